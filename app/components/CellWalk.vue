@@ -1,0 +1,84 @@
+<script setup lang="ts">
+import type { Plan } from '#core/model'
+import { formatIpv4, ipv4 } from '#core/address'
+import type { CellProof } from '#core/prove'
+import type { Cell, FlowRef, Walk } from '#core/reach'
+import { useAnalysis } from '~/stores/analysis'
+import { usePlan } from '~/stores/plan'
+import { servicesText } from '~/wording/cells'
+import { flowWords, namesIn, walkWords } from '~/wording/reach'
+
+/** One cell opened: what is meant, what passes, and one flow walked hop by hop. */
+const props = defineProps<{ cell: Cell; plan: Plan; proof: CellProof }>()
+const OBSERVED: Readonly<Record<CellProof, string>> = { proven: 'as intended: all its tests passed', contradicted: 'a test failed', open: 'not all its tests were tried' }
+const analysis = useAnalysis()
+const store = usePlan()
+const names = computed(() => namesIn(props.plan))
+
+/** The flow to walk: the one that tells most, or any service of the plan between the same two. */
+const choice = ref('')
+watch(() => `${props.cell.from}>${props.cell.to}`, () => (choice.value = ''))
+const choices = computed(() => props.plan.services.flatMap((s) => s.entries.map((e) => ({ key: `${e.proto} ${e.from}`, name: `${s.name}, ${e.proto}${e.proto === 'icmp' ? '' : ` ${e.from}`}`, proto: e.proto, port: e.from }))))
+const flow = computed((): FlowRef | null => {
+  const example = props.cell.example
+  const other = choices.value.find((c) => c.key === choice.value)
+  return example && other ? { ...example, proto: other.proto, port: other.port } : example
+})
+
+const walk = shallowRef<Walk | null>(null)
+const state = ref<'asking' | 'there'>('asking')
+let asked = 0
+watch([flow, () => analysis.analysis, () => store.draft], async () => {
+  const mine = ++asked
+  const answer = flow.value ? await analysis.walk(flow.value) : null
+  if (mine !== asked) return
+  walk.value = answer
+  state.value = 'there'
+}, { immediate: true })
+
+const end = (id: string) => names.value.device(id.split('~')[0] ?? id)
+const party = (id: string) => (id === 'gateway' ? 'Gateway' : id === 'internet' ? 'Internet' : end(id))
+const lines = computed(() => (walk.value?.lines ?? []).map((line) => walkWords(line, names.value)))
+const meant = computed(() => (props.cell.judged ? servicesText(props.cell.intended, props.plan.services) : 'not asked'))
+const passes = computed(() => servicesText(props.cell.everywhere, props.plan.services))
+const some = computed(() => servicesText(props.cell.somewhere, props.plan.services))
+</script>
+
+<template>
+  <section aria-label="Walk" class="walk">
+    <div class="top">
+      <h2>{{ names.key(cell.from) }} to {{ names.key(cell.to) }}</h2>
+      <label v-if="cell.example" class="small">Walk <select v-model="choice" class="field"><option value="">{{ cell.example ? flowWords(cell.example) : '' }} (tells most)</option><option v-for="c in choices" :key="c.key" :value="c.key">{{ c.name }}</option></select></label>
+    </div>
+    <dl class="small">
+      <div><dt>Intended</dt><dd>{{ meant }}</dd></div>
+      <div><dt>Predicted</dt><dd>{{ passes }}<template v-if="some !== 'nothing'">; between some also {{ some }}</template></dd></div>
+      <div v-if="cell.judged"><dt>Observed</dt><dd :class="{ bad: proof === 'contradicted' }">{{ OBSERVED[proof] }}</dd></div>
+    </dl>
+    <p v-if="!flow" class="soft">Nobody is there to walk from or to.</p>
+    <p v-else-if="state === 'asking'" class="soft">Walking</p>
+    <p v-else-if="!walk" class="soft">One of the two is not there in this weather.</p>
+    <template v-else>
+      <p class="small"><b>{{ party(walk.flow.from) }}</b> <span class="mono">{{ formatIpv4(ipv4(walk.flow.fromAddress)) }}</span> to <b>{{ party(walk.flow.to) }}</b> <span class="mono">{{ formatIpv4(ipv4(walk.flow.toAddress)) }}</span>, {{ flowWords(walk.flow) }}: <b :class="{ bad: !walk.passes }">{{ walk.passes ? 'passes' : 'does not pass' }}</b></p>
+      <ol>
+        <li v-for="(line, i) in lines" :key="i" :class="{ bad: line.bad }"><span class="n mono">{{ i + 1 }}</span><b>{{ line.where }}</b><span class="mid">{{ line.what }}</span><span class="out">{{ line.outcome }}</span></li>
+      </ol>
+    </template>
+  </section>
+</template>
+
+<style scoped>
+.walk { margin-top: 14px; }
+.top { display: flex; justify-content: space-between; align-items: center; gap: 12px; }
+.top label { display: flex; gap: 6px; align-items: center; }
+.top select { width: auto; padding: 2px 6px; }
+dl { display: flex; flex-wrap: wrap; gap: 2px 24px; margin: 2px 0 6px; }
+dl div { display: flex; gap: 6px; }
+dt { color: var(--soft); }
+dd { margin: 0; }
+ol { list-style: none; margin: 6px 0 0; padding: 0; border-top: 1px solid var(--hair); }
+li { display: grid; grid-template-columns: 26px minmax(180px, 1.3fr) minmax(120px, 1fr) auto; gap: 8px; padding: 4px 0; border-bottom: 1px solid var(--hair); align-items: baseline; }
+.out { text-align: right; }
+.bad, li.bad .out, li.bad b { color: var(--brick); font-weight: 700; }
+@media (max-width: 599px) { li { grid-template-columns: 22px 1fr; } .mid, .out { grid-column: 2; text-align: left; } }
+</style>

@@ -1,0 +1,54 @@
+<script setup lang="ts">
+import type { AcceptanceTest } from '#core/prove'
+import { usePlan } from '~/stores/plan'
+import { useSession } from '~/stores/session'
+import { useSite } from '~/stores/site'
+import { testWords } from '~/wording/proof'
+import { reasonOf } from '~/wording/problems'
+
+/** A result written down by hand: passed or not, from where, what was read, and a note. */
+const props = defineProps<{ test: AcceptanceTest | null }>()
+const emit = defineEmits<{ close: [] }>()
+const plan = usePlan()
+const site = useSite()
+const session = useSession()
+const form = reactive({ passed: '' as '' | 'yes' | 'no', vantage: '', value: '', note: '' })
+const words = computed(() => (props.test && plan.draft ? testWords(props.test, plan.draft) : null))
+watch(() => props.test, () => Object.assign(form, { passed: '', value: '', note: '' }))
+
+async function keep(): Promise<void> {
+  if (!props.test || form.passed === '') return
+  const good = await site.record({ testId: props.test.id, passed: form.passed === 'yes', vantage: form.vantage, value: form.value, note: form.note })
+  if (good) emit('close')
+}
+</script>
+
+<template>
+  <VDialog aria-label="Record a result" :model-value="test !== null" width="520" @update:model-value="emit('close')">
+    <VCard v-if="test && words">
+      <form class="box" @submit.prevent="keep">
+        <h1>{{ words.title }}</h1>
+        <p>Must be seen: {{ words.expect }}.</p>
+        <p v-if="test.under" class="small caution">Taking a line or device down may cut people off: agree on a time with whoever owns the site. Do not open mains equipment or look into a fibre's end; leave both to licensed people.</p>
+        <fieldset>
+          <legend class="label">What you saw</legend>
+          <label class="pick"><input v-model="form.passed" type="radio" value="yes" required> as it must be</label>
+          <label class="pick"><input v-model="form.passed" type="radio" value="no"> not as it must be</label>
+        </fieldset>
+        <label><span class="label">Tried from</span><input v-model="form.vantage" class="field" required maxlength="120" placeholder="Laptop on Laboratory switch port 15"></label>
+        <label><span class="label">Value read</span><input v-model="form.value" class="field" maxlength="200" placeholder="10.61.2.83, answer in 4 ms"></label>
+        <label><span class="label">Note</span><textarea v-model="form.note" class="field" rows="2" maxlength="1000" /></label>
+        <p class="small soft">Kept as seen by {{ session.me?.name }}, now, on revision {{ plan.saved?.revision }}.</p>
+        <p v-for="(p, i) in site.problems" :key="i" class="wrong-words" role="alert">Not kept: {{ reasonOf(p) }}.</p>
+        <div class="acts"><button type="submit" class="press main">Keep the result</button><button type="button" class="press" @click="emit('close')">Leave</button></div>
+      </form>
+    </VCard>
+  </VDialog>
+</template>
+
+<style scoped>
+fieldset { border: 0; padding: 0; margin: 0; display: flex; flex-wrap: wrap; gap: 4px 20px; }
+.pick { display: flex; gap: 6px; align-items: center; }
+.caution { border-left: 3px solid var(--ochre); padding-left: 8px; }
+@media (max-width: 899px) { .pick { min-height: 44px; } }
+</style>

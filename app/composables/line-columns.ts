@@ -1,0 +1,84 @@
+import { parseIpv4, parseMac } from '#core/address'
+import { problem, type Problem } from '#core/base'
+import type { Uplink } from '#core/model'
+import { checkChoice, checkName, checkNumber, reasons, type Column } from './columns'
+import { usePlan, type PlanDraft } from '~/stores/plan'
+
+/** `10.0.0.2/30`: the address of an interface and the length of its subnet. */
+export function checkFace(text: string): readonly Problem[] {
+  const [ip = '', length] = text.split('/')
+  const wrong = reasons(parseIpv4(ip))
+  if (wrong.length > 0) return wrong
+  return length !== undefined && /^\d{1,2}$/.test(length) && Number(length) <= 32 ? [] : [problem('no-length', '', { text })]
+}
+
+const UNKNOWN = '?'
+const NONE = ['', UNKNOWN, '—']
+type LineDraft = PlanDraft['uplinks'][number]
+
+/** The facts of the provider's lines, a row a line. A question mark stands for what nobody has found out. */
+export function useLineColumns(): readonly Column<Uplink>[] {
+  const plan = usePlan()
+  const put = (row: Uplink, session: string, words: string, recipe: (u: LineDraft) => void) =>
+    plan.edit(`${row.name}: ${words}`, session, (draft) => {
+      const uplink = draft.uplinks.find((u) => u.id === row.id)
+      if (uplink) recipe(uplink)
+    })
+  const choice = (key: string, head: string, width: string, choices: readonly string[], get: (u: Uplink) => string, set: (u: LineDraft, text: string) => void): Column<Uplink> => ({
+    key, head, width, get, choices: () => choices, check: (_, text) => checkChoice(text, choices), commit: (row, text, session) => put(row, session, `${head} ${text}`, (u) => set(u, text)),
+  })
+  const number = (key: string, head: string, most: number, get: (u: Uplink) => number | null, set: (u: LineDraft, value: number | null) => void): Column<Uplink> => ({
+    key, head, num: true, mono: true, get: (u) => String(get(u) ?? UNKNOWN), check: (_, text) => (NONE.includes(text) ? [] : checkNumber(text, 0, most)),
+    commit: (row, text, session) => put(row, session, `${head} ${text}`, (u) => set(u, NONE.includes(text) ? null : Number(text))),
+  })
+  return [
+    { key: 'name', head: 'Line', strong: true, get: (u) => u.name, check: (_, text) => checkName(text), commit: (row, text, session) => put(row, session, `named ${text}`, (u) => void (u.name = text)) },
+    choice('kind', 'Kind', '74px', ['pppoe', 'dhcp', 'static'], (u) => u.kind, (u, text) => void (u.kind = text as Uplink['kind'])),
+    {
+      key: 'tag', head: 'Tag', num: true, mono: true, get: (u) => (u.tag === null ? (u.facts.tagKnown ? 'none' : UNKNOWN) : String(u.tag)), check: (_, text) => ([...NONE, 'none'].includes(text) ? [] : checkNumber(text, 1, 4094)),
+      commit: (row, text, session) => put(row, session, `tag ${text}`, (u) => {
+        u.tag = [...NONE, 'none'].includes(text) ? null : Number(text)
+        u.facts.tagKnown = !NONE.includes(text)
+      }),
+    },
+    number('pcp', 'Prio', 7, (u) => u.facts.pcp, (u, value) => void (u.facts.pcp = value)),
+    {
+      key: 'macLock', head: 'MAC lock', mono: true, get: (u) => (u.facts.macLock === 'yes' ? (u.facts.lockedMac ?? 'yes') : (u.facts.macLock ?? UNKNOWN)), check: (_, text) => ([...NONE, 'no', 'yes'].includes(text) ? [] : reasons(parseMac(text))),
+      commit: (row, text, session) => put(row, session, `MAC lock ${text}`, (u) => {
+        u.facts.macLock = NONE.includes(text) ? null : text === 'no' ? 'no' : 'yes'
+        u.facts.lockedMac = [...NONE, 'no', 'yes'].includes(text) ? null : text
+      }),
+    },
+    choice('linkSpeed', 'Link', '64px', [UNKNOWN, 'auto', '100', '1000', '2500', '10000'], (u) => u.facts.linkSpeed ?? UNKNOWN, (u, text) => void (u.facts.linkSpeed = text === UNKNOWN ? null : (text as Uplink['facts']['linkSpeed']))),
+    number('downMbps', 'Down', 1_000_000, (u) => u.downMbps || null, (u, value) => void (u.downMbps = value ?? 0)),
+    number('upMbps', 'Up', 1_000_000, (u) => u.upMbps || null, (u, value) => void (u.upMbps = value ?? 0)),
+    number('capGb', 'GB/month', 1_000_000, (u) => u.facts.capGb, (u, value) => void (u.facts.capGb = value)),
+    choice('outsideKnown', 'Outside', '74px', [UNKNOWN, 'own', 'shared'], (u) => (u.facts.outsideKnown ? u.outside : UNKNOWN), (u, text) => {
+      u.facts.outsideKnown = text !== UNKNOWN
+      if (text !== UNKNOWN) u.outside = text as Uplink['outside']
+    }),
+    choice('modem', 'Modem', '74px', [UNKNOWN, 'bridge', 'routing', 'none'], (u) => u.facts.modem ?? UNKNOWN, (u, text) => void (u.facts.modem = text === UNKNOWN ? null : (text as Uplink['facts']['modem']))),
+    {
+      key: 'address', head: 'WAN address', mono: true, get: (u) => u.facts.address ?? UNKNOWN, edit: (u) => u.facts.address ?? '', check: (_, text) => (NONE.includes(text) ? [] : checkFace(text)),
+      commit: (row, text, session) => put(row, session, `address ${text}`, (u) => void (u.facts.address = NONE.includes(text) ? null : text)),
+    },
+  ]
+}
+
+/** Second table of the lines: what is kept elsewhere, and what the port needs. */
+export function useLineMoreColumns(): readonly Column<Uplink>[] {
+  const plan = usePlan()
+  const put = (row: Uplink, session: string, words: string, recipe: (u: LineDraft) => void) =>
+    plan.edit(`${row.name}: ${words}`, session, (draft) => {
+      const uplink = draft.uplinks.find((u) => u.id === row.id)
+      if (uplink) recipe(uplink)
+    })
+  const listOf = (text: string) => text.split(/[\s,;]+/).filter((t) => !NONE.includes(t))
+  return [
+    { key: 'name', head: 'Line', strong: true, get: (u) => u.name },
+    { key: 'credentialsAt', head: 'User name and password are kept', get: (u) => u.facts.credentialsAt ?? UNKNOWN, edit: (u) => u.facts.credentialsAt ?? '', check: (_, text) => (text.length > 80 ? [problem('too-long', '', { text: text.slice(0, 20) })] : []), commit: (row, text, session) => put(row, session, 'credentials kept', (u) => void (u.facts.credentialsAt = NONE.includes(text) ? null : text)) },
+    { key: 'gateway', head: 'Gateway', mono: true, get: (u) => u.facts.gateway ?? '—', edit: (u) => u.facts.gateway ?? '', check: (_, text) => (NONE.includes(text) ? [] : reasons(parseIpv4(text))), commit: (row, text, session) => put(row, session, `gateway ${text}`, (u) => void (u.facts.gateway = NONE.includes(text) ? null : text)) },
+    { key: 'dns', head: 'Name servers', mono: true, get: (u) => u.facts.dns.join(' ') || '—', edit: (u) => u.facts.dns.join(' '), check: (_, text) => listOf(text).flatMap((t) => reasons(parseIpv4(t))), commit: (row, text, session) => put(row, session, `name servers ${text}`, (u) => void (u.facts.dns = listOf(text))) },
+    { key: 'portEnabled', head: 'Port enabled', width: '104px', get: (u) => (u.facts.portEnabled ? 'yes' : 'no'), choices: () => ['yes', 'no'], check: (_, text) => checkChoice(text, ['yes', 'no']), commit: (row, text, session) => put(row, session, `port enabled ${text}`, (u) => void (u.facts.portEnabled = text === 'yes')) },
+  ]
+}

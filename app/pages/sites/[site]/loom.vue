@@ -1,0 +1,154 @@
+<script setup lang="ts">
+import { mediumText } from '#core/export'
+import { spanningTree } from '#core/ethernet'
+import { freshId, indexPlan, removeDevice, tags, vidsOf } from '#core/model'
+import AddDevice from '~/components/AddDevice.vue'
+import ListTable from '~/components/ListTable.vue'
+import LoomPicture from '~/components/LoomPicture.vue'
+import SetPorts from '~/components/SetPorts.vue'
+import SheetTable from '~/components/SheetTable.vue'
+import ThreadSample from '~/components/ThreadSample.vue'
+import TrunkProposals from '~/components/TrunkProposals.vue'
+import UndoRedo from '~/components/UndoRedo.vue'
+import { useChosen } from '~/composables/chosen'
+import { loomOf, portRowsOf, type LoomBundle, type PortRow } from '~/composables/loom-graph'
+import { usePointer } from '~/composables/pointer'
+import { useSsidColumns } from '~/composables/ssid-columns'
+import { usePortColumns } from '~/composables/port-columns'
+import { useAnalysis } from '~/stores/analysis'
+import { usePlan } from '~/stores/plan'
+import { useSession } from '~/stores/session'
+import { threadOf } from '~/theme/threads'
+import { namesIn } from '~/wording/reach'
+
+const plan = usePlan()
+const session = useSession()
+const analysis = useAnalysis()
+const chosen = useChosen()
+const { place } = usePointer()
+const columns = usePortColumns()
+const bundle = shallowRef<LoomBundle | null>(null)
+
+const loom = computed(() => plan.draft && loomOf(plan.draft, analysis.weather, analysis.analysis?.carried ?? [], analysis.analysis?.knots ?? []))
+const all = computed(() => (plan.draft ? portRowsOf(plan.draft) : []))
+const rows = computed(() => {
+  const links = new Set(bundle.value?.links.map((l) => l.id))
+  if (bundle.value) return all.value.filter((r) => r.link && links.has(r.link.id))
+  if (chosen.device !== '') return all.value.filter((r) => r.device.id === chosen.device || (r.link && [r.link.a, r.link.b].some((e) => e.deviceId === chosen.device)))
+  return all.value.filter((r) => chosen.vlan === 0 || carries(r, chosen.vlan))
+})
+const names = computed(() => plan.draft && namesIn(plan.draft))
+const what = computed(() => {
+  const b = bundle.value
+  if (b && names.value) {
+    const medium = b.links[0] ? mediumText(b.links[0].medium) : { kind: '', lengthM: '' }
+    return `${names.value.device(b.from)} ${b.fromPorts} to ${names.value.device(b.to)} ${b.toPorts}: ${medium.kind}${b.links.length === 1 && medium.lengthM ? `, ${medium.lengthM} m` : ''}`
+  }
+  if (chosen.device !== '' && names.value) return `Ports of ${names.value.device(chosen.device)}`
+  return chosen.vlan === 0 ? 'All ports' : `Ports that carry VLAN ${chosen.vlan}`
+})
+
+function carries(row: PortRow, vlan: number): boolean {
+  const mode = row.device.ports.find((p) => p.id === row.portId)?.mode
+  return mode !== undefined && (vidsOf(mode).includes(vlan) || tags(mode, vlan))
+}
+function takeDevice(id: string): void {
+  bundle.value = null
+  chosen.device = chosen.device === id ? '' : id
+}
+function takeBundle(b: LoomBundle): void {
+  chosen.device = ''
+  bundle.value = bundle.value?.id === b.id ? null : b
+}
+function takeThread(vlan: number): void {
+  bundle.value = null
+  chosen.device = ''
+  chosen.vlan = chosen.vlan === vlan ? 0 : vlan
+}
+
+const adding = ref(false)
+function dropDevice(): void {
+  const id = chosen.device
+  plan.change(`${names.value?.device(id)} removed`, '', (now) => removeDevice(now, id))
+  chosen.device = ''
+}
+const ssidColumns = useSsidColumns()
+function addSsid(): void {
+  const home = plan.draft?.networks[0]
+  if (home && plan.draft) plan.edit('SSID added', '', (d) => void d.ssids.push({ id: freshId(d.ssids, 'ssid'), name: 'New SSID', networkId: home.id, isolation: false, apIds: d.devices.filter((x) => x.kind === 'access-point').map((x) => x.id) }))
+}
+const mending = ref(false)
+const setting = ref(false)
+const tree = computed(() => {
+  if (!plan.draft || !names.value) return ''
+  const { rootId, blocked, loops } = spanningTree(indexPlan(plan.draft), new Set(analysis.weather))
+  if (loops.length > 0) return `A loop without spanning tree: ${loops[0]?.map(names.value.device).join(', ')}.`
+  const shut = blocked.map((ref) => `${names.value?.device(ref.deviceId)} ${names.value?.port(ref)}`)
+  return rootId === null ? '' : `Spanning tree: root ${names.value.device(rootId)}; ${shut.length === 0 ? 'no port blocked, there is no second way' : `blocked ${shut.join(', ')}`}.`
+})
+// A label's code leads to one port.
+const route = useRoute()
+onMounted(() => {
+  const [deviceId = '', portId = ''] = String(route.query['port'] ?? '').split('/')
+  if (deviceId === '') return
+  chosen.device = deviceId
+  focusAt.value = { row: all.value.find((r) => r.device.id === deviceId && r.portId === portId)?.id ?? '', column: 'port' }
+})
+
+const findings = computed(() => (analysis.analysis?.findings ?? []).filter((f) => f.sheet === 'loom'))
+const trouble = (row: PortRow, key: string) => findings.value.some((f) =>
+  (f.place[0] === 'devices' && f.place[1] === row.device.id && f.place[3] === row.portId && f.severity === 'blocker' && key === 'tagged')
+  || (f.place[0] === 'links' && f.place[1] === row.link?.id && f.severity !== 'note' && key === 'length'))
+const focusAt = shallowRef<{ row: string; column: string } | null>(null)
+watch(place, async (path) => {
+  if (path[0] !== 'devices' && path[0] !== 'links') return
+  bundle.value = null
+  chosen.vlan = 0
+  chosen.device = path[0] === 'devices' ? (path[1] ?? '') : ''
+  await nextTick()
+  const row = path[0] === 'devices' ? rows.value.find((r) => r.device.id === path[1] && (path[3] === undefined || r.portId === path[3])) : rows.value.find((r) => r.link?.id === path[1])
+  focusAt.value = row ? { row: row.id, column: path[0] === 'links' ? 'cable' : 'tagged' } : null
+}, { immediate: true })
+</script>
+
+<template>
+  <section v-if="plan.draft && loom" class="sheet">
+    <header>
+      <h1>Loom</h1>
+      <span class="tools">
+        <UndoRedo />
+        <button v-if="session.edits" type="button" class="press" @click="adding = true">Add a device</button>
+        <button v-if="session.edits" type="button" class="press" @click="mending = true">Mend trunks</button>
+        <button v-if="session.edits" type="button" class="press" @click="setting = true">Set ports</button>
+      </span>
+      <p>Every VLAN as a thread from the gateway to where it is needed. Choose a thread, a device or a cable to change it.</p>
+    </header>
+    <ul class="legend" aria-label="Threads">
+      <li v-for="n in plan.draft.networks" :key="n.id">
+        <button type="button" class="plain" :aria-pressed="chosen.vlan === n.vlan" @click="takeThread(n.vlan)"><ThreadSample :thread="threadOf(plan.draft.networks, n.id)" /> {{ n.name }} {{ n.vlan }}</button>
+      </li>
+    </ul>
+    <LoomPicture :plan="plan.draft" :loom="loom" :device="chosen.device" :bundle="bundle?.id ?? ''" :vlan="chosen.vlan" @device="takeDevice" @bundle="takeBundle" />
+    <p v-if="tree" class="small soft tree">{{ tree }}</p>
+    <div class="under">
+      <h2>{{ what }}</h2>
+      <button v-if="session.edits && chosen.device !== ''" type="button" class="press" @click="dropDevice">Remove {{ names?.device(chosen.device) }}</button>
+      <button v-if="bundle || chosen.device !== '' || chosen.vlan !== 0" type="button" class="press" @click="takeThread(0), (chosen.vlan = 0)">Show all ports</button>
+    </div>
+    <SheetTable :columns="columns" :rows="rows" label="Ports" :name-of="(r) => `${r.device.name} ${r.portId.replace(/^p/, '')}`" :readonly="!session.edits" :trouble="trouble" :focus-at="focusAt">
+      <template #empty>No port of a managed device here.</template>
+    </SheetTable>
+    <ListTable title="SSIDs" :columns="ssidColumns" :rows="plan.draft.ssids" :name-of="(s) => s.name" add-words="Add an SSID" empty="No SSID yet." @add="addSsid" @remove="(s) => plan.edit(`SSID ${s.name} removed`, '', (d) => void (d.ssids = d.ssids.filter((x) => x.id !== s.id)))" />
+    <AddDevice v-if="session.edits" v-model="adding" @made="(id) => (chosen.device = id)" />
+    <TrunkProposals v-if="session.edits" v-model="mending" />
+    <SetPorts v-if="session.edits" v-model="setting" :chosen="chosen.device" />
+  </section>
+</template>
+
+<style scoped>
+.legend { list-style: none; margin: 0 0 8px; padding: 0; display: flex; flex-wrap: wrap; gap: 2px 12px; font-size: 13px; }
+.legend button { padding: 2px 4px; }
+.legend button[aria-pressed='true'] { background: var(--shallow); }
+.tree { margin-top: 6px; }
+.under { display: flex; justify-content: space-between; align-items: center; gap: 10px; margin: 12px 0 6px; min-height: 28px; }
+</style>

@@ -1,0 +1,31 @@
+import type { Me } from '#contracts/api'
+import type { Problem } from '#core/base'
+import { api } from './api'
+
+/** Who is signed in. `undefined` until the server was asked. */
+export const useSession = defineStore('session', () => {
+  const me = ref<Me | null>()
+
+  async function load(): Promise<void> {
+    if (me.value !== undefined) return
+    const answer = await api<{ user?: Me }>('GET', '_auth/session')
+    me.value = answer.ok ? (answer.value.user ?? null) : null
+  }
+
+  async function signIn(name: string, password: string): Promise<readonly Problem[]> {
+    const answer = await api<Me>('POST', 'sign-in', { name, password })
+    if (!answer.ok) return answer.refusal.problems
+    me.value = answer.value
+    return []
+  }
+
+  async function signOut(): Promise<void> {
+    await api('POST', 'sign-out', {})
+    me.value = null
+  }
+
+  const edits = computed(() => me.value?.role === 'planner')
+  const works = computed(() => me.value?.role === 'planner' || me.value?.role === 'rigger')
+
+  return { me, load, signIn, signOut, edits, works }
+})

@@ -1,0 +1,45 @@
+import type { Service } from '#core/model'
+import { formatServices, isNothing, namedParts, type ServiceSet } from '#core/policy'
+import type { Cell } from '#core/reach'
+import type { CellProof } from '#core/prove'
+import type { PennantState } from '~/components/PennantMark.vue'
+import { count } from './findings'
+
+/** A set by the plan's own names, and by numbers where it has none. */
+export function servicesText(set: ServiceSet, services: readonly Service[]): string {
+  const whole = formatServices(set)
+  if (whole === 'all' || whole === 'nothing') return whole
+  const { names, rest } = namedParts(set, services)
+  return [...names, ...(isNothing(rest) ? [] : [formatServices(rest)])].join(', ')
+}
+
+/** The same for a cell of the grid, at most some ten characters. */
+export function shortServices(set: ServiceSet, services: readonly Service[]): string {
+  const whole = formatServices(set)
+  if (whole === 'all' || whole === 'nothing') return whole
+  const { names, rest } = namedParts(set, services)
+  const n = names.length + (isNothing(rest) ? 0 : 1)
+  return n === 1 && names[0] && names[0].length <= 9 ? names[0] : count(n, 'service')
+}
+
+export interface CellLook {
+  readonly pennant: PennantState | null
+  readonly text: string
+  readonly says: string
+}
+
+/** How a cell looks: what passes of what is meant, and whether it was seen. */
+export function cellLook(cell: Cell, proof: CellProof, services: readonly Service[]): CellLook {
+  if (!isNothing(cell.excess)) return { pennant: 'cut', text: 'unasked', says: `passes unasked: ${servicesText(cell.excess, services)}` }
+  if (!isNothing(cell.missing)) return { pennant: 'cut', text: 'missing', says: `does not pass for all: ${servicesText(cell.missing, services)}` }
+  const shown = cell.judged ? cell.intended : cell.everywhere
+  if (isNothing(shown)) {
+    if (!cell.judged && !isNothing(cell.somewhere)) return { pennant: null, text: 'in part', says: `between some: ${servicesText(cell.somewhere, services)}` }
+    if (!cell.judged) return { pennant: null, text: '–', says: 'nothing passes; no intent asked' }
+    return proof === 'proven' ? { pennant: 'full', text: '', says: 'nothing passes, as intended; proven' } : { pennant: null, text: '·', says: 'nothing passes, as intended' }
+  }
+  const says = servicesText(shown, services)
+  if (!cell.judged) return { pennant: null, text: shortServices(shown, services), says: `passes, no intent asked: ${says}` }
+  if (proof === 'contradicted') return { pennant: 'cut', text: 'failed', says: `predicted to pass, was seen to fail: ${says}` }
+  return { pennant: proof === 'proven' ? 'full' : 'outline', text: shortServices(shown, services), says: `${proof === 'proven' ? 'proven' : 'predicted'}: ${says}` }
+}

@@ -1,0 +1,158 @@
+import type { Finding, FindingCode, Mend, Severity } from '#core/findings'
+import { FACTS } from './brief'
+
+// What each finding says: what is wrong, and why it matters. Codes and values come from core; words live here alone.
+
+type Values = Finding['values']
+interface Words {
+  readonly title: string
+  readonly what: string
+  readonly why: string
+}
+
+/** A lease as people say it. Worked: 28800 -> 8 h; 604800 -> 7 d; 1800 -> 30 min. */
+export function leaseText(leaseS: number): string {
+  if (leaseS % 86_400 === 0 && leaseS > 86_400) return `${leaseS / 86_400} d`
+  return leaseS % 3600 === 0 ? `${leaseS / 3600} h` : `${Math.round(leaseS / 60)} min`
+}
+
+const WORDS: Readonly<Record<FindingCode, (v: Values) => Words>> = {
+  A01: (v) => ({ title: `${v['network']}: gateway outside its subnet`, what: `${v['gateway']} is not in ${v['subnet']}.`, why: 'Its hosts would have an address and no way out.' }),
+  A02: (v) => ({ title: `${v['network']}: gateway is not a host address`, what: `${v['gateway']} is the network or broadcast address of ${v['subnet']}.`, why: 'No device may own it.' }),
+  A03: (v) => ({ title: `${v['network']}: pool holds a fixed address`, what: `${v['ip']} (${v['name']}) lies in the DHCP pool.`, why: 'The server will lease it to somebody else, and both will fail in turn.' }),
+  A04: (v) => ({ title: `${v['network']}: pool leaves its subnet`, what: `${v['from']} to ${v['to']} is not all inside ${v['subnet']}.`, why: 'Clients would get addresses that cannot reach the gateway.' }),
+  A05: (v) => ({ title: `${v['network']} overlaps ${v['other']}`, what: `${v['subnet']} and ${v['otherSubnet']} share addresses.`, why: 'The gateway cannot tell which network such an address is in.' }),
+  A06: (v) => ({ title: `${v['network']} overlaps the ${v['line']} line`, what: `${v['subnet']} and ${v['address']}, which the gateway has on that line, share addresses.`, why: 'The gateway has the same network on both sides: nothing is routed.' }),
+  A07: (v) => ({ title: `${v['network']} overlaps ${v['far']}`, what: `${v['subnet']} and ${v['other']}, ${v['kind'] === 'tunnel' ? 'inside the tunnel' : 'over there'}, share addresses.`, why: 'A tunnel cannot tell which side such an address is on. Renumber one of them.' }),
+  A08: (v) => ({ title: `${v['ip']} is given twice`, what: `To ${v['name']} and to ${v['other']}.`, why: 'Two devices with one address take turns at being unreachable.' }),
+  A09: (v) => ({ title: `${v['network']}: public addresses inside`, what: `${v['subnet']} is not private space (RFC 1918).`, why: 'Its real owners on the internet become unreachable from here.' }),
+  A10: (v) => ({ title: `${v['network']}: pool is short`, what: `${v['size']} addresses for ${v['expected']} clients expected at once.`, why: 'The last to come get no address.' }),
+  A11: (v) => ({
+    title: `${v['name']}: ${v['kind'] === 'other-mask' ? 'mask is not its network\'s' : v['kind'] === 'own-as-gateway' ? 'is its own gateway' : 'a mask in the wrong field'}`,
+    what: v['kind'] === 'other-mask' ? `${v['text']} was typed into the device; the network is ${v['subnet']}.` : v['kind'] === 'own-as-gateway' ? `${v['text']} is typed as address and as gateway.` : `${v['text']} is a mask; it stands where an ${v['kind'] === 'mask-as-gateway' ? 'address of the gateway' : 'address'} belongs.`,
+    why: v['kind'] === 'other-mask' ? 'It takes neighbours for strangers, or strangers for neighbours.' : 'It finds no way out.',
+  }),
+  A12: (v) => ({ title: `${v['network']}: lease too long for the turnover`, what: `${v['arrivalsPerH']} an hour, ${v['stayH']} h each, lease ${leaseText(Number(v['leaseS']))}: 1 in ${v['oneIn']} finds the ${v['size']} addresses taken.`, why: `Shorten the lease, or a pool of ${v['needed']} brings it to 1 in 100.` }),
+  A13: (v) => ({ title: `${v['network']}: VLAN ${v['vlan']} cannot be used`, what: v['other'] === '' ? 'A VLAN number is 1 to 4094.' : `${v['other']} has it already.`, why: 'Two networks on one VLAN are one broadcast domain.' }),
+  A14: (v) => ({ title: `${v['network']}: a subnet everybody uses`, what: `${v['subnet']} is the usual choice of home routers.`, why: 'People dialling in from such a network will not reach this one.' }),
+  A15: (v) => ({ title: `${v['network']} and ${v['other']} share an octet`, what: `Both are in third octet ${v['octet']}.`, why: 'Harmless; harder to read at night.' }),
+  A16: (v) => ({ title: `${v['device']}: address not reserved`, what: `Takes any lease in ${v['network']}.`, why: 'Nobody will find it after a power cut.' }),
+  A17: (v) => ({ title: `${v['network']} is outside the site's block`, what: `${v['subnet']} is not in ${v['supernet']}.`, why: 'Summaries, tunnels and rules for the site will miss it.' }),
+  A18: (v) => ({ title: `${v['network']}: one MAC reserved twice`, what: `${v['mac']} for ${v['name']} and for ${v['other']}.`, why: 'Most servers refuse the second; some hand out either.' }),
+  A19: (v) => ({ title: `${v['network']}: relay without a server`, what: v['server'] === '' ? 'No server is named.' : `${v['server']} is not a fixed address of this plan.`, why: 'Clients hear nothing and take 169.254 addresses.' }),
+  A20: (v) => ({ title: `${v['network']}: ${v['kind'] === 'none' ? 'IPv6 on without a prefix' : 'IPv6 prefix outside the site\'s'}`, what: v['kind'] === 'none' ? 'Hosts are to form addresses, but no prefix is given.' : `${v['prefix']} is not in ${v['site']}.`, why: v['kind'] === 'none' ? 'They form link-local ones alone.' : 'Routes and rules for the site will miss it.' }),
+  A21: (v) => ({ title: `${v['network']} and ${v['other']} share IPv6 addresses`, what: `${v['prefix']} overlaps.`, why: 'The gateway cannot tell them apart.' }),
+  A22: (v) => ({ title: `${v['network']}: SLAAC needs a /64`, what: `${v['prefix']} leaves ${128 - Number(v['length'])} bits; hosts form 64 (RFC 4862, RFC 4291).`, why: 'They ignore the prefix and get no address.' }),
+  A23: (v) => ({ title: `${v['network']}: exclusion outside the pool`, what: `${v['from']} to ${v['to']} is not handed out anyway.`, why: 'Harmless; perhaps another range was meant.' }),
+  D04: (v) => ({
+    title: `${v['name']}: ${v['kind'] === 'mac-twice' ? 'MAC used twice' : v['kind'] === 'device-twice' ? 'two boxes for one device' : v['kind'] === 'other-model' ? 'another model than planned' : `serial ${v['kind'] === 'twice' ? 'used twice' : v['kind'] === 'other-kind' ? 'of another kind' : 'cannot be right'}`}`,
+    what: ({ 'wrong-check': `${v['serial']} does not check: a character is mistyped or two are swapped.`, 'malformed': `${v['serial']} is not a serial.`, 'other-kind': `${v['serial']} is the ${v['of']}'s, from the same label.`, 'twice': `${v['serial']} is listed for two boxes.`, 'mac-twice': `${v['mac']} is listed for two boxes.`, 'device-twice': 'Another box is listed for the same device.', 'other-model': `The box is a ${v['model']}, the plan says ${v['planned']}.` } as Record<string, string>)[String(v['kind'])] ?? '',
+    why: v['kind'] === 'other-model' ? 'Its ports and its power differ.' : 'It would never be found when it asks to be adopted.',
+  }),
+  D08: (v) => ({ title: 'Country not set', what: `${v['radios']} radios will transmit.`, why: 'Channels and power depend on it; local rules decide.' }),
+  E01: (v) => ({ title: `VLAN ${v['vlan']} has no network`, what: `${v['device']} port ${v['port']} carries it.`, why: 'Frames on it go nowhere, or somewhere nobody planned.' }),
+  E02: (v) => ({ title: `${v['network']} ${v['vlan']} stops short`, what: `${v['device']} port ${v['port']} does not carry it.`, why: `Without it: ${v['starved']}.` }),
+  E03: (v) => ({ title: 'Native VLANs differ across a cable', what: `${v['device']} ${v['port']}: ${v['native']}; ${v['otherDevice']} ${v['otherPort']}: ${v['otherNative']}.`, why: 'Untagged frames change network on the way.' }),
+  E04: (v) => ({ title: 'Unmanaged switch passes tags as they are', what: `${v['switch']}, behind ${v['device']} port ${v['port']}.`, why: `Its own sockets land in ${v['lands']}.` }),
+  E05: (v) => ({ title: 'A loop that nothing breaks', what: `${v['devices']} are joined in a ring, and none of them speaks spanning tree.`, why: 'One broadcast circles for ever and the network stands still.' }),
+  E06: (v) => v['kind'] === 'no-common'
+    ? { title: 'No common speed', what: `${v['from']} and ${v['to']} offer none alike.`, why: 'The link stays down.' }
+    : v['kind'] === 'line'
+      ? { title: `${v['device']} port ${v['port']} is slower than the line`, what: `${v['mbps']} Mb/s in front of ${v['line']}, ${v['lineMbps']} Mb/s.`, why: 'The difference is paid for and never seen.' }
+      : { title: 'Cable slower than both ends', what: `${v['from']} to ${v['to']}: ${v['category']}, ${v['lengthM']} m carries ${v['mbps'] === 0 ? 'none of their speeds' : `${v['mbps']} Mb/s`}; the ports offer ${v['offeredMbps']}.`, why: 'Take Cat6A or fibre, or accept the speed.' },
+  E07: (v) => ({ title: v['between'] === 1 ? 'Copper between buildings' : 'Copper too long', what: `${v['from']} to ${v['to']}: ${v['lengthM']} m.`, why: v['between'] === 1 ? 'Over 100 m where longer, and a path for lightning. Use fibre; a licensed electrician decides on bonding.' : 'A copper channel ends at 100 m. Use fibre.' }),
+  E08: (v) => {
+    switch (v['kind']) {
+      case 'over': return { title: `${v['device']}: more power than it has`, what: `Loads draw ${v['drawW']} W of ${v['budgetW']} W.`, why: 'The ports that come last stay dark.' }
+      case 'headroom': return { title: `${v['device']}: power without headroom`, what: `Loads draw ${v['drawW']} W of ${v['budgetW']} W; ${v['headroomPct']} % should stay free.`, why: 'Cold, heaters and start-up draw more than the typical figure.' }
+      case 'class-sum': return { title: `${v['device']}: classes sum above its budget`, what: `${v['classW']} W reserved by class, ${v['budgetW']} W there; ${v['drawW']} W drawn.`, why: 'A switch that reserves by class refuses the last ports.' }
+      case 'dark': return { title: `${v['device']} gets no power`, what: 'It takes power over its cable, and nothing on it gives any.', why: 'Use a port with PoE, an injector, or a supply of its own. Mains work is for licensed people.' }
+      case 'class': return { title: `${v['load']} wants a higher class`, what: `Class ${v['loadClass']} on ${v['device']} port ${v['port']}, which gives class ${v['sourceClass']}.`, why: 'It stays off, or runs with features switched off.' }
+      case 'passive-to-standard': return { title: `Passive power into ${v['load']}`, what: `${v['device']} port ${v['port']} puts out a voltage without asking.`, why: 'It may destroy the device.' }
+      case 'standard-to-passive': return { title: `${v['load']} takes passive power`, what: `${v['device']} port ${v['port']} asks first and gets no answer.`, why: 'It stays dark. Use its own injector.' }
+      case 'passive-volts': return { title: `${v['load']}: wrong voltage`, what: `${v['device']} port ${v['port']} gives another voltage than it takes.`, why: 'Too low it stays dark, too high it burns.' }
+      case 'no-copper': return { title: `${v['load']}: no power through fibre`, what: `${v['device']} port ${v['port']} reaches it by fibre.`, why: 'Give it a supply of its own.' }
+      default: return { title: `${v['load']}: too little voltage arrives`, what: `${v['volts']} V at the end of the run from ${v['device']} port ${v['port']}.`, why: 'It restarts under load. Shorten the run, or feed it nearer.' }
+    }
+  },
+  E09: (v) => v['kind'] === 'crossed'
+    ? { title: `${v['device']}: cables crossed`, what: `${v['load']} hangs on its network side.`, why: 'The side marked for the device gives the power; the other gives none.' }
+    : { title: `${v['device']} port ${v['port']} is ${v['kind'] === 'lan-as-wan' ? 'a LAN port' : 'the WAN port'}`, what: v['kind'] === 'lan-as-wan' ? 'A line is planned on it.' : 'The site is planned on it.', why: 'Its role must be changed before the cable goes in.' },
+  E10: (v) => {
+    const at = `${v['device']} port ${v['port']}`
+    switch (v['kind']) {
+      case 'copper-in-sfp': return { title: `${at} takes a transceiver`, what: 'A copper cable is planned on it.', why: 'The plug does not go in.' }
+      case 'fibre-in-copper': return { title: `${at} takes copper`, what: 'A fibre is planned on it.', why: 'The plug does not go in.' }
+      case 'no-optic': return { title: `${at}: transceiver missing`, what: `The fibre is ${v['grade']}, ${v['lengthM']} m.`, why: 'Without one there is no link.' }
+      case 'optics-differ': return { title: 'Transceivers differ at the ends', what: `${v['optic']} and ${v['otherOptic']}.`, why: 'They do not see each other. Never look into a fibre or a transceiver: the light is invisible.' }
+      default: return { title: `${at}: transceiver and fibre do not fit`, what: `${v['optic']} over ${v['lengthM']} m of ${v['grade']}.`, why: 'Too little light arrives. Never look into a fibre or a transceiver: the light is invisible.' }
+    }
+  },
+  E11: (v) => ({ title: `${v['hosts']} land in ${v['landed']}`, what: `${v['device']} port ${v['port']} puts them there; they belong in ${v['wanted']}.`, why: 'They get addresses of the wrong network.' }),
+  E12: (v) => ({ title: `Bundle ${v['lag']} does not hold together`, what: ({ 'alone': 'It has one cable.', 'other-device': 'Its cables end at different devices.', 'modes': 'Its ports carry different VLANs.', 'speeds': 'Its cables run at different speeds.' } as Record<string, string>)[String(v['why'])] ?? '', why: v['why'] === 'alone' ? 'A bundle of one gains nothing.' : 'Members that differ are left out, or the bundle stays down.' }),
+  E13: (v) => ({ title: `${v['device']} port ${v['port']} carries more than is needed`, what: `VLAN ${v['vlans']}: nobody beyond it wants it.`, why: 'Its broadcasts travel there all the same, and a wrong plug lands in it.' }),
+  W01: (v) => ({ title: `${v['about']}: ${FACTS[String(v['fact'])]?.name ?? v['fact']} not known`, what: FACTS[String(v['fact'])]?.ask ?? '', why: `Blocks ${v['blocks']}.` }),
+  W07: (v) => ({ title: `${v['device']} port ${v['port']} is not ready for ${v['line']}`, what: v['kind'] === 'off' ? 'The plan switches it off.' : 'It is shipped switched off or unlicensed.', why: 'The line stays down until it is enabled. Find out now, not at the cut-over.' }),
+  W11: (v) => ({ title: `${v['line']}: two address translations in a row`, what: v['kind'] === 'router' ? `Its modem routes${v['address'] === '' ? '' : `: the gateway has ${v['address']}`}.` : `${v['address']} is the provider's shared space (RFC 6598).`, why: v['kind'] === 'router' ? 'Nothing from outside arrives unless both forward it. Ask for bridge mode.' : 'Nobody can dial in over this line.' }),
+  P01: (v) => v['kind'] === 'excess'
+    ? { title: `${v['from']} reach ${v['to']} unasked`, what: `${v['services']} passes.`, why: 'No intent wants this.' }
+    : { title: v['under'] === '' ? 'An intent is not met' : `An intent fails with ${v['under']} down`, what: `${v['intent']}.`, why: `Does not pass: ${v['services']}.` },
+  P02: (v) => ({ title: `Rule ${v['number']} can never match`, what: `${v['note']}.`, why: `Rule ${v['by']} already decides all of it.` }),
+  P07: (v) => ({ title: 'Names something that is not there', what: `${v['name']}: ${v['what']}.`, why: 'It does nothing as it stands.' }),
+}
+
+export const wordsOf = (finding: Finding): Words => WORDS[finding.code](finding.values)
+
+export function mendWords(mend: Mend): string {
+  const v = mend.values
+  switch (mend.code) {
+    case 'use-gateway':
+      return `Use ${v['ip']}`
+    case 'use-pool':
+      return `Pool ${v['from']} to ${String(v['to']).split('.').slice(-2).join('.')}`
+    case 'reserve':
+      return `Reserve ${v['ip']}`
+    case 'tag':
+      return `Tag ${v['vlan']} on port ${v['port']}`
+    case 'untag':
+      return `Take ${v['vlan']} off port ${v['port']}`
+    case 'fibre':
+      return `Move to fibre ${v['grade']}`
+    case 'access':
+      return `Set port ${v['port']} to access ${v['vlan']}`
+    case 'use-lease':
+      return `Lease ${leaseText(Number(v['leaseS']))}`
+    case 'use-mask':
+      return `Use the network's /${v['length']}`
+    case 'own-supply':
+      return 'It has a supply of its own'
+    case 'optic':
+      return `${v['optic']} in port ${v['port']}`
+    case 'prune':
+      return `Take ${v['vlans']} off port ${v['port']}`
+    case 'port-enabled':
+      return `Port ${v['port']} is enabled`
+    case 'remove-rule':
+      return `Remove rule ${v['number']}`
+    default:
+      return 'Mend'
+  }
+}
+
+export const SEVERITY: Readonly<Record<Severity, { one: string; many: string }>> = {
+  blocker: { one: 'blocker', many: 'blockers' },
+  warning: { one: 'warning', many: 'warnings' },
+  note: { one: 'note', many: 'notes' },
+}
+
+export const count = (n: number, one: string, many = `${one}s`): string => `${n} ${n === 1 ? one : many}`
+
+/** `1 blocker, 4 warnings`; notes are left out unless there is nothing else. */
+export function tally(findings: readonly Finding[]): string {
+  const parts = (['blocker', 'warning', 'note'] as const).flatMap((severity) => {
+    const n = findings.filter((f) => f.severity === severity).length
+    return n === 0 ? [] : [{ severity, text: count(n, SEVERITY[severity].one, SEVERITY[severity].many) }]
+  })
+  const loud = parts.filter((p) => p.severity !== 'note')
+  return (loud.length > 0 ? loud : parts).map((p) => p.text).join(', ') || 'nothing to mend'
+}

@@ -1,0 +1,81 @@
+import { nameOfKey, nameOfThing } from '#core/findings'
+import { indexPlan, type Plan, type PortRef, type Selector } from '#core/model'
+import type { FlowRef, WalkLine } from '#core/reach'
+
+export interface WalkWords {
+  readonly where: string
+  readonly what: string
+  readonly outcome: string
+  readonly bad: boolean
+}
+
+type Names = ReturnType<typeof namesIn>
+
+/** Names of a plan's things, for sentences. */
+export function namesIn(plan: Plan) {
+  const index = indexPlan(plan)
+  const device = (id: string) => index.devices.get(id)?.name ?? id
+  const port = (ref: PortRef) => index.devices.get(ref.deviceId)?.ports.find((p) => p.id === ref.portId)?.name ?? ref.portId
+  return {
+    device, port,
+    network: (id: string) => index.networks.get(id)?.name ?? id,
+    uplink: (id: string) => plan.uplinks.find((u) => u.id === id)?.name ?? id,
+    key: (key: string) => nameOfKey(index, key),
+    thing: (id: string) => nameOfThing(index, id),
+    selector: (s: Selector): string => {
+      switch (s.kind) {
+        case 'any': return 'anything'
+        case 'inside': return 'every network'
+        case 'network': return index.networks.get(s.id)?.name ?? s.id
+        case 'device': return device(s.id)
+        case 'prefix': return s.prefix
+        case 'internet': return 'the internet'
+        case 'gateway': return 'the gateway'
+      }
+    },
+  }
+}
+
+const STOPS: Readonly<Record<string, string>> = {
+  'rule': 'stopped by a rule',
+  'no-address': 'has no address: no DHCP server hears it',
+  'no-gateway': 'knows no gateway',
+  'gateway-off-link': "the gateway's address is not on its own link",
+  'gateway-unanswered': 'its gateway does not answer',
+  'neighbour-unanswered': 'nobody answers on that link',
+  'isolated': 'the SSID keeps its stations apart',
+  'no-route': 'no route leads there',
+  'no-uplink': 'no uplink is up',
+  'not-addressable': 'a private address cannot be called from outside',
+  'shared-address': "the provider's address is shared: nobody can dial in",
+  'too-many-hops': 'goes round in circles',
+  'asymmetric': 'the answer takes another way and is dropped',
+  'device-off': 'the device is down',
+}
+export const stopWords = (code: string): string => STOPS[code] ?? code
+
+const tagWords = (tag: number): string => (tag === 0 ? 'untagged' : `tagged ${tag}`)
+
+export function walkWords(line: WalkLine, names: Names): WalkWords {
+  const say = (where: string, what: string, outcome: string, bad = false): WalkWords => ({ where: 'back' in line && line.back ? `back: ${where}` : where, what, outcome, bad })
+  switch (line.kind) {
+    case 'host':
+      return say(names.device(line.deviceId), `${line.address}/${line.prefixLength}`, line.towards === 'gateway' ? `sends to its gateway ${line.next}` : `${line.next} is on its own link`)
+    case 'hop':
+      return say(`${names.device(line.out.deviceId)} ${names.port(line.out)} → ${names.device(line.into.deviceId)} ${names.port(line.into)}`, tagWords(line.tag), 'carried')
+    case 'dropped-at':
+      return say(`${names.device(line.port.deviceId)} ${names.port(line.port)}`, 'this port does not carry the VLAN', 'dropped', true)
+    case 'route':
+      return say(`${names.device(line.deviceId)}, route`, line.prefix, line.how === 'connected' ? `into ${names.network(line.via)}` : line.how === 'uplink' ? `out by ${names.uplink(line.via)}` : `via ${line.via}`)
+    case 'rule':
+      return say(`${names.device(line.deviceId)}, ${line.ruleId === null ? 'default' : `rule ${line.number}`}`, line.chain === 'input' ? 'to the device itself' : 'through the device', `${line.action}s`, line.action !== 'accept')
+    case 'translate':
+      return say(`${names.device(line.deviceId)}, NAT`, names.uplink(line.uplinkId), 'address translated')
+    case 'delivered':
+      return say('There', '', 'delivered, and the answer comes back')
+    case 'stopped':
+      return say('There it ends', '', stopWords(line.code), true)
+  }
+}
+
+export const flowWords = (flow: FlowRef): string => (flow.proto === 'icmp' ? 'icmp' : `${flow.proto} ${flow.port}`)

@@ -1,0 +1,36 @@
+import { analyse, findWired } from '#core/findings'
+import { applyChanges, indexPlan, type Plan } from '#core/model'
+import { lostUnder, openSite, walkFlow } from '#core/reach'
+import type { PlanNews, WorkerAnswer, WorkerRequest } from '#contracts/worker'
+
+// Typed request and response around core: no Vue here. The plan is kept between requests, so that unchanged parts stay
+// the same objects and what core remembers of them still holds.
+
+let held: Plan | null = null
+
+/** The plan after the news; null where changes do not fit what is held. */
+function hear(news: PlanNews): Plan | null {
+  if (news.kind === 'whole') return (held = news.plan)
+  const next = held ? applyChanges(held, news.changes) : null
+  return (held = next?.ok ? next.value : null)
+}
+
+function answer(request: WorkerRequest): WorkerAnswer {
+  const { number } = request
+  const start = performance.now()
+  if (request.kind === 'walk') return { kind: 'walked', number, walk: held ? walkFlow(openSite(indexPlan(held), request.weather), request.flow) : null }
+  if (request.kind === 'storm') return { kind: 'stormed', number, lost: held ? lostUnder(held, request.weather) : null }
+  const plan = hear(request.news)
+  if (!plan) return { kind: 'lost', number }
+  if (request.kind === 'find') return { kind: 'found', number, findings: findWired(plan), tookMs: performance.now() - start }
+  const analysis = analyse(plan, request.weather)
+  return { kind: 'analysis', number, analysis, tookMs: performance.now() - start }
+}
+
+addEventListener('message', (event: MessageEvent<WorkerRequest>) => {
+  try {
+    postMessage(answer(event.data))
+  } catch (error) {
+    postMessage({ kind: 'defect', number: event.data.number, message: error instanceof Error ? error.message : 'unknown' } satisfies WorkerAnswer)
+  }
+})

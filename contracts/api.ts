@@ -1,0 +1,146 @@
+import { z } from 'zod'
+import type { AdoptionEvent, Claim } from '#core/adopt'
+import type { Problem } from '#core/base'
+import type { LabSign } from '#core/lab'
+import type { Plan } from '#core/model'
+import type { AcceptanceTest } from '#core/prove'
+
+// What crosses the wire between the application and its server.
+
+export const ROLES = ['planner', 'rigger', 'keeper'] as const
+export type Role = (typeof ROLES)[number]
+
+export const signInSchema = z.strictObject({ name: z.string().min(1).max(80), password: z.string().min(1).max(200) })
+
+/** One RFC 6902 operation. Only those that a difference of two documents produces. */
+export const patchOpSchema = z.discriminatedUnion('op', [
+  z.strictObject({ op: z.literal('add'), path: z.string().max(400), value: z.unknown() }),
+  z.strictObject({ op: z.literal('replace'), path: z.string().max(400), value: z.unknown() }),
+  z.strictObject({ op: z.literal('remove'), path: z.string().max(400) }),
+])
+export type PatchOp = z.infer<typeof patchOpSchema>
+
+export const savePlanSchema = z.strictObject({
+  baseRevision: z.number().int().min(1),
+  patch: z.array(patchOpSchema).min(1).max(20_000),
+  words: z.string().max(300),
+})
+export const restoreSchema = z.strictObject({ baseRevision: z.number().int().min(1), revision: z.number().int().min(1) })
+
+export const claimSchema = z.strictObject({ serial: z.string().min(1).max(40), deviceId: z.string().min(1).max(80) })
+export const claimListSchema = z.strictObject({ csv: z.string().min(1).max(200_000) })
+export const importSiteSchema = z.strictObject({ text: z.string().min(1) })
+export const labPowerSchema = z.strictObject({ serial: z.string().min(1).max(40), action: z.enum(['power-on', 'reset', 'update']) })
+export const tickSchema = z.strictObject({ item: z.string().min(1).max(160), done: z.boolean() })
+export const askLabSchema = z.strictObject({ revision: z.number().int().min(1) })
+
+export const recordResultSchema = z.strictObject({
+  testId: z.string().min(1).max(200),
+  revision: z.number().int().min(1),
+  passed: z.boolean(),
+  vantage: z.string().min(1).max(120),
+  value: z.string().max(200),
+  note: z.string().max(1000),
+})
+
+export interface Me {
+  readonly name: string
+  readonly role: Role
+}
+
+export interface SiteSummary {
+  readonly slug: string
+  readonly name: string
+  readonly revision: number
+}
+
+export interface PlanAt {
+  readonly slug: string
+  readonly revision: number
+  readonly savedAt: string
+  readonly author: string
+  readonly plan: Plan
+}
+
+export interface RevisionLine {
+  readonly revision: number
+  readonly at: string
+  readonly author: string
+  readonly words: string
+}
+
+export interface RosterRow {
+  readonly deviceId: string
+  readonly serial: string | null
+  readonly claim: Claim | null
+  readonly claimedBy: string | null
+  readonly events: readonly AdoptionEvent[]
+}
+
+/** A device that asked and that nobody has claimed. */
+export interface Stranger {
+  readonly serial: string
+  readonly model: string
+  readonly events: readonly AdoptionEvent[]
+}
+
+export interface Roster {
+  readonly rows: readonly RosterRow[]
+  readonly strangers: readonly Stranger[]
+  readonly silenceLimitMs: number
+  /** The server's time; states that move with time are judged by it. */
+  readonly nowMs: number
+}
+
+export interface LabDevice {
+  readonly serial: string
+  readonly boardSerial: string
+  readonly label: string
+  readonly model: string
+  readonly firmware: string
+  readonly factory: boolean
+  readonly power: 'off' | 'starting' | 'on'
+  readonly sign: LabSign
+}
+
+export interface ProofResult {
+  readonly testId: string
+  readonly revision: number
+  readonly passed: boolean
+  readonly value: string
+  readonly who: string
+  readonly at: string
+  readonly vantage: string
+  readonly note: string
+  readonly source: 'lab' | 'hand'
+}
+
+export interface Proof {
+  readonly revision: number
+  readonly tests: readonly AcceptanceTest[]
+  /** The newest result of each test. */
+  readonly results: readonly ProofResult[]
+}
+
+/** An item of a checklist that is done. */
+export interface Tick {
+  readonly item: string
+  readonly who: string
+  readonly at: string
+}
+
+/** The body of every refusal. */
+export interface Refusal {
+  readonly problems: readonly Problem[]
+  /** Only for `stale-revision`: the plan as it is now. */
+  readonly current?: PlanAt
+  /** Only for a defect of ours: the number to quote. */
+  readonly reference?: string
+}
+
+/** What live updates say: which part of a site has news; an empty site means every site. The receiver reads it anew. */
+export interface News {
+  readonly site: string
+  readonly topic: 'plan' | 'roster' | 'lab' | 'proof' | 'ticks'
+}
+

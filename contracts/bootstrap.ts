@@ -1,0 +1,59 @@
+import { z } from 'zod'
+import { parseIpv4 } from '#core/address'
+import { PROGRESS_TYPES, type ProgressType } from '#core/adopt'
+
+// The two RPCs of RFC 8572 as RFC 7951 JSON, as far as this server uses them. Names are the module's.
+
+const MODULE = 'ietf-sztp-bootstrap-server'
+export const YANG_JSON = 'application/yang-data+json'
+export const RPC_PATH = `/restconf/operations/${MODULE}:`
+
+/** Our own: what a DHCP server tells the controller of a lease. */
+export const leaseNoticeSchema = z.strictObject({
+  serial: z.string().min(1).max(40),
+  model: z.string().max(80),
+  address: z.string().max(15).refine((text) => parseIpv4(text).ok, 'ipv4'),
+})
+
+/** `[null]` is how RFC 7951 section 6.9 writes a leaf of type empty. */
+const empty = z.tuple([z.null()])
+
+export const getBootstrappingDataSchema = z.object({
+  [`${MODULE}:input`]: z.strictObject({
+    'signed-data-preferred': empty.optional(),
+    'hw-model': z.string().max(80).optional(),
+    'os-name': z.string().max(80).optional(),
+    'os-version': z.string().max(40).optional(),
+    'nonce': z.string().max(64).optional(),
+  }),
+})
+
+export const reportProgressSchema = z.object({
+  [`${MODULE}:input`]: z.strictObject({
+    'progress-type': z.enum(PROGRESS_TYPES as [ProgressType, ...ProgressType[]]),
+    'message': z.string().max(500).optional(),
+  }),
+})
+
+export interface BootstrappingData {
+  readonly 'ietf-sztp-bootstrap-server:output': {
+    readonly 'reporting-level': 'minimal' | 'verbose'
+    /** Base64 of the CMS structure that holds the conveyed information. */
+    readonly 'conveyed-information': string
+  }
+}
+
+/** Onboarding information, RFC 8572 section 6.2. `configuration` is base64. */
+export const onboardingSchema = z.object({
+  'ietf-sztp-conveyed-info:onboarding-information': z.object({
+    'boot-image': z.object({ 'os-name': z.string(), 'os-version': z.string() }).optional(),
+    'configuration-handling': z.enum(['merge', 'replace']),
+    'configuration': z.string(),
+  }),
+})
+export type Onboarding = z.infer<typeof onboardingSchema>
+
+/** Body of an RFC 8040 section 7.1 error. */
+export function restconfError(tag: string, message: string) {
+  return { 'ietf-restconf:errors': { error: [{ 'error-type': 'application', 'error-tag': tag, 'error-message': message }] } }
+}

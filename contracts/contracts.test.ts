@@ -1,0 +1,71 @@
+import fc from 'fast-check'
+import { describe, expect, it } from 'vitest'
+import { PLAN_VERSION } from '#core/model'
+import { base, site, the } from '../tests/plans'
+import { gullhavenClean, gullhavenPlan } from '#server/demo/gullhaven'
+import { patchOpSchema, savePlanSchema } from './api'
+import { getBootstrappingDataSchema, reportProgressSchema } from './bootstrap'
+import { MOST_PLAN_BYTES, parsePlan, parsePlanText, planToText } from './plan'
+
+const told = (result: ReturnType<typeof parsePlan>) => (result.ok ? [] : result.problems.map((p) => `${p.place}: ${p.code}`))
+
+describe('a site file', () => {
+  it.each([['Gullhaven', gullhavenPlan()], ['the clean copy', gullhavenClean()], ['the small site', base()]])('of %s, written and read, is the same plan and the same bytes', (_, plan) => {
+    const read = parsePlanText(planToText(plan))
+    expect(read).toEqual({ ok: true, value: plan })
+    expect(read.ok && planToText(read.value)).toBe(planToText(plan))
+  })
+
+  it('of a newer version is refused with both versions', () => {
+    expect(parsePlan({ ...base(), version: PLAN_VERSION + 1 })).toEqual({ ok: false, problems: [{ code: 'newer-version', place: 'version', values: { version: PLAN_VERSION + 1, known: PLAN_VERSION } }] })
+  })
+
+  it('names the place of everything wrong', () => {
+    const plan = site((p) => {
+      the(p.networks, 'staff').gateway = '10.61.2.300'
+      the(p.networks, 'servers').subnet = '10.9.20.1/24'
+      the(p.networks, 'servers').vlan = 5000
+    })
+    expect(told(parsePlan(plan))).toEqual(['networks[1].gateway: not-ipv4', 'networks[2].vlan: not-allowed', 'networks[2].subnet: not-prefix'])
+  })
+
+  it('is refused for fields it does not know, ids used twice and ids that could confuse', () => {
+    expect(told(parsePlan({ ...base(), extra: 1 }))).toEqual([': not-allowed'])
+    expect(told(parsePlan(site((p) => void p.networks.push(structuredClone(the(p.networks, 'staff'))))))).toEqual(['networks[3].id: id-twice'])
+    expect(told(parsePlan(site((p) => void (the(p.networks, 'staff').id = '__proto__'))))).toEqual(['networks[1].id: not-allowed'])
+  })
+
+  it.each([['{', ': not-json'], ['null', ': not-a-plan'], ['[]', ': not-a-plan'], ['{"format":"other","version":1}', 'format: not-a-plan']])('%s is refused', (text, problem) => {
+    expect(told(parsePlanText(text))).toEqual([problem])
+  })
+
+  it('too large is refused by its size, before it is read', () => {
+    expect(told(parsePlanText('x'.repeat(MOST_PLAN_BYTES + 1)))).toEqual([': too-large'])
+  })
+
+  it('garbage never throws', () => {
+    fc.assert(fc.property(fc.json(), (text) => {
+      expect(parsePlanText(text).ok).toBe(false)
+    }))
+    fc.assert(fc.property(fc.object(), (junk) => {
+      expect(parsePlan({ ...base(), ...junk, networks: junk }).ok).toBe(false)
+    }))
+  })
+})
+
+describe('messages', () => {
+  it('a save is a base revision and a patch of adds, replacements and removals', () => {
+    const patch = [{ op: 'replace', path: '/site/name', value: 'x' }]
+    expect(savePlanSchema.safeParse({ baseRevision: 1, patch, words: '' }).success).toBe(true)
+    for (const bad of [{ patch, words: '' }, { baseRevision: 0, patch, words: '' }, { baseRevision: 1, patch: [], words: '' }, { baseRevision: 1, patch, words: '', extra: 1 }]) expect(savePlanSchema.safeParse(bad).success).toBe(false)
+    for (const op of ['move', 'copy', 'test', '_get']) expect(patchOpSchema.safeParse({ op, path: '/a', from: '/b', value: 1 }).success).toBe(false)
+  })
+
+  // RFC 8572 appendix B.1 and section 7.3 give these request bodies; RFC 7951 section 6.9 writes `empty` as [null].
+  it('the bootstrap requests are RFC 7951 JSON', () => {
+    expect(getBootstrappingDataSchema.safeParse({ 'ietf-sztp-bootstrap-server:input': { 'signed-data-preferred': [null], 'hw-model': 'A2X', 'os-version': '5.2.0' } }).success).toBe(true)
+    expect(getBootstrappingDataSchema.safeParse({ 'ietf-sztp-bootstrap-server:input': { 'signed-data-preferred': true } }).success).toBe(false)
+    expect(reportProgressSchema.safeParse({ 'ietf-sztp-bootstrap-server:input': { 'progress-type': 'bootstrap-complete' } }).success).toBe(true)
+    expect(reportProgressSchema.safeParse({ 'ietf-sztp-bootstrap-server:input': { 'progress-type': 'done' } }).success).toBe(false)
+  })
+})

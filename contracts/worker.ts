@@ -1,0 +1,29 @@
+import type { Analysis, Finding } from '#core/findings'
+import type { Change, Plan, Weather } from '#core/model'
+import type { FlowRef, Lost, Walk } from '#core/reach'
+
+// Between the page and its workers. Every request has a number; a late answer is told by it. A worker keeps the plan it
+// was given, and is then told only what changed: the parts that did not change stay the same objects, and so do the
+// answers about them.
+
+export type PlanNews =
+  | { readonly kind: 'whole'; readonly plan: Plan }
+  /** From the plan last sent to the next one. */
+  | { readonly kind: 'changes'; readonly changes: readonly Change[] }
+
+export type WorkerRequest =
+  | { readonly kind: 'find'; readonly number: number; readonly news: PlanNews }
+  | { readonly kind: 'analyse'; readonly number: number; readonly news: PlanNews; readonly weather: Weather }
+  | { readonly kind: 'walk'; readonly number: number; readonly weather: Weather; readonly flow: FlowRef }
+  | { readonly kind: 'storm'; readonly number: number; readonly weather: Weather }
+
+export type WorkerAnswer =
+  /** Findings that need no grid: they come first. */
+  | { readonly kind: 'found'; readonly number: number; readonly findings: readonly Finding[]; readonly tookMs: number }
+  | { readonly kind: 'analysis'; readonly number: number; readonly analysis: Analysis; readonly tookMs: number }
+  | { readonly kind: 'walked'; readonly number: number; readonly walk: Walk | null }
+  /** What the intents lose in a weather; null where the worker has no plan yet. */
+  | { readonly kind: 'stormed'; readonly number: number; readonly lost: readonly Lost[] | null }
+  /** The changes did not fit the plan that the worker holds: it must be sent whole. */
+  | { readonly kind: 'lost'; readonly number: number }
+  | { readonly kind: 'defect'; readonly number: number; readonly message: string }

@@ -1,0 +1,109 @@
+// Question: how far is a device on its way under management, and what is to be done next?
+// Method: the state is derived from the claim and what was heard since; silence after a lease is itself a sign.
+// Source: RFC 8572 section 7.3 (progress types of report-progress); the silence limit is common practice.
+import { compareVersions, type Device, type SerialKind } from '#core/model'
+
+export type ProgressType =
+  | 'bootstrap-initiated' | 'parsing-initiated' | 'parsing-warning' | 'parsing-error' | 'parsing-complete'
+  | 'boot-image-initiated' | 'boot-image-warning' | 'boot-image-error' | 'boot-image-mismatch' | 'boot-image-installed-rebooting' | 'boot-image-complete'
+  | 'pre-script-initiated' | 'pre-script-warning' | 'pre-script-error' | 'pre-script-complete'
+  | 'config-initiated' | 'config-warning' | 'config-error' | 'config-complete'
+  | 'post-script-initiated' | 'post-script-warning' | 'post-script-error' | 'post-script-complete'
+  | 'bootstrap-warning' | 'bootstrap-error' | 'bootstrap-complete' | 'informational'
+
+/** The enumeration of RFC 8572 section 7.3, in its order. */
+export const PROGRESS_TYPES: readonly ProgressType[] = [
+  'bootstrap-initiated', 'parsing-initiated', 'parsing-warning', 'parsing-error', 'parsing-complete',
+  'boot-image-initiated', 'boot-image-warning', 'boot-image-error', 'boot-image-mismatch', 'boot-image-installed-rebooting', 'boot-image-complete',
+  'pre-script-initiated', 'pre-script-warning', 'pre-script-error', 'pre-script-complete',
+  'config-initiated', 'config-warning', 'config-error', 'config-complete',
+  'post-script-initiated', 'post-script-warning', 'post-script-error', 'post-script-complete',
+  'bootstrap-warning', 'bootstrap-error', 'bootstrap-complete', 'informational',
+]
+
+export type AdoptionEvent =
+  | { readonly kind: 'lease'; readonly atMs: number; readonly address: string }
+  | { readonly kind: 'asked'; readonly atMs: number; readonly firmware: string }
+  | { readonly kind: 'refused'; readonly atMs: number; readonly reason: 'unclaimed' | 'firmware-old' }
+  | { readonly kind: 'progress'; readonly atMs: number; readonly type: ProgressType; readonly message: string }
+
+export type AdoptionState =
+  | 'planned' | 'claimed' | 'addressed' | 'bootstrapping' | 'provisioning' | 'in-sync'
+  | 'unclaimed' | 'wrong-serial' | 'not-factory' | 'firmware-old' | 'failed'
+
+const MANAGED: readonly Device['kind'][] = ['gateway', 'switch', 'access-point', 'bridge-radio']
+
+/** Devices that are brought under management; the controller itself is what manages. */
+export function isManaged(device: Device): boolean {
+  return MANAGED.includes(device.kind)
+}
+
+/** How long a device that has an address may stay silent before it is taken to be not in factory state (practice). */
+export const SILENCE_LIMIT_MS = 300_000
+
+/** States that wait for a person. */
+export const STUCK: readonly AdoptionState[] = ['unclaimed', 'wrong-serial', 'not-factory', 'firmware-old', 'failed']
+
+export interface Claim {
+  readonly serialKind: SerialKind
+  readonly claimedAtMs: number
+}
+
+/**
+ * State of a device at a time.
+ * @param claim null for a device nobody has claimed
+ * @param events oldest first; those before the claim tell nothing about it
+ * @param nowMs the reader's time; the state moves with it only from `addressed` to `not-factory`
+ */
+export function adoptionState(claim: Claim | null, events: readonly AdoptionEvent[], nowMs: number, silenceLimitMs = SILENCE_LIMIT_MS): AdoptionState {
+  if (claim === null) return events.length > 0 ? 'unclaimed' : 'planned'
+  if (claim.serialKind !== 'product') return 'wrong-serial'
+  const since = events.filter((e) => e.atMs >= claim.claimedAtMs)
+  let state: AdoptionState = 'claimed'
+  let leasedAtMs = 0
+  for (const event of since) {
+    if (event.kind === 'lease') {
+      state = 'addressed'
+      leasedAtMs = event.atMs
+    } else if (event.kind === 'asked') state = 'bootstrapping'
+    else if (event.kind === 'refused') state = event.reason === 'firmware-old' ? 'firmware-old' : 'claimed'
+    else if (event.type.endsWith('-error')) state = 'failed'
+    else if (event.type === 'bootstrap-complete') state = 'in-sync'
+    else if (event.type.startsWith('config-')) state = 'provisioning'
+    else if (state !== 'provisioning' && state !== 'in-sync') state = 'bootstrapping'
+  }
+  return state === 'addressed' && nowMs - leasedAtMs > silenceLimitMs ? 'not-factory' : state
+}
+
+/** Steps a device has done, for the roster's columns. */
+export const STEPS = ['claimed', 'addressed', 'bootstrapping', 'provisioning', 'in-sync'] as const
+export type StepName = (typeof STEPS)[number]
+
+/** How many of STEPS are behind a device in a state; a stuck one keeps what it had. */
+export function stepsDone(state: AdoptionState): number {
+  switch (state) {
+    case 'planned':
+    case 'unclaimed':
+    case 'wrong-serial':
+      return 0
+    case 'claimed':
+      return 1
+    case 'addressed':
+    case 'not-factory':
+    case 'firmware-old':
+      return 2
+    case 'bootstrapping':
+    case 'failed':
+      return 3
+    case 'provisioning':
+      return 4
+    case 'in-sync':
+      return 5
+  }
+}
+
+/** Whether the controller hands out a configuration: it must be claimed by its product serial and new enough. */
+export function judgeRequest(claim: Claim | null, firmware: string, minFirmware: string): 'give' | 'unclaimed' | 'firmware-old' {
+  if (claim === null || claim.serialKind !== 'product') return 'unclaimed'
+  return compareVersions(firmware, minFirmware) < 0 ? 'firmware-old' : 'give'
+}

@@ -1,0 +1,36 @@
+/** Compares code unit by code unit, so that a list leaves in the same order on every machine and locale. */
+export function byText(a: string, b: string): number {
+  return a < b ? -1 : a > b ? 1 : 0
+}
+
+/** Builds a comparator from keys, first key first. Numbers compare as numbers, texts by code unit. */
+export function by<T>(...keys: readonly ((item: T) => string | number)[]): (a: T, b: T) => number {
+  return (a, b) => {
+    for (const key of keys) {
+      const x = key(a)
+      const y = key(b)
+      const order = typeof x === 'number' && typeof y === 'number' ? x - y : byText(String(x), String(y))
+      if (order !== 0) return order
+    }
+    return 0
+  }
+}
+
+/** Groups items by a key, keeping the order in which keys and items were met. */
+export function groupBy<T>(items: readonly T[], key: (item: T) => string): Map<string, T[]> {
+  const groups = new Map<string, T[]>()
+  for (const item of items) {
+    const k = key(item)
+    const group = groups.get(k)
+    if (group) group.push(item)
+    else groups.set(k, [item])
+  }
+  return groups
+}
+
+/** The items by id. A repeated id keeps its first item, as every lookup in a plan does. */
+export function byId<T extends { readonly id: string }>(items: readonly T[]): Map<string, T> {
+  const map = new Map<string, T>()
+  for (const item of items) if (!map.has(item.id)) map.set(item.id, item)
+  return map
+}

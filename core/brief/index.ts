@@ -1,0 +1,7 @@
+// Question: what must be known before anything is unplugged, and what of it is not?
+export { buildingOf, missingFacts, missingOfLine } from './facts'
+export type { Blocks, FactKey, MissingFact } from './facts'
+export { beforeUnplug } from './checklist'
+export type { CheckCode, CheckItem } from './checklist'
+export { addressesOf, fleetOverlaps } from './fleet'
+export type { FleetOverlap, FleetSite } from './fleet'

@@ -1,0 +1,3 @@
+export { erlangB, leaseFor, LEASES_S, leaseTimers, offeredLoad, poolFor } from './erlang'
+export { addressList, discoveryOption } from './options'
+export type { DiscoveryOption } from './options'

@@ -1,0 +1,150 @@
+// Question: is a VLAN carried from its gateway to everywhere it is needed, and if not, which port drops it?
+// Method: for each need, the cables between gateway and edge are followed with 802.1Q at every port.
+// Source: IEEE 802.1Q-2022 clause 8.6.
+import { by } from '#core/base'
+import { farEnd, isEnd, isVlanAware, type Device, type Link, type Network, type PlanIndex, type PortRef } from '#core/model'
+import { reachedFrom } from './lanes'
+import { bothWays, bridgeNode, cablePath, egressTag, endNode, ingressVid, modeFor, UNTAGGED, type Fabric } from './frames'
+
+/** A place where a network must arrive: hosts on a port, an SSID of an access point, a device's own address. */
+export interface Need {
+  readonly networkId: string
+  readonly deviceId: string
+  /** Node whose frames must reach the gateway's interface. */
+  readonly node: string
+  /** Port at the edge, where there is one. */
+  readonly port: PortRef | null
+  readonly why: 'hosts' | 'ssid' | 'management'
+}
+
+/** One port that drops a VLAN on the way to where it is needed. */
+export interface Knot {
+  readonly networkId: string
+  readonly vlan: number
+  readonly port: PortRef
+  readonly linkId: string
+  /** Ids of the devices beyond the port that need the VLAN. */
+  readonly starved: readonly string[]
+  /** What would let it through; null where no tag can (an access port of another VLAN, a port that is off). */
+  readonly mend: 'tag' | null
+}
+
+/** Every need of the plan, in a fixed order. */
+export function needsOf(index: PlanIndex): Need[] {
+  const needs: Need[] = []
+  for (const device of index.plan.devices) {
+    if (device.wants !== null && isEnd(device)) {
+      for (const port of device.ports) {
+        const ref = { deviceId: device.id, portId: port.id }
+        needs.push({ networkId: device.wants, deviceId: device.id, node: endNode(device.id, port.id), port: ref, why: 'hosts' })
+      }
+    } else if (device.wants !== null && device.kind !== 'gateway') {
+      const tag = isVlanAware(device) ? (index.networks.get(device.wants)?.vlan ?? UNTAGGED) : UNTAGGED
+      needs.push({ networkId: device.wants, deviceId: device.id, node: bridgeNode(device.id, tag), port: null, why: 'management' })
+    }
+    if (device.kind !== 'access-point') continue
+    for (const ssid of index.plan.ssids.filter((s) => s.apIds.includes(device.id))) {
+      const vlan = index.networks.get(ssid.networkId)?.vlan
+      if (vlan !== undefined) {
+        needs.push({ networkId: ssid.networkId, deviceId: device.id, node: bridgeNode(device.id, vlan), port: null, why: 'ssid' })
+      }
+    }
+  }
+  return needs
+}
+
+type End = { readonly device: Device; readonly ref: PortRef }
+const endsFrom = (index: PlanIndex, link: Link, fromDevice: string): { near: End; far: End } | null => {
+  const near = link.a.deviceId === fromDevice ? link.a : link.b
+  const far = farEnd(link, near)
+  const nearDevice = index.devices.get(near.deviceId)
+  const farDevice = index.devices.get(far.deviceId)
+  return nearDevice && farDevice ? { near: { device: nearDevice, ref: near }, far: { device: farDevice, ref: far } } : null
+}
+
+/** Ports on the way from the gateway to a need that drop the VLAN, each judged against a right neighbour. */
+function droppingPorts(index: PlanIndex, network: Network, need: Need, links: readonly Link[]): { ref: PortRef; link: Link; mend: 'tag' | null }[] {
+  const drops: { ref: PortRef; link: Link; mend: 'tag' | null }[] = []
+  let wire: number | null = UNTAGGED
+  let at = network.routerId
+  for (const link of links) {
+    const ends = endsFrom(index, link, at)
+    if (!ends) return drops
+    at = ends.far.device.id
+    const vlan = network.vlan
+    if (isVlanAware(ends.near.device)) {
+      const mode = modeFor(index, ends.near.device, ends.near.ref, link)
+      wire = egressTag(mode, vlan)
+      if (wire === null) drops.push({ ref: ends.near.ref, link, mend: mode.mode === 'trunk' ? 'tag' : null })
+    }
+    if (isVlanAware(ends.far.device)) {
+      const mode = modeFor(index, ends.far.device, ends.far.ref, link)
+      if (egressTag(mode, vlan) === null) drops.push({ ref: ends.far.ref, link, mend: mode.mode === 'trunk' ? 'tag' : null })
+      else if (wire !== null && ingressVid(mode, wire) !== vlan) drops.push({ ref: ends.far.ref, link, mend: null })
+      wire = UNTAGGED
+    } else if (isEnd(ends.far.device) && need.deviceId === at && wire !== null && wire !== UNTAGGED) {
+      drops.push({ ref: ends.near.ref, link, mend: null })
+    }
+  }
+  return drops
+}
+
+/**
+ * The knots of a plan: ports that stop a VLAN short of where it is needed.
+ * Needs whose cable itself is missing or failed are left out; they have no port to blame.
+ */
+export function findKnots(fabric: Fabric): Knot[] {
+  const { index } = fabric
+  const knots = new Map<string, { knot: Knot; starved: Set<string> }>()
+  for (const need of needsOf(index)) {
+    const network = index.networks.get(need.networkId)
+    if (!network || bothWays(fabric, need.node, bridgeNode(network.routerId, network.vlan))) continue
+    const links = cablePath(index, fabric.failed, network.routerId, need.deviceId)
+    if (!links) continue
+    for (const drop of droppingPorts(index, network, need, links)) {
+      const key = `${network.id}|${drop.ref.deviceId}/${drop.ref.portId}`
+      const entry = knots.get(key)
+      if (entry) entry.starved.add(need.deviceId)
+      else {
+        const knot: Knot = { networkId: network.id, vlan: network.vlan, port: drop.ref, linkId: drop.link.id, starved: [], mend: drop.mend }
+        knots.set(key, { knot, starved: new Set([need.deviceId]) })
+      }
+    }
+  }
+  return [...knots.values()]
+    .map(({ knot, starved }) => ({ ...knot, starved: [...starved].sort() }))
+    .sort(by((k) => k.vlan, (k) => k.port.deviceId, (k) => k.port.portId))
+}
+
+/** VIDs that a link carries from its end a, and from its end b, with the tag on the wire. */
+export interface Carried {
+  readonly linkId: string
+  readonly vlan: number
+  readonly tag: number
+  readonly fromA: boolean
+  readonly fromB: boolean
+}
+
+/** The VLAN threads: for each link the VLANs that arrive over it, and from which end. */
+export function carriedOver(fabric: Fabric): Carried[] {
+  const { index } = fabric
+  const lanes = fabric.lanes()
+  const out: Carried[] = []
+  for (const network of [...index.plan.networks].sort(by((n) => n.vlan))) {
+    const mine = new Map<number, { linkId: string; vlan: number; tag: number; fromA: boolean; fromB: boolean }>()
+    const router = index.devices.get(network.routerId)
+    if (!router || fabric.failed.has(router.id)) continue
+    for (const node of reachedFrom(lanes, lanes.bridge(router.id, network.vlan))) {
+      for (let e = lanes.first[node] as number; e < (lanes.first[node + 1] as number); e++) {
+        const link = lanes.link[e] as number
+        const was = mine.get(link)
+        const fromA = lanes.fromA[e] === 1
+        if (!was) mine.set(link, { linkId: index.plan.links[link]?.id ?? '', vlan: network.vlan, tag: lanes.tag[e] as number, fromA, fromB: !fromA })
+        else if (fromA) was.fromA = true
+        else was.fromB = true
+      }
+    }
+    for (const carried of mine.values()) out.push(carried)
+  }
+  return out.sort(by((c) => c.linkId, (c) => c.vlan))
+}

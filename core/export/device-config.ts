@@ -1,0 +1,36 @@
+// Question: what configuration does a device get when it is brought under management?
+// Method: the plan's part for this device as data in the shape of the standard modules, VLANs in our own.
+// Source: RFC 7951 (JSON encoding), RFC 7317 (ietf-system), RFC 8343 (ietf-interfaces), RFC 8344 (ietf-ip).
+import { parsePrefix4 } from '#core/address'
+import { indexPlan, isVlanAware, type Json, type Plan, type Port } from '#core/model'
+
+function bridgePort(port: Port): Json {
+  const mode = port.mode
+  if (mode.mode === 'access') return { mode: 'access', 'vlan-id': mode.vlan }
+  if (mode.mode === 'trunk') return { mode: 'trunk', ...(mode.native === null ? {} : { 'native-vlan-id': mode.native }), 'tagged-vlan-id': mode.tagged === 'all' ? 'all' : [...mode.tagged] }
+  if (mode.mode === 'routed') return { mode: 'routed', address: mode.address }
+  return { mode: mode.mode }
+}
+
+/** The onboarding configuration of a device. The same plan gives the same bytes. Null where the plan has no such device. */
+export function deviceConfig(plan: Plan, deviceId: string): Json | null {
+  const index = indexPlan(plan)
+  const device = index.devices.get(deviceId)
+  if (!device) return null
+  const home = device.wants === null ? undefined : index.networks.get(device.wants)
+  const own = home?.fixed.find((f) => f.deviceId === device.id && f.how === 'static')
+  const subnet = home ? parsePrefix4(home.subnet) : null
+  const address: Json = own && subnet?.ok ? { 'ietf-ip:ipv4': { address: [{ ip: own.ip, 'prefix-length': subnet.value.length }] } } : {}
+  const ports: Json[] = isVlanAware(device)
+    ? device.ports.map((port) => ({ name: port.name, type: 'iana-if-type:ethernetCsmacd', enabled: port.mode.mode !== 'off', 'able-mast:bridge-port': bridgePort(port) }))
+    : []
+  const management: Json[] = home ? [{ name: `vlan${home.vlan}`, type: 'iana-if-type:l3ipvlan', enabled: true, ...(address as object) } as Json] : []
+  const ssids = plan.ssids.filter((s) => s.apIds.includes(device.id)).map((s) => ({
+    name: s.name, 'vlan-id': index.networks.get(s.networkId)?.vlan ?? 0, isolation: s.isolation,
+  }))
+  return {
+    'ietf-system:system': { hostname: device.id },
+    'ietf-interfaces:interfaces': { interface: [...ports, ...management] },
+    ...(ssids.length > 0 ? { 'able-mast:wireless': { ssid: ssids } } : {}),
+  }
+}

@@ -1,0 +1,88 @@
+import { describe, expect, it } from 'vitest'
+import { site, the } from '../../tests/plans'
+import { inNetwork, internet, rule, theDevice, trunk } from '#server/demo/build'
+import { gullhavenPlan } from '#server/demo/gullhaven'
+import { ADDRESS_COLUMNS, addressRows, deviceConfig, dnsmasqConf, ipBatch, mediumText, modeText, nftRuleset, PORT_COLUMNS, portRows } from '.'
+
+describe('the address plan', () => {
+  it('has a row for each network, by VLAN', () => {
+    const rows = addressRows(site())
+    expect(rows.map((r) => r.length)).toEqual(rows.map(() => ADDRESS_COLUMNS.length))
+    expect(rows[0]).toEqual(['10', 'Staff', '10.9.10.0/24', '10.9.10.1', 'serve', '10.9.10.100', '10.9.10.199', '256', '20', ''])
+    expect(rows[2]?.at(-1)).toBe('10.9.99.2 Switch')
+  })
+})
+
+describe('the port map', () => {
+  it('says what each port is and what it is connected to', () => {
+    const rows = portRows(site())
+    expect(rows.map((r) => r.length)).toEqual(rows.map(() => PORT_COLUMNS.length))
+    expect(rows.filter((r) => r[1] === 'Switch')).toEqual([
+      ['Room', 'Switch', '1', 'trunk', '99', '10 20', 'Gateway', '2', 'Cat6', '3'], ['Room', 'Switch', '2', 'access', '10', '', 'Desk', '1', 'Cat6', '10'],
+      ['Room', 'Switch', '3', 'access', '20', '', 'Box', '1', 'Cat6', '5'], ['Room', 'Switch', '4', 'off', '', '', '', '', '', ''],
+    ])
+  })
+  it('names media', () => {
+    expect(mediumText({ kind: 'copper', category: 'Cat6', lengthM: 140, run: 'between' })).toEqual({ kind: 'Cat6 between buildings', lengthM: '140' })
+    expect(mediumText({ kind: 'wifi', ssidId: 'x' })).toEqual({ kind: 'Wi-Fi', lengthM: '' })
+    expect(modeText({ mode: 'trunk', native: null, tagged: [10] })).toEqual({ mode: 'trunk', native: '', tagged: '10' })
+  })
+})
+
+describe('a device’s configuration', () => {
+  it('is the plan’s part for it, in the shape of RFC 8343 and RFC 8344', () => {
+    expect(deviceConfig(site(), 'sw')).toMatchObject({
+      'ietf-system:system': { hostname: 'sw' },
+      'ietf-interfaces:interfaces': {
+        interface: [
+          { name: '1', enabled: true, 'able-mast:bridge-port': { mode: 'trunk', 'native-vlan-id': 99, 'tagged-vlan-id': [10, 20] } },
+          { name: '2', enabled: true, 'able-mast:bridge-port': { mode: 'access', 'vlan-id': 10 } }, { name: '3' }, { name: '4', enabled: false },
+          { name: 'vlan99', type: 'iana-if-type:l3ipvlan', 'ietf-ip:ipv4': { address: [{ ip: '10.9.99.2', 'prefix-length': 24 }] } },
+        ],
+      },
+    })
+  })
+  it('holds an access point’s SSIDs, and is null for nobody', () => {
+    expect(deviceConfig(gullhavenPlan(), 'boat-ap')).toMatchObject({ 'able-mast:wireless': { ssid: [{ 'vlan-id': 10, isolation: false }, { 'vlan-id': 60, isolation: true }] } })
+    expect(deviceConfig(site(), 'nobody')).toBeNull()
+  })
+  it('leaves out a native VLAN that is not there', () => {
+    const plan = site((p) => void Object.assign(the(the(p.devices, 'sw').ports, 'p4'), { mode: trunk(null, 10) }))
+    expect(JSON.stringify(deviceConfig(plan, 'sw'))).toContain('"able-mast:bridge-port":{"mode":"trunk","tagged-vlan-id":[10]}')
+  })
+})
+
+// The files are loaded by the real programs in tests/twin; here is what they must say, by hand.
+describe('files of a gateway', () => {
+  it('the ruleset keeps the order, names interfaces, and says what names nothing', () => {
+    const plan = site((p) => {
+      p.policies[0]?.rules.unshift({ ...rule('r0', inNetwork('attic'), internet, [], 'gone') } as never)
+      p.policies[0]?.rules.push({ ...rule('r9', theDevice('box'), { kind: 'prefix', prefix: '198.51.100.0/24' }, ['dns', 'web'], 'Box "asks" out'), action: 'reject' } as never)
+    })
+    const lines = (nftRuleset(plan, 'gate') ?? '').split('\n').map((l) => l.trim())
+    expect(lines.filter((l) => /comment "r|^# r/.test(l))).toEqual([
+      '# r0: names nothing that is there',
+      'iifname "lan.10" oifname "lan.20" tcp dport { 443 } accept comment "r1: Staff use the box"',
+      'iifname "lan.10" oifname "lan.20" icmp type echo-request accept comment "r1: Staff use the box"',
+      'iifname "lan.10" oifname { "wan1" } accept comment "r2: Staff go out"',
+      'ip saddr { 10.9.20.10 } ip daddr 198.51.100.0/24 tcp dport { 53, 80, 443 } reject comment "r9: Box  asks  out"',
+      'ip saddr { 10.9.20.10 } ip daddr 198.51.100.0/24 udp dport { 53 } reject comment "r9: Box  asks  out"',
+      'iifname { "lan.99", "lan.10", "lan.20" } tcp dport { 53 } accept comment "r3: Names"',
+      'iifname { "lan.99", "lan.10", "lan.20" } udp dport { 53 } accept comment "r3: Names"',
+      'iifname { "lan.99", "lan.10", "lan.20" } icmp type echo-request accept comment "r3: Names"',
+    ])
+    expect(lines).toContain('oifname { "wan1" } masquerade')
+    expect(nftRuleset(plan, 'sw')).toBeNull()
+  })
+  it('addresses, pools without what is excluded, and reservations by MAC', () => {
+    const plan = site((p) => Object.assign(p.networks[1] as object, {
+      exclusions: [{ from: '10.9.10.110', to: '10.9.10.119' }], options: { dns: ['10.9.20.10'], ntp: [], domain: 'small.example', controller: null },
+      fixed: [{ id: 'f', ip: '10.9.10.5', name: 'Printer', deviceId: null, how: 'reserved', mask: null, gateway: null, mac: '00-00-5E-00-53-0A' }],
+    }))
+    expect(ipBatch(plan, 'gate').split('\n').slice(0, 3)).toEqual(['addr add 10.9.99.1/24 dev lan.99', 'addr add 10.9.10.1/24 dev lan.10', 'addr add 10.9.20.1/24 dev lan.20'])
+    expect(dnsmasqConf(plan, 'gate').split('\n').filter((l) => /^(interface|dhcp-range|dhcp-host|domain|dhcp-option)/.test(l))).toEqual([
+      'interface=lan.10', 'dhcp-range=set:vlan10,10.9.10.100,10.9.10.109,255.255.255.0,28800', 'dhcp-range=set:vlan10,10.9.10.120,10.9.10.199,255.255.255.0,28800',
+      'dhcp-option=tag:vlan10,option:router,10.9.10.1', 'dhcp-option=tag:vlan10,option:dns-server,10.9.20.10', 'domain=small.example,10.9.10.0/24', 'dhcp-host=00:00:5e:00:53:0a,10.9.10.5',
+    ])
+  })
+})

@@ -1,0 +1,142 @@
+// Question: does the addressing fit what lies outside the networks themselves: lines, far sites, clients, IPv6?
+// Method: prefixes against prefixes; a pool against its clients by Erlang's loss formula; typed fields against their meaning.
+// Source: RFC 1918 and 4632; RFC 4291 and 4862 (SLAAC needs 64 bits); RFC 2131; Erlang B as in core/dhcp.
+import { contains6, networkOf, overlaps, overlaps6, parseIpv4, parseMask, parsePrefix4, parsePrefix6, parseRange4, rangesWithout, type Prefix4 } from '#core/address'
+import { orNull } from '#core/base'
+import { erlangB, leaseFor, offeredLoad, poolFor } from '#core/dhcp'
+import type { Network, Plan } from '#core/model'
+import { draft, set, type Draft } from './finding'
+
+const prefixOf = (text: string | null): Prefix4 | null => (text === null ? null : orNull(parsePrefix4(text)))
+
+/** The subnet an interface address with its length lies in. */
+function facePrefix(text: string | null): Prefix4 | null {
+  const [ip = '', length = ''] = (text ?? '').split('/')
+  const parsed = orNull(parseIpv4(ip))
+  return parsed === null || length === '' ? null : { base: networkOf(parsed, Number(length)), length: Number(length) }
+}
+
+function outsideFindings(plan: Plan): Draft[] {
+  const lines = plan.uplinks.flatMap((u) => {
+    const side = facePrefix(u.facts.address)
+    return side ? [{ name: u.name, side, text: u.facts.address ?? '' }] : []
+  })
+  const far = plan.brief.far.flatMap((f) => [...f.subnets.map((text) => ({ name: f.name, text, what: 'site' })), ...(f.tunnel === null ? [] : [{ name: f.name, text: f.tunnel, what: 'tunnel' }])])
+  return plan.networks.flatMap((network) => {
+    const subnet = prefixOf(network.subnet)
+    if (!subnet) return []
+    const place = ['networks', network.id, 'subnet']
+    const values = { network: network.name, subnet: network.subnet }
+    return [
+      ...lines.filter((l) => overlaps(l.side, subnet)).map((l) => draft('A06', 'blocker', place, { ...values, line: l.name, address: l.text, key: l.name })),
+      ...far.filter((f) => {
+        const other = prefixOf(f.text)
+        return other && overlaps(other, subnet)
+      }).map((f) => draft('A07', 'blocker', place, { ...values, far: f.name, other: f.text, kind: f.what, key: `${f.name} ${f.text}` })),
+    ]
+  })
+}
+
+/** A mask where an address belongs, or an address or length that is not its network's. */
+function fieldFindings(network: Network): Draft[] {
+  const out: Draft[] = []
+  const subnet = prefixOf(network.subnet)
+  const at = ['networks', network.id]
+  const isMask = (text: string) => text.startsWith('255.') && parseMask(text).ok
+  if (isMask(network.gateway)) out.push(draft('A11', 'blocker', [...at, 'gateway'], { kind: 'mask-as-gateway', name: network.name, text: network.gateway }))
+  for (const f of network.fixed) {
+    const place = [...at, 'fixed', f.id]
+    if (isMask(f.ip)) out.push(draft('A11', 'blocker', [...place, 'ip'], { kind: 'mask-as-address', name: f.name, text: f.ip }))
+    if (f.how !== 'static') continue
+    if (f.gateway !== null && isMask(f.gateway)) out.push(draft('A11', 'blocker', [...place, 'gateway'], { kind: 'mask-as-gateway', name: f.name, text: f.gateway }))
+    else if (f.gateway !== null && f.gateway === f.ip) out.push(draft('A11', 'blocker', [...place, 'gateway'], { kind: 'own-as-gateway', name: f.name, text: f.gateway }))
+    if (f.mask !== null && subnet && f.mask !== subnet.length) {
+      const mend = { code: 'use-mask', values: { length: subnet.length }, changes: [set([...place, 'mask'], f.mask, null)] }
+      out.push(draft('A11', 'warning', [...place, 'mask'], { kind: 'other-mask', name: f.name, text: `/${f.mask}`, subnet: network.subnet }, mend))
+    }
+  }
+  return out
+}
+
+/** Share of clients that may find a pool empty before it is told (practice: one in a hundred). */
+export const MOST_BLOCKED = 0.01
+
+/** Addresses a pool can hand out to clients without a reservation. */
+export function poolSize(network: Network): number {
+  const range = network.pool ? orNull(parseRange4(`${network.pool.from}-${network.pool.to}`)) : null
+  if (!range) return 0
+  const cuts = network.exclusions.flatMap((e) => orNull(parseRange4(`${e.from}-${e.to}`)) ?? [])
+  const handed = rangesWithout(range, cuts).reduce((sum, r) => sum + r.to - r.from + 1, 0)
+  const held = network.fixed.filter((f) => {
+    const ip = orNull(parseIpv4(f.ip))
+    return f.how === 'reserved' && ip !== null && ip >= range.from && ip <= range.to
+  }).length
+  return Math.max(0, handed - held)
+}
+
+function turnoverFindings(network: Network): Draft[] {
+  const { arrivalsPerH, stayH } = network
+  if (network.dhcp === 'none' || !network.pool || arrivalsPerH === null || stayH === null) return []
+  const size = poolSize(network)
+  const blocked = erlangB(offeredLoad(arrivalsPerH, stayH, network.leaseS / 3600), size)
+  if (blocked <= MOST_BLOCKED) return []
+  const leaseS = leaseFor(arrivalsPerH, stayH, size, MOST_BLOCKED)
+  const place = ['networks', network.id, 'leaseS']
+  const mend = leaseS !== null && leaseS < network.leaseS ? { code: 'use-lease', values: { leaseS }, changes: [set(place, network.leaseS, leaseS)] } : null
+  const needed = poolFor(offeredLoad(arrivalsPerH, stayH, network.leaseS / 3600), MOST_BLOCKED)
+  return [draft('A12', 'warning', place, { network: network.name, oneIn: Math.round(1 / blocked), size, leaseS: network.leaseS, arrivalsPerH, stayH, needed }, mend)]
+}
+
+function relayFindings(plan: Plan, network: Network): Draft[] {
+  if (network.dhcp !== 'relay' || plan.networks.some((n) => n.fixed.some((f) => f.ip === network.relayTo))) return []
+  return [draft('A19', 'blocker', ['networks', network.id, 'relayTo'], { network: network.name, server: network.relayTo ?? '' })]
+}
+
+function dhcpFindings(network: Network): Draft[] {
+  const out: Draft[] = []
+  const at = ['networks', network.id]
+  const pool = network.pool ? orNull(parseRange4(`${network.pool.from}-${network.pool.to}`)) : null
+  network.exclusions.forEach((e, i) => {
+    const part = orNull(parseRange4(`${e.from}-${e.to}`))
+    if (pool && part && part.from <= pool.to && part.to >= pool.from) return
+    out.push(draft('A23', 'note', [...at, 'exclusions'], { network: network.name, from: e.from, to: e.to, key: i }))
+  })
+  const seen = new Map<string, string>()
+  for (const f of network.fixed) {
+    if (f.mac === null) continue
+    const other = seen.get(f.mac)
+    if (other !== undefined) out.push(draft('A18', 'blocker', [...at, 'fixed', f.id, 'mac'], { network: network.name, mac: f.mac, name: f.name, other }))
+    seen.set(f.mac, f.name)
+  }
+  return out
+}
+
+function sixFindings(plan: Plan): Draft[] {
+  const site = plan.site.prefix6 === null ? null : orNull(parsePrefix6(plan.site.prefix6))
+  const read = plan.networks.map((network) => ({ network, prefix: network.prefix6 === null ? null : orNull(parsePrefix6(network.prefix6)), place: ['networks', network.id, 'prefix6'] }))
+  return read.flatMap(({ network, prefix, place }, i) => {
+    const values = { network: network.name, prefix: network.prefix6 ?? '' }
+    if (!prefix) return network.mode6 === 'off' ? [] : [draft('A20', 'blocker', place, { ...values, kind: 'none', site: plan.site.prefix6 ?? '' })]
+    const out: Draft[] = []
+    if (site && !contains6(site, prefix)) out.push(draft('A20', 'warning', place, { ...values, kind: 'outside', site: plan.site.prefix6 ?? '' }))
+    const twin = read.slice(0, i).find((other) => other.prefix && overlaps6(other.prefix, prefix))
+    if (twin) out.push(draft('A21', 'blocker', place, { ...values, other: twin.network.name }))
+    if (prefix.length !== 64 && (network.mode6 === 'slaac' || network.mode6 === 'stateless')) out.push(draft('A22', 'blocker', place, { ...values, length: prefix.length }))
+    return out
+  })
+}
+
+/** What can be said of one network alone. */
+export function checkNetworkMore(network: Network): Draft[] {
+  return [...fieldFindings(network), ...turnoverFindings(network), ...dhcpFindings(network)]
+}
+
+/** The rest of group A. */
+export function checkAddressesMore(plan: Plan): Draft[] {
+  return [
+    ...outsideFindings(plan),
+    ...plan.networks.flatMap((n) => relayFindings(plan, n)),
+    ...sixFindings(plan),
+  ]
+}
+

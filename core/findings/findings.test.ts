@@ -1,0 +1,262 @@
+import { readFileSync } from 'node:fs'
+import { describe, expect, it } from 'vitest'
+import { portOf, site, the, type LoosePlan } from '../../tests/plans'
+import { access, cat6, device, fibre, fixed, hosts, inNetwork, internet, intent, link, network, plain, ports, rule, trunk } from '#server/demo/build'
+import { gullhavenClean, gullhavenPlan } from '#server/demo/gullhaven'
+import { applyChanges, BLANK_PORT, makeSerial, modelNamed, type Model, type OpticName, type PortGroup } from '#core/model'
+import { analyse, findingKey, type Finding, type FindingCode } from '.'
+
+type Change = (plan: LoosePlan) => void
+const findingsOf = (change: Change): readonly Finding[] => analyse(site(change), []).findings
+const ofCode = (change: Change, code: FindingCode) => findingsOf(change).filter((f) => f.code === code)
+
+const staff = (p: LoosePlan) => the(p.networks, 'staff')
+const servers = (p: LoosePlan) => the(p.networks, 'servers')
+const rules = (p: LoosePlan) => p.policies[0]?.rules ?? []
+const strip: Change = (p) => {
+  p.devices.push(device('strip', 'Strip', 'unmanaged', '', 'Room', null, ports({ 1: plain, 2: plain })) as never)
+  p.links.push(link('sw:4', 'strip:1', cat6(2)) as never)
+}
+const spare: Change = (p) => {
+  the(p.devices, 'gate').ports.push({ id: 'p3', name: '3', mode: { mode: 'wan' }, ...BLANK_PORT })
+  the(p.devices, 'internet').ports.push({ id: 'p2', name: '2', mode: { mode: 'plain' }, ...BLANK_PORT })
+  p.links.push(link('internet:2', 'gate:3', { kind: 'line' }) as never)
+  p.uplinks.push({ ...the(p.uplinks, 'line'), id: 'spare', portId: 'p3', priority: 2 })
+}
+
+const box = (p: LoosePlan, serial: string, id = 'x') => void p.brief.equipment.push({ id, model: '', serial, mac: null, deviceId: null })
+const ap = (p: LoosePlan) => {
+  p.site.country = 'XG'
+  p.devices.push(device('ap', 'AP', 'access-point', 'A2', 'Room', null, ports({ 1: trunk(10) })) as never)
+  portOf(p, 'sw', 'p4').mode = trunk(10) as never
+  p.links.push(link('sw:4', 'ap:1', cat6(20)) as never)
+}
+const ring: Change = (p) => {
+  p.devices.push(device('strip2', 'Strip 2', 'unmanaged', '', 'Room', null, ports({ 1: plain, 2: plain })) as never)
+  the(p.devices, 'strip').ports.push({ ...structuredClone(portOf(p, 'strip', 'p2')), id: 'p3', name: '3' } as never)
+  p.links.push(link('strip:2', 'strip2:1', cat6(1)) as never, link('strip:3', 'strip2:2', cat6(1)) as never)
+}
+const MODEL = { ...(modelNamed('S8P') as Model), name: 'TEN', ports: [{ ...((modelNamed('S8P') as Model).ports[0] as PortGroup), names: '1-9', speedsMbps: [1000, 10_000] }], poeBudgetW: null }
+const tenGig = (p: LoosePlan, lengthM: number) => {
+  p.models.push(structuredClone(MODEL) as never)
+  the(p.devices, 'sw').model = 'TEN'
+  p.devices.push(device('t', 'Ten', 'switch', 'TEN', 'Room', null, ports({ 1: access(10), 2: access(10) })) as never)
+  portOf(p, 'sw', 'p4').mode = access(10) as never
+  p.links.push(link('sw:4', 't:1', cat6(lengthM)) as never)
+}
+const bundle = (p: LoosePlan, vlan: number) => {
+  tenGig(p, 10)
+  the(p.devices, 'sw').ports.push({ ...structuredClone(portOf(p, 'sw', 'p4')), id: 'p5', name: '5', mode: access(vlan) } as never)
+  p.links.push(link('sw:5', 't:2', cat6(10)) as never)
+  for (const l of p.links.slice(-2)) l.lag = 'up'
+}
+/** Loads of so many watts in all at the switch's source, on short leads. */
+const heavy = (p: LoosePlan, watts: number) => {
+  p.models.push({ ...structuredClone(MODEL), name: 'LOAD', kind: 'hosts', ports: [{ ...structuredClone(MODEL.ports[0]), names: '*', source: null, load: { standard: 'ieee', class: 4, typicalW: watts / 2 } }] } as never)
+  p.devices.push(hosts('loads', 'Loads', 'Room', 'staff', 2, 2, 'LOAD') as never)
+  for (const n of [5, 6]) {
+    the(p.devices, 'sw').ports.push({ ...structuredClone(portOf(p, 'sw', 'p2')), id: `p${n}`, name: String(n) } as never)
+    p.links.push(link(`sw:${n}`, `loads:${n - 4}`, cat6(0)) as never)
+  }
+}
+const injector = (p: LoosePlan, toSwitch: string, toRadio: string) => {
+  p.site.country = 'XG'
+  p.devices.push(device('inj', 'Injector', 'injector', 'J30', 'Room', null, ports({ lan: plain, poe: plain })) as never, device('radio', 'Radio', 'bridge-radio', 'B5', 'Roof', null, ports({ lan: plain, radio: plain })) as never)
+  p.links.push(link(`sw:4`, `inj:${toSwitch}`, cat6(2)) as never, link(`inj:${toRadio}`, 'radio:lan', cat6(20)) as never)
+}
+const lit = (p: LoosePlan, a: OpticName | null, b: OpticName | null) => {
+  p.devices.push(device('s2', 'Second', 'switch', 'S8P', 'Room', null, ports({ 9: access(10) })) as never)
+  the(p.devices, 'sw').ports.push({ ...structuredClone(portOf(p, 'sw', 'p2')), id: 'p9', name: '9', optic: a } as never)
+  portOf(p, 's2', 'p9').optic = b
+  p.links.push(link('sw:9', 's2:9', fibre('OS2', 140)) as never)
+}
+
+// For each code: a plan that raises it, at which place, and a plan close to it that does not.
+const CASES: readonly (readonly [FindingCode, string, string, Change, Change])[] = [
+  ['A01', 'a gateway in another subnet', 'networks.staff.gateway', (p) => void (staff(p).gateway = '10.9.11.1'), (p) => void (staff(p).gateway = '10.9.10.254')],
+  ['A02', 'the broadcast address as gateway', 'networks.staff.gateway', (p) => void (staff(p).gateway = '10.9.10.255'), (p) => void (staff(p).gateway = '10.9.10.254')],
+  ['A03', 'a static address in the pool', 'networks.staff.pool', (p) => void staff(p).fixed.push(fixed('10.9.10.150', 'Printer', null) as never), (p) => void staff(p).fixed.push(fixed('10.9.10.150', 'Printer', null, 'reserved') as never)],
+  ['A04', 'a pool that leaves its subnet', 'networks.staff.pool', (p) => void (staff(p).pool = { from: '10.9.10.200', to: '10.9.11.20' }), (p) => void (staff(p).pool = { from: '10.9.10.200', to: '10.9.10.254' })],
+  ['A05', 'two subnets that overlap', 'networks.servers.subnet', (p) => void Object.assign(servers(p), { subnet: '10.9.10.128/25', gateway: '10.9.10.129', fixed: [] }), (p) => void Object.assign(servers(p), { subnet: '10.9.11.0/25', gateway: '10.9.11.1', fixed: [] })],
+  ['A08', 'one address for two things', 'networks.staff.fixed.at-10-9-10-1.ip', (p) => void staff(p).fixed.push(fixed('10.9.10.1', 'Printer', null) as never), (p) => void staff(p).fixed.push(fixed('10.9.10.2', 'Printer', null) as never)],
+  ['A09', 'public addresses inside', 'networks.staff.subnet', (p) => void Object.assign(staff(p), { subnet: '172.32.0.0/24', gateway: '172.32.0.1', pool: null }), (p) => void Object.assign(staff(p), { subnet: '172.31.0.0/24', gateway: '172.31.0.1', pool: null })],
+  ['A10', 'a pool smaller than who is expected', 'networks.staff.pool', (p) => void (staff(p).expected = 101), (p) => void (staff(p).expected = 100)],
+  ['A13', 'one VLAN for two networks', 'networks.servers.vlan', (p) => void (servers(p).vlan = 10), (p) => void (servers(p).vlan = 21)],
+  ['A14', 'the subnet of every home', 'networks.staff.subnet', (p) => void Object.assign(staff(p), { subnet: '192.168.1.0/24', gateway: '192.168.1.1', pool: null }), (p) => void Object.assign(staff(p), { subnet: '192.168.61.0/24', gateway: '192.168.61.1', pool: null })],
+  ['A15', 'two networks in one octet', 'networks.servers.subnet', (p) => {
+    Object.assign(staff(p), { subnet: '10.9.20.128/25', gateway: '10.9.20.129', pool: null })
+    servers(p).subnet = '10.9.20.0/25'
+  }, (p) => void (servers(p).subnet = '10.9.20.0/25')],
+  ['A16', 'infrastructure without an address of its own', 'devices.sw', (p) => void (the(p.networks, 'management').fixed = []), (p) => void (the(p.networks, 'management').fixed = [fixed('10.9.99.9', 'Switch', 'sw', 'reserved')] as never)],
+  ['A17', 'a network outside the site’s block', 'networks.staff.subnet', (p) => void Object.assign(staff(p), { subnet: '10.10.0.0/24', gateway: '10.10.0.1', pool: null }), (p) => void Object.assign(staff(p), { subnet: '10.9.255.0/24', gateway: '10.9.255.1', pool: null })],
+  ['E01', 'a VLAN nobody planned on a port', 'devices.gate.ports.p2', (p) => void (portOf(p, 'gate', 'p2').mode = trunk(99, 10, 20, 77) as never), (p) => void (portOf(p, 'gate', 'p2').mode = trunk(99, 20, 10) as never)],
+  ['E02', 'a VLAN that stops short', 'devices.gate.ports.p2', (p) => void (portOf(p, 'gate', 'p2').mode = trunk(99, 10) as never), (p) => {
+    portOf(p, 'gate', 'p2').mode = trunk(99, 10) as never
+    p.devices = p.devices.filter((d) => d.id !== 'box')
+    p.links = p.links.filter((l) => l.b.deviceId !== 'box')
+  }],
+  ['E03', 'native VLANs that differ', 'devices.gate.ports.p2', (p) => void (portOf(p, 'sw', 'p1').mode = trunk(20, 10, 99) as never), (p) => {
+    portOf(p, 'sw', 'p1').mode = trunk(20, 10, 99) as never
+    portOf(p, 'gate', 'p2').mode = trunk(20, 10, 99) as never
+  }],
+  ['E04', 'tags into an unmanaged switch', 'devices.sw.ports.p4', (p) => (strip(p), void (portOf(p, 'sw', 'p4').mode = trunk(99, 10) as never)), (p) => (strip(p), void (portOf(p, 'sw', 'p4').mode = access(10) as never))],
+  // ISO/IEC 11801-1: a copper channel is at most 100 m.
+  ['E07', 'copper too long', 'links.sw.2-desk.1.medium', (p) => void (the(p.links, 'sw.2-desk.1').medium = cat6(101) as never), (p) => void (the(p.links, 'sw.2-desk.1').medium = cat6(100) as never)],
+  ['E11', 'hosts in another network than they belong in', 'devices.sw.ports.p2', (p) => void (portOf(p, 'sw', 'p2').mode = access(20) as never), (p) => void (portOf(p, 'sw', 'p2').mode = trunk(10, 20) as never)],
+  // Common practice: a LAN that is also the network on the line's side cannot be routed.
+  ['A06', 'the upstream side of a line inside', 'networks.staff.subnet', (p) => void (the(p.uplinks, 'line').facts.address = '10.9.10.77/28'), (p) => void (the(p.uplinks, 'line').facts.address = '10.9.11.77/28')],
+  ['A07', 'another site’s subnet', 'networks.staff.subnet', (p) => void p.brief.far.push({ id: 'f', name: 'Office', subnets: ['10.9.8.0/21'], tunnel: null } as never), (p) => void p.brief.far.push({ id: 'f', name: 'Office', subnets: ['10.9.0.0/21'], tunnel: '10.9.200.0/29' } as never)],
+  ['A11', 'a mask where a gateway belongs', 'networks.servers.fixed.at-10-9-20-10.gateway', (p) => void (the(servers(p).fixed, 'at-10-9-20-10').gateway = '255.255.255.0'), (p) => void (the(servers(p).fixed, 'at-10-9-20-10').gateway = '10.9.20.1')],
+  ['A11', 'a mask that is not the network’s', 'networks.servers.fixed.at-10-9-20-10.mask', (p) => void (the(servers(p).fixed, 'at-10-9-20-10').mask = 16), (p) => void (the(servers(p).fixed, 'at-10-9-20-10').mask = 24)],
+  // Erlang B: 100 addresses, 20 an hour for 2 h under an 8 h lease offer 160; under 2 h 40.
+  ['A12', 'a lease too long for the turnover', 'networks.staff.leaseS', (p) => void Object.assign(staff(p), { arrivalsPerH: 20, stayH: 2 }), (p) => void Object.assign(staff(p), { arrivalsPerH: 20, stayH: 2, leaseS: 7200 })],
+  ['A18', 'one MAC reserved twice', 'networks.staff.fixed.b.mac', (p) => void staff(p).fixed.push({ ...fixed('10.9.10.5', 'A', null, 'reserved'), id: 'a', mac: '00-00-5E-00-53-01' } as never, { ...fixed('10.9.10.6', 'B', null, 'reserved'), id: 'b', mac: '00-00-5E-00-53-01' } as never), (p) => void staff(p).fixed.push({ ...fixed('10.9.10.5', 'A', null, 'reserved'), id: 'a', mac: '00-00-5E-00-53-01' } as never)],
+  ['A19', 'a relay to nobody', 'networks.staff.relayTo', (p) => void Object.assign(staff(p), { dhcp: 'relay', relayTo: '10.9.20.11' }), (p) => void Object.assign(staff(p), { dhcp: 'relay', relayTo: '10.9.20.10' })],
+  ['A20', 'an IPv6 prefix outside the site’s', 'networks.staff.prefix6', (p) => (void (p.site.prefix6 = 'fd00:1::/48'), void (staff(p).prefix6 = 'fd00:2:0:10::/64')), (p) => (void (p.site.prefix6 = 'fd00:1::/48'), void (staff(p).prefix6 = 'fd00:1:0:10::/64'))],
+  ['A21', 'one IPv6 prefix for two networks', 'networks.servers.prefix6', (p) => (void (staff(p).prefix6 = 'fd00::/64'), void (servers(p).prefix6 = 'fd00::/64')), (p) => (void (staff(p).prefix6 = 'fd00::/64'), void (servers(p).prefix6 = 'fd00:0:0:1::/64'))],
+  // RFC 4862 section 5.5.3 and RFC 4291 section 2.5.1: interface identifiers are 64 bits.
+  ['A22', 'SLAAC on a prefix that is not a /64', 'networks.staff.prefix6', (p) => void Object.assign(staff(p), { prefix6: 'fd00::/60', mode6: 'slaac' }), (p) => void Object.assign(staff(p), { prefix6: 'fd00::/60', mode6: 'stateful' })],
+  ['A23', 'an exclusion outside the pool', 'networks.staff.exclusions', (p) => void (staff(p).exclusions = [{ from: '10.9.10.20', to: '10.9.10.30' }]), (p) => void (staff(p).exclusions = [{ from: '10.9.10.120', to: '10.9.10.130' }])],
+  ['D04', 'a serial that does not check', 'brief.equipment.x.serial', (p) => box(p, 'GH-7A01-K5R0'), (p) => box(p, makeSerial('GH', '7A01K5R'))],
+  ['D04', 'the board’s serial', 'brief.equipment.x.serial', (p) => box(p, makeSerial('GB', '7A01K5R')), (p) => box(p, makeSerial('GH', '7A01K5R'))],
+  ['D04', 'one serial for two boxes', 'brief.equipment.y.serial', (p) => (box(p, makeSerial('GH', '7A01K5R')), box(p, makeSerial('GH', '7A01K5R'), 'y')), (p) => (box(p, makeSerial('GH', '7A01K5R')), box(p, makeSerial('GH', '7A02K5R'), 'y'))],
+  ['D08', 'radios without a country', 'site.country', (p) => (ap(p), void (p.site.country = '')), (p) => (ap(p), void (p.site.country = 'XG'))],
+  ['E05', 'a ring that nobody breaks', 'devices.strip', (p) => (strip(p), ring(p)), (p) => (strip(p), ring(p), void (p.links.length -= 1))],
+  // IEEE 802.3 clause 55: 10GBASE-T reaches 55 m on Cat6.
+  ['E06', 'a cable slower than both ends', 'links.sw.4-t.1.medium', (p) => tenGig(p, 56), (p) => tenGig(p, 55)],
+  ['E06', 'no common speed', 'links.sw.4-t.1.medium', (p) => (tenGig(p, 10), void (portOf(p, 't', 'p1').speedMbps = 2500)), (p) => (tenGig(p, 10), void (portOf(p, 't', 'p1').speedMbps = 1000))],
+  ['E06', 'a slow port in front of a fast line', 'devices.gate.ports.p1', (p) => void (portOf(p, 'gate', 'p1').speedMbps = 100, the(p.uplinks, 'line').downMbps = 200), (p) => void (portOf(p, 'gate', 'p1').speedMbps = 1000, the(p.uplinks, 'line').downMbps = 200)],
+  ['E08', 'a device that gets no power', 'devices.ap', (p) => (ap(p), void (portOf(p, 'sw', 'p4').poe = 'off')), (p) => ap(p)],
+  // Common practice: a tenth of a budget is kept free. 65 W less a tenth is 58.5 W.
+  ['E08', 'a budget without headroom', 'devices.sw', (p) => heavy(p, 60), (p) => heavy(p, 55)],
+  ['E08', 'more than the budget', 'devices.sw', (p) => heavy(p, 66), (p) => heavy(p, 55)],
+  ['E09', 'an injector with crossed cables', 'devices.inj', (p) => injector(p, 'poe', 'lan'), (p) => injector(p, 'lan', 'poe')],
+  ['E09', 'a line on a LAN port', 'devices.gate.ports.p1', (p) => void (the(p.devices, 'gate').model = 'G4', portOf(p, 'gate', 'p1').name = '3', portOf(p, 'gate', 'p2').name = '4'), (p) => void (the(p.devices, 'gate').model = 'G4', portOf(p, 'gate', 'p2').name = '4')],
+  ['E10', 'a fibre without a transceiver', 'devices.sw.ports.p9', (p) => lit(p, null, '1000BASE-LX10'), (p) => lit(p, '1000BASE-LX10', '1000BASE-LX10')],
+  ['E10', 'light that does not fit the fibre', 'devices.sw.ports.p9', (p) => lit(p, '1000BASE-SX', '1000BASE-SX'), (p) => lit(p, '1000BASE-LX10', '1000BASE-LX10')],
+  ['E10', 'copper in a port for transceivers', 'devices.sw.ports.p9', (p) => (lit(p, '1000BASE-LX10', '1000BASE-LX10'), void ((p.links.at(-1) as { medium: unknown }).medium = cat6(10))), (p) => lit(p, '1000BASE-LX10', '1000BASE-LX10')],
+  ['E12', 'a bundle that does not hold together', 'links.sw.4-t.1.lag', (p) => bundle(p, 20), (p) => bundle(p, 10)],
+  ['E13', 'a VLAN that nobody needs', 'devices.gate.ports.p2', (p) => (p.networks.push(network('spare', 44, 'Spare', '10.9.44.0/24', '10.9.44.1', null, 1, [], 'gate') as never), void (portOf(p, 'gate', 'p2').mode = trunk(99, 10, 20, 44) as never)), (p) => void p.networks.push(network('spare', 44, 'Spare', '10.9.44.0/24', '10.9.44.1', null, 1, [], 'gate') as never)],
+  ['W01', 'a fact of a line that nobody knows', 'uplinks.line.facts.macLock', (p) => void (the(p.uplinks, 'line').facts.macLock = null), (p) => void (the(p.uplinks, 'line').facts.macLock = 'no')],
+  ['W07', 'a port that is shipped locked', 'uplinks.line.facts.portEnabled', (p) => void (the(p.devices, 'gate').model = 'G4', portOf(p, 'gate', 'p1').name = '2', portOf(p, 'gate', 'p2').name = '4'), (p) => void (the(p.devices, 'gate').model = 'G4', portOf(p, 'gate', 'p1').name = '2', portOf(p, 'gate', 'p2').name = '4', the(p.uplinks, 'line').facts.portEnabled = true)],
+  // RFC 6598: 100.64.0.0/10 is shared by a provider's customers.
+  ['W11', 'an address of the provider’s shared space', 'uplinks.line.facts.address', (p) => void (the(p.uplinks, 'line').facts.address = '100.127.255.4/30'), (p) => void (the(p.uplinks, 'line').facts.address = '100.128.0.4/30')],
+  ['P01', 'something passes that nobody means', 'cells.servers.internet', (p) => void rules(p).push(rule('x', inNetwork('servers'), internet, ['web'], '') as never), (p) => {
+    rules(p).push(rule('x', inNetwork('servers'), internet, ['web'], '') as never)
+    p.intents.push(intent('x', inNetwork('servers'), internet, ['web'], 'updates') as never)
+  }],
+  ['P02', 'a rule that can never match', 'policies.gate.rules.x', (p) => void rules(p).push(rule('x', inNetwork('staff'), inNetwork('servers'), ['https'], '') as never), (p) => void rules(p).unshift(rule('x', inNetwork('staff'), inNetwork('servers'), ['https'], '') as never)],
+  ['P07', 'a rule that names what is not there', 'policies.gate.rules.x', (p) => void rules(p).push(rule('x', inNetwork('attic'), internet, ['web'], '') as never), (p) => void rules(p).push(rule('x', inNetwork('servers'), internet, ['web'], '') as never)],
+]
+
+describe('the small site', () => {
+  it('is quiet', () => expect(findingsOf(() => undefined)).toEqual([]))
+})
+
+it('every code has a case of its own', () => {
+  const codes = [...readFileSync(new URL('finding.ts', import.meta.url), 'utf8').matchAll(/'([A-Z]\d\d)'/g)].map((m) => m[1])
+  expect(codes.length).toBeGreaterThan(40)
+  expect(codes.filter((code) => !CASES.some(([c]) => c === code))).toEqual([])
+})
+
+describe.each(CASES)('%s: %s', (code, _, place, raises, nearby) => {
+  it('is found, at its place', () => {
+    expect(ofCode(raises, code).map((f) => f.place.join('.'))).toContain(place)
+  })
+  it('is not found in a plan close by', () => {
+    expect(ofCode(nearby, code)).toEqual([])
+  })
+  it('is gone after its mend, where it has one', () => {
+    const plan = site(raises)
+    for (const finding of analyse(plan, []).findings.filter((f) => f.code === code && f.mend)) {
+      const mended = applyChanges(plan, finding.mend?.changes ?? [])
+      expect(mended.ok).toBe(true)
+      if (mended.ok) expect(analyse(mended.value, []).findings.map(findingKey)).not.toContain(findingKey(finding))
+    }
+  })
+})
+
+describe('mends', () => {
+  const MENDED: readonly FindingCode[] = ['A01', 'A02', 'A03', 'A04', 'A10', 'A16', 'A11', 'A12', 'E01', 'E02', 'E11', 'E08', 'E10', 'E13', 'W07', 'P02']
+  it('exist where the repair is certain, and only there', () => {
+    const has = CASES.filter(([code, , , raises]) => ofCode(raises, code).some((f) => f.mend)).map(([code]) => code)
+    expect(new Set(has)).toEqual(new Set(MENDED))
+  })
+  it('copper between buildings moves to free fibre ports with their light, and nothing else is said of it then', () => {
+    const plan = gullhavenPlan()
+    const finding = analyse(plan, []).findings.find((f) => f.code === 'E07')
+    const mended = applyChanges(plan, finding?.mend?.changes ?? [])
+    if (!mended.ok) throw new Error('the mend does not fit')
+    expect(the(mended.value.links, 'lab-switch.21-boat-switch.1')).toMatchObject({ a: { portId: 'p27' }, b: { portId: 'p9' }, medium: { kind: 'fibre', grade: 'OS2', lengthM: 140 } })
+    expect(analyse(mended.value, []).findings.filter((f) => ['E02', 'E06', 'E07', 'E10'].includes(f.code)).map((f) => f.place.join('.'))).toEqual(['devices.lab-switch.ports.p22'])
+  })
+  it('a pool grows over nothing that is fixed', () => {
+    const crowded: Change = (p) => {
+      staff(p).expected = 150
+      staff(p).fixed.push(fixed('10.9.10.220', 'Printer', null) as never)
+    }
+    expect(ofCode(crowded, 'A10').map((f) => f.mend)).toEqual([null])
+  })
+})
+
+describe('intents', () => {
+  it('one that is not met is told once, with what does not pass', () => {
+    const found = ofCode((p) => void rules(p).shift(), 'P01')
+    expect(found.map((f) => [f.values['kind'], f.place.join('.'), f.values['services']])).toEqual([['missing', 'intents.i1', 'tcp 443, icmp']])
+  })
+  it('one that must survive a failure is tried under it', () => {
+    const survive: Change = (p) => void (the(p.intents, 'i2').survives = ['line'])
+    expect(ofCode(survive, 'P01').map((f) => f.values['under'])).toEqual(['Line'])
+    expect(ofCode((p) => (survive(p), spare(p)), 'P01')).toEqual([])
+  })
+  it('what a knot or a wrong gateway already explains is not told again', () => {
+    expect(ofCode((p) => void (portOf(p, 'gate', 'p2').mode = trunk(99, 10) as never), 'P01')).toEqual([])
+    expect(ofCode((p) => void (staff(p).gateway = '10.9.11.1'), 'P01')).toEqual([])
+  })
+})
+
+describe('the demo', () => {
+  const list = (findings: readonly Finding[]) => findings.map((f) => `${f.severity} ${f.code}`)
+  it('has one blocker and a handful of lesser findings', () => {
+    expect(list(analyse(gullhavenPlan(), []).findings)).toEqual(['blocker E02', 'warning A12', 'warning A16', 'warning D08', 'warning E07', 'warning P02', 'warning W01', 'warning W07', 'note A15', 'note E04', 'note W11'])
+  })
+  it('as a clean copy says nothing but notes', () => {
+    expect(list(analyse(gullhavenClean(), []).findings)).toEqual(['note A15', 'note E04', 'note W11'])
+  })
+  it('is quiet after its mends, but for facts that somebody must find out', () => {
+    let plan = gullhavenPlan()
+    for (let n = 0; n < 10; n++) {
+      const next = analyse(plan, []).findings.find((f) => f.mend)
+      if (!next?.mend) break
+      const mended = applyChanges(plan, next.mend.changes)
+      if (!mended.ok) throw new Error('a mend does not fit')
+      plan = mended.value
+    }
+    expect(list(analyse(plan, []).findings)).toEqual(['warning D08', 'warning W01', 'note A15', 'note E04', 'note W11'])
+  })
+  it('findings come in the same order whatever the order of networks', () => {
+    const plan = gullhavenPlan()
+    const turned = { ...plan, networks: [...plan.networks].reverse() }
+    expect(list(analyse(turned, []).findings)).toEqual(list(analyse(plan, []).findings))
+  })
+})
+
+describe('plans that are broken in themselves', () => {
+  it('end in findings, never in an exception', () => {
+    const broken: readonly Change[] = [
+      (p) => void (p.devices = []),
+      (p) => void (p.networks = []),
+      (p) => void (p.uplinks = []),
+      (p) => void (p.policies = []),
+      (p) => void (staff(p).subnet = 'no subnet'),
+      (p) => void (staff(p).gateway = ''),
+      (p) => void (staff(p).routerId = 'nobody'),
+      (p) => void p.links.push(link('nobody:1', 'sw:9', cat6(1)) as never),
+      (p) => void p.links.push(link('sw:1', 'sw:4', cat6(1)) as never),
+      (p) => void p.networks.push(network('twin', 10, 'Twin', '10.9.10.0/24', '10.9.10.1', null, 0, [], 'gate') as never),
+      (p) => void (rules(p).length = 0),
+      (p) => void the(p.intents, 'i1').services.push('unknown'),
+    ]
+    for (const change of broken) expect(() => analyse(site(change), ['gate', 'nothing'])).not.toThrow()
+  })
+})

@@ -1,0 +1,65 @@
+// Question: everything that is wrong with a plan, in a fixed order.
+// Method: the union of all groups, blockers first, then by code and place.
+import { by } from '#core/base'
+import { carriedOver, findKnots, makeFabric, type Carried, type Knot } from '#core/ethernet'
+import { indexPlan, type Plan, type Weather } from '#core/model'
+import { gridOf, openSite, type Grid } from '#core/reach'
+import { checkAddresses } from './address'
+import { checkBrief } from './brief'
+import { checkEthernet } from './ethernet'
+import { findingKey, type Finding, type Severity } from './finding'
+import { checkPolicy } from './policy'
+
+const RANK: Readonly<Record<Severity, number>> = { blocker: 0, warning: 1, note: 2 }
+
+/** Findings that make a network's own traffic fail, so that its lost intents need no finding of their own. */
+const CRIPPLES: readonly Finding['code'][] = ['A01', 'A02', 'A03', 'A04', 'A05', 'A13']
+
+export interface Analysis {
+  readonly findings: readonly Finding[]
+  /** Under the weather asked for. */
+  readonly grid: Grid
+  readonly knots: readonly Knot[]
+  readonly carried: readonly Carried[]
+}
+
+/** Codes of the findings that a plan raises by itself, without the reach grid. */
+export const WIRED_CODES = /^[ADEW]/
+
+/** Blockers first, then by code and place. */
+export function sortFindings(findings: readonly Finding[]): Finding[] {
+  const keyed = findings.map((finding) => ({ finding, rank: RANK[finding.severity], key: findingKey(finding) }))
+  return keyed.sort(by((k) => k.rank, (k) => k.finding.code, (k) => k.key)).map((k) => k.finding)
+}
+
+/** Every finding of groups A, D, E and W: what an edit answers first. */
+export function findWired(plan: Plan): Finding[] {
+  const index = indexPlan(plan)
+  return sortFindings([...checkBrief(index), ...checkAddresses(plan), ...checkEthernet(makeFabric(index, []))])
+}
+
+/** The whole answer to an edit: findings of the plan as it is meant to run, grid and threads under the weather. */
+export function analyse(plan: Plan, weather: Weather): Analysis {
+  const index = indexPlan(plan)
+  const well = openSite(index, [])
+  const wellGrid = gridOf(well)
+  const now = weather.length === 0 ? well : openSite(index, weather)
+  const address = checkAddresses(plan)
+  const ethernet = checkEthernet(well.fabric)
+  const blamed = new Set(address.filter((f) => CRIPPLES.includes(f.code)).map((f) => f.place[1] ?? ''))
+  const findings = [...checkBrief(index), ...address, ...ethernet, ...checkPolicy(well, wellGrid, blamed)]
+  return {
+    findings: sortFindings(findings),
+    grid: now === well ? wellGrid : gridOf(now),
+    knots: findKnots(now.fabric),
+    carried: carriedOver(now.fabric),
+  }
+}
+
+export { checkAddresses } from './address'
+export { MOST_BLOCKED, poolSize } from './address-more'
+export { checkBrief } from './brief'
+export { checkEthernet } from './ethernet'
+export { checkPolicy, nameOfKey, nameOfThing } from './policy'
+export { findingKey } from './finding'
+export type { Finding, FindingCode, Mend, Severity, SheetId } from './finding'

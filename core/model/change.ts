@@ -1,0 +1,101 @@
+// Question: what differs between two versions of a plan, and can one person's change be laid on another's?
+// Method: the document is walked with list items matched by id; a change is a path of keys and ids with the
+// value before and after. A change fits another document only where that still holds the value it started from.
+import { ok, problem, refuse, type Result } from '#core/base'
+
+export type Json = null | boolean | number | string | readonly Json[] | { readonly [key: string]: Json }
+
+/** One difference. A missing side (added or removed item) is null, told apart by `kind`. */
+export interface Change {
+  readonly kind: 'set' | 'added' | 'removed'
+  readonly path: readonly string[]
+  readonly before: Json
+  readonly after: Json
+}
+
+type Fields = { readonly [key: string]: Json }
+const isFields = (value: Json | undefined): value is Fields => typeof value === 'object' && value !== null && !Array.isArray(value)
+const isKeyed = (value: Json): value is readonly (Fields & { id: string })[] =>
+  Array.isArray(value) && value.length > 0 && value.every((item) => isFields(item) && typeof (item['id'] ?? item['deviceId']) === 'string')
+const keyOf = (item: Fields): string => String(item['id'] ?? item['deviceId'])
+
+/** Equal as JSON values: the order of an object's keys says nothing (RFC 8259 section 4), and stores change it. */
+function same(a: Json | undefined, b: Json | undefined): boolean {
+  if (a === b) return true
+  if (Array.isArray(a) && Array.isArray(b)) return a.length === b.length && a.every((item, i) => same(item as Json, b[i] as Json))
+  if (!isFields(a) || !isFields(b)) return false
+  const keys = Object.keys(a)
+  return keys.length === Object.keys(b).length && keys.every((key) => key in b && same(a[key], b[key]))
+}
+
+function walk(path: readonly string[], before: Json, after: Json, out: Change[]): void {
+  if (before === after || same(before, after)) return
+  if (isFields(before) && isFields(after)) {
+    for (const key of new Set([...Object.keys(before), ...Object.keys(after)])) {
+      walk([...path, key], before[key] ?? null, after[key] ?? null, out)
+    }
+    return
+  }
+  if (Array.isArray(before) && Array.isArray(after) && (isKeyed(before) || isKeyed(after)) && (before.length === 0 || isKeyed(before)) && (after.length === 0 || isKeyed(after))) {
+    const old = new Map((before as readonly Fields[]).map((item) => [keyOf(item), item]))
+    const now = new Map((after as readonly Fields[]).map((item) => [keyOf(item), item]))
+    for (const [id, item] of old) if (!now.has(id)) out.push({ kind: 'removed', path: [...path, id], before: item, after: null })
+    for (const [id, item] of now) {
+      const was = old.get(id)
+      if (was === undefined) out.push({ kind: 'added', path: [...path, id], before: null, after: item })
+      else walk([...path, id], was, item, out)
+    }
+    const kept = [...old.keys()].filter((id) => now.has(id))
+    const order = [...now.keys()].filter((id) => old.has(id))
+    if (!same(kept, order)) out.push({ kind: 'set', path: [...path, '#order'], before: kept, after: [...now.keys()] })
+    return
+  }
+  out.push({ kind: 'set', path, before, after })
+}
+
+/** All differences, in document order. Two equal documents give an empty list. */
+export function changesBetween(before: unknown, after: unknown): Change[] {
+  const out: Change[] = []
+  walk([], before as Json, after as Json, out)
+  return out
+}
+
+function applyAt(node: Json, path: readonly string[], change: Change): Json | undefined {
+  const [key, ...rest] = path
+  if (key === undefined) return same(node, change.before) ? change.after : undefined
+  if (Array.isArray(node)) {
+    if (key === '#order') {
+      const items = new Map((node as readonly Fields[]).map((item) => [keyOf(item), item]))
+      const order = change.after as readonly string[]
+      if (order.length !== items.size || !order.every((id) => items.has(id))) return undefined
+      return order.map((id) => items.get(id) ?? null)
+    }
+    const list = node as readonly Fields[]
+    const at = list.findIndex((item) => keyOf(item) === key)
+    if (rest.length === 0 && change.kind === 'added') return at === -1 ? [...list, change.after] : undefined
+    if (at === -1) return undefined
+    if (rest.length === 0 && change.kind === 'removed') {
+      return same(list[at] ?? null, change.before) ? list.toSpliced(at, 1) : undefined
+    }
+    const inner = applyAt(list[at] ?? null, rest, change)
+    return inner === undefined ? undefined : list.with(at, inner as Fields)
+  }
+  if (!isFields(node) || !(key in node)) return undefined
+  const inner = applyAt(node[key] ?? null, rest, change)
+  return inner === undefined ? undefined : { ...node, [key]: inner }
+}
+
+/**
+ * Lays changes on another version of the document: all of them, or none.
+ * Errors: does-not-fit, one for each change whose place is gone or no longer holds the value it started from.
+ */
+export function applyChanges<T>(target: T, changes: readonly Change[]): Result<T> {
+  let node = target as unknown as Json
+  const problems = []
+  for (const change of changes) {
+    const next = applyAt(node, change.path, change)
+    if (next === undefined) problems.push(problem('does-not-fit', change.path.join('.')))
+    else node = next
+  }
+  return problems.length > 0 ? refuse(...problems) : ok(node as unknown as T)
+}

@@ -1,0 +1,102 @@
+import { byId, memoOn } from '#core/base'
+import { modelNamed, portSpec } from './catalogue'
+import type { Model, PortGroup } from './product'
+import type { Device, Link, Network, Plan, Port, PortMode, PortRef, Service, Ssid } from './plan'
+
+/** The plan's things by id, made once per plan. Dangling references come out as undefined, never as a throw. */
+export interface PlanIndex {
+  readonly plan: Plan
+  readonly devices: ReadonlyMap<string, Device>
+  readonly networks: ReadonlyMap<string, Network>
+  readonly networkByVlan: ReadonlyMap<number, Network>
+  readonly ssids: ReadonlyMap<string, Ssid>
+  readonly services: ReadonlyMap<string, Service>
+  /** Links at a port, by `portKey`. */
+  readonly linksAt: ReadonlyMap<string, readonly Link[]>
+  /** Models of the planner's own, by name; they come before the catalogue's. */
+  readonly models: ReadonlyMap<string, Model>
+}
+
+export function portKey(ref: PortRef): string {
+  return `${ref.deviceId}/${ref.portId}`
+}
+
+export function indexPlan(plan: Plan): PlanIndex {
+  const linksAt = new Map<string, Link[]>()
+  for (const link of plan.links) {
+    for (const end of [link.a, link.b]) {
+      const key = portKey(end)
+      const known = linksAt.get(key)
+      if (known) known.push(link)
+      else linksAt.set(key, [link])
+    }
+  }
+  const networkByVlan = new Map<number, Network>()
+  for (const network of plan.networks) if (!networkByVlan.has(network.vlan)) networkByVlan.set(network.vlan, network)
+  return {
+    plan,
+    devices: byId(plan.devices),
+    networks: byId(plan.networks),
+    networkByVlan,
+    ssids: byId(plan.ssids),
+    services: byId(plan.services),
+    linksAt,
+    models: new Map(plan.models.map((model) => [model.name, model])),
+  }
+}
+
+export function modelOf(index: PlanIndex, name: string): Model | undefined {
+  return index.models.get(name) ?? modelNamed(name)
+}
+
+/** What its model says of a port; null where the model is not known, or says nothing of it. */
+export function specOf(index: PlanIndex, ref: PortRef): PortGroup | null {
+  const device = index.devices.get(ref.deviceId)
+  const model = device && modelOf(index, device.model)
+  const port = findPort(index, ref)
+  return model && port ? portSpec(model, port.name) : null
+}
+
+/** Both ends of a link, a first. */
+export function endsOf(link: Link): readonly [PortRef, PortRef] {
+  return [link.a, link.b]
+}
+
+/** True where a trunk tags a VLAN. */
+export function tags(mode: PortMode, vid: number): boolean {
+  return mode.mode === 'trunk' && (mode.tagged === 'all' ? mode.native !== vid : mode.tagged.includes(vid))
+}
+
+/** VIDs that a mode names, native first; `all` names none. */
+export function vidsOf(mode: PortMode): number[] {
+  if (mode.mode === 'access') return [mode.vlan]
+  return mode.mode === 'trunk' ? [...(mode.native === null ? [] : [mode.native]), ...(mode.tagged === 'all' ? [] : mode.tagged)] : []
+}
+
+export function findPort(index: PlanIndex, ref: PortRef): Port | undefined {
+  const device = index.devices.get(ref.deviceId)
+  return device && portsOf(device).get(ref.portId)
+}
+
+/** A device's ports by id, kept for as long as the device is: an edit elsewhere does not make them anew. */
+const portsOf = memoOn((device: Device): ReadonlyMap<string, Port> => byId(device.ports))
+
+/** The end of a link that is not `ref`. */
+export function farEnd(link: Link, ref: PortRef): PortRef {
+  return link.a.deviceId === ref.deviceId && link.a.portId === ref.portId ? link.b : link.a
+}
+
+/** True for devices that sort frames by VLAN; the others pass frames on as they are, or end them. */
+export function isVlanAware(device: Device): boolean {
+  return device.kind === 'gateway' || device.kind === 'switch' || device.kind === 'access-point'
+}
+
+/** True for devices where frames end: they forward nothing between their ports. */
+export function isEnd(device: Device): boolean {
+  return device.kind === 'hosts' || device.kind === 'controller'
+}
+
+/** True for devices that transmit by themselves: a country must be set on them. */
+export function isRadio(device: Device): boolean {
+  return device.kind === 'access-point' || device.kind === 'bridge-radio' || device.kind === 'extender'
+}

@@ -1,0 +1,44 @@
+// Question: what does a plan of an older version say in the words of today?
+// Method: what a later version added is filled with what the older one meant by not saying it.
+// Source: docs/file-formats.md, which lists the versions.
+import { PLAN_VERSION, type Brief, type Fixed, type LineFacts, type Link, type Network, type Port, type SiteFacts } from './plan'
+
+export const BLANK_BRIEF: Brief = { buildings: [], spans: [], rooms: [], needs: [], far: [], existing: [], equipment: [], otherWay: '' }
+export const BLANK_SITE: Omit<SiteFacts, 'name' | 'supernet'> = {
+  prefix6: null, subnetPolicy: 'octet', country: '', labelRule: '{n:3} {from}-{fromPort} {to}-{toPort}', upsWh: null, upsEfficiency: 0.9, pricePerKwh: 0.3, currency: 'EUR', poeHeadroomPct: 10,
+}
+/** Eight hours: half a working day past the last sign of a client. */
+export const BLANK_NETWORK: Pick<Network, 'relayTo' | 'exclusions' | 'leaseS' | 'options' | 'growthPct' | 'arrivalsPerH' | 'stayH' | 'pinned' | 'prefix6' | 'mode6'> = {
+  relayTo: null, exclusions: [], leaseS: 28_800, options: { dns: [], ntp: [], domain: '', controller: null }, growthPct: 0, arrivalsPerH: null, stayH: null, pinned: false, prefix6: null, mode6: 'off',
+}
+export const BLANK_PORT: Omit<Port, 'id' | 'name' | 'mode'> = { speedMbps: null, optic: null, poe: 'auto' }
+export const BLANK_LINK: Pick<Link, 'lag'> = { lag: null }
+export const BLANK_FACTS: LineFacts = {
+  credentialsAt: null, tagKnown: false, pcp: null, macLock: null, lockedMac: null, linkSpeed: null, capGb: null, outsideKnown: false, address: null, gateway: null, dns: [],
+  modem: null, cellular: false, portEnabled: false,
+}
+const BLANK_FIXED: Pick<Fixed, 'mac'> = { mac: null }
+
+type Fields = Readonly<Record<string, unknown>>
+const isFields = (value: unknown): value is Fields => typeof value === 'object' && value !== null && !Array.isArray(value)
+/** Each item of a list with a change; anything else is left as it is, for the schema to refuse. */
+const each = (list: unknown, make: (item: Fields) => Fields): unknown => (Array.isArray(list) ? list.map((item: unknown) => (isFields(item) ? make(item) : item)) : list)
+
+function fromFirst(plan: Fields): Fields {
+  return {
+    ...plan, version: 2,
+    site: isFields(plan['site']) ? { ...BLANK_SITE, ...plan['site'] } : plan['site'],
+    brief: BLANK_BRIEF, models: [], templates: [],
+    networks: each(plan['networks'], (n) => ({ ...BLANK_NETWORK, ...n, fixed: each(n['fixed'], (f) => ({ ...BLANK_FIXED, ...f })) })),
+    devices: each(plan['devices'], (d) => ({ mains: false, stpPriority: null, ...d, ports: each(d['ports'], (p) => ({ ...BLANK_PORT, ...p })) })),
+    links: each(plan['links'], (l) => ({ ...BLANK_LINK, ...l, medium: isFields(l['medium']) && l['medium']['kind'] === 'fibre' ? { run: 'between', ...l['medium'] } : l['medium'] })),
+    uplinks: each(plan['uplinks'], (u) => ({ facts: BLANK_FACTS, ...u })),
+  }
+}
+
+/** A plan of any version known here, as today's; its parts are checked by the schema, not here. */
+export function upgradePlan(plan: Fields): Fields {
+  let now = plan
+  if (now['version'] === 1) now = fromFirst(now)
+  return now['version'] === PLAN_VERSION ? now : plan
+}

@@ -1,0 +1,2 @@
+export { proofOfCell, testsOf, tryTests } from './tests'
+export type { AcceptanceTest, CellProof, Observation } from './tests'

@@ -1,0 +1,130 @@
+// Question: what must be tried on site to prove that the plan's intent holds?
+// Method: each intent gives one test for every pair of groups it names and for every failure it must survive;
+// each group gives one test that nothing else passes; each serving network gives one test of its DHCP.
+import type { Intent, Plan, Selector } from '#core/model'
+import { indexPlan, type PlanIndex } from '#core/model'
+import { formatServices, isNothing, intersect, servicesOf } from '#core/policy'
+import { GATEWAY, gridOf, INTERNET, openSite, type Cell, type Grid, type Site } from '#core/reach'
+
+export interface AcceptanceTest {
+  /** Stable as long as the intent, network and failure it comes from keep their ids. */
+  readonly id: string
+  readonly kind: 'passes' | 'nothing-else' | 'lease'
+  /** Grid key of where it is tried from. */
+  readonly from: string
+  /** Grid key of where to; empty for `nothing-else` and `lease`. */
+  readonly to: string
+  readonly intentId: string | null
+  /** Device, link or uplink to take down first; empty for none. */
+  readonly under: string
+  /** What must pass, as text. */
+  readonly services: string
+}
+
+/** What was seen when a test was tried. */
+export interface Observation {
+  readonly testId: string
+  readonly passed: boolean
+  /** What was met: what failed to pass, or passed unasked; an address; `as intended`. */
+  readonly value: string
+}
+
+function keysOf(index: PlanIndex, selector: Selector): string[] {
+  const networks = [...index.plan.networks].sort((a, b) => a.vlan - b.vlan).map((n) => n.id)
+  switch (selector.kind) {
+    case 'network':
+      return index.networks.has(selector.id) ? [selector.id] : []
+    case 'device': {
+      const wants = index.devices.get(selector.id)?.wants
+      return wants ? [wants] : []
+    }
+    case 'internet':
+      return [INTERNET]
+    case 'gateway':
+      return [GATEWAY]
+    case 'inside':
+    case 'any':
+      return networks
+    case 'prefix':
+      return []
+  }
+}
+
+const hasHosts = (plan: Plan, networkId: string): boolean => plan.devices.some((d) => d.wants === networkId && d.kind !== 'gateway')
+
+function passTests(index: PlanIndex, intent: Intent): AcceptanceTest[] {
+  const services = formatServices(servicesOf(intent.services, index.services))
+  return ['', ...intent.survives].flatMap((under) =>
+    keysOf(index, intent.from).flatMap((from) =>
+      keysOf(index, intent.to).filter((to) => to !== from).map((to) => ({
+        id: `passes:${intent.id}:${from}:${to}${under === '' ? '' : `:${under}`}`, kind: 'passes' as const, from, to, intentId: intent.id, under, services,
+      })),
+    ),
+  )
+}
+
+/** The acceptance tests of a plan, in the order they are best tried: addresses, then what passes, then isolation. */
+export function testsOf(plan: Plan): AcceptanceTest[] {
+  const index = indexPlan(plan)
+  const networks = [...plan.networks].sort((a, b) => a.vlan - b.vlan).filter((n) => hasHosts(plan, n.id))
+  const blank = { to: '', intentId: null, under: '', services: '' }
+  return [
+    ...networks.filter((n) => n.dhcp === 'serve').map((n) => ({ ...blank, id: `lease:${n.id}`, kind: 'lease' as const, from: n.id })),
+    ...plan.intents.flatMap((intent) => passTests(index, intent)),
+    ...[...networks.map((n) => n.id), INTERNET].map((from) => ({ ...blank, id: `only:${from}`, kind: 'nothing-else' as const, from })),
+  ]
+}
+
+function leaseSeen(site: Site, test: AcceptanceTest): Observation {
+  const clients = site.endpoints.filter((e) => e.wants === test.from && e.how !== 'static')
+  const without = clients.filter((e) => e.networkId !== test.from)
+  const names = without.map((e) => site.index.devices.get(e.deviceId)?.name ?? e.deviceId).join(', ')
+  return { testId: test.id, passed: without.length === 0, value: without.length === 0 ? 'address from the pool' : `no address: ${names}` }
+}
+
+function othersSeen(site: Site, grid: Grid, test: AcceptanceTest): Observation {
+  const leaks = grid.cells.filter((c) => c.from === test.from && c.judged && !isNothing(c.excess))
+  const name = (key: string) => site.index.networks.get(key)?.name ?? (key === INTERNET ? 'Internet' : 'Gateway')
+  const value = leaks.map((c) => `${name(c.to)}: ${formatServices(c.excess)}`).join('; ')
+  return { testId: test.id, passed: leaks.length === 0, value: leaks.length === 0 ? 'nothing else passes' : value }
+}
+
+function passSeen(grid: Grid, cell: Cell | undefined, test: AcceptanceTest): Observation {
+  const missing = grid.verdicts.find((v) => v.intentId === test.intentId)?.missing
+  const lost = cell && missing ? intersect(cell.missing, missing) : null
+  const passed = lost !== null && isNothing(lost)
+  return { testId: test.id, passed, value: passed ? 'as intended' : `does not pass: ${lost ? formatServices(lost) : 'nothing known'}` }
+}
+
+/** Tries every test on a site as it is built, the way a person would: from the group named, under the failure named. */
+export function tryTests(built: Plan, tests: readonly AcceptanceTest[]): Observation[] {
+  const index = indexPlan(built)
+  const opened = new Map<string, { site: Site; grid: Grid }>()
+  const under = (failed: string) => {
+    const known = opened.get(failed)
+    if (known) return known
+    const site = openSite(index, failed === '' ? [] : [failed])
+    const made = { site, grid: gridOf(site) }
+    opened.set(failed, made)
+    return made
+  }
+  return tests.map((test) => {
+    const { site, grid } = under(test.under)
+    if (test.kind === 'lease') return leaseSeen(site, test)
+    if (test.kind === 'nothing-else') return othersSeen(site, grid, test)
+    return passSeen(grid, grid.cells.find((c) => c.from === test.from && c.to === test.to), test)
+  })
+}
+
+export type CellProof = 'proven' | 'contradicted' | 'open'
+
+/** What the results so far say of one cell of the grid: all its tests passed, one failed, or something is still open. */
+export function proofOfCell(tests: readonly AcceptanceTest[], passed: ReadonlyMap<string, boolean>, from: string, to: string): CellProof {
+  const mine = tests.filter((t) => t.from === from && ((t.kind === 'passes' && t.to === to && t.under === '') || t.kind === 'nothing-else'))
+  if (mine.length === 0) return 'open'
+  const results = mine.map((t) => passed.get(t.id))
+  const own = mine.filter((t) => t.kind === 'passes').map((t) => passed.get(t.id))
+  if (own.includes(false)) return 'contradicted'
+  return results.every((r) => r === true) ? 'proven' : 'open'
+}
+

@@ -1,0 +1,12 @@
+// Question: who reaches whom, on what, in this weather?
+// Method: openSite prepares a plan; gridOf answers for every pair; walkFlow explains one flow.
+export { flowBetween, openSite } from './passage'
+export type { Flow, Party, Passage, Site, StopCode } from './passage'
+export { computeGrid, GATEWAY, gridOf, INTERNET, verdictsOf } from './grid'
+export type { Cell, FlowRef, Grid, IntentVerdict } from './grid'
+export { lostUnder, singleFailures } from './storm'
+export type { Lost } from './storm'
+export { walkFlow } from './walk'
+export type { Walk, WalkLine } from './walk'
+export { endpointsOf, interfacesOf, leaseAt } from './endpoints'
+export type { Endpoint, Interface4 } from './endpoints'

@@ -1,0 +1,36 @@
+// Question: what breaks, and for whom, when one thing fails?
+// Method: the intents are judged under each single failure; what they miss then and did not miss before, that failure broke.
+// Source: single points of failure by exhaustive single-fault analysis, as common practice has it.
+import { isNothing, minus, type ServiceSet } from '#core/policy'
+import { memoOn } from '#core/base'
+import { indexPlan, type Plan } from '#core/model'
+import { verdictsOf, type FlowRef } from './grid'
+import { openSite } from './passage'
+
+export interface Lost {
+  readonly intentId: string
+  readonly services: ServiceSet
+  /** A flow that fails now and passed before. */
+  readonly example: FlowRef | null
+}
+
+/** Everything whose failure is tried alone: devices that others lean on, cables and radio links, providers' lines. */
+export function singleFailures(plan: Plan): string[] {
+  const ends = new Set(plan.devices.filter((d) => d.kind === 'hosts').map((d) => d.id))
+  const devices = plan.devices.filter((d) => d.kind !== 'hosts' && d.kind !== 'cloud').map((d) => d.id)
+  // A lead to a single host fails that host alone and says nothing of the site.
+  const links = plan.links.filter((l) => l.medium.kind !== 'wifi' && l.medium.kind !== 'line' && !ends.has(l.a.deviceId) && !ends.has(l.b.deviceId)).map((l) => l.id)
+  return [...plan.uplinks.map((u) => u.id), ...devices, ...links]
+}
+
+const verdictsWhenWell = memoOn((plan: Plan) => new Map(verdictsOf(openSite(indexPlan(plan), []), plan.intents).map((v) => [v.intentId, v.missing])))
+
+/** What a failure takes from the intents; empty where nothing is lost. Intents that fail anyway are not blamed on it. */
+export function lostUnder(plan: Plan, failed: readonly string[]): Lost[] {
+  const before = verdictsWhenWell(plan)
+  return verdictsOf(openSite(indexPlan(plan), failed), plan.intents).flatMap((v) => {
+    const known = before.get(v.intentId)
+    const services = known ? minus(v.missing, known) : v.missing
+    return isNothing(services) ? [] : [{ intentId: v.intentId, services, example: v.example }]
+  })
+}

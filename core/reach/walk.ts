@@ -1,0 +1,118 @@
+// Question: how does this one flow go, hop by hop, and which entry decides it?
+// Method: the same passage as the grid's, spelled out: every port and tag on the wire, every route, every rule.
+import { formatIpv4, formatPrefix4, ipv4, type Ipv4 } from '#core/address'
+import { cablePath, egressTag, hopsTo, modeFor, type Hop, type Spread } from '#core/ethernet'
+import { unreachable } from '#core/base'
+import { isVlanAware, type Link, type PortRef } from '#core/model'
+import { includes } from '#core/policy'
+import { GATEWAY, INTERNET, type FlowRef } from './grid'
+import { flowBetween, type Party, type Passage, type Site, type Step, type StopCode } from './passage'
+
+/** One line of a walk. Ids are the plan's; wording is built elsewhere. */
+export type WalkLine =
+  | { readonly kind: 'host'; readonly deviceId: string; readonly address: string; readonly prefixLength: number; readonly towards: 'on-link' | 'gateway'; readonly next: string; readonly back: boolean }
+  | { readonly kind: 'hop'; readonly out: PortRef; readonly into: PortRef; readonly linkId: string; readonly tag: number; readonly back: boolean }
+  | { readonly kind: 'dropped-at'; readonly port: PortRef; readonly linkId: string; readonly back: boolean }
+  | { readonly kind: 'route'; readonly deviceId: string; readonly prefix: string; readonly via: string; readonly how: 'connected' | 'static' | 'uplink'; readonly back: boolean }
+  | { readonly kind: 'rule'; readonly deviceId: string; readonly chain: 'forward' | 'input'; readonly ruleId: string | null; readonly number: number; readonly action: 'accept' | 'drop' | 'reject'; readonly back: boolean }
+  | { readonly kind: 'translate'; readonly deviceId: string; readonly uplinkId: string; readonly back: boolean }
+  | { readonly kind: 'delivered' }
+  | { readonly kind: 'stopped'; readonly code: StopCode | 'rule'; readonly back: boolean }
+
+export interface Walk {
+  readonly flow: FlowRef
+  readonly passes: boolean
+  readonly lines: readonly WalkLine[]
+}
+
+function partyOf(site: Site, id: string, other: string): Party | null {
+  if (id === INTERNET) return { kind: 'internet' }
+  if (id === GATEWAY) {
+    const wants = site.endpoints.find((e) => e.id === other)?.wants
+    const deviceId = (wants ? site.index.networks.get(wants)?.routerId : undefined) ?? site.index.plan.devices.find((d) => d.kind === 'gateway')?.id
+    return deviceId === undefined ? null : { kind: 'gateway', deviceId }
+  }
+  const endpoint = site.endpoints.find((e) => e.id === id)
+  return endpoint ? { kind: 'endpoint', endpoint } : null
+}
+
+const deviceAt = (node: string): string => node.split(/[#/]/)[0] ?? ''
+
+/** Whether any of the frames that got to a device leave it by a port; if so, the far port is the one that drops them. */
+function sends(site: Site, spread: Spread, out: PortRef, link: Link): boolean {
+  const device = site.index.devices.get(out.deviceId)
+  if (!device) return false
+  const mode = modeFor(site.index, device, out, link)
+  if (!isVlanAware(device)) return mode.mode !== 'off'
+  return [...spread.keys()].some((node) => node.startsWith(`${device.id}#`) && egressTag(mode, Number(node.slice(device.id.length + 1))) !== null)
+}
+
+/** The wires as far as frames get, then the port at which they end. */
+function wireLines(site: Site, from: string, to: string, delivered: boolean, back: boolean): WalkLine[] {
+  const line = (hop: Hop): WalkLine => ({ kind: 'hop', out: hop.out, into: hop.into, linkId: hop.link.id, tag: hop.tag, back })
+  const spread = site.fabric.spread(from)
+  if (delivered || spread.has(to)) {
+    const lines = hopsTo(spread, to).map(line)
+    return delivered ? lines : [...lines, ...wireLines(site, to, from, false, true).filter((l) => l.kind === 'dropped-at')]
+  }
+  const links = cablePath(site.index, site.fabric.failed, deviceAt(from), deviceAt(to)) ?? []
+  const lines: WalkLine[] = []
+  let at = deviceAt(from)
+  for (const link of links) {
+    const near = link.a.deviceId === at ? link.a : link.b
+    const far = near === link.a ? link.b : link.a
+    const crossing = [...spread.values()].find((step) => step?.hop.link.id === link.id && step.hop.out.deviceId === at)
+    if (!crossing) return [...lines, { kind: 'dropped-at', port: sends(site, spread, near, link) ? far : near, linkId: link.id, back }]
+    lines.push(line(crossing.hop))
+    at = far.deviceId
+  }
+  return lines
+}
+
+function linesOf(site: Site, step: Step, flow: FlowRef, back: boolean): WalkLine[] {
+  switch (step.kind) {
+    case 'host':
+      return [{ kind: 'host', deviceId: step.endpoint.deviceId, address: formatIpv4(step.address), prefixLength: step.endpoint.prefixLength, towards: step.towards, next: formatIpv4(step.next), back }]
+    case 'wire':
+      return wireLines(site, step.from, step.to, step.delivered, back)
+    case 'route':
+      return [{ kind: 'route', deviceId: step.deviceId, prefix: formatPrefix4(step.entry.prefix), via: step.entry.via, how: step.entry.kind, back }]
+    case 'rules': {
+      const decision = step.decisions.find((d) => includes(d.services, flow.proto, flow.port))
+      const rules = site.index.plan.policies.find((p) => p.deviceId === step.deviceId)?.rules ?? []
+      const number = decision?.rule ? rules.indexOf(decision.rule) + 1 : 0
+      return [{ kind: 'rule', deviceId: step.deviceId, chain: step.chain, ruleId: decision?.rule?.id ?? null, number, action: decision?.action ?? 'drop', back }]
+    }
+    case 'translate':
+      return [{ kind: 'translate', deviceId: step.deviceId, uplinkId: step.uplinkId, back }]
+    default:
+      return unreachable(step)
+  }
+}
+
+function passageLines(site: Site, passage: Passage, flow: FlowRef, back: boolean): { lines: WalkLine[]; refused: boolean } {
+  const lines: WalkLine[] = []
+  for (const step of passage.steps) {
+    lines.push(...linesOf(site, step, flow, back))
+    const last = lines.at(-1)
+    if (last?.kind === 'rule' && last.action !== 'accept') return { lines, refused: true }
+  }
+  return { lines, refused: false }
+}
+
+/** Walks one flow. Null where one of its ends is not in the plan, or not there under this weather. */
+export function walkFlow(site: Site, flow: FlowRef): Walk | null {
+  const from = partyOf(site, flow.from, flow.to)
+  const to = partyOf(site, flow.to, flow.from)
+  if (!from || !to) return null
+  const result = flowBetween(site, from, ipv4(flow.fromAddress) as Ipv4, to, ipv4(flow.toAddress) as Ipv4)
+  const request = passageLines(site, result.request, flow, false)
+  if (request.refused) return { flow, passes: false, lines: [...request.lines, { kind: 'stopped', code: 'rule', back: false }] }
+  if (result.request.stop) return { flow, passes: false, lines: [...request.lines, { kind: 'stopped', code: result.request.stop, back: false }] }
+  if (result.stop && result.reply) {
+    const reply = passageLines(site, result.reply, flow, true)
+    return { flow, passes: false, lines: [...request.lines, ...reply.lines, { kind: 'stopped', code: result.stop, back: true }] }
+  }
+  if (result.stop) return { flow, passes: false, lines: [...request.lines, { kind: 'stopped', code: result.stop, back: false }] }
+  return { flow, passes: true, lines: [...request.lines, { kind: 'delivered' }] }
+}

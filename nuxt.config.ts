@@ -1,0 +1,56 @@
+import { cpSync } from 'node:fs'
+import { fileURLToPath } from 'node:url'
+import { join } from 'node:path'
+import vuetify from 'vite-plugin-vuetify'
+
+const here = (path: string) => fileURLToPath(new URL(path, import.meta.url))
+
+export default defineNuxtConfig({
+  compatibilityDate: '2026-05-01',
+  telemetry: false,
+  devtools: { enabled: false },
+  modules: ['@pinia/nuxt', 'nuxt-auth-utils'],
+  // The application is a single page behind a sign-in: nothing is rendered on the server.
+  routeRules: { '/**': { ssr: false } },
+  srcDir: 'app/',
+  serverDir: 'server/',
+  alias: { '#core': here('./core'), '#contracts': here('./contracts'), '#server': here('./server') },
+  // Our own code is imported by name, so that who uses what can be read and checked.
+  imports: { scan: false },
+  components: { dirs: [] },
+  css: ['~/theme/fonts.css', 'vuetify/styles', '~/theme/chart-paper.css'],
+  app: {
+    head: {
+      title: 'Able Mast',
+      htmlAttrs: { lang: 'en' },
+      meta: [{ name: 'viewport', content: 'width=device-width, initial-scale=1' }],
+      link: [{ rel: 'icon', type: 'image/svg+xml', href: '/mast.svg' }],
+    },
+  },
+  build: { transpile: ['vuetify'] },
+  postcss: { plugins: { cssnano: false } },
+  auth: { loadStrategy: 'none' },
+  // The cookie is only sent over TLS unless told otherwise; `mast` tells so, since it serves the loopback address.
+  runtimeConfig: { session: { name: 'mast', password: '', maxAge: 12 * 3600, cookie: { sameSite: 'strict', httpOnly: true, secure: true } } },
+  typescript: { typeCheck: false, strict: true, tsConfig: { compilerOptions: { noUncheckedIndexedAccess: true, verbatimModuleSyntax: true } } },
+  nitro: {
+    compressPublicAssets: true,
+    typescript: { tsConfig: { compilerOptions: { noUncheckedIndexedAccess: true } } },
+    hooks: {
+      compiled(nitro) {
+        cpSync(here('./server/db/migrations'), join(nitro.options.output.serverDir, 'migrations'), { recursive: true })
+      },
+    },
+  },
+  vite: {
+    worker: { format: 'es' },
+    optimizeDeps: {
+      include: ['immer', 'fast-json-patch', 'papaparse', 'zod', 'elkjs/lib/elk-api.js', 'vuetify'],
+    },
+  },
+  hooks: {
+    'vite:extendConfig'(config) {
+      config.plugins?.push(vuetify({ autoImport: true }))
+    },
+  },
+})

@@ -1,0 +1,8 @@
+import { route } from '#server/platform/route'
+import { listSites } from '#server/services/plans'
+
+/** Answers where the database does. */
+export default route(async () => {
+  await listSites()
+  return { well: true }
+})

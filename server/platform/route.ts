@@ -1,0 +1,65 @@
+import { randomUUID } from 'node:crypto'
+import type { H3Event } from 'h3'
+import type { z } from 'zod'
+import type { Me, PlanAt, Refusal } from '#contracts/api'
+import { problemsOf } from '#contracts/plan'
+import { problem, type Problem } from '#core/base'
+import { describeError, log } from './log'
+
+/** A refusal on its way to the edge; the only thing besides a defect that a service may throw. */
+export class Refused extends Error {
+  constructor(readonly status: number, readonly problems: readonly Problem[], readonly current?: PlanAt) {
+    super(problems[0]?.code ?? 'refused')
+  }
+}
+
+export function refused(status: number, code: string, place = '', values: Problem['values'] = {}): Refused {
+  return new Refused(status, [problem(code, place, values)])
+}
+
+/** Who is signed in, put there by the guard. */
+export function meOf(event: H3Event): Me {
+  const me = event.context['me'] as Me | undefined
+  if (!me) throw refused(401, 'sign-in-needed')
+  return me
+}
+
+/** Wraps a handler: refusals become their status and body, defects a reference number with the details in the log. */
+export function route<T>(handler: (event: H3Event) => Promise<T>) {
+  return defineEventHandler(async (event): Promise<T | Refusal> => {
+    setResponseHeader(event, 'cache-control', 'no-store')
+    try {
+      return await handler(event)
+    } catch (error) {
+      if (error instanceof Refused) {
+        setResponseStatus(event, error.status)
+        return { problems: error.problems, ...(error.current ? { current: error.current } : {}) }
+      }
+      const reference = randomUUID().slice(0, 8)
+      log.error({ reference, path: event.path, error: describeError(error) }, 'defect')
+      setResponseStatus(event, 500)
+      return { problems: [problem('defect', '', { reference })], reference }
+    }
+  })
+}
+
+/** Reads and checks a JSON body. Larger bodies are refused by their declared length before they are read. */
+export async function readChecked<S extends z.ZodType>(event: H3Event, schema: S, mostBytes = 256_000): Promise<z.infer<S>> {
+  const declared = Number(getRequestHeader(event, 'content-length') ?? Number.NaN)
+  if (!Number.isFinite(declared)) throw refused(411, 'length-needed')
+  if (declared > mostBytes) throw refused(413, 'too-large', '', { bytes: declared, most: mostBytes })
+  const text = (await readRawBody(event, 'utf8')) ?? ''
+  let input: unknown
+  try {
+    input = JSON.parse(text)
+  } catch {
+    throw refused(400, 'not-json')
+  }
+  const parsed = schema.safeParse(input)
+  if (!parsed.success) throw new Refused(400, problemsOf(parsed.error, input))
+  return parsed.data
+}
+
+export function slugOf(event: H3Event): string {
+  return getRouterParam(event, 'site') ?? ''
+}

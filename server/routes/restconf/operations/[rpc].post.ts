@@ -1,0 +1,58 @@
+import type { H3Event } from 'h3'
+import { getBootstrappingDataSchema, reportProgressSchema, restconfError, YANG_JSON, type BootstrappingData } from '#contracts/bootstrap'
+import { wrapConveyed } from '#server/bootstrap/cms'
+import { Refused, readChecked } from '#server/platform/route'
+import { describeError, log } from '#server/platform/log'
+import { serialFromBasic } from '#server/platform/secrets'
+import { bootstrappingData, progressReported } from '#server/services/bootstrap'
+
+// The bootstrap server's two operations, RFC 8572 section 7.1, over RESTCONF (RFC 8040 section 3.6).
+
+const MODULE = 'ietf-sztp-bootstrap-server'
+const MOST_BYTES = 16_000
+
+function fail(event: H3Event, status: number, tag: string, message: string) {
+  setResponseStatus(event, status)
+  return restconfError(tag, message)
+}
+
+async function getBootstrappingData(event: H3Event, serial: string) {
+  const body = await readChecked(event, getBootstrappingDataSchema, MOST_BYTES)
+  const input = body[`${MODULE}:input`]
+  const answer = await bootstrappingData(serial, input?.['hw-model'] ?? '', input?.['os-version'] ?? '0')
+  if (answer.kind !== 'give') {
+    return answer.kind === 'unclaimed'
+      ? fail(event, 409, 'data-missing', 'no bootstrapping data for this serial number')
+      : fail(event, 409, 'operation-failed', 'the firmware is too old to be adopted')
+  }
+  const output: BootstrappingData = { [`${MODULE}:output`]: { 'reporting-level': 'verbose', 'conveyed-information': wrapConveyed(answer.onboarding) } } as BootstrappingData
+  return output
+}
+
+async function reportProgress(event: H3Event, serial: string) {
+  const body = await readChecked(event, reportProgressSchema, MOST_BYTES)
+  const input = body[`${MODULE}:input`]
+  if (!input) return fail(event, 400, 'invalid-value', 'no input')
+  await progressReported(serial, input['progress-type'], input.message ?? '')
+  setResponseStatus(event, 204)
+  return null
+}
+
+export default defineEventHandler(async (event) => {
+  setResponseHeaders(event, { 'content-type': YANG_JSON, 'cache-control': 'no-store' })
+  const serial = serialFromBasic(getRequestHeader(event, 'authorization'))
+  if (serial === null) {
+    setResponseHeader(event, 'www-authenticate', 'Basic realm="bootstrap"')
+    return fail(event, 401, 'access-denied', 'the device did not prove its serial number')
+  }
+  try {
+    const rpc = getRouterParam(event, 'rpc')
+    if (rpc === `${MODULE}:get-bootstrapping-data`) return await getBootstrappingData(event, serial)
+    if (rpc === `${MODULE}:report-progress`) return await reportProgress(event, serial)
+    return fail(event, 404, 'invalid-value', 'no such operation')
+  } catch (error) {
+    if (error instanceof Refused) return fail(event, error.status, error.status === 413 ? 'too-big' : 'invalid-value', error.problems.map((p) => `${p.code} ${p.place}`).join('; '))
+    log.error({ error: describeError(error) }, 'defect in the bootstrap server')
+    return fail(event, 500, 'operation-failed', 'a defect of the server')
+  }
+})

@@ -1,0 +1,164 @@
+import fastJsonPatch from 'fast-json-patch'
+import type { Operation } from 'fast-json-patch'
+import { isDeepStrictEqual } from 'node:util'
+import type { PatchOp, PlanAt, RevisionLine, SiteSummary } from '#contracts/api'
+import { parsePlan, parsePlanText } from '#contracts/plan'
+import { addressesOf, type FleetSite } from '#core/brief'
+import { PLAN_VERSION, type Plan } from '#core/model'
+import * as repo from '#server/repo/plans'
+import { now } from '#server/platform/clock'
+import { database, type Queries } from '#server/platform/database'
+import { tell } from '#server/platform/news'
+import { Refused, refused } from '#server/platform/route'
+
+/** A whole document is kept at every so many revisions; between them patches are enough. */
+const SNAPSHOT_EVERY = 20
+const MOST_LINES = 500
+
+export const listSites = (): Promise<SiteSummary[]> => repo.allSites(database())
+
+/** What each site of the fleet uses of the address space. */
+export async function fleetAddresses(): Promise<FleetSite[]> {
+  return (await repo.allPlans(database())).map(({ slug, document }) => addressesOf(slug, asOfToday(document)))
+}
+
+export async function siteOf(q: Queries, slug: string) {
+  const site = await repo.siteWithSlug(q, slug)
+  if (!site) throw refused(404, 'no-such-site', slug)
+  return site
+}
+
+type PlanRow = NonNullable<Awaited<ReturnType<typeof repo.planForChange>>>
+const planAt = (slug: string, row: PlanRow): PlanAt => ({ slug, revision: row.revision, savedAt: row.savedAt.toISOString(), author: row.author, plan: asOfToday(row.document) })
+
+const isOld = (document: Plan): boolean => (document.version as number) < PLAN_VERSION
+
+/** A stored document in today's version; what was stored by an older Able Mast is upgraded as it is read. */
+function asOfToday(document: Plan): Plan {
+  if (!isOld(document)) return document
+  const parsed = parsePlan(document)
+  if (!parsed.ok) throw new Error('a stored plan cannot be upgraded')
+  return parsed.value
+}
+
+// A revision's document never changes once it is stored, so what was read of one is kept for the next reader.
+const MOST_KEPT = 32
+const kept = new Map<string, PlanAt>()
+
+/** The site's number and its plan as it is now. */
+export async function siteAndPlan(slug: string, q: Queries = database()): Promise<{ siteId: number; current: PlanAt }> {
+  const newest = await repo.newestRevision(q, slug)
+  if (!newest) throw refused(404, 'no-such-site', slug)
+  const key = `${newest.siteId} ${newest.revision} ${newest.savedAt.getTime()}`
+  const known = kept.get(key)
+  if (known) return { siteId: newest.siteId, current: known }
+  const row = await repo.planOf(q, newest.siteId)
+  if (!row) throw refused(404, 'no-such-site', slug)
+  const current = planAt(slug, row)
+  if (kept.size >= MOST_KEPT) kept.clear()
+  kept.set(`${newest.siteId} ${row.revision} ${row.savedAt.getTime()}`, current)
+  return { siteId: newest.siteId, current }
+}
+
+export const currentPlan = async (slug: string, q: Queries = database()): Promise<PlanAt> => (await siteAndPlan(slug, q)).current
+
+function laid(document: unknown, patch: readonly PatchOp[]): unknown {
+  try {
+    return fastJsonPatch.applyPatch(structuredClone(document), patch as Operation[], true, false).newDocument
+  } catch {
+    throw refused(400, 'bad-patch')
+  }
+}
+
+/** Applies patches one after the other; the result must be a plan in every part, of today's version or an older one. */
+function patched(document: unknown, ...patches: readonly (readonly PatchOp[])[]): Plan {
+  const after = patches.reduce(laid, document)
+  const parsed = parsePlan(after)
+  if (!parsed.ok) throw new Refused(400, parsed.problems)
+  return parsed.value
+}
+
+interface Change {
+  readonly slug: string
+  readonly baseRevision: number
+  readonly author: string
+}
+
+/** One change in one transaction: the newest plan is held, compared with what the change was made from, then replaced. */
+async function changePlan(change: Change, make: (document: Plan, q: Queries, siteId: number) => Promise<{ document: Plan; patch: readonly PatchOp[]; words: string }>): Promise<PlanAt> {
+  return database().transaction(async (tx) => {
+    const site = await siteOf(tx, change.slug)
+    const row = await repo.planForChange(tx, site.id)
+    if (!row) throw refused(404, 'no-such-site', change.slug)
+    if (row.revision !== change.baseRevision) {
+      const problem = refused(409, 'stale-revision', '', { yours: change.baseRevision, now: row.revision, author: row.author })
+      throw new Refused(409, problem.problems, planAt(change.slug, row))
+    }
+    const { document, patch, words } = await make(asOfToday(row.document), tx, site.id)
+    const revision = row.revision + 1
+    const at = now()
+    // The first change after an upgrade starts a new chain: its patch is made from the upgraded document.
+    const snapshot = revision % SNAPSHOT_EVERY === 0 || isOld(row.document) ? document : null
+    await repo.storeRevision(tx, { siteId: site.id, revision, at, author: change.author, words, patch, snapshot }, document)
+    if (document.site.name !== site.name) await repo.renameSite(tx, site.id, document.site.name)
+    await tell(tx, { site: change.slug, topic: 'plan' })
+    return { slug: change.slug, revision, savedAt: at.toISOString(), author: change.author, plan: document }
+  })
+}
+
+export function savePlan(change: Change, patch: readonly PatchOp[], words: string): Promise<PlanAt> {
+  return changePlan(change, async (document) => ({ document: patched(document, patch), patch, words }))
+}
+
+async function planAtRevision(q: Queries, siteId: number, revision: number): Promise<{ plan: Plan; line: RevisionLine }> {
+  const found = await repo.snapshotAndPatches(q, siteId, revision)
+  if (!found) throw refused(404, 'no-such-revision', String(revision))
+  const plan = patched(found.snapshot, ...found.patches)
+  const { at, author, words } = found.line
+  return { plan, line: { revision, at: at.toISOString(), author, words } }
+}
+
+export async function revisionOf(slug: string, revision: number): Promise<{ plan: Plan; before: Plan | null; line: RevisionLine }> {
+  const db = database()
+  const site = await siteOf(db, slug)
+  const here = await planAtRevision(db, site.id, revision)
+  const before = revision > 1 ? (await planAtRevision(db, site.id, revision - 1)).plan : null
+  return { ...here, before }
+}
+
+export async function revisionsOf(slug: string): Promise<RevisionLine[]> {
+  const db = database()
+  return repo.revisionLines(db, (await siteOf(db, slug)).id, MOST_LINES)
+}
+
+/** Makes an old revision the newest: nothing in between is lost. */
+export function restorePlan(change: Change, revision: number): Promise<PlanAt> {
+  return changePlan(change, async (document, q, siteId) => {
+    const { plan } = await planAtRevision(q, siteId, revision)
+    if (isDeepStrictEqual(plan, document)) throw refused(409, 'nothing-to-restore', String(revision))
+    return { document: plan, patch: fastJsonPatch.compare(document, plan) as PatchOp[], words: `restored revision ${revision}` }
+  })
+}
+
+const slugFrom = (name: string): string =>
+  name.normalize('NFKD').toLowerCase().replaceAll(/[^a-z0-9]+/g, '-').replaceAll(/^-|-$/g, '').slice(0, 40) || 'site'
+
+/** Stores a plan as a new site, revision 1. */
+export async function addSite(q: Queries, plan: Plan, author: string, words: string, wantedSlug = slugFrom(plan.site.name)): Promise<{ slug: string; siteId: number }> {
+  for (let n = 1; n <= 1000; n++) {
+    const slug = n === 1 ? wantedSlug : `${wantedSlug}-${n}`
+    const siteId = await repo.addSite(q, slug, plan.site.name)
+    if (siteId === null) continue
+    await repo.storeRevision(q, { siteId, revision: 1, at: now(), author, words, patch: [], snapshot: plan }, plan)
+    return { slug, siteId }
+  }
+  throw refused(409, 'too-many-alike', wantedSlug)
+}
+
+/** Reads a site file and keeps it as a new site. */
+export async function importSite(text: string, author: string): Promise<SiteSummary> {
+  const parsed = parsePlanText(text)
+  if (!parsed.ok) throw new Refused(400, parsed.problems)
+  const { slug } = await database().transaction((tx) => addSite(tx, parsed.value, author, 'read from a site file'))
+  return { slug, name: parsed.value.site.name, revision: 1 }
+}

@@ -1,0 +1,58 @@
+import type { Proof } from '#contracts/api'
+import { asBuilt } from '#core/lab'
+import type { Plan } from '#core/model'
+import { testsOf, tryTests, type AcceptanceTest } from '#core/prove'
+import { faultOf } from '#server/repo/lab'
+import { addResults, newestResults } from '#server/repo/proof'
+import { now } from '#server/platform/clock'
+import { database } from '#server/platform/database'
+import { tell } from '#server/platform/news'
+import { refused } from '#server/platform/route'
+import { siteAndPlan } from './plans'
+
+/** The tests of a plan, made once for each document that is kept. */
+const made = new WeakMap<Plan, readonly AcceptanceTest[]>()
+function testsFor(plan: Plan): readonly AcceptanceTest[] {
+  const tests = made.get(plan) ?? testsOf(plan)
+  made.set(plan, tests)
+  return tests
+}
+
+export async function proofOf(slug: string): Promise<Proof> {
+  const { siteId, current: { plan, revision } } = await siteAndPlan(slug)
+  return { revision, tests: testsFor(plan), results: await newestResults(database(), siteId) }
+}
+
+/** Tries every test on the lab's copy of the site, which may differ from the plan. */
+export async function askLab(slug: string, revision: number, who: string): Promise<Proof> {
+  await database().transaction(async (tx) => {
+    const { siteId, current } = await siteAndPlan(slug, tx)
+    if (current.revision !== revision) throw refused(409, 'plan-moved-on', '', { yours: revision, now: current.revision })
+    const built = asBuilt(current.plan, await faultOf(tx, siteId))
+    const at = now()
+    const seen = tryTests(built, testsOf(current.plan))
+    await addResults(tx, seen.map((o) => ({ siteId, ...o, revision, who, at, vantage: 'lab', note: '', source: 'lab' as const })))
+    await tell(tx, { site: slug, topic: 'proof' })
+  })
+  return proofOf(slug)
+}
+
+export interface HandResult {
+  readonly testId: string
+  readonly revision: number
+  readonly passed: boolean
+  readonly vantage: string
+  readonly value: string
+  readonly note: string
+}
+
+export async function recordResult(slug: string, result: HandResult, who: string): Promise<Proof> {
+  await database().transaction(async (tx) => {
+    const { siteId, current: { plan, revision } } = await siteAndPlan(slug, tx)
+    if (result.revision > revision) throw refused(400, 'no-such-revision', 'revision', { text: result.revision })
+    if (!testsOf(plan).some((t) => t.id === result.testId)) throw refused(409, 'no-such-test', 'testId', { text: result.testId })
+    await addResults(tx, [{ siteId, ...result, who, at: now(), source: 'hand' }])
+    await tell(tx, { site: slug, topic: 'proof' })
+  })
+  return proofOf(slug)
+}

@@ -1,0 +1,2 @@
+import { store } from '~/stores/store'
+postMessage(store)

@@ -1,0 +1,2 @@
+export { model } from '#core/model'
+export const address = 1

@@ -1,0 +1,2 @@
+import { readFileSync } from 'node:fs'
+export const base = readFileSync

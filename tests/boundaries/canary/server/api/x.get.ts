@@ -1,0 +1,2 @@
+import { rows } from '#server/repo/rows'
+export default rows

@@ -1,0 +1,2 @@
+import { service } from '#server/services/service'
+export const more = service

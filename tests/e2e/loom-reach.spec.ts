@@ -1,0 +1,126 @@
+import { accessible, cell, expect, lookout, saved, test } from './fixtures'
+
+test.describe('the Loom', () => {
+  test.beforeEach(async ({ planner: page, copy }) => {
+    await page.goto(`/sites/${copy}/loom`)
+    await expect(page.getByRole('group', { name: 'Loom' })).toBeVisible()
+  })
+
+  test('shows where a VLAN stops short, and the mend lets it through', async ({ planner: page }) => {
+    await accessible(page)
+    const knot = page.getByRole('img', { name: 'Cameras 40 stops here: Laboratory switch port 22 does not carry it' })
+    await expect(knot).toBeVisible()
+    await lookout(page).getByRole('button', { name: 'Tag 40 on port 22' }).click()
+    await expect(knot).toHaveCount(0)
+    await expect(page.getByRole('button', { name: /Laboratory switch 22 to Skerry bridge, end A lan: VLAN 99, 30, 40/ })).toBeVisible()
+    await saved(page, 2)
+  })
+
+  test('a port is changed in the table, and at once the Lookout says what breaks', async ({ planner: page }) => {
+    await page.getByRole('button', { name: 'Boathouse switch S8P', exact: true }).click()
+    await expect(page.getByRole('heading', { name: 'Ports of Boathouse switch' })).toBeVisible()
+    await cell(page, 'Ports', 'Boathouse cameras 1', 3).dblclick()
+    await page.getByRole('textbox', { name: 'Native' }).fill('30')
+    await expect(lookout(page).getByText('Boathouse cameras land in Instruments')).toBeVisible()
+    await page.keyboard.press('Escape')
+    await expect(lookout(page).getByText('Boathouse cameras land in Instruments')).toHaveCount(0)
+    await cell(page, 'Ports', 'Laboratory switch 21', 4).dblclick()
+    const tagged = page.getByRole('textbox', { name: 'Tagged' })
+    await tagged.fill('10 30 5000')
+    await expect(page.getByRole('alert')).toHaveText('5000 is not a whole number from 1 to 4094')
+    await tagged.fill('10 30 60')
+    await page.keyboard.press('Enter')
+    await expect(lookout(page).getByText('Boathouse switch port 1 does not carry it. Without it: Boathouse cameras.')).toBeVisible()
+    await page.getByRole('button', { name: 'Undo' }).click()
+    await expect(lookout(page).getByText('Boathouse switch port 1 does not carry it.', { exact: false })).toHaveCount(0)
+  })
+
+  test('access becomes trunk and keeps its VLAN; a cable changes kind', async ({ planner: page }) => {
+    await cell(page, 'Ports', 'File server 1', 2).dblclick()
+    await page.getByRole('combobox', { name: 'Mode' }).selectOption('trunk')
+    await page.keyboard.press('Enter')
+    await expect(cell(page, 'Ports', 'File server 1', 3)).toHaveText('20')
+    await lookout(page).getByRole('button', { name: 'Move to fibre OS2' }).click()
+    await expect(cell(page, 'Ports', 'Boathouse switch 9', 7)).toHaveText('fibre OS2 between buildings')
+    await expect(lookout(page).getByText('Copper between buildings')).toHaveCount(0)
+  })
+
+  test('a thread is picked out, and the weather draws what is down', async ({ planner: page }) => {
+    await page.getByRole('button', { name: 'Voice 50' }).click()
+    await expect(page.getByRole('heading', { name: 'Ports that carry VLAN 50' })).toBeVisible()
+    await expect(page.getByRole('grid', { name: 'Ports' }).getByRole('row')).toHaveCount(7)
+    await page.keyboard.press('w')
+    await page.getByRole('searchbox', { name: 'Device, cable or uplink' }).fill('boathouse switch')
+    await page.getByRole('button', { name: 'Boathouse switch', exact: true }).click()
+    await expect(page.getByRole('button', { name: 'WEATHER Boathouse switch down' })).toBeVisible()
+    await expect(page.getByText('Boathouse switch (down)')).toBeVisible()
+  })
+})
+
+test.describe('the reach grid', () => {
+  test.beforeEach(async ({ planner: page, copy }) => {
+    await page.goto(`/sites/${copy}/reach`)
+    await expect(page.getByRole('table', { name: 'Reach grid' })).toBeVisible()
+  })
+
+  test('opens at what is against the intent and walks it to the port that drops it', async ({ planner: page }) => {
+    await accessible(page)
+    const walk = page.getByRole('region', { name: 'Walk' })
+    await expect(walk.getByRole('heading', { name: 'Cameras to Servers' })).toBeVisible()
+    await expect(walk).toContainText('does not pass')
+    await expect(walk.getByRole('listitem').filter({ hasText: 'dropped' })).toContainText('Laboratory switch 22')
+    await expect(walk).toContainText('has no address: no DHCP server hears it')
+  })
+
+  test('a cell is opened and walked, hop by hop, with the deciding rule; another service is stopped', async ({ planner: page }) => {
+    await page.getByRole('button', { name: /^Staff to Servers: predicted: HTTPS, Files, Ping|^Staff to Servers: predicted/ }).click()
+    const walk = page.getByRole('region', { name: 'Walk' })
+    await expect(walk).toContainText('passes')
+    await expect(walk).toContainText('not all its tests were tried')
+    await expect(walk.getByRole('listitem').filter({ hasText: 'Gateway, rule 3' })).toContainText('accepts')
+    await expect(walk.getByRole('listitem').filter({ hasText: 'Gateway 4 → Laboratory switch 25' })).toContainText('tagged 20')
+    await walk.getByRole('combobox').selectOption({ label: 'SSH, tcp 22' })
+    await expect(walk).toContainText('does not pass')
+    await expect(walk.getByRole('listitem').filter({ hasText: 'Gateway, default' })).toContainText('drops')
+  })
+
+  test('any one failure is tried: the fibre, then a switch, then a cable', async ({ planner: page }) => {
+    const fail = async (sought: string, name: string) => {
+      await page.keyboard.press('w')
+      await page.getByRole('searchbox').fill(sought)
+      await page.getByRole('button', { name, exact: true }).click()
+    }
+    await page.getByRole('button', { name: /^Staff to Internet: predicted: all/ }).click()
+    const walk = page.getByRole('region', { name: 'Walk' })
+    await expect(walk.getByRole('listitem').filter({ hasText: 'NAT' })).toContainText('Fibre')
+    await fail('fibre', 'Fibre')
+    await expect(walk.getByRole('listitem').filter({ hasText: 'NAT' })).toContainText('5G')
+    await expect(page.getByText('Computed with Fibre down.')).toBeVisible()
+    await fail('laboratory switch', 'Laboratory switch')
+    await expect(page.getByRole('button', { name: /^Staff to Internet: does not pass for all: all/ })).toBeVisible()
+    await fail('gateway 4', 'Gateway 4 to Laboratory switch 25')
+    await expect(page.getByRole('button', { name: /^Voice to Internet: does not pass for all/ })).toBeVisible()
+    await page.keyboard.press('w')
+    await page.getByRole('button', { name: 'All well' }).last().click()
+    await expect(page.getByRole('button', { name: /^Voice to Internet: predicted/ })).toBeVisible()
+  })
+
+  test('moves by arrow keys and opens by Enter', async ({ planner: page }) => {
+    await page.getByRole('button', { name: /^Staff to Servers/ }).focus()
+    await page.keyboard.press('ArrowDown')
+    await page.keyboard.press('ArrowDown')
+    await page.keyboard.press('Enter')
+    await expect(page.getByRole('region', { name: 'Walk' }).getByRole('heading', { name: 'Instruments to Servers' })).toBeVisible()
+  })
+})
+
+test('the weather table tries every single failure, and a row opens the grid under it', async ({ planner: page, copy }) => {
+  await page.goto(`/sites/${copy}/weather`)
+  await expect(page.getByText(/^(\d+) of \1 single failures tried; \d+ break an intent/)).toBeVisible()
+  await accessible(page)
+  await expect(page.getByRole('row', { name: /^Gateway gateway/ })).toContainText('Guests reach the internet and nothing else')
+  await expect(page.getByRole('row', { name: /^Voice keeps working with the fibre down/ })).not.toContainText('Fibre')
+  await page.getByRole('button', { name: 'Laboratory switch', exact: true }).click()
+  await expect(page.getByRole('button', { name: 'WEATHER Laboratory switch down' })).toBeVisible()
+  await expect(page.getByRole('heading', { name: 'Reach grid' })).toBeVisible()
+})

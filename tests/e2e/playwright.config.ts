@@ -1,0 +1,16 @@
+import { defineConfig } from '@playwright/test'
+
+// Debian's Chromium, headless. The test command starts the server and says where it is.
+export default defineConfig({
+  testDir: '.',
+  outputDir: '../../test-results',
+  workers: 1,
+  timeout: 60_000,
+  expect: { timeout: 10_000 },
+  use: {
+    baseURL: process.env['MAST_BASE_URL'] ?? 'http://127.0.0.1:4180',
+    viewport: { width: 1280, height: 800 },
+    launchOptions: { executablePath: process.env['MAST_CHROMIUM'] ?? '/usr/bin/chromium', args: process.getuid?.() === 0 ? ['--no-sandbox'] : [] },
+    acceptDownloads: true,
+  },
+})

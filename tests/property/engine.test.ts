@@ -1,0 +1,98 @@
+import fc from 'fast-check'
+import { describe, expect, it } from 'vitest'
+import { ipv4 } from '#core/address'
+import { analyse } from '#core/findings'
+import { indexPlan, type Plan, type PortMode, type Rule, type Selector } from '#core/model'
+import { includes, intersect, isNothing, minus, NOTHING, union } from '#core/policy'
+import { openSite, walkFlow, computeGrid } from '#core/reach'
+import { gullhavenPlan } from '#server/demo/gullhaven'
+import { base, type LoosePlan } from '../plans'
+
+// Plans made by chance from a right one: what must hold of every plan, whatever is wrong with it.
+
+const VLANS = [10, 20, 99, 77]
+const mode: fc.Arbitrary<PortMode> = fc.oneof(
+  fc.constantFrom(...VLANS).map((vlan): PortMode => ({ mode: 'access', vlan })),
+  fc.tuple(fc.option(fc.constantFrom(...VLANS)), fc.subarray(VLANS)).map(([native, tagged]): PortMode => ({ mode: 'trunk', native, tagged })),
+  fc.constant<PortMode>({ mode: 'off' }),
+)
+const selector: fc.Arbitrary<Selector> = fc.constantFrom<Selector>(
+  { kind: 'any' }, { kind: 'inside' }, { kind: 'internet' }, { kind: 'gateway' }, { kind: 'network', id: 'staff' }, { kind: 'network', id: 'servers' }, { kind: 'device', id: 'box' },
+  { kind: 'prefix', prefix: '10.9.10.128/25' }, { kind: 'network', id: 'gone' },
+)
+const rule: fc.Arbitrary<Rule> = fc.record({
+  id: fc.uuid(), chain: fc.constantFrom('forward', 'input'), action: fc.constantFrom('accept', 'drop', 'reject'), from: selector, to: selector,
+  services: fc.subarray(['https', 'ssh', 'dns', 'ping']), note: fc.constant('by chance'),
+})
+type Edit = (plan: LoosePlan) => void
+const address = fc.constantFrom('10.9.10.1', '10.9.20.1', '10.9.20.10', '10.9.99.1', '192.0.2.9', '10.9.10.255')
+const edit: fc.Arbitrary<Edit> = fc.oneof(
+  fc.tuple(fc.constantFrom('gate', 'sw'), fc.nat(3), mode).map(([id, n, m]): Edit => (p) => { const port = p.devices.find((d) => d.id === id)?.ports[n]; if (port) port.mode = structuredClone(m) as never }),
+  fc.tuple(fc.nat(6), rule).map(([at, r]): Edit => (p) => void p.policies[0]?.rules.splice(at, 0, structuredClone(r) as never)),
+  fc.tuple(fc.nat(2), address).map(([n, ip]): Edit => (p) => { const net = p.networks[n]; if (net) net.gateway = ip }),
+  fc.tuple(fc.nat(2), fc.constantFrom('10.9.10.0/24', '10.9.0.0/16', '10.9.20.0/28')).map(([n, subnet]): Edit => (p) => { const net = p.networks[n]; if (net) net.subnet = subnet }),
+  fc.tuple(fc.constantFrom(0, 8, 16, 24, 30, 32), address).map(([mask, gateway]): Edit => (p) => { const f = p.networks[2]?.fixed[0]; if (f) Object.assign(f, { mask, gateway }) }),
+  fc.nat(5).map((n): Edit => (p) => void p.links.splice(n, 1)),
+  fc.nat(5).map((n): Edit => (p) => void p.devices.splice(n, 1)),
+  fc.constantFrom<'serve' | 'none'>('serve', 'none').map((dhcp): Edit => (p) => { const net = p.networks[2]; if (net) net.dhcp = dhcp }),
+)
+const plan: fc.Arbitrary<Plan> = fc.array(edit, { maxLength: 8 }).map((edits) => {
+  const draft = structuredClone(base()) as LoosePlan
+  for (const e of edits) e(draft)
+  return draft as Plan
+})
+const weather = fc.subarray(['gate', 'sw', 'desk', 'line', 'gate.2-sw.1', 'sw.3-box.1', 'nothing'])
+
+describe('any plan, in any weather', () => {
+  it('is answered without an exception, and alike each time', () => {
+    fc.assert(fc.property(plan, weather, (p, sky) => {
+      expect(JSON.stringify(analyse(p, sky))).toBe(JSON.stringify(analyse(p, sky)))
+    }), { numRuns: 300 })
+  })
+
+  it('what is missing was meant and does not pass everywhere; what is in excess passes somewhere', () => {
+    fc.assert(fc.property(plan, weather, (p, sky) => {
+      for (const cell of computeGrid(indexPlan(p), sky).cells) {
+        expect(minus(cell.missing, cell.intended)).toEqual(NOTHING)
+        expect(isNothing(intersect(cell.missing, cell.everywhere))).toBe(true)
+        expect(minus(cell.excess, union(cell.everywhere, cell.somewhere))).toEqual(NOTHING)
+        if (!cell.judged) expect(cell.excess).toEqual(NOTHING)
+      }
+    }), { numRuns: 200 })
+  })
+
+  it('a walk ends as the grid says: what passes everywhere is delivered, what passes nowhere is stopped', () => {
+    fc.assert(fc.property(plan, weather, fc.constantFrom(['tcp', 443], ['tcp', 22], ['udp', 53], ['icmp', 0]), (p, sky, [proto, port]) => {
+      const site = openSite(indexPlan(p), sky)
+      for (const cell of computeGrid(indexPlan(p), sky).cells) {
+        if (!cell.example) continue
+        const walk = walkFlow(site, { ...cell.example, proto: proto as 'tcp', port: Number(port) })
+        if (!walk) continue
+        if (includes(cell.everywhere, proto as 'tcp', Number(port))) expect(walk.passes).toBe(true)
+        else if (!includes(cell.somewhere, proto as 'tcp', Number(port))) expect(walk.passes).toBe(false)
+        expect(walk.lines.at(-1)?.kind).toBe(walk.passes ? 'delivered' : 'stopped')
+      }
+    }), { numRuns: 200 })
+  })
+
+  it('one accepting rule less never lets more pass', () => {
+    fc.assert(fc.property(plan, fc.nat(8), (p, n) => {
+      const gone = p.policies[0]?.rules[n]
+      if (gone?.action !== 'accept') return
+      const less = { ...p, policies: p.policies.map((policy, i) => (i === 0 ? { ...policy, rules: policy.rules.filter((r) => r !== gone) } : policy)) }
+      const before = computeGrid(indexPlan(p), [])
+      computeGrid(indexPlan(less), []).cells.forEach((cell, i) => {
+        const was = before.cells[i]
+        expect(was && isNothing(minus(cell.everywhere, was.everywhere))).toBe(true)
+      })
+    }), { numRuns: 300 })
+  })
+
+  it('flows between addresses that are nobody’s end, and end stopped', () => {
+    fc.assert(fc.property(fc.integer({ min: 0, max: 0xffffffff }), fc.integer({ min: 0, max: 65535 }), (to, port) => {
+      const site = openSite(indexPlan(gullhavenPlan()), [])
+      const walk = walkFlow(site, { from: 'desks', fromAddress: ipv4(0x0a3d0164), to: 'file-server', toAddress: to, proto: 'tcp', port })
+      expect(walk?.lines.at(-1)?.kind).toMatch(/delivered|stopped/)
+    }), { numRuns: 100 })
+  })
+})

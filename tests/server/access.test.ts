@@ -1,0 +1,122 @@
+import { readdirSync } from 'node:fs'
+import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { ACCESS } from '#server/access'
+import { client, codesOf, personOf, signedIn, startApp, type App, type Client, type Role } from './harness'
+
+let app: App
+const clients = {} as Record<Role | 'nobody', Client>
+beforeAll(async () => {
+  app = await startApp()
+  clients.nobody = client(app)
+  for (const role of ['planner', 'rigger', 'keeper'] as const) clients[role] = await signedIn(app, role)
+})
+afterAll(async () => {
+  await app.stop()
+})
+
+const ROUTES = Object.entries(ACCESS).map(([key, access]) => {
+  const [method = '', pattern = ''] = key.split(' ')
+  const path = pattern.replace(':site', 'no-such-site').replace(':revision', '1').replace(':serial', 'GH-0000-0000').replace(':file', 'site.json').replace(':rpc', 'ietf-sztp-bootstrap-server:report-progress')
+  return { key, method, path, access }
+})
+const body = (method: string) => (method === 'GET' || method === 'DELETE' ? undefined : {})
+
+describe('every route', () => {
+  it('that has a handler is listed, and the other way round', () => {
+    const files = ['api', 'routes'].flatMap((root) => readdirSync(`server/${root}`, { recursive: true, withFileTypes: true }).filter((e) => e.isFile())
+      .map((e) => `${e.parentPath}/${e.name}`.replace(/^server\/(api|routes)/, root === 'api' ? '/api' : '')))
+    const handlers = files.map((file) => {
+      const [, path = '', method = ''] = /^(.*?)\.(get|post|patch|delete)\.ts$/.exec(file) ?? []
+      return `${method.toUpperCase()} ${path.replace(/\/index$/, '').replaceAll(/\[(\w+)\]/g, ':$1')}`
+    })
+    const ours = Object.keys(ACCESS).filter((key) => !key.includes('/_auth/'))
+    expect([...handlers].sort()).toEqual([...ours].sort())
+  })
+
+  it.each(ROUTES.filter((r) => Array.isArray(r.access)))('$key needs a session', async ({ method, path }) => {
+    const reply = await clients.nobody(method, path, body(method))
+    expect([reply.status, codesOf(reply)]).toEqual([401, ['sign-in-needed']])
+  })
+
+  it.each(ROUTES.flatMap((r) => (Array.isArray(r.access) ? (['planner', 'rigger', 'keeper'] as const).map((role) => ({ ...r, role, may: (r.access as readonly string[]).includes(role) })) : [])).filter((r) => r.key !== 'POST /api/sign-out' && !r.key.startsWith('DELETE /api/_auth')))('$key as $role: $may', async ({ method, path, role, may }) => {
+    const reply = await clients[role](method, path, body(method))
+    if (may) expect([401, 403, 500]).not.toContain(reply.status)
+    else expect([reply.status, codesOf(reply)]).toEqual([403, ['other-role']])
+  })
+
+  it.each(ROUTES.filter((r) => r.access === 'device'))('$key needs a device that proves itself', async ({ method, path }) => {
+    for (const authorization of ['', 'Basic !!!', `Basic ${Buffer.from('GH-7A05-K5RZ:guess').toString('base64')}`]) {
+      expect((await clients.planner(method, path, {}, authorization === '' ? {} : { authorization })).status).toBe(401)
+    }
+  })
+
+  it('that is not listed is refused, whoever asks', async () => {
+    for (const [method, path] of [['GET', '/api/people'], ['PUT', '/api/sites'], ['GET', '/restconf/data'], ['DELETE', '/api/sites/gullhaven/plan']] as const) {
+      expect(codesOf(await clients.planner(method, path, body(method)))).toEqual(['no-such-route'])
+    }
+  })
+})
+
+describe('writes', () => {
+  it.each([[{ 'sec-fetch-site': 'cross-site' }], [{ 'sec-fetch-site': 'same-site' }], [{ origin: 'https://elsewhere.example' }], [{ origin: 'null' }]])('from elsewhere are refused: %o', async (headers) => {
+    const reply = await clients.planner('POST', '/api/sites', { text: '{}' }, headers as Record<string, string>)
+    expect([reply.status, codesOf(reply)]).toEqual([403, ['other-origin']])
+  })
+  it('from our own pages are not', async () => {
+    const reply = await clients.planner('POST', '/api/sites', { text: '{}' }, { 'sec-fetch-site': 'same-origin' })
+    expect(codesOf(reply)).toEqual(['not-a-plan'])
+  })
+})
+
+describe('signing in', () => {
+  const attempt = (name: string, password: string) => clients.nobody('POST', '/api/sign-in', { name, password })
+
+  it('gives a sealed cookie that scripts and other sites cannot use', async () => {
+    const { name, password } = personOf('keeper')
+    const cookie = (await attempt(name, password)).headers.get('set-cookie') ?? ''
+    expect(cookie).toMatch(/; HttpOnly/i)
+    expect(cookie).toMatch(/; SameSite=Strict/i)
+    expect(cookie).not.toContain(name)
+  })
+  it('answers a wrong password and an unknown name alike, and slowly', async () => {
+    const began = performance.now()
+    const wrong = await attempt('Keeper', 'wrong')
+    expect(performance.now() - began).toBeGreaterThan(250)
+    const unknown = await attempt('Nobody at all', 'wrong')
+    expect([wrong.status, wrong.text]).toEqual([unknown.status, unknown.text])
+    expect([wrong.status, codesOf(wrong)]).toEqual([401, ['sign-in-wrong']])
+  })
+  it('counts failures and refuses further tries, even right ones, without telling who exists', async () => {
+    const name = 'Counted'
+    const replies = await Promise.all(Array.from({ length: 12 }, () => attempt(name, 'wrong')))
+    expect(replies.map((r) => r.status).sort()).toEqual([...Array<number>(10).fill(401), 429, 429])
+    expect(codesOf(await attempt(name, 'wrong'))).toEqual(['too-many-tries'])
+    expect((await attempt(personOf('keeper').name, personOf('keeper').password)).status).toBe(200)
+  })
+  it('ends with signing out', async () => {
+    const { name, password } = personOf('rigger')
+    const cookie = (await attempt(name, password)).headers.get('set-cookie')?.split(';')[0] ?? ''
+    const reply = await client(app, cookie)('POST', '/api/sign-out', {})
+    expect(reply.headers.get('set-cookie')).toMatch(/mast=;|Max-Age=0/)
+  })
+  it('cannot be done with a cookie that was made up', async () => {
+    expect((await client(app, 'mast=Fe26.2**made*up')('GET', '/api/sites')).status).toBe(401)
+  })
+})
+
+describe('pages', () => {
+  it('allow no script but their own, none from text, and nothing from elsewhere', async () => {
+    const page = await clients.nobody('GET', '/sign-in')
+    const policy = page.headers.get('content-security-policy') ?? ''
+    expect(policy).toContain("default-src 'none'")
+    expect(policy).not.toMatch(/unsafe-eval|https?:|\*/)
+    const nonce = /'nonce-([^']+)'/.exec(policy)?.[1] ?? 'none'
+    expect([...page.text.matchAll(/<script/g)].length).toBe([...page.text.matchAll(new RegExp(`<script nonce="${nonce.replace(/[+/]/g, '\\$&')}"`, 'g'))].length)
+    expect(page.headers.get('x-content-type-options')).toBe('nosniff')
+    expect((await clients.nobody('GET', '/sign-in')).headers.get('content-security-policy')).not.toBe(policy)
+  })
+  it('name no other origin', async () => {
+    const page = await clients.nobody('GET', '/')
+    expect([...page.text.matchAll(/(?:src|href)="([^"]+)"/g)].map((m) => m[1]).filter((link) => !link?.startsWith('/'))).toEqual([])
+  })
+})

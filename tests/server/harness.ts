@@ -1,0 +1,89 @@
+import { randomUUID } from 'node:crypto'
+import postgres from 'postgres'
+import { inject } from 'vitest'
+import people from '../../server/demo/people.json'
+import { freePort } from '../../tools/postgres.mjs'
+import { startServer } from '../../tools/server.mjs'
+
+// The built server as a process of its own, asked over HTTP as a browser or a device would.
+
+export type Role = 'planner' | 'rigger' | 'keeper'
+export const SESSION_PASSWORD = 'a-password-for-tests-of-32-letters'
+
+export interface App {
+  readonly url: string
+  readonly databaseUrl: string
+  stop(signal?: 'SIGTERM' | 'SIGKILL'): Promise<number>
+}
+
+export async function freshDatabase(): Promise<string> {
+  const admin = postgres(inject('databaseUrl'), { max: 1 })
+  const name = `t${randomUUID().replaceAll('-', '')}`
+  await admin.unsafe(`create database ${name}`)
+  await admin.end()
+  const url = new URL(inject('databaseUrl'))
+  url.pathname = `/${name}`
+  return url.href
+}
+
+export async function startApp(options: { databaseUrl?: string; env?: Record<string, string> } = {}): Promise<App> {
+  const databaseUrl = options.databaseUrl ?? (await freshDatabase())
+  const port = await freePort()
+  const env = { MAST_DEMO: '1', MAST_LAB_SPEED: '1000', MAST_SILENCE_LIMIT_MS: '700', ...options.env }
+  const server = startServer({ host: '127.0.0.1', port, databaseUrl, sessionPassword: SESSION_PASSWORD, env })
+  await server.ready
+  return {
+    url: `http://127.0.0.1:${port}`, databaseUrl,
+    async stop(signal = 'SIGTERM') {
+      server.child.kill(signal)
+      return server.ended
+    },
+  }
+}
+
+export interface Reply<T = unknown> {
+  readonly status: number
+  readonly headers: Headers
+  readonly text: string
+  readonly body: T
+}
+
+export type Client = <T = Record<string, unknown>>(method: string, path: string, body?: unknown, headers?: Record<string, string>) => Promise<Reply<T>>
+
+/** Somebody's browser: same origin, with the cookie it was given. */
+export function client(app: App, cookie = ''): Client {
+  return async (method, path, body, headers = {}) => {
+    const text = body === undefined ? undefined : typeof body === 'string' ? body : JSON.stringify(body)
+    const response = await fetch(app.url + path, { method, headers: { 'origin': app.url, 'cookie': cookie, ...(text === undefined ? {} : { 'content-type': 'application/json' }), ...headers }, ...(text === undefined ? {} : { body: text }) })
+    const read = await response.text()
+    let parsed: unknown = null
+    try {
+      parsed = JSON.parse(read)
+    } catch {
+      // Not JSON: a page, a CSV or nothing.
+    }
+    return { status: response.status, headers: response.headers, text: read, body: parsed as never }
+  }
+}
+
+export const personOf = (role: Role) => people.find((p) => p.role === role) as (typeof people)[number]
+
+export async function signedIn(app: App, role: Role): Promise<Client> {
+  const { name, password } = personOf(role)
+  const reply = await client(app)('POST', '/api/sign-in', { name, password })
+  if (reply.status !== 200) throw new Error(`sign-in: ${reply.text}`)
+  return client(app, reply.headers.get('set-cookie')?.split(';')[0] ?? '')
+}
+
+/** Waits until something is so; fails with the last thing seen. */
+export async function eventually<T>(look: () => Promise<T>, good: (seen: T) => boolean, withinMs = 15_000): Promise<T> {
+  const end = Date.now() + withinMs
+  for (;;) {
+    const seen = await look()
+    if (good(seen)) return seen
+    if (Date.now() > end) throw new Error(`never so; last seen: ${JSON.stringify(seen).slice(0, 600)}`)
+    await new Promise((done) => setTimeout(done, 40))
+  }
+}
+
+export const codesOf = (reply: Reply): string[] => ((reply.body as { problems?: { code: string }[] } | null)?.problems ?? []).map((p) => p.code)

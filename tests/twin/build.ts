@@ -1,0 +1,237 @@
+import { parseIpv4, parsePrefix4 } from '#core/address'
+import { dnsmasqConf, ipBatch, lanName, nftRuleset, wanName } from '#core/export'
+import { farEnd, indexPlan, isEnd, isVlanAware, modelOf, portKey, tags, vidsOf, type Device, type Link, type Plan, type PlanIndex, type PortMode, type PortRef } from '#core/model'
+
+// From a plan to a shell script of network namespaces. What stands in for what:
+// - 802.1Q: one bridge for each VID and one veth for each tag on each cable, each end attached by its own port alone;
+// - PPPoE and the lines' own addresses: plain addresses of 198.18.0.0/15 (RFC 2544);
+// - client isolation: frames between isolated stations are dropped by address at each access point;
+// - devices answer for an address only on the interface that has it (arp_ignore 1), as the engine has it and most devices do;
+// - the internet: one host, 198.51.100.1 (RFC 5737), that knows no way to private addresses.
+// Rules, routes, addresses and pools are the files that Able Mast writes for a gateway, loaded by nft, ip and dnsmasq.
+
+export const OUTSIDE = '198.51.100.1'
+
+export interface Host {
+  readonly ns: string
+  readonly deviceId: string
+  /** Its socket; null for a device's own address. */
+  readonly portId: string | null
+  readonly dev: string
+}
+export interface Built {
+  readonly script: string
+  readonly files: Readonly<Record<string, string>>
+  readonly hosts: readonly Host[]
+  readonly clients: readonly Host[]
+  readonly gateway: string
+  readonly gatewayId: string
+  readonly cloud: string
+  readonly namespaces: readonly string[]
+  /** Address of the gateway on each line, by uplink id, in the order of priority. */
+  readonly wans: readonly { readonly id: string; readonly own: string; readonly far: string; readonly dev: string; readonly shared: boolean }[]
+}
+
+const OWN: readonly Device['kind'][] = ['switch', 'access-point', 'bridge-radio', 'extender', 'controller']
+
+/** Mode of a port for a cable, as the device's own configuration states it: over Wi-Fi, access to the SSID's VLAN. */
+function modeOf(index: PlanIndex, device: Device, ref: PortRef, link: Link): PortMode {
+  const mode = device.ports.find((p) => p.id === ref.portId)?.mode ?? { mode: 'off' }
+  if (link.medium.kind !== 'wifi' || device.kind !== 'access-point') return mode
+  const ssid = index.ssids.get(link.medium.ssidId)
+  const vlan = ssid && index.networks.get(ssid.networkId)?.vlan
+  return ssid?.apIds.includes(device.id) && vlan !== undefined ? { mode: 'access', vlan } : { mode: 'off' }
+}
+
+/** The VID whose frames leave a port with a tag and that a frame with that tag gets; null for none. */
+function vidAt(mode: PortMode, tag: number): number | null {
+  if (mode.mode === 'access') return tag === 0 ? mode.vlan : null
+  if (mode.mode !== 'trunk') return null
+  return tag === 0 ? mode.native : tags(mode, tag) ? tag : null
+}
+
+/** The plan with a hardware address for each reservation that nobody has read one for: what is not known cannot be reserved. */
+export function withMacs(plan: Plan): Plan {
+  let n = 0
+  const read = new Map(plan.brief.equipment.map((e) => [e.deviceId, e.mac]))
+  return { ...plan, networks: plan.networks.map((net) => ({ ...net, fixed: net.fixed.map((f) => (f.how === 'reserved' && f.mac === null && !read.get(f.deviceId) ? { ...f, mac: `00-00-5E-00-53-${(128 + n++).toString(16).toUpperCase()}` } : f)) })) }
+}
+
+export function buildTwin(plan: Plan, weather: readonly string[], stem: string): Built {
+  const index = indexPlan(plan)
+  const failed = new Set(weather)
+  const name = new Map(plan.devices.map((d, i) => [d.id, `${stem}${i}`]))
+  const live = plan.devices.filter((d) => !failed.has(d.id))
+  const gatewayDevice = plan.devices.find((d) => d.kind === 'gateway')
+  const cloudDevice = plan.devices.find((d) => d.kind === 'cloud')
+  const lines: string[] = []
+  const bridges = new Map<string, Set<string>>()
+  const macOf = (n: number) => `00:00:5e:00:53:${(n % 250 + 1).toString(16).padStart(2, '0')}`
+  // Each socket of a group of hosts is a host of its own; of many alike, the first and the last stand for all.
+  const sockets = (d: Device): number[] => {
+    const fixed = index.networks.get(d.wants ?? '')?.fixed.filter((f) => f.deviceId === d.id).length ?? 0
+    return d.ports.map((_, i) => i).filter((i) => i === 0 || i === d.ports.length - 1 || i < fixed)
+  }
+  const socketName = (d: Device, i: number) => `${name.get(d.id)}s${i}`
+  const namespaces = live.flatMap((d) => (isEnd(d) ? sockets(d).map((i) => ({ ns: socketName(d, i), d })) : [{ ns: name.get(d.id) as string, d }]))
+  for (const { ns } of namespaces) lines.push(`ip netns add ${ns}`)
+  // Settings that each namespace begins with.
+  for (const { ns, d } of namespaces) {
+    const forwards = d.kind === 'gateway' || d.kind === 'cloud' ? 1 : 0
+    lines.push(`ip netns exec ${ns} sysctl -qw net.ipv6.conf.all.disable_ipv6=1 net.ipv6.conf.default.disable_ipv6=1 net.ipv4.ip_forward=${forwards} net.ipv4.conf.all.arp_ignore=1 net.ipv4.conf.all.arp_announce=2 net.ipv4.conf.all.rp_filter=0 net.ipv4.conf.default.rp_filter=0 net.ipv4.icmp_ratelimit=0 net.ipv4.icmp_msgs_per_sec=100000 2>/dev/null; ip netns exec ${ns} sysctl -qw net.bridge.bridge-nf-call-iptables=0 2>/dev/null || true; ip -n ${ns} link set lo up`)
+  }
+  const stp = (d: Device) => (modelOf(index, d.model)?.stp ?? d.kind === 'switch')
+  const redundant = plan.links.filter((l) => l.medium.kind !== 'wifi' && l.medium.kind !== 'line').length >= plan.devices.filter((d) => d.kind !== 'cloud').length + 1 && plan.devices.some((d) => d.stpPriority !== null)
+  const bridge = (d: Device, id: string): string => {
+    const ns = name.get(d.id) as string
+    const known = bridges.get(d.id) ?? new Set()
+    bridges.set(d.id, known)
+    if (!known.has(id)) {
+      known.add(id)
+      lines.push(`ip -n ${ns} link add name ${id} type bridge${redundant && stp(d) ? ` stp_state 1 forward_delay 200 hello_time 100 priority ${d.stpPriority ?? 32768}` : ' stp_state 0'}`, `ip -n ${ns} link set ${id} up`)
+    }
+    return id
+  }
+  const vidBridge = (d: Device, vid: number) => bridge(d, d.kind === 'gateway' ? lanName(vid) : `v${vid}`)
+  const everyTag = [0, ...new Set([...plan.networks.map((n) => n.vlan), ...plan.devices.flatMap((d) => d.ports.flatMap((p) => vidsOf(p.mode))), ...plan.uplinks.flatMap((u) => (u.tag === null ? [] : [u.tag]))])]
+  const uplinks = [...plan.uplinks].filter((u) => u.deviceId === gatewayDevice?.id).sort((a, b) => a.priority - b.priority)
+  const uplinkAt = new Map(uplinks.map((u, i) => [`${u.deviceId}/${u.portId}`, { uplink: u, place: i + 1 }]))
+  let counter = 1000
+  const cloudPorts = new Map<string, string>()
+
+  /** Namespace of a cable's end; null where nobody stands at it. */
+  const nsOf = (d: Device, ref: PortRef): string | null => {
+    if (!isEnd(d)) return name.get(d.id) as string
+    const i = d.ports.findIndex((p) => p.id === ref.portId)
+    return sockets(d).includes(i) ? socketName(d, i) : null
+  }
+  function attach(d: Device, ref: PortRef, link: Link, tag: number, dev: string): void {
+    const ns = nsOf(d, ref) as string
+    const up = () => lines.push(`ip -n ${ns} link set ${dev} up`)
+    const join = (to: string) => lines.push(`ip -n ${ns} link set ${dev} master ${to}`)
+    const line = uplinkAt.get(portKey(ref))
+    if (line && d.id === gatewayDevice?.id) {
+      if (tag !== (line.uplink.tag ?? 0)) return
+      lines.push(`ip -n ${ns} link set ${dev} name ${wanName(line.place)}`, `ip -n ${ns} link set ${wanName(line.place)} up`)
+      return
+    }
+    if (d.kind === 'cloud') {
+      cloudPorts.set(`${ref.portId} ${tag}`, dev)
+      return void up()
+    }
+    const mode = modeOf(index, d, ref, link)
+    if (isEnd(d)) {
+      if (tag !== 0 || mode.mode === 'off') return
+      lines.push(`ip -n ${ns} link set ${dev} name e0`, `ip -n ${ns} link set e0 up`)
+      return
+    }
+    if (isVlanAware(d)) {
+      const vid = vidAt(mode, tag)
+      if (vid === null) return
+      join(vidBridge(d, vid))
+    } else {
+      if (mode.mode === 'off') return
+      join(bridge(d, `t${tag}`))
+    }
+    up()
+  }
+
+  for (const link of plan.links) {
+    const [a, b] = [index.devices.get(link.a.deviceId), index.devices.get(link.b.deviceId)]
+    if (!a || !b || failed.has(link.id) || failed.has(a.id) || failed.has(b.id)) continue
+    const own = (d: Device, ref: PortRef): number[] | null => {
+      if (!isVlanAware(d) || uplinkAt.has(portKey(ref))) return null
+      const mode = modeOf(index, d, ref, link)
+      return everyTag.filter((tag) => vidAt(mode, tag) !== null)
+    }
+    const [ta, tb] = [own(a, link.a), own(b, link.b)]
+    const all = ta && tb ? [...new Set([...ta, ...tb])] : (ta ?? tb ?? everyTag)
+    const wire = isEnd(a) || isEnd(b) ? all.filter((t) => t === 0) : all
+    const [na, nb] = [nsOf(a, link.a), nsOf(b, link.b)]
+    if (na === null || nb === null) continue
+    for (const tag of wire) {
+      const n = counter
+      counter += 3
+      lines.push(`ip link add name x${n} netns ${na} index ${n} type veth peer name x${n + 1} netns ${nb} index ${n + 1}`)
+      attach(a, link.a, link, tag, `x${n}`)
+      attach(b, link.b, link, tag, `x${n + 1}`)
+    }
+  }
+
+  // The internet: one address, and one end of each line.
+  const cloud = cloudDevice ? (name.get(cloudDevice.id) as string) : ''
+  const wans = uplinks.map((u, i) => ({ id: u.id, own: `198.18.${i + 1}.2`, far: `198.18.${i + 1}.1`, dev: wanName(i + 1), shared: u.outside === 'shared' }))
+  if (cloudDevice && !failed.has(cloudDevice.id)) {
+    lines.push(`ip -n ${cloud} addr add ${OUTSIDE}/32 dev lo`)
+    uplinks.forEach((u, i) => {
+      const port = cloudPortOf(index, { deviceId: u.deviceId, portId: u.portId })
+      const dev = port && cloudPorts.get(`${port} ${u.tag ?? 0}`)
+      if (dev && !failed.has(u.id)) lines.push(`ip -n ${cloud} addr add 198.18.${i + 1}.1/30 dev ${dev}`, `ip -n ${cloud} route replace 198.18.${i + 1}.0/30 dev ${dev} src ${OUTSIDE}`)
+    })
+  }
+  const files: Record<string, string> = {}
+  const gateway = gatewayDevice && !failed.has(gatewayDevice.id) ? (name.get(gatewayDevice.id) as string) : ''
+  if (gatewayDevice && gateway !== '') {
+    for (const n of plan.networks) if (n.routerId === gatewayDevice.id) vidBridge(gatewayDevice, n.vlan)
+    files['gateway.nft'] = nftRuleset(plan, gatewayDevice.id) ?? ''
+    files['gateway.ip'] = ipBatch(plan, gatewayDevice.id)
+    files['dnsmasq.conf'] = dnsmasqConf(plan, gatewayDevice.id)
+    lines.push(`ip netns exec ${gateway} nft -f "$DIR/gateway.nft"`, `ip -n ${gateway} -force -batch "$DIR/gateway.ip" 2>/dev/null || true`)
+    wans.forEach((wan, i) => lines.push(`ip -n ${gateway} addr add ${wan.own}/30 dev ${wan.dev} 2>/dev/null && ip -n ${gateway} route add default via ${wan.far} dev ${wan.dev} metric ${i + 1} || true`))
+  }
+
+  // Hosts, and devices' own addresses: typed in where the plan types them in, by DHCP otherwise.
+  const hosts: Host[] = []
+  const clients: Host[] = []
+  const place = (d: Device, ns: string, portId: string | null, dev: string, nth: number) => {
+    const host = { ns, deviceId: d.id, portId, dev }
+    hosts.push(host)
+    const home = d.wants === null ? undefined : index.networks.get(d.wants)
+    const fixed = home?.fixed.filter((f) => f.deviceId === d.id)[nth]
+    if (fixed?.how === 'static' && home) {
+      const subnet = parsePrefix4(home.subnet)
+      const length = fixed.mask ?? (subnet.ok ? subnet.value.length : 32)
+      const router = fixed.gateway ?? home.gateway
+      // A router beyond the host's own mask is refused by its system, as by any.
+      if (parseIpv4(fixed.ip).ok) lines.push(`ip -n ${ns} addr add ${fixed.ip}/${length} dev ${dev} 2>/dev/null && ip -n ${ns} route add default via ${router} dev ${dev} 2>/dev/null || true`)
+      return
+    }
+    const known = fixed?.mac ?? plan.brief.equipment.find((e) => e.deviceId === d.id)?.mac ?? null
+    lines.push(`ip -n ${ns} link set ${dev} address ${known ? known.replaceAll('-', ':').toLowerCase() : `02${macOf(hosts.length).slice(2)}`} 2>/dev/null || true`)
+    clients.push(host)
+  }
+  for (const d of live) {
+    if (d.kind === 'hosts' || d.kind === 'controller') {
+      for (const i of sockets(d)) place(d, socketName(d, i), d.ports[i]?.id ?? '', 'e0', i)
+    } else if (OWN.includes(d.kind) && d.wants !== null) {
+      const home = index.networks.get(d.wants)
+      if (home) place(d, name.get(d.id) as string, null, isVlanAware(d) ? vidBridge(d, home.vlan) : bridge(d, 't0'), 0)
+    }
+  }
+  // Isolated stations do not hear each other, whichever access point they are at.
+  const isolated = hosts.filter((h) => plan.links.some((l) => l.medium.kind === 'wifi' && index.ssids.get(l.medium.ssidId)?.isolation && [l.a, l.b].some((r) => r.deviceId === h.deviceId && r.portId === h.portId)))
+  if (isolated.length > 1) {
+    lines.push('ISOLATED=""', ...isolated.map((h) => `ISOLATED="$ISOLATED$(ip netns exec ${h.ns} cat /sys/class/net/${h.dev}/address 2>/dev/null), "`))
+    for (const ap of live.filter((d) => d.kind === 'access-point' || d.kind === 'extender')) {
+      lines.push(`printf 'table bridge apart {\\n set s {\\n type ether_addr\\n elements = { %s }\\n }\\n chain f {\\n type filter hook forward priority 0\\n ether saddr @s ether daddr @s drop\\n }\\n}\\n' "\${ISOLATED%, }" | ip netns exec ${name.get(ap.id)} nft -f -`)
+    }
+  }
+  return { script: lines.join('\n'), files, hosts, clients, gateway, gatewayId: gatewayDevice?.id ?? '', cloud: cloudDevice && !failed.has(cloudDevice.id) ? cloud : '', namespaces: namespaces.map((n) => n.ns), wans }
+}
+
+/** The internet's socket that a line leads to, by following the cables through what passes frames. */
+function cloudPortOf(index: PlanIndex, from: PortRef): string | null {
+  const seen = new Set([from.deviceId])
+  const open: PortRef[] = [from]
+  for (const ref of open) {
+    for (const link of index.linksAt.get(portKey(ref)) ?? []) {
+      const far = farEnd(link, ref)
+      const device = index.devices.get(far.deviceId)
+      if (device?.kind === 'cloud') return far.portId
+      if (!device || seen.has(device.id) || isVlanAware(device) || isEnd(device)) continue
+      seen.add(device.id)
+      for (const port of device.ports) open.push({ deviceId: device.id, portId: port.id })
+    }
+  }
+  return null
+}

@@ -1,0 +1,229 @@
+import { mkdtempSync, readFileSync, rmSync } from 'node:fs'
+import http from 'node:http'
+import { createRequire } from 'node:module'
+import { cpus, tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { gzipSync } from 'node:zlib'
+import { checkNode, chromium, ensureBuilt, ensureDebian, ensurePackages } from './install.mjs'
+import { freePort, startThrowAway } from './postgres.mjs'
+import { ROOT } from './run.mjs'
+import { say } from './say.mjs'
+import { startServer } from './server.mjs'
+
+const require = createRequire(import.meta.url)
+const quantile = (values, q) => [...values].sort((a, b) => a - b)[Math.min(values.length - 1, Math.floor(values.length * q))]
+const median = (values) => quantile(values, 0.5)
+
+function line(what, value, unit, goal, holds) {
+  const mark = holds === undefined ? '' : holds ? '  meets' : '  MISSES'
+  say(`${what.padEnd(58)} ${value.toFixed(value < 10 ? 2 : 1).padStart(9)} ${unit.padEnd(6)}${goal ? ` goal ${goal}` : ''}${mark}`)
+}
+
+/** Core as one file that Node can load, the same code the worker runs. */
+async function loadCore(scratch) {
+  const { build } = require('esbuild')
+  const outfile = join(scratch, 'core.mjs')
+  await build({
+    stdin: {
+      contents: `export { analyse } from '#core/findings'; export { indexPlan } from '#core/model'; export { computeGrid } from '#core/reach'; export { gullhavenPlan } from '#server/demo/gullhaven'; export { findWired } from '#core/findings'; export { applyChanges } from '#core/model'; export { largePlan } from './tests/large'; export { planToText } from '#contracts/plan'`,
+      resolveDir: ROOT, loader: 'ts',
+    },
+    alias: { '#core': join(ROOT, 'core'), '#server': join(ROOT, 'server'), '#contracts': join(ROOT, 'contracts') }, bundle: true, format: 'esm', platform: 'node', outfile, logLevel: 'error',
+  })
+  return import(outfile)
+}
+
+/** Many single edits of a gateway, as keystrokes make them; each is answered in full. */
+function benchCore({ analyse, computeGrid, indexPlan, gullhavenPlan }) {
+  const plan = gullhavenPlan()
+  const edited = (n) => ({ ...plan, networks: plan.networks.map((net) => (net.id === 'guests' ? { ...net, gateway: `10.61.6.${(n % 250) + 1}` } : net)) })
+  const time = (run) => {
+    const start = performance.now()
+    run()
+    return performance.now() - start
+  }
+  const times = (count, run) => {
+    for (let n = 0; n < 40; n++) run(n)
+    return Array.from({ length: count }, (_, n) => time(() => run(n)))
+  }
+  say('core, demo site (35 devices, 7 networks), in this process')
+  const full = times(200, (n) => analyse(edited(n), []))
+  line('one edit to new Lookout and grid, median', median(full), 'ms', '< 20', median(full) < 20)
+  line('  the same, 95th percentile', quantile(full, 0.95), 'ms')
+  const weather = plan.devices.filter((d) => d.kind !== 'hosts').map((d) => d.id)
+  const stormy = times(weather.length * 3, (n) => computeGrid(indexPlan(plan), [weather[n % weather.length]]))
+  line('one grid under one failure, median', median(stormy), 'ms')
+  const answer = analyse(plan, [])
+  const text = times(200, () => JSON.stringify(answer))
+  line('full answer / JSON.stringify of that answer, medians', median(full) / median(text), 'ratio', '<= 5', median(full) / median(text) <= 5)
+}
+
+/** A site far larger than most, held as the worker holds it: each edit is a change laid on the plan, and the findings anew. */
+function benchWired({ findWired, applyChanges, largePlan }) {
+  const size = { switches: 250, portsEach: 20, networks: 64, fixedEach: 1560 }
+  let held = largePlan(size)
+  const count = (list) => list.reduce((sum, n) => sum + n, 0)
+  say(`\nwired findings: ${held.devices.length} devices, ${held.networks.length} networks, ${count(held.devices.map((d) => d.ports.length))} ports, ${count(held.networks.map((n) => n.fixed.length))} addresses`)
+  const first = performance.now()
+  findWired(held)
+  line('the first time, nothing remembered', performance.now() - first, 'ms')
+  const edits = [
+    ['a gateway', (n) => [['networks', 'n7', 'gateway'], held.networks[7].gateway, `10.7.0.${(n % 200) + 1}`]],
+    ['a port', (n) => [['devices', 'sw9', 'ports', 'p5', 'mode'], held.devices.find((d) => d.id === 'sw9').ports[4].mode, { mode: 'access', vlan: 10 + (n % 64) }]],
+    ['a cable', (n) => [['links', held.links[40].id, 'medium'], held.links[40].medium, { ...held.links[40].medium, lengthM: 10 + (n % 80) }]],
+  ]
+  for (const [what, make] of edits) {
+    const times = []
+    for (let n = 0; n < 60; n++) {
+      const [path, before, after] = make(n)
+      const start = performance.now()
+      held = applyChanges(held, [{ kind: 'set', path, before, after }]).value
+      findWired(held)
+      if (n >= 20) times.push(performance.now() - start)
+    }
+    line(`findings after one edit of ${what}, median`, median(times), 'ms', '< 50', median(times) < 50)
+  }
+}
+
+/** The Loom of a site of 50 devices: how long its layout takes in its own worker, and whether frames are dropped while it is scaled. */
+async function benchLoom(url, { largePlan, planToText }) {
+  say('\nLoom of 50 devices, Chromium')
+  const cookie = await signIn(url, 'Planner', 'chart-and-pencil')
+  const plan = { ...largePlan({ switches: 24, portsEach: 12, networks: 12, fixedEach: 4 }) }
+  const made = await (await fetch(`${url}/api/sites`, { method: 'POST', headers: { 'origin': url, 'content-type': 'application/json', cookie }, body: JSON.stringify({ text: planToText(plan) }) })).json()
+  const { chromium: browserType } = require('@playwright/test')
+  const browser = await browserType.launch({ executablePath: chromium(), args: process.getuid?.() === 0 ? ['--no-sandbox'] : [] })
+  const [name, value] = cookie.split(/=(.*)/s)
+  const context = await browser.newContext({ viewport: { width: 1280, height: 800 } })
+  await context.addCookies([{ name, value, url }])
+  const page = await context.newPage()
+  const times = []
+  for (let n = 0; n < 5; n++) {
+    await page.goto(`${url}/sites/${made.slug}/loom`)
+    await page.getByRole('group', { name: 'Loom', exact: true }).waitFor()
+    times.push(await page.evaluate(() => performance.getEntriesByName('loom layout').at(-1).duration))
+  }
+  line(`layout of ${plan.devices.length} devices in its worker, median of 5`, median(times), 'ms', '< 300', median(times) < 300)
+  await page.getByRole('region', { name: 'Loom picture' }).hover()
+  await page.keyboard.down('Control')
+  const gaps = page.evaluate(() => new Promise((resolve) => {
+    const seen = []
+    let last = performance.now()
+    const tick = (now) => {
+      seen.push(now - last)
+      last = now
+      if (seen.length < 90) requestAnimationFrame(tick)
+      else resolve(seen.slice(2))
+    }
+    requestAnimationFrame(tick)
+  }))
+  for (let n = 0; n < 40; n++) {
+    await page.mouse.wheel(0, n < 20 ? -100 : 100)
+    await new Promise((done) => setTimeout(done, 16))
+  }
+  const frames = await gaps
+  line('frames later than 34 ms while it is scaled, of 88', frames.filter((g) => g > 34).length, 'frames')
+  line('  the longest gap between two frames', Math.max(...frames), 'ms')
+  await browser.close()
+}
+
+async function signIn(url, who = 'Keeper', password = 'lamp-and-ledger') {
+  const reply = await fetch(`${url}/api/sign-in`, { method: 'POST', headers: { 'origin': url, 'content-type': 'application/json' }, body: JSON.stringify({ name: who, password }) })
+  return reply.headers.get('set-cookie').split(';')[0]
+}
+
+/** Reads by 20 clients at once. With a pause they are people with the application open; without one, the server is full. */
+async function benchApi(url, cookie) {
+  const agent = new http.Agent({ keepAlive: true, maxSockets: 20 })
+  const read = (path, times) => new Promise((resolve) => {
+    const start = performance.now()
+    http.get(`${url}/api/${path}`, { agent, headers: { cookie } }, (reply) => {
+      reply.resume().on('end', () => {
+        if (reply.statusCode === 200) times.push(performance.now() - start)
+        resolve()
+      })
+    }).on('error', resolve)
+  })
+  async function clients(path, each, pauseMs) {
+    const times = []
+    const client = async () => {
+      for (let n = 0; n < each; n++) {
+        if (pauseMs > 0) await new Promise((done) => setTimeout(done, pauseMs * (0.5 + Math.random())))
+        await read(path, times)
+      }
+    }
+    const start = performance.now()
+    await Promise.all(Array.from({ length: 20 }, client))
+    return { times, perSecond: times.length / ((performance.now() - start) / 1000), failed: 20 * each - times.length }
+  }
+  for (const [pauseMs, title] of [[100, 'each asking again after some 100 ms'], [0, 'each asking again at once, so that the server is full']]) {
+    say(`\nAPI reads, 20 clients, ${title}`)
+    for (const path of ['sites', 'sites/gullhaven/plan', 'sites/gullhaven/roster', 'sites/gullhaven/proof', 'sites/gullhaven/revisions']) {
+      await clients(path, 25, 0)
+      const { times, perSecond, failed } = await clients(path, 40, pauseMs)
+      const p95 = quantile(times, 0.95)
+      line(`GET ${path}, 95th percentile`, p95, 'ms', '< 25', p95 < 25)
+      say(`${' '.repeat(4)}${perSecond.toFixed(0)} answers a second${failed > 0 ? `, ${failed} FAILED` : ''}`)
+    }
+  }
+  agent.destroy()
+}
+
+/** What a browser loads before the first sheet can be used, and how long that takes from a warm server. */
+async function benchPage(url, cookie) {
+  say('\nfirst page (Addresses), Chromium, empty cache, loopback')
+  const { chromium: browserType } = require('@playwright/test')
+  const browser = await browserType.launch({ executablePath: chromium(), args: process.getuid?.() === 0 ? ['--no-sandbox'] : [] })
+  const [name, value] = cookie.split(/=(.*)/s)
+  const ready = []
+  const scripts = new Set()
+  for (let n = 0; n < 7; n++) {
+    const context = await browser.newContext({ viewport: { width: 1280, height: 800 } })
+    await context.addCookies([{ name, value, url }])
+    const page = await context.newPage()
+    page.on('response', (response) => {
+      if (response.request().resourceType() === 'script') scripts.add(new URL(response.url()).pathname)
+    })
+    const start = performance.now()
+    await page.goto(`${url}/sites/gullhaven/addresses`)
+    // Interactive: the table answers to a key.
+    await page.getByRole('gridcell', { name: '10.61.6.1', exact: true }).focus()
+    await page.keyboard.press('ArrowDown')
+    ready.push(performance.now() - start)
+    await context.close()
+  }
+  await browser.close()
+  const kb = [...scripts].reduce((sum, path) => sum + gzipSync(readFileSync(join(ROOT, '.output/public', path))).length, 0) / 1000
+  line('JavaScript of the first page, gzip', kb, 'kB', '<= 350', kb <= 350)
+  line('until the table answers to a key, median of 7', median(ready), 'ms', '< 1500', median(ready) < 1500)
+}
+
+/** Measures and prints. Nothing here passes or fails: speed depends on the machine, ratios less so. */
+export async function bench() {
+  checkNode()
+  await ensureDebian({ browser: true })
+  await ensurePackages()
+  await ensureBuilt()
+  const scratch = mkdtempSync(join(tmpdir(), 'mast-bench-'))
+  const database = await startThrowAway()
+  const port = await freePort()
+  const server = startServer({ host: '127.0.0.1', port, databaseUrl: database.url, sessionPassword: 'a-password-for-bench-of-32-letters', env: { MAST_DEMO: '1' } })
+  try {
+    say(`${cpus().length} processors, ${cpus()[0]?.model.trim()}, Node.js ${process.versions.node}\n`)
+    const core = await loadCore(scratch)
+    benchCore(core)
+    benchWired(core)
+    await server.ready
+    const url = `http://127.0.0.1:${port}`
+    const cookie = await signIn(url)
+    await benchApi(url, cookie)
+    await benchPage(url, cookie)
+    await benchLoom(url, core)
+    return 0
+  } finally {
+    server.child.kill('SIGTERM')
+    await server.ended
+    await database.stop()
+    rmSync(scratch, { recursive: true, force: true })
+  }
+}

@@ -1,0 +1,100 @@
+import { createHash } from 'node:crypto'
+import { existsSync, mkdirSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs'
+import { join } from 'node:path'
+import { node, ROOT, run } from './run.mjs'
+import { say, Stop } from './say.mjs'
+
+const STATE = join(ROOT, '.mast')
+const stampFile = (name) => join(STATE, `${name}.stamp`)
+const stampOf = (name) => (existsSync(stampFile(name)) ? readFileSync(stampFile(name), 'utf8') : '')
+
+function setStamp(name, value) {
+  mkdirSync(STATE, { recursive: true })
+  writeFileSync(stampFile(name), value)
+}
+
+export function checkNode() {
+  const [major, minor] = process.versions.node.split('.').map(Number)
+  if (major < 20 || (major === 20 && minor < 19)) throw new Stop(`Able Mast needs Node.js 20.19 or newer; this is ${process.versions.node}.`)
+}
+
+function filesUnder(path) {
+  if (!existsSync(path)) return []
+  if (statSync(path).isFile()) return [path]
+  return readdirSync(path, { withFileTypes: true }).sort((a, b) => (a.name < b.name ? -1 : 1))
+    .flatMap((entry) => (entry.name === 'node_modules' ? [] : filesUnder(join(path, entry.name))))
+}
+
+export function hashOf(paths) {
+  const hash = createHash('sha256')
+  for (const file of paths.flatMap((path) => filesUnder(join(ROOT, path)))) hash.update(file.slice(ROOT.length)).update('\0').update(readFileSync(file)).update('\0')
+  return hash.digest('hex')
+}
+
+/** npm packages as the lock file says. */
+export async function ensurePackages() {
+  const wanted = hashOf(['package.json', 'package-lock.json'])
+  if (stampOf('npm') === wanted && existsSync(join(ROOT, 'node_modules/nuxt'))) return
+  say('Installing npm packages …')
+  const { code, output } = await run('npm', ['ci', '--ignore-scripts', '--no-audit', '--no-fund'], { quiet: true })
+  if (code !== 0) throw new Stop(`npm could not install the packages: ${lastLine(output)}`, 5)
+  setStamp('npm', wanted)
+}
+
+/** Types that the build tools make from the configuration. */
+export async function ensureTypes() {
+  const { code, output } = await node('node_modules/nuxt/bin/nuxt.mjs', ['prepare'], { quiet: true })
+  if (code !== 0) throw new Stop(`nuxt prepare failed: ${lastLine(output)}`, 5)
+}
+
+const SOURCES = ['app', 'core', 'contracts', 'server', 'public', 'nuxt.config.ts', 'package-lock.json']
+
+export async function ensureBuilt() {
+  const wanted = hashOf(SOURCES)
+  if (stampOf('build') === wanted && existsSync(join(ROOT, '.output/server/index.mjs'))) return
+  say('Building (about half a minute) …')
+  const { code, output } = await node('node_modules/nuxt/bin/nuxt.mjs', ['build'], { quiet: true })
+  if (code !== 0) throw new Stop(`the build failed:\n${output.split('\n').slice(-25).join('\n')}`, 6)
+  setStamp('build', wanted)
+}
+
+const lastLine = (text) => text.trim().split('\n').at(-1) ?? ''
+
+export function postgresBin() {
+  const base = '/usr/lib/postgresql'
+  const versions = existsSync(base) ? readdirSync(base).filter((v) => existsSync(join(base, v, 'bin/postgres'))) : []
+  const newest = versions.sort((a, b) => Number(b) - Number(a))[0]
+  return newest ? join(base, newest, 'bin') : null
+}
+
+export const chromium = () => ['/usr/bin/chromium', '/usr/bin/chromium-browser'].find(existsSync) ?? null
+
+/** Programs of the kernel twin, and the packages they come from. */
+const TWIN = [['ip', 'iproute2'], ['nft', 'nftables'], ['dnsmasq', 'dnsmasq-base'], ['udhcpc', 'udhcpc'], ['fping', 'fping']]
+const isThere = (name) => ['/usr/sbin', '/usr/bin', '/sbin', '/bin', '/usr/local/bin', '/usr/local/sbin'].some((folder) => existsSync(join(folder, name)))
+
+/**
+ * Debian packages that are missing, installed where we may, listed where we may not. What only the kernel twin needs is
+ * installed where we may; where we may not, the twin says that it was skipped.
+ */
+export async function ensureDebian({ browser, twin = false }) {
+  const forTwin = twin && process.getuid?.() === 0 ? TWIN.filter(([name]) => !isThere(name)).map(([, pack]) => pack) : []
+  const missing = [
+    ...forTwin,
+    ...(process.env.DATABASE_URL || postgresBin() ? [] : ['postgresql']),
+    ...(!browser || chromium() ? [] : ['chromium']),
+  ]
+  if (missing.length === 0) return
+  const root = process.getuid?.() === 0
+  const sudo = !root && (await run('sudo', ['-n', 'true'], { quiet: true })).code === 0
+  const apt = (args) => {
+    const words = ['DEBIAN_FRONTEND=noninteractive', 'apt-get', ...args]
+    return run(root ? 'env' : 'sudo', root ? words : ['-n', 'env', ...words], { quiet: true })
+  }
+  const byHand = `Missing: ${missing.join(', ')}. Install with: sudo apt-get install ${missing.join(' ')}`
+  if (!root && !sudo) throw new Stop(`${byHand}${missing.includes('postgresql') ? ' (or point DATABASE_URL at a PostgreSQL)' : ''}`, 4)
+  say(`Installing from Debian: ${missing.join(', ')} …`)
+  await apt(['update'])
+  const { code, output } = await apt(['install', '-y', '--no-install-recommends', ...missing])
+  if (code !== 0) throw new Stop(`Debian's packages could not be installed (${lastLine(output)}). ${byHand}`, 4)
+}

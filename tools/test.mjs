@@ -1,0 +1,99 @@
+import { mkdtempSync, readFileSync, rmSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { checkNode, ensureBuilt, ensureDebian, ensurePackages, ensureTypes } from './install.mjs'
+import { freePort, startThrowAway } from './postgres.mjs'
+import { node } from './run.mjs'
+import { say, Stop } from './say.mjs'
+import { startServer } from './server.mjs'
+
+const TYPES = [
+  ['core', ['node_modules/typescript/bin/tsc', '-p', 'core']],
+  ['contracts', ['node_modules/typescript/bin/tsc', '-p', 'contracts']],
+  ['tests', ['node_modules/typescript/bin/tsc', '-p', 'tests']],
+  ['tests of app', ['node_modules/vue-tsc/bin/vue-tsc.js', '--noEmit', '-p', 'tests/app']],
+  ['server', ['node_modules/vue-tsc/bin/vue-tsc.js', '--noEmit', '-p', '.nuxt/tsconfig.server.json']],
+  ['app', ['node_modules/vue-tsc/bin/vue-tsc.js', '--noEmit', '-p', '.nuxt/tsconfig.app.json']],
+]
+
+/** One program that must end well counts as one test. */
+async function check(name, args) {
+  const { code } = await node(args[0], args.slice(1))
+  say(`${code === 0 ? 'ok    ' : 'FAILED'} ${name}`)
+  return { passed: code === 0 ? 1 : 0, failed: code === 0 ? 0 : 1, skipped: 0 }
+}
+
+async function lint() {
+  return [await check('lint', ['node_modules/eslint/bin/eslint.js', '.', '--max-warnings', '0'])]
+}
+
+async function types() {
+  const results = []
+  for (const [name, args] of TYPES) results.push(await check(`types of ${name}`, args))
+  return results
+}
+
+const scratch = mkdtempSync(join(tmpdir(), 'mast-report-'))
+
+/** A report that was not written is a failure, whatever the exit code says. */
+function readReport(file, read) {
+  try {
+    return read(JSON.parse(readFileSync(file, 'utf8')))
+  } catch {
+    return { passed: 0, failed: 1, skipped: 0 }
+  }
+}
+
+async function vitest(project) {
+  const file = join(scratch, `${project}.json`)
+  const { code } = await node('node_modules/vitest/vitest.mjs', ['run', '--project', project, '--reporter', 'default', '--reporter', 'json', '--outputFile.json', file])
+  const counts = readReport(file, (r) => ({ passed: r.numPassedTests, failed: r.numFailedTests, skipped: r.numPendingTests + r.numTodoTests }))
+  return [code !== 0 && counts.failed === 0 ? { ...counts, failed: 1 } : counts]
+}
+
+async function browser() {
+  const file = join(scratch, 'e2e.json')
+  const database = await startThrowAway()
+  const port = await freePort()
+  const server = startServer({ host: '127.0.0.1', port, databaseUrl: database.url, sessionPassword: 'a-password-for-tests-of-32-letters', env: { MAST_DEMO: '1', MAST_SILENCE_LIMIT_MS: '2500', MAST_LAB_SPEED: '120' } })
+  try {
+    await server.ready
+    const env = { MAST_BASE_URL: `http://127.0.0.1:${port}`, PLAYWRIGHT_JSON_OUTPUT_NAME: file }
+    const { code } = await node('node_modules/@playwright/test/cli.js', ['test', '-c', 'tests/e2e', '--reporter', 'list,json'], { env })
+    const counts = readReport(file, ({ stats }) => ({ passed: stats.expected, failed: stats.unexpected + stats.flaky, skipped: stats.skipped }))
+    return [code !== 0 && counts.failed === 0 ? { ...counts, failed: 1 } : counts]
+  } finally {
+    server.child.kill('SIGTERM')
+    await server.ended
+    await database.stop()
+  }
+}
+
+const built = (run) => async () => {
+  await ensureBuilt()
+  return run()
+}
+const PARTS = { lint, types, unit: () => vitest('unit'), twin: () => vitest('twin'), server: built(() => vitest('server')), browser: built(browser) }
+
+/** Runs the parts named, or all of them, and ends with one line of counts. */
+export async function test(names) {
+  const unknown = names.filter((name) => !(name in PARTS))
+  if (unknown.length > 0) throw new Stop(`No such part: ${unknown.join(', ')}. Parts are ${Object.keys(PARTS).join(', ')}.`)
+  checkNode()
+  const chosen = names.length > 0 ? names : Object.keys(PARTS)
+  await ensureDebian({ browser: chosen.includes('browser'), twin: chosen.includes('twin') })
+  await ensurePackages()
+  await ensureTypes()
+  const total = { passed: 0, failed: 0, skipped: 0 }
+  try {
+    for (const name of chosen) {
+      say(`\n== ${name}`)
+      for (const counts of await PARTS[name]()) for (const key of Object.keys(total)) total[key] += counts[key]
+    }
+  } finally {
+    rmSync(scratch, { recursive: true, force: true })
+  }
+  say(`\n${total.passed} passed, ${total.failed} failed, ${total.skipped} skipped`)
+  return total.failed === 0 ? 0 : 1
+}
+
