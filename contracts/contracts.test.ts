@@ -1,10 +1,13 @@
 import fc from 'fast-check'
+import fastJsonPatch from 'fast-json-patch'
 import { describe, expect, it } from 'vitest'
 import { PLAN_VERSION } from '#core/model'
+import { largePlan } from '../tests/large'
 import { base, site, the } from '../tests/plans'
 import { gullhavenClean, gullhavenPlan } from '#server/demo/gullhaven'
 import { patchOpSchema, savePlanSchema } from './api'
 import { getBootstrappingDataSchema, reportProgressSchema } from './bootstrap'
+import { patchBetween } from './patch'
 import { MOST_PLAN_BYTES, parsePlan, parsePlanText, planToText } from './plan'
 
 const told = (result: ReturnType<typeof parsePlan>) => (result.ok ? [] : result.problems.map((p) => `${p.place}: ${p.code}`))
@@ -14,6 +17,13 @@ describe('a site file', () => {
     const read = parsePlanText(planToText(plan))
     expect(read).toEqual({ ok: true, value: plan })
     expect(read.ok && planToText(read.value)).toBe(planToText(plan))
+  })
+
+  it('of a site of 100,000 addresses can leave as a file and come back', () => {
+    const plan = largePlan({ switches: 100, portsEach: 20, networks: 64, fixedEach: 1560 })
+    const text = planToText(plan)
+    expect(text.length).toBeLessThan(MOST_PLAN_BYTES)
+    expect(parsePlanText(text)).toEqual({ ok: true, value: plan })
   })
 
   it('of a newer version is refused with both versions', () => {
@@ -50,6 +60,25 @@ describe('a site file', () => {
     fc.assert(fc.property(fc.object(), (junk) => {
       expect(parsePlan({ ...base(), ...junk, networks: junk }).ok).toBe(false)
     }))
+  })
+})
+
+describe('a patch between two documents', () => {
+  // fast-json-patch applies it: an independent reading of RFC 6902.
+  it('turns the one into the other, whatever they are, and says nothing of what both share', () => {
+    const inner = fc.jsonValue({ maxDepth: 3 })
+    fc.assert(fc.property(inner, inner, inner, (a, b, shared) => {
+      const [before, after] = [{ 'a/b': a, shared, list: [shared, a, b] }, { 'a/b': b, shared, list: [shared, b, b] }]
+      const patch = patchBetween(before, after)
+      expect(fastJsonPatch.applyPatch(JSON.parse(JSON.stringify(before)), structuredClone(patch), true).newDocument).toEqual(after)
+      expect(patch.filter((op) => op.path.startsWith('/shared') || op.path.startsWith('/list/0') || op.path.startsWith('/list/2'))).toEqual([])
+    }))
+  })
+
+  it('of one edit is one operation', () => {
+    const before = gullhavenPlan()
+    expect(patchBetween(before, { ...before, site: { ...before.site, name: 'X' } })).toEqual([{ op: 'replace', path: '/site/name', value: 'X' }])
+    expect(patchBetween(before, { ...before, networks: before.networks.slice(0, -1) })).toEqual([{ op: 'remove', path: `/networks/${before.networks.length - 1}` }])
   })
 })
 

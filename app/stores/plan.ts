@@ -1,6 +1,6 @@
-import fastJsonPatch from 'fast-json-patch'
 import { produce } from 'immer'
-import type { PatchOp, PlanAt } from '#contracts/api'
+import type { PlanAt } from '#contracts/api'
+import { patchBetween } from '#contracts/patch'
 import type { Problem } from '#core/base'
 import { problem } from '#core/base'
 import { applyChanges, changesBetween, type Change, type Plan } from '#core/model'
@@ -160,7 +160,7 @@ export const usePlan = defineStore('plan', () => {
     clearTimeout(timer)
     const [base, mine] = [saved.value, draft.value]
     if (!base || !mine || state.value === 'saving' || state.value === 'conflict') return
-    const patch = fastJsonPatch.compare(base.plan, mine) as PatchOp[]
+    const patch = patchBetween(base.plan, mine)
     if (patch.length === 0) {
       state.value = 'saved'
       unsavedWords = []

@@ -67,7 +67,7 @@ const REASONS: Readonly<Record<string, (v: Values) => string>> = {
   'not-a-plan': () => 'this is not a site file of Able Mast',
   'newer-version': (v) => `the file is of version ${v['version']}; this Able Mast knows versions up to ${v['known']}. Use a newer Able Mast`,
   'not-json': () => 'this is not JSON',
-  'too-large': (v) => `larger than ${Math.round(Number(v['most']) / 1000)} kB`,
+  'too-large': (v) => `larger than ${Number(v['most']) >= 1e6 ? `${Math.round(Number(v['most']) / 1e6)} MB` : `${Math.round(Number(v['most']) / 1000)} kB`}`,
   'not-allowed': (v) => `${v['text'] === '' || v['text'] === undefined ? 'the value' : v['text']} is not allowed here (${v['reason']})`,
   'id-twice': (v) => `the id ${v['text']} is used twice`,
   'bad-patch': () => 'the change does not fit the plan',

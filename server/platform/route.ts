@@ -3,7 +3,7 @@ import type { H3Event } from 'h3'
 import type { z } from 'zod'
 import type { Me, PlanAt, Refusal } from '#contracts/api'
 import { problemsOf } from '#contracts/plan'
-import { problem, type Problem } from '#core/base'
+import { memoOn, problem, type Problem } from '#core/base'
 import { describeError, log } from './log'
 
 /** A refusal on its way to the edge; the only thing besides a defect that a service may throw. */
@@ -40,6 +40,16 @@ export function route<T>(handler: (event: H3Event) => Promise<T>) {
       setResponseStatus(event, 500)
       return { problems: [problem('defect', '', { reference })], reference }
     }
+  })
+}
+
+/** An answer that is kept for many readers, as text: it is written out once for as long as it is kept, and must not be changed. */
+const textOf = memoOn((kept: object) => JSON.stringify(kept))
+export function keptRoute(handler: (event: H3Event) => Promise<object>) {
+  return route(async (event) => {
+    const text = textOf(await handler(event))
+    setResponseHeader(event, 'content-type', 'application/json')
+    return text
   })
 }
 

@@ -1,4 +1,4 @@
-import { and, asc, eq, inArray, notExists } from 'drizzle-orm'
+import { and, asc, count, eq, inArray, max, notExists, sql } from 'drizzle-orm'
 import type { AdoptionEvent } from '#core/adopt'
 import type { SerialKind } from '#core/model'
 import { adoptionEvents, claims, sites } from '#server/db/schema'
@@ -33,6 +33,12 @@ export async function removeClaim(q: Queries, siteId: number, serial: string): P
 
 export async function addEvent(q: Queries, serial: string, model: string, event: AdoptionEvent): Promise<void> {
   await q.insert(adoptionEvents).values({ serial, model, event, at: new Date(event.atMs) })
+}
+
+/** Changes whenever a claim is made or released, or something is heard of any serial. */
+export async function rosterMark(q: Queries): Promise<string> {
+  const [claimed] = await q.select({ claims: count(), newest: max(claims.id), heard: sql<number>`(select max(id) from ${adoptionEvents})` }).from(claims)
+  return Object.values(claimed ?? {}).join(' ')
 }
 
 /** Events of the serials claimed for a site. */

@@ -2,6 +2,7 @@ import fastJsonPatch from 'fast-json-patch'
 import type { Operation } from 'fast-json-patch'
 import { isDeepStrictEqual } from 'node:util'
 import type { PatchOp, PlanAt, RevisionLine, SiteSummary } from '#contracts/api'
+import { patchBetween } from '#contracts/patch'
 import { parsePlan, parsePlanText } from '#contracts/plan'
 import { addressesOf, type FleetSite } from '#core/brief'
 import { PLAN_VERSION, type Plan } from '#core/model'
@@ -136,7 +137,7 @@ export function restorePlan(change: Change, revision: number): Promise<PlanAt> {
   return changePlan(change, async (document, q, siteId) => {
     const { plan } = await planAtRevision(q, siteId, revision)
     if (isDeepStrictEqual(plan, document)) throw refused(409, 'nothing-to-restore', String(revision))
-    return { document: plan, patch: fastJsonPatch.compare(document, plan) as PatchOp[], words: `restored revision ${revision}` }
+    return { document: plan, patch: patchBetween(document, plan), words: `restored revision ${revision}` }
   })
 }
 

@@ -3,8 +3,9 @@ import { asBuilt } from '#core/lab'
 import type { Plan } from '#core/model'
 import { testsOf, tryTests, type AcceptanceTest } from '#core/prove'
 import { faultOf } from '#server/repo/lab'
-import { addResults, newestResults } from '#server/repo/proof'
+import { addResults, newestResultId, newestResults } from '#server/repo/proof'
 import { now } from '#server/platform/clock'
+import { keeper } from '#server/platform/keeper'
 import { database } from '#server/platform/database'
 import { tell } from '#server/platform/news'
 import { refused } from '#server/platform/route'
@@ -18,9 +19,12 @@ function testsFor(plan: Plan): readonly AcceptanceTest[] {
   return tests
 }
 
+const keep = keeper<Proof>()
+
 export async function proofOf(slug: string): Promise<Proof> {
-  const { siteId, current: { plan, revision } } = await siteAndPlan(slug)
-  return { revision, tests: testsFor(plan), results: await newestResults(database(), siteId) }
+  const { siteId, current: { plan, revision, savedAt } } = await siteAndPlan(slug)
+  const mark = `${revision} ${savedAt} ${await newestResultId(database(), siteId)}`
+  return keep(siteId, mark, async () => ({ revision, tests: testsFor(plan), results: await newestResults(database(), siteId) }))
 }
 
 /** Tries every test on the lab's copy of the site, which may differ from the plan. */

@@ -3,9 +3,10 @@ import type { Roster, RosterRow, Stranger } from '#contracts/api'
 import { groupBy } from '#core/base'
 import { isManaged, type AdoptionEvent } from '#core/adopt'
 import { readSerialList, type ClaimRow } from '#core/ingest'
-import { parseSerial } from '#core/model'
+import { parseSerial, type Plan } from '#core/model'
 import * as repo from '#server/repo/adoption'
 import { now } from '#server/platform/clock'
+import { keeper } from '#server/platform/keeper'
 import { database, type Queries } from '#server/platform/database'
 import { tell } from '#server/platform/news'
 import { Refused, refused } from '#server/platform/route'
@@ -18,9 +19,16 @@ const bySerial = (rows: Heard) => groupBy(rows, (row) => row.serial)
 const MOST_EVENTS = 60
 const eventsIn = (rows: Heard | undefined): AdoptionEvent[] => (rows ?? []).slice(-MOST_EVENTS).map((row) => row.event)
 
+const keep = keeper<Pick<Roster, 'rows' | 'strangers'>>()
+
 export async function rosterOf(slug: string): Promise<Roster> {
+  const [mark, { siteId, current: { plan, revision, savedAt } }] = await Promise.all([repo.rosterMark(database()), siteAndPlan(slug)])
+  const told = await keep(siteId, `${revision} ${savedAt} ${mark}`, () => whoIsWhere(siteId, plan))
+  return { ...told, silenceLimitMs: settings().silenceLimitMs, nowMs: now().getTime() }
+}
+
+async function whoIsWhere(siteId: number, plan: Plan): Promise<Pick<Roster, 'rows' | 'strangers'>> {
   const db = database()
-  const { siteId, current: { plan } } = await siteAndPlan(slug)
   const [claims, claimed, unclaimed] = await Promise.all([repo.claimsOf(db, siteId), repo.eventsOfSite(db, siteId), repo.eventsOfStrangers(db)])
   const heard = bySerial(claimed)
   const rows = plan.devices.filter(isManaged).map((device): RosterRow => {
@@ -30,7 +38,7 @@ export async function rosterOf(slug: string): Promise<Roster> {
     return { deviceId: device.id, serial, claim: { serialKind, claimedAtMs: claimedAt.getTime() }, claimedBy, events: eventsIn(heard.get(serial)) }
   })
   const strangers = [...bySerial(unclaimed)].map(([serial, events]): Stranger => ({ serial, model: events.at(-1)?.model ?? '', events: eventsIn(events) }))
-  return { rows, strangers, silenceLimitMs: settings().silenceLimitMs, nowMs: now().getTime() }
+  return { rows, strangers }
 }
 
 async function claimAll(slug: string, rows: readonly ClaimRow[], claimedBy: string): Promise<void> {

@@ -121,8 +121,11 @@ describe('site files', () => {
     expect((await keeper('GET', '/api/sites')).text).toBe(before)
   })
 
-  it('5 MB of garbage is refused by its size', async () => {
-    const reply = await planner('POST', '/api/sites', 'x'.repeat(5_000_000))
+  it('5 MB of garbage is refused, by its size where so much is never needed', async () => {
+    const garbage = 'x'.repeat(5_000_000)
+    expect(codesOf(await planner('POST', '/api/sites', garbage))).toEqual(['not-allowed'])
+    expect(codesOf(await planner('POST', '/api/sites', { text: garbage }))).toEqual(['not-json'])
+    const reply = await planner('POST', '/api/sites/gullhaven/claim-list', { csv: garbage })
     expect([reply.status, codesOf(reply)]).toEqual([413, ['too-large']])
     expect((await keeper('GET', '/api/health')).status).toBe(200)
   })

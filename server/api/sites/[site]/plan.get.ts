@@ -1,4 +1,4 @@
-import { route, slugOf } from '#server/platform/route'
+import { keptRoute, slugOf } from '#server/platform/route'
 import { currentPlan } from '#server/services/plans'
 
-export default route(async (event) => currentPlan(slugOf(event)))
+export default keptRoute(async (event) => currentPlan(slugOf(event)))

@@ -1,4 +1,4 @@
-import { route, slugOf } from '#server/platform/route'
+import { keptRoute, slugOf } from '#server/platform/route'
 import { proofOf } from '#server/services/proof'
 
-export default route(async (event) => proofOf(slugOf(event)))
+export default keptRoute(async (event) => proofOf(slugOf(event)))
