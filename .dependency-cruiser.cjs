@@ -1,5 +1,5 @@
 // Who may import whom. Module order of core: each may use `base` and the doors of those before it.
-const ORDER = ['base', 'address', 'model', 'cable', 'ethernet', 'power', 'dhcp', 'brief', 'policy', 'reach', 'adopt', 'findings', 'prove', 'lab', 'export', 'ingest']
+const ORDER = ['base', 'address', 'model', 'cable', 'ethernet', 'power', 'dhcp', 'failover', 'brief', 'policy', 'reach', 'adopt', 'findings', 'prove', 'diagnose', 'lab', 'export', 'ingest']
 
 const root = process.env.CANARY ? 'tests/boundaries/canary/' : ''
 const at = (path) => `^${root}${path}`
@@ -19,7 +19,7 @@ module.exports = {
     { name: 'core-by-the-door', severity: 'error', from: { path: at('core/([^/]+)/') }, to: { path: at('core/([^/]+)/'), pathNot: [at('core/$1/'), 'index\\.ts$'] } },
     { name: 'doors-only', severity: 'error', from: { path: at('(contracts|server|app)/') }, to: { path: at('core/'), pathNot: 'index\\.ts$' } },
     ...order,
-    { name: 'contracts-use-zod-only', severity: 'error', from: { path: at('contracts/'), pathNot: '\\.test\\.ts$' }, to: { pathNot: [at('(core|contracts)/'), 'node_modules/zod'] } },
+    { name: 'contracts-use-zod-and-patches-only', severity: 'error', from: { path: at('contracts/'), pathNot: '\\.test\\.ts$' }, to: { pathNot: [at('(core|contracts)/'), 'node_modules/(zod|fast-json-patch)'] } },
     layer('app-never-server', 'app/', ['app/', 'core/', 'contracts/']),
     layer('api-calls-services', 'server/api/', ['contracts/', 'core/', 'server/services/', 'server/platform/']),
     layer('services-call-repo', 'server/services/', ['contracts/', 'core/', 'server/services/', 'server/repo/', 'server/platform/', 'server/lab/']),

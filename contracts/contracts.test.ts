@@ -66,7 +66,8 @@ describe('a site file', () => {
 describe('a patch between two documents', () => {
   // fast-json-patch applies it: an independent reading of RFC 6902.
   it('turns the one into the other, whatever they are, and says nothing of what both share', () => {
-    const inner = fc.jsonValue({ maxDepth: 3 })
+    // Through JSON first: it knows no negative zero.
+    const inner = fc.jsonValue({ maxDepth: 3 }).map((value) => JSON.parse(JSON.stringify(value)) as unknown)
     fc.assert(fc.property(inner, inner, inner, (a, b, shared) => {
       const [before, after] = [{ 'a/b': a, shared, list: [shared, a, b] }, { 'a/b': b, shared, list: [shared, b, b] }]
       const patch = patchBetween(before, after)

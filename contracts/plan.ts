@@ -92,6 +92,7 @@ const facts = z.strictObject({
   credentialsAt: short.nullable(), tagKnown: z.boolean(), pcp: z.number().int().min(0).max(7).nullable(), macLock: z.enum(['yes', 'no']).nullable(), lockedMac: mac.nullable(),
   linkSpeed: z.enum(['auto', '100', '1000', '2500', '10000']).nullable(), capGb: z.number().min(0).max(1_000_000).nullable(), outsideKnown: z.boolean(),
   address: faceAddress.nullable(), gateway: ip.nullable(), dns: ips, modem: z.enum(['bridge', 'routing', 'none']).nullable(), cellular: z.boolean(), portEnabled: z.boolean(),
+  modemForwards: z.boolean(),
 })
 
 const brief = z.strictObject({
@@ -133,7 +134,17 @@ const selector = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('prefix'), prefix }),
   z.strictObject({ kind: z.literal('internet') }),
   z.strictObject({ kind: z.literal('gateway') }),
+  z.strictObject({ kind: z.literal('tunnel'), id }),
+  z.strictObject({ kind: z.literal('peer'), id }),
 ])
+const seconds = z.number().min(0).max(86_400)
+const probe = z.strictObject({
+  kind: z.enum(['icmp', 'dns', 'http']), targets: list(z.string().min(1).max(253), 8), quorum: z.number().int().min(1).max(8), everyS: z.number().min(0.1).max(3600), timeoutS: z.number().min(0.05).max(3600),
+  misses: z.number().int().min(1).max(1000), returns: z.number().int().min(1).max(1000),
+})
+const port = z.number().int().min(0).max(65535)
+const wgKey = z.string().regex(/^[A-Za-z0-9+/]{42}[AEIMQUYcgkosw048]=$/, 'key')
+const endpoint = z.string().max(260).regex(/^(\[[0-9a-fA-F:]+\]|[A-Za-z0-9.-]{1,253}):\d{1,5}$/, 'endpoint')
 const serviceIds = list(id, 100)
 
 export const planSchema = z.strictObject({
@@ -142,6 +153,7 @@ export const planSchema = z.strictObject({
   site: z.strictObject({
     name, supernet: prefix, prefix6: prefix6.nullable(), subnetPolicy: z.enum(['octet', 'best-fit']), country: z.string().regex(/^([A-Z]{2})?$/, 'country'), labelRule: z.string().min(1).max(120),
     upsWh: z.number().min(0).max(10_000_000).nullable(), upsEfficiency: z.number().min(0.1).max(1), pricePerKwh: z.number().min(0).max(1000), currency: z.string().max(8), poeHeadroomPct: z.number().min(0).max(90),
+    mostOutageS: z.number().min(0).max(86_400).nullable(), mostFalseAlarms: z.number().min(0).max(1_000_000).nullable(),
   }),
   brief,
   models: list(model, 500),
@@ -152,7 +164,9 @@ export const planSchema = z.strictObject({
   ssids: list(z.strictObject({ id, name: z.string().min(1).max(32), networkId: id, isolation: z.boolean(), apIds: list(id, 5000) }), 200),
   uplinks: list(z.strictObject({
     id, name, deviceId: id, portId: id, kind: z.enum(['pppoe', 'dhcp', 'static']), tag: vid.nullable(), priority: z.number().int().min(1).max(100),
-    outside: z.enum(['own', 'shared']), downMbps: z.number().min(0).max(1_000_000), upMbps: z.number().min(0).max(1_000_000), facts,
+    outside: z.enum(['own', 'shared']), downMbps: z.number().min(0).max(1_000_000), upMbps: z.number().min(0).max(1_000_000),
+    probe: probe.nullable(), standby: z.enum(['hot', 'cold']), bringUpS: seconds, holdDownS: seconds, fates: list(short, 10), lossPct: z.number().min(0).max(100),
+    availablePct: z.number().min(0).max(100).nullable(), usualGbPerDay: z.number().min(0).max(1_000_000).nullable(), facts,
   }), 50),
   services: list(z.strictObject({
     id, name,
@@ -164,7 +178,16 @@ export const planSchema = z.strictObject({
       id, chain: z.enum(['forward', 'input']), action: z.enum(['accept', 'drop', 'reject']), from: selector, to: selector, services: serviceIds, note,
     }), 10_000),
   }), 100),
-  routes: list(z.strictObject({ id, deviceId: id, prefix, via: ip }), 10_000),
+  routes: list(z.strictObject({ id, deviceId: id, prefix, via: ip, metric: z.number().int().min(0).max(4_294_967_295) }), 10_000),
+  policyRoutes: list(z.strictObject({ id, deviceId: id, from: selector, services: serviceIds, out: z.strictObject({ kind: z.enum(['uplink', 'tunnel']), id }), orElse: z.enum(['next', 'refuse']), note }), 1000),
+  forwards: list(z.strictObject({ id, deviceId: id, uplinkId: id, proto: z.enum(['tcp', 'udp']), from: port, to: port, toAddress: ip, toPort: port, note }), 1000),
+  tunnels: list(z.strictObject({
+    id, name, deviceId: id, publicName: z.string().min(1).max(253).regex(/^[A-Za-z0-9.-]+$/, 'name').nullable(), address: faceAddress, listenPort: port, mtu: z.number().int().min(576).max(9000), publicKey: wgKey.nullable(),
+    peers: list(z.strictObject({
+      id, name, kind: z.enum(['site', 'person', 'provider']), publicKey: wgKey.nullable(), allowed: list(prefix, 100), theirAllowed: list(prefix, 100), endpoint: endpoint.nullable(),
+      keepaliveS: z.number().int().min(0).max(65535).nullable(),
+    }), 1000),
+  }), 100),
   intents: list(z.strictObject({ id, from: selector, to: selector, services: serviceIds, survives: list(id, 100), note }), 10_000),
 })
 
@@ -192,6 +215,7 @@ function repeatedIds(plan: Plan): Problem[] {
   const lists: readonly (readonly [string, readonly { readonly id: string }[]])[] = [
     ['networks', plan.networks], ['devices', plan.devices], ['links', plan.links], ['ssids', plan.ssids], ['uplinks', plan.uplinks],
     ['services', plan.services], ['routes', plan.routes], ['intents', plan.intents], ['templates', plan.templates],
+    ['policyRoutes', plan.policyRoutes], ['forwards', plan.forwards], ['tunnels', plan.tunnels], ...plan.tunnels.map((t, i) => [`tunnels[${i}].peers`, t.peers] as const),
     ...(['buildings', 'spans', 'rooms', 'needs', 'far', 'existing', 'equipment'] as const).map((key) => [`brief.${key}`, plan.brief[key]] as const),
     ...plan.policies.map((p, i) => [`policies[${i}].rules`, p.rules] as const),
     ...plan.devices.map((d, i) => [`devices[${i}].ports`, d.ports] as const),

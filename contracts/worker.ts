@@ -1,5 +1,7 @@
+import type { Diagnosis, Observed } from '#core/diagnose'
 import type { Analysis, Finding } from '#core/findings'
-import type { Change, Plan, Weather } from '#core/model'
+import type { AlarmRun } from '#core/failover'
+import type { Change, Plan, Probe, Weather } from '#core/model'
 import type { FlowRef, Lost, Walk } from '#core/reach'
 
 // Between the page and its workers. Every request has a number; a late answer is told by it. A worker keeps the plan it
@@ -15,7 +17,8 @@ export type WorkerRequest =
   | { readonly kind: 'find'; readonly number: number; readonly news: PlanNews }
   | { readonly kind: 'analyse'; readonly number: number; readonly news: PlanNews; readonly weather: Weather }
   | { readonly kind: 'walk'; readonly number: number; readonly weather: Weather; readonly flow: FlowRef }
-  | { readonly kind: 'storm'; readonly number: number; readonly weather: Weather }
+  | { readonly kind: 'storm'; readonly number: number; readonly weather: Weather; readonly blind: boolean }
+  | { readonly kind: 'alarms'; readonly number: number; readonly probe: Probe; readonly lossPct: number; readonly seed: number }
 
 export type WorkerAnswer =
   /** Findings that need no grid: they come first. */
@@ -24,6 +27,18 @@ export type WorkerAnswer =
   | { readonly kind: 'walked'; readonly number: number; readonly walk: Walk | null }
   /** What the intents lose in a weather; null where the worker has no plan yet. */
   | { readonly kind: 'stormed'; readonly number: number; readonly lost: readonly Lost[] | null }
+  | { readonly kind: 'alarmed'; readonly number: number; readonly run: AlarmRun }
   /** The changes did not fit the plan that the worker holds: it must be sent whole. */
   | { readonly kind: 'lost'; readonly number: number }
   | { readonly kind: 'defect'; readonly number: number; readonly message: string }
+
+export interface DiagnoseRequest {
+  readonly plan: Plan
+  readonly observed: readonly Observed[]
+  /** How many observations may be wrong themselves. */
+  readonly ignore: number
+}
+export type DiagnoseAnswer =
+  | { readonly kind: 'progress'; readonly tried: number; readonly of: number }
+  | { readonly kind: 'diagnosed'; readonly diagnosis: Diagnosis }
+  | { readonly kind: 'defect'; readonly message: string }

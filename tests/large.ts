@@ -1,6 +1,7 @@
 import { formatIpv4, ipv4 } from '#core/address'
-import type { Device, Fixed, Link, Plan, PortMode } from '#core/model'
-import { BLANK_BRIEF, BLANK_NETWORK, BLANK_SITE, PLAN_FORMAT, PLAN_VERSION } from '#core/model'
+import { chance } from '#core/base'
+import type { Device, Fixed, Link, Plan, PortMode, Rule, Selector } from '#core/model'
+import { BLANK_BRIEF, BLANK_FACTS, BLANK_NETWORK, BLANK_SITE, BLANK_UPLINK, PLAN_FORMAT, PLAN_VERSION, USUAL_SERVICES } from '#core/model'
 
 // A plan of any size, the same for the same numbers: a gateway, one core switch, edge switches, and a group of hosts on each.
 
@@ -37,9 +38,36 @@ export function largePlan({ switches, portsEach, networks, fixedEach }: Size): P
   const fixed = (n: number): Fixed[] => Array.from({ length: fixedEach }, (_, i) => ({ id: `f${i}`, ip: formatIpv4(ipv4(0x0a000000 + n * 0x10000 + 256 + i)), name: `host ${i}`, deviceId: null, how: 'static', mask: null, gateway: null, mac: null }))
   const own = (ids: readonly string[]): Fixed[] => ids.map((id, i) => ({ id: `own-${id}`, ip: formatIpv4(ipv4(0x0a000000 + 0x4000 + i)), name: id, deviceId: id, how: 'static', mask: null, gateway: null, mac: null }))
   return {
-    format: PLAN_FORMAT, version: PLAN_VERSION, site: { ...BLANK_SITE, name: 'Large', supernet: '10.0.0.0/8' }, brief: BLANK_BRIEF, models: [], templates: [], services: [], devices, links, uplinks: [], ssids: [], policies: [], intents: [], routes: [],
+    format: PLAN_FORMAT, version: PLAN_VERSION, site: { ...BLANK_SITE, name: 'Large', supernet: '10.0.0.0/8' }, brief: BLANK_BRIEF, models: [], templates: [], services: [], devices, links, uplinks: [], ssids: [], policies: [], intents: [], routes: [], policyRoutes: [], forwards: [], tunnels: [],
     networks: vlans.map((vlan, n) => ({
       ...BLANK_NETWORK, id: `n${n}`, vlan, name: `Network ${n}`, subnet: `10.${n}.0.0/16`, gateway: `10.${n}.0.1`, routerId: 'gate', dhcp: 'serve', pool: { from: `10.${n}.128.0`, to: `10.${n}.255.200` }, expected: 100, fixed: n === 0 ? [...fixed(n), ...own(devices.filter((d) => d.kind === 'switch').map((d) => d.id))] : fixed(n),
     })),
+  }
+}
+
+/** A site as a large office has it: every network served, a line outside, rules and intents by chance. */
+export function busyPlan(seed: number, rules: number, size: Size): Plan {
+  const plan = largePlan(size)
+  const next = chance(seed)
+  const pick = (below: number) => Math.floor(next() * below)
+  const n = size.networks
+  const ids = USUAL_SERVICES.map((s) => s.id)
+  const selector = (): Selector => {
+    const net = pick(n)
+    return ([
+      { kind: 'network', id: `n${net}` }, { kind: 'network', id: `n${net}` }, { kind: 'prefix', prefix: `10.${net}.${16 * (1 + pick(15))}.0/20` }, { kind: 'prefix', prefix: `10.${net}.${1 + pick(250)}.${pick(250)}/32` },
+      { kind: 'internet' }, { kind: 'device', id: `sw${pick(size.switches)}` },
+    ] as const)[pick(6)] as Selector
+  }
+  const services = () => Array.from({ length: pick(3) }, () => ids[pick(ids.length)] ?? 'https')
+  const list = Array.from({ length: rules }, (_, i): Rule => ({ id: `r${i}`, chain: 'forward', action: (['accept', 'accept', 'drop', 'reject'] as const)[pick(4)] ?? 'drop', from: selector(), to: selector(), services: services(), note: '' }))
+  return {
+    ...plan, services: USUAL_SERVICES,
+    networks: plan.networks.map((net, i) => ({ ...net, dhcp: 'serve', pool: { from: `10.${i}.128.0`, to: `10.${i}.191.255` } })),
+    devices: [...plan.devices.map((d) => (d.id === 'gate' ? { ...d, ports: d.ports.map((p) => (p.id === 'p1' ? { ...p, mode: { mode: 'wan' as const } } : p)) } : d)), { id: 'out', name: 'Internet', kind: 'cloud', model: '', place: '', wants: null, count: 1, mains: false, stpPriority: null, ports: row(1, () => ({ mode: 'plain' })) }],
+    links: [...plan.links, { id: 'outside', a: { deviceId: 'out', portId: 'p1' }, b: { deviceId: 'gate', portId: 'p1' }, medium: { kind: 'line' }, lag: null }],
+    uplinks: [{ id: 'line', name: 'Line', deviceId: 'gate', portId: 'p1', kind: 'dhcp', tag: null, priority: 1, outside: 'own', downMbps: 1000, upMbps: 1000, ...BLANK_UPLINK, facts: BLANK_FACTS }],
+    policies: [{ deviceId: 'gate', forward: 'drop', input: 'drop', rules: list }],
+    intents: Array.from({ length: n }, (_, i) => ({ id: `i${i}`, from: { kind: 'network', id: `n${i}` }, to: i % 2 === 0 ? { kind: 'internet' } : { kind: 'network', id: `n${pick(n)}` }, services: services(), survives: [], note: `intent ${i}` })),
   }
 }

@@ -1,5 +1,5 @@
 import type { Plan } from '#core/model'
-import { BLANK_BRIEF, BLANK_SITE, PLAN_FORMAT, PLAN_VERSION } from '#core/model'
+import { BLANK_BRIEF, BLANK_SITE, BLANK_UPLINK, PLAN_FORMAT, PLAN_VERSION } from '#core/model'
 import {
   access, cat6, device, facts, fixed, hosts, inNetwork, inside, intent, internet, line, link, network, off, plain, ports, rule, SERVICES, toGateway, trunk, wan,
 } from '#server/demo/build'
@@ -39,7 +39,7 @@ export function base(): Plan {
       link('sw:2', 'desk:1', cat6(10)), link('sw:3', 'box:1', cat6(5)),
     ],
     ssids: [],
-    uplinks: [{ id: 'line', name: 'Line', deviceId: 'gate', portId: 'p1', kind: 'dhcp', tag: null, priority: 1, outside: 'own', downMbps: 100, upMbps: 20, facts: ALL_KNOWN }],
+    uplinks: [{ id: 'line', name: 'Line', deviceId: 'gate', portId: 'p1', kind: 'dhcp', tag: null, priority: 1, outside: 'own', downMbps: 100, upMbps: 20, ...BLANK_UPLINK, facts: ALL_KNOWN }],
     services: SERVICES,
     policies: [{
       deviceId: 'gate', forward: 'drop', input: 'drop',
@@ -49,7 +49,7 @@ export function base(): Plan {
         rule('r3', inside, toGateway, ['dns', 'ping'], 'Names', 'input'),
       ],
     }],
-    routes: [],
+    routes: [], policyRoutes: [], forwards: [], tunnels: [],
     intents: [
       intent('i1', inNetwork('staff'), inNetwork('servers'), ['https', 'ping'], 'Staff reach the box'),
       intent('i2', inNetwork('staff'), internet, [], 'Staff reach the internet'),

@@ -70,7 +70,7 @@ export function postgresBin() {
 export const chromium = () => ['/usr/bin/chromium', '/usr/bin/chromium-browser'].find(existsSync) ?? null
 
 /** Programs of the kernel twin, and the packages they come from. */
-const TWIN = [['ip', 'iproute2'], ['nft', 'nftables'], ['dnsmasq', 'dnsmasq-base'], ['udhcpc', 'udhcpc'], ['fping', 'fping']]
+const TWIN = [['ip', 'iproute2'], ['nft', 'nftables'], ['dnsmasq', 'dnsmasq-base'], ['udhcpc', 'udhcpc'], ['fping', 'fping'], ['wireguard-go', 'wireguard-go'], ['wg', 'wireguard-tools']]
 const isThere = (name) => ['/usr/sbin', '/usr/bin', '/sbin', '/bin', '/usr/local/bin', '/usr/local/sbin'].some((folder) => existsSync(join(folder, name)))
 
 /**

@@ -50,6 +50,7 @@ const some = computed(() => servicesText(props.cell.somewhere, props.plan.servic
       <h2>{{ names.key(cell.from) }} to {{ names.key(cell.to) }}</h2>
       <label v-if="cell.example" class="small">Walk <select v-model="choice" class="field"><option value="">{{ cell.example ? flowWords(cell.example) : '' }} (tells most)</option><option v-for="c in choices" :key="c.key" :value="c.key">{{ c.name }}</option></select></label>
     </div>
+    <NuxtLink v-if="cell.judged" class="small" :to="`/sites/${store.slug}/diagnose?cell=${encodeURIComponent(`${cell.from}>${cell.to}`)}`">Seen otherwise on site? Find out why</NuxtLink>
     <dl class="small">
       <div><dt>Intended</dt><dd>{{ meant }}</dd></div>
       <div><dt>Predicted</dt><dd>{{ passes }}<template v-if="some !== 'nothing'">; between some also {{ some }}</template></dd></div>

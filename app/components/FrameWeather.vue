@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { indexPlan } from '#core/model'
+import { DARK, indexPlan } from '#core/model'
 import { nameOfThing } from '#core/findings'
 import { useAnalysis } from '~/stores/analysis'
 import { useLooks } from '~/stores/looks'
@@ -18,6 +18,8 @@ const things = computed(() => {
   const name = (id: string) => nameOfThing(index, id)
   return [
     { kind: 'Uplinks', items: plan.draft.uplinks.map((u) => ({ id: u.id, name: u.name })) },
+    { kind: 'Beyond the lines: cable and modem well, nothing answers', items: plan.draft.uplinks.map((u) => ({ id: DARK + u.id, name: name(DARK + u.id) })) },
+    { kind: 'Tunnels', items: plan.draft.tunnels.flatMap((t) => [{ id: t.id, name: t.name }, ...t.peers.map((p) => ({ id: p.id, name: `${t.name}, ${p.name}` }))]) },
     { kind: 'Devices', items: plan.draft.devices.filter((d) => d.kind !== 'hosts' && d.kind !== 'cloud').map((d) => ({ id: d.id, name: d.name })) },
     { kind: 'Cables and radio links', items: plan.draft.links.map((l) => ({ id: l.id, name: name(l.id) })) },
   ].map((g) => ({ ...g, items: g.items.filter((i) => i.name.toLowerCase().includes(sought.value.trim().toLowerCase())) })).filter((g) => g.items.length > 0)

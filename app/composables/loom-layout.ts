@@ -26,6 +26,21 @@ async function engine(): Promise<Elk> {
   return new Engine({ workerUrl })
 }
 
+/** A ladder to lay out before anyone asks, so that the first real picture does not wait for the engine to load and settle. */
+const LADDER = {
+  id: 'ladder', children: Array.from({ length: 40 }, (_, n) => ({ id: `n${n}`, width: 90, height: 30 })),
+  edges: Array.from({ length: 39 }, (_, n) => ({ id: `e${n}`, sources: [`n${Math.floor(n / 3)}`], targets: [`n${n + 1}`] })),
+}
+
+/** Loads the engine and lets it lay something out; without effect where it is there already. */
+export async function warmLoom(): Promise<void> {
+  if (elk) return
+  elk = engine()
+  const ready = await elk
+  for (const options of [OPTIONS, { ...OPTIONS, ...QUICKER }]) await ready.layout({ ...structuredClone(LADDER), layoutOptions: options })
+  performance.mark('loom warm')
+}
+
 /** Nodes from which a quicker way of placing is taken: 50 devices then take about half the time (measured with elkjs 0.12). */
 const MANY_NODES = 40
 const QUICKER = { 'elk.layered.nodePlacement.strategy': 'BRANDES_KOEPF', 'elk.layered.thoroughness': '2' }

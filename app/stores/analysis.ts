@@ -1,6 +1,7 @@
 import type { WorkerAnswer } from '#contracts/worker'
 import { sortFindings, WIRED_CODES, type Analysis, type Finding } from '#core/findings'
-import type { Weather } from '#core/model'
+import type { AlarmRun } from '#core/failover'
+import type { Probe, Weather } from '#core/model'
 import type { FlowRef, Lost, Walk } from '#core/reach'
 import { keepAsking } from './analysis-worker'
 import { usePlan } from './plan'
@@ -17,6 +18,7 @@ export const useAnalysis = defineStore('analysis', () => {
   const tookMs = ref(0)
   const walks = new Map<number, (walk: Walk | null) => void>()
   const storms = new Map<number, (lost: readonly Lost[] | null) => void>()
+  const runs = new Map<number, (run: AlarmRun | null) => void>()
 
   const analysis = computed((): Analysis | null => {
     if (!whole.value || !wired.value) return whole.value
@@ -41,8 +43,14 @@ export const useAnalysis = defineStore('analysis', () => {
         storms.get(answer.number)?.(answer.lost)
         storms.delete(answer.number)
         return
+      case 'alarmed':
+        runs.get(answer.number)?.(answer.run)
+        runs.delete(answer.number)
+        return
       case 'defect':
         defect.value = answer.message
+        runs.get(answer.number)?.(null)
+        runs.delete(answer.number)
         walks.get(answer.number)?.(null)
         walks.delete(answer.number)
         storms.get(answer.number)?.(null)
@@ -59,10 +67,17 @@ export const useAnalysis = defineStore('analysis', () => {
     })
   }
 
-  /** What the intents lose in a weather, of the plan as the grid's worker knows it. */
-  function storm(failed: Weather): Promise<readonly Lost[] | null> {
+  /** What the intents lose in a weather, of the plan as the grid's worker knows it; `blind`: before any probe has noticed. */
+  function storm(failed: Weather, blind = false): Promise<readonly Lost[] | null> {
     return new Promise((resolve) => {
-      storms.set(thorough.send((number) => ({ kind: 'storm', number, weather: [...failed] })), resolve)
+      storms.set(thorough.send((number) => ({ kind: 'storm', number, weather: [...failed], blind })), resolve)
+    })
+  }
+
+  /** A line that is well, played until it was taken for dead many times. */
+  function alarms(probe: Probe, lossPct: number, seed: number): Promise<AlarmRun | null> {
+    return new Promise((resolve) => {
+      runs.set(thorough.send((number) => ({ kind: 'alarms', number, probe: structuredClone(toRaw(probe)), lossPct, seed })), resolve)
     })
   }
 
@@ -75,5 +90,5 @@ export const useAnalysis = defineStore('analysis', () => {
   }, { immediate: true })
   watch(() => plan.slug, () => (weather.value = []))
 
-  return { weather, analysis, defect, tookMs, walk, storm }
+  return { weather, analysis, defect, tookMs, walk, storm, alarms }
 })

@@ -92,6 +92,30 @@ const WORDS: Readonly<Record<FindingCode, (v: Values) => Words>> = {
   E12: (v) => ({ title: `Bundle ${v['lag']} does not hold together`, what: ({ 'alone': 'It has one cable.', 'other-device': 'Its cables end at different devices.', 'modes': 'Its ports carry different VLANs.', 'speeds': 'Its cables run at different speeds.' } as Record<string, string>)[String(v['why'])] ?? '', why: v['why'] === 'alone' ? 'A bundle of one gains nothing.' : 'Members that differ are left out, or the bundle stays down.' }),
   E13: (v) => ({ title: `${v['device']} port ${v['port']} carries more than is needed`, what: `VLAN ${v['vlans']}: nobody beyond it wants it.`, why: 'Its broadcasts travel there all the same, and a wrong plug lands in it.' }),
   W01: (v) => ({ title: `${v['about']}: ${FACTS[String(v['fact'])]?.name ?? v['fact']} not known`, what: FACTS[String(v['fact'])]?.ask ?? '', why: `Blocks ${v['blocks']}.` }),
+  V01: (v) => ({ title: `${v['peer']}: a key that is in use`, what: `${v['other']} has the same public key.`, why: 'Two with one key throw each other out. One key, one peer.' }),
+  V02: (v) => ({ title: `${v['peer']} and ${v['other']} claim the same addresses`, what: 'Their allowed addresses overlap.', why: 'What is for the one goes to the other: the longer prefix has it, and of two alike the later.' }),
+  V03: (v) => ({ title: `${v['tunnel']}: nobody can dial in`, what: `${v['peers']} must dial this gateway, and every line shares its address.`, why: 'Let this gateway dial them, or meet at a third site that can be dialled.' }),
+  V04: (v) => ({ title: `${v['peer']} overlaps ${v['network']}`, what: `${v['subnet']} here and its allowed addresses there share some.`, why: 'Hosts take the far ones for neighbours and never ask the gateway. Renumber one side.' }),
+  V05: (v) => ({ title: `${v['peer']}: the tunnel leads nowhere`, what: `No rule lets anything between ${v['tunnel']} and the networks.`, why: 'It will come up, and nothing will pass.' }),
+  V06: (v) => ({ title: `${v['tunnel']}: public addresses inside the tunnel`, what: `${v['address']} is not private space (RFC 1918).`, why: 'Their real owners on the internet become unreachable from here.' }),
+  V07: (v) => ({ title: `${v['tunnel']}: the modem in front keeps the calls`, what: `${v['line']}'s modem routes and hands nothing on.`, why: `UDP ${v['port']} must be forwarded there, or the modem put in bridge mode.` }),
+  V08: (v) => ({ title: `${v['tunnel']}: dialled by an address that changes`, what: `${v['line']} gets a new address now and then; ${v['peers']} would not find it again.`, why: 'Give it a name that dynamic DNS keeps up to date.' }),
+  V09: (v) => ({ title: `${v['tunnel']}: packets too large`, what: `MTU ${v['mtu']}; the lines carry ${v['path']}, less 60 for the tunnel.`, why: 'Large packets are cut up or lost: pages that load by half.' }),
+  W02: (v) => v['kind'] === 'none'
+    ? { title: `${v['line']} is not probed`, what: 'The gateway sees its own cable, not what lies beyond.', why: 'When the provider fails behind the modem, nothing changes over.' }
+    : v['kind'] === 'near'
+      ? { title: `${v['line']}: a probe that proves little`, what: `${v['target']} is on this side of the provider.`, why: 'It answers while the internet is gone.' }
+      : { title: `${v['line']}: one target alone`, what: `Only ${v['target']} is asked.`, why: 'When that host rests, the line is given up. Ask two, and want both silent.' },
+  W03: (v) => ({
+    title: v['kind'] === 'late' ? `${v['line']}: change-over later than asked` : `${v['line']}: more false alarms than asked`,
+    what: v['kind'] === 'late' ? `Up to ${v['worst']} s; at most ${v['mostOutage']} s were wished for.` : `${v['alarms']} a year; at most ${v['mostAlarms']} were wished for.`,
+    why: v['possible'] === 'yes' ? 'Other probe settings keep both wishes.' : 'No usual setting keeps both wishes: loosen one, or lose fewer packets.',
+  }),
+  W04: (v) => ({ title: `${v['line']} and ${v['other']} fail together`, what: `Both lean on: ${v['shared']}.`, why: 'The spare is gone when it is needed.' }),
+  W05: (v) => ({ title: `${v['count']} port forward${v['count'] === 1 ? '' : 's'} die${v['count'] === 1 ? 's' : ''} with ${v['line']}`, what: `None arrives over ${v['other']}.`, why: v['shared'] === 'yes' ? 'Its address is shared: nobody can dial in. A tunnel that this site dials would carry it.' : 'Forward there too, and let the name follow.' }),
+  W06: (v) => ({ title: `${v['line']} is faster than its gateway inspects`, what: `${v['model']} inspects ${v['inspection']} Mb/s; the line brings ${v['down']}.`, why: 'The rest is paid for and not had.' }),
+  W08: (v) => ({ title: `${v['line']}: data gone in ${v['hours']} h`, what: `${v['cap']} GB at the site's usual use.`, why: 'Then it is slow, or dear, or off. Say who may use it meanwhile.' }),
+  W09: (v) => ({ title: `${v['line']}: returns at once`, what: 'No hold-down.', why: 'A line that comes and goes takes every call with it each time.' }),
   W07: (v) => ({ title: `${v['device']} port ${v['port']} is not ready for ${v['line']}`, what: v['kind'] === 'off' ? 'The plan switches it off.' : 'It is shipped switched off or unlicensed.', why: 'The line stays down until it is enabled. Find out now, not at the cut-over.' }),
   W11: (v) => ({ title: `${v['line']}: two address translations in a row`, what: v['kind'] === 'router' ? `Its modem routes${v['address'] === '' ? '' : `: the gateway has ${v['address']}`}.` : `${v['address']} is the provider's shared space (RFC 6598).`, why: v['kind'] === 'router' ? 'Nothing from outside arrives unless both forward it. Ask for bridge mode.' : 'Nobody can dial in over this line.' }),
   P01: (v) => v['kind'] === 'excess'
@@ -132,6 +156,10 @@ export function mendWords(mend: Mend): string {
       return `Take ${v['vlans']} off port ${v['port']}`
     case 'port-enabled':
       return `Port ${v['port']} is enabled`
+    case 'fit-probe':
+      return `Every ${v['every']} s, ${v['misses']} misses`
+    case 'lower-mtu':
+      return `MTU ${v['mtu']}`
     case 'remove-rule':
       return `Remove rule ${v['number']}`
     default:

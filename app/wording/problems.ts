@@ -66,6 +66,8 @@ const REASONS: Readonly<Record<string, (v: Values) => string>> = {
   'no-such-claim': () => 'that claim is gone already',
   'not-a-plan': () => 'this is not a site file of Able Mast',
   'newer-version': (v) => `the file is of version ${v['version']}; this Able Mast knows versions up to ${v['known']}. Use a newer Able Mast`,
+  'intent-syntax': (v) => `${v['text'] === '' ? 'the line ends' : `"${v['text']}" stands`} where ${v['wanted']} is wanted`,
+  'intent-twice': (v) => `${v['text']} names an intent already`,
   'not-json': () => 'this is not JSON',
   'too-large': (v) => `larger than ${Number(v['most']) >= 1e6 ? `${Math.round(Number(v['most']) / 1e6)} MB` : `${Math.round(Number(v['most']) / 1000)} kB`}`,
   'not-allowed': (v) => `${v['text'] === '' || v['text'] === undefined ? 'the value' : v['text']} is not allowed here (${v['reason']})`,

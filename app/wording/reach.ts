@@ -16,8 +16,12 @@ export function namesIn(plan: Plan) {
   const index = indexPlan(plan)
   const device = (id: string) => index.devices.get(id)?.name ?? id
   const port = (ref: PortRef) => index.devices.get(ref.deviceId)?.ports.find((p) => p.id === ref.portId)?.name ?? ref.portId
+  const tunnelOf = (id: string) => plan.tunnels.find((t) => t.id === id)?.name ?? id
+  const peerOf = (id: string) => plan.tunnels.flatMap((t) => t.peers).find((p) => p.id === id)?.name ?? id
   return {
-    device, port,
+    device, port, tunnel: tunnelOf, peer: peerOf,
+    choice: (id: string) => plan.policyRoutes.find((r) => r.id === id)?.note || id,
+    forward: (id: string) => plan.forwards.find((f) => f.id === id),
     network: (id: string) => index.networks.get(id)?.name ?? id,
     uplink: (id: string) => plan.uplinks.find((u) => u.id === id)?.name ?? id,
     key: (key: string) => nameOfKey(index, key),
@@ -31,6 +35,8 @@ export function namesIn(plan: Plan) {
         case 'prefix': return s.prefix
         case 'internet': return 'the internet'
         case 'gateway': return 'the gateway'
+        case 'tunnel': return `anyone in ${tunnelOf(s.id)}`
+        case 'peer': return peerOf(s.id)
       }
     },
   }
@@ -46,6 +52,12 @@ const STOPS: Readonly<Record<string, string>> = {
   'isolated': 'the SSID keeps its stations apart',
   'no-route': 'no route leads there',
   'no-uplink': 'no uplink is up',
+  'line-dark': 'nothing answers beyond the line, and no probe has found out',
+  'route-refused': 'its policy route refuses while the line is down',
+  'tunnel-down': 'the tunnel is down',
+  'no-peer': 'no peer of the tunnel has that address',
+  'peer-refuses': 'the far end does not allow that sender',
+  'peer-sends-not': 'the far end does not send that into the tunnel',
   'not-addressable': 'a private address cannot be called from outside',
   'shared-address': "the provider's address is shared: nobody can dial in",
   'too-many-hops': 'goes round in circles',
@@ -66,11 +78,19 @@ export function walkWords(line: WalkLine, names: Names): WalkWords {
     case 'dropped-at':
       return say(`${names.device(line.port.deviceId)} ${names.port(line.port)}`, 'this port does not carry the VLAN', 'dropped', true)
     case 'route':
-      return say(`${names.device(line.deviceId)}, route`, line.prefix, line.how === 'connected' ? `into ${names.network(line.via)}` : line.how === 'uplink' ? `out by ${names.uplink(line.via)}` : `via ${line.via}`)
+      return say(`${names.device(line.deviceId)}, route`, line.prefix, line.how === 'connected' ? `into ${names.network(line.via)}` : line.how === 'uplink' ? `out by ${names.uplink(line.via)}` : line.how === 'tunnel' ? `into ${names.tunnel(line.via)}` : `via ${line.via}`)
     case 'rule':
       return say(`${names.device(line.deviceId)}, ${line.ruleId === null ? 'default' : `rule ${line.number}`}`, line.chain === 'input' ? 'to the device itself' : 'through the device', `${line.action}s`, line.action !== 'accept')
     case 'translate':
-      return say(`${names.device(line.deviceId)}, NAT`, names.uplink(line.uplinkId), 'address translated')
+      return say(`${names.device(line.deviceId)}, NAT`, line.exit.kind === 'uplink' ? names.uplink(line.exit.id) : names.tunnel(line.exit.id), 'address translated')
+    case 'chosen':
+      return say(`${names.device(line.deviceId)}, policy route`, names.choice(line.policyRouteId), line.exit === null ? 'refuses: its line is down' : `out by ${line.exit.kind === 'uplink' ? names.uplink(line.exit.id) : names.tunnel(line.exit.id)}`, line.exit === null)
+    case 'tunnel':
+      return say(names.tunnel(line.tunnelId), names.peer(line.peerId), line.inward ? 'sealed there, opened here' : 'sealed here, opened there')
+    case 'forwarded': {
+      const f = names.forward(line.forwardId)
+      return say(`${names.device(line.deviceId)}, port forward`, f ? `${f.proto} ${f.from}${f.to > f.from ? `-${f.to}` : ''}` : line.forwardId, f ? `handed to ${f.toAddress} port ${f.toPort}` : '')
+    }
     case 'delivered':
       return say('There', '', 'delivered, and the answer comes back')
     case 'stopped':

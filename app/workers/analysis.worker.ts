@@ -1,3 +1,5 @@
+import { memoOn } from '#core/base'
+import { simulateAlarms } from '#core/failover'
 import { analyse, findWired } from '#core/findings'
 import { applyChanges, indexPlan, type Plan } from '#core/model'
 import { lostUnder, openSite, walkFlow } from '#core/reach'
@@ -15,11 +17,15 @@ function hear(news: PlanNews): Plan | null {
   return (held = next?.ok ? next.value : null)
 }
 
+/** The plan as its gateways see it before their probes have noticed anything. */
+const blindOf = memoOn((plan: Plan): Plan => ({ ...plan, uplinks: plan.uplinks.map((u) => ({ ...u, probe: null })) }))
+
 function answer(request: WorkerRequest): WorkerAnswer {
   const { number } = request
   const start = performance.now()
   if (request.kind === 'walk') return { kind: 'walked', number, walk: held ? walkFlow(openSite(indexPlan(held), request.weather), request.flow) : null }
-  if (request.kind === 'storm') return { kind: 'stormed', number, lost: held ? lostUnder(held, request.weather) : null }
+  if (request.kind === 'storm') return { kind: 'stormed', number, lost: held ? lostUnder(request.blind ? blindOf(held) : held, request.weather) : null }
+  if (request.kind === 'alarms') return { kind: 'alarmed', number, run: simulateAlarms(request.probe, request.lossPct, request.seed) }
   const plan = hear(request.news)
   if (!plan) return { kind: 'lost', number }
   if (request.kind === 'find') return { kind: 'found', number, findings: findWired(plan), tookMs: performance.now() - start }

@@ -29,6 +29,8 @@ export interface Fabric {
   readonly tree: Tree
   /** The same hops for all VLANs at once, as numbers; made when first asked for. */
   lanes(): Lanes
+  /** As `roomOf` below; each node is looked up once. */
+  roomOf(node: string): number
   /** Frames leaving a node, one hop at a time. */
   hops(node: string): readonly Hop[]
   /** Everything that frames from a node reach; computed once per node. */
@@ -162,8 +164,19 @@ export function makeFabric(index: PlanIndex, weather: Weather): Fabric {
     spreads.set(node, seen)
     return seen
   }
+  const rooms = new Map<string, number>()
+  const roomOf = (node: string): number => {
+    const known = rooms.get(node)
+    if (known !== undefined) return known
+    const { deviceId } = deviceOf(node)
+    const gone = failed.has(deviceId) || !index.devices.has(deviceId)
+    const lane = gone ? -1 : laneOf(lanes(), node)
+    const room = gone ? Number.NaN : lane < 0 ? -1 - rooms.size : (lanes().component[lane] as number)
+    rooms.set(node, room)
+    return room
+  }
   const lanes = () => (held.lanes ??= makeLanes({ index, failed, blocked, modeFor: (device, ref, link) => modeFor(index, device, ref, link) }))
-  return { index, failed, tree, lanes, hops, spread }
+  return { index, failed, tree, lanes, hops, spread, roomOf }
 }
 
 /** Number of a node among the lanes; -1 where there is none. */
@@ -172,12 +185,14 @@ function laneOf(lanes: Lanes, node: string): number {
   return portId === null ? lanes.bridge(deviceId, tag) : lanes.end(deviceId, portId)
 }
 
+/** Number of the place a node stands in: nodes of one number hear each other both ways. Negative, and its own, where nothing leads; NaN, equal to nothing, where the device is gone. */
+export function roomOf(fabric: Fabric, node: string): number {
+  return fabric.roomOf(node)
+}
+
 /** True where frames pass from a to b and from b to a: what a conversation at layer 2 needs. */
 export function bothWays(fabric: Fabric, a: string, b: string): boolean {
-  const lanes = fabric.lanes()
-  const [m, n] = [laneOf(lanes, a), laneOf(lanes, b)]
-  if (m < 0 || n < 0) return a === b && m === n && !fabric.failed.has(deviceOf(a).deviceId) && fabric.index.devices.has(deviceOf(a).deviceId)
-  return lanes.component[m] === lanes.component[n] && !fabric.failed.has(deviceOf(a).deviceId) && !fabric.failed.has(deviceOf(b).deviceId)
+  return fabric.roomOf(a) === fabric.roomOf(b)
 }
 
 /** The hops from the start of a spread to a node, in order; empty where it is not reached. */

@@ -4,13 +4,19 @@
 // Source: nft(8), ip-batch as of ip(8), dnsmasq(8); RFC 3022 (masquerade), RFC 2131 (pools).
 import { formatIpv4, lastOf, maskOf, networkOf, parseIpv4, parsePrefix4, parseRange4, rangesWithout } from '#core/address'
 import { orNull } from '#core/base'
-import { indexPlan, type Network, type Plan, type PlanIndex, type Rule, type Selector, type Service } from '#core/model'
+import { indexPlan, type Network, type Plan, type PlanIndex, type PolicyRoute, type PortForward, type Rule, type Selector, type Service, type Tunnel, type Uplink } from '#core/model'
 import { fixedAddresses, normalise } from '#core/policy'
 
 /** Name of the interface that carries a VLAN. */
 export const lanName = (vlan: number): string => `lan.${vlan}`
 /** Name of a line's interface, by its place in the order of priority, from 1. */
 export const wanName = (place: number): string => `wan${place}`
+/** Name of a tunnel's interface, by its place among the gateway's tunnels, from 1. */
+export const wgName = (place: number): string => `wg${place}`
+
+/** Firewall mark, and number of the routing table, of a line by its place from 1; and of a policy route. */
+export const lineMark = (place: number): number => 0x100 + place
+export const choiceMark = (place: number): number => 0x1000 + place
 
 const quoted = (names: readonly string[]): string => `{ ${names.map((n) => `"${n}"`).join(', ')} }`
 
@@ -18,17 +24,21 @@ interface Names {
   readonly index: PlanIndex
   readonly lans: readonly string[]
   readonly wans: readonly string[]
+  readonly lines: readonly Uplink[]
+  readonly tunnels: readonly { readonly name: string; readonly tunnel: Tunnel }[]
+  readonly choices: readonly PolicyRoute[]
 }
 
 function namesOf(plan: Plan, deviceId: string): Names {
   const index = indexPlan(plan)
   const lans = plan.networks.filter((n) => n.routerId === deviceId).map((n) => lanName(n.vlan))
   const lines = plan.uplinks.filter((u) => u.deviceId === deviceId).sort((a, b) => a.priority - b.priority)
-  return { index, lans: [...new Set(lans)], wans: lines.map((_, i) => wanName(i + 1)) }
+  const tunnels = plan.tunnels.filter((t) => t.deviceId === deviceId).map((tunnel, i) => ({ name: wgName(i + 1), tunnel }))
+  return { index, lans: [...new Set(lans)], wans: lines.map((_, i) => wanName(i + 1)), lines, tunnels, choices: plan.policyRoutes.filter((r) => r.deviceId === deviceId) }
 }
 
 /** One side of a rule as a match; an empty text matches everything, null nothing. */
-function side({ index, lans, wans }: Names, selector: Selector, end: 'i' | 'o'): string | null {
+function side({ index, lans, wans, tunnels }: Names, selector: Selector, end: 'i' | 'o'): string | null {
   const address = end === 'i' ? 'ip saddr' : 'ip daddr'
   switch (selector.kind) {
     case 'any':
@@ -49,6 +59,15 @@ function side({ index, lans, wans }: Names, selector: Selector, end: 'i' | 'o'):
     }
     case 'prefix':
       return parsePrefix4(selector.prefix).ok ? `${address} ${selector.prefix}` : null
+    case 'tunnel': {
+      const found = tunnels.find((t) => t.tunnel.id === selector.id)
+      return found ? `${end}ifname "${found.name}"` : null
+    }
+    case 'peer': {
+      const found = tunnels.find((t) => t.tunnel.peers.some((p) => p.id === selector.id))
+      const own = found?.tunnel.peers.find((p) => p.id === selector.id)?.allowed.filter((a) => parsePrefix4(a).ok) ?? []
+      return found && own.length > 0 ? `${end}ifname "${found.name}" ${address} { ${own.join(', ')} }` : null
+    }
   }
 }
 
@@ -64,13 +83,45 @@ function protocols(ids: readonly string[], services: ReadonlyMap<string, Service
   return out.length === 0 ? null : out
 }
 
+const safe = (id: string): string => id.replaceAll(/[^\w.-]/g, '_')
+
 function ruleLines(names: Names, rule: Rule): string[] {
   const from = side(names, rule.from, 'i')
   const to = rule.chain === 'input' ? '' : side(names, rule.to, 'o')
   const matches = protocols(rule.services, names.index.services)
   const note = rule.note.replaceAll(/[^\w .,:-]/g, ' ').slice(0, 100)
   if (from === null || to === null || matches === null) return [`    # ${rule.id}: names nothing that is there`]
-  return matches.map((match) => `    ${[from, to, match, rule.action === 'accept' ? 'accept' : rule.action === 'reject' ? 'reject' : 'drop'].filter((t) => t !== '').join(' ')} comment "${rule.id.replaceAll(/[^\w.-]/g, '_')}${note ? `: ${note}` : ''}"`)
+  return matches.map((match) => `    ${[from, to, match, rule.action === 'accept' ? 'accept' : rule.action === 'reject' ? 'reject' : 'drop'].filter((t) => t !== '').join(' ')} comment "${safe(rule.id)}${note ? `: ${note}` : ''}"`)
+}
+
+/** The line marks of a gateway with several lines, and the marks of its policy routes; empty where there is nothing to choose. */
+function wayTable(names: Names): string[] {
+  const { lines, wans, choices } = names
+  if (lines.length < 2 && choices.length === 0) return []
+  const chosen = choices.flatMap((choice, i) => {
+    const from = side(names, choice.from, 'i')
+    const matches = protocols(choice.services, names.index.services)
+    if (from === null || matches === null) return [`    # ${choice.id}: names nothing that is there`]
+    return matches.map((match) => `    ${[from, match, `meta mark set ${choiceMark(i + 1)} accept`].filter((t) => t !== '').join(' ')} comment "${safe(choice.id)}"`)
+  })
+  return [
+    'table ip ways {', '  chain prerouting {', '    type filter hook prerouting priority mangle;',
+    ...lines.map((_, i) => `    iifname "${wanName(i + 1)}" ct state new ct mark set ${lineMark(i + 1)}`),
+    ...(wans.length > 0 ? [`    iifname ${quoted(wans)} accept`] : []),
+    '    ct mark != 0 meta mark set ct mark accept comment "answers leave by the line they came in on"',
+    ...chosen, '  }',
+    '  chain output {', '    type route hook output priority mangle;', '    ct mark != 0 meta mark set ct mark', '  }', '}',
+  ]
+}
+
+/** What arrives on a line and is handed inside; each port that changes has a line of its own in the map. */
+function forwardLines({ lines }: Names, forward: PortForward): string[] {
+  const place = lines.findIndex((u) => u.id === forward.uplinkId) + 1
+  if (place === 0 || forward.to < forward.from || !parseIpv4(forward.toAddress).ok) return [`    # ${forward.id}: names nothing that is there`]
+  const ports = Array.from({ length: forward.to - forward.from + 1 }, (_, i) => [forward.from + i, forward.toPort + i] as const).filter(([, to]) => to <= 65535)
+  const match = `iifname "${wanName(place)}" ${forward.proto} dport ${forward.from === forward.to ? forward.from : `${forward.from}-${forward.to}`}`
+  const target = forward.toPort === forward.from ? forward.toAddress : `${forward.proto} dport map { ${ports.map(([from, to]) => `${from} : ${forward.toAddress} . ${to}`).join(', ')} }`
+  return [`    ${match} dnat ip to ${target} comment "${safe(forward.id)}"`]
 }
 
 /** The complete ruleset of a gateway; loading it replaces what was there. Null where the plan has no such gateway. */
@@ -78,30 +129,65 @@ export function nftRuleset(plan: Plan, deviceId: string): string | null {
   if (plan.devices.find((d) => d.id === deviceId)?.kind !== 'gateway') return null
   const names = namesOf(plan, deviceId)
   const policy = plan.policies.find((p) => p.deviceId === deviceId)
+  const dialled = names.tunnels.filter(({ tunnel }) => tunnel.peers.some((p) => p.endpoint === null)).map(({ tunnel }) => tunnel.listenPort)
+  const called = dialled.length > 0 && names.wans.length > 0 ? [`    iifname ${quoted(names.wans)} udp dport { ${dialled.join(', ')} } accept comment "WireGuard"`] : []
+  const forwards = plan.forwards.filter((f) => f.deviceId === deviceId)
+  // Beyond a provider's tunnel only the gateway's own address is known.
+  const hidden = [...names.wans, ...names.tunnels.filter(({ tunnel }) => tunnel.peers.some((p) => p.kind === 'provider')).map((t) => t.name)]
   const chain = (name: 'forward' | 'input') => [
     `  chain ${name} {`,
     `    type filter hook ${name} priority filter; policy ${policy?.[name] ?? 'accept'};`,
     '    ct state established,related accept',
-    ...(name === 'input' ? ['    iifname "lo" accept', ...(names.lans.length > 0 ? [`    iifname ${quoted(names.lans)} udp dport 67 accept comment "DHCP"`] : [])] : []),
+    ...(name === 'input' ? ['    iifname "lo" accept', ...(names.lans.length > 0 ? [`    iifname ${quoted(names.lans)} udp dport 67 accept comment "DHCP"`] : []), ...called] : []),
     ...(policy?.rules ?? []).filter((r) => r.chain === name).flatMap((r) => ruleLines(names, r)),
     '  }',
   ]
   return [
     'flush ruleset',
     'table inet site {', ...chain('forward'), ...chain('input'), '}',
-    ...(names.wans.length > 0 ? ['table ip outward {', '  chain postrouting {', '    type nat hook postrouting priority srcnat;', `    oifname ${quoted(names.wans)} masquerade`, '  }', '}'] : []),
+    ...wayTable(names),
+    ...(hidden.length > 0 ? [
+      'table ip outward {',
+      ...(forwards.length > 0 ? ['  chain prerouting {', '    type nat hook prerouting priority dstnat;', ...forwards.flatMap((f) => forwardLines(names, f)), '  }'] : []),
+      '  chain postrouting {', '    type nat hook postrouting priority srcnat;', `    oifname ${quoted(hidden)} masquerade`, '  }', '}',
+    ] : []),
     '',
   ].join('\n')
 }
 
-/** Addresses of the VLAN interfaces and the planned routes, as lines for `ip -batch`. Lines' own addresses come from their providers. */
+/**
+ * Addresses of the VLAN and tunnel interfaces, the planned routes and the choice between lines, as lines for `ip -batch`. The
+ * lines' own addresses come from their providers, and with each its default route: in the main table with the line's place as
+ * metric, and in the table of `lineMark`, and of each policy route that names the line.
+ */
 export function ipBatch(plan: Plan, deviceId: string): string {
+  const names = namesOf(plan, deviceId)
   const faces = plan.networks.filter((n) => n.routerId === deviceId).flatMap((n) => {
     const subnet = orNull(parsePrefix4(n.subnet))
     return subnet && parseIpv4(n.gateway).ok ? [`addr add ${n.gateway}/${subnet.length} dev ${lanName(n.vlan)}`] : []
   })
-  const routes = plan.routes.filter((r) => r.deviceId === deviceId && parsePrefix4(r.prefix).ok).map((r) => `route add ${r.prefix} via ${r.via}`)
-  return [...faces, ...routes, ''].join('\n')
+  const tunnels = names.tunnels.flatMap(({ name, tunnel }) => [
+    `addr add ${tunnel.address} dev ${name}`, `link set ${name} mtu ${tunnel.mtu} up`,
+    ...new Set(tunnel.peers.flatMap((p) => p.allowed).flatMap((text) => {
+      const prefix = orNull(parsePrefix4(text))
+      return prefix && prefix.length > 0 ? [`route replace ${text} dev ${name}`] : []
+    })),
+  ])
+  const routes = plan.routes.filter((r) => r.deviceId === deviceId && parsePrefix4(r.prefix).ok).map((r) => `route add ${r.prefix} via ${r.via}${r.metric > 0 ? ` metric ${r.metric}` : ''}`)
+  const choosing = names.lines.length > 1 || names.choices.length > 0
+  const ways = !choosing ? [] : [
+    'rule add pref 100 lookup main suppress_prefixlength 0',
+    ...names.lines.map((_, i) => `rule add pref ${200 + i} fwmark ${lineMark(i + 1)} lookup ${lineMark(i + 1)}`),
+    ...names.choices.flatMap((choice, i) => {
+      const table = choiceMark(i + 1)
+      const tunnel = choice.out.kind === 'tunnel' ? names.tunnels.find((t) => t.tunnel.id === choice.out.id) : undefined
+      return [
+        `rule add pref ${1000 + i} fwmark ${table} lookup ${table}`, ...(tunnel ? [`route add default dev ${tunnel.name} table ${table}`] : []),
+        ...(choice.orElse === 'refuse' ? [`route add unreachable default table ${table} metric 4278198272`] : []),
+      ]
+    }),
+  ]
+  return [...faces, ...tunnels, ...routes, ...ways, ''].join('\n')
 }
 
 /** The parts of a pool that are handed out. */

@@ -9,6 +9,7 @@ import { checkBrief } from './brief'
 import { checkEthernet } from './ethernet'
 import { findingKey, type Finding, type Severity } from './finding'
 import { checkPolicy } from './policy'
+import { checkWays } from './uplinks'
 
 const RANK: Readonly<Record<Severity, number>> = { blocker: 0, warning: 1, note: 2 }
 
@@ -24,7 +25,7 @@ export interface Analysis {
 }
 
 /** Codes of the findings that a plan raises by itself, without the reach grid. */
-export const WIRED_CODES = /^[ADEW]/
+export const WIRED_CODES = /^(A|D|E|W01|W07|W11)/
 
 /** Blockers first, then by code and place. */
 export function sortFindings(findings: readonly Finding[]): Finding[] {
@@ -32,7 +33,7 @@ export function sortFindings(findings: readonly Finding[]): Finding[] {
   return keyed.sort(by((k) => k.rank, (k) => k.finding.code, (k) => k.key)).map((k) => k.finding)
 }
 
-/** Every finding of groups A, D, E and W: what an edit answers first. */
+/** Every finding that the reach grid is not needed for, nor the probes: what an edit answers first. */
 export function findWired(plan: Plan): Finding[] {
   const index = indexPlan(plan)
   return sortFindings([...checkBrief(index), ...checkAddresses(plan), ...checkEthernet(makeFabric(index, []))])
@@ -47,7 +48,7 @@ export function analyse(plan: Plan, weather: Weather): Analysis {
   const address = checkAddresses(plan)
   const ethernet = checkEthernet(well.fabric)
   const blamed = new Set(address.filter((f) => CRIPPLES.includes(f.code)).map((f) => f.place[1] ?? ''))
-  const findings = [...checkBrief(index), ...address, ...ethernet, ...checkPolicy(well, wellGrid, blamed)]
+  const findings = [...checkBrief(index), ...address, ...ethernet, ...checkWays(index, wellGrid), ...checkPolicy(well, wellGrid, blamed)]
   return {
     findings: sortFindings(findings),
     grid: now === well ? wellGrid : gridOf(now),

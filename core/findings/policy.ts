@@ -1,16 +1,17 @@
 // Question: does the plan do what is meant, no more and no less, and does every rule have work to do?
 // Method: the reach grid against the intents; each rule against every pair of sides the plan can produce.
 // Source: first-match rule anomalies (shadowing) as any packet filter has them; no published figures used.
-import { ipv4, parsePrefix4, usable, type Ipv4 } from '#core/address'
+import { ipv4, parsePrefix4 } from '#core/address'
 import { findKnots } from '#core/ethernet'
-import type { Json, PlanIndex, Rule, Selector } from '#core/model'
-import { cutPoints, compilePolicy, decide, formatServices, intersect, isNothing, type Side } from '#core/policy'
-import { GATEWAY, INTERNET, openSite, verdictsOf, type FlowRef, type Grid, type IntentVerdict, type Site } from '#core/reach'
+import { DARK, type Json, type PlanIndex, type Selector } from '#core/model'
+import { formatServices, intersect, isNothing, marksOf, minus, NOTHING, policiesOf, sidesOf, type CompiledPolicy } from '#core/policy'
+import { GATEWAY, INTERNET, openSite, peerKey, verdictsOf, type FlowRef, type Grid, type IntentVerdict, type Site } from '#core/reach'
 import type { Draft, Finding } from './finding'
 
 export function nameOfKey(index: PlanIndex, key: string): string {
   if (key === GATEWAY) return 'Gateway'
-  return key === INTERNET ? 'Internet' : (index.networks.get(key)?.name ?? key)
+  if (key === INTERNET) return 'Internet'
+  return index.networks.get(key)?.name ?? index.plan.tunnels.flatMap((t) => t.peers).find((p) => peerKey(p.id) === key)?.name ?? key
 }
 
 /** Devices whose trouble is already told as a knot or by an address finding; their lost intents are not told twice. */
@@ -49,8 +50,10 @@ function missingFindings(site: Site, verdicts: readonly IntentVerdict[], told: R
 
 /** Name of a thing that can fail: a device, an uplink, or a link by its ends. */
 export function nameOfThing(index: PlanIndex, id: string): string {
-  const uplink = index.plan.uplinks.find((u) => u.id === id)
-  if (uplink) return uplink.name
+  const { uplinks, tunnels } = index.plan
+  if (id.startsWith(DARK)) return `${nameOfThing(index, id.slice(DARK.length))}, beyond the line`
+  const named = uplinks.find((u) => u.id === id) ?? tunnels.find((t) => t.id === id) ?? tunnels.flatMap((t) => t.peers).find((p) => p.id === id)
+  if (named) return named.name
   const device = index.devices.get(id)
   if (device) return device.name
   const link = index.plan.links.find((l) => l.id === id)
@@ -58,43 +61,60 @@ export function nameOfThing(index: PlanIndex, id: string): string {
   return [link.a, link.b].map((ref) => `${index.devices.get(ref.deviceId)?.name ?? ref.deviceId} ${ref.portId.replace(/^p/, '')}`).join(' to ')
 }
 
-/** Every side a packet can have at the gateway: each network with each stretch of its addresses, and the uplink. */
-function sidesOf(index: PlanIndex): Side[] {
-  const cuts = cutPoints(index)
-  const sides: Side[] = index.plan.networks.flatMap((network) => {
-    const subnet = parsePrefix4(network.subnet)
-    if (!subnet.ok) return []
-    const hosts = usable(subnet.value)
-    const addresses: Ipv4[] = [hosts.from, ...cuts.filter((cut) => cut > hosts.from && cut <= hosts.to).map(ipv4)]
-    return addresses.map((address) => ({ via: network.id, address }))
-  })
-  return [...sides, { via: 'uplink', address: ipv4(0xc6336407) }]
+/** Words of bits that are compared for one list of rules, and for one of its rules, at most; a rule that is still idle after them is not judged. */
+const MOST_STEPS = { list: 15_000_000, rule: 2_000_000 }
+
+/**
+ * The earlier rules that take everything a rule could ever match; null where it has work to do, or no packet it speaks of.
+ * Sides of which the same rules speak are one.
+ */
+function eatersOf(compiled: CompiledPolicy, i: number, from: readonly Uint32Array[], to: readonly Uint32Array[], spent: { steps: number }): Set<number> | null {
+  const { rule, services } = compiled.rules[i] as CompiledPolicy['rules'][number]
+  const word = i >> 5
+  const bit = 1 << (i & 31)
+  const eaten = new Set<number>()
+  const most = Math.min(spent.steps + MOST_STEPS.rule, MOST_STEPS.list)
+  let tried = 0
+  for (const a of from) {
+    if (((a[word] as number) & bit) === 0) continue
+    for (const b of to) {
+      if (((b[word] as number) & bit) === 0) continue
+      tried++
+      spent.steps += word + 1
+      if (spent.steps > most) return null
+      let open = services
+      for (let w = 0; w <= word && !isNothing(open); w++) {
+        let both = (a[w] as number) & (b[w] as number)
+        if (w === word) both &= bit - 1
+        for (; both !== 0 && !isNothing(open); both &= both - 1) {
+          const n = (w << 5) + 31 - Math.clz32(both & -both)
+          const earlier = compiled.rules[n] as CompiledPolicy['rules'][number]
+          if (earlier.rule.chain !== rule.chain || isNothing(intersect(open, earlier.services))) continue
+          eaten.add(n)
+          open = minus(open, earlier.services)
+        }
+      }
+      if (!isNothing(open)) return null
+    }
+  }
+  return tried === 0 ? null : eaten
 }
+
+const distinctBits = (list: readonly Uint32Array[]): Uint32Array[] => [...new Map(list.map((bits) => [bits.join(), bits])).values()]
 
 function shadowFindings(index: PlanIndex): Draft[] {
   const sides = sidesOf(index)
-  return index.plan.policies.flatMap((policy) => {
-    const compiled = compilePolicy(index, policy)
-    const works = new Set<Rule>()
-    const eaters = new Map<Rule, Set<Rule>>()
-    const meets = (chain: Rule['chain'], from: Side, to: Side) => {
-      const decisions = decide(compiled, chain, from, to)
-      for (const d of decisions) if (d.rule) works.add(d.rule)
-      for (const entry of compiled.rules) {
-        if (entry.rule.chain !== chain || decisions.some((d) => d.rule === entry.rule) || !entry.from(from) || !entry.to(to)) continue
-        const eaten = eaters.get(entry.rule) ?? new Set<Rule>()
-        for (const d of decisions) if (d.rule && !isNothing(intersect(d.services, entry.services))) eaten.add(d.rule)
-        eaters.set(entry.rule, eaten)
-      }
-    }
-    for (const from of sides) {
-      for (const to of sides) if (from.via !== to.via) meets('forward', from, to)
-      meets('input', from, { via: 'self', address: ipv4(0) })
-    }
+  return [...policiesOf(index).values()].flatMap((compiled) => {
+    const { policy } = compiled
+    const marks = sides.filter((s) => s.via !== 'self').map((side) => marksOf(compiled, side))
+    const from = distinctBits(marks.map((m) => m.from))
+    const to = distinctBits(marks.map((m) => m.to))
+    const self = [marksOf(compiled, { via: 'self', address: ipv4(0) }).to]
+    const spent = { steps: 0 }
     return policy.rules.flatMap((rule, i): Draft[] => {
-      const eaten = eaters.get(rule)
-      if (works.has(rule) || !eaten) return []
-      const by = [...eaten].map((r) => policy.rules.indexOf(r) + 1).sort((a, b) => a - b)
+      const eaten = isNothing(compiled.rules[i]?.services ?? NOTHING) ? null : eatersOf(compiled, i, from, rule.chain === 'input' ? self : to, spent)
+      if (eaten === null) return []
+      const by = [...eaten].map((n) => n + 1).sort((a, b) => a - b)
       return [{
         code: 'P02', severity: 'warning', place: ['policies', policy.deviceId, 'rules', rule.id], values: { number: i + 1, note: rule.note, by: by.join(', ') },
         mend: { code: 'remove-rule', values: { number: i + 1 }, changes: [{ kind: 'removed', path: ['policies', policy.deviceId, 'rules', rule.id], before: rule as unknown as Json, after: null }] },
@@ -107,6 +127,8 @@ function danglingFindings(index: PlanIndex): Draft[] {
   const gone = (selector: Selector): string | null => {
     if (selector.kind === 'network') return index.networks.has(selector.id) ? null : selector.id
     if (selector.kind === 'device') return index.devices.has(selector.id) ? null : selector.id
+    if (selector.kind === 'tunnel') return index.plan.tunnels.some((t) => t.id === selector.id) ? null : selector.id
+    if (selector.kind === 'peer') return index.plan.tunnels.some((t) => t.peers.some((p) => p.id === selector.id)) ? null : selector.id
     if (selector.kind === 'prefix') return parsePrefix4(selector.prefix).ok ? null : selector.prefix
     return null
   }
@@ -129,7 +151,7 @@ export function checkPolicy(site: Site, grid: Grid, blamed: ReadonlySet<string>)
     return missingFindings(worse, verdictsOf(worse, asked), told, id).filter((f) => !missedAnyway(grid, f.place[1] ?? ''))
   })
   return [...excessFindings(index, grid), ...missingFindings(site, grid.verdicts, told, ''), ...underFailure, ...shadowFindings(index), ...danglingFindings(index)]
-    .map((d) => ({ ...d, sheet: 'reach' as const }))
+    .map((d) => ({ ...d, sheet: d.place[0] === 'policies' ? ('rules' as const) : ('reach' as const) }))
 }
 
 function missedAnyway(grid: Grid, intentId: string): boolean {

@@ -21,7 +21,7 @@ export function portKey(ref: PortRef): string {
   return `${ref.deviceId}/${ref.portId}`
 }
 
-export function indexPlan(plan: Plan): PlanIndex {
+export const indexPlan = memoOn((plan: Plan): PlanIndex => {
   const linksAt = new Map<string, Link[]>()
   for (const link of plan.links) {
     for (const end of [link.a, link.b]) {
@@ -43,7 +43,7 @@ export function indexPlan(plan: Plan): PlanIndex {
     linksAt,
     models: new Map(plan.models.map((model) => [model.name, model])),
   }
-}
+})
 
 export function modelOf(index: PlanIndex, name: string): Model | undefined {
   return index.models.get(name) ?? modelNamed(name)

@@ -6,7 +6,7 @@ import type { DeviceKind, Model } from './product'
 
 export const PLAN_FORMAT = 'able-mast-plan'
 /** Raised when an older reader would misunderstand the document. */
-export const PLAN_VERSION = 2
+export const PLAN_VERSION = 3
 
 /** Whether tagged frames may use a port, and as what untagged frames count. `plain`: the device does no VLANs. */
 export type PortMode =
@@ -164,7 +164,35 @@ export interface Uplink {
   readonly outside: 'own' | 'shared'
   readonly downMbps: number
   readonly upMbps: number
+  /** How the gateway finds out that the line is dead; null where it only sees its own cable. */
+  readonly probe: Probe | null
+  /** `hot`: connected all the time. `cold`: dialled when it is needed, which takes `bringUpS`. */
+  readonly standby: 'hot' | 'cold'
+  readonly bringUpS: number
+  /** How long the line must have been well before traffic returns to it, s. */
+  readonly holdDownS: number
+  /** What it leans on, in words: a duct, a pole, a power feed, a provider. Lines that share one fail together. */
+  readonly fates: readonly string[]
+  /** Share of probes that get lost on the line when it is well, %. */
+  readonly lossPct: number
+  /** Share of the year for which the line works, %; null where nobody has said. */
+  readonly availablePct: number | null
+  /** Data that the site moves over it in a usual day, GB; null where nobody has said. */
+  readonly usualGbPerDay: number | null
   readonly facts: LineFacts
+}
+
+/** What is asked over a line, how often, and how many silent answers in a row count. */
+export interface Probe {
+  readonly kind: 'icmp' | 'dns' | 'http'
+  readonly targets: readonly string[]
+  /** So many targets must be silent for a round to count as missed. */
+  readonly quorum: number
+  readonly everyS: number
+  readonly timeoutS: number
+  /** Missed rounds in a row after which the line is taken for dead, and good ones after which it is taken for well. */
+  readonly misses: number
+  readonly returns: number
 }
 
 /** What has to be known of a provider's line before it is touched. Null: nobody has found out. */
@@ -190,6 +218,8 @@ export interface LineFacts {
   readonly cellular: boolean
   /** True where a port that its maker ships switched off or unlicensed has been enabled. */
   readonly portEnabled: boolean
+  /** True where a routing modem hands everything that arrives on to the gateway. */
+  readonly modemForwards: boolean
 }
 
 export type Protocol = 'tcp' | 'udp' | 'icmp'
@@ -216,6 +246,8 @@ export type Selector =
   | { readonly kind: 'prefix'; readonly prefix: string }
   | { readonly kind: 'internet' }
   | { readonly kind: 'gateway' }
+  | { readonly kind: 'tunnel'; readonly id: string }
+  | { readonly kind: 'peer'; readonly id: string }
 
 export interface Rule {
   readonly id: string
@@ -242,6 +274,67 @@ export interface StaticRoute {
   readonly deviceId: string
   readonly prefix: string
   readonly via: string
+  /** Of routes to the same prefix the lowest is used. */
+  readonly metric: number
+}
+
+/** Which line, or tunnel, some senders take to the internet. The first that matches decides; the rest takes the lines in order. */
+export interface PolicyRoute {
+  readonly id: string
+  readonly deviceId: string
+  readonly from: Selector
+  /** Service ids; an empty list means every service. */
+  readonly services: readonly string[]
+  readonly out: { readonly kind: 'uplink' | 'tunnel'; readonly id: string }
+  /** While `out` is down: take what comes next, or nothing at all. */
+  readonly orElse: 'next' | 'refuse'
+  readonly note: string
+}
+
+/** What arrives on a line at these ports is handed to one address inside. */
+export interface PortForward {
+  readonly id: string
+  readonly deviceId: string
+  readonly uplinkId: string
+  readonly proto: 'tcp' | 'udp'
+  readonly from: number
+  readonly to: number
+  readonly toAddress: string
+  /** Port there that `from` becomes; the others follow. */
+  readonly toPort: number
+  readonly note: string
+}
+
+/** A WireGuard interface of a gateway and who may speak on it. */
+export interface Tunnel {
+  readonly id: string
+  readonly name: string
+  readonly deviceId: string
+  /** Name under which peers find it (kept up to date by dynamic DNS); null where they dial an address. */
+  readonly publicName: string | null
+  /** Address in the tunnel and the length of its subnet: `10.61.20.1/29`. */
+  readonly address: string
+  readonly listenPort: number
+  readonly mtu: number
+  /** Public key, 44 characters of base64; null while there is none. Private keys are never in a plan. */
+  readonly publicKey: string | null
+  readonly peers: readonly Peer[]
+}
+
+export interface Peer {
+  readonly id: string
+  readonly name: string
+  /** Another site, one person on the road, or a provider through which the internet is reached. */
+  readonly kind: 'site' | 'person' | 'provider'
+  readonly publicKey: string | null
+  /** Addresses that belong to the peer: taken from it and sent to it. */
+  readonly allowed: readonly string[]
+  /** Addresses of ours that the peer's own configuration allows: what it sends here, and takes from here. */
+  readonly theirAllowed: readonly string[]
+  /** Host and port that this gateway dials; null where the peer dials us. */
+  readonly endpoint: string | null
+  /** Seconds between packets that keep a translation open on the way; null for none. */
+  readonly keepaliveS: number | null
 }
 
 /** What must get through. Whatever no intent names must not. */
@@ -346,6 +439,9 @@ export interface SiteFacts {
   readonly currency: string
   /** Share of a PoE budget kept free, %. */
   readonly poeHeadroomPct: number
+  /** Longest outage that a line's failure may cause, s, and how often a year a line may be taken for dead without reason; null for no wish. */
+  readonly mostOutageS: number | null
+  readonly mostFalseAlarms: number | null
 }
 
 export interface Plan {
@@ -364,8 +460,13 @@ export interface Plan {
   readonly services: readonly Service[]
   readonly policies: readonly Policy[]
   readonly routes: readonly StaticRoute[]
+  readonly policyRoutes: readonly PolicyRoute[]
+  readonly forwards: readonly PortForward[]
+  readonly tunnels: readonly Tunnel[]
   readonly intents: readonly Intent[]
 }
 
-/** Ids of failed devices, links and uplinks. Empty: all well. */
+/** What stands before an uplink's id for: its cable and modem are well, but nothing answers beyond. */
+export const DARK = 'dark:'
+/** Ids of failed devices, links, uplinks, tunnels and peers, and of lines that are dark. Empty: all well. */
 export type Weather = readonly string[]

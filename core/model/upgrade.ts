@@ -1,11 +1,11 @@
 // Question: what does a plan of an older version say in the words of today?
 // Method: what a later version added is filled with what the older one meant by not saying it.
 // Source: docs/file-formats.md, which lists the versions.
-import { PLAN_VERSION, type Brief, type Fixed, type LineFacts, type Link, type Network, type Port, type SiteFacts } from './plan'
+import { PLAN_VERSION, type Brief, type Fixed, type LineFacts, type Link, type Network, type Port, type SiteFacts, type Uplink } from './plan'
 
 export const BLANK_BRIEF: Brief = { buildings: [], spans: [], rooms: [], needs: [], far: [], existing: [], equipment: [], otherWay: '' }
 export const BLANK_SITE: Omit<SiteFacts, 'name' | 'supernet'> = {
-  prefix6: null, subnetPolicy: 'octet', country: '', labelRule: '{n:3} {from}-{fromPort} {to}-{toPort}', upsWh: null, upsEfficiency: 0.9, pricePerKwh: 0.3, currency: 'EUR', poeHeadroomPct: 10,
+  prefix6: null, subnetPolicy: 'octet', country: '', labelRule: '{n:3} {from}-{fromPort} {to}-{toPort}', upsWh: null, upsEfficiency: 0.9, pricePerKwh: 0.3, currency: 'EUR', poeHeadroomPct: 10, mostOutageS: null, mostFalseAlarms: null,
 }
 /** Eight hours: half a working day past the last sign of a client. */
 export const BLANK_NETWORK: Pick<Network, 'relayTo' | 'exclusions' | 'leaseS' | 'options' | 'growthPct' | 'arrivalsPerH' | 'stayH' | 'pinned' | 'prefix6' | 'mode6'> = {
@@ -15,7 +15,11 @@ export const BLANK_PORT: Omit<Port, 'id' | 'name' | 'mode'> = { speedMbps: null,
 export const BLANK_LINK: Pick<Link, 'lag'> = { lag: null }
 export const BLANK_FACTS: LineFacts = {
   credentialsAt: null, tagKnown: false, pcp: null, macLock: null, lockedMac: null, linkSpeed: null, capGb: null, outsideKnown: false, address: null, gateway: null, dns: [],
-  modem: null, cellular: false, portEnabled: false,
+  modem: null, cellular: false, portEnabled: false, modemForwards: false,
+}
+/** One target, asked every five seconds and given up after four: as many gateways come. */
+export const BLANK_UPLINK: Pick<Uplink, 'probe' | 'standby' | 'bringUpS' | 'holdDownS' | 'fates' | 'lossPct' | 'availablePct' | 'usualGbPerDay'> = {
+  probe: null, standby: 'hot', bringUpS: 0, holdDownS: 0, fates: [], lossPct: 1, availablePct: null, usualGbPerDay: null,
 }
 const BLANK_FIXED: Pick<Fixed, 'mac'> = { mac: null }
 
@@ -32,7 +36,17 @@ function fromFirst(plan: Fields): Fields {
     networks: each(plan['networks'], (n) => ({ ...BLANK_NETWORK, ...n, fixed: each(n['fixed'], (f) => ({ ...BLANK_FIXED, ...f })) })),
     devices: each(plan['devices'], (d) => ({ mains: false, stpPriority: null, ...d, ports: each(d['ports'], (p) => ({ ...BLANK_PORT, ...p })) })),
     links: each(plan['links'], (l) => ({ ...BLANK_LINK, ...l, medium: isFields(l['medium']) && l['medium']['kind'] === 'fibre' ? { run: 'between', ...l['medium'] } : l['medium'] })),
-    uplinks: each(plan['uplinks'], (u) => ({ facts: BLANK_FACTS, ...u })),
+    uplinks: each(plan['uplinks'], (u) => ({ facts: { ...BLANK_FACTS }, ...u })),
+  }
+}
+
+function fromSecond(plan: Fields): Fields {
+  return {
+    ...plan, version: 3,
+    site: isFields(plan['site']) ? { mostOutageS: null, mostFalseAlarms: null, ...plan['site'] } : plan['site'],
+    policyRoutes: [], forwards: [], tunnels: [],
+    uplinks: each(plan['uplinks'], (u) => ({ ...BLANK_UPLINK, ...u, facts: isFields(u['facts']) ? { modemForwards: false, ...u['facts'] } : u['facts'] })),
+    routes: each(plan['routes'], (r) => ({ metric: 0, ...r })),
   }
 }
 
@@ -40,5 +54,6 @@ function fromFirst(plan: Fields): Fields {
 export function upgradePlan(plan: Fields): Fields {
   let now = plan
   if (now['version'] === 1) now = fromFirst(now)
+  if (now['version'] === 2) now = fromSecond(now)
   return now['version'] === PLAN_VERSION ? now : plan
 }

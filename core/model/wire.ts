@@ -6,7 +6,7 @@ import { portsOfModel } from './bulk'
 import { findPort, indexPlan, portKey } from './lookup'
 import { PLAN_FORMAT, PLAN_VERSION, type Device, type Link, type Medium, type Plan, type Port, type PortRef, type Service, type Uplink } from './plan'
 import { freshId } from './propose'
-import { BLANK_BRIEF, BLANK_FACTS, BLANK_LINK, BLANK_PORT, BLANK_SITE } from './upgrade'
+import { BLANK_BRIEF, BLANK_FACTS, BLANK_LINK, BLANK_PORT, BLANK_SITE, BLANK_UPLINK } from './upgrade'
 
 /** Services every site talks of, by the names and ports of IANA's registry (RFC 6335). */
 export const USUAL_SERVICES: readonly Service[] = [
@@ -26,7 +26,7 @@ export function blankPlan(name: string, supernet: string): Plan {
   return {
     format: PLAN_FORMAT, version: PLAN_VERSION, site: { ...BLANK_SITE, name, supernet }, brief: BLANK_BRIEF, models: [], templates: [], networks: [],
     devices: [{ id: CLOUD, name: 'Internet', kind: 'cloud', model: '', place: 'outside', wants: null, count: 1, mains: false, stpPriority: null, ports: [] }],
-    links: [], ssids: [], uplinks: [], services: USUAL_SERVICES, policies: [], routes: [], intents: [],
+    links: [], ssids: [], uplinks: [], services: USUAL_SERVICES, policies: [], routes: [], policyRoutes: [], forwards: [], tunnels: [], intents: [],
   }
 }
 
@@ -128,7 +128,7 @@ export function addLine(plan: Plan, name: string): Result<Plan> {
   const cloud = plan.devices.find((d) => d.kind === 'cloud') ?? blankPlan('', '10.0.0.0/8').devices[0] as Device
   const socket: Port = { id: freshId(cloud.ports, 'p1'), name: String(cloud.ports.length + 1), mode: { mode: 'plain' }, ...BLANK_PORT }
   const uplink: Uplink = {
-    id: freshId(plan.uplinks, slugOf(name)), name, deviceId: gateway.id, portId: port.id, kind: 'dhcp', tag: null, priority: plan.uplinks.length + 1, outside: 'own', downMbps: 0, upMbps: 0, facts: BLANK_FACTS,
+    id: freshId(plan.uplinks, slugOf(name)), name, deviceId: gateway.id, portId: port.id, kind: 'dhcp', tag: null, priority: plan.uplinks.length + 1, outside: 'own', downMbps: 0, upMbps: 0, ...BLANK_UPLINK, facts: BLANK_FACTS,
   }
   const link: Link = { id: freshId(plan.links, `line-${uplink.id}`), a: { deviceId: cloud.id, portId: socket.id }, b: { deviceId: gateway.id, portId: port.id }, medium: { kind: 'line' }, ...BLANK_LINK }
   const others = plan.devices.filter((d) => d.id !== cloud.id)

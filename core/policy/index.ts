@@ -2,5 +2,11 @@ export {
   EVERYTHING, formatServices, includes, intersect, isNothing, minus, namedParts, normalise, NOTHING, sameSet, sample, servicesOf, union,
 } from './services'
 export type { Intervals, ServiceSet } from './services'
-export { accepted, compilePolicy, cutPoints, decide, fixedAddresses } from './rules'
-export type { CompiledPolicy, Decision, Side } from './rules'
+export { accepted, compilePolicy, cutPoints, decide, fixedAddresses, marksOf, matcherOf, policiesOf, prefixesOf, tellApart, tellWaysApart, tunnelVia } from './rules'
+export { compileIntents } from './compile'
+export type { Compiled } from './compile'
+export { readIntents, writeIntents } from './intent-text'
+export { covers, meets, sidesOf } from './sides'
+export { anyToll, everyToll, FREE, pay, rulesIn, SHUT } from './toll'
+export type { RulesToll, Toll } from './toll'
+export type { CompiledPolicy, Decision, Marks, Matcher, Side } from './rules'

@@ -1,13 +1,18 @@
 // Question: what does an ordered rule list let through from one place to another?
-// Method: first match, exactly: each rule takes its services out of what no rule has decided yet.
+// Method: first match, exactly: each rule takes its services out of what no rule has decided yet. Which rules speak of a side is
+// kept as bits, so that only those that speak of both are met.
 // Source: first-match semantics as of any packet filter with terminal verdicts (nftables' accept and drop).
-import { contains, parseIpv4, parsePrefix4, type Ipv4, type Prefix4 } from '#core/address'
+import { contains, ipv4, networkOf, parseIpv4, parsePrefix4, type Ipv4, type Prefix4 } from '#core/address'
+import { memoOn, orNull } from '#core/base'
 import type { PlanIndex, Policy, Rule, Selector } from '#core/model'
 import { EVERYTHING, intersect, isNothing, minus, NOTHING, servicesOf, union, type ServiceSet } from './services'
 
+/** The `via` of a tunnel's interface. */
+export const tunnelVia = (tunnelId: string): string => `tunnel:${tunnelId}`
+
 /** One side of a packet at a gateway: the interface it uses and its address. */
 export interface Side {
-  /** Network id, `uplink`, or `self` for the gateway's own sockets. */
+  /** Network id, `uplink`, `tunnel:` with a tunnel's id, or `self` for the gateway's own sockets. */
   readonly via: string
   readonly address: Ipv4
 }
@@ -19,24 +24,30 @@ export interface Decision {
   readonly services: ServiceSet
 }
 
-type Matcher = (side: Side) => boolean
+export type Matcher = (side: Side) => boolean
+
+/** The prefixes of a list of texts that can be read. */
+export const prefixesOf = (texts: readonly string[]): Prefix4[] => texts.flatMap((text) => orNull(parsePrefix4(text)) ?? [])
+
+const addressesByDevice = memoOn((index: PlanIndex): ReadonlyMap<string, readonly Ipv4[]> => {
+  const known = new Map<string, Ipv4[]>()
+  for (const { deviceId, ip } of index.plan.networks.flatMap((n) => n.fixed)) {
+    const parsed = deviceId === null ? null : parseIpv4(ip)
+    if (deviceId !== null && parsed?.ok) known.set(deviceId, [...(known.get(deviceId) ?? []), parsed.value])
+  }
+  return known
+})
 
 /** Addresses that belong to a device for good. */
-export function fixedAddresses(index: PlanIndex, deviceId: string): Ipv4[] {
-  return index.plan.networks.flatMap((network) =>
-    network.fixed.flatMap((fixed) => {
-      const parsed = fixed.deviceId === deviceId ? parseIpv4(fixed.ip) : null
-      return parsed?.ok ? [parsed.value] : []
-    }),
-  )
-}
+export const fixedAddresses = (index: PlanIndex, deviceId: string): readonly Ipv4[] => addressesByDevice(index).get(deviceId) ?? []
 
-function matcherOf(index: PlanIndex, selector: Selector): Matcher {
+/** A test for whether a selector speaks of a side. */
+export function matcherOf(index: PlanIndex, selector: Selector): Matcher {
   switch (selector.kind) {
     case 'any':
       return () => true
     case 'inside':
-      return (side) => side.via !== 'uplink' && side.via !== 'self'
+      return (side) => index.networks.has(side.via)
     case 'network':
       return (side) => side.via === selector.id
     case 'internet':
@@ -51,79 +62,239 @@ function matcherOf(index: PlanIndex, selector: Selector): Matcher {
       const prefix = parsePrefix4(selector.prefix)
       return prefix.ok ? (side) => contains(prefix.value, side.address) : () => false
     }
+    case 'tunnel':
+      return (side) => side.via === tunnelVia(selector.id)
+    case 'peer': {
+      const tunnel = index.plan.tunnels.find((t) => t.peers.some((p) => p.id === selector.id))
+      const own = prefixesOf(tunnel?.peers.find((p) => p.id === selector.id)?.allowed ?? [])
+      return (side) => tunnel !== undefined && side.via === tunnelVia(tunnel.id) && own.some((prefix) => contains(prefix, side.address))
+    }
   }
+}
+
+interface Entry {
+  readonly rule: Rule
+  readonly services: ServiceSet
+}
+/** Which rules speak of a side, as bits by their place in the list. */
+export interface Marks {
+  readonly id: number
+  readonly from: Uint32Array
+  readonly to: Uint32Array
 }
 
 /** Rules made ready to be asked many times. */
 export interface CompiledPolicy {
   readonly policy: Policy
-  readonly rules: readonly { readonly rule: Rule; readonly from: Matcher; readonly to: Matcher; readonly services: ServiceSet }[]
-  /** Answers already given; many pairs of hosts ask the same question. */
-  readonly decided: Map<string, readonly Decision[]>
+  readonly rules: readonly Entry[]
+  /** What is known of sides and of pairs of them; many pairs of hosts ask the same question. */
+  marks(side: Side): Marks
+  readonly decided: { readonly forward: Map<number, readonly Decision[]>; readonly input: Map<number, readonly Decision[]> }
 }
 
+/** The rule lists of a plan, by device; what is learnt of them under one weather holds under every other. */
+export const policiesOf = memoOn((index: PlanIndex): ReadonlyMap<string, CompiledPolicy> => new Map(index.plan.policies.map((policy) => [policy.deviceId, compilePolicy(index, policy)])))
+
 export function compilePolicy(index: PlanIndex, policy: Policy): CompiledPolicy {
-  const rules = policy.rules.map((rule) => ({
-    rule,
-    from: matcherOf(index, rule.from),
-    to: rule.chain === 'input' ? () => true : matcherOf(index, rule.to),
-    services: servicesOf(rule.services, index.services),
-  }))
-  return { policy, rules, decided: new Map() }
+  const rules = policy.rules.map((rule) => ({ rule, services: servicesOf(rule.services, index.services) }))
+  return { policy, rules, marks: marker(index, policy), decided: { forward: new Map(), input: new Map() } }
 }
+
+type End = 'from' | 'to'
+const END: readonly End[] = ['from', 'to']
+const ANY: Selector = { kind: 'any' }
+/** Selectors that look at the interface alone, at the address alone, or at both. */
+const looksAt = (selector: Selector): 'via' | 'address' | 'both' =>
+  selector.kind === 'prefix' || selector.kind === 'device' ? 'address' : selector.kind === 'peer' ? 'both' : 'via'
+
+/** Answers which rules of a list speak of a side: what is said of its interface, and of each prefix its address lies in, is found once. */
+function marker(index: PlanIndex, policy: Policy): (side: Side) => Marks {
+  const length = (policy.rules.length + 31) >> 5
+  const set = (words: Uint32Array, i: number) => void (words[i >> 5] = (words[i >> 5] as number) | (1 << (i & 31)))
+  const spoken = policy.rules.map((rule) => ({ from: rule.from, to: rule.chain === 'input' ? ANY : rule.to }))
+  const which = (end: End, sort: ReturnType<typeof looksAt>) => spoken.flatMap((s, i) => (looksAt(s[end]) === sort ? [{ i, speaks: matcherOf(index, s[end]) }] : []))
+  const ofVia = { from: which('from', 'via'), to: which('to', 'via') }
+  const ofBoth = { from: which('from', 'both'), to: which('to', 'both') }
+  // By prefix: the rules that name it, or a device that has its one address.
+  const named = { from: new Map<number, number[]>(), to: new Map<number, number[]>() }
+  spoken.forEach((s, i) => END.forEach((end) => {
+    if (looksAt(s[end]) === 'address') for (const p of prefixesIn(index, s[end])) named[end].set(nameOf(p), [...(named[end].get(nameOf(p)) ?? []), i])
+  }))
+  const { prefixes, around } = numbering(distinct([...tellingPrefixes(index), ...spoken.flatMap((s) => [...prefixesIn(index, s.from), ...prefixesIn(index, s.to)])]))
+  const vias = new Map<string, { readonly id: number; readonly from: Uint32Array; readonly to: Uint32Array }>()
+  const places = new Map<number, { readonly from: Uint32Array; readonly to: Uint32Array }>()
+  const known = new Map<number, Marks>()
+  const viaBits = (via: string) => {
+    const held = vias.get(via)
+    if (held) return held
+    const bits = (end: End) => {
+      const words = new Uint32Array(length)
+      for (const { i, speaks } of ofVia[end]) if (speaks({ via, address: ipv4(0) })) set(words, i)
+      return words
+    }
+    const made = { id: vias.size, from: bits('from'), to: bits('to') }
+    vias.set(via, made)
+    return made
+  }
+  const placeBits = (number: number, inside: readonly number[]) => {
+    const held = places.get(number)
+    if (held) return held
+    const bits = (end: End) => {
+      const words = new Uint32Array(length)
+      for (const p of inside) for (const i of named[end].get(nameOf(prefixes[p] as Prefix4)) ?? []) set(words, i)
+      return words
+    }
+    const made = { from: bits('from'), to: bits('to') }
+    places.set(number, made)
+    return made
+  }
+  return (side) => {
+    const via = viaBits(side.via)
+    const { number, inside } = around(side.address)
+    const key = via.id * SIDES + number
+    const held = known.get(key)
+    if (held) return held
+    const place = placeBits(number, inside)
+    const join = (end: End) => {
+      const words = via[end].map((word, w) => word | (place[end][w] as number))
+      for (const { i, speaks } of ofBoth[end]) if (speaks(side)) set(words, i)
+      return words
+    }
+    const made = { id: known.size, from: join('from'), to: join('to') }
+    known.set(key, made)
+    return made
+  }
+}
+
+/** Which rules of a list speak of a side. */
+export const marksOf = (compiled: CompiledPolicy, side: Side): Marks => compiled.marks(side)
+
+/** Largest number of sides for which pairs are told apart by one number. */
+const SIDES = 2 ** 26
 
 /** Who decides what, in order, for new connections from one side to the other. The sets are disjoint and cover all. */
 export function decide(compiled: CompiledPolicy, chain: Rule['chain'], from: Side, to: Side): readonly Decision[] {
-  const key = `${chain} ${from.via} ${from.address} ${to.via} ${to.address}`
-  const known = compiled.decided.get(key)
+  const a = compiled.marks(from)
+  const b = compiled.marks(to)
+  const key = a.id * SIDES + b.id
+  const known = compiled.decided[chain].get(key)
   if (known) return known
-  const decisions = decideFresh(compiled, chain, from, to)
-  compiled.decided.set(key, decisions)
+  const decisions = decideFresh(compiled, chain, a.from, b.to)
+  compiled.decided[chain].set(key, decisions)
   return decisions
 }
 
-function decideFresh(compiled: CompiledPolicy, chain: Rule['chain'], from: Side, to: Side): Decision[] {
+function decideFresh(compiled: CompiledPolicy, chain: Rule['chain'], from: Uint32Array, to: Uint32Array): Decision[] {
   const decisions: Decision[] = []
   let open: ServiceSet = EVERYTHING
-  for (const entry of compiled.rules) {
-    if (entry.rule.chain !== chain || !entry.from(from) || !entry.to(to)) continue
-    const taken = intersect(open, entry.services)
-    if (isNothing(taken)) continue
-    decisions.push({ rule: entry.rule, action: entry.rule.action, services: taken })
-    open = minus(open, taken)
-    if (isNothing(open)) return decisions
+  for (let w = 0; w < from.length; w++) {
+    for (let bits = (from[w] as number) & (to[w] as number); bits !== 0; bits &= bits - 1) {
+      const entry = compiled.rules[(w << 5) + 31 - Math.clz32(bits & -bits)] as Entry
+      if (entry.rule.chain !== chain) continue
+      const taken = intersect(open, entry.services)
+      if (isNothing(taken)) continue
+      decisions.push({ rule: entry.rule, action: entry.rule.action, services: taken })
+      open = minus(open, taken)
+      if (isNothing(open)) return decisions
+    }
   }
   decisions.push({ rule: null, action: compiled.policy[chain], services: open })
   return decisions
 }
 
-export function accepted(decisions: readonly Decision[]): ServiceSet {
-  return decisions.filter((d) => d.action === 'accept').reduce((set, d) => union(set, d.services), NOTHING)
+/** What a list of decisions lets through. */
+export const accepted = memoOn((decisions: readonly Decision[]): ServiceSet => decisions.filter((d) => d.action === 'accept').reduce((set, d) => union(set, d.services), NOTHING))
+
+const alone = (address: Ipv4): Prefix4 => ({ base: address, length: 32 })
+const readAt = (text: string, length: number): Prefix4[] => [parseIpv4(text)].flatMap((read) => (read.ok ? [{ base: networkOf(read.value, length), length }] : []))
+function prefixesIn(index: PlanIndex, selector: Selector): Prefix4[] {
+  if (selector.kind === 'prefix') return prefixesOf([selector.prefix])
+  return selector.kind === 'device' ? fixedAddresses(index, selector.id).map(alone) : []
+}
+const nameOf = (p: Prefix4): number => p.base * 64 + p.length
+const distinct = (list: readonly Prefix4[]): Prefix4[] => [...new Map(list.map((p) => [nameOf(p), p])).values()]
+
+/** Every prefix by which the way of a packet is decided: routes, tunnels, forwards, subnets, hosts' own masks. */
+const wayPrefixes = memoOn((index: PlanIndex): Prefix4[] => {
+  const { policyRoutes, routes, networks, tunnels, forwards } = index.plan
+  return distinct([
+    ...policyRoutes.flatMap((r) => prefixesIn(index, r.from)),
+    ...prefixesOf([...routes.map((r) => r.prefix), ...tunnels.flatMap((t) => t.peers).flatMap((p) => [...p.allowed, ...p.theirAllowed])]),
+    ...forwards.flatMap((f) => readAt(f.toAddress, 32)),
+    ...networks.flatMap((network) => {
+      const subnet = orNull(parsePrefix4(network.subnet))
+      if (!subnet) return []
+      const typed = network.fixed.filter((f) => f.deviceId !== null && f.how === 'static').flatMap((f) => readAt(f.ip, f.mask ?? subnet.length))
+      return [subnet, ...readAt(network.gateway, subnet.length), ...typed]
+    }),
+  ])
+})
+
+/** The same, and what rules and intents speak of. */
+const tellingPrefixes = memoOn((index: PlanIndex): Prefix4[] => {
+  const spoken = [...index.plan.policies.flatMap((p) => p.rules), ...index.plan.intents].flatMap((r) => [...prefixesIn(index, r.from), ...prefixesIn(index, r.to)])
+  return distinct([...wayPrefixes(index), ...spoken])
+})
+
+const edgesOf = (prefixes: readonly Prefix4[]): number[] => [...new Set(prefixes.flatMap((p) => [p.base, p.base + 2 ** (32 - p.length)]))].sort((a, b) => a - b)
+
+/** Addresses at which some rule, route, subnet or mask starts to treat its neighbours differently, in order. */
+export const cutPoints = memoOn((index: PlanIndex): number[] => edgesOf(tellingPrefixes(index)))
+
+interface Around {
+  /** Two addresses of one number are in the same of all the prefixes. */
+  readonly number: number
+  /** Places of those prefixes in the list. */
+  readonly inside: readonly number[]
+}
+interface Numbering {
+  readonly prefixes: readonly Prefix4[]
+  around(address: Ipv4): Around
 }
 
-/** Addresses at which some rule or route starts to treat its neighbours differently. */
-export function cutPoints(index: PlanIndex): number[] {
-  const cuts = new Set<number>()
-  const addPrefix = (prefix: Prefix4) => {
-    cuts.add(prefix.base)
-    cuts.add(prefix.base + 2 ** (32 - prefix.length))
+/** An edit seldom changes the prefixes a plan speaks of: what was learnt of them is kept. */
+const MOST_NUMBERINGS = 8
+const numberings = new Map<string, Numbering>()
+function numbering(prefixes: readonly Prefix4[]): Numbering {
+  const name = prefixes.map((p) => nameOf(p)).join()
+  const known = numberings.get(name)
+  if (known) return known
+  if (numberings.size >= MOST_NUMBERINGS) numberings.clear()
+  const made = numbersBy(prefixes)
+  numberings.set(name, made)
+  return made
+}
+
+/** Prefixes either lie in each other or apart: one walk over their edges, with those that are open on a pile, finds every stretch. */
+function numbersBy(prefixes: readonly Prefix4[]): Numbering {
+  const edges = edgesOf(prefixes)
+  const byBase = prefixes.map((prefix, i) => ({ prefix, i, end: prefix.base + 2 ** (32 - prefix.length) })).sort((a, b) => a.prefix.base - b.prefix.base || a.prefix.length - b.prefix.length)
+  const stretches: Around[] = [{ number: 0, inside: [] }]
+  const numbers = new Map<string, Around>([['', stretches[0] as Around]])
+  const open: typeof byBase = []
+  let next = 0
+  for (const edge of edges) {
+    while (open.length > 0 && (open.at(-1)?.end ?? 0) <= edge) open.pop()
+    for (let p = byBase[next]; p && p.prefix.base === edge; p = byBase[++next]) open.push(p)
+    const inside = open.map((p) => p.i)
+    const name = inside.join()
+    const known = numbers.get(name) ?? { number: numbers.size, inside }
+    numbers.set(name, known)
+    stretches.push(known)
   }
-  const addSelector = (selector: Selector) => {
-    if (selector.kind === 'prefix') {
-      const prefix = parsePrefix4(selector.prefix)
-      if (prefix.ok) addPrefix(prefix.value)
-    } else if (selector.kind === 'device') {
-      for (const address of fixedAddresses(index, selector.id)) addPrefix({ base: address, length: 32 })
+  const around = (address: Ipv4): Around => {
+    let [low, high] = [0, edges.length]
+    while (low < high) {
+      const middle = (low + high) >> 1
+      if ((edges[middle] as number) <= address) low = middle + 1
+      else high = middle
     }
+    return stretches[low] as Around
   }
-  for (const rule of index.plan.policies.flatMap((p) => p.rules)) {
-    addSelector(rule.from)
-    addSelector(rule.to)
-  }
-  for (const text of [...index.plan.routes.map((r) => r.prefix), ...index.plan.networks.map((n) => n.subnet)]) {
-    const prefix = parsePrefix4(text)
-    if (prefix.ok) addPrefix(prefix.value)
-  }
-  return [...cuts].sort((a, b) => a - b)
+  return { prefixes, around }
 }
 
+/** Numbers by which addresses differ at all, and by which they differ in their way alone. */
+export const tellApart = memoOn((index: PlanIndex) => numberOf(numbering(tellingPrefixes(index))))
+export const tellWaysApart = memoOn((index: PlanIndex) => numberOf(numbering(wayPrefixes(index))))
+const numberOf = ({ around }: Numbering) => (address: Ipv4): number => around(address).number

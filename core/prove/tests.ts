@@ -1,10 +1,10 @@
 // Question: what must be tried on site to prove that the plan's intent holds?
 // Method: each intent gives one test for every pair of groups it names and for every failure it must survive;
 // each group gives one test that nothing else passes; each serving network gives one test of its DHCP.
-import type { Intent, Plan, Selector } from '#core/model'
+import type { Intent, Plan, Selector, Weather } from '#core/model'
 import { indexPlan, type PlanIndex } from '#core/model'
 import { formatServices, isNothing, intersect, servicesOf } from '#core/policy'
-import { GATEWAY, gridOf, INTERNET, openSite, type Cell, type Grid, type Site } from '#core/reach'
+import { GATEWAY, gridOf, INTERNET, openSite, peerKey, type Cell, type Grid, type Site } from '#core/reach'
 
 export interface AcceptanceTest {
   /** Stable as long as the intent, network and failure it comes from keep their ids. */
@@ -45,6 +45,9 @@ function keysOf(index: PlanIndex, selector: Selector): string[] {
     case 'inside':
     case 'any':
       return networks
+    case 'peer':
+    case 'tunnel':
+      return index.plan.tunnels.flatMap((t) => t.peers.filter((p) => p.id === selector.id || t.id === selector.id).map((p) => peerKey(p.id)))
     case 'prefix':
       return []
   }
@@ -84,7 +87,7 @@ function leaseSeen(site: Site, test: AcceptanceTest): Observation {
 
 function othersSeen(site: Site, grid: Grid, test: AcceptanceTest): Observation {
   const leaks = grid.cells.filter((c) => c.from === test.from && c.judged && !isNothing(c.excess))
-  const name = (key: string) => site.index.networks.get(key)?.name ?? (key === INTERNET ? 'Internet' : 'Gateway')
+  const name = (key: string) => site.index.networks.get(key)?.name ?? site.index.plan.tunnels.flatMap((t) => t.peers).find((p) => peerKey(p.id) === key)?.name ?? (key === INTERNET ? 'Internet' : 'Gateway')
   const value = leaks.map((c) => `${name(c.to)}: ${formatServices(c.excess)}`).join('; ')
   return { testId: test.id, passed: leaks.length === 0, value: leaks.length === 0 ? 'nothing else passes' : value }
 }
@@ -96,14 +99,14 @@ function passSeen(grid: Grid, cell: Cell | undefined, test: AcceptanceTest): Obs
   return { testId: test.id, passed, value: passed ? 'as intended' : `does not pass: ${lost ? formatServices(lost) : 'nothing known'}` }
 }
 
-/** Tries every test on a site as it is built, the way a person would: from the group named, under the failure named. */
-export function tryTests(built: Plan, tests: readonly AcceptanceTest[]): Observation[] {
+/** Tries every test on a site as it is built, the way a person would: from the group named, under the failure named, and with what is down anyway. */
+export function tryTests(built: Plan, tests: readonly AcceptanceTest[], down: Weather = []): Observation[] {
   const index = indexPlan(built)
   const opened = new Map<string, { site: Site; grid: Grid }>()
   const under = (failed: string) => {
     const known = opened.get(failed)
     if (known) return known
-    const site = openSite(index, failed === '' ? [] : [failed])
+    const site = openSite(index, failed === '' ? down : [...down, failed])
     const made = { site, grid: gridOf(site) }
     opened.set(failed, made)
     return made

@@ -3,8 +3,8 @@
 // back exist and the pool lies in that interface's subnet; otherwise the host gives itself a link-local address.
 // Source: RFC 2131 (DHCP), RFC 3927 (link-local), RFC 1122 section 3.3.1 (a host's own mask and gateway).
 import { contains, ipv4, networkOf, parseIpv4, parsePrefix4, parseRange4, rangesWithout, type Ipv4, type Prefix4, type Range4 } from '#core/address'
-import { byText, groupBy } from '#core/base'
-import { bothWays, bridgeNode, endNode, UNTAGGED, type Fabric } from '#core/ethernet'
+import { byText, groupBy, memoOn } from '#core/base'
+import { bothWays, bridgeNode, endNode, roomOf, UNTAGGED, type Fabric } from '#core/ethernet'
 import { farEnd, isEnd, isVlanAware, portKey, type Device, type Fixed, type Network, type PlanIndex } from '#core/model'
 
 /** A gateway's address in a network, as its configuration states it: the address typed, the subnet's length. */
@@ -84,20 +84,29 @@ function without(pool: Range4, exclusions: Network['exclusions']): readonly Rang
   return left.length > 0 ? left : [pool]
 }
 
-/** The lease a DHCP client at a node is offered, from the lowest VLAN that answers; null for none. */
-export function leaseAt(fabric: Fabric, interfaces: readonly Interface4[], node: string): Lease | null {
+/** What is offered in each room, from the lowest VLAN that answers there. */
+function offersOf(fabric: Fabric, interfaces: readonly Interface4[]): ReadonlyMap<number, Lease> {
+  const offers = new Map<number, Lease>()
   for (const face of [...interfaces].sort((a, b) => a.vlan - b.vlan)) {
     const network = fabric.index.networks.get(face.networkId)
-    if (!network?.pool || !answers(fabric, interfaces, network)) continue
+    const room = roomOf(fabric, face.node)
+    if (!network?.pool || offers.has(room) || !answers(fabric, interfaces, network)) continue
     const from = parseIpv4(network.pool.from)
     const to = parseIpv4(network.pool.to)
     if (!from.ok || !to.ok || from.value > to.value) continue
     if (!contains(face.prefix, from.value) || !contains(face.prefix, to.value)) continue
-    if (bothWays(fabric, node, face.node)) {
-      return { networkId: network.id, ranges: without({ from: from.value, to: to.value }, network.exclusions), prefixLength: face.prefix.length, gateway: face.address }
-    }
+    offers.set(room, { networkId: network.id, ranges: without({ from: from.value, to: to.value }, network.exclusions), prefixLength: face.prefix.length, gateway: face.address })
   }
-  return null
+  return offers
+}
+
+const known = new WeakMap<Fabric, { readonly interfaces: readonly Interface4[]; readonly offers: ReadonlyMap<number, Lease> }>()
+
+/** The lease a DHCP client at a node is offered; null for none. */
+export function leaseAt(fabric: Fabric, interfaces: readonly Interface4[], node: string): Lease | null {
+  let held = known.get(fabric)
+  if (held?.interfaces !== interfaces) known.set(fabric, (held = { interfaces, offers: offersOf(fabric, interfaces) }))
+  return held.offers.get(roomOf(fabric, node)) ?? null
 }
 
 function addressing(fabric: Fabric, interfaces: readonly Interface4[], node: string, home: Network | undefined, fixed: Fixed | null) {
@@ -144,9 +153,12 @@ function isolationAt(fabric: Fabric, device: Device, portId: string): string | n
   return null
 }
 
+/** Fixed addresses of a network by the device that has them. */
+const fixedIn = memoOn((network: Network): ReadonlyMap<string, readonly Fixed[]> => groupBy(network.fixed.filter((f) => f.deviceId !== null), (f) => f.deviceId ?? ''))
+
 function hostEndpoints(fabric: Fabric, interfaces: readonly Interface4[], device: Device): Endpoint[] {
   const home = device.wants === null ? undefined : fabric.index.networks.get(device.wants)
-  const fixed = home?.fixed.filter((f) => f.deviceId === device.id) ?? []
+  const fixed = home ? (fixedIn(home).get(device.id) ?? []) : []
   const perPort = device.ports.map((port, i) => ({ port, fixed: fixed[i] ?? null }))
   const groups = groupBy(perPort, ({ port, fixed: own }) => (own ? `fixed ${own.id}` : likeness(fabric, device, port.id)))
   const hostsPerPort = Math.max(1, Math.floor(device.count / Math.max(1, device.ports.length)))
@@ -174,7 +186,7 @@ export function endpointsOf(fabric: Fabric, interfaces: readonly Interface4[]): 
     if (isEnd(device)) return hostEndpoints(fabric, interfaces, device)
     const home = fabric.index.networks.get(device.wants)
     const node = bridgeNode(device.id, isVlanAware(device) ? (home?.vlan ?? UNTAGGED) : UNTAGGED)
-    const fixed = home?.fixed.find((f) => f.deviceId === device.id) ?? null
+    const fixed = (home && fixedIn(home).get(device.id)?.[0]) ?? null
     return [{
       id: device.id, deviceId: device.id, portIds: [], count: 1, node, wants: device.wants,
       ...addressing(fabric, interfaces, node, home, fixed), isolatedOn: null,

@@ -2,92 +2,65 @@
 // Method: the host decides by its own mask, each gateway by longest prefix and ordered rules, each wire by 802.1Q;
 // a flow passes where the request is delivered, the rules let it, and the reply finds the same gateways back.
 // Source: RFC 1122 section 3.3.1 (hosts), RFC 1812 section 5.2.4 (longest match), RFC 3022 (address translation).
-import { contains, networkOf, parseIpv4, parsePrefix4, spaceOf, type Ipv4, type Prefix4 } from '#core/address'
-import { bothWays, bridgeNode, makeFabric, type Fabric } from '#core/ethernet'
-import { farEnd, portKey, type PlanIndex, type Uplink, type Weather } from '#core/model'
-import { accepted, compilePolicy, decide, EVERYTHING, intersect, NOTHING, type CompiledPolicy, type Decision, type ServiceSet } from '#core/policy'
+import { contains, networkOf, parseIpv4, spaceOf, type Ipv4 } from '#core/address'
+import { bothWays, makeFabric, type Fabric } from '#core/ethernet'
+import type { PlanIndex, Weather } from '#core/model'
+import { anyToll, decide, everyToll, FREE, isNothing, NOTHING, pay, policiesOf, SHUT, tunnelVia, type CompiledPolicy, type Decision, type ServiceSet, type Toll } from '#core/policy'
 import { endpointsOf, interfacesOf, type Endpoint, type Interface4 } from './endpoints'
+import { forwardedTo, outwardParts, peerFor, routingOf, takesCalls, type Exit, type RouteEntry, type Routing } from './routing'
 
 /** One end of a flow. */
 export type Party =
   | { readonly kind: 'endpoint'; readonly endpoint: Endpoint }
   | { readonly kind: 'gateway'; readonly deviceId: string }
+  | { readonly kind: 'peer'; readonly tunnelId: string; readonly peerId: string }
   | { readonly kind: 'internet' }
 
 export type StopCode =
   | 'no-address' | 'no-gateway' | 'gateway-off-link' | 'gateway-unanswered' | 'neighbour-unanswered' | 'isolated'
-  | 'no-route' | 'no-uplink' | 'not-addressable' | 'shared-address' | 'too-many-hops' | 'asymmetric' | 'device-off'
+  | 'no-route' | 'no-uplink' | 'line-dark' | 'route-refused' | 'not-addressable' | 'shared-address' | 'too-many-hops' | 'asymmetric' | 'device-off'
+  | 'tunnel-down' | 'no-peer' | 'peer-refuses' | 'peer-sends-not'
 
 export type Step =
   | { readonly kind: 'host'; readonly endpoint: Endpoint; readonly address: Ipv4; readonly towards: 'on-link' | 'gateway'; readonly next: Ipv4 }
   | { readonly kind: 'wire'; readonly from: string; readonly to: string; readonly delivered: boolean }
-  | { readonly kind: 'route'; readonly deviceId: string; readonly entry: RouteEntry }
-  | { readonly kind: 'rules'; readonly deviceId: string; readonly chain: 'forward' | 'input'; readonly decisions: readonly Decision[] }
-  | { readonly kind: 'translate'; readonly deviceId: string; readonly uplinkId: string }
+  | { readonly kind: 'route'; readonly deviceId: string; readonly entry: RouteEntry; readonly only?: ServiceSet }
+  | { readonly kind: 'chosen'; readonly deviceId: string; readonly policyRouteId: string; readonly exit: Exit | null; readonly only: ServiceSet }
+  | { readonly kind: 'rules'; readonly deviceId: string; readonly chain: 'forward' | 'input'; readonly decisions: readonly Decision[]; readonly only?: ServiceSet }
+  | { readonly kind: 'translate'; readonly deviceId: string; readonly exit: Exit; readonly only?: ServiceSet }
+  | { readonly kind: 'tunnel'; readonly tunnelId: string; readonly peerId: string; readonly inward: boolean }
+  | { readonly kind: 'forwarded'; readonly deviceId: string; readonly uplinkIds: readonly string[] }
 
 export interface Passage {
   readonly steps: readonly Step[]
-  /** What may pass in this direction: everything the rules accept, or nothing where the way ends. */
-  readonly services: ServiceSet
+  /** What the rules on the way let pass in this direction, for any addresses that share the way; nothing where the way ends. */
+  readonly toll: Toll
   readonly routers: readonly string[]
   readonly stop: StopCode | null
 }
 
-export interface RouteEntry {
-  readonly prefix: Prefix4
-  readonly kind: 'connected' | 'static' | 'uplink'
-  /** Network id, next hop as text, or uplink id. */
-  readonly via: string
-}
-
 /** A plan made ready to be asked, under one weather. */
-export interface Site {
+export interface Site extends Routing {
   readonly index: PlanIndex
   readonly fabric: Fabric
   readonly interfaces: readonly Interface4[]
+  /** The same by address, and by network. */
+  readonly faces: ReadonlyMap<Ipv4, readonly Interface4[]>
+  readonly networkFaces: ReadonlyMap<string, Interface4>
   readonly endpoints: readonly Endpoint[]
   readonly policies: ReadonlyMap<string, CompiledPolicy>
-  /** Uplinks that are up, first choice first. */
-  readonly uplinks: readonly Uplink[]
-  readonly routes: ReadonlyMap<string, readonly RouteEntry[]>
 }
 
-const DEFAULT: Prefix4 = { base: 0 as Ipv4, length: 0 }
 const MOST_HOPS = 16
-
-/** True where the way from an uplink's port to the internet is whole. */
-function uplinkIsUp(fabric: Fabric, uplink: Uplink): boolean {
-  const { index, failed } = fabric
-  if (failed.has(uplink.id) || failed.has(uplink.deviceId)) return false
-  const out = { deviceId: uplink.deviceId, portId: uplink.portId }
-  return (index.linksAt.get(portKey(out)) ?? []).some((link) => {
-    const far = farEnd(link, out).deviceId
-    if (failed.has(link.id) || failed.has(far)) return false
-    const spread = fabric.spread(bridgeNode(far, uplink.tag ?? 0))
-    return [...spread.keys()].some((node) => index.devices.get(node.split('#')[0] ?? '')?.kind === 'cloud')
-  })
-}
-
-function routesOf(index: PlanIndex, interfaces: readonly Interface4[], uplinks: readonly Uplink[]): Map<string, RouteEntry[]> {
-  const routes = new Map<string, RouteEntry[]>()
-  const add = (deviceId: string, entry: RouteEntry) => routes.set(deviceId, [...(routes.get(deviceId) ?? []), entry])
-  for (const face of interfaces) add(face.deviceId, { prefix: face.prefix, kind: 'connected', via: face.networkId })
-  for (const route of index.plan.routes) {
-    const prefix = parsePrefix4(route.prefix)
-    if (prefix.ok) add(route.deviceId, { prefix: prefix.value, kind: 'static', via: route.via })
-  }
-  for (const uplink of uplinks) add(uplink.deviceId, { prefix: DEFAULT, kind: 'uplink', via: uplink.id })
-  for (const list of routes.values()) list.sort((a, b) => b.prefix.length - a.prefix.length)
-  return routes
-}
 
 /** Makes a plan ready for questions under a weather. Plan errors end in findings elsewhere; nothing here throws on them. */
 export function openSite(index: PlanIndex, weather: Weather): Site {
   const fabric = makeFabric(index, weather)
   const interfaces = interfacesOf(index, fabric.failed)
-  const uplinks = [...index.plan.uplinks].sort((a, b) => a.priority - b.priority).filter((u) => uplinkIsUp(fabric, u))
-  const policies = new Map(index.plan.policies.map((policy) => [policy.deviceId, compilePolicy(index, policy)]))
-  return { index, fabric, interfaces, endpoints: endpointsOf(fabric, interfaces), policies, uplinks, routes: routesOf(index, interfaces, uplinks) }
+  const faces = new Map<Ipv4, Interface4[]>()
+  for (const face of interfaces) faces.set(face.address, [...(faces.get(face.address) ?? []), face])
+  const networkFaces = new Map([...interfaces].reverse().map((f) => [f.networkId, f]))
+  return { index, fabric, interfaces, faces, networkFaces, endpoints: endpointsOf(fabric, interfaces), policies: policiesOf(index), ...routingOf(fabric, interfaces) }
 }
 
 interface Target {
@@ -95,18 +68,23 @@ interface Target {
   readonly address: Ipv4
 }
 
-const ended = (steps: readonly Step[], routers: readonly string[], stop: StopCode): Passage => ({ steps, routers, stop, services: NOTHING })
+const ended = (steps: readonly Step[], routers: readonly string[], stop: StopCode): Passage => ({ steps, routers, stop, toll: SHUT })
+
+/** The gateway's interface that has an address and is heard at a node. */
+function faceHeard(site: Site, from: string, address: Ipv4): Interface4 | undefined {
+  return site.faces.get(address)?.find((face) => bothWays(site.fabric, from, face.node))
+}
 
 function isSelf(site: Site, deviceId: string, address: Ipv4): boolean {
-  return site.interfaces.some((face) => face.deviceId === deviceId && face.address === address)
+  return (site.faces.get(address)?.some((face) => face.deviceId === deviceId) ?? false) || site.tunnels.some((t) => t.deviceId === deviceId && t.address === address)
 }
 
 /** The last wire: from a node to the target on the same link. */
 function deliver(site: Site, from: string, source: Endpoint | null, target: Target, steps: Step[]): StopCode | null {
-  if (target.party.kind === 'internet') return 'neighbour-unanswered'
+  if (target.party.kind === 'internet' || target.party.kind === 'peer') return 'neighbour-unanswered'
   const node = target.party.kind === 'endpoint'
     ? target.party.endpoint.node
-    : site.interfaces.find((face) => face.address === target.address && bothWays(site.fabric, from, face.node))?.node
+    : faceHeard(site, from, target.address)?.node
   if (node === undefined) return 'neighbour-unanswered'
   if (source && target.party.kind === 'endpoint' && source.isolatedOn !== null && source.isolatedOn === target.party.endpoint.isolatedOn) return 'isolated'
   const delivered = bothWays(site.fabric, from, node)
@@ -114,54 +92,97 @@ function deliver(site: Site, from: string, source: Endpoint | null, target: Targ
   return delivered ? null : 'neighbour-unanswered'
 }
 
+/**
+ * The way out to the internet: each part of the services takes the line or the tunnel that the policy routes give it, and is
+ * judged by the rules as it leaves there. A reply goes back the way its flow came.
+ */
+function outward(site: Site, at: Arrival, entry: RouteEntry | undefined, steps: Step[], fresh: boolean): { readonly toll: Toll; readonly rest: ServiceSet; readonly stop: StopCode | null } {
+  const parts = outwardParts(site, at, entry, fresh)
+  const tolls: Toll[] = []
+  let stop: StopCode | null = null
+  for (const { services: only, policyRouteId, exit } of parts) {
+    if (policyRouteId !== null) steps.push({ kind: 'chosen', deviceId: at.deviceId, policyRouteId, exit, only })
+    if (exit === null) {
+      stop ??= policyRouteId === null ? 'no-uplink' : 'route-refused'
+      continue
+    }
+    if (policyRouteId === null && entry) steps.push({ kind: 'route', deviceId: at.deviceId, entry, only })
+    const toll: Toll[] = [{ kind: 'free', services: only }]
+    const compiled = site.policies.get(at.deviceId)
+    if (fresh && compiled && at.via !== 'self') {
+      const to = exit.kind === 'uplink' ? 'uplink' : tunnelVia(exit.id)
+      steps.push({ kind: 'rules', deviceId: at.deviceId, chain: 'forward', decisions: decide(compiled, 'forward', { via: at.via, address: at.source }, { via: to, address: at.target }), only })
+      toll.push({ kind: 'rules', compiled, chain: 'forward', from: at.via, to })
+    }
+    if (fresh && exit.kind === 'uplink' && site.dark.has(exit.id)) {
+      stop ??= 'line-dark'
+      continue
+    }
+    steps.push({ kind: 'translate', deviceId: at.deviceId, exit, only })
+    tolls.push(everyToll(toll))
+  }
+  // What the rules refuse is no end of the way; what leads nowhere at all is.
+  return { toll: anyToll(tolls), rest: parts.find((p) => p.policyRouteId === null)?.services ?? NOTHING, stop: tolls.length > 0 ? null : (stop ?? 'no-uplink') }
+}
+
 interface Arrival {
   readonly deviceId: string
   readonly via: string
   readonly source: Ipv4
+  readonly target: Ipv4
 }
 
 function throughRouters(site: Site, first: Arrival, target: Target, steps: Step[], fresh: boolean): Passage {
   let at = first
-  let services: ServiceSet = EVERYTHING
+  const tolls: Toll[] = [FREE]
+  // What has left for the internet on the way, where a static default route takes only the rest.
+  const left: Toll[] = []
   const routers: string[] = []
+  const arrived = (): Passage => ({ steps, routers, toll: anyToll([everyToll(tolls), ...left]), stop: null })
+  const end = (stop: StopCode): Passage => (left.length === 0 ? ended(steps, routers, stop) : { steps, routers, toll: anyToll(left), stop: null })
   const rules = (chain: 'forward' | 'input', out: string) => {
     const compiled = site.policies.get(at.deviceId)
     if (!fresh || !compiled || at.via === 'self') return
-    const decisions = decide(compiled, chain, { via: at.via, address: at.source }, { via: out, address: target.address })
-    steps.push({ kind: 'rules', deviceId: at.deviceId, chain, decisions })
-    services = intersect(services, accepted(decisions))
+    steps.push({ kind: 'rules', deviceId: at.deviceId, chain, decisions: decide(compiled, chain, { via: at.via, address: at.source }, { via: out, address: target.address }) })
+    tolls.push({ kind: 'rules', compiled, chain, from: at.via, to: out })
   }
   for (let hop = 0; hop < MOST_HOPS; hop++) {
     routers.push(at.deviceId)
     if (target.party.kind === 'gateway' && (isSelf(site, at.deviceId, target.address) || target.party.deviceId === at.deviceId)) {
       rules('input', 'self')
-      return { steps, routers, services, stop: null }
+      return arrived()
     }
     const entry = site.routes.get(at.deviceId)?.find((route) => contains(route.prefix, target.address))
-    if (!entry) return ended(steps, routers, site.uplinks.length === 0 ? 'no-uplink' : 'no-route')
+    if ((entry === undefined || entry.prefix.length === 0) && target.party.kind === 'internet' && spaceOf(target.address) !== 'private') {
+      const out = outward(site, at, entry?.kind === 'uplink' ? entry : undefined, steps, fresh)
+      if (!out.stop) left.push(everyToll([...tolls, out.toll]))
+      if (entry?.kind !== 'static') return end(out.stop ?? 'no-uplink')
+      tolls.push({ kind: 'free', services: out.rest })
+    }
+    if (entry === undefined) return end(site.uplinks.length === 0 ? 'no-uplink' : 'no-route')
     steps.push({ kind: 'route', deviceId: at.deviceId, entry })
-    if (entry.kind === 'uplink') {
-      if (target.party.kind !== 'internet' || spaceOf(target.address) === 'private') return ended(steps, routers, 'no-route')
-      rules('forward', 'uplink')
-      steps.push({ kind: 'translate', deviceId: at.deviceId, uplinkId: entry.via })
-      return { steps, routers, services, stop: null }
+    if (entry.kind === 'uplink') return end('no-route')
+    if (entry.kind === 'tunnel') {
+      rules('forward', tunnelVia(entry.via))
+      const stop = intoTunnel(site, entry.via, at.source, target, steps)
+      return stop ? end(stop) : arrived()
     }
     const face = entry.kind === 'connected'
-      ? site.interfaces.find((f) => f.networkId === entry.via)
+      ? site.networkFaces.get(entry.via)
       : nextFace(site, at.deviceId, entry.via)
-    if (!face) return ended(steps, routers, 'no-route')
+    if (!face) return end('no-route')
     rules('forward', face.networkId)
     if (entry.kind === 'connected') {
       const stop = deliver(site, face.node, null, target, steps)
-      return stop ? ended(steps, routers, stop) : { steps, routers, services, stop: null }
+      return stop ? end(stop) : arrived()
     }
     const via = parseIpv4(entry.via)
     const next = via.ok ? site.interfaces.find((f) => f.address === via.value && f.deviceId !== at.deviceId && bothWays(site.fabric, face.node, f.node)) : undefined
-    if (!next) return ended(steps, routers, 'neighbour-unanswered')
+    if (!next) return end('neighbour-unanswered')
     steps.push({ kind: 'wire', from: face.node, to: next.node, delivered: true })
-    at = { deviceId: next.deviceId, via: next.networkId, source: at.source }
+    at = { ...at, deviceId: next.deviceId, via: next.networkId }
   }
-  return ended(steps, routers, 'too-many-hops')
+  return end('too-many-hops')
 }
 
 function nextFace(site: Site, deviceId: string, via: string): Interface4 | undefined {
@@ -181,40 +202,82 @@ function fromHost(site: Site, endpoint: Endpoint, address: Ipv4, target: Target,
     steps.push({ kind: 'host', endpoint, address, towards: 'on-link', next: target.address })
     const stop = deliver(site, endpoint.node, endpoint, target, steps)
     if (stop) return ended(steps, [], stop)
-    if (target.party.kind !== 'gateway') return { steps, routers: [], services: EVERYTHING, stop: null }
-    return throughRouters(site, { deviceId: target.party.deviceId, via: ingressOf(site, endpoint.node, target.address), source: address }, target, steps, fresh)
+    if (target.party.kind !== 'gateway') return { steps, routers: [], toll: FREE, stop: null }
+    return throughRouters(site, { deviceId: target.party.deviceId, via: ingressOf(site, endpoint.node, target.address), source: address, target: target.address }, target, steps, fresh)
   }
   if (endpoint.gateway === null) return ended(steps, [], 'no-gateway')
   steps.push({ kind: 'host', endpoint, address, towards: 'gateway', next: endpoint.gateway })
   if (!contains(own, endpoint.gateway)) return ended(steps, [], 'gateway-off-link')
-  const face = site.interfaces.find((f) => f.address === endpoint.gateway && bothWays(site.fabric, endpoint.node, f.node))
+  const face = faceHeard(site, endpoint.node, endpoint.gateway)
   if (!face) {
     const meant = site.interfaces.find((f) => f.address === endpoint.gateway)
     if (meant) steps.push({ kind: 'wire', from: endpoint.node, to: meant.node, delivered: false })
     return ended(steps, [], 'gateway-unanswered')
   }
   steps.push({ kind: 'wire', from: endpoint.node, to: face.node, delivered: true })
-  return throughRouters(site, { deviceId: face.deviceId, via: face.networkId, source: address }, target, steps, fresh)
+  return throughRouters(site, { deviceId: face.deviceId, via: face.networkId, source: address, target: target.address }, target, steps, fresh)
 }
 
 function ingressOf(site: Site, from: string, address: Ipv4): string {
-  return site.interfaces.find((f) => f.address === address && bothWays(site.fabric, from, f.node))?.networkId ?? ''
+  return faceHeard(site, from, address)?.networkId ?? ''
 }
 
-/** One direction. `fresh`: a new connection that the rules judge; otherwise a reply that follows its flow. */
-function oneWay(site: Site, from: Party, fromAddress: Ipv4, target: Target, fresh: boolean): Passage {
+/** Out into a tunnel: the peer to whom the address belongs, and whether it takes what comes from here. */
+function intoTunnel(site: Site, tunnelId: string, source: Ipv4, target: Target, steps: Step[]): StopCode | null {
+  const face = site.tunnels.find((t) => t.id === tunnelId)
+  const peer = face && peerFor(face, target.address)
+  if (!face || !peer) return 'no-peer'
+  steps.push({ kind: 'tunnel', tunnelId, peerId: peer.id, inward: false })
+  if (!peer.up) return 'tunnel-down'
+  if (target.party.kind !== 'peer' || target.party.peerId !== peer.id) return 'no-peer'
+  return peer.theirAllowed.some((prefix) => contains(prefix, source)) ? null : 'peer-refuses'
+}
+
+/** From a peer: what its own configuration sends, and what the gateway takes from it. */
+function fromPeer(site: Site, from: Party & { kind: 'peer' }, source: Ipv4, target: Target, fresh: boolean): Passage {
+  const face = site.tunnels.find((t) => t.id === from.tunnelId)
+  const peer = face?.peers.find((p) => p.id === from.peerId)
+  if (!face || !peer) return ended([], [], 'no-peer')
+  const steps: Step[] = [{ kind: 'tunnel', tunnelId: face.id, peerId: peer.id, inward: true }]
+  if (!peer.up) return ended(steps, [], 'tunnel-down')
+  if (!peer.theirAllowed.some((prefix) => contains(prefix, target.address))) return ended(steps, [], 'peer-sends-not')
+  if (peerFor(face, source)?.id !== peer.id) return ended(steps, [], 'no-peer')
+  return throughRouters(site, { deviceId: face.deviceId, via: tunnelVia(face.id), source, target: target.address }, target, steps, fresh)
+}
+
+/** From the internet: to the gateway itself, or to what a port forward names; a reply comes in where its flow went out. */
+function fromInternet(site: Site, source: Ipv4, target: Target, fresh: boolean, deviceId: string | undefined): Passage {
+  const via = { via: 'uplink', source, target: target.address }
+  if (!fresh) {
+    const back = deviceId ?? site.uplinks[0]?.deviceId
+    return back === undefined ? ended([], [], 'no-uplink') : throughRouters(site, { deviceId: back, ...via }, target, [], false)
+  }
+  if (target.party.kind === 'gateway') {
+    const uplink = site.uplinks.find((u) => takesCalls(site, u))
+    if (!uplink) return ended([], [], site.uplinks.length > 0 ? 'shared-address' : 'no-uplink')
+    return throughRouters(site, { deviceId: uplink.deviceId, ...via }, target, [], true)
+  }
+  if (target.party.kind !== 'endpoint') return ended([], [], 'not-addressable')
+  const forwarded = forwardedTo(site, target.address)
+  if (forwarded === null) return ended([], [], 'not-addressable')
+  if (isNothing(forwarded.services)) return ended([], [], site.uplinks.length > 0 ? 'shared-address' : 'no-uplink')
+  const { deviceId: gateway, uplinkIds } = forwarded
+  const passage = throughRouters(site, { deviceId: gateway, ...via }, target, [{ kind: 'forwarded', deviceId: gateway, uplinkIds }], true)
+  return { ...passage, toll: everyToll([passage.toll, { kind: 'free', services: forwarded.services }]) }
+}
+
+/** One direction. `fresh`: a new connection that the rules judge; otherwise a reply that follows its flow, out of the router named last. */
+function oneWay(site: Site, from: Party, fromAddress: Ipv4, target: Target, fresh: boolean, lastRouter?: string): Passage {
   switch (from.kind) {
     case 'endpoint':
       return fromHost(site, from.endpoint, fromAddress, target, fresh)
     case 'gateway':
       if (site.fabric.failed.has(from.deviceId)) return ended([], [], 'device-off')
-      return throughRouters(site, { deviceId: from.deviceId, via: 'self', source: fromAddress }, target, [], fresh)
-    case 'internet': {
-      if (target.party.kind === 'endpoint' && fresh) return ended([], [], 'not-addressable')
-      const uplink = fresh ? site.uplinks.find((u) => u.outside === 'own') : site.uplinks[0]
-      if (!uplink) return ended([], [], site.uplinks.length > 0 ? 'shared-address' : 'no-uplink')
-      return throughRouters(site, { deviceId: uplink.deviceId, via: 'uplink', source: fromAddress }, target, [], fresh)
-    }
+      return throughRouters(site, { deviceId: from.deviceId, via: 'self', source: fromAddress, target: target.address }, target, [], fresh)
+    case 'peer':
+      return fromPeer(site, from, fromAddress, target, fresh)
+    case 'internet':
+      return fromInternet(site, fromAddress, target, fresh, lastRouter)
   }
 }
 
@@ -224,20 +287,21 @@ export interface Flow {
   readonly reply: Passage | null
   /** Services that get through and back. */
   readonly services: ServiceSet
+  /** The same for any two addresses that share the way. */
+  readonly toll: Toll
   readonly stop: StopCode | null
 }
 
 /** Exactly what gets from one address to another and back. */
 export function flowBetween(site: Site, from: Party, fromAddress: Ipv4, to: Party, toAddress: Ipv4): Flow {
-  if (to.kind === 'endpoint' && to.endpoint.how === 'link-local') {
-    return { request: ended([], [], 'no-address'), reply: null, services: NOTHING, stop: 'no-address' }
-  }
+  const none = (request: Passage, reply: Passage | null, stop: StopCode): Flow => ({ request, reply, services: NOTHING, toll: SHUT, stop })
+  if (to.kind === 'endpoint' && to.endpoint.how === 'link-local') return none(ended([], [], 'no-address'), null, 'no-address')
   const request = oneWay(site, from, fromAddress, { party: to, address: toAddress }, true)
-  if (request.stop) return { request, reply: null, services: NOTHING, stop: request.stop }
-  const reply = oneWay(site, to, toAddress, { party: from, address: fromAddress }, false)
-  if (reply.stop) return { request, reply, services: NOTHING, stop: reply.stop }
+  if (request.stop) return none(request, null, request.stop)
+  const reply = oneWay(site, to, toAddress, { party: from, address: fromAddress }, false, request.routers.at(-1))
+  if (reply.stop) return none(request, reply, reply.stop)
   const back = [...reply.routers].reverse()
   const symmetric = back.length === request.routers.length && back.every((id, i) => id === request.routers[i])
-  if (!symmetric) return { request, reply, services: NOTHING, stop: 'asymmetric' }
-  return { request, reply, services: request.services, stop: null }
+  if (!symmetric) return none(request, reply, 'asymmetric')
+  return { request, reply, services: pay(request.toll, fromAddress, toAddress), toll: request.toll, stop: null }
 }

@@ -187,7 +187,7 @@ describe('weather', () => {
       p.uplinks.push({ ...the(p.uplinks, 'line'), id: 'spare', name: 'Spare', portId: 'p3', priority: 2, outside: 'shared' })
       p.policies[0]?.rules.push(rule('dial', { kind: 'internet' }, { kind: 'gateway' }, ['ssh'], '', 'input') as never)
     }
-    const used = (weather: Weather) => walkOf('staff', INTERNET, second, weather)?.lines.flatMap((l) => (l.kind === 'translate' ? [l.uplinkId] : []))
+    const used = (weather: Weather) => walkOf('staff', INTERNET, second, weather)?.lines.flatMap((l) => (l.kind === 'translate' ? [l.exit.id] : []))
     expect([used([]), used(['line'])]).toEqual([['line'], ['spare']])
     expect(passes(INTERNET, GATEWAY, second)).toBe('tcp 22')
     expect(passes(INTERNET, GATEWAY, second, ['line'])).toBe('nothing')
@@ -228,8 +228,8 @@ describe('two gateways', () => {
     if (gate) gate.forward = 'accept'
     p.routes.push(...routes)
   }
-  const there = { id: 'there', deviceId: 'gate', prefix: '10.8.1.0/24', via: '10.9.10.2' }
-  const back = { id: 'back', deviceId: 'far', prefix: '10.9.20.0/24', via: '10.9.10.1' }
+  const there = { id: 'there', deviceId: 'gate', prefix: '10.8.1.0/24', via: '10.9.10.2', metric: 0 }
+  const back = { id: 'back', deviceId: 'far', prefix: '10.9.20.0/24', via: '10.9.10.1', metric: 0 }
 
   it('a static route leads through the next hop, and the answer needs one of its own', () => {
     expect(passes('servers', 'yard', far([there, back]))).toBe('all')
@@ -240,7 +240,7 @@ describe('two gateways', () => {
     expect(stopOf('yard', 'staff', far([there, back]))).toBe('asymmetric')
   })
   it('routes that send a packet round end it', () => {
-    const loop = [{ ...there, prefix: '10.7.0.0/16' }, { id: 'loop', deviceId: 'far', prefix: '10.7.0.0/16', via: '10.9.10.1' }]
+    const loop = [{ ...there, prefix: '10.7.0.0/16' }, { id: 'loop', deviceId: 'far', prefix: '10.7.0.0/16', via: '10.9.10.1', metric: 0 }]
     const opened = openSite(indexPlan(site(far(loop))), [])
     const box = opened.endpoints.find((e) => e.id === 'box')?.ranges[0]?.from ?? 0
     const walk = walkFlow(opened, { from: 'box', fromAddress: box, to: 'lone', toAddress: ipv4(0x0a070001), proto: 'icmp', port: 0 })

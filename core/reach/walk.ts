@@ -5,17 +5,21 @@ import { cablePath, egressTag, hopsTo, modeFor, type Hop, type Spread } from '#c
 import { unreachable } from '#core/base'
 import { isVlanAware, type Link, type PortRef } from '#core/model'
 import { includes } from '#core/policy'
-import { GATEWAY, INTERNET, type FlowRef } from './grid'
+import { GATEWAY, INTERNET, peerKey, type FlowRef } from './grid'
 import { flowBetween, type Party, type Passage, type Site, type Step, type StopCode } from './passage'
+import type { Exit, RouteEntry } from './routing'
 
 /** One line of a walk. Ids are the plan's; wording is built elsewhere. */
 export type WalkLine =
   | { readonly kind: 'host'; readonly deviceId: string; readonly address: string; readonly prefixLength: number; readonly towards: 'on-link' | 'gateway'; readonly next: string; readonly back: boolean }
   | { readonly kind: 'hop'; readonly out: PortRef; readonly into: PortRef; readonly linkId: string; readonly tag: number; readonly back: boolean }
   | { readonly kind: 'dropped-at'; readonly port: PortRef; readonly linkId: string; readonly back: boolean }
-  | { readonly kind: 'route'; readonly deviceId: string; readonly prefix: string; readonly via: string; readonly how: 'connected' | 'static' | 'uplink'; readonly back: boolean }
+  | { readonly kind: 'route'; readonly deviceId: string; readonly prefix: string; readonly via: string; readonly how: RouteEntry['kind']; readonly back: boolean }
   | { readonly kind: 'rule'; readonly deviceId: string; readonly chain: 'forward' | 'input'; readonly ruleId: string | null; readonly number: number; readonly action: 'accept' | 'drop' | 'reject'; readonly back: boolean }
-  | { readonly kind: 'translate'; readonly deviceId: string; readonly uplinkId: string; readonly back: boolean }
+  | { readonly kind: 'chosen'; readonly deviceId: string; readonly policyRouteId: string; readonly exit: Exit | null; readonly back: boolean }
+  | { readonly kind: 'translate'; readonly deviceId: string; readonly exit: Exit; readonly back: boolean }
+  | { readonly kind: 'tunnel'; readonly tunnelId: string; readonly peerId: string; readonly inward: boolean; readonly back: boolean }
+  | { readonly kind: 'forwarded'; readonly deviceId: string; readonly forwardId: string; readonly back: boolean }
   | { readonly kind: 'delivered' }
   | { readonly kind: 'stopped'; readonly code: StopCode | 'rule'; readonly back: boolean }
 
@@ -28,10 +32,15 @@ export interface Walk {
 function partyOf(site: Site, id: string, other: string): Party | null {
   if (id === INTERNET) return { kind: 'internet' }
   if (id === GATEWAY) {
+    const tunnel = site.tunnels.find((t) => t.peers.some((p) => peerKey(p.id) === other))
+    if (tunnel) return { kind: 'gateway', deviceId: tunnel.deviceId }
     const wants = site.endpoints.find((e) => e.id === other)?.wants
     const deviceId = (wants ? site.index.networks.get(wants)?.routerId : undefined) ?? site.index.plan.devices.find((d) => d.kind === 'gateway')?.id
     return deviceId === undefined ? null : { kind: 'gateway', deviceId }
   }
+  const tunnel = site.tunnels.find((t) => t.peers.some((p) => peerKey(p.id) === id))
+  const peer = tunnel?.peers.find((p) => peerKey(p.id) === id)
+  if (tunnel && peer) return { kind: 'peer', tunnelId: tunnel.id, peerId: peer.id }
   const endpoint = site.endpoints.find((e) => e.id === id)
   return endpoint ? { kind: 'endpoint', endpoint } : null
 }
@@ -83,8 +92,16 @@ function linesOf(site: Site, step: Step, flow: FlowRef, back: boolean): WalkLine
       const number = decision?.rule ? rules.indexOf(decision.rule) + 1 : 0
       return [{ kind: 'rule', deviceId: step.deviceId, chain: step.chain, ruleId: decision?.rule?.id ?? null, number, action: decision?.action ?? 'drop', back }]
     }
+    case 'chosen':
+      return [{ kind: 'chosen', deviceId: step.deviceId, policyRouteId: step.policyRouteId, exit: step.exit, back }]
     case 'translate':
-      return [{ kind: 'translate', deviceId: step.deviceId, uplinkId: step.uplinkId, back }]
+      return [{ kind: 'translate', deviceId: step.deviceId, exit: step.exit, back }]
+    case 'tunnel':
+      return [{ kind: 'tunnel', tunnelId: step.tunnelId, peerId: step.peerId, inward: step.inward, back }]
+    case 'forwarded': {
+      const forward = site.plan.forwards.find((f) => f.proto === flow.proto && step.uplinkIds.includes(f.uplinkId) && f.toAddress === formatIpv4(ipv4(flow.toAddress)) && flow.port >= f.toPort && flow.port <= f.toPort + f.to - f.from)
+      return forward ? [{ kind: 'forwarded', deviceId: step.deviceId, forwardId: forward.id, back }] : []
+    }
     default:
       return unreachable(step)
   }
@@ -93,6 +110,8 @@ function linesOf(site: Site, step: Step, flow: FlowRef, back: boolean): WalkLine
 function passageLines(site: Site, passage: Passage, flow: FlowRef, back: boolean): { lines: WalkLine[]; refused: boolean } {
   const lines: WalkLine[] = []
   for (const step of passage.steps) {
+    // Of services that part ways only the flow's own way is told.
+    if ('only' in step && step.only && !includes(step.only, flow.proto, flow.port)) continue
     lines.push(...linesOf(site, step, flow, back))
     const last = lines.at(-1)
     if (last?.kind === 'rule' && last.action !== 'accept') return { lines, refused: true }
@@ -114,5 +133,11 @@ export function walkFlow(site: Site, flow: FlowRef): Walk | null {
     return { flow, passes: false, lines: [...request.lines, ...reply.lines, { kind: 'stopped', code: result.stop, back: true }] }
   }
   if (result.stop) return { flow, passes: false, lines: [...request.lines, { kind: 'stopped', code: result.stop, back: false }] }
+  if (!includes(result.services, flow.proto, flow.port)) {
+    // Services part ways, and this flow's way leads nowhere.
+    const refused = request.lines.some((l) => l.kind === 'chosen' && l.exit === null)
+    const code = refused ? 'route-refused' : to.kind === 'internet' ? 'line-dark' : 'not-addressable'
+    return { flow, passes: false, lines: [...request.lines, { kind: 'stopped', code, back: false }] }
+  }
   return { flow, passes: true, lines: [...request.lines, { kind: 'delivered' }] }
 }

@@ -1,9 +1,9 @@
-import { BLANK_BRIEF, BLANK_SITE, PLAN_FORMAT, PLAN_VERSION, type Plan } from '#core/model'
+import { BLANK_BRIEF, BLANK_SITE, BLANK_UPLINK, PLAN_FORMAT, PLAN_VERSION, type Plan } from '#core/model'
 import { access, cat6, device, facts, hosts, inNetwork, inside, intent, internet, line, link, network, plain, ports, radio, row, rule, SERVICES, toGateway, trunk, wan, wifi } from './build'
 
 // Two more invented sites of the fleet: one that tunnels lead to, and one that stands behind somebody else's router.
 
-const COMMON = { format: PLAN_FORMAT, version: PLAN_VERSION, models: [], templates: [], services: SERVICES, routes: [] } as const
+const COMMON = { format: PLAN_FORMAT, version: PLAN_VERSION, models: [], templates: [], services: SERVICES, routes: [], policyRoutes: [], forwards: [], tunnels: [] } as const
 const KNOWN = { tagKnown: true, macLock: 'no', linkSpeed: 'auto', capGb: 0, outsideKnown: true } as const
 const out = (from: string) => [rule(`r-${from}`, inNetwork(from), internet, [], 'Out'), rule('r-in', inside, toGateway, ['dns', 'ping'], 'Names', 'input')]
 const meant = (from: string) => [intent(`i-${from}`, inNetwork(from), internet, [], `${from === 'office' ? 'The office' : 'The till'} reaches the internet`), intent('i-names', inside, toGateway, ['dns', 'ping'], 'Everyone asks for names')]
@@ -26,7 +26,7 @@ export const carrowPlan = (): Plan => ({
     link('ap:radio', 'laptops:1', wifi('office-ssid')),
   ],
   ssids: [{ id: 'office-ssid', name: 'Carrow', networkId: 'office', isolation: false, apIds: ['ap'] }],
-  uplinks: [{ id: 'line', name: 'Line', deviceId: 'gateway', portId: 'p1', kind: 'static', tag: null, priority: 1, outside: 'own', downMbps: 200, upMbps: 50, facts: facts({ ...KNOWN, modem: 'bridge', address: '198.51.100.10/29', gateway: '198.51.100.9', dns: ['198.51.100.1'] }) }],
+  uplinks: [{ id: 'line', name: 'Line', deviceId: 'gateway', portId: 'p1', kind: 'static', tag: null, priority: 1, outside: 'own', downMbps: 200, upMbps: 50, ...BLANK_UPLINK, facts: facts({ ...KNOWN, modem: 'bridge', address: '198.51.100.10/29', gateway: '198.51.100.9', dns: ['198.51.100.1'] }) }],
   policies: [{ deviceId: 'gateway', forward: 'drop', input: 'drop', rules: out('office') }],
   intents: meant('office'),
 })
@@ -44,7 +44,7 @@ export const quaysidePlan = (): Plan => ({
   ],
   links: [link('internet:1', 'gateway:1', line), link('gateway:2', 'register:1', cat6(2))],
   ssids: [],
-  uplinks: [{ id: 'harbour', name: 'Harbour socket', deviceId: 'gateway', portId: 'p1', kind: 'dhcp', tag: null, priority: 1, outside: 'shared', downMbps: 50, upMbps: 10, facts: facts({ ...KNOWN, modem: 'routing', address: '10.20.30.41/24' }) }],
+  uplinks: [{ id: 'harbour', name: 'Harbour socket', deviceId: 'gateway', portId: 'p1', kind: 'dhcp', tag: null, priority: 1, outside: 'shared', downMbps: 50, upMbps: 10, ...BLANK_UPLINK, facts: facts({ ...KNOWN, modem: 'routing', address: '10.20.30.41/24' }) }],
   policies: [{ deviceId: 'gateway', forward: 'drop', input: 'drop', rules: out('till') }],
   intents: meant('till'),
 })

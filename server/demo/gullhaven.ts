@@ -1,4 +1,4 @@
-import { BLANK_BRIEF, BLANK_SITE, makeSerial, PLAN_FORMAT, PLAN_VERSION, type Brief, type Device, type Link, type Network, type Plan, type Port } from '#core/model'
+import { BLANK_BRIEF, BLANK_SITE, BLANK_UPLINK, makeSerial, PLAN_FORMAT, PLAN_VERSION, type Brief, type Device, type Link, type Network, type Peer, type Plan, type Port, type Selector, type Tunnel, type Uplink } from '#core/model'
 import {
   access, cat6, device, facts, fibre, fixed, hosts, inNetwork, inside, intent, internet, line, link, network, plain, ports, radio, row, rule, SERVICES, theDevice, toGateway,
   trunk, wan, wifi,
@@ -189,11 +189,32 @@ function rules({ clean }: Variant) {
     rule('r-voice', inNetwork('voice'), internet, ['calls', 'dns'], 'Telephones register outside'),
     rule('r-servers', inNetwork('servers'), internet, ['web', 'dns', 'ntp'], 'Servers fetch updates and time'),
     rule('r-manage', inNetwork('management'), internet, ['web', 'dns', 'ntp'], 'Devices fetch firmware and time'),
+    rule('r-office', inTunnel('mainland'), theDevice('tide-server'), ['tide', 'https'], 'The Mainland Office reads the tide data'),
+    rule('r-archive', inTunnel('mainland'), theDevice('recorder'), ['https'], 'The camera archive, from the Mainland Office only'),
+    rule('r-away', inTunnel('keeper-away'), inNetwork('management'), ['ssh', 'https', 'ping'], 'The keeper manages from the road'),
+    rule('r-road', { kind: 'tunnel', id: 'mainland-link' }, theDevice('file-server'), ['files'], 'Files for whoever is in the tunnel'),
     ...(clean ? [] : [rule('r-tide-again', inNetwork('instruments'), theDevice('tide-server'), ['tide'], 'Left over from the move')]),
     rule('r-in', inside, toGateway, ['dns', 'ntp', 'ping'], 'Name and time service on the gateway', 'input'),
     rule('r-in-admin', theDevice('admin-desk'), toGateway, ['ssh', 'https'], 'The admin desk manages the gateway', 'input'),
   ]
 }
+
+const inTunnel = (id: string): Selector => ({ kind: 'peer', id })
+/** One target on the copy with mistakes; two, both of which must be silent, on the clean one. */
+const watched = ({ clean }: Variant): Pick<Uplink, 'probe' | 'holdDownS' | 'fates' | 'usualGbPerDay' | 'availablePct'> => ({
+  probe: { kind: 'icmp', targets: clean ? ['198.51.100.53', '203.0.113.53'] : ['198.51.100.53'], quorum: clean ? 2 : 1, everyS: 5, timeoutS: 1, misses: 3, returns: 4 },
+  holdDownS: 60, fates: ['duct along the quay'], usualGbPerDay: 24, availablePct: 99.5,
+})
+const person = (id: string, name: string, ip: string, theirAllowed: readonly string[]): Peer => ({ id, name, kind: 'person', publicKey: null, allowed: [`${ip}/32`], theirAllowed, endpoint: null, keepaliveS: null })
+const TUNNELS: readonly Tunnel[] = [{
+  id: 'mainland-link', name: 'Mainland tunnel', deviceId: 'gateway', publicName: 'vpn.gullhaven.example', address: '10.61.20.1/29', listenPort: 51820, mtu: 1420, publicKey: null,
+  peers: [
+    // This side dials, so that it works over either line.
+    { id: 'mainland', name: 'Mainland Office', kind: 'site', publicKey: null, allowed: ['10.61.20.2/32', '10.61.16.0/22'], theirAllowed: ['10.61.2.0/26', '10.61.20.1/32'], endpoint: 'vpn.carrow.example:51820', keepaliveS: 25 },
+    person('keeper-away', 'Keeper on the road', '10.61.20.3', ['10.61.0.0/24', '10.61.2.0/26', '10.61.20.1/32']),
+    person('surveyor', 'Surveyor on the road', '10.61.20.4', ['10.61.2.0/26']), person('boat-crew', 'Boat crew', '10.61.20.5', ['10.61.2.0/26']),
+  ],
+}]
 
 function gullhaven(variant: Variant): Plan {
   return {
@@ -211,12 +232,15 @@ function gullhaven(variant: Variant): Plan {
       { id: 'guest-ssid', name: 'Tidewater Visitors', networkId: 'guests', isolation: true, apIds: ['lab-ap-1', 'lab-ap-2', 'boat-ap', 'visit-ap'] },
     ],
     uplinks: [
-      { id: 'fibre', name: 'Fibre', deviceId: 'gateway', portId: 'p1', kind: 'pppoe', tag: 132, priority: 1, outside: 'own', downMbps: 500, upMbps: 100, facts: fibreFacts(variant) },
-      { id: '5g', name: '5G', deviceId: 'gateway', portId: 'p2', kind: 'dhcp', tag: null, priority: 2, outside: 'shared', downMbps: 80, upMbps: 20, facts: cellularFacts(variant) },
+      { id: 'fibre', name: 'Fibre', deviceId: 'gateway', portId: 'p1', kind: 'pppoe', tag: 132, priority: 1, outside: 'own', downMbps: 500, upMbps: 100, ...BLANK_UPLINK, ...watched(variant), facts: fibreFacts(variant) },
+      { id: '5g', name: '5G', deviceId: 'gateway', portId: 'p2', kind: 'dhcp', tag: null, priority: 2, outside: 'shared', downMbps: 80, upMbps: 20, ...BLANK_UPLINK, fates: ['power in the plant room'], availablePct: 99, facts: cellularFacts(variant) },
     ],
     services: SERVICES,
     policies: [{ deviceId: 'gateway', forward: 'drop', input: 'drop', rules: rules(variant) }],
     routes: [],
+    policyRoutes: [{ id: 'guests-wait', deviceId: 'gateway', from: inNetwork('guests'), services: [], out: { kind: 'uplink', id: 'fibre' }, orElse: 'refuse', note: 'Guests wait while the fibre is down' }],
+    forwards: [],
+    tunnels: TUNNELS,
     intents: [
       intent('i-guests', inNetwork('guests'), internet, [], 'Guests reach the internet and nothing else'),
       intent('i-tide', inNetwork('instruments'), theDevice('tide-server'), ['tide', 'ntp'], 'Instruments deliver their data and take the time'),
@@ -227,6 +251,10 @@ function gullhaven(variant: Variant): Plan {
       intent('i-voice', inNetwork('voice'), internet, ['calls', 'dns'], 'Voice keeps working with the fibre down', ['fibre']),
       intent('i-servers', inNetwork('servers'), internet, ['web', 'dns', 'ntp'], 'Servers fetch updates'),
       intent('i-manage', inNetwork('management'), internet, ['web', 'dns', 'ntp'], 'Devices fetch firmware'),
+      intent('i-office', inTunnel('mainland'), theDevice('tide-server'), ['tide', 'https'], 'The Mainland Office reaches the tide data under either line', ['fibre', '5g']),
+      intent('i-archive', inTunnel('mainland'), theDevice('recorder'), ['https'], 'The camera archive, from the Mainland Office only'),
+      intent('i-away', inTunnel('keeper-away'), inNetwork('management'), ['ssh', 'https', 'ping'], 'One tunnel user manages'),
+      intent('i-road', { kind: 'tunnel', id: 'mainland-link' }, theDevice('file-server'), ['files'], 'People in the tunnel reach the files'),
       intent('i-names', inside, toGateway, ['dns', 'ntp', 'ping'], 'Everyone may ask the gateway for names and time'),
       intent('i-gate', theDevice('admin-desk'), toGateway, ['ssh', 'https'], 'The admin desk manages the gateway'),
     ],

@@ -43,13 +43,13 @@ export function route<T>(handler: (event: H3Event) => Promise<T>) {
   })
 }
 
-/** An answer that is kept for many readers, as text: it is written out once for as long as it is kept, and must not be changed. */
-const textOf = memoOn((kept: object) => JSON.stringify(kept))
+/** An answer that is kept for many readers, as bytes: it is written out once for as long as it is kept, and must not be changed. */
+const bytesOf = memoOn((kept: object) => Buffer.from(JSON.stringify(kept)))
 export function keptRoute(handler: (event: H3Event) => Promise<object>) {
   return route(async (event) => {
-    const text = textOf(await handler(event))
+    const bytes = bytesOf(await handler(event))
     setResponseHeader(event, 'content-type', 'application/json')
-    return text
+    return bytes
   })
 }
 

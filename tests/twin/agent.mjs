@@ -1,6 +1,7 @@
 // Runs inside one namespace: answers on the ports it is given, and probes others when it is told to.
 import dgram from 'node:dgram'
 import net from 'node:net'
+import { networkInterfaces } from 'node:os'
 import { createInterface } from 'node:readline'
 
 const { tcp, udp } = JSON.parse(process.argv[2])
@@ -12,11 +13,12 @@ const listening = [
     const server = net.createServer((socket) => socket.on('error', () => undefined).end())
     server.on('error', done).listen(port, '0.0.0.0', done)
   })),
-  ...udp.map((port) => new Promise((done) => {
+  // One socket for each address, as servers on machines with several have it: an answer leaves from the address that was asked.
+  ...udp.flatMap((port) => Object.values(networkInterfaces()).flat().filter((a) => a.family === 'IPv4').map(({ address }) => new Promise((done) => {
     const socket = dgram.createSocket('udp4')
     socket.on('message', (text, from) => socket.send(text, from.port, from.address, () => undefined))
-    socket.on('error', done).bind(port, '0.0.0.0', done)
-  })),
+    socket.on('error', done).bind(port, address, done)
+  }))),
 ]
 
 const connects = (ip, port) => new Promise((done) => {
@@ -50,9 +52,9 @@ for await (const line of createInterface({ input: process.stdin })) {
   const answers = []
   // A few at a time, so that a slow machine is not taken for a silent host.
   for (let at = 0; at < targets.length; at += AT_ONCE) {
-    answers.push(...(await Promise.all(targets.slice(at, at + AT_ONCE).map(async (ip) => ({
-      tcp: await Promise.all(tcp.map((port) => connects(ip, port))),
-      udp: await Promise.all(udp.map((port) => echoes(ip, port))),
+    answers.push(...(await Promise.all(targets.slice(at, at + AT_ONCE).map(async ({ ip, dial = {} }) => ({
+      tcp: await Promise.all(tcp.map((port) => connects(ip, dial[`tcp ${port}`] ?? port))),
+      udp: await Promise.all(udp.map((port) => echoes(ip, dial[`udp ${port}`] ?? port))),
     })))))
   }
   console.log(JSON.stringify(answers))

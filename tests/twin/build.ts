@@ -1,12 +1,16 @@
-import { parseIpv4, parsePrefix4 } from '#core/address'
-import { dnsmasqConf, ipBatch, lanName, nftRuleset, wanName } from '#core/export'
-import { farEnd, indexPlan, isEnd, isVlanAware, modelOf, portKey, tags, vidsOf, type Device, type Link, type Plan, type PlanIndex, type PortMode, type PortRef } from '#core/model'
+import { formatIpv4, ipv4, parseIpv4, parsePrefix4 } from '#core/address'
+import { generateKeyPairSync } from 'node:crypto'
+import { choiceMark, dnsmasqConf, ipBatch, lanName, lineMark, nftRuleset, peerConf, wanName, wgName, wireguardConf } from '#core/export'
+import { DARK, farEnd, indexPlan, isEnd, isVlanAware, modelOf, portKey, tags, vidsOf, type Device, type Link, type Plan, type PlanIndex, type PortMode, type PortRef } from '#core/model'
 
 // From a plan to a shell script of network namespaces. What stands in for what:
 // - 802.1Q: one bridge for each VID and one veth for each tag on each cable, each end attached by its own port alone;
 // - PPPoE and the lines' own addresses: plain addresses of 198.18.0.0/15 (RFC 2544);
 // - client isolation: frames between isolated stations are dropped by address at each access point;
 // - devices answer for an address only on the interface that has it (arp_ignore 1), as the engine has it and most devices do;
+// - WireGuard in the kernel: wireguard-go over /dev/net/tun, one process for each interface;
+// - a far site: its gateway and one host in one namespace, which has the site's first address; a provider: the same, with masquerade;
+// - a line that is dark: its far end has no address;
 // - the internet: one host, 198.51.100.1 (RFC 5737), that knows no way to private addresses.
 // Rules, routes, addresses and pools are the files that Able Mast writes for a gateway, loaded by nft, ip and dnsmasq.
 
@@ -21,6 +25,8 @@ export interface Host {
 }
 export interface Built {
   readonly script: string
+  /** Run when the lines are known to be well or not. */
+  readonly tunnels: string
   readonly files: Readonly<Record<string, string>>
   readonly hosts: readonly Host[]
   readonly clients: readonly Host[]
@@ -29,7 +35,8 @@ export interface Built {
   readonly cloud: string
   readonly namespaces: readonly string[]
   /** Address of the gateway on each line, by uplink id, in the order of priority. */
-  readonly wans: readonly { readonly id: string; readonly own: string; readonly far: string; readonly dev: string; readonly shared: boolean }[]
+  readonly wans: readonly { readonly id: string; readonly own: string; readonly far: string; readonly dev: string; readonly shared: boolean; readonly probed: boolean; readonly tables: readonly number[] }[]
+  readonly peers: readonly { readonly tunnelId: string; readonly peerId: string; readonly ns: string; readonly address: string; readonly home: string }[]
 }
 
 const OWN: readonly Device['kind'][] = ['switch', 'access-point', 'bridge-radio', 'extender', 'controller']
@@ -57,7 +64,39 @@ export function withMacs(plan: Plan): Plan {
   return { ...plan, networks: plan.networks.map((net) => ({ ...net, fixed: net.fixed.map((f) => (f.how === 'reserved' && f.mac === null && !read.get(f.deviceId) ? { ...f, mac: `00-00-5E-00-53-${(128 + n++).toString(16).toUpperCase()}` } : f)) })) }
 }
 
-export function buildTwin(plan: Plan, weather: readonly string[], stem: string): Built {
+interface Keys {
+  readonly own: string
+  readonly shown: string
+}
+function newKeys(): Keys {
+  const { privateKey, publicKey } = generateKeyPairSync('x25519')
+  const last = (der: Buffer) => der.subarray(-32).toString('base64')
+  return { own: last(privateKey.export({ format: 'der', type: 'pkcs8' })), shown: last(publicKey.export({ format: 'der', type: 'spki' })) }
+}
+
+/** Address of the n-th peer's own line to the internet, and of the internet's end of it. */
+const peerLine = (n: number) => ({ own: `198.19.${n}.2`, far: `198.19.${n}.1` })
+
+/** The plan's tunnels with keys of their own and with peers that can be dialled where the twin has them. */
+function withEnds(plan: Plan, keys: Map<string, Keys>): Plan {
+  const keyOf = (id: string) => {
+    const made = keys.get(id) ?? newKeys()
+    keys.set(id, made)
+    return made.shown
+  }
+  let n = 0
+  return {
+    ...plan,
+    tunnels: plan.tunnels.map((t) => ({
+      ...t, publicKey: keyOf(t.id),
+      peers: t.peers.map((p) => ({ ...p, publicKey: keyOf(p.id), endpoint: (n++, p.endpoint === null ? null : `${peerLine(n).own}:${p.endpoint.split(':').at(-1)}`) })),
+    })),
+  }
+}
+
+export function buildTwin(given: Plan, weather: readonly string[], stem: string): Built {
+  const keys = new Map<string, Keys>()
+  const plan = withEnds(given, keys)
   const index = indexPlan(plan)
   const failed = new Set(weather)
   const name = new Map(plan.devices.map((d, i) => [d.id, `${stem}${i}`]))
@@ -65,6 +104,8 @@ export function buildTwin(plan: Plan, weather: readonly string[], stem: string):
   const gatewayDevice = plan.devices.find((d) => d.kind === 'gateway')
   const cloudDevice = plan.devices.find((d) => d.kind === 'cloud')
   const lines: string[] = []
+  // Tunnels come last, those who are dialled before those who dial: a call that is lost is made again only after five seconds.
+  const [dialled, ours, dialling]: [string[], string[], string[]] = [[], [], []]
   const bridges = new Map<string, Set<string>>()
   const macOf = (n: number) => `00:00:5e:00:53:${(n % 250 + 1).toString(16).padStart(2, '0')}`
   // Each socket of a group of hosts is a host of its own; of many alike, the first and the last stand for all.
@@ -98,6 +139,7 @@ export function buildTwin(plan: Plan, weather: readonly string[], stem: string):
   const uplinkAt = new Map(uplinks.map((u, i) => [`${u.deviceId}/${u.portId}`, { uplink: u, place: i + 1 }]))
   let counter = 1000
   const cloudPorts = new Map<string, string>()
+  const plugged = new Set<string>()
 
   /** Namespace of a cable's end; null where nobody stands at it. */
   const nsOf = (d: Device, ref: PortRef): string | null => {
@@ -123,6 +165,7 @@ export function buildTwin(plan: Plan, weather: readonly string[], stem: string):
     if (isEnd(d)) {
       if (tag !== 0 || mode.mode === 'off') return
       lines.push(`ip -n ${ns} link set ${dev} name e0`, `ip -n ${ns} link set e0 up`)
+      plugged.add(ns)
       return
     }
     if (isVlanAware(d)) {
@@ -160,13 +203,14 @@ export function buildTwin(plan: Plan, weather: readonly string[], stem: string):
 
   // The internet: one address, and one end of each line.
   const cloud = cloudDevice ? (name.get(cloudDevice.id) as string) : ''
-  const wans = uplinks.map((u, i) => ({ id: u.id, own: `198.18.${i + 1}.2`, far: `198.18.${i + 1}.1`, dev: wanName(i + 1), shared: u.outside === 'shared' }))
+  const wans = uplinks.map((u, i) => ({ id: u.id, own: `198.18.${i + 1}.2`, far: `198.18.${i + 1}.1`, dev: wanName(i + 1), shared: u.outside === 'shared', probed: u.probe !== null,
+    tables: [lineMark(i + 1), ...plan.policyRoutes.filter((r) => r.deviceId === u.deviceId).flatMap((r, j) => (r.out.kind === 'uplink' && r.out.id === u.id ? [choiceMark(j + 1)] : []))] }))
   if (cloudDevice && !failed.has(cloudDevice.id)) {
     lines.push(`ip -n ${cloud} addr add ${OUTSIDE}/32 dev lo`)
     uplinks.forEach((u, i) => {
       const port = cloudPortOf(index, { deviceId: u.deviceId, portId: u.portId })
       const dev = port && cloudPorts.get(`${port} ${u.tag ?? 0}`)
-      if (dev && !failed.has(u.id)) lines.push(`ip -n ${cloud} addr add 198.18.${i + 1}.1/30 dev ${dev}`, `ip -n ${cloud} route replace 198.18.${i + 1}.0/30 dev ${dev} src ${OUTSIDE}`)
+      if (dev && !failed.has(u.id) && !failed.has(DARK + u.id)) lines.push(`ip -n ${cloud} addr add 198.18.${i + 1}.1/30 dev ${dev}`, `ip -n ${cloud} route replace 198.18.${i + 1}.0/30 dev ${dev} src ${OUTSIDE}`)
     })
   }
   const files: Record<string, string> = {}
@@ -176,8 +220,14 @@ export function buildTwin(plan: Plan, weather: readonly string[], stem: string):
     files['gateway.nft'] = nftRuleset(plan, gatewayDevice.id) ?? ''
     files['gateway.ip'] = ipBatch(plan, gatewayDevice.id)
     files['dnsmasq.conf'] = dnsmasqConf(plan, gatewayDevice.id)
+    plan.tunnels.filter((t) => t.deviceId === gatewayDevice.id).forEach((tunnel, i) => {
+      files[`${wgName(i + 1)}.conf`] = wireguardConf(tunnel, keys.get(tunnel.id)?.own)
+      ours.push(startWireguard(gateway, wgName(i + 1), `cat "$DIR/${wgName(i + 1)}.conf"`))
+    })
+    // What speaks of tunnels is loaded again when they are there.
+    ours.push(`ip -n ${gateway} -force -batch "$DIR/gateway.ip" 2>/dev/null || true`)
     lines.push(`ip netns exec ${gateway} nft -f "$DIR/gateway.nft"`, `ip -n ${gateway} -force -batch "$DIR/gateway.ip" 2>/dev/null || true`)
-    wans.forEach((wan, i) => lines.push(`ip -n ${gateway} addr add ${wan.own}/30 dev ${wan.dev} 2>/dev/null && ip -n ${gateway} route add default via ${wan.far} dev ${wan.dev} metric ${i + 1} || true`))
+    wans.forEach((wan, i) => lines.push(`ip -n ${gateway} addr add ${wan.own}/30 dev ${wan.dev} 2>/dev/null && ip -n ${gateway} route add default via ${wan.far} dev ${wan.dev} metric ${i + 1}${wan.tables.map((t) => ` && ip -n ${gateway} route add default via ${wan.far} dev ${wan.dev} table ${t}`).join('')} || true`))
   }
 
   // Hosts, and devices' own addresses: typed in where the plan types them in, by DHCP otherwise.
@@ -187,6 +237,8 @@ export function buildTwin(plan: Plan, weather: readonly string[], stem: string):
     const host = { ns, deviceId: d.id, portId, dev }
     hosts.push(host)
     const home = d.wants === null ? undefined : index.networks.get(d.wants)
+    // A socket without its cable is there all the same, without carrier.
+    if (dev === 'e0' && !plugged.has(ns)) lines.push(`ip -n ${ns} link add e0 type veth peer name e0x`, `ip -n ${ns} link set e0 up`)
     const fixed = home?.fixed.filter((f) => f.deviceId === d.id)[nth]
     if (fixed?.how === 'static' && home) {
       const subnet = parsePrefix4(home.subnet)
@@ -208,6 +260,27 @@ export function buildTwin(plan: Plan, weather: readonly string[], stem: string):
       if (home) place(d, name.get(d.id) as string, null, isVlanAware(d) ? vidBridge(d, home.vlan) : bridge(d, 't0'), 0)
     }
   }
+  // Peers, each beyond a line of its own.
+  const peers: Built['peers'][number][] = []
+  const called = wans.find((w) => !w.shared && plan.uplinks.find((u) => u.id === w.id)?.facts.modem !== 'routing')
+  plan.tunnels.filter((t) => t.deviceId === gatewayDevice?.id).flatMap((tunnel) => tunnel.peers.map((peer) => ({ tunnel, peer }))).forEach(({ tunnel, peer }, i) => {
+    const [ns, { own, far }] = [`${stem}p${i}`, peerLine(i + 1)]
+    const prefix = peer.allowed.map((a) => parsePrefix4(a)).find((p) => p.ok)
+    const address = prefix?.ok ? formatIpv4(ipv4(prefix.value.base + (prefix.value.length === 32 ? 0 : 1))) : ''
+    peers.push({ tunnelId: peer.kind === 'provider' ? '' : tunnel.id, peerId: peer.id, ns, address, home: tunnel.address.split('/')[0] ?? '' })
+    lines.push(`ip netns add ${ns}`, `ip netns exec ${ns} sysctl -qw net.ipv6.conf.all.disable_ipv6=1 net.ipv4.ip_forward=1 net.ipv4.conf.all.rp_filter=0 net.ipv4.conf.default.rp_filter=0 net.ipv4.icmp_ratelimit=0 net.ipv4.icmp_msgs_per_sec=100000; ip -n ${ns} link set lo up`)
+    if (cloud === '' || failed.has(peer.id) || failed.has(tunnel.id) || (cloudDevice && failed.has(cloudDevice.id))) return
+    const n = counter
+    counter += 3
+    lines.push(`ip link add name x${n} netns ${cloud} index ${n} type veth peer name e0 netns ${ns} index ${n + 1}`, `ip -n ${cloud} link set x${n} up`, `ip -n ${ns} link set e0 up`, `ip -n ${cloud} addr add ${far}/30 dev x${n}`, `ip -n ${ns} addr add ${own}/30 dev e0`)
+    lines.push(`ip -n ${ns} route add ${peer.kind === 'provider' ? 'default' : '198.18.0.0/15'} via ${far}`)
+    if (peer.kind === 'provider') lines.push(`ip netns exec ${ns} nft 'table ip out { chain post { type nat hook postrouting priority srcnat; oifname "e0" masquerade; }; }'`)
+    files[`peer${i}.conf`] = peerConf(tunnel, peer, peer.endpoint === null && called ? `${called.own}:${tunnel.listenPort}` : null, keys.get(peer.id)?.own)
+    const then = peer.endpoint === null ? dialling : dialled
+    then.push(startWireguard(ns, 'wg0', `wg-quick strip "$DIR/peer${i}.conf"`))
+    if (address !== '' && peer.kind !== 'provider') then.push(`ip -n ${ns} addr add ${address}/32 dev wg0`)
+    then.push(`ip -n ${ns} link set wg0 mtu ${tunnel.mtu} up`, ...peer.theirAllowed.map((a) => `ip -n ${ns} route replace ${a} dev wg0${address !== '' && peer.kind !== 'provider' ? ` src ${address}` : ''}`))
+  })
   // Isolated stations do not hear each other, whichever access point they are at.
   const isolated = hosts.filter((h) => plan.links.some((l) => l.medium.kind === 'wifi' && index.ssids.get(l.medium.ssidId)?.isolation && [l.a, l.b].some((r) => r.deviceId === h.deviceId && r.portId === h.portId)))
   if (isolated.length > 1) {
@@ -216,7 +289,12 @@ export function buildTwin(plan: Plan, weather: readonly string[], stem: string):
       lines.push(`printf 'table bridge apart {\\n set s {\\n type ether_addr\\n elements = { %s }\\n }\\n chain f {\\n type filter hook forward priority 0\\n ether saddr @s ether daddr @s drop\\n }\\n}\\n' "\${ISOLATED%, }" | ip netns exec ${name.get(ap.id)} nft -f -`)
     }
   }
-  return { script: lines.join('\n'), files, hosts, clients, gateway, gatewayId: gatewayDevice?.id ?? '', cloud: cloudDevice && !failed.has(cloudDevice.id) ? cloud : '', namespaces: namespaces.map((n) => n.ns), wans }
+  return { script: lines.join('\n'), tunnels: plan.tunnels.length > 0 ? [...dialled, ...ours, ...dialling].join('\n') : '', files, hosts, clients, gateway, gatewayId: gatewayDevice?.id ?? '', cloud: cloudDevice && !failed.has(cloudDevice.id) ? cloud : '', namespaces: [...namespaces.map((n) => n.ns), ...peers.map((p) => p.ns)], wans, peers }
+}
+
+/** A WireGuard interface in a namespace; its control socket is kept apart from others of the same name. */
+function startWireguard(ns: string, dev: string, conf: string): string {
+  return `ip netns exec ${ns} bash -ec 'mkdir -p /run/wireguard; mount -t tmpfs tmpfs /run/wireguard; WG_I_PREFER_BUGGY_USERSPACE_TO_POLISHED_KMOD=1 LOG_LEVEL=error wireguard-go ${dev} >/dev/null 2>&1; ${conf} > /run/wireguard/c; wg setconf ${dev} /run/wireguard/c'`
 }
 
 /** The internet's socket that a line leads to, by following the cables through what passes frames. */

@@ -6,9 +6,9 @@ import { createInterface, type Interface } from 'node:readline'
 import { fileURLToPath } from 'node:url'
 import { promisify } from 'node:util'
 import { formatIpv4, parseIpv4, type Ipv4 } from '#core/address'
-import { indexPlan, type Plan } from '#core/model'
+import { DARK, indexPlan, type Plan } from '#core/model'
 import { includes } from '#core/policy'
-import { flowBetween, openSite, type Party, type Site } from '#core/reach'
+import { flowBetween, openSite, peerKey, type Party, type Site } from '#core/reach'
 import { buildTwin, OUTSIDE, withMacs, type Built, type Host } from './build'
 
 // The twin of a plan in the kernel: built, given its addresses by a real DHCP server, probed, compared and taken down.
@@ -16,6 +16,12 @@ import { buildTwin, OUTSIDE, withMacs, type Built, type Host } from './build'
 const run = promisify(execFile)
 const AGENT = fileURLToPath(new URL('agent.mjs', import.meta.url))
 const PROBE_SECONDS = 60
+
+/** An address to try, and under which port each port is dialled where that differs: `tcp 443` -> 8443. */
+interface Target {
+  readonly ip: string
+  readonly dial?: Readonly<Record<string, number>>
+}
 
 export interface Ports {
   readonly tcp: readonly number[]
@@ -26,7 +32,8 @@ export interface Ports {
 export function portsOf(plan: Plan): Ports {
   const of = (proto: 'tcp' | 'udp') => {
     const named = plan.services.flatMap((s) => s.entries.filter((e) => e.proto === proto).flatMap((e) => [e.from, e.to]))
-    return [...new Set([...named.filter((p) => p !== 67 && p !== 68), 7777])].sort((a, b) => a - b).slice(0, 9)
+    const handed = plan.forwards.filter((f) => f.proto === proto).map((f) => f.toPort)
+    return [...new Set([...handed, ...named.filter((p) => p !== 67 && p !== 68), 7777])].slice(0, 9)
   }
   return { tcp: of('tcp'), udp: of('udp') }
 }
@@ -49,7 +56,7 @@ class Agent {
       })
     })
   }
-  async ask(targets: readonly string[]): Promise<{ tcp: boolean[]; udp: boolean[] }[]> {
+  async ask(targets: readonly Target[]): Promise<{ tcp: boolean[]; udp: boolean[] }[]> {
     this.child.stdin.write(`${JSON.stringify(targets)}\n`)
     return JSON.parse(await this.next()) as { tcp: boolean[]; udp: boolean[] }[]
   }
@@ -91,9 +98,9 @@ export async function compareWithKernel(given: Plan, weather: readonly string[] 
   const folder = mkdtempSync(join(tmpdir(), 'mast-twin-'))
   const agents: Agent[] = []
   try {
-    const addresses = await raise(built, folder, tamper(built))
+    const { addresses, well } = await raise(built, folder, tamper(built), weather)
     const ports = portsOf(plan)
-    const places = placesOf(plan, built, addresses)
+    const places = placesOf(plan, built, addresses, well)
     const start = (ns: string) => {
       const agent = new Agent(spawn('ip', ['netns', 'exec', ns, process.execPath, AGENT, JSON.stringify(ports)]))
       agents.push(agent)
@@ -102,7 +109,7 @@ export async function compareWithKernel(given: Plan, weather: readonly string[] 
     const agentAt = new Map<string, Agent>()
     for (const place of places) if (!agentAt.has(place.ns)) agentAt.set(place.ns, start(place.ns))
     await Promise.all(agents.map((a) => a.ready))
-    return await compare(plan, weather, places, agentAt, ports)
+    return await compare(plan, built.wans, weather, places, agentAt, ports)
   } finally {
     for (const agent of agents) agent.stop()
     await takeDown(built)
@@ -111,20 +118,25 @@ export async function compareWithKernel(given: Plan, weather: readonly string[] 
 }
 
 /** Builds the namespaces, starts the DHCP server, lets every client ask, and reads who got what. */
-async function raise(built: Built, folder: string, tampering: string): Promise<Map<string, string>> {
+async function raise(built: Built, folder: string, tampering: string, weather: readonly string[]): Promise<{ addresses: Map<string, string>; well: Set<string> }> {
   for (const [file, text] of Object.entries(built.files)) writeFileSync(join(folder, file), text)
   const lease = join(folder, 'lease.sh')
   writeFileSync(lease, '#!/bin/sh\n[ "$1" = bound ] || exit 0\nip addr add "$ip/${mask:-24}" dev "$interface"\n[ -n "$router" ] && ip route add default via ${router%% *} dev "$interface"\nexit 0\n')
   chmodSync(lease, 0o755)
   const dhcp = built.gateway === '' ? [] : [`ip netns exec ${built.gateway} dnsmasq --conf-file="$DIR/dnsmasq.conf" --dhcp-leasefile="$DIR/leases" --pid-file="$DIR/dnsmasq.pid" --log-facility="$DIR/dnsmasq.log" --user=root`]
   const ask = built.clients.map((c) => `ip netns exec ${c.ns} udhcpc -i ${c.dev} -n -q -f -t 5 -T 1 -A 1 -s "$DIR/lease.sh" >/dev/null 2>&1 &`)
-  writeFileSync(join(folder, 'build.sh'), ['set -e', `DIR=${folder}`, built.script, tampering, ...dhcp, 'set +e', ...ask, 'wait', 'exit 0'].join('\n'))
+  writeFileSync(join(folder, 'build.sh'), ['set -e', `export DIR=${folder}`, built.script, tampering, ...dhcp, 'set +e', ...ask, 'wait', 'exit 0'].join('\n'))
   try {
     await run('bash', [join(folder, 'build.sh')], { maxBuffer: 1e7 })
   } catch (error) {
     throw new Error(`the twin could not be built: ${String((error as { stderr?: string }).stderr).slice(0, 600)}`, { cause: error })
   }
-  await probeLines(built)
+  const well = await probeLines(built, weather)
+  if (built.tunnels !== '') {
+    writeFileSync(join(folder, 'tunnels.sh'), ['set -e', `export DIR=${folder}`, built.tunnels].join('\n'))
+    await run('bash', [join(folder, 'tunnels.sh')])
+    await wakePeers(built)
+  }
   const addresses = new Map<string, string>()
   await Promise.all(built.hosts.map(async (host) => {
     const { stdout } = await run('ip', ['-n', host.ns, '-j', 'addr', 'show', 'dev', host.dev]).catch(() => ({ stdout: '[]' }))
@@ -132,16 +144,28 @@ async function raise(built: Built, folder: string, tampering: string): Promise<M
     const own = face?.addr_info?.find((a) => a.family === 'inet')
     if (own) addresses.set(keyOf(host), own.local)
   }))
-  return addresses
+  return { addresses, well }
 }
 
 /** What a gateway's own probes do: a line whose far end does not answer is taken out of the routes. */
-async function probeLines(built: Built): Promise<void> {
-  if (built.gateway === '') return
+async function probeLines(built: Built, weather: readonly string[]): Promise<Set<string>> {
+  const well = new Set<string>()
+  if (built.gateway === '') return well
   await Promise.all(built.wans.map(async (wan) => {
+    if (!wan.probed && weather.includes(DARK + wan.id)) return
     const answers = await run('ip', ['netns', 'exec', built.gateway, 'fping', '-q', '-c', '2', '-p', '150', '-t', '300', wan.far]).then(() => true, () => false)
-    if (!answers) await run('ip', ['-n', built.gateway, 'route', 'del', 'default', 'via', wan.far]).catch(() => undefined)
+    if (answers) return void well.add(wan.id)
+    for (const table of ['main', ...wan.tables.map(String)]) await run('ip', ['-n', built.gateway, 'route', 'del', 'default', 'via', wan.far, 'table', table]).catch(() => undefined)
   }))
+  return well
+}
+
+/** Tunnels shake hands before anything is judged; those that cannot are left as they are. */
+async function wakePeers(built: Built): Promise<void> {
+  await Promise.all(built.peers.flatMap((peer) => [
+    run('ip', ['netns', 'exec', peer.ns, 'fping', '-q', '-c', '6', '-p', '250', '-t', '250', peer.home]).catch(() => undefined),
+    ...(built.gateway === '' ? [] : [run('ip', ['netns', 'exec', built.gateway, 'fping', '-q', '-c', '6', '-p', '250', '-t', '250', peer.address]).catch(() => undefined)]),
+  ]))
 }
 
 async function takeDown(built: Built): Promise<void> {
@@ -151,7 +175,7 @@ async function takeDown(built: Built): Promise<void> {
 
 const keyOf = (h: Host) => `${h.deviceId}/${h.portId ?? ''}`
 
-function placesOf(plan: Plan, built: Built, addresses: ReadonlyMap<string, string>): Place[] {
+function placesOf(plan: Plan, built: Built, addresses: ReadonlyMap<string, string>, well: ReadonlySet<string>): Place[] {
   const index = indexPlan(plan)
   const hosts = built.hosts.map((host): Place => {
     const wants = plan.devices.find((d) => d.id === host.deviceId)?.wants ?? null
@@ -164,11 +188,13 @@ function placesOf(plan: Plan, built: Built, addresses: ReadonlyMap<string, strin
       },
     }
   })
-  const faceOf = (other: Place) => index.networks.get(other.home ?? '')?.gateway ?? null
-  const own = built.wans.find((w) => !w.shared)
+  const faceOf = (other: Place) => built.peers.find((p) => other.name === peerKey(p.peerId))?.home ?? index.networks.get(other.home ?? '')?.gateway ?? null
+  // The outside calls the gateway over a line that is well, if there is one.
+  const own = built.wans.find((w) => !w.shared && well.has(w.id)) ?? built.wans.find((w) => !w.shared)
   const gateway: Place = { name: 'gateway', ns: built.gateway, home: null, party: () => ({ kind: 'gateway', deviceId: built.gatewayId }), address: (other) => (other.name === 'internet' ? (own?.own ?? null) : faceOf(other)) }
   const internet: Place = { name: 'internet', ns: built.cloud, home: null, party: () => ({ kind: 'internet' }), address: () => OUTSIDE }
-  return [...hosts, ...(built.gateway === '' ? [] : [gateway]), ...(built.cloud === '' ? [] : [internet])]
+  const peers = built.peers.filter((p) => p.tunnelId !== '').map((p): Place => ({ name: peerKey(p.peerId), ns: p.ns, home: null, party: () => ({ kind: 'peer', tunnelId: p.tunnelId, peerId: p.peerId }), address: () => p.address }))
+  return [...hosts, ...peers, ...(built.gateway === '' ? [] : [gateway]), ...(built.cloud === '' ? [] : [internet])]
 }
 
 const ipOf = (text: string): Ipv4 => {
@@ -189,7 +215,20 @@ async function pings(ns: string, targets: readonly string[]): Promise<Set<string
   return new Set(stdout.split('\n').map((l) => l.trim()))
 }
 
-async function compare(plan: Plan, weather: readonly string[], places: readonly Place[], agentAt: ReadonlyMap<string, Agent>, ports: Ports): Promise<Comparison> {
+/** What the outside gets at an address inside: tried directly, and where a forward names it, by way of each line's own address. */
+async function throughForwards(plan: Plan, wans: Built['wans'], agent: Agent | undefined, ip: string, ports: Ports, direct: { tcp: boolean[]; udp: boolean[] } | undefined) {
+  const mine = plan.forwards.filter((f) => f.toAddress === ip)
+  const seen = { tcp: [...(direct?.tcp ?? [])], udp: [...(direct?.udp ?? [])] }
+  for (const wan of wans.filter((w) => !w.shared && mine.some((f) => f.uplinkId === w.id))) {
+    const dial: Record<string, number> = {}
+    for (const f of mine.filter((m) => m.uplinkId === wan.id)) for (let n = 0; n <= f.to - f.from; n++) dial[`${f.proto} ${f.toPort + n}`] = f.from + n
+    const [answer] = (await agent?.ask([{ ip: wan.own, dial }])) ?? []
+    for (const proto of ['tcp', 'udp'] as const) ports[proto].forEach((port, i) => (seen[proto][i] ||= (answer?.[proto][i] ?? false) && `${proto} ${port}` in dial))
+  }
+  return seen
+}
+
+async function compare(plan: Plan, wans: Built['wans'], weather: readonly string[], places: readonly Place[], agentAt: ReadonlyMap<string, Agent>, ports: Ports): Promise<Comparison> {
   const site = openSite(indexPlan(plan), weather)
   const differences: Difference[] = []
   let cells = 0
@@ -210,7 +249,9 @@ async function compare(plan: Plan, weather: readonly string[], places: readonly 
   }
   await Promise.all(places.map(async (from) => {
     const others = places.flatMap((to) => {
-      return to === from ? [] : [{ to, ip: to.address(from) }]
+      // Two places of one address: nobody calls himself.
+      const ip = to.address(from)
+      return to === from || (ip !== null && from.name !== 'gateway' && ip === from.address(to)) ? [] : [{ to, ip }]
     })
     // A host without an address of its own sends nothing, and nobody can call it; the engine must say the same of each cell.
     const ips = [...new Set(others.flatMap((o) => o.ip ?? []))]
@@ -218,14 +259,17 @@ async function compare(plan: Plan, weather: readonly string[], places: readonly 
     const silent = from.name !== 'gateway' && from.name !== 'internet' && mine === null
     // Pings first: they make neighbours known.
     const echo = silent ? new Set<string>() : await pings(from.ns, ips)
-    const answers = silent ? [] : ((await agentAt.get(from.ns)?.ask(ips)) ?? [])
+    const answers = silent ? [] : ((await agentAt.get(from.ns)?.ask(ips.map((ip) => ({ ip })))) ?? [])
     for (const { to, ip } of others) {
       const [a, b] = [from.party(site, to), to.party(site, from)]
       const source = from.name === 'gateway' ? (to.name === 'internet' ? (plan.networks[0]?.gateway ?? null) : from.address(to)) : (mine ?? expectedIp(a))
       const target = to.name === 'gateway' && from.name === 'internet' ? (plan.networks[0]?.gateway ?? ip) : (ip ?? expectedIp(b))
       const services = a && b && source && target ? flowBetween(site, a, ipOf(source), b, ipOf(target)).services : null
-      const seen = ip === null ? undefined : answers[ips.indexOf(ip)]
-      const check = (what: string, engine: boolean, kernel: boolean) => note(from.name, to.name, what, engine, kernel)
+      const direct = ip === null ? undefined : answers[ips.indexOf(ip)]
+      const seen = from.name === 'internet' && ip !== null ? await throughForwards(plan, wans, agentAt.get(from.ns), ip, ports, direct) : direct
+      // What a line hands inside is not the gateway's to answer.
+      const handed = new Set(from.name === 'internet' && to.name === 'gateway' ? plan.forwards.flatMap((f) => Array.from({ length: f.to - f.from + 1 }, (_, n) => `${f.proto} ${f.from + n}`)) : [])
+      const check = (what: string, engine: boolean, kernel: boolean) => void (handed.has(what) || note(from.name, to.name, what, engine, kernel))
       check('icmp', services !== null && includes(services, 'icmp', 0), ip !== null && echo.has(ip))
       ports.tcp.forEach((port, i) => check(`tcp ${port}`, services !== null && includes(services, 'tcp', port), seen?.tcp[i] ?? false))
       ports.udp.forEach((port, i) => check(`udp ${port}`, services !== null && includes(services, 'udp', port), seen?.udp[i] ?? false))
@@ -237,7 +281,7 @@ async function compare(plan: Plan, weather: readonly string[], places: readonly 
 /** Why the twin cannot run here; null where it can. */
 export async function whyNot(): Promise<string | null> {
   if (process.getuid?.() !== 0) return 'it needs root for network namespaces'
-  for (const [program, args] of [['ip', ['-V']], ['nft', ['--version']], ['dnsmasq', ['--version']], ['udhcpc', ['--help']], ['fping', ['--version']]] as const) {
+  for (const [program, args] of [['wireguard-go', ['--version']], ['wg', ['--version']], ['ip', ['-V']], ['nft', ['--version']], ['dnsmasq', ['--version']], ['udhcpc', ['--help']], ['fping', ['--version']]] as const) {
     const there = await run(program, [...args]).then(() => true, (e: { code?: unknown }) => e.code !== 'ENOENT')
     if (!there) return `${program} is not installed`
   }

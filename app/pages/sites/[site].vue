@@ -34,6 +34,13 @@ watch(slug, async (wanted) => {
   await plan.open(wanted)
   if (plan.loading === 'no') site.watchSite(wanted)
 }, { immediate: true })
+// A person at a desk will look at the Loom: its engine is loaded once everything else has come to rest.
+const stopWaiting = watch(() => analysis.analysis, async (there) => {
+  if (!there || innerWidth < 900) return
+  await new Promise((done) => setTimeout(done, 1500))
+  stopWaiting()
+  await (await import('~/composables/loom-layout')).warmLoom()
+})
 const warn = (event: BeforeUnloadEvent) => {
   if (plan.state !== 'saved') event.preventDefault()
 }

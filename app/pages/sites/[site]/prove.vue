@@ -48,7 +48,7 @@ async function ask(): Promise<void> {
           <span class="soft">{{ line.result.vantage }}, {{ line.result.who }}, {{ timeText(line.result.at) }}, rev {{ line.result.revision }}{{ line.result.note ? `. ${line.result.note}` : '' }}</span>
         </span>
         <span v-else role="cell" class="small soft">not tried</span>
-        <span role="cell"><button v-if="session.works" type="button" class="press" @click="recording = line.test">Record<span class="sr"> {{ line.words.title }}</span></button></span>
+        <span role="cell"><button v-if="session.works" type="button" class="press" @click="recording = line.test">Record<span class="sr"> {{ line.words.title }}</span></button><NuxtLink v-if="line.pennant === 'cut'" class="small why" :to="`/sites/${plan.slug}/diagnose`">Find out why</NuxtLink></span>
       </div>
       <p v-if="shown.length === 0" class="soft none">None of these.</p>
     </div>
@@ -67,6 +67,7 @@ async function ask(): Promise<void> {
 .tr b, .title { overflow-wrap: anywhere; }
 .bad { color: var(--brick); }
 .none { padding: 10px; }
+.why { display: block; margin-top: 3px; }
 @media (max-width: 899px) {
   .tr { grid-template-columns: 24px 1fr; padding: 10px 12px; }
   .tr > :nth-child(n + 3) { grid-column: 2; }

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { DARK } from '#core/model'
 import { formatServices } from '#core/policy'
 import { singleFailures, type Lost } from '#core/reach'
 import PennantMark from '~/components/PennantMark.vue'
@@ -43,7 +44,8 @@ onBeforeUnmount(stop)
 const intentOf = (id: string) => plan.draft?.intents.find((i) => i.id === id)
 const mustSurvive = (intentId: string, failed: string) => intentOf(intentId)?.survives.includes(failed) ?? false
 const kindOf = (id: string) => {
-  if (plan.draft?.uplinks.some((u) => u.id === id)) return 'line'
+  if (plan.draft?.uplinks.some((u) => u.id === id || DARK + u.id === id)) return 'line'
+  if (plan.draft?.tunnels.some((t) => t.peers.some((p) => p.id === id))) return 'tunnel'
   return plan.draft?.devices.find((d) => d.id === id)?.kind ?? 'cable'
 }
 const rows = computed(() => all.value.flatMap((failed) => {

@@ -1,0 +1,138 @@
+<script setup lang="ts">
+import type { DiagnoseAnswer, DiagnoseRequest } from '#contracts/worker'
+import type { Diagnosis, Observed } from '#core/diagnose'
+import type { AcceptanceTest } from '#core/prove'
+import { useAnalysis } from '~/stores/analysis'
+import { usePlan } from '~/stores/plan'
+import { useSite } from '~/stores/site'
+import { count } from '~/wording/findings'
+import { mistakeWords, sheetOfMistake } from '~/wording/mistakes'
+import { testWords } from '~/wording/proof'
+
+/** What was seen on site, and the fewest and likeliest mistakes that explain it. */
+const plan = usePlan()
+const site = useSite()
+const analysis = useAnalysis()
+const route = useRoute()
+
+type Seen = 'passed' | 'failed' | 'unknown'
+const changed = ref(new Map<string, Seen>())
+const tests = computed(() => site.proof?.tests ?? [])
+const recorded = (id: string): Seen => {
+  const passed = site.passed.get(id)
+  return passed === undefined ? 'unknown' : passed ? 'passed' : 'failed'
+}
+const seenOf = (id: string): Seen => changed.value.get(id) ?? recorded(id)
+function say(id: string, event: Event): void {
+  changed.value = new Map(changed.value).set(id, (event.target as HTMLSelectElement).value as Seen)
+}
+// From the reach grid: what that cell's tests should show is taken as failed, to begin with.
+watch(tests, (list) => {
+  const [from, to] = String(route.query['cell'] ?? '').split('>')
+  if (list.length === 0 || !from || !to || changed.value.size > 0) return
+  changed.value = new Map(list.filter((t) => t.kind === 'passes' && t.from === from && t.to === to && t.under === '').map((t) => [t.id, 'failed']))
+}, { immediate: true })
+const observed = computed((): Observed[] => tests.value.filter((t) => seenOf(t.id) !== 'unknown').map((t) => ({ testId: t.id, passed: seenOf(t.id) === 'passed' })))
+const failed = computed(() => observed.value.filter((o) => !o.passed).length)
+const onlyFailed = ref(true)
+const shown = computed(() => (onlyFailed.value ? tests.value.filter((t) => seenOf(t.id) === 'failed' || changed.value.has(t.id)) : tests.value))
+const words = (test: AcceptanceTest | undefined) => (test && plan.draft ? testWords(test, plan.draft) : null)
+const testOf = (id: string) => tests.value.find((t) => t.id === id)
+
+const ignore = ref(0)
+const progress = ref<{ tried: number; of: number } | null>(null)
+const diagnosis = shallowRef<Diagnosis | null>(null)
+const defect = ref('')
+let worker: Worker | undefined
+function stop(): void {
+  worker?.terminate()
+  worker = undefined
+  progress.value = null
+}
+function find(): void {
+  if (!plan.draft) return
+  stop()
+  diagnosis.value = null
+  defect.value = ''
+  progress.value = { tried: 0, of: 1 }
+  worker = new Worker(new URL('../../../workers/diagnose.worker.ts', import.meta.url), { type: 'module' })
+  worker.onmessage = (event: MessageEvent<DiagnoseAnswer>) => {
+    const answer = event.data
+    if (answer.kind === 'progress') progress.value = { tried: answer.tried, of: answer.of }
+    else {
+      if (answer.kind === 'diagnosed') diagnosis.value = answer.diagnosis
+      else defect.value = answer.message
+      stop()
+    }
+  }
+  worker.postMessage({ plan: JSON.parse(JSON.stringify(plan.draft)), observed: observed.value, ignore: ignore.value } satisfies DiagnoseRequest)
+}
+onBeforeUnmount(stop)
+watch(observed, () => (diagnosis.value = null))
+
+async function look(failedThings: readonly string[]): Promise<void> {
+  analysis.weather = [...failedThings]
+  await navigateTo(`/sites/${plan.slug}/reach`)
+}
+const against = (n: number) => (n === 0 ? `explains all ${observed.value.length}` : `explains all but ${n} of ${observed.value.length}`)
+</script>
+
+<template>
+  <section v-if="plan.draft" class="sheet">
+    <header>
+      <h1>Diagnose</h1>
+      <span class="tools">
+        <label class="small">May be seen wrong <select v-model="ignore" class="field"><option :value="0">none</option><option :value="1">1</option><option :value="2">2</option></select></label>
+        <button v-if="progress" type="button" class="press" @click="stop">Stop</button>
+        <button v-else type="button" class="press main" :disabled="failed === 0" @click="find">Find what explains it</button>
+      </span>
+      <p>{{ count(failed, 'test') }} failed and {{ observed.length - failed }} passed; both count. Mistakes are laid on the plan one by one, then in pairs, and what they would show is compared with what was seen.</p>
+    </header>
+    <progress v-if="progress" :value="progress.tried" :max="progress.of" aria-label="Mistakes tried" />
+    <p v-if="defect" class="wrong-words" role="alert">A defect of Able Mast stopped it: {{ defect }}</p>
+    <section v-if="diagnosis" aria-label="Explanations" class="found">
+      <p v-if="diagnosis.foreseen.length > 0" class="small">{{ count(diagnosis.foreseen.length, 'failure') }} the plan itself foresees: {{ diagnosis.foreseen.slice(0, 3).map((id) => words(testOf(id))?.title).join('; ') }}. The Lookout says why.</p>
+      <p v-if="diagnosis.explanations.length === 0">No mistake of the catalogue explains what was seen, alone or in pairs. {{ failed === 0 ? '' : 'Check the observations, or let one be wrong.' }}</p>
+      <ol>
+        <li v-for="(e, i) in diagnosis.explanations" :key="i">
+          <span class="n mono">{{ i + 1 }}</span>
+          <div>
+            <p v-for="(m, j) in e.mistakes" :key="j"><b>{{ j > 0 ? 'and: ' : '' }}{{ mistakeWords(m, plan.draft) }}</b>
+              <button v-if="m.failed.length > 0" type="button" class="plain link" @click="look(m.failed)">see the grid so</button>
+              <NuxtLink v-else-if="sheetOfMistake(m)" :to="`/sites/${plan.slug}/${sheetOfMistake(m)}`">how it should be</NuxtLink></p>
+            <p class="small soft">{{ against(e.against.length) }}<template v-if="e.against.length > 0">: not {{ e.against.slice(0, 3).map((id) => words(testOf(id))?.title).join('; ') }}</template></p>
+          </div>
+        </li>
+      </ol>
+      <p v-if="diagnosis.next" class="next"><b>Try next: {{ words(testOf(diagnosis.next.testId))?.title }}.</b> {{ words(testOf(diagnosis.next.testId))?.expect }} <span class="soft small">Its answer is worth {{ diagnosis.next.bits.toFixed(2) }} of 1 bit.</span></p>
+      <p v-else-if="diagnosis.explanations.length > 1" class="small soft">No open test tells these apart: look at them in this order.</p>
+      <p class="small soft">{{ diagnosis.tried.toLocaleString('en') }} sites tried.</p>
+    </section>
+    <div class="row"><h2>What was seen</h2><label class="small tick"><input v-model="onlyFailed" type="checkbox"> only what failed</label></div>
+    <table class="ruled">
+      <thead><tr><th>Test</th><th>Must be seen</th><th>Seen</th></tr></thead>
+      <tbody>
+        <tr v-for="t in shown" :key="t.id" :class="{ trouble: seenOf(t.id) === 'failed' }">
+          <td><b>{{ words(t)?.title }}</b></td><td class="small">{{ words(t)?.expect }}</td>
+          <td><select class="field" :value="seenOf(t.id)" :aria-label="`Seen: ${words(t)?.title}`" @change="say(t.id, $event)"><option value="passed">passed</option><option value="failed">failed</option><option value="unknown">not known</option></select></td>
+        </tr>
+        <tr v-if="shown.length === 0"><td colspan="3" class="soft">Nothing has failed. Untick to say what you see.</td></tr>
+      </tbody>
+    </table>
+  </section>
+</template>
+
+<style scoped>
+.tools label, .row, .tick { display: flex; gap: 8px; align-items: center; }
+.tools select, td select { width: auto; padding: 1px 6px; }
+.row { justify-content: space-between; margin: 14px 0 6px; }
+.ruled td { white-space: normal; }
+progress { width: 100%; height: 8px; accent-color: var(--deep); margin-bottom: 8px; }
+.found { border: 1px solid var(--line); background: var(--panel); padding: 10px 14px; }
+ol { list-style: none; margin: 0; padding: 0; }
+li { display: grid; grid-template-columns: 28px 1fr; padding: 5px 0; border-bottom: 1px solid var(--hair); }
+.n { color: var(--soft); }
+.link, li a { color: var(--deep); text-decoration: underline; margin-left: 8px; font-size: 13px; }
+.next { margin-top: 8px; padding: 6px 10px; border-left: 3px solid var(--magenta); }
+@media (max-width: 899px) { td select { min-height: 44px; } }
+</style>

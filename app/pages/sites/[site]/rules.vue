@@ -1,0 +1,163 @@
+<script setup lang="ts">
+import type { Problem } from '#core/base'
+import { freshId, indexPlan, type Rule } from '#core/model'
+import { intersect, isNothing, meets, readIntents, servicesOf, writeIntents } from '#core/policy'
+import MakeRules from '~/components/MakeRules.vue'
+import PartTabs from '~/components/PartTabs.vue'
+import SheetTable from '~/components/SheetTable.vue'
+import UndoRedo from '~/components/UndoRedo.vue'
+import { usePointer } from '~/composables/pointer'
+import { useIntentColumns, useRuleColumns, useRuleNote } from '~/composables/rule-columns'
+import { useAnalysis } from '~/stores/analysis'
+import { usePlan } from '~/stores/plan'
+import { useSession } from '~/stores/session'
+import { useSite } from '~/stores/site'
+import { count } from '~/wording/findings'
+import { sentenceOf } from '~/wording/problems'
+
+/** What must pass, and the ordered rules that see to it. */
+const plan = usePlan()
+const session = useSession()
+const analysis = useAnalysis()
+const site = useSite()
+const { place } = usePointer()
+
+const gateways = computed(() => (plan.draft?.devices ?? []).filter((d) => d.kind === 'gateway'))
+const gatewayId = ref('')
+const gateway = computed(() => gateways.value.find((d) => d.id === gatewayId.value) ?? gateways.value[0])
+const policy = computed(() => plan.draft?.policies.find((p) => p.deviceId === gateway.value?.id))
+const rules = computed(() => policy.value?.rules ?? [])
+const intents = computed(() => plan.draft?.intents ?? [])
+const part = ref<'rules' | 'intents' | 'text'>('rules')
+const parts = computed(() => [{ key: 'rules', name: 'Rules', tally: String(rules.value.length) }, { key: 'intents', name: 'Intents', tally: String(intents.value.length) }, { key: 'text', name: 'Intents as text' }])
+const chosen = ref('')
+const row = computed(() => rules.value.find((r) => r.id === chosen.value))
+watch(place, (path) => {
+  if (path[0] === 'policies') {
+    part.value = 'rules'
+    gatewayId.value = path[1] ?? ''
+    chosen.value = path[3] ?? ''
+  }
+  if (path[0] === 'intents') part.value = 'intents'
+}, { immediate: true })
+const focusAt = computed(() => (place.value[0] === 'policies' ? { row: place.value[3] ?? '', column: 'from' } : null))
+
+const findings = computed(() => analysis.analysis?.findings ?? [])
+const trouble = (row: Rule, key: string) => key === 'n' && findings.value.some((f) => f.place[0] === 'policies' && f.place[3] === row.id && f.severity !== 'note')
+const missed = (row: { readonly id: string }, key: string) => key === 'note' && findings.value.some((f) => f.code === 'P01' && f.place[0] === 'intents' && f.place[1] === row.id)
+
+const short = (text: string) => (text.length > 24 ? `${text.slice(0, 23).trimEnd()}…` : text)
+/** The intents that a rule lets through, and how many tests try them. */
+const reasons = computed(() => {
+  if (!plan.draft) return new Map<string, string>()
+  const index = indexPlan(plan.draft)
+  return new Map(rules.value.map((rule) => {
+    const services = servicesOf(rule.services, index.services)
+    const mine = rule.action !== 'accept' ? [] : intents.value.filter((i) => (rule.chain === 'input') === (i.to.kind === 'gateway') && meets(index, rule.from, i.from) && (rule.chain === 'input' || meets(index, rule.to, i.to)) && !isNothing(intersect(services, servicesOf(i.services, index.services))))
+    const tests = (site.proof?.tests ?? []).filter((t) => mine.some((i) => i.id === t.intentId)).length
+    return [rule.id, mine.length === 0 ? (rule.action === 'accept' ? 'no intent' : '—') : `${mine.length === 1 ? short(mine[0]?.note ?? '') : count(mine.length, 'intent')} · ${count(tests, 'test')}`]
+  }))
+})
+const ruleColumns = useRuleColumns(() => gateway.value?.id ?? '')
+const note = useRuleNote(() => gateway.value?.id ?? '')
+const intentColumns = useIntentColumns()
+const columns = computed(() => [...ruleColumns, { key: 'why', head: 'For which intents', get: (r: Rule) => reasons.value.get(r.id) ?? '' }, note])
+
+const put = (words: string, recipe: (list: Rule[]) => void) => plan.edit(words, '', (draft) => {
+  const home = draft.policies.find((p) => p.deviceId === gateway.value?.id)
+  if (home) recipe(home.rules as Rule[])
+})
+function move(moved: Rule, by: 1 | -1): void {
+  put(`rule moved ${by < 0 ? 'up' : 'down'}`, (list) => {
+    const from = list.findIndex((r) => r.id === moved.id)
+    const [rule] = list.splice(from, 1)
+    if (rule) list.splice(Math.max(0, Math.min(list.length, from + by)), 0, rule)
+  })
+}
+const remove = (gone: Rule) => put('rule removed', (list) => void list.splice(list.findIndex((r) => r.id === gone.id), 1))
+function add(): void {
+  const first = plan.draft?.networks[0]
+  if (!first || !gateway.value) return
+  if (!policy.value) plan.edit('rules begun', '', (draft) => void draft.policies.push({ deviceId: gateway.value?.id ?? '', forward: 'drop', input: 'drop', rules: [] }))
+  put('rule added', (list) => void list.push({ id: freshId(list, 'rule'), chain: 'forward', action: 'accept', from: { kind: 'network', id: first.id }, to: { kind: 'internet' }, services: [], note: '' }))
+}
+function addIntent(): void {
+  const first = plan.draft?.networks[0]
+  if (first) plan.edit('intent added', '', (draft) => void draft.intents.push({ id: freshId(draft.intents, 'intent'), from: { kind: 'network', id: first.id }, to: { kind: 'internet' }, services: [], survives: [], note: 'New intent' }))
+}
+const removeIntent = (id: string) => plan.edit('intent removed', '', (draft) => void draft.intents.splice(draft.intents.findIndex((i) => i.id === id), 1))
+const setDefault = (chain: 'forward' | 'input', event: Event) => plan.edit(`default of ${chain}`, '', (draft) => {
+  const home = draft.policies.find((p) => p.deviceId === gateway.value?.id)
+  if (home) home[chain] = (event.target as HTMLSelectElement).value as 'accept' | 'drop'
+})
+
+const making = ref(false)
+const text = ref('')
+const wrong = shallowRef<readonly Problem[]>([])
+watch([part, intents], () => {
+  text.value = writeIntents(intents.value)
+  wrong.value = []
+}, { immediate: true })
+function typed(): void {
+  const read = readIntents(text.value)
+  wrong.value = read.ok ? [] : read.problems
+}
+function take(): void {
+  const read = readIntents(text.value)
+  if (read.ok) plan.edit('intents typed', '', (draft) => void (draft.intents = structuredClone(read.value) as typeof draft.intents))
+}
+</script>
+
+<template>
+  <section v-if="plan.draft" class="sheet">
+    <header>
+      <h1>Rules</h1>
+      <span class="tools">
+        <UndoRedo />
+        <button v-if="session.edits" type="button" class="press" :disabled="!gateway || intents.length === 0" @click="making = true">Rules from intents</button>
+      </span>
+      <p v-if="policy" class="posture">
+        <select v-if="gateways.length > 1" v-model="gatewayId" class="field" aria-label="Gateway"><option v-for="g in gateways" :key="g.id" :value="g.id">{{ g.name }}</option></select>
+        What no rule names is
+        <select class="field" aria-label="Default through the gateway" :value="policy.forward" :disabled="!session.edits" @change="setDefault('forward', $event)"><option>drop</option><option>accept</option></select> through the gateway and
+        <select class="field" aria-label="Default to the gateway itself" :value="policy.input" :disabled="!session.edits" @change="setDefault('input', $event)"><option>drop</option><option>accept</option></select> to itself. Answers follow what was let through.
+      </p>
+      <p v-else>No gateway, or none with rules yet.</p>
+    </header>
+    <div class="under">
+      <PartTabs v-model="part" :parts="parts" label="Parts of Rules" />
+      <template v-if="session.edits && part === 'rules' && gateway">
+        <button type="button" class="press" :disabled="!row || row === rules[0]" @click="row && move(row, -1)">Up<span class="sr">: {{ row?.note }}</span></button>
+        <button type="button" class="press" :disabled="!row || row === rules.at(-1)" @click="row && move(row, 1)">Down<span class="sr">: {{ row?.note }}</span></button>
+        <button type="button" class="press" :disabled="!row" @click="row && remove(row)">Remove<span class="sr">: {{ row?.note }}</span></button>
+        <button type="button" class="press" @click="add">Add a rule</button>
+      </template>
+      <button v-if="session.edits && part === 'intents'" type="button" class="press" @click="addIntent">Add an intent</button>
+    </div>
+    <SheetTable v-if="part === 'rules'" :columns="columns" :rows="rules" label="Rules" :name-of="(r) => r.note || r.id" :readonly="!session.edits" :chosen="chosen" :trouble="trouble" :focus-at="focusAt" @choose="(id) => (chosen = id)">
+      <template #empty>No rule: the defaults decide alone.</template>
+    </SheetTable>
+    <SheetTable v-else-if="part === 'intents'" :columns="[...intentColumns, { key: 'survives', head: 'Also without', get: (i) => i.survives.join(', ') || '—' }, { key: 'remove', head: '', get: () => '', width: '80px' }]" :rows="intents" label="Intents" :name-of="(i) => i.note || i.id" :readonly="!session.edits" :trouble="missed">
+      <template #remove="{ row }"><button v-if="session.edits" type="button" class="plain link" @click="removeIntent(row.id)">Remove<span class="sr"> {{ row.note || row.id }}</span></button></template>
+      <template #empty>Nothing is meant to pass yet. Whatever no intent names must not.</template>
+    </SheetTable>
+    <template v-else>
+      <p class="small soft">One intent a line: <span class="mono">name: from -> to: services survives what # note</span>. From and to are a network, <span class="mono">device</span>, <span class="mono">tunnel</span> or <span class="mono">peer</span> with its id, a prefix, or any, inside, internet, gateway.</p>
+      <textarea v-model="text" class="field mono text" :class="{ wrong: wrong.length > 0 }" :readonly="!session.edits" aria-label="Intents as text" spellcheck="false" rows="18" @input="typed" />
+      <ul v-if="wrong.length > 0" class="wrong-words" role="alert"><li v-for="(p, i) in wrong.slice(0, 6)" :key="i">{{ sentenceOf(p) }}</li></ul>
+      <div v-if="session.edits" class="acts"><button type="button" class="press main" :disabled="wrong.length > 0 || text === writeIntents(intents)" @click="take">Take these intents</button></div>
+    </template>
+    <MakeRules v-if="session.edits && gateway" v-model="making" :device-id="gateway.id" />
+  </section>
+</template>
+
+<style scoped>
+.posture { display: flex; gap: 6px; align-items: center; flex-wrap: wrap; }
+.posture .field { width: auto; padding: 1px 4px; color: var(--ink); }
+.under { display: flex; gap: 10px; align-items: center; margin: 4px 0 6px; flex-wrap: wrap; }
+.under :deep(.tabs) { margin: 0 auto 0 0; flex: none; }
+.link { color: var(--deep); text-decoration: underline; margin-right: 6px; }
+.text { font-size: 13px; line-height: 19px; white-space: pre; overflow-x: auto; margin-top: 6px; }
+ul { margin: 6px 0; padding-left: 18px; }
+.acts { margin-top: 8px; }
+</style>

@@ -1,0 +1,267 @@
+<script setup lang="ts">
+import { falseAlarmsPerYear, fitProbe, hoursToCap, jointAvailability, outage, playFailure, roundLoss, roundsToRun, SHARED_SHARE, sharedFates, type AlarmRun, type Played } from '#core/failover'
+import { DARK, freshId, type Uplink } from '#core/model'
+import type { Lost } from '#core/reach'
+import OutageStrip from '~/components/OutageStrip.vue'
+import PartTabs from '~/components/PartTabs.vue'
+import SheetTable from '~/components/SheetTable.vue'
+import UndoRedo from '~/components/UndoRedo.vue'
+import { useForwardColumns, usePolicyRouteColumns, useProbeColumns, useStandbyColumns } from '~/composables/uplink-columns'
+import { usePointer } from '~/composables/pointer'
+import { useAnalysis } from '~/stores/analysis'
+import { usePlan } from '~/stores/plan'
+import { useSession } from '~/stores/session'
+import { count } from '~/wording/findings'
+
+/** The lines in their order, what a failure of each costs in time, and who takes which. */
+const plan = usePlan()
+const session = useSession()
+const analysis = useAnalysis()
+const { place } = usePointer()
+
+const lines = computed(() => [...(plan.draft?.uplinks ?? [])].sort((a, b) => a.priority - b.priority))
+const chosen = ref('')
+const line = computed(() => lines.value.find((u) => u.id === chosen.value) ?? lines.value[0])
+const backup = computed(() => lines.value.slice(lines.value.findIndex((u) => u.id === line.value?.id) + 1).find((u) => u.deviceId === line.value?.deviceId))
+const findings = computed(() => (analysis.analysis?.findings ?? []).filter((f) => f.sheet === 'uplinks'))
+const trouble = (row: { readonly id: string }, key: string) => findings.value.some((f) => f.severity !== 'note' && f.place[1] === row.id && (f.place[2] === key || (f.place[2] === 'probe' && key === 'targets')))
+watch(place, (path) => {
+  if (path[0] === 'uplinks' && path[1]) chosen.value = path[1]
+}, { immediate: true })
+
+const KINDS = { pppoe: 'PPPoE', dhcp: 'DHCP', static: 'static' } as const
+const facts = (u: Uplink) => [
+  ['Kind', KINDS[u.kind]], ['Tag, priority', u.tag === null ? 'none' : `${u.tag}, ${u.facts.pcp ?? '?'}`], ['Speed', `${u.downMbps} / ${u.upMbps} Mb/s`],
+  ['Seen from outside', u.outside === 'own' ? 'an address of its own' : 'shared by the provider: nobody can dial in'],
+  ...(hoursToCap(u, u.usualGbPerDay ?? lines.value[0]?.usualGbPerDay ?? null) === null ? [] : [['Allowance', `${u.facts.capGb} GB: ${Math.round(hoursToCap(u, u.usualGbPerDay ?? lines.value[0]?.usualGbPerDay ?? null) ?? 0)} h at usual use`]]),
+] as const
+
+/** The order of priority, by drag or by its buttons. */
+function reorder(id: string, to: number): void {
+  const order = lines.value.filter((u) => u.id !== id)
+  const moved = lines.value.find((u) => u.id === id)
+  if (!moved) return
+  order.splice(to, 0, moved)
+  plan.edit(`${moved.name} is now number ${to + 1}`, '', (draft) => {
+    for (const uplink of draft.uplinks) uplink.priority = order.findIndex((u) => u.id === uplink.id) + 1
+  })
+}
+const dragged = ref('')
+function drop(to: number): void {
+  if (dragged.value !== '') reorder(dragged.value, to)
+  dragged.value = ''
+}
+
+const over = computed(() => (line.value?.probe && backup.value ? outage(line.value.probe, backup.value) : null))
+const alarms = computed(() => (line.value?.probe ? falseAlarmsPerYear(line.value.probe, line.value.lossPct) : 0))
+const rate = (n: number) => (n === 0 ? 'none' : n < 0.1 ? `one in ${Math.round(1 / n).toLocaleString('en')} years` : n < 10 ? `${Math.round(n * 10) / 10} a year` : `${Math.round(n).toLocaleString('en')} a year`)
+const joint = computed(() => {
+  const [a, b] = [line.value, backup.value]
+  if (!a || !b || a.availablePct === null || b.availablePct === null) return ''
+  const shared = sharedFates(a, b)
+  const pct = jointAvailability(a.availablePct, b.availablePct, shared.length > 0)
+  return `One of the two works ${pct.toFixed(4)} % of the year: ${Math.round((1 - pct / 100) * 365.25 * 24 * 60).toLocaleString('en')} min without any${shared.length > 0 ? `, taking it that ${SHARED_SHARE * 100} % of failures strike what both lean on` : ''}.`
+})
+
+// The two steps of a failure, from the engine: before anybody notices, and on the other line.
+const steps = shallowRef<{ readonly dark: readonly Lost[]; readonly over: readonly Lost[] } | null>(null)
+let asked = 0
+watch([() => line.value?.id, () => analysis.analysis?.grid], async ([id, grid]) => {
+  const mine = ++asked
+  if (!id || !grid) return
+  const dark = await analysis.storm([DARK + id], true)
+  const without = await analysis.storm([id])
+  if (mine === asked && dark && without) steps.value = { dark, over: without }
+}, { immediate: true })
+const WORD = { works: 'works', part: 'works in part', down: 'down' } as const
+const who = computed(() => (plan.draft?.intents ?? []).flatMap((intent) => {
+  const lost = (list: readonly Lost[]) => list.find((l) => l.intentId === intent.id)
+  const now = steps.value
+  if (!now || (!lost(now.dark) && !lost(now.over))) return []
+  return [{ intent, before: lost(now.dark) ? WORD.down : WORD.works, after: lost(now.over) ? WORD.down : WORD.works, must: intent.survives.includes(line.value?.id ?? '') }]
+}))
+
+// Playing one failure, as fast as one likes.
+const played = shallowRef<readonly Played[]>([])
+const nowS = ref<number | null>(null)
+const speed = ref(20)
+const strip = useTemplateRef<InstanceType<typeof OutageStrip>>('strip')
+let seed = 1
+let ticking = 0
+function play(): void {
+  const [a, b] = [line.value, backup.value]
+  if (!a?.probe || !b) return
+  cancelAnimationFrame(ticking)
+  played.value = playFailure(a.probe, a, b, strip.value?.mendS ?? 120, seed++)
+  const end = played.value.at(-1)?.atS ?? 0
+  let last = performance.now()
+  nowS.value = 0
+  const tick = (now: number) => {
+    nowS.value = (nowS.value ?? 0) + ((now - last) / 1000) * speed.value
+    last = now
+    if (nowS.value < end) ticking = requestAnimationFrame(tick)
+    else nowS.value = null
+  }
+  ticking = requestAnimationFrame(tick)
+}
+onBeforeUnmount(() => cancelAnimationFrame(ticking))
+watch(() => [line.value?.id, line.value?.probe, backup.value?.id], () => {
+  cancelAnimationFrame(ticking)
+  played.value = []
+  nowS.value = null
+  run.value = null
+})
+const seconds = (what: Played['what']) => played.value.find((p) => p.what === what)?.atS
+const tenth = (n: number) => `${Math.round(n * 10) / 10} s`
+
+const run = shallowRef<AlarmRun | null>(null)
+const simulating = ref(false)
+async function simulate(): Promise<void> {
+  const u = line.value
+  if (!u?.probe) return
+  simulating.value = true
+  run.value = await analysis.alarms(u.probe, u.lossPct, 20_261_125)
+  simulating.value = false
+}
+
+// What the site wishes for, and the settings that keep it.
+const wish = computed(() => ({ outageS: plan.draft?.site.mostOutageS ?? null, alarms: plan.draft?.site.mostFalseAlarms ?? null }))
+const fit = computed(() => {
+  const [a, b] = [line.value, backup.value]
+  if (!a?.probe || !b || (wish.value.outageS === null && wish.value.alarms === null)) return null
+  return fitProbe(a.probe, b, a.lossPct, { outageS: wish.value.outageS ?? 86_400, alarms: wish.value.alarms ?? Number.POSITIVE_INFINITY })
+})
+function setWish(key: 'mostOutageS' | 'mostFalseAlarms', event: Event): void {
+  const text = (event.target as HTMLInputElement).value.trim()
+  const value = text === '' ? null : Number(text)
+  if (value === null || (Number.isFinite(value) && value >= 0 && value <= 86_400)) plan.edit(key === 'mostOutageS' ? 'longest outage wished' : 'false alarms wished', `wish ${key}`, (draft) => void (draft.site[key] = value))
+}
+function useFit(): void {
+  const fits = fit.value?.fits
+  const id = line.value?.id
+  if (fits) plan.edit(`${line.value?.name}: probe every ${fits.everyS} s, ${fits.misses} misses`, '', (draft) => {
+    const probe = draft.uplinks.find((u) => u.id === id)?.probe
+    if (probe) Object.assign(probe, { everyS: fits.everyS, timeoutS: fits.timeoutS, misses: fits.misses })
+  })
+}
+
+const part = ref<'probes' | 'standby' | 'routes' | 'forwards'>('probes')
+const parts = computed(() => [
+  { key: 'probes', name: 'Probes' }, { key: 'standby', name: 'Standby and fate' },
+  { key: 'routes', name: 'Who takes which line', tally: String(plan.draft?.policyRoutes.length ?? 0) }, { key: 'forwards', name: 'Port forwards', tally: String(plan.draft?.forwards.length ?? 0) },
+])
+watch(place, (path) => {
+  if (path[0] === 'uplinks') part.value = path[2] === 'fates' ? 'standby' : 'probes'
+})
+const probeColumns = useProbeColumns()
+const standbyColumns = useStandbyColumns()
+const routeColumns = usePolicyRouteColumns()
+const forwardColumns = useForwardColumns()
+const gatewayId = computed(() => line.value?.deviceId ?? plan.draft?.devices.find((d) => d.kind === 'gateway')?.id ?? '')
+function addRoute(): void {
+  const [network, uplink] = [plan.draft?.networks[0], line.value]
+  if (!network || !uplink) return
+  plan.edit('policy route added', '', (draft) => void draft.policyRoutes.push({ id: freshId(draft.policyRoutes, 'way'), deviceId: gatewayId.value, from: { kind: 'network', id: network.id }, services: [], out: { kind: 'uplink', id: uplink.id }, orElse: 'next', note: '' }))
+}
+function addForward(): void {
+  const [fixed, uplink] = [plan.draft?.networks.flatMap((n) => n.fixed).find((f) => f.deviceId !== null), line.value]
+  if (!uplink) return
+  plan.edit('port forward added', '', (draft) => void draft.forwards.push({ id: freshId(draft.forwards, 'forward'), deviceId: gatewayId.value, uplinkId: uplink.id, proto: 'tcp', from: 8443, to: 8443, toAddress: fixed?.ip ?? '0.0.0.0', toPort: 443, note: '' }))
+}
+const remove = (list: 'policyRoutes' | 'forwards', id: string) => plan.edit(list === 'forwards' ? 'port forward removed' : 'policy route removed', '', (draft) => void draft[list].splice(draft[list].findIndex((x) => x.id === id), 1))
+const focusAt = computed(() => (place.value[0] === 'uplinks' ? { row: place.value[1] ?? '', column: place.value[2] === 'probe' ? 'targets' : (place.value[2] ?? '') } : null))
+</script>
+
+<template>
+  <section v-if="plan.draft" class="sheet">
+    <header>
+      <h1>Uplinks</h1>
+      <span class="tools"><UndoRedo /></span>
+      <p>{{ count(lines.length, 'line') }}. The first in the list carries the site; drag to change. Their facts stand in the Brief.</p>
+    </header>
+    <p v-if="lines.length === 0" class="soft">No line yet. Add one in the Brief.</p>
+    <ol class="lines">
+      <li v-for="(u, i) in lines" :key="u.id" :class="{ chosen: u.id === line?.id, dragged: u.id === dragged }" :draggable="session.edits" @dragstart="dragged = u.id" @dragend="dragged = ''" @dragover.prevent @drop.prevent="drop(i)">
+        <div class="head">
+          <button type="button" class="plain pick" :aria-pressed="u.id === line?.id" @click="chosen = u.id">{{ i + 1 }} · {{ u.name }}<template v-if="i > 0">, {{ u.standby }} standby</template></button>
+          <span v-if="session.edits && lines.length > 1">
+            <button type="button" class="press" :disabled="i === 0" :aria-label="`${u.name} earlier`" @click="reorder(u.id, i - 1)">earlier</button>
+            <button type="button" class="press" :disabled="i === lines.length - 1" :aria-label="`${u.name} later`" @click="reorder(u.id, i + 1)">later</button>
+          </span>
+        </div>
+        <dl class="small"><div v-for="[what, value] in facts(u)" :key="what"><dt>{{ what }}</dt><dd>{{ value }}</dd></div></dl>
+      </li>
+    </ol>
+    <template v-if="line && backup">
+      <div class="row">
+        <h2>If {{ line.name }} dies</h2>
+        <span v-if="line.probe" class="tools">
+          <label class="small">Play at <select v-model="speed" class="field"><option :value="1">1×</option><option :value="5">5×</option><option :value="20">20×</option><option :value="100">100×</option></select></label>
+          <button type="button" class="press" @click="play">Play it</button>
+        </span>
+      </div>
+      <p v-if="!line.probe" class="none">{{ line.name }} is not probed: when it fails beyond the modem, nothing changes over. Type whom to ask under Probes.</p>
+      <template v-else>
+        <OutageStrip ref="strip" :line="line" :probe="line.probe" :backup="backup" :played="played" :now-s="nowS" />
+        <p v-if="played.length > 0 && nowS === null && over" class="small" role="status">Played: on {{ backup.name }} after <b class="mono">{{ tenth(seconds('carried') ?? 0) }}</b> (planned <span class="mono">{{ tenth(over.leastS) }}</span> to <span class="mono">{{ tenth(over.worstS) }}</span>), back <b class="mono">{{ tenth((seconds('back') ?? 0) - (seconds('mended') ?? 0)) }}</b> after it was well.</p>
+        <p class="small">False alarms at {{ line.lossPct }} % loss: <b>{{ rate(alarms) }}</b>, {{ roundsToRun(roundLoss(line.probe, line.lossPct), line.probe.misses).toLocaleString('en', { maximumFractionDigits: 0 }) }} rounds apart.
+          <button type="button" class="press" :disabled="simulating" @click="simulate">{{ simulating ? 'Simulating' : 'Simulate' }}</button>
+          <span v-if="run" role="status"> {{ run.meanRounds === null ? `${count(run.alarms, 'alarm')} in ${run.rounds.toLocaleString('en')} rounds` : `${run.meanRounds.toLocaleString('en', { maximumFractionDigits: 0 })} ± ${(run.halfWidth ?? 0).toLocaleString('en', { maximumFractionDigits: 0 })} rounds, over ${run.alarms.toLocaleString('en')} alarms` }}</span>
+        </p>
+        <p v-if="joint" class="small">{{ joint }}</p>
+        <div class="wish small">
+          <label>Change over within <input class="field mono" :value="wish.outageS ?? ''" :readonly="!session.edits" aria-label="Longest outage, s" inputmode="numeric" @change="setWish('mostOutageS', $event)"> s</label>
+          <label>and at most <input class="field mono" :value="wish.alarms ?? ''" :readonly="!session.edits" aria-label="Most false alarms a year" inputmode="numeric" @change="setWish('mostFalseAlarms', $event)"> false alarms a year</label>
+          <span v-if="fit?.fits">: every {{ fit.fits.everyS }} s, {{ count(fit.fits.misses, 'miss', 'misses') }} keeps both. <button v-if="session.edits" type="button" class="press" @click="useFit">Use it</button></span>
+          <span v-else-if="fit" class="wrong-words">no usual setting keeps both{{ fit.best ? `; the quietest in time has ${rate(fit.best.alarms)}` : ': the other line itself takes longer' }}.</span>
+        </div>
+      </template>
+      <table v-if="who.length > 0" class="ruled who">
+        <thead><tr><th>Who is struck</th><th>Until it is noticed</th><th>On {{ backup.name }}</th></tr></thead>
+        <tbody><tr v-for="w in who" :key="w.intent.id" :class="{ trouble: w.must && w.after === 'down' }"><td><b>{{ w.intent.note }}</b></td><td>{{ w.before }}</td><td>{{ w.after }}<template v-if="w.after === 'down'"> until {{ line.name }} is back</template></td></tr></tbody>
+      </table>
+    </template>
+    <div class="under">
+      <PartTabs v-model="part" :parts="parts" label="Parts of Uplinks" />
+      <button v-if="session.edits && part === 'routes' && lines.length > 0" type="button" class="press" @click="addRoute">Add a choice</button>
+      <button v-if="session.edits && part === 'forwards' && lines.length > 0" type="button" class="press" @click="addForward">Add a forward</button>
+    </div>
+    <SheetTable v-if="part === 'probes'" :columns="probeColumns" :rows="lines" label="Probes" :name-of="(u) => u.name" :readonly="!session.edits" :chosen="line?.id ?? ''" :trouble="trouble" :focus-at="focusAt" @choose="(id) => (chosen = id)" />
+    <SheetTable v-else-if="part === 'standby'" :columns="standbyColumns" :rows="lines" label="Standby and fate" :name-of="(u) => u.name" :readonly="!session.edits" :chosen="line?.id ?? ''" :trouble="trouble" :focus-at="focusAt" @choose="(id) => (chosen = id)" />
+    <SheetTable v-else-if="part === 'routes'" :columns="[...routeColumns, { key: 'remove', head: '', get: () => '', width: '80px' }]" :rows="plan.draft.policyRoutes" label="Policy routes" :name-of="(r) => r.note || r.id" :readonly="!session.edits">
+      <template #remove="{ row }"><button v-if="session.edits" type="button" class="plain link" @click="remove('policyRoutes', row.id)">Remove<span class="sr"> {{ row.note || row.id }}</span></button></template>
+      <template #empty>Everybody takes the lines in their order.</template>
+    </SheetTable>
+    <SheetTable v-else :columns="[...forwardColumns, { key: 'remove', head: '', get: () => '', width: '80px' }]" :rows="plan.draft.forwards" label="Port forwards" :name-of="(f) => f.note || f.id" :readonly="!session.edits">
+      <template #remove="{ row }"><button v-if="session.edits" type="button" class="plain link" @click="remove('forwards', row.id)">Remove<span class="sr"> {{ row.note || row.id }}</span></button></template>
+      <template #empty>None: nothing from outside is handed in.</template>
+    </SheetTable>
+  </section>
+</template>
+
+<style scoped>
+.lines { list-style: none; margin: 0 0 12px; padding: 0; display: grid; grid-template-columns: repeat(auto-fit, minmax(260px, 1fr)); gap: 12px; }
+.lines li { background: var(--panel); border: 1px solid var(--line); padding: 8px 12px; }
+.lines li.chosen { border-color: var(--deep); box-shadow: inset 3px 0 0 var(--deep); }
+.lines li.dragged { opacity: 0.5; }
+.head { display: flex; justify-content: space-between; gap: 8px; align-items: baseline; }
+.head .press { margin-left: 4px; padding: 0 6px; }
+.pick { font-weight: 700; font-size: 15px; }
+.pick:hover { text-decoration: underline; }
+dl { margin: 4px 0 0; }
+dl div { display: grid; grid-template-columns: 118px 1fr; gap: 6px; }
+dt { color: var(--soft); }
+dd { margin: 0; }
+.row { display: flex; justify-content: space-between; align-items: center; gap: 12px; flex-wrap: wrap; }
+.row .tools, .wish { display: flex; gap: 8px; align-items: center; flex-wrap: wrap; }
+.row select { width: auto; padding: 1px 4px; }
+.wish { margin-top: 4px; }
+.wish .field { width: 64px; display: inline-block; padding: 1px 6px; }
+.none { color: var(--magenta); }
+.who { margin-top: 8px; }
+.who td { white-space: normal; }
+.under { display: flex; gap: 10px; align-items: center; margin: 14px 0 6px; flex-wrap: wrap; }
+.under :deep(.tabs) { margin: 0 auto 0 0; flex: none; }
+.link { color: var(--deep); text-decoration: underline; }
+@media (max-width: 899px) { .wish .field { width: 88px; } .head .press { padding: 8px 10px; } }
+</style>

@@ -1,0 +1,21 @@
+import { diagnose } from '#core/diagnose'
+import type { DiagnoseAnswer, DiagnoseRequest } from '#contracts/worker'
+
+// One diagnosis, then the worker is done with; who does not want to wait ends it.
+
+const say = (answer: DiagnoseAnswer) => postMessage(answer)
+
+addEventListener('message', (event: MessageEvent<DiagnoseRequest>) => {
+  const { plan, observed, ignore } = event.data
+  let told = 0
+  try {
+    const diagnosis = diagnose(plan, observed, ignore, (tried, of) => {
+      if (performance.now() - told < 60) return
+      told = performance.now()
+      say({ kind: 'progress', tried, of })
+    })
+    say({ kind: 'diagnosed', diagnosis })
+  } catch (error) {
+    say({ kind: 'defect', message: error instanceof Error ? error.message : 'unknown' })
+  }
+})

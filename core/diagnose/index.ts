@@ -1,0 +1,6 @@
+// Question: what went wrong on site?
+// Method: `diagnose` lays the mistakes of a catalogue on the plan and compares what they would show with what was observed.
+export { diagnose, withMistakes } from './diagnose'
+export type { Diagnosis, Explanation, Observed } from './diagnose'
+export { mistakesOf } from './mistakes'
+export type { Mistake, MistakeCode } from './mistakes'

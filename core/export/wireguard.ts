@@ -1,0 +1,41 @@
+// Question: what does each end of a tunnel have to be told?
+// Method: the gateway's interface with every peer, and each peer's own file, seen from its side. Keys come from outside the plan.
+// Source: wg(8), wg-quick(8); 25519 keys as of RFC 7748 in base64 (RFC 4648).
+import { parseIpv4, parsePrefix4 } from '#core/address'
+import type { Peer, Plan, Tunnel } from '#core/model'
+
+/** Written where a key is not known or not asked for; `wg` refuses it, so that it cannot be overlooked. */
+export const KEY_WANTED = 'KEY-WANTED'
+
+/** None at all is said by no line: `wg` reads no empty list. */
+const allowedLine = (prefixes: readonly string[]): string[] => (prefixes.length > 0 ? [`AllowedIPs = ${prefixes.join(', ')}`] : [])
+
+/** The gateway's side, for `wg setconf`. The private key is the caller's to give; without it the file says where it belongs. */
+export function wireguardConf(tunnel: Tunnel, privateKey: string | null = null): string {
+  const peers = tunnel.peers.flatMap((peer) => [
+    '', `# ${peer.name}`, '[Peer]', `PublicKey = ${peer.publicKey ?? KEY_WANTED}`, ...allowedLine(peer.allowed),
+    ...(peer.endpoint === null ? [] : [`Endpoint = ${peer.endpoint}`]), ...(peer.keepaliveS ? [`PersistentKeepalive = ${peer.keepaliveS}`] : []),
+  ])
+  return ['[Interface]', `PrivateKey = ${privateKey ?? KEY_WANTED}`, `ListenPort = ${tunnel.listenPort}`, ...peers, ''].join('\n')
+}
+
+/** Where the outside finds a tunnel's gateway: the address of the first line that can be called, or a name; null where nobody knows. */
+export function endpointOf(plan: Plan, tunnel: Tunnel): string | null {
+  if (tunnel.publicName !== null) return `${tunnel.publicName}:${tunnel.listenPort}`
+  const line = [...plan.uplinks].sort((a, b) => a.priority - b.priority).find((u) => u.deviceId === tunnel.deviceId && u.outside === 'own' && (u.facts.modem !== 'routing' || u.facts.modemForwards))
+  const address = line?.facts.address?.split('/')[0]
+  return address && parseIpv4(address).ok ? `${address}:${tunnel.listenPort}` : null
+}
+
+/**
+ * A peer's side, for wg-quick: its own addresses in the tunnel, and what of ours it may send and take.
+ * @param endpoint where it finds this gateway, `host:port`; null where the gateway dials it
+ */
+export function peerConf(tunnel: Tunnel, peer: Peer, endpoint: string | null, privateKey: string | null = null): string {
+  const own = peer.allowed.filter((text) => parsePrefix4(text).ok && (peer.kind === 'person' || text.endsWith('/32')))
+  const dialled = peer.endpoint?.split(':').at(-1)
+  return [
+    '[Interface]', `PrivateKey = ${privateKey ?? KEY_WANTED}`, ...(own.length > 0 ? [`Address = ${own.join(', ')}`] : []), `MTU = ${tunnel.mtu}`, ...(dialled ? [`ListenPort = ${dialled}`] : []), '',
+    '[Peer]', `PublicKey = ${tunnel.publicKey ?? KEY_WANTED}`, ...allowedLine(peer.theirAllowed), ...(endpoint === null ? [] : [`Endpoint = ${endpoint}`, 'PersistentKeepalive = 25']), '',
+  ].join('\n')
+}

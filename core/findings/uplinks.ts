@@ -1,0 +1,117 @@
+// Question: will the lines hold each other up, and will the tunnels carry?
+// Method: probes by the closed forms of `failover`; shared fates by their words; tunnels by keys, addresses, who can be dialled, and
+// what the grid lets out of them.
+// Source: RFC 1918 and 6598 (whose probes prove nothing), wg(8) (allowed addresses, keys); WireGuard's 60 bytes over IPv4:
+// 20 IPv4 + 8 UDP + 32 of its own, the sum of RFC 791, RFC 768 and its message format; PPPoE's 8 bytes: RFC 2516 section 7.
+import { overlaps, parseIpv4, parsePrefix4, spaceOf, type Prefix4 } from '#core/address'
+import { orNull } from '#core/base'
+import { falseAlarmsPerYear, fitProbe, hoursToCap, outage, sharedFates } from '#core/failover'
+import { modelOf, type PlanIndex, type Tunnel, type Uplink } from '#core/model'
+import { isNothing, prefixesOf } from '#core/policy'
+import { faceOf, GATEWAY, INTERNET, peerKey, type Grid } from '#core/reach'
+import { draft, set, type Draft, type Finding } from './finding'
+
+/** A month's data that is gone in fewer hours than this is told. */
+const SHORT_CAP_H = 168
+
+const tenths = (n: number): number => Math.round(n * 10) / 10
+
+function probeFindings(index: PlanIndex, line: Uplink, next: Uplink): Draft[] {
+  const place = ['uplinks', line.id, 'probe']
+  const { probe } = line
+  if (probe === null) return [draft('W02', 'warning', place, { kind: 'none', line: line.name, key: 'none' })]
+  const out: Draft[] = []
+  const near = probe.targets.find((target) => {
+    const ip = orNull(parseIpv4(target))
+    return ip !== null && (['private', 'shared', 'link-local', 'loopback'].includes(spaceOf(ip)) || target === line.facts.gateway)
+  })
+  if (near !== undefined) out.push(draft('W02', 'warning', place, { kind: 'near', line: line.name, target: near, key: 'near' }))
+  else if (probe.targets.length < 2) out.push(draft('W02', 'note', place, { kind: 'single', line: line.name, target: probe.targets[0] ?? '', key: 'single' }))
+  const { mostOutageS, mostFalseAlarms } = index.plan.site
+  const took = outage(probe, next)
+  const alarms = falseAlarmsPerYear(probe, line.lossPct)
+  const late = mostOutageS !== null && took.worstS > mostOutageS
+  const loud = mostFalseAlarms !== null && alarms > mostFalseAlarms
+  if (late || loud) {
+    const { fits } = fitProbe(probe, next, line.lossPct, { outageS: mostOutageS ?? Number.POSITIVE_INFINITY, alarms: mostFalseAlarms ?? Number.POSITIVE_INFINITY })
+    const values = { line: line.name, worst: tenths(took.worstS), alarms: alarms < 10 ? Math.round(alarms * 100) / 100 : Math.round(alarms), mostOutage: mostOutageS ?? '', mostAlarms: mostFalseAlarms ?? '', kind: late ? 'late' : 'loud' }
+    const mend = fits && { code: 'fit-probe', values: { every: fits.everyS, misses: fits.misses }, changes: [set(place, probe, { ...probe, everyS: fits.everyS, timeoutS: fits.timeoutS, misses: fits.misses })] }
+    out.push(draft('W03', 'warning', place, { ...values, possible: fits ? 'yes' : 'no' }, mend))
+  }
+  if (line.holdDownS === 0) out.push(draft('W09', 'note', ['uplinks', line.id, 'holdDownS'], { line: line.name }))
+  return out
+}
+
+function lineFindings(index: PlanIndex): Draft[] {
+  const { plan } = index
+  const lines = [...plan.uplinks].sort((a, b) => a.priority - b.priority)
+  const out: Draft[] = []
+  lines.forEach((line, i) => {
+    const next = lines.slice(i + 1).find((other) => other.deviceId === line.deviceId)
+    if (next) out.push(...probeFindings(index, line, next))
+    const model = modelOf(index, index.devices.get(line.deviceId)?.model ?? '')
+    if (model?.inspectionMbps && model.inspectionMbps < line.downMbps) out.push(draft('W06', 'warning', ['uplinks', line.id, 'downMbps'], { line: line.name, model: model.name, inspection: model.inspectionMbps, down: line.downMbps }))
+    for (const other of lines.slice(i + 1)) {
+      const shared = sharedFates(line, other)
+      if (shared.length > 0) out.push(draft('W04', 'warning', ['uplinks', line.id, 'fates'], { line: line.name, other: other.name, shared: shared.join(', '), key: other.id }))
+    }
+    const hours = hoursToCap(line, line.usualGbPerDay ?? lines[0]?.usualGbPerDay ?? null)
+    if (hours !== null && hours < SHORT_CAP_H) out.push(draft('W08', 'warning', ['uplinks', line.id, 'facts', 'capGb'], { line: line.name, cap: line.facts.capGb ?? 0, hours: Math.round(hours) }))
+    const called = plan.forwards.filter((f) => f.uplinkId === line.id).length
+    if (next && called > 0 && !plan.forwards.some((f) => f.uplinkId === next.id)) out.push(draft('W05', 'warning', ['uplinks', line.id, 'id'], { line: line.name, other: next.name, count: called, shared: next.outside === 'shared' ? 'yes' : 'no' }))
+  })
+  return out
+}
+
+const canBeCalled = (u: Uplink): boolean => u.outside === 'own' && (u.facts.modem !== 'routing' || u.facts.modemForwards)
+
+function callFindings(index: PlanIndex, tunnel: Tunnel): Draft[] {
+  const diallers = tunnel.peers.filter((p) => p.endpoint === null)
+  if (diallers.length === 0) return []
+  const lines = index.plan.uplinks.filter((u) => u.deviceId === tunnel.deviceId)
+  const names = diallers.map((p) => p.name).join(', ')
+  const called = lines.find(canBeCalled)
+  if (called) {
+    const moves = called.kind !== 'static' && tunnel.publicName === null
+    return moves ? [draft('V08', 'warning', ['tunnels', tunnel.id, 'publicName'], { tunnel: tunnel.name, line: called.name, peers: names })] : []
+  }
+  const hidden = lines.find((u) => u.outside === 'own')
+  if (hidden) return [draft('V07', 'blocker', ['uplinks', hidden.id, 'facts', 'modemForwards'], { tunnel: tunnel.name, line: hidden.name, port: tunnel.listenPort, key: tunnel.id })]
+  return [draft('V03', 'blocker', ['tunnels', tunnel.id, 'peers'], { tunnel: tunnel.name, peers: names })]
+}
+
+function tunnelFindings(index: PlanIndex, tunnel: Tunnel, grid: Grid): Draft[] {
+  const { plan } = index
+  const out: Draft[] = [...callFindings(index, tunnel)]
+  const place = ['tunnels', tunnel.id]
+  const keys = new Map<string, string>(tunnel.publicKey === null ? [] : [[tunnel.publicKey, tunnel.name]])
+  const allowed: { readonly prefix: Prefix4; readonly name: string }[] = []
+  for (const peer of tunnel.peers) {
+    const here = [...place, 'peers', peer.id]
+    const owner = peer.publicKey === null ? undefined : keys.get(peer.publicKey)
+    if (owner !== undefined) out.push(draft('V01', 'blocker', [...here, 'publicKey'], { peer: peer.name, other: owner }))
+    if (peer.publicKey !== null) keys.set(peer.publicKey, peer.name)
+    for (const prefix of prefixesOf(peer.allowed).filter((p) => p.length > 0)) {
+      const met = allowed.find((a) => a.name !== peer.name && overlaps(a.prefix, prefix))
+      if (met) out.push(draft('V02', 'warning', [...here, 'allowed'], { peer: peer.name, other: met.name, key: met.name }))
+      allowed.push({ prefix, name: peer.name })
+      const home = plan.networks.find((n) => [parsePrefix4(n.subnet)].some((s) => s.ok && overlaps(s.value, prefix)))
+      if (home) out.push(draft('V04', 'blocker', [...here, 'allowed'], { peer: peer.name, network: home.name, subnet: home.subnet, key: home.id }))
+    }
+    const cells = grid.cells.filter((c) => (c.from === peerKey(peer.id) || c.to === peerKey(peer.id)) && ![c.from, c.to].includes(GATEWAY) && ![c.from, c.to].includes(INTERNET))
+    if (peer.kind !== 'provider' && cells.length > 0 && cells.every((c) => isNothing(c.everywhere) && isNothing(c.somewhere))) out.push(draft('V05', 'warning', here, { peer: peer.name, tunnel: tunnel.name }))
+  }
+  const face = faceOf(tunnel.address)
+  if (face && spaceOf(face.address) === 'public') out.push(draft('V06', 'warning', [...place, 'address'], { tunnel: tunnel.name, address: tunnel.address }))
+  const path = plan.uplinks.some((u) => u.deviceId === tunnel.deviceId && u.kind === 'pppoe') ? 1492 : 1500
+  if (tunnel.mtu > path - 60) out.push(draft('V09', 'warning', [...place, 'mtu'], { tunnel: tunnel.name, mtu: tunnel.mtu, most: path - 60, path }, { code: 'lower-mtu', values: { mtu: path - 60 }, changes: [set([...place, 'mtu'], tunnel.mtu, path - 60)] }))
+  return out
+}
+
+/** Findings of lines and tunnels that need more than the brief. */
+export function checkWays(index: PlanIndex, grid: Grid): Finding[] {
+  return [
+    ...lineFindings(index).map((d) => ({ ...d, sheet: 'uplinks' as const })),
+    ...index.plan.tunnels.flatMap((t) => tunnelFindings(index, t, grid)).map((d) => ({ ...d, sheet: 'tunnels' as const })),
+  ]
+}

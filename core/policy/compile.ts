@@ -1,0 +1,48 @@
+// Question: which rules does a gateway need so that what is intended passes, and nothing else?
+// Method: one rule for each pair of ends that the intents name, with all their services; what another rule of the list already
+// lets through is left out. All of them accept, so that their order does not matter; it is that of the intents.
+// Source: default deny with explicit permissions, as NIST SP 800-41 revision 1, section 4.1, recommends.
+import type { Intent, PlanIndex, Rule, Selector } from '#core/model'
+import { covers } from './sides'
+import { isNothing, minus, servicesOf } from './services'
+
+export interface Compiled {
+  readonly rule: Rule
+  /** Intents that it serves. */
+  readonly intentIds: readonly string[]
+}
+
+const textOf = (s: Selector): string => `${s.kind} ${'id' in s ? s.id : 'prefix' in s ? s.prefix : ''}`
+
+/** An intent between hosts of one network asks nothing of the gateway. */
+const isInner = (index: PlanIndex, { from, to }: Intent): boolean => {
+  const home = (s: Selector) => (s.kind === 'network' ? s.id : s.kind === 'device' ? index.devices.get(s.id)?.wants : undefined)
+  return home(from) !== undefined && home(from) === home(to)
+}
+
+/** The least list of accepting rules for a gateway whose defaults drop, each with the intents it serves. */
+export function compileIntents(index: PlanIndex, intents: readonly Intent[]): Compiled[] {
+  const groups = new Map<string, { readonly from: Selector; readonly to: Selector; readonly members: Intent[] }>()
+  for (const intent of intents) {
+    if (isInner(index, intent) || intent.from.kind === 'gateway') continue
+    const key = `${textOf(intent.from)} > ${textOf(intent.to)}`
+    const known = groups.get(key)
+    if (known) known.members.push(intent)
+    else groups.set(key, { from: intent.from, to: intent.to, members: [intent] })
+  }
+  const all = [...groups.values()].map(({ from, to, members }): Compiled => {
+    const everything = members.some((m) => m.services.length === 0)
+    const services = everything ? [] : [...new Set(members.flatMap((m) => m.services))]
+    const [first] = members as [Intent]
+    return {
+      rule: { id: `for-${first.id}`, chain: to.kind === 'gateway' ? 'input' : 'forward', action: 'accept', from, to, services, note: members.map((m) => m.note).filter((n) => n !== '').join('; ').slice(0, 200) },
+      intentIds: members.map((m) => m.id),
+    }
+  })
+  const wider = (outer: Compiled, inner: Compiled) => outer.rule.chain === inner.rule.chain && covers(index, outer.rule.from, inner.rule.from) && (inner.rule.chain === 'input' || covers(index, outer.rule.to, inner.rule.to)) &&
+    isNothing(minus(servicesOf(inner.rule.services, index.services), servicesOf(outer.rule.services, index.services)))
+  return all.flatMap((one, i) => {
+    const by = all.findIndex((other, j) => j !== i && wider(other, one) && (!wider(one, other) || j < i))
+    return by === -1 ? [{ ...one, intentIds: [...one.intentIds, ...all.filter((other, j) => j !== i && wider(one, other)).flatMap((o) => o.intentIds)] }] : []
+  })
+}

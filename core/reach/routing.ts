@@ -1,0 +1,202 @@
+// Question: which way does a gateway send a packet on: a network, a route, a tunnel, or which line?
+// Method: longest prefix, then the lowest metric; what only a default route matches goes by the policy routes first and then by
+// the lines in order, as far as weather and probes leave them. Tunnels carry what their peers' allowed addresses say.
+// Source: RFC 1812 section 5.2.4 (longest match); ip-rule(8) (policy before main, `suppress_prefixlength 0`); wg(8), allowed-ips.
+import { contains, ipv4, networkOf, parseIpv4, parsePrefix4, type Ipv4, type Prefix4 } from '#core/address'
+import { orNull } from '#core/base'
+import { bridgeNode, type Fabric } from '#core/ethernet'
+import { DARK, farEnd, portKey, type Plan, type PlanIndex, type PolicyRoute, type Tunnel, type Uplink } from '#core/model'
+import { EVERYTHING, intersect, isNothing, matcherOf, minus, NOTHING, prefixesOf, servicesOf, union, type Matcher, type ServiceSet } from '#core/policy'
+import type { Interface4 } from './endpoints'
+
+export interface RouteEntry {
+  readonly prefix: Prefix4
+  readonly kind: 'connected' | 'static' | 'tunnel' | 'uplink'
+  /** Network id, next hop as text, tunnel id, or uplink id. */
+  readonly via: string
+  readonly metric: number
+}
+
+/** Where traffic to the internet leaves. */
+export interface Exit {
+  readonly kind: 'uplink' | 'tunnel'
+  readonly id: string
+}
+
+export interface PeerFace {
+  readonly id: string
+  readonly up: boolean
+  readonly kind: Tunnel['peers'][number]['kind']
+  readonly allowed: readonly Prefix4[]
+  readonly theirAllowed: readonly Prefix4[]
+}
+/** A tunnel's interface on its gateway. */
+export interface TunnelFace {
+  readonly id: string
+  readonly deviceId: string
+  readonly address: Ipv4
+  readonly prefix: Prefix4
+  readonly peers: readonly PeerFace[]
+}
+
+interface Choice {
+  readonly route: PolicyRoute
+  readonly from: Matcher
+  readonly services: ServiceSet
+}
+
+export interface Routing {
+  /** Uplinks that the gateway takes for well, first choice first. */
+  readonly uplinks: readonly Uplink[]
+  /** Those of them beyond which nothing answers and that nobody probes. */
+  readonly dark: ReadonlySet<string>
+  readonly tunnels: readonly TunnelFace[]
+  readonly routes: ReadonlyMap<string, readonly RouteEntry[]>
+  readonly choices: ReadonlyMap<string, readonly Choice[]>
+  readonly plan: Plan
+}
+
+const NONE: ReadonlySet<string> = new Set()
+const DEFAULT: Prefix4 = { base: ipv4(0), length: 0 }
+
+/** An address with its length, as an interface has it; null where it cannot be read. */
+export function faceOf(text: string): { readonly address: Ipv4; readonly prefix: Prefix4 } | null {
+  const [ip = '', length = ''] = text.split('/')
+  const address = orNull(parseIpv4(ip))
+  if (address === null || !/^\d{1,2}$/.test(length) || Number(length) > 32) return null
+  return { address, prefix: { base: networkOf(address, Number(length)), length: Number(length) } }
+}
+
+/** True where the way from an uplink's port to the internet is whole. */
+function lineIsUp(fabric: Fabric, uplink: Uplink): boolean {
+  const { index, failed } = fabric
+  if (failed.has(uplink.id) || failed.has(uplink.deviceId)) return false
+  const out = { deviceId: uplink.deviceId, portId: uplink.portId }
+  return (index.linksAt.get(portKey(out)) ?? []).some((link) => {
+    const far = farEnd(link, out).deviceId
+    if (failed.has(link.id) || failed.has(far)) return false
+    const spread = fabric.spread(bridgeNode(far, uplink.tag ?? 0))
+    return [...spread.keys()].some((node) => index.devices.get(node.split('#')[0] ?? '')?.kind === 'cloud')
+  })
+}
+
+const inOrder = (plan: Plan): Uplink[] => [...plan.uplinks].sort((a, b) => a.priority - b.priority)
+
+/** True where somebody outside can call the gateway over a line that is well. */
+export function takesCalls(routing: Pick<Routing, 'dark'>, uplink: Uplink): boolean {
+  return uplink.outside === 'own' && !routing.dark.has(uplink.id) && (uplink.facts.modem !== 'routing' || uplink.facts.modemForwards)
+}
+
+function tunnelFaces(index: PlanIndex, failed: ReadonlySet<string>, routing: Pick<Routing, 'uplinks' | 'dark'>): TunnelFace[] {
+  return index.plan.tunnels.flatMap((tunnel) => {
+    const face = faceOf(tunnel.address)
+    if (!face || index.devices.get(tunnel.deviceId)?.kind !== 'gateway' || failed.has(tunnel.deviceId)) return []
+    const lines = routing.uplinks.filter((u) => u.deviceId === tunnel.deviceId)
+    // Whoever dials us knows one address, of the first line that can be called; answers leave by the line the call came in on.
+    const called = inOrder(index.plan).find((u) => u.deviceId === tunnel.deviceId && takesCalls({ dark: NONE }, u))
+    const carries = (dialled: boolean) => (dialled ? lines.some((u) => u === called && takesCalls(routing, u)) : lines[0] !== undefined && !routing.dark.has(lines[0].id))
+    const peers = tunnel.peers.map((peer): PeerFace => ({
+      id: peer.id, kind: peer.kind, up: !failed.has(tunnel.id) && !failed.has(peer.id) && carries(peer.endpoint === null), allowed: prefixesOf(peer.allowed), theirAllowed: prefixesOf(peer.theirAllowed),
+    }))
+    return [{ id: tunnel.id, deviceId: tunnel.deviceId, ...face, peers }]
+  })
+}
+
+function routesOf(index: PlanIndex, interfaces: readonly Interface4[], uplinks: readonly Uplink[], tunnels: readonly TunnelFace[]): Map<string, RouteEntry[]> {
+  const routes = new Map<string, RouteEntry[]>()
+  const add = (deviceId: string, entry: RouteEntry) => routes.set(deviceId, [...(routes.get(deviceId) ?? []), entry])
+  for (const face of interfaces) add(face.deviceId, { prefix: face.prefix, kind: 'connected', via: face.networkId, metric: 0 })
+  for (const route of index.plan.routes) {
+    const prefix = parsePrefix4(route.prefix)
+    if (prefix.ok) add(route.deviceId, { prefix: prefix.value, kind: 'static', via: route.via, metric: route.metric })
+  }
+  for (const tunnel of tunnels) {
+    add(tunnel.deviceId, { prefix: tunnel.prefix, kind: 'tunnel', via: tunnel.id, metric: 0 })
+    // Everything (0.0.0.0/0) is no route of its own: policy routes say who takes it.
+    for (const prefix of tunnel.peers.flatMap((p) => p.allowed)) if (prefix.length > 0) add(tunnel.deviceId, { prefix, kind: 'tunnel', via: tunnel.id, metric: 0 })
+  }
+  const places = new Map(inOrder(index.plan).map((u, i) => [u.id, i + 1]))
+  for (const uplink of uplinks) add(uplink.deviceId, { prefix: DEFAULT, kind: 'uplink', via: uplink.id, metric: places.get(uplink.id) ?? 0 })
+  for (const list of routes.values()) list.sort((a, b) => b.prefix.length - a.prefix.length || a.metric - b.metric)
+  return routes
+}
+
+/** What the gateways of a plan know of ways, under the fabric's weather. */
+export function routingOf(fabric: Fabric, interfaces: readonly Interface4[]): Routing {
+  const { index, failed } = fabric
+  const well = inOrder(index.plan).filter((u) => lineIsUp(fabric, u))
+  // A line that is dark is found out by its probe, or not at all.
+  const uplinks = well.filter((u) => !failed.has(DARK + u.id) || u.probe === null)
+  const dark = new Set(uplinks.filter((u) => failed.has(DARK + u.id)).map((u) => u.id))
+  const tunnels = tunnelFaces(index, failed, { uplinks, dark })
+  const choices = new Map<string, Choice[]>()
+  for (const route of index.plan.policyRoutes) {
+    choices.set(route.deviceId, [...(choices.get(route.deviceId) ?? []), { route, from: matcherOf(index, route.from), services: servicesOf(route.services, index.services) }])
+  }
+  return { plan: index.plan, uplinks, dark, tunnels, routes: routesOf(index, interfaces, uplinks, tunnels), choices }
+}
+
+/** The peer an address belongs to: the longest of the allowed prefixes; of two alike the later peer has it, as in wg(8). */
+export function peerFor(face: TunnelFace, address: Ipv4): PeerFace | null {
+  let best: PeerFace | null = null
+  let length = -1
+  for (const peer of face.peers) {
+    for (const prefix of peer.allowed) {
+      if (prefix.length < length || !contains(prefix, address)) continue
+      best = peer
+      length = prefix.length
+    }
+  }
+  return best
+}
+
+interface Part {
+  readonly services: ServiceSet
+  /** Null where no policy route chose. */
+  readonly policyRouteId: string | null
+  /** Null where this part leads nowhere. */
+  readonly exit: Exit | null
+}
+
+/** True where a tunnel leads to the internet now. */
+function leadsOut(routing: Routing, tunnelId: string): boolean {
+  const face = routing.tunnels.find((t) => t.id === tunnelId)
+  return face?.peers.some((p) => p.kind === 'provider' && p.up && p.allowed.some((a) => a.length === 0) && p.theirAllowed.some((a) => contains(a, face.address))) ?? false
+}
+
+/**
+ * How the services divide over the ways out, for a packet at a gateway that only a default route matches. The parts are disjoint
+ * and together everything. Replies, and what the gateway itself sends, know no policy routes.
+ */
+export function outwardParts(routing: Routing, at: { readonly deviceId: string; readonly via: string; readonly source: Ipv4 }, entry: RouteEntry | undefined, fresh: boolean): Part[] {
+  const usual: Exit | null = entry?.kind === 'uplink' ? { kind: 'uplink', id: entry.via } : null
+  const parts: Part[] = []
+  let open: ServiceSet = EVERYTHING
+  const choices = fresh && at.via !== 'self' ? (routing.choices.get(at.deviceId) ?? []) : []
+  for (const { route, from, services } of choices) {
+    const taken = intersect(open, services)
+    if (isNothing(taken) || !from({ via: at.via, address: at.source })) continue
+    const there = route.out.kind === 'uplink' ? routing.uplinks.some((u) => u.id === route.out.id && u.deviceId === at.deviceId) : leadsOut(routing, route.out.id)
+    parts.push({ services: taken, policyRouteId: route.id, exit: there ? route.out : route.orElse === 'next' ? usual : null })
+    open = minus(open, taken)
+  }
+  if (!isNothing(open)) parts.push({ services: open, policyRouteId: null, exit: usual })
+  return parts
+}
+
+/** What port forwards hand to an address over the lines that can be called; null where none names it. */
+export function forwardedTo(routing: Routing, address: Ipv4): { readonly deviceId: string; readonly services: ServiceSet; readonly uplinkIds: readonly string[] } | null {
+  const mine = routing.plan.forwards.filter((f) => orNull(parseIpv4(f.toAddress)) === address)
+  const [first] = mine
+  if (!first) return null
+  let services: ServiceSet = NOTHING
+  const uplinkIds: string[] = []
+  for (const forward of mine) {
+    const uplink = routing.uplinks.find((u) => u.id === forward.uplinkId && u.deviceId === forward.deviceId)
+    if (forward.deviceId !== first.deviceId || !uplink || !takesCalls(routing, uplink)) continue
+    const ports = [[forward.toPort, Math.min(65535, forward.toPort + Math.max(0, forward.to - forward.from))]] as const
+    services = union(services, { tcp: forward.proto === 'tcp' ? ports : [], udp: forward.proto === 'udp' ? ports : [], icmp: false })
+    if (!uplinkIds.includes(uplink.id)) uplinkIds.push(uplink.id)
+  }
+  return { deviceId: first.deviceId, services, uplinkIds }
+}
