@@ -122,6 +122,18 @@ export interface Proof {
   readonly results: readonly ProofResult[]
 }
 
+/** A pair of keys that was made here; the private one is never told with it. */
+export interface TunnelKey {
+  /** Id of a tunnel or of a peer. */
+  readonly owner: string
+  readonly publicKey: string
+  readonly madeAt: string
+  readonly madeBy: string
+  readonly shownAt: string | null
+  readonly shownBy: string | null
+}
+export const keyOwnerSchema = z.strictObject({ owner: z.string().min(1).max(80) })
+
 /** An item of a checklist that is done. */
 export interface Tick {
   readonly item: string

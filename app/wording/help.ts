@@ -25,6 +25,14 @@ export const SHEET_HELP: Readonly<Record<string, readonly string[]>> = {
     'Who is struck: intents that fail until the fault is noticed, and on the other line.',
     'Who takes which line: the first choice that fits decides; the rest takes the lines in order.',
   ],
+  'tunnels': [
+    'Inside: the gateway’s address in the tunnel and the length of its subnet.',
+    'Has: addresses that are the peer’s; they are taken from it and sent to it, and nobody else’s.',
+    'May reach: what of ours the peer’s own file allows. A rule must let it through as well.',
+    'We dial: host and port of a peer that this gateway calls; otherwise the peer calls us.',
+    'Keys: a pair can be made here. The private one is sealed, and shown only when asked for; that is noted.',
+    'The file below is what one end is told; without its private key it says where that belongs.',
+  ],
   'rules': [
     'Rules are met from the top; the first that fits decides, and what none fits falls to the default.',
     'For which intents: those that the rule lets through. A rule for none is work for nobody.',

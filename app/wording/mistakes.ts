@@ -35,6 +35,6 @@ const WORDS: Readonly<Record<MistakeCode, Say>> = {
 }
 export const mistakeWords = (m: Mistake, plan: Plan): string => WORDS[m.code](m.values, namesIn(plan), plan)
 
-const SHEET: Readonly<Record<string, string>> = { devices: 'loom', ssids: 'loom', networks: 'addresses', policies: 'rules', uplinks: 'uplinks', forwards: 'uplinks', tunnels: 'uplinks' }
+const SHEET: Readonly<Record<string, string>> = { devices: 'loom', ssids: 'loom', networks: 'addresses', policies: 'rules', uplinks: 'uplinks', forwards: 'uplinks', tunnels: 'tunnels' }
 /** Sheet on which the plan says how it should be; empty for what is plugged and powered. */
 export const sheetOfMistake = (m: Mistake): string => SHEET[m.changes[0]?.path[0] ?? ''] ?? ''

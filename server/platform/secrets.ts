@@ -1,4 +1,4 @@
-import { hkdfSync, createHmac, timingSafeEqual } from 'node:crypto'
+import { createCipheriv, createDecipheriv, createHmac, hkdfSync, randomBytes, timingSafeEqual } from 'node:crypto'
 import { settings } from './settings'
 
 /**
@@ -21,4 +21,22 @@ export function serialFromBasic(header: string | undefined): string | null {
   const match = /^Basic ([A-Za-z0-9+/=]+)$/.exec(header ?? '')
   const [serial = '', secret = ''] = Buffer.from(match?.[1] ?? '', 'base64').toString('utf8').split(':')
   return serial !== '' && sameText(secret, birthSecret(serial)) ? serial : null
+}
+
+const sealingKey = () => Buffer.from(hkdfSync('sha256', settings().sessionPassword, 'able-mast', 'sealed secrets', 32))
+
+/** Seals a secret for the database with AES-256-GCM (NIST SP 800-38D): nonce, tag and text in base64. */
+export function seal(text: string): string {
+  const nonce = randomBytes(12)
+  const cipher = createCipheriv('aes-256-gcm', sealingKey(), nonce)
+  const sealed = Buffer.concat([cipher.update(text, 'utf8'), cipher.final()])
+  return Buffer.concat([nonce, cipher.getAuthTag(), sealed]).toString('base64')
+}
+
+/** Opens what `seal` sealed; throws where it was changed, or sealed under another password. */
+export function openSealed(text: string): string {
+  const bytes = Buffer.from(text, 'base64')
+  const decipher = createDecipheriv('aes-256-gcm', sealingKey(), bytes.subarray(0, 12))
+  decipher.setAuthTag(bytes.subarray(12, 28))
+  return Buffer.concat([decipher.update(bytes.subarray(28)), decipher.final()]).toString('utf8')
 }

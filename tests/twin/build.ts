@@ -1,5 +1,5 @@
 import { formatIpv4, ipv4, parseIpv4, parsePrefix4 } from '#core/address'
-import { generateKeyPairSync } from 'node:crypto'
+import { newTunnelKeys, type TunnelKeys } from '#server/platform/x25519'
 import { choiceMark, dnsmasqConf, ipBatch, lanName, lineMark, nftRuleset, peerConf, wanName, wgName, wireguardConf } from '#core/export'
 import { DARK, farEnd, indexPlan, isEnd, isVlanAware, modelOf, portKey, tags, vidsOf, type Device, type Link, type Plan, type PlanIndex, type PortMode, type PortRef } from '#core/model'
 
@@ -64,25 +64,15 @@ export function withMacs(plan: Plan): Plan {
   return { ...plan, networks: plan.networks.map((net) => ({ ...net, fixed: net.fixed.map((f) => (f.how === 'reserved' && f.mac === null && !read.get(f.deviceId) ? { ...f, mac: `00-00-5E-00-53-${(128 + n++).toString(16).toUpperCase()}` } : f)) })) }
 }
 
-interface Keys {
-  readonly own: string
-  readonly shown: string
-}
-function newKeys(): Keys {
-  const { privateKey, publicKey } = generateKeyPairSync('x25519')
-  const last = (der: Buffer) => der.subarray(-32).toString('base64')
-  return { own: last(privateKey.export({ format: 'der', type: 'pkcs8' })), shown: last(publicKey.export({ format: 'der', type: 'spki' })) }
-}
-
 /** Address of the n-th peer's own line to the internet, and of the internet's end of it. */
 const peerLine = (n: number) => ({ own: `198.19.${n}.2`, far: `198.19.${n}.1` })
 
 /** The plan's tunnels with keys of their own and with peers that can be dialled where the twin has them. */
-function withEnds(plan: Plan, keys: Map<string, Keys>): Plan {
+function withEnds(plan: Plan, keys: Map<string, TunnelKeys>): Plan {
   const keyOf = (id: string) => {
-    const made = keys.get(id) ?? newKeys()
+    const made = keys.get(id) ?? newTunnelKeys()
     keys.set(id, made)
-    return made.shown
+    return made.publicKey
   }
   let n = 0
   return {
@@ -95,7 +85,7 @@ function withEnds(plan: Plan, keys: Map<string, Keys>): Plan {
 }
 
 export function buildTwin(given: Plan, weather: readonly string[], stem: string): Built {
-  const keys = new Map<string, Keys>()
+  const keys = new Map<string, TunnelKeys>()
   const plan = withEnds(given, keys)
   const index = indexPlan(plan)
   const failed = new Set(weather)
@@ -221,7 +211,7 @@ export function buildTwin(given: Plan, weather: readonly string[], stem: string)
     files['gateway.ip'] = ipBatch(plan, gatewayDevice.id)
     files['dnsmasq.conf'] = dnsmasqConf(plan, gatewayDevice.id)
     plan.tunnels.filter((t) => t.deviceId === gatewayDevice.id).forEach((tunnel, i) => {
-      files[`${wgName(i + 1)}.conf`] = wireguardConf(tunnel, keys.get(tunnel.id)?.own)
+      files[`${wgName(i + 1)}.conf`] = wireguardConf(tunnel, keys.get(tunnel.id)?.privateKey)
       ours.push(startWireguard(gateway, wgName(i + 1), `cat "$DIR/${wgName(i + 1)}.conf"`))
     })
     // What speaks of tunnels is loaded again when they are there.
@@ -275,7 +265,7 @@ export function buildTwin(given: Plan, weather: readonly string[], stem: string)
     lines.push(`ip link add name x${n} netns ${cloud} index ${n} type veth peer name e0 netns ${ns} index ${n + 1}`, `ip -n ${cloud} link set x${n} up`, `ip -n ${ns} link set e0 up`, `ip -n ${cloud} addr add ${far}/30 dev x${n}`, `ip -n ${ns} addr add ${own}/30 dev e0`)
     lines.push(`ip -n ${ns} route add ${peer.kind === 'provider' ? 'default' : '198.18.0.0/15'} via ${far}`)
     if (peer.kind === 'provider') lines.push(`ip netns exec ${ns} nft 'table ip out { chain post { type nat hook postrouting priority srcnat; oifname "e0" masquerade; }; }'`)
-    files[`peer${i}.conf`] = peerConf(tunnel, peer, peer.endpoint === null && called ? `${called.own}:${tunnel.listenPort}` : null, keys.get(peer.id)?.own)
+    files[`peer${i}.conf`] = peerConf(tunnel, peer, peer.endpoint === null && called ? `${called.own}:${tunnel.listenPort}` : null, keys.get(peer.id)?.privateKey)
     const then = peer.endpoint === null ? dialling : dialled
     then.push(startWireguard(ns, 'wg0', `wg-quick strip "$DIR/peer${i}.conf"`))
     if (address !== '' && peer.kind !== 'provider') then.push(`ip -n ${ns} addr add ${address}/32 dev wg0`)

@@ -1,8 +1,10 @@
+import { execFileSync } from 'node:child_process'
 import fc from 'fast-check'
 import { afterAll, describe, expect, it } from 'vitest'
 import { gullhavenClean, gullhavenPlan } from '#server/demo/gullhaven'
 import { access, cat6, device, fixed, hosts, inNetwork, internet, link, plain, ports, rule, theDevice, toGateway, trunk, wifi } from '#server/demo/build'
 import { BLANK_PORT, changesBetween, type Plan } from '#core/model'
+import { newTunnelKeys } from '#server/platform/x25519'
 import { portOf, site, the, type LoosePlan } from '../plans'
 import { randomEdit, WEATHERS } from './random'
 import { compareWithKernel, whyNot, type Comparison } from './twin'
@@ -165,6 +167,15 @@ judged('the demo', () => {
     : ['fibre', 'bridge-a.radio-bridge-b.radio']
   it.concurrent.each(failures)('clean, without %s', async (failed) => {
     await agree(gullhavenClean(), [failed])
+  })
+})
+
+judged('generated files', () => {
+  it('keys are what `wg pubkey` makes of them', () => {
+    for (let n = 0; n < 20; n++) {
+      const { privateKey, publicKey } = newTunnelKeys()
+      expect(execFileSync('wg', ['pubkey'], { input: privateKey }).toString().trim()).toBe(publicKey)
+    }
   })
 })
 

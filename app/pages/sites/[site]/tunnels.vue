@@ -1,0 +1,170 @@
+<script setup lang="ts">
+import QRCode from 'qrcode'
+import type { TunnelKey } from '#contracts/api'
+import type { Problem } from '#core/base'
+import { endpointOf, peerConf, wireguardConf } from '#core/export'
+import { freshId, type Peer, type Tunnel } from '#core/model'
+import SheetTable from '~/components/SheetTable.vue'
+import UndoRedo from '~/components/UndoRedo.vue'
+import { usePeerColumns, useTunnelColumns } from '~/composables/tunnel-columns'
+import { usePointer } from '~/composables/pointer'
+import { api } from '~/stores/api'
+import { useAnalysis } from '~/stores/analysis'
+import { usePlan } from '~/stores/plan'
+import { useSession } from '~/stores/session'
+import { timeText } from '~/wording/adoption'
+import { count } from '~/wording/findings'
+import { sentenceOf } from '~/wording/problems'
+
+/** Tunnels and who may speak in them; what each end must be told; keys, shown only when asked for. */
+const plan = usePlan()
+const session = useSession()
+const analysis = useAnalysis()
+const { place } = usePointer()
+
+const tunnels = computed(() => plan.draft?.tunnels ?? [])
+const chosen = ref('')
+const tunnel = computed(() => tunnels.value.find((t) => t.id === chosen.value) ?? tunnels.value[0])
+const chosenPeer = ref('')
+const peer = computed(() => tunnel.value?.peers.find((p) => p.id === chosenPeer.value))
+watch(place, (path) => {
+  if (path[0] !== 'tunnels') return
+  chosen.value = path[1] ?? ''
+  if (path[2] === 'peers' && path[3]) chosenPeer.value = path[3]
+}, { immediate: true })
+const findings = computed(() => (analysis.analysis?.findings ?? []).filter((f) => f.sheet === 'tunnels' && f.severity !== 'note'))
+const troubled = (row: Tunnel, key: string) => findings.value.some((f) => f.place[1] === row.id && f.place[2] === key)
+const peerTroubled = (row: Peer, key: string) => findings.value.some((f) => f.place[3] === row.id && (f.place[4] ?? 'name') === key)
+const tunnelColumns = useTunnelColumns()
+const peerColumns = usePeerColumns(() => tunnel.value?.id ?? '')
+const focusAt = computed(() => (place.value[0] === 'tunnels' && place.value[2] !== 'peers' ? { row: place.value[1] ?? '', column: place.value[2] ?? '' } : null))
+const peerAt = computed(() => (place.value[2] === 'peers' && place.value[3] ? { row: place.value[3], column: place.value[4] ?? 'name' } : null))
+
+const gatewayId = computed(() => plan.draft?.devices.find((d) => d.kind === 'gateway')?.id)
+function addTunnel(): void {
+  const deviceId = gatewayId.value
+  if (!deviceId) return
+  const n = tunnels.value.length
+  const id = freshId(tunnels.value, 'tunnel')
+  plan.edit('tunnel added', '', (draft) => void draft.tunnels.push({ id, name: `Tunnel ${n + 1}`, deviceId, publicName: null, address: `10.255.${n}.1/24`, listenPort: 51820 + n, mtu: 1420, publicKey: null, peers: [] }))
+  chosen.value = id
+}
+function addPeer(): void {
+  const home = tunnel.value
+  if (!home) return
+  const all = tunnels.value.flatMap((t) => t.peers)
+  const id = freshId(all, 'peer')
+  const [a = '10', b = '255', c = '0', last = '1'] = home.address.split('/')[0]?.split('.') ?? []
+  const taken = new Set(home.peers.flatMap((p) => p.allowed))
+  let n = Number(last) + 1
+  while (taken.has(`${a}.${b}.${c}.${n}/32`)) n++
+  plan.edit('peer added', '', (draft) => void draft.tunnels.find((t) => t.id === home.id)?.peers.push({ id, name: `Peer ${home.peers.length + 1}`, kind: 'person', publicKey: null, allowed: [`${a}.${b}.${c}.${n}/32`], theirAllowed: [], endpoint: null, keepaliveS: null }))
+  chosenPeer.value = id
+}
+function remove(): void {
+  const [home, gone] = [tunnel.value, peer.value]
+  if (!home) return
+  plan.edit(`${(gone ?? home).name} removed`, '', (draft) => {
+    const at = draft.tunnels.findIndex((t) => t.id === home.id)
+    if (!gone) draft.tunnels.splice(at, 1)
+    else draft.tunnels[at]?.peers.splice(draft.tunnels[at]?.peers.findIndex((p) => p.id === gone.id) ?? 0, 1)
+  })
+  chosenPeer.value = ''
+}
+
+// What an end must be told: without its private key here, with it only when it is asked for.
+const owner = computed(() => peer.value ?? tunnel.value)
+const file = computed(() => {
+  const [home, who] = [tunnel.value, peer.value]
+  if (!home || !plan.draft) return ''
+  return who ? peerConf(home, who, who.endpoint === null ? endpointOf(plan.draft, home) : null) : wireguardConf(home)
+})
+const keys = shallowRef<readonly TunnelKey[]>([])
+const problems = shallowRef<readonly Problem[]>([])
+const shown = ref('')
+const picture = ref('')
+const key = computed(() => keys.value.find((k) => k.owner === owner.value?.id))
+async function readKeys(): Promise<void> {
+  const answer = await api<TunnelKey[]>('GET', `sites/${plan.slug}/keys`)
+  if (answer.ok) keys.value = answer.value
+}
+onMounted(readKeys)
+watch(() => owner.value?.id, () => {
+  shown.value = picture.value = ''
+  problems.value = []
+})
+async function makeKeys(): Promise<void> {
+  const mine = owner.value
+  if (!mine) return
+  await plan.flush()
+  const answer = await api<{ publicKey: string }>('POST', `sites/${plan.slug}/keys`, { owner: mine.id })
+  problems.value = answer.ok ? [] : answer.refusal.problems
+  if (!answer.ok) return
+  plan.edit(`${mine.name}: new keys`, '', (draft) => {
+    for (const t of draft.tunnels) for (const o of [t, ...t.peers]) if (o.id === mine.id) o.publicKey = answer.value.publicKey
+  })
+  await plan.flush()
+  await readKeys()
+}
+async function show(): Promise<void> {
+  await plan.flush()
+  const answer = await api<{ text: string }>('POST', `sites/${plan.slug}/keys/show`, { owner: owner.value?.id ?? '' })
+  problems.value = answer.ok ? [] : answer.refusal.problems
+  shown.value = answer.ok ? answer.value.text : ''
+  picture.value = answer.ok && peer.value ? await QRCode.toString(answer.value.text, { type: 'svg', margin: 2 }) : ''
+  await readKeys()
+}
+</script>
+
+<template>
+  <section v-if="plan.draft" class="sheet">
+    <header>
+      <h1>Tunnels</h1>
+      <span class="tools">
+        <UndoRedo />
+        <template v-if="session.edits"><button type="button" class="press" :disabled="!gatewayId" @click="addTunnel">Add a tunnel</button><button type="button" class="press" :disabled="!tunnel" @click="addPeer">Add a peer</button></template>
+      </span>
+      <p>{{ count(tunnels.length, 'WireGuard tunnel') }}. What a peer may reach is two things: what its own file allows, and a rule. Test a tunnel from outside; from inside it proves nothing.</p>
+    </header>
+    <SheetTable :columns="tunnelColumns" :rows="tunnels" label="Tunnels" :name-of="(t) => t.name" :readonly="!session.edits" :chosen="tunnel?.id ?? ''" :trouble="troubled" :focus-at="focusAt" @choose="(id) => (chosen = id, chosenPeer = '')">
+      <template #empty>No tunnel yet.</template>
+    </SheetTable>
+    <template v-if="tunnel">
+      <h2 class="head">In {{ tunnel.name }}</h2>
+      <SheetTable :columns="peerColumns" :rows="tunnel.peers" label="Peers" :name-of="(p) => p.name" :readonly="!session.edits" :chosen="chosenPeer" :trouble="peerTroubled" :focus-at="peerAt" @choose="(id) => (chosenPeer = id)">
+        <template #empty>Nobody yet. Each person or device is a peer of its own.</template>
+      </SheetTable>
+      <div class="row">
+        <h2>{{ peer ? `What ${peer.name} is told` : 'What this gateway is told' }}</h2>
+        <span v-if="session.edits" class="tools">
+          <button type="button" class="press" @click="makeKeys">{{ key ? 'Make new keys' : 'Make keys' }}</button>
+          <button v-if="key" type="button" class="press grave" @click="show">Show its file with the private key</button>
+          <button type="button" class="press" @click="remove">Remove<span class="sr"> {{ (peer ?? tunnel).name }}</span></button>
+        </span>
+      </div>
+      <p class="small soft">
+        <template v-if="key">Keys made {{ timeText(key.madeAt) }} by {{ key.madeBy }}; {{ key.shownAt ? `shown last ${timeText(key.shownAt)} to ${key.shownBy}` : 'never shown' }}.</template>
+        <template v-else>No private key is kept here: type the public key in, or make a pair. One peer, one key.</template>
+      </p>
+      <p v-for="(p, i) in problems" :key="i" class="wrong-words" role="alert">{{ sentenceOf(p) }}</p>
+      <div v-if="shown" class="shown">
+        <pre class="mono">{{ shown }}</pre>
+        <!-- eslint-disable-next-line vue/no-v-html -- made here from the text beside it -->
+        <div v-if="picture" class="qr" role="img" aria-label="The file as a QR code" v-html="picture" />
+        <button type="button" class="press main" @click="shown = picture = ''">Hide it</button>
+      </div>
+      <pre v-else class="mono">{{ file }}</pre>
+    </template>
+  </section>
+</template>
+
+<style scoped>
+.head { margin: 12px 0 6px; }
+.row { display: flex; justify-content: space-between; align-items: center; gap: 10px; margin-top: 12px; flex-wrap: wrap; }
+.row .tools { display: flex; gap: 8px; flex-wrap: wrap; }
+pre { margin: 6px 0 0; padding: 8px 12px; background: var(--panel); border: 1px solid var(--line); font-size: 13px; line-height: 18px; overflow-x: auto; }
+.shown { display: flex; gap: 14px; align-items: flex-start; flex-wrap: wrap; }
+.shown pre { border-color: var(--magenta); }
+.qr { width: 190px; height: 190px; background: #fff; }
+.qr :deep(svg) { width: 100%; height: 100%; }
+</style>

@@ -1,0 +1,14 @@
+import { generateKeyPairSync } from 'node:crypto'
+
+export interface TunnelKeys {
+  readonly privateKey: string
+  readonly publicKey: string
+}
+
+/** A new pair of X25519 keys (RFC 7748), each 32 bytes in base64, as `wg genkey` and `wg pubkey` write them. */
+export function newTunnelKeys(): TunnelKeys {
+  const { privateKey, publicKey } = generateKeyPairSync('x25519')
+  // The raw key is the last 32 bytes of either DER form (RFC 8410).
+  const raw = (der: Buffer) => der.subarray(-32).toString('base64')
+  return { privateKey: raw(privateKey.export({ format: 'der', type: 'pkcs8' })), publicKey: raw(publicKey.export({ format: 'der', type: 'spki' })) }
+}

@@ -1,0 +1,53 @@
+import { createPrivateKey, createPublicKey } from 'node:crypto'
+import postgres from 'postgres'
+import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import type { PlanAt, TunnelKey } from '#contracts/api'
+import { codesOf, signedIn, startApp, type App, type Client } from './harness'
+
+let app: App
+let planner: Client
+let keeper: Client
+beforeAll(async () => {
+  app = await startApp()
+  planner = await signedIn(app, 'planner')
+  keeper = await signedIn(app, 'keeper')
+})
+afterAll(() => app.stop())
+
+const PATH = '/api/sites/gullhaven/keys'
+/** The public half of a raw X25519 key (RFC 7748), by way of its DER form (RFC 8410 section 10.3 gives the prefix). */
+function publicOf(raw: string): string {
+  const der = Buffer.concat([Buffer.from('302e020100300506032b656e04220420', 'hex'), Buffer.from(raw, 'base64')])
+  return createPublicKey(createPrivateKey({ key: der, format: 'der', type: 'pkcs8' })).export({ format: 'der', type: 'spki' }).subarray(-32).toString('base64')
+}
+
+describe('keys of tunnels', () => {
+  it('are made for what the plan has, sealed in the database, and never listed', async () => {
+    expect(codesOf(await planner('POST', PATH, { owner: 'nobody' }))).toEqual(['no-such-peer'])
+    const { publicKey } = (await planner<{ publicKey: string }>('POST', PATH, { owner: 'surveyor' })).body
+    expect(Buffer.from(publicKey, 'base64')).toHaveLength(32)
+    const [listed] = (await keeper<TunnelKey[]>('GET', PATH)).body
+    expect(listed).toMatchObject({ owner: 'surveyor', publicKey, madeBy: 'Planner', shownAt: null })
+    expect(Object.keys(listed ?? {}).sort()).toEqual(['madeAt', 'madeBy', 'owner', 'publicKey', 'shownAt', 'shownBy'])
+    const sql = postgres(app.databaseUrl, { max: 1 })
+    const [row] = await sql<{ sealed: string }[]>`select sealed from tunnel_keys where owner = 'surveyor'`
+    await sql.end()
+    expect(Buffer.from(row?.sealed ?? '', 'base64')).toHaveLength(12 + 16 + 44)
+  })
+
+  it('are shown only while they are the plan’s, with the private key that fits, and that is noted', async () => {
+    const { publicKey } = (await planner<{ publicKey: string }>('POST', PATH, { owner: 'surveyor' })).body
+    expect(codesOf(await planner('POST', `${PATH}/show`, { owner: 'surveyor' }))).toEqual(['other-key'])
+    expect(codesOf(await planner('POST', `${PATH}/show`, { owner: 'boat-crew' }))).toEqual(['no-key'])
+    const { revision } = (await planner<PlanAt>('GET', '/api/sites/gullhaven/plan')).body
+    await planner('PATCH', '/api/sites/gullhaven/plan', { baseRevision: revision, patch: [{ op: 'replace', path: '/tunnels/0/peers/2/publicKey', value: publicKey }], words: 'key' })
+    const { text } = (await planner<{ text: string }>('POST', `${PATH}/show`, { owner: 'surveyor' })).body
+    expect(publicOf(/^PrivateKey = (\S+)$/m.exec(text)?.[1] ?? '')).toBe(publicKey)
+    expect(text).toContain('Address = 10.61.20.4/32')
+    expect(text).toContain('Endpoint = vpn.gullhaven.example:51820')
+    expect((await keeper<TunnelKey[]>('GET', PATH)).body[0]).toMatchObject({ shownBy: 'Planner' })
+    expect((await keeper('POST', `${PATH}/show`, { owner: 'surveyor' })).status).toBe(403)
+    // A private key is in no file that leaves otherwise.
+    expect((await keeper('GET', '/api/sites/gullhaven/export/site.json')).text).not.toContain(/^PrivateKey = (\S+)$/m.exec(text)?.[1] ?? 'x')
+  })
+})

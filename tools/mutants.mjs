@@ -1,0 +1,95 @@
+import { cpSync, mkdtempSync, readFileSync, rmSync, symlinkSync, writeFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { checkNode, ensurePackages, ensureTypes } from './install.mjs'
+import { ROOT, run } from './run.mjs'
+import { say } from './say.mjs'
+
+// Deliberate changes to what the engine means, one at a time, in a copy. Each must make some test fail. The kernel twin is not
+// asked: what the unit tests let through would be left to it alone.
+
+/** File under core, the text that is there, what stands there instead, and what that would mean. */
+const MUTANTS = [
+  ['ethernet/frames.ts', "return mode.mode === 'plain' && isVlanAware(device) ? { mode: 'off' } : mode", 'return mode', 'a plain port on a gateway carries frames'],
+  ['ethernet/frames.ts', "ssid?.apIds.includes(device.id) && network ?", 'network ?', 'an access point sends every SSID'],
+  ['ethernet/frames.ts', "failed.has(link.id) || failed.has(into.deviceId) ||", 'failed.has(into.deviceId) ||', 'a failed cable still carries, hop by hop'],
+  ['ethernet/frames.ts', 'fabric.roomOf(a) === fabric.roomOf(b)', 'fabric.spread(a).has(b)', 'frames one way are enough to talk'],
+  ['ethernet/lanes.ts', 'out[own] = 0\n      into[0] = own', 'out[own] = own\n      into[0] = own', 'an access port tags what it sends'],
+  ['ethernet/lanes.ts', 'into[0] = native', 'into[0] = -1', 'a trunk drops untagged frames'],
+  ['ethernet/lanes.ts', 'if (failed.has(link.id) ||', 'if (', 'a failed cable still carries, for all VLANs'],
+  ['ethernet/lanes.ts', 'else if (tag === 0) arrives = far.base', 'else arrives = far.base', 'a host takes tagged frames'],
+  ['ethernet/spanning-tree.ts', '?? DEFAULT_PRIORITY', '?? 0', 'a bridge without a priority wins the root'],
+  ['policy/rules.ts', 'open = minus(open, taken)', 'open = open', 'a later rule decides again what an earlier has decided'],
+  ['policy/rules.ts', 'action: compiled.policy[chain], services: open', "action: 'accept', services: open", 'what no rule names is let through'],
+  ['policy/rules.ts', "if (entry.rule.chain !== chain) continue", '', 'rules of the other chain decide too'],
+  ['policy/rules.ts', "return (side) => index.networks.has(side.via)", "return () => true", 'inside is everywhere'],
+  ['policy/rules.ts', "return (side) => side.via === 'uplink'", "return (side) => side.via !== 'self'", 'the internet is every interface'],
+  ['policy/rules.ts', 'words = via[end].map((word, w) => word | (place[end][w]', 'words = via[end].map((word, w) => word & (place[end][w]', 'a rule must name interface and address both'],
+  ['policy/rules.ts', '(open.at(-1)?.end ?? 0) <= edge', '(open.at(-1)?.end ?? 0) < edge', 'a prefix reaches one stretch too far'],
+  ['policy/services.ts', 'if (last && from <= last[1] + 1)', 'if (last && from <= last[1] + 2)', 'intervals with a gap of one port are joined'],
+  ['policy/services.ts', 'if (from > next) out.push([next, from - 1])', 'if (from > next) out.push([next, from])', 'a complement holds the first port of what it leaves out'],
+  ['policy/toll.ts', "case 'all':\n      return toll.of.reduce<ServiceSet>((set, t) => intersect(set, pay(t, source, target)), EVERYTHING)", "case 'all':\n      return toll.of.reduce<ServiceSet>((set, t) => union(set, pay(t, source, target)), NOTHING)", 'of two gateways in a row one is enough'],
+  ['reach/endpoints.ts', "if (network.dhcp !== 'relay') return network.dhcp === 'serve'", "if (network.dhcp !== 'relay') return true", 'DHCP answers where it is off'],
+  ['reach/endpoints.ts', 'prefixLength: fixed.mask ?? (', 'prefixLength: (', 'the mask typed into a host is not its own'],
+  ['reach/endpoints.ts', 'parseIpv4(fixed.gateway ?? home.gateway)', 'parseIpv4(home.gateway)', 'the gateway typed into a host is not its own'],
+  ['reach/endpoints.ts', 'if (ssid?.isolation) return ssid.id', 'if (ssid?.isolation) return null', 'stations of an isolating SSID hear each other'],
+  ['reach/endpoints.ts', 'if (!contains(face.prefix, from.value) || !contains(face.prefix, to.value)) continue', '', 'a pool outside its interface is handed out'],
+  ['reach/passage.ts', "if (!contains(own, endpoint.gateway)) return ended(steps, [], 'gateway-off-link')", '', 'a gateway beyond the host’s own link is reached'],
+  ['reach/passage.ts', "if (reply.stop) return none(request, reply, reply.stop)", '', 'the answer need not come back'],
+  ['reach/passage.ts', "if (!symmetric) return none(request, reply, 'asymmetric')", '', 'an answer by another gateway is let through'],
+  ['reach/passage.ts', 'if (!fresh || !compiled', 'if (!compiled', 'answers are judged by the rules anew'],
+  ['reach/passage.ts', "if (fresh && exit.kind === 'uplink' && site.dark.has(exit.id)) {", 'if (false) {', 'a dark line delivers'],
+  ['reach/passage.ts', "return peer.theirAllowed.some((prefix) => contains(prefix, source)) ? null : 'peer-refuses'", 'return null', 'a far end takes from anyone'],
+  ['reach/passage.ts', "if (!peer.theirAllowed.some((prefix) => contains(prefix, target.address))) return ended(steps, [], 'peer-sends-not')", '', 'a far end sends to anyone'],
+  ['reach/passage.ts', "if (peerFor(face, source)?.id !== peer.id) return ended(steps, [], 'no-peer')", '', 'a peer may use another’s address'],
+  ['reach/routing.ts', 'b.prefix.length - a.prefix.length || a.metric - b.metric', 'a.prefix.length - b.prefix.length || a.metric - b.metric', 'the shortest prefix wins'],
+  ['reach/routing.ts', '|| a.metric - b.metric', '|| b.metric - a.metric', 'the highest metric wins'],
+  ['reach/routing.ts', '|| u.probe === null)', '|| true)', 'a probe finds nothing out'],
+  ['reach/routing.ts', 'if (prefix.length < length || !contains(prefix, address)) continue', 'if (prefix.length <= length || !contains(prefix, address)) continue', 'of two peers alike the earlier has an address'],
+  ['reach/routing.ts', "exit: there ? route.out : route.orElse === 'next' ? usual : null", 'exit: there ? route.out : usual', 'no policy route refuses'],
+  ['reach/routing.ts', 'open = minus(open, taken)', '', 'a policy route takes nothing away from the lines in order'],
+  ['reach/routing.ts', "return uplink.outside === 'own' &&", 'return', 'a shared address can be called'],
+  ['reach/routing.ts', "(uplink.facts.modem !== 'routing' || uplink.facts.modemForwards)", 'true', 'a routing modem hands calls on'],
+  ['reach/routing.ts', 'if (prefix.length > 0) add(tunnel.deviceId', 'add(tunnel.deviceId', 'a provider’s tunnel takes everybody'],
+  ['reach/grid.ts', 'cell.everywhere = intersect(cell.everywhere, passes)', 'cell.everywhere = union(cell.everywhere, passes)', 'what passes for one passes for all'],
+]
+
+const TESTS = ['core/ethernet', 'core/policy', 'core/reach', 'core/findings', 'core/diagnose', 'tests/property']
+
+/** Tries every mutant and writes `docs/mutants.md`. Ends well where each was caught. */
+export async function mutants() {
+  checkNode()
+  await ensurePackages()
+  await ensureTypes()
+  const copy = mkdtempSync(join(tmpdir(), 'mast-mutants-'))
+  for (const part of ['core', 'contracts', 'server', 'app', 'tests', 'vitest.config.ts', 'tsconfig.json', 'tsconfig.base.json', 'package.json', '.nuxt']) cpSync(join(ROOT, part), join(copy, part), { recursive: true })
+  symlinkSync(join(ROOT, 'node_modules'), join(copy, 'node_modules'))
+  const rows = []
+  try {
+    for (const [file, from, to, meaning] of MUTANTS) {
+      const path = join(copy, 'core', file)
+      const text = readFileSync(path, 'utf8')
+      const parts = text.split(from)
+      if (parts.length < 2) {
+        rows.push([file, meaning, 'NOT THERE'])
+        say(`not there  ${file}: ${from}`)
+        continue
+      }
+      writeFileSync(path, parts.join(to))
+      const { code, output } = await run(process.execPath, ['node_modules/vitest/vitest.mjs', 'run', '--project', 'unit', '--bail', '1', ...TESTS], { cwd: copy, quiet: true })
+      writeFileSync(path, text)
+      const by = /FAIL\W+(?:\[\d+m)*\s*(?:unit)?\W*([\w/.-]+\.test\.ts)/.exec(output.replaceAll(/\u001b\[\d+m/g, ''))?.[1] ?? ''
+      rows.push([file, meaning, code === 0 ? 'NOT CAUGHT' : by])
+      say(`${code === 0 ? 'NOT CAUGHT' : 'caught    '} ${file}: ${meaning}`)
+    }
+  } finally {
+    rmSync(copy, { recursive: true, force: true })
+  }
+  const lost = rows.filter(([, , by]) => by.startsWith('NOT'))
+  writeFileSync(join(ROOT, 'docs/mutants.md'), [
+    '# Deliberate changes to the engine', '', `\`./mast mutants\` makes each of these ${rows.length} changes by itself, in a copy, and runs the unit and property tests until one fails.`,
+    'The kernel twin is not asked. Written by that command.', '', '| in `core/` | what the engine would mean | caught by |', '| --- | --- | --- |', ...rows.map((r) => `| \`${r[0]}\` | ${r[1]} | ${r[2].startsWith('NOT') ? `**${r[2].toLowerCase()}**` : `\`${r[2]}\``} |`), '',
+  ].join('\n'))
+  say(`\n${rows.length - lost.length} of ${rows.length} caught`)
+  return lost.length === 0 ? 0 : 1
+}
