@@ -2,7 +2,7 @@ import type { Diagnosis, Observed } from '#core/diagnose'
 import type { Analysis, Finding } from '#core/findings'
 import type { AlarmRun } from '#core/failover'
 import type { Change, Plan, Probe, Weather } from '#core/model'
-import type { FlowRef, Lost, Walk } from '#core/reach'
+import type { FlowChange, FlowRef, Lost, Walk } from '#core/reach'
 
 // Between the page and its workers. Every request has a number; a late answer is told by it. A worker keeps the plan it
 // was given, and is then told only what changed: the parts that did not change stay the same objects, and so do the
@@ -19,6 +19,7 @@ export type WorkerRequest =
   | { readonly kind: 'walk'; readonly number: number; readonly weather: Weather; readonly flow: FlowRef }
   | { readonly kind: 'storm'; readonly number: number; readonly weather: Weather; readonly blind: boolean }
   | { readonly kind: 'alarms'; readonly number: number; readonly probe: Probe; readonly lossPct: number; readonly seed: number }
+  | { readonly kind: 'difference'; readonly number: number; readonly before: Plan; readonly after: Plan }
 
 export type WorkerAnswer =
   /** Findings that need no grid: they come first. */
@@ -27,6 +28,7 @@ export type WorkerAnswer =
   | { readonly kind: 'walked'; readonly number: number; readonly walk: Walk | null }
   /** What the intents lose in a weather; null where the worker has no plan yet. */
   | { readonly kind: 'stormed'; readonly number: number; readonly lost: readonly Lost[] | null }
+  | { readonly kind: 'different'; readonly number: number; readonly flows: readonly FlowChange[] }
   | { readonly kind: 'alarmed'; readonly number: number; readonly run: AlarmRun }
   /** The changes did not fit the plan that the worker holds: it must be sent whole. */
   | { readonly kind: 'lost'; readonly number: number }

@@ -124,6 +124,31 @@ function benchBusy({ analyse, busyPlan, applyChanges, singleFailures, lostUnder 
   line('memory of the process after it', process.memoryUsage().heapUsed / 1e6, 'MB', '< 200', process.memoryUsage().heapUsed / 1e6 < 200)
 }
 
+/** How the whole answer grows with the size of the site: one measure is changed, the others stay. */
+function benchGrowth({ analyse, busyPlan, singleFailures, lostUnder }) {
+  const seed = Number(process.env.MAST_BENCH_SEED ?? 20_261_125)
+  const usual = { switches: 50, networks: 32, rules: 500 }
+  const planOf = ({ switches, networks, rules }) => structuredClone(busyPlan(seed, rules, { switches, portsEach: 12, networks, fixedEach: 4 }))
+  const time = (run) => {
+    const start = performance.now()
+    run()
+    return performance.now() - start
+  }
+  const whole = (size) => median(Array.from({ length: 4 }, () => {
+    const plan = planOf(size)
+    return time(() => analyse(plan, []))
+  }).slice(1))
+  say(`\ngrowth of the whole answer, ms (else ${usual.switches * 2 + 3} devices, ${usual.networks} VLANs, ${usual.rules} rules)`)
+  const row = (what, sizes, make) => say(`${what.padEnd(10)} ${sizes.map((n) => `${String(n).padStart(6)}: ${make(n).toFixed(0).padStart(5)}`).join('  ')}`)
+  row('devices', [23, 53, 103, 203, 403], (n) => whole({ ...usual, switches: (n - 3) / 2 }))
+  row('VLANs', [8, 16, 32, 64, 128], (n) => whole({ ...usual, networks: n }))
+  row('rules', [100, 300, 1000, 3000, 10_000], (n) => whole({ ...usual, rules: n }))
+  const plan = planOf(usual)
+  const failures = singleFailures(plan)
+  lostUnder(plan, [])
+  row('failures', [10, 20, 40, 80], (n) => time(() => failures.slice(0, n).forEach((f) => lostUnder(plan, [f]))))
+}
+
 /** The Loom of a site of 50 devices: how long its layout takes in its own worker, and whether frames are dropped while it is scaled. */
 async function benchLoom(url, { largePlan, planToText }) {
   say('\nLoom of 50 devices, Chromium')
@@ -261,6 +286,7 @@ export async function bench() {
     benchCore(core)
     benchWired(core)
     benchBusy(core)
+    benchGrowth(core)
     await server.ready
     const url = `http://127.0.0.1:${port}`
     const cookie = await signIn(url)

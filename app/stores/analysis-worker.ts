@@ -45,7 +45,7 @@ export function keepAsking(hear: (answer: WorkerAnswer) => void) {
   }
 
   function receive(answer: WorkerAnswer): void {
-    if (answer.kind === 'walked' || answer.kind === 'stormed' || answer.kind === 'alarmed') return hear(answer)
+    if (answer.kind === 'walked' || answer.kind === 'stormed' || answer.kind === 'alarmed' || answer.kind === 'different') return hear(answer)
     busy = false
     if (answer.kind === 'lost') {
       sent = null

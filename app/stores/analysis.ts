@@ -1,8 +1,8 @@
 import type { WorkerAnswer } from '#contracts/worker'
 import { sortFindings, WIRED_CODES, type Analysis, type Finding } from '#core/findings'
 import type { AlarmRun } from '#core/failover'
-import type { Probe, Weather } from '#core/model'
-import type { FlowRef, Lost, Walk } from '#core/reach'
+import type { Plan, Probe, Weather } from '#core/model'
+import type { FlowChange, FlowRef, Lost, Walk } from '#core/reach'
 import { keepAsking } from './analysis-worker'
 import { usePlan } from './plan'
 
@@ -18,6 +18,7 @@ export const useAnalysis = defineStore('analysis', () => {
   const tookMs = ref(0)
   const walks = new Map<number, (walk: Walk | null) => void>()
   const storms = new Map<number, (lost: readonly Lost[] | null) => void>()
+  const differences = new Map<number, (flows: readonly FlowChange[] | null) => void>()
   const runs = new Map<number, (run: AlarmRun | null) => void>()
 
   const analysis = computed((): Analysis | null => {
@@ -43,6 +44,10 @@ export const useAnalysis = defineStore('analysis', () => {
         storms.get(answer.number)?.(answer.lost)
         storms.delete(answer.number)
         return
+      case 'different':
+        differences.get(answer.number)?.(answer.flows)
+        differences.delete(answer.number)
+        return
       case 'alarmed':
         runs.get(answer.number)?.(answer.run)
         runs.delete(answer.number)
@@ -51,6 +56,8 @@ export const useAnalysis = defineStore('analysis', () => {
         defect.value = answer.message
         runs.get(answer.number)?.(null)
         runs.delete(answer.number)
+        differences.get(answer.number)?.(null)
+        differences.delete(answer.number)
         walks.get(answer.number)?.(null)
         walks.delete(answer.number)
         storms.get(answer.number)?.(null)
@@ -74,6 +81,13 @@ export const useAnalysis = defineStore('analysis', () => {
     })
   }
 
+  /** Which flows opened and closed from one plan to another. */
+  function difference(before: Plan, after: Plan): Promise<readonly FlowChange[] | null> {
+    return new Promise((resolve) => {
+      differences.set(thorough.send((number) => ({ kind: 'difference', number, before: JSON.parse(JSON.stringify(before)), after: JSON.parse(JSON.stringify(after)) })), resolve)
+    })
+  }
+
   /** A line that is well, played until it was taken for dead many times. */
   function alarms(probe: Probe, lossPct: number, seed: number): Promise<AlarmRun | null> {
     return new Promise((resolve) => {
@@ -90,5 +104,5 @@ export const useAnalysis = defineStore('analysis', () => {
   }, { immediate: true })
   watch(() => plan.slug, () => (weather.value = []))
 
-  return { weather, analysis, defect, tookMs, walk, storm, alarms }
+  return { weather, analysis, defect, tookMs, walk, storm, difference, alarms }
 })

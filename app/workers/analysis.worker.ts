@@ -2,7 +2,7 @@ import { memoOn } from '#core/base'
 import { simulateAlarms } from '#core/failover'
 import { analyse, findWired } from '#core/findings'
 import { applyChanges, indexPlan, type Plan } from '#core/model'
-import { lostUnder, openSite, walkFlow } from '#core/reach'
+import { computeGrid, flowsChanged, lostUnder, openSite, walkFlow } from '#core/reach'
 import type { PlanNews, WorkerAnswer, WorkerRequest } from '#contracts/worker'
 
 // Typed request and response around core: no Vue here. The plan is kept between requests, so that unchanged parts stay
@@ -25,6 +25,7 @@ function answer(request: WorkerRequest): WorkerAnswer {
   const start = performance.now()
   if (request.kind === 'walk') return { kind: 'walked', number, walk: held ? walkFlow(openSite(indexPlan(held), request.weather), request.flow) : null }
   if (request.kind === 'storm') return { kind: 'stormed', number, lost: held ? lostUnder(request.blind ? blindOf(held) : held, request.weather) : null }
+  if (request.kind === 'difference') return { kind: 'different', number, flows: flowsChanged(computeGrid(indexPlan(request.before), []), computeGrid(indexPlan(request.after), [])) }
   if (request.kind === 'alarms') return { kind: 'alarmed', number, run: simulateAlarms(request.probe, request.lossPct, request.seed) }
   const plan = hear(request.news)
   if (!plan) return { kind: 'lost', number }

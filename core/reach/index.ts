@@ -6,6 +6,8 @@ export { computeGrid, GATEWAY, gridOf, INTERNET, peerKey, verdictsOf } from './g
 export type { Cell, FlowRef, Grid, IntentVerdict } from './grid'
 export { faceOf, peerFor } from './routing'
 export type { Exit, Routing, TunnelFace } from './routing'
+export { flowsChanged } from './difference'
+export type { FlowChange } from './difference'
 export { lostUnder, singleFailures } from './storm'
 export type { Lost } from './storm'
 export { walkFlow } from './walk'

@@ -88,7 +88,7 @@ test('a site file is read back as an identical plan; a bad, a newer and a huge o
 test('the clean copy is quiet', async ({ planner: page }) => {
   await page.goto('/sites/gullhaven-clean/reach')
   await expect(lookout(page).getByText('3 notes')).toBeVisible()
-  await expect(page.getByRole('navigation', { name: 'Stages' }).getByText('64 of 64 as intended')).toBeVisible()
+  await expect(page.getByRole('navigation', { name: 'Stages' }).getByText('144 of 144 as intended')).toBeVisible()
 })
 
 test('without the server nothing is lost: the work stays and is saved later', async ({ planner: page, copy }) => {

@@ -44,7 +44,7 @@ test.describe('Uplinks', () => {
     await forwards.getByRole('button', { name: /^Remove/ }).click()
     await expect(lookout(page).getByRole('button', { name: '1 port forward dies with Fibre' })).toHaveCount(0)
     await page.getByRole('tab', { name: /Who takes which line/ }).click()
-    await expect(page.getByRole('gridcell', { name: 'Guests wait while the fibre is down' })).toBeVisible()
+    await expect(page.getByRole('gridcell', { name: 'Guests wait while the fibre is down', exact: true })).toBeVisible()
   })
 })
 
@@ -71,7 +71,7 @@ test.describe('Rules', () => {
     await page.getByRole('button', { name: 'Undo' }).click()
     await expect(lookout(page).getByRole('button', { name: /unasked$/ })).toHaveCount(0)
     await page.getByRole('gridcell', { name: '2', exact: true }).click()
-    await page.getByRole('button', { name: /^Up: Instruments deliver/ }).click()
+    await page.getByRole('button', { name: /^Up\s?: Instruments deliver/ }).click()
     await expect(page.getByRole('grid', { name: 'Rules' }).getByRole('row').nth(1)).toContainText('Instruments')
   })
 

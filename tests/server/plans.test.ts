@@ -123,7 +123,7 @@ describe('site files', () => {
 
   it('5 MB of garbage is refused, by its size where so much is never needed', async () => {
     const garbage = 'x'.repeat(5_000_000)
-    expect(codesOf(await planner('POST', '/api/sites', garbage))).toEqual(['not-allowed'])
+    expect(codesOf(await planner('POST', '/api/sites', garbage))).toEqual(['not-json'])
     expect(codesOf(await planner('POST', '/api/sites', { text: garbage }))).toEqual(['not-json'])
     const reply = await planner('POST', '/api/sites/gullhaven/claim-list', { csv: garbage })
     expect([reply.status, codesOf(reply)]).toEqual([413, ['too-large']])

@@ -2,6 +2,7 @@ import postgres from 'postgres'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import type { PlanAt, Tick } from '#contracts/api'
 import { parsePlan } from '#contracts/plan'
+import { PLAN_VERSION } from '#core/model'
 import { codesOf, signedIn, startApp, type App, type Client } from './harness'
 
 let app: App
@@ -54,13 +55,13 @@ describe('a site stored by an older version', () => {
     app = await startApp({ databaseUrl })
     planner = await signedIn(app, 'planner')
     const read = (await planner<PlanAt>('GET', '/api/sites/gullhaven-clean/plan')).body
-    expect([read.plan.version, read.plan.brief.buildings, parsePlan(read.plan).ok]).toEqual([2, [], true])
+    expect([read.plan.version, read.plan.brief.buildings, parsePlan(read.plan).ok]).toEqual([PLAN_VERSION, [], true])
     const change = (baseRevision: number, name: string) => planner<PlanAt>('PATCH', '/api/sites/gullhaven-clean/plan', { baseRevision, patch: [{ op: 'replace', path: '/networks/1/name', value: name }, { op: 'replace', path: '/site/country', value: 'XG' }], words: name })
     expect((await change(read.revision, 'Crew')).status).toBe(200)
     expect((await change(read.revision + 1, 'Hands')).status).toBe(200)
     for (const [revision, name] of [[read.revision, 'Staff'], [read.revision + 1, 'Crew'], [read.revision + 2, 'Hands']] as const) {
       const at = (await planner<{ plan: PlanAt['plan'] }>('GET', `/api/sites/gullhaven-clean/revisions/${revision}`)).body
-      expect([at.plan.version, at.plan.networks[1]?.name]).toEqual([2, name])
+      expect([at.plan.version, at.plan.networks[1]?.name]).toEqual([PLAN_VERSION, name])
     }
   })
 })
