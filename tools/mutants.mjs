@@ -1,6 +1,7 @@
 import { cpSync, mkdtempSync, readFileSync, rmSync, symlinkSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
+import { stripVTControlCharacters } from 'node:util'
 import { checkNode, ensurePackages, ensureTypes } from './install.mjs'
 import { ROOT, run } from './run.mjs'
 import { say } from './say.mjs'
@@ -78,7 +79,7 @@ export async function mutants() {
       writeFileSync(path, parts.join(to))
       const { code, output } = await run(process.execPath, ['node_modules/vitest/vitest.mjs', 'run', '--project', 'unit', '--bail', '1', ...TESTS], { cwd: copy, quiet: true })
       writeFileSync(path, text)
-      const by = /FAIL\W+(?:\[\d+m)*\s*(?:unit)?\W*([\w/.-]+\.test\.ts)/.exec(output.replaceAll(/\u001b\[\d+m/g, ''))?.[1] ?? ''
+      const by = /FAIL\s+unit\s+(\S+\.test\.ts)/.exec(stripVTControlCharacters(output))?.[1] ?? ''
       rows.push([file, meaning, code === 0 ? 'NOT CAUGHT' : by])
       say(`${code === 0 ? 'NOT CAUGHT' : 'caught    '} ${file}: ${meaning}`)
     }

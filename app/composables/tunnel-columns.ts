@@ -36,8 +36,9 @@ export function usePeerColumns(tunnelId: () => string): readonly Column<Peer>[] 
       const peer = draft.tunnels.find((t) => t.id === tunnelId())?.peers.find((p) => p.id === row.id)
       if (peer) recipe(peer)
     })
+  // Of several prefixes the first is shown, and how many more there are; all of them where they are typed.
   const prefixes = (key: 'allowed' | 'theirAllowed', head: string): Column<Peer> => ({
-    key, head, mono: true, get: (p) => p[key].join(' ') || 'nothing', edit: (p) => p[key].join(' '), check: (_, text) => checkPrefixes(text === 'nothing' ? '' : text), commit: (row, text, session) => put(row, session, head, (p) => void (p[key] = text === 'nothing' ? [] : listOf(text))),
+    key, head, mono: true, get: (p) => (p[key].length > 1 ? `${p[key][0]} +${p[key].length - 1}` : (p[key][0] ?? 'nothing')), edit: (p) => p[key].join(' '), check: (_, text) => checkPrefixes(text === 'nothing' ? '' : text), commit: (row, text, session) => put(row, session, head, (p) => void (p[key] = text === 'nothing' ? [] : listOf(text))),
   })
   return [
     { key: 'name', head: 'Peer', strong: true, get: (p) => p.name, check: (_, text) => checkName(text), commit: (row, text, session) => put(row, session, `named ${text}`, (p) => void (p.name = text)) },
