@@ -28,6 +28,8 @@ export default defineNuxtConfig({
     },
   },
   build: { transpile: ['vuetify'] },
+  // Sheets are fetched when somebody is about to open one: the first page is not slowed by all the others.
+  experimental: { defaults: { nuxtLink: { prefetchOn: { visibility: false, interaction: true } } } },
   postcss: { plugins: { cssnano: false } },
   auth: { loadStrategy: 'none' },
   // The cookie is only sent over TLS unless told otherwise; `mast` tells so, since it serves the loopback address.

@@ -5,6 +5,7 @@ import type { Problem } from '#core/base'
 import { problem } from '#core/base'
 import { applyChanges, changesBetween, type Change, type Plan } from '#core/model'
 import { api } from './api'
+import { takeEarly } from './early'
 
 /** A pause in typing after which work is saved. */
 const SAVE_AFTER_MS = 900
@@ -53,7 +54,7 @@ export const usePlan = defineStore('plan', () => {
     done.value = undone.value = []
     conflict.value = null
     loading.value = 'yes'
-    const answer = await api<PlanAt>('GET', `sites/${wanted}/plan`)
+    const answer = await (takeEarly(wanted) ?? api<PlanAt>('GET', `sites/${wanted}/plan`))
     loading.value = answer.ok ? 'no' : 'failed'
     if (!answer.ok) {
       problems.value = answer.refusal.problems
