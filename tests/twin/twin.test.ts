@@ -7,7 +7,7 @@ import { BLANK_PORT, changesBetween, type Plan } from '#core/model'
 import { newTunnelKeys } from '#server/platform/x25519'
 import { portOf, site, the, type LoosePlan } from '../plans'
 import { randomEdit, WEATHERS } from './random'
-import { compareWithKernel, whyNot, type Comparison } from './twin'
+import { compareWithKernel as compare, whyNoTunnels, whyNot, type Comparison } from './twin'
 
 // The engine against a real kernel. What stood in for what is written in build.ts. Where the twin cannot run, each test
 // says so and is skipped; nothing is then counted as passed.
@@ -15,6 +15,12 @@ import { compareWithKernel, whyNot, type Comparison } from './twin'
 const reason = await whyNot()
 if (reason) console.log(`skipped: the kernel twin, since ${reason}`)
 const judged = describe.skipIf(reason !== null)
+const noTunnels = reason === null ? await whyNoTunnels() : reason
+if (reason === null && noTunnels) console.log(`skipped: tunnels, since ${noTunnels}; every other plan is tried without them`)
+const tunnelled = it.skipIf(noTunnels !== null)
+/** The plan as far as this machine can build it. */
+const fitting = (plan: Plan): Plan => (noTunnels === null ? plan : { ...plan, tunnels: [], policyRoutes: plan.policyRoutes.filter((r) => r.out.kind !== 'tunnel') })
+const compareWithKernel: typeof compare = (plan, weather, tamper) => compare(fitting(plan), weather, tamper)
 
 /** Plans that stand side by side. */
 const AT_ONCE = 6
@@ -23,9 +29,9 @@ afterAll(() => {
   if (reason === null) console.log(`kernel twin: ${seen.plans} plans, ${seen.cells} cells, ${seen.passing} of them pass, ${seen.silent} hosts without an address`)
 })
 async function agree(plan: Plan, weather: readonly string[] = []): Promise<Comparison> {
-  const once = await compareWithKernel(plan, weather)
-  // A busy machine may lose a probe; what the engine gets wrong shows again on a twin built anew.
-  const found = once.differences.length === 0 ? once : await compareWithKernel(plan, weather)
+  let found = await compareWithKernel(plan, weather)
+  // A busy machine may lose a probe; what the engine gets wrong shows again, and again, on twins built anew.
+  for (let again = 0; again < 2 && found.differences.length > 0; again++) found = await compareWithKernel(plan, weather)
   expect(found.differences.slice(0, 12), `${found.differences.length} of ${found.cells} cells differ`).toEqual([])
   seen.plans++
   seen.cells += found.cells
@@ -144,7 +150,11 @@ const WAYS: readonly (readonly [string, Change, readonly string[]])[] = [
 ]
 
 judged('ways out of the site and back, by hand', () => {
-  it.concurrent.each(WAYS)('%s', async (_, change, weather) => {
+  const needs = ([, change]: (typeof WAYS)[number]) => site(change).tunnels.length > 0
+  it.concurrent.each(WAYS.filter((w) => !needs(w)))('%s', async (_, change, weather) => {
+    await agree(site(change), weather)
+  })
+  tunnelled.concurrent.each(WAYS.filter(needs))('%s', async (_, change, weather) => {
     await agree(site(change), weather)
   })
 })
@@ -171,7 +181,7 @@ judged('the demo', () => {
 })
 
 judged('generated files', () => {
-  it('keys are what `wg pubkey` makes of them', () => {
+  tunnelled('keys are what `wg pubkey` makes of them', () => {
     for (let n = 0; n < 20; n++) {
       const { privateKey, publicKey } = newTunnelKeys()
       expect(execFileSync('wg', ['pubkey'], { input: privateKey }).toString().trim()).toBe(publicKey)
