@@ -54,7 +54,9 @@ export const usePlan = defineStore('plan', () => {
     done.value = undone.value = []
     conflict.value = null
     loading.value = 'yes'
-    const answer = await (takeEarly(wanted) ?? api<PlanAt>('GET', `sites/${wanted}/plan`))
+    // An early answer may be a refusal from before one signed in.
+    const early = await takeEarly(wanted)
+    const answer = early?.ok ? early : await api<PlanAt>('GET', `sites/${wanted}/plan`)
     loading.value = answer.ok ? 'no' : 'failed'
     if (!answer.ok) {
       problems.value = answer.refusal.problems
