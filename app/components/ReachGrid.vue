@@ -20,6 +20,8 @@ const rows = computed(() => props.grid.keys.map((from) => ({
     return { cell, look: cellLook(cell, proofOfCell(props.tests, props.passed, from, to), props.plan.services) }
   }),
 })))
+/** With many columns a number stands for its services; the cell's title says which. */
+const dense = computed(() => props.grid.keys.length > 10)
 const keyOf = (cell: Cell) => `${cell.from}>${cell.to}`
 const sentence = (cell: Cell, says: string) => `${names.value.key(cell.from)} to ${names.value.key(cell.to)}: ${says}`
 
@@ -43,14 +45,14 @@ function open(cell: Cell, row: number, column: number): void {
 <template>
   <div class="scroll">
     <table ref="root" class="ruled" aria-label="Reach grid" @keydown="key">
-      <thead><tr><th class="corner">from \ to</th><th v-for="to in grid.keys" :key="to" scope="col">{{ names.key(to) }}</th></tr></thead>
+      <thead><tr><th class="corner">from \ to</th><th v-for="to in grid.keys" :key="to" scope="col" :title="names.key(to)">{{ names.key(to) }}</th></tr></thead>
       <tbody>
         <tr v-for="(row, r) in rows" :key="row.from">
-          <th scope="row">{{ names.key(row.from) }}</th>
+          <th scope="row" :title="names.key(row.from)">{{ names.key(row.from) }}</th>
           <td v-for="({ cell, look }, c) in row.cells" :key="cell.to" :class="{ own: cell.from === cell.to, open: keyOf(cell) === chosen, bad: look.pennant === 'cut' }">
             <button v-if="cell.from !== cell.to || cell.example" type="button" class="plain" :data-cell="`${r}-${c}`" :tabindex="r === at.row && c === at.column ? 0 : -1" :aria-label="sentence(cell, look.says)" :aria-pressed="keyOf(cell) === chosen" :title="sentence(cell, look.says)" @click="open(cell, r, c)">
               <PennantMark v-if="look.pennant" :state="look.pennant" :says="look.says" aria-hidden="true" />
-              <span>{{ look.text }}</span>
+              <span>{{ dense ? look.text.replace(' services', '') : look.text }}</span>
             </button>
           </td>
         </tr>
@@ -64,7 +66,7 @@ function open(cell: Cell, row: number, column: number): void {
 table { table-layout: fixed; min-width: 700px; }
 th { font-size: 12px; letter-spacing: -0.15px; }
 thead th { text-align: center; padding: 5px 0; overflow: hidden; text-overflow: ellipsis; }
-th.corner, tbody th { text-align: left; width: 92px; padding: 5px 4px 5px 8px; }
+th.corner, tbody th { text-align: left; width: 108px; padding: 5px 4px 5px 8px; overflow: hidden; text-overflow: ellipsis; }
 tbody th { border-bottom: 1px solid var(--hair); }
 td { padding: 0; height: 36px; border-left: 1px solid var(--hair); text-align: center; }
 td button { width: 100%; height: 36px; display: flex; flex-direction: column; align-items: center; justify-content: center; gap: 1px; font-size: 12px; line-height: 13px; white-space: nowrap; overflow: hidden; }
