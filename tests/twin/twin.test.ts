@@ -223,7 +223,7 @@ const randomSite = (edits: readonly Change[]) => site((p) => {
 judged('plans made by chance, with two lines, tunnels, forwards and policy routes', () => {
   // The same plans at each test run; `mast twin` tries others.
   const seed = Number(process.env['MAST_TWIN_SEED'] ?? 541_476_409)
-  const runs = Number(process.env['MAST_TWIN_RUNS'] ?? 80)
+  const runs = Number(process.env['MAST_TWIN_RUNS'] ?? 60)
   it(`${runs} of them, seed ${seed}`, async () => {
     console.log(`kernel twin: seed ${seed}, ${runs} plans (MAST_TWIN_SEED, MAST_TWIN_RUNS)`)
     const cases = fc.sample(fc.tuple(fc.array(randomEdit, { minLength: 1, maxLength: 5 }), fc.subarray(WEATHERS, { maxLength: 1 })), { seed, numRuns: runs })
