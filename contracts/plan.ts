@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import { parseIpv4, parseMac, parsePrefix4, parsePrefix6 } from '#core/address'
 import { ok, problem, refuse, type Problem, type Result } from '#core/base'
-import { PLAN_FORMAT, PLAN_VERSION, upgradePlan, type Plan } from '#core/model'
+import { isEndpoint, isPublicKey, PLAN_FORMAT, PLAN_VERSION, upgradePlan, type Plan } from '#core/model'
 
 // What a plan looks like when it is stored or handed over. Limits keep a hostile file from costing more than a look.
 
@@ -143,8 +143,8 @@ const probe = z.strictObject({
   misses: z.number().int().min(1).max(1000), returns: z.number().int().min(1).max(1000),
 })
 const port = z.number().int().min(0).max(65535)
-const wgKey = z.string().regex(/^[A-Za-z0-9+/]{42}[AEIMQUYcgkosw048]=$/, 'key')
-const endpoint = z.string().max(260).regex(/^(\[[0-9a-fA-F:]+\]|[A-Za-z0-9.-]{1,253}):\d{1,5}$/, 'endpoint')
+const wgKey = z.string().max(44).refine(isPublicKey, 'key')
+const endpoint = z.string().max(260).refine(isEndpoint, 'endpoint')
 const serviceIds = list(id, 100)
 
 export const planSchema = z.strictObject({
@@ -199,7 +199,7 @@ export function placeOf(path: readonly PropertyKey[]): string {
 /** Most problems told of one file. */
 const MOST_TOLD = 20
 
-const REFINED: Readonly<Record<string, string>> = { ipv4: 'not-ipv4', prefix: 'not-prefix', prefix6: 'not-prefix6', mac: 'not-eui48' }
+const REFINED: Readonly<Record<string, string>> = { ipv4: 'not-ipv4', prefix: 'not-prefix', prefix6: 'not-prefix6', mac: 'not-eui48', key: 'not-a-key', endpoint: 'not-an-endpoint' }
 
 export function problemsOf(error: z.ZodError, input: unknown): Problem[] {
   return error.issues.slice(0, MOST_TOLD).map((issue) => {

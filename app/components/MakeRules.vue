@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { indexPlan, type Rule } from '#core/model'
+import { indexPlan, signOf, type Rule } from '#core/model'
 import { compileIntents, formatServices, servicesOf } from '#core/policy'
 import { useSelectors } from '~/composables/selectors'
 import { usePlan } from '~/stores/plan'
@@ -13,7 +13,7 @@ const pick = useSelectors()
 const index = computed(() => (open.value && plan.draft ? indexPlan(plan.draft) : null))
 const made = computed(() => (index.value && plan.draft ? compileIntents(index.value, plan.draft.intents) : []))
 const policy = computed(() => plan.draft?.policies.find((p) => p.deviceId === props.deviceId))
-const says = (r: Rule) => `${r.chain} ${r.action} ${pick.sign(r.from)} > ${r.chain === 'input' ? '' : pick.sign(r.to)}: ${index.value ? formatServices(servicesOf(r.services, index.value.services)) : ''}`
+const says = (r: Rule) => `${r.chain} ${r.action} ${signOf(r.from)} > ${r.chain === 'input' ? '' : signOf(r.to)}: ${index.value ? formatServices(servicesOf(r.services, index.value.services)) : ''}`
 const now = computed(() => new Set((policy.value?.rules ?? []).map(says)))
 const then = computed(() => new Set(made.value.map((m) => says(m.rule))))
 const gone = computed(() => (policy.value?.rules ?? []).filter((r) => !then.value.has(says(r))))

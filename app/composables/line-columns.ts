@@ -16,14 +16,19 @@ const UNKNOWN = '?'
 const NONE = ['', UNKNOWN, '—']
 type LineDraft = PlanDraft['uplinks'][number]
 
-/** The facts of the provider's lines, a row a line. A question mark stands for what nobody has found out. */
-export function useLineColumns(): readonly Column<Uplink>[] {
+/** Writes into one line of the plan, as one step to undo for each cell that is typed. */
+export function useLineEdit() {
   const plan = usePlan()
-  const put = (row: Uplink, session: string, words: string, recipe: (u: LineDraft) => void) =>
+  return (row: Uplink, session: string, words: string, recipe: (u: LineDraft) => void) =>
     plan.edit(`${row.name}: ${words}`, session, (draft) => {
       const uplink = draft.uplinks.find((u) => u.id === row.id)
       if (uplink) recipe(uplink)
     })
+}
+
+/** The facts of the provider's lines, a row a line. A question mark stands for what nobody has found out. */
+export function useLineColumns(): readonly Column<Uplink>[] {
+  const put = useLineEdit()
   const choice = (key: string, head: string, width: string, choices: readonly string[], get: (u: Uplink) => string, set: (u: LineDraft, text: string) => void): Column<Uplink> => ({
     key, head, width, get, choices: () => choices, check: (_, text) => checkChoice(text, choices), commit: (row, text, session) => put(row, session, `${head} ${text}`, (u) => set(u, text)),
   })

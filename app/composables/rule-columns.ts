@@ -6,15 +6,20 @@ import { usePlan, type PlanDraft } from '~/stores/plan'
 const SELF = 'the gateway'
 const ACTIONS = ['accept', 'drop', 'reject'] as const
 
-/** The ordered rules of one gateway. */
-export function useRuleColumns(deviceId: () => string): readonly Column<Rule>[] {
+function useRuleEdit(deviceId: () => string) {
   const plan = usePlan()
-  const pick = useSelectors()
-  const put = (row: Rule, session: string, words: string, recipe: (r: PlanDraft['policies'][number]['rules'][number]) => void) =>
+  return (row: Rule, session: string, words: string, recipe: (r: PlanDraft['policies'][number]['rules'][number]) => void) =>
     plan.edit(`rule: ${words}`, session, (draft) => {
       const rule = draft.policies.find((p) => p.deviceId === deviceId())?.rules.find((r) => r.id === row.id)
       if (rule) recipe(rule)
     })
+}
+
+/** The ordered rules of one gateway. */
+export function useRuleColumns(deviceId: () => string): readonly Column<Rule>[] {
+  const plan = usePlan()
+  const pick = useSelectors()
+  const put = useRuleEdit(deviceId)
   const number = (row: Rule) => (plan.draft?.policies.find((p) => p.deviceId === deviceId())?.rules.findIndex((r) => r.id === row.id) ?? -1) + 1
   return [
     { key: 'n', head: '', num: true, mono: true, width: '28px', get: (r) => String(number(r)) },
@@ -29,16 +34,10 @@ export function useRuleColumns(deviceId: () => string): readonly Column<Rule>[] 
   ]
 }
 
-/** The note of a rule: what it stands at the end of its row for. */
+/** The note of a rule, which stands at the end of its row. */
 export function useRuleNote(deviceId: () => string): Column<Rule> {
-  const plan = usePlan()
-  return {
-    key: 'note', head: 'Note', get: (r) => r.note || '—', edit: (r) => r.note, check: () => [],
-    commit: (row, text, session) => plan.edit('rule: note', session, (draft) => {
-      const rule = draft.policies.find((p) => p.deviceId === deviceId())?.rules.find((r) => r.id === row.id)
-      if (rule) rule.note = text.slice(0, 200)
-    }),
-  }
+  const put = useRuleEdit(deviceId)
+  return { key: 'note', head: 'Note', get: (r) => r.note || '—', edit: (r) => r.note, check: () => [], commit: (row, text, session) => put(row, session, 'note', (r) => void (r.note = text.slice(0, 200))) }
 }
 
 /** What must get through, a row an intent. */

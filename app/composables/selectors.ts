@@ -1,11 +1,11 @@
-import { indexPlan, type Plan, type Selector } from '#core/model'
+import { signOf, type Plan, type Selector } from '#core/model'
 import { problem, type Problem } from '#core/base'
 import { usePlan } from '~/stores/plan'
 import { namesIn } from '~/wording/reach'
 import { checkChoice } from './columns'
 
 /** The selectors a plan offers, by the words they are chosen by; words that two share carry their kind. */
-export function selectorsOf(plan: Plan): ReadonlyMap<string, Selector> {
+function selectorsOf(plan: Plan): ReadonlyMap<string, Selector> {
   const names = namesIn(plan)
   const fixed = new Set(plan.networks.flatMap((n) => n.fixed.flatMap((f) => f.deviceId ?? [])))
   const all: Selector[] = [
@@ -21,14 +21,11 @@ export function selectorsOf(plan: Plan): ReadonlyMap<string, Selector> {
   return out
 }
 
-/** What a table's cell needs to choose selectors, services, and things that may fail. */
+/** What a table's cell needs to choose selectors and services. */
 export function useSelectors() {
   const plan = usePlan()
   const offered = computed(() => (plan.draft ? selectorsOf(plan.draft) : new Map<string, Selector>()))
-  // By what they say, not by their text: a database gives keys back in an order of its own.
-  const sign = (s: Selector) => `${s.kind} ${'id' in s ? s.id : 'prefix' in s ? s.prefix : ''}`
-  const same = (a: Selector, b: Selector) => sign(a) === sign(b)
-  const words = (selector: Selector): string => [...offered.value].find(([, s]) => same(s, selector))?.[0] ?? (selector.kind === 'prefix' ? selector.prefix : 'id' in selector ? `${selector.id}, gone` : selector.kind)
+  const words = (selector: Selector): string => [...offered.value].find(([, s]) => signOf(s) === signOf(selector))?.[0] ?? (selector.kind === 'prefix' ? selector.prefix : 'id' in selector ? `${selector.id}, gone` : selector.kind)
   const choices = (now: Selector) => [...new Set([...offered.value.keys(), words(now)])]
   const check = (now: Selector, text: string): readonly Problem[] => checkChoice(text, choices(now))
   const read = (text: string, now: Selector): Selector => offered.value.get(text) ?? now
@@ -38,5 +35,5 @@ export function useSelectors() {
   const parts = (text: string) => text.split(',').map((t) => t.trim()).filter((t) => t !== '')
   const checkServices = (text: string): readonly Problem[] => (text === 'all' ? [] : parts(text).filter((t) => idOf(t) === undefined).map((t) => problem('not-a-choice', '', { text: t, choices: services.value.map((s) => s.name).join(', ') })))
   const readServices = (text: string): string[] => (text === 'all' ? [] : parts(text).flatMap((t) => idOf(t) ?? []))
-  return { words, sign, choices, check, read, serviceWords, checkServices, readServices, index: () => plan.draft && indexPlan(plan.draft) }
+  return { words, choices, check, read, serviceWords, checkServices, readServices }
 }

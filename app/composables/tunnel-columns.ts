@@ -1,16 +1,15 @@
 import { parsePrefix4 } from '#core/address'
 import { problem, type Problem } from '#core/base'
-import type { Peer, Tunnel } from '#core/model'
+import { isEndpoint, isPublicKey, type Peer, type Tunnel } from '#core/model'
 import { checkChoice, checkName, checkNumber, reasons, type Column } from './columns'
 import { checkFace } from './line-columns'
 import { usePlan, type PlanDraft } from '~/stores/plan'
 
 const listOf = (text: string) => text.split(/[,\s]+/).filter((t) => t !== '' && t !== '—')
 const checkPrefixes = (text: string): readonly Problem[] => (listOf(text).length > 100 ? [problem('not-a-number', '', { text, least: 0, most: 100 })] : listOf(text).flatMap((t) => reasons(parsePrefix4(t))))
-// 32 bytes in base64 (RFC 4648): 43 characters, of which the last carries four bits, and one sign of filling.
-const checkKey = (text: string): readonly Problem[] => (text === '' || /^[A-Za-z0-9+/]{42}[AEIMQUYcgkosw048]=$/.test(text) ? [] : [problem('not-a-key', '', { text: text.slice(0, 20) })])
-export const keyWords = (key: string | null): string => (key === null ? 'none' : `${key.slice(0, 8)}…`)
-const KINDS = { site: 'site', person: 'person', provider: 'provider' } as const
+const checkKey = (text: string): readonly Problem[] => (text === '' || isPublicKey(text) ? [] : [problem('not-a-key', '', { text: text.slice(0, 20) })])
+const keyWords = (key: string | null): string => (key === null ? 'none' : `${key.slice(0, 8)}…`)
+const KINDS = ['site', 'person', 'provider'] as const
 
 export function useTunnelColumns(): readonly Column<Tunnel>[] {
   const plan = usePlan()
@@ -42,9 +41,9 @@ export function usePeerColumns(tunnelId: () => string): readonly Column<Peer>[] 
   })
   return [
     { key: 'name', head: 'Peer', strong: true, get: (p) => p.name, check: (_, text) => checkName(text), commit: (row, text, session) => put(row, session, `named ${text}`, (p) => void (p.name = text)) },
-    { key: 'kind', head: 'Is a', width: '76px', get: (p) => KINDS[p.kind], choices: () => Object.values(KINDS), check: (_, text) => checkChoice(text, Object.values(KINDS)), commit: (row, text, session) => put(row, session, text, (p) => void (p.kind = text as Peer['kind'])) },
+    { key: 'kind', head: 'Is a', width: '76px', get: (p) => p.kind, choices: () => KINDS, check: (_, text) => checkChoice(text, KINDS), commit: (row, text, session) => put(row, session, text, (p) => void (p.kind = text as Peer['kind'])) },
     prefixes('allowed', 'Has'), prefixes('theirAllowed', 'May reach'),
-    { key: 'endpoint', head: 'We dial', mono: true, get: (p) => p.endpoint ?? 'it dials us', edit: (p) => p.endpoint ?? '', check: (_, text) => (text === '' || text === 'it dials us' || /^[A-Za-z0-9.-]{1,253}:\d{1,5}$/.test(text) ? [] : [problem('not-an-endpoint', '', { text })]), commit: (row, text, session) => put(row, session, 'endpoint', (p) => void (p.endpoint = text === '' || text === 'it dials us' ? null : text)) },
+    { key: 'endpoint', head: 'We dial', mono: true, get: (p) => p.endpoint ?? 'it dials us', edit: (p) => p.endpoint ?? '', check: (_, text) => (text === '' || text === 'it dials us' || isEndpoint(text) ? [] : [problem('not-an-endpoint', '', { text })]), commit: (row, text, session) => put(row, session, 'endpoint', (p) => void (p.endpoint = text === '' || text === 'it dials us' ? null : text)) },
     { key: 'keepaliveS', head: 'Alive s', num: true, mono: true, get: (p) => String(p.keepaliveS ?? '—'), edit: (p) => String(p.keepaliveS ?? ''), check: (_, text) => (text === '' ? [] : checkNumber(text, 0, 65_535)), commit: (row, text, session) => put(row, session, `keepalive ${text}`, (p) => void (p.keepaliveS = text === '' ? null : Number(text))) },
     { key: 'publicKey', head: 'Public key', mono: true, get: (p) => keyWords(p.publicKey), edit: (p) => p.publicKey ?? '', check: (_, text) => checkKey(text), commit: (row, text, session) => put(row, session, 'public key', (p) => void (p.publicKey = text === '' ? null : text)) },
   ]

@@ -2,6 +2,7 @@ import { parseIpv4 } from '#core/address'
 import { problem, type Problem } from '#core/base'
 import type { PolicyRoute, PortForward, Probe, Uplink } from '#core/model'
 import { checkChoice, checkName, checkNumber, reasons, type Column } from './columns'
+import { useLineEdit } from './line-columns'
 import { useSelectors } from './selectors'
 import { usePlan, type PlanDraft } from '~/stores/plan'
 
@@ -10,12 +11,7 @@ const USUAL: Probe = { kind: 'icmp', targets: [], quorum: 1, everyS: 5, timeoutS
 
 /** How each line is watched, a row a line. Typing a first target begins a probe; taking the last out ends it. */
 export function useProbeColumns(): readonly Column<Uplink>[] {
-  const plan = usePlan()
-  const put = (row: Uplink, session: string, words: string, recipe: (u: PlanDraft['uplinks'][number]) => void) =>
-    plan.edit(`${row.name}: ${words}`, session, (draft) => {
-      const uplink = draft.uplinks.find((u) => u.id === row.id)
-      if (uplink) recipe(uplink)
-    })
+  const put = useLineEdit()
   const list = (text: string) => text.split(/[,\s]+/).filter((t) => t !== '' && t !== '—')
   const ofProbe = (key: 'everyS' | 'timeoutS' | 'misses' | 'returns' | 'quorum', head: string, most: number, whole: boolean): Column<Uplink> => ({
     key, head, num: true, mono: true, get: (u) => (u.probe ? String(u.probe[key]) : '—'),
@@ -41,12 +37,7 @@ export function useProbeColumns(): readonly Column<Uplink>[] {
 
 /** What each line is worth and what it leans on. */
 export function useStandbyColumns(): readonly Column<Uplink>[] {
-  const plan = usePlan()
-  const put = (row: Uplink, session: string, words: string, recipe: (u: PlanDraft['uplinks'][number]) => void) =>
-    plan.edit(`${row.name}: ${words}`, session, (draft) => {
-      const uplink = draft.uplinks.find((u) => u.id === row.id)
-      if (uplink) recipe(uplink)
-    })
+  const put = useLineEdit()
   const maybe = (key: 'availablePct' | 'usualGbPerDay', head: string, most: number): Column<Uplink> => ({
     key, head, num: true, mono: true, get: (u) => String(u[key] ?? '?'), edit: (u) => String(u[key] ?? ''), check: (_, text) => (text === '' || text === '?' ? [] : decimals(text, most)),
     commit: (row, text, session) => put(row, session, `${head} ${text}`, (u) => void (u[key] = text === '' || text === '?' ? null : Number(text))),

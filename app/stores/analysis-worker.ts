@@ -4,6 +4,9 @@ import { changesBetween, type Plan } from '#core/model'
 /** Changes beyond which the whole plan is sent instead. */
 const MOST_CHANGES = 200
 
+/** Answers to what was asked in the queue; all others are to questions beside it. */
+const QUEUED: readonly WorkerAnswer['kind'][] = ['found', 'analysis', 'lost', 'defect']
+
 type Question = (number: number, news: PlanNews) => WorkerRequest
 interface Asking {
   readonly plan: Plan
@@ -45,7 +48,7 @@ export function keepAsking(hear: (answer: WorkerAnswer) => void) {
   }
 
   function receive(answer: WorkerAnswer): void {
-    if (answer.kind === 'walked' || answer.kind === 'stormed' || answer.kind === 'alarmed' || answer.kind === 'different') return hear(answer)
+    if (!QUEUED.includes(answer.kind)) return hear(answer)
     busy = false
     if (answer.kind === 'lost') {
       sent = null

@@ -1,4 +1,4 @@
-import type { WorkerAnswer } from '#contracts/worker'
+import type { WorkerAnswer, WorkerRequest } from '#contracts/worker'
 import { sortFindings, WIRED_CODES, type Analysis, type Finding } from '#core/findings'
 import type { AlarmRun } from '#core/failover'
 import type { Plan, Probe, Weather } from '#core/model'
@@ -16,10 +16,8 @@ export const useAnalysis = defineStore('analysis', () => {
   const wired = shallowRef<readonly Finding[] | null>(null)
   const defect = ref('')
   const tookMs = ref(0)
-  const walks = new Map<number, (walk: Walk | null) => void>()
-  const storms = new Map<number, (lost: readonly Lost[] | null) => void>()
-  const differences = new Map<number, (flows: readonly FlowChange[] | null) => void>()
-  const runs = new Map<number, (run: AlarmRun | null) => void>()
+  /** Questions beside the queue, by number: who waits for the answer; null where it failed. */
+  const asked = new Map<number, (answer: WorkerAnswer | null) => void>()
 
   const analysis = computed((): Analysis | null => {
     if (!whole.value || !wired.value) return whole.value
@@ -36,63 +34,45 @@ export const useAnalysis = defineStore('analysis', () => {
         whole.value = answer.analysis
         tookMs.value = answer.tookMs
         return
-      case 'walked':
-        walks.get(answer.number)?.(answer.walk)
-        walks.delete(answer.number)
-        return
-      case 'stormed':
-        storms.get(answer.number)?.(answer.lost)
-        storms.delete(answer.number)
-        return
-      case 'different':
-        differences.get(answer.number)?.(answer.flows)
-        differences.delete(answer.number)
-        return
-      case 'alarmed':
-        runs.get(answer.number)?.(answer.run)
-        runs.delete(answer.number)
-        return
       case 'defect':
         defect.value = answer.message
-        runs.get(answer.number)?.(null)
-        runs.delete(answer.number)
-        differences.get(answer.number)?.(null)
-        differences.delete(answer.number)
-        walks.get(answer.number)?.(null)
-        walks.delete(answer.number)
-        storms.get(answer.number)?.(null)
-        storms.delete(answer.number)
+        settle(answer.number, null)
+        return
+      default:
+        settle(answer.number, answer)
     }
+  }
+  function settle(number: number, answer: WorkerAnswer | null): void {
+    asked.get(number)?.(answer)
+    asked.delete(number)
   }
   const quick = keepAsking(hear)
   const thorough = keepAsking(hear)
 
-  function walk(flow: FlowRef): Promise<Walk | null> {
-    if (!plan.draft) return Promise.resolve(null)
+  /** Asks the grid's worker one thing; what it answers of that kind, or null. */
+  function askOne<K extends WorkerAnswer['kind']>(kind: K, make: (number: number) => WorkerRequest): Promise<Extract<WorkerAnswer, { kind: K }> | null> {
     return new Promise((resolve) => {
-      walks.set(thorough.send((number) => ({ kind: 'walk', number, weather: [...weather.value], flow })), resolve)
+      asked.set(thorough.send(make), (answer) => resolve(answer?.kind === kind ? (answer as Extract<WorkerAnswer, { kind: K }>) : null))
     })
+  }
+
+  async function walk(flow: FlowRef): Promise<Walk | null> {
+    return plan.draft ? ((await askOne('walked', (number) => ({ kind: 'walk', number, weather: [...weather.value], flow })))?.walk ?? null) : null
   }
 
   /** What the intents lose in a weather, of the plan as the grid's worker knows it; `blind`: before any probe has noticed. */
-  function storm(failed: Weather, blind = false): Promise<readonly Lost[] | null> {
-    return new Promise((resolve) => {
-      storms.set(thorough.send((number) => ({ kind: 'storm', number, weather: [...failed], blind })), resolve)
-    })
+  async function storm(failed: Weather, blind = false): Promise<readonly Lost[] | null> {
+    return (await askOne('stormed', (number) => ({ kind: 'storm', number, weather: [...failed], blind })))?.lost ?? null
   }
 
   /** Which flows opened and closed from one plan to another. */
-  function difference(before: Plan, after: Plan): Promise<readonly FlowChange[] | null> {
-    return new Promise((resolve) => {
-      differences.set(thorough.send((number) => ({ kind: 'difference', number, before: JSON.parse(JSON.stringify(before)), after: JSON.parse(JSON.stringify(after)) })), resolve)
-    })
+  async function difference(before: Plan, after: Plan): Promise<readonly FlowChange[] | null> {
+    return (await askOne('different', (number) => ({ kind: 'difference', number, before: toRaw(before), after: toRaw(after) })))?.flows ?? null
   }
 
   /** A line that is well, played until it was taken for dead many times. */
-  function alarms(probe: Probe, lossPct: number, seed: number): Promise<AlarmRun | null> {
-    return new Promise((resolve) => {
-      runs.set(thorough.send((number) => ({ kind: 'alarms', number, probe: structuredClone(toRaw(probe)), lossPct, seed })), resolve)
-    })
+  async function alarms(probe: Probe, lossPct: number, seed: number): Promise<AlarmRun | null> {
+    return (await askOne('alarmed', (number) => ({ kind: 'alarms', number, probe: toRaw(probe), lossPct, seed })))?.run ?? null
   }
 
   watch(() => plan.draft, (draft) => {

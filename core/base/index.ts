@@ -1,5 +1,6 @@
 export { ok, orNull, problem, refuse, unreachable } from './result'
 export type { Problem, Result } from './result'
-export { by, byId, byText, groupBy } from './order'
+export { by, byId, byText, countUpTo, groupBy } from './order'
+export { bitsWhere, eachShared, hasBit, setBit } from './bits'
 export { memoOn } from './memo'
 export { chance } from './chance'

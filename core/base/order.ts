@@ -34,3 +34,14 @@ export function byId<T extends { readonly id: string }>(items: readonly T[]): Ma
   for (const item of items) if (!map.has(item.id)) map.set(item.id, item)
   return map
 }
+
+/** How many items of a sorted list are not larger than a value, by halving. */
+export function countUpTo(sorted: readonly number[], value: number): number {
+  let [low, high] = [0, sorted.length]
+  while (low < high) {
+    const middle = (low + high) >> 1
+    if ((sorted[middle] as number) <= value) low = middle + 1
+    else high = middle
+  }
+  return low
+}

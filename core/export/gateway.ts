@@ -4,7 +4,7 @@
 // Source: nft(8), ip-batch as of ip(8), dnsmasq(8); RFC 3022 (masquerade), RFC 2131 (pools).
 import { formatIpv4, lastOf, maskOf, networkOf, parseIpv4, parsePrefix4, parseRange4, rangesWithout } from '#core/address'
 import { orNull } from '#core/base'
-import { indexPlan, type Network, type Plan, type PlanIndex, type PolicyRoute, type PortForward, type Rule, type Selector, type Service, type Tunnel, type Uplink } from '#core/model'
+import { indexPlan, linesInOrder, type Network, type Plan, type PlanIndex, type PolicyRoute, type PortForward, type Rule, type Selector, type Service, type Tunnel, type Uplink } from '#core/model'
 import { fixedAddresses, normalise } from '#core/policy'
 
 /** Name of the interface that carries a VLAN. */
@@ -32,7 +32,7 @@ interface Names {
 function namesOf(plan: Plan, deviceId: string): Names {
   const index = indexPlan(plan)
   const lans = plan.networks.filter((n) => n.routerId === deviceId).map((n) => lanName(n.vlan))
-  const lines = plan.uplinks.filter((u) => u.deviceId === deviceId).sort((a, b) => a.priority - b.priority)
+  const lines = linesInOrder(plan).filter((u) => u.deviceId === deviceId)
   const tunnels = plan.tunnels.filter((t) => t.deviceId === deviceId).map((tunnel, i) => ({ name: wgName(i + 1), tunnel }))
   return { index, lans: [...new Set(lans)], wans: lines.map((_, i) => wanName(i + 1)), lines, tunnels, choices: plan.policyRoutes.filter((r) => r.deviceId === deviceId) }
 }

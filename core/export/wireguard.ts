@@ -2,7 +2,7 @@
 // Method: the gateway's interface with every peer, and each peer's own file, seen from its side. Keys come from outside the plan.
 // Source: wg(8), wg-quick(8); 25519 keys as of RFC 7748 in base64 (RFC 4648).
 import { parseIpv4, parsePrefix4 } from '#core/address'
-import type { Peer, Plan, Tunnel } from '#core/model'
+import { canBeCalled, linesInOrder, type Peer, type Plan, type Tunnel } from '#core/model'
 
 /** Written where a key is not known or not asked for; `wg` refuses it, so that it cannot be overlooked. */
 export const KEY_WANTED = 'KEY-WANTED'
@@ -22,7 +22,7 @@ export function wireguardConf(tunnel: Tunnel, privateKey: string | null = null):
 /** Where the outside finds a tunnel's gateway: the address of the first line that can be called, or a name; null where nobody knows. */
 export function endpointOf(plan: Plan, tunnel: Tunnel): string | null {
   if (tunnel.publicName !== null) return `${tunnel.publicName}:${tunnel.listenPort}`
-  const line = [...plan.uplinks].sort((a, b) => a.priority - b.priority).find((u) => u.deviceId === tunnel.deviceId && u.outside === 'own' && (u.facts.modem !== 'routing' || u.facts.modemForwards))
+  const line = linesInOrder(plan).find((u) => u.deviceId === tunnel.deviceId && canBeCalled(u))
   const address = line?.facts.address?.split('/')[0]
   return address && parseIpv4(address).ok ? `${address}:${tunnel.listenPort}` : null
 }

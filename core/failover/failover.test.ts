@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { BLANK_UPLINK, type Probe } from '#core/model'
-import { comeback, detection, falseAlarmsPerYear, fitProbe, hoursToCap, jointAvailability, outage, playFailure, roundLoss, roundsToRun, sharedFates, simulateAlarms } from '.'
+import { comeback, detection, falseAlarmsPerYear, fitProbe, hoursToCap, jointAvailability, minutesWithout, outage, playFailure, roundLoss, roundsToRun, sharedFates, simulateAlarms } from '.'
 import { base } from '../../tests/plans'
 
 const probe = (more: Partial<Probe> = {}): Probe => ({ kind: 'icmp', targets: ['198.51.100.1'], quorum: 1, everyS: 5, timeoutS: 1, misses: 3, returns: 3, ...more })
@@ -84,6 +84,8 @@ describe('settings for a wish', () => {
 describe('two lines', () => {
   it('together fail as their product, and more often where they share a fate', () => {
     expect(jointAvailability(99, 99, false)).toBeCloseTo(99.99)
+    // A year of 525,960 minutes, one in ten thousand of them.
+    expect(minutesWithout(99.99)).toBeCloseTo(52.596)
     // 0.1 x 0.01 + 0.81 x 0.0001.
     expect(jointAvailability(99, 99, true)).toBeCloseTo(100 * (1 - 0.001081))
   })

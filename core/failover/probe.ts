@@ -104,6 +104,9 @@ export function jointAvailability(aPct: number, bPct: number, shared: boolean): 
   return 100 * (1 - (beta * Math.min(u, v) + (1 - beta) ** 2 * u * v))
 }
 
+/** Minutes of a year in which what works for so many % of it does not. Worked: 99.99 -> 52.6. */
+export const minutesWithout = (availablePct: number): number => ((1 - availablePct / 100) * YEAR_S) / 60
+
 /** Words that both lines lean on. */
 export const sharedFates = (a: Uplink, b: Uplink): string[] => a.fates.filter((fate) => b.fates.some((other) => other.trim().toLowerCase() === fate.trim().toLowerCase()))
 

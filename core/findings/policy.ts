@@ -2,16 +2,17 @@
 // Method: the reach grid against the intents; each rule against every pair of sides the plan can produce.
 // Source: first-match rule anomalies (shadowing) as any packet filter has them; no published figures used.
 import { ipv4, parsePrefix4 } from '#core/address'
+import { eachShared, hasBit } from '#core/base'
 import { findKnots } from '#core/ethernet'
-import { DARK, type Json, type PlanIndex, type Selector } from '#core/model'
-import { formatServices, intersect, isNothing, marksOf, minus, NOTHING, policiesOf, sidesOf, type CompiledPolicy } from '#core/policy'
+import { DARK, peerNamed, type Json, type PlanIndex, type Selector } from '#core/model'
+import { formatServices, intersect, isNothing, minus, NOTHING, policiesOf, sidesOf, type CompiledPolicy } from '#core/policy'
 import { GATEWAY, INTERNET, openSite, peerKey, verdictsOf, type FlowRef, type Grid, type IntentVerdict, type Site } from '#core/reach'
 import type { Draft, Finding } from './finding'
 
 export function nameOfKey(index: PlanIndex, key: string): string {
   if (key === GATEWAY) return 'Gateway'
   if (key === INTERNET) return 'Internet'
-  return index.networks.get(key)?.name ?? index.plan.tunnels.flatMap((t) => t.peers).find((p) => peerKey(p.id) === key)?.name ?? key
+  return index.networks.get(key)?.name ?? peerNamed(index.plan, key.slice(peerKey('').length))?.name ?? key
 }
 
 /** Devices whose trouble is already told as a knot or by an address finding; their lost intents are not told twice. */
@@ -52,7 +53,7 @@ function missingFindings(site: Site, verdicts: readonly IntentVerdict[], told: R
 export function nameOfThing(index: PlanIndex, id: string): string {
   const { uplinks, tunnels } = index.plan
   if (id.startsWith(DARK)) return `${nameOfThing(index, id.slice(DARK.length))}, beyond the line`
-  const named = uplinks.find((u) => u.id === id) ?? tunnels.find((t) => t.id === id) ?? tunnels.flatMap((t) => t.peers).find((p) => p.id === id)
+  const named = uplinks.find((u) => u.id === id) ?? tunnels.find((t) => t.id === id) ?? peerNamed(index.plan, id)
   if (named) return named.name
   const device = index.devices.get(id)
   if (device) return device.name
@@ -70,30 +71,25 @@ const MOST_STEPS = { list: 15_000_000, rule: 2_000_000 }
  */
 function eatersOf(compiled: CompiledPolicy, i: number, from: readonly Uint32Array[], to: readonly Uint32Array[], spent: { steps: number }): Set<number> | null {
   const { rule, services } = compiled.rules[i] as CompiledPolicy['rules'][number]
-  const word = i >> 5
-  const bit = 1 << (i & 31)
   const eaten = new Set<number>()
   const most = Math.min(spent.steps + MOST_STEPS.rule, MOST_STEPS.list)
   let tried = 0
   for (const a of from) {
-    if (((a[word] as number) & bit) === 0) continue
+    if (!hasBit(a, i)) continue
     for (const b of to) {
-      if (((b[word] as number) & bit) === 0) continue
+      if (!hasBit(b, i)) continue
       tried++
-      spent.steps += word + 1
+      spent.steps += (i >> 5) + 1
       if (spent.steps > most) return null
       let open = services
-      for (let w = 0; w <= word && !isNothing(open); w++) {
-        let both = (a[w] as number) & (b[w] as number)
-        if (w === word) both &= bit - 1
-        for (; both !== 0 && !isNothing(open); both &= both - 1) {
-          const n = (w << 5) + 31 - Math.clz32(both & -both)
-          const earlier = compiled.rules[n] as CompiledPolicy['rules'][number]
-          if (earlier.rule.chain !== rule.chain || isNothing(intersect(open, earlier.services))) continue
-          eaten.add(n)
-          open = minus(open, earlier.services)
-        }
-      }
+      eachShared(a, b, (n) => {
+        const earlier = compiled.rules[n] as CompiledPolicy['rules'][number]
+        if (n >= i) return false
+        if (earlier.rule.chain !== rule.chain || isNothing(intersect(open, earlier.services))) return true
+        eaten.add(n)
+        open = minus(open, earlier.services)
+        return !isNothing(open)
+      })
       if (!isNothing(open)) return null
     }
   }
@@ -106,10 +102,10 @@ function shadowFindings(index: PlanIndex): Draft[] {
   const sides = sidesOf(index)
   return [...policiesOf(index).values()].flatMap((compiled) => {
     const { policy } = compiled
-    const marks = sides.filter((s) => s.via !== 'self').map((side) => marksOf(compiled, side))
+    const marks = sides.filter((s) => s.via !== 'self').map((side) => compiled.marks(side))
     const from = distinctBits(marks.map((m) => m.from))
     const to = distinctBits(marks.map((m) => m.to))
-    const self = [marksOf(compiled, { via: 'self', address: ipv4(0) }).to]
+    const self = [compiled.marks({ via: 'self', address: ipv4(0) }).to]
     const spent = { steps: 0 }
     return policy.rules.flatMap((rule, i): Draft[] => {
       const eaten = isNothing(compiled.rules[i]?.services ?? NOTHING) ? null : eatersOf(compiled, i, from, rule.chain === 'input' ? self : to, spent)

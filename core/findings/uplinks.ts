@@ -6,7 +6,7 @@
 import { overlaps, parseIpv4, parsePrefix4, spaceOf, type Prefix4 } from '#core/address'
 import { orNull } from '#core/base'
 import { falseAlarmsPerYear, fitProbe, hoursToCap, outage, sharedFates } from '#core/failover'
-import { modelOf, type PlanIndex, type Tunnel, type Uplink } from '#core/model'
+import { canBeCalled, linesInOrder, modelOf, type PlanIndex, type Tunnel, type Uplink } from '#core/model'
 import { isNothing, prefixesOf } from '#core/policy'
 import { faceOf, GATEWAY, INTERNET, peerKey, type Grid } from '#core/reach'
 import { draft, set, type Draft, type Finding } from './finding'
@@ -44,7 +44,7 @@ function probeFindings(index: PlanIndex, line: Uplink, next: Uplink): Draft[] {
 
 function lineFindings(index: PlanIndex): Draft[] {
   const { plan } = index
-  const lines = [...plan.uplinks].sort((a, b) => a.priority - b.priority)
+  const lines = linesInOrder(plan)
   const out: Draft[] = []
   lines.forEach((line, i) => {
     const next = lines.slice(i + 1).find((other) => other.deviceId === line.deviceId)
@@ -62,8 +62,6 @@ function lineFindings(index: PlanIndex): Draft[] {
   })
   return out
 }
-
-const canBeCalled = (u: Uplink): boolean => u.outside === 'own' && (u.facts.modem !== 'routing' || u.facts.modemForwards)
 
 function callFindings(index: PlanIndex, tunnel: Tunnel): Draft[] {
   const diallers = tunnel.peers.filter((p) => p.endpoint === null)

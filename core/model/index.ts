@@ -1,10 +1,12 @@
 export { DARK, PLAN_FORMAT, PLAN_VERSION } from './plan'
 export type {
-  Brief, Building, CableRun, CopperCategory, Device, DhcpOptions, Equipment, Existing, FarSite, FibreGrade, Fixed, Intent, LineFacts, Link,
-  Medium, NeedLine, Network, OpticName, Peer, Plan, Policy, PolicyRoute, Port, PortForward, PortMode, PortRef, PortTemplate, Probe, Protocol, Room, Rule, Selector, Service, ServiceEntry,
-  SiteFacts, Span, Ssid, StaticRoute, TextRange, Tunnel, Uplink, Weather,
+  Brief, Building, CableRun, CopperCategory, Device, DhcpOptions, Equipment, Existing, FarSite, FibreGrade, Fixed, Link, Medium, NeedLine, Network, OpticName, Plan, Port, PortMode, PortRef,
+  PortTemplate, Room, SiteFacts, Span, Ssid, TextRange, Weather,
 } from './plan'
-export { endsOf, farEnd, findPort, indexPlan, isEnd, isRadio, isVlanAware, modelOf, portKey, specOf, tags, vidsOf } from './lookup'
+export { isEndpoint, isPublicKey } from './lines'
+export type { LineFacts, Peer, PortForward, Probe, StaticRoute, Tunnel, Uplink } from './lines'
+export type { Intent, Policy, PolicyRoute, Protocol, Rule, Selector, Service, ServiceEntry } from './rules'
+export { canBeCalled, endsOf, farEnd, findPort, indexPlan, isEnd, isRadio, isVlanAware, linesInOrder, modelOf, peerNamed, portKey, signOf, specOf, tags, vidsOf } from './lookup'
 export type { PlanIndex } from './lookup'
 export { applyChanges, changesBetween } from './change'
 export type { Change, Json } from './change'
@@ -17,5 +19,5 @@ export { BLANK_BRIEF, BLANK_FACTS, BLANK_LINK, BLANK_NETWORK, BLANK_PORT, BLANK_
 export { layAllotments, moveNetwork, networkIn, placeNetwork, proposeSubnets } from './allot'
 export type { Allotment, AllotOptions } from './allot'
 export { addressInfrastructure, layTemplate, portsOfModel, setPorts, spanOf, templateFrom } from './bulk'
-export { addDevice, addLine, blankPlan, connect, disconnect, portNamed, removeDevice, removeLine, USUAL_SERVICES } from './wire'
+export { addDevice, addLine, addPeer, addTunnel, blankPlan, connect, disconnect, portNamed, removeDevice, removeLine, USUAL_SERVICES } from './wire'
 export type { NewDevice } from './wire'

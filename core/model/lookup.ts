@@ -1,7 +1,9 @@
 import { byId, memoOn } from '#core/base'
 import { modelNamed, portSpec } from './catalogue'
 import type { Model, PortGroup } from './product'
-import type { Device, Link, Network, Plan, Port, PortMode, PortRef, Service, Ssid } from './plan'
+import type { Peer, Uplink } from './lines'
+import type { Device, Link, Network, Plan, Port, PortMode, PortRef, Ssid } from './plan'
+import type { Selector, Service } from './rules'
 
 /** The plan's things by id, made once per plan. Dangling references come out as undefined, never as a throw. */
 export interface PlanIndex {
@@ -100,3 +102,14 @@ export function isEnd(device: Device): boolean {
 export function isRadio(device: Device): boolean {
   return device.kind === 'access-point' || device.kind === 'bridge-radio' || device.kind === 'extender'
 }
+
+/** The lines of a plan, first choice first. */
+export const linesInOrder = (plan: Pick<Plan, 'uplinks'>): Uplink[] => [...plan.uplinks].sort((a, b) => a.priority - b.priority)
+
+/** True where somebody outside can call the gateway over a line while it is well. */
+export const canBeCalled = (uplink: Uplink): boolean => uplink.outside === 'own' && (uplink.facts.modem !== 'routing' || uplink.facts.modemForwards)
+
+export const peerNamed = (plan: Plan, id: string): Peer | undefined => plan.tunnels.flatMap((t) => t.peers).find((p) => p.id === id)
+
+/** A selector as one text: equal for those that say the same, whatever the order of their keys. */
+export const signOf = (s: Selector): string => `${s.kind} ${'id' in s ? s.id : 'prefix' in s ? s.prefix : ''}`

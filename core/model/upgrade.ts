@@ -1,7 +1,8 @@
 // Question: what does a plan of an older version say in the words of today?
 // Method: what a later version added is filled with what the older one meant by not saying it.
 // Source: docs/file-formats.md, which lists the versions.
-import { PLAN_VERSION, type Brief, type Fixed, type LineFacts, type Link, type Network, type Port, type SiteFacts, type Uplink } from './plan'
+import type { LineFacts, Uplink } from './lines'
+import { PLAN_VERSION, type Brief, type Fixed, type Link, type Network, type Port, type SiteFacts } from './plan'
 
 export const BLANK_BRIEF: Brief = { buildings: [], spans: [], rooms: [], needs: [], far: [], existing: [], equipment: [], otherWay: '' }
 export const BLANK_SITE: Omit<SiteFacts, 'name' | 'supernet'> = {

@@ -1,10 +1,13 @@
 // Question: how does a plan grow: a device more, a cable between two ports, a line from a provider?
 // Method: each step gives the whole plan anew, or says why it cannot be done; what hangs on a removed thing goes with it.
 // Source: none; a port takes one plug, an access point's radio takes many stations.
-import { ok, problem, refuse, type Problem, type Result } from '#core/base'
+import { contains, formatIpv4, ipv4, networkOf, parseIpv4, parsePrefix4, usable } from '#core/address'
+import { ok, orNull, problem, refuse, type Problem, type Result } from '#core/base'
 import { portsOfModel } from './bulk'
 import { findPort, indexPlan, portKey } from './lookup'
-import { PLAN_FORMAT, PLAN_VERSION, type Device, type Link, type Medium, type Plan, type Port, type PortRef, type Service, type Uplink } from './plan'
+import { PLAN_FORMAT, PLAN_VERSION, type Device, type Link, type Medium, type Plan, type Port, type PortRef } from './plan'
+import type { Peer, Tunnel, Uplink } from './lines'
+import type { Service } from './rules'
 import { freshId } from './propose'
 import { BLANK_BRIEF, BLANK_FACTS, BLANK_LINK, BLANK_PORT, BLANK_SITE, BLANK_UPLINK } from './upgrade'
 
@@ -144,4 +147,33 @@ export function removeLine(plan: Plan, uplinkId: string): Plan {
   if (!uplink) return plan
   const isItsOwn = (l: Link) => l.medium.kind === 'line' && [l.a, l.b].some((r) => r.deviceId === uplink.deviceId && r.portId === uplink.portId)
   return { ...plan, uplinks: plan.uplinks.filter((u) => u.id !== uplinkId), links: plan.links.filter((l) => !isItsOwn(l)) }
+}
+
+/** Where new tunnels have their addresses: the last /16 of 10.0.0.0/8 (RFC 1918), which sites seldom use (common practice). */
+const tunnelBlock = (n: number): string => `10.255.${n % 256}.1/24`
+
+/** A tunnel on the first gateway, with nobody in it; null where there is no gateway. */
+export function addTunnel(plan: Plan): { readonly plan: Plan; readonly id: string } | null {
+  const gateway = plan.devices.find((d) => d.kind === 'gateway')
+  if (!gateway) return null
+  const n = plan.tunnels.length
+  const id = freshId(plan.tunnels, 'tunnel')
+  const tunnel: Tunnel = { id, name: `Tunnel ${n + 1}`, deviceId: gateway.id, publicName: null, address: tunnelBlock(n), listenPort: 51_820 + n, mtu: 1420, publicKey: null, peers: [] }
+  return { plan: { ...plan, tunnels: [...plan.tunnels, tunnel] }, id }
+}
+
+/** A person's peer with the lowest free address of the tunnel. Errors: no-room, where every address is given. */
+export function addPeer(plan: Plan, tunnelId: string): Result<{ readonly plan: Plan; readonly id: string }> {
+  const tunnel = plan.tunnels.find((t) => t.id === tunnelId)
+  const [base = '', length = ''] = tunnel?.address.split('/') ?? []
+  const own = orNull(parseIpv4(base))
+  if (!tunnel || own === null) return refuse(problem('no-room', '', { block: tunnel?.address ?? '' }))
+  const hosts = usable({ base: networkOf(own, Number(length)), length: Number(length) })
+  const taken = tunnel.peers.flatMap((p) => p.allowed).flatMap((text) => orNull(parsePrefix4(text)) ?? [])
+  let free = hosts.from
+  while (free <= hosts.to && (free === own || taken.some((p) => p.length > 0 && contains(p, free)))) free = ipv4(free + 1)
+  if (free > hosts.to) return refuse(problem('no-room', '', { block: tunnel.address }))
+  const id = freshId(plan.tunnels.flatMap((t) => t.peers), 'peer')
+  const peer: Peer = { id, name: `Peer ${tunnel.peers.length + 1}`, kind: 'person', publicKey: null, allowed: [`${formatIpv4(free)}/32`], theirAllowed: [], endpoint: null, keepaliveS: null }
+  return ok({ plan: { ...plan, tunnels: plan.tunnels.map((t) => (t.id === tunnelId ? { ...t, peers: [...t.peers, peer] } : t)) }, id })
 }

@@ -6,7 +6,7 @@ import { contains, overlaps, parseIpv4, parsePrefix4, type Prefix4 } from '#core
 import { analyse } from '#core/findings'
 import { site, the, type LoosePlan } from '../../tests/plans'
 import {
-  addDevice, addLine, addressInfrastructure, blankPlan, PLAN_VERSION, connect, disconnect, layAllotments, layTemplate, MODELS, modelNamed, moveNetwork, namesIn, placeNetwork, portNamed, portSpec, portsOfModel, proposeSubnets, removeDevice, removeLine, setPorts, spanOf, templateFrom, upgradePlan, type Network, type Plan,
+  addDevice, addLine, addPeer, addressInfrastructure, addTunnel, isEndpoint, isPublicKey, blankPlan, PLAN_VERSION, connect, disconnect, layAllotments, layTemplate, MODELS, modelNamed, moveNetwork, namesIn, placeNetwork, portNamed, portSpec, portsOfModel, proposeSubnets, removeDevice, removeLine, setPorts, spanOf, templateFrom, upgradePlan, type Network, type Plan,
 } from '.'
 
 const prefix = (text: string): Prefix4 => {
@@ -189,6 +189,30 @@ describe('a plan of an older version', () => {
     expect(raised.version).toBe(PLAN_VERSION)
     expect({ ...raised, brief: now.brief, uplinks: now.uplinks }).toEqual(now)
     expect(upgradePlan(raised as unknown as Record<string, unknown>)).toBe(raised)
+  })
+})
+
+describe('tunnels that grow', () => {
+  it('each peer gets the lowest free address, the last is told that there is no room', () => {
+    const begun = addTunnel(site())
+    if (!begun) throw new Error('no gateway')
+    let plan: Plan = { ...begun.plan, tunnels: begun.plan.tunnels.map((t) => ({ ...t, address: '10.255.0.2/29' })) }
+    const given: string[] = []
+    for (let made = addPeer(plan, begun.id); made.ok; made = addPeer(plan, begun.id)) {
+      plan = made.value.plan
+      given.push(plan.tunnels[0]?.peers.at(-1)?.allowed[0] ?? '')
+    }
+    // A /29 has six hosts (RFC 1878); the gateway has one of them.
+    expect(given).toEqual(['10.255.0.1/32', '10.255.0.3/32', '10.255.0.4/32', '10.255.0.5/32', '10.255.0.6/32'])
+    expect(new Set(plan.tunnels[0]?.peers.map((p) => p.id)).size).toBe(5)
+    expect(addPeer(plan, begun.id)).toMatchObject({ ok: false, problems: [{ code: 'no-room' }] })
+    expect(addTunnel({ ...plan, devices: [] })).toBeNull()
+  })
+  it('keys and endpoints are read by their form', () => {
+    // The public key of RFC 7748 section 6.1 in base64.
+    expect(isPublicKey('hSDwCYkwp1R0i33ctD73Wg2/Og0mOBr066SpjqqbTmo=')).toBe(true)
+    for (const bad of ['', 'hSDwCYkwp1R0i33ctD73Wg2/Og0mOBr066SpjqqbTmp=', 'hSDwCYkwp1R0i33ctD73Wg2/Og0mOBr066SpjqqbTmo']) expect(isPublicKey(bad)).toBe(false)
+    expect(['vpn.example:51820', '[2001:db8::1]:51820', 'vpn.example', 'vpn.example:70000', 'a b:1'].map(isEndpoint)).toEqual([true, true, false, false, false])
   })
 })
 

@@ -2,7 +2,7 @@
 // Method: one rule for each pair of ends that the intents name, with all their services; what another rule of the list already
 // lets through is left out. All of them accept, so that their order does not matter; it is that of the intents.
 // Source: default deny with explicit permissions, as NIST SP 800-41 revision 1, section 4.1, recommends.
-import type { Intent, PlanIndex, Rule, Selector } from '#core/model'
+import { signOf, type Intent, type PlanIndex, type Rule, type Selector } from '#core/model'
 import { covers } from './sides'
 import { isNothing, minus, servicesOf } from './services'
 
@@ -11,8 +11,6 @@ export interface Compiled {
   /** Intents that it serves. */
   readonly intentIds: readonly string[]
 }
-
-const textOf = (s: Selector): string => `${s.kind} ${'id' in s ? s.id : 'prefix' in s ? s.prefix : ''}`
 
 /** An intent between hosts of one network asks nothing of the gateway. */
 const isInner = (index: PlanIndex, { from, to }: Intent): boolean => {
@@ -25,7 +23,7 @@ export function compileIntents(index: PlanIndex, intents: readonly Intent[]): Co
   const groups = new Map<string, { readonly from: Selector; readonly to: Selector; readonly members: Intent[] }>()
   for (const intent of intents) {
     if (isInner(index, intent) || intent.from.kind === 'gateway') continue
-    const key = `${textOf(intent.from)} > ${textOf(intent.to)}`
+    const key = `${signOf(intent.from)} > ${signOf(intent.to)}`
     const known = groups.get(key)
     if (known) known.members.push(intent)
     else groups.set(key, { from: intent.from, to: intent.to, members: [intent] })

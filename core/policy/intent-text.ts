@@ -12,6 +12,8 @@ import { parsePrefix4 } from '#core/address'
 import { ok, problem, refuse, type Problem, type Result } from '#core/base'
 import type { Intent, Selector } from '#core/model'
 
+/** Characters of an id at most, as a plan has it. */
+const MOST_ID = 80
 const RESERVED = ['any', 'inside', 'internet', 'gateway', 'device', 'tunnel', 'peer', 'network']
 
 function selectorText(s: Selector): string {
@@ -56,6 +58,14 @@ class Reader {
     this.at += found.length
     return found
   }
+  /** Takes an id: a word that a plan can hold as one. */
+  id(wanted: string): string {
+    this.space()
+    const start = this.at
+    const found = this.word(wanted)
+    if (found.includes('/') || found.length > MOST_ID) throw this.wrong(wanted, start)
+    return found
+  }
   sign(sign: string): void {
     this.space()
     if (!this.text.startsWith(sign, this.at)) throw this.wrong(`"${sign}"`)
@@ -80,17 +90,17 @@ function readSelector(r: Reader): Selector {
   const start = r.at
   const word = r.word('who: any, inside, internet, gateway, a network, a prefix, or device, tunnel, peer with an id')
   if (word === 'any' || word === 'inside' || word === 'internet' || word === 'gateway') return { kind: word }
-  if (word === 'device' || word === 'tunnel' || word === 'peer' || word === 'network') return { kind: word, id: r.word(`the id of a ${word}`) }
+  if (word === 'device' || word === 'tunnel' || word === 'peer' || word === 'network') return { kind: word, id: r.id(`the id of a ${word}`) }
   if (!word.includes('/')) return { kind: 'network', id: word }
   if (!parsePrefix4(word).ok) throw r.wrong('an IPv4 prefix', start)
   return { kind: 'prefix', prefix: word }
 }
 
 function list(r: Reader, wanted: string): string[] {
-  const out = [r.word(wanted)]
+  const out = [r.id(wanted)]
   while (r.sees(',')) {
     r.sign(',')
-    out.push(r.word(wanted))
+    out.push(r.id(wanted))
   }
   return out
 }
@@ -98,7 +108,7 @@ function list(r: Reader, wanted: string): string[] {
 function readLine(text: string, line: number): Intent | null {
   const r = new Reader(text, line)
   if (r.done || r.sees('#')) return null
-  const id = r.word('the name of an intent')
+  const id = r.id('the name of an intent')
   r.sign(':')
   const from = readSelector(r)
   r.sign('->')

@@ -3,7 +3,7 @@
 // kept as bits, so that only those that speak of both are met.
 // Source: first-match semantics as of any packet filter with terminal verdicts (nftables' accept and drop).
 import { contains, ipv4, networkOf, parseIpv4, parsePrefix4, type Ipv4, type Prefix4 } from '#core/address'
-import { memoOn, orNull } from '#core/base'
+import { countUpTo, eachShared, memoOn, orNull, setBit } from '#core/base'
 import type { PlanIndex, Policy, Rule, Selector } from '#core/model'
 import { EVERYTHING, intersect, isNothing, minus, NOTHING, servicesOf, union, type ServiceSet } from './services'
 
@@ -110,7 +110,6 @@ const looksAt = (selector: Selector): 'via' | 'address' | 'both' =>
 /** Answers which rules of a list speak of a side: what is said of its interface, and of each prefix its address lies in, is found once. */
 function marker(index: PlanIndex, policy: Policy): (side: Side) => Marks {
   const length = (policy.rules.length + 31) >> 5
-  const set = (words: Uint32Array, i: number) => void (words[i >> 5] = (words[i >> 5] as number) | (1 << (i & 31)))
   const spoken = policy.rules.map((rule) => ({ from: rule.from, to: rule.chain === 'input' ? ANY : rule.to }))
   const which = (end: End, sort: ReturnType<typeof looksAt>) => spoken.flatMap((s, i) => (looksAt(s[end]) === sort ? [{ i, speaks: matcherOf(index, s[end]) }] : []))
   const ofVia = { from: which('from', 'via'), to: which('to', 'via') }
@@ -129,7 +128,7 @@ function marker(index: PlanIndex, policy: Policy): (side: Side) => Marks {
     if (held) return held
     const bits = (end: End) => {
       const words = new Uint32Array(length)
-      for (const { i, speaks } of ofVia[end]) if (speaks({ via, address: ipv4(0) })) set(words, i)
+      for (const { i, speaks } of ofVia[end]) if (speaks({ via, address: ipv4(0) })) setBit(words, i)
       return words
     }
     const made = { id: vias.size, from: bits('from'), to: bits('to') }
@@ -141,7 +140,7 @@ function marker(index: PlanIndex, policy: Policy): (side: Side) => Marks {
     if (held) return held
     const bits = (end: End) => {
       const words = new Uint32Array(length)
-      for (const p of inside) for (const i of named[end].get(nameOf(prefixes[p] as Prefix4)) ?? []) set(words, i)
+      for (const p of inside) for (const i of named[end].get(nameOf(prefixes[p] as Prefix4)) ?? []) setBit(words, i)
       return words
     }
     const made = { from: bits('from'), to: bits('to') }
@@ -157,7 +156,7 @@ function marker(index: PlanIndex, policy: Policy): (side: Side) => Marks {
     const place = placeBits(number, inside)
     const join = (end: End) => {
       const words = via[end].map((word, w) => word | (place[end][w] as number))
-      for (const { i, speaks } of ofBoth[end]) if (speaks(side)) set(words, i)
+      for (const { i, speaks } of ofBoth[end]) if (speaks(side)) setBit(words, i)
       return words
     }
     const made = { id: known.size, from: join('from'), to: join('to') }
@@ -165,9 +164,6 @@ function marker(index: PlanIndex, policy: Policy): (side: Side) => Marks {
     return made
   }
 }
-
-/** Which rules of a list speak of a side. */
-export const marksOf = (compiled: CompiledPolicy, side: Side): Marks => compiled.marks(side)
 
 /** Largest number of sides for which pairs are told apart by one number. */
 const SIDES = 2 ** 26
@@ -187,18 +183,15 @@ export function decide(compiled: CompiledPolicy, chain: Rule['chain'], from: Sid
 function decideFresh(compiled: CompiledPolicy, chain: Rule['chain'], from: Uint32Array, to: Uint32Array): Decision[] {
   const decisions: Decision[] = []
   let open: ServiceSet = EVERYTHING
-  for (let w = 0; w < from.length; w++) {
-    for (let bits = (from[w] as number) & (to[w] as number); bits !== 0; bits &= bits - 1) {
-      const entry = compiled.rules[(w << 5) + 31 - Math.clz32(bits & -bits)] as Entry
-      if (entry.rule.chain !== chain) continue
-      const taken = intersect(open, entry.services)
-      if (isNothing(taken)) continue
-      decisions.push({ rule: entry.rule, action: entry.rule.action, services: taken })
-      open = minus(open, taken)
-      if (isNothing(open)) return decisions
-    }
-  }
-  decisions.push({ rule: null, action: compiled.policy[chain], services: open })
+  eachShared(from, to, (i) => {
+    const entry = compiled.rules[i] as Entry
+    const taken = entry.rule.chain === chain ? intersect(open, entry.services) : NOTHING
+    if (isNothing(taken)) return true
+    decisions.push({ rule: entry.rule, action: entry.rule.action, services: taken })
+    open = minus(open, taken)
+    return !isNothing(open)
+  })
+  if (!isNothing(open)) decisions.push({ rule: null, action: compiled.policy[chain], services: open })
   return decisions
 }
 
@@ -282,16 +275,7 @@ function numbersBy(prefixes: readonly Prefix4[]): Numbering {
     numbers.set(name, known)
     stretches.push(known)
   }
-  const around = (address: Ipv4): Around => {
-    let [low, high] = [0, edges.length]
-    while (low < high) {
-      const middle = (low + high) >> 1
-      if ((edges[middle] as number) <= address) low = middle + 1
-      else high = middle
-    }
-    return stretches[low] as Around
-  }
-  return { prefixes, around }
+  return { prefixes, around: (address) => stretches[countUpTo(edges, address)] as Around }
 }
 
 /** Numbers by which addresses differ at all, and by which they differ in their way alone. */

@@ -3,6 +3,7 @@
 // each group gives one test that nothing else passes; each serving network gives one test of its DHCP.
 import type { Intent, Plan, Selector, Weather } from '#core/model'
 import { indexPlan, type PlanIndex } from '#core/model'
+import { nameOfKey } from '#core/findings'
 import { formatServices, isNothing, intersect, servicesOf } from '#core/policy'
 import { GATEWAY, gridOf, INTERNET, openSite, peerKey, type Cell, type Grid, type Site } from '#core/reach'
 
@@ -87,8 +88,7 @@ function leaseSeen(site: Site, test: AcceptanceTest): Observation {
 
 function othersSeen(site: Site, grid: Grid, test: AcceptanceTest): Observation {
   const leaks = grid.cells.filter((c) => c.from === test.from && c.judged && !isNothing(c.excess))
-  const name = (key: string) => site.index.networks.get(key)?.name ?? site.index.plan.tunnels.flatMap((t) => t.peers).find((p) => peerKey(p.id) === key)?.name ?? (key === INTERNET ? 'Internet' : 'Gateway')
-  const value = leaks.map((c) => `${name(c.to)}: ${formatServices(c.excess)}`).join('; ')
+  const value = leaks.map((c) => `${nameOfKey(site.index, c.to)}: ${formatServices(c.excess)}`).join('; ')
   return { testId: test.id, passed: leaks.length === 0, value: leaks.length === 0 ? 'nothing else passes' : value }
 }
 

@@ -2,13 +2,13 @@
 // Method: places that no wire, route or mask tells apart share a way, which is walked once for each pair of ways; on it, places
 // that no rule or intent (as bits) tells apart are one kind. The exact service set of every pair of kinds is gathered to one cell
 // for each pair of networks, peers, the gateway and the internet.
-import { contains, ipv4, lastOf, parseIpv4, parsePrefix4, spaceOf, type Ipv4, type Range4 } from '#core/address'
+import { contains, ipv4, lastOf, parseIpv4, parsePrefix4, spaceOf, type Ipv4 } from '#core/address'
 import type { Intent, PlanIndex, Selector, Weather } from '#core/model'
-import { cutPoints, EVERYTHING, intersect, isNothing, marksOf, minus, NOTHING, pay, rulesIn, sample, servicesOf, tellApart, tellWaysApart, union, type CompiledPolicy, type Marks, type ServiceSet } from '#core/policy'
-import { groupBy, memoOn } from '#core/base'
-import { roomOf } from '#core/ethernet'
+import { cutPoints, EVERYTHING, intersect, isNothing, minus, NOTHING, pay, rulesIn, sample, servicesOf, union, type CompiledPolicy, type ServiceSet } from '#core/policy'
+import { bitsWhere, eachShared, memoOn } from '#core/base'
 import type { Endpoint } from './endpoints'
-import { flowBetween, openSite, type Party, type Site } from './passage'
+import { firstOfEach, meet, partsOf, sharedBits, Speech, waysOf, type Kind, type Place, type Subject, type Way } from './kinds'
+import { flowBetween, openSite, type Site } from './passage'
 
 /** Row and column keys: a network id, or one of these. */
 export const GATEWAY = 'gateway'
@@ -57,27 +57,6 @@ export interface Grid {
 }
 
 const PUBLIC_SAMPLE = 0xc6336407 // 198.51.100.7, a documentation address (RFC 5737) that stands for any host outside
-
-/** A party with one address for each stretch that the plan tells apart. */
-interface Subject {
-  readonly party: Party
-  readonly id: string
-  readonly addresses: readonly Ipv4[]
-}
-
-function firstOfEach(ranges: readonly Range4[], cuts: readonly number[]): Ipv4[] {
-  return ranges.flatMap((range) => {
-    let [low, high] = [0, cuts.length]
-    while (low < high) {
-      const middle = (low + high) >> 1
-      if ((cuts[middle] as number) <= range.from) low = middle + 1
-      else high = middle
-    }
-    const found = [range.from]
-    for (let i = low; i < cuts.length && (cuts[i] as number) <= range.to; i++) found.push(ipv4(cuts[i] as number))
-    return found
-  })
-}
 
 const subjectOf = (endpoint: Endpoint, cuts: readonly number[]): Subject => ({
   party: { kind: 'endpoint', endpoint }, id: endpoint.id, addresses: firstOfEach(endpoint.ranges, cuts),
@@ -199,53 +178,6 @@ export function computeGrid(index: PlanIndex, weather: Weather): Grid {
   return gridOf(openSite(index, weather))
 }
 
-/** One address of one subject. */
-interface Place {
-  readonly subject: Subject
-  readonly address: Ipv4
-}
-/** Places that nothing tells apart: the first of them stands for all, the second for the others where the first meets itself. */
-interface Kind extends Place {
-  other: Place | null
-  /** The kind whose bits hold for it: itself, or the first of those it is made of. */
-  readonly bits: Kind | null
-}
-/** Kinds that take the same way to everywhere; only rules and intents tell them apart. */
-interface Way {
-  readonly kinds: readonly Kind[]
-  /** All of them as one. */
-  readonly whole: Kind
-}
-
-function merged(kinds: readonly Kind[]): Kind {
-  const [first] = kinds as [Kind]
-  if (kinds.length === 1) return first
-  return { subject: first.subject, address: first.address, bits: first, other: kinds.find((k) => k.subject.id !== first.subject.id) ?? kinds.find((k) => k.other)?.other ?? null }
-}
-
-/** The ways of a list of subjects, and on each the kinds. `named`: devices that an intent speaks of by name. */
-function waysOf(site: Site, subjects: readonly Subject[], named: ReadonlySet<string>): Way[] {
-  const [numberOf, wayOf] = [tellApart(site.index), tellWaysApart(site.index)]
-  const ways = new Map<string, Map<string, Kind>>()
-  for (const subject of subjects) {
-    const { party } = subject
-    const own = party.kind === 'endpoint'
-      ? `${party.endpoint.wants} ${roomOf(site.fabric, party.endpoint.node)} ${party.endpoint.prefixLength} ${party.endpoint.gateway} ${party.endpoint.how === 'link-local'} ${party.endpoint.isolatedOn}`
-      : subject.id
-    const name = party.kind === 'endpoint' && named.has(party.endpoint.deviceId) ? party.endpoint.deviceId : ''
-    for (const address of subject.addresses) {
-      const way = `${own} ${wayOf(address)}`
-      const kinds = ways.get(way) ?? new Map<string, Kind>()
-      ways.set(way, kinds)
-      const key = `${name} ${numberOf(address)}`
-      const known = kinds.get(key)
-      if (!known) kinds.set(key, { subject, address, other: null, bits: null })
-      else if (known.other === null && known.subject.id !== subject.id) known.other = { subject, address }
-    }
-  }
-  return [...ways.values()].map((kinds) => ({ kinds: [...kinds.values()], whole: merged([...kinds.values()]) }))
-}
-
 /** Every ordered pair of ways that the grid tells of: hosts with each other, with the gateway, with peers and with the world outside. */
 function eachWay(site: Site, intents: readonly Intent[], look: (from: Way, to: Way) => void): void {
   const cuts = cutPoints(site.index)
@@ -282,50 +214,6 @@ function eachWay(site: Site, intents: readonly Intent[], look: (from: Way, to: W
   for (const out of world) for (const gateway of border ? gatewayOf(border) : []) both(out, gateway)
 }
 
-type Bits = Pick<Marks, 'from' | 'to'>
-
-/** Which items of one list (of rules, of intents) speak of each kind, and of any kind of a way. */
-class Speech {
-  private readonly known = new Map<Kind, Bits>()
-  private readonly ofWays = new Map<Way, Bits>()
-  constructor(private readonly bitsAt: (place: Place) => Bits) {}
-  of(kind: Kind): Bits {
-    const own = kind.bits ?? kind
-    let bits = this.known.get(own)
-    if (!bits) this.known.set(own, (bits = this.bitsAt(own)))
-    return bits
-  }
-  ofWay(way: Way): Bits {
-    let bits = this.ofWays.get(way)
-    if (bits) return bits
-    const all = way.kinds.map((kind) => this.of(kind))
-    const any = (end: keyof Bits) => all.reduce((sum, b) => (b[end].forEach((word, i) => (sum[i] = (sum[i] as number) | word)), sum), new Uint32Array(all[0]?.[end].length ?? 0))
-    this.ofWays.set(way, (bits = { from: any('from'), to: any('to') }))
-    return bits
-  }
-}
-
-/** A list's items that speak of both ends of a pair of ways; null where there are none. */
-interface Shared {
-  readonly a: Speech
-  readonly b: Speech
-  readonly bits: Uint32Array
-}
-function sharedBits(a: Speech, from: Way, b: Speech, to: Way): Shared | null {
-  const [x, y] = [a.ofWay(from).from, b.ofWay(to).to]
-  let any = 0
-  for (let i = 0; i < x.length; i++) any |= (x[i] as number) & (y[i] as number)
-  return any === 0 ? null : { a, b, bits: x.map((word, i) => word & (y[i] as number)) }
-}
-
-/** The kinds of a way, as far as what both ends share tells them apart. */
-function partsOf(way: Way, shared: readonly Shared[], end: keyof Bits): Kind[] {
-  if (shared.length === 0 || way.kinds.length === 1) return [way.whole]
-  const words = shared.flatMap(({ a, b, bits }) => [...bits.keys()].flatMap((w) => (bits[w] === 0 ? [] : [{ speech: end === 'from' ? a : b, w, mask: bits[w] as number }])))
-  const keyed = groupBy(way.kinds, (kind) => words.map(({ speech, w, mask }) => (speech.of(kind)[end][w] as number) & mask).join())
-  return [...keyed.values()].map(merged)
-}
-
 /** A pair of kinds, the places that stand for it, and what passes between them. */
 interface Met {
   readonly a: Kind
@@ -335,12 +223,6 @@ interface Met {
   readonly passes: ServiceSet
 }
 
-function meet(a: Kind, b: Kind): readonly [Place, Place] | null {
-  if (a.subject.id !== b.subject.id) return [a, b]
-  if (b.other) return [a, b.other]
-  return a.other ? [a.other, b] : null
-}
-
 /** What each intent misses, gathered pair by pair. */
 function makeJury(site: Site, intents: readonly Intent[]) {
   const { index } = site
@@ -348,29 +230,21 @@ function makeJury(site: Site, intents: readonly Intent[]) {
     intent, from: speakerFor(index, intent.from), to: speakerFor(index, intent.to), services: servicesOf(intent.services, index.services),
   }))
   const verdicts = new Map(intents.map((intent) => [intent.id, { missing: NOTHING as ServiceSet, example: null as FlowRef | null }]))
-  const bits = (place: Place, speaks: (ask: Asked) => Speaks) => {
-    const words = new Uint32Array((asked.length + 31) >> 5)
-    asked.forEach((ask, i) => {
-      if (speaks(ask)(place.subject, place.address)) words[i >> 5] = (words[i >> 5] as number) | (1 << (i & 31))
-    })
-    return words
-  }
+  const bits = (place: Place, speaks: (ask: Asked) => Speaks) => bitsWhere(asked.length, (i) => speaks(asked[i] as Asked)(place.subject, place.address))
   const speech = new Speech((place) => ({ from: bits(place, (ask) => ask.from), to: bits(place, (ask) => ask.to) }))
   /** Judges one pair of places, each of its kind; answers what was allowed there. */
   const judge = ({ a, b, from, to, passes }: Met): ServiceSet => {
     let allowed: ServiceSet = NOTHING
-    const [x, y] = [speech.of(a).from, speech.of(b).to]
-    for (let w = 0; w < x.length; w++) {
-      for (let both = (x[w] as number) & (y[w] as number); both !== 0; both &= both - 1) {
-        const { intent, services } = asked[(w << 5) + 31 - Math.clz32(both & -both)] as Asked
-        allowed = union(allowed, services)
-        const verdict = verdicts.get(intent.id)
-        const lost = minus(services, passes)
-        if (!verdict || isNothing(lost)) continue
-        verdict.missing = union(verdict.missing, lost)
-        verdict.example ??= refOf(from.subject, from.address, to.subject, to.address, lost)
-      }
-    }
+    eachShared(speech.of(a).from, speech.of(b).to, (i) => {
+      const { intent, services } = asked[i] as Asked
+      allowed = union(allowed, services)
+      const verdict = verdicts.get(intent.id)
+      const lost = minus(services, passes)
+      if (!verdict || isNothing(lost)) return true
+      verdict.missing = union(verdict.missing, lost)
+      verdict.example ??= refOf(from.subject, from.address, to.subject, to.address, lost)
+      return true
+    })
     return allowed
   }
   return { speech, judge, list: (): IntentVerdict[] => [...verdicts].map(([intentId, v]) => ({ intentId, ...v })) }
@@ -382,7 +256,7 @@ function eachPair(site: Site, intents: readonly Intent[], intended: Speech, only
   const speechOf = (compiled: CompiledPolicy, via: string): Speech => {
     const key = `${compiled.policy.deviceId} ${via}`
     let speech = speeches.get(key)
-    if (!speech) speeches.set(key, (speech = new Speech((place) => marksOf(compiled, { via, address: place.address }))))
+    if (!speech) speeches.set(key, (speech = new Speech((place) => compiled.marks({ via, address: place.address }))))
     return speech
   }
   eachWay(site, intents, (from, to) => {

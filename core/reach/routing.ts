@@ -5,7 +5,7 @@
 import { contains, ipv4, networkOf, parseIpv4, parsePrefix4, type Ipv4, type Prefix4 } from '#core/address'
 import { orNull } from '#core/base'
 import { bridgeNode, type Fabric } from '#core/ethernet'
-import { DARK, farEnd, portKey, type Plan, type PlanIndex, type PolicyRoute, type Tunnel, type Uplink } from '#core/model'
+import { canBeCalled, DARK, farEnd, linesInOrder, portKey, type Plan, type PlanIndex, type PolicyRoute, type Tunnel, type Uplink } from '#core/model'
 import { EVERYTHING, intersect, isNothing, matcherOf, minus, NOTHING, prefixesOf, servicesOf, union, type Matcher, type ServiceSet } from '#core/policy'
 import type { Interface4 } from './endpoints'
 
@@ -56,7 +56,6 @@ export interface Routing {
   readonly plan: Plan
 }
 
-const NONE: ReadonlySet<string> = new Set()
 const DEFAULT: Prefix4 = { base: ipv4(0), length: 0 }
 
 /** An address with its length, as an interface has it; null where it cannot be read. */
@@ -80,11 +79,9 @@ function lineIsUp(fabric: Fabric, uplink: Uplink): boolean {
   })
 }
 
-const inOrder = (plan: Plan): Uplink[] => [...plan.uplinks].sort((a, b) => a.priority - b.priority)
-
 /** True where somebody outside can call the gateway over a line that is well. */
 export function takesCalls(routing: Pick<Routing, 'dark'>, uplink: Uplink): boolean {
-  return uplink.outside === 'own' && !routing.dark.has(uplink.id) && (uplink.facts.modem !== 'routing' || uplink.facts.modemForwards)
+  return canBeCalled(uplink) && !routing.dark.has(uplink.id)
 }
 
 function tunnelFaces(index: PlanIndex, failed: ReadonlySet<string>, routing: Pick<Routing, 'uplinks' | 'dark'>): TunnelFace[] {
@@ -93,7 +90,7 @@ function tunnelFaces(index: PlanIndex, failed: ReadonlySet<string>, routing: Pic
     if (!face || index.devices.get(tunnel.deviceId)?.kind !== 'gateway' || failed.has(tunnel.deviceId)) return []
     const lines = routing.uplinks.filter((u) => u.deviceId === tunnel.deviceId)
     // Whoever dials us knows one address, of the first line that can be called; answers leave by the line the call came in on.
-    const called = inOrder(index.plan).find((u) => u.deviceId === tunnel.deviceId && takesCalls({ dark: NONE }, u))
+    const called = linesInOrder(index.plan).find((u) => u.deviceId === tunnel.deviceId && canBeCalled(u))
     const carries = (dialled: boolean) => (dialled ? lines.some((u) => u === called && takesCalls(routing, u)) : lines[0] !== undefined && !routing.dark.has(lines[0].id))
     const peers = tunnel.peers.map((peer): PeerFace => ({
       id: peer.id, kind: peer.kind, up: !failed.has(tunnel.id) && !failed.has(peer.id) && carries(peer.endpoint === null), allowed: prefixesOf(peer.allowed), theirAllowed: prefixesOf(peer.theirAllowed),
@@ -115,7 +112,7 @@ function routesOf(index: PlanIndex, interfaces: readonly Interface4[], uplinks: 
     // Everything (0.0.0.0/0) is no route of its own: policy routes say who takes it.
     for (const prefix of tunnel.peers.flatMap((p) => p.allowed)) if (prefix.length > 0) add(tunnel.deviceId, { prefix, kind: 'tunnel', via: tunnel.id, metric: 0 })
   }
-  const places = new Map(inOrder(index.plan).map((u, i) => [u.id, i + 1]))
+  const places = new Map(linesInOrder(index.plan).map((u, i) => [u.id, i + 1]))
   for (const uplink of uplinks) add(uplink.deviceId, { prefix: DEFAULT, kind: 'uplink', via: uplink.id, metric: places.get(uplink.id) ?? 0 })
   for (const list of routes.values()) list.sort((a, b) => b.prefix.length - a.prefix.length || a.metric - b.metric)
   return routes
@@ -124,7 +121,7 @@ function routesOf(index: PlanIndex, interfaces: readonly Interface4[], uplinks: 
 /** What the gateways of a plan know of ways, under the fabric's weather. */
 export function routingOf(fabric: Fabric, interfaces: readonly Interface4[]): Routing {
   const { index, failed } = fabric
-  const well = inOrder(index.plan).filter((u) => lineIsUp(fabric, u))
+  const well = linesInOrder(index.plan).filter((u) => lineIsUp(fabric, u))
   // A line that is dark is found out by its probe, or not at all.
   const uplinks = well.filter((u) => !failed.has(DARK + u.id) || u.probe === null)
   const dark = new Set(uplinks.filter((u) => failed.has(DARK + u.id)).map((u) => u.id))

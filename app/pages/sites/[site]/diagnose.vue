@@ -65,7 +65,7 @@ function find(): void {
       stop()
     }
   }
-  worker.postMessage({ plan: JSON.parse(JSON.stringify(plan.draft)), observed: observed.value, ignore: ignore.value } satisfies DiagnoseRequest)
+  worker.postMessage({ plan: plan.draft, observed: observed.value, ignore: ignore.value } satisfies DiagnoseRequest)
 }
 onBeforeUnmount(stop)
 watch(observed, () => (diagnosis.value = null))

@@ -3,7 +3,7 @@ import QRCode from 'qrcode'
 import type { TunnelKey } from '#contracts/api'
 import type { Problem } from '#core/base'
 import { endpointOf, peerConf, wireguardConf } from '#core/export'
-import { freshId, type Peer, type Tunnel } from '#core/model'
+import { addPeer, addTunnel, type Peer, type Tunnel } from '#core/model'
 import SheetTable from '~/components/SheetTable.vue'
 import UndoRedo from '~/components/UndoRedo.vue'
 import { usePeerColumns, useTunnelColumns } from '~/composables/tunnel-columns'
@@ -40,26 +40,22 @@ const peerColumns = usePeerColumns(() => tunnel.value?.id ?? '')
 const focusAt = computed(() => (place.value[0] === 'tunnels' && place.value[2] !== 'peers' ? { row: place.value[1] ?? '', column: place.value[2] ?? '' } : null))
 const peerAt = computed(() => (place.value[2] === 'peers' && place.value[3] ? { row: place.value[3], column: place.value[4] ?? 'name' } : null))
 
-const gatewayId = computed(() => plan.draft?.devices.find((d) => d.kind === 'gateway')?.id)
-function addTunnel(): void {
-  const deviceId = gatewayId.value
-  if (!deviceId) return
-  const n = tunnels.value.length
-  const id = freshId(tunnels.value, 'tunnel')
-  plan.edit('tunnel added', '', (draft) => void draft.tunnels.push({ id, name: `Tunnel ${n + 1}`, deviceId, publicName: null, address: `10.255.${n}.1/24`, listenPort: 51820 + n, mtu: 1420, publicKey: null, peers: [] }))
-  chosen.value = id
+const hasGateway = computed(() => plan.draft?.devices.some((d) => d.kind === 'gateway') ?? false)
+function begin(): void {
+  const made = plan.draft && addTunnel(plan.draft)
+  if (!made) return
+  plan.change('tunnel added', '', () => made.plan)
+  chosen.value = made.id
 }
-function addPeer(): void {
-  const home = tunnel.value
-  if (!home) return
-  const all = tunnels.value.flatMap((t) => t.peers)
-  const id = freshId(all, 'peer')
-  const [a = '10', b = '255', c = '0', last = '1'] = home.address.split('/')[0]?.split('.') ?? []
-  const taken = new Set(home.peers.flatMap((p) => p.allowed))
-  let n = Number(last) + 1
-  while (taken.has(`${a}.${b}.${c}.${n}/32`)) n++
-  plan.edit('peer added', '', (draft) => void draft.tunnels.find((t) => t.id === home.id)?.peers.push({ id, name: `Peer ${home.peers.length + 1}`, kind: 'person', publicKey: null, allowed: [`${a}.${b}.${c}.${n}/32`], theirAllowed: [], endpoint: null, keepaliveS: null }))
-  chosenPeer.value = id
+function join(): void {
+  const made = plan.draft && tunnel.value && addPeer(plan.draft, tunnel.value.id)
+  if (!made) return
+  if (!made.ok) {
+    problems.value = made.problems
+    return
+  }
+  plan.change('peer added', '', () => made.value.plan)
+  chosenPeer.value = made.value.id
 }
 function remove(): void {
   const [home, gone] = [tunnel.value, peer.value]
@@ -122,7 +118,7 @@ async function show(): Promise<void> {
       <h1>Tunnels</h1>
       <span class="tools">
         <UndoRedo />
-        <template v-if="session.edits"><button type="button" class="press" :disabled="!gatewayId" @click="addTunnel">Add a tunnel</button><button type="button" class="press" :disabled="!tunnel" @click="addPeer">Add a peer</button></template>
+        <template v-if="session.edits"><button type="button" class="press" :disabled="!hasGateway" @click="begin">Add a tunnel</button><button type="button" class="press" :disabled="!tunnel" @click="join">Add a peer</button></template>
       </span>
       <p>{{ count(tunnels.length, 'WireGuard tunnel') }}. What a peer may reach is two things: what its own file allows, and a rule. Test a tunnel from outside; from inside it proves nothing.</p>
     </header>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import { falseAlarmsPerYear, fitProbe, hoursToCap, jointAvailability, outage, playFailure, roundLoss, roundsToRun, SHARED_SHARE, sharedFates, type AlarmRun, type Played } from '#core/failover'
-import { DARK, freshId, type Uplink } from '#core/model'
+import { falseAlarmsPerYear, fitProbe, hoursToCap, jointAvailability, minutesWithout, outage, playFailure, roundLoss, roundsToRun, SHARED_SHARE, sharedFates, type AlarmRun, type Played } from '#core/failover'
+import { DARK, freshId, linesInOrder, type Uplink } from '#core/model'
 import type { Lost } from '#core/reach'
 import OutageStrip from '~/components/OutageStrip.vue'
 import PartTabs from '~/components/PartTabs.vue'
@@ -19,7 +19,7 @@ const session = useSession()
 const analysis = useAnalysis()
 const { place } = usePointer()
 
-const lines = computed(() => [...(plan.draft?.uplinks ?? [])].sort((a, b) => a.priority - b.priority))
+const lines = computed(() => (plan.draft ? linesInOrder(plan.draft) : []))
 const chosen = ref('')
 const line = computed(() => lines.value.find((u) => u.id === chosen.value) ?? lines.value[0])
 const backup = computed(() => lines.value.slice(lines.value.findIndex((u) => u.id === line.value?.id) + 1).find((u) => u.deviceId === line.value?.deviceId))
@@ -30,11 +30,14 @@ watch(place, (path) => {
 }, { immediate: true })
 
 const KINDS = { pppoe: 'PPPoE', dhcp: 'DHCP', static: 'static' } as const
-const facts = (u: Uplink) => [
-  ['Kind', KINDS[u.kind]], ['Tag, priority', u.tag === null ? 'none' : `${u.tag}, ${u.facts.pcp ?? '?'}`], ['Speed', `${u.downMbps} / ${u.upMbps} Mb/s`],
-  ['Seen from outside', u.outside === 'own' ? 'an address of its own' : 'shared by the provider: nobody can dial in'],
-  ...(hoursToCap(u, u.usualGbPerDay ?? lines.value[0]?.usualGbPerDay ?? null) === null ? [] : [['Allowance', `${u.facts.capGb} GB: ${Math.round(hoursToCap(u, u.usualGbPerDay ?? lines.value[0]?.usualGbPerDay ?? null) ?? 0)} h at usual use`]]),
-] as const
+const facts = (u: Uplink) => {
+  const hours = hoursToCap(u, u.usualGbPerDay ?? lines.value[0]?.usualGbPerDay ?? null)
+  return [
+    ['Kind', KINDS[u.kind]], ['Tag, priority', u.tag === null ? 'none' : `${u.tag}, ${u.facts.pcp ?? '?'}`], ['Speed', `${u.downMbps} / ${u.upMbps} Mb/s`],
+    ['Seen from outside', u.outside === 'own' ? 'an address of its own' : 'shared by the provider: nobody can dial in'],
+    ...(hours === null ? [] : [['Allowance', `${u.facts.capGb} GB: ${Math.round(hours)} h at usual use`]]),
+  ] as const
+}
 
 /** The order of priority, by drag or by its buttons. */
 function reorder(id: string, to: number): void {
@@ -60,7 +63,7 @@ const joint = computed(() => {
   if (!a || !b || a.availablePct === null || b.availablePct === null) return ''
   const shared = sharedFates(a, b)
   const pct = jointAvailability(a.availablePct, b.availablePct, shared.length > 0)
-  return `One of the two works ${pct.toFixed(4)} % of the year: ${Math.round((1 - pct / 100) * 365.25 * 24 * 60).toLocaleString('en')} min without any${shared.length > 0 ? `, taking it that ${SHARED_SHARE * 100} % of failures strike what both lean on` : ''}.`
+  return `One of the two works ${pct.toFixed(4)} % of the year: ${Math.round(minutesWithout(pct)).toLocaleString('en')} min without any${shared.length > 0 ? `, taking it that ${SHARED_SHARE * 100} % of failures strike what both lean on` : ''}.`
 })
 
 // The two steps of a failure, from the engine: before anybody notices, and on the other line.
@@ -73,12 +76,11 @@ watch([() => line.value?.id, () => analysis.analysis?.grid], async ([id, grid]) 
   const without = await analysis.storm([id])
   if (mine === asked && dark && without) steps.value = { dark, over: without }
 }, { immediate: true })
-const WORD = { works: 'works', part: 'works in part', down: 'down' } as const
 const who = computed(() => (plan.draft?.intents ?? []).flatMap((intent) => {
   const lost = (list: readonly Lost[]) => list.find((l) => l.intentId === intent.id)
   const now = steps.value
   if (!now || (!lost(now.dark) && !lost(now.over))) return []
-  return [{ intent, before: lost(now.dark) ? WORD.down : WORD.works, after: lost(now.over) ? WORD.down : WORD.works, must: intent.survives.includes(line.value?.id ?? '') }]
+  return [{ intent, before: lost(now.dark) ? 'down' : 'works', after: lost(now.over) ? 'down' : 'works', must: intent.survives.includes(line.value?.id ?? '') }]
 }))
 
 // Playing one failure, as fast as one likes.

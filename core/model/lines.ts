@@ -1,0 +1,136 @@
+// Question: how does a site meet the outside? Its lines, what is known of them, and what goes out and in by them.
+// Method: plain data, as the rest of a plan; addresses stay text.
+// Source: terms of RFC 2516 (PPPoE), RFC 3022 (port forwards) and wg(8) (peers, allowed addresses).
+
+export interface Uplink {
+  readonly id: string
+  readonly name: string
+  readonly deviceId: string
+  readonly portId: string
+  readonly kind: 'pppoe' | 'dhcp' | 'static'
+  /** VLAN tag the provider asks for; null for none. */
+  readonly tag: number | null
+  /** 1 is used first. */
+  readonly priority: number
+  /** What the outside sees: an address of our own, or one shared by the provider (nobody can dial in). */
+  readonly outside: 'own' | 'shared'
+  readonly downMbps: number
+  readonly upMbps: number
+  /** How the gateway finds out that the line is dead; null where it only sees its own cable. */
+  readonly probe: Probe | null
+  /** `hot`: connected all the time. `cold`: dialled when it is needed, which takes `bringUpS`. */
+  readonly standby: 'hot' | 'cold'
+  readonly bringUpS: number
+  /** How long the line must have been well before traffic returns to it, s. */
+  readonly holdDownS: number
+  /** What it leans on, in words: a duct, a pole, a power feed, a provider. Lines that share one fail together. */
+  readonly fates: readonly string[]
+  /** Share of probes that get lost on the line when it is well, %. */
+  readonly lossPct: number
+  /** Share of the year for which the line works, %; null where nobody has said. */
+  readonly availablePct: number | null
+  /** Data that the site moves over it in a usual day, GB; null where nobody has said. */
+  readonly usualGbPerDay: number | null
+  readonly facts: LineFacts
+}
+
+/** What is asked over a line, how often, and how many silent answers in a row count. */
+export interface Probe {
+  readonly kind: 'icmp' | 'dns' | 'http'
+  readonly targets: readonly string[]
+  /** So many targets must be silent for a round to count as missed. */
+  readonly quorum: number
+  readonly everyS: number
+  readonly timeoutS: number
+  /** Missed rounds in a row after which the line is taken for dead, and good ones after which it is taken for well. */
+  readonly misses: number
+  readonly returns: number
+}
+
+/** What has to be known of a provider's line before it is touched. Null: nobody has found out. */
+export interface LineFacts {
+  /** Where user name and password are kept; never the secret itself. */
+  readonly credentialsAt: string | null
+  /** True where it is certain that `tag` is right, also where there is none. */
+  readonly tagKnown: boolean
+  /** 802.1p priority of the tag, 0 to 7. */
+  readonly pcp: number | null
+  readonly macLock: 'yes' | 'no' | null
+  readonly lockedMac: string | null
+  readonly linkSpeed: 'auto' | '100' | '1000' | '2500' | '10000' | null
+  /** Data a month, GB; 0 for no cap. */
+  readonly capGb: number | null
+  /** True where it is certain what the outside sees. */
+  readonly outsideKnown: boolean
+  /** Address and length on the gateway's side of the line: given by contract, or seen. */
+  readonly address: string | null
+  readonly gateway: string | null
+  readonly dns: readonly string[]
+  readonly modem: 'bridge' | 'routing' | 'none' | null
+  readonly cellular: boolean
+  /** True where a port that its maker ships switched off or unlicensed has been enabled. */
+  readonly portEnabled: boolean
+  /** True where a routing modem hands everything that arrives on to the gateway. */
+  readonly modemForwards: boolean
+}
+
+export interface StaticRoute {
+  readonly id: string
+  readonly deviceId: string
+  readonly prefix: string
+  readonly via: string
+  /** Of routes to the same prefix the lowest is used. */
+  readonly metric: number
+}
+
+/** What arrives on a line at these ports is handed to one address inside. */
+export interface PortForward {
+  readonly id: string
+  readonly deviceId: string
+  readonly uplinkId: string
+  readonly proto: 'tcp' | 'udp'
+  readonly from: number
+  readonly to: number
+  readonly toAddress: string
+  /** Port there that `from` becomes; the others follow. */
+  readonly toPort: number
+  readonly note: string
+}
+
+/** A WireGuard interface of a gateway and who may speak on it. */
+export interface Tunnel {
+  readonly id: string
+  readonly name: string
+  readonly deviceId: string
+  /** Name under which peers find it (kept up to date by dynamic DNS); null where they dial an address. */
+  readonly publicName: string | null
+  /** Address in the tunnel and the length of its subnet: `10.61.20.1/29`. */
+  readonly address: string
+  readonly listenPort: number
+  readonly mtu: number
+  /** Public key, 44 characters of base64; null while there is none. Private keys are never in a plan. */
+  readonly publicKey: string | null
+  readonly peers: readonly Peer[]
+}
+
+export interface Peer {
+  readonly id: string
+  readonly name: string
+  /** Another site, one person on the road, or a provider through which the internet is reached. */
+  readonly kind: 'site' | 'person' | 'provider'
+  readonly publicKey: string | null
+  /** Addresses that belong to the peer: taken from it and sent to it. */
+  readonly allowed: readonly string[]
+  /** Addresses of ours that the peer's own configuration allows: what it sends here, and takes from here. */
+  readonly theirAllowed: readonly string[]
+  /** Host and port that this gateway dials; null where the peer dials us. */
+  readonly endpoint: string | null
+  /** Seconds between packets that keep a translation open on the way; null for none. */
+  readonly keepaliveS: number | null
+}
+
+/** Written into a plan, a public key is 32 bytes in base64 (RFC 4648): 43 characters, of which the last carries four bits, and one of filling. */
+export const isPublicKey = (text: string): boolean => /^[A-Za-z0-9+/]{42}[AEIMQUYcgkosw048]=$/.test(text)
+
+/** A host, or an IPv6 address in brackets, and a port: `vpn.site.example:51820`. */
+export const isEndpoint = (text: string): boolean => /^(\[[0-9a-fA-F:]+\]|[A-Za-z0-9.-]{1,253}):\d{1,5}$/.test(text) && Number(text.split(':').at(-1)) <= 65_535

@@ -1,0 +1,75 @@
+// Question: what must pass, and which ordered rules see to it?
+// Method: plain data; selectors name ends, services name ports, a rule list is met from the top.
+// Source: terms of nft(8) (chains, accept, drop, reject) and ip-rule(8) (policy routes).
+
+export type Protocol = 'tcp' | 'udp' | 'icmp'
+
+export interface ServiceEntry {
+  readonly proto: Protocol
+  /** First and last destination port, 0 to 65535; 0 and 0 for icmp. */
+  readonly from: number
+  readonly to: number
+}
+
+export interface Service {
+  readonly id: string
+  readonly name: string
+  readonly entries: readonly ServiceEntry[]
+}
+
+/** `any` is truly anything; `inside` is every network of the site, without the internet and the gateway itself. */
+export type Selector =
+  | { readonly kind: 'any' }
+  | { readonly kind: 'inside' }
+  | { readonly kind: 'network'; readonly id: string }
+  | { readonly kind: 'device'; readonly id: string }
+  | { readonly kind: 'prefix'; readonly prefix: string }
+  | { readonly kind: 'internet' }
+  | { readonly kind: 'gateway' }
+  | { readonly kind: 'tunnel'; readonly id: string }
+  | { readonly kind: 'peer'; readonly id: string }
+
+export interface Rule {
+  readonly id: string
+  /** `forward`: through the gateway. `input`: to the gateway itself. */
+  readonly chain: 'forward' | 'input'
+  readonly action: 'accept' | 'drop' | 'reject'
+  readonly from: Selector
+  readonly to: Selector
+  /** Service ids; an empty list means every service. */
+  readonly services: readonly string[]
+  readonly note: string
+}
+
+/** The ordered rules of one gateway and what happens when none matches. Replies follow accepted flows. */
+export interface Policy {
+  readonly deviceId: string
+  readonly forward: 'accept' | 'drop'
+  readonly input: 'accept' | 'drop'
+  readonly rules: readonly Rule[]
+}
+
+/** Which line, or tunnel, some senders take to the internet. The first that matches decides; the rest takes the lines in order. */
+export interface PolicyRoute {
+  readonly id: string
+  readonly deviceId: string
+  readonly from: Selector
+  /** Service ids; an empty list means every service. */
+  readonly services: readonly string[]
+  readonly out: { readonly kind: 'uplink' | 'tunnel'; readonly id: string }
+  /** While `out` is down: take what comes next, or nothing at all. */
+  readonly orElse: 'next' | 'refuse'
+  readonly note: string
+}
+
+/** What must get through. Whatever no intent names must not. */
+export interface Intent {
+  readonly id: string
+  readonly from: Selector
+  readonly to: Selector
+  /** Service ids; an empty list means every service. */
+  readonly services: readonly string[]
+  /** Ids of devices, links or uplinks whose single failure this intent must survive. */
+  readonly survives: readonly string[]
+  readonly note: string
+}
