@@ -21,7 +21,7 @@ const mendS = computed(() => Math.max(60, Math.ceil((over.value.worstS * 2.2) / 
 const endS = computed(() => (mendS.value + back.value.worstS) * 1.12)
 const x = (s: number) => LEFT + ((wide.value - LEFT - 14) * (s + endS.value * 0.04)) / (endS.value * 1.06)
 const ticks = computed(() => {
-  const step = [5, 10, 20, 30, 60, 120, 300, 600, 1200, 3600].find((n) => endS.value / n <= 8) ?? 7200
+  const step = [5, 10, 20, 30, 60, 120, 300, 600, 1200, 3600].find((n) => endS.value / n <= Math.min(8, (wide.value - LEFT) / 64)) ?? 7200
   return Array.from({ length: Math.floor(endS.value / step) + 1 }, (_, i) => i * step)
 })
 const shown = computed(() => props.played.filter((p) => props.nowS === null || p.atS <= props.nowS))
