@@ -2,7 +2,8 @@ import type { Diagnosis, Observed } from '#core/diagnose'
 import type { Analysis, Finding } from '#core/findings'
 import type { AlarmRun } from '#core/failover'
 import type { Change, Plan, Probe, Weather } from '#core/model'
-import type { FlowChange, FlowRef, Lost, Walk } from '#core/reach'
+import type { Remedy } from '#core/remedy'
+import type { FlowChange, FlowRef, Grid, Lost, Walk } from '#core/reach'
 
 // Between the page and its workers. Every request has a number; a late answer is told by it. A worker keeps the plan it
 // was given, and is then told only what changed: the parts that did not change stay the same objects, and so do the
@@ -18,6 +19,7 @@ export type WorkerRequest =
   | { readonly kind: 'analyse'; readonly number: number; readonly news: PlanNews; readonly weather: Weather }
   | { readonly kind: 'walk'; readonly number: number; readonly weather: Weather; readonly flow: FlowRef }
   | { readonly kind: 'storm'; readonly number: number; readonly weather: Weather; readonly blind: boolean }
+  | { readonly kind: 'grid'; readonly number: number; readonly weather: Weather }
   | { readonly kind: 'alarms'; readonly number: number; readonly probe: Probe; readonly lossPct: number; readonly seed: number }
   | { readonly kind: 'difference'; readonly number: number; readonly before: Plan; readonly after: Plan }
 
@@ -28,19 +30,20 @@ export type WorkerAnswer =
   | { readonly kind: 'walked'; readonly number: number; readonly walk: Walk | null }
   /** What the intents lose in a weather; null where the worker has no plan yet. */
   | { readonly kind: 'stormed'; readonly number: number; readonly lost: readonly Lost[] | null }
+  /** The grid of the plan held, in another weather; null where the worker has no plan yet. */
+  | { readonly kind: 'gridded'; readonly number: number; readonly grid: Grid | null }
   | { readonly kind: 'different'; readonly number: number; readonly flows: readonly FlowChange[] }
   | { readonly kind: 'alarmed'; readonly number: number; readonly run: AlarmRun }
   /** The changes did not fit the plan that the worker holds: it must be sent whole. */
   | { readonly kind: 'lost'; readonly number: number }
   | { readonly kind: 'defect'; readonly number: number; readonly message: string }
 
-export interface DiagnoseRequest {
-  readonly plan: Plan
-  readonly observed: readonly Observed[]
-  /** How many observations may be wrong themselves. */
-  readonly ignore: number
-}
+export type DiagnoseRequest =
+  /** `ignore`: how many observations may be wrong themselves. */
+  | { readonly kind: 'diagnose'; readonly plan: Plan; readonly observed: readonly Observed[]; readonly ignore: number }
+  | { readonly kind: 'remedy'; readonly plan: Plan; readonly intentId: string; readonly weather: Weather }
 export type DiagnoseAnswer =
   | { readonly kind: 'progress'; readonly tried: number; readonly of: number }
   | { readonly kind: 'diagnosed'; readonly diagnosis: Diagnosis }
+  | { readonly kind: 'remedies'; readonly remedies: readonly Remedy[] }
   | { readonly kind: 'defect'; readonly message: string }

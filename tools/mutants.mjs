@@ -11,7 +11,7 @@ import { say } from './say.mjs'
 
 /** File under core, the text that is there, what stands there instead, and what that would mean. */
 const MUTANTS = [
-  ['ethernet/frames.ts', "return mode.mode === 'plain' && isVlanAware(device) ? { mode: 'off' } : mode", 'return mode', 'a plain port on a gateway carries frames'],
+  ['ethernet/frames.ts', "if (mode.mode !== 'trunk') return null\n  if (tag === UNTAGGED)", "if (mode.mode !== 'trunk') return tag || null\n  if (tag === UNTAGGED)", 'a port that is no trunk takes tagged frames'],
   ['ethernet/frames.ts', "ssid?.apIds.includes(device.id) && network ?", 'network ?', 'an access point sends every SSID'],
   ['ethernet/frames.ts', "failed.has(link.id) || failed.has(into.deviceId) ||", 'failed.has(into.deviceId) ||', 'a failed cable still carries, hop by hop'],
   ['ethernet/frames.ts', 'fabric.roomOf(a) === fabric.roomOf(b)', 'fabric.spread(a).has(b)', 'frames one way are enough to talk'],

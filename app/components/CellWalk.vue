@@ -1,17 +1,21 @@
 <script setup lang="ts">
 import type { Plan } from '#core/model'
 import { formatIpv4, ipv4 } from '#core/address'
+import { isNothing } from '#core/policy'
 import type { CellProof } from '#core/prove'
 import type { Cell, FlowRef, Walk } from '#core/reach'
+import RemedyList from '~/components/RemedyList.vue'
+import { useChosen } from '~/composables/chosen'
 import { useAnalysis } from '~/stores/analysis'
 import { usePlan } from '~/stores/plan'
 import { servicesText } from '~/wording/cells'
-import { flowWords, namesIn, walkWords } from '~/wording/reach'
+import { flowWords, namesIn, partyWords, walkWords } from '~/wording/reach'
 
 /** One cell opened: what is meant, what passes, and one flow walked hop by hop. */
 const props = defineProps<{ cell: Cell; plan: Plan; proof: CellProof }>()
 const OBSERVED: Readonly<Record<CellProof, string>> = { proven: 'as intended: all its tests passed', contradicted: 'a test failed', open: 'not all its tests were tried' }
 const analysis = useAnalysis()
+const chosen = useChosen()
 const store = usePlan()
 const names = computed(() => namesIn(props.plan))
 
@@ -25,6 +29,12 @@ const flow = computed((): FlowRef | null => {
   return example && other ? { ...example, proto: other.proto, port: other.port } : example
 })
 
+/** Intents that miss something between these two, as far as their examples tell. */
+const keyOf = (id: string) => (id === 'gateway' || id === 'internet' || id.startsWith('peer:') ? id : props.plan.devices.find((d) => d.id === (id.split('~')[0] ?? id))?.wants)
+const missed = computed(() => (analysis.analysis?.grid.verdicts ?? []).flatMap((v) => {
+  const intent = props.plan.intents.find((i) => i.id === v.intentId)
+  return intent && v.example && keyOf(v.example.from) === props.cell.from && keyOf(v.example.to) === props.cell.to && !isNothing(v.missing) ? [intent] : []
+}))
 const walk = shallowRef<Walk | null>(null)
 const state = ref<'asking' | 'there'>('asking')
 let asked = 0
@@ -36,8 +46,12 @@ watch([flow, () => analysis.analysis, () => store.draft], async () => {
   state.value = 'there'
 }, { immediate: true })
 
-const end = (id: string) => names.value.device(id.split('~')[0] ?? id)
-const party = (id: string) => (id === 'gateway' ? 'Gateway' : id === 'internet' ? 'Internet' : end(id))
+const party = (id: string) => partyWords(id, names.value)
+async function onLoom(): Promise<void> {
+  chosen.walk = flow.value
+  chosen.vlan = 0
+  await navigateTo(`/sites/${store.slug}/loom`)
+}
 const lines = computed(() => (walk.value?.lines ?? []).map((line) => walkWords(line, names.value)))
 const meant = computed(() => (props.cell.judged ? servicesText(props.cell.intended, props.plan.services) : 'not asked'))
 const passes = computed(() => servicesText(props.cell.everywhere, props.plan.services))
@@ -56,11 +70,12 @@ const some = computed(() => servicesText(props.cell.somewhere, props.plan.servic
       <div><dt>Predicted</dt><dd>{{ passes }}<template v-if="some !== 'nothing'">; between some also {{ some }}</template></dd></div>
       <div v-if="cell.judged"><dt>Observed</dt><dd :class="{ bad: proof === 'contradicted' }">{{ OBSERVED[proof] }}</dd></div>
     </dl>
+    <RemedyList v-for="intent in missed" :key="intent.id" :intent="intent" />
     <p v-if="!flow" class="soft">Nobody is there to walk from or to.</p>
     <p v-else-if="state === 'asking'" class="soft">Walking</p>
     <p v-else-if="!walk" class="soft">One of the two is not there in this weather.</p>
     <template v-else>
-      <p class="small"><b>{{ party(walk.flow.from) }}</b> <span class="mono">{{ formatIpv4(ipv4(walk.flow.fromAddress)) }}</span> to <b>{{ party(walk.flow.to) }}</b> <span class="mono">{{ formatIpv4(ipv4(walk.flow.toAddress)) }}</span>, {{ flowWords(walk.flow) }}: <b :class="{ bad: !walk.passes }">{{ walk.passes ? 'passes' : 'does not pass' }}</b></p>
+      <p class="small"><b>{{ party(walk.flow.from) }}</b> <span class="mono">{{ formatIpv4(ipv4(walk.flow.fromAddress)) }}</span> to <b>{{ party(walk.flow.to) }}</b> <span class="mono">{{ formatIpv4(ipv4(walk.flow.toAddress)) }}</span>, {{ flowWords(walk.flow) }}: <b :class="{ bad: !walk.passes }">{{ walk.passes ? 'passes' : 'does not pass' }}</b> <button type="button" class="press onloom" @click="onLoom">Show the way on the Loom</button></p>
       <ol>
         <li v-for="(line, i) in lines" :key="i" :class="{ bad: line.bad }"><span class="n mono">{{ i + 1 }}</span><b>{{ line.where }}</b><span class="mid">{{ line.what }}</span><span class="out">{{ line.outcome }}</span></li>
       </ol>
@@ -80,6 +95,7 @@ dd { margin: 0; }
 ol { list-style: none; margin: 6px 0 0; padding: 0; border-top: 1px solid var(--hair); }
 li { display: grid; grid-template-columns: 26px minmax(180px, 1.3fr) minmax(120px, 1fr) auto; gap: 8px; padding: 4px 0; border-bottom: 1px solid var(--hair); align-items: baseline; }
 .out { text-align: right; }
+.onloom { margin-left: 10px; }
 .bad, li.bad .out, li.bad b { color: var(--brick); font-weight: 700; }
 @media (max-width: 599px) { li { grid-template-columns: 22px 1fr; } .mid, .out { grid-column: 2; text-align: left; } }
 </style>

@@ -1,13 +1,13 @@
 <script setup lang="ts">
 import type { Plan } from '#core/model'
 import { BAR_WIDTH, curve, layLoom, THREAD_GAP, type LoomLayout, type Point } from '~/composables/loom-layout'
-import type { Loom, LoomBundle, LoomThread } from '~/composables/loom-graph'
+import type { Loom, LoomBundle, LoomPath, LoomThread } from '~/composables/loom-graph'
 import { useWidth } from '~/composables/width'
 import { threadOf } from '~/theme/threads'
 import { namesIn } from '~/wording/reach'
 
 /** Devices from the internet's side to the edge, VLANs as threads through the cables, knots where one stops short. */
-const props = defineProps<{ plan: Plan; loom: Loom; device: string; bundle: string; vlan: number }>()
+const props = defineProps<{ plan: Plan; loom: Loom; device: string; bundle: string; vlan: number; path: LoomPath | null }>()
 const emit = defineEmits<{ device: [id: string]; bundle: [bundle: LoomBundle] }>()
 
 const layout = shallowRef<LoomLayout | null>(null)
@@ -133,6 +133,19 @@ function labelAt(knot: Point): Point {
   }
   return inside.reduce((best, p) => (cost(p) < cost(best) ? p : best), inside[0] as Point)
 }
+// A walk on the picture: a broad band along its way, its steps by number, a cross where it ends.
+const pathOf = (bundleId: string) => props.path?.steps.get(bundleId) ?? []
+const stopAt = computed((): Point | null => {
+  const stop = props.path?.stop
+  if (!stop) return null
+  if ('deviceId' in stop) {
+    const at = place(stop.deviceId)
+    return at ? { x: at.x + at.width / 2, y: at.y + at.height / 2 } : null
+  }
+  const on = drawn.value.find((b) => b.bundle.id === stop.bundleId)
+  return on ? { x: (stop.at === 'from' ? on.start.x + 14 : on.end.x - 14), y: stop.at === 'from' ? on.start.y : on.end.y } : null
+})
+const stepsText = (bundleId: string) => pathOf(bundleId).map((s) => `${s.n}${s.outward ? '→' : '←'}`).join(' ')
 const knotWords = (k: (typeof knots.value)[number]) => ({
   title: `${names.value.network(k.thread.networkId)} ${k.thread.vlan} stops here`,
   why: `${names.value.device(k.stop.port.deviceId)} port ${names.value.port(k.stop.port)} does not carry it`,
@@ -157,6 +170,7 @@ const knotWords = (k: (typeof knots.value)[number]) => ({
         :aria-label="`${names.device(item.bundle.from)} ${item.bundle.fromPorts} to ${names.device(item.bundle.to)} ${item.bundle.toPorts}: VLAN ${item.bundle.threads.map((t) => t.vlan).join(', ') || 'none'}`"
         @click="emit('bundle', item.bundle)" @keydown.enter="emit('bundle', item.bundle)"
       >
+        <path v-if="pathOf(item.bundle.id).length > 0" class="way" :d="curve(item.line, 0)" :stroke-width="item.bundle.threads.length * THREAD_GAP + 9" />
         <path class="hit" :d="curve(item.line, 0)" :stroke-width="item.bundle.threads.length * THREAD_GAP + 6" />
         <path v-if="item.bundle.threads.length === 0" :d="curve(item.line, 0)" fill="none" stroke="var(--ink)" :stroke-width="1.5" />
         <template v-for="t in item.threads" :key="t.thread.vlan">
@@ -167,7 +181,7 @@ const knotWords = (k: (typeof knots.value)[number]) => ({
         <g v-if="item.bundle.failed" class="cut"><path :d="`M${item.middle.x - 7} ${item.middle.y - 7} l14 14 m0 -14 l-14 14`" /><text :x="item.middle.x + 11" :y="item.middle.y + 4">down</text></g>
       </g>
       <g
-        v-for="{ node, at } in nodes" :key="node.id" class="node" :class="{ chosen: node.id === device, down: node.failed }" role="button" tabindex="0" :aria-label="`${node.name} ${node.detail}`"
+        v-for="{ node, at } in nodes" :key="node.id" class="node" :class="{ chosen: node.id === device, down: node.failed, onway: path?.devices.has(node.id) }" role="button" tabindex="0" :aria-label="`${node.name} ${node.detail}`"
         @click="emit('device', node.id)" @keydown.enter="emit('device', node.id)"
       >
         <rect class="grip" :x="at.x" :y="node.kind === 'bar' ? at.y - (node.detail ? 31 : 18) : at.y" :width="Math.max(BAR_WIDTH, node.name.length * 6.4)" :height="node.kind === 'bar' ? at.height + (node.detail ? 31 : 18) : 18" />
@@ -184,6 +198,14 @@ const knotWords = (k: (typeof knots.value)[number]) => ({
           <rect :width="LABEL.width" :height="LABEL.height" /><text x="7" y="15" class="strong">{{ knotWords(k).title }}</text><text x="7" y="31">{{ knotWords(k).why }}</text>
         </g>
       </g>
+      <template v-if="path">
+        <template v-for="item in drawn" :key="`steps ${item.bundle.id}`">
+          <g v-if="pathOf(item.bundle.id).length > 0" class="step" :transform="`translate(${item.middle.x} ${item.middle.y})`">
+            <rect :x="-stepsText(item.bundle.id).length * 3.8 - 5" y="-9" :width="stepsText(item.bundle.id).length * 7.6 + 10" height="18" rx="9" /><text y="4" text-anchor="middle">{{ stepsText(item.bundle.id) }}</text>
+          </g>
+        </template>
+        <g v-if="stopAt" class="ends" role="img" aria-label="The walk ends here"><circle :cx="stopAt.x" :cy="stopAt.y" r="11" /><path :d="`M${stopAt.x - 5} ${stopAt.y - 5} l10 10 m0 -10 l-10 10`" /></g>
+      </template>
     </svg>
    </div>
    </div>
@@ -201,6 +223,7 @@ text { font-size: 12px; fill: var(--ink); }
 .hit { fill: none; stroke: transparent; pointer-events: stroke; }
 .bundle, .node { cursor: pointer; }
 .bundle:hover .hit, .bundle.chosen .hit { stroke: var(--shallow); }
+.way { fill: none; stroke: var(--deep); opacity: 0.28; }
 .bundle.down > path:not(.hit) { opacity: 0.25; }
 .bundle:focus-visible, .node:focus-visible { outline: 2px solid var(--deep); }
 .port { font-family: var(--mono); font-size: 11px; fill: var(--soft); }
@@ -211,6 +234,13 @@ text { font-size: 12px; fill: var(--ink); }
 .node.chosen rect { fill: var(--deep); }
 .node.down rect { fill: none; stroke: var(--brick); stroke-width: 2; stroke-dasharray: 4 3; }
 .node rect.grip, .node.chosen rect.grip, .node.down rect.grip { fill: transparent; stroke: none; }
+.node.onway rect:not(.grip) { fill: var(--deep); }
+.node.onway text { fill: var(--deep); font-weight: 700; }
+.step rect { fill: var(--deep); }
+.step text { fill: var(--on-deep); font-family: var(--mono); font-size: 11px; font-weight: 700; }
+.ends circle { fill: var(--panel); stroke: var(--brick); stroke-width: 3; }
+.ends path { stroke: var(--brick); stroke-width: 3; }
+.step, .ends { pointer-events: none; }
 .node.chosen text { fill: var(--deep); font-weight: 700; }
 .name, .strong { font-weight: 700; }
 .knot circle { fill: var(--panel); stroke: var(--magenta); stroke-width: 3; }

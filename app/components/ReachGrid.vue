@@ -1,58 +1,65 @@
 <script setup lang="ts">
 import type { Plan } from '#core/model'
 import { proofOfCell, type AcceptanceTest } from '#core/prove'
-import type { Cell, Grid } from '#core/reach'
+import { bandCell, type Band, type Cell, type CellAt } from '#core/reach'
 import PennantMark from '~/components/PennantMark.vue'
-import { cellLook } from '~/wording/cells'
+import { cellLook, changeLook } from '~/wording/cells'
 import { namesIn } from '~/wording/reach'
 
-/** Rows are from, columns are to. Arrow keys move, Enter opens the walk. */
-const props = defineProps<{ plan: Plan; grid: Grid; tests: readonly AcceptanceTest[]; passed: ReadonlyMap<string, boolean>; chosen: string }>()
+/** Rows are from, columns are to. Arrow keys move, Enter opens the walk. `other`: the cells of another weather to compare with. */
+const props = defineProps<{
+  plan: Plan; rows: readonly Band[]; columns: readonly Band[]; at: CellAt; other: CellAt | null
+  tests: readonly AcceptanceTest[]; passed: ReadonlyMap<string, boolean>; chosen: string
+}>()
 const emit = defineEmits<{ open: [cell: Cell] }>()
 const root = useTemplateRef<HTMLTableElement>('root')
-const at = reactive({ row: 0, column: 1 })
+const focus = reactive({ row: 0, column: 1 })
 
 const names = computed(() => namesIn(props.plan))
-const rows = computed(() => props.grid.keys.map((from) => ({
+const first = (band: Band) => names.value.key(band.keys[0] ?? '')
+const more = (band: Band) => (band.keys.length > 1 ? `+${band.keys.length - 1}` : '')
+const long = (band: Band) => band.keys.map((key) => names.value.key(key)).join(', ')
+const lookOf = (cell: Cell) => (props.other ? changeLook(cell, props.other(cell.from, cell.to), props.plan.services) : cellLook(cell, proofOfCell(props.tests, props.passed, cell.from, cell.to), props.plan.services))
+const lines = computed(() => props.rows.map((from) => ({
   from,
-  cells: props.grid.keys.map((to) => {
-    const cell = props.grid.cells.find((c) => c.from === from && c.to === to) as Cell
-    return { cell, look: cellLook(cell, proofOfCell(props.tests, props.passed, from, to), props.plan.services) }
+  cells: props.columns.flatMap((to) => {
+    const cell = bandCell(props.at, from, to)
+    return cell ? [{ to, cell, look: lookOf(cell) }] : []
   }),
 })))
-/** With many columns a number stands for its services; the cell's title says which. */
-const dense = computed(() => props.grid.keys.length > 10)
+/** With many columns a number stands for its services, with very many the pennant alone; the cell's title says which. */
+const width = computed(() => (props.columns.length > 16 ? 'narrow' : props.columns.length > 10 ? 'dense' : 'wide'))
 const keyOf = (cell: Cell) => `${cell.from}>${cell.to}`
-const sentence = (cell: Cell, says: string) => `${names.value.key(cell.from)} to ${names.value.key(cell.to)}: ${says}`
+const sentence = (from: Band, to: Band, says: string) => `${long(from)} to ${long(to)}: ${says}`
+const inside = (from: Band, cell: Cell) => from.keys.includes(cell.to)
 
 const STEPS: Readonly<Record<string, readonly [number, number]>> = { ArrowUp: [-1, 0], ArrowDown: [1, 0], ArrowLeft: [0, -1], ArrowRight: [0, 1] }
 async function key(event: KeyboardEvent): Promise<void> {
   const step = STEPS[event.key]
   if (!step) return
   event.preventDefault()
-  const last = props.grid.keys.length - 1
-  at.row = Math.max(0, Math.min(last, at.row + step[0]))
-  at.column = Math.max(0, Math.min(last, at.column + step[1]))
+  focus.row = Math.max(0, Math.min(props.rows.length - 1, focus.row + step[0]))
+  focus.column = Math.max(0, Math.min(props.columns.length - 1, focus.column + step[1]))
   await nextTick()
-  root.value?.querySelector<HTMLElement>(`[data-cell="${at.row}-${at.column}"]`)?.focus()
+  root.value?.querySelector<HTMLElement>(`[data-cell="${focus.row}-${focus.column}"]`)?.focus()
 }
 function open(cell: Cell, row: number, column: number): void {
-  Object.assign(at, { row, column })
+  Object.assign(focus, { row, column })
   emit('open', cell)
 }
 </script>
 
 <template>
   <div class="scroll">
-    <table ref="root" class="ruled" aria-label="Reach grid" @keydown="key">
-      <thead><tr><th class="corner">from \ to</th><th v-for="to in grid.keys" :key="to" scope="col" :title="names.key(to)">{{ names.key(to) }}</th></tr></thead>
+    <table ref="root" class="ruled" :class="width" aria-label="Reach grid" @keydown="key">
+      <thead><tr><th class="corner">from \ to</th><th v-for="to in columns" :key="to.keys[0]" scope="col" :title="long(to)"><span class="head"><span>{{ first(to) }}</span> {{ more(to) }}</span></th></tr></thead>
       <tbody>
-        <tr v-for="(row, r) in rows" :key="row.from">
-          <th scope="row" :title="names.key(row.from)">{{ names.key(row.from) }}</th>
-          <td v-for="({ cell, look }, c) in row.cells" :key="cell.to" :class="{ own: cell.from === cell.to, open: keyOf(cell) === chosen, bad: look.pennant === 'cut' }">
-            <button v-if="cell.from !== cell.to || cell.example" type="button" class="plain" :data-cell="`${r}-${c}`" :tabindex="r === at.row && c === at.column ? 0 : -1" :aria-label="sentence(cell, look.says)" :aria-pressed="keyOf(cell) === chosen" :title="sentence(cell, look.says)" @click="open(cell, r, c)">
+        <tr v-for="(row, r) in lines" :key="row.from.keys[0]">
+          <th scope="row" :title="long(row.from)"><span class="head"><span>{{ first(row.from) }}</span> {{ more(row.from) }}</span></th>
+          <td v-for="({ to, cell, look }, c) in row.cells" :key="to.keys[0]" :class="{ own: inside(row.from, cell), open: keyOf(cell) === chosen, bad: look.pennant === 'cut' }">
+            <button v-if="cell.from !== cell.to || cell.example" type="button" class="plain" :data-cell="`${r}-${c}`" :tabindex="r === Math.min(focus.row, rows.length - 1) && c === Math.min(focus.column, columns.length - 1) ? 0 : -1" :aria-label="sentence(row.from, to, look.says)" :aria-pressed="keyOf(cell) === chosen" :title="sentence(row.from, to, look.says)" @click="open(cell, r, c)">
               <PennantMark v-if="look.pennant" :state="look.pennant" :says="look.says" aria-hidden="true" />
-              <span>{{ dense ? look.text.replace(' services', '') : look.text }}</span>
+              <span v-if="width !== 'narrow' || !look.pennant">{{ width === 'wide' ? look.text : width === 'dense' ? look.text.replace(' services', '') : look.text === 'all' ? 'all' : look.text === '' ? '' : '·' }}</span>
             </button>
           </td>
         </tr>
@@ -64,12 +71,21 @@ function open(cell: Cell, row: number, column: number): void {
 <style scoped>
 .scroll { overflow-x: auto; }
 table { table-layout: fixed; min-width: 700px; }
+table.narrow { min-width: 0; width: auto; }
 th { font-size: 12px; letter-spacing: -0.15px; }
 thead th { text-align: center; padding: 5px 0; overflow: hidden; text-overflow: ellipsis; }
 th.corner, tbody th { text-align: left; width: 108px; padding: 5px 4px 5px 8px; overflow: hidden; text-overflow: ellipsis; }
+th .head { display: flex; gap: 3px; }
+th .head > span { overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
+thead th:not(.corner) .head { justify-content: center; }
 tbody th { border-bottom: 1px solid var(--hair); }
 td { padding: 0; height: 36px; border-left: 1px solid var(--hair); text-align: center; }
 td button { width: 100%; height: 36px; display: flex; flex-direction: column; align-items: center; justify-content: center; gap: 1px; font-size: 12px; line-height: 13px; white-space: nowrap; overflow: hidden; }
+.narrow th.corner, .narrow tbody th { width: 92px; max-width: 92px; padding: 0 2px 0 4px; white-space: nowrap; line-height: 16px; }
+.narrow thead th:not(.corner) { width: 20px; height: 84px; padding: 2px 0; vertical-align: bottom; }
+.narrow thead th:not(.corner) .head { justify-content: flex-start; margin: 0 auto; width: 16px; writing-mode: vertical-rl; transform: rotate(180deg); max-height: 80px; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
+.narrow td, .narrow td button { height: 17px; width: 20px; }
+.narrow td button :deep(svg) { height: 13px; }
 td button:hover { background: var(--shallow); }
 td.bad button span { color: var(--brick); font-weight: 700; }
 td.own { background: repeating-linear-gradient(135deg, transparent 0 5px, var(--hair) 5px 6px); }

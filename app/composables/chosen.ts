@@ -1,4 +1,6 @@
-/** What is chosen on the sheets: kept while one goes from sheet to sheet. */
-const chosen = reactive({ network: '', device: '', port: '', link: '', vlan: 0 })
+import type { FlowRef } from '#core/reach'
+
+/** What is chosen on the sheets: kept while one goes from sheet to sheet. `walk`: a flow whose way the Loom shows. */
+const chosen = reactive({ network: '', device: '', port: '', link: '', vlan: 0, walk: null as FlowRef | null })
 
 export const useChosen = () => chosen

@@ -1,5 +1,6 @@
 import { by, groupBy } from '#core/base'
 import type { Carried, Knot } from '#core/ethernet'
+import type { Walk } from '#core/reach'
 import { farEnd, indexPlan, portKey, spanOf, type Device, type Link, type Plan, type PortRef, type Weather } from '#core/model'
 
 // What the Loom draws: devices as bars, alike hosts as one label, the cables between two of them as one bundle.
@@ -145,4 +146,33 @@ export function portRowsOf(plan: Plan): PortRow[] {
       })
     }),
   )
+}
+
+/** A walk as the Loom shows it: numbered steps along bundles, the devices on the way, and where it ends without arriving. */
+export interface LoomPath {
+  /** By bundle: the numbers of the steps over it, each with the direction drawn. */
+  readonly steps: ReadonlyMap<string, readonly { readonly n: number; readonly outward: boolean; readonly back: boolean }[]>
+  readonly devices: ReadonlySet<string>
+  readonly stop: { readonly bundleId: string; readonly at: 'from' | 'to' } | { readonly deviceId: string } | null
+}
+
+export function pathOn(loom: Loom, walk: Walk): LoomPath {
+  const bundleOf = (linkId: string) => loom.bundles.find((b) => b.links.some((l) => l.id === linkId))
+  const steps = new Map<string, { n: number; outward: boolean; back: boolean }[]>()
+  const devices = new Set<string>()
+  let stop: LoomPath['stop'] = null
+  let n = 0
+  let last = ''
+  for (const line of walk.lines) {
+    if ('deviceId' in line) devices.add((last = line.deviceId))
+    if (line.kind === 'hop') {
+      devices.add(line.out.deviceId).add((last = line.into.deviceId))
+      const bundle = bundleOf(line.linkId)
+      if (bundle) steps.set(bundle.id, [...(steps.get(bundle.id) ?? []), { n: ++n, outward: line.out.deviceId === bundle.from, back: line.back }])
+    }
+    const bundle = line.kind === 'dropped-at' ? bundleOf(line.linkId) : undefined
+    if (bundle && line.kind === 'dropped-at') stop = { bundleId: bundle.id, at: line.port.deviceId === bundle.from ? 'from' : 'to' }
+    if (line.kind === 'stopped' && stop === null && last !== '') stop = { deviceId: last }
+  }
+  return { steps, devices, stop }
 }

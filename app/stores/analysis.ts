@@ -2,7 +2,7 @@ import type { WorkerAnswer, WorkerRequest } from '#contracts/worker'
 import { sortFindings, WIRED_CODES, type Analysis, type Finding } from '#core/findings'
 import type { AlarmRun } from '#core/failover'
 import type { Plan, Probe, Weather } from '#core/model'
-import type { FlowChange, FlowRef, Lost, Walk } from '#core/reach'
+import type { FlowChange, FlowRef, Grid, Lost, Walk } from '#core/reach'
 import { keepAsking } from './analysis-worker'
 import { usePlan } from './plan'
 
@@ -57,12 +57,17 @@ export const useAnalysis = defineStore('analysis', () => {
   }
 
   async function walk(flow: FlowRef): Promise<Walk | null> {
-    return plan.draft ? ((await askOne('walked', (number) => ({ kind: 'walk', number, weather: [...weather.value], flow })))?.walk ?? null) : null
+    return plan.draft ? ((await askOne('walked', (number) => ({ kind: 'walk', number, weather: [...weather.value], flow: toRaw(flow) })))?.walk ?? null) : null
   }
 
   /** What the intents lose in a weather, of the plan as the grid's worker knows it; `blind`: before any probe has noticed. */
   async function storm(failed: Weather, blind = false): Promise<readonly Lost[] | null> {
     return (await askOne('stormed', (number) => ({ kind: 'storm', number, weather: [...failed], blind })))?.lost ?? null
+  }
+
+  /** The grid in another weather, of the plan as the grid's worker knows it. */
+  async function gridUnder(failed: Weather): Promise<Grid | null> {
+    return (await askOne('gridded', (number) => ({ kind: 'grid', number, weather: [...failed] })))?.grid ?? null
   }
 
   /** Which flows opened and closed from one plan to another. */
@@ -84,5 +89,5 @@ export const useAnalysis = defineStore('analysis', () => {
   }, { immediate: true })
   watch(() => plan.slug, () => (weather.value = []))
 
-  return { weather, analysis, defect, tookMs, walk, storm, difference, alarms }
+  return { weather, analysis, defect, tookMs, walk, storm, gridUnder, difference, alarms }
 })

@@ -1,5 +1,5 @@
 import type { Service } from '#core/model'
-import { formatServices, isNothing, namedParts, type ServiceSet } from '#core/policy'
+import { formatServices, isNothing, minus, namedParts, NOTHING, union, type ServiceSet } from '#core/policy'
 import type { Cell } from '#core/reach'
 import type { CellProof } from '#core/prove'
 import type { PennantState } from '~/components/PennantMark.vue'
@@ -42,4 +42,16 @@ export function cellLook(cell: Cell, proof: CellProof, services: readonly Servic
   if (!cell.judged) return { pennant: null, text: shortServices(shown, services), says: `passes, no intent asked: ${says}` }
   if (proof === 'contradicted') return { pennant: 'cut', text: 'failed', says: `predicted to pass, was seen to fail: ${says}` }
   return { pennant: proof === 'proven' ? 'full' : 'outline', text: shortServices(shown, services), says: `${proof === 'proven' ? 'proven' : 'predicted'}: ${says}` }
+}
+
+const passing = (cell: Cell): ServiceSet => union(cell.everywhere, cell.somewhere)
+
+/** How a cell looks beside the same cell in another weather: what passes there and not here, and the other way round. */
+export function changeLook(here: Cell, there: Cell | undefined, services: readonly Service[]): CellLook {
+  const [now, then] = [passing(here), there ? passing(there) : NOTHING]
+  const [opened, closed] = [minus(then, now), minus(now, then)]
+  if (isNothing(opened) && isNothing(closed)) return { pennant: null, text: '', says: 'the same in both weathers' }
+  const part = (sign: string, set: ServiceSet) => (isNothing(set) ? [] : [`${sign}${shortServices(set, services)}`])
+  const says = [...(isNothing(opened) ? [] : [`opens ${servicesText(opened, services)}`]), ...(isNothing(closed) ? [] : [`closes ${servicesText(closed, services)}`])]
+  return { pennant: isNothing(closed) ? 'outline' : 'cut', text: [...part('+', opened), ...part('−', closed)].join(' '), says: says.join('; ') }
 }

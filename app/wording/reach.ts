@@ -98,4 +98,7 @@ export function walkWords(line: WalkLine, names: Names): WalkWords {
   }
 }
 
+/** Who stands at an end of a flow: an endpoint's device, a peer, the gateway or the internet. */
+export const partyWords = (id: string, names: Names): string => (id === 'gateway' ? 'Gateway' : id === 'internet' ? 'Internet' : id.startsWith('peer:') ? names.peer(id.slice(5)) : names.device(id.split('~')[0] ?? id))
+
 export const flowWords = (flow: FlowRef): string => (flow.proto === 'icmp' ? 'icmp' : `${flow.proto} ${flow.port}`)

@@ -25,6 +25,7 @@ function answer(request: WorkerRequest): WorkerAnswer {
   const start = performance.now()
   if (request.kind === 'walk') return { kind: 'walked', number, walk: held ? walkFlow(openSite(indexPlan(held), request.weather), request.flow) : null }
   if (request.kind === 'storm') return { kind: 'stormed', number, lost: held ? lostUnder(request.blind ? blindOf(held) : held, request.weather) : null }
+  if (request.kind === 'grid') return { kind: 'gridded', number, grid: held ? computeGrid(indexPlan(held), request.weather) : null }
   if (request.kind === 'difference') return { kind: 'different', number, flows: flowsChanged(computeGrid(indexPlan(request.before), []), computeGrid(indexPlan(request.after), [])) }
   if (request.kind === 'alarms') return { kind: 'alarmed', number, run: simulateAlarms(request.probe, request.lossPct, request.seed) }
   const plan = hear(request.news)

@@ -1,14 +1,17 @@
 import { diagnose } from '#core/diagnose'
+import { remediesFor } from '#core/remedy'
 import type { DiagnoseAnswer, DiagnoseRequest } from '#contracts/worker'
 
-// One diagnosis, then the worker is done with; who does not want to wait ends it.
+// One diagnosis, or one search for a remedy, then the worker is done with; who does not want to wait ends it.
 
 const say = (answer: DiagnoseAnswer) => postMessage(answer)
 
 addEventListener('message', (event: MessageEvent<DiagnoseRequest>) => {
-  const { plan, observed, ignore } = event.data
+  const request = event.data
   let told = 0
   try {
+    if (request.kind === 'remedy') return say({ kind: 'remedies', remedies: remediesFor(request.plan, request.intentId, request.weather) })
+    const { plan, observed, ignore } = request
     const diagnosis = diagnose(plan, observed, ignore, (tried, of) => {
       if (performance.now() - told < 60) return
       told = performance.now()

@@ -62,6 +62,18 @@ describe('frames', () => {
     expect(tagged.spread(bridgeNode('gate', 99)).has(endNode('late', 'p1'))).toBe(true)
   })
 
+  it('of an SSID leave the access points that send it, and no other', () => {
+    const air = (apIds: string[]) => fabricOf((p) => {
+      p.devices.push(device('ap', 'AP', 'access-point', 'A2', 'Room', null, ports({ 1: trunk(10), r: { mode: 'radio' } })) as never, hosts('guest', 'Guest', 'Room', 'staff', 1) as never)
+      p.ssids.push({ id: 's', name: 'Air', networkId: 'staff', isolation: false, apIds })
+      portOf(p, 'sw', 'p4').mode = trunk(10) as never
+      p.links.push(link('sw:4', 'ap:1', cat6(5)) as never, link('ap:r', 'guest:1', { kind: 'wifi', ssidId: 's' }) as never)
+    })
+    expect(bothWays(air(['ap']), bridgeNode('gate', 10), endNode('guest', 'p1'))).toBe(true)
+    expect(air([]).spread(bridgeNode('gate', 10)).has(endNode('guest', 'p1'))).toBe(false)
+    expect(air([]).spread(endNode('guest', 'p1')).has(bridgeNode('gate', 10))).toBe(false)
+  })
+
   it('do not cross what has failed', () => {
     for (const failed of ['sw', 'desk', 'gate.2-sw.1']) expect(fabricOf(undefined, [failed]).spread(bridgeNode('gate', 10)).has(endNode('desk', 'p1'))).toBe(false)
     expect(fabricOf(undefined, ['sw.3-box.1']).spread(bridgeNode('gate', 10)).has(endNode('desk', 'p1'))).toBe(true)

@@ -54,8 +54,7 @@ export function modeFor(index: PlanIndex, device: Device, ref: PortRef, link: Li
     const network = ssid ? index.networks.get(ssid.networkId) : undefined
     return ssid?.apIds.includes(device.id) && network ? { mode: 'access', vlan: network.vlan } : { mode: 'off' }
   }
-  const mode = findPort(index, ref)?.mode ?? { mode: 'off' }
-  return mode.mode === 'plain' && isVlanAware(device) ? { mode: 'off' } : mode
+  return findPort(index, ref)?.mode ?? { mode: 'off' }
 }
 
 /** Tag a VLAN-aware port puts on frames of a VID; null where it sends none. */

@@ -19,21 +19,24 @@ const isKeyed = (value: Json): value is readonly (Fields & { id: string })[] =>
   Array.isArray(value) && value.length > 0 && value.every((item) => isFields(item) && typeof (item['id'] ?? item['deviceId']) === 'string')
 const keyOf = (item: Fields): string => String(item['id'] ?? item['deviceId'])
 
+function sameKeys(a: Fields, b: Fields): boolean {
+  const keys = Object.keys(a)
+  return keys.length === Object.keys(b).length && keys.every((key) => key in b)
+}
+
 /** Equal as JSON values: the order of an object's keys says nothing (RFC 8259 section 4), and stores change it. */
 function same(a: Json | undefined, b: Json | undefined): boolean {
   if (a === b) return true
   if (Array.isArray(a) && Array.isArray(b)) return a.length === b.length && a.every((item, i) => same(item as Json, b[i] as Json))
   if (!isFields(a) || !isFields(b)) return false
-  const keys = Object.keys(a)
-  return keys.length === Object.keys(b).length && keys.every((key) => key in b && same(a[key], b[key]))
+  return sameKeys(a, b) && Object.keys(a).every((key) => same(a[key], b[key]))
 }
 
 function walk(path: readonly string[], before: Json, after: Json, out: Change[]): void {
   if (before === after || same(before, after)) return
-  if (isFields(before) && isFields(after)) {
-    for (const key of new Set([...Object.keys(before), ...Object.keys(after)])) {
-      walk([...path, key], before[key] ?? null, after[key] ?? null, out)
-    }
+  // Where the fields themselves differ, as with a port that becomes a trunk, the whole is another one.
+  if (isFields(before) && isFields(after) && sameKeys(before, after)) {
+    for (const key of Object.keys(before)) walk([...path, key], before[key] ?? null, after[key] ?? null, out)
     return
   }
   if (Array.isArray(before) && Array.isArray(after) && (isKeyed(before) || isKeyed(after)) && (before.length === 0 || isKeyed(before)) && (after.length === 0 || isKeyed(after))) {

@@ -61,6 +61,15 @@ describe('changes', () => {
   )
   const plan = fc.array(edit, { maxLength: 6 }).map((edits): Plan => site((p) => edits.forEach((e) => e(p))))
 
+  it('of a thing that becomes one with other fields are one change, and fit', () => {
+    const off = { ports: [{ id: 'p1', mode: { mode: 'off' } }] }
+    const trunk = { ports: [{ id: 'p1', mode: { mode: 'trunk', native: null, tagged: [10] } }] }
+    for (const [from, to] of [[off, trunk], [trunk, off]] as const) {
+      const changes = changesBetween(from, to)
+      expect(changes.map((c) => c.path.join('/'))).toEqual(['ports/p1/mode'])
+      expect(applyChanges<unknown>(from, changes)).toEqual({ ok: true, value: to })
+    }
+  })
   it('from one plan to another, applied, give the other', () => {
     fc.assert(fc.property(plan, plan, (before, after) => {
       const sorted = (p: Plan) => ({ ...p, networks: [...p.networks].sort((a, b) => (a.id < b.id ? -1 : 1)), services: [...p.services].sort((a, b) => (a.id < b.id ? -1 : 1)) })

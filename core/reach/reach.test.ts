@@ -238,6 +238,12 @@ describe('two gateways', () => {
   it('an answer by another way is dropped by the stateful gateway it did not come through', () => {
     // yard to staff: far delivers on its own link; the reply goes to the desk's gateway first.
     expect(stopOf('yard', 'staff', far([there, back]))).toBe('asymmetric')
+    const opened = openSite(indexPlan(site(far([there, back]))), [])
+    const at = (id: string) => opened.endpoints.find((e) => e.id === id)?.ranges[0]?.from ?? 0
+    const walk = walkFlow(opened, { from: 'lone', fromAddress: at('lone'), to: 'desk', toAddress: at('desk'), proto: 'icmp', port: 0 })
+    // The answer follows its flow: no rule is asked again.
+    expect(walk?.lines.filter((l) => l.kind === 'rule').map((l) => l.back)).toEqual([false])
+    expect(walk?.lines.some((l) => l.kind === 'route' && l.back)).toBe(true)
   })
   it('routes that send a packet round end it', () => {
     const loop = [{ ...there, prefix: '10.7.0.0/16' }, { id: 'loop', deviceId: 'far', prefix: '10.7.0.0/16', via: '10.9.10.1', metric: 0 }]

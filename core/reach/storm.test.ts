@@ -4,7 +4,7 @@ import { formatServices } from '#core/policy'
 import { indexPlan } from '#core/model'
 import { BLANK_PORT } from '#core/model'
 import { site, the } from '../../tests/plans'
-import { gridOf, lostUnder, openSite, singleFailures } from '.'
+import { beyondSingles, gridOf, lostUnder, openSite, pairsOf, singleFailures } from '.'
 
 const lost = (plan: Parameters<typeof lostUnder>[0], ...failed: string[]) => lostUnder(plan, failed).map((l) => `${l.intentId}: ${formatServices(l.services)}`)
 
@@ -28,6 +28,10 @@ describe('what one failure breaks', () => {
     })
     expect(lost(plan, 'line')).toEqual([])
     expect(lost(plan, 'line', 'spare')).toEqual(['i2: all'])
+    const single = (id: string) => lostUnder(plan, [id])
+    expect(beyondSingles(lostUnder(plan, ['line', 'spare']), single('line'), single('spare')).map((l) => l.intentId)).toEqual(['i2'])
+    // What one of the two breaks by itself is not the pair's doing.
+    expect(beyondSingles(lostUnder(plan, ['line', 'sw.3-box.1']), single('line'), single('sw.3-box.1'))).toEqual([])
   })
   it('agrees with the whole grid under each single failure of the demo', () => {
     const plan = gullhavenClean()
@@ -36,6 +40,10 @@ describe('what one failure breaks', () => {
       const whole = gridOf(openSite(indexPlan(plan), [failed])).verdicts.filter((v) => formatServices(v.missing) !== 'nothing' && !well.has(v.intentId)).map((v) => v.intentId)
       expect([failed, lostUnder(plan, [failed]).map((l) => l.intentId)]).toEqual([failed, whole])
     }
+  })
+  it('pairs each thing with each other once', () => {
+    expect(pairsOf(['a', 'b', 'c'])).toEqual([['a', 'b'], ['a', 'c'], ['b', 'c']])
+    expect(pairsOf(['a'])).toEqual([])
   })
   it('tries lines, devices that others lean on, and the cables between them', () => {
     const all = singleFailures(gullhavenPlan())

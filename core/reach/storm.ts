@@ -1,7 +1,7 @@
 // Question: what breaks, and for whom, when one thing fails?
 // Method: the intents are judged under each single failure; what they miss then and did not miss before, that failure broke.
 // Source: single points of failure by exhaustive single-fault analysis, as common practice has it.
-import { isNothing, minus, type ServiceSet } from '#core/policy'
+import { isNothing, minus, NOTHING, type ServiceSet } from '#core/policy'
 import { memoOn } from '#core/base'
 import { DARK, indexPlan, type Plan } from '#core/model'
 import { verdictsOf, type FlowRef } from './grid'
@@ -33,4 +33,17 @@ export function lostUnder(plan: Plan, failed: readonly string[]): Lost[] {
     const services = known ? minus(v.missing, known) : v.missing
     return isNothing(services) ? [] : [{ intentId: v.intentId, services, example: v.example }]
   })
+}
+
+/** What a pair of failures takes that neither takes alone. */
+export function beyondSingles(pair: readonly Lost[], ...singles: readonly (readonly Lost[])[]): Lost[] {
+  return pair.flatMap((lost) => {
+    const services = singles.reduce((left, single) => minus(left, single.find((l) => l.intentId === lost.intentId)?.services ?? NOTHING), lost.services)
+    return isNothing(services) ? [] : [{ ...lost, services }]
+  })
+}
+
+/** Every pair of some things, each once, in their order. */
+export function pairsOf(things: readonly string[]): (readonly [string, string])[] {
+  return things.flatMap((a, i) => things.slice(i + 1).map((b) => [a, b] as const))
 }

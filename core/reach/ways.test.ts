@@ -125,6 +125,8 @@ describe('tunnels', () => {
     const s = opened((p) => (roads(p), void p.tunnels[0]!.peers.push(peer('part', 'site', ['10.20.1.0/24'], ['10.9.10.0/24']) as never, peer('twin', 'person', ['10.9.200.9/32'], ['10.9.10.0/24']) as never)))
     expect(between(s, 'far', '10.20.1.5', 'desk', '10.9.10.100')).toBe('no-peer')
     expect(between(s, 'keeper', '10.9.200.9', 'desk', '10.9.10.100')).toBe('no-peer')
+    // It is refused as it comes in, not when the answer goes astray.
+    expect(flowBetween(s, party(s, 'far'), ip('10.20.1.5'), party(s, 'desk'), ip('10.9.10.100')).request.stop).toBe('no-peer')
   })
   it('we dial over any line; who dials us needs the first that can be called', () => {
     const two: Change = (p) => (roads(p), spare(p), void (the(p.uplinks, 'spare').outside = 'shared'))

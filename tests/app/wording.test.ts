@@ -76,7 +76,7 @@ describe('changes in words', () => {
       p.networks = p.networks.filter((n) => n.id !== 'servers')
     })
     expect(changesBetween(base(), after).map((c) => changeText(c, [after, base()]))).toEqual([
-      'Servers removed: Servers', 'Staff · pool · from: 10.9.10.100 → 10.9.10.50', 'Staff · pool · to: 10.9.10.199 → 10.9.10.60', 'Switch · 4 · mode · mode: off → access', 'Switch · 4 · mode · vlan: none → 10',
+      'Servers removed: Servers', 'Staff · pool · from: 10.9.10.100 → 10.9.10.50', 'Staff · pool · to: 10.9.10.199 → 10.9.10.60', 'Switch · 4 · mode: off → access, native 10',
     ])
   })
 })

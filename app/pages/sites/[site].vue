@@ -7,6 +7,7 @@ import FrameLookout from '~/components/FrameLookout.vue'
 import FrameMast from '~/components/FrameMast.vue'
 import FrameWeather from '~/components/FrameWeather.vue'
 import PennantMark from '~/components/PennantMark.vue'
+import { useChosen } from '~/composables/chosen'
 import { useKeys } from '~/composables/keys'
 import { usePointer } from '~/composables/pointer'
 import { useStages } from '~/composables/stages'
@@ -23,6 +24,7 @@ const site = useSite()
 const looks = useLooks()
 const analysis = useAnalysis()
 const { stages } = useStages()
+const chosen = useChosen()
 useKeys()
 
 const slug = computed(() => String(route.params['site']))
@@ -31,6 +33,7 @@ const current = computed(() => stages.value.find((s) => s.sheets.some((x) => x.k
 const blockers = computed(() => analysis.analysis?.findings.filter((f) => f.severity === 'blocker').length ?? 0)
 
 watch(slug, async (wanted) => {
+  chosen.walk = null
   await plan.open(wanted)
   if (plan.loading === 'no') site.watchSite(wanted)
 }, { immediate: true })
@@ -50,9 +53,11 @@ onBeforeUnmount(() => {
   site.leave()
   void plan.flush()
 })
+const main = useTemplateRef<HTMLElement>('main')
 const { arrive } = usePointer()
 watch(() => route.path, (path) => {
   looks.drawer = 'none'
+  main.value?.scrollTo(0, 0)
   arrive(path)
 }, { flush: 'sync' })
 </script>
@@ -61,7 +66,7 @@ watch(() => route.path, (path) => {
   <div class="frame" :class="{ folded: looks.folded }">
     <FrameHead class="no-print" />
     <div class="left no-print" :class="{ shown: looks.drawer === 'stages' }"><FrameMast :stages="stages" :slug="slug" :sheet="sheet" /></div>
-    <main>
+    <main ref="main">
       <p v-if="plan.state === 'failed'" class="bar" role="alert">Not saved: {{ plan.problems.map(sentenceOf).join('; ') }}. <button type="button" class="press" @click="plan.save()">Try again</button></p>
       <p v-else-if="plan.problems.length > 0 && plan.state !== 'conflict' && plan.draft" class="bar" role="alert">{{ plan.problems.map(sentenceOf).join('; ') }} <button type="button" class="press" @click="plan.problems = []">Dismiss</button></p>
       <p v-if="plan.loading === 'failed'" class="bar" role="alert">{{ plan.problems.map(sentenceOf).join('; ') }} <NuxtLink to="/">Sites</NuxtLink></p>

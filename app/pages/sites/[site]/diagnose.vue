@@ -61,11 +61,11 @@ function find(): void {
     if (answer.kind === 'progress') progress.value = { tried: answer.tried, of: answer.of }
     else {
       if (answer.kind === 'diagnosed') diagnosis.value = answer.diagnosis
-      else defect.value = answer.message
+      if (answer.kind === 'defect') defect.value = answer.message
       stop()
     }
   }
-  worker.postMessage({ plan: plan.draft, observed: observed.value, ignore: ignore.value } satisfies DiagnoseRequest)
+  worker.postMessage({ kind: 'diagnose', plan: plan.draft, observed: observed.value, ignore: ignore.value } satisfies DiagnoseRequest)
 }
 onBeforeUnmount(stop)
 watch(observed, () => (diagnosis.value = null))

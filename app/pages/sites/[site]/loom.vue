@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { mediumText } from '#core/export'
 import { spanningTree } from '#core/ethernet'
+import type { Walk } from '#core/reach'
 import { freshId, indexPlan, removeDevice, tags, vidsOf } from '#core/model'
 import AddDevice from '~/components/AddDevice.vue'
 import ListTable from '~/components/ListTable.vue'
@@ -11,7 +12,7 @@ import ThreadSample from '~/components/ThreadSample.vue'
 import TrunkProposals from '~/components/TrunkProposals.vue'
 import UndoRedo from '~/components/UndoRedo.vue'
 import { useChosen } from '~/composables/chosen'
-import { loomOf, portRowsOf, type LoomBundle, type PortRow } from '~/composables/loom-graph'
+import { loomOf, pathOn, portRowsOf, type LoomBundle, type PortRow } from '~/composables/loom-graph'
 import { usePointer } from '~/composables/pointer'
 import { useSsidColumns } from '~/composables/ssid-columns'
 import { usePortColumns } from '~/composables/port-columns'
@@ -19,7 +20,7 @@ import { useAnalysis } from '~/stores/analysis'
 import { usePlan } from '~/stores/plan'
 import { useSession } from '~/stores/session'
 import { threadOf } from '~/theme/threads'
-import { namesIn } from '~/wording/reach'
+import { flowWords, namesIn, partyWords, stopWords } from '~/wording/reach'
 
 const plan = usePlan()
 const session = useSession()
@@ -31,6 +32,22 @@ const bundle = shallowRef<LoomBundle | null>(null)
 
 const loom = computed(() => plan.draft && loomOf(plan.draft, analysis.weather, analysis.analysis?.carried ?? [], analysis.analysis?.knots ?? []))
 const all = computed(() => (plan.draft ? portRowsOf(plan.draft) : []))
+// A flow's way, walked anew after each edit.
+const walk = shallowRef<Walk | null>(null)
+let walked = 0
+watch([() => chosen.walk, () => analysis.analysis], async ([flow]) => {
+  const mine = ++walked
+  const found = flow && (await analysis.walk(flow))
+  if (mine === walked) walk.value = found
+}, { immediate: true })
+const path = computed(() => (chosen.walk && loom.value && walk.value ? pathOn(loom.value, walk.value) : null))
+const walkText = computed(() => {
+  const [flow, found] = [chosen.walk, walk.value]
+  if (!flow || !names.value) return ''
+  const end = found?.lines.at(-1)
+  const result = !found ? 'one of the two is not there in this weather' : end?.kind === 'stopped' ? `does not pass: ${stopWords(end.code)}` : 'passes'
+  return `${partyWords(flow.from, names.value)} to ${partyWords(flow.to, names.value)}, ${flowWords(flow)}: ${result}`
+})
 const rows = computed(() => {
   const links = new Set(bundle.value?.links.map((l) => l.id))
   if (bundle.value) return all.value.filter((r) => r.link && links.has(r.link.id))
@@ -128,7 +145,8 @@ watch(place, async (path) => {
         <button type="button" class="plain" :aria-pressed="chosen.vlan === n.vlan" @click="takeThread(n.vlan)"><ThreadSample :thread="threadOf(plan.draft.networks, n.id)" /> {{ n.name }} {{ n.vlan }}</button>
       </li>
     </ul>
-    <LoomPicture :plan="plan.draft" :loom="loom" :device="chosen.device" :bundle="bundle?.id ?? ''" :vlan="chosen.vlan" @device="takeDevice" @bundle="takeBundle" />
+    <p v-if="chosen.walk" class="walked" aria-live="polite"><b>{{ walkText }}</b> <NuxtLink :to="`/sites/${plan.slug}/reach`">Back to the grid</NuxtLink> <button type="button" class="press" @click="chosen.walk = null">Hide the way</button></p>
+    <LoomPicture :plan="plan.draft" :loom="loom" :device="chosen.device" :bundle="bundle?.id ?? ''" :vlan="chosen.vlan" :path="path" @device="takeDevice" @bundle="takeBundle" />
     <p v-if="tree" class="small soft tree">{{ tree }}</p>
     <div class="under">
       <h2>{{ what }}</h2>
@@ -149,6 +167,8 @@ watch(place, async (path) => {
 .legend { list-style: none; margin: 0 0 8px; padding: 0; display: flex; flex-wrap: wrap; gap: 2px 12px; font-size: 13px; }
 .legend button { padding: 2px 4px; }
 .legend button[aria-pressed='true'] { background: var(--shallow); }
+.walked { display: flex; gap: 12px; align-items: baseline; margin-bottom: 8px; padding: 4px 8px; border: 1px solid var(--deep); }
+.walked b { flex: 1; }
 .tree { margin-top: 6px; }
 .under { display: flex; justify-content: space-between; align-items: center; gap: 10px; margin: 12px 0 6px; min-height: 28px; }
 </style>

@@ -1,7 +1,10 @@
 <script setup lang="ts">
-import { isNothing } from '#core/policy'
+import type { Weather } from '#core/model'
+import { isNothing, servicesOf } from '#core/policy'
 import { proofOfCell } from '#core/prove'
+import { bandsOf, cellsOf, flowsChanged, keptBands, narrowed, singleFailures, type Band, type Cell, type CellAt, type Grid } from '#core/reach'
 import CellWalk from '~/components/CellWalk.vue'
+import FlowChanges from '~/components/FlowChanges.vue'
 import PennantMark from '~/components/PennantMark.vue'
 import ReachGrid from '~/components/ReachGrid.vue'
 import { usePointer } from '~/composables/pointer'
@@ -17,14 +20,70 @@ const { place } = usePointer()
 const chosen = ref('')
 
 const grid = computed(() => analysis.analysis?.grid)
-const cell = computed(() => grid.value?.cells.find((c) => `${c.from}>${c.to}` === chosen.value))
 const names = computed(() => plan.draft && namesIn(plan.draft))
-const sky = computed(() => (analysis.weather.length === 0 ? 'with everything well' : `with ${analysis.weather.map((id) => names.value?.thing(id) ?? id).join(' and ')} down`))
+const skyText = (weather: Weather) => (weather.length === 0 ? 'everything well' : `${weather.map((id) => names.value?.thing(id) ?? id).join(' and ')} down`)
+
+// What is shown of the grid.
+const show = ref<'all' | 'wrong' | 'changed'>('all')
+const service = ref('')
+const sought = ref('')
+const byHand = ref<boolean | null>(null)
+const MANY = 16
+const alike = computed({ get: () => byHand.value ?? (grid.value?.keys.length ?? 0) > MANY, set: (on) => (byHand.value = on) })
+const only = computed(() => {
+  const one = plan.draft?.services.find((s) => s.id === service.value)
+  return one ? servicesOf([one.id], new Map([[one.id, one]])) : null
+})
+const cutTo = (at: CellAt): CellAt => {
+  const set = only.value
+  if (!set) return at
+  return (from, to) => {
+    const cell = at(from, to)
+    return cell && narrowed(cell, set)
+  }
+}
+const at = computed(() => grid.value && cutTo(cellsOf(grid.value)))
+const proofOf = (cell: Cell) => proofOfCell(site.proof?.tests ?? [], site.passed, cell.from, cell.to)
+const bands = computed(() => (grid.value ? bandsOf(grid.value, alike.value, proofOf) : []))
+
+// The other weather to compare with.
+const other = ref('')
+const others = computed(() => (plan.draft ? singleFailures(plan.draft).map((id) => ({ id, name: names.value?.thing(id) ?? id })) : []))
+const otherSky = computed((): Weather | null => (other.value === '' ? null : other.value === 'well' ? [] : [other.value]))
+const otherGrid = shallowRef<Grid | null>(null)
+let asked = 0
+watch([otherSky, grid], async ([weather]) => {
+  const mine = ++asked
+  const found = weather && (await analysis.gridUnder(weather))
+  if (mine === asked) otherGrid.value = found
+})
+watch(otherSky, (now, was) => {
+  if (now && !was) show.value = 'changed'
+  if (!now && show.value === 'changed') show.value = 'all'
+})
+const beside = computed(() => (otherSky.value && otherGrid.value ? cutTo(cellsOf(otherGrid.value)) : null))
+const flows = computed(() => (grid.value && otherSky.value && otherGrid.value ? flowsChanged(grid.value, otherGrid.value) : null))
+const changed = computed(() => new Set(flows.value?.map((f) => `${f.from}>${f.to}`)))
+
+const isWrong = (cell: Cell) => cell.judged && (!isNothing(cell.missing) || !isNothing(cell.excess))
+const shown = computed(() => {
+  if (!at.value) return { rows: [], columns: [] }
+  const kept = show.value === 'all' ? { rows: bands.value, columns: bands.value } : keptBands(bands.value, at.value, (cell) => (show.value === 'wrong' ? isWrong(cell) : changed.value.has(`${cell.from}>${cell.to}`)))
+  const words = sought.value.trim().toLowerCase()
+  if (words === '') return kept
+  const named = (band: Band) => band.keys.some((key) => names.value?.key(key).toLowerCase().includes(words))
+  return kept.rows.some(named) ? { rows: kept.rows.filter(named), columns: kept.columns } : { rows: kept.rows, columns: kept.columns.filter(named) }
+})
+const empty = computed(() => shown.value.rows.length === 0 || shown.value.columns.length === 0)
+const cell = computed(() => {
+  const [from = '', to = ''] = chosen.value.split('>')
+  return at.value?.(from, to)
+})
 
 /** Opens what tells most first: a cell against the intent. */
 watch(grid, (now) => {
   if (chosen.value !== '' || !now) return
-  const wrong = now.cells.find((c) => c.judged && (!isNothing(c.missing) || !isNothing(c.excess)))
+  const wrong = now.cells.find(isWrong)
   if (wrong) chosen.value = `${wrong.from}>${wrong.to}`
 }, { immediate: true })
 watch(place, (path) => {
@@ -40,12 +99,21 @@ watch(place, (path) => {
   <section v-if="plan.draft" class="sheet">
     <header>
       <h1>Reach grid</h1>
-      <p class="legend">Computed {{ sky }}. <PennantMark state="full" /> proven <PennantMark state="outline" /> predicted <PennantMark state="cut" /> against the intent <span class="mono">·</span> nothing, as intended</p>
+      <p class="legend">Computed with {{ skyText(analysis.weather) }}. <template v-if="beside && otherSky">Beside it {{ skyText(otherSky) }}, which <PennantMark state="outline" /> opens <PennantMark state="cut" /> closes</template><template v-else><PennantMark state="full" /> proven <PennantMark state="outline" /> predicted <PennantMark state="cut" /> against the intent <span class="mono">·</span> nothing, as intended</template></p>
     </header>
-    <p v-if="!grid" class="soft">Computing</p>
+    <p v-if="!grid || !at" class="soft">Computing</p>
     <template v-else>
-      <ReachGrid :plan="plan.draft" :grid="grid" :tests="site.proof?.tests ?? []" :passed="site.passed" :chosen="chosen" @open="(c) => (chosen = `${c.from}>${c.to}`)" />
-      <CellWalk v-if="cell" :cell="cell" :plan="plan.draft" :proof="proofOfCell(site.proof?.tests ?? [], site.passed, cell.from, cell.to)" />
+      <div class="sieve small">
+        <label>Show <select v-model="show" class="field"><option value="all">all</option><option value="wrong">against the intent</option><option v-if="otherSky" value="changed">what changed</option></select></label>
+        <label>Service <select v-model="service" class="field"><option value="">all</option><option v-for="s in plan.draft.services" :key="s.id" :value="s.id">{{ s.name }}</option></select></label>
+        <label>Compare with <select v-model="other" class="field"><option value="">nothing</option><option value="well">everything well</option><option v-for="o in others" :key="o.id" :value="o.id">{{ o.name }} down</option></select></label>
+        <input v-model="sought" class="field sought" type="search" placeholder="Name" aria-label="Rows or columns named">
+        <label class="tick"><input v-model="alike" type="checkbox"> alike as one</label>
+      </div>
+      <ReachGrid v-if="!empty" :plan="plan.draft" :rows="shown.rows" :columns="shown.columns" :at="at" :other="beside" :tests="site.proof?.tests ?? []" :passed="site.passed" :chosen="chosen" @open="(c) => (chosen = `${c.from}>${c.to}`)" />
+      <p v-else class="soft">{{ sought !== '' ? 'Nothing of that name.' : show === 'wrong' ? 'Nothing is against the intent.' : 'Nothing changed between the two.' }}</p>
+      <FlowChanges v-if="flows && otherSky" class="flows" :flows="flows" :plan="plan.draft" :none="`No flow differs with ${skyText(otherSky)}.`" :some="`What changes with ${skyText(otherSky)}:`" />
+      <CellWalk v-if="cell" :cell="cell" :plan="plan.draft" :proof="proofOf(cell)" />
       <p v-else class="soft open">Open a cell to walk the path.</p>
     </template>
   </section>
@@ -54,4 +122,9 @@ watch(place, (path) => {
 <style scoped>
 .legend :deep(svg) { margin: 0 2px 0 8px; }
 .open { margin-top: 14px; }
+.sieve { display: flex; flex-wrap: wrap; gap: 6px 8px; align-items: center; margin-bottom: 8px; }
+.sieve label { display: inline-flex; gap: 5px; align-items: center; white-space: nowrap; }
+.sieve .field { width: auto; padding: 1px 6px; max-width: 138px; }
+.sieve .sought { width: 76px; }
+.flows { margin-top: 10px; }
 </style>

@@ -2,17 +2,15 @@
 import type { RevisionLine } from '#contracts/api'
 import type { Problem } from '#core/base'
 import { changesBetween, type Plan } from '#core/model'
-import { isNothing } from '#core/policy'
 import type { FlowChange } from '#core/reach'
+import FlowChanges from '~/components/FlowChanges.vue'
 import { useAnalysis } from '~/stores/analysis'
 import { api } from '~/stores/api'
 import { usePlan } from '~/stores/plan'
 import { useSession } from '~/stores/session'
 import { timeText } from '~/wording/adoption'
-import { servicesText } from '~/wording/cells'
 import { changeText } from '~/wording/changes'
 import { sentenceOf } from '~/wording/problems'
-import { namesIn } from '~/wording/reach'
 
 interface Revision {
   readonly plan: Plan
@@ -59,17 +57,6 @@ watch(opened, async (r) => {
   const flows = r?.before ? await analysis.difference(r.before, r.plan) : null
   if (opened.value === r) meaning.value = flows
 })
-const flowText = (f: FlowChange, names: ReturnType<typeof namesIn>) => {
-  const say = (set: FlowChange['opened']) => servicesText(set, opened.value?.plan.services ?? [])
-  return `${names.key(f.from)} to ${names.key(f.to)}: ${[isNothing(f.opened) ? '' : `opened ${say(f.opened)}`, isNothing(f.closed) ? '' : `closed ${say(f.closed)}`].filter((t) => t !== '').join('; ')}`
-}
-const MOST_FLOWS = 12
-const flows = computed(() => {
-  const [r, found] = [opened.value, meaning.value]
-  if (!r || !found) return []
-  const names = namesIn(r.plan)
-  return found.map((f) => flowText(f, names))
-})
 const sinceThen = computed(() => (opened.value && plan.saved ? changesBetween(opened.value.plan, plan.saved.plan).length : 0))
 </script>
 
@@ -88,10 +75,7 @@ const sinceThen = computed(() => (opened.value && plan.saved ? changesBetween(op
         <tr v-if="opened?.line.revision === line.revision">
           <td colspan="4" class="detail">
             <ul><li v-for="(s, i) in sentences" :key="i">{{ s }}</li></ul>
-            <template v-if="meaning">
-              <p class="small"><b>{{ flows.length === 0 ? 'No flow opened or closed by it.' : 'What it opened and closed:' }}</b></p>
-              <ul v-if="flows.length > 0"><li v-for="f in flows.slice(0, MOST_FLOWS)" :key="f">{{ f }}</li><li v-if="flows.length > MOST_FLOWS" class="soft">and {{ flows.length - MOST_FLOWS }} more</li></ul>
-            </template>
+            <FlowChanges v-if="meaning" :flows="meaning" :plan="opened.plan" none="No flow opened or closed by it." some="What it opened and closed:" />
             <p v-if="line.revision !== plan.saved?.revision" class="acts">
               <span class="soft small">{{ sinceThen === 0 ? 'The plan is the same as this revision.' : `${sinceThen} ${sinceThen === 1 ? 'change' : 'changes'} since.` }}</span>
               <button v-if="session.edits" type="button" class="press" :disabled="sinceThen === 0" @click="restore(line.revision)">Restore revision {{ line.revision }}</button>

@@ -1,0 +1,27 @@
+<script setup lang="ts">
+import type { Plan } from '#core/model'
+import { isNothing } from '#core/policy'
+import type { FlowChange } from '#core/reach'
+import { servicesText } from '~/wording/cells'
+import { namesIn } from '~/wording/reach'
+
+/** Which flows opened and which closed, cell by cell. */
+const props = defineProps<{ flows: readonly FlowChange[]; plan: Plan; none: string; some: string }>()
+const MOST_FLOWS = 12
+const lines = computed(() => {
+  const names = namesIn(props.plan)
+  const say = (verb: string, set: FlowChange['opened']) => (isNothing(set) ? [] : [`${verb} ${servicesText(set, props.plan.services)}`])
+  return props.flows.map((f) => `${names.key(f.from)} to ${names.key(f.to)}: ${[...say('opened', f.opened), ...say('closed', f.closed)].join('; ')}`)
+})
+</script>
+
+<template>
+  <div>
+    <p class="small"><b>{{ lines.length === 0 ? none : some }}</b></p>
+    <ul v-if="lines.length > 0"><li v-for="f in lines.slice(0, MOST_FLOWS)" :key="f">{{ f }}</li><li v-if="lines.length > MOST_FLOWS" class="soft">and {{ lines.length - MOST_FLOWS }} more</li></ul>
+  </div>
+</template>
+
+<style scoped>
+ul { margin: 0; padding-left: 16px; }
+</style>

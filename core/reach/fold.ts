@@ -1,0 +1,72 @@
+// Question: which rows and columns of a grid say the same, so that one can stand for all, and which say nothing that is sought?
+// Method: two keys are alike where swapping them changes no cell; that is transitive, so alike keys form bands. A band's cell is
+// that of its first key; within a band, that from its first to its second.
+// Source: twins of a directed graph (modules of size two; McConnell and de Montgolfier, 2005), from memory.
+import { formatServices, intersect, type ServiceSet } from '#core/policy'
+import type { Cell, Grid } from './grid'
+
+/** Keys that say the same; the first stands for all. */
+export interface Band {
+  readonly keys: readonly string[]
+}
+
+/** Looks cells up by their two keys. */
+export type CellAt = (from: string, to: string) => Cell | undefined
+
+export function cellsOf(grid: Grid): CellAt {
+  const cells = new Map(grid.cells.map((c) => [`${c.from}>${c.to}`, c]))
+  return (from, to) => cells.get(`${from}>${to}`)
+}
+
+/** What a cell says, as a text that two cells share where they say the same. */
+const saying = (cell: Cell | undefined): string => (cell ? `${cell.judged} ${[cell.intended, cell.everywhere, cell.somewhere, cell.missing, cell.excess].map(formatServices).join(' ')}` : '')
+
+/**
+ * The keys of a grid in bands, in drawing order; each by itself where `alike` is false. `more` says what else tells two cells
+ * apart, such as what was observed of them.
+ */
+export function bandsOf(grid: Grid, alike: boolean, more: (cell: Cell) => string = () => ''): Band[] {
+  if (!alike) return grid.keys.map((key) => ({ keys: [key] }))
+  const at = cellsOf(grid)
+  const texts = new Map<string, number>()
+  const numbers = new Map<string, number>()
+  for (const from of grid.keys) {
+    for (const to of grid.keys) {
+      const cell = at(from, to)
+      const text = `${saying(cell)} ${cell ? more(cell) : ''}`
+      if (!texts.has(text)) texts.set(text, texts.size)
+      numbers.set(`${from}>${to}`, texts.get(text) ?? 0)
+    }
+  }
+  const says = (from: string, to: string) => numbers.get(`${from}>${to}`)
+  const twins = (a: string, b: string) =>
+    says(a, a) === says(b, b) && says(a, b) === says(b, a) && grid.keys.every((x) => x === a || x === b || (says(a, x) === says(b, x) && says(x, a) === says(x, b)))
+  const bands: string[][] = []
+  for (const key of grid.keys) {
+    const own = bands.find(([first]) => first !== undefined && twins(first, key))
+    if (own) own.push(key)
+    else bands.push([key])
+  }
+  return bands.map((keys) => ({ keys }))
+}
+
+/** The cell that stands for all from one band to another. */
+export function bandCell(at: CellAt, from: Band, to: Band): Cell | undefined {
+  const [first = ''] = from.keys
+  return at(first, from === to ? (to.keys[1] ?? first) : (to.keys[0] ?? ''))
+}
+
+/** A cell as it speaks of some services alone. */
+export function narrowed(cell: Cell, only: ServiceSet): Cell {
+  const cut = (set: ServiceSet) => intersect(set, only)
+  return { ...cell, intended: cut(cell.intended), everywhere: cut(cell.everywhere), somewhere: cut(cell.somewhere), missing: cut(cell.missing), excess: cut(cell.excess) }
+}
+
+/** Rows and columns in which something sought is found. */
+export function keptBands(bands: readonly Band[], at: CellAt, sought: (cell: Cell) => boolean): { readonly rows: readonly Band[]; readonly columns: readonly Band[] } {
+  const found = (from: Band, to: Band) => {
+    const cell = bandCell(at, from, to)
+    return cell !== undefined && sought(cell)
+  }
+  return { rows: bands.filter((r) => bands.some((c) => found(r, c))), columns: bands.filter((c) => bands.some((r) => found(r, c))) }
+}

@@ -1,0 +1,75 @@
+// Question: what is the smallest change of the plan that satisfies an intent, and what else would it let pass or break?
+// Method: each candidate is laid on the plan and the intent judged anew; where no single one does, those that take the flow further
+// are tried with a second. Each answer is compared with the plan as it is, over the whole grid.
+// Source: exhaustive search over the candidates, two changes deep; no figures used.
+import { by } from '#core/base'
+import { changesBetween, indexPlan, type Change, type Intent, type Plan, type Weather } from '#core/model'
+import { isNothing, minus, NOTHING } from '#core/policy'
+import { gridOf, openSite, verdictsOf, walkFlow, type FlowChange, type FlowRef, type Grid, type Walk } from '#core/reach'
+import { candidatesFor, type Candidate, type RemedyCode } from './candidates'
+
+export interface Remedy {
+  /** One change, or two that are needed together. */
+  readonly parts: readonly { readonly code: RemedyCode; readonly values: Candidate['values'] }[]
+  readonly changes: readonly Change[]
+  /** Where something passes then that no intent asks for, and where something asked for no longer does. */
+  readonly aside: readonly FlowChange[]
+}
+
+/** Candidates that a second change is sought for, and remedies told, at most. */
+const MOST_HALVES = 6
+const MOST_REMEDIES = 4
+
+interface Judged {
+  readonly candidate: Candidate
+  readonly satisfied: boolean
+  /** A flow that still does not pass, and its walk. */
+  readonly walk: Walk | null
+}
+
+const endOf = (walk: Walk | null): string => JSON.stringify(walk?.lines.slice(-2).map((l) => (l.kind === 'rule' ? [l.kind, l.deviceId, l.ruleId] : l)) ?? null)
+
+function judge(candidate: Candidate, intent: Intent, weather: Weather): Judged {
+  const site = openSite(indexPlan(candidate.after), weather)
+  const [verdict] = verdictsOf(site, [intent])
+  const satisfied = verdict !== undefined && isNothing(verdict.missing)
+  return { candidate, satisfied, walk: !satisfied && verdict?.example ? walkFlow(site, verdict.example) : null }
+}
+
+/** What a plan lets pass unasked, and withholds, that it did not before. */
+function asideOf(before: Grid, after: Grid): FlowChange[] {
+  const was = new Map(before.cells.map((c) => [`${c.from}>${c.to}`, c]))
+  return after.cells.filter((c) => c.judged).flatMap((cell) => {
+    const old = was.get(`${cell.from}>${cell.to}`)
+    const [opened, closed] = [minus(cell.excess, old?.excess ?? NOTHING), minus(cell.missing, old?.missing ?? NOTHING)]
+    return isNothing(opened) && isNothing(closed) ? [] : [{ from: cell.from, to: cell.to, opened, closed }]
+  })
+}
+
+/**
+ * The smallest changes that satisfy an intent under a weather, the best first: fewest changes, then least aside. Empty where the
+ * intent is satisfied, where nobody is there to ask it, or where no two candidates do. `example`: a flow of it that does not pass.
+ */
+export function remediesFor(plan: Plan, intentId: string, weather: Weather, example: FlowRef | null = null): Remedy[] {
+  const intent = plan.intents.find((i) => i.id === intentId)
+  if (!intent) return []
+  const site = openSite(indexPlan(plan), weather)
+  const [verdict] = verdictsOf(site, [intent])
+  const flow = example ?? verdict?.example
+  const walk = flow && !isNothing(verdict?.missing ?? NOTHING) ? walkFlow(site, flow) : null
+  if (!walk || walk.passes) return []
+  const judged = candidatesFor(site, intent, walk).map((candidate) => judge(candidate, intent, weather))
+  let found = judged.filter((j) => j.satisfied).map((j) => [j.candidate])
+  if (found.length === 0) {
+    const halves = judged.filter((j) => j.walk && endOf(j.walk) !== endOf(walk)).slice(0, MOST_HALVES)
+    found = halves.flatMap(({ candidate, walk: next }) =>
+      next === null ? [] : candidatesFor(openSite(indexPlan(candidate.after), weather), intent, next).filter((second) => judge(second, intent, weather).satisfied).map((second) => [candidate, second]))
+  }
+  const before = gridOf(site)
+  const told = new Map(found.map((parts) => {
+    const after = parts.at(-1)?.after ?? plan
+    const changes = changesBetween(plan, after)
+    return [JSON.stringify(changes), { parts: parts.map(({ code, values }) => ({ code, values })), changes, aside: asideOf(before, gridOf(openSite(indexPlan(after), weather))) }] as const
+  }))
+  return [...told.values()].sort(by((r) => r.changes.length, (r) => r.aside.length)).slice(0, MOST_REMEDIES)
+}
