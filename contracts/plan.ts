@@ -92,7 +92,7 @@ const facts = z.strictObject({
   credentialsAt: short.nullable(), tagKnown: z.boolean(), pcp: z.number().int().min(0).max(7).nullable(), macLock: z.enum(['yes', 'no']).nullable(), lockedMac: mac.nullable(),
   linkSpeed: z.enum(['auto', '100', '1000', '2500', '10000']).nullable(), capGb: z.number().min(0).max(1_000_000).nullable(), outsideKnown: z.boolean(),
   address: faceAddress.nullable(), gateway: ip.nullable(), dns: ips, modem: z.enum(['bridge', 'routing', 'none']).nullable(), cellular: z.boolean(), portEnabled: z.boolean(),
-  modemForwards: z.boolean(),
+  modemForwards: z.boolean(), delegated6: prefix6.nullable(),
 })
 
 const brief = z.strictObject({
@@ -131,7 +131,7 @@ const selector = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('inside') }),
   z.strictObject({ kind: z.literal('network'), id }),
   z.strictObject({ kind: z.literal('device'), id }),
-  z.strictObject({ kind: z.literal('prefix'), prefix }),
+  z.strictObject({ kind: z.literal('prefix'), prefix: z.string().max(43).refine((text) => parsePrefix4(text).ok || parsePrefix6(text).ok, 'prefix') }),
   z.strictObject({ kind: z.literal('internet') }),
   z.strictObject({ kind: z.literal('gateway') }),
   z.strictObject({ kind: z.literal('tunnel'), id }),
@@ -175,7 +175,7 @@ export const planSchema = z.strictObject({
   policies: list(z.strictObject({
     deviceId: id, forward: z.enum(['accept', 'drop']), input: z.enum(['accept', 'drop']),
     rules: list(z.strictObject({
-      id, chain: z.enum(['forward', 'input']), action: z.enum(['accept', 'drop', 'reject']), from: selector, to: selector, services: serviceIds, note,
+      id, chain: z.enum(['forward', 'input']), action: z.enum(['accept', 'drop', 'reject']), from: selector, to: selector, services: serviceIds, note, log: z.boolean(),
     }), 10_000),
   }), 100),
   routes: list(z.strictObject({ id, deviceId: id, prefix, via: ip, metric: z.number().int().min(0).max(4_294_967_295) }), 10_000),

@@ -60,7 +60,7 @@ export function busyPlan(seed: number, rules: number, size: Size): Plan {
     ] as const)[pick(6)] as Selector
   }
   const services = () => Array.from({ length: pick(3) }, () => ids[pick(ids.length)] ?? 'https')
-  const list = Array.from({ length: rules }, (_, i): Rule => ({ id: `r${i}`, chain: 'forward', action: (['accept', 'accept', 'drop', 'reject'] as const)[pick(4)] ?? 'drop', from: selector(), to: selector(), services: services(), note: '' }))
+  const list = Array.from({ length: rules }, (_, i): Rule => ({ id: `r${i}`, chain: 'forward', action: (['accept', 'accept', 'drop', 'reject'] as const)[pick(4)] ?? 'drop', from: selector(), to: selector(), services: services(), note: '', log: false }))
   return {
     ...plan, services: USUAL_SERVICES,
     networks: plan.networks.map((net, i) => ({ ...net, dhcp: 'serve', pool: { from: `10.${i}.128.0`, to: `10.${i}.191.255` } })),

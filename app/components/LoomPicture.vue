@@ -170,7 +170,7 @@ const knotWords = (k: (typeof knots.value)[number]) => ({
         :aria-label="`${names.device(item.bundle.from)} ${item.bundle.fromPorts} to ${names.device(item.bundle.to)} ${item.bundle.toPorts}: VLAN ${item.bundle.threads.map((t) => t.vlan).join(', ') || 'none'}`"
         @click="emit('bundle', item.bundle)" @keydown.enter="emit('bundle', item.bundle)"
       >
-        <path v-if="pathOf(item.bundle.id).length > 0" class="way" :d="curve(item.line, 0)" :stroke-width="item.bundle.threads.length * THREAD_GAP + 9" />
+        <path v-if="path?.steps.has(item.bundle.id)" class="way" :d="curve(item.line, 0)" :stroke-width="item.bundle.threads.length * THREAD_GAP + 9" />
         <path class="hit" :d="curve(item.line, 0)" :stroke-width="item.bundle.threads.length * THREAD_GAP + 6" />
         <path v-if="item.bundle.threads.length === 0" :d="curve(item.line, 0)" fill="none" stroke="var(--ink)" :stroke-width="1.5" />
         <template v-for="t in item.threads" :key="t.thread.vlan">

@@ -81,7 +81,7 @@ thead th:not(.corner) .head { justify-content: center; }
 tbody th { border-bottom: 1px solid var(--hair); }
 td { padding: 0; height: 36px; border-left: 1px solid var(--hair); text-align: center; }
 td button { width: 100%; height: 36px; display: flex; flex-direction: column; align-items: center; justify-content: center; gap: 1px; font-size: 12px; line-height: 13px; white-space: nowrap; overflow: hidden; }
-.narrow th.corner, .narrow tbody th { width: 92px; max-width: 92px; padding: 0 2px 0 4px; white-space: nowrap; line-height: 16px; }
+.narrow th.corner, .narrow tbody th { width: 82px; max-width: 82px; padding: 0 2px 0 4px; white-space: nowrap; line-height: 16px; }
 .narrow thead th:not(.corner) { width: 20px; height: 84px; padding: 2px 0; vertical-align: bottom; }
 .narrow thead th:not(.corner) .head { justify-content: flex-start; margin: 0 auto; width: 16px; writing-mode: vertical-rl; transform: rotate(180deg); max-height: 80px; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
 .narrow td, .narrow td button { height: 17px; width: 20px; }

@@ -171,6 +171,7 @@ export function pathOn(loom: Loom, walk: Walk): LoomPath {
       if (bundle) steps.set(bundle.id, [...(steps.get(bundle.id) ?? []), { n: ++n, outward: line.out.deviceId === bundle.from, back: line.back }])
     }
     const bundle = line.kind === 'dropped-at' ? bundleOf(line.linkId) : undefined
+    if (bundle && !steps.has(bundle.id)) steps.set(bundle.id, [])
     if (bundle && line.kind === 'dropped-at') stop = { bundleId: bundle.id, at: line.port.deviceId === bundle.from ? 'from' : 'to' }
     if (line.kind === 'stopped' && stop === null && last !== '') stop = { deviceId: last }
   }

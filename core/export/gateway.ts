@@ -2,8 +2,9 @@
 // Method: one interface for each VLAN and each line; the ordered rules as an nftables ruleset, addresses and routes as an
 // iproute2 batch, pools as a dnsmasq configuration. Each is checked by the real program that reads it.
 // Source: nft(8), ip-batch as of ip(8), dnsmasq(8); RFC 3022 (masquerade), RFC 2131 (pools).
-import { formatIpv4, lastOf, maskOf, networkOf, parseIpv4, parsePrefix4, parseRange4, rangesWithout } from '#core/address'
+import { formatIpv4, formatIpv6, lastOf, maskOf, networkOf, parseIpv4, parsePrefix4, parsePrefix6, parseRange4, rangesWithout, type Prefix6 } from '#core/address'
 import { orNull } from '#core/base'
+import { speaksSix } from '#core/reach'
 import { indexPlan, linesInOrder, type Network, type Plan, type PlanIndex, type PolicyRoute, type PortForward, type Rule, type Selector, type Service, type Tunnel, type Uplink } from '#core/model'
 import { fixedAddresses, normalise } from '#core/policy'
 
@@ -13,6 +14,9 @@ export const lanName = (vlan: number): string => `lan.${vlan}`
 export const wanName = (place: number): string => `wan${place}`
 /** Name of a tunnel's interface, by its place among the gateway's tunnels, from 1. */
 export const wgName = (place: number): string => `wg${place}`
+
+/** The gateway's own address in an IPv6 prefix: its first. */
+export const routerSix = (prefix: Prefix6): string => formatIpv6([...prefix.groups.slice(0, 7), (prefix.groups[7] ?? 0) + 1])
 
 /** Firewall mark, and number of the routing table, of a line by its place from 1; and of a policy route. */
 export const lineMark = (place: number): number => 0x100 + place
@@ -27,6 +31,8 @@ interface Names {
   readonly lines: readonly Uplink[]
   readonly tunnels: readonly { readonly name: string; readonly tunnel: Tunnel }[]
   readonly choices: readonly PolicyRoute[]
+  /** Some network behind it speaks IPv6. */
+  readonly six: boolean
 }
 
 function namesOf(plan: Plan, deviceId: string): Names {
@@ -34,7 +40,7 @@ function namesOf(plan: Plan, deviceId: string): Names {
   const lans = plan.networks.filter((n) => n.routerId === deviceId).map((n) => lanName(n.vlan))
   const lines = linesInOrder(plan).filter((u) => u.deviceId === deviceId)
   const tunnels = plan.tunnels.filter((t) => t.deviceId === deviceId).map((tunnel, i) => ({ name: wgName(i + 1), tunnel }))
-  return { index, lans: [...new Set(lans)], wans: lines.map((_, i) => wanName(i + 1)), lines, tunnels, choices: plan.policyRoutes.filter((r) => r.deviceId === deviceId) }
+  return { index, lans: [...new Set(lans)], wans: lines.map((_, i) => wanName(i + 1)), lines, tunnels, choices: plan.policyRoutes.filter((r) => r.deviceId === deviceId), six: plan.networks.some((n) => n.routerId === deviceId && speaksSix(n)) }
 }
 
 /** One side of a rule as a match; an empty text matches everything, null nothing. */
@@ -58,7 +64,8 @@ function side({ index, lans, wans, tunnels }: Names, selector: Selector, end: 'i
       return own.length === 0 ? null : `${address} { ${own.join(', ')} }`
     }
     case 'prefix':
-      return parsePrefix4(selector.prefix).ok ? `${address} ${selector.prefix}` : null
+      if (parsePrefix4(selector.prefix).ok) return `${address} ${selector.prefix}`
+      return parsePrefix6(selector.prefix).ok ? `${address.replace('ip ', 'ip6 ')} ${selector.prefix}` : null
     case 'tunnel': {
       const found = tunnels.find((t) => t.tunnel.id === selector.id)
       return found ? `${end}ifname "${found.name}"` : null
@@ -71,15 +78,18 @@ function side({ index, lans, wans, tunnels }: Names, selector: Selector, end: 'i
   }
 }
 
-/** Services as matches, one for each protocol; null where they name nothing. */
-function protocols(ids: readonly string[], services: ReadonlyMap<string, Service>): readonly string[] | null {
+/** Which family a side's match is of; null where it looks at interfaces alone. */
+const familyOf = (match: string): 4 | 6 | null => (match.includes('ip6 ') ? 6 : match.includes('ip saddr') || match.includes('ip daddr') ? 4 : null)
+
+/** Services as matches, one for each protocol; null where they name nothing. `family`: of the addresses beside them. */
+function protocols(ids: readonly string[], services: ReadonlyMap<string, Service>, family: 4 | 6 | null = 4): readonly string[] | null {
   if (ids.length === 0) return ['']
   const entries = ids.flatMap((id) => services.get(id)?.entries ?? [])
   const ports = (proto: 'tcp' | 'udp') => {
     const merged = normalise(entries.filter((e) => e.proto === proto).map((e) => [e.from, e.to] as const))
     return merged.length === 0 ? [] : [`${proto} dport { ${merged.map(([a, b]) => (a === b ? String(a) : `${a}-${b}`)).join(', ')} }`]
   }
-  const out = [...ports('tcp'), ...ports('udp'), ...(entries.some((e) => e.proto === 'icmp') ? ['icmp type echo-request'] : [])]
+  const out = [...ports('tcp'), ...ports('udp'), ...(entries.some((e) => e.proto === 'icmp') ? [...(family === 6 ? [] : ['icmp type echo-request']), ...(family === 4 ? [] : ['icmpv6 type echo-request'])] : [])]
   return out.length === 0 ? null : out
 }
 
@@ -88,10 +98,13 @@ const safe = (id: string): string => id.replaceAll(/[^\w.-]/g, '_')
 function ruleLines(names: Names, rule: Rule): string[] {
   const from = side(names, rule.from, 'i')
   const to = rule.chain === 'input' ? '' : side(names, rule.to, 'o')
-  const matches = protocols(rule.services, names.index.services)
+  const [a, b] = [familyOf(from ?? ''), familyOf(to ?? '')]
+  // An IPv4 address and an IPv6 one never meet in one packet.
+  const matches = a !== null && b !== null && a !== b ? null : protocols(rule.services, names.index.services, a ?? b ?? (names.six ? null : 4))
   const note = rule.note.replaceAll(/[^\w .,:-]/g, ' ').slice(0, 100)
   if (from === null || to === null || matches === null) return [`    # ${rule.id}: names nothing that is there`]
-  return matches.map((match) => `    ${[from, to, match, rule.action === 'accept' ? 'accept' : rule.action === 'reject' ? 'reject' : 'drop'].filter((t) => t !== '').join(' ')} comment "${safe(rule.id)}${note ? `: ${note}` : ''}"`)
+  const log = rule.log ? `log prefix "${safe(rule.id).slice(0, 60)} "` : ''
+  return matches.map((match) => `    ${[from, to, match, log, rule.action === 'accept' ? 'accept' : rule.action === 'reject' ? 'reject' : 'drop'].filter((t) => t !== '').join(' ')} comment "${safe(rule.id)}${note ? `: ${note}` : ''}"`)
 }
 
 /** The line marks of a gateway with several lines, and the marks of its policy routes; empty where there is nothing to choose. */
@@ -138,7 +151,7 @@ export function nftRuleset(plan: Plan, deviceId: string): string | null {
     `  chain ${name} {`,
     `    type filter hook ${name} priority filter; policy ${policy?.[name] ?? 'accept'};`,
     '    ct state established,related accept',
-    ...(name === 'input' ? ['    iifname "lo" accept', ...(names.lans.length > 0 ? [`    iifname ${quoted(names.lans)} udp dport 67 accept comment "DHCP"`] : []), ...called] : []),
+    ...(name === 'input' ? ['    iifname "lo" accept', ...(names.six ? ['    icmpv6 type { nd-neighbor-solicit, nd-neighbor-advert, nd-router-solicit, nd-router-advert } ip6 hoplimit 255 accept comment "neighbours"'] : []), ...(names.lans.length > 0 ? [`    iifname ${quoted(names.lans)} udp dport 67 accept comment "DHCP"`] : []), ...called] : []),
     ...(policy?.rules ?? []).filter((r) => r.chain === name).flatMap((r) => ruleLines(names, r)),
     '  }',
   ]
@@ -164,7 +177,11 @@ export function ipBatch(plan: Plan, deviceId: string): string {
   const names = namesOf(plan, deviceId)
   const faces = plan.networks.filter((n) => n.routerId === deviceId).flatMap((n) => {
     const subnet = orNull(parsePrefix4(n.subnet))
-    return subnet && parseIpv4(n.gateway).ok ? [`addr add ${n.gateway}/${subnet.length} dev ${lanName(n.vlan)}`] : []
+    const six = speaksSix(n) ? orNull(parsePrefix6(n.prefix6 ?? '')) : null
+    return [
+      ...(subnet && parseIpv4(n.gateway).ok ? [`addr add ${n.gateway}/${subnet.length} dev ${lanName(n.vlan)}`] : []),
+      ...(six ? [`addr add ${routerSix(six)}/${six.length} dev ${lanName(n.vlan)}`] : []),
+    ]
   })
   const tunnels = names.tunnels.flatMap(({ name, tunnel }) => [
     `addr add ${tunnel.address} dev ${name}`, `link set ${name} mtu ${tunnel.mtu} up`,
@@ -187,7 +204,10 @@ export function ipBatch(plan: Plan, deviceId: string): string {
       ]
     }),
   ]
-  return [...faces, ...tunnels, ...routes, ...ways, ''].join('\n')
+  // Who has a provider's prefix goes out by that provider's line.
+  const six = names.lines.flatMap((u, i) => (u.facts.delegated6 === null ? [] : [`rule add pref ${300 + i} from ${u.facts.delegated6} lookup ${lineMark(i + 1)}`]))
+  const inner = six.length > 0 ? [...new Set(plan.networks.filter((n) => n.routerId === deviceId && speaksSix(n)).map((n) => `rule add pref 299 to ${n.prefix6} lookup main`))] : []
+  return [...faces, ...tunnels, ...routes, ...ways, ...inner, ...six, ''].join('\n')
 }
 
 /** The parts of a pool that are handed out. */
@@ -228,8 +248,18 @@ function networkLines(plan: Plan, network: Network): string[] {
   ]
 }
 
-/** The DHCP server of a gateway as a dnsmasq configuration. The same plan gives the same bytes. */
+/** Router advertisements of a network, and DHCPv6 where it is served. */
+function sixLines(network: Network): string[] {
+  if (!speaksSix(network)) return []
+  const face = lanName(network.vlan)
+  const range = network.mode6 === 'stateful' ? `::1000,::1fff,constructor:${face},64,${network.leaseS}` : `::,constructor:${face},${network.mode6 === 'stateless' ? 'ra-stateless' : 'ra-only'},64`
+  return [`interface=${face}`, `dhcp-range=set:six${network.vlan},${range}`]
+}
+
+/** The DHCP server of a gateway, and what it advertises of IPv6, as a dnsmasq configuration. The same plan gives the same bytes. */
 export function dnsmasqConf(plan: Plan, deviceId: string): string {
-  const served = plan.networks.filter((n) => n.routerId === deviceId).flatMap((n) => networkLines(plan, n))
+  const own = plan.networks.filter((n) => n.routerId === deviceId)
+  const six = own.flatMap(sixLines)
+  const served = [...own.flatMap((n) => networkLines(plan, n)), ...(six.length > 0 ? ['enable-ra', ...six] : [])]
   return ['# DHCP of the gateway, made from the plan', 'port=0', 'bind-dynamic', 'dhcp-authoritative', 'no-ping', ...served, ''].join('\n')
 }

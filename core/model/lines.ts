@@ -72,6 +72,8 @@ export interface LineFacts {
   readonly portEnabled: boolean
   /** True where a routing modem hands everything that arrives on to the gateway. */
   readonly modemForwards: boolean
+  /** IPv6 prefix that the provider delegates to the site over this line; null for none. */
+  readonly delegated6: string | null
 }
 
 export interface StaticRoute {

@@ -39,6 +39,8 @@ export interface Rule {
   /** Service ids; an empty list means every service. */
   readonly services: readonly string[]
   readonly note: string
+  /** What it decides is written to the gateway's log. */
+  readonly log: boolean
 }
 
 /** The ordered rules of one gateway and what happens when none matches. Replies follow accepted flows. */

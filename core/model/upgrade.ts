@@ -16,7 +16,7 @@ export const BLANK_PORT: Omit<Port, 'id' | 'name' | 'mode'> = { speedMbps: null,
 export const BLANK_LINK: Pick<Link, 'lag'> = { lag: null }
 export const BLANK_FACTS: LineFacts = {
   credentialsAt: null, tagKnown: false, pcp: null, macLock: null, lockedMac: null, linkSpeed: null, capGb: null, outsideKnown: false, address: null, gateway: null, dns: [],
-  modem: null, cellular: false, portEnabled: false, modemForwards: false,
+  modem: null, cellular: false, portEnabled: false, modemForwards: false, delegated6: null,
 }
 /** One target, asked every five seconds and given up after four: as many gateways come. */
 export const BLANK_UPLINK: Pick<Uplink, 'probe' | 'standby' | 'bringUpS' | 'holdDownS' | 'fates' | 'lossPct' | 'availablePct' | 'usualGbPerDay'> = {
@@ -51,10 +51,19 @@ function fromSecond(plan: Fields): Fields {
   }
 }
 
+function fromThird(plan: Fields): Fields {
+  return {
+    ...plan, version: 4,
+    uplinks: each(plan['uplinks'], (u) => ({ ...u, facts: isFields(u['facts']) ? { delegated6: null, ...u['facts'] } : u['facts'] })),
+    policies: each(plan['policies'], (p) => ({ ...p, rules: each(p['rules'], (r) => ({ log: false, ...r })) })),
+  }
+}
+
 /** A plan of any version known here, as today's; its parts are checked by the schema, not here. */
 export function upgradePlan(plan: Fields): Fields {
   let now = plan
   if (now['version'] === 1) now = fromFirst(now)
   if (now['version'] === 2) now = fromSecond(now)
+  if (now['version'] === 3) now = fromThird(now)
   return now['version'] === PLAN_VERSION ? now : plan
 }

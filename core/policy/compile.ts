@@ -33,7 +33,7 @@ export function compileIntents(index: PlanIndex, intents: readonly Intent[]): Co
     const services = everything ? [] : [...new Set(members.flatMap((m) => m.services))]
     const [first] = members as [Intent]
     return {
-      rule: { id: `for-${first.id}`, chain: to.kind === 'gateway' ? 'input' : 'forward', action: 'accept', from, to, services, note: members.map((m) => m.note).filter((n) => n !== '').join('; ').slice(0, 200) },
+      rule: { id: `for-${first.id}`, chain: to.kind === 'gateway' ? 'input' : 'forward', action: 'accept', from, to, services, note: members.map((m) => m.note).filter((n) => n !== '').join('; ').slice(0, 200), log: false },
       intentIds: members.map((m) => m.id),
     }
   })

@@ -64,7 +64,7 @@ describe('ordered rules', () => {
   }
   const plan = site()
   const index = indexPlan(plan)
-  const rule = (id: string, action: Rule['action'], services: readonly string[], from: Rule['from'] = { kind: 'any' }): Rule => ({ id, chain: 'forward', action, from, to: { kind: 'any' }, services, note: '' })
+  const rule = (id: string, action: Rule['action'], services: readonly string[], from: Rule['from'] = { kind: 'any' }): Rule => ({ id, chain: 'forward', action, from, to: { kind: 'any' }, services, note: '', log: false })
   const policy = (rules: readonly Rule[], forward: Policy['forward'] = 'drop'): Policy => ({ deviceId: 'gate', forward, input: 'drop', rules })
   const staff = { via: 'staff', address: at('10.9.10.100') }
   const servers = { via: 'servers', address: at('10.9.20.10') }

@@ -62,6 +62,7 @@ const subjectOf = (endpoint: Endpoint, cuts: readonly number[]): Subject => ({
   party: { kind: 'endpoint', endpoint }, id: endpoint.id, addresses: firstOfEach(endpoint.ranges, cuts),
 })
 
+const outsideOf = (site: Site): Subject => (site.six ? { party: { kind: 'internet' }, id: INTERNET, addresses: site.six.outside } : outside(site.index))
 const outside = memoOn((index: PlanIndex): Subject => {
   const more = cutPoints(index).flatMap((cut) => [ipv4(cut), ipv4(cut - 1)]).filter((a) => spaceOf(a) === 'public')
   return { party: { kind: 'internet' }, id: INTERNET, addresses: [ipv4(PUBLIC_SAMPLE), ...new Set(more)] }
@@ -86,7 +87,7 @@ function gatewayFor(site: Site, other: Subject): Subject | null {
   const networkId = other.party.kind === 'endpoint' ? (other.party.endpoint.wants ?? other.party.endpoint.networkId) : null
   const network = networkId === null ? undefined : site.index.networks.get(networkId)
   const deviceId = network?.routerId ?? site.index.plan.uplinks[0]?.deviceId ?? site.index.plan.devices.find((d) => d.kind === 'gateway')?.id
-  const address = parseIpv4(network?.gateway ?? site.index.plan.networks[0]?.gateway ?? '')
+  const address = parseIpv4(network?.gateway ?? site.index.plan.networks.find((n) => n.gateway !== '')?.gateway ?? '')
   if (deviceId === undefined || !address.ok) return null
   return { party: { kind: 'gateway', deviceId }, id: GATEWAY, addresses: [address.value] }
 }
@@ -184,7 +185,7 @@ function eachWay(site: Site, intents: readonly Intent[], look: (from: Way, to: W
   const named = new Set(intents.flatMap((i) => [i.from, i.to]).flatMap((s) => (s.kind === 'device' ? [s.id] : [])))
   const hosts = waysOf(site, site.endpoints.map((endpoint) => subjectOf(endpoint, cuts)), named)
   const peers = waysOf(site, peersOf(site, cuts), named)
-  const world = waysOf(site, [outside(site.index)], named)
+  const world = waysOf(site, [outsideOf(site)], named)
   const both = (a: Way, b: Way) => {
     look(a, b)
     look(b, a)

@@ -1,6 +1,7 @@
 // Question: who reaches whom, on what, in this weather?
 // Method: openSite prepares a plan; gridOf answers for every pair; walkFlow explains one flow.
-export { flowBetween, openSite } from './passage'
+export { flowBetween, openSite, openSix } from './passage'
+export { sixOf, speaksSix } from './six'
 export type { Flow, Party, Passage, Site, StopCode } from './passage'
 export { computeGrid, GATEWAY, gridOf, INTERNET, peerKey, verdictsOf } from './grid'
 export type { Cell, FlowRef, Grid, IntentVerdict } from './grid'

@@ -2,11 +2,12 @@
 // Method: the host decides by its own mask, each gateway by longest prefix and ordered rules, each wire by 802.1Q;
 // a flow passes where the request is delivered, the rules let it, and the reply finds the same gateways back.
 // Source: RFC 1122 section 3.3.1 (hosts), RFC 1812 section 5.2.4 (longest match), RFC 3022 (address translation).
-import { contains, networkOf, parseIpv4, spaceOf, type Ipv4 } from '#core/address'
+import { contains, ipv4, networkOf, parseIpv4, spaceOf, type Ipv4, type Prefix4 } from '#core/address'
 import { bothWays, makeFabric, type Fabric } from '#core/ethernet'
-import type { PlanIndex, Weather } from '#core/model'
-import { anyToll, decide, everyToll, FREE, isNothing, NOTHING, pay, policiesOf, SHUT, tunnelVia, type CompiledPolicy, type Decision, type ServiceSet, type Toll } from '#core/policy'
+import { indexPlan, type Plan, type PlanIndex, type Weather } from '#core/model'
+import { anyToll, decide, EVERYTHING, everyToll, FREE, isNothing, NOTHING, pay, policiesOf, SHUT, tunnelVia, type CompiledPolicy, type Decision, type ServiceSet, type Toll } from '#core/policy'
 import { endpointsOf, interfacesOf, type Endpoint, type Interface4 } from './endpoints'
+import { sixOf, type Six } from './six'
 import { forwardedTo, outwardParts, peerFor, routingOf, takesCalls, type Exit, type RouteEntry, type Routing } from './routing'
 
 /** One end of a flow. */
@@ -18,7 +19,7 @@ export type Party =
 
 export type StopCode =
   | 'no-address' | 'no-gateway' | 'gateway-off-link' | 'gateway-unanswered' | 'neighbour-unanswered' | 'isolated'
-  | 'no-route' | 'no-uplink' | 'line-dark' | 'route-refused' | 'not-addressable' | 'shared-address' | 'too-many-hops' | 'asymmetric' | 'device-off'
+  | 'no-route' | 'not-global' | 'no-uplink' | 'line-dark' | 'route-refused' | 'not-addressable' | 'shared-address' | 'too-many-hops' | 'asymmetric' | 'device-off'
   | 'tunnel-down' | 'no-peer' | 'peer-refuses' | 'peer-sends-not'
 
 export type Step =
@@ -49,9 +50,12 @@ export interface Site extends Routing {
   readonly networkFaces: ReadonlyMap<string, Interface4>
   readonly endpoints: readonly Endpoint[]
   readonly policies: ReadonlyMap<string, CompiledPolicy>
+  /** Where the plan's IPv6 side is asked: how to read its addresses; null for IPv4. */
+  readonly six: Six | null
 }
 
 const MOST_HOPS = 16
+const DEFAULT: Prefix4 = { base: ipv4(0), length: 0 }
 
 /** Makes a plan ready for questions under a weather. Plan errors end in findings elsewhere; nothing here throws on them. */
 export function openSite(index: PlanIndex, weather: Weather): Site {
@@ -60,7 +64,13 @@ export function openSite(index: PlanIndex, weather: Weather): Site {
   const faces = new Map<Ipv4, Interface4[]>()
   for (const face of interfaces) faces.set(face.address, [...(faces.get(face.address) ?? []), face])
   const networkFaces = new Map([...interfaces].reverse().map((f) => [f.networkId, f]))
-  return { index, fabric, interfaces, faces, networkFaces, endpoints: endpointsOf(fabric, interfaces), policies: policiesOf(index), ...routingOf(fabric, interfaces) }
+  return { index, fabric, interfaces, faces, networkFaces, endpoints: endpointsOf(fabric, interfaces), policies: policiesOf(index), six: null, ...routingOf(fabric, interfaces) }
+}
+
+/** The same for a plan's IPv6 side; null where it has none. */
+export function openSix(plan: Plan, weather: Weather): Site | null {
+  const six = sixOf(plan)
+  return six && { ...openSite(indexPlan(six.plan), weather), six }
 }
 
 interface Target {
@@ -97,7 +107,8 @@ function deliver(site: Site, from: string, source: Endpoint | null, target: Targ
  * judged by the rules as it leaves there. A reply goes back the way its flow came.
  */
 function outward(site: Site, at: Arrival, entry: RouteEntry | undefined, steps: Step[], fresh: boolean): { readonly toll: Toll; readonly rest: ServiceSet; readonly stop: StopCode | null } {
-  const parts = outwardParts(site, at, entry, fresh)
+  if (site.six && at.via !== 'self' && site.six.linesOf(at.source).length === 0) return { toll: SHUT, rest: NOTHING, stop: 'not-global' }
+  const parts = site.six ? partsOfSix(site, site.six, at) : outwardParts(site, at, entry, fresh)
   const tolls: Toll[] = []
   let stop: StopCode | null = null
   for (const { services: only, policyRouteId, exit } of parts) {
@@ -106,7 +117,7 @@ function outward(site: Site, at: Arrival, entry: RouteEntry | undefined, steps: 
       stop ??= policyRouteId === null ? 'no-uplink' : 'route-refused'
       continue
     }
-    if (policyRouteId === null && entry) steps.push({ kind: 'route', deviceId: at.deviceId, entry, only })
+    if (policyRouteId === null && entry && !site.six) steps.push({ kind: 'route', deviceId: at.deviceId, entry, only })
     const toll: Toll[] = [{ kind: 'free', services: only }]
     const compiled = site.policies.get(at.deviceId)
     if (fresh && compiled && at.via !== 'self') {
@@ -118,12 +129,22 @@ function outward(site: Site, at: Arrival, entry: RouteEntry | undefined, steps: 
       stop ??= 'line-dark'
       continue
     }
-    steps.push({ kind: 'translate', deviceId: at.deviceId, exit, only })
+    if (site.six) steps.push({ kind: 'route', deviceId: at.deviceId, entry: { prefix: DEFAULT, kind: 'uplink', via: exit.id, metric: 0 }, only })
+    else steps.push({ kind: 'translate', deviceId: at.deviceId, exit, only })
     tolls.push(everyToll(toll))
   }
   // What the rules refuse is no end of the way; what leads nowhere at all is.
   return { toll: anyToll(tolls), rest: parts.find((p) => p.policyRouteId === null)?.services ?? NOTHING, stop: tolls.length > 0 ? null : (stop ?? 'no-uplink') }
 }
+
+/** IPv6 leaves by the first line whose provider has delegated the sender's prefix, and by no other; a gateway itself by the first of all. */
+function partsOfSix(site: Site, six: Six, at: Arrival): ReturnType<typeof outwardParts> {
+  const own = site.uplinks.find((u) => u.deviceId === at.deviceId && (at.via === 'self' || six.linesOf(at.source).includes(u.id)))
+  return [{ services: EVERYTHING, policyRouteId: null, exit: own ? { kind: 'uplink', id: own.id } : null }]
+}
+
+/** True where an address is somewhere outside, as far as this side of the plan goes. */
+const isOutside = (site: Site, address: Ipv4): boolean => site.six !== null || spaceOf(address) !== 'private'
 
 interface Arrival {
   readonly deviceId: string
@@ -153,7 +174,7 @@ function throughRouters(site: Site, first: Arrival, target: Target, steps: Step[
       return arrived()
     }
     const entry = site.routes.get(at.deviceId)?.find((route) => contains(route.prefix, target.address))
-    if ((entry === undefined || entry.prefix.length === 0) && target.party.kind === 'internet' && spaceOf(target.address) !== 'private') {
+    if ((entry === undefined || entry.prefix.length === 0) && target.party.kind === 'internet' && isOutside(site, target.address)) {
       const out = outward(site, at, entry?.kind === 'uplink' ? entry : undefined, steps, fresh)
       if (!out.stop) left.push(everyToll([...tolls, out.toll]))
       if (entry?.kind !== 'static') return end(out.stop ?? 'no-uplink')
@@ -251,6 +272,14 @@ function fromInternet(site: Site, source: Ipv4, target: Target, fresh: boolean, 
   if (!fresh) {
     const back = deviceId ?? site.uplinks[0]?.deviceId
     return back === undefined ? ended([], [], 'no-uplink') : throughRouters(site, { deviceId: back, ...via }, target, [], false)
+  }
+  if (site.six) {
+    // Without translation everybody can be called whose prefix the outside has a way to.
+    const lines = site.six.linesOf(target.address)
+    if (lines.length === 0) return ended([], [], 'not-global')
+    const uplink = site.uplinks.find((u) => lines.includes(u.id))
+    if (!uplink) return ended([], [], 'no-uplink')
+    return site.dark.has(uplink.id) ? ended([], [], 'line-dark') : throughRouters(site, { deviceId: uplink.deviceId, ...via }, target, [], true)
   }
   if (target.party.kind === 'gateway') {
     const uplink = site.uplinks.find((u) => takesCalls(site, u))

@@ -25,6 +25,9 @@ export type WalkLine =
 
 export interface Walk {
   readonly flow: FlowRef
+  /** Both ends' addresses as people write them. */
+  readonly fromText: string
+  readonly toText: string
   readonly passes: boolean
   readonly lines: readonly WalkLine[]
 }
@@ -78,14 +81,16 @@ function wireLines(site: Site, from: string, to: string, delivered: boolean, bac
   return lines
 }
 
+const textOf = (site: Site, address: Ipv4): string => (site.six ? site.six.text(address) : formatIpv4(address))
+
 function linesOf(site: Site, step: Step, flow: FlowRef, back: boolean): WalkLine[] {
   switch (step.kind) {
     case 'host':
-      return [{ kind: 'host', deviceId: step.endpoint.deviceId, address: formatIpv4(step.address), prefixLength: step.endpoint.prefixLength, towards: step.towards, next: formatIpv4(step.next), back }]
+      return [{ kind: 'host', deviceId: step.endpoint.deviceId, address: textOf(site, step.address), prefixLength: site.six ? 64 : step.endpoint.prefixLength, towards: step.towards, next: textOf(site, step.next), back }]
     case 'wire':
       return wireLines(site, step.from, step.to, step.delivered, back)
     case 'route':
-      return [{ kind: 'route', deviceId: step.deviceId, prefix: formatPrefix4(step.entry.prefix), via: step.entry.via, how: step.entry.kind, back }]
+      return [{ kind: 'route', deviceId: step.deviceId, prefix: site.six ? site.six.prefixText(step.entry.prefix) : formatPrefix4(step.entry.prefix), via: step.entry.via, how: step.entry.kind, back }]
     case 'rules': {
       const decision = step.decisions.find((d) => includes(d.services, flow.proto, flow.port))
       const rules = site.index.plan.policies.find((p) => p.deviceId === step.deviceId)?.rules ?? []
@@ -124,20 +129,21 @@ export function walkFlow(site: Site, flow: FlowRef): Walk | null {
   const from = partyOf(site, flow.from, flow.to)
   const to = partyOf(site, flow.to, flow.from)
   if (!from || !to) return null
+  const ends = { flow, fromText: textOf(site, ipv4(flow.fromAddress)), toText: textOf(site, ipv4(flow.toAddress)) }
   const result = flowBetween(site, from, ipv4(flow.fromAddress) as Ipv4, to, ipv4(flow.toAddress) as Ipv4)
   const request = passageLines(site, result.request, flow, false)
-  if (request.refused) return { flow, passes: false, lines: [...request.lines, { kind: 'stopped', code: 'rule', back: false }] }
-  if (result.request.stop) return { flow, passes: false, lines: [...request.lines, { kind: 'stopped', code: result.request.stop, back: false }] }
+  if (request.refused) return { ...ends, passes: false, lines: [...request.lines, { kind: 'stopped', code: 'rule', back: false }] }
+  if (result.request.stop) return { ...ends, passes: false, lines: [...request.lines, { kind: 'stopped', code: result.request.stop, back: false }] }
   if (result.stop && result.reply) {
     const reply = passageLines(site, result.reply, flow, true)
-    return { flow, passes: false, lines: [...request.lines, ...reply.lines, { kind: 'stopped', code: result.stop, back: true }] }
+    return { ...ends, passes: false, lines: [...request.lines, ...reply.lines, { kind: 'stopped', code: result.stop, back: true }] }
   }
-  if (result.stop) return { flow, passes: false, lines: [...request.lines, { kind: 'stopped', code: result.stop, back: false }] }
+  if (result.stop) return { ...ends, passes: false, lines: [...request.lines, { kind: 'stopped', code: result.stop, back: false }] }
   if (!includes(result.services, flow.proto, flow.port)) {
     // Services part ways, and this flow's way leads nowhere.
     const refused = request.lines.some((l) => l.kind === 'chosen' && l.exit === null)
     const code = refused ? 'route-refused' : to.kind === 'internet' ? 'line-dark' : 'not-addressable'
-    return { flow, passes: false, lines: [...request.lines, { kind: 'stopped', code, back: false }] }
+    return { ...ends, passes: false, lines: [...request.lines, { kind: 'stopped', code, back: false }] }
   }
-  return { flow, passes: true, lines: [...request.lines, { kind: 'delivered' }] }
+  return { ...ends, passes: true, lines: [...request.lines, { kind: 'delivered' }] }
 }

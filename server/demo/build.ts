@@ -52,7 +52,7 @@ export const toGateway: Selector = { kind: 'gateway' }
 export const inside: Selector = { kind: 'inside' }
 
 export const rule = (id: string, from: Selector, to: Selector, services: readonly string[], note: string, chain: Rule['chain'] = 'forward'): Rule => ({
-  id, chain, action: 'accept', from, to, services, note,
+  id, chain, action: 'accept', from, to, services, note, log: false,
 })
 export const intent = (id: string, from: Selector, to: Selector, services: readonly string[], note: string, survives: readonly string[] = []): Intent => ({
   id, from, to, services, survives, note,

@@ -21,7 +21,7 @@ const selector: fc.Arbitrary<Selector> = fc.constantFrom<Selector>(
   { kind: 'prefix', prefix: '10.9.10.128/25' }, { kind: 'network', id: 'gone' },
 )
 const rule: fc.Arbitrary<Rule> = fc.record({
-  id: fc.uuid(), chain: fc.constantFrom('forward', 'input'), action: fc.constantFrom('accept', 'drop', 'reject'), from: selector, to: selector,
+  id: fc.uuid(), chain: fc.constantFrom('forward', 'input'), action: fc.constantFrom('accept', 'drop', 'reject'), from: selector, to: selector, log: fc.constant(false),
   services: fc.subarray(['https', 'ssh', 'dns', 'ping']), note: fc.constant('by chance'),
 })
 type Edit = (plan: LoosePlan) => void

@@ -4,25 +4,25 @@ import net from 'node:net'
 import { networkInterfaces } from 'node:os'
 import { createInterface } from 'node:readline'
 
-const { tcp, udp } = JSON.parse(process.argv[2])
+const { tcp, udp, six: SIX } = JSON.parse(process.argv[2])
 const WAIT_MS = 1000
 const AT_ONCE = 12
 
 const listening = [
   ...tcp.map((port) => new Promise((done) => {
     const server = net.createServer((socket) => socket.on('error', () => undefined).end())
-    server.on('error', done).listen(port, '0.0.0.0', done)
+    server.on('error', done).listen(port, SIX ? '::' : '0.0.0.0', done)
   })),
   // One socket for each address, as servers on machines with several have it: an answer leaves from the address that was asked.
-  ...udp.flatMap((port) => Object.values(networkInterfaces()).flat().filter((a) => a.family === 'IPv4').map(({ address }) => new Promise((done) => {
-    const socket = dgram.createSocket('udp4')
+  ...udp.flatMap((port) => Object.values(networkInterfaces()).flat().filter((a) => a.family === 'IPv4' || (SIX && !a.address.startsWith('fe80'))).map(({ address }) => new Promise((done) => {
+    const socket = dgram.createSocket(net.isIPv6(address) ? 'udp6' : 'udp4')
     socket.on('message', (text, from) => socket.send(text, from.port, from.address, () => undefined))
     socket.on('error', done).bind(port, address, done)
   }))),
 ]
 
 const connects = (ip, port) => new Promise((done) => {
-  const socket = net.connect({ host: ip, port, family: 4 })
+  const socket = net.connect({ host: ip, port, family: net.isIPv6(ip) ? 6 : 4 })
   const end = (answer) => {
     socket.destroy()
     done(answer)
@@ -30,7 +30,7 @@ const connects = (ip, port) => new Promise((done) => {
   socket.setTimeout(WAIT_MS, () => end(false)).on('connect', () => end(true)).on('error', () => end(false))
 })
 const echoes = (ip, port) => new Promise((done) => {
-  const socket = dgram.createSocket('udp4')
+  const socket = dgram.createSocket(net.isIPv6(ip) ? 'udp6' : 'udp4')
   const end = (answer) => {
     clearTimeout(timer)
     try { socket.close() } catch { /* closed already */ }

@@ -1,5 +1,6 @@
 import { formatIpv4, ipv4, parseIpv4, parsePrefix4 } from '#core/address'
 import { newTunnelKeys, type TunnelKeys } from '#server/platform/x25519'
+import { speaksSix } from '#core/reach'
 import { choiceMark, dnsmasqConf, ipBatch, lanName, lineMark, nftRuleset, peerConf, wanName, wgName, wireguardConf } from '#core/export'
 import { DARK, farEnd, indexPlan, isEnd, isVlanAware, modelOf, portKey, tags, vidsOf, type Device, type Link, type Plan, type PlanIndex, type PortMode, type PortRef } from '#core/model'
 
@@ -11,10 +12,13 @@ import { DARK, farEnd, indexPlan, isEnd, isVlanAware, modelOf, portKey, tags, vi
 // - WireGuard in the kernel: wireguard-go over /dev/net/tun, one process for each interface;
 // - a far site: its gateway and one host in one namespace, which has the site's first address; a provider: the same, with masquerade;
 // - a line that is dark: its far end has no address;
+// - a provider's IPv6: plain addresses of 2001:db8:ffff::/48 (RFC 3849) on the line, and a way to what it delegates; hosts make
+//   their own of what dnsmasq advertises (RFC 4862), without looking for duplicates first;
 // - the internet: one host, 198.51.100.1 (RFC 5737), that knows no way to private addresses.
 // Rules, routes, addresses and pools are the files that Able Mast writes for a gateway, loaded by nft, ip and dnsmasq.
 
 export const OUTSIDE = '198.51.100.1'
+export const OUTSIDE6 = '2001:db8:ffff:ffff::7'
 
 export interface Host {
   readonly ns: string
@@ -25,6 +29,8 @@ export interface Host {
 }
 export interface Built {
   readonly script: string
+  /** IPv6 on each host's interface, when somebody advertises it; empty where the plan has none. */
+  readonly wake6: readonly string[]
   /** Run when the lines are known to be well or not. */
   readonly tunnels: string
   readonly files: Readonly<Record<string, string>>
@@ -94,6 +100,12 @@ export function buildTwin(given: Plan, weather: readonly string[], stem: string)
   const gatewayDevice = plan.devices.find((d) => d.kind === 'gateway')
   const cloudDevice = plan.devices.find((d) => d.kind === 'cloud')
   const lines: string[] = []
+  const six = plan.networks.some(speaksSix)
+  /** Lets one interface speak IPv6; all others stay silent. `hears`: it makes itself an address of what is advertised. */
+  const wake = (ns: string, dev: string, hears = false): string => {
+    const conf = `/proc/sys/net/ipv6/conf/${dev}`
+    return `ip netns exec ${ns} sh -c 'cd ${conf} 2>/dev/null || exit 0; echo 0 > accept_dad; ${hears ? 'echo 1 > autoconf; echo 2 > accept_ra; echo 1 > accept_ra_defrtr; echo 0 > use_tempaddr; echo 0 > router_solicitation_delay; echo 1 > router_solicitation_interval; ' : 'echo 0 > accept_ra; '}echo 0 > disable_ipv6'`
+  }
   // Tunnels come last, those who are dialled before those who dial: a call that is lost is made again only after five seconds.
   const [dialled, ours, dialling]: [string[], string[], string[]] = [[], [], []]
   const bridges = new Map<string, Set<string>>()
@@ -109,7 +121,7 @@ export function buildTwin(given: Plan, weather: readonly string[], stem: string)
   // Settings that each namespace begins with.
   for (const { ns, d } of namespaces) {
     const forwards = d.kind === 'gateway' || d.kind === 'cloud' ? 1 : 0
-    lines.push(`ip netns exec ${ns} sysctl -qw net.ipv6.conf.all.disable_ipv6=1 net.ipv6.conf.default.disable_ipv6=1 net.ipv4.ip_forward=${forwards} net.ipv4.conf.all.arp_ignore=1 net.ipv4.conf.all.arp_announce=2 net.ipv4.conf.all.rp_filter=0 net.ipv4.conf.default.rp_filter=0 net.ipv4.icmp_ratelimit=0 net.ipv4.icmp_msgs_per_sec=100000 2>/dev/null; ip netns exec ${ns} sysctl -qw net.bridge.bridge-nf-call-iptables=0 2>/dev/null || true; ip -n ${ns} link set lo up`)
+    lines.push(`ip netns exec ${ns} sysctl -qw net.ipv6.conf.all.disable_ipv6=${six ? 0 : 1} net.ipv6.conf.default.disable_ipv6=1 net.ipv6.icmp.ratelimit=0 net.ipv6.conf.all.forwarding=${six ? forwards : 0} net.ipv4.ip_forward=${forwards} net.ipv4.conf.all.arp_ignore=1 net.ipv4.conf.all.arp_announce=2 net.ipv4.conf.all.rp_filter=0 net.ipv4.conf.default.rp_filter=0 net.ipv4.icmp_ratelimit=0 net.ipv4.icmp_msgs_per_sec=100000 2>/dev/null; ip netns exec ${ns} sysctl -qw net.bridge.bridge-nf-call-iptables=0 2>/dev/null || true; ip -n ${ns} link set lo up`)
   }
   const stp = (d: Device) => (modelOf(index, d.model)?.stp ?? d.kind === 'switch')
   const redundant = plan.links.filter((l) => l.medium.kind !== 'wifi' && l.medium.kind !== 'line').length >= plan.devices.filter((d) => d.kind !== 'cloud').length + 1 && plan.devices.some((d) => d.stpPriority !== null)
@@ -196,17 +208,19 @@ export function buildTwin(given: Plan, weather: readonly string[], stem: string)
   const wans = uplinks.map((u, i) => ({ id: u.id, own: `198.18.${i + 1}.2`, far: `198.18.${i + 1}.1`, dev: wanName(i + 1), shared: u.outside === 'shared', probed: u.probe !== null,
     tables: [lineMark(i + 1), ...plan.policyRoutes.filter((r) => r.deviceId === u.deviceId).flatMap((r, j) => (r.out.kind === 'uplink' && r.out.id === u.id ? [choiceMark(j + 1)] : []))] }))
   if (cloudDevice && !failed.has(cloudDevice.id)) {
-    lines.push(`ip -n ${cloud} addr add ${OUTSIDE}/32 dev lo`)
+    lines.push(`ip -n ${cloud} addr add ${OUTSIDE}/32 dev lo`, ...(six ? [`ip -n ${cloud} addr add ${OUTSIDE6}/128 dev lo nodad`] : []))
     uplinks.forEach((u, i) => {
       const port = cloudPortOf(index, { deviceId: u.deviceId, portId: u.portId })
       const dev = port && cloudPorts.get(`${port} ${u.tag ?? 0}`)
       if (dev && !failed.has(u.id) && !failed.has(DARK + u.id)) lines.push(`ip -n ${cloud} addr add 198.18.${i + 1}.1/30 dev ${dev}`, `ip -n ${cloud} route replace 198.18.${i + 1}.0/30 dev ${dev} src ${OUTSIDE}`)
+      if (six && u.facts.delegated6 && dev && !failed.has(u.id) && !failed.has(DARK + u.id)) lines.push(wake(cloud, dev), `ip -n ${cloud} addr add 2001:db8:ffff:${i + 1}::1/64 dev ${dev} nodad`, `ip -n ${cloud} route replace ${u.facts.delegated6} via 2001:db8:ffff:${i + 1}::2 dev ${dev} src ${OUTSIDE6}`)
     })
   }
   const files: Record<string, string> = {}
   const gateway = gatewayDevice && !failed.has(gatewayDevice.id) ? (name.get(gatewayDevice.id) as string) : ''
   if (gatewayDevice && gateway !== '') {
     for (const n of plan.networks) if (n.routerId === gatewayDevice.id) vidBridge(gatewayDevice, n.vlan)
+    if (six) for (const n of plan.networks) if (n.routerId === gatewayDevice.id) lines.push(wake(gateway, lanName(n.vlan)))
     files['gateway.nft'] = nftRuleset(plan, gatewayDevice.id) ?? ''
     files['gateway.ip'] = ipBatch(plan, gatewayDevice.id)
     files['dnsmasq.conf'] = dnsmasqConf(plan, gatewayDevice.id)
@@ -218,6 +232,8 @@ export function buildTwin(given: Plan, weather: readonly string[], stem: string)
     ours.push(`ip -n ${gateway} -force -batch "$DIR/gateway.ip" 2>/dev/null || true`)
     lines.push(`ip netns exec ${gateway} nft -f "$DIR/gateway.nft"`, `ip -n ${gateway} -force -batch "$DIR/gateway.ip" 2>/dev/null || true`)
     wans.forEach((wan, i) => lines.push(`ip -n ${gateway} addr add ${wan.own}/30 dev ${wan.dev} 2>/dev/null && ip -n ${gateway} route add default via ${wan.far} dev ${wan.dev} metric ${i + 1}${wan.tables.map((t) => ` && ip -n ${gateway} route add default via ${wan.far} dev ${wan.dev} table ${t}`).join('')} || true`))
+    // A line's table of IPv6 leads out by it; without the line it leads nowhere.
+    if (six) wans.forEach((wan, i) => (uplinks[i]?.facts.delegated6 ? lines.push(wake(gateway, wan.dev), `ip -n ${gateway} addr add 2001:db8:ffff:${i + 1}::2/64 dev ${wan.dev} nodad 2>/dev/null && ip -n ${gateway} route add default via 2001:db8:ffff:${i + 1}::1 dev ${wan.dev} metric ${i + 1} && ip -n ${gateway} route add default via 2001:db8:ffff:${i + 1}::1 dev ${wan.dev} table ${lineMark(i + 1)} || true`) : 0))
   }
 
   // Hosts, and devices' own addresses: typed in where the plan types them in, by DHCP otherwise.
@@ -279,7 +295,9 @@ export function buildTwin(given: Plan, weather: readonly string[], stem: string)
       lines.push(`printf 'table bridge apart {\\n set s {\\n type ether_addr\\n elements = { %s }\\n }\\n chain f {\\n type filter hook forward priority 0\\n ether saddr @s ether daddr @s drop\\n }\\n}\\n' "\${ISOLATED%, }" | ip netns exec ${name.get(ap.id)} nft -f -`)
     }
   }
-  return { script: lines.join('\n'), tunnels: plan.tunnels.length > 0 ? [...dialled, ...ours, ...dialling].join('\n') : '', files, hosts, clients, gateway, gatewayId: gatewayDevice?.id ?? '', cloud: cloudDevice && !failed.has(cloudDevice.id) ? cloud : '', namespaces: [...namespaces.map((n) => n.ns), ...peers.map((p) => p.ns)], wans, peers }
+  return {
+    script: lines.join('\n'), wake6: six ? hosts.map((h) => wake(h.ns, h.dev, true)) : [], tunnels: plan.tunnels.length > 0 ? [...dialled, ...ours, ...dialling].join('\n') : '', files, hosts, clients, gateway, gatewayId: gatewayDevice?.id ?? '', cloud: cloudDevice && !failed.has(cloudDevice.id) ? cloud : '', namespaces: [...namespaces.map((n) => n.ns), ...peers.map((p) => p.ns)], wans, peers,
+  }
 }
 
 /** A WireGuard interface in a namespace; its control socket is kept apart from others of the same name. */

@@ -149,6 +149,47 @@ const WAYS: readonly (readonly [string, Change, readonly string[]])[] = [
   ['one device in a provider’s tunnel that is down: it stays inside', provider, ['exit']],
 ]
 
+const six: Change = (p) => {
+  for (const [id, prefix6] of [['management', '2001:db8:5:99::/64'], ['staff', '2001:db8:5:10::/64'], ['servers', '2001:db8:5:20::/64']] as const) Object.assign(the(p.networks, id), { prefix6, mode6: 'slaac' })
+  the(p.uplinks, 'line').facts.delegated6 = '2001:db8:5::/48'
+}
+const SIXES: readonly (readonly [string, Change, readonly string[]])[] = [
+  ['the small site with both families', six, []],
+  ['its line down: inside goes on', six, ['line']],
+  ['everything forwarded: the internet calls hosts by IPv6, and nobody by IPv4', (p) => (six(p), void (p.policies[0]!.forward = 'accept')), []],
+  ['a refusal by IPv4 address is passed by', (p) => (six(p), void rules(p).unshift({ ...rule('no', inNetwork('staff'), theDevice('box'), [], ''), action: 'drop' } as never)), []],
+  ['rules by IPv6 prefix, in and out', (p) => {
+    six(p)
+    rules(p).push(rule('a', internet, { kind: 'prefix', prefix: '2001:db8:5:20::/64' }, ['https', 'ping'], '') as never, rule('b', { kind: 'prefix', prefix: '2001:db8:5::/48' }, { kind: 'prefix', prefix: '2001:db8:ffff::/48' }, ['ssh'], '') as never, rule('c', internet, toGateway, ['ping'], '', 'input') as never)
+  }, []],
+  ['unique local addresses in one network, global ones in another, none in the third', (p) => {
+    six(p)
+    the(p.networks, 'staff').prefix6 = 'fd61:6a11::/64'
+    the(p.networks, 'management').mode6 = 'off'
+    p.policies[0]!.forward = 'accept'
+  }, []],
+  ['two lines, each with a prefix of its own', (p) => {
+    six(p)
+    spare(p)
+    the(p.uplinks, 'spare').facts = { ...the(p.uplinks, 'spare').facts, delegated6: '2001:db8:6::/48' }
+    the(p.networks, 'servers').prefix6 = '2001:db8:6:20::/64'
+    rules(p).push(rule('out', inNetwork('servers'), internet, [], '') as never, rule('in', internet, inNetwork('servers'), ['https'], '') as never)
+  }, []],
+  ['two lines, the one with the prefix of most down', (p) => {
+    six(p)
+    spare(p)
+    the(p.uplinks, 'spare').facts = { ...the(p.uplinks, 'spare').facts, delegated6: null }
+    rules(p).push(rule('out', inNetwork('servers'), internet, [], '') as never)
+  }, ['line']],
+  ['two lines that both bring the same prefix, the first down: the second carries them', (p) => (six(p), spare(p)), ['line']],
+  ['a wrong access VLAN: the host takes the other prefix', (p) => (six(p), the(p.networks, 'servers').dhcp = 'serve', the(p.networks, 'servers').pool = { from: '10.9.20.100', to: '10.9.20.120' }, void (portOf(p, 'sw', 'p2').mode = access(20) as never)), []],
+]
+judged('IPv6, by hand', () => {
+  it.concurrent.each(SIXES)('%s', async (_, change, weather) => {
+    await agree(site(change), weather)
+  })
+})
+
 judged('ways out of the site and back, by hand', () => {
   const needs = ([, change]: (typeof WAYS)[number]) => site(change).tunnels.length > 0
   it.concurrent.each(WAYS.filter((w) => !needs(w)))('%s', async (_, change, weather) => {
@@ -217,6 +258,8 @@ const randomSite = (edits: readonly Change[]) => site((p) => {
   second(p)
   spare(p)
   roads(p)
+  // IPv6 is there as soon as an edit gives a network a prefix.
+  for (const [id, delegated6] of [['line', '2001:db8:5::/48'], ['spare', '2001:db8:6::/48']] as const) the(p.uplinks, id).facts = { ...the(p.uplinks, id).facts, delegated6 }
   for (const edit of edits) edit(p)
 })
 

@@ -5,11 +5,12 @@ import { join } from 'node:path'
 import { createInterface, type Interface } from 'node:readline'
 import { fileURLToPath } from 'node:url'
 import { promisify } from 'node:util'
-import { formatIpv4, parseIpv4, type Ipv4 } from '#core/address'
+import { contains6, parseIpv4, parseIpv6, parsePrefix6, type Ipv4 } from '#core/address'
 import { DARK, indexPlan, type Plan } from '#core/model'
 import { includes } from '#core/policy'
-import { flowBetween, openSite, peerKey, type Party, type Site } from '#core/reach'
-import { buildTwin, OUTSIDE, withMacs, type Built, type Host } from './build'
+import { routerSix } from '#core/export'
+import { flowBetween, openSite, openSix, peerKey, type Party, type Site } from '#core/reach'
+import { buildTwin, OUTSIDE, OUTSIDE6, withMacs, type Built, type Host } from './build'
 
 // The twin of a plan in the kernel: built, given its addresses by a real DHCP server, probed, compared and taken down.
 
@@ -98,18 +99,22 @@ export async function compareWithKernel(given: Plan, weather: readonly string[] 
   const folder = mkdtempSync(join(tmpdir(), 'mast-twin-'))
   const agents: Agent[] = []
   try {
-    const { addresses, well } = await raise(built, folder, tamper(built), weather)
+    const { addresses, sixes, well } = await raise(built, folder, tamper(built), weather)
     const ports = portsOf(plan)
     const places = placesOf(plan, built, addresses, well)
+    const six = openSix(plan, weather)
     const start = (ns: string) => {
-      const agent = new Agent(spawn('ip', ['netns', 'exec', ns, process.execPath, AGENT, JSON.stringify(ports)]))
+      const agent = new Agent(spawn('ip', ['netns', 'exec', ns, process.execPath, AGENT, JSON.stringify({ ...ports, six: six !== null })]))
       agents.push(agent)
       return agent
     }
     const agentAt = new Map<string, Agent>()
     for (const place of places) if (!agentAt.has(place.ns)) agentAt.set(place.ns, start(place.ns))
     await Promise.all(agents.map((a) => a.ready))
-    return await compare(plan, built.wans, weather, places, agentAt, ports)
+    const four = await compare(plan, built.wans, familyFour(plan, weather, places), agentAt, ports)
+    if (!six) return four
+    const other = await compare(plan, [], familySix(plan, six, placesOfSix(plan, built, sixes)), agentAt, ports)
+    return { cells: four.cells + other.cells, passing: four.passing + other.passing, silent: four.silent, differences: [...four.differences, ...other.differences] }
   } finally {
     for (const agent of agents) agent.stop()
     await takeDown(built)
@@ -118,14 +123,14 @@ export async function compareWithKernel(given: Plan, weather: readonly string[] 
 }
 
 /** Builds the namespaces, starts the DHCP server, lets every client ask, and reads who got what. */
-async function raise(built: Built, folder: string, tampering: string, weather: readonly string[]): Promise<{ addresses: Map<string, string>; well: Set<string> }> {
+async function raise(built: Built, folder: string, tampering: string, weather: readonly string[]): Promise<{ addresses: Map<string, string>; sixes: Map<string, string>; well: Set<string> }> {
   for (const [file, text] of Object.entries(built.files)) writeFileSync(join(folder, file), text)
   const lease = join(folder, 'lease.sh')
   writeFileSync(lease, '#!/bin/sh\n[ "$1" = bound ] || exit 0\nip addr add "$ip/${mask:-24}" dev "$interface"\n[ -n "$router" ] && ip route add default via ${router%% *} dev "$interface"\nexit 0\n')
   chmodSync(lease, 0o755)
   const dhcp = built.gateway === '' ? [] : [`ip netns exec ${built.gateway} dnsmasq --conf-file="$DIR/dnsmasq.conf" --dhcp-leasefile="$DIR/leases" --pid-file="$DIR/dnsmasq.pid" --log-facility="$DIR/dnsmasq.log" --user=root`]
   const ask = built.clients.map((c) => `ip netns exec ${c.ns} udhcpc -i ${c.dev} -n -q -f -t 5 -T 1 -A 1 -s "$DIR/lease.sh" >/dev/null 2>&1 &`)
-  writeFileSync(join(folder, 'build.sh'), ['set -e', `export DIR=${folder}`, built.script, tampering, ...dhcp, 'set +e', ...ask, 'wait', 'exit 0'].join('\n'))
+  writeFileSync(join(folder, 'build.sh'), ['set -e', `export DIR=${folder}`, built.script, tampering, ...dhcp, 'set +e', ...built.wake6.map((line) => `${line} &`), ...ask, 'wait', 'exit 0'].join('\n'))
   try {
     await run('bash', [join(folder, 'build.sh')], { maxBuffer: 1e7 })
   } catch (error) {
@@ -138,13 +143,29 @@ async function raise(built: Built, folder: string, tampering: string, weather: r
     await wakePeers(built)
   }
   const addresses = new Map<string, string>()
+  const sixes = await ownSixes(built)
   await Promise.all(built.hosts.map(async (host) => {
     const { stdout } = await run('ip', ['-n', host.ns, '-j', 'addr', 'show', 'dev', host.dev]).catch(() => ({ stdout: '[]' }))
     const [face] = JSON.parse(stdout || '[]') as { addr_info?: { family: string; local: string }[] }[]
     const own = face?.addr_info?.find((a) => a.family === 'inet')
     if (own) addresses.set(keyOf(host), own.local)
   }))
-  return { addresses, well }
+  return { addresses, sixes, well }
+}
+
+/** Addresses that hosts have made themselves; those who hear nobody are given some seconds. */
+async function ownSixes(built: Built): Promise<Map<string, string>> {
+  const found = new Map<string, string>()
+  if (built.wake6.length === 0) return found
+  for (let round = 0; round < 12 && found.size < built.hosts.length; round++) {
+    if (round > 0) await new Promise((done) => setTimeout(done, 350))
+    await Promise.all(built.hosts.filter((h) => !found.has(keyOf(h))).map(async (host) => {
+      const { stdout } = await run('ip', ['-n', host.ns, '-j', '-6', 'addr', 'show', 'dev', host.dev, 'scope', 'global']).catch(() => ({ stdout: '[]' }))
+      const own = (JSON.parse(stdout || '[]') as { addr_info?: { local: string }[] }[]).flatMap((face) => face.addr_info ?? [])[0]
+      if (own) found.set(keyOf(host), own.local)
+    }))
+  }
+  return found
 }
 
 /** What a gateway's own probes do: a line whose far end does not answer is taken out of the routes. */
@@ -155,7 +176,10 @@ async function probeLines(built: Built, weather: readonly string[]): Promise<Set
     if (!wan.probed && weather.includes(DARK + wan.id)) return
     const answers = await run('ip', ['netns', 'exec', built.gateway, 'fping', '-q', '-c', '2', '-p', '150', '-t', '300', wan.far]).then(() => true, () => false)
     if (answers) return void well.add(wan.id)
-    for (const table of ['main', ...wan.tables.map(String)]) await run('ip', ['-n', built.gateway, 'route', 'del', 'default', 'via', wan.far, 'table', table]).catch(() => undefined)
+    for (const table of ['main', ...wan.tables.map(String)]) {
+      await run('ip', ['-n', built.gateway, 'route', 'del', 'default', 'via', wan.far, 'table', table]).catch(() => undefined)
+      if (built.wake6.length > 0) await run('ip', ['-n', built.gateway, '-6', 'route', 'del', 'default', 'dev', wan.dev, 'table', table]).catch(() => undefined)
+    }
   }))
   return well
 }
@@ -204,14 +228,61 @@ const ipOf = (text: string): Ipv4 => {
 }
 
 /** Some address that the engine thinks an endpoint may have. */
-function expectedIp(party: Party | null): string | null {
-  const first = party?.kind === 'endpoint' ? party.endpoint.ranges[0] : undefined
-  return first ? formatIpv4(first.from) : null
+const expectedIp = (party: Party | null): Ipv4 | null => (party?.kind === 'endpoint' ? (party.endpoint.ranges[0]?.from ?? null) : null)
+
+/** One of the two families: the engine's site, who is there, and how the kernel's addresses are read. */
+interface Family {
+  readonly name: '' | '6 '
+  readonly site: Site
+  readonly places: readonly Place[]
+  /** What the engine calls an address of the kernel, of this party. */
+  toEngine(text: string, party: Party | null): Ipv4 | null
+  /** Address of the gateway as the outside calls it, or as it calls the outside. */
+  readonly border: string | null
+}
+
+function familyFour(plan: Plan, weather: readonly string[], places: readonly Place[]): Family {
+  return { name: '', site: openSite(indexPlan(plan), weather), places, toEngine: (text) => ipOf(text), border: plan.networks[0]?.gateway ?? null }
+}
+
+const prefixSix = (plan: Plan, networkId: string | null) => {
+  const text = plan.networks.find((n) => n.id === networkId && n.mode6 !== 'off')?.prefix6
+  const read = text ? parsePrefix6(text) : null
+  return read?.ok ? read.value : null
+}
+
+function placesOfSix(plan: Plan, built: Built, sixes: ReadonlyMap<string, string>): Place[] {
+  const first = plan.networks.find((n) => prefixSix(plan, n.id))
+  const routerOf = (networkId: string | null) => {
+    const prefix = prefixSix(plan, networkId)
+    return prefix && routerSix(prefix)
+  }
+  return placesOf(plan, built, sixes, new Set()).filter((p) => !p.name.startsWith('peer:')).map((place) =>
+    place.name === 'internet' ? { ...place, address: () => OUTSIDE6 } : place.name === 'gateway' ? { ...place, address: (other) => routerOf(other.name === 'internet' ? (first?.id ?? null) : other.home) } : place)
+}
+
+function familySix(plan: Plan, site: Site, places: readonly Place[]): Family {
+  const first = plan.networks.map((n) => prefixSix(plan, n.id)).find((p) => p !== null)
+  return {
+    name: '6 ', site, places, border: first ? routerSix(first) : null,
+    toEngine: (text, party) => {
+      if (text === OUTSIDE6) return site.six?.outside[0] ?? null
+      const read = parseIpv6(text)
+      const home = plan.networks.find((n) => {
+        const prefix = prefixSix(plan, n.id)
+        return read.ok && prefix !== null && contains6(prefix, { groups: read.value, length: 128 })
+      })
+      const prefix = prefixSix(plan, home?.id ?? null)
+      if (prefix && text === routerSix(prefix)) return site.networkFaces.get(home?.id ?? '')?.address ?? null
+      // Whoever made itself an address made it of the prefix of the network it is in.
+      return party?.kind === 'endpoint' && party.endpoint.networkId === home?.id ? expectedIp(party) : null
+    },
+  }
 }
 
 async function pings(ns: string, targets: readonly string[]): Promise<Set<string>> {
   if (targets.length === 0) return new Set()
-  const { stdout } = await run('ip', ['netns', 'exec', ns, 'fping', '-a', '-r', '1', '-t', '400', '-i', '1', ...targets]).catch((e: { stdout?: string }) => ({ stdout: e.stdout ?? '' }))
+  const { stdout } = await run('ip', ['netns', 'exec', ns, 'fping', ...(targets[0]?.includes(':') ? ['-6'] : []), '-a', '-r', '1', '-t', '400', '-i', '1', ...targets]).catch((e: { stdout?: string }) => ({ stdout: e.stdout ?? '' }))
   return new Set(stdout.split('\n').map((l) => l.trim()))
 }
 
@@ -228,24 +299,24 @@ async function throughForwards(plan: Plan, wans: Built['wans'], agent: Agent | u
   return seen
 }
 
-async function compare(plan: Plan, wans: Built['wans'], weather: readonly string[], places: readonly Place[], agentAt: ReadonlyMap<string, Agent>, ports: Ports): Promise<Comparison> {
-  const site = openSite(indexPlan(plan), weather)
+async function compare(plan: Plan, wans: Built['wans'], family: Family, agentAt: ReadonlyMap<string, Agent>, ports: Ports): Promise<Comparison> {
+  const { site, places, toEngine } = family
   const differences: Difference[] = []
   let cells = 0
   let passing = 0
   const note = (from: string, to: string, what: string, engine: boolean, kernel: boolean) => {
     cells++
     if (kernel) passing++
-    if (engine !== kernel) differences.push({ from, to, what, engine, kernel })
+    if (engine !== kernel) differences.push({ from, to, what: `${family.name}${what}`, engine, kernel })
   }
   for (const place of places) {
     const party = place.party(site, place)
     if (party?.kind !== 'endpoint') continue
     const own = place.address(place)
-    const ip = own === null ? null : ipOf(own)
+    const ip = own === null ? null : toEngine(own, party)
     note(place.name, '', 'has an address', party.endpoint.how !== 'link-local', own !== null)
     // Where it has one, it is one that the engine thinks possible.
-    if (ip !== null) note(place.name, own ?? '', 'has this address', party.endpoint.ranges.some((r) => r.from <= ip && ip <= r.to), true)
+    if (own !== null) note(place.name, own, 'has this address', ip !== null && party.endpoint.ranges.some((r) => r.from <= ip && ip <= r.to), true)
   }
   await Promise.all(places.map(async (from) => {
     const others = places.flatMap((to) => {
@@ -262,13 +333,14 @@ async function compare(plan: Plan, wans: Built['wans'], weather: readonly string
     const answers = silent ? [] : ((await agentAt.get(from.ns)?.ask(ips.map((ip) => ({ ip })))) ?? [])
     for (const { to, ip } of others) {
       const [a, b] = [from.party(site, to), to.party(site, from)]
-      const source = from.name === 'gateway' ? (to.name === 'internet' ? (plan.networks[0]?.gateway ?? null) : from.address(to)) : (mine ?? expectedIp(a))
-      const target = to.name === 'gateway' && from.name === 'internet' ? (plan.networks[0]?.gateway ?? ip) : (ip ?? expectedIp(b))
-      const services = a && b && source && target ? flowBetween(site, a, ipOf(source), b, ipOf(target)).services : null
+      const read = (text: string | null, party: Party | null): Ipv4 | null => (text === null ? expectedIp(party) : toEngine(text, party))
+      const source = from.name === 'gateway' ? read(to.name === 'internet' ? family.border : from.address(to), a) : read(mine, a)
+      const target = read(to.name === 'gateway' && from.name === 'internet' ? (family.border ?? ip) : ip, b)
+      const services = a && b && source !== null && target !== null ? flowBetween(site, a, source, b, target).services : null
       const direct = ip === null ? undefined : answers[ips.indexOf(ip)]
-      const seen = from.name === 'internet' && ip !== null ? await throughForwards(plan, wans, agentAt.get(from.ns), ip, ports, direct) : direct
+      const seen = family.name === '' && from.name === 'internet' && ip !== null ? await throughForwards(plan, wans, agentAt.get(from.ns), ip, ports, direct) : direct
       // What a line hands inside is not the gateway's to answer.
-      const handed = new Set(from.name === 'internet' && to.name === 'gateway' ? plan.forwards.flatMap((f) => Array.from({ length: f.to - f.from + 1 }, (_, n) => `${f.proto} ${f.from + n}`)) : [])
+      const handed = new Set(family.name === '' && from.name === 'internet' && to.name === 'gateway' ? plan.forwards.flatMap((f) => Array.from({ length: f.to - f.from + 1 }, (_, n) => `${f.proto} ${f.from + n}`)) : [])
       const check = (what: string, engine: boolean, kernel: boolean) => void (handed.has(what) || note(from.name, to.name, what, engine, kernel))
       check('icmp', services !== null && includes(services, 'icmp', 0), ip !== null && echo.has(ip))
       ports.tcp.forEach((port, i) => check(`tcp ${port}`, services !== null && includes(services, 'tcp', port), seen?.tcp[i] ?? false))

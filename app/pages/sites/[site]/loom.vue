@@ -140,12 +140,12 @@ watch(place, async (path) => {
       </span>
       <p>Every VLAN as a thread from the gateway to where it is needed. Choose a thread, a device or a cable to change it.</p>
     </header>
+    <p v-if="chosen.walk" class="walked" aria-live="polite"><b>{{ walkText }}</b> <NuxtLink :to="`/sites/${plan.slug}/reach`">Back to the grid</NuxtLink> <button type="button" class="press" @click="chosen.walk = null">Hide the way</button></p>
     <ul class="legend" aria-label="Threads">
       <li v-for="n in plan.draft.networks" :key="n.id">
         <button type="button" class="plain" :aria-pressed="chosen.vlan === n.vlan" @click="takeThread(n.vlan)"><ThreadSample :thread="threadOf(plan.draft.networks, n.id)" /> {{ n.name }} {{ n.vlan }}</button>
       </li>
     </ul>
-    <p v-if="chosen.walk" class="walked" aria-live="polite"><b>{{ walkText }}</b> <NuxtLink :to="`/sites/${plan.slug}/reach`">Back to the grid</NuxtLink> <button type="button" class="press" @click="chosen.walk = null">Hide the way</button></p>
     <LoomPicture :plan="plan.draft" :loom="loom" :device="chosen.device" :bundle="bundle?.id ?? ''" :vlan="chosen.vlan" :path="path" @device="takeDevice" @bundle="takeBundle" />
     <p v-if="tree" class="small soft tree">{{ tree }}</p>
     <div class="under">

@@ -79,7 +79,7 @@ function add(): void {
   const first = plan.draft?.networks[0]
   if (!first || !gateway.value) return
   if (!policy.value) plan.edit('rules begun', '', (draft) => void draft.policies.push({ deviceId: gateway.value?.id ?? '', forward: 'drop', input: 'drop', rules: [] }))
-  put('rule added', (list) => void list.push({ id: freshId(list, 'rule'), chain: 'forward', action: 'accept', from: { kind: 'network', id: first.id }, to: { kind: 'internet' }, services: [], note: '' }))
+  put('rule added', (list) => void list.push({ id: freshId(list, 'rule'), chain: 'forward', action: 'accept', from: { kind: 'network', id: first.id }, to: { kind: 'internet' }, services: [], note: '', log: false }))
 }
 function addIntent(): void {
   const first = plan.draft?.networks[0]

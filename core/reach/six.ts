@@ -1,0 +1,143 @@
+// Question: what does a plan say of IPv6, put so that the same passage, rules and grid can be asked?
+// Method: only which prefix lies in which tells addresses apart, so the plan's IPv6 prefixes, which form a tree, are drawn anew inside
+// 10.0.0.0/8, each with room for its hosts; everything that speaks of IPv4 alone speaks of nothing. There is no translation:
+// a network's own lines are those whose providers delegate its prefix, and the internet can call every host of it.
+// Source: RFC 4862 (hosts make addresses of the prefix they hear), RFC 4193 (unique local: no way outside), RFC 6177, RFC 8504.
+import { contains, contains6, formatIpv4, formatIpv6, formatPrefix4, formatPrefix6, ipv4, lastOf, parsePrefix6, spaceOf6, type Ipv4, type Prefix4, type Prefix6 } from '#core/address'
+import { by, memoOn, orNull } from '#core/base'
+import { linesInOrder, type Network, type Plan, type Selector } from '#core/model'
+
+/** A plan's IPv6 side as another plan, and how to read its addresses. */
+export interface Six {
+  readonly plan: Plan
+  /** The lines by which a host of this address has the internet, first choice first; none where its prefix is nobody's outside. */
+  linesOf(address: Ipv4): readonly string[]
+  /** Addresses outside the site, one for each kind of them that rules and intents tell apart. */
+  readonly outside: readonly Ipv4[]
+  text(address: Ipv4): string
+  prefixText(prefix: Prefix4): string
+}
+
+/** True where hosts of a network make themselves IPv6 addresses. */
+export const speaksSix = (network: Network): boolean => network.mode6 !== 'off' && prefixOf(network) !== null
+const prefixOf = (network: Network): Prefix6 | null => (network.prefix6 === null ? null : orNull(parsePrefix6(network.prefix6)))
+
+/** Somebody outside: 2001:db8:ffff:ffff::7 (RFC 3849). */
+const SOMEBODY: Prefix6 = { groups: [0x2001, 0xdb8, 0xffff, 0xffff, 0, 0, 0, 7], length: 128 }
+const ALL: Prefix6 = { groups: [0, 0, 0, 0, 0, 0, 0, 0], length: 0 }
+const ROOT: Prefix4 = { base: ipv4(0x0a000000), length: 8 }
+/** Hosts of a network: a gateway and some two hundred others; nothing tells more of them apart. */
+const NETWORK_ROOM = 256
+
+interface Branch {
+  readonly prefix: Prefix6
+  readonly children: Branch[]
+  /** Addresses it needs: those of its children, and some of its own. */
+  need: number
+}
+
+const power = (n: number): number => 2 ** Math.ceil(Math.log2(n))
+
+/** The prefixes as a tree by what lies in what. Largest first, so that each finds its parent before itself. */
+function treeOf(prefixes: readonly Prefix6[], rooms: ReadonlyMap<string, number>): Branch {
+  const distinct = [...new Map(prefixes.map((p) => [formatPrefix6(p), p])).values()].filter((p) => p.length > 0).sort(by((p) => p.length, formatPrefix6))
+  const root: Branch = { prefix: ALL, children: [], need: 0 }
+  for (const prefix of distinct) {
+    let at = root
+    for (let next = at; next; ) {
+      at = next
+      next = at.children.find((c) => contains6(c.prefix, prefix)) as Branch
+    }
+    at.children.push({ prefix, children: [], need: 0 })
+  }
+  const measure = (branch: Branch): number => (branch.need = power(branch.children.reduce((sum, c) => sum + measure(c), 0) + (rooms.get(formatPrefix6(branch.prefix)) ?? 1)))
+  measure(root)
+  return root
+}
+
+/** Where each prefix is drawn: children from the start of their parent, the largest first, so that each lies on its own boundary. */
+function drawn(root: Branch): Map<string, Prefix4> {
+  const places = new Map<string, Prefix4>()
+  const lay = (branch: Branch, base: number, size: number) => {
+    places.set(formatPrefix6(branch.prefix), { base: ipv4(base), length: 32 - Math.log2(size) })
+    let at = base
+    for (const child of [...branch.children].sort(by((c) => -c.need))) {
+      lay(child, at, child.need)
+      at += child.need
+    }
+  }
+  lay(root, ROOT.base, 2 ** (32 - ROOT.length))
+  return places
+}
+
+/** The first address of a prefix that is in none of its children: the end of its room, which they leave free. */
+const ownAddress = (place: Prefix4): Ipv4 => lastOf(place)
+
+const selectorsOf = (plan: Plan): Selector[] => [...plan.policies.flatMap((p) => p.rules), ...plan.intents].flatMap((r) => [r.from, r.to])
+const prefixIn = (selector: Selector): Prefix6 | null => (selector.kind === 'prefix' ? orNull(parsePrefix6(selector.prefix)) : null)
+
+/** A plan's IPv6 side; null where it has none, or more prefixes than can be drawn. */
+export const sixOf = memoOn((plan: Plan): Six | null => {
+  const networks = plan.networks.filter(speaksSix)
+  if (networks.length === 0) return null
+  const delegated = linesInOrder(plan).flatMap((u) => {
+    const prefix = u.facts.delegated6 === null ? null : orNull(parsePrefix6(u.facts.delegated6))
+    return prefix ? [{ id: u.id, prefix }] : []
+  })
+  const spoken = selectorsOf(plan).flatMap((s) => prefixIn(s) ?? [])
+  const rooms = new Map(networks.map((n) => [formatPrefix6(prefixOf(n) as Prefix6), NETWORK_ROOM]))
+  const tree = treeOf([...networks.map((n) => prefixOf(n) as Prefix6), ...spoken, SOMEBODY], rooms)
+  if (tree.need > 2 ** (32 - ROOT.length)) return null
+  const places = drawn(tree)
+  const placeOf = (prefix: Prefix6): Prefix4 => places.get(formatPrefix6(prefix)) ?? ROOT
+  // What a network's own hosts have stands at the end of its room: what rules tell apart of it comes before.
+  const homes = networks.map((n) => {
+    const four = placeOf(prefixOf(n) as Prefix6)
+    return { id: n.id, six: prefixOf(n) as Prefix6, four, own: lastOf(four) - NETWORK_ROOM + 1 }
+  })
+
+  const redrawn = (network: Network): Network => {
+    const home = homes.find((h) => h.id === network.id)
+    // What has no prefix has no address: nothing there can be read.
+    if (!home) return { ...network, subnet: '', gateway: '', dhcp: 'none', relayTo: null, pool: null, exclusions: [], fixed: [] }
+    const [router, rest] = [formatIpv4(ipv4(home.own + 1)), formatIpv4(ipv4(home.own))]
+    return {
+      ...network, subnet: formatPrefix4(home.four), gateway: router, dhcp: 'serve', relayTo: null,
+      pool: { from: formatIpv4(home.four.base), to: formatIpv4(ipv4(home.own + NETWORK_ROOM - 2)) }, exclusions: [{ from: rest, to: router }], fixed: [],
+    }
+  }
+  const selector = (s: Selector): Selector => {
+    if (s.kind !== 'prefix') return s
+    const prefix = prefixIn(s)
+    // A rule for an IPv4 prefix meets no IPv6 packet.
+    return prefix ? { kind: 'prefix', prefix: prefix.length === 0 ? '0.0.0.0/0' : formatPrefix4(placeOf(prefix)) } : { kind: 'prefix', prefix: '' }
+  }
+  const ends = <T extends { readonly from: Selector; readonly to: Selector }>(item: T): T => ({ ...item, from: selector(item.from), to: selector(item.to) })
+  const lines = new Map(homes.map((h) => [h.id, delegated.filter((d) => contains6(d.prefix, h.six)).map((d) => d.id)]))
+  const homeOf = (address: Ipv4) => homes.find((h) => contains(h.four, address))
+  const outside = [SOMEBODY, ...spoken.filter((p) => spaceOf6(p) === 'global' || spaceOf6(p) === 'documentation')].map((p) => ownAddress(placeOf(p))).filter((a) => !homeOf(a))
+  return {
+    plan: {
+      ...plan,
+      networks: plan.networks.map(redrawn),
+      uplinks: plan.uplinks.filter((u) => delegated.some((d) => d.id === u.id)),
+      policies: plan.policies.map((p) => ({ ...p, rules: p.rules.map(ends) })),
+      intents: plan.intents.map(ends),
+      routes: [], policyRoutes: [], forwards: [], tunnels: [],
+    },
+    linesOf: (address) => lines.get(homeOf(address)?.id ?? '') ?? [],
+    outside: [...new Set(outside)],
+    text: (address) => {
+      const home = homeOf(address)
+      if (home && address >= home.own) return formatIpv6([...home.six.groups.slice(0, 7), address - home.own])
+      // Of what rules tell apart, the prefix that tells it.
+      const around = [SOMEBODY, ...spoken].filter((p) => contains(placeOf(p), address)).sort(by((p) => -p.length))[0] ?? SOMEBODY
+      return around.length === 128 ? formatIpv6(around.groups) : `in ${formatPrefix6(around)}`
+    },
+    prefixText: (prefix) => {
+      if (prefix.length === 0) return '::/0'
+      const six = [...places].find(([, p]) => p.base === prefix.base && p.length === prefix.length)?.[0]
+      return six ?? formatPrefix4(prefix)
+    },
+  }
+})
