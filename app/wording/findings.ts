@@ -118,10 +118,18 @@ const WORDS: Readonly<Record<FindingCode, (v: Values) => Words>> = {
   W09: (v) => ({ title: `${v['line']}: returns at once`, what: 'No hold-down.', why: 'A line that comes and goes takes every call with it each time.' }),
   W07: (v) => ({ title: `${v['device']} port ${v['port']} is not ready for ${v['line']}`, what: v['kind'] === 'off' ? 'The plan switches it off.' : 'It is shipped switched off or unlicensed.', why: 'The line stays down until it is enabled. Find out now, not at the cut-over.' }),
   W11: (v) => ({ title: `${v['line']}: two address translations in a row`, what: v['kind'] === 'router' ? `Its modem routes${v['address'] === '' ? '' : `: the gateway has ${v['address']}`}.` : `${v['address']} is the provider's shared space (RFC 6598).`, why: v['kind'] === 'router' ? 'Nothing from outside arrives unless both forward it. Ask for bridge mode.' : 'Nobody can dial in over this line.' }),
+  V11: (v) => ({ title: `${v['who']}: ${v['services']} goes by ${v['tunnel']}`, what: v['rest'] === 'yes' ? 'Their other services, and everybody else, go out by the lines.' : 'Everybody else goes out by the lines.', why: 'Say so to those who rely on it.' }),
+  V12: (v) => ({ title: `${v['who']}: names are looked up beside ${v['tunnel']}`, what: 'The gateway, or a server that is not in the tunnel, answers them.', why: 'The lines’ provider sees every name they visit. Give them a name server beyond the tunnel.' }),
+  V14: (v) => ({ title: `${v['who']}: IPv6 goes beside ${v['tunnel']}`, what: 'Policy routes choose for IPv4 alone.', why: 'The outside sees their own addresses. Refuse IPv6 outside for them, or switch it off there.' }),
   P01: (v) => v['kind'] === 'excess'
     ? { title: `${v['from']} reach ${v['to']} unasked`, what: `${v['services']} passes.`, why: 'No intent wants this.' }
     : { title: v['under'] === '' ? 'An intent is not met' : `An intent fails with ${v['under']} down`, what: `${v['intent']}.`, why: `Does not pass: ${v['services']}.` },
   P02: (v) => ({ title: `Rule ${v['number']} can never match`, what: `${v['note']}.`, why: `Rule ${v['by']} already decides all of it.` }),
+  P03: (v) => ({ title: `Rule ${v['number']}: ${v['service']} never gets to it`, what: `Rule ${v['by']} decides it first, and otherwise.`, why: 'One of the two is not what was meant.' }),
+  P04: (v) => ({ title: `Rule ${v['number']} refuses one way only`, what: `${v['to']} may still call ${v['from']}: ${v['services']}.`, why: 'No intent wants that either. Refuse both ways.' }),
+  P05: (v) => ({ title: `${v['from']} reach what manages the site`, what: `${v['to']}: ${v['services']} passes.`, why: 'A guest needs one weak password to own the network.' }),
+  P06: (v) => ({ title: 'An intent that nothing can decide', what: `${v['intent']}: nobody is in ${v['who']}.`, why: 'It neither holds nor fails until somebody is.' }),
+  P08: (v) => ({ title: `${v['from']} reach ${v['to']} by IPv6`, what: `${v['services']} passes that way and no intent wants it.`, why: 'Rules for IPv4 addresses meet no IPv6 packet, and nothing hides behind a translation.' }),
   P07: (v) => ({ title: 'Names something that is not there', what: `${v['name']}: ${v['what']}.`, why: 'It does nothing as it stands.' }),
 }
 

@@ -46,6 +46,32 @@ const tunnelled = (p: LoosePlan, a: object, b: object) => {
   p.tunnels.push({ id: 'wg', name: 'Tunnel', deviceId: 'gate', publicName: 'vpn.example', address: '10.9.200.1/24', listenPort: 51820, mtu: 1420, publicKey: null, peers: [peer('a', '10.20.0.0/22', a), peer('b', '10.30.0.0/22', b)] } as never)
   rules(p).push(rule('wg', { kind: 'tunnel', id: 'wg' }, inNetwork('servers'), ['https'], '') as never)
 }
+/** Staff may not call the servers, and back they may: an intent or not. */
+const refused: Change = (p) => {
+  rules(p).unshift({ ...rule('no', inNetwork('staff'), inNetwork('servers'), [], ''), action: 'drop' } as never)
+  rules(p).push(rule('back', inNetwork('servers'), inNetwork('staff'), ['ssh'], '') as never)
+  p.intents = p.intents.filter((i) => i.id !== 'i1')
+  p.intents.push(intent('back', inNetwork('servers'), inNetwork('staff'), ['ssh'], 'Servers call staff') as never)
+}
+/** Staff as guests: kept apart in the air. */
+const guests: Change = (p) => {
+  ap(p)
+  p.ssids.push({ id: 's', name: 'Air', networkId: 'staff', isolation: true, apIds: ['ap'] })
+}
+const both: Change = (p) => {
+  for (const [id, prefix6] of [['staff', '2001:db8:5:10::/64'], ['servers', '2001:db8:5:20::/64']] as const) Object.assign(the(p.networks, id), { prefix6, mode6: 'slaac' })
+  the(p.uplinks, 'line').facts.delegated6 = '2001:db8:5::/48'
+  p.site.prefix6 = '2001:db8:5::/48'
+}
+/** Staff are let to all servers but one address, which no intent names either. */
+const byAddress: Change = (p) => {
+  rules(p).unshift({ ...rule('no', inNetwork('staff'), { kind: 'prefix', prefix: '10.9.20.0/24' }, ['ssh'], ''), action: 'drop' } as never)
+  rules(p).push(rule('yes', inNetwork('staff'), inNetwork('servers'), ['ssh'], '') as never)
+}
+const provided: Change = (p) => {
+  tunnelled(p, { kind: 'provider', allowed: ['0.0.0.0/0'], theirAllowed: ['10.9.200.1/32'] }, {})
+  p.policyRoutes.push({ id: 'v', deviceId: 'gate', from: inNetwork('staff') as never, services: [], out: { kind: 'tunnel', id: 'wg' }, orElse: 'refuse', note: '' })
+}
 const box = (p: LoosePlan, serial: string, id = 'x') => void p.brief.equipment.push({ id, model: '', serial, mac: null, deviceId: null })
 const ap = (p: LoosePlan) => {
   p.site.country = 'XG'
@@ -190,6 +216,14 @@ const CASES: readonly (readonly [FindingCode, string, string, Change, Change])[]
     p.intents.push(intent('x', inNetwork('servers'), internet, ['web'], 'updates') as never)
   }],
   ['P02', 'a rule that can never match', 'policies.gate.rules.x', (p) => void rules(p).push(rule('x', inNetwork('staff'), inNetwork('servers'), ['https'], '') as never), (p) => void rules(p).unshift(rule('x', inNetwork('staff'), inNetwork('servers'), ['https'], '') as never)],
+  ['P03', 'a service of a rule that another refuses first', 'policies.gate.rules.r1.services', (p) => void rules(p).unshift({ ...rule('x', inNetwork('staff'), inNetwork('servers'), ['ping'], ''), action: 'drop' } as never), (p) => void rules(p).unshift({ ...rule('x', inNetwork('staff'), { kind: 'prefix', prefix: '10.9.20.128/25' }, ['ping'], ''), action: 'drop' } as never)],
+  ['P04', 'a refusal one way', 'policies.gate.rules.no', (p) => (refused(p), void p.intents.pop()), refused],
+  ['P05', 'guests who reach the switches', 'cells.staff.management', (p) => (guests(p), void rules(p).push(rule('x', inNetwork('staff'), inNetwork('management'), ['https'], '') as never), void p.intents.push(intent('x', inNetwork('staff'), inNetwork('management'), ['https'], '') as never)), guests],
+  ['P06', 'an intent for a network without anybody', 'intents.x', (p) => (p.networks.push(network('empty', 40, 'Empty', '10.9.40.0/24', '10.9.40.1', null, 1, [], 'gate') as never), void p.intents.push(intent('x', inNetwork('empty'), internet, ['web'], 'They go out') as never)), (p) => void p.networks.push(network('empty', 40, 'Empty', '10.9.40.0/24', '10.9.40.1', null, 1, [], 'gate') as never)],
+  ['P08', 'a refusal by IPv4 address that IPv6 passes by', 'cells.staff.servers', (p) => (both(p), byAddress(p)), byAddress],
+  ['V11', 'some go by a provider’s tunnel', 'policyRoutes.v', provided, (p) => tunnelled(p, {}, {})],
+  ['V12', 'their names are looked up outside it', 'policyRoutes.v', provided, (p) => (provided(p), void (staff(p).options.dns = ['10.50.0.1']))],
+  ['V14', 'their IPv6 goes beside it', 'policyRoutes.v', (p) => (both(p), provided(p)), provided],
   ['P07', 'a rule that names what is not there', 'policies.gate.rules.x', (p) => void rules(p).push(rule('x', inNetwork('attic'), internet, ['web'], '') as never), (p) => void rules(p).push(rule('x', inNetwork('servers'), internet, ['web'], '') as never)],
 ]
 

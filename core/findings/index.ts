@@ -7,8 +7,9 @@ import { gridOf, openSite, type Grid } from '#core/reach'
 import { checkAddresses } from './address'
 import { checkBrief } from './brief'
 import { checkEthernet } from './ethernet'
-import { findingKey, type Finding, type Severity } from './finding'
+import { findingKey, type Draft, type Finding, type Severity } from './finding'
 import { checkPolicy } from './policy'
+import { checkHalves } from './policy-more'
 import { checkWays } from './uplinks'
 
 const RANK: Readonly<Record<Severity, number>> = { blocker: 0, warning: 1, note: 2 }
@@ -39,6 +40,8 @@ export function findWired(plan: Plan): Finding[] {
   return sortFindings([...checkBrief(index), ...checkAddresses(plan), ...checkEthernet(makeFabric(index, []))])
 }
 
+const sheetOf = (d: Draft): Finding['sheet'] => (d.place[0] === 'policies' ? 'rules' : d.place[0] === 'policyRoutes' ? 'tunnels' : 'reach')
+
 /** The whole answer to an edit: findings of the plan as it is meant to run, grid and threads under the weather. */
 export function analyse(plan: Plan, weather: Weather): Analysis {
   const index = indexPlan(plan)
@@ -48,7 +51,7 @@ export function analyse(plan: Plan, weather: Weather): Analysis {
   const address = checkAddresses(plan)
   const ethernet = checkEthernet(well.fabric)
   const blamed = new Set(address.filter((f) => CRIPPLES.includes(f.code)).map((f) => f.place[1] ?? ''))
-  const findings = [...checkBrief(index), ...address, ...ethernet, ...checkWays(index, wellGrid), ...checkPolicy(well, wellGrid, blamed)]
+  const findings = [...checkBrief(index), ...address, ...ethernet, ...checkWays(index, wellGrid), ...checkPolicy(well, wellGrid, blamed), ...checkHalves(well, wellGrid).map((d) => ({ ...d, sheet: sheetOf(d) }))]
   return {
     findings: sortFindings(findings),
     grid: now === well ? wellGrid : gridOf(now),

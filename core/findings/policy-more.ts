@@ -1,0 +1,96 @@
+// Question: what do rules and intents leave half done: a service that never gets through, one direction, the way to management, IPv6?
+// Method: the grids of both families and the rules' bits, read for patterns that are mistakes more often than not.
+// Source: generalisation and correlation of ordered rules (Al-Shaer and Hamed, 2004, from memory); the rest is common practice,
+// without a source: management is the network that infrastructure has its addresses in, guests are where an SSID isolates.
+import type { Plan, PlanIndex, Selector } from '#core/model'
+import { formatServices, intersect, isNothing, minus, NOTHING, servicesOf, union, type ServiceSet } from '#core/policy'
+import { GATEWAY, gridOf, INTERNET, openSix, speaksSix, type Cell, type Grid, type Site } from '#core/reach'
+import { draft, type Draft } from './finding'
+import { nameOfKey } from './policy'
+
+const passing = (cell: Cell | undefined): ServiceSet => (cell ? union(cell.everywhere, cell.somewhere) : NOTHING)
+const cellIn = (grid: Grid, from: string, to: string) => grid.cells.find((c) => c.from === from && c.to === to)
+
+/** Refusals in one direction, where the other is open although nobody means it. */
+function oneWayFindings(index: PlanIndex, grid: Grid): Draft[] {
+  return index.plan.policies.flatMap((policy) => policy.rules.flatMap((rule, i): Draft[] => {
+    if (rule.action === 'accept' || rule.chain !== 'forward' || rule.from.kind !== 'network' || rule.to.kind !== 'network') return []
+    const back = cellIn(grid, rule.to.id, rule.from.id)
+    const open = passing(back)
+    if (isNothing(open) || !isNothing(back?.intended ?? NOTHING)) return []
+    return [draft('P04', 'warning', ['policies', policy.deviceId, 'rules', rule.id], { number: i + 1, from: nameOfKey(index, rule.from.id), to: nameOfKey(index, rule.to.id), services: formatServices(open) })]
+  }))
+}
+
+const INFRASTRUCTURE = new Set(['switch', 'access-point', 'bridge-radio', 'extender', 'controller'])
+/** Where a gateway's own pages and shells usually listen: SSH, Telnet, HTTP, HTTPS and their second ports (IANA), SNMP. */
+const MANAGED_BY: ServiceSet = { tcp: [[22, 23], [80, 80], [443, 443], [8080, 8080], [8443, 8443]], udp: [[161, 161]], icmp: false }
+
+function managementFindings(index: PlanIndex, grid: Grid): Draft[] {
+  const { plan } = index
+  const guests = new Set(plan.ssids.filter((s) => s.isolation).map((s) => s.networkId))
+  const managed = new Set(plan.devices.flatMap((d) => (INFRASTRUCTURE.has(d.kind) && d.wants !== null && !guests.has(d.wants) ? [d.wants] : [])))
+  const told = (from: string, to: string, open: ServiceSet) => (isNothing(open) ? [] : [draft('P05', 'blocker', ['cells', from, to], { from: nameOfKey(index, from), to: nameOfKey(index, to), services: formatServices(open) })])
+  return [...guests].flatMap((from) => [...[...managed].flatMap((to) => told(from, to, passing(cellIn(grid, from, to)))), ...told(from, GATEWAY, intersect(passing(cellIn(grid, from, GATEWAY)), MANAGED_BY))])
+}
+
+/** Intents that nobody is there to ask for, or to answer: nothing can say whether they hold. */
+function emptyFindings(site: Site): Draft[] {
+  const { index } = site
+  const nobody = (s: Selector): string | null => {
+    if (s.kind === 'network' && index.networks.has(s.id)) return site.endpoints.some((e) => e.wants === s.id) ? null : nameOfKey(index, s.id)
+    if (s.kind === 'device' && index.devices.has(s.id)) return site.endpoints.some((e) => e.deviceId === s.id) ? null : (index.devices.get(s.id)?.name ?? s.id)
+    return null
+  }
+  return index.plan.intents.flatMap((intent) => {
+    const who = nobody(intent.from) ?? nobody(intent.to)
+    return who === null ? [] : [draft('P06', 'note', ['intents', intent.id], { intent: intent.note, who })]
+  })
+}
+
+/** What passes by IPv6 and no intent asks for, beyond what IPv4 lets through unasked as well. */
+function sixFindings(index: PlanIndex, grid: Grid, six: Grid): Draft[] {
+  return six.cells.filter((c) => c.judged).flatMap((cell) => {
+    const services = minus(cell.excess, cellIn(grid, cell.from, cell.to)?.excess ?? NOTHING)
+    return isNothing(services) ? [] : [draft('P08', 'blocker', ['cells', cell.from, cell.to], { from: nameOfKey(index, cell.from), to: nameOfKey(index, cell.to), services: formatServices(services) })]
+  })
+}
+
+/** Who is sent into a tunnel by a policy route: networks by id. */
+function sendersOf(plan: Plan, from: Selector): string[] {
+  switch (from.kind) {
+    case 'network': return [from.id]
+    case 'device': return plan.devices.flatMap((d) => (d.id === from.id && d.wants !== null ? [d.wants] : []))
+    case 'any': case 'inside': return plan.networks.map((n) => n.id)
+    default: return []
+  }
+}
+
+/** Some senders go out by a tunnel: what goes beside it. */
+function besideFindings(index: PlanIndex, six: Grid | null): Draft[] {
+  const { plan } = index
+  return plan.policyRoutes.filter((r) => r.out.kind === 'tunnel').flatMap((route): Draft[] => {
+    const tunnel = plan.tunnels.find((t) => t.id === route.out.id)
+    if (!tunnel) return []
+    const place = ['policyRoutes', route.id]
+    const senders = sendersOf(plan, route.from).flatMap((id) => index.networks.get(id) ?? [])
+    const names = senders.map((n) => n.name).join(', ')
+    const dns = isNothing(minus({ tcp: [], udp: [[53, 53]], icmp: false }, servicesOf(route.services, index.services)))
+    // Asked of the gateway, a name is looked up over the lines, whoever asks.
+    const asking = senders.filter((n) => !dns || n.options.dns.length === 0 || n.options.dns.includes(n.gateway))
+    const leaking = senders.filter((n) => speaksSix(n) && six !== null && !isNothing(passing(cellIn(six, n.id, INTERNET))))
+    return [
+      draft('V11', 'note', place, { tunnel: tunnel.name, who: names, services: route.services.length === 0 ? 'everything' : route.services.map((id) => index.services.get(id)?.name ?? id).join(', '), rest: route.services.length === 0 ? 'no' : 'yes' }),
+      ...(asking.length > 0 ? [draft('V12', 'warning', place, { tunnel: tunnel.name, who: asking.map((n) => n.name).join(', ') })] : []),
+      ...(leaking.length > 0 ? [draft('V14', 'warning', place, { tunnel: tunnel.name, who: leaking.map((n) => n.name).join(', ') })] : []),
+    ]
+  })
+}
+
+/** The findings of this file. */
+export function checkHalves(site: Site, grid: Grid): Draft[] {
+  const { index } = site
+  const opened = openSix(index.plan, [])
+  const six = opened && gridOf(opened)
+  return [...oneWayFindings(index, grid), ...managementFindings(index, grid), ...emptyFindings(site), ...(six ? sixFindings(index, grid, six) : []), ...besideFindings(index, six)]
+}
