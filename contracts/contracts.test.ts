@@ -66,8 +66,8 @@ describe('a site file', () => {
 describe('a patch between two documents', () => {
   // fast-json-patch applies it: an independent reading of RFC 6902.
   it('turns the one into the other, whatever they are, and says nothing of what both share', () => {
-    // Through JSON first: it knows no negative zero.
-    const inner = fc.jsonValue({ maxDepth: 3 }).map((value) => JSON.parse(JSON.stringify(value)) as unknown)
+    // Through JSON first: it knows no negative zero. The other reader refuses keys that could reach an object's prototype, as it should.
+    const inner = fc.jsonValue({ maxDepth: 3 }).map((value) => JSON.stringify(value)).filter((text) => !/__proto__|prototype/.test(text)).map((text) => JSON.parse(text) as unknown)
     fc.assert(fc.property(inner, inner, inner, (a, b, shared) => {
       const [before, after] = [{ 'a/b': a, shared, list: [shared, a, b] }, { 'a/b': b, shared, list: [shared, b, b] }]
       const patch = patchBetween(before, after)

@@ -17,9 +17,10 @@ export type PlanNews =
 export type WorkerRequest =
   | { readonly kind: 'find'; readonly number: number; readonly news: PlanNews }
   | { readonly kind: 'analyse'; readonly number: number; readonly news: PlanNews; readonly weather: Weather }
-  | { readonly kind: 'walk'; readonly number: number; readonly weather: Weather; readonly flow: FlowRef }
+  | { readonly kind: 'walk'; readonly number: number; readonly weather: Weather; readonly flow: FlowRef; readonly six: boolean }
   | { readonly kind: 'storm'; readonly number: number; readonly weather: Weather; readonly blind: boolean }
-  | { readonly kind: 'grid'; readonly number: number; readonly weather: Weather }
+  /** `six`: of the plan's IPv6 side. */
+  | { readonly kind: 'grid'; readonly number: number; readonly weather: Weather; readonly six: boolean }
   | { readonly kind: 'alarms'; readonly number: number; readonly probe: Probe; readonly lossPct: number; readonly seed: number }
   | { readonly kind: 'difference'; readonly number: number; readonly before: Plan; readonly after: Plan }
 
@@ -30,7 +31,7 @@ export type WorkerAnswer =
   | { readonly kind: 'walked'; readonly number: number; readonly walk: Walk | null }
   /** What the intents lose in a weather; null where the worker has no plan yet. */
   | { readonly kind: 'stormed'; readonly number: number; readonly lost: readonly Lost[] | null }
-  /** The grid of the plan held, in another weather; null where the worker has no plan yet. */
+  /** The grid of the plan held, in another weather; null where the worker has no plan yet, or the plan no IPv6. */
   | { readonly kind: 'gridded'; readonly number: number; readonly grid: Grid | null }
   | { readonly kind: 'different'; readonly number: number; readonly flows: readonly FlowChange[] }
   | { readonly kind: 'alarmed'; readonly number: number; readonly run: AlarmRun }

@@ -1,6 +1,5 @@
 <script setup lang="ts">
 import type { Plan } from '#core/model'
-import { formatIpv4, ipv4 } from '#core/address'
 import { isNothing } from '#core/policy'
 import type { CellProof } from '#core/prove'
 import type { Cell, FlowRef, Walk } from '#core/reach'
@@ -12,7 +11,7 @@ import { servicesText } from '~/wording/cells'
 import { flowWords, namesIn, partyWords, walkWords } from '~/wording/reach'
 
 /** One cell opened: what is meant, what passes, and one flow walked hop by hop. */
-const props = defineProps<{ cell: Cell; plan: Plan; proof: CellProof }>()
+const props = defineProps<{ cell: Cell; plan: Plan; proof: CellProof; six: boolean }>()
 const OBSERVED: Readonly<Record<CellProof, string>> = { proven: 'as intended: all its tests passed', contradicted: 'a test failed', open: 'not all its tests were tried' }
 const analysis = useAnalysis()
 const chosen = useChosen()
@@ -38,9 +37,9 @@ const missed = computed(() => (analysis.analysis?.grid.verdicts ?? []).flatMap((
 const walk = shallowRef<Walk | null>(null)
 const state = ref<'asking' | 'there'>('asking')
 let asked = 0
-watch([flow, () => analysis.analysis, () => store.draft], async () => {
+watch([flow, () => props.six, () => analysis.analysis, () => store.draft], async () => {
   const mine = ++asked
-  const answer = flow.value ? await analysis.walk(flow.value) : null
+  const answer = flow.value ? await analysis.walk(flow.value, props.six) : null
   if (mine !== asked) return
   walk.value = answer
   state.value = 'there'
@@ -64,18 +63,18 @@ const some = computed(() => servicesText(props.cell.somewhere, props.plan.servic
       <h2>{{ names.key(cell.from) }} to {{ names.key(cell.to) }}</h2>
       <label v-if="cell.example" class="small">Walk <select v-model="choice" class="field"><option value="">{{ cell.example ? flowWords(cell.example) : '' }} (tells most)</option><option v-for="c in choices" :key="c.key" :value="c.key">{{ c.name }}</option></select></label>
     </div>
-    <NuxtLink v-if="cell.judged" class="small" :to="`/sites/${store.slug}/diagnose?cell=${encodeURIComponent(`${cell.from}>${cell.to}`)}`">Seen otherwise on site? Find out why</NuxtLink>
+    <NuxtLink v-if="cell.judged && !six" class="small" :to="`/sites/${store.slug}/diagnose?cell=${encodeURIComponent(`${cell.from}>${cell.to}`)}`">Seen otherwise on site? Find out why</NuxtLink>
     <dl class="small">
       <div><dt>Intended</dt><dd>{{ meant }}</dd></div>
       <div><dt>Predicted</dt><dd>{{ passes }}<template v-if="some !== 'nothing'">; between some also {{ some }}</template></dd></div>
-      <div v-if="cell.judged"><dt>Observed</dt><dd :class="{ bad: proof === 'contradicted' }">{{ OBSERVED[proof] }}</dd></div>
+      <div v-if="cell.judged && !six"><dt>Observed</dt><dd :class="{ bad: proof === 'contradicted' }">{{ OBSERVED[proof] }}</dd></div>
     </dl>
-    <RemedyList v-for="intent in missed" :key="intent.id" :intent="intent" />
+    <RemedyList v-for="intent in six ? [] : missed" :key="intent.id" :intent="intent" />
     <p v-if="!flow" class="soft">Nobody is there to walk from or to.</p>
     <p v-else-if="state === 'asking'" class="soft">Walking</p>
     <p v-else-if="!walk" class="soft">One of the two is not there in this weather.</p>
     <template v-else>
-      <p class="small"><b>{{ party(walk.flow.from) }}</b> <span class="mono">{{ formatIpv4(ipv4(walk.flow.fromAddress)) }}</span> to <b>{{ party(walk.flow.to) }}</b> <span class="mono">{{ formatIpv4(ipv4(walk.flow.toAddress)) }}</span>, {{ flowWords(walk.flow) }}: <b :class="{ bad: !walk.passes }">{{ walk.passes ? 'passes' : 'does not pass' }}</b> <button type="button" class="press onloom" @click="onLoom">Show the way on the Loom</button></p>
+      <p class="small"><b>{{ party(walk.flow.from) }}</b> <span class="mono">{{ walk.fromText }}</span> to <b>{{ party(walk.flow.to) }}</b> <span class="mono">{{ walk.toText }}</span>, {{ flowWords(walk.flow) }}: <b :class="{ bad: !walk.passes }">{{ walk.passes ? 'passes' : 'does not pass' }}</b> <button v-if="!six" type="button" class="press onloom" @click="onLoom">Show the way on the Loom</button></p>
       <ol>
         <li v-for="(line, i) in lines" :key="i" :class="{ bad: line.bad }"><span class="n mono">{{ i + 1 }}</span><b>{{ line.where }}</b><span class="mid">{{ line.what }}</span><span class="out">{{ line.outcome }}</span></li>
       </ol>

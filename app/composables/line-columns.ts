@@ -1,4 +1,4 @@
-import { parseIpv4, parseMac } from '#core/address'
+import { parseIpv4, parseMac, parsePrefix6 } from '#core/address'
 import { problem, type Problem } from '#core/base'
 import type { Uplink } from '#core/model'
 import { checkChoice, checkName, checkNumber, reasons, type Column } from './columns'
@@ -57,6 +57,10 @@ export function useLineColumns(): readonly Column<Uplink>[] {
     choice('linkSpeed', 'Link', '64px', [UNKNOWN, 'auto', '100', '1000', '2500', '10000'], (u) => u.facts.linkSpeed ?? UNKNOWN, (u, text) => void (u.facts.linkSpeed = text === UNKNOWN ? null : (text as Uplink['facts']['linkSpeed']))),
     number('downMbps', 'Down', 1_000_000, (u) => u.downMbps || null, (u, value) => void (u.downMbps = value ?? 0)),
     number('upMbps', 'Up', 1_000_000, (u) => u.upMbps || null, (u, value) => void (u.upMbps = value ?? 0)),
+    {
+      key: 'delegated6', head: 'IPv6 delegated', mono: true, get: (u) => u.facts.delegated6 ?? 'none', check: (_, text) => ([...NONE, 'none'].includes(text) ? [] : reasons(parsePrefix6(text))),
+      commit: (row, text, session) => put(row, session, `IPv6 ${text}`, (u) => void (u.facts.delegated6 = [...NONE, 'none'].includes(text) ? null : text)),
+    },
     number('capGb', 'GB/month', 1_000_000, (u) => u.facts.capGb, (u, value) => void (u.facts.capGb = value)),
     choice('outsideKnown', 'Outside', '74px', [UNKNOWN, 'own', 'shared'], (u) => (u.facts.outsideKnown ? u.outside : UNKNOWN), (u, text) => {
       u.facts.outsideKnown = text !== UNKNOWN

@@ -4,7 +4,8 @@ import { useSelectors } from './selectors'
 import { usePlan, type PlanDraft } from '~/stores/plan'
 
 const SELF = 'the gateway'
-const ACTIONS = ['accept', 'drop', 'reject'] as const
+/** What a rule does, and whether it is written to the log. */
+const ACTIONS = ['accept', 'drop', 'reject', 'accept, log', 'drop, log', 'reject, log'] as const
 
 function useRuleEdit(deviceId: () => string) {
   const plan = usePlan()
@@ -23,7 +24,7 @@ export function useRuleColumns(deviceId: () => string): readonly Column<Rule>[] 
   const number = (row: Rule) => (plan.draft?.policies.find((p) => p.deviceId === deviceId())?.rules.findIndex((r) => r.id === row.id) ?? -1) + 1
   return [
     { key: 'n', head: '', num: true, mono: true, width: '28px', get: (r) => String(number(r)) },
-    { key: 'action', head: 'Does', width: '62px', get: (r) => r.action, choices: () => ACTIONS, check: (_, text) => checkChoice(text, ACTIONS), commit: (row, text, session) => put(row, session, text, (r) => void (r.action = text as Rule['action'])) },
+    { key: 'action', head: 'Does', width: '62px', get: (r) => (r.log ? `${r.action}, log` : r.action), choices: () => ACTIONS, check: (_, text) => checkChoice(text, ACTIONS), commit: (row, text, session) => put(row, session, text, (r) => Object.assign(r, { action: text.split(',')[0], log: text.endsWith('log') })) },
     { key: 'from', head: 'From', get: (r) => pick.words(r.from), choices: (r) => pick.choices(r.from), check: (r, text) => pick.check(r.from, text), commit: (row, text, session) => put(row, session, `from ${text}`, (r) => void (r.from = pick.read(text, row.from) as typeof r.from)) },
     {
       // A rule for what is meant for the gateway itself is of its own chain.

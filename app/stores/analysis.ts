@@ -56,8 +56,8 @@ export const useAnalysis = defineStore('analysis', () => {
     })
   }
 
-  async function walk(flow: FlowRef): Promise<Walk | null> {
-    return plan.draft ? ((await askOne('walked', (number) => ({ kind: 'walk', number, weather: [...weather.value], flow: toRaw(flow) })))?.walk ?? null) : null
+  async function walk(flow: FlowRef, six = false): Promise<Walk | null> {
+    return plan.draft ? ((await askOne('walked', (number) => ({ kind: 'walk', number, weather: [...weather.value], flow: toRaw(flow), six })))?.walk ?? null) : null
   }
 
   /** What the intents lose in a weather, of the plan as the grid's worker knows it; `blind`: before any probe has noticed. */
@@ -66,8 +66,8 @@ export const useAnalysis = defineStore('analysis', () => {
   }
 
   /** The grid in another weather, of the plan as the grid's worker knows it. */
-  async function gridUnder(failed: Weather): Promise<Grid | null> {
-    return (await askOne('gridded', (number) => ({ kind: 'grid', number, weather: [...failed] })))?.grid ?? null
+  async function gridUnder(failed: Weather, six = false): Promise<Grid | null> {
+    return (await askOne('gridded', (number) => ({ kind: 'grid', number, weather: [...failed], six })))?.grid ?? null
   }
 
   /** Which flows opened and closed from one plan to another. */

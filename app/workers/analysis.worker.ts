@@ -1,8 +1,8 @@
 import { memoOn } from '#core/base'
 import { simulateAlarms } from '#core/failover'
 import { analyse, findWired } from '#core/findings'
-import { applyChanges, indexPlan, type Plan } from '#core/model'
-import { computeGrid, flowsChanged, lostUnder, openSite, walkFlow } from '#core/reach'
+import { applyChanges, indexPlan, type Plan, type Weather } from '#core/model'
+import { computeGrid, flowsChanged, gridOf, lostUnder, openSite, openSix, walkFlow } from '#core/reach'
 import type { PlanNews, WorkerAnswer, WorkerRequest } from '#contracts/worker'
 
 // Typed request and response around core: no Vue here. The plan is kept between requests, so that unchanged parts stay
@@ -20,12 +20,21 @@ function hear(news: PlanNews): Plan | null {
 /** The plan as its gateways see it before their probes have noticed anything. */
 const blindOf = memoOn((plan: Plan): Plan => ({ ...plan, uplinks: plan.uplinks.map((u) => ({ ...u, probe: null })) }))
 
+/** The plan held, under a weather, of one family. */
+const siteUnder = (weather: Weather, six: boolean) => (!held ? null : six ? openSix(held, weather) : openSite(indexPlan(held), weather))
+
 function answer(request: WorkerRequest): WorkerAnswer {
   const { number } = request
   const start = performance.now()
-  if (request.kind === 'walk') return { kind: 'walked', number, walk: held ? walkFlow(openSite(indexPlan(held), request.weather), request.flow) : null }
+  if (request.kind === 'walk') {
+    const site = siteUnder(request.weather, request.six)
+    return { kind: 'walked', number, walk: site && walkFlow(site, request.flow) }
+  }
   if (request.kind === 'storm') return { kind: 'stormed', number, lost: held ? lostUnder(request.blind ? blindOf(held) : held, request.weather) : null }
-  if (request.kind === 'grid') return { kind: 'gridded', number, grid: held ? computeGrid(indexPlan(held), request.weather) : null }
+  if (request.kind === 'grid') {
+    const site = siteUnder(request.weather, request.six)
+    return { kind: 'gridded', number, grid: site && gridOf(site) }
+  }
   if (request.kind === 'difference') return { kind: 'different', number, flows: flowsChanged(computeGrid(indexPlan(request.before), []), computeGrid(indexPlan(request.after), [])) }
   if (request.kind === 'alarms') return { kind: 'alarmed', number, run: simulateAlarms(request.probe, request.lossPct, request.seed) }
   const plan = hear(request.news)

@@ -220,7 +220,7 @@ const CASES: readonly (readonly [FindingCode, string, string, Change, Change])[]
   ['P04', 'a refusal one way', 'policies.gate.rules.no', (p) => (refused(p), void p.intents.pop()), refused],
   ['P05', 'guests who reach the switches', 'cells.staff.management', (p) => (guests(p), void rules(p).push(rule('x', inNetwork('staff'), inNetwork('management'), ['https'], '') as never), void p.intents.push(intent('x', inNetwork('staff'), inNetwork('management'), ['https'], '') as never)), guests],
   ['P06', 'an intent for a network without anybody', 'intents.x', (p) => (p.networks.push(network('empty', 40, 'Empty', '10.9.40.0/24', '10.9.40.1', null, 1, [], 'gate') as never), void p.intents.push(intent('x', inNetwork('empty'), internet, ['web'], 'They go out') as never)), (p) => void p.networks.push(network('empty', 40, 'Empty', '10.9.40.0/24', '10.9.40.1', null, 1, [], 'gate') as never)],
-  ['P08', 'a refusal by IPv4 address that IPv6 passes by', 'cells.staff.servers', (p) => (both(p), byAddress(p)), byAddress],
+  ['P08', 'a refusal by IPv4 address that IPv6 passes by', 'cells.staff.servers.six', (p) => (both(p), byAddress(p)), byAddress],
   ['V11', 'some go by a provider’s tunnel', 'policyRoutes.v', provided, (p) => tunnelled(p, {}, {})],
   ['V12', 'their names are looked up outside it', 'policyRoutes.v', provided, (p) => (provided(p), void (staff(p).options.dns = ['10.50.0.1']))],
   ['V14', 'their IPv6 goes beside it', 'policyRoutes.v', (p) => (both(p), provided(p)), provided],

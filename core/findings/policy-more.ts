@@ -52,7 +52,7 @@ function emptyFindings(site: Site): Draft[] {
 function sixFindings(index: PlanIndex, grid: Grid, six: Grid): Draft[] {
   return six.cells.filter((c) => c.judged).flatMap((cell) => {
     const services = minus(cell.excess, cellIn(grid, cell.from, cell.to)?.excess ?? NOTHING)
-    return isNothing(services) ? [] : [draft('P08', 'blocker', ['cells', cell.from, cell.to], { from: nameOfKey(index, cell.from), to: nameOfKey(index, cell.to), services: formatServices(services) })]
+    return isNothing(services) ? [] : [draft('P08', 'blocker', ['cells', cell.from, cell.to, 'six'], { from: nameOfKey(index, cell.from), to: nameOfKey(index, cell.to), services: formatServices(services) })]
   })
 }
 

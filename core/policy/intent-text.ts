@@ -2,13 +2,13 @@
 // Method: one line an intent, in the grammar below, read from left to right; an error names its line and column.
 //
 //   line     = id ":" selector "->" selector ":" services [ "survives" thing { "," thing } ] [ "#" note ]
-//   selector = "any" | "inside" | "internet" | "gateway" | network-id | prefix
+//   selector = "any" | "inside" | "internet" | "gateway" | network-id | prefix | prefix6
 //            | "device" device-id | "tunnel" tunnel-id | "peer" peer-id
 //   services = "all" | service-id { "," service-id }
 //
 // Empty lines, and lines that begin with "#", say nothing.
-// Source: a grammar of our own; prefixes as of RFC 4632.
-import { parsePrefix4 } from '#core/address'
+// Source: a grammar of our own; prefixes as of RFC 4632, an IPv6 one with its address in brackets, as RFC 3986 section 3.2.2 has it.
+import { parsePrefix4, parsePrefix6 } from '#core/address'
 import { ok, problem, refuse, type Problem, type Result } from '#core/base'
 import type { Intent, Selector } from '#core/model'
 
@@ -26,7 +26,8 @@ function selectorText(s: Selector): string {
     case 'peer':
       return `${s.kind} ${s.id}`
     case 'prefix':
-      return s.prefix
+      // Colons part the line: an IPv6 prefix has its address in brackets, as RFC 3986 writes them.
+      return s.prefix.includes(':') ? `[${s.prefix.replace('/', ']/')}` : s.prefix
     default:
       return s.kind
   }
@@ -66,6 +67,15 @@ class Reader {
     if (found.includes('/') || found.length > MOST_ID) throw this.wrong(wanted, start)
     return found
   }
+  /** Takes an IPv6 prefix: `[2001:db8::]/32`. */
+  prefix6(): string {
+    this.space()
+    const [whole = '', address = '', length = ''] = /^\[([0-9A-Fa-f:]+)\]\/(\d{1,3})/.exec(this.text.slice(this.at)) ?? []
+    const prefix = `${address}/${length}`
+    if (!parsePrefix6(prefix).ok) throw this.wrong('an IPv6 prefix such as [2001:db8::]/32')
+    this.at += whole.length
+    return prefix
+  }
   sign(sign: string): void {
     this.space()
     if (!this.text.startsWith(sign, this.at)) throw this.wrong(`"${sign}"`)
@@ -88,6 +98,7 @@ class WrongText extends Error {
 function readSelector(r: Reader): Selector {
   r.space()
   const start = r.at
+  if (r.sees('[')) return { kind: 'prefix', prefix: r.prefix6() }
   const word = r.word('who: any, inside, internet, gateway, a network, a prefix, or device, tunnel, peer with an id')
   if (word === 'any' || word === 'inside' || word === 'internet' || word === 'gateway') return { kind: word }
   if (word === 'device' || word === 'tunnel' || word === 'peer' || word === 'network') return { kind: word, id: r.id(`the id of a ${word}`) }

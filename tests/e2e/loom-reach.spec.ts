@@ -138,7 +138,7 @@ test.describe('the reach grid', () => {
     await page.getByLabel('Service').selectOption({ label: 'Files' })
     await expect(page.getByRole('button', { name: 'Boat crew to Servers: predicted: Files' })).toBeVisible()
     await page.getByLabel('Service').selectOption('')
-    await page.getByLabel('Compare with').selectOption({ label: 'Fibre down' })
+    await page.getByLabel('Beside').selectOption({ label: 'Fibre down' })
     await expect(page.getByText('Guests to Internet: closed all')).toBeVisible()
     await expect(page.getByRole('button', { name: 'Guests to Internet: closes all' })).toBeVisible()
     await expect(rows.filter({ hasText: 'Voice' })).toHaveCount(0)

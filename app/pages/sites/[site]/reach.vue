@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import type { Weather } from '#core/model'
-import { isNothing, servicesOf } from '#core/policy'
+import { intersect, isNothing, NOTHING, servicesOf } from '#core/policy'
 import { proofOfCell } from '#core/prove'
-import { bandsOf, cellsOf, flowsChanged, keptBands, narrowed, singleFailures, type Band, type Cell, type CellAt, type Grid } from '#core/reach'
+import { bandsOf, cellsOf, flowsChanged, keptBands, narrowed, singleFailures, speaksSix, type Band, type Cell, type CellAt, type Grid } from '#core/reach'
 import CellWalk from '~/components/CellWalk.vue'
 import FlowChanges from '~/components/FlowChanges.vue'
 import PennantMark from '~/components/PennantMark.vue'
@@ -19,7 +19,17 @@ const site = useSite()
 const { place } = usePointer()
 const chosen = ref('')
 
-const grid = computed(() => analysis.analysis?.grid)
+// Of IPv6 there is a grid of its own, asked for when it is looked at.
+const six = ref(false)
+const hasSix = computed(() => plan.draft?.networks.some(speaksSix) ?? false)
+const sixGrid = shallowRef<Grid | null>(null)
+let askedSix = 0
+watch([() => six.value && hasSix.value, () => analysis.analysis?.grid], async ([on]) => {
+  const mine = ++askedSix
+  const found = on ? await analysis.gridUnder(analysis.weather, true) : null
+  if (mine === askedSix) sixGrid.value = found
+})
+const grid = computed(() => (six.value && hasSix.value ? sixGrid.value : analysis.analysis?.grid))
 const names = computed(() => plan.draft && namesIn(plan.draft))
 const skyText = (weather: Weather) => (weather.length === 0 ? 'everything well' : `${weather.map((id) => names.value?.thing(id) ?? id).join(' and ')} down`)
 
@@ -42,8 +52,14 @@ const cutTo = (at: CellAt): CellAt => {
     return cell && narrowed(cell, set)
   }
 }
-const at = computed(() => grid.value && cutTo(cellsOf(grid.value)))
-const proofOf = (cell: Cell) => proofOfCell(site.proof?.tests ?? [], site.passed, cell.from, cell.to)
+/** What IPv6 does not carry, IPv4 does: it is against no intent. */
+const family = (at: CellAt): CellAt => !six.value ? at : (from, to) => {
+  const cell = at(from, to)
+  return cell && { ...cell, intended: intersect(cell.intended, cell.everywhere), missing: NOTHING }
+}
+const at = computed(() => grid.value && cutTo(family(cellsOf(grid.value))))
+/** Tests are made by IPv4; of IPv6 nothing was observed. */
+const proofOf = (cell: Cell) => six.value ? 'open' as const : proofOfCell(site.proof?.tests ?? [], site.passed, cell.from, cell.to)
 const bands = computed(() => (grid.value ? bandsOf(grid.value, alike.value, proofOf) : []))
 
 // The other weather to compare with.
@@ -54,14 +70,14 @@ const otherGrid = shallowRef<Grid | null>(null)
 let asked = 0
 watch([otherSky, grid], async ([weather]) => {
   const mine = ++asked
-  const found = weather && (await analysis.gridUnder(weather))
+  const found = weather && (await analysis.gridUnder(weather, six.value))
   if (mine === asked) otherGrid.value = found
 })
 watch(otherSky, (now, was) => {
   if (now && !was) show.value = 'changed'
   if (!now && show.value === 'changed') show.value = 'all'
 })
-const beside = computed(() => (otherSky.value && otherGrid.value ? cutTo(cellsOf(otherGrid.value)) : null))
+const beside = computed(() => (otherSky.value && otherGrid.value ? cutTo(family(cellsOf(otherGrid.value))) : null))
 const flows = computed(() => (grid.value && otherSky.value && otherGrid.value ? flowsChanged(grid.value, otherGrid.value) : null))
 const changed = computed(() => new Set(flows.value?.map((f) => `${f.from}>${f.to}`)))
 
@@ -88,6 +104,8 @@ watch(grid, (now) => {
 }, { immediate: true })
 watch(place, (path) => {
   if (path[0] === 'cells') chosen.value = `${path[1]}>${path[2]}`
+  // A finding about IPv6 leads to the grid of IPv6.
+  if (path[0] === 'cells') six.value = path[3] === 'six'
   if (path[0] !== 'intents') return
   const example = grid.value?.verdicts.find((v) => v.intentId === path[1])?.example
   const met = example && grid.value?.cells.find((c) => c.example?.from === example.from && c.example.to === example.to)
@@ -99,21 +117,22 @@ watch(place, (path) => {
   <section v-if="plan.draft" class="sheet">
     <header>
       <h1>Reach grid</h1>
-      <p class="legend">Computed with {{ skyText(analysis.weather) }}. <template v-if="beside && otherSky">Beside it {{ skyText(otherSky) }}, which <PennantMark state="outline" /> opens <PennantMark state="cut" /> closes</template><template v-else><PennantMark state="full" /> proven <PennantMark state="outline" /> predicted <PennantMark state="cut" /> against the intent <span class="mono">·</span> nothing, as intended</template></p>
+      <p class="legend">Computed with {{ skyText(analysis.weather) }}. <template v-if="beside && otherSky">Beside it {{ skyText(otherSky) }}, which <PennantMark state="outline" /> opens <PennantMark state="cut" /> closes</template><template v-else><PennantMark state="full" /> proven <PennantMark state="outline" /> predicted <PennantMark state="cut" /> against the intent <span class="mono">·</span> nothing{{ six && hasSix ? '; what IPv4 alone carries is not asked of IPv6' : ', as intended' }}</template></p>
     </header>
     <p v-if="!grid || !at" class="soft">Computing</p>
     <template v-else>
       <div class="sieve small">
+        <select v-if="hasSix" v-model="six" class="field" aria-label="Family"><option :value="false">IPv4</option><option :value="true">IPv6</option></select>
         <label>Show <select v-model="show" class="field"><option value="all">all</option><option value="wrong">against the intent</option><option v-if="otherSky" value="changed">what changed</option></select></label>
         <label>Service <select v-model="service" class="field"><option value="">all</option><option v-for="s in plan.draft.services" :key="s.id" :value="s.id">{{ s.name }}</option></select></label>
-        <label>Compare with <select v-model="other" class="field"><option value="">nothing</option><option value="well">everything well</option><option v-for="o in others" :key="o.id" :value="o.id">{{ o.name }} down</option></select></label>
+        <label>Beside <select v-model="other" class="field"><option value="">nothing</option><option value="well">everything well</option><option v-for="o in others" :key="o.id" :value="o.id">{{ o.name }} down</option></select></label>
         <input v-model="sought" class="field sought" type="search" placeholder="Name" aria-label="Rows or columns named">
         <label class="tick"><input v-model="alike" type="checkbox"> alike as one</label>
       </div>
-      <ReachGrid v-if="!empty" :plan="plan.draft" :rows="shown.rows" :columns="shown.columns" :at="at" :other="beside" :tests="site.proof?.tests ?? []" :passed="site.passed" :chosen="chosen" @open="(c) => (chosen = `${c.from}>${c.to}`)" />
+      <ReachGrid v-if="!empty" :plan="plan.draft" :rows="shown.rows" :columns="shown.columns" :at="at" :other="beside" :tests="six ? [] : (site.proof?.tests ?? [])" :passed="site.passed" :chosen="chosen" @open="(c) => (chosen = `${c.from}>${c.to}`)" />
       <p v-else class="soft">{{ sought !== '' ? 'Nothing of that name.' : show === 'wrong' ? 'Nothing is against the intent.' : 'Nothing changed between the two.' }}</p>
       <FlowChanges v-if="flows && otherSky" class="flows" :flows="flows" :plan="plan.draft" :none="`No flow differs with ${skyText(otherSky)}.`" :some="`What changes with ${skyText(otherSky)}:`" />
-      <CellWalk v-if="cell" :cell="cell" :plan="plan.draft" :proof="proofOf(cell)" />
+      <CellWalk v-if="cell" :cell="cell" :six="six && hasSix" :plan="plan.draft" :proof="proofOf(cell)" />
       <p v-else class="soft open">Open a cell to walk the path.</p>
     </template>
   </section>
