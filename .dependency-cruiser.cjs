@@ -23,6 +23,7 @@ module.exports = {
     layer('app-never-server', 'app/', ['app/', 'core/', 'contracts/']),
     layer('api-calls-services', 'server/api/', ['contracts/', 'core/', 'server/services/', 'server/platform/']),
     layer('services-call-repo', 'server/services/', ['contracts/', 'core/', 'server/services/', 'server/repo/', 'server/platform/', 'server/lab/']),
+    layer('jobs-call-services', 'server/jobs/', ['contracts/', 'core/', 'server/jobs/', 'server/services/', 'server/platform/']),
     layer('repo-holds-sql', 'server/repo/', ['contracts/', 'core/', 'server/db/', 'server/platform/database.ts']),
     { name: 'sql-only-in-repo', severity: 'error', from: { path: at('server/'), pathNot: [at('server/(repo|db)/'), at('server/platform/(database|news)\\.ts'), at('server/plugins/2\\.start\\.ts')] }, to: { path: 'node_modules/(drizzle-orm|postgres)/' } },
     { name: 'workers-no-vue', severity: 'error', from: { path: at('app/workers/') }, to: { path: ['node_modules/(vue|pinia|vuetify)/', at('app/(stores|components|pages|composables)/')] } },

@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import type { AdoptionEvent, Claim } from '#core/adopt'
 import type { Problem } from '#core/base'
+import type { Lost } from '#core/reach'
 import type { LabSign } from '#core/lab'
 import type { Plan } from '#core/model'
 import type { AcceptanceTest } from '#core/prove'
@@ -134,6 +135,31 @@ export interface TunnelKey {
 }
 export const keyOwnerSchema = z.strictObject({ owner: z.string().min(1).max(80) })
 
+/** A what-if run on the server: every single failure of a revision, or every pair of some things. */
+export const startRunSchema = z.strictObject({ kind: z.enum(['singles', 'pairs']), things: z.array(z.string().min(1).max(100)).max(2000), revision: z.number().int().min(1) })
+export type StartRun = z.infer<typeof startRunSchema>
+export interface RunLine {
+  readonly id: number
+  readonly revision: number
+  readonly kind: 'singles' | 'pairs'
+  readonly things: readonly string[]
+  readonly askedAt: string
+  readonly askedBy: string
+  readonly state: 'waiting' | 'running' | 'done' | 'stopped' | 'failed'
+  readonly tried: number
+  readonly total: number
+  readonly finishedAt: string | null
+}
+/** What failed, and what that takes from the intents; of a pair, what only both together take. */
+export interface RunRow {
+  readonly things: readonly string[]
+  readonly lost: readonly Lost[]
+}
+export interface Run extends RunLine {
+  /** Null until the run is done. */
+  readonly result: readonly RunRow[] | null
+}
+
 /** An item of a checklist that is done. */
 export interface Tick {
   readonly item: string
@@ -153,6 +179,6 @@ export interface Refusal {
 /** What live updates say: which part of a site has news; an empty site means every site. The receiver reads it anew. */
 export interface News {
   readonly site: string
-  readonly topic: 'plan' | 'roster' | 'lab' | 'proof' | 'ticks'
+  readonly topic: 'plan' | 'roster' | 'lab' | 'proof' | 'ticks' | 'runs'
 }
 

@@ -5,6 +5,8 @@ import { migrate } from 'drizzle-orm/postgres-js/migrator'
 import { loadDemo } from '#server/demo/load'
 import { settleLab, stopLab } from '#server/lab/stand-ins'
 import { closeDatabase, database } from '#server/platform/database'
+import { closeQueue } from '#server/platform/queue'
+import { startJobs } from '#server/jobs/what-if'
 import { describeError } from '#server/platform/log'
 import { settings } from '#server/platform/settings'
 import { closeStreams } from '#server/platform/streams'
@@ -29,7 +31,7 @@ async function prepare(): Promise<void> {
 }
 
 export default defineNitroPlugin((nitro) => {
-  const ready = prepare().catch((error: unknown) => {
+  const ready = prepare().then(() => void startJobs()).catch((error: unknown) => {
     const { message, code } = describeError(error)
     console.error(`Able Mast cannot use its database: ${message}${code === '' ? '' : ` (${code})`}`)
     process.exit(3)
@@ -39,6 +41,7 @@ export default defineNitroPlugin((nitro) => {
   })
   nitro.hooks.hook('close', async () => {
     stopLab()
+    await closeQueue()
     await closeStreams()
     await closeDatabase()
   })

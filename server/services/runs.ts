@@ -1,0 +1,105 @@
+import type { Run, RunLine, RunRow, StartRun } from '#contracts/api'
+import { beyondSingles, lostUnder, pairsOf, singleFailures, type Lost } from '#core/reach'
+import type { Plan } from '#core/model'
+import { addRun, endRun, noteProgress, openRuns, runsOf, runWith } from '#server/repo/runs'
+import { now } from '#server/platform/clock'
+import { database } from '#server/platform/database'
+import { describeError, log } from '#server/platform/log'
+import { tell } from '#server/platform/news'
+import { enqueue } from '#server/platform/queue'
+import { refused } from '#server/platform/route'
+import { revisionOf, siteAndPlan } from './plans'
+
+/** Weathers of one run at most. */
+const MOST_WEATHERS = 20_000
+/** How often progress is written down and a stop is noticed. */
+const TOLD_EVERY_MS = 400
+
+export async function listRuns(slug: string): Promise<RunLine[]> {
+  return runsOf(database(), (await siteAndPlan(slug)).siteId)
+}
+
+async function ownRun(slug: string, runId: number) {
+  const run = Number.isInteger(runId) ? await runWith(database(), runId) : undefined
+  if (!run || run.slug !== slug) throw refused(404, 'no-such-run', '', { text: String(runId) })
+  return run
+}
+
+export async function runOf(slug: string, runId: number): Promise<Run> {
+  const { line, result } = await ownRun(slug, runId)
+  return { ...line, result }
+}
+
+/** Asks for a run of the newest revision; it is done when some server gets to it. */
+export async function startRun(slug: string, { kind, things, revision }: StartRun, who: string): Promise<RunLine[]> {
+  const { siteId, current } = await siteAndPlan(slug)
+  if (current.revision !== revision) throw refused(409, 'plan-moved-on', '', { yours: revision, now: current.revision })
+  const all = singleFailures(current.plan)
+  const chosen = kind === 'singles' ? all : things
+  const unknown = chosen.find((id) => !all.includes(id))
+  if (unknown !== undefined) throw refused(400, 'no-such-thing', 'things', { text: unknown })
+  const total = kind === 'singles' ? chosen.length : (chosen.length * (chosen.length - 1)) / 2
+  if (total > MOST_WEATHERS) throw refused(400, 'too-many-weathers', 'things', { count: total, most: MOST_WEATHERS })
+  const id = await addRun(database(), { siteId, revision, kind, things: chosen, askedAt: now(), askedBy: who, total })
+  await enqueue(id)
+  await tell(database(), { site: slug, topic: 'runs' })
+  return listRuns(slug)
+}
+
+export async function stopRun(slug: string, runId: number): Promise<RunLine[]> {
+  const { line } = await ownRun(slug, runId)
+  if (!(await endRun(database(), line.id, 'stopped', now()))) throw refused(409, 'run-has-ended', '', { text: String(runId) })
+  await tell(database(), { site: slug, topic: 'runs' })
+  return listRuns(slug)
+}
+
+const pause = () => new Promise<void>((done) => setImmediate(done))
+
+/** What each weather takes, one after another; `go` says whether to go on. Between two, others get their turn. */
+async function tryThem(plan: Plan, kind: 'singles' | 'pairs', things: readonly string[], go: (tried: number) => Promise<boolean>): Promise<RunRow[] | null> {
+  const alone = new Map<string, readonly Lost[]>()
+  const rows: RunRow[] = []
+  const keep = (failed: readonly string[], lost: readonly Lost[]) => {
+    if (lost.length > 0) rows.push({ things: failed, lost })
+  }
+  for (const [i, id] of things.entries()) {
+    if (kind === 'singles' && !(await go(i))) return null
+    const lost = lostUnder(plan, [id])
+    alone.set(id, lost)
+    if (kind === 'singles') keep([id], lost)
+    await pause()
+  }
+  for (const [i, pair] of (kind === 'pairs' ? pairsOf(things) : []).entries()) {
+    if (!(await go(i))) return null
+    keep(pair, beyondSingles(lostUnder(plan, pair), ...pair.map((id) => alone.get(id) ?? [])))
+    await pause()
+  }
+  return rows
+}
+
+/** Does one run, in whichever server took it. A run that was stopped, or done by another, is left as it is. */
+export async function doRun(runId: number): Promise<void> {
+  const run = await runWith(database(), runId)
+  if (!run || !['waiting', 'running'].includes(run.line.state)) return
+  const { slug, line } = run
+  let told = 0
+  try {
+    const { plan } = await revisionOf(slug, line.revision)
+    const rows = await tryThem(plan, line.kind, line.things, async (tried) => {
+      if (now().getTime() - told < TOLD_EVERY_MS) return true
+      told = now().getTime()
+      const open = await noteProgress(database(), runId, tried)
+      if (open) await tell(database(), { site: slug, topic: 'runs' })
+      return open
+    })
+    if (rows && (await endRun(database(), runId, 'done', now(), rows, line.total))) await tell(database(), { site: slug, topic: 'runs' })
+  } catch (error) {
+    log.error({ runId, error: describeError(error) }, 'run failed')
+    if (await endRun(database(), runId, 'failed', now())) await tell(database(), { site: slug, topic: 'runs' })
+  }
+}
+
+/** Puts back what a server left behind when it died. */
+export async function takeUpRuns(): Promise<void> {
+  for (const id of await openRuns(database())) await enqueue(id)
+}
