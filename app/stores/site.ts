@@ -1,4 +1,4 @@
-import type { LabDevice, News, Proof, Roster, RosterRow, Tick } from '#contracts/api'
+import type { LabDevice, News, Proof, Roster, RosterRow, RunLine, Tick } from '#contracts/api'
 import { adoptionState } from '#core/adopt'
 import type { Problem } from '#core/base'
 import { api, type Answer } from './api'
@@ -14,6 +14,8 @@ export const useSite = defineStore('site', () => {
   const lab = shallowRef<readonly LabDevice[] | null>(null)
   const proof = shallowRef<Proof | null>(null)
   const ticks = shallowRef<readonly Tick[]>([])
+  /** What-if runs on the server; read when first asked for, and then at each news of them. */
+  const runs = shallowRef<readonly RunLine[] | null>(null)
   const live = ref(false)
   const problems = shallowRef<readonly Problem[]>([])
   /** Server time minus this machine's, so that both judge waiting alike. */
@@ -49,7 +51,12 @@ export const useSite = defineStore('site', () => {
     if (topic === 'roster') taken(slug, await api<Roster>('GET', `sites/${slug}/roster`), keepRoster)
     if (topic === 'lab' && session.works) taken(slug, await api<LabDevice[]>('GET', `sites/${slug}/lab`), keepLab)
     if (topic === 'proof') taken(slug, await api<Proof>('GET', `sites/${slug}/proof`), keepProof)
+    if (topic === 'runs' && runs.value) await readRuns()
     if (topic === 'ticks') taken(slug, await api<Tick[]>('GET', `sites/${slug}/ticks`), keepTicks)
+  }
+
+  async function readRuns(): Promise<void> {
+    taken(plan.slug, await api<RunLine[]>('GET', `sites/${plan.slug}/runs`), (value) => (runs.value = value))
   }
 
   /** Topics to read again, each at most once at a time. */
@@ -69,6 +76,7 @@ export const useSite = defineStore('site', () => {
   function watchSite(slug: string): void {
     source?.close()
     roster.value = lab.value = proof.value = null
+    runs.value = null
     ticks.value = []
     source = new EventSource(`/api/sites/${slug}/news`)
     source.onopen = () => {
@@ -112,5 +120,5 @@ export const useSite = defineStore('site', () => {
   /** How far a device is at this machine's time. */
   const stateOf = (row: RosterRow, nowMs: number) => adoptionState(row.claim, row.events, nowMs + clockOffsetMs.value, roster.value?.silenceLimitMs)
 
-  return { passed, stateOf, ticks, tick, roster, lab, proof, live, problems, clockOffsetMs, watchSite, leave, claim, claimList, release, power, askLab, record }
+  return { passed, stateOf, ticks, tick, runs, readRuns, roster, lab, proof, live, problems, clockOffsetMs, watchSite, leave, claim, claimList, release, power, askLab, record }
 })

@@ -42,7 +42,7 @@ export function bridgeNode(deviceId: string, tag: number): string {
   return `${deviceId}#${tag}`
 }
 
-/** Node of a device where frames end, one for each port: it does not forward between them. */
+/** Node where frames end: a host's socket, or a routed port. Nothing is forwarded between them at this layer. */
 export function endNode(deviceId: string, portId: string): string {
   return `${deviceId}/${portId}`
 }
@@ -77,7 +77,9 @@ function arrival(index: PlanIndex, link: Link, into: PortRef, tag: number): stri
   const device = index.devices.get(into.deviceId)
   if (!device) return null
   if (isVlanAware(device)) {
-    const vid = ingressVid(modeFor(index, device, into, link), tag)
+    const mode = modeFor(index, device, into, link)
+    if (mode.mode === 'routed') return tag === UNTAGGED ? endNode(device.id, into.portId) : null
+    const vid = ingressVid(mode, tag)
     return vid === null ? null : bridgeNode(device.id, vid)
   }
   const off = findPort(index, into)?.mode.mode
@@ -106,7 +108,8 @@ function leave(fabric: { index: PlanIndex; failed: ReadonlySet<string>; blocked:
       const into = farEnd(link, out)
       if (failed.has(link.id) || failed.has(into.deviceId) || blocked.has(portKey(out)) || blocked.has(portKey(into))) continue
       const mode = modeFor(index, device, out, link)
-      const wire = isVlanAware(device) ? egressTag(mode, tag) : mode.mode === 'off' ? null : tag
+      // What a routed port sends is its own, and leaves by it alone.
+      const wire = mode.mode === 'routed' ? (portId === null ? null : UNTAGGED) : isVlanAware(device) ? egressTag(mode, tag) : mode.mode === 'off' ? null : tag
       if (wire === null) continue
       const next = arrival(index, link, into, wire)
       if (next !== null) hops.push({ out, into, link, tag: wire, node: next })

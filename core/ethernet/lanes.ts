@@ -97,8 +97,11 @@ export function makeLanes(input: LaneInput): Lanes {
   for (const device of index.plan.devices) {
     if (base.has(device.id)) continue
     base.set(device.id, size)
-    if (isEnd(device)) for (const port of device.ports) ends.set(`${device.id}/${port.id}`, size++)
-    else size += vids.length
+    // Frames end at a routed port as they do at a host's socket.
+    for (const port of device.ports) if (isEnd(device) || port.mode.mode === 'routed') ends.set(`${device.id}/${port.id}`, size++)
+    if (isEnd(device)) continue
+    base.set(device.id, size)
+    size += vids.length
   }
   const tables = new Map<PortMode, PortTable>()
   const tableFor = (mode: PortMode): PortTable => {
@@ -111,7 +114,7 @@ export function makeLanes(input: LaneInput): Lanes {
     const at = base.get(ref.deviceId)
     if (!device || at === undefined || failed.has(device.id)) return null
     const mode = input.modeFor(device, ref, link)
-    if (isEnd(device)) {
+    if (isEnd(device) || mode.mode === 'routed') {
       const node = ends.get(portKey(ref))
       return node === undefined || mode.mode === 'off' ? null : { device: at, base: node, table: null, aware: false }
     }

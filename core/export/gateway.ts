@@ -6,7 +6,7 @@ import { formatIpv4, formatIpv6, lastOf, maskOf, networkOf, parseIpv4, parsePref
 import { orNull } from '#core/base'
 import { speaksSix } from '#core/reach'
 import { indexPlan, linesInOrder, type Network, type Plan, type PlanIndex, type PolicyRoute, type PortForward, type Rule, type Selector, type Service, type Tunnel, type Uplink } from '#core/model'
-import { fixedAddresses, normalise } from '#core/policy'
+import { fixedAddresses, normalise, routedPorts } from '#core/policy'
 
 /** Name of the interface that carries a VLAN. */
 export const lanName = (vlan: number): string => `lan.${vlan}`
@@ -17,6 +17,9 @@ export const wgName = (place: number): string => `wg${place}`
 
 /** The gateway's own address in an IPv6 prefix: its first. */
 export const routerSix = (prefix: Prefix6): string => formatIpv6([...prefix.groups.slice(0, 7), (prefix.groups[7] ?? 0) + 1])
+
+/** Name of a routed port's interface, by its place among the gateway's routed ports, from 1. */
+export const routedName = (place: number): string => `rt${place}`
 
 /** Firewall mark, and number of the routing table, of a line by its place from 1; and of a policy route. */
 export const lineMark = (place: number): number => 0x100 + place
@@ -169,7 +172,7 @@ export function nftRuleset(plan: Plan, deviceId: string): string | null {
 }
 
 /**
- * Addresses of the VLAN and tunnel interfaces, the planned routes and the choice between lines, as lines for `ip -batch`. The
+ * Addresses of the VLAN, routed and tunnel interfaces, the planned routes and the choice between lines, as lines for `ip -batch`. The
  * lines' own addresses come from their providers, and with each its default route: in the main table with the line's place as
  * metric, and in the table of `lineMark`, and of each policy route that names the line.
  */
@@ -183,6 +186,7 @@ export function ipBatch(plan: Plan, deviceId: string): string {
       ...(six ? [`addr add ${routerSix(six)}/${six.length} dev ${lanName(n.vlan)}`] : []),
     ]
   })
+  const routed = routedPorts(names.index).filter((r) => r.device.id === deviceId).map(({ port }, i) => (port.mode.mode === 'routed' ? `addr add ${port.mode.address} dev ${routedName(i + 1)}` : ''))
   const tunnels = names.tunnels.flatMap(({ name, tunnel }) => [
     `addr add ${tunnel.address} dev ${name}`, `link set ${name} mtu ${tunnel.mtu} up`,
     ...new Set(tunnel.peers.flatMap((p) => p.allowed).flatMap((text) => {
@@ -207,7 +211,7 @@ export function ipBatch(plan: Plan, deviceId: string): string {
   // Who has a provider's prefix goes out by that provider's line.
   const six = names.lines.flatMap((u, i) => (u.facts.delegated6 === null ? [] : [`rule add pref ${300 + i} from ${u.facts.delegated6} lookup ${lineMark(i + 1)}`]))
   const inner = six.length > 0 ? [...new Set(plan.networks.filter((n) => n.routerId === deviceId && speaksSix(n)).map((n) => `rule add pref 299 to ${n.prefix6} lookup main`))] : []
-  return [...faces, ...tunnels, ...routes, ...ways, ...inner, ...six, ''].join('\n')
+  return [...faces, ...routed, ...tunnels, ...routes, ...ways, ...inner, ...six, ''].join('\n')
 }
 
 /** The parts of a pool that are handed out. */

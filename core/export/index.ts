@@ -1,5 +1,5 @@
 export { ADDRESS_COLUMNS, addressRows, mediumText, modeText, PORT_COLUMNS, portRows } from './tables'
 export { deviceConfig } from './device-config'
 export { CABLE_COLUMNS, cableRows, EQUIPMENT_COLUMNS, equipmentRows, MATERIAL_COLUMNS, materialRows } from './papers'
-export { choiceMark, dnsmasqConf, ipBatch, lanName, lineMark, nftRuleset, routerSix, wanName, wgName } from './gateway'
+export { choiceMark, dnsmasqConf, ipBatch, lanName, lineMark, nftRuleset, routedName, routerSix, wanName, wgName } from './gateway'
 export { endpointOf, KEY_WANTED, peerConf, wireguardConf } from './wireguard'

@@ -7,8 +7,8 @@ import { overlaps, parseIpv4, parsePrefix4, spaceOf, type Prefix4 } from '#core/
 import { orNull } from '#core/base'
 import { falseAlarmsPerYear, fitProbe, hoursToCap, outage, sharedFates } from '#core/failover'
 import { canBeCalled, linesInOrder, modelOf, type PlanIndex, type Tunnel, type Uplink } from '#core/model'
-import { isNothing, prefixesOf } from '#core/policy'
-import { faceOf, GATEWAY, INTERNET, peerKey, type Grid } from '#core/reach'
+import { faceOf, isNothing, prefixesOf } from '#core/policy'
+import { GATEWAY, INTERNET, peerKey, type Grid } from '#core/reach'
 import { draft, set, type Draft, type Finding } from './finding'
 
 /** A month's data that is gone in fewer hours than this is told. */

@@ -2,7 +2,7 @@ export {
   EVERYTHING, formatServices, includes, intersect, isNothing, minus, namedParts, normalise, NOTHING, sameSet, sample, servicesOf, union,
 } from './services'
 export type { Intervals, ServiceSet } from './services'
-export { accepted, compilePolicy, cutPoints, decide, fixedAddresses, matcherOf, policiesOf, prefixesOf, tellApart, tellWaysApart, tunnelVia } from './rules'
+export { accepted, compilePolicy, cutPoints, decide, faceOf, fixedAddresses, matcherOf, policiesOf, prefixesOf, routedPorts, tellApart, tellWaysApart, tunnelVia } from './rules'
 export { compileIntents } from './compile'
 export type { Compiled } from './compile'
 export { readIntents, writeIntents } from './intent-text'

@@ -207,6 +207,20 @@ function prefixesIn(index: PlanIndex, selector: Selector): Prefix4[] {
 const nameOf = (p: Prefix4): number => p.base * 64 + p.length
 const distinct = (list: readonly Prefix4[]): Prefix4[] => [...new Map(list.map((p) => [nameOf(p), p])).values()]
 
+/** An address with its length, as an interface has it; null where it cannot be read. */
+export function faceOf(text: string): { readonly address: Ipv4; readonly prefix: Prefix4 } | null {
+  const [ip = '', length = ''] = text.split('/')
+  const address = orNull(parseIpv4(ip))
+  if (address === null || !/^\d{1,2}$/.test(length) || Number(length) > 32) return null
+  return { address, prefix: { base: networkOf(address, Number(length)), length: Number(length) } }
+}
+
+/** Ports of gateways that have an address of their own. */
+export const routedPorts = memoOn((index: PlanIndex) => index.plan.devices.filter((d) => d.kind === 'gateway').flatMap((device) => device.ports.flatMap((port) => {
+  const face = port.mode.mode === 'routed' ? faceOf(port.mode.address) : null
+  return face ? [{ device, port, face }] : []
+})))
+
 /** Every prefix by which the way of a packet is decided: routes, tunnels, forwards, subnets, hosts' own masks. */
 const wayPrefixes = memoOn((index: PlanIndex): Prefix4[] => {
   const { policyRoutes, routes, networks, tunnels, forwards } = index.plan
@@ -214,6 +228,7 @@ const wayPrefixes = memoOn((index: PlanIndex): Prefix4[] => {
     ...policyRoutes.flatMap((r) => prefixesIn(index, r.from)),
     ...prefixesOf([...routes.map((r) => r.prefix), ...tunnels.flatMap((t) => t.peers).flatMap((p) => [...p.allowed, ...p.theirAllowed])]),
     ...forwards.flatMap((f) => readAt(f.toAddress, 32)),
+    ...routedPorts(index).map((r) => r.face.prefix),
     ...networks.flatMap((network) => {
       const subnet = orNull(parsePrefix4(network.subnet))
       if (!subnet) return []

@@ -2,12 +2,13 @@
 // Method: alike members of a group are one endpoint; DHCP is answered where frames to a serving interface and
 // back exist and the pool lies in that interface's subnet; otherwise the host gives itself a link-local address.
 // Source: RFC 2131 (DHCP), RFC 3927 (link-local), RFC 1122 section 3.3.1 (a host's own mask and gateway).
+import { routedPorts } from '#core/policy'
 import { contains, ipv4, networkOf, parseIpv4, parsePrefix4, parseRange4, rangesWithout, type Ipv4, type Prefix4, type Range4 } from '#core/address'
 import { byText, groupBy, memoOn } from '#core/base'
 import { bothWays, bridgeNode, endNode, roomOf, UNTAGGED, type Fabric } from '#core/ethernet'
 import { farEnd, isEnd, isVlanAware, portKey, type Device, type Fixed, type Network, type PlanIndex } from '#core/model'
 
-/** A gateway's address in a network, as its configuration states it: the address typed, the subnet's length. */
+/** A gateway's address in a network, or on a routed port (which stands for a network of its own), as its configuration states it: the address typed, the subnet's length. */
 export interface Interface4 {
   readonly networkId: string
   readonly vlan: number
@@ -49,6 +50,9 @@ export function interfacesOf(index: PlanIndex, failed: ReadonlySet<string>): Int
     const length = subnet.value.length
     const prefix = { base: networkOf(address.value, length), length }
     out.push({ networkId: network.id, vlan: network.vlan, deviceId: router.id, node: bridgeNode(router.id, network.vlan), address: address.value, prefix })
+  }
+  for (const { device, port, face } of routedPorts(index)) {
+    if (!failed.has(device.id)) out.push({ networkId: portKey({ deviceId: device.id, portId: port.id }), vlan: 0, deviceId: device.id, node: endNode(device.id, port.id), ...face })
   }
   return out
 }

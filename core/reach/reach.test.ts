@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { portOf, site, the, type LoosePlan } from '../../tests/plans'
-import { access, cat6, device, fixed, hosts, inNetwork, link, network, plain, ports, rule, trunk, wifi } from '#server/demo/build'
+import { access, cat6, device, fixed, hosts, inNetwork, inside, link, network, plain, ports, rule, trunk, wifi } from '#server/demo/build'
 import { formatIpv4, ipv4 } from '#core/address'
 import { BLANK_PORT, indexPlan, type Weather } from '#core/model'
 import { formatServices } from '#core/policy'
@@ -251,6 +251,32 @@ describe('two gateways', () => {
     const box = opened.endpoints.find((e) => e.id === 'box')?.ranges[0]?.from ?? 0
     const walk = walkFlow(opened, { from: 'box', fromAddress: box, to: 'lone', toAddress: ipv4(0x0a070001), proto: 'icmp', port: 0 })
     expect(walk?.lines.at(-1)).toMatchObject({ kind: 'stopped', code: 'too-many-hops' })
+  })
+  it('joined by routed ports with addresses of their own: each end needs a route, and one mode that is no routed port parts them', () => {
+    const joined = (change: Change = () => undefined): Change => (p) => {
+      p.devices.push(device('far', 'Far gateway', 'gateway', '', 'Room', null, ports({ 1: plain, 2: access(31) })) as never, hosts('lone', 'Lone', 'Room', 'yard', 1) as never)
+      p.networks.push(network('yard', 31, 'Yard', '10.8.1.0/24', '10.8.1.1', ['10.8.1.10', '10.8.1.20'], 1, [], 'far') as never)
+      the(p.devices, 'gate').ports.push({ ...structuredClone(portOf(p, 'gate', 'p2')), id: 'p5', name: '5' } as never)
+      portOf(p, 'gate', 'p5').mode = { mode: 'routed', address: '10.9.255.1/30' } as never
+      portOf(p, 'far', 'p1').mode = { mode: 'routed', address: '10.9.255.2/30' } as never
+      p.links.push(link('gate:5', 'far:1', cat6(2)) as never, link('far:2', 'lone:1', cat6(2)) as never)
+      p.policies.push({ deviceId: 'far', forward: 'accept', input: 'accept', rules: [] })
+      p.policies[0]!.forward = 'accept'
+      p.routes.push({ id: 'there', deviceId: 'gate', prefix: '10.8.1.0/24', via: '10.9.255.2', metric: 0 }, { id: 'back', deviceId: 'far', prefix: '10.9.0.0/16', via: '10.9.255.1', metric: 0 })
+      change(p)
+    }
+    expect([passes('servers', 'yard', joined()), passes('yard', 'staff', joined())]).toEqual(['all', 'all'])
+    expect(stopOf('servers', 'yard', joined((p) => void p.routes.pop()))).toBe('no-route')
+    // An access port at one end sends untagged frames too, but nobody there has the address.
+    expect(stopOf('servers', 'yard', joined((p) => void (portOf(p, 'far', 'p1').mode = access(10) as never)))).toBe('neighbour-unanswered')
+    expect(stopOf('servers', 'yard', joined((p) => void (portOf(p, 'far', 'p1').mode = { mode: 'routed', address: '10.9.254.2/30' } as never)))).toBe('neighbour-unanswered')
+    // What comes in by a routed port comes from no network: a rule for every network does not speak of it.
+    const strict = joined((p) => {
+      p.policies[0]!.forward = 'drop'
+      p.policies[0]!.rules.push(rule('in', inside, inNetwork('servers'), ['ssh'], '') as never)
+    })
+    expect(passes('yard', 'servers', strict)).toBe('nothing')
+    expect(passes('yard', 'servers', (p) => (strict(p), void p.policies[0]!.rules.push(rule('by', { kind: 'prefix', prefix: '10.8.0.0/16' }, inNetwork('servers'), ['ssh'], '') as never)))).toBe('tcp 22')
   })
   it('plain ports on a gateway carry nothing', () => {
     expect(passes('yard', GATEWAY, (p) => (far([])(p), void (portOf(p, 'far', 'p2').mode = plain as never)))).toBe('nothing')

@@ -2,11 +2,11 @@
 // Method: longest prefix, then the lowest metric; what only a default route matches goes by the policy routes first and then by
 // the lines in order, as far as weather and probes leave them. Tunnels carry what their peers' allowed addresses say.
 // Source: RFC 1812 section 5.2.4 (longest match); ip-rule(8) (policy before main, `suppress_prefixlength 0`); wg(8), allowed-ips.
-import { contains, ipv4, networkOf, parseIpv4, parsePrefix4, type Ipv4, type Prefix4 } from '#core/address'
+import { contains, ipv4, parseIpv4, parsePrefix4, type Ipv4, type Prefix4 } from '#core/address'
 import { orNull } from '#core/base'
 import { bridgeNode, type Fabric } from '#core/ethernet'
 import { canBeCalled, DARK, farEnd, linesInOrder, portKey, type Plan, type PlanIndex, type PolicyRoute, type Tunnel, type Uplink } from '#core/model'
-import { EVERYTHING, intersect, isNothing, matcherOf, minus, NOTHING, prefixesOf, servicesOf, union, type Matcher, type ServiceSet } from '#core/policy'
+import { EVERYTHING, faceOf, intersect, isNothing, matcherOf, minus, NOTHING, prefixesOf, servicesOf, union, type Matcher, type ServiceSet } from '#core/policy'
 import type { Interface4 } from './endpoints'
 
 export interface RouteEntry {
@@ -57,14 +57,6 @@ export interface Routing {
 }
 
 const DEFAULT: Prefix4 = { base: ipv4(0), length: 0 }
-
-/** An address with its length, as an interface has it; null where it cannot be read. */
-export function faceOf(text: string): { readonly address: Ipv4; readonly prefix: Prefix4 } | null {
-  const [ip = '', length = ''] = text.split('/')
-  const address = orNull(parseIpv4(ip))
-  if (address === null || !/^\d{1,2}$/.test(length) || Number(length) > 32) return null
-  return { address, prefix: { base: networkOf(address, Number(length)), length: Number(length) } }
-}
 
 /** True where the way from an uplink's port to the internet is whole. */
 function lineIsUp(fabric: Fabric, uplink: Uplink): boolean {

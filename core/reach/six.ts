@@ -5,7 +5,7 @@
 // Source: RFC 4862 (hosts make addresses of the prefix they hear), RFC 4193 (unique local: no way outside), RFC 6177, RFC 8504.
 import { contains, contains6, formatIpv4, formatIpv6, formatPrefix4, formatPrefix6, ipv4, lastOf, parsePrefix6, spaceOf6, type Ipv4, type Prefix4, type Prefix6 } from '#core/address'
 import { by, memoOn, orNull } from '#core/base'
-import { linesInOrder, type Network, type Plan, type Selector } from '#core/model'
+import { linesInOrder, type Device, type Network, type Plan, type Selector } from '#core/model'
 
 /** A plan's IPv6 side as another plan, and how to read its addresses. */
 export interface Six {
@@ -54,6 +54,10 @@ function treeOf(prefixes: readonly Prefix6[], rooms: ReadonlyMap<string, number>
   measure(root)
   return root
 }
+
+const hasRouted = (device: Device): boolean => device.ports.some((p) => p.mode.mode === 'routed')
+/** Routed ports have IPv4 addresses alone. */
+const withoutRouted = (device: Device): Device => ({ ...device, ports: device.ports.map((p) => (p.mode.mode === 'routed' ? { ...p, mode: { mode: 'routed', address: '' } } : p)) })
 
 /** Where each prefix is drawn: children from the start of their parent, the largest first, so that each lies on its own boundary. */
 function drawn(root: Branch): Map<string, Prefix4> {
@@ -120,6 +124,7 @@ export const sixOf = memoOn((plan: Plan): Six | null => {
     plan: {
       ...plan,
       networks: plan.networks.map(redrawn),
+      devices: plan.devices.some(hasRouted) ? plan.devices.map(withoutRouted) : plan.devices,
       uplinks: plan.uplinks.filter((u) => delegated.some((d) => d.id === u.id)),
       policies: plan.policies.map((p) => ({ ...p, rules: p.rules.map(ends) })),
       intents: plan.intents.map(ends),

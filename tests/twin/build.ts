@@ -1,7 +1,7 @@
 import { formatIpv4, ipv4, parseIpv4, parsePrefix4 } from '#core/address'
 import { newTunnelKeys, type TunnelKeys } from '#server/platform/x25519'
 import { speaksSix } from '#core/reach'
-import { choiceMark, dnsmasqConf, ipBatch, lanName, lineMark, nftRuleset, peerConf, wanName, wgName, wireguardConf } from '#core/export'
+import { choiceMark, dnsmasqConf, ipBatch, lanName, lineMark, nftRuleset, peerConf, routedName, wanName, wgName, wireguardConf } from '#core/export'
 import { DARK, farEnd, indexPlan, isEnd, isVlanAware, modelOf, portKey, tags, vidsOf, type Device, type Link, type Plan, type PlanIndex, type PortMode, type PortRef } from '#core/model'
 
 // From a plan to a shell script of network namespaces. What stands in for what:
@@ -37,6 +37,8 @@ export interface Built {
   readonly hosts: readonly Host[]
   readonly clients: readonly Host[]
   readonly gateway: string
+  /** Namespaces that serve DHCP, each by a file of its own. */
+  readonly servers: readonly { readonly ns: string; readonly file: string }[]
   readonly gatewayId: string
   readonly cloud: string
   readonly namespaces: readonly string[]
@@ -170,6 +172,12 @@ export function buildTwin(given: Plan, weather: readonly string[], stem: string)
       plugged.add(ns)
       return
     }
+    if (mode.mode === 'routed' && d.kind === 'gateway') {
+      if (tag !== 0) return
+      const place = d.ports.filter((x) => x.mode.mode === 'routed').findIndex((x) => x.id === ref.portId) + 1
+      lines.push(`ip -n ${ns} link set ${dev} name ${routedName(place)}`, `ip -n ${ns} link set ${routedName(place)} up`)
+      return
+    }
     if (isVlanAware(d)) {
       const vid = vidAt(mode, tag)
       if (vid === null) return
@@ -187,7 +195,7 @@ export function buildTwin(given: Plan, weather: readonly string[], stem: string)
     const own = (d: Device, ref: PortRef): number[] | null => {
       if (!isVlanAware(d) || uplinkAt.has(portKey(ref))) return null
       const mode = modeOf(index, d, ref, link)
-      return everyTag.filter((tag) => vidAt(mode, tag) !== null)
+      return mode.mode === 'routed' ? [0] : everyTag.filter((tag) => vidAt(mode, tag) !== null)
     }
     const [ta, tb] = [own(a, link.a), own(b, link.b)]
     const all = ta && tb ? [...new Set([...ta, ...tb])] : (ta ?? tb ?? everyTag)
@@ -217,6 +225,17 @@ export function buildTwin(given: Plan, weather: readonly string[], stem: string)
     })
   }
   const files: Record<string, string> = {}
+  const servers: Built['servers'][number][] = []
+  // Other gateways than the one with the lines: their networks, routed ports, routes and rules.
+  plan.devices.filter((d) => d.kind === 'gateway' && d.id !== gatewayDevice?.id && !failed.has(d.id)).forEach((d, i) => {
+    const ns = name.get(d.id) as string
+    for (const n of plan.networks) if (n.routerId === d.id) vidBridge(d, n.vlan)
+    files[`other${i}.nft`] = nftRuleset(plan, d.id) ?? ''
+    files[`other${i}.ip`] = ipBatch(plan, d.id)
+    files[`other${i}.conf`] = dnsmasqConf(plan, d.id)
+    servers.push({ ns, file: `other${i}.conf` })
+    lines.push(`ip netns exec ${ns} nft -f "$DIR/other${i}.nft"`, `ip -n ${ns} -force -batch "$DIR/other${i}.ip" 2>/dev/null || true`)
+  })
   const gateway = gatewayDevice && !failed.has(gatewayDevice.id) ? (name.get(gatewayDevice.id) as string) : ''
   if (gatewayDevice && gateway !== '') {
     for (const n of plan.networks) if (n.routerId === gatewayDevice.id) vidBridge(gatewayDevice, n.vlan)
@@ -224,6 +243,7 @@ export function buildTwin(given: Plan, weather: readonly string[], stem: string)
     files['gateway.nft'] = nftRuleset(plan, gatewayDevice.id) ?? ''
     files['gateway.ip'] = ipBatch(plan, gatewayDevice.id)
     files['dnsmasq.conf'] = dnsmasqConf(plan, gatewayDevice.id)
+    servers.push({ ns: gateway, file: 'dnsmasq.conf' })
     plan.tunnels.filter((t) => t.deviceId === gatewayDevice.id).forEach((tunnel, i) => {
       files[`${wgName(i + 1)}.conf`] = wireguardConf(tunnel, keys.get(tunnel.id)?.privateKey)
       ours.push(startWireguard(gateway, wgName(i + 1), `cat "$DIR/${wgName(i + 1)}.conf"`))
@@ -296,7 +316,7 @@ export function buildTwin(given: Plan, weather: readonly string[], stem: string)
     }
   }
   return {
-    script: lines.join('\n'), wake6: six ? hosts.map((h) => wake(h.ns, h.dev, true)) : [], tunnels: plan.tunnels.length > 0 ? [...dialled, ...ours, ...dialling].join('\n') : '', files, hosts, clients, gateway, gatewayId: gatewayDevice?.id ?? '', cloud: cloudDevice && !failed.has(cloudDevice.id) ? cloud : '', namespaces: [...namespaces.map((n) => n.ns), ...peers.map((p) => p.ns)], wans, peers,
+    script: lines.join('\n'), wake6: six ? hosts.map((h) => wake(h.ns, h.dev, true)) : [], tunnels: plan.tunnels.length > 0 ? [...dialled, ...ours, ...dialling].join('\n') : '', files, hosts, clients, gateway, servers, gatewayId: gatewayDevice?.id ?? '', cloud: cloudDevice && !failed.has(cloudDevice.id) ? cloud : '', namespaces: [...namespaces.map((n) => n.ns), ...peers.map((p) => p.ns)], wans, peers,
   }
 }
 

@@ -184,6 +184,32 @@ const SIXES: readonly (readonly [string, Change, readonly string[]])[] = [
   ['two lines that both bring the same prefix, the first down: the second carries them', (p) => (six(p), spare(p)), ['line']],
   ['a wrong access VLAN: the host takes the other prefix', (p) => (six(p), the(p.networks, 'servers').dhcp = 'serve', the(p.networks, 'servers').pool = { from: '10.9.20.100', to: '10.9.20.120' }, void (portOf(p, 'sw', 'p2').mode = access(20) as never)), []],
 ]
+// Two gateways, joined by routed ports with addresses of their own.
+const joined = (routes: LoosePlan['routes']): Change => (p) => {
+  p.devices.push(device('far', 'Far gateway', 'gateway', '', 'Room', null, ports({ 1: access(10), 2: access(31) })) as never, hosts('lone', 'Lone', 'Room', 'yard', 1) as never)
+  p.networks.push({ ...structuredClone(the(p.networks, 'staff')), id: 'yard', vlan: 31, name: 'Yard', subnet: '10.8.1.0/24', gateway: '10.8.1.1', pool: { from: '10.8.1.10', to: '10.8.1.20' }, routerId: 'far', fixed: [] })
+  p.policies.push({ deviceId: 'far', forward: 'accept', input: 'accept', rules: [] })
+  p.policies[0]!.forward = 'accept'
+  p.links.push(link('far:2', 'lone:1', cat6(2)) as never)
+  the(p.devices, 'gate').ports.push({ ...structuredClone(portOf(p, 'gate', 'p2')), id: 'p5', name: '5', mode: { mode: 'routed', address: '10.9.255.1/30' } } as never)
+  portOf(p, 'far', 'p1').mode = { mode: 'routed', address: '10.9.255.2/30' } as never
+  p.links.push(link('gate:5', 'far:1', cat6(2)) as never)
+  p.routes.push(...routes)
+}
+const way = (via: string) => ({ id: 'there', deviceId: 'gate', prefix: '10.8.1.0/24', via, metric: 0 })
+const home = (via: string) => ({ id: 'back', deviceId: 'far', prefix: '10.9.0.0/16', via, metric: 0 })
+const GATEWAYS: readonly (readonly [string, Change, readonly string[]])[] = [
+  ['joined by routed ports', joined([way('10.9.255.2'), home('10.9.255.1')]), []],
+  ['joined by routed ports, one route missing', joined([way('10.9.255.2')]), []],
+  ['joined by routed ports, their cable broken', joined([way('10.9.255.2'), home('10.9.255.1')]), ['gate.5-far.1']],
+  ['joined by routed ports, one of them an access port instead', (p) => (joined([way('10.9.255.2'), home('10.9.255.1')])(p), void (portOf(p, 'gate', 'p5').mode = access(20) as never)), []],
+]
+judged('two gateways, by hand', () => {
+  it.concurrent.each(GATEWAYS)('%s', async (_, change, weather) => {
+    await agree(site(change), weather)
+  })
+})
+
 judged('IPv6, by hand', () => {
   it.concurrent.each(SIXES)('%s', async (_, change, weather) => {
     await agree(site(change), weather)

@@ -128,7 +128,7 @@ async function raise(built: Built, folder: string, tampering: string, weather: r
   const lease = join(folder, 'lease.sh')
   writeFileSync(lease, '#!/bin/sh\n[ "$1" = bound ] || exit 0\nip addr add "$ip/${mask:-24}" dev "$interface"\n[ -n "$router" ] && ip route add default via ${router%% *} dev "$interface"\nexit 0\n')
   chmodSync(lease, 0o755)
-  const dhcp = built.gateway === '' ? [] : [`ip netns exec ${built.gateway} dnsmasq --conf-file="$DIR/dnsmasq.conf" --dhcp-leasefile="$DIR/leases" --pid-file="$DIR/dnsmasq.pid" --log-facility="$DIR/dnsmasq.log" --user=root`]
+  const dhcp = built.servers.map(({ ns, file }) => `ip netns exec ${ns} dnsmasq --conf-file="$DIR/${file}" --dhcp-leasefile="$DIR/${file}.leases" --pid-file="$DIR/${file}.pid" --log-facility="$DIR/${file}.log" --user=root`)
   const ask = built.clients.map((c) => `ip netns exec ${c.ns} udhcpc -i ${c.dev} -n -q -f -t 5 -T 1 -A 1 -s "$DIR/lease.sh" >/dev/null 2>&1 &`)
   writeFileSync(join(folder, 'build.sh'), ['set -e', `export DIR=${folder}`, built.script, tampering, ...dhcp, 'set +e', ...built.wake6.map((line) => `${line} &`), ...ask, 'wait', 'exit 0'].join('\n'))
   try {
@@ -215,7 +215,9 @@ function placesOf(plan: Plan, built: Built, addresses: ReadonlyMap<string, strin
   const faceOf = (other: Place) => built.peers.find((p) => other.name === peerKey(p.peerId))?.home ?? index.networks.get(other.home ?? '')?.gateway ?? null
   // The outside calls the gateway over a line that is well, if there is one.
   const own = built.wans.find((w) => !w.shared && well.has(w.id)) ?? built.wans.find((w) => !w.shared)
-  const gateway: Place = { name: 'gateway', ns: built.gateway, home: null, party: () => ({ kind: 'gateway', deviceId: built.gatewayId }), address: (other) => (other.name === 'internet' ? (own?.own ?? null) : faceOf(other)) }
+  // Of several gateways the one with the lines is asked, by those who live behind it.
+  const elsewhere = (other: Place) => (index.networks.get(other.home ?? '')?.routerId ?? built.gatewayId) !== built.gatewayId
+  const gateway: Place = { name: 'gateway', ns: built.gateway, home: null, party: (_, other) => (elsewhere(other) ? null : { kind: 'gateway', deviceId: built.gatewayId }), address: (other) => (elsewhere(other) ? null : other.name === 'internet' ? (own?.own ?? null) : faceOf(other)) }
   const internet: Place = { name: 'internet', ns: built.cloud, home: null, party: () => ({ kind: 'internet' }), address: () => OUTSIDE }
   const peers = built.peers.filter((p) => p.tunnelId !== '').map((p): Place => ({ name: peerKey(p.peerId), ns: p.ns, home: null, party: () => ({ kind: 'peer', tunnelId: p.tunnelId, peerId: p.peerId }), address: () => p.address }))
   return [...hosts, ...peers, ...(built.gateway === '' ? [] : [gateway]), ...(built.cloud === '' ? [] : [internet])]
@@ -322,7 +324,7 @@ async function compare(plan: Plan, wans: Built['wans'], family: Family, agentAt:
     const others = places.flatMap((to) => {
       // Two places of one address: nobody calls himself.
       const ip = to.address(from)
-      return to === from || (ip !== null && from.name !== 'gateway' && ip === from.address(to)) ? [] : [{ to, ip }]
+      return to === from || (from.name === 'gateway' && from.party(site, to) === null) || (ip !== null && from.name !== 'gateway' && ip === from.address(to)) ? [] : [{ to, ip }]
     })
     // A host without an address of its own sends nothing, and nobody can call it; the engine must say the same of each cell.
     const ips = [...new Set(others.flatMap((o) => o.ip ?? []))]

@@ -2,6 +2,7 @@
 import { DARK } from '#core/model'
 import { formatServices } from '#core/policy'
 import { beyondSingles, pairsOf, singleFailures, type Lost } from '#core/reach'
+import KeptRuns from '~/components/KeptRuns.vue'
 import PartTabs from '~/components/PartTabs.vue'
 import PennantMark from '~/components/PennantMark.vue'
 import { useAnalysis } from '~/stores/analysis'
@@ -14,7 +15,7 @@ const plan = usePlan()
 const analysis = useAnalysis()
 const names = computed(() => plan.draft && namesIn(plan.draft))
 const onlyBad = ref(true)
-const part = ref<'singles' | 'pairs'>('singles')
+const part = ref<'singles' | 'pairs' | 'kept'>('singles')
 
 const all = computed(() => (plan.draft ? singleFailures(plan.draft) : []))
 /** What the pairs are made of: the lines and the far ends, until somebody chooses otherwise. */
@@ -79,7 +80,7 @@ const total = computed(() => (part.value === 'singles' ? all.value : pairs.value
 const broken = computed(() => tried.value.filter((things) => (lostBy(things)?.length ?? 0) > 0).length)
 const points = computed(() => (plan.draft?.intents ?? []).map((intent) => ({ intent, on: all.value.filter((failed) => done.value.get(failed)?.some((l) => l.intentId === intent.id)) })))
 const whole = computed(() => tried.value.length === total.value)
-const parts = computed(() => [{ key: 'singles', name: 'Single failures', tally: String(all.value.length) }, { key: 'pairs', name: 'Chosen pairs', tally: String(pairs.value.length) }])
+const parts = computed(() => [{ key: 'singles', name: 'Single failures', tally: String(all.value.length) }, { key: 'pairs', name: 'Chosen pairs', tally: String(pairs.value.length) }, { key: 'kept', name: 'Kept runs' }])
 
 async function look(failed: readonly string[]): Promise<void> {
   analysis.weather = failed
@@ -91,14 +92,17 @@ async function look(failed: readonly string[]): Promise<void> {
   <section v-if="plan.draft" class="sheet">
     <header>
       <h1>Weather table</h1>
-      <span class="tools">
+      <span v-if="part !== 'kept'" class="tools">
         <label class="small tick"><input v-model="onlyBad" type="checkbox"> only what breaks something</label>
         <button v-if="running" type="button" class="press" @click="stop">Stop</button>
         <button v-else type="button" class="press" @click="tryAll(true)">Try again</button>
       </span>
-      <p aria-live="polite"><template v-if="part === 'singles'">{{ tried.length }} of {{ total }} single failures tried; {{ broken }} break an intent.</template><template v-else>{{ tried.length }} of {{ total }} pairs tried. Those that take more than their two things do alone: {{ broken }}.</template> Choose one to see the grid under it.</p>
+      <p v-if="part === 'kept'">What the server has tried and keeps, for whoever asks next.</p>
+      <p v-else aria-live="polite"><template v-if="part === 'singles'">{{ tried.length }} of {{ total }} single failures tried; {{ broken }} break an intent.</template><template v-else>{{ tried.length }} of {{ total }} pairs tried. Those that take more than their two things do alone: {{ broken }}.</template> Choose one to see the grid under it.</p>
     </header>
     <PartTabs v-model="part" :parts="parts" label="Weathers" />
+    <KeptRuns v-if="part === 'kept'" :pairs="paired" />
+    <template v-else>
     <details v-if="part === 'pairs'" class="choose small">
       <summary>Pairs of {{ count(paired.length, 'thing') }}: choose which</summary>
       <div><label v-for="id in all" :key="id"><input type="checkbox" :checked="paired.includes(id)" @change="toggle(id)"> {{ names?.thing(id) }}</label></div>
@@ -119,6 +123,7 @@ async function look(failed: readonly string[]): Promise<void> {
         <tr v-if="rows.length === 0"><td colspan="4" class="soft">{{ !whole ? 'Trying' : part === 'singles' ? 'No single failure breaks an intent.' : pairs.length === 0 ? 'Choose two things or more.' : 'No pair breaks more than its two things do alone.' }}</td></tr>
       </tbody>
     </table>
+    </template>
     <template v-if="part === 'singles'">
       <h2 class="points">What each intent hangs on</h2>
       <table class="ruled">
@@ -135,6 +140,7 @@ async function look(failed: readonly string[]): Promise<void> {
 .tick { display: inline-flex; gap: 5px; align-items: center; margin-right: 8px; }
 .link:hover b { text-decoration: underline; }
 .points { margin: 16px 0 6px; }
+.ruled td:first-child { min-width: 130px; }
 .ruled td { white-space: normal; vertical-align: top; padding-top: 4px; padding-bottom: 4px; }
 .choose { margin-bottom: 8px; }
 .choose div { display: grid; grid-template-columns: repeat(auto-fill, minmax(220px, 1fr)); gap: 2px 10px; padding: 6px 0; max-height: 220px; overflow: auto; }
