@@ -1,14 +1,14 @@
 <script setup lang="ts">
-import type { Plan } from '#core/model'
+import { indexPlan, type Plan } from '#core/model'
 import { isNothing } from '#core/policy'
 import type { CellProof } from '#core/prove'
-import type { Cell, FlowRef, Walk } from '#core/reach'
+import { capacityOf, type Cell, type FlowRef, type Walk } from '#core/reach'
 import RemedyList from '~/components/RemedyList.vue'
 import { useChosen } from '~/composables/chosen'
 import { useAnalysis } from '~/stores/analysis'
 import { usePlan } from '~/stores/plan'
 import { servicesText } from '~/wording/cells'
-import { flowWords, namesIn, partyWords, walkWords } from '~/wording/reach'
+import { capacityWords, flowWords, namesIn, partyWords, walkWords } from '~/wording/reach'
 
 /** One cell opened: what is meant, what passes, and one flow walked hop by hop. */
 const props = defineProps<{ cell: Cell; plan: Plan; proof: CellProof; six: boolean }>()
@@ -53,6 +53,7 @@ async function onLoom(): Promise<void> {
 }
 const lines = computed(() => (walk.value?.lines ?? []).map((line) => walkWords(line, names.value)))
 const meant = computed(() => (props.cell.judged ? servicesText(props.cell.intended, props.plan.services) : 'not asked'))
+const capacity = computed(() => (walk.value?.passes ? capacityWords(capacityOf(indexPlan(props.plan), walk.value), names.value) : ''))
 const passes = computed(() => servicesText(props.cell.everywhere, props.plan.services))
 const some = computed(() => servicesText(props.cell.somewhere, props.plan.services))
 </script>
@@ -75,6 +76,7 @@ const some = computed(() => servicesText(props.cell.somewhere, props.plan.servic
     <p v-else-if="!walk" class="soft">One of the two is not there in this weather.</p>
     <template v-else>
       <p class="small"><b>{{ party(walk.flow.from) }}</b> <span class="mono">{{ walk.fromText }}</span> to <b>{{ party(walk.flow.to) }}</b> <span class="mono">{{ walk.toText }}</span>, {{ flowWords(walk.flow) }}: <b :class="{ bad: !walk.passes }">{{ walk.passes ? 'passes' : 'does not pass' }}</b> <button v-if="!six" type="button" class="press onloom" @click="onLoom">Show the way on the Loom</button></p>
+      <p v-if="capacity" class="small"><span class="soft">Carries</span> {{ capacity }}</p>
       <ol>
         <li v-for="(line, i) in lines" :key="i" :class="{ bad: line.bad }"><span class="n mono">{{ i + 1 }}</span><b>{{ line.where }}</b><span class="mid">{{ line.what }}</span><span class="out">{{ line.outcome }}</span></li>
       </ol>

@@ -1,6 +1,6 @@
 import { nameOfKey, nameOfThing } from '#core/findings'
 import { indexPlan, type Plan, type PortRef, type Selector } from '#core/model'
-import type { FlowRef, WalkLine } from '#core/reach'
+import { secondsToMove, type Capacity, type FlowRef, type Stage, type WalkLine } from '#core/reach'
 
 export interface WalkWords {
   readonly where: string
@@ -97,6 +97,18 @@ export function walkWords(line: WalkLine, names: Names): WalkWords {
     case 'stopped':
       return say('There it ends', '', stopWords(line.code), true)
   }
+}
+
+/** 84 s; 12 min; 3.4 h. */
+export const durationText = (seconds: number): string => (seconds < 120 ? `${Math.round(seconds)} s` : seconds < 7200 ? `${Math.round(seconds / 60)} min` : `${Math.round(seconds / 360) / 10} h`)
+
+/** What a way carries, each way, by which stage, and how long a gigabyte takes. */
+export function capacityWords(capacity: Capacity, names: Names): string {
+  const stage = (s: Stage) => (s.kind === 'line' ? names.uplink(s.id) : s.kind === 'inspection' ? `${names.device(s.id)}, inspecting` : names.thing(s.id))
+  const one = (way: string, of: Capacity['there']) => (of ? [`${way} at most ${of.mbps.toLocaleString('en')} Mb/s (${stage(of.stage)}), 1 GB in ${durationText(secondsToMove(1, of.mbps))}`] : [])
+  const said = [...one('there', capacity.there), ...one('back', capacity.back)]
+  if (said.length === 0) return 'no speed on its way is known'
+  return `${said.join('; ')}${capacity.unknown > 0 ? `; ${capacity.unknown === 1 ? 'one stage is' : `${capacity.unknown} stages are`} of unknown speed` : ''}`
 }
 
 /** Who stands at an end of a flow: an endpoint's device, a peer, the gateway or the internet. */

@@ -1,10 +1,11 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { ipv4 } from '#core/address'
+import { chance } from '#core/base'
 import { analyse } from '#core/findings'
 import { indexPlan, type Plan, type PortMode, type Rule, type Selector } from '#core/model'
 import { includes, intersect, isNothing, minus, NOTHING, union } from '#core/policy'
-import { openSite, walkFlow, computeGrid } from '#core/reach'
+import { flowBetween, openSite, walkFlow, computeGrid, type Party } from '#core/reach'
 import { gullhavenPlan } from '#server/demo/gullhaven'
 import { base, type LoosePlan } from '../plans'
 
@@ -87,6 +88,39 @@ describe('any plan, in any weather', () => {
       })
     }), { numRuns: 300 })
   })
+
+  it('a million flows, between any two parties and addresses of any plan, each end in an answer of its own', () => {
+    // Each plan is asked so many flows at once; what the walks of a few of them say must be what the flow itself says.
+    const [PLANS, EACH, WALKED] = [2000, 500, 2]
+    let asked = 0
+    let passed = 0
+    const codes = new Set<string>()
+    fc.assert(fc.property(plan, weather, fc.integer({ min: 1, max: 2 ** 31 - 1 }), (p, sky, seed) => {
+      const site = openSite(indexPlan(p), sky)
+      const next = chance(seed)
+      const pick = <T>(items: readonly T[]): T => items[Math.floor(next() * items.length)] as T
+      const parties: readonly Party[] = [...site.endpoints.map((endpoint): Party => ({ kind: 'endpoint', endpoint })), { kind: 'gateway', deviceId: 'gate' }, { kind: 'internet' }]
+      const near = [...site.interfaces.map((f): number => f.address), ...site.endpoints.flatMap((e) => e.ranges.flatMap((r): number[] => [r.from, r.to]))]
+      const any = () => ipv4(near.length > 0 && next() < 0.7 ? pick(near) : Math.floor(next() * 2 ** 32))
+      const idOf = (party: Party) => (party.kind === 'endpoint' ? party.endpoint.id : party.kind)
+      for (let n = 0; n < EACH; n++) {
+        const [from, to, a, b] = [pick(parties), pick(parties), any(), any()]
+        const flow = flowBetween(site, from, a, to, b)
+        asked++
+        if (flow.stop !== null) codes.add(flow.stop)
+        if (flow.stop !== null && !isNothing(flow.services)) throw new Error(`stopped by ${flow.stop}, and passes all the same`)
+        if (!isNothing(flow.services)) passed++
+        if (n >= WALKED) continue
+        const port = Math.floor(next() * 65536)
+        const walk = walkFlow(site, { from: idOf(from), fromAddress: a, to: idOf(to), toAddress: b, proto: 'tcp', port })
+        if (walk && from.kind !== 'gateway' && to.kind !== 'gateway') expect([walk.passes, walk.lines.length < 200]).toEqual([includes(flow.services, 'tcp', port), true])
+      }
+    }), { numRuns: PLANS })
+    expect(asked).toBe(1_000_000)
+    // Fuzz that always meets the same end would say little.
+    expect(passed).toBeGreaterThan(1000)
+    expect(codes.size).toBeGreaterThanOrEqual(8)
+  }, 300_000)
 
   it('flows between addresses that are nobody’s end, and end stopped', () => {
     fc.assert(fc.property(fc.integer({ min: 0, max: 0xffffffff }), fc.integer({ min: 0, max: 65535 }), (to, port) => {

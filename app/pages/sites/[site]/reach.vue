@@ -141,9 +141,9 @@ watch(place, (path) => {
 <style scoped>
 .legend :deep(svg) { margin: 0 2px 0 8px; }
 .open { margin-top: 14px; }
-.sieve { display: flex; flex-wrap: wrap; gap: 6px 8px; align-items: center; margin-bottom: 8px; }
+.sieve { display: flex; flex-wrap: wrap; gap: 6px 7px; align-items: center; margin-bottom: 8px; }
 .sieve label { display: inline-flex; gap: 5px; align-items: center; white-space: nowrap; }
-.sieve .field { width: auto; padding: 1px 6px; max-width: 138px; }
-.sieve .sought { width: 76px; }
+.sieve .field { width: auto; padding: 1px 6px; max-width: 122px; }
+.sieve .sought { width: 68px; }
 .flows { margin-top: 10px; }
 </style>
