@@ -12,6 +12,8 @@ import { DARK, farEnd, indexPlan, isEnd, isVlanAware, modelOf, portKey, tags, vi
 // - WireGuard in the kernel: wireguard-go over /dev/net/tun, one process for each interface;
 // - a far site: its gateway and one host in one namespace, which has the site's first address; a provider: the same, with masquerade;
 // - a line that is dark: its far end has no address;
+// Bridges pass IPv6 like anything else: no firewall looks at what crosses them (bridge-nf-call-ip6tables), and none keeps
+// neighbours' questions to itself (mcast_snooping).
 // - a provider's IPv6: plain addresses of 2001:db8:ffff::/48 (RFC 3849) on the line, and a way to what it delegates; hosts make
 //   their own of what dnsmasq advertises (RFC 4862), without looking for duplicates first;
 // - the internet: one host, 198.51.100.1 (RFC 5737), that knows no way to private addresses.
@@ -123,7 +125,7 @@ export function buildTwin(given: Plan, weather: readonly string[], stem: string)
   // Settings that each namespace begins with.
   for (const { ns, d } of namespaces) {
     const forwards = d.kind === 'gateway' || d.kind === 'cloud' ? 1 : 0
-    lines.push(`ip netns exec ${ns} sysctl -qw net.ipv6.conf.all.disable_ipv6=${six ? 0 : 1} net.ipv6.conf.default.disable_ipv6=1 net.ipv6.icmp.ratelimit=0 net.ipv6.conf.all.forwarding=${six ? forwards : 0} net.ipv4.ip_forward=${forwards} net.ipv4.conf.all.arp_ignore=1 net.ipv4.conf.all.arp_announce=2 net.ipv4.conf.all.rp_filter=0 net.ipv4.conf.default.rp_filter=0 net.ipv4.icmp_ratelimit=0 net.ipv4.icmp_msgs_per_sec=100000 2>/dev/null; ip netns exec ${ns} sysctl -qw net.bridge.bridge-nf-call-iptables=0 2>/dev/null || true; ip -n ${ns} link set lo up`)
+    lines.push(`ip netns exec ${ns} sysctl -qw net.ipv6.conf.all.disable_ipv6=${six ? 0 : 1} net.ipv6.conf.default.disable_ipv6=1 net.ipv6.icmp.ratelimit=0 net.ipv6.conf.all.forwarding=${six ? forwards : 0} net.ipv4.ip_forward=${forwards} net.ipv4.conf.all.arp_ignore=1 net.ipv4.conf.all.arp_announce=2 net.ipv4.conf.all.rp_filter=0 net.ipv4.conf.default.rp_filter=0 net.ipv4.icmp_ratelimit=0 net.ipv4.icmp_msgs_per_sec=100000 2>/dev/null; ip netns exec ${ns} sysctl -qw net.bridge.bridge-nf-call-iptables=0 net.bridge.bridge-nf-call-ip6tables=0 2>/dev/null || true; ip -n ${ns} link set lo up`)
   }
   const stp = (d: Device) => (modelOf(index, d.model)?.stp ?? d.kind === 'switch')
   const redundant = plan.links.filter((l) => l.medium.kind !== 'wifi' && l.medium.kind !== 'line').length >= plan.devices.filter((d) => d.kind !== 'cloud').length + 1 && plan.devices.some((d) => d.stpPriority !== null)
@@ -133,7 +135,7 @@ export function buildTwin(given: Plan, weather: readonly string[], stem: string)
     bridges.set(d.id, known)
     if (!known.has(id)) {
       known.add(id)
-      lines.push(`ip -n ${ns} link add name ${id} type bridge${redundant && stp(d) ? ` stp_state 1 forward_delay 200 hello_time 100 priority ${d.stpPriority ?? 32768}` : ' stp_state 0'}`, `ip -n ${ns} link set ${id} up`)
+      lines.push(`ip -n ${ns} link add name ${id} type bridge${redundant && stp(d) ? ` stp_state 1 forward_delay 200 hello_time 100 priority ${d.stpPriority ?? 32768}` : ' stp_state 0'}${six ? ' mcast_snooping 0' : ''}`, `ip -n ${ns} link set ${id} up`)
     }
     return id
   }
@@ -316,8 +318,42 @@ export function buildTwin(given: Plan, weather: readonly string[], stem: string)
     }
   }
   return {
-    script: lines.join('\n'), wake6: six ? hosts.map((h) => wake(h.ns, h.dev, true)) : [], tunnels: plan.tunnels.length > 0 ? [...dialled, ...ours, ...dialling].join('\n') : '', files, hosts, clients, gateway, servers, gatewayId: gatewayDevice?.id ?? '', cloud: cloudDevice && !failed.has(cloudDevice.id) ? cloud : '', namespaces: [...namespaces.map((n) => n.ns), ...peers.map((p) => p.ns)], wans, peers,
+    script: inBatches(lines).join('\n'), wake6: six ? hosts.map((h) => wake(h.ns, h.dev, true)) : [], tunnels: plan.tunnels.length > 0 ? [...dialled, ...ours, ...dialling].join('\n') : '', files, hosts, clients, gateway, servers, gatewayId: gatewayDevice?.id ?? '', cloud: cloudDevice && !failed.has(cloudDevice.id) ? cloud : '', namespaces: [...namespaces.map((n) => n.ns), ...peers.map((p) => p.ns)], wans, peers,
   }
+}
+
+/** A line that is one plain command of `ip` in one namespace: nothing hangs on how it ends but the whole script. */
+const PLAIN = /^ip -n (\S+) ((?:link|addr|route) [^|&>;"'$]*)$/
+
+/**
+ * The same commands in fewer processes: namespaces and cables first, all at once, then what follows one another by namespace. Within one
+ * namespace the order stays; between two, once the cables are there, it says nothing.
+ */
+function inBatches(lines: readonly string[]): string[] {
+  const cables = lines.filter((l) => l.startsWith('ip link add'))
+  const at = lines.findIndex((l) => l.startsWith('ip link add'))
+  if (at < 0) return [...lines]
+  const batch = (args: string, commands: readonly string[]) => `ip ${args} -batch - <<'END'\n${commands.join('\n')}\nEND`
+  const out: string[] = lines.filter((l) => l.startsWith('ip netns add'))
+  let run = new Map<string, string[]>()
+  const flush = () => {
+    for (const [ns, commands] of run) out.push(batch(`-n ${ns}`, commands))
+    run = new Map()
+  }
+  lines.forEach((line, i) => {
+    if (i === at) {
+      flush()
+      out.push(batch('', cables.map((c) => c.replace(/^ip /, ''))))
+    }
+    if (line.startsWith('ip link add') || line.startsWith('ip netns add')) return
+    const [, ns, command] = PLAIN.exec(line) ?? []
+    if (ns === undefined || command === undefined) {
+      flush()
+      out.push(line)
+    } else run.set(ns, [...(run.get(ns) ?? []), command.trim()])
+  })
+  flush()
+  return out
 }
 
 /** A WireGuard interface in a namespace; its control socket is kept apart from others of the same name. */

@@ -23,7 +23,7 @@ const fitting = (plan: Plan): Plan => (noTunnels === null ? plan : { ...plan, tu
 const compareWithKernel: typeof compare = (plan, weather, tamper) => compare(fitting(plan), weather, tamper)
 
 /** Plans that stand side by side. */
-const AT_ONCE = 6
+const AT_ONCE = 10
 const seen = { plans: 0, cells: 0, passing: 0, silent: 0 }
 afterAll(() => {
   if (reason === null) console.log(`kernel twin: ${seen.plans} plans, ${seen.cells} cells, ${seen.passing} of them pass, ${seen.silent} hosts without an address`)
@@ -292,7 +292,7 @@ const randomSite = (edits: readonly Change[]) => site((p) => {
 judged('plans made by chance, with two lines, tunnels, forwards and policy routes', () => {
   // The same plans at each test run; `mast twin` tries others.
   const seed = Number(process.env['MAST_TWIN_SEED'] ?? 541_476_409)
-  const runs = Number(process.env['MAST_TWIN_RUNS'] ?? 60)
+  const runs = Number(process.env['MAST_TWIN_RUNS'] ?? 200)
   it(`${runs} of them, seed ${seed}`, async () => {
     console.log(`kernel twin: seed ${seed}, ${runs} plans (MAST_TWIN_SEED, MAST_TWIN_RUNS)`)
     const cases = fc.sample(fc.tuple(fc.array(randomEdit, { minLength: 1, maxLength: 5 }), fc.subarray(WEATHERS, { maxLength: 1 })), { seed, numRuns: runs })

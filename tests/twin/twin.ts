@@ -15,7 +15,7 @@ import { buildTwin, OUTSIDE, OUTSIDE6, withMacs, type Built, type Host } from '.
 // The twin of a plan in the kernel: built, given its addresses by a real DHCP server, probed, compared and taken down.
 
 const run = promisify(execFile)
-const AGENT = fileURLToPath(new URL('agent.mjs', import.meta.url))
+const AGENT = fileURLToPath(new URL('agent.pl', import.meta.url))
 const PROBE_SECONDS = 60
 
 /** An address to try, and under which port each port is dialled where that differs: `tcp 443` -> 8443. */
@@ -58,8 +58,11 @@ class Agent {
     })
   }
   async ask(targets: readonly Target[]): Promise<{ tcp: boolean[]; udp: boolean[] }[]> {
-    this.child.stdin.write(`${JSON.stringify(targets)}\n`)
-    return JSON.parse(await this.next()) as { tcp: boolean[]; udp: boolean[] }[]
+    if (targets.length === 0) return []
+    const words = targets.map(({ ip, dial }) => (dial ? `${ip}=${Object.entries(dial).map(([port, by]) => `${port.replace(' ', '')}:${by}`).join(',')}` : ip))
+    this.child.stdin.write(`${words.join(' ')}\n`)
+    const bits = (text = '') => [...text].map((c) => c === '1')
+    return (await this.next()).split(' ').map((word) => ({ tcp: bits(word.split('/')[0]), udp: bits(word.split('/')[1]) }))
   }
   stop(): void {
     this.child.kill('SIGKILL')
@@ -104,7 +107,7 @@ export async function compareWithKernel(given: Plan, weather: readonly string[] 
     const places = placesOf(plan, built, addresses, well)
     const six = openSix(plan, weather)
     const start = (ns: string) => {
-      const agent = new Agent(spawn('ip', ['netns', 'exec', ns, process.execPath, AGENT, JSON.stringify({ ...ports, six: six !== null })]))
+      const agent = new Agent(spawn('ip', ['netns', 'exec', ns, 'perl', AGENT, ports.tcp.join(','), ports.udp.join(','), six === null ? '0' : '1']))
       agents.push(agent)
       return agent
     }
@@ -129,7 +132,7 @@ async function raise(built: Built, folder: string, tampering: string, weather: r
   writeFileSync(lease, '#!/bin/sh\n[ "$1" = bound ] || exit 0\nip addr add "$ip/${mask:-24}" dev "$interface"\n[ -n "$router" ] && ip route add default via ${router%% *} dev "$interface"\nexit 0\n')
   chmodSync(lease, 0o755)
   const dhcp = built.servers.map(({ ns, file }) => `ip netns exec ${ns} dnsmasq --conf-file="$DIR/${file}" --dhcp-leasefile="$DIR/${file}.leases" --pid-file="$DIR/${file}.pid" --log-facility="$DIR/${file}.log" --user=root`)
-  const ask = built.clients.map((c) => `ip netns exec ${c.ns} udhcpc -i ${c.dev} -n -q -f -t 5 -T 1 -A 1 -s "$DIR/lease.sh" >/dev/null 2>&1 &`)
+  const ask = built.clients.map((c) => `ip netns exec ${c.ns} udhcpc -i ${c.dev} -n -q -f -t 6 -T 1 -A 1 -s "$DIR/lease.sh" >/dev/null 2>&1 &`)
   writeFileSync(join(folder, 'build.sh'), ['set -e', `export DIR=${folder}`, built.script, tampering, ...dhcp, 'set +e', ...built.wake6.map((line) => `${line} &`), ...ask, 'wait', 'exit 0'].join('\n'))
   try {
     await run('bash', [join(folder, 'build.sh')], { maxBuffer: 1e7 })
@@ -157,7 +160,7 @@ async function raise(built: Built, folder: string, tampering: string, weather: r
 async function ownSixes(built: Built): Promise<Map<string, string>> {
   const found = new Map<string, string>()
   if (built.wake6.length === 0) return found
-  for (let round = 0; round < 12 && found.size < built.hosts.length; round++) {
+  for (let round = 0; round < 7 && found.size < built.hosts.length; round++) {
     if (round > 0) await new Promise((done) => setTimeout(done, 350))
     await Promise.all(built.hosts.filter((h) => !found.has(keyOf(h))).map(async (host) => {
       const { stdout } = await run('ip', ['-n', host.ns, '-j', '-6', 'addr', 'show', 'dev', host.dev, 'scope', 'global']).catch(() => ({ stdout: '[]' }))
