@@ -70,7 +70,9 @@ export function postgresBin() {
 export const chromium = () => ['/usr/bin/chromium', '/usr/bin/chromium-browser'].find(existsSync) ?? null
 
 /** Programs of the kernel twin, and the packages they come from. */
-const TWIN = [['ip', 'iproute2'], ['nft', 'nftables'], ['dnsmasq', 'dnsmasq-base'], ['udhcpc', 'udhcpc'], ['fping', 'fping'], ['wireguard-go', 'wireguard-go'], ['wg', 'wireguard-tools']]
+const TWIN = [['ip', 'iproute2'], ['nft', 'nftables'], ['dnsmasq', 'dnsmasq-base'], ['udhcpc', 'udhcpc'], ['fping', 'fping'], ['wireguard-go', 'wireguard-go'], ['wg', 'wireguard-tools'], ['named-checkzone', 'bind9-utils'], ['yanglint', 'libyang2-tools libyuma-base']]
+/** Programs whose packages start a server as they are installed: on somebody's own machine that is for its owner to decide. */
+const SERVERS = [['kea-dhcp4', 'kea-dhcp4-server'], ['unbound-checkconf', 'unbound']]
 const isThere = (name) => ['/usr/sbin', '/usr/bin', '/sbin', '/bin', '/usr/local/bin', '/usr/local/sbin'].some((folder) => existsSync(join(folder, name)))
 
 /**
@@ -78,7 +80,7 @@ const isThere = (name) => ['/usr/sbin', '/usr/bin', '/sbin', '/bin', '/usr/local
  * installed where we may; where we may not, the twin says that it was skipped.
  */
 export async function ensureDebian({ browser, twin = false }) {
-  const forTwin = twin && process.getuid?.() === 0 ? TWIN.filter(([name]) => !isThere(name)).map(([, pack]) => pack) : []
+  const forTwin = twin && process.getuid?.() === 0 ? [...TWIN, ...(process.env.MAST_INSTALL_SERVERS === '1' ? SERVERS : [])].filter(([name]) => !isThere(name)).flatMap(([, pack]) => pack.split(' ')) : []
   const missing = [
     ...forTwin,
     ...(process.env.DATABASE_URL || postgresBin() ? [] : ['postgresql']),

@@ -6,7 +6,9 @@ import { formatIpv4, formatIpv6, lastOf, maskOf, networkOf, parseIpv4, parsePref
 import { orNull } from '#core/base'
 import { speaksSix } from '#core/reach'
 import { indexPlan, linesInOrder, type Network, type Plan, type PlanIndex, type PolicyRoute, type PortForward, type Rule, type Selector, type Service, type Tunnel, type Uplink } from '#core/model'
+import { discoveryOption } from '#core/dhcp'
 import { fixedAddresses, normalise, routedPorts } from '#core/policy'
+import { heldMacs } from './names'
 
 /** Name of the interface that carries a VLAN. */
 export const lanName = (vlan: number): string => `lan.${vlan}`
@@ -215,7 +217,7 @@ export function ipBatch(plan: Plan, deviceId: string): string {
 }
 
 /** The parts of a pool that are handed out. */
-function poolParts(network: Network): { readonly from: string; readonly to: string }[] {
+export function poolParts(network: Network): { readonly from: string; readonly to: string }[] {
   const pool = network.pool ? orNull(parseRange4(`${network.pool.from}-${network.pool.to}`)) : null
   if (!pool) return []
   const cuts = network.exclusions.flatMap((e) => orNull(parseRange4(`${e.from}-${e.to}`)) ?? [])
@@ -238,15 +240,17 @@ function networkLines(plan: Plan, network: Network): string[] {
   const ranges = poolParts(network).filter((p) => inside(p.from) && inside(p.to)).map((p) => `dhcp-range=set:${tag},${p.from},${p.to},${formatIpv4(maskOf(subnet.length))},${network.leaseS}`)
   if (ranges.length === 0) return []
   const { options } = network
-  const macs = new Map(plan.brief.equipment.flatMap((e) => (e.deviceId !== null && e.mac !== null ? [[e.deviceId, e.mac] as const] : [])))
+  const macs = heldMacs(plan)
   const holds = network.fixed.filter((f) => f.how === 'reserved').flatMap((f) => {
-    const mac = f.mac ?? (f.deviceId === null ? undefined : macs.get(f.deviceId))
-    return mac ? [`dhcp-host=${mac.replaceAll('-', ':').toLowerCase()},${f.ip}`] : []
+    const mac = macs(f)
+    return mac === null ? [] : [`dhcp-host=${mac},${f.ip}`]
   })
+  const hex = options.controller && orNull(discoveryOption(options.controller.option, options.controller.address))
   return [
     `interface=${lanName(network.vlan)}`, ...ranges, `dhcp-option=tag:${tag},option:router,${network.gateway}`,
     `dhcp-option=tag:${tag},option:dns-server,${options.dns.length > 0 ? options.dns.join(',') : network.gateway}`,
     ...(options.ntp.length > 0 ? [`dhcp-option=tag:${tag},option:ntp-server,${options.ntp.join(',')}`] : []),
+    ...(options.controller && hex ? [`dhcp-option=tag:${tag},${options.controller.option},${hex.match(/../g)?.join(':') ?? ''}`] : []),
     ...(options.domain === '' ? [] : [`domain=${options.domain},${network.subnet}`]),
     ...holds,
   ]
