@@ -5,7 +5,8 @@ import { join } from 'node:path'
 import { promisify } from 'node:util'
 import fc from 'fast-check'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { dnsmasqConf, hostsFile, interfacesJson, keaConf, namedAddresses, nftRuleset, unboundZones, zoneFiles } from '#core/export'
+import { dnsmasqConf, hostsFile, interfacesJson, ipBatch, keaConf, namedAddresses, nftRuleset, unboundZones, zoneFiles } from '#core/export'
+import { readRunning } from '#core/ingest'
 import type { Plan } from '#core/model'
 import { gullhavenClean, gullhavenPlan } from '#server/demo/gullhaven'
 import { base, site, the, type LoosePlan } from '../plans'
@@ -103,5 +104,42 @@ describe('standard modules', () => {
     for (const [name, plan, gateway] of PLANS) expect(await read(interfacesJson(plan, gateway)), name).toBe('')
     expect(await read(interfacesJson(base(), 'gate').replace('10.9.10.1', '10.9.10.1000'))).not.toBe('')
     expect(await read(interfacesJson(base(), 'gate').replace('l3ipvlan', 'what'))).not.toBe('')
+  })
+})
+
+describe('what the programs print again is the plan, and a difference shows', async () => {
+  const works = await against('unshare', ['-Urn', 'nft', 'list', 'ruleset']) === ''
+  const sh = async (script: string) => (await run('unshare', ['-Urn', 'sh', '-ec', script], { maxBuffer: 1e7 })).stdout
+  const drifts = (plan: Plan, gateway: string, text: string) => {
+    const read = readRunning(plan, gateway, text)
+    if (!read.ok) throw new Error(`not read: ${JSON.stringify(read.problems)}`)
+    return read.value
+  }
+  needing('nft', works)('nft -j list ruleset', async () => {
+    for (const [name, plan, gateway] of PLANS) {
+      const rules = kept('rules.nft', nftRuleset(plan, gateway) ?? '')
+      const same = drifts(plan, gateway, await sh(`nft -f ${rules}; nft -j list ruleset`))
+      expect(same.drifts, name).toEqual([])
+      expect(same.entries).toBeGreaterThan(3)
+    }
+    for (const plan of chances) expect(drifts(plan, 'gate', await sh(`nft -f ${kept('rules.nft', nftRuleset(plan, 'gate') ?? '')}; nft -j list ruleset`)).drifts).toEqual([])
+    const load = `nft -f ${kept('rules.nft', nftRuleset(base(), 'gate') ?? '')}`
+    const after = async (change: string) => drifts(base(), 'gate', await sh(`${load}; ${change}; nft -j list ruleset`)).drifts.map((d) => d.code)
+    expect(await after('nft add rule inet site forward tcp dport 23 accept')).toEqual(['rule-extra'])
+    expect(await after('nft flush chain inet site forward')).toEqual(Array.from({ length: 4 }, () => 'rule-missing'))
+    expect(await after("nft 'chain inet site forward { policy accept; }'")).toEqual(['default-differs'])
+    expect(await after('nft delete table inet site')).toEqual(['chain-missing', 'chain-missing'])
+    expect(await after('nft insert rule inet site forward iifname "lan.10" oifname "wan1" accept; nft delete rule inet site forward handle $(nft -a list chain inet site forward | sed -n "s/.*r2: .*handle //p")')).toEqual(['rule-moved'])
+  })
+  needing('ip', works)('ip -j address, route and rule', async () => {
+    for (const [name, plan, gateway] of PLANS) {
+      const batch = ipBatch(plan, gateway)
+      const faces = [...new Set([...batch.matchAll(/ dev (\S+)/g)].map(([, dev]) => dev))]
+      const make = `${faces.map((f) => `ip link add name ${f} type bridge; ip link set ${f} up`).join('\n')}\nip -force -batch ${kept('gateway.ip', batch)}`
+      for (const object of ['address', 'route', 'rule']) {
+        const read = drifts(plan, gateway, await sh(`${make}; ip -j ${object}`))
+        expect([name, object, read.kind, read.drifts]).toEqual([name, object, object, []])
+      }
+    }
   })
 })
