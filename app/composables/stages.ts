@@ -35,7 +35,7 @@ const later = (name: string): Sheet => sheet(name, name, '', null)
 export const STAGE_SHEETS: readonly { readonly key: string; readonly name: string; readonly sheets: readonly Sheet[] }[] = [
   { key: 'brief', name: 'Brief', sheets: [sheet('brief', 'Facts', 'b'), sheet('equipment', 'Equipment', 'e')] },
   { key: 'plan', name: 'Plan', sheets: [sheet('addresses', 'Addresses', 'a'), sheet('loom', 'Loom', 'l'), sheet('cables', 'Cables', 'c'), sheet('power', 'Power', 'w'), sheet('uplinks', 'Uplinks', 'u'), later('Air'), sheet('tunnels', 'Tunnels', 'n'), sheet('rules', 'Rules', 's')] },
-  { key: 'rehearse', name: 'Rehearse', sheets: [sheet('reach', 'Reach grid', 'r'), sheet('weather', 'Weather table', 't'), later('Device files')] },
+  { key: 'rehearse', name: 'Rehearse', sheets: [sheet('reach', 'Reach grid', 'r'), sheet('weather', 'Weather table', 't'), sheet('files', 'Device files', 'f')] },
   { key: 'stage', name: 'Stage', sheets: [] },
   { key: 'adopt', name: 'Adopt', sheets: [sheet('roster', 'Roster', 'o')] },
   { key: 'prove', name: 'Prove', sheets: [sheet('prove', 'Acceptance tests', 'p'), sheet('diagnose', 'Diagnose', 'd')] },

@@ -87,6 +87,7 @@ const REASONS: Readonly<Record<string, (v: Values) => string>> = {
   'no-such-revision': () => 'there is no such revision',
   'no-such-test': () => 'the plan has no such test any more',
   'no-such-item': () => 'the checklist has no such item any more',
+  'not-evidence': (v) => (v['text'] === '' ? 'there is nothing to compare' : `“${v['text']}” does not begin like anything that is read here: nft, ip or wg output, or a leases file`),
   'no-such-run': (v) => `there is no run ${v['text']} of this site`,
   'run-has-ended': (v) => `run ${v['text']} has ended already`,
   'no-such-thing': (v) => `${v['text']} is nothing whose failure is tried`,

@@ -7,3 +7,5 @@ export { hostsFile, labelOf, namedAddresses, unboundZones, zoneFiles } from './n
 export type { NamedAddress, ZoneFile } from './names'
 export { accessListsJson, interfacesJson } from './yang'
 export { endpointOf, KEY_WANTED, peerConf, wireguardConf } from './wireguard'
+export { deviceFiles, devicesWithFiles } from './files'
+export type { DeviceFile, FileCode } from './files'

@@ -126,3 +126,29 @@ test('Tunnels: keys are made, shown once on purpose with a code to scan, and not
   await page.keyboard.press('Enter')
   await expect(lookout(page).getByRole('button', { name: 'Boat crew and Surveyor on the road claim the same addresses' })).toBeVisible()
 })
+
+test.describe('Device files', () => {
+  test('shows what each device is told, file by file', async ({ planner: page, copy }) => {
+    await page.goto(`/sites/${copy}/files`)
+    await expect(page.getByLabel('nftables.conf')).toContainText('policy drop')
+    await accessible(page)
+    await page.getByRole('button', { name: /^DHCP, Kea/ }).click()
+    await expect(page.getByLabel('kea-dhcp4.json')).toContainText('"subnet": "10.61.2.0/25"')
+    await page.getByLabel('Device', { exact: true }).selectOption({ label: 'Laboratory switch' })
+    await expect(page.getByLabel('lab-switch.json')).toContainText('tagged-vlan-id')
+  })
+
+  test('compares what a gateway runs with the plan', async ({ planner: page, copy }) => {
+    await page.goto(`/sites/${copy}/files`)
+    await page.getByRole('tab', { name: 'Compare with what runs' }).click()
+    const printed = page.getByLabel('What the gateway prints')
+    await printed.fill('the firewall is fine')
+    await page.getByRole('button', { name: 'Compare' }).click()
+    await expect(page.getByRole('alert')).toContainText('does not begin like anything that is read here')
+    await printed.fill('[{"priority":0,"table":"local"},{"priority":32766,"table":"main"},{"priority":77,"table":"7"}]')
+    await page.getByRole('button', { name: 'Compare' }).click()
+    await expect(page.getByRole('status')).toContainText('in the choice between routing tables')
+    await expect(page.getByText('ip rule 77 is not planned')).toBeVisible()
+    await expect(page.getByText('ip rule 100 is missing')).toBeVisible()
+  })
+})

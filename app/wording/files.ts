@@ -1,0 +1,53 @@
+import type { FileCode } from '#core/export'
+import type { Drift, DriftCode, RunningKind } from '#core/ingest'
+
+interface FileWords {
+  readonly title: string
+  readonly what: string
+  /** How it is loaded, and how to see first whether it would be. */
+  readonly load: string
+}
+
+export const FILE_WORDS: Readonly<Record<FileCode, FileWords>> = {
+  'nftables': { title: 'nftables', what: 'The complete ruleset: filter, marks of the lines, translation. Loading it replaces what was there, in one go.', load: 'nft -c -f nftables.conf, then nft -f nftables.conf' },
+  'ip-batch': { title: 'Addresses and routes', what: 'Addresses of its interfaces, planned routes, the choice between lines. The default routes come with the lines.', load: 'ip -force -batch addresses-and-routes.ip' },
+  'dnsmasq': { title: 'DHCP, dnsmasq', what: 'Pools, reservations, options; router advertisements where a network speaks IPv6.', load: 'dnsmasq --test -C dnsmasq.conf' },
+  'kea': { title: 'DHCP, Kea', what: 'The same pools, reservations and options for a Kea server.', load: 'kea-dhcp4 -t kea-dhcp4.json' },
+  'wireguard': { title: 'WireGuard', what: 'The interface and its peers. The private key is on the Tunnels sheet, and shown on purpose.', load: 'wg setconf wg1 wg1.conf' },
+  'hosts': { title: 'hosts', what: 'Every fixed address by name.', load: '' },
+  'unbound': { title: 'Names, unbound', what: 'The same names as local zones, to be included in its configuration.', load: 'unbound-checkconf unbound-local.conf' },
+  'zone': { title: 'Zone', what: 'A zone file; its serial is the plan’s revision.', load: 'named-checkzone ZONE FILE' },
+  'interfaces': { title: 'Interfaces, RFC 8343', what: 'Interfaces and addresses in the standard modules, as JSON (RFC 7951).', load: 'yanglint -t config ietf-interfaces.yang ietf-ip.yang iana-if-type.yang ietf-interfaces.json' },
+  'access-lists': { title: 'Access lists, RFC 8519', what: 'The rules by address alone: these lists know no interfaces and no connections, so answers must be let back by what loads them.', load: '' },
+  'onboarding': { title: 'Onboarding', what: 'What the device is given when it is adopted.', load: '' },
+}
+
+export const KIND_WORDS: Readonly<Record<RunningKind, string>> = {
+  nft: 'the filter rules', address: 'addresses', route: 'routes', rule: 'the choice between routing tables', wireguard: 'WireGuard', leases: 'DHCP leases',
+}
+
+type Say = (d: Drift) => string
+const DRIFTS: Readonly<Record<DriftCode, Say>> = {
+  'chain-missing': (d) => `Chain ${d.where} is not loaded`,
+  'default-differs': (d) => `Chain ${d.where}: its default is ${d.running}, planned is ${d.planned}`,
+  'rule-missing': (d) => (d.running === '' ? `${d.where}: planned and not there` : `${d.where}: says something else`),
+  'rule-extra': (d) => `${d.where}: there and not planned`,
+  'rule-moved': (d) => `Chain ${d.where}: the order is another`,
+  'not-there': (d) => `${d.where} is not there`,
+  'address-missing': (d) => `${d.where} lacks its address`,
+  'address-extra': (d) => `${d.where} has an address that is not planned`,
+  'route-missing': (d) => `No such route to ${d.where}`,
+  'route-extra': (d) => `A route to ${d.where} that is not planned`,
+  'choice-missing': (d) => `ip rule ${d.where} is missing`,
+  'choice-extra': (d) => `ip rule ${d.where} is not planned`,
+  'lease-outside': (d) => `${d.where} is leased and lies in no pool`,
+  'lease-taken': (d) => `${d.where} is reserved for ${d.planned}`,
+  'lease-elsewhere': (d) => `${d.where} has not the address that is reserved for it`,
+  'peer-missing': (d) => `${d.where} is no peer there`,
+  'peer-unknown': (d) => `${d.where}: a peer that is not planned`,
+  'allowed-differs': (d) => `${d.where}: other addresses are allowed`,
+  'port-differs': (d) => `${d.where} listens on another port`,
+  'key-differs': (d) => `${d.where} has another key`,
+  'never-heard': (d) => `${d.where} has never been heard: keys that do not match, or it never called`,
+}
+export const driftWords = (d: Drift): string => DRIFTS[d.code](d)

@@ -1,0 +1,42 @@
+// Question: which files does the plan make for one device?
+// Method: for a gateway those of each program that may run on it, for anything else that is managed its onboarding configuration.
+import { isRadio, isVlanAware, type Plan } from '#core/model'
+import { deviceConfig } from './device-config'
+import { dnsmasqConf, ipBatch, nftRuleset, wgName } from './gateway'
+import { keaConf } from './kea'
+import { hostsFile, unboundZones, zoneFiles } from './names'
+import { wireguardConf } from './wireguard'
+import { accessListsJson, interfacesJson } from './yang'
+
+export type FileCode = 'nftables' | 'ip-batch' | 'dnsmasq' | 'kea' | 'wireguard' | 'hosts' | 'unbound' | 'zone' | 'interfaces' | 'access-lists' | 'onboarding'
+
+export interface DeviceFile {
+  readonly code: FileCode
+  readonly name: string
+  readonly text: string
+}
+
+/** Devices that files are made for, gateways first. */
+export const devicesWithFiles = (plan: Plan): Plan['devices'] => [...plan.devices.filter((d) => d.kind === 'gateway'), ...plan.devices.filter((d) => d.kind !== 'gateway' && (isVlanAware(d) || isRadio(d) || d.kind === 'controller'))]
+
+/** Every file of a device, without a secret in any of them. @param revision of the plan, which zones carry as their serial */
+export function deviceFiles(plan: Plan, deviceId: string, revision: number): DeviceFile[] {
+  const device = plan.devices.find((d) => d.id === deviceId)
+  const config = device && deviceConfig(plan, device.id)
+  if (!device || !config) return []
+  const onboarding: DeviceFile = { code: 'onboarding', name: `${device.id}.json`, text: `${JSON.stringify(config, null, 2)}\n` }
+  if (device.kind !== 'gateway') return [onboarding]
+  return [
+    { code: 'nftables', name: 'nftables.conf', text: nftRuleset(plan, device.id) ?? '' },
+    { code: 'ip-batch', name: 'addresses-and-routes.ip', text: ipBatch(plan, device.id) },
+    { code: 'dnsmasq', name: 'dnsmasq.conf', text: dnsmasqConf(plan, device.id) },
+    { code: 'kea', name: 'kea-dhcp4.json', text: keaConf(plan, device.id) },
+    ...plan.tunnels.filter((t) => t.deviceId === device.id).map((t, i): DeviceFile => ({ code: 'wireguard', name: `${wgName(i + 1)}.conf`, text: wireguardConf(t) })),
+    { code: 'hosts', name: 'hosts', text: hostsFile(plan, device.id) },
+    { code: 'unbound', name: 'unbound-local.conf', text: unboundZones(plan, device.id) },
+    ...zoneFiles(plan, device.id, revision).map((z): DeviceFile => ({ code: 'zone', name: `${z.zone}.zone`, text: z.text })),
+    { code: 'interfaces', name: 'ietf-interfaces.json', text: interfacesJson(plan, device.id) },
+    { code: 'access-lists', name: 'ietf-access-control-list.json', text: accessListsJson(plan, device.id) },
+    onboarding,
+  ]
+}
