@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { AcceptanceTest } from '#core/prove'
+import { isFromOutside, type AcceptanceTest } from '#core/prove'
 import { usePlan } from '~/stores/plan'
 import { useSession } from '~/stores/session'
 import { useSite } from '~/stores/site'
@@ -30,12 +30,13 @@ async function keep(): Promise<void> {
         <h1>{{ words.title }}</h1>
         <p>Must be seen: {{ words.expect }}.</p>
         <p v-if="test.under" class="small caution">Taking a line or device down may cut people off: agree on a time with whoever owns the site. Do not open mains equipment or look into a fibre's end; leave both to licensed people.</p>
+        <p v-if="isFromOutside(test)" class="small">Tried from outside: not from a network of this site. A telephone’s own connection does.</p>
         <fieldset>
           <legend class="label">What you saw</legend>
           <label class="pick"><input v-model="form.passed" type="radio" value="yes" required> as it must be</label>
           <label class="pick"><input v-model="form.passed" type="radio" value="no"> not as it must be</label>
         </fieldset>
-        <label><span class="label">Tried from</span><input v-model="form.vantage" class="field" required maxlength="120" placeholder="Laptop on Laboratory switch port 15"></label>
+        <label><span class="label">Tried from</span><input v-model="form.vantage" class="field" required maxlength="120" :placeholder="isFromOutside(test) ? 'A telephone on its own connection' : 'Laptop on Laboratory switch port 15'"></label>
         <label><span class="label">Value read</span><input v-model="form.value" class="field" maxlength="200" placeholder="10.61.2.83, answer in 4 ms"></label>
         <label><span class="label">Note</span><textarea v-model="form.note" class="field" rows="2" maxlength="1000" /></label>
         <p class="small soft">Kept as seen by {{ session.me?.name }}, now, on revision {{ plan.saved?.revision }}.</p>

@@ -88,6 +88,7 @@ const REASONS: Readonly<Record<string, (v: Values) => string>> = {
   'no-such-test': () => 'the plan has no such test any more',
   'no-such-item': () => 'the checklist has no such item any more',
   'not-evidence': (v) => (v['text'] === '' ? 'there is nothing to compare' : `“${v['text']}” does not begin like anything that is read here: nft, ip or wg output, or a leases file`),
+  'vantage-inside': (v) => `${v['text']} is inside this site: from there a test from outside proves nothing. Try it from somewhere else, such as a telephone’s own connection`,
   'no-such-run': (v) => `there is no run ${v['text']} of this site`,
   'run-has-ended': (v) => `run ${v['text']} has ended already`,
   'no-such-thing': (v) => `${v['text']} is nothing whose failure is tried`,

@@ -1,9 +1,9 @@
 import { describe, expect, it } from 'vitest'
-import { portOf, site, the } from '../../tests/plans'
+import { portOf, site, the, type LoosePlan } from '../../tests/plans'
 import { trunk } from '#server/demo/build'
 import { gullhavenClean } from '#server/demo/gullhaven'
 import { asBuilt, type LabFault } from '#core/lab'
-import { proofOfCell, testsOf, tryTests } from '.'
+import { proofOfCell, testsOf, tryTests, vantageProblem } from '.'
 
 const ids = (plan = site()) => testsOf(plan).map((t) => t.id)
 const failed = (built = site(), plan = site()) => tryTests(built, testsOf(plan)).filter((o) => !o.passed)
@@ -54,4 +54,36 @@ describe('the proof of one cell', () => {
     expect(results({ 'passes:i1:staff:servers': true, 'only:staff': true })).toBe('proven')
     expect(results({ 'passes:i1:staff:servers': false, 'only:staff': true })).toBe('contradicted')
   })
+})
+
+describe('changing over', () => {
+  const two = (change: (p: LoosePlan) => void = () => undefined) => site((p) => {
+    p.uplinks.push({ ...structuredClone(the(p.uplinks, 'line')), id: 'spare', name: 'Spare', portId: 'p1', priority: 2 })
+    the(p.uplinks, 'line').probe = { kind: 'icmp', targets: ['198.51.100.1'], quorum: 1, everyS: 5, timeoutS: 1, misses: 3, returns: 3 }
+    change(p)
+  })
+  it('is asked of each line that is probed and that another stands in for, within its worst time', () => {
+    // Three misses, five seconds apart, and one second to wait: at most 3 * 5 + 1.
+    expect(testsOf(two()).find((t) => t.kind === 'failover')).toMatchObject({ id: 'failover:line', under: 'line', withinS: 16 })
+    expect(ids(two((p) => void (the(p.uplinks, 'line').probe = null))).some((id) => id.startsWith('failover'))).toBe(false)
+  })
+  it('fails on a site built with slower probes, or with none', () => {
+    const seen = (built: ReturnType<typeof site>) => tryTests(built, testsOf(two())).find((o) => o.testId === 'failover:line')
+    expect(seen(two())).toEqual({ testId: 'failover:line', passed: true, value: 'on Spare after at most 16 s' })
+    expect(seen(two((p) => void (the(p.uplinks, 'line').probe!.misses = 12)))).toMatchObject({ passed: false, value: 'on Spare after at most 61 s' })
+    expect(seen(two((p) => void (the(p.uplinks, 'line').probe = null)))).toMatchObject({ passed: false, value: 'nobody takes over' })
+  })
+})
+
+describe('where a test is made from', () => {
+  const from = (key: string, vantage: string) => vantageProblem(site(), { from: key }, vantage)?.values['text'] ?? null
+  it('is not inside, where it is a test from outside', () => {
+    expect(from('peer:keeper', 'laptop in Staff')).toBe('Staff')
+    expect(from('peer:keeper', 'at 10.9.10.120')).toBe('10.9.10.120 (Staff)')
+    expect(from('internet', 'the Switch, port 2')).toBe('Switch')
+    expect(from('peer:keeper', 'a telephone on its own connection, 198.51.100.9')).toBeNull()
+    // Part of a word is not the word.
+    expect(from('peer:keeper', 'the staffing agency')).toBeNull()
+  })
+  it('says nothing of tests that are made inside', () => expect(from('staff', 'laptop in Staff')).toBeNull())
 })

@@ -1,8 +1,9 @@
 // Question: what must be tried on site to prove that the plan's intent holds?
 // Method: each intent gives one test for every pair of groups it names and for every failure it must survive;
-// each group gives one test that nothing else passes; each serving network gives one test of its DHCP.
-import type { Intent, Plan, Selector, Weather } from '#core/model'
-import { indexPlan, type PlanIndex } from '#core/model'
+// each group gives one test that nothing else passes; each serving network gives one test of its DHCP, and each line that
+// another stands in for one of the change-over.
+import { outage } from '#core/failover'
+import { indexPlan, linesInOrder, type Intent, type Plan, type PlanIndex, type Selector, type Uplink, type Weather } from '#core/model'
 import { nameOfKey } from '#core/findings'
 import { formatServices, isNothing, intersect, servicesOf } from '#core/policy'
 import { GATEWAY, gridOf, INTERNET, openSite, peerKey, type Cell, type Grid, type Site } from '#core/reach'
@@ -10,7 +11,7 @@ import { GATEWAY, gridOf, INTERNET, openSite, peerKey, type Cell, type Grid, typ
 export interface AcceptanceTest {
   /** Stable as long as the intent, network and failure it comes from keep their ids. */
   readonly id: string
-  readonly kind: 'passes' | 'nothing-else' | 'lease'
+  readonly kind: 'passes' | 'nothing-else' | 'lease' | 'failover'
   /** Grid key of where it is tried from. */
   readonly from: string
   /** Grid key of where to; empty for `nothing-else` and `lease`. */
@@ -20,6 +21,8 @@ export interface AcceptanceTest {
   readonly under: string
   /** What must pass, as text. */
   readonly services: string
+  /** Longest time until traffic is on the next line, s; null where no time is asked for. */
+  readonly withinS: number | null
 }
 
 /** What was seen when a test was tried. */
@@ -61,20 +64,32 @@ function passTests(index: PlanIndex, intent: Intent): AcceptanceTest[] {
   return ['', ...intent.survives].flatMap((under) =>
     keysOf(index, intent.from).flatMap((from) =>
       keysOf(index, intent.to).filter((to) => to !== from).map((to) => ({
-        id: `passes:${intent.id}:${from}:${to}${under === '' ? '' : `:${under}`}`, kind: 'passes' as const, from, to, intentId: intent.id, under, services,
+        id: `passes:${intent.id}:${from}:${to}${under === '' ? '' : `:${under}`}`, kind: 'passes' as const, from, to, intentId: intent.id, under, services, withinS: null,
       })),
     ),
   )
 }
 
-/** The acceptance tests of a plan, in the order they are best tried: addresses, then what passes, then isolation. */
+/** The line that takes over when one fails; null where there is none. */
+const nextOf = (plan: Plan, line: Uplink): Uplink | null => linesInOrder(plan).slice(linesInOrder(plan).indexOf(line) + 1).find((u) => u.deviceId === line.deviceId) ?? null
+
+/** Each line that another stands in for and that is probed: cut, it must be given up in time. */
+function failoverTests(plan: Plan): AcceptanceTest[] {
+  return linesInOrder(plan).flatMap((line): AcceptanceTest[] => {
+    const next = nextOf(plan, line)
+    return line.probe && next ? [{ id: `failover:${line.id}`, kind: 'failover', from: GATEWAY, to: INTERNET, intentId: null, under: line.id, services: '', withinS: outage(line.probe, next).worstS }] : []
+  })
+}
+
+/** The acceptance tests of a plan, in the order they are best tried: addresses, then what passes, then changing over, then isolation. */
 export function testsOf(plan: Plan): AcceptanceTest[] {
   const index = indexPlan(plan)
   const networks = [...plan.networks].sort((a, b) => a.vlan - b.vlan).filter((n) => hasHosts(plan, n.id))
-  const blank = { to: '', intentId: null, under: '', services: '' }
+  const blank = { to: '', intentId: null, under: '', services: '', withinS: null }
   return [
     ...networks.filter((n) => n.dhcp === 'serve').map((n) => ({ ...blank, id: `lease:${n.id}`, kind: 'lease' as const, from: n.id })),
     ...plan.intents.flatMap((intent) => passTests(index, intent)),
+    ...failoverTests(plan),
     ...[...networks.map((n) => n.id), INTERNET].map((from) => ({ ...blank, id: `only:${from}`, kind: 'nothing-else' as const, from })),
   ]
 }
@@ -84,6 +99,14 @@ function leaseSeen(site: Site, test: AcceptanceTest): Observation {
   const without = clients.filter((e) => e.networkId !== test.from)
   const names = without.map((e) => site.index.devices.get(e.deviceId)?.name ?? e.deviceId).join(', ')
   return { testId: test.id, passed: without.length === 0, value: without.length === 0 ? 'address from the pool' : `no address: ${names}` }
+}
+
+/** By the settings that a site is built with: how late its gateway may be. */
+function failoverSeen(built: Plan, test: AcceptanceTest): Observation {
+  const line = built.uplinks.find((u) => u.id === test.under)
+  const next = line && nextOf(built, line)
+  const worstS = line?.probe && next ? outage(line.probe, next).worstS : null
+  return { testId: test.id, passed: worstS !== null && worstS <= (test.withinS ?? 0), value: worstS === null ? 'nobody takes over' : `on ${next?.name} after at most ${worstS} s` }
 }
 
 function othersSeen(site: Site, grid: Grid, test: AcceptanceTest): Observation {
@@ -114,6 +137,7 @@ export function tryTests(built: Plan, tests: readonly AcceptanceTest[], down: We
   return tests.map((test) => {
     const { site, grid } = under(test.under)
     if (test.kind === 'lease') return leaseSeen(site, test)
+    if (test.kind === 'failover') return failoverSeen(built, test)
     if (test.kind === 'nothing-else') return othersSeen(site, grid, test)
     return passSeen(grid, grid.cells.find((c) => c.from === test.from && c.to === test.to), test)
   })

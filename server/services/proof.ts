@@ -1,14 +1,14 @@
 import type { Proof } from '#contracts/api'
 import { asBuilt } from '#core/lab'
 import type { Plan } from '#core/model'
-import { testsOf, tryTests, type AcceptanceTest } from '#core/prove'
+import { testsOf, tryTests, vantageProblem, type AcceptanceTest } from '#core/prove'
 import { faultOf } from '#server/repo/lab'
 import { addResults, newestResultId, newestResults } from '#server/repo/proof'
 import { now } from '#server/platform/clock'
 import { keeper } from '#server/platform/keeper'
 import { database } from '#server/platform/database'
 import { tell } from '#server/platform/news'
-import { refused } from '#server/platform/route'
+import { Refused, refused } from '#server/platform/route'
 import { siteAndPlan } from './plans'
 
 /** The tests of a plan, made once for each document that is kept. */
@@ -54,7 +54,10 @@ export async function recordResult(slug: string, result: HandResult, who: string
   await database().transaction(async (tx) => {
     const { siteId, current: { plan, revision } } = await siteAndPlan(slug, tx)
     if (result.revision > revision) throw refused(400, 'no-such-revision', 'revision', { text: result.revision })
-    if (!testsOf(plan).some((t) => t.id === result.testId)) throw refused(409, 'no-such-test', 'testId', { text: result.testId })
+    const test = testsFor(plan).find((t) => t.id === result.testId)
+    if (!test) throw refused(409, 'no-such-test', 'testId', { text: result.testId })
+    const inside = vantageProblem(plan, test, result.vantage)
+    if (inside) throw new Refused(400, [inside])
     await addResults(tx, [{ siteId, ...result, who, at: now(), source: 'hand' }])
     await tell(tx, { site: slug, topic: 'proof' })
   })

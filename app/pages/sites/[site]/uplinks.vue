@@ -11,12 +11,14 @@ import { usePointer } from '~/composables/pointer'
 import { useAnalysis } from '~/stores/analysis'
 import { usePlan } from '~/stores/plan'
 import { useSession } from '~/stores/session'
+import { useSite } from '~/stores/site'
 import { count } from '~/wording/findings'
 
 /** The lines in their order, what a failure of each costs in time, and who takes which. */
 const plan = usePlan()
 const session = useSession()
 const analysis = useAnalysis()
+const site = useSite()
 const { place } = usePointer()
 
 const lines = computed(() => (plan.draft ? linesInOrder(plan.draft) : []))
@@ -94,6 +96,7 @@ function play(): void {
   const [a, b] = [line.value, backup.value]
   if (!a?.probe || !b) return
   cancelAnimationFrame(ticking)
+  recorded.value = ''
   played.value = playFailure(a.probe, a, b, strip.value?.mendS ?? 120, seed++)
   const end = played.value.at(-1)?.atS ?? 0
   let last = performance.now()
@@ -113,6 +116,17 @@ watch(() => [line.value?.id, line.value?.probe, backup.value?.id], () => {
   nowS.value = null
   run.value = null
 })
+// What was played is kept as a record of its own: from the lab, and said so.
+const recorded = ref('')
+const failoverTest = computed(() => site.proof?.tests.find((t) => t.kind === 'failover' && t.under === line.value?.id))
+async function recordPlayed(): Promise<void> {
+  const [test, onto] = [failoverTest.value, seconds('carried')]
+  if (!test || onto === undefined) return
+  await plan.flush()
+  const back = (seconds('back') ?? 0) - (seconds('mended') ?? 0)
+  const kept = await site.record({ testId: test.id, passed: onto <= (test.withinS ?? 0), vantage: 'played in the lab', value: `on ${backup.value?.name} after ${tenth(onto)}, back ${tenth(back)} after it was well`, note: `planned ${over.value?.leastS} to ${over.value?.worstS} s` })
+  recorded.value = kept ? 'Kept with the acceptance tests.' : 'It could not be kept.'
+}
 const seconds = (what: Played['what']) => played.value.find((p) => p.what === what)?.atS
 const tenth = (n: number) => `${Math.round(n * 10) / 10} s`
 
@@ -205,7 +219,8 @@ const focusAt = computed(() => (place.value[0] === 'uplinks' ? { row: place.valu
       <p v-if="!line.probe" class="none">{{ line.name }} is not probed: when it fails beyond the modem, nothing changes over. Type whom to ask under Probes.</p>
       <template v-else>
         <OutageStrip ref="strip" :line="line" :probe="line.probe" :backup="backup" :played="played" :now-s="nowS" />
-        <p v-if="played.length > 0 && nowS === null && over" class="small" role="status">Played: on {{ backup.name }} after <b class="mono">{{ tenth(seconds('carried') ?? 0) }}</b> (planned <span class="mono">{{ tenth(over.leastS) }}</span> to <span class="mono">{{ tenth(over.worstS) }}</span>), back <b class="mono">{{ tenth((seconds('back') ?? 0) - (seconds('mended') ?? 0)) }}</b> after it was well.</p>
+        <p v-if="played.length > 0 && nowS === null && over" class="small" role="status">Played: on {{ backup.name }} after <b class="mono">{{ tenth(seconds('carried') ?? 0) }}</b> (planned <span class="mono">{{ tenth(over.leastS) }}</span> to <span class="mono">{{ tenth(over.worstS) }}</span>), back <b class="mono">{{ tenth((seconds('back') ?? 0) - (seconds('mended') ?? 0)) }}</b> after it was well.
+          <button v-if="session.works && failoverTest && recorded === ''" type="button" class="press" @click="recordPlayed">Keep it as a proof record</button><span v-if="recorded" class="soft">{{ recorded }}</span></p>
         <p class="small">False alarms at {{ line.lossPct }} % loss: <b>{{ rate(alarms) }}</b>, {{ roundsToRun(roundLoss(line.probe, line.lossPct), line.probe.misses).toLocaleString('en', { maximumFractionDigits: 0 }) }} rounds apart.
           <button type="button" class="press" :disabled="simulating" @click="simulate">{{ simulating ? 'Simulating' : 'Simulate' }}</button>
           <span v-if="run" role="status"> {{ run.meanRounds === null ? `${count(run.alarms, 'alarm')} in ${run.rounds.toLocaleString('en')} rounds` : `${run.meanRounds.toLocaleString('en', { maximumFractionDigits: 0 })} ± ${(run.halfWidth ?? 0).toLocaleString('en', { maximumFractionDigits: 0 })} rounds, over ${run.alarms.toLocaleString('en')} alarms` }}</span>
