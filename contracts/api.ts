@@ -3,7 +3,7 @@ import type { AdoptionEvent, Claim } from '#core/adopt'
 import type { Problem } from '#core/base'
 import type { Lost } from '#core/reach'
 import type { LabSign } from '#core/lab'
-import type { Plan } from '#core/model'
+import { isPublicKey, type Plan } from '#core/model'
 import type { AcceptanceTest } from '#core/prove'
 
 // What crosses the wire between the application and its server.
@@ -134,6 +134,8 @@ export interface TunnelKey {
   readonly shownBy: string | null
 }
 export const keyOwnerSchema = z.strictObject({ owner: z.string().min(1).max(80) })
+/** A private key made elsewhere, on its way to be sealed. */
+export const takeKeySchema = z.strictObject({ owner: z.string().min(1).max(80), privateKey: z.string().refine(isPublicKey, 'key') })
 
 /** A what-if run on the server: every single failure of a revision, or every pair of some things. */
 export const startRunSchema = z.strictObject({ kind: z.enum(['singles', 'pairs']), things: z.array(z.string().min(1).max(100)).max(2000), revision: z.number().int().min(1) })

@@ -35,6 +35,7 @@ export const ACCESS: Readonly<Record<string, Access>> = {
   'GET /api/sites/:site/keys': ALL,
   'POST /api/sites/:site/keys': PLANNER,
   'POST /api/sites/:site/keys/show': PLANNER,
+  'POST /api/sites/:site/keys/take': PLANNER,
   'GET /api/sites/:site/proof': ALL,
   'POST /api/sites/:site/proof/ask-lab': HANDS,
   'POST /api/sites/:site/proof/results': HANDS,

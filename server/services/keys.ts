@@ -7,7 +7,7 @@ import { database } from '#server/platform/database'
 import { log } from '#server/platform/log'
 import { refused } from '#server/platform/route'
 import { openSealed, seal } from '#server/platform/secrets'
-import { newTunnelKeys } from '#server/platform/x25519'
+import { newTunnelKeys, publicKeyOf } from '#server/platform/x25519'
 import { siteAndPlan } from './plans'
 
 interface Owner {
@@ -35,6 +35,15 @@ export async function makeKeys(slug: string, owner: string, who: string): Promis
   const { siteId, current } = await siteAndPlan(slug)
   ownerOf(current.plan, owner)
   const { privateKey, publicKey } = newTunnelKeys()
+  await keepKey(database(), { siteId, owner, publicKey, sealed: seal(privateKey), madeAt: now(), madeBy: who })
+  return { publicKey }
+}
+
+/** Takes a private key that was made elsewhere, as in a provider's file: it is sealed at once, and its public one is for the plan. */
+export async function takeKey(slug: string, owner: string, privateKey: string, who: string): Promise<{ readonly publicKey: string }> {
+  const { siteId, current } = await siteAndPlan(slug)
+  ownerOf(current.plan, owner)
+  const publicKey = publicKeyOf(privateKey)
   await keepKey(database(), { siteId, owner, publicKey, sealed: seal(privateKey), madeAt: now(), madeBy: who })
   return { publicKey }
 }

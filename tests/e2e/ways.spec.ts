@@ -154,3 +154,18 @@ test.describe('Device files', () => {
     await expect(page.getByText('ip rule 100 is missing')).toBeVisible()
   })
 })
+
+test('a WireGuard file from elsewhere becomes a tunnel, with its key sealed', async ({ planner: page, copy }) => {
+  await page.goto(`/sites/${copy}/tunnels`)
+  await page.getByRole('button', { name: 'Read a file' }).click()
+  const dialog = page.getByRole('dialog', { name: 'Read a WireGuard file' })
+  const paste = dialog.getByRole('textbox', { name: 'or paste it' })
+  await paste.fill('[Interface]\nAddress = 10.66.12.9/32\n[Peer]\nAllowedIPs = 0.0.0.0/0')
+  await expect(dialog.getByRole('alert')).toContainText('line 3: a [Peer] without a PublicKey')
+  // The example keys of wg(8).
+  await paste.fill('[Interface]\nPrivateKey = yAnz5TF+lXXJte14tji3zlMNq+hd2rYUIgJBgB3fBmk=\nAddress = 10.66.12.9/32\nPostUp = true\n[Peer]\nPublicKey = xTIBA5rboUvnH4htodjb6e697QjLERt1NAB4mZqp8Dg=\nAllowedIPs = 0.0.0.0/0\nEndpoint = 203.0.113.77:51820')
+  await expect(dialog.getByRole('list', { name: 'Left out' })).toContainText('nothing is run that a file asks for')
+  await dialog.getByRole('button', { name: 'Add it' }).click()
+  await expect(page.getByRole('heading', { name: 'In Provider' })).toBeVisible()
+  await expect(page.getByText(/Keys made .* by Planner; never shown/)).toBeVisible()
+})

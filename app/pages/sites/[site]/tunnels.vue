@@ -4,6 +4,7 @@ import type { TunnelKey } from '#contracts/api'
 import type { Problem } from '#core/base'
 import { endpointOf, peerConf, wireguardConf } from '#core/export'
 import { addPeer, addTunnel, type Peer, type Tunnel } from '#core/model'
+import ImportTunnel from '~/components/ImportTunnel.vue'
 import SheetTable from '~/components/SheetTable.vue'
 import UndoRedo from '~/components/UndoRedo.vue'
 import { usePeerColumns, useTunnelColumns } from '~/composables/tunnel-columns'
@@ -57,6 +58,7 @@ function join(): void {
   plan.change('peer added', '', () => made.value.plan)
   chosenPeer.value = made.value.id
 }
+const reading = ref(false)
 function remove(): void {
   const [home, gone] = [tunnel.value, peer.value]
   if (!home) return
@@ -118,7 +120,7 @@ async function show(): Promise<void> {
       <h1>Tunnels</h1>
       <span class="tools">
         <UndoRedo />
-        <template v-if="session.edits"><button type="button" class="press" :disabled="!hasGateway" @click="begin">Add a tunnel</button><button type="button" class="press" :disabled="!tunnel" @click="join">Add a peer</button></template>
+        <template v-if="session.edits"><button type="button" class="press" :disabled="!hasGateway" @click="begin">Add a tunnel</button><button type="button" class="press" :disabled="!hasGateway" @click="reading = true">Read a file</button><button type="button" class="press" :disabled="!tunnel" @click="join">Add a peer</button></template>
       </span>
       <p>{{ count(tunnels.length, 'WireGuard tunnel') }}. What a peer may reach is two things: what its own file allows, and a rule. Test a tunnel from outside; from inside it proves nothing.</p>
     </header>
@@ -151,6 +153,7 @@ async function show(): Promise<void> {
       </div>
       <pre v-else class="mono">{{ file }}</pre>
     </template>
+    <ImportTunnel v-if="session.edits" v-model="reading" @made="(id) => (chosen = id, chosenPeer = '', readKeys())" />
   </section>
 </template>
 

@@ -1,0 +1,77 @@
+<script setup lang="ts">
+import type { Problem } from '#core/base'
+import { readWireguardConf, type LeftOut } from '#core/ingest'
+import ListInput from '~/components/ListInput.vue'
+import { api } from '~/stores/api'
+import { usePlan } from '~/stores/plan'
+import { sentenceOf } from '~/wording/problems'
+
+/** A file that a provider or another site made: shown as the tunnel it would be, then added; its private key goes to be sealed. */
+const open = defineModel<boolean>({ required: true })
+const emit = defineEmits<{ made: [id: string] }>()
+const plan = usePlan()
+const text = ref('')
+const name = ref('Provider')
+const deviceId = computed(() => plan.draft?.devices.find((d) => d.kind === 'gateway')?.id ?? '')
+const read = computed(() => (text.value.trim() === '' || !plan.draft ? null : readWireguardConf(plan.draft, deviceId.value, name.value.trim() || 'Tunnel', text.value)))
+const tunnel = computed(() => (read.value?.ok ? read.value.value.tunnel : null))
+const refusedBy = shallowRef<readonly Problem[]>([])
+const problems = computed((): readonly Problem[] => (read.value && !read.value.ok ? read.value.problems : refusedBy.value))
+const LEFT: Readonly<Record<LeftOut, (text: string) => string>> = {
+  'preshared': () => 'A pre-shared key: type it into the gateway beside what is made here.', 'commands': (t) => `Commands (${t}): nothing is run that a file asks for. Read them, and plan what they do.`,
+  'table': (t) => `Table = ${t}: who goes by the tunnel is said by policy routes.`, 'fwmark': (t) => `FwMark = ${t}`, 'dns': (t) => `DNS ${t}: give it to the networks that go by the tunnel.`,
+  'ipv6': (t) => `IPv6 ${t}: tunnels carry IPv4 in a plan so far.`, 'no-key': () => 'There is no private key in it: type the public key in, or make a pair.',
+}
+
+async function add(): Promise<void> {
+  const found = read.value?.ok ? read.value.value : null
+  if (!found) return
+  plan.edit(`tunnel ${found.tunnel.name} read from a file`, '', (draft) => void draft.tunnels.push(structuredClone(found.tunnel) as never))
+  await plan.flush()
+  if (found.privateKey !== null) {
+    const answer = await api<{ publicKey: string }>('POST', `sites/${plan.slug}/keys/take`, { owner: found.tunnel.id, privateKey: found.privateKey })
+    refusedBy.value = answer.ok ? [] : answer.refusal.problems
+    if (!answer.ok) return
+    plan.edit(`${found.tunnel.name}: its key`, '', (draft) => {
+      for (const t of draft.tunnels) if (t.id === found.tunnel.id) t.publicKey = answer.value.publicKey
+    })
+    await plan.flush()
+  }
+  text.value = ''
+  open.value = false
+  emit('made', found.tunnel.id)
+}
+watch(open, (now) => {
+  if (!now) text.value = ''
+})
+</script>
+
+<template>
+  <VDialog v-model="open" aria-label="Read a WireGuard file" width="720">
+    <VCard>
+      <div class="box">
+        <h1>Read a WireGuard file</h1>
+        <p class="soft">One that a provider or another site made for this gateway. Its private key is sealed on the server as it is added, and shown to nobody unasked.</p>
+        <label><span class="label">Name of the tunnel</span><input v-model="name" class="field" maxlength="120"></label>
+        <ListInput v-model="text" placeholder="[Interface]" />
+        <div v-if="problems.length > 0" role="alert"><p v-for="(p, i) in problems" :key="i" class="wrong-words">{{ sentenceOf(p) }}</p></div>
+        <template v-if="tunnel && read?.ok">
+          <table class="ruled" aria-label="What it says">
+            <thead><tr><th>Far end</th><th>Is dialled at</th><th>Has these addresses</th></tr></thead>
+            <tbody>
+              <tr v-for="p in tunnel.peers" :key="p.id"><td>{{ p.name }}, {{ p.kind }}</td><td class="mono">{{ p.endpoint ?? 'dials us' }}</td><td class="mono">{{ p.allowed.join(', ') || 'none' }}</td></tr>
+              <tr v-if="tunnel.peers.length === 0"><td colspan="3" class="soft">Nobody: there is no [Peer] in it.</td></tr>
+            </tbody>
+          </table>
+          <p class="small">This gateway is <span class="mono">{{ tunnel.address }}</span> in it, MTU <span class="mono">{{ tunnel.mtu }}</span>.</p>
+          <ul v-if="read.value.leftOut.length > 0" class="small" aria-label="Left out"><li v-for="l in read.value.leftOut" :key="l.what">{{ LEFT[l.what](l.text) }}</li></ul>
+        </template>
+        <div class="acts"><button type="button" class="press main" :disabled="!tunnel" @click="add">Add it</button><button type="button" class="press" @click="open = false">Leave</button></div>
+      </div>
+    </VCard>
+  </VDialog>
+</template>
+
+<style scoped>
+ul { margin: 0; padding-left: 16px; }
+</style>
