@@ -56,8 +56,8 @@ export const useAnalysis = defineStore('analysis', () => {
     })
   }
 
-  async function walk(flow: FlowRef, six = false): Promise<Walk | null> {
-    return plan.draft ? ((await askOne('walked', (number) => ({ kind: 'walk', number, weather: [...weather.value], flow: toRaw(flow), six })))?.walk ?? null) : null
+  async function walk(flow: FlowRef, six = false, sky: Weather = weather.value): Promise<Walk | null> {
+    return plan.draft ? ((await askOne('walked', (number) => ({ kind: 'walk', number, weather: [...sky], flow: toRaw(flow), six })))?.walk ?? null) : null
   }
 
   /** What the intents lose in a weather, of the plan as the grid's worker knows it; `blind`: before any probe has noticed. */

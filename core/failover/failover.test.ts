@@ -1,8 +1,8 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { BLANK_UPLINK, type Probe } from '#core/model'
-import { comeback, detection, falseAlarmsPerYear, fitProbe, hoursToCap, jointAvailability, minutesWithout, outage, playFailure, roundLoss, roundsToRun, sharedFates, simulateAlarms } from '.'
-import { base } from '../../tests/plans'
+import { comeback, detection, falseAlarmsPerYear, fitProbe, hoursToCap, jointAvailability, minutesWithout, outage, playFailure, recovery, roundLoss, roundsToRun, sharedFates, simulateAlarms } from '.'
+import { base, site } from '../../tests/plans'
 
 const probe = (more: Partial<Probe> = {}): Probe => ({ kind: 'icmp', targets: ['198.51.100.1'], quorum: 1, everyS: 5, timeoutS: 1, misses: 3, returns: 3, ...more })
 const hot = { standby: 'hot' as const, bringUpS: 0 }
@@ -97,5 +97,20 @@ describe('two lines', () => {
   it('a month’s data is gone in hours', () => {
     expect(hoursToCap({ ...line, facts: { ...line.facts, capGb: 200 } }, 48)).toBe(100)
     expect(hoursToCap({ ...line, facts: { ...line.facts, capGb: 0 } }, 48)).toBeNull()
+  })
+})
+
+describe('an intent holds again', () => {
+  const plan = (keepaliveS: number | null, endpoint: string | null) => site((p) => void p.tunnels.push({
+    id: 'wg', name: 'T', deviceId: 'gate', publicName: null, address: '10.9.200.1/24', listenPort: 51820, mtu: 1420, publicKey: null,
+    peers: [{ id: 'far', name: 'Far', kind: 'site', publicKey: null, allowed: ['10.20.0.0/22'], theirAllowed: [], endpoint, keepaliveS }],
+  } as never))
+  const back = (keepaliveS: number | null, endpoint: string | null, from: 'far' | 'staff') =>
+    recovery(plan(keepaliveS, endpoint), probe(), hot, { from: from === 'far' ? { kind: 'peer', id: 'far' } : { kind: 'network', id: 'staff' }, to: { kind: 'network', id: 'servers' } })
+  it('with the change-over, where no tunnel is in between', () => expect(back(25, 'far.example:51820', 'staff')).toEqual({ leastS: 11, typicalS: 13.5, worstS: 16, silent: [] }))
+  it('at most one keepalive later through a tunnel that we dial', () => expect(back(25, 'far.example:51820', 'far')).toEqual({ leastS: 11, typicalS: 26, worstS: 41, silent: [] }))
+  it('only when somebody sends, where there is no keepalive; who dials us is not waited for', () => {
+    expect(back(null, 'far.example:51820', 'far').silent).toEqual(['Far'])
+    expect(back(null, null, 'far')).toEqual({ leastS: 11, typicalS: 13.5, worstS: 16, silent: [] })
   })
 })

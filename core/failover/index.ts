@@ -4,3 +4,5 @@ export { comeback, detection, falseAlarmsPerYear, fitProbe, hoursToCap, jointAva
 export type { Fit, Times, Wish } from './probe'
 export { playFailure, simulateAlarms } from './simulate'
 export type { AlarmRun, Played } from './simulate'
+export { recovery } from './recovery'
+export type { Recovery } from './recovery'

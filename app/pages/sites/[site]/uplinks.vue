@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import { falseAlarmsPerYear, fitProbe, hoursToCap, jointAvailability, minutesWithout, outage, playFailure, roundLoss, roundsToRun, SHARED_SHARE, sharedFates, type AlarmRun, type Played } from '#core/failover'
-import { DARK, freshId, linesInOrder, type Uplink } from '#core/model'
+import { falseAlarmsPerYear, fitProbe, hoursToCap, jointAvailability, minutesWithout, outage, playFailure, recovery, roundLoss, roundsToRun, SHARED_SHARE, sharedFates, type AlarmRun, type Played } from '#core/failover'
+import { DARK, freshId, linesInOrder, type Intent, type Uplink } from '#core/model'
 import type { Lost } from '#core/reach'
 import OutageStrip from '~/components/OutageStrip.vue'
 import PartTabs from '~/components/PartTabs.vue'
@@ -12,7 +12,8 @@ import { useAnalysis } from '~/stores/analysis'
 import { usePlan } from '~/stores/plan'
 import { useSession } from '~/stores/session'
 import { useSite } from '~/stores/site'
-import { count } from '~/wording/findings'
+import { count, wordsOf } from '~/wording/findings'
+import { stopWords } from '~/wording/reach'
 
 /** The lines in their order, what a failure of each costs in time, and who takes which. */
 const plan = usePlan()
@@ -78,6 +79,34 @@ watch([() => line.value?.id, () => analysis.analysis?.grid], async ([id, grid]) 
   const without = await analysis.storm([id])
   if (mine === asked && dark && without) steps.value = { dark, over: without }
 }, { immediate: true })
+/** Why an intent is down on the other line: where its flow ends there. */
+const reasons = shallowRef<ReadonlyMap<string, string>>(new Map())
+watch(steps, async (now) => {
+  const id = line.value?.id
+  const found = new Map<string, string>()
+  for (const lost of now?.over ?? []) {
+    const end = lost.example && id ? (await analysis.walk(lost.example, false, [id]))?.lines.at(-1) : null
+    if (end?.kind === 'stopped') found.set(lost.intentId, stopWords(end.code))
+  }
+  if (steps.value === now) reasons.value = found
+})
+function backText(intent: Intent): string {
+  const [a, b] = [line.value, backup.value]
+  if (!a?.probe || !b || !plan.draft) return 'when somebody notices'
+  const { leastS, worstS, silent } = recovery(plan.draft, a.probe, b, intent)
+  return `${leastS} to ${worstS} s${silent.length > 0 ? `, and once somebody here sends to ${silent.join(', ')}` : ''}`
+}
+/** The whole of it as sentences, for a mail or a handbook. */
+const written = computed(() => {
+  const a = line.value
+  if (!a || who.value.length === 0) return ''
+  return [`If ${a.name} dies:`, ...who.value.map((w) => (w.after === 'works' ? `- ${w.intent.note}: back after ${backText(w.intent)}.` : `- ${w.intent.note}: not before ${a.name} is back${reasons.value.has(w.intent.id) ? `, since ${reasons.value.get(w.intent.id)}` : ''}.`)), ...findings.value.filter((f) => f.severity !== 'note').map((f) => `To do: ${wordsOf(f).what} ${wordsOf(f).why}`)].join('\n')
+})
+const copied = ref(false)
+async function copyWritten(): Promise<void> {
+  copied.value = await navigator.clipboard.writeText(written.value).then(() => true, () => false)
+}
+watch(written, () => (copied.value = false))
 const who = computed(() => (plan.draft?.intents ?? []).flatMap((intent) => {
   const lost = (list: readonly Lost[]) => list.find((l) => l.intentId === intent.id)
   const now = steps.value
@@ -234,8 +263,8 @@ const focusAt = computed(() => (place.value[0] === 'uplinks' ? { row: place.valu
         </div>
       </template>
       <table v-if="who.length > 0" class="ruled who">
-        <thead><tr><th>Who is struck</th><th>Until it is noticed</th><th>On {{ backup.name }}</th></tr></thead>
-        <tbody><tr v-for="w in who" :key="w.intent.id" :class="{ trouble: w.must && w.after === 'down' }"><td><b>{{ w.intent.note }}</b></td><td>{{ w.before }}</td><td>{{ w.after }}<template v-if="w.after === 'down'"> until {{ line.name }} is back</template></td></tr></tbody>
+        <thead><tr><th>Who is struck</th><th>Until it is noticed</th><th>On {{ backup.name }} <button type="button" class="press copy" @click="copyWritten">{{ copied ? 'Copied' : 'Copy in writing' }}</button></th></tr></thead>
+        <tbody><tr v-for="w in who" :key="w.intent.id" :class="{ trouble: w.must && w.after === 'down' }"><td><b>{{ w.intent.note }}</b></td><td>{{ w.before }}</td><td><template v-if="w.after === 'down'">down until {{ line.name }} is back<span v-if="reasons.has(w.intent.id)" class="soft">: {{ reasons.get(w.intent.id) }}</span></template><template v-else>works, after <span class="mono">{{ backText(w.intent) }}</span></template></td></tr></tbody>
       </table>
     </template>
     <div class="under">
@@ -257,6 +286,8 @@ const focusAt = computed(() => (place.value[0] === 'uplinks' ? { row: place.valu
 </template>
 
 <style scoped>
+.copy { float: right; }
+.who td { white-space: normal; }
 .lines { list-style: none; margin: 0 0 12px; padding: 0; display: grid; grid-template-columns: repeat(auto-fit, minmax(260px, 1fr)); gap: 12px; }
 .lines li { background: var(--panel); border: 1px solid var(--line); padding: 8px 12px; }
 .lines li.chosen { border-color: var(--deep); box-shadow: inset 3px 0 0 var(--deep); }
