@@ -2,7 +2,7 @@ import { memoOn } from '#core/base'
 import { simulateAlarms } from '#core/failover'
 import { analyse, findWired } from '#core/findings'
 import { applyChanges, indexPlan, type Plan, type Weather } from '#core/model'
-import { computeGrid, flowsChanged, gridOf, lostUnder, openSite, openSix, walkFlow } from '#core/reach'
+import { computeGrid, currentFlow, flowsChanged, gridOf, lostUnder, openSite, openSix, walkFlow } from '#core/reach'
 import type { PlanNews, WorkerAnswer, WorkerRequest } from '#contracts/worker'
 
 // Typed request and response around core: no Vue here. The plan is kept between requests, so that unchanged parts stay
@@ -28,7 +28,7 @@ function answer(request: WorkerRequest): WorkerAnswer {
   const start = performance.now()
   if (request.kind === 'walk') {
     const site = siteUnder(request.weather, request.six)
-    return { kind: 'walked', number, walk: site && walkFlow(site, request.flow) }
+    return { kind: 'walked', number, walk: site && walkFlow(site, currentFlow(site, request.flow)) }
   }
   if (request.kind === 'storm') return { kind: 'stormed', number, lost: held ? lostUnder(request.blind ? blindOf(held) : held, request.weather) : null }
   if (request.kind === 'grid') {

@@ -4,7 +4,7 @@ import { access, cat6, device, fixed, hosts, inNetwork, inside, link, network, p
 import { formatIpv4, ipv4 } from '#core/address'
 import { BLANK_PORT, indexPlan, type Weather } from '#core/model'
 import { formatServices } from '#core/policy'
-import { computeGrid, GATEWAY, gridOf as wholeGrid, INTERNET, openSite, verdictsOf, walkFlow, type Cell } from '.'
+import { computeGrid, currentFlow, GATEWAY, gridOf as wholeGrid, INTERNET, openSite, verdictsOf, walkFlow, type Cell } from '.'
 
 // Small sites worked out by hand. Hosts decide as in RFC 1122 section 3.3.1, gateways by longest prefix as in
 // RFC 1812 section 5.2.4, leases as in RFC 2131, link-local addresses as in RFC 3927.
@@ -215,6 +215,14 @@ describe('one link, several hosts', () => {
   })
 })
 
+describe('a flow whose end has another address by now', () => {
+  it('starts from what it may have, and keeps what it still has', () => {
+    const opened = openSite(indexPlan(site()), [])
+    const flow = { from: 'desk', fromAddress: 0xa9fe0101, to: 'box', toAddress: 0x0a09140a, proto: 'tcp' as const, port: 443 }
+    expect(walkFlow(opened, currentFlow(opened, flow))).toMatchObject({ passes: true, fromText: '10.9.10.100', toText: '10.9.20.10' })
+    expect(currentFlow(opened, { ...flow, fromAddress: 0x0a090a70 }).fromAddress).toBe(0x0a090a70)
+  })
+})
 describe('two gateways', () => {
   // desk's network sits on gate; a second gateway `far` on the staff network leads to 10.8.1.0/24 behind it.
   const far = (routes: LoosePlan['routes']): Change => (p) => {

@@ -124,6 +124,15 @@ function passageLines(site: Site, passage: Passage, flow: FlowRef, back: boolean
   return { lines, refused: false }
 }
 
+/** A flow with addresses that its ends have now: those it names, where they still have them, else the first they may have. */
+export function currentFlow(site: Site, flow: FlowRef): FlowRef {
+  const at = (id: string, address: number): number => {
+    const ranges = site.endpoints.find((e) => e.id === id)?.ranges
+    return !ranges || ranges.some((r) => r.from <= address && address <= r.to) ? address : (ranges[0]?.from ?? address)
+  }
+  return { ...flow, fromAddress: at(flow.from, flow.fromAddress), toAddress: at(flow.to, flow.toAddress) }
+}
+
 /** Walks one flow. Null where one of its ends is not in the plan, or not there under this weather. */
 export function walkFlow(site: Site, flow: FlowRef): Walk | null {
   const from = partyOf(site, flow.from, flow.to)

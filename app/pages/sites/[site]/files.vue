@@ -66,7 +66,7 @@ const SOURCES = ['nft -j list ruleset', 'ip -j address', 'ip -j route', 'ip -j r
   <section v-if="plan.draft" class="sheet">
     <header>
       <h1>Device files</h1>
-      <span class="tools"><label class="small">Device <select class="field" :value="device?.id" @change="choose"><option v-for="d in part === 'compare' ? gateways : devices" :key="d.id" :value="d.id">{{ d.name }}</option></select></label></span>
+      <span class="tools"><label class="small which">Device <select class="field" aria-label="Device" :value="device?.id" @change="choose"><option v-for="d in part === 'compare' ? gateways : devices" :key="d.id" :value="d.id">{{ d.name }}</option></select></label></span>
       <p>Made from revision {{ plan.saved?.revision }}{{ plan.state === 'saved' ? '' : ' and what is not saved yet' }}. No secret is in any of them.</p>
     </header>
     <PartTabs v-model="part" :parts="PARTS" label="Device files" />
@@ -106,6 +106,8 @@ const SOURCES = ['nft -j list ruleset', 'ip -j address', 'ip -j route', 'ip -j r
 </template>
 
 <style scoped>
+.which { display: inline-flex; gap: 6px; align-items: center; }
+.which .field { width: auto; padding: 1px 6px; }
 .two { display: grid; grid-template-columns: 190px minmax(0, 1fr); gap: 14px; }
 ul { list-style: none; margin: 0; padding: 0; }
 li button { width: 100%; padding: 4px 8px; border-bottom: 1px solid var(--hair); line-height: 18px; overflow-wrap: anywhere; }

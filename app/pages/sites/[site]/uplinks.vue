@@ -79,6 +79,13 @@ watch([() => line.value?.id, () => analysis.analysis?.grid], async ([id, grid]) 
   const without = await analysis.storm([id])
   if (mine === asked && dark && without) steps.value = { dark, over: without }
 }, { immediate: true })
+const who = computed(() => (plan.draft?.intents ?? []).flatMap((intent) => {
+  const lost = (list: readonly Lost[]) => list.find((l) => l.intentId === intent.id)
+  const now = steps.value
+  if (!now || (!lost(now.dark) && !lost(now.over))) return []
+  return [{ intent, before: lost(now.dark) ? 'down' : 'works', after: lost(now.over) ? 'down' : 'works', must: intent.survives.includes(line.value?.id ?? '') }]
+}))
+
 /** Why an intent is down on the other line: where its flow ends there. */
 const reasons = shallowRef<ReadonlyMap<string, string>>(new Map())
 watch(steps, async (now) => {
@@ -107,13 +114,6 @@ async function copyWritten(): Promise<void> {
   copied.value = await navigator.clipboard.writeText(written.value).then(() => true, () => false)
 }
 watch(written, () => (copied.value = false))
-const who = computed(() => (plan.draft?.intents ?? []).flatMap((intent) => {
-  const lost = (list: readonly Lost[]) => list.find((l) => l.intentId === intent.id)
-  const now = steps.value
-  if (!now || (!lost(now.dark) && !lost(now.over))) return []
-  return [{ intent, before: lost(now.dark) ? 'down' : 'works', after: lost(now.over) ? 'down' : 'works', must: intent.survives.includes(line.value?.id ?? '') }]
-}))
-
 // Playing one failure, as fast as one likes.
 const played = shallowRef<readonly Played[]>([])
 const nowS = ref<number | null>(null)
@@ -287,6 +287,7 @@ const focusAt = computed(() => (place.value[0] === 'uplinks' ? { row: place.valu
 
 <style scoped>
 .copy { float: right; }
+.who th { vertical-align: middle; }
 .who td { white-space: normal; }
 .lines { list-style: none; margin: 0 0 12px; padding: 0; display: grid; grid-template-columns: repeat(auto-fit, minmax(260px, 1fr)); gap: 12px; }
 .lines li { background: var(--panel); border: 1px solid var(--line); padding: 8px 12px; }
