@@ -1,5 +1,5 @@
 // Who may import whom. Module order of core: each may use `base` and the doors of those before it.
-const ORDER = ['base', 'address', 'model', 'cable', 'ethernet', 'power', 'dhcp', 'failover', 'brief', 'policy', 'reach', 'remedy', 'adopt', 'findings', 'prove', 'diagnose', 'lab', 'export', 'ingest']
+const ORDER = ['base', 'address', 'model', 'cable', 'ethernet', 'power', 'dhcp', 'failover', 'ipsec', 'brief', 'policy', 'reach', 'remedy', 'adopt', 'findings', 'prove', 'diagnose', 'lab', 'export', 'ingest']
 
 const root = process.env.CANARY ? 'tests/boundaries/canary/' : ''
 const at = (path) => `^${root}${path}`

@@ -63,6 +63,16 @@ describe('a site file', () => {
   })
 })
 
+describe('a plan of version 3', () => {
+  it('is read as one of today that says no more: no delegated prefix, no logging rule, no IPsec', () => {
+    const { ipsec: _ipsec, ...rest } = base()
+    const old = {
+      ...rest, version: 3, uplinks: base().uplinks.map(({ facts: { delegated6: _six, ...facts }, ...u }) => ({ ...u, facts })), policies: base().policies.map((p) => ({ ...p, rules: p.rules.map(({ log: _log, ...r }) => r) })),
+    }
+    expect(parsePlan(old)).toEqual({ ok: true, value: base() })
+  })
+})
+
 describe('a patch between two documents', () => {
   // fast-json-patch applies it: an independent reading of RFC 6902.
   it('turns the one into the other, whatever they are, and says nothing of what both share', () => {

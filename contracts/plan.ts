@@ -95,6 +95,14 @@ const facts = z.strictObject({
   modemForwards: z.boolean(), delegated6: prefix6.nullable(),
 })
 
+const names = list(z.string().min(1).max(40), 20)
+const suite = z.strictObject({ encryption: names, integrity: names, prf: names, groups: list(z.number().int().min(1).max(65_535), 20) })
+const life = z.number().int().min(60).max(31_536_000)
+const ipsecEnd = z.strictObject({
+  identity: short, address: z.string().max(253), subnets: list(prefix, 100), ike: suite, esp: suite, ikeLifeS: life, espLifeS: life, dpdS: z.number().int().min(1).max(86_400).nullable(),
+  auth: z.enum(['psk', 'certificate']), starts: z.boolean(),
+})
+
 const brief = z.strictObject({
   buildings: list(z.strictObject({ id, name }), 200),
   spans: list(z.strictObject({ id, a: id, b: id, distanceM: metres, crosses: z.enum(['nothing', 'ground', 'road', 'water']) }), 2000),
@@ -181,6 +189,7 @@ export const planSchema = z.strictObject({
   routes: list(z.strictObject({ id, deviceId: id, prefix, via: ip, metric: z.number().int().min(0).max(4_294_967_295) }), 10_000),
   policyRoutes: list(z.strictObject({ id, deviceId: id, from: selector, services: serviceIds, out: z.strictObject({ kind: z.enum(['uplink', 'tunnel']), id }), orElse: z.enum(['next', 'refuse']), note }), 1000),
   forwards: list(z.strictObject({ id, deviceId: id, uplinkId: id, proto: z.enum(['tcp', 'udp']), from: port, to: port, toAddress: ip, toPort: port, note }), 1000),
+  ipsec: list(z.strictObject({ id, name, deviceId: id, ours: ipsecEnd, theirs: ipsecEnd }), 200),
   tunnels: list(z.strictObject({
     id, name, deviceId: id, publicName: z.string().min(1).max(253).regex(/^[A-Za-z0-9.-]+$/, 'name').nullable(), address: faceAddress, listenPort: port, mtu: z.number().int().min(576).max(9000), publicKey: wgKey.nullable(),
     peers: list(z.strictObject({
@@ -215,7 +224,7 @@ function repeatedIds(plan: Plan): Problem[] {
   const lists: readonly (readonly [string, readonly { readonly id: string }[]])[] = [
     ['networks', plan.networks], ['devices', plan.devices], ['links', plan.links], ['ssids', plan.ssids], ['uplinks', plan.uplinks],
     ['services', plan.services], ['routes', plan.routes], ['intents', plan.intents], ['templates', plan.templates],
-    ['policyRoutes', plan.policyRoutes], ['forwards', plan.forwards], ['tunnels', plan.tunnels], ...plan.tunnels.map((t, i) => [`tunnels[${i}].peers`, t.peers] as const),
+    ['policyRoutes', plan.policyRoutes], ['forwards', plan.forwards], ['tunnels', plan.tunnels], ['ipsec', plan.ipsec], ...plan.tunnels.map((t, i) => [`tunnels[${i}].peers`, t.peers] as const),
     ...(['buildings', 'spans', 'rooms', 'needs', 'far', 'existing', 'equipment'] as const).map((key) => [`brief.${key}`, plan.brief[key]] as const),
     ...plan.policies.map((p, i) => [`policies[${i}].rules`, p.rules] as const),
     ...plan.devices.map((d, i) => [`devices[${i}].ports`, d.ports] as const),

@@ -38,7 +38,7 @@ export function largePlan({ switches, portsEach, networks, fixedEach }: Size): P
   const fixed = (n: number): Fixed[] => Array.from({ length: fixedEach }, (_, i) => ({ id: `f${i}`, ip: formatIpv4(ipv4(0x0a000000 + n * 0x10000 + 256 + i)), name: `host ${i}`, deviceId: null, how: 'static', mask: null, gateway: null, mac: null }))
   const own = (ids: readonly string[]): Fixed[] => ids.map((id, i) => ({ id: `own-${id}`, ip: formatIpv4(ipv4(0x0a000000 + 0x4000 + i)), name: id, deviceId: id, how: 'static', mask: null, gateway: null, mac: null }))
   return {
-    format: PLAN_FORMAT, version: PLAN_VERSION, site: { ...BLANK_SITE, name: 'Large', supernet: '10.0.0.0/8' }, brief: BLANK_BRIEF, models: [], templates: [], services: [], devices, links, uplinks: [], ssids: [], policies: [], intents: [], routes: [], policyRoutes: [], forwards: [], tunnels: [],
+    format: PLAN_FORMAT, version: PLAN_VERSION, site: { ...BLANK_SITE, name: 'Large', supernet: '10.0.0.0/8' }, brief: BLANK_BRIEF, models: [], templates: [], services: [], devices, links, uplinks: [], ssids: [], policies: [], intents: [], routes: [], policyRoutes: [], forwards: [], tunnels: [], ipsec: [],
     networks: vlans.map((vlan, n) => ({
       ...BLANK_NETWORK, id: `n${n}`, vlan, name: `Network ${n}`, subnet: `10.${n}.0.0/16`, gateway: `10.${n}.0.1`, routerId: 'gate', dhcp: 'serve', pool: { from: `10.${n}.128.0`, to: `10.${n}.255.200` }, expected: 100, fixed: n === 0 ? [...fixed(n), ...own(devices.filter((d) => d.kind === 'switch').map((d) => d.id))] : fixed(n),
     })),

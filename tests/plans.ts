@@ -49,7 +49,7 @@ export function base(): Plan {
         rule('r3', inside, toGateway, ['dns', 'ping'], 'Names', 'input'),
       ],
     }],
-    routes: [], policyRoutes: [], forwards: [], tunnels: [],
+    routes: [], policyRoutes: [], forwards: [], tunnels: [], ipsec: [],
     intents: [
       intent('i1', inNetwork('staff'), inNetwork('servers'), ['https', 'ping'], 'Staff reach the box'),
       intent('i2', inNetwork('staff'), internet, [], 'Staff reach the internet'),

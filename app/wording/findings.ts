@@ -120,6 +120,15 @@ const WORDS: Readonly<Record<FindingCode, (v: Values) => Words>> = {
   W11: (v) => ({ title: `${v['line']}: two address translations in a row`, what: v['kind'] === 'router' ? `Its modem routes${v['address'] === '' ? '' : `: the gateway has ${v['address']}`}.` : `${v['address']} is the provider's shared space (RFC 6598).`, why: v['kind'] === 'router' ? 'Nothing from outside arrives unless both forward it. Ask for bridge mode.' : 'Nobody can dial in over this line.' }),
   V11: (v) => ({ title: `${v['who']}: ${v['services']} goes by ${v['tunnel']}`, what: v['rest'] === 'yes' ? 'Their other services, and everybody else, go out by the lines.' : 'Everybody else goes out by the lines.', why: 'Say so to those who rely on it.' }),
   V12: (v) => ({ title: `${v['who']}: names are looked up beside ${v['tunnel']}`, what: 'The gateway, or a server that is not in the tunnel, answers them.', why: 'The lines’ provider sees every name they visit. Give them a name server beyond the tunnel.' }),
+  V15: (v) => ({
+    title: `${v['name']}: the two ends do not fit`,
+    what: ({
+      'no-common': `No ${String(v['what']).replace('groups', 'key exchange group')} in common for ${v['use'] === 'ike' ? 'the key exchange' : 'the data'}: ${v['ours'] || 'none'} here, ${v['theirs'] || 'none'} there.`, 'subnets': `Subnets: ${v['ours'] || 'none'} here, ${v['theirs'] || 'none'} there; each end needs its own.`,
+      'auth': `${v['ours']} here, ${v['theirs']} there.`, 'nobody-starts': 'Both ends wait for the other.', 'nowhere-to-call': 'Whoever starts does not know where the other is.', 'same-identity': `Both call themselves ${v['ours']}.`,
+    } as Record<string, string>)[String(v['kind'])] ?? '',
+    why: 'The connection will not come up.',
+  }),
+  V16: (v) => ({ title: `${v['name']}: ${v['kind'] === 'unknown' ? 'algorithms nobody here knows' : 'outdated algorithms'}`, what: `${v['names']}.`, why: v['kind'] === 'must-not' ? 'Forbidden by RFC 8221 and 8247: broken.' : v['kind'] === 'should-not' ? 'RFC 8221 and 8247 advise against it: too weak to begin with today.' : 'Check the name against IANA’s registry.' }),
   V14: (v) => ({ title: `${v['who']}: IPv6 goes beside ${v['tunnel']}`, what: 'Policy routes choose for IPv4 alone.', why: 'The outside sees their own addresses. Refuse IPv6 outside for them, or switch it off there.' }),
   P01: (v) => v['kind'] === 'excess'
     ? { title: `${v['from']} reach ${v['to']} unasked`, what: `${v['services']} passes.`, why: 'No intent wants this.' }

@@ -88,6 +88,7 @@ const REASONS: Readonly<Record<string, (v: Values) => string>> = {
   'no-such-test': () => 'the plan has no such test any more',
   'no-such-item': () => 'the checklist has no such item any more',
   'not-evidence': (v) => (v['text'] === '' ? 'there is nothing to compare' : `“${v['text']}” does not begin like anything that is read here: nft, ip or wg output, or a leases file`),
+  'not-a-host': (v) => `${v['text']} is neither an address nor a name of a host`,
   'conf-syntax': (v) => `“${v['text']}” is nothing that WireGuard reads there, or it stands twice`,
   'conf-no-interface': (v) => (v['count'] === 0 ? 'there is no [Interface] section: this is no WireGuard file' : 'there is more than one [Interface] section'),
   'conf-no-key': () => 'a [Peer] without a PublicKey',

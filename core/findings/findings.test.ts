@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs'
 import { describe, expect, it } from 'vitest'
 import { portOf, site, the, type LoosePlan } from '../../tests/plans'
-import { access, cat6, device, fibre, fixed, hosts, inNetwork, internet, intent, link, network, plain, ports, rule, trunk } from '#server/demo/build'
+import { access, cat6, device, fibre, fixed, hosts, inNetwork, internet, intent, ipsecEnd, link, network, plain, ports, rule, trunk } from '#server/demo/build'
 import { gullhavenClean, gullhavenPlan } from '#server/demo/gullhaven'
 import { applyChanges, BLANK_PORT, makeSerial, modelNamed, type Model, type OpticName, type PortGroup } from '#core/model'
 import { analyse, findingKey, type Finding, type FindingCode } from '.'
@@ -72,6 +72,8 @@ const provided: Change = (p) => {
   tunnelled(p, { kind: 'provider', allowed: ['0.0.0.0/0'], theirAllowed: ['10.9.200.1/32'] }, {})
   p.policyRoutes.push({ id: 'v', deviceId: 'gate', from: inNetwork('staff') as never, services: [], out: { kind: 'tunnel', id: 'wg' }, orElse: 'refuse', note: '' })
 }
+/** An IPsec connection whose ends fit, but for what is said of ours. */
+const sealed = (p: LoosePlan, ours: object) => void p.ipsec.push({ id: 'far', name: 'Far', deviceId: 'gate', ours: { ...ipsecEnd('a.example', '198.51.100.1', ['10.9.0.0/16'], true), ...ours }, theirs: ipsecEnd('b.example', '198.51.100.2', ['10.2.0.0/16'], false) } as never)
 const box = (p: LoosePlan, serial: string, id = 'x') => void p.brief.equipment.push({ id, model: '', serial, mac: null, deviceId: null })
 const ap = (p: LoosePlan) => {
   p.site.country = 'XG'
@@ -224,6 +226,8 @@ const CASES: readonly (readonly [FindingCode, string, string, Change, Change])[]
   ['V11', 'some go by a provider’s tunnel', 'policyRoutes.v', provided, (p) => tunnelled(p, {}, {})],
   ['V12', 'their names are looked up outside it', 'policyRoutes.v', provided, (p) => (provided(p), void (staff(p).options.dns = ['10.50.0.1']))],
   ['V14', 'their IPv6 goes beside it', 'policyRoutes.v', (p) => (both(p), provided(p)), provided],
+  ['V15', 'two ends of IPsec that do not fit', 'ipsec.far', (p) => sealed(p, { subnets: ['10.2.0.0/16'] }), (p) => sealed(p, {})],
+  ['V16', 'an algorithm that is forbidden', 'ipsec.far', (p) => sealed(p, { esp: { encryption: ['DES', 'AES_GCM_16/256'], integrity: [], prf: [], groups: [19] } }), (p) => sealed(p, { esp: { encryption: ['AES_GCM_16/256'], integrity: [], prf: [], groups: [19] } })],
   ['P07', 'a rule that names what is not there', 'policies.gate.rules.x', (p) => void rules(p).push(rule('x', inNetwork('attic'), internet, ['web'], '') as never), (p) => void rules(p).push(rule('x', inNetwork('servers'), internet, ['web'], '') as never)],
 ]
 

@@ -9,6 +9,7 @@ import { checkBrief } from './brief'
 import { checkEthernet } from './ethernet'
 import { findingKey, type Draft, type Finding, type Severity } from './finding'
 import { checkPolicy } from './policy'
+import { checkIpsec } from './ipsec'
 import { checkHalves } from './policy-more'
 import { checkWays } from './uplinks'
 
@@ -51,7 +52,7 @@ export function analyse(plan: Plan, weather: Weather): Analysis {
   const address = checkAddresses(plan)
   const ethernet = checkEthernet(well.fabric)
   const blamed = new Set(address.filter((f) => CRIPPLES.includes(f.code)).map((f) => f.place[1] ?? ''))
-  const findings = [...checkBrief(index), ...address, ...ethernet, ...checkWays(index, wellGrid), ...checkPolicy(well, wellGrid, blamed), ...checkHalves(well, wellGrid).map((d) => ({ ...d, sheet: sheetOf(d) }))]
+  const findings = [...checkBrief(index), ...address, ...ethernet, ...checkWays(index, wellGrid), ...checkPolicy(well, wellGrid, blamed), ...checkIpsec(index), ...checkHalves(well, wellGrid).map((d) => ({ ...d, sheet: sheetOf(d) }))]
   return {
     findings: sortFindings(findings),
     grid: now === well ? wellGrid : gridOf(now),

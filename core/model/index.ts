@@ -4,7 +4,7 @@ export type {
   PortTemplate, Room, SiteFacts, Span, Ssid, TextRange, Weather,
 } from './plan'
 export { isEndpoint, isPublicKey } from './lines'
-export type { LineFacts, Peer, PortForward, Probe, StaticRoute, Tunnel, Uplink } from './lines'
+export type { IpsecEnd, IpsecLink, IpsecSuite, LineFacts, Peer, PortForward, Probe, StaticRoute, Tunnel, Uplink } from './lines'
 export type { Intent, Policy, PolicyRoute, Protocol, Rule, Selector, Service, ServiceEntry } from './rules'
 export { canBeCalled, endsOf, farEnd, findPort, indexPlan, isEnd, isRadio, isVlanAware, linesInOrder, modelOf, peerNamed, portKey, signOf, specOf, tags, vidsOf } from './lookup'
 export type { PlanIndex } from './lookup'

@@ -131,6 +131,41 @@ export interface Peer {
   readonly keepaliveS: number | null
 }
 
+/** What one end of an IPsec connection accepts, of each kind of transform, by the names of IANA's registry; groups by number. */
+export interface IpsecSuite {
+  readonly encryption: readonly string[]
+  readonly integrity: readonly string[]
+  /** For the key exchange alone; empty for what carries data. */
+  readonly prf: readonly string[]
+  /** Key exchange groups; empty for what carries data: no fresh exchange for it. */
+  readonly groups: readonly number[]
+}
+export interface IpsecEnd {
+  /** What it calls itself. */
+  readonly identity: string
+  /** Where it is found; empty where nobody can call it. */
+  readonly address: string
+  readonly subnets: readonly string[]
+  readonly ike: IpsecSuite
+  readonly esp: IpsecSuite
+  /** After so many seconds keys are made anew. */
+  readonly ikeLifeS: number
+  readonly espLifeS: number
+  /** Seconds of silence after which the other end is asked whether it lives; null for never. */
+  readonly dpdS: number | null
+  readonly auth: 'psk' | 'certificate'
+  /** Opens the connection by itself. */
+  readonly starts: boolean
+}
+/** An IPsec connection (IKEv2) as a sheet for both ends; Able Mast runs none. */
+export interface IpsecLink {
+  readonly id: string
+  readonly name: string
+  readonly deviceId: string
+  readonly ours: IpsecEnd
+  readonly theirs: IpsecEnd
+}
+
 /** Written into a plan, a public key is 32 bytes in base64 (RFC 4648): 43 characters, of which the last carries four bits, and one of filling. */
 export const isPublicKey = (text: string): boolean => /^[A-Za-z0-9+/]{42}[AEIMQUYcgkosw048]=$/.test(text)
 

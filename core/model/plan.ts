@@ -2,7 +2,7 @@
 // Method: plain data with ids; addresses stay text as people typed them, canonical after parsing.
 // Source: terms of IEEE 802.1Q (VLAN, native, tagged) and RFC 2131 (DHCP).
 
-import type { PortForward, StaticRoute, Tunnel, Uplink } from './lines'
+import type { IpsecLink, PortForward, StaticRoute, Tunnel, Uplink } from './lines'
 import type { DeviceKind, Model } from './product'
 import type { Intent, Policy, PolicyRoute, Service } from './rules'
 
@@ -266,6 +266,7 @@ export interface Plan {
   readonly policyRoutes: readonly PolicyRoute[]
   readonly forwards: readonly PortForward[]
   readonly tunnels: readonly Tunnel[]
+  readonly ipsec: readonly IpsecLink[]
   readonly intents: readonly Intent[]
 }
 

@@ -53,7 +53,7 @@ function fromSecond(plan: Fields): Fields {
 
 function fromThird(plan: Fields): Fields {
   return {
-    ...plan, version: 4,
+    ...plan, version: 4, ipsec: [],
     uplinks: each(plan['uplinks'], (u) => ({ ...u, facts: isFields(u['facts']) ? { delegated6: null, ...u['facts'] } : u['facts'] })),
     policies: each(plan['policies'], (p) => ({ ...p, rules: each(p['rules'], (r) => ({ log: false, ...r })) })),
   }

@@ -1,6 +1,6 @@
-import { BLANK_BRIEF, BLANK_SITE, BLANK_UPLINK, makeSerial, PLAN_FORMAT, PLAN_VERSION, type Brief, type Device, type Link, type Network, type Peer, type Plan, type Port, type Selector, type Tunnel, type Uplink } from '#core/model'
+import { BLANK_BRIEF, BLANK_SITE, BLANK_UPLINK, makeSerial, PLAN_FORMAT, PLAN_VERSION, type Brief, type Device, type IpsecLink, type Link, type Network, type Peer, type Plan, type Port, type Selector, type Tunnel, type Uplink } from '#core/model'
 import {
-  access, cat6, device, facts, fibre, fixed, hosts, inNetwork, inside, intent, internet, line, link, network, plain, ports, radio, row, rule, SERVICES, theDevice, toGateway,
+  access, cat6, device, facts, fibre, fixed, hosts, inNetwork, inside, intent, internet, ipsecEnd, line, link, network, plain, ports, radio, row, rule, SERVICES, theDevice, toGateway,
   trunk, wan, wifi,
 } from './build'
 
@@ -206,6 +206,9 @@ const watched = ({ clean }: Variant): Pick<Uplink, 'probe' | 'holdDownS' | 'fate
   holdDownS: 60, fates: ['duct along the quay'], usualGbPerDay: 24, availablePct: 99.5,
 })
 const person = (id: string, name: string, ip: string, theirAllowed: readonly string[]): Peer => ({ id, name, kind: 'person', publicKey: null, allowed: [`${ip}/32`], theirAllowed, endpoint: null, keepaliveS: null })
+/** The harbour's office keeps a firewall of its own, which speaks IPsec. */
+const HARBOUR: IpsecLink = { id: 'harbour', name: 'Harbour Office', deviceId: 'gateway', ours: ipsecEnd('gullhaven.example', 'vpn.gullhaven.example', ['10.61.2.0/24'], true), theirs: ipsecEnd('harbour.example', '198.51.100.30', ['10.62.4.0/24'], false) }
+
 const TUNNELS: readonly Tunnel[] = [{
   id: 'mainland-link', name: 'Mainland tunnel', deviceId: 'gateway', publicName: 'vpn.gullhaven.example', address: '10.61.20.1/29', listenPort: 51820, mtu: 1420, publicKey: null,
   peers: [
@@ -241,6 +244,7 @@ function gullhaven(variant: Variant): Plan {
     policyRoutes: [{ id: 'guests-wait', deviceId: 'gateway', from: inNetwork('guests'), services: [], out: { kind: 'uplink', id: 'fibre' }, orElse: 'refuse', note: 'Guests wait while the fibre is down' }],
     forwards: [],
     tunnels: TUNNELS,
+    ipsec: [HARBOUR],
     intents: [
       intent('i-guests', inNetwork('guests'), internet, [], 'Guests reach the internet and nothing else'),
       intent('i-tide', inNetwork('instruments'), theDevice('tide-server'), ['tide', 'ntp'], 'Instruments deliver their data and take the time'),

@@ -1,4 +1,4 @@
-import { accessible, expect, lookout, test } from './fixtures'
+import { accessible, cell, expect, lookout, test } from './fixtures'
 
 test.describe('Uplinks', () => {
   test('says what a failure costs, plays it, and finds settings for a wish', async ({ planner: page, copy }) => {
@@ -168,4 +168,17 @@ test('a WireGuard file from elsewhere becomes a tunnel, with its key sealed', as
   await dialog.getByRole('button', { name: 'Add it' }).click()
   await expect(page.getByRole('heading', { name: 'In Provider' })).toBeVisible()
   await expect(page.getByText(/Keys made .* by Planner; never shown/)).toBeVisible()
+})
+
+test('an IPsec sheet says whether both ends fit, and what is outdated', async ({ planner: page, copy }) => {
+  await page.goto(`/sites/${copy}/tunnels`)
+  await page.getByRole('tab', { name: /IPsec/ }).click()
+  await expect(page.getByText('The ends fit.')).toBeVisible()
+  await accessible(page)
+  await cell(page, 'IPsec parameters', 'Key exchange: groups', 1).dblclick()
+  await page.getByRole('textbox', { name: 'Here' }).fill('2')
+  await page.keyboard.press('Enter')
+  await expect(page.getByText('The ends do not fit in one point')).toBeVisible()
+  await expect(lookout(page).getByText('No key exchange group in common for the key exchange: 2 here, 19, 14 there.')).toBeVisible()
+  await expect(lookout(page).getByText('Harbour Office: outdated algorithms')).toBeVisible()
 })

@@ -4,6 +4,8 @@ import type { TunnelKey } from '#contracts/api'
 import type { Problem } from '#core/base'
 import { endpointOf, peerConf, wireguardConf } from '#core/export'
 import { addPeer, addTunnel, type Peer, type Tunnel } from '#core/model'
+import IpsecSheet from '~/components/IpsecSheet.vue'
+import PartTabs from '~/components/PartTabs.vue'
 import ImportTunnel from '~/components/ImportTunnel.vue'
 import SheetTable from '~/components/SheetTable.vue'
 import UndoRedo from '~/components/UndoRedo.vue'
@@ -59,6 +61,12 @@ function join(): void {
   chosenPeer.value = made.value.id
 }
 const reading = ref(false)
+const part = ref<'wireguard' | 'ipsec'>('wireguard')
+const parts = computed(() => [{ key: 'wireguard', name: 'WireGuard', tally: String(tunnels.value.length) }, { key: 'ipsec', name: 'IPsec', tally: String(plan.draft?.ipsec.length ?? 0) }])
+watch(place, (path) => {
+  if (path[0] === 'ipsec') part.value = 'ipsec'
+  if (path[0] === 'tunnels') part.value = 'wireguard'
+}, { immediate: true })
 function remove(): void {
   const [home, gone] = [tunnel.value, peer.value]
   if (!home) return
@@ -124,6 +132,9 @@ async function show(): Promise<void> {
       </span>
       <p>{{ count(tunnels.length, 'WireGuard tunnel') }}. What a peer may reach is two things: what its own file allows, and a rule. Test a tunnel from outside; from inside it proves nothing.</p>
     </header>
+    <PartTabs v-model="part" :parts="parts" label="Kinds of tunnels" />
+    <IpsecSheet v-if="part === 'ipsec'" />
+    <template v-else>
     <SheetTable :columns="tunnelColumns" :rows="tunnels" label="Tunnels" :name-of="(t) => t.name" :readonly="!session.edits" :chosen="tunnel?.id ?? ''" :trouble="troubled" :focus-at="focusAt" @choose="(id) => (chosen = id, chosenPeer = '')">
       <template #empty>No tunnel yet.</template>
     </SheetTable>
@@ -152,6 +163,7 @@ async function show(): Promise<void> {
         <button type="button" class="press main" @click="shown = picture = ''">Hide it</button>
       </div>
       <pre v-else class="mono">{{ file }}</pre>
+    </template>
     </template>
     <ImportTunnel v-if="session.edits" v-model="reading" @made="(id) => (chosen = id, chosenPeer = '', readKeys())" />
   </section>
