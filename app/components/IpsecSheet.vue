@@ -77,6 +77,7 @@ watch(sheet, () => (copied.value = false))
 </template>
 
 <style scoped>
+p.small { margin-bottom: 6px; }
 .top { display: flex; flex-wrap: wrap; gap: 10px; align-items: center; margin-bottom: 8px; }
 .top label { display: inline-flex; gap: 6px; align-items: center; }
 .top .field { width: auto; padding: 1px 6px; }

@@ -128,7 +128,7 @@ async function show(): Promise<void> {
       <h1>Tunnels</h1>
       <span class="tools">
         <UndoRedo />
-        <template v-if="session.edits"><button type="button" class="press" :disabled="!hasGateway" @click="begin">Add a tunnel</button><button type="button" class="press" :disabled="!hasGateway" @click="reading = true">Read a file</button><button type="button" class="press" :disabled="!tunnel" @click="join">Add a peer</button></template>
+        <template v-if="session.edits && part === 'wireguard'"><button type="button" class="press" :disabled="!hasGateway" @click="begin">Add a tunnel</button><button type="button" class="press" :disabled="!hasGateway" @click="reading = true">Read a file</button><button type="button" class="press" :disabled="!tunnel" @click="join">Add a peer</button></template>
       </span>
       <p>{{ count(tunnels.length, 'WireGuard tunnel') }}. What a peer may reach is two things: what its own file allows, and a rule. Test a tunnel from outside; from inside it proves nothing.</p>
     </header>
