@@ -209,7 +209,7 @@ li { border-bottom: 1px solid var(--hair); padding: 5px 8px; }
 .short { width: 64px; }
 @media (max-width: 899px) {
   .two { grid-template-columns: 1fr; }
-  .facts li { display: block; }
+  .facts li, .facts .blocks { display: block; }
   .checks li { padding: 10px 8px; }
   .checks input { width: 26px; height: 26px; }
 }
