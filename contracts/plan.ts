@@ -188,7 +188,7 @@ export const planSchema = z.strictObject({
   }), 100),
   routes: list(z.strictObject({ id, deviceId: id, prefix, via: ip, metric: z.number().int().min(0).max(4_294_967_295) }), 10_000),
   policyRoutes: list(z.strictObject({ id, deviceId: id, from: selector, services: serviceIds, out: z.strictObject({ kind: z.enum(['uplink', 'tunnel']), id }), orElse: z.enum(['next', 'refuse']), note }), 1000),
-  forwards: list(z.strictObject({ id, deviceId: id, uplinkId: id, proto: z.enum(['tcp', 'udp']), from: port, to: port, toAddress: ip, toPort: port, note }), 1000),
+  forwards: list(z.strictObject({ id, deviceId: id, uplinkId: id, proto: z.enum(['tcp', 'udp']), from: port, to: port, toAddress: ip, toPort: port, hairpin: z.boolean(), note }), 1000),
   ipsec: list(z.strictObject({ id, name, deviceId: id, ours: ipsecEnd, theirs: ipsecEnd }), 200),
   tunnels: list(z.strictObject({
     id, name, deviceId: id, publicName: z.string().min(1).max(253).regex(/^[A-Za-z0-9.-]+$/, 'name').nullable(), address: faceAddress, listenPort: port, mtu: z.number().int().min(576).max(9000), publicKey: wgKey.nullable(),

@@ -52,6 +52,13 @@ const MUTANTS = [
   ['model/lookup.ts', "uplink.outside === 'own' &&", '', 'a shared address can be called'],
   ['model/lookup.ts', "(uplink.facts.modem !== 'routing' || uplink.facts.modemForwards)", 'true', 'a routing modem hands calls on'],
   ['reach/routing.ts', 'if (prefix.length > 0) add(tunnel.deviceId', 'add(tunnel.deviceId', 'a provider’s tunnel takes everybody'],
+  ['reach/six.ts', "linesOf: (address) => lines.get(homeOf(address)?.id ?? '') ?? [],", 'linesOf: () => delegated.map((d) => d.id),', 'unique local addresses go outside'],
+  ['reach/six.ts', ": { kind: 'prefix', prefix: '' }", ": { kind: 'any' }", 'a rule for IPv4 addresses meets IPv6'],
+  ['reach/passage.ts', "if (site.six && at.via !== 'self' && site.six.linesOf(at.source).length === 0) return { toll: SHUT, rest: NOTHING, stop: 'not-global' }", '', 'nobody says why an address has no way outside'],
+  ['reach/hairpin.ts', "if (!forward.hairpin) return ended('not-handed-back')", '', 'every forward is handed to calls from inside'],
+  ['reach/hairpin.ts', "if (line.outside !== 'own' || line.facts.modem === 'routing') return ended('address-elsewhere')", '', 'a shared address is the gateway’s own'],
+  ['ethernet/frames.ts', "mode.mode === 'routed' ? (portId === null ? null : UNTAGGED)", "mode.mode === 'routed' ? UNTAGGED", 'a routed port sends what is bridged'],
+  ['reach/endpoints.ts', "if (!failed.has(device.id)) out.push({ networkId: portKey", "if (false) out.push({ networkId: portKey", 'a routed port has no address'],
   ['reach/grid.ts', 'cell.everywhere = intersect(cell.everywhere, passes)', 'cell.everywhere = union(cell.everywhere, passes)', 'what passes for one passes for all'],
 ]
 

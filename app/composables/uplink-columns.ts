@@ -96,6 +96,7 @@ export function useForwardColumns(): readonly Column<PortForward>[] {
     },
     { key: 'toAddress', head: 'Handed to', mono: true, get: (f) => f.toAddress, check: (_, text) => reasons(parseIpv4(text)), commit: (row, text, session) => put(row, session, `to ${text}`, (f) => void (f.toAddress = text)) },
     { key: 'toPort', head: 'Port there', num: true, mono: true, get: (f) => String(f.toPort), check: (_, text) => checkNumber(text, 0, 65_535), commit: (row, text, session) => put(row, session, `port there ${text}`, (f) => void (f.toPort = Number(text))) },
+    { key: 'hairpin', head: 'From inside', width: '90px', get: (f) => (f.hairpin ? 'too' : 'no'), choices: () => ['no', 'too'], check: (_, text) => checkChoice(text, ['no', 'too']), commit: (row, text, session) => put(row, session, `from inside ${text}`, (f) => void (f.hairpin = text === 'too')) },
     { key: 'note', head: 'Why', get: (f) => f.note || '—', edit: (f) => f.note, check: (_, text) => (text === '' ? [] : checkName(text)), commit: (row, text, session) => put(row, session, 'why', (f) => void (f.note = text)) },
   ]
 }

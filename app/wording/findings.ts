@@ -116,6 +116,7 @@ const WORDS: Readonly<Record<FindingCode, (v: Values) => Words>> = {
   W06: (v) => ({ title: `${v['line']} is faster than its gateway inspects`, what: `${v['model']} inspects ${v['inspection']} Mb/s; the line brings ${v['down']}.`, why: 'The rest is paid for and not had.' }),
   W08: (v) => ({ title: `${v['line']}: data gone in ${v['hours']} h`, what: `${v['cap']} GB at the site's usual use.`, why: 'Then it is slow, or dear, or off. Say who may use it meanwhile.' }),
   W09: (v) => ({ title: `${v['line']}: returns at once`, what: 'No hold-down.', why: 'A line that comes and goes takes every call with it each time.' }),
+  W13: (v) => ({ title: `${v['port']} from outside does not work from inside`, what: `${v['who']} may reach ${v['to']}, and call its outside address in vain.`, why: 'One name then works in one place alone. Hand such calls inside too, or let names inside lead to the inside address.' }),
   W07: (v) => ({ title: `${v['device']} port ${v['port']} is not ready for ${v['line']}`, what: v['kind'] === 'off' ? 'The plan switches it off.' : 'It is shipped switched off or unlicensed.', why: 'The line stays down until it is enabled. Find out now, not at the cut-over.' }),
   W11: (v) => ({ title: `${v['line']}: two address translations in a row`, what: v['kind'] === 'router' ? `Its modem routes${v['address'] === '' ? '' : `: the gateway has ${v['address']}`}.` : `${v['address']} is the provider's shared space (RFC 6598).`, why: v['kind'] === 'router' ? 'Nothing from outside arrives unless both forward it. Ask for bridge mode.' : 'Nobody can dial in over this line.' }),
   V11: (v) => ({ title: `${v['who']}: ${v['services']} goes by ${v['tunnel']}`, what: v['rest'] === 'yes' ? 'Their other services, and everybody else, go out by the lines.' : 'Everybody else goes out by the lines.', why: 'Say so to those who rely on it.' }),
@@ -175,6 +176,8 @@ export function mendWords(mend: Mend): string {
       return `Port ${v['port']} is enabled`
     case 'fit-probe':
       return `Every ${v['every']} s, ${v['misses']} misses`
+    case 'hand-inside':
+      return 'Hand them inside too'
     case 'lower-mtu':
       return `MTU ${v['mtu']}`
     case 'remove-rule':

@@ -38,14 +38,21 @@ interface Names {
   readonly choices: readonly PolicyRoute[]
   /** Some network behind it speaks IPv6. */
   readonly six: boolean
+  /** The gateway's own addresses inside. */
+  readonly own: readonly string[]
 }
+
+const ownInside = (plan: Plan, index: PlanIndex, deviceId: string): string[] => [...new Set([
+  ...plan.networks.filter((n) => n.routerId === deviceId).map((n) => n.gateway), ...plan.tunnels.filter((t) => t.deviceId === deviceId).map((t) => t.address.split('/')[0] ?? ''),
+  ...routedPorts(index).filter((r) => r.device.id === deviceId).map((r) => formatIpv4(r.face.address)),
+].filter((text) => parseIpv4(text).ok))]
 
 function namesOf(plan: Plan, deviceId: string): Names {
   const index = indexPlan(plan)
   const lans = plan.networks.filter((n) => n.routerId === deviceId).map((n) => lanName(n.vlan))
   const lines = linesInOrder(plan).filter((u) => u.deviceId === deviceId)
   const tunnels = plan.tunnels.filter((t) => t.deviceId === deviceId).map((tunnel, i) => ({ name: wgName(i + 1), tunnel }))
-  return { index, lans: [...new Set(lans)], wans: lines.map((_, i) => wanName(i + 1)), lines, tunnels, choices: plan.policyRoutes.filter((r) => r.deviceId === deviceId), six: plan.networks.some((n) => n.routerId === deviceId && speaksSix(n)) }
+  return { index, lans: [...new Set(lans)], wans: lines.map((_, i) => wanName(i + 1)), lines, tunnels, choices: plan.policyRoutes.filter((r) => r.deviceId === deviceId), six: plan.networks.some((n) => n.routerId === deviceId && speaksSix(n)), own: ownInside(plan, index, deviceId) }
 }
 
 /** One side of a rule as a match; an empty text matches everything, null nothing. */
@@ -133,13 +140,15 @@ function wayTable(names: Names): string[] {
 }
 
 /** What arrives on a line and is handed inside; each port that changes has a line of its own in the map. */
-function forwardLines({ lines }: Names, forward: PortForward): string[] {
+function forwardLines({ lines, lans, own }: Names, forward: PortForward): string[] {
   const place = lines.findIndex((u) => u.id === forward.uplinkId) + 1
   if (place === 0 || forward.to < forward.from || !parseIpv4(forward.toAddress).ok) return [`    # ${forward.id}: names nothing that is there`]
   const ports = Array.from({ length: forward.to - forward.from + 1 }, (_, i) => [forward.from + i, forward.toPort + i] as const).filter(([, to]) => to <= 65535)
-  const match = `iifname "${wanName(place)}" ${forward.proto} dport ${forward.from === forward.to ? forward.from : `${forward.from}-${forward.to}`}`
+  const port = `${forward.proto} dport ${forward.from === forward.to ? forward.from : `${forward.from}-${forward.to}`}`
   const target = forward.toPort === forward.from ? forward.toAddress : `${forward.proto} dport map { ${ports.map(([from, to]) => `${from} : ${forward.toAddress} . ${to}`).join(', ')} }`
-  return [`    ${match} dnat ip to ${target} comment "${safe(forward.id)}"`]
+  // Called from inside: at any address of this gateway but those that it has inside.
+  const inside = forward.hairpin && lans.length > 0 && own.length > 0 ? [`    iifname ${quoted(lans)} ip daddr != { ${own.join(', ')} } fib daddr type local ${port} dnat ip to ${target} comment "${safe(forward.id)}, from inside"`] : []
+  return [`    iifname "${wanName(place)}" ${port} dnat ip to ${target} comment "${safe(forward.id)}"`, ...inside]
 }
 
 /** The complete ruleset of a gateway; loading it replaces what was there. Null where the plan has no such gateway. */
@@ -167,7 +176,7 @@ export function nftRuleset(plan: Plan, deviceId: string): string | null {
     ...(hidden.length > 0 ? [
       'table ip outward {',
       ...(forwards.length > 0 ? ['  chain prerouting {', '    type nat hook prerouting priority dstnat;', ...forwards.flatMap((f) => forwardLines(names, f)), '  }'] : []),
-      '  chain postrouting {', '    type nat hook postrouting priority srcnat;', `    oifname ${quoted(hidden)} masquerade`, '  }', '}',
+      '  chain postrouting {', '    type nat hook postrouting priority srcnat;', `    oifname ${quoted(hidden)} masquerade`, ...(forwards.some((f) => f.hairpin) && names.lans.length > 0 ? [`    iifname ${quoted(names.lans)} oifname ${quoted(names.lans)} ct status dnat masquerade`] : []), '  }', '}',
     ] : []),
     '',
   ].join('\n')

@@ -30,7 +30,7 @@ const two: Change = (p) => {
   Object.assign(the(p.uplinks, 'line'), { holdDownS: 60, probe: { kind: 'icmp', targets: ['198.51.100.1', '203.0.113.1'], quorum: 2, everyS: 5, timeoutS: 1, misses: 3, returns: 3 } })
 }
 const probeOf = (p: LoosePlan) => the(p.uplinks, 'line').probe!
-const handed = (p: LoosePlan, uplinkId: string) => void p.forwards.push({ id: uplinkId, deviceId: 'gate', uplinkId, proto: 'tcp', from: 8443, to: 8443, toAddress: '10.9.20.10', toPort: 443, note: '' })
+const handed = (p: LoosePlan, uplinkId: string) => void p.forwards.push({ id: uplinkId, deviceId: 'gate', uplinkId, proto: 'tcp', from: 8443, to: 8443, toAddress: '10.9.20.10', toPort: 443, hairpin: false, note: '' })
 const inspected = (p: LoosePlan) => {
   the(p.devices, 'gate').model = 'G4'
   the(p.uplinks, 'spare').downMbps = 10
@@ -226,6 +226,7 @@ const CASES: readonly (readonly [FindingCode, string, string, Change, Change])[]
   ['V11', 'some go by a provider’s tunnel', 'policyRoutes.v', provided, (p) => tunnelled(p, {}, {})],
   ['V12', 'their names are looked up outside it', 'policyRoutes.v', provided, (p) => (provided(p), void (staff(p).options.dns = ['10.50.0.1']))],
   ['V14', 'their IPv6 goes beside it', 'policyRoutes.v', (p) => (both(p), provided(p)), provided],
+  ['W13', 'a forward that people inside will call in vain', 'forwards.line.hairpin', (p) => handed(p, 'line'), (p) => (handed(p, 'line'), void (p.forwards[0]!.hairpin = true))],
   ['V15', 'two ends of IPsec that do not fit', 'ipsec.far', (p) => sealed(p, { subnets: ['10.2.0.0/16'] }), (p) => sealed(p, {})],
   ['V16', 'an algorithm that is forbidden', 'ipsec.far', (p) => sealed(p, { esp: { encryption: ['DES', 'AES_GCM_16/256'], integrity: [], prf: [], groups: [19] } }), (p) => sealed(p, { esp: { encryption: ['AES_GCM_16/256'], integrity: [], prf: [], groups: [19] } })],
   ['P07', 'a rule that names what is not there', 'policies.gate.rules.x', (p) => void rules(p).push(rule('x', inNetwork('attic'), internet, ['web'], '') as never), (p) => void rules(p).push(rule('x', inNetwork('servers'), internet, ['web'], '') as never)],
@@ -259,7 +260,7 @@ describe.each(CASES)('%s: %s', (code, _, place, raises, nearby) => {
 })
 
 describe('mends', () => {
-  const MENDED: readonly FindingCode[] = ['A01', 'A02', 'A03', 'A04', 'A10', 'A16', 'A11', 'A12', 'E01', 'E02', 'E11', 'E08', 'E10', 'E13', 'W07', 'W03', 'V09', 'P02']
+  const MENDED: readonly FindingCode[] = ['A01', 'A02', 'A03', 'A04', 'A10', 'A16', 'A11', 'A12', 'E01', 'E02', 'E11', 'E08', 'E10', 'E13', 'W07', 'W03', 'W13', 'V09', 'P02']
   it('exist where the repair is certain, and only there', () => {
     const has = CASES.filter(([code, , , raises]) => ofCode(raises, code).some((f) => f.mend)).map(([code]) => code)
     expect(new Set(has)).toEqual(new Set(MENDED))

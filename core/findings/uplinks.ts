@@ -7,7 +7,7 @@ import { overlaps, parseIpv4, parsePrefix4, spaceOf, type Prefix4 } from '#core/
 import { orNull } from '#core/base'
 import { falseAlarmsPerYear, fitProbe, hoursToCap, outage, sharedFates } from '#core/failover'
 import { canBeCalled, linesInOrder, modelOf, type PlanIndex, type Tunnel, type Uplink } from '#core/model'
-import { faceOf, isNothing, prefixesOf } from '#core/policy'
+import { faceOf, includes, isNothing, prefixesOf, servicesOf } from '#core/policy'
 import { GATEWAY, INTERNET, peerKey, type Grid } from '#core/reach'
 import { draft, set, type Draft, type Finding } from './finding'
 
@@ -63,6 +63,18 @@ function lineFindings(index: PlanIndex): Draft[] {
   return out
 }
 
+/** Forwards whose outside address people inside will use, and get nowhere: those who may reach the same server by its own. */
+function insideFindings(index: PlanIndex): Draft[] {
+  const { plan } = index
+  return plan.forwards.filter((f) => !f.hairpin).flatMap((forward) => {
+    const home = plan.networks.find((n) => n.fixed.some((f) => f.ip === forward.toAddress))
+    const deviceId = home?.fixed.find((f) => f.ip === forward.toAddress)?.deviceId
+    const asked = plan.intents.filter((i) => (i.to.kind === 'device' ? i.to.id === deviceId && deviceId !== null : i.to.kind === 'network' && i.to.id === home?.id) && includes(servicesOf(i.services, index.services), forward.proto, forward.toPort))
+    const who = asked.flatMap((i) => (i.from.kind === 'network' ? [index.networks.get(i.from.id)?.name ?? ''] : i.from.kind === 'inside' ? ['everybody inside'] : []))
+    return who.length === 0 ? [] : [draft('W13', 'note', ['forwards', forward.id, 'hairpin'], { port: `${forward.proto} ${forward.from}`, to: forward.toAddress, who: [...new Set(who)].join(', ') }, { code: 'hand-inside', values: {}, changes: [set(['forwards', forward.id, 'hairpin'], false, true)] })]
+  })
+}
+
 function callFindings(index: PlanIndex, tunnel: Tunnel): Draft[] {
   const diallers = tunnel.peers.filter((p) => p.endpoint === null)
   if (diallers.length === 0) return []
@@ -109,7 +121,7 @@ function tunnelFindings(index: PlanIndex, tunnel: Tunnel, grid: Grid): Draft[] {
 /** Findings of lines and tunnels that need more than the brief. */
 export function checkWays(index: PlanIndex, grid: Grid): Finding[] {
   return [
-    ...lineFindings(index).map((d) => ({ ...d, sheet: 'uplinks' as const })),
+    ...[...lineFindings(index), ...insideFindings(index)].map((d) => ({ ...d, sheet: 'uplinks' as const })),
     ...index.plan.tunnels.flatMap((t) => tunnelFindings(index, t, grid)).map((d) => ({ ...d, sheet: 'tunnels' as const })),
   ]
 }

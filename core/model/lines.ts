@@ -96,6 +96,8 @@ export interface PortForward {
   readonly toAddress: string
   /** Port there that `from` becomes; the others follow. */
   readonly toPort: number
+  /** Whoever calls the line's address from inside is handed the same. */
+  readonly hairpin: boolean
   readonly note: string
 }
 

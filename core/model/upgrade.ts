@@ -54,6 +54,7 @@ function fromSecond(plan: Fields): Fields {
 function fromThird(plan: Fields): Fields {
   return {
     ...plan, version: 4, ipsec: [],
+    forwards: each(plan['forwards'], (f) => ({ hairpin: false, ...f })),
     uplinks: each(plan['uplinks'], (u) => ({ ...u, facts: isFields(u['facts']) ? { delegated6: null, ...u['facts'] } : u['facts'] })),
     policies: each(plan['policies'], (p) => ({ ...p, rules: each(p['rules'], (r) => ({ log: false, ...r })) })),
   }

@@ -38,7 +38,7 @@ describe('what a way carries', () => {
   })
   it('comes in by a port forward the other way round', () => {
     const plan = site((p) => {
-      p.forwards.push({ id: 'f', deviceId: 'gate', uplinkId: 'line', proto: 'tcp', from: 443, to: 443, toAddress: '10.9.20.10', toPort: 443, note: '' })
+      p.forwards.push({ id: 'f', deviceId: 'gate', uplinkId: 'line', proto: 'tcp', from: 443, to: 443, toAddress: '10.9.20.10', toPort: 443, hairpin: false, note: '' })
       p.policies[0]!.rules.push(rule('in', { kind: 'internet' }, inNetwork('servers'), ['https'], '') as never)
     })
     expect(told(walkOf(plan, 'internet', 'box')).slice(0, 2)).toEqual(['100 by line line', '20 by line line'])

@@ -7,7 +7,7 @@ import { BLANK_PORT, indexPlan, type Plan, type Rule, type Selector, type Weathe
 import { decide, formatServices, includes, policiesOf } from '#core/policy'
 import { busyPlan } from '../../tests/large'
 import { site, the, type LoosePlan } from '../../tests/plans'
-import { flowBetween, gridOf, openSite, peerKey, walkFlow, GATEWAY, INTERNET, type Party, type Site } from '.'
+import { callFromInside, flowBetween, gridOf, openSite, peerKey, walkFlow, GATEWAY, INTERNET, type Party, type Site } from '.'
 
 // Ways out of the site and back, worked out by hand: the longest prefix, then the policy routes, then the lines in order, as
 // ip-rule(8) has them; allowed addresses as in wg(8); destination translation as in RFC 3022 section 4.1.
@@ -81,7 +81,7 @@ describe('policy routes', () => {
 
 describe('port forwards', () => {
   const handed: Change = (p) => {
-    p.forwards.push({ id: 'web', deviceId: 'gate', uplinkId: 'line', proto: 'tcp', from: 8443, to: 8445, toAddress: '10.9.20.10', toPort: 443, note: '' })
+    p.forwards.push({ id: 'web', deviceId: 'gate', uplinkId: 'line', proto: 'tcp', from: 8443, to: 8445, toAddress: '10.9.20.10', toPort: 443, hairpin: false, note: '' })
     rules(p).push(rule('f', internet, theDevice('box'), ['https'], '') as never)
   }
   const fromOutside = (s: Site) => between(s, 'internet', OUT, 'box', '10.9.20.10')
@@ -102,6 +102,32 @@ describe('port forwards', () => {
     const lines = walkFlow(opened(handed), { from: INTERNET, fromAddress: ip(OUT), to: 'box', toAddress: ip('10.9.20.10'), proto: 'tcp', port: 443 })?.lines ?? []
     expect(lines.map((l) => l.kind).slice(0, 2)).toEqual(['forwarded', 'route'])
     expect(lines.at(-1)?.kind).toBe('delivered')
+  })
+})
+
+describe('a forward called from inside', () => {
+  const handed: Change = (p) => void p.forwards.push({ id: 'web', deviceId: 'gate', uplinkId: 'line', proto: 'tcp', from: 8443, to: 8444, toAddress: '10.9.20.10', toPort: 443, hairpin: true, note: '' })
+  const called = (change: Change, id = 'desk', weather: Weather = []) => {
+    const s = opened((p) => (handed(p), change(p)), weather)
+    const endpoint = s.endpoints.find((e) => e.id === id)!
+    const call = callFromInside(s, s.index.plan.forwards[0]!, endpoint, endpoint.ranges[0]!.from)
+    return call.stop ?? formatServices(call.services)
+  }
+  it('is handed on where the forward says so, as far as the rules let its caller to the target', () => {
+    // Staff may use 443 of the servers; 444, to which 8444 would be handed, they may not.
+    expect(called(() => undefined)).toBe('tcp 8443')
+    expect(called((p) => void (p.forwards[0]!.hairpin = false))).toBe('not-handed-back')
+    expect(called((p) => void rules(p).shift())).toBe('rule')
+  })
+  it('from the target’s own network goes through the gateway, and needs a rule of its own', () => {
+    expect(called(() => undefined, 'box')).toBe('rule')
+    expect(called((p) => void rules(p).push(rule('own', inNetwork('servers'), inNetwork('servers'), ['https'], '') as never), 'box')).toBe('tcp 8443')
+  })
+  it('needs a line whose address is the gateway’s own, and somebody at the target', () => {
+    expect(called(() => undefined, 'desk', ['line'])).toBe('line-down')
+    expect(called((p) => void (the(p.uplinks, 'line').outside = 'shared'))).toBe('address-elsewhere')
+    expect(called((p) => void (the(p.uplinks, 'line').facts.modem = 'routing'))).toBe('address-elsewhere')
+    expect(called((p) => void (p.forwards[0]!.toAddress = '10.9.20.99'))).toBe('no-target')
   })
 })
 

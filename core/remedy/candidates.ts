@@ -151,7 +151,7 @@ function wayCandidates(site: Site, intent: Intent, walk: Walk): Candidate[] {
       const entries = intent.services.flatMap((id) => site.index.services.get(id)?.entries ?? []).filter((e) => e.proto === walk.flow.proto && e.from <= walk.flow.port && walk.flow.port <= e.to)
       return entries.slice(0, 1).map((e) => ({
         code: 'forward-port' as const, values: { line: uplink.id, proto: e.proto, port: e.from, to: address },
-        after: { ...plan, forwards: [...plan.forwards, { id: freshId(plan.forwards, 'forward'), deviceId: uplink.deviceId, uplinkId: uplink.id, proto: e.proto as 'tcp' | 'udp', from: e.from, to: e.to, toAddress: address, toPort: e.from, note: intent.note }] },
+        after: { ...plan, forwards: [...plan.forwards, { id: freshId(plan.forwards, 'forward'), deviceId: uplink.deviceId, uplinkId: uplink.id, proto: e.proto as 'tcp' | 'udp', from: e.from, to: e.to, toAddress: address, toPort: e.from, hairpin: false, note: intent.note }] },
       }))
     }
     return []

@@ -5,6 +5,8 @@ import type { LoosePlan } from '../plans'
 // Single mistakes and changes, made by chance, on a site of two switches, two lines and three networks.
 
 type Edit = (plan: LoosePlan) => void
+/** Every other forward is handed to calls from inside too. */
+const HAIRPINS = [true, false]
 const VLANS = [10, 20, 99]
 const mode: fc.Arbitrary<PortMode> = fc.oneof(
   fc.constantFrom(...VLANS).map((vlan): PortMode => ({ mode: 'access', vlan })),
@@ -51,7 +53,7 @@ export const randomEdit: fc.Arbitrary<Edit> = fc.oneof(
     .map(({ more, from, ...rest }): Edit => (p) => {
       // Of two forwards of one port the first has it; the engine is asked where there is one answer.
       const taken = p.forwards.some((f) => f.uplinkId === rest.uplinkId && f.proto === rest.proto && f.from <= from + more && from <= f.to)
-      if (!taken) p.forwards.push({ id: `f${p.forwards.length}`, deviceId: 'gate', ...rest, from, to: from + more, note: '' })
+      if (!taken) p.forwards.push({ id: `f${p.forwards.length}`, deviceId: 'gate', ...rest, from, to: from + more, hairpin: HAIRPINS[p.forwards.length % 2] ?? false, note: '' })
     }),
   fc.constantFrom<'own' | 'shared'>('own', 'shared').chain((outside) => fc.constantFrom('line', 'spare').map((id): Edit => (p) => void Object.assign(p.uplinks.find((u) => u.id === id) ?? {}, { outside }))),
   fc.constantFrom('line', 'spare').map((id): Edit => (p) => void Object.assign(p.uplinks.find((u) => u.id === id) ?? {}, { probe: { kind: 'icmp', targets: ['198.51.100.1'], quorum: 1, everyS: 5, timeoutS: 1, misses: 3, returns: 3 } })),

@@ -112,9 +112,9 @@ const roads: Change = (p) => {
 }
 const handed: Change = (p) => {
   p.forwards.push(
-    { id: 'web', deviceId: 'gate', uplinkId: 'line', proto: 'tcp', from: 8443, to: 8443, toAddress: '10.9.20.10', toPort: 443, note: '' },
-    { id: 'dns', deviceId: 'gate', uplinkId: 'line', proto: 'udp', from: 53, to: 53, toAddress: '10.9.20.10', toPort: 53, note: '' },
-    { id: 'closed', deviceId: 'gate', uplinkId: 'line', proto: 'tcp', from: 2222, to: 2222, toAddress: '10.9.20.10', toPort: 22, note: '' },
+    { id: 'web', deviceId: 'gate', uplinkId: 'line', proto: 'tcp', from: 8443, to: 8443, toAddress: '10.9.20.10', toPort: 443, hairpin: false, note: '' },
+    { id: 'dns', deviceId: 'gate', uplinkId: 'line', proto: 'udp', from: 53, to: 53, toAddress: '10.9.20.10', toPort: 53, hairpin: false, note: '' },
+    { id: 'closed', deviceId: 'gate', uplinkId: 'line', proto: 'tcp', from: 2222, to: 2222, toAddress: '10.9.20.10', toPort: 22, hairpin: false, note: '' },
   )
   rules(p).push(rule('f1', internet, theDevice('box'), ['https', 'dns'], '') as never)
 }
@@ -137,6 +137,7 @@ const WAYS: readonly (readonly [string, Change, readonly string[]])[] = [
   ['port forwards to a server, one of them with no rule that lets it in', handed, []],
   ['a port forward on a line that is down', (p) => (handed(p), spare(p)), ['line']],
   ['a port forward on the second of two lines: answers leave by it', (p) => (handed(p), spare(p), p.forwards.forEach((f) => (f.uplinkId = 'spare'))), []],
+  ['port forwards called from inside, by hosts of either network', (p) => (handed(p), p.forwards.forEach((f) => (f.hairpin = true)), void rules(p).push(rule('own', inNetwork('servers'), inNetwork('servers'), ['https'], '') as never)), []],
   ['policy routes by source and service, all well', choosing('next'), []],
   ['policy routes whose line is down take the next', choosing('next'), ['spare']],
   ['policy routes whose line is down refuse', choosing('refuse'), ['spare']],

@@ -9,7 +9,7 @@ import { contains6, parseIpv4, parseIpv6, parsePrefix6, type Ipv4 } from '#core/
 import { DARK, indexPlan, type Plan } from '#core/model'
 import { includes } from '#core/policy'
 import { routerSix } from '#core/export'
-import { flowBetween, openSite, openSix, peerKey, type Party, type Site } from '#core/reach'
+import { callFromInside, flowBetween, openSite, openSix, peerKey, type Party, type Site } from '#core/reach'
 import { buildTwin, OUTSIDE, OUTSIDE6, withMacs, type Built, type Host } from './build'
 
 // The twin of a plan in the kernel: built, given its addresses by a real DHCP server, probed, compared and taken down.
@@ -352,6 +352,27 @@ async function compare(plan: Plan, wans: Built['wans'], family: Family, agentAt:
       ports.udp.forEach((port, i) => check(`udp ${port}`, services !== null && includes(services, 'udp', port), seen?.udp[i] ?? false))
     }
   }))
+  // What a line hands inside, called from inside by the line's own address.
+  for (const forward of family.name === '' ? plan.forwards : []) {
+    const wan = wans.find((w) => w.id === forward.uplinkId)
+    const earlier = plan.forwards.slice(0, plan.forwards.indexOf(forward)).some((f) => f.proto === forward.proto && f.from <= forward.to && forward.from <= f.to)
+    // Where it is not handed on, the gateway itself may answer there: a call to it is judged elsewhere.
+    if (!forward.hairpin || !wan || wan.shared || earlier || !site.uplinks.some((u) => u.id === wan.id) || site.dark.has(wan.id)) continue
+    await Promise.all(places.map(async (from) => {
+      const party = from.party(site, from)
+      const own = from.address(from)
+      const address = own === null || party?.kind !== 'endpoint' ? null : toEngine(own, party)
+      if (party?.kind !== 'endpoint' || address === null) return
+      const dial: Record<string, number> = {}
+      for (let n = 0; n <= forward.to - forward.from; n++) dial[`${forward.proto} ${forward.toPort + n}`] = forward.from + n
+      const [answer] = (await agentAt.get(from.ns)?.ask([{ ip: wan.own, dial }])) ?? []
+      const { services } = callFromInside(site, forward, party.endpoint, address)
+      ports[forward.proto].forEach((port, i) => {
+        const outer = dial[`${forward.proto} ${port}`]
+        if (outer !== undefined) note(from.name, `${wan.id} from inside`, `${forward.proto} ${outer}`, includes(services, forward.proto, outer), answer?.[forward.proto][i] ?? false)
+      })
+    }))
+  }
   return { cells, passing, silent: places.filter((p) => p.name !== 'gateway' && p.address(p) === null).map((p) => p.name), differences }
 }
 

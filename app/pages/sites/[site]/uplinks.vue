@@ -211,7 +211,7 @@ function addRoute(): void {
 function addForward(): void {
   const [fixed, uplink] = [plan.draft?.networks.flatMap((n) => n.fixed).find((f) => f.deviceId !== null), line.value]
   if (!uplink) return
-  plan.edit('port forward added', '', (draft) => void draft.forwards.push({ id: freshId(draft.forwards, 'forward'), deviceId: gatewayId.value, uplinkId: uplink.id, proto: 'tcp', from: 8443, to: 8443, toAddress: fixed?.ip ?? '0.0.0.0', toPort: 443, note: '' }))
+  plan.edit('port forward added', '', (draft) => void draft.forwards.push({ id: freshId(draft.forwards, 'forward'), deviceId: gatewayId.value, uplinkId: uplink.id, proto: 'tcp', from: 8443, to: 8443, toAddress: fixed?.ip ?? '0.0.0.0', toPort: 443, hairpin: false, note: '' }))
 }
 const remove = (list: 'policyRoutes' | 'forwards', id: string) => plan.edit(list === 'forwards' ? 'port forward removed' : 'policy route removed', '', (draft) => void draft[list].splice(draft[list].findIndex((x) => x.id === id), 1))
 const focusAt = computed(() => (place.value[0] === 'uplinks' ? { row: place.value[1] ?? '', column: place.value[2] === 'probe' ? 'targets' : (place.value[2] ?? '') } : null))
