@@ -74,6 +74,21 @@ describe('frames', () => {
     expect(air([]).spread(endNode('guest', 'p1')).has(bridgeNode('gate', 10))).toBe(false)
   })
 
+  it('of a VLAN do not leave by a routed port, and a routed port takes untagged ones alone', () => {
+    const joined = (mode: PortMode) => fabricOf((p) => {
+      p.devices.push(device('far', 'Far', 'gateway', '', 'Room', null, ports({ 1: { mode: 'routed', address: '10.9.255.2/30' } })) as never)
+      the(p.devices, 'gate').ports.push({ ...structuredClone(portOf(p, 'gate', 'p2')), id: 'p5', name: '5', mode } as never)
+      p.links.push(link('gate:5', 'far:1', cat6(2)) as never)
+    })
+    const routed = joined({ mode: 'routed', address: '10.9.255.1/30' })
+    expect(bothWays(routed, endNode('gate', 'p5'), endNode('far', 'p1'))).toBe(true)
+    expect([...routed.spread(endNode('gate', 'p5')).keys()]).toEqual([endNode('gate', 'p5'), endNode('far', 'p1')])
+    expect(routed.spread(bridgeNode('gate', 10)).has(endNode('far', 'p1'))).toBe(false)
+    // An access port sends its VLAN untagged, and that is taken; what a trunk tags is not.
+    expect(joined(access(10)).spread(bridgeNode('gate', 10)).has(endNode('far', 'p1'))).toBe(true)
+    expect(joined(trunk(null, 10)).spread(bridgeNode('gate', 10)).has(endNode('far', 'p1'))).toBe(false)
+  })
+
   it('do not cross what has failed', () => {
     for (const failed of ['sw', 'desk', 'gate.2-sw.1']) expect(fabricOf(undefined, [failed]).spread(bridgeNode('gate', 10)).has(endNode('desk', 'p1'))).toBe(false)
     expect(fabricOf(undefined, ['sw.3-box.1']).spread(bridgeNode('gate', 10)).has(endNode('desk', 'p1'))).toBe(true)

@@ -146,6 +146,8 @@ describe('tunnels', () => {
     expect(between(s, 'desk', '10.9.10.100', 'far', '10.20.0.5')).toBe('tcp 443')
     expect(between(s, 'far', '10.20.0.5', 'box', '10.9.20.10')).toBe('peer-sends-not')
     expect(between(s, 'keeper', '10.9.200.9', 'gateway', '10.9.200.1')).toBe('icmp')
+    // The far end takes from staff alone.
+    expect(between(s, 'box', '10.9.20.10', 'far', '10.20.0.5')).toBe('peer-refuses')
   })
   it('the longest of the allowed prefixes has an address, and of two alike the later peer', () => {
     const s = opened((p) => (roads(p), void p.tunnels[0]!.peers.push(peer('part', 'site', ['10.20.1.0/24'], ['10.9.10.0/24']) as never, peer('twin', 'person', ['10.9.200.9/32'], ['10.9.10.0/24']) as never)))
