@@ -1,9 +1,10 @@
 <script setup lang="ts">
 import type { Problem } from '#core/base'
-import { readWireguardConf, type LeftOut } from '#core/ingest'
+import { readWireguardConf } from '#core/ingest'
 import ListInput from '~/components/ListInput.vue'
 import { api } from '~/stores/api'
 import { usePlan } from '~/stores/plan'
+import { leftOutWords } from '~/wording/files'
 import { sentenceOf } from '~/wording/problems'
 
 /** A file that a provider or another site made: shown as the tunnel it would be, then added; its private key goes to be sealed. */
@@ -17,11 +18,7 @@ const read = computed(() => (text.value.trim() === '' || !plan.draft ? null : re
 const tunnel = computed(() => (read.value?.ok ? read.value.value.tunnel : null))
 const refusedBy = shallowRef<readonly Problem[]>([])
 const problems = computed((): readonly Problem[] => (read.value && !read.value.ok ? read.value.problems : refusedBy.value))
-const LEFT: Readonly<Record<LeftOut, (text: string) => string>> = {
-  'preshared': () => 'A pre-shared key: type it into the gateway beside what is made here.', 'commands': (t) => `Commands (${t}): nothing is run that a file asks for. Read them, and plan what they do.`,
-  'table': (t) => `Table = ${t}: who goes by the tunnel is said by policy routes.`, 'fwmark': (t) => `FwMark = ${t}`, 'dns': (t) => `DNS ${t}: give it to the networks that go by the tunnel.`,
-  'ipv6': (t) => `IPv6 ${t}: tunnels carry IPv4 in a plan so far.`, 'no-key': () => 'There is no private key in it: type the public key in, or make a pair.',
-}
+watch(text, () => (refusedBy.value = []))
 
 async function add(): Promise<void> {
   const found = read.value?.ok ? read.value.value : null
@@ -31,7 +28,12 @@ async function add(): Promise<void> {
   if (found.privateKey !== null) {
     const answer = await api<{ publicKey: string }>('POST', `sites/${plan.slug}/keys/take`, { owner: found.tunnel.id, privateKey: found.privateKey })
     refusedBy.value = answer.ok ? [] : answer.refusal.problems
-    if (!answer.ok) return
+    if (!answer.ok) {
+      // Without its key it would be half a tunnel.
+      plan.edit(`tunnel ${found.tunnel.name} taken back`, '', (draft) => void (draft.tunnels = draft.tunnels.filter((t) => t.id !== found.tunnel.id)))
+      await plan.flush()
+      return
+    }
     plan.edit(`${found.tunnel.name}: its key`, '', (draft) => {
       for (const t of draft.tunnels) if (t.id === found.tunnel.id) t.publicKey = answer.value.publicKey
     })
@@ -64,7 +66,7 @@ watch(open, (now) => {
             </tbody>
           </table>
           <p class="small">This gateway is <span class="mono">{{ tunnel.address }}</span> in it, MTU <span class="mono">{{ tunnel.mtu }}</span>.</p>
-          <ul v-if="read.value.leftOut.length > 0" class="small" aria-label="Left out"><li v-for="l in read.value.leftOut" :key="l.what">{{ LEFT[l.what](l.text) }}</li></ul>
+          <ul v-if="read.value.leftOut.length > 0" class="small" aria-label="Left out"><li v-for="l in read.value.leftOut" :key="l.what">{{ leftOutWords(l.what, l.text) }}</li></ul>
         </template>
         <div class="acts"><button type="button" class="press main" :disabled="!tunnel" @click="add">Add it</button><button type="button" class="press" @click="open = false">Leave</button></div>
       </div>

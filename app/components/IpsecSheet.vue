@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { adviceFor, termsOf } from '#core/ipsec'
-import { freshId, type IpsecEnd } from '#core/model'
+import { BLANK_IPSEC, freshId, type IpsecEnd } from '#core/model'
 import SheetTable from '~/components/SheetTable.vue'
+import { useCopy } from '~/composables/copy'
 import { PARAMETERS, useIpsecColumns } from '~/composables/ipsec-columns'
 import { usePlan } from '~/stores/plan'
 import { useSession } from '~/stores/session'
@@ -15,23 +16,20 @@ const link = computed(() => links.value.find((l) => l.id === chosen.value) ?? li
 const columns = useIpsecColumns(() => link.value)
 const terms = computed(() => link.value && termsOf(link.value))
 const outdated = (end: IpsecEnd) => [...adviceFor(end.ike, 'ike'), ...adviceFor(end.esp, 'esp')].map((a) => a.name)
+const ROW_OF = { 'subnets': 'subnets', 'auth': 'auth', 'nobody-starts': 'starts', 'nowhere-to-call': 'address', 'same-identity': 'identity' } as const
 /** Rows whose values keep the ends apart, or are outdated. */
 const trouble = (row: { readonly id: string }, key: string) => {
   const now = link.value
   if (!now || !terms.value || key === 'name') return false
-  const apart = terms.value.disagreements.some((d) => (d.kind === 'no-common' ? row.id === `${d.use}-${d.what}` : d.kind === 'subnets' ? row.id === 'subnets' : d.kind === 'auth' ? row.id === 'auth' : d.kind === 'nobody-starts' ? row.id === 'starts' : d.kind === 'nowhere-to-call' ? row.id === 'address' : row.id === 'identity'))
+  const apart = terms.value.disagreements.some((d) => row.id === (d.kind === 'no-common' ? `${d.use}-${d.what}` : ROW_OF[d.kind]))
   const shown = PARAMETERS.find((p) => p.id === row.id)?.get(key === 'ours' ? now.ours : now.theirs) ?? ''
   return apart || outdated(key === 'ours' ? now.ours : now.theirs).some((name) => /^(ike|esp)-/.test(row.id) && shown.split(', ').some((x) => x === name || `group ${x}` === name))
-}
-const BLANK: IpsecEnd = {
-  identity: '', address: '', subnets: [], starts: false, ike: { encryption: ['AES_GCM_16/256', 'AES_CBC/256'], integrity: ['HMAC_SHA2_256_128'], prf: ['HMAC_SHA2_256'], groups: [19, 14] },
-  esp: { encryption: ['AES_GCM_16/256'], integrity: [], prf: [], groups: [19] }, ikeLifeS: 86_400, espLifeS: 28_800, dpdS: 30, auth: 'psk',
 }
 function add(): void {
   const gateway = plan.draft?.devices.find((d) => d.kind === 'gateway')
   if (!plan.draft || !gateway) return
   const id = freshId(plan.draft.ipsec, 'ipsec')
-  plan.edit('IPsec connection added', '', (d) => void d.ipsec.push(structuredClone({ id, name: `Connection ${d.ipsec.length + 1}`, deviceId: gateway.id, ours: { ...BLANK, starts: true }, theirs: BLANK }) as never))
+  plan.edit('IPsec connection added', '', (d) => void d.ipsec.push(structuredClone({ id, name: `Connection ${d.ipsec.length + 1}`, deviceId: gateway.id, ours: { ...BLANK_IPSEC, starts: true }, theirs: BLANK_IPSEC }) as never))
   chosen.value = id
 }
 function rename(event: Event): void {
@@ -48,11 +46,7 @@ const sheet = computed(() => {
   const now = link.value
   return now ? [`${now.name}, IPsec (IKEv2)`, '', ...PARAMETERS.map((p) => `${p.name}: yours ${p.get(now.theirs)}; ours ${p.get(now.ours)}`), '', 'The pre-shared key, where there is one, is told by telephone.'].join('\n') : ''
 })
-const copied = ref(false)
-async function copy(): Promise<void> {
-  copied.value = await navigator.clipboard.writeText(sheet.value).then(() => true, () => false)
-}
-watch(sheet, () => (copied.value = false))
+const { copied, copy } = useCopy(sheet)
 </script>
 
 <template>

@@ -1,5 +1,5 @@
 import type { FileCode } from '#core/export'
-import type { Drift, DriftCode, RunningKind } from '#core/ingest'
+import type { Drift, DriftCode, LeftOut, RunningKind } from '#core/ingest'
 
 interface FileWords {
   readonly title: string
@@ -51,3 +51,15 @@ const DRIFTS: Readonly<Record<DriftCode, Say>> = {
   'never-heard': (d) => `${d.where} has never been heard: keys that do not match, or it never called`,
 }
 export const driftWords = (d: Drift): string => DRIFTS[d.code](d)
+
+const LEFT_OUT: Readonly<Record<LeftOut, (text: string) => string>> = {
+  'preshared': () => 'A pre-shared key: type it into the gateway beside what is made here.',
+  'commands': (t) => `Commands (${t}): nothing is run that a file asks for. Read them, and plan what they do.`,
+  'table': (t) => `Table = ${t}: who goes by the tunnel is said by policy routes.`,
+  'fwmark': (t) => `FwMark = ${t}`,
+  'dns': (t) => `DNS ${t}: give it to the networks that go by the tunnel.`,
+  'ipv6': (t) => `IPv6 ${t}: tunnels carry IPv4 in a plan so far.`,
+  'no-key': () => 'There is no private key in it: type the public key in, or make a pair.',
+}
+/** What of a WireGuard file a plan has no place for. */
+export const leftOutWords = (what: LeftOut, text: string): string => LEFT_OUT[what](text)

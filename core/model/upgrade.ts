@@ -1,7 +1,7 @@
 // Question: what does a plan of an older version say in the words of today?
 // Method: what a later version added is filled with what the older one meant by not saying it.
 // Source: docs/file-formats.md, which lists the versions.
-import type { LineFacts, Uplink } from './lines'
+import type { IpsecEnd, LineFacts, Uplink } from './lines'
 import { PLAN_VERSION, type Brief, type Fixed, type Link, type Network, type Port, type SiteFacts } from './plan'
 
 export const BLANK_BRIEF: Brief = { buildings: [], spans: [], rooms: [], needs: [], far: [], existing: [], equipment: [], otherWay: '' }
@@ -21,6 +21,11 @@ export const BLANK_FACTS: LineFacts = {
 /** One target, asked every five seconds and given up after four: as many gateways come. */
 export const BLANK_UPLINK: Pick<Uplink, 'probe' | 'standby' | 'bringUpS' | 'holdDownS' | 'fates' | 'lossPct' | 'availablePct' | 'usualGbPerDay'> = {
   probe: null, standby: 'hot', bringUpS: 0, holdDownS: 0, fates: [], lossPct: 1, availablePct: null, usualGbPerDay: null,
+}
+/** What RFC 8221 and RFC 8247 advise today. */
+export const BLANK_IPSEC: IpsecEnd = {
+  identity: '', address: '', subnets: [], ike: { encryption: ['AES_GCM_16/256', 'AES_CBC/256'], integrity: ['HMAC_SHA2_256_128'], prf: ['HMAC_SHA2_256'], groups: [19, 14] }, esp: { encryption: ['AES_GCM_16/256'], integrity: [], prf: [], groups: [19] },
+  ikeLifeS: 86_400, espLifeS: 28_800, dpdS: 30, auth: 'psk', starts: false,
 }
 const BLANK_FIXED: Pick<Fixed, 'mac'> = { mac: null }
 

@@ -3,7 +3,7 @@ import { inNetwork, intent, network, rule } from '#server/demo/build'
 import { indexPlan, type Plan } from '#core/model'
 import { isNothing, sameSet } from '#core/policy'
 import { site, type LoosePlan } from '../../tests/plans'
-import { bandCell, bandsOf, cellsOf, computeGrid, keptBands, narrowed } from '.'
+import { asSecondFamily, bandCell, bandsOf, cellsOf, computeGrid, keptBands, narrowed } from '.'
 
 const grid = (plan: Plan) => computeGrid(indexPlan(plan), [])
 const told = (plan: Plan) => bandsOf(grid(plan), true).map((b) => b.keys.join('+'))
@@ -42,6 +42,11 @@ describe('bands of a grid', () => {
     const kept = keptBands(bandsOf(whole, false), cellsOf(whole), (c) => !isNothing(c.excess))
     expect(kept.rows.map((b) => b.keys[0])).toEqual(['servers'])
     expect(kept.columns.map((b) => b.keys[0])).toEqual(['staff'])
+  })
+  it('of the second family miss nothing: they are asked for what they carry', () => {
+    const cell = cellsOf(grid(site((p) => void p.policies[0]?.rules.shift())))('staff', 'servers')
+    expect(isNothing(cell!.missing)).toBe(false)
+    expect([isNothing(asSecondFamily(cell!).missing), isNothing(asSecondFamily(cell!).intended)]).toEqual([true, true])
   })
   it('can be asked of one service alone', () => {
     const cell = cellsOf(grid(site()))('staff', 'servers')

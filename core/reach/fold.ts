@@ -2,7 +2,7 @@
 // Method: two keys are alike where swapping them changes no cell; that is transitive, so alike keys form bands. A band's cell is
 // that of its first key; within a band, that from its first to its second.
 // Source: twins of a directed graph (modules of size two; McConnell and de Montgolfier, 2005), from memory.
-import { formatServices, intersect, type ServiceSet } from '#core/policy'
+import { formatServices, intersect, NOTHING, type ServiceSet } from '#core/policy'
 import type { Cell, Grid } from './grid'
 
 /** Keys that say the same; the first stands for all. */
@@ -60,6 +60,11 @@ export function bandCell(at: CellAt, from: Band, to: Band): Cell | undefined {
 export function narrowed(cell: Cell, only: ServiceSet): Cell {
   const cut = (set: ServiceSet) => intersect(set, only)
   return { ...cell, intended: cut(cell.intended), everywhere: cut(cell.everywhere), somewhere: cut(cell.somewhere), missing: cut(cell.missing), excess: cut(cell.excess) }
+}
+
+/** A cell of the IPv6 grid, as it is judged: what IPv6 does not carry, IPv4 does, and is against no intent. */
+export function asSecondFamily(cell: Cell): Cell {
+  return { ...cell, intended: intersect(cell.intended, cell.everywhere), missing: NOTHING }
 }
 
 /** Rows and columns in which something sought is found. */

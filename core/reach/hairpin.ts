@@ -2,7 +2,7 @@
 // Method: the gateway hands the call inside as it would one from outside, under its own address, so that the answer comes back to it;
 // rules judge it as a call from the caller's network to the target's. Without that, the call ends at the gateway itself.
 // Source: RFC 4787 section 6 and RFC 5382 section 7 (hairpinning); the source is the gateway's own, as masquerade makes it.
-import { contains, parseIpv4, type Ipv4 } from '#core/address'
+import { contains, networkOf, parseIpv4, type Ipv4 } from '#core/address'
 import { orNull } from '#core/base'
 import { bothWays } from '#core/ethernet'
 import type { PortForward } from '#core/model'
@@ -22,8 +22,7 @@ const ended = (stop: InsideCall['stop']): InsideCall => ({ services: NOTHING, st
 function gateOf(site: Site, endpoint: Endpoint, address: Ipv4): Interface4 | undefined {
   const { gateway, prefixLength } = endpoint
   if (endpoint.how === 'link-local' || gateway === null) return undefined
-  const size = 2 ** (32 - prefixLength)
-  if (Math.floor(address / size) !== Math.floor(gateway / size)) return undefined
+  if (!contains({ base: networkOf(address, prefixLength), length: prefixLength }, gateway)) return undefined
   return site.faces.get(gateway)?.find((face) => bothWays(site.fabric, endpoint.node, face.node))
 }
 

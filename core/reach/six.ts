@@ -74,9 +74,6 @@ function drawn(root: Branch): Map<string, Prefix4> {
   return places
 }
 
-/** The first address of a prefix that is in none of its children: the end of its room, which they leave free. */
-const ownAddress = (place: Prefix4): Ipv4 => lastOf(place)
-
 const selectorsOf = (plan: Plan): Selector[] => [...plan.policies.flatMap((p) => p.rules), ...plan.intents].flatMap((r) => [r.from, r.to])
 const prefixIn = (selector: Selector): Prefix6 | null => (selector.kind === 'prefix' ? orNull(parsePrefix6(selector.prefix)) : null)
 
@@ -119,7 +116,8 @@ export const sixOf = memoOn((plan: Plan): Six | null => {
   const ends = <T extends { readonly from: Selector; readonly to: Selector }>(item: T): T => ({ ...item, from: selector(item.from), to: selector(item.to) })
   const lines = new Map(homes.map((h) => [h.id, delegated.filter((d) => contains6(d.prefix, h.six)).map((d) => d.id)]))
   const homeOf = (address: Ipv4) => homes.find((h) => contains(h.four, address))
-  const outside = [SOMEBODY, ...spoken.filter((p) => spaceOf6(p) === 'global' || spaceOf6(p) === 'documentation')].map((p) => ownAddress(placeOf(p))).filter((a) => !homeOf(a))
+  // The last address of a prefix's room is in none of its children.
+  const outside = [SOMEBODY, ...spoken.filter((p) => spaceOf6(p) === 'global' || spaceOf6(p) === 'documentation')].map((p) => lastOf(placeOf(p))).filter((a) => !homeOf(a))
   return {
     plan: {
       ...plan,

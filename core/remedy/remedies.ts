@@ -5,7 +5,7 @@
 import { by } from '#core/base'
 import { changesBetween, indexPlan, type Change, type Intent, type Plan, type Weather } from '#core/model'
 import { isNothing, minus, NOTHING } from '#core/policy'
-import { gridOf, openSite, verdictsOf, walkFlow, type FlowChange, type FlowRef, type Grid, type Walk } from '#core/reach'
+import { gridOf, openSite, verdictsOf, walkFlow, type FlowChange, type Grid, type Walk } from '#core/reach'
 import { candidatesFor, type Candidate, type RemedyCode } from './candidates'
 
 export interface Remedy {
@@ -48,15 +48,14 @@ function asideOf(before: Grid, after: Grid): FlowChange[] {
 
 /**
  * The smallest changes that satisfy an intent under a weather, the best first: fewest changes, then least aside. Empty where the
- * intent is satisfied, where nobody is there to ask it, or where no two candidates do. `example`: a flow of it that does not pass.
+ * intent is satisfied, where nobody is there to ask it, or where no two candidates do.
  */
-export function remediesFor(plan: Plan, intentId: string, weather: Weather, example: FlowRef | null = null): Remedy[] {
+export function remediesFor(plan: Plan, intentId: string, weather: Weather): Remedy[] {
   const intent = plan.intents.find((i) => i.id === intentId)
   if (!intent) return []
   const site = openSite(indexPlan(plan), weather)
   const [verdict] = verdictsOf(site, [intent])
-  const flow = example ?? verdict?.example
-  const walk = flow && !isNothing(verdict?.missing ?? NOTHING) ? walkFlow(site, flow) : null
+  const walk = verdict?.example && !isNothing(verdict.missing) ? walkFlow(site, verdict.example) : null
   if (!walk || walk.passes) return []
   const judged = candidatesFor(site, intent, walk).map((candidate) => judge(candidate, intent, weather))
   let found = judged.filter((j) => j.satisfied).map((j) => [j.candidate])

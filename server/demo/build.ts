@@ -1,5 +1,5 @@
 import {
-  BLANK_FACTS, BLANK_LINK, BLANK_NETWORK, BLANK_PORT, USUAL_SERVICES, type CableRun, type Device, type DeviceKind, type Fixed, type Intent, type IpsecEnd, type LineFacts, type Link, type Medium, type Network, type Port,
+  BLANK_FACTS, BLANK_IPSEC, BLANK_LINK, BLANK_NETWORK, BLANK_PORT, USUAL_SERVICES, type CableRun, type Device, type DeviceKind, type Fixed, type Intent, type IpsecEnd, type LineFacts, type Link, type Medium, type Network, type Port,
   type PortMode, type Rule, type Selector, type Service,
 } from '#core/model'
 
@@ -59,10 +59,7 @@ export const intent = (id: string, from: Selector, to: Selector, services: reado
 })
 
 /** One end of an IPsec connection with what is advised today. */
-export const ipsecEnd = (identity: string, address: string, subnets: readonly string[], starts: boolean): IpsecEnd => ({
-  identity, address, subnets, starts, ike: { encryption: ['AES_GCM_16/256', 'AES_CBC/256'], integrity: ['HMAC_SHA2_256_128'], prf: ['HMAC_SHA2_256'], groups: [19, 14] }, esp: { encryption: ['AES_GCM_16/256'], integrity: [], prf: [], groups: [19] },
-  ikeLifeS: 86_400, espLifeS: 28_800, dpdS: 30, auth: 'psk',
-})
+export const ipsecEnd = (identity: string, address: string, subnets: readonly string[], starts: boolean): IpsecEnd => ({ ...BLANK_IPSEC, identity, address, subnets, starts })
 
 export const SERVICES: readonly Service[] = [
   ...USUAL_SERVICES,

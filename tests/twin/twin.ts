@@ -379,7 +379,7 @@ async function compare(plan: Plan, wans: Built['wans'], family: Family, agentAt:
 /** Why the twin cannot run here; null where it can. */
 export async function whyNot(): Promise<string | null> {
   if (process.getuid?.() !== 0) return 'it needs root for network namespaces'
-  for (const [program, args] of [['ip', ['-V']], ['nft', ['--version']], ['dnsmasq', ['--version']], ['udhcpc', ['--help']], ['fping', ['--version']]] as const) {
+  for (const [program, args] of [['ip', ['-V']], ['nft', ['--version']], ['dnsmasq', ['--version']], ['udhcpc', ['--help']], ['fping', ['--version']], ['perl', ['-v']]] as const) {
     if (!(await isThere(program, args))) return `${program} is not installed`
   }
   const probe = `mast-probe-${process.pid}`

@@ -3,6 +3,7 @@ import type { Problem } from '#core/base'
 import { deviceFiles, devicesWithFiles } from '#core/export'
 import { readRunning, type Running } from '#core/ingest'
 import PartTabs from '~/components/PartTabs.vue'
+import { useCopy } from '~/composables/copy'
 import { usePlan } from '~/stores/plan'
 import { count } from '~/wording/findings'
 import { driftWords, FILE_WORDS, KIND_WORDS } from '~/wording/files'
@@ -23,16 +24,7 @@ const chosenFile = ref('')
 const file = computed(() => files.value.find((f) => f.name === chosenFile.value) ?? files.value[0])
 const words = computed(() => file.value && FILE_WORDS[file.value.code])
 
-const copied = ref('')
-async function copy(): Promise<void> {
-  if (!file.value) return
-  try {
-    await navigator.clipboard.writeText(file.value.text)
-    copied.value = file.value.name
-  } catch {
-    copied.value = ''
-  }
-}
+const { copied, copy } = useCopy(computed(() => file.value?.text ?? ''))
 function save(): void {
   if (!file.value) return
   const url = URL.createObjectURL(new Blob([file.value.text], { type: 'text/plain' }))
@@ -80,7 +72,7 @@ const SOURCES = ['nft -j list ruleset', 'ip -j address', 'ip -j route', 'ip -j r
           <p>{{ words.what }}</p>
           <p class="small soft acts">
             <span><template v-if="words.load">Checked and loaded by <span class="mono">{{ words.load }}</span></template></span>
-            <span class="tools"><button type="button" class="press" @click="copy">{{ copied === file.name ? 'Copied' : 'Copy' }}</button><button type="button" class="press" @click="save">Save</button></span>
+            <span class="tools"><button type="button" class="press" @click="copy">{{ copied ? 'Copied' : 'Copy' }}</button><button type="button" class="press" @click="save">Save</button></span>
           </p>
           <pre class="mono" tabindex="0" :aria-label="file.name">{{ file.text || 'Nothing to say.' }}</pre>
         </div>

@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import type { Weather } from '#core/model'
-import { intersect, isNothing, NOTHING, servicesOf } from '#core/policy'
+import { isNothing, servicesOf } from '#core/policy'
 import { proofOfCell } from '#core/prove'
-import { bandsOf, cellsOf, flowsChanged, keptBands, narrowed, singleFailures, speaksSix, type Band, type Cell, type CellAt, type Grid } from '#core/reach'
+import { asSecondFamily, bandsOf, cellsOf, flowsChanged, keptBands, narrowed, singleFailures, speaksSix, type Band, type Cell, type CellAt, type Grid } from '#core/reach'
 import CellWalk from '~/components/CellWalk.vue'
 import FlowChanges from '~/components/FlowChanges.vue'
 import PennantMark from '~/components/PennantMark.vue'
@@ -52,10 +52,9 @@ const cutTo = (at: CellAt): CellAt => {
     return cell && narrowed(cell, set)
   }
 }
-/** What IPv6 does not carry, IPv4 does: it is against no intent. */
 const family = (at: CellAt): CellAt => !six.value ? at : (from, to) => {
   const cell = at(from, to)
-  return cell && { ...cell, intended: intersect(cell.intended, cell.everywhere), missing: NOTHING }
+  return cell && asSecondFamily(cell)
 }
 const at = computed(() => grid.value && cutTo(family(cellsOf(grid.value))))
 /** Tests are made by IPv4; of IPv6 nothing was observed. */

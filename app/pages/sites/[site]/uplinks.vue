@@ -7,6 +7,7 @@ import PartTabs from '~/components/PartTabs.vue'
 import SheetTable from '~/components/SheetTable.vue'
 import UndoRedo from '~/components/UndoRedo.vue'
 import { useForwardColumns, usePolicyRouteColumns, useProbeColumns, useStandbyColumns } from '~/composables/uplink-columns'
+import { useCopy } from '~/composables/copy'
 import { usePointer } from '~/composables/pointer'
 import { useAnalysis } from '~/stores/analysis'
 import { usePlan } from '~/stores/plan'
@@ -109,11 +110,7 @@ const written = computed(() => {
   if (!a || who.value.length === 0) return ''
   return [`If ${a.name} dies:`, ...who.value.map((w) => (w.after === 'works' ? `- ${w.intent.note}: back after ${backText(w.intent)}.` : `- ${w.intent.note}: not before ${a.name} is back${reasons.value.has(w.intent.id) ? `, since ${reasons.value.get(w.intent.id)}` : ''}.`)), ...findings.value.filter((f) => f.severity !== 'note').map((f) => `To do: ${wordsOf(f).what} ${wordsOf(f).why}`)].join('\n')
 })
-const copied = ref(false)
-async function copyWritten(): Promise<void> {
-  copied.value = await navigator.clipboard.writeText(written.value).then(() => true, () => false)
-}
-watch(written, () => (copied.value = false))
+const { copied, copy } = useCopy(written)
 // Playing one failure, as fast as one likes.
 const played = shallowRef<readonly Played[]>([])
 const nowS = ref<number | null>(null)
@@ -263,7 +260,7 @@ const focusAt = computed(() => (place.value[0] === 'uplinks' ? { row: place.valu
         </div>
       </template>
       <table v-if="who.length > 0" class="ruled who">
-        <thead><tr><th>Who is struck</th><th>Until it is noticed</th><th>On {{ backup.name }} <button type="button" class="press copy" @click="copyWritten">{{ copied ? 'Copied' : 'Copy in writing' }}</button></th></tr></thead>
+        <thead><tr><th>Who is struck</th><th>Until it is noticed</th><th>On {{ backup.name }} <button type="button" class="press copy" @click="copy">{{ copied ? 'Copied' : 'Copy in writing' }}</button></th></tr></thead>
         <tbody><tr v-for="w in who" :key="w.intent.id" :class="{ trouble: w.must && w.after === 'down' }"><td><b>{{ w.intent.note }}</b></td><td>{{ w.before }}</td><td><template v-if="w.after === 'down'">down until {{ line.name }} is back<span v-if="reasons.has(w.intent.id)" class="soft">: {{ reasons.get(w.intent.id) }}</span></template><template v-else>works, after <span class="mono">{{ backText(w.intent) }}</span></template></td></tr></tbody>
       </table>
     </template>
