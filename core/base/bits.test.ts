@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { bitsWhere, countUpTo, eachShared, hasBit } from '.'
+import { bitsBefore, bitsWhere, bothBits, countUpTo, distinctRows, eachShared, eitherBits, hasBit, memoOnParts, noBits, setBit } from '.'
 
 describe('rows of bits', () => {
   it('hold what a set holds, and share what two sets share, in order', () => {
@@ -18,6 +18,36 @@ describe('rows of bits', () => {
     const met: number[] = []
     eachShared(all, all, (i) => met.push(i) < 3)
     expect(met).toEqual([0, 1, 2])
+  })
+  it('are joined, met and cut as sets are', () => {
+    const set = fc.uniqueArray(fc.nat(95))
+    const read = (row: readonly number[]) => Array.from({ length: 96 }, (_, i) => i).filter((i) => hasBit(row, i))
+    const sorted = (list: readonly number[]) => [...new Set(list)].sort((m, n) => m - n)
+    fc.assert(fc.property(set, set, fc.nat(96), (a, b, end) => {
+      const [x, y] = [a, b].map((list) => list.reduce((row, i) => (setBit(row, i), row), noBits(96))) as [number[], number[]]
+      expect(read(eitherBits([x, y]))).toEqual(sorted([...a, ...b]))
+      const met = bothBits(x, y)
+      expect(met ? read(met) : []).toEqual(sorted(a.filter((i) => b.includes(i))))
+      if (met) expect(read(met).length).toBeGreaterThan(0)
+      expect(read(bitsBefore(x, end))).toEqual(sorted(a.filter((i) => i < end)))
+    }))
+  })
+  it('are one where the mask does not ask for what differs', () => {
+    const row = (...places: number[]) => bitsWhere(70, (i) => places.includes(i))
+    const rows = [row(1, 65), row(1), row(2), row(1, 66)]
+    expect(distinctRows(rows, row(1, 2))).toEqual([rows[0], rows[2]])
+    expect(distinctRows(rows, bitsWhere(70, () => true))).toEqual(rows)
+  })
+})
+
+describe('a memory by parts', () => {
+  it('answers anew where any part differs, and forgets the oldest', () => {
+    const [key, one, two, three] = [{}, {}, {}, {}]
+    const memory = memoOnParts<number>(2)
+    let made = 0
+    const ask = (...rest: unknown[]) => memory(key, rest, () => ++made)
+    expect([ask(one), ask(one), ask(two), ask(one), ask(one, two)]).toEqual([1, 1, 2, 1, 3])
+    expect([ask(three), ask(one)]).toEqual([4, 5])
   })
 })
 

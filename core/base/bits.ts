@@ -1,21 +1,83 @@
-// Rows of bits: which items of a list something is true of, 32 to a word.
+// Rows of bits: which items of a list something is true of. Thirty to a word: such words are small integers, and a plain array of
+// them is made and thrown away many times faster than a typed one.
+
+/** Rows of one list have the same number of words. */
+export type Bits = number[]
+export type BitRow = readonly number[]
+
+const WORD = 30
+
+/** A row for a list of `length` items, true of none. */
+export function noBits(length: number): Bits {
+  const words: number[] = []
+  for (let n = 0; n < length; n += WORD) words.push(0)
+  return words
+}
 
 /** The places of a list of `length` items for which a test holds. */
-export function bitsWhere(length: number, test: (i: number) => boolean): Uint32Array {
-  const words = new Uint32Array((length + 31) >> 5)
+export function bitsWhere(length: number, test: (i: number) => boolean): Bits {
+  const words = noBits(length)
   for (let i = 0; i < length; i++) if (test(i)) setBit(words, i)
   return words
 }
 
-export function setBit(words: Uint32Array, i: number): void {
-  words[i >> 5] = (words[i >> 5] as number) | (1 << (i & 31))
+export function setBit(words: Bits, i: number): void {
+  const w = Math.floor(i / WORD)
+  words[w] = (words[w] as number) | (1 << (i % WORD))
 }
 
-export const hasBit = (words: Uint32Array, i: number): boolean => ((words[i >> 5] as number) & (1 << (i & 31))) !== 0
+export const hasBit = (words: BitRow, i: number): boolean => ((words[Math.floor(i / WORD)] as number) & (1 << (i % WORD))) !== 0
+
+/** The places that both rows hold; null where there are none. */
+export function bothBits(a: BitRow, b: BitRow): Bits | null {
+  let any = 0
+  for (let w = 0; w < a.length; w++) any |= (a[w] as number) & (b[w] as number)
+  if (any === 0) return null
+  const words: number[] = []
+  for (let w = 0; w < a.length; w++) words.push((a[w] as number) & (b[w] as number))
+  return words
+}
+
+/** The places that any of some rows of one list holds. */
+export function eitherBits(rows: readonly BitRow[]): Bits {
+  const words = [...(rows[0] ?? [])]
+  for (let r = 1; r < rows.length; r++) {
+    const row = rows[r] as BitRow
+    for (let w = 0; w < words.length; w++) words[w] = (words[w] as number) | (row[w] as number)
+  }
+  return words
+}
+
+/** A row's places before `end`. */
+export function bitsBefore(row: BitRow, end: number): Bits {
+  const last = Math.floor(end / WORD)
+  return row.map((word, w) => (w < last ? word : w > last ? 0 : word & ((1 << (end % WORD)) - 1)))
+}
 
 /** Visits the places that both rows hold, in order, until `visit` answers false. */
-export function eachShared(a: Uint32Array, b: Uint32Array, visit: (i: number) => boolean): void {
+export function eachShared(a: BitRow, b: BitRow, visit: (i: number) => boolean): void {
   for (let w = 0; w < a.length; w++) {
-    for (let both = (a[w] as number) & (b[w] as number); both !== 0; both &= both - 1) if (!visit((w << 5) + 31 - Math.clz32(both & -both))) return
+    for (let both = (a[w] as number) & (b[w] as number); both !== 0; both &= both - 1) if (!visit(w * WORD + 31 - Math.clz32(both & -both))) return
   }
+}
+
+/** Of some rows of one list, each that differs from those before it as far as a mask asks. */
+export function distinctRows(rows: readonly BitRow[], mask: BitRow): readonly BitRow[] {
+  if (rows.length < 2) return rows
+  const asked: number[] = []
+  for (let w = 0; w < mask.length; w++) if (mask[w] !== 0) asked.push(w)
+  const found = new Map<number, BitRow[]>()
+  const alike = (a: BitRow, b: BitRow) => {
+    for (const w of asked) if ((((a[w] as number) ^ (b[w] as number)) & (mask[w] as number)) !== 0) return false
+    return true
+  }
+  return rows.filter((row) => {
+    let hash = 0
+    for (const w of asked) hash = (Math.imul(hash, 31) + ((row[w] as number) & (mask[w] as number))) | 0
+    const known = found.get(hash)
+    if (known?.some((other) => alike(other, row))) return false
+    if (known) known.push(row)
+    else found.set(hash, [row])
+    return true
+  })
 }

@@ -12,3 +12,26 @@ export function memoOn<T extends object, R>(make: (item: T) => R): (item: T) => 
     return answer
   }
 }
+
+/** True where two lists hold the same things in the same order. */
+export function same(a: readonly unknown[], b: readonly unknown[]): boolean {
+  if (a.length !== b.length) return false
+  for (let i = 0; i < a.length; i++) if (a[i] !== b[i]) return false
+  return true
+}
+
+/**
+ * A memory of the last `most` answers by everything they were made from: an answer holds where each part is the same. The first
+ * part is an object and is not kept alive by it.
+ */
+export function memoOnParts<R>(most: number): (first: object, rest: readonly unknown[], make: () => R) => R {
+  const lists = memoOn((_first: object): { readonly rest: readonly unknown[]; readonly answer: R }[] => [])
+  return (first, rest, make) => {
+    const list = lists(first)
+    for (const held of list) if (same(held.rest, rest)) return held.answer
+    const answer = make()
+    if (list.length >= most) list.shift()
+    list.push({ rest, answer })
+    return answer
+  }
+}

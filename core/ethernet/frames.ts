@@ -2,7 +2,7 @@
 // Method: 802.1Q as a directed graph whose nodes are (bridge, VID) for devices that sort by VLAN and
 // (device, tag on the wire) for devices that pass frames as they are; an edge is one hop over a link.
 // Source: IEEE 802.1Q-2022 clause 8.6 (ingress, forwarding, egress), acceptable frame types as in clause 6.9.
-import { byText, memoOn } from '#core/base'
+import { byText, memoOnParts } from '#core/base'
 import { makeLanes, type Lanes } from './lanes'
 import { spanningTree, type Tree } from './spanning-tree'
 import { farEnd, findPort, isEnd, isVlanAware, portKey, tags, type Device, type Link, type PlanIndex, type PortMode, type PortRef, type Weather } from '#core/model'
@@ -119,29 +119,21 @@ function leave(fabric: { index: PlanIndex; failed: ReadonlySet<string>; blocked:
 }
 
 interface Layer {
-  readonly key: string
-  readonly parts: readonly unknown[]
   readonly tree: Tree
   readonly blocked: ReadonlySet<string>
   readonly held: { lanes?: Lanes }
 }
 /** Weathers of one plan that are remembered at a time. */
-const MOST_LAYERS = 8
-const layers = memoOn((_devices: PlanIndex['plan']['devices']): Layer[] => [])
+const layers = memoOnParts<Layer>(8)
 
 /** What of layer 2 hangs on devices, cables, SSIDs, models and VLAN numbers alone: an edit elsewhere leaves it as it was. */
 function layerOf(index: PlanIndex, failed: ReadonlySet<string>): Layer {
   const { plan } = index
   const key = `${[...failed].sort(byText).join(' ')} | ${plan.networks.map((n) => `${n.id} ${n.vlan}`).join(' ')}`
-  const parts = [plan.links, plan.ssids, plan.models, plan.brief.equipment]
-  const known = layers(plan.devices)
-  const found = known.find((layer) => layer.key === key && layer.parts.every((part, i) => part === parts[i]))
-  if (found) return found
-  const tree = spanningTree(index, failed)
-  const layer: Layer = { key, parts, tree, blocked: new Set(tree.blocked.map(portKey)), held: {} }
-  if (known.length >= MOST_LAYERS) known.shift()
-  known.push(layer)
-  return layer
+  return layers(plan.devices, [key, plan.links, plan.ssids, plan.models, plan.brief.equipment], () => {
+    const tree = spanningTree(index, failed)
+    return { tree, blocked: new Set(tree.blocked.map(portKey)), held: {} }
+  })
 }
 
 /** The layer 2 of a plan under a weather. Nothing is computed before it is asked for. */

@@ -1,6 +1,7 @@
 // Question: will the cables and ports carry every VLAN to where it is needed?
 // Method: knots of the VLAN threads, then each port and each cable by itself.
 // Source: IEEE 802.1Q-2022 (VLANs), ISO/IEC 11801-1 (100 m copper channel); copper between buildings: common practice.
+import { memoOnParts } from '#core/base'
 import { buildingOf } from '#core/brief'
 import { CHANNEL_M, opticFor } from '#core/cable'
 import { findKnots, modeFor, trunkProposals, type Fabric } from '#core/ethernet'
@@ -125,7 +126,13 @@ function edgeFindings(index: PlanIndex, link: Link, ref: PortRef, mode: PortMode
 }
 
 /** Every finding of group E. The fabric is the plan's under all well. */
-export function checkEthernet(fabric: Fabric): Finding[] {
+export function checkEthernet(fabric: Fabric): readonly Finding[] {
+  const { devices, links, networks, ssids, models, uplinks, site, brief } = fabric.index.plan
+  return found(devices, [links, networks, ssids, models, uplinks, site, brief, [...fabric.failed].join()], () => findIn(fabric))
+}
+const found = memoOnParts<readonly Finding[]>(2)
+
+function findIn(fabric: Fabric): Finding[] {
   const { index } = fabric
   const e11 = new Set<string>()
   const told = new Set<string>()

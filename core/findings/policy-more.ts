@@ -4,12 +4,14 @@
 // without a source: management is the network that infrastructure has its addresses in, guests are where an SSID isolates.
 import type { Plan, PlanIndex, Selector } from '#core/model'
 import { formatServices, intersect, isNothing, minus, NOTHING, servicesOf, union, type ServiceSet } from '#core/policy'
-import { GATEWAY, gridOf, INTERNET, openSix, speaksSix, type Cell, type Grid, type Site } from '#core/reach'
+import { memoOn } from '#core/base'
+import { cellsOf, GATEWAY, gridOf, INTERNET, openSix, speaksSix, type Cell, type Grid, type Site } from '#core/reach'
 import { draft, type Draft } from './finding'
 import { nameOfKey } from './policy'
 
 const passing = (cell: Cell | undefined): ServiceSet => (cell ? union(cell.everywhere, cell.somewhere) : NOTHING)
-const cellIn = (grid: Grid, from: string, to: string) => grid.cells.find((c) => c.from === from && c.to === to)
+const cellAt = memoOn(cellsOf)
+const cellIn = (grid: Grid, from: string, to: string) => cellAt(grid)(from, to)
 
 /** Refusals in one direction, where the other is open although nobody means it. */
 function oneWayFindings(index: PlanIndex, grid: Grid): Draft[] {

@@ -1,13 +1,14 @@
-// Question: does the plan do what is meant, no more and no less, and does every rule have work to do?
-// Method: the reach grid against the intents; each rule against every pair of sides the plan can produce.
-// Source: first-match rule anomalies (shadowing) as any packet filter has them; no published figures used.
-import { ipv4, parsePrefix4, parsePrefix6 } from '#core/address'
-import { eachShared, hasBit } from '#core/base'
+// Question: does the plan do what is meant, no more and no less?
+// Method: the reach grid against the intents, all well and under what they are to survive.
+// Source: no published figures used.
+import { parsePrefix4, parsePrefix6 } from '#core/address'
+import { memoOn } from '#core/base'
 import { findKnots } from '#core/ethernet'
-import { DARK, peerNamed, type Json, type PlanIndex, type Selector } from '#core/model'
-import { formatServices, intersect, isNothing, minus, NOTHING, policiesOf, servicesOf, sidesOf, type CompiledPolicy, type ServiceSet } from '#core/policy'
+import { DARK, peerNamed, type PlanIndex, type Selector } from '#core/model'
+import { formatServices, isNothing } from '#core/policy'
 import { GATEWAY, INTERNET, openSite, peerKey, verdictsOf, type FlowRef, type Grid, type IntentVerdict, type Site } from '#core/reach'
-import { draft, type Draft, type Finding } from './finding'
+import type { Draft, Finding } from './finding'
+import { shadowFindings } from './shadows'
 
 export function nameOfKey(index: PlanIndex, key: string): string {
   if (key === GATEWAY) return 'Gateway'
@@ -62,72 +63,7 @@ export function nameOfThing(index: PlanIndex, id: string): string {
   return [link.a, link.b].map((ref) => `${index.devices.get(ref.deviceId)?.name ?? ref.deviceId} ${ref.portId.replace(/^p/, '')}`).join(' to ')
 }
 
-/** Words of bits that are compared for one list of rules, and for one of its rules, at most; a rule that is still idle after them is not judged. */
-const MOST_STEPS = { list: 15_000_000, rule: 2_000_000 }
-
-/**
- * The earlier rules that take all of some services of a rule; null where it has work to do with them, or no packet it speaks of.
- * Sides of which the same rules speak are one.
- */
-function eatersOf(compiled: CompiledPolicy, i: number, services: ServiceSet, from: readonly Uint32Array[], to: readonly Uint32Array[], spent: { steps: number }): Set<number> | null {
-  const { rule } = compiled.rules[i] as CompiledPolicy['rules'][number]
-  const eaten = new Set<number>()
-  const most = Math.min(spent.steps + MOST_STEPS.rule, MOST_STEPS.list)
-  let tried = 0
-  for (const a of from) {
-    if (!hasBit(a, i)) continue
-    for (const b of to) {
-      if (!hasBit(b, i)) continue
-      tried++
-      spent.steps += (i >> 5) + 1
-      if (spent.steps > most) return null
-      let open = services
-      eachShared(a, b, (n) => {
-        const earlier = compiled.rules[n] as CompiledPolicy['rules'][number]
-        if (n >= i) return false
-        if (earlier.rule.chain !== rule.chain || isNothing(intersect(open, earlier.services))) return true
-        eaten.add(n)
-        open = minus(open, earlier.services)
-        return !isNothing(open)
-      })
-      if (!isNothing(open)) return null
-    }
-  }
-  return tried === 0 ? null : eaten
-}
-
-const distinctBits = (list: readonly Uint32Array[]): Uint32Array[] => [...new Map(list.map((bits) => [bits.join(), bits])).values()]
-
-function shadowFindings(index: PlanIndex): Draft[] {
-  const sides = sidesOf(index)
-  return [...policiesOf(index).values()].flatMap((compiled) => {
-    const { policy } = compiled
-    const marks = sides.filter((s) => s.via !== 'self').map((side) => compiled.marks(side))
-    const from = distinctBits(marks.map((m) => m.from))
-    const to = distinctBits(marks.map((m) => m.to))
-    const self = [compiled.marks({ via: 'self', address: ipv4(0) }).to]
-    const spent = { steps: 0 }
-    return policy.rules.flatMap((rule, i): Draft[] => {
-      const services = compiled.rules[i]?.services ?? NOTHING
-      const ends = [from, rule.chain === 'input' ? self : to] as const
-      const eaten = isNothing(services) ? null : eatersOf(compiled, i, services, ...ends, spent)
-      const numbers = (eaters: ReadonlySet<number>) => [...eaters].map((n) => n + 1).sort((a, b) => a - b)
-      if (eaten === null) {
-        // Some of its services may all the same be decided before it, and otherwise than it says.
-        return (rule.services.length < 2 ? [] : rule.services).flatMap((id): Draft[] => {
-          const part = eatersOf(compiled, i, servicesOf([id], index.services), ...ends, spent)
-          const otherwise = part && [...part].every((n) => policy.rules[n]?.action !== rule.action)
-          return !part || !otherwise || part.size === 0 ? [] : [draft('P03', 'warning', ['policies', policy.deviceId, 'rules', rule.id, 'services'], { number: i + 1, service: index.services.get(id)?.name ?? id, by: numbers(part).join(', '), key: id })]
-        })
-      }
-      const by = numbers(eaten)
-      return [{
-        code: 'P02', severity: 'warning', place: ['policies', policy.deviceId, 'rules', rule.id], values: { number: i + 1, note: rule.note, by: by.join(', ') },
-        mend: { code: 'remove-rule', values: { number: i + 1 }, changes: [{ kind: 'removed', path: ['policies', policy.deviceId, 'rules', rule.id], before: rule as unknown as Json, after: null }] },
-      }]
-    })
-  })
-}
+const isPrefix = memoOn((selector: Selector & { readonly kind: 'prefix' }): boolean => parsePrefix4(selector.prefix).ok || parsePrefix6(selector.prefix).ok)
 
 function danglingFindings(index: PlanIndex): Draft[] {
   const gone = (selector: Selector): string | null => {
@@ -135,7 +71,7 @@ function danglingFindings(index: PlanIndex): Draft[] {
     if (selector.kind === 'device') return index.devices.has(selector.id) ? null : selector.id
     if (selector.kind === 'tunnel') return index.plan.tunnels.some((t) => t.id === selector.id) ? null : selector.id
     if (selector.kind === 'peer') return index.plan.tunnels.some((t) => t.peers.some((p) => p.id === selector.id)) ? null : selector.id
-    if (selector.kind === 'prefix') return parsePrefix4(selector.prefix).ok || parsePrefix6(selector.prefix).ok ? null : selector.prefix
+    if (selector.kind === 'prefix') return isPrefix(selector) ? null : selector.prefix
     return null
   }
   const missing = (from: Selector, to: Selector, services: readonly string[]) =>

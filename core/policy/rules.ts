@@ -2,9 +2,9 @@
 // Method: first match, exactly: each rule takes its services out of what no rule has decided yet. Which rules speak of a side is
 // kept as bits, so that only those that speak of both are met.
 // Source: first-match semantics as of any packet filter with terminal verdicts (nftables' accept and drop).
-import { contains, ipv4, networkOf, parseIpv4, parsePrefix4, type Ipv4, type Prefix4 } from '#core/address'
-import { countUpTo, eachShared, memoOn, orNull, setBit } from '#core/base'
-import type { PlanIndex, Policy, Rule, Selector } from '#core/model'
+import { contains, networkOf, parseIpv4, parsePrefix4, type Ipv4, type Prefix4 } from '#core/address'
+import { byId, countUpTo, eachShared, eitherBits, memoOn, memoOnParts, noBits, orNull, setBit, type BitRow } from '#core/base'
+import type { PlanIndex, Policy, Rule, Selector, Service } from '#core/model'
 import { EVERYTHING, intersect, isNothing, minus, NOTHING, servicesOf, union, type ServiceSet } from './services'
 
 /** The `via` of a tunnel's interface. */
@@ -41,6 +41,19 @@ const addressesByDevice = memoOn((index: PlanIndex): ReadonlyMap<string, readonl
 /** Addresses that belong to a device for good. */
 export const fixedAddresses = (index: PlanIndex, deviceId: string): readonly Ipv4[] => addressesByDevice(index).get(deviceId) ?? []
 
+type Told<K extends Selector['kind']> = Extract<Selector, { readonly kind: K }>
+/** The one interface that a selector speaks of. */
+function viaOf(selector: Told<'network' | 'internet' | 'gateway' | 'tunnel'>): string {
+  switch (selector.kind) {
+    case 'network': return selector.id
+    case 'internet': return 'uplink'
+    case 'gateway': return 'self'
+    case 'tunnel': return tunnelVia(selector.id)
+  }
+}
+/** Read once: an edit seldom changes a selector. */
+const prefixOf = memoOn((selector: Told<'prefix'>): Prefix4 | null => orNull(parsePrefix4(selector.prefix)))
+
 /** A test for whether a selector speaks of a side. */
 export function matcherOf(index: PlanIndex, selector: Selector): Matcher {
   switch (selector.kind) {
@@ -49,21 +62,20 @@ export function matcherOf(index: PlanIndex, selector: Selector): Matcher {
     case 'inside':
       return (side) => index.networks.has(side.via)
     case 'network':
-      return (side) => side.via === selector.id
     case 'internet':
-      return (side) => side.via === 'uplink'
     case 'gateway':
-      return (side) => side.via === 'self'
+    case 'tunnel': {
+      const via = viaOf(selector)
+      return (side) => side.via === via
+    }
     case 'device': {
       const own = new Set(fixedAddresses(index, selector.id))
       return (side) => own.has(side.address)
     }
     case 'prefix': {
-      const prefix = parsePrefix4(selector.prefix)
-      return prefix.ok ? (side) => contains(prefix.value, side.address) : () => false
+      const prefix = prefixOf(selector)
+      return prefix ? (side) => contains(prefix, side.address) : () => false
     }
-    case 'tunnel':
-      return (side) => side.via === tunnelVia(selector.id)
     case 'peer': {
       const tunnel = index.plan.tunnels.find((t) => t.peers.some((p) => p.id === selector.id))
       const own = prefixesOf(tunnel?.peers.find((p) => p.id === selector.id)?.allowed ?? [])
@@ -79,56 +91,86 @@ interface Entry {
 /** Which rules speak of a side, as bits by their place in the list. */
 export interface Marks {
   readonly id: number
-  readonly from: Uint32Array
-  readonly to: Uint32Array
+  readonly from: BitRow
+  readonly to: BitRow
 }
 
 /** Rules made ready to be asked many times. */
 export interface CompiledPolicy {
   readonly policy: Policy
   readonly rules: readonly Entry[]
-  /** What is known of sides and of pairs of them; many pairs of hosts ask the same question. */
+  /** What is known of sides; many hosts are of one kind. */
   marks(side: Side): Marks
-  readonly decided: { readonly forward: Map<number, readonly Decision[]>; readonly input: Map<number, readonly Decision[]> }
 }
 
-/** The rule lists of a plan, by device; what is learnt of them under one weather holds under every other. */
-export const policiesOf = memoOn((index: PlanIndex): ReadonlyMap<string, CompiledPolicy> => new Map(index.plan.policies.map((policy) => [policy.deviceId, compilePolicy(index, policy)])))
+/** Rule lists by device. */
+export type Policies = ReadonlyMap<string, CompiledPolicy>
+
+/** The rule lists of a plan; what is learnt of them under one weather holds under every other. */
+export const policiesOf = memoOn((index: PlanIndex): Policies => new Map(index.plan.policies.map((policy) => [policy.deviceId, compilePolicy(index, policy)])))
+
+/** The set of each list of ids that names some of these services; an edit leaves most lists as they were. */
+const servicesIn = memoOn((services: readonly Service[]) => {
+  const named = byId(services)
+  return memoOn((ids: readonly string[]) => servicesOf(ids, named))
+})
 
 export function compilePolicy(index: PlanIndex, policy: Policy): CompiledPolicy {
-  const rules = policy.rules.map((rule) => ({ rule, services: servicesOf(rule.services, index.services) }))
-  return { policy, rules, marks: marker(index, policy), decided: { forward: new Map(), input: new Map() } }
+  const services = servicesIn(index.plan.services)
+  const rules = policy.rules.map((rule) => ({ rule, services: services(rule.services) }))
+  return { policy, rules, marks: markerOf(index, policy) }
 }
 
 type End = 'from' | 'to'
 const END: readonly End[] = ['from', 'to']
 const ANY: Selector = { kind: 'any' }
-/** Selectors that look at the interface alone, at the address alone, or at both. */
-const looksAt = (selector: Selector): 'via' | 'address' | 'both' =>
-  selector.kind === 'prefix' || selector.kind === 'device' ? 'address' : selector.kind === 'peer' ? 'both' : 'via'
+function push<K>(map: Map<K, number[]>, key: K, i: number): void {
+  const list = map.get(key)
+  if (list) list.push(i)
+  else map.set(key, [i])
+}
+
+/** Places in a list by what is said there of one end. */
+class Listed {
+  readonly always: number[] = []
+  readonly inside: number[] = []
+  readonly byVia = new Map<string, number[]>()
+  /** By prefix: those that name it, or a device that has its one address. */
+  readonly byPrefix = new Map<number, number[]>()
+  readonly others: { readonly i: number; readonly speaks: Matcher }[] = []
+  add(index: PlanIndex, selector: Selector, i: number): void {
+    switch (selector.kind) {
+      case 'any': return void this.always.push(i)
+      case 'inside': return void this.inside.push(i)
+      case 'network': case 'internet': case 'gateway': case 'tunnel': return push(this.byVia, viaOf(selector), i)
+      case 'prefix': case 'device': return prefixesIn(index, selector).forEach((p) => push(this.byPrefix, nameOf(p), i))
+      case 'peer': return void this.others.push({ i, speaks: matcherOf(index, selector) })
+    }
+  }
+}
+
+type MarksOf = (side: Side) => Marks
+/** What rules speak of is kept while no rule speaks of anything else; what they do about it may change. */
+const lastMarks = memoOnParts<MarksOf>(8)
+function markerOf(index: PlanIndex, policy: Policy): MarksOf {
+  const { networks, tunnels, devices } = index.plan
+  return lastMarks(networks, [tunnels, devices, tellApart(index), ...policy.rules.flatMap((rule) => [rule.chain, rule.from, rule.to])], () => marker(index, policy))
+}
 
 /** Answers which rules of a list speak of a side: what is said of its interface, and of each prefix its address lies in, is found once. */
-function marker(index: PlanIndex, policy: Policy): (side: Side) => Marks {
-  const length = (policy.rules.length + 31) >> 5
-  const spoken = policy.rules.map((rule) => ({ from: rule.from, to: rule.chain === 'input' ? ANY : rule.to }))
-  const which = (end: End, sort: ReturnType<typeof looksAt>) => spoken.flatMap((s, i) => (looksAt(s[end]) === sort ? [{ i, speaks: matcherOf(index, s[end]) }] : []))
-  const ofVia = { from: which('from', 'via'), to: which('to', 'via') }
-  const ofBoth = { from: which('from', 'both'), to: which('to', 'both') }
-  // By prefix: the rules that name it, or a device that has its one address.
-  const named = { from: new Map<number, number[]>(), to: new Map<number, number[]>() }
-  spoken.forEach((s, i) => END.forEach((end) => {
-    if (looksAt(s[end]) === 'address') for (const p of prefixesIn(index, s[end])) named[end].set(nameOf(p), [...(named[end].get(nameOf(p)) ?? []), i])
-  }))
-  const { prefixes, around } = numbering(distinct([...tellingPrefixes(index), ...spoken.flatMap((s) => [...prefixesIn(index, s.from), ...prefixesIn(index, s.to)])]))
-  const vias = new Map<string, { readonly id: number; readonly from: Uint32Array; readonly to: Uint32Array }>()
-  const places = new Map<number, { readonly from: Uint32Array; readonly to: Uint32Array }>()
+function marker(index: PlanIndex, policy: Policy): MarksOf {
+  const { prefixes, around } = numbering(distinct([...tellingPrefixes(index), ...spokenPrefixes(index, policy.rules)]))
+  const [said, rows] = [{ from: new Listed(), to: new Listed() }, () => noBits(policy.rules.length)]
+  policy.rules.forEach((rule, i) => END.forEach((end) => said[end].add(index, end === 'to' && rule.chain === 'input' ? ANY : rule[end], i)))
+  const vias = new Map<string, Marks>()
+  const places = new Map<number, Omit<Marks, 'id'>>()
   const known = new Map<number, Marks>()
   const viaBits = (via: string) => {
     const held = vias.get(via)
     if (held) return held
     const bits = (end: End) => {
-      const words = new Uint32Array(length)
-      for (const { i, speaks } of ofVia[end]) if (speaks({ via, address: ipv4(0) })) setBit(words, i)
+      const words = rows()
+      for (const list of [said[end].always, index.networks.has(via) ? said[end].inside : [], said[end].byVia.get(via) ?? []]) for (const i of list) setBit(words, i)
       return words
     }
     const made = { id: vias.size, from: bits('from'), to: bits('to') }
@@ -139,8 +181,8 @@ function marker(index: PlanIndex, policy: Policy): (side: Side) => Marks {
     const held = places.get(number)
     if (held) return held
     const bits = (end: End) => {
-      const words = new Uint32Array(length)
-      for (const p of inside) for (const i of named[end].get(nameOf(prefixes[p] as Prefix4)) ?? []) setBit(words, i)
+      const words = rows()
+      for (const p of inside) for (const i of said[end].byPrefix.get(nameOf(prefixes[p] as Prefix4)) ?? []) setBit(words, i)
       return words
     }
     const made = { from: bits('from'), to: bits('to') }
@@ -155,8 +197,8 @@ function marker(index: PlanIndex, policy: Policy): (side: Side) => Marks {
     if (held) return held
     const place = placeBits(number, inside)
     const join = (end: End) => {
-      const words = via[end].map((word, w) => word | (place[end][w] as number))
-      for (const { i, speaks } of ofBoth[end]) if (speaks(side)) setBit(words, i)
+      const words = eitherBits([via[end], place[end]])
+      for (const { i, speaks } of said[end].others) if (speaks(side)) setBit(words, i)
       return words
     }
     const made = { id: known.size, from: join('from'), to: join('to') }
@@ -170,17 +212,11 @@ const SIDES = 2 ** 26
 
 /** Who decides what, in order, for new connections from one side to the other. The sets are disjoint and cover all. */
 export function decide(compiled: CompiledPolicy, chain: Rule['chain'], from: Side, to: Side): readonly Decision[] {
-  const a = compiled.marks(from)
-  const b = compiled.marks(to)
-  const key = a.id * SIDES + b.id
-  const known = compiled.decided[chain].get(key)
-  if (known) return known
-  const decisions = decideFresh(compiled, chain, a.from, b.to)
-  compiled.decided[chain].set(key, decisions)
-  return decisions
+  return decideMarked(compiled, chain, compiled.marks(from), compiled.marks(to))
 }
 
-function decideFresh(compiled: CompiledPolicy, chain: Rule['chain'], from: Uint32Array, to: Uint32Array): Decision[] {
+/** The same for sides whose marks are known. */
+export function decideMarked(compiled: CompiledPolicy, chain: Rule['chain'], { from }: Pick<Marks, 'from'>, { to }: Pick<Marks, 'to'>): readonly Decision[] {
   const decisions: Decision[] = []
   let open: ServiceSet = EVERYTHING
   eachShared(from, to, (i) => {
@@ -195,15 +231,26 @@ function decideFresh(compiled: CompiledPolicy, chain: Rule['chain'], from: Uint3
   return decisions
 }
 
+/** What a list decides of sides that none of its rules speaks of. */
+export const byDefault = (compiled: CompiledPolicy, chain: Rule['chain']): readonly Decision[] => [{ rule: null, action: compiled.policy[chain], services: EVERYTHING }]
+
 /** What a list of decisions lets through. */
-export const accepted = memoOn((decisions: readonly Decision[]): ServiceSet => decisions.filter((d) => d.action === 'accept').reduce((set, d) => union(set, d.services), NOTHING))
+export function accepted(decisions: readonly Decision[]): ServiceSet {
+  let set: ServiceSet = NOTHING
+  for (const decision of decisions) if (decision.action === 'accept') set = union(set, decision.services)
+  return set
+}
 
 const alone = (address: Ipv4): Prefix4 => ({ base: address, length: 32 })
 const readAt = (text: string, length: number): Prefix4[] => [parseIpv4(text)].flatMap((read) => (read.ok ? [{ base: networkOf(read.value, length), length }] : []))
 function prefixesIn(index: PlanIndex, selector: Selector): Prefix4[] {
-  if (selector.kind === 'prefix') return prefixesOf([selector.prefix])
+  if (selector.kind === 'prefix') {
+    const prefix = prefixOf(selector)
+    return prefix ? [prefix] : []
+  }
   return selector.kind === 'device' ? fixedAddresses(index, selector.id).map(alone) : []
 }
+const spokenPrefixes = (index: PlanIndex, list: readonly Pick<Rule, 'from' | 'to'>[]): Prefix4[] => list.flatMap((r) => [...prefixesIn(index, r.from), ...prefixesIn(index, r.to)])
 const nameOf = (p: Prefix4): number => p.base * 64 + p.length
 const distinct = (list: readonly Prefix4[]): Prefix4[] => [...new Map(list.map((p) => [nameOf(p), p])).values()]
 
@@ -222,9 +269,9 @@ export const routedPorts = memoOn((index: PlanIndex) => index.plan.devices.filte
 })))
 
 /** Every prefix by which the way of a packet is decided: routes, tunnels, forwards, subnets, hosts' own masks. */
-const wayPrefixes = memoOn((index: PlanIndex): Prefix4[] => {
-  const { policyRoutes, routes, networks, tunnels, forwards } = index.plan
-  return distinct([
+const wayPrefixes = (index: PlanIndex): readonly Prefix4[] => {
+  const { policyRoutes, routes, networks, tunnels, forwards, devices } = index.plan
+  return ofWays(networks, [policyRoutes, routes, tunnels, forwards, devices], () => distinct([
     ...policyRoutes.flatMap((r) => prefixesIn(index, r.from)),
     ...prefixesOf([...routes.map((r) => r.prefix), ...tunnels.flatMap((t) => t.peers).flatMap((p) => [...p.allowed, ...p.theirAllowed])]),
     ...forwards.flatMap((f) => readAt(f.toAddress, 32)),
@@ -235,19 +282,23 @@ const wayPrefixes = memoOn((index: PlanIndex): Prefix4[] => {
       const typed = network.fixed.filter((f) => f.deviceId !== null && f.how === 'static').flatMap((f) => readAt(f.ip, f.mask ?? subnet.length))
       return [subnet, ...readAt(network.gateway, subnet.length), ...typed]
     }),
-  ])
-})
+  ]))
+}
+const ofWays = memoOnParts<readonly Prefix4[]>(4)
 
 /** The same, and what rules and intents speak of. */
-const tellingPrefixes = memoOn((index: PlanIndex): Prefix4[] => {
-  const spoken = [...index.plan.policies.flatMap((p) => p.rules), ...index.plan.intents].flatMap((r) => [...prefixesIn(index, r.from), ...prefixesIn(index, r.to)])
-  return distinct([...wayPrefixes(index), ...spoken])
+const tellingPrefixes = memoOn((index: PlanIndex): readonly Prefix4[] => {
+  const { policies, intents } = index.plan
+  const ways = wayPrefixes(index)
+  const spoken = [...policies.flatMap((p) => p.rules), ...intents].flatMap((r) => [r.from, r.to])
+  return lastTold(ways, spoken, () => distinct([...ways, ...spoken.flatMap((s) => prefixesIn(index, s))]))
 })
+const lastTold = memoOnParts<readonly Prefix4[]>(4)
 
 const edgesOf = (prefixes: readonly Prefix4[]): number[] => [...new Set(prefixes.flatMap((p) => [p.base, p.base + 2 ** (32 - p.length)]))].sort((a, b) => a - b)
 
 /** Addresses at which some rule, route, subnet or mask starts to treat its neighbours differently, in order. */
-export const cutPoints = memoOn((index: PlanIndex): number[] => edgesOf(tellingPrefixes(index)))
+export const cutPoints = (index: PlanIndex): readonly number[] => numbering(tellingPrefixes(index)).edges
 
 interface Around {
   /** Two addresses of one number are in the same of all the prefixes. */
@@ -257,13 +308,15 @@ interface Around {
 }
 interface Numbering {
   readonly prefixes: readonly Prefix4[]
+  /** Where stretches begin, in order. */
+  readonly edges: readonly number[]
   around(address: Ipv4): Around
 }
 
 /** An edit seldom changes the prefixes a plan speaks of: what was learnt of them is kept. */
 const MOST_NUMBERINGS = 8
 const numberings = new Map<string, Numbering>()
-function numbering(prefixes: readonly Prefix4[]): Numbering {
+const numbering = memoOn((prefixes: readonly Prefix4[]): Numbering => {
   const name = prefixes.map((p) => nameOf(p)).join()
   const known = numberings.get(name)
   if (known) return known
@@ -271,7 +324,7 @@ function numbering(prefixes: readonly Prefix4[]): Numbering {
   const made = numbersBy(prefixes)
   numberings.set(name, made)
   return made
-}
+})
 
 /** Prefixes either lie in each other or apart: one walk over their edges, with those that are open on a pile, finds every stretch. */
 function numbersBy(prefixes: readonly Prefix4[]): Numbering {
@@ -290,10 +343,11 @@ function numbersBy(prefixes: readonly Prefix4[]): Numbering {
     numbers.set(name, known)
     stretches.push(known)
   }
-  return { prefixes, around: (address) => stretches[countUpTo(edges, address)] as Around }
+  return { prefixes, edges, around: (address) => stretches[countUpTo(edges, address)] as Around }
 }
 
+/** One function for each numbering: the same where nothing is told apart otherwise. */
+const numberOf = memoOn(({ around }: Numbering) => (address: Ipv4): number => around(address).number)
 /** Numbers by which addresses differ at all, and by which they differ in their way alone. */
 export const tellApart = memoOn((index: PlanIndex) => numberOf(numbering(tellingPrefixes(index))))
 export const tellWaysApart = memoOn((index: PlanIndex) => numberOf(numbering(wayPrefixes(index))))
-const numberOf = ({ around }: Numbering) => (address: Ipv4): number => around(address).number

@@ -59,8 +59,8 @@ export function union(a: ServiceSet, b: ServiceSet): ServiceSet {
 }
 
 export function intersect(a: ServiceSet, b: ServiceSet): ServiceSet {
-  if (a === EVERYTHING) return b
-  if (b === EVERYTHING) return a
+  if (a === EVERYTHING || b === NOTHING) return b
+  if (b === EVERYTHING || a === NOTHING) return a
   return { tcp: intersectIntervals(a.tcp, b.tcp), udp: intersectIntervals(a.udp, b.udp), icmp: a.icmp && b.icmp }
 }
 

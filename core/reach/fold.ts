@@ -14,8 +14,11 @@ export interface Band {
 export type CellAt = (from: string, to: string) => Cell | undefined
 
 export function cellsOf(grid: Grid): CellAt {
-  const cells = new Map(grid.cells.map((c) => [`${c.from}>${c.to}`, c]))
-  return (from, to) => cells.get(`${from}>${to}`)
+  const places = new Map(grid.keys.map((key, i) => [key, i]))
+  return (from, to) => {
+    const [row, column] = [places.get(from), places.get(to)]
+    return row === undefined || column === undefined ? undefined : grid.cells[row * grid.keys.length + column]
+  }
 }
 
 /** What a cell says, as a text that two cells share where they say the same. */

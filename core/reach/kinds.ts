@@ -2,10 +2,10 @@
 // Method: places share a way where wires, routes and masks treat them alike; on a way they are of one kind where the rules and
 // intents that speak of both ends, as bits, are the same.
 import { ipv4, type Ipv4, type Range4 } from '#core/address'
-import { countUpTo, groupBy } from '#core/base'
+import { bothBits, countUpTo, eitherBits, groupBy, type BitRow } from '#core/base'
 import { roomOf } from '#core/ethernet'
 import { tellApart, tellWaysApart, type Marks } from '#core/policy'
-import type { Party, Site } from './passage'
+import type { Party, Site, WayEnd } from './passage'
 
 /** A party with one address for each stretch that the plan tells apart. */
 export interface Subject {
@@ -23,15 +23,17 @@ export function firstOfEach(ranges: readonly Range4[], cuts: readonly number[]):
 export interface Place {
   readonly subject: Subject
   readonly address: Ipv4
+  /** Its turn among all places of its way: of two that stand for the same, the earlier is taken, however finely they are divided. */
+  readonly turn: number
 }
-/** Places that nothing tells apart: the first of them stands for all, the second for the others where the first meets itself. */
+/** Places that nothing tells apart: the first of them stands for all, the first of another subject where it meets itself. */
 export interface Kind extends Place {
   other: Place | null
   /** The kind whose bits hold for it: itself, or the first of those it is made of. */
   readonly bits: Kind | null
 }
-/** Kinds that take the same way to everywhere; only rules and intents tell them apart. */
-export interface Way {
+/** Kinds that take the same way to everywhere; only rules and intents tell them apart. Its key is the same under one land, whatever they divide it by. */
+export interface Way extends WayEnd {
   readonly kinds: readonly Kind[]
   /** All of them as one. */
   readonly whole: Kind
@@ -40,38 +42,58 @@ export interface Way {
 function merged(kinds: readonly Kind[]): Kind {
   const [first] = kinds as [Kind]
   if (kinds.length === 1) return first
-  return { subject: first.subject, address: first.address, bits: first, other: kinds.find((k) => k.subject.id !== first.subject.id) ?? kinds.find((k) => k.other)?.other ?? null }
+  let other: Place | null = null
+  for (const kind of kinds) {
+    const place = kind.subject.id === first.subject.id ? kind.other : kind
+    if (place && (!other || place.turn < other.turn)) other = place
+  }
+  return { subject: first.subject, address: first.address, turn: first.turn, bits: first, other }
 }
 
 /** The ways of a list of subjects, and on each the kinds. `named`: devices that an intent speaks of by name. */
 export function waysOf(site: Site, subjects: readonly Subject[], named: ReadonlySet<string>): Way[] {
   const [numberOf, wayOf] = [tellApart(site.index), tellWaysApart(site.index)]
   const ways = new Map<string, Map<string, Kind>>()
+  let turn = 0
   for (const subject of subjects) {
+    const own = wayNameOf(site, subject)
     const { party } = subject
-    const own = party.kind === 'endpoint'
-      ? `${party.endpoint.wants} ${roomOf(site.fabric, party.endpoint.node)} ${party.endpoint.prefixLength} ${party.endpoint.gateway} ${party.endpoint.how === 'link-local'} ${party.endpoint.isolatedOn}`
-      : subject.id
     const name = party.kind === 'endpoint' && named.has(party.endpoint.deviceId) ? party.endpoint.deviceId : ''
     for (const address of subject.addresses) {
       const way = `${own} ${wayOf(address)}`
-      const kinds = ways.get(way) ?? new Map<string, Kind>()
-      ways.set(way, kinds)
+      let kinds = ways.get(way)
+      if (!kinds) ways.set(way, (kinds = new Map()))
       const key = `${name} ${numberOf(address)}`
       const known = kinds.get(key)
-      if (!known) kinds.set(key, { subject, address, other: null, bits: null })
-      else if (known.other === null && known.subject.id !== subject.id) known.other = { subject, address }
+      turn++
+      if (!known) kinds.set(key, { subject, address, turn, other: null, bits: null })
+      else if (known.other === null && known.subject.id !== subject.id) known.other = { subject, address, turn }
     }
   }
-  return [...ways.values()].map((kinds) => ({ kinds: [...kinds.values()], whole: merged([...kinds.values()]) }))
+  return [...ways].map(([key, kinds]) => {
+    const whole = merged([...kinds.values()])
+    return { key, party: whole.subject.party, address: whole.address, kinds: [...kinds.values()], whole }
+  })
+}
+
+function wayNameOf(site: Site, { party, id, addresses }: Subject): string {
+  if (party.kind === 'gateway') return `${id} ${party.deviceId} ${addresses.join()}`
+  if (party.kind !== 'endpoint') return id
+  const { wants, node, prefixLength, gateway, how, isolatedOn } = party.endpoint
+  return `${wants} ${roomOf(site.fabric, node)} ${prefixLength} ${gateway} ${how === 'link-local'} ${isolatedOn}`
 }
 
 export type Bits = Pick<Marks, 'from' | 'to'>
 
-/** Which items of one list (of rules, of intents) speak of each kind, and of any kind of a way. */
+function either(list: readonly Bits[]): Bits {
+  return list.length === 1 ? (list[0] as Bits) : { from: eitherBits(list.map((b) => b.from)), to: eitherBits(list.map((b) => b.to)) }
+}
+
+/** Which items of one list (of rules, of intents) speak of each kind, of any kind of a way, and of any way of a row. */
 export class Speech {
   private readonly known = new Map<Kind, Bits>()
   private readonly ofWays = new Map<Way, Bits>()
+  private readonly ofRows = new Map<readonly Way[], Bits>()
   constructor(private readonly bitsAt: (place: Place) => Bits) {}
   of(kind: Kind): Bits {
     const own = kind.bits ?? kind
@@ -81,10 +103,12 @@ export class Speech {
   }
   ofWay(way: Way): Bits {
     let bits = this.ofWays.get(way)
-    if (bits) return bits
-    const all = way.kinds.map((kind) => this.of(kind))
-    const any = (end: keyof Bits) => all.reduce((sum, b) => (b[end].forEach((word, i) => (sum[i] = (sum[i] as number) | word)), sum), new Uint32Array(all[0]?.[end].length ?? 0))
-    this.ofWays.set(way, (bits = { from: any('from'), to: any('to') }))
+    if (!bits) this.ofWays.set(way, (bits = either(way.kinds.map((kind) => this.of(kind)))))
+    return bits
+  }
+  ofRow(ways: readonly Way[]): Bits {
+    let bits = this.ofRows.get(ways)
+    if (!bits) this.ofRows.set(ways, (bits = either(ways.map((way) => this.ofWay(way)))))
     return bits
   }
 }
@@ -93,21 +117,25 @@ export class Speech {
 export interface Shared {
   readonly a: Speech
   readonly b: Speech
-  readonly bits: Uint32Array
+  readonly bits: BitRow
 }
 export function sharedBits(a: Speech, from: Way, b: Speech, to: Way): Shared | null {
-  const [x, y] = [a.ofWay(from).from, b.ofWay(to).to]
-  let any = 0
-  for (let i = 0; i < x.length; i++) any |= (x[i] as number) & (y[i] as number)
-  return any === 0 ? null : { a, b, bits: x.map((word, i) => word & (y[i] as number)) }
+  const bits = bothBits(a.ofWay(from).from, b.ofWay(to).to)
+  return bits && { a, b, bits }
 }
 
 /** The kinds of a way, as far as what both ends share tells them apart. */
 export function partsOf(way: Way, shared: readonly Shared[], end: keyof Bits): Kind[] {
   if (shared.length === 0 || way.kinds.length === 1) return [way.whole]
-  const words = shared.flatMap(({ a, b, bits }) => [...bits.keys()].flatMap((w) => (bits[w] === 0 ? [] : [{ speech: end === 'from' ? a : b, w, mask: bits[w] as number }])))
-  const keyed = groupBy(way.kinds, (kind) => words.map(({ speech, w, mask }) => (speech.of(kind)[end][w] as number) & mask).join())
-  return [...keyed.values()].map(merged)
+  const groups = groupBy(way.kinds, (kind) => {
+    let key = ''
+    for (const { a, b, bits } of shared) {
+      const words = (end === 'from' ? a : b).of(kind)[end]
+      for (let w = 0; w < bits.length; w++) if (bits[w] !== 0) key += `${(words[w] as number) & (bits[w] as number)} `
+    }
+    return key
+  })
+  return [...groups.values()].map(merged)
 }
 
 /** Two places that stand for a pair of kinds, of different subjects; null where there is only one. */

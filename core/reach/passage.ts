@@ -3,9 +3,10 @@
 // a flow passes where the request is delivered, the rules let it, and the reply finds the same gateways back.
 // Source: RFC 1122 section 3.3.1 (hosts), RFC 1812 section 5.2.4 (longest match), RFC 3022 (address translation).
 import { contains, ipv4, networkOf, parseIpv4, spaceOf, type Ipv4, type Prefix4 } from '#core/address'
+import { byText, memoOn, memoOnParts } from '#core/base'
 import { bothWays, makeFabric, type Fabric } from '#core/ethernet'
 import { indexPlan, type Plan, type PlanIndex, type Weather } from '#core/model'
-import { anyToll, decide, EVERYTHING, everyToll, FREE, isNothing, NOTHING, pay, policiesOf, SHUT, tunnelVia, type CompiledPolicy, type Decision, type ServiceSet, type Toll } from '#core/policy'
+import { anyToll, EVERYTHING, everyToll, FREE, isNothing, NOTHING, pay, policiesOf, SHUT, tunnelVia, type Policies, type ServiceSet, type Side, type Toll } from '#core/policy'
 import { endpointsOf, interfacesOf, type Endpoint, type Interface4 } from './endpoints'
 import { sixOf, type Six } from './six'
 import { forwardedTo, outwardParts, peerFor, routingOf, takesCalls, type Exit, type RouteEntry, type Routing } from './routing'
@@ -27,7 +28,7 @@ export type Step =
   | { readonly kind: 'wire'; readonly from: string; readonly to: string; readonly delivered: boolean }
   | { readonly kind: 'route'; readonly deviceId: string; readonly entry: RouteEntry; readonly only?: ServiceSet }
   | { readonly kind: 'chosen'; readonly deviceId: string; readonly policyRouteId: string; readonly exit: Exit | null; readonly only: ServiceSet }
-  | { readonly kind: 'rules'; readonly deviceId: string; readonly chain: 'forward' | 'input'; readonly decisions: readonly Decision[]; readonly only?: ServiceSet }
+  | { readonly kind: 'rules'; readonly deviceId: string; readonly chain: 'forward' | 'input'; readonly from: Side; readonly to: Side; readonly only?: ServiceSet }
   | { readonly kind: 'translate'; readonly deviceId: string; readonly exit: Exit; readonly only?: ServiceSet }
   | { readonly kind: 'tunnel'; readonly tunnelId: string; readonly peerId: string; readonly inward: boolean }
   | { readonly kind: 'forwarded'; readonly deviceId: string; readonly uplinkIds: readonly string[] }
@@ -40,16 +41,21 @@ export interface Passage {
   readonly stop: StopCode | null
 }
 
-/** A plan made ready to be asked, under one weather. */
-export interface Site extends Routing {
-  readonly index: PlanIndex
+/** What of a plan, under one weather, its rules and intents have no say in. */
+export interface Land extends Routing {
   readonly fabric: Fabric
   readonly interfaces: readonly Interface4[]
   /** The same by address, and by network. */
   readonly faces: ReadonlyMap<Ipv4, readonly Interface4[]>
   readonly networkFaces: ReadonlyMap<string, Interface4>
   readonly endpoints: readonly Endpoint[]
-  readonly policies: ReadonlyMap<string, CompiledPolicy>
+}
+/** A plan made ready to be asked, under one weather. */
+export interface Site extends Land {
+  /** The same object for every plan that differs in its rules and intents alone. */
+  readonly land: Land
+  readonly index: PlanIndex
+  readonly policies: Policies
   /** Where the plan's IPv6 side is asked: how to read its addresses; null for IPv4. */
   readonly six: Six | null
 }
@@ -59,12 +65,23 @@ const DEFAULT: Prefix4 = { base: ipv4(0), length: 0 }
 
 /** Makes a plan ready for questions under a weather. Plan errors end in findings elsewhere; nothing here throws on them. */
 export function openSite(index: PlanIndex, weather: Weather): Site {
+  const land = landOf(index, weather)
+  return { ...land, land, index, fabric: { ...land.fabric, index }, plan: index.plan, policies: policiesOf(index), six: null }
+}
+
+const lands = memoOnParts<Land>(4)
+function landOf(index: PlanIndex, weather: Weather): Land {
+  const { devices, links, networks, uplinks, ssids, services, routes, policyRoutes, forwards, tunnels, models, brief } = index.plan
+  return lands(devices, [[...weather].sort(byText).join(' '), links, networks, uplinks, ssids, services, routes, policyRoutes, forwards, tunnels, models, brief.equipment], () => layOut(index, weather))
+}
+
+function layOut(index: PlanIndex, weather: Weather): Land {
   const fabric = makeFabric(index, weather)
   const interfaces = interfacesOf(index, fabric.failed)
   const faces = new Map<Ipv4, Interface4[]>()
   for (const face of interfaces) faces.set(face.address, [...(faces.get(face.address) ?? []), face])
   const networkFaces = new Map([...interfaces].reverse().map((f) => [f.networkId, f]))
-  return { index, fabric, interfaces, faces, networkFaces, endpoints: endpointsOf(fabric, interfaces), policies: policiesOf(index), six: null, ...routingOf(fabric, interfaces) }
+  return { fabric, interfaces, faces, networkFaces, endpoints: endpointsOf(fabric, interfaces), ...routingOf(fabric, interfaces) }
 }
 
 /** The same for a plan's IPv6 side; null where it has none. */
@@ -76,9 +93,14 @@ export function openSix(plan: Plan, weather: Weather): Site | null {
 interface Target {
   readonly party: Party
   readonly address: Ipv4
+  /** Whether the steps of the way are asked for; for a grid its toll is enough. */
+  readonly told: boolean
 }
+type Steps = Step[] | null
 
-const ended = (steps: readonly Step[], routers: readonly string[], stop: StopCode): Passage => ({ steps, routers, stop, toll: SHUT })
+const NONE: readonly Step[] = []
+const start = (target: Target): Steps => (target.told ? [] : null)
+const ended = (steps: readonly Step[] | null, routers: readonly string[], stop: StopCode): Passage => ({ steps: steps ?? NONE, routers, stop, toll: SHUT })
 
 /** The gateway's interface that has an address and is heard at a node. */
 function faceHeard(site: Site, from: string, address: Ipv4): Interface4 | undefined {
@@ -90,7 +112,7 @@ function isSelf(site: Site, deviceId: string, address: Ipv4): boolean {
 }
 
 /** The last wire: from a node to the target on the same link. */
-function deliver(site: Site, from: string, source: Endpoint | null, target: Target, steps: Step[]): StopCode | null {
+function deliver(site: Site, from: string, source: Endpoint | null, target: Target, steps: Steps): StopCode | null {
   if (target.party.kind === 'internet' || target.party.kind === 'peer') return 'neighbour-unanswered'
   const node = target.party.kind === 'endpoint'
     ? target.party.endpoint.node
@@ -98,7 +120,7 @@ function deliver(site: Site, from: string, source: Endpoint | null, target: Targ
   if (node === undefined) return 'neighbour-unanswered'
   if (source && target.party.kind === 'endpoint' && source.isolatedOn !== null && source.isolatedOn === target.party.endpoint.isolatedOn) return 'isolated'
   const delivered = bothWays(site.fabric, from, node)
-  steps.push({ kind: 'wire', from, to: node, delivered })
+  steps?.push({ kind: 'wire', from, to: node, delivered })
   return delivered ? null : 'neighbour-unanswered'
 }
 
@@ -106,31 +128,30 @@ function deliver(site: Site, from: string, source: Endpoint | null, target: Targ
  * The way out to the internet: each part of the services takes the line or the tunnel that the policy routes give it, and is
  * judged by the rules as it leaves there. A reply goes back the way its flow came.
  */
-function outward(site: Site, at: Arrival, entry: RouteEntry | undefined, steps: Step[], fresh: boolean): { readonly toll: Toll; readonly rest: ServiceSet; readonly stop: StopCode | null } {
+function outward(site: Site, at: Arrival, entry: RouteEntry | undefined, steps: Steps, fresh: boolean): { readonly toll: Toll; readonly rest: ServiceSet; readonly stop: StopCode | null } {
   if (site.six && at.via !== 'self' && site.six.linesOf(at.source).length === 0) return { toll: SHUT, rest: NOTHING, stop: 'not-global' }
   const parts = site.six ? partsOfSix(site, site.six, at) : outwardParts(site, at, entry, fresh)
   const tolls: Toll[] = []
   let stop: StopCode | null = null
   for (const { services: only, policyRouteId, exit } of parts) {
-    if (policyRouteId !== null) steps.push({ kind: 'chosen', deviceId: at.deviceId, policyRouteId, exit, only })
+    if (policyRouteId !== null) steps?.push({ kind: 'chosen', deviceId: at.deviceId, policyRouteId, exit, only })
     if (exit === null) {
       stop ??= policyRouteId === null ? 'no-uplink' : 'route-refused'
       continue
     }
-    if (policyRouteId === null && entry && !site.six) steps.push({ kind: 'route', deviceId: at.deviceId, entry, only })
+    if (policyRouteId === null && entry && !site.six) steps?.push({ kind: 'route', deviceId: at.deviceId, entry, only })
     const toll: Toll[] = [{ kind: 'free', services: only }]
-    const compiled = site.policies.get(at.deviceId)
-    if (fresh && compiled && at.via !== 'self') {
+    if (fresh && at.via !== 'self') {
       const to = exit.kind === 'uplink' ? 'uplink' : tunnelVia(exit.id)
-      steps.push({ kind: 'rules', deviceId: at.deviceId, chain: 'forward', decisions: decide(compiled, 'forward', { via: at.via, address: at.source }, { via: to, address: at.target }), only })
-      toll.push({ kind: 'rules', compiled, chain: 'forward', from: at.via, to })
+      steps?.push({ kind: 'rules', deviceId: at.deviceId, chain: 'forward', from: { via: at.via, address: at.source }, to: { via: to, address: at.target }, only })
+      toll.push({ kind: 'rules', deviceId: at.deviceId, chain: 'forward', from: at.via, to })
     }
     if (fresh && exit.kind === 'uplink' && site.dark.has(exit.id)) {
       stop ??= 'line-dark'
       continue
     }
-    if (site.six) steps.push({ kind: 'route', deviceId: at.deviceId, entry: { prefix: DEFAULT, kind: 'uplink', via: exit.id, metric: 0 }, only })
-    else steps.push({ kind: 'translate', deviceId: at.deviceId, exit, only })
+    if (site.six) steps?.push({ kind: 'route', deviceId: at.deviceId, entry: { prefix: DEFAULT, kind: 'uplink', via: exit.id, metric: 0 }, only })
+    else steps?.push({ kind: 'translate', deviceId: at.deviceId, exit, only })
     tolls.push(everyToll(toll))
   }
   // What the rules refuse is no end of the way; what leads nowhere at all is.
@@ -153,19 +174,18 @@ interface Arrival {
   readonly target: Ipv4
 }
 
-function throughRouters(site: Site, first: Arrival, target: Target, steps: Step[], fresh: boolean): Passage {
+function throughRouters(site: Site, first: Arrival, target: Target, steps: Steps, fresh: boolean): Passage {
   let at = first
-  const tolls: Toll[] = [FREE]
+  const tolls: Toll[] = []
   // What has left for the internet on the way, where a static default route takes only the rest.
   const left: Toll[] = []
   const routers: string[] = []
-  const arrived = (): Passage => ({ steps, routers, toll: anyToll([everyToll(tolls), ...left]), stop: null })
-  const end = (stop: StopCode): Passage => (left.length === 0 ? ended(steps, routers, stop) : { steps, routers, toll: anyToll(left), stop: null })
+  const arrived = (): Passage => ({ steps: steps ?? NONE, routers, toll: left.length === 0 ? everyToll(tolls) : anyToll([everyToll(tolls), ...left]), stop: null })
+  const end = (stop: StopCode): Passage => (left.length === 0 ? ended(steps, routers, stop) : { steps: steps ?? NONE, routers, toll: anyToll(left), stop: null })
   const rules = (chain: 'forward' | 'input', out: string) => {
-    const compiled = site.policies.get(at.deviceId)
-    if (!fresh || !compiled || at.via === 'self') return
-    steps.push({ kind: 'rules', deviceId: at.deviceId, chain, decisions: decide(compiled, chain, { via: at.via, address: at.source }, { via: out, address: target.address }) })
-    tolls.push({ kind: 'rules', compiled, chain, from: at.via, to: out })
+    if (!fresh || at.via === 'self') return
+    steps?.push({ kind: 'rules', deviceId: at.deviceId, chain, from: { via: at.via, address: at.source }, to: { via: out, address: target.address } })
+    tolls.push({ kind: 'rules', deviceId: at.deviceId, chain, from: at.via, to: out })
   }
   for (let hop = 0; hop < MOST_HOPS; hop++) {
     routers.push(at.deviceId)
@@ -173,7 +193,7 @@ function throughRouters(site: Site, first: Arrival, target: Target, steps: Step[
       rules('input', 'self')
       return arrived()
     }
-    const entry = site.routes.get(at.deviceId)?.find((route) => contains(route.prefix, target.address))
+    const entry = routeTo(site, at.deviceId, target.address)
     if ((entry === undefined || entry.prefix.length === 0) && target.party.kind === 'internet' && isOutside(site, target.address)) {
       const out = outward(site, at, entry?.kind === 'uplink' ? entry : undefined, steps, fresh)
       if (!out.stop) left.push(everyToll([...tolls, out.toll]))
@@ -181,7 +201,7 @@ function throughRouters(site: Site, first: Arrival, target: Target, steps: Step[
       tolls.push({ kind: 'free', services: out.rest })
     }
     if (entry === undefined) return end(site.uplinks.length === 0 ? 'no-uplink' : 'no-route')
-    steps.push({ kind: 'route', deviceId: at.deviceId, entry })
+    steps?.push({ kind: 'route', deviceId: at.deviceId, entry })
     if (entry.kind === 'uplink') return end('no-route')
     if (entry.kind === 'tunnel') {
       rules('forward', tunnelVia(entry.via))
@@ -200,11 +220,22 @@ function throughRouters(site: Site, first: Arrival, target: Target, steps: Step[
     const via = parseIpv4(entry.via)
     const next = via.ok ? site.interfaces.find((f) => f.address === via.value && f.deviceId !== at.deviceId && bothWays(site.fabric, face.node, f.node)) : undefined
     if (!next) return end('neighbour-unanswered')
-    steps.push({ kind: 'wire', from: face.node, to: next.node, delivered: true })
+    steps?.push({ kind: 'wire', from: face.node, to: next.node, delivered: true })
     at = { ...at, deviceId: next.deviceId, via: next.networkId }
   }
   return end('too-many-hops')
 }
+
+/** A gateway's route to an address, found once. */
+function routeTo(site: Site, deviceId: string, address: Ipv4): RouteEntry | undefined {
+  const known = routesOn(site.land)
+  let mine = known.get(deviceId)
+  if (!mine) known.set(deviceId, (mine = new Map()))
+  let entry = mine.get(address)
+  if (entry === undefined) mine.set(address, (entry = site.routes.get(deviceId)?.find((route) => contains(route.prefix, address)) ?? null))
+  return entry ?? undefined
+}
+const routesOn = memoOn((_land: Land) => new Map<string, Map<Ipv4, RouteEntry | null>>())
 
 function nextFace(site: Site, deviceId: string, via: string): Interface4 | undefined {
   const hop = parseIpv4(via)
@@ -212,30 +243,30 @@ function nextFace(site: Site, deviceId: string, via: string): Interface4 | undef
 }
 
 function fromHost(site: Site, endpoint: Endpoint, address: Ipv4, target: Target, fresh: boolean): Passage {
-  const steps: Step[] = []
+  const steps = start(target)
   const own = { base: networkOf(address, endpoint.prefixLength), length: endpoint.prefixLength }
   if (endpoint.how === 'link-local') {
     const home = site.interfaces.find((f) => f.networkId === endpoint.wants)
-    if (home) steps.push({ kind: 'wire', from: endpoint.node, to: home.node, delivered: bothWays(site.fabric, endpoint.node, home.node) })
+    if (home) steps?.push({ kind: 'wire', from: endpoint.node, to: home.node, delivered: bothWays(site.fabric, endpoint.node, home.node) })
     return ended(steps, [], 'no-address')
   }
   if (contains(own, target.address)) {
-    steps.push({ kind: 'host', endpoint, address, towards: 'on-link', next: target.address })
+    steps?.push({ kind: 'host', endpoint, address, towards: 'on-link', next: target.address })
     const stop = deliver(site, endpoint.node, endpoint, target, steps)
     if (stop) return ended(steps, [], stop)
-    if (target.party.kind !== 'gateway') return { steps, routers: [], toll: FREE, stop: null }
+    if (target.party.kind !== 'gateway') return { steps: steps ?? NONE, routers: [], toll: FREE, stop: null }
     return throughRouters(site, { deviceId: target.party.deviceId, via: ingressOf(site, endpoint.node, target.address), source: address, target: target.address }, target, steps, fresh)
   }
   if (endpoint.gateway === null) return ended(steps, [], 'no-gateway')
-  steps.push({ kind: 'host', endpoint, address, towards: 'gateway', next: endpoint.gateway })
+  steps?.push({ kind: 'host', endpoint, address, towards: 'gateway', next: endpoint.gateway })
   if (!contains(own, endpoint.gateway)) return ended(steps, [], 'gateway-off-link')
   const face = faceHeard(site, endpoint.node, endpoint.gateway)
   if (!face) {
     const meant = site.interfaces.find((f) => f.address === endpoint.gateway)
-    if (meant) steps.push({ kind: 'wire', from: endpoint.node, to: meant.node, delivered: false })
+    if (meant) steps?.push({ kind: 'wire', from: endpoint.node, to: meant.node, delivered: false })
     return ended(steps, [], 'gateway-unanswered')
   }
-  steps.push({ kind: 'wire', from: endpoint.node, to: face.node, delivered: true })
+  steps?.push({ kind: 'wire', from: endpoint.node, to: face.node, delivered: true })
   return throughRouters(site, { deviceId: face.deviceId, via: face.networkId, source: address, target: target.address }, target, steps, fresh)
 }
 
@@ -244,11 +275,11 @@ function ingressOf(site: Site, from: string, address: Ipv4): string {
 }
 
 /** Out into a tunnel: the peer to whom the address belongs, and whether it takes what comes from here. */
-function intoTunnel(site: Site, tunnelId: string, source: Ipv4, target: Target, steps: Step[]): StopCode | null {
+function intoTunnel(site: Site, tunnelId: string, source: Ipv4, target: Target, steps: Steps): StopCode | null {
   const face = site.tunnels.find((t) => t.id === tunnelId)
   const peer = face && peerFor(face, target.address)
   if (!face || !peer) return 'no-peer'
-  steps.push({ kind: 'tunnel', tunnelId, peerId: peer.id, inward: false })
+  steps?.push({ kind: 'tunnel', tunnelId, peerId: peer.id, inward: false })
   if (!peer.up) return 'tunnel-down'
   if (target.party.kind !== 'peer' || target.party.peerId !== peer.id) return 'no-peer'
   return peer.theirAllowed.some((prefix) => contains(prefix, source)) ? null : 'peer-refuses'
@@ -259,7 +290,7 @@ function fromPeer(site: Site, from: Party & { kind: 'peer' }, source: Ipv4, targ
   const face = site.tunnels.find((t) => t.id === from.tunnelId)
   const peer = face?.peers.find((p) => p.id === from.peerId)
   if (!face || !peer) return ended([], [], 'no-peer')
-  const steps: Step[] = [{ kind: 'tunnel', tunnelId: face.id, peerId: peer.id, inward: true }]
+  const steps: Steps = target.told ? [{ kind: 'tunnel', tunnelId: face.id, peerId: peer.id, inward: true }] : null
   if (!peer.up) return ended(steps, [], 'tunnel-down')
   if (!peer.theirAllowed.some((prefix) => contains(prefix, target.address))) return ended(steps, [], 'peer-sends-not')
   if (peerFor(face, source)?.id !== peer.id) return ended(steps, [], 'no-peer')
@@ -271,7 +302,7 @@ function fromInternet(site: Site, source: Ipv4, target: Target, fresh: boolean, 
   const via = { via: 'uplink', source, target: target.address }
   if (!fresh) {
     const back = deviceId ?? site.uplinks[0]?.deviceId
-    return back === undefined ? ended([], [], 'no-uplink') : throughRouters(site, { deviceId: back, ...via }, target, [], false)
+    return back === undefined ? ended([], [], 'no-uplink') : throughRouters(site, { deviceId: back, ...via }, target, start(target), false)
   }
   if (site.six) {
     // Without translation everybody can be called whose prefix the outside has a way to.
@@ -279,19 +310,19 @@ function fromInternet(site: Site, source: Ipv4, target: Target, fresh: boolean, 
     if (lines.length === 0) return ended([], [], 'not-global')
     const uplink = site.uplinks.find((u) => lines.includes(u.id))
     if (!uplink) return ended([], [], 'no-uplink')
-    return site.dark.has(uplink.id) ? ended([], [], 'line-dark') : throughRouters(site, { deviceId: uplink.deviceId, ...via }, target, [], true)
+    return site.dark.has(uplink.id) ? ended([], [], 'line-dark') : throughRouters(site, { deviceId: uplink.deviceId, ...via }, target, start(target), true)
   }
   if (target.party.kind === 'gateway') {
     const uplink = site.uplinks.find((u) => takesCalls(site, u))
     if (!uplink) return ended([], [], site.uplinks.length > 0 ? 'shared-address' : 'no-uplink')
-    return throughRouters(site, { deviceId: uplink.deviceId, ...via }, target, [], true)
+    return throughRouters(site, { deviceId: uplink.deviceId, ...via }, target, start(target), true)
   }
   if (target.party.kind !== 'endpoint') return ended([], [], 'not-addressable')
   const forwarded = forwardedTo(site, target.address)
   if (forwarded === null) return ended([], [], 'not-addressable')
   if (isNothing(forwarded.services)) return ended([], [], site.uplinks.length > 0 ? 'shared-address' : 'no-uplink')
   const { deviceId: gateway, uplinkIds } = forwarded
-  const passage = throughRouters(site, { deviceId: gateway, ...via }, target, [{ kind: 'forwarded', deviceId: gateway, uplinkIds }], true)
+  const passage = throughRouters(site, { deviceId: gateway, ...via }, target, target.told ? [{ kind: 'forwarded', deviceId: gateway, uplinkIds }] : null, true)
   return { ...passage, toll: everyToll([passage.toll, { kind: 'free', services: forwarded.services }]) }
 }
 
@@ -302,7 +333,7 @@ function oneWay(site: Site, from: Party, fromAddress: Ipv4, target: Target, fres
       return fromHost(site, from.endpoint, fromAddress, target, fresh)
     case 'gateway':
       if (site.fabric.failed.has(from.deviceId)) return ended([], [], 'device-off')
-      return throughRouters(site, { deviceId: from.deviceId, via: 'self', source: fromAddress, target: target.address }, target, [], fresh)
+      return throughRouters(site, { deviceId: from.deviceId, via: 'self', source: fromAddress, target: target.address }, target, start(target), fresh)
     case 'peer':
       return fromPeer(site, from, fromAddress, target, fresh)
     case 'internet':
@@ -316,21 +347,51 @@ export interface Flow {
   readonly reply: Passage | null
   /** Services that get through and back. */
   readonly services: ServiceSet
-  /** The same for any two addresses that share the way. */
-  readonly toll: Toll
   readonly stop: StopCode | null
 }
 
 /** Exactly what gets from one address to another and back. */
 export function flowBetween(site: Site, from: Party, fromAddress: Ipv4, to: Party, toAddress: Ipv4): Flow {
-  const none = (request: Passage, reply: Passage | null, stop: StopCode): Flow => ({ request, reply, services: NOTHING, toll: SHUT, stop })
-  if (to.kind === 'endpoint' && to.endpoint.how === 'link-local') return none(ended([], [], 'no-address'), null, 'no-address')
-  const request = oneWay(site, from, fromAddress, { party: to, address: toAddress }, true)
-  if (request.stop) return none(request, null, request.stop)
-  const reply = oneWay(site, to, toAddress, { party: from, address: fromAddress }, false, request.routers.at(-1))
-  if (reply.stop) return none(request, reply, reply.stop)
-  const back = [...reply.routers].reverse()
-  const symmetric = back.length === request.routers.length && back.every((id, i) => id === request.routers[i])
-  if (!symmetric) return none(request, reply, 'asymmetric')
-  return { request, reply, services: pay(request.toll, fromAddress, toAddress), toll: request.toll, stop: null }
+  const { request, reply, stop } = thereAndBack(site, from, fromAddress, to, toAddress, true)
+  return { request, reply, stop, services: stop ? NOTHING : pay(request.toll, site.policies, fromAddress, toAddress) }
+}
+
+/** One end of a way: a party with an address that stand for all that share it, and a name for them. */
+export interface WayEnd {
+  readonly key: string
+  readonly party: Party
+  readonly address: Ipv4
+}
+
+/** What the way from one end to another charges, for any addresses that share it. */
+export function tollOf(site: Site, from: WayEnd, to: WayEnd): Toll {
+  // Between hosts a reply goes as a new flow would, past the same routers.
+  const hosts = from.party.kind === 'endpoint' && to.party.kind === 'endpoint'
+  const { request, stop } = hosts ? joined(to.party, () => passageOf(site, from, to), () => passageOf(site, to, from)) : thereAndBack(site, from.party, from.address, to.party, to.address, false)
+  return stop ? SHUT : request.toll
+}
+
+const passagesOn = memoOn((_land: Land) => new Map<string, Map<string, Passage>>())
+function passageOf(site: Site, from: WayEnd, to: WayEnd): Passage {
+  const known = passagesOn(site.land)
+  let row = known.get(from.key)
+  if (!row) known.set(from.key, (row = new Map()))
+  let passage = row.get(to.key)
+  if (!passage) row.set(to.key, (passage = oneWay(site, from.party, from.address, { party: to.party, address: to.address, told: false }, true)))
+  return passage
+}
+
+function thereAndBack(site: Site, from: Party, fromAddress: Ipv4, to: Party, toAddress: Ipv4, told: boolean): Pick<Flow, 'request' | 'reply' | 'stop'> {
+  return joined(to, () => oneWay(site, from, fromAddress, { party: to, address: toAddress, told }, true), (lastRouter) => oneWay(site, to, toAddress, { party: from, address: fromAddress, told }, false, lastRouter))
+}
+
+function joined(to: Party, ask: () => Passage, answer: (lastRouter: string | undefined) => Passage): Pick<Flow, 'request' | 'reply' | 'stop'> {
+  if (to.kind === 'endpoint' && to.endpoint.how === 'link-local') return { request: ended([], [], 'no-address'), reply: null, stop: 'no-address' }
+  const request = ask()
+  if (request.stop) return { request, reply: null, stop: request.stop }
+  const reply = answer(request.routers.at(-1))
+  if (reply.stop) return { request, reply, stop: reply.stop }
+  const [there, back] = [request.routers, reply.routers]
+  const symmetric = back.length === there.length && back.every((id, i) => id === there[there.length - 1 - i])
+  return { request, reply, stop: symmetric ? null : 'asymmetric' }
 }

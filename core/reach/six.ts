@@ -4,7 +4,7 @@
 // a network's own lines are those whose providers delegate its prefix, and the internet can call every host of it.
 // Source: RFC 4862 (hosts make addresses of the prefix they hear), RFC 4193 (unique local: no way outside), RFC 6177, RFC 8504.
 import { contains, contains6, formatIpv4, formatIpv6, formatPrefix4, formatPrefix6, ipv4, lastOf, parsePrefix6, spaceOf6, type Ipv4, type Prefix4, type Prefix6 } from '#core/address'
-import { by, memoOn, orNull } from '#core/base'
+import { by, memoOn, memoOnParts, orNull } from '#core/base'
 import { linesInOrder, type Device, type Network, type Plan, type Selector } from '#core/model'
 
 /** A plan's IPv6 side as another plan, and how to read its addresses. */
@@ -75,17 +75,38 @@ function drawn(root: Branch): Map<string, Prefix4> {
 }
 
 const selectorsOf = (plan: Plan): Selector[] => [...plan.policies.flatMap((p) => p.rules), ...plan.intents].flatMap((r) => [r.from, r.to])
-const prefixIn = (selector: Selector): Prefix6 | null => (selector.kind === 'prefix' ? orNull(parsePrefix6(selector.prefix)) : null)
+const prefixIn = memoOn((selector: Selector): Prefix6 | null => (selector.kind === 'prefix' ? orNull(parsePrefix6(selector.prefix)) : null))
 
 /** A plan's IPv6 side; null where it has none, or more prefixes than can be drawn. */
 export const sixOf = memoOn((plan: Plan): Six | null => {
+  if (!plan.networks.some(speaksSix)) return null
+  const spoken = selectorsOf(plan).flatMap((s) => prefixIn(s) ?? [])
+  const drawing = drawings(plan.networks, [plan.uplinks, plan.devices, spoken.map(formatPrefix6).join()], () => ({ is: draw(plan, spoken) })).is
+  if (!drawing) return null
+  const { networks, devices, uplinks, ends, ...six } = drawing
+  return {
+    ...six,
+    plan: {
+      ...plan, networks, devices, uplinks, policies: plan.policies.map((p) => ({ ...p, rules: p.rules.map(ends) })), intents: plan.intents.map(ends),
+      routes: NONE, policyRoutes: NONE, forwards: NONE, tunnels: NONE,
+    },
+  }
+})
+const NONE: readonly never[] = []
+
+/** All but the rules and intents themselves. */
+interface Drawing extends Omit<Six, 'plan'>, Pick<Plan, 'networks' | 'devices' | 'uplinks'> {
+  /** A rule or an intent, with its IPv6 prefixes as they are drawn. */
+  ends<T extends { readonly from: Selector; readonly to: Selector }>(item: T): T
+}
+const drawings = memoOnParts<{ readonly is: Drawing | null }>(4)
+
+function draw(plan: Plan, spoken: readonly Prefix6[]): Drawing | null {
   const networks = plan.networks.filter(speaksSix)
-  if (networks.length === 0) return null
   const delegated = linesInOrder(plan).flatMap((u) => {
     const prefix = u.facts.delegated6 === null ? null : orNull(parsePrefix6(u.facts.delegated6))
     return prefix ? [{ id: u.id, prefix }] : []
   })
-  const spoken = selectorsOf(plan).flatMap((s) => prefixIn(s) ?? [])
   const rooms = new Map(networks.map((n) => [formatPrefix6(prefixOf(n) as Prefix6), NETWORK_ROOM]))
   const tree = treeOf([...networks.map((n) => prefixOf(n) as Prefix6), ...spoken, SOMEBODY], rooms)
   if (tree.need > 2 ** (32 - ROOT.length)) return null
@@ -113,21 +134,16 @@ export const sixOf = memoOn((plan: Plan): Six | null => {
     // A rule for an IPv4 prefix meets no IPv6 packet.
     return prefix ? { kind: 'prefix', prefix: prefix.length === 0 ? '0.0.0.0/0' : formatPrefix4(placeOf(prefix)) } : { kind: 'prefix', prefix: '' }
   }
-  const ends = <T extends { readonly from: Selector; readonly to: Selector }>(item: T): T => ({ ...item, from: selector(item.from), to: selector(item.to) })
+  const ends = memoOn((item: { readonly from: Selector; readonly to: Selector }) => ({ ...item, from: selector(item.from), to: selector(item.to) })) as Drawing['ends']
   const lines = new Map(homes.map((h) => [h.id, delegated.filter((d) => contains6(d.prefix, h.six)).map((d) => d.id)]))
   const homeOf = (address: Ipv4) => homes.find((h) => contains(h.four, address))
   // The last address of a prefix's room is in none of its children.
   const outside = [SOMEBODY, ...spoken.filter((p) => spaceOf6(p) === 'global' || spaceOf6(p) === 'documentation')].map((p) => lastOf(placeOf(p))).filter((a) => !homeOf(a))
   return {
-    plan: {
-      ...plan,
-      networks: plan.networks.map(redrawn),
-      devices: plan.devices.some(hasRouted) ? plan.devices.map(withoutRouted) : plan.devices,
-      uplinks: plan.uplinks.filter((u) => delegated.some((d) => d.id === u.id)),
-      policies: plan.policies.map((p) => ({ ...p, rules: p.rules.map(ends) })),
-      intents: plan.intents.map(ends),
-      routes: [], policyRoutes: [], forwards: [], tunnels: [],
-    },
+    networks: plan.networks.map(redrawn),
+    devices: plan.devices.some(hasRouted) ? plan.devices.map(withoutRouted) : plan.devices,
+    uplinks: plan.uplinks.filter((u) => delegated.some((d) => d.id === u.id)),
+    ends,
     linesOf: (address) => lines.get(homeOf(address)?.id ?? '') ?? [],
     outside: [...new Set(outside)],
     text: (address) => {
@@ -143,4 +159,4 @@ export const sixOf = memoOn((plan: Plan): Six | null => {
       return six ?? formatPrefix4(prefix)
     },
   }
-})
+}

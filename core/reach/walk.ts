@@ -4,8 +4,9 @@ import { formatIpv4, formatPrefix4, ipv4, type Ipv4 } from '#core/address'
 import { cablePath, egressTag, hopsTo, modeFor, type Hop, type Spread } from '#core/ethernet'
 import { unreachable } from '#core/base'
 import { isVlanAware, type Link, type PortRef } from '#core/model'
-import { includes } from '#core/policy'
-import { GATEWAY, INTERNET, peerKey, type FlowRef } from './grid'
+import { decide, includes } from '#core/policy'
+import type { FlowRef } from './grid'
+import { GATEWAY, INTERNET, peerKey } from './lots'
 import { flowBetween, type Party, type Passage, type Site, type Step, type StopCode } from './passage'
 import type { Exit, RouteEntry } from './routing'
 
@@ -92,8 +93,10 @@ function linesOf(site: Site, step: Step, flow: FlowRef, back: boolean): WalkLine
     case 'route':
       return [{ kind: 'route', deviceId: step.deviceId, prefix: site.six ? site.six.prefixText(step.entry.prefix) : formatPrefix4(step.entry.prefix), via: step.entry.via, how: step.entry.kind, back }]
     case 'rules': {
-      const decision = step.decisions.find((d) => includes(d.services, flow.proto, flow.port))
-      const rules = site.index.plan.policies.find((p) => p.deviceId === step.deviceId)?.rules ?? []
+      const compiled = site.policies.get(step.deviceId)
+      if (!compiled) return []
+      const decision = decide(compiled, step.chain, step.from, step.to).find((d) => includes(d.services, flow.proto, flow.port))
+      const { rules } = compiled.policy
       const number = decision?.rule ? rules.indexOf(decision.rule) + 1 : 0
       return [{ kind: 'rule', deviceId: step.deviceId, chain: step.chain, ruleId: decision?.rule?.id ?? null, number, action: decision?.action ?? 'drop', back }]
     }

@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest'
 import { ipv4 } from '#core/address'
 import { chance } from '#core/base'
 import { analyse } from '#core/findings'
-import { indexPlan, type Plan, type PortMode, type Rule, type Selector } from '#core/model'
+import { applyChanges, changesBetween, indexPlan, type Plan, type PortMode, type Rule, type Selector } from '#core/model'
 import { includes, intersect, isNothing, minus, NOTHING, union } from '#core/policy'
 import { flowBetween, openSite, walkFlow, computeGrid, type Party } from '#core/reach'
 import { gullhavenPlan } from '#server/demo/gullhaven'
@@ -47,9 +47,25 @@ const weather = fc.subarray(['gate', 'sw', 'desk', 'line', 'gate.2-sw.1', 'sw.3-
 describe('any plan, in any weather', () => {
   it('is answered without an exception, and alike each time', () => {
     fc.assert(fc.property(plan, weather, (p, sky) => {
-      expect(JSON.stringify(analyse(p, sky))).toBe(JSON.stringify(analyse(p, sky)))
+      expect(JSON.stringify(analyse(structuredClone(p), sky))).toBe(JSON.stringify(analyse(p, sky)))
     }), { numRuns: 300 })
   })
+
+  it('is answered after edits as if nothing had been known before them', () => {
+    fc.assert(fc.property(fc.array(edit, { minLength: 1, maxLength: 10 }), weather, (edits, sky) => {
+      let held = structuredClone(base()) as Plan
+      analyse(held, sky)
+      for (const e of edits) {
+        const draft = structuredClone(held) as LoosePlan
+        e(draft)
+        // As the worker does: what an edit leaves alone stays the same object, and what is known of it is used.
+        const next = applyChanges(held, changesBetween(held, draft as Plan))
+        if (!next.ok) continue
+        held = next.value
+        expect(JSON.stringify(analyse(held, sky))).toBe(JSON.stringify(analyse(structuredClone(held), sky)))
+      }
+    }), { numRuns: 60 })
+  }, 60_000)
 
   it('what is missing was meant and does not pass everywhere; what is in excess passes somewhere', () => {
     fc.assert(fc.property(plan, weather, (p, sky) => {

@@ -1,0 +1,121 @@
+// Question: does every rule of a list have work to do?
+// Method: each rule against every pair of sides the plan can produce; sides that the earlier rules it meets do not tell apart are
+// one. What is found hangs on those earlier rules alone and is kept: an edit of one rule asks again for those it meets.
+// Source: first-match rule anomalies (shadowing) as any packet filter has them; no published figures used.
+import { ipv4 } from '#core/address'
+import { bitsBefore, bitsWhere, bothBits, distinctRows, eachShared, eitherBits, memoOnParts, same, type BitRow } from '#core/base'
+import type { Json, PlanIndex, Rule } from '#core/model'
+import { intersect, isNothing, minus, policiesOf, servicesOf, sidesOf, type CompiledPolicy, type ServiceSet } from '#core/policy'
+import { draft, type Draft } from './finding'
+
+/** Words of bits that are compared for one list of rules at most; rules after that are not judged. */
+const MOST_STEPS = 15_000_000
+
+/** What earlier rules leave of one rule. */
+interface Shadow {
+  /** The earlier rules that speak of some packet it speaks of: all that the rest hangs on. */
+  readonly met: readonly Rule[]
+  /** Those that take all its services; null where it has work to do, or no packet it speaks of. */
+  readonly whole: ReadonlySet<Rule> | null
+  /** Of a rule that has work to do, the services that others take all of, by id. */
+  readonly parts: readonly { readonly id: string; readonly by: ReadonlySet<Rule> }[]
+  readonly steps: number
+}
+const shadowsOn = memoOnParts<WeakMap<Rule, Shadow>>(4)
+
+/** By place in the list of rules: the rows of bits that hold it. */
+function holdersOf(length: number, rows: readonly BitRow[]): BitRow[][] {
+  const holders = Array.from({ length }, (): BitRow[] => [])
+  for (const row of rows) eachShared(row, row, (i) => (holders[i] as BitRow[]).push(row) > 0)
+  return holders
+}
+
+/** The earlier rules that take all of some services of a rule; null where it has work to do with them. */
+function eatersOf(compiled: CompiledPolicy, met: BitRow, services: ServiceSet, from: readonly BitRow[], to: readonly BitRow[]): Set<Rule> | null {
+  const eaten = new Set<Rule>()
+  for (const a of from) {
+    const mine = bothBits(met, a)
+    for (const b of to) {
+      let open = services
+      if (mine) eachShared(mine, b, (n) => {
+        const earlier = compiled.rules[n] as CompiledPolicy['rules'][number]
+        if (isNothing(intersect(open, earlier.services))) return true
+        eaten.add(earlier.rule)
+        open = minus(open, earlier.services)
+        return !isNothing(open)
+      })
+      if (!isNothing(open)) return null
+    }
+  }
+  return eaten
+}
+
+function shadowOf(index: PlanIndex, compiled: CompiledPolicy, i: number, met: BitRow, list: readonly Rule[], from: readonly BitRow[], to: readonly BitRow[]): Shadow {
+  const { rule, services } = compiled.rules[i] as CompiledPolicy['rules'][number]
+  const [froms, tos] = [distinctRows(from, met), distinctRows(to, met)]
+  const steps = froms.length * tos.length * met.length
+  if (from.length === 0 || to.length === 0 || isNothing(services) || list.length === 0) return { met: list, whole: null, parts: [], steps }
+  const whole = eatersOf(compiled, met, services, froms, tos)
+  // Of a rule that is not idle some services may all the same be decided before it.
+  const parts = whole || rule.services.length < 2 ? [] : rule.services.flatMap((id) => {
+    const by = eatersOf(compiled, met, servicesOf([id], index.services), froms, tos)
+    return by && by.size > 0 ? [{ id, by }] : []
+  })
+  return { met: list, whole, parts, steps: steps * (whole ? 1 : 1 + rule.services.length) }
+}
+
+/** By place in a list of rules: the rows of sides that it speaks of, and the earlier rules of its chain that speak of some side it speaks of. */
+interface Meeting {
+  readonly from: readonly BitRow[]
+  readonly to: readonly BitRow[]
+  readonly met: BitRow
+}
+/** Kept while no rule speaks of anything else, as what they speak of is. */
+const meetingsOn = memoOnParts<readonly Meeting[]>(2)
+function meetingsOf(index: PlanIndex, { policy, marks }: CompiledPolicy): readonly Meeting[] {
+  const { rules } = policy
+  return meetingsOn(marks, [], () => {
+    const all = bitsWhere(rules.length, () => true)
+    const sides = sidesOf(index).filter((s) => s.via !== 'self').map((side) => marks(side))
+    const from = holdersOf(rules.length, distinctRows(sides.map((m) => m.from), all))
+    const to = holdersOf(rules.length, distinctRows(sides.map((m) => m.to), all))
+    const self = holdersOf(rules.length, [marks({ via: 'self', address: ipv4(0) }).to])
+    const chains = { forward: bitsWhere(rules.length, (n) => rules[n]?.chain === 'forward'), input: bitsWhere(rules.length, (n) => rules[n]?.chain === 'input') }
+    return rules.map(({ chain }, i) => {
+      const [froms, tos] = [from[i] ?? [], (chain === 'input' ? self : to)[i] ?? []]
+      const met = bothBits(eitherBits(froms), eitherBits(tos))
+      return { from: froms, to: tos, met: bitsBefore((met && bothBits(met, chains[chain])) ?? [], i) }
+    })
+  })
+}
+
+/** Rules that never match, and services of rules that others decide first and otherwise. */
+export function shadowFindings(index: PlanIndex): Draft[] {
+  const { networks, tunnels, services, devices } = index.plan
+  const known = shadowsOn(networks, [tunnels, services, devices], () => new WeakMap())
+  return [...policiesOf(index).values()].flatMap((compiled) => {
+    const { policy } = compiled
+    const meetings = meetingsOf(index, compiled)
+    const places = new Map(policy.rules.map((rule, i) => [rule, i + 1]))
+    const numbers = (eaters: ReadonlySet<Rule>) => [...eaters].map((r) => places.get(r) ?? 0).sort((a, b) => a - b)
+    let spent = 0
+    return policy.rules.flatMap((rule, i): Draft[] => {
+      if (spent > MOST_STEPS) return []
+      const { from, to, met } = meetings[i] as Meeting
+      const list: Rule[] = []
+      eachShared(met, met, (n) => list.push(policy.rules[n] as Rule) > 0)
+      let shadow = known.get(rule)
+      if (!shadow || !same(shadow.met, list)) known.set(rule, (shadow = shadowOf(index, compiled, i, met, list, from, to)))
+      spent += shadow.steps
+      const { whole, parts } = shadow
+      if (whole === null) {
+        return parts.filter(({ by }) => [...by].every((r) => r.action !== rule.action)).map(({ id, by }) =>
+          draft('P03', 'warning', ['policies', policy.deviceId, 'rules', rule.id, 'services'], { number: i + 1, service: index.services.get(id)?.name ?? id, by: numbers(by).join(', '), key: id }))
+      }
+      return [{
+        code: 'P02', severity: 'warning', place: ['policies', policy.deviceId, 'rules', rule.id], values: { number: i + 1, note: rule.note, by: numbers(whole).join(', ') },
+        mend: { code: 'remove-rule', values: { number: i + 1 }, changes: [{ kind: 'removed', path: ['policies', policy.deviceId, 'rules', rule.id], before: rule as unknown as Json, after: null }] },
+      }]
+    })
+  })
+}

@@ -1,0 +1,148 @@
+// Question: which pairs of ways does each cell of the grid tell of, and what does each pair's way charge?
+// Method: each network, peer, the gateway and the world outside is a row of ways; a pair of ways is walked when first asked for.
+// What was walked is kept with the land, so that an edit of rules or intents walks nothing again.
+import { ipv4, lastOf, parseIpv4, spaceOf, type Ipv4 } from '#core/address'
+import { groupBy, memoOn, memoOnParts } from '#core/base'
+import { cutPoints, rulesIn, tellApart, type RulesToll, type Toll } from '#core/policy'
+import { firstOfEach, meet, waysOf, type Subject, type Way } from './kinds'
+import { tollOf, type Site } from './passage'
+
+/** Row and column keys: a network id, or one of these. */
+export const GATEWAY = 'gateway'
+export const INTERNET = 'internet'
+/** Grid key of a peer. */
+export const peerKey = (peerId: string): string => `peer:${peerId}`
+
+const PUBLIC_SAMPLE = 0xc6336407 // 198.51.100.7, a documentation address (RFC 5737) that stands for any host outside
+
+export interface WayPair {
+  readonly from: Way
+  readonly to: Way
+  readonly toll: Toll
+  /** The lists of rules that it asks. */
+  readonly rules: readonly RulesToll[]
+}
+/** What one cell of the grid is made of. */
+export class Lot {
+  private made: readonly WayPair[] | null = null
+  private asked: readonly RulesToll[] | null = null
+  constructor(readonly from: string, readonly to: string, private readonly make: (from: string, to: string) => readonly WayPair[]) {}
+  /** Pairs of ways, walked when first asked for. */
+  pairs(): readonly WayPair[] {
+    return (this.made ??= this.make(this.from, this.to))
+  }
+  /** The lists of rules that its pairs ask, each once. */
+  tolls(): readonly RulesToll[] {
+    return (this.asked ??= distinctTolls(this.pairs()))
+  }
+}
+export interface Lots {
+  /** Keys in drawing order: networks by VLAN, then peers, the gateway, the internet. */
+  readonly keys: readonly string[]
+  /** Further keys, of hosts that want a network there is none of. */
+  readonly homeless: readonly string[]
+  /** The ways of a row. */
+  ways(key: string): readonly Way[]
+  at(from: string, to: string): Lot
+}
+
+/** A tunnel's peers that stand for people and sites; a provider stands for the internet, which has its own column. */
+function peersOf(site: Site, cuts: readonly number[]): Subject[] {
+  return site.tunnels.flatMap((tunnel) => tunnel.peers.filter((p) => p.kind !== 'provider').map((peer) => ({
+    party: { kind: 'peer' as const, tunnelId: tunnel.id, peerId: peer.id }, id: peerKey(peer.id),
+    addresses: firstOfEach(peer.allowed.filter((a) => a.length > 0).map((a) => ({ from: a.base, to: lastOf(a) })), cuts),
+  })))
+}
+
+const outsideOf = (site: Site): Subject => ({ party: { kind: 'internet' }, id: INTERNET, addresses: site.six ? site.six.outside : outside(cutPoints(site.index)) })
+const outside = memoOn((cuts: readonly number[]): readonly Ipv4[] => {
+  const more = cuts.flatMap((cut) => [ipv4(cut), ipv4(cut - 1)]).filter((a) => spaceOf(a) === 'public')
+  return [ipv4(PUBLIC_SAMPLE), ...new Set(more)]
+})
+
+/** The gateway as seen from, or towards, an endpoint or a peer: the device and address of that endpoint's own network, or the tunnel's. */
+function gatewayFor(site: Site, { party }: Subject): Subject | null {
+  const tunnel = party.kind === 'peer' ? site.tunnels.find((t) => t.id === party.tunnelId) : undefined
+  if (tunnel) return { party: { kind: 'gateway', deviceId: tunnel.deviceId }, id: GATEWAY, addresses: [tunnel.address] }
+  const networkId = party.kind === 'endpoint' ? (party.endpoint.wants ?? party.endpoint.networkId) : null
+  const network = networkId === null ? undefined : site.index.networks.get(networkId)
+  const deviceId = network?.routerId ?? site.index.plan.uplinks[0]?.deviceId ?? site.index.plan.devices.find((d) => d.kind === 'gateway')?.id
+  const address = parseIpv4(network?.gateway ?? site.index.plan.networks.find((n) => n.gateway !== '')?.gateway ?? '')
+  if (deviceId === undefined || !address.ok) return null
+  return { party: { kind: 'gateway', deviceId }, id: GATEWAY, addresses: [address.value] }
+}
+
+/** Key of the row a subject stands in. */
+export function keyOf(subject: Subject): string | null {
+  return subject.party.kind === 'endpoint' ? subject.party.endpoint.wants : subject.id
+}
+
+const lotsOn = memoOnParts<Lots>(4)
+/** The lots of a site, with its ways divided by what its rules and intents speak of. */
+export function lotsOf(site: Site): Lots {
+  const named = [...new Set(site.index.plan.intents.flatMap((i) => [i.from, i.to]).flatMap((s) => (s.kind === 'device' ? [s.id] : [])))].sort()
+  const world = outsideOf(site)
+  return lotsOn(site.land, [tellApart(site.index), named.join(' '), world.addresses.join()], () => makeLots(site, world, new Set(named)))
+}
+
+function pairOf(site: Site, from: Way, to: Way): WayPair {
+  const toll = tollOf(site, from, to)
+  return { from, to, toll, rules: rulesIn(toll) }
+}
+
+function distinctTolls(pairs: readonly WayPair[]): RulesToll[] {
+  const found: RulesToll[] = []
+  for (const { rules } of pairs) {
+    for (const t of rules) if (!found.some((f) => f.deviceId === t.deviceId && f.chain === t.chain && f.from === t.from && f.to === t.to)) found.push(t)
+  }
+  return found
+}
+
+const EVERYWHERE: ReadonlySet<string> = new Set([GATEWAY, INTERNET])
+
+function makeLots(site: Site, outsiders: Subject, named: ReadonlySet<string>): Lots {
+  const cuts = cutPoints(site.index)
+  const subjectOf = (endpoint: Site['endpoints'][number]): Subject => ({ party: { kind: 'endpoint', endpoint }, id: endpoint.id, addresses: firstOfEach(endpoint.ranges, cuts) })
+  const rowOf = (way: Way): string => keyOf(way.whole.subject) ?? ''
+  const inside = groupBy(waysOf(site, site.endpoints.map(subjectOf), named), rowOf)
+  const peers = groupBy(waysOf(site, peersOf(site, cuts), named), rowOf)
+  const world = waysOf(site, [outsiders], named)
+  const rows = new Map<string, readonly Way[]>([...inside, ...peers, [INTERNET, world]])
+  const gates = new Map<string, readonly Way[]>()
+  const gatesOf = (way: Way | undefined): readonly Way[] => {
+    const subject = way && gatewayFor(site, way.whole.subject)
+    if (!subject) return []
+    const key = `${subject.party.kind === 'gateway' ? subject.party.deviceId : ''} ${subject.addresses.join()}`
+    let made = gates.get(key)
+    if (!made) gates.set(key, (made = waysOf(site, [subject], named)))
+    return made
+  }
+  // The world outside sees the gateway by one of its addresses.
+  const gatesFor = (key: string, way: Way): readonly Way[] => gatesOf(key === INTERNET ? world[0] : way)
+  const pairsOf = (from: string, to: string): readonly WayPair[] => {
+    const pairs: WayPair[] = []
+    const add = (x: Way, y: Way) => meet(x.whole, y.whole) && pairs.push(pairOf(site, x, y))
+    const [a, b] = [rows.get(from) ?? [], rows.get(to) ?? []]
+    // Only hosts meet their like; and nobody outside calls a peer, whose addresses are nobody's there.
+    if (from === to ? !inside.has(from) : from === INTERNET && peers.has(to)) return pairs
+    if (to === GATEWAY) for (const x of a) for (const gate of gatesFor(from, x)) add(x, gate)
+    else if (from === GATEWAY) for (const y of b) for (const gate of gatesFor(to, y)) add(gate, y)
+    else for (const x of a) for (const y of b) add(x, y)
+    return pairs
+  }
+  rows.set(GATEWAY, [...new Set([...rows].flatMap(([key, ways]) => ways.flatMap((way) => gatesFor(key, way))))])
+  const keys = [...[...site.index.plan.networks].sort((a, b) => a.vlan - b.vlan).map((n) => n.id), ...peers.keys(), GATEWAY, INTERNET]
+  const known = new Map<string, Map<string, Lot>>()
+  return {
+    keys, homeless: [...inside.keys()].filter((key) => !site.index.networks.has(key) && !EVERYWHERE.has(key)),
+    ways: (key) => rows.get(key) ?? NONE,
+    at: (from, to) => {
+      let row = known.get(from)
+      if (!row) known.set(from, (row = new Map()))
+      let lot = row.get(to)
+      if (!lot) row.set(to, (lot = new Lot(from, to, pairsOf)))
+      return lot
+    },
+  }
+}
+const NONE: readonly never[] = []
