@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { parseIpv4, parseMac, parsePrefix4, parsePrefix6 } from '#core/address'
+import { parseIpv4, parseMac, parsePrefix4, parsePrefix6, readFace6 } from '#core/address'
 import { ok, problem, refuse, type Problem, type Result } from '#core/base'
 import { isEndpoint, isPublicKey, PLAN_FORMAT, PLAN_VERSION, upgradePlan, type Plan } from '#core/model'
 
@@ -29,12 +29,15 @@ const faceAddress = z.string().max(18).refine((text) => {
   const [address = '', length = ''] = text.split('/')
   return parseIpv4(address).ok && /^\d{1,2}$/.test(length) && Number(length) <= 32
 }, 'prefix')
+const faceAddress6 = z.string().max(43).refine((text) => readFace6(text) !== null, 'prefix6')
+/** A prefix of either family. */
+const anyPrefix = z.string().max(43).refine((text) => parsePrefix4(text).ok || parsePrefix6(text).ok, 'prefix')
 const range = z.strictObject({ from: ip, to: ip })
 
 const portMode = z.discriminatedUnion('mode', [
   z.strictObject({ mode: z.literal('access'), vlan: vid }),
   z.strictObject({ mode: z.literal('trunk'), native: vid.nullable(), tagged: z.union([z.literal('all'), list(vid, 4094)]) }),
-  z.strictObject({ mode: z.literal('routed'), address: faceAddress }),
+  z.strictObject({ mode: z.literal('routed'), address: faceAddress, address6: faceAddress6.nullable() }),
   z.strictObject({ mode: z.literal('radio') }),
   z.strictObject({ mode: z.literal('wan') }),
   z.strictObject({ mode: z.literal('plain') }),
@@ -191,9 +194,9 @@ export const planSchema = z.strictObject({
   forwards: list(z.strictObject({ id, deviceId: id, uplinkId: id, proto: z.enum(['tcp', 'udp']), from: port, to: port, toAddress: ip, toPort: port, hairpin: z.boolean(), note }), 1000),
   ipsec: list(z.strictObject({ id, name, deviceId: id, ours: ipsecEnd, theirs: ipsecEnd }), 200),
   tunnels: list(z.strictObject({
-    id, name, deviceId: id, publicName: z.string().min(1).max(253).regex(/^[A-Za-z0-9.-]+$/, 'name').nullable(), address: faceAddress, listenPort: port, mtu: z.number().int().min(576).max(9000), publicKey: wgKey.nullable(),
+    id, name, deviceId: id, publicName: z.string().min(1).max(253).regex(/^[A-Za-z0-9.-]+$/, 'name').nullable(), address: faceAddress, address6: faceAddress6.nullable(), listenPort: port, mtu: z.number().int().min(576).max(9000), publicKey: wgKey.nullable(),
     peers: list(z.strictObject({
-      id, name, kind: z.enum(['site', 'person', 'provider']), publicKey: wgKey.nullable(), allowed: list(prefix, 100), theirAllowed: list(prefix, 100), endpoint: endpoint.nullable(),
+      id, name, kind: z.enum(['site', 'person', 'provider']), publicKey: wgKey.nullable(), allowed: list(anyPrefix, 100), theirAllowed: list(anyPrefix, 100), endpoint: endpoint.nullable(),
       keepaliveS: z.number().int().min(0).max(65535).nullable(),
     }), 1000),
   }), 100),

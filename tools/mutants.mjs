@@ -46,7 +46,7 @@ const MUTANTS = [
   ['reach/grid.ts', 'add(meant.ofRow(rows).from, meant.ofRow(columns).to, (i) => intents[i])', '', 'a cell is remembered although its intents changed'],
   ['reach/grid.ts', 'items.push(ends?.compiled.policy[toll.chain])', '', 'a cell is remembered although a default changed'],
   ['reach/passage.ts', 'policyRoutes, forwards, tunnels, models, brief.equipment], () => layOut', 'policyRoutes, forwards, models, brief.equipment], () => layOut', 'what is known of the ways is remembered although a tunnel changed'],
-  ['policy/rules.ts', 'return lastMarks(networks, [tunnels, devices, tellApart(index), ', 'return lastMarks(networks, [devices, ', 'what rules speak of is remembered although prefixes changed'],
+  ['policy/rules.ts', 'return lastMarks(networks, [tunnels, devices, tellApart(index), ', 'return lastMarks(devices, [', 'what rules speak of is remembered although a peer’s addresses changed'],
   ['findings/shadows.ts', 'if (!shadow || !same(shadow.met, list))', 'if (!shadow)', 'a rule stays shadowed when what shadowed it is gone'],
   ['reach/routing.ts', 'b.prefix.length - a.prefix.length || a.metric - b.metric', 'a.prefix.length - b.prefix.length || a.metric - b.metric', 'the shortest prefix wins'],
   ['reach/routing.ts', '|| a.metric - b.metric', '|| b.metric - a.metric', 'the highest metric wins'],

@@ -3,7 +3,7 @@ import type { Problem } from '#core/base'
 import { modeText } from '#core/export'
 import { freshId, isVlanAware, layTemplate, setPorts, spanOf, templateFrom, type PortMode } from '#core/model'
 import { readTags } from '~/composables/port-columns'
-import { checkFace } from '~/composables/line-columns'
+import { checkFace, checkFace6 } from '~/composables/line-columns'
 import { usePlan, type PlanDraft } from '~/stores/plan'
 import { reasonOf } from '~/wording/problems'
 
@@ -19,6 +19,7 @@ const mode = ref<'access' | 'trunk' | 'routed' | 'wan' | 'off'>('access')
 const vlan = ref('')
 const tagged = ref('')
 const address = ref('')
+const address6 = ref('')
 const problems = shallowRef<readonly Problem[]>([])
 const templateName = ref('')
 const device = computed(() => devices.value.find((d) => d.id === deviceId.value))
@@ -34,7 +35,7 @@ const made = computed((): PortMode | null => {
   const vid = Number(vlan.value)
   const isVid = Number.isInteger(vid) && vid >= 1 && vid <= 4094
   if (mode.value === 'off' || mode.value === 'wan') return { mode: mode.value }
-  if (mode.value === 'routed') return checkFace(address.value).length === 0 ? { mode: 'routed', address: address.value } : null
+  if (mode.value === 'routed') return checkFace(address.value).length === 0 && (address6.value === '' || checkFace6(address6.value).length === 0) ? { mode: 'routed', address: address.value, address6: address6.value || null } : null
   if (mode.value === 'access') return isVid ? { mode: 'access', vlan: vid } : null
   const { vids, problems: wrong } = readTags(tagged.value)
   return wrong.length === 0 && (isVid || vlan.value === '') ? { mode: 'trunk', native: vlan.value === '' ? null : vid, tagged: vids } : null
@@ -78,6 +79,7 @@ const lineOf = (names: string, m: PortMode) => `${names}: ${Object.values(modeTe
           <label v-if="mode === 'access' || mode === 'trunk'"><span class="label">{{ mode === 'access' ? 'VLAN' : 'Native VLAN' }}</span><input v-model="vlan" class="field mono vid" inputmode="numeric" :placeholder="mode === 'trunk' ? 'none' : ''"></label>
           <label v-if="mode === 'trunk'"><span class="label">Tagged</span><input v-model="tagged" class="field mono" placeholder="10 20 30, or all"></label>
           <label v-if="mode === 'routed'"><span class="label">Address</span><input v-model="address" class="field mono" placeholder="10.61.15.1/30"></label>
+          <label v-if="mode === 'routed'"><span class="label">IPv6 address</span><input v-model="address6" class="field mono" placeholder="none"></label>
         </div>
         <p v-if="problems.length > 0" class="wrong-words" role="alert">Nothing was set: {{ problems.map(reasonOf).join('; ') }}.</p>
         <div class="acts"><button type="button" class="press main" :disabled="!made || span.trim() === ''" @click="lay">Set them</button><button type="button" class="press" @click="open = false">Leave</button></div>

@@ -1,4 +1,4 @@
-import { parseIpv4, parseMac, parsePrefix6 } from '#core/address'
+import { parseIpv4, parseIpv6, parseMac, parsePrefix6, readFace6 } from '#core/address'
 import { problem, type Problem } from '#core/base'
 import type { Uplink } from '#core/model'
 import { checkChoice, checkName, checkNumber, reasons, type Column } from './columns'
@@ -10,6 +10,13 @@ export function checkFace(text: string): readonly Problem[] {
   const wrong = reasons(parseIpv4(ip))
   if (wrong.length > 0) return wrong
   return length !== undefined && /^\d{1,2}$/.test(length) && Number(length) <= 32 ? [] : [problem('no-length', '', { text })]
+}
+
+/** The same of IPv6: `fd61:6a11:20::1/64`. */
+export function checkFace6(text: string): readonly Problem[] {
+  const wrong = reasons(parseIpv6(text.split('/')[0] ?? ''))
+  if (wrong.length > 0) return wrong
+  return readFace6(text) ? [] : [problem('bad-length6', '', { text })]
 }
 
 const UNKNOWN = '?'

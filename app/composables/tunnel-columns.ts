@@ -1,14 +1,15 @@
-import { parsePrefix4 } from '#core/address'
+import { parsePrefix4, parsePrefix6 } from '#core/address'
 import { problem, type Problem } from '#core/base'
 import { isEndpoint, isPublicKey, type Peer, type Tunnel } from '#core/model'
 import { checkChoice, checkName, checkNumber, reasons, type Column } from './columns'
-import { checkFace } from './line-columns'
+import { checkFace, checkFace6 } from './line-columns'
 import { usePlan, type PlanDraft } from '~/stores/plan'
 
 const listOf = (text: string) => text.split(/[,\s]+/).filter((t) => t !== '' && t !== '—')
-const checkPrefixes = (text: string): readonly Problem[] => (listOf(text).length > 100 ? [problem('not-a-number', '', { text, least: 0, most: 100 })] : listOf(text).flatMap((t) => reasons(parsePrefix4(t))))
+const checkPrefixes = (text: string): readonly Problem[] => (listOf(text).length > 100 ? [problem('not-a-number', '', { text, least: 0, most: 100 })] : listOf(text).flatMap((t) => (t.includes(':') ? reasons(parsePrefix6(t)) : reasons(parsePrefix4(t)))))
 const checkKey = (text: string): readonly Problem[] => (text === '' || isPublicKey(text) ? [] : [problem('not-a-key', '', { text: text.slice(0, 20) })])
 const keyWords = (key: string | null): string => (key === null ? 'none' : `${key.slice(0, 8)}…`)
+const NOTHING = ['', '—']
 const KINDS = ['site', 'person', 'provider'] as const
 
 export function useTunnelColumns(): readonly Column<Tunnel>[] {
@@ -21,6 +22,7 @@ export function useTunnelColumns(): readonly Column<Tunnel>[] {
   return [
     { key: 'name', head: 'Tunnel', strong: true, get: (t) => t.name, check: (_, text) => checkName(text), commit: (row, text, session) => put(row, session, `named ${text}`, (t) => void (t.name = text)) },
     { key: 'address', head: 'Inside', mono: true, get: (t) => t.address, check: (_, text) => checkFace(text), commit: (row, text, session) => put(row, session, `inside ${text}`, (t) => void (t.address = text)) },
+    { key: 'address6', head: 'Inside, IPv6', mono: true, get: (t) => t.address6 ?? '—', edit: (t) => t.address6 ?? '', check: (_, text) => (NOTHING.includes(text) ? [] : checkFace6(text)), commit: (row, text, session) => put(row, session, `inside ${text}`, (t) => void (t.address6 = NOTHING.includes(text) ? null : text)) },
     { key: 'publicName', head: 'Found as', mono: true, get: (t) => t.publicName ?? '—', edit: (t) => t.publicName ?? '', check: (_, text) => (/^[A-Za-z0-9.-]{0,253}$/.test(text) ? [] : [problem('no-name', '')]), commit: (row, text, session) => put(row, session, `found as ${text}`, (t) => void (t.publicName = text === '' ? null : text)) },
     { key: 'listenPort', head: 'UDP port', num: true, mono: true, get: (t) => String(t.listenPort), check: (_, text) => checkNumber(text, 1, 65_535), commit: (row, text, session) => put(row, session, `port ${text}`, (t) => void (t.listenPort = Number(text))) },
     { key: 'mtu', head: 'MTU', num: true, mono: true, get: (t) => String(t.mtu), check: (_, text) => checkNumber(text, 576, 9000), commit: (row, text, session) => put(row, session, `MTU ${text}`, (t) => void (t.mtu = Number(text))) },

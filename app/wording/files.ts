@@ -58,7 +58,7 @@ const LEFT_OUT: Readonly<Record<LeftOut, (text: string) => string>> = {
   'table': (t) => `Table = ${t}: who goes by the tunnel is said by policy routes.`,
   'fwmark': (t) => `FwMark = ${t}`,
   'dns': (t) => `DNS ${t}: give it to the networks that go by the tunnel.`,
-  'ipv6': (t) => `IPv6 ${t}: tunnels carry IPv4 in a plan so far.`,
+  'addresses': (t) => `Further addresses ${t}: a tunnel has one of each family.`,
   'no-key': () => 'There is no private key in it: type the public key in, or make a pair.',
 }
 /** What of a WireGuard file a plan has no place for. */

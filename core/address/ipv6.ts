@@ -76,6 +76,14 @@ export function parsePrefix6(text: string, place = ''): Result<Prefix6> {
   return ok({ groups, length })
 }
 
+/** An address with its length, as an interface has it, `2001:db8::1/64`; null where it cannot be read. */
+export function readFace6(text: string): { readonly address: Prefix6; readonly prefix: Prefix6 } | null {
+  const [ip = '', length = ''] = text.split('/')
+  const groups = parseIpv6(ip)
+  if (!groups.ok || !/^\d{1,3}$/.test(length) || Number(length) > 128) return null
+  return { address: { groups: groups.value, length: 128 }, prefix: { groups: masked(groups.value, Number(length)), length: Number(length) } }
+}
+
 export function formatPrefix6(prefix: Prefix6): string {
   return `${formatIpv6(prefix.groups)}/${prefix.length}`
 }

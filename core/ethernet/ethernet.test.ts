@@ -76,11 +76,11 @@ describe('frames', () => {
 
   it('of a VLAN do not leave by a routed port, and a routed port takes untagged ones alone', () => {
     const joined = (mode: PortMode) => fabricOf((p) => {
-      p.devices.push(device('far', 'Far', 'gateway', '', 'Room', null, ports({ 1: { mode: 'routed', address: '10.9.255.2/30' } })) as never)
+      p.devices.push(device('far', 'Far', 'gateway', '', 'Room', null, ports({ 1: { mode: 'routed', address: '10.9.255.2/30', address6: null } })) as never)
       the(p.devices, 'gate').ports.push({ ...structuredClone(portOf(p, 'gate', 'p2')), id: 'p5', name: '5', mode } as never)
       p.links.push(link('gate:5', 'far:1', cat6(2)) as never)
     })
-    const routed = joined({ mode: 'routed', address: '10.9.255.1/30' })
+    const routed = joined({ mode: 'routed', address: '10.9.255.1/30', address6: null })
     expect(bothWays(routed, endNode('gate', 'p5'), endNode('far', 'p1'))).toBe(true)
     expect([...routed.spread(endNode('gate', 'p5')).keys()]).toEqual([endNode('gate', 'p5'), endNode('far', 'p1')])
     expect(routed.spread(bridgeNode('gate', 10)).has(endNode('far', 'p1'))).toBe(false)

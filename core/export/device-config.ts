@@ -8,7 +8,7 @@ function bridgePort(port: Port): Json {
   const mode = port.mode
   if (mode.mode === 'access') return { mode: 'access', 'vlan-id': mode.vlan }
   if (mode.mode === 'trunk') return { mode: 'trunk', ...(mode.native === null ? {} : { 'native-vlan-id': mode.native }), 'tagged-vlan-id': mode.tagged === 'all' ? 'all' : [...mode.tagged] }
-  if (mode.mode === 'routed') return { mode: 'routed', address: mode.address }
+  if (mode.mode === 'routed') return { mode: 'routed', address: mode.address, ...(mode.address6 ? { address6: mode.address6 } : {}) }
   return { mode: mode.mode }
 }
 

@@ -52,40 +52,38 @@ function namesOf(plan: Plan, deviceId: string): Names {
   const lans = plan.networks.filter((n) => n.routerId === deviceId).map((n) => lanName(n.vlan))
   const lines = linesInOrder(plan).filter((u) => u.deviceId === deviceId)
   const tunnels = plan.tunnels.filter((t) => t.deviceId === deviceId).map((tunnel, i) => ({ name: wgName(i + 1), tunnel }))
-  return { index, lans: [...new Set(lans)], wans: lines.map((_, i) => wanName(i + 1)), lines, tunnels, choices: plan.policyRoutes.filter((r) => r.deviceId === deviceId), six: plan.networks.some((n) => n.routerId === deviceId && speaksSix(n)), own: ownInside(plan, index, deviceId) }
+  return { index, lans: [...new Set(lans)], wans: lines.map((_, i) => wanName(i + 1)), lines, tunnels, choices: plan.policyRoutes.filter((r) => r.deviceId === deviceId), six: plan.networks.some((n) => n.routerId === deviceId && speaksSix(n)) || tunnels.some((t) => t.tunnel.address6) || routedPorts(index).some((r) => r.device.id === deviceId && r.port.mode.mode === 'routed' && r.port.mode.address6), own: ownInside(plan, index, deviceId) }
 }
 
-/** One side of a rule as a match; an empty text matches everything, null nothing. */
-function side({ index, lans, wans, tunnels }: Names, selector: Selector, end: 'i' | 'o'): string | null {
-  const address = end === 'i' ? 'ip saddr' : 'ip daddr'
+/** One side of a rule as matches, any of which is enough; an empty text matches everything, no match at all nothing. */
+function side({ index, lans, wans, tunnels }: Names, selector: Selector, end: 'i' | 'o'): readonly string[] {
+  const address = end === 'i' ? 'saddr' : 'daddr'
+  const byName = (names: readonly string[]) => (names.length === 0 ? [] : [`${end}ifname ${names.length === 1 ? `"${names[0]}"` : quoted(names)}`])
+  const byPrefix = (family: 'ip' | 'ip6', texts: readonly string[]) => (texts.length === 0 ? [] : [`${family} ${address} ${texts.length === 1 ? texts[0] : `{ ${texts.join(', ')} }`}`])
   switch (selector.kind) {
     case 'any':
-      return ''
+      return ['']
     case 'inside':
-      return lans.length === 0 ? null : `${end}ifname ${quoted(lans)}`
+      return byName(lans)
     case 'network': {
       const network = index.networks.get(selector.id)
-      return network && lans.includes(lanName(network.vlan)) ? `${end}ifname "${lanName(network.vlan)}"` : null
+      return byName(network && lans.includes(lanName(network.vlan)) ? [lanName(network.vlan)] : [])
     }
     case 'internet':
-      return wans.length === 0 ? null : `${end}ifname ${quoted(wans)}`
+      return byName(wans)
     case 'gateway':
-      return null
-    case 'device': {
-      const own = fixedAddresses(index, selector.id).map((ip) => formatIpv4(ip))
-      return own.length === 0 ? null : `${address} { ${own.join(', ')} }`
-    }
+      return []
+    case 'device':
+      return byPrefix('ip', fixedAddresses(index, selector.id).map((ip) => formatIpv4(ip)))
     case 'prefix':
-      if (parsePrefix4(selector.prefix).ok) return `${address} ${selector.prefix}`
-      return parsePrefix6(selector.prefix).ok ? `${address.replace('ip ', 'ip6 ')} ${selector.prefix}` : null
-    case 'tunnel': {
-      const found = tunnels.find((t) => t.tunnel.id === selector.id)
-      return found ? `${end}ifname "${found.name}"` : null
-    }
+      return [...byPrefix('ip', parsePrefix4(selector.prefix).ok ? [selector.prefix] : []), ...byPrefix('ip6', parsePrefix6(selector.prefix).ok ? [selector.prefix] : [])]
+    case 'tunnel':
+      return byName(tunnels.filter((t) => t.tunnel.id === selector.id).map((t) => t.name))
     case 'peer': {
       const found = tunnels.find((t) => t.tunnel.peers.some((p) => p.id === selector.id))
-      const own = found?.tunnel.peers.find((p) => p.id === selector.id)?.allowed.filter((a) => parsePrefix4(a).ok) ?? []
-      return found && own.length > 0 ? `${end}ifname "${found.name}" ${address} { ${own.join(', ')} }` : null
+      const own = found?.tunnel.peers.find((p) => p.id === selector.id)?.allowed ?? []
+      const six = found?.tunnel.address6 ? own.filter((a) => parsePrefix6(a).ok) : []
+      return found ? [...byPrefix('ip', own.filter((a) => parsePrefix4(a).ok)), ...byPrefix('ip6', six)].map((match) => `${end}ifname "${found.name}" ${match}`) : []
     }
   }
 }
@@ -108,15 +106,17 @@ function protocols(ids: readonly string[], services: ReadonlyMap<string, Service
 const safe = (id: string): string => id.replaceAll(/[^\w.-]/g, '_')
 
 function ruleLines(names: Names, rule: Rule): string[] {
-  const from = side(names, rule.from, 'i')
-  const to = rule.chain === 'input' ? '' : side(names, rule.to, 'o')
-  const [a, b] = [familyOf(from ?? ''), familyOf(to ?? '')]
-  // An IPv4 address and an IPv6 one never meet in one packet.
-  const matches = a !== null && b !== null && a !== b ? null : protocols(rule.services, names.index.services, a ?? b ?? (names.six ? null : 4))
+  const tos = rule.chain === 'input' ? [''] : side(names, rule.to, 'o')
+  const matches = side(names, rule.from, 'i').flatMap((from) => tos.flatMap((to) => {
+    const [a, b] = [familyOf(from), familyOf(to)]
+    // An IPv4 address and an IPv6 one never meet in one packet.
+    const services = a !== null && b !== null && a !== b ? null : protocols(rule.services, names.index.services, a ?? b ?? (names.six ? null : 4))
+    return (services ?? []).map((match) => [from, to, match])
+  }))
   const note = rule.note.replaceAll(/[^\w .,:-]/g, ' ').slice(0, 100)
-  if (from === null || to === null || matches === null) return [`    # ${rule.id}: names nothing that is there`]
+  if (matches.length === 0) return [`    # ${rule.id}: names nothing that is there`]
   const log = rule.log ? `log prefix "${safe(rule.id).slice(0, 60)} "` : ''
-  return matches.map((match) => `    ${[from, to, match, log, rule.action === 'accept' ? 'accept' : rule.action === 'reject' ? 'reject' : 'drop'].filter((t) => t !== '').join(' ')} comment "${safe(rule.id)}${note ? `: ${note}` : ''}"`)
+  return matches.map((match) => `    ${[...match, log, rule.action === 'accept' ? 'accept' : rule.action === 'reject' ? 'reject' : 'drop'].filter((t) => t !== '').join(' ')} comment "${safe(rule.id)}${note ? `: ${note}` : ''}"`)
 }
 
 /** The line marks of a gateway with several lines, and the marks of its policy routes; empty where there is nothing to choose. */
@@ -124,10 +124,11 @@ function wayTable(names: Names): string[] {
   const { lines, wans, choices } = names
   if (lines.length < 2 && choices.length === 0) return []
   const chosen = choices.flatMap((choice, i) => {
-    const from = side(names, choice.from, 'i')
+    // Policy routes are of IPv4 alone.
+    const froms = side(names, choice.from, 'i').filter((from) => familyOf(from) !== 6)
     const matches = protocols(choice.services, names.index.services)
-    if (from === null || matches === null) return [`    # ${choice.id}: names nothing that is there`]
-    return matches.map((match) => `    ${[from, match, `meta mark set ${choiceMark(i + 1)} accept`].filter((t) => t !== '').join(' ')} comment "${safe(choice.id)}"`)
+    if (froms.length === 0 || matches === null) return [`    # ${choice.id}: names nothing that is there`]
+    return froms.flatMap((from) => matches.map((match) => `    ${[from, match, `meta mark set ${choiceMark(i + 1)} accept`].filter((t) => t !== '').join(' ')} comment "${safe(choice.id)}"`))
   })
   return [
     'table ip ways {', '  chain prerouting {', '    type filter hook prerouting priority mangle;',
@@ -197,15 +198,15 @@ export function ipBatch(plan: Plan, deviceId: string): string {
       ...(six ? [`addr add ${routerSix(six)}/${six.length} dev ${lanName(n.vlan)}`] : []),
     ]
   })
-  const routed = routedPorts(names.index).filter((r) => r.device.id === deviceId).map(({ port }, i) => (port.mode.mode === 'routed' ? `addr add ${port.mode.address} dev ${routedName(i + 1)}` : ''))
+  const routed = routedPorts(names.index).filter((r) => r.device.id === deviceId).flatMap(({ port }, i) => (port.mode.mode === 'routed' ? [port.mode.address, ...(port.mode.address6 ? [port.mode.address6] : [])].map((face) => `addr add ${face} dev ${routedName(i + 1)}`) : []))
   const tunnels = names.tunnels.flatMap(({ name, tunnel }) => [
-    `addr add ${tunnel.address} dev ${name}`, `link set ${name} mtu ${tunnel.mtu} up`,
+    `addr add ${tunnel.address} dev ${name}`, ...(tunnel.address6 ? [`addr add ${tunnel.address6} dev ${name}`] : []), `link set ${name} mtu ${tunnel.mtu} up`,
     ...new Set(tunnel.peers.flatMap((p) => p.allowed).flatMap((text) => {
-      const prefix = orNull(parsePrefix4(text))
+      const prefix = orNull(parsePrefix4(text)) ?? (tunnel.address6 ? orNull(parsePrefix6(text)) : null)
       return prefix && prefix.length > 0 ? [`route replace ${text} dev ${name}`] : []
     })),
   ])
-  const routes = plan.routes.filter((r) => r.deviceId === deviceId && parsePrefix4(r.prefix).ok).map((r) => `route add ${r.prefix} via ${r.via}${r.metric > 0 ? ` metric ${r.metric}` : ''}`)
+  const routes = plan.routes.filter((r) => r.deviceId === deviceId && (parsePrefix4(r.prefix).ok || parsePrefix6(r.prefix).ok)).map((r) => `route add ${r.prefix} via ${r.via}${r.metric > 0 ? ` metric ${r.metric}` : ''}`)
   const choosing = names.lines.length > 1 || names.choices.length > 0
   const ways = !choosing ? [] : [
     'rule add pref 100 lookup main suppress_prefixlength 0',
@@ -221,7 +222,7 @@ export function ipBatch(plan: Plan, deviceId: string): string {
   ]
   // Who has a provider's prefix goes out by that provider's line.
   const six = names.lines.flatMap((u, i) => (u.facts.delegated6 === null ? [] : [`rule add pref ${300 + i} from ${u.facts.delegated6} lookup ${lineMark(i + 1)}`]))
-  const inner = six.length > 0 ? [...new Set(plan.networks.filter((n) => n.routerId === deviceId && speaksSix(n)).map((n) => `rule add pref 299 to ${n.prefix6} lookup main`))] : []
+  const inner = six.length > 0 ? ['rule add pref 299 to ::/0 lookup main suppress_prefixlength 0'] : []
   return [...faces, ...routed, ...tunnels, ...routes, ...ways, ...inner, ...six, ''].join('\n')
 }
 

@@ -20,7 +20,7 @@ export function addressRows(plan: Plan): string[][] {
 export function modeText(mode: PortMode): { readonly mode: string; readonly native: string; readonly tagged: string } {
   if (mode.mode === 'access') return { mode: 'access', native: String(mode.vlan), tagged: '' }
   if (mode.mode === 'trunk') return { mode: 'trunk', native: mode.native === null ? '' : String(mode.native), tagged: mode.tagged === 'all' ? 'all' : mode.tagged.join(' ') }
-  if (mode.mode === 'routed') return { mode: 'routed', native: mode.address, tagged: '' }
+  if (mode.mode === 'routed') return { mode: 'routed', native: [mode.address, ...(mode.address6 ? [mode.address6] : [])].join(' '), tagged: '' }
   return { mode: mode.mode, native: '', tagged: '' }
 }
 

@@ -1,7 +1,7 @@
 // Question: what does each end of a tunnel have to be told?
 // Method: the gateway's interface with every peer, and each peer's own file, seen from its side. Keys come from outside the plan.
 // Source: wg(8), wg-quick(8); 25519 keys as of RFC 7748 in base64 (RFC 4648).
-import { parseIpv4, parsePrefix4 } from '#core/address'
+import { parseIpv4, parsePrefix4, parsePrefix6 } from '#core/address'
 import { canBeCalled, linesInOrder, type Peer, type Plan, type Tunnel } from '#core/model'
 
 /** Written where a key is not known or not asked for; `wg` refuses it, so that it cannot be overlooked. */
@@ -32,7 +32,7 @@ export function endpointOf(plan: Plan, tunnel: Tunnel): string | null {
  * @param endpoint where it finds this gateway, `host:port`; null where the gateway dials it
  */
 export function peerConf(tunnel: Tunnel, peer: Peer, endpoint: string | null, privateKey: string | null = null): string {
-  const own = peer.allowed.filter((text) => parsePrefix4(text).ok && (peer.kind === 'person' || text.endsWith('/32')))
+  const own = peer.allowed.filter((text) => (parsePrefix4(text).ok && (peer.kind === 'person' || text.endsWith('/32'))) || (parsePrefix6(text).ok && (peer.kind === 'person' || text.endsWith('/128'))))
   const dialled = peer.endpoint?.split(':').at(-1)
   return [
     '[Interface]', `PrivateKey = ${privateKey ?? KEY_WANTED}`, ...(own.length > 0 ? [`Address = ${own.join(', ')}`] : []), `MTU = ${tunnel.mtu}`, ...(dialled ? [`ListenPort = ${dialled}`] : []), '',

@@ -17,9 +17,10 @@ const four = (list: readonly (readonly [ip: string, length: number])[]): object 
 export function interfacesJson(plan: Plan, deviceId: string): string {
   const index = indexPlan(plan)
   const one = (name: string, type: string, description: string, more: object): Json => ({ name, description, type: `iana-if-type:${type}`, enabled: true, ...more }) as Json
-  const face = (address: string) => {
+  const face = (address: string, address6: string | null = null) => {
     const [ip = '', length = ''] = address.split('/')
-    return four(parseIpv4(ip).ok ? [[ip, Number(length)]] : [])
+    const [six = '', length6 = ''] = address6?.split('/') ?? []
+    return { ...four(parseIpv4(ip).ok ? [[ip, Number(length)]] : []), ...(six === '' ? {} : { 'ietf-ip:ipv6': { address: [{ ip: six, 'prefix-length': Number(length6) }] } }) }
   }
   const lans = plan.networks.filter((n) => n.routerId === deviceId).map((n) => {
     const subnet = orNull(parsePrefix4(n.subnet))
@@ -30,8 +31,8 @@ export function interfacesJson(plan: Plan, deviceId: string): string {
     })
   })
   const lines = linesInOrder(plan).filter((u) => u.deviceId === deviceId).map((u, i) => one(wanName(i + 1), u.kind === 'pppoe' ? 'ppp' : 'ethernetCsmacd', u.name, u.kind === 'static' && u.facts.address ? face(u.facts.address) : {}))
-  const routed = routedPorts(index).filter((r) => r.device.id === deviceId).map(({ port }, i) => one(routedName(i + 1), 'ethernetCsmacd', `port ${port.name}`, port.mode.mode === 'routed' ? face(port.mode.address) : {}))
-  const tunnels = plan.tunnels.filter((t) => t.deviceId === deviceId).map((t, i) => one(wgName(i + 1), 'tunnel', t.name, face(t.address)))
+  const routed = routedPorts(index).filter((r) => r.device.id === deviceId).map(({ port }, i) => one(routedName(i + 1), 'ethernetCsmacd', `port ${port.name}`, port.mode.mode === 'routed' ? face(port.mode.address, port.mode.address6) : {}))
+  const tunnels = plan.tunnels.filter((t) => t.deviceId === deviceId).map((t, i) => one(wgName(i + 1), 'tunnel', t.name, face(t.address, t.address6)))
   return text({ 'ietf-interfaces:interfaces': { interface: [...lans, ...lines, ...routed, ...tunnels] } })
 }
 

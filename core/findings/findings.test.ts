@@ -282,6 +282,23 @@ describe('mends', () => {
   })
 })
 
+describe('a rule that is idle', () => {
+  it('has work again as soon as the rule before it is gone, or lets less through', () => {
+    const plan = site((p) => void rules(p).push(rule('x', inNetwork('staff'), inNetwork('servers'), ['https'], '') as never))
+    const idle = (now: typeof plan) => analyse(now, []).findings.filter((f) => f.code === 'P02').map((f) => f.place.at(-1))
+    expect(idle(plan)).toEqual(['x'])
+    const before = plan.policies[0]!.rules[0]!
+    const at = ['policies', 'gate', 'rules', before.id]
+    const edited = (change: Parameters<typeof applyChanges>[1][number]) => {
+      const next = applyChanges(plan, [change])
+      if (!next.ok) throw new Error(JSON.stringify(next.problems))
+      return idle(next.value)
+    }
+    expect(edited({ kind: 'removed', path: at, before: before as never, after: null })).toEqual([])
+    expect(edited({ kind: 'set', path: [...at, 'services'], before: before.services as never, after: ['ping'] })).toEqual([])
+  })
+})
+
 describe('intents', () => {
   it('one that is not met is told once, with what does not pass', () => {
     const found = ofCode((p) => void rules(p).shift(), 'P01')

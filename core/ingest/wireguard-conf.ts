@@ -2,13 +2,13 @@
 // Method: sections and keys as wg(8) and wg-quick(8) read them, line by line; the file is seen from this gateway's side. What is not
 // part of a plan is told, and left out. The private key is handed back beside the tunnel, never in it.
 // Source: wg(8) "CONFIGURATION FILE FORMAT", wg-quick(8); keys are 32 bytes in base64 (RFC 7748, RFC 4648).
-import { formatIpv4, parseIpv4, type Ipv4 } from '#core/address'
+import { formatIpv4, formatPrefix6, parseIpv4, readFace6, type Ipv4 } from '#core/address'
 import { ok, problem, refuse, type Problem, type Result } from '#core/base'
 import { faceOf } from '#core/policy'
 import { freshId, isEndpoint, isPublicKey, type Peer, type Plan, type Tunnel } from '#core/model'
 
 /** What of a file a plan has no place for. */
-export type LeftOut = 'preshared' | 'commands' | 'table' | 'dns' | 'ipv6' | 'fwmark' | 'no-key'
+export type LeftOut = 'preshared' | 'commands' | 'table' | 'dns' | 'addresses' | 'fwmark' | 'no-key'
 
 export interface ReadTunnel {
   /** Without a key of its own: that follows from the private one, where it is kept. */
@@ -53,22 +53,24 @@ function sectionsOf(text: string, problems: Problem[]): Section[] {
 
 const parts = (text = ''): string[] => text.split(',').map((t) => t.trim()).filter((t) => t !== '')
 
-/** Prefixes of a list; an address alone is one, as wg reads it. IPv6 ones are gathered apart. */
-function prefixes(section: Section, field: string, six: string[], problems: Problem[]): string[] {
+/** Prefixes of a list, of both families; an address alone is one, as wg reads it. */
+function prefixes(section: Section, field: string, problems: Problem[]): string[] {
   const found = section.fields.get(field)
   return parts(found?.text).flatMap((text) => {
-    if (text.includes(':')) return void six.push(text), []
-    const whole = text.includes('/') ? text : `${text}/32`
+    const six = text.includes(':')
+    const whole = text.includes('/') ? text : `${text}/${six ? 128 : 32}`
+    const face6 = six ? readFace6(whole) : null
+    if (face6) return [formatPrefix6(face6.prefix)]
     const [base = '', length = ''] = whole.split('/')
     const read = parseIpv4(base)
     const face = faceOf(whole)
     if (read.ok && face) return [`${formatIpv4(face.prefix.base as Ipv4)}/${length}`]
-    problems.push(problem('not-prefix', `line ${found?.line ?? section.line}`, { text }))
+    problems.push(problem(six ? 'not-prefix6' : 'not-prefix', `line ${found?.line ?? section.line}`, { text }))
     return []
   })
 }
 
-function peerOf(section: Section, n: number, name: string, own: string, six: string[], problems: Problem[]): Peer {
+function peerOf(section: Section, n: number, name: string, own: readonly string[], problems: Problem[]): Peer {
   const at = (field: string) => section.fields.get(field)
   const check = (field: string, good: (text: string) => boolean, code: string) => {
     const found = at(field)
@@ -78,12 +80,12 @@ function peerOf(section: Section, n: number, name: string, own: string, six: str
   check('publickey', isPublicKey, 'not-a-key')
   check('endpoint', isEndpoint, 'not-an-endpoint')
   check('persistentkeepalive', (t) => t === 'off' || (/^\d{1,5}$/.test(t) && Number(t) <= 65_535), 'not-allowed')
-  const allowed = prefixes(section, 'allowedips', six, problems)
+  const allowed = prefixes(section, 'allowedips', problems)
   const keepalive = Number(at('persistentkeepalive')?.text)
   return {
     id: '', name: n === 0 ? name : `${name} ${n + 1}`, kind: allowed.some((a) => a.endsWith('/0')) ? 'provider' : 'site', publicKey: at('publickey')?.text ?? null, allowed,
     // Nothing in the file says what the far end takes from here; at least the address that it gave.
-    theirAllowed: own === '' ? [] : [`${own}/32`], endpoint: at('endpoint')?.text ?? null, keepaliveS: keepalive > 0 ? keepalive : null,
+    theirAllowed: own, endpoint: at('endpoint')?.text ?? null, keepaliveS: keepalive > 0 ? keepalive : null,
   }
 }
 
@@ -101,7 +103,6 @@ export function readWireguardConf(plan: Plan, deviceId: string, name: string, te
   const faces = sections.filter((s) => s.name === 'interface')
   const [face] = faces
   if (!face || faces.length > 1) return refuse(...problems, problem('conf-no-interface', '', { count: faces.length }))
-  const six: string[] = []
   const at = (field: string) => face.fields.get(field)
   const number = (field: string, otherwise: number, least: number, most: number): number => {
     const found = at(field)
@@ -111,15 +112,18 @@ export function readWireguardConf(plan: Plan, deviceId: string, name: string, te
   }
   const key = at('privatekey')
   if (key && !isPublicKey(key.text)) problems.push(problem('not-a-key', `line ${key.line}`, { text: '' }))
-  const addresses = parts(at('address')?.text).filter((t) => (t.includes(':') ? (six.push(t), false) : true)).map((t) => (t.includes('/') ? t : `${t}/32`))
-  const [address = ''] = addresses
-  if (at('address') && address !== '' && !faceOf(address)) problems.push(problem('not-prefix', `line ${at('address')?.line ?? 0}`, { text: address }))
-  const own = address.split('/')[0] ?? ''
+  const addresses = parts(at('address')?.text).map((t) => (t.includes('/') ? t : `${t}/${t.includes(':') ? 128 : 32}`))
+  const [address = '', ...more] = addresses.filter((t) => !t.includes(':'))
+  const [address6 = '', ...more6] = addresses.filter((t) => t.includes(':'))
+  if (address !== '' && !faceOf(address)) problems.push(problem('not-prefix', `line ${at('address')?.line ?? 0}`, { text: address }))
+  if (address6 !== '' && !readFace6(address6)) problems.push(problem('not-prefix6', `line ${at('address')?.line ?? 0}`, { text: address6 }))
+  const alone = (text: string, length: number): string[] => (text === '' ? [] : [`${text.split('/')[0]}/${length}`])
+  const own = [...alone(address, 32), ...alone(address6, 128)]
   const listenPort = number('listenport', 51_820 + plan.tunnels.length, 1, 65_535)
   const mtu = number('mtu', 1420, 576, 9000)
   const taken = [...plan.tunnels.flatMap((t) => t.peers)]
   const peers = sections.filter((s) => s.name === 'peer').map((s, i): Peer => {
-    const made = { ...peerOf(s, i, `${name}, far end`, own, six, problems), id: freshId(taken, 'far-end') }
+    const made = { ...peerOf(s, i, `${name}, far end`, own, problems), id: freshId(taken, 'far-end') }
     taken.push(made)
     return made
   })
@@ -127,11 +131,11 @@ export function readWireguardConf(plan: Plan, deviceId: string, name: string, te
   const commands = ['preup', 'postup', 'predown', 'postdown'].flatMap((f) => (at(f) ? [f] : []))
   const left = (what: LeftOut, said: string | undefined): ReadTunnel['leftOut'] => (said ? [{ what, text: said }] : [])
   return ok({
-    tunnel: { id: freshId(plan.tunnels, 'tunnel'), name, deviceId, publicName: null, address: address || `10.255.${plan.tunnels.length % 256}.1/32`, listenPort, mtu, publicKey: null, peers },
+    tunnel: { id: freshId(plan.tunnels, 'tunnel'), name, deviceId, publicName: null, address: address || `10.255.${plan.tunnels.length % 256}.1/32`, address6: address6 === '' ? null : address6, listenPort, mtu, publicKey: null, peers },
     privateKey: key?.text ?? null,
     leftOut: [
       ...(sections.some((s) => s.fields.has('presharedkey')) ? [{ what: 'preshared' as const, text: '' }] : []), ...left('commands', commands.join(', ')), ...left('table', at('table')?.text), ...left('fwmark', at('fwmark')?.text),
-      ...left('dns', at('dns')?.text), ...left('ipv6', six.join(', ')), ...(key ? [] : [{ what: 'no-key' as const, text: '' }]),
+      ...left('dns', at('dns')?.text), ...left('addresses', [...more, ...more6].join(', ')), ...(key ? [] : [{ what: 'no-key' as const, text: '' }]),
     ],
   })
 }

@@ -110,6 +110,8 @@ export interface Tunnel {
   readonly publicName: string | null
   /** Address in the tunnel and the length of its subnet: `10.61.20.1/29`. */
   readonly address: string
+  /** The same of IPv6: `fd61:6a11:20::1/64`; null where the tunnel carries none. */
+  readonly address6: string | null
   readonly listenPort: number
   readonly mtu: number
   /** Public key, 44 characters of base64; null while there is none. Private keys are never in a plan. */

@@ -8,14 +8,15 @@ import type { Intent, Policy, PolicyRoute, Service } from './rules'
 
 export const PLAN_FORMAT = 'able-mast-plan'
 /** Raised when an older reader would misunderstand the document. */
-export const PLAN_VERSION = 4
+export const PLAN_VERSION = 5
 
 /** Whether tagged frames may use a port, and as what untagged frames count. `plain`: the device does no VLANs. */
 export type PortMode =
   | { readonly mode: 'access'; readonly vlan: number }
   | { readonly mode: 'trunk'; readonly native: number | null; readonly tagged: readonly number[] | 'all' }
   /** An address of its own and no bridge: `10.61.255.1/30`. */
-  | { readonly mode: 'routed'; readonly address: string }
+  /** An address with its length; `address6` the same of IPv6, null for none. */
+  | { readonly mode: 'routed'; readonly address: string; readonly address6: string | null }
   | { readonly mode: 'radio' }
   | { readonly mode: 'wan' }
   | { readonly mode: 'plain' }

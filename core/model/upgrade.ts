@@ -65,11 +65,20 @@ function fromThird(plan: Fields): Fields {
   }
 }
 
+function fromFourth(plan: Fields): Fields {
+  return {
+    ...plan, version: 5,
+    devices: each(plan['devices'], (d) => ({ ...d, ports: each(d['ports'], (p) => ({ ...p, mode: isFields(p['mode']) && p['mode']['mode'] === 'routed' ? { address6: null, ...p['mode'] } : p['mode'] })) })),
+    tunnels: each(plan['tunnels'], (t) => ({ address6: null, ...t })),
+  }
+}
+
 /** A plan of any version known here, as today's; its parts are checked by the schema, not here. */
 export function upgradePlan(plan: Fields): Fields {
   let now = plan
   if (now['version'] === 1) now = fromFirst(now)
   if (now['version'] === 2) now = fromSecond(now)
   if (now['version'] === 3) now = fromThird(now)
+  if (now['version'] === 4) now = fromFourth(now)
   return now['version'] === PLAN_VERSION ? now : plan
 }

@@ -158,7 +158,7 @@ export function addTunnel(plan: Plan): { readonly plan: Plan; readonly id: strin
   if (!gateway) return null
   const n = plan.tunnels.length
   const id = freshId(plan.tunnels, 'tunnel')
-  const tunnel: Tunnel = { id, name: `Tunnel ${n + 1}`, deviceId: gateway.id, publicName: null, address: tunnelBlock(n), listenPort: 51_820 + n, mtu: 1420, publicKey: null, peers: [] }
+  const tunnel: Tunnel = { id, name: `Tunnel ${n + 1}`, deviceId: gateway.id, publicName: null, address: tunnelBlock(n), address6: null, listenPort: 51_820 + n, mtu: 1420, publicKey: null, peers: [] }
   return { plan: { ...plan, tunnels: [...plan.tunnels, tunnel] }, id }
 }
 

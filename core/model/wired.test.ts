@@ -192,6 +192,20 @@ describe('a plan of an older version', () => {
   })
 })
 
+describe('a plan of version 4', () => {
+  it('gets tunnels and routed ports that carry IPv4 alone, as they did', () => {
+    const now = site((p) => {
+      p.tunnels.push({ id: 't', name: 'T', deviceId: 'gate', publicName: null, address: '10.9.200.1/24', address6: null, listenPort: 51820, mtu: 1420, publicKey: null, peers: [] } as never)
+      the(p.devices, 'gate').ports[1]!.mode = { mode: 'routed', address: '10.9.255.1/30', address6: null } as never
+    })
+    const old = structuredClone(now) as unknown as { version: number; tunnels: Record<string, unknown>[]; devices: { ports: { mode: Record<string, unknown> }[] }[] }
+    old.version = 4
+    delete old.tunnels[0]!['address6']
+    delete old.devices.find((d) => d.ports[1]?.mode['mode'] === 'routed')!.ports[1]!.mode['address6']
+    expect(upgradePlan(old as never)).toEqual(now)
+  })
+})
+
 describe('tunnels that grow', () => {
   it('each peer gets the lowest free address, the last is told that there is no room', () => {
     const begun = addTunnel(site())

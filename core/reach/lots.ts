@@ -123,8 +123,8 @@ function makeLots(site: Site, outsiders: Subject, named: ReadonlySet<string>): L
     const pairs: WayPair[] = []
     const add = (x: Way, y: Way) => meet(x.whole, y.whole) && pairs.push(pairOf(site, x, y))
     const [a, b] = [rows.get(from) ?? [], rows.get(to) ?? []]
-    // Only hosts meet their like; and nobody outside calls a peer, whose addresses are nobody's there.
-    if (from === to ? !inside.has(from) : from === INTERNET && peers.has(to)) return pairs
+    // Only hosts meet their like; and nobody outside calls a peer by IPv4, whose addresses are nobody's there.
+    if (from === to ? !inside.has(from) : from === INTERNET && peers.has(to) && !site.six) return pairs
     if (to === GATEWAY) for (const x of a) for (const gate of gatesFor(from, x)) add(x, gate)
     else if (from === GATEWAY) for (const y of b) for (const gate of gatesFor(to, y)) add(gate, y)
     else for (const x of a) for (const y of b) add(x, y)

@@ -160,7 +160,7 @@ function outward(site: Site, at: Arrival, entry: RouteEntry | undefined, steps: 
 
 /** IPv6 leaves by the first line whose provider has delegated the sender's prefix, and by no other; a gateway itself by the first of all. */
 function partsOfSix(site: Site, six: Six, at: Arrival): ReturnType<typeof outwardParts> {
-  const own = site.uplinks.find((u) => u.deviceId === at.deviceId && (at.via === 'self' || six.linesOf(at.source).includes(u.id)))
+  const own = site.uplinks.find((u) => u.deviceId === at.deviceId && (at.via === 'self' ? six.delegates(u.id) : six.linesOf(at.source).includes(u.id)))
   return [{ services: EVERYTHING, policyRouteId: null, exit: own ? { kind: 'uplink', id: own.id } : null }]
 }
 

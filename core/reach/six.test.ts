@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { inNetwork, internet, rule, theDevice, toGateway } from '#server/demo/build'
+import { access, cat6, device, hosts, inNetwork, internet, link, ports, rule, theDevice, toGateway } from '#server/demo/build'
 import { indexPlan, type Plan, type Rule, type Weather } from '#core/model'
 import { formatServices } from '#core/policy'
 import { site, the, type LoosePlan } from '../../tests/plans'
@@ -90,6 +90,40 @@ describe('the IPv6 side of a plan', () => {
     expect(walk?.lines.filter((l) => l.kind === 'route').map((l) => l.prefix)).toEqual(['2001:db8:5:20::/64'])
     expect(walk?.lines.find((l) => l.kind === 'host')).toMatchObject({ address: '2001:db8:5:10::2', next: '2001:db8:5:10::1', prefixLength: 64 })
     expect(walk?.lines.at(-1)?.kind).toBe('delivered')
+  })
+  const far = { kind: 'peer', id: 'far' } as const
+  const tunnelled = (allowed: string[], theirAllowed: string[], address6: string | null = 'fd61:6a11:20::1/64'): Change => (p) => void p.tunnels.push({
+    id: 'wg', name: 'T', deviceId: 'gate', publicName: null, address: '10.9.200.1/24', address6, listenPort: 51820, mtu: 1420, publicKey: null,
+    peers: [{ id: 'far', name: 'Far', kind: 'site', publicKey: null, allowed: ['10.20.0.0/22', ...allowed], theirAllowed: ['10.9.0.0/16', ...theirAllowed], endpoint: 'far.example:51820', keepaliveS: null }],
+  } as never)
+  it('a tunnel carries what both ends allow, by the longest prefix before any line', () => {
+    const both = (change: Change): Change => (p) => (change(p), add(rule('t', inNetwork('staff'), far, ['ssh'], ''), rule('u', far, inNetwork('servers'), ['https'], ''))(p))
+    const whole = both(tunnelled(['2001:db8:77::/48'], ['2001:db8:5::/48']))
+    expect([passes('staff', 'peer:far', whole), passes('peer:far', 'servers', whole), passes('peer:far', 'staff', whole)]).toEqual(['tcp 22', 'tcp 443', 'nothing'])
+    // The far end takes nothing of ours, or has nothing: not a word either way.
+    expect(passes('staff', 'peer:far', both(tunnelled(['2001:db8:77::/48'], [])))).toBe('nothing')
+    expect(passes('staff', 'peer:far', both(tunnelled([], ['2001:db8:5::/48'])))).toBe('')
+    // Without an address of its own the tunnel carries IPv4 alone.
+    expect(gridOf(six(both(tunnelled(['2001:db8:77::/48'], ['2001:db8:5::/48'], null)))).keys).not.toContain('peer:far')
+    // What our provider does not delegate nobody outside finds through us; what it does, they do, as far as rules and the far end let them.
+    const open: Change = (p) => void (p.policies[0]!.forward = 'accept')
+    expect(passes('internet', 'peer:far', (p) => (tunnelled(['2001:db8:77::/48'], ['::/0'])(p), open(p)))).toBe('nothing')
+    expect(passes('internet', 'peer:far', (p) => (tunnelled(['2001:db8:5:77::/64'], ['::/0'])(p), open(p)))).toBe('all')
+    expect(passes('internet', 'peer:far', (p) => (tunnelled(['2001:db8:5:77::/64'], ['2001:db8:5::/48'])(p), open(p)))).toBe('nothing')
+  })
+  it('routed ports and routes have addresses of their own family', () => {
+    const yard = (via: string): Change => (p) => {
+      p.devices.push(device('far', 'Far gateway', 'gateway', '', 'Room', null, ports({ 1: { mode: 'routed', address: '10.9.255.2/30', address6: 'fd61:6a11:ff::2/64' }, 2: access(31) })) as never, hosts('lone', 'Lone', 'Room', 'yard', 1) as never)
+      p.networks.push({ ...structuredClone(the(p.networks, 'staff')), id: 'yard', vlan: 31, name: 'Yard', subnet: '10.8.1.0/24', gateway: '10.8.1.1', pool: { from: '10.8.1.10', to: '10.8.1.20' }, routerId: 'far', fixed: [], prefix6: '2001:db8:8:31::/64' } as never)
+      p.policies.push({ deviceId: 'far', forward: 'accept', input: 'accept', rules: [] })
+      p.links.push(link('far:2', 'lone:1', cat6(2)) as never, link('gate:5', 'far:1', cat6(2)) as never)
+      the(p.devices, 'gate').ports.push({ ...structuredClone(p.devices.find((d) => d.id === 'gate')!.ports[1]!), id: 'p5', name: '5', mode: { mode: 'routed', address: '10.9.255.1/30', address6: 'fd61:6a11:ff::1/64' } } as never)
+      p.routes.push({ id: 'out', deviceId: 'gate', prefix: '2001:db8:8::/48', via, metric: 0 }, { id: 'back', deviceId: 'far', prefix: '2001:db8:5::/48', via: 'fd61:6a11:ff::1', metric: 0 })
+      p.policies[0]!.forward = 'accept'
+    }
+    expect([passes('staff', 'yard', yard('fd61:6a11:ff::2')), passes('yard', 'staff', yard('fd61:6a11:ff::2'))]).toEqual(['all', 'all'])
+    expect(passes('staff', 'yard', yard('fd61:6a11:ff::9'))).toBe('nothing')
+    expect(passes('staff', 'yard', yard('fd61:6a11:ff::2'), ['gate.5-far.1'])).toBe('nothing')
   })
   it('has room for as many prefixes as a large site has', () => {
     const many = site((p: LoosePlan) => {

@@ -3,7 +3,7 @@
 // 10.0.0.0/8, each with room for its hosts; everything that speaks of IPv4 alone speaks of nothing. There is no translation:
 // a network's own lines are those whose providers delegate its prefix, and the internet can call every host of it.
 // Source: RFC 4862 (hosts make addresses of the prefix they hear), RFC 4193 (unique local: no way outside), RFC 6177, RFC 8504.
-import { contains, contains6, formatIpv4, formatIpv6, formatPrefix4, formatPrefix6, ipv4, lastOf, parsePrefix6, spaceOf6, type Ipv4, type Prefix4, type Prefix6 } from '#core/address'
+import { contains, contains6, formatIpv4, formatIpv6, formatPrefix4, formatPrefix6, ipv4, lastOf, parsePrefix6, readFace6, spaceOf6, type Ipv4, type Prefix4, type Prefix6 } from '#core/address'
 import { by, memoOn, memoOnParts, orNull } from '#core/base'
 import { linesInOrder, type Device, type Network, type Plan, type Selector } from '#core/model'
 
@@ -12,9 +12,13 @@ export interface Six {
   readonly plan: Plan
   /** The lines by which a host of this address has the internet, first choice first; none where its prefix is nobody's outside. */
   linesOf(address: Ipv4): readonly string[]
+  /** True of a line over which some provider delegates a prefix. */
+  delegates(uplinkId: string): boolean
   /** Addresses outside the site, one for each kind of them that rules and intents tell apart. */
   readonly outside: readonly Ipv4[]
   text(address: Ipv4): string
+  /** Where an address of an interface or a tunnel, or the first of a peer's prefix, is drawn; null for others. */
+  addressOf(text: string): Ipv4 | null
   prefixText(prefix: Prefix4): string
 }
 
@@ -56,8 +60,20 @@ function treeOf(prefixes: readonly Prefix6[], rooms: ReadonlyMap<string, number>
 }
 
 const hasRouted = (device: Device): boolean => device.ports.some((p) => p.mode.mode === 'routed')
-/** Routed ports have IPv4 addresses alone. */
-const withoutRouted = (device: Device): Device => ({ ...device, ports: device.ports.map((p) => (p.mode.mode === 'routed' ? { ...p, mode: { mode: 'routed', address: '' } } : p)) })
+const faceAt = (port: Device['ports'][number]) => (port.mode.mode === 'routed' && port.mode.address6 ? readFace6(port.mode.address6) : null)
+const alone = (text: string): Prefix6 | null => readFace6(`${text}/128`)?.prefix ?? null
+const readAll = (texts: readonly string[]): Prefix6[] => texts.flatMap((text) => orNull(parsePrefix6(text)) ?? [])
+
+/** Prefixes of interfaces, tunnels and routes, and the single addresses by which they are named. */
+function insidePrefixes(plan: Plan): { readonly prefixes: readonly Prefix6[]; readonly addresses: readonly Prefix6[] } {
+  const faces = [...plan.devices.flatMap((d) => d.ports.flatMap((p) => faceAt(p) ?? [])), ...plan.tunnels.flatMap((t) => (t.address6 ? (readFace6(t.address6) ?? []) : []))]
+  const far = plan.tunnels.filter((t) => t.address6).flatMap((t) => readAll(t.peers.flatMap((p) => p.allowed)))
+  const routes = plan.routes.filter((r) => parsePrefix6(r.prefix).ok)
+  return {
+    prefixes: [...faces.map((f) => f.prefix), ...far, ...readAll(routes.map((r) => r.prefix))].filter((p) => p.length > 0),
+    addresses: [...faces.map((f) => f.address), ...routes.flatMap((r) => alone(r.via) ?? [])],
+  }
+}
 
 /** Where each prefix is drawn: children from the start of their parent, the largest first, so that each lies on its own boundary. */
 function drawn(root: Branch): Map<string, Prefix4> {
@@ -81,21 +97,21 @@ const prefixIn = memoOn((selector: Selector): Prefix6 | null => (selector.kind =
 export const sixOf = memoOn((plan: Plan): Six | null => {
   if (!plan.networks.some(speaksSix)) return null
   const spoken = selectorsOf(plan).flatMap((s) => prefixIn(s) ?? [])
-  const drawing = drawings(plan.networks, [plan.uplinks, plan.devices, spoken.map(formatPrefix6).join()], () => ({ is: draw(plan, spoken) })).is
+  const drawing = drawings(plan.networks, [plan.uplinks, plan.devices, plan.tunnels, plan.routes, spoken.map(formatPrefix6).join()], () => ({ is: draw(plan, spoken) })).is
   if (!drawing) return null
-  const { networks, devices, uplinks, ends, ...six } = drawing
+  const { networks, devices, tunnels, routes, ends, ...six } = drawing
   return {
     ...six,
     plan: {
-      ...plan, networks, devices, uplinks, policies: plan.policies.map((p) => ({ ...p, rules: p.rules.map(ends) })), intents: plan.intents.map(ends),
-      routes: NONE, policyRoutes: NONE, forwards: NONE, tunnels: NONE,
+      ...plan, networks, devices, tunnels, routes, policies: plan.policies.map((p) => ({ ...p, rules: p.rules.map(ends) })), intents: plan.intents.map(ends),
+      policyRoutes: NONE, forwards: NONE,
     },
   }
 })
 const NONE: readonly never[] = []
 
 /** All but the rules and intents themselves. */
-interface Drawing extends Omit<Six, 'plan'>, Pick<Plan, 'networks' | 'devices' | 'uplinks'> {
+interface Drawing extends Omit<Six, 'plan'>, Pick<Plan, 'networks' | 'devices' | 'tunnels' | 'routes'> {
   /** A rule or an intent, with its IPv6 prefixes as they are drawn. */
   ends<T extends { readonly from: Selector; readonly to: Selector }>(item: T): T
 }
@@ -108,7 +124,9 @@ function draw(plan: Plan, spoken: readonly Prefix6[]): Drawing | null {
     return prefix ? [{ id: u.id, prefix }] : []
   })
   const rooms = new Map(networks.map((n) => [formatPrefix6(prefixOf(n) as Prefix6), NETWORK_ROOM]))
-  const tree = treeOf([...networks.map((n) => prefixOf(n) as Prefix6), ...spoken, SOMEBODY], rooms)
+  const inner = insidePrefixes(plan)
+  const theirs = plan.tunnels.filter((t) => t.address6).flatMap((t) => readAll(t.peers.flatMap((p) => p.theirAllowed)))
+  const tree = treeOf([...networks.map((n) => prefixOf(n) as Prefix6), ...inner.prefixes, ...inner.addresses, ...theirs, ...spoken, SOMEBODY], rooms)
   if (tree.need > 2 ** (32 - ROOT.length)) return null
   const places = drawn(tree)
   const placeOf = (prefix: Prefix6): Prefix4 => places.get(formatPrefix6(prefix)) ?? ROOT
@@ -132,26 +150,44 @@ function draw(plan: Plan, spoken: readonly Prefix6[]): Drawing | null {
     if (s.kind !== 'prefix') return s
     const prefix = prefixIn(s)
     // A rule for an IPv4 prefix meets no IPv6 packet.
-    return prefix ? { kind: 'prefix', prefix: prefix.length === 0 ? '0.0.0.0/0' : formatPrefix4(placeOf(prefix)) } : { kind: 'prefix', prefix: '' }
+    return { kind: 'prefix', prefix: prefix ? drawnAs(prefix) : '' }
   }
   const ends = memoOn((item: { readonly from: Selector; readonly to: Selector }) => ({ ...item, from: selector(item.from), to: selector(item.to) })) as Drawing['ends']
-  const lines = new Map(homes.map((h) => [h.id, delegated.filter((d) => contains6(d.prefix, h.six)).map((d) => d.id)]))
+  /** Everything inside and beyond tunnels, the narrowest first, with the lines whose providers brought it. */
+  const zones = [...homes.map((h) => h.six), ...inner.prefixes].map((six) => ({ four: placeOf(six), length: six.length, lines: delegated.filter((d) => contains6(d.prefix, six)).map((d) => d.id) })).sort(by((z) => -z.length))
+  const zoneOf = (address: Ipv4) => zones.find((z) => contains(z.four, address))
+  const told = [SOMEBODY, ...inner.addresses, ...inner.prefixes, ...theirs, ...spoken].sort(by((p) => -p.length))
+  const drawnAs = (prefix: Prefix6): string => (prefix.length === 0 ? '0.0.0.0/0' : formatPrefix4(placeOf(prefix)))
+  const face = (read: ReturnType<typeof readFace6>): string => (read ? `${formatIpv4(placeOf(read.address).base)}/${placeOf(read.prefix).length}` : '')
   const homeOf = (address: Ipv4) => homes.find((h) => contains(h.four, address))
   // The last address of a prefix's room is in none of its children.
-  const outside = [SOMEBODY, ...spoken.filter((p) => spaceOf6(p) === 'global' || spaceOf6(p) === 'documentation')].map((p) => lastOf(placeOf(p))).filter((a) => !homeOf(a))
+  const outside = [SOMEBODY, ...spoken.filter((p) => spaceOf6(p) === 'global' || spaceOf6(p) === 'documentation')].map((p) => lastOf(placeOf(p))).filter((a) => !zoneOf(a))
   return {
     networks: plan.networks.map(redrawn),
-    devices: plan.devices.some(hasRouted) ? plan.devices.map(withoutRouted) : plan.devices,
-    uplinks: plan.uplinks.filter((u) => delegated.some((d) => d.id === u.id)),
+    devices: plan.devices.some(hasRouted) ? plan.devices.map((d) => (hasRouted(d) ? { ...d, ports: d.ports.map((p) => (p.mode.mode === 'routed' ? { ...p, mode: { mode: 'routed', address: face(faceAt(p)), address6: null } } : p)) } : d)) : plan.devices,
+    tunnels: plan.tunnels.flatMap((t) => {
+      const read = t.address6 ? readFace6(t.address6) : null
+      return read ? [{ ...t, address: face(read), peers: t.peers.map((p) => ({ ...p, allowed: readAll(p.allowed).map(drawnAs), theirAllowed: readAll(p.theirAllowed).map(drawnAs) })) }] : []
+    }),
+    routes: plan.routes.flatMap((route) => {
+      const [prefix, via] = [orNull(parsePrefix6(route.prefix)), alone(route.via)]
+      return prefix && via ? [{ ...route, prefix: drawnAs(prefix), via: formatIpv4(placeOf(via).base) }] : []
+    }),
     ends,
-    linesOf: (address) => lines.get(homeOf(address)?.id ?? '') ?? [],
+    linesOf: (address) => zoneOf(address)?.lines ?? [],
+    delegates: (uplinkId) => delegated.some((d) => d.id === uplinkId),
     outside: [...new Set(outside)],
     text: (address) => {
       const home = homeOf(address)
       if (home && address >= home.own) return formatIpv6([...home.six.groups.slice(0, 7), address - home.own])
-      // Of what rules tell apart, the prefix that tells it.
-      const around = [SOMEBODY, ...spoken].filter((p) => contains(placeOf(p), address)).sort(by((p) => -p.length))[0] ?? SOMEBODY
+      // Of what rules and routes tell apart, the prefix that tells it.
+      const around = told.find((p) => contains(placeOf(p), address)) ?? SOMEBODY
       return around.length === 128 ? formatIpv6(around.groups) : `in ${formatPrefix6(around)}`
+    },
+    addressOf: (text) => {
+      const one = alone(text)
+      const home = one && told.find((p) => contains6(p, one))
+      return home && home !== SOMEBODY ? placeOf(home).base : null
     },
     prefixText: (prefix) => {
       if (prefix.length === 0) return '::/0'

@@ -210,7 +210,7 @@ const person = (id: string, name: string, ip: string, theirAllowed: readonly str
 const HARBOUR: IpsecLink = { id: 'harbour', name: 'Harbour Office', deviceId: 'gateway', ours: ipsecEnd('gullhaven.example', 'vpn.gullhaven.example', ['10.61.2.0/24'], true), theirs: ipsecEnd('harbour.example', '198.51.100.30', ['10.62.4.0/24'], false) }
 
 const TUNNELS: readonly Tunnel[] = [{
-  id: 'mainland-link', name: 'Mainland tunnel', deviceId: 'gateway', publicName: 'vpn.gullhaven.example', address: '10.61.20.1/29', listenPort: 51820, mtu: 1420, publicKey: null,
+  id: 'mainland-link', name: 'Mainland tunnel', deviceId: 'gateway', publicName: 'vpn.gullhaven.example', address: '10.61.20.1/29', address6: null, listenPort: 51820, mtu: 1420, publicKey: null,
   peers: [
     // This side dials, so that it works over either line.
     { id: 'mainland', name: 'Mainland Office', kind: 'site', publicKey: null, allowed: ['10.61.20.2/32', '10.61.16.0/22'], theirAllowed: ['10.61.2.0/26', '10.61.20.1/32'], endpoint: 'vpn.carrow.example:51820', keepaliveS: 25 },

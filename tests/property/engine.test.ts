@@ -35,6 +35,15 @@ const edit: fc.Arbitrary<Edit> = fc.oneof(
   fc.tuple(fc.constantFrom(0, 8, 16, 24, 30, 32), address).map(([mask, gateway]): Edit => (p) => { const f = p.networks[2]?.fixed[0]; if (f) Object.assign(f, { mask, gateway }) }),
   fc.nat(5).map((n): Edit => (p) => void p.links.splice(n, 1)),
   fc.nat(5).map((n): Edit => (p) => void p.devices.splice(n, 1)),
+  fc.nat(6).map((n): Edit => (p) => void p.policies[0]?.rules.splice(n, 1)),
+  fc.tuple(fc.nat(6), fc.constantFrom('accept', 'drop')).map(([n, action]): Edit => (p) => { const r = p.policies[0]?.rules[n]; if (r) r.action = action as never }),
+  fc.tuple(fc.subarray(['10.20.0.0/22', '10.9.200.2/32', '10.9.10.128/25']), fc.subarray(['10.9.0.0/16', '10.9.10.0/24'])).map(([allowed, theirAllowed]): Edit => (p) => {
+    // The first such edit digs a tunnel with a rule for its far end; the next ones move what the far end has.
+    const held = p.tunnels[0]?.peers[0]
+    if (held) return void Object.assign(held, { allowed, theirAllowed })
+    p.tunnels.push({ id: 'wg', name: 'T', deviceId: 'gate', publicName: null, address: '10.9.200.1/24', address6: null, listenPort: 51820, mtu: 1420, publicKey: null, peers: [{ id: 'far', name: 'Far', kind: 'site', publicKey: null, allowed, theirAllowed, endpoint: 'far.example:51820', keepaliveS: null }] } as never)
+    p.policies[0]?.rules.unshift({ id: 'from-far', chain: 'forward', action: 'accept', from: { kind: 'peer', id: 'far' }, to: { kind: 'network', id: 'staff' }, services: ['ssh'], note: '', log: false } as never)
+  }),
   fc.constantFrom<'serve' | 'none'>('serve', 'none').map((dhcp): Edit => (p) => { const net = p.networks[2]; if (net) net.dhcp = dhcp }),
 )
 const plan: fc.Arbitrary<Plan> = fc.array(edit, { maxLength: 8 }).map((edits) => {

@@ -1,7 +1,7 @@
-import { formatIpv4, ipv4, parseIpv4, parsePrefix4 } from '#core/address'
+import { formatIpv4, formatIpv6, ipv4, parseIpv4, parsePrefix4, parsePrefix6 } from '#core/address'
 import { newTunnelKeys, type TunnelKeys } from '#server/platform/x25519'
 import { speaksSix } from '#core/reach'
-import { choiceMark, dnsmasqConf, ipBatch, lanName, lineMark, nftRuleset, peerConf, routedName, wanName, wgName, wireguardConf } from '#core/export'
+import { choiceMark, dnsmasqConf, ipBatch, lanName, lineMark, nftRuleset, peerConf, routedName, routerSix, wanName, wgName, wireguardConf } from '#core/export'
 import { DARK, farEnd, indexPlan, isEnd, isVlanAware, modelOf, portKey, tags, vidsOf, type Device, type Link, type Plan, type PlanIndex, type PortMode, type PortRef } from '#core/model'
 
 // From a plan to a shell script of network namespaces. What stands in for what:
@@ -46,7 +46,7 @@ export interface Built {
   readonly namespaces: readonly string[]
   /** Address of the gateway on each line, by uplink id, in the order of priority. */
   readonly wans: readonly { readonly id: string; readonly own: string; readonly far: string; readonly dev: string; readonly shared: boolean; readonly probed: boolean; readonly tables: readonly number[] }[]
-  readonly peers: readonly { readonly tunnelId: string; readonly peerId: string; readonly ns: string; readonly address: string; readonly home: string }[]
+  readonly peers: readonly { readonly tunnelId: string; readonly peerId: string; readonly ns: string; readonly address: string; readonly home: string; readonly address6: string | null; readonly home6: string | null }[]
 }
 
 const OWN: readonly Device['kind'][] = ['switch', 'access-point', 'bridge-radio', 'extender', 'controller']
@@ -177,7 +177,7 @@ export function buildTwin(given: Plan, weather: readonly string[], stem: string)
     if (mode.mode === 'routed' && d.kind === 'gateway') {
       if (tag !== 0) return
       const place = d.ports.filter((x) => x.mode.mode === 'routed').findIndex((x) => x.id === ref.portId) + 1
-      lines.push(`ip -n ${ns} link set ${dev} name ${routedName(place)}`, `ip -n ${ns} link set ${routedName(place)} up`)
+      lines.push(`ip -n ${ns} link set ${dev} name ${routedName(place)}`, `ip -n ${ns} link set ${routedName(place)} up`, ...(six ? [wake(ns, routedName(place))] : []))
       return
     }
     if (isVlanAware(d)) {
@@ -232,6 +232,7 @@ export function buildTwin(given: Plan, weather: readonly string[], stem: string)
   plan.devices.filter((d) => d.kind === 'gateway' && d.id !== gatewayDevice?.id && !failed.has(d.id)).forEach((d, i) => {
     const ns = name.get(d.id) as string
     for (const n of plan.networks) if (n.routerId === d.id) vidBridge(d, n.vlan)
+    if (six) for (const n of plan.networks) if (n.routerId === d.id) lines.push(wake(ns, lanName(n.vlan)))
     files[`other${i}.nft`] = nftRuleset(plan, d.id) ?? ''
     files[`other${i}.ip`] = ipBatch(plan, d.id)
     files[`other${i}.conf`] = dnsmasqConf(plan, d.id)
@@ -248,7 +249,7 @@ export function buildTwin(given: Plan, weather: readonly string[], stem: string)
     servers.push({ ns: gateway, file: 'dnsmasq.conf' })
     plan.tunnels.filter((t) => t.deviceId === gatewayDevice.id).forEach((tunnel, i) => {
       files[`${wgName(i + 1)}.conf`] = wireguardConf(tunnel, keys.get(tunnel.id)?.privateKey)
-      ours.push(startWireguard(gateway, wgName(i + 1), `cat "$DIR/${wgName(i + 1)}.conf"`))
+      ours.push(startWireguard(gateway, wgName(i + 1), `cat "$DIR/${wgName(i + 1)}.conf"`), ...(six && tunnel.address6 ? [wake(gateway, wgName(i + 1))] : []))
     })
     // What speaks of tunnels is loaded again when they are there.
     ours.push(`ip -n ${gateway} -force -batch "$DIR/gateway.ip" 2>/dev/null || true`)
@@ -295,8 +296,11 @@ export function buildTwin(given: Plan, weather: readonly string[], stem: string)
     const [ns, { own, far }] = [`${stem}p${i}`, peerLine(i + 1)]
     const prefix = peer.allowed.map((a) => parsePrefix4(a)).find((p) => p.ok)
     const address = prefix?.ok ? formatIpv4(ipv4(prefix.value.base + (prefix.value.length === 32 ? 0 : 1))) : ''
-    peers.push({ tunnelId: peer.kind === 'provider' ? '' : tunnel.id, peerId: peer.id, ns, address, home: tunnel.address.split('/')[0] ?? '' })
-    lines.push(`ip netns add ${ns}`, `ip netns exec ${ns} sysctl -qw net.ipv6.conf.all.disable_ipv6=1 net.ipv4.ip_forward=1 net.ipv4.conf.all.rp_filter=0 net.ipv4.conf.default.rp_filter=0 net.ipv4.icmp_ratelimit=0 net.ipv4.icmp_msgs_per_sec=100000; ip -n ${ns} link set lo up`)
+    // Of IPv6 likewise: the first address of what it has.
+    const own6 = six && tunnel.address6 && peer.kind !== 'provider' ? peer.allowed.map((a) => parsePrefix6(a)).find((p) => p.ok && p.value.length > 0) : undefined
+    const address6 = own6?.ok ? (own6.value.length === 128 ? formatIpv6(own6.value.groups) : routerSix(own6.value)) : null
+    peers.push({ tunnelId: peer.kind === 'provider' ? '' : tunnel.id, peerId: peer.id, ns, address, home: tunnel.address.split('/')[0] ?? '', address6, home6: address6 === null ? null : (tunnel.address6?.split('/')[0] ?? null) })
+    lines.push(`ip netns add ${ns}`, `ip netns exec ${ns} sysctl -qw net.ipv6.conf.all.disable_ipv6=${address6 === null ? 1 : 0} net.ipv6.conf.default.disable_ipv6=1 net.ipv6.icmp.ratelimit=0 net.ipv4.ip_forward=1 net.ipv4.conf.all.rp_filter=0 net.ipv4.conf.default.rp_filter=0 net.ipv4.icmp_ratelimit=0 net.ipv4.icmp_msgs_per_sec=100000; ip -n ${ns} link set lo up`)
     if (cloud === '' || failed.has(peer.id) || failed.has(tunnel.id) || (cloudDevice && failed.has(cloudDevice.id))) return
     const n = counter
     counter += 3
@@ -307,7 +311,8 @@ export function buildTwin(given: Plan, weather: readonly string[], stem: string)
     const then = peer.endpoint === null ? dialling : dialled
     then.push(startWireguard(ns, 'wg0', `wg-quick strip "$DIR/peer${i}.conf"`))
     if (address !== '' && peer.kind !== 'provider') then.push(`ip -n ${ns} addr add ${address}/32 dev wg0`)
-    then.push(`ip -n ${ns} link set wg0 mtu ${tunnel.mtu} up`, ...peer.theirAllowed.map((a) => `ip -n ${ns} route replace ${a} dev wg0${address !== '' && peer.kind !== 'provider' ? ` src ${address}` : ''}`))
+    if (address6 !== null) then.push(wake(ns, 'wg0'), `ip -n ${ns} addr add ${address6}/128 dev wg0 nodad`)
+    then.push(`ip -n ${ns} link set wg0 mtu ${tunnel.mtu} up`, ...peer.theirAllowed.filter((a) => a.includes(':')).flatMap((a) => (address6 === null ? [] : [`ip -n ${ns} route replace ${a} dev wg0`])), ...peer.theirAllowed.filter((a) => !a.includes(':')).map((a) => `ip -n ${ns} route replace ${a} dev wg0${address !== '' && peer.kind !== 'provider' ? ` src ${address}` : ''}`))
   })
   // Isolated stations do not hear each other, whichever access point they are at.
   const isolated = hosts.filter((h) => plan.links.some((l) => l.medium.kind === 'wifi' && index.ssids.get(l.medium.ssidId)?.isolation && [l.a, l.b].some((r) => r.deviceId === h.deviceId && r.portId === h.portId)))

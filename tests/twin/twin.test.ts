@@ -98,7 +98,7 @@ const SITES: readonly (readonly [string, Change, readonly string[]])[] = [
 const KEPT = { kind: 'icmp' as const, targets: ['198.51.100.1'], quorum: 1, everyS: 5, timeoutS: 1, misses: 3, returns: 3 }
 const probed = (p: LoosePlan) => p.uplinks.forEach((u) => Object.assign(u, { probe: KEPT }))
 const peer = (id: string, kind: 'site' | 'person' | 'provider', allowed: string[], theirAllowed: string[], endpoint: string | null = null) => ({ id, name: id, kind, publicKey: null, allowed, theirAllowed, endpoint, keepaliveS: endpoint === null ? null : 1 })
-const tunnel = (...peers: ReturnType<typeof peer>[]) => ({ id: 'wg', name: 'Tunnel', deviceId: 'gate', publicName: null, address: '10.9.200.1/24', listenPort: 51820, mtu: 1420, publicKey: null, peers })
+const tunnel = (...peers: ReturnType<typeof peer>[]) => ({ id: 'wg', name: 'Tunnel', deviceId: 'gate', publicName: null, address: '10.9.200.1/24', address6: null as string | null, listenPort: 51820, mtu: 1420, publicKey: null, peers })
 const roads: Change = (p) => {
   p.tunnels.push(tunnel(
     peer('mainland', 'site', ['10.9.200.2/32', '10.20.0.0/22'], ['10.9.10.0/24', '10.9.200.0/24'], 'far.example:51820'),
@@ -192,8 +192,8 @@ const joined = (routes: LoosePlan['routes']): Change => (p) => {
   p.policies.push({ deviceId: 'far', forward: 'accept', input: 'accept', rules: [] })
   p.policies[0]!.forward = 'accept'
   p.links.push(link('far:2', 'lone:1', cat6(2)) as never)
-  the(p.devices, 'gate').ports.push({ ...structuredClone(portOf(p, 'gate', 'p2')), id: 'p5', name: '5', mode: { mode: 'routed', address: '10.9.255.1/30' } } as never)
-  portOf(p, 'far', 'p1').mode = { mode: 'routed', address: '10.9.255.2/30' } as never
+  the(p.devices, 'gate').ports.push({ ...structuredClone(portOf(p, 'gate', 'p2')), id: 'p5', name: '5', mode: { mode: 'routed', address: '10.9.255.1/30', address6: null } } as never)
+  portOf(p, 'far', 'p1').mode = { mode: 'routed', address: '10.9.255.2/30', address6: null } as never
   p.links.push(link('gate:5', 'far:1', cat6(2)) as never)
   p.routes.push(...routes)
 }
@@ -205,6 +205,31 @@ const GATEWAYS: readonly (readonly [string, Change, readonly string[]])[] = [
   ['joined by routed ports, their cable broken', joined([way('10.9.255.2'), home('10.9.255.1')]), ['gate.5-far.1']],
   ['joined by routed ports, one of them an access port instead', (p) => (joined([way('10.9.255.2'), home('10.9.255.1')])(p), void (portOf(p, 'gate', 'p5').mode = access(20) as never)), []],
 ]
+// Both families through tunnels and routed ports.
+const bothFamilies: Change = (p) => {
+  const wg = p.tunnels[0]!
+  wg.address6 = 'fd61:6a11:20::1/64'
+  wg.peers[0]!.allowed.push('2001:db8:77::/48')
+  wg.peers[0]!.theirAllowed.push('2001:db8:5:10::/64', 'fd61:6a11:20::/64')
+  wg.peers[1]!.allowed.push('fd61:6a11:20::9/128')
+  wg.peers[1]!.theirAllowed.push('2001:db8:5::/48', '2001:db8:77::/48')
+}
+const roads6: Change = (p) => (six(p), roads(p), bothFamilies(p))
+const joined6 = (via: string): Change => (p) => {
+  six(p)
+  joined([way('10.9.255.2'), home('10.9.255.1'), { id: 'there6', deviceId: 'gate', prefix: '2001:db8:8::/48', via, metric: 0 }, { id: 'back6', deviceId: 'far', prefix: '2001:db8:5::/48', via: 'fd61:6a11:ff::1', metric: 0 }])(p)
+  Object.assign(the(p.networks, 'yard'), { prefix6: '2001:db8:8:31::/64', mode6: 'slaac' })
+  Object.assign(portOf(p, 'gate', 'p5').mode, { address6: 'fd61:6a11:ff::1/64' })
+  Object.assign(portOf(p, 'far', 'p1').mode, { address6: 'fd61:6a11:ff::2/64' })
+}
+judged('IPv6 beyond the first gateway, by hand', () => {
+  tunnelled.concurrent('a tunnel to a far site and a person, both families', async () => void (await agree(site(roads6))))
+  tunnelled.concurrent('a tunnel whose far end does not allow an IPv6 network of ours', async () => void (await agree(site((p) => (roads6(p), void (p.tunnels[0]!.peers[0]!.theirAllowed = ['10.9.10.0/24', '10.9.200.0/24', '2001:db8:5:20::/64']))))))
+  tunnelled.concurrent('a tunnel whose peer is gone, both families', async () => void (await agree(site(roads6), ['mainland'])))
+  it.concurrent('two gateways joined by routed ports, both families', async () => void (await agree(site(joined6('fd61:6a11:ff::2')))))
+  it.concurrent('the same, with an IPv6 route to nobody', async () => void (await agree(site(joined6('fd61:6a11:ff::7')))))
+})
+
 judged('two gateways, by hand', () => {
   it.concurrent.each(GATEWAYS)('%s', async (_, change, weather) => {
     await agree(site(change), weather)
@@ -285,6 +310,7 @@ const randomSite = (edits: readonly Change[]) => site((p) => {
   second(p)
   spare(p)
   roads(p)
+  bothFamilies(p)
   // IPv6 is there as soon as an edit gives a network a prefix.
   for (const [id, delegated6] of [['line', '2001:db8:5::/48'], ['spare', '2001:db8:6::/48']] as const) the(p.uplinks, id).facts = { ...the(p.uplinks, id).facts, delegated6 }
   for (const edit of edits) edit(p)

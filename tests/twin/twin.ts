@@ -262,8 +262,10 @@ function placesOfSix(plan: Plan, built: Built, sixes: ReadonlyMap<string, string
     const prefix = prefixSix(plan, networkId)
     return prefix && routerSix(prefix)
   }
-  return placesOf(plan, built, sixes, new Set()).filter((p) => !p.name.startsWith('peer:')).map((place) =>
-    place.name === 'internet' ? { ...place, address: () => OUTSIDE6 } : place.name === 'gateway' ? { ...place, address: (other) => routerOf(other.name === 'internet' ? (first?.id ?? null) : other.home) } : place)
+  const elsewhere = (other: Place) => (plan.networks.find((n) => n.id === other.home)?.routerId ?? built.gatewayId) !== built.gatewayId
+  const peerAt = (name: string) => built.peers.find((p) => name === peerKey(p.peerId))
+  return placesOf(plan, built, sixes, new Set()).filter((p) => !p.name.startsWith('peer:') || peerAt(p.name)?.address6).map((place) =>
+    place.name.startsWith('peer:') ? { ...place, address: () => peerAt(place.name)?.address6 ?? null } : place.name === 'gateway' ? { ...place, address: (other: Place) => (elsewhere(other) ? null : (peerAt(other.name)?.home6 ?? routerOf(other.name === 'internet' ? (first?.id ?? null) : other.home))) } : place.name === 'internet' ? { ...place, address: () => OUTSIDE6 } : place)
 }
 
 function familySix(plan: Plan, site: Site, places: readonly Place[]): Family {
@@ -279,6 +281,7 @@ function familySix(plan: Plan, site: Site, places: readonly Place[]): Family {
       })
       const prefix = prefixSix(plan, home?.id ?? null)
       if (prefix && text === routerSix(prefix)) return site.networkFaces.get(home?.id ?? '')?.address ?? null
+      if (party?.kind === 'peer' || party?.kind === 'gateway') return site.six?.addressOf(text) ?? null
       // Whoever made itself an address made it of the prefix of the network it is in.
       return party?.kind === 'endpoint' && party.endpoint.networkId === home?.id ? expectedIp(party) : null
     },
