@@ -72,7 +72,7 @@ export const chromium = () => ['/usr/bin/chromium', '/usr/bin/chromium-browser']
 /** Programs of the kernel twin, and the packages they come from. */
 const TWIN = [['ip', 'iproute2'], ['nft', 'nftables'], ['dnsmasq', 'dnsmasq-base'], ['udhcpc', 'udhcpc'], ['fping', 'fping'], ['wireguard-go', 'wireguard-go'], ['wg', 'wireguard-tools'], ['named-checkzone', 'bind9-utils'], ['yanglint', 'libyang2-tools libyuma-base']]
 /** Programs whose packages start a server as they are installed: on somebody's own machine that is for its owner to decide. */
-const SERVERS = [['kea-dhcp4', 'kea-dhcp4-server'], ['unbound-checkconf', 'unbound']]
+const SERVERS = [['kea-dhcp4', 'kea-dhcp4-server'], ['unbound-checkconf', 'unbound'], ['ovs-vswitchd', 'openvswitch-switch'], ['ethtool', 'ethtool']]
 const isThere = (name) => ['/usr/sbin', '/usr/bin', '/sbin', '/bin', '/usr/local/bin', '/usr/local/sbin'].some((folder) => existsSync(join(folder, name)))
 
 /**

@@ -7,6 +7,8 @@ import { DARK, farEnd, indexPlan, isEnd, isVlanAware, modelOf, portKey, tags, vi
 // From a plan to a shell script of network namespaces. What stands in for what:
 // - 802.1Q: one bridge for each VID and one veth for each tag on each cable, each end attached by its own port alone;
 // - PPPoE and the lines' own addresses: plain addresses of 198.18.0.0/15 (RFC 2544);
+//   or, for a few sites, one bridge of Open vSwitch for each device, in its userspace datapath, with real tags on one veth for each
+//   cable: other code, so that the bundles themselves are checked (no spanning tree, isolation or tagged lines there);
 // - client isolation: frames between isolated stations are dropped by address at each access point;
 // - devices answer for an address only on the interface that has it (arp_ignore 1), as the engine has it and most devices do;
 // - WireGuard in the kernel: wireguard-go over /dev/net/tun, one process for each interface;
@@ -94,7 +96,7 @@ function withEnds(plan: Plan, keys: Map<string, TunnelKeys>): Plan {
   }
 }
 
-export function buildTwin(given: Plan, weather: readonly string[], stem: string): Built {
+export function buildTwin(given: Plan, weather: readonly string[], stem: string, realTags = false): Built {
   const keys = new Map<string, TunnelKeys>()
   const plan = withEnds(given, keys)
   const index = indexPlan(plan)
@@ -121,6 +123,7 @@ export function buildTwin(given: Plan, weather: readonly string[], stem: string)
   }
   const socketName = (d: Device, i: number) => `${name.get(d.id)}s${i}`
   const namespaces = live.flatMap((d) => (isEnd(d) ? sockets(d).map((i) => ({ ns: socketName(d, i), d })) : [{ ns: name.get(d.id) as string, d }]))
+  if (realTags) namespaces.push({ ns: `${stem}ovs`, d: { ...(plan.devices[0] as Device), kind: 'switch' } })
   for (const { ns } of namespaces) lines.push(`ip netns add ${ns}`)
   // Settings that each namespace begins with.
   for (const { ns, d } of namespaces) {
@@ -129,6 +132,7 @@ export function buildTwin(given: Plan, weather: readonly string[], stem: string)
   }
   const stp = (d: Device) => (modelOf(index, d.model)?.stp ?? d.kind === 'switch')
   const redundant = plan.links.filter((l) => l.medium.kind !== 'wifi' && l.medium.kind !== 'line').length >= plan.devices.filter((d) => d.kind !== 'cloud').length + 1 && plan.devices.some((d) => d.stpPriority !== null)
+  let counter = 1000
   const bridge = (d: Device, id: string): string => {
     const ns = name.get(d.id) as string
     const known = bridges.get(d.id) ?? new Set()
@@ -139,22 +143,53 @@ export function buildTwin(given: Plan, weather: readonly string[], stem: string)
     }
     return id
   }
-  const vidBridge = (d: Device, vid: number) => bridge(d, d.kind === 'gateway' ? lanName(vid) : `v${vid}`)
+  const switches: string[] = []
+  const switchNs = `${stem}ovs`
+  const switchOf = (d: Device): string => {
+    const id = `b${plan.devices.indexOf(d)}`
+    const begun = `add-br ${id} -- set bridge ${id} datapath_type=netdev`
+    if (!switches.includes(begun)) switches.push(begun)
+    return id
+  }
+  /** A device's own interface in a VLAN: its bridge for that VID, or a veth to an untagged port of its Open vSwitch. */
+  const vidBridge = (d: Device, vid: number): string => {
+    const id = d.kind === 'gateway' ? lanName(vid) : `v${vid}`
+    if (!realTags) return bridge(d, id)
+    const known = bridges.get(d.id) ?? new Set()
+    bridges.set(d.id, known)
+    if (known.has(id)) return id
+    known.add(id)
+    const [ns, n] = [name.get(d.id) as string, counter]
+    counter += 3
+    lines.push(`ip link add name x${n} netns ${ns} index ${n} type veth peer name x${n + 1} netns ${switchNs} index ${n + 1}`, `ip -n ${ns} link set x${n} name ${id}`, `ip -n ${ns} link set ${id} up`, `ip -n ${switchNs} link set x${n + 1} up`, plainSums(ns, id))
+    switches.push(`add-port ${switchOf(d)} x${n + 1} tag=${vid}`)
+    return id
+  }
+  /** Open vSwitch reads frames as they are: what sends them must have finished their checksums. */
+  const plainSums = (ns: string, dev: string): string => `ip netns exec ${ns} ethtool -K ${dev} tx off >/dev/null 2>&1 || true`
+  /** True for a port that Open vSwitch switches. */
+  const isSwitched = (d: Device, ref: PortRef, link: Link): boolean => realTags && isVlanAware(d) && !uplinkAt.has(portKey(ref)) && modeOf(index, d, ref, link).mode !== 'routed'
+  const portWords = (mode: PortMode): string | null => {
+    if (mode.mode === 'access') return `tag=${mode.vlan}`
+    if (mode.mode !== 'trunk') return null
+    const trunks = mode.tagged === 'all' ? '' : ` trunks=${[...(mode.native === null ? [] : [mode.native]), ...mode.tagged].join(',')}`
+    return mode.native === null ? `vlan_mode=trunk${trunks === ' trunks=' ? ' trunks=4095' : trunks}` : `vlan_mode=native-untagged tag=${mode.native}${trunks}`
+  }
   const everyTag = [0, ...new Set([...plan.networks.map((n) => n.vlan), ...plan.devices.flatMap((d) => d.ports.flatMap((p) => vidsOf(p.mode))), ...plan.uplinks.flatMap((u) => (u.tag === null ? [] : [u.tag]))])]
   const uplinks = [...plan.uplinks].filter((u) => u.deviceId === gatewayDevice?.id).sort((a, b) => a.priority - b.priority)
   const uplinkAt = new Map(uplinks.map((u, i) => [`${u.deviceId}/${u.portId}`, { uplink: u, place: i + 1 }]))
-  let counter = 1000
   const cloudPorts = new Map<string, string>()
   const plugged = new Set<string>()
 
   /** Namespace of a cable's end; null where nobody stands at it. */
-  const nsOf = (d: Device, ref: PortRef): string | null => {
+  const nsOf = (d: Device, ref: PortRef, link?: Link): string | null => {
+    if (link && isSwitched(d, ref, link)) return switchNs
     if (!isEnd(d)) return name.get(d.id) as string
     const i = d.ports.findIndex((p) => p.id === ref.portId)
     return sockets(d).includes(i) ? socketName(d, i) : null
   }
   function attach(d: Device, ref: PortRef, link: Link, tag: number, dev: string): void {
-    const ns = nsOf(d, ref) as string
+    const ns = nsOf(d, ref, link) as string
     const up = () => lines.push(`ip -n ${ns} link set ${dev} up`)
     const join = (to: string) => lines.push(`ip -n ${ns} link set ${dev} master ${to}`)
     const line = uplinkAt.get(portKey(ref))
@@ -170,7 +205,7 @@ export function buildTwin(given: Plan, weather: readonly string[], stem: string)
     const mode = modeOf(index, d, ref, link)
     if (isEnd(d)) {
       if (tag !== 0 || mode.mode === 'off') return
-      lines.push(`ip -n ${ns} link set ${dev} name e0`, `ip -n ${ns} link set e0 up`)
+      lines.push(`ip -n ${ns} link set ${dev} name e0`, `ip -n ${ns} link set e0 up`, ...(realTags ? [plainSums(ns, 'e0')] : []))
       plugged.add(ns)
       return
     }
@@ -178,6 +213,12 @@ export function buildTwin(given: Plan, weather: readonly string[], stem: string)
       if (tag !== 0) return
       const place = d.ports.filter((x) => x.mode.mode === 'routed').findIndex((x) => x.id === ref.portId) + 1
       lines.push(`ip -n ${ns} link set ${dev} name ${routedName(place)}`, `ip -n ${ns} link set ${routedName(place)} up`, ...(six ? [wake(ns, routedName(place))] : []))
+      return
+    }
+    if (isSwitched(d, ref, link)) {
+      const words = portWords(mode)
+      lines.push(`ip -n ${switchNs} link set ${dev} up`)
+      if (words !== null) switches.push(`add-port ${switchOf(d)} ${dev} ${words}`)
       return
     }
     if (isVlanAware(d)) {
@@ -202,9 +243,10 @@ export function buildTwin(given: Plan, weather: readonly string[], stem: string)
     const [ta, tb] = [own(a, link.a), own(b, link.b)]
     const all = ta && tb ? [...new Set([...ta, ...tb])] : (ta ?? tb ?? everyTag)
     const wire = isEnd(a) || isEnd(b) ? all.filter((t) => t === 0) : all
-    const [na, nb] = [nsOf(a, link.a), nsOf(b, link.b)]
+    const [na, nb] = [nsOf(a, link.a, link), nsOf(b, link.b, link)]
     if (na === null || nb === null) continue
-    for (const tag of wire) {
+    // With real tags one cable carries them all.
+    for (const tag of realTags ? [0] : wire) {
       const n = counter
       counter += 3
       lines.push(`ip link add name x${n} netns ${na} index ${n} type veth peer name x${n + 1} netns ${nb} index ${n + 1}`)
@@ -288,6 +330,16 @@ export function buildTwin(given: Plan, weather: readonly string[], stem: string)
       const home = index.networks.get(d.wants)
       if (home) place(d, name.get(d.id) as string, null, isVlanAware(d) ? vidBridge(d, home.vlan) : bridge(d, 't0'), 0)
     }
+  }
+  if (switches.length > 0) {
+    const db = 'unix:"$DIR/ovs/db.sock"'
+    lines.push(
+      'mkdir -p "$DIR/ovs"', 'export OVS_RUNDIR="$DIR/ovs"', 'ovsdb-tool create "$DIR/ovs/conf.db" /usr/share/openvswitch/vswitch.ovsschema',
+      `ip netns exec ${switchNs} ovsdb-server "$DIR/ovs/conf.db" --remote=punix:"$DIR/ovs/db.sock" --pidfile="$DIR/ovs/db.pid" --unixctl="$DIR/ovs/db.ctl" --log-file="$DIR/ovs/db.log" --detach --no-chdir 2>/dev/null`,
+      `ovs-vsctl --db=${db} --no-wait init`,
+      `ip netns exec ${switchNs} ovs-vswitchd ${db} --pidfile="$DIR/ovs/vs.pid" --unixctl="$DIR/ovs/vs.ctl" --log-file="$DIR/ovs/vs.log" --detach --no-chdir 2>/dev/null`,
+      `ovs-vsctl --db=${db} --timeout=20 ${[...switches].sort().map((words) => `-- ${words}`).join(' ')}`,
+    )
   }
   // Peers, each beyond a line of its own.
   const peers: Built['peers'][number][] = []

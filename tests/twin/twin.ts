@@ -96,9 +96,9 @@ export interface Comparison {
 let counter = 0
 
 /** Every probe for real, and the engine's answer to each. `tamper` changes the twin after it was built: a control that must show. */
-export async function compareWithKernel(given: Plan, weather: readonly string[] = [], tamper: (built: Built) => string = () => ''): Promise<Comparison> {
+export async function compareWithKernel(given: Plan, weather: readonly string[] = [], tamper: (built: Built) => string = () => '', realTags = false): Promise<Comparison> {
   const plan = withMacs(given)
-  const built = buildTwin(plan, weather, `m${process.pid % 1000}-${counter++}-`)
+  const built = buildTwin(plan, weather, `m${process.pid % 1000}-${counter++}-`, realTags)
   const folder = mkdtempSync(join(tmpdir(), 'mast-twin-'))
   const agents: Agent[] = []
   try {
@@ -391,6 +391,12 @@ export async function whyNot(): Promise<string | null> {
 }
 
 const isThere = (program: string, args: readonly string[]) => run(program, [...args]).then(() => true, (e: { code?: unknown }) => e.code !== 'ENOENT')
+
+/** Why real tags cannot be tried here; null where they can. */
+export async function whyNoTags(): Promise<string | null> {
+  for (const program of ['ovs-vsctl', 'ovs-vswitchd', 'ethtool']) if (!(await isThere(program, ['--version']))) return `${program} is not installed`
+  return null
+}
 
 /** Why tunnels cannot be tried here; null where they can. */
 export async function whyNoTunnels(): Promise<string | null> {
