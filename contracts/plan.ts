@@ -164,7 +164,7 @@ export const planSchema = z.strictObject({
   site: z.strictObject({
     name, supernet: prefix, prefix6: prefix6.nullable(), subnetPolicy: z.enum(['octet', 'best-fit']), country: z.string().regex(/^([A-Z]{2})?$/, 'country'), labelRule: z.string().min(1).max(120),
     upsWh: z.number().min(0).max(10_000_000).nullable(), upsEfficiency: z.number().min(0.1).max(1), pricePerKwh: z.number().min(0).max(1000), currency: z.string().max(8), poeHeadroomPct: z.number().min(0).max(90),
-    mostOutageS: z.number().min(0).max(86_400).nullable(), mostFalseAlarms: z.number().min(0).max(1_000_000).nullable(),
+    toldTo: short, mostOutageS: z.number().min(0).max(86_400).nullable(), mostFalseAlarms: z.number().min(0).max(1_000_000).nullable(),
   }),
   brief,
   models: list(model, 500),
@@ -194,13 +194,13 @@ export const planSchema = z.strictObject({
   forwards: list(z.strictObject({ id, deviceId: id, uplinkId: id, proto: z.enum(['tcp', 'udp']), from: port, to: port, toAddress: ip, toPort: port, hairpin: z.boolean(), note }), 1000),
   ipsec: list(z.strictObject({ id, name, deviceId: id, ours: ipsecEnd, theirs: ipsecEnd }), 200),
   tunnels: list(z.strictObject({
-    id, name, deviceId: id, publicName: z.string().min(1).max(253).regex(/^[A-Za-z0-9.-]+$/, 'name').nullable(), address: faceAddress, address6: faceAddress6.nullable(), listenPort: port, mtu: z.number().int().min(576).max(9000), publicKey: wgKey.nullable(),
+    id, name, deviceId: id, publicName: z.string().min(1).max(253).regex(/^[A-Za-z0-9.-]+$/, 'name').nullable(), nameEveryS: z.number().int().min(0).max(604_800), nameTtlS: z.number().int().min(0).max(604_800), address: faceAddress, address6: faceAddress6.nullable(), listenPort: port, mtu: z.number().int().min(576).max(9000), publicKey: wgKey.nullable(),
     peers: list(z.strictObject({
-      id, name, kind: z.enum(['site', 'person', 'provider']), publicKey: wgKey.nullable(), allowed: list(anyPrefix, 100), theirAllowed: list(anyPrefix, 100), endpoint: endpoint.nullable(),
+      id, name, kind: z.enum(['site', 'person', 'provider']), publicKey: wgKey.nullable(), allowed: list(anyPrefix, 100), theirAllowed: list(anyPrefix, 100), endpoint: endpoint.nullable(), downMbps: mbps.nullable(), upMbps: mbps.nullable(),
       keepaliveS: z.number().int().min(0).max(65535).nullable(),
     }), 1000),
   }), 100),
-  intents: list(z.strictObject({ id, from: selector, to: selector, services: serviceIds, survives: list(id, 100), note }), 10_000),
+  intents: list(z.strictObject({ id, from: selector, to: selector, services: serviceIds, survives: list(id, 100), log: z.boolean(), note }), 10_000),
 })
 
 /** Words of an issue's path, as a person finds them in the file: `networks[2].gateway`. */

@@ -68,6 +68,6 @@ export function busyPlan(seed: number, rules: number, size: Size): Plan {
     links: [...plan.links, { id: 'outside', a: { deviceId: 'out', portId: 'p1' }, b: { deviceId: 'gate', portId: 'p1' }, medium: { kind: 'line' }, lag: null }],
     uplinks: [{ id: 'line', name: 'Line', deviceId: 'gate', portId: 'p1', kind: 'dhcp', tag: null, priority: 1, outside: 'own', downMbps: 1000, upMbps: 1000, ...BLANK_UPLINK, facts: BLANK_FACTS }],
     policies: [{ deviceId: 'gate', forward: 'drop', input: 'drop', rules: list }],
-    intents: Array.from({ length: n }, (_, i) => ({ id: `i${i}`, from: { kind: 'network', id: `n${i}` }, to: i % 2 === 0 ? { kind: 'internet' } : { kind: 'network', id: `n${pick(n)}` }, services: services(), survives: [], note: `intent ${i}` })),
+    intents: Array.from({ length: n }, (_, i) => ({ id: `i${i}`, from: { kind: 'network', id: `n${i}` }, to: i % 2 === 0 ? { kind: 'internet' } : { kind: 'network', id: `n${pick(n)}` }, services: services(), survives: [], log: false, note: `intent ${i}` })),
   }
 }

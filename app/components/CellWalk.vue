@@ -53,7 +53,7 @@ async function onLoom(): Promise<void> {
 }
 const lines = computed(() => (walk.value?.lines ?? []).map((line) => walkWords(line, names.value)))
 const meant = computed(() => (props.cell.judged ? servicesText(props.cell.intended, props.plan.services) : 'not asked'))
-const capacity = computed(() => (walk.value?.passes ? capacityWords(capacityOf(indexPlan(props.plan), walk.value), names.value) : ''))
+const capacity = computed(() => (walk.value?.passes ? capacityWords(capacityOf(indexPlan(props.plan), walk.value, analysis.weather), names.value) : ''))
 const passes = computed(() => servicesText(props.cell.everywhere, props.plan.services))
 const some = computed(() => servicesText(props.cell.somewhere, props.plan.services))
 </script>

@@ -19,9 +19,12 @@ const then = computed(() => new Set(made.value.map((m) => says(m.rule))))
 const gone = computed(() => (policy.value?.rules ?? []).filter((r) => !then.value.has(says(r))))
 const noteOf = (id: string) => plan.draft?.intents.find((i) => i.id === id)?.note || id
 function lay(): void {
-  // A rule that stays keeps its name and its note.
+  // A rule that stays keeps its name and its note, and is written down if an intent of it is.
   const kept = new Map((policy.value?.rules ?? []).map((r) => [says(r), r]))
-  const rules = made.value.map((m) => kept.get(says(m.rule)) ?? m.rule)
+  const rules = made.value.map((m) => {
+    const known = kept.get(says(m.rule))
+    return known ? { ...known, log: known.log || m.rule.log } : m.rule
+  })
   plan.edit(`rules made from ${count(plan.draft?.intents.length ?? 0, 'intent')}`, '', (draft) => {
     const home = draft.policies.find((p) => p.deviceId === props.deviceId)
     if (home) Object.assign(home, { forward: 'drop', input: 'drop', rules: structuredClone(rules) })

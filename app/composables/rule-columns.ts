@@ -42,6 +42,8 @@ export function useRuleNote(deviceId: () => string): Column<Rule> {
 }
 
 /** What must get through, a row an intent. */
+const YES_NO = ['yes', 'no'] as const
+
 export function useIntentColumns(): readonly Column<Intent>[] {
   const plan = usePlan()
   const pick = useSelectors()
@@ -54,6 +56,7 @@ export function useIntentColumns(): readonly Column<Intent>[] {
     { key: 'note', head: 'Intent', strong: true, get: (i) => i.note || i.id, edit: (i) => i.note, check: () => [], commit: (row, text, session) => put(row, session, 'words', (i) => void (i.note = text.slice(0, 200))) },
     { key: 'from', head: 'From', get: (i) => pick.words(i.from), choices: (i) => pick.choices(i.from), check: (i, text) => pick.check(i.from, text), commit: (row, text, session) => put(row, session, `from ${text}`, (i) => void (i.from = pick.read(text, row.from) as typeof i.from)) },
     { key: 'to', head: 'To', get: (i) => pick.words(i.to), choices: (i) => pick.choices(i.to), check: (i, text) => pick.check(i.to, text), commit: (row, text, session) => put(row, session, `to ${text}`, (i) => void (i.to = pick.read(text, row.to) as typeof i.to)) },
+    { key: 'log', head: 'Logged', width: '68px', get: (i) => (i.log ? 'yes' : 'no'), choices: () => YES_NO, check: (_, text) => checkChoice(text, YES_NO), commit: (row, text, session) => put(row, session, text === 'yes' ? 'logged' : 'not logged', (i) => void (i.log = text === 'yes')) },
     { key: 'services', head: 'Services', get: (i) => pick.serviceWords(i.services), check: (_, text) => pick.checkServices(text), commit: (row, text, session) => put(row, session, text, (i) => void (i.services = pick.readServices(text))) },
   ]
 }

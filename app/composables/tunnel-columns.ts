@@ -9,6 +9,16 @@ const listOf = (text: string) => text.split(/[,\s]+/).filter((t) => t !== '' && 
 const checkPrefixes = (text: string): readonly Problem[] => (listOf(text).length > 100 ? [problem('not-a-number', '', { text, least: 0, most: 100 })] : listOf(text).flatMap((t) => (t.includes(':') ? reasons(parsePrefix6(t)) : reasons(parsePrefix4(t)))))
 const checkKey = (text: string): readonly Problem[] => (text === '' || isPublicKey(text) ? [] : [problem('not-a-key', '', { text: text.slice(0, 20) })])
 const keyWords = (key: string | null): string => (key === null ? 'none' : `${key.slice(0, 8)}…`)
+/** Down and up of a line, Mb/s: `500/100`; nothing, or `?`, where nobody knows. */
+const speedsOf = (text: string): Pick<Peer, 'downMbps' | 'upMbps'> => {
+  const [, down, up] = /^(\d{1,7})\s*\/\s*(\d{1,7})$/.exec(text.trim()) ?? []
+  return { downMbps: down === undefined ? null : Number(down), upMbps: up === undefined ? null : Number(up) }
+}
+const checkSpeeds = (text: string): readonly Problem[] => {
+  const { downMbps, upMbps } = speedsOf(text)
+  if (['', '?'].includes(text.trim())) return []
+  return downMbps !== null && upMbps !== null && Math.min(downMbps, upMbps) >= 1 && Math.max(downMbps, upMbps) <= 1_000_000 ? [] : [problem('not-a-speed', '', { text })]
+}
 const NOTHING = ['', '—']
 const KINDS = ['site', 'person', 'provider'] as const
 
@@ -24,6 +34,8 @@ export function useTunnelColumns(): readonly Column<Tunnel>[] {
     { key: 'address', head: 'Inside', mono: true, get: (t) => t.address, check: (_, text) => checkFace(text), commit: (row, text, session) => put(row, session, `inside ${text}`, (t) => void (t.address = text)) },
     { key: 'address6', head: 'Inside, IPv6', mono: true, get: (t) => t.address6 ?? '—', edit: (t) => t.address6 ?? '', check: (_, text) => (NOTHING.includes(text) ? [] : checkFace6(text)), commit: (row, text, session) => put(row, session, `inside ${text}`, (t) => void (t.address6 = NOTHING.includes(text) ? null : text)) },
     { key: 'publicName', head: 'Found as', mono: true, get: (t) => t.publicName ?? '—', edit: (t) => t.publicName ?? '', check: (_, text) => (/^[A-Za-z0-9.-]{0,253}$/.test(text) ? [] : [problem('no-name', '')]), commit: (row, text, session) => put(row, session, `found as ${text}`, (t) => void (t.publicName = text === '' ? null : text)) },
+    { key: 'nameEveryS', head: 'Looked after, s', num: true, mono: true, get: (t) => (t.publicName === null ? '—' : String(t.nameEveryS)), edit: (t) => String(t.nameEveryS), check: (_, text) => checkNumber(text, 0, 604_800), commit: (row, text, session) => put(row, session, `name looked after every ${text} s`, (t) => void (t.nameEveryS = Number(text))) },
+    { key: 'nameTtlS', head: 'TTL, s', num: true, mono: true, get: (t) => (t.publicName === null ? '—' : String(t.nameTtlS)), edit: (t) => String(t.nameTtlS), check: (_, text) => checkNumber(text, 0, 604_800), commit: (row, text, session) => put(row, session, `name remembered for ${text} s`, (t) => void (t.nameTtlS = Number(text))) },
     { key: 'listenPort', head: 'UDP port', num: true, mono: true, get: (t) => String(t.listenPort), check: (_, text) => checkNumber(text, 1, 65_535), commit: (row, text, session) => put(row, session, `port ${text}`, (t) => void (t.listenPort = Number(text))) },
     { key: 'mtu', head: 'MTU', num: true, mono: true, get: (t) => String(t.mtu), check: (_, text) => checkNumber(text, 576, 9000), commit: (row, text, session) => put(row, session, `MTU ${text}`, (t) => void (t.mtu = Number(text))) },
     { key: 'publicKey', head: 'Public key', mono: true, get: (t) => keyWords(t.publicKey), edit: (t) => t.publicKey ?? '', check: (_, text) => checkKey(text), commit: (row, text, session) => put(row, session, 'public key', (t) => void (t.publicKey = text === '' ? null : text)) },
@@ -46,6 +58,7 @@ export function usePeerColumns(tunnelId: () => string): readonly Column<Peer>[] 
     { key: 'kind', head: 'Is a', width: '76px', get: (p) => p.kind, choices: () => KINDS, check: (_, text) => checkChoice(text, KINDS), commit: (row, text, session) => put(row, session, text, (p) => void (p.kind = text as Peer['kind'])) },
     prefixes('allowed', 'Has'), prefixes('theirAllowed', 'May reach'),
     { key: 'endpoint', head: 'We dial', mono: true, get: (p) => p.endpoint ?? 'it dials us', edit: (p) => p.endpoint ?? '', check: (_, text) => (text === '' || text === 'it dials us' || isEndpoint(text) ? [] : [problem('not-an-endpoint', '', { text })]), commit: (row, text, session) => put(row, session, 'endpoint', (p) => void (p.endpoint = text === '' || text === 'it dials us' ? null : text)) },
+    { key: 'downMbps', head: 'Its line', num: true, mono: true, get: (p) => (p.downMbps === null || p.upMbps === null ? '?' : `${p.downMbps}/${p.upMbps}`), edit: (p) => (p.downMbps === null || p.upMbps === null ? '' : `${p.downMbps}/${p.upMbps}`), check: (_, text) => checkSpeeds(text), commit: (row, text, session) => put(row, session, `line ${text} Mb/s`, (p) => void Object.assign(p, speedsOf(text))) },
     { key: 'keepaliveS', head: 'Alive s', num: true, mono: true, get: (p) => String(p.keepaliveS ?? '—'), edit: (p) => String(p.keepaliveS ?? ''), check: (_, text) => (text === '' ? [] : checkNumber(text, 0, 65_535)), commit: (row, text, session) => put(row, session, `keepalive ${text}`, (p) => void (p.keepaliveS = text === '' ? null : Number(text))) },
     { key: 'publicKey', head: 'Public key', mono: true, get: (p) => keyWords(p.publicKey), edit: (p) => p.publicKey ?? '', check: (_, text) => checkKey(text), commit: (row, text, session) => put(row, session, 'public key', (p) => void (p.publicKey = text === '' ? null : text)) },
   ]

@@ -95,12 +95,15 @@ const WORDS: Readonly<Record<FindingCode, (v: Values) => Words>> = {
   V01: (v) => ({ title: `${v['peer']}: a key that is in use`, what: `${v['other']} has the same public key.`, why: 'Two with one key throw each other out. One key, one peer.' }),
   V02: (v) => ({ title: `${v['peer']} and ${v['other']} claim the same addresses`, what: 'Their allowed addresses overlap.', why: 'What is for the one goes to the other: the longer prefix has it, and of two alike the later.' }),
   V03: (v) => ({ title: `${v['tunnel']}: nobody can dial in`, what: `${v['peers']} must dial this gateway, and every line shares its address.`, why: 'Let this gateway dial them, or meet at a third site that can be dialled.' }),
-  V04: (v) => ({ title: `${v['peer']} overlaps ${v['network']}`, what: `${v['subnet']} here and its allowed addresses there share some.`, why: 'Hosts take the far ones for neighbours and never ask the gateway. Renumber one side.' }),
+  V04: (v) => ({ title: `${v['peer']} overlaps ${v['network']}`, what: `${v['subnet']} here and its allowed addresses there share some.`, why: 'Hosts take the far ones for neighbours and never ask the gateway. Renumber one side; translating one to one is for where neither can move.' }),
   V05: (v) => ({ title: `${v['peer']}: the tunnel leads nowhere`, what: `No rule lets anything between ${v['tunnel']} and the networks.`, why: 'It will come up, and nothing will pass.' }),
   V06: (v) => ({ title: `${v['tunnel']}: public addresses inside the tunnel`, what: `${v['address']} is not private space (RFC 1918).`, why: 'Their real owners on the internet become unreachable from here.' }),
   V07: (v) => ({ title: `${v['tunnel']}: the modem in front keeps the calls`, what: `${v['line']}'s modem routes and hands nothing on.`, why: `UDP ${v['port']} must be forwarded there, or the modem put in bridge mode.` }),
   V08: (v) => ({ title: `${v['tunnel']}: dialled by an address that changes`, what: `${v['line']} gets a new address now and then; ${v['peers']} would not find it again.`, why: 'Give it a name that dynamic DNS keeps up to date.' }),
   V09: (v) => ({ title: `${v['tunnel']}: packets too large`, what: `MTU ${v['mtu']}; the lines carry ${v['path']}, less 60 for the tunnel.`, why: 'Large packets are cut up or lost: pages that load by half.' }),
+  V10: (v) => ({ title: `${v['peer']}: ${v['out']} Mb/s there, ${v['back']} Mb/s back`, what: `The narrower line of the two ends decides: ${v['outBy']} on the way there, ${v['backBy']} on the way back.`, why: 'One end’s upload is the other’s download. Copies and calls get no more than this.' }),
+  V17: (v) => ({ title: `${v['tunnel']}: up to ${v['most']} s lost when its address changes`, what: `${v['name']} is looked after every ${v['every']} s and remembered for ${v['ttl']} s; until then ${v['peers']} dial the old address.`, why: 'WireGuard asks for a name once, when it starts: see that the far ends ask again when nobody answers (common practice).' }),
+  W10: (v) => ({ title: 'Nobody is told when a line fails', what: `The site goes on without ${v['line']}, and nobody knows.`, why: 'The spare then fails one day unnoticed. Say who is told.' }),
   W02: (v) => v['kind'] === 'none'
     ? { title: `${v['line']} is not probed`, what: 'The gateway sees its own cable, not what lies beyond.', why: 'When the provider fails behind the modem, nothing changes over.' }
     : v['kind'] === 'near'
@@ -180,6 +183,8 @@ export function mendWords(mend: Mend): string {
       return 'Hand them inside too'
     case 'lower-mtu':
       return `MTU ${v['mtu']}`
+    case 'renumber':
+      return `Move ${v['network']} to ${v['to']}`
     case 'remove-rule':
       return `Remove rule ${v['number']}`
     default:

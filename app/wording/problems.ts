@@ -46,6 +46,7 @@ const REASONS: Readonly<Record<string, (v: Values) => string>> = {
   'no-such-vlan': (v) => `no network has VLAN ${v['text']}`,
   'not-a-pool': (v) => `${v['text']} is not a pool such as 10.61.2.80-10.61.2.119`,
   'pool-reversed': (v) => `${v['text']} ends before it begins`,
+  'not-a-speed': (v) => `${v['text']} is not a speed down and up such as 500/100`,
   'not-a-mode': (v) => `${v['text']} is not one of ${v['choices']}`,
   'tagged-already': (v) => `VLAN ${v['text']} is tagged on this port already`,
   'native-already': (v) => `VLAN ${v['text']} is this port's native VLAN already`,

@@ -104,7 +104,7 @@ export const durationText = (seconds: number): string => (seconds < 120 ? `${Mat
 
 /** What a way carries, each way, by which stage, and how long a gigabyte takes. */
 export function capacityWords(capacity: Capacity, names: Names): string {
-  const stage = (s: Stage) => (s.kind === 'line' ? names.uplink(s.id) : s.kind === 'inspection' ? `${names.device(s.id)}, inspecting` : names.thing(s.id))
+  const stage = (s: Stage) => (s.kind === 'line' ? names.uplink(s.id) : s.kind === 'inspection' ? `${names.device(s.id)}, inspecting` : s.kind === 'far' ? `the line of ${names.peer(s.id)}` : names.thing(s.id))
   const one = (way: string, of: Capacity['there']) => (of ? [`${way} at most ${of.mbps.toLocaleString('en')} Mb/s (${stage(of.stage)}), 1 GB in ${durationText(secondsToMove(1, of.mbps))}`] : [])
   const said = [...one('there', capacity.there), ...one('back', capacity.back)]
   if (said.length === 0) return 'no speed on its way is known'

@@ -3,10 +3,10 @@
 // what the grid lets out of them.
 // Source: RFC 1918 and 6598 (whose probes prove nothing), wg(8) (allowed addresses, keys); WireGuard's 60 bytes over IPv4:
 // 20 IPv4 + 8 UDP + 32 of its own, the sum of RFC 791, RFC 768 and its message format; PPPoE's 8 bytes: RFC 2516 section 7.
-import { overlaps, parseIpv4, parsePrefix4, spaceOf, type Prefix4 } from '#core/address'
+import { formatPrefix4, ipv4, lastOf, overlaps, parseIpv4, parsePrefix4, spaceOf, type Prefix4 } from '#core/address'
 import { orNull } from '#core/base'
 import { falseAlarmsPerYear, fitProbe, hoursToCap, outage, sharedFates } from '#core/failover'
-import { canBeCalled, linesInOrder, modelOf, type PlanIndex, type Tunnel, type Uplink } from '#core/model'
+import { canBeCalled, changesBetween, linesInOrder, modelOf, placeNetwork, type Network, type Plan, type PlanIndex, type Tunnel, type Uplink } from '#core/model'
 import { faceOf, includes, isNothing, prefixesOf, servicesOf } from '#core/policy'
 import { GATEWAY, INTERNET, peerKey, type Grid } from '#core/reach'
 import { draft, set, type Draft, type Finding } from './finding'
@@ -46,6 +46,7 @@ function lineFindings(index: PlanIndex): Draft[] {
   const { plan } = index
   const lines = linesInOrder(plan)
   const out: Draft[] = []
+  if (lines.length > 1 && lines.some((l) => l.probe !== null) && plan.site.toldTo.trim() === '') out.push(draft('W10', 'note', ['site', 'toldTo'], { line: lines[0]?.name ?? '' }))
   lines.forEach((line, i) => {
     const next = lines.slice(i + 1).find((other) => other.deviceId === line.deviceId)
     if (next) out.push(...probeFindings(index, line, next))
@@ -83,11 +84,36 @@ function callFindings(index: PlanIndex, tunnel: Tunnel): Draft[] {
   const called = lines.find(canBeCalled)
   if (called) {
     const moves = called.kind !== 'static' && tunnel.publicName === null
+    // A name that is kept up to date leads nowhere from the change of the address until everybody has heard of it.
+    if (called.kind !== 'static' && tunnel.publicName !== null) return [draft('V17', 'note', ['tunnels', tunnel.id, 'nameEveryS'], { tunnel: tunnel.name, line: called.name, name: tunnel.publicName, most: tunnel.nameEveryS + tunnel.nameTtlS, every: tunnel.nameEveryS, ttl: tunnel.nameTtlS, peers: names })]
     return moves ? [draft('V08', 'warning', ['tunnels', tunnel.id, 'publicName'], { tunnel: tunnel.name, line: called.name, peers: names })] : []
   }
   const hidden = lines.find((u) => u.outside === 'own')
   if (hidden) return [draft('V07', 'blocker', ['uplinks', hidden.id, 'facts', 'modemForwards'], { tunnel: tunnel.name, line: hidden.name, port: tunnel.listenPort, key: tunnel.id })]
   return [draft('V03', 'blocker', ['tunnels', tunnel.id, 'peers'], { tunnel: tunnel.name, peers: names })]
+}
+
+/** Moves one of our networks to the first subnet of its size that is free here and at every far end; null where there is none. */
+function renumbering(plan: Plan, network: Network): Draft['mend'] {
+  const [block, own] = [orNull(parsePrefix4(plan.site.supernet)), orNull(parsePrefix4(network.subnet))]
+  if (!block || !own || own.length < block.length) return null
+  const far = [...prefixesOf(plan.tunnels.flatMap((t) => [...t.peers.flatMap((p) => p.allowed)])), ...prefixesOf(plan.brief.far.flatMap((f) => f.subnets)), ...plan.tunnels.flatMap((t) => faceOf(t.address)?.prefix ?? [])].filter((p) => p.length > 0)
+  const size = 2 ** (32 - own.length)
+  for (let base: number = block.base; base <= lastOf(block); base += size) {
+    const to: Prefix4 = { base: ipv4(base), length: own.length }
+    if (far.some((p) => overlaps(p, to))) continue
+    const moved = placeNetwork(plan, network.id, to)
+    if (moved.ok) return { code: 'renumber', values: { network: network.name, to: formatPrefix4(to) }, changes: changesBetween(plan, moved.value) }
+  }
+  return null
+}
+
+/** The narrower of the two lines at the ends of a tunnel, each way, where both are known; Mb/s as seen from here. */
+function slowest(plan: Plan, tunnel: Tunnel, peer: Tunnel['peers'][number]): Record<string, string | number> | null {
+  const line = linesInOrder(plan).find((u) => u.deviceId === tunnel.deviceId)
+  if (!line || peer.downMbps === null || peer.upMbps === null) return null
+  const [out, back] = [Math.min(line.upMbps, peer.downMbps), Math.min(line.downMbps, peer.upMbps)]
+  return { out, back, outBy: line.upMbps <= peer.downMbps ? line.name : peer.name, backBy: line.downMbps <= peer.upMbps ? line.name : peer.name }
 }
 
 function tunnelFindings(index: PlanIndex, tunnel: Tunnel, grid: Grid): Draft[] {
@@ -106,8 +132,10 @@ function tunnelFindings(index: PlanIndex, tunnel: Tunnel, grid: Grid): Draft[] {
       if (met) out.push(draft('V02', 'warning', [...here, 'allowed'], { peer: peer.name, other: met.name, key: met.name }))
       allowed.push({ prefix, name: peer.name })
       const home = plan.networks.find((n) => [parsePrefix4(n.subnet)].some((s) => s.ok && overlaps(s.value, prefix)))
-      if (home) out.push(draft('V04', 'blocker', [...here, 'allowed'], { peer: peer.name, network: home.name, subnet: home.subnet, key: home.id }))
+      if (home) out.push(draft('V04', 'blocker', [...here, 'allowed'], { peer: peer.name, network: home.name, subnet: home.subnet, key: home.id }, renumbering(plan, home)))
     }
+    const slow = slowest(plan, tunnel, peer)
+    if (slow) out.push(draft('V10', 'note', [...here, 'downMbps'], { peer: peer.name, ...slow }))
     const cells = grid.cells.filter((c) => (c.from === peerKey(peer.id) || c.to === peerKey(peer.id)) && ![c.from, c.to].includes(GATEWAY) && ![c.from, c.to].includes(INTERNET))
     if (peer.kind !== 'provider' && cells.length > 0 && cells.every((c) => isNothing(c.everywhere) && isNothing(c.somewhere))) out.push(draft('V05', 'warning', here, { peer: peer.name, tunnel: tunnel.name }))
   }

@@ -5,7 +5,7 @@
 import { formatIpv4, formatPrefix6, parseIpv4, readFace6, type Ipv4 } from '#core/address'
 import { ok, problem, refuse, type Problem, type Result } from '#core/base'
 import { faceOf } from '#core/policy'
-import { freshId, isEndpoint, isPublicKey, type Peer, type Plan, type Tunnel } from '#core/model'
+import { freshId, isEndpoint, isPublicKey, USUAL_NAME, type Peer, type Plan, type Tunnel } from '#core/model'
 
 /** What of a file a plan has no place for. */
 export type LeftOut = 'preshared' | 'commands' | 'table' | 'dns' | 'addresses' | 'fwmark' | 'no-key'
@@ -85,7 +85,7 @@ function peerOf(section: Section, n: number, name: string, own: readonly string[
   return {
     id: '', name: n === 0 ? name : `${name} ${n + 1}`, kind: allowed.some((a) => a.endsWith('/0')) ? 'provider' : 'site', publicKey: at('publickey')?.text ?? null, allowed,
     // Nothing in the file says what the far end takes from here; at least the address that it gave.
-    theirAllowed: own, endpoint: at('endpoint')?.text ?? null, keepaliveS: keepalive > 0 ? keepalive : null,
+    theirAllowed: own, endpoint: at('endpoint')?.text ?? null, downMbps: null, upMbps: null, keepaliveS: keepalive > 0 ? keepalive : null,
   }
 }
 
@@ -131,7 +131,7 @@ export function readWireguardConf(plan: Plan, deviceId: string, name: string, te
   const commands = ['preup', 'postup', 'predown', 'postdown'].flatMap((f) => (at(f) ? [f] : []))
   const left = (what: LeftOut, said: string | undefined): ReadTunnel['leftOut'] => (said ? [{ what, text: said }] : [])
   return ok({
-    tunnel: { id: freshId(plan.tunnels, 'tunnel'), name, deviceId, publicName: null, address: address || `10.255.${plan.tunnels.length % 256}.1/32`, address6: address6 === '' ? null : address6, listenPort, mtu, publicKey: null, peers },
+    tunnel: { id: freshId(plan.tunnels, 'tunnel'), name, deviceId, publicName: null, ...USUAL_NAME, address: address || `10.255.${plan.tunnels.length % 256}.1/32`, address6: address6 === '' ? null : address6, listenPort, mtu, publicKey: null, peers },
     privateKey: key?.text ?? null,
     leftOut: [
       ...(sections.some((s) => s.fields.has('presharedkey')) ? [{ what: 'preshared' as const, text: '' }] : []), ...left('commands', commands.join(', ')), ...left('table', at('table')?.text), ...left('fwmark', at('fwmark')?.text),

@@ -108,6 +108,9 @@ export interface Tunnel {
   readonly deviceId: string
   /** Name under which peers find it (kept up to date by dynamic DNS); null where they dial an address. */
   readonly publicName: string | null
+  /** How often whoever keeps that name looks whether the address has changed, and how long others remember its answer (RFC 2136, RFC 1035 section 3.2.1), s. */
+  readonly nameEveryS: number
+  readonly nameTtlS: number
   /** Address in the tunnel and the length of its subnet: `10.61.20.1/29`. */
   readonly address: string
   /** The same of IPv6: `fd61:6a11:20::1/64`; null where the tunnel carries none. */
@@ -131,6 +134,9 @@ export interface Peer {
   readonly theirAllowed: readonly string[]
   /** Host and port that this gateway dials; null where the peer dials us. */
   readonly endpoint: string | null
+  /** Its own line, Mb/s; null where nobody knows. */
+  readonly downMbps: number | null
+  readonly upMbps: number | null
   /** Seconds between packets that keep a translation open on the way; null for none. */
   readonly keepaliveS: number | null
 }

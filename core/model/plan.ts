@@ -246,6 +246,8 @@ export interface SiteFacts {
   /** Longest outage that a line's failure may cause, s, and how often a year a line may be taken for dead without reason; null for no wish. */
   readonly mostOutageS: number | null
   readonly mostFalseAlarms: number | null
+  /** Who is told when a line fails; empty for nobody. */
+  readonly toldTo: string
 }
 
 export interface Plan {

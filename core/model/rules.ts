@@ -73,5 +73,7 @@ export interface Intent {
   readonly services: readonly string[]
   /** Ids of devices, links or uplinks whose single failure this intent must survive. */
   readonly survives: readonly string[]
+  /** New connections that it lets through are written down. */
+  readonly log: boolean
   readonly note: string
 }

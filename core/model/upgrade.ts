@@ -6,7 +6,7 @@ import { PLAN_VERSION, type Brief, type Fixed, type Link, type Network, type Por
 
 export const BLANK_BRIEF: Brief = { buildings: [], spans: [], rooms: [], needs: [], far: [], existing: [], equipment: [], otherWay: '' }
 export const BLANK_SITE: Omit<SiteFacts, 'name' | 'supernet'> = {
-  prefix6: null, subnetPolicy: 'octet', country: '', labelRule: '{n:3} {from}-{fromPort} {to}-{toPort}', upsWh: null, upsEfficiency: 0.9, pricePerKwh: 0.3, currency: 'EUR', poeHeadroomPct: 10, mostOutageS: null, mostFalseAlarms: null,
+  prefix6: null, subnetPolicy: 'octet', country: '', labelRule: '{n:3} {from}-{fromPort} {to}-{toPort}', upsWh: null, upsEfficiency: 0.9, pricePerKwh: 0.3, currency: 'EUR', poeHeadroomPct: 10, mostOutageS: null, mostFalseAlarms: null, toldTo: '',
 }
 /** Eight hours: half a working day past the last sign of a client. */
 export const BLANK_NETWORK: Pick<Network, 'relayTo' | 'exclusions' | 'leaseS' | 'options' | 'growthPct' | 'arrivalsPerH' | 'stayH' | 'pinned' | 'prefix6' | 'mode6'> = {
@@ -65,11 +65,16 @@ function fromThird(plan: Fields): Fields {
   }
 }
 
+/** A name kept by dynamic DNS is usually looked after every five minutes and remembered for one (common practice). */
+export const USUAL_NAME = { nameEveryS: 300, nameTtlS: 60 }
+
 function fromFourth(plan: Fields): Fields {
   return {
     ...plan, version: 5,
     devices: each(plan['devices'], (d) => ({ ...d, ports: each(d['ports'], (p) => ({ ...p, mode: isFields(p['mode']) && p['mode']['mode'] === 'routed' ? { address6: null, ...p['mode'] } : p['mode'] })) })),
-    tunnels: each(plan['tunnels'], (t) => ({ address6: null, ...t })),
+    site: isFields(plan['site']) ? { toldTo: '', ...plan['site'] } : plan['site'],
+    intents: each(plan['intents'], (i) => ({ log: false, ...i })),
+    tunnels: each(plan['tunnels'], (t) => ({ address6: null, ...USUAL_NAME, ...t, peers: each(t['peers'], (p) => ({ downMbps: null, upMbps: null, ...p })) })),
   }
 }
 

@@ -1,7 +1,7 @@
 // Question: how are intents written down, so that a person reads them and the same intents come back?
 // Method: one line an intent, in the grammar below, read from left to right; an error names its line and column.
 //
-//   line     = id ":" selector "->" selector ":" services [ "survives" thing { "," thing } ] [ "#" note ]
+//   line     = id ":" selector "->" selector ":" services [ "survives" thing { "," thing } ] [ "logged" ] [ "#" note ]
 //   selector = "any" | "inside" | "internet" | "gateway" | network-id | prefix | prefix6
 //            | "device" device-id | "tunnel" tunnel-id | "peer" peer-id
 //   services = "all" | service-id { "," service-id }
@@ -37,7 +37,7 @@ function selectorText(s: Selector): string {
 export function writeIntents(intents: readonly Intent[]): string {
   return intents.map((i) => {
     const survives = i.survives.length > 0 ? ` survives ${i.survives.join(', ')}` : ''
-    return `${i.id}: ${selectorText(i.from)} -> ${selectorText(i.to)}: ${i.services.length === 0 ? 'all' : i.services.join(', ')}${survives}${i.note === '' ? '' : ` # ${i.note}`}\n`
+    return `${i.id}: ${selectorText(i.from)} -> ${selectorText(i.to)}: ${i.services.length === 0 ? 'all' : i.services.join(', ')}${survives}${i.log ? ' logged' : ''}${i.note === '' ? '' : ` # ${i.note}`}\n`
   }).join('')
 }
 
@@ -127,15 +127,19 @@ function readLine(text: string, line: number): Intent | null {
   r.sign(':')
   const services = list(r, 'services, or all')
   let survives: string[] = []
-  if (!r.done && !r.sees('#')) {
+  let log = false
+  while (!r.done && !r.sees('#')) {
+    const wanted = log ? '"#" or the end' : survives.length > 0 ? '"logged", "#" or the end' : '"survives", "logged", "#" or the end'
     const start = r.at
-    if (r.word('"survives", "#" or the end') !== 'survives') throw r.wrong('"survives", "#" or the end', start)
-    survives = list(r, 'what may fail')
+    const word = log ? '' : r.word(wanted)
+    if (word === 'logged') log = true
+    else if (word === 'survives' && survives.length === 0) survives = list(r, 'what may fail')
+    else throw r.wrong(wanted, start)
   }
   let note = ''
   if (r.sees('#')) note = text.slice(r.at + 1).trim()
   else if (!r.done) throw r.wrong('"#" or the end')
-  return { id, from, to, services: services.length === 1 && services[0] === 'all' ? [] : services, survives, note: note.slice(0, 200) }
+  return { id, from, to, services: services.length === 1 && services[0] === 'all' ? [] : services, survives, log, note: note.slice(0, 200) }
 }
 
 /** Reads intents; all of them, or every wrong line with its column. Errors: intent-syntax, intent-twice. */

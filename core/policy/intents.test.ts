@@ -25,7 +25,7 @@ describe('intents as text', () => {
       fc.tuple(fc.constantFrom('network' as const, 'device' as const, 'tunnel' as const, 'peer' as const), id).map(([kind, name]): Selector => ({ kind, id: name })),
     )
     const intent: fc.Arbitrary<Intent> = fc.record({
-      id, from: selector, to: selector, services: fc.array(id.filter((s) => s !== 'all'), { maxLength: 3 }), survives: fc.array(id, { maxLength: 2 }),
+      id, from: selector, to: selector, services: fc.array(id.filter((s) => s !== 'all'), { maxLength: 3 }), survives: fc.array(id, { maxLength: 2 }), log: fc.boolean(),
       note: fc.string({ maxLength: 40 }).map((s) => s.replaceAll(/\s+/g, ' ').trim()),
     })
     fc.assert(fc.property(fc.uniqueArray(intent, { selector: (i) => i.id, maxLength: 6 }), (intents) => {
@@ -34,9 +34,15 @@ describe('intents as text', () => {
   })
   it('name the line and the column of what is wrong, and every such line', () => {
     expect(told('a: guests -> internet: all\nb guests -> internet: all\n\n# a remark\nc: guests => internet: all\nd: guests -> internet: web maybe\na: staff -> 10.0.0.0/33: web\na: staff -> inside: web')).toEqual([
-      'line 2, column 3: intent-syntax ":"', 'line 5, column 11: intent-syntax "->"', 'line 6, column 28: intent-syntax "survives", "#" or the end', 'line 7, column 13: intent-syntax an IPv4 prefix',
+      'line 2, column 3: intent-syntax ":"', 'line 5, column 11: intent-syntax "->"', 'line 6, column 28: intent-syntax "survives", "logged", "#" or the end', 'line 7, column 13: intent-syntax an IPv4 prefix',
       'line 8, column 1: intent-twice a',
     ])
+  })
+  it('may be logged, after what they survive, once', () => {
+    const read = readIntents('a: guests -> internet: all survives fibre logged # words\nb: guests -> internet: all logged')
+    expect(read.ok && read.value.map((i) => [i.log, i.survives])).toEqual([[true, ['fibre']], [true, []]])
+    expect(told('c: guests -> internet: all logged logged')).toEqual(['line 1, column 35: intent-syntax "#" or the end'])
+    expect(told('c: guests -> internet: all logged survives fibre')).toEqual(['line 1, column 35: intent-syntax "#" or the end'])
   })
   it('no text makes it throw', () => {
     fc.assert(fc.property(fc.string(), (text) => void readIntents(text)))
@@ -61,6 +67,17 @@ describe('rules made from intents', () => {
     const after = { ...plan, policies: plan.policies.map((p) => ({ ...p, rules: made.map((m) => m.rule) })) }
     expect(analyse(after, []).findings.filter((f) => f.code.startsWith('P'))).toEqual([])
     expect(made.length).toBeLessThanOrEqual(plan.policies[0]?.rules.length ?? 0)
+  })
+  it('write down what a logged intent lets through, and nothing else: such rules come first', () => {
+    const plan = site((p) => {
+      p.intents = [
+        { id: 'a', from: { kind: 'network', id: 'staff' }, to: { kind: 'network', id: 'servers' }, services: [], survives: [], log: false, note: '' },
+        { id: 'b', from: { kind: 'network', id: 'staff' }, to: { kind: 'network', id: 'servers' }, services: ['ssh'], survives: [], log: true, note: '' },
+      ] as never
+    })
+    expect(compileIntents(indexPlan(plan), plan.intents).map((c) => `${c.rule.id} ${c.rule.services.join() || 'all'} ${c.rule.log}`)).toEqual(['for-b ssh true', 'for-a all false'])
+    // A wide rule that logs anyway needs no other beside it.
+    expect(compileIntents(indexPlan(plan), plan.intents.map((i) => ({ ...i, log: true }))).map((c) => c.rule.id)).toEqual(['for-a'])
   })
   it('are least: none can be taken out', () => {
     const plan = gullhavenClean()

@@ -43,6 +43,21 @@ describe('what a way carries', () => {
     })
     expect(told(walkOf(plan, 'internet', 'box')).slice(0, 2)).toEqual(['100 by line line', '20 by line line'])
   })
+  it('through a tunnel is what both ends’ lines carry, one’s upload being the other’s download', () => {
+    const plan = site((p) => {
+      p.tunnels.push({ id: 'wg', name: 'T', deviceId: 'gate', publicName: null, address: '10.9.200.1/24', address6: null, listenPort: 51820, mtu: 1420, publicKey: null, peers: [{ id: 'far', name: 'Far', kind: 'site', publicKey: null, allowed: ['10.20.0.0/22'], theirAllowed: ['10.9.0.0/16'], endpoint: 'far.example:51820', downMbps: 200, upMbps: 50, keepaliveS: null }] } as never)
+      p.policies[0]!.rules.push(rule('t', inNetwork('staff'), { kind: 'peer', id: 'far' }, ['https'], '') as never, rule('u', { kind: 'peer', id: 'far' }, inNetwork('staff'), ['https'], '') as never)
+    })
+    // Ours 100 down, 20 up.
+    const walked = (from: string, to: string) => {
+      const opened = openSite(indexPlan(plan), [])
+      const at = (id: string) => opened.endpoints.find((e) => e.id === id)?.ranges[0]?.from ?? 0x0a140001
+      const walk = walkFlow(opened, { from, fromAddress: at(from), to, toAddress: at(to), proto: 'tcp', port: 443 })
+      return walk ? told({ index: indexPlan(plan), walk }).slice(0, 2) : null
+    }
+    expect(walked('desk', 'peer:far')).toEqual(['20 by line line', '50 by far far'])
+    expect(walked('peer:far', 'desk')).toEqual(['50 by far far', '20 by line line'])
+  })
   it('counts each stage once, in order', () => {
     const { index, walk } = walkOf(gullhavenClean(), 'admin-desk', 'internet')
     const stages = stagesOf(index, walk).map((s) => `${s.kind} ${s.id}`)

@@ -3,12 +3,13 @@
 // nobody knows is counted, not guessed.
 // Source: RFC 6349 section 2 (throughput is bounded by the narrowest stage); share of TCP payload as in `cable`.
 import { linkSpeed, TCP_SHARE } from '#core/cable'
-import { modelOf, type PlanIndex } from '#core/model'
+import { DARK, linesInOrder, modelOf, type PlanIndex, type Weather } from '#core/model'
 import type { Walk } from './walk'
 
 /** One stage of a way; Mb/s towards the far end and back, null where nobody knows. */
 export interface Stage {
-  readonly kind: 'link' | 'line' | 'inspection'
+  /** `far`: the line of a peer of a tunnel, by its id. */
+  readonly kind: 'link' | 'line' | 'inspection' | 'far'
   readonly id: string
   readonly thereMbps: number | null
   readonly backMbps: number | null
@@ -22,7 +23,8 @@ export interface Capacity {
 }
 
 /** Every stage on a walk's way there, in order; each device and line once. */
-export function stagesOf(index: PlanIndex, walk: Walk): Stage[] {
+export function stagesOf(index: PlanIndex, walk: Walk, weather: Weather = []): Stage[] {
+  const failed = new Set(weather)
   const stages = new Map<string, Stage>()
   const add = (stage: Stage) => void (stages.has(`${stage.kind} ${stage.id}`) || stages.set(`${stage.kind} ${stage.id}`, stage))
   const line = (id: string, inward: boolean) => {
@@ -39,6 +41,14 @@ export function stagesOf(index: PlanIndex, walk: Walk): Stage[] {
     }
     if (step.kind === 'translate' && step.exit.kind === 'uplink') line(step.exit.id, false)
     if (step.kind === 'route' && step.how === 'uplink') line(step.via, false)
+    if (step.kind === 'tunnel') {
+      const tunnel = index.plan.tunnels.find((t) => t.id === step.tunnelId)
+      const peer = tunnel?.peers.find((p) => p.id === step.peerId)
+      // What one end sends, the other receives; which of several lines carries the tunnel now, the first of them says.
+      const carrier = linesInOrder(index.plan).find((u) => u.deviceId === tunnel?.deviceId && !failed.has(u.id) && !failed.has(DARK + u.id))
+      if (carrier) line(carrier.id, step.inward)
+      if (peer) add({ kind: 'far', id: peer.id, thereMbps: step.inward ? peer.upMbps : peer.downMbps, backMbps: step.inward ? peer.downMbps : peer.upMbps })
+    }
     if (step.kind === 'forwarded') {
       const forward = index.plan.forwards.find((f) => f.id === step.forwardId)
       if (forward) line(forward.uplinkId, true)
@@ -52,8 +62,8 @@ export function stagesOf(index: PlanIndex, walk: Walk): Stage[] {
 }
 
 /** What the way of a flow that passes carries at most. Ends of which nothing is known say nothing. */
-export function capacityOf(index: PlanIndex, walk: Walk): Capacity {
-  const stages = stagesOf(index, walk)
+export function capacityOf(index: PlanIndex, walk: Walk, weather: Weather = []): Capacity {
+  const stages = stagesOf(index, walk, weather)
   const least = (of: (s: Stage) => number | null) => stages.reduce<Capacity['there']>((best, stage) => {
     const mbps = of(stage)
     return mbps === null || (best && best.mbps <= mbps) ? best : { mbps, stage }

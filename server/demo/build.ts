@@ -55,7 +55,7 @@ export const rule = (id: string, from: Selector, to: Selector, services: readonl
   id, chain, action: 'accept', from, to, services, note, log: false,
 })
 export const intent = (id: string, from: Selector, to: Selector, services: readonly string[], note: string, survives: readonly string[] = []): Intent => ({
-  id, from, to, services, survives, note,
+  id, from, to, services, survives, log: false, note,
 })
 
 /** One end of an IPsec connection with what is advised today. */

@@ -1,4 +1,4 @@
-import { BLANK_BRIEF, BLANK_SITE, BLANK_UPLINK, makeSerial, PLAN_FORMAT, PLAN_VERSION, type Brief, type Device, type IpsecLink, type Link, type Network, type Peer, type Plan, type Port, type Selector, type Tunnel, type Uplink } from '#core/model'
+import { BLANK_BRIEF, BLANK_SITE, BLANK_UPLINK, makeSerial, PLAN_FORMAT, PLAN_VERSION, USUAL_NAME, type Brief, type Device, type IpsecLink, type Link, type Network, type Peer, type Plan, type Port, type Selector, type Tunnel, type Uplink } from '#core/model'
 import {
   access, cat6, device, facts, fibre, fixed, hosts, inNetwork, inside, intent, internet, ipsecEnd, line, link, network, plain, ports, radio, row, rule, SERVICES, theDevice, toGateway,
   trunk, wan, wifi,
@@ -205,15 +205,15 @@ const watched = ({ clean }: Variant): Pick<Uplink, 'probe' | 'holdDownS' | 'fate
   probe: { kind: 'icmp', targets: clean ? ['198.51.100.53', '203.0.113.53'] : ['198.51.100.53'], quorum: clean ? 2 : 1, everyS: 5, timeoutS: 1, misses: 3, returns: 4 },
   holdDownS: 60, fates: ['duct along the quay'], usualGbPerDay: 24, availablePct: 99.5,
 })
-const person = (id: string, name: string, ip: string, theirAllowed: readonly string[]): Peer => ({ id, name, kind: 'person', publicKey: null, allowed: [`${ip}/32`], theirAllowed, endpoint: null, keepaliveS: null })
+const person = (id: string, name: string, ip: string, theirAllowed: readonly string[]): Peer => ({ id, name, kind: 'person', publicKey: null, allowed: [`${ip}/32`], theirAllowed, endpoint: null, downMbps: null, upMbps: null, keepaliveS: null })
 /** The harbour's office keeps a firewall of its own, which speaks IPsec. */
 const HARBOUR: IpsecLink = { id: 'harbour', name: 'Harbour Office', deviceId: 'gateway', ours: ipsecEnd('gullhaven.example', 'vpn.gullhaven.example', ['10.61.2.0/24'], true), theirs: ipsecEnd('harbour.example', '198.51.100.30', ['10.62.4.0/24'], false) }
 
 const TUNNELS: readonly Tunnel[] = [{
-  id: 'mainland-link', name: 'Mainland tunnel', deviceId: 'gateway', publicName: 'vpn.gullhaven.example', address: '10.61.20.1/29', address6: null, listenPort: 51820, mtu: 1420, publicKey: null,
+  id: 'mainland-link', name: 'Mainland tunnel', deviceId: 'gateway', publicName: 'vpn.gullhaven.example', ...USUAL_NAME, address: '10.61.20.1/29', address6: null, listenPort: 51820, mtu: 1420, publicKey: null,
   peers: [
     // This side dials, so that it works over either line.
-    { id: 'mainland', name: 'Mainland Office', kind: 'site', publicKey: null, allowed: ['10.61.20.2/32', '10.61.16.0/22'], theirAllowed: ['10.61.2.0/26', '10.61.20.1/32'], endpoint: 'vpn.carrow.example:51820', keepaliveS: 25 },
+    { id: 'mainland', name: 'Mainland Office', kind: 'site', publicKey: null, allowed: ['10.61.20.2/32', '10.61.16.0/22'], theirAllowed: ['10.61.2.0/26', '10.61.20.1/32'], endpoint: 'vpn.carrow.example:51820', downMbps: 200, upMbps: 50, keepaliveS: 25 },
     person('keeper-away', 'Keeper on the road', '10.61.20.3', ['10.61.0.0/24', '10.61.2.0/26', '10.61.20.1/32']),
     person('surveyor', 'Surveyor on the road', '10.61.20.4', ['10.61.2.0/26']), person('boat-crew', 'Boat crew', '10.61.20.5', ['10.61.2.0/26']),
   ],
@@ -223,7 +223,7 @@ function gullhaven(variant: Variant): Plan {
   return {
     format: PLAN_FORMAT,
     version: PLAN_VERSION,
-    site: { ...BLANK_SITE, name: variant.name, supernet: '10.61.0.0/20', prefix6: 'fd61:6a11:c0de::/48', country: variant.clean ? 'XG' : '', upsWh: 860, pricePerKwh: 0.31 },
+    site: { ...BLANK_SITE, name: variant.name, supernet: '10.61.0.0/20', prefix6: 'fd61:6a11:c0de::/48', country: variant.clean ? 'XG' : '', upsWh: 860, pricePerKwh: 0.31, toldTo: 'Keeper' },
     brief: brief(variant),
     models: [],
     templates: [{ id: 'desk-row', name: 'Desks and one uplink', model: 'S24P', ports: [{ names: '1-12', mode: access(10) }, { names: '25', mode: trunk(99, ...ALL) }] }],

@@ -57,8 +57,8 @@ describe('any plan, in any weather', () => {
   it('is answered without an exception, and alike each time', () => {
     fc.assert(fc.property(plan, weather, (p, sky) => {
       expect(JSON.stringify(analyse(structuredClone(p), sky))).toBe(JSON.stringify(analyse(p, sky)))
-    }), { numRuns: 300 })
-  })
+    }), { numRuns: 200 })
+  }, 60_000)
 
   it('is answered after edits as if nothing had been known before them', () => {
     fc.assert(fc.property(fc.array(edit, { minLength: 1, maxLength: 10 }), weather, (edits, sky) => {

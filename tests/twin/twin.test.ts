@@ -283,7 +283,8 @@ judged('the demo', () => {
   const failures = process.env['MAST_TWIN_ALL'] === '1'
     ? [...gullhavenClean().devices.filter((d) => d.kind !== 'hosts').map((d) => d.id), ...gullhavenClean().links.map((l) => l.id), ...gullhavenClean().uplinks.map((u) => u.id)]
     : ['fibre', 'bridge-a.radio-bridge-b.radio']
-  it.concurrent.each(failures)('clean, without %s', async (failed) => {
+  // One at a time: several such sites at once would fill the one table of neighbours that this machine has.
+  it.each(failures)('clean, without %s', async (failed) => {
     await agree(gullhavenClean(), [failed])
   })
 })

@@ -83,7 +83,7 @@ function add(): void {
 }
 function addIntent(): void {
   const first = plan.draft?.networks[0]
-  if (first) plan.edit('intent added', '', (draft) => void draft.intents.push({ id: freshId(draft.intents, 'intent'), from: { kind: 'network', id: first.id }, to: { kind: 'internet' }, services: [], survives: [], note: 'New intent' }))
+  if (first) plan.edit('intent added', '', (draft) => void draft.intents.push({ id: freshId(draft.intents, 'intent'), from: { kind: 'network', id: first.id }, to: { kind: 'internet' }, services: [], survives: [], log: false, note: 'New intent' }))
 }
 const removeIntent = (id: string) => plan.edit('intent removed', '', (draft) => void draft.intents.splice(draft.intents.findIndex((i) => i.id === id), 1))
 const setDefault = (chain: 'forward' | 'input', event: Event) => plan.edit(`default of ${chain}`, '', (draft) => {
@@ -142,7 +142,7 @@ function take(): void {
       <template #empty>Nothing is meant to pass yet. Whatever no intent names must not.</template>
     </SheetTable>
     <template v-else>
-      <p class="small soft">One intent a line: <span class="mono">name: from -> to: services survives what # note</span>. From and to are a network, <span class="mono">device</span>, <span class="mono">tunnel</span> or <span class="mono">peer</span> with its id, a prefix, or any, inside, internet, gateway.</p>
+      <p class="small soft">One intent a line: <span class="mono">name: from -> to: services survives what logged # note</span>. From and to are a network, <span class="mono">device</span>, <span class="mono">tunnel</span> or <span class="mono">peer</span> with its id, a prefix, or any, inside, internet, gateway.</p>
       <textarea v-model="text" class="field mono text" :class="{ wrong: wrong.length > 0 }" :readonly="!session.edits" aria-label="Intents as text" spellcheck="false" rows="18" @input="typed" />
       <ul v-if="wrong.length > 0" class="wrong-words" role="alert"><li v-for="(p, i) in wrong.slice(0, 6)" :key="i">{{ sentenceOf(p) }}</li></ul>
       <div v-if="session.edits" class="acts"><button type="button" class="press main" :disabled="wrong.length > 0 || text === writeIntents(intents)" @click="take">Take these intents</button></div>

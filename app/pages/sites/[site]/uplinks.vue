@@ -178,6 +178,10 @@ function setWish(key: 'mostOutageS' | 'mostFalseAlarms', event: Event): void {
   const value = text === '' ? null : Number(text)
   if (value === null || (Number.isFinite(value) && value >= 0 && value <= 86_400)) plan.edit(key === 'mostOutageS' ? 'longest outage wished' : 'false alarms wished', `wish ${key}`, (draft) => void (draft.site[key] = value))
 }
+function setTold(event: Event): void {
+  const text = (event.target as HTMLInputElement).value.trim().slice(0, 80)
+  plan.edit(text === '' ? 'nobody told when a line fails' : `told when a line fails: ${text}`, 'told', (draft) => void (draft.site.toldTo = text))
+}
 function useFit(): void {
   const fits = fit.value?.fits
   const id = line.value?.id
@@ -255,6 +259,7 @@ const focusAt = computed(() => (place.value[0] === 'uplinks' ? { row: place.valu
         <div class="wish small">
           <label>Change over within <input class="field mono" :value="wish.outageS ?? ''" :readonly="!session.edits" aria-label="Longest outage, s" inputmode="numeric" @change="setWish('mostOutageS', $event)"> s</label>
           <label>and at most <input class="field mono" :value="wish.alarms ?? ''" :readonly="!session.edits" aria-label="Most false alarms a year" inputmode="numeric" @change="setWish('mostFalseAlarms', $event)"> false alarms a year</label>
+          <label>Told when a line fails <input class="field told" :value="plan.draft?.site.toldTo" :readonly="!session.edits" aria-label="Who is told when a line fails" placeholder="nobody" @change="setTold"></label>
           <span v-if="fit?.fits">: every {{ fit.fits.everyS }} s, {{ count(fit.fits.misses, 'miss', 'misses') }} keeps both. <button v-if="session.edits" type="button" class="press" @click="useFit">Use it</button></span>
           <span v-else-if="fit" class="wrong-words">no usual setting keeps both{{ fit.best ? `; the quietest in time has ${rate(fit.best.alarms)}` : ': the other line itself takes longer' }}.</span>
         </div>
@@ -303,6 +308,7 @@ dd { margin: 0; }
 .row select { width: auto; padding: 1px 4px; }
 .wish { margin-top: 4px; }
 .wish .field { width: 64px; display: inline-block; padding: 1px 6px; }
+.wish .field.told { width: 140px; }
 .none { color: var(--magenta); }
 .who { margin-top: 8px; }
 .who td { white-space: normal; }
