@@ -15,6 +15,8 @@ export interface Column<Row> {
   readonly mono?: boolean
   readonly strong?: boolean
   readonly width?: string
+  /** Long text takes several lines instead of all the room. */
+  readonly wraps?: boolean
 }
 
 /** Why a text was refused; nothing where it was read. */

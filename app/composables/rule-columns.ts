@@ -53,10 +53,10 @@ export function useIntentColumns(): readonly Column<Intent>[] {
       if (intent) recipe(intent)
     })
   return [
-    { key: 'note', head: 'Intent', strong: true, get: (i) => i.note || i.id, edit: (i) => i.note, check: () => [], commit: (row, text, session) => put(row, session, 'words', (i) => void (i.note = text.slice(0, 200))) },
-    { key: 'from', head: 'From', get: (i) => pick.words(i.from), choices: (i) => pick.choices(i.from), check: (i, text) => pick.check(i.from, text), commit: (row, text, session) => put(row, session, `from ${text}`, (i) => void (i.from = pick.read(text, row.from) as typeof i.from)) },
-    { key: 'to', head: 'To', get: (i) => pick.words(i.to), choices: (i) => pick.choices(i.to), check: (i, text) => pick.check(i.to, text), commit: (row, text, session) => put(row, session, `to ${text}`, (i) => void (i.to = pick.read(text, row.to) as typeof i.to)) },
-    { key: 'log', head: 'Logged', width: '68px', get: (i) => (i.log ? 'yes' : 'no'), choices: () => YES_NO, check: (_, text) => checkChoice(text, YES_NO), commit: (row, text, session) => put(row, session, text === 'yes' ? 'logged' : 'not logged', (i) => void (i.log = text === 'yes')) },
+    { key: 'note', head: 'Intent', width: '230px', strong: true, wraps: true, get: (i) => i.note || i.id, edit: (i) => i.note, check: () => [], commit: (row, text, session) => put(row, session, 'words', (i) => void (i.note = text.slice(0, 200))) },
+    { key: 'from', head: 'From', wraps: true, get: (i) => pick.words(i.from), choices: (i) => pick.choices(i.from), check: (i, text) => pick.check(i.from, text), commit: (row, text, session) => put(row, session, `from ${text}`, (i) => void (i.from = pick.read(text, row.from) as typeof i.from)) },
+    { key: 'to', head: 'To', wraps: true, get: (i) => pick.words(i.to), choices: (i) => pick.choices(i.to), check: (i, text) => pick.check(i.to, text), commit: (row, text, session) => put(row, session, `to ${text}`, (i) => void (i.to = pick.read(text, row.to) as typeof i.to)) },
     { key: 'services', head: 'Services', get: (i) => pick.serviceWords(i.services), check: (_, text) => pick.checkServices(text), commit: (row, text, session) => put(row, session, text, (i) => void (i.services = pick.readServices(text))) },
+    { key: 'log', head: 'Logged', width: '56px', get: (i) => (i.log ? 'yes' : 'no'), choices: () => YES_NO, check: (_, text) => checkChoice(text, YES_NO), commit: (row, text, session) => put(row, session, text === 'yes' ? 'logged' : 'not logged', (i) => void (i.log = text === 'yes')) },
   ]
 }

@@ -38,8 +38,17 @@ watch(place, (path) => {
 const findings = computed(() => (analysis.analysis?.findings ?? []).filter((f) => f.sheet === 'tunnels' && f.severity !== 'note'))
 const troubled = (row: Tunnel, key: string) => findings.value.some((f) => f.place[1] === row.id && f.place[2] === key)
 const peerTroubled = (row: Peer, key: string) => findings.value.some((f) => f.place[3] === row.id && (f.place[4] ?? 'name') === key)
-const tunnelColumns = useTunnelColumns()
-const peerColumns = usePeerColumns(() => tunnel.value?.id ?? '')
+// Both tables show one side of the matter at a time: who has which address, or how the ends find each other.
+const OUTSIDE = ['publicName', 'nameEveryS', 'nameTtlS', 'endpoint', 'downMbps', 'keepaliveS']
+const side = ref<'inside' | 'outside'>('inside')
+const sides = [{ key: 'inside', name: 'Addresses and keys' }, { key: 'outside', name: 'How they meet' }]
+const [allOfTunnels, allOfPeers] = [useTunnelColumns(), usePeerColumns(() => tunnel.value?.id ?? '')]
+const isShown = (key: string) => key === 'name' || OUTSIDE.includes(key) === (side.value === 'outside')
+const tunnelColumns = computed(() => allOfTunnels.filter((c) => isShown(c.key)))
+const peerColumns = computed(() => allOfPeers.filter((c) => isShown(c.key)))
+watch(place, (path) => {
+  if (path[0] === 'tunnels') side.value = OUTSIDE.includes(path.at(-1) ?? '') ? 'outside' : 'inside'
+}, { immediate: true })
 const focusAt = computed(() => (place.value[0] === 'tunnels' && place.value[2] !== 'peers' ? { row: place.value[1] ?? '', column: place.value[2] ?? '' } : null))
 const peerAt = computed(() => (place.value[2] === 'peers' && place.value[3] ? { row: place.value[3], column: place.value[4] ?? 'name' } : null))
 
@@ -135,6 +144,7 @@ async function show(): Promise<void> {
     <PartTabs v-model="part" :parts="parts" label="Kinds of tunnels" />
     <IpsecSheet v-if="part === 'ipsec'" />
     <template v-else>
+    <PartTabs v-model="side" :parts="sides" label="What is shown of tunnels" class="sides" />
     <SheetTable :columns="tunnelColumns" :rows="tunnels" label="Tunnels" :name-of="(t) => t.name" :readonly="!session.edits" :chosen="tunnel?.id ?? ''" :trouble="troubled" :focus-at="focusAt" @choose="(id) => (chosen = id, chosenPeer = '')">
       <template #empty>No tunnel yet.</template>
     </SheetTable>
