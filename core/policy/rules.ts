@@ -2,86 +2,18 @@
 // Method: first match, exactly: each rule takes its services out of what no rule has decided yet. Which rules speak of a side is
 // kept as bits, so that only those that speak of both are met.
 // Source: first-match semantics as of any packet filter with terminal verdicts (nftables' accept and drop).
-import { contains, networkOf, parseIpv4, parsePrefix4, type Ipv4, type Prefix4 } from '#core/address'
-import { byId, countUpTo, eachShared, eitherBits, memoOn, memoOnParts, noBits, orNull, setBit, type BitRow } from '#core/base'
+import type { Prefix4 } from '#core/address'
+import { byId, eachShared, eitherBits, memoOn, memoOnParts, noBits, setBit, type BitRow } from '#core/base'
 import type { PlanIndex, Policy, Rule, Selector, Service } from '#core/model'
+import { numbering, tellApart, tellingPrefixes } from './numbering'
+import { distinct, matcherOf, nameOf, prefixesIn, spokenPrefixes, viaOf, type Matcher, type Side } from './selectors'
 import { EVERYTHING, intersect, isNothing, minus, NOTHING, servicesOf, union, type ServiceSet } from './services'
-
-/** The `via` of a tunnel's interface. */
-export const tunnelVia = (tunnelId: string): string => `tunnel:${tunnelId}`
-
-/** One side of a packet at a gateway: the interface it uses and its address. */
-export interface Side {
-  /** Network id, `uplink`, `tunnel:` with a tunnel's id, or `self` for the gateway's own sockets. */
-  readonly via: string
-  readonly address: Ipv4
-}
 
 /** What one rule, or the default (rule null), decided. */
 export interface Decision {
   readonly rule: Rule | null
   readonly action: Rule['action']
   readonly services: ServiceSet
-}
-
-export type Matcher = (side: Side) => boolean
-
-/** The prefixes of a list of texts that can be read. */
-export const prefixesOf = (texts: readonly string[]): Prefix4[] => texts.flatMap((text) => orNull(parsePrefix4(text)) ?? [])
-
-const addressesByDevice = memoOn((index: PlanIndex): ReadonlyMap<string, readonly Ipv4[]> => {
-  const known = new Map<string, Ipv4[]>()
-  for (const { deviceId, ip } of index.plan.networks.flatMap((n) => n.fixed)) {
-    const parsed = deviceId === null ? null : parseIpv4(ip)
-    if (deviceId !== null && parsed?.ok) known.set(deviceId, [...(known.get(deviceId) ?? []), parsed.value])
-  }
-  return known
-})
-
-/** Addresses that belong to a device for good. */
-export const fixedAddresses = (index: PlanIndex, deviceId: string): readonly Ipv4[] => addressesByDevice(index).get(deviceId) ?? []
-
-type Told<K extends Selector['kind']> = Extract<Selector, { readonly kind: K }>
-/** The one interface that a selector speaks of. */
-function viaOf(selector: Told<'network' | 'internet' | 'gateway' | 'tunnel'>): string {
-  switch (selector.kind) {
-    case 'network': return selector.id
-    case 'internet': return 'uplink'
-    case 'gateway': return 'self'
-    case 'tunnel': return tunnelVia(selector.id)
-  }
-}
-/** Read once: an edit seldom changes a selector. */
-const prefixOf = memoOn((selector: Told<'prefix'>): Prefix4 | null => orNull(parsePrefix4(selector.prefix)))
-
-/** A test for whether a selector speaks of a side. */
-export function matcherOf(index: PlanIndex, selector: Selector): Matcher {
-  switch (selector.kind) {
-    case 'any':
-      return () => true
-    case 'inside':
-      return (side) => index.networks.has(side.via)
-    case 'network':
-    case 'internet':
-    case 'gateway':
-    case 'tunnel': {
-      const via = viaOf(selector)
-      return (side) => side.via === via
-    }
-    case 'device': {
-      const own = new Set(fixedAddresses(index, selector.id))
-      return (side) => own.has(side.address)
-    }
-    case 'prefix': {
-      const prefix = prefixOf(selector)
-      return prefix ? (side) => contains(prefix, side.address) : () => false
-    }
-    case 'peer': {
-      const tunnel = index.plan.tunnels.find((t) => t.peers.some((p) => p.id === selector.id))
-      const own = prefixesOf(tunnel?.peers.find((p) => p.id === selector.id)?.allowed ?? [])
-      return (side) => tunnel !== undefined && side.via === tunnelVia(tunnel.id) && own.some((prefix) => contains(prefix, side.address))
-    }
-  }
 }
 
 interface Entry {
@@ -121,6 +53,8 @@ export function compilePolicy(index: PlanIndex, policy: Policy): CompiledPolicy 
   return { policy, rules, marks: markerOf(index, policy) }
 }
 
+/** Largest number of places for which a place on an interface has one number. */
+const SIDES = 2 ** 26
 type End = 'from' | 'to'
 const END: readonly End[] = ['from', 'to']
 const ANY: Selector = { kind: 'any' }
@@ -207,9 +141,6 @@ function marker(index: PlanIndex, policy: Policy): MarksOf {
   }
 }
 
-/** Largest number of sides for which pairs are told apart by one number. */
-const SIDES = 2 ** 26
-
 /** Who decides what, in order, for new connections from one side to the other. The sets are disjoint and cover all. */
 export function decide(compiled: CompiledPolicy, chain: Rule['chain'], from: Side, to: Side): readonly Decision[] {
   return decideMarked(compiled, chain, compiled.marks(from), compiled.marks(to))
@@ -240,114 +171,3 @@ export function accepted(decisions: readonly Decision[]): ServiceSet {
   for (const decision of decisions) if (decision.action === 'accept') set = union(set, decision.services)
   return set
 }
-
-const alone = (address: Ipv4): Prefix4 => ({ base: address, length: 32 })
-const readAt = (text: string, length: number): Prefix4[] => [parseIpv4(text)].flatMap((read) => (read.ok ? [{ base: networkOf(read.value, length), length }] : []))
-function prefixesIn(index: PlanIndex, selector: Selector): Prefix4[] {
-  if (selector.kind === 'prefix') {
-    const prefix = prefixOf(selector)
-    return prefix ? [prefix] : []
-  }
-  return selector.kind === 'device' ? fixedAddresses(index, selector.id).map(alone) : []
-}
-const spokenPrefixes = (index: PlanIndex, list: readonly Pick<Rule, 'from' | 'to'>[]): Prefix4[] => list.flatMap((r) => [...prefixesIn(index, r.from), ...prefixesIn(index, r.to)])
-const nameOf = (p: Prefix4): number => p.base * 64 + p.length
-const distinct = (list: readonly Prefix4[]): Prefix4[] => [...new Map(list.map((p) => [nameOf(p), p])).values()]
-
-/** An address with its length, as an interface has it; null where it cannot be read. */
-export function faceOf(text: string): { readonly address: Ipv4; readonly prefix: Prefix4 } | null {
-  const [ip = '', length = ''] = text.split('/')
-  const address = orNull(parseIpv4(ip))
-  if (address === null || !/^\d{1,2}$/.test(length) || Number(length) > 32) return null
-  return { address, prefix: { base: networkOf(address, Number(length)), length: Number(length) } }
-}
-
-/** Ports of gateways that have an address of their own. */
-export const routedPorts = memoOn((index: PlanIndex) => index.plan.devices.filter((d) => d.kind === 'gateway').flatMap((device) => device.ports.flatMap((port) => {
-  const face = port.mode.mode === 'routed' ? faceOf(port.mode.address) : null
-  return face ? [{ device, port, face }] : []
-})))
-
-/** Every prefix by which the way of a packet is decided: routes, tunnels, forwards, subnets, hosts' own masks. */
-const wayPrefixes = (index: PlanIndex): readonly Prefix4[] => {
-  const { policyRoutes, routes, networks, tunnels, forwards, devices } = index.plan
-  return ofWays(networks, [policyRoutes, routes, tunnels, forwards, devices], () => distinct([
-    ...policyRoutes.flatMap((r) => prefixesIn(index, r.from)),
-    ...prefixesOf([...routes.map((r) => r.prefix), ...tunnels.flatMap((t) => t.peers).flatMap((p) => [...p.allowed, ...p.theirAllowed])]),
-    ...forwards.flatMap((f) => readAt(f.toAddress, 32)),
-    ...routedPorts(index).map((r) => r.face.prefix),
-    ...networks.flatMap((network) => {
-      const subnet = orNull(parsePrefix4(network.subnet))
-      if (!subnet) return []
-      const typed = network.fixed.filter((f) => f.deviceId !== null && f.how === 'static').flatMap((f) => readAt(f.ip, f.mask ?? subnet.length))
-      return [subnet, ...readAt(network.gateway, subnet.length), ...typed]
-    }),
-  ]))
-}
-const ofWays = memoOnParts<readonly Prefix4[]>(4)
-
-/** The same, and what rules and intents speak of. */
-const tellingPrefixes = memoOn((index: PlanIndex): readonly Prefix4[] => {
-  const { policies, intents } = index.plan
-  const ways = wayPrefixes(index)
-  const spoken = [...policies.flatMap((p) => p.rules), ...intents].flatMap((r) => [r.from, r.to])
-  return lastTold(ways, spoken, () => distinct([...ways, ...spoken.flatMap((s) => prefixesIn(index, s))]))
-})
-const lastTold = memoOnParts<readonly Prefix4[]>(4)
-
-const edgesOf = (prefixes: readonly Prefix4[]): number[] => [...new Set(prefixes.flatMap((p) => [p.base, p.base + 2 ** (32 - p.length)]))].sort((a, b) => a - b)
-
-/** Addresses at which some rule, route, subnet or mask starts to treat its neighbours differently, in order. */
-export const cutPoints = (index: PlanIndex): readonly number[] => numbering(tellingPrefixes(index)).edges
-
-interface Around {
-  /** Two addresses of one number are in the same of all the prefixes. */
-  readonly number: number
-  /** Places of those prefixes in the list. */
-  readonly inside: readonly number[]
-}
-interface Numbering {
-  readonly prefixes: readonly Prefix4[]
-  /** Where stretches begin, in order. */
-  readonly edges: readonly number[]
-  around(address: Ipv4): Around
-}
-
-/** An edit seldom changes the prefixes a plan speaks of: what was learnt of them is kept. */
-const MOST_NUMBERINGS = 8
-const numberings = new Map<string, Numbering>()
-const numbering = memoOn((prefixes: readonly Prefix4[]): Numbering => {
-  const name = prefixes.map((p) => nameOf(p)).join()
-  const known = numberings.get(name)
-  if (known) return known
-  if (numberings.size >= MOST_NUMBERINGS) numberings.clear()
-  const made = numbersBy(prefixes)
-  numberings.set(name, made)
-  return made
-})
-
-/** Prefixes either lie in each other or apart: one walk over their edges, with those that are open on a pile, finds every stretch. */
-function numbersBy(prefixes: readonly Prefix4[]): Numbering {
-  const edges = edgesOf(prefixes)
-  const byBase = prefixes.map((prefix, i) => ({ prefix, i, end: prefix.base + 2 ** (32 - prefix.length) })).sort((a, b) => a.prefix.base - b.prefix.base || a.prefix.length - b.prefix.length)
-  const stretches: Around[] = [{ number: 0, inside: [] }]
-  const numbers = new Map<string, Around>([['', stretches[0] as Around]])
-  const open: typeof byBase = []
-  let next = 0
-  for (const edge of edges) {
-    while (open.length > 0 && (open.at(-1)?.end ?? 0) <= edge) open.pop()
-    for (let p = byBase[next]; p && p.prefix.base === edge; p = byBase[++next]) open.push(p)
-    const inside = open.map((p) => p.i)
-    const name = inside.join()
-    const known = numbers.get(name) ?? { number: numbers.size, inside }
-    numbers.set(name, known)
-    stretches.push(known)
-  }
-  return { prefixes, edges, around: (address) => stretches[countUpTo(edges, address)] as Around }
-}
-
-/** One function for each numbering: the same where nothing is told apart otherwise. */
-const numberOf = memoOn(({ around }: Numbering) => (address: Ipv4): number => around(address).number)
-/** Numbers by which addresses differ at all, and by which they differ in their way alone. */
-export const tellApart = memoOn((index: PlanIndex) => numberOf(numbering(tellingPrefixes(index))))
-export const tellWaysApart = memoOn((index: PlanIndex) => numberOf(numbering(wayPrefixes(index))))

@@ -3,7 +3,8 @@
 import { ipv4, lastOf, parsePrefix4, usable, type Ipv4 } from '#core/address'
 import { memoOn } from '#core/base'
 import type { PlanIndex, Selector } from '#core/model'
-import { cutPoints, matcherOf, prefixesOf, tunnelVia, type Side } from './rules'
+import { cutPoints } from './numbering'
+import { matcherOf, prefixesOf, tunnelVia, type Side } from './selectors'
 
 /** An address of RFC 5737's documentation block that stands for any host outside. */
 const OUTSIDE = ipv4(0xc6336407)

@@ -1,0 +1,97 @@
+// Question: of which sides of a packet does a selector speak?
+// Method: by the interface a packet uses, by the prefixes that name its address, or by both.
+// Source: as any packet filter matches (nft(8), iifname and saddr).
+import { contains, networkOf, parseIpv4, parsePrefix4, type Ipv4, type Prefix4 } from '#core/address'
+import { memoOn, orNull } from '#core/base'
+import type { PlanIndex, Rule, Selector } from '#core/model'
+
+/** The `via` of a tunnel's interface. */
+export const tunnelVia = (tunnelId: string): string => `tunnel:${tunnelId}`
+
+/** One side of a packet at a gateway: the interface it uses and its address. */
+export interface Side {
+  /** Network id, `uplink`, `tunnel:` with a tunnel's id, or `self` for the gateway's own sockets. */
+  readonly via: string
+  readonly address: Ipv4
+}
+
+export type Matcher = (side: Side) => boolean
+
+/** The prefixes of a list of texts that can be read. */
+export const prefixesOf = (texts: readonly string[]): Prefix4[] => texts.flatMap((text) => orNull(parsePrefix4(text)) ?? [])
+
+const addressesByDevice = memoOn((index: PlanIndex): ReadonlyMap<string, readonly Ipv4[]> => {
+  const known = new Map<string, Ipv4[]>()
+  for (const { deviceId, ip } of index.plan.networks.flatMap((n) => n.fixed)) {
+    const parsed = deviceId === null ? null : parseIpv4(ip)
+    if (deviceId !== null && parsed?.ok) known.set(deviceId, [...(known.get(deviceId) ?? []), parsed.value])
+  }
+  return known
+})
+
+/** Addresses that belong to a device for good. */
+export const fixedAddresses = (index: PlanIndex, deviceId: string): readonly Ipv4[] => addressesByDevice(index).get(deviceId) ?? []
+
+type Told<K extends Selector['kind']> = Extract<Selector, { readonly kind: K }>
+/** The one interface that a selector speaks of. */
+export function viaOf(selector: Told<'network' | 'internet' | 'gateway' | 'tunnel'>): string {
+  switch (selector.kind) {
+    case 'network': return selector.id
+    case 'internet': return 'uplink'
+    case 'gateway': return 'self'
+    case 'tunnel': return tunnelVia(selector.id)
+  }
+}
+/** Read once: an edit seldom changes a selector. */
+const prefixOf = memoOn((selector: Told<'prefix'>): Prefix4 | null => orNull(parsePrefix4(selector.prefix)))
+
+/** A test for whether a selector speaks of a side. */
+export function matcherOf(index: PlanIndex, selector: Selector): Matcher {
+  switch (selector.kind) {
+    case 'any':
+      return () => true
+    case 'inside':
+      return (side) => index.networks.has(side.via)
+    case 'network':
+    case 'internet':
+    case 'gateway':
+    case 'tunnel': {
+      const via = viaOf(selector)
+      return (side) => side.via === via
+    }
+    case 'device': {
+      const own = new Set(fixedAddresses(index, selector.id))
+      return (side) => own.has(side.address)
+    }
+    case 'prefix': {
+      const prefix = prefixOf(selector)
+      return prefix ? (side) => contains(prefix, side.address) : () => false
+    }
+    case 'peer': {
+      const tunnel = index.plan.tunnels.find((t) => t.peers.some((p) => p.id === selector.id))
+      const own = prefixesOf(tunnel?.peers.find((p) => p.id === selector.id)?.allowed ?? [])
+      return (side) => tunnel !== undefined && side.via === tunnelVia(tunnel.id) && own.some((prefix) => contains(prefix, side.address))
+    }
+  }
+}
+
+const alone = (address: Ipv4): Prefix4 => ({ base: address, length: 32 })
+export const readAt = (text: string, length: number): Prefix4[] => [parseIpv4(text)].flatMap((read) => (read.ok ? [{ base: networkOf(read.value, length), length }] : []))
+export function prefixesIn(index: PlanIndex, selector: Selector): Prefix4[] {
+  if (selector.kind === 'prefix') {
+    const prefix = prefixOf(selector)
+    return prefix ? [prefix] : []
+  }
+  return selector.kind === 'device' ? fixedAddresses(index, selector.id).map(alone) : []
+}
+export const spokenPrefixes = (index: PlanIndex, list: readonly Pick<Rule, 'from' | 'to'>[]): Prefix4[] => list.flatMap((r) => [...prefixesIn(index, r.from), ...prefixesIn(index, r.to)])
+export const nameOf = (p: Prefix4): number => p.base * 64 + p.length
+export const distinct = (list: readonly Prefix4[]): Prefix4[] => [...new Map(list.map((p) => [nameOf(p), p])).values()]
+
+/** An address with its length, as an interface has it; null where it cannot be read. */
+export function faceOf(text: string): { readonly address: Ipv4; readonly prefix: Prefix4 } | null {
+  const [ip = '', length = ''] = text.split('/')
+  const address = orNull(parseIpv4(ip))
+  if (address === null || !/^\d{1,2}$/.test(length) || Number(length) > 32) return null
+  return { address, prefix: { base: networkOf(address, Number(length)), length: Number(length) } }
+}
