@@ -1,3 +1,4 @@
+import { spawn, spawnSync } from 'node:child_process'
 import { mkdtempSync, readFileSync, rmSync } from 'node:fs'
 import http from 'node:http'
 import { createRequire } from 'node:module'
@@ -27,7 +28,7 @@ async function loadCore(scratch) {
   const outfile = join(scratch, 'core.mjs')
   await build({
     stdin: {
-      contents: `export { analyse } from '#core/findings'; export { indexPlan } from '#core/model'; export { computeGrid } from '#core/reach'; export { gullhavenPlan } from '#server/demo/gullhaven'; export { findWired } from '#core/findings'; export { applyChanges } from '#core/model'; export { busyPlan, largePlan } from './tests/large'; export { lostUnder, singleFailures } from '#core/reach'; export { planToText } from '#contracts/plan'`,
+      contents: `export { analyse } from '#core/findings'; export { indexPlan } from '#core/model'; export { computeGrid, openSite } from '#core/reach'; export { gullhavenPlan } from '#server/demo/gullhaven'; export { findWired } from '#core/findings'; export { applyChanges } from '#core/model'; export { busyPlan, largePlan } from './tests/large'; export { lostUnder, singleFailures } from '#core/reach'; export { planToText } from '#contracts/plan'`,
       resolveDir: ROOT, loader: 'ts',
     },
     alias: { '#core': join(ROOT, 'core'), '#server': join(ROOT, 'server'), '#contracts': join(ROOT, 'contracts') }, bundle: true, format: 'esm', platform: 'node', outfile, logLevel: 'error',
@@ -139,6 +140,42 @@ function benchBusy({ analyse, busyPlan, applyChanges, singleFailures, lostUnder 
   line(`every single failure (${failures.length}), each intent judged under it`, storm, 'ms', '< 3000', storm < 3000)
   collect()
   line('memory of the process after it', process.memoryUsage().heapUsed / 1e6, 'MB', '< 200', process.memoryUsage().heapUsed / 1e6 < 200)
+}
+
+/** The same pairs asked one after the other by a ping each, as somebody at a desk would: what one takes, times their number. */
+function benchPings({ busyPlan, computeGrid, indexPlan, openSite }) {
+  const plan = structuredClone(busyPlan(20_261_125, 1000, { switches: 99, portsEach: 12, networks: 64, fixedEach: 4 }))
+  const hosts = openSite(indexPlan(plan), []).endpoints.length
+  const fresh = structuredClone(plan)
+  const start = performance.now()
+  computeGrid(indexPlan(fresh), [])
+  const gridMs = performance.now() - start
+  const ping = (args) => spawnSync(args[0], args.slice(1)).status === 0
+  const way = [['ping', '-c', '1', '-q', '127.0.0.1'], ['fping', '-q', '-c', '1', '127.0.0.1']].find(ping)
+  if (!way) return say('skipped: the same pairs by ping, since neither ping nor fping answers here')
+  const began = performance.now()
+  for (let n = 0; n < 50; n++) ping(way)
+  const oneMs = (performance.now() - began) / 50
+  const ratio = (oneMs * hosts * (hosts - 1)) / gridMs
+  line(`${(hosts * (hosts - 1)).toLocaleString('en')} pairs by ${way[0]} on loopback, ${oneMs.toFixed(1)} ms each / the grid`, ratio, 'ratio', '>= 1000', ratio >= 1000)
+}
+
+/** Many large sites, one after another in one process, and shared out among as many processes as there are processors. */
+async function benchBatch(core) {
+  const each = 12
+  const work = `import(${JSON.stringify(core)}).then(({ analyse, busyPlan }) => { const began = performance.now(); for (let n = 0; n < ${each}; n++) analyse(busyPlan(n, 1000, { switches: 99, portsEach: 12, networks: 64, fixedEach: 4 }), []); process.stdout.write(String(performance.now() - began)) })`
+  const one = () => new Promise((done, fail) => {
+    const child = spawn(process.execPath, ['--input-type=module', '-e', work], { stdio: ['ignore', 'pipe', 'inherit'] })
+    let text = ''
+    child.stdout.on('data', (chunk) => (text += chunk))
+    child.on('close', (code) => (code === 0 ? done(Number(text)) : fail(new Error('a batch ended badly'))))
+  })
+  const alone = each / (await one())
+  const many = cpus().length
+  const took = await Promise.all(Array.from({ length: many }, one))
+  const together = took.reduce((sum, ms) => sum + each / ms, 0)
+  line('large sites answered by one process', alone * 1000, 'a second')
+  line(`  ${many} processes side by side / one, for each of them`, together / alone / many, 'ratio', '>= 0.8', together / alone / many >= 0.8)
 }
 
 /** How the whole answer grows with the size of the site: one measure is changed, the others stay. */
@@ -306,6 +343,8 @@ export async function bench() {
     benchCore(core)
     benchWired(core)
     benchBusy(core)
+    benchPings(core)
+    await benchBatch(join(scratch, 'core.mjs'))
     benchGrowth(core)
     await server.ready
     const url = `http://127.0.0.1:${port}`

@@ -59,7 +59,7 @@ const MUTANTS = [
   ['reach/routing.ts', 'if (prefix.length > 0) add(tunnel.deviceId', 'add(tunnel.deviceId', 'a provider’s tunnel takes everybody'],
   ['reach/six.ts', 'linesOf: (address) => zoneOf(address)?.lines ?? [],', 'linesOf: () => delegated.map((d) => d.id),', 'unique local addresses go outside'],
   ['reach/six.ts', "return { kind: 'prefix', prefix: prefix ? drawnAs(prefix) : '' }", "return prefix ? { kind: 'prefix', prefix: drawnAs(prefix) } : { kind: 'any' }", 'a rule for IPv4 addresses meets IPv6'],
-  ['reach/six.ts', 'return read ? [{ ...t, address: face(read)', 'return read ? [{ ...t, peers: [], address: face(read)', 'no tunnel carries IPv6'],
+  ['reach/six.ts', 'return read ? [{ ...t, address: face(read)', 'return read && t.id === "" ? [{ ...t, address: face(read)', 'no tunnel carries IPv6'],
   ['reach/lots.ts', 'from === INTERNET && peers.has(to) && !site.six', 'from === INTERNET && peers.has(to)', 'nobody outside calls a peer by IPv6'],
   ['reach/passage.ts', "if (site.six && at.via !== 'self' && site.six.linesOf(at.source).length === 0) return { toll: SHUT, rest: NOTHING, stop: 'not-global' }", '', 'nobody says why an address has no way outside'],
   ['reach/hairpin.ts', "if (!forward.hairpin) return ended('not-handed-back')", '', 'every forward is handed to calls from inside'],

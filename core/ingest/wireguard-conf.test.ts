@@ -31,7 +31,7 @@ describe('a WireGuard file that somebody else made', () => {
     const found = read(PROVIDER)
     if (!found.ok) throw new Error(JSON.stringify(found.problems))
     expect(found.value.tunnel).toMatchObject({ name: 'Provider', deviceId: 'gate', address: '10.66.12.9/32', address6: 'fc00:bbbb::c09/128', listenPort: 51820, mtu: 1420, publicKey: null })
-    expect(found.value.tunnel.peers).toEqual([{ id: 'far-end', name: 'Provider, far end', kind: 'provider', publicKey: PUBLIC, allowed: ['0.0.0.0/0', '::/0'], theirAllowed: ['10.66.12.9/32', 'fc00:bbbb::c09/128'], endpoint: '203.0.113.77:51820', keepaliveS: 25 }])
+    expect(found.value.tunnel.peers).toEqual([{ id: 'far-end', name: 'Provider, far end', kind: 'provider', publicKey: PUBLIC, allowed: ['0.0.0.0/0', '::/0'], theirAllowed: ['10.66.12.9/32', 'fc00:bbbb::c09/128'], endpoint: '203.0.113.77:51820', downMbps: null, upMbps: null, keepaliveS: 25 }])
     expect(found.value.leftOut.map((l) => `${l.what} ${l.text}`)).toEqual(['preshared ', 'commands postup', 'dns 10.64.0.1'])
     expect(found.value.privateKey).toBe(PRIVATE)
     // The plan takes it, and holds no private key.

@@ -75,8 +75,8 @@ test('a site file is read back as an identical plan; a bad, a newer and a huge o
   await accessible(page)
   await read('bad.json', file.replace('"gateway": "10.61.1.1"', '"gateway": "10.61.1.300"'))
   await expect(page.getByRole('alert')).toContainText('networks[1].gateway: 10.61.1.300 is not an IPv4 address')
-  await read('newer.json', file.replace('"version": 4', '"version": 5'))
-  await expect(page.getByRole('alert')).toContainText('the file is of version 5; this Able Mast knows versions up to 4')
+  await read('newer.json', file.replace('"version": 5', '"version": 6'))
+  await expect(page.getByRole('alert')).toContainText('the file is of version 6; this Able Mast knows versions up to 5')
   await read('huge.json', 'x'.repeat(5_000_000))
   await expect(page.getByRole('alert')).toContainText('this is not JSON')
   await read('good.json', file)
@@ -87,7 +87,7 @@ test('a site file is read back as an identical plan; a bad, a newer and a huge o
 
 test('the clean copy is quiet', async ({ planner: page }) => {
   await page.goto('/sites/gullhaven-clean/reach')
-  await expect(lookout(page).getByText('3 notes')).toBeVisible()
+  await expect(lookout(page).getByText('5 notes')).toBeVisible()
   await expect(page.getByRole('navigation', { name: 'Stages' }).getByText('144 of 144 as intended')).toBeVisible()
 })
 
