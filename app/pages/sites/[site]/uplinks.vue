@@ -315,5 +315,5 @@ dd { margin: 0; }
 .under { display: flex; gap: 10px; align-items: center; margin: 14px 0 6px; flex-wrap: wrap; }
 .under :deep(.tabs) { margin: 0 auto 0 0; flex: none; }
 .link { color: var(--deep); text-decoration: underline; }
-@media (max-width: 899px) { .wish .field { width: 88px; } .head .press { padding: 8px 10px; } }
+@media (max-width: 899px) { .who .copy { white-space: normal; padding: 8px 6px; } .wish .field { width: 88px; } .head .press { padding: 8px 10px; } }
 </style>
