@@ -26,8 +26,6 @@ export function setBit(words: Bits, i: number): void {
   words[w] = (words[w] as number) | (1 << (i % WORD))
 }
 
-export const hasBit = (words: BitRow, i: number): boolean => ((words[Math.floor(i / WORD)] as number) & (1 << (i % WORD))) !== 0
-
 /** The places that both rows hold; null where there are none. */
 export function bothBits(a: BitRow, b: BitRow): Bits | null {
   let any = 0

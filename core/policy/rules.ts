@@ -22,7 +22,6 @@ interface Entry {
 }
 /** Which rules speak of a side, as bits by their place in the list. */
 export interface Marks {
-  readonly id: number
   readonly from: BitRow
   readonly to: BitRow
 }
@@ -96,8 +95,8 @@ function marker(index: PlanIndex, policy: Policy): MarksOf {
   const { prefixes, around } = numbering(distinct([...tellingPrefixes(index), ...spokenPrefixes(index, policy.rules)]))
   const [said, rows] = [{ from: new Listed(), to: new Listed() }, () => noBits(policy.rules.length)]
   policy.rules.forEach((rule, i) => END.forEach((end) => said[end].add(index, end === 'to' && rule.chain === 'input' ? ANY : rule[end], i)))
-  const vias = new Map<string, Marks>()
-  const places = new Map<number, Omit<Marks, 'id'>>()
+  const vias = new Map<string, Marks & { readonly id: number }>()
+  const places = new Map<number, Marks>()
   const known = new Map<number, Marks>()
   const viaBits = (via: string) => {
     const held = vias.get(via)
@@ -135,7 +134,7 @@ function marker(index: PlanIndex, policy: Policy): MarksOf {
       for (const { i, speaks } of said[end].others) if (speaks(side)) setBit(words, i)
       return words
     }
-    const made = { id: known.size, from: join('from'), to: join('to') }
+    const made = { from: join('from'), to: join('to') }
     known.set(key, made)
     return made
   }
@@ -147,7 +146,7 @@ export function decide(compiled: CompiledPolicy, chain: Rule['chain'], from: Sid
 }
 
 /** The same for sides whose marks are known. */
-export function decideMarked(compiled: CompiledPolicy, chain: Rule['chain'], { from }: Pick<Marks, 'from'>, { to }: Pick<Marks, 'to'>): readonly Decision[] {
+export function decideMarked(compiled: CompiledPolicy, chain: Rule['chain'], { from }: Marks, { to }: Marks): readonly Decision[] {
   const decisions: Decision[] = []
   let open: ServiceSet = EVERYTHING
   eachShared(from, to, (i) => {

@@ -7,7 +7,7 @@ import { contains, parsePrefix4, type Ipv4 } from '#core/address'
 import { bitsWhere, bothBits, eachShared, memoOn, memoOnParts, noBits, same, setBit, type BitRow } from '#core/base'
 import { signOf, type Intent, type PlanIndex, type Rule, type Selector, type Weather } from '#core/model'
 import { byDefault, decideMarked, EVERYTHING, intersect, isNothing, minus, NOTHING, paid, sample, servicesOf, union, type CompiledPolicy, type Marks, type RulesToll, type ServiceSet } from '#core/policy'
-import { meet, partsOf, sharedBits, Speech, type Bits, type Kind, type Place, type Subject } from './kinds'
+import { meet, partsOf, sharedBits, Speech, type Kind, type Place, type Subject } from './kinds'
 import { GATEWAY, keyOf, lotsOf, type Lot, type WayPair } from './lots'
 import { openSite, type Land, type Site } from './passage'
 
@@ -133,7 +133,7 @@ function speechOf(intents: readonly Intent[]): Speech {
     }
   }
   const [from, to] = [listed('from'), listed('to')]
-  return new Speech((place): Bits => ({ from: from(place), to: to(place) }))
+  return new Speech((place): Marks => ({ from: from(place), to: to(place) }))
 }
 
 interface Lost {
@@ -190,7 +190,7 @@ function makeBench(site: Site) {
   }
   const decidedBy = (toll: RulesToll, a: Kind, b: Kind) => {
     const ends = sides(toll)
-    return ends ? decideMarked(ends.compiled, toll.chain, ends.from.of(a) as Marks, ends.to.of(b) as Marks) : null
+    return ends ? decideMarked(ends.compiled, toll.chain, ends.from.of(a), ends.to.of(b)) : null
   }
   const byDefaults = (toll: RulesToll) => {
     const list = lists.get(toll.deviceId)

@@ -83,30 +83,28 @@ function wayNameOf(site: Site, { party, id, addresses }: Subject): string {
   return `${wants} ${roomOf(site.fabric, node)} ${prefixLength} ${gateway} ${how === 'link-local'} ${isolatedOn}`
 }
 
-export type Bits = Pick<Marks, 'from' | 'to'>
-
-function either(list: readonly Bits[]): Bits {
-  return list.length === 1 ? (list[0] as Bits) : { from: eitherBits(list.map((b) => b.from)), to: eitherBits(list.map((b) => b.to)) }
+function either(list: readonly Marks[]): Marks {
+  return list.length === 1 ? (list[0] as Marks) : { from: eitherBits(list.map((b) => b.from)), to: eitherBits(list.map((b) => b.to)) }
 }
 
 /** Which items of one list (of rules, of intents) speak of each kind, of any kind of a way, and of any way of a row. */
 export class Speech {
-  private readonly known = new Map<Kind, Bits>()
-  private readonly ofWays = new Map<Way, Bits>()
-  private readonly ofRows = new Map<readonly Way[], Bits>()
-  constructor(private readonly bitsAt: (place: Place) => Bits) {}
-  of(kind: Kind): Bits {
+  private readonly known = new Map<Kind, Marks>()
+  private readonly ofWays = new Map<Way, Marks>()
+  private readonly ofRows = new Map<readonly Way[], Marks>()
+  constructor(private readonly bitsAt: (place: Place) => Marks) {}
+  of(kind: Kind): Marks {
     const own = kind.bits ?? kind
     let bits = this.known.get(own)
     if (!bits) this.known.set(own, (bits = this.bitsAt(own)))
     return bits
   }
-  ofWay(way: Way): Bits {
+  ofWay(way: Way): Marks {
     let bits = this.ofWays.get(way)
     if (!bits) this.ofWays.set(way, (bits = either(way.kinds.map((kind) => this.of(kind)))))
     return bits
   }
-  ofRow(ways: readonly Way[]): Bits {
+  ofRow(ways: readonly Way[]): Marks {
     let bits = this.ofRows.get(ways)
     if (!bits) this.ofRows.set(ways, (bits = either(ways.map((way) => this.ofWay(way)))))
     return bits
@@ -125,7 +123,7 @@ export function sharedBits(a: Speech, from: Way, b: Speech, to: Way): Shared | n
 }
 
 /** The kinds of a way, as far as what both ends share tells them apart. */
-export function partsOf(way: Way, shared: readonly Shared[], end: keyof Bits): Kind[] {
+export function partsOf(way: Way, shared: readonly Shared[], end: keyof Marks): Kind[] {
   if (shared.length === 0 || way.kinds.length === 1) return [way.whole]
   const groups = groupBy(way.kinds, (kind) => {
     let key = ''

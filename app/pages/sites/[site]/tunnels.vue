@@ -144,7 +144,7 @@ async function show(): Promise<void> {
     <PartTabs v-model="part" :parts="parts" label="Kinds of tunnels" />
     <IpsecSheet v-if="part === 'ipsec'" />
     <template v-else>
-    <PartTabs v-model="side" :parts="sides" label="What is shown of tunnels" class="sides" />
+    <PartTabs v-model="side" :parts="sides" label="What is shown of tunnels" />
     <SheetTable :columns="tunnelColumns" :rows="tunnels" label="Tunnels" :name-of="(t) => t.name" :readonly="!session.edits" :chosen="tunnel?.id ?? ''" :trouble="troubled" :focus-at="focusAt" @choose="(id) => (chosen = id, chosenPeer = '')">
       <template #empty>No tunnel yet.</template>
     </SheetTable>
