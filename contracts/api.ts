@@ -134,6 +134,8 @@ export interface TunnelKey {
   readonly shownBy: string | null
 }
 export const keyOwnerSchema = z.strictObject({ owner: z.string().min(1).max(80) })
+/** `next`: with the key that the peer changes to. */
+export const showKeySchema = z.strictObject({ owner: z.string().min(1).max(80), next: z.boolean().default(false) })
 /** A private key made elsewhere, on its way to be sealed. */
 export const takeKeySchema = z.strictObject({ owner: z.string().min(1).max(80), privateKey: z.string().refine(isPublicKey, 'key') })
 

@@ -174,7 +174,7 @@ export const planSchema = z.strictObject({
   links: list(z.strictObject({ id, a: portRef, b: portRef, medium, lag: id.nullable() }), 20_000),
   ssids: list(z.strictObject({ id, name: z.string().min(1).max(32), networkId: id, isolation: z.boolean(), apIds: list(id, 5000) }), 200),
   uplinks: list(z.strictObject({
-    id, name, deviceId: id, portId: id, kind: z.enum(['pppoe', 'dhcp', 'static']), tag: vid.nullable(), priority: z.number().int().min(1).max(100),
+    id, name, deviceId: id, portId: id, kind: z.enum(['pppoe', 'dhcp', 'static']), tag: vid.nullable(), priority: z.number().int().min(1).max(100), weight: z.number().int().min(1).max(1000),
     outside: z.enum(['own', 'shared']), downMbps: z.number().min(0).max(1_000_000), upMbps: z.number().min(0).max(1_000_000),
     probe: probe.nullable(), standby: z.enum(['hot', 'cold']), bringUpS: seconds, holdDownS: seconds, fates: list(short, 10), lossPct: z.number().min(0).max(100),
     availablePct: z.number().min(0).max(100).nullable(), usualGbPerDay: z.number().min(0).max(1_000_000).nullable(), facts,
@@ -195,8 +195,9 @@ export const planSchema = z.strictObject({
   ipsec: list(z.strictObject({ id, name, deviceId: id, ours: ipsecEnd, theirs: ipsecEnd }), 200),
   tunnels: list(z.strictObject({
     id, name, deviceId: id, publicName: z.string().min(1).max(253).regex(/^[A-Za-z0-9.-]+$/, 'name').nullable(), nameEveryS: z.number().int().min(0).max(604_800), nameTtlS: z.number().int().min(0).max(604_800), address: faceAddress, address6: faceAddress6.nullable(), listenPort: port, mtu: z.number().int().min(576).max(9000), publicKey: wgKey.nullable(),
+    mapped: list(z.strictObject({ id, inside: prefix, outside: prefix }), 100),
     peers: list(z.strictObject({
-      id, name, kind: z.enum(['site', 'person', 'provider']), publicKey: wgKey.nullable(), allowed: list(anyPrefix, 100), theirAllowed: list(anyPrefix, 100), endpoint: endpoint.nullable(), downMbps: mbps.nullable(), upMbps: mbps.nullable(),
+      id, name, kind: z.enum(['site', 'person', 'provider']), publicKey: wgKey.nullable(), next: z.strictObject({ publicKey: wgKey, until: z.iso.date() }).nullable(), allowed: list(anyPrefix, 100), theirAllowed: list(anyPrefix, 100), endpoint: endpoint.nullable(), downMbps: mbps.nullable(), upMbps: mbps.nullable(),
       keepaliveS: z.number().int().min(0).max(65535).nullable(),
     }), 1000),
   }), 100),

@@ -19,6 +19,15 @@ const checkSpeeds = (text: string): readonly Problem[] => {
   if (['', '?'].includes(text.trim())) return []
   return downMbps !== null && upMbps !== null && Math.min(downMbps, upMbps) >= 1 && Math.max(downMbps, upMbps) <= 1_000_000 ? [] : [problem('not-a-speed', '', { text })]
 }
+/** Networks and the prefixes they are known by: `10.9.10.0/24 as 10.99.10.0/24, …`. */
+const mappingsOf = (text: string): { inside: string; outside: string }[] => (NOTHING.includes(text.trim()) ? [] : text.split(',').map((part) => {
+  const [inside = '', outside = ''] = part.split(/\bas\b|=|→/).map((t) => t.trim())
+  return { inside, outside }
+}))
+const checkMappings = (text: string): readonly Problem[] => mappingsOf(text).flatMap(({ inside, outside }) => {
+  const [a, b] = [parsePrefix4(inside), parsePrefix4(outside)]
+  return !a.ok || !b.ok ? [...reasons(a), ...reasons(b)] : a.value.length === b.value.length ? [] : [problem('lengths-differ', '', { text: `${inside} as ${outside}` })]
+})
 const NOTHING = ['', '—']
 const KINDS = ['site', 'person', 'provider'] as const
 
@@ -36,6 +45,10 @@ export function useTunnelColumns(): readonly Column<Tunnel>[] {
     { key: 'publicName', head: 'Found as', mono: true, get: (t) => t.publicName ?? '—', edit: (t) => t.publicName ?? '', check: (_, text) => (/^[A-Za-z0-9.-]{0,253}$/.test(text) ? [] : [problem('no-name', '')]), commit: (row, text, session) => put(row, session, `found as ${text}`, (t) => void (t.publicName = text === '' ? null : text)) },
     { key: 'nameEveryS', head: 'Looked after, s', num: true, mono: true, get: (t) => (t.publicName === null ? '—' : String(t.nameEveryS)), edit: (t) => String(t.nameEveryS), check: (_, text) => checkNumber(text, 0, 604_800), commit: (row, text, session) => put(row, session, `name looked after every ${text} s`, (t) => void (t.nameEveryS = Number(text))) },
     { key: 'nameTtlS', head: 'TTL, s', num: true, mono: true, get: (t) => (t.publicName === null ? '—' : String(t.nameTtlS)), edit: (t) => String(t.nameTtlS), check: (_, text) => checkNumber(text, 0, 604_800), commit: (row, text, session) => put(row, session, `name remembered for ${text} s`, (t) => void (t.nameTtlS = Number(text))) },
+    {
+      key: 'mapped', head: 'Ours is known as', mono: true, get: (t) => (t.mapped.length === 0 ? '—' : `${t.mapped[0]?.outside}${t.mapped.length > 1 ? ` +${t.mapped.length - 1}` : ''}`), edit: (t) => t.mapped.map((m) => `${m.inside} as ${m.outside}`).join(', '), check: (_, text) => checkMappings(text),
+      commit: (row, text, session) => put(row, session, 'translated one to one', (t) => void (t.mapped = mappingsOf(text).map((m, i) => ({ id: t.mapped.find((o) => o.inside === m.inside)?.id ?? `map-${i + 1}-${m.inside.replaceAll(/[./]/g, '-')}`, ...m })))),
+    },
     { key: 'listenPort', head: 'UDP port', num: true, mono: true, get: (t) => String(t.listenPort), check: (_, text) => checkNumber(text, 1, 65_535), commit: (row, text, session) => put(row, session, `port ${text}`, (t) => void (t.listenPort = Number(text))) },
     { key: 'mtu', head: 'MTU', num: true, mono: true, get: (t) => String(t.mtu), check: (_, text) => checkNumber(text, 576, 9000), commit: (row, text, session) => put(row, session, `MTU ${text}`, (t) => void (t.mtu = Number(text))) },
     { key: 'publicKey', head: 'Public key', mono: true, get: (t) => keyWords(t.publicKey), edit: (t) => t.publicKey ?? '', check: (_, text) => checkKey(text), commit: (row, text, session) => put(row, session, 'public key', (t) => void (t.publicKey = text === '' ? null : text)) },

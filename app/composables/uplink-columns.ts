@@ -44,6 +44,8 @@ export function useStandbyColumns(): readonly Column<Uplink>[] {
   })
   return [
     { key: 'name', head: 'Line', strong: true, get: (u) => u.name },
+    { key: 'priority', head: 'Order', num: true, mono: true, get: (u) => String(u.priority), check: (_, text) => checkNumber(text, 1, 100), commit: (row, text, session) => put(row, session, `order ${text}`, (u) => void (u.priority = Number(text))) },
+    { key: 'weight', head: 'Weight', num: true, mono: true, get: (u) => String(u.weight), check: (_, text) => checkNumber(text, 1, 1000), commit: (row, text, session) => put(row, session, `weight ${text}`, (u) => void (u.weight = Number(text))) },
     { key: 'standby', head: 'Standby', width: '78px', get: (u) => u.standby, choices: () => ['hot', 'cold'], check: (_, text) => checkChoice(text, ['hot', 'cold']), commit: (row, text, session) => put(row, session, `${text} standby`, (u) => void (u.standby = text as Uplink['standby'])) },
     { key: 'bringUpS', head: 'Dialled in s', num: true, mono: true, get: (u) => String(u.bringUpS), check: (_, text) => checkNumber(text, 0, 86_400), commit: (row, text, session) => put(row, session, `dialled in ${text} s`, (u) => void (u.bringUpS = Number(text))) },
     { key: 'fates', head: 'Leans on', get: (u) => u.fates.join(', ') || '—', edit: (u) => u.fates.join(', '), check: () => [], commit: (row, text, session) => put(row, session, 'leans on', (u) => void (u.fates = text.split(',').map((t) => t.trim().slice(0, 80)).filter((t) => t !== '' && t !== '—').slice(0, 10))) },

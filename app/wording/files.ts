@@ -14,6 +14,7 @@ export const FILE_WORDS: Readonly<Record<FileCode, FileWords>> = {
   'dnsmasq': { title: 'DHCP, dnsmasq', what: 'Pools, reservations, options; router advertisements where a network speaks IPv6.', load: 'dnsmasq --test -C dnsmasq.conf' },
   'kea': { title: 'DHCP, Kea', what: 'The same pools, reservations and options for a Kea server.', load: 'kea-dhcp4 -t kea-dhcp4.json' },
   'wireguard': { title: 'WireGuard', what: 'The interface and its peers. The private key is on the Tunnels sheet, and shown on purpose.', load: 'wg setconf wg1 wg1.conf' },
+  'key-follower': { title: 'Keys that change', what: 'A peer’s addresses follow whichever of its two keys was heard last. Run it every few seconds until nobody changes any more; what is lost at the change is one pause between two runs.', load: 'while sleep 5; do sh wg1-keys.sh; done' },
   'hosts': { title: 'hosts', what: 'Every fixed address by name.', load: '' },
   'unbound': { title: 'Names, unbound', what: 'The same names as local zones, to be included in its configuration.', load: 'unbound-checkconf unbound-local.conf' },
   'zone': { title: 'Zone', what: 'A zone file; its serial is the plan’s revision.', load: 'named-checkzone ZONE FILE' },

@@ -103,6 +103,17 @@ const WORDS: Readonly<Record<FindingCode, (v: Values) => Words>> = {
   V09: (v) => ({ title: `${v['tunnel']}: packets too large`, what: `MTU ${v['mtu']}; the lines carry ${v['path']}, less 60 for the tunnel.`, why: 'Large packets are cut up or lost: pages that load by half.' }),
   V10: (v) => ({ title: `${v['peer']}: ${v['out']} Mb/s there, ${v['back']} Mb/s back`, what: `The narrower line of the two ends decides: ${v['outBy']} on the way there, ${v['backBy']} on the way back.`, why: 'One end’s upload is the other’s download. Copies and calls get no more than this.' }),
   V17: (v) => ({ title: `${v['tunnel']}: up to ${v['most']} s lost when its address changes`, what: `${v['name']} is looked after every ${v['every']} s and remembered for ${v['ttl']} s; until then ${v['peers']} dial the old address.`, why: 'WireGuard asks for a name once, when it starts: see that the far ends ask again when nobody answers (common practice).' }),
+  V18: (v) => {
+    const title = `${v['tunnel']}: ${v['inside']} is known as ${v['outside']}`
+    switch (v['kind']) {
+      case 'lengths': return { title, what: 'The two are not of one length.', why: 'One to one means address for address: give both the same length.' }
+      case 'taken': return { title, what: `${v['other']} has those addresses already.`, why: 'Nobody could be told apart by them. Take a prefix that is free at both ends.' }
+      case 'unheard': return { title, what: `${v['peers']} sends nothing there: its own allowed addresses do not name ${v['outside']}.`, why: 'Add it at the far end, in place of the real one.' }
+      default: return { title, what: 'Hosts there call ours by other addresses than they have, and see those in their logs.', why: 'Names must answer with the other address over there; what writes addresses into its data (SIP, active FTP) breaks. Renumber when you can.' }
+    }
+  },
+  V19: (v) => ({ title: `${v['peer']} has two keys until ${v['until']}`, what: 'The old one and the next one are both let in; addresses follow the one that was heard last.', why: 'Give it its new file, see that it calls with it, then finish: an old key that stays is a door that stays.' }),
+  W14: (v) => ({ title: `${v['line']} takes ${v['share']} % with ${v['speed']} % of the speed`, what: 'The lines share what goes out by weight, and the weights do not follow the speeds.', why: 'The slow one fills up while the fast one rests.' }),
   W10: (v) => ({ title: 'Nobody is told when a line fails', what: `The site goes on without ${v['line']}, and nobody knows.`, why: 'The spare then fails one day unnoticed. Say who is told.' }),
   W02: (v) => v['kind'] === 'none'
     ? { title: `${v['line']} is not probed`, what: 'The gateway sees its own cable, not what lies beyond.', why: 'When the provider fails behind the modem, nothing changes over.' }
@@ -185,6 +196,10 @@ export function mendWords(mend: Mend): string {
       return `MTU ${v['mtu']}`
     case 'renumber':
       return `Move ${v['network']} to ${v['to']}`
+    case 'map-apart':
+      return `Keep both; ours is known there as ${v['ours']}, theirs here as ${v['theirs']}`
+    case 'weigh-by-speed':
+      return 'Share by speed'
     case 'remove-rule':
       return `Remove rule ${v['number']}`
     default:

@@ -53,6 +53,8 @@ const REASONS: Readonly<Record<string, (v: Values) => string>> = {
   'not-a-trunk': () => 'only a trunk carries tagged VLANs; change its mode first',
   'not-a-choice': (v) => `${v['text']} is not one of ${v['choices']}`,
   'address-outside': (v) => `${v['text']} is not in ${v['subnet']}`,
+  'lengths-differ': (v) => `${v['text']}: the two prefixes must have one length`,
+  'no-clash': (v) => `nothing there overlaps ${v['text']}`,
   'no-room': (v) => `nothing is free in ${v['block']}`,
   'no-heading': (v) => `the heading does not name: ${v['columns']}`,
   'too-many-rows': (v) => `more than ${v['most']} rows`,

@@ -87,7 +87,7 @@ export function walkWords(line: WalkLine, names: Names): WalkWords {
     case 'chosen':
       return say(`${names.device(line.deviceId)}, policy route`, names.choice(line.policyRouteId), line.exit === null ? 'refuses: its line is down' : `out by ${line.exit.kind === 'uplink' ? names.uplink(line.exit.id) : names.tunnel(line.exit.id)}`, line.exit === null)
     case 'tunnel':
-      return say(names.tunnel(line.tunnelId), names.peer(line.peerId), line.inward ? 'sealed there, opened here' : 'sealed here, opened there')
+      return say(names.tunnel(line.tunnelId), names.peer(line.peerId), `${line.inward ? 'sealed there, opened here' : 'sealed here, opened there'}${line.known === null ? '' : `; over there ours is ${line.known}`}`)
     case 'forwarded': {
       const f = names.forward(line.forwardId)
       return say(`${names.device(line.deviceId)}, port forward`, f ? `${f.proto} ${f.from}${f.to > f.from ? `-${f.to}` : ''}` : line.forwardId, f ? `handed to ${f.toAddress} port ${f.toPort}` : '')

@@ -5,10 +5,10 @@ import { deviceConfig } from './device-config'
 import { dnsmasqConf, ipBatch, nftRuleset, wgName } from './gateway'
 import { keaConf } from './kea'
 import { hostsFile, unboundZones, zoneFiles } from './names'
-import { wireguardConf } from './wireguard'
+import { keyFollower, wireguardConf } from './wireguard'
 import { accessListsJson, interfacesJson } from './yang'
 
-export type FileCode = 'nftables' | 'ip-batch' | 'dnsmasq' | 'kea' | 'wireguard' | 'hosts' | 'unbound' | 'zone' | 'interfaces' | 'access-lists' | 'onboarding'
+export type FileCode = 'nftables' | 'ip-batch' | 'dnsmasq' | 'kea' | 'wireguard' | 'key-follower' | 'hosts' | 'unbound' | 'zone' | 'interfaces' | 'access-lists' | 'onboarding'
 
 export interface DeviceFile {
   readonly code: FileCode
@@ -31,7 +31,10 @@ export function deviceFiles(plan: Plan, deviceId: string, revision: number): Dev
     { code: 'ip-batch', name: 'addresses-and-routes.ip', text: ipBatch(plan, device.id) },
     { code: 'dnsmasq', name: 'dnsmasq.conf', text: dnsmasqConf(plan, device.id) },
     { code: 'kea', name: 'kea-dhcp4.json', text: keaConf(plan, device.id) },
-    ...plan.tunnels.filter((t) => t.deviceId === device.id).map((t, i): DeviceFile => ({ code: 'wireguard', name: `${wgName(i + 1)}.conf`, text: wireguardConf(t) })),
+    ...plan.tunnels.filter((t) => t.deviceId === device.id).flatMap((t, i): DeviceFile[] => {
+      const [face, follower] = [wgName(i + 1), keyFollower(t, wgName(i + 1))]
+      return [{ code: 'wireguard', name: `${face}.conf`, text: wireguardConf(t) }, ...(follower === null ? [] : [{ code: 'key-follower' as const, name: `${face}-keys.sh`, text: follower }])]
+    }),
     { code: 'hosts', name: 'hosts', text: hostsFile(plan, device.id) },
     { code: 'unbound', name: 'unbound-local.conf', text: unboundZones(plan, device.id) },
     ...zoneFiles(plan, device.id, revision).map((z): DeviceFile => ({ code: 'zone', name: `${z.zone}.zone`, text: z.text })),

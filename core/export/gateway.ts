@@ -2,10 +2,10 @@
 // Method: one interface for each VLAN and each line; the ordered rules as an nftables ruleset, addresses and routes as an
 // iproute2 batch, pools as a dnsmasq configuration. Each is checked by the real program that reads it.
 // Source: nft(8), ip-batch as of ip(8), dnsmasq(8); RFC 3022 (masquerade), RFC 2131 (pools).
-import { formatIpv4, formatIpv6, lastOf, maskOf, networkOf, parseIpv4, parsePrefix4, parsePrefix6, parseRange4, rangesWithout, type Prefix6 } from '#core/address'
+import { formatIpv4, formatIpv6, formatPrefix4, lastOf, maskOf, networkOf, parseIpv4, parsePrefix4, parsePrefix6, parseRange4, rangesWithout, type Prefix6 } from '#core/address'
 import { orNull } from '#core/base'
 import { speaksSix } from '#core/reach'
-import { indexPlan, linesInOrder, type Network, type Plan, type PlanIndex, type PolicyRoute, type PortForward, type Rule, type Selector, type Service, type Tunnel, type Uplink } from '#core/model'
+import { indexPlan, linesInOrder, mapsOf, sharingLines, type Network, type Plan, type PlanIndex, type PolicyRoute, type PortForward, type Rule, type Selector, type Service, type Tunnel, type Uplink } from '#core/model'
 import { discoveryOption } from '#core/dhcp'
 import { fixedAddresses, normalise, routedPorts } from '#core/policy'
 import { heldMacs } from './names'
@@ -130,12 +130,23 @@ function wayTable(names: Names): string[] {
     if (froms.length === 0 || matches === null) return [`    # ${choice.id}: names nothing that is there`]
     return froms.flatMap((from) => matches.map((match) => `    ${[from, match, `meta mark set ${choiceMark(i + 1)} accept`].filter((t) => t !== '').join(' ')} comment "${safe(choice.id)}"`))
   })
+  // Who begins from one address stays with one line. Where that line is down its table is empty, and the next rule finds another.
+  const shared = sharingLines(lines)
+  const total = shared.reduce((sum, u) => sum + u.weight, 0)
+  let from = 0
+  const parts = shared.map((u) => {
+    const to = from + u.weight - 1
+    const part = `${from === to ? from : `${from}-${to}`} : ${lineMark(lines.indexOf(u) + 1)}`
+    from = to + 1
+    return part
+  })
+  const share = shared.length > 1 && names.lans.length > 0 ? [`    iifname ${quoted(names.lans)} ct state new ct mark set jhash ip saddr mod ${total} map { ${parts.join(', ')} }`, '    ct mark != 0 meta mark set ct mark'] : []
   return [
     'table ip ways {', '  chain prerouting {', '    type filter hook prerouting priority mangle;',
     ...lines.map((_, i) => `    iifname "${wanName(i + 1)}" ct state new ct mark set ${lineMark(i + 1)}`),
     ...(wans.length > 0 ? [`    iifname ${quoted(wans)} accept`] : []),
     '    ct mark != 0 meta mark set ct mark accept comment "answers leave by the line they came in on"',
-    ...chosen, '  }',
+    ...chosen, ...share, '  }',
     '  chain output {', '    type route hook output priority mangle;', '    ct mark != 0 meta mark set ct mark', '  }', '}',
   ]
 }
@@ -162,6 +173,9 @@ export function nftRuleset(plan: Plan, deviceId: string): string | null {
   const forwards = plan.forwards.filter((f) => f.deviceId === deviceId)
   // Beyond a provider's tunnel only the gateway's own address is known.
   const hidden = [...names.wans, ...names.tunnels.filter(({ tunnel }) => tunnel.peers.some((p) => p.kind === 'provider')).map((t) => t.name)]
+  // A network that peers know by another prefix: they call it by that one, and see it so.
+  const mapped = names.tunnels.flatMap(({ name, tunnel }) => mapsOf(tunnel).map((m) => ({ name, inside: formatPrefix4(m.inside), outside: formatPrefix4(m.outside) })))
+  const before = [...mapped.map((m) => `    iifname "${m.name}" ip daddr ${m.outside} dnat ip prefix to ${m.inside}`), ...forwards.flatMap((f) => forwardLines(names, f))]
   const chain = (name: 'forward' | 'input') => [
     `  chain ${name} {`,
     `    type filter hook ${name} priority filter; policy ${policy?.[name] ?? 'accept'};`,
@@ -174,10 +188,10 @@ export function nftRuleset(plan: Plan, deviceId: string): string | null {
     'flush ruleset',
     'table inet site {', ...chain('forward'), ...chain('input'), '}',
     ...wayTable(names),
-    ...(hidden.length > 0 ? [
+    ...(hidden.length > 0 || mapped.length > 0 ? [
       'table ip outward {',
-      ...(forwards.length > 0 ? ['  chain prerouting {', '    type nat hook prerouting priority dstnat;', ...forwards.flatMap((f) => forwardLines(names, f)), '  }'] : []),
-      '  chain postrouting {', '    type nat hook postrouting priority srcnat;', `    oifname ${quoted(hidden)} masquerade`, ...(forwards.some((f) => f.hairpin) && names.lans.length > 0 ? [`    iifname ${quoted(names.lans)} oifname ${quoted(names.lans)} ct status dnat masquerade`] : []), '  }', '}',
+      ...(before.length > 0 ? ['  chain prerouting {', '    type nat hook prerouting priority dstnat;', ...before, '  }'] : []),
+      '  chain postrouting {', '    type nat hook postrouting priority srcnat;', ...mapped.map((m) => `    oifname "${m.name}" ip saddr ${m.inside} snat ip prefix to ${m.outside}`), ...(hidden.length > 0 ? [`    oifname ${quoted(hidden)} masquerade`] : []), ...(forwards.some((f) => f.hairpin) && names.lans.length > 0 ? [`    iifname ${quoted(names.lans)} oifname ${quoted(names.lans)} ct status dnat masquerade`] : []), '  }', '}',
     ] : []),
     '',
   ].join('\n')

@@ -12,11 +12,31 @@ const allowedLine = (prefixes: readonly string[]): string[] => (prefixes.length 
 
 /** The gateway's side, for `wg setconf`. The private key is the caller's to give; without it the file says where it belongs. */
 export function wireguardConf(tunnel: Tunnel, privateKey: string | null = null): string {
+  const reached = (peer: Peer) => [...(peer.endpoint === null ? [] : [`Endpoint = ${peer.endpoint}`]), ...(peer.keepaliveS ? [`PersistentKeepalive = ${peer.keepaliveS}`] : [])]
   const peers = tunnel.peers.flatMap((peer) => [
-    '', `# ${peer.name}`, '[Peer]', `PublicKey = ${peer.publicKey ?? KEY_WANTED}`, ...allowedLine(peer.allowed),
-    ...(peer.endpoint === null ? [] : [`Endpoint = ${peer.endpoint}`]), ...(peer.keepaliveS ? [`PersistentKeepalive = ${peer.keepaliveS}`] : []),
+    '', `# ${peer.name}`, '[Peer]', `PublicKey = ${peer.publicKey ?? KEY_WANTED}`, ...allowedLine(peer.allowed), ...reached(peer),
+    // Addresses belong to one key at a time, and come over when the new one is heard.
+    ...(peer.next === null ? [] : ['', `# ${peer.name}, the key it changes to until ${peer.next.until}`, '[Peer]', `PublicKey = ${peer.next.publicKey}`, ...reached(peer)]),
   ])
   return ['[Interface]', `PrivateKey = ${privateKey ?? KEY_WANTED}`, `ListenPort = ${tunnel.listenPort}`, ...peers, ''].join('\n')
+}
+
+/**
+ * While peers change their keys: a shell script, run every few seconds, that gives a peer's addresses to whichever of its two keys was heard last. Its
+ * outage is at most the pause between two runs. Null where nobody changes.
+ * @param face name of the tunnel's interface
+ */
+export function keyFollower(tunnel: Tunnel, face: string): string | null {
+  const changing = tunnel.peers.flatMap((p) => (p.next && p.publicKey !== null && p.allowed.length > 0 ? [{ name: p.name, old: p.publicKey, next: p.next.publicKey, until: p.next.until, allowed: p.allowed.join(',') }] : []))
+  if (changing.length === 0) return null
+  return [
+    '#!/bin/sh', '# Addresses of peers that change their key follow the key that was heard last.', 'set -eu',
+    `heard() { wg show ${face} latest-handshakes | awk -v key="$1" '$1 == key { print $2 }'; }`,
+    `has() { wg show ${face} allowed-ips | awk -v key="$1" '$1 == key && $2 != "(none)" { print 1 }'; }`,
+    'follow() {', '  to=$1', '  old=$(heard "$1"); next=$(heard "$2")', '  if [ "${next:-0}" -gt "${old:-0}" ]; then to=$2; fi',
+    `  if [ -z "$(has "$to")" ]; then wg set ${face} peer "$to" allowed-ips "$3"; fi`, '}',
+    ...changing.flatMap((c) => [`# ${c.name}, until ${c.until}`, `follow '${c.old}' '${c.next}' '${c.allowed}'`]), '',
+  ].join('\n')
 }
 
 /** Where the outside finds a tunnel's gateway: the address of the first line that can be called, or a name; null where nobody knows. */

@@ -102,8 +102,8 @@ describe('two lines', () => {
 
 describe('an intent holds again', () => {
   const plan = (keepaliveS: number | null, endpoint: string | null) => site((p) => void p.tunnels.push({
-    id: 'wg', name: 'T', deviceId: 'gate', publicName: null, address: '10.9.200.1/24', listenPort: 51820, mtu: 1420, publicKey: null,
-    peers: [{ id: 'far', name: 'Far', kind: 'site', publicKey: null, allowed: ['10.20.0.0/22'], theirAllowed: [], endpoint, keepaliveS }],
+    id: 'wg', name: 'T', deviceId: 'gate', publicName: null, address: '10.9.200.1/24', listenPort: 51820, mtu: 1420, publicKey: null, mapped: [],
+    peers: [{ id: 'far', name: 'Far', kind: 'site', publicKey: null, next: null, allowed: ['10.20.0.0/22'], theirAllowed: [], endpoint, keepaliveS }],
   } as never))
   const back = (keepaliveS: number | null, endpoint: string | null, from: 'far' | 'staff') =>
     recovery(plan(keepaliveS, endpoint), probe(), hot, { from: from === 'far' ? { kind: 'peer', id: 'far' } : { kind: 'network', id: 'staff' }, to: { kind: 'network', id: 'servers' } })

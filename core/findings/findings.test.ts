@@ -39,11 +39,16 @@ const capped = (p: LoosePlan, gb: number) => {
   the(p.uplinks, 'line').usualGbPerDay = 24
   the(p.uplinks, 'spare').facts = { ...the(p.uplinks, 'spare').facts, capGb: gb }
 }
+/** The spare beside the line, with so much speed and weight. */
+const shared = (p: LoosePlan, mbps: number, weight: number) => (two(p), void Object.assign(the(p.uplinks, 'spare'), { priority: 1, downMbps: mbps, weight }))
+const OTHER_KEY = 'xTIBA5rboUvnH4htodjb6e697QjLERt1NAB4mZqp8Dg='
+/** Staff known to the peers by another prefix. */
+const known = (p: LoosePlan, outside: string) => (tunnelled(p, {}, {}), void Object.assign(p.tunnels[0]!, { mapped: [{ id: 'm', inside: '10.9.10.0/24', outside }] }))
 const KEY = 'hSDwCYkwp1R0i33ctD73Wg2/Og0mOBr066SpjqqbTmo='
 /** Two far sites in one tunnel, which this gateway dials, and one rule for it. */
 const tunnelled = (p: LoosePlan, a: object, b: object) => {
-  const peer = (id: string, allowed: string, more: object) => ({ id, name: id, kind: 'site', publicKey: null, allowed: [allowed], theirAllowed: ['10.9.0.0/16'], endpoint: `${id}.example:51820`, keepaliveS: 25, downMbps: null, upMbps: null, ...more })
-  p.tunnels.push({ id: 'wg', name: 'Tunnel', deviceId: 'gate', publicName: 'vpn.example', nameEveryS: 300, nameTtlS: 60, address: '10.9.200.1/24', listenPort: 51820, mtu: 1420, publicKey: null, peers: [peer('a', '10.20.0.0/22', a), peer('b', '10.30.0.0/22', b)] } as never)
+  const peer = (id: string, allowed: string, more: object) => ({ id, name: id, kind: 'site', publicKey: null, next: null, allowed: [allowed], theirAllowed: ['10.9.0.0/16'], endpoint: `${id}.example:51820`, keepaliveS: 25, downMbps: null, upMbps: null, ...more })
+  p.tunnels.push({ id: 'wg', name: 'Tunnel', deviceId: 'gate', publicName: 'vpn.example', nameEveryS: 300, nameTtlS: 60, address: '10.9.200.1/24', listenPort: 51820, mtu: 1420, publicKey: null, mapped: [], peers: [peer('a', '10.20.0.0/22', a), peer('b', '10.30.0.0/22', b)] } as never)
   rules(p).push(rule('wg', { kind: 'tunnel', id: 'wg' }, inNetwork('servers'), ['https'], '') as never)
 }
 /** Staff may not call the servers, and back they may: an intent or not. */
@@ -213,6 +218,13 @@ const CASES: readonly (readonly [FindingCode, string, string, Change, Change])[]
   ['V07', 'a modem in front that keeps the calls', 'uplinks.line.facts.modemForwards', (p) => (tunnelled(p, { endpoint: null }, {}), void (the(p.uplinks, 'line').facts.modem = 'routing')), (p) => (tunnelled(p, { endpoint: null }, {}), void Object.assign(the(p.uplinks, 'line').facts, { modem: 'routing', modemForwards: true }))],
   ['V08', 'a changing address without a name', 'tunnels.wg.publicName', (p) => (tunnelled(p, { endpoint: null }, {}), void (p.tunnels[0]!.publicName = null)), (p) => tunnelled(p, { endpoint: null }, {})],
   ['V17', 'a name that follows its address late', 'tunnels.wg.nameEveryS', (p) => tunnelled(p, { endpoint: null }, {}), (p) => (tunnelled(p, { endpoint: null }, {}), void (the(p.uplinks, 'line').kind = 'static'))],
+  ['V18', 'a translation that is not one to one', 'tunnels.wg.mapped.m', (p) => known(p, '10.99.10.0/25'), (p) => tunnelled(p, {}, {})],
+  ['V18', 'a translation to addresses that are somebody’s', 'tunnels.wg.mapped.m', (p) => known(p, '10.30.1.0/24'), (p) => tunnelled(p, {}, {})],
+  ['V18', 'a translation that the far end knows nothing of', 'tunnels.wg.mapped.m', (p) => known(p, '10.99.10.0/24'), (p) => tunnelled(p, {}, {})],
+  ['V19', 'a peer with two keys', 'tunnels.wg.peers.a.next', (p) => tunnelled(p, { publicKey: KEY, next: { publicKey: OTHER_KEY, until: '2026-12-09' } }, {}), (p) => tunnelled(p, { publicKey: KEY }, {})],
+  ['V01', 'a next key that is another’s', 'tunnels.wg.peers.b.next', (p) => tunnelled(p, { publicKey: KEY }, { next: { publicKey: KEY, until: '2026-12-09' } }), (p) => tunnelled(p, { publicKey: KEY }, { next: { publicKey: OTHER_KEY, until: '2026-12-09' } })],
+  // 10 and 100 Mb/s share alike: half of it on a tenth and an eleventh of the speed.
+  ['W14', 'shares that do not follow the speeds', 'uplinks.spare.weight', (p) => shared(p, 10, 1), (p) => shared(p, 100, 1)],
   ['V10', 'the narrower line of a tunnel', 'tunnels.wg.peers.a.downMbps', (p) => tunnelled(p, { downMbps: 200, upMbps: 50 }, {}), (p) => tunnelled(p, { downMbps: 200 }, {})],
   // Over IPv4: 1500 - 60 = 1440; behind PPPoE (RFC 2516) 8 less.
   ['V09', 'an MTU too large', 'tunnels.wg.mtu', (p) => (tunnelled(p, {}, {}), void (p.tunnels[0]!.mtu = 1440), void (the(p.uplinks, 'line').kind = 'pppoe')), (p) => (tunnelled(p, {}, {}), void (p.tunnels[0]!.mtu = 1440))],
@@ -263,7 +275,7 @@ describe.each(CASES)('%s: %s', (code, _, place, raises, nearby) => {
 })
 
 describe('mends', () => {
-  const MENDED: readonly FindingCode[] = ['A01', 'A02', 'A03', 'A04', 'A10', 'A16', 'A11', 'A12', 'E01', 'E02', 'E11', 'E08', 'E10', 'E13', 'W07', 'W03', 'W13', 'V09', 'P02', 'V04']
+  const MENDED: readonly FindingCode[] = ['A01', 'A02', 'A03', 'A04', 'A10', 'A16', 'A11', 'A12', 'E01', 'E02', 'E11', 'E08', 'E10', 'E13', 'W07', 'W03', 'W13', 'V09', 'P02', 'V04', 'W14']
   it('exist where the repair is certain, and only there', () => {
     const has = CASES.filter(([code, , , raises]) => ofCode(raises, code).some((f) => f.mend)).map(([code]) => code)
     expect(new Set(has)).toEqual(new Set(MENDED))

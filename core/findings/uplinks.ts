@@ -6,10 +6,15 @@
 import { formatPrefix4, ipv4, lastOf, overlaps, parseIpv4, parsePrefix4, spaceOf, type Prefix4 } from '#core/address'
 import { orNull } from '#core/base'
 import { falseAlarmsPerYear, fitProbe, hoursToCap, outage, sharedFates } from '#core/failover'
-import { canBeCalled, changesBetween, linesInOrder, modelOf, placeNetwork, type Network, type Plan, type PlanIndex, type Tunnel, type Uplink } from '#core/model'
+import { canBeCalled, changesBetween, linesInOrder, mapApart, mapsOf, modelOf, nextLine, placeNetwork, sharingLines, shareOf, type Network, type Plan, type PlanIndex, type Tunnel, type Uplink } from '#core/model'
 import { faceOf, includes, isNothing, prefixesOf, servicesOf } from '#core/policy'
 import { GATEWAY, INTERNET, peerKey, type Grid } from '#core/reach'
 import { draft, set, type Draft, type Finding } from './finding'
+
+/** A line that takes so many times the share that its speed is of the sum is full before the others are half so. */
+const MOST_UNEVEN = 1.5
+/** Weights in the ratio of the speeds: tenths of the fastest, at least 1. */
+const weightBySpeed = (lines: readonly Uplink[], line: Uplink): number => Math.max(1, Math.round((10 * line.downMbps) / Math.max(...lines.map((u) => u.downMbps))))
 
 /** A month's data that is gone in fewer hours than this is told. */
 const SHORT_CAP_H = 168
@@ -48,13 +53,19 @@ function lineFindings(index: PlanIndex): Draft[] {
   const out: Draft[] = []
   if (lines.length > 1 && lines.some((l) => l.probe !== null) && plan.site.toldTo.trim() === '') out.push(draft('W10', 'note', ['site', 'toldTo'], { line: lines[0]?.name ?? '' }))
   lines.forEach((line, i) => {
-    const next = lines.slice(i + 1).find((other) => other.deviceId === line.deviceId)
+    const next = nextLine(lines, line)
     if (next) out.push(...probeFindings(index, line, next))
     const model = modelOf(index, index.devices.get(line.deviceId)?.model ?? '')
     if (model?.inspectionMbps && model.inspectionMbps < line.downMbps) out.push(draft('W06', 'warning', ['uplinks', line.id, 'downMbps'], { line: line.name, model: model.name, inspection: model.inspectionMbps, down: line.downMbps }))
     for (const other of lines.slice(i + 1)) {
       const shared = sharedFates(line, other)
       if (shared.length > 0) out.push(draft('W04', 'warning', ['uplinks', line.id, 'fates'], { line: line.name, other: other.name, shared: shared.join(', '), key: other.id }))
+    }
+    const mates = sharingLines(lines)
+    const [share, speed] = [shareOf(lines, line), (100 * line.downMbps) / Math.max(1, mates.reduce((sum, u) => sum + u.downMbps, 0))]
+    if (mates.length > 1 && mates.includes(line) && share > speed * MOST_UNEVEN) {
+      const changes = mates.filter((u) => u.downMbps >= 1 && u.weight !== weightBySpeed(mates, u)).map((u) => set(['uplinks', u.id, 'weight'], u.weight, weightBySpeed(mates, u)))
+      out.push(draft('W14', 'note', ['uplinks', line.id, 'weight'], { line: line.name, share: Math.round(share), speed: Math.round(speed) }, { code: 'weigh-by-speed', values: {}, changes }))
     }
     const hours = hoursToCap(line, line.usualGbPerDay ?? lines[0]?.usualGbPerDay ?? null)
     if (hours !== null && hours < SHORT_CAP_H) out.push(draft('W08', 'warning', ['uplinks', line.id, 'facts', 'capGb'], { line: line.name, cap: line.facts.capGb ?? 0, hours: Math.round(hours) }))
@@ -108,6 +119,29 @@ function renumbering(plan: Plan, network: Network): Draft['mend'] {
   return null
 }
 
+/** Keeps both networks and translates, where ours cannot move; null where there is no free prefix. */
+function translation(plan: Plan, tunnel: Tunnel, peerId: string, network: Network): Draft['mend'] {
+  const apart = mapApart(plan, tunnel.id, peerId, network.id)
+  return apart.ok ? { code: 'map-apart', values: { network: network.name, ours: apart.value.ours, theirs: apart.value.theirs }, changes: changesBetween(plan, apart.value.plan) } : null
+}
+
+/** What a translation one to one needs and means. */
+function mappingFindings(plan: Plan, tunnel: Tunnel): Draft[] {
+  return tunnel.mapped.flatMap((m) => {
+    const place = ['tunnels', tunnel.id, 'mapped', m.id]
+    const [own, map] = [orNull(parsePrefix4(m.inside)), mapsOf({ mapped: [m] })[0]]
+    const values = { tunnel: tunnel.name, inside: m.inside, outside: m.outside }
+    if (!own || !map) return [draft('V18', 'blocker', place, { ...values, kind: 'lengths' })]
+    const [taken] = [
+      ...plan.networks.map((n) => ({ name: n.name, prefix: orNull(parsePrefix4(n.subnet)) })), ...tunnel.peers.flatMap((p) => p.allowed.map((a) => ({ name: p.name, prefix: orNull(parsePrefix4(a)) }))),
+    ].filter(({ prefix }) => prefix !== null && prefix.length > 0 && overlaps(prefix, map.outside))
+    if (taken) return [draft('V18', 'blocker', place, { ...values, kind: 'taken', other: taken.name })]
+    const deaf = tunnel.peers.filter((p) => p.kind === 'site' && !prefixesOf(p.theirAllowed).some((a) => overlaps(a, map.outside))).map((p) => p.name)
+    if (deaf.length > 0) return [draft('V18', 'warning', place, { ...values, kind: 'unheard', peers: deaf.join(', ') })]
+    return [draft('V18', 'note', place, { ...values, kind: 'means' })]
+  })
+}
+
 /** The narrower of the two lines at the ends of a tunnel, each way, where both are known; Mb/s as seen from here. */
 function slowest(plan: Plan, tunnel: Tunnel, peer: Tunnel['peers'][number]): Record<string, string | number> | null {
   const line = linesInOrder(plan).find((u) => u.deviceId === tunnel.deviceId)
@@ -127,18 +161,25 @@ function tunnelFindings(index: PlanIndex, tunnel: Tunnel, grid: Grid): Draft[] {
     const owner = peer.publicKey === null ? undefined : keys.get(peer.publicKey)
     if (owner !== undefined) out.push(draft('V01', 'blocker', [...here, 'publicKey'], { peer: peer.name, other: owner }))
     if (peer.publicKey !== null) keys.set(peer.publicKey, peer.name)
+    if (peer.next) {
+      const other = keys.get(peer.next.publicKey)
+      if (other !== undefined) out.push(draft('V01', 'blocker', [...here, 'next'], { peer: peer.name, other: other === peer.name ? `${peer.name}’s old one` : other }))
+      keys.set(peer.next.publicKey, `${peer.name}’s next one`)
+      out.push(draft('V19', 'note', [...here, 'next'], { peer: peer.name, until: peer.next.until }))
+    }
     for (const prefix of prefixesOf(peer.allowed).filter((p) => p.length > 0)) {
       const met = allowed.find((a) => a.name !== peer.name && overlaps(a.prefix, prefix))
       if (met) out.push(draft('V02', 'warning', [...here, 'allowed'], { peer: peer.name, other: met.name, key: met.name }))
       allowed.push({ prefix, name: peer.name })
       const home = plan.networks.find((n) => [parsePrefix4(n.subnet)].some((s) => s.ok && overlaps(s.value, prefix)))
-      if (home) out.push(draft('V04', 'blocker', [...here, 'allowed'], { peer: peer.name, network: home.name, subnet: home.subnet, key: home.id }, renumbering(plan, home)))
+      if (home) out.push(draft('V04', 'blocker', [...here, 'allowed'], { peer: peer.name, network: home.name, subnet: home.subnet, key: home.id }, renumbering(plan, home) ?? translation(plan, tunnel, peer.id, home)))
     }
     const slow = slowest(plan, tunnel, peer)
     if (slow) out.push(draft('V10', 'note', [...here, 'downMbps'], { peer: peer.name, ...slow }))
     const cells = grid.cells.filter((c) => (c.from === peerKey(peer.id) || c.to === peerKey(peer.id)) && ![c.from, c.to].includes(GATEWAY) && ![c.from, c.to].includes(INTERNET))
     if (peer.kind !== 'provider' && cells.length > 0 && cells.every((c) => isNothing(c.everywhere) && isNothing(c.somewhere))) out.push(draft('V05', 'warning', here, { peer: peer.name, tunnel: tunnel.name }))
   }
+  out.push(...mappingFindings(plan, tunnel))
   const face = faceOf(tunnel.address)
   if (face && spaceOf(face.address) === 'public') out.push(draft('V06', 'warning', [...place, 'address'], { tunnel: tunnel.name, address: tunnel.address }))
   const path = plan.uplinks.some((u) => u.deviceId === tunnel.deviceId && u.kind === 'pppoe') ? 1492 : 1500

@@ -10,8 +10,8 @@ import { readRunning } from '.'
 const [OURS, THEIRS, OTHER] = ['hSDwCYkwp1R0i33ctD73Wg2/Og0mOBr066SpjqqbTmo=', 'xTIBA5rboUvnH4htodjb6e697QjLERt1NAB4mZqp8Dg=', 'TrMvSoP4jYQlY6RIzBgbssQqY3vxI2Pi+y71lOWWXX0=']
 const plan = (change: (p: LoosePlan) => void = () => undefined): Plan => site((p) => {
   p.tunnels.push({
-    id: 'wg', name: 'Tunnel', deviceId: 'gate', publicName: null, address: '10.9.200.1/24', listenPort: 51820, mtu: 1420, publicKey: OURS,
-    peers: [{ id: 'far', name: 'Far', kind: 'site', publicKey: THEIRS, allowed: ['10.20.0.0/22', '10.9.200.2/32'], theirAllowed: [], endpoint: null, keepaliveS: null }],
+    id: 'wg', name: 'Tunnel', deviceId: 'gate', publicName: null, address: '10.9.200.1/24', listenPort: 51820, mtu: 1420, publicKey: OURS, mapped: [],
+    peers: [{ id: 'far', name: 'Far', kind: 'site', publicKey: THEIRS, next: null, allowed: ['10.20.0.0/22', '10.9.200.2/32'], theirAllowed: [], endpoint: null, keepaliveS: null }],
   } as never)
   the(p.networks, 'staff').fixed.push({ id: 'pr', ip: '10.9.10.50', name: 'Printer', deviceId: null, how: 'reserved', mask: null, gateway: null, mac: '00-00-5E-00-53-11' })
   change(p)
@@ -31,9 +31,15 @@ describe('a tunnel that runs', () => {
   })
   it('shows other ports, peers, addresses, and who was never heard', () => {
     expect(told(dump('51821', [peer(THEIRS, '10.20.0.0/22', '0'), peer(OTHER, '10.1.1.1/32')]))).toEqual([
-      'port-differs | Tunnel | 51820 | 51821', 'allowed-differs | Far | 10.20.0.0/22,10.9.200.2 | 10.20.0.0/22', 'never-heard | Far', `peer-unknown | Tunnel | ${OTHER}`,
+      'port-differs | Tunnel | 51820 | 51821', `peer-unknown | Tunnel | ${OTHER}`, 'allowed-differs | Far | 10.20.0.0/22,10.9.200.2 | 10.20.0.0/22', 'never-heard | Far',
     ])
     expect(told(dump('51820', []))).toEqual([`peer-missing | Far | ${THEIRS}`])
+  })
+  it('of a peer that changes its key has two entries, with its addresses at either', () => {
+    const changing = plan((p) => void (p.tunnels[0]!.peers[0]!.next = { publicKey: OTHER, until: '2026-12-09' }))
+    expect(told(dump('51820', [peer(THEIRS, '10.20.0.0/22,10.9.200.2/32'), peer(OTHER, '(none)', '0')]), changing)).toEqual([])
+    expect(told(dump('51820', [peer(THEIRS, '(none)'), peer(OTHER, '10.20.0.0/22,10.9.200.2/32')]), changing)).toEqual([])
+    expect(told(dump('51820', [peer(THEIRS, '(none)'), peer(OTHER, '10.20.0.0/22')]), changing)).toEqual(['allowed-differs | Far | 10.20.0.0/22,10.9.200.2 | 10.20.0.0/22'])
   })
   it('never tells its private key', () => {
     expect(JSON.stringify(readRunning(plan(), 'gate', dump('1', [peer(OTHER, '(none)')])))).not.toContain(SECRET.slice(0, 8))

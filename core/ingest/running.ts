@@ -197,7 +197,8 @@ function compareWireguard(plan: Plan, deviceId: string, lines: readonly (readonl
   const tunnels = plan.tunnels.filter((t) => t.deviceId === deviceId)
   const named = lines.some((l) => l.length === 5 || l.length === 9)
   const drifts: Drift[] = []
-  const seen = new Map<Tunnel, Set<string>>()
+  // Of a peer that changes its key, what both of its entries have together.
+  const seen = new Map<Tunnel, Map<string, { allowed: string[]; heard: boolean }>>()
   let now: Tunnel | undefined
   for (const all of lines) {
     const line = named ? all.slice(1) : all
@@ -205,24 +206,27 @@ function compareWireguard(plan: Plan, deviceId: string, lines: readonly (readonl
       const [, publicKey = '', port = ''] = line
       now = named ? tunnels[tunnels.findIndex((_, i) => wgName(i + 1) === all[0])] : (tunnels.find((t) => t.publicKey === publicKey) ?? tunnels[0])
       if (!now) continue
-      seen.set(now, new Set())
+      seen.set(now, new Map())
       if (now.publicKey !== null && now.publicKey !== publicKey) drifts.push(drift('key-differs', now.name, now.publicKey, publicKey))
       if (String(now.listenPort) !== port) drifts.push(drift('port-differs', now.name, String(now.listenPort), port))
       continue
     }
     const [key = '', , , allowed = '', handshake = ''] = line
-    const peer = now?.peers.find((p) => p.publicKey === key)
+    const peer = now?.peers.find((p) => p.publicKey === key || p.next?.publicKey === key)
     if (!now || !peer) {
       drifts.push(drift('peer-unknown', now?.name ?? '', '', key))
       continue
     }
-    seen.get(now)?.add(peer.id)
-    const is = allowed === '(none)' ? '' : flat(allowed.split(','))
-    if (is !== flat(peer.allowed)) drifts.push(drift('allowed-differs', peer.name, flat(peer.allowed), is))
-    if (handshake === '0') drifts.push(drift('never-heard', peer.name))
+    const before = seen.get(now)?.get(peer.id)
+    seen.get(now)?.set(peer.id, { allowed: [...(before?.allowed ?? []), ...(allowed === '(none)' ? [] : allowed.split(','))], heard: (before?.heard ?? false) || handshake !== '0' })
   }
   for (const tunnel of tunnels) {
     const met = seen.get(tunnel)
+    for (const peer of tunnel.peers) {
+      const is = met?.get(peer.id)
+      if (is && flat(is.allowed) !== flat(peer.allowed)) drifts.push(drift('allowed-differs', peer.name, flat(peer.allowed), flat(is.allowed)))
+      if (is && !is.heard) drifts.push(drift('never-heard', peer.name))
+    }
     if (!met) drifts.push(drift('not-there', tunnel.name))
     else drifts.push(...tunnel.peers.filter((p) => !met.has(p.id)).map((p) => drift('peer-missing', p.name, p.publicKey ?? '')))
   }

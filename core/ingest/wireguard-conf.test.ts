@@ -31,7 +31,7 @@ describe('a WireGuard file that somebody else made', () => {
     const found = read(PROVIDER)
     if (!found.ok) throw new Error(JSON.stringify(found.problems))
     expect(found.value.tunnel).toMatchObject({ name: 'Provider', deviceId: 'gate', address: '10.66.12.9/32', address6: 'fc00:bbbb::c09/128', listenPort: 51820, mtu: 1420, publicKey: null })
-    expect(found.value.tunnel.peers).toEqual([{ id: 'far-end', name: 'Provider, far end', kind: 'provider', publicKey: PUBLIC, allowed: ['0.0.0.0/0', '::/0'], theirAllowed: ['10.66.12.9/32', 'fc00:bbbb::c09/128'], endpoint: '203.0.113.77:51820', downMbps: null, upMbps: null, keepaliveS: 25 }])
+    expect(found.value.tunnel.peers).toEqual([{ id: 'far-end', name: 'Provider, far end', kind: 'provider', publicKey: PUBLIC, next: null, allowed: ['0.0.0.0/0', '::/0'], theirAllowed: ['10.66.12.9/32', 'fc00:bbbb::c09/128'], endpoint: '203.0.113.77:51820', downMbps: null, upMbps: null, keepaliveS: 25 }])
     expect(found.value.leftOut.map((l) => `${l.what} ${l.text}`)).toEqual(['preshared ', 'commands postup', 'dns 10.64.0.1'])
     expect(found.value.privateKey).toBe(PRIVATE)
     // The plan takes it, and holds no private key.
@@ -45,7 +45,7 @@ describe('a WireGuard file that somebody else made', () => {
     expect(found.ok && found.value.tunnel.listenPort).toBe(5555)
   })
   it('that Able Mast wrote itself is read again', () => {
-    const plan = site((p) => void p.tunnels.push({ id: 'wg', name: 'T', deviceId: 'gate', publicName: null, address: '10.9.200.1/24', listenPort: 51821, mtu: 1420, publicKey: PUBLIC, peers: [{ id: 'a', name: 'A', kind: 'site', publicKey: PUBLIC, allowed: ['10.20.0.0/22'], theirAllowed: [], endpoint: 'a.example:51820', keepaliveS: 25 }] } as never))
+    const plan = site((p) => void p.tunnels.push({ id: 'wg', name: 'T', deviceId: 'gate', publicName: null, address: '10.9.200.1/24', listenPort: 51821, mtu: 1420, publicKey: PUBLIC, mapped: [], peers: [{ id: 'a', name: 'A', kind: 'site', publicKey: PUBLIC, next: null, allowed: ['10.20.0.0/22'], theirAllowed: [], endpoint: 'a.example:51820', keepaliveS: 25 }] } as never))
     const found = read(wireguardConf(plan.tunnels[0] as never, PRIVATE))
     expect(found.ok && found.value.tunnel).toMatchObject({ listenPort: 51821, peers: [{ publicKey: PUBLIC, allowed: ['10.20.0.0/22'], endpoint: 'a.example:51820', keepaliveS: 25 }] })
   })

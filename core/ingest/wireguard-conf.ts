@@ -83,7 +83,7 @@ function peerOf(section: Section, n: number, name: string, own: readonly string[
   const allowed = prefixes(section, 'allowedips', problems)
   const keepalive = Number(at('persistentkeepalive')?.text)
   return {
-    id: '', name: n === 0 ? name : `${name} ${n + 1}`, kind: allowed.some((a) => a.endsWith('/0')) ? 'provider' : 'site', publicKey: at('publickey')?.text ?? null, allowed,
+    id: '', name: n === 0 ? name : `${name} ${n + 1}`, kind: allowed.some((a) => a.endsWith('/0')) ? 'provider' : 'site', publicKey: at('publickey')?.text ?? null, next: null, allowed,
     // Nothing in the file says what the far end takes from here; at least the address that it gave.
     theirAllowed: own, endpoint: at('endpoint')?.text ?? null, downMbps: null, upMbps: null, keepaliveS: keepalive > 0 ? keepalive : null,
   }
@@ -131,7 +131,7 @@ export function readWireguardConf(plan: Plan, deviceId: string, name: string, te
   const commands = ['preup', 'postup', 'predown', 'postdown'].flatMap((f) => (at(f) ? [f] : []))
   const left = (what: LeftOut, said: string | undefined): ReadTunnel['leftOut'] => (said ? [{ what, text: said }] : [])
   return ok({
-    tunnel: { id: freshId(plan.tunnels, 'tunnel'), name, deviceId, publicName: null, ...USUAL_NAME, address: address || `10.255.${plan.tunnels.length % 256}.1/32`, address6: address6 === '' ? null : address6, listenPort, mtu, publicKey: null, peers },
+    tunnel: { id: freshId(plan.tunnels, 'tunnel'), name, deviceId, publicName: null, ...USUAL_NAME, address: address || `10.255.${plan.tunnels.length % 256}.1/32`, address6: address6 === '' ? null : address6, listenPort, mtu, publicKey: null, mapped: [], peers },
     privateKey: key?.text ?? null,
     leftOut: [
       ...(sections.some((s) => s.fields.has('presharedkey')) ? [{ what: 'preshared' as const, text: '' }] : []), ...left('commands', commands.join(', ')), ...left('table', at('table')?.text), ...left('fwmark', at('fwmark')?.text),

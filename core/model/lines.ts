@@ -10,8 +10,10 @@ export interface Uplink {
   readonly kind: 'pppoe' | 'dhcp' | 'static'
   /** VLAN tag the provider asks for; null for none. */
   readonly tag: number | null
-  /** 1 is used first. */
+  /** 1 is used first. Lines of the same number share what goes out, by weight, while they are well; only the first such group does. */
   readonly priority: number
+  /** 1 to 1,000: how much of it this line takes, beside the others of its number. */
+  readonly weight: number
   /** What the outside sees: an address of our own, or one shared by the provider (nobody can dial in). */
   readonly outside: 'own' | 'shared'
   readonly downMbps: number
@@ -119,7 +121,15 @@ export interface Tunnel {
   readonly mtu: number
   /** Public key, 44 characters of base64; null while there is none. Private keys are never in a plan. */
   readonly publicKey: string | null
+  /** Networks of ours that peers know by another prefix of the same length, address for address (RFC 3022 section 2.1). */
+  readonly mapped: readonly Mapping[]
   readonly peers: readonly Peer[]
+}
+
+export interface Mapping {
+  readonly id: string
+  readonly inside: string
+  readonly outside: string
 }
 
 export interface Peer {
@@ -128,6 +138,8 @@ export interface Peer {
   /** Another site, one person on the road, or a provider through which the internet is reached. */
   readonly kind: 'site' | 'person' | 'provider'
   readonly publicKey: string | null
+  /** A new key that is let in beside the old one until a day, `2026-12-09`, while the peer changes over; null while it has one key. */
+  readonly next: { readonly publicKey: string; readonly until: string } | null
   /** Addresses that belong to the peer: taken from it and sent to it. */
   readonly allowed: readonly string[]
   /** Addresses of ours that the peer's own configuration allows: what it sends here, and takes from here. */

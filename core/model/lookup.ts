@@ -103,6 +103,17 @@ export function isRadio(device: Device): boolean {
   return device.kind === 'access-point' || device.kind === 'bridge-radio' || device.kind === 'extender'
 }
 
+/** Lines that share what goes out while all is well: those of the lowest number, of one gateway. One alone shares nothing. */
+export const sharingLines = (lines: readonly Uplink[]): readonly Uplink[] => lines.filter((u) => u.priority === lines[0]?.priority && u.deviceId === lines[0]?.deviceId)
+/** Who carries what a line of these, in order, leaves behind: another that shares with it, or the next of its gateway. */
+export function nextLine(lines: readonly Uplink[], line: Uplink): Uplink | undefined {
+  return sharingLines(lines).find((u) => u !== line && sharingLines(lines).includes(line)) ?? lines.slice(lines.indexOf(line) + 1).find((u) => u.deviceId === line.deviceId)
+}
+/** Share of new flows that a line takes while all is well, %: all of it for a first line alone, nothing for one that waits. */
+export function shareOf(lines: readonly Uplink[], line: Uplink): number {
+  const sharing = sharingLines(lines)
+  return sharing.includes(line) ? (100 * line.weight) / sharing.reduce((sum, u) => sum + u.weight, 0) : 0
+}
 /** The lines of a plan, first choice first. */
 export const linesInOrder = (plan: Pick<Plan, 'uplinks'>): Uplink[] => [...plan.uplinks].sort((a, b) => a.priority - b.priority)
 

@@ -8,7 +8,7 @@ import type { Intent, Policy, PolicyRoute, Service } from './rules'
 
 export const PLAN_FORMAT = 'able-mast-plan'
 /** Raised when an older reader would misunderstand the document. */
-export const PLAN_VERSION = 5
+export const PLAN_VERSION = 6
 
 /** Whether tagged frames may use a port, and as what untagged frames count. `plain`: the device does no VLANs. */
 export type PortMode =

@@ -19,8 +19,8 @@ export const BLANK_FACTS: LineFacts = {
   modem: null, cellular: false, portEnabled: false, modemForwards: false, delegated6: null,
 }
 /** One target, asked every five seconds and given up after four: as many gateways come. */
-export const BLANK_UPLINK: Pick<Uplink, 'probe' | 'standby' | 'bringUpS' | 'holdDownS' | 'fates' | 'lossPct' | 'availablePct' | 'usualGbPerDay'> = {
-  probe: null, standby: 'hot', bringUpS: 0, holdDownS: 0, fates: [], lossPct: 1, availablePct: null, usualGbPerDay: null,
+export const BLANK_UPLINK: Pick<Uplink, 'weight' | 'probe' | 'standby' | 'bringUpS' | 'holdDownS' | 'fates' | 'lossPct' | 'availablePct' | 'usualGbPerDay'> = {
+  weight: 1, probe: null, standby: 'hot', bringUpS: 0, holdDownS: 0, fates: [], lossPct: 1, availablePct: null, usualGbPerDay: null,
 }
 /** What RFC 8221 and RFC 8247 advise today. */
 export const BLANK_IPSEC: IpsecEnd = {
@@ -78,6 +78,14 @@ function fromFourth(plan: Fields): Fields {
   }
 }
 
+function fromFifth(plan: Fields): Fields {
+  return {
+    ...plan, version: 6,
+    uplinks: each(plan['uplinks'], (u) => ({ weight: 1, ...u })),
+    tunnels: each(plan['tunnels'], (t) => ({ mapped: [], ...t, peers: each(t['peers'], (p) => ({ next: null, ...p })) })),
+  }
+}
+
 /** A plan of any version known here, as today's; its parts are checked by the schema, not here. */
 export function upgradePlan(plan: Fields): Fields {
   let now = plan
@@ -85,5 +93,6 @@ export function upgradePlan(plan: Fields): Fields {
   if (now['version'] === 2) now = fromSecond(now)
   if (now['version'] === 3) now = fromThird(now)
   if (now['version'] === 4) now = fromFourth(now)
+  if (now['version'] === 5) now = fromFifth(now)
   return now['version'] === PLAN_VERSION ? now : plan
 }

@@ -158,7 +158,7 @@ export function addTunnel(plan: Plan): { readonly plan: Plan; readonly id: strin
   if (!gateway) return null
   const n = plan.tunnels.length
   const id = freshId(plan.tunnels, 'tunnel')
-  const tunnel: Tunnel = { id, name: `Tunnel ${n + 1}`, deviceId: gateway.id, publicName: null, ...USUAL_NAME, address: tunnelBlock(n), address6: null, listenPort: 51_820 + n, mtu: 1420, publicKey: null, peers: [] }
+  const tunnel: Tunnel = { id, name: `Tunnel ${n + 1}`, deviceId: gateway.id, publicName: null, ...USUAL_NAME, address: tunnelBlock(n), address6: null, listenPort: 51_820 + n, mtu: 1420, publicKey: null, mapped: [], peers: [] }
   return { plan: { ...plan, tunnels: [...plan.tunnels, tunnel] }, id }
 }
 
@@ -174,6 +174,6 @@ export function addPeer(plan: Plan, tunnelId: string): Result<{ readonly plan: P
   while (free <= hosts.to && (free === own || taken.some((p) => p.length > 0 && contains(p, free)))) free = ipv4(free + 1)
   if (free > hosts.to) return refuse(problem('no-room', '', { block: tunnel.address }))
   const id = freshId(plan.tunnels.flatMap((t) => t.peers), 'peer')
-  const peer: Peer = { id, name: `Peer ${tunnel.peers.length + 1}`, kind: 'person', publicKey: null, allowed: [`${formatIpv4(free)}/32`], theirAllowed: [], endpoint: null, downMbps: null, upMbps: null, keepaliveS: null }
+  const peer: Peer = { id, name: `Peer ${tunnel.peers.length + 1}`, kind: 'person', publicKey: null, next: null, allowed: [`${formatIpv4(free)}/32`], theirAllowed: [], endpoint: null, downMbps: null, upMbps: null, keepaliveS: null }
   return ok({ plan: { ...plan, tunnels: plan.tunnels.map((t) => (t.id === tunnelId ? { ...t, peers: [...t.peers, peer] } : t)) }, id })
 }

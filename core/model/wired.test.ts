@@ -195,7 +195,7 @@ describe('a plan of an older version', () => {
 describe('a plan of version 4', () => {
   it('gets tunnels and routed ports that carry IPv4 alone, intents that are not logged, and nobody told', () => {
     const now = site((p) => {
-      p.tunnels.push({ id: 't', name: 'T', deviceId: 'gate', publicName: null, nameEveryS: 300, nameTtlS: 60, address: '10.9.200.1/24', address6: null, listenPort: 51820, mtu: 1420, publicKey: null, peers: [{ id: 'p', name: 'P', kind: 'person', publicKey: null, allowed: [], theirAllowed: [], endpoint: null, downMbps: null, upMbps: null, keepaliveS: null }] } as never)
+      p.tunnels.push({ id: 't', name: 'T', deviceId: 'gate', publicName: null, nameEveryS: 300, nameTtlS: 60, address: '10.9.200.1/24', address6: null, listenPort: 51820, mtu: 1420, publicKey: null, mapped: [], peers: [{ id: 'p', name: 'P', kind: 'person', publicKey: null, next: null, allowed: [], theirAllowed: [], endpoint: null, downMbps: null, upMbps: null, keepaliveS: null }] } as never)
       the(p.devices, 'gate').ports[1]!.mode = { mode: 'routed', address: '10.9.255.1/30', address6: null } as never
     })
     const old = structuredClone(now) as unknown as { version: number; site: Record<string, unknown>; intents: Record<string, unknown>[]; tunnels: Record<string, unknown>[]; devices: { ports: { mode: Record<string, unknown> }[] }[] }

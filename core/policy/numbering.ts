@@ -2,9 +2,9 @@
 // Method: two addresses are alike where they lie in the same of all the prefixes that the plan speaks of; each stretch between two
 // edges of prefixes has a number.
 // Source: prefixes lie in each other or apart (RFC 4632 section 3.1).
-import { parsePrefix4, type Ipv4, type Prefix4 } from '#core/address'
+import { contains, parsePrefix4, type Ipv4, type Prefix4 } from '#core/address'
 import { countUpTo, memoOn, memoOnParts, orNull } from '#core/base'
-import type { PlanIndex } from '#core/model'
+import { carried, mapsOf, type PlanIndex } from '#core/model'
 import { distinct, faceOf, nameOf, prefixesIn, prefixesOf, readAt } from './selectors'
 
 /** Ports of gateways that have an address of their own. */
@@ -19,6 +19,8 @@ const wayPrefixes = (index: PlanIndex): readonly Prefix4[] => {
   return ofWays(networks, [policyRoutes, routes, tunnels, forwards, devices], () => distinct([
     ...policyRoutes.flatMap((r) => prefixesIn(index, r.from)),
     ...prefixesOf([...routes.map((r) => r.prefix), ...tunnels.flatMap((t) => t.peers).flatMap((p) => [...p.allowed, ...p.theirAllowed])]),
+    // What a peer allows of the addresses by which it knows ours says so much of ours.
+    ...tunnels.flatMap((t) => mapsOf(t).flatMap(({ inside, outside }) => [inside, outside, ...prefixesOf(t.peers.flatMap((p) => p.theirAllowed)).filter((p) => p.length > outside.length && contains(outside, p.base)).map((p) => ({ base: carried(p.base, outside, inside), length: p.length }))])),
     ...forwards.flatMap((f) => readAt(f.toAddress, 32)),
     ...routedPorts(index).map((r) => r.face.prefix),
     ...networks.flatMap((network) => {

@@ -5,7 +5,7 @@
 import { contains, ipv4, networkOf, parseIpv4, spaceOf, type Ipv4, type Prefix4 } from '#core/address'
 import { byText, memoOn, memoOnParts } from '#core/base'
 import { bothWays, makeFabric, type Fabric } from '#core/ethernet'
-import { indexPlan, type Plan, type PlanIndex, type Weather } from '#core/model'
+import { indexPlan, knownAs, type Plan, type PlanIndex, type Weather } from '#core/model'
 import { anyToll, EVERYTHING, everyToll, FREE, isNothing, NOTHING, pay, policiesOf, SHUT, tunnelVia, type Policies, type ServiceSet, type Side, type Toll } from '#core/policy'
 import { endpointsOf, interfacesOf, type Endpoint, type Interface4 } from './endpoints'
 import { sixOf, type Six } from './six'
@@ -30,7 +30,7 @@ export type Step =
   | { readonly kind: 'chosen'; readonly deviceId: string; readonly policyRouteId: string; readonly exit: Exit | null; readonly only: ServiceSet }
   | { readonly kind: 'rules'; readonly deviceId: string; readonly chain: 'forward' | 'input'; readonly from: Side; readonly to: Side; readonly only?: ServiceSet }
   | { readonly kind: 'translate'; readonly deviceId: string; readonly exit: Exit; readonly only?: ServiceSet }
-  | { readonly kind: 'tunnel'; readonly tunnelId: string; readonly peerId: string; readonly inward: boolean }
+  | { readonly kind: 'tunnel'; readonly tunnelId: string; readonly peerId: string; readonly inward: boolean; readonly known: Ipv4 | null }
   | { readonly kind: 'forwarded'; readonly deviceId: string; readonly uplinkIds: readonly string[] }
 
 export interface Passage {
@@ -146,7 +146,7 @@ function outward(site: Site, at: Arrival, entry: RouteEntry | undefined, steps: 
       steps?.push({ kind: 'rules', deviceId: at.deviceId, chain: 'forward', from: { via: at.via, address: at.source }, to: { via: to, address: at.target }, only })
       toll.push({ kind: 'rules', deviceId: at.deviceId, chain: 'forward', from: at.via, to })
     }
-    if (fresh && exit.kind === 'uplink' && site.dark.has(exit.id)) {
+    if (fresh && exit.kind === 'uplink' && (site.dark.has(exit.id) || (policyRouteId === null && !site.six && site.sharing.some((id) => site.dark.has(id))))) {
       stop ??= 'line-dark'
       continue
     }
@@ -205,7 +205,7 @@ function throughRouters(site: Site, first: Arrival, target: Target, steps: Steps
     if (entry.kind === 'uplink') return end('no-route')
     if (entry.kind === 'tunnel') {
       rules('forward', tunnelVia(entry.via))
-      const stop = intoTunnel(site, entry.via, at.source, target, steps)
+      const stop = intoTunnel(site, entry.via, at.source, target, steps, fresh)
       return stop ? end(stop) : arrived()
     }
     const face = entry.kind === 'connected'
@@ -274,15 +274,19 @@ function ingressOf(site: Site, from: string, address: Ipv4): string {
   return faceHeard(site, from, address)?.networkId ?? ''
 }
 
-/** Out into a tunnel: the peer to whom the address belongs, and whether it takes what comes from here. */
-function intoTunnel(site: Site, tunnelId: string, source: Ipv4, target: Target, steps: Steps): StopCode | null {
+/**
+ * Out into a tunnel: the peer to whom the address belongs, and whether it takes what comes from here, by the address it knows it by. Replies come
+ * from the address that was called, which may be the sender's own.
+ */
+function intoTunnel(site: Site, tunnelId: string, source: Ipv4, target: Target, steps: Steps, fresh: boolean): StopCode | null {
   const face = site.tunnels.find((t) => t.id === tunnelId)
   const peer = face && peerFor(face, target.address)
   if (!face || !peer) return 'no-peer'
-  steps?.push({ kind: 'tunnel', tunnelId, peerId: peer.id, inward: false })
+  const known = knownAs(face.maps, source)
+  steps?.push({ kind: 'tunnel', tunnelId, peerId: peer.id, inward: false, known: known === source ? null : known })
   if (!peer.up) return 'tunnel-down'
   if (target.party.kind !== 'peer' || target.party.peerId !== peer.id) return 'no-peer'
-  return peer.theirAllowed.some((prefix) => contains(prefix, source)) ? null : 'peer-refuses'
+  return peer.theirAllowed.some((prefix) => contains(prefix, known) || (!fresh && contains(prefix, source))) ? null : 'peer-refuses'
 }
 
 /** From a peer: what its own configuration sends, and what the gateway takes from it. */
@@ -290,9 +294,10 @@ function fromPeer(site: Site, from: Party & { kind: 'peer' }, source: Ipv4, targ
   const face = site.tunnels.find((t) => t.id === from.tunnelId)
   const peer = face?.peers.find((p) => p.id === from.peerId)
   if (!face || !peer) return ended([], [], 'no-peer')
-  const steps: Steps = target.told ? [{ kind: 'tunnel', tunnelId: face.id, peerId: peer.id, inward: true }] : null
+  const known = knownAs(face.maps, target.address)
+  const steps: Steps = target.told ? [{ kind: 'tunnel', tunnelId: face.id, peerId: peer.id, inward: true, known: known === target.address ? null : known }] : null
   if (!peer.up) return ended(steps, [], 'tunnel-down')
-  if (!peer.theirAllowed.some((prefix) => contains(prefix, target.address))) return ended(steps, [], 'peer-sends-not')
+  if (!peer.theirAllowed.some((prefix) => contains(prefix, target.address) || contains(prefix, known))) return ended(steps, [], 'peer-sends-not')
   if (peerFor(face, source)?.id !== peer.id) return ended(steps, [], 'no-peer')
   return throughRouters(site, { deviceId: face.deviceId, via: tunnelVia(face.id), source, target: target.address }, target, steps, fresh)
 }

@@ -5,7 +5,7 @@
 import { contains, ipv4, parseIpv4, parsePrefix4, type Ipv4, type Prefix4 } from '#core/address'
 import { orNull } from '#core/base'
 import { bridgeNode, type Fabric } from '#core/ethernet'
-import { canBeCalled, DARK, farEnd, linesInOrder, portKey, type Plan, type PlanIndex, type PolicyRoute, type Tunnel, type Uplink } from '#core/model'
+import { canBeCalled, DARK, farEnd, linesInOrder, mapsOf, portKey, sharingLines, type AddressMap, type Plan, type PlanIndex, type PolicyRoute, type Tunnel, type Uplink } from '#core/model'
 import { EVERYTHING, faceOf, intersect, isNothing, matcherOf, minus, NOTHING, prefixesOf, servicesOf, union, type Matcher, type ServiceSet } from '#core/policy'
 import type { Interface4 } from './endpoints'
 
@@ -36,6 +36,8 @@ export interface TunnelFace {
   readonly deviceId: string
   readonly address: Ipv4
   readonly prefix: Prefix4
+  /** By which other addresses its peers know ours. */
+  readonly maps: readonly AddressMap[]
   readonly peers: readonly PeerFace[]
 }
 
@@ -50,6 +52,8 @@ export interface Routing {
   readonly uplinks: readonly Uplink[]
   /** Those of them beyond which nothing answers and that nobody probes. */
   readonly dark: ReadonlySet<string>
+  /** Those that share what goes out: which of them takes a sender is its hash's choice, so what one of them loses is promised to nobody. */
+  readonly sharing: readonly string[]
   readonly tunnels: readonly TunnelFace[]
   readonly routes: ReadonlyMap<string, readonly RouteEntry[]>
   readonly choices: ReadonlyMap<string, readonly Choice[]>
@@ -87,7 +91,7 @@ function tunnelFaces(index: PlanIndex, failed: ReadonlySet<string>, routing: Pic
     const peers = tunnel.peers.map((peer): PeerFace => ({
       id: peer.id, kind: peer.kind, up: !failed.has(tunnel.id) && !failed.has(peer.id) && carries(peer.endpoint === null), allowed: prefixesOf(peer.allowed), theirAllowed: prefixesOf(peer.theirAllowed),
     }))
-    return [{ id: tunnel.id, deviceId: tunnel.deviceId, ...face, peers }]
+    return [{ id: tunnel.id, deviceId: tunnel.deviceId, ...face, maps: mapsOf(tunnel), peers }]
   })
 }
 
@@ -122,7 +126,8 @@ export function routingOf(fabric: Fabric, interfaces: readonly Interface4[]): Ro
   for (const route of index.plan.policyRoutes) {
     choices.set(route.deviceId, [...(choices.get(route.deviceId) ?? []), { route, from: matcherOf(index, route.from), services: servicesOf(route.services, index.services) }])
   }
-  return { plan: index.plan, uplinks, dark, tunnels, routes: routesOf(index, interfaces, uplinks, tunnels), choices }
+  const sharing = sharingLines(linesInOrder(index.plan)).filter((u) => uplinks.includes(u)).map((u) => u.id)
+  return { plan: index.plan, uplinks, dark, sharing, tunnels, routes: routesOf(index, interfaces, uplinks, tunnels), choices }
 }
 
 /** The peer an address belongs to: the longest of the allowed prefixes; of two alike the later peer has it, as in wg(8). */

@@ -93,8 +93,8 @@ describe('the IPv6 side of a plan', () => {
   })
   const far = { kind: 'peer', id: 'far' } as const
   const tunnelled = (allowed: string[], theirAllowed: string[], address6: string | null = 'fd61:6a11:20::1/64'): Change => (p) => void p.tunnels.push({
-    id: 'wg', name: 'T', deviceId: 'gate', publicName: null, address: '10.9.200.1/24', address6, listenPort: 51820, mtu: 1420, publicKey: null,
-    peers: [{ id: 'far', name: 'Far', kind: 'site', publicKey: null, allowed: ['10.20.0.0/22', ...allowed], theirAllowed: ['10.9.0.0/16', ...theirAllowed], endpoint: 'far.example:51820', keepaliveS: null }],
+    id: 'wg', name: 'T', deviceId: 'gate', publicName: null, address: '10.9.200.1/24', address6, listenPort: 51820, mtu: 1420, publicKey: null, mapped: [],
+    peers: [{ id: 'far', name: 'Far', kind: 'site', publicKey: null, next: null, allowed: ['10.20.0.0/22', ...allowed], theirAllowed: ['10.9.0.0/16', ...theirAllowed], endpoint: 'far.example:51820', keepaliveS: null }],
   } as never)
   it('a tunnel carries what both ends allow, by the longest prefix before any line', () => {
     const both = (change: Change): Change => (p) => (change(p), add(rule('t', inNetwork('staff'), far, ['ssh'], ''), rule('u', far, inNetwork('servers'), ['https'], ''))(p))

@@ -167,7 +167,7 @@ function draw(plan: Plan, spoken: readonly Prefix6[]): Drawing | null {
     devices: plan.devices.some(hasRouted) ? plan.devices.map((d) => (hasRouted(d) ? { ...d, ports: d.ports.map((p) => (p.mode.mode === 'routed' ? { ...p, mode: { mode: 'routed', address: face(faceAt(p)), address6: null } } : p)) } : d)) : plan.devices,
     tunnels: plan.tunnels.flatMap((t) => {
       const read = t.address6 ? readFace6(t.address6) : null
-      return read ? [{ ...t, address: face(read), peers: t.peers.map((p) => ({ ...p, allowed: readAll(p.allowed).map(drawnAs), theirAllowed: readAll(p.theirAllowed).map(drawnAs) })) }] : []
+      return read ? [{ ...t, mapped: [], address: face(read), peers: t.peers.map((p) => ({ ...p, allowed: readAll(p.allowed).map(drawnAs), theirAllowed: readAll(p.theirAllowed).map(drawnAs) })) }] : []
     }),
     routes: plan.routes.flatMap((route) => {
       const [prefix, via] = [orNull(parsePrefix6(route.prefix)), alone(route.via)]

@@ -19,7 +19,7 @@ export type WalkLine =
   | { readonly kind: 'rule'; readonly deviceId: string; readonly chain: 'forward' | 'input'; readonly ruleId: string | null; readonly number: number; readonly action: 'accept' | 'drop' | 'reject'; readonly back: boolean }
   | { readonly kind: 'chosen'; readonly deviceId: string; readonly policyRouteId: string; readonly exit: Exit | null; readonly back: boolean }
   | { readonly kind: 'translate'; readonly deviceId: string; readonly exit: Exit; readonly back: boolean }
-  | { readonly kind: 'tunnel'; readonly tunnelId: string; readonly peerId: string; readonly inward: boolean; readonly back: boolean }
+  | { readonly kind: 'tunnel'; readonly tunnelId: string; readonly peerId: string; readonly inward: boolean; /** The address by which the peer knows ours; null where it is our own. */ readonly known: string | null; readonly back: boolean }
   | { readonly kind: 'forwarded'; readonly deviceId: string; readonly forwardId: string; readonly back: boolean }
   | { readonly kind: 'delivered' }
   | { readonly kind: 'stopped'; readonly code: StopCode | 'rule'; readonly back: boolean }
@@ -105,7 +105,7 @@ function linesOf(site: Site, step: Step, flow: FlowRef, back: boolean): WalkLine
     case 'translate':
       return [{ kind: 'translate', deviceId: step.deviceId, exit: step.exit, back }]
     case 'tunnel':
-      return [{ kind: 'tunnel', tunnelId: step.tunnelId, peerId: step.peerId, inward: step.inward, back }]
+      return [{ kind: 'tunnel', tunnelId: step.tunnelId, peerId: step.peerId, inward: step.inward, known: step.known === null ? null : formatIpv4(step.known), back }]
     case 'forwarded': {
       const forward = site.plan.forwards.find((f) => f.proto === flow.proto && step.uplinkIds.includes(f.uplinkId) && f.toAddress === formatIpv4(ipv4(flow.toAddress)) && flow.port >= f.toPort && flow.port <= f.toPort + f.to - f.from)
       return forward ? [{ kind: 'forwarded', deviceId: step.deviceId, forwardId: forward.id, back }] : []

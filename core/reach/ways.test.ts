@@ -35,11 +35,12 @@ const between = (of: Site, from: string, a: string, to: string, b: string) => {
   const flow = flowBetween(of, party(of, from), ip(a), party(of, to), ip(b))
   return flow.stop ?? formatServices(flow.services)
 }
+const PROBE = { kind: 'icmp' as const, targets: ['198.51.100.1'], quorum: 1, everyS: 5, timeoutS: 1, misses: 3, returns: 3 }
 const fromDesk = (of: Site) => between(of, 'desk', '10.9.10.100', 'internet', OUT)
 
 describe('several lines', () => {
   it('a dark line is given up where it is probed, and swallows everything where it is not', () => {
-    const probed: Change = (p) => (spare(p), void (the(p.uplinks, 'line').probe = { kind: 'icmp', targets: ['198.51.100.1'], quorum: 1, everyS: 5, timeoutS: 1, misses: 3, returns: 3 }))
+    const probed: Change = (p) => (spare(p), void (the(p.uplinks, 'line').probe = PROBE))
     expect(fromDesk(opened(probed, ['dark:line']))).toBe('all')
     expect(fromDesk(opened(spare, ['dark:line']))).toBe('line-dark')
     expect(fromDesk(opened(spare, ['line']))).toBe('all')
@@ -131,11 +132,24 @@ describe('a forward called from inside', () => {
   })
 })
 
+const EMPTY = { tcp: [], udp: [], icmp: false }
+describe('lines that share', () => {
+  const shared: Change = (p) => (spare(p), p.uplinks.forEach((u) => (u.priority = 1)))
+  it('hold each other up, and promise nothing while one of them is dark and nobody probes', () => {
+    expect(fromDesk(opened(shared))).toBe('all')
+    expect([fromDesk(opened(shared, ['line'])), fromDesk(opened(shared, ['spare'])), fromDesk(opened(shared, ['line', 'spare']))]).toEqual(['all', 'all', 'no-uplink'])
+    expect([fromDesk(opened(shared, ['dark:spare'])), fromDesk(opened(shared, ['dark:line']))]).toEqual(['line-dark', 'line-dark'])
+    expect(fromDesk(opened((p) => (shared(p), p.uplinks.forEach((u) => (u.probe = PROBE))), ['dark:spare']))).toBe('all')
+    // A line that only waits takes nobody before its time.
+    expect(fromDesk(opened(spare, ['dark:spare']))).toBe('all')
+  })
+})
+
 describe('tunnels', () => {
-  const peer = (id: string, kind: 'site' | 'person' | 'provider', allowed: string[], theirAllowed: string[], endpoint: string | null = null) => ({ id, name: id, kind, publicKey: null, allowed, theirAllowed, endpoint, keepaliveS: null })
+  const peer = (id: string, kind: 'site' | 'person' | 'provider', allowed: string[], theirAllowed: string[], endpoint: string | null = null) => ({ id, name: id, kind, publicKey: null, next: null, allowed, theirAllowed, endpoint, keepaliveS: null })
   const roads: Change = (p) => {
     p.tunnels.push({
-      id: 'wg', name: 'Tunnel', deviceId: 'gate', publicName: null, address: '10.9.200.1/24', listenPort: 51820, mtu: 1420, publicKey: null,
+      id: 'wg', name: 'Tunnel', deviceId: 'gate', publicName: null, address: '10.9.200.1/24', listenPort: 51820, mtu: 1420, publicKey: null, mapped: [],
       peers: [peer('far', 'site', ['10.20.0.0/22'], ['10.9.10.0/24', '10.9.200.0/24'], 'far.example:51820'), peer('keeper', 'person', ['10.9.200.9/32'], ['10.9.0.0/16'])],
     } as never)
     rules(p).push(rule('a', { kind: 'peer', id: 'far' }, inNetwork('staff'), ['ssh'], '') as never, rule('b', inNetwork('staff'), { kind: 'tunnel', id: 'wg' }, ['https'], '') as never, rule('c', { kind: 'tunnel', id: 'wg' }, toGateway, ['ping'], '', 'input') as never)
@@ -166,9 +180,24 @@ describe('tunnels', () => {
     expect(grid.keys.slice(-4)).toEqual([peerKey('far'), peerKey('keeper'), GATEWAY, INTERNET])
     expect(formatServices(grid.cells.find((c) => c.from === peerKey('far') && c.to === 'staff')?.everywhere ?? { tcp: [], udp: [], icmp: false })).toBe('tcp 22')
   })
+  it('peers who know a network of ours by another prefix call it by that, and take what comes from there', () => {
+    const mapped = (theirAllowed: string[]): Change => (p) => (roads(p), void Object.assign(p.tunnels[0]!, { mapped: [{ id: 'm', inside: '10.9.10.0/24', outside: '10.99.10.0/24' }] }), void (p.tunnels[0]!.peers[0]!.theirAllowed = theirAllowed))
+    const both = (allowed: string[], address = '10.9.10.100') => {
+      const s = opened(mapped(allowed))
+      return [between(s, 'far', '10.20.0.5', 'desk', address), between(s, 'desk', address, 'far', '10.20.0.5')]
+    }
+    expect(both(['10.99.10.0/24'])).toEqual(['tcp 22', 'tcp 443'])
+    // By its real address it can be called where that is allowed, but what it sends comes from the other.
+    expect(both(['10.9.10.0/24'])).toEqual(['tcp 22', 'peer-refuses'])
+    expect(both(['10.99.11.0/24'])).toEqual(['peer-sends-not', 'peer-refuses'])
+    // Half of the other prefix is half of the network.
+    expect([both(['10.99.10.128/25'])[1], both(['10.99.10.128/25'], '10.9.10.150')[1]]).toEqual(['peer-refuses', 'tcp 443'])
+    const cell = gridOf(opened(mapped(['10.99.10.128/25']))).cells.find((c) => c.from === 'staff' && c.to === peerKey('far'))
+    expect([formatServices(cell?.everywhere ?? EMPTY), formatServices(cell?.somewhere ?? EMPTY)]).toEqual(['nothing', 'tcp 443'])
+  })
   it('one device goes out by a provider, hidden behind the tunnel’s address, and not at all while that is down', () => {
     const provider: Change = (p) => {
-      p.tunnels.push({ id: 'wg', name: 'Tunnel', deviceId: 'gate', publicName: null, address: '10.9.200.1/24', listenPort: 51820, mtu: 1420, publicKey: null, peers: [peer('exit', 'provider', ['0.0.0.0/0'], ['10.9.200.1/32'], 'exit.example:51820')] } as never)
+      p.tunnels.push({ id: 'wg', name: 'Tunnel', deviceId: 'gate', publicName: null, address: '10.9.200.1/24', listenPort: 51820, mtu: 1420, publicKey: null, mapped: [], peers: [peer('exit', 'provider', ['0.0.0.0/0'], ['10.9.200.1/32'], 'exit.example:51820')] } as never)
       p.policyRoutes.push({ id: 'v', deviceId: 'gate', from: theDevice('box') as never, services: [], out: { kind: 'tunnel', id: 'wg' }, orElse: 'refuse', note: '' })
       rules(p).push(rule('v', theDevice('box'), { kind: 'tunnel', id: 'wg' }, ['web'], '') as never)
     }

@@ -1,7 +1,7 @@
 import type { TunnelKey } from '#contracts/api'
 import { endpointOf, peerConf, wireguardConf } from '#core/export'
 import type { Peer, Plan, Tunnel } from '#core/model'
-import { keepKey, keyOf, keysOf, noteShown } from '#server/repo/keys'
+import { keepKey, keyNamed, keysOf, noteShown } from '#server/repo/keys'
 import { now } from '#server/platform/clock'
 import { database } from '#server/platform/database'
 import { log } from '#server/platform/log'
@@ -30,33 +30,32 @@ export async function listKeys(slug: string): Promise<TunnelKey[]> {
   return keysOf(database(), siteId)
 }
 
-/** Makes a pair of keys for a tunnel or a peer. The private one is sealed at once; the public one is for the plan. */
-export async function makeKeys(slug: string, owner: string, who: string): Promise<{ readonly publicKey: string }> {
-  const { siteId, current } = await siteAndPlan(slug)
-  ownerOf(current.plan, owner)
-  const { privateKey, publicKey } = newTunnelKeys()
-  await keepKey(database(), { siteId, owner, publicKey, sealed: seal(privateKey), madeAt: now(), madeBy: who })
-  return { publicKey }
-}
-
-/** Takes a private key that was made elsewhere, as in a provider's file: it is sealed at once, and its public one is for the plan. */
-export async function takeKey(slug: string, owner: string, privateKey: string, who: string): Promise<{ readonly publicKey: string }> {
-  const { siteId, current } = await siteAndPlan(slug)
-  ownerOf(current.plan, owner)
-  const publicKey = publicKeyOf(privateKey)
-  await keepKey(database(), { siteId, owner, publicKey, sealed: seal(privateKey), madeAt: now(), madeBy: who })
-  return { publicKey }
-}
-
-/** The file of a tunnel's gateway or of a peer, with its private key. Who was shown it is kept. */
-export async function showFile(slug: string, owner: string, who: string): Promise<{ readonly text: string }> {
+async function keep(slug: string, owner: string, pair: { readonly privateKey: string; readonly publicKey: string }, who: string): Promise<{ readonly publicKey: string }> {
   const { siteId, current } = await siteAndPlan(slug)
   const { tunnel, peer } = ownerOf(current.plan, owner)
-  const key = await keyOf(database(), siteId, owner)
-  if (!key) throw refused(409, 'no-key', 'owner', { text: owner })
-  if ((peer ?? tunnel).publicKey !== key.publicKey) throw refused(409, 'other-key', 'owner', { text: owner })
-  await noteShown(database(), siteId, owner, now(), who)
-  log.info({ site: slug, owner, who }, 'a private key was shown')
+  const inUse = [(peer ?? tunnel).publicKey, peer?.next?.publicKey ?? null].filter((k) => k !== null)
+  await keepKey(database(), { siteId, owner, publicKey: pair.publicKey, sealed: seal(pair.privateKey), madeAt: now(), madeBy: who }, inUse)
+  return { publicKey: pair.publicKey }
+}
+
+/** Makes a pair of keys for a tunnel or a peer. The private one is sealed at once; the public one is for the plan. */
+export const makeKeys = (slug: string, owner: string, who: string) => keep(slug, owner, newTunnelKeys(), who)
+
+/** Takes a private key that was made elsewhere, as in a provider's file: it is sealed at once, and its public one is for the plan. */
+export const takeKey = (slug: string, owner: string, privateKey: string, who: string) => keep(slug, owner, { privateKey, publicKey: publicKeyOf(privateKey) }, who)
+
+/**
+ * The file of a tunnel's gateway or of a peer, with its private key. Who was shown it is kept.
+ * @param next the peer's file with the key that it changes to
+ */
+export async function showFile(slug: string, owner: string, next: boolean, who: string): Promise<{ readonly text: string }> {
+  const { siteId, current } = await siteAndPlan(slug)
+  const { tunnel, peer } = ownerOf(current.plan, owner)
+  const publicKey = next ? (peer?.next?.publicKey ?? null) : (peer ?? tunnel).publicKey
+  const key = publicKey === null ? null : await keyNamed(database(), siteId, publicKey)
+  if (!key) throw refused(409, (await keysOf(database(), siteId)).some((k) => k.owner === owner) ? 'other-key' : 'no-key', 'owner', { text: owner })
+  await noteShown(database(), siteId, key.publicKey, now(), who)
+  log.info({ site: slug, owner, next, who }, 'a private key was shown')
   const privateKey = openSealed(key.sealed)
   return { text: peer ? peerConf(tunnel, peer, peer.endpoint === null ? endpointOf(current.plan, tunnel) : null, privateKey) : wireguardConf(tunnel, privateKey) }
 }

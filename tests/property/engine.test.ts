@@ -41,7 +41,7 @@ const edit: fc.Arbitrary<Edit> = fc.oneof(
     // The first such edit digs a tunnel with a rule for its far end; the next ones move what the far end has.
     const held = p.tunnels[0]?.peers[0]
     if (held) return void Object.assign(held, { allowed, theirAllowed })
-    p.tunnels.push({ id: 'wg', name: 'T', deviceId: 'gate', publicName: null, address: '10.9.200.1/24', address6: null, listenPort: 51820, mtu: 1420, publicKey: null, peers: [{ id: 'far', name: 'Far', kind: 'site', publicKey: null, allowed, theirAllowed, endpoint: 'far.example:51820', keepaliveS: null }] } as never)
+    p.tunnels.push({ id: 'wg', name: 'T', deviceId: 'gate', publicName: null, address: '10.9.200.1/24', address6: null, listenPort: 51820, mtu: 1420, publicKey: null, mapped: [], peers: [{ id: 'far', name: 'Far', kind: 'site', publicKey: null, next: null, allowed, theirAllowed, endpoint: 'far.example:51820', keepaliveS: null }] } as never)
     p.policies[0]?.rules.unshift({ id: 'from-far', chain: 'forward', action: 'accept', from: { kind: 'peer', id: 'far' }, to: { kind: 'network', id: 'staff' }, services: ['ssh'], note: '', log: false } as never)
   }),
   fc.constantFrom<'serve' | 'none'>('serve', 'none').map((dhcp): Edit => (p) => { const net = p.networks[2]; if (net) net.dhcp = dhcp }),

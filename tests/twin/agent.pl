@@ -12,7 +12,7 @@ use Socket qw(:DEFAULT inet_pton pack_sockaddr_in6 IPPROTO_IPV6 IPV6_V6ONLY SOMA
 use POSIX ();
 use Errno qw(EINPROGRESS ECONNREFUSED);
 
-my ($WAIT, $AGAIN, $AT_ONCE) = (1, 0.25, 24);
+my ($WAIT_TCP, $WAIT_UDP, $AGAIN, $AT_ONCE) = (1, 2, 1, 48);
 # Seconds since some moment, in steps of a hundredth; `time` knows whole ones alone.
 my $TICKS = POSIX::sysconf(POSIX::_SC_CLK_TCK());
 sub now { return (POSIX::times())[0] / $TICKS }
@@ -45,6 +45,7 @@ for my $line (`ip -o addr show`) {
 my (@queue, $input);
 # What is tried now: by file number [socket, kind, answer list, place in it, next sending, when it ends].
 my %tries;
+my $LOOK = 0;
 my $writers = IO::Select->new;
 
 sub settle { my ($n, $answer) = @_; my $try = delete $tries{$n}; $try->[2][$try->[3]] = $answer; $writers->remove($try->[0]); $readers->remove($try->[0]); close $try->[0] }
@@ -54,7 +55,7 @@ sub dial { my ($kind, $ip, $port, $answers, $i) = @_;
   socket(my $s, $family, $kind eq 'tcp' ? SOCK_STREAM : SOCK_DGRAM, 0) or return;
   quiet($s);
   if (!connect($s, $at) and $! != EINPROGRESS) { close $s; return }
-  $tries{fileno $s} = [$s, $kind, $answers, $i, 0, now() + $WAIT];
+  $tries{fileno $s} = [$s, $kind, $answers, $i, 0, now() + ($kind eq "tcp" ? $WAIT_TCP : $WAIT_UDP)];
   $kind eq 'tcp' ? $writers->add($s) : $readers->add($s) }
 
 sub turn { my $end = shift;
@@ -72,7 +73,10 @@ sub turn { my $end = shift;
     elsif ($echoes{$n}) { while (my $from = recv($s, my $text, 64, 0)) { send($s, $text, 0, $from) } }
     else { my $got = sysread(STDIN, my $part, 65536); exit 0 unless $got; $input .= $part; while ($input =~ s/^(.*)\n//) { push @queue, $1 } }
   }
+  # Who has waited long enough is looked for twenty times a second, not at each answer.
   my $now = now();
+  return if $now < $LOOK;
+  $LOOK = $now + 0.05;
   for my $n (keys %tries) {
     my $try = $tries{$n} or next;
     if ($now >= $try->[5]) { settle($n, 0) }
@@ -95,7 +99,8 @@ for (;;) {
       dial('tcp', $ip, $dial{"tcp$tcp[$_]"} // $tcp[$_], $t, $_) for 0 .. $#tcp;
       dial('udp', $ip, $dial{"udp$udp[$_]"} // $udp[$_], $u, $_) for 0 .. $#udp;
     }
-    turn(0.05) while %tries;
+    # Answers come in crowds: a short sleep lets more of them be read in one go.
+    while (%tries) { turn(0.05); select undef, undef, undef, 0.01 }
     push @words, map { join('', @{ $_->[0] }) . '/' . join('', @{ $_->[1] }) } @rows;
   }
   print join(' ', @words), "\n";

@@ -48,6 +48,8 @@ export interface Built {
   readonly namespaces: readonly string[]
   /** Address of the gateway on each line, by uplink id, in the order of priority. */
   readonly wans: readonly { readonly id: string; readonly own: string; readonly far: string; readonly dev: string; readonly shared: boolean; readonly probed: boolean; readonly tables: readonly number[] }[]
+  /** By cable, the ends at which nothing is heard when it breaks; absent where a broken cable takes addresses or routes along. */
+  readonly cables: ReadonlyMap<string, readonly { readonly ns: string; readonly dev: string }[]>
   readonly peers: readonly { readonly tunnelId: string; readonly peerId: string; readonly ns: string; readonly address: string; readonly home: string; readonly address6: string | null; readonly home6: string | null }[]
 }
 
@@ -232,6 +234,7 @@ export function buildTwin(given: Plan, weather: readonly string[], stem: string,
     up()
   }
 
+  const cables = new Map<string, { ns: string; dev: string }[]>()
   for (const link of plan.links) {
     const [a, b] = [index.devices.get(link.a.deviceId), index.devices.get(link.b.deviceId)]
     if (!a || !b || failed.has(link.id) || failed.has(a.id) || failed.has(b.id)) continue
@@ -244,6 +247,10 @@ export function buildTwin(given: Plan, weather: readonly string[], stem: string,
     const all = ta && tb ? [...new Set([...ta, ...tb])] : (ta ?? tb ?? everyTag)
     const wire = isEnd(a) || isEnd(b) ? all.filter((t) => t === 0) : all
     const [na, nb] = [nsOf(a, link.a, link), nsOf(b, link.b, link)]
+    // What is on a line or a routed port goes with its cable.
+    const keeps = ![a, b].some((d, i) => d.kind === 'cloud' || uplinkAt.has(portKey(i === 0 ? link.a : link.b)) || modeOf(index, d, i === 0 ? link.a : link.b, link).mode === 'routed')
+    const ends: { ns: string; dev: string }[] = []
+    if (keeps && !realTags) cables.set(link.id, ends)
     if (na === null || nb === null) continue
     // With real tags one cable carries them all.
     for (const tag of realTags ? [0] : wire) {
@@ -252,6 +259,7 @@ export function buildTwin(given: Plan, weather: readonly string[], stem: string,
       lines.push(`ip link add name x${n} netns ${na} index ${n} type veth peer name x${n + 1} netns ${nb} index ${n + 1}`)
       attach(a, link.a, link, tag, `x${n}`)
       attach(b, link.b, link, tag, `x${n + 1}`)
+      ends.push({ ns: na, dev: isEnd(a) ? 'e0' : `x${n}` }, { ns: nb, dev: isEnd(b) ? 'e0' : `x${n + 1}` })
     }
   }
 
@@ -375,7 +383,7 @@ export function buildTwin(given: Plan, weather: readonly string[], stem: string,
     }
   }
   return {
-    script: inBatches(lines).join('\n'), wake6: six ? hosts.map((h) => wake(h.ns, h.dev, true)) : [], tunnels: plan.tunnels.length > 0 ? [...dialled, ...ours, ...dialling].join('\n') : '', files, hosts, clients, gateway, servers, gatewayId: gatewayDevice?.id ?? '', cloud: cloudDevice && !failed.has(cloudDevice.id) ? cloud : '', namespaces: [...namespaces.map((n) => n.ns), ...peers.map((p) => p.ns)], wans, peers,
+    script: inBatches(lines).join('\n'), wake6: six ? hosts.map((h) => wake(h.ns, h.dev, true)) : [], tunnels: plan.tunnels.length > 0 ? [...dialled, ...ours, ...dialling].join('\n') : '', files, hosts, clients, gateway, servers, gatewayId: gatewayDevice?.id ?? '', cloud: cloudDevice && !failed.has(cloudDevice.id) ? cloud : '', namespaces: [...namespaces.map((n) => n.ns), ...peers.map((p) => p.ns)], wans, cables, peers,
   }
 }
 
@@ -414,7 +422,7 @@ function inBatches(lines: readonly string[]): string[] {
 }
 
 /** A WireGuard interface in a namespace; its control socket is kept apart from others of the same name. */
-function startWireguard(ns: string, dev: string, conf: string): string {
+export function startWireguard(ns: string, dev: string, conf: string): string {
   return `ip netns exec ${ns} bash -ec 'mkdir -p /run/wireguard; mount -t tmpfs tmpfs /run/wireguard; WG_I_PREFER_BUGGY_USERSPACE_TO_POLISHED_KMOD=1 LOG_LEVEL=error wireguard-go ${dev} >/dev/null 2>&1; ${conf} > /run/wireguard/c; wg setconf ${dev} /run/wireguard/c'`
 }
 

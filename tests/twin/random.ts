@@ -24,6 +24,8 @@ const rule: fc.Arbitrary<Rule> = fc.record({
   services: fc.subarray(['https', 'ssh', 'dns', 'ping', 'files']), note: fc.constant('by chance'),
 })
 
+const KEPT = { kind: 'icmp', targets: ['198.51.100.1'], quorum: 1, everyS: 5, timeoutS: 1, misses: 3, returns: 3 }
+
 /** What may fail under a plan made by chance; at most one of them. */
 export const WEATHERS = ['line', 'spare', 'dark:line', 'dark:spare', 'mainland', 'keeper', 'gate.2-sw.1', 'sw.3-box.1', 's2']
 
@@ -56,8 +58,13 @@ export const randomEdit: fc.Arbitrary<Edit> = fc.oneof(
       if (!taken) p.forwards.push({ id: `f${p.forwards.length}`, deviceId: 'gate', ...rest, from, to: from + more, hairpin: HAIRPINS[p.forwards.length % 2] ?? false, note: '' })
     }),
   fc.constantFrom<'own' | 'shared'>('own', 'shared').chain((outside) => fc.constantFrom('line', 'spare').map((id): Edit => (p) => void Object.assign(p.uplinks.find((u) => u.id === id) ?? {}, { outside }))),
-  fc.constantFrom('line', 'spare').map((id): Edit => (p) => void Object.assign(p.uplinks.find((u) => u.id === id) ?? {}, { probe: { kind: 'icmp', targets: ['198.51.100.1'], quorum: 1, everyS: 5, timeoutS: 1, misses: 3, returns: 3 } })),
-  fc.tuple(fc.nat(1), fc.subarray(['10.9.10.0/24', '10.9.20.0/24', '10.9.99.0/24', '10.9.200.0/24'])).map(([n, allowed]): Edit => (p) => void Object.assign(p.tunnels[0]?.peers[n] ?? {}, { theirAllowed: allowed })),
+  fc.constantFrom('line', 'spare').map((id): Edit => (p) => void Object.assign(p.uplinks.find((u) => u.id === id) ?? {}, { probe: KEPT })),
+  fc.tuple(fc.nat(1), fc.subarray(['10.9.10.0/24', '10.9.20.0/24', '10.9.99.0/24', '10.9.200.0/24', '10.99.10.0/24', '10.99.20.0/28'])).map(([n, allowed]): Edit => (p) => void Object.assign(p.tunnels[0]?.peers[n] ?? {}, { theirAllowed: allowed })),
+  fc.constantFrom(['10.9.10.0/24', '10.99.10.0/24'], ['10.9.20.0/24', '10.99.20.0/24']).map(([inside = '', outside = '']): Edit => (p) => {
+    const tunnel = p.tunnels[0]
+    if (tunnel && !tunnel.mapped.some((m) => m.inside === inside)) tunnel.mapped.push({ id: `m${tunnel.mapped.length}`, inside, outside })
+  }),
+  fc.nat(3).map((weight): Edit => (p) => p.uplinks.forEach((u, i) => Object.assign(u, { priority: 1, weight: 1 + weight * i, probe: KEPT }))),
   // The keeper's address alone would make two places of one name (V02); beside others it is taken over, as wg has it.
   fc.subarray(['10.9.200.2/32', '10.20.0.0/22', '10.20.1.0/24', '10.9.200.9/32'], { minLength: 1 }).filter((allowed) => allowed[0] !== '10.9.200.9/32').map((allowed): Edit => (p) => void Object.assign(p.tunnels[0]?.peers[0] ?? {}, { allowed: [...allowed] })),
   fc.record({ at: fc.nat(4), from: six, to: six, action: fc.constantFrom('accept', 'drop'), services: fc.subarray(['https', 'ssh', 'dns', 'ping']) })

@@ -2,11 +2,11 @@ import { execFile, spawn, type ChildProcessWithoutNullStreams } from 'node:child
 import { mkdtempSync, rmSync, writeFileSync, chmodSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { createInterface, type Interface } from 'node:readline'
+import { createInterface } from 'node:readline'
 import { fileURLToPath } from 'node:url'
 import { promisify } from 'node:util'
-import { contains6, parseIpv4, parseIpv6, parsePrefix6, type Ipv4 } from '#core/address'
-import { DARK, indexPlan, type Plan } from '#core/model'
+import { contains, contains6, formatIpv4, parseIpv4, parseIpv6, parsePrefix4, parsePrefix6, type Ipv4 } from '#core/address'
+import { DARK, indexPlan, knownAs, mapsOf, meantBy, type Plan } from '#core/model'
 import { includes } from '#core/policy'
 import { routerSix } from '#core/export'
 import { callFromInside, flowBetween, openSite, openSix, peerKey, type Party, type Site } from '#core/reach'
@@ -39,14 +39,22 @@ export function portsOf(plan: Plan): Ports {
   return { tcp: of('tcp'), udp: of('udp') }
 }
 
-class Agent {
-  private readonly lines: Interface
-  private readonly waiting: ((line: string) => void)[] = []
-  readonly ready: Promise<string>
-  constructor(private readonly child: ChildProcessWithoutNullStreams) {
-    this.lines = createInterface({ input: child.stdout })
-    this.lines.on('line', (line) => this.waiting.shift()?.(line))
-    this.ready = this.next()
+/** The agent of one namespace. It remembers what it saw until it is told that the twin has changed. */
+class Prober {
+  private child: ChildProcessWithoutNullStreams | null = null
+  private waiting: ((line: string) => void)[] = []
+  private own = ''
+  private readonly seen = new Map<string, Promise<unknown>>()
+  constructor(private readonly ns: string, private readonly ports: Ports, private readonly six: boolean) {}
+  /** Ready to answer for these addresses of its own. */
+  async begin(own: string): Promise<void> {
+    if (this.child && this.own === own) return
+    this.stop()
+    this.own = own
+    this.child = spawn('ip', ['netns', 'exec', this.ns, 'perl', AGENT, this.ports.tcp.join(','), this.ports.udp.join(','), this.six ? '1' : '0'])
+    const waiting: ((line: string) => void)[] = (this.waiting = [])
+    createInterface({ input: this.child.stdout }).on('line', (line) => waiting.shift()?.(line))
+    await this.next()
   }
   private next(): Promise<string> {
     return new Promise((resolve, reject) => {
@@ -57,15 +65,35 @@ class Agent {
       })
     })
   }
+  private once<T>(what: string, probe: () => Promise<T>): Promise<T> {
+    const known = this.seen.get(what) as Promise<T> | undefined
+    if (known) return known
+    const answer = probe()
+    this.seen.set(what, answer)
+    return answer
+  }
   async ask(targets: readonly Target[]): Promise<{ tcp: boolean[]; udp: boolean[] }[]> {
     if (targets.length === 0) return []
-    const words = targets.map(({ ip, dial }) => (dial ? `${ip}=${Object.entries(dial).map(([port, by]) => `${port.replace(' ', '')}:${by}`).join(',')}` : ip))
-    this.child.stdin.write(`${words.join(' ')}\n`)
+    const words = targets.map(({ ip, dial }) => (dial ? `${ip}=${Object.entries(dial).map(([port, by]) => `${port.replace(' ', '')}:${by}`).join(',')}` : ip)).join(' ')
     const bits = (text = '') => [...text].map((c) => c === '1')
-    return (await this.next()).split(' ').map((word) => ({ tcp: bits(word.split('/')[0]), udp: bits(word.split('/')[1]) }))
+    const answer = await this.once(words, () => {
+      this.child?.stdin.write(`${words}\n`)
+      return this.next()
+    })
+    return answer.split(' ').map((word) => ({ tcp: bits(word.split('/')[0]), udp: bits(word.split('/')[1]) }))
+  }
+  async pings(targets: readonly string[]): Promise<Set<string>> {
+    if (targets.length === 0) return new Set()
+    return this.once(`ping ${targets.join(' ')}`, async () => {
+      const { stdout } = await run('ip', ['netns', 'exec', this.ns, 'fping', ...(targets[0]?.includes(':') ? ['-6'] : []), '-a', '-r', '1', '-t', '400', '-i', '1', ...targets]).catch((e: { stdout?: string }) => ({ stdout: e.stdout ?? '' }))
+      return new Set(stdout.split('\n').map((l) => l.trim()))
+    })
+  }
+  forget(): void {
+    this.seen.clear()
   }
   stop(): void {
-    this.child.kill('SIGKILL')
+    this.child?.kill('SIGKILL')
   }
 }
 
@@ -97,36 +125,122 @@ let counter = 0
 
 /** Every probe for real, and the engine's answer to each. `tamper` changes the twin after it was built: a control that must show. */
 export async function compareWithKernel(given: Plan, weather: readonly string[] = [], tamper: (built: Built) => string = () => '', realTags = false): Promise<Comparison> {
-  const plan = withMacs(given)
-  const built = buildTwin(plan, weather, `m${process.pid % 1000}-${counter++}-`, realTags)
-  const folder = mkdtempSync(join(tmpdir(), 'mast-twin-'))
-  const agents: Agent[] = []
-  try {
-    const { addresses, sixes, well } = await raise(built, folder, tamper(built), weather)
-    const ports = portsOf(plan)
-    const places = placesOf(plan, built, addresses, well)
-    const six = openSix(plan, weather)
-    const start = (ns: string) => {
-      const agent = new Agent(spawn('ip', ['netns', 'exec', ns, 'perl', AGENT, ports.tcp.join(','), ports.udp.join(','), six === null ? '0' : '1']))
-      agents.push(agent)
-      return agent
+  return withTwin(given, weather, realTags, async (twin) => {
+    const found = await raise(twin.built, twin.folder, tamper(twin.built), weather)
+    return judge(twin, twin.built, weather, found)
+  })
+}
+
+/** Twins of one plan that stand side by side: more would fill the one table of neighbours that a machine has. */
+const STANDING = 3
+
+/**
+ * Single failures, of which most need no twin of their own: both ends of a broken cable, or of each cable of a dead device, hear nothing (nft at
+ * their ingress, since a cable set down is up again only after a second or two), whoever has an address by DHCP or of its own making gives it
+ * back and asks anew, and all is probed. Where a failure changes nothing that the twin has, such as the cable of a socket that others stand for,
+ * what the kernel said when all was well is compared with what the engine says now.
+ * `seen` gets each answer; null for one that only a twin built under it can show: gateways, lines, and cables that take addresses along.
+ */
+export async function compareEach(given: Plan, failures: readonly string[], seen: (failure: string, found: Comparison | null) => void): Promise<void> {
+  const unheard: string[] = []
+  const queue: string[] = []
+  const { cables } = buildTwin(withMacs(given), [], '')
+  for (const failure of failures) {
+    const ends = endsUnder(given, cables, failure)
+    if (ends === null) seen(failure, null)
+    else (ends.length === 0 ? unheard : queue).push(failure)
+  }
+  await Promise.all(Array.from({ length: STANDING }, (_, i) => withTwin(given, [], false, async (twin) => {
+    const { plan, stem, folder } = twin
+    const found = await raise(twin.built, folder, '', [])
+    // Who is there under a failure, by the names of the twin that stands.
+    const builtUnder = (failure: string) => buildTwin(plan, [failure], stem)
+    for (const failure of i === 0 ? unheard : []) seen(failure, await judge(twin, builtUnder(failure), [failure], found))
+    for (let failure = queue.shift(); failure !== undefined; failure = queue.shift()) {
+      const built = builtUnder(failure)
+      const deaf = endsUnder(plan, twin.built.cables, failure) ?? []
+      await run('bash', ['-c', deaf.map(({ ns, dev }) => `ip netns exec ${ns} nft 'table netdev cut { chain ${dev} { type filter hook ingress device ${dev} priority 0; policy drop; }; }'`).join('\n')])
+      await askAnew(built, folder)
+      const now = { ...(await addressesOf(built, 1)), well: found.well }
+      const again = () => {
+        for (const prober of twin.probers.values()) prober.forget()
+        return judge(twin, built, [failure], now)
+      }
+      // A busy machine loses a probe now and then; what is wrong is wrong again.
+      const first = await again()
+      seen(failure, first.differences.length === 0 ? first : await again())
+      await run('bash', ['-c', [...new Set(deaf.map(({ ns }) => ns))].map((ns) => `ip netns exec ${ns} nft delete table netdev cut`).join('\n')])
     }
-    const agentAt = new Map<string, Agent>()
-    for (const place of places) if (!agentAt.has(place.ns)) agentAt.set(place.ns, start(place.ns))
-    await Promise.all(agents.map((a) => a.ready))
-    const four = await compare(plan, built.wans, familyFour(plan, weather, places), agentAt, ports)
-    if (!six) return four
-    const other = await compare(plan, [], familySix(plan, six, placesOfSix(plan, built, sixes)), agentAt, ports)
-    return { cells: four.cells + other.cells, passing: four.passing + other.passing, silent: four.silent, differences: [...four.differences, ...other.differences] }
+  })))
+}
+
+/** Who hears nothing under a failure; null where that is not all that it does. */
+function endsUnder(plan: Plan, cables: Built['cables'], failure: string): readonly { readonly ns: string; readonly dev: string }[] | null {
+  const device = plan.devices.find((d) => d.id === failure)
+  if (device?.kind === 'gateway' || device?.kind === 'cloud') return null
+  const links = plan.links.filter((l) => l.id === failure || [l.a.deviceId, l.b.deviceId].includes(failure))
+  const ends = links.map((l) => cables.get(l.id) ?? null)
+  return links.length === 0 || ends.includes(null) ? null : ends.flatMap((e) => e ?? [])
+}
+
+/** A twin that stands, and those who probe in it. */
+interface Twin {
+  readonly plan: Plan
+  readonly stem: string
+  readonly built: Built
+  readonly folder: string
+  readonly probers: Map<string, Prober>
+}
+interface Found {
+  readonly addresses: ReadonlyMap<string, string>
+  readonly sixes: ReadonlyMap<string, string>
+  readonly well: ReadonlySet<string>
+}
+
+async function withTwin<T>(given: Plan, weather: readonly string[], realTags: boolean, work: (twin: Twin) => Promise<T>): Promise<T> {
+  const plan = withMacs(given)
+  const stem = `m${process.pid % 1000}-${counter++}-`
+  const twin: Twin = { plan, stem, built: buildTwin(plan, weather, stem, realTags), folder: mkdtempSync(join(tmpdir(), 'mast-twin-')), probers: new Map() }
+  try {
+    return await work(twin)
   } finally {
-    for (const agent of agents) agent.stop()
-    await takeDown(built)
-    rmSync(folder, { recursive: true, force: true })
+    for (const prober of twin.probers.values()) prober.stop()
+    await takeDown(twin.built)
+    rmSync(twin.folder, { recursive: true, force: true })
   }
 }
 
+/** Every cell of both families. `built`: who is there under this weather. */
+async function judge(twin: Twin, built: Built, weather: readonly string[], { addresses, sixes, well }: Found): Promise<Comparison> {
+  const { plan, probers } = twin
+  const ports = portsOf(plan)
+  const places = placesOf(plan, built, addresses, well)
+  const six = openSix(plan, weather)
+  for (const { ns } of places) if (!probers.has(ns)) probers.set(ns, new Prober(ns, ports, six !== null))
+  // An agent answers for the addresses that it found when it began.
+  const own = new Map<string, string>()
+  for (const h of built.hosts) own.set(h.ns, `${own.get(h.ns) ?? ''} ${addresses.get(keyOf(h)) ?? ''} ${sixes.get(keyOf(h)) ?? ''}`)
+  await Promise.all([...probers].map(([ns, p]) => p.begin(own.get(ns) ?? '')))
+  const [four, other] = await Promise.all([
+    compare(plan, built.wans, familyFour(plan, weather, places), probers, ports),
+    six && compare(plan, [], familySix(plan, six, placesOfSix(plan, built, sixes)), probers, ports),
+  ])
+  if (!other) return four
+  return { cells: four.cells + other.cells, passing: four.passing + other.passing, silent: four.silent, differences: [...four.differences, ...other.differences] }
+}
+
+/** Everybody whose address is not typed in loses it and asks again; by DHCP those who hear nothing wait for two seconds. */
+async function askAnew(built: Built, folder: string): Promise<void> {
+  const lines = [
+    ...built.clients.map((c) => `(ip -n ${c.ns} -4 addr flush dev ${c.dev}; ip -n ${c.ns} neigh flush all; ip netns exec ${c.ns} udhcpc -i ${c.dev} -n -q -f -t 2 -T 1 -A 1 -s "$DIR/lease.sh" >/dev/null 2>&1) &`),
+    ...built.wake6.map((line, i) => `(ip netns exec ${built.hosts[i]?.ns} sysctl -qw net.ipv6.conf.${built.hosts[i]?.dev}.disable_ipv6=1; ${line}) &`),
+  ]
+  writeFileSync(join(folder, 'ask.sh'), [`export DIR=${folder}`, ...lines, 'wait', 'sleep 0.3'].join('\n'))
+  await run('bash', [join(folder, 'ask.sh')])
+}
+
 /** Builds the namespaces, starts the DHCP server, lets every client ask, and reads who got what. */
-async function raise(built: Built, folder: string, tampering: string, weather: readonly string[]): Promise<{ addresses: Map<string, string>; sixes: Map<string, string>; well: Set<string> }> {
+async function raise(built: Built, folder: string, tampering: string, weather: readonly string[]): Promise<Found> {
   for (const [file, text] of Object.entries(built.files)) writeFileSync(join(folder, file), text)
   const lease = join(folder, 'lease.sh')
   writeFileSync(lease, '#!/bin/sh\n[ "$1" = bound ] || exit 0\nip addr add "$ip/${mask:-24}" dev "$interface"\n[ -n "$router" ] && ip route add default via ${router%% *} dev "$interface"\nexit 0\n')
@@ -145,22 +259,27 @@ async function raise(built: Built, folder: string, tampering: string, weather: r
     await run('bash', [join(folder, 'tunnels.sh')])
     await wakePeers(built)
   }
+  return { ...(await addressesOf(built)), well }
+}
+
+/** Who has which address now. */
+async function addressesOf(built: Built, rounds = 7): Promise<Pick<Found, 'addresses' | 'sixes'>> {
   const addresses = new Map<string, string>()
-  const sixes = await ownSixes(built)
+  const sixes = await ownSixes(built, rounds)
   await Promise.all(built.hosts.map(async (host) => {
     const { stdout } = await run('ip', ['-n', host.ns, '-j', 'addr', 'show', 'dev', host.dev]).catch(() => ({ stdout: '[]' }))
     const [face] = JSON.parse(stdout || '[]') as { addr_info?: { family: string; local: string }[] }[]
     const own = face?.addr_info?.find((a) => a.family === 'inet')
     if (own) addresses.set(keyOf(host), own.local)
   }))
-  return { addresses, sixes, well }
+  return { addresses, sixes }
 }
 
 /** Addresses that hosts have made themselves; those who hear nobody are given some seconds. */
-async function ownSixes(built: Built): Promise<Map<string, string>> {
+async function ownSixes(built: Built, rounds: number): Promise<Map<string, string>> {
   const found = new Map<string, string>()
   if (built.wake6.length === 0) return found
-  for (let round = 0; round < 7 && found.size < built.hosts.length; round++) {
+  for (let round = 0; round < rounds && found.size < built.hosts.length; round++) {
     if (round > 0) await new Promise((done) => setTimeout(done, 350))
     await Promise.all(built.hosts.filter((h) => !found.has(keyOf(h))).map(async (host) => {
       const { stdout } = await run('ip', ['-n', host.ns, '-j', '-6', 'addr', 'show', 'dev', host.dev, 'scope', 'global']).catch(() => ({ stdout: '[]' }))
@@ -208,7 +327,15 @@ function placesOf(plan: Plan, built: Built, addresses: ReadonlyMap<string, strin
     const wants = plan.devices.find((d) => d.id === host.deviceId)?.wants ?? null
     return {
       name: keyOf(host), ns: host.ns, home: wants,
-      address: () => addresses.get(keyOf(host)) ?? null,
+      // Who comes through a tunnel calls by the address that it knows, where its own file allows that, or else by the real one.
+      address: (other) => {
+        const own = addresses.get(keyOf(host)) ?? null
+        const tunnel = plan.tunnels.find((t) => t.peers.some((p) => other.name === peerKey(p.id)))
+        if (own === null || own.includes(':') || !tunnel) return own
+        const known = knownAs(mapsOf(tunnel), ipOf(own))
+        const sends = tunnel.peers.filter((p) => other.name === peerKey(p.id)).flatMap((p) => p.theirAllowed).map((a) => parsePrefix4(a))
+        return sends.some((p) => p.ok && contains(p.value, known)) ? formatIpv4(known) : own
+      },
       party: (site) => {
         const endpoint = site.endpoints.find((e) => e.deviceId === host.deviceId && (host.portId === null ? e.portIds.length === 0 : e.portIds.includes(host.portId)))
         return endpoint ? { kind: 'endpoint', endpoint } : null
@@ -247,7 +374,7 @@ interface Family {
 }
 
 function familyFour(plan: Plan, weather: readonly string[], places: readonly Place[]): Family {
-  return { name: '', site: openSite(indexPlan(plan), weather), places, toEngine: (text) => ipOf(text), border: plan.networks[0]?.gateway ?? null }
+  return { name: '', site: openSite(indexPlan(plan), weather), places, toEngine: (text) => meantBy(plan.tunnels.flatMap((t) => mapsOf(t)), ipOf(text)), border: plan.networks[0]?.gateway ?? null }
 }
 
 const prefixSix = (plan: Plan, networkId: string | null) => {
@@ -288,26 +415,20 @@ function familySix(plan: Plan, site: Site, places: readonly Place[]): Family {
   }
 }
 
-async function pings(ns: string, targets: readonly string[]): Promise<Set<string>> {
-  if (targets.length === 0) return new Set()
-  const { stdout } = await run('ip', ['netns', 'exec', ns, 'fping', ...(targets[0]?.includes(':') ? ['-6'] : []), '-a', '-r', '1', '-t', '400', '-i', '1', ...targets]).catch((e: { stdout?: string }) => ({ stdout: e.stdout ?? '' }))
-  return new Set(stdout.split('\n').map((l) => l.trim()))
-}
-
 /** What the outside gets at an address inside: tried directly, and where a forward names it, by way of each line's own address. */
-async function throughForwards(plan: Plan, wans: Built['wans'], agent: Agent | undefined, ip: string, ports: Ports, direct: { tcp: boolean[]; udp: boolean[] } | undefined) {
+async function throughForwards(plan: Plan, wans: Built['wans'], prober: Prober | undefined, ip: string, ports: Ports, direct: { tcp: boolean[]; udp: boolean[] } | undefined) {
   const mine = plan.forwards.filter((f) => f.toAddress === ip)
   const seen = { tcp: [...(direct?.tcp ?? [])], udp: [...(direct?.udp ?? [])] }
   for (const wan of wans.filter((w) => !w.shared && mine.some((f) => f.uplinkId === w.id))) {
     const dial: Record<string, number> = {}
     for (const f of mine.filter((m) => m.uplinkId === wan.id)) for (let n = 0; n <= f.to - f.from; n++) dial[`${f.proto} ${f.toPort + n}`] = f.from + n
-    const [answer] = (await agent?.ask([{ ip: wan.own, dial }])) ?? []
+    const [answer] = (await prober?.ask([{ ip: wan.own, dial }])) ?? []
     for (const proto of ['tcp', 'udp'] as const) ports[proto].forEach((port, i) => (seen[proto][i] ||= (answer?.[proto][i] ?? false) && `${proto} ${port}` in dial))
   }
   return seen
 }
 
-async function compare(plan: Plan, wans: Built['wans'], family: Family, agentAt: ReadonlyMap<string, Agent>, ports: Ports): Promise<Comparison> {
+async function compare(plan: Plan, wans: Built['wans'], family: Family, probers: ReadonlyMap<string, Prober>, ports: Ports): Promise<Comparison> {
   const { site, places, toEngine } = family
   const differences: Difference[] = []
   let cells = 0
@@ -337,8 +458,8 @@ async function compare(plan: Plan, wans: Built['wans'], family: Family, agentAt:
     const mine = from.address(from.name === 'gateway' ? (places[0] as Place) : from)
     const silent = from.name !== 'gateway' && from.name !== 'internet' && mine === null
     // Pings first: they make neighbours known.
-    const echo = silent ? new Set<string>() : await pings(from.ns, ips)
-    const answers = silent ? [] : ((await agentAt.get(from.ns)?.ask(ips.map((ip) => ({ ip })))) ?? [])
+    const echo = silent ? new Set<string>() : ((await probers.get(from.ns)?.pings(ips)) ?? new Set<string>())
+    const answers = silent ? [] : ((await probers.get(from.ns)?.ask(ips.map((ip) => ({ ip })))) ?? [])
     for (const { to, ip } of others) {
       const [a, b] = [from.party(site, to), to.party(site, from)]
       const read = (text: string | null, party: Party | null): Ipv4 | null => (text === null ? expectedIp(party) : toEngine(text, party))
@@ -346,7 +467,7 @@ async function compare(plan: Plan, wans: Built['wans'], family: Family, agentAt:
       const target = read(to.name === 'gateway' && from.name === 'internet' ? (family.border ?? ip) : ip, b)
       const services = a && b && source !== null && target !== null ? flowBetween(site, a, source, b, target).services : null
       const direct = ip === null ? undefined : answers[ips.indexOf(ip)]
-      const seen = family.name === '' && from.name === 'internet' && ip !== null ? await throughForwards(plan, wans, agentAt.get(from.ns), ip, ports, direct) : direct
+      const seen = family.name === '' && from.name === 'internet' && ip !== null ? await throughForwards(plan, wans, probers.get(from.ns), ip, ports, direct) : direct
       // What a line hands inside is not the gateway's to answer.
       const handed = new Set(family.name === '' && from.name === 'internet' && to.name === 'gateway' ? plan.forwards.flatMap((f) => Array.from({ length: f.to - f.from + 1 }, (_, n) => `${f.proto} ${f.from + n}`)) : [])
       const check = (what: string, engine: boolean, kernel: boolean) => void (handed.has(what) || note(from.name, to.name, what, engine, kernel))
@@ -368,7 +489,7 @@ async function compare(plan: Plan, wans: Built['wans'], family: Family, agentAt:
       if (party?.kind !== 'endpoint' || address === null) return
       const dial: Record<string, number> = {}
       for (let n = 0; n <= forward.to - forward.from; n++) dial[`${forward.proto} ${forward.toPort + n}`] = forward.from + n
-      const [answer] = (await agentAt.get(from.ns)?.ask([{ ip: wan.own, dial }])) ?? []
+      const [answer] = (await probers.get(from.ns)?.ask([{ ip: wan.own, dial }])) ?? []
       const { services } = callFromInside(site, forward, party.endpoint, address)
       ports[forward.proto].forEach((port, i) => {
         const outer = dial[`${forward.proto} ${port}`]

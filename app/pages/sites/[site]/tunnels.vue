@@ -1,15 +1,16 @@
 <script setup lang="ts">
 import QRCode from 'qrcode'
 import type { TunnelKey } from '#contracts/api'
-import type { Problem } from '#core/base'
+import { problem, type Problem } from '#core/base'
 import { endpointOf, peerConf, wireguardConf } from '#core/export'
-import { addPeer, addTunnel, type Peer, type Tunnel } from '#core/model'
+import { addPeer, addTunnel, isPublicKey, type Peer, type Tunnel } from '#core/model'
 import IpsecSheet from '~/components/IpsecSheet.vue'
 import PartTabs from '~/components/PartTabs.vue'
 import ImportTunnel from '~/components/ImportTunnel.vue'
 import SheetTable from '~/components/SheetTable.vue'
 import UndoRedo from '~/components/UndoRedo.vue'
 import { usePeerColumns, useTunnelColumns } from '~/composables/tunnel-columns'
+import { useNow } from '~/composables/now'
 import { usePointer } from '~/composables/pointer'
 import { api } from '~/stores/api'
 import { useAnalysis } from '~/stores/analysis'
@@ -39,7 +40,7 @@ const findings = computed(() => (analysis.analysis?.findings ?? []).filter((f) =
 const troubled = (row: Tunnel, key: string) => findings.value.some((f) => f.place[1] === row.id && f.place[2] === key)
 const peerTroubled = (row: Peer, key: string) => findings.value.some((f) => f.place[3] === row.id && (f.place[4] ?? 'name') === key)
 // Both tables show one side of the matter at a time: who has which address, or how the ends find each other.
-const OUTSIDE = ['publicName', 'nameEveryS', 'nameTtlS', 'endpoint', 'downMbps', 'keepaliveS']
+const OUTSIDE = ['publicName', 'nameEveryS', 'nameTtlS', 'mapped', 'endpoint', 'downMbps', 'keepaliveS']
 const side = ref<'inside' | 'outside'>('inside')
 const sides = [{ key: 'inside', name: 'Addresses and keys' }, { key: 'outside', name: 'How they meet' }]
 const [allOfTunnels, allOfPeers] = [useTunnelColumns(), usePeerColumns(() => tunnel.value?.id ?? '')]
@@ -98,7 +99,8 @@ const keys = shallowRef<readonly TunnelKey[]>([])
 const problems = shallowRef<readonly Problem[]>([])
 const shown = ref('')
 const picture = ref('')
-const key = computed(() => keys.value.find((k) => k.owner === owner.value?.id))
+const key = computed(() => keys.value.find((k) => k.publicKey === owner.value?.publicKey))
+const nextKey = computed(() => keys.value.find((k) => k.publicKey === peer.value?.next?.publicKey))
 async function readKeys(): Promise<void> {
   const answer = await api<TunnelKey[]>('GET', `sites/${plan.slug}/keys`)
   if (answer.ok) keys.value = answer.value
@@ -121,9 +123,47 @@ async function makeKeys(): Promise<void> {
   await plan.flush()
   await readKeys()
 }
-async function show(): Promise<void> {
+// A peer that changes its key has two for a while: addresses follow the one that was heard last.
+const OVERLAP_DAYS = 14
+const DAY_MS = 86_400_000
+const nowMs = useNow()
+const typedKey = ref('')
+const daysLeft = computed(() => (peer.value?.next ? Math.ceil((Date.parse(peer.value.next.until) + DAY_MS - nowMs.value) / DAY_MS) - 1 : 0))
+const editPeer = (words: string, session: string, recipe: (p: { publicKey: string | null; next: { publicKey: string; until: string } | null }) => void) => {
+  const mine = peer.value
+  if (mine) plan.edit(`${mine.name}: ${words}`, session, (draft) => draft.tunnels.forEach((t) => t.peers.forEach((p) => p.id === mine.id && recipe(p))))
+}
+const begins = (publicKey: string) => editPeer('changes its key', '', (p) => void (p.next = { publicKey, until: new Date(nowMs.value + OVERLAP_DAYS * DAY_MS).toISOString().slice(0, 10) }))
+async function changeKey(): Promise<void> {
+  const mine = peer.value
+  if (!mine) return
+  if (typedKey.value.trim() !== '') {
+    const typed = typedKey.value.trim()
+    problems.value = isPublicKey(typed) ? [] : [problem('not-a-key', '', { text: typed.slice(0, 20) })]
+    if (!isPublicKey(typed)) return
+    typedKey.value = ''
+    begins(typed)
+    return
+  }
   await plan.flush()
-  const answer = await api<{ text: string }>('POST', `sites/${plan.slug}/keys/show`, { owner: owner.value?.id ?? '' })
+  const answer = await api<{ publicKey: string }>('POST', `sites/${plan.slug}/keys`, { owner: mine.id })
+  problems.value = answer.ok ? [] : answer.refusal.problems
+  if (!answer.ok) return
+  begins(answer.value.publicKey)
+  await plan.flush()
+  await readKeys()
+}
+function setUntil(event: Event): void {
+  const until = (event.target as HTMLInputElement).value
+  if (/^\d{4}-\d\d-\d\d$/.test(until)) editPeer(`both keys until ${until}`, 'until', (p) => void (p.next && (p.next.until = until)))
+}
+const finish = () => editPeer('the old key goes', '', (p) => {
+  if (p.next) Object.assign(p, { publicKey: p.next.publicKey, next: null })
+})
+const giveUp = () => editPeer('the new key goes', '', (p) => void (p.next = null))
+async function show(next: boolean): Promise<void> {
+  await plan.flush()
+  const answer = await api<{ text: string }>('POST', `sites/${plan.slug}/keys/show`, { owner: owner.value?.id ?? '', next })
   problems.value = answer.ok ? [] : answer.refusal.problems
   shown.value = answer.ok ? answer.value.text : ''
   picture.value = answer.ok && peer.value ? await QRCode.toString(answer.value.text, { type: 'svg', margin: 2 }) : ''
@@ -156,14 +196,30 @@ async function show(): Promise<void> {
       <div class="row">
         <h2>{{ peer ? `What ${peer.name} is told` : 'What this gateway is told' }}</h2>
         <span v-if="session.edits" class="tools">
-          <button type="button" class="press" @click="makeKeys">{{ key ? 'Make new keys' : 'Make keys' }}</button>
-          <button v-if="key" type="button" class="press grave" @click="show">Show its file with the private key</button>
+          <button v-if="!peer?.next" type="button" class="press" @click="makeKeys">{{ key ? 'Make new keys' : 'Make keys' }}</button>
+          <button v-if="key" type="button" class="press grave" @click="show(false)">Show its file with the private key</button>
           <button type="button" class="press" @click="remove">Remove<span class="sr"> {{ (peer ?? tunnel).name }}</span></button>
         </span>
       </div>
       <p class="small soft">
         <template v-if="key">Keys made {{ timeText(key.madeAt) }} by {{ key.madeBy }}; {{ key.shownAt ? `shown last ${timeText(key.shownAt)} to ${key.shownBy}` : 'never shown' }}.</template>
         <template v-else>No private key is kept here: type the public key in, or make a pair. One peer, one key.</template>
+      </p>
+      <p v-if="peer && !peer.next && peer.publicKey !== null && session.edits" class="small">
+        <button type="button" class="press" @click="changeKey">Change its key, both let in for {{ OVERLAP_DAYS }} days</button>
+        <label> to a new pair, or to the public key its owner made <input v-model="typedKey" class="field mono typed" aria-label="Public key its owner made" placeholder="44 characters"></label>
+      </p>
+      <p v-else-if="!peer && key && session.edits && tunnel.peers.length > 0" class="small soft">A gateway has one key at a time: with a new one every peer needs its new file at that moment. To change peer by peer, add a second tunnel beside this one.</p>
+      <p v-if="peer?.next" class="small changing" :class="{ late: daysLeft < 0 }">
+        <b>Two keys.</b> <span class="mono">{{ peer.next.publicKey.slice(0, 8) }}…</span> is let in beside the old one until
+        <input class="field" type="date" :value="peer.next.until" :readonly="!session.edits" aria-label="Both keys until" @change="setUntil">
+        <span>{{ daysLeft < 0 ? `: ${count(-daysLeft, 'day')} ago. An old key that stays is a door that stays.` : daysLeft === 0 ? ': today.' : `, ${count(daysLeft, 'day')} from now.` }}</span>{{ ' ' }}
+        <span class="soft">{{ nextKey ? (nextKey.shownAt ? `Its new file was shown ${timeText(nextKey.shownAt)} to ${nextKey.shownBy}.` : 'Its new file has not been shown yet.') : 'Its private half is with its owner.' }} Load the gateway's file and run its key script until you finish.</span>
+        <span v-if="session.edits" class="tools">
+          <button v-if="nextKey" type="button" class="press grave" @click="show(true)">Show its new file with the private key</button>
+          <button type="button" class="press" @click="finish">Finish: the old key goes</button>
+          <button type="button" class="press" @click="giveUp">Give the new one up</button>
+        </span>
       </p>
       <p v-for="(p, i) in problems" :key="i" class="wrong-words" role="alert">{{ sentenceOf(p) }}</p>
       <div v-if="shown" class="shown">
@@ -184,6 +240,11 @@ async function show(): Promise<void> {
 .row { display: flex; justify-content: space-between; align-items: center; gap: 10px; margin-top: 12px; flex-wrap: wrap; }
 .row .tools { display: flex; gap: 8px; flex-wrap: wrap; }
 pre { margin: 6px 0 0; padding: 8px 12px; background: var(--panel); border: 1px solid var(--line); font-size: 13px; line-height: 18px; overflow-x: auto; }
+.changing { margin-top: 6px; border-left: 3px solid var(--deep); padding-left: 10px; }
+.changing.late { border-color: var(--magenta); }
+.changing .field { width: 150px; display: inline-block; padding: 1px 6px; }
+.changing .tools { display: flex; gap: 8px; flex-wrap: wrap; margin-top: 4px; }
+.typed { width: 240px; display: inline-block; padding: 1px 6px; }
 .shown { display: flex; gap: 14px; align-items: flex-start; flex-wrap: wrap; }
 .shown pre { border-color: var(--magenta); }
 .qr { width: 190px; height: 190px; background: #fff; }

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { falseAlarmsPerYear, fitProbe, hoursToCap, jointAvailability, minutesWithout, outage, playFailure, recovery, roundLoss, roundsToRun, SHARED_SHARE, sharedFates, type AlarmRun, type Played } from '#core/failover'
-import { DARK, freshId, linesInOrder, type Intent, type Uplink } from '#core/model'
+import { DARK, freshId, linesInOrder, nextLine, shareOf, sharingLines, type Intent, type Uplink } from '#core/model'
 import type { Lost } from '#core/reach'
 import OutageStrip from '~/components/OutageStrip.vue'
 import PartTabs from '~/components/PartTabs.vue'
@@ -26,7 +26,9 @@ const { place } = usePointer()
 const lines = computed(() => (plan.draft ? linesInOrder(plan.draft) : []))
 const chosen = ref('')
 const line = computed(() => lines.value.find((u) => u.id === chosen.value) ?? lines.value[0])
-const backup = computed(() => lines.value.slice(lines.value.findIndex((u) => u.id === line.value?.id) + 1).find((u) => u.deviceId === line.value?.deviceId))
+const backup = computed(() => (line.value ? nextLine(lines.value, line.value) : undefined))
+const sharing = computed(() => sharingLines(lines.value))
+const shareWords = (u: Uplink) => `${Math.round(shareOf(lines.value, u))} % of new flows`
 const findings = computed(() => (analysis.analysis?.findings ?? []).filter((f) => f.sheet === 'uplinks'))
 const trouble = (row: { readonly id: string }, key: string) => findings.value.some((f) => f.severity !== 'note' && f.place[1] === row.id && (f.place[2] === key || (f.place[2] === 'probe' && key === 'targets')))
 watch(place, (path) => {
@@ -197,7 +199,7 @@ const parts = computed(() => [
   { key: 'routes', name: 'Who takes which line', tally: String(plan.draft?.policyRoutes.length ?? 0) }, { key: 'forwards', name: 'Port forwards', tally: String(plan.draft?.forwards.length ?? 0) },
 ])
 watch(place, (path) => {
-  if (path[0] === 'uplinks') part.value = path[2] === 'fates' ? 'standby' : 'probes'
+  if (path[0] === 'uplinks') part.value = ['fates', 'weight', 'priority'].includes(path[2] ?? '') ? 'standby' : 'probes'
 })
 const probeColumns = useProbeColumns()
 const standbyColumns = useStandbyColumns()
@@ -223,13 +225,13 @@ const focusAt = computed(() => (place.value[0] === 'uplinks' ? { row: place.valu
     <header>
       <h1>Uplinks</h1>
       <span class="tools"><UndoRedo /></span>
-      <p>{{ count(lines.length, 'line') }}. The first in the list carries the site; drag to change. Their facts stand in the Brief.</p>
+      <p>{{ count(lines.length, 'line') }}. {{ sharing.length > 1 ? `The first ${sharing.length} share what goes out, by weight.` : 'The first in the list carries the site; drag to change, or give two the same order to share.' }} Their facts stand in the Brief.</p>
     </header>
     <p v-if="lines.length === 0" class="soft">No line yet. Add one in the Brief.</p>
     <ol class="lines">
       <li v-for="(u, i) in lines" :key="u.id" :class="{ chosen: u.id === line?.id, dragged: u.id === dragged }" :draggable="session.edits" @dragstart="dragged = u.id" @dragend="dragged = ''" @dragover.prevent @drop.prevent="drop(i)">
         <div class="head">
-          <button type="button" class="plain pick" :aria-pressed="u.id === line?.id" @click="chosen = u.id">{{ i + 1 }} · {{ u.name }}<template v-if="i > 0">, {{ u.standby }} standby</template></button>
+          <button type="button" class="plain pick" :aria-pressed="u.id === line?.id" @click="chosen = u.id">{{ i + 1 }} · {{ u.name }}<template v-if="sharing.length > 1 && sharing.includes(u)">, {{ shareWords(u) }}</template><template v-else-if="i > 0">, {{ u.standby }} standby</template></button>
           <span v-if="session.edits && lines.length > 1">
             <button type="button" class="press" :disabled="i === 0" :aria-label="`${u.name} earlier`" @click="reorder(u.id, i - 1)">earlier</button>
             <button type="button" class="press" :disabled="i === lines.length - 1" :aria-label="`${u.name} later`" @click="reorder(u.id, i + 1)">later</button>
@@ -240,7 +242,7 @@ const focusAt = computed(() => (place.value[0] === 'uplinks' ? { row: place.valu
     </ol>
     <template v-if="line && backup">
       <div class="row">
-        <h2>If {{ line.name }} dies</h2>
+        <h2>If {{ line.name }} dies<template v-if="sharing.length > 1 && sharing.includes(line)">, with {{ shareWords(line) }} on it</template></h2>
         <span v-if="line.probe" class="tools">
           <label class="small">Play at <select v-model="speed" class="field"><option :value="1">1×</option><option :value="5">5×</option><option :value="20">20×</option><option :value="100">100×</option></select></label>
           <button type="button" class="press" @click="play">Play it</button>
@@ -274,8 +276,8 @@ const focusAt = computed(() => (place.value[0] === 'uplinks' ? { row: place.valu
       <button v-if="session.edits && part === 'routes' && lines.length > 0" type="button" class="press" @click="addRoute">Add a choice</button>
       <button v-if="session.edits && part === 'forwards' && lines.length > 0" type="button" class="press" @click="addForward">Add a forward</button>
     </div>
-    <SheetTable v-if="part === 'probes'" :columns="probeColumns" :rows="lines" label="Probes" :name-of="(u) => u.name" :readonly="!session.edits" :chosen="line?.id ?? ''" :trouble="trouble" :focus-at="focusAt" @choose="(id) => (chosen = id)" />
-    <SheetTable v-else-if="part === 'standby'" :columns="standbyColumns" :rows="lines" label="Standby and fate" :name-of="(u) => u.name" :readonly="!session.edits" :chosen="line?.id ?? ''" :trouble="trouble" :focus-at="focusAt" @choose="(id) => (chosen = id)" />
+    <SheetTable v-if="part === 'probes'" :columns="probeColumns" :rows="lines" label="Probes" :name-of="(u) => u.name" :readonly="!session.edits" :chosen="line?.id ?? ''" :trouble="trouble" :focus-at="focusAt" />
+    <SheetTable v-else-if="part === 'standby'" :columns="standbyColumns" :rows="lines" label="Standby and fate" :name-of="(u) => u.name" :readonly="!session.edits" :chosen="line?.id ?? ''" :trouble="trouble" :focus-at="focusAt" />
     <SheetTable v-else-if="part === 'routes'" :columns="[...routeColumns, { key: 'remove', head: '', get: () => '', width: '80px' }]" :rows="plan.draft.policyRoutes" label="Policy routes" :name-of="(r) => r.note || r.id" :readonly="!session.edits">
       <template #remove="{ row }"><button v-if="session.edits" type="button" class="plain link" @click="remove('policyRoutes', row.id)">Remove<span class="sr"> {{ row.note || row.id }}</span></button></template>
       <template #empty>Everybody takes the lines in their order.</template>
