@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import { parseIpv4, parseMac, parsePrefix4, parsePrefix6, readFace6 } from '#core/address'
 import { ok, problem, refuse, type Problem, type Result } from '#core/base'
-import { isEndpoint, isPublicKey, PLAN_FORMAT, PLAN_VERSION, upgradePlan, type Plan } from '#core/model'
+import { isEndpoint, isPublicKey, minuteOf, PLAN_FORMAT, PLAN_VERSION, upgradePlan, type Plan } from '#core/model'
 
 // What a plan looks like when it is stored or handed over. Limits keep a hostile file from costing more than a look.
 
@@ -156,6 +156,7 @@ const probe = z.strictObject({
 const port = z.number().int().min(0).max(65535)
 const wgKey = z.string().max(44).refine(isPublicKey, 'key')
 const endpoint = z.string().max(260).refine(isEndpoint, 'endpoint')
+const timeOfDay = z.string().max(5).refine((text) => minuteOf(text) !== null, 'time')
 const serviceIds = list(id, 100)
 
 export const planSchema = z.strictObject({
@@ -179,6 +180,7 @@ export const planSchema = z.strictObject({
     probe: probe.nullable(), standby: z.enum(['hot', 'cold']), bringUpS: seconds, holdDownS: seconds, fates: list(short, 10), lossPct: z.number().min(0).max(100),
     availablePct: z.number().min(0).max(100).nullable(), usualGbPerDay: z.number().min(0).max(1_000_000).nullable(), facts,
   }), 50),
+  schedules: list(z.strictObject({ id, name, days: list(z.number().int().min(1).max(7), 7), from: timeOfDay, to: timeOfDay }), 50),
   services: list(z.strictObject({
     id, name,
     entries: list(z.strictObject({ proto: z.enum(['tcp', 'udp', 'icmp']), from: z.number().int().min(0).max(65535), to: z.number().int().min(0).max(65535) }), 100),
@@ -186,7 +188,7 @@ export const planSchema = z.strictObject({
   policies: list(z.strictObject({
     deviceId: id, forward: z.enum(['accept', 'drop']), input: z.enum(['accept', 'drop']),
     rules: list(z.strictObject({
-      id, chain: z.enum(['forward', 'input']), action: z.enum(['accept', 'drop', 'reject']), from: selector, to: selector, services: serviceIds, note, log: z.boolean(),
+      id, chain: z.enum(['forward', 'input']), action: z.enum(['accept', 'drop', 'reject']), from: selector, to: selector, services: serviceIds, note, log: z.boolean(), when: id.nullable(),
     }), 10_000),
   }), 100),
   routes: list(z.strictObject({ id, deviceId: id, prefix, via: ip, metric: z.number().int().min(0).max(4_294_967_295) }), 10_000),
@@ -201,7 +203,7 @@ export const planSchema = z.strictObject({
       keepaliveS: z.number().int().min(0).max(65535).nullable(),
     }), 1000),
   }), 100),
-  intents: list(z.strictObject({ id, from: selector, to: selector, services: serviceIds, survives: list(id, 100), log: z.boolean(), note }), 10_000),
+  intents: list(z.strictObject({ id, from: selector, to: selector, services: serviceIds, survives: list(id, 100), log: z.boolean(), when: id.nullable(), note }), 10_000),
 })
 
 /** Words of an issue's path, as a person finds them in the file: `networks[2].gateway`. */
@@ -212,7 +214,7 @@ export function placeOf(path: readonly PropertyKey[]): string {
 /** Most problems told of one file. */
 const MOST_TOLD = 20
 
-const REFINED: Readonly<Record<string, string>> = { ipv4: 'not-ipv4', prefix: 'not-prefix', prefix6: 'not-prefix6', mac: 'not-eui48', key: 'not-a-key', endpoint: 'not-an-endpoint' }
+const REFINED: Readonly<Record<string, string>> = { ipv4: 'not-ipv4', prefix: 'not-prefix', prefix6: 'not-prefix6', mac: 'not-eui48', key: 'not-a-key', endpoint: 'not-an-endpoint', time: 'not-a-time' }
 
 export function problemsOf(error: z.ZodError, input: unknown): Problem[] {
   return error.issues.slice(0, MOST_TOLD).map((issue) => {
@@ -227,7 +229,7 @@ export function problemsOf(error: z.ZodError, input: unknown): Problem[] {
 function repeatedIds(plan: Plan): Problem[] {
   const lists: readonly (readonly [string, readonly { readonly id: string }[]])[] = [
     ['networks', plan.networks], ['devices', plan.devices], ['links', plan.links], ['ssids', plan.ssids], ['uplinks', plan.uplinks],
-    ['services', plan.services], ['routes', plan.routes], ['intents', plan.intents], ['templates', plan.templates],
+    ['services', plan.services], ['schedules', plan.schedules], ['routes', plan.routes], ['intents', plan.intents], ['templates', plan.templates],
     ['policyRoutes', plan.policyRoutes], ['forwards', plan.forwards], ['tunnels', plan.tunnels], ['ipsec', plan.ipsec], ...plan.tunnels.map((t, i) => [`tunnels[${i}].peers`, t.peers] as const),
     ...(['buildings', 'spans', 'rooms', 'needs', 'far', 'existing', 'equipment'] as const).map((key) => [`brief.${key}`, plan.brief[key]] as const),
     ...plan.policies.map((p, i) => [`policies[${i}].rules`, p.rules] as const),

@@ -40,7 +40,7 @@ export function base(): Plan {
     ],
     ssids: [],
     uplinks: [{ id: 'line', name: 'Line', deviceId: 'gate', portId: 'p1', kind: 'dhcp', tag: null, priority: 1, outside: 'own', downMbps: 100, upMbps: 20, ...BLANK_UPLINK, facts: ALL_KNOWN }],
-    services: SERVICES,
+    services: SERVICES, schedules: [],
     policies: [{
       deviceId: 'gate', forward: 'drop', input: 'drop',
       rules: [

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { AT } from '#core/model'
 import { useAnalysis } from '~/stores/analysis'
 import { useLooks } from '~/stores/looks'
 import { usePlan } from '~/stores/plan'
@@ -16,7 +17,7 @@ const STATE = { saved: 'saved', unsaved: 'not saved yet', saving: 'saving', fail
 const sky = computed(() => {
   if (analysis.weather.length === 0 || !plan.draft) return 'All well'
   const names = namesIn(plan.draft)
-  return analysis.weather.length === 1 ? `${names.thing(analysis.weather[0] ?? '')} down` : `${analysis.weather.length} things down`
+  return analysis.weather.length === 1 ? `${names.thing(analysis.weather[0] ?? '')}${analysis.weather[0]?.startsWith(AT) ? '' : ' down'}` : `${analysis.weather.length} things down`
 })
 const findings = computed(() => analysis.analysis?.findings.filter((f) => f.severity !== 'note').length ?? 0)
 

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { DARK, indexPlan } from '#core/model'
+import { AT, DARK, indexPlan, momentsOf } from '#core/model'
 import { nameOfThing } from '#core/findings'
 import { useAnalysis } from '~/stores/analysis'
 import { useLooks } from '~/stores/looks'
@@ -17,6 +17,7 @@ const things = computed(() => {
   const index = indexPlan(plan.draft)
   const name = (id: string) => nameOfThing(index, id)
   return [
+    { kind: 'Another time of the week', items: momentsOf(plan.draft.schedules).slice(1).map((m) => ({ id: m.id, name: name(m.id) })) },
     { kind: 'Uplinks', items: plan.draft.uplinks.map((u) => ({ id: u.id, name: u.name })) },
     { kind: 'Beyond the lines: cable and modem well, nothing answers', items: plan.draft.uplinks.map((u) => ({ id: DARK + u.id, name: name(DARK + u.id) })) },
     { kind: 'Tunnels', items: plan.draft.tunnels.flatMap((t) => [{ id: t.id, name: t.name }, ...t.peers.map((p) => ({ id: p.id, name: `${t.name}, ${p.name}` }))]) },
@@ -28,7 +29,8 @@ const things = computed(() => {
 function choose(id: string): void {
   const now = analysis.weather
   if (several.value) {
-    analysis.weather = now.includes(id) ? now.filter((x) => x !== id) : [...now, id]
+    // There is one time at a time.
+    analysis.weather = now.includes(id) ? now.filter((x) => x !== id) : [...now.filter((x) => !id.startsWith(AT) || !x.startsWith(AT)), id]
     return
   }
   analysis.weather = [id]
@@ -55,7 +57,7 @@ function clear(): void {
           <section v-for="group in things" :key="group.kind">
             <h2>{{ group.kind }}</h2>
             <button v-for="item in group.items" :key="item.id" type="button" class="plain item" :aria-pressed="analysis.weather.includes(item.id)" @click="choose(item.id)">
-              {{ item.name }}<b v-if="analysis.weather.includes(item.id)"> down</b>
+              {{ item.name }}<b v-if="analysis.weather.includes(item.id)"> {{ item.id.startsWith(AT) ? 'now' : 'down' }}</b>
             </button>
           </section>
           <p v-if="things.length === 0" class="soft">Nothing of that name.</p>

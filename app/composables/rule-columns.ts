@@ -1,5 +1,6 @@
-import type { Intent, Rule } from '#core/model'
-import { checkChoice, type Column } from './columns'
+import { minuteOf, type Intent, type Rule, type Schedule } from '#core/model'
+import { problem, type Problem } from '#core/base'
+import { checkChoice, checkName, type Column } from './columns'
 import { useSelectors } from './selectors'
 import { usePlan, type PlanDraft } from '~/stores/plan'
 
@@ -35,6 +36,57 @@ export function useRuleColumns(deviceId: () => string): readonly Column<Rule>[] 
   ]
 }
 
+const ALWAYS = 'always'
+/** When a rule is there, or an intent meant; shown where there are schedules at all. */
+function whenColumn<T extends { readonly id: string; readonly when: string | null }>(put: (row: T, session: string, words: string, recipe: (it: { when: string | null }) => void) => void): () => readonly Column<T>[] {
+  const plan = usePlan()
+  const schedules = () => plan.draft?.schedules ?? []
+  const words = (id: string | null) => (id === null ? ALWAYS : (schedules().find((s) => s.id === id)?.name ?? id))
+  const choices = () => [ALWAYS, ...schedules().map((s) => s.name)]
+  const column: Column<T> = { key: 'when', head: 'When', width: '104px', get: (r) => words(r.when), choices, check: (_, text) => checkChoice(text, choices()), commit: (row, text, session) => put(row, session, text, (it) => void (it.when = schedules().find((s) => s.name === text)?.id ?? null)) }
+  return () => (schedules().length > 0 ? [column] : [])
+}
+export const useRuleWhen = (deviceId: () => string) => whenColumn<Rule>(useRuleEdit(deviceId))
+export const useIntentWhen = () => whenColumn<Intent>(useIntentEdit())
+
+const DAYS = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun']
+/** `Mon-Fri, Sun`. */
+export function dayWords(days: readonly number[]): string {
+  const runs: [number, number][] = []
+  for (const day of [...new Set(days)].sort((a, b) => a - b)) {
+    const last = runs.at(-1)
+    if (last?.[1] === day - 1) last[1] = day
+    else runs.push([day, day])
+  }
+  return runs.map(([a, b]) => (a === b ? DAYS[a - 1] : b === a + 1 ? `${DAYS[a - 1]}, ${DAYS[b - 1]}` : `${DAYS[a - 1]}-${DAYS[b - 1]}`)).join(', ')
+}
+/** Days of such words; null where they are none. */
+export function readDays(text: string): number[] | null {
+  const out: number[] = []
+  for (const part of text.split(',').map((t) => t.trim()).filter((t) => t !== '')) {
+    const [from = -1, to = -1] = part.split(/[-–]/).map((t) => DAYS.findIndex((d) => t.trim().toLowerCase().startsWith(d.toLowerCase())))
+    const end = /[-–]/.test(part) ? to : from
+    if (from < 0 || end < from) return null
+    for (let day = from; day <= end; day++) out.push(day + 1)
+  }
+  return out.length === 0 ? null : [...new Set(out)].sort((a, b) => a - b)
+}
+
+export function useScheduleColumns(): readonly Column<Schedule>[] {
+  const plan = usePlan()
+  const put = (row: Schedule, session: string, words: string, recipe: (s: PlanDraft['schedules'][number]) => void) =>
+    plan.edit(`schedule: ${words}`, session, (draft) => {
+      const schedule = draft.schedules.find((s) => s.id === row.id)
+      if (schedule) recipe(schedule)
+    })
+  const time = (key: 'from' | 'to', head: string): Column<Schedule> => ({ key, head, mono: true, width: '110px', get: (s) => s[key], check: (_, text): readonly Problem[] => (minuteOf(text) === null ? [problem('not-a-time', '', { text })] : []), commit: (row, text, session) => put(row, session, `${head} ${text}`, (s) => void (s[key] = text)) })
+  return [
+    { key: 'name', head: 'Schedule', strong: true, get: (s) => s.name, check: (_, text) => checkName(text), commit: (row, text, session) => put(row, session, `named ${text}`, (s) => void (s.name = text)) },
+    { key: 'days', head: 'Days', get: (s) => dayWords(s.days), check: (_, text): readonly Problem[] => (readDays(text) === null ? [problem('not-days', '', { text })] : []), commit: (row, text, session) => put(row, session, text, (s) => void (s.days = readDays(text) ?? s.days)) },
+    time('from', 'From'), time('to', 'Until'),
+  ]
+}
+
 /** The note of a rule, which stands at the end of its row. */
 export function useRuleNote(deviceId: () => string): Column<Rule> {
   const put = useRuleEdit(deviceId)
@@ -44,14 +96,18 @@ export function useRuleNote(deviceId: () => string): Column<Rule> {
 /** What must get through, a row an intent. */
 const YES_NO = ['yes', 'no'] as const
 
-export function useIntentColumns(): readonly Column<Intent>[] {
+function useIntentEdit() {
   const plan = usePlan()
-  const pick = useSelectors()
-  const put = (row: Intent, session: string, words: string, recipe: (i: PlanDraft['intents'][number]) => void) =>
+  return (row: Intent, session: string, words: string, recipe: (i: PlanDraft['intents'][number]) => void) =>
     plan.edit(`intent: ${words}`, session, (draft) => {
       const intent = draft.intents.find((i) => i.id === row.id)
       if (intent) recipe(intent)
     })
+}
+
+export function useIntentColumns(): readonly Column<Intent>[] {
+  const pick = useSelectors()
+  const put = useIntentEdit()
   return [
     { key: 'note', head: 'Intent', width: '230px', strong: true, wraps: true, get: (i) => i.note || i.id, edit: (i) => i.note, check: () => [], commit: (row, text, session) => put(row, session, 'words', (i) => void (i.note = text.slice(0, 200))) },
     { key: 'from', head: 'From', wraps: true, get: (i) => pick.words(i.from), choices: (i) => pick.choices(i.from), check: (i, text) => pick.check(i.from, text), commit: (row, text, session) => put(row, session, `from ${text}`, (i) => void (i.from = pick.read(text, row.from) as typeof i.from)) },

@@ -9,7 +9,7 @@ interface FileWords {
 }
 
 export const FILE_WORDS: Readonly<Record<FileCode, FileWords>> = {
-  'nftables': { title: 'nftables', what: 'The complete ruleset: filter, marks of the lines, translation. Loading it replaces what was there, in one go.', load: 'nft -c -f nftables.conf, then nft -f nftables.conf' },
+  'nftables': { title: 'nftables', what: 'The complete ruleset: filter, marks of the lines, translation. Loading it replaces what was there, in one go. Times of a schedule are turned into UTC as it is loaded and days are counted in UTC: load it again when summer time begins or ends.', load: 'nft -c -f nftables.conf, then nft -f nftables.conf' },
   'ip-batch': { title: 'Addresses and routes', what: 'Addresses of its interfaces, planned routes, the choice between lines. The default routes come with the lines.', load: 'ip -force -batch addresses-and-routes.ip' },
   'dnsmasq': { title: 'DHCP, dnsmasq', what: 'Pools, reservations, options; router advertisements where a network speaks IPv6.', load: 'dnsmasq --test -C dnsmasq.conf' },
   'kea': { title: 'DHCP, Kea', what: 'The same pools, reservations and options for a Kea server.', load: 'kea-dhcp4 -t kea-dhcp4.json' },
@@ -19,7 +19,7 @@ export const FILE_WORDS: Readonly<Record<FileCode, FileWords>> = {
   'unbound': { title: 'Names, unbound', what: 'The same names as local zones, to be included in its configuration.', load: 'unbound-checkconf unbound-local.conf' },
   'zone': { title: 'Zone', what: 'A zone file; its serial is the plan’s revision.', load: 'named-checkzone ZONE FILE' },
   'interfaces': { title: 'Interfaces, RFC 8343', what: 'Interfaces and addresses in the standard modules, as JSON (RFC 7951).', load: 'yanglint -t config ietf-interfaces.yang ietf-ip.yang iana-if-type.yang ietf-interfaces.json' },
-  'access-lists': { title: 'Access lists, RFC 8519', what: 'The rules by address alone: these lists know no interfaces and no connections, so answers must be let back by what loads them.', load: '' },
+  'access-lists': { title: 'Access lists, RFC 8519', what: 'The rules by address alone: these lists know no interfaces and no connections, so answers must be let back by what loads them; nor times, so rules with a schedule are left out.', load: '' },
   'onboarding': { title: 'Onboarding', what: 'What the device is given when it is adopted.', load: '' },
 }
 

@@ -146,8 +146,8 @@ const WORDS: Readonly<Record<FindingCode, (v: Values) => Words>> = {
   V16: (v) => ({ title: `${v['name']}: ${v['kind'] === 'unknown' ? 'algorithms nobody here knows' : 'outdated algorithms'}`, what: `${v['names']}.`, why: v['kind'] === 'must-not' ? 'Forbidden by RFC 8221 and 8247: broken.' : v['kind'] === 'should-not' ? 'RFC 8221 and 8247 advise against it: too weak to begin with today.' : 'Check the name against IANA’s registry.' }),
   V14: (v) => ({ title: `${v['who']}: IPv6 goes beside ${v['tunnel']}`, what: 'Policy routes choose for IPv4 alone.', why: 'The outside sees their own addresses. Refuse IPv6 outside for them, or switch it off there.' }),
   P01: (v) => v['kind'] === 'excess'
-    ? { title: `${v['from']} reach ${v['to']} unasked`, what: `${v['services']} passes.`, why: 'No intent wants this.' }
-    : { title: v['under'] === '' ? 'An intent is not met' : `An intent fails with ${v['under']} down`, what: `${v['intent']}.`, why: `Does not pass: ${v['services']}.` },
+    ? { title: `${v['from']} reach ${v['to']} unasked`, what: `${v['services']} passes${v['under'] === '' ? '' : ` on ${v['under']}`}.`, why: `No intent wants this${v['under'] === '' ? '' : ' then'}.` }
+    : { title: v['under'] === '' ? 'An intent is not met' : v['at'] === 'yes' ? `An intent fails on ${v['under']}` : `An intent fails with ${v['under']} down`, what: `${v['intent']}.`, why: `Does not pass: ${v['services']}.` },
   P02: (v) => ({ title: `Rule ${v['number']} can never match`, what: `${v['note']}.`, why: `Rule ${v['by']} already decides all of it.` }),
   P03: (v) => ({ title: `Rule ${v['number']}: ${v['service']} never gets to it`, what: `Rule ${v['by']} decides it first, and otherwise.`, why: 'One of the two is not what was meant.' }),
   P04: (v) => ({ title: `Rule ${v['number']} refuses one way only`, what: `${v['to']} may still call ${v['from']}: ${v['services']}.`, why: 'No intent wants that either. Refuse both ways.' }),

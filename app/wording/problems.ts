@@ -53,6 +53,8 @@ const REASONS: Readonly<Record<string, (v: Values) => string>> = {
   'not-a-trunk': () => 'only a trunk carries tagged VLANs; change its mode first',
   'not-a-choice': (v) => `${v['text']} is not one of ${v['choices']}`,
   'address-outside': (v) => `${v['text']} is not in ${v['subnet']}`,
+  'not-a-time': (v) => `${v['text']} is not a time such as 08:00`,
+  'not-days': (v) => `${v['text']} is not days such as Mon-Fri, Sun`,
   'lengths-differ': (v) => `${v['text']}: the two prefixes must have one length`,
   'no-clash': (v) => `nothing there overlaps ${v['text']}`,
   'no-room': (v) => `nothing is free in ${v['block']}`,

@@ -5,7 +5,7 @@
 import { formatIpv4, formatIpv6, formatPrefix4, lastOf, maskOf, networkOf, parseIpv4, parsePrefix4, parsePrefix6, parseRange4, rangesWithout, type Prefix6 } from '#core/address'
 import { orNull } from '#core/base'
 import { speaksSix } from '#core/reach'
-import { indexPlan, linesInOrder, mapsOf, sharingLines, type Network, type Plan, type PlanIndex, type PolicyRoute, type PortForward, type Rule, type Selector, type Service, type Tunnel, type Uplink } from '#core/model'
+import { indexPlan, linesInOrder, mapsOf, sharingLines, stretchesOf, type Network, type Plan, type PlanIndex, type PolicyRoute, type PortForward, type Rule, type Selector, type Service, type Tunnel, type Uplink } from '#core/model'
 import { discoveryOption } from '#core/dhcp'
 import { fixedAddresses, normalise, routedPorts } from '#core/policy'
 import { heldMacs } from './names'
@@ -105,13 +105,36 @@ function protocols(ids: readonly string[], services: ReadonlyMap<string, Service
 
 const safe = (id: string): string => id.replaceAll(/[^\w.-]/g, '_')
 
+const DAYS = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday']
+const DAY = 1440
+const clock = (minute: number): string => `${String(Math.floor(minute / 60)).padStart(2, '0')}:${String(minute % 60).padStart(2, '0')}`
+/** When a rule is there as matches, any of which is enough: one for each stretch of a day, with the days that have it. */
+function times({ index }: Names, when: string | null): readonly string[] {
+  if (when === null) return ['']
+  const schedule = index.plan.schedules.find((s) => s.id === when)
+  const byHours = new Map<string, number[]>()
+  for (const { from, to } of schedule ? stretchesOf(schedule) : []) {
+    // A stretch that goes past midnight is one of each day; the last second of a day is its end.
+    for (let begin = from; begin < to; begin = (Math.floor(begin / DAY) + 1) * DAY) {
+      const end = Math.min(to, (Math.floor(begin / DAY) + 1) * DAY)
+      const hours = `${begin % DAY} ${(end - 1) % DAY}`
+      byHours.set(hours, [...(byHours.get(hours) ?? []), Math.floor(begin / DAY)])
+    }
+  }
+  return [...byHours].map(([hours, days]) => {
+    const [begin = 0, last = 0] = hours.split(' ').map(Number)
+    const named = [...new Set(days)].sort((a, b) => a - b).map((d) => DAYS[d] ?? '')
+    return [...(named.length === 7 ? [] : [`meta day ${named.length === 1 ? `"${named[0]}"` : quoted(named)}`]), ...(begin === 0 && last === DAY - 1 ? [] : [`meta hour "${clock(begin)}"-"${clock(last)}:59"`])].join(' ')
+  })
+}
+
 function ruleLines(names: Names, rule: Rule): string[] {
   const tos = rule.chain === 'input' ? [''] : side(names, rule.to, 'o')
   const matches = side(names, rule.from, 'i').flatMap((from) => tos.flatMap((to) => {
     const [a, b] = [familyOf(from), familyOf(to)]
     // An IPv4 address and an IPv6 one never meet in one packet.
     const services = a !== null && b !== null && a !== b ? null : protocols(rule.services, names.index.services, a ?? b ?? (names.six ? null : 4))
-    return (services ?? []).map((match) => [from, to, match])
+    return (services ?? []).flatMap((match) => times(names, rule.when).map((time) => [time, from, to, match]))
   }))
   const note = rule.note.replaceAll(/[^\w .,:-]/g, ' ').slice(0, 100)
   if (matches.length === 0) return [`    # ${rule.id}: names nothing that is there`]

@@ -84,7 +84,7 @@ export function accessListsJson(plan: Plan, deviceId: string): string {
   const policy = plan.policies.find((p) => p.deviceId === deviceId)
   const list = (chain: Rule['chain']): Json => ({
     name: chain, type: 'ietf-access-control-list:ipv4-acl-type',
-    aces: { ace: [...(policy?.rules ?? []).filter((r) => r.chain === chain).flatMap((r) => entriesOf(index, r)), { name: 'default', matches: {}, actions: { forwarding: `ietf-access-control-list:${policy?.[chain] ?? 'accept'}` } }] },
+    aces: { ace: [...(policy?.rules ?? []).filter((r) => r.chain === chain && r.when === null).flatMap((r) => entriesOf(index, r)), { name: 'default', matches: {}, actions: { forwarding: `ietf-access-control-list:${policy?.[chain] ?? 'accept'}` } }] },
   })
   return text({ 'ietf-access-control-list:acls': { acl: [list('forward'), list('input')] } })
 }

@@ -44,6 +44,9 @@ const shared = (p: LoosePlan, mbps: number, weight: number) => (two(p), void Obj
 const OTHER_KEY = 'xTIBA5rboUvnH4htodjb6e697QjLERt1NAB4mZqp8Dg='
 /** Staff known to the peers by another prefix. */
 const known = (p: LoosePlan, outside: string) => (tunnelled(p, {}, {}), void Object.assign(p.tunnels[0]!, { mapped: [{ id: 'm', inside: '10.9.10.0/24', outside }] }))
+const hours = (p: LoosePlan) => void p.schedules.push({ id: 'office', name: 'Office hours', days: [1, 2, 3, 4, 5], from: '08:00', to: '18:00' })
+/** A refusal in office hours, and another of the same after it. */
+const timedPair = (p: LoosePlan, when: string | null) => void rules(p).push({ ...rule('x', inNetwork('servers'), inNetwork('staff'), ['ssh'], ''), action: 'drop', when: 'office' } as never, { ...rule('y', inNetwork('servers'), inNetwork('staff'), ['ssh'], ''), action: 'drop', when } as never)
 const KEY = 'hSDwCYkwp1R0i33ctD73Wg2/Og0mOBr066SpjqqbTmo='
 /** Two far sites in one tunnel, which this gateway dials, and one rule for it. */
 const tunnelled = (p: LoosePlan, a: object, b: object) => {
@@ -244,6 +247,14 @@ const CASES: readonly (readonly [FindingCode, string, string, Change, Change])[]
   ['W13', 'a forward that people inside will call in vain', 'forwards.line.hairpin', (p) => handed(p, 'line'), (p) => (handed(p, 'line'), void (p.forwards[0]!.hairpin = true))],
   ['V15', 'two ends of IPsec that do not fit', 'ipsec.far', (p) => sealed(p, { subnets: ['10.2.0.0/16'] }), (p) => sealed(p, {})],
   ['V16', 'an algorithm that is forbidden', 'ipsec.far', (p) => sealed(p, { esp: { encryption: ['DES', 'AES_GCM_16/256'], integrity: [], prf: [], groups: [19] } }), (p) => sealed(p, { esp: { encryption: ['AES_GCM_16/256'], integrity: [], prf: [], groups: [19] } })],
+  ['P01', 'something passes at a time when nobody means it', 'cells.servers.internet', (p) => (hours(p), void rules(p).push({ ...rule('x', inNetwork('servers'), internet, ['web'], ''), when: 'office' } as never)), (p) => {
+    hours(p)
+    rules(p).push({ ...rule('x', inNetwork('servers'), internet, ['web'], ''), when: 'office' } as never)
+    p.intents.push({ ...intent('x', inNetwork('servers'), internet, ['web'], 'updates'), when: 'office' } as never)
+  }],
+  ['P01', 'an intent for always that a rule meets in office hours alone', 'intents.x', (p) => (hours(p), void rules(p).push({ ...rule('x', inNetwork('servers'), internet, ['web'], ''), when: 'office' } as never), void p.intents.push(intent('x', inNetwork('servers'), internet, ['web'], 'updates') as never)), (p) => (hours(p), void rules(p).push(rule('x', inNetwork('servers'), internet, ['web'], '') as never), void p.intents.push(intent('x', inNetwork('servers'), internet, ['web'], 'updates') as never))],
+  ['P02', 'a rule of the same hours as the one that takes all of it', 'policies.gate.rules.y', (p) => (hours(p), timedPair(p, 'office')), (p) => (hours(p), timedPair(p, null))],
+  ['P07', 'a rule of a schedule that is gone', 'policies.gate.rules.x', (p) => void rules(p).push({ ...rule('x', inNetwork('staff'), inNetwork('servers'), ['ssh'], ''), action: 'drop', when: 'holidays' } as never), (p) => (hours(p), void rules(p).push({ ...rule('x', inNetwork('staff'), inNetwork('servers'), ['ssh'], ''), action: 'drop', when: 'office' } as never))],
   ['P07', 'a rule that names what is not there', 'policies.gate.rules.x', (p) => void rules(p).push(rule('x', inNetwork('attic'), internet, ['web'], '') as never), (p) => void rules(p).push(rule('x', inNetwork('servers'), internet, ['web'], '') as never)],
 ]
 

@@ -4,9 +4,9 @@
 import { parsePrefix4, parsePrefix6 } from '#core/address'
 import { memoOn } from '#core/base'
 import { findKnots } from '#core/ethernet'
-import { DARK, peerNamed, type PlanIndex, type Selector } from '#core/model'
+import { AT, DARK, holdingUnder, momentsOf, peerNamed, type Intent, type PlanIndex, type Rule, type Selector } from '#core/model'
 import { formatServices, isNothing } from '#core/policy'
-import { GATEWAY, INTERNET, openSite, peerKey, verdictsOf, type FlowRef, type Grid, type IntentVerdict, type Site } from '#core/reach'
+import { GATEWAY, gridOf, INTERNET, openSite, peerKey, verdictsOf, type FlowRef, type Grid, type IntentVerdict, type Site } from '#core/reach'
 import type { Draft, Finding } from './finding'
 import { shadowFindings } from './shadows'
 
@@ -30,10 +30,10 @@ function isExplained(site: Site, told: ReadonlySet<string>, flow: FlowRef | null
   return flow !== null && (told.has(deviceOf(flow.from)) || told.has(deviceOf(flow.to)))
 }
 
-function excessFindings(index: PlanIndex, grid: Grid): Draft[] {
+function excessFindings(index: PlanIndex, grid: Grid, under: string): Draft[] {
   return grid.cells.filter((c) => c.judged && !isNothing(c.excess)).map((c) => ({
     code: 'P01', severity: 'blocker', place: ['cells', c.from, c.to],
-    values: { kind: 'excess', from: nameOfKey(index, c.from), to: nameOfKey(index, c.to), services: formatServices(c.excess), key: 'excess' },
+    values: { kind: 'excess', from: nameOfKey(index, c.from), to: nameOfKey(index, c.to), services: formatServices(c.excess), under: under === '' ? '' : nameOfThing(index, under), key: under === '' ? 'excess' : `excess ${under}` },
     mend: null,
   }))
 }
@@ -44,15 +44,24 @@ function missingFindings(site: Site, verdicts: readonly IntentVerdict[], told: R
     if (!intent) return []
     return [{
       code: 'P01' as const, severity: 'blocker' as const, place: ['intents', intent.id],
-      values: { kind: 'missing', intent: intent.note, services: formatServices(v.missing), under: under === '' ? '' : nameOfThing(site.index, under), key: `missing ${under}` },
+      values: { kind: 'missing', intent: intent.note, services: formatServices(v.missing), under: under === '' ? '' : nameOfThing(site.index, under), at: under.startsWith(AT) ? 'yes' : '', key: `missing ${under}` },
       mend: null,
     }]
   })
 }
 
+const DAYS = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday']
+/** `Monday 08:00, Office hours`; `no schedule` where none holds then. */
+function momentName(index: PlanIndex, id: string): string {
+  const held = holdingUnder(index.plan, [id])
+  const [day = '', time = ''] = id.slice(AT.length).split('-')
+  return `${DAYS[Number(day) - 1] ?? day} ${time}, ${index.plan.schedules.filter((s) => held.has(s.id)).map((s) => s.name).join(' and ') || 'no schedule'}`
+}
+
 /** Name of a thing that can fail: a device, an uplink, or a link by its ends. */
 export function nameOfThing(index: PlanIndex, id: string): string {
   const { uplinks, tunnels } = index.plan
+  if (id.startsWith(AT)) return momentName(index, id)
   if (id.startsWith(DARK)) return `${nameOfThing(index, id.slice(DARK.length))}, beyond the line`
   const named = uplinks.find((u) => u.id === id) ?? tunnels.find((t) => t.id === id) ?? peerNamed(index.plan, id)
   if (named) return named.name
@@ -74,10 +83,10 @@ function danglingFindings(index: PlanIndex): Draft[] {
     if (selector.kind === 'prefix') return isPrefix(selector) ? null : selector.prefix
     return null
   }
-  const missing = (from: Selector, to: Selector, services: readonly string[]) =>
-    [gone(from), gone(to), ...services.filter((id) => !index.services.has(id))].find((x) => x !== null && x !== undefined) ?? null
-  const rules = index.plan.policies.flatMap((p) => p.rules.map((r, i) => ({ name: `rule ${i + 1}`, place: ['policies', p.deviceId, 'rules', r.id], what: missing(r.from, r.to, r.services) })))
-  const intents = index.plan.intents.map((i) => ({ name: `intent "${i.note}"`, place: ['intents', i.id], what: missing(i.from, i.to, i.services) }))
+  const missing = ({ from, to, services, when }: Rule | Intent) =>
+    [when !== null && !index.plan.schedules.some((s) => s.id === when) ? when : null, gone(from), gone(to), ...services.filter((id) => !index.services.has(id))].find((x) => x !== null && x !== undefined) ?? null
+  const rules = index.plan.policies.flatMap((p) => p.rules.map((r, i) => ({ name: `rule ${i + 1}`, place: ['policies', p.deviceId, 'rules', r.id], what: missing(r) })))
+  const intents = index.plan.intents.map((i) => ({ name: `intent "${i.note}"`, place: ['intents', i.id], what: missing(i) }))
   return [...rules, ...intents].flatMap(({ name, place, what }) =>
     what === null ? [] : [{ code: 'P07' as const, severity: 'warning' as const, place, values: { name, what }, mend: null }],
   )
@@ -92,7 +101,14 @@ export function checkPolicy(site: Site, grid: Grid, blamed: ReadonlySet<string>)
     const asked = index.plan.intents.filter((i) => i.survives.includes(id))
     return missingFindings(worse, verdictsOf(worse, asked), told, id).filter((f) => !missedAnyway(grid, f.place[1] ?? ''))
   })
-  return [...excessFindings(index, grid), ...missingFindings(site, grid.verdicts, told, ''), ...underFailure, ...shadowFindings(index), ...danglingFindings(index)]
+  // At other times other rules are there, and other things are meant: what is wrong then and not at the usual time.
+  const usual = new Set([...excessFindings(index, grid, ''), ...missingFindings(site, grid.verdicts, told, '')].map((d) => `${d.place.join('/')} ${String(d.values['services'])}`))
+  const atTimes = index.plan.schedules.length === 0 ? [] : momentsOf(index.plan.schedules).slice(1).flatMap(({ id }) => {
+    const then = openSite(index, [id])
+    const thenGrid = gridOf(then)
+    return [...excessFindings(index, thenGrid, id), ...missingFindings(then, thenGrid.verdicts, told, id)].filter((d) => !usual.has(`${d.place.join('/')} ${String(d.values['services'])}`))
+  })
+  return [...excessFindings(index, grid, ''), ...missingFindings(site, grid.verdicts, told, ''), ...underFailure, ...atTimes, ...shadowFindings(index), ...danglingFindings(index)]
     .map((d) => ({ ...d, sheet: d.place[0] === 'policies' ? ('rules' as const) : ('reach' as const) }))
 }
 

@@ -31,7 +31,7 @@ function holdersOf(length: number, rows: readonly BitRow[]): BitRow[][] {
 }
 
 /** The earlier rules that take all of some services of a rule; null where it has work to do with them. */
-function eatersOf(compiled: CompiledPolicy, met: BitRow, services: ServiceSet, from: readonly BitRow[], to: readonly BitRow[]): Set<Rule> | null {
+function eatersOf(compiled: CompiledPolicy, when: string | null, met: BitRow, services: ServiceSet, from: readonly BitRow[], to: readonly BitRow[]): Set<Rule> | null {
   const eaten = new Set<Rule>()
   for (const a of from) {
     const mine = bothBits(met, a)
@@ -39,6 +39,8 @@ function eatersOf(compiled: CompiledPolicy, met: BitRow, services: ServiceSet, f
       let open = services
       if (mine) eachShared(mine, b, (n) => {
         const earlier = compiled.rules[n] as CompiledPolicy['rules'][number]
+        // A rule that is there at some times alone takes nothing for good from one that is there at others.
+        if (earlier.rule.when !== null && earlier.rule.when !== when) return true
         if (isNothing(intersect(open, earlier.services))) return true
         eaten.add(earlier.rule)
         open = minus(open, earlier.services)
@@ -55,10 +57,10 @@ function shadowOf(index: PlanIndex, compiled: CompiledPolicy, i: number, met: Bi
   const [froms, tos] = [distinctRows(from, met), distinctRows(to, met)]
   const steps = froms.length * tos.length * met.length
   if (from.length === 0 || to.length === 0 || isNothing(services) || list.length === 0) return { met: list, whole: null, parts: [], steps }
-  const whole = eatersOf(compiled, met, services, froms, tos)
+  const whole = eatersOf(compiled, rule.when, met, services, froms, tos)
   // Of a rule that is not idle some services may all the same be decided before it.
   const parts = whole || rule.services.length < 2 ? [] : rule.services.flatMap((id) => {
-    const by = eatersOf(compiled, met, servicesOf([id], index.services), froms, tos)
+    const by = eatersOf(compiled, rule.when, met, servicesOf([id], index.services), froms, tos)
     return by && by.size > 0 ? [{ id, by }] : []
   })
   return { met: list, whole, parts, steps: steps * (whole ? 1 : 1 + rule.services.length) }
@@ -93,7 +95,8 @@ function meetingsOf(index: PlanIndex, { policy, marks }: CompiledPolicy): readon
 export function shadowFindings(index: PlanIndex): Draft[] {
   const { networks, tunnels, services, devices } = index.plan
   const known = shadowsOn(networks, [tunnels, services, devices], () => new WeakMap())
-  return [...policiesOf(index).values()].flatMap((compiled) => {
+  const always = new Set(index.plan.schedules.map((s) => s.id))
+  return [...policiesOf(index, always).values()].flatMap((compiled) => {
     const { policy } = compiled
     const meetings = meetingsOf(index, compiled)
     const places = new Map(policy.rules.map((rule, i) => [rule, i + 1]))

@@ -39,11 +39,11 @@ interface Met {
   readonly id: string
 }
 
-const TOKEN = /(iifname|oifname|ip6? [sd]addr|tcp dport|udp dport|icmpv6 type|icmp type|ct state|ip6 hoplimit|log prefix) (\{[^}]*\}|"[^"]*"|\S+)/g
+const TOKEN = /(iifname|oifname|ip6? [sd]addr|tcp dport|udp dport|icmpv6 type|icmp type|ct state|ip6 hoplimit|log prefix|meta day|meta hour) (\{[^}]*\}|"[^"]*"(?:-"[^"]*")?|\S+)/g
 /** A rule as Able Mast writes it. */
 function readWritten(line: string): Met {
   const [body = '', comment = ''] = line.split(' comment "')
-  const parts = [...body.matchAll(TOKEN)].map(([, key = '', value = '']) => `${key}=${key === 'log prefix' ? value.replaceAll('"', '') : flat(value.replaceAll(/[{}"\s]/g, '').split(','))}`)
+  const parts = [...body.matchAll(TOKEN)].map(([, key = '', value = '']) => `${key.replace('meta ', '')}=${key === 'log prefix' ? value.replaceAll('"', '') : flat(value.replaceAll(/[{}"\s]/g, '').split(','))}`)
   const verdict = /\b(accept|drop|reject)\s*$/.exec(body)?.[1] ?? ''
   return { says: [...parts.sort(), verdict].join(' '), id: comment.replace(/"$/, '').split(':')[0] ?? '' }
 }

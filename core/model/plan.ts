@@ -4,7 +4,7 @@
 
 import type { IpsecLink, PortForward, StaticRoute, Tunnel, Uplink } from './lines'
 import type { DeviceKind, Model } from './product'
-import type { Intent, Policy, PolicyRoute, Service } from './rules'
+import type { Intent, Policy, PolicyRoute, Schedule, Service } from './rules'
 
 export const PLAN_FORMAT = 'able-mast-plan'
 /** Raised when an older reader would misunderstand the document. */
@@ -264,6 +264,7 @@ export interface Plan {
   readonly ssids: readonly Ssid[]
   readonly uplinks: readonly Uplink[]
   readonly services: readonly Service[]
+  readonly schedules: readonly Schedule[]
   readonly policies: readonly Policy[]
   readonly routes: readonly StaticRoute[]
   readonly policyRoutes: readonly PolicyRoute[]
@@ -275,5 +276,5 @@ export interface Plan {
 
 /** What stands before an uplink's id for: its cable and modem are well, but nothing answers beyond. */
 export const DARK = 'dark:'
-/** Ids of failed devices, links, uplinks, tunnels and peers, and of lines that are dark. Empty: all well. */
+/** Ids of failed devices, links, uplinks, tunnels and peers, and of lines that are dark; and at most one moment of the week, `at:1-08:00`. Empty: all well, at the usual time. */
 export type Weather = readonly string[]

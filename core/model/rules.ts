@@ -41,6 +41,19 @@ export interface Rule {
   readonly note: string
   /** What it decides is written to the gateway's log. */
   readonly log: boolean
+  /** Schedule at whose times alone it is there; null for always. */
+  readonly when: string | null
+}
+
+/** Times of the week, by the gateway's clock. */
+export interface Schedule {
+  readonly id: string
+  readonly name: string
+  /** 1 is Monday, 7 Sunday. */
+  readonly days: readonly number[]
+  /** `08:00`, included, to `18:00`, not included; `24:00` is the end of the day. Where the end is before the beginning it is on the next day. */
+  readonly from: string
+  readonly to: string
 }
 
 /** The ordered rules of one gateway and what happens when none matches. Replies follow accepted flows. */
@@ -75,5 +88,7 @@ export interface Intent {
   readonly survives: readonly string[]
   /** New connections that it lets through are written down. */
   readonly log: boolean
+  /** Schedule at whose times alone it is meant; null for always. */
+  readonly when: string | null
   readonly note: string
 }

@@ -80,7 +80,9 @@ function fromFourth(plan: Fields): Fields {
 
 function fromFifth(plan: Fields): Fields {
   return {
-    ...plan, version: 6,
+    ...plan, version: 6, schedules: [],
+    policies: each(plan['policies'], (p) => ({ ...p, rules: each(p['rules'], (r) => ({ when: null, ...r })) })),
+    intents: each(plan['intents'], (i) => ({ when: null, ...i })),
     uplinks: each(plan['uplinks'], (u) => ({ weight: 1, ...u })),
     tunnels: each(plan['tunnels'], (t) => ({ mapped: [], ...t, peers: each(t['peers'], (p) => ({ next: null, ...p })) })),
   }

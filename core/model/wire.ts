@@ -29,7 +29,7 @@ export function blankPlan(name: string, supernet: string): Plan {
   return {
     format: PLAN_FORMAT, version: PLAN_VERSION, site: { ...BLANK_SITE, name, supernet }, brief: BLANK_BRIEF, models: [], templates: [], networks: [],
     devices: [{ id: CLOUD, name: 'Internet', kind: 'cloud', model: '', place: 'outside', wants: null, count: 1, mains: false, stpPriority: null, ports: [] }],
-    links: [], ssids: [], uplinks: [], services: USUAL_SERVICES, policies: [], routes: [], policyRoutes: [], forwards: [], tunnels: [], ipsec: [], intents: [],
+    links: [], ssids: [], uplinks: [], services: USUAL_SERVICES, schedules: [], policies: [], routes: [], policyRoutes: [], forwards: [], tunnels: [], ipsec: [], intents: [],
   }
 }
 

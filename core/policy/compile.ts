@@ -24,7 +24,7 @@ export function compileIntents(index: PlanIndex, intents: readonly Intent[]): Co
   const groups = new Map<string, { readonly from: Selector; readonly to: Selector; readonly members: Intent[] }>()
   for (const intent of intents) {
     if (isInner(index, intent) || intent.from.kind === 'gateway') continue
-    const key = `${signOf(intent.from)} > ${signOf(intent.to)} ${intent.log}`
+    const key = `${signOf(intent.from)} > ${signOf(intent.to)} ${intent.log} ${intent.when ?? ''}`
     const known = groups.get(key)
     if (known) known.members.push(intent)
     else groups.set(key, { from: intent.from, to: intent.to, members: [intent] })
@@ -34,11 +34,11 @@ export function compileIntents(index: PlanIndex, intents: readonly Intent[]): Co
     const services = everything ? [] : [...new Set(members.flatMap((m) => m.services))]
     const [first] = members as [Intent]
     return {
-      rule: { id: `for-${first.id}`, chain: to.kind === 'gateway' ? 'input' : 'forward', action: 'accept', from, to, services, note: members.map((m) => m.note).filter((n) => n !== '').join('; ').slice(0, 200), log: first.log },
+      rule: { id: `for-${first.id}`, chain: to.kind === 'gateway' ? 'input' : 'forward', action: 'accept', from, to, services, note: members.map((m) => m.note).filter((n) => n !== '').join('; ').slice(0, 200), log: first.log, when: first.when },
       intentIds: members.map((m) => m.id),
     }
   })
-  const wider = (outer: Compiled, inner: Compiled) => outer.rule.chain === inner.rule.chain && (outer.rule.log || !inner.rule.log) && covers(index, outer.rule.from, inner.rule.from) && (inner.rule.chain === 'input' || covers(index, outer.rule.to, inner.rule.to)) &&
+  const wider = (outer: Compiled, inner: Compiled) => outer.rule.chain === inner.rule.chain && (outer.rule.log || !inner.rule.log) && (outer.rule.when === null || outer.rule.when === inner.rule.when) && covers(index, outer.rule.from, inner.rule.from) && (inner.rule.chain === 'input' || covers(index, outer.rule.to, inner.rule.to)) &&
     isNothing(minus(servicesOf(inner.rule.services, index.services), servicesOf(outer.rule.services, index.services)))
   const least = all.flatMap((one, i) => {
     const by = all.findIndex((other, j) => j !== i && wider(other, one) && (!wider(one, other) || j < i))

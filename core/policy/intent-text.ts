@@ -1,7 +1,7 @@
 // Question: how are intents written down, so that a person reads them and the same intents come back?
 // Method: one line an intent, in the grammar below, read from left to right; an error names its line and column.
 //
-//   line     = id ":" selector "->" selector ":" services [ "survives" thing { "," thing } ] [ "logged" ] [ "#" note ]
+//   line     = id ":" selector "->" selector ":" services [ "survives" thing { "," thing } ] [ "during" schedule-id ] [ "logged" ] [ "#" note ]
 //   selector = "any" | "inside" | "internet" | "gateway" | network-id | prefix | prefix6
 //            | "device" device-id | "tunnel" tunnel-id | "peer" peer-id
 //   services = "all" | service-id { "," service-id }
@@ -37,7 +37,7 @@ function selectorText(s: Selector): string {
 export function writeIntents(intents: readonly Intent[]): string {
   return intents.map((i) => {
     const survives = i.survives.length > 0 ? ` survives ${i.survives.join(', ')}` : ''
-    return `${i.id}: ${selectorText(i.from)} -> ${selectorText(i.to)}: ${i.services.length === 0 ? 'all' : i.services.join(', ')}${survives}${i.log ? ' logged' : ''}${i.note === '' ? '' : ` # ${i.note}`}\n`
+    return `${i.id}: ${selectorText(i.from)} -> ${selectorText(i.to)}: ${i.services.length === 0 ? 'all' : i.services.join(', ')}${survives}${i.when === null ? '' : ` during ${i.when}`}${i.log ? ' logged' : ''}${i.note === '' ? '' : ` # ${i.note}`}\n`
   }).join('')
 }
 
@@ -127,19 +127,20 @@ function readLine(text: string, line: number): Intent | null {
   r.sign(':')
   const services = list(r, 'services, or all')
   let survives: string[] = []
-  let log = false
+  let [log, when]: [boolean, string | null] = [false, null]
   while (!r.done && !r.sees('#')) {
-    const wanted = log ? '"#" or the end' : survives.length > 0 ? '"logged", "#" or the end' : '"survives", "logged", "#" or the end'
+    const wanted = [...(log ? [] : [...(when !== null ? [] : [...(survives.length > 0 ? [] : ['"survives"']), '"during"']), '"logged"']), '"#" or the end'].join(', ')
     const start = r.at
     const word = log ? '' : r.word(wanted)
     if (word === 'logged') log = true
-    else if (word === 'survives' && survives.length === 0) survives = list(r, 'what may fail')
+    else if (word === 'during' && when === null) when = r.id('the id of a schedule')
+    else if (word === 'survives' && survives.length === 0 && when === null) survives = list(r, 'what may fail')
     else throw r.wrong(wanted, start)
   }
   let note = ''
   if (r.sees('#')) note = text.slice(r.at + 1).trim()
   else if (!r.done) throw r.wrong('"#" or the end')
-  return { id, from, to, services: services.length === 1 && services[0] === 'all' ? [] : services, survives, log, note: note.slice(0, 200) }
+  return { id, from, to, services: services.length === 1 && services[0] === 'all' ? [] : services, survives, log, when, note: note.slice(0, 200) }
 }
 
 /** Reads intents; all of them, or every wrong line with its column. Errors: intent-syntax, intent-twice. */

@@ -25,7 +25,7 @@ describe('intents as text', () => {
       fc.tuple(fc.constantFrom('network' as const, 'device' as const, 'tunnel' as const, 'peer' as const), id).map(([kind, name]): Selector => ({ kind, id: name })),
     )
     const intent: fc.Arbitrary<Intent> = fc.record({
-      id, from: selector, to: selector, services: fc.array(id.filter((s) => s !== 'all'), { maxLength: 3 }), survives: fc.array(id, { maxLength: 2 }), log: fc.boolean(),
+      id, from: selector, to: selector, services: fc.array(id.filter((s) => s !== 'all'), { maxLength: 3 }), survives: fc.array(id, { maxLength: 2 }), log: fc.boolean(), when: fc.option(id),
       note: fc.string({ maxLength: 40 }).map((s) => s.replaceAll(/\s+/g, ' ').trim()),
     })
     fc.assert(fc.property(fc.uniqueArray(intent, { selector: (i) => i.id, maxLength: 6 }), (intents) => {
@@ -34,7 +34,7 @@ describe('intents as text', () => {
   })
   it('name the line and the column of what is wrong, and every such line', () => {
     expect(told('a: guests -> internet: all\nb guests -> internet: all\n\n# a remark\nc: guests => internet: all\nd: guests -> internet: web maybe\na: staff -> 10.0.0.0/33: web\na: staff -> inside: web')).toEqual([
-      'line 2, column 3: intent-syntax ":"', 'line 5, column 11: intent-syntax "->"', 'line 6, column 28: intent-syntax "survives", "logged", "#" or the end', 'line 7, column 13: intent-syntax an IPv4 prefix',
+      'line 2, column 3: intent-syntax ":"', 'line 5, column 11: intent-syntax "->"', 'line 6, column 28: intent-syntax "survives", "during", "logged", "#" or the end', 'line 7, column 13: intent-syntax an IPv4 prefix',
       'line 8, column 1: intent-twice a',
     ])
   })
@@ -43,6 +43,12 @@ describe('intents as text', () => {
     expect(read.ok && read.value.map((i) => [i.log, i.survives])).toEqual([[true, ['fibre']], [true, []]])
     expect(told('c: guests -> internet: all logged logged')).toEqual(['line 1, column 35: intent-syntax "#" or the end'])
     expect(told('c: guests -> internet: all logged survives fibre')).toEqual(['line 1, column 35: intent-syntax "#" or the end'])
+  })
+  it('may be meant at some times alone, which are named before the log and after what they survive', () => {
+    const read = readIntents('a: guests -> internet: all survives fibre during office logged # words\nb: guests -> internet: all during office')
+    expect(read.ok && read.value.map((i) => [i.when, i.log, i.survives])).toEqual([['office', true, ['fibre']], ['office', false, []]])
+    expect(told('c: guests -> internet: all during a during b')).toEqual(['line 1, column 37: intent-syntax "logged", "#" or the end'])
+    expect(told('c: guests -> internet: all during')).toEqual(['line 1, column 34: intent-syntax the id of a schedule'])
   })
   it('no text makes it throw', () => {
     fc.assert(fc.property(fc.string(), (text) => void readIntents(text)))
@@ -71,8 +77,8 @@ describe('rules made from intents', () => {
   it('write down what a logged intent lets through, and nothing else: such rules come first', () => {
     const plan = site((p) => {
       p.intents = [
-        { id: 'a', from: { kind: 'network', id: 'staff' }, to: { kind: 'network', id: 'servers' }, services: [], survives: [], log: false, note: '' },
-        { id: 'b', from: { kind: 'network', id: 'staff' }, to: { kind: 'network', id: 'servers' }, services: ['ssh'], survives: [], log: true, note: '' },
+        { id: 'a', from: { kind: 'network', id: 'staff' }, to: { kind: 'network', id: 'servers' }, services: [], survives: [], log: false, when: null, note: '' },
+        { id: 'b', from: { kind: 'network', id: 'staff' }, to: { kind: 'network', id: 'servers' }, services: ['ssh'], survives: [], log: true, when: null, note: '' },
       ] as never
     })
     expect(compileIntents(indexPlan(plan), plan.intents).map((c) => `${c.rule.id} ${c.rule.services.join() || 'all'} ${c.rule.log}`)).toEqual(['for-b ssh true', 'for-a all false'])

@@ -64,11 +64,11 @@ describe('ordered rules', () => {
   }
   const plan = site()
   const index = indexPlan(plan)
-  const rule = (id: string, action: Rule['action'], services: readonly string[], from: Rule['from'] = { kind: 'any' }): Rule => ({ id, chain: 'forward', action, from, to: { kind: 'any' }, services, note: '', log: false })
+  const rule = (id: string, action: Rule['action'], services: readonly string[], from: Rule['from'] = { kind: 'any' }): Rule => ({ id, chain: 'forward', action, from, to: { kind: 'any' }, services, note: '', log: false, when: null })
   const policy = (rules: readonly Rule[], forward: Policy['forward'] = 'drop'): Policy => ({ deviceId: 'gate', forward, input: 'drop', rules })
   const staff = { via: 'staff', address: at('10.9.10.100') }
   const servers = { via: 'servers', address: at('10.9.20.10') }
-  const ask = (rules: readonly Rule[], forward: Policy['forward'] = 'drop') => decide(compilePolicy(index, policy(rules, forward)), 'forward', staff, servers)
+  const ask = (rules: readonly Rule[], forward: Policy['forward'] = 'drop') => decide(compilePolicy(index, policy(rules, forward), new Set()), 'forward', staff, servers)
 
   it('the first that matches decides, the default decides the rest', () => {
     const decisions = ask([rule('a', 'drop', ['https']), rule('b', 'accept', ['https', 'ssh']), rule('c', 'reject', [])])

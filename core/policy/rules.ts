@@ -37,8 +37,14 @@ export interface CompiledPolicy {
 /** Rule lists by device. */
 export type Policies = ReadonlyMap<string, CompiledPolicy>
 
-/** The rule lists of a plan; what is learnt of them under one weather holds under every other. */
-export const policiesOf = memoOn((index: PlanIndex): Policies => new Map(index.plan.policies.map((policy) => [policy.deviceId, compilePolicy(index, policy)])))
+const compiledAt = memoOn((_index: PlanIndex) => new Map<string, Policies>())
+/** The rule lists of a plan while some schedules hold; what is learnt of them under one weather holds under every other. */
+export function policiesOf(index: PlanIndex, holding: ReadonlySet<string>): Policies {
+  const [known, key] = [compiledAt(index), [...holding].join(' ')]
+  let made = known.get(key)
+  if (!made) known.set(key, (made = new Map(index.plan.policies.map((policy) => [policy.deviceId, compilePolicy(index, policy, holding)]))))
+  return made
+}
 
 /** The set of each list of ids that names some of these services; an edit leaves most lists as they were. */
 const servicesIn = memoOn((services: readonly Service[]) => {
@@ -46,9 +52,10 @@ const servicesIn = memoOn((services: readonly Service[]) => {
   return memoOn((ids: readonly string[]) => servicesOf(ids, named))
 })
 
-export function compilePolicy(index: PlanIndex, policy: Policy): CompiledPolicy {
+/** A rule whose schedule does not hold keeps its place and takes nothing. */
+export function compilePolicy(index: PlanIndex, policy: Policy, holding: ReadonlySet<string>): CompiledPolicy {
   const services = servicesIn(index.plan.services)
-  const rules = policy.rules.map((rule) => ({ rule, services: services(rule.services) }))
+  const rules = policy.rules.map((rule) => ({ rule, services: rule.when === null || holding.has(rule.when) ? services(rule.services) : NOTHING }))
   return { policy, rules, marks: markerOf(index, policy) }
 }
 

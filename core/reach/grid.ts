@@ -164,7 +164,10 @@ function makeBench(site: Site) {
   const { intents } = index.plan
   const lots = lotsOf(site)
   const meant = meantOn(lots, [intents], () => speechOf(intents))
-  const services = intents.map((intent) => servicesOf(intent.services, index.services))
+  const holds = ({ when }: Rule | Intent) => when === null || site.holding.has(when)
+  // An intent that is not meant now asks for nothing.
+  const services = intents.map((intent) => (holds(intent) ? servicesOf(intent.services, index.services) : NOTHING))
+  const ifHeld = <T extends Rule | Intent>(it: T | undefined): T | undefined => (it && holds(it) ? it : undefined)
   const lists = new Map([...site.policies].map(([deviceId, compiled]) => [deviceId, { compiled, speeches: ruledOn(lots, [compiled.marks], () => new Map()) }]))
   const ruled = ({ compiled, speeches }: { readonly compiled: CompiledPolicy; readonly speeches: Map<string, Speech> }, via: string): Speech => {
     let speech = speeches.get(via)
@@ -180,11 +183,11 @@ function makeBench(site: Site) {
     const [items, rows, columns] = [[] as unknown[], lots.ways(lot.from), lots.ways(lot.to)]
     let spoken = 0
     const add = (x: BitRow, y: BitRow, itemAt: (i: number) => Rule | Intent | undefined) => eachShared(x, y, (i) => (items.push(itemAt(i)), ++spoken > 0))
-    add(meant.ofRow(rows).from, meant.ofRow(columns).to, (i) => intents[i])
+    add(meant.ofRow(rows).from, meant.ofRow(columns).to, (i) => ifHeld(intents[i]))
     for (const toll of lot.tolls()) {
       const ends = sides(toll)
       items.push(ends?.compiled.policy[toll.chain])
-      if (ends) add(ends.from.ofRow(rows).from, ends.to.ofRow(columns).to, (i) => ends.compiled.rules[i]?.rule)
+      if (ends) add(ends.from.ofRow(rows).from, ends.to.ofRow(columns).to, (i) => ifHeld(ends.compiled.rules[i]?.rule))
     }
     return { items, quiet: spoken === 0 }
   }

@@ -5,7 +5,7 @@
 import { contains, ipv4, networkOf, parseIpv4, spaceOf, type Ipv4, type Prefix4 } from '#core/address'
 import { byText, memoOn, memoOnParts } from '#core/base'
 import { bothWays, makeFabric, type Fabric } from '#core/ethernet'
-import { indexPlan, knownAs, type Plan, type PlanIndex, type Weather } from '#core/model'
+import { AT, holdingUnder, indexPlan, knownAs, type Plan, type PlanIndex, type Weather } from '#core/model'
 import { anyToll, EVERYTHING, everyToll, FREE, isNothing, NOTHING, pay, policiesOf, SHUT, tunnelVia, type Policies, type ServiceSet, type Side, type Toll } from '#core/policy'
 import { endpointsOf, interfacesOf, type Endpoint, type Interface4 } from './endpoints'
 import { sixOf, type Six } from './six'
@@ -56,6 +56,8 @@ export interface Site extends Land {
   readonly land: Land
   readonly index: PlanIndex
   readonly policies: Policies
+  /** Schedules that hold. */
+  readonly holding: ReadonlySet<string>
   /** Where the plan's IPv6 side is asked: how to read its addresses; null for IPv4. */
   readonly six: Six | null
 }
@@ -65,8 +67,9 @@ const DEFAULT: Prefix4 = { base: ipv4(0), length: 0 }
 
 /** Makes a plan ready for questions under a weather. Plan errors end in findings elsewhere; nothing here throws on them. */
 export function openSite(index: PlanIndex, weather: Weather): Site {
-  const land = landOf(index, weather)
-  return { ...land, land, index, fabric: { ...land.fabric, index }, plan: index.plan, policies: policiesOf(index), six: null }
+  const holding = holdingUnder(index.plan, weather)
+  const land = landOf(index, holding.size === 0 && index.plan.schedules.length === 0 ? weather : weather.filter((w) => !w.startsWith(AT)))
+  return { ...land, land, index, fabric: { ...land.fabric, index }, plan: index.plan, policies: policiesOf(index, holding), holding, six: null }
 }
 
 const lands = memoOnParts<Land>(4)

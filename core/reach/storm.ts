@@ -3,7 +3,7 @@
 // Source: single points of failure by exhaustive single-fault analysis, as common practice has it.
 import { isNothing, minus, NOTHING, type ServiceSet } from '#core/policy'
 import { memoOn } from '#core/base'
-import { DARK, indexPlan, type Plan } from '#core/model'
+import { DARK, indexPlan, momentsOf, type Plan } from '#core/model'
 import { verdictsOf, type FlowRef } from './grid'
 import { openSite } from './passage'
 
@@ -14,13 +14,13 @@ export interface Lost {
   readonly example: FlowRef | null
 }
 
-/** Everything whose failure is tried alone: devices that others lean on, cables and radio links, providers' lines. */
+/** Everything whose failure is tried alone: devices that others lean on, cables and radio links, providers' lines; and the other times of the week, which a failure may be one of. */
 export function singleFailures(plan: Plan): string[] {
   const ends = new Set(plan.devices.filter((d) => d.kind === 'hosts').map((d) => d.id))
   const devices = plan.devices.filter((d) => d.kind !== 'hosts' && d.kind !== 'cloud').map((d) => d.id)
   // A lead to a single host fails that host alone and says nothing of the site.
   const links = plan.links.filter((l) => l.medium.kind !== 'wifi' && l.medium.kind !== 'line' && !ends.has(l.a.deviceId) && !ends.has(l.b.deviceId)).map((l) => l.id)
-  return [...plan.uplinks.map((u) => u.id), ...plan.uplinks.map((u) => DARK + u.id), ...plan.tunnels.flatMap((t) => t.peers.map((p) => p.id)), ...devices, ...links]
+  return [...plan.uplinks.map((u) => u.id), ...plan.uplinks.map((u) => DARK + u.id), ...plan.tunnels.flatMap((t) => t.peers.map((p) => p.id)), ...devices, ...links, ...momentsOf(plan.schedules).slice(1).map((m) => m.id)]
 }
 
 const verdictsWhenWell = memoOn((plan: Plan) => new Map(verdictsOf(openSite(indexPlan(plan), []), plan.intents).map((v) => [v.intentId, v.missing])))

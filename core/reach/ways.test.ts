@@ -211,7 +211,7 @@ describe('kinds of places', () => {
   it('answer as asking each rule in turn does, for any list of rules', () => {
     const plan = busyPlan(7, 60, { switches: 6, portsEach: 6, networks: 5, fixedEach: 3 })
     const index = indexPlan(plan)
-    const compiled = policiesOf(index).get('gate')
+    const compiled = policiesOf(index, new Set()).get('gate')
     const speaks = (selector: Selector, side: { via: string; address: Ipv4 }): boolean => {
       if (selector.kind === 'network') return side.via === selector.id
       if (selector.kind === 'internet') return side.via === 'uplink'

@@ -26,7 +26,7 @@ function ruleCandidates(plan: Plan, intent: Intent, line: WalkLine & { kind: 'ru
   if (!policy) return []
   const withRules = (rules: readonly Rule[]): Plan => ({ ...plan, policies: plan.policies.map((p) => (p === policy ? { ...p, rules } : p)) })
   const at = line.ruleId === null ? policy.rules.length : policy.rules.findIndex((r) => r.id === line.ruleId)
-  const own: Rule = { id: freshId(policy.rules, 'added'), chain: line.chain, action: 'accept', from: intent.from, to: intent.to, services: intent.services, note: intent.note, log: false }
+  const own: Rule = { id: freshId(policy.rules, 'added'), chain: line.chain, action: 'accept', from: intent.from, to: intent.to, services: intent.services, note: intent.note, log: false, when: intent.when }
   const values = { device: line.deviceId, number: at + 1 }
   const alike = policy.rules.filter((r) => r.action === 'accept' && r.chain === line.chain && r.services.length > 0 && signOf(r.from) === signOf(intent.from) && signOf(r.to) === signOf(intent.to))
   const below = policy.rules.slice(at + 1).filter((r) => r.action === 'accept' && r.chain === line.chain)

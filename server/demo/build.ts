@@ -52,10 +52,10 @@ export const toGateway: Selector = { kind: 'gateway' }
 export const inside: Selector = { kind: 'inside' }
 
 export const rule = (id: string, from: Selector, to: Selector, services: readonly string[], note: string, chain: Rule['chain'] = 'forward'): Rule => ({
-  id, chain, action: 'accept', from, to, services, note, log: false,
+  id, chain, action: 'accept', from, to, services, note, log: false, when: null,
 })
 export const intent = (id: string, from: Selector, to: Selector, services: readonly string[], note: string, survives: readonly string[] = []): Intent => ({
-  id, from, to, services, survives, log: false, note,
+  id, from, to, services, survives, log: false, when: null, note,
 })
 
 /** One end of an IPsec connection with what is advised today. */

@@ -3,7 +3,7 @@ import { access, cat6, device, facts, hosts, inNetwork, inside, intent, internet
 
 // Two more invented sites of the fleet: one that tunnels lead to, and one that stands behind somebody else's router.
 
-const COMMON = { format: PLAN_FORMAT, version: PLAN_VERSION, models: [], templates: [], services: SERVICES, routes: [], policyRoutes: [], forwards: [], tunnels: [], ipsec: [] } as const
+const COMMON = { format: PLAN_FORMAT, version: PLAN_VERSION, models: [], templates: [], services: SERVICES, schedules: [], routes: [], policyRoutes: [], forwards: [], tunnels: [], ipsec: [] } as const
 const KNOWN = { tagKnown: true, macLock: 'no', linkSpeed: 'auto', capGb: 0, outsideKnown: true } as const
 const out = (from: string) => [rule(`r-${from}`, inNetwork(from), internet, [], 'Out'), rule('r-in', inside, toGateway, ['dns', 'ping'], 'Names', 'input')]
 const meant = (from: string) => [intent(`i-${from}`, inNetwork(from), internet, [], `${from === 'office' ? 'The office' : 'The till'} reaches the internet`), intent('i-names', inside, toGateway, ['dns', 'ping'], 'Everyone asks for names')]

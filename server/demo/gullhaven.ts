@@ -238,7 +238,7 @@ function gullhaven(variant: Variant): Plan {
       { id: 'fibre', name: 'Fibre', deviceId: 'gateway', portId: 'p1', kind: 'pppoe', tag: 132, priority: 1, outside: 'own', downMbps: 500, upMbps: 100, ...BLANK_UPLINK, ...watched(variant), facts: fibreFacts(variant) },
       { id: '5g', name: '5G', deviceId: 'gateway', portId: 'p2', kind: 'dhcp', tag: null, priority: 2, outside: 'shared', downMbps: 80, upMbps: 20, ...BLANK_UPLINK, fates: ['power in the plant room'], availablePct: 99, facts: cellularFacts(variant) },
     ],
-    services: SERVICES,
+    services: SERVICES, schedules: [],
     policies: [{ deviceId: 'gateway', forward: 'drop', input: 'drop', rules: rules(variant) }],
     routes: [],
     policyRoutes: [{ id: 'guests-wait', deviceId: 'gateway', from: inNetwork('guests'), services: [], out: { kind: 'uplink', id: 'fibre' }, orElse: 'refuse', note: 'Guests wait while the fibre is down' }],

@@ -7,7 +7,7 @@ import { applyChanges, changesBetween, indexPlan, type Plan, type PortMode, type
 import { includes, intersect, isNothing, minus, NOTHING, union } from '#core/policy'
 import { flowBetween, openSite, walkFlow, computeGrid, type Party } from '#core/reach'
 import { gullhavenPlan } from '#server/demo/gullhaven'
-import { base, type LoosePlan } from '../plans'
+import { site, type LoosePlan } from '../plans'
 
 // Plans made by chance from a right one: what must hold of every plan, whatever is wrong with it.
 
@@ -22,7 +22,7 @@ const selector: fc.Arbitrary<Selector> = fc.constantFrom<Selector>(
   { kind: 'prefix', prefix: '10.9.10.128/25' }, { kind: 'network', id: 'gone' },
 )
 const rule: fc.Arbitrary<Rule> = fc.record({
-  id: fc.uuid(), chain: fc.constantFrom('forward', 'input'), action: fc.constantFrom('accept', 'drop', 'reject'), from: selector, to: selector, log: fc.constant(false),
+  id: fc.uuid(), chain: fc.constantFrom('forward', 'input'), action: fc.constantFrom('accept', 'drop', 'reject'), from: selector, to: selector, log: fc.constant(false), when: fc.constantFrom(null, null, 'office'),
   services: fc.subarray(['https', 'ssh', 'dns', 'ping']), note: fc.constant('by chance'),
 })
 type Edit = (plan: LoosePlan) => void
@@ -42,16 +42,21 @@ const edit: fc.Arbitrary<Edit> = fc.oneof(
     const held = p.tunnels[0]?.peers[0]
     if (held) return void Object.assign(held, { allowed, theirAllowed })
     p.tunnels.push({ id: 'wg', name: 'T', deviceId: 'gate', publicName: null, address: '10.9.200.1/24', address6: null, listenPort: 51820, mtu: 1420, publicKey: null, mapped: [], peers: [{ id: 'far', name: 'Far', kind: 'site', publicKey: null, next: null, allowed, theirAllowed, endpoint: 'far.example:51820', keepaliveS: null }] } as never)
-    p.policies[0]?.rules.unshift({ id: 'from-far', chain: 'forward', action: 'accept', from: { kind: 'peer', id: 'far' }, to: { kind: 'network', id: 'staff' }, services: ['ssh'], note: '', log: false } as never)
+    p.policies[0]?.rules.unshift({ id: 'from-far', chain: 'forward', action: 'accept', from: { kind: 'peer', id: 'far' }, to: { kind: 'network', id: 'staff' }, services: ['ssh'], note: '', log: false, when: null } as never)
   }),
   fc.constantFrom<'serve' | 'none'>('serve', 'none').map((dhcp): Edit => (p) => { const net = p.networks[2]; if (net) net.dhcp = dhcp }),
 )
+/** Some rules made by chance, and the first intent, are there in office hours alone. */
+const timed = site((p) => {
+  p.schedules.push({ id: 'office', name: 'Office hours', days: [1, 2, 3, 4, 5], from: '08:00', to: '18:00' })
+  if (p.intents[0]) p.intents[0].when = 'office'
+})
 const plan: fc.Arbitrary<Plan> = fc.array(edit, { maxLength: 8 }).map((edits) => {
-  const draft = structuredClone(base()) as LoosePlan
+  const draft = structuredClone(timed) as LoosePlan
   for (const e of edits) e(draft)
   return draft as Plan
 })
-const weather = fc.subarray(['gate', 'sw', 'desk', 'line', 'gate.2-sw.1', 'sw.3-box.1', 'nothing'])
+const weather = fc.subarray(['gate', 'sw', 'desk', 'line', 'gate.2-sw.1', 'sw.3-box.1', 'nothing', 'at:1-09:00'])
 
 describe('any plan, in any weather', () => {
   it('is answered without an exception, and alike each time', () => {
@@ -62,7 +67,7 @@ describe('any plan, in any weather', () => {
 
   it('is answered after edits as if nothing had been known before them', () => {
     fc.assert(fc.property(fc.array(edit, { minLength: 1, maxLength: 10 }), weather, (edits, sky) => {
-      let held = structuredClone(base()) as Plan
+      let held = structuredClone(timed) as Plan
       analyse(held, sky)
       for (const e of edits) {
         const draft = structuredClone(held) as LoosePlan
@@ -99,6 +104,16 @@ describe('any plan, in any weather', () => {
         expect(walk.lines.at(-1)?.kind).toBe(walk.passes ? 'delivered' : 'stopped')
       }
     }), { numRuns: 200 })
+  })
+
+  it('at a moment is as a plan that has the rules and intents of that moment for good', () => {
+    fc.assert(fc.property(plan, fc.constantFrom('at:1-09:00', 'at:6-09:00'), (p, moment) => {
+      const there = ({ when }: { readonly when: string | null }) => when === null || moment === 'at:1-09:00'
+      const always = <T extends { readonly when: string | null }>(items: readonly T[]) => items.filter(there).map((item) => ({ ...item, when: null }))
+      const fixed: Plan = { ...p, schedules: [], intents: always(p.intents), policies: p.policies.map((policy) => ({ ...policy, rules: always(policy.rules) })) }
+      const said = (grid: ReturnType<typeof computeGrid>) => grid.cells.map(({ from, to, everywhere, somewhere, missing, excess }) => ({ from, to, everywhere, all: union(everywhere, somewhere), missing, excess }))
+      expect(said(computeGrid(indexPlan(p), [moment]))).toEqual(said(computeGrid(indexPlan(fixed), [])))
+    }), { numRuns: 150 })
   })
 
   it('one accepting rule less never lets more pass', () => {

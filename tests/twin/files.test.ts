@@ -125,6 +125,8 @@ describe('what the programs print again is the plan, and a difference shows', as
     for (const plan of chances) expect(drifts(plan, 'gate', await sh(`nft -f ${kept('rules.nft', nftRuleset(plan, 'gate') ?? '')}; nft -j list ruleset`)).drifts).toEqual([])
     const load = `nft -f ${kept('rules.nft', nftRuleset(base(), 'gate') ?? '')}`
     const after = async (change: string) => drifts(base(), 'gate', await sh(`${load}; ${change}; nft -j list ruleset`)).drifts.map((d) => d.code)
+    const timed = site((p) => (p.schedules.push({ id: 'a', name: 'A', days: [1, 7], from: '22:00', to: '06:30' }, { id: 'b', name: 'B', days: [3], from: '08:00', to: '24:00' }), p.policies[0]!.rules.forEach((r, i) => (r.when = i % 2 === 0 ? 'a' : 'b'))))
+    expect(drifts(timed, 'gate', await sh(`nft -f ${kept('timed.nft', nftRuleset(timed, 'gate') ?? '')}; nft -j list ruleset`)).drifts).toEqual([])
     expect(await after('nft add rule inet site forward tcp dport 23 accept')).toEqual(['rule-extra'])
     expect(await after('nft flush chain inet site forward')).toEqual(Array.from({ length: 4 }, () => 'rule-missing'))
     expect(await after("nft 'chain inet site forward { policy accept; }'")).toEqual(['default-differs'])

@@ -20,7 +20,7 @@ const selector: fc.Arbitrary<Selector> = fc.constantFrom<Selector>(
 )
 const six: fc.Arbitrary<Selector> = fc.oneof(selector, fc.constantFrom<Selector>({ kind: 'prefix', prefix: '2001:db8:5:10::/64' }, { kind: 'prefix', prefix: '2001:db8:5::/48' }, { kind: 'prefix', prefix: '2001:db8:ffff::/48' }, { kind: 'prefix', prefix: '::/0' }))
 const rule: fc.Arbitrary<Rule> = fc.record({
-  id: fc.uuid(), chain: fc.constantFrom('forward', 'input'), action: fc.constantFrom('accept', 'drop', 'reject'), from: selector, to: selector, log: fc.constant(false),
+  id: fc.uuid(), chain: fc.constantFrom('forward', 'input'), action: fc.constantFrom('accept', 'drop', 'reject'), from: selector, to: selector, log: fc.constant(false), when: fc.constant(null),
   services: fc.subarray(['https', 'ssh', 'dns', 'ping', 'files']), note: fc.constant('by chance'),
 })
 
@@ -68,7 +68,7 @@ export const randomEdit: fc.Arbitrary<Edit> = fc.oneof(
   // The keeper's address alone would make two places of one name (V02); beside others it is taken over, as wg has it.
   fc.subarray(['10.9.200.2/32', '10.20.0.0/22', '10.20.1.0/24', '10.9.200.9/32'], { minLength: 1 }).filter((allowed) => allowed[0] !== '10.9.200.9/32').map((allowed): Edit => (p) => void Object.assign(p.tunnels[0]?.peers[0] ?? {}, { allowed: [...allowed] })),
   fc.record({ at: fc.nat(4), from: six, to: six, action: fc.constantFrom('accept', 'drop'), services: fc.subarray(['https', 'ssh', 'dns', 'ping']) })
-    .map(({ at, ...r }): Edit => (p) => void p.policies[0]?.rules.splice(at, 0, { id: `six${p.policies[0].rules.length}`, chain: 'forward', note: 'by chance', log: false, ...structuredClone(r) } as never)),
+    .map(({ at, ...r }): Edit => (p) => void p.policies[0]?.rules.splice(at, 0, { id: `six${p.policies[0].rules.length}`, chain: 'forward', note: 'by chance', log: false, when: null, ...structuredClone(r) } as never)),
   fc.tuple(fc.nat(2), fc.constantFrom('2001:db8:5:77::/64', '2001:db8:6:77::/64', 'fd61::/64', null)).map(([n, prefix6]): Edit => (p) => {
     const network = p.networks[n]
     if (network && !p.networks.some((x) => prefix6 !== null && x.prefix6 === prefix6)) Object.assign(network, { prefix6, mode6: 'slaac' })

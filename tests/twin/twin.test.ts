@@ -270,6 +270,25 @@ judged('ways out of the site and back, by hand', () => {
   })
 })
 
+// The kernel's own clock decides, so that one schedule holds now and the other does not; its days and hours are of UTC here.
+const HOUR_MS = 3_600_000
+const hourly = (offset: number) => new Date(Date.now() + offset * HOUR_MS).toISOString().slice(11, 16)
+const ofNow = () => ((new Date().getUTCDay() + 6) % 7) + 1
+const scheduled: Change = (p) => {
+  const every = [1, 2, 3, 4, 5, 6, 7]
+  p.schedules.push({ id: 'now', name: 'Now', days: every, from: hourly(-2), to: hourly(2) }, { id: 'later', name: 'Later', days: every, from: hourly(4), to: hourly(8) }, { id: 'other', name: 'Other days', days: every.filter((d) => d !== ofNow() && d !== ofNow() % 7 + 1), from: '00:00', to: '24:00' })
+  rules(p).unshift({ ...rule('n1', inNetwork('servers'), inNetwork('staff'), ['https'], ''), when: 'now' } as never, { ...rule('n2', inNetwork('servers'), inNetwork('staff'), ['ssh'], ''), when: 'later' } as never, { ...rule('n3', inNetwork('servers'), inNetwork('staff'), ['dns'], ''), when: 'other' } as never, { ...rule('n4', inNetwork('staff'), inNetwork('servers'), ['ping'], ''), action: 'drop', when: 'now' } as never)
+}
+judged('rules of a schedule', () => {
+  it.concurrent('are there while the kernel’s clock says so', async () => {
+    const plan = site(scheduled)
+    await agree(plan, [`at:${ofNow()}-${hourly(0)}`])
+    // And at another time the engine says otherwise, so that the clock has been asked.
+    const { differences } = await compareWithKernel(plan, [`at:${ofNow()}-${hourly(6)}`])
+    expect(new Set(differences.map((d) => d.what))).toEqual(new Set(['tcp 443', 'tcp 22', 'icmp']))
+  })
+})
+
 judged('by hand', () => {
   it.concurrent.each(SITES)('%s', async (_, change, weather) => {
     await agree(site(change), weather)

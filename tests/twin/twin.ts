@@ -247,7 +247,7 @@ async function raise(built: Built, folder: string, tampering: string, weather: r
   chmodSync(lease, 0o755)
   const dhcp = built.servers.map(({ ns, file }) => `ip netns exec ${ns} dnsmasq --conf-file="$DIR/${file}" --dhcp-leasefile="$DIR/${file}.leases" --pid-file="$DIR/${file}.pid" --log-facility="$DIR/${file}.log" --user=root`)
   const ask = built.clients.map((c) => `ip netns exec ${c.ns} udhcpc -i ${c.dev} -n -q -f -t 6 -T 1 -A 1 -s "$DIR/lease.sh" >/dev/null 2>&1 &`)
-  writeFileSync(join(folder, 'build.sh'), ['set -e', `export DIR=${folder}`, built.script, tampering, ...dhcp, 'set +e', ...built.wake6.map((line) => `${line} &`), ...ask, 'wait', 'exit 0'].join('\n'))
+  writeFileSync(join(folder, 'build.sh'), ['set -e', 'export TZ=UTC', `export DIR=${folder}`, built.script, tampering, ...dhcp, 'set +e', ...built.wake6.map((line) => `${line} &`), ...ask, 'wait', 'exit 0'].join('\n'))
   try {
     await run('bash', [join(folder, 'build.sh')], { maxBuffer: 1e7 })
   } catch (error) {

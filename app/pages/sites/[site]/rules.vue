@@ -7,7 +7,7 @@ import PartTabs from '~/components/PartTabs.vue'
 import SheetTable from '~/components/SheetTable.vue'
 import UndoRedo from '~/components/UndoRedo.vue'
 import { usePointer } from '~/composables/pointer'
-import { useIntentColumns, useRuleColumns, useRuleNote } from '~/composables/rule-columns'
+import { useIntentColumns, useIntentWhen, useRuleColumns, useRuleNote, useRuleWhen, useScheduleColumns } from '~/composables/rule-columns'
 import { useAnalysis } from '~/stores/analysis'
 import { usePlan } from '~/stores/plan'
 import { useSession } from '~/stores/session'
@@ -28,8 +28,9 @@ const gateway = computed(() => gateways.value.find((d) => d.id === gatewayId.val
 const policy = computed(() => plan.draft?.policies.find((p) => p.deviceId === gateway.value?.id))
 const rules = computed(() => policy.value?.rules ?? [])
 const intents = computed(() => plan.draft?.intents ?? [])
-const part = ref<'rules' | 'intents' | 'text'>('rules')
-const parts = computed(() => [{ key: 'rules', name: 'Rules', tally: String(rules.value.length) }, { key: 'intents', name: 'Intents', tally: String(intents.value.length) }, { key: 'text', name: 'Intents as text' }])
+const schedules = computed(() => plan.draft?.schedules ?? [])
+const part = ref<'rules' | 'intents' | 'schedules' | 'text'>('rules')
+const parts = computed(() => [{ key: 'rules', name: 'Rules', tally: String(rules.value.length) }, { key: 'intents', name: 'Intents', tally: String(intents.value.length) }, { key: 'schedules', name: 'Schedules', tally: String(schedules.value.length) }, { key: 'text', name: 'Intents as text' }])
 const chosen = ref('')
 const row = computed(() => rules.value.find((r) => r.id === chosen.value))
 watch(place, (path) => {
@@ -61,7 +62,8 @@ const reasons = computed(() => {
 const ruleColumns = useRuleColumns(() => gateway.value?.id ?? '')
 const note = useRuleNote(() => gateway.value?.id ?? '')
 const intentColumns = useIntentColumns()
-const columns = computed(() => [...ruleColumns, { key: 'why', head: 'For which intents', get: (r: Rule) => reasons.value.get(r.id) ?? '' }, note])
+const [ruleWhen, intentWhen, scheduleColumns] = [useRuleWhen(() => gateway.value?.id ?? ''), useIntentWhen(), useScheduleColumns()]
+const columns = computed(() => [...ruleColumns, ...ruleWhen(), { key: 'why', head: 'For which intents', get: (r: Rule) => reasons.value.get(r.id) ?? '' }, note])
 
 const put = (words: string, recipe: (list: Rule[]) => void) => plan.edit(words, '', (draft) => {
   const home = draft.policies.find((p) => p.deviceId === gateway.value?.id)
@@ -79,12 +81,18 @@ function add(): void {
   const first = plan.draft?.networks[0]
   if (!first || !gateway.value) return
   if (!policy.value) plan.edit('rules begun', '', (draft) => void draft.policies.push({ deviceId: gateway.value?.id ?? '', forward: 'drop', input: 'drop', rules: [] }))
-  put('rule added', (list) => void list.push({ id: freshId(list, 'rule'), chain: 'forward', action: 'accept', from: { kind: 'network', id: first.id }, to: { kind: 'internet' }, services: [], note: '', log: false }))
+  put('rule added', (list) => void list.push({ id: freshId(list, 'rule'), chain: 'forward', action: 'accept', from: { kind: 'network', id: first.id }, to: { kind: 'internet' }, services: [], note: '', log: false, when: null }))
 }
 function addIntent(): void {
   const first = plan.draft?.networks[0]
-  if (first) plan.edit('intent added', '', (draft) => void draft.intents.push({ id: freshId(draft.intents, 'intent'), from: { kind: 'network', id: first.id }, to: { kind: 'internet' }, services: [], survives: [], log: false, note: 'New intent' }))
+  if (first) plan.edit('intent added', '', (draft) => void draft.intents.push({ id: freshId(draft.intents, 'intent'), from: { kind: 'network', id: first.id }, to: { kind: 'internet' }, services: [], survives: [], log: false, when: null, note: 'New intent' }))
 }
+const OFFICE = { name: 'Office hours', days: [1, 2, 3, 4, 5], from: '08:00', to: '18:00' }
+const addSchedule = () => plan.edit('schedule added', '', (draft) => void draft.schedules.push({ id: freshId(draft.schedules, 'schedule'), ...structuredClone(OFFICE), name: draft.schedules.length === 0 ? OFFICE.name : `Schedule ${draft.schedules.length + 1}` }))
+const usedBy = (id: string) => [count(plan.draft?.policies.flatMap((p) => p.rules).filter((r) => r.when === id).length ?? 0, 'rule'), count(intents.value.filter((i) => i.when === id).length, 'intent')].join(', ')
+// One that is in use stays: whether what it limits would then be there always or never, nobody but the planner can say.
+const isUsed = (id: string) => [...(plan.draft?.policies.flatMap((p) => p.rules) ?? []), ...intents.value].some((x) => x.when === id)
+const removeSchedule = (id: string) => plan.edit('schedule removed', '', (draft) => void draft.schedules.splice(draft.schedules.findIndex((s) => s.id === id), 1))
 const removeIntent = (id: string) => plan.edit('intent removed', '', (draft) => void draft.intents.splice(draft.intents.findIndex((i) => i.id === id), 1))
 const setDefault = (chain: 'forward' | 'input', event: Event) => plan.edit(`default of ${chain}`, '', (draft) => {
   const home = draft.policies.find((p) => p.deviceId === gateway.value?.id)
@@ -132,17 +140,25 @@ function take(): void {
         <button type="button" class="press" :disabled="!row" @click="row && remove(row)">Remove<span class="sr">: {{ row?.note }}</span></button>
         <button type="button" class="press" @click="add">Add a rule</button>
       </template>
+      <button v-if="session.edits && part === 'schedules'" type="button" class="press" @click="addSchedule">Add a schedule</button>
       <button v-if="session.edits && part === 'intents'" type="button" class="press" @click="addIntent">Add an intent</button>
     </div>
     <SheetTable v-if="part === 'rules'" :columns="columns" :rows="rules" label="Rules" :name-of="(r) => r.note || r.id" :readonly="!session.edits" :chosen="chosen" :trouble="trouble" :focus-at="focusAt" @choose="(id) => (chosen = id)">
       <template #empty>No rule: the defaults decide alone.</template>
     </SheetTable>
-    <SheetTable v-else-if="part === 'intents'" :columns="[...intentColumns, { key: 'survives', head: 'Also without', get: (i) => i.survives.join(', ') || '—' }, { key: 'remove', head: '', get: () => '', width: '80px' }]" :rows="intents" label="Intents" :name-of="(i) => i.note || i.id" :readonly="!session.edits" :trouble="missed">
+    <SheetTable v-else-if="part === 'intents'" :columns="[...intentColumns, ...intentWhen(), { key: 'survives', head: 'Also without', get: (i) => i.survives.join(', ') || '—' }, { key: 'remove', head: '', get: () => '', width: '80px' }]" :rows="intents" label="Intents" :name-of="(i) => i.note || i.id" :readonly="!session.edits" :trouble="missed">
       <template #remove="{ row }"><button v-if="session.edits" type="button" class="plain link" @click="removeIntent(row.id)">Remove<span class="sr"> {{ row.note || row.id }}</span></button></template>
       <template #empty>Nothing is meant to pass yet. Whatever no intent names must not.</template>
     </SheetTable>
+    <template v-else-if="part === 'schedules'">
+      <p class="small soft said">Times by the gateway's clock, for rules and intents that are not for always. The end is not included; one before the beginning is on the next day. The Lookout judges every time of the week; choose one under Weather to see its grid.</p>
+      <SheetTable :columns="[...scheduleColumns, { key: 'used', head: 'Used by', get: (s) => usedBy(s.id) }, { key: 'remove', head: '', get: () => '', width: '80px' }]" :rows="schedules" label="Schedules" :name-of="(s) => s.name" :readonly="!session.edits">
+        <template #remove="{ row }"><button v-if="session.edits && !isUsed(row.id)" type="button" class="plain link" @click="removeSchedule(row.id)">Remove<span class="sr"> {{ row.name }}</span></button></template>
+        <template #empty>None: every rule is there always.</template>
+      </SheetTable>
+    </template>
     <template v-else>
-      <p class="small soft">One intent a line: <span class="mono">name: from -> to: services survives what logged # note</span>. From and to are a network, <span class="mono">device</span>, <span class="mono">tunnel</span> or <span class="mono">peer</span> with its id, a prefix, or any, inside, internet, gateway.</p>
+      <p class="small soft">One intent a line: <span class="mono">name: from -> to: services survives what during when logged # note</span>. From and to are a network, <span class="mono">device</span>, <span class="mono">tunnel</span> or <span class="mono">peer</span> with its id, a prefix, or any, inside, internet, gateway.</p>
       <textarea v-model="text" class="field mono text" :class="{ wrong: wrong.length > 0 }" :readonly="!session.edits" aria-label="Intents as text" spellcheck="false" rows="18" @input="typed" />
       <ul v-if="wrong.length > 0" class="wrong-words" role="alert"><li v-for="(p, i) in wrong.slice(0, 6)" :key="i">{{ sentenceOf(p) }}</li></ul>
       <div v-if="session.edits" class="acts"><button type="button" class="press main" :disabled="wrong.length > 0 || text === writeIntents(intents)" @click="take">Take these intents</button></div>
@@ -158,6 +174,7 @@ function take(): void {
 .under :deep(.tabs) { margin: 0 auto 0 0; flex: none; }
 .link { color: var(--deep); text-decoration: underline; margin-right: 6px; }
 .text { font-size: 13px; line-height: 19px; white-space: pre; overflow-x: auto; margin-top: 6px; }
+.said { margin: 4px 0 8px; }
 ul { margin: 6px 0; padding-left: 18px; }
 .acts { margin-top: 8px; }
 </style>

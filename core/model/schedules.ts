@@ -1,0 +1,63 @@
+// Question: at which moments of a week do which schedules hold?
+// Method: the week is cut wherever a schedule begins or ends; between two cuts the same schedules hold. Of moments at which the same hold the
+// first stands for all, and the one at which fewest hold is what a plan is judged at when no moment is named.
+// Source: days and hours as nft(8) has them (`meta day`, `meta hour`), ISO 8601: Monday is day 1.
+import { memoOn } from '#core/base'
+import type { Schedule } from './rules'
+import type { Plan, Weather } from './plan'
+
+/** What stands before a moment in a weather: `at:1-08:00` is Monday, eight o'clock. */
+export const AT = 'at:'
+const DAY = 1440
+const WEEK = 7 * DAY
+
+/** Minutes of a time of day, `00:00` to `24:00`; null for anything else. */
+export function minuteOf(text: string): number | null {
+  const [, hour = '', minute = ''] = /^(\d\d):(\d\d)$/.exec(text) ?? []
+  const minutes = Number(hour) * 60 + Number(minute)
+  return hour !== '' && Number(minute) < 60 && minutes <= DAY ? minutes : null
+}
+
+/** Stretches of the week in which a schedule holds, minutes from Monday 00:00, ends not included. One that ends before it begins goes on past midnight. */
+export function stretchesOf({ days, from, to }: Schedule): { readonly from: number; readonly to: number }[] {
+  const [a, b] = [minuteOf(from), minuteOf(to)]
+  if (a === null || b === null || a === b) return []
+  return [...new Set(days)].flatMap((day) => {
+    const begin = (day - 1) * DAY + a
+    const end = begin + (b > a ? b - a : b - a + DAY)
+    return end <= WEEK ? [{ from: begin, to: end }] : [{ from: begin, to: WEEK }, { from: 0, to: end - WEEK }]
+  })
+}
+
+export interface Moment {
+  /** As a weather names it. */
+  readonly id: string
+  /** Ids of the schedules that hold then. */
+  readonly holds: readonly string[]
+}
+
+const nameOf = (minute: number): string => `${AT}${Math.floor(minute / DAY) + 1}-${String(Math.floor((minute % DAY) / 60)).padStart(2, '0')}:${String(minute % 60).padStart(2, '0')}`
+const heldAt = (schedules: readonly Schedule[], minute: number): string[] => schedules.filter((s) => stretchesOf(s).some((x) => x.from <= minute && minute < x.to)).map((s) => s.id)
+
+/** Every set of schedules that ever holds, at the first moment of the week at which it does; the usual one, with the fewest, first. */
+export const momentsOf = memoOn((schedules: Plan['schedules']): readonly Moment[] => {
+  const cuts = [...new Set([0, ...schedules.flatMap((s) => stretchesOf(s).flatMap((x) => [x.from, x.to % WEEK]))])].sort((a, b) => a - b)
+  const known = new Map<string, Moment>()
+  for (const minute of cuts) {
+    const holds = heldAt(schedules, minute)
+    if (!known.has(holds.join(' '))) known.set(holds.join(' '), { id: nameOf(minute), holds })
+  }
+  const all = [...known.values()]
+  const usual = all.reduce((best, m) => (m.holds.length < best.holds.length ? m : best))
+  return [usual, ...all.filter((m) => m !== usual)]
+})
+
+const NONE: ReadonlySet<string> = new Set()
+/** The schedules that hold under a weather: at the moment it names, or at the usual one. */
+export function holdingUnder(plan: Plan, weather: Weather): ReadonlySet<string> {
+  if (plan.schedules.length === 0) return NONE
+  const named = weather.find((w) => w.startsWith(AT))
+  const [, day = '', time = ''] = /^at:([1-7])-(.*)$/.exec(named ?? '') ?? []
+  const minute = minuteOf(time)
+  return new Set(day === '' || minute === null || minute === DAY ? momentsOf(plan.schedules)[0]?.holds : heldAt(plan.schedules, (Number(day) - 1) * DAY + minute))
+}
