@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { DARK } from '#core/model'
+import { AT, DARK } from '#core/model'
 import { formatServices } from '#core/policy'
 import { beyondSingles, pairsOf, singleFailures, type Lost } from '#core/reach'
 import KeptRuns from '~/components/KeptRuns.vue'
@@ -61,7 +61,9 @@ onBeforeUnmount(stop)
 
 const intentOf = (id: string) => plan.draft?.intents.find((i) => i.id === id)
 const mustSurvive = (intentId: string, failed: readonly string[]) => failed.length === 1 && (intentOf(intentId)?.survives.includes(failed[0] ?? '') ?? false)
+const moments = computed(() => (plan.draft?.schedules.length ?? 0) > 0)
 function kindOf(id: string): string {
+  if (id.startsWith(AT)) return 'time of the week'
   if (plan.draft?.uplinks.some((u) => u.id === id || DARK + u.id === id)) return 'line'
   if (plan.draft?.tunnels.some((t) => t.peers.some((p) => p.id === id))) return 'tunnel'
   return plan.draft?.devices.find((d) => d.id === id)?.kind ?? 'cable'
@@ -109,7 +111,7 @@ async function look(failed: readonly string[]): Promise<void> {
     </details>
     <progress v-if="running" :value="tried.length" :max="total" aria-label="Failures tried" />
     <table class="ruled">
-      <thead><tr><th>Without</th><th>What it is</th><th class="num">Intents lost</th><th>{{ part === 'pairs' ? 'What only the two together take' : 'What no longer works' }}</th></tr></thead>
+      <thead><tr><th>{{ moments ? 'Without, or at' : 'Without' }}</th><th>What it is</th><th class="num">Intents lost</th><th>{{ part === 'pairs' ? 'What only the two together take' : 'What no longer works' }}</th></tr></thead>
       <tbody>
         <tr v-for="row in rows" :key="keyOf(row.failed)">
           <td><button type="button" class="plain link" @click="look(row.failed)"><b>{{ nameOf(row.failed) }}</b></button></td>
