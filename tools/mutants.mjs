@@ -39,11 +39,11 @@ const MUTANTS = [
   ['reach/passage.ts', "if (reply.stop) return { request, reply, stop: reply.stop }", '', 'the answer need not come back'],
   ['reach/passage.ts', "stop: symmetric ? null : 'asymmetric'", 'stop: null', 'an answer by another gateway is let through'],
   ['reach/passage.ts', "if (!fresh || at.via === 'self') return", "if (at.via === 'self') return", 'answers are judged by the rules anew'],
-  ['reach/passage.ts', "if (fresh && exit.kind === 'uplink' && site.dark.has(exit.id)) {", 'if (false) {', 'a dark line delivers'],
-  ['reach/passage.ts', "return peer.theirAllowed.some((prefix) => contains(prefix, source)) ? null : 'peer-refuses'", 'return null', 'a far end takes from anyone'],
-  ['reach/passage.ts', "if (!peer.theirAllowed.some((prefix) => contains(prefix, target.address))) return ended(steps, [], 'peer-sends-not')", '', 'a far end sends to anyone'],
+  ['reach/passage.ts', '(site.dark.has(exit.id) || ', '(false || ', 'a dark line delivers'],
+  ['reach/passage.ts', "return peer.theirAllowed.some((prefix) => contains(prefix, known) || (!fresh && contains(prefix, source))) ? null : 'peer-refuses'", 'return null', 'a far end takes from anyone'],
+  ['reach/passage.ts', "if (!peer.theirAllowed.some((prefix) => contains(prefix, target.address) || contains(prefix, known))) return ended(steps, [], 'peer-sends-not')", '', 'a far end sends to anyone'],
   ['reach/passage.ts', "if (peerFor(face, source)?.id !== peer.id) return ended(steps, [], 'no-peer')", '', 'a peer may use another’s address'],
-  ['reach/grid.ts', 'add(meant.ofRow(rows).from, meant.ofRow(columns).to, (i) => intents[i])', '', 'a cell is remembered although its intents changed'],
+  ['reach/grid.ts', 'add(meant.ofRow(rows).from, meant.ofRow(columns).to, (i) => ifHeld(intents[i]))', '', 'a cell is remembered although its intents changed'],
   ['reach/grid.ts', 'items.push(ends?.compiled.policy[toll.chain])', '', 'a cell is remembered although a default changed'],
   ['reach/passage.ts', 'policyRoutes, forwards, tunnels, models, brief.equipment], () => layOut', 'policyRoutes, forwards, models, brief.equipment], () => layOut', 'what is known of the ways is remembered although a tunnel changed'],
   ['policy/rules.ts', 'return lastMarks(networks, [tunnels, devices, tellApart(index), ', 'return lastMarks(devices, [', 'what rules speak of is remembered although a peer’s addresses changed'],
@@ -59,17 +59,26 @@ const MUTANTS = [
   ['reach/routing.ts', 'if (prefix.length > 0) add(tunnel.deviceId', 'add(tunnel.deviceId', 'a provider’s tunnel takes everybody'],
   ['reach/six.ts', 'linesOf: (address) => zoneOf(address)?.lines ?? [],', 'linesOf: () => delegated.map((d) => d.id),', 'unique local addresses go outside'],
   ['reach/six.ts', "return { kind: 'prefix', prefix: prefix ? drawnAs(prefix) : '' }", "return prefix ? { kind: 'prefix', prefix: drawnAs(prefix) } : { kind: 'any' }", 'a rule for IPv4 addresses meets IPv6'],
-  ['reach/six.ts', 'return read ? [{ ...t, address: face(read)', 'return read && t.id === "" ? [{ ...t, address: face(read)', 'no tunnel carries IPv6'],
+  ['reach/six.ts', 'return read ? [{ ...t, mapped: [], address: face(read)', 'return read && t.id === "" ? [{ ...t, mapped: [], address: face(read)', 'no tunnel carries IPv6'],
   ['reach/lots.ts', 'from === INTERNET && peers.has(to) && !site.six', 'from === INTERNET && peers.has(to)', 'nobody outside calls a peer by IPv6'],
   ['reach/passage.ts', "if (site.six && at.via !== 'self' && site.six.linesOf(at.source).length === 0) return { toll: SHUT, rest: NOTHING, stop: 'not-global' }", '', 'nobody says why an address has no way outside'],
   ['reach/hairpin.ts', "if (!forward.hairpin) return ended('not-handed-back')", '', 'every forward is handed to calls from inside'],
   ['reach/hairpin.ts', "if (line.outside !== 'own' || line.facts.modem === 'routing') return ended('address-elsewhere')", '', 'a shared address is the gateway’s own'],
   ['ethernet/frames.ts', "mode.mode === 'routed' ? (portId === null ? null : UNTAGGED)", "mode.mode === 'routed' ? UNTAGGED", 'a routed port sends what is bridged'],
   ['reach/endpoints.ts', "if (!failed.has(device.id)) out.push({ networkId: portKey", "if (false) out.push({ networkId: portKey", 'a routed port has no address'],
+  ['reach/passage.ts', 'contains(prefix, known) || (!fresh && contains(prefix, source))', 'contains(prefix, source)', 'what goes into a tunnel keeps its real address'],
+  ['reach/passage.ts', '|| contains(prefix, known))) return', ')) return', 'nobody calls a network by the prefix it is known by'],
+  ['reach/passage.ts', 'site.sharing.some((id) => site.dark.has(id))', 'false', 'a line that shares loses nobody while it is dark'],
+  ['policy/numbering.ts', '=> ({ base: carried(p.base, outside, inside), length: p.length })', '=> p', 'half of the prefix a network is known by is all of the network'],
+  ['policy/rules.ts', 'rule.when === null || holding.has(rule.when)', 'true', 'a rule with a schedule is there always'],
+  ['reach/grid.ts', 'services = intents.map((intent) => (holds(intent) ? ', 'services = intents.map((intent) => (true ? ', 'an intent with a schedule is meant always'],
+  ['reach/grid.ts', '(i) => ifHeld(ends.compiled.rules[i]?.rule))', '(i) => ends.compiled.rules[i]?.rule)', 'a cell is remembered although another time has come'],
+  ['model/schedules.ts', 'x.from <= minute && minute < x.to', 'x.from <= minute && minute <= x.to', 'a schedule holds at its end'],
+  ['findings/shadows.ts', 'if (earlier.rule.when !== null && earlier.rule.when !== when) return true', '', 'a rule of office hours shadows one for always'],
   ['reach/grid.ts', 'cell.everywhere = intersect(cell.everywhere, passes)', 'cell.everywhere = union(cell.everywhere, passes)', 'what passes for one passes for all'],
 ]
 
-const TESTS = ['core/ethernet', 'core/policy', 'core/reach', 'core/findings', 'core/diagnose', 'tests/property']
+const TESTS = ['core/ethernet', 'core/policy', 'core/reach', 'core/findings', 'core/diagnose', 'core/model', 'tests/property']
 
 /** Tries every mutant and writes `docs/mutants.md`. Ends well where each was caught. */
 export async function mutants() {
@@ -93,7 +102,7 @@ export async function mutants() {
       writeFileSync(path, parts.join(to))
       const { code, output } = await run(process.execPath, ['node_modules/vitest/vitest.mjs', 'run', '--project', 'unit', '--bail', '1', ...TESTS], { cwd: copy, quiet: true })
       writeFileSync(path, text)
-      const by = /FAIL\s+unit\s+(\S+\.test\.ts)/.exec(stripVTControlCharacters(output))?.[1] ?? ''
+      const by = /FAIL\s+\|?unit\|?\s+(\S+\.test\.ts)/.exec(stripVTControlCharacters(output))?.[1] ?? ''
       rows.push([file, meaning, code === 0 ? 'NOT CAUGHT' : by])
       say(`${code === 0 ? 'NOT CAUGHT' : 'caught    '} ${file}: ${meaning}`)
     }

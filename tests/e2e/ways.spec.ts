@@ -30,6 +30,20 @@ test.describe('Uplinks', () => {
     await expect(page.getByRole('button', { name: '1 · Fibre', exact: true })).toBeVisible()
   })
 
+  test('two lines of one order share what goes out; weights can follow the speeds', async ({ planner: page, copy }) => {
+    await page.goto(`/sites/${copy}/uplinks`)
+    await page.getByRole('tab', { name: 'Standby and fate' }).click()
+    await cell(page, 'Standby and fate', '5G', 1).dblclick()
+    await page.keyboard.press('Control+A')
+    await page.keyboard.type('1')
+    await page.keyboard.press('Enter')
+    await expect(page.getByRole('button', { name: '1 · Fibre, 50 % of new flows' })).toBeVisible()
+    await lookout(page).getByRole('button', { name: 'Share by speed' }).click()
+    // 500 and 80 Mb/s: ten tenths and two.
+    await expect(page.getByRole('button', { name: '1 · Fibre, 83 % of new flows' })).toBeVisible()
+    await accessible(page)
+  })
+
   test('a port forward and a choice of line are added, typed and removed', async ({ planner: page, copy }) => {
     await page.goto(`/sites/${copy}/uplinks`)
     await page.getByRole('tab', { name: /Port forwards/ }).click()
@@ -75,6 +89,38 @@ test.describe('Rules', () => {
     await page.getByRole('gridcell', { name: '2', exact: true }).click()
     await page.getByRole('button', { name: /^Up\s?: Instruments deliver/ }).click()
     await expect(page.getByRole('grid', { name: 'Rules' }).getByRole('row').nth(1)).toContainText('Instruments')
+  })
+
+  test('a rule of office hours is judged at each time of the week', async ({ planner: page, copy }) => {
+    await page.goto(`/sites/${copy}/rules`)
+    await page.getByRole('tab', { name: /^Schedules/ }).click()
+    await page.getByRole('button', { name: 'Add a schedule' }).click()
+    await cell(page, 'Schedules', 'Office hours', 1).dblclick()
+    await page.keyboard.press('Control+A')
+    await page.keyboard.type('Mon-Fri, someday')
+    await expect(page.getByRole('alert').filter({ hasText: 'is not days such as Mon-Fri, Sun' })).toBeVisible()
+    await page.keyboard.press('Control+A')
+    await page.keyboard.type('Mon-Thu, Sat')
+    await page.keyboard.press('Enter')
+    await accessible(page)
+    const pick = async (grid: string, text: string, column: number) => {
+      await cell(page, grid, text, column).dblclick()
+      await page.getByRole('grid', { name: grid }).getByRole('combobox', { name: 'When' }).selectOption('Office hours')
+      await page.keyboard.press('Enter')
+    }
+    await page.getByRole('tab', { name: /^Rules/ }).click()
+    await pick('Rules', 'Staff reach the servers', 5)
+    await expect(lookout(page).getByText('Staff reach the servers. Does not pass: tcp 443 445, icmp.')).toBeVisible()
+    // Meant in those hours alone, it is met.
+    await page.getByRole('tab', { name: /^Intents \d/ }).click()
+    await pick('Intents', 'Staff reach the servers', 5)
+    await expect(lookout(page).getByText('Staff reach the servers. Does not pass: tcp 443 445, icmp.')).toHaveCount(0)
+    await page.getByRole('tab', { name: /^Schedules/ }).click()
+    await expect(page.getByRole('gridcell', { name: '1 rule, 1 intent' })).toBeVisible()
+    await expect(page.getByRole('button', { name: 'Remove Office hours' })).toHaveCount(0)
+    await page.getByRole('button', { name: /^WEATHER/ }).click()
+    await page.getByRole('button', { name: 'Monday 08:00, Office hours' }).click()
+    await expect(page.getByRole('button', { name: 'WEATHER Monday 08:00, Office hours' })).toBeVisible()
   })
 
   test('intents are typed as text; a wrong line is told with its column', async ({ planner: page, copy }) => {
@@ -136,6 +182,7 @@ test('Tunnels: keys are made, shown once on purpose with a code to scan, and not
   await expect(page.getByText(/PrivateKey = [A-Za-z0-9+/]{43}=/)).toHaveText(fresh ?? '')
   await page.getByRole('button', { name: 'Hide it' }).click()
   // A peer that claims another's addresses is told, and the Lookout leads to it.
+  await page.getByRole('grid', { name: 'Peers' }).getByRole('gridcell', { name: 'Boat crew' }).click()
   await page.getByRole('grid', { name: 'Peers' }).getByRole('gridcell', { name: '10.61.20.5/32' }).dblclick()
   await page.keyboard.press('Control+A')
   await page.keyboard.type('10.61.20.4/32')
