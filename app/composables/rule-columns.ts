@@ -1,6 +1,7 @@
-import { minuteOf, type Intent, type Rule, type Schedule } from '#core/model'
+import { minuteOf, type Intent, type Rule, type Schedule, type Service } from '#core/model'
+import { readEntries, writeEntries } from '#core/policy'
 import { problem, type Problem } from '#core/base'
-import { checkChoice, checkName, type Column } from './columns'
+import { checkChoice, checkName, reasons, type Column } from './columns'
 import { useSelectors } from './selectors'
 import { usePlan, type PlanDraft } from '~/stores/plan'
 
@@ -10,10 +11,10 @@ const ACTIONS = ['accept', 'drop', 'reject', 'accept, log', 'drop, log', 'reject
 
 function useRuleEdit(deviceId: () => string) {
   const plan = usePlan()
-  return (row: Rule, session: string, words: string, recipe: (r: PlanDraft['policies'][number]['rules'][number]) => void) =>
+  return (row: Rule, session: string, words: string, recipe: (r: PlanDraft['policies'][number]['rules'][number], draft: PlanDraft) => void) =>
     plan.edit(`rule: ${words}`, session, (draft) => {
       const rule = draft.policies.find((p) => p.deviceId === deviceId())?.rules.find((r) => r.id === row.id)
-      if (rule) recipe(rule)
+      if (rule) recipe(rule, draft)
     })
 }
 
@@ -32,7 +33,7 @@ export function useRuleColumns(deviceId: () => string): readonly Column<Rule>[] 
       key: 'to', head: 'To', get: (r) => (r.chain === 'input' ? SELF : pick.words(r.to)), choices: (r) => [...new Set([SELF, ...pick.choices(r.to)])], check: (r, text) => (text === SELF ? [] : pick.check(r.to, text)),
       commit: (row, text, session) => put(row, session, `to ${text}`, (r) => Object.assign(r, text === SELF ? { chain: 'input', to: { kind: 'gateway' } } : { chain: 'forward', to: pick.read(text, row.to) })),
     },
-    { key: 'services', head: 'Services', get: (r) => pick.serviceWords(r.services), check: (_, text) => pick.checkServices(text), commit: (row, text, session) => put(row, session, text, (r) => void (r.services = pick.readServices(text))) },
+    { key: 'services', head: 'Services', get: (r) => pick.serviceWords(r.services), check: (_, text) => pick.checkServices(text), commit: (row, text, session) => put(row, session, text, (r, draft) => void (r.services = pick.readServices(text, draft))) },
   ]
 }
 
@@ -72,6 +73,22 @@ export function readDays(text: string): number[] | null {
   return out.length === 0 ? null : [...new Set(out)].sort((a, b) => a - b)
 }
 
+export function useServiceColumns(): readonly Column<Service>[] {
+  const plan = usePlan()
+  const put = (row: Service, session: string, words: string, recipe: (s: PlanDraft['services'][number]) => void) =>
+    plan.edit(`service: ${words}`, session, (draft) => {
+      const service = draft.services.find((s) => s.id === row.id)
+      if (service) recipe(service)
+    })
+  return [
+    { key: 'name', head: 'Service', strong: true, get: (s) => s.name, check: (_, text) => checkName(text), commit: (row, text, session) => put(row, session, `named ${text}`, (s) => void (s.name = text)) },
+    { key: 'entries', head: 'Ports', mono: true, get: (s) => writeEntries(s.entries), check: (_, text) => reasons(readEntries(text)), commit: (row, text, session) => put(row, session, text, (s) => {
+      const read = readEntries(text)
+      if (read.ok) s.entries = structuredClone(read.value) as typeof s.entries
+    }) },
+  ]
+}
+
 export function useScheduleColumns(): readonly Column<Schedule>[] {
   const plan = usePlan()
   const put = (row: Schedule, session: string, words: string, recipe: (s: PlanDraft['schedules'][number]) => void) =>
@@ -98,10 +115,10 @@ const YES_NO = ['yes', 'no'] as const
 
 function useIntentEdit() {
   const plan = usePlan()
-  return (row: Intent, session: string, words: string, recipe: (i: PlanDraft['intents'][number]) => void) =>
+  return (row: Intent, session: string, words: string, recipe: (i: PlanDraft['intents'][number], draft: PlanDraft) => void) =>
     plan.edit(`intent: ${words}`, session, (draft) => {
       const intent = draft.intents.find((i) => i.id === row.id)
-      if (intent) recipe(intent)
+      if (intent) recipe(intent, draft)
     })
 }
 
@@ -112,7 +129,7 @@ export function useIntentColumns(): readonly Column<Intent>[] {
     { key: 'note', head: 'Intent', width: '230px', strong: true, wraps: true, get: (i) => i.note || i.id, edit: (i) => i.note, check: () => [], commit: (row, text, session) => put(row, session, 'words', (i) => void (i.note = text.slice(0, 200))) },
     { key: 'from', head: 'From', wraps: true, get: (i) => pick.words(i.from), choices: (i) => pick.choices(i.from), check: (i, text) => pick.check(i.from, text), commit: (row, text, session) => put(row, session, `from ${text}`, (i) => void (i.from = pick.read(text, row.from) as typeof i.from)) },
     { key: 'to', head: 'To', wraps: true, get: (i) => pick.words(i.to), choices: (i) => pick.choices(i.to), check: (i, text) => pick.check(i.to, text), commit: (row, text, session) => put(row, session, `to ${text}`, (i) => void (i.to = pick.read(text, row.to) as typeof i.to)) },
-    { key: 'services', head: 'Services', get: (i) => pick.serviceWords(i.services), check: (_, text) => pick.checkServices(text), commit: (row, text, session) => put(row, session, text, (i) => void (i.services = pick.readServices(text))) },
+    { key: 'services', head: 'Services', get: (i) => pick.serviceWords(i.services), check: (_, text) => pick.checkServices(text), commit: (row, text, session) => put(row, session, text, (i, draft) => void (i.services = pick.readServices(text, draft))) },
     { key: 'log', head: 'Logged', width: '56px', get: (i) => (i.log ? 'yes' : 'no'), choices: () => YES_NO, check: (_, text) => checkChoice(text, YES_NO), commit: (row, text, session) => put(row, session, text === 'yes' ? 'logged' : 'not logged', (i) => void (i.log = text === 'yes')) },
   ]
 }

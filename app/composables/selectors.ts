@@ -1,8 +1,10 @@
-import { signOf, type Plan, type Selector } from '#core/model'
+import { freshId, signOf, type Plan, type Selector, type Service } from '#core/model'
+import { readEntries, registered } from '#core/policy'
 import { problem, type Problem } from '#core/base'
-import { usePlan } from '~/stores/plan'
+import { usePlan, type PlanDraft } from '~/stores/plan'
 import { namesIn } from '~/wording/reach'
 import { checkChoice } from './columns'
+import { useRegistry } from './registry'
 
 /** The selectors a plan offers, by the words they are chosen by; words that two share carry their kind. */
 function selectorsOf(plan: Plan): ReadonlyMap<string, Selector> {
@@ -33,7 +35,20 @@ export function useSelectors() {
   const serviceWords = (ids: readonly string[]): string => (ids.length === 0 ? 'all' : ids.map((id) => services.value.find((s) => s.id === id)?.name ?? id).join(', '))
   const idOf = (text: string) => services.value.find((s) => [s.name.toLowerCase(), s.id.toLowerCase()].includes(text.toLowerCase()))?.id
   const parts = (text: string) => text.split(',').map((t) => t.trim()).filter((t) => t !== '')
-  const checkServices = (text: string): readonly Problem[] => (text === 'all' ? [] : parts(text).filter((t) => idOf(t) === undefined).map((t) => problem('not-a-choice', '', { text: t, choices: services.value.map((s) => s.name).join(', ') })))
-  const readServices = (text: string): string[] => (text === 'all' ? [] : parts(text).flatMap((t) => idOf(t) ?? []))
+  // What the plan has no service for yet may be ports, or a name of the registry: then it gets one.
+  const registry = useRegistry()
+  const madeOf = (text: string): Omit<Service, 'id'> | null => {
+    const ports = readEntries(text)
+    const entries = ports.ok ? ports.value : registry.value && registered(registry.value, text)
+    return entries && { name: text, entries }
+  }
+  const checkServices = (text: string): readonly Problem[] => (text === 'all' ? [] : parts(text).filter((t) => idOf(t) === undefined && madeOf(t) === null).map((t) => problem('not-a-service', '', { text: t, ready: registry.value === null ? 'no' : 'yes' })))
+  const readServices = (text: string, draft: PlanDraft): string[] => (text === 'all' ? [] : parts(text).flatMap((t) => {
+    const [known, made] = [idOf(t), madeOf(t)]
+    if (known !== undefined || made === null) return known ?? []
+    const id = freshId(draft.services, t.toLowerCase().replaceAll(/[^a-z0-9]+/g, '-'))
+    draft.services.push({ id, ...made } as PlanDraft['services'][number])
+    return [id]
+  }))
   return { words, choices, check, read, serviceWords, checkServices, readServices }
 }

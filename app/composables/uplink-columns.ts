@@ -56,17 +56,17 @@ export function useStandbyColumns(): readonly Column<Uplink>[] {
 export function usePolicyRouteColumns(): readonly Column<PolicyRoute>[] {
   const plan = usePlan()
   const pick = useSelectors()
-  const put = (row: PolicyRoute, session: string, words: string, recipe: (r: PlanDraft['policyRoutes'][number]) => void) =>
+  const put = (row: PolicyRoute, session: string, words: string, recipe: (r: PlanDraft['policyRoutes'][number], draft: PlanDraft) => void) =>
     plan.edit(`policy route: ${words}`, session, (draft) => {
       const route = draft.policyRoutes.find((r) => r.id === row.id)
-      if (route) recipe(route)
+      if (route) recipe(route, draft)
     })
   const exits = () => [...(plan.draft?.uplinks ?? []).map((u) => ({ words: u.name, out: { kind: 'uplink' as const, id: u.id } })), ...(plan.draft?.tunnels ?? []).map((t) => ({ words: t.name, out: { kind: 'tunnel' as const, id: t.id } }))]
   const exitWords = (r: PolicyRoute) => exits().find((e) => e.out.id === r.out.id && e.out.kind === r.out.kind)?.words ?? r.out.id
   const ELSE = { next: 'take the next line', refuse: 'wait' } as const
   return [
     { key: 'from', head: 'Who', get: (r) => pick.words(r.from), choices: (r) => pick.choices(r.from), check: (r, text) => pick.check(r.from, text), commit: (row, text, session) => put(row, session, `for ${text}`, (r) => void (r.from = pick.read(text, row.from) as typeof r.from)) },
-    { key: 'services', head: 'What', get: (r) => pick.serviceWords(r.services), check: (_, text) => pick.checkServices(text), commit: (row, text, session) => put(row, session, text, (r) => void (r.services = pick.readServices(text))) },
+    { key: 'services', head: 'What', get: (r) => pick.serviceWords(r.services), check: (_, text) => pick.checkServices(text), commit: (row, text, session) => put(row, session, text, (r, draft) => void (r.services = pick.readServices(text, draft))) },
     { key: 'out', head: 'Goes by', get: exitWords, choices: () => exits().map((e) => e.words), check: (_, text) => checkChoice(text, exits().map((e) => e.words)), commit: (row, text, session) => put(row, session, `by ${text}`, (r) => void (r.out = exits().find((e) => e.words === text)?.out ?? r.out)) },
     { key: 'orElse', head: 'While that is down', get: (r) => ELSE[r.orElse], choices: () => Object.values(ELSE), check: (_, text) => checkChoice(text, Object.values(ELSE)), commit: (row, text, session) => put(row, session, text, (r) => void (r.orElse = text === ELSE.next ? 'next' : 'refuse')) },
     { key: 'note', head: 'Why', get: (r) => r.note || '—', edit: (r) => r.note, check: () => [], commit: (row, text, session) => put(row, session, 'why', (r) => void (r.note = text.slice(0, 200))) },

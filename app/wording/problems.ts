@@ -55,6 +55,8 @@ const REASONS: Readonly<Record<string, (v: Values) => string>> = {
   'address-outside': (v) => `${v['text']} is not in ${v['subnet']}`,
   'not-a-time': (v) => `${v['text']} is not a time such as 08:00`,
   'not-days': (v) => `${v['text']} is not days such as Mon-Fri, Sun`,
+  'not-ports': (v) => `${v['text'] === '' ? 'an empty part' : v['text']} is not ports such as tcp 80 443, udp 500-510, icmp`,
+  'not-a-service': (v) => `${v['text']} is no service of this plan, no name of IANA’s registry (${v['ready'] === 'no' ? 'which is still being read' : 'such as imaps or ntp/udp'}) and no ports such as tcp 8080`,
   'lengths-differ': (v) => `${v['text']}: the two prefixes must have one length`,
   'no-clash': (v) => `nothing there overlaps ${v['text']}`,
   'no-room': (v) => `nothing is free in ${v['block']}`,

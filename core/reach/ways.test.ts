@@ -133,6 +133,15 @@ describe('a forward called from inside', () => {
 })
 
 const EMPTY = { tcp: [], udp: [], icmp: false }
+describe('a line that a policy route chooses', () => {
+  it('swallows what takes it while it is dark and nobody probes, and nothing else', () => {
+    const chosen: Change = (p) => (spare(p), void p.policyRoutes.push({ id: 'c', deviceId: 'gate', from: inNetwork('staff') as never, services: ['https'], out: { kind: 'uplink', id: 'spare' }, orElse: 'next', note: '' }))
+    const https = (s: Site) => includes(flowBetween(s, party(s, 'desk'), ip('10.9.10.100'), party(s, 'internet'), ip(OUT)).services, 'tcp', 443)
+    const ssh = (s: Site) => includes(flowBetween(s, party(s, 'desk'), ip('10.9.10.100'), party(s, 'internet'), ip(OUT)).services, 'tcp', 22)
+    expect([https(opened(chosen)), https(opened(chosen, ['dark:spare'])), ssh(opened(chosen, ['dark:spare']))]).toEqual([true, false, true])
+  })
+})
+
 describe('lines that share', () => {
   const shared: Change = (p) => (spare(p), p.uplinks.forEach((u) => (u.priority = 1)))
   it('hold each other up, and promise nothing while one of them is dark and nobody probes', () => {

@@ -81,6 +81,35 @@ describe('any plan, in any weather', () => {
     }), { numRuns: 60 })
   }, 60_000)
 
+  // One thing after another on one plan, each of which some memory must notice.
+  const far = (allowed: string[]) => ({ id: 'far', name: 'Far', kind: 'site', publicKey: null, next: null, allowed, theirAllowed: ['10.9.0.0/16'], endpoint: 'far.example:51820', downMbps: null, upMbps: null, keepaliveS: null })
+  const NOTICED: readonly (readonly [string, Edit])[] = [
+    ['a tunnel and a rule for its far end', (p) => {
+      p.tunnels.push({ id: 'wg', name: 'T', deviceId: 'gate', publicName: null, nameEveryS: 300, nameTtlS: 60, address: '10.9.200.1/24', address6: null, listenPort: 51820, mtu: 1420, publicKey: null, mapped: [], peers: [far(['10.20.0.0/22'])] } as never)
+      p.policies[0]?.rules.unshift({ id: 'from-far', chain: 'forward', action: 'accept', from: { kind: 'peer', id: 'far' }, to: { kind: 'network', id: 'staff' }, services: ['ssh'], note: '', log: false, when: null } as never)
+    }],
+    ['other addresses of that far end', (p) => void (p.tunnels[0]!.peers[0]!.allowed = ['10.20.4.0/22'])],
+    ['a default', (p) => void (p.policies[0]!.forward = 'accept')],
+    ['the default again', (p) => void (p.policies[0]!.forward = 'drop')],
+    ['an intent', (p) => void p.intents.pop()],
+    ['a schedule of a rule', (p) => void (p.policies[0]!.rules[1]!.when = 'office')],
+    ['the hours of that schedule', (p) => void (p.schedules[0]!.to = '08:30')],
+    ['what a service is', (p) => void (p.services[0]!.entries = [{ proto: 'tcp', from: 4443, to: 4443 }])],
+    ['a prefix the far end knows a network by', (p) => void p.tunnels[0]!.mapped.push({ id: 'm', inside: '10.9.10.0/24', outside: '10.99.10.0/24' })],
+  ]
+  it.each([[[]], [['line']], [['at:1-09:00']], [['gate.2-sw.1']]])('notices each of a row of edits, under %j', (sky) => {
+    let held = structuredClone(timed) as Plan
+    analyse(held, sky)
+    for (const [what, e] of NOTICED) {
+      const draft = structuredClone(held) as LoosePlan
+      e(draft)
+      const next = applyChanges(held, changesBetween(held, draft as Plan))
+      if (!next.ok) throw new Error(what)
+      held = next.value
+      expect([what, JSON.stringify(analyse(held, sky))]).toEqual([what, JSON.stringify(analyse(structuredClone(held), sky))])
+    }
+  })
+
   it('what is missing was meant and does not pass everywhere; what is in excess passes somewhere', () => {
     fc.assert(fc.property(plan, weather, (p, sky) => {
       for (const cell of computeGrid(indexPlan(p), sky).cells) {

@@ -7,7 +7,7 @@ import PartTabs from '~/components/PartTabs.vue'
 import SheetTable from '~/components/SheetTable.vue'
 import UndoRedo from '~/components/UndoRedo.vue'
 import { usePointer } from '~/composables/pointer'
-import { useIntentColumns, useIntentWhen, useRuleColumns, useRuleNote, useRuleWhen, useScheduleColumns } from '~/composables/rule-columns'
+import { useIntentColumns, useIntentWhen, useRuleColumns, useRuleNote, useRuleWhen, useScheduleColumns, useServiceColumns } from '~/composables/rule-columns'
 import { useAnalysis } from '~/stores/analysis'
 import { usePlan } from '~/stores/plan'
 import { useSession } from '~/stores/session'
@@ -29,8 +29,9 @@ const policy = computed(() => plan.draft?.policies.find((p) => p.deviceId === ga
 const rules = computed(() => policy.value?.rules ?? [])
 const intents = computed(() => plan.draft?.intents ?? [])
 const schedules = computed(() => plan.draft?.schedules ?? [])
-const part = ref<'rules' | 'intents' | 'schedules' | 'text'>('rules')
-const parts = computed(() => [{ key: 'rules', name: 'Rules', tally: String(rules.value.length) }, { key: 'intents', name: 'Intents', tally: String(intents.value.length) }, { key: 'schedules', name: 'Schedules', tally: String(schedules.value.length) }, { key: 'text', name: 'Intents as text' }])
+const services = computed(() => plan.draft?.services ?? [])
+const part = ref<'rules' | 'intents' | 'terms' | 'text'>('rules')
+const parts = computed(() => [{ key: 'rules', name: 'Rules', tally: String(rules.value.length) }, { key: 'intents', name: 'Intents', tally: String(intents.value.length) }, { key: 'terms', name: 'Services and times' }, { key: 'text', name: 'Intents as text' }])
 const chosen = ref('')
 const row = computed(() => rules.value.find((r) => r.id === chosen.value))
 watch(place, (path) => {
@@ -62,7 +63,7 @@ const reasons = computed(() => {
 const ruleColumns = useRuleColumns(() => gateway.value?.id ?? '')
 const note = useRuleNote(() => gateway.value?.id ?? '')
 const intentColumns = useIntentColumns()
-const [ruleWhen, intentWhen, scheduleColumns] = [useRuleWhen(() => gateway.value?.id ?? ''), useIntentWhen(), useScheduleColumns()]
+const [ruleWhen, intentWhen, scheduleColumns, serviceColumns] = [useRuleWhen(() => gateway.value?.id ?? ''), useIntentWhen(), useScheduleColumns(), useServiceColumns()]
 const columns = computed(() => [...ruleColumns, ...ruleWhen(), { key: 'why', head: 'For which intents', get: (r: Rule) => reasons.value.get(r.id) ?? '' }, note])
 
 const put = (words: string, recipe: (list: Rule[]) => void) => plan.edit(words, '', (draft) => {
@@ -89,9 +90,16 @@ function addIntent(): void {
 }
 const OFFICE = { name: 'Office hours', days: [1, 2, 3, 4, 5], from: '08:00', to: '18:00' }
 const addSchedule = () => plan.edit('schedule added', '', (draft) => void draft.schedules.push({ id: freshId(draft.schedules, 'schedule'), ...structuredClone(OFFICE), name: draft.schedules.length === 0 ? OFFICE.name : `Schedule ${draft.schedules.length + 1}` }))
-const usedBy = (id: string) => [count(plan.draft?.policies.flatMap((p) => p.rules).filter((r) => r.when === id).length ?? 0, 'rule'), count(intents.value.filter((i) => i.when === id).length, 'intent')].join(', ')
+const allRules = computed(() => plan.draft?.policies.flatMap((p) => p.rules) ?? [])
+const usedBy = (names: (x: { readonly when: string | null; readonly services: readonly string[] }) => boolean) => {
+  const [byRules, byIntents] = [allRules.value.filter(names).length, intents.value.filter(names).length]
+  return byRules + byIntents === 0 ? '' : `${count(byRules, 'rule')}, ${count(byIntents, 'intent')}`
+}
 // One that is in use stays: whether what it limits would then be there always or never, nobody but the planner can say.
-const isUsed = (id: string) => [...(plan.draft?.policies.flatMap((p) => p.rules) ?? []), ...intents.value].some((x) => x.when === id)
+const scheduleUse = (id: string) => usedBy((x) => x.when === id)
+const serviceUse = (id: string) => [usedBy((x) => x.services.includes(id)), ...((plan.draft?.policyRoutes ?? []).some((r) => r.services.includes(id)) ? ['a choice of line'] : [])].filter((t) => t !== '').join(', ')
+const addService = () => plan.edit('service added', '', (draft) => void draft.services.push({ id: freshId(draft.services, 'service'), name: `Service ${draft.services.length + 1}`, entries: [{ proto: 'tcp', from: 8080, to: 8080 }] }))
+const removeService = (id: string) => plan.edit('service removed', '', (draft) => void draft.services.splice(draft.services.findIndex((s) => s.id === id), 1))
 const removeSchedule = (id: string) => plan.edit('schedule removed', '', (draft) => void draft.schedules.splice(draft.schedules.findIndex((s) => s.id === id), 1))
 const removeIntent = (id: string) => plan.edit('intent removed', '', (draft) => void draft.intents.splice(draft.intents.findIndex((i) => i.id === id), 1))
 const setDefault = (chain: 'forward' | 'input', event: Event) => plan.edit(`default of ${chain}`, '', (draft) => {
@@ -140,7 +148,7 @@ function take(): void {
         <button type="button" class="press" :disabled="!row" @click="row && remove(row)">Remove<span class="sr">: {{ row?.note }}</span></button>
         <button type="button" class="press" @click="add">Add a rule</button>
       </template>
-      <button v-if="session.edits && part === 'schedules'" type="button" class="press" @click="addSchedule">Add a schedule</button>
+      <template v-if="session.edits && part === 'terms'"><button type="button" class="press" @click="addService">Add a service</button><button type="button" class="press" @click="addSchedule">Add a schedule</button></template>
       <button v-if="session.edits && part === 'intents'" type="button" class="press" @click="addIntent">Add an intent</button>
     </div>
     <SheetTable v-if="part === 'rules'" :columns="columns" :rows="rules" label="Rules" :name-of="(r) => r.note || r.id" :readonly="!session.edits" :chosen="chosen" :trouble="trouble" :focus-at="focusAt" @choose="(id) => (chosen = id)">
@@ -150,12 +158,16 @@ function take(): void {
       <template #remove="{ row }"><button v-if="session.edits" type="button" class="plain link" @click="removeIntent(row.id)">Remove<span class="sr"> {{ row.note || row.id }}</span></button></template>
       <template #empty>Nothing is meant to pass yet. Whatever no intent names must not.</template>
     </SheetTable>
-    <template v-else-if="part === 'schedules'">
-      <p class="small soft said">Times by the gateway's clock, for rules and intents that are not for always. The end is not included; one before the beginning is on the next day. The Lookout judges every time of the week; choose one under Weather to see its grid.</p>
-      <SheetTable :columns="[...scheduleColumns, { key: 'used', head: 'Used by', get: (s) => usedBy(s.id) }, { key: 'remove', head: '', get: () => '', width: '80px' }]" :rows="schedules" label="Schedules" :name-of="(s) => s.name" :readonly="!session.edits">
-        <template #remove="{ row }"><button v-if="session.edits && !isUsed(row.id)" type="button" class="plain link" @click="removeSchedule(row.id)">Remove<span class="sr"> {{ row.name }}</span></button></template>
-        <template #empty>None: every rule is there always.</template>
+    <template v-else-if="part === 'terms'">
+      <SheetTable :columns="[...scheduleColumns, { key: 'used', head: 'Used by', get: (s) => scheduleUse(s.id) || '—' }, { key: 'remove', head: '', get: () => '', width: '80px' }]" :rows="schedules" label="Schedules" :name-of="(s) => s.name" :readonly="!session.edits">
+        <template #remove="{ row }"><button v-if="session.edits && scheduleUse(row.id) === ''" type="button" class="plain link" @click="removeSchedule(row.id)">Remove<span class="sr"> {{ row.name }}</span></button></template>
+        <template #empty>No schedule: every rule is there always.</template>
       </SheetTable>
+      <p class="small soft said">Times by the gateway's clock, for rules and intents that are not for always. The end is not included; one before the beginning is on the next day. The Lookout judges every time of the week; choose one under Weather to see its grid.</p>
+      <SheetTable :columns="[...serviceColumns, { key: 'used', head: 'Used by', get: (s) => serviceUse(s.id) || '—' }, { key: 'remove', head: '', get: () => '', width: '80px' }]" :rows="services" label="Services" :name-of="(s) => s.name" :readonly="!session.edits">
+        <template #remove="{ row }"><button v-if="session.edits && serviceUse(row.id) === ''" type="button" class="plain link" @click="removeService(row.id)">Remove<span class="sr"> {{ row.name }}</span></button></template>
+      </SheetTable>
+      <p class="small soft said">Where services are typed, a name of IANA's registry will do too (<span class="mono">imaps</span>, <span class="mono">ntp/udp</span>), or ports (<span class="mono">tcp 8080</span>): it becomes a service here. The registry gives many names both tcp and udp; narrow what only uses one.</p>
     </template>
     <template v-else>
       <p class="small soft">One intent a line: <span class="mono">name: from -> to: services survives what during when logged # note</span>. From and to are a network, <span class="mono">device</span>, <span class="mono">tunnel</span> or <span class="mono">peer</span> with its id, a prefix, or any, inside, internet, gateway.</p>
