@@ -200,6 +200,12 @@ export function mendWords(mend: Mend): string {
       return `Keep both; ours is known there as ${v['ours']}, theirs here as ${v['theirs']}`
     case 'weigh-by-speed':
       return 'Share by speed'
+    case 'refuse':
+      return `Refuse ${v['from']} to ${v['to']}, first of all`
+    case 'drop-service':
+      return `Take ${v['service']} out of rule ${v['number']}`
+    case 'remove-intent':
+      return `Remove “${v['intent']}”`
     case 'remove-rule':
       return `Remove rule ${v['number']}`
     default:

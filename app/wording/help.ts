@@ -18,6 +18,7 @@ export const SHEET_HELP: Readonly<Record<string, readonly string[]>> = {
   ],
   'uplinks': [
     'Lines stand in their order: the first that is well carries the site. Drag one, or use its buttons.',
+    'Two lines of the same order share new flows by weight; one sender stays with one of them.',
     'The strip is one failure: a fault, when it is noticed, traffic on the other line, and the return.',
     'The dashed box is where the change-over may fall: a fault can come at any moment between two rounds.',
     'Play it: the same with rounds at random moments; red ticks are missed rounds, green ones good.',
@@ -31,6 +32,8 @@ export const SHEET_HELP: Readonly<Record<string, readonly string[]>> = {
     'May reach: what of ours the peer’s own file allows. A rule must let it through as well.',
     'We dial: host and port of a peer that this gateway calls; otherwise the peer calls us.',
     'Keys: a pair can be made here. The private one is sealed, and shown only when asked for; that is noted.',
+    'Change its key: old and new are both let in until a day; a script on the gateway follows the one in use.',
+    'Ours is known as: a network that peers call by another prefix, address for address, where both ends have the same.',
     'The file below is what one end is told; without its private key it says where that belongs.',
   ],
   'rules': [
@@ -38,6 +41,7 @@ export const SHEET_HELP: Readonly<Record<string, readonly string[]>> = {
     'For which intents: those that the rule lets through. A rule for none is work for nobody.',
     'A rule in the colour of trouble can never match: others above it take all of it.',
     'Intents say what must pass; whatever none of them names must not.',
+    'Services and times: ports by name, and hours of the week at which a rule is there or an intent is meant.',
     'As text: one intent a line, and the same comes back. A wrong line is told with its column.',
     'Rules from intents: the least list that does what is meant, shown before it is laid.',
   ],

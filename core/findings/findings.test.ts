@@ -239,6 +239,7 @@ const CASES: readonly (readonly [FindingCode, string, string, Change, Change])[]
   ['P03', 'a service of a rule that another refuses first', 'policies.gate.rules.r1.services', (p) => void rules(p).unshift({ ...rule('x', inNetwork('staff'), inNetwork('servers'), ['ping'], ''), action: 'drop' } as never), (p) => void rules(p).unshift({ ...rule('x', inNetwork('staff'), { kind: 'prefix', prefix: '10.9.20.128/25' }, ['ping'], ''), action: 'drop' } as never)],
   ['P04', 'a refusal one way', 'policies.gate.rules.no', (p) => (refused(p), void p.intents.pop()), refused],
   ['P05', 'guests who reach the switches', 'cells.staff.management', (p) => (guests(p), void rules(p).push(rule('x', inNetwork('staff'), inNetwork('management'), ['https'], '') as never), void p.intents.push(intent('x', inNetwork('staff'), inNetwork('management'), ['https'], '') as never)), guests],
+  ['P05', 'guests who reach the switches and are not meant to', 'cells.staff.management', (p) => (guests(p), void rules(p).push(rule('x', inNetwork('staff'), inNetwork('management'), ['https'], '') as never)), guests],
   ['P06', 'an intent for a network without anybody', 'intents.x', (p) => (p.networks.push(network('empty', 40, 'Empty', '10.9.40.0/24', '10.9.40.1', null, 1, [], 'gate') as never), void p.intents.push(intent('x', inNetwork('empty'), internet, ['web'], 'They go out') as never)), (p) => void p.networks.push(network('empty', 40, 'Empty', '10.9.40.0/24', '10.9.40.1', null, 1, [], 'gate') as never)],
   ['P08', 'a refusal by IPv4 address that IPv6 passes by', 'cells.staff.servers.six', (p) => (both(p), byAddress(p)), byAddress],
   ['V11', 'some go by a provider’s tunnel', 'policyRoutes.v', provided, (p) => tunnelled(p, {}, {})],
@@ -286,7 +287,7 @@ describe.each(CASES)('%s: %s', (code, _, place, raises, nearby) => {
 })
 
 describe('mends', () => {
-  const MENDED: readonly FindingCode[] = ['A01', 'A02', 'A03', 'A04', 'A10', 'A16', 'A11', 'A12', 'E01', 'E02', 'E11', 'E08', 'E10', 'E13', 'W07', 'W03', 'W13', 'V09', 'P02', 'V04', 'W14']
+  const MENDED: readonly FindingCode[] = ['A01', 'A02', 'A03', 'A04', 'A10', 'A16', 'A11', 'A12', 'E01', 'E02', 'E11', 'E08', 'E10', 'E13', 'W07', 'W03', 'W13', 'V09', 'P02', 'P03', 'P04', 'P05', 'P07', 'V04', 'W14']
   it('exist where the repair is certain, and only there', () => {
     const has = CASES.filter(([code, , , raises]) => ofCode(raises, code).some((f) => f.mend)).map(([code]) => code)
     expect(new Set(has)).toEqual(new Set(MENDED))

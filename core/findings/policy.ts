@@ -4,7 +4,7 @@
 import { parsePrefix4, parsePrefix6 } from '#core/address'
 import { memoOn } from '#core/base'
 import { findKnots } from '#core/ethernet'
-import { AT, DARK, holdingUnder, momentsOf, peerNamed, type Intent, type PlanIndex, type Rule, type Selector } from '#core/model'
+import { AT, DARK, holdingUnder, momentsOf, peerNamed, type Intent, type Json, type PlanIndex, type Rule, type Selector } from '#core/model'
 import { formatServices, isNothing } from '#core/policy'
 import { GATEWAY, gridOf, INTERNET, openSite, peerKey, verdictsOf, type FlowRef, type Grid, type IntentVerdict, type Site } from '#core/reach'
 import type { Draft, Finding } from './finding'
@@ -85,10 +85,10 @@ function danglingFindings(index: PlanIndex): Draft[] {
   }
   const missing = ({ from, to, services, when }: Rule | Intent) =>
     [when !== null && !index.plan.schedules.some((s) => s.id === when) ? when : null, gone(from), gone(to), ...services.filter((id) => !index.services.has(id))].find((x) => x !== null && x !== undefined) ?? null
-  const rules = index.plan.policies.flatMap((p) => p.rules.map((r, i) => ({ name: `rule ${i + 1}`, place: ['policies', p.deviceId, 'rules', r.id], what: missing(r) })))
-  const intents = index.plan.intents.map((i) => ({ name: `intent "${i.note}"`, place: ['intents', i.id], what: missing(i) }))
-  return [...rules, ...intents].flatMap(({ name, place, what }) =>
-    what === null ? [] : [{ code: 'P07' as const, severity: 'warning' as const, place, values: { name, what }, mend: null }],
+  const rules = index.plan.policies.flatMap((p) => p.rules.map((r, i) => ({ name: `rule ${i + 1}`, place: ['policies', p.deviceId, 'rules', r.id], what: missing(r), it: r as unknown as Json, code: 'remove-rule', values: { number: i + 1 } })))
+  const intents = index.plan.intents.map((i) => ({ name: `intent "${i.note}"`, place: ['intents', i.id], what: missing(i), it: i as unknown as Json, code: 'remove-intent', values: { intent: i.note } }))
+  return [...rules, ...intents].flatMap(({ name, place, what, it, code, values }) =>
+    what === null ? [] : [{ code: 'P07' as const, severity: 'warning' as const, place, values: { name, what }, mend: { code, values, changes: [{ kind: 'removed' as const, path: place, before: it, after: null }] } }],
   )
 }
 

@@ -6,7 +6,7 @@ import { ipv4 } from '#core/address'
 import { bitsBefore, bitsWhere, bothBits, distinctRows, eachShared, eitherBits, memoOnParts, same, type BitRow } from '#core/base'
 import type { Json, PlanIndex, Rule } from '#core/model'
 import { intersect, isNothing, minus, policiesOf, servicesOf, sidesOf, type CompiledPolicy, type ServiceSet } from '#core/policy'
-import { draft, type Draft } from './finding'
+import { draft, set, type Draft } from './finding'
 
 /** Words of bits that are compared for one list of rules at most; rules after that are not judged. */
 const MOST_STEPS = 15_000_000
@@ -113,7 +113,7 @@ export function shadowFindings(index: PlanIndex): Draft[] {
       const { whole, parts } = shadow
       if (whole === null) {
         return parts.filter(({ by }) => [...by].every((r) => r.action !== rule.action)).map(({ id, by }) =>
-          draft('P03', 'warning', ['policies', policy.deviceId, 'rules', rule.id, 'services'], { number: i + 1, service: index.services.get(id)?.name ?? id, by: numbers(by).join(', '), key: id }))
+          draft('P03', 'warning', ['policies', policy.deviceId, 'rules', rule.id, 'services'], { number: i + 1, service: index.services.get(id)?.name ?? id, by: numbers(by).join(', '), key: id }, { code: 'drop-service', values: { number: i + 1, service: index.services.get(id)?.name ?? id }, changes: [set(['policies', policy.deviceId, 'rules', rule.id, 'services'], rule.services, rule.services.filter((s) => s !== id))] }))
       }
       return [{
         code: 'P02', severity: 'warning', place: ['policies', policy.deviceId, 'rules', rule.id], values: { number: i + 1, note: rule.note, by: numbers(whole).join(', ') },

@@ -49,8 +49,9 @@ function walk(path: readonly string[], before: Json, after: Json, out: Change[])
       else walk([...path, id], was, item, out)
     }
     const kept = [...old.keys()].filter((id) => now.has(id))
-    const order = [...now.keys()].filter((id) => old.has(id))
-    if (!same(kept, order)) out.push({ kind: 'set', path: [...path, '#order'], before: kept, after: [...now.keys()] })
+    // What is added comes last; where it belongs between others, as a rule does, the order is a change of its own.
+    const laid = [...kept, ...[...now.keys()].filter((id) => !old.has(id))]
+    if (!same(laid, [...now.keys()])) out.push({ kind: 'set', path: [...path, '#order'], before: kept, after: [...now.keys()] })
     return
   }
   out.push({ kind: 'set', path, before, after })

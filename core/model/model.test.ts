@@ -28,6 +28,13 @@ describe('changes', () => {
     expect(changesBetween(base(), after).map((c) => `${c.kind} ${c.path.join('.')}`)).toEqual(['removed networks.management'])
   })
 
+  it('keep the place of what comes to stand between others: a rule taken back is where it was', () => {
+    const [whole, less] = [base(), site((p) => void p.policies[0]?.rules.splice(1, 1))]
+    const back = changesBetween(less, whole)
+    expect(back.map((c) => `${c.kind} ${c.path.join('.')}`)).toEqual(['added policies.gate.rules.r2', 'set policies.gate.rules.#order'])
+    expect(applyChanges(less, back)).toEqual({ ok: true, value: whole })
+  })
+
   it('of two people to different fields both hold', () => {
     const mine = changesBetween(base(), site((p) => void (the(p.networks, 'staff').gateway = '10.9.10.2')))
     const theirs = site((p) => void (portOf(p, 'sw', 'p2').mode = { mode: 'off' }))
@@ -72,9 +79,7 @@ describe('changes', () => {
   })
   it('from one plan to another, applied, give the other', () => {
     fc.assert(fc.property(plan, plan, (before, after) => {
-      const sorted = (p: Plan) => ({ ...p, networks: [...p.networks].sort((a, b) => (a.id < b.id ? -1 : 1)), services: [...p.services].sort((a, b) => (a.id < b.id ? -1 : 1)) })
-      const result = applyChanges(before, changesBetween(before, after))
-      expect(result.ok && sorted(result.value)).toEqual(sorted(after))
+      expect(applyChanges(before, changesBetween(before, after))).toEqual({ ok: true, value: after })
     }), { numRuns: 300 })
   })
 })
