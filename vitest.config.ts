@@ -7,8 +7,8 @@ const alias = { '#core': here('./core'), '#contracts': here('./contracts'), '#se
 export default defineConfig({
   test: {
     projects: [
-      { resolve: { alias }, test: { name: 'unit', include: ['core/**/*.test.ts', 'contracts/**/*.test.ts', 'tests/{app,reference,property,boundaries}/**/*.test.ts'] } },
-      { resolve: { alias }, test: { name: 'twin', include: ['tests/twin/**/*.test.ts'], testTimeout: 120_000, hookTimeout: 120_000, fileParallelism: false } },
+      { resolve: { alias }, test: { name: 'unit', include: ['core/**/*.test.ts', 'contracts/**/*.test.ts', 'tests/{app,reference,property,boundaries}/**/*.test.ts'], testTimeout: 60_000 } },
+      { resolve: { alias }, test: { name: 'twin', include: ['tests/twin/**/*.test.ts'], testTimeout: 120_000, hookTimeout: 120_000, fileParallelism: false, maxConcurrency: 10 } },
       { resolve: { alias }, test: { name: 'server', include: ['tests/server/**/*.test.ts'], globalSetup: ['tests/server/global-setup.ts'], testTimeout: 60_000, hookTimeout: 120_000, fileParallelism: false } },
     ],
   },

@@ -330,8 +330,8 @@ judged('the demo', () => {
     })
     console.log(`the demo: ${inside} failures in twins that stand, ${anew.length} in twins of their own: ${anew.join(', ')}`)
     expect(inside).toBeGreaterThan(failures.length / 2)
-    // The rest two at a time.
-    await Promise.all([0, 1].map(async () => {
+    // The rest three at a time.
+    await Promise.all([0, 1, 2].map(async () => {
       for (let failure = anew.shift(); failure !== undefined; failure = anew.shift()) await agree(plan, [failure])
     }))
   }, 1_200_000)
