@@ -1,5 +1,6 @@
 import { readFileSync } from 'node:fs'
 import { another, accessible, expect, signIn, test } from './fixtures'
+import { PLAN_VERSION } from '../../core/model/plan'
 
 // The lab's shelf belongs to the demo site itself; these tests go through it in order, as a rigger would.
 test.describe.configure({ mode: 'serial' })
@@ -146,7 +147,7 @@ test('the keeper takes the papers: CSV, site file and a page to print', async ({
   expect(await take('Address plan')).toMatchObject({ name: 'gullhaven-addresses.csv', text: expect.stringContaining('60,Guests,10.61.6.0/23,10.61.6.1,serve') })
   expect(await take('Port map')).toMatchObject({ name: 'gullhaven-ports.csv', text: expect.stringContaining('Laboratory switch,25,trunk,99,10 20 30 40 50 60,Gateway,4') })
   const file = await take('Site file')
-  expect(JSON.parse(file.text)).toMatchObject({ format: 'able-mast-plan', version: 5, site: { name: 'Gullhaven Tidal Observatory' } })
+  expect(JSON.parse(file.text)).toMatchObject({ format: 'able-mast-plan', version: PLAN_VERSION, site: { name: 'Gullhaven Tidal Observatory' } })
   await page.getByRole('link', { name: 'Open As-built page' }).click()
   await expect(page.getByRole('heading', { name: 'Gullhaven Tidal Observatory: as built' })).toBeVisible()
   await expect(page.getByRole('row', { name: /Instruments to Servers/ })).toContainText('offset 0.004 s')

@@ -1,5 +1,6 @@
 import { readFileSync, writeFileSync } from 'node:fs'
 import { another, accessible, cell, expect, lookout, saved, test } from './fixtures'
+import { PLAN_VERSION } from '../../core/model/plan'
 
 const gateway = (page: import('@playwright/test').Page, name = 'Staff') => cell(page, 'Networks', name, 4)
 async function type(page: import('@playwright/test').Page, text: string, name = 'Staff'): Promise<void> {
@@ -75,8 +76,8 @@ test('a site file is read back as an identical plan; a bad, a newer and a huge o
   await accessible(page)
   await read('bad.json', file.replace('"gateway": "10.61.1.1"', '"gateway": "10.61.1.300"'))
   await expect(page.getByRole('alert')).toContainText('networks[1].gateway: 10.61.1.300 is not an IPv4 address')
-  await read('newer.json', file.replace('"version": 5', '"version": 6'))
-  await expect(page.getByRole('alert')).toContainText('the file is of version 6; this Able Mast knows versions up to 5')
+  await read('newer.json', file.replace(`"version": ${PLAN_VERSION}`, `"version": ${PLAN_VERSION + 1}`))
+  await expect(page.getByRole('alert')).toContainText(`the file is of version ${PLAN_VERSION + 1}; this Able Mast knows versions up to ${PLAN_VERSION}`)
   await read('huge.json', 'x'.repeat(5_000_000))
   await expect(page.getByRole('alert')).toContainText('this is not JSON')
   await read('good.json', file)
