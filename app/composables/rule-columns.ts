@@ -1,4 +1,4 @@
-import { minuteOf, type Intent, type Rule, type Schedule, type Service } from '#core/model'
+import { minuteOf, namesIn, spanOf, type Intent, type Rule, type Schedule, type Service } from '#core/model'
 import { readEntries, writeEntries } from '#core/policy'
 import { problem, type Problem } from '#core/base'
 import { checkChoice, checkName, reasons, type Column } from './columns'
@@ -52,25 +52,11 @@ export const useIntentWhen = () => whenColumn<Intent>(useIntentEdit())
 
 const DAYS = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun']
 /** `Mon-Fri, Sun`. */
-export function dayWords(days: readonly number[]): string {
-  const runs: [number, number][] = []
-  for (const day of [...new Set(days)].sort((a, b) => a - b)) {
-    const last = runs.at(-1)
-    if (last?.[1] === day - 1) last[1] = day
-    else runs.push([day, day])
-  }
-  return runs.map(([a, b]) => (a === b ? DAYS[a - 1] : b === a + 1 ? `${DAYS[a - 1]}, ${DAYS[b - 1]}` : `${DAYS[a - 1]}-${DAYS[b - 1]}`)).join(', ')
-}
+const dayWords = (days: readonly number[]): string => spanOf(days.map(String)).replaceAll(/\d/g, (d) => DAYS[Number(d) - 1] ?? d)
 /** Days of such words; null where they are none. */
-export function readDays(text: string): number[] | null {
-  const out: number[] = []
-  for (const part of text.split(',').map((t) => t.trim()).filter((t) => t !== '')) {
-    const [from = -1, to = -1] = part.split(/[-–]/).map((t) => DAYS.findIndex((d) => t.trim().toLowerCase().startsWith(d.toLowerCase())))
-    const end = /[-–]/.test(part) ? to : from
-    if (from < 0 || end < from) return null
-    for (let day = from; day <= end; day++) out.push(day + 1)
-  }
-  return out.length === 0 ? null : [...new Set(out)].sort((a, b) => a - b)
+function readDays(text: string): number[] | null {
+  const numbers = namesIn(text.replaceAll(/[A-Za-z]+/g, (word) => String(DAYS.findIndex((d) => word.toLowerCase().startsWith(d.toLowerCase())) + 1)))
+  return numbers.length > 0 && numbers.every((n) => /^[1-7]$/.test(n)) ? [...new Set(numbers.map(Number))].sort((a, b) => a - b) : null
 }
 
 export function useServiceColumns(): readonly Column<Service>[] {

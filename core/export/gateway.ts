@@ -5,7 +5,7 @@
 import { formatIpv4, formatIpv6, formatPrefix4, lastOf, maskOf, networkOf, parseIpv4, parsePrefix4, parsePrefix6, parseRange4, rangesWithout, type Prefix6 } from '#core/address'
 import { orNull } from '#core/base'
 import { speaksSix } from '#core/reach'
-import { indexPlan, linesInOrder, mapsOf, sharingLines, stretchesOf, type Network, type Plan, type PlanIndex, type PolicyRoute, type PortForward, type Rule, type Selector, type Service, type Tunnel, type Uplink } from '#core/model'
+import { clockOf, DAY, DAY_NAMES, indexPlan, linesInOrder, mapsOf, sharingLines, stretchesOf, type Network, type Plan, type PlanIndex, type PolicyRoute, type PortForward, type Rule, type Selector, type Service, type Tunnel, type Uplink } from '#core/model'
 import { discoveryOption } from '#core/dhcp'
 import { fixedAddresses, normalise, routedPorts } from '#core/policy'
 import { heldMacs } from './names'
@@ -105,9 +105,6 @@ function protocols(ids: readonly string[], services: ReadonlyMap<string, Service
 
 const safe = (id: string): string => id.replaceAll(/[^\w.-]/g, '_')
 
-const DAYS = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday']
-const DAY = 1440
-const clock = (minute: number): string => `${String(Math.floor(minute / 60)).padStart(2, '0')}:${String(minute % 60).padStart(2, '0')}`
 /** When a rule is there as matches, any of which is enough: one for each stretch of a day, with the days that have it. */
 function times({ index }: Names, when: string | null): readonly string[] {
   if (when === null) return ['']
@@ -123,8 +120,8 @@ function times({ index }: Names, when: string | null): readonly string[] {
   }
   return [...byHours].map(([hours, days]) => {
     const [begin = 0, last = 0] = hours.split(' ').map(Number)
-    const named = [...new Set(days)].sort((a, b) => a - b).map((d) => DAYS[d] ?? '')
-    return [...(named.length === 7 ? [] : [`meta day ${named.length === 1 ? `"${named[0]}"` : quoted(named)}`]), ...(begin === 0 && last === DAY - 1 ? [] : [`meta hour "${clock(begin)}"-"${clock(last)}:59"`])].join(' ')
+    const named = [...new Set(days)].sort((a, b) => a - b).map((d) => DAY_NAMES[d] ?? '')
+    return [...(named.length === 7 ? [] : [`meta day ${named.length === 1 ? `"${named[0]}"` : quoted(named)}`]), ...(begin === 0 && last === DAY - 1 ? [] : [`meta hour "${clockOf(begin)}"-"${clockOf(last)}:59"`])].join(' ')
   })
 }
 

@@ -4,7 +4,7 @@
 import { parsePrefix4, parsePrefix6 } from '#core/address'
 import { memoOn } from '#core/base'
 import { findKnots } from '#core/ethernet'
-import { AT, DARK, holdingUnder, momentsOf, peerNamed, type Intent, type Json, type PlanIndex, type Rule, type Selector } from '#core/model'
+import { AT, DARK, DAY_NAMES, holdingUnder, momentsOf, peerNamed, type Intent, type Json, type PlanIndex, type Rule, type Selector } from '#core/model'
 import { formatServices, isNothing } from '#core/policy'
 import { GATEWAY, gridOf, INTERNET, openSite, peerKey, verdictsOf, type FlowRef, type Grid, type IntentVerdict, type Site } from '#core/reach'
 import type { Draft, Finding } from './finding'
@@ -50,12 +50,11 @@ function missingFindings(site: Site, verdicts: readonly IntentVerdict[], told: R
   })
 }
 
-const DAYS = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday']
 /** `Monday 08:00, Office hours`; `no schedule` where none holds then. */
 function momentName(index: PlanIndex, id: string): string {
   const held = holdingUnder(index.plan, [id])
   const [day = '', time = ''] = id.slice(AT.length).split('-')
-  return `${DAYS[Number(day) - 1] ?? day} ${time}, ${index.plan.schedules.filter((s) => held.has(s.id)).map((s) => s.name).join(' and ') || 'no schedule'}`
+  return `${DAY_NAMES[Number(day) - 1] ?? day} ${time}, ${index.plan.schedules.filter((s) => held.has(s.id)).map((s) => s.name).join(' and ') || 'no schedule'}`
 }
 
 /** Name of a thing that can fail: a device, an uplink, or a link by its ends. */
@@ -85,10 +84,12 @@ function danglingFindings(index: PlanIndex): Draft[] {
   }
   const missing = ({ from, to, services, when }: Rule | Intent) =>
     [when !== null && !index.plan.schedules.some((s) => s.id === when) ? when : null, gone(from), gone(to), ...services.filter((id) => !index.services.has(id))].find((x) => x !== null && x !== undefined) ?? null
-  const rules = index.plan.policies.flatMap((p) => p.rules.map((r, i) => ({ name: `rule ${i + 1}`, place: ['policies', p.deviceId, 'rules', r.id], what: missing(r), it: r as unknown as Json, code: 'remove-rule', values: { number: i + 1 } })))
-  const intents = index.plan.intents.map((i) => ({ name: `intent "${i.note}"`, place: ['intents', i.id], what: missing(i), it: i as unknown as Json, code: 'remove-intent', values: { intent: i.note } }))
-  return [...rules, ...intents].flatMap(({ name, place, what, it, code, values }) =>
-    what === null ? [] : [{ code: 'P07' as const, severity: 'warning' as const, place, values: { name, what }, mend: { code, values, changes: [{ kind: 'removed' as const, path: place, before: it, after: null }] } }],
+  const rules = index.plan.policies.flatMap((p) => p.rules.map((r, i) => ({ name: `rule ${i + 1}`, place: ['policies', p.deviceId, 'rules', r.id], what: missing(r), services: r.services, it: r as unknown as Json, code: 'remove-rule', values: { number: i + 1 } })))
+  const intents = index.plan.intents.map((i) => ({ name: `intent "${i.note}"`, place: ['intents', i.id], what: missing(i), services: i.services, it: i as unknown as Json, code: 'remove-intent', values: { intent: i.note } }))
+  return [...rules, ...intents].flatMap(({ name, place, what, services, it, code, values }) =>
+    // With a service less it still decides the others: then it is not idle, and stays.
+   
+    what === null ? [] : [{ code: 'P07' as const, severity: 'warning' as const, place, values: { name, what }, mend: services.includes(what) ? null : { code, values, changes: [{ kind: 'removed' as const, path: place, before: it, after: null }] } }],
   )
 }
 

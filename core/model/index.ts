@@ -8,7 +8,7 @@ export type { IpsecEnd, IpsecLink, IpsecSuite, LineFacts, Mapping, Peer, PortFor
 export type { Intent, Policy, PolicyRoute, Protocol, Rule, Schedule, Selector, Service, ServiceEntry } from './rules'
 export { canBeCalled, endsOf, farEnd, findPort, indexPlan, isEnd, isRadio, isVlanAware, linesInOrder, modelOf, nextLine, peerNamed, portKey, shareOf, sharingLines, signOf, specOf, tags, vidsOf } from './lookup'
 export type { PlanIndex } from './lookup'
-export { AT, holdingUnder, minuteOf, momentsOf, stretchesOf } from './schedules'
+export { AT, clockOf, DAY, DAY_NAMES, holdingUnder, minuteOf, momentsOf, stretchesOf } from './schedules'
 export type { Moment } from './schedules'
 export { carried, knownAs, mapApart, mapsOf, meantBy } from './mapping'
 export type { AddressMap } from './mapping'

@@ -1,7 +1,7 @@
 // Question: by which other address do the peers of a tunnel know one of ours, and which of ours do they mean by one of theirs?
 // Method: two prefixes of one length, address for address; the first mapping that has an address decides.
 // Source: RFC 3022 section 2.1 (static assignment); nft(8), `snat ip prefix to`.
-import { contains, formatPrefix4, ipv4, overlaps, parsePrefix4, type Ipv4, type Prefix4 } from '#core/address'
+import { contains, formatPrefix4, ipv4, lastOf, overlaps, parsePrefix4, type Ipv4, type Prefix4 } from '#core/address'
 import { ok, orNull, problem, refuse, type Result } from '#core/base'
 import type { Tunnel } from './lines'
 import type { Plan } from './plan'
@@ -35,19 +35,17 @@ export function meantBy(maps: readonly AddressMap[], address: Ipv4): Ipv4 {
   return map ? carried(address, map.outside, map.inside) : address
 }
 
-/** Private prefixes of a length that meet none of some others, lowest first. */
-function freePrefixes(length: number, taken: readonly Prefix4[], most: number): Prefix4[] {
-  const out: Prefix4[] = []
+/** The lowest private prefix of a length that meets none of some others; null where there is none. */
+function freePrefix(length: number, taken: readonly Prefix4[]): Prefix4 | null {
   for (const block of ['10.128.0.0/9', '172.16.0.0/12', '192.168.0.0/16']) {
     const home = orNull(parsePrefix4(block))
     if (!home || home.length > length) continue
-    const size = 2 ** (32 - length)
-    for (let base: number = home.base; base < home.base + 2 ** (32 - home.length) && out.length < most; base += size) {
+    for (let base: number = home.base; base <= lastOf(home); base += 2 ** (32 - length)) {
       const at = { base: ipv4(base), length }
-      if (!taken.some((t) => overlaps(t, at)) && !out.some((t) => overlaps(t, at))) out.push(at)
+      if (!taken.some((t) => overlaps(t, at))) return at
     }
   }
-  return out
+  return null
 }
 
 /**
@@ -68,8 +66,8 @@ export function mapApart(plan: Plan, tunnelId: string, peerId: string, networkId
     ...plan.networks.map((n) => n.subnet), ...plan.brief.far.flatMap((f) => [...f.subnets, ...(f.tunnel === null ? [] : [f.tunnel])]),
     ...plan.tunnels.flatMap((t) => [t.address.replace(/^(.*)\/.*$/, '$1/24'), ...t.mapped.flatMap((m) => [m.inside, m.outside]), ...t.peers.flatMap((p) => [...p.allowed, ...p.theirAllowed])]), plan.site.supernet,
   ].flatMap((text) => orNull(parsePrefix4(text)) ?? []).filter((p) => p.length > 0)
-  const [own] = freePrefixes(subnet.length, taken, 1)
-  const [far] = own ? freePrefixes(theirs.length, [...taken, own], 1) : []
+  const own = freePrefix(subnet.length, taken)
+  const far = own && freePrefix(theirs.length, [...taken, own])
   if (!own || !far) return refuse(problem('no-room', network.name, { block: 'the private blocks' }))
   const [ours, presented] = [formatPrefix4(own), formatPrefix4(far)]
   const tunnels = plan.tunnels.map((t) => (t.id !== tunnelId ? t : {

@@ -8,7 +8,9 @@ import type { Plan, Weather } from './plan'
 
 /** What stands before a moment in a weather: `at:1-08:00` is Monday, eight o'clock. */
 export const AT = 'at:'
-const DAY = 1440
+export const DAY_NAMES = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday'] as const
+/** Minutes of a day. */
+export const DAY = 1440
 const WEEK = 7 * DAY
 
 /** Minutes of a time of day, `00:00` to `24:00`; null for anything else. */
@@ -36,7 +38,10 @@ export interface Moment {
   readonly holds: readonly string[]
 }
 
-const nameOf = (minute: number): string => `${AT}${Math.floor(minute / DAY) + 1}-${String(Math.floor((minute % DAY) / 60)).padStart(2, '0')}:${String(minute % 60).padStart(2, '0')}`
+/** A minute of a day, or of the week, as the clock shows it. Worked: 510 -> `08:30`. */
+export const clockOf = (minute: number): string => `${String(Math.floor((minute % DAY) / 60)).padStart(2, '0')}:${String(minute % 60).padStart(2, '0')}`
+
+const nameOf = (minute: number): string => `${AT}${Math.floor(minute / DAY) + 1}-${clockOf(minute)}`
 const heldAt = (schedules: readonly Schedule[], minute: number): string[] => schedules.filter((s) => stretchesOf(s).some((x) => x.from <= minute && minute < x.to)).map((s) => s.id)
 
 /** Every set of schedules that ever holds, at the first moment of the week at which it does; the usual one, with the fewest, first. */

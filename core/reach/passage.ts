@@ -68,7 +68,7 @@ const DEFAULT: Prefix4 = { base: ipv4(0), length: 0 }
 /** Makes a plan ready for questions under a weather. Plan errors end in findings elsewhere; nothing here throws on them. */
 export function openSite(index: PlanIndex, weather: Weather): Site {
   const holding = holdingUnder(index.plan, weather)
-  const land = landOf(index, holding.size === 0 && index.plan.schedules.length === 0 ? weather : weather.filter((w) => !w.startsWith(AT)))
+  const land = landOf(index, weather.filter((w) => !w.startsWith(AT)))
   return { ...land, land, index, fabric: { ...land.fabric, index }, plan: index.plan, policies: policiesOf(index, holding), holding, six: null }
 }
 
