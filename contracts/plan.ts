@@ -1,7 +1,7 @@
 import { z } from 'zod'
-import { parseIpv4, parseMac, parsePrefix4, parsePrefix6, readFace6 } from '#core/address'
+import { parseIpv4, parseIpv6, parseMac, parsePrefix4, parsePrefix6, readFace6 } from '#core/address'
 import { ok, problem, refuse, type Problem, type Result } from '#core/base'
-import { isEndpoint, isPublicKey, minuteOf, PLAN_FORMAT, PLAN_VERSION, upgradePlan, type Plan } from '#core/model'
+import { isEndpoint, isPublicKey, LEAST_RSRP, LEAST_SINR, minuteOf, MOST_RSRP, MOST_SINR, parseApn, parseSim, PLAN_FORMAT, PLAN_VERSION, upgradePlan, type Plan } from '#core/model'
 
 // What a plan looks like when it is stored or handed over. Limits keep a hostile file from costing more than a look.
 
@@ -22,6 +22,7 @@ const watts = z.number().min(0).max(100_000)
 const percent = z.number().min(0).max(1000)
 const short = z.string().max(80)
 const ips = list(ip, 8)
+const ip6 = z.string().max(39).refine((text) => parseIpv6(text).ok, 'ipv6')
 const prefix6 = z.string().max(43).refine((text) => parsePrefix6(text).ok, 'prefix6')
 const mac = z.string().max(17).refine((text) => parseMac(text).ok, 'mac')
 /** An address and the length of its subnet, with host bits: what an interface has. */
@@ -87,14 +88,19 @@ const network = z.strictObject({
   mode6: z.enum(['off', 'slaac', 'stateless', 'stateful']),
   fixed: list(z.strictObject({
     id, ip, name, deviceId: id.nullable(), how: z.enum(['static', 'reserved']),
-    mask: z.number().int().min(0).max(32).nullable(), gateway: ip.nullable(), mac: mac.nullable(),
+    mask: z.number().int().min(0).max(32).nullable(), gateway: ip.nullable(), mac: mac.nullable(), ip6: ip6.nullable(),
   }), 5000),
 })
 
+const price = z.number().min(0).max(1_000_000)
+const cellular = z.strictObject({
+  sim: z.string().max(20).refine((text) => parseSim(text).ok, 'sim').nullable(), apn: z.string().max(100).refine((text) => parseApn(text).ok, 'apn').nullable(), antennas: z.number().int().min(0).max(16).nullable(), antennasAt: z.string().max(200).nullable(),
+  rsrpDbm: z.number().min(LEAST_RSRP).max(MOST_RSRP).nullable(), sinrDb: z.number().min(LEAST_SINR).max(MOST_SINR).nullable(), pricePerMonth: price.nullable(), pricePerGb: price.nullable(),
+})
 const facts = z.strictObject({
   credentialsAt: short.nullable(), tagKnown: z.boolean(), pcp: z.number().int().min(0).max(7).nullable(), macLock: z.enum(['yes', 'no']).nullable(), lockedMac: mac.nullable(),
   linkSpeed: z.enum(['auto', '100', '1000', '2500', '10000']).nullable(), capGb: z.number().min(0).max(1_000_000).nullable(), outsideKnown: z.boolean(),
-  address: faceAddress.nullable(), gateway: ip.nullable(), dns: ips, modem: z.enum(['bridge', 'routing', 'none']).nullable(), cellular: z.boolean(), portEnabled: z.boolean(),
+  address: faceAddress.nullable(), gateway: ip.nullable(), dns: ips, modem: z.enum(['bridge', 'routing', 'none']).nullable(), cellular: cellular.nullable(), portEnabled: z.boolean(),
   modemForwards: z.boolean(), delegated6: prefix6.nullable(),
 })
 

@@ -35,8 +35,8 @@ export function largePlan({ switches, portsEach, networks, fixedEach }: Size): P
     devices.push(device(hosts, 'hosts', `n${(s + 1) % networks}`, row(1, () => ({ mode: 'plain' })), 10))
     links.push(link(id, 2, hosts, 1))
   }
-  const fixed = (n: number): Fixed[] => Array.from({ length: fixedEach }, (_, i) => ({ id: `f${i}`, ip: formatIpv4(ipv4(0x0a000000 + n * 0x10000 + 256 + i)), name: `host ${i}`, deviceId: null, how: 'static', mask: null, gateway: null, mac: null }))
-  const own = (ids: readonly string[]): Fixed[] => ids.map((id, i) => ({ id: `own-${id}`, ip: formatIpv4(ipv4(0x0a000000 + 0x4000 + i)), name: id, deviceId: id, how: 'static', mask: null, gateway: null, mac: null }))
+  const fixed = (n: number): Fixed[] => Array.from({ length: fixedEach }, (_, i) => ({ id: `f${i}`, ip: formatIpv4(ipv4(0x0a000000 + n * 0x10000 + 256 + i)), name: `host ${i}`, deviceId: null, how: 'static', mask: null, gateway: null, mac: null, ip6: null }))
+  const own = (ids: readonly string[]): Fixed[] => ids.map((id, i) => ({ id: `own-${id}`, ip: formatIpv4(ipv4(0x0a000000 + 0x4000 + i)), name: id, deviceId: id, how: 'static', mask: null, gateway: null, mac: null, ip6: null }))
   return {
     format: PLAN_FORMAT, version: PLAN_VERSION, site: { ...BLANK_SITE, name: 'Large', supernet: '10.0.0.0/8' }, brief: BLANK_BRIEF, models: [], templates: [], services: [], schedules: [], devices, links, uplinks: [], ssids: [], policies: [], intents: [], routes: [], policyRoutes: [], forwards: [], tunnels: [], ipsec: [],
     networks: vlans.map((vlan, n) => ({

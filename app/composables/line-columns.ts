@@ -1,6 +1,6 @@
 import { parseIpv4, parseIpv6, parseMac, parsePrefix6, readFace6 } from '#core/address'
-import { problem, type Problem } from '#core/base'
-import type { Uplink } from '#core/model'
+import { orNull, problem, type Problem } from '#core/base'
+import { BLANK_CELLULAR, LEAST_RSRP, LEAST_SINR, MOST_RSRP, MOST_SINR, parseApn, parseSim, type Cellular, type Uplink } from '#core/model'
 import { checkChoice, checkName, checkNumber, reasons, type Column } from './columns'
 import { usePlan, type PlanDraft } from '~/stores/plan'
 
@@ -83,12 +83,7 @@ export function useLineColumns(): readonly Column<Uplink>[] {
 
 /** Second table of the lines: what is kept elsewhere, and what the port needs. */
 export function useLineMoreColumns(): readonly Column<Uplink>[] {
-  const plan = usePlan()
-  const put = (row: Uplink, session: string, words: string, recipe: (u: LineDraft) => void) =>
-    plan.edit(`${row.name}: ${words}`, session, (draft) => {
-      const uplink = draft.uplinks.find((u) => u.id === row.id)
-      if (uplink) recipe(uplink)
-    })
+  const put = useLineEdit()
   const listOf = (text: string) => text.split(/[\s,;]+/).filter((t) => !NONE.includes(t))
   return [
     { key: 'name', head: 'Line', strong: true, get: (u) => u.name },
@@ -96,5 +91,30 @@ export function useLineMoreColumns(): readonly Column<Uplink>[] {
     { key: 'gateway', head: 'Gateway', mono: true, get: (u) => u.facts.gateway ?? '—', edit: (u) => u.facts.gateway ?? '', check: (_, text) => (NONE.includes(text) ? [] : reasons(parseIpv4(text))), commit: (row, text, session) => put(row, session, `gateway ${text}`, (u) => void (u.facts.gateway = NONE.includes(text) ? null : text)) },
     { key: 'dns', head: 'Name servers', mono: true, get: (u) => u.facts.dns.join(' ') || '—', edit: (u) => u.facts.dns.join(' '), check: (_, text) => listOf(text).flatMap((t) => reasons(parseIpv4(t))), commit: (row, text, session) => put(row, session, `name servers ${text}`, (u) => void (u.facts.dns = listOf(text))) },
     { key: 'portEnabled', head: 'Port enabled', width: '104px', get: (u) => (u.facts.portEnabled ? 'yes' : 'no'), choices: () => ['yes', 'no'], check: (_, text) => checkChoice(text, ['yes', 'no']), commit: (row, text, session) => put(row, session, `port enabled ${text}`, (u) => void (u.facts.portEnabled = text === 'yes')) },
+    { key: 'cellular', head: 'Cellular', width: '84px', get: (u) => (u.facts.cellular ? 'yes' : 'no'), choices: () => ['yes', 'no'], check: (_, text) => checkChoice(text, ['yes', 'no']), commit: (row, text, session) => put(row, session, text === 'yes' ? 'cellular' : 'not cellular', (u) => void (u.facts.cellular = text === 'yes' ? (u.facts.cellular ?? { ...BLANK_CELLULAR }) : null)) },
+  ]
+}
+
+/** What cellular lines need and hear. */
+export function useCellularColumns(): readonly Column<Uplink>[] {
+  const put = useLineEdit()
+  type Facts = NonNullable<LineDraft['facts']['cellular']>
+  const cell = <K extends keyof Cellular>(key: K, head: string, check: (text: string) => readonly Problem[], read: (text: string) => Facts[K], rest: Partial<Column<Uplink>> = {}): Column<Uplink> => ({
+    key, head, ...rest, get: (u) => String(u.facts.cellular?.[key] ?? UNKNOWN), edit: (u) => String(u.facts.cellular?.[key] ?? ''),
+    check: (u, text) => (!u.facts.cellular ? [problem('not-cellular', '')] : NONE.includes(text) ? [] : check(text)),
+    commit: (row, text, session) => put(row, session, `${head} ${text}`, (u) => void (u.facts.cellular && (u.facts.cellular[key] = (NONE.includes(text) ? null : read(text)) as Facts[K]))),
+  })
+  const reading = (least: number, most: number) => (text: string): readonly Problem[] => (/^-?\d{1,3}(\.\d)?$/.test(text) && Number(text) >= least && Number(text) <= most ? [] : [problem('not-in-range', '', { text, least, most })])
+  const money = (text: string): readonly Problem[] => (/^\d{1,6}(\.\d{1,2})?$/.test(text) ? [] : [problem('not-in-range', '', { text, least: 0, most: 999_999 })])
+  const long = (text: string): readonly Problem[] => (text.length > 200 ? [problem('too-long', '', { text: text.slice(0, 20) })] : [])
+  const numeric = { num: true, mono: true }
+  return [
+    { key: 'name', head: 'Line', strong: true, get: (u) => u.name },
+    cell('sim', 'SIM', (text) => reasons(parseSim(text)), (text) => orNull(parseSim(text)), { mono: true }),
+    cell('apn', 'Access point name', (text) => reasons(parseApn(text)), (text) => orNull(parseApn(text)), { mono: true }),
+    cell('antennas', 'Antennas', (text) => checkNumber(text, 0, 16), Number, numeric),
+    cell('antennasAt', 'Where they are', long, (text) => text, { wraps: true }),
+    cell('rsrpDbm', 'Received dBm', reading(LEAST_RSRP, MOST_RSRP), Number, numeric), cell('sinrDb', 'Above noise dB', reading(LEAST_SINR, MOST_SINR), Number, numeric),
+    cell('pricePerMonth', 'A month', money, Number, numeric), cell('pricePerGb', 'GB beyond', money, Number, numeric),
   ]
 }

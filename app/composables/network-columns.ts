@@ -1,4 +1,4 @@
-import { contains, formatIpv4, parseIpv4, parseMac, parsePrefix4, parseRange4, type Prefix4 } from '#core/address'
+import { contains, formatIpv4, parseIpv4, parseIpv6, parseMac, parsePrefix4, parseRange4, type Prefix4 } from '#core/address'
 import { orNull, problem, type Problem } from '#core/base'
 import { renumberVlan, type Fixed, type Network } from '#core/model'
 import { checkChoice, checkName, checkNumber, reasons, type Column } from './columns'
@@ -63,6 +63,9 @@ export function useNetworkColumns(): readonly Column<Network>[] {
 
 const DHCP = ['serve', 'relay', 'none']
 
+/** What is shown where no IPv6 address is typed. */
+const OWN_SIX = ['', '—', 'its own']
+
 /** The columns of one network's fixed addresses. */
 export function useFixedColumns(networkId: () => string): readonly Column<Fixed>[] {
   const plan = usePlan()
@@ -85,6 +88,10 @@ export function useFixedColumns(networkId: () => string): readonly Column<Fixed>
     {
       key: 'how', head: 'How', width: '110px', get: (f) => f.how, choices: () => ['static', 'reserved'], check: (_, text) => checkChoice(text, ['static', 'reserved']),
       commit: (row, text, session) => change(row, session, `${row.name}: ${text}`, (f) => void (f.how = text === 'static' ? 'static' : 'reserved')),
+    },
+    {
+      key: 'ip6', head: 'IPv6', mono: true, get: (f) => f.ip6 ?? (home()?.mode6 === 'off' ? '—' : 'its own'), edit: (f) => f.ip6 ?? '', check: (f, text) => (OWN_SIX.includes(text) ? [] : f.how === 'static' ? reasons(parseIpv6(text)) : [problem('not-typed', '')]),
+      commit: (row, text, session) => change(row, session, `${row.name}: IPv6 ${text}`, (f) => void (f.ip6 = OWN_SIX.includes(text) ? null : text)),
     },
     {
       key: 'mac', head: 'MAC', mono: true, get: (f) => f.mac ?? boxMac(f) ?? '—', edit: (f) => f.mac ?? '', check: (_, text) => (POOL_NONE.includes(text) ? [] : reasons(parseMac(text))),

@@ -42,6 +42,11 @@ const WORDS: Readonly<Record<FindingCode, (v: Values) => Words>> = {
   A19: (v) => ({ title: `${v['network']}: relay without a server`, what: v['server'] === '' ? 'No server is named.' : `${v['server']} is not a fixed address of this plan.`, why: 'Clients hear nothing and take 169.254 addresses.' }),
   A20: (v) => ({ title: `${v['network']}: ${v['kind'] === 'none' ? 'IPv6 on without a prefix' : 'IPv6 prefix outside the site\'s'}`, what: v['kind'] === 'none' ? 'Hosts are to form addresses, but no prefix is given.' : `${v['prefix']} is not in ${v['site']}.`, why: v['kind'] === 'none' ? 'They form link-local ones alone.' : 'Routes and rules for the site will miss it.' }),
   A21: (v) => ({ title: `${v['network']} and ${v['other']} share IPv6 addresses`, what: `${v['prefix']} overlaps.`, why: 'The gateway cannot tell them apart.' }),
+  A24: (v) => v['kind'] === 'outside'
+    ? { title: `${v['name']}: IPv6 address outside ${v['network']}`, what: `${v['text']} is not in ${v['prefix']}.`, why: 'Its router is out of its reach, and answers never find it.' }
+    : v['kind'] === 'twice'
+      ? { title: `${v['text']} twice`, what: `${v['name']} and ${v['other']} both have it.`, why: 'Whichever looks for duplicates later stays without (RFC 4862).' }
+      : { title: `${v['name']}: an IPv6 address that nobody uses`, what: v['kind'] === 'off' ? `${v['network']} has no IPv6.` : `${v['name']} is reserved by DHCP, and makes its own IPv6 address.`, why: 'Rules and names that count on it are void. Type the device, or take the address out.' },
   A22: (v) => ({ title: `${v['network']}: SLAAC needs a /64`, what: `${v['prefix']} leaves ${128 - Number(v['length'])} bits; hosts form 64 (RFC 4862, RFC 4291).`, why: 'They ignore the prefix and get no address.' }),
   A23: (v) => ({ title: `${v['network']}: exclusion outside the pool`, what: `${v['from']} to ${v['to']} is not handed out anyway.`, why: 'Harmless; perhaps another range was meant.' }),
   D04: (v) => ({
@@ -114,6 +119,7 @@ const WORDS: Readonly<Record<FindingCode, (v: Values) => Words>> = {
   },
   V19: (v) => ({ title: `${v['peer']} has two keys until ${v['until']}`, what: 'The old one and the next one are both let in; addresses follow the one that was heard last.', why: 'Give it its new file, see that it calls with it, then finish: an old key that stays is a door that stays.' }),
   W14: (v) => ({ title: `${v['line']} takes ${v['share']} % with ${v['speed']} % of the speed`, what: 'The lines share what goes out by weight, and the weights do not follow the speeds.', why: 'The slow one fills up while the fast one rests.' }),
+  W15: (v) => ({ title: `${v['line']}: weak signal`, what: [v['rsrp'] === '' ? '' : `${v['rsrp']} dBm received`, v['sinr'] === '' ? '' : `${v['sinr']} dB above noise and other cells`].filter((t) => t !== '').join(', ') + '.', why: `Slow, and gone in rain or at busy hours. ${v['antennas'] === '' || Number(v['antennas']) < 2 ? 'Two antennas outside, pointed at the mast, help most.' : 'Try another place or height for the antennas, or another provider.'} Work on roofs and masts is for people trained for heights; earth and protect what is outside by local codes.` }),
   W10: (v) => ({ title: 'Nobody is told when a line fails', what: `The site goes on without ${v['line']}, and nobody knows.`, why: 'The spare then fails one day unnoticed. Say who is told.' }),
   W02: (v) => v['kind'] === 'none'
     ? { title: `${v['line']} is not probed`, what: 'The gateway sees its own cable, not what lies beyond.', why: 'When the provider fails behind the modem, nothing changes over.' }
@@ -178,6 +184,8 @@ export function mendWords(mend: Mend): string {
       return `Set port ${v['port']} to access ${v['vlan']}`
     case 'use-lease':
       return `Lease ${leaseText(Number(v['leaseS']))}`
+    case 'move-six':
+      return `Use ${v['ip']}`
     case 'use-mask':
       return `Use the network's /${v['length']}`
     case 'own-supply':

@@ -93,6 +93,9 @@ export function contains6(outer: Prefix6, inner: Prefix6): boolean {
   return inner.length >= outer.length && masked(inner.groups, outer.length).every((g, i) => g === outer.groups[i])
 }
 
+/** The gateway's own address in a prefix: its first. */
+export const routerSix = (prefix: Prefix6): string => formatIpv6([...prefix.groups.slice(0, 7), (prefix.groups[7] ?? 0) + 1])
+
 export function overlaps6(a: Prefix6, b: Prefix6): boolean {
   return a.length <= b.length ? contains6(a, b) : contains6(b, a)
 }

@@ -1,7 +1,7 @@
 // Question: what is written down and photographed before the old lines are unplugged?
 // Method: a list made from the lines that are in use, each item with what is known already.
 // Source: common practice, without a published source.
-import type { Plan, Uplink } from '#core/model'
+import type { Cellular, Plan, Uplink } from '#core/model'
 
 export type CheckCode =
   | 'other-way' | 'photograph' | 'kind' | 'credentials' | 'address' | 'tag' | 'mac-lock' | 'link-speed' | 'speed-now' | 'modem' | 'cellular' | 'labels' | 'backup' | 'tell'
@@ -18,6 +18,10 @@ export interface CheckItem {
 
 const KIND = { pppoe: 'PPPoE', dhcp: 'DHCP', static: 'static address' } as const
 
+const cellularText = ({ sim, apn, antennas, antennasAt, rsrpDbm, sinrDb }: Cellular): string => [
+  sim === null ? '' : `SIM ${sim}`, apn ?? '', antennas === null ? '' : `${antennas} antennas`, antennasAt ?? '', rsrpDbm === null ? '' : `${rsrpDbm} dBm`, sinrDb === null ? '' : `${sinrDb} dB`,
+].filter((t) => t !== '').join(', ')
+
 function itemsOf(uplink: Uplink): CheckItem[] {
   const { facts } = uplink
   const item = (code: CheckCode, known: string): CheckItem => ({ id: `${uplink.id}.${code}`, code, about: uplink.name, known })
@@ -30,7 +34,7 @@ function itemsOf(uplink: Uplink): CheckItem[] {
     item('link-speed', facts.linkSpeed === null ? '' : facts.linkSpeed === 'auto' ? 'negotiated' : `forced to ${facts.linkSpeed} Mb/s`),
     item('speed-now', uplink.downMbps > 0 ? `${uplink.downMbps}/${uplink.upMbps} Mb/s contracted` : ''),
     item('modem', facts.modem === null ? '' : facts.modem),
-    ...(facts.cellular ? [item('cellular', '')] : []),
+    ...(facts.cellular ? [item('cellular', cellularText(facts.cellular))] : []),
   ]
 }
 

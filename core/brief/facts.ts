@@ -6,6 +6,7 @@ import { endsOf, indexPlan, isRadio, type Device, type Network, type Plan, type 
 
 export type FactKey =
   | 'credentials' | 'tagging' | 'priority-tag' | 'mac-lock' | 'link-speed' | 'contracted-speed' | 'data-cap' | 'public-address' | 'static-address' | 'static-dns' | 'modem-mode'
+  | 'sim' | 'apn' | 'antennas' | 'signal' | 'price'
   | 'distance' | 'headcount' | 'clients' | 'serial' | 'reservation-mac' | 'far-subnets' | 'country' | 'other-way'
 export type Blocks = 'plan' | 'rehearse' | 'stage' | 'adopt' | 'prove' | 'hand-over'
 
@@ -31,12 +32,17 @@ const LINE_FACTS: readonly LineFact[] = [
   ['data-cap', 'capGb', (u) => u.facts.capGb === null, ['plan']],
   ['public-address', 'outsideKnown', (u) => !u.facts.outsideKnown, ['plan', 'prove']],
   ['modem-mode', 'modem', (u) => u.facts.modem === null, ['plan']],
+  ['sim', 'cellular.sim', (u) => u.facts.cellular?.sim === null, ['stage']],
+  ['apn', 'cellular.apn', (u) => u.facts.cellular?.apn === null, ['stage']],
+  ['antennas', 'cellular.antennas', (u) => u.facts.cellular?.antennas === null, ['stage']],
+  ['signal', 'cellular.rsrpDbm', (u) => u.facts.cellular?.rsrpDbm === null, ['plan']],
+  ['price', 'cellular.pricePerMonth', (u) => u.facts.cellular?.pricePerMonth === null || (u.facts.cellular?.pricePerGb === null && (u.facts.capGb ?? 0) > 0), ['hand-over']],
 ]
 
 /** What is not known of one line. */
 export function missingOfLine(uplink: Uplink): MissingFact[] {
   return LINE_FACTS.filter(([, , isMissing]) => isMissing(uplink)).map(([key, field, , blocks]) => ({
-    key, place: ['uplinks', uplink.id, ...(field === 'downMbps' ? [field] : ['facts', field])], about: uplink.name, blocks,
+    key, place: ['uplinks', uplink.id, ...(field === 'downMbps' ? [field] : ['facts', ...field.split('.')])], about: uplink.name, blocks,
   }))
 }
 

@@ -2,7 +2,7 @@
 // Method: the plan's part for this device as data in the shape of the standard modules, VLANs in our own.
 // Source: RFC 7951 (JSON encoding), RFC 7317 (ietf-system), RFC 8343 (ietf-interfaces), RFC 8344 (ietf-ip).
 import { parsePrefix4 } from '#core/address'
-import { indexPlan, isVlanAware, type Json, type Plan, type Port } from '#core/model'
+import { indexPlan, isVlanAware, typedSix, type Json, type Plan, type Port } from '#core/model'
 
 function bridgePort(port: Port): Json {
   const mode = port.mode
@@ -20,7 +20,11 @@ export function deviceConfig(plan: Plan, deviceId: string): Json | null {
   const home = device.wants === null ? undefined : index.networks.get(device.wants)
   const own = home?.fixed.find((f) => f.deviceId === device.id && f.how === 'static')
   const subnet = home ? parsePrefix4(home.subnet) : null
-  const address: Json = own && subnet?.ok ? { 'ietf-ip:ipv4': { address: [{ ip: own.ip, 'prefix-length': subnet.value.length }] } } : {}
+  const six = home && own ? typedSix(home, own) : null
+  const address: Json = {
+    ...(own && subnet?.ok ? { 'ietf-ip:ipv4': { address: [{ ip: own.ip, 'prefix-length': subnet.value.length }] } } : {}),
+    ...(own?.ip6 && six ? { 'ietf-ip:ipv6': { address: [{ ip: own.ip6, 'prefix-length': six.prefix.length }], autoconf: { 'create-global-addresses': false } } } : {}),
+  }
   const ports: Json[] = isVlanAware(device)
     ? device.ports.map((port) => ({ name: port.name, type: 'iana-if-type:ethernetCsmacd', enabled: port.mode.mode !== 'off', 'able-mast:bridge-port': bridgePort(port) }))
     : []

@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest'
+import type { Plan } from '#core/model'
 import { site, the } from '../../tests/plans'
 import { inNetwork, internet, rule, theDevice, trunk } from '#server/demo/build'
 import { gullhavenPlan } from '#server/demo/gullhaven'
@@ -54,6 +55,20 @@ describe('a device’s configuration', () => {
 
 // The files are loaded by the real programs in tests/twin; here is what they must say, by hand.
 describe('files of a gateway', () => {
+  const lined = (...orders: readonly (readonly [priority: number, weight: number])[]) => site((p) => {
+    const [first] = p.uplinks
+    p.uplinks = orders.map(([priority, weight], i) => ({ ...structuredClone(first), id: `l${i}`, portId: `w${i}`, priority, weight })) as never
+  })
+  const turns = (plan: Plan) => ({ map: /jhash .*/.exec(nftRuleset(plan, 'gate') ?? '')?.[0], rules: ipBatch(plan, 'gate').split('\n').filter((l) => /pref 2\d\d\d/.test(l)).map((l) => l.replace(/rule add pref \d+ /, '')) })
+  it('one hash names a line of each group that shares; rules give each group its turn', () => {
+    // Marks, by hand: the place of the line in bits 16 to 20 for the first group, 21 to 25 for the second.
+    expect(turns(lined([1, 1], [2, 1]))).toEqual({ map: undefined, rules: [] })
+    expect(turns(lined([1, 7], [1, 3], [2, 1]))).toEqual({ map: 'jhash ip saddr mod 10 map { 0-6 : 65536, 7-9 : 131072 }', rules: ['fwmark 65536/2031616 lookup 257', 'fwmark 131072/2031616 lookup 258'] })
+    expect(turns(lined([1, 1], [2, 1], [2, 1]))).toEqual({ map: 'jhash ip saddr mod 2 map { 0 : 131072, 1 : 196608 }', rules: ['lookup 257', 'fwmark 131072/2031616 lookup 258', 'fwmark 196608/2031616 lookup 259'] })
+    const two = turns(lined([1, 1], [1, 1], [2, 1], [2, 3]))
+    expect(two.map).toBe(`jhash ip saddr mod 1048576 map { 0-262143 : ${0x10000 + 3 * 2 ** 21}, 262144-524287 : ${0x10000 + 4 * 2 ** 21}, 524288-1048575 : ${0x20000 + 4 * 2 ** 21} }`)
+    expect(two.rules).toEqual(['fwmark 65536/2031616 lookup 257', 'fwmark 131072/2031616 lookup 258', 'lookup 257', 'lookup 258', `fwmark ${3 * 2 ** 21}/65011712 lookup 259`, `fwmark ${4 * 2 ** 21}/65011712 lookup 260`])
+  })
   it('the ruleset keeps the order, names interfaces, and says what names nothing', () => {
     const plan = site((p) => {
       p.policies[0]?.rules.unshift({ ...rule('r0', inNetwork('attic'), internet, [], 'gone') } as never)
@@ -77,7 +92,7 @@ describe('files of a gateway', () => {
   it('addresses, pools without what is excluded, and reservations by MAC', () => {
     const plan = site((p) => Object.assign(p.networks[1] as object, {
       exclusions: [{ from: '10.9.10.110', to: '10.9.10.119' }], options: { dns: ['10.9.20.10'], ntp: [], domain: 'small.example', controller: null },
-      fixed: [{ id: 'f', ip: '10.9.10.5', name: 'Printer', deviceId: null, how: 'reserved', mask: null, gateway: null, mac: '00-00-5E-00-53-0A' }],
+      fixed: [{ id: 'f', ip: '10.9.10.5', name: 'Printer', deviceId: null, how: 'reserved', mask: null, gateway: null, mac: '00-00-5E-00-53-0A', ip6: null }],
     }))
     expect(ipBatch(plan, 'gate').split('\n').slice(0, 3)).toEqual(['addr add 10.9.99.1/24 dev lan.99', 'addr add 10.9.10.1/24 dev lan.10', 'addr add 10.9.20.1/24 dev lan.20'])
     expect(dnsmasqConf(plan, 'gate').split('\n').filter((l) => /^(interface|dhcp-range|dhcp-host|domain|dhcp-option)/.test(l))).toEqual([

@@ -2,10 +2,10 @@
 // Method: one interface for each VLAN and each line; the ordered rules as an nftables ruleset, addresses and routes as an
 // iproute2 batch, pools as a dnsmasq configuration. Each is checked by the real program that reads it.
 // Source: nft(8), ip-batch as of ip(8), dnsmasq(8); RFC 3022 (masquerade), RFC 2131 (pools).
-import { formatIpv4, formatIpv6, formatPrefix4, lastOf, maskOf, networkOf, parseIpv4, parsePrefix4, parsePrefix6, parseRange4, rangesWithout, type Prefix6 } from '#core/address'
+import { formatIpv4, formatIpv6, formatPrefix4, lastOf, maskOf, networkOf, parseIpv4, parsePrefix4, parsePrefix6, parseRange4, rangesWithout, routerSix, type Prefix6 } from '#core/address'
 import { orNull } from '#core/base'
 import { speaksSix } from '#core/reach'
-import { clockOf, DAY, DAY_NAMES, indexPlan, linesInOrder, mapsOf, sharingLines, stretchesOf, type Network, type Plan, type PlanIndex, type PolicyRoute, type PortForward, type Rule, type Selector, type Service, type Tunnel, type Uplink } from '#core/model'
+import { clockOf, DAY, DAY_NAMES, groupOf, indexPlan, linesInOrder, mapsOf, stretchesOf, typedSix, type Network, type Plan, type PlanIndex, type PolicyRoute, type PortForward, type Rule, type Selector, type Service, type Tunnel, type Uplink } from '#core/model'
 import { discoveryOption } from '#core/dhcp'
 import { fixedAddresses, normalise, routedPorts } from '#core/policy'
 import { heldMacs } from './names'
@@ -17,15 +17,15 @@ export const wanName = (place: number): string => `wan${place}`
 /** Name of a tunnel's interface, by its place among the gateway's tunnels, from 1. */
 export const wgName = (place: number): string => `wg${place}`
 
-/** The gateway's own address in an IPv6 prefix: its first. */
-export const routerSix = (prefix: Prefix6): string => formatIpv6([...prefix.groups.slice(0, 7), (prefix.groups[7] ?? 0) + 1])
-
 /** Name of a routed port's interface, by its place among the gateway's routed ports, from 1. */
 export const routedName = (place: number): string => `rt${place}`
 
 /** Firewall mark, and number of the routing table, of a line by its place from 1; and of a policy route. */
 export const lineMark = (place: number): number => 0x100 + place
 export const choiceMark = (place: number): number => 0x1000 + place
+
+/** IPv6 addresses typed into a device. */
+const sixesOf = (index: PlanIndex, deviceId: string): string[] => index.plan.networks.flatMap((n) => n.fixed.flatMap((f) => (f.deviceId === deviceId && f.ip6 !== null && typedSix(n, f) ? [f.ip6] : [])))
 
 const quoted = (names: readonly string[]): string => `{ ${names.map((n) => `"${n}"`).join(', ')} }`
 
@@ -74,7 +74,7 @@ function side({ index, lans, wans, tunnels }: Names, selector: Selector, end: 'i
     case 'gateway':
       return []
     case 'device':
-      return byPrefix('ip', fixedAddresses(index, selector.id).map((ip) => formatIpv4(ip)))
+      return [...byPrefix('ip', fixedAddresses(index, selector.id).map((ip) => formatIpv4(ip))), ...byPrefix('ip6', sixesOf(index, selector.id))]
     case 'prefix':
       return [...byPrefix('ip', parsePrefix4(selector.prefix).ok ? [selector.prefix] : []), ...byPrefix('ip6', parsePrefix6(selector.prefix).ok ? [selector.prefix] : [])]
     case 'tunnel':
@@ -139,6 +139,46 @@ function ruleLines(names: Names, rule: Rule): string[] {
   return matches.map((match) => `    ${[...match, log, rule.action === 'accept' ? 'accept' : rule.action === 'reject' ? 'reject' : 'drop'].filter((t) => t !== '').join(' ')} comment "${safe(rule.id)}${note ? `: ${note}` : ''}"`)
 }
 
+/** Lines that share, group by group in the order of their turns: three groups at most, of the first 31 lines; others follow one after another. */
+const sharingGroups = (lines: readonly Uplink[]): readonly (readonly Uplink[])[] => lines.map((u) => groupOf(lines, u).filter((mate) => lines.indexOf(mate) < 31)).filter((group, i) => group.length > 1 && group[0] === lines[i]).slice(0, 3)
+
+/** Which line of a group is a sender's, in the five bits of the mark that are the group's; and where those bits are. */
+export const shareMark = (group: number, place: number): number => place << (16 + 5 * group)
+const shareMask = (group: number): number => shareMark(group, 31)
+
+/**
+ * Intervals of a hash of the sender, each with its mark: one line of each group, so that whoever begins from one address stays with
+ * one line of the group whose turn it is. Of one group the intervals are the weights themselves; of several, their parts of 2^20.
+ */
+function sharesOf(lines: readonly Uplink[]): { readonly modulus: number; readonly parts: readonly { readonly from: number; readonly to: number; readonly mark: number }[] } {
+  const groups = sharingGroups(lines)
+  const totals = groups.map((group) => group.reduce((sum, u) => sum + u.weight, 0))
+  const modulus = groups.length === 1 ? (totals[0] ?? 1) : 2 ** 20
+  const cuts = groups.map((group, g) => group.map((_, i) => Math.round((group.slice(0, i + 1).reduce((sum, u) => sum + u.weight, 0) / (totals[g] ?? 1)) * modulus)))
+  const ends = [...new Set(cuts.flat())].sort((a, b) => a - b)
+  return {
+    modulus,
+    parts: ends.map((end, i) => {
+      const from = ends[i - 1] ?? 0
+      const chosen = groups.map((group, g) => group[(cuts[g] ?? []).findIndex((cut) => from < cut)])
+      return { from, to: end - 1, mark: chosen.reduce((mark, u, g) => mark | (u ? shareMark(g, lines.indexOf(u) + 1) : 0), 0) }
+    }),
+  }
+}
+
+/** Rules that find a sender's line in each group that shares, and past a group once all its lines are down. Where a line is down its table is empty. */
+function turnRules(lines: readonly Uplink[]): string[] {
+  const groups = sharingGroups(lines)
+  const last = Math.max(...(groups.at(-1) ?? []).map((u) => lines.indexOf(u)))
+  const table = (u: Uplink) => lineMark(lines.indexOf(u) + 1)
+  const rules = lines.slice(0, last + 1).flatMap((u) => {
+    const g = groups.findIndex((group) => group[0] === u)
+    const chosen = (groups[g] ?? []).map((mate) => `fwmark ${shareMark(g, lines.indexOf(mate) + 1)}/${shareMask(g)} lookup ${table(mate)}`)
+    return [...chosen, ...(groups.at(-1)?.includes(u) ? [] : [`lookup ${table(u)}`])]
+  })
+  return rules.map((rule, i) => `rule add pref ${2000 + i} ${rule}`)
+}
+
 /** The line marks of a gateway with several lines, and the marks of its policy routes; empty where there is nothing to choose. */
 function wayTable(names: Names): string[] {
   const { lines, wans, choices } = names
@@ -150,17 +190,9 @@ function wayTable(names: Names): string[] {
     if (froms.length === 0 || matches === null) return [`    # ${choice.id}: names nothing that is there`]
     return froms.flatMap((from) => matches.map((match) => `    ${[from, match, `meta mark set ${choiceMark(i + 1)} accept`].filter((t) => t !== '').join(' ')} comment "${safe(choice.id)}"`))
   })
-  // Who begins from one address stays with one line. Where that line is down its table is empty, and the next rule finds another.
-  const shared = sharingLines(lines)
-  const total = shared.reduce((sum, u) => sum + u.weight, 0)
-  let from = 0
-  const parts = shared.map((u) => {
-    const to = from + u.weight - 1
-    const part = `${from === to ? from : `${from}-${to}`} : ${lineMark(lines.indexOf(u) + 1)}`
-    from = to + 1
-    return part
-  })
-  const share = shared.length > 1 && names.lans.length > 0 ? [`    iifname ${quoted(names.lans)} ct state new ct mark set jhash ip saddr mod ${total} map { ${parts.join(', ')} }`, '    ct mark != 0 meta mark set ct mark'] : []
+  const { modulus, parts } = sharesOf(lines)
+  const map = parts.map(({ from, to, mark }) => `${from === to ? from : `${from}-${to}`} : ${mark}`)
+  const share = parts.length > 0 && names.lans.length > 0 ? [`    iifname ${quoted(names.lans)} ct state new ct mark set jhash ip saddr mod ${modulus} map { ${map.join(', ')} }`, '    ct mark != 0 meta mark set ct mark'] : []
   return [
     'table ip ways {', '  chain prerouting {', '    type filter hook prerouting priority mangle;',
     ...lines.map((_, i) => `    iifname "${wanName(i + 1)}" ct state new ct mark set ${lineMark(i + 1)}`),
@@ -253,6 +285,7 @@ export function ipBatch(plan: Plan, deviceId: string): string {
         ...(choice.orElse === 'refuse' ? [`route add unreachable default table ${table} metric 4278198272`] : []),
       ]
     }),
+    ...turnRules(names.lines),
   ]
   // Who has a provider's prefix goes out by that provider's line.
   const six = names.lines.flatMap((u, i) => (u.facts.delegated6 === null ? [] : [`rule add pref ${300 + i} from ${u.facts.delegated6} lookup ${lineMark(i + 1)}`]))

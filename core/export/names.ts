@@ -1,12 +1,15 @@
 // Question: which name has each fixed address, and how do name servers write that down?
 // Method: a label made of each thing's name, in the domain that its network tells its clients, else under `internal`.
-// Source: RFC 1035 section 5 (zone files), RFC 1123 section 2.1 (labels), RFC 2317 is not needed: reverse zones are cut at octets;
+// Source: RFC 1035 section 5 (zone files), RFC 3596 (IPv6 addresses in them), RFC 1123 section 2.1 (labels), RFC 2317 is not needed: reverse zones are cut at octets;
 // hosts(5), unbound.conf(5). `internal` is set aside for private use (ICANN, 2024; from memory).
-import { parseIpv4 } from '#core/address'
-import type { Fixed, Network, Plan } from '#core/model'
+import { parseIpv4, parseIpv6, parsePrefix6, routerSix } from '#core/address'
+import { groupBy, orNull } from '#core/base'
+import { typedSix, type Fixed, type Network, type Plan } from '#core/model'
 
 export interface NamedAddress {
   readonly ip: string
+  /** Its IPv6 address, where one is typed; null where none is, or it makes its own. */
+  readonly ip6: string | null
   readonly host: string
   readonly domain: string
 }
@@ -26,31 +29,37 @@ export function heldMacs(plan: Plan): (fixed: Fixed) => string | null {
   return (fixed) => (fixed.mac ?? (fixed.deviceId === null ? undefined : read.get(fixed.deviceId)))?.replaceAll('-', ':').toLowerCase() ?? null
 }
 
+/** A gateway's own IPv6 address in a network; null where that has none. */
+function ownSix(network: Network): string | null {
+  const prefix = network.mode6 === 'off' || network.prefix6 === null ? null : orNull(parsePrefix6(network.prefix6))
+  return prefix && routerSix(prefix)
+}
+
 /** Names of a gateway's networks, itself first; of two alike the second is numbered. */
 export function namedAddresses(plan: Plan, deviceId: string): NamedAddress[] {
   const device = plan.devices.find((d) => d.id === deviceId)
   const taken = new Set<string>()
-  const name = (network: Network, ip: string, text: string): NamedAddress[] => {
+  const name = (network: Network, ip: string, ip6: string | null, text: string): NamedAddress[] => {
     if (!parseIpv4(ip).ok) return []
     const domain = network.options.domain === '' ? PRIVATE : network.options.domain
     const stem = labelOf(text)
     let host = stem
     for (let n = 2; taken.has(`${host}.${domain}`); n++) host = `${stem.slice(0, MOST_LABEL - 4)}-${n}`
     taken.add(`${host}.${domain}`)
-    return [{ ip, host, domain }]
+    return [{ ip, ip6, host, domain }]
   }
   return plan.networks.filter((n) => n.routerId === deviceId).flatMap((network) => [
-    ...name(network, network.gateway, `${device?.name ?? deviceId} ${network.name}`), ...network.fixed.flatMap((f) => name(network, f.ip, f.name)),
+    ...name(network, network.gateway, ownSix(network), `${device?.name ?? deviceId} ${network.name}`), ...network.fixed.flatMap((f) => name(network, f.ip, typedSix(network, f) ? f.ip6 : null, f.name)),
   ])
 }
 
 /** hosts(5). */
-export const hostsFile = (plan: Plan, deviceId: string): string => namedAddresses(plan, deviceId).map((n) => `${n.ip}\t${n.host}.${n.domain} ${n.host}\n`).join('')
+export const hostsFile = (plan: Plan, deviceId: string): string => namedAddresses(plan, deviceId).flatMap((n) => [n.ip, ...(n.ip6 === null ? [] : [n.ip6])].map((ip) => `${ip}\t${n.host}.${n.domain} ${n.host}\n`)).join('')
 
 /** unbound's local zones, for an `include:` in its configuration. */
 export function unboundZones(plan: Plan, deviceId: string): string {
   const names = namedAddresses(plan, deviceId)
-  return ['server:', ...[...new Set(names.map((n) => n.domain))].map((d) => `  local-zone: "${d}." static`), ...names.flatMap((n) => [`  local-data: "${n.host}.${n.domain}. IN A ${n.ip}"`, `  local-data-ptr: "${n.ip} ${n.host}.${n.domain}"`]), ''].join('\n')
+  return ['server:', ...[...new Set(names.map((n) => n.domain))].map((d) => `  local-zone: "${d}." static`), ...names.flatMap((n) => [`  local-data: "${n.host}.${n.domain}. IN A ${n.ip}"`, `  local-data-ptr: "${n.ip} ${n.host}.${n.domain}"`, ...(n.ip6 === null ? [] : [`  local-data: "${n.host}.${n.domain}. IN AAAA ${n.ip6}"`, `  local-data-ptr: "${n.ip6} ${n.host}.${n.domain}"`])]), ''].join('\n')
 }
 
 export interface ZoneFile {
@@ -66,7 +75,10 @@ function zone(name: string, ns: NamedAddress, serial: number, records: readonly 
   return { zone: name, text: [`$ORIGIN ${name}.`, '$TTL 3600', `@ IN SOA ${at} hostmaster.${ns.domain}. ${serial} ${TIMES}`, `@ IN NS ${at}`, ...records, ''].join('\n') }
 }
 
-/** The zones of a gateway's names, forward by domain and reverse by /24. @param serial of the zones: the plan's revision */
+/** An IPv6 address as its hexadecimal digits, the last first (RFC 3596 section 2.5); nothing where it cannot be read. */
+const nibblesOf = (ip6: string): string[] => (orNull(parseIpv6(ip6)) ?? []).flatMap((g) => [...g.toString(16).padStart(4, '0')]).reverse()
+
+/** The zones of a gateway's names, forward by domain and reverse by /24 and /64. @param serial of the zones: the plan's revision */
 export function zoneFiles(plan: Plan, deviceId: string, serial: number): ZoneFile[] {
   const names = namedAddresses(plan, deviceId)
   const [ns] = names
@@ -74,11 +86,13 @@ export function zoneFiles(plan: Plan, deviceId: string, serial: number): ZoneFil
   const forward = [...new Set(names.map((n) => n.domain))].map((domain) => {
     const own = names.filter((n) => n.domain === domain)
     // A zone whose server is named in another zone holds no address for it.
-    return zone(domain, ns, serial, own.map((n) => `${n.host} IN A ${n.ip}`))
+    return zone(domain, ns, serial, own.flatMap((n) => [`${n.host} IN A ${n.ip}`, ...(n.ip6 === null ? [] : [`${n.host} IN AAAA ${n.ip6}`])]))
   })
   const octets = (ip: string) => ip.split('.')
   const reverse = [...new Set(names.map((n) => octets(n.ip).slice(0, 3).join('.')))].map((net) =>
     zone(`${octets(net).reverse().join('.')}.in-addr.arpa`, ns, serial, names.filter((n) => n.ip.startsWith(`${net}.`)).map((n) => `${octets(n.ip)[3]} IN PTR ${n.host}.${n.domain}.`)))
-  return [...forward, ...reverse]
+  const sixes = names.flatMap((n) => (n.ip6 === null ? [] : [{ nibbles: nibblesOf(n.ip6), to: `${n.host}.${n.domain}.` }]))
+  const reverse6 = [...groupBy(sixes, (s) => s.nibbles.slice(16).join('.'))].map(([net, list]) => zone(`${net}.ip6.arpa`, ns, serial, list.map((s) => `${s.nibbles.slice(0, 16).join('.')} IN PTR ${s.to}`)))
+  return [...forward, ...reverse, ...reverse6]
 }
 

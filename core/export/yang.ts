@@ -3,12 +3,12 @@
 // no interfaces here. The internet is any address, so what rules before it have decided must stay before it; lists are stateless: answers
 // have to be let back by whatever loads them.
 // Source: RFC 7951 (JSON), RFC 8343 (ietf-interfaces), RFC 8344 (ietf-ip), RFC 8519 (ietf-access-control-list).
-import { formatIpv4, parseIpv4, parsePrefix4, parsePrefix6 } from '#core/address'
+import { formatIpv4, parseIpv4, parsePrefix4, parsePrefix6, routerSix } from '#core/address'
 import { orNull } from '#core/base'
 import { indexPlan, linesInOrder, type Json, type Plan, type PlanIndex, type Rule, type Selector, type ServiceEntry } from '#core/model'
 import { fixedAddresses, routedPorts } from '#core/policy'
 import { speaksSix } from '#core/reach'
-import { lanName, routedName, routerSix, wanName, wgName } from './gateway'
+import { lanName, routedName, wanName, wgName } from './gateway'
 
 const text = (value: Json): string => `${JSON.stringify(value, null, 2)}\n`
 const four = (list: readonly (readonly [ip: string, length: number])[]): object => (list.length === 0 ? {} : { 'ietf-ip:ipv4': { address: list.map(([ip, length]) => ({ ip, 'prefix-length': length })) } })

@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { BLANK_UPLINK, type Probe } from '#core/model'
-import { comeback, detection, falseAlarmsPerYear, fitProbe, hoursToCap, jointAvailability, minutesWithout, outage, playFailure, recovery, roundLoss, roundsToRun, sharedFates, simulateAlarms } from '.'
+import { BLANK_CELLULAR, BLANK_UPLINK, type Cellular, type Probe } from '#core/model'
+import { comeback, detection, falseAlarmsPerYear, fitProbe, hoursToCap, jointAvailability, minutesWithout, monthCost, outage, playFailure, recovery, roundLoss, roundsToRun, sharedFates, simulateAlarms } from '.'
 import { base, site } from '../../tests/plans'
 
 const probe = (more: Partial<Probe> = {}): Probe => ({ kind: 'icmp', targets: ['198.51.100.1'], quorum: 1, everyS: 5, timeoutS: 1, misses: 3, returns: 3, ...more })
@@ -93,6 +93,13 @@ describe('two lines', () => {
     const other = { ...line, fates: ['Duct 4', 'pole'] }
     expect(sharedFates({ ...line, fates: ['duct 4'] }, other)).toEqual(['duct 4'])
     expect(sharedFates({ ...line, ...BLANK_UPLINK }, other)).toEqual([])
+  })
+  it('a month over a cellular line costs what it allows, and then each GB', () => {
+    const cellular = { ...BLANK_CELLULAR, pricePerMonth: 35, pricePerGb: 2 }
+    const cost = (gb: number, more: Partial<Cellular> = {}, capGb: number | null = 200) => monthCost({ facts: { ...line.facts, capGb, cellular: { ...cellular, ...more } } }, gb)
+    expect([cost(0), cost(200), cost(250), cost(250, {}, 0)]).toEqual([35, 35, 135, 35])
+    expect([cost(250, { pricePerGb: null }), cost(10, { pricePerMonth: null }), monthCost(line, 10)]).toEqual([null, null, null])
+    expect(cost(10, { pricePerGb: null })).toBe(35)
   })
   it('a month’s data is gone in hours', () => {
     expect(hoursToCap({ ...line, facts: { ...line.facts, capGb: 200 } }, 48)).toBe(100)

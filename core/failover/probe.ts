@@ -107,6 +107,14 @@ export function jointAvailability(aPct: number, bPct: number, shared: boolean): 
 /** Minutes of a year in which what works for so many % of it does not. Worked: 99.99 -> 52.6. */
 export const minutesWithout = (availablePct: number): number => ((1 - availablePct / 100) * YEAR_S) / 60
 
+/** What so many GB in one month cost over a cellular line, in the site's currency; null where a price that counts is not known. */
+export function monthCost({ facts }: Pick<Uplink, 'facts'>, gb: number): number | null {
+  const { cellular, capGb } = facts
+  if (!cellular || cellular.pricePerMonth === null) return null
+  const beyond = capGb === null || capGb === 0 ? 0 : Math.max(0, gb - capGb)
+  return beyond === 0 ? cellular.pricePerMonth : cellular.pricePerGb === null ? null : cellular.pricePerMonth + beyond * cellular.pricePerGb
+}
+
 /** Words that both lines lean on. */
 export const sharedFates = (a: Uplink, b: Uplink): string[] => a.fates.filter((fate) => b.fates.some((other) => other.trim().toLowerCase() === fate.trim().toLowerCase()))
 

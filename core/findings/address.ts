@@ -3,7 +3,7 @@
 // Source: RFC 4632, RFC 3021 (usable addresses), RFC 6890 (special blocks); numbering habits are common practice.
 import { contains, CROWDED, formatIpv4, formatPrefix4, ipv4, lastOf, overlaps, parseIpv4, parsePrefix4, spaceOf, usable, type Ipv4, type Prefix4, type Range4 } from '#core/address'
 import { memoOn, orNull } from '#core/base'
-import { firstFreeAddress, type Device, type Network, type Plan } from '#core/model'
+import { BLANK_FIXED, firstFreeAddress, type Device, type Network, type Plan } from '#core/model'
 import { checkAddressesMore, checkNetworkMore } from './address-more'
 import { draft, set, type Draft, type Finding } from './finding'
 
@@ -186,7 +186,7 @@ function unreservedFindings(plan: Plan, reads: readonly Read[]): Draft[] {
     if (!home || !INFRASTRUCTURE.includes(device.kind) || fixedDevices(home.network).has(device.id)) return []
     const free = firstFreeAddress(home.network)
     const id = `fixed-${device.id}`
-    const entry = free === null ? null : { id, ip: free, name: device.name, deviceId: device.id, how: 'reserved', mask: null, gateway: null, mac: null }
+    const entry = free === null ? null : { id, ip: free, name: device.name, deviceId: device.id, how: 'reserved', ...BLANK_FIXED }
     const mend = entry && { code: 'reserve', values: { ip: entry.ip }, changes: [{ kind: 'added' as const, path: [...home.at, 'fixed', id], before: null, after: entry }] }
     return [draft('A16', 'warning', ['devices', device.id], { device: device.name, network: home.network.name }, mend)]
   })

@@ -7,11 +7,11 @@ export type SheetId = 'brief' | 'equipment' | 'addresses' | 'loom' | 'power' | '
 
 export type FindingCode =
   | 'A01' | 'A02' | 'A03' | 'A04' | 'A05' | 'A06' | 'A07' | 'A08' | 'A09' | 'A10' | 'A11' | 'A12' | 'A13' | 'A14' | 'A15' | 'A16' | 'A17'
-  | 'A18' | 'A19' | 'A20' | 'A21' | 'A22' | 'A23'
+  | 'A18' | 'A19' | 'A20' | 'A21' | 'A22' | 'A23' | 'A24'
   | 'D04' | 'D08'
   | 'E01' | 'E02' | 'E03' | 'E04' | 'E05' | 'E06' | 'E07' | 'E08' | 'E09' | 'E10' | 'E11' | 'E12' | 'E13'
   | 'P01' | 'P02' | 'P03' | 'P04' | 'P05' | 'P06' | 'P07' | 'P08' | 'V01' | 'V02' | 'V03' | 'V04' | 'V05' | 'V06' | 'V07' | 'V08' | 'V09' | 'V10' | 'V11' | 'V12' | 'V14' | 'V15' | 'V16' | 'V17' | 'V18' | 'V19'
-  | 'W01' | 'W02' | 'W03' | 'W04' | 'W05' | 'W06' | 'W07' | 'W08' | 'W09' | 'W10' | 'W11' | 'W13' | 'W14'
+  | 'W01' | 'W02' | 'W03' | 'W04' | 'W05' | 'W06' | 'W07' | 'W08' | 'W09' | 'W10' | 'W11' | 'W13' | 'W14' | 'W15'
 
 /** A certain repair: what to change, and the values its button needs. */
 export interface Mend {

@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest'
 import { portOf, site, the, type LoosePlan } from '../../tests/plans'
 import { access, cat6, device, fibre, fixed, hosts, inNetwork, internet, intent, ipsecEnd, link, network, plain, ports, rule, trunk } from '#server/demo/build'
 import { gullhavenClean, gullhavenPlan } from '#server/demo/gullhaven'
-import { applyChanges, BLANK_PORT, makeSerial, modelNamed, type Model, type OpticName, type PortGroup } from '#core/model'
+import { applyChanges, BLANK_CELLULAR, BLANK_PORT, makeSerial, modelNamed, type Model, type OpticName, type PortGroup } from '#core/model'
 import { analyse, findingKey, type Finding, type FindingCode } from '.'
 
 type Change = (plan: LoosePlan) => void
@@ -35,6 +35,11 @@ const inspected = (p: LoosePlan) => {
   the(p.devices, 'gate').model = 'G4'
   the(p.uplinks, 'spare').downMbps = 10
 }
+const typed: (p: LoosePlan, ip6: string) => void = (p, ip6) => {
+  Object.assign(servers(p), { prefix6: '2001:db8:5:20::/64', mode6: 'slaac' })
+  servers(p).fixed[0]!.ip6 = ip6
+}
+const heard = (p: LoosePlan, rsrpDbm: number, sinrDb: number) => void (the(p.uplinks, 'line').facts.cellular = { ...BLANK_CELLULAR, rsrpDbm, sinrDb })
 const capped = (p: LoosePlan, gb: number) => {
   the(p.uplinks, 'line').usualGbPerDay = 24
   the(p.uplinks, 'spare').facts = { ...the(p.uplinks, 'spare').facts, capGb: gb }
@@ -174,6 +179,9 @@ const CASES: readonly (readonly [FindingCode, string, string, Change, Change])[]
   ['A21', 'one IPv6 prefix for two networks', 'networks.servers.prefix6', (p) => (void (staff(p).prefix6 = 'fd00::/64'), void (servers(p).prefix6 = 'fd00::/64')), (p) => (void (staff(p).prefix6 = 'fd00::/64'), void (servers(p).prefix6 = 'fd00:0:0:1::/64'))],
   // RFC 4862 section 5.5.3 and RFC 4291 section 2.5.1: interface identifiers are 64 bits.
   ['A22', 'SLAAC on a prefix that is not a /64', 'networks.staff.prefix6', (p) => void Object.assign(staff(p), { prefix6: 'fd00::/60', mode6: 'slaac' }), (p) => void Object.assign(staff(p), { prefix6: 'fd00::/60', mode6: 'stateful' })],
+  ['A24', 'a typed IPv6 address outside its network’s', 'networks.servers.fixed.at-10-9-20-10.ip6', (p) => typed(p, '2001:db8:7::10'), (p) => typed(p, '2001:db8:5:20::10')],
+  ['A24', 'the gateway’s IPv6 address typed into a host', 'networks.servers.fixed.at-10-9-20-10.ip6', (p) => typed(p, '2001:db8:5:20::1'), (p) => typed(p, '2001:db8:5:20::2')],
+  ['A24', 'a typed IPv6 address in a network without', 'networks.servers.fixed.at-10-9-20-10.ip6', (p) => (typed(p, '2001:db8:5:20::10'), void (servers(p).mode6 = 'off')), (p) => typed(p, '2001:db8:5:20::10')],
   ['A23', 'an exclusion outside the pool', 'networks.staff.exclusions', (p) => void (staff(p).exclusions = [{ from: '10.9.10.20', to: '10.9.10.30' }]), (p) => void (staff(p).exclusions = [{ from: '10.9.10.120', to: '10.9.10.130' }])],
   ['D04', 'a serial that does not check', 'brief.equipment.x.serial', (p) => box(p, 'GH-7A01-K5R0'), (p) => box(p, makeSerial('GH', '7A01K5R'))],
   ['D04', 'the board’s serial', 'brief.equipment.x.serial', (p) => box(p, makeSerial('GB', '7A01K5R')), (p) => box(p, makeSerial('GH', '7A01K5R'))],
@@ -210,6 +218,9 @@ const CASES: readonly (readonly [FindingCode, string, string, Change, Change])[]
   ['W05', 'a port forward that dies with its line', 'uplinks.line.id', (p) => (two(p), handed(p, 'line')), (p) => (two(p), handed(p, 'line'), handed(p, 'spare'))],
   ['W06', 'a line faster than its gateway inspects', 'uplinks.line.downMbps', (p) => (two(p), inspected(p), void (the(p.uplinks, 'line').downMbps = 901)), (p) => (two(p), inspected(p), void (the(p.uplinks, 'line').downMbps = 900))],
   ['W08', 'a spare whose data is soon gone', 'uplinks.spare.facts.capGb', (p) => (two(p), capped(p, 100)), (p) => (two(p), capped(p, 200))],
+  // Below -100 dBm or below the noise: common practice, without a source.
+  ['W15', 'a cellular line that hears little', 'uplinks.line.facts.cellular.rsrpDbm', (p) => heard(p, -101, 5), (p) => heard(p, -100, 0)],
+  ['W15', 'a cellular line in noise', 'uplinks.line.facts.cellular.rsrpDbm', (p) => heard(p, -70, -1), (p) => heard(p, -70, 0)],
   ['W09', 'a line that returns at once', 'uplinks.line.holdDownS', (p) => (two(p), void (the(p.uplinks, 'line').holdDownS = 0)), (p) => two(p)],
   ['W10', 'nobody told', 'site.toldTo', (p) => two(p), (p) => (two(p), void (p.site.toldTo = 'the Keeper'))],
   ['V01', 'one key for two', 'tunnels.wg.peers.b.publicKey', (p) => tunnelled(p, { publicKey: KEY }, { publicKey: KEY }), (p) => tunnelled(p, { publicKey: KEY }, {})],
@@ -287,7 +298,7 @@ describe.each(CASES)('%s: %s', (code, _, place, raises, nearby) => {
 })
 
 describe('mends', () => {
-  const MENDED: readonly FindingCode[] = ['A01', 'A02', 'A03', 'A04', 'A10', 'A16', 'A11', 'A12', 'E01', 'E02', 'E11', 'E08', 'E10', 'E13', 'W07', 'W03', 'W13', 'V09', 'P02', 'P03', 'P04', 'P05', 'P07', 'V04', 'W14']
+  const MENDED: readonly FindingCode[] = ['A01', 'A02', 'A03', 'A04', 'A10', 'A16', 'A24', 'A11', 'A12', 'E01', 'E02', 'E11', 'E08', 'E10', 'E13', 'W07', 'W03', 'W13', 'V09', 'P02', 'P03', 'P04', 'P05', 'P07', 'V04', 'W14']
   it('exist where the repair is certain, and only there', () => {
     const has = CASES.filter(([code, , , raises]) => ofCode(raises, code).some((f) => f.mend)).map(([code]) => code)
     expect(new Set(has)).toEqual(new Set(MENDED))

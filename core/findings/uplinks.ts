@@ -6,7 +6,7 @@
 import { formatPrefix4, ipv4, lastOf, overlaps, parseIpv4, parsePrefix4, spaceOf, type Prefix4 } from '#core/address'
 import { orNull } from '#core/base'
 import { falseAlarmsPerYear, fitProbe, hoursToCap, outage, sharedFates } from '#core/failover'
-import { canBeCalled, changesBetween, linesInOrder, mapApart, mapsOf, modelOf, nextLine, placeNetwork, sharingLines, shareOf, type Network, type Plan, type PlanIndex, type Tunnel, type Uplink } from '#core/model'
+import { canBeCalled, changesBetween, groupOf, linesInOrder, mapApart, mapsOf, modelOf, nextLine, placeNetwork, shareOf, signalOf, type Network, type Plan, type PlanIndex, type Tunnel, type Uplink } from '#core/model'
 import { faceOf, includes, isNothing, prefixesOf, servicesOf } from '#core/policy'
 import { GATEWAY, INTERNET, peerKey, type Grid } from '#core/reach'
 import { draft, set, type Draft, type Finding } from './finding'
@@ -61,14 +61,16 @@ function lineFindings(index: PlanIndex): Draft[] {
       const shared = sharedFates(line, other)
       if (shared.length > 0) out.push(draft('W04', 'warning', ['uplinks', line.id, 'fates'], { line: line.name, other: other.name, shared: shared.join(', '), key: other.id }))
     }
-    const mates = sharingLines(lines)
+    const mates = groupOf(lines, line)
     const [share, speed] = [shareOf(lines, line), (100 * line.downMbps) / Math.max(1, mates.reduce((sum, u) => sum + u.downMbps, 0))]
-    if (mates.length > 1 && mates.includes(line) && share > speed * MOST_UNEVEN) {
+    if (mates.length > 1 && share > speed * MOST_UNEVEN) {
       const changes = mates.filter((u) => u.downMbps >= 1 && u.weight !== weightBySpeed(mates, u)).map((u) => set(['uplinks', u.id, 'weight'], u.weight, weightBySpeed(mates, u)))
       out.push(draft('W14', 'note', ['uplinks', line.id, 'weight'], { line: line.name, share: Math.round(share), speed: Math.round(speed) }, { code: 'weigh-by-speed', values: {}, changes }))
     }
     const hours = hoursToCap(line, line.usualGbPerDay ?? lines[0]?.usualGbPerDay ?? null)
     if (hours !== null && hours < SHORT_CAP_H) out.push(draft('W08', 'warning', ['uplinks', line.id, 'facts', 'capGb'], { line: line.name, cap: line.facts.capGb ?? 0, hours: Math.round(hours) }))
+    const { cellular } = line.facts
+    if (cellular && signalOf(cellular) === 'weak') out.push(draft('W15', 'warning', ['uplinks', line.id, 'facts', 'cellular', 'rsrpDbm'], { line: line.name, rsrp: cellular.rsrpDbm ?? '', sinr: cellular.sinrDb ?? '', antennas: cellular.antennas ?? '' }))
     const called = plan.forwards.filter((f) => f.uplinkId === line.id).length
     if (next && called > 0 && !plan.forwards.some((f) => f.uplinkId === next.id)) out.push(draft('W05', 'warning', ['uplinks', line.id, 'id'], { line: line.name, other: next.name, count: called, shared: next.outside === 'shared' ? 'yes' : 'no' }))
   })

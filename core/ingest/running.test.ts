@@ -13,7 +13,7 @@ const plan = (change: (p: LoosePlan) => void = () => undefined): Plan => site((p
     id: 'wg', name: 'Tunnel', deviceId: 'gate', publicName: null, address: '10.9.200.1/24', listenPort: 51820, mtu: 1420, publicKey: OURS, mapped: [],
     peers: [{ id: 'far', name: 'Far', kind: 'site', publicKey: THEIRS, next: null, allowed: ['10.20.0.0/22', '10.9.200.2/32'], theirAllowed: [], endpoint: null, keepaliveS: null }],
   } as never)
-  the(p.networks, 'staff').fixed.push({ id: 'pr', ip: '10.9.10.50', name: 'Printer', deviceId: null, how: 'reserved', mask: null, gateway: null, mac: '00-00-5E-00-53-11' })
+  the(p.networks, 'staff').fixed.push({ id: 'pr', ip: '10.9.10.50', name: 'Printer', deviceId: null, how: 'reserved', mask: null, gateway: null, mac: '00-00-5E-00-53-11', ip6: null })
   change(p)
 })
 const told = (text: string, of: Plan = plan()) => {

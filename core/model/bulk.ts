@@ -6,7 +6,7 @@ import { namesIn } from './catalogue'
 import { indexPlan, modelOf } from './lookup'
 import type { Device, Plan, Port, PortMode, PortTemplate } from './plan'
 import { firstFreeAddress, freshId } from './propose'
-import { BLANK_PORT } from './upgrade'
+import { BLANK_FIXED, BLANK_PORT } from './upgrade'
 
 /** `2-4, 7` of port names that are numbers; a plain list of others. The opposite of `namesIn`. */
 export function spanOf(names: readonly string[]): string {
@@ -83,7 +83,7 @@ export function addressInfrastructure(plan: Plan, how: 'static' | 'reserved'): P
         if (network.fixed.some((f) => f.deviceId === device.id)) return { ...network, fixed: network.fixed.map((f) => (f.deviceId === device.id ? { ...f, how } : f)) }
         const ip = firstFreeAddress(network)
         if (ip === null) return network
-        return { ...network, fixed: [...network.fixed, { id: freshId(network.fixed, `fixed-${device.id}`), ip, name: device.name, deviceId: device.id, how, mask: null, gateway: null, mac: null }] }
+        return { ...network, fixed: [...network.fixed, { id: freshId(network.fixed, `fixed-${device.id}`), ip, name: device.name, deviceId: device.id, how, ...BLANK_FIXED }] }
       }),
     }
   }

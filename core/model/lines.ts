@@ -10,7 +10,7 @@ export interface Uplink {
   readonly kind: 'pppoe' | 'dhcp' | 'static'
   /** VLAN tag the provider asks for; null for none. */
   readonly tag: number | null
-  /** 1 is used first. Lines of the same number share what goes out, by weight, while they are well; only the first such group does. */
+  /** 1 is used first. Lines of the same number share what goes out, by weight, when it is their turn. */
   readonly priority: number
   /** 1 to 1,000: how much of it this line takes, beside the others of its number. */
   readonly weight: number
@@ -69,13 +69,31 @@ export interface LineFacts {
   readonly gateway: string | null
   readonly dns: readonly string[]
   readonly modem: 'bridge' | 'routing' | 'none' | null
-  readonly cellular: boolean
+  /** What a cellular line needs and hears; null for a line that is none. */
+  readonly cellular: Cellular | null
   /** True where a port that its maker ships switched off or unlicensed has been enabled. */
   readonly portEnabled: boolean
   /** True where a routing modem hands everything that arrives on to the gateway. */
   readonly modemForwards: boolean
   /** IPv6 prefix that the provider delegates to the site over this line; null for none. */
   readonly delegated6: string | null
+}
+
+/** Null: nobody has found out. Its PIN and password are kept where `credentialsAt` says. */
+export interface Cellular {
+  /** Number printed on the SIM (ITU-T E.118). */
+  readonly sim: string | null
+  /** Access point name (3GPP TS 23.003 section 9). */
+  readonly apn: string | null
+  /** How many antennas, and in words where they are and how far their feeders run. */
+  readonly antennas: number | null
+  readonly antennasAt: string | null
+  /** Received power of the reference signal, dBm, and its distance to noise and others, dB (3GPP TS 36.214), measured where the antennas will be. */
+  readonly rsrpDbm: number | null
+  readonly sinrDb: number | null
+  /** A month with what `capGb` allows, and each GB beyond it, in the site's currency. */
+  readonly pricePerMonth: number | null
+  readonly pricePerGb: number | null
 }
 
 export interface StaticRoute {

@@ -1,8 +1,9 @@
+import { readFace6 } from '#core/address'
 import { byId, memoOn } from '#core/base'
 import { modelNamed, portSpec } from './catalogue'
 import type { Model, PortGroup } from './product'
 import type { Peer, Uplink } from './lines'
-import type { Device, Link, Network, Plan, Port, PortMode, PortRef, Ssid } from './plan'
+import type { Device, Fixed, Link, Network, Plan, Port, PortMode, PortRef, Ssid } from './plan'
 import type { Selector, Service } from './rules'
 
 /** The plan's things by id, made once per plan. Dangling references come out as undefined, never as a throw. */
@@ -103,22 +104,25 @@ export function isRadio(device: Device): boolean {
   return device.kind === 'access-point' || device.kind === 'bridge-radio' || device.kind === 'extender'
 }
 
-/** Lines that share what goes out while all is well: those of the lowest number, of one gateway. One alone shares nothing. */
-export const sharingLines = (lines: readonly Uplink[]): readonly Uplink[] => lines.filter((u) => u.priority === lines[0]?.priority && u.deviceId === lines[0]?.deviceId)
+/** The lines that carry the site together with this one when it is their turn: those of its number, of its gateway, itself among them. */
+export const groupOf = (lines: readonly Uplink[], line: Uplink): readonly Uplink[] => lines.filter((u) => u.priority === line.priority && u.deviceId === line.deviceId)
 /** Who carries what a line of these, in order, leaves behind: another that shares with it, or the next of its gateway. */
 export function nextLine(lines: readonly Uplink[], line: Uplink): Uplink | undefined {
-  return sharingLines(lines).find((u) => u !== line && sharingLines(lines).includes(line)) ?? lines.slice(lines.indexOf(line) + 1).find((u) => u.deviceId === line.deviceId)
+  return groupOf(lines, line).find((u) => u !== line) ?? lines.slice(lines.indexOf(line) + 1).find((u) => u.deviceId === line.deviceId)
 }
-/** Share of new flows that a line takes while all is well, %: all of it for a first line alone, nothing for one that waits. */
-export function shareOf(lines: readonly Uplink[], line: Uplink): number {
-  const sharing = sharingLines(lines)
-  return sharing.includes(line) ? (100 * line.weight) / sharing.reduce((sum, u) => sum + u.weight, 0) : 0
-}
+/** Share of new flows that a line takes of what its group carries, %. */
+export const shareOf = (lines: readonly Uplink[], line: Uplink): number => (100 * line.weight) / groupOf(lines, line).reduce((sum, u) => sum + u.weight, 0)
 /** The lines of a plan, first choice first. */
 export const linesInOrder = (plan: Pick<Plan, 'uplinks'>): Uplink[] => [...plan.uplinks].sort((a, b) => a.priority - b.priority)
 
 /** True where somebody outside can call the gateway over a line while it is well. */
 export const canBeCalled = (uplink: Uplink): boolean => uplink.outside === 'own' && (uplink.facts.modem !== 'routing' || uplink.facts.modemForwards)
+
+/** The IPv6 address typed into a device, with its network's length; null where it makes its own, or its network has none. */
+export function typedSix(network: Network, fixed: Fixed): ReturnType<typeof readFace6> {
+  if (network.mode6 === 'off' || network.prefix6 === null || fixed.how !== 'static' || fixed.ip6 === null) return null
+  return readFace6(`${fixed.ip6}/${network.prefix6.split('/')[1]}`)
+}
 
 export const peerNamed = (plan: Plan, id: string): Peer | undefined => plan.tunnels.flatMap((t) => t.peers).find((p) => p.id === id)
 

@@ -8,7 +8,7 @@ import type { Intent, Policy, PolicyRoute, Schedule, Service } from './rules'
 
 export const PLAN_FORMAT = 'able-mast-plan'
 /** Raised when an older reader would misunderstand the document. */
-export const PLAN_VERSION = 6
+export const PLAN_VERSION = 7
 
 /** Whether tagged frames may use a port, and as what untagged frames count. `plain`: the device does no VLANs. */
 export type PortMode =
@@ -93,6 +93,8 @@ export interface Fixed {
   readonly gateway: string | null
   /** Hardware address a reservation is kept for; null where it is not known, or is its equipment's. */
   readonly mac: string | null
+  /** IPv6 address typed into the device beside `ip`, with the network's length and router; null where it makes its own. Only meaningful for static. */
+  readonly ip6: string | null
 }
 
 /** An address range, both ends included. */

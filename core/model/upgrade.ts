@@ -1,7 +1,7 @@
 // Question: what does a plan of an older version say in the words of today?
 // Method: what a later version added is filled with what the older one meant by not saying it.
 // Source: docs/file-formats.md, which lists the versions.
-import type { IpsecEnd, LineFacts, Uplink } from './lines'
+import type { Cellular, IpsecEnd, LineFacts, Uplink } from './lines'
 import { PLAN_VERSION, type Brief, type Fixed, type Link, type Network, type Port, type SiteFacts } from './plan'
 
 export const BLANK_BRIEF: Brief = { buildings: [], spans: [], rooms: [], needs: [], far: [], existing: [], equipment: [], otherWay: '' }
@@ -14,9 +14,10 @@ export const BLANK_NETWORK: Pick<Network, 'relayTo' | 'exclusions' | 'leaseS' | 
 }
 export const BLANK_PORT: Omit<Port, 'id' | 'name' | 'mode'> = { speedMbps: null, optic: null, poe: 'auto' }
 export const BLANK_LINK: Pick<Link, 'lag'> = { lag: null }
+export const BLANK_CELLULAR: Cellular = { sim: null, apn: null, antennas: null, antennasAt: null, rsrpDbm: null, sinrDb: null, pricePerMonth: null, pricePerGb: null }
 export const BLANK_FACTS: LineFacts = {
   credentialsAt: null, tagKnown: false, pcp: null, macLock: null, lockedMac: null, linkSpeed: null, capGb: null, outsideKnown: false, address: null, gateway: null, dns: [],
-  modem: null, cellular: false, portEnabled: false, modemForwards: false, delegated6: null,
+  modem: null, cellular: null, portEnabled: false, modemForwards: false, delegated6: null,
 }
 /** One target, asked every five seconds and given up after four: as many gateways come. */
 export const BLANK_UPLINK: Pick<Uplink, 'weight' | 'probe' | 'standby' | 'bringUpS' | 'holdDownS' | 'fates' | 'lossPct' | 'availablePct' | 'usualGbPerDay'> = {
@@ -27,7 +28,7 @@ export const BLANK_IPSEC: IpsecEnd = {
   identity: '', address: '', subnets: [], ike: { encryption: ['AES_GCM_16/256', 'AES_CBC/256'], integrity: ['HMAC_SHA2_256_128'], prf: ['HMAC_SHA2_256'], groups: [19, 14] }, esp: { encryption: ['AES_GCM_16/256'], integrity: [], prf: [], groups: [19] },
   ikeLifeS: 86_400, espLifeS: 28_800, dpdS: 30, auth: 'psk', starts: false,
 }
-const BLANK_FIXED: Pick<Fixed, 'mac'> = { mac: null }
+export const BLANK_FIXED: Pick<Fixed, 'mask' | 'gateway' | 'mac' | 'ip6'> = { mask: null, gateway: null, mac: null, ip6: null }
 
 type Fields = Readonly<Record<string, unknown>>
 const isFields = (value: unknown): value is Fields => typeof value === 'object' && value !== null && !Array.isArray(value)
@@ -39,7 +40,7 @@ function fromFirst(plan: Fields): Fields {
     ...plan, version: 2,
     site: isFields(plan['site']) ? { ...BLANK_SITE, ...plan['site'] } : plan['site'],
     brief: BLANK_BRIEF, models: [], templates: [],
-    networks: each(plan['networks'], (n) => ({ ...BLANK_NETWORK, ...n, fixed: each(n['fixed'], (f) => ({ ...BLANK_FIXED, ...f })) })),
+    networks: each(plan['networks'], (n) => ({ ...BLANK_NETWORK, ...n, fixed: each(n['fixed'], (f) => ({ mac: null, ...f })) })),
     devices: each(plan['devices'], (d) => ({ mains: false, stpPriority: null, ...d, ports: each(d['ports'], (p) => ({ ...BLANK_PORT, ...p })) })),
     links: each(plan['links'], (l) => ({ ...BLANK_LINK, ...l, medium: isFields(l['medium']) && l['medium']['kind'] === 'fibre' ? { run: 'between', ...l['medium'] } : l['medium'] })),
     uplinks: each(plan['uplinks'], (u) => ({ facts: { ...BLANK_FACTS }, ...u })),
@@ -88,6 +89,15 @@ function fromFifth(plan: Fields): Fields {
   }
 }
 
+function fromSixth(plan: Fields): Fields {
+  const known = (facts: Fields) => ({ ...facts, cellular: facts['cellular'] === true ? { ...BLANK_CELLULAR } : null })
+  return {
+    ...plan, version: 7,
+    uplinks: each(plan['uplinks'], (u) => ({ ...u, facts: isFields(u['facts']) ? known(u['facts']) : u['facts'] })),
+    networks: each(plan['networks'], (n) => ({ ...n, fixed: each(n['fixed'], (f) => ({ ip6: null, ...f })) })),
+  }
+}
+
 /** A plan of any version known here, as today's; its parts are checked by the schema, not here. */
 export function upgradePlan(plan: Fields): Fields {
   let now = plan
@@ -96,5 +106,6 @@ export function upgradePlan(plan: Fields): Fields {
   if (now['version'] === 3) now = fromThird(now)
   if (now['version'] === 4) now = fromFourth(now)
   if (now['version'] === 5) now = fromFifth(now)
+  if (now['version'] === 6) now = fromSixth(now)
   return now['version'] === PLAN_VERSION ? now : plan
 }

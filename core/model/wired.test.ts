@@ -6,7 +6,7 @@ import { contains, overlaps, parseIpv4, parsePrefix4, type Prefix4 } from '#core
 import { analyse } from '#core/findings'
 import { site, the, type LoosePlan } from '../../tests/plans'
 import {
-  addDevice, addLine, addPeer, addressInfrastructure, addTunnel, isEndpoint, isPublicKey, blankPlan, PLAN_VERSION, connect, disconnect, layAllotments, layTemplate, MODELS, modelNamed, moveNetwork, namesIn, placeNetwork, portNamed, portSpec, portsOfModel, proposeSubnets, removeDevice, removeLine, setPorts, spanOf, templateFrom, upgradePlan, type Network, type Plan,
+  addDevice, addLine, addPeer, addressInfrastructure, addTunnel, BLANK_CELLULAR, isEndpoint, isPublicKey, blankPlan, PLAN_VERSION, connect, disconnect, layAllotments, layTemplate, MODELS, modelNamed, moveNetwork, namesIn, placeNetwork, portNamed, portSpec, portsOfModel, proposeSubnets, removeDevice, removeLine, setPorts, spanOf, templateFrom, upgradePlan, type Network, type Plan,
 } from '.'
 
 const prefix = (text: string): Prefix4 => {
@@ -207,6 +207,19 @@ describe('a plan of version 4', () => {
     for (const intent of old.intents) delete intent['log']
     delete old.devices.find((d) => d.ports[1]?.mode['mode'] === 'routed')!.ports[1]!.mode['address6']
     expect(upgradePlan(old as never)).toEqual(now)
+  })
+})
+
+describe('a plan of version 6', () => {
+  it('gets hosts that make their own IPv6 addresses, and cellular lines of which nothing is known', () => {
+    const now = site((p) => void (the(p.uplinks, 'line').facts.cellular = BLANK_CELLULAR))
+    const old = structuredClone(now) as unknown as { version: number; networks: { fixed: Record<string, unknown>[] }[]; uplinks: { facts: Record<string, unknown> }[] }
+    old.version = 6
+    for (const fixed of old.networks.flatMap((n) => n.fixed)) delete fixed['ip6']
+    old.uplinks[0]!.facts['cellular'] = true
+    expect(upgradePlan(old as never)).toEqual(now)
+    old.uplinks[0]!.facts['cellular'] = false
+    expect(upgradePlan(old as never)).toEqual(site())
   })
 })
 

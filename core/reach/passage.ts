@@ -149,7 +149,7 @@ function outward(site: Site, at: Arrival, entry: RouteEntry | undefined, steps: 
       steps?.push({ kind: 'rules', deviceId: at.deviceId, chain: 'forward', from: { via: at.via, address: at.source }, to: { via: to, address: at.target }, only })
       toll.push({ kind: 'rules', deviceId: at.deviceId, chain: 'forward', from: at.via, to })
     }
-    if (fresh && exit.kind === 'uplink' && (site.dark.has(exit.id) || (policyRouteId === null && !site.six && site.sharing.some((id) => site.dark.has(id))))) {
+    if (fresh && exit.kind === 'uplink' && (site.dark.has(exit.id) || (policyRouteId === null && !site.six && site.sharing.get(at.deviceId)?.some((id) => site.dark.has(id))))) {
       stop ??= 'line-dark'
       continue
     }

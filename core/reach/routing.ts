@@ -3,9 +3,9 @@
 // the lines in order, as far as weather and probes leave them. Tunnels carry what their peers' allowed addresses say.
 // Source: RFC 1812 section 5.2.4 (longest match); ip-rule(8) (policy before main, `suppress_prefixlength 0`); wg(8), allowed-ips.
 import { contains, ipv4, parseIpv4, parsePrefix4, type Ipv4, type Prefix4 } from '#core/address'
-import { orNull } from '#core/base'
+import { groupBy, orNull } from '#core/base'
 import { bridgeNode, type Fabric } from '#core/ethernet'
-import { canBeCalled, DARK, farEnd, linesInOrder, mapsOf, portKey, sharingLines, type AddressMap, type Plan, type PlanIndex, type PolicyRoute, type Tunnel, type Uplink } from '#core/model'
+import { canBeCalled, DARK, farEnd, groupOf, linesInOrder, mapsOf, portKey, type AddressMap, type Plan, type PlanIndex, type PolicyRoute, type Tunnel, type Uplink } from '#core/model'
 import { EVERYTHING, faceOf, intersect, isNothing, matcherOf, minus, NOTHING, prefixesOf, servicesOf, union, type Matcher, type ServiceSet } from '#core/policy'
 import type { Interface4 } from './endpoints'
 
@@ -52,8 +52,8 @@ export interface Routing {
   readonly uplinks: readonly Uplink[]
   /** Those of them beyond which nothing answers and that nobody probes. */
   readonly dark: ReadonlySet<string>
-  /** Those that share what goes out: which of them takes a sender is its hash's choice, so what one of them loses is promised to nobody. */
-  readonly sharing: readonly string[]
+  /** By gateway, those whose turn it is: which of them takes a sender is its hash's choice, so what one of them loses is promised to nobody. */
+  readonly sharing: ReadonlyMap<string, readonly string[]>
   readonly tunnels: readonly TunnelFace[]
   readonly routes: ReadonlyMap<string, readonly RouteEntry[]>
   readonly choices: ReadonlyMap<string, readonly Choice[]>
@@ -126,7 +126,7 @@ export function routingOf(fabric: Fabric, interfaces: readonly Interface4[]): Ro
   for (const route of index.plan.policyRoutes) {
     choices.set(route.deviceId, [...(choices.get(route.deviceId) ?? []), { route, from: matcherOf(index, route.from), services: servicesOf(route.services, index.services) }])
   }
-  const sharing = sharingLines(linesInOrder(index.plan)).filter((u) => uplinks.includes(u)).map((u) => u.id)
+  const sharing = new Map([...groupBy(uplinks, (u) => u.deviceId)].map(([id, own]) => [id, groupOf(own, own[0] as Uplink).map((u) => u.id)]))
   return { plan: index.plan, uplinks, dark, sharing, tunnels, routes: routesOf(index, interfaces, uplinks, tunnels), choices }
 }
 

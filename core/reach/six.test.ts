@@ -42,6 +42,21 @@ describe('the IPv6 side of a plan', () => {
     const refused: Change = (p) => void rules(p).unshift({ ...rule('no', inNetwork('staff'), theDevice('box'), [], ''), action: 'drop' })
     expect(passes('staff', 'servers', refused)).toBe('tcp 443, icmp')
   })
+  it('a typed address is the device’s own: rules that name the device hold for it, and it calls by no other', () => {
+    const typed: Change = (p) => void (the(p.networks, 'servers').fixed[0]!.ip6 = '2001:db8:5:20::10')
+    const byDevice: Change = (p) => (typed(p), void Object.assign(the(rules(p) as never as { id: string }[], 'r1'), { to: theDevice('box') }))
+    expect(passes('staff', 'servers', byDevice)).toBe('tcp 443, icmp')
+    const opened = six(byDevice)
+    const box = opened.endpoints.find((e) => e.id === 'box')
+    expect([box?.how, opened.six?.text(box!.ranges[0]!.from), box?.ranges[0]?.from === box?.ranges[0]?.to]).toEqual(['static', '2001:db8:5:20::10', true])
+    expect(passes('servers', 'internet', (p) => (typed(p), add(rule('out', theDevice('box'), internet, ['ssh'], ''))(p)))).toBe('tcp 22')
+    expect(passes('servers', 'internet', add(rule('out', theDevice('box'), internet, ['ssh'], '')))).toBe('nothing')
+  })
+  it('an address typed of another prefix has its router out of reach', () => {
+    const wrong: Change = (p) => void (the(p.networks, 'servers').fixed[0]!.ip6 = '2001:db8:5:21::10')
+    expect(passes('staff', 'servers', wrong)).toBe('nothing')
+    expect(passes('servers', 'gateway', wrong)).toBe('nothing')
+  })
   it('rules for IPv6 prefixes hold for what lies in them, one address as well as a site', () => {
     expect(passes('staff', 'servers', add(rule('p6', inNetwork('staff'), { kind: 'prefix', prefix: '2001:db8:5:20::/64' }, ['ssh'], '')))).toBe('tcp 22 443, icmp')
     expect(passes('servers', 'staff', add(rule('p6', { kind: 'prefix', prefix: '2001:db8:5::/48' }, { kind: 'prefix', prefix: '2001:db8::/32' }, ['ssh'], '')))).toBe('tcp 22')

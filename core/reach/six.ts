@@ -5,7 +5,7 @@
 // Source: RFC 4862 (hosts make addresses of the prefix they hear), RFC 4193 (unique local: no way outside), RFC 6177, RFC 8504.
 import { contains, contains6, formatIpv4, formatIpv6, formatPrefix4, formatPrefix6, ipv4, lastOf, parsePrefix6, readFace6, spaceOf6, type Ipv4, type Prefix4, type Prefix6 } from '#core/address'
 import { by, memoOn, memoOnParts, orNull } from '#core/base'
-import { linesInOrder, type Device, type Network, type Plan, type Selector } from '#core/model'
+import { linesInOrder, typedSix, type Device, type Fixed, type Network, type Plan, type Selector } from '#core/model'
 
 /** A plan's IPv6 side as another plan, and how to read its addresses. */
 export interface Six {
@@ -63,6 +63,19 @@ const hasRouted = (device: Device): boolean => device.ports.some((p) => p.mode.m
 const faceAt = (port: Device['ports'][number]) => (port.mode.mode === 'routed' && port.mode.address6 ? readFace6(port.mode.address6) : null)
 const alone = (text: string): Prefix6 | null => readFace6(`${text}/128`)?.prefix ?? null
 const readAll = (texts: readonly string[]): Prefix6[] => texts.flatMap((text) => orNull(parsePrefix6(text)) ?? [])
+
+interface Typed {
+  readonly networkId: string
+  readonly fixed: Fixed
+  readonly address: Prefix6
+  /** The subnet it takes itself to be in. */
+  readonly prefix: Prefix6
+}
+/** Addresses typed into devices of a network. */
+const typedIn = memoOn((network: Network): readonly Typed[] => network.fixed.flatMap((fixed) => {
+  const face = fixed.deviceId === null ? null : typedSix(network, fixed)
+  return face ? [{ networkId: network.id, fixed, ...face }] : []
+}))
 
 /** Prefixes of interfaces, tunnels and routes, and the single addresses by which they are named. */
 function insidePrefixes(plan: Plan): { readonly prefixes: readonly Prefix6[]; readonly addresses: readonly Prefix6[] } {
@@ -126,7 +139,8 @@ function draw(plan: Plan, spoken: readonly Prefix6[]): Drawing | null {
   const rooms = new Map(networks.map((n) => [formatPrefix6(prefixOf(n) as Prefix6), NETWORK_ROOM]))
   const inner = insidePrefixes(plan)
   const theirs = plan.tunnels.filter((t) => t.address6).flatMap((t) => readAll(t.peers.flatMap((p) => p.theirAllowed)))
-  const tree = treeOf([...networks.map((n) => prefixOf(n) as Prefix6), ...inner.prefixes, ...inner.addresses, ...theirs, ...spoken, SOMEBODY], rooms)
+  const typed = networks.flatMap(typedIn)
+  const tree = treeOf([...networks.map((n) => prefixOf(n) as Prefix6), ...typed.flatMap((t) => [t.address, t.prefix]), ...inner.prefixes, ...inner.addresses, ...theirs, ...spoken, SOMEBODY], rooms)
   if (tree.need > 2 ** (32 - ROOT.length)) return null
   const places = drawn(tree)
   const placeOf = (prefix: Prefix6): Prefix4 => places.get(formatPrefix6(prefix)) ?? ROOT
@@ -140,10 +154,18 @@ function draw(plan: Plan, spoken: readonly Prefix6[]): Drawing | null {
     const home = homes.find((h) => h.id === network.id)
     // What has no prefix has no address: nothing there can be read.
     if (!home) return { ...network, subnet: '', gateway: '', dhcp: 'none', relayTo: null, pool: null, exclusions: [], fixed: [] }
+    // Of a device with a typed address all entries stay: the n-th is its n-th port's. What is not typed makes its own.
+    const own = typed.filter((t) => t.networkId === network.id)
+    const fixed = network.fixed.filter((f) => own.some((t) => t.fixed.deviceId === f.deviceId)).map((f): Fixed => {
+      const mine = own.find((t) => t.fixed === f)
+      if (!mine) return { ...f, ip: '', how: 'reserved' }
+      return { ...f, ip: formatIpv4(placeOf(mine.address).base), gateway: null, mask: contains6(home.six, mine.address) ? null : placeOf(mine.prefix).length }
+    })
+    const taken = fixed.filter((f) => f.ip !== '').map((f) => ({ from: f.ip, to: f.ip }))
     const [router, rest] = [formatIpv4(ipv4(home.own + 1)), formatIpv4(ipv4(home.own))]
     return {
       ...network, subnet: formatPrefix4(home.four), gateway: router, dhcp: 'serve', relayTo: null,
-      pool: { from: formatIpv4(home.four.base), to: formatIpv4(ipv4(home.own + NETWORK_ROOM - 2)) }, exclusions: [{ from: rest, to: router }], fixed: [],
+      pool: { from: formatIpv4(home.four.base), to: formatIpv4(ipv4(home.own + NETWORK_ROOM - 2)) }, exclusions: [{ from: rest, to: router }, ...taken], fixed,
     }
   }
   const selector = (s: Selector): Selector => {
@@ -156,7 +178,7 @@ function draw(plan: Plan, spoken: readonly Prefix6[]): Drawing | null {
   /** Everything inside and beyond tunnels, the narrowest first, with the lines whose providers brought it. */
   const zones = [...homes.map((h) => h.six), ...inner.prefixes].map((six) => ({ four: placeOf(six), length: six.length, lines: delegated.filter((d) => contains6(d.prefix, six)).map((d) => d.id) })).sort(by((z) => -z.length))
   const zoneOf = (address: Ipv4) => zones.find((z) => contains(z.four, address))
-  const told = [SOMEBODY, ...inner.addresses, ...inner.prefixes, ...theirs, ...spoken].sort(by((p) => -p.length))
+  const told = [SOMEBODY, ...typed.map((t) => t.address), ...inner.addresses, ...inner.prefixes, ...theirs, ...spoken].sort(by((p) => -p.length))
   const drawnAs = (prefix: Prefix6): string => (prefix.length === 0 ? '0.0.0.0/0' : formatPrefix4(placeOf(prefix)))
   const face = (read: ReturnType<typeof readFace6>): string => (read ? `${formatIpv4(placeOf(read.address).base)}/${placeOf(read.prefix).length}` : '')
   const homeOf = (address: Ipv4) => homes.find((h) => contains(h.four, address))

@@ -143,6 +143,18 @@ describe('a line that a policy route chooses', () => {
 })
 
 describe('lines that share', () => {
+  const three: Change = (p) => {
+    spare(p)
+    the(p.devices, 'gate').ports.push({ id: 'p4', name: '4', mode: { mode: 'wan' }, ...BLANK_PORT })
+    the(p.devices, 'internet').ports.push({ id: 'p3', name: '3', mode: { mode: 'plain' }, ...BLANK_PORT })
+    p.links.push(link('internet:3', 'gate:4', { kind: 'line' }) as never)
+    p.uplinks.push({ ...structuredClone(the(p.uplinks, 'spare')), id: 'third', name: 'Third', portId: 'p4' })
+  }
+  it('two that wait share when it is their turn: what one of them loses in the dark is promised to nobody then', () => {
+    expect([fromDesk(opened(three)), fromDesk(opened(three, ['dark:third'])), fromDesk(opened(three, ['line', 'spare']))]).toEqual(['all', 'all', 'all'])
+    expect(fromDesk(opened(three, ['line', 'dark:third']))).toBe('line-dark')
+    expect(fromDesk(opened((p) => (three(p), void (the(p.uplinks, 'third').priority = 3)), ['line', 'dark:third']))).toBe('all')
+  })
   const shared: Change = (p) => (spare(p), p.uplinks.forEach((u) => (u.priority = 1)))
   it('hold each other up, and promise nothing while one of them is dark and nobody probes', () => {
     expect(fromDesk(opened(shared))).toBe('all')

@@ -1,5 +1,5 @@
 import {
-  BLANK_FACTS, BLANK_IPSEC, BLANK_LINK, BLANK_NETWORK, BLANK_PORT, USUAL_SERVICES, type CableRun, type Device, type DeviceKind, type Fixed, type Intent, type IpsecEnd, type LineFacts, type Link, type Medium, type Network, type Port,
+  BLANK_FACTS, BLANK_FIXED, BLANK_IPSEC, BLANK_LINK, BLANK_NETWORK, BLANK_PORT, USUAL_SERVICES, type CableRun, type Device, type DeviceKind, type Fixed, type Intent, type IpsecEnd, type LineFacts, type Link, type Medium, type Network, type Port,
   type PortMode, type Rule, type Selector, type Service,
 } from '#core/model'
 
@@ -42,7 +42,7 @@ export const network = (id: string, vlan: number, name: string, subnet: string, 
   id, vlan, name, subnet, gateway, routerId, dhcp: pool ? 'serve' : 'none', pool: pool && { from: pool[0], to: pool[1] }, expected, fixed, ...BLANK_NETWORK,
 })
 export const fixed = (ip: string, name: string, deviceId: string | null, how: Fixed['how'] = 'static'): Fixed => ({
-  id: `at-${ip.replaceAll('.', '-')}`, ip, name, deviceId, how, mask: null, gateway: null, mac: null,
+  id: `at-${ip.replaceAll('.', '-')}`, ip, name, deviceId, how, ...BLANK_FIXED,
 })
 
 export const inNetwork = (id: string): Selector => ({ kind: 'network', id })

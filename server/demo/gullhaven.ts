@@ -53,8 +53,12 @@ const lit = (list: readonly Port[], portId: string): Port[] => list.map((p) => (
 const fibreFacts = ({ clean }: Variant) => facts({
   credentialsAt: 'sealed envelope, keeper’s safe', tagKnown: true, pcp: 0, macLock: clean ? 'no' : null, linkSpeed: 'auto', capGb: 0, outsideKnown: true, modem: 'bridge',
 })
+/** Issued by nobody: country code 999 is unassigned (ITU-T E.164). */
+const SIM = '8999901000000004213'
 const cellularFacts = ({ clean }: Variant) => facts({
-  tagKnown: true, macLock: 'no', linkSpeed: 'auto', capGb: 200, outsideKnown: true, modem: 'bridge', cellular: true, portEnabled: clean, address: '100.64.12.9/30',
+  tagKnown: true, macLock: 'no', linkSpeed: 'auto', capGb: 200, outsideKnown: true, modem: 'bridge',
+  cellular: { sim: SIM, apn: 'fixed.fairweather.example', antennas: 2, antennasAt: 'on the Lab’s parapet, 6 m of feeder', rsrpDbm: -94, sinrDb: 11, pricePerMonth: 35, pricePerGb: 2 },
+  portEnabled: clean, address: '100.64.12.9/30',
 })
 
 /** Labels as they stand on the boxes; the Boathouse AP's nobody has read yet. */

@@ -1,8 +1,9 @@
-import { formatIpv4, formatIpv6, ipv4, parseIpv4, parsePrefix4, parsePrefix6 } from '#core/address'
+import { formatIpv4, formatIpv6, ipv4, parseIpv4, parsePrefix4, parsePrefix6, routerSix } from '#core/address'
+import { orNull } from '#core/base'
 import { newTunnelKeys, type TunnelKeys } from '#server/platform/x25519'
 import { speaksSix } from '#core/reach'
-import { choiceMark, dnsmasqConf, ipBatch, lanName, lineMark, nftRuleset, peerConf, routedName, routerSix, wanName, wgName, wireguardConf } from '#core/export'
-import { DARK, farEnd, indexPlan, isEnd, isVlanAware, modelOf, portKey, tags, vidsOf, type Device, type Link, type Plan, type PlanIndex, type PortMode, type PortRef } from '#core/model'
+import { choiceMark, dnsmasqConf, ipBatch, lanName, lineMark, nftRuleset, peerConf, routedName, wanName, wgName, wireguardConf } from '#core/export'
+import { DARK, farEnd, indexPlan, isEnd, isVlanAware, modelOf, portKey, tags, typedSix, vidsOf, type Device, type Link, type Plan, type PlanIndex, type PortMode, type PortRef } from '#core/model'
 
 // From a plan to a shell script of network namespaces. What stands in for what:
 // - 802.1Q: one bridge for each VID and one veth for each tag on each cable, each end attached by its own port alone;
@@ -312,6 +313,7 @@ export function buildTwin(given: Plan, weather: readonly string[], stem: string,
   // Hosts, and devices' own addresses: typed in where the plan types them in, by DHCP otherwise.
   const hosts: Host[] = []
   const clients: Host[] = []
+  const wake6Of = new Map<Host, string>()
   const place = (d: Device, ns: string, portId: string | null, dev: string, nth: number) => {
     const host = { ns, deviceId: d.id, portId, dev }
     hosts.push(host)
@@ -320,6 +322,9 @@ export function buildTwin(given: Plan, weather: readonly string[], stem: string,
     if (dev === 'e0' && !plugged.has(ns)) lines.push(`ip -n ${ns} link add e0 type veth peer name e0x`, `ip -n ${ns} link set e0 up`)
     const fixed = home?.fixed.filter((f) => f.deviceId === d.id)[nth]
     if (fixed?.how === 'static' && home) {
+      const typed = six ? typedSix(home, fixed) : null
+      const prefix6 = orNull(parsePrefix6(home.prefix6 ?? ''))
+      if (typed && prefix6) wake6Of.set(host, `${wake(ns, dev)}; ip -n ${ns} addr add ${fixed.ip6}/${typed.prefix.length} dev ${dev} nodad; ip -n ${ns} route add default via ${routerSix(prefix6)} dev ${dev} 2>/dev/null || true`)
       const subnet = parsePrefix4(home.subnet)
       const length = fixed.mask ?? (subnet.ok ? subnet.value.length : 32)
       const router = fixed.gateway ?? home.gateway
@@ -383,7 +388,7 @@ export function buildTwin(given: Plan, weather: readonly string[], stem: string,
     }
   }
   return {
-    script: inBatches(lines).join('\n'), wake6: six ? hosts.map((h) => wake(h.ns, h.dev, true)) : [], tunnels: plan.tunnels.length > 0 ? [...dialled, ...ours, ...dialling].join('\n') : '', files, hosts, clients, gateway, servers, gatewayId: gatewayDevice?.id ?? '', cloud: cloudDevice && !failed.has(cloudDevice.id) ? cloud : '', namespaces: [...namespaces.map((n) => n.ns), ...peers.map((p) => p.ns)], wans, cables, peers,
+    script: inBatches(lines).join('\n'), wake6: six ? hosts.map((h) => wake6Of.get(h) ?? wake(h.ns, h.dev, true)) : [], tunnels: plan.tunnels.length > 0 ? [...dialled, ...ours, ...dialling].join('\n') : '', files, hosts, clients, gateway, servers, gatewayId: gatewayDevice?.id ?? '', cloud: cloudDevice && !failed.has(cloudDevice.id) ? cloud : '', namespaces: [...namespaces.map((n) => n.ns), ...peers.map((p) => p.ns)], wans, cables, peers,
   }
 }
 

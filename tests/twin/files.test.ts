@@ -8,6 +8,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { dnsmasqConf, hostsFile, interfacesJson, ipBatch, keaConf, namedAddresses, nftRuleset, unboundZones, zoneFiles } from '#core/export'
 import { readRunning } from '#core/ingest'
 import type { Plan } from '#core/model'
+import { inNetwork, rule, theDevice } from '#server/demo/build'
 import { gullhavenClean, gullhavenPlan } from '#server/demo/gullhaven'
 import { base, site, the, type LoosePlan } from '../plans'
 import { randomEdit } from './random'
@@ -35,11 +36,11 @@ const against = (program: string, args: readonly string[]): Promise<string> => r
 
 const served = (change: (p: LoosePlan) => void = () => undefined) => site((p) => {
   Object.assign(the(p.networks, 'staff'), { options: { dns: ['10.9.20.10', '10.9.20.11'], ntp: ['10.9.10.1'], domain: 'staff.example', controller: { option: 143, address: '10.9.99.5' } }, exclusions: [{ from: '10.9.10.120', to: '10.9.10.129' }] })
-  the(p.networks, 'staff').fixed.push({ id: 'pr', ip: '10.9.10.50', name: 'Printer, 2nd floor', deviceId: null, how: 'reserved', mask: null, gateway: null, mac: '00-00-5E-00-53-11' })
+  the(p.networks, 'staff').fixed.push({ id: 'pr', ip: '10.9.10.50', name: 'Printer, 2nd floor', deviceId: null, how: 'reserved', mask: null, gateway: null, mac: '00-00-5E-00-53-11', ip6: null })
   change(p)
 })
 const sixes = (p: LoosePlan) => (['slaac', 'stateless', 'stateful'] as const).forEach((mode6, i) => Object.assign(p.networks[i] ?? {}, { mode6, prefix6: `2001:db8:5:${i + 1}::/64` }))
-const PLANS: readonly (readonly [string, Plan, string])[] = [['the small site', base(), 'gate'], ['options, reservations, exclusions', served(), 'gate'], ['both families', served(sixes), 'gate'], ['the demo', gullhavenPlan(), 'gateway'], ['the clean demo', gullhavenClean(), 'gateway']]
+const PLANS: readonly (readonly [string, Plan, string])[] = [['the small site', base(), 'gate'], ['options, reservations, exclusions', served(), 'gate'], ['both families', served(sixes), 'gate'], ['both families, an address typed', served((p) => (sixes(p), void (the(p.networks, 'servers').fixed[0]!.ip6 = '2001:db8:5:3::10'), p.policies[0]!.rules.push(rule('six', inNetwork('staff'), theDevice('box'), ['ssh'], '') as never))), 'gate'], ['the demo', gullhavenPlan(), 'gateway'], ['the clean demo', gullhavenClean(), 'gateway']]
 
 /** Plans made by chance, on which only a crash or an unreadable file would show. */
 const chances = fc.sample(fc.array(randomEdit, { minLength: 1, maxLength: 6 }), { seed: 8519, numRuns: 25 }).map((edits): Plan => site((p) => edits.forEach((e) => e(p))))
@@ -87,8 +88,8 @@ describe('name servers', () => {
   it('a hosts file has each address once, and labels that RFC 1123 allows', () => {
     for (const [, plan, gateway] of PLANS) {
       const lines = hostsFile(plan, gateway).trim().split('\n').map((l) => l.split(/\s+/))
-      expect(lines.map(([ip]) => ip)).toEqual(namedAddresses(plan, gateway).map((n) => n.ip))
-      expect(new Set(lines.map(([, name]) => name)).size).toBe(lines.length)
+      expect(lines.map(([ip]) => ip)).toEqual(namedAddresses(plan, gateway).flatMap((n) => [n.ip, ...(n.ip6 === null ? [] : [n.ip6])]))
+      expect(new Set(lines.map(([ip = '', name]) => `${ip.includes(':') ? 6 : 4} ${name}`)).size).toBe(lines.length)
       for (const [, , label] of lines) expect(label).toMatch(/^[a-z0-9]([a-z0-9-]{0,61}[a-z0-9])?$/)
     }
   })

@@ -73,6 +73,10 @@ export const randomEdit: fc.Arbitrary<Edit> = fc.oneof(
     const network = p.networks[n]
     if (network && !p.networks.some((x) => prefix6 !== null && x.prefix6 === prefix6)) Object.assign(network, { prefix6, mode6: 'slaac' })
   }),
+  fc.constantFrom('2001:db8:5:20::77', '2001:db8:5:10::77', '2001:db8:5:77::77', null).map((ip6): Edit => (p) => {
+    const own = p.networks[2]?.fixed[0]
+    if (own) own.ip6 = ip6
+  }),
   fc.constantFrom<'accept' | 'drop'>('accept', 'drop').map((verdict): Edit => (p) => {
     const policy = p.policies[0]
     if (policy) policy.forward = verdict

@@ -95,7 +95,7 @@ describe.skipIf(noTunnels !== null)('a peer that changes its key, wireguard-go f
 })
 
 describe.skipIf(noTwin !== null)('leases that dnsmasq wrote', () => {
-  const held = (mac: string) => site((p) => void the(p.networks, 'staff').fixed.push({ id: 'pr', ip: '10.9.10.50', name: 'Printer', deviceId: null, how: 'reserved', mask: null, gateway: null, mac }))
+  const held = (mac: string) => site((p) => void the(p.networks, 'staff').fixed.push({ id: 'pr', ip: '10.9.10.50', name: 'Printer', deviceId: null, how: 'reserved', mask: null, gateway: null, mac, ip6: null }))
   it('are as planned, and a reservation that somebody else has shows', async () => {
     await clear()
     await joined('lan.10', 'e0')
@@ -120,6 +120,7 @@ describe.skipIf(noTwin !== null)('lines that share', () => {
       the(p.devices, 'gate').ports.push({ id: 'p3', name: '3', mode: { mode: 'wan' }, ...BLANK_PORT })
       p.uplinks.push({ ...the(p.uplinks, 'line'), id: 'spare', portId: 'p3', weight: 3 })
       the(p.uplinks, 'line').weight = 7
+      for (const [id, weight] of [['third', 1], ['fourth', 3]] as const) p.uplinks.push({ ...the(p.uplinks, 'line'), id, portId: 'p3', priority: 2, weight })
     })
     await clear()
     await joined('lan.10', 'e0')
@@ -129,7 +130,7 @@ describe.skipIf(noTwin !== null)('lines that share', () => {
     await sh([
       inGate('sysctl -qw net.ipv4.ip_forward=1 net.ipv4.conf.all.rp_filter=0'), `ip -n ${GATE} addr add 10.9.99.1/16 dev lan.10`, `ip -n ${GATE} route add default dev lan.10`,
       inGate(`nft -f ${kept('share.nft', nftRuleset(plan, 'gate') ?? '')}`),
-      inGate("nft 'table ip count { map seen { type ipv4_addr : mark; flags dynamic; size 65535; }; chain c { type filter hook prerouting priority 0; ct state new ct mark 0x101 counter; ct state new ct mark 0x102 counter; ct state new update @seen { ip saddr : ct mark }; }; }'"),
+      inGate("nft 'table ip count { map seen { type ipv4_addr : mark; flags dynamic; size 65535; }; chain c { type filter hook prerouting priority 0; ct state new ct mark & 0x1f0000 == 0x10000 counter; ct state new ct mark & 0x1f0000 == 0x20000 counter; ct state new ct mark & 0x3e00000 == 0x600000 counter; ct state new ct mark & 0x3e00000 == 0x800000 counter; ct state new update @seen { ip saddr : ct mark }; }; }'"),
       `ip -n ${AWAY} -batch - <<'END'\n${Array.from({ length: senders }, (_, n) => `addr add ${address(n)}/16 dev e0`).join('\n')}\nroute add default via 10.9.99.1\nEND`,
     ].join('\n'))
     const counted = async (port: number) => {
@@ -138,14 +139,16 @@ describe.skipIf(noTwin !== null)('lines that share', () => {
       return { packets: nftables.flatMap((x) => x.rule?.expr.flatMap((e) => e.counter?.packets ?? []) ?? []), seen: JSON.stringify(nftables.flatMap((x) => x.map?.elem ?? [])) }
     }
     const first = await counted(4000)
-    const [a = 0, b = 0] = first.packets
-    expect(a + b).toBe(senders)
+    const [a = 0, b = 0, c = 0, d = 0] = first.packets
+    expect([a + b, c + d]).toEqual([senders, senders])
     // Four and a half deviations of a binomial: one run in 150,000 is further off.
-    const share = shareOf(plan.uplinks, the(plan.uplinks, 'line')) / 100
-    expect(share).toBeCloseTo(0.7)
-    expect(Math.abs(a - senders * share)).toBeLessThan(4.5 * Math.sqrt(senders * share * (1 - share)))
+    for (const [id, of, took] of [['line', 0.7, a], ['third', 0.25, c]] as const) {
+      const share = shareOf(plan.uplinks, the(plan.uplinks, id)) / 100
+      expect(share).toBeCloseTo(of)
+      expect(Math.abs(took - senders * share)).toBeLessThan(4.5 * Math.sqrt(senders * share * (1 - share)))
+    }
     // New flows of the same senders take the same lines.
     const second = await counted(4001)
-    expect([second.packets, second.seen]).toEqual([[2 * a, 2 * b], first.seen])
+    expect([second.packets, second.seen]).toEqual([[2 * a, 2 * b, 2 * c, 2 * d], first.seen])
   })
 })

@@ -59,6 +59,17 @@ const spare: Change = (p) => {
   p.uplinks.push({ ...the(p.uplinks, 'line'), id: 'spare', portId: 'p3', priority: 2 })
 }
 
+/** A third line, as good as the second, and more like it. */
+const third = (p: LoosePlan, more = 0) => {
+  spare(p)
+  for (let n = 4; n <= 4 + more; n++) {
+    the(p.devices, 'gate').ports.push({ id: `p${n}`, name: `${n}`, mode: { mode: 'wan' }, ...BLANK_PORT })
+    the(p.devices, 'internet').ports.push({ id: `p${n - 1}`, name: `${n - 1}`, mode: { mode: 'plain' }, ...BLANK_PORT })
+    p.links.push(link(`internet:${n - 1}`, `gate:${n}`, { kind: 'line' }) as never)
+    p.uplinks.push({ ...the(p.uplinks, 'spare'), id: n === 4 ? 'third' : `line${n}`, portId: `p${n}` })
+  }
+}
+
 // One mechanism each, worked out by hand before: what the kernel must show, besides agreeing.
 const SITES: readonly (readonly [string, Change, readonly string[]])[] = [
   ['the small site as it is', () => undefined, []],
@@ -164,6 +175,9 @@ const WAYS: readonly (readonly [string, Change, readonly string[]])[] = [
   ['two lines that share, all well', (p) => (spare(p), handed(p), p.uplinks.forEach((u, i) => Object.assign(u, { priority: 1, weight: 2 + i }))), []],
   ['two lines that share, the first cut', (p) => (spare(p), probed(p), p.uplinks.forEach((u) => (u.priority = 1))), ['line']],
   ['two lines that share, the second dark: its probe finds out', (p) => (spare(p), probed(p), p.uplinks.forEach((u) => (u.priority = 1))), ['dark:spare']],
+  ['two lines share behind a first one that is cut', (p) => (third(p), probed(p)), ['line']],
+  ['two lines share behind a first one that is cut, one of them too', (p) => (third(p), probed(p)), ['line', 'spare']],
+  ['two pairs that share, the first pair and one of the second cut', (p) => (third(p, 1), probed(p), p.uplinks.forEach((u, i) => Object.assign(u, { priority: i < 2 ? 1 : 2, weight: 1 + i }))), ['line', 'spare', 'third']],
   ['one device in a provider’s tunnel, the rest outside', provider, []],
   ['one device in a provider’s tunnel that is down: it stays inside', provider, ['exit']],
 ]
@@ -177,6 +191,10 @@ const SIXES: readonly (readonly [string, Change, readonly string[]])[] = [
   ['its line down: inside goes on', six, ['line']],
   ['everything forwarded: the internet calls hosts by IPv6, and nobody by IPv4', (p) => (six(p), void (p.policies[0]!.forward = 'accept')), []],
   ['a refusal by IPv4 address is passed by', (p) => (six(p), void rules(p).unshift({ ...rule('no', inNetwork('staff'), theDevice('box'), [], ''), action: 'drop' } as never)), []],
+  ['an IPv6 address typed into a server: rules that name it hold for both families', (p) => (six(p), void (the(p.networks, 'servers').fixed[0]!.ip6 = '2001:db8:5:20::77'), rules(p).unshift(rule('a', inNetwork('staff'), theDevice('box'), ['ssh'], '') as never, rule('b', theDevice('box'), internet, ['https'], '') as never)), []],
+  ['an IPv6 address typed of another network’s prefix', (p) => (six(p), void (the(p.networks, 'servers').fixed[0]!.ip6 = '2001:db8:5:10::77'), void (p.policies[0]!.forward = 'accept')), []],
+  ['an IPv6 address typed of no network’s prefix', (p) => (six(p), void (the(p.networks, 'servers').fixed[0]!.ip6 = '2001:db8:5:ab::77'), void (p.policies[0]!.forward = 'accept')), []],
+  ['a typed IPv6 address behind a wrong access VLAN', (p) => (six(p), void (the(p.networks, 'servers').fixed[0]!.ip6 = '2001:db8:5:20::77'), void (portOf(p, 'sw', 'p3').mode = access(10) as never)), []],
   ['rules by IPv6 prefix, in and out', (p) => {
     six(p)
     rules(p).push(rule('a', internet, { kind: 'prefix', prefix: '2001:db8:5:20::/64' }, ['https', 'ping'], '') as never, rule('b', { kind: 'prefix', prefix: '2001:db8:5::/48' }, { kind: 'prefix', prefix: '2001:db8:ffff::/48' }, ['ssh'], '') as never, rule('c', internet, toGateway, ['ping'], '', 'input') as never)

@@ -5,10 +5,9 @@ import { join } from 'node:path'
 import { createInterface } from 'node:readline'
 import { fileURLToPath } from 'node:url'
 import { promisify } from 'node:util'
-import { contains, contains6, formatIpv4, parseIpv4, parseIpv6, parsePrefix4, parsePrefix6, type Ipv4 } from '#core/address'
+import { contains, contains6, formatIpv4, parseIpv4, parseIpv6, parsePrefix4, parsePrefix6, routerSix, type Ipv4 } from '#core/address'
 import { DARK, indexPlan, knownAs, mapsOf, meantBy, type Plan } from '#core/model'
 import { includes } from '#core/policy'
-import { routerSix } from '#core/export'
 import { callFromInside, flowBetween, openSite, openSix, peerKey, type Party, type Site } from '#core/reach'
 import { buildTwin, OUTSIDE, OUTSIDE6, withMacs, type Built, type Host } from './build'
 
@@ -409,6 +408,7 @@ function familySix(plan: Plan, site: Site, places: readonly Place[]): Family {
       const prefix = prefixSix(plan, home?.id ?? null)
       if (prefix && text === routerSix(prefix)) return site.networkFaces.get(home?.id ?? '')?.address ?? null
       if (party?.kind === 'peer' || party?.kind === 'gateway') return site.six?.addressOf(text) ?? null
+      if (party?.kind === 'endpoint' && party.endpoint.how === 'static') return site.six?.addressOf(text) ?? null
       // Whoever made itself an address made it of the prefix of the network it is in.
       return party?.kind === 'endpoint' && party.endpoint.networkId === home?.id ? expectedIp(party) : null
     },

@@ -84,7 +84,7 @@ function addFixed(home: Network): void {
     return
   }
   plan.edit(`${home.name}: ${ip} fixed`, '', (draft) => {
-    draft.networks.find((n) => n.id === home.id)?.fixed.push({ id: freshId(home.fixed, `fixed-${ip.replaceAll('.', '-')}`), ip, name: 'New address', deviceId: null, how: 'reserved', mask: null, gateway: null, mac: null })
+    draft.networks.find((n) => n.id === home.id)?.fixed.push({ id: freshId(home.fixed, `fixed-${ip.replaceAll('.', '-')}`), ip, name: 'New address', deviceId: null, how: 'reserved', mask: null, gateway: null, mac: null, ip6: null })
   })
 }
 function removeFixed(home: Network, gone: Fixed): void {

@@ -6,7 +6,7 @@ import ListTable from '~/components/ListTable.vue'
 import PartTabs from '~/components/PartTabs.vue'
 import UndoRedo from '~/components/UndoRedo.vue'
 import { useBriefList, useBuildingColumns, useExistingColumns, useFarColumns, useNeedColumns, useRoomColumns, useSpanColumns } from '~/composables/brief-columns'
-import { useLineColumns, useLineMoreColumns } from '~/composables/line-columns'
+import { useCellularColumns, useLineColumns, useLineMoreColumns } from '~/composables/line-columns'
 import { usePointer } from '~/composables/pointer'
 import { useAnalysis } from '~/stores/analysis'
 import { api } from '~/stores/api'
@@ -42,6 +42,8 @@ const parts = computed(() => [
 
 const lineColumns = useLineColumns()
 const lineMore = useLineMoreColumns()
+const cellular = useCellularColumns()
+const cellularLines = computed(() => (plan.draft?.uplinks ?? []).filter((u) => u.facts.cellular))
 const buildings = useBriefList('buildings')
 const spans = useBriefList('spans')
 const rooms = useBriefList('rooms')
@@ -100,6 +102,7 @@ function wayTo(fact: MissingFact): void {
 
 const LINE_FIELDS: Readonly<Record<string, string>> = { tagKnown: 'tag', pcp: 'pcp', macLock: 'macLock', linkSpeed: 'linkSpeed', downMbps: 'downMbps', capGb: 'capGb', outsideKnown: 'outsideKnown', modem: 'modem', address: 'address' }
 const lineAt = shallowRef<{ row: string; column: string } | null>(null)
+const cellularAt = shallowRef<{ row: string; column: string } | null>(null)
 const moreAt = shallowRef<{ row: string; column: string } | null>(null)
 watch(place, async (path) => {
   if (path[0] === 'site' && path[1] === 'country') shown.value = 'places'
@@ -108,7 +111,8 @@ watch(place, async (path) => {
   await nextTick()
   const field = path.at(-1) ?? ''
   const at = { row: path[1] ?? '', column: LINE_FIELDS[field] ?? field }
-  if (['credentialsAt', 'gateway', 'dns', 'portEnabled'].includes(field)) moreAt.value = at
+  if (path[3] === 'cellular') cellularAt.value = at
+  else if (['credentialsAt', 'gateway', 'dns', 'portEnabled'].includes(field)) moreAt.value = at
   else lineAt.value = at
 }, { immediate: true })
 const findings = computed(() => (analysis.analysis?.findings ?? []).filter((f) => f.place[0] === 'uplinks' && f.severity !== 'note'))
@@ -157,7 +161,11 @@ const lineTrouble = (row: { id: string }, key: string) => findings.value.some((f
       </ListTable>
       <p v-if="lineProblems" class="wrong-words" role="alert">{{ lineProblems }}</p>
       <ListTable title="Kept and enabled" :columns="lineMore" :rows="plan.draft.uplinks" :name-of="(u) => u.name" :add-words="plan.draft.uplinks.length > 0 ? 'Add another line' : undefined" empty="No line yet." :focus-at="moreAt" :trouble="lineTrouble" @add="newLine" @remove="(u) => plan.change(`line ${u.name} removed`, '', (now) => removeLine(now, u.id))" />
-      <p class="small soft">A question mark stands for what nobody has found out. Passwords are never typed here: say where they are kept.</p>
+      <template v-if="cellularLines.length > 0">
+        <ListTable title="Cellular lines" :columns="cellular" :rows="cellularLines" :name-of="(u) => u.name" empty="" :focus-at="cellularAt" :trouble="lineTrouble" />
+        <p class="caution small">Antennas outside: work on roofs and masts is for people trained for heights; earthing and lightning protection for licensed people; local codes decide.</p>
+      </template>
+      <p class="small soft">A question mark stands for what nobody has found out. Passwords and PINs are never typed here: say where they are kept.</p>
     </div>
 
     <div v-else-if="shown === 'places'" role="tabpanel" aria-labelledby="tab-places" class="two">

@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import { falseAlarmsPerYear, fitProbe, hoursToCap, jointAvailability, minutesWithout, outage, playFailure, recovery, roundLoss, roundsToRun, SHARED_SHARE, sharedFates, type AlarmRun, type Played } from '#core/failover'
-import { DARK, freshId, linesInOrder, nextLine, shareOf, sharingLines, type Intent, type Uplink } from '#core/model'
+import { falseAlarmsPerYear, fitProbe, hoursToCap, jointAvailability, minutesWithout, monthCost, outage, playFailure, recovery, roundLoss, roundsToRun, SHARED_SHARE, sharedFates, type AlarmRun, type Played } from '#core/failover'
+import { DARK, freshId, groupOf, linesInOrder, nextLine, shareOf, signalOf, type Intent, type Uplink } from '#core/model'
 import type { Lost } from '#core/reach'
 import OutageStrip from '~/components/OutageStrip.vue'
 import PartTabs from '~/components/PartTabs.vue'
@@ -27,8 +27,10 @@ const lines = computed(() => (plan.draft ? linesInOrder(plan.draft) : []))
 const chosen = ref('')
 const line = computed(() => lines.value.find((u) => u.id === chosen.value) ?? lines.value[0])
 const backup = computed(() => (line.value ? nextLine(lines.value, line.value) : undefined))
-const sharing = computed(() => sharingLines(lines.value))
-const shareWords = (u: Uplink) => `${Math.round(shareOf(lines.value, u))} % of new flows`
+const sharing = computed(() => (lines.value[0] ? groupOf(lines.value, lines.value[0]) : []))
+const waits = (u: Uplink) => u.priority !== lines.value[0]?.priority
+/** What a line takes when it is its group's turn; nothing where it shares with nobody. */
+const shareWords = (u: Uplink) => (groupOf(lines.value, u).length > 1 ? `${Math.round(shareOf(lines.value, u))} % of new flows` : '')
 const findings = computed(() => (analysis.analysis?.findings ?? []).filter((f) => f.sheet === 'uplinks'))
 const trouble = (row: { readonly id: string }, key: string) => findings.value.some((f) => f.severity !== 'note' && f.place[1] === row.id && (f.place[2] === key || (f.place[2] === 'probe' && key === 'targets')))
 watch(place, (path) => {
@@ -36,11 +38,26 @@ watch(place, (path) => {
 }, { immediate: true })
 
 const KINDS = { pppoe: 'PPPoE', dhcp: 'DHCP', static: 'static' } as const
+const SIGNALS = { strong: 'strong signal', good: 'good signal', fair: 'fair signal', weak: 'weak signal' } as const
+function cellularWords(u: Uplink): string {
+  const { cellular } = u.facts
+  if (!cellular) return ''
+  const [signal, currency] = [signalOf(cellular), plan.draft?.site.currency ?? '']
+  const aDay = u.usualGbPerDay ?? lines.value[0]?.usualGbPerDay ?? null
+  const month = aDay === null ? null : monthCost(u, aDay * DAYS)
+  return [
+    signal === null ? 'signal not known' : `${SIGNALS[signal]}${cellular.rsrpDbm === null ? '' : ` (${cellular.rsrpDbm} dBm)`}`,
+    cellular.pricePerMonth === null ? '' : `${cellular.pricePerMonth} ${currency} a month`, month === null || month === cellular.pricePerMonth ? '' : `${Math.round(month).toLocaleString('en')} ${currency} if it carried everything for ${DAYS} days`,
+  ].filter((t) => t !== '').join('; ')
+}
+/** A month, for prices. */
+const DAYS = 30
 const facts = (u: Uplink) => {
   const hours = hoursToCap(u, u.usualGbPerDay ?? lines.value[0]?.usualGbPerDay ?? null)
   return [
     ['Kind', KINDS[u.kind]], ['Tag, priority', u.tag === null ? 'none' : `${u.tag}, ${u.facts.pcp ?? '?'}`], ['Speed', `${u.downMbps} / ${u.upMbps} Mb/s`],
     ['Seen from outside', u.outside === 'own' ? 'an address of its own' : 'shared by the provider: nobody can dial in'],
+    ...(u.facts.cellular ? [['Cellular', cellularWords(u)]] : []),
     ...(hours === null ? [] : [['Allowance', `${u.facts.capGb} GB: ${Math.round(hours)} h at usual use`]]),
   ] as const
 }
@@ -231,7 +248,7 @@ const focusAt = computed(() => (place.value[0] === 'uplinks' ? { row: place.valu
     <ol class="lines">
       <li v-for="(u, i) in lines" :key="u.id" :class="{ chosen: u.id === line?.id, dragged: u.id === dragged }" :draggable="session.edits" @dragstart="dragged = u.id" @dragend="dragged = ''" @dragover.prevent @drop.prevent="drop(i)">
         <div class="head">
-          <button type="button" class="plain pick" :aria-pressed="u.id === line?.id" @click="chosen = u.id">{{ i + 1 }} · {{ u.name }}<template v-if="sharing.length > 1 && sharing.includes(u)">, {{ shareWords(u) }}</template><template v-else-if="i > 0">, {{ u.standby }} standby</template></button>
+          <button type="button" class="plain pick" :aria-pressed="u.id === line?.id" @click="chosen = u.id">{{ i + 1 }} · {{ u.name }}<template v-if="shareWords(u)">, {{ shareWords(u) }}</template><template v-if="waits(u)">, {{ u.standby }} standby</template></button>
           <span v-if="session.edits && lines.length > 1">
             <button type="button" class="press" :disabled="i === 0" :aria-label="`${u.name} earlier`" @click="reorder(u.id, i - 1)">earlier</button>
             <button type="button" class="press" :disabled="i === lines.length - 1" :aria-label="`${u.name} later`" @click="reorder(u.id, i + 1)">later</button>
@@ -242,7 +259,7 @@ const focusAt = computed(() => (place.value[0] === 'uplinks' ? { row: place.valu
     </ol>
     <template v-if="line && backup">
       <div class="row">
-        <h2>If {{ line.name }} dies<template v-if="sharing.length > 1 && sharing.includes(line)">, with {{ shareWords(line) }} on it</template></h2>
+        <h2>If {{ line.name }} dies<template v-if="shareWords(line)">, with {{ shareWords(line) }} on it{{ waits(line) ? ' when it is its turn' : '' }}</template></h2>
         <span v-if="line.probe" class="tools">
           <label class="small">Play at <select v-model="speed" class="field"><option :value="1">1×</option><option :value="5">5×</option><option :value="20">20×</option><option :value="100">100×</option></select></label>
           <button type="button" class="press" @click="play">Play it</button>
