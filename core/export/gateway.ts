@@ -2,7 +2,7 @@
 // Method: one interface for each VLAN and each line; the ordered rules as an nftables ruleset, addresses and routes as an
 // iproute2 batch, pools as a dnsmasq configuration. Each is checked by the real program that reads it.
 // Source: nft(8), ip-batch as of ip(8), dnsmasq(8); RFC 3022 (masquerade), RFC 2131 (pools).
-import { formatIpv4, formatIpv6, formatPrefix4, lastOf, maskOf, networkOf, parseIpv4, parsePrefix4, parsePrefix6, parseRange4, rangesWithout, routerSix, type Prefix6 } from '#core/address'
+import { formatIpv4, formatPrefix4, lastOf, maskOf, networkOf, parseIpv4, parsePrefix4, parsePrefix6, parseRange4, rangesWithout, routerSix } from '#core/address'
 import { orNull } from '#core/base'
 import { speaksSix } from '#core/reach'
 import { clockOf, DAY, DAY_NAMES, groupOf, indexPlan, linesInOrder, mapsOf, stretchesOf, typedSix, type Network, type Plan, type PlanIndex, type PolicyRoute, type PortForward, type Rule, type Selector, type Service, type Tunnel, type Uplink } from '#core/model'
