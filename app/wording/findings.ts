@@ -209,7 +209,9 @@ export function mendWords(mend: Mend): string {
     case 'weigh-by-speed':
       return 'Share by speed'
     case 'refuse':
-      return `Refuse ${v['from']} to ${v['to']}, first of all`
+      return `Refuse ${v['from']} to ${v['to']}${v['services'] ? `, ${v['services']}` : ''}${v['six'] ? ' by IPv6' : ''}, first of all`
+    case 'permit':
+      return `Add a rule for “${v['intent']}” as number ${v['number']}`
     case 'drop-service':
       return `Take ${v['service']} out of rule ${v['number']}`
     case 'remove-intent':

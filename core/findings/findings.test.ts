@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs'
 import { describe, expect, it } from 'vitest'
 import { portOf, site, the, type LoosePlan } from '../../tests/plans'
-import { access, cat6, device, fibre, fixed, hosts, inNetwork, internet, intent, ipsecEnd, link, network, plain, ports, rule, trunk } from '#server/demo/build'
+import { access, cat6, device, fibre, fixed, hosts, inNetwork, internet, intent, ipsecEnd, link, network, plain, ports, rule, theDevice, trunk } from '#server/demo/build'
 import { gullhavenClean, gullhavenPlan } from '#server/demo/gullhaven'
 import { applyChanges, BLANK_CELLULAR, BLANK_PORT, makeSerial, modelNamed, type Model, type OpticName, type PortGroup } from '#core/model'
 import { analyse, findingKey, type Finding, type FindingCode } from '.'
@@ -298,7 +298,7 @@ describe.each(CASES)('%s: %s', (code, _, place, raises, nearby) => {
 })
 
 describe('mends', () => {
-  const MENDED: readonly FindingCode[] = ['A01', 'A02', 'A03', 'A04', 'A10', 'A16', 'A24', 'A11', 'A12', 'E01', 'E02', 'E11', 'E08', 'E10', 'E13', 'W07', 'W03', 'W13', 'V09', 'P02', 'P03', 'P04', 'P05', 'P07', 'V04', 'W14']
+  const MENDED: readonly FindingCode[] = ['A01', 'A02', 'A03', 'A04', 'A10', 'A16', 'A24', 'A11', 'A12', 'E01', 'E02', 'E11', 'E08', 'E10', 'E13', 'W07', 'W03', 'W13', 'V09', 'P01', 'P02', 'P03', 'P04', 'P05', 'P06', 'P07', 'P08', 'V04', 'W14']
   it('exist where the repair is certain, and only there', () => {
     const has = CASES.filter(([code, , , raises]) => ofCode(raises, code).some((f) => f.mend)).map(([code]) => code)
     expect(new Set(has)).toEqual(new Set(MENDED))
@@ -339,6 +339,38 @@ describe('a tunnel', () => {
     // The first /24 of 10.9.0.0/16 that is not far, not ours and not the tunnel's.
     expect(moved.value.networks.find((n) => n.id === 'staff')?.subnet).toBe('10.9.2.0/24')
     expect(analyse(moved.value, []).findings.filter((f) => f.code === 'V04')).toEqual([])
+  })
+})
+
+describe('one rule that mends what the grid shows', () => {
+  const mended = (change: Change, at: string) => {
+    const plan = site(change)
+    const mend = analyse(plan, []).findings.find((f) => f.place.join('.') === at)?.mend
+    const after = mend && applyChanges(plan, mend.changes)
+    if (!after?.ok) throw new Error('not mended')
+    const rule = after.value.policies[0]!.rules.find((r) => !plan.policies[0]!.rules.some((o) => o.id === r.id))!
+    return { rule, at: after.value.policies[0]!.rules.indexOf(rule), left: analyse(after.value, []).findings.map((f) => f.code) }
+  }
+  it('of two services that pass, refuses the one that nobody means', () => {
+    const { rule: added, at, left } = mended((p) => void (the(rules(p), 'r1').services = ['https', 'ping', 'ssh']), 'cells.staff.servers')
+    expect([added.action, added.services, at]).toEqual(['drop', ['ssh'], 0])
+    expect(left).not.toContain('P01')
+  })
+  it('lets an intent through before the rule that refuses it', () => {
+    const shut: Change = (p) => void rules(p).splice(1, 0, { ...rule('no', inNetwork('staff'), internet, [], ''), action: 'drop' } as never)
+    const { rule: added, at } = mended(shut, 'intents.i2')
+    expect([added.action, added.from, added.to, added.services, at]).toEqual(['accept', inNetwork('staff'), internet, [], 1])
+  })
+  it('is not told where a refusal would take away what is meant, or no rule would help', () => {
+    // Staff may ask one server; a rule lets them ask all.
+    const one: Change = (p) => void (the(p.intents, 'i1').to = theDevice('box') as never, strip(p), p.devices.push(hosts('second', 'Second', 'Room', 'servers', 1) as never), servers(p).fixed.push(fixed('10.9.20.11', 'Second', 'second') as never), p.links.push(link('strip:2', 'second:1', cat6(2)) as never), void (portOf(p, 'sw', 'p4').mode = access(20) as never))
+    expect(ofCode(one, 'P01').map((f) => [f.values['kind'], f.mend])).toEqual([['excess', null]])
+    expect(ofCode((p) => void (p.uplinks.length = 0), 'P01').map((f) => f.mend)).toEqual([null])
+  })
+  it('by IPv6 alone where IPv4 has it right', () => {
+    const { rule: added, left } = mended((p) => (both(p), byAddress(p)), 'cells.staff.servers.six')
+    expect([added.from.kind, added.to.kind]).toEqual(['prefix', 'prefix'])
+    expect(left).not.toContain('P08')
   })
 })
 

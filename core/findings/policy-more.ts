@@ -2,24 +2,11 @@
 // Method: the grids of both families and the rules' bits, read for patterns that are mistakes more often than not.
 // Source: generalisation and correlation of ordered rules (Al-Shaer and Hamed, 2004, from memory); the rest is common practice,
 // without a source: management is the network that infrastructure has its addresses in, guests are where an SSID isolates.
-import { changesBetween, freshId, type Plan, type PlanIndex, type Rule, type Selector } from '#core/model'
-import { formatServices, intersect, isNothing, minus, NOTHING, servicesOf, union, type ServiceSet } from '#core/policy'
-import { memoOn } from '#core/base'
-import { cellsOf, GATEWAY, gridOf, INTERNET, openSix, speaksSix, type Cell, type Grid, type Site } from '#core/reach'
-import { draft, type Draft, type Mend } from './finding'
-import { nameOfKey } from './policy'
-
-const passing = (cell: Cell | undefined): ServiceSet => (cell ? union(cell.everywhere, cell.somewhere) : NOTHING)
-const cellAt = memoOn(cellsOf)
-const cellIn = (grid: Grid, from: string, to: string) => cellAt(grid)(from, to)
-
-/** A refusal of everything from one network to another, before every other rule of the gateway that lies between; null where it has no rules. */
-function refusal(plan: Plan, index: PlanIndex, from: string, to: string, action: Rule['action']): Mend | null {
-  const policy = plan.policies.find((p) => p.deviceId === index.networks.get(from)?.routerId)
-  if (!policy) return null
-  const rule: Rule = { id: freshId(policy.rules, 'refused'), chain: 'forward', action, from: { kind: 'network', id: from }, to: { kind: 'network', id: to }, services: [], note: `${nameOfKey(index, from)} does not reach ${nameOfKey(index, to)}`, log: false, when: null }
-  return { code: 'refuse', values: { from: nameOfKey(index, from), to: nameOfKey(index, to) }, changes: changesBetween(plan, { ...plan, policies: plan.policies.map((p) => (p === policy ? { ...p, rules: [rule, ...p.rules] } : p)) }) }
-}
+import type { Json, Plan, PlanIndex, Selector } from '#core/model'
+import { formatServices, intersect, isNothing, minus, NOTHING, servicesOf, type ServiceSet } from '#core/policy'
+import { GATEWAY, gridOf, INTERNET, openSix, speaksSix, type Grid, type Site } from '#core/reach'
+import { draft, MOST_TRIED, type Draft } from './finding'
+import { cellIn, nameOfKey, passing, refusal, refusalOf } from './repairs'
 
 /** Refusals in one direction, where the other is open although nobody means it. */
 function oneWayFindings(index: PlanIndex, grid: Grid): Draft[] {
@@ -28,7 +15,7 @@ function oneWayFindings(index: PlanIndex, grid: Grid): Draft[] {
     const back = cellIn(grid, rule.to.id, rule.from.id)
     const open = passing(back)
     if (isNothing(open) || !isNothing(back?.intended ?? NOTHING)) return []
-    return [draft('P04', 'warning', ['policies', policy.deviceId, 'rules', rule.id], { number: i + 1, from: nameOfKey(index, rule.from.id), to: nameOfKey(index, rule.to.id), services: formatServices(open) }, refusal(index.plan, index, rule.to.id, rule.from.id, rule.action))]
+    return [draft('P04', 'warning', ['policies', policy.deviceId, 'rules', rule.id], { number: i + 1, from: nameOfKey(index, rule.from.id), to: nameOfKey(index, rule.to.id), services: formatServices(open) }, refusal(index, rule.to.id, rule.from.id, rule.action)?.mend ?? null)]
   }))
 }
 
@@ -40,7 +27,7 @@ function managementFindings(index: PlanIndex, grid: Grid): Draft[] {
   const { plan } = index
   const guests = new Set(plan.ssids.filter((s) => s.isolation).map((s) => s.networkId))
   const managed = new Set(plan.devices.flatMap((d) => (INFRASTRUCTURE.has(d.kind) && d.wants !== null && !guests.has(d.wants) ? [d.wants] : [])))
-  const told = (from: string, to: string, open: ServiceSet) => (isNothing(open) ? [] : [draft('P05', 'blocker', ['cells', from, to], { from: nameOfKey(index, from), to: nameOfKey(index, to), services: formatServices(open) }, to !== GATEWAY && isNothing(cellIn(grid, from, to)?.intended ?? NOTHING) ? refusal(plan, index, from, to, 'drop') : null)])
+  const told = (from: string, to: string, open: ServiceSet) => (isNothing(open) ? [] : [draft('P05', 'blocker', ['cells', from, to], { from: nameOfKey(index, from), to: nameOfKey(index, to), services: formatServices(open) }, to !== GATEWAY && isNothing(cellIn(grid, from, to)?.intended ?? NOTHING) ? (refusal(index, from, to, 'drop')?.mend ?? null) : null)])
   return [...guests].flatMap((from) => [...[...managed].flatMap((to) => told(from, to, passing(cellIn(grid, from, to)))), ...told(from, GATEWAY, intersect(passing(cellIn(grid, from, GATEWAY)), MANAGED_BY))])
 }
 
@@ -54,15 +41,16 @@ function emptyFindings(site: Site): Draft[] {
   }
   return index.plan.intents.flatMap((intent) => {
     const who = nobody(intent.from) ?? nobody(intent.to)
-    return who === null ? [] : [draft('P06', 'note', ['intents', intent.id], { intent: intent.note, who })]
+    return who === null ? [] : [draft('P06', 'note', ['intents', intent.id], { intent: intent.note, who }, { code: 'remove-intent', values: { intent: intent.note }, changes: [{ kind: 'removed', path: ['intents', intent.id], before: intent as unknown as Json, after: null }] })]
   })
 }
 
 /** What passes by IPv6 and no intent asks for, beyond what IPv4 lets through unasked as well. */
 function sixFindings(index: PlanIndex, grid: Grid, six: Grid): Draft[] {
+  let tries = 0
   return six.cells.filter((c) => c.judged).flatMap((cell) => {
     const services = minus(cell.excess, cellIn(grid, cell.from, cell.to)?.excess ?? NOTHING)
-    return isNothing(services) ? [] : [draft('P08', 'blocker', ['cells', cell.from, cell.to, 'six'], { from: nameOfKey(index, cell.from), to: nameOfKey(index, cell.to), services: formatServices(services) })]
+    return isNothing(services) ? [] : [draft('P08', 'blocker', ['cells', cell.from, cell.to, 'six'], { from: nameOfKey(index, cell.from), to: nameOfKey(index, cell.to), services: formatServices(services) }, ++tries > MOST_TRIED ? null : refusalOf(index, six, cell, services, true))]
   })
 }
 

@@ -2,12 +2,13 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { ipv4 } from '#core/address'
 import { chance } from '#core/base'
-import { analyse } from '#core/findings'
+import { analyse, findingKey } from '#core/findings'
 import { applyChanges, changesBetween, indexPlan, type Plan, type PortMode, type Rule, type Selector } from '#core/model'
-import { includes, intersect, isNothing, minus, NOTHING, union } from '#core/policy'
+import { formatServices, includes, intersect, isNothing, minus, NOTHING, union } from '#core/policy'
 import { flowBetween, openSite, walkFlow, computeGrid, type Party } from '#core/reach'
 import { gullhavenPlan } from '#server/demo/gullhaven'
 import { site, type LoosePlan } from '../plans'
+import { randomEdit } from '../twin/random'
 
 // Plans made by chance from a right one: what must hold of every plan, whatever is wrong with it.
 
@@ -197,5 +198,27 @@ describe('any plan, in any weather', () => {
       const walk = walkFlow(site, { from: 'desks', fromAddress: ipv4(0x0a3d0164), to: 'file-server', toAddress: to, proto: 'tcp', port })
       expect(walk?.lines.at(-1)?.kind).toMatch(/delivered|stopped/)
     }), { numRuns: 100 })
+  })
+})
+
+describe('a rule that mends a plan by chance', () => {
+  it('ends what it was told for and takes nothing from an intent', () => {
+    let tried = 0
+    fc.assert(fc.property(fc.array(randomEdit, { minLength: 1, maxLength: 4 }), (edits) => {
+      const plan = site((p) => edits.forEach((e) => e(p)))
+      const before = analyse(plan, [])
+      for (const finding of before.findings.filter((f) => ['P01', 'P06', 'P08'].includes(f.code) && f.mend)) {
+        tried++
+        const after = applyChanges(plan, finding.mend?.changes ?? [])
+        if (!after.ok) throw new Error('does not fit')
+        const now = analyse(after.value, [])
+        expect(now.findings.map(findingKey)).not.toContain(findingKey(finding))
+        for (const verdict of now.grid.verdicts) {
+          const was = before.grid.verdicts.find((v) => v.intentId === verdict.intentId)
+          expect(formatServices(minus(verdict.missing, was?.missing ?? verdict.missing)), findingKey(finding)).toBe('nothing')
+        }
+      }
+    }), { seed: 68, numRuns: 150 })
+    expect(tried).toBeGreaterThan(20)
   })
 })

@@ -1,0 +1,92 @@
+// Question: which one rule mends what the grid shows: lets an intent through, or refuses what nobody means?
+// Method: the rule is laid on the plan and the grid asked again; a repair is told only where what was wrong is right then, and
+// nothing that was right is wrong.
+// Source: the plan's own semantics; no figures used.
+import { memoOn } from '#core/base'
+import { changesBetween, freshId, indexPlan, peerNamed, type Intent, type Plan, type PlanIndex, type Policy, type Rule, type Selector, type Weather } from '#core/model'
+import { intersect, isNothing, minus, NOTHING, sameSet, servicesOf, union, type ServiceSet } from '#core/policy'
+import { cellsOf, GATEWAY, gridOf, INTERNET, openSite, openSix, peerKey, verdictsOf, walkFlow, type Cell, type FlowRef, type Grid, type Site } from '#core/reach'
+import type { Mend } from './finding'
+
+/** What passes in a cell, for some at least. */
+export const passing = (cell: Cell | undefined): ServiceSet => (cell ? union(cell.everywhere, cell.somewhere) : NOTHING)
+const cellAt = memoOn(cellsOf)
+export const cellIn = (grid: Grid, from: string, to: string): Cell | undefined => cellAt(grid)(from, to)
+
+export function nameOfKey(index: PlanIndex, key: string): string {
+  if (key === GATEWAY) return 'Gateway'
+  if (key === INTERNET) return 'Internet'
+  return index.networks.get(key)?.name ?? peerNamed(index.plan, key.slice(peerKey('').length))?.name ?? key
+}
+
+/** What a rule calls a row or column of the grid. */
+function selectorOf(plan: Plan, key: string): Selector | null {
+  if (key === GATEWAY) return { kind: 'gateway' }
+  if (key === INTERNET) return { kind: 'internet' }
+  if (plan.networks.some((n) => n.id === key)) return { kind: 'network', id: key }
+  const peer = peerNamed(plan, key.slice(peerKey('').length))
+  return peer ? { kind: 'peer', id: peer.id } : null
+}
+/** The same for IPv6 alone, where a network has a prefix of its own. */
+function sixSelectorOf(plan: Plan, key: string): Selector | null {
+  const prefix = plan.networks.find((n) => n.id === key)?.prefix6
+  return prefix ? { kind: 'prefix', prefix } : selectorOf(plan, key)
+}
+
+const withRule = (plan: Plan, policy: Policy, rule: Rule, at: number): Plan => ({ ...plan, policies: plan.policies.map((p) => (p === policy ? { ...p, rules: p.rules.toSpliced(at, 0, rule) } : p)) })
+/** The gateway between two ends: the one that either is a network of. */
+function policyBetween(index: PlanIndex, from: string, to: string): Policy | undefined {
+  const home = index.networks.get(from)?.routerId ?? index.networks.get(to)?.routerId ?? index.plan.tunnels.find((t) => t.peers.some((p) => [peerKey(p.id)].some((k) => k === from || k === to)))?.deviceId
+  return index.plan.policies.find((p) => p.deviceId === home)
+}
+
+/** Services of the plan that together are exactly these; none for everything there is; null where no list of them says it. */
+function namesOf(index: PlanIndex, wanted: ServiceSet, all: ServiceSet): string[] | null {
+  if (sameSet(wanted, all)) return []
+  const ids = index.plan.services.map((s) => s.id).filter((id) => {
+    const own = servicesOf([id], index.services)
+    return !isNothing(own) && isNothing(minus(own, wanted))
+  })
+  return sameSet(servicesOf(ids, index.services), wanted) && ids.length > 0 ? ids : null
+}
+
+/** A refusal from one end to another before every other rule of the gateway between them, not tried; null where none says it. */
+export function refusal(index: PlanIndex, from: string, to: string, action: Rule['action'], services: readonly string[] = [], six = false): { readonly mend: Mend; readonly after: Plan } | null {
+  const { plan } = index
+  const policy = policyBetween(index, from, to)
+  const [a, b] = six ? [sixSelectorOf(plan, from), sixSelectorOf(plan, to)] : [selectorOf(plan, from), selectorOf(plan, to)]
+  if (!policy || !a || !b || from === GATEWAY) return null
+  const note = `${nameOfKey(index, from)} does not reach ${nameOfKey(index, to)}${six ? ' by IPv6' : ''}`
+  const after = withRule(plan, policy, { id: freshId(policy.rules, 'refused'), chain: to === GATEWAY ? 'input' : 'forward', action, from: a, to: b, services: [...services], note, log: false, when: null }, 0)
+  const named = services.map((id) => index.services.get(id)?.name ?? id).join(', ')
+  return { after, mend: { code: 'refuse', values: { from: nameOfKey(index, from), to: nameOfKey(index, to), services: named, six: six ? 'yes' : '' }, changes: changesBetween(plan, after) } }
+}
+
+/** True where nothing that some intent asks for is withheld after that was not before. */
+const keepsAll = (before: Grid, after: Grid): boolean => after.verdicts.every((v) => isNothing(minus(v.missing, before.verdicts.find((w) => w.intentId === v.intentId)?.missing ?? NOTHING)))
+
+/** A refusal of what passes between two ends and nobody means, tried. `six`: of the IPv6 grid, beyond what IPv4 lets through as well. */
+export function refusalOf(index: PlanIndex, grid: Grid, cell: Cell, excess: ServiceSet, six: boolean): Mend | null {
+  const services = namesOf(index, excess, passing(cell))
+  // What a schedule lets through at some times is not refused for good.
+  if (services === null || index.plan.intents.some((i) => i.when !== null)) return null
+  const tried = refusal(index, cell.from, cell.to, 'drop', services, six)
+  const site = tried && (six ? openSix(tried.after, []) : openSite(indexPlan(tried.after), []))
+  if (!tried || !site) return null
+  const after = gridOf(site)
+  const now = cellIn(after, cell.from, cell.to)
+  const kept = isNothing(minus(intersect(passing(cell), cell.intended), passing(now)))
+  return now && kept && isNothing(intersect(now.excess, excess)) && keepsAll(grid, after) ? tried.mend : null
+}
+
+/** A rule that lets an intent through where another refuses it, tried. @param example a flow of it that does not pass */
+export function permissionFor(site: Site, intent: Intent, example: FlowRef | null, weather: Weather): Mend | null {
+  const refused = example && walkFlow(site, example)?.lines.find((l) => l.kind === 'rule' && l.action !== 'accept')
+  const { plan } = site
+  const policy = refused?.kind === 'rule' ? plan.policies.find((p) => p.deviceId === refused.deviceId) : undefined
+  if (refused?.kind !== 'rule' || !policy) return null
+  const at = refused.ruleId === null ? policy.rules.length : policy.rules.findIndex((r) => r.id === refused.ruleId)
+  const after = withRule(plan, policy, { id: freshId(policy.rules, 'added'), chain: refused.chain, action: 'accept', from: intent.from, to: intent.to, services: intent.services, note: intent.note, log: intent.log, when: intent.when }, at)
+  const [verdict] = verdictsOf(openSite(indexPlan(after), weather), [intent])
+  return verdict && isNothing(verdict.missing) ? { code: 'permit', values: { intent: intent.note, number: at + 1 }, changes: changesBetween(plan, after) } : null
+}
