@@ -3,7 +3,7 @@ import type { Analysis, Finding } from '#core/findings'
 import type { AlarmRun } from '#core/failover'
 import type { Change, Plan, Probe, Weather } from '#core/model'
 import type { Remedy } from '#core/remedy'
-import type { FlowChange, FlowRef, Grid, Lost, Walk } from '#core/reach'
+import type { FlowChange, FlowRef, Grid, InsideCalls, Lost, Walk } from '#core/reach'
 
 // Between the page and its workers. Every request has a number; a late answer is told by it. A worker keeps the plan it
 // was given, and is then told only what changed: the parts that did not change stay the same objects, and so do the
@@ -21,6 +21,7 @@ export type WorkerRequest =
   | { readonly kind: 'storm'; readonly number: number; readonly weather: Weather; readonly blind: boolean }
   /** `six`: of the plan's IPv6 side. */
   | { readonly kind: 'grid'; readonly number: number; readonly weather: Weather; readonly six: boolean }
+  | { readonly kind: 'calls'; readonly number: number; readonly weather: Weather }
   | { readonly kind: 'alarms'; readonly number: number; readonly probe: Probe; readonly lossPct: number; readonly seed: number }
   | { readonly kind: 'difference'; readonly number: number; readonly before: Plan; readonly after: Plan }
 
@@ -33,6 +34,8 @@ export type WorkerAnswer =
   | { readonly kind: 'stormed'; readonly number: number; readonly lost: readonly Lost[] | null }
   /** The grid of the plan held, in another weather; null where the worker has no plan yet, or the plan no IPv6. */
   | { readonly kind: 'gridded'; readonly number: number; readonly grid: Grid | null }
+  /** Who inside reaches what is handed inside, by its outside address. */
+  | { readonly kind: 'called'; readonly number: number; readonly calls: readonly InsideCalls[] }
   | { readonly kind: 'different'; readonly number: number; readonly flows: readonly FlowChange[] }
   | { readonly kind: 'alarmed'; readonly number: number; readonly run: AlarmRun }
   /** The changes did not fit the plan that the worker holds: it must be sent whole. */

@@ -2,7 +2,7 @@ import type { WorkerAnswer, WorkerRequest } from '#contracts/worker'
 import { sortFindings, WIRED_CODES, type Analysis, type Finding } from '#core/findings'
 import type { AlarmRun } from '#core/failover'
 import type { Plan, Probe, Weather } from '#core/model'
-import type { FlowChange, FlowRef, Grid, Lost, Walk } from '#core/reach'
+import type { FlowChange, FlowRef, Grid, InsideCalls, Lost, Walk } from '#core/reach'
 import { keepAsking } from './analysis-worker'
 import { usePlan } from './plan'
 
@@ -70,6 +70,11 @@ export const useAnalysis = defineStore('analysis', () => {
     return (await askOne('gridded', (number) => ({ kind: 'grid', number, weather: [...failed], six })))?.grid ?? null
   }
 
+  /** Who inside reaches what is handed inside, by its outside address, in the weather that is set. */
+  async function calls(): Promise<readonly InsideCalls[]> {
+    return (await askOne('called', (number) => ({ kind: 'calls', number, weather: [...weather.value] })))?.calls ?? []
+  }
+
   /** Which flows opened and closed from one plan to another. */
   async function difference(before: Plan, after: Plan): Promise<readonly FlowChange[] | null> {
     return (await askOne('different', (number) => ({ kind: 'difference', number, before: toRaw(before), after: toRaw(after) })))?.flows ?? null
@@ -89,5 +94,5 @@ export const useAnalysis = defineStore('analysis', () => {
   }, { immediate: true })
   watch(() => plan.slug, () => (weather.value = []))
 
-  return { weather, analysis, defect, tookMs, walk, storm, gridUnder, difference, alarms }
+  return { weather, analysis, defect, tookMs, walk, storm, gridUnder, calls, difference, alarms }
 })

@@ -44,6 +44,11 @@ export function namesIn(plan: Plan) {
 
 const STOPS: Readonly<Record<string, string>> = {
   'rule': 'stopped by a rule',
+  'not-handed-back': 'the forward is for calls from outside alone',
+  'other-gateway': 'its gateway is another one',
+  'line-down': 'the line is down',
+  'address-elsewhere': 'the outside address is not the gateway’s own',
+  'no-target': 'nobody is at the address it is handed to',
   'no-address': 'has no address: no DHCP server hears it',
   'no-gateway': 'knows no gateway',
   'gateway-off-link': "the gateway's address is not on its own link",

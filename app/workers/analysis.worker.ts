@@ -2,7 +2,7 @@ import { memoOn } from '#core/base'
 import { simulateAlarms } from '#core/failover'
 import { analyse, findWired } from '#core/findings'
 import { applyChanges, indexPlan, type Plan, type Weather } from '#core/model'
-import { computeGrid, currentFlow, flowsChanged, gridOf, lostUnder, openSite, openSix, walkFlow } from '#core/reach'
+import { callsFromInside, computeGrid, currentFlow, flowsChanged, gridOf, lostUnder, openSite, openSix, walkFlow } from '#core/reach'
 import type { PlanNews, WorkerAnswer, WorkerRequest } from '#contracts/worker'
 
 // Typed request and response around core: no Vue here. The plan is kept between requests, so that unchanged parts stay
@@ -34,6 +34,10 @@ function answer(request: WorkerRequest): WorkerAnswer {
   if (request.kind === 'grid') {
     const site = siteUnder(request.weather, request.six)
     return { kind: 'gridded', number, grid: site && gridOf(site) }
+  }
+  if (request.kind === 'calls') {
+    const site = siteUnder(request.weather, false)
+    return { kind: 'called', number, calls: site ? callsFromInside(site) : [] }
   }
   if (request.kind === 'difference') return { kind: 'different', number, flows: flowsChanged(computeGrid(indexPlan(request.before), []), computeGrid(indexPlan(request.after), [])) }
   if (request.kind === 'alarms') return { kind: 'alarmed', number, run: simulateAlarms(request.probe, request.lossPct, request.seed) }

@@ -3,10 +3,10 @@
 // rules judge it as a call from the caller's network to the target's. Without that, the call ends at the gateway itself.
 // Source: RFC 4787 section 6 and RFC 5382 section 7 (hairpinning); the source is the gateway's own, as masquerade makes it.
 import { contains, networkOf, parseIpv4, type Ipv4 } from '#core/address'
-import { orNull } from '#core/base'
+import { groupBy, orNull } from '#core/base'
 import { bothWays } from '#core/ethernet'
 import type { PortForward } from '#core/model'
-import { accepted, decide, intersect, isNothing, minus, NOTHING, type Intervals, type ServiceSet } from '#core/policy'
+import { accepted, cutPoints, decide, intersect, isNothing, minus, NOTHING, union, type Intervals, type ServiceSet } from '#core/policy'
 import type { Endpoint, Interface4 } from './endpoints'
 import type { Site } from './passage'
 
@@ -53,4 +53,25 @@ export function callFromInside(site: Site, forward: PortForward, endpoint: Endpo
   const free = taken.reduce<ServiceSet>((set, f) => minus(set, { tcp: [[f.from - shift, f.to - shift]], udp: [[f.from - shift, f.to - shift]], icmp: false }), passed)
   const back = (list: Intervals): Intervals => list.map(([a, b]) => [a + shift, b + shift] as const)
   return { services: { tcp: back(free.tcp), udp: back(free.udp), icmp: false }, stop: null }
+}
+
+/** What the hosts of one network reach of a forward by its outside address: ports all of them get through to, ports only some do, and what ends the others' calls. */
+export interface InsideCalls {
+  readonly forwardId: string
+  readonly networkId: string
+  readonly everywhere: ServiceSet
+  readonly somewhere: ServiceSet
+  readonly stop: InsideCall['stop']
+}
+
+/** Every forward against every network with hosts in it, exactly: of each host, one address for each part of its range that rules tell apart. */
+export function callsFromInside(site: Site): InsideCalls[] {
+  const { plan } = site.index
+  const cuts = cutPoints(site.index)
+  const homes = groupBy(site.endpoints.filter((e) => e.networkId !== null), (e) => e.networkId ?? '')
+  return plan.forwards.flatMap((forward) => plan.networks.filter((n) => homes.has(n.id)).map((network): InsideCalls => {
+    const calls = (homes.get(network.id) ?? []).flatMap((e) => e.ranges.flatMap(({ from, to }) => [from, ...cuts.filter((c) => c > from && c <= to)].map((address) => callFromInside(site, forward, e, address as Ipv4))))
+    const everywhere = calls.map((c) => c.services).reduce(intersect)
+    return { forwardId: forward.id, networkId: network.id, everywhere, somewhere: minus(calls.map((c) => c.services).reduce(union), everywhere), stop: calls.find((c) => c.stop !== null)?.stop ?? null }
+  }))
 }

@@ -7,7 +7,7 @@ import { BLANK_PORT, indexPlan, type Plan, type Rule, type Selector, type Weathe
 import { decide, formatServices, includes, policiesOf } from '#core/policy'
 import { busyPlan } from '../../tests/large'
 import { site, the, type LoosePlan } from '../../tests/plans'
-import { callFromInside, flowBetween, gridOf, openSite, peerKey, walkFlow, GATEWAY, INTERNET, type Party, type Site } from '.'
+import { callFromInside, callsFromInside, flowBetween, gridOf, openSite, peerKey, walkFlow, GATEWAY, INTERNET, type Party, type Site } from '.'
 
 // Ways out of the site and back, worked out by hand: the longest prefix, then the policy routes, then the lines in order, as
 // ip-rule(8) has them; allowed addresses as in wg(8); destination translation as in RFC 3022 section 4.1.
@@ -123,6 +123,13 @@ describe('a forward called from inside', () => {
   it('from the target’s own network goes through the gateway, and needs a rule of its own', () => {
     expect(called(() => undefined, 'box')).toBe('rule')
     expect(called((p) => void rules(p).push(rule('own', inNetwork('servers'), inNetwork('servers'), ['https'], '') as never), 'box')).toBe('tcp 8443')
+  })
+  it('is told for each network exactly: what all of its hosts get through to, and what only some do', () => {
+    const told = (change: Change) => callsFromInside(opened((p) => (handed(p), change(p)))).map((c) => [c.networkId, formatServices(c.everywhere), formatServices(c.somewhere), c.stop])
+    expect(told(() => undefined)).toEqual([['management', 'nothing', 'nothing', 'rule'], ['staff', 'tcp 8443', 'nothing', null], ['servers', 'nothing', 'nothing', 'rule']])
+    // Half of the pool of 10.9.10.100 to .199 may use the other port too.
+    const half: Change = (p) => void rules(p).push(rule('half', { kind: 'prefix', prefix: '10.9.10.128/25' }, inNetwork('servers'), ['high'], '') as never)
+    expect(told((p) => (p.services.push({ id: 'high', name: 'High', entries: [{ proto: 'tcp', from: 444, to: 444 }] } as never), half(p)))[1]).toEqual(['staff', 'tcp 8443', 'tcp 8444', null])
   })
   it('needs a line whose address is the gateway’s own, and somebody at the target', () => {
     expect(called(() => undefined, 'desk', ['line'])).toBe('line-down')

@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { falseAlarmsPerYear, fitProbe, hoursToCap, jointAvailability, minutesWithout, monthCost, outage, playFailure, recovery, roundLoss, roundsToRun, SHARED_SHARE, sharedFates, type AlarmRun, type Played } from '#core/failover'
 import { DARK, freshId, groupOf, linesInOrder, nextLine, shareOf, signalOf, type Intent, type Uplink } from '#core/model'
-import type { Lost } from '#core/reach'
+import { formatServices, isNothing } from '#core/policy'
+import type { InsideCalls, Lost } from '#core/reach'
 import OutageStrip from '~/components/OutageStrip.vue'
 import PartTabs from '~/components/PartTabs.vue'
 import SheetTable from '~/components/SheetTable.vue'
@@ -234,6 +235,18 @@ function addForward(): void {
   plan.edit('port forward added', '', (draft) => void draft.forwards.push({ id: freshId(draft.forwards, 'forward'), deviceId: gatewayId.value, uplinkId: uplink.id, proto: 'tcp', from: 8443, to: 8443, toAddress: fixed?.ip ?? '0.0.0.0', toPort: 443, hairpin: false, note: '' }))
 }
 const remove = (list: 'policyRoutes' | 'forwards', id: string) => plan.edit(list === 'forwards' ? 'port forward removed' : 'policy route removed', '', (draft) => void draft[list].splice(draft[list].findIndex((x) => x.id === id), 1))
+/** Who inside gets through by the outside address, forward by forward. */
+const calls = shallowRef<readonly InsideCalls[]>([])
+watch([part, () => analysis.analysis?.grid], async () => {
+  if (part.value === 'forwards') calls.value = await analysis.calls()
+}, { immediate: true })
+const callRows = computed(() => (plan.draft?.forwards ?? []).map((forward) => ({
+  forward, who: calls.value.filter((c) => c.forwardId === forward.id).map((c) => ({
+    name: plan.draft?.networks.find((n) => n.id === c.networkId)?.name ?? c.networkId,
+    words: !isNothing(c.everywhere) ? (isNothing(c.somewhere) ? formatServices(c.everywhere) : `${formatServices(c.everywhere)}; some also ${formatServices(c.somewhere)}`) : isNothing(c.somewhere) ? `no: ${stopWords(c.stop ?? '')}` : `some: ${formatServices(c.somewhere)}`,
+    through: !isNothing(c.everywhere) || !isNothing(c.somewhere),
+  })),
+})))
 const focusAt = computed(() => (place.value[0] === 'uplinks' ? { row: place.value[1] ?? '', column: place.value[2] === 'probe' ? 'targets' : (place.value[2] ?? '') } : null))
 </script>
 
@@ -303,6 +316,16 @@ const focusAt = computed(() => (place.value[0] === 'uplinks' ? { row: place.valu
       <template #remove="{ row }"><button v-if="session.edits" type="button" class="plain link" @click="remove('forwards', row.id)">Remove<span class="sr"> {{ row.note || row.id }}</span></button></template>
       <template #empty>None: nothing from outside is handed in.</template>
     </SheetTable>
+    <table v-if="part === 'forwards' && callRows.some((r) => r.who.length > 0)" class="ruled who">
+      <thead><tr><th>Called from inside, by its outside address</th><th>Who gets through</th><th>Who does not, and why</th></tr></thead>
+      <tbody>
+        <tr v-for="r in callRows" :key="r.forward.id">
+          <td><b>{{ r.forward.note || r.forward.id }}</b></td>
+          <td><template v-for="(w, i) in r.who.filter((x) => x.through)" :key="w.name"><template v-if="i > 0">; </template>{{ w.name }} <span class="mono">{{ w.words }}</span></template><span v-if="!r.who.some((x) => x.through)" class="soft">nobody</span></td>
+          <td class="soft"><template v-for="(w, i) in r.who.filter((x) => !x.through)" :key="w.name"><template v-if="i > 0">; </template>{{ w.name }}: {{ w.words.replace('no: ', '') }}</template></td>
+        </tr>
+      </tbody>
+    </table>
   </section>
 </template>
 
