@@ -21,6 +21,8 @@ export type WorkerRequest =
   | { readonly kind: 'storm'; readonly number: number; readonly weather: Weather; readonly blind: boolean }
   /** `six`: of the plan's IPv6 side. */
   | { readonly kind: 'grid'; readonly number: number; readonly weather: Weather; readonly six: boolean }
+  /** Mends for findings that the grid shows, of the plan held: too slow to be sought with each answer. */
+  | { readonly kind: 'repair'; readonly number: number; readonly findings: readonly Finding[] }
   | { readonly kind: 'calls'; readonly number: number; readonly weather: Weather }
   | { readonly kind: 'alarms'; readonly number: number; readonly probe: Probe; readonly lossPct: number; readonly seed: number }
   | { readonly kind: 'difference'; readonly number: number; readonly before: Plan; readonly after: Plan }
@@ -34,6 +36,8 @@ export type WorkerAnswer =
   | { readonly kind: 'stormed'; readonly number: number; readonly lost: readonly Lost[] | null }
   /** The grid of the plan held, in another weather; null where the worker has no plan yet, or the plan no IPv6. */
   | { readonly kind: 'gridded'; readonly number: number; readonly grid: Grid | null }
+  /** The findings that have a mend now. */
+  | { readonly kind: 'repaired'; readonly number: number; readonly findings: readonly Finding[] }
   /** Who inside reaches what is handed inside, by its outside address. */
   | { readonly kind: 'called'; readonly number: number; readonly calls: readonly InsideCalls[] }
   | { readonly kind: 'different'; readonly number: number; readonly flows: readonly FlowChange[] }

@@ -1,5 +1,5 @@
 import type { WorkerAnswer, WorkerRequest } from '#contracts/worker'
-import { sortFindings, WIRED_CODES, type Analysis, type Finding } from '#core/findings'
+import { findingKey, sortFindings, WIRED_CODES, type Analysis, type Finding } from '#core/findings'
 import type { AlarmRun } from '#core/failover'
 import type { Plan, Probe, Weather } from '#core/model'
 import type { FlowChange, FlowRef, Grid, InsideCalls, Lost, Walk } from '#core/reach'
@@ -8,6 +8,9 @@ import { usePlan } from './plan'
 
 // Answers come from two workers at once: one for what the plan says by itself, which is quick, and one for the reach grid.
 // The Lookout takes from each what it knows newest.
+
+/** Nothing typed for so long: then what takes longer is asked. */
+const REPAIR_AFTER_MS = 400
 
 export const useAnalysis = defineStore('analysis', () => {
   const plan = usePlan()
@@ -18,6 +21,8 @@ export const useAnalysis = defineStore('analysis', () => {
   const tookMs = ref(0)
   /** Questions beside the queue, by number: who waits for the answer; null where it failed. */
   const asked = new Map<number, (answer: WorkerAnswer | null) => void>()
+
+  let quiet: ReturnType<typeof setTimeout> | undefined
 
   const analysis = computed((): Analysis | null => {
     if (!whole.value || !wired.value) return whole.value
@@ -33,6 +38,8 @@ export const useAnalysis = defineStore('analysis', () => {
       case 'analysis':
         whole.value = answer.analysis
         tookMs.value = answer.tookMs
+        clearTimeout(quiet)
+        quiet = setTimeout(() => void seekRepairs(answer.analysis), REPAIR_AFTER_MS)
         return
       case 'defect':
         defect.value = answer.message
@@ -54,6 +61,16 @@ export const useAnalysis = defineStore('analysis', () => {
     return new Promise((resolve) => {
       asked.set(thorough.send(make), (answer) => resolve(answer?.kind === kind ? (answer as Extract<WorkerAnswer, { kind: K }>) : null))
     })
+  }
+
+  /** Mends that take a trial are sought when nothing has been typed for a moment. */
+  async function seekRepairs(of: Analysis): Promise<void> {
+    const open = of.findings.filter((f) => f.mend === null && ['P01', 'P08'].includes(f.code))
+    if (open.length === 0 || whole.value !== of) return
+    const found = (await askOne('repaired', (number) => ({ kind: 'repair', number, findings: toRaw(open) })))?.findings ?? []
+    if (whole.value !== of || found.length === 0) return
+    const mended = new Map(found.map((f) => [findingKey(f), f]))
+    whole.value = { ...of, findings: of.findings.map((f) => mended.get(findingKey(f)) ?? f) }
   }
 
   async function walk(flow: FlowRef, six = false, sky: Weather = weather.value): Promise<Walk | null> {

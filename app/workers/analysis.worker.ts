@@ -1,6 +1,6 @@
 import { memoOn } from '#core/base'
 import { simulateAlarms } from '#core/failover'
-import { analyse, findWired } from '#core/findings'
+import { analyse, findWired, withRepairs } from '#core/findings'
 import { applyChanges, indexPlan, type Plan, type Weather } from '#core/model'
 import { callsFromInside, computeGrid, currentFlow, flowsChanged, gridOf, lostUnder, openSite, openSix, walkFlow } from '#core/reach'
 import type { PlanNews, WorkerAnswer, WorkerRequest } from '#contracts/worker'
@@ -35,6 +35,7 @@ function answer(request: WorkerRequest): WorkerAnswer {
     const site = siteUnder(request.weather, request.six)
     return { kind: 'gridded', number, grid: site && gridOf(site) }
   }
+  if (request.kind === 'repair') return { kind: 'repaired', number, findings: held ? withRepairs(held, request.findings).filter((f) => f.mend) : [] }
   if (request.kind === 'calls') {
     const site = siteUnder(request.weather, false)
     return { kind: 'called', number, calls: site ? callsFromInside(site) : [] }

@@ -35,9 +35,6 @@ export function set(path: readonly string[], before: unknown, after: unknown): C
   return { kind: 'set', path, before: before as Json, after: after as Json }
 }
 
-/** Repairs of one kind of finding that are tried on a copy of the plan; what else is wrong is told without one until these are made. */
-export const MOST_TRIED = 3
-
 /** Findings with the same code and place are one and the same; this tells them apart from all others. */
 export function findingKey(finding: Finding): string {
   return `${finding.code} ${finding.place.join('/')} ${finding.values['key'] ?? ''}`

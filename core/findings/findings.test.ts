@@ -3,11 +3,12 @@ import { describe, expect, it } from 'vitest'
 import { portOf, site, the, type LoosePlan } from '../../tests/plans'
 import { access, cat6, device, fibre, fixed, hosts, inNetwork, internet, intent, ipsecEnd, link, network, plain, ports, rule, theDevice, trunk } from '#server/demo/build'
 import { gullhavenClean, gullhavenPlan } from '#server/demo/gullhaven'
-import { applyChanges, BLANK_CELLULAR, BLANK_PORT, makeSerial, modelNamed, type Model, type OpticName, type PortGroup } from '#core/model'
-import { analyse, findingKey, type Finding, type FindingCode } from '.'
+import { applyChanges, BLANK_CELLULAR, BLANK_PORT, makeSerial, modelNamed, type Model, type OpticName, type Plan, type PortGroup } from '#core/model'
+import { analyse, findingKey, withRepairs, type Finding, type FindingCode } from '.'
 
 type Change = (plan: LoosePlan) => void
-const findingsOf = (change: Change): readonly Finding[] => analyse(site(change), []).findings
+const repaired = (plan: Plan): readonly Finding[] => withRepairs(plan, analyse(plan, []).findings)
+const findingsOf = (change: Change): readonly Finding[] => repaired(site(change))
 const ofCode = (change: Change, code: FindingCode) => findingsOf(change).filter((f) => f.code === code)
 
 const staff = (p: LoosePlan) => the(p.networks, 'staff')
@@ -289,7 +290,7 @@ describe.each(CASES)('%s: %s', (code, _, place, raises, nearby) => {
   })
   it('is gone after its mend, where it has one', () => {
     const plan = site(raises)
-    for (const finding of analyse(plan, []).findings.filter((f) => f.code === code && f.mend)) {
+    for (const finding of repaired(plan).filter((f) => f.code === code && f.mend)) {
       const mended = applyChanges(plan, finding.mend?.changes ?? [])
       expect(mended.ok).toBe(true)
       if (mended.ok) expect(analyse(mended.value, []).findings.map(findingKey)).not.toContain(findingKey(finding))
@@ -345,7 +346,7 @@ describe('a tunnel', () => {
 describe('one rule that mends what the grid shows', () => {
   const mended = (change: Change, at: string) => {
     const plan = site(change)
-    const mend = analyse(plan, []).findings.find((f) => f.place.join('.') === at)?.mend
+    const mend = repaired(plan).find((f) => f.place.join('.') === at)?.mend
     const after = mend && applyChanges(plan, mend.changes)
     if (!after?.ok) throw new Error('not mended')
     const rule = after.value.policies[0]!.rules.find((r) => !plan.policies[0]!.rules.some((o) => o.id === r.id))!

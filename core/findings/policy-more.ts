@@ -5,8 +5,8 @@
 import type { Json, Plan, PlanIndex, Selector } from '#core/model'
 import { formatServices, intersect, isNothing, minus, NOTHING, servicesOf, type ServiceSet } from '#core/policy'
 import { GATEWAY, gridOf, INTERNET, openSix, speaksSix, type Grid, type Site } from '#core/reach'
-import { draft, MOST_TRIED, type Draft } from './finding'
-import { cellIn, nameOfKey, passing, refusal, refusalOf } from './repairs'
+import { draft, type Draft } from './finding'
+import { cellIn, nameOfKey, passing, refusal, sixExcess } from './repairs'
 
 /** Refusals in one direction, where the other is open although nobody means it. */
 function oneWayFindings(index: PlanIndex, grid: Grid): Draft[] {
@@ -47,10 +47,9 @@ function emptyFindings(site: Site): Draft[] {
 
 /** What passes by IPv6 and no intent asks for, beyond what IPv4 lets through unasked as well. */
 function sixFindings(index: PlanIndex, grid: Grid, six: Grid): Draft[] {
-  let tries = 0
   return six.cells.filter((c) => c.judged).flatMap((cell) => {
-    const services = minus(cell.excess, cellIn(grid, cell.from, cell.to)?.excess ?? NOTHING)
-    return isNothing(services) ? [] : [draft('P08', 'blocker', ['cells', cell.from, cell.to, 'six'], { from: nameOfKey(index, cell.from), to: nameOfKey(index, cell.to), services: formatServices(services) }, ++tries > MOST_TRIED ? null : refusalOf(index, six, cell, services, true))]
+    const services = sixExcess(grid, cell)
+    return isNothing(services) ? [] : [draft('P08', 'blocker', ['cells', cell.from, cell.to, 'six'], { from: nameOfKey(index, cell.from), to: nameOfKey(index, cell.to), services: formatServices(services) })]
   })
 }
 

@@ -7,8 +7,8 @@ import { findKnots } from '#core/ethernet'
 import { AT, DARK, DAY_NAMES, holdingUnder, momentsOf, peerNamed, type Intent, type Json, type PlanIndex, type Rule, type Selector } from '#core/model'
 import { formatServices, isNothing } from '#core/policy'
 import { gridOf, openSite, verdictsOf, type FlowRef, type Grid, type IntentVerdict, type Site } from '#core/reach'
-import { MOST_TRIED, type Draft, type Finding } from './finding'
-import { nameOfKey, permissionFor, refusalOf } from './repairs'
+import type { Draft, Finding } from './finding'
+import { nameOfKey } from './repairs'
 import { shadowFindings } from './shadows'
 
 /** Devices whose trouble is already told as a knot or by an address finding; their lost intents are not told twice. */
@@ -26,23 +26,21 @@ function isExplained(site: Site, told: ReadonlySet<string>, flow: FlowRef | null
 }
 
 function excessFindings(index: PlanIndex, grid: Grid, under: string): Draft[] {
-  return grid.cells.filter((c) => c.judged && !isNothing(c.excess)).map((c, i) => ({
+  return grid.cells.filter((c) => c.judged && !isNothing(c.excess)).map((c) => ({
     code: 'P01', severity: 'blocker', place: ['cells', c.from, c.to],
     values: { kind: 'excess', from: nameOfKey(index, c.from), to: nameOfKey(index, c.to), services: formatServices(c.excess), under: under === '' ? '' : nameOfThing(index, under), key: under === '' ? 'excess' : `excess ${under}` },
-    mend: under === '' && i < MOST_TRIED ? refusalOf(index, grid, c, c.excess, false) : null,
+    mend: null,
   }))
 }
 
 function missingFindings(site: Site, verdicts: readonly IntentVerdict[], told: ReadonlySet<string>, under: string): Draft[] {
-  // Under a failure another rule seldom helps; at a time of the week it may.
-  let tries = under === '' || under.startsWith(AT) ? 0 : MOST_TRIED
   return verdicts.filter((v) => !isNothing(v.missing) && !isExplained(site, told, v.example)).flatMap((v) => {
     const intent = site.index.plan.intents.find((i) => i.id === v.intentId)
     if (!intent) return []
     return [{
       code: 'P01' as const, severity: 'blocker' as const, place: ['intents', intent.id],
       values: { kind: 'missing', intent: intent.note, services: formatServices(v.missing), under: under === '' ? '' : nameOfThing(site.index, under), at: under.startsWith(AT) ? 'yes' : '', key: `missing ${under}` },
-      mend: ++tries > MOST_TRIED ? null : permissionFor(site, intent, v.example, under === '' ? [] : [under]),
+      mend: null,
     }]
   })
 }

@@ -2,11 +2,11 @@
 // Method: the rule is laid on the plan and the grid asked again; a repair is told only where what was wrong is right then, and
 // nothing that was right is wrong.
 // Source: the plan's own semantics; no figures used.
-import { memoOn } from '#core/base'
-import { changesBetween, freshId, indexPlan, peerNamed, type Intent, type Plan, type PlanIndex, type Policy, type Rule, type Selector, type Weather } from '#core/model'
+import { groupBy, memoOn } from '#core/base'
+import { AT, changesBetween, freshId, indexPlan, peerNamed, type Intent, type Plan, type PlanIndex, type Policy, type Rule, type Selector, type Weather } from '#core/model'
 import { intersect, isNothing, minus, NOTHING, sameSet, servicesOf, union, type ServiceSet } from '#core/policy'
 import { cellsOf, GATEWAY, gridOf, INTERNET, openSite, openSix, peerKey, verdictsOf, walkFlow, type Cell, type FlowRef, type Grid, type Site } from '#core/reach'
-import type { Mend } from './finding'
+import type { Finding, Mend } from './finding'
 
 /** What passes in a cell, for some at least. */
 export const passing = (cell: Cell | undefined): ServiceSet => (cell ? union(cell.everywhere, cell.somewhere) : NOTHING)
@@ -65,8 +65,11 @@ export function refusal(index: PlanIndex, from: string, to: string, action: Rule
 /** True where nothing that some intent asks for is withheld after that was not before. */
 const keepsAll = (before: Grid, after: Grid): boolean => after.verdicts.every((v) => isNothing(minus(v.missing, before.verdicts.find((w) => w.intentId === v.intentId)?.missing ?? NOTHING)))
 
+/** What passes by IPv6 in a cell and no intent asks for, beyond what IPv4 lets through unasked as well. @param four the grid of IPv4 */
+export const sixExcess = (four: Grid, cell: Cell): ServiceSet => minus(cell.excess, cellIn(four, cell.from, cell.to)?.excess ?? NOTHING)
+
 /** A refusal of what passes between two ends and nobody means, tried. `six`: of the IPv6 grid, beyond what IPv4 lets through as well. */
-export function refusalOf(index: PlanIndex, grid: Grid, cell: Cell, excess: ServiceSet, six: boolean): Mend | null {
+function refusalOf(index: PlanIndex, grid: Grid, cell: Cell, excess: ServiceSet, six: boolean): Mend | null {
   const services = namesOf(index, excess, passing(cell))
   // What a schedule lets through at some times is not refused for good.
   if (services === null || index.plan.intents.some((i) => i.when !== null)) return null
@@ -80,7 +83,7 @@ export function refusalOf(index: PlanIndex, grid: Grid, cell: Cell, excess: Serv
 }
 
 /** A rule that lets an intent through where another refuses it, tried. @param example a flow of it that does not pass */
-export function permissionFor(site: Site, intent: Intent, example: FlowRef | null, weather: Weather): Mend | null {
+function permissionFor(site: Site, intent: Intent, example: FlowRef | null, weather: Weather): Mend | null {
   const refused = example && walkFlow(site, example)?.lines.find((l) => l.kind === 'rule' && l.action !== 'accept')
   const { plan } = site
   const policy = refused?.kind === 'rule' ? plan.policies.find((p) => p.deviceId === refused.deviceId) : undefined
@@ -89,4 +92,35 @@ export function permissionFor(site: Site, intent: Intent, example: FlowRef | nul
   const after = withRule(plan, policy, { id: freshId(policy.rules, 'added'), chain: refused.chain, action: 'accept', from: intent.from, to: intent.to, services: intent.services, note: intent.note, log: intent.log, when: intent.when }, at)
   const [verdict] = verdictsOf(openSite(indexPlan(after), weather), [intent])
   return verdict && isNothing(verdict.missing) ? { code: 'permit', values: { intent: intent.note, number: at + 1 }, changes: changesBetween(plan, after) } : null
+}
+
+/** Repairs of each kind of finding that are tried; what else is wrong is told without one until these are made. */
+const MOST_TRIED = 3
+
+/** The findings, with a mend for the first ones that tell what the grid shows and that one rule mends. Each trial asks for a grid: too slow for every stroke of a key. */
+export function withRepairs(plan: Plan, findings: readonly Finding[]): readonly Finding[] {
+  const open = findings.filter((f) => f.mend === null && (f.code === 'P01' || f.code === 'P08'))
+  if (open.length === 0) return findings
+  const index = indexPlan(plan)
+  const grid = gridOf(openSite(index, []))
+  const siteSix = open.some((f) => f.code === 'P08') ? openSix(plan, []) : null
+  const six = siteSix && gridOf(siteSix)
+  const repair = (finding: Finding): Mend | null => {
+    const [list, from = '', to = ''] = finding.place
+    if (list === 'intents') {
+      const [intent, under] = [plan.intents.find((i) => i.id === from), String(finding.values['key']).replace('missing ', '')]
+      // Under a failure another rule seldom helps; at a time of the week it may.
+      if (!intent || (under !== '' && !under.startsWith(AT))) return null
+      const weather = under === '' ? [] : [under]
+      const site = openSite(index, weather)
+      return permissionFor(site, intent, verdictsOf(site, [intent])[0]?.example ?? null, weather)
+    }
+    const family = finding.code === 'P08' ? six : grid
+    const cell = family && cellIn(family, from, to)
+    if (!cell || (finding.code === 'P01' && finding.values['under'] !== '')) return null
+    return refusalOf(index, family, cell, finding.code === 'P08' ? sixExcess(grid, cell) : cell.excess, finding.code === 'P08')
+  }
+  const kinds = groupBy(open, (f) => `${f.code} ${f.place[0]}`)
+  const mends = new Map([...kinds.values()].flatMap((list) => list.slice(0, MOST_TRIED).map((f) => [f, repair(f)] as const)))
+  return findings.map((f) => (mends.get(f) ? { ...f, mend: mends.get(f) ?? null } : f))
 }

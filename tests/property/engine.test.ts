@@ -2,7 +2,7 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { ipv4 } from '#core/address'
 import { chance } from '#core/base'
-import { analyse, findingKey } from '#core/findings'
+import { analyse, findingKey, withRepairs } from '#core/findings'
 import { applyChanges, changesBetween, indexPlan, type Plan, type PortMode, type Rule, type Selector } from '#core/model'
 import { formatServices, includes, intersect, isNothing, minus, NOTHING, union } from '#core/policy'
 import { flowBetween, openSite, walkFlow, computeGrid, type Party } from '#core/reach'
@@ -207,7 +207,7 @@ describe('a rule that mends a plan by chance', () => {
     fc.assert(fc.property(fc.array(randomEdit, { minLength: 1, maxLength: 4 }), (edits) => {
       const plan = site((p) => edits.forEach((e) => e(p)))
       const before = analyse(plan, [])
-      for (const finding of before.findings.filter((f) => ['P01', 'P06', 'P08'].includes(f.code) && f.mend)) {
+      for (const finding of withRepairs(plan, before.findings).filter((f) => ['P01', 'P06', 'P08'].includes(f.code) && f.mend)) {
         tried++
         const after = applyChanges(plan, finding.mend?.changes ?? [])
         if (!after.ok) throw new Error('does not fit')
