@@ -36,6 +36,12 @@ export function bothBits(a: BitRow, b: BitRow): Bits | null {
   return words
 }
 
+/** True where some place is in both rows. */
+export function sharesAny(a: BitRow, b: BitRow): boolean {
+  for (let w = 0; w < a.length; w++) if (((a[w] as number) & (b[w] as number)) !== 0) return true
+  return false
+}
+
 /** The places that any of some rows of one list holds. */
 export function eitherBits(rows: readonly BitRow[]): Bits {
   const words = [...(rows[0] ?? [])]

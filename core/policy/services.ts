@@ -53,26 +53,30 @@ function complement(a: Intervals): Intervals {
 }
 
 export function union(a: ServiceSet, b: ServiceSet): ServiceSet {
+  if (a === b || isNothing(b)) return a
   if (isNothing(a)) return b
-  if (isNothing(b)) return a
   return { tcp: normalise([...a.tcp, ...b.tcp]), udp: normalise([...a.udp, ...b.udp]), icmp: a.icmp || b.icmp }
 }
 
 export function intersect(a: ServiceSet, b: ServiceSet): ServiceSet {
   if (a === EVERYTHING || b === NOTHING) return b
-  if (b === EVERYTHING || a === NOTHING) return a
-  return { tcp: intersectIntervals(a.tcp, b.tcp), udp: intersectIntervals(a.udp, b.udp), icmp: a.icmp && b.icmp }
+  if (b === EVERYTHING || a === NOTHING || a === b) return a
+  return orNothing({ tcp: intersectIntervals(a.tcp, b.tcp), udp: intersectIntervals(a.udp, b.udp), icmp: a.icmp && b.icmp })
 }
 
 /** What is in a and not in b. */
 export function minus(a: ServiceSet, b: ServiceSet): ServiceSet {
   if (isNothing(b) || isNothing(a)) return a
-  return {
+  if (a === b) return NOTHING
+  return orNothing({
     tcp: intersectIntervals(a.tcp, complement(b.tcp)),
     udp: intersectIntervals(a.udp, complement(b.udp)),
     icmp: a.icmp && !b.icmp,
-  }
+  })
 }
+
+/** An empty set is `NOTHING` itself, so that whoever asks next is answered at once. */
+const orNothing = (set: ServiceSet): ServiceSet => (isNothing(set) ? NOTHING : set)
 
 export function isNothing(set: ServiceSet): boolean {
   return set.tcp.length === 0 && set.udp.length === 0 && !set.icmp

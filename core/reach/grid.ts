@@ -4,7 +4,7 @@
 // for each pair of networks, peers, the gateway and the internet. A cell hangs on the land and on the rules and intents that speak
 // of both its ends: where those are the same objects as last time, so is the cell.
 import { contains, parsePrefix4, type Ipv4 } from '#core/address'
-import { bitsWhere, bothBits, eachShared, memoOn, memoOnParts, noBits, same, setBit, type BitRow } from '#core/base'
+import { bitsWhere, bothBits, eachShared, memoOn, memoOnParts, noBits, same, setBit, sharesAny, type BitRow } from '#core/base'
 import { signOf, type Intent, type PlanIndex, type Rule, type Selector, type Weather } from '#core/model'
 import { byDefault, decideMarked, EVERYTHING, intersect, isNothing, minus, NOTHING, paid, sample, servicesOf, union, type CompiledPolicy, type Marks, type RulesToll, type ServiceSet } from '#core/policy'
 import { meet, partsOf, sharedBits, Speech, type Kind, type Place, type Subject } from './kinds'
@@ -99,6 +99,13 @@ function cellFrom({ from, to }: Lot, judged: boolean, g: Gathering): Cell {
   }
 }
 
+/** A cell of one pair of ways of which no rule and no intent speaks: most cells of most sites. */
+function quietCell({ from, to }: Lot, judged: boolean, pair: WayPair, passes: ServiceSet): Cell {
+  const [a, b] = meet(pair.from.whole, pair.to.whole) as Ends
+  const open = !isNothing(passes)
+  return { from, to, judged, intended: NOTHING, everywhere: passes, somewhere: NOTHING, missing: NOTHING, excess: judged ? passes : NOTHING, example: refOf(a, b, open ? passes : EVERYTHING) }
+}
+
 /** Inside one network, and from the gateway itself, no intent is asked. */
 function isJudged(from: string, to: string): boolean {
   return from !== to && from !== GATEWAY
@@ -147,12 +154,8 @@ interface Settled {
   readonly lost: ReadonlyMap<string, Lost>
 }
 type Ends = readonly [Place, Place]
-/** What a lot hangs on, in order: intents, then for each list of rules its default and its rules. Quiet where no intent and no rule speaks of it. */
-interface HangsOn {
-  readonly items: readonly unknown[]
-  readonly quiet: boolean
-}
 const NO_LOSS: ReadonlyMap<string, Lost> = new Map()
+const NO_ROW: BitRow = []
 /** Kept with the ways: which intents, and which rules, speak of each. */
 const meantOn = memoOnParts<Speech>(2)
 const ruledOn = memoOnParts<Map<string, Speech>>(4)
@@ -178,29 +181,47 @@ function makeBench(site: Site) {
     const list = lists.get(deviceId)
     return list && { compiled: list.compiled, from: ruled(list, from), to: ruled(list, to) }
   }
-  /** The rules and intents that speak of both ends of a lot. */
-  const hangsOn = (lot: Lot): HangsOn => {
-    const [items, rows, columns] = [[] as unknown[], lots.ways(lot.from), lots.ways(lot.to)]
-    let spoken = 0
-    const add = (x: BitRow, y: BitRow, itemAt: (i: number) => Rule | Intent | undefined) => eachShared(x, y, (i) => (items.push(itemAt(i)), ++spoken > 0))
-    add(meant.ofRow(rows).from, meant.ofRow(columns).to, (i) => ifHeld(intents[i]))
+  /** What the lot that is asked for hangs on, in order: intents, then for each list of rules its default and its rules. */
+  const items: unknown[] = []
+  /** Finds the rules and intents that speak of both ends of a lot. True where there are none. */
+  const hangsOn = (lot: Lot): boolean => {
+    const [rows, columns] = [lots.ways(lot.from), lots.ways(lot.to)]
+    items.length = 0
+    let quiet = true
+    const [asking, asked] = [meant.ofRow(rows).from, meant.ofRow(columns).to]
+    if (sharesAny(asking, asked)) {
+      quiet = false
+      eachShared(asking, asked, (i) => items.push(ifHeld(intents[i])) > 0)
+    }
     for (const toll of lot.tolls()) {
       const ends = sides(toll)
       items.push(ends?.compiled.policy[toll.chain])
-      if (ends) add(ends.from.ofRow(rows).from, ends.to.ofRow(columns).to, (i) => ifHeld(ends.compiled.rules[i]?.rule))
+      const [from, to] = ends ? [ends.from.ofRow(rows).from, ends.to.ofRow(columns).to] : [NO_ROW, NO_ROW]
+      if (!ends || !sharesAny(from, to)) continue
+      quiet = false
+      eachShared(from, to, (i) => items.push(ifHeld(ends.compiled.rules[i]?.rule)) > 0)
     }
-    return { items, quiet: spoken === 0 }
+    return quiet
   }
   const decidedBy = (toll: RulesToll, a: Kind, b: Kind) => {
     const ends = sides(toll)
     return ends ? decideMarked(ends.compiled, toll.chain, ends.from.of(a), ends.to.of(b)) : null
   }
+  // Lists of one thing are the same list: most cells hang on one default alone.
+  const ones = new Map<unknown, readonly unknown[]>()
+  const alone = (item: unknown): readonly unknown[] => {
+    let list = ones.get(item)
+    if (!list) ones.set(item, (list = [item]))
+    return list
+  }
   const byDefaults = (toll: RulesToll) => {
     const list = lists.get(toll.deviceId)
     return list ? byDefault(list.compiled, toll.chain) : null
   }
-  const settle = (lot: Lot, { items: on, quiet }: HangsOn): Settled => {
+  const settle = (lot: Lot, on: readonly unknown[], quiet: boolean): Settled => {
     const judged = isJudged(lot.from, lot.to)
+    const [only, ...more] = lot.pairs()
+    if (quiet && only && more.length === 0) return { hangsOn: on, cell: quietCell(lot, judged, only, paid(only.toll, byDefaults)), lost: NO_LOSS }
     const gathering = fresh()
     if (quiet) {
       for (const { from, to, toll } of lot.pairs()) gather(gathering, paid(toll, byDefaults), NOTHING, meet(from.whole, to.whole) as Ends, judged)
@@ -238,12 +259,12 @@ function makeBench(site: Site) {
   })
   const known = settledOn(site.land)
   const settled = (lot: Lot): Settled => {
-    const on = hangsOn(lot)
+    const quiet = hangsOn(lot)
     let row = known.get(lot.from)
     if (!row) known.set(lot.from, (row = new Map()))
     const held = row.get(lot.to)
-    if (held && same(held.hangsOn, on.items)) return held
-    const made = settle(lot, on)
+    if (held && same(held.hangsOn, items)) return held
+    const made = settle(lot, items.length === 1 ? alone(items[0]) : items.slice(), quiet)
     row.set(lot.to, made)
     return made
   }

@@ -90,7 +90,8 @@ function pairOf(site: Site, from: Way, to: Way): WayPair {
   return { from, to, toll, rules: rulesIn(toll) }
 }
 
-function distinctTolls(pairs: readonly WayPair[]): RulesToll[] {
+function distinctTolls(pairs: readonly WayPair[]): readonly RulesToll[] {
+  if (pairs.length === 1 && (pairs[0] as WayPair).rules.length < 2) return (pairs[0] as WayPair).rules
   const found: RulesToll[] = []
   for (const { rules } of pairs) {
     for (const t of rules) if (!found.some((f) => f.deviceId === t.deviceId && f.chain === t.chain && f.from === t.from && f.to === t.to)) found.push(t)

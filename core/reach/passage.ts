@@ -177,56 +177,77 @@ interface Arrival {
   readonly target: Ipv4
 }
 
+const NOBODY: readonly string[] = []
+/** Somebody on the way from router to router. Thousands are made for each grid, so it has no more parts than it needs. */
+interface Trip {
+  readonly steps: Steps
+  /** What has to be paid so far; null for nothing. */
+  toll: Toll | null
+  /** What has left for the internet on the way, where a static default route takes only the rest. */
+  left: Toll | null
+  routers: readonly string[]
+}
+const also = (toll: Toll | null, more: Toll): Toll => (toll === null ? more : everyToll(toll.kind === 'all' ? [...toll.of, more] : [toll, more]))
+const arrived = ({ steps, routers, toll, left }: Trip): Passage => ({ steps: steps ?? NONE, routers, toll: left === null ? (toll ?? FREE) : anyToll([toll ?? FREE, left]), stop: null })
+const endOf = ({ steps, routers, left }: Trip, stop: StopCode): Passage => (left === null ? ended(steps, routers, stop) : { steps: steps ?? NONE, routers, toll: left, stop: null })
+/** The rules of a router judge a new connection. */
+function judge(trip: Trip, at: Arrival, chain: 'forward' | 'input', out: string): void {
+  if (at.via === 'self') return
+  trip.steps?.push({ kind: 'rules', deviceId: at.deviceId, chain, from: { via: at.via, address: at.source }, to: { via: out, address: at.target } })
+  trip.toll = also(trip.toll, { kind: 'rules', deviceId: at.deviceId, chain, from: at.via, to: out })
+}
+/** Lists of one router: most ways pass one. */
+const aloneOn = memoOn((_land: Land) => new Map<string, readonly string[]>())
+function alone(site: Site, deviceId: string): readonly string[] {
+  const known = aloneOn(site.land)
+  let list = known.get(deviceId)
+  if (!list) known.set(deviceId, (list = [deviceId]))
+  return list
+}
+
 function throughRouters(site: Site, first: Arrival, target: Target, steps: Steps, fresh: boolean): Passage {
   let at = first
-  const tolls: Toll[] = []
-  // What has left for the internet on the way, where a static default route takes only the rest.
-  const left: Toll[] = []
-  const routers: string[] = []
-  const arrived = (): Passage => ({ steps: steps ?? NONE, routers, toll: left.length === 0 ? everyToll(tolls) : anyToll([everyToll(tolls), ...left]), stop: null })
-  const end = (stop: StopCode): Passage => (left.length === 0 ? ended(steps, routers, stop) : { steps: steps ?? NONE, routers, toll: anyToll(left), stop: null })
-  const rules = (chain: 'forward' | 'input', out: string) => {
-    if (!fresh || at.via === 'self') return
-    steps?.push({ kind: 'rules', deviceId: at.deviceId, chain, from: { via: at.via, address: at.source }, to: { via: out, address: target.address } })
-    tolls.push({ kind: 'rules', deviceId: at.deviceId, chain, from: at.via, to: out })
-  }
+  const trip: Trip = { steps, toll: null, left: null, routers: NOBODY }
   for (let hop = 0; hop < MOST_HOPS; hop++) {
-    routers.push(at.deviceId)
+    trip.routers = hop === 0 ? alone(site, at.deviceId) : [...trip.routers, at.deviceId]
     if (target.party.kind === 'gateway' && (isSelf(site, at.deviceId, target.address) || target.party.deviceId === at.deviceId)) {
-      rules('input', 'self')
-      return arrived()
+      if (fresh) judge(trip, at, 'input', 'self')
+      return arrived(trip)
     }
     const entry = routeTo(site, at.deviceId, target.address)
     if ((entry === undefined || entry.prefix.length === 0) && target.party.kind === 'internet' && isOutside(site, target.address)) {
       const out = outward(site, at, entry?.kind === 'uplink' ? entry : undefined, steps, fresh)
-      if (!out.stop) left.push(everyToll([...tolls, out.toll]))
-      if (entry?.kind !== 'static') return end(out.stop ?? 'no-uplink')
-      tolls.push({ kind: 'free', services: out.rest })
+      if (!out.stop) {
+        const gone = also(trip.toll, out.toll)
+        trip.left = trip.left === null ? gone : anyToll([trip.left, gone])
+      }
+      if (entry?.kind !== 'static') return endOf(trip, out.stop ?? 'no-uplink')
+      trip.toll = also(trip.toll, { kind: 'free', services: out.rest })
     }
-    if (entry === undefined) return end(site.uplinks.length === 0 ? 'no-uplink' : 'no-route')
+    if (entry === undefined) return endOf(trip, site.uplinks.length === 0 ? 'no-uplink' : 'no-route')
     steps?.push({ kind: 'route', deviceId: at.deviceId, entry })
-    if (entry.kind === 'uplink') return end('no-route')
+    if (entry.kind === 'uplink') return endOf(trip, 'no-route')
     if (entry.kind === 'tunnel') {
-      rules('forward', tunnelVia(entry.via))
+      if (fresh) judge(trip, at, 'forward', tunnelVia(entry.via))
       const stop = intoTunnel(site, entry.via, at.source, target, steps, fresh)
-      return stop ? end(stop) : arrived()
+      return stop ? endOf(trip, stop) : arrived(trip)
     }
     const face = entry.kind === 'connected'
       ? site.networkFaces.get(entry.via)
       : nextFace(site, at.deviceId, entry.via)
-    if (!face) return end('no-route')
-    rules('forward', face.networkId)
+    if (!face) return endOf(trip, 'no-route')
+    if (fresh) judge(trip, at, 'forward', face.networkId)
     if (entry.kind === 'connected') {
       const stop = deliver(site, face.node, null, target, steps)
-      return stop ? end(stop) : arrived()
+      return stop ? endOf(trip, stop) : arrived(trip)
     }
     const via = parseIpv4(entry.via)
     const next = via.ok ? site.interfaces.find((f) => f.address === via.value && f.deviceId !== at.deviceId && bothWays(site.fabric, face.node, f.node)) : undefined
-    if (!next) return end('neighbour-unanswered')
+    if (!next) return endOf(trip, 'neighbour-unanswered')
     steps?.push({ kind: 'wire', from: face.node, to: next.node, delivered: true })
     at = { ...at, deviceId: next.deviceId, via: next.networkId }
   }
-  return end('too-many-hops')
+  return endOf(trip, 'too-many-hops')
 }
 
 /** A gateway's route to an address, found once. */
@@ -375,8 +396,14 @@ export interface WayEnd {
 export function tollOf(site: Site, from: WayEnd, to: WayEnd): Toll {
   // Between hosts a reply goes as a new flow would, past the same routers.
   const hosts = from.party.kind === 'endpoint' && to.party.kind === 'endpoint'
-  const { request, stop } = hosts ? joined(to.party, () => passageOf(site, from, to), () => passageOf(site, to, from)) : thereAndBack(site, from.party, from.address, to.party, to.address, false)
-  return stop ? SHUT : request.toll
+  if (!hosts) {
+    const { request, stop } = thereAndBack(site, from.party, from.address, to.party, to.address, false)
+    return stop ? SHUT : request.toll
+  }
+  if (isMute(to.party)) return SHUT
+  const request = passageOf(site, from, to)
+  const reply = request.stop ? request : passageOf(site, to, from)
+  return reply.stop || !isSymmetric(request, reply) ? SHUT : request.toll
 }
 
 const passagesOn = memoOn((_land: Land) => new Map<string, Map<string, Passage>>())
@@ -393,13 +420,17 @@ function thereAndBack(site: Site, from: Party, fromAddress: Ipv4, to: Party, toA
   return joined(to, () => oneWay(site, from, fromAddress, { party: to, address: toAddress, told }, true), (lastRouter) => oneWay(site, to, toAddress, { party: from, address: fromAddress, told }, false, lastRouter))
 }
 
+/** Nobody can call a host that only has the address it gave itself. */
+const isMute = (to: Party): boolean => to.kind === 'endpoint' && to.endpoint.how === 'link-local'
+function isSymmetric({ routers: there }: Passage, { routers: back }: Passage): boolean {
+  return back === there ? there.length < 2 : back.length === there.length && back.every((id, i) => id === there[there.length - 1 - i])
+}
+
 function joined(to: Party, ask: () => Passage, answer: (lastRouter: string | undefined) => Passage): Pick<Flow, 'request' | 'reply' | 'stop'> {
-  if (to.kind === 'endpoint' && to.endpoint.how === 'link-local') return { request: ended([], [], 'no-address'), reply: null, stop: 'no-address' }
+  if (isMute(to)) return { request: ended([], [], 'no-address'), reply: null, stop: 'no-address' }
   const request = ask()
   if (request.stop) return { request, reply: null, stop: request.stop }
   const reply = answer(request.routers.at(-1))
   if (reply.stop) return { request, reply, stop: reply.stop }
-  const [there, back] = [request.routers, reply.routers]
-  const symmetric = back.length === there.length && back.every((id, i) => id === there[there.length - 1 - i])
-  return { request, reply, stop: symmetric ? null : 'asymmetric' }
+  return { request, reply, stop: isSymmetric(request, reply) ? null : 'asymmetric' }
 }
