@@ -2,6 +2,7 @@
 // Method: every (bridge, VID) and every host socket is a number, every hop an edge between two numbers; places that frames
 // pass between in both directions are one strongly connected component, found once for the whole plan.
 // Source: IEEE 802.1Q-2022 clause 8.6 as in frames.ts; R. E. Tarjan 1972 (components by one depth-first walk).
+import { memoOn } from '#core/base'
 import { isEnd, isVlanAware, portKey, tags, vidsOf, type Device, type Link, type PlanIndex, type PortMode, type PortRef } from '#core/model'
 
 /** No tag on the wire; its place in the list of VIDs is 0. */
@@ -86,9 +87,23 @@ interface Half {
   readonly aware: boolean
 }
 
-/** Builds the lanes of a plan in a weather. */
-export function makeLanes(input: LaneInput): Lanes {
-  const { index, failed, blocked } = input
+/** What no weather changes: numbers of places, and what each end of each cable does to frames. */
+interface Ground {
+  readonly vids: readonly number[]
+  readonly place: ReadonlyMap<number, number>
+  readonly base: ReadonlyMap<string, number>
+  readonly ends: ReadonlyMap<string, number>
+  readonly size: number
+  /** By place in the list of cables, a's end and b's; null where no frame passes. */
+  readonly halves: readonly (readonly [Half, Half] | null)[]
+}
+const grounds = memoOn((index: PlanIndex) => ({ ground: null as Ground | null }))
+function groundOf({ index, modeFor }: LaneInput): Ground {
+  const held = grounds(index)
+  return (held.ground ??= makeGround(index, modeFor))
+}
+
+function makeGround(index: PlanIndex, modeFor: LaneInput['modeFor']): Ground {
   const vids = vidsIn(index)
   const place = new Map(vids.map((vid, i) => [vid, i]))
   const base = new Map<string, number>()
@@ -112,8 +127,8 @@ export function makeLanes(input: LaneInput): Lanes {
   const half = (ref: PortRef, link: Link): Half | null => {
     const device = index.devices.get(ref.deviceId)
     const at = base.get(ref.deviceId)
-    if (!device || at === undefined || failed.has(device.id)) return null
-    const mode = input.modeFor(device, ref, link)
+    if (!device || at === undefined) return null
+    const mode = modeFor(device, ref, link)
     if (isEnd(device) || mode.mode === 'routed') {
       const node = ends.get(portKey(ref))
       return node === undefined || mode.mode === 'off' ? null : { device: at, base: node, table: null, aware: false }
@@ -121,6 +136,17 @@ export function makeLanes(input: LaneInput): Lanes {
     if (isVlanAware(device)) return { device: at, base: at, table: tableFor(mode), aware: true }
     return mode.mode === 'off' ? null : { device: at, base: at, table: null, aware: true }
   }
+  const halves = index.plan.links.map((link) => {
+    const [a, b] = [half(link.a, link), half(link.b, link)]
+    return a && b && ([a, b] as const)
+  })
+  return { vids, place, base, ends, size, halves }
+}
+
+/** Builds the lanes of a plan in a weather. */
+export function makeLanes(input: LaneInput): Lanes {
+  const { index, failed, blocked } = input
+  const { vids, place, base, ends, size, halves } = groundOf(input)
   // At most one edge for each VID, each way, over each cable.
   const most = index.plan.links.length * 2 * vids.length
   const edges: Edges = { count: 0, from: new Int32Array(most), to: new Int32Array(most), over: new Int32Array(most), side: new Uint8Array(most), wire: new Int32Array(most) }
@@ -146,9 +172,8 @@ export function makeLanes(input: LaneInput): Lanes {
     }
   }
   index.plan.links.forEach((link, i) => {
-    if (failed.has(link.id) || (blocked.size > 0 && (blocked.has(portKey(link.a)) || blocked.has(portKey(link.b))))) return
-    const a = half(link.a, link)
-    const b = half(link.b, link)
+    if (failed.has(link.id) || failed.has(link.a.deviceId) || failed.has(link.b.deviceId) || (blocked.size > 0 && (blocked.has(portKey(link.a)) || blocked.has(portKey(link.b))))) return
+    const [a, b] = halves[i] ?? []
     if (!a || !b) return
     lay(a, b, i, 1)
     lay(b, a, i, 0)

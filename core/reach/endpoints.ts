@@ -113,22 +113,13 @@ export function leaseAt(fabric: Fabric, interfaces: readonly Interface4[], node:
   return held.offers.get(roomOf(fabric, node)) ?? null
 }
 
-function addressing(fabric: Fabric, interfaces: readonly Interface4[], node: string, home: Network | undefined, fixed: Fixed | null) {
-  const own = fixed ? parseIpv4(fixed.ip) : null
-  if (fixed?.how === 'static' && own?.ok && home) {
-    const subnet = parsePrefix4(home.subnet)
-    const typed = parseIpv4(fixed.gateway ?? home.gateway)
-    return {
-      networkId: home.id, how: 'static' as const, ranges: [{ from: own.value, to: own.value }],
-      prefixLength: fixed.mask ?? (subnet.ok ? subnet.value.length : 32), gateway: typed.ok ? typed.value : null,
-    }
-  }
+function addressing(fabric: Fabric, interfaces: readonly Interface4[], node: string, home: Network | undefined, held: Held | null) {
+  if (held?.typed) return held.typed
   const lease = leaseAt(fabric, interfaces, node)
   if (!lease) return { networkId: null, how: 'link-local' as const, ranges: [LINK_LOCAL], prefixLength: 16, gateway: null }
-  const held = fixed?.how === 'reserved' && own?.ok && lease.networkId === home?.id
+  const kept = lease.networkId === home?.id ? (held?.reserved ?? null) : null
   return {
-    networkId: lease.networkId, how: held ? ('reserved' as const) : ('leased' as const),
-    ranges: held ? [{ from: own.value, to: own.value }] : lease.ranges,
+    networkId: lease.networkId, how: kept ? ('reserved' as const) : ('leased' as const), ranges: kept ?? lease.ranges,
     prefixLength: lease.prefixLength, gateway: lease.gateway,
   }
 }
@@ -157,14 +148,32 @@ function isolationAt(fabric: Fabric, device: Device, portId: string): string | n
   return null
 }
 
+/** A fixed address as it is read once: what a host has that has it typed in, or the one address that is reserved for it. */
+interface Held {
+  readonly fixed: Fixed
+  readonly typed: Pick<Endpoint, 'networkId' | 'ranges' | 'prefixLength' | 'gateway'> & { readonly how: 'static' } | null
+  readonly reserved: readonly Range4[] | null
+}
 /** Fixed addresses of a network by the device that has them. */
-const fixedIn = memoOn((network: Network): ReadonlyMap<string, readonly Fixed[]> => groupBy(network.fixed.filter((f) => f.deviceId !== null), (f) => f.deviceId ?? ''))
+const fixedIn = memoOn((network: Network): ReadonlyMap<string, readonly Held[]> => {
+  const subnet = parsePrefix4(network.subnet)
+  const read = (fixed: Fixed): Held => {
+    const [own, typed] = [parseIpv4(fixed.ip), parseIpv4(fixed.gateway ?? network.gateway)]
+    const ranges = own.ok ? [{ from: own.value, to: own.value }] : null
+    const byHand = fixed.how === 'static' && ranges
+    return {
+      fixed, reserved: fixed.how === 'reserved' ? ranges : null,
+      typed: byHand ? { networkId: network.id, how: 'static', ranges: byHand, prefixLength: fixed.mask ?? (subnet.ok ? subnet.value.length : 32), gateway: typed.ok ? typed.value : null } : null,
+    }
+  }
+  return groupBy(network.fixed.filter((f) => f.deviceId !== null).map(read), ({ fixed }) => fixed.deviceId ?? '')
+})
 
 function hostEndpoints(fabric: Fabric, interfaces: readonly Interface4[], device: Device): Endpoint[] {
   const home = device.wants === null ? undefined : fabric.index.networks.get(device.wants)
   const fixed = home ? (fixedIn(home).get(device.id) ?? []) : []
   const perPort = device.ports.map((port, i) => ({ port, fixed: fixed[i] ?? null }))
-  const groups = groupBy(perPort, ({ port, fixed: own }) => (own ? `fixed ${own.id}` : likeness(fabric, device, port.id)))
+  const groups = groupBy(perPort, ({ port, fixed: own }) => (own ? `fixed ${own.fixed.id}` : likeness(fabric, device, port.id)))
   const hostsPerPort = Math.max(1, Math.floor(device.count / Math.max(1, device.ports.length)))
   return [...groups.values()].flatMap((members, i) => {
     const first = members[0]

@@ -5,7 +5,7 @@
 // of both its ends: where those are the same objects as last time, so is the cell.
 import { contains, parsePrefix4, type Ipv4 } from '#core/address'
 import { bitsWhere, bothBits, eachShared, memoOn, memoOnParts, noBits, same, setBit, sharesAny, type BitRow } from '#core/base'
-import { signOf, type Intent, type PlanIndex, type Rule, type Selector, type Weather } from '#core/model'
+import type { Intent, PlanIndex, Rule, Selector, Weather } from '#core/model'
 import { byDefault, decideMarked, EVERYTHING, intersect, isNothing, minus, NOTHING, paid, sample, servicesOf, union, type CompiledPolicy, type Marks, type RulesToll, type ServiceSet } from '#core/policy'
 import { meet, partsOf, sharedBits, Speech, type Kind, type Place, type Subject } from './kinds'
 import { GATEWAY, keyOf, lotsOf, type Lot, type WayPair } from './lots'
@@ -111,30 +111,33 @@ function isJudged(from: string, to: string): boolean {
   return from !== to && from !== GATEWAY
 }
 
-/** What selectors may say to speak of a subject, as `signOf` writes them; prefixes speak of addresses. */
-function signsOf(subject: Subject): string[] {
+/** What selectors may say to speak of a subject: their kind, and for some an id; prefixes speak of addresses. */
+function signsOf(subject: Subject): readonly (readonly [Selector['kind'], string])[] {
   const { party } = subject
   switch (party.kind) {
-    case 'endpoint': return ['any ', 'inside ', `network ${keyOf(subject)}`, `device ${party.endpoint.deviceId}`]
-    case 'internet': return ['any ', 'internet ']
-    case 'gateway': return ['any ', 'gateway ']
-    case 'peer': return ['any ', `tunnel ${party.tunnelId}`, `peer ${party.peerId}`]
+    case 'endpoint': return [['any', ''], ['inside', ''], ['network', keyOf(subject) ?? ''], ['device', party.endpoint.deviceId]]
+    case 'internet': return [['any', ''], ['internet', '']]
+    case 'gateway': return [['any', ''], ['gateway', '']]
+    case 'peer': return [['any', ''], ['tunnel', party.tunnelId], ['peer', party.peerId]]
   }
 }
 
 /** Which of a list of intents speak of a place, at either end. */
 function speechOf(intents: readonly Intent[]): Speech {
   const listed = (end: 'from' | 'to') => {
-    const [bySign, prefixes] = [new Map<string, number[]>(), [] as { readonly i: number; readonly speaks: (address: Ipv4) => boolean }[]]
+    const [bySign, prefixes] = [new Map<Selector['kind'], Map<string, number[]>>(), [] as { readonly i: number; readonly speaks: (address: Ipv4) => boolean }[]]
     intents.forEach((intent, i) => {
       const selector: Selector = intent[end]
       const prefix = selector.kind === 'prefix' ? parsePrefix4(selector.prefix) : null
       if (prefix?.ok) prefixes.push({ i, speaks: (address) => contains(prefix.value, address) })
-      else if (prefix === null) bySign.set(signOf(selector), [...(bySign.get(signOf(selector)) ?? []), i])
+      else if (prefix === null) {
+        const [byId, id] = [bySign.get(selector.kind) ?? new Map<string, number[]>(), 'id' in selector ? selector.id : '']
+        bySign.set(selector.kind, byId.set(id, [...(byId.get(id) ?? []), i]))
+      }
     })
     return (place: Place): BitRow => {
       const words = noBits(intents.length)
-      for (const sign of signsOf(place.subject)) for (const i of bySign.get(sign) ?? []) setBit(words, i)
+      for (const [kind, id] of signsOf(place.subject)) for (const i of bySign.get(kind)?.get(id) ?? []) setBit(words, i)
       for (const { i, speaks } of prefixes) if (speaks(place.address)) setBit(words, i)
       return words
     }
@@ -273,7 +276,7 @@ function makeBench(site: Site) {
     const all = [...lots.keys, ...lots.homeless].map((key) => ({ key, bits: meant.ofRow(lots.ways(key)) }))
     return all.flatMap((from) => {
       const asked = bothBits(from.bits.from, mask)
-      return asked ? all.flatMap((to) => (bothBits(asked, to.bits.to) ? [settled(lots.at(from.key, to.key))] : [])) : []
+      return asked ? all.filter((to) => sharesAny(asked, to.bits.to)).map((to) => settled(lots.at(from.key, to.key))) : []
     })
   }
   const verdicts = (cells: readonly Settled[], asked: readonly Intent[]): IntentVerdict[] => {

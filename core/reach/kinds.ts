@@ -16,7 +16,12 @@ export interface Subject {
 
 /** The first address of each stretch of some ranges that the cuts make. */
 export function firstOfEach(ranges: readonly Range4[], cuts: readonly number[]): Ipv4[] {
-  return ranges.flatMap((range) => [range.from, ...cuts.slice(countUpTo(cuts, range.from), countUpTo(cuts, range.to)).map(ipv4)])
+  const found: Ipv4[] = []
+  for (const { from, to } of ranges) {
+    found.push(from)
+    for (let n = countUpTo(cuts, from); n < cuts.length && (cuts[n] as number) <= to; n++) found.push(ipv4(cuts[n] as number))
+  }
+  return found
 }
 
 /** One address of one subject. */
@@ -53,27 +58,41 @@ function merged(kinds: readonly Kind[]): Kind {
 /** The ways of a list of subjects, and on each the kinds. `named`: devices that an intent speaks of by name. */
 export function waysOf(site: Site, subjects: readonly Subject[], named: ReadonlySet<string>): Way[] {
   const [numberOf, wayOf] = [tellApart(site.index), tellWaysApart(site.index)]
-  const ways = new Map<string, Map<string, Kind>>()
+  // Numbers alone are the key of most: texts are made for the ways, not for each of their addresses.
+  const ways = new Map<string, Map<number, Map<string | number, Kind>>>()
+  const seen = new Map<string, { readonly addresses: readonly Ipv4[]; readonly id: string; readonly times: number }>()
   let turn = 0
   for (const subject of subjects) {
     const own = wayNameOf(site, subject)
     const { party } = subject
     const name = party.kind === 'endpoint' && named.has(party.endpoint.deviceId) ? party.endpoint.deviceId : ''
+    let mine = ways.get(own)
+    if (!mine) ways.set(own, (mine = new Map()))
+    // Of more than two that differ in nothing, only the first two stand for all.
+    const like = `${own} ${name}`
+    const before = seen.get(like)
+    if (before && before.addresses === subject.addresses && before.times > 1) {
+      turn += subject.addresses.length
+      continue
+    }
+    seen.set(like, { addresses: subject.addresses, id: subject.id, times: before?.addresses !== subject.addresses ? 1 : before.times + (before.id === subject.id ? 0 : 1) })
     for (const address of subject.addresses) {
-      const way = `${own} ${wayOf(address)}`
-      let kinds = ways.get(way)
-      if (!kinds) ways.set(way, (kinds = new Map()))
-      const key = `${name} ${numberOf(address)}`
+      const way = wayOf(address)
+      let kinds = mine.get(way)
+      if (!kinds) mine.set(way, (kinds = new Map()))
+      const number = numberOf(address)
+      const key = name === '' ? number : `${name} ${number}`
       const known = kinds.get(key)
       turn++
       if (!known) kinds.set(key, { subject, address, turn, other: null, bits: null })
       else if (known.other === null && known.subject.id !== subject.id) known.other = { subject, address, turn }
     }
   }
-  return [...ways].map(([key, kinds]) => {
-    const whole = merged([...kinds.values()])
-    return { key, party: whole.subject.party, address: whole.address, kinds: [...kinds.values()], whole }
-  })
+  return [...ways].flatMap(([own, mine]) => [...mine].map(([way, byKey]) => {
+    const kinds = [...byKey.values()]
+    const whole = merged(kinds)
+    return { key: `${own} ${way}`, party: whole.subject.party, address: whole.address, kinds, whole }
+  }))
 }
 
 function wayNameOf(site: Site, { party, id, addresses }: Subject): string {

@@ -103,7 +103,9 @@ const EVERYWHERE: ReadonlySet<string> = new Set([GATEWAY, INTERNET])
 
 function makeLots(site: Site, outsiders: Subject, named: ReadonlySet<string>): Lots {
   const cuts = cutPoints(site.index)
-  const subjectOf = (endpoint: Site['endpoints'][number]): Subject => ({ party: { kind: 'endpoint', endpoint }, id: endpoint.id, addresses: firstOfEach(endpoint.ranges, cuts) })
+  // Whoever leases of one pool has its ranges, and so one list of addresses.
+  const addressesIn = memoOn((ranges: Site['endpoints'][number]['ranges']) => firstOfEach(ranges, cuts))
+  const subjectOf = (endpoint: Site['endpoints'][number]): Subject => ({ party: { kind: 'endpoint', endpoint }, id: endpoint.id, addresses: addressesIn(endpoint.ranges) })
   const rowOf = (way: Way): string => keyOf(way.whole.subject) ?? ''
   const inside = groupBy(waysOf(site, site.endpoints.map(subjectOf), named), rowOf)
   const peers = groupBy(waysOf(site, peersOf(site, cuts), named), rowOf)
