@@ -97,7 +97,7 @@ interface Ground {
   /** By place in the list of cables, a's end and b's; null where no frame passes. */
   readonly halves: readonly (readonly [Half, Half] | null)[]
 }
-const grounds = memoOn((index: PlanIndex) => ({ ground: null as Ground | null }))
+const grounds = memoOn((_index: PlanIndex) => ({ ground: null as Ground | null }))
 function groundOf({ index, modeFor }: LaneInput): Ground {
   const held = grounds(index)
   return (held.ground ??= makeGround(index, modeFor))
