@@ -34,7 +34,7 @@ function networks({ clean }: Variant): Network[] {
     { ...network('management', 99, 'Management', '10.61.0.0/24', '10.61.0.1', ['10.61.0.100', '10.61.0.199'], 16, infrastructure), options: { dns: [], ntp: ['10.61.0.1'], domain: 'gullhaven.example', controller: { option: 143 as const, address: '10.61.0.5' } } },
     network('staff', 10, 'Staff', '10.61.1.0/24', '10.61.1.1', ['10.61.1.100', '10.61.1.219'], 38, [fixed('10.61.1.10', 'Admin desk', 'admin-desk', 'reserved')]),
     network('servers', 20, 'Servers', '10.61.2.0/26', '10.61.2.1', null, 6, [
-      fixed('10.61.2.10', 'File server', 'file-server'), fixed('10.61.2.11', 'Tide-data server', 'tide-server'), fixed('10.61.2.12', 'Recorder', 'recorder'),
+      { ...fixed('10.61.2.10', 'File server', 'file-server'), ip6: 'fd61:6a11:c0de:20::10' }, fixed('10.61.2.11', 'Tide-data server', 'tide-server'), fixed('10.61.2.12', 'Recorder', 'recorder'),
     ]),
     network('instruments', 30, 'Instruments', '10.61.2.64/26', '10.61.2.65', ['10.61.2.80', '10.61.2.119'], 21),
     network('cameras', 40, 'Cameras', '10.61.3.0/24', '10.61.3.1', ['10.61.3.50', '10.61.3.149'], 9),
