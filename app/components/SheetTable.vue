@@ -173,7 +173,7 @@ watch(() => props.focusAt, async (wanted) => {
         <tr v-for="{ row, r } in drawn" :key="row.id" :aria-rowindex="r + 2" :class="{ chosen: row.id === chosen, trouble: columns.some((c) => trouble?.(row, c.key)) }" :aria-selected="row.id === chosen">
           <td
             v-for="(column, c) in columns" :key="column.key" role="gridcell" :data-cell="`${r}-${c}`" :tabindex="r === at.row && c === at.column ? 0 : -1"
-            :class="{ num: column.num, mono: column.mono, fixed: !canEdit(c), wrong: trouble?.(row, column.key), strong: column.strong, wraps: column.wraps }"
+            :class="{ num: column.num, mono: column.mono, fixed: !canEdit(c), wrong: trouble?.(row, column.key), strong: column.strong, wraps: column.wraps, clips: column.clips }"
             :aria-readonly="!canEdit(c)" @focus="choose(r, c)" @click="choose(r, c)" @dblclick="choose(r, c), edit()"
           >
             <template v-if="editing && r === at.row && c === at.column">
@@ -204,6 +204,7 @@ td.gap { padding: 0; border: 0; }
 th, td { padding-left: 6px; padding-right: 6px; }
 td { position: relative; white-space: nowrap; cursor: default; }
 td.strong { font-weight: 700; }
+td.clips { max-width: 0; overflow: hidden; text-overflow: ellipsis; }
 td.wraps { white-space: normal; min-width: 96px; }
 td:focus-visible { outline-offset: -2px; }
 td.wrong { box-shadow: inset 0 0 0 2px var(--brick); }

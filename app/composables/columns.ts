@@ -17,6 +17,8 @@ export interface Column<Row> {
   readonly width?: string
   /** Long text takes several lines instead of all the room. */
   readonly wraps?: boolean
+  /** Takes what room is left, and is cut where that is too little: for what can be read whole elsewhere. */
+  readonly clips?: boolean
 }
 
 /** Why a text was refused; nothing where it was read. */

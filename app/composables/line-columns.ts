@@ -74,10 +74,6 @@ export function useLineColumns(): readonly Column<Uplink>[] {
       if (text !== UNKNOWN) u.outside = text as Uplink['outside']
     }),
     choice('modem', 'Modem', '74px', [UNKNOWN, 'bridge', 'routing', 'none'], (u) => u.facts.modem ?? UNKNOWN, (u, text) => void (u.facts.modem = text === UNKNOWN ? null : (text as Uplink['facts']['modem']))),
-    {
-      key: 'address', head: 'WAN address', mono: true, get: (u) => u.facts.address ?? UNKNOWN, edit: (u) => u.facts.address ?? '', check: (_, text) => (NONE.includes(text) ? [] : checkFace(text)),
-      commit: (row, text, session) => put(row, session, `address ${text}`, (u) => void (u.facts.address = NONE.includes(text) ? null : text)),
-    },
   ]
 }
 
@@ -87,7 +83,11 @@ export function useLineMoreColumns(): readonly Column<Uplink>[] {
   const listOf = (text: string) => text.split(/[\s,;]+/).filter((t) => !NONE.includes(t))
   return [
     { key: 'name', head: 'Line', strong: true, get: (u) => u.name },
-    { key: 'credentialsAt', head: 'User name and password are kept', get: (u) => u.facts.credentialsAt ?? UNKNOWN, edit: (u) => u.facts.credentialsAt ?? '', check: (_, text) => (text.length > 80 ? [problem('too-long', '', { text: text.slice(0, 20) })] : []), commit: (row, text, session) => put(row, session, 'credentials kept', (u) => void (u.facts.credentialsAt = NONE.includes(text) ? null : text)) },
+    { key: 'credentialsAt', head: 'Password is kept', wraps: true, get: (u) => u.facts.credentialsAt ?? UNKNOWN, edit: (u) => u.facts.credentialsAt ?? '', check: (_, text) => (text.length > 80 ? [problem('too-long', '', { text: text.slice(0, 20) })] : []), commit: (row, text, session) => put(row, session, 'credentials kept', (u) => void (u.facts.credentialsAt = NONE.includes(text) ? null : text)) },
+    {
+      key: 'address', head: 'WAN address', mono: true, get: (u) => u.facts.address ?? UNKNOWN, edit: (u) => u.facts.address ?? '', check: (_, text) => (NONE.includes(text) ? [] : checkFace(text)),
+      commit: (row, text, session) => put(row, session, `address ${text}`, (u) => void (u.facts.address = NONE.includes(text) ? null : text)),
+    },
     { key: 'gateway', head: 'Gateway', mono: true, get: (u) => u.facts.gateway ?? '—', edit: (u) => u.facts.gateway ?? '', check: (_, text) => (NONE.includes(text) ? [] : reasons(parseIpv4(text))), commit: (row, text, session) => put(row, session, `gateway ${text}`, (u) => void (u.facts.gateway = NONE.includes(text) ? null : text)) },
     { key: 'dns', head: 'Name servers', mono: true, get: (u) => u.facts.dns.join(' ') || '—', edit: (u) => u.facts.dns.join(' '), check: (_, text) => listOf(text).flatMap((t) => reasons(parseIpv4(t))), commit: (row, text, session) => put(row, session, `name servers ${text}`, (u) => void (u.facts.dns = listOf(text))) },
     { key: 'portEnabled', head: 'Port enabled', width: '104px', get: (u) => (u.facts.portEnabled ? 'yes' : 'no'), choices: () => ['yes', 'no'], check: (_, text) => checkChoice(text, ['yes', 'no']), commit: (row, text, session) => put(row, session, `port enabled ${text}`, (u) => void (u.facts.portEnabled = text === 'yes')) },
@@ -110,11 +110,11 @@ export function useCellularColumns(): readonly Column<Uplink>[] {
   const numeric = { num: true, mono: true }
   return [
     { key: 'name', head: 'Line', strong: true, get: (u) => u.name },
-    cell('sim', 'SIM', (text) => reasons(parseSim(text)), (text) => orNull(parseSim(text)), { mono: true }),
-    cell('apn', 'Access point name', (text) => reasons(parseApn(text)), (text) => orNull(parseApn(text)), { mono: true }),
+    { ...cell('sim', 'SIM', (text) => reasons(parseSim(text)), (text) => orNull(parseSim(text)), { mono: true, wraps: true }), get: (u) => u.facts.cellular?.sim?.replaceAll(/(.{4})(?=.)/g, '$1 ') ?? UNKNOWN },
+    cell('apn', 'Access point', (text) => reasons(parseApn(text)), (text) => orNull(parseApn(text)), { mono: true }),
     cell('antennas', 'Antennas', (text) => checkNumber(text, 0, 16), Number, numeric),
     cell('antennasAt', 'Where they are', long, (text) => text, { wraps: true }),
-    cell('rsrpDbm', 'Received dBm', reading(LEAST_RSRP, MOST_RSRP), Number, numeric), cell('sinrDb', 'Above noise dB', reading(LEAST_SINR, MOST_SINR), Number, numeric),
+    cell('rsrpDbm', 'RSRP dBm', reading(LEAST_RSRP, MOST_RSRP), Number, numeric), cell('sinrDb', 'SINR dB', reading(LEAST_SINR, MOST_SINR), Number, numeric),
     cell('pricePerMonth', 'A month', money, Number, numeric), cell('pricePerGb', 'GB beyond', money, Number, numeric),
   ]
 }

@@ -33,7 +33,7 @@ export function useRuleColumns(deviceId: () => string): readonly Column<Rule>[] 
       key: 'to', head: 'To', get: (r) => (r.chain === 'input' ? SELF : pick.words(r.to)), choices: (r) => [...new Set([SELF, ...pick.choices(r.to)])], check: (r, text) => (text === SELF ? [] : pick.check(r.to, text)),
       commit: (row, text, session) => put(row, session, `to ${text}`, (r) => Object.assign(r, text === SELF ? { chain: 'input', to: { kind: 'gateway' } } : { chain: 'forward', to: pick.read(text, row.to) })),
     },
-    { key: 'services', head: 'Services', get: (r) => pick.serviceWords(r.services), check: (_, text) => pick.checkServices(text), commit: (row, text, session) => put(row, session, text, (r, draft) => void (r.services = pick.readServices(text, draft))) },
+    { key: 'services', head: 'Services', wraps: true, get: (r) => pick.serviceWords(r.services), check: (_, text) => pick.checkServices(text), commit: (row, text, session) => put(row, session, text, (r, draft) => void (r.services = pick.readServices(text, draft))) },
   ]
 }
 
@@ -91,9 +91,9 @@ export function useScheduleColumns(): readonly Column<Schedule>[] {
 }
 
 /** The note of a rule, which stands at the end of its row. */
-export function useRuleNote(deviceId: () => string): Column<Rule> {
+export function useRuleNote(deviceId: () => string) {
   const put = useRuleEdit(deviceId)
-  return { key: 'note', head: 'Note', get: (r) => r.note || '—', edit: (r) => r.note, check: () => [], commit: (row, text, session) => put(row, session, 'note', (r) => void (r.note = text.slice(0, 200))) }
+  return (row: Rule, text: string) => put(row, '', 'note', (r) => void (r.note = text.slice(0, 200)))
 }
 
 /** What must get through, a row an intent. */

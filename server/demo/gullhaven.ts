@@ -57,7 +57,7 @@ const fibreFacts = ({ clean }: Variant) => facts({
 const SIM = '8999901000000004213'
 const cellularFacts = ({ clean }: Variant) => facts({
   tagKnown: true, macLock: 'no', linkSpeed: 'auto', capGb: 200, outsideKnown: true, modem: 'bridge',
-  cellular: { sim: SIM, apn: 'fixed.fairweather.example', antennas: 2, antennasAt: 'on the Lab’s parapet, 6 m of feeder', rsrpDbm: -94, sinrDb: 11, pricePerMonth: 35, pricePerGb: 2 },
+  cellular: { sim: SIM, apn: 'fixed.example', antennas: 2, antennasAt: 'on the Lab’s parapet, 6 m of feeder', rsrpDbm: -94, sinrDb: 11, pricePerMonth: 35, pricePerGb: 2 },
   portEnabled: clean, address: '100.64.12.9/30',
 })
 

@@ -138,3 +138,17 @@ test('networks are added into a free place and removed', async ({ planner: page 
   await page.getByRole('button', { name: 'Remove Network 5' }).click()
   await expect(row(page, 'Networks', 'Network 5')).toHaveCount(0)
 })
+
+test('an IPv6 address is typed into a device; one of another prefix moves into its own', async ({ planner: page, copy }) => {
+  await page.goto(`/sites/${copy}/addresses`)
+  await page.getByRole('grid', { name: 'Networks' }).getByRole('gridcell', { name: 'Servers' }).click()
+  await expect(cell(page, 'Fixed addresses', 'File server', 3)).toHaveText('fd61:6a11:c0de:20::10')
+  await cell(page, 'Fixed addresses', 'Recorder', 3).dblclick()
+  await page.keyboard.press('Control+A')
+  await page.keyboard.type('fd61:6a11:c0de:30::12')
+  await page.keyboard.press('Enter')
+  await expect(lookout(page).getByRole('button', { name: 'Recorder: IPv6 address outside Servers' })).toBeVisible()
+  await lookout(page).getByRole('button', { name: 'Use fd61:6a11:c0de:20::12' }).click()
+  await expect(lookout(page).getByRole('button', { name: 'Recorder: IPv6 address outside Servers' })).toHaveCount(0)
+  await expect(cell(page, 'Fixed addresses', 'Recorder', 3)).toHaveText('fd61:6a11:c0de:20::12')
+})

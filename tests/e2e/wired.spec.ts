@@ -5,6 +5,32 @@ import { accessible, cell, expect, lookout, row, saved, test } from './fixtures'
 const mast = (page: Page) => page.getByRole('navigation', { name: 'Stages' })
 
 test.describe('the Brief', () => {
+  test('a cellular line has its SIM, signal and price; what a SIM cannot be is told', async ({ planner: page, copy }) => {
+    await page.goto(`/sites/${copy}/brief`)
+    await page.getByRole('tab', { name: /^Lines/ }).click()
+    await accessible(page)
+    const type = async (column: number, text: string) => {
+      await cell(page, 'Cellular lines', '5G', column).dblclick()
+      await page.keyboard.press('Control+A')
+      await page.keyboard.type(text)
+      await page.keyboard.press('Enter')
+    }
+    await type(1, '8999901000000004214')
+    await expect(page.getByRole('alert').filter({ hasText: '8999901000000004214 does not check' })).toBeVisible()
+    await page.keyboard.press('Escape')
+    await expect(cell(page, 'Cellular lines', '5G', 1)).toHaveText('8999 9010 0000 0004 213')
+    await type(5, '-112')
+    await expect(lookout(page).getByRole('button', { name: '5G: weak signal' })).toBeVisible()
+    await type(5, '?')
+    await expect(lookout(page).getByRole('button', { name: '5G: signal not known' })).toBeVisible()
+    await type(5, '-78')
+    await type(7, '20')
+    await page.getByRole('link', { name: 'Plan', exact: true }).click()
+    await page.getByRole('link', { name: 'Uplinks' }).click()
+    // 24 GB a day are 720 GB in 30 days: 520 beyond what 20 a month pays for, at 2 each.
+    await expect(page.getByText('fair signal (-78 dBm); 20 EUR a month; 1,060 EUR if it carried everything for 30 days')).toBeVisible()
+  })
+
   test('says what is missing and what it blocks; a fact typed is missing no more', async ({ planner: page, copy }) => {
     await page.goto(`/sites/${copy}/brief`)
     await expect(mast(page).getByText('6 facts missing')).toBeVisible()

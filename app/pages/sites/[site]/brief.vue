@@ -100,7 +100,7 @@ function wayTo(fact: MissingFact): void {
   if (fact.key === 'other-way') shown.value = 'unplug'
 }
 
-const LINE_FIELDS: Readonly<Record<string, string>> = { tagKnown: 'tag', pcp: 'pcp', macLock: 'macLock', linkSpeed: 'linkSpeed', downMbps: 'downMbps', capGb: 'capGb', outsideKnown: 'outsideKnown', modem: 'modem', address: 'address' }
+const LINE_FIELDS: Readonly<Record<string, string>> = { tagKnown: 'tag', pcp: 'pcp', macLock: 'macLock', linkSpeed: 'linkSpeed', downMbps: 'downMbps', capGb: 'capGb', outsideKnown: 'outsideKnown', modem: 'modem' }
 const lineAt = shallowRef<{ row: string; column: string } | null>(null)
 const cellularAt = shallowRef<{ row: string; column: string } | null>(null)
 const moreAt = shallowRef<{ row: string; column: string } | null>(null)
@@ -112,7 +112,7 @@ watch(place, async (path) => {
   const field = path.at(-1) ?? ''
   const at = { row: path[1] ?? '', column: LINE_FIELDS[field] ?? field }
   if (path[3] === 'cellular') cellularAt.value = at
-  else if (['credentialsAt', 'gateway', 'dns', 'portEnabled'].includes(field)) moreAt.value = at
+  else if (['credentialsAt', 'address', 'gateway', 'dns', 'portEnabled'].includes(field)) moreAt.value = at
   else lineAt.value = at
 }, { immediate: true })
 const findings = computed(() => (analysis.analysis?.findings ?? []).filter((f) => f.place[0] === 'uplinks' && f.severity !== 'note'))

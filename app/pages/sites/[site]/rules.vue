@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { Problem } from '#core/base'
-import { freshId, indexPlan, type Rule } from '#core/model'
+import { freshId, indexPlan, type Intent, type Rule } from '#core/model'
 import { intersect, isNothing, meets, readIntents, servicesOf, writeIntents } from '#core/policy'
 import MakeRules from '~/components/MakeRules.vue'
 import PartTabs from '~/components/PartTabs.vue'
@@ -14,6 +14,7 @@ import { useSession } from '~/stores/session'
 import { useSite } from '~/stores/site'
 import { count } from '~/wording/findings'
 import { sentenceOf } from '~/wording/problems'
+import { testWords } from '~/wording/proof'
 
 /** What must pass, and the ordered rules that see to it. */
 const plan = usePlan()
@@ -48,23 +49,31 @@ const findings = computed(() => analysis.analysis?.findings ?? [])
 const trouble = (row: Rule, key: string) => key === 'n' && findings.value.some((f) => f.place[0] === 'policies' && f.place[3] === row.id && f.severity !== 'note')
 const missed = (row: { readonly id: string }, key: string) => key === 'note' && findings.value.some((f) => f.code === 'P01' && f.place[0] === 'intents' && f.place[1] === row.id)
 
-const short = (text: string) => (text.length > 24 ? `${text.slice(0, 23).trimEnd()}…` : text)
-/** The intents that a rule lets through, and how many tests try them. */
+/** The intents that each rule lets through, and the tests that try them. */
 const reasons = computed(() => {
-  if (!plan.draft) return new Map<string, string>()
+  if (!plan.draft) return new Map<string, { readonly mine: readonly Intent[]; readonly tests: number }>()
   const index = indexPlan(plan.draft)
   return new Map(rules.value.map((rule) => {
     const services = servicesOf(rule.services, index.services)
     const mine = rule.action !== 'accept' ? [] : intents.value.filter((i) => (rule.chain === 'input') === (i.to.kind === 'gateway') && meets(index, rule.from, i.from) && (rule.chain === 'input' || meets(index, rule.to, i.to)) && !isNothing(intersect(services, servicesOf(i.services, index.services))))
     const tests = (site.proof?.tests ?? []).filter((t) => mine.some((i) => i.id === t.intentId)).length
-    return [rule.id, mine.length === 0 ? (rule.action === 'accept' ? 'no intent' : '—') : `${mine.length === 1 ? short(mine[0]?.note ?? '') : count(mine.length, 'intent')} · ${count(tests, 'test')}`]
+    return [rule.id, { mine, tests }]
   }))
 })
+/** The tests that hit the chosen rule. */
+const hitBy = computed(() => {
+  const mine = row.value ? (reasons.value.get(row.value.id)?.mine ?? []) : []
+  return (site.proof?.tests ?? []).flatMap((t) => (plan.draft && mine.some((i) => i.id === t.intentId) ? [testWords(t, plan.draft).title] : []))
+})
+function reasonWords(rule: Rule): string {
+  const { mine, tests } = reasons.value.get(rule.id) ?? { mine: [], tests: 0 }
+  return mine.length === 0 ? (rule.action === 'accept' ? 'no intent' : '—') : `${count(tests, 'test')} · ${mine.length === 1 ? (mine[0]?.note ?? '') : count(mine.length, 'intent')}`
+}
 const ruleColumns = useRuleColumns(() => gateway.value?.id ?? '')
-const note = useRuleNote(() => gateway.value?.id ?? '')
+const setNote = useRuleNote(() => gateway.value?.id ?? '')
 const intentColumns = useIntentColumns()
 const [ruleWhen, intentWhen, scheduleColumns, serviceColumns] = [useRuleWhen(() => gateway.value?.id ?? ''), useIntentWhen(), useScheduleColumns(), useServiceColumns()]
-const columns = computed(() => [...ruleColumns, ...ruleWhen(), { key: 'why', head: 'For which intents', get: (r: Rule) => reasons.value.get(r.id) ?? '' }, note])
+const columns = computed(() => [...ruleColumns, ...ruleWhen(), { key: 'why', head: 'Tried, and for which intents', clips: true, width: '200px', get: reasonWords }])
 
 const put = (words: string, recipe: (list: Rule[]) => void) => plan.edit(words, '', (draft) => {
   const home = draft.policies.find((p) => p.deviceId === gateway.value?.id)
@@ -151,6 +160,11 @@ function take(): void {
       <template v-if="session.edits && part === 'terms'"><button type="button" class="press" @click="addService">Add a service</button><button type="button" class="press" @click="addSchedule">Add a schedule</button></template>
       <button v-if="session.edits && part === 'intents'" type="button" class="press" @click="addIntent">Add an intent</button>
     </div>
+    <p v-if="part === 'rules' && rules.length > 0" class="chosen-rule small">
+      <template v-if="row"><label>Rule {{ rules.indexOf(row) + 1 }}, note <input class="field" :value="row.note" maxlength="200" :readonly="!session.edits" @change="setNote(row, ($event.target as HTMLInputElement).value)"></label>
+        <span v-if="reasons.get(row.id)?.mine.length" class="soft">For: {{ reasons.get(row.id)?.mine.map((i) => i.note || i.id).join('; ') }}. <template v-if="hitBy.length > 0">Hit by: {{ hitBy.slice(0, 4).join('; ') }}{{ hitBy.length > 4 ? ` and ${hitBy.length - 4} more` : '' }}.</template></span></template>
+      <span v-else class="soft">Choose a rule for its note, all it is for, and the tests that hit it.</span>
+    </p>
     <SheetTable v-if="part === 'rules'" :columns="columns" :rows="rules" label="Rules" :name-of="(r) => r.note || r.id" :readonly="!session.edits" :chosen="chosen" :trouble="trouble" :focus-at="focusAt" @choose="(id) => (chosen = id)">
       <template #empty>No rule: the defaults decide alone.</template>
     </SheetTable>
@@ -180,6 +194,8 @@ function take(): void {
 </template>
 
 <style scoped>
+.chosen-rule { display: flex; gap: 10px; align-items: baseline; min-height: 44px; margin: 0 0 6px; }
+.chosen-rule .field { width: 240px; display: inline-block; padding: 1px 6px; }
 .posture { display: flex; gap: 6px; align-items: center; flex-wrap: wrap; }
 .posture .field { width: auto; padding: 1px 4px; color: var(--ink); }
 .under { display: flex; gap: 10px; align-items: center; margin: 4px 0 6px; flex-wrap: wrap; }

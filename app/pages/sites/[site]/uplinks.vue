@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { groupBy } from '#core/base'
 import { falseAlarmsPerYear, fitProbe, hoursToCap, jointAvailability, minutesWithout, monthCost, outage, playFailure, recovery, roundLoss, roundsToRun, SHARED_SHARE, sharedFates, type AlarmRun, type Played } from '#core/failover'
 import { DARK, freshId, groupOf, linesInOrder, nextLine, shareOf, signalOf, type Intent, type Uplink } from '#core/model'
 import { formatServices, isNothing } from '#core/policy'
@@ -241,12 +242,18 @@ watch([part, () => analysis.analysis?.grid], async () => {
   if (part.value === 'forwards') calls.value = await analysis.calls()
 }, { immediate: true })
 const callRows = computed(() => (plan.draft?.forwards ?? []).map((forward) => ({
-  forward, who: calls.value.filter((c) => c.forwardId === forward.id).map((c) => ({
-    name: plan.draft?.networks.find((n) => n.id === c.networkId)?.name ?? c.networkId,
-    words: !isNothing(c.everywhere) ? (isNothing(c.somewhere) ? formatServices(c.everywhere) : `${formatServices(c.everywhere)}; some also ${formatServices(c.somewhere)}`) : isNothing(c.somewhere) ? `no: ${stopWords(c.stop ?? '')}` : `some: ${formatServices(c.somewhere)}`,
-    through: !isNothing(c.everywhere) || !isNothing(c.somewhere),
-  })),
+  forward, ...callWords(calls.value.filter((c) => c.forwardId === forward.id)),
 })))
+/** Networks by what they get through to, and the others by what stops them. */
+function callWords(list: readonly InsideCalls[]) {
+  const names = (some: readonly InsideCalls[]) => some.map((c) => plan.draft?.networks.find((n) => n.id === c.networkId)?.name ?? c.networkId).join(', ')
+  const through = list.filter((c) => !isNothing(c.everywhere) || !isNothing(c.somewhere))
+  const said = ({ everywhere, somewhere }: InsideCalls) => [isNothing(everywhere) ? '' : formatServices(everywhere), isNothing(somewhere) ? '' : `some hosts ${formatServices(somewhere)}`].filter((t) => t !== '').join('; ')
+  return {
+    through: [...groupBy(through, said)].map(([words, some]) => ({ names: names(some), words })),
+    stopped: [...groupBy(list.filter((c) => !through.includes(c)), (c) => stopWords(c.stop ?? ''))].map(([words, some]) => ({ names: names(some), words })),
+  }
+}
 const focusAt = computed(() => (place.value[0] === 'uplinks' ? { row: place.value[1] ?? '', column: place.value[2] === 'probe' ? 'targets' : (place.value[2] ?? '') } : null))
 </script>
 
@@ -316,13 +323,13 @@ const focusAt = computed(() => (place.value[0] === 'uplinks' ? { row: place.valu
       <template #remove="{ row }"><button v-if="session.edits" type="button" class="plain link" @click="remove('forwards', row.id)">Remove<span class="sr"> {{ row.note || row.id }}</span></button></template>
       <template #empty>None: nothing from outside is handed in.</template>
     </SheetTable>
-    <table v-if="part === 'forwards' && callRows.some((r) => r.who.length > 0)" class="ruled who">
+    <table v-if="part === 'forwards' && calls.length > 0" class="ruled who">
       <thead><tr><th>Called from inside, by its outside address</th><th>Who gets through</th><th>Who does not, and why</th></tr></thead>
       <tbody>
         <tr v-for="r in callRows" :key="r.forward.id">
-          <td><b>{{ r.forward.note || r.forward.id }}</b></td>
-          <td><template v-for="(w, i) in r.who.filter((x) => x.through)" :key="w.name"><template v-if="i > 0">; </template>{{ w.name }} <span class="mono">{{ w.words }}</span></template><span v-if="!r.who.some((x) => x.through)" class="soft">nobody</span></td>
-          <td class="soft"><template v-for="(w, i) in r.who.filter((x) => !x.through)" :key="w.name"><template v-if="i > 0">; </template>{{ w.name }}: {{ w.words.replace('no: ', '') }}</template></td>
+          <td><b>{{ r.forward.note || `${r.forward.proto} ${r.forward.from}` }}</b></td>
+          <td><template v-for="(w, i) in r.through" :key="w.words"><template v-if="i > 0">; </template>{{ w.names }}: <span class="mono">{{ w.words }}</span></template><span v-if="r.through.length === 0" class="soft">nobody</span></td>
+          <td class="soft"><template v-for="(w, i) in r.stopped" :key="w.words"><template v-if="i > 0">; </template>{{ w.names }}: {{ w.words }}</template></td>
         </tr>
       </tbody>
     </table>
