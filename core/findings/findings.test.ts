@@ -243,6 +243,8 @@ const CASES: readonly (readonly [FindingCode, string, string, Change, Change])[]
   ['V10', 'the narrower line of a tunnel', 'tunnels.wg.peers.a.downMbps', (p) => tunnelled(p, { downMbps: 200, upMbps: 50 }, {}), (p) => tunnelled(p, { downMbps: 200 }, {})],
   // Over IPv4: 1500 - 60 = 1440; behind PPPoE (RFC 2516) 8 less.
   ['V09', 'an MTU too large', 'tunnels.wg.mtu', (p) => (tunnelled(p, {}, {}), void (p.tunnels[0]!.mtu = 1440), void (the(p.uplinks, 'line').kind = 'pppoe')), (p) => (tunnelled(p, {}, {}), void (p.tunnels[0]!.mtu = 1440))],
+  // By IPv6 20 more: 1500 - 80 = 1420.
+  ['V09', 'an MTU too large for a peer that is called by IPv6', 'tunnels.wg.mtu', (p) => (tunnelled(p, { endpoint: '[2001:db8::1]:51820' }, {}), void (p.tunnels[0]!.mtu = 1421)), (p) => (tunnelled(p, { endpoint: '[2001:db8::1]:51820' }, {}), void (p.tunnels[0]!.mtu = 1420))],
   ['P01', 'something passes that nobody means', 'cells.servers.internet', (p) => void rules(p).push(rule('x', inNetwork('servers'), internet, ['web'], '') as never), (p) => {
     rules(p).push(rule('x', inNetwork('servers'), internet, ['web'], '') as never)
     p.intents.push(intent('x', inNetwork('servers'), internet, ['web'], 'updates') as never)

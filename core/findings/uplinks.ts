@@ -1,12 +1,11 @@
 // Question: will the lines hold each other up, and will the tunnels carry?
 // Method: probes by the closed forms of `failover`; shared fates by their words; tunnels by keys, addresses, who can be dialled, and
 // what the grid lets out of them.
-// Source: RFC 1918 and 6598 (whose probes prove nothing), wg(8) (allowed addresses, keys); WireGuard's 60 bytes over IPv4:
-// 20 IPv4 + 8 UDP + 32 of its own, the sum of RFC 791, RFC 768 and its message format; PPPoE's 8 bytes: RFC 2516 section 7.
+// Source: RFC 1918 and 6598 (whose probes prove nothing), wg(8) (allowed addresses, keys).
 import { formatPrefix4, ipv4, lastOf, overlaps, parseIpv4, parsePrefix4, spaceOf, type Prefix4 } from '#core/address'
 import { orNull } from '#core/base'
 import { falseAlarmsPerYear, fitProbe, hoursToCap, outage, sharedFates } from '#core/failover'
-import { canBeCalled, changesBetween, groupOf, linesInOrder, mapApart, mapsOf, modelOf, nextLine, placeNetwork, shareOf, signalOf, type Network, type Plan, type PlanIndex, type Tunnel, type Uplink } from '#core/model'
+import { canBeCalled, changesBetween, groupOf, linesInOrder, mapApart, mapsOf, modelOf, nextLine, placeNetwork, shareOf, signalOf, tunnelRoom, type Network, type Plan, type PlanIndex, type Tunnel, type Uplink } from '#core/model'
 import { faceOf, includes, isNothing, prefixesOf, servicesOf } from '#core/policy'
 import { GATEWAY, INTERNET, peerKey, type Grid } from '#core/reach'
 import { draft, set, type Draft, type Finding } from './finding'
@@ -184,8 +183,8 @@ function tunnelFindings(index: PlanIndex, tunnel: Tunnel, grid: Grid): Draft[] {
   out.push(...mappingFindings(plan, tunnel))
   const face = faceOf(tunnel.address)
   if (face && spaceOf(face.address) === 'public') out.push(draft('V06', 'warning', [...place, 'address'], { tunnel: tunnel.name, address: tunnel.address }))
-  const path = plan.uplinks.some((u) => u.deviceId === tunnel.deviceId && u.kind === 'pppoe') ? 1492 : 1500
-  if (tunnel.mtu > path - 60) out.push(draft('V09', 'warning', [...place, 'mtu'], { tunnel: tunnel.name, mtu: tunnel.mtu, most: path - 60, path }, { code: 'lower-mtu', values: { mtu: path - 60 }, changes: [set([...place, 'mtu'], tunnel.mtu, path - 60)] }))
+  const { most, path, adds, six } = tunnelRoom(plan, tunnel)
+  if (tunnel.mtu > most) out.push(draft('V09', 'warning', [...place, 'mtu'], { tunnel: tunnel.name, mtu: tunnel.mtu, most, path, adds, six: six ? 'yes' : '' }, { code: 'lower-mtu', values: { mtu: most }, changes: [set([...place, 'mtu'], tunnel.mtu, most)] }))
   return out
 }
 

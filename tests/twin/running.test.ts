@@ -7,7 +7,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { newTunnelKeys } from '#server/platform/x25519'
 import { dnsmasqConf, keyFollower, nftRuleset, peerConf, wireguardConf } from '#core/export'
 import { readRunning } from '#core/ingest'
-import { BLANK_PORT, shareOf, type Peer, type Plan, type Tunnel } from '#core/model'
+import { BLANK_PORT, lineMtu, shareOf, tunnelRoom, type Peer, type Plan, type Tunnel } from '#core/model'
 import { site, the } from '../plans'
 import { startWireguard } from './build'
 import { whyNot, whyNoTunnels } from './twin'
@@ -91,6 +91,42 @@ describe.skipIf(noTunnels !== null)('a peer that changes its key, wireguard-go f
     expect(drifts(plan, await dump())).toEqual(['port-differs', 'peer-unknown'])
     await sh(beside(GATE, `wg set wg1 listen-port 51820 peer ${stranger.publicKey} allowed-ips 10.9.200.9/32`))
     expect(drifts(plan, await dump())).toEqual(['peer-unknown', 'allowed-differs'])
+  })
+})
+
+describe.skipIf(noTunnels !== null)('packets in a tunnel, wireguard-go for the kernel’s, a plain cable of the line’s MTU for PPPoE', () => {
+  const [ours, theirs] = [newTunnelKeys(), newTunnelKeys()]
+  /** How many packets the gateway has cut up since it began, of either family. */
+  const cut = async () => {
+    const [four = '', six = ''] = (await sh(inGate(`sh -c "grep '^Ip:' /proc/net/snmp | tail -1; echo =; grep Ip6FragCreates /proc/net/snmp6"`))).split('=')
+    const names = (await sh(inGate(`sh -c "grep '^Ip:' /proc/net/snmp | head -1"`))).trim().split(/\s+/)
+    return Number(four.trim().split(/\s+/)[names.indexOf('FragCreates')]) + Number(/(\d+)\s*$/.exec(six)?.[1])
+  }
+  it.each([['pppoe', '198.18.0.2:51820'], ['dhcp', '198.18.0.2:51820'], ['pppoe', '[2001:db8:ffff::2]:51820'], ['dhcp', '[2001:db8:ffff::2]:51820']] as const)('over %s to %s: as large as computed none is cut up, one byte more and it is', async (kind, endpoint) => {
+    const peer: Peer = { id: 'far', name: 'Far', kind: 'site', publicKey: theirs.publicKey, next: null, allowed: ['10.9.200.9/32'], theirAllowed: ['10.9.200.0/24'], endpoint, downMbps: null, upMbps: null, keepaliveS: null }
+    const plan = site((p) => {
+      the(p.uplinks, 'line').kind = kind
+      p.tunnels.push({ id: 'wg', name: 'Tunnel', deviceId: 'gate', publicName: null, nameEveryS: 300, nameTtlS: 60, address: '10.9.200.1/24', address6: null, listenPort: 51820, mtu: 1420, publicKey: ours.publicKey, mapped: [], peers: [peer] } as never)
+    })
+    const [tunnel] = plan.tunnels as [Tunnel]
+    const { most } = tunnelRoom(plan, tunnel)
+    const mtu = lineMtu(plan.uplinks[0]!)
+    await clear()
+    await joined('wan1', 'e0')
+    const away = `[Interface]\nPrivateKey = ${theirs.privateKey}\nListenPort = 51820\n[Peer]\nPublicKey = ${ours.publicKey}\nAllowedIPs = 10.9.200.0/24\n`
+    await sh([
+      `ip -n ${GATE} link set wan1 mtu ${mtu}; ip -n ${AWAY} link set e0 mtu ${mtu}`,
+      `ip -n ${GATE} addr add 198.18.0.1/30 dev wan1; ip -n ${AWAY} addr add 198.18.0.2/30 dev e0; ip -n ${GATE} addr add 2001:db8:ffff::1/64 dev wan1 nodad; ip -n ${AWAY} addr add 2001:db8:ffff::2/64 dev e0 nodad`,
+      startWireguard(GATE, 'wg1', `cat ${kept('wg1.conf', wireguardConf(tunnel, ours.privateKey))}`), `ip -n ${GATE} addr add 10.9.200.1/24 dev wg1; ip -n ${GATE} link set wg1 mtu ${most} up`,
+      startWireguard(AWAY, 'wg0', `cat ${kept('away.conf', away)}`), `ip -n ${AWAY} addr add 10.9.200.9/32 dev wg0; ip -n ${AWAY} link set wg0 mtu ${most} up; ip -n ${AWAY} route add 10.9.200.0/24 dev wg0`,
+    ].join('\n'))
+    // 28 of a ping are its headers: RFC 791 and RFC 792.
+    const ping = (size: number) => works(inGate(`fping -q -M -b ${size - 28} -c 2 -p 200 -t 900 10.9.200.9`))
+    expect([await ping(most), await cut()]).toEqual([true, 0])
+    // WireGuard fills packets up to 16 bytes, but never beyond the tunnel's MTU.
+    await sh(`ip -n ${GATE} link set wg1 mtu ${most + 1}`)
+    await ping(most + 1)
+    expect(await cut()).toBeGreaterThan(0)
   })
 })
 

@@ -195,6 +195,7 @@ function take(): void {
 
 <style scoped>
 .chosen-rule { display: flex; gap: 10px; align-items: baseline; min-height: 44px; margin: 0 0 6px; }
+.chosen-rule label { flex: none; }
 .chosen-rule .field { width: 240px; display: inline-block; padding: 1px 6px; }
 .posture { display: flex; gap: 6px; align-items: center; flex-wrap: wrap; }
 .posture .field { width: auto; padding: 1px 4px; color: var(--ink); }
