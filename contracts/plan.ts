@@ -143,7 +143,7 @@ const model = z.strictObject({
   inspectionMbps: mbps.nullable(),
 })
 
-const selector = z.discriminatedUnion('kind', [
+const ends = [
   z.strictObject({ kind: z.literal('any') }),
   z.strictObject({ kind: z.literal('inside') }),
   z.strictObject({ kind: z.literal('network'), id }),
@@ -153,7 +153,9 @@ const selector = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('gateway') }),
   z.strictObject({ kind: z.literal('tunnel'), id }),
   z.strictObject({ kind: z.literal('peer'), id }),
-])
+] as const
+const member = z.discriminatedUnion('kind', ends)
+const selector = z.discriminatedUnion('kind', [...ends, z.strictObject({ kind: z.literal('group'), id })])
 const seconds = z.number().min(0).max(86_400)
 const probe = z.strictObject({
   kind: z.enum(['icmp', 'dns', 'http']), targets: list(z.string().min(1).max(253), 8), quorum: z.number().int().min(1).max(8), everyS: z.number().min(0.1).max(3600), timeoutS: z.number().min(0.05).max(3600),
@@ -186,6 +188,7 @@ export const planSchema = z.strictObject({
     probe: probe.nullable(), standby: z.enum(['hot', 'cold']), bringUpS: seconds, holdDownS: seconds, fates: list(short, 10), lossPct: z.number().min(0).max(100),
     availablePct: z.number().min(0).max(100).nullable(), usualGbPerDay: z.number().min(0).max(1_000_000).nullable(), facts,
   }), 50),
+  groups: list(z.strictObject({ id, name, members: list(member, 200) }), 200),
   schedules: list(z.strictObject({ id, name, days: list(z.number().int().min(1).max(7), 7), from: timeOfDay, to: timeOfDay }), 50),
   services: list(z.strictObject({
     id, name,
@@ -196,6 +199,7 @@ export const planSchema = z.strictObject({
     rules: list(z.strictObject({
       id, chain: z.enum(['forward', 'input']), action: z.enum(['accept', 'drop', 'reject']), from: selector, to: selector, services: serviceIds, note, log: z.boolean(), when: id.nullable(),
     }), 10_000),
+    pairs: list(z.strictObject({ id, from: selector, to: selector, action: z.enum(['accept', 'drop']) }), 1000),
   }), 100),
   routes: list(z.strictObject({ id, deviceId: id, prefix, via: ip, metric: z.number().int().min(0).max(4_294_967_295) }), 10_000),
   policyRoutes: list(z.strictObject({ id, deviceId: id, from: selector, services: serviceIds, out: z.strictObject({ kind: z.enum(['uplink', 'tunnel']), id }), orElse: z.enum(['next', 'refuse']), note }), 1000),
@@ -220,7 +224,7 @@ export function placeOf(path: readonly PropertyKey[]): string {
 /** Most problems told of one file. */
 const MOST_TOLD = 20
 
-const REFINED: Readonly<Record<string, string>> = { ipv4: 'not-ipv4', prefix: 'not-prefix', prefix6: 'not-prefix6', mac: 'not-eui48', key: 'not-a-key', endpoint: 'not-an-endpoint', time: 'not-a-time' }
+const REFINED: Readonly<Record<string, string>> = { ipv4: 'not-ipv4', ipv6: 'not-ipv6', sim: 'not-a-sim', apn: 'not-an-apn', prefix: 'not-prefix', prefix6: 'not-prefix6', mac: 'not-eui48', key: 'not-a-key', endpoint: 'not-an-endpoint', time: 'not-a-time' }
 
 export function problemsOf(error: z.ZodError, input: unknown): Problem[] {
   return error.issues.slice(0, MOST_TOLD).map((issue) => {
@@ -235,10 +239,10 @@ export function problemsOf(error: z.ZodError, input: unknown): Problem[] {
 function repeatedIds(plan: Plan): Problem[] {
   const lists: readonly (readonly [string, readonly { readonly id: string }[]])[] = [
     ['networks', plan.networks], ['devices', plan.devices], ['links', plan.links], ['ssids', plan.ssids], ['uplinks', plan.uplinks],
-    ['services', plan.services], ['schedules', plan.schedules], ['routes', plan.routes], ['intents', plan.intents], ['templates', plan.templates],
+    ['services', plan.services], ['groups', plan.groups], ['schedules', plan.schedules], ['routes', plan.routes], ['intents', plan.intents], ['templates', plan.templates],
     ['policyRoutes', plan.policyRoutes], ['forwards', plan.forwards], ['tunnels', plan.tunnels], ['ipsec', plan.ipsec], ...plan.tunnels.map((t, i) => [`tunnels[${i}].peers`, t.peers] as const),
     ...(['buildings', 'spans', 'rooms', 'needs', 'far', 'existing', 'equipment'] as const).map((key) => [`brief.${key}`, plan.brief[key]] as const),
-    ...plan.policies.map((p, i) => [`policies[${i}].rules`, p.rules] as const),
+    ...plan.policies.flatMap((p, i) => [[`policies[${i}].rules`, p.rules] as const, [`policies[${i}].pairs`, p.pairs] as const]),
     ...plan.devices.map((d, i) => [`devices[${i}].ports`, d.ports] as const),
   ]
   return lists.flatMap(([place, items]) => {

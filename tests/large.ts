@@ -38,7 +38,7 @@ export function largePlan({ switches, portsEach, networks, fixedEach }: Size): P
   const fixed = (n: number): Fixed[] => Array.from({ length: fixedEach }, (_, i) => ({ id: `f${i}`, ip: formatIpv4(ipv4(0x0a000000 + n * 0x10000 + 256 + i)), name: `host ${i}`, deviceId: null, how: 'static', mask: null, gateway: null, mac: null, ip6: null }))
   const own = (ids: readonly string[]): Fixed[] => ids.map((id, i) => ({ id: `own-${id}`, ip: formatIpv4(ipv4(0x0a000000 + 0x4000 + i)), name: id, deviceId: id, how: 'static', mask: null, gateway: null, mac: null, ip6: null }))
   return {
-    format: PLAN_FORMAT, version: PLAN_VERSION, site: { ...BLANK_SITE, name: 'Large', supernet: '10.0.0.0/8' }, brief: BLANK_BRIEF, models: [], templates: [], services: [], schedules: [], devices, links, uplinks: [], ssids: [], policies: [], intents: [], routes: [], policyRoutes: [], forwards: [], tunnels: [], ipsec: [],
+    format: PLAN_FORMAT, version: PLAN_VERSION, site: { ...BLANK_SITE, name: 'Large', supernet: '10.0.0.0/8' }, brief: BLANK_BRIEF, models: [], templates: [], services: [], groups: [], schedules: [], devices, links, uplinks: [], ssids: [], policies: [], intents: [], routes: [], policyRoutes: [], forwards: [], tunnels: [], ipsec: [],
     networks: vlans.map((vlan, n) => ({
       ...BLANK_NETWORK, id: `n${n}`, vlan, name: `Network ${n}`, subnet: `10.${n}.0.0/16`, gateway: `10.${n}.0.1`, routerId: 'gate', dhcp: 'serve', pool: { from: `10.${n}.128.0`, to: `10.${n}.255.200` }, expected: 100, fixed: n === 0 ? [...fixed(n), ...own(devices.filter((d) => d.kind === 'switch').map((d) => d.id))] : fixed(n),
     })),
@@ -67,7 +67,7 @@ export function busyPlan(seed: number, rules: number, size: Size): Plan {
     devices: [...plan.devices.map((d) => (d.id === 'gate' ? { ...d, ports: d.ports.map((p) => (p.id === 'p1' ? { ...p, mode: { mode: 'wan' as const } } : p)) } : d)), { id: 'out', name: 'Internet', kind: 'cloud', model: '', place: '', wants: null, count: 1, mains: false, stpPriority: null, ports: row(1, () => ({ mode: 'plain' })) }],
     links: [...plan.links, { id: 'outside', a: { deviceId: 'out', portId: 'p1' }, b: { deviceId: 'gate', portId: 'p1' }, medium: { kind: 'line' }, lag: null }],
     uplinks: [{ id: 'line', name: 'Line', deviceId: 'gate', portId: 'p1', kind: 'dhcp', tag: null, priority: 1, outside: 'own', downMbps: 1000, upMbps: 1000, ...BLANK_UPLINK, facts: BLANK_FACTS }],
-    policies: [{ deviceId: 'gate', forward: 'drop', input: 'drop', rules: list }],
+    policies: [{ deviceId: 'gate', forward: 'drop', input: 'drop', rules: list, pairs: [] }],
     intents: Array.from({ length: n }, (_, i) => ({ id: `i${i}`, from: { kind: 'network', id: `n${i}` }, to: i % 2 === 0 ? { kind: 'internet' } : { kind: 'network', id: `n${pick(n)}` }, services: services(), survives: [], log: false, when: null, note: `intent ${i}` })),
   }
 }

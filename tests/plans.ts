@@ -40,7 +40,7 @@ export function base(): Plan {
     ],
     ssids: [],
     uplinks: [{ id: 'line', name: 'Line', deviceId: 'gate', portId: 'p1', kind: 'dhcp', tag: null, priority: 1, outside: 'own', downMbps: 100, upMbps: 20, ...BLANK_UPLINK, facts: ALL_KNOWN }],
-    services: SERVICES, schedules: [],
+    services: SERVICES, groups: [], schedules: [],
     policies: [{
       deviceId: 'gate', forward: 'drop', input: 'drop',
       rules: [
@@ -48,6 +48,7 @@ export function base(): Plan {
         rule('r2', inNetwork('staff'), internet, [], 'Staff go out'),
         rule('r3', inside, toGateway, ['dns', 'ping'], 'Names', 'input'),
       ],
+      pairs: [],
     }],
     routes: [], policyRoutes: [], forwards: [], tunnels: [], ipsec: [],
     intents: [

@@ -27,7 +27,7 @@ function lay(): void {
   })
   plan.edit(`rules made from ${count(plan.draft?.intents.length ?? 0, 'intent')}`, '', (draft) => {
     const home = draft.policies.find((p) => p.deviceId === props.deviceId)
-    if (home) Object.assign(home, { forward: 'drop', input: 'drop', rules: structuredClone(rules) })
+    if (home) Object.assign(home, { forward: 'drop', input: 'drop', rules: structuredClone(rules), pairs: [] })
   })
   open.value = false
 }

@@ -1,4 +1,5 @@
-import { minuteOf, namesIn, spanOf, type Intent, type Rule, type Schedule, type Service } from '#core/model'
+import { minuteOf, namesIn, spanOf, type Group, type Intent, type PairDefault, type Rule, type Schedule, type Service } from '#core/model'
+import { parsePrefix4, parsePrefix6 } from '#core/address'
 import { readEntries, writeEntries } from '#core/policy'
 import { problem, type Problem } from '#core/base'
 import { checkChoice, checkName, reasons, type Column } from './columns'
@@ -72,6 +73,47 @@ export function useServiceColumns(): readonly Column<Service>[] {
       const read = readEntries(text)
       if (read.ok) s.entries = structuredClone(read.value) as typeof s.entries
     }) },
+  ]
+}
+
+/** Groups: members by the words they are chosen by, with commas between; a prefix as it is. */
+export function useGroupColumns(): readonly Column<Group>[] {
+  const plan = usePlan()
+  const pick = useSelectors()
+  const put = (row: Group, session: string, words: string, recipe: (g: PlanDraft['groups'][number]) => void) =>
+    plan.edit(`group: ${words}`, session, (draft) => {
+      const group = draft.groups.find((g) => g.id === row.id)
+      if (group) recipe(group)
+    })
+  const parts = (text: string) => text.split(',').map((t) => t.trim()).filter((t) => t !== '' && t !== '—')
+  const memberOf = (text: string): Group['members'][number] | null => {
+    if (parsePrefix4(text).ok || parsePrefix6(text).ok) return { kind: 'prefix', prefix: text }
+    const selector = pick.named(text)
+    return selector && selector.kind !== 'group' ? selector : null
+  }
+  return [
+    { key: 'name', head: 'Group', strong: true, get: (g) => g.name, check: (_, text) => checkName(text), commit: (row, text, session) => put(row, session, `named ${text}`, (g) => void (g.name = text)) },
+    {
+      key: 'members', head: 'Members', wraps: true, get: (g) => g.members.map(pick.words).join(', ') || '—', edit: (g) => g.members.map(pick.words).join(', '),
+      check: (_, text) => parts(text).filter((t) => memberOf(t) === null).map((t) => problem('not-a-member', '', { text: t })),
+      commit: (row, text, session) => put(row, session, text, (g) => void (g.members = structuredClone(parts(text).flatMap((t) => memberOf(t) ?? [])) as typeof g.members)),
+    },
+  ]
+}
+
+/** What happens between two ends that no rule names, in order. */
+export function usePairColumns(deviceId: () => string): readonly Column<PairDefault>[] {
+  const plan = usePlan()
+  const pick = useSelectors()
+  const put = (row: PairDefault, session: string, words: string, recipe: (p: PlanDraft['policies'][number]['pairs'][number]) => void) =>
+    plan.edit(`default of a pair: ${words}`, session, (draft) => {
+      const pair = draft.policies.find((p) => p.deviceId === deviceId())?.pairs.find((p) => p.id === row.id)
+      if (pair) recipe(pair)
+    })
+  const end = (key: 'from' | 'to', head: string): Column<PairDefault> => ({ key, head, get: (p) => pick.words(p[key]), choices: (p) => pick.choices(p[key]), check: (p, text) => pick.check(p[key], text), commit: (row, text, session) => put(row, session, `${key} ${text}`, (p) => void (p[key] = pick.read(text, row[key]) as typeof p.from)) })
+  return [
+    end('from', 'From'), end('to', 'To'),
+    { key: 'action', head: 'What no rule names', width: '180px', get: (p) => p.action, choices: () => ['accept', 'drop'], check: (_, text) => checkChoice(text, ['accept', 'drop']), commit: (row, text, session) => put(row, session, text, (p) => void (p.action = text === 'accept' ? 'accept' : 'drop')) },
   ]
 }
 

@@ -11,7 +11,7 @@ function selectorsOf(plan: Plan): ReadonlyMap<string, Selector> {
   const names = namesIn(plan)
   const fixed = new Set(plan.networks.flatMap((n) => n.fixed.flatMap((f) => f.deviceId ?? [])))
   const all: Selector[] = [
-    { kind: 'any' }, { kind: 'inside' }, { kind: 'internet' }, { kind: 'gateway' }, ...plan.networks.map((n): Selector => ({ kind: 'network', id: n.id })),
+    { kind: 'any' }, { kind: 'inside' }, { kind: 'internet' }, { kind: 'gateway' }, ...plan.groups.map((g): Selector => ({ kind: 'group', id: g.id })), ...plan.networks.map((n): Selector => ({ kind: 'network', id: n.id })),
     ...plan.devices.filter((d) => fixed.has(d.id)).map((d): Selector => ({ kind: 'device', id: d.id })),
     ...plan.tunnels.flatMap((t): Selector[] => [{ kind: 'tunnel', id: t.id }, ...t.peers.map((p): Selector => ({ kind: 'peer', id: p.id }))]),
   ]
@@ -50,5 +50,6 @@ export function useSelectors() {
     draft.services.push({ id, ...made } as PlanDraft['services'][number])
     return [id]
   }))
-  return { words, choices, check, read, serviceWords, checkServices, readServices }
+  const named = (text: string): Selector | undefined => offered.value.get(text)
+  return { words, choices, check, read, named, serviceWords, checkServices, readServices }
 }

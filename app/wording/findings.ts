@@ -107,6 +107,7 @@ const WORDS: Readonly<Record<FindingCode, (v: Values) => Words>> = {
   V08: (v) => ({ title: `${v['tunnel']}: dialled by an address that changes`, what: `${v['line']} gets a new address now and then; ${v['peers']} would not find it again.`, why: 'Give it a name that dynamic DNS keeps up to date.' }),
   V09: (v) => ({ title: `${v['tunnel']}: packets too large`, what: `MTU ${v['mtu']}; the lines carry ${v['path']}, less ${v['adds']} for the tunnel${v['six'] ? ' by IPv6' : ''}.`, why: 'Large packets are cut up or lost: pages that load by half.' }),
   V10: (v) => ({ title: `${v['peer']}: ${v['out']} Mb/s there, ${v['back']} Mb/s back`, what: `The narrower line of the two ends decides: ${v['outBy']} on the way there, ${v['backBy']} on the way back.`, why: 'One end’s upload is the other’s download. Copies and calls get no more than this.' }),
+  V20: (v) => ({ title: `${v['peer']}: nobody ${v['who']} can begin`, what: v['every'] === 0 ? 'No keepalive, and one end sits behind a translation.' : `A keepalive of ${v['every']} s; a translation need remember no longer than 120 s (RFC 4787).`, why: `After a silence the translation has forgotten the way, and packets from ${v['who']} are lost until the other end sends.` }),
   V17: (v) => ({ title: `${v['tunnel']}: up to ${v['most']} s lost when its address changes`, what: `${v['name']} is looked after every ${v['every']} s and remembered for ${v['ttl']} s; until then ${v['peers']} dial the old address.`, why: 'WireGuard asks for a name once, when it starts: see that the far ends ask again when nobody answers (common practice).' }),
   V18: (v) => {
     const title = `${v['tunnel']}: ${v['inside']} is known as ${v['outside']}`
@@ -136,6 +137,7 @@ const WORDS: Readonly<Record<FindingCode, (v: Values) => Words>> = {
   W06: (v) => ({ title: `${v['line']} is faster than its gateway inspects`, what: `${v['model']} inspects ${v['inspection']} Mb/s; the line brings ${v['down']}.`, why: 'The rest is paid for and not had.' }),
   W08: (v) => ({ title: `${v['line']}: data gone in ${v['hours']} h`, what: `${v['cap']} GB at the site's usual use.`, why: 'Then it is slow, or dear, or off. Say who may use it meanwhile.' }),
   W09: (v) => ({ title: `${v['line']}: returns at once`, what: 'No hold-down.', why: 'A line that comes and goes takes every call with it each time.' }),
+  W16: (v) => ({ title: `${v['port']} is handed to nobody for certain`, what: v['network'] === '' ? `${v['to']} is in no network of this plan.` : `${v['to']} in ${v['network']} is no fixed address.`, why: 'Whoever takes it next is called from outside. Type or reserve it for the server that is meant.' }),
   W13: (v) => ({ title: `${v['port']} from outside does not work from inside`, what: `${v['who']} may reach ${v['to']}, and call its outside address in vain.`, why: 'One name then works in one place alone. Hand such calls inside too, or let names inside lead to the inside address.' }),
   W07: (v) => ({ title: `${v['device']} port ${v['port']} is not ready for ${v['line']}`, what: v['kind'] === 'off' ? 'The plan switches it off.' : 'It is shipped switched off or unlicensed.', why: 'The line stays down until it is enabled. Find out now, not at the cut-over.' }),
   W11: (v) => ({ title: `${v['line']}: two address translations in a row`, what: v['kind'] === 'router' ? `Its modem routes${v['address'] === '' ? '' : `: the gateway has ${v['address']}`}.` : `${v['address']} is the provider's shared space (RFC 6598).`, why: v['kind'] === 'router' ? 'Nothing from outside arrives unless both forward it. Ask for bridge mode.' : 'Nobody can dial in over this line.' }),
@@ -184,6 +186,8 @@ export function mendWords(mend: Mend): string {
       return `Set port ${v['port']} to access ${v['vlan']}`
     case 'use-lease':
       return `Lease ${leaseText(Number(v['leaseS']))}`
+    case 'keep-alive':
+      return `Keep it alive, every ${v['every']} s`
     case 'move-six':
       return `Use ${v['ip']}`
     case 'use-mask':
@@ -214,6 +218,8 @@ export function mendWords(mend: Mend): string {
       return `Add a rule for “${v['intent']}” as number ${v['number']}`
     case 'drop-service':
       return `Take ${v['service']} out of rule ${v['number']}`
+    case 'drop-member':
+      return `Take ${v['what']} out of ${v['group']}`
     case 'remove-intent':
       return `Remove “${v['intent']}”`
     case 'remove-rule':

@@ -1,5 +1,5 @@
 import { nameOfKey, nameOfThing } from '#core/findings'
-import { indexPlan, type Plan, type PortRef, type Selector } from '#core/model'
+import { indexPlan, isPairRule, type Plan, type PortRef, type Selector } from '#core/model'
 import { secondsToMove, type Capacity, type FlowRef, type Stage, type WalkLine } from '#core/reach'
 
 export interface WalkWords {
@@ -37,6 +37,7 @@ export function namesIn(plan: Plan) {
         case 'gateway': return 'the gateway'
         case 'tunnel': return `anyone in ${tunnelOf(s.id)}`
         case 'peer': return peerOf(s.id)
+        case 'group': return index.groups.get(s.id)?.name ?? s.id
       }
     },
   }
@@ -86,7 +87,7 @@ export function walkWords(line: WalkLine, names: Names): WalkWords {
     case 'route':
       return say(`${names.device(line.deviceId)}, route`, line.prefix, line.how === 'connected' ? `into ${names.network(line.via)}` : line.how === 'uplink' ? `out by ${names.uplink(line.via)}` : line.how === 'tunnel' ? `into ${names.tunnel(line.via)}` : `via ${line.via}`)
     case 'rule':
-      return say(`${names.device(line.deviceId)}, ${line.ruleId === null ? 'default' : `rule ${line.number}`}`, line.chain === 'input' ? 'to the device itself' : 'through the device', `${line.action}s`, line.action !== 'accept')
+      return say(`${names.device(line.deviceId)}, ${line.ruleId === null ? 'default' : isPairRule(line.ruleId) ? 'default of this pair' : `rule ${line.number}`}`, line.chain === 'input' ? 'to the device itself' : 'through the device', `${line.action}s`, line.action !== 'accept')
     case 'translate':
       return say(`${names.device(line.deviceId)}, NAT`, line.exit.kind === 'uplink' ? names.uplink(line.exit.id) : names.tunnel(line.exit.id), 'address translated')
     case 'chosen':

@@ -8,7 +8,7 @@ import { portOf, site, the, type LoosePlan } from '../../tests/plans'
 
 const bridge = (id: string, kind: 'switch' | 'unmanaged' = 'switch', priority: number | null = null): Device => ({ ...device(id, id, kind, '', 'Room', null, row(8, Object.fromEntries([1, 2, 3, 4, 5, 6, 7, 8].map((n) => [n, kind === 'switch' ? access(1) : plain])))), stpPriority: priority })
 const planOf = (devices: readonly Device[], links: readonly Link[]): Plan => ({
-  format: PLAN_FORMAT, version: PLAN_VERSION, site: { ...BLANK_SITE, name: 'Rings', supernet: '10.0.0.0/8' }, brief: BLANK_BRIEF, models: [], templates: [], networks: [], devices, links, ssids: [], uplinks: [], services: [], schedules: [], policies: [], routes: [], policyRoutes: [], forwards: [], tunnels: [], ipsec: [], intents: [],
+  format: PLAN_FORMAT, version: PLAN_VERSION, site: { ...BLANK_SITE, name: 'Rings', supernet: '10.0.0.0/8' }, brief: BLANK_BRIEF, models: [], templates: [], networks: [], devices, links, ssids: [], uplinks: [], services: [], groups: [], schedules: [], policies: [], routes: [], policyRoutes: [], forwards: [], tunnels: [], ipsec: [], intents: [],
 })
 const tree = (devices: readonly Device[], links: readonly Link[], failed: readonly string[] = []) => spanningTree(indexPlan(planOf(devices, links)), new Set(failed))
 const names = (refs: readonly PortRef[]) => refs.map((r) => `${r.deviceId}:${r.portId.slice(1)}`)

@@ -5,7 +5,7 @@
 import { formatIpv4, formatPrefix4, lastOf, maskOf, networkOf, parseIpv4, parsePrefix4, parsePrefix6, parseRange4, rangesWithout, routerSix } from '#core/address'
 import { orNull } from '#core/base'
 import { speaksSix } from '#core/reach'
-import { clockOf, DAY, DAY_NAMES, groupOf, indexPlan, linesInOrder, mapsOf, stretchesOf, typedSix, type Network, type Plan, type PlanIndex, type PolicyRoute, type PortForward, type Rule, type Selector, type Service, type Tunnel, type Uplink } from '#core/model'
+import { clockOf, DAY, DAY_NAMES, groupOf, indexPlan, linesInOrder, mapsOf, membersOf, ruledWhole, stretchesOf, typedSix, type Network, type Plan, type PlanIndex, type PolicyRoute, type PortForward, type Rule, type Selector, type Service, type Tunnel, type Uplink } from '#core/model'
 import { discoveryOption } from '#core/dhcp'
 import { fixedAddresses, normalise, routedPorts } from '#core/policy'
 import { heldMacs } from './names'
@@ -56,9 +56,10 @@ function namesOf(plan: Plan, deviceId: string): Names {
 }
 
 /** One side of a rule as matches, any of which is enough; an empty text matches everything, no match at all nothing. */
-function side({ index, lans, wans, tunnels }: Names, selector: Selector, end: 'i' | 'o'): readonly string[] {
+function side(names: Names, selector: Selector, end: 'i' | 'o'): readonly string[] {
+  const { index, lans, wans, tunnels } = names
   const address = end === 'i' ? 'saddr' : 'daddr'
-  const byName = (names: readonly string[]) => (names.length === 0 ? [] : [`${end}ifname ${names.length === 1 ? `"${names[0]}"` : quoted(names)}`])
+  const byName = (faces: readonly string[]) => (faces.length === 0 ? [] : [`${end}ifname ${faces.length === 1 ? `"${faces[0]}"` : quoted(faces)}`])
   const byPrefix = (family: 'ip' | 'ip6', texts: readonly string[]) => (texts.length === 0 ? [] : [`${family} ${address} ${texts.length === 1 ? texts[0] : `{ ${texts.join(', ')} }`}`])
   switch (selector.kind) {
     case 'any':
@@ -79,6 +80,8 @@ function side({ index, lans, wans, tunnels }: Names, selector: Selector, end: 'i
       return [...byPrefix('ip', parsePrefix4(selector.prefix).ok ? [selector.prefix] : []), ...byPrefix('ip6', parsePrefix6(selector.prefix).ok ? [selector.prefix] : [])]
     case 'tunnel':
       return byName(tunnels.filter((t) => t.tunnel.id === selector.id).map((t) => t.name))
+    case 'group':
+      return membersOf(index, selector).flatMap((m) => side(names, m, end))
     case 'peer': {
       const found = tunnels.find((t) => t.tunnel.peers.some((p) => p.id === selector.id))
       const own = found?.tunnel.peers.find((p) => p.id === selector.id)?.allowed ?? []
@@ -219,7 +222,8 @@ function forwardLines({ lines, lans, own }: Names, forward: PortForward): string
 export function nftRuleset(plan: Plan, deviceId: string): string | null {
   if (plan.devices.find((d) => d.id === deviceId)?.kind !== 'gateway') return null
   const names = namesOf(plan, deviceId)
-  const policy = plan.policies.find((p) => p.deviceId === deviceId)
+  const planned = plan.policies.find((p) => p.deviceId === deviceId)
+  const policy = planned && ruledWhole(planned)
   const dialled = names.tunnels.filter(({ tunnel }) => tunnel.peers.some((p) => p.endpoint === null)).map(({ tunnel }) => tunnel.listenPort)
   const called = dialled.length > 0 && names.wans.length > 0 ? [`    iifname ${quoted(names.wans)} udp dport { ${dialled.join(', ')} } accept comment "WireGuard"`] : []
   const forwards = plan.forwards.filter((f) => f.deviceId === deviceId)

@@ -5,7 +5,7 @@
 // Source: RFC 7951 (JSON), RFC 8343 (ietf-interfaces), RFC 8344 (ietf-ip), RFC 8519 (ietf-access-control-list).
 import { formatIpv4, parseIpv4, parsePrefix4, parsePrefix6, routerSix } from '#core/address'
 import { orNull } from '#core/base'
-import { indexPlan, linesInOrder, type Json, type Plan, type PlanIndex, type Rule, type Selector, type ServiceEntry } from '#core/model'
+import { indexPlan, linesInOrder, membersOf, ruledWhole, type Json, type Plan, type PlanIndex, type Rule, type Selector, type ServiceEntry } from '#core/model'
 import { fixedAddresses, routedPorts } from '#core/policy'
 import { speaksSix } from '#core/reach'
 import { lanName, routedName, wanName, wgName } from './gateway'
@@ -51,6 +51,10 @@ function sideOf(index: PlanIndex, selector: Selector): readonly string[] | null 
       return fixedAddresses(index, selector.id).map((ip) => `${formatIpv4(ip)}/32`)
     case 'prefix':
       return parsePrefix4(selector.prefix).ok ? [selector.prefix] : []
+    case 'group': {
+      const sides = membersOf(index, selector).map((m) => sideOf(index, m))
+      return sides.includes(null) ? null : sides.flatMap((s) => s ?? [])
+    }
     case 'peer':
       return index.plan.tunnels.flatMap((t) => t.peers).find((p) => p.id === selector.id)?.allowed.filter((a) => parsePrefix4(a).ok) ?? []
     case 'tunnel':
@@ -81,7 +85,8 @@ function entriesOf(index: PlanIndex, rule: Rule): Json[] {
 /** A gateway's rules as access lists of RFC 8519, in order, with each chain's default as its last entry. */
 export function accessListsJson(plan: Plan, deviceId: string): string {
   const index = indexPlan(plan)
-  const policy = plan.policies.find((p) => p.deviceId === deviceId)
+  const planned = plan.policies.find((p) => p.deviceId === deviceId)
+  const policy = planned && ruledWhole(planned)
   const list = (chain: Rule['chain']): Json => ({
     name: chain, type: 'ietf-access-control-list:ipv4-acl-type',
     aces: { ace: [...(policy?.rules ?? []).filter((r) => r.chain === chain && r.when === null).flatMap((r) => entriesOf(index, r)), { name: 'default', matches: {}, actions: { forwarding: `ietf-access-control-list:${policy?.[chain] ?? 'accept'}` } }] },

@@ -12,6 +12,7 @@ export interface Recovery extends Times {
 }
 
 function peersIn(plan: Plan, selector: Selector): readonly Peer[] {
+  if (selector.kind === 'group') return (plan.groups.find((g) => g.id === selector.id)?.members ?? []).flatMap((m) => peersIn(plan, m))
   if (selector.kind === 'tunnel') return plan.tunnels.find((t) => t.id === selector.id)?.peers ?? []
   return selector.kind === 'peer' ? plan.tunnels.flatMap((t) => t.peers).filter((p) => p.id === selector.id) : []
 }

@@ -233,6 +233,9 @@ const CASES: readonly (readonly [FindingCode, string, string, Change, Change])[]
   ['V07', 'a modem in front that keeps the calls', 'uplinks.line.facts.modemForwards', (p) => (tunnelled(p, { endpoint: null }, {}), void (the(p.uplinks, 'line').facts.modem = 'routing')), (p) => (tunnelled(p, { endpoint: null }, {}), void Object.assign(the(p.uplinks, 'line').facts, { modem: 'routing', modemForwards: true }))],
   ['V08', 'a changing address without a name', 'tunnels.wg.publicName', (p) => (tunnelled(p, { endpoint: null }, {}), void (p.tunnels[0]!.publicName = null)), (p) => tunnelled(p, { endpoint: null }, {})],
   ['V17', 'a name that follows its address late', 'tunnels.wg.nameEveryS', (p) => tunnelled(p, { endpoint: null }, {}), (p) => (tunnelled(p, { endpoint: null }, {}), void (the(p.uplinks, 'line').kind = 'static'))],
+  // RFC 4787 section 4.3 (REQ-5): a mapping of UDP lasts two minutes at least.
+  ['V20', 'a tunnel from behind a translation without a keepalive', 'tunnels.wg.peers.a.keepaliveS', (p) => (tunnelled(p, { keepaliveS: null }, {}), void (the(p.uplinks, 'line').outside = 'shared')), (p) => tunnelled(p, { keepaliveS: null }, {})],
+  ['V20', 'a keepalive that is too seldom', 'tunnels.wg.peers.a.keepaliveS', (p) => tunnelled(p, { endpoint: null, keepaliveS: 121 }, {}), (p) => tunnelled(p, { endpoint: null, keepaliveS: 120 }, {})],
   ['V18', 'a translation that is not one to one', 'tunnels.wg.mapped.m', (p) => known(p, '10.99.10.0/25'), (p) => tunnelled(p, {}, {})],
   ['V18', 'a translation to addresses that are somebody’s', 'tunnels.wg.mapped.m', (p) => known(p, '10.30.1.0/24'), (p) => tunnelled(p, {}, {})],
   ['V18', 'a translation that the far end knows nothing of', 'tunnels.wg.mapped.m', (p) => known(p, '10.99.10.0/24'), (p) => tunnelled(p, {}, {})],
@@ -259,6 +262,7 @@ const CASES: readonly (readonly [FindingCode, string, string, Change, Change])[]
   ['V11', 'some go by a provider’s tunnel', 'policyRoutes.v', provided, (p) => tunnelled(p, {}, {})],
   ['V12', 'their names are looked up outside it', 'policyRoutes.v', provided, (p) => (provided(p), void (staff(p).options.dns = ['10.50.0.1']))],
   ['V14', 'their IPv6 goes beside it', 'policyRoutes.v', (p) => (both(p), provided(p)), provided],
+  ['W16', 'a forward to an address of the pool', 'forwards.line.toAddress', (p) => (handed(p, 'line'), void (p.forwards[0]!.toAddress = '10.9.10.150')), (p) => handed(p, 'line')],
   ['W13', 'a forward that people inside will call in vain', 'forwards.line.hairpin', (p) => handed(p, 'line'), (p) => (handed(p, 'line'), void (p.forwards[0]!.hairpin = true))],
   ['V15', 'two ends of IPsec that do not fit', 'ipsec.far', (p) => sealed(p, { subnets: ['10.2.0.0/16'] }), (p) => sealed(p, {})],
   ['V16', 'an algorithm that is forbidden', 'ipsec.far', (p) => sealed(p, { esp: { encryption: ['DES', 'AES_GCM_16/256'], integrity: [], prf: [], groups: [19] } }), (p) => sealed(p, { esp: { encryption: ['AES_GCM_16/256'], integrity: [], prf: [], groups: [19] } })],
@@ -270,6 +274,8 @@ const CASES: readonly (readonly [FindingCode, string, string, Change, Change])[]
   ['P01', 'an intent for always that a rule meets in office hours alone', 'intents.x', (p) => (hours(p), void rules(p).push({ ...rule('x', inNetwork('servers'), internet, ['web'], ''), when: 'office' } as never), void p.intents.push(intent('x', inNetwork('servers'), internet, ['web'], 'updates') as never)), (p) => (hours(p), void rules(p).push(rule('x', inNetwork('servers'), internet, ['web'], '') as never), void p.intents.push(intent('x', inNetwork('servers'), internet, ['web'], 'updates') as never))],
   ['P02', 'a rule of the same hours as the one that takes all of it', 'policies.gate.rules.y', (p) => (hours(p), timedPair(p, 'office')), (p) => (hours(p), timedPair(p, null))],
   ['P07', 'a rule of a schedule that is gone', 'policies.gate.rules.x', (p) => void rules(p).push({ ...rule('x', inNetwork('staff'), inNetwork('servers'), ['ssh'], ''), action: 'drop', when: 'holidays' } as never), (p) => (hours(p), void rules(p).push({ ...rule('x', inNetwork('staff'), inNetwork('servers'), ['ssh'], ''), action: 'drop', when: 'office' } as never))],
+  ['P07', 'a group whose member is gone', 'groups.g.members', (p) => void p.groups.push({ id: 'g', name: 'G', members: [inNetwork('staff'), inNetwork('attic')] } as never), (p) => void p.groups.push({ id: 'g', name: 'G', members: [inNetwork('staff')] } as never)],
+  ['P07', 'a rule that names a group there is none of', 'policies.gate.rules.x', (p) => void rules(p).push(rule('x', { kind: 'group', id: 'g' }, internet, ['web'], '') as never), (p) => (p.groups.push({ id: 'g', name: 'G', members: [inNetwork('servers')] } as never), void rules(p).push(rule('x', { kind: 'group', id: 'g' }, internet, ['web'], '') as never))],
   ['P07', 'a rule that names what is not there', 'policies.gate.rules.x', (p) => void rules(p).push(rule('x', inNetwork('attic'), internet, ['web'], '') as never), (p) => void rules(p).push(rule('x', inNetwork('servers'), internet, ['web'], '') as never)],
 ]
 
@@ -301,7 +307,7 @@ describe.each(CASES)('%s: %s', (code, _, place, raises, nearby) => {
 })
 
 describe('mends', () => {
-  const MENDED: readonly FindingCode[] = ['A01', 'A02', 'A03', 'A04', 'A10', 'A16', 'A24', 'A11', 'A12', 'E01', 'E02', 'E11', 'E08', 'E10', 'E13', 'W07', 'W03', 'W13', 'V09', 'P01', 'P02', 'P03', 'P04', 'P05', 'P06', 'P07', 'P08', 'V04', 'W14']
+  const MENDED: readonly FindingCode[] = ['A01', 'A02', 'A03', 'A04', 'A10', 'A16', 'A24', 'A11', 'A12', 'E01', 'E02', 'E11', 'E08', 'E10', 'E13', 'W07', 'W03', 'W13', 'V09', 'P01', 'P02', 'P03', 'P04', 'P05', 'P06', 'P07', 'P08', 'V04', 'V20', 'W14']
   it('exist where the repair is certain, and only there', () => {
     const has = CASES.filter(([code, , , raises]) => ofCode(raises, code).some((f) => f.mend)).map(([code]) => code)
     expect(new Set(has)).toEqual(new Set(MENDED))

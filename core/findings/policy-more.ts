@@ -55,6 +55,7 @@ function sixFindings(index: PlanIndex, grid: Grid, six: Grid): Draft[] {
 
 /** Who is sent into a tunnel by a policy route: networks by id. */
 function sendersOf(plan: Plan, from: Selector): string[] {
+  if (from.kind === 'group') return (plan.groups.find((g) => g.id === from.id)?.members ?? []).flatMap((m) => sendersOf(plan, m))
   switch (from.kind) {
     case 'network': return [from.id]
     case 'device': return plan.devices.flatMap((d) => (d.id === from.id && d.wants !== null ? [d.wants] : []))

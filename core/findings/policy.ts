@@ -7,7 +7,7 @@ import { findKnots } from '#core/ethernet'
 import { AT, DARK, DAY_NAMES, holdingUnder, momentsOf, peerNamed, type Intent, type Json, type PlanIndex, type Rule, type Selector } from '#core/model'
 import { formatServices, isNothing } from '#core/policy'
 import { gridOf, openSite, verdictsOf, type FlowRef, type Grid, type IntentVerdict, type Site } from '#core/reach'
-import type { Draft, Finding } from './finding'
+import { set, type Draft, type Finding } from './finding'
 import { nameOfKey } from './repairs'
 import { shadowFindings } from './shadows'
 
@@ -72,6 +72,7 @@ function danglingFindings(index: PlanIndex): Draft[] {
   const gone = (selector: Selector): string | null => {
     if (selector.kind === 'network') return index.networks.has(selector.id) ? null : selector.id
     if (selector.kind === 'device') return index.devices.has(selector.id) ? null : selector.id
+    if (selector.kind === 'group') return index.groups.has(selector.id) ? null : selector.id
     if (selector.kind === 'tunnel') return index.plan.tunnels.some((t) => t.id === selector.id) ? null : selector.id
     if (selector.kind === 'peer') return index.plan.tunnels.some((t) => t.peers.some((p) => p.id === selector.id)) ? null : selector.id
     if (selector.kind === 'prefix') return isPrefix(selector) ? null : selector.prefix
@@ -81,11 +82,17 @@ function danglingFindings(index: PlanIndex): Draft[] {
     [when !== null && !index.plan.schedules.some((s) => s.id === when) ? when : null, gone(from), gone(to), ...services.filter((id) => !index.services.has(id))].find((x) => x !== null && x !== undefined) ?? null
   const rules = index.plan.policies.flatMap((p) => p.rules.map((r, i) => ({ name: `rule ${i + 1}`, place: ['policies', p.deviceId, 'rules', r.id], what: missing(r), services: r.services, it: r as unknown as Json, code: 'remove-rule', values: { number: i + 1 } })))
   const intents = index.plan.intents.map((i) => ({ name: `intent "${i.note}"`, place: ['intents', i.id], what: missing(i), services: i.services, it: i as unknown as Json, code: 'remove-intent', values: { intent: i.note } }))
-  return [...rules, ...intents].flatMap(({ name, place, what, services, it, code, values }) =>
+  const groups = index.plan.groups.flatMap((g): Draft[] => {
+    const left = g.members.filter((m) => gone(m) === null)
+    const place = ['groups', g.id, 'members']
+    const [what] = g.members.flatMap((m) => gone(m) ?? [])
+    return what === undefined ? [] : [{ code: 'P07', severity: 'warning', place, values: { name: `group "${g.name}"`, what }, mend: { code: 'drop-member', values: { group: g.name, what }, changes: [set(place, g.members, left)] } }]
+  })
+  return [...groups, ...[...rules, ...intents].flatMap(({ name, place, what, services, it, code, values }) =>
     // With a service less it still decides the others: then it is not idle, and stays.
    
     what === null ? [] : [{ code: 'P07' as const, severity: 'warning' as const, place, values: { name, what }, mend: services.includes(what) ? null : { code, values, changes: [{ kind: 'removed' as const, path: place, before: it, after: null }] } }],
-  )
+  )]
 }
 
 /** Every finding of group P, and the grid they were read from. `blamed`: networks whose addressing is already found wrong. */
@@ -105,7 +112,7 @@ export function checkPolicy(site: Site, grid: Grid, blamed: ReadonlySet<string>)
     return [...excessFindings(index, thenGrid, id), ...missingFindings(then, thenGrid.verdicts, told, id)].filter((d) => !usual.has(`${d.place.join('/')} ${String(d.values['services'])}`))
   })
   return [...excessFindings(index, grid, ''), ...missingFindings(site, grid.verdicts, told, ''), ...underFailure, ...atTimes, ...shadowFindings(index), ...danglingFindings(index)]
-    .map((d) => ({ ...d, sheet: d.place[0] === 'policies' ? ('rules' as const) : ('reach' as const) }))
+    .map((d) => ({ ...d, sheet: d.place[0] === 'policies' || d.place[0] === 'groups' ? ('rules' as const) : ('reach' as const) }))
 }
 
 function missedAnyway(grid: Grid, intentId: string): boolean {

@@ -88,7 +88,8 @@ function permissionFor(site: Site, intent: Intent, example: FlowRef | null, weat
   const { plan } = site
   const policy = refused?.kind === 'rule' ? plan.policies.find((p) => p.deviceId === refused.deviceId) : undefined
   if (refused?.kind !== 'rule' || !policy) return null
-  const at = refused.ruleId === null ? policy.rules.length : policy.rules.findIndex((r) => r.id === refused.ruleId)
+  const found = policy.rules.findIndex((r) => r.id === refused.ruleId)
+  const at = found === -1 ? policy.rules.length : found
   const after = withRule(plan, policy, { id: freshId(policy.rules, 'added'), chain: refused.chain, action: 'accept', from: intent.from, to: intent.to, services: intent.services, note: intent.note, log: intent.log, when: intent.when }, at)
   const [verdict] = verdictsOf(openSite(indexPlan(after), weather), [intent])
   return verdict && isNothing(verdict.missing) ? { code: 'permit', values: { intent: intent.note, number: at + 1 }, changes: changesBetween(plan, after) } : null

@@ -4,7 +4,7 @@
 // Source: first-match rule anomalies (shadowing) as any packet filter has them; no published figures used.
 import { ipv4 } from '#core/address'
 import { bitsBefore, bitsWhere, bothBits, distinctRows, eachShared, eitherBits, memoOnParts, same, type BitRow } from '#core/base'
-import type { Json, PlanIndex, Rule } from '#core/model'
+import { isPairRule, type Json, type PlanIndex, type Rule } from '#core/model'
 import { intersect, isNothing, minus, policiesOf, servicesOf, sidesOf, type CompiledPolicy, type ServiceSet } from '#core/policy'
 import { draft, set, type Draft } from './finding'
 
@@ -93,8 +93,8 @@ function meetingsOf(index: PlanIndex, { policy, marks }: CompiledPolicy): readon
 
 /** Rules that never match, and services of rules that others decide first and otherwise. */
 export function shadowFindings(index: PlanIndex): Draft[] {
-  const { networks, tunnels, services, devices } = index.plan
-  const known = shadowsOn(networks, [tunnels, services, devices], () => new WeakMap())
+  const { networks, tunnels, services, devices, groups } = index.plan
+  const known = shadowsOn(networks, [tunnels, services, devices, groups], () => new WeakMap())
   const always = new Set(index.plan.schedules.map((s) => s.id))
   return [...policiesOf(index, always).values()].flatMap((compiled) => {
     const { policy } = compiled
@@ -103,7 +103,8 @@ export function shadowFindings(index: PlanIndex): Draft[] {
     const numbers = (eaters: ReadonlySet<Rule>) => [...eaters].map((r) => places.get(r) ?? 0).sort((a, b) => a - b)
     let spent = 0
     return policy.rules.flatMap((rule, i): Draft[] => {
-      if (spent > MOST_STEPS) return []
+      // The default of a pair may find nothing left to decide: that is no mistake.
+      if (spent > MOST_STEPS || isPairRule(rule.id)) return []
       const { from, to, met } = meetings[i] as Meeting
       const list: Rule[] = []
       eachShared(met, met, (n) => list.push(policy.rules[n] as Rule) > 0)

@@ -2,7 +2,7 @@
 // Method: probes by the closed forms of `failover`; shared fates by their words; tunnels by keys, addresses, who can be dialled, and
 // what the grid lets out of them.
 // Source: RFC 1918 and 6598 (whose probes prove nothing), wg(8) (allowed addresses, keys).
-import { formatPrefix4, ipv4, lastOf, overlaps, parseIpv4, parsePrefix4, spaceOf, type Prefix4 } from '#core/address'
+import { contains, formatPrefix4, ipv4, lastOf, overlaps, parseIpv4, parsePrefix4, spaceOf, type Prefix4 } from '#core/address'
 import { orNull } from '#core/base'
 import { falseAlarmsPerYear, fitProbe, hoursToCap, outage, sharedFates } from '#core/failover'
 import { canBeCalled, changesBetween, groupOf, linesInOrder, mapApart, mapsOf, modelOf, nextLine, placeNetwork, shareOf, signalOf, tunnelRoom, type Network, type Plan, type PlanIndex, type Tunnel, type Uplink } from '#core/model'
@@ -76,6 +76,15 @@ function lineFindings(index: PlanIndex): Draft[] {
   return out
 }
 
+/** Forwards to an address that is nobody's for good: of a pool, where the server gives it to anybody, or of no host at all. */
+function targetFindings(plan: Plan): Draft[] {
+  return plan.forwards.filter((f) => !plan.networks.some((n) => n.fixed.some((x) => x.ip === f.toAddress))).map((f) => {
+    const ip = orNull(parseIpv4(f.toAddress))
+    const home = plan.networks.find((n) => ip !== null && prefixesOf([n.subnet]).some((p) => contains(p, ip)))
+    return draft('W16', 'warning', ['forwards', f.id, 'toAddress'], { port: `${f.proto} ${f.from}`, to: f.toAddress, network: home?.name ?? '' })
+  })
+}
+
 /** Forwards whose outside address people inside will use, and get nowhere: those who may reach the same server by its own. */
 function insideFindings(index: PlanIndex): Draft[] {
   const { plan } = index
@@ -143,6 +152,15 @@ function mappingFindings(plan: Plan, tunnel: Tunnel): Draft[] {
   })
 }
 
+/** As wg(8) advises behind a translation: sooner than any forgets. RFC 4787 section 4.3 has it remember for two minutes at least. */
+const USUAL_KEEPALIVE_S = 25
+const LONGEST_KEEPALIVE_S = 120
+/** True where one end sits behind a translation that nobody can call through, and sends nothing that keeps it open: the other end cannot begin. */
+function isSilent(plan: Plan, tunnel: Tunnel, peer: Tunnel['peers'][number]): boolean {
+  if (peer.kind === 'person' || (peer.keepaliveS && peer.keepaliveS <= LONGEST_KEEPALIVE_S)) return false
+  return peer.endpoint === null || !plan.uplinks.some((u) => u.deviceId === tunnel.deviceId && canBeCalled(u))
+}
+
 /** The narrower of the two lines at the ends of a tunnel, each way, where both are known; Mb/s as seen from here. */
 function slowest(plan: Plan, tunnel: Tunnel, peer: Tunnel['peers'][number]): Record<string, string | number> | null {
   const line = linesInOrder(plan).find((u) => u.deviceId === tunnel.deviceId)
@@ -175,6 +193,9 @@ function tunnelFindings(index: PlanIndex, tunnel: Tunnel, grid: Grid): Draft[] {
       const home = plan.networks.find((n) => [parsePrefix4(n.subnet)].some((s) => s.ok && overlaps(s.value, prefix)))
       if (home) out.push(draft('V04', 'blocker', [...here, 'allowed'], { peer: peer.name, network: home.name, subnet: home.subnet, key: home.id }, renumbering(plan, home) ?? translation(plan, tunnel, peer.id, home)))
     }
+    if (isSilent(plan, tunnel, peer)) {
+      out.push(draft('V20', 'note', [...here, 'keepaliveS'], { peer: peer.name, tunnel: tunnel.name, who: peer.endpoint === null ? 'here' : 'there', every: peer.keepaliveS ?? 0 }, { code: 'keep-alive', values: { every: USUAL_KEEPALIVE_S }, changes: [set([...here, 'keepaliveS'], peer.keepaliveS, USUAL_KEEPALIVE_S)] }))
+    }
     const slow = slowest(plan, tunnel, peer)
     if (slow) out.push(draft('V10', 'note', [...here, 'downMbps'], { peer: peer.name, ...slow }))
     const cells = grid.cells.filter((c) => (c.from === peerKey(peer.id) || c.to === peerKey(peer.id)) && ![c.from, c.to].includes(GATEWAY) && ![c.from, c.to].includes(INTERNET))
@@ -191,7 +212,7 @@ function tunnelFindings(index: PlanIndex, tunnel: Tunnel, grid: Grid): Draft[] {
 /** Findings of lines and tunnels that need more than the brief. */
 export function checkWays(index: PlanIndex, grid: Grid): Finding[] {
   return [
-    ...[...lineFindings(index), ...insideFindings(index)].map((d) => ({ ...d, sheet: 'uplinks' as const })),
+    ...[...lineFindings(index), ...insideFindings(index), ...targetFindings(index.plan)].map((d) => ({ ...d, sheet: 'uplinks' as const })),
     ...index.plan.tunnels.flatMap((t) => tunnelFindings(index, t, grid)).map((d) => ({ ...d, sheet: 'tunnels' as const })),
   ]
 }

@@ -4,7 +4,7 @@ import { modelNamed, portSpec } from './catalogue'
 import type { Model, PortGroup } from './product'
 import type { Peer, Uplink } from './lines'
 import type { Device, Fixed, Link, Network, Plan, Port, PortMode, PortRef, Ssid } from './plan'
-import type { Selector, Service } from './rules'
+import type { Group, Selector, Service } from './rules'
 
 /** The plan's things by id, made once per plan. Dangling references come out as undefined, never as a throw. */
 export interface PlanIndex {
@@ -14,6 +14,7 @@ export interface PlanIndex {
   readonly networkByVlan: ReadonlyMap<number, Network>
   readonly ssids: ReadonlyMap<string, Ssid>
   readonly services: ReadonlyMap<string, Service>
+  readonly groups: ReadonlyMap<string, Group>
   /** Links at a port, by `portKey`. */
   readonly linksAt: ReadonlyMap<string, readonly Link[]>
   /** Models of the planner's own, by name; they come before the catalogue's. */
@@ -43,6 +44,7 @@ export const indexPlan = memoOn((plan: Plan): PlanIndex => {
     networkByVlan,
     ssids: byId(plan.ssids),
     services: byId(plan.services),
+    groups: byId(plan.groups),
     linksAt,
     models: new Map(plan.models.map((model) => [model.name, model])),
   }
@@ -125,6 +127,9 @@ export function typedSix(network: Network, fixed: Fixed): ReturnType<typeof read
 }
 
 export const peerNamed = (plan: Plan, id: string): Peer | undefined => plan.tunnels.flatMap((t) => t.peers).find((p) => p.id === id)
+
+/** What a selector speaks of, one by one: a group's members, or itself. */
+export const membersOf = (index: Pick<PlanIndex, 'groups'>, selector: Selector): readonly Exclude<Selector, { readonly kind: 'group' }>[] => (selector.kind === 'group' ? (index.groups.get(selector.id)?.members ?? []) : [selector])
 
 /** A selector as one text: equal for those that say the same, whatever the order of their keys. */
 export const signOf = (s: Selector): string => `${s.kind} ${'id' in s ? s.id : 'prefix' in s ? s.prefix : ''}`

@@ -4,7 +4,7 @@
 
 import type { IpsecLink, PortForward, StaticRoute, Tunnel, Uplink } from './lines'
 import type { DeviceKind, Model } from './product'
-import type { Intent, Policy, PolicyRoute, Schedule, Service } from './rules'
+import type { Group, Intent, Policy, PolicyRoute, Schedule, Service } from './rules'
 
 export const PLAN_FORMAT = 'able-mast-plan'
 /** Raised when an older reader would misunderstand the document. */
@@ -266,6 +266,7 @@ export interface Plan {
   readonly ssids: readonly Ssid[]
   readonly uplinks: readonly Uplink[]
   readonly services: readonly Service[]
+  readonly groups: readonly Group[]
   readonly schedules: readonly Schedule[]
   readonly policies: readonly Policy[]
   readonly routes: readonly StaticRoute[]

@@ -28,6 +28,15 @@ export type Selector =
   | { readonly kind: 'gateway' }
   | { readonly kind: 'tunnel'; readonly id: string }
   | { readonly kind: 'peer'; readonly id: string }
+  | { readonly kind: 'group'; readonly id: string }
+
+/** Networks, devices, prefixes and so on under one name: a zone, where all of them are networks. It speaks of whatever one of its members speaks of. */
+export interface Group {
+  readonly id: string
+  readonly name: string
+  /** No groups among them. */
+  readonly members: readonly Exclude<Selector, { readonly kind: 'group' }>[]
+}
 
 export interface Rule {
   readonly id: string
@@ -56,12 +65,21 @@ export interface Schedule {
   readonly to: string
 }
 
+export interface PairDefault {
+  readonly id: string
+  readonly from: Selector
+  readonly to: Selector
+  readonly action: 'accept' | 'drop'
+}
+
 /** The ordered rules of one gateway and what happens when none matches. Replies follow accepted flows. */
 export interface Policy {
   readonly deviceId: string
   readonly forward: 'accept' | 'drop'
   readonly input: 'accept' | 'drop'
   readonly rules: readonly Rule[]
+  /** What happens through the gateway between two ends that no rule names; the first that fits, before `forward`. */
+  readonly pairs: readonly PairDefault[]
 }
 
 /** Which line, or tunnel, some senders take to the internet. The first that matches decides; the rest takes the lines in order. */

@@ -92,7 +92,8 @@ function fromFifth(plan: Fields): Fields {
 function fromSixth(plan: Fields): Fields {
   const known = (facts: Fields) => ({ ...facts, cellular: facts['cellular'] === true ? { ...BLANK_CELLULAR } : null })
   return {
-    ...plan, version: 7,
+    ...plan, version: 7, groups: [],
+    policies: each(plan['policies'], (p) => ({ pairs: [], ...p })),
     uplinks: each(plan['uplinks'], (u) => ({ ...u, facts: isFields(u['facts']) ? known(u['facts']) : u['facts'] })),
     networks: each(plan['networks'], (n) => ({ ...n, fixed: each(n['fixed'], (f) => ({ ip6: null, ...f })) })),
   }

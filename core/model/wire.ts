@@ -29,7 +29,7 @@ export function blankPlan(name: string, supernet: string): Plan {
   return {
     format: PLAN_FORMAT, version: PLAN_VERSION, site: { ...BLANK_SITE, name, supernet }, brief: BLANK_BRIEF, models: [], templates: [], networks: [],
     devices: [{ id: CLOUD, name: 'Internet', kind: 'cloud', model: '', place: 'outside', wants: null, count: 1, mains: false, stpPriority: null, ports: [] }],
-    links: [], ssids: [], uplinks: [], services: USUAL_SERVICES, schedules: [], policies: [], routes: [], policyRoutes: [], forwards: [], tunnels: [], ipsec: [], intents: [],
+    links: [], ssids: [], uplinks: [], services: USUAL_SERVICES, groups: [], schedules: [], policies: [], routes: [], policyRoutes: [], forwards: [], tunnels: [], ipsec: [], intents: [],
   }
 }
 
@@ -65,7 +65,7 @@ export function addDevice(plan: Plan, wanted: NewDevice): Result<{ readonly plan
     id,
     plan: {
       ...plan, devices: [...plan.devices, device],
-      policies: wanted.kind === 'gateway' ? [...plan.policies, { deviceId: id, forward: 'drop', input: 'drop', rules: [] }] : plan.policies,
+      policies: wanted.kind === 'gateway' ? [...plan.policies, { deviceId: id, forward: 'drop', input: 'drop', rules: [], pairs: [] }] : plan.policies,
       // Networks that were planned before there was a gateway are on the first one.
       networks: isFirst ? plan.networks.map((n) => (plan.devices.some((d) => d.id === n.routerId) ? n : { ...n, routerId: id })) : plan.networks,
     },

@@ -211,10 +211,12 @@ describe('a plan of version 4', () => {
 })
 
 describe('a plan of version 6', () => {
-  it('gets hosts that make their own IPv6 addresses, and cellular lines of which nothing is known', () => {
+  it('gets hosts that make their own IPv6 addresses, cellular lines of which nothing is known, no groups, and no defaults of pairs', () => {
     const now = site((p) => void (the(p.uplinks, 'line').facts.cellular = BLANK_CELLULAR))
     const old = structuredClone(now) as unknown as { version: number; networks: { fixed: Record<string, unknown>[] }[]; uplinks: { facts: Record<string, unknown> }[] }
     old.version = 6
+    delete (old as { groups?: unknown }).groups
+    for (const policy of (old as unknown as { policies: Record<string, unknown>[] }).policies) delete policy['pairs']
     for (const fixed of old.networks.flatMap((n) => n.fixed)) delete fixed['ip6']
     old.uplinks[0]!.facts['cellular'] = true
     expect(upgradePlan(old as never)).toEqual(now)
@@ -255,7 +257,7 @@ describe('a plan that grows', () => {
   const begun = () => value(addDevice(blankPlan('New', '10.1.0.0/16'), { name: 'Gate', kind: 'gateway', model: 'G4', place: 'Hall', wants: null, count: 1 })).plan
   it('begins with the internet, takes a gateway with closed rules, and a line on its WAN port', () => {
     const plan = value(addLine(begun(), 'Fibre'))
-    expect(plan.policies).toEqual([{ deviceId: 'gate', forward: 'drop', input: 'drop', rules: [] }])
+    expect(plan.policies).toEqual([{ deviceId: 'gate', forward: 'drop', input: 'drop', rules: [], pairs: [] }])
     expect(plan.uplinks.map((u) => [u.portId, u.priority])).toEqual([['p1', 1]])
     expect(plan.links[0]?.medium.kind).toBe('line')
     expect(removeLine(plan, 'fibre').links).toEqual([])

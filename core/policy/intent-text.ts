@@ -3,7 +3,7 @@
 //
 //   line     = id ":" selector "->" selector ":" services [ "survives" thing { "," thing } ] [ "during" schedule-id ] [ "logged" ] [ "#" note ]
 //   selector = "any" | "inside" | "internet" | "gateway" | network-id | prefix | prefix6
-//            | "device" device-id | "tunnel" tunnel-id | "peer" peer-id
+//            | "device" device-id | "tunnel" tunnel-id | "peer" peer-id | "group" group-id
 //   services = "all" | service-id { "," service-id }
 //
 // Empty lines, and lines that begin with "#", say nothing.
@@ -14,7 +14,7 @@ import type { Intent, Selector } from '#core/model'
 
 /** Characters of an id at most, as a plan has it. */
 const MOST_ID = 80
-const RESERVED = ['any', 'inside', 'internet', 'gateway', 'device', 'tunnel', 'peer', 'network']
+const RESERVED = ['any', 'inside', 'internet', 'gateway', 'device', 'tunnel', 'peer', 'network', 'group']
 
 function selectorText(s: Selector): string {
   switch (s.kind) {
@@ -24,6 +24,7 @@ function selectorText(s: Selector): string {
     case 'device':
     case 'tunnel':
     case 'peer':
+    case 'group':
       return `${s.kind} ${s.id}`
     case 'prefix':
       // Colons part the line: an IPv6 prefix has its address in brackets, as RFC 3986 writes them.
@@ -99,9 +100,9 @@ function readSelector(r: Reader): Selector {
   r.space()
   const start = r.at
   if (r.sees('[')) return { kind: 'prefix', prefix: r.prefix6() }
-  const word = r.word('who: any, inside, internet, gateway, a network, a prefix, or device, tunnel, peer with an id')
+  const word = r.word('who: any, inside, internet, gateway, a network, a prefix, or device, tunnel, peer, group with an id')
   if (word === 'any' || word === 'inside' || word === 'internet' || word === 'gateway') return { kind: word }
-  if (word === 'device' || word === 'tunnel' || word === 'peer' || word === 'network') return { kind: word, id: r.id(`the id of a ${word}`) }
+  if (word === 'device' || word === 'tunnel' || word === 'peer' || word === 'network' || word === 'group') return { kind: word, id: r.id(`the id of a ${word}`) }
   if (!word.includes('/')) return { kind: 'network', id: word }
   if (!parsePrefix4(word).ok) throw r.wrong('an IPv4 prefix', start)
   return { kind: 'prefix', prefix: word }

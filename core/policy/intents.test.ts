@@ -22,7 +22,7 @@ describe('intents as text', () => {
     const id = fc.stringMatching(/^[A-Za-z0-9][A-Za-z0-9._~-]{0,12}[A-Za-z0-9]$/)
     const selector: fc.Arbitrary<Selector> = fc.oneof(
       fc.constantFrom<Selector>({ kind: 'any' }, { kind: 'inside' }, { kind: 'internet' }, { kind: 'gateway' }, { kind: 'prefix', prefix: '10.0.0.0/8' }, { kind: 'prefix', prefix: '2001:db8:5::/48' }, { kind: 'prefix', prefix: '::/0' }, { kind: 'network', id: 'gateway' }),
-      fc.tuple(fc.constantFrom('network' as const, 'device' as const, 'tunnel' as const, 'peer' as const), id).map(([kind, name]): Selector => ({ kind, id: name })),
+      fc.tuple(fc.constantFrom('network' as const, 'device' as const, 'tunnel' as const, 'peer' as const, 'group' as const), id).map(([kind, name]): Selector => ({ kind, id: name })),
     )
     const intent: fc.Arbitrary<Intent> = fc.record({
       id, from: selector, to: selector, services: fc.array(id.filter((s) => s !== 'all'), { maxLength: 3 }), survives: fc.array(id, { maxLength: 2 }), log: fc.boolean(), when: fc.option(id),

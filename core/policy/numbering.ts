@@ -4,7 +4,7 @@
 // Source: prefixes lie in each other or apart (RFC 4632 section 3.1).
 import { contains, parsePrefix4, type Ipv4, type Prefix4 } from '#core/address'
 import { countUpTo, memoOn, memoOnParts, orNull } from '#core/base'
-import { carried, mapsOf, type PlanIndex } from '#core/model'
+import { carried, mapsOf, membersOf, ruledWhole, type PlanIndex } from '#core/model'
 import { distinct, faceOf, nameOf, prefixesIn, prefixesOf, readAt } from './selectors'
 
 /** Ports of gateways that have an address of their own. */
@@ -37,7 +37,7 @@ const ofWays = memoOnParts<readonly Prefix4[]>(4)
 export const tellingPrefixes = memoOn((index: PlanIndex): readonly Prefix4[] => {
   const { policies, intents } = index.plan
   const ways = wayPrefixes(index)
-  const spoken = [...policies.flatMap((p) => p.rules), ...intents].flatMap((r) => [r.from, r.to])
+  const spoken = [...policies.flatMap((p) => ruledWhole(p).rules), ...intents].flatMap((r) => [...membersOf(index, r.from), ...membersOf(index, r.to)])
   return lastTold(ways, spoken, () => distinct([...ways, ...spoken.flatMap((s) => prefixesIn(index, s))]))
 })
 const lastTold = memoOnParts<readonly Prefix4[]>(4)

@@ -2,8 +2,8 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { site } from '../../tests/plans'
 import { ipv4, parseIpv4 } from '#core/address'
-import { indexPlan, type Policy, type Rule } from '#core/model'
-import { accepted, compilePolicy, decide, EVERYTHING, formatServices, includes, intersect, isNothing, minus, namedParts, NOTHING, sameSet, sample, servicesOf, union, type ServiceSet } from '.'
+import { indexPlan, ruledWhole, type Policy, type Rule } from '#core/model'
+import { accepted, compilePolicy, decide, EVERYTHING, formatServices, includes, intersect, isNothing, minus, namedParts, NOTHING, sameSet, sample, servicesOf, union, type ServiceSet, type Side } from '.'
 
 const PORTS = 40
 const intervals = fc.array(fc.tuple(fc.integer({ min: 0, max: PORTS }), fc.integer({ min: 0, max: 8 })).map(([from, more]) => ({ from, to: Math.min(65535, from + more) })), { maxLength: 4 })
@@ -65,7 +65,7 @@ describe('ordered rules', () => {
   const plan = site()
   const index = indexPlan(plan)
   const rule = (id: string, action: Rule['action'], services: readonly string[], from: Rule['from'] = { kind: 'any' }): Rule => ({ id, chain: 'forward', action, from, to: { kind: 'any' }, services, note: '', log: false, when: null })
-  const policy = (rules: readonly Rule[], forward: Policy['forward'] = 'drop'): Policy => ({ deviceId: 'gate', forward, input: 'drop', rules })
+  const policy = (rules: readonly Rule[], forward: Policy['forward'] = 'drop'): Policy => ({ deviceId: 'gate', forward, input: 'drop', rules, pairs: [] })
   const staff = { via: 'staff', address: at('10.9.10.100') }
   const servers = { via: 'servers', address: at('10.9.20.10') }
   const ask = (rules: readonly Rule[], forward: Policy['forward'] = 'drop') => decide(compilePolicy(index, policy(rules, forward), new Set()), 'forward', staff, servers)
@@ -86,6 +86,20 @@ describe('ordered rules', () => {
     expect(passes({ kind: 'internet' })).toBe(false)
     expect(passes({ kind: 'device', id: 'box' })).toBe(false)
     expect(passes({ kind: 'device', id: 'nobody' })).toBe(false)
+  })
+
+  it('select by group: whatever one of its members speaks of', () => {
+    const grouped = indexPlan(site((p) => void p.groups.push({ id: 'g', name: 'G', members: [{ kind: 'network', id: 'staff' }, { kind: 'prefix', prefix: '10.9.20.8/29' }] } as never, { id: 'none', name: 'None', members: [] } as never)))
+    const passes = (id: string, side: Side) => !isNothing(accepted(decide(compilePolicy(grouped, policy([rule('a', 'accept', ['ssh'], { kind: 'group', id })]), new Set()), 'forward', side, servers)))
+    expect([passes('g', staff), passes('g', servers), passes('g', { via: 'servers', address: at('10.9.20.16') })]).toEqual([true, true, false])
+    expect([passes('none', staff), passes('gone', staff)]).toEqual([false, false])
+  })
+  it('have the defaults of pairs after them, the first that fits, and the default of all after those', () => {
+    const paired = ruledWhole({ ...policy([rule('a', 'drop', ['ssh'])]), pairs: [{ id: 'x', from: { kind: 'network', id: 'servers' }, to: { kind: 'any' }, action: 'drop' }, { id: 'y', from: { kind: 'inside' }, to: { kind: 'any' }, action: 'accept' }] })
+    const from = (side: Side) => decide(compilePolicy(index, paired, new Set()), 'forward', side, staff).map((d) => `${d.rule?.id ?? 'default'} ${d.action}`)
+    expect(from(staff)).toEqual(['a drop', 'pair:y accept'])
+    expect(from(servers)).toEqual(['a drop', 'pair:x drop'])
+    expect(from({ via: 'uplink', address: at('198.51.100.7') })).toEqual(['a drop', 'default drop'])
   })
 
   it('agree with asking each rule in turn', () => {

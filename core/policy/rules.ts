@@ -4,7 +4,7 @@
 // Source: first-match semantics as of any packet filter with terminal verdicts (nftables' accept and drop).
 import type { Prefix4 } from '#core/address'
 import { byId, eachShared, eitherBits, memoOn, memoOnParts, noBits, setBit, type BitRow } from '#core/base'
-import type { PlanIndex, Policy, Rule, Selector, Service } from '#core/model'
+import { membersOf, ruledWhole, type PlanIndex, type Policy, type Rule, type Selector, type Service } from '#core/model'
 import { numbering, tellApart, tellingPrefixes } from './numbering'
 import { distinct, matcherOf, nameOf, prefixesIn, spokenPrefixes, viaOf, type Matcher, type Side } from './selectors'
 import { EVERYTHING, intersect, isNothing, minus, NOTHING, servicesOf, union, type ServiceSet } from './services'
@@ -42,7 +42,7 @@ const compiledAt = memoOn((_index: PlanIndex) => new Map<string, Policies>())
 export function policiesOf(index: PlanIndex, holding: ReadonlySet<string>): Policies {
   const [known, key] = [compiledAt(index), [...holding].join(' ')]
   let made = known.get(key)
-  if (!made) known.set(key, (made = new Map(index.plan.policies.map((policy) => [policy.deviceId, compilePolicy(index, policy, holding)]))))
+  if (!made) known.set(key, (made = new Map(index.plan.policies.map((policy) => [policy.deviceId, compilePolicy(index, ruledWhole(policy), holding)]))))
   return made
 }
 
@@ -85,6 +85,7 @@ class Listed {
       case 'network': case 'internet': case 'gateway': case 'tunnel': return push(this.byVia, viaOf(selector), i)
       case 'prefix': case 'device': return prefixesIn(index, selector).forEach((p) => push(this.byPrefix, nameOf(p), i))
       case 'peer': return void this.others.push({ i, speaks: matcherOf(index, selector) })
+      case 'group': return membersOf(index, selector).forEach((m) => this.add(index, m, i))
     }
   }
 }
@@ -93,8 +94,8 @@ type MarksOf = (side: Side) => Marks
 /** What rules speak of is kept while no rule speaks of anything else; what they do about it may change. */
 const lastMarks = memoOnParts<MarksOf>(8)
 function markerOf(index: PlanIndex, policy: Policy): MarksOf {
-  const { networks, tunnels, devices } = index.plan
-  return lastMarks(networks, [tunnels, devices, tellApart(index), ...policy.rules.flatMap((rule) => [rule.chain, rule.from, rule.to])], () => marker(index, policy))
+  const { networks, tunnels, devices, groups } = index.plan
+  return lastMarks(networks, [tunnels, devices, groups, tellApart(index), ...policy.rules.flatMap((rule) => [rule.chain, rule.from, rule.to])], () => marker(index, policy))
 }
 
 /** Answers which rules of a list speak of a side: what is said of its interface, and of each prefix its address lies in, is found once. */

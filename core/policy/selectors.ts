@@ -3,7 +3,7 @@
 // Source: as any packet filter matches (nft(8), iifname and saddr).
 import { contains, networkOf, parseIpv4, parsePrefix4, type Ipv4, type Prefix4 } from '#core/address'
 import { memoOn, orNull } from '#core/base'
-import type { PlanIndex, Rule, Selector } from '#core/model'
+import { membersOf, type PlanIndex, type Rule, type Selector } from '#core/model'
 
 /** The `via` of a tunnel's interface. */
 export const tunnelVia = (tunnelId: string): string => `tunnel:${tunnelId}`
@@ -67,6 +67,10 @@ export function matcherOf(index: PlanIndex, selector: Selector): Matcher {
       const prefix = prefixOf(selector)
       return prefix ? (side) => contains(prefix, side.address) : () => false
     }
+    case 'group': {
+      const members = membersOf(index, selector).map((m) => matcherOf(index, m))
+      return (side) => members.some((speaks) => speaks(side))
+    }
     case 'peer': {
       const tunnel = index.plan.tunnels.find((t) => t.peers.some((p) => p.id === selector.id))
       const own = prefixesOf(tunnel?.peers.find((p) => p.id === selector.id)?.allowed ?? [])
@@ -78,6 +82,7 @@ export function matcherOf(index: PlanIndex, selector: Selector): Matcher {
 const alone = (address: Ipv4): Prefix4 => ({ base: address, length: 32 })
 export const readAt = (text: string, length: number): Prefix4[] => [parseIpv4(text)].flatMap((read) => (read.ok ? [{ base: networkOf(read.value, length), length }] : []))
 export function prefixesIn(index: PlanIndex, selector: Selector): Prefix4[] {
+  if (selector.kind === 'group') return membersOf(index, selector).flatMap((m) => prefixesIn(index, m))
   if (selector.kind === 'prefix') {
     const prefix = prefixOf(selector)
     return prefix ? [prefix] : []

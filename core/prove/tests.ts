@@ -3,7 +3,7 @@
 // each group gives one test that nothing else passes; each serving network gives one test of its DHCP, and each line that
 // another stands in for one of the change-over.
 import { outage } from '#core/failover'
-import { indexPlan, linesInOrder, type Intent, type Plan, type PlanIndex, type Selector, type Uplink, type Weather } from '#core/model'
+import { indexPlan, linesInOrder, membersOf, type Intent, type Plan, type PlanIndex, type Selector, type Uplink, type Weather } from '#core/model'
 import { nameOfKey } from '#core/findings'
 import { formatServices, isNothing, intersect, servicesOf } from '#core/policy'
 import { GATEWAY, gridOf, INTERNET, openSite, peerKey, type Cell, type Grid, type Site } from '#core/reach'
@@ -52,6 +52,8 @@ function keysOf(index: PlanIndex, selector: Selector): string[] {
     case 'peer':
     case 'tunnel':
       return index.plan.tunnels.flatMap((t) => t.peers.filter((p) => p.id === selector.id || t.id === selector.id).map((p) => peerKey(p.id)))
+    case 'group':
+      return [...new Set(membersOf(index, selector).flatMap((m) => keysOf(index, m)))]
     case 'prefix':
       return []
   }

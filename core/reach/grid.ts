@@ -5,7 +5,7 @@
 // of both its ends: where those are the same objects as last time, so is the cell.
 import { contains, parsePrefix4, type Ipv4 } from '#core/address'
 import { bitsWhere, bothBits, eachShared, memoOn, memoOnParts, noBits, same, setBit, sharesAny, type BitRow } from '#core/base'
-import type { Intent, PlanIndex, Rule, Selector, Weather } from '#core/model'
+import { membersOf, type Intent, type PlanIndex, type Rule, type Selector, type Weather } from '#core/model'
 import { byDefault, decideMarked, EVERYTHING, intersect, isNothing, minus, NOTHING, paid, sample, servicesOf, union, type CompiledPolicy, type Marks, type RulesToll, type ServiceSet } from '#core/policy'
 import { meet, partsOf, sharedBits, Speech, type Kind, type Place, type Subject } from './kinds'
 import { GATEWAY, keyOf, lotsOf, type Lot, type WayPair } from './lots'
@@ -123,18 +123,17 @@ function signsOf(subject: Subject): readonly (readonly [Selector['kind'], string
 }
 
 /** Which of a list of intents speak of a place, at either end. */
-function speechOf(intents: readonly Intent[]): Speech {
+function speechOf(index: PlanIndex, intents: readonly Intent[]): Speech {
   const listed = (end: 'from' | 'to') => {
     const [bySign, prefixes] = [new Map<Selector['kind'], Map<string, number[]>>(), [] as { readonly i: number; readonly speaks: (address: Ipv4) => boolean }[]]
-    intents.forEach((intent, i) => {
-      const selector: Selector = intent[end]
+    intents.forEach((intent, i) => membersOf(index, intent[end]).forEach((selector) => {
       const prefix = selector.kind === 'prefix' ? parsePrefix4(selector.prefix) : null
       if (prefix?.ok) prefixes.push({ i, speaks: (address) => contains(prefix.value, address) })
       else if (prefix === null) {
         const [byId, id] = [bySign.get(selector.kind) ?? new Map<string, number[]>(), 'id' in selector ? selector.id : '']
         bySign.set(selector.kind, byId.set(id, [...(byId.get(id) ?? []), i]))
       }
-    })
+    }))
     return (place: Place): BitRow => {
       const words = noBits(intents.length)
       for (const [kind, id] of signsOf(place.subject)) for (const i of bySign.get(kind)?.get(id) ?? []) setBit(words, i)
@@ -169,7 +168,7 @@ function makeBench(site: Site) {
   const { index } = site
   const { intents } = index.plan
   const lots = lotsOf(site)
-  const meant = meantOn(lots, [intents], () => speechOf(intents))
+  const meant = meantOn(lots, [intents, index.plan.groups], () => speechOf(index, intents))
   const holds = ({ when }: Rule | Intent) => when === null || site.holding.has(when)
   // An intent that is not meant now asks for nothing.
   const services = intents.map((intent) => (holds(intent) ? servicesOf(intent.services, index.services) : NOTHING))

@@ -3,6 +3,7 @@
 // What was walked is kept with the land, so that an edit of rules or intents walks nothing again.
 import { ipv4, lastOf, parseIpv4, spaceOf, type Ipv4 } from '#core/address'
 import { groupBy, memoOn, memoOnParts } from '#core/base'
+import { membersOf } from '#core/model'
 import { cutPoints, rulesIn, tellApart, type RulesToll, type Toll } from '#core/policy'
 import { firstOfEach, meet, waysOf, type Subject, type Way } from './kinds'
 import { tollOf, type Site } from './passage'
@@ -80,7 +81,7 @@ export function keyOf(subject: Subject): string | null {
 const lotsOn = memoOnParts<Lots>(4)
 /** The lots of a site, with its ways divided by what its rules and intents speak of. */
 export function lotsOf(site: Site): Lots {
-  const named = [...new Set(site.index.plan.intents.flatMap((i) => [i.from, i.to]).flatMap((s) => (s.kind === 'device' ? [s.id] : [])))].sort()
+  const named = [...new Set(site.index.plan.intents.flatMap((i) => [i.from, i.to]).flatMap((s) => membersOf(site.index, s)).flatMap((s) => (s.kind === 'device' ? [s.id] : [])))].sort()
   const world = outsideOf(site)
   return lotsOn(site.land, [tellApart(site.index), named.join(' '), world.addresses.join()], () => makeLots(site, world, new Set(named)))
 }

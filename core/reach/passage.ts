@@ -74,8 +74,8 @@ export function openSite(index: PlanIndex, weather: Weather): Site {
 
 const lands = memoOnParts<Land>(4)
 function landOf(index: PlanIndex, weather: Weather): Land {
-  const { devices, links, networks, uplinks, ssids, services, routes, policyRoutes, forwards, tunnels, models, brief } = index.plan
-  return lands(devices, [[...weather].sort(byText).join(' '), links, networks, uplinks, ssids, services, routes, policyRoutes, forwards, tunnels, models, brief.equipment], () => layOut(index, weather))
+  const { devices, links, networks, uplinks, ssids, services, groups, routes, policyRoutes, forwards, tunnels, models, brief } = index.plan
+  return lands(devices, [[...weather].sort(byText).join(' '), links, networks, uplinks, ssids, services, groups, routes, policyRoutes, forwards, tunnels, models, brief.equipment], () => layOut(index, weather))
 }
 
 function layOut(index: PlanIndex, weather: Weather): Land {

@@ -231,7 +231,7 @@ describe('two gateways', () => {
     p.networks.push(network('transit', 10, 'Transit', '10.9.10.0/24', '10.9.10.2', null, 0, [], 'far') as never)
     portOf(p, 'sw', 'p4').mode = access(10) as never
     p.links.push(link('sw:4', 'far:1', cat6(2)) as never, link('far:2', 'lone:1', cat6(2)) as never)
-    p.policies.push({ deviceId: 'far', forward: 'accept', input: 'accept', rules: [] })
+    p.policies.push({ deviceId: 'far', forward: 'accept', input: 'accept', rules: [], pairs: [] })
     const gate = p.policies[0]
     if (gate) gate.forward = 'accept'
     p.routes.push(...routes)
@@ -268,7 +268,7 @@ describe('two gateways', () => {
       portOf(p, 'gate', 'p5').mode = { mode: 'routed', address: '10.9.255.1/30' } as never
       portOf(p, 'far', 'p1').mode = { mode: 'routed', address: '10.9.255.2/30' } as never
       p.links.push(link('gate:5', 'far:1', cat6(2)) as never, link('far:2', 'lone:1', cat6(2)) as never)
-      p.policies.push({ deviceId: 'far', forward: 'accept', input: 'accept', rules: [] })
+      p.policies.push({ deviceId: 'far', forward: 'accept', input: 'accept', rules: [], pairs: [] })
       p.policies[0]!.forward = 'accept'
       p.routes.push({ id: 'there', deviceId: 'gate', prefix: '10.8.1.0/24', via: '10.9.255.2', metric: 0 }, { id: 'back', deviceId: 'far', prefix: '10.9.0.0/16', via: '10.9.255.1', metric: 0 })
       change(p)

@@ -130,7 +130,7 @@ describe('the IPv6 side of a plan', () => {
     const yard = (via: string): Change => (p) => {
       p.devices.push(device('far', 'Far gateway', 'gateway', '', 'Room', null, ports({ 1: { mode: 'routed', address: '10.9.255.2/30', address6: 'fd61:6a11:ff::2/64' }, 2: access(31) })) as never, hosts('lone', 'Lone', 'Room', 'yard', 1) as never)
       p.networks.push({ ...structuredClone(the(p.networks, 'staff')), id: 'yard', vlan: 31, name: 'Yard', subnet: '10.8.1.0/24', gateway: '10.8.1.1', pool: { from: '10.8.1.10', to: '10.8.1.20' }, routerId: 'far', fixed: [], prefix6: '2001:db8:8:31::/64' } as never)
-      p.policies.push({ deviceId: 'far', forward: 'accept', input: 'accept', rules: [] })
+      p.policies.push({ deviceId: 'far', forward: 'accept', input: 'accept', rules: [], pairs: [] })
       p.links.push(link('far:2', 'lone:1', cat6(2)) as never, link('gate:5', 'far:1', cat6(2)) as never)
       the(p.devices, 'gate').ports.push({ ...structuredClone(p.devices.find((d) => d.id === 'gate')!.ports[1]!), id: 'p5', name: '5', mode: { mode: 'routed', address: '10.9.255.1/30', address6: 'fd61:6a11:ff::1/64' } } as never)
       p.routes.push({ id: 'out', deviceId: 'gate', prefix: '2001:db8:8::/48', via, metric: 0 }, { id: 'back', deviceId: 'far', prefix: '2001:db8:5::/48', via: 'fd61:6a11:ff::1', metric: 0 })

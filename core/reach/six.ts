@@ -5,7 +5,7 @@
 // Source: RFC 4862 (hosts make addresses of the prefix they hear), RFC 4193 (unique local: no way outside), RFC 6177, RFC 8504.
 import { contains, contains6, formatIpv4, formatIpv6, formatPrefix4, formatPrefix6, ipv4, lastOf, parsePrefix6, readFace6, spaceOf6, type Ipv4, type Prefix4, type Prefix6 } from '#core/address'
 import { by, memoOn, memoOnParts, orNull } from '#core/base'
-import { linesInOrder, typedSix, type Device, type Fixed, type Network, type Plan, type Selector } from '#core/model'
+import { linesInOrder, ruledWhole, typedSix, type Device, type Fixed, type Group, type Network, type Plan, type Selector } from '#core/model'
 
 /** A plan's IPv6 side as another plan, and how to read its addresses. */
 export interface Six {
@@ -103,7 +103,7 @@ function drawn(root: Branch): Map<string, Prefix4> {
   return places
 }
 
-const selectorsOf = (plan: Plan): Selector[] => [...plan.policies.flatMap((p) => p.rules), ...plan.intents].flatMap((r) => [r.from, r.to])
+const selectorsOf = (plan: Plan): Selector[] => [...[...plan.policies.flatMap((p) => ruledWhole(p).rules), ...plan.intents].flatMap((r) => [r.from, r.to]), ...plan.groups.flatMap((g) => g.members)]
 const prefixIn = memoOn((selector: Selector): Prefix6 | null => (selector.kind === 'prefix' ? orNull(parsePrefix6(selector.prefix)) : null))
 
 /** A plan's IPv6 side; null where it has none, or more prefixes than can be drawn. */
@@ -112,11 +112,11 @@ export const sixOf = memoOn((plan: Plan): Six | null => {
   const spoken = selectorsOf(plan).flatMap((s) => prefixIn(s) ?? [])
   const drawing = drawings(plan.networks, [plan.uplinks, plan.devices, plan.tunnels, plan.routes, spoken.map(formatPrefix6).join()], () => ({ is: draw(plan, spoken) })).is
   if (!drawing) return null
-  const { networks, devices, tunnels, routes, ends, ...six } = drawing
+  const { networks, devices, tunnels, routes, ends, grouped, ...six } = drawing
   return {
     ...six,
     plan: {
-      ...plan, networks, devices, tunnels, routes, policies: plan.policies.map((p) => ({ ...p, rules: p.rules.map(ends) })), intents: plan.intents.map(ends),
+      ...plan, networks, devices, tunnels, routes, groups: grouped(plan.groups), policies: plan.policies.map((p) => ({ ...p, rules: p.rules.map(ends), pairs: p.pairs.map(ends) })), intents: plan.intents.map(ends),
       policyRoutes: NONE, forwards: NONE,
     },
   }
@@ -127,6 +127,8 @@ const NONE: readonly never[] = []
 interface Drawing extends Omit<Six, 'plan'>, Pick<Plan, 'networks' | 'devices' | 'tunnels' | 'routes'> {
   /** A rule or an intent, with its IPv6 prefixes as they are drawn. */
   ends<T extends { readonly from: Selector; readonly to: Selector }>(item: T): T
+  /** The groups, likewise; the same list for the same list. */
+  grouped(groups: readonly Group[]): readonly Group[]
 }
 const drawings = memoOnParts<{ readonly is: Drawing | null }>(4)
 
@@ -168,7 +170,7 @@ function draw(plan: Plan, spoken: readonly Prefix6[]): Drawing | null {
       pool: { from: formatIpv4(home.four.base), to: formatIpv4(ipv4(home.own + NETWORK_ROOM - 2)) }, exclusions: [{ from: rest, to: router }, ...taken], fixed,
     }
   }
-  const selector = (s: Selector): Selector => {
+  const selector = <S extends Selector>(s: S): S | { readonly kind: 'prefix'; readonly prefix: string } => {
     if (s.kind !== 'prefix') return s
     const prefix = prefixIn(s)
     // A rule for an IPv4 prefix meets no IPv6 packet.
@@ -196,6 +198,7 @@ function draw(plan: Plan, spoken: readonly Prefix6[]): Drawing | null {
       return prefix && via ? [{ ...route, prefix: drawnAs(prefix), via: formatIpv4(placeOf(via).base) }] : []
     }),
     ends,
+    grouped: memoOn((groups: readonly Group[]) => groups.map((g): Group => ({ ...g, members: g.members.map(selector) }))),
     linesOf: (address) => zoneOf(address)?.lines ?? [],
     delegates: (uplinkId) => delegated.some((d) => d.id === uplinkId),
     outside: [...new Set(outside)],

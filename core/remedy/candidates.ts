@@ -25,7 +25,9 @@ function ruleCandidates(plan: Plan, intent: Intent, line: WalkLine & { kind: 'ru
   const policy = plan.policies.find((p) => p.deviceId === line.deviceId)
   if (!policy) return []
   const withRules = (rules: readonly Rule[]): Plan => ({ ...plan, policies: plan.policies.map((p) => (p === policy ? { ...p, rules } : p)) })
-  const at = line.ruleId === null ? policy.rules.length : policy.rules.findIndex((r) => r.id === line.ruleId)
+  // What no rule of the list decides, a default of all or of a pair, is decided after it.
+  const found = policy.rules.findIndex((r) => r.id === line.ruleId)
+  const at = found === -1 ? policy.rules.length : found
   const own: Rule = { id: freshId(policy.rules, 'added'), chain: line.chain, action: 'accept', from: intent.from, to: intent.to, services: intent.services, note: intent.note, log: false, when: intent.when }
   const values = { device: line.deviceId, number: at + 1 }
   const alike = policy.rules.filter((r) => r.action === 'accept' && r.chain === line.chain && r.services.length > 0 && signOf(r.from) === signOf(intent.from) && signOf(r.to) === signOf(intent.to))
@@ -40,7 +42,7 @@ function ruleCandidates(plan: Plan, intent: Intent, line: WalkLine & { kind: 'ru
       code: 'move-rule', values: { ...values, from: policy.rules.indexOf(rule) + 1 },
       after: withRules([...policy.rules.slice(0, at), rule, ...policy.rules.slice(at).filter((r) => r !== rule)]),
     })),
-    ...(line.ruleId === null ? [] : [{ code: 'remove-rule' as const, values, after: withRules(policy.rules.filter((r) => r.id !== line.ruleId)) }]),
+    ...(found === -1 ? [] : [{ code: 'remove-rule' as const, values, after: withRules(policy.rules.filter((r) => r.id !== line.ruleId)) }]),
   ]
 }
 

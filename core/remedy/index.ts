@@ -3,3 +3,5 @@
 export { remediesFor } from './remedies'
 export type { Remedy } from './remedies'
 export type { RemedyCode } from './candidates'
+export { intentsFromRules } from './from-rules'
+export type { FromRules } from './from-rules'

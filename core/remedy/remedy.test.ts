@@ -1,11 +1,12 @@
 import { describe, expect, it } from 'vitest'
 import { access, inNetwork, internet, intent, rule, theDevice, trunk } from '#server/demo/build'
+import { gullhavenClean } from '#server/demo/gullhaven'
 import { mistakesOf } from '#core/diagnose'
 import { applyChanges, indexPlan, type Plan, type Weather } from '#core/model'
 import { formatServices, isNothing } from '#core/policy'
-import { computeGrid } from '#core/reach'
+import { computeGrid, gridOf, openSite } from '#core/reach'
 import { portOf, site, the, type LoosePlan } from '../../tests/plans'
-import { remediesFor, type Remedy } from '.'
+import { intentsFromRules, remediesFor, type Remedy } from '.'
 
 const rules = (p: LoosePlan) => p.policies[0]?.rules ?? []
 const told = (found: readonly Remedy[]) => found.map((r) => r.parts.map((p) => p.code).join(' and '))
@@ -16,6 +17,29 @@ const laid = (plan: Plan, remedy: Remedy | undefined): Plan => {
   if (!after.ok) throw new Error('the remedy does not fit')
   return after.value
 }
+
+describe('intents from rules', () => {
+  it('of the demo without intents, are all that passes: nothing is unasked then, and nothing missing', () => {
+    const bare: Plan = { ...gullhavenClean(), intents: [] }
+    const { intents, withheld } = intentsFromRules(bare)
+    expect(withheld).toEqual([])
+    const grid = gridOf(openSite(indexPlan({ ...bare, intents }), []))
+    expect(grid.cells.filter((c) => c.judged && !isNothing(c.excess)).map((c) => `${c.from} ${c.to}`)).toEqual([])
+    expect(grid.verdicts.filter((v) => !isNothing(v.missing))).toEqual([])
+    // Asked for once, a thing is not proposed again.
+    expect(intentsFromRules({ ...bare, intents })).toEqual({ intents: [], withheld: [] })
+  })
+  it('ask for the services that no intent asks for yet, and tell what another rule withholds', () => {
+    const plan = site((p) => {
+      Object.assign(p.policies[0]!.rules[0]!, { services: ['https', 'ping', 'ssh'] })
+      p.policies[0]!.rules.unshift({ ...rule('no', inNetwork('servers'), internet, ['web'], ''), action: 'drop' } as never)
+      p.policies[0]!.rules.push(rule('late', inNetwork('servers'), internet, ['web'], 'Updates') as never)
+    })
+    const { intents, withheld } = intentsFromRules(plan)
+    expect(intents.map((i) => [i.id, i.from, i.to, i.services])).toEqual([['i-r1', inNetwork('staff'), inNetwork('servers'), ['ssh']]])
+    expect(withheld.map((i) => i.note)).toEqual(['Updates'])
+  })
+})
 
 describe('the smallest change', () => {
   it('is none where the intent is satisfied, or is not there', () => {

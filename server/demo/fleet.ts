@@ -3,7 +3,7 @@ import { access, cat6, device, facts, hosts, inNetwork, inside, intent, internet
 
 // Two more invented sites of the fleet: one that tunnels lead to, and one that stands behind somebody else's router.
 
-const COMMON = { format: PLAN_FORMAT, version: PLAN_VERSION, models: [], templates: [], services: SERVICES, schedules: [], routes: [], policyRoutes: [], forwards: [], tunnels: [], ipsec: [] } as const
+const COMMON = { format: PLAN_FORMAT, version: PLAN_VERSION, models: [], templates: [], services: SERVICES, groups: [], schedules: [], routes: [], policyRoutes: [], forwards: [], tunnels: [], ipsec: [] } as const
 const KNOWN = { tagKnown: true, macLock: 'no', linkSpeed: 'auto', capGb: 0, outsideKnown: true } as const
 const out = (from: string) => [rule(`r-${from}`, inNetwork(from), internet, [], 'Out'), rule('r-in', inside, toGateway, ['dns', 'ping'], 'Names', 'input')]
 const meant = (from: string) => [intent(`i-${from}`, inNetwork(from), internet, [], `${from === 'office' ? 'The office' : 'The till'} reaches the internet`), intent('i-names', inside, toGateway, ['dns', 'ping'], 'Everyone asks for names')]
@@ -27,7 +27,7 @@ export const carrowPlan = (): Plan => ({
   ],
   ssids: [{ id: 'office-ssid', name: 'Carrow', networkId: 'office', isolation: false, apIds: ['ap'] }],
   uplinks: [{ id: 'line', name: 'Line', deviceId: 'gateway', portId: 'p1', kind: 'static', tag: null, priority: 1, outside: 'own', downMbps: 200, upMbps: 50, ...BLANK_UPLINK, facts: facts({ ...KNOWN, modem: 'bridge', address: '198.51.100.10/29', gateway: '198.51.100.9', dns: ['198.51.100.1'] }) }],
-  policies: [{ deviceId: 'gateway', forward: 'drop', input: 'drop', rules: out('office') }],
+  policies: [{ deviceId: 'gateway', forward: 'drop', input: 'drop', rules: out('office'), pairs: [] }],
   intents: meant('office'),
 })
 
@@ -45,6 +45,6 @@ export const quaysidePlan = (): Plan => ({
   links: [link('internet:1', 'gateway:1', line), link('gateway:2', 'register:1', cat6(2))],
   ssids: [],
   uplinks: [{ id: 'harbour', name: 'Harbour socket', deviceId: 'gateway', portId: 'p1', kind: 'dhcp', tag: null, priority: 1, outside: 'shared', downMbps: 50, upMbps: 10, ...BLANK_UPLINK, facts: facts({ ...KNOWN, modem: 'routing', address: '10.20.30.41/24' }) }],
-  policies: [{ deviceId: 'gateway', forward: 'drop', input: 'drop', rules: out('till') }],
+  policies: [{ deviceId: 'gateway', forward: 'drop', input: 'drop', rules: out('till'), pairs: [] }],
   intents: meant('till'),
 })

@@ -171,7 +171,7 @@ test.describe('Rules', () => {
 
   test('intents are typed as text; a wrong line is told with its column', async ({ planner: page, copy }) => {
     await page.goto(`/sites/${copy}/rules`)
-    await page.getByRole('tab', { name: 'Intents as text' }).click()
+    await page.getByRole('tab', { name: 'As text' }).click()
     const text = page.getByRole('textbox', { name: 'Intents as text' })
     await expect(text).toHaveValue(/i-voice: voice -> internet: calls, dns survives fibre # Voice keeps working/)
     await text.fill('i-guests: guests => internet: all')

@@ -16,7 +16,7 @@ const mode: fc.Arbitrary<PortMode> = fc.oneof(
 )
 const selector: fc.Arbitrary<Selector> = fc.constantFrom<Selector>(
   { kind: 'any' }, { kind: 'inside' }, { kind: 'internet' }, { kind: 'network', id: 'staff' }, { kind: 'network', id: 'servers' }, { kind: 'network', id: 'management' },
-  { kind: 'tunnel', id: 'wg' }, { kind: 'peer', id: 'keeper' }, { kind: 'peer', id: 'mainland' }, { kind: 'device', id: 'box' }, { kind: 'prefix', prefix: '10.9.10.128/25' }, { kind: 'prefix', prefix: '10.9.0.0/17' }, { kind: 'prefix', prefix: '198.51.100.0/24' },
+  { kind: 'tunnel', id: 'wg' }, { kind: 'peer', id: 'keeper' }, { kind: 'peer', id: 'mainland' }, { kind: 'device', id: 'box' }, { kind: 'prefix', prefix: '10.9.10.128/25' }, { kind: 'prefix', prefix: '10.9.0.0/17' }, { kind: 'prefix', prefix: '198.51.100.0/24' }, { kind: 'group', id: 'mixed' },
 )
 const six: fc.Arbitrary<Selector> = fc.oneof(selector, fc.constantFrom<Selector>({ kind: 'prefix', prefix: '2001:db8:5:10::/64' }, { kind: 'prefix', prefix: '2001:db8:5::/48' }, { kind: 'prefix', prefix: '2001:db8:ffff::/48' }, { kind: 'prefix', prefix: '::/0' }))
 const rule: fc.Arbitrary<Rule> = fc.record({
@@ -73,6 +73,8 @@ export const randomEdit: fc.Arbitrary<Edit> = fc.oneof(
     const network = p.networks[n]
     if (network && !p.networks.some((x) => prefix6 !== null && x.prefix6 === prefix6)) Object.assign(network, { prefix6, mode6: 'slaac' })
   }),
+  fc.uniqueArray(six.filter((s) => s.kind !== 'group'), { minLength: 1, maxLength: 3, selector: (s) => JSON.stringify(s) }).map((members): Edit => (p) => void (p.groups = [{ id: 'mixed', name: 'Mixed', members: structuredClone(members) as never }])),
+  fc.record({ from: six, to: six, action: fc.constantFrom<'accept' | 'drop'>('accept', 'drop') }).map(({ from, to, action }): Edit => (p) => void p.policies[0]?.pairs.push({ id: `p${p.policies[0].pairs.length}`, from: structuredClone(from) as never, to: structuredClone(to) as never, action })),
   fc.constantFrom('2001:db8:5:20::77', '2001:db8:5:10::77', '2001:db8:5:77::77', null).map((ip6): Edit => (p) => {
     const own = p.networks[2]?.fixed[0]
     if (own) own.ip6 = ip6

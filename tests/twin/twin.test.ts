@@ -178,6 +178,15 @@ const WAYS: readonly (readonly [string, Change, readonly string[]])[] = [
   ['two lines share behind a first one that is cut', (p) => (third(p), probed(p)), ['line']],
   ['two lines share behind a first one that is cut, one of them too', (p) => (third(p), probed(p)), ['line', 'spare']],
   ['two pairs that share, the first pair and one of the second cut', (p) => (third(p, 1), probed(p), p.uplinks.forEach((u, i) => Object.assign(u, { priority: i < 2 ? 1 : 2, weight: 1 + i }))), ['line', 'spare', 'third']],
+  ['a group of a network, a device and a prefix, at either end of a rule', (p) => {
+    p.groups.push({ id: 'g', name: 'G', members: [inNetwork('staff'), { kind: 'prefix', prefix: '10.9.20.0/28' }] } as never, { id: 'h', name: 'H', members: [theDevice('box'), internet] } as never)
+    rules(p).splice(0, 9, rule('g1', { kind: 'group', id: 'g' }, { kind: 'group', id: 'h' }, ['ssh', 'ping'], '') as never, rule('g2', { kind: 'group', id: 'g' }, toGateway, ['dns'], '', 'input') as never)
+  }, []],
+  ['defaults for pairs of zones: after the rules, the first that fits', (p) => {
+    p.groups.push({ id: 'in', name: 'In', members: [inNetwork('staff'), inNetwork('servers')] } as never)
+    p.policies[0]!.pairs.push({ id: 'a', from: inNetwork('servers'), to: { kind: 'group', id: 'in' }, action: 'drop' } as never, { id: 'b', from: { kind: 'group', id: 'in' }, to: { kind: 'any' }, action: 'accept' } as never)
+    rules(p).unshift({ ...rule('no', inNetwork('staff'), internet, ['ssh'], ''), action: 'drop' } as never)
+  }, []],
   ['one device in a provider’s tunnel, the rest outside', provider, []],
   ['one device in a provider’s tunnel that is down: it stays inside', provider, ['exit']],
 ]
@@ -225,7 +234,7 @@ const SIXES: readonly (readonly [string, Change, readonly string[]])[] = [
 const joined = (routes: LoosePlan['routes']): Change => (p) => {
   p.devices.push(device('far', 'Far gateway', 'gateway', '', 'Room', null, ports({ 1: access(10), 2: access(31) })) as never, hosts('lone', 'Lone', 'Room', 'yard', 1) as never)
   p.networks.push({ ...structuredClone(the(p.networks, 'staff')), id: 'yard', vlan: 31, name: 'Yard', subnet: '10.8.1.0/24', gateway: '10.8.1.1', pool: { from: '10.8.1.10', to: '10.8.1.20' }, routerId: 'far', fixed: [] })
-  p.policies.push({ deviceId: 'far', forward: 'accept', input: 'accept', rules: [] })
+  p.policies.push({ deviceId: 'far', forward: 'accept', input: 'accept', rules: [], pairs: [] })
   p.policies[0]!.forward = 'accept'
   p.links.push(link('far:2', 'lone:1', cat6(2)) as never)
   the(p.devices, 'gate').ports.push({ ...structuredClone(portOf(p, 'gate', 'p2')), id: 'p5', name: '5', mode: { mode: 'routed', address: '10.9.255.1/30', address6: null } } as never)

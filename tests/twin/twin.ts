@@ -481,6 +481,8 @@ async function compare(plan: Plan, wans: Built['wans'], family: Family, probers:
     const wan = wans.find((w) => w.id === forward.uplinkId)
     const earlier = plan.forwards.slice(0, plan.forwards.indexOf(forward)).some((f) => f.proto === forward.proto && f.from <= forward.to && forward.from <= f.to)
     // Where it is not handed on, the gateway itself may answer there: a call to it is judged elsewhere.
+    // An address of a pool is somebody's, or nobody's: which of them has it is the server's to say.
+    if (!places.some((p) => p.name !== 'gateway' && p.address(p) === forward.toAddress)) continue
     if (!forward.hairpin || !wan || wan.shared || earlier || !site.uplinks.some((u) => u.id === wan.id) || site.dark.has(wan.id)) continue
     await Promise.all(places.map(async (from) => {
       const party = from.party(site, from)

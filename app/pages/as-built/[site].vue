@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { ADDRESS_COLUMNS, addressRows, PORT_COLUMNS, portRows } from '#core/export'
+import { ruledWhole } from '#core/model'
 import PennantMark from '~/components/PennantMark.vue'
 import { useProofLines } from '~/composables/proof-lines'
 import { useAnalysis } from '~/stores/analysis'
@@ -30,7 +31,7 @@ const document = computed(() => plan.saved?.plan ?? null)
 const names = computed(() => document.value && namesIn(document.value))
 const wired = computed(() => (document.value ? portRows(document.value).filter((r) => r[6] !== '' || (r[3] !== 'off' && r[3] !== 'plain')) : []))
 const servicesOf = (ids: readonly string[]) => (ids.length === 0 ? 'all' : ids.map((id) => document.value?.services.find((s) => s.id === id)?.name ?? id).join(', '))
-const rules = computed(() => (document.value?.policies ?? []).flatMap((p) => p.rules.map((r, i) => ({ n: i + 1, rule: r, device: names.value?.device(p.deviceId) ?? '' }))))
+const rules = computed(() => (document.value?.policies ?? []).flatMap((p) => ruledWhole(p).rules.map((r, i) => ({ n: i + 1, rule: r, device: names.value?.device(p.deviceId) ?? '' }))))
 const serials = computed(() => (site.roster?.rows ?? []).map((r) => ({ ...r, name: names.value?.device(r.deviceId) ?? r.deviceId })))
 const print = () => globalThis.print()
 </script>

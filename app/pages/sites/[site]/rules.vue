@@ -1,15 +1,16 @@
 <script setup lang="ts">
 import type { Problem } from '#core/base'
-import { freshId, indexPlan, type Intent, type Rule } from '#core/model'
+import { freshId, indexPlan, type Intent, type Rule, type Selector } from '#core/model'
 import { intersect, isNothing, meets, readIntents, servicesOf, writeIntents } from '#core/policy'
 import MakeRules from '~/components/MakeRules.vue'
 import PartTabs from '~/components/PartTabs.vue'
 import SheetTable from '~/components/SheetTable.vue'
+import TakeIntents from '~/components/TakeIntents.vue'
 import UndoRedo from '~/components/UndoRedo.vue'
 import { usePointer } from '~/composables/pointer'
-import { useIntentColumns, useIntentWhen, useRuleColumns, useRuleNote, useRuleWhen, useScheduleColumns, useServiceColumns } from '~/composables/rule-columns'
+import { useGroupColumns, useIntentColumns, useIntentWhen, usePairColumns, useRuleColumns, useRuleNote, useRuleWhen, useScheduleColumns, useServiceColumns } from '~/composables/rule-columns'
 import { useAnalysis } from '~/stores/analysis'
-import { usePlan } from '~/stores/plan'
+import { usePlan, type PlanDraft } from '~/stores/plan'
 import { useSession } from '~/stores/session'
 import { useSite } from '~/stores/site'
 import { count } from '~/wording/findings'
@@ -31,8 +32,8 @@ const rules = computed(() => policy.value?.rules ?? [])
 const intents = computed(() => plan.draft?.intents ?? [])
 const schedules = computed(() => plan.draft?.schedules ?? [])
 const services = computed(() => plan.draft?.services ?? [])
-const part = ref<'rules' | 'intents' | 'terms' | 'text'>('rules')
-const parts = computed(() => [{ key: 'rules', name: 'Rules', tally: String(rules.value.length) }, { key: 'intents', name: 'Intents', tally: String(intents.value.length) }, { key: 'terms', name: 'Services and times' }, { key: 'text', name: 'Intents as text' }])
+const part = ref<'rules' | 'intents' | 'groups' | 'terms' | 'text'>('rules')
+const parts = computed(() => [{ key: 'rules', name: 'Rules', tally: String(rules.value.length) }, { key: 'intents', name: 'Intents', tally: String(intents.value.length) }, { key: 'groups', name: 'Groups' }, { key: 'terms', name: 'Services and times' }, { key: 'text', name: 'As text' }])
 const chosen = ref('')
 const row = computed(() => rules.value.find((r) => r.id === chosen.value))
 watch(place, (path) => {
@@ -42,6 +43,7 @@ watch(place, (path) => {
     chosen.value = path[3] ?? ''
   }
   if (path[0] === 'intents') part.value = 'intents'
+  if (path[0] === 'groups') part.value = 'groups'
 }, { immediate: true })
 const focusAt = computed(() => (place.value[0] === 'policies' ? { row: place.value[3] ?? '', column: 'from' } : null))
 
@@ -90,7 +92,7 @@ const remove = (gone: Rule) => put('rule removed', (list) => void list.splice(li
 function add(): void {
   const first = plan.draft?.networks[0]
   if (!first || !gateway.value) return
-  if (!policy.value) plan.edit('rules begun', '', (draft) => void draft.policies.push({ deviceId: gateway.value?.id ?? '', forward: 'drop', input: 'drop', rules: [] }))
+  if (!policy.value) plan.edit('rules begun', '', (draft) => void draft.policies.push({ deviceId: gateway.value?.id ?? '', forward: 'drop', input: 'drop', rules: [], pairs: [] }))
   put('rule added', (list) => void list.push({ id: freshId(list, 'rule'), chain: 'forward', action: 'accept', from: { kind: 'network', id: first.id }, to: { kind: 'internet' }, services: [], note: '', log: false, when: null }))
 }
 function addIntent(): void {
@@ -100,7 +102,7 @@ function addIntent(): void {
 const OFFICE = { name: 'Office hours', days: [1, 2, 3, 4, 5], from: '08:00', to: '18:00' }
 const addSchedule = () => plan.edit('schedule added', '', (draft) => void draft.schedules.push({ id: freshId(draft.schedules, 'schedule'), ...structuredClone(OFFICE), name: draft.schedules.length === 0 ? OFFICE.name : `Schedule ${draft.schedules.length + 1}` }))
 const allRules = computed(() => plan.draft?.policies.flatMap((p) => p.rules) ?? [])
-const usedBy = (names: (x: { readonly when: string | null; readonly services: readonly string[] }) => boolean) => {
+const usedBy = (names: (x: Rule | Intent) => boolean) => {
   const [byRules, byIntents] = [allRules.value.filter(names).length, intents.value.filter(names).length]
   return byRules + byIntents === 0 ? '' : `${count(byRules, 'rule')}, ${count(byIntents, 'intent')}`
 }
@@ -108,6 +110,23 @@ const usedBy = (names: (x: { readonly when: string | null; readonly services: re
 const scheduleUse = (id: string) => usedBy((x) => x.when === id)
 const serviceUse = (id: string) => [usedBy((x) => x.services.includes(id)), ...((plan.draft?.policyRoutes ?? []).some((r) => r.services.includes(id)) ? ['a choice of line'] : [])].filter((t) => t !== '').join(', ')
 const addService = () => plan.edit('service added', '', (draft) => void draft.services.push({ id: freshId(draft.services, 'service'), name: `Service ${draft.services.length + 1}`, entries: [{ proto: 'tcp', from: 8080, to: 8080 }] }))
+const groups = computed(() => plan.draft?.groups ?? [])
+const pairs = computed(() => policy.value?.pairs ?? [])
+const [groupColumns, pairColumns] = [useGroupColumns(), usePairColumns(() => gateway.value?.id ?? '')]
+const namesGroup = (id: string) => (x: { readonly from: Selector; readonly to: Selector }) => [x.from, x.to].some((s) => s.kind === 'group' && s.id === id)
+const groupUse = (id: string) => {
+  const defaults = (plan.draft?.policies ?? []).flatMap((p) => p.pairs).filter(namesGroup(id)).length
+  const routes = (plan.draft?.policyRoutes ?? []).filter((r) => r.from.kind === 'group' && r.from.id === id).length
+  return [usedBy(namesGroup(id)), defaults > 0 ? count(defaults, 'default') : '', routes > 0 ? 'a choice of line' : ''].filter((t) => t !== '').join(', ')
+}
+const addGroup = () => plan.edit('group added', '', (draft) => void draft.groups.push({ id: freshId(draft.groups, 'group'), name: `Group ${draft.groups.length + 1}`, members: draft.networks.slice(0, 1).map((n) => ({ kind: 'network' as const, id: n.id })) }))
+const removeGroup = (id: string) => plan.edit('group removed', '', (draft) => void draft.groups.splice(draft.groups.findIndex((g) => g.id === id), 1))
+const ofPolicy = (words: string, recipe: (home: PlanDraft['policies'][number]) => void) => plan.edit(words, '', (draft) => {
+  const home = draft.policies.find((p) => p.deviceId === gateway.value?.id)
+  if (home) recipe(home)
+})
+const addPair = () => ofPolicy('default of a pair added', (home) => void home.pairs.push({ id: freshId(home.pairs, 'pair'), from: { kind: 'inside' }, to: { kind: 'internet' }, action: home.forward === 'drop' ? 'accept' : 'drop' }))
+const removePair = (id: string) => ofPolicy('default of a pair removed', (home) => void home.pairs.splice(home.pairs.findIndex((p) => p.id === id), 1))
 const removeService = (id: string) => plan.edit('service removed', '', (draft) => void draft.services.splice(draft.services.findIndex((s) => s.id === id), 1))
 const removeSchedule = (id: string) => plan.edit('schedule removed', '', (draft) => void draft.schedules.splice(draft.schedules.findIndex((s) => s.id === id), 1))
 const removeIntent = (id: string) => plan.edit('intent removed', '', (draft) => void draft.intents.splice(draft.intents.findIndex((i) => i.id === id), 1))
@@ -117,6 +136,7 @@ const setDefault = (chain: 'forward' | 'input', event: Event) => plan.edit(`defa
 })
 
 const making = ref(false)
+const taking = ref(false)
 const text = ref('')
 const wrong = shallowRef<readonly Problem[]>([])
 watch([part, intents], () => {
@@ -158,6 +178,8 @@ function take(): void {
         <button type="button" class="press" @click="add">Add a rule</button>
       </template>
       <template v-if="session.edits && part === 'terms'"><button type="button" class="press" @click="addService">Add a service</button><button type="button" class="press" @click="addSchedule">Add a schedule</button></template>
+      <template v-if="session.edits && part === 'groups'"><button type="button" class="press" @click="addGroup">Add a group</button><button v-if="policy" type="button" class="press" @click="addPair">Add a default</button></template>
+      <button v-if="session.edits && part === 'intents'" type="button" class="press" @click="taking = true">From rules</button>
       <button v-if="session.edits && part === 'intents'" type="button" class="press" @click="addIntent">Add an intent</button>
     </div>
     <p v-if="part === 'rules' && rules.length > 0" class="chosen-rule small">
@@ -172,6 +194,17 @@ function take(): void {
       <template #remove="{ row }"><button v-if="session.edits" type="button" class="plain link" @click="removeIntent(row.id)">Remove<span class="sr"> {{ row.note || row.id }}</span></button></template>
       <template #empty>Nothing is meant to pass yet. Whatever no intent names must not.</template>
     </SheetTable>
+    <template v-else-if="part === 'groups'">
+      <SheetTable :columns="[...groupColumns, { key: 'used', head: 'Used by', get: (g) => groupUse(g.id) || '—' }, { key: 'remove', head: '', get: () => '', width: '80px' }]" :rows="groups" label="Groups" :name-of="(g) => g.name" :readonly="!session.edits">
+        <template #remove="{ row }"><button v-if="session.edits && groupUse(row.id) === ''" type="button" class="plain link" @click="removeGroup(row.id)">Remove<span class="sr"> {{ row.name }}</span></button></template>
+        <template #empty>No group. One may hold networks (a zone), devices, prefixes, tunnels and peers, and stand wherever one of them may.</template>
+      </SheetTable>
+      <SheetTable v-if="policy" class="pairs" :columns="[...pairColumns, { key: 'remove', head: '', get: () => '', width: '80px' }]" :rows="pairs" label="Defaults of pairs" :name-of="(p) => p.id" :readonly="!session.edits">
+        <template #remove="{ row }"><button v-if="session.edits" type="button" class="plain link" @click="removePair(row.id)">Remove<span class="sr"> {{ row.id }}</span></button></template>
+        <template #empty>No pair has a default of its own: what no rule names is {{ policy.forward === 'drop' ? 'dropped' : 'accepted' }}.</template>
+      </SheetTable>
+      <p class="small soft said">After the rules, the first pair that fits decides what passes through the gateway; what fits none has the default above.</p>
+    </template>
     <template v-else-if="part === 'terms'">
       <SheetTable :columns="[...scheduleColumns, { key: 'used', head: 'Used by', get: (s) => scheduleUse(s.id) || '—' }, { key: 'remove', head: '', get: () => '', width: '80px' }]" :rows="schedules" label="Schedules" :name-of="(s) => s.name" :readonly="!session.edits">
         <template #remove="{ row }"><button v-if="session.edits && scheduleUse(row.id) === ''" type="button" class="plain link" @click="removeSchedule(row.id)">Remove<span class="sr"> {{ row.name }}</span></button></template>
@@ -184,11 +217,12 @@ function take(): void {
       <p class="small soft said">Where services are typed, a name of IANA's registry will do too (<span class="mono">imaps</span>, <span class="mono">ntp/udp</span>), or ports (<span class="mono">tcp 8080</span>): it becomes a service here. The registry gives many names both tcp and udp; narrow what only uses one.</p>
     </template>
     <template v-else>
-      <p class="small soft">One intent a line: <span class="mono">name: from -> to: services survives what during when logged # note</span>. From and to are a network, <span class="mono">device</span>, <span class="mono">tunnel</span> or <span class="mono">peer</span> with its id, a prefix, or any, inside, internet, gateway.</p>
+      <p class="small soft">One intent a line: <span class="mono">name: from -> to: services survives what during when logged # note</span>. From and to are a network, <span class="mono">device</span>, <span class="mono">tunnel</span> or <span class="mono">peer</span> or <span class="mono">group</span> with its id, a prefix, or any, inside, internet, gateway.</p>
       <textarea v-model="text" class="field mono text" :class="{ wrong: wrong.length > 0 }" :readonly="!session.edits" aria-label="Intents as text" spellcheck="false" rows="18" @input="typed" />
       <ul v-if="wrong.length > 0" class="wrong-words" role="alert"><li v-for="(p, i) in wrong.slice(0, 6)" :key="i">{{ sentenceOf(p) }}</li></ul>
       <div v-if="session.edits" class="acts"><button type="button" class="press main" :disabled="wrong.length > 0 || text === writeIntents(intents)" @click="take">Take these intents</button></div>
     </template>
+    <TakeIntents v-if="session.edits" v-model="taking" />
     <MakeRules v-if="session.edits && gateway" v-model="making" :device-id="gateway.id" />
   </section>
 </template>
@@ -199,6 +233,7 @@ function take(): void {
 .chosen-rule .field { width: 240px; display: inline-block; padding: 1px 6px; }
 .posture { display: flex; gap: 6px; align-items: center; flex-wrap: wrap; }
 .posture .field { width: auto; padding: 1px 4px; color: var(--ink); }
+.pairs { margin-top: 12px; }
 .under { display: flex; gap: 10px; align-items: center; margin: 4px 0 6px; flex-wrap: wrap; }
 .under :deep(.tabs) { margin: 0 auto 0 0; flex: none; }
 .link { color: var(--deep); text-decoration: underline; margin-right: 6px; }
