@@ -6,6 +6,7 @@ export const SHEET_HELP: Readonly<Record<string, readonly string[]>> = {
     'Before you unplug: a list made from the lines in use. Ticks are kept with who and when.',
     'A question mark in the tables of the lines stands for a fact that is not known.',
     'Needs: devices by kind with growth; subnets for them are given on Addresses.',
+    'A cellular line’s signal is as good as its worse half; the caution beside it counts for every antenna outside.',
     'Distances and rooms decide where copper ends and fibre begins.',
   ],
   'diagnose': [
@@ -18,13 +19,14 @@ export const SHEET_HELP: Readonly<Record<string, readonly string[]>> = {
   ],
   'uplinks': [
     'Lines stand in their order: the first that is well carries the site. Drag one, or use its buttons.',
-    'Two lines of the same order share new flows by weight; one sender stays with one of them.',
+    'Lines of the same order share new flows by weight when it is their turn; one sender stays with one of them.',
     'The strip is one failure: a fault, when it is noticed, traffic on the other line, and the return.',
     'The dashed box is where the change-over may fall: a fault can come at any moment between two rounds.',
     'Play it: the same with rounds at random moments; red ticks are missed rounds, green ones good.',
     'False alarms: how often a line that is well is taken for dead, by formula and simulated.',
     'Who is struck: intents that fail until the fault is noticed, and on the other line.',
     'Who takes which line: the first choice that fits decides; the rest takes the lines in order.',
+    'Port forwards: what is handed inside, and who inside gets through by the outside address.',
   ],
   'tunnels': [
     'Inside: the gateway’s address in the tunnel and the length of its subnet.',
@@ -38,12 +40,13 @@ export const SHEET_HELP: Readonly<Record<string, readonly string[]>> = {
   ],
   'rules': [
     'Rules are met from the top; the first that fits decides, and what none fits falls to the default.',
-    'For which intents: those that the rule lets through. A rule for none is work for nobody.',
+    'Tried, and for which intents: tests that hit the rule, and what it lets through. A rule for no intent is work for nobody.',
     'A rule in the colour of trouble can never match: others above it take all of it.',
     'Intents say what must pass; whatever none of them names must not.',
+    'Groups: ends under one name, a zone for one; and what happens between two ends that no rule names.',
     'Services and times: ports by name, and hours of the week at which a rule is there or an intent is meant.',
     'As text: one intent a line, and the same comes back. A wrong line is told with its column.',
-    'Rules from intents: the least list that does what is meant, shown before it is laid.',
+    'Rules from intents: the least list that does what is meant. From rules: what passes and nobody asked for, as intents.',
   ],
   'equipment': [
     'Boxes: what stands on each label, and which device of the plan the box becomes.',

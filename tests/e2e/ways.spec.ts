@@ -169,6 +169,42 @@ test.describe('Rules', () => {
     await expect(page.getByRole('button', { name: 'WEATHER Monday 08:00, Office hours' })).toBeVisible()
   })
 
+  test('a group stands in a rule, a pair of ends has a default, and what passes is taken as intents', async ({ planner: page, copy }) => {
+    await page.goto(`/sites/${copy}/rules`)
+    await page.getByRole('tab', { name: 'Groups' }).click()
+    await page.getByRole('button', { name: 'Add a group' }).click()
+    const type = async (column: number, text: string) => {
+      await page.getByRole('grid', { name: 'Groups' }).getByRole('row').nth(1).getByRole('gridcell').nth(column).dblclick()
+      await page.keyboard.press('Control+A')
+      await page.keyboard.type(text)
+    }
+    await type(0, 'Offices')
+    await page.keyboard.press('Enter')
+    await type(1, 'Staff, Nowhere')
+    await expect(page.getByRole('alert').filter({ hasText: 'Nowhere is no network, device, tunnel or peer of this plan, and no prefix' })).toBeVisible()
+    await page.keyboard.press('Control+A')
+    await page.keyboard.type('Staff, Voice, 10.61.2.0/28')
+    await page.keyboard.press('Enter')
+    await accessible(page)
+    await page.getByRole('button', { name: 'Add a default' }).click()
+    const pairs = page.getByRole('grid', { name: 'Defaults of pairs' })
+    await pairs.getByRole('gridcell', { name: 'every network' }).dblclick()
+    await pairs.getByRole('combobox', { name: 'From' }).selectOption('Offices')
+    await page.keyboard.press('Enter')
+    await expect(page.getByRole('grid', { name: 'Groups' })).toContainText('1 default')
+    await expect(page.getByRole('button', { name: 'Remove Offices' })).toHaveCount(0)
+    // Voice and two servers may do more on the internet than is meant.
+    await expect(lookout(page).getByRole('button', { name: /^Voice reach Internet|Voice.*unasked$/ }).first()).toBeVisible()
+    await page.getByRole('tab', { name: /^Intents \d/ }).click()
+    await page.getByRole('button', { name: 'From rules' }).click()
+    const dialog = page.getByRole('dialog', { name: 'Intents from rules' })
+    await expect(dialog.getByRole('row', { name: /^new Offices the internet all default of a pair/ })).toBeVisible()
+    await dialog.getByRole('button', { name: 'Take 1 intent' }).click()
+    await expect(lookout(page).getByRole('button', { name: /unasked$/ })).toHaveCount(0)
+    await page.getByRole('tab', { name: 'As text' }).click()
+    await expect(page.getByRole('textbox', { name: 'Intents as text' })).toHaveValue(/i-pair-pair: group group -> internet: all # default of a pair/)
+  })
+
   test('intents are typed as text; a wrong line is told with its column', async ({ planner: page, copy }) => {
     await page.goto(`/sites/${copy}/rules`)
     await page.getByRole('tab', { name: 'As text' }).click()
