@@ -3,7 +3,7 @@ import type { Analysis, Finding } from '#core/findings'
 import type { AlarmRun } from '#core/failover'
 import type { Change, Plan, Probe, Weather } from '#core/model'
 import type { Remedy } from '#core/remedy'
-import type { FlowChange, FlowRef, Grid, InsideCalls, Lost, Walk } from '#core/reach'
+import type { FlowChange, FlowRef, FlowText, Grid, InsideCalls, Lost, Walk } from '#core/reach'
 
 // Between the page and its workers. Every request has a number; a late answer is told by it. A worker keeps the plan it
 // was given, and is then told only what changed: the parts that did not change stay the same objects, and so do the
@@ -17,7 +17,8 @@ export type PlanNews =
 export type WorkerRequest =
   | { readonly kind: 'find'; readonly number: number; readonly news: PlanNews }
   | { readonly kind: 'analyse'; readonly number: number; readonly news: PlanNews; readonly weather: Weather }
-  | { readonly kind: 'walk'; readonly number: number; readonly weather: Weather; readonly flow: FlowRef; readonly six: boolean }
+  /** `typed`: another flow than `flow`, which lends it the ends that it does not name. */
+  | { readonly kind: 'walk'; readonly number: number; readonly weather: Weather; readonly flow: FlowRef; readonly six: boolean; readonly typed: FlowText | null }
   | { readonly kind: 'storm'; readonly number: number; readonly weather: Weather; readonly blind: boolean }
   /** `six`: of the plan's IPv6 side. */
   | { readonly kind: 'grid'; readonly number: number; readonly weather: Weather; readonly six: boolean }

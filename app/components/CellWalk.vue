@@ -2,12 +2,13 @@
 import { indexPlan, type Plan } from '#core/model'
 import { isNothing } from '#core/policy'
 import type { CellProof } from '#core/prove'
-import { capacityOf, type Cell, type FlowRef, type Walk } from '#core/reach'
+import { capacityOf, readFlow, type Cell, type FlowRef, type Walk } from '#core/reach'
 import RemedyList from '~/components/RemedyList.vue'
 import { useChosen } from '~/composables/chosen'
 import { useAnalysis } from '~/stores/analysis'
 import { usePlan } from '~/stores/plan'
 import { servicesText } from '~/wording/cells'
+import { reasonOf } from '~/wording/problems'
 import { capacityWords, flowWords, namesIn, partyWords, walkWords } from '~/wording/reach'
 
 /** One cell opened: what is meant, what passes, and one flow walked hop by hop. */
@@ -28,6 +29,12 @@ const flow = computed((): FlowRef | null => {
   return example && other ? { ...example, proto: other.proto, port: other.port } : example
 })
 
+/** Any other flow, as text: a port, or two addresses and a port. */
+const text = ref('')
+const read = computed(() => (text.value.trim() === '' ? null : readFlow(text.value)))
+const typed = computed(() => (read.value?.ok ? read.value.value : null))
+watch(() => `${props.cell.from}>${props.cell.to}`, () => (text.value = ''))
+
 /** Intents that miss something between these two, as far as their examples tell. */
 const keyOf = (id: string) => (id === 'gateway' || id === 'internet' || id.startsWith('peer:') ? id : props.plan.devices.find((d) => d.id === (id.split('~')[0] ?? id))?.wants)
 const missed = computed(() => (analysis.analysis?.grid.verdicts ?? []).flatMap((v) => {
@@ -37,9 +44,9 @@ const missed = computed(() => (analysis.analysis?.grid.verdicts ?? []).flatMap((
 const walk = shallowRef<Walk | null>(null)
 const state = ref<'asking' | 'there'>('asking')
 let asked = 0
-watch([flow, () => props.six, () => analysis.analysis, () => store.draft], async () => {
+watch([flow, typed, () => props.six, () => analysis.analysis, () => store.draft], async () => {
   const mine = ++asked
-  const answer = flow.value ? await analysis.walk(flow.value, props.six) : null
+  const answer = flow.value ? await analysis.walk(flow.value, props.six, analysis.weather, typed.value) : null
   if (mine !== asked) return
   walk.value = answer
   state.value = 'there'
@@ -53,7 +60,8 @@ async function onLoom(): Promise<void> {
 }
 const lines = computed(() => (walk.value?.lines ?? []).map((line) => walkWords(line, names.value)))
 const meant = computed(() => (props.cell.judged ? servicesText(props.cell.intended, props.plan.services) : 'not asked'))
-const capacity = computed(() => (walk.value?.passes ? capacityWords(capacityOf(indexPlan(props.plan), walk.value, analysis.weather), names.value) : ''))
+const capacity = computed(() => (walk.value?.passes ? capacityWords(capacityOf(indexPlan(props.plan), walk.value, analysis.weather), names.value, gb.value) : ''))
+const gb = ref(1)
 const passes = computed(() => servicesText(props.cell.everywhere, props.plan.services))
 const some = computed(() => servicesText(props.cell.somewhere, props.plan.services))
 </script>
@@ -62,7 +70,7 @@ const some = computed(() => servicesText(props.cell.somewhere, props.plan.servic
   <section aria-label="Walk" class="walk">
     <div class="top">
       <h2>{{ names.key(cell.from) }} to {{ names.key(cell.to) }}</h2>
-      <label v-if="cell.example" class="small">Walk <select v-model="choice" class="field"><option value="">{{ cell.example ? flowWords(cell.example) : '' }} (tells most)</option><option v-for="c in choices" :key="c.key" :value="c.key">{{ c.name }}</option></select></label>
+      <label v-if="cell.example" class="small">Walk <select v-model="choice" class="field"><option value="">{{ cell.example ? flowWords(cell.example) : '' }} (tells most)</option><option v-for="c in choices" :key="c.key" :value="c.key">{{ c.name }}</option></select> or <input v-model.lazy="text" class="field mono any" aria-label="Any flow" placeholder="10.61.1.104 to 10.61.2.10 tcp 8080" spellcheck="false"></label>
     </div>
     <NuxtLink v-if="cell.judged && !six" class="small" :to="`/sites/${store.slug}/diagnose?cell=${encodeURIComponent(`${cell.from}>${cell.to}`)}`">Seen otherwise on site? Find out why</NuxtLink>
     <dl class="small">
@@ -71,12 +79,13 @@ const some = computed(() => servicesText(props.cell.somewhere, props.plan.servic
       <div v-if="cell.judged && !six"><dt>Observed</dt><dd :class="{ bad: proof === 'contradicted' }">{{ OBSERVED[proof] }}</dd></div>
     </dl>
     <RemedyList v-for="intent in six ? [] : missed" :key="intent.id" :intent="intent" />
+    <p v-if="read && !read.ok" class="small wrong-words" role="alert">{{ read.problems.map(reasonOf).join('; ') }}</p>
     <p v-if="!flow" class="soft">Nobody is there to walk from or to.</p>
     <p v-else-if="state === 'asking'" class="soft">Walking</p>
-    <p v-else-if="!walk" class="soft">One of the two is not there in this weather.</p>
+    <p v-else-if="!walk" class="soft">{{ typed ? 'Nobody has one of these addresses in this weather.' : 'One of the two is not there in this weather.' }}</p>
     <template v-else>
       <p class="small"><b>{{ party(walk.flow.from) }}</b> <span class="mono">{{ walk.fromText }}</span> to <b>{{ party(walk.flow.to) }}</b> <span class="mono">{{ walk.toText }}</span>, {{ flowWords(walk.flow) }}: <b :class="{ bad: !walk.passes }">{{ walk.passes ? 'passes' : 'does not pass' }}</b> <button v-if="!six" type="button" class="press onloom" @click="onLoom">Show the way on the Loom</button></p>
-      <p v-if="capacity" class="small"><span class="soft">Carries</span> {{ capacity }}</p>
+      <p v-if="capacity" class="small"><span class="soft">Carries</span> {{ capacity }} <label class="soft">for <input v-model.number="gb" type="number" min="1" max="1000000" class="field mono gb" aria-label="GB to move"> GB</label></p>
       <ol>
         <li v-for="(line, i) in lines" :key="i" :class="{ bad: line.bad }"><span class="n mono">{{ i + 1 }}</span><b>{{ line.where }}</b><span class="mid">{{ line.what }}</span><span class="out">{{ line.outcome }}</span></li>
       </ol>
@@ -88,7 +97,9 @@ const some = computed(() => servicesText(props.cell.somewhere, props.plan.servic
 .walk { margin-top: 14px; }
 .top { display: flex; justify-content: space-between; align-items: center; gap: 12px; }
 .top label { display: flex; gap: 6px; align-items: center; }
-.top select { width: auto; padding: 2px 6px; }
+.top select { width: auto; max-width: 190px; padding: 2px 6px; }
+.any { width: 290px; padding: 2px 6px; }
+.gb { width: 76px; display: inline-block; padding: 0 6px; }
 dl { display: flex; flex-wrap: wrap; gap: 2px 24px; margin: 2px 0 6px; }
 dl div { display: flex; gap: 6px; }
 dt { color: var(--soft); }

@@ -2,7 +2,7 @@ import type { WorkerAnswer, WorkerRequest } from '#contracts/worker'
 import { findingKey, sortFindings, WIRED_CODES, type Analysis, type Finding } from '#core/findings'
 import type { AlarmRun } from '#core/failover'
 import type { Plan, Probe, Weather } from '#core/model'
-import type { FlowChange, FlowRef, Grid, InsideCalls, Lost, Walk } from '#core/reach'
+import type { FlowChange, FlowRef, FlowText, Grid, InsideCalls, Lost, Walk } from '#core/reach'
 import { keepAsking } from './analysis-worker'
 import { usePlan } from './plan'
 
@@ -73,8 +73,8 @@ export const useAnalysis = defineStore('analysis', () => {
     whole.value = { ...of, findings: of.findings.map((f) => mended.get(findingKey(f)) ?? f) }
   }
 
-  async function walk(flow: FlowRef, six = false, sky: Weather = weather.value): Promise<Walk | null> {
-    return plan.draft ? ((await askOne('walked', (number) => ({ kind: 'walk', number, weather: [...sky], flow: toRaw(flow), six })))?.walk ?? null) : null
+  async function walk(flow: FlowRef, six = false, sky: Weather = weather.value, typed: FlowText | null = null): Promise<Walk | null> {
+    return plan.draft ? ((await askOne('walked', (number) => ({ kind: 'walk', number, weather: [...sky], flow: toRaw(flow), six, typed })))?.walk ?? null) : null
   }
 
   /** What the intents lose in a weather, of the plan as the grid's worker knows it; `blind`: before any probe has noticed. */

@@ -55,6 +55,7 @@ const WORDS: Readonly<Record<FindingCode, (v: Values) => Words>> = {
     why: v['kind'] === 'other-model' ? 'Its ports and its power differ.' : 'It would never be found when it asks to be adopted.',
   }),
   D08: (v) => ({ title: 'Country not set', what: `${v['radios']} radios will transmit.`, why: 'Channels and power depend on it; local rules decide.' }),
+  F04: (v) => ({ title: `${v['ssid']}: stations hear each other`, what: 'By the intents its people have the internet and nothing else, as guests have.', why: 'One guest’s infected laptop then reaches the next one’s. Rules between networks do not meet what stays in the air.' }),
   E01: (v) => ({ title: `VLAN ${v['vlan']} has no network`, what: `${v['device']} port ${v['port']} carries it.`, why: 'Frames on it go nowhere, or somewhere nobody planned.' }),
   E02: (v) => ({ title: `${v['network']} ${v['vlan']} stops short`, what: `${v['device']} port ${v['port']} does not carry it.`, why: `Without it: ${v['starved']}.` }),
   E03: (v) => ({ title: 'Native VLANs differ across a cable', what: `${v['device']} ${v['port']}: ${v['native']}; ${v['otherDevice']} ${v['otherPort']}: ${v['otherNative']}.`, why: 'Untagged frames change network on the way.' }),
@@ -137,6 +138,7 @@ const WORDS: Readonly<Record<FindingCode, (v: Values) => Words>> = {
   W06: (v) => ({ title: `${v['line']} is faster than its gateway inspects`, what: `${v['model']} inspects ${v['inspection']} Mb/s; the line brings ${v['down']}.`, why: 'The rest is paid for and not had.' }),
   W08: (v) => ({ title: `${v['line']}: data gone in ${v['hours']} h`, what: `${v['cap']} GB at the site's usual use.`, why: 'Then it is slow, or dear, or off. Say who may use it meanwhile.' }),
   W09: (v) => ({ title: `${v['line']}: returns at once`, what: 'No hold-down.', why: 'A line that comes and goes takes every call with it each time.' }),
+  W17: (v) => ({ title: `${v['line']}: no address of its own after all`, what: `${v['address']} was seen, of the provider’s shared space (RFC 6598).`, why: 'The plan counts on calls from outside over this line, and none will come.' }),
   W16: (v) => ({ title: `${v['port']} is handed to nobody for certain`, what: v['network'] === '' ? `${v['to']} is in no network of this plan.` : `${v['to']} in ${v['network']} is no fixed address.`, why: 'Whoever takes it next is called from outside. Type or reserve it for the server that is meant.' }),
   W13: (v) => ({ title: `${v['port']} from outside does not work from inside`, what: `${v['who']} may reach ${v['to']}, and call its outside address in vain.`, why: 'One name then works in one place alone. Hand such calls inside too, or let names inside lead to the inside address.' }),
   W07: (v) => ({ title: `${v['device']} port ${v['port']} is not ready for ${v['line']}`, what: v['kind'] === 'off' ? 'The plan switches it off.' : 'It is shipped switched off or unlicensed.', why: 'The line stays down until it is enabled. Find out now, not at the cut-over.' }),
@@ -186,6 +188,10 @@ export function mendWords(mend: Mend): string {
       return `Set port ${v['port']} to access ${v['vlan']}`
     case 'use-lease':
       return `Lease ${leaseText(Number(v['leaseS']))}`
+    case 'keep-apart':
+      return `Keep stations of ${v['ssid']} apart`
+    case 'outside-shared':
+      return `${v['line']} has no address of its own`
     case 'keep-alive':
       return `Keep it alive, every ${v['every']} s`
     case 'move-six':

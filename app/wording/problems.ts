@@ -55,6 +55,7 @@ const REASONS: Readonly<Record<string, (v: Values) => string>> = {
   'not-a-trunk': () => 'only a trunk carries tagged VLANs; change its mode first',
   'not-a-choice': (v) => `${v['text']} is not one of ${v['choices']}`,
   'address-outside': (v) => `${v['text']} is not in ${v['subnet']}`,
+  'not-a-flow': (v) => `${v['text'] || 'nothing'} is no flow such as tcp 8080, icmp, or 10.61.1.104 to 198.51.100.7 udp 53`,
   'not-a-member': (v) => `${v['text']} is no network, device, tunnel or peer of this plan, and no prefix`,
   'not-a-time': (v) => `${v['text']} is not a time such as 08:00`,
   'not-days': (v) => `${v['text']} is not days such as Mon-Fri, Sun`,

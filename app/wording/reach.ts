@@ -108,10 +108,10 @@ export function walkWords(line: WalkLine, names: Names): WalkWords {
 /** 84 s; 12 min; 3.4 h. */
 export const durationText = (seconds: number): string => (seconds < 120 ? `${Math.round(seconds)} s` : seconds < 7200 ? `${Math.round(seconds / 60)} min` : `${Math.round(seconds / 360) / 10} h`)
 
-/** What a way carries, each way, by which stage, and how long a gigabyte takes. */
-export function capacityWords(capacity: Capacity, names: Names): string {
+/** What a way carries, each way, by which stage, and how long so many GB take. */
+export function capacityWords(capacity: Capacity, names: Names, gb: number): string {
   const stage = (s: Stage) => (s.kind === 'line' ? names.uplink(s.id) : s.kind === 'inspection' ? `${names.device(s.id)}, inspecting` : s.kind === 'far' ? `the line of ${names.peer(s.id)}` : names.thing(s.id))
-  const one = (way: string, of: Capacity['there']) => (of ? [`${way} at most ${of.mbps.toLocaleString('en')} Mb/s (${stage(of.stage)}), 1 GB in ${durationText(secondsToMove(1, of.mbps))}`] : [])
+  const one = (way: string, of: Capacity['there']) => (of ? [`${way} at most ${of.mbps.toLocaleString('en')} Mb/s (${stage(of.stage)}), ${gb.toLocaleString('en')} GB in ${durationText(secondsToMove(gb, of.mbps))}`] : [])
   const said = [...one('there', capacity.there), ...one('back', capacity.back)]
   if (said.length === 0) return 'no speed on its way is known'
   return `${said.join('; ')}${capacity.unknown > 0 ? `; ${capacity.unknown === 1 ? 'one stage is' : `${capacity.unknown} stages are`} of unknown speed` : ''}`

@@ -2,7 +2,7 @@ import { memoOn } from '#core/base'
 import { simulateAlarms } from '#core/failover'
 import { analyse, findWired, withRepairs } from '#core/findings'
 import { applyChanges, indexPlan, type Plan, type Weather } from '#core/model'
-import { callsFromInside, computeGrid, currentFlow, flowsChanged, gridOf, lostUnder, openSite, openSix, walkFlow } from '#core/reach'
+import { callsFromInside, computeGrid, currentFlow, flowsChanged, flowTyped, gridOf, lostUnder, openSite, openSix, walkFlow } from '#core/reach'
 import type { PlanNews, WorkerAnswer, WorkerRequest } from '#contracts/worker'
 
 // Typed request and response around core: no Vue here. The plan is kept between requests, so that unchanged parts stay
@@ -28,7 +28,8 @@ function answer(request: WorkerRequest): WorkerAnswer {
   const start = performance.now()
   if (request.kind === 'walk') {
     const site = siteUnder(request.weather, request.six)
-    return { kind: 'walked', number, walk: site && walkFlow(site, currentFlow(site, request.flow)) }
+    const flow = site && (request.typed ? flowTyped(site, request.flow, request.typed) : currentFlow(site, request.flow))
+    return { kind: 'walked', number, walk: site && flow && walkFlow(site, flow) }
   }
   if (request.kind === 'storm') return { kind: 'stormed', number, lost: held ? lostUnder(request.blind ? blindOf(held) : held, request.weather) : null }
   if (request.kind === 'grid') {

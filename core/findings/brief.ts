@@ -27,7 +27,12 @@ function lineFindings(index: PlanIndex, uplink: Uplink): Draft[] {
   if (uplink.facts.modem === 'routing' || space === 'private') {
     out.push({ code: 'W11', severity: uplink.facts.modem === 'routing' ? 'warning' : 'note', place: ['uplinks', uplink.id, 'facts', 'modem'], values: { line: uplink.name, kind: 'router', address: uplink.facts.address ?? '' }, mend: null })
   } else if (space === 'shared') {
-    out.push({ code: 'W11', severity: 'note', place: ['uplinks', uplink.id, 'facts', 'address'], values: { line: uplink.name, kind: 'provider', address: uplink.facts.address ?? '' }, mend: null })
+    // What was seen says more than what was assumed: nobody can dial in.
+    const changes = [...(uplink.outside === 'own' ? [set(['uplinks', uplink.id, 'outside'], 'own', 'shared')] : []), ...(uplink.facts.outsideKnown ? [] : [set(['uplinks', uplink.id, 'facts', 'outsideKnown'], false, true)])]
+    const place = ['uplinks', uplink.id, 'facts', 'address']
+    const values = { line: uplink.name, kind: 'provider', address: uplink.facts.address ?? '' }
+    if (uplink.outside === 'own') out.push({ code: 'W17', severity: 'warning', place, values, mend: { code: 'outside-shared', values: { line: uplink.name }, changes } })
+    out.push({ code: 'W11', severity: 'note', place, values, mend: null })
   }
   return out
 }

@@ -67,6 +67,11 @@ const refused: Change = (p) => {
   p.intents = p.intents.filter((i) => i.id !== 'i1')
   p.intents.push(intent('back', inNetwork('servers'), inNetwork('staff'), ['ssh'], 'Servers call staff') as never)
 }
+/** Staff may go out and no more. */
+const outOnly: Change = (p) => {
+  p.intents = p.intents.filter((i) => i.id !== 'i1')
+  void rules(p).shift()
+}
 /** Staff as guests: kept apart in the air. */
 const guests: Change = (p) => {
   ap(p)
@@ -259,6 +264,9 @@ const CASES: readonly (readonly [FindingCode, string, string, Change, Change])[]
   ['P05', 'guests who reach the switches and are not meant to', 'cells.staff.management', (p) => (guests(p), void rules(p).push(rule('x', inNetwork('staff'), inNetwork('management'), ['https'], '') as never)), guests],
   ['P06', 'an intent for a network without anybody', 'intents.x', (p) => (p.networks.push(network('empty', 40, 'Empty', '10.9.40.0/24', '10.9.40.1', null, 1, [], 'gate') as never), void p.intents.push(intent('x', inNetwork('empty'), internet, ['web'], 'They go out') as never)), (p) => void p.networks.push(network('empty', 40, 'Empty', '10.9.40.0/24', '10.9.40.1', null, 1, [], 'gate') as never)],
   ['P08', 'a refusal by IPv4 address that IPv6 passes by', 'cells.staff.servers.six', (p) => (both(p), byAddress(p)), byAddress],
+  ['F04', 'guests who hear each other', 'ssids.s.isolation', (p) => (guests(p), outOnly(p), void (p.ssids[0]!.isolation = false)), (p) => (guests(p), outOnly(p))],
+  ['F04', 'guests by what they may, and not those who may more', 'ssids.s.isolation', (p) => (guests(p), outOnly(p), void (p.ssids[0]!.isolation = false)), (p) => (guests(p), void (p.ssids[0]!.isolation = false))],
+  ['W17', 'an address of its own that is the provider’s shared one', 'uplinks.line.facts.address', (p) => void Object.assign(the(p.uplinks, 'line'), { outside: 'own', facts: { ...the(p.uplinks, 'line').facts, address: '100.64.9.4/30' } }), (p) => void Object.assign(the(p.uplinks, 'line').facts, { address: '198.51.100.4/30' })],
   ['V11', 'some go by a provider’s tunnel', 'policyRoutes.v', provided, (p) => tunnelled(p, {}, {})],
   ['V12', 'their names are looked up outside it', 'policyRoutes.v', provided, (p) => (provided(p), void (staff(p).options.dns = ['10.50.0.1']))],
   ['V14', 'their IPv6 goes beside it', 'policyRoutes.v', (p) => (both(p), provided(p)), provided],
@@ -307,7 +315,7 @@ describe.each(CASES)('%s: %s', (code, _, place, raises, nearby) => {
 })
 
 describe('mends', () => {
-  const MENDED: readonly FindingCode[] = ['A01', 'A02', 'A03', 'A04', 'A10', 'A16', 'A24', 'A11', 'A12', 'E01', 'E02', 'E11', 'E08', 'E10', 'E13', 'W07', 'W03', 'W13', 'V09', 'P01', 'P02', 'P03', 'P04', 'P05', 'P06', 'P07', 'P08', 'V04', 'V20', 'W14']
+  const MENDED: readonly FindingCode[] = ['A01', 'A02', 'A03', 'A04', 'A10', 'A16', 'A24', 'A11', 'A12', 'E01', 'E02', 'E11', 'E08', 'E10', 'E13', 'F04', 'W07', 'W03', 'W17', 'W13', 'V09', 'P01', 'P02', 'P03', 'P04', 'P05', 'P06', 'P07', 'P08', 'V04', 'V20', 'W14']
   it('exist where the repair is certain, and only there', () => {
     const has = CASES.filter(([code, , , raises]) => ofCode(raises, code).some((f) => f.mend)).map(([code]) => code)
     expect(new Set(has)).toEqual(new Set(MENDED))

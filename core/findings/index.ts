@@ -27,7 +27,7 @@ export interface Analysis {
 }
 
 /** Codes of the findings that a plan raises by itself, without the reach grid. */
-export const WIRED_CODES = /^(A|D|E|W01|W07|W11)/
+export const WIRED_CODES = /^(A|D|E|W01|W07|W11|W17)/
 
 /** Blockers first, then by code and place. */
 export function sortFindings(findings: readonly Finding[]): Finding[] {
@@ -41,7 +41,7 @@ export function findWired(plan: Plan): Finding[] {
   return sortFindings([...checkBrief(index), ...checkAddresses(plan), ...checkEthernet(makeFabric(index, []))])
 }
 
-const sheetOf = (d: Draft): Finding['sheet'] => (d.place[0] === 'policies' ? 'rules' : d.place[0] === 'policyRoutes' ? 'tunnels' : 'reach')
+const sheetOf = (d: Draft): Finding['sheet'] => (d.place[0] === 'ssids' ? 'loom' : d.place[0] === 'policies' ? 'rules' : d.place[0] === 'policyRoutes' ? 'tunnels' : 'reach')
 
 /** The whole answer to an edit: findings of the plan as it is meant to run, grid and threads under the weather. */
 export function analyse(plan: Plan, weather: Weather): Analysis {

@@ -5,7 +5,7 @@
 import type { Json, Plan, PlanIndex, Selector } from '#core/model'
 import { formatServices, intersect, isNothing, minus, NOTHING, servicesOf, type ServiceSet } from '#core/policy'
 import { GATEWAY, gridOf, INTERNET, openSix, speaksSix, type Grid, type Site } from '#core/reach'
-import { draft, type Draft } from './finding'
+import { draft, set, type Draft } from './finding'
 import { cellIn, nameOfKey, passing, refusal, sixExcess } from './repairs'
 
 /** Refusals in one direction, where the other is open although nobody means it. */
@@ -29,6 +29,17 @@ function managementFindings(index: PlanIndex, grid: Grid): Draft[] {
   const managed = new Set(plan.devices.flatMap((d) => (INFRASTRUCTURE.has(d.kind) && d.wants !== null && !guests.has(d.wants) ? [d.wants] : [])))
   const told = (from: string, to: string, open: ServiceSet) => (isNothing(open) ? [] : [draft('P05', 'blocker', ['cells', from, to], { from: nameOfKey(index, from), to: nameOfKey(index, to), services: formatServices(open) }, to !== GATEWAY && isNothing(cellIn(grid, from, to)?.intended ?? NOTHING) ? (refusal(index, from, to, 'drop')?.mend ?? null) : null)])
   return [...guests].flatMap((from) => [...[...managed].flatMap((to) => told(from, to, passing(cellIn(grid, from, to)))), ...told(from, GATEWAY, intersect(passing(cellIn(grid, from, GATEWAY)), MANAGED_BY))])
+}
+
+/** Networks whose hosts are meant to have all of the internet and nothing else, on an SSID where they hear each other: guests, as far as intents tell. */
+function guestFindings({ plan }: PlanIndex): Draft[] {
+  const isOf = (s: Selector, networkId: string) => s.kind === 'network' && s.id === networkId
+  return plan.ssids.filter((s) => !s.isolation).flatMap((ssid) => {
+    const mine = plan.intents.filter((i) => isOf(i.from, ssid.networkId))
+    const guests = mine.some((i) => i.to.kind === 'internet' && i.services.length === 0) && mine.every((i) => i.to.kind === 'internet' || i.to.kind === 'gateway') && !plan.intents.some((i) => isOf(i.to, ssid.networkId))
+    const place = ['ssids', ssid.id, 'isolation']
+    return guests ? [draft('F04', 'note', place, { ssid: ssid.name }, { code: 'keep-apart', values: { ssid: ssid.name }, changes: [set(place, false, true)] })] : []
+  })
 }
 
 /** Intents that nobody is there to ask for, or to answer: nothing can say whether they hold. */
@@ -90,5 +101,5 @@ export function checkHalves(site: Site, grid: Grid): Draft[] {
   const { index } = site
   const opened = openSix(index.plan, [])
   const six = opened && gridOf(opened)
-  return [...oneWayFindings(index, grid), ...managementFindings(index, grid), ...emptyFindings(site), ...(six ? sixFindings(index, grid, six) : []), ...besideFindings(index, six)]
+  return [...oneWayFindings(index, grid), ...managementFindings(index, grid), ...guestFindings(index), ...emptyFindings(site), ...(six ? sixFindings(index, grid, six) : []), ...besideFindings(index, six)]
 }

@@ -1,8 +1,10 @@
 // Question: who reaches whom, on what, in this weather?
 // Method: openSite prepares a plan; gridOf answers for every pair; walkFlow explains one flow.
-export { flowBetween, openSite, openSix } from './passage'
+export { openSite, openSix } from './passage'
+export { flowBetween } from './round-trip'
 export { sixOf, speaksSix } from './six'
-export type { Flow, Party, Passage, Site, StopCode } from './passage'
+export type { Party, Passage, Site, StopCode } from './passage'
+export type { Flow } from './round-trip'
 export { computeGrid, gridOf, verdictsOf } from './grid'
 export { GATEWAY, INTERNET, peerKey } from './lots'
 export type { Cell, FlowRef, Grid, IntentVerdict } from './grid'
@@ -18,7 +20,7 @@ export { asSecondFamily, bandCell, bandsOf, cellsOf, keptBands, narrowed } from 
 export type { Band, CellAt } from './fold'
 export { beyondSingles, lostUnder, pairsOf, singleFailures } from './storm'
 export type { Lost } from './storm'
-export { currentFlow, walkFlow } from './walk'
-export type { Walk, WalkLine } from './walk'
+export { currentFlow, flowTyped, readFlow, walkFlow } from './walk'
+export type { FlowText, Walk, WalkLine } from './walk'
 export { endpointsOf, interfacesOf, leaseAt } from './endpoints'
 export type { Endpoint, Interface4 } from './endpoints'

@@ -5,7 +5,8 @@ import { ipv4, type Ipv4, type Range4 } from '#core/address'
 import { bothBits, countUpTo, eitherBits, groupBy, type BitRow } from '#core/base'
 import { roomOf } from '#core/ethernet'
 import { tellApart, tellWaysApart, type Marks } from '#core/policy'
-import type { Party, Site, WayEnd } from './passage'
+import type { Party, Site } from './passage'
+import type { WayEnd } from './round-trip'
 
 /** A party with one address for each stretch that the plan tells apart. */
 export interface Subject {

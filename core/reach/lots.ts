@@ -6,7 +6,8 @@ import { groupBy, memoOn, memoOnParts } from '#core/base'
 import { membersOf } from '#core/model'
 import { cutPoints, rulesIn, tellApart, type RulesToll, type Toll } from '#core/policy'
 import { firstOfEach, meet, waysOf, type Subject, type Way } from './kinds'
-import { tollOf, type Site } from './passage'
+import { type Site } from './passage'
+import { tollOf } from './round-trip'
 
 /** Row and column keys: a network id, or one of these. */
 export const GATEWAY = 'gateway'

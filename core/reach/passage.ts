@@ -1,12 +1,12 @@
-// Question: does a packet from here get there, which services may it carry, and does the answer come back?
+// Question: does a packet from here get there, and which services may it carry?
 // Method: the host decides by its own mask, each gateway by longest prefix and ordered rules, each wire by 802.1Q;
-// a flow passes where the request is delivered, the rules let it, and the reply finds the same gateways back.
+// a passage ends where it is delivered, or where something stops it.
 // Source: RFC 1122 section 3.3.1 (hosts), RFC 1812 section 5.2.4 (longest match), RFC 3022 (address translation).
 import { contains, ipv4, networkOf, parseIpv4, spaceOf, type Ipv4, type Prefix4 } from '#core/address'
 import { byText, memoOn, memoOnParts } from '#core/base'
 import { bothWays, makeFabric, type Fabric } from '#core/ethernet'
 import { AT, holdingUnder, indexPlan, knownAs, type Plan, type PlanIndex, type Weather } from '#core/model'
-import { anyToll, EVERYTHING, everyToll, FREE, isNothing, NOTHING, pay, policiesOf, SHUT, tunnelVia, type Policies, type ServiceSet, type Side, type Toll } from '#core/policy'
+import { anyToll, EVERYTHING, everyToll, FREE, isNothing, NOTHING, policiesOf, SHUT, tunnelVia, type Policies, type ServiceSet, type Side, type Toll } from '#core/policy'
 import { endpointsOf, interfacesOf, type Endpoint, type Interface4 } from './endpoints'
 import { sixOf, type Six } from './six'
 import { forwardedTo, outwardParts, peerFor, routingOf, takesCalls, type Exit, type RouteEntry, type Routing } from './routing'
@@ -103,7 +103,7 @@ type Steps = Step[] | null
 
 const NONE: readonly Step[] = []
 const start = (target: Target): Steps => (target.told ? [] : null)
-const ended = (steps: readonly Step[] | null, routers: readonly string[], stop: StopCode): Passage => ({ steps: steps ?? NONE, routers, stop, toll: SHUT })
+export const ended = (steps: readonly Step[] | null, routers: readonly string[], stop: StopCode): Passage => ({ steps: steps ?? NONE, routers, stop, toll: SHUT })
 
 /** The gateway's interface that has an address and is heard at a node. */
 function faceHeard(site: Site, from: string, address: Ipv4): Interface4 | undefined {
@@ -356,7 +356,7 @@ function fromInternet(site: Site, source: Ipv4, target: Target, fresh: boolean, 
 }
 
 /** One direction. `fresh`: a new connection that the rules judge; otherwise a reply that follows its flow, out of the router named last. */
-function oneWay(site: Site, from: Party, fromAddress: Ipv4, target: Target, fresh: boolean, lastRouter?: string): Passage {
+export function oneWay(site: Site, from: Party, fromAddress: Ipv4, target: Target, fresh: boolean, lastRouter?: string): Passage {
   switch (from.kind) {
     case 'endpoint':
       return fromHost(site, from.endpoint, fromAddress, target, fresh)
@@ -368,69 +368,4 @@ function oneWay(site: Site, from: Party, fromAddress: Ipv4, target: Target, fres
     case 'internet':
       return fromInternet(site, fromAddress, target, fresh, lastRouter)
   }
-}
-
-export interface Flow {
-  readonly request: Passage
-  /** Null where the request never arrives. */
-  readonly reply: Passage | null
-  /** Services that get through and back. */
-  readonly services: ServiceSet
-  readonly stop: StopCode | null
-}
-
-/** Exactly what gets from one address to another and back. */
-export function flowBetween(site: Site, from: Party, fromAddress: Ipv4, to: Party, toAddress: Ipv4): Flow {
-  const { request, reply, stop } = thereAndBack(site, from, fromAddress, to, toAddress, true)
-  return { request, reply, stop, services: stop ? NOTHING : pay(request.toll, site.policies, fromAddress, toAddress) }
-}
-
-/** One end of a way: a party with an address that stand for all that share it, and a name for them. */
-export interface WayEnd {
-  readonly key: string
-  readonly party: Party
-  readonly address: Ipv4
-}
-
-/** What the way from one end to another charges, for any addresses that share it. */
-export function tollOf(site: Site, from: WayEnd, to: WayEnd): Toll {
-  // Between hosts a reply goes as a new flow would, past the same routers.
-  const hosts = from.party.kind === 'endpoint' && to.party.kind === 'endpoint'
-  if (!hosts) {
-    const { request, stop } = thereAndBack(site, from.party, from.address, to.party, to.address, false)
-    return stop ? SHUT : request.toll
-  }
-  if (isMute(to.party)) return SHUT
-  const request = passageOf(site, from, to)
-  const reply = request.stop ? request : passageOf(site, to, from)
-  return reply.stop || !isSymmetric(request, reply) ? SHUT : request.toll
-}
-
-const passagesOn = memoOn((_land: Land) => new Map<string, Map<string, Passage>>())
-function passageOf(site: Site, from: WayEnd, to: WayEnd): Passage {
-  const known = passagesOn(site.land)
-  let row = known.get(from.key)
-  if (!row) known.set(from.key, (row = new Map()))
-  let passage = row.get(to.key)
-  if (!passage) row.set(to.key, (passage = oneWay(site, from.party, from.address, { party: to.party, address: to.address, told: false }, true)))
-  return passage
-}
-
-function thereAndBack(site: Site, from: Party, fromAddress: Ipv4, to: Party, toAddress: Ipv4, told: boolean): Pick<Flow, 'request' | 'reply' | 'stop'> {
-  return joined(to, () => oneWay(site, from, fromAddress, { party: to, address: toAddress, told }, true), (lastRouter) => oneWay(site, to, toAddress, { party: from, address: fromAddress, told }, false, lastRouter))
-}
-
-/** Nobody can call a host that only has the address it gave itself. */
-const isMute = (to: Party): boolean => to.kind === 'endpoint' && to.endpoint.how === 'link-local'
-function isSymmetric({ routers: there }: Passage, { routers: back }: Passage): boolean {
-  return back === there ? there.length < 2 : back.length === there.length && back.every((id, i) => id === there[there.length - 1 - i])
-}
-
-function joined(to: Party, ask: () => Passage, answer: (lastRouter: string | undefined) => Passage): Pick<Flow, 'request' | 'reply' | 'stop'> {
-  if (isMute(to)) return { request: ended([], [], 'no-address'), reply: null, stop: 'no-address' }
-  const request = ask()
-  if (request.stop) return { request, reply: null, stop: request.stop }
-  const reply = answer(request.routers.at(-1))
-  if (reply.stop) return { request, reply, stop: reply.stop }
-  return { request, reply, stop: isSymmetric(request, reply) ? null : 'asymmetric' }
 }

@@ -4,7 +4,7 @@ import { access, cat6, device, fixed, hosts, inNetwork, inside, link, network, p
 import { formatIpv4, ipv4 } from '#core/address'
 import { BLANK_PORT, indexPlan, type Weather } from '#core/model'
 import { formatServices } from '#core/policy'
-import { computeGrid, currentFlow, GATEWAY, gridOf as wholeGrid, INTERNET, openSite, verdictsOf, walkFlow, type Cell } from '.'
+import { computeGrid, currentFlow, flowTyped, GATEWAY, gridOf as wholeGrid, INTERNET, openSite, readFlow, verdictsOf, walkFlow, type Cell } from '.'
 
 // Small sites worked out by hand. Hosts decide as in RFC 1122 section 3.3.1, gateways by longest prefix as in
 // RFC 1812 section 5.2.4, leases as in RFC 2131, link-local addresses as in RFC 3927.
@@ -288,5 +288,30 @@ describe('two gateways', () => {
   })
   it('plain ports on a gateway carry nothing', () => {
     expect(passes('yard', GATEWAY, (p) => (far([])(p), void (portOf(p, 'far', 'p2').mode = plain as never)))).toBe('nothing')
+  })
+})
+
+describe('a flow as it is typed', () => {
+  const at = (text: string) => {
+    const read = readFlow(text)
+    return read.ok ? [read.value.from === null ? null : formatIpv4(read.value.from), read.value.to === null ? null : formatIpv4(read.value.to), read.value.proto, read.value.port] : read.problems[0]?.code
+  }
+  it('is a protocol and a port, with or without addresses', () => {
+    expect([at('tcp 8080'), at(' ICMP '), at('10.9.10.150 to 198.51.100.7 udp 53')]).toEqual([[null, null, 'tcp', 8080], [null, null, 'icmp', 0], ['10.9.10.150', '198.51.100.7', 'udp', 53]])
+    expect(['tcp', 'icmp 3', 'tcp 65536', '10.9.10.1 tcp 80', 'web', '', '10.9.10.300 to 10.9.20.10 tcp 80'].map(at)).toEqual([...Array(6).fill('not-a-flow'), 'not-ipv4'])
+  })
+  it('is walked between whoever has its addresses', () => {
+    const opened = openSite(indexPlan(site()), [])
+    const like = { from: 'desk', fromAddress: 0x0a090a64, to: 'box', toAddress: 0x0a09140a, proto: 'tcp', port: 443 } as const
+    const walked = (text: string) => {
+      const read = readFlow(text)
+      const flow = read.ok ? flowTyped(opened, like, read.value) : null
+      return flow && [flow.from, flow.to, formatIpv4(ipv4(flow.fromAddress)), formatIpv4(ipv4(flow.toAddress)), walkFlow(opened, flow)?.passes]
+    }
+    expect(walked('tcp 443')).toEqual(['desk', 'box', '10.9.10.100', '10.9.20.10', true])
+    expect(walked('tcp 444')).toEqual(['desk', 'box', '10.9.10.100', '10.9.20.10', false])
+    expect(walked('10.9.10.150 to 198.51.100.9 udp 1')).toEqual(['desk', 'internet', '10.9.10.150', '198.51.100.9', true])
+    expect(walked('10.9.10.150 to 10.9.10.1 udp 53')).toEqual(['desk', 'gateway', '10.9.10.150', '10.9.10.1', true])
+    expect(walked('10.9.10.150 to 10.77.0.1 udp 53')).toBeNull()
   })
 })

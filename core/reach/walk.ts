@@ -1,13 +1,14 @@
 // Question: how does this one flow go, hop by hop, and which entry decides it?
 // Method: the same passage as the grid's, spelled out: every port and tag on the wire, every route, every rule.
-import { formatIpv4, formatPrefix4, ipv4, type Ipv4 } from '#core/address'
+import { contains, formatIpv4, formatPrefix4, ipv4, parseIpv4, spaceOf, type Ipv4 } from '#core/address'
 import { cablePath, egressTag, hopsTo, modeFor, type Hop, type Spread } from '#core/ethernet'
-import { unreachable } from '#core/base'
+import { ok, problem, refuse, unreachable, type Result } from '#core/base'
 import { isVlanAware, type Link, type PortRef } from '#core/model'
 import { decide, includes } from '#core/policy'
 import type { FlowRef } from './grid'
 import { GATEWAY, INTERNET, peerKey } from './lots'
-import { flowBetween, type Party, type Passage, type Site, type Step, type StopCode } from './passage'
+import { type Party, type Passage, type Site, type Step, type StopCode } from './passage'
+import { flowBetween } from './round-trip'
 import type { Exit, RouteEntry } from './routing'
 
 /** One line of a walk. Ids are the plan's; wording is built elsewhere. */
@@ -134,6 +135,44 @@ export function currentFlow(site: Site, flow: FlowRef): FlowRef {
     return !ranges || ranges.some((r) => r.from <= address && address <= r.to) ? address : (ranges[0]?.from ?? address)
   }
   return { ...flow, fromAddress: at(flow.from, flow.fromAddress), toAddress: at(flow.to, flow.toAddress) }
+}
+
+/** A flow as somebody types it: addresses where they are told, else those of another flow. */
+export interface FlowText {
+  readonly from: Ipv4 | null
+  readonly to: Ipv4 | null
+  readonly proto: FlowRef['proto']
+  readonly port: number
+}
+
+/**
+ * Reads `tcp 8080`, `icmp`, or `10.61.1.104 to 198.51.100.7 udp 53`. Errors: not-ipv4 and its kin for an address; not-a-flow for anything else.
+ */
+export function readFlow(text: string, place = ''): Result<FlowText> {
+  const [whole, from, to, proto, port] = /^(?:(\S+) to (\S+) )?(tcp|udp|icmp)(?: (\d{1,5}))?$/i.exec(text.trim().replaceAll(/\s+/g, ' ')) ?? []
+  const number = Number(port ?? 0)
+  if (whole === undefined || number > 65_535 || (proto?.toLowerCase() === 'icmp') !== (port === undefined)) return refuse(problem('not-a-flow', place, { text }))
+  const [source, target] = [from === undefined ? null : parseIpv4(from, place), to === undefined ? null : parseIpv4(to, place)]
+  const wrong = [source, target].flatMap((read) => (read && !read.ok ? read.problems : []))
+  if (wrong.length > 0) return refuse(...wrong)
+  return ok({ from: source?.ok ? source.value : null, to: target?.ok ? target.value : null, proto: proto?.toLowerCase() as FlowText['proto'], port: number })
+}
+
+/** Who has an address, or may have it: a host, a gateway itself, a peer, or somebody outside; null for nobody. */
+function whoHas(site: Site, address: Ipv4): string | null {
+  const host = site.endpoints.find((e) => e.how !== 'link-local' && e.ranges.some((r) => r.from <= address && address <= r.to))
+  if (host) return host.id
+  if (site.faces.has(address) || site.tunnels.some((t) => t.address === address)) return GATEWAY
+  const peer = site.tunnels.flatMap((t) => t.peers).find((p) => p.kind !== 'provider' && p.allowed.some((prefix) => prefix.length > 0 && contains(prefix, address)))
+  if (peer) return peerKey(peer.id)
+  return ['public', 'documentation', 'shared'].includes(spaceOf(address)) ? INTERNET : null
+}
+
+/** The flow that was typed, with the ends of another where it names none. Null where nobody has an address that it names. */
+export function flowTyped(site: Site, like: FlowRef, typed: FlowText): FlowRef | null {
+  const [from, to] = [typed.from === null ? like.from : whoHas(site, typed.from), typed.to === null ? like.to : whoHas(site, typed.to)]
+  if (from === null || to === null) return null
+  return currentFlow(site, { from, fromAddress: typed.from ?? like.fromAddress, to, toAddress: typed.to ?? like.toAddress, proto: typed.proto, port: typed.port })
 }
 
 /** Walks one flow. Null where one of its ends is not in the plan, or not there under this weather. */

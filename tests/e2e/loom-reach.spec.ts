@@ -82,6 +82,24 @@ test.describe('the reach grid', () => {
     await walk.getByRole('combobox').selectOption({ label: 'SSH, tcp 22' })
     await expect(walk).toContainText('does not pass')
     await expect(walk.getByRole('listitem').filter({ hasText: 'Gateway, default' })).toContainText('drops')
+    // Any other flow, typed: between these two, and between any two addresses.
+    const any = walk.getByRole('textbox', { name: 'Any flow' })
+    const type = async (text: string) => {
+      await any.fill(text)
+      await any.press('Enter')
+    }
+    await type('tcp 4455')
+    await expect(walk).toContainText('tcp 4455: does not pass')
+    await type('10.61.1.10 to 10.61.0.2 tcp 22')
+    await expect(walk).toContainText('Admin desk 10.61.1.10 to Laboratory switch 10.61.0.2, tcp 22: passes')
+    await expect(walk.getByText('Carries')).toContainText('1 GB in')
+    await walk.getByRole('spinbutton', { name: 'GB to move' }).fill('40')
+    await expect(walk.getByText('Carries')).toContainText('40 GB in')
+    await type('10.61.1.10 to 10.99.0.2 tcp 22')
+    await expect(walk).toContainText('Nobody has one of these addresses in this weather.')
+    await type('ssh')
+    await expect(walk.getByRole('alert')).toContainText('ssh is no flow such as tcp 8080')
+    await accessible(page)
   })
 
   test('any one failure is tried: the fibre, then a switch, then a cable', async ({ planner: page }) => {
