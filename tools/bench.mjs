@@ -62,6 +62,28 @@ function benchCore({ analyse, computeGrid, indexPlan, gullhavenPlan }) {
   line('full answer / JSON.stringify of that answer, medians', median(full) / median(text), 'ratio')
 }
 
+/** A site of fifty devices, as the worker holds it: single edits to the whole answer. */
+function benchFifty({ analyse, applyChanges, busyPlan }) {
+  let held = structuredClone(busyPlan(20_261_125, 60, { switches: 24, portsEach: 12, networks: 10, fixedEach: 4 }))
+  say(`\nthe engine: ${held.devices.length} devices, ${held.networks.length} VLANs, ${held.policies[0].rules.length} rules, ${held.intents.length} intents`)
+  const edits = {
+    'a rule': (n) => [['policies', 'gate', 'rules', held.policies[0].rules[30].id, 'action'], held.policies[0].rules[30].action, ['accept', 'drop', 'reject'][n % 3]],
+    'an address': (n) => [['networks', 'n7', 'gateway'], held.networks[7].gateway, `10.7.0.${(n % 200) + 1}`],
+    'a port': (n) => [['devices', 'sw9', 'ports', 'p5', 'mode'], held.devices.find((d) => d.id === 'sw9').ports[4].mode, { mode: 'access', vlan: 10 + (n % 10) }],
+  }
+  for (const [what, make] of Object.entries(edits)) {
+    const times = []
+    for (let n = 0; n < 120; n++) {
+      const [path, before, after] = make(n)
+      const start = performance.now()
+      held = applyChanges(held, [{ kind: 'set', path, before, after }]).value
+      analyse(held, [])
+      if (n >= 40) times.push(performance.now() - start)
+    }
+    line(`one edit of ${what} to the whole answer, median`, median(times), 'ms', '< 20', median(times) < 20)
+  }
+}
+
 /** A site far larger than most, held as the worker holds it: each edit is a change laid on the plan, and the findings anew. */
 function benchWired({ findWired, applyChanges, largePlan }) {
   const size = { switches: 250, portsEach: 20, networks: 64, fixedEach: 1560 }
@@ -354,6 +376,7 @@ export async function bench() {
     say(`${cpus().length} processors, ${cpus()[0]?.model.trim()}, Node.js ${process.versions.node}\n`)
     const core = await loadCore(scratch)
     benchCore(core)
+    benchFifty(core)
     benchWired(core)
     benchBusy(core)
     benchPings(core)
