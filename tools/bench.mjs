@@ -159,8 +159,11 @@ function benchBusy({ analyse, busyPlan, applyChanges, singleFailures, lostUnder 
   })
   line('one edit of a port, which moves the ways themselves, median', warm(ports), 'ms')
   const failures = singleFailures(held)
-  const storm = time(() => failures.forEach((f) => lostUnder(held, [f])))
-  line(`every single failure (${failures.length}), each intent judged under it`, storm, 'ms', '< 3000', storm < 3000)
+  const storm = median(Array.from({ length: 3 }, () => {
+    const fresh = structuredClone(held)
+    return time(() => failures.forEach((f) => lostUnder(fresh, [f])))
+  }))
+  line(`every single failure (${failures.length}), each intent judged under it, median of 3`, storm, 'ms', '< 3000', storm < 3000)
   collect()
   line('memory of the process after it', process.memoryUsage().heapUsed / 1e6, 'MB', '< 200', process.memoryUsage().heapUsed / 1e6 < 200)
 }

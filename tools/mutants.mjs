@@ -46,7 +46,7 @@ const MUTANTS = [
   ['reach/grid.ts', 'eachShared(asking, asked, (i) => items.push(ifHeld(intents[i])) > 0)', '', 'a cell is remembered although its intents changed'],
   ['reach/grid.ts', 'items.push(ends?.compiled.policy[toll.chain])', '', 'a cell is remembered although a default changed'],
   ['reach/passage.ts', 'policyRoutes, forwards, tunnels, models, brief.equipment], () => layOut', 'policyRoutes, forwards, models, brief.equipment], () => layOut', 'what is known of the ways is remembered although a tunnel changed'],
-  ['policy/rules.ts', 'return lastMarks(networks, [tunnels, devices, groups, tellApart(index), ', 'return lastMarks(devices, [groups, ', 'what rules speak of is remembered although a peer’s addresses changed'],
+  ['policy/rules.ts', 'const said: unknown[] = [tunnels, devices, groups, tellApart(index)]', 'const said: unknown[] = [groups, tellApart(index)]', 'what rules speak of is remembered although a peer’s addresses changed'],
   ['findings/shadows.ts', 'if (!shadow || !same(shadow.met, list))', 'if (!shadow)', 'a rule stays shadowed when what shadowed it is gone'],
   ['reach/routing.ts', 'b.prefix.length - a.prefix.length || a.metric - b.metric', 'a.prefix.length - b.prefix.length || a.metric - b.metric', 'the shortest prefix wins'],
   ['reach/routing.ts', '|| a.metric - b.metric', '|| b.metric - a.metric', 'the highest metric wins'],

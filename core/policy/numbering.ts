@@ -4,7 +4,7 @@
 // Source: prefixes lie in each other or apart (RFC 4632 section 3.1).
 import { contains, parsePrefix4, type Ipv4, type Prefix4 } from '#core/address'
 import { countUpTo, memoOn, memoOnParts, orNull } from '#core/base'
-import { carried, mapsOf, membersOf, ruledWhole, type PlanIndex } from '#core/model'
+import { carried, mapsOf, membersOf, ruledWhole, type PlanIndex, type Selector } from '#core/model'
 import { distinct, faceOf, nameOf, prefixesIn, prefixesOf, readAt } from './selectors'
 
 /** Ports of gateways that have an address of their own. */
@@ -37,7 +37,11 @@ const ofWays = memoOnParts<readonly Prefix4[]>(4)
 export const tellingPrefixes = memoOn((index: PlanIndex): readonly Prefix4[] => {
   const { policies, intents } = index.plan
   const ways = wayPrefixes(index)
-  const spoken = [...policies.flatMap((p) => ruledWhole(p).rules), ...intents].flatMap((r) => [...membersOf(index, r.from), ...membersOf(index, r.to)])
+  const spoken: Selector[] = []
+  const add = (selector: Selector) => (selector.kind === 'group' ? spoken.push(...membersOf(index, selector)) : spoken.push(selector))
+  const addBoth = ({ from, to }: { readonly from: Selector; readonly to: Selector }) => (add(from), add(to))
+  for (const policy of policies) ruledWhole(policy).rules.forEach(addBoth)
+  intents.forEach(addBoth)
   return lastTold(ways, spoken, () => distinct([...ways, ...spoken.flatMap((s) => prefixesIn(index, s))]))
 })
 const lastTold = memoOnParts<readonly Prefix4[]>(4)

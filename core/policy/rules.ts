@@ -95,7 +95,9 @@ type MarksOf = (side: Side) => Marks
 const lastMarks = memoOnParts<MarksOf>(8)
 function markerOf(index: PlanIndex, policy: Policy): MarksOf {
   const { networks, tunnels, devices, groups } = index.plan
-  return lastMarks(networks, [tunnels, devices, groups, tellApart(index), ...policy.rules.flatMap((rule) => [rule.chain, rule.from, rule.to])], () => marker(index, policy))
+  const said: unknown[] = [tunnels, devices, groups, tellApart(index)]
+  for (const { chain, from, to } of policy.rules) said.push(chain, from, to)
+  return lastMarks(networks, said, () => marker(index, policy))
 }
 
 /** Answers which rules of a list speak of a side: what is said of its interface, and of each prefix its address lies in, is found once. */

@@ -7,7 +7,7 @@ import { contains, parsePrefix4, type Ipv4 } from '#core/address'
 import { bitsWhere, bothBits, eachShared, memoOn, memoOnParts, noBits, same, setBit, sharesAny, type BitRow } from '#core/base'
 import { membersOf, type Intent, type PlanIndex, type Rule, type Selector, type Weather } from '#core/model'
 import { byDefault, decideMarked, EVERYTHING, intersect, isNothing, minus, NOTHING, paid, sample, servicesOf, union, type CompiledPolicy, type Marks, type RulesToll, type ServiceSet } from '#core/policy'
-import { meet, partsOf, sharedBits, Speech, type Kind, type Place, type Subject } from './kinds'
+import { meet, partsOf, sharedBits, Speech, type Kind, type Place, type Subject, type Way } from './kinds'
 import { GATEWAY, keyOf, lotsOf, type Lot, type WayPair } from './lots'
 import { openSite, type Land, type Site } from './passage'
 
@@ -156,6 +156,12 @@ interface Settled {
   readonly lost: ReadonlyMap<string, Lost>
 }
 type Ends = readonly [Place, Place]
+/** A row or column: its ways, and which intents speak of it. */
+interface End {
+  readonly key: string
+  readonly ways: readonly Way[]
+  readonly meant: Marks
+}
 const NO_LOSS: ReadonlyMap<string, Lost> = new Map()
 const NO_ROW: BitRow = []
 /** Kept with the ways: which intents, and which rules, speak of each. */
@@ -185,12 +191,24 @@ function makeBench(site: Site) {
   }
   /** What the lot that is asked for hangs on, in order: intents, then for each list of rules its default and its rules. */
   const items: unknown[] = []
+  const ends = new Map<string, End>()
+  const endOf = (key: string): End => {
+    let end = ends.get(key)
+    if (!end) {
+      const ways = lots.ways(key)
+      ends.set(key, (end = { key, ways, meant: meant.ofRow(ways) }))
+    }
+    return end
+  }
+  let near = endOf(GATEWAY)
   /** Finds the rules and intents that speak of both ends of a lot. True where there are none. */
   const hangsOn = (lot: Lot): boolean => {
-    const [rows, columns] = [lots.ways(lot.from), lots.ways(lot.to)]
+    // Row by row: the near end is mostly the same as last time.
+    if (lot.from !== near.key) near = endOf(lot.from)
+    const far = endOf(lot.to)
+    const [rows, columns, asking, asked] = [near.ways, far.ways, near.meant.from, far.meant.to]
     items.length = 0
     let quiet = true
-    const [asking, asked] = [meant.ofRow(rows).from, meant.ofRow(columns).to]
     if (sharesAny(asking, asked)) {
       quiet = false
       eachShared(asking, asked, (i) => items.push(ifHeld(intents[i])) > 0)
