@@ -315,3 +315,13 @@ describe('a flow as it is typed', () => {
     expect(walked('10.9.10.150 to 10.77.0.1 udp 53')).toBeNull()
   })
 })
+
+it('a host whose address no route leads back to sends, and hears no answer: in the walk and in the grid', () => {
+  // 10.9.11.5/23 has its gateway 10.9.10.1 within reach; the gateway knows 10.9.10.0/24 alone.
+  const plan = site((p) => void the(p.networks, 'staff').fixed.push({ ...fixed('10.9.11.5', 'Desk', 'desk'), mask: 23 } as never))
+  const opened = openSite(indexPlan(plan), [])
+  const walk = walkFlow(opened, { from: 'desk', fromAddress: 0x0a090b05, to: 'box', toAddress: 0x0a09140a, proto: 'tcp', port: 443 })
+  expect([walk?.passes, walk?.lines.at(-1)]).toEqual([false, { kind: 'stopped', code: 'no-route', back: true }])
+  const cell = wholeGrid(opened).cells.find((c) => c.from === 'staff' && c.to === 'servers')
+  expect(formatServices(cell!.everywhere)).toBe('nothing')
+})
