@@ -325,3 +325,12 @@ it('a host whose address no route leads back to sends, and hears no answer: in t
   const cell = wholeGrid(opened).cells.find((c) => c.from === 'staff' && c.to === 'servers')
   expect(formatServices(cell!.everywhere)).toBe('nothing')
 })
+
+it('where no rule and no intent speaks, a default that accepts lets through unasked, and shows a flow that passes', () => {
+  const opened = openSite(indexPlan(site((p) => {
+    p.policies[0]!.forward = 'accept'
+    p.forwards.push({ id: 'web', deviceId: 'gate', uplinkId: 'line', proto: 'tcp', from: 8443, to: 8443, toAddress: '10.9.20.10', toPort: 443, hairpin: false, note: '' } as never)
+  })), [])
+  const cell = wholeGrid(opened).cells.find((c) => c.from === INTERNET && c.to === 'servers')
+  expect([formatServices(cell!.everywhere), formatServices(cell!.excess), cell!.example?.port]).toEqual(['tcp 443', 'tcp 443', 443])
+})
