@@ -79,7 +79,6 @@ const MUTANTS = [
   ['reach/grid.ts', 'excess: judged ? passes : NOTHING, example: refOf', 'excess: NOTHING, example: refOf', 'what a default lets through is never unasked'],
   ['model/lookup.ts', 'u.priority === line.priority && u.deviceId === line.deviceId', 'u.deviceId === line.deviceId', 'all lines share, whatever their order'],
   ['reach/six.ts', "return { ...f, ip: formatIpv4(placeOf(mine.address).base), gateway: null, mask:", "return { ...f, ip: '', gateway: null, mask:", 'a typed IPv6 address is nobody’s'],
-  ['reach/six.ts', 'contains6(home.six, mine.address) ? null : placeOf(mine.prefix).length', 'null', 'a typed IPv6 address of another prefix has its router within reach'],
   ['model/lookup.ts', '(index.groups.get(selector.id)?.members ?? [])', '(index.groups.get(selector.id)?.members ?? []).slice(0, 1)', 'a group is its first member alone'],
   ['model/pairs.ts', 'rules: [...policy.rules, ...policy.pairs.map(', 'rules: [...policy.pairs.toReversed().map(', 'the last default of a pair that fits decides, and no rule does'],
   ['reach/hairpin.ts', 'cuts.filter((c) => c > from && c <= to)', '[] as number[]', 'one host of a network stands for all of them'],
