@@ -34,6 +34,8 @@ function managementFindings(index: PlanIndex, grid: Grid): Draft[] {
 /** Networks whose hosts are meant to have all of the internet and nothing else, on an SSID where they hear each other: guests, as far as intents tell. */
 function guestFindings({ plan }: PlanIndex): Draft[] {
   const isOf = (s: Selector, networkId: string) => s.kind === 'network' && s.id === networkId
+  // Where there is one network alone, its people are at home there.
+  if (plan.networks.length < 2) return []
   return plan.ssids.filter((s) => !s.isolation).flatMap((ssid) => {
     const mine = plan.intents.filter((i) => isOf(i.from, ssid.networkId))
     const guests = mine.some((i) => i.to.kind === 'internet' && i.services.length === 0) && mine.every((i) => i.to.kind === 'internet' || i.to.kind === 'gateway') && !plan.intents.some((i) => isOf(i.to, ssid.networkId))
