@@ -54,14 +54,15 @@ watch([flow, typed, () => props.six, () => analysis.analysis, () => store.draft]
 
 const party = (id: string) => partyWords(id, names.value)
 async function onLoom(): Promise<void> {
-  chosen.walk = flow.value
+  chosen.walk = walk.value?.flow ?? flow.value
   chosen.vlan = 0
   await navigateTo(`/sites/${store.slug}/loom`)
 }
 const lines = computed(() => (walk.value?.lines ?? []).map((line) => walkWords(line, names.value)))
 const meant = computed(() => (props.cell.judged ? servicesText(props.cell.intended, props.plan.services) : 'not asked'))
-const capacity = computed(() => (walk.value?.passes ? capacityWords(capacityOf(indexPlan(props.plan), walk.value, analysis.weather), names.value, gb.value) : ''))
-const gb = ref(1)
+/** How much is to be moved; an emptied field means 1. */
+const gb = ref<number | string>(1)
+const capacity = computed(() => (walk.value?.passes ? capacityWords(capacityOf(indexPlan(props.plan), walk.value, analysis.weather), names.value, Math.max(1, Number(gb.value) || 1)) : ''))
 const passes = computed(() => servicesText(props.cell.everywhere, props.plan.services))
 const some = computed(() => servicesText(props.cell.somewhere, props.plan.services))
 </script>
@@ -69,16 +70,16 @@ const some = computed(() => servicesText(props.cell.somewhere, props.plan.servic
 <template>
   <section aria-label="Walk" class="walk">
     <div class="top">
-      <h2>{{ names.key(cell.from) }} to {{ names.key(cell.to) }}</h2>
+      <h2>{{ typed && walk ? `${party(walk.flow.from)} to ${party(walk.flow.to)}` : `${names.key(cell.from)} to ${names.key(cell.to)}` }}</h2>
       <label v-if="cell.example" class="small">Walk <select v-model="choice" class="field"><option value="">{{ cell.example ? flowWords(cell.example) : '' }} (tells most)</option><option v-for="c in choices" :key="c.key" :value="c.key">{{ c.name }}</option></select> or <input v-model.lazy="text" class="field mono any" aria-label="Any flow" placeholder="10.61.1.104 to 10.61.2.10 tcp 8080" spellcheck="false"></label>
     </div>
-    <NuxtLink v-if="cell.judged && !six" class="small" :to="`/sites/${store.slug}/diagnose?cell=${encodeURIComponent(`${cell.from}>${cell.to}`)}`">Seen otherwise on site? Find out why</NuxtLink>
-    <dl class="small">
+    <NuxtLink v-if="cell.judged && !six && !typed" class="small" :to="`/sites/${store.slug}/diagnose?cell=${encodeURIComponent(`${cell.from}>${cell.to}`)}`">Seen otherwise on site? Find out why</NuxtLink>
+    <dl v-if="!typed" class="small">
       <div><dt>Intended</dt><dd>{{ meant }}</dd></div>
       <div><dt>Predicted</dt><dd>{{ passes }}<template v-if="some !== 'nothing'">; between some also {{ some }}</template></dd></div>
       <div v-if="cell.judged && !six"><dt>Observed</dt><dd :class="{ bad: proof === 'contradicted' }">{{ OBSERVED[proof] }}</dd></div>
     </dl>
-    <RemedyList v-for="intent in six ? [] : missed" :key="intent.id" :intent="intent" />
+    <RemedyList v-for="intent in six || typed ? [] : missed" :key="intent.id" :intent="intent" />
     <p v-if="read && !read.ok" class="small wrong-words" role="alert">{{ read.problems.map(reasonOf).join('; ') }}</p>
     <p v-if="!flow" class="soft">Nobody is there to walk from or to.</p>
     <p v-else-if="state === 'asking'" class="soft">Walking</p>

@@ -35,7 +35,7 @@ export function pathText(path: readonly string[], plans: readonly Plan[]): strin
     nodes = next
   }
   // The names of lists say nothing once their items are named.
-  return words.filter((word, i) => !(['networks', 'devices', 'ports', 'links', 'fixed', 'policies', 'rules', 'intents'].includes(word) && i < words.length - 1)).join(' · ')
+  return words.filter((word, i) => !(['networks', 'devices', 'ports', 'links', 'fixed', 'policies', 'rules', 'pairs', 'groups', 'intents'].includes(word) && i < words.length - 1)).join(' · ')
 }
 
 export function changeText(change: Change, plans: readonly Plan[]): string {

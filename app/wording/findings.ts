@@ -228,6 +228,8 @@ export function mendWords(mend: Mend): string {
       return `Take ${v['what']} out of ${v['group']}`
     case 'remove-intent':
       return `Remove “${v['intent']}”`
+    case 'remove-pair':
+      return `Remove default ${v['number']}`
     case 'remove-rule':
       return `Remove rule ${v['number']}`
     default:

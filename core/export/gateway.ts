@@ -5,7 +5,7 @@
 import { formatIpv4, formatPrefix4, lastOf, maskOf, networkOf, parseIpv4, parsePrefix4, parsePrefix6, parseRange4, rangesWithout, routerSix } from '#core/address'
 import { orNull } from '#core/base'
 import { speaksSix } from '#core/reach'
-import { clockOf, DAY, DAY_NAMES, groupOf, indexPlan, linesInOrder, mapsOf, membersOf, ruledWhole, stretchesOf, typedSix, type Network, type Plan, type PlanIndex, type PolicyRoute, type PortForward, type Rule, type Selector, type Service, type Tunnel, type Uplink } from '#core/model'
+import { clockOf, DAY, DAY_NAMES, groupOf, indexPlan, linesInOrder, mapsOf, membersOf, prefixSix, ruledWhole, stretchesOf, typedSix, type Network, type Plan, type PlanIndex, type PolicyRoute, type PortForward, type Rule, type Selector, type Service, type Tunnel, type Uplink } from '#core/model'
 import { discoveryOption } from '#core/dhcp'
 import { fixedAddresses, normalise, routedPorts } from '#core/policy'
 import { heldMacs } from './names'
@@ -262,7 +262,7 @@ export function ipBatch(plan: Plan, deviceId: string): string {
   const names = namesOf(plan, deviceId)
   const faces = plan.networks.filter((n) => n.routerId === deviceId).flatMap((n) => {
     const subnet = orNull(parsePrefix4(n.subnet))
-    const six = speaksSix(n) ? orNull(parsePrefix6(n.prefix6 ?? '')) : null
+    const six = prefixSix(n)
     return [
       ...(subnet && parseIpv4(n.gateway).ok ? [`addr add ${n.gateway}/${subnet.length} dev ${lanName(n.vlan)}`] : []),
       ...(six ? [`addr add ${routerSix(six)}/${six.length} dev ${lanName(n.vlan)}`] : []),

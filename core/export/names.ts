@@ -2,9 +2,9 @@
 // Method: a label made of each thing's name, in the domain that its network tells its clients, else under `internal`.
 // Source: RFC 1035 section 5 (zone files), RFC 3596 (IPv6 addresses in them), RFC 1123 section 2.1 (labels), RFC 2317 is not needed: reverse zones are cut at octets;
 // hosts(5), unbound.conf(5). `internal` is set aside for private use (ICANN, 2024; from memory).
-import { parseIpv4, parseIpv6, parsePrefix6, routerSix } from '#core/address'
+import { parseIpv4, parseIpv6, routerSix } from '#core/address'
 import { groupBy, orNull } from '#core/base'
-import { typedSix, type Fixed, type Network, type Plan } from '#core/model'
+import { prefixSix, typedSix, type Fixed, type Network, type Plan } from '#core/model'
 
 export interface NamedAddress {
   readonly ip: string
@@ -31,7 +31,7 @@ export function heldMacs(plan: Plan): (fixed: Fixed) => string | null {
 
 /** A gateway's own IPv6 address in a network; null where that has none. */
 function ownSix(network: Network): string | null {
-  const prefix = network.mode6 === 'off' || network.prefix6 === null ? null : orNull(parsePrefix6(network.prefix6))
+  const prefix = prefixSix(network)
   return prefix && routerSix(prefix)
 }
 

@@ -3,11 +3,10 @@
 // no interfaces here. The internet is any address, so what rules before it have decided must stay before it; lists are stateless: answers
 // have to be let back by whatever loads them.
 // Source: RFC 7951 (JSON), RFC 8343 (ietf-interfaces), RFC 8344 (ietf-ip), RFC 8519 (ietf-access-control-list).
-import { formatIpv4, parseIpv4, parsePrefix4, parsePrefix6, routerSix } from '#core/address'
+import { formatIpv4, parseIpv4, parsePrefix4, routerSix } from '#core/address'
 import { orNull } from '#core/base'
-import { indexPlan, linesInOrder, membersOf, ruledWhole, type Json, type Plan, type PlanIndex, type Rule, type Selector, type ServiceEntry } from '#core/model'
+import { indexPlan, linesInOrder, membersOf, prefixSix, ruledWhole, type Json, type Plan, type PlanIndex, type Rule, type Selector, type ServiceEntry } from '#core/model'
 import { fixedAddresses, routedPorts } from '#core/policy'
-import { speaksSix } from '#core/reach'
 import { lanName, routedName, wanName, wgName } from './gateway'
 
 const text = (value: Json): string => `${JSON.stringify(value, null, 2)}\n`
@@ -24,7 +23,7 @@ export function interfacesJson(plan: Plan, deviceId: string): string {
   }
   const lans = plan.networks.filter((n) => n.routerId === deviceId).map((n) => {
     const subnet = orNull(parsePrefix4(n.subnet))
-    const six = speaksSix(n) ? orNull(parsePrefix6(n.prefix6 ?? '')) : null
+    const six = prefixSix(n)
     return one(lanName(n.vlan), 'l3ipvlan', n.name, {
       ...four(subnet && parseIpv4(n.gateway).ok ? [[n.gateway, subnet.length]] : []),
       ...(six ? { 'ietf-ip:ipv6': { address: [{ ip: routerSix(six), 'prefix-length': six.length }] } } : {}),

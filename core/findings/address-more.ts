@@ -4,7 +4,7 @@
 import { contains6, formatIpv6, networkOf, overlaps, overlaps6, parseIpv4, parseIpv6, parseMask, parsePrefix4, parsePrefix6, parseRange4, rangesWithout, routerSix, type Prefix4 } from '#core/address'
 import { orNull } from '#core/base'
 import { erlangB, leaseFor, offeredLoad, poolFor } from '#core/dhcp'
-import type { Network, Plan } from '#core/model'
+import { prefixSix, type Network, type Plan } from '#core/model'
 import { draft, set, type Draft } from './finding'
 
 const prefixOf = (text: string | null): Prefix4 | null => (text === null ? null : orNull(parsePrefix4(text)))
@@ -128,14 +128,14 @@ function sixFindings(plan: Plan): Draft[] {
 
 /** Typed IPv6 addresses: what follows the network's own part, moved into its prefix, is the mend of one that lies elsewhere. */
 function typedSixFindings(network: Network): Draft[] {
-  const prefix = network.prefix6 === null ? null : orNull(parsePrefix6(network.prefix6))
+  const prefix = prefixSix(network)
   const seen = new Map<string, string>()
   return network.fixed.flatMap((f) => {
     const groups = f.ip6 === null ? null : orNull(parseIpv6(f.ip6))
     if (f.ip6 === null || !groups) return []
     const place = ['networks', network.id, 'fixed', f.id, 'ip6']
     const values = { network: network.name, name: f.name, text: f.ip6, prefix: network.prefix6 ?? '' }
-    if (f.how !== 'static' || network.mode6 === 'off' || !prefix) return [draft('A24', 'warning', place, { ...values, kind: f.how === 'static' ? 'off' : 'reserved' })]
+    if (f.how !== 'static' || !prefix) return [draft('A24', 'warning', place, { ...values, kind: f.how === 'static' ? 'off' : 'reserved' })]
     if (!contains6(prefix, { groups, length: 128 })) {
       const moved = prefix.length === 64 ? formatIpv6([...prefix.groups.slice(0, 4), ...groups.slice(4)]) : null
       return [draft('A24', 'blocker', place, { ...values, kind: 'outside' }, moved === null ? null : { code: 'move-six', values: { ip: moved }, changes: [set(place, f.ip6, moved)] })]

@@ -82,15 +82,15 @@ function danglingFindings(index: PlanIndex): Draft[] {
     [when !== null && !index.plan.schedules.some((s) => s.id === when) ? when : null, gone(from), gone(to), ...services.filter((id) => !index.services.has(id))].find((x) => x !== null && x !== undefined) ?? null
   const rules = index.plan.policies.flatMap((p) => p.rules.map((r, i) => ({ name: `rule ${i + 1}`, place: ['policies', p.deviceId, 'rules', r.id], what: missing(r), services: r.services, it: r as unknown as Json, code: 'remove-rule', values: { number: i + 1 } })))
   const intents = index.plan.intents.map((i) => ({ name: `intent "${i.note}"`, place: ['intents', i.id], what: missing(i), services: i.services, it: i as unknown as Json, code: 'remove-intent', values: { intent: i.note } }))
+  const pairs = index.plan.policies.flatMap((p) => p.pairs.map((d, i) => ({ name: `default ${i + 1}`, place: ['policies', p.deviceId, 'pairs', d.id], what: gone(d.from) ?? gone(d.to), services: [], it: d as unknown as Json, code: 'remove-pair', values: { number: i + 1 } })))
   const groups = index.plan.groups.flatMap((g): Draft[] => {
     const left = g.members.filter((m) => gone(m) === null)
     const place = ['groups', g.id, 'members']
     const [what] = g.members.flatMap((m) => gone(m) ?? [])
     return what === undefined ? [] : [{ code: 'P07', severity: 'warning', place, values: { name: `group "${g.name}"`, what }, mend: { code: 'drop-member', values: { group: g.name, what }, changes: [set(place, g.members, left)] } }]
   })
-  return [...groups, ...[...rules, ...intents].flatMap(({ name, place, what, services, it, code, values }) =>
+  return [...groups, ...[...rules, ...pairs, ...intents].flatMap(({ name, place, what, services, it, code, values }) =>
     // With a service less it still decides the others: then it is not idle, and stays.
-   
     what === null ? [] : [{ code: 'P07' as const, severity: 'warning' as const, place, values: { name, what }, mend: services.includes(what) ? null : { code, values, changes: [{ kind: 'removed' as const, path: place, before: it, after: null }] } }],
   )]
 }

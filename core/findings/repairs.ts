@@ -36,7 +36,7 @@ function sixSelectorOf(plan: Plan, key: string): Selector | null {
 const withRule = (plan: Plan, policy: Policy, rule: Rule, at: number): Plan => ({ ...plan, policies: plan.policies.map((p) => (p === policy ? { ...p, rules: p.rules.toSpliced(at, 0, rule) } : p)) })
 /** The gateway between two ends: the one that either is a network of. */
 function policyBetween(index: PlanIndex, from: string, to: string): Policy | undefined {
-  const home = index.networks.get(from)?.routerId ?? index.networks.get(to)?.routerId ?? index.plan.tunnels.find((t) => t.peers.some((p) => [peerKey(p.id)].some((k) => k === from || k === to)))?.deviceId
+  const home = index.networks.get(from)?.routerId ?? index.networks.get(to)?.routerId ?? index.plan.tunnels.find((t) => t.peers.some((p) => [from, to].includes(peerKey(p.id))))?.deviceId
   return index.plan.policies.find((p) => p.deviceId === home)
 }
 

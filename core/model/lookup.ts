@@ -1,5 +1,5 @@
-import { readFace6 } from '#core/address'
-import { byId, memoOn } from '#core/base'
+import { parsePrefix6, readFace6, type Prefix6 } from '#core/address'
+import { byId, memoOn, orNull } from '#core/base'
 import { modelNamed, portSpec } from './catalogue'
 import type { Model, PortGroup } from './product'
 import type { Peer, Uplink } from './lines'
@@ -120,10 +120,13 @@ export const linesInOrder = (plan: Pick<Plan, 'uplinks'>): Uplink[] => [...plan.
 /** True where somebody outside can call the gateway over a line while it is well. */
 export const canBeCalled = (uplink: Uplink): boolean => uplink.outside === 'own' && (uplink.facts.modem !== 'routing' || uplink.facts.modemForwards)
 
+/** The IPv6 prefix that a network's hosts use; null where IPv6 is off, or its prefix cannot be read. */
+export const prefixSix = memoOn((network: Network): Prefix6 | null => (network.mode6 === 'off' || network.prefix6 === null ? null : orNull(parsePrefix6(network.prefix6))))
+
 /** The IPv6 address typed into a device, with its network's length; null where it makes its own, or its network has none. */
 export function typedSix(network: Network, fixed: Fixed): ReturnType<typeof readFace6> {
-  if (network.mode6 === 'off' || network.prefix6 === null || fixed.how !== 'static' || fixed.ip6 === null) return null
-  return readFace6(`${fixed.ip6}/${network.prefix6.split('/')[1]}`)
+  const prefix = prefixSix(network)
+  return prefix && fixed.how === 'static' && fixed.ip6 !== null ? readFace6(`${fixed.ip6}/${prefix.length}`) : null
 }
 
 export const peerNamed = (plan: Plan, id: string): Peer | undefined => plan.tunnels.flatMap((t) => t.peers).find((p) => p.id === id)

@@ -5,7 +5,7 @@
 // Source: RFC 4862 (hosts make addresses of the prefix they hear), RFC 4193 (unique local: no way outside), RFC 6177, RFC 8504.
 import { contains, contains6, formatIpv4, formatIpv6, formatPrefix4, formatPrefix6, ipv4, lastOf, parsePrefix6, readFace6, spaceOf6, type Ipv4, type Prefix4, type Prefix6 } from '#core/address'
 import { by, memoOn, memoOnParts, orNull } from '#core/base'
-import { linesInOrder, ruledWhole, typedSix, type Device, type Fixed, type Group, type Network, type Plan, type Selector } from '#core/model'
+import { linesInOrder, prefixSix, ruledWhole, typedSix, type Device, type Fixed, type Group, type Network, type Plan, type Selector } from '#core/model'
 
 /** A plan's IPv6 side as another plan, and how to read its addresses. */
 export interface Six {
@@ -23,8 +23,7 @@ export interface Six {
 }
 
 /** True where hosts of a network make themselves IPv6 addresses. */
-export const speaksSix = (network: Network): boolean => network.mode6 !== 'off' && prefixOf(network) !== null
-const prefixOf = (network: Network): Prefix6 | null => (network.prefix6 === null ? null : orNull(parsePrefix6(network.prefix6)))
+export const speaksSix = (network: Network): boolean => prefixSix(network) !== null
 
 /** Somebody outside: 2001:db8:ffff:ffff::7 (RFC 3849). */
 const SOMEBODY: Prefix6 = { groups: [0x2001, 0xdb8, 0xffff, 0xffff, 0, 0, 0, 7], length: 128 }
@@ -138,18 +137,18 @@ function draw(plan: Plan, spoken: readonly Prefix6[]): Drawing | null {
     const prefix = u.facts.delegated6 === null ? null : orNull(parsePrefix6(u.facts.delegated6))
     return prefix ? [{ id: u.id, prefix }] : []
   })
-  const rooms = new Map(networks.map((n) => [formatPrefix6(prefixOf(n) as Prefix6), NETWORK_ROOM]))
+  const rooms = new Map(networks.map((n) => [formatPrefix6(prefixSix(n) as Prefix6), NETWORK_ROOM]))
   const inner = insidePrefixes(plan)
   const theirs = plan.tunnels.filter((t) => t.address6).flatMap((t) => readAll(t.peers.flatMap((p) => p.theirAllowed)))
   const typed = networks.flatMap(typedIn)
-  const tree = treeOf([...networks.map((n) => prefixOf(n) as Prefix6), ...typed.flatMap((t) => [t.address, t.prefix]), ...inner.prefixes, ...inner.addresses, ...theirs, ...spoken, SOMEBODY], rooms)
+  const tree = treeOf([...networks.map((n) => prefixSix(n) as Prefix6), ...typed.flatMap((t) => [t.address, t.prefix]), ...inner.prefixes, ...inner.addresses, ...theirs, ...spoken, SOMEBODY], rooms)
   if (tree.need > 2 ** (32 - ROOT.length)) return null
   const places = drawn(tree)
   const placeOf = (prefix: Prefix6): Prefix4 => places.get(formatPrefix6(prefix)) ?? ROOT
   // What a network's own hosts have stands at the end of its room: what rules tell apart of it comes before.
   const homes = networks.map((n) => {
-    const four = placeOf(prefixOf(n) as Prefix6)
-    return { id: n.id, six: prefixOf(n) as Prefix6, four, own: lastOf(four) - NETWORK_ROOM + 1 }
+    const four = placeOf(prefixSix(n) as Prefix6)
+    return { id: n.id, six: prefixSix(n) as Prefix6, four, own: lastOf(four) - NETWORK_ROOM + 1 }
   })
 
   const redrawn = (network: Network): Network => {

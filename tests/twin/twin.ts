@@ -5,8 +5,8 @@ import { join } from 'node:path'
 import { createInterface } from 'node:readline'
 import { fileURLToPath } from 'node:url'
 import { promisify } from 'node:util'
-import { contains, contains6, formatIpv4, parseIpv4, parseIpv6, parsePrefix4, parsePrefix6, routerSix, type Ipv4 } from '#core/address'
-import { DARK, indexPlan, knownAs, mapsOf, meantBy, type Plan } from '#core/model'
+import { contains, contains6, formatIpv4, parseIpv4, parseIpv6, parsePrefix4, routerSix, type Ipv4 } from '#core/address'
+import { DARK, indexPlan, knownAs, mapsOf, meantBy, prefixSix, type Plan } from '#core/model'
 import { includes } from '#core/policy'
 import { callFromInside, flowBetween, openSite, openSix, peerKey, type Party, type Site } from '#core/reach'
 import { buildTwin, OUTSIDE, OUTSIDE6, withMacs, type Built, type Host } from './build'
@@ -376,16 +376,15 @@ function familyFour(plan: Plan, weather: readonly string[], places: readonly Pla
   return { name: '', site: openSite(indexPlan(plan), weather), places, toEngine: (text) => meantBy(plan.tunnels.flatMap((t) => mapsOf(t)), ipOf(text)), border: plan.networks[0]?.gateway ?? null }
 }
 
-const prefixSix = (plan: Plan, networkId: string | null) => {
-  const text = plan.networks.find((n) => n.id === networkId && n.mode6 !== 'off')?.prefix6
-  const read = text ? parsePrefix6(text) : null
-  return read?.ok ? read.value : null
+const prefixIn = (plan: Plan, networkId: string | null) => {
+  const network = plan.networks.find((n) => n.id === networkId)
+  return network ? prefixSix(network) : null
 }
 
 function placesOfSix(plan: Plan, built: Built, sixes: ReadonlyMap<string, string>): Place[] {
-  const first = plan.networks.find((n) => prefixSix(plan, n.id))
+  const first = plan.networks.find((n) => prefixIn(plan, n.id))
   const routerOf = (networkId: string | null) => {
-    const prefix = prefixSix(plan, networkId)
+    const prefix = prefixIn(plan, networkId)
     return prefix && routerSix(prefix)
   }
   const elsewhere = (other: Place) => (plan.networks.find((n) => n.id === other.home)?.routerId ?? built.gatewayId) !== built.gatewayId
@@ -395,17 +394,17 @@ function placesOfSix(plan: Plan, built: Built, sixes: ReadonlyMap<string, string
 }
 
 function familySix(plan: Plan, site: Site, places: readonly Place[]): Family {
-  const first = plan.networks.map((n) => prefixSix(plan, n.id)).find((p) => p !== null)
+  const first = plan.networks.map((n) => prefixIn(plan, n.id)).find((p) => p !== null)
   return {
     name: '6 ', site, places, border: first ? routerSix(first) : null,
     toEngine: (text, party) => {
       if (text === OUTSIDE6) return site.six?.outside[0] ?? null
       const read = parseIpv6(text)
       const home = plan.networks.find((n) => {
-        const prefix = prefixSix(plan, n.id)
+        const prefix = prefixIn(plan, n.id)
         return read.ok && prefix !== null && contains6(prefix, { groups: read.value, length: 128 })
       })
-      const prefix = prefixSix(plan, home?.id ?? null)
+      const prefix = prefixIn(plan, home?.id ?? null)
       if (prefix && text === routerSix(prefix)) return site.networkFaces.get(home?.id ?? '')?.address ?? null
       if (party?.kind === 'peer' || party?.kind === 'gateway') return site.six?.addressOf(text) ?? null
       if (party?.kind === 'endpoint' && party.endpoint.how === 'static') return site.six?.addressOf(text) ?? null

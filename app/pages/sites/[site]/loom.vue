@@ -117,6 +117,8 @@ const trouble = (row: PortRow, key: string) => findings.value.some((f) =>
   (f.place[0] === 'devices' && f.place[1] === row.device.id && f.place[3] === row.portId && f.severity === 'blocker' && key === 'tagged')
   || (f.place[0] === 'links' && f.place[1] === row.link?.id && f.severity !== 'note' && key === 'length'))
 const focusAt = shallowRef<{ row: string; column: string } | null>(null)
+/** The SSID that a finding speaks of. */
+const ssidAt = computed(() => (place.value[0] === 'ssids' ? { row: place.value[1] ?? '', column: place.value[2] ?? 'name' } : null))
 watch(place, async (path) => {
   if (path[0] !== 'devices' && path[0] !== 'links') return
   bundle.value = null
@@ -156,7 +158,7 @@ watch(place, async (path) => {
     <SheetTable :columns="columns" :rows="rows" label="Ports" :name-of="(r) => `${r.device.name} ${r.portId.replace(/^p/, '')}`" :readonly="!session.edits" :trouble="trouble" :focus-at="focusAt">
       <template #empty>No port of a managed device here.</template>
     </SheetTable>
-    <ListTable title="SSIDs" :columns="ssidColumns" :rows="plan.draft.ssids" :name-of="(s) => s.name" add-words="Add an SSID" empty="No SSID yet." @add="addSsid" @remove="(s) => plan.edit(`SSID ${s.name} removed`, '', (d) => void (d.ssids = d.ssids.filter((x) => x.id !== s.id)))" />
+    <ListTable title="SSIDs" :columns="ssidColumns" :rows="plan.draft.ssids" :name-of="(s) => s.name" :focus-at="ssidAt" add-words="Add an SSID" empty="No SSID yet." @add="addSsid" @remove="(s) => plan.edit(`SSID ${s.name} removed`, '', (d) => void (d.ssids = d.ssids.filter((x) => x.id !== s.id)))" />
     <AddDevice v-if="session.edits" v-model="adding" @made="(id) => (chosen.device = id)" />
     <TrunkProposals v-if="session.edits" v-model="mending" />
     <SetPorts v-if="session.edits" v-model="setting" :chosen="chosen.device" />

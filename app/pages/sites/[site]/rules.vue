@@ -38,7 +38,7 @@ const chosen = ref('')
 const row = computed(() => rules.value.find((r) => r.id === chosen.value))
 watch(place, (path) => {
   if (path[0] === 'policies') {
-    part.value = 'rules'
+    part.value = path[2] === 'pairs' ? 'groups' : 'rules'
     gatewayId.value = path[1] ?? ''
     chosen.value = path[3] ?? ''
   }
