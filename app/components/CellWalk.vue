@@ -71,7 +71,7 @@ const some = computed(() => servicesText(props.cell.somewhere, props.plan.servic
   <section aria-label="Walk" class="walk">
     <div class="top">
       <h2>{{ typed && walk ? `${party(walk.flow.from)} to ${party(walk.flow.to)}` : `${names.key(cell.from)} to ${names.key(cell.to)}` }}</h2>
-      <label v-if="cell.example" class="small">Walk <select v-model="choice" class="field"><option value="">{{ cell.example ? flowWords(cell.example) : '' }} (tells most)</option><option v-for="c in choices" :key="c.key" :value="c.key">{{ c.name }}</option></select> or <input v-model.lazy="text" class="field mono any" aria-label="Any flow" placeholder="10.61.1.104 to 10.61.2.10 tcp 8080" spellcheck="false"></label>
+      <label v-if="cell.example" class="small">Walk <select v-model="choice" class="field"><option value="">{{ cell.example ? flowWords(cell.example) : '' }} (tells most)</option><option v-for="c in choices" :key="c.key" :value="c.key">{{ c.name }}</option></select> or <input v-model.lazy="text" class="field mono any" aria-label="Any flow" placeholder="10.61.1.4 to 10.61.2.10 tcp 22" spellcheck="false"></label>
     </div>
     <NuxtLink v-if="cell.judged && !six && !typed" class="small" :to="`/sites/${store.slug}/diagnose?cell=${encodeURIComponent(`${cell.from}>${cell.to}`)}`">Seen otherwise on site? Find out why</NuxtLink>
     <dl v-if="!typed" class="small">
@@ -110,5 +110,5 @@ li { display: grid; grid-template-columns: 26px minmax(180px, 1.3fr) minmax(120p
 .out { text-align: right; }
 .onloom { margin-left: 10px; }
 .bad, li.bad .out, li.bad b { color: var(--brick); font-weight: 700; }
-@media (max-width: 599px) { li { grid-template-columns: 22px 1fr; } .mid, .out { grid-column: 2; text-align: left; } }
+@media (max-width: 599px) { .top, .top label { flex-wrap: wrap; } .any { width: 100%; } li { grid-template-columns: 22px 1fr; } .mid, .out { grid-column: 2; text-align: left; } }
 </style>

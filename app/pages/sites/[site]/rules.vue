@@ -228,8 +228,9 @@ function take(): void {
 </template>
 
 <style scoped>
-.chosen-rule { display: flex; gap: 10px; align-items: baseline; min-height: 44px; margin: 0 0 6px; }
-.chosen-rule label { flex: none; }
+.chosen-rule { display: flex; flex-wrap: wrap; gap: 4px 10px; align-items: baseline; min-height: 44px; margin: 0 0 6px; }
+.chosen-rule label { flex: none; max-width: 100%; }
+.chosen-rule span { flex: 1 1 240px; }
 .chosen-rule .field { width: 240px; display: inline-block; padding: 1px 6px; }
 .posture { display: flex; gap: 6px; align-items: center; flex-wrap: wrap; }
 .posture .field { width: auto; padding: 1px 4px; color: var(--ink); }
