@@ -84,13 +84,16 @@ const MUTANTS = [
   ['reach/hairpin.ts', 'cuts.filter((c) => c > from && c <= to)', '[] as number[]', 'one host of a network stands for all of them'],
   ['ethernet/lanes.ts', 'failed.has(link.a.deviceId) || failed.has(link.b.deviceId) ||', '', 'a failed device still carries'],
   ['model/mtu.ts', 'const adds = six ? OVER_IPV6 : OVER_IPV4', 'const adds = OVER_IPV4', 'a tunnel by IPv6 has as much room as one by IPv4'],
+  ['reach/passage.ts', 'const delivered = from.room === to.room', 'const delivered = true', 'the last wire always delivers'],
+  ['reach/passage.ts', '?.find((face) => face.room === room)', '?.[0]', 'a gateway is heard wherever its address is known'],
   ['reach/grid.ts', 'cell.everywhere = intersect(cell.everywhere, passes)', 'cell.everywhere = union(cell.everywhere, passes)', 'what passes for one passes for all'],
 ]
 
 const TESTS = ['core/ethernet', 'core/policy', 'core/reach', 'core/findings', 'core/diagnose', 'core/model', 'tests/property']
 
-/** Tries every mutant and writes `docs/mutants.md`. Ends well where each was caught. */
-export async function mutants() {
+/** Tries every mutant and writes `docs/mutants.md`; or those alone whose file or meaning holds a text, and writes nothing. Ends well where each was caught. */
+export async function mutants(only = '') {
+  const chosen = MUTANTS.filter(([file, , , meaning]) => `${file} ${meaning}`.includes(only))
   checkNode()
   await ensurePackages()
   await ensureTypes()
@@ -99,7 +102,7 @@ export async function mutants() {
   symlinkSync(join(ROOT, 'node_modules'), join(copy, 'node_modules'))
   const rows = []
   try {
-    for (const [file, from, to, meaning] of MUTANTS) {
+    for (const [file, from, to, meaning] of chosen) {
       const path = join(copy, 'core', file)
       const text = readFileSync(path, 'utf8')
       const parts = text.split(from)
@@ -119,7 +122,7 @@ export async function mutants() {
     rmSync(copy, { recursive: true, force: true })
   }
   const lost = rows.filter(([, , by]) => by.startsWith('NOT'))
-  writeFileSync(join(ROOT, 'docs/mutants.md'), [
+  if (only === '') writeFileSync(join(ROOT, 'docs/mutants.md'), [
     '# Deliberate changes to the engine', '', `\`./mast mutants\` makes each of these ${rows.length} changes by itself, in a copy, and runs the unit and property tests until one fails.`,
     'The kernel twin is not asked. Written by that command.', '', '| in `core/` | what the engine would mean | caught by |', '| --- | --- | --- |', ...rows.map((r) => `| \`${r[0]}\` | ${r[1]} | ${r[2].startsWith('NOT') ? `**${r[2].toLowerCase()}**` : `\`${r[2]}\``} |`), '',
   ].join('\n'))

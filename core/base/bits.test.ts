@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { bitsBefore, bitsWhere, bothBits, countUpTo, distinctRows, eachShared, eitherBits, memoOnParts, noBits, setBit } from '.'
+import { bitsBefore, bitsWhere, bothBits, countUpTo, distinctRows, eachShared, eitherBits, groupBy, groupByRows, memoOnParts, noBits, setBit } from '.'
 
 const read = (row: readonly number[]): number[] => {
   const places: number[] = []
@@ -42,6 +42,13 @@ describe('rows of bits', () => {
     const rows = [row(1, 65), row(1), row(2), row(1, 66)]
     expect(distinctRows(rows, row(1, 2))).toEqual([rows[0], rows[2]])
     expect(distinctRows(rows, bitsWhere(70, () => true))).toEqual(rows)
+  })
+  it('group items as each bit that is asked would', () => {
+    const row = fc.uniqueArray(fc.nat(95)).map((list) => bitsWhere(96, (i) => list.includes(i)))
+    fc.assert(fc.property(fc.array(fc.tuple(row, row), { maxLength: 12 }), row, row, (items, one, two) => {
+      const slow = groupBy(items, ([a, b]) => [...read(bothBits(a, one) ?? noBits(96)), '|', ...read(bothBits(b, two) ?? noBits(96))].join())
+      expect(groupByRows(items, [{ mask: one, of: ([a]) => a }, { mask: two, of: ([, b]) => b }])).toEqual([...slow.values()])
+    }))
   })
 })
 

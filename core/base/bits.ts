@@ -9,9 +9,7 @@ const WORD = 30
 
 /** A row for a list of `length` items, true of none. */
 export function noBits(length: number): Bits {
-  const words: number[] = []
-  for (let n = 0; n < length; n += WORD) words.push(0)
-  return words
+  return new Array<number>(Math.ceil(length / WORD)).fill(0)
 }
 
 /** The places of a list of `length` items for which a test holds. */
@@ -31,8 +29,8 @@ export function bothBits(a: BitRow, b: BitRow): Bits | null {
   let any = 0
   for (let w = 0; w < a.length; w++) any |= (a[w] as number) & (b[w] as number)
   if (any === 0) return null
-  const words: number[] = []
-  for (let w = 0; w < a.length; w++) words.push((a[w] as number) & (b[w] as number))
+  const words = a.slice()
+  for (let w = 0; w < a.length; w++) words[w] = (words[w] as number) & (b[w] as number)
   return words
 }
 
@@ -44,7 +42,7 @@ export function sharesAny(a: BitRow, b: BitRow): boolean {
 
 /** The places that any of some rows of one list holds. */
 export function eitherBits(rows: readonly BitRow[]): Bits {
-  const words = [...(rows[0] ?? [])]
+  const words = (rows[0] ?? []).slice()
   for (let r = 1; r < rows.length; r++) {
     const row = rows[r] as BitRow
     for (let w = 0; w < words.length; w++) words[w] = (words[w] as number) | (row[w] as number)
@@ -67,21 +65,42 @@ export function eachShared(a: BitRow, b: BitRow, visit: (i: number) => boolean):
 
 /** Of some rows of one list, each that differs from those before it as far as a mask asks. */
 export function distinctRows(rows: readonly BitRow[], mask: BitRow): readonly BitRow[] {
-  if (rows.length < 2) return rows
-  const asked: number[] = []
-  for (let w = 0; w < mask.length; w++) if (mask[w] !== 0) asked.push(w)
-  const found = new Map<number, BitRow[]>()
-  const alike = (a: BitRow, b: BitRow) => {
-    for (const w of asked) if ((((a[w] as number) ^ (b[w] as number)) & (mask[w] as number)) !== 0) return false
+  return rows.length < 2 ? rows : groupByRows(rows, [{ mask, of: (row) => row }]).map(([row]) => row as BitRow)
+}
+
+/** A mask for the rows of one list, and the row that an item has there. */
+export interface Asked<T> {
+  readonly mask: BitRow
+  readonly of: (item: T) => BitRow
+}
+/** Items whose rows are alike as far as the masks ask, in order of the first of each. */
+export function groupByRows<T>(items: readonly T[], masks: readonly Asked<T>[]): T[][] {
+  const asked: { readonly word: number; readonly w: number; readonly m: number }[] = []
+  masks.forEach(({ mask }, m) => mask.forEach((word, w) => word !== 0 && asked.push({ word, w, m })))
+  interface Group {
+    readonly rows: readonly BitRow[]
+    readonly items: T[]
+  }
+  const alike = (a: Group, b: readonly BitRow[]) => {
+    for (const { word, w, m } of asked) if ((((a.rows[m] as BitRow)[w] as number) ^ ((b[m] as BitRow)[w] as number)) & word) return false
     return true
   }
-  return rows.filter((row) => {
+  const found = new Map<number, Group[]>()
+  const groups: T[][] = []
+  for (const item of items) {
+    const rows = masks.map(({ of }) => of(item))
     let hash = 0
-    for (const w of asked) hash = (Math.imul(hash, 31) + ((row[w] as number) & (mask[w] as number))) | 0
-    const known = found.get(hash)
-    if (known?.some((other) => alike(other, row))) return false
-    if (known) known.push(row)
-    else found.set(hash, [row])
-    return true
-  })
+    for (const { word, w, m } of asked) hash = (Math.imul(hash, 31) + (((rows[m] as BitRow)[w] as number) & word)) | 0
+    const like = found.get(hash)
+    const known = like?.find((group) => alike(group, rows))
+    if (known) {
+      known.items.push(item)
+      continue
+    }
+    const made = { rows, items: [item] }
+    groups.push(made.items)
+    if (like) like.push(made)
+    else found.set(hash, [made])
+  }
+  return groups
 }

@@ -13,6 +13,19 @@ export function memoOn<T extends object, R>(make: (item: T) => R): (item: T) => 
   }
 }
 
+/** The same for a function of a text, for at most so many texts at once. */
+export function memoOnText<R>(most: number, make: (text: string) => R): (text: string) => R {
+  const known = new Map<string, { readonly answer: R }>()
+  return (text) => {
+    const held = known.get(text)
+    if (held) return held.answer
+    if (known.size >= most) known.clear()
+    const answer = make(text)
+    known.set(text, { answer })
+    return answer
+  }
+}
+
 /** True where two lists hold the same things in the same order. */
 export function same(a: readonly unknown[], b: readonly unknown[]): boolean {
   if (a.length !== b.length) return false

@@ -2,7 +2,7 @@
 // Method: the reach grid against the intents, all well and under what they are to survive.
 // Source: no published figures used.
 import { parsePrefix4, parsePrefix6 } from '#core/address'
-import { memoOn } from '#core/base'
+import { memoOnText } from '#core/base'
 import { findKnots } from '#core/ethernet'
 import { AT, DARK, DAY_NAMES, holdingUnder, momentsOf, peerNamed, type Intent, type Json, type PlanIndex, type Rule, type Selector } from '#core/model'
 import { formatServices, isNothing } from '#core/policy'
@@ -66,7 +66,7 @@ export function nameOfThing(index: PlanIndex, id: string): string {
   return [link.a, link.b].map((ref) => `${index.devices.get(ref.deviceId)?.name ?? ref.deviceId} ${ref.portId.replace(/^p/, '')}`).join(' to ')
 }
 
-const isPrefix = memoOn((selector: Selector & { readonly kind: 'prefix' }): boolean => parsePrefix4(selector.prefix).ok || parsePrefix6(selector.prefix).ok)
+const isPrefix = memoOnText(4096, (text) => parsePrefix4(text).ok || parsePrefix6(text).ok)
 
 function danglingFindings(index: PlanIndex): Draft[] {
   const gone = (selector: Selector): string | null => {
@@ -75,7 +75,7 @@ function danglingFindings(index: PlanIndex): Draft[] {
     if (selector.kind === 'group') return index.groups.has(selector.id) ? null : selector.id
     if (selector.kind === 'tunnel') return index.plan.tunnels.some((t) => t.id === selector.id) ? null : selector.id
     if (selector.kind === 'peer') return index.plan.tunnels.some((t) => t.peers.some((p) => p.id === selector.id)) ? null : selector.id
-    if (selector.kind === 'prefix') return isPrefix(selector) ? null : selector.prefix
+    if (selector.kind === 'prefix') return isPrefix(selector.prefix) ? null : selector.prefix
     return null
   }
   const missing = ({ from, to, services, when }: Rule | Intent) =>

@@ -4,7 +4,7 @@
 // Source: first-match rule anomalies (shadowing) as any packet filter has them; no published figures used.
 import { ipv4 } from '#core/address'
 import { bitsBefore, bitsWhere, bothBits, distinctRows, eachShared, eitherBits, memoOnParts, same, type BitRow } from '#core/base'
-import { isPairRule, type Json, type PlanIndex, type Rule } from '#core/model'
+import { isPairRule, signOf, type Json, type PlanIndex, type Rule } from '#core/model'
 import { intersect, isNothing, minus, policiesOf, servicesOf, sidesOf, type CompiledPolicy, type ServiceSet } from '#core/policy'
 import { draft, set, type Draft } from './finding'
 
@@ -31,7 +31,7 @@ function holdersOf(length: number, rows: readonly BitRow[]): BitRow[][] {
 }
 
 /** The earlier rules that take all of some services of a rule; null where it has work to do with them. */
-function eatersOf(compiled: CompiledPolicy, when: string | null, met: BitRow, services: ServiceSet, from: readonly BitRow[], to: readonly BitRow[]): Set<Rule> | null {
+function eatersOf(compiled: CompiledPolicy, when: string | null, met: BitRow, services: ServiceSet, { from, to }: Pick<Meeting, 'from' | 'to'>): Set<Rule> | null {
   const eaten = new Set<Rule>()
   for (const a of from) {
     const mine = bothBits(met, a)
@@ -54,16 +54,26 @@ function eatersOf(compiled: CompiledPolicy, when: string | null, met: BitRow, se
 
 function shadowOf(index: PlanIndex, compiled: CompiledPolicy, i: number, met: BitRow, list: readonly Rule[], from: readonly BitRow[], to: readonly BitRow[]): Shadow {
   const { rule, services } = compiled.rules[i] as CompiledPolicy['rules'][number]
-  const [froms, tos] = [distinctRows(from, met), distinctRows(to, met)]
-  const steps = froms.length * tos.length * met.length
-  if (from.length === 0 || to.length === 0 || isNothing(services) || list.length === 0) return { met: list, whole: null, parts: [], steps }
-  const whole = eatersOf(compiled, rule.when, met, services, froms, tos)
+  const [oneFrom, oneTo] = [from[0], to[0]]
+  if (!oneFrom || !oneTo || isNothing(services) || list.length === 0) return { met: list, whole: null, parts: [], steps: 0 }
+  let steps = 0
+  const one = { from: [oneFrom], to: [oneTo] }
+  let all: Pick<Meeting, 'from' | 'to'> | null = null
+  const eaters = (of: ServiceSet) => {
+    steps += met.length
+    // Of most rules one pair of sides is enough to see that they have work to do.
+    if (!eatersOf(compiled, rule.when, met, of, one)) return null
+    all ??= { from: distinctRows(from, met), to: distinctRows(to, met) }
+    steps += all.from.length * all.to.length * met.length
+    return eatersOf(compiled, rule.when, met, of, all)
+  }
+  const whole = eaters(services)
   // Of a rule that is not idle some services may all the same be decided before it.
   const parts = whole || rule.services.length < 2 ? [] : rule.services.flatMap((id) => {
-    const by = eatersOf(compiled, rule.when, met, servicesOf([id], index.services), froms, tos)
+    const by = eaters(servicesOf([id], index.services))
     return by && by.size > 0 ? [{ id, by }] : []
   })
-  return { met: list, whole, parts, steps: steps * (whole ? 1 : 1 + rule.services.length) }
+  return { met: list, whole, parts, steps }
 }
 
 /** By place in a list of rules: the rows of sides that it speaks of, and the earlier rules of its chain that speak of some side it speaks of. */
@@ -83,9 +93,17 @@ function meetingsOf(index: PlanIndex, { policy, marks }: CompiledPolicy): readon
     const to = holdersOf(rules.length, distinctRows(sides.map((m) => m.to), all))
     const self = holdersOf(rules.length, [marks({ via: 'self', address: ipv4(0) }).to])
     const chains = { forward: bitsWhere(rules.length, (n) => rules[n]?.chain === 'forward'), input: bitsWhere(rules.length, (n) => rules[n]?.chain === 'input') }
-    return rules.map(({ chain }, i) => {
+    // Many rules speak of the same.
+    const known = new Map<string, BitRow>()
+    const either = (what: string, rows: readonly BitRow[]) => {
+      let made = known.get(what)
+      if (!made) known.set(what, (made = eitherBits(rows)))
+      return made
+    }
+    return rules.map((rule, i) => {
+      const { chain } = rule
       const [froms, tos] = [from[i] ?? [], (chain === 'input' ? self : to)[i] ?? []]
-      const met = bothBits(eitherBits(froms), eitherBits(tos))
+      const met = bothBits(either(`from ${signOf(rule.from)}`, froms), either(chain === 'input' ? 'input' : `to ${signOf(rule.to)}`, tos))
       return { from: froms, to: tos, met: bitsBefore((met && bothBits(met, chains[chain])) ?? [], i) }
     })
   })

@@ -3,7 +3,7 @@ export {
 } from './services'
 export type { Intervals, ServiceSet } from './services'
 export { accepted, byDefault, compilePolicy, decide, decideMarked, policiesOf } from './rules'
-export { cutPoints, routedPorts, tellApart, tellWaysApart } from './numbering'
+export { cutPoints, firstOfEach, routedPorts, tellApart, tellWaysApart } from './numbering'
 export { faceOf, fixedAddresses, matcherOf, prefixesOf, tunnelVia } from './selectors'
 export { compileIntents } from './compile'
 export type { Compiled } from './compile'

@@ -2,7 +2,7 @@
 // Method: two addresses are alike where they lie in the same of all the prefixes that the plan speaks of; each stretch between two
 // edges of prefixes has a number.
 // Source: prefixes lie in each other or apart (RFC 4632 section 3.1).
-import { contains, parsePrefix4, type Ipv4, type Prefix4 } from '#core/address'
+import { contains, ipv4, parsePrefix4, type Ipv4, type Prefix4, type Range4 } from '#core/address'
 import { countUpTo, memoOn, memoOnParts, orNull } from '#core/base'
 import { carried, mapsOf, membersOf, ruledWhole, type PlanIndex, type Selector } from '#core/model'
 import { distinct, faceOf, nameOf, prefixesIn, prefixesOf, readAt } from './selectors'
@@ -50,6 +50,16 @@ const edgesOf = (prefixes: readonly Prefix4[]): number[] => [...new Set(prefixes
 
 /** Addresses at which some rule, route, subnet or mask starts to treat its neighbours differently, in order. */
 export const cutPoints = (index: PlanIndex): readonly number[] => numbering(tellingPrefixes(index)).edges
+
+/** The first address of each stretch of some ranges that the cuts make. */
+export function firstOfEach(ranges: readonly Range4[], cuts: readonly number[]): Ipv4[] {
+  const found: Ipv4[] = []
+  for (const { from, to } of ranges) {
+    found.push(from)
+    for (let n = countUpTo(cuts, from); n < cuts.length && (cuts[n] as number) <= to; n++) found.push(ipv4(cuts[n] as number))
+  }
+  return found
+}
 
 interface Around {
   /** Two addresses of one number are in the same of all the prefixes. */

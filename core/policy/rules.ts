@@ -3,7 +3,7 @@
 // kept as bits, so that only those that speak of both are met.
 // Source: first-match semantics as of any packet filter with terminal verdicts (nftables' accept and drop).
 import type { Prefix4 } from '#core/address'
-import { byId, eachShared, eitherBits, memoOn, memoOnParts, noBits, setBit, type BitRow } from '#core/base'
+import { byId, eachShared, eitherBits, memoOn, memoOnParts, memoOnText, noBits, setBit, type BitRow } from '#core/base'
 import { membersOf, ruledWhole, type PlanIndex, type Policy, type Rule, type Selector, type Service } from '#core/model'
 import { numbering, tellApart, tellingPrefixes } from './numbering'
 import { distinct, matcherOf, nameOf, prefixesIn, spokenPrefixes, viaOf, type Matcher, type Side } from './selectors'
@@ -49,7 +49,8 @@ export function policiesOf(index: PlanIndex, holding: ReadonlySet<string>): Poli
 /** The set of each list of ids that names some of these services; an edit leaves most lists as they were. */
 const servicesIn = memoOn((services: readonly Service[]) => {
   const named = byId(services)
-  return memoOn((ids: readonly string[]) => servicesOf(ids, named))
+  const known = memoOnText(4096, (ids) => servicesOf(ids === '' ? [] : ids.split(' '), named))
+  return (ids: readonly string[]) => known(ids.join(' '))
 })
 
 /** A rule whose schedule does not hold keeps its place and takes nothing. */

@@ -2,7 +2,7 @@
 // Method: by the interface a packet uses, by the prefixes that name its address, or by both.
 // Source: as any packet filter matches (nft(8), iifname and saddr).
 import { contains, networkOf, parseIpv4, parsePrefix4, type Ipv4, type Prefix4 } from '#core/address'
-import { memoOn, orNull } from '#core/base'
+import { memoOn, memoOnText, orNull } from '#core/base'
 import { membersOf, type PlanIndex, type Rule, type Selector } from '#core/model'
 
 /** The `via` of a tunnel's interface. */
@@ -42,8 +42,8 @@ export function viaOf(selector: Told<'network' | 'internet' | 'gateway' | 'tunne
     case 'tunnel': return tunnelVia(selector.id)
   }
 }
-/** Read once: an edit seldom changes a selector. */
-const prefixOf = memoOn((selector: Told<'prefix'>): Prefix4 | null => orNull(parsePrefix4(selector.prefix)))
+/** Rules name the same few prefixes again and again. */
+const prefixNamed = memoOnText(4096, (text): Prefix4 | null => orNull(parsePrefix4(text)))
 
 /** A test for whether a selector speaks of a side. */
 export function matcherOf(index: PlanIndex, selector: Selector): Matcher {
@@ -64,7 +64,7 @@ export function matcherOf(index: PlanIndex, selector: Selector): Matcher {
       return (side) => own.has(side.address)
     }
     case 'prefix': {
-      const prefix = prefixOf(selector)
+      const prefix = prefixNamed(selector.prefix)
       return prefix ? (side) => contains(prefix, side.address) : () => false
     }
     case 'group': {
@@ -84,7 +84,7 @@ export const readAt = (text: string, length: number): Prefix4[] => [parseIpv4(te
 export function prefixesIn(index: PlanIndex, selector: Selector): Prefix4[] {
   if (selector.kind === 'group') return membersOf(index, selector).flatMap((m) => prefixesIn(index, m))
   if (selector.kind === 'prefix') {
-    const prefix = prefixOf(selector)
+    const prefix = prefixNamed(selector.prefix)
     return prefix ? [prefix] : []
   }
   return selector.kind === 'device' ? fixedAddresses(index, selector.id).map(alone) : []

@@ -1,9 +1,9 @@
 // Question: which sides can a packet have at a gateway, and which selectors can speak of one side at once?
 // Method: each network and peer with each stretch of its addresses that the plan tells apart, and the internet's side.
-import { ipv4, lastOf, parsePrefix4, usable, type Ipv4 } from '#core/address'
+import { ipv4, lastOf, parsePrefix4, usable } from '#core/address'
 import { memoOn } from '#core/base'
 import type { PlanIndex, Selector } from '#core/model'
-import { cutPoints } from './numbering'
+import { cutPoints, firstOfEach } from './numbering'
 import { matcherOf, prefixesOf, tunnelVia, type Side } from './selectors'
 
 /** An address of RFC 5737's documentation block that stands for any host outside. */
@@ -15,12 +15,10 @@ export const sidesOf = memoOn((index: PlanIndex): Side[] => {
   const sides: Side[] = index.plan.networks.flatMap((network) => {
     const subnet = parsePrefix4(network.subnet)
     if (!subnet.ok) return []
-    const hosts = usable(subnet.value)
-    const addresses: Ipv4[] = [hosts.from, ...cuts.filter((cut) => cut > hosts.from && cut <= hosts.to).map(ipv4)]
-    return addresses.map((address) => ({ via: network.id, address }))
+    return firstOfEach([usable(subnet.value)], cuts).map((address) => ({ via: network.id, address }))
   })
   const far = index.plan.tunnels.flatMap((tunnel) => prefixesOf(tunnel.peers.flatMap((p) => p.allowed)).flatMap((prefix) =>
-    [prefix.base, ...cuts.filter((cut) => cut > prefix.base && cut <= lastOf(prefix)).map(ipv4)].map((address) => ({ via: tunnelVia(tunnel.id), address }))))
+    firstOfEach([{ from: prefix.base, to: lastOf(prefix) }], cuts).map((address) => ({ via: tunnelVia(tunnel.id), address }))))
   return [...sides, ...far, { via: 'uplink', address: OUTSIDE }, { via: 'self', address: ipv4(0) }]
 })
 

@@ -6,7 +6,7 @@ import { routedPorts } from '#core/policy'
 import { contains, ipv4, networkOf, parseIpv4, parsePrefix4, parseRange4, rangesWithout, type Ipv4, type Prefix4, type Range4 } from '#core/address'
 import { byText, groupBy, memoOn } from '#core/base'
 import { bothWays, bridgeNode, endNode, roomOf, UNTAGGED, type Fabric } from '#core/ethernet'
-import { farEnd, isEnd, isVlanAware, portKey, type Device, type Fixed, type Network, type PlanIndex } from '#core/model'
+import { farEnd, isEnd, isVlanAware, portKey, type Device, type Fixed, type Network } from '#core/model'
 
 /** A gateway's address in a network, or on a routed port (which stands for a network of its own), as its configuration states it: the address typed, the subnet's length. */
 export interface Interface4 {
@@ -14,6 +14,8 @@ export interface Interface4 {
   readonly vlan: number
   readonly deviceId: string
   readonly node: string
+  /** Where it is heard at layer 2, as `roomOf` numbers it: never equal where its device is gone. */
+  readonly room: number
   readonly address: Ipv4
   /** The prefix the interface is on. It follows the address, so a mistyped gateway moves it, as in a kernel. */
   readonly prefix: Prefix4
@@ -25,6 +27,8 @@ export interface Endpoint {
   readonly portIds: readonly string[]
   readonly count: number
   readonly node: string
+  /** As of an interface: who is of one room hears each other. */
+  readonly room: number
   /** Network it is meant to be in. */
   readonly wants: string | null
   /** Network whose address it really has; null where it has none. */
@@ -40,8 +44,10 @@ export interface Endpoint {
 
 const LINK_LOCAL: Range4 = { from: ipv4(0xa9fe0100), to: ipv4(0xa9fefeff) }
 
-export function interfacesOf(index: PlanIndex, failed: ReadonlySet<string>): Interface4[] {
+export function interfacesOf(fabric: Fabric): Interface4[] {
+  const { index, failed } = fabric
   const out: Interface4[] = []
+  const at = (node: string) => ({ node, room: roomOf(fabric, node) })
   for (const network of index.plan.networks) {
     const address = parseIpv4(network.gateway)
     const subnet = parsePrefix4(network.subnet)
@@ -49,10 +55,10 @@ export function interfacesOf(index: PlanIndex, failed: ReadonlySet<string>): Int
     if (!address.ok || !subnet.ok || router?.kind !== 'gateway' || failed.has(router.id)) continue
     const length = subnet.value.length
     const prefix = { base: networkOf(address.value, length), length }
-    out.push({ networkId: network.id, vlan: network.vlan, deviceId: router.id, node: bridgeNode(router.id, network.vlan), address: address.value, prefix })
+    out.push({ networkId: network.id, vlan: network.vlan, deviceId: router.id, ...at(bridgeNode(router.id, network.vlan)), address: address.value, prefix })
   }
   for (const { device, port, face } of routedPorts(index)) {
-    if (!failed.has(device.id)) out.push({ networkId: portKey({ deviceId: device.id, portId: port.id }), vlan: 0, deviceId: device.id, node: endNode(device.id, port.id), ...face })
+    if (!failed.has(device.id)) out.push({ networkId: portKey({ deviceId: device.id, portId: port.id }), vlan: 0, deviceId: device.id, ...at(endNode(device.id, port.id)), ...face })
   }
   return out
 }
@@ -93,7 +99,7 @@ function offersOf(fabric: Fabric, interfaces: readonly Interface4[]): ReadonlyMa
   const offers = new Map<number, Lease>()
   for (const face of [...interfaces].sort((a, b) => a.vlan - b.vlan)) {
     const network = fabric.index.networks.get(face.networkId)
-    const room = roomOf(fabric, face.node)
+    const { room } = face
     if (!network?.pool || offers.has(room) || !answers(fabric, interfaces, network)) continue
     const from = parseIpv4(network.pool.from)
     const to = parseIpv4(network.pool.to)
@@ -184,7 +190,7 @@ function hostEndpoints(fabric: Fabric, interfaces: readonly Interface4[], device
       deviceId: device.id,
       portIds: members.map((m) => m.port.id),
       count: hostsPerPort * members.length,
-      node,
+      node, room: roomOf(fabric, node),
       wants: device.wants,
       ...addressing(fabric, interfaces, node, home, first.fixed),
       isolatedOn: isolationAt(fabric, device, first.port.id),
@@ -201,7 +207,7 @@ export function endpointsOf(fabric: Fabric, interfaces: readonly Interface4[]): 
     const node = bridgeNode(device.id, isVlanAware(device) ? (home?.vlan ?? UNTAGGED) : UNTAGGED)
     const fixed = (home && fixedIn(home).get(device.id)?.[0]) ?? null
     return [{
-      id: device.id, deviceId: device.id, portIds: [], count: 1, node, wants: device.wants,
+      id: device.id, deviceId: device.id, portIds: [], count: 1, node, room: roomOf(fabric, node), wants: device.wants,
       ...addressing(fabric, interfaces, node, home, fixed), isolatedOn: null,
     }]
   })

@@ -4,11 +4,10 @@
 // Source: RFC 4787 section 6 and RFC 5382 section 7 (hairpinning); the source is the gateway's own, as masquerade makes it.
 import { contains, networkOf, parseIpv4, type Ipv4 } from '#core/address'
 import { groupBy, orNull } from '#core/base'
-import { bothWays } from '#core/ethernet'
 import type { PortForward } from '#core/model'
 import { accepted, cutPoints, decide, intersect, isNothing, minus, NOTHING, union, type Intervals, type ServiceSet } from '#core/policy'
 import type { Endpoint, Interface4 } from './endpoints'
-import type { Site } from './passage'
+import { faceHeard, type Site } from './passage'
 
 export interface InsideCall {
   /** Ports of the outside address that a call gets through to. */
@@ -23,7 +22,7 @@ function gateOf(site: Site, endpoint: Endpoint, address: Ipv4): Interface4 | und
   const { gateway, prefixLength } = endpoint
   if (endpoint.how === 'link-local' || gateway === null) return undefined
   if (!contains({ base: networkOf(address, prefixLength), length: prefixLength }, gateway)) return undefined
-  return site.faces.get(gateway)?.find((face) => bothWays(site.fabric, endpoint.node, face.node))
+  return faceHeard(site, endpoint, gateway)
 }
 
 /** What of a forward an endpoint inside reaches by the outside address of its line. */
@@ -39,7 +38,7 @@ export function callFromInside(site: Site, forward: PortForward, endpoint: Endpo
   const target = orNull(parseIpv4(forward.toAddress))
   const route = target === null ? undefined : site.routes.get(forward.deviceId)?.find((r) => contains(r.prefix, target))
   const out = route?.kind === 'connected' ? site.networkFaces.get(route.via) : undefined
-  const there = out && site.endpoints.some((e) => e.how !== 'link-local' && e.ranges.some((r) => target !== null && r.from <= target && target <= r.to) && bothWays(site.fabric, out.node, e.node))
+  const there = out && site.endpoints.some((e) => e.how !== 'link-local' && e.ranges.some((r) => target !== null && r.from <= target && target <= r.to) && out.room === e.room)
   if (target === null || !out || !there) return ended('no-target')
   const shift = forward.from - forward.toPort
   const inside: Intervals = [[forward.toPort, Math.min(65_535, forward.toPort + forward.to - forward.from)]]

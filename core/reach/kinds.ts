@@ -1,9 +1,8 @@
 // Question: which places does nothing tell apart, and what does tell the others apart?
 // Method: places share a way where wires, routes and masks treat them alike; on a way they are of one kind where the rules and
 // intents that speak of both ends, as bits, are the same.
-import { ipv4, type Ipv4, type Range4 } from '#core/address'
-import { bothBits, countUpTo, eitherBits, groupBy, type BitRow } from '#core/base'
-import { roomOf } from '#core/ethernet'
+import type { Ipv4 } from '#core/address'
+import { bothBits, eitherBits, groupByRows, type BitRow } from '#core/base'
 import { tellApart, tellWaysApart, type Marks } from '#core/policy'
 import type { Party, Site } from './passage'
 import type { WayEnd } from './round-trip'
@@ -13,16 +12,6 @@ export interface Subject {
   readonly party: Party
   readonly id: string
   readonly addresses: readonly Ipv4[]
-}
-
-/** The first address of each stretch of some ranges that the cuts make. */
-export function firstOfEach(ranges: readonly Range4[], cuts: readonly number[]): Ipv4[] {
-  const found: Ipv4[] = []
-  for (const { from, to } of ranges) {
-    found.push(from)
-    for (let n = countUpTo(cuts, from); n < cuts.length && (cuts[n] as number) <= to; n++) found.push(ipv4(cuts[n] as number))
-  }
-  return found
 }
 
 /** One address of one subject. */
@@ -99,8 +88,8 @@ export function waysOf(site: Site, subjects: readonly Subject[], named: Readonly
 function wayNameOf(site: Site, { party, id, addresses }: Subject): string {
   if (party.kind === 'gateway') return `${id} ${party.deviceId} ${addresses.join()}`
   if (party.kind !== 'endpoint') return id
-  const { wants, node, prefixLength, gateway, how, isolatedOn } = party.endpoint
-  return `${wants} ${roomOf(site.fabric, node)} ${prefixLength} ${gateway} ${how === 'link-local'} ${isolatedOn}`
+  const { wants, room, prefixLength, gateway, how, isolatedOn } = party.endpoint
+  return `${wants} ${room} ${prefixLength} ${gateway} ${how === 'link-local'} ${isolatedOn}`
 }
 
 function either(list: readonly Marks[]): Marks {
@@ -145,15 +134,7 @@ export function sharedBits(a: Speech, from: Way, b: Speech, to: Way): Shared | n
 /** The kinds of a way, as far as what both ends share tells them apart. */
 export function partsOf(way: Way, shared: readonly Shared[], end: keyof Marks): Kind[] {
   if (shared.length === 0 || way.kinds.length === 1) return [way.whole]
-  const groups = groupBy(way.kinds, (kind) => {
-    let key = ''
-    for (const { a, b, bits } of shared) {
-      const words = (end === 'from' ? a : b).of(kind)[end]
-      for (let w = 0; w < bits.length; w++) if (bits[w] !== 0) key += `${(words[w] as number) & (bits[w] as number)} `
-    }
-    return key
-  })
-  return [...groups.values()].map(merged)
+  return groupByRows(way.kinds, shared.map(({ a, b, bits }) => ({ mask: bits, of: (kind) => (end === 'from' ? a : b).of(kind)[end] }))).map(merged)
 }
 
 /** Two places that stand for a pair of kinds, of different subjects; null where there is only one. */

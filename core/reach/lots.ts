@@ -4,8 +4,8 @@
 import { ipv4, lastOf, parseIpv4, spaceOf, type Ipv4 } from '#core/address'
 import { groupBy, memoOn, memoOnParts } from '#core/base'
 import { membersOf } from '#core/model'
-import { cutPoints, rulesIn, tellApart, type RulesToll, type Toll } from '#core/policy'
-import { firstOfEach, meet, waysOf, type Subject, type Way } from './kinds'
+import { cutPoints, firstOfEach, rulesIn, tellApart, type RulesToll, type Toll } from '#core/policy'
+import { meet, waysOf, type Subject, type Way } from './kinds'
 import { type Site } from './passage'
 import { tollOf } from './round-trip'
 
@@ -132,6 +132,8 @@ function makeLots(site: Site, outsiders: Subject, named: ReadonlySet<string>): L
     if (from === to ? !inside.has(from) : from === INTERNET && peers.has(to) && !site.six) return pairs
     if (to === GATEWAY) for (const x of a) for (const gate of gatesFor(from, x)) add(x, gate)
     else if (from === GATEWAY) for (const y of b) for (const gate of gatesFor(to, y)) add(gate, y)
+    // Most rows have one way: a list of one takes no more room than that.
+    else if (a.length === 1 && b.length === 1) return meet((a[0] as Way).whole, (b[0] as Way).whole) ? [pairOf(site, a[0] as Way, b[0] as Way)] : NONE
     else for (const x of a) for (const y of b) add(x, y)
     return pairs
   }

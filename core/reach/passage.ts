@@ -4,7 +4,7 @@
 // Source: RFC 1122 section 3.3.1 (hosts), RFC 1812 section 5.2.4 (longest match), RFC 3022 (address translation).
 import { contains, ipv4, networkOf, parseIpv4, spaceOf, type Ipv4, type Prefix4 } from '#core/address'
 import { byText, memoOn, memoOnParts } from '#core/base'
-import { bothWays, makeFabric, type Fabric } from '#core/ethernet'
+import { makeFabric, type Fabric } from '#core/ethernet'
 import { AT, holdingUnder, indexPlan, knownAs, type Plan, type PlanIndex, type Weather } from '#core/model'
 import { anyToll, EVERYTHING, everyToll, FREE, isNothing, NOTHING, policiesOf, SHUT, tunnelVia, type Policies, type ServiceSet, type Side, type Toll } from '#core/policy'
 import { endpointsOf, interfacesOf, type Endpoint, type Interface4 } from './endpoints'
@@ -80,7 +80,7 @@ function landOf(index: PlanIndex, weather: Weather): Land {
 
 function layOut(index: PlanIndex, weather: Weather): Land {
   const fabric = makeFabric(index, weather)
-  const interfaces = interfacesOf(index, fabric.failed)
+  const interfaces = interfacesOf(fabric)
   const faces = new Map<Ipv4, Interface4[]>()
   for (const face of interfaces) faces.set(face.address, [...(faces.get(face.address) ?? []), face])
   const networkFaces = new Map([...interfaces].reverse().map((f) => [f.networkId, f]))
@@ -102,12 +102,14 @@ interface Target {
 type Steps = Step[] | null
 
 const NONE: readonly Step[] = []
+/** Whoever stands at a node; of one room are those who hear each other. */
+type Heard = Pick<Endpoint, 'node' | 'room'>
 const start = (target: Target): Steps => (target.told ? [] : null)
 export const ended = (steps: readonly Step[] | null, routers: readonly string[], stop: StopCode): Passage => ({ steps: steps ?? NONE, routers, stop, toll: SHUT })
 
-/** The gateway's interface that has an address and is heard at a node. */
-function faceHeard(site: Site, from: string, address: Ipv4): Interface4 | undefined {
-  return site.faces.get(address)?.find((face) => bothWays(site.fabric, from, face.node))
+/** The gateway's interface that has an address and is heard from where somebody is. */
+export function faceHeard(site: Site, { room }: Heard, address: Ipv4): Interface4 | undefined {
+  return site.faces.get(address)?.find((face) => face.room === room)
 }
 
 function isSelf(site: Site, deviceId: string, address: Ipv4): boolean {
@@ -115,15 +117,13 @@ function isSelf(site: Site, deviceId: string, address: Ipv4): boolean {
 }
 
 /** The last wire: from a node to the target on the same link. */
-function deliver(site: Site, from: string, source: Endpoint | null, target: Target, steps: Steps): StopCode | null {
+function deliver(site: Site, from: Heard, source: Endpoint | null, target: Target, steps: Steps): StopCode | null {
   if (target.party.kind === 'internet' || target.party.kind === 'peer') return 'neighbour-unanswered'
-  const node = target.party.kind === 'endpoint'
-    ? target.party.endpoint.node
-    : faceHeard(site, from, target.address)?.node
-  if (node === undefined) return 'neighbour-unanswered'
+  const to = target.party.kind === 'endpoint' ? target.party.endpoint : faceHeard(site, from, target.address)
+  if (to === undefined) return 'neighbour-unanswered'
   if (source && target.party.kind === 'endpoint' && source.isolatedOn !== null && source.isolatedOn === target.party.endpoint.isolatedOn) return 'isolated'
-  const delivered = bothWays(site.fabric, from, node)
-  steps?.push({ kind: 'wire', from, to: node, delivered })
+  const delivered = from.room === to.room
+  steps?.push({ kind: 'wire', from: from.node, to: to.node, delivered })
   return delivered ? null : 'neighbour-unanswered'
 }
 
@@ -238,11 +238,11 @@ function throughRouters(site: Site, first: Arrival, target: Target, steps: Steps
     if (!face) return endOf(trip, 'no-route')
     if (fresh) judge(trip, at, 'forward', face.networkId)
     if (entry.kind === 'connected') {
-      const stop = deliver(site, face.node, null, target, steps)
+      const stop = deliver(site, face, null, target, steps)
       return stop ? endOf(trip, stop) : arrived(trip)
     }
     const via = parseIpv4(entry.via)
-    const next = via.ok ? site.interfaces.find((f) => f.address === via.value && f.deviceId !== at.deviceId && bothWays(site.fabric, face.node, f.node)) : undefined
+    const next = via.ok ? site.interfaces.find((f) => f.address === via.value && f.deviceId !== at.deviceId && face.room === f.room) : undefined
     if (!next) return endOf(trip, 'neighbour-unanswered')
     steps?.push({ kind: 'wire', from: face.node, to: next.node, delivered: true })
     at = { ...at, deviceId: next.deviceId, via: next.networkId }
@@ -271,20 +271,20 @@ function fromHost(site: Site, endpoint: Endpoint, address: Ipv4, target: Target,
   const own = { base: networkOf(address, endpoint.prefixLength), length: endpoint.prefixLength }
   if (endpoint.how === 'link-local') {
     const home = site.interfaces.find((f) => f.networkId === endpoint.wants)
-    if (home) steps?.push({ kind: 'wire', from: endpoint.node, to: home.node, delivered: bothWays(site.fabric, endpoint.node, home.node) })
+    if (home) steps?.push({ kind: 'wire', from: endpoint.node, to: home.node, delivered: endpoint.room === home.room })
     return ended(steps, [], 'no-address')
   }
   if (contains(own, target.address)) {
     steps?.push({ kind: 'host', endpoint, address, towards: 'on-link', next: target.address })
-    const stop = deliver(site, endpoint.node, endpoint, target, steps)
+    const stop = deliver(site, endpoint, endpoint, target, steps)
     if (stop) return ended(steps, [], stop)
     if (target.party.kind !== 'gateway') return { steps: steps ?? NONE, routers: [], toll: FREE, stop: null }
-    return throughRouters(site, { deviceId: target.party.deviceId, via: ingressOf(site, endpoint.node, target.address), source: address, target: target.address }, target, steps, fresh)
+    return throughRouters(site, { deviceId: target.party.deviceId, via: faceHeard(site, endpoint, target.address)?.networkId ?? '', source: address, target: target.address }, target, steps, fresh)
   }
   if (endpoint.gateway === null) return ended(steps, [], 'no-gateway')
   steps?.push({ kind: 'host', endpoint, address, towards: 'gateway', next: endpoint.gateway })
   if (!contains(own, endpoint.gateway)) return ended(steps, [], 'gateway-off-link')
-  const face = faceHeard(site, endpoint.node, endpoint.gateway)
+  const face = faceHeard(site, endpoint, endpoint.gateway)
   if (!face) {
     const meant = site.interfaces.find((f) => f.address === endpoint.gateway)
     if (meant) steps?.push({ kind: 'wire', from: endpoint.node, to: meant.node, delivered: false })
@@ -292,10 +292,6 @@ function fromHost(site: Site, endpoint: Endpoint, address: Ipv4, target: Target,
   }
   steps?.push({ kind: 'wire', from: endpoint.node, to: face.node, delivered: true })
   return throughRouters(site, { deviceId: face.deviceId, via: face.networkId, source: address, target: target.address }, target, steps, fresh)
-}
-
-function ingressOf(site: Site, from: string, address: Ipv4): string {
-  return faceHeard(site, from, address)?.networkId ?? ''
 }
 
 /**

@@ -109,6 +109,10 @@ describe('hosts decide by their own mask and gateway', () => {
   it('a wrong gateway loses the reply', () => {
     expect(stopOf('staff', 'servers', box((f) => void (f.gateway = '10.9.20.254')))).toBe('gateway-unanswered')
   })
+  it('a gateway that no VLAN leads to is not heard, whoever is called', () => {
+    const cut: Change = (p) => void (portOf(p, 'gate', 'p2').mode = trunk(99, 10) as never)
+    for (const to of ['staff', INTERNET, GATEWAY]) expect(stopOf('servers', to, cut)).toBe(to === GATEWAY ? 'neighbour-unanswered' : 'gateway-unanswered')
+  })
   it('a gateway off its own link is never asked', () => {
     expect(stopOf('staff', 'servers', box((f) => void (f.gateway = '10.9.10.1')))).toBe('gateway-off-link')
   })
