@@ -164,6 +164,8 @@ const WORDS: Readonly<Record<FindingCode, (v: Values) => Words>> = {
   P05: (v) => ({ title: `${v['from']} reach what manages the site`, what: `${v['to']}: ${v['services']} passes.`, why: 'A guest needs one weak password to own the network.' }),
   P06: (v) => ({ title: 'An intent that nothing can decide', what: `${v['intent']}: nobody is in ${v['who']}.`, why: 'It neither holds nor fails until somebody is.' }),
   P08: (v) => ({ title: `${v['from']} reach ${v['to']} by IPv6`, what: `${v['services']} passes that way and no intent wants it.`, why: 'Rules for IPv4 addresses meet no IPv6 packet, and nothing hides behind a translation.' }),
+  P09: (v) => ({ title: `Rule ${v['number']} changes nothing`, what: `${v['note']}.`, why: `Without it, ${[v['by'] === '' ? null : `rule ${v['by']}`, v['byDefault'] === 'yes' ? 'the default' : null].filter((x) => x !== null).join(' and ')} would decide the same.` }),
+  P10: (v) => ({ title: `Rule ${v['number']} speaks of nobody`, what: `${v['note']}: no packet of this plan ${v['end'] === 'from' ? 'comes from' : 'goes to'} ${v['who']}.`, why: 'An address that is leased, or outside every network, route and tunnel, is in no rule’s reach.' }),
   P07: (v) => ({ title: 'Names something that is not there', what: `${v['name']}: ${v['what']}.`, why: 'It does nothing as it stands.' }),
 }
 

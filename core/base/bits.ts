@@ -56,6 +56,12 @@ export function bitsBefore(row: BitRow, end: number): Bits {
   return row.map((word, w) => (w < last ? word : w > last ? 0 : word & ((1 << (end % WORD)) - 1)))
 }
 
+/** A row's places after `start`. */
+export function bitsAfter(row: BitRow, start: number): Bits {
+  const first = Math.floor(start / WORD)
+  return row.map((word, w) => (w > first ? word : w < first ? 0 : word & ~((2 << (start % WORD)) - 1)))
+}
+
 /** Visits the places that both rows hold, in order, until `visit` answers false. */
 export function eachShared(a: BitRow, b: BitRow, visit: (i: number) => boolean): void {
   for (let w = 0; w < a.length; w++) {

@@ -4,11 +4,12 @@
 import { parsePrefix4, parsePrefix6 } from '#core/address'
 import { memoOnText } from '#core/base'
 import { findKnots } from '#core/ethernet'
-import { AT, DARK, DAY_NAMES, holdingUnder, momentsOf, peerNamed, type Intent, type Json, type PlanIndex, type Rule, type Selector } from '#core/model'
+import { AT, momentsOf, type Intent, type Json, type PlanIndex, type Rule, type Selector } from '#core/model'
 import { formatServices, isNothing } from '#core/policy'
 import { gridOf, openSite, verdictsOf, type FlowRef, type Grid, type IntentVerdict, type Site } from '#core/reach'
 import { set, type Draft, type Finding } from './finding'
 import { nameOfKey } from './repairs'
+import { nameOfThing } from './names'
 import { shadowFindings } from './shadows'
 
 /** Devices whose trouble is already told as a knot or by an address finding; their lost intents are not told twice. */
@@ -43,27 +44,6 @@ function missingFindings(site: Site, verdicts: readonly IntentVerdict[], told: R
       mend: null,
     }]
   })
-}
-
-/** `Monday 08:00, Office hours`; `no schedule` where none holds then. */
-function momentName(index: PlanIndex, id: string): string {
-  const held = holdingUnder(index.plan, [id])
-  const [day = '', time = ''] = id.slice(AT.length).split('-')
-  return `${DAY_NAMES[Number(day) - 1] ?? day} ${time}, ${index.plan.schedules.filter((s) => held.has(s.id)).map((s) => s.name).join(' and ') || 'no schedule'}`
-}
-
-/** Name of a thing that can fail: a device, an uplink, or a link by its ends. */
-export function nameOfThing(index: PlanIndex, id: string): string {
-  const { uplinks, tunnels } = index.plan
-  if (id.startsWith(AT)) return momentName(index, id)
-  if (id.startsWith(DARK)) return `${nameOfThing(index, id.slice(DARK.length))}, beyond the line`
-  const named = uplinks.find((u) => u.id === id) ?? tunnels.find((t) => t.id === id) ?? peerNamed(index.plan, id)
-  if (named) return named.name
-  const device = index.devices.get(id)
-  if (device) return device.name
-  const link = index.plan.links.find((l) => l.id === id)
-  if (!link) return id
-  return [link.a, link.b].map((ref) => `${index.devices.get(ref.deviceId)?.name ?? ref.deviceId} ${ref.portId.replace(/^p/, '')}`).join(' to ')
 }
 
 const isPrefix = memoOnText(4096, (text) => parsePrefix4(text).ok || parsePrefix6(text).ok)
@@ -111,7 +91,11 @@ export function checkPolicy(site: Site, grid: Grid, blamed: ReadonlySet<string>)
     const thenGrid = gridOf(then)
     return [...excessFindings(index, thenGrid, id), ...missingFindings(then, thenGrid.verdicts, told, id)].filter((d) => !usual.has(`${d.place.join('/')} ${String(d.values['services'])}`))
   })
-  return [...excessFindings(index, grid, ''), ...missingFindings(site, grid.verdicts, told, ''), ...underFailure, ...atTimes, ...shadowFindings(index), ...danglingFindings(index)]
+  const dangling = danglingFindings(index)
+  const gone = new Set(dangling.map((d) => d.place.join('/')))
+  // Of what names something that is not there it is no news that it speaks of nobody.
+  const idle = shadowFindings(index).filter((d) => d.code !== 'P10' || !gone.has(d.place.join('/')))
+  return [...excessFindings(index, grid, ''), ...missingFindings(site, grid.verdicts, told, ''), ...underFailure, ...atTimes, ...idle, ...dangling]
     .map((d) => ({ ...d, sheet: d.place[0] === 'policies' || d.place[0] === 'groups' ? ('rules' as const) : ('reach' as const) }))
 }
 

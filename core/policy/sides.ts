@@ -1,13 +1,18 @@
 // Question: which sides can a packet have at a gateway, and which selectors can speak of one side at once?
 // Method: each network and peer with each stretch of its addresses that the plan tells apart, and the internet's side.
-import { ipv4, lastOf, parsePrefix4, usable } from '#core/address'
-import { memoOn } from '#core/base'
-import type { PlanIndex, Selector } from '#core/model'
-import { cutPoints, firstOfEach } from './numbering'
+import { contains, ipv4, lastOf, parseIpv4, parsePrefix4, spaceOf, usable, type Ipv4, type Prefix4 } from '#core/address'
+import { memoOn, orNull } from '#core/base'
+import { portKey, type PlanIndex, type Selector } from '#core/model'
+import { cutPoints, firstOfEach, routedPorts } from './numbering'
 import { matcherOf, prefixesOf, tunnelVia, type Side } from './selectors'
 
-/** An address of RFC 5737's documentation block that stands for any host outside. */
-const OUTSIDE = ipv4(0xc6336407)
+/** 198.51.100.7, of RFC 5737's documentation block: it stands for any host outside. */
+const SOMEBODY = ipv4(0xc6336407)
+/** Addresses that stand for everybody outside: one for each stretch of public space that the plan tells apart. */
+export const outsideOf = (index: PlanIndex): readonly Ipv4[] => outside(cutPoints(index))
+const outside = memoOn((cuts: readonly number[]): readonly Ipv4[] => [SOMEBODY, ...new Set(cuts.flatMap((cut) => [ipv4(cut), ipv4(cut - 1)]).filter((a) => spaceOf(a) === 'public'))])
+
+const holds = (prefix: Prefix4 | null, address: Ipv4): boolean => prefix !== null && contains(prefix, address)
 
 /** Every side a packet can have at the gateway. */
 export const sidesOf = memoOn((index: PlanIndex): Side[] => {
@@ -19,7 +24,13 @@ export const sidesOf = memoOn((index: PlanIndex): Side[] => {
   })
   const far = index.plan.tunnels.flatMap((tunnel) => prefixesOf(tunnel.peers.flatMap((p) => p.allowed)).flatMap((prefix) =>
     firstOfEach([{ from: prefix.base, to: lastOf(prefix) }], cuts).map((address) => ({ via: tunnelVia(tunnel.id), address }))))
-  return [...sides, ...far, { via: 'uplink', address: OUTSIDE }, { via: 'self', address: ipv4(0) }]
+  // What a router further in sends comes by the network that it stands in.
+  const routed = index.plan.routes.flatMap((route) => {
+    const [prefix, next] = [orNull(parsePrefix4(route.prefix)), orNull(parseIpv4(route.via))]
+    const home = next === null ? undefined : (index.plan.networks.find((n) => holds(orNull(parsePrefix4(n.subnet)), next))?.id ?? routedPorts(index).flatMap(({ device, port, face }) => (holds(face.prefix, next) ? [portKey({ deviceId: device.id, portId: port.id })] : []))[0])
+    return prefix === null || home === undefined ? [] : firstOfEach([{ from: prefix.base, to: lastOf(prefix) }], cuts).map((address) => ({ via: home, address }))
+  })
+  return [...sides, ...far, ...routed, ...outsideOf(index).map((address) => ({ via: 'uplink', address })), { via: 'self', address: ipv4(0) }]
 })
 
 /** True where some side is spoken of by both selectors. */

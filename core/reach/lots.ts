@@ -1,10 +1,10 @@
 // Question: which pairs of ways does each cell of the grid tell of, and what does each pair's way charge?
 // Method: each network, peer, the gateway and the world outside is a row of ways; a pair of ways is walked when first asked for.
 // What was walked is kept with the land, so that an edit of rules or intents walks nothing again.
-import { ipv4, lastOf, parseIpv4, spaceOf, type Ipv4 } from '#core/address'
+import { lastOf, parseIpv4 } from '#core/address'
 import { groupBy, memoOn, memoOnParts } from '#core/base'
 import { membersOf } from '#core/model'
-import { cutPoints, firstOfEach, rulesIn, tellApart, type RulesToll, type Toll } from '#core/policy'
+import { cutPoints, firstOfEach, outsideOf, rulesIn, tellApart, type RulesToll, type Toll } from '#core/policy'
 import { meet, waysOf, type Subject, type Way } from './kinds'
 import { type Site } from './passage'
 import { tollOf } from './round-trip'
@@ -14,8 +14,6 @@ export const GATEWAY = 'gateway'
 export const INTERNET = 'internet'
 /** Grid key of a peer. */
 export const peerKey = (peerId: string): string => `peer:${peerId}`
-
-const PUBLIC_SAMPLE = 0xc6336407 // 198.51.100.7, a documentation address (RFC 5737) that stands for any host outside
 
 export interface WayPair {
   readonly from: Way
@@ -56,11 +54,7 @@ function peersOf(site: Site, cuts: readonly number[]): Subject[] {
   })))
 }
 
-const outsideOf = (site: Site): Subject => ({ party: { kind: 'internet' }, id: INTERNET, addresses: site.six ? site.six.outside : outside(cutPoints(site.index)) })
-const outside = memoOn((cuts: readonly number[]): readonly Ipv4[] => {
-  const more = cuts.flatMap((cut) => [ipv4(cut), ipv4(cut - 1)]).filter((a) => spaceOf(a) === 'public')
-  return [ipv4(PUBLIC_SAMPLE), ...new Set(more)]
-})
+const worldOf = (site: Site): Subject => ({ party: { kind: 'internet' }, id: INTERNET, addresses: site.six ? site.six.outside : outsideOf(site.index) })
 
 /** The gateway as seen from, or towards, an endpoint or a peer: the device and address of that endpoint's own network, or the tunnel's. */
 function gatewayFor(site: Site, { party }: Subject): Subject | null {
@@ -83,7 +77,7 @@ const lotsOn = memoOnParts<Lots>(4)
 /** The lots of a site, with its ways divided by what its rules and intents speak of. */
 export function lotsOf(site: Site): Lots {
   const named = [...new Set(site.index.plan.intents.flatMap((i) => [i.from, i.to]).flatMap((s) => membersOf(site.index, s)).flatMap((s) => (s.kind === 'device' ? [s.id] : [])))].sort()
-  const world = outsideOf(site)
+  const world = worldOf(site)
   return lotsOn(site.land, [tellApart(site.index), named.join(' '), world.addresses.join()], () => makeLots(site, world, new Set(named)))
 }
 

@@ -1,0 +1,223 @@
+// Question: does every rule of a list have work to do, and work that none after it would do alike?
+// Method: each rule against every pair of sides that packets can have; sides that the rules it meets do not tell apart are one. What
+// is found hangs on those rules alone and is kept: an edit of one rule asks again for those it meets.
+// Source: shadowing and redundancy of ordered rules (Al-Shaer and Hamed, 2004, from memory).
+import { ipv4, type Ipv4 } from '#core/address'
+import { bitsAfter, bitsBefore, bitsWhere, bothBits, distinctRows, eachShared, eitherBits, memoOnParts, same, type BitRow } from '#core/base'
+import { isPairRule, signOf, type PlanIndex, type Rule } from '#core/model'
+import { policiesOf, type CompiledPolicy } from './rules'
+import { intersect, isNothing, minus, servicesOf, type ServiceSet } from './services'
+import { sidesOf } from './sides'
+
+export type RuleVerdict =
+  /** `parts`: of the services it names, those that earlier rules take all of. */
+  | { readonly kind: 'works'; readonly parts: readonly { readonly id: string; readonly by: readonly Rule[] }[] }
+  /** Earlier rules decide all it speaks of. */
+  | { readonly kind: 'shadowed'; readonly by: readonly Rule[] }
+  /** Later rules would decide alike all that it decides, and the list's default the rest. */
+  | { readonly kind: 'redundant'; readonly by: readonly Rule[]; readonly byDefault: boolean }
+  /** No packet of the plan has such an end. */
+  | { readonly kind: 'unmet'; readonly end: 'from' | 'to' }
+export interface RuleList {
+  readonly compiled: CompiledPolicy
+  /** By place in the list; null for the default of a pair, which need decide nothing, and for rules after so many that there was no time for them. */
+  readonly verdicts: readonly (RuleVerdict | null)[]
+}
+
+/** Words of bits that are compared for one list of rules at most; rules after that are not judged. */
+const MOST_STEPS = 15_000_000
+
+/** Rows of the sides that a rule speaks of. */
+interface Ends {
+  readonly from: readonly BitRow[]
+  readonly to: readonly BitRow[]
+}
+/** The same, and the rules of its chain before and after it that speak of some side it speaks of. */
+interface Meeting extends Ends {
+  readonly before: BitRow
+  readonly after: BitRow
+}
+type Entry = CompiledPolicy['rules'][number]
+
+/** By place in the list of rules: the rows of bits that hold it. */
+function holdersOf(length: number, rows: readonly BitRow[]): BitRow[][] {
+  const holders = Array.from({ length }, (): BitRow[] => [])
+  for (const row of rows) eachShared(row, row, (i) => (holders[i] as BitRow[]).push(row) > 0)
+  return holders
+}
+
+/** Kept while no rule speaks of anything else, as what they speak of is. */
+const meetingsOn = memoOnParts<readonly Meeting[]>(2)
+function meetingsOf(index: PlanIndex, { policy, marks }: CompiledPolicy, outside: readonly Ipv4[] | null): readonly Meeting[] {
+  const { rules } = policy
+  return meetingsOn(marks, [outside?.join()], () => {
+    const all = bitsWhere(rules.length, () => true)
+    const sides = [...sidesOf(index).filter((s) => s.via !== 'self' && (outside === null || s.via !== 'uplink')), ...(outside ?? []).map((address) => ({ via: 'uplink', address }))].map((side) => marks(side))
+    const from = holdersOf(rules.length, distinctRows(sides.map((m) => m.from), all))
+    const to = holdersOf(rules.length, distinctRows(sides.map((m) => m.to), all))
+    const self = holdersOf(rules.length, [marks({ via: 'self', address: ipv4(0) }).to])
+    const chains = { forward: bitsWhere(rules.length, (n) => rules[n]?.chain === 'forward'), input: bitsWhere(rules.length, (n) => rules[n]?.chain === 'input') }
+    // Many rules speak of the same.
+    const known = new Map<string, BitRow>()
+    const either = (what: string, rows: readonly BitRow[]) => {
+      let made = known.get(what)
+      if (!made) known.set(what, (made = eitherBits(rows)))
+      return made
+    }
+    return rules.map((rule, i) => {
+      const { chain } = rule
+      const [froms, tos] = [from[i] ?? [], (chain === 'input' ? self : to)[i] ?? []]
+      const met = bothBits(either(`from ${signOf(rule.from)}`, froms), either(chain === 'input' ? 'input' : `to ${signOf(rule.to)}`, tos))
+      const own = (met && bothBits(met, chains[chain])) ?? []
+      return { from: froms, to: tos, before: bitsBefore(own, i), after: bitsAfter(own, i) }
+    })
+  })
+}
+
+/** True where a rule is there whenever one of a schedule is: one that is there at some times alone takes nothing for good from one that is there at others. */
+const holdsWith = (rule: Rule, when: string | null): boolean => rule.when === null || rule.when === when
+
+/** What the earlier rules that speak of two sides leave of some services; those that take some of it are noted. */
+function leftOf(compiled: CompiledPolicy, when: string | null, earlier: BitRow | null, to: BitRow, services: ServiceSet, takers?: Set<Rule>): ServiceSet {
+  let open = services
+  if (earlier) eachShared(earlier, to, (n) => {
+    const { rule, services: theirs } = compiled.rules[n] as Entry
+    if (!holdsWith(rule, when) || isNothing(intersect(open, theirs))) return true
+    takers?.add(rule)
+    open = minus(open, theirs)
+    return !isNothing(open)
+  })
+  return open
+}
+
+/** The earlier rules that take all of some services of a rule; null where it has work to do with them. */
+function takersOf(compiled: CompiledPolicy, when: string | null, before: BitRow, services: ServiceSet, { from, to }: Ends): Set<Rule> | null {
+  const takers = new Set<Rule>()
+  for (const a of from) {
+    const earlier = bothBits(before, a)
+    for (const b of to) if (!isNothing(leftOf(compiled, when, earlier, b, services, takers))) return null
+  }
+  return takers
+}
+
+/** What earlier rules leave of one rule. */
+interface Shadow {
+  readonly met: readonly Rule[]
+  readonly verdict: RuleVerdict
+  readonly steps: number
+}
+function shadowOf(index: PlanIndex, compiled: CompiledPolicy, i: number, met: readonly Rule[], { from, to, before }: Meeting): Shadow {
+  const { rule, services } = compiled.rules[i] as Entry
+  const [oneFrom, oneTo] = [from[0], to[0]]
+  if (!oneFrom || !oneTo) return { met, verdict: { kind: 'unmet', end: oneFrom ? 'to' : 'from' }, steps: 0 }
+  if (isNothing(services) || met.length === 0) return { met, verdict: { kind: 'works', parts: [] }, steps: 0 }
+  let steps = 0
+  let all: Ends | null = null
+  const takers = (of: ServiceSet) => {
+    steps += before.length
+    // Of most rules one pair of sides is enough to see that they have work to do.
+    if (!takersOf(compiled, rule.when, before, of, { from: [oneFrom], to: [oneTo] })) return null
+    all ??= { from: distinctRows(from, before), to: distinctRows(to, before) }
+    steps += all.from.length * all.to.length * before.length
+    return takersOf(compiled, rule.when, before, of, all)
+  }
+  const whole = takers(services)
+  if (whole) return { met, verdict: { kind: 'shadowed', by: [...whole] }, steps }
+  // Of a rule that is not idle some services may all the same be decided before it.
+  const parts = rule.services.length < 2 ? [] : rule.services.flatMap((id) => {
+    const by = takers(servicesOf([id], index.services))
+    return by && by.size > 0 ? [{ id, by: [...by] }] : []
+  })
+  return { met, verdict: { kind: 'works', parts }, steps }
+}
+
+/** Who would decide alike what a rule decides, were it gone; null where some of it would be decided otherwise, or logged. */
+function heirsOf(compiled: CompiledPolicy, { rule, services }: Entry, { before, after }: Meeting, { from, to }: Ends, idle: ReadonlySet<Rule>): RuleVerdict | null {
+  const heirs = new Set<Rule>()
+  let byDefault = false
+  for (const a of from) {
+    const [earlier, later] = [bothBits(before, a), bothBits(after, a)]
+    for (const b of to) {
+      let open = leftOf(compiled, rule.when, earlier, b, services)
+      let alike = true
+      if (later && !isNothing(open)) eachShared(later, b, (n) => {
+        const next = compiled.rules[n] as Entry
+        if (isNothing(intersect(open, next.services))) return true
+        alike = next.rule.action === rule.action && !next.rule.log
+        // A rule that never decides anything may owe that to this one: it is no heir, since it may go as well, but it must not decide otherwise.
+        if (idle.has(next.rule)) return alike
+        heirs.add(next.rule)
+        if (holdsWith(next.rule, rule.when)) open = minus(open, next.services)
+        return alike && !isNothing(open)
+      })
+      if (!alike) return null
+      if (isNothing(open)) continue
+      if (compiled.policy[rule.chain] !== rule.action) return null
+      byDefault = true
+    }
+  }
+  return { kind: 'redundant', by: [...heirs], byDefault }
+}
+
+/** Whether a rule that works could go. */
+interface Spare {
+  readonly hangsOn: readonly unknown[]
+  readonly verdict: RuleVerdict | null
+  readonly steps: number
+}
+function spareOf(compiled: CompiledPolicy, i: number, hangsOn: readonly unknown[], meeting: Meeting, idle: ReadonlySet<Rule>): Spare {
+  const met = eitherBits([meeting.before, meeting.after])
+  const all = { from: distinctRows(meeting.from, met), to: distinctRows(meeting.to, met) }
+  return { hangsOn, verdict: heirsOf(compiled, compiled.rules[i] as Entry, meeting, all, idle), steps: all.from.length * all.to.length * met.length }
+}
+/** Of most rules one pair of sides is enough to see that they are needed. */
+function isNeeded(compiled: CompiledPolicy, i: number, meeting: Meeting, idle: ReadonlySet<Rule>): boolean {
+  const entry = compiled.rules[i] as Entry
+  const [from, to] = [meeting.from[0], meeting.to[0]]
+  return !from || !to || entry.rule.log || isNothing(entry.services) || heirsOf(compiled, entry, meeting, { from: [from], to: [to] }, idle) === null
+}
+
+interface Memory {
+  readonly shadows: WeakMap<Rule, Shadow>
+  readonly spares: WeakMap<Rule, Spare>
+}
+const memoryOn = memoOnParts<Memory>(4)
+
+/** Of each gateway's list, what its rules are good for. @param outside addresses that stand for everybody outside, where they are not the plan's own */
+export function anomaliesOf(index: PlanIndex, outside: readonly Ipv4[] | null): RuleList[] {
+  const { networks, tunnels, services, devices, groups, schedules } = index.plan
+  const known = memoryOn(networks, [tunnels, services, devices, groups, outside?.join()], () => ({ shadows: new WeakMap(), spares: new WeakMap() }))
+  const always = new Set(schedules.map((s) => s.id))
+  return [...policiesOf(index, always).values()].map((compiled): RuleList => {
+    const { rules } = compiled.policy
+    const meetings = meetingsOf(index, compiled, outside)
+    const listed = (row: BitRow) => {
+      const list: Rule[] = []
+      eachShared(row, row, (n) => list.push(rules[n] as Rule) > 0)
+      return list
+    }
+    let steps = 0
+    const shadows = rules.map((rule, i): RuleVerdict | null => {
+      if (steps > MOST_STEPS || isPairRule(rule.id)) return null
+      const meeting = meetings[i] as Meeting
+      const met = listed(meeting.before)
+      let shadow = known.shadows.get(rule)
+      if (!shadow || !same(shadow.met, met)) known.shadows.set(rule, (shadow = shadowOf(index, compiled, i, met, meeting)))
+      steps += shadow.steps
+      return shadow.verdict
+    })
+    const idle = new Set(rules.filter((_, i) => shadows[i]?.kind === 'shadowed'))
+    const verdicts = shadows.map((verdict, i): RuleVerdict | null => {
+      if (verdict?.kind !== 'works' || steps > MOST_STEPS) return verdict
+      const [rule, meeting] = [rules[i] as Rule, meetings[i] as Meeting]
+      if (isNeeded(compiled, i, meeting, idle)) return verdict
+      const later = listed(meeting.after)
+      const hangsOn = [compiled.policy[rule.chain], ...listed(meeting.before), rule, ...later, ...later.map((r) => idle.has(r))]
+      let spare = known.spares.get(rule)
+      if (!spare || !same(spare.hangsOn, hangsOn)) known.spares.set(rule, (spare = spareOf(compiled, i, hangsOn, meeting, idle)))
+      steps += spare.steps
+      return spare.verdict ?? verdict
+    })
+    return { compiled, verdicts }
+  })
+}
