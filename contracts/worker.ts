@@ -1,4 +1,4 @@
-import type { Diagnosis, Observed } from '#core/diagnose'
+import type { Diagnosis, Fact, Observed } from '#core/diagnose'
 import type { Analysis, Finding } from '#core/findings'
 import type { AlarmRun } from '#core/failover'
 import type { Change, Plan, Probe, Weather } from '#core/model'
@@ -49,7 +49,7 @@ export type WorkerAnswer =
 
 export type DiagnoseRequest =
   /** `ignore`: how many observations may be wrong themselves. */
-  | { readonly kind: 'diagnose'; readonly plan: Plan; readonly observed: readonly Observed[]; readonly ignore: number }
+  | { readonly kind: 'diagnose'; readonly plan: Plan; readonly observed: readonly Observed[]; readonly facts: readonly Fact[]; readonly ignore: number }
   | { readonly kind: 'remedy'; readonly plan: Plan; readonly intentId: string; readonly weather: Weather }
 export type DiagnoseAnswer =
   | { readonly kind: 'progress'; readonly tried: number; readonly of: number }

@@ -11,8 +11,8 @@ addEventListener('message', (event: MessageEvent<DiagnoseRequest>) => {
   let told = 0
   try {
     if (request.kind === 'remedy') return say({ kind: 'remedies', remedies: remediesFor(request.plan, request.intentId, request.weather) })
-    const { plan, observed, ignore } = request
-    const diagnosis = diagnose(plan, observed, ignore, (tried, of) => {
+    const { plan, observed, facts, ignore } = request
+    const diagnosis = diagnose(plan, observed, facts, ignore, (tried, of) => {
       if (performance.now() - told < 60) return
       told = performance.now()
       say({ kind: 'progress', tried, of })

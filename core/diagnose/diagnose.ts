@@ -5,6 +5,8 @@
 // Source: consistency-based diagnosis, R. Reiter, Artificial Intelligence 32 (1987); information as entropy in bits, C. Shannon (1948).
 import { applyChanges, type Plan } from '#core/model'
 import { testsOf, tryTests, type AcceptanceTest } from '#core/prove'
+import { looksOf, sceneOf, seenThere } from './facts'
+import { lookId, type Fact, type Look } from './look'
 import { mistakesOf, type Mistake } from './mistakes'
 
 export interface Observed {
@@ -16,17 +18,22 @@ export interface Explanation {
   /** Observations that it does not explain. */
   readonly against: readonly string[]
 }
+export type Next = { readonly bits: number } & ({ readonly testId: string } | { readonly look: Look })
 export interface Diagnosis {
   /** Best first: fewest observations against it, fewest mistakes, most common. */
   readonly explanations: readonly Explanation[]
-  /** The open test that tells most, and how much, in bits; null where none would tell anything. */
-  readonly next: { readonly testId: string; readonly bits: number } | null
+  /** How many explain it as well as the first, with as few mistakes. */
+  readonly alike: number
+  /** The open test, or the thing to look at, that tells most, and how much, in bits; null where none would tell anything. */
+  readonly next: Next | null
   /** Failures that the plan itself foresees, without any mistake. */
   readonly foreseen: readonly string[]
   /** Sites tried. */
   readonly tried: number
 }
 
+/** What tells less than so many bits tells nothing. */
+const LEAST_BITS = 1e-9
 /** Singles from which pairs are made, and explanations that are told. */
 const MOST_SINGLES = 28
 const MOST_TOLD = 12
@@ -37,67 +44,96 @@ export function withMistakes(plan: Plan, mistakes: readonly Mistake[]): Plan | n
   return laid.ok ? laid.value : null
 }
 
-/** What each test would show on a site with these mistakes; null where they do not fit. */
-function shows(plan: Plan, mistakes: readonly Mistake[], tests: readonly AcceptanceTest[]): ReadonlyMap<string, boolean> | null {
+/** What may be seen of each thing, by its id: any one of a list; null where it cannot be foretold. */
+type Shown = ReadonlyMap<string, readonly string[] | null>
+const verdict = (passed: boolean): string => (passed ? 'passed' : 'failed')
+
+/** What each test and each look would show on a site with these mistakes; null where they do not fit. */
+function shows(plan: Plan, mistakes: readonly Mistake[], tests: readonly AcceptanceTest[], looks: readonly Look[]): Shown | null {
   const built = withMistakes(plan, mistakes)
   if (!built) return null
-  const failed = mistakes.flatMap((m) => m.failed)
-  return new Map(tryTests(built, tests, failed).map((o) => [o.testId, o.passed]))
+  const scene = sceneOf(built, mistakes)
+  return new Map<string, readonly string[] | null>([
+    ...tryTests(built, tests, scene.failed).map((o) => [o.testId, [verdict(o.passed)]] as const),
+    ...looks.map((look) => [lookId(look), seenThere(scene, look)] as const),
+  ])
 }
 
-function againstIt(observed: readonly Observed[], seen: ReadonlyMap<string, boolean>): string[] {
-  return observed.filter((o) => seen.get(o.testId) !== o.passed).map((o) => o.testId)
+/** Something that was seen, by the id of the test or of the look. */
+interface Seen {
+  readonly id: string
+  readonly got: string
+}
+function againstIt(observed: readonly Seen[], shown: Shown): string[] {
+  return observed.filter((o) => shown.get(o.id)?.includes(o.got) === false).map((o) => o.id)
 }
 
 const common = (e: Explanation) => e.mistakes.reduce((sum, m) => sum + m.commonness, 0) / e.mistakes.length
 const better = (a: Explanation, b: Explanation) => a.against.length - b.against.length || a.mistakes.length - b.mistakes.length || common(b) - common(a)
 
-function nextTest(plan: Plan, best: readonly Explanation[], open: readonly AcceptanceTest[]): Diagnosis['next'] {
-  if (best.length < 2 || open.length === 0) return null
+function nextTest(plan: Plan, best: readonly Explanation[], open: readonly AcceptanceTest[], looks: readonly Look[]): Diagnosis['next'] {
+  if (best.length < 2) return null
   const answers = best.flatMap((e) => {
-    const seen = shows(plan, e.mistakes, open)
-    return seen ? [{ weight: common(e), seen }] : []
+    const shown = shows(plan, e.mistakes, open, looks)
+    return shown ? [{ weight: common(e), shown }] : []
   })
   const total = answers.reduce((sum, a) => sum + a.weight, 0)
+  const bitsOf = (id: string): number => {
+    const weights = new Map<string, number>()
+    for (const { weight, shown } of answers) {
+      const told = shown.get(id)?.join() ?? ''
+      weights.set(told, (weights.get(told) ?? 0) + weight / total)
+    }
+    return -[...weights.values()].reduce((sum, p) => sum + p * Math.log2(p), 0)
+  }
   let next: Diagnosis['next'] = null
+  // Of what tells as much, a test is named before a look: it proves something besides.
   for (const test of open) {
-    const p = answers.reduce((sum, a) => sum + (a.seen.get(test.id) ? a.weight : 0), 0) / total
-    const bits = p <= 0 || p >= 1 ? 0 : -(p * Math.log2(p) + (1 - p) * Math.log2(1 - p))
-    if (bits > (next?.bits ?? 0)) next = { testId: test.id, bits }
+    const bits = bitsOf(test.id)
+    if (bits > (next?.bits ?? LEAST_BITS)) next = { testId: test.id, bits }
+  }
+  for (const look of looks) {
+    const bits = bitsOf(lookId(look))
+    if (bits > (next?.bits ?? 0) + LEAST_BITS) next = { look, bits }
   }
   return next
 }
 
 /**
- * Explains observations of a plan's tests. Observations that agree with the plan count as much as those that do not.
+ * Explains what was seen of a plan's tests, and facts besides. Observations that agree with the plan count as much as those that do not.
+ * @param facts what else was seen
  * @param ignore how many observations may be wrong themselves
  * @param progress told how many sites were tried, of about how many
  */
-export function diagnose(plan: Plan, observed: readonly Observed[], ignore = 0, progress: (tried: number, of: number) => void = () => undefined): Diagnosis {
+export function diagnose(plan: Plan, observed: readonly Observed[], facts: readonly Fact[] = [], ignore = 0, progress: (tried: number, of: number) => void = () => undefined): Diagnosis {
   const all = testsOf(plan)
   const tests = all.filter((t) => observed.some((o) => o.testId === t.id))
-  const told = observed.filter((o) => tests.some((t) => t.id === o.testId))
-  const plain = shows(plan, [], tests)
-  const foreseen = told.filter((o) => !o.passed && plain?.get(o.testId) === false).map((o) => o.testId)
-  if (!plain || againstIt(told, plain).length === 0) return { explanations: [], next: null, foreseen, tried: 1 }
+  const told: Seen[] = [
+    ...observed.filter((o) => tests.some((t) => t.id === o.testId)).map((o) => ({ id: o.testId, got: verdict(o.passed) })), ...facts.map((f) => ({ id: lookId(f), got: f.got })),
+  ]
+  const plain = shows(plan, [], tests, facts)
+  const foreseen = observed.filter((o) => !o.passed && plain?.get(o.testId)?.includes('failed')).map((o) => o.testId)
+  if (!plain || againstIt(told, plain).length === 0) return { explanations: [], alike: 0, next: null, foreseen, tried: 1 }
   const strange = againstIt(told, plain)
-  const singles = mistakesOf(plan)
+  const singles = mistakesOf(plan, facts)
   let tried = 0
   const explained: Explanation[] = []
   for (const mistake of singles) {
     progress(++tried, singles.length)
-    const seen = shows(plan, [mistake], tests)
-    if (seen) explained.push({ mistakes: [mistake], against: againstIt(told, seen) })
+    const shown = shows(plan, [mistake], tests, facts)
+    if (shown) explained.push({ mistakes: [mistake], against: againstIt(told, shown) })
   }
   explained.sort(better)
   // Where one mistake says it all, two are not asked for.
   if ((explained[0]?.against.length ?? 0) > ignore) {
     const useful = explained.filter((e) => strange.some((id) => !e.against.includes(id))).slice(0, MOST_SINGLES)
-    const pairs = useful.flatMap((a, i) => useful.slice(i + 1).map((b) => [...a.mistakes, ...b.mistakes]))
-    for (const pair of pairs) {
+    const pairs = useful.flatMap((a, i) => useful.slice(i + 1).map((b) => ({ mistakes: [...a.mistakes, ...b.mistakes], alone: Math.min(a.against.length, b.against.length) })))
+    for (const { mistakes, alone } of pairs) {
       progress(++tried, singles.length + pairs.length)
-      const seen = shows(plan, pair, tests)
-      if (seen) explained.push({ mistakes: pair, against: againstIt(told, seen) })
+      const shown = shows(plan, mistakes, tests, facts)
+      const against = shown ? againstIt(told, shown) : null
+      // Two that explain no more than one of them does are one too many.
+      if (against && against.length < alone) explained.push({ mistakes, against })
     }
     explained.sort(better)
   }
@@ -105,6 +141,7 @@ export function diagnose(plan: Plan, observed: readonly Observed[], ignore = 0, 
   // What explains nothing is no explanation.
   const good = explained.filter((e) => e.against.length <= Math.max(least, ignore) && strange.some((id) => !e.against.includes(id)))
   const best = good.filter((e) => e.against.length === least && e.mistakes.length === (good[0]?.mistakes.length ?? 1))
-  const open = all.filter((t) => !told.some((o) => o.testId === t.id))
-  return { explanations: good.slice(0, MOST_TOLD), next: nextTest(plan, best.slice(0, 24), open), foreseen, tried }
+  const isOpen = (id: string) => !told.some((o) => o.id === id)
+  const next = nextTest(plan, best.slice(0, 24), all.filter((t) => isOpen(t.id)), looksOf(plan).filter((look) => isOpen(lookId(look))))
+  return { explanations: good.slice(0, MOST_TOLD), alike: best.length, next, foreseen, tried }
 }

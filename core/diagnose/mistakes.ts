@@ -1,11 +1,12 @@
 // Question: what single things go wrong when a plan is built?
 // Method: a catalogue of mistakes, each laid on the plan as it stands; what is down is told by the weather instead.
 // Source: the order of how common they are is common practice, without a source: 5 is met every week, 1 once in years.
-import { DARK, isVlanAware, portKey, type Change, type Fixed, type Json, type Plan, type PortMode } from '#core/model'
+import { DARK, isVlanAware, portKey, type Change, type Device, type Fixed, type Json, type Link, type Plan, type PortMode } from '#core/model'
+import { plannedPort, type Fact } from './look'
 
 export type MistakeCode =
-  | 'link-down' | 'device-off' | 'line-down' | 'line-dark' | 'wan-tag' | 'vlan-missing' | 'wrong-pvid' | 'native-differs' | 'cables-swapped' | 'gateway-mistyped' | 'mask-mistyped' | 'dhcp-off'
-  | 'rule-missing' | 'rule-reversed' | 'rule-late' | 'service-missing' | 'ssid-vlan' | 'peer-down' | 'allowed-wrong' | 'not-forwarded'
+  | 'link-down' | 'device-off' | 'line-down' | 'line-dark' | 'wan-tag' | 'lan-overlap' | 'modem-routes' | 'vlan-missing' | 'wrong-pvid' | 'native-differs' | 'cables-swapped' | 'plugged-elsewhere' | 'bad-pair' | 'gateway-mistyped' | 'mask-mistyped' | 'dhcp-off' | 'second-dhcp'
+  | 'rule-missing' | 'rule-reversed' | 'rule-late' | 'service-missing' | 'ssid-vlan' | 'peer-down' | 'key-mismatch' | 'allowed-wrong' | 'not-forwarded'
 
 export interface Mistake {
   readonly code: MistakeCode
@@ -20,7 +21,7 @@ export interface Mistake {
 
 const COMMON: Readonly<Record<MistakeCode, number>> = {
   'link-down': 5, 'device-off': 4, 'vlan-missing': 5, 'wrong-pvid': 4, 'cables-swapped': 4, 'service-missing': 4, 'rule-missing': 4, 'gateway-mistyped': 3, 'mask-mistyped': 2, 'dhcp-off': 3, 'native-differs': 3,
-  'rule-late': 3, 'rule-reversed': 2, 'line-down': 3, 'line-dark': 2, 'wan-tag': 3, 'ssid-vlan': 3, 'peer-down': 3, 'allowed-wrong': 3, 'not-forwarded': 3,
+  'rule-late': 3, 'rule-reversed': 2, 'line-down': 3, 'line-dark': 2, 'wan-tag': 3, 'ssid-vlan': 3, 'peer-down': 3, 'key-mismatch': 3, 'second-dhcp': 3, 'lan-overlap': 2, 'modem-routes': 3, 'plugged-elsewhere': 4, 'bad-pair': 3, 'allowed-wrong': 3, 'not-forwarded': 3,
 }
 const json = (value: unknown): Json => value as Json
 const mistake = (code: MistakeCode, values: Mistake['values'], changes: readonly Change[], failed: readonly string[] = []): Mistake => ({ code, values, commonness: COMMON[code], changes, failed })
@@ -32,9 +33,12 @@ function downs(plan: Plan): Mistake[] {
     ...plan.devices.filter((d) => d.kind !== 'cloud').map((d) => mistake('device-off', { device: d.id }, [], [d.id])),
     ...plan.uplinks.flatMap((u) => [
       mistake('line-down', { line: u.id }, [], [u.id]), mistake('line-dark', { line: u.id }, [], [DARK + u.id]),
+      // A modem that gives the gateway an address of one of the site's own networks: what is meant for outside never leaves.
+      ...(u.kind === 'dhcp' ? [mistake('lan-overlap', { line: u.id }, [], [DARK + u.id])] : []),
+      ...(u.outside === 'own' && u.facts.modem !== 'routing' ? [mistake('modem-routes', { line: u.id }, [set(['uplinks', u.id, 'facts', 'modem'], u.facts.modem, 'routing'), ...(u.facts.modemForwards ? [set(['uplinks', u.id, 'facts', 'modemForwards'], true, false)] : [])])] : []),
       ...(u.tag === null ? [] : [mistake('wan-tag', { line: u.id, tag: u.tag }, [set(['uplinks', u.id, 'tag'], u.tag, null)])]),
     ]),
-    ...plan.tunnels.flatMap((t) => t.peers.map((p) => mistake('peer-down', { peer: p.id }, [], [p.id]))),
+    ...plan.tunnels.flatMap((t) => t.peers.flatMap((p) => [mistake('peer-down', { peer: p.id }, [], [p.id]), mistake('key-mismatch', { peer: p.id }, [], [p.id])])),
   ]
 }
 
@@ -45,7 +49,7 @@ function portMistakes(plan: Plan): Mistake[] {
     const ports = device.ports.filter((p) => linked.has(portKey({ deviceId: device.id, portId: p.id })))
     const at = (portId: string) => ['devices', device.id, 'ports', portId, 'mode']
     const values = (portId: string) => ({ device: device.id, port: portId })
-    return ports.flatMap((port, i): Mistake[] => {
+    return ports.flatMap((port): Mistake[] => {
       const { mode } = port
       const out: Mistake[] = []
       const becomes = (after: PortMode) => [set(at(port.id), mode, after)]
@@ -55,16 +59,56 @@ function portMistakes(plan: Plan): Mistake[] {
         for (const vlan of vlans) if (vlan !== mode.native) out.push(mistake('native-differs', { ...values(port.id), vlan }, becomes({ ...mode, native: vlan, tagged: tagged.filter((v) => v !== vlan) })))
       }
       if (mode.mode === 'access') for (const vlan of vlans) if (vlan !== mode.vlan) out.push(mistake('wrong-pvid', { ...values(port.id), vlan }, becomes({ mode: 'access', vlan })))
-      const next = ports[i + 1]
-      if (next && JSON.stringify(next.mode) !== JSON.stringify(mode)) out.push(mistake('cables-swapped', { ...values(port.id), other: next.id }, [set(at(port.id), mode, next.mode), set(at(next.id), next.mode, mode)]))
       return out
     })
+  })
+}
+
+/** Cables in each other's port, or in a free one: neighbours, one port of each other mode, and where a MAC address was seen. */
+function cableMistakes(plan: Plan, facts: readonly Fact[]): Mistake[] {
+  const ends = new Map<string, { readonly link: Link; readonly end: 'a' | 'b' }[]>()
+  for (const link of plan.links) for (const end of ['a', 'b'] as const) ends.set(portKey(link[end]), [...(ends.get(portKey(link[end])) ?? []), { link, end }])
+  return plan.devices.filter(isVlanAware).flatMap((device) => {
+    const at = (portId: string) => ends.get(portKey({ deviceId: device.id, portId })) ?? []
+    const cable = (portId: string) => at(portId).find(({ link }) => at(portId).length === 1 && (link.medium.kind === 'copper' || link.medium.kind === 'fibre'))
+    const moved = (from: string, to: string) => {
+      const own = cable(from)
+      return own ? [set(['links', own.link.id, own.end], own.link[own.end], { deviceId: device.id, portId: to })] : []
+    }
+    const one = (portId: string, other: string): Mistake[] => {
+      if (portId === other || !cable(portId)) return []
+      if (at(other).length === 0) return [mistake('plugged-elsewhere', { device: device.id, port: portId, other }, moved(portId, other))]
+      return cable(other) ? [mistake('cables-swapped', { device: device.id, port: portId, other }, [...moved(portId, other), ...moved(other, portId)])] : []
+    }
+    const modeOf = (port: Device['ports'][number]) => JSON.stringify(port.mode)
+    const cabled = device.ports.filter((p) => cable(p.id))
+    const free = [...new Map(device.ports.filter((p) => at(p.id).length === 0 && p.mode.mode !== 'wan').map((p) => [modeOf(p), p]))].map(([, p]) => p)
+    const seen = facts.flatMap((f) => (f.kind === 'mac' && f.on === device.id ? [{ planned: plannedPort(plan, f.deviceId, f.on)?.portId, got: f.got }] : []))
+    const found = cabled.flatMap((port, i) => {
+      const next = cabled[i + 1]
+      return [
+        ...(next && modeOf(next) !== modeOf(port) ? one(port.id, next.id) : []), ...free.filter((p) => modeOf(p) !== modeOf(port)).flatMap((p) => one(port.id, p.id)),
+        ...seen.filter((s) => s.planned === port.id && device.ports.some((p) => p.id === s.got)).flatMap((s) => one(port.id, s.got)),
+      ]
+    })
+    return [...new Map(found.map((m) => [`${m.values['port']} ${m.values['other']}`, m])).values()]
+  })
+}
+
+/** Of cables whose lights told a lower speed: two of the four pairs are enough for 100 Mb/s. */
+function slowCables(plan: Plan, facts: readonly Fact[]): Mistake[] {
+  return facts.flatMap((f): Mistake[] => {
+    const link = f.kind === 'link' && Number(f.got) > 0 ? plan.links.find((l) => l.id === f.linkId && l.medium.kind === 'copper') : undefined
+    const port = link && plan.devices.find((d) => d.id === link.a.deviceId)?.ports.find((p) => p.id === link.a.portId)
+    return link && port ? [mistake('bad-pair', { link: link.id, mbps: Number(f.got) }, [set(['devices', link.a.deviceId, 'ports', port.id, 'speedMbps'], port.speedMbps, Number(f.got))])] : []
   })
 }
 
 function addressMistakes(plan: Plan): Mistake[] {
   const typed = (networkId: string, fixed: Fixed, field: 'gateway' | 'mask', value: string | number) => [set(['networks', networkId, 'fixed', fixed.id, field], fixed[field], value)]
   return plan.networks.flatMap((network) => [
+    // Which of two servers a client hears first is chance: here it is the stranger, whose addresses lead nowhere.
+    ...(network.dhcp === 'none' ? [] : [mistake('second-dhcp', { network: network.id }, [set(['networks', network.id, 'dhcp'], network.dhcp, 'none')])]),
     ...(network.dhcp === 'serve' ? [mistake('dhcp-off', { network: network.id }, [set(['networks', network.id, 'dhcp'], 'serve', 'none')])] : []),
     ...network.fixed.filter((f) => f.how === 'static' && f.deviceId !== null).flatMap((f) => [
       ...plan.networks.filter((n) => n.id !== network.id).slice(0, 1).map((other) => mistake('gateway-mistyped', { device: f.deviceId ?? '', ip: other.gateway }, typed(network.id, f, 'gateway', other.gateway))),
@@ -96,5 +140,5 @@ function otherMistakes(plan: Plan): Mistake[] {
   ]
 }
 
-/** Every single mistake of the catalogue that this plan has room for, in a fixed order. */
-export const mistakesOf = (plan: Plan): Mistake[] => [...downs(plan), ...portMistakes(plan), ...addressMistakes(plan), ...ruleMistakes(plan), ...otherMistakes(plan)]
+/** Every single mistake of the catalogue that this plan has room for, in a fixed order. @param facts what was seen, where it tells of ports and cables to think of */
+export const mistakesOf = (plan: Plan, facts: readonly Fact[] = []): Mistake[] => [...downs(plan), ...portMistakes(plan), ...cableMistakes(plan, facts), ...slowCables(plan, facts), ...addressMistakes(plan), ...ruleMistakes(plan), ...otherMistakes(plan)]

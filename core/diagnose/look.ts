@@ -1,0 +1,45 @@
+// Question: what can somebody on site see besides a test that passes or fails?
+import type { Plan, PortRef } from '#core/model'
+
+/** What can be looked at. */
+export type Look =
+  /** The address that a host has. */
+  | { readonly kind: 'address'; readonly deviceId: string }
+  /** The speed that a cable's lights tell. */
+  | { readonly kind: 'link'; readonly linkId: string }
+  /** The port of a switch that a device's MAC address is learnt on. */
+  | { readonly kind: 'mac'; readonly deviceId: string; readonly on: string }
+  /** The address that the gateway has on a line. */
+  | { readonly kind: 'line'; readonly uplinkId: string }
+  /** Whether a peer's handshakes arrive, and are taken. */
+  | { readonly kind: 'handshake'; readonly peerId: string }
+  /** One flow that was tried: `10.61.1.4 to 10.61.2.10 tcp 22`. */
+  | { readonly kind: 'flow'; readonly text: string }
+
+/**
+ * What was seen there. Of an address: `none` (169.254), `foreign` (of no network of the plan), or a network's id. Of a link: `none`, or
+ * Mb/s. Of a MAC: a port's id, or `nowhere`. Of a line: `none`, `planned`, `private`, or `ours` (of a network of the site's own). Of a
+ * handshake: `recent`, `refused` (packets arrive and are not answered), or `silent`. Of a flow: `passes` or `stopped`.
+ */
+export type Fact = Look & { readonly got: string }
+
+/** The same for the same thing looked at. */
+export function lookId(look: Look): string {
+  switch (look.kind) {
+    case 'address': return `address ${look.deviceId}`
+    case 'link': return `link ${look.linkId}`
+    case 'mac': return `mac ${look.deviceId} ${look.on}`
+    case 'line': return `line ${look.uplinkId}`
+    case 'handshake': return `handshake ${look.peerId}`
+    case 'flow': return `flow ${look.text}`
+  }
+}
+
+/** The port that a device's cable is planned to end in on another; null where there is none. */
+export function plannedPort(plan: Plan, deviceId: string, on: string): PortRef | null {
+  for (const { a, b } of plan.links) {
+    if (a.deviceId === deviceId && b.deviceId === on) return b
+    if (b.deviceId === deviceId && a.deviceId === on) return a
+  }
+  return null
+}
