@@ -45,6 +45,16 @@ describe('trying them on a site built otherwise', () => {
   })
 })
 
+describe('tests of a site where something is off', () => {
+  it('fail where it is asked, and where nobody is left to ask', () => {
+    const plan = site()
+    const seen = (down: string[]) => tryTests(plan, testsOf(plan), down).filter((o) => !o.passed).map((o) => o.testId)
+    expect(seen([])).toEqual([])
+    expect(seen(['box'])).toEqual(['passes:i1:staff:servers', 'passes:i3:servers:gateway'])
+    expect(seen(['desk'])).toEqual(['lease:staff', 'passes:i1:staff:servers', 'passes:i2:staff:internet', 'passes:i3:staff:gateway'])
+  })
+})
+
 describe('the proof of one cell', () => {
   const tests = testsOf(site())
   const results = (passed: Readonly<Record<string, boolean>>) => proofOfCell(tests, new Map(Object.entries(passed)), 'staff', 'servers')

@@ -124,6 +124,21 @@ function passSeen(grid: Grid, cell: Cell | undefined, test: AcceptanceTest): Obs
   return { testId: test.id, passed, value: passed ? 'as intended' : `does not pass: ${lost ? formatServices(lost) : 'nothing known'}` }
 }
 
+/** Devices that have an address of a group's own, of those that a selector speaks of. */
+function membersIn(index: PlanIndex, key: string, selector: Selector): string[] {
+  const named = membersOf(index, selector)
+  return index.plan.devices.filter((d) => d.wants === key && d.kind !== 'gateway' && named.some((s) => s.kind !== 'device' || s.id === d.id)).map((d) => d.id)
+}
+
+/** Who is off cannot be tried from, and does not answer: what is off of those a test is tried from or to; null where it is tried all the same. */
+function offIn(index: PlanIndex, test: AcceptanceTest, down: Weather): string | null {
+  if (down.length === 0) return null
+  const intent = index.plan.intents.find((i) => i.id === test.intentId)
+  const from = membersIn(index, test.from, intent?.from ?? { kind: 'any' })
+  const off = from.length > 0 && from.every((id) => down.includes(id)) ? from[0] : intent && membersIn(index, test.to, intent.to).find((id) => down.includes(id))
+  return off === undefined ? null : (index.devices.get(off)?.name ?? off)
+}
+
 /** Tries every test on a site as it is built, the way a person would: from the group named, under the failure named, and with what is down anyway. */
 export function tryTests(built: Plan, tests: readonly AcceptanceTest[], down: Weather = []): Observation[] {
   const index = indexPlan(built)
@@ -138,6 +153,8 @@ export function tryTests(built: Plan, tests: readonly AcceptanceTest[], down: We
   }
   return tests.map((test) => {
     const { site, grid } = under(test.under)
+    const off = test.kind === 'lease' || test.kind === 'passes' ? offIn(index, test, down) : null
+    if (off !== null) return { testId: test.id, passed: false, value: `no answer: ${off} is off` }
     if (test.kind === 'lease') return leaseSeen(site, test)
     if (test.kind === 'failover') return failoverSeen(built, test)
     if (test.kind === 'nothing-else') return othersSeen(site, grid, test)
