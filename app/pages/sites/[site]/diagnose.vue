@@ -106,6 +106,16 @@ const unexplained = (id: string) => words(testOf(id))?.title ?? told.facts.filte
     <section v-if="told.found" aria-label="Explanations" class="found">
       <p v-if="told.found.foreseen.length > 0" class="small">{{ count(told.found.foreseen.length, 'failure') }} the plan itself foresees: {{ told.found.foreseen.slice(0, 3).map((id) => words(testOf(id))?.title).join('; ') }}. The Lookout says why.</p>
       <p v-if="told.found.explanations.length === 0">{{ told.found.tried === 1 ? 'All of it is as planned: there is nothing to explain.' : 'No mistake of the catalogue explains what was seen, alone or in pairs. Check the observations, or let one be wrong.' }}</p>
+      <div v-if="told.found.next" class="next">
+        <p v-if="'testId' in told.found.next"><b>Try next: {{ words(testOf(told.found.next.testId))?.title }}.</b> {{ words(testOf(told.found.next.testId))?.expect }}</p>
+        <p v-else><b>Look next: {{ lookWords(told.found.next.look, plan.draft) }}.</b> {{ howToLook(told.found.next.look) }}</p>
+        <p class="row-of">
+          <template v-if="'testId' in told.found.next"><button type="button" class="press" @click="answer(told.found.next.testId, true)">It passed</button><button type="button" class="press" @click="answer(told.found.next.testId, false)">It failed</button></template>
+          <label v-else class="small">Seen <select class="field" value="" @change="looked({ ...told.found.next.look, got: ($event.target as HTMLSelectElement).value })"><option value="" disabled>choose</option><option v-for="a in answersTo(told.found.next.look, plan.draft)" :key="a.value" :value="a.value">{{ a.text }}</option></select></label>
+          <span class="soft small">The answer is worth {{ told.found.next.bits.toFixed(2) }} bit, of at most {{ Math.log2(told.found.alike).toFixed(2) }}.</span>
+        </p>
+      </div>
+      <p v-else-if="told.found.explanations.length > 1" class="small soft">Nothing that is open tells these apart: look at them in this order.</p>
       <ol>
         <li v-for="(e, i) in told.found.explanations" :key="i">
           <span class="n mono">{{ i + 1 }}</span>
@@ -118,16 +128,6 @@ const unexplained = (id: string) => words(testOf(id))?.title ?? told.facts.filte
         </li>
       </ol>
       <p v-if="told.found.alike > told.found.explanations.length" class="small soft">{{ told.found.alike }} explain it as well as the first; the most common are shown.</p>
-      <div v-if="told.found.next" class="next">
-        <p v-if="'testId' in told.found.next"><b>Try next: {{ words(testOf(told.found.next.testId))?.title }}.</b> {{ words(testOf(told.found.next.testId))?.expect }}</p>
-        <p v-else><b>Look next: {{ lookWords(told.found.next.look, plan.draft) }}.</b> {{ howToLook(told.found.next.look) }}</p>
-        <p class="row-of">
-          <template v-if="'testId' in told.found.next"><button type="button" class="press" @click="answer(told.found.next.testId, true)">It passed</button><button type="button" class="press" @click="answer(told.found.next.testId, false)">It failed</button></template>
-          <label v-else class="small">Seen <select class="field" value="" @change="looked({ ...told.found.next.look, got: ($event.target as HTMLSelectElement).value })"><option value="" disabled>choose</option><option v-for="a in answersTo(told.found.next.look, plan.draft)" :key="a.value" :value="a.value">{{ a.text }}</option></select></label>
-          <span class="soft small">The answer is worth {{ told.found.next.bits.toFixed(2) }} bit, of at most {{ Math.log2(told.found.alike).toFixed(2) }}.</span>
-        </p>
-      </div>
-      <p v-else-if="told.found.explanations.length > 1" class="small soft">Nothing that is open tells these apart: look at them in this order.</p>
       <p class="small soft">{{ told.found.tried.toLocaleString('en') }} sites tried.</p>
     </section>
     <h2>What else was seen</h2>
