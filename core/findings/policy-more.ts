@@ -8,14 +8,18 @@ import { GATEWAY, gridOf, INTERNET, openSix, speaksSix, type Grid, type Site } f
 import { draft, set, type Draft } from './finding'
 import { cellIn, nameOfKey, passing, refusal, sixExcess } from './repairs'
 
+/** Of so many refusals in one direction the other is mended; what else there is has a mend once these are made. */
+const MOST_MENDED = 20
+
 /** Refusals in one direction, where the other is open although nobody means it. */
 function oneWayFindings(index: PlanIndex, grid: Grid): Draft[] {
+  let mended = 0
   return index.plan.policies.flatMap((policy) => policy.rules.flatMap((rule, i): Draft[] => {
     if (rule.action === 'accept' || rule.chain !== 'forward' || rule.from.kind !== 'network' || rule.to.kind !== 'network') return []
     const back = cellIn(grid, rule.to.id, rule.from.id)
     const open = passing(back)
     if (isNothing(open) || !isNothing(back?.intended ?? NOTHING)) return []
-    return [draft('P04', 'warning', ['policies', policy.deviceId, 'rules', rule.id], { number: i + 1, from: nameOfKey(index, rule.from.id), to: nameOfKey(index, rule.to.id), services: formatServices(open) }, refusal(index, rule.to.id, rule.from.id, rule.action)?.mend ?? null)]
+    return [draft('P04', 'warning', ['policies', policy.deviceId, 'rules', rule.id], { number: i + 1, from: nameOfKey(index, rule.from.id), to: nameOfKey(index, rule.to.id), services: formatServices(open) }, mended++ < MOST_MENDED ? (refusal(index, rule.to.id, rule.from.id, rule.action)?.mend ?? null) : null)]
   }))
 }
 

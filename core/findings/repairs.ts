@@ -3,7 +3,7 @@
 // nothing that was right is wrong.
 // Source: the plan's own semantics; no figures used.
 import { groupBy, memoOn } from '#core/base'
-import { AT, changesBetween, freshId, indexPlan, peerNamed, type Intent, type Plan, type PlanIndex, type Policy, type Rule, type Selector, type Weather } from '#core/model'
+import { AT, changesBetween, freshId, indexPlan, peerNamed, type Change, type Intent, type Plan, type PlanIndex, type Policy, type Rule, type Selector, type Weather } from '#core/model'
 import { intersect, isNothing, minus, NOTHING, sameSet, servicesOf, union, type ServiceSet } from '#core/policy'
 import { cellsOf, GATEWAY, gridOf, INTERNET, openSite, openSix, peerKey, verdictsOf, walkFlow, type Cell, type FlowRef, type Grid, type Site } from '#core/reach'
 import type { Finding, Mend } from './finding'
@@ -33,7 +33,11 @@ function sixSelectorOf(plan: Plan, key: string): Selector | null {
   return prefix ? { kind: 'prefix', prefix } : selectorOf(plan, key)
 }
 
-const withRule = (plan: Plan, policy: Policy, rule: Rule, at: number): Plan => ({ ...plan, policies: plan.policies.map((p) => (p === policy ? { ...p, rules: p.rules.toSpliced(at, 0, rule) } : p)) })
+/** A plan with one rule more, and the changes that make it. */
+function withRule(plan: Plan, policy: Policy, rule: Rule, at: number): { readonly after: Plan; readonly changes: readonly Change[] } {
+  const rules = policy.rules.toSpliced(at, 0, rule)
+  return { after: { ...plan, policies: plan.policies.map((p) => (p === policy ? { ...p, rules } : p)) }, changes: changesBetween(policy.rules, rules, ['policies', policy.deviceId, 'rules']) }
+}
 /** The gateway between two ends: the one that either is a network of. */
 function policyBetween(index: PlanIndex, from: string, to: string): Policy | undefined {
   const home = index.networks.get(from)?.routerId ?? index.networks.get(to)?.routerId ?? index.plan.tunnels.find((t) => t.peers.some((p) => [from, to].includes(peerKey(p.id))))?.deviceId
@@ -57,9 +61,9 @@ export function refusal(index: PlanIndex, from: string, to: string, action: Rule
   const [a, b] = six ? [sixSelectorOf(plan, from), sixSelectorOf(plan, to)] : [selectorOf(plan, from), selectorOf(plan, to)]
   if (!policy || !a || !b || from === GATEWAY) return null
   const note = `${nameOfKey(index, from)} does not reach ${nameOfKey(index, to)}${six ? ' by IPv6' : ''}`
-  const after = withRule(plan, policy, { id: freshId(policy.rules, 'refused'), chain: to === GATEWAY ? 'input' : 'forward', action, from: a, to: b, services: [...services], note, log: false, when: null }, 0)
+  const { after, changes } = withRule(plan, policy, { id: freshId(policy.rules, 'refused'), chain: to === GATEWAY ? 'input' : 'forward', action, from: a, to: b, services: [...services], note, log: false, when: null }, 0)
   const named = services.map((id) => index.services.get(id)?.name ?? id).join(', ')
-  return { after, mend: { code: 'refuse', values: { from: nameOfKey(index, from), to: nameOfKey(index, to), services: named, six: six ? 'yes' : '' }, changes: changesBetween(plan, after) } }
+  return { after, mend: { code: 'refuse', values: { from: nameOfKey(index, from), to: nameOfKey(index, to), services: named, six: six ? 'yes' : '' }, changes } }
 }
 
 /** True where nothing that some intent asks for is withheld after that was not before. */
@@ -90,9 +94,9 @@ function permissionFor(site: Site, intent: Intent, example: FlowRef | null, weat
   if (refused?.kind !== 'rule' || !policy) return null
   const found = policy.rules.findIndex((r) => r.id === refused.ruleId)
   const at = found === -1 ? policy.rules.length : found
-  const after = withRule(plan, policy, { id: freshId(policy.rules, 'added'), chain: refused.chain, action: 'accept', from: intent.from, to: intent.to, services: intent.services, note: intent.note, log: intent.log, when: intent.when }, at)
+  const { after, changes } = withRule(plan, policy, { id: freshId(policy.rules, 'added'), chain: refused.chain, action: 'accept', from: intent.from, to: intent.to, services: intent.services, note: intent.note, log: intent.log, when: intent.when }, at)
   const [verdict] = verdictsOf(openSite(indexPlan(after), weather), [intent])
-  return verdict && isNothing(verdict.missing) ? { code: 'permit', values: { intent: intent.note, number: at + 1 }, changes: changesBetween(plan, after) } : null
+  return verdict && isNothing(verdict.missing) ? { code: 'permit', values: { intent: intent.note, number: at + 1 }, changes } : null
 }
 
 /** Repairs of each kind of finding that are tried; what else is wrong is told without one until these are made. */

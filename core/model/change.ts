@@ -57,10 +57,10 @@ function walk(path: readonly string[], before: Json, after: Json, out: Change[])
   out.push({ kind: 'set', path, before, after })
 }
 
-/** All differences, in document order. Two equal documents give an empty list. */
-export function changesBetween(before: unknown, after: unknown): Change[] {
+/** All differences, in document order. Two equal documents give an empty list. @param at where in a document both stand */
+export function changesBetween(before: unknown, after: unknown, at: readonly string[] = []): Change[] {
   const out: Change[] = []
-  walk([], before as Json, after as Json, out)
+  walk(at, before as Json, after as Json, out)
   return out
 }
 
