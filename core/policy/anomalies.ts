@@ -37,6 +37,10 @@ interface Meeting extends Ends {
   readonly before: BitRow
   readonly after: BitRow
 }
+/** The same by their place in the list, before it is asked which of them come first. */
+interface Kept extends Ends {
+  readonly met: BitRow
+}
 type Entry = CompiledPolicy['rules'][number]
 
 /** By place in the list of rules: the rows of bits that hold it. */
@@ -47,8 +51,8 @@ function holdersOf(length: number, rows: readonly BitRow[]): BitRow[][] {
 }
 
 /** Kept while no rule speaks of anything else, as what they speak of is. */
-const meetingsOn = memoOnParts<readonly Meeting[]>(2)
-function meetingsOf(index: PlanIndex, { policy, marks }: CompiledPolicy, outside: readonly Ipv4[] | null): readonly Meeting[] {
+const meetingsOn = memoOnParts<readonly Kept[]>(2)
+function meetingsOf(index: PlanIndex, { policy, marks }: CompiledPolicy, outside: readonly Ipv4[] | null): readonly Kept[] {
   const { rules } = policy
   return meetingsOn(marks, [outside?.join()], () => {
     const all = bitsWhere(rules.length, () => true)
@@ -68,8 +72,7 @@ function meetingsOf(index: PlanIndex, { policy, marks }: CompiledPolicy, outside
       const { chain } = rule
       const [froms, tos] = [from[i] ?? [], (chain === 'input' ? self : to)[i] ?? []]
       const met = bothBits(either(`from ${signOf(rule.from)}`, froms), either(chain === 'input' ? 'input' : `to ${signOf(rule.to)}`, tos))
-      const own = (met && bothBits(met, chains[chain])) ?? []
-      return { from: froms, to: tos, before: bitsBefore(own, i), after: bitsAfter(own, i) }
+      return { from: froms, to: tos, met: (met && bothBits(met, chains[chain])) ?? [] }
     })
   })
 }
@@ -191,6 +194,10 @@ export function anomaliesOf(index: PlanIndex, outside: readonly Ipv4[] | null): 
   return [...policiesOf(index, always).values()].map((compiled): RuleList => {
     const { rules } = compiled.policy
     const meetings = meetingsOf(index, compiled, outside)
+    const meetingAt = (i: number): Meeting => {
+      const { from, to, met } = meetings[i] as Kept
+      return { from, to, before: bitsBefore(met, i), after: bitsAfter(met, i) }
+    }
     const listed = (row: BitRow) => {
       const list: Rule[] = []
       eachShared(row, row, (n) => list.push(rules[n] as Rule) > 0)
@@ -199,7 +206,7 @@ export function anomaliesOf(index: PlanIndex, outside: readonly Ipv4[] | null): 
     let steps = 0
     const shadows = rules.map((rule, i): RuleVerdict | null => {
       if (steps > MOST_STEPS || isPairRule(rule.id)) return null
-      const meeting = meetings[i] as Meeting
+      const meeting = meetingAt(i)
       const met = listed(meeting.before)
       let shadow = known.shadows.get(rule)
       if (!shadow || !same(shadow.met, met)) known.shadows.set(rule, (shadow = shadowOf(index, compiled, i, met, meeting)))
@@ -209,7 +216,7 @@ export function anomaliesOf(index: PlanIndex, outside: readonly Ipv4[] | null): 
     const idle = new Set(rules.filter((_, i) => shadows[i]?.kind === 'shadowed'))
     const verdicts = shadows.map((verdict, i): RuleVerdict | null => {
       if (verdict?.kind !== 'works' || steps > MOST_STEPS) return verdict
-      const [rule, meeting] = [rules[i] as Rule, meetings[i] as Meeting]
+      const [rule, meeting] = [rules[i] as Rule, meetingAt(i)]
       if (isNeeded(compiled, i, meeting, idle)) return verdict
       const later = listed(meeting.after)
       const hangsOn = [compiled.policy[rule.chain], ...listed(meeting.before), rule, ...later, ...later.map((r) => idle.has(r))]

@@ -141,8 +141,11 @@ function marker(index: PlanIndex, policy: Policy): MarksOf {
     if (held) return held
     const place = placeBits(number, inside)
     const join = (end: End) => {
+      const { others } = said[end]
+      // Of most addresses no rule says more than of their interface.
+      if (others.length === 0 && inside.every((p) => !said[end].byPrefix.has(nameOf(prefixes[p] as Prefix4)))) return via[end]
       const words = eitherBits([via[end], place[end]])
-      for (const { i, speaks } of said[end].others) if (speaks(side)) setBit(words, i)
+      for (const { i, speaks } of others) if (speaks(side)) setBit(words, i)
       return words
     }
     const made = { from: join('from'), to: join('to') }
