@@ -1,6 +1,5 @@
 <script setup lang="ts" generic="Row extends { readonly id: string }">
 import { useVirtualizer } from '@tanstack/vue-virtual'
-import Papa from 'papaparse'
 import type { Problem } from '#core/base'
 import type { Column } from '~/composables/columns'
 import { usePlan } from '~/stores/plan'
@@ -132,11 +131,13 @@ function keyOnCell(event: KeyboardEvent): void {
 }
 
 /** Cells from a spreadsheet: all of them, or none and the reason. */
-function paste(event: ClipboardEvent): void {
+async function paste(event: ClipboardEvent): Promise<void> {
   if (editing.value || props.readonly) return
-  const cells = Papa.parse<string[]>(event.clipboardData?.getData('text/plain').replace(/\r?\n$/, '') ?? '', { delimiter: '\t' }).data
-  if (cells.length === 0) return
+  const text = event.clipboardData?.getData('text/plain').replace(/\r?\n$/, '') ?? ''
+  if (text === '') return
   event.preventDefault()
+  const { default: Papa } = await import('papaparse')
+  const cells = Papa.parse<string[]>(text, { delimiter: '\t' }).data
   session++
   const laid = cells.flatMap((line, r) => line.map((cell, c) => ({ row: rowAt(at.row + r), column: props.columns[at.column + c], cell: cell.trim() })))
   const wrong = laid.flatMap(({ row, column, cell }) => {

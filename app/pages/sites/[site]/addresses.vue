@@ -2,9 +2,7 @@
 import { problem } from '#core/base'
 import { addressInfrastructure, firstFreeAddress, freshId, proposeNetwork, type Fixed, type Network, type Plan } from '#core/model'
 import AddressRuler from '~/components/AddressRuler.vue'
-import AllotSubnets from '~/components/AllotSubnets.vue'
 import FineRuler from '~/components/FineRuler.vue'
-import ImportNetworks from '~/components/ImportNetworks.vue'
 import NetworkDetail from '~/components/NetworkDetail.vue'
 import PartTabs from '~/components/PartTabs.vue'
 import SheetTable from '~/components/SheetTable.vue'
@@ -27,6 +25,9 @@ const analysis = useAnalysis()
 const site = useSite()
 const chosen = useChosen()
 const { place } = usePointer()
+// What few press is fetched when it is pressed.
+const AllotSubnets = defineAsyncComponent(() => import('~/components/AllotSubnets.vue'))
+const ImportNetworks = defineAsyncComponent(() => import('~/components/ImportNetworks.vue'))
 const importing = ref(false)
 
 const networks = computed(() => plan.draft?.networks ?? [])
@@ -130,8 +131,8 @@ function removeFixed(home: Network, gone: Fixed): void {
         <template #empty>None: every host takes a lease.</template>
       </SheetTable>
     </template>
-    <AllotSubnets v-if="session.edits" v-model="giving" />
-    <ImportNetworks v-if="session.edits" v-model="importing" />
+    <AllotSubnets v-if="session.edits && giving" v-model="giving" />
+    <ImportNetworks v-if="session.edits && importing" v-model="importing" />
   </section>
 </template>
 
