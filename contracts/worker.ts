@@ -2,6 +2,7 @@ import type { Diagnosis, Fact, Observed } from '#core/diagnose'
 import type { Analysis, Finding } from '#core/findings'
 import type { AlarmRun } from '#core/failover'
 import type { Change, Plan, Probe, Weather } from '#core/model'
+import type { Hits } from '#core/policy'
 import type { Remedy } from '#core/remedy'
 import type { FlowChange, FlowRef, FlowText, Grid, InsideCalls, Lost, Walk } from '#core/reach'
 
@@ -25,6 +26,8 @@ export type WorkerRequest =
   /** Mends for findings that the grid shows, of the plan held: too slow to be sought with each answer. */
   | { readonly kind: 'repair'; readonly number: number; readonly findings: readonly Finding[] }
   | { readonly kind: 'calls'; readonly number: number; readonly weather: Weather }
+  /** What the rules of a gateway are there for, of the plan held. */
+  | { readonly kind: 'hits'; readonly number: number; readonly deviceId: string }
   | { readonly kind: 'alarms'; readonly number: number; readonly probe: Probe; readonly lossPct: number; readonly seed: number }
   | { readonly kind: 'difference'; readonly number: number; readonly before: Plan; readonly after: Plan }
 
@@ -41,6 +44,7 @@ export type WorkerAnswer =
   | { readonly kind: 'repaired'; readonly number: number; readonly findings: readonly Finding[] }
   /** Who inside reaches what is handed inside, by its outside address. */
   | { readonly kind: 'called'; readonly number: number; readonly calls: readonly InsideCalls[] }
+  | { readonly kind: 'hit'; readonly number: number; readonly hits: readonly Hits[] }
   | { readonly kind: 'different'; readonly number: number; readonly flows: readonly FlowChange[] }
   | { readonly kind: 'alarmed'; readonly number: number; readonly run: AlarmRun }
   /** The changes did not fit the plan that the worker holds: it must be sent whole. */

@@ -2,6 +2,7 @@ import type { WorkerAnswer, WorkerRequest } from '#contracts/worker'
 import { findingKey, sortFindings, WIRED_CODES, type Analysis, type Finding } from '#core/findings'
 import type { AlarmRun } from '#core/failover'
 import type { Plan, Probe, Weather } from '#core/model'
+import type { Hits } from '#core/policy'
 import type { FlowChange, FlowRef, FlowText, Grid, InsideCalls, Lost, Walk } from '#core/reach'
 import { keepAsking } from './analysis-worker'
 import { usePlan } from './plan'
@@ -92,6 +93,11 @@ export const useAnalysis = defineStore('analysis', () => {
     return (await askOne('called', (number) => ({ kind: 'calls', number, weather: [...weather.value] })))?.calls ?? []
   }
 
+  /** What the rules of a gateway are there for, of the plan as the grid's worker knows it. */
+  async function hits(deviceId: string): Promise<readonly Hits[]> {
+    return (await askOne('hit', (number) => ({ kind: 'hits', number, deviceId })))?.hits ?? []
+  }
+
   /** Which flows opened and closed from one plan to another. */
   async function difference(before: Plan, after: Plan): Promise<readonly FlowChange[] | null> {
     return (await askOne('different', (number) => ({ kind: 'difference', number, before: toRaw(before), after: toRaw(after) })))?.flows ?? null
@@ -111,5 +117,5 @@ export const useAnalysis = defineStore('analysis', () => {
   }, { immediate: true })
   watch(() => plan.slug, () => (weather.value = []))
 
-  return { weather, analysis, defect, tookMs, walk, storm, gridUnder, calls, difference, alarms }
+  return { weather, analysis, defect, tookMs, walk, storm, gridUnder, calls, hits, difference, alarms }
 })

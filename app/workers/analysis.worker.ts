@@ -2,6 +2,7 @@ import { memoOn } from '#core/base'
 import { simulateAlarms } from '#core/failover'
 import { analyse, findWired, withRepairs } from '#core/findings'
 import { applyChanges, indexPlan, type Plan, type Weather } from '#core/model'
+import { hitsOf } from '#core/policy'
 import { callsFromInside, computeGrid, currentFlow, flowsChanged, flowTyped, gridOf, lostUnder, openSite, openSix, walkFlow } from '#core/reach'
 import type { PlanNews, WorkerAnswer, WorkerRequest } from '#contracts/worker'
 
@@ -41,6 +42,7 @@ function answer(request: WorkerRequest): WorkerAnswer {
     const site = siteUnder(request.weather, false)
     return { kind: 'called', number, calls: site ? callsFromInside(site) : [] }
   }
+  if (request.kind === 'hits') return { kind: 'hit', number, hits: held ? hitsOf(indexPlan(held), request.deviceId) : [] }
   if (request.kind === 'difference') return { kind: 'different', number, flows: flowsChanged(computeGrid(indexPlan(request.before), []), computeGrid(indexPlan(request.after), [])) }
   if (request.kind === 'alarms') return { kind: 'alarmed', number, run: simulateAlarms(request.probe, request.lossPct, request.seed) }
   const plan = hear(request.news)

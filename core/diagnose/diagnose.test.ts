@@ -120,6 +120,12 @@ describe('a diagnosis', () => {
     expect(diagnose(plan, [], [{ ...flow, got: 'stopped' }, ping]).explanations.map((e) => [e.mistakes[0]?.code, e.mistakes[0]?.values['service']])).toEqual([['service-missing', 'https']])
     expect(diagnose(plan, [], [{ ...flow, text: '10.9.10.100 to 10.9.20.10 tcp 22', got: 'passes' }]).explanations).toEqual([])
   })
+  it('tells what explains a fact, although tests of before speak against it', () => {
+    const before = seenWith([])
+    const { explanations } = diagnose(plan, before, [{ kind: 'address', deviceId: 'desk', got: 'foreign' }])
+    expect(explanations.map((e) => e.mistakes.map((m) => m.code))).toEqual([['second-dhcp']])
+    expect(explanations[0]?.against).toContain('lease:staff')
+  })
   it('may leave an observation aside that is wrong itself', () => {
     const seen = seenWith([find('dhcp-off', { network: 'staff' })])
     const lied = seen.map((o) => (o.testId === 'lease:staff' ? o : o)).map((o, i) => (i === seen.length - 1 ? { ...o, passed: !o.passed } : o))

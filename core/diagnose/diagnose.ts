@@ -137,9 +137,10 @@ export function diagnose(plan: Plan, observed: readonly Observed[], facts: reado
     }
     explained.sort(better)
   }
-  const least = explained[0]?.against.length ?? 0
-  // What explains nothing is no explanation.
-  const good = explained.filter((e) => e.against.length <= Math.max(least, ignore) && strange.some((id) => !e.against.includes(id)))
+  // What explains nothing is no explanation, however little speaks against it.
+  const explaining = explained.filter((e) => strange.some((id) => !e.against.includes(id)))
+  const least = explaining[0]?.against.length ?? 0
+  const good = explaining.filter((e) => e.against.length <= Math.max(least, ignore))
   const best = good.filter((e) => e.against.length === least && e.mistakes.length === (good[0]?.mistakes.length ?? 1))
   const isOpen = (id: string) => !told.some((o) => o.id === id)
   const next = nextTest(plan, best.slice(0, 24), all.filter((t) => isOpen(t.id)), looksOf(plan).filter((look) => isOpen(lookId(look))))

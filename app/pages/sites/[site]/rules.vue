@@ -1,7 +1,9 @@
 <script setup lang="ts">
 import type { Problem } from '#core/base'
-import { freshId, indexPlan, type Intent, type Rule, type Selector } from '#core/model'
-import { intersect, isNothing, meets, readIntents, servicesOf, writeIntents } from '#core/policy'
+import { freshId, type Intent, type Plan, type Rule, type Selector } from '#core/model'
+import { readIntents, writeIntents, type Hits } from '#core/policy'
+import type { AcceptanceTest } from '#core/prove'
+import { INTERNET } from '#core/reach'
 import MakeRules from '~/components/MakeRules.vue'
 import PartTabs from '~/components/PartTabs.vue'
 import SheetTable from '~/components/SheetTable.vue'
@@ -51,25 +53,21 @@ const findings = computed(() => analysis.analysis?.findings ?? [])
 const trouble = (row: Rule, key: string) => key === 'n' && findings.value.some((f) => f.place[0] === 'policies' && f.place[3] === row.id && f.severity !== 'note')
 const missed = (row: { readonly id: string }, key: string) => key === 'note' && findings.value.some((f) => f.code === 'P01' && f.place[0] === 'intents' && f.place[1] === row.id)
 
-/** The intents that each rule lets through, and the tests that try them. */
-const reasons = computed(() => {
-  if (!plan.draft) return new Map<string, { readonly mine: readonly Intent[]; readonly tests: number }>()
-  const index = indexPlan(plan.draft)
-  return new Map(rules.value.map((rule) => {
-    const services = servicesOf(rule.services, index.services)
-    const mine = rule.action !== 'accept' ? [] : intents.value.filter((i) => (rule.chain === 'input') === (i.to.kind === 'gateway') && meets(index, rule.from, i.from) && (rule.chain === 'input' || meets(index, rule.to, i.to)) && !isNothing(intersect(services, servicesOf(i.services, index.services))))
-    const tests = (site.proof?.tests ?? []).filter((t) => mine.some((i) => i.id === t.intentId)).length
-    return [rule.id, { mine, tests }]
-  }))
-})
-/** The tests that hit the chosen rule. */
-const hitBy = computed(() => {
-  const mine = row.value ? (reasons.value.get(row.value.id)?.mine ?? []) : []
-  return (site.proof?.tests ?? []).flatMap((t) => (plan.draft && mine.some((i) => i.id === t.intentId) ? [testWords(t, plan.draft).title] : []))
-})
+/** What each rule is there for, and the tests that hit it. */
+const hits = shallowRef<ReadonlyMap<string, Hits>>(new Map())
+watch([() => gateway.value?.id, () => analysis.analysis?.grid], async ([id]) => {
+  if (id) hits.value = new Map((await analysis.hits(id)).map((h) => [h.ruleId, h]))
+}, { immediate: true })
+const meantBy = (rule: Rule): Intent[] => (hits.value.get(rule.id)?.meant ?? []).flatMap((id) => intents.value.find((i) => i.id === id) ?? [])
+/** Tests try what an intent wants, and that nothing else passes from a network. */
+function testsOfRule(rule: Rule): AcceptanceTest[] {
+  const { decided = [], refusedFrom = [] } = hits.value.get(rule.id) ?? {}
+  return (site.proof?.tests ?? []).filter((t) => (t.intentId !== null ? decided.includes(t.intentId) : t.kind === 'nothing-else' && refusedFrom.includes(t.from === INTERNET ? 'uplink' : t.from)))
+}
+const hitBy = computed(() => (row.value && plan.draft ? testsOfRule(row.value).map((t) => testWords(t, plan.draft as Plan).title) : []))
 function reasonWords(rule: Rule): string {
-  const { mine, tests } = reasons.value.get(rule.id) ?? { mine: [], tests: 0 }
-  return mine.length === 0 ? (rule.action === 'accept' ? 'no intent' : '—') : `${count(tests, 'test')} · ${mine.length === 1 ? (mine[0]?.note ?? '') : count(mine.length, 'intent')}`
+  const [mine, tests] = [meantBy(rule), count(testsOfRule(rule).length, 'test')]
+  return `${tests}${mine.length === 0 ? (rule.action === 'accept' ? ' · no intent' : '') : ` · ${mine.length === 1 ? (mine[0]?.note ?? '') : count(mine.length, 'intent')}`}`
 }
 const ruleColumns = useRuleColumns(() => gateway.value?.id ?? '')
 const setNote = useRuleNote(() => gateway.value?.id ?? '')
@@ -184,7 +182,7 @@ function take(): void {
     </div>
     <p v-if="part === 'rules' && rules.length > 0" class="chosen-rule small">
       <template v-if="row"><label>Rule {{ rules.indexOf(row) + 1 }}, note <input class="field" :value="row.note" maxlength="200" :readonly="!session.edits" @change="setNote(row, ($event.target as HTMLInputElement).value)"></label>
-        <span v-if="reasons.get(row.id)?.mine.length" class="soft">For: {{ reasons.get(row.id)?.mine.map((i) => i.note || i.id).join('; ') }}. <template v-if="hitBy.length > 0">Hit by: {{ hitBy.slice(0, 4).join('; ') }}{{ hitBy.length > 4 ? ` and ${hitBy.length - 4} more` : '' }}.</template></span></template>
+        <span class="soft"><template v-if="meantBy(row).length > 0">For: {{ meantBy(row).map((i) => i.note || i.id).join('; ') }}. </template>{{ hitBy.length === 0 ? 'No test hits it.' : `Hit by: ${hitBy.slice(0, 4).join('; ')}${hitBy.length > 4 ? ` and ${hitBy.length - 4} more` : ''}.` }}</span></template>
       <span v-else class="soft">Choose a rule for its note, all it is for, and the tests that hit it.</span>
     </p>
     <SheetTable v-if="part === 'rules'" :columns="columns" :rows="rules" label="Rules" :name-of="(r) => r.note || r.id" :readonly="!session.edits" :chosen="chosen" :trouble="trouble" :focus-at="focusAt" @choose="(id) => (chosen = id)">
