@@ -84,11 +84,12 @@ export function seenThere(scene: Scene, look: Look): readonly string[] | null {
   }
 }
 
-/** What is worth a look on a site: of hosts their address, and the port their switch knows them on; lines; peers. */
+/** What is worth a look on a site, the easiest first: lights; of hosts their address, and the port their switch knows them on; lines; peers. */
 export function looksOf(plan: Plan): Look[] {
   const switches = new Set(plan.devices.filter((d) => d.kind === 'switch').map((d) => d.id))
   const hosts = plan.devices.filter((d) => d.kind === 'hosts' && d.wants !== null)
   return [
+    ...plan.links.filter((l) => l.medium.kind === 'copper' || l.medium.kind === 'fibre').map((l): Look => ({ kind: 'link', linkId: l.id })),
     ...hosts.map((d): Look => ({ kind: 'address', deviceId: d.id })),
     ...hosts.flatMap((d) => [...switches].filter((on) => plannedPort(plan, d.id, on)).map((on): Look => ({ kind: 'mac', deviceId: d.id, on }))),
     ...plan.uplinks.map((u): Look => ({ kind: 'line', uplinkId: u.id })),
