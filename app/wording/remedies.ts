@@ -21,6 +21,8 @@ const WORDS: Readonly<Record<RemedyCode, Say>> = {
   'access-port': (v, names) => `make ${port(v, names)} an access port of VLAN ${v['vlan']}`,
   'same-native': (v, names) => (v['vlan'] === 0 ? `leave ${port(v, names)} without a native VLAN, as its other end` : `make VLAN ${v['vlan']} native on ${port(v, names)}, as at its other end`),
   'swap-ports': (v, names) => `swap the modes of ${port(v, names)} and port ${names.port({ deviceId: String(v['device']), portId: String(v['other']) })}`,
+  'swap-cables': (v, names) => `swap the cables in ${port(v, names)} and port ${names.port({ deviceId: String(v['device']), portId: String(v['other']) })}`,
+  'move-cable': (v, names) => `move the cable in ${port(v, names)} to port ${names.port({ deviceId: String(v['device']), portId: String(v['other']) })}`,
   'own-gateway': (v, names) => `give ${names.device(String(v['device']))} the gateway of ${names.network(String(v['network']))}`,
   'own-mask': (v, names) => `give ${names.device(String(v['device']))} the mask of ${names.network(String(v['network']))}`,
   'serve-dhcp': (v, names) => `serve DHCP in ${names.network(String(v['network']))}`,

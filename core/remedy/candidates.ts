@@ -4,11 +4,11 @@
 import { parseIpv4 } from '#core/address'
 import { orNull } from '#core/base'
 import { trunkProposals } from '#core/ethernet'
-import { canBeCalled, findPort, freshId, isVlanAware, linesInOrder, portKey, signOf, tags, vidsOf, type Intent, type Plan, type PortMode, type PortRef, type Rule } from '#core/model'
+import { canBeCalled, findPort, freshId, isVlanAware, linesInOrder, portKey, signOf, tags, vidsOf, type Intent, type Link, type Plan, type PortMode, type PortRef, type Rule } from '#core/model'
 import type { Site, Walk, WalkLine } from '#core/reach'
 
 export type RemedyCode =
-  | 'add-rule' | 'widen-rule' | 'move-rule' | 'remove-rule' | 'carry-vlan' | 'carry-along' | 'access-port' | 'same-native' | 'swap-ports' | 'own-gateway' | 'own-mask' | 'serve-dhcp' | 'ssid-network' | 'end-isolation'
+  | 'add-rule' | 'widen-rule' | 'move-rule' | 'remove-rule' | 'carry-vlan' | 'carry-along' | 'access-port' | 'same-native' | 'swap-ports' | 'swap-cables' | 'move-cable' | 'own-gateway' | 'own-mask' | 'serve-dhcp' | 'ssid-network' | 'end-isolation'
   | 'take-next-line' | 'allow-prefix' | 'forward-port'
 
 /** A plan with one thing changed that may let a flow pass. */
@@ -74,6 +74,31 @@ function swapCandidates(site: Site, suspects: readonly PortRef[], vlans: readonl
     return device.ports.filter((p) => p.id !== own.id && index.linksAt.has(portKey({ deviceId: device.id, portId: p.id })) && carries(p.mode) && JSON.stringify(p.mode) !== JSON.stringify(own.mode)).map((p): Candidate => ({
       code: 'swap-ports', values: { device: device.id, port: own.id, other: p.id }, after: withMode(withMode(plan, ref, p.mode), { deviceId: device.id, portId: p.id }, own.mode),
     }))
+  })
+}
+
+/** A cable in question, in a free port of its device that carries what is wanted; or in each other's port with another, where one of the two is a line's, whose mode says nothing without it. */
+function cableCandidates(site: Site, suspects: readonly PortRef[], vlans: readonly number[]): Candidate[] {
+  const { plan, index } = site
+  const carries = (mode: PortMode) => vlans.some((v) => tags(mode, v) || vidsOf(mode).includes(v))
+  const cableAt = (ref: PortRef): Link | null => {
+    const [link, ...more] = index.linksAt.get(portKey(ref)) ?? []
+    return link && more.length === 0 && (link.medium.kind === 'copper' || link.medium.kind === 'fibre') ? link : null
+  }
+  const moved = (links: readonly Link[], link: Link, from: PortRef, to: PortRef) => swap(links, link.id, (l) => (portKey(link.a) === portKey(from) ? { ...l, a: to } : { ...l, b: to }))
+  return suspects.flatMap((ref) => {
+    const [device, own, cable] = [index.devices.get(ref.deviceId), findPort(index, ref), cableAt(ref)]
+    if (!device || !own || !cable || !isVlanAware(device)) return []
+    const others = device.ports.filter((p) => p.id !== own.id && JSON.stringify(p.mode) !== JSON.stringify(own.mode)).map((port) => ({ port, at: { deviceId: device.id, portId: port.id } }))
+    const values = (other: string) => ({ device: device.id, port: own.id, other })
+    const free = new Map(others.filter(({ port, at }) => !index.linksAt.has(portKey(at)) && carries(port.mode)).map((o) => [JSON.stringify(o.port.mode), o]))
+    return [
+      ...[...free.values()].map(({ port, at }): Candidate => ({ code: 'move-cable', values: values(port.id), after: { ...plan, links: moved(plan.links, cable, ref, at) } })),
+      ...others.flatMap(({ port, at }): Candidate[] => {
+        const theirs = own.mode.mode === 'wan' || port.mode.mode === 'wan' ? cableAt(at) : null
+        return theirs ? [{ code: 'swap-cables', values: values(port.id), after: { ...plan, links: moved(moved(plan.links, cable, ref, at), theirs, at, ref) } }] : []
+      }),
+    ]
   })
 }
 
@@ -169,10 +194,11 @@ export function candidatesFor(site: Site, intent: Intent, walk: Walk): Candidate
   const refused = walk.lines.filter((l): l is WalkLine & { kind: 'rule' } => l.kind === 'rule' && l.action !== 'accept')
   const dropped = walk.lines.flatMap((l) => (l.kind === 'dropped-at' ? [l.port] : []))
   const suspects = [...dropped, ...around(site, deviceIds)].filter((ref, i, all) => all.findIndex((r) => portKey(r) === portKey(ref)) === i)
+  const lines = plan.uplinks.map((u): PortRef => ({ deviceId: u.deviceId, portId: u.portId }))
   const stopped = walk.lines.some((l) => l.kind === 'stopped' && l.code !== 'rule')
   return [
     ...refused.flatMap((line) => ruleCandidates(plan, intent, line)),
-    ...(stopped ? [...portCandidates(site, vlans, suspects), ...nativeCandidates(site), ...swapCandidates(site, suspects, vlans), ...addressCandidates(plan, deviceIds), ...hostCandidates(plan, deviceIds)] : []),
+    ...(stopped ? [...portCandidates(site, vlans, suspects), ...nativeCandidates(site), ...swapCandidates(site, suspects, vlans), ...cableCandidates(site, [...suspects, ...lines], vlans), ...addressCandidates(plan, deviceIds), ...hostCandidates(plan, deviceIds)] : []),
     ...wayCandidates(site, intent, walk),
   ]
 }
