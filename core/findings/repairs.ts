@@ -5,7 +5,7 @@
 import { groupBy, memoOn } from '#core/base'
 import { AT, changesBetween, freshId, indexPlan, peerNamed, type Change, type Intent, type Plan, type PlanIndex, type Policy, type Rule, type Selector, type Weather } from '#core/model'
 import { intersect, isNothing, minus, NOTHING, sameSet, servicesOf, union, type ServiceSet } from '#core/policy'
-import { cellsOf, GATEWAY, gridOf, INTERNET, openSite, openSix, peerKey, verdictsOf, walkFlow, type Cell, type FlowRef, type Grid, type Site } from '#core/reach'
+import { cellsOf, GATEWAY, gridOf, INTERNET, openSite, openSix, peerKey, selectorOf, verdictsOf, walkFlow, type Cell, type FlowRef, type Grid, type Site } from '#core/reach'
 import type { Finding, Mend } from './finding'
 
 /** What passes in a cell, for some at least. */
@@ -19,15 +19,7 @@ export function nameOfKey(index: PlanIndex, key: string): string {
   return index.networks.get(key)?.name ?? peerNamed(index.plan, key.slice(peerKey('').length))?.name ?? key
 }
 
-/** What a rule calls a row or column of the grid. */
-function selectorOf(plan: Plan, key: string): Selector | null {
-  if (key === GATEWAY) return { kind: 'gateway' }
-  if (key === INTERNET) return { kind: 'internet' }
-  if (plan.networks.some((n) => n.id === key)) return { kind: 'network', id: key }
-  const peer = peerNamed(plan, key.slice(peerKey('').length))
-  return peer ? { kind: 'peer', id: peer.id } : null
-}
-/** The same for IPv6 alone, where a network has a prefix of its own. */
+/** What a rule calls a row or column of the grid for IPv6 alone, where a network has a prefix of its own. */
 function sixSelectorOf(plan: Plan, key: string): Selector | null {
   const prefix = plan.networks.find((n) => n.id === key)?.prefix6
   return prefix ? { kind: 'prefix', prefix } : selectorOf(plan, key)

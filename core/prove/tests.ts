@@ -6,7 +6,7 @@ import { outage } from '#core/failover'
 import { indexPlan, linesInOrder, membersOf, type Intent, type Plan, type PlanIndex, type Selector, type Uplink, type Weather } from '#core/model'
 import { nameOfKey } from '#core/findings'
 import { formatServices, isNothing, intersect, servicesOf } from '#core/policy'
-import { GATEWAY, gridOf, INTERNET, openSite, peerKey, type Cell, type Grid, type Site } from '#core/reach'
+import { GATEWAY, gridOf, INTERNET, keysOf, openSite, type Cell, type Grid, type Site } from '#core/reach'
 
 export interface AcceptanceTest {
   /** Stable as long as the intent, network and failure it comes from keep their ids. */
@@ -31,32 +31,6 @@ export interface Observation {
   readonly passed: boolean
   /** What was met: what failed to pass, or passed unasked; an address; `as intended`. */
   readonly value: string
-}
-
-function keysOf(index: PlanIndex, selector: Selector): string[] {
-  const networks = [...index.plan.networks].sort((a, b) => a.vlan - b.vlan).map((n) => n.id)
-  switch (selector.kind) {
-    case 'network':
-      return index.networks.has(selector.id) ? [selector.id] : []
-    case 'device': {
-      const wants = index.devices.get(selector.id)?.wants
-      return wants ? [wants] : []
-    }
-    case 'internet':
-      return [INTERNET]
-    case 'gateway':
-      return [GATEWAY]
-    case 'inside':
-    case 'any':
-      return networks
-    case 'peer':
-    case 'tunnel':
-      return index.plan.tunnels.flatMap((t) => t.peers.filter((p) => p.id === selector.id || t.id === selector.id).map((p) => peerKey(p.id)))
-    case 'group':
-      return [...new Set(membersOf(index, selector).flatMap((m) => keysOf(index, m)))]
-    case 'prefix':
-      return []
-  }
 }
 
 const hasHosts = (plan: Plan, networkId: string): boolean => plan.devices.some((d) => d.wants === networkId && d.kind !== 'gateway')

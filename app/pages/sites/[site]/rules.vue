@@ -4,6 +4,7 @@ import { freshId, type Intent, type Plan, type Rule, type Selector } from '#core
 import { readIntents, writeIntents, type Hits } from '#core/policy'
 import type { AcceptanceTest } from '#core/prove'
 import { INTERNET } from '#core/reach'
+import IntentGrid from '~/components/IntentGrid.vue'
 import MakeRules from '~/components/MakeRules.vue'
 import PartTabs from '~/components/PartTabs.vue'
 import SheetTable from '~/components/SheetTable.vue'
@@ -34,6 +35,8 @@ const rules = computed(() => policy.value?.rules ?? [])
 const intents = computed(() => plan.draft?.intents ?? [])
 const schedules = computed(() => plan.draft?.schedules ?? [])
 const services = computed(() => plan.draft?.services ?? [])
+/** The intents of the grid's pairs, or all of them with all they say. */
+const asGrid = ref(true)
 const part = ref<'rules' | 'intents' | 'groups' | 'terms' | 'text'>('rules')
 const parts = computed(() => [{ key: 'rules', name: 'Rules', tally: String(rules.value.length) }, { key: 'intents', name: 'Intents', tally: String(intents.value.length) }, { key: 'groups', name: 'Groups' }, { key: 'terms', name: 'Services and times' }, { key: 'text', name: 'As text' }])
 const chosen = ref('')
@@ -44,7 +47,7 @@ watch(place, (path) => {
     gatewayId.value = path[1] ?? ''
     chosen.value = path[3] ?? ''
   }
-  if (path[0] === 'intents') part.value = 'intents'
+  if (path[0] === 'intents') [part.value, asGrid.value] = ['intents', false]
   if (path[0] === 'groups') part.value = 'groups'
 }, { immediate: true })
 const focusAt = computed(() => (place.value[0] === 'policies' ? { row: place.value[3] ?? '', column: 'from' } : null))
@@ -95,6 +98,7 @@ function add(): void {
 }
 function addIntent(): void {
   const first = plan.draft?.networks[0]
+  asGrid.value = false
   if (first) plan.edit('intent added', '', (draft) => void draft.intents.push({ id: freshId(draft.intents, 'intent'), from: { kind: 'network', id: first.id }, to: { kind: 'internet' }, services: [], survives: [], log: false, when: null, note: 'New intent' }))
 }
 const OFFICE = { name: 'Office hours', days: [1, 2, 3, 4, 5], from: '08:00', to: '18:00' }
@@ -177,6 +181,7 @@ function take(): void {
       </template>
       <template v-if="session.edits && part === 'terms'"><button type="button" class="press" @click="addService">Add a service</button><button type="button" class="press" @click="addSchedule">Add a schedule</button></template>
       <template v-if="session.edits && part === 'groups'"><button type="button" class="press" @click="addGroup">Add a group</button><button v-if="policy" type="button" class="press" @click="addPair">Add a default</button></template>
+      <button v-if="part === 'intents'" type="button" class="press" @click="asGrid = !asGrid">{{ asGrid ? 'As a list' : 'As a grid' }}</button>
       <button v-if="session.edits && part === 'intents'" type="button" class="press" @click="taking = true">From rules</button>
       <button v-if="session.edits && part === 'intents'" type="button" class="press" @click="addIntent">Add an intent</button>
     </div>
@@ -188,6 +193,7 @@ function take(): void {
     <SheetTable v-if="part === 'rules'" :columns="columns" :rows="rules" label="Rules" :name-of="(r) => r.note || r.id" :readonly="!session.edits" :chosen="chosen" :trouble="trouble" :focus-at="focusAt" @choose="(id) => (chosen = id)">
       <template #empty>No rule: the defaults decide alone.</template>
     </SheetTable>
+    <IntentGrid v-else-if="part === 'intents' && asGrid" />
     <SheetTable v-else-if="part === 'intents'" :columns="[...intentColumns, ...intentWhen(), { key: 'survives', head: 'Also without', get: (i) => i.survives.join(', ') || '—' }, { key: 'remove', head: '', get: () => '', width: '80px' }]" :rows="intents" label="Intents" :name-of="(i) => i.note || i.id" :readonly="!session.edits" :trouble="missed">
       <template #remove="{ row }"><button v-if="session.edits" type="button" class="plain link" @click="removeIntent(row.id)">Remove<span class="sr"> {{ row.note || row.id }}</span></button></template>
       <template #empty>Nothing is meant to pass yet. Whatever no intent names must not.</template>

@@ -1,0 +1,131 @@
+<script setup lang="ts">
+import type { Intent } from '#core/model'
+import { GATEWAY, gridKeys, INTERNET, intentCells, withMeant, type IntentCell } from '#core/reach'
+import { usePlan } from '~/stores/plan'
+import { useSession } from '~/stores/session'
+import { namesIn } from '~/wording/reach'
+
+/** What is meant to pass, from rows to columns: everything, nothing, or named services. A pair is opened and set below the table. */
+const plan = usePlan()
+const session = useSession()
+const root = useTemplateRef<HTMLTableElement>('root')
+const focus = reactive({ row: 0, column: 1 })
+const chosen = ref<{ from: string; to: string } | null>(null)
+
+const names = computed(() => (plan.draft ? namesIn(plan.draft) : null))
+const nameOf = (key: string) => names.value?.key(key) ?? key
+const keys = computed(() => (plan.draft ? gridKeys(plan.draft) : []))
+const rows = computed(() => keys.value.filter((key) => key !== GATEWAY && key !== INTERNET))
+const at = computed(() => (plan.draft ? intentCells(plan.draft) : () => ({ own: [], others: [] }) as IntentCell))
+const serviceName = (id: string) => plan.draft?.services.find((s) => s.id === id)?.name ?? id
+
+interface Look {
+  readonly text: string
+  readonly says: string
+  /** True where only intents for more than this pair speak of it. */
+  readonly derived: boolean
+}
+function lookOf(from: string, to: string): Look {
+  const { own, others } = at.value(from, to)
+  const all = [...own, ...others]
+  const ids = [...new Set(all.flatMap((i) => i.services))].map(serviceName)
+  const everything = all.some((i) => i.services.length === 0)
+  const text = all.length === 0 ? '·' : everything ? 'all' : ids.length === 1 ? (ids[0] ?? '') : String(ids.length)
+  return { text, derived: own.length === 0 && others.length > 0, says: `${nameOf(from)} to ${nameOf(to)}: ${all.length === 0 ? 'nothing is meant' : everything ? 'everything is meant' : ids.join(', ')}${own.length === 0 && others.length > 0 ? ', by a wider or narrower intent' : ''}` }
+}
+const lines = computed(() => rows.value.map((from) => ({ from, cells: keys.value.map((to) => ({ to, look: from === to ? null : lookOf(from, to) })) })))
+
+const STEPS: Readonly<Record<string, readonly [number, number]>> = { ArrowUp: [-1, 0], ArrowDown: [1, 0], ArrowLeft: [0, -1], ArrowRight: [0, 1] }
+async function key(event: KeyboardEvent): Promise<void> {
+  const step = STEPS[event.key]
+  if (!step) return
+  event.preventDefault()
+  const row = Math.max(0, Math.min(rows.value.length - 1, focus.row + step[0]))
+  let column = Math.max(0, Math.min(keys.value.length - 1, focus.column + step[1]))
+  // A network and itself is no pair: the arrow goes over it.
+  if (rows.value[row] === keys.value[column]) column = Math.max(0, Math.min(keys.value.length - 1, column + (step[1] === 0 ? (column === 0 ? 1 : -1) : step[1])))
+  if (rows.value[row] === keys.value[column]) return
+  Object.assign(focus, { row, column })
+  await nextTick()
+  root.value?.querySelector<HTMLElement>(`[data-cell="${row}-${column}"]`)?.focus()
+}
+function open(row: number, column: number): void {
+  Object.assign(focus, { row, column })
+  chosen.value = { from: rows.value[row] ?? '', to: keys.value[column] ?? '' }
+}
+
+const cell = computed(() => (chosen.value ? at.value(chosen.value.from, chosen.value.to) : null))
+const only = computed((): Intent | null => cell.value?.own[0] ?? null)
+const how = computed((): 'nothing' | 'all' | 'named' => (only.value === null ? 'nothing' : only.value.services.length === 0 ? 'all' : 'named'))
+const title = computed(() => (chosen.value ? `${nameOf(chosen.value.from)} to ${nameOf(chosen.value.to)}` : ''))
+function lay(services: readonly string[] | null): void {
+  const pair = chosen.value
+  if (!pair) return
+  plan.change(services === null ? `nothing meant: ${title.value}` : `meant: ${title.value}`, `meant ${pair.from} ${pair.to}`, (now) => ({ ...now, intents: withMeant(now, pair.from, pair.to, services, title.value) }))
+}
+const others = computed(() => (cell.value?.others ?? []).map((i) => `${i.note || i.id} (${names.value?.selector(i.from)} to ${names.value?.selector(i.to)}: ${i.services.length === 0 ? 'all' : i.services.map(serviceName).join(', ')})`))
+function toggle(id: string, on: boolean): void {
+  const now = only.value?.services ?? []
+  const next = on ? [...now, id] : now.filter((s) => s !== id)
+  // The last service taken away leaves nothing, not everything.
+  lay(next.length === 0 ? null : next)
+}
+const usual = computed(() => plan.draft?.services[0]?.id)
+</script>
+
+<template>
+  <div v-if="plan.draft">
+    <div class="scroll">
+      <table ref="root" class="ruled" :class="{ many: keys.length > 16 }" aria-label="Intent grid" @keydown="key">
+        <thead><tr><th class="corner">from \ to</th><th v-for="to in keys" :key="to" scope="col" :title="nameOf(to)">{{ nameOf(to) }}</th></tr></thead>
+        <tbody>
+          <tr v-for="(line, r) in lines" :key="line.from">
+            <th scope="row" :title="nameOf(line.from)">{{ nameOf(line.from) }}</th>
+            <td v-for="({ to, look }, c) in line.cells" :key="to" :class="{ own: look === null, open: chosen?.from === line.from && chosen.to === to, derived: look?.derived }">
+              <button v-if="look" type="button" class="plain" :data-cell="`${r}-${c}`" :tabindex="r === focus.row && c === focus.column ? 0 : -1" :aria-label="look.says" :title="look.says" :aria-pressed="chosen?.from === line.from && chosen.to === to" @click="open(r, c)">{{ look.text }}</button>
+            </td>
+          </tr>
+        </tbody>
+      </table>
+    </div>
+    <p v-if="!chosen" class="small soft said">Open a pair to say what is meant to pass. Upright: an intent for this pair alone. Slanted, underlined: one for more than it, or for some hosts of it. A number counts services.</p>
+    <section v-else class="pair" :aria-label="title">
+      <div class="row"><h2>{{ title }}</h2><span class="small soft">{{ only ? only.note : '' }}</span></div>
+      <fieldset :disabled="!session.edits">
+        <legend class="sr">What is meant to pass</legend>
+        <label><input type="radio" :checked="how === 'nothing'" name="meant" @change="lay(null)" /> nothing</label>
+        <label><input type="radio" :checked="how === 'all'" name="meant" @change="lay([])" /> everything</label>
+        <label><input type="radio" :checked="how === 'named'" name="meant" @change="lay(usual ? [usual] : [])" /> named services</label>
+      </fieldset>
+      <fieldset v-if="how === 'named'" class="names" :disabled="!session.edits">
+        <legend class="sr">Services</legend>
+        <label v-for="s in plan.draft.services" :key="s.id"><input type="checkbox" :checked="only?.services.includes(s.id)" @change="toggle(s.id, ($event.target as HTMLInputElement).checked)" /> {{ s.name }}</label>
+      </fieldset>
+      <p v-if="(cell?.own.length ?? 0) > 1" class="small soft">{{ cell?.own.length }} intents are for this pair; the first is set here, and nothing takes all of them away. The list has each.</p>
+      <p v-if="others.length > 0" class="small soft">Also meant: {{ others.join('; ') }}.</p>
+    </section>
+  </div>
+</template>
+
+<style scoped>
+.scroll { overflow-x: auto; }
+table { table-layout: fixed; min-width: 700px; }
+table.many { width: auto; }
+th { font-size: 12px; letter-spacing: -0.15px; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
+thead th { text-align: center; padding: 5px 1px; }
+th.corner, tbody th { text-align: left; width: 112px; padding: 5px 4px 5px 8px; border-bottom: 1px solid var(--hair); }
+.many thead th:not(.corner) { width: 46px; }
+td { padding: 0; height: 28px; border-left: 1px solid var(--hair); text-align: center; }
+td button { width: 100%; height: 28px; font-size: 12px; white-space: nowrap; overflow: hidden; text-overflow: ellipsis; }
+td.derived button { font-style: italic; text-decoration: underline dotted; color: var(--soft); }
+td button:hover { background: var(--shallow); }
+td.own { background: repeating-linear-gradient(135deg, transparent 0 5px, var(--hair) 5px 6px); }
+td.open { box-shadow: inset 0 0 0 2px var(--deep); background: var(--shallow); }
+.pair { margin-top: 10px; padding: 8px 12px; border: 1px solid var(--line); background: var(--panel); }
+.row { display: flex; gap: 10px; align-items: baseline; }
+fieldset { border: 0; padding: 0; margin: 4px 0; display: flex; flex-wrap: wrap; gap: 2px 16px; }
+.names { display: grid; grid-template-columns: repeat(auto-fill, minmax(150px, 1fr)); }
+label { display: flex; gap: 6px; align-items: center; font-size: 14px; }
+.said { margin: 6px 0; }
+@media (max-width: 899px) { td, td button { height: 44px; } label { min-height: 44px; } }
+</style>
