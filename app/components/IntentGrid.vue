@@ -116,7 +116,7 @@ thead th { text-align: center; padding: 5px 1px; }
 th.corner, tbody th { text-align: left; width: 112px; padding: 5px 4px 5px 8px; border-bottom: 1px solid var(--hair); }
 .many thead th:not(.corner) { width: 46px; }
 td { padding: 0; height: 28px; border-left: 1px solid var(--hair); text-align: center; }
-td button { width: 100%; height: 28px; font-size: 12px; white-space: nowrap; overflow: hidden; text-overflow: ellipsis; }
+td button { width: 100%; height: 28px; padding: 0 1px; font-size: 12px; text-align: center; white-space: nowrap; overflow: hidden; text-overflow: ellipsis; }
 td.derived button { font-style: italic; text-decoration: underline dotted; color: var(--soft); }
 td button:hover { background: var(--shallow); }
 td.own { background: repeating-linear-gradient(135deg, transparent 0 5px, var(--hair) 5px 6px); }
