@@ -1,13 +1,20 @@
 import { parsePrefix4, parsePrefix6 } from '#core/address'
 import { problem, type Problem } from '#core/base'
-import { isEndpoint, isPublicKey, type Peer, type Tunnel } from '#core/model'
+import { isEndpoint, isPublicKey, type Peer, type Plan, type Tunnel } from '#core/model'
 import { checkChoice, checkName, checkNumber, reasons, type Column } from './columns'
 import { checkFace, checkFace6 } from './line-columns'
 import { usePlan, type PlanDraft } from '~/stores/plan'
 
 const listOf = (text: string) => text.split(/[,\s]+/).filter((t) => t !== '' && t !== '—')
 const checkPrefixes = (text: string): readonly Problem[] => (listOf(text).length > 100 ? [problem('not-a-number', '', { text, least: 0, most: 100 })] : listOf(text).flatMap((t) => (t.includes(':') ? reasons(parsePrefix6(t)) : reasons(parsePrefix4(t)))))
-const checkKey = (text: string): readonly Problem[] => (text === '' || isPublicKey(text) ? [] : [problem('not-a-key', '', { text: text.slice(0, 20) })])
+/** One key, one peer: one that somebody else has, here or in another tunnel, is refused. `own`: whose field it is typed into. */
+export function checkKey(plan: Plan | null, own: string, text: string): readonly Problem[] {
+  if (text === '') return []
+  if (!isPublicKey(text)) return [problem('not-a-key', '', { text: text.slice(0, 20) })]
+  const holders = (plan?.tunnels ?? []).flatMap((t) => [{ id: t.id, name: t.name, keys: [t.publicKey] }, ...t.peers.map((p) => ({ id: p.id, name: p.name, keys: [p.publicKey, p.next?.publicKey ?? null] }))])
+  const other = holders.find((h) => h.id !== own && h.keys.includes(text))
+  return other ? [problem('key-in-use', '', { name: other.name })] : []
+}
 const keyWords = (key: string | null): string => (key === null ? 'none' : `${key.slice(0, 8)}…`)
 /** Down and up of a line, Mb/s: `500/100`; nothing, or `?`, where nobody knows. */
 const speedsOf = (text: string): Pick<Peer, 'downMbps' | 'upMbps'> => {
@@ -51,7 +58,7 @@ export function useTunnelColumns(): readonly Column<Tunnel>[] {
     },
     { key: 'listenPort', head: 'UDP port', num: true, mono: true, get: (t) => String(t.listenPort), check: (_, text) => checkNumber(text, 1, 65_535), commit: (row, text, session) => put(row, session, `port ${text}`, (t) => void (t.listenPort = Number(text))) },
     { key: 'mtu', head: 'MTU', num: true, mono: true, get: (t) => String(t.mtu), check: (_, text) => checkNumber(text, 576, 9000), commit: (row, text, session) => put(row, session, `MTU ${text}`, (t) => void (t.mtu = Number(text))) },
-    { key: 'publicKey', head: 'Public key', mono: true, get: (t) => keyWords(t.publicKey), edit: (t) => t.publicKey ?? '', check: (_, text) => checkKey(text), commit: (row, text, session) => put(row, session, 'public key', (t) => void (t.publicKey = text === '' ? null : text)) },
+    { key: 'publicKey', head: 'Public key', mono: true, get: (t) => keyWords(t.publicKey), edit: (t) => t.publicKey ?? '', check: (row, text) => checkKey(plan.draft, row.id, text), commit: (row, text, session) => put(row, session, 'public key', (t) => void (t.publicKey = text === '' ? null : text)) },
   ]
 }
 
@@ -73,6 +80,6 @@ export function usePeerColumns(tunnelId: () => string): readonly Column<Peer>[] 
     { key: 'endpoint', head: 'We dial', mono: true, get: (p) => p.endpoint ?? 'it dials us', edit: (p) => p.endpoint ?? '', check: (_, text) => (text === '' || text === 'it dials us' || isEndpoint(text) ? [] : [problem('not-an-endpoint', '', { text })]), commit: (row, text, session) => put(row, session, 'endpoint', (p) => void (p.endpoint = text === '' || text === 'it dials us' ? null : text)) },
     { key: 'downMbps', head: 'Its line', num: true, mono: true, get: (p) => (p.downMbps === null || p.upMbps === null ? '?' : `${p.downMbps}/${p.upMbps}`), edit: (p) => (p.downMbps === null || p.upMbps === null ? '' : `${p.downMbps}/${p.upMbps}`), check: (_, text) => checkSpeeds(text), commit: (row, text, session) => put(row, session, `line ${text} Mb/s`, (p) => void Object.assign(p, speedsOf(text))) },
     { key: 'keepaliveS', head: 'Alive s', num: true, mono: true, get: (p) => String(p.keepaliveS ?? '—'), edit: (p) => String(p.keepaliveS ?? ''), check: (_, text) => (text === '' ? [] : checkNumber(text, 0, 65_535)), commit: (row, text, session) => put(row, session, `keepalive ${text}`, (p) => void (p.keepaliveS = text === '' ? null : Number(text))) },
-    { key: 'publicKey', head: 'Public key', mono: true, get: (p) => keyWords(p.publicKey), edit: (p) => p.publicKey ?? '', check: (_, text) => checkKey(text), commit: (row, text, session) => put(row, session, 'public key', (p) => void (p.publicKey = text === '' ? null : text)) },
+    { key: 'publicKey', head: 'Public key', mono: true, get: (p) => keyWords(p.publicKey), edit: (p) => p.publicKey ?? '', check: (row, text) => checkKey(plan.draft, row.id, text), commit: (row, text, session) => put(row, session, 'public key', (p) => void (p.publicKey = text === '' ? null : text)) },
   ]
 }

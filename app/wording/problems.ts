@@ -80,6 +80,7 @@ const REASONS: Readonly<Record<string, (v: Values) => string>> = {
   'not-a-plan': () => 'this is not a site file of Able Mast',
   'newer-version': (v) => `the file is of version ${v['version']}; this Able Mast knows versions up to ${v['known']}. Use a newer Able Mast`,
   'no-probe': () => 'this line is not probed: type whom to ask first',
+  'key-in-use': (v) => `${v['name']} has this key: one key, one peer`,
   'not-a-key': (v) => `${v['text']} is not a public key: 44 characters that end in =`,
   'not-an-endpoint': (v) => `${v['text']} is not a host and a port, like vpn.site.example:51820`,
   'no-such-peer': (v) => `the saved plan has no tunnel and no peer called ${v['text']}`,

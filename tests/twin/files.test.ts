@@ -72,7 +72,7 @@ describe('DHCP servers', () => {
   })
 })
 
-describe('name servers', () => {
+describe('name servers', async () => {
   needing('unbound-checkconf')('unbound reads its local zones', async () => {
     for (const [name, plan, gateway] of PLANS) expect(await against('unbound-checkconf', [kept('unbound.conf', unboundZones(plan, gateway))]), name).toBe('')
     expect(await against('unbound-checkconf', [kept('unbound.conf', 'server:\n  local-data: "what"\n')])).not.toBe('')
@@ -92,6 +92,15 @@ describe('name servers', () => {
       expect(new Set(lines.map(([ip = '', name]) => `${ip.includes(':') ? 6 : 4} ${name}`)).size).toBe(lines.length)
       for (const [, , label] of lines) expect(label).toMatch(/^[a-z0-9]([a-z0-9-]{0,61}[a-z0-9])?$/)
     }
+  })
+  const bound = await against('unshare', ['-rm', 'sh', '-ec', 'mount --bind /etc/hosts /etc/hosts']) === ''
+  needing('getent', bound)('the C library reads it: each name leads to its addresses, and back', async () => {
+    for (const [title, plan, gateway] of PLANS) {
+      const lines = hostsFile(plan, gateway).trim().split('\n').map((l) => l.split(/\s+/))
+      const asked = lines.map(([ip = '', name = '', label = '']) => `getent -s files ahosts ${name} | grep -qiF '${ip} '; getent -s files hosts ${ip} | grep -qw '${name}'; getent -s files hosts ${label} >/dev/null`)
+      expect(await against('unshare', ['-rm', 'sh', '-ec', `mount --bind ${kept('hosts', hostsFile(plan, gateway))} /etc/hosts\n${asked.join('\n')}`]), title).toBe('')
+    }
+    expect(await against('unshare', ['-rm', 'sh', '-ec', `mount --bind ${kept('hosts', '10.9.10.300 box.internal box\n')} /etc/hosts; getent -s files hosts box`])).not.toBe('')
   })
 })
 

@@ -1,15 +1,15 @@
 <script setup lang="ts">
 import QRCode from 'qrcode'
 import type { TunnelKey } from '#contracts/api'
-import { problem, type Problem } from '#core/base'
+import type { Problem } from '#core/base'
 import { endpointOf, peerConf, wireguardConf } from '#core/export'
-import { addPeer, addTunnel, isPublicKey, type Peer, type Tunnel } from '#core/model'
+import { addPeer, addTunnel, type Peer, type Tunnel } from '#core/model'
 import IpsecSheet from '~/components/IpsecSheet.vue'
 import PartTabs from '~/components/PartTabs.vue'
 import ImportTunnel from '~/components/ImportTunnel.vue'
 import SheetTable from '~/components/SheetTable.vue'
 import UndoRedo from '~/components/UndoRedo.vue'
-import { usePeerColumns, useTunnelColumns } from '~/composables/tunnel-columns'
+import { checkKey, usePeerColumns, useTunnelColumns } from '~/composables/tunnel-columns'
 import { useNow } from '~/composables/now'
 import { usePointer } from '~/composables/pointer'
 import { api } from '~/stores/api'
@@ -139,8 +139,8 @@ async function changeKey(): Promise<void> {
   if (!mine) return
   if (typedKey.value.trim() !== '') {
     const typed = typedKey.value.trim()
-    problems.value = isPublicKey(typed) ? [] : [problem('not-a-key', '', { text: typed.slice(0, 20) })]
-    if (!isPublicKey(typed)) return
+    problems.value = checkKey(plan.draft, '', typed)
+    if (problems.value.length > 0) return
     typedKey.value = ''
     begins(typed)
     return
