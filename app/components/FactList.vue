@@ -2,7 +2,7 @@
 import { lookId, plannedPort, type Fact, type Look } from '#core/diagnose'
 import type { Plan } from '#core/model'
 import { readFlow } from '#core/reach'
-import { answersTo, factWords, howToLook, LOOKS, type LookKind } from '~/wording/looks'
+import { answersTo, BOTH_ADDRESSES, factWords, howToLook, LOOKS, type LookKind } from '~/wording/looks'
 import { reasonOf } from '~/wording/problems'
 import { namesIn } from '~/wording/reach'
 
@@ -38,7 +38,7 @@ const read = computed(() => (text.value.trim() === '' ? null : readFlow(text.val
 const wrong = computed(() => {
   if (kind.value !== 'flow' || !read.value) return ''
   if (!read.value.ok) return read.value.problems.map(reasonOf).join(' ')
-  return read.value.value.from === null || read.value.value.to === null ? 'Name both addresses: 10.61.1.4 to 10.61.2.10 tcp 22.' : ''
+  return read.value.value.from === null || read.value.value.to === null ? BOTH_ADDRESSES : ''
 })
 const look = computed((): Look | null => {
   switch (kind.value) {

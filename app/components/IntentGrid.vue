@@ -1,15 +1,16 @@
 <script setup lang="ts">
 import type { Intent } from '#core/model'
 import { GATEWAY, gridKeys, INTERNET, intentCells, withMeant, type IntentCell } from '#core/reach'
+import { useCellArrows } from '~/composables/cell-arrows'
 import { usePlan } from '~/stores/plan'
 import { useSession } from '~/stores/session'
+import { intentWords, meantLook } from '~/wording/cells'
 import { namesIn } from '~/wording/reach'
 
 /** What is meant to pass, from rows to columns: everything, nothing, or named services. A pair is opened and set below the table. */
 const plan = usePlan()
 const session = useSession()
 const root = useTemplateRef<HTMLTableElement>('root')
-const focus = reactive({ row: 0, column: 1 })
 const chosen = ref<{ from: string; to: string } | null>(null)
 
 const names = computed(() => (plan.draft ? namesIn(plan.draft) : null))
@@ -17,38 +18,11 @@ const nameOf = (key: string) => names.value?.key(key) ?? key
 const keys = computed(() => (plan.draft ? gridKeys(plan.draft) : []))
 const rows = computed(() => keys.value.filter((key) => key !== GATEWAY && key !== INTERNET))
 const at = computed(() => (plan.draft ? intentCells(plan.draft) : () => ({ own: [], others: [] }) as IntentCell))
-const serviceName = (id: string) => plan.draft?.services.find((s) => s.id === id)?.name ?? id
+const services = computed(() => plan.draft?.services ?? [])
+const lines = computed(() => rows.value.map((from) => ({ from, cells: keys.value.map((to) => ({ to, look: from === to ? null : meantLook(at.value(from, to), services.value) })) })))
+const sentence = (from: string, to: string, says: string) => `${nameOf(from)} to ${nameOf(to)}: ${says}`
 
-interface Look {
-  readonly text: string
-  readonly says: string
-  /** True where only intents for more than this pair speak of it. */
-  readonly derived: boolean
-}
-function lookOf(from: string, to: string): Look {
-  const { own, others } = at.value(from, to)
-  const all = [...own, ...others]
-  const ids = [...new Set(all.flatMap((i) => i.services))].map(serviceName)
-  const everything = all.some((i) => i.services.length === 0)
-  const text = all.length === 0 ? '·' : everything ? 'all' : ids.length === 1 ? (ids[0] ?? '') : String(ids.length)
-  return { text, derived: own.length === 0 && others.length > 0, says: `${nameOf(from)} to ${nameOf(to)}: ${all.length === 0 ? 'nothing is meant' : everything ? 'everything is meant' : ids.join(', ')}${own.length === 0 && others.length > 0 ? ', by a wider or narrower intent' : ''}` }
-}
-const lines = computed(() => rows.value.map((from) => ({ from, cells: keys.value.map((to) => ({ to, look: from === to ? null : lookOf(from, to) })) })))
-
-const STEPS: Readonly<Record<string, readonly [number, number]>> = { ArrowUp: [-1, 0], ArrowDown: [1, 0], ArrowLeft: [0, -1], ArrowRight: [0, 1] }
-async function key(event: KeyboardEvent): Promise<void> {
-  const step = STEPS[event.key]
-  if (!step) return
-  event.preventDefault()
-  const row = Math.max(0, Math.min(rows.value.length - 1, focus.row + step[0]))
-  let column = Math.max(0, Math.min(keys.value.length - 1, focus.column + step[1]))
-  // A network and itself is no pair: the arrow goes over it.
-  if (rows.value[row] === keys.value[column]) column = Math.max(0, Math.min(keys.value.length - 1, column + (step[1] === 0 ? (column === 0 ? 1 : -1) : step[1])))
-  if (rows.value[row] === keys.value[column]) return
-  Object.assign(focus, { row, column })
-  await nextTick()
-  root.value?.querySelector<HTMLElement>(`[data-cell="${row}-${column}"]`)?.focus()
-}
+const { focus, key, isAt } = useCellArrows(() => root.value, () => ({ rows: rows.value.length, columns: keys.value.length }))
 function open(row: number, column: number): void {
   Object.assign(focus, { row, column })
   chosen.value = { from: rows.value[row] ?? '', to: keys.value[column] ?? '' }
@@ -63,14 +37,14 @@ function lay(services: readonly string[] | null): void {
   if (!pair) return
   plan.change(services === null ? `nothing meant: ${title.value}` : `meant: ${title.value}`, `meant ${pair.from} ${pair.to}`, (now) => ({ ...now, intents: withMeant(now, pair.from, pair.to, services, title.value) }))
 }
-const others = computed(() => (cell.value?.others ?? []).map((i) => `${i.note || i.id} (${names.value?.selector(i.from)} to ${names.value?.selector(i.to)}: ${i.services.length === 0 ? 'all' : i.services.map(serviceName).join(', ')})`))
+const others = computed(() => (names.value ? (cell.value?.others ?? []).map((i) => intentWords(i, (end) => names.value?.selector(end) ?? '', services.value)) : []))
 function toggle(id: string, on: boolean): void {
   const now = only.value?.services ?? []
   const next = on ? [...now, id] : now.filter((s) => s !== id)
   // The last service taken away leaves nothing, not everything.
   lay(next.length === 0 ? null : next)
 }
-const usual = computed(() => plan.draft?.services[0]?.id)
+const usual = computed(() => services.value[0]?.id)
 </script>
 
 <template>
@@ -82,7 +56,7 @@ const usual = computed(() => plan.draft?.services[0]?.id)
           <tr v-for="(line, r) in lines" :key="line.from">
             <th scope="row" :title="nameOf(line.from)">{{ nameOf(line.from) }}</th>
             <td v-for="({ to, look }, c) in line.cells" :key="to" :class="{ own: look === null, open: chosen?.from === line.from && chosen.to === to, derived: look?.derived }">
-              <button v-if="look" type="button" class="plain" :data-cell="`${r}-${c}`" :tabindex="r === focus.row && c === focus.column ? 0 : -1" :aria-label="look.says" :title="look.says" :aria-pressed="chosen?.from === line.from && chosen.to === to" @click="open(r, c)">{{ look.text }}</button>
+              <button v-if="look" type="button" class="plain" :data-cell="`${r}-${c}`" :tabindex="isAt(r, c) ? 0 : -1" :aria-label="sentence(line.from, to, look.says)" :title="sentence(line.from, to, look.says)" :aria-pressed="chosen?.from === line.from && chosen.to === to" @click="open(r, c)">{{ look.text }}</button>
             </td>
           </tr>
         </tbody>
@@ -99,7 +73,7 @@ const usual = computed(() => plan.draft?.services[0]?.id)
       </fieldset>
       <fieldset v-if="how === 'named'" class="names" :disabled="!session.edits">
         <legend class="sr">Services</legend>
-        <label v-for="s in plan.draft.services" :key="s.id"><input type="checkbox" :checked="only?.services.includes(s.id)" @change="toggle(s.id, ($event.target as HTMLInputElement).checked)" /> {{ s.name }}</label>
+        <label v-for="s in services" :key="s.id"><input type="checkbox" :checked="only?.services.includes(s.id)" @change="toggle(s.id, ($event.target as HTMLInputElement).checked)" /> {{ s.name }}</label>
       </fieldset>
       <p v-if="(cell?.own.length ?? 0) > 1" class="small soft">{{ cell?.own.length }} intents are for this pair; the first is set here, and nothing takes all of them away. The list has each.</p>
       <p v-if="others.length > 0" class="small soft">Also meant: {{ others.join('; ') }}.</p>

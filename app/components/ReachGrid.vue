@@ -3,6 +3,7 @@ import type { Plan } from '#core/model'
 import { proofOfCell, type AcceptanceTest } from '#core/prove'
 import { bandCell, type Band, type Cell, type CellAt } from '#core/reach'
 import PennantMark from '~/components/PennantMark.vue'
+import { useCellArrows } from '~/composables/cell-arrows'
 import { cellLook, changeLook } from '~/wording/cells'
 import { namesIn } from '~/wording/reach'
 
@@ -13,7 +14,6 @@ const props = defineProps<{
 }>()
 const emit = defineEmits<{ open: [cell: Cell] }>()
 const root = useTemplateRef<HTMLTableElement>('root')
-const focus = reactive({ row: 0, column: 1 })
 
 const names = computed(() => namesIn(props.plan))
 const first = (band: Band) => names.value.key(band.keys[0] ?? '')
@@ -33,16 +33,7 @@ const keyOf = (cell: Cell) => `${cell.from}>${cell.to}`
 const sentence = (from: Band, to: Band, says: string) => `${long(from)} to ${long(to)}: ${says}`
 const inside = (from: Band, cell: Cell) => from.keys.includes(cell.to)
 
-const STEPS: Readonly<Record<string, readonly [number, number]>> = { ArrowUp: [-1, 0], ArrowDown: [1, 0], ArrowLeft: [0, -1], ArrowRight: [0, 1] }
-async function key(event: KeyboardEvent): Promise<void> {
-  const step = STEPS[event.key]
-  if (!step) return
-  event.preventDefault()
-  focus.row = Math.max(0, Math.min(props.rows.length - 1, focus.row + step[0]))
-  focus.column = Math.max(0, Math.min(props.columns.length - 1, focus.column + step[1]))
-  await nextTick()
-  root.value?.querySelector<HTMLElement>(`[data-cell="${focus.row}-${focus.column}"]`)?.focus()
-}
+const { focus, key, isAt } = useCellArrows(() => root.value, () => ({ rows: props.rows.length, columns: props.columns.length }))
 function open(cell: Cell, row: number, column: number): void {
   Object.assign(focus, { row, column })
   emit('open', cell)
@@ -57,7 +48,7 @@ function open(cell: Cell, row: number, column: number): void {
         <tr v-for="(row, r) in lines" :key="row.from.keys[0]">
           <th scope="row" :title="long(row.from)"><span class="head"><span>{{ first(row.from) }}</span> {{ more(row.from) }}</span></th>
           <td v-for="({ to, cell, look }, c) in row.cells" :key="to.keys[0]" :class="{ own: inside(row.from, cell), open: keyOf(cell) === chosen, bad: look.pennant === 'cut' }">
-            <button v-if="cell.from !== cell.to || cell.example" type="button" class="plain" :data-cell="`${r}-${c}`" :tabindex="r === Math.min(focus.row, rows.length - 1) && c === Math.min(focus.column, columns.length - 1) ? 0 : -1" :aria-label="sentence(row.from, to, look.says)" :aria-pressed="keyOf(cell) === chosen" :title="sentence(row.from, to, look.says)" @click="open(cell, r, c)">
+            <button v-if="cell.from !== cell.to || cell.example" type="button" class="plain" :data-cell="`${r}-${c}`" :tabindex="isAt(r, c) ? 0 : -1" :aria-label="sentence(row.from, to, look.says)" :aria-pressed="keyOf(cell) === chosen" :title="sentence(row.from, to, look.says)" @click="open(cell, r, c)">
               <PennantMark v-if="look.pennant" :state="look.pennant" :says="look.says" aria-hidden="true" />
               <span v-if="width !== 'narrow' || !look.pennant">{{ width === 'wide' ? look.text : width === 'dense' ? look.text.replace(' services', '') : look.text === 'all' ? 'all' : look.text === '' ? '' : '·' }}</span>
             </button>

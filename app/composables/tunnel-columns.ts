@@ -1,6 +1,6 @@
 import { parsePrefix4, parsePrefix6 } from '#core/address'
 import { problem, type Problem } from '#core/base'
-import { isEndpoint, isPublicKey, type Peer, type Plan, type Tunnel } from '#core/model'
+import { isEndpoint, isPublicKey, keyHolder, type Peer, type Plan, type Tunnel } from '#core/model'
 import { checkChoice, checkName, checkNumber, reasons, type Column } from './columns'
 import { checkFace, checkFace6 } from './line-columns'
 import { usePlan, type PlanDraft } from '~/stores/plan'
@@ -11,9 +11,8 @@ const checkPrefixes = (text: string): readonly Problem[] => (listOf(text).length
 export function checkKey(plan: Plan | null, own: string, text: string): readonly Problem[] {
   if (text === '') return []
   if (!isPublicKey(text)) return [problem('not-a-key', '', { text: text.slice(0, 20) })]
-  const holders = (plan?.tunnels ?? []).flatMap((t) => [{ id: t.id, name: t.name, keys: [t.publicKey] }, ...t.peers.map((p) => ({ id: p.id, name: p.name, keys: [p.publicKey, p.next?.publicKey ?? null] }))])
-  const other = holders.find((h) => h.id !== own && h.keys.includes(text))
-  return other ? [problem('key-in-use', '', { name: other.name })] : []
+  const name = keyHolder(plan?.tunnels ?? [], own, text)
+  return name === null ? [] : [problem('key-in-use', '', { name })]
 }
 const keyWords = (key: string | null): string => (key === null ? 'none' : `${key.slice(0, 8)}…`)
 /** Down and up of a line, Mb/s: `500/100`; nothing, or `?`, where nobody knows. */

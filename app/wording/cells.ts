@@ -1,6 +1,6 @@
-import type { Service } from '#core/model'
+import type { Intent, Selector, Service } from '#core/model'
 import { formatServices, isNothing, minus, namedParts, NOTHING, union, type ServiceSet } from '#core/policy'
-import type { Cell } from '#core/reach'
+import type { Cell, IntentCell } from '#core/reach'
 import type { CellProof } from '#core/prove'
 import type { PennantState } from '~/components/PennantMark.vue'
 import { count } from './findings'
@@ -20,6 +20,27 @@ export function shortServices(set: ServiceSet, services: readonly Service[]): st
   const { names, rest } = namedParts(set, services)
   const n = names.length + (isNothing(rest) ? 0 : 1)
   return n === 1 && names[0] && names[0].length <= 9 ? names[0] : count(n, 'service')
+}
+
+const named = (ids: readonly string[], services: readonly Service[]): string => ids.map((id) => services.find((s) => s.id === id)?.name ?? id).join(', ')
+
+/** `Staff reach the servers (Staff to Servers: Files, Ping)`. */
+export const intentWords = (intent: Intent, end: (s: Selector) => string, services: readonly Service[]): string => `${intent.note || intent.id} (${end(intent.from)} to ${end(intent.to)}: ${intent.services.length === 0 ? 'all' : named(intent.services, services)})`
+
+export interface MeantLook {
+  readonly text: string
+  readonly says: string
+  /** True where only intents for more than the pair, or for some hosts of it, speak of it. */
+  readonly derived: boolean
+}
+/** How a pair of the intent grid looks. */
+export function meantLook({ own, others }: IntentCell, services: readonly Service[]): MeantLook {
+  const all = [...own, ...others]
+  const derived = own.length === 0 && others.length > 0
+  if (all.length === 0) return { text: '·', says: 'nothing is meant', derived }
+  const ids = [...new Set(all.flatMap((i) => i.services))]
+  const words = all.some((i) => i.services.length === 0) ? null : named(ids, services)
+  return { text: words === null ? 'all' : ids.length === 1 ? words : String(ids.length), says: `${words ?? 'everything is meant'}${derived ? ', by a wider or narrower intent' : ''}`, derived }
 }
 
 export interface CellLook {

@@ -1,7 +1,6 @@
 import type { Fact, Look } from '#core/diagnose'
 import { indexPlan, type Plan } from '#core/model'
 import { linkSpeed } from '#core/cable'
-import { count } from './findings'
 import { namesIn } from './reach'
 
 export type LookKind = Look['kind']
@@ -64,5 +63,5 @@ export function answersTo(look: Look, plan: Plan): Answer[] {
 /** `The address of Staff desks: none, or 169.254…`. */
 export const factWords = (fact: Fact, plan: Plan): string => `${lookWords(fact, plan)}: ${answersTo(fact, plan).find((a) => a.value === fact.got)?.text ?? fact.got}`
 
-/** `3 tests and 1 fact`. */
-export const seenWords = (tests: number, facts: number): string => [tests > 0 || facts === 0 ? count(tests, 'test') : '', facts > 0 ? count(facts, 'fact') : ''].filter((t) => t !== '').join(' and ')
+/** What a flow that was tried lacks. */
+export const BOTH_ADDRESSES = 'Name both addresses: 10.61.1.4 to 10.61.2.10 tcp 22.'

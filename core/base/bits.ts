@@ -75,7 +75,7 @@ export function distinctRows(rows: readonly BitRow[], mask: BitRow): readonly Bi
 }
 
 /** A mask for the rows of one list, and the row that an item has there. */
-export interface Asked<T> {
+interface Asked<T> {
   readonly mask: BitRow
   readonly of: (item: T) => BitRow
 }

@@ -1,7 +1,7 @@
 // Question: what single things go wrong when a plan is built?
 // Method: a catalogue of mistakes, each laid on the plan as it stands; what is down is told by the weather instead.
 // Source: the order of how common they are is common practice, without a source: 5 is met every week, 1 once in years.
-import { DARK, isVlanAware, portKey, type Change, type Device, type Fixed, type Json, type Link, type Plan, type PortMode } from '#core/model'
+import { cableAt, DARK, endAt, indexPlan, isVlanAware, portKey, type Change, type Device, type Fixed, type Json, type Link, type Plan, type PortMode, type PortRef } from '#core/model'
 import { plannedPort, type Fact } from './look'
 
 export type MistakeCode =
@@ -66,23 +66,22 @@ function portMistakes(plan: Plan): Mistake[] {
 
 /** Cables in each other's port, or in a free one: neighbours, one port of each other mode, and where a MAC address was seen. */
 function cableMistakes(plan: Plan, facts: readonly Fact[]): Mistake[] {
-  const ends = new Map<string, { readonly link: Link; readonly end: 'a' | 'b' }[]>()
-  for (const link of plan.links) for (const end of ['a', 'b'] as const) ends.set(portKey(link[end]), [...(ends.get(portKey(link[end])) ?? []), { link, end }])
+  const index = indexPlan(plan)
   return plan.devices.filter(isVlanAware).flatMap((device) => {
-    const at = (portId: string) => ends.get(portKey({ deviceId: device.id, portId })) ?? []
-    const cable = (portId: string) => at(portId).find(({ link }) => at(portId).length === 1 && (link.medium.kind === 'copper' || link.medium.kind === 'fibre'))
-    const moved = (from: string, to: string) => {
-      const own = cable(from)
-      return own ? [set(['links', own.link.id, own.end], own.link[own.end], { deviceId: device.id, portId: to })] : []
-    }
+    const at = (portId: string): PortRef => ({ deviceId: device.id, portId })
+    const isFree = (portId: string) => !index.linksAt.has(portKey(at(portId)))
+    const cable = (portId: string) => cableAt(index, at(portId))
+    const moved = (link: Link, from: string, to: string) => set(['links', link.id, endAt(link, at(from))], at(from), at(to))
     const one = (portId: string, other: string): Mistake[] => {
-      if (portId === other || !cable(portId)) return []
-      if (at(other).length === 0) return [mistake('plugged-elsewhere', { device: device.id, port: portId, other }, moved(portId, other))]
-      return cable(other) ? [mistake('cables-swapped', { device: device.id, port: portId, other }, [...moved(portId, other), ...moved(other, portId)])] : []
+      const [own, theirs] = [cable(portId), cable(other)]
+      const values = { device: device.id, port: portId, other }
+      if (portId === other || !own) return []
+      if (isFree(other)) return [mistake('plugged-elsewhere', values, [moved(own, portId, other)])]
+      return theirs ? [mistake('cables-swapped', values, [moved(own, portId, other), moved(theirs, other, portId)])] : []
     }
     const modeOf = (port: Device['ports'][number]) => JSON.stringify(port.mode)
     const cabled = device.ports.filter((p) => cable(p.id))
-    const free = [...new Map(device.ports.filter((p) => at(p.id).length === 0 && p.mode.mode !== 'wan').map((p) => [modeOf(p), p]))].map(([, p]) => p)
+    const free = [...new Map(device.ports.filter((p) => isFree(p.id) && p.mode.mode !== 'wan').map((p) => [modeOf(p), p]))].map(([, p]) => p)
     const seen = facts.flatMap((f) => (f.kind === 'mac' && f.on === device.id ? [{ planned: plannedPort(plan, f.deviceId, f.on)?.portId, got: f.got }] : []))
     const found = cabled.flatMap((port, i) => {
       const next = cabled[i + 1]

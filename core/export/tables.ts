@@ -1,14 +1,14 @@
 // Question: what does the plan say, as rows a spreadsheet can hold?
 // Method: one row a network, one row a port; text as people type it. Quoting is the writer's job, not ours.
 import { parsePrefix4, sizeOf } from '#core/address'
-import { farEnd, indexPlan, portKey, type Medium, type Plan, type PortMode } from '#core/model'
+import { byVlan, farEnd, indexPlan, portKey, type Medium, type Plan, type PortMode } from '#core/model'
 
 export const ADDRESS_COLUMNS = ['VLAN', 'name', 'subnet', 'gateway', 'DHCP', 'pool from', 'pool to', 'addresses', 'expected', 'static'] as const
 export const PORT_COLUMNS = ['place', 'device', 'port', 'mode', 'native', 'tagged', 'connected to', 'far port', 'cable', 'length m'] as const
 
 /** The address plan, by VLAN. */
 export function addressRows(plan: Plan): string[][] {
-  return [...plan.networks].sort((a, b) => a.vlan - b.vlan).map((n) => {
+  return byVlan(plan).map((n) => {
     const subnet = parsePrefix4(n.subnet)
     return [
       String(n.vlan), n.name, n.subnet, n.gateway, n.dhcp, n.pool?.from ?? '', n.pool?.to ?? '', subnet.ok ? String(sizeOf(subnet.value.length)) : '',

@@ -3,7 +3,7 @@ export type {
   Brief, Building, CableRun, CopperCategory, Device, DhcpOptions, Equipment, Existing, FarSite, FibreGrade, Fixed, Link, Medium, NeedLine, Network, OpticName, Plan, Port, PortMode, PortRef,
   PortTemplate, Room, SiteFacts, Span, Ssid, TextRange, Weather,
 } from './plan'
-export { isEndpoint, isPublicKey } from './lines'
+export { isEndpoint, isPublicKey, keyHolder } from './lines'
 export type { IpsecEnd, IpsecLink, IpsecSuite, LineFacts, Cellular, Mapping, Peer, PortForward, Probe, StaticRoute, Tunnel, Uplink } from './lines'
 export { LEAST_RSRP, LEAST_SINR, MOST_RSRP, MOST_SINR, parseApn, parseSim, signalOf } from './cellular'
 export type { Signal } from './cellular'
@@ -11,7 +11,7 @@ export { lineMtu, tunnelRoom } from './mtu'
 export type { TunnelRoom } from './mtu'
 export type { Group, Intent, PairDefault, Policy, PolicyRoute, Protocol, Rule, Schedule, Selector, Service, ServiceEntry } from './rules'
 export { ruledWhole, isPairRule } from './pairs'
-export { canBeCalled, endsOf, farEnd, findPort, groupOf, indexPlan, isEnd, isRadio, isVlanAware, linesInOrder, membersOf, modelOf, nextLine, peerNamed, portKey, prefixSix, shareOf, signOf, specOf, tags, typedSix, vidsOf } from './lookup'
+export { byVlan, cableAt, canBeCalled, endAt, endsOf, farEnd, findPort, groupOf, indexPlan, isEnd, isRadio, isVlanAware, linesInOrder, membersOf, modelOf, nextLine, peerNamed, portKey, prefixSix, shareOf, signOf, specOf, tags, typedSix, vidsOf } from './lookup'
 export type { PlanIndex } from './lookup'
 export { AT, clockOf, DAY, DAY_NAMES, holdingUnder, minuteOf, momentsOf, stretchesOf } from './schedules'
 export type { Moment } from './schedules'

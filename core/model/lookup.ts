@@ -91,6 +91,18 @@ export function farEnd(link: Link, ref: PortRef): PortRef {
   return link.a.deviceId === ref.deviceId && link.a.portId === ref.portId ? link.b : link.a
 }
 
+/** Which end of a link a port is. */
+export const endAt = (link: Link, ref: PortRef): 'a' | 'b' => (farEnd(link, ref) === link.b ? 'a' : 'b')
+
+/** The one cable in a port; null where there is none, or many stations share the air. */
+export function cableAt(index: PlanIndex, ref: PortRef): Link | null {
+  const [link, ...more] = index.linksAt.get(portKey(ref)) ?? []
+  return link && more.length === 0 && (link.medium.kind === 'copper' || link.medium.kind === 'fibre') ? link : null
+}
+
+/** A plan's networks as every table and grid lists them. */
+export const byVlan = (plan: Plan): Network[] => [...plan.networks].sort((a, b) => a.vlan - b.vlan)
+
 /** True for devices that sort frames by VLAN; the others pass frames on as they are, or end them. */
 export function isVlanAware(device: Device): boolean {
   return device.kind === 'gateway' || device.kind === 'switch' || device.kind === 'access-point'

@@ -33,12 +33,6 @@ export const sidesOf = memoOn((index: PlanIndex): Side[] => {
   return [...sides, ...far, ...routed, ...outsideOf(index).map((address) => ({ via: 'uplink', address })), { via: 'self', address: ipv4(0) }]
 })
 
-/** True where some side is spoken of by both selectors. */
-export function meets(index: PlanIndex, a: Selector, b: Selector): boolean {
-  const [x, y] = [matcherOf(index, a), matcherOf(index, b)]
-  return sidesOf(index).some((side) => x(side) && y(side))
-}
-
 /** True where every side that `inner` speaks of is spoken of by `outer` too. */
 export function covers(index: PlanIndex, outer: Selector, inner: Selector): boolean {
   const [x, y] = [matcherOf(index, outer), matcherOf(index, inner)]

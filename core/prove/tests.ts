@@ -3,7 +3,7 @@
 // each group gives one test that nothing else passes; each serving network gives one test of its DHCP, and each line that
 // another stands in for one of the change-over.
 import { outage } from '#core/failover'
-import { indexPlan, linesInOrder, membersOf, type Intent, type Plan, type PlanIndex, type Selector, type Uplink, type Weather } from '#core/model'
+import { byVlan, indexPlan, linesInOrder, membersOf, type Intent, type Plan, type PlanIndex, type Selector, type Uplink, type Weather } from '#core/model'
 import { nameOfKey } from '#core/findings'
 import { formatServices, isNothing, intersect, servicesOf } from '#core/policy'
 import { GATEWAY, gridOf, INTERNET, keysOf, openSite, type Cell, type Grid, type Site } from '#core/reach'
@@ -60,7 +60,7 @@ function failoverTests(plan: Plan): AcceptanceTest[] {
 /** The acceptance tests of a plan, in the order they are best tried: addresses, then what passes, then changing over, then isolation. */
 export function testsOf(plan: Plan): AcceptanceTest[] {
   const index = indexPlan(plan)
-  const networks = [...plan.networks].sort((a, b) => a.vlan - b.vlan).filter((n) => hasHosts(plan, n.id))
+  const networks = byVlan(plan).filter((n) => hasHosts(plan, n.id))
   const blank = { to: '', intentId: null, under: '', services: '', withinS: null }
   return [
     ...networks.filter((n) => n.dhcp === 'serve').map((n) => ({ ...blank, id: `lease:${n.id}`, kind: 'lease' as const, from: n.id })),

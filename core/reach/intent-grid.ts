@@ -2,13 +2,12 @@
 // Method: a selector stands for the rows whose hosts it speaks of; an intent whose ends are a row and a column themselves is the
 // pair's own, any other is wider, or narrower, and is left as it is.
 import { byText } from '#core/base'
-import { freshId, indexPlan, membersOf, peerNamed, signOf, type Intent, type Plan, type PlanIndex, type Selector } from '#core/model'
+import { byVlan, freshId, indexPlan, membersOf, peerNamed, signOf, type Intent, type Plan, type PlanIndex, type Selector } from '#core/model'
 import { GATEWAY, INTERNET, peerKey } from './lots'
 
 /** The rows and columns of the grid in drawing order, without tunnels to providers: those stand for the internet. */
 export function gridKeys(plan: Plan): string[] {
-  const networks = [...plan.networks].sort((a, b) => a.vlan - b.vlan).map((n) => n.id)
-  return [...networks, ...plan.tunnels.flatMap((t) => t.peers.filter((p) => p.kind !== 'provider').map((p) => peerKey(p.id))), GATEWAY, INTERNET]
+  return [...byVlan(plan).map((n) => n.id), ...plan.tunnels.flatMap((t) => t.peers.filter((p) => p.kind !== 'provider').map((p) => peerKey(p.id))), GATEWAY, INTERNET]
 }
 
 /** Rows or columns of the grid that a selector speaks of, at least in part; none for a prefix. */
@@ -21,7 +20,7 @@ export function keysOf(index: PlanIndex, selector: Selector): string[] {
     }
     case 'internet': return [INTERNET]
     case 'gateway': return [GATEWAY]
-    case 'inside': case 'any': return [...index.plan.networks].sort((a, b) => a.vlan - b.vlan).map((n) => n.id)
+    case 'inside': case 'any': return byVlan(index.plan).map((n) => n.id)
     case 'peer': case 'tunnel': return index.plan.tunnels.flatMap((t) => t.peers.filter((p) => p.id === selector.id || t.id === selector.id).map((p) => peerKey(p.id)))
     case 'group': return [...new Set(membersOf(index, selector).flatMap((m) => keysOf(index, m)))]
     case 'prefix': return []
@@ -49,14 +48,14 @@ const NOBODY: IntentCell = { own: [], others: [] }
 export function intentCells(plan: Plan): (from: string, to: string) => IntentCell {
   const index = indexPlan(plan)
   const cells = new Map<string, { own: Intent[]; others: Intent[] }>()
+  const signs = new Map(gridKeys(plan).map((key) => [key, selectorOf(plan, key)] as const).flatMap(([key, s]) => (s ? [[key, signOf(s)] as const] : [])))
   for (const intent of plan.intents) {
     for (const from of keysOf(index, intent.from)) for (const to of keysOf(index, intent.to)) {
       if (from === to) continue
-      const [a, b] = [selectorOf(plan, from), selectorOf(plan, to)]
       const key = `${from}>${to}`
       const cell = cells.get(key) ?? { own: [], others: [] }
       cells.set(key, cell)
-      if (a && b && signOf(a) === signOf(intent.from) && signOf(b) === signOf(intent.to)) cell.own.push(intent)
+      if (signs.get(from) === signOf(intent.from) && signs.get(to) === signOf(intent.to)) cell.own.push(intent)
       else cell.others.push(intent)
     }
   }

@@ -3,7 +3,7 @@
 // What was walked is kept with the land, so that an edit of rules or intents walks nothing again.
 import { lastOf, parseIpv4 } from '#core/address'
 import { groupBy, memoOn, memoOnParts } from '#core/base'
-import { membersOf } from '#core/model'
+import { byVlan, membersOf } from '#core/model'
 import { cutPoints, firstOfEach, outsideOf, rulesIn, tellApart, type RulesToll, type Toll } from '#core/policy'
 import { meet, waysOf, type Subject, type Way } from './kinds'
 import { type Site } from './passage'
@@ -132,7 +132,7 @@ function makeLots(site: Site, outsiders: Subject, named: ReadonlySet<string>): L
     return pairs
   }
   rows.set(GATEWAY, [...new Set([...rows].flatMap(([key, ways]) => ways.flatMap((way) => gatesFor(key, way))))])
-  const keys = [...[...site.index.plan.networks].sort((a, b) => a.vlan - b.vlan).map((n) => n.id), ...peers.keys(), GATEWAY, INTERNET]
+  const keys = [...byVlan(site.index.plan).map((n) => n.id), ...peers.keys(), GATEWAY, INTERNET]
   const known = new Map<string, Map<string, Lot>>()
   return {
     keys, homeless: [...inside.keys()].filter((key) => !site.index.networks.has(key) && !EVERYWHERE.has(key)),

@@ -4,7 +4,7 @@
 import { parseIpv4 } from '#core/address'
 import { orNull } from '#core/base'
 import { trunkProposals } from '#core/ethernet'
-import { canBeCalled, findPort, freshId, isVlanAware, linesInOrder, portKey, signOf, tags, vidsOf, type Intent, type Link, type Plan, type PortMode, type PortRef, type Rule } from '#core/model'
+import { cableAt, canBeCalled, endAt, findPort, freshId, isVlanAware, linesInOrder, portKey, signOf, tags, vidsOf, type Intent, type Link, type Plan, type PortMode, type PortRef, type Rule } from '#core/model'
 import type { Site, Walk, WalkLine } from '#core/reach'
 
 export type RemedyCode =
@@ -63,15 +63,16 @@ function nativeCandidates(site: Site): Candidate[] {
   }))
 }
 
+const carriesAny = (mode: PortMode, vlans: readonly number[]): boolean => vlans.some((v) => tags(mode, v) || vidsOf(mode).includes(v))
+
 /** Two cabled ports of one device, one of which is in question, with each other's modes. */
 function swapCandidates(site: Site, suspects: readonly PortRef[], vlans: readonly number[]): Candidate[] {
   const { plan, index } = site
-  const carries = (mode: PortMode) => vlans.some((v) => tags(mode, v) || vidsOf(mode).includes(v))
   return suspects.flatMap((ref) => {
     const device = index.devices.get(ref.deviceId)
     const own = findPort(index, ref)
     if (!device || !own || !isVlanAware(device)) return []
-    return device.ports.filter((p) => p.id !== own.id && index.linksAt.has(portKey({ deviceId: device.id, portId: p.id })) && carries(p.mode) && JSON.stringify(p.mode) !== JSON.stringify(own.mode)).map((p): Candidate => ({
+    return device.ports.filter((p) => p.id !== own.id && index.linksAt.has(portKey({ deviceId: device.id, portId: p.id })) && carriesAny(p.mode, vlans) && JSON.stringify(p.mode) !== JSON.stringify(own.mode)).map((p): Candidate => ({
       code: 'swap-ports', values: { device: device.id, port: own.id, other: p.id }, after: withMode(withMode(plan, ref, p.mode), { deviceId: device.id, portId: p.id }, own.mode),
     }))
   })
@@ -80,22 +81,17 @@ function swapCandidates(site: Site, suspects: readonly PortRef[], vlans: readonl
 /** A cable in question, in a free port of its device that carries what is wanted; or in each other's port with another, where one of the two is a line's, whose mode says nothing without it. */
 function cableCandidates(site: Site, suspects: readonly PortRef[], vlans: readonly number[]): Candidate[] {
   const { plan, index } = site
-  const carries = (mode: PortMode) => vlans.some((v) => tags(mode, v) || vidsOf(mode).includes(v))
-  const cableAt = (ref: PortRef): Link | null => {
-    const [link, ...more] = index.linksAt.get(portKey(ref)) ?? []
-    return link && more.length === 0 && (link.medium.kind === 'copper' || link.medium.kind === 'fibre') ? link : null
-  }
-  const moved = (links: readonly Link[], link: Link, from: PortRef, to: PortRef) => swap(links, link.id, (l) => (portKey(link.a) === portKey(from) ? { ...l, a: to } : { ...l, b: to }))
+  const moved = (links: readonly Link[], link: Link, from: PortRef, to: PortRef) => swap(links, link.id, (l) => ({ ...l, [endAt(link, from)]: to }))
   return suspects.flatMap((ref) => {
-    const [device, own, cable] = [index.devices.get(ref.deviceId), findPort(index, ref), cableAt(ref)]
+    const [device, own, cable] = [index.devices.get(ref.deviceId), findPort(index, ref), cableAt(index, ref)]
     if (!device || !own || !cable || !isVlanAware(device)) return []
     const others = device.ports.filter((p) => p.id !== own.id && JSON.stringify(p.mode) !== JSON.stringify(own.mode)).map((port) => ({ port, at: { deviceId: device.id, portId: port.id } }))
     const values = (other: string) => ({ device: device.id, port: own.id, other })
-    const free = new Map(others.filter(({ port, at }) => !index.linksAt.has(portKey(at)) && carries(port.mode)).map((o) => [JSON.stringify(o.port.mode), o]))
+    const free = new Map(others.filter(({ port, at }) => !index.linksAt.has(portKey(at)) && carriesAny(port.mode, vlans)).map((o) => [JSON.stringify(o.port.mode), o]))
     return [
       ...[...free.values()].map(({ port, at }): Candidate => ({ code: 'move-cable', values: values(port.id), after: { ...plan, links: moved(plan.links, cable, ref, at) } })),
       ...others.flatMap(({ port, at }): Candidate[] => {
-        const theirs = own.mode.mode === 'wan' || port.mode.mode === 'wan' ? cableAt(at) : null
+        const theirs = own.mode.mode === 'wan' || port.mode.mode === 'wan' ? cableAt(index, at) : null
         return theirs ? [{ code: 'swap-cables', values: values(port.id), after: { ...plan, links: moved(moved(plan.links, cable, ref, at), theirs, at, ref) } }] : []
       }),
     ]

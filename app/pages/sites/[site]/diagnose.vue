@@ -8,7 +8,7 @@ import { useDiagnosis, type SeenTest } from '~/stores/diagnosis'
 import { usePlan } from '~/stores/plan'
 import { useSite } from '~/stores/site'
 import { count } from '~/wording/findings'
-import { answersTo, factWords, howToLook, lookWords, seenWords } from '~/wording/looks'
+import { answersTo, factWords, howToLook, lookWords } from '~/wording/looks'
 import { mistakeWords, sheetOfMistake } from '~/wording/mistakes'
 import { testWords } from '~/wording/proof'
 
@@ -99,7 +99,7 @@ const unexplained = (id: string) => words(testOf(id))?.title ?? told.facts.filte
         <button v-if="progress" type="button" class="press" @click="stop">Stop</button>
         <button v-else type="button" class="press main" :disabled="failed === 0 && told.facts.length === 0" @click="find">Find what explains it</button>
       </span>
-      <p>{{ seenWords(failed, 0) }} failed and {{ observed.length - failed }} passed<template v-if="told.facts.length > 0">, {{ seenWords(0, told.facts.length) }} besides</template>; all count. Mistakes are laid on the plan one by one, then in pairs, and what they would show is compared with what was seen.</p>
+      <p>{{ count(failed, 'test') }} failed and {{ observed.length - failed }} passed<template v-if="told.facts.length > 0">, {{ count(told.facts.length, 'fact') }} besides</template>; all count. Mistakes are laid on the plan one by one, then in pairs, and what they would show is compared with what was seen.</p>
     </header>
     <progress v-if="progress" :value="progress.tried" :max="progress.of" aria-label="Mistakes tried" />
     <p v-if="defect" class="wrong-words" role="alert">A defect of Able Mast stopped it: {{ defect }}</p>
