@@ -47,7 +47,7 @@ describe('rows of bits', () => {
     const row = fc.uniqueArray(fc.nat(95)).map((list) => bitsWhere(96, (i) => list.includes(i)))
     fc.assert(fc.property(fc.array(fc.tuple(row, row), { maxLength: 12 }), row, row, (items, one, two) => {
       const slow = groupBy(items, ([a, b]) => [...read(bothBits(a, one) ?? noBits(96)), '|', ...read(bothBits(b, two) ?? noBits(96))].join())
-      expect(groupByRows(items, [{ mask: one, of: ([a]) => a }, { mask: two, of: ([, b]) => b }])).toEqual([...slow.values()])
+      expect(groupByRows(items, [{ mask: one, rows: items.map(([a]) => a) }, { mask: two, rows: items.map(([, b]) => b) }])).toEqual([...slow.values()])
     }))
   })
 })

@@ -71,42 +71,44 @@ export function eachShared(a: BitRow, b: BitRow, visit: (i: number) => boolean):
 
 /** Of some rows of one list, each that differs from those before it as far as a mask asks. */
 export function distinctRows(rows: readonly BitRow[], mask: BitRow): readonly BitRow[] {
-  return rows.length < 2 ? rows : groupByRows(rows, [{ mask, of: (row) => row }]).map(([row]) => row as BitRow)
+  return rows.length < 2 ? rows : groupsOf(rows.length, [{ mask, rows }]).firsts.map((i) => rows[i] as BitRow)
 }
 
-/** A mask for the rows of one list, and the row that an item has there. */
-interface Asked<T> {
+/** A mask for the rows of one list, and the row that each of some items has there. */
+interface Asked {
   readonly mask: BitRow
-  readonly of: (item: T) => BitRow
+  readonly rows: readonly BitRow[]
 }
 /** Items whose rows are alike as far as the masks ask, in order of the first of each. */
-export function groupByRows<T>(items: readonly T[], masks: readonly Asked<T>[]): T[][] {
-  const asked: { readonly word: number; readonly w: number; readonly m: number }[] = []
-  masks.forEach(({ mask }, m) => mask.forEach((word, w) => word !== 0 && asked.push({ word, w, m })))
-  interface Group {
-    readonly rows: readonly BitRow[]
-    readonly items: T[]
-  }
-  const alike = (a: Group, b: readonly BitRow[]) => {
-    for (const { word, w, m } of asked) if ((((a.rows[m] as BitRow)[w] as number) ^ ((b[m] as BitRow)[w] as number)) & word) return false
+export function groupByRows<T>(items: readonly T[], masks: readonly Asked[]): T[][] {
+  const { firsts, groupOf } = groupsOf(items.length, masks)
+  const groups = firsts.map((): T[] => [])
+  items.forEach((item, i) => (groups[groupOf[i] ?? 0] as T[]).push(item))
+  return groups
+}
+
+/** The group of each item by its place, and the first item of each group. Only numbers are made on the way: rows are many. */
+function groupsOf(length: number, masks: readonly Asked[]): { readonly firsts: readonly number[]; readonly groupOf: readonly number[] } {
+  const asked = masks.flatMap(({ mask, rows }) => mask.flatMap((word, w) => (word === 0 ? [] : [{ word, w, rows }])))
+  const alike = (i: number, j: number) => {
+    for (const { word, w, rows } of asked) if ((((rows[i] as BitRow)[w] as number) ^ ((rows[j] as BitRow)[w] as number)) & word) return false
     return true
   }
-  const found = new Map<number, Group[]>()
-  const groups: T[][] = []
-  for (const item of items) {
-    const rows = masks.map(({ of }) => of(item))
+  const [firsts, groupOf]: [number[], number[]] = [[], []]
+  // By hash, the group made last; each group knows the one made before it with its hash.
+  const [last, before] = [new Map<number, number>(), [] as number[]]
+  for (let i = 0; i < length; i++) {
     let hash = 0
-    for (const { word, w, m } of asked) hash = (Math.imul(hash, 31) + (((rows[m] as BitRow)[w] as number) & word)) | 0
-    const like = found.get(hash)
-    const known = like?.find((group) => alike(group, rows))
-    if (known) {
-      known.items.push(item)
-      continue
+    for (const { word, w, rows } of asked) hash = (Math.imul(hash, 31) + (((rows[i] as BitRow)[w] as number) & word)) | 0
+    let group = last.get(hash) ?? -1
+    while (group >= 0 && !alike(firsts[group] as number, i)) group = before[group] as number
+    if (group < 0) {
+      group = firsts.length
+      firsts.push(i)
+      before.push(last.get(hash) ?? -1)
+      last.set(hash, group)
     }
-    const made = { rows, items: [item] }
-    groups.push(made.items)
-    if (like) like.push(made)
-    else found.set(hash, [made])
+    groupOf.push(group)
   }
-  return groups
+  return { firsts, groupOf }
 }

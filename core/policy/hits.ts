@@ -34,7 +34,7 @@ function hitsIn(index: PlanIndex, compiled: CompiledPolicy, told: ReadonlyMap<st
   const { rules } = compiled.policy
   const all = bitsWhere(rules.length, () => true)
   const sides = sidesOf(index).map((side) => ({ side, marks: compiled.marks(side) }))
-  const classesOf = (end: keyof Marks): Class[] => groupByRows(sides, [{ mask: all, of: (s) => s.marks[end] }]).map((group) => ({ marks: (group[0] as (typeof sides)[number]).marks, sides: group.map((s) => s.side) }))
+  const classesOf = (end: keyof Marks): Class[] => groupByRows(sides, [{ mask: all, rows: sides.map((s) => s.marks[end]) }]).map((group) => ({ marks: (group[0] as (typeof sides)[number]).marks, sides: group.map((s) => s.side) }))
   const [froms, tos] = [classesOf('from'), classesOf('to')]
   const known = { forward: new Map<Class, Map<Class, readonly Decision[]>>(), input: new Map<Class, Map<Class, readonly Decision[]>>() }
   const decisions = (from: Class, to: Class, chain: Rule['chain']) => {

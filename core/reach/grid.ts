@@ -8,7 +8,7 @@ import { bitsWhere, bothBits, eachShared, memoOn, memoOnParts, noBits, same, set
 import { membersOf, type Intent, type PlanIndex, type Rule, type Selector, type Weather } from '#core/model'
 import { byDefault, decideMarked, EVERYTHING, intersect, isNothing, minus, NOTHING, paid, sample, servicesOf, union, type CompiledPolicy, type Marks, type RulesToll, type ServiceSet } from '#core/policy'
 import { meet, partsOf, sharedBits, Speech, type Kind, type Place, type Subject, type Way } from './kinds'
-import { GATEWAY, keyOf, lotsOf, type Lot, type WayPair } from './lots'
+import { GATEWAY, keyOf, lotsOf, tollsOf, type Lot, type WayPair } from './lots'
 import { openSite, type Land, type Site } from './passage'
 
 /** One concrete flow, enough to walk it again. */
@@ -91,7 +91,9 @@ function gather(cell: Gathering, passes: ServiceSet, allowed: ServiceSet, [from,
   cell.blocked ??= refOf(from, to, minus(EVERYTHING, passes))
 }
 
-function cellFrom({ from, to }: Lot, judged: boolean, g: Gathering): Cell {
+/** The keys of a cell, and whether intents are asked of it. */
+type Named = Pick<Cell, 'from' | 'to' | 'judged'>
+function cellFrom({ from, to, judged }: Named, g: Gathering): Cell {
   const everywhere = g.pairs === 0 ? NOTHING : g.everywhere
   return {
     from, to, judged, intended: g.intended, everywhere, somewhere: minus(g.union, everywhere),
@@ -100,7 +102,7 @@ function cellFrom({ from, to }: Lot, judged: boolean, g: Gathering): Cell {
 }
 
 /** A cell of one pair of ways of which no rule and no intent speaks: most cells of most sites. */
-function quietCell({ from, to }: Lot, judged: boolean, pair: WayPair, passes: ServiceSet): Cell {
+function quietCell({ from, to, judged }: Named, pair: WayPair, passes: ServiceSet): Cell {
   const [a, b] = meet(pair.from.whole, pair.to.whole) as Ends
   const open = !isNothing(passes)
   return { from, to, judged, intended: NOTHING, everywhere: passes, somewhere: NOTHING, missing: NOTHING, excess: judged ? passes : NOTHING, example: refOf(a, b, open ? passes : EVERYTHING) }
@@ -158,7 +160,6 @@ interface Settled {
 type Ends = readonly [Place, Place]
 /** A row or column: its ways, and which intents speak of it. */
 interface End {
-  readonly key: string
   readonly ways: readonly Way[]
   readonly meant: Marks
 }
@@ -167,7 +168,13 @@ const NO_ROW: BitRow = []
 /** Kept with the ways: which intents, and which rules, speak of each. */
 const meantOn = memoOnParts<Speech>(2)
 const ruledOn = memoOnParts<Map<string, Speech>>(4)
-const settledOn = memoOn((_land: Land) => new Map<string, Map<string, Settled>>())
+/** What is known of the cells of one land, by their places. */
+interface Memory {
+  readonly cells: Settled[][]
+  /** Of each row, what all of it hangs on; null where not all of it was settled so. */
+  readonly rows: (readonly unknown[] | null)[]
+}
+const settledOn = memoOn((_land: Land): Memory => ({ cells: [], rows: [] }))
 
 /** Judges the cells of one site. */
 function makeBench(site: Site) {
@@ -189,39 +196,40 @@ function makeBench(site: Site) {
     const list = lists.get(deviceId)
     return list && { compiled: list.compiled, from: ruled(list, from), to: ruled(list, to) }
   }
-  /** What the lot that is asked for hangs on, in order: intents, then for each list of rules its default and its rules. */
+  /** What the cell or row that is asked for hangs on, in order: intents, then for each list of rules its default and its rules. */
   const items: unknown[] = []
-  const ends = new Map<string, End>()
-  const endOf = (key: string): End => {
-    let end = ends.get(key)
-    if (!end) {
-      const ways = lots.ways(key)
-      ends.set(key, (end = { key, ways, meant: meant.ofRow(ways) }))
-    }
-    return end
-  }
-  let near = endOf(GATEWAY)
+  const ends: End[] = []
+  const endOf = (row: number): End => (ends[row] ??= { ways: lots.ways(row), meant: meant.ofRow(lots.ways(row)) })
   /** Finds the rules and intents that speak of both ends of a lot. True where there are none. */
-  const hangsOn = (lot: Lot): boolean => {
-    // Row by row: the near end is mostly the same as last time.
-    if (lot.from !== near.key) near = endOf(lot.from)
-    const far = endOf(lot.to)
-    const [rows, columns, asking, asked] = [near.ways, far.ways, near.meant.from, far.meant.to]
+  const hangsOn = (lot: Lot, near: End, far: End): boolean => {
+    const [asking, asked] = [near.meant.from, far.meant.to]
     items.length = 0
     let quiet = true
     if (sharesAny(asking, asked)) {
       quiet = false
       eachShared(asking, asked, (i) => items.push(ifHeld(intents[i])) > 0)
     }
-    for (const toll of lot.tolls()) {
+    for (const toll of tollsOf(lot)) {
       const ends = sides(toll)
       items.push(ends?.compiled.policy[toll.chain])
-      const [from, to] = ends ? [ends.from.ofRow(rows).from, ends.to.ofRow(columns).to] : [NO_ROW, NO_ROW]
+      const [from, to] = ends ? [ends.from.ofRow(near.ways).from, ends.to.ofRow(far.ways).to] : [NO_ROW, NO_ROW]
       if (!ends || !sharesAny(from, to)) continue
       quiet = false
       eachShared(from, to, (i) => items.push(ifHeld(ends.compiled.rules[i]?.rule)) > 0)
     }
     return quiet
+  }
+  /** The rules and intents that speak of a row, whatever they say of the columns: while they are the same, so is all of the row. */
+  const rowHangsOn = (row: number): void => {
+    const near = endOf(row)
+    items.length = 0
+    eachShared(near.meant.from, near.meant.from, (i) => items.push(ifHeld(intents[i])) > 0)
+    for (const toll of lots.tolls(row)) {
+      const list = lists.get(toll.deviceId)
+      items.push(list?.compiled.policy[toll.chain])
+      const from = list ? ruled(list, toll.from).ofRow(near.ways).from : NO_ROW
+      eachShared(from, from, (i) => items.push(ifHeld(list?.compiled.rules[i]?.rule)) > 0)
+    }
   }
   const decidedBy = (toll: RulesToll, a: Kind, b: Kind) => {
     const ends = sides(toll)
@@ -238,17 +246,16 @@ function makeBench(site: Site) {
     const list = lists.get(toll.deviceId)
     return list ? byDefault(list.compiled, toll.chain) : null
   }
-  const settle = (lot: Lot, on: readonly unknown[], quiet: boolean): Settled => {
-    const judged = isJudged(lot.from, lot.to)
-    const [only, ...more] = lot.pairs()
-    if (quiet && only && more.length === 0) return { hangsOn: on, cell: quietCell(lot, judged, only, paid(only.toll, byDefaults)), lost: NO_LOSS }
+  const settle = (lot: Lot, named: Named, on: readonly unknown[], quiet: boolean): Settled => {
+    const { judged } = named
+    if (quiet && lot.length === 1) return { hangsOn: on, cell: quietCell(named, lot[0] as WayPair, paid((lot[0] as WayPair).toll, byDefaults)), lost: NO_LOSS }
     const gathering = fresh()
     if (quiet) {
-      for (const { from, to, toll } of lot.pairs()) gather(gathering, paid(toll, byDefaults), NOTHING, meet(from.whole, to.whole) as Ends, judged)
-      return { hangsOn: on, cell: cellFrom(lot, judged, gathering), lost: NO_LOSS }
+      for (const { from, to, toll } of lot) gather(gathering, paid(toll, byDefaults), NOTHING, meet(from.whole, to.whole) as Ends, judged)
+      return { hangsOn: on, cell: cellFrom(named, gathering), lost: NO_LOSS }
     }
     const lost = new Map<string, Lost>()
-    for (const pair of lot.pairs()) {
+    for (const pair of lot) {
       const asked = sharedBits(meant, pair.from, meant, pair.to)
       const shared = [asked, ...rulesShared(pair)].filter((s) => s !== null)
       const froms = partsOf(pair.from, shared, 'from')
@@ -271,31 +278,37 @@ function makeBench(site: Site) {
         }
       }
     }
-    return { hangsOn: on, cell: cellFrom(lot, judged, gathering), lost: lost.size === 0 ? NO_LOSS : lost }
+    return { hangsOn: on, cell: cellFrom(named, gathering), lost: lost.size === 0 ? NO_LOSS : lost }
   }
   const rulesShared = ({ from, to, rules }: WayPair) => rules.map((t) => {
     const ends = sides(t)
     return ends ? sharedBits(ends.from, from, ends.to, to) : null
   })
   const known = settledOn(site.land)
-  const settled = (lot: Lot): Settled => {
-    const quiet = hangsOn(lot)
-    let row = known.get(lot.from)
-    if (!row) known.set(lot.from, (row = new Map()))
-    const held = row.get(lot.to)
+  const settled = (from: number, to: number): Settled => {
+    const lot = lots.at(from, to)
+    const quiet = hangsOn(lot, endOf(from), endOf(to))
+    const row = (known.cells[from] ??= new Array(lots.keys.length))
+    const held = row[to]
     if (held && same(held.hangsOn, items)) return held
-    const made = settle(lot, items.length === 1 ? alone(items[0]) : items.slice(), quiet)
-    row.set(lot.to, made)
-    return made
+    const [a, b] = [lots.keys[from] ?? '', lots.keys[to] ?? '']
+    known.rows[from] = null
+    return (row[to] = settle(lot, { from: a, to: b, judged: isJudged(a, b) }, items.length === 1 ? alone(items[0]) : items.slice(), quiet))
+  }
+  const settledRow = (from: number): readonly Settled[] => {
+    rowHangsOn(from)
+    const held = known.rows[from]
+    if (held && same(held, items)) return known.cells[from] as Settled[]
+    const on = items.slice()
+    const row = lots.keys.map((_, to) => settled(from, to))
+    known.rows[from] = on
+    return row
   }
   /** The cells of which some of the intents speak. */
-  const meantBy = (mask: BitRow): Settled[] => {
-    const all = [...lots.keys, ...lots.homeless].map((key) => ({ key, bits: meant.ofRow(lots.ways(key)) }))
-    return all.flatMap((from) => {
-      const asked = bothBits(from.bits.from, mask)
-      return asked ? all.filter((to) => sharesAny(asked, to.bits.to)).map((to) => settled(lots.at(from.key, to.key))) : []
-    })
-  }
+  const meantBy = (mask: BitRow): Settled[] => lots.keys.flatMap((_, from) => {
+    const asked = bothBits(endOf(from).meant.from, mask)
+    return asked ? lots.keys.flatMap((_, to) => (sharesAny(asked, endOf(to).meant.to) ? [settled(from, to)] : [])) : []
+  })
   const verdicts = (cells: readonly Settled[], asked: readonly Intent[]): IntentVerdict[] => {
     const all = new Map<string, Lost>(asked.map(({ id }) => [id, { missing: NOTHING, example: null }]))
     for (const { lost } of cells) {
@@ -307,7 +320,7 @@ function makeBench(site: Site) {
     }
     return [...all].map(([intentId, lost]) => ({ intentId, ...lost }))
   }
-  return { lots, settled, meantBy, verdicts }
+  return { lots, settledRow, meantBy, verdicts }
 }
 
 /** The grid of a plan under a weather. */
@@ -317,10 +330,12 @@ export function computeGrid(index: PlanIndex, weather: Weather): Grid {
 
 export function gridOf(site: Site): Grid {
   const bench = makeBench(site)
-  const { keys, homeless, at } = bench.lots
-  const all = keys.flatMap((from) => keys.map((to) => bench.settled(at(from, to))))
-  const rest = homeless.flatMap((from) => [...keys, ...homeless].map((to) => at(from, to))).concat(keys.flatMap((from) => homeless.map((to) => at(from, to))))
-  return { keys, cells: all.map((s) => s.cell), verdicts: bench.verdicts([...all, ...rest.map(bench.settled)], site.index.plan.intents) }
+  const { keys, drawn } = bench.lots
+  const rows = keys.map((_, from) => bench.settledRow(from))
+  return {
+    keys: keys.slice(0, drawn), cells: rows.slice(0, drawn).flatMap((row) => row.slice(0, drawn).map((s) => s.cell)),
+    verdicts: bench.verdicts(rows.flat(), site.index.plan.intents),
+  }
 }
 
 /** The verdicts of some of a plan's intents alone, as `gridOf` would give them: cells that none of them speaks of are not walked. */

@@ -2,9 +2,9 @@
 // Method: places share a way where wires, routes and masks treat them alike; on a way they are of one kind where the rules and
 // intents that speak of both ends, as bits, are the same.
 import type { Ipv4 } from '#core/address'
-import { bothBits, eitherBits, groupByRows, type BitRow } from '#core/base'
+import { bothBits, eitherBits, groupByRows, memoOn, type BitRow } from '#core/base'
 import { tellApart, tellWaysApart, type Marks } from '#core/policy'
-import type { Party, Site } from './passage'
+import type { Land, Party, Site } from './passage'
 import type { WayEnd } from './round-trip'
 
 /** A party with one address for each stretch that the plan tells apart. */
@@ -27,7 +27,7 @@ export interface Kind extends Place {
   /** The kind whose bits hold for it: itself, or the first of those it is made of. */
   readonly bits: Kind | null
 }
-/** Kinds that take the same way to everywhere; only rules and intents tell them apart. Its key is the same under one land, whatever they divide it by. */
+/** Kinds that take the same way to everywhere; only rules and intents tell them apart. */
 export interface Way extends WayEnd {
   readonly kinds: readonly Kind[]
   /** All of them as one. */
@@ -47,7 +47,7 @@ function merged(kinds: readonly Kind[]): Kind {
 
 /** The ways of a list of subjects, and on each the kinds. `named`: devices that an intent speaks of by name. */
 export function waysOf(site: Site, subjects: readonly Subject[], named: ReadonlySet<string>): Way[] {
-  const [numberOf, wayOf] = [tellApart(site.index), tellWaysApart(site.index)]
+  const [placeOf, wayOf] = [tellApart(site.index), tellWaysApart(site.index)]
   // Numbers alone are the key of most: texts are made for the ways, not for each of their addresses.
   const ways = new Map<string, Map<number, Map<string | number, Kind>>>()
   const seen = new Map<string, { readonly addresses: readonly Ipv4[]; readonly id: string; readonly times: number }>()
@@ -70,7 +70,7 @@ export function waysOf(site: Site, subjects: readonly Subject[], named: Readonly
       const way = wayOf(address)
       let kinds = mine.get(way)
       if (!kinds) mine.set(way, (kinds = new Map()))
-      const number = numberOf(address)
+      const number = placeOf(address)
       const key = name === '' ? number : `${name} ${number}`
       const known = kinds.get(key)
       turn++
@@ -81,8 +81,17 @@ export function waysOf(site: Site, subjects: readonly Subject[], named: Readonly
   return [...ways].flatMap(([own, mine]) => [...mine].map(([way, byKey]) => {
     const kinds = [...byKey.values()]
     const whole = merged(kinds)
-    return { key: `${own} ${way}`, party: whole.subject.party, address: whole.address, kinds, whole }
+    return { number: numberOn(site.land, `${own} ${way}`), party: whole.subject.party, address: whole.address, kinds, whole }
   }))
+}
+
+const numbersOn = memoOn((_land: Land) => new Map<string, number>())
+/** The number of all that share a way, by what they share. */
+function numberOn(land: Land, name: string): number {
+  const known = numbersOn(land)
+  const number = known.get(name) ?? known.size
+  known.set(name, number)
+  return number
 }
 
 function wayNameOf(site: Site, { party, id, addresses }: Subject): string {
@@ -92,13 +101,19 @@ function wayNameOf(site: Site, { party, id, addresses }: Subject): string {
   return `${wants} ${room} ${prefixLength} ${gateway} ${how === 'link-local'} ${isolatedOn}`
 }
 
-function either(list: readonly Marks[]): Marks {
-  return list.length === 1 ? (list[0] as Marks) : { from: eitherBits(list.map((b) => b.from)), to: eitherBits(list.map((b) => b.to)) }
+/** Rows of each end, side by side. */
+interface Rows {
+  readonly from: readonly BitRow[]
+  readonly to: readonly BitRow[]
 }
+const rowsOf = (list: readonly Marks[]): Rows => ({ from: list.map((b) => b.from), to: list.map((b) => b.to) })
+const either = (list: readonly Marks[]): Marks => (list.length === 1 ? (list[0] as Marks) : eitherOf(rowsOf(list)))
+const eitherOf = ({ from, to }: Rows): Marks => ({ from: eitherBits(from), to: eitherBits(to) })
 
 /** Which items of one list (of rules, of intents) speak of each kind, of any kind of a way, and of any way of a row. */
 export class Speech {
   private readonly known = new Map<Kind, Marks>()
+  private readonly ofKinds = new Map<Way, Rows>()
   private readonly ofWays = new Map<Way, Marks>()
   private readonly ofRows = new Map<readonly Way[], Marks>()
   constructor(private readonly bitsAt: (place: Place) => Marks) {}
@@ -108,9 +123,15 @@ export class Speech {
     if (!bits) this.known.set(own, (bits = this.bitsAt(own)))
     return bits
   }
+  /** Those of each kind of a way, in order. */
+  rows(way: Way): Rows {
+    let rows = this.ofKinds.get(way)
+    if (!rows) this.ofKinds.set(way, (rows = rowsOf(way.kinds.map((kind) => this.of(kind)))))
+    return rows
+  }
   ofWay(way: Way): Marks {
     let bits = this.ofWays.get(way)
-    if (!bits) this.ofWays.set(way, (bits = either(way.kinds.map((kind) => this.of(kind)))))
+    if (!bits) this.ofWays.set(way, (bits = way.kinds.length === 1 ? this.of(way.whole) : eitherOf(this.rows(way))))
     return bits
   }
   ofRow(ways: readonly Way[]): Marks {
@@ -134,7 +155,7 @@ export function sharedBits(a: Speech, from: Way, b: Speech, to: Way): Shared | n
 /** The kinds of a way, as far as what both ends share tells them apart. */
 export function partsOf(way: Way, shared: readonly Shared[], end: keyof Marks): Kind[] {
   if (shared.length === 0 || way.kinds.length === 1) return [way.whole]
-  return groupByRows(way.kinds, shared.map(({ a, b, bits }) => ({ mask: bits, of: (kind) => (end === 'from' ? a : b).of(kind)[end] }))).map(merged)
+  return groupByRows(way.kinds, shared.map(({ a, b, bits }) => ({ mask: bits, rows: (end === 'from' ? a : b).rows(way)[end] }))).map(merged)
 }
 
 /** Two places that stand for a pair of kinds, of different subjects; null where there is only one. */

@@ -22,28 +22,19 @@ export interface WayPair {
   /** The lists of rules that it asks. */
   readonly rules: readonly RulesToll[]
 }
-/** What one cell of the grid is made of. */
-export class Lot {
-  private made: readonly WayPair[] | null = null
-  private asked: readonly RulesToll[] | null = null
-  constructor(readonly from: string, readonly to: string, private readonly make: (from: string, to: string) => readonly WayPair[]) {}
-  /** Pairs of ways, walked when first asked for. */
-  pairs(): readonly WayPair[] {
-    return (this.made ??= this.make(this.from, this.to))
-  }
-  /** The lists of rules that its pairs ask, each once. */
-  tolls(): readonly RulesToll[] {
-    return (this.asked ??= distinctTolls(this.pairs()))
-  }
-}
+/** What one cell of the grid is made of: its pairs of ways. */
+export type Lot = readonly WayPair[]
 export interface Lots {
-  /** Keys in drawing order: networks by VLAN, then peers, the gateway, the internet. */
+  /** Keys in drawing order: networks by VLAN, then peers, the gateway, the internet; after these, of hosts that want a network there is none of. Rows and columns go by their place here. */
   readonly keys: readonly string[]
-  /** Further keys, of hosts that want a network there is none of. */
-  readonly homeless: readonly string[]
+  /** How many of them are drawn. */
+  readonly drawn: number
   /** The ways of a row. */
-  ways(key: string): readonly Way[]
-  at(from: string, to: string): Lot
+  ways(row: number): readonly Way[]
+  /** Walked when first asked for. */
+  at(from: number, to: number): Lot
+  /** The lists of rules that a row asks, each once for each way into them. */
+  tolls(from: number): readonly RulesToll[]
 }
 
 /** A tunnel's peers that stand for people and sites; a provider stands for the internet, which has its own column. */
@@ -86,14 +77,16 @@ function pairOf(site: Site, from: Way, to: Way): WayPair {
   return { from, to, toll, rules: rulesIn(toll) }
 }
 
-function distinctTolls(pairs: readonly WayPair[]): readonly RulesToll[] {
-  if (pairs.length === 1 && (pairs[0] as WayPair).rules.length < 2) return (pairs[0] as WayPair).rules
+/** The lists of rules that a lot asks, each once. */
+export const tollsOf = (lot: Lot): readonly RulesToll[] => (lot.length === 1 ? (lot[0] as WayPair).rules : lot.length === 0 ? NONE : tollsOfMany(lot))
+const tollsOfMany = memoOn((lot: Lot): readonly RulesToll[] => {
   const found: RulesToll[] = []
-  for (const { rules } of pairs) {
-    for (const t of rules) if (!found.some((f) => f.deviceId === t.deviceId && f.chain === t.chain && f.from === t.from && f.to === t.to)) found.push(t)
+  for (const { rules } of lot) {
+    for (const t of rules) if (!found.some((f) => sharesEntry(f, t) && f.to === t.to)) found.push(t)
   }
   return found
-}
+})
+const sharesEntry = (a: RulesToll, b: RulesToll): boolean => a.deviceId === b.deviceId && a.chain === b.chain && a.from === b.from
 
 const EVERYWHERE: ReadonlySet<string> = new Set([GATEWAY, INTERNET])
 
@@ -118,7 +111,7 @@ function makeLots(site: Site, outsiders: Subject, named: ReadonlySet<string>): L
   }
   // The world outside sees the gateway by one of its addresses.
   const gatesFor = (key: string, way: Way): readonly Way[] => gatesOf(key === INTERNET ? world[0] : way)
-  const pairsOf = (from: string, to: string): readonly WayPair[] => {
+  const lotOf = (from: string, to: string): Lot => {
     const pairs: WayPair[] = []
     const add = (x: Way, y: Way) => meet(x.whole, y.whole) && pairs.push(pairOf(site, x, y))
     const [a, b] = [rows.get(from) ?? [], rows.get(to) ?? []]
@@ -132,18 +125,20 @@ function makeLots(site: Site, outsiders: Subject, named: ReadonlySet<string>): L
     return pairs
   }
   rows.set(GATEWAY, [...new Set([...rows].flatMap(([key, ways]) => ways.flatMap((way) => gatesFor(key, way))))])
-  const keys = [...byVlan(site.index.plan).map((n) => n.id), ...peers.keys(), GATEWAY, INTERNET]
-  const known = new Map<string, Map<string, Lot>>()
+  const drawn = [...byVlan(site.index.plan).map((n) => n.id), ...peers.keys(), GATEWAY, INTERNET]
+  const keys = [...drawn, ...[...inside.keys()].filter((key) => !site.index.networks.has(key) && !EVERYWHERE.has(key))]
+  const ways = keys.map((key) => rows.get(key) ?? NONE)
+  const lots = keys.map((): Lot[] => new Array(keys.length))
+  const at = (from: number, to: number): Lot => ((lots[from] as Lot[])[to] ??= lotOf(keys[from] ?? '', keys[to] ?? ''))
+  const asked: (readonly RulesToll[])[] = []
   return {
-    keys, homeless: [...inside.keys()].filter((key) => !site.index.networks.has(key) && !EVERYWHERE.has(key)),
-    ways: (key) => rows.get(key) ?? NONE,
-    at: (from, to) => {
-      let row = known.get(from)
-      if (!row) known.set(from, (row = new Map()))
-      let lot = row.get(to)
-      if (!lot) row.set(to, (lot = new Lot(from, to, pairsOf)))
-      return lot
-    },
+    keys, drawn: drawn.length, at, ways: (row) => ways[row] ?? NONE,
+    tolls: (from) => (asked[from] ??= entriesIn(keys.flatMap((_, to) => tollsOf(at(from, to))))),
   }
+}
+function entriesIn(tolls: readonly RulesToll[]): readonly RulesToll[] {
+  const found: RulesToll[] = []
+  for (const t of tolls) if (!found.some((f) => sharesEntry(f, t))) found.push(t)
+  return found
 }
 const NONE: readonly never[] = []

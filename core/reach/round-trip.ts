@@ -21,9 +21,9 @@ export function flowBetween(site: Site, from: Party, fromAddress: Ipv4, to: Part
   return { request, reply, stop, services: stop ? NOTHING : pay(request.toll, site.policies, fromAddress, toAddress) }
 }
 
-/** One end of a way: a party with an address that stand for all that share it, and a name for them. */
+/** One end of a way: a party with an address that stand for all that share it. Their number is the same under one land, whatever rules and intents divide them by. */
 export interface WayEnd {
-  readonly key: string
+  readonly number: number
   readonly party: Party
   readonly address: Ipv4
 }
@@ -37,20 +37,23 @@ export function tollOf(site: Site, from: WayEnd, to: WayEnd): Toll {
     return stop ? SHUT : request.toll
   }
   if (isMute(to.party)) return SHUT
-  const request = passageOf(site, from, to)
-  const reply = request.stop ? request : passageOf(site, to, from)
-  return reply.stop || !isSymmetric(request, reply) ? SHUT : request.toll
+  const known = tollsOn(site.land)
+  const held = known[from.number]?.[to.number]
+  if (held) return held
+  const there = passage(site, from, to)
+  const back = there.stop ? there : passage(site, to, from)
+  const shut = back.stop !== null || !isSymmetric(there, back)
+  keep(known, to.number, from.number, shut ? SHUT : back.toll)
+  return keep(known, from.number, to.number, shut ? SHUT : there.toll)
 }
 
-const passagesOn = memoOn((_land: Land) => new Map<string, Map<string, Passage>>())
-function passageOf(site: Site, from: WayEnd, to: WayEnd): Passage {
-  const known = passagesOn(site.land)
-  let row = known.get(from.key)
-  if (!row) known.set(from.key, (row = new Map()))
-  let passage = row.get(to.key)
-  if (!passage) row.set(to.key, (passage = oneWay(site, from.party, from.address, { party: to.party, address: to.address, told: false }, true)))
-  return passage
+/** Tolls between hosts, by the numbers of both ends: whoever asks for one direction is told of both. */
+const tollsOn = memoOn((_land: Land): Toll[][] => [])
+function keep(known: Toll[][], from: number, to: number, toll: Toll): Toll {
+  ;(known[from] ??= [])[to] = toll
+  return toll
 }
+const passage = (site: Site, from: WayEnd, to: WayEnd): Passage => oneWay(site, from.party, from.address, { party: to.party, address: to.address, told: false }, true)
 
 function thereAndBack(site: Site, from: Party, fromAddress: Ipv4, to: Party, toAddress: Ipv4, told: boolean): Pick<Flow, 'request' | 'reply' | 'stop'> {
   return joined(to, () => oneWay(site, from, fromAddress, { party: to, address: toAddress, told }, true), (lastRouter) => oneWay(site, to, toAddress, { party: from, address: fromAddress, told }, false, lastRouter))
