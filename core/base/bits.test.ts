@@ -35,6 +35,9 @@ describe('rows of bits', () => {
       expect(met ? read(met) : []).toEqual(sorted(a.filter((i) => b.includes(i))))
       if (met) expect(read(met).length).toBeGreaterThan(0)
       expect(read(bitsBefore(x, end))).toEqual(sorted(a.filter((i) => i < end)))
+      const between: number[] = []
+      eachShared(x, y, (i) => between.push(i) > 0, Math.floor(end / 2), end)
+      expect(between).toEqual(sorted(a.filter((i) => b.includes(i) && i >= Math.floor(end / 2) && i < end)))
     }))
   })
   it('are one where the mask does not ask for what differs', () => {

@@ -56,16 +56,15 @@ export function bitsBefore(row: BitRow, end: number): Bits {
   return row.map((word, w) => (w < last ? word : w > last ? 0 : word & ((1 << (end % WORD)) - 1)))
 }
 
-/** A row's places after `start`. */
-export function bitsAfter(row: BitRow, start: number): Bits {
-  const first = Math.floor(start / WORD)
-  return row.map((word, w) => (w > first ? word : w < first ? 0 : word & ~((2 << (start % WORD)) - 1)))
-}
-
-/** Visits the places that both rows hold, in order, until `visit` answers false. */
-export function eachShared(a: BitRow, b: BitRow, visit: (i: number) => boolean): void {
-  for (let w = 0; w < a.length; w++) {
-    for (let both = (a[w] as number) & (b[w] as number); both !== 0; both &= both - 1) if (!visit(w * WORD + 31 - Math.clz32(both & -both))) return
+/** Visits the places from `start` up to, without, `end` that both rows hold, in order, until `visit` answers false. */
+export function eachShared(a: BitRow, b: BitRow, visit: (i: number) => boolean, start = 0, end = Infinity): void {
+  const last = Math.min(a.length, Math.ceil(end / WORD))
+  for (let w = Math.floor(start / WORD); w < last; w++) {
+    for (let both = (a[w] as number) & (b[w] as number); both !== 0; both &= both - 1) {
+      const i = w * WORD + 31 - Math.clz32(both & -both)
+      if (i >= end) return
+      if (i >= start && !visit(i)) return
+    }
   }
 }
 
@@ -89,7 +88,8 @@ export function groupByRows<T>(items: readonly T[], masks: readonly Asked[]): T[
 
 /** The group of each item by its place, and the first item of each group. Only numbers are made on the way: rows are many. */
 function groupsOf(length: number, masks: readonly Asked[]): { readonly firsts: readonly number[]; readonly groupOf: readonly number[] } {
-  const asked = masks.flatMap(({ mask, rows }) => mask.flatMap((word, w) => (word === 0 ? [] : [{ word, w, rows }])))
+  const asked: { readonly word: number; readonly w: number; readonly rows: readonly BitRow[] }[] = []
+  for (const { mask, rows } of masks) mask.forEach((word, w) => word !== 0 && asked.push({ word, w, rows }))
   const alike = (i: number, j: number) => {
     for (const { word, w, rows } of asked) if ((((rows[i] as BitRow)[w] as number) ^ ((rows[j] as BitRow)[w] as number)) & word) return false
     return true

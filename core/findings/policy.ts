@@ -46,6 +46,7 @@ function missingFindings(site: Site, verdicts: readonly IntentVerdict[], told: R
   })
 }
 
+const NONE: readonly never[] = []
 const isPrefix = memoOnText(4096, (text) => parsePrefix4(text).ok || parsePrefix6(text).ok)
 
 function danglingFindings(index: PlanIndex): Draft[] {
@@ -58,21 +59,26 @@ function danglingFindings(index: PlanIndex): Draft[] {
     if (selector.kind === 'prefix') return isPrefix(selector.prefix) ? null : selector.prefix
     return null
   }
-  const missing = ({ from, to, services, when }: Rule | Intent) =>
-    [when !== null && !index.plan.schedules.some((s) => s.id === when) ? when : null, gone(from), gone(to), ...services.filter((id) => !index.services.has(id))].find((x) => x !== null && x !== undefined) ?? null
-  const rules = index.plan.policies.flatMap((p) => p.rules.map((r, i) => ({ name: `rule ${i + 1}`, place: ['policies', p.deviceId, 'rules', r.id], what: missing(r), services: r.services, it: r as unknown as Json, code: 'remove-rule', values: { number: i + 1 } })))
-  const intents = index.plan.intents.map((i) => ({ name: `intent "${i.note}"`, place: ['intents', i.id], what: missing(i), services: i.services, it: i as unknown as Json, code: 'remove-intent', values: { intent: i.note } }))
-  const pairs = index.plan.policies.flatMap((p) => p.pairs.map((d, i) => ({ name: `default ${i + 1}`, place: ['policies', p.deviceId, 'pairs', d.id], what: gone(d.from) ?? gone(d.to), services: [], it: d as unknown as Json, code: 'remove-pair', values: { number: i + 1 } })))
+  const missing = ({ from, to, services, when }: Rule | Intent): string | null =>
+    (when !== null && !index.plan.schedules.some((s) => s.id === when) ? when : (gone(from) ?? gone(to) ?? services.find((id) => !index.services.has(id)) ?? null))
+  // With a service less it still decides the others: then it is not idle, and stays.
+  const told = (name: string, place: readonly string[], what: string, services: readonly string[], it: unknown, code: string, values: Finding['values']): Draft =>
+    ({ code: 'P07', severity: 'warning', place, values: { name, what }, mend: services.includes(what) ? null : { code, values, changes: [{ kind: 'removed', path: place, before: it as Json, after: null }] } })
+  /** Those of a list that name something that is not there. */
+  const broken = <T>(list: readonly T[], missing: (it: T) => string | null, tell: (it: T, what: string, number: number) => Draft): Draft[] => list.flatMap((it, i) => {
+    const what = missing(it)
+    return what === null ? NONE : tell(it, what, i + 1)
+  })
+  const rules = index.plan.policies.flatMap((p) => broken(p.rules, missing, (r, what, number) => told(`rule ${number}`, ['policies', p.deviceId, 'rules', r.id], what, r.services, r, 'remove-rule', { number })))
+  const pairs = index.plan.policies.flatMap((p) => broken(p.pairs, (d) => gone(d.from) ?? gone(d.to), (d, what, number) => told(`default ${number}`, ['policies', p.deviceId, 'pairs', d.id], what, [], d, 'remove-pair', { number })))
+  const intents = broken(index.plan.intents, missing, (i, what) => told(`intent "${i.note}"`, ['intents', i.id], what, i.services, i, 'remove-intent', { intent: i.note }))
   const groups = index.plan.groups.flatMap((g): Draft[] => {
     const left = g.members.filter((m) => gone(m) === null)
     const place = ['groups', g.id, 'members']
     const [what] = g.members.flatMap((m) => gone(m) ?? [])
     return what === undefined ? [] : [{ code: 'P07', severity: 'warning', place, values: { name: `group "${g.name}"`, what }, mend: { code: 'drop-member', values: { group: g.name, what }, changes: [set(place, g.members, left)] } }]
   })
-  return [...groups, ...[...rules, ...pairs, ...intents].flatMap(({ name, place, what, services, it, code, values }) =>
-    // With a service less it still decides the others: then it is not idle, and stays.
-    what === null ? [] : [{ code: 'P07' as const, severity: 'warning' as const, place, values: { name, what }, mend: services.includes(what) ? null : { code, values, changes: [{ kind: 'removed' as const, path: place, before: it, after: null }] } }],
-  )]
+  return [...groups, ...rules, ...pairs, ...intents]
 }
 
 /** Every finding of group P, and the grid they were read from. `blamed`: networks whose addressing is already found wrong. */
@@ -84,8 +90,9 @@ export function checkPolicy(site: Site, grid: Grid, blamed: ReadonlySet<string>)
     const asked = index.plan.intents.filter((i) => i.survives.includes(id))
     return missingFindings(worse, verdictsOf(worse, asked), told, id).filter((f) => !missedAnyway(grid, f.place[1] ?? ''))
   })
+  const now = [...excessFindings(index, grid, ''), ...missingFindings(site, grid.verdicts, told, '')]
   // At other times other rules are there, and other things are meant: what is wrong then and not at the usual time.
-  const usual = new Set([...excessFindings(index, grid, ''), ...missingFindings(site, grid.verdicts, told, '')].map((d) => `${d.place.join('/')} ${String(d.values['services'])}`))
+  const usual = new Set(index.plan.schedules.length === 0 ? [] : now.map((d) => `${d.place.join('/')} ${String(d.values['services'])}`))
   const atTimes = index.plan.schedules.length === 0 ? [] : momentsOf(index.plan.schedules).slice(1).flatMap(({ id }) => {
     const then = openSite(index, [id])
     const thenGrid = gridOf(then)
@@ -95,7 +102,7 @@ export function checkPolicy(site: Site, grid: Grid, blamed: ReadonlySet<string>)
   const gone = new Set(dangling.map((d) => d.place.join('/')))
   // Of what names something that is not there it is no news that it speaks of nobody.
   const idle = shadowFindings(index).filter((d) => d.code !== 'P10' || !gone.has(d.place.join('/')))
-  return [...excessFindings(index, grid, ''), ...missingFindings(site, grid.verdicts, told, ''), ...underFailure, ...atTimes, ...idle, ...dangling]
+  return [...now, ...underFailure, ...atTimes, ...idle, ...dangling]
     .map((d) => ({ ...d, sheet: d.place[0] === 'policies' || d.place[0] === 'groups' ? ('rules' as const) : ('reach' as const) }))
 }
 

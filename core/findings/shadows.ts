@@ -20,6 +20,7 @@ function together(four: RuleVerdict | null, six: RuleVerdict | null | undefined)
   return four.kind === 'redundant' ? four : six
 }
 
+const NONE: readonly never[] = []
 /** Rules that never match, services of rules that others decide first and otherwise, rules without which nothing would change. */
 export function shadowFindings(index: PlanIndex): Draft[] {
   const six = sixOf(index.plan)
@@ -27,9 +28,9 @@ export function shadowFindings(index: PlanIndex): Draft[] {
   return anomaliesOf(index, null).flatMap(({ compiled: { policy }, verdicts }, p) => {
     const places = new Map(policy.rules.map((rule, i) => [rule.id, i + 1]))
     const numbers = (rules: readonly Rule[]) => rules.map((r) => places.get(r.id) ?? 0).sort((a, b) => a - b).join(', ')
-    return policy.rules.flatMap((rule, i): Draft[] => {
+    return policy.rules.flatMap((rule, i): readonly Draft[] => {
       const verdict = together(verdicts[i] ?? null, sixth ? (sixth[p]?.verdicts[i] ?? null) : undefined)
-      if (!verdict) return []
+      if (!verdict || (verdict.kind === 'works' && verdict.parts.length === 0)) return NONE
       const [place, number] = [['policies', policy.deviceId, 'rules', rule.id], i + 1]
       if (verdict.kind === 'works') {
         return verdict.parts.filter(({ by }) => by.every((r) => r.action !== rule.action)).map(({ id, by }) => {

@@ -3,7 +3,7 @@
 // is found hangs on those rules alone and is kept: an edit of one rule asks again for those it meets.
 // Source: shadowing and redundancy of ordered rules (Al-Shaer and Hamed, 2004, from memory).
 import { ipv4, type Ipv4 } from '#core/address'
-import { bitsAfter, bitsBefore, bitsWhere, bothBits, distinctRows, eachShared, eitherBits, memoOnParts, same, type BitRow } from '#core/base'
+import { bitsBefore, bitsWhere, bothBits, distinctRows, eachShared, eitherBits, memoOnParts, same, type BitRow } from '#core/base'
 import { isPairRule, signOf, type PlanIndex, type Rule } from '#core/model'
 import { policiesOf, type CompiledPolicy } from './rules'
 import { intersect, isNothing, minus, servicesOf, type ServiceSet } from './services'
@@ -32,13 +32,9 @@ interface Ends {
   readonly from: readonly BitRow[]
   readonly to: readonly BitRow[]
 }
-/** The same, and the rules of its chain before and after it that speak of some side it speaks of. */
+/** The same, its own place, and the rules of its chain, itself among them, that speak of some side it speaks of. */
 interface Meeting extends Ends {
-  readonly before: BitRow
-  readonly after: BitRow
-}
-/** The same by their place in the list, before it is asked which of them come first. */
-interface Kept extends Ends {
+  readonly at: number
   readonly met: BitRow
 }
 type Entry = CompiledPolicy['rules'][number]
@@ -51,8 +47,8 @@ function holdersOf(length: number, rows: readonly BitRow[]): BitRow[][] {
 }
 
 /** Kept while no rule speaks of anything else, as what they speak of is. */
-const meetingsOn = memoOnParts<readonly Kept[]>(2)
-function meetingsOf(index: PlanIndex, { policy, marks }: CompiledPolicy, outside: readonly Ipv4[] | null): readonly Kept[] {
+const meetingsOn = memoOnParts<readonly Meeting[]>(2)
+function meetingsOf(index: PlanIndex, { policy, marks }: CompiledPolicy, outside: readonly Ipv4[] | null): readonly Meeting[] {
   const { rules } = policy
   return meetingsOn(marks, [outside?.join()], () => {
     const all = bitsWhere(rules.length, () => true)
@@ -63,16 +59,16 @@ function meetingsOf(index: PlanIndex, { policy, marks }: CompiledPolicy, outside
     const chains = { forward: bitsWhere(rules.length, (n) => rules[n]?.chain === 'forward'), input: bitsWhere(rules.length, (n) => rules[n]?.chain === 'input') }
     // Many rules speak of the same.
     const known = new Map<string, BitRow>()
-    const either = (what: string, rows: readonly BitRow[]) => {
+    const speaking = (what: string, rows: readonly BitRow[], chain: Rule['chain']) => {
       let made = known.get(what)
-      if (!made) known.set(what, (made = eitherBits(rows)))
+      if (!made) known.set(what, (made = bothBits(eitherBits(rows), chains[chain]) ?? []))
       return made
     }
-    return rules.map((rule, i) => {
+    return rules.map((rule, at) => {
       const { chain } = rule
-      const [froms, tos] = [from[i] ?? [], (chain === 'input' ? self : to)[i] ?? []]
-      const met = bothBits(either(`from ${signOf(rule.from)}`, froms), either(chain === 'input' ? 'input' : `to ${signOf(rule.to)}`, tos))
-      return { from: froms, to: tos, met: (met && bothBits(met, chains[chain])) ?? [] }
+      const [froms, tos] = [from[at] ?? [], (chain === 'input' ? self : to)[at] ?? []]
+      const met = bothBits(speaking(`${chain} from ${signOf(rule.from)}`, froms, chain), speaking(chain === 'input' ? 'input' : `to ${signOf(rule.to)}`, tos, chain))
+      return { at, from: froms, to: tos, met: met ?? [] }
     })
   })
 }
@@ -80,25 +76,25 @@ function meetingsOf(index: PlanIndex, { policy, marks }: CompiledPolicy, outside
 /** True where a rule is there whenever one of a schedule is: one that is there at some times alone takes nothing for good from one that is there at others. */
 const holdsWith = (rule: Rule, when: string | null): boolean => rule.when === null || rule.when === when
 
-/** What the earlier rules that speak of two sides leave of some services; those that take some of it are noted. */
-function leftOf(compiled: CompiledPolicy, when: string | null, earlier: BitRow | null, to: BitRow, services: ServiceSet, takers?: Set<Rule>): ServiceSet {
+/** What the rules before a place leave of some services, of those that speak of two sides; those that take some of it are noted. */
+function leftOf(compiled: CompiledPolicy, when: string | null, at: number, from: BitRow | null, to: BitRow, services: ServiceSet, takers?: Set<Rule>): ServiceSet {
   let open = services
-  if (earlier) eachShared(earlier, to, (n) => {
+  if (from) eachShared(from, to, (n) => {
     const { rule, services: theirs } = compiled.rules[n] as Entry
     if (!holdsWith(rule, when) || isNothing(intersect(open, theirs))) return true
     takers?.add(rule)
     open = minus(open, theirs)
     return !isNothing(open)
-  })
+  }, 0, at)
   return open
 }
 
 /** The earlier rules that take all of some services of a rule; null where it has work to do with them. */
-function takersOf(compiled: CompiledPolicy, when: string | null, before: BitRow, services: ServiceSet, { from, to }: Ends): Set<Rule> | null {
+function takersOf(compiled: CompiledPolicy, when: string | null, { at, met }: Meeting, services: ServiceSet, { from, to }: Ends): Set<Rule> | null {
   const takers = new Set<Rule>()
   for (const a of from) {
-    const earlier = bothBits(before, a)
-    for (const b of to) if (!isNothing(leftOf(compiled, when, earlier, b, services, takers))) return null
+    const mine = bothBits(met, a)
+    for (const b of to) if (!isNothing(leftOf(compiled, when, at, mine, b, services, takers))) return null
   }
   return takers
 }
@@ -109,20 +105,24 @@ interface Shadow {
   readonly verdict: RuleVerdict
   readonly steps: number
 }
-function shadowOf(index: PlanIndex, compiled: CompiledPolicy, i: number, met: readonly Rule[], { from, to, before }: Meeting): Shadow {
-  const { rule, services } = compiled.rules[i] as Entry
+function shadowOf(index: PlanIndex, compiled: CompiledPolicy, met: readonly Rule[], meeting: Meeting): Shadow {
+  const { at, from, to } = meeting
+  const { rule, services } = compiled.rules[at] as Entry
   const [oneFrom, oneTo] = [from[0], to[0]]
   if (!oneFrom || !oneTo) return { met, verdict: { kind: 'unmet', end: oneFrom ? 'to' : 'from' }, steps: 0 }
   if (isNothing(services) || met.length === 0) return { met, verdict: { kind: 'works', parts: [] }, steps: 0 }
   let steps = 0
   let all: Ends | null = null
   const takers = (of: ServiceSet) => {
-    steps += before.length
+    steps += meeting.met.length
     // Of most rules one pair of sides is enough to see that they have work to do.
-    if (!takersOf(compiled, rule.when, before, of, { from: [oneFrom], to: [oneTo] })) return null
-    all ??= { from: distinctRows(from, before), to: distinctRows(to, before) }
-    steps += all.from.length * all.to.length * before.length
-    return takersOf(compiled, rule.when, before, of, all)
+    if (!takersOf(compiled, rule.when, meeting, of, { from: [oneFrom], to: [oneTo] })) return null
+    if (!all) {
+      const before = bitsBefore(meeting.met, at)
+      all = { from: distinctRows(from, before), to: distinctRows(to, before) }
+    }
+    steps += all.from.length * all.to.length * meeting.met.length
+    return takersOf(compiled, rule.when, meeting, of, all)
   }
   const whole = takers(services)
   if (whole) return { met, verdict: { kind: 'shadowed', by: [...whole] }, steps }
@@ -135,31 +135,33 @@ function shadowOf(index: PlanIndex, compiled: CompiledPolicy, i: number, met: re
 }
 
 /** Who would decide alike what a rule decides, were it gone; null where some of it would be decided otherwise, or logged. */
-function heirsOf(compiled: CompiledPolicy, { rule, services }: Entry, { before, after }: Meeting, { from, to }: Ends, idle: ReadonlySet<Rule>): RuleVerdict | null {
-  const heirs = new Set<Rule>()
+function heirsOf(compiled: CompiledPolicy, { at, met }: Meeting, { from, to }: Ends, idle: ReadonlySet<Rule>): RuleVerdict | null {
+  const { rule, services } = compiled.rules[at] as Entry
+  // Made when there is the first: of most rules there is none.
+  let heirs: Set<Rule> | null = null
   let byDefault = false
   for (const a of from) {
-    const [earlier, later] = [bothBits(before, a), bothBits(after, a)]
+    const mine = bothBits(met, a)
     for (const b of to) {
-      let open = leftOf(compiled, rule.when, earlier, b, services)
+      let open = leftOf(compiled, rule.when, at, mine, b, services)
       let alike = true
-      if (later && !isNothing(open)) eachShared(later, b, (n) => {
+      if (mine && !isNothing(open)) eachShared(mine, b, (n) => {
         const next = compiled.rules[n] as Entry
         if (isNothing(intersect(open, next.services))) return true
         alike = next.rule.action === rule.action && !next.rule.log
         // A rule that never decides anything may owe that to this one: it is no heir, since it may go as well, but it must not decide otherwise.
         if (idle.has(next.rule)) return alike
-        heirs.add(next.rule)
+        ;(heirs ??= new Set()).add(next.rule)
         if (holdsWith(next.rule, rule.when)) open = minus(open, next.services)
         return alike && !isNothing(open)
-      })
+      }, at + 1)
       if (!alike) return null
       if (isNothing(open)) continue
       if (compiled.policy[rule.chain] !== rule.action) return null
       byDefault = true
     }
   }
-  return { kind: 'redundant', by: [...heirs], byDefault }
+  return { kind: 'redundant', by: [...(heirs ?? [])], byDefault }
 }
 
 /** Whether a rule that works could go. */
@@ -168,16 +170,16 @@ interface Spare {
   readonly verdict: RuleVerdict | null
   readonly steps: number
 }
-function spareOf(compiled: CompiledPolicy, i: number, hangsOn: readonly unknown[], meeting: Meeting, idle: ReadonlySet<Rule>): Spare {
-  const met = eitherBits([meeting.before, meeting.after])
-  const all = { from: distinctRows(meeting.from, met), to: distinctRows(meeting.to, met) }
-  return { hangsOn, verdict: heirsOf(compiled, compiled.rules[i] as Entry, meeting, all, idle), steps: all.from.length * all.to.length * met.length }
+function spareOf(compiled: CompiledPolicy, hangsOn: readonly unknown[], meeting: Meeting, idle: ReadonlySet<Rule>): Spare {
+  const { from, to, met } = meeting
+  const all = { from: distinctRows(from, met), to: distinctRows(to, met) }
+  return { hangsOn, verdict: heirsOf(compiled, meeting, all, idle), steps: all.from.length * all.to.length * met.length }
 }
 /** Of most rules one pair of sides is enough to see that they are needed. */
-function isNeeded(compiled: CompiledPolicy, i: number, meeting: Meeting, idle: ReadonlySet<Rule>): boolean {
-  const entry = compiled.rules[i] as Entry
+function isNeeded(compiled: CompiledPolicy, meeting: Meeting, idle: ReadonlySet<Rule>): boolean {
+  const { rule, services } = compiled.rules[meeting.at] as Entry
   const [from, to] = [meeting.from[0], meeting.to[0]]
-  return !from || !to || entry.rule.log || isNothing(entry.services) || heirsOf(compiled, entry, meeting, { from: [from], to: [to] }, idle) === null
+  return !from || !to || rule.log || isNothing(services) || heirsOf(compiled, meeting, { from: [from], to: [to] }, idle) === null
 }
 
 interface Memory {
@@ -194,34 +196,31 @@ export function anomaliesOf(index: PlanIndex, outside: readonly Ipv4[] | null): 
   return [...policiesOf(index, always).values()].map((compiled): RuleList => {
     const { rules } = compiled.policy
     const meetings = meetingsOf(index, compiled, outside)
-    const meetingAt = (i: number): Meeting => {
-      const { from, to, met } = meetings[i] as Kept
-      return { from, to, before: bitsBefore(met, i), after: bitsAfter(met, i) }
-    }
-    const listed = (row: BitRow) => {
-      const list: Rule[] = []
-      eachShared(row, row, (n) => list.push(rules[n] as Rule) > 0)
-      return list
+    const [earlier, later]: [Rule[], Rule[]] = [[], []]
+    /** Lists the rules before and after a rule that it meets. */
+    const list = ({ at, met }: Meeting) => {
+      earlier.length = later.length = 0
+      eachShared(met, met, (n) => (n === at ? true : (n < at ? earlier : later).push(rules[n] as Rule) > 0))
     }
     let steps = 0
     const shadows = rules.map((rule, i): RuleVerdict | null => {
       if (steps > MOST_STEPS || isPairRule(rule.id)) return null
-      const meeting = meetingAt(i)
-      const met = listed(meeting.before)
+      const meeting = meetings[i] as Meeting
+      list(meeting)
       let shadow = known.shadows.get(rule)
-      if (!shadow || !same(shadow.met, met)) known.shadows.set(rule, (shadow = shadowOf(index, compiled, i, met, meeting)))
+      if (!shadow || !same(shadow.met, earlier)) known.shadows.set(rule, (shadow = shadowOf(index, compiled, earlier.slice(), meeting)))
       steps += shadow.steps
       return shadow.verdict
     })
     const idle = new Set(rules.filter((_, i) => shadows[i]?.kind === 'shadowed'))
     const verdicts = shadows.map((verdict, i): RuleVerdict | null => {
       if (verdict?.kind !== 'works' || steps > MOST_STEPS) return verdict
-      const [rule, meeting] = [rules[i] as Rule, meetingAt(i)]
-      if (isNeeded(compiled, i, meeting, idle)) return verdict
-      const later = listed(meeting.after)
-      const hangsOn = [compiled.policy[rule.chain], ...listed(meeting.before), rule, ...later, ...later.map((r) => idle.has(r))]
+      const [rule, meeting] = [rules[i] as Rule, meetings[i] as Meeting]
+      if (isNeeded(compiled, meeting, idle)) return verdict
+      list(meeting)
+      const hangsOn = [compiled.policy[rule.chain], ...earlier, rule, ...later, ...later.map((r) => idle.has(r))]
       let spare = known.spares.get(rule)
-      if (!spare || !same(spare.hangsOn, hangsOn)) known.spares.set(rule, (spare = spareOf(compiled, i, hangsOn, meeting, idle)))
+      if (!spare || !same(spare.hangsOn, hangsOn)) known.spares.set(rule, (spare = spareOf(compiled, hangsOn, meeting, idle)))
       steps += spare.steps
       return spare.verdict ?? verdict
     })

@@ -175,8 +175,8 @@ export function decideMarked(compiled: CompiledPolicy, chain: Rule['chain'], { f
   return decisions
 }
 
-/** What a list decides of sides that none of its rules speaks of. */
-export const byDefault = (compiled: CompiledPolicy, chain: Rule['chain']): readonly Decision[] => [{ rule: null, action: compiled.policy[chain], services: EVERYTHING }]
+/** What a list lets through of sides that none of its rules speaks of. */
+export const byDefault = ({ policy }: CompiledPolicy, chain: Rule['chain']): ServiceSet => (policy[chain] === 'accept' ? EVERYTHING : NOTHING)
 
 /** What a list of decisions lets through. */
 export function accepted(decisions: readonly Decision[]): ServiceSet {

@@ -3,7 +3,7 @@
 // evaluated for each pair of addresses. A toll names the gateway whose rules are asked, so that it outlives an edit of them.
 import type { Rule } from '#core/model'
 import type { Ipv4 } from '#core/address'
-import { accepted, decide, type Decision, type Policies } from './rules'
+import { accepted, decide, type Policies } from './rules'
 import { EVERYTHING, intersect, NOTHING, union, type ServiceSet } from './services'
 
 export interface RulesToll {
@@ -30,23 +30,21 @@ export const anyToll = (of: readonly Toll[]): Toll => (of.length === 1 ? (of[0] 
 export function pay(toll: Toll, policies: Policies, source: Ipv4, target: Ipv4): ServiceSet {
   return paid(toll, ({ deviceId, chain, from, to }) => {
     const compiled = policies.get(deviceId)
-    return compiled ? decide(compiled, chain, { via: from, address: source }, { via: to, address: target }) : null
+    return compiled ? accepted(decide(compiled, chain, { via: from, address: source }, { via: to, address: target })) : EVERYTHING
   })
 }
 
-/** What passes where each list of rules decides so; null where a gateway has none, and lets everything through. */
-export function paid(toll: Toll, decided: (rules: RulesToll) => readonly Decision[] | null): ServiceSet {
+/** What passes where each list of rules lets this through. */
+export function paid(toll: Toll, through: (rules: RulesToll) => ServiceSet): ServiceSet {
   switch (toll.kind) {
     case 'free':
       return toll.services
-    case 'rules': {
-      const decisions = decided(toll)
-      return decisions ? accepted(decisions) : EVERYTHING
-    }
+    case 'rules':
+      return through(toll)
     case 'all':
-      return toll.of.reduce<ServiceSet>((set, t) => intersect(set, paid(t, decided)), EVERYTHING)
+      return toll.of.reduce<ServiceSet>((set, t) => intersect(set, paid(t, through)), EVERYTHING)
     case 'some':
-      return toll.of.reduce<ServiceSet>((set, t) => union(set, paid(t, decided)), NOTHING)
+      return toll.of.reduce<ServiceSet>((set, t) => union(set, paid(t, through)), NOTHING)
   }
 }
 

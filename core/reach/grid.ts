@@ -4,9 +4,9 @@
 // for each pair of networks, peers, the gateway and the internet. A cell hangs on the land and on the rules and intents that speak
 // of both its ends: where those are the same objects as last time, so is the cell.
 import { contains, parsePrefix4, type Ipv4 } from '#core/address'
-import { bitsWhere, bothBits, eachShared, memoOn, memoOnParts, noBits, same, setBit, sharesAny, type BitRow } from '#core/base'
+import { bitsWhere, bothBits, eachShared, memoOn, memoOnParts, noBits, setBit, sharesAny, type BitRow } from '#core/base'
 import { membersOf, type Intent, type PlanIndex, type Rule, type Selector, type Weather } from '#core/model'
-import { byDefault, decideMarked, EVERYTHING, intersect, isNothing, minus, NOTHING, paid, sample, servicesOf, union, type CompiledPolicy, type Marks, type RulesToll, type ServiceSet } from '#core/policy'
+import { accepted, byDefault, decideMarked, EVERYTHING, intersect, isNothing, minus, NOTHING, paid, sample, servicesOf, union, type CompiledPolicy, type Marks, type RulesToll, type ServiceSet } from '#core/policy'
 import { meet, partsOf, sharedBits, Speech, type Kind, type Place, type Subject, type Way } from './kinds'
 import { GATEWAY, keyOf, lotsOf, tollsOf, type Lot, type WayPair } from './lots'
 import { openSite, type Land, type Site } from './passage'
@@ -176,6 +176,31 @@ interface Memory {
 }
 const settledOn = memoOn((_land: Land): Memory => ({ cells: [], rows: [] }))
 
+/** What something hangs on, listed anew for each cell: its room is kept from one to the next. */
+class Listing {
+  private readonly items: unknown[] = []
+  private count = 0
+  start(): void {
+    this.count = 0
+  }
+  add(item: unknown): boolean {
+    this.items[this.count++] = item
+    return true
+  }
+  /** The only item, where there is one alone. */
+  get one(): unknown {
+    return this.count === 1 ? this.items[0] : undefined
+  }
+  are(list: readonly unknown[]): boolean {
+    if (list.length !== this.count) return false
+    for (let i = 0; i < list.length; i++) if (list[i] !== this.items[i]) return false
+    return true
+  }
+  list(): readonly unknown[] {
+    return this.items.slice(0, this.count)
+  }
+}
+
 /** Judges the cells of one site. */
 function makeBench(site: Site) {
   const { index } = site
@@ -197,43 +222,46 @@ function makeBench(site: Site) {
     return list && { compiled: list.compiled, from: ruled(list, from), to: ruled(list, to) }
   }
   /** What the cell or row that is asked for hangs on, in order: intents, then for each list of rules its default and its rules. */
-  const items: unknown[] = []
+  const items = new Listing()
   const ends: End[] = []
   const endOf = (row: number): End => (ends[row] ??= { ways: lots.ways(row), meant: meant.ofRow(lots.ways(row)) })
   /** Finds the rules and intents that speak of both ends of a lot. True where there are none. */
   const hangsOn = (lot: Lot, near: End, far: End): boolean => {
-    const [asking, asked] = [near.meant.from, far.meant.to]
-    items.length = 0
+    const asking = near.meant.from
+    const asked = far.meant.to
+    items.start()
     let quiet = true
     if (sharesAny(asking, asked)) {
       quiet = false
-      eachShared(asking, asked, (i) => items.push(ifHeld(intents[i])) > 0)
+      eachShared(asking, asked, (i) => items.add(ifHeld(intents[i])))
     }
     for (const toll of tollsOf(lot)) {
-      const ends = sides(toll)
-      items.push(ends?.compiled.policy[toll.chain])
-      const [from, to] = ends ? [ends.from.ofRow(near.ways).from, ends.to.ofRow(far.ways).to] : [NO_ROW, NO_ROW]
-      if (!ends || !sharesAny(from, to)) continue
+      const list = lists.get(toll.deviceId)
+      items.add(list?.compiled.policy[toll.chain])
+      if (!list) continue
+      const from = ruled(list, toll.from).ofRow(near.ways).from
+      const to = ruled(list, toll.to).ofRow(far.ways).to
+      if (!sharesAny(from, to)) continue
       quiet = false
-      eachShared(from, to, (i) => items.push(ifHeld(ends.compiled.rules[i]?.rule)) > 0)
+      eachShared(from, to, (i) => items.add(ifHeld(list.compiled.rules[i]?.rule)))
     }
     return quiet
   }
   /** The rules and intents that speak of a row, whatever they say of the columns: while they are the same, so is all of the row. */
   const rowHangsOn = (row: number): void => {
     const near = endOf(row)
-    items.length = 0
-    eachShared(near.meant.from, near.meant.from, (i) => items.push(ifHeld(intents[i])) > 0)
+    items.start()
+    eachShared(near.meant.from, near.meant.from, (i) => items.add(ifHeld(intents[i])))
     for (const toll of lots.tolls(row)) {
       const list = lists.get(toll.deviceId)
-      items.push(list?.compiled.policy[toll.chain])
+      items.add(list?.compiled.policy[toll.chain])
       const from = list ? ruled(list, toll.from).ofRow(near.ways).from : NO_ROW
-      eachShared(from, from, (i) => items.push(ifHeld(list?.compiled.rules[i]?.rule)) > 0)
+      eachShared(from, from, (i) => items.add(ifHeld(list?.compiled.rules[i]?.rule)))
     }
   }
-  const decidedBy = (toll: RulesToll, a: Kind, b: Kind) => {
+  const decidedBy = (toll: RulesToll, a: Kind, b: Kind): ServiceSet => {
     const ends = sides(toll)
-    return ends ? decideMarked(ends.compiled, toll.chain, ends.from.of(a), ends.to.of(b)) : null
+    return ends ? accepted(decideMarked(ends.compiled, toll.chain, ends.from.of(a), ends.to.of(b))) : EVERYTHING
   }
   // Lists of one thing are the same list: most cells hang on one default alone.
   const ones = new Map<unknown, readonly unknown[]>()
@@ -244,7 +272,7 @@ function makeBench(site: Site) {
   }
   const byDefaults = (toll: RulesToll) => {
     const list = lists.get(toll.deviceId)
-    return list ? byDefault(list.compiled, toll.chain) : null
+    return list ? byDefault(list.compiled, toll.chain) : EVERYTHING
   }
   const settle = (lot: Lot, named: Named, on: readonly unknown[], quiet: boolean): Settled => {
     const { judged } = named
@@ -290,16 +318,16 @@ function makeBench(site: Site) {
     const quiet = hangsOn(lot, endOf(from), endOf(to))
     const row = (known.cells[from] ??= new Array(lots.keys.length))
     const held = row[to]
-    if (held && same(held.hangsOn, items)) return held
+    if (held && items.are(held.hangsOn)) return held
     const [a, b] = [lots.keys[from] ?? '', lots.keys[to] ?? '']
     known.rows[from] = null
-    return (row[to] = settle(lot, { from: a, to: b, judged: isJudged(a, b) }, items.length === 1 ? alone(items[0]) : items.slice(), quiet))
+    return (row[to] = settle(lot, { from: a, to: b, judged: isJudged(a, b) }, items.one === undefined ? items.list() : alone(items.one), quiet))
   }
   const settledRow = (from: number): readonly Settled[] => {
     rowHangsOn(from)
     const held = known.rows[from]
-    if (held && same(held, items)) return known.cells[from] as Settled[]
-    const on = items.slice()
+    if (held && items.are(held)) return known.cells[from] as Settled[]
+    const on = items.list()
     const row = lots.keys.map((_, to) => settled(from, to))
     known.rows[from] = on
     return row

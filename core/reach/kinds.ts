@@ -158,6 +158,9 @@ export function partsOf(way: Way, shared: readonly Shared[], end: keyof Marks): 
   return groupByRows(way.kinds, shared.map(({ a, b, bits }) => ({ mask: bits, rows: (end === 'from' ? a : b).rows(way)[end] }))).map(merged)
 }
 
+/** True where somebody of one way has somebody else of another to talk to. */
+export const meets = ({ whole: a }: Way, { whole: b }: Way): boolean => a.subject.id !== b.subject.id || a.other !== null || b.other !== null
+
 /** Two places that stand for a pair of kinds, of different subjects; null where there is only one. */
 export function meet(a: Kind, b: Kind): readonly [Place, Place] | null {
   if (a.subject.id !== b.subject.id) return [a, b]

@@ -5,7 +5,7 @@ import { lastOf, parseIpv4 } from '#core/address'
 import { groupBy, memoOn, memoOnParts } from '#core/base'
 import { byVlan, membersOf } from '#core/model'
 import { cutPoints, firstOfEach, outsideOf, rulesIn, tellApart, type RulesToll, type Toll } from '#core/policy'
-import { meet, waysOf, type Subject, type Way } from './kinds'
+import { meets, waysOf, type Subject, type Way } from './kinds'
 import { type Site } from './passage'
 import { tollOf } from './round-trip'
 
@@ -112,15 +112,16 @@ function makeLots(site: Site, outsiders: Subject, named: ReadonlySet<string>): L
   // The world outside sees the gateway by one of its addresses.
   const gatesFor = (key: string, way: Way): readonly Way[] => gatesOf(key === INTERNET ? world[0] : way)
   const lotOf = (from: string, to: string): Lot => {
-    const pairs: WayPair[] = []
-    const add = (x: Way, y: Way) => meet(x.whole, y.whole) && pairs.push(pairOf(site, x, y))
-    const [a, b] = [rows.get(from) ?? [], rows.get(to) ?? []]
+    const a = rows.get(from) ?? NONE
+    const b = rows.get(to) ?? NONE
     // Only hosts meet their like; and nobody outside calls a peer by IPv4, whose addresses are nobody's there.
-    if (from === to ? !inside.has(from) : from === INTERNET && peers.has(to) && !site.six) return pairs
+    if (from === to ? !inside.has(from) : from === INTERNET && peers.has(to) && !site.six) return NONE
+    // Most rows have one way.
+    if (a.length === 1 && b.length === 1 && from !== GATEWAY && to !== GATEWAY) return meets(a[0] as Way, b[0] as Way) ? [pairOf(site, a[0] as Way, b[0] as Way)] : NONE
+    const pairs: WayPair[] = []
+    const add = (x: Way, y: Way) => meets(x, y) && pairs.push(pairOf(site, x, y))
     if (to === GATEWAY) for (const x of a) for (const gate of gatesFor(from, x)) add(x, gate)
     else if (from === GATEWAY) for (const y of b) for (const gate of gatesFor(to, y)) add(gate, y)
-    // Most rows have one way: a list of one takes no more room than that.
-    else if (a.length === 1 && b.length === 1) return meet((a[0] as Way).whole, (b[0] as Way).whole) ? [pairOf(site, a[0] as Way, b[0] as Way)] : NONE
     else for (const x of a) for (const y of b) add(x, y)
     return pairs
   }
