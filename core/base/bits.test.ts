@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { bitsBefore, bitsWhere, bothBits, countUpTo, distinctRows, eachShared, eitherBits, groupBy, groupByRows, memoOnParts, noBits, setBit } from '.'
+import { bitsBefore, bitsWhere, bothBits, countUpTo, differingBits, distinctRows, eachShared, eitherBits, groupBy, groupByRows, memoOnParts, noBits, setBit } from '.'
 
 const read = (row: readonly number[]): number[] => {
   const places: number[] = []
@@ -34,6 +34,7 @@ describe('rows of bits', () => {
       const met = bothBits(x, y)
       expect(met ? read(met) : []).toEqual(sorted(a.filter((i) => b.includes(i))))
       if (met) expect(read(met).length).toBeGreaterThan(0)
+      expect(read(differingBits([x, y, x]))).toEqual(sorted([...a.filter((i) => !b.includes(i)), ...b.filter((i) => !a.includes(i))]))
       expect(read(bitsBefore(x, end))).toEqual(sorted(a.filter((i) => i < end)))
       const between: number[] = []
       eachShared(x, y, (i) => between.push(i) > 0, Math.floor(end / 2), end)

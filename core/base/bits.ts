@@ -50,6 +50,14 @@ export function eitherBits(rows: readonly BitRow[]): Bits {
   return words
 }
 
+/** The places that some rows of one list hold and others do not. */
+export function differingBits(rows: readonly BitRow[]): Bits {
+  const first = rows[0] ?? []
+  const words = first.map(() => 0)
+  for (const row of rows) if (row !== first) for (let w = 0; w < words.length; w++) words[w] = (words[w] as number) | ((row[w] as number) ^ (first[w] as number))
+  return words
+}
+
 /** A row's places before `end`. */
 export function bitsBefore(row: BitRow, end: number): Bits {
   const last = Math.floor(end / WORD)
@@ -70,7 +78,10 @@ export function eachShared(a: BitRow, b: BitRow, visit: (i: number) => boolean, 
 
 /** Of some rows of one list, each that differs from those before it as far as a mask asks. */
 export function distinctRows(rows: readonly BitRow[], mask: BitRow): readonly BitRow[] {
-  return rows.length < 2 ? rows : groupsOf(rows.length, [{ mask, rows }]).firsts.map((i) => rows[i] as BitRow)
+  if (rows.length < 2) return rows
+  // Many are one and the same.
+  const once = [...new Set(rows)]
+  return groupsOf(once.length, [{ mask, rows: once }]).firsts.map((i) => once[i] as BitRow)
 }
 
 /** A mask for the rows of one list, and the row that each of some items has there. */

@@ -4,7 +4,7 @@
 // Source: shadowing and redundancy of ordered rules (Al-Shaer and Hamed, 2004, from memory).
 import { ipv4, type Ipv4 } from '#core/address'
 import { bitsBefore, bitsWhere, bothBits, distinctRows, eachShared, eitherBits, memoOnParts, same, type BitRow } from '#core/base'
-import { isPairRule, signOf, type PlanIndex, type Rule } from '#core/model'
+import { isPairRule, signOf, type PlanIndex, type Rule, type Selector } from '#core/model'
 import { policiesOf, type CompiledPolicy } from './rules'
 import { intersect, isNothing, minus, servicesOf, type ServiceSet } from './services'
 import { sidesOf } from './sides'
@@ -56,10 +56,13 @@ function meetingsOf(index: PlanIndex, { policy, marks }: CompiledPolicy, outside
     const from = holdersOf(rules.length, distinctRows(sides.map((m) => m.from), all))
     const to = holdersOf(rules.length, distinctRows(sides.map((m) => m.to), all))
     const self = holdersOf(rules.length, [marks({ via: 'self', address: ipv4(0) }).to])
+    const mixed = rules.some((r) => r.chain !== rules[0]?.chain)
     const chains = { forward: bitsWhere(rules.length, (n) => rules[n]?.chain === 'forward'), input: bitsWhere(rules.length, (n) => rules[n]?.chain === 'input') }
     // Many rules speak of the same.
     const known = new Map<string, BitRow>()
-    const speaking = (what: string, rows: readonly BitRow[], chain: Rule['chain']) => {
+    const speaking = (end: string, selector: Selector, rows: readonly BitRow[], chain: Rule['chain']): BitRow => {
+      if (rows.length === 1 && !mixed) return rows[0] as BitRow
+      const what = `${chain} ${end} ${signOf(selector)}`
       let made = known.get(what)
       if (!made) known.set(what, (made = bothBits(eitherBits(rows), chains[chain]) ?? []))
       return made
@@ -67,7 +70,7 @@ function meetingsOf(index: PlanIndex, { policy, marks }: CompiledPolicy, outside
     return rules.map((rule, at) => {
       const { chain } = rule
       const [froms, tos] = [from[at] ?? [], (chain === 'input' ? self : to)[at] ?? []]
-      const met = bothBits(speaking(`${chain} from ${signOf(rule.from)}`, froms, chain), speaking(chain === 'input' ? 'input' : `to ${signOf(rule.to)}`, tos, chain))
+      const met = bothBits(speaking('from', rule.from, froms, chain), speaking('to', rule.to, tos, chain))
       return { at, from: froms, to: tos, met: met ?? [] }
     })
   })
@@ -76,12 +79,12 @@ function meetingsOf(index: PlanIndex, { policy, marks }: CompiledPolicy, outside
 /** True where a rule is there whenever one of a schedule is: one that is there at some times alone takes nothing for good from one that is there at others. */
 const holdsWith = (rule: Rule, when: string | null): boolean => rule.when === null || rule.when === when
 
-/** What the rules before a place leave of some services, of those that speak of two sides; those that take some of it are noted. */
-function leftOf(compiled: CompiledPolicy, when: string | null, at: number, from: BitRow | null, to: BitRow, services: ServiceSet, takers?: Set<Rule>): ServiceSet {
+/** What the rules before one leave of some services between two sides; those that take some of it are noted. */
+function leftOf(compiled: CompiledPolicy, own: Rule, at: number, from: BitRow, to: BitRow, services: ServiceSet, takers?: Set<Rule>): ServiceSet {
   let open = services
-  if (from) eachShared(from, to, (n) => {
+  eachShared(from, to, (n) => {
     const { rule, services: theirs } = compiled.rules[n] as Entry
-    if (!holdsWith(rule, when) || isNothing(intersect(open, theirs))) return true
+    if (rule.chain !== own.chain || !holdsWith(rule, own.when) || isNothing(intersect(open, theirs))) return true
     takers?.add(rule)
     open = minus(open, theirs)
     return !isNothing(open)
@@ -90,12 +93,10 @@ function leftOf(compiled: CompiledPolicy, when: string | null, at: number, from:
 }
 
 /** The earlier rules that take all of some services of a rule; null where it has work to do with them. */
-function takersOf(compiled: CompiledPolicy, when: string | null, { at, met }: Meeting, services: ServiceSet, { from, to }: Ends): Set<Rule> | null {
+function takersOf(compiled: CompiledPolicy, at: number, services: ServiceSet, { from, to }: Ends): Set<Rule> | null {
   const takers = new Set<Rule>()
-  for (const a of from) {
-    const mine = bothBits(met, a)
-    for (const b of to) if (!isNothing(leftOf(compiled, when, at, mine, b, services, takers))) return null
-  }
+  const { rule } = compiled.rules[at] as Entry
+  for (const a of from) for (const b of to) if (!isNothing(leftOf(compiled, rule, at, a, b, services, takers))) return null
   return takers
 }
 
@@ -116,13 +117,13 @@ function shadowOf(index: PlanIndex, compiled: CompiledPolicy, met: readonly Rule
   const takers = (of: ServiceSet) => {
     steps += meeting.met.length
     // Of most rules one pair of sides is enough to see that they have work to do.
-    if (!takersOf(compiled, rule.when, meeting, of, { from: [oneFrom], to: [oneTo] })) return null
+    if (!takersOf(compiled, at, of, { from: [oneFrom], to: [oneTo] })) return null
     if (!all) {
       const before = bitsBefore(meeting.met, at)
       all = { from: distinctRows(from, before), to: distinctRows(to, before) }
     }
     steps += all.from.length * all.to.length * meeting.met.length
-    return takersOf(compiled, rule.when, meeting, of, all)
+    return takersOf(compiled, at, of, all)
   }
   const whole = takers(services)
   if (whole) return { met, verdict: { kind: 'shadowed', by: [...whole] }, steps }
@@ -135,19 +136,18 @@ function shadowOf(index: PlanIndex, compiled: CompiledPolicy, met: readonly Rule
 }
 
 /** Who would decide alike what a rule decides, were it gone; null where some of it would be decided otherwise, or logged. */
-function heirsOf(compiled: CompiledPolicy, { at, met }: Meeting, { from, to }: Ends, idle: ReadonlySet<Rule>): RuleVerdict | null {
+function heirsOf(compiled: CompiledPolicy, at: number, { from, to }: Ends, idle: ReadonlySet<Rule>): RuleVerdict | null {
   const { rule, services } = compiled.rules[at] as Entry
   // Made when there is the first: of most rules there is none.
   let heirs: Set<Rule> | null = null
   let byDefault = false
   for (const a of from) {
-    const mine = bothBits(met, a)
     for (const b of to) {
-      let open = leftOf(compiled, rule.when, at, mine, b, services)
+      let open = leftOf(compiled, rule, at, a, b, services)
       let alike = true
-      if (mine && !isNothing(open)) eachShared(mine, b, (n) => {
+      if (!isNothing(open)) eachShared(a, b, (n) => {
         const next = compiled.rules[n] as Entry
-        if (isNothing(intersect(open, next.services))) return true
+        if (next.rule.chain !== rule.chain || isNothing(intersect(open, next.services))) return true
         alike = next.rule.action === rule.action && !next.rule.log
         // A rule that never decides anything may owe that to this one: it is no heir, since it may go as well, but it must not decide otherwise.
         if (idle.has(next.rule)) return alike
@@ -173,13 +173,13 @@ interface Spare {
 function spareOf(compiled: CompiledPolicy, hangsOn: readonly unknown[], meeting: Meeting, idle: ReadonlySet<Rule>): Spare {
   const { from, to, met } = meeting
   const all = { from: distinctRows(from, met), to: distinctRows(to, met) }
-  return { hangsOn, verdict: heirsOf(compiled, meeting, all, idle), steps: all.from.length * all.to.length * met.length }
+  return { hangsOn, verdict: heirsOf(compiled, meeting.at, all, idle), steps: all.from.length * all.to.length * met.length }
 }
 /** Of most rules one pair of sides is enough to see that they are needed. */
 function isNeeded(compiled: CompiledPolicy, meeting: Meeting, idle: ReadonlySet<Rule>): boolean {
   const { rule, services } = compiled.rules[meeting.at] as Entry
   const [from, to] = [meeting.from[0], meeting.to[0]]
-  return !from || !to || rule.log || isNothing(services) || heirsOf(compiled, meeting, { from: [from], to: [to] }, idle) === null
+  return !from || !to || rule.log || isNothing(services) || heirsOf(compiled, meeting.at, { from: [from], to: [to] }, idle) === null
 }
 
 interface Memory {

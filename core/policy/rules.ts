@@ -2,8 +2,7 @@
 // Method: first match, exactly: each rule takes its services out of what no rule has decided yet. Which rules speak of a side is
 // kept as bits, so that only those that speak of both are met.
 // Source: first-match semantics as of any packet filter with terminal verdicts (nftables' accept and drop).
-import type { Prefix4 } from '#core/address'
-import { byId, eachShared, eitherBits, memoOn, memoOnParts, memoOnText, noBits, setBit, type BitRow } from '#core/base'
+import { byId, eachShared, memoOn, memoOnParts, memoOnText, noBits, setBit, type BitRow } from '#core/base'
 import { membersOf, ruledWhole, type PlanIndex, type Policy, type Rule, type Selector, type Service } from '#core/model'
 import { numbering, tellApart, tellingPrefixes } from './numbering'
 import { distinct, matcherOf, nameOf, prefixesIn, spokenPrefixes, viaOf, type Matcher, type Side } from './selectors'
@@ -101,13 +100,14 @@ function markerOf(index: PlanIndex, policy: Policy): MarksOf {
   return lastMarks(networks, said, () => marker(index, policy))
 }
 
-/** Answers which rules of a list speak of a side: what is said of its interface, and of each prefix its address lies in, is found once. */
+const NONE: readonly never[] = []
+/** Answers which rules of a list speak of a side: what is said of its interface is found once. */
 function marker(index: PlanIndex, policy: Policy): MarksOf {
   const { prefixes, around } = numbering(distinct([...tellingPrefixes(index), ...spokenPrefixes(index, policy.rules)]))
   const [said, rows] = [{ from: new Listed(), to: new Listed() }, () => noBits(policy.rules.length)]
   policy.rules.forEach((rule, i) => END.forEach((end) => said[end].add(index, end === 'to' && rule.chain === 'input' ? ANY : rule[end], i)))
+  const names = prefixes.map(nameOf)
   const vias = new Map<string, Marks & { readonly id: number }>()
-  const places = new Map<number, Marks>()
   const known = new Map<number, Marks>()
   const viaBits = (via: string) => {
     const held = vias.get(via)
@@ -121,32 +121,19 @@ function marker(index: PlanIndex, policy: Policy): MarksOf {
     vias.set(via, made)
     return made
   }
-  const placeBits = (number: number, inside: readonly number[]) => {
-    const held = places.get(number)
-    if (held) return held
-    const bits = (end: End) => {
-      const words = rows()
-      for (const p of inside) for (const i of said[end].byPrefix.get(nameOf(prefixes[p] as Prefix4)) ?? []) setBit(words, i)
-      return words
-    }
-    const made = { from: bits('from'), to: bits('to') }
-    places.set(number, made)
-    return made
-  }
   return (side) => {
     const via = viaBits(side.via)
     const { number, inside } = around(side.address)
     const key = via.id * SIDES + number
     const held = known.get(key)
     if (held) return held
-    const place = placeBits(number, inside)
-    const join = (end: End) => {
-      const { others } = said[end]
+    const join = (end: End): BitRow => {
+      const { others, byPrefix } = said[end]
       // Of most addresses no rule says more than of their interface.
-      if (others.length === 0 && inside.every((p) => !said[end].byPrefix.has(nameOf(prefixes[p] as Prefix4)))) return via[end]
-      const words = eitherBits([via[end], place[end]])
-      for (const { i, speaks } of others) if (speaks(side)) setBit(words, i)
-      return words
+      let words: number[] | null = null
+      for (const p of inside) for (const i of byPrefix.get(names[p] as number) ?? NONE) setBit((words ??= via[end].slice()), i)
+      for (const { i, speaks } of others) if (speaks(side)) setBit((words ??= via[end].slice()), i)
+      return words ?? via[end]
     }
     const made = { from: join('from'), to: join('to') }
     known.set(key, made)

@@ -91,7 +91,10 @@ export function prefixesIn(index: PlanIndex, selector: Selector): Prefix4[] {
 }
 export const spokenPrefixes = (index: PlanIndex, list: readonly Pick<Rule, 'from' | 'to'>[]): Prefix4[] => list.flatMap((r) => [...prefixesIn(index, r.from), ...prefixesIn(index, r.to)])
 export const nameOf = (p: Prefix4): number => p.base * 64 + p.length
-export const distinct = (list: readonly Prefix4[]): Prefix4[] => [...new Map(list.map((p) => [nameOf(p), p])).values()]
+export function distinct(list: readonly Prefix4[]): Prefix4[] {
+  const seen = new Set<number>()
+  return list.filter((p) => seen.size < seen.add(nameOf(p)).size)
+}
 
 /** An address with its length, as an interface has it; null where it cannot be read. */
 export function faceOf(text: string): { readonly address: Ipv4; readonly prefix: Prefix4 } | null {

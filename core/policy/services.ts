@@ -41,14 +41,23 @@ function intersectIntervals(a: Intervals, b: Intervals): Intervals {
   return out
 }
 
-function complement(a: Intervals): Intervals {
+/** What is in a and not in b. */
+function without(a: Intervals, b: Intervals): Intervals {
+  if (a.length === 0 || b.length === 0) return a
   const out: (readonly [number, number])[] = []
-  let next = 0
-  for (const [from, to] of a) {
-    if (from > next) out.push([next, from - 1])
-    next = to + 1
+  let j = 0
+  for (const part of a) {
+    let next = part[0]
+    // What ends before this part is of no use to later ones either; what ends in it may be.
+    while (j < b.length && (b[j] as readonly [number, number])[1] < next) j++
+    for (let k = j; k < b.length && next <= part[1]; k++) {
+      const [from, to] = b[k] as readonly [number, number]
+      if (from > part[1]) break
+      if (from > next) out.push([next, from - 1])
+      next = to + 1
+    }
+    if (next <= part[1]) out.push(next === part[0] ? part : [next, part[1]])
   }
-  if (next <= 65535) out.push([next, 65535])
   return out
 }
 
@@ -69,8 +78,8 @@ export function minus(a: ServiceSet, b: ServiceSet): ServiceSet {
   if (isNothing(b) || isNothing(a)) return a
   if (a === b) return NOTHING
   return orNothing({
-    tcp: intersectIntervals(a.tcp, complement(b.tcp)),
-    udp: intersectIntervals(a.udp, complement(b.udp)),
+    tcp: without(a.tcp, b.tcp),
+    udp: without(a.udp, b.udp),
     icmp: a.icmp && !b.icmp,
   })
 }

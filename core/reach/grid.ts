@@ -6,7 +6,7 @@
 import { contains, parsePrefix4, type Ipv4 } from '#core/address'
 import { bitsWhere, bothBits, eachShared, memoOn, memoOnParts, noBits, setBit, sharesAny, type BitRow } from '#core/base'
 import { membersOf, type Intent, type PlanIndex, type Rule, type Selector, type Weather } from '#core/model'
-import { accepted, byDefault, decideMarked, EVERYTHING, intersect, isNothing, minus, NOTHING, paid, sample, servicesOf, union, type CompiledPolicy, type Marks, type RulesToll, type ServiceSet } from '#core/policy'
+import { accepted, byDefault, decideMarked, EVERYTHING, intersect, isNothing, minus, NOTHING, paid, rulesIn, sample, servicesOf, union, type CompiledPolicy, type Marks, type RulesToll, type ServiceSet } from '#core/policy'
 import { meet, partsOf, sharedBits, Speech, type Kind, type Place, type Subject, type Way } from './kinds'
 import { GATEWAY, keyOf, lotsOf, tollsOf, type Lot, type WayPair } from './lots'
 import { openSite, type Land, type Site } from './passage'
@@ -308,10 +308,15 @@ function makeBench(site: Site) {
     }
     return { hangsOn: on, cell: cellFrom(named, gathering), lost: lost.size === 0 ? NO_LOSS : lost }
   }
-  const rulesShared = ({ from, to, rules }: WayPair) => rules.map((t) => {
+  const rulesShared = ({ from, to, toll }: WayPair) => rulesIn(toll).map((t) => {
     const ends = sides(t)
     return ends ? sharedBits(ends.from, from, ends.to, to) : null
   })
+  const nameOf = (row: number, column: number): Named => {
+    const from = lots.keys[row] ?? ''
+    const to = lots.keys[column] ?? ''
+    return { from, to, judged: isJudged(from, to) }
+  }
   const known = settledOn(site.land)
   const settled = (from: number, to: number): Settled => {
     const lot = lots.at(from, to)
@@ -319,9 +324,8 @@ function makeBench(site: Site) {
     const row = (known.cells[from] ??= new Array(lots.keys.length))
     const held = row[to]
     if (held && items.are(held.hangsOn)) return held
-    const [a, b] = [lots.keys[from] ?? '', lots.keys[to] ?? '']
     known.rows[from] = null
-    return (row[to] = settle(lot, { from: a, to: b, judged: isJudged(a, b) }, items.one === undefined ? items.list() : alone(items.one), quiet))
+    return (row[to] = settle(lot, nameOf(from, to), items.one === undefined ? items.list() : alone(items.one), quiet))
   }
   const settledRow = (from: number): readonly Settled[] => {
     rowHangsOn(from)

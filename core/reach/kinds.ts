@@ -2,7 +2,7 @@
 // Method: places share a way where wires, routes and masks treat them alike; on a way they are of one kind where the rules and
 // intents that speak of both ends, as bits, are the same.
 import type { Ipv4 } from '#core/address'
-import { bothBits, eitherBits, groupByRows, memoOn, type BitRow } from '#core/base'
+import { bothBits, differingBits, eitherBits, groupByRows, memoOn, sharesAny, type BitRow } from '#core/base'
 import { tellApart, tellWaysApart, type Marks } from '#core/policy'
 import type { Land, Party, Site } from './passage'
 import type { WayEnd } from './round-trip'
@@ -32,6 +32,7 @@ export interface Way extends WayEnd {
   readonly kinds: readonly Kind[]
   /** All of them as one. */
   readonly whole: Kind
+  readonly alone: readonly [Kind]
 }
 
 function merged(kinds: readonly Kind[]): Kind {
@@ -81,7 +82,7 @@ export function waysOf(site: Site, subjects: readonly Subject[], named: Readonly
   return [...ways].flatMap(([own, mine]) => [...mine].map(([way, byKey]) => {
     const kinds = [...byKey.values()]
     const whole = merged(kinds)
-    return { number: numberOn(site.land, `${own} ${way}`), party: whole.subject.party, address: whole.address, kinds, whole }
+    return { number: numberOn(site.land, `${own} ${way}`), party: whole.subject.party, address: whole.address, kinds, whole, alone: [whole] }
   }))
 }
 
@@ -114,6 +115,7 @@ const eitherOf = ({ from, to }: Rows): Marks => ({ from: eitherBits(from), to: e
 export class Speech {
   private readonly known = new Map<Kind, Marks>()
   private readonly ofKinds = new Map<Way, Rows>()
+  private readonly differing = new Map<Way, Marks>()
   private readonly ofWays = new Map<Way, Marks>()
   private readonly ofRows = new Map<readonly Way[], Marks>()
   constructor(private readonly bitsAt: (place: Place) => Marks) {}
@@ -128,6 +130,15 @@ export class Speech {
     let rows = this.ofKinds.get(way)
     if (!rows) this.ofKinds.set(way, (rows = rowsOf(way.kinds.map((kind) => this.of(kind)))))
     return rows
+  }
+  /** Those that speak of some kinds of a way and not of others. */
+  telling(way: Way): Marks {
+    let bits = this.differing.get(way)
+    if (!bits) {
+      const { from, to } = this.rows(way)
+      this.differing.set(way, (bits = { from: differingBits(from), to: differingBits(to) }))
+    }
+    return bits
   }
   ofWay(way: Way): Marks {
     let bits = this.ofWays.get(way)
@@ -153,9 +164,12 @@ export function sharedBits(a: Speech, from: Way, b: Speech, to: Way): Shared | n
 }
 
 /** The kinds of a way, as far as what both ends share tells them apart. */
-export function partsOf(way: Way, shared: readonly Shared[], end: keyof Marks): Kind[] {
-  if (shared.length === 0 || way.kinds.length === 1) return [way.whole]
-  return groupByRows(way.kinds, shared.map(({ a, b, bits }) => ({ mask: bits, rows: (end === 'from' ? a : b).rows(way)[end] }))).map(merged)
+export function partsOf(way: Way, shared: readonly Shared[], end: keyof Marks): readonly Kind[] {
+  if (way.kinds.length === 1) return way.alone
+  const telling = shared.filter(({ a, b, bits }) => sharesAny((end === 'from' ? a : b).telling(way)[end], bits))
+  // Of most that is said on a way it is said of all of it.
+  if (telling.length === 0) return way.alone
+  return groupByRows(way.kinds, telling.map(({ a, b, bits }) => ({ mask: bits, rows: (end === 'from' ? a : b).rows(way)[end] }))).map(merged)
 }
 
 /** True where somebody of one way has somebody else of another to talk to. */

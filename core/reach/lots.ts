@@ -19,8 +19,6 @@ export interface WayPair {
   readonly from: Way
   readonly to: Way
   readonly toll: Toll
-  /** The lists of rules that it asks. */
-  readonly rules: readonly RulesToll[]
 }
 /** What one cell of the grid is made of: its pairs of ways. */
 export type Lot = readonly WayPair[]
@@ -72,17 +70,14 @@ export function lotsOf(site: Site): Lots {
   return lotsOn(site.land, [tellApart(site.index), named.join(' '), world.addresses.join()], () => makeLots(site, world, new Set(named)))
 }
 
-function pairOf(site: Site, from: Way, to: Way): WayPair {
-  const toll = tollOf(site, from, to)
-  return { from, to, toll, rules: rulesIn(toll) }
-}
+const pairOf = (site: Site, from: Way, to: Way): WayPair => ({ from, to, toll: tollOf(site, from, to) })
 
 /** The lists of rules that a lot asks, each once. */
-export const tollsOf = (lot: Lot): readonly RulesToll[] => (lot.length === 1 ? (lot[0] as WayPair).rules : lot.length === 0 ? NONE : tollsOfMany(lot))
+export const tollsOf = (lot: Lot): readonly RulesToll[] => (lot.length === 1 ? rulesIn((lot[0] as WayPair).toll) : lot.length === 0 ? NONE : tollsOfMany(lot))
 const tollsOfMany = memoOn((lot: Lot): readonly RulesToll[] => {
   const found: RulesToll[] = []
-  for (const { rules } of lot) {
-    for (const t of rules) if (!found.some((f) => sharesEntry(f, t) && f.to === t.to)) found.push(t)
+  for (const { toll } of lot) {
+    for (const t of rulesIn(toll)) if (!found.some((f) => sharesEntry(f, t) && f.to === t.to)) found.push(t)
   }
   return found
 })
@@ -132,14 +127,14 @@ function makeLots(site: Site, outsiders: Subject, named: ReadonlySet<string>): L
   const lots = keys.map((): Lot[] => new Array(keys.length))
   const at = (from: number, to: number): Lot => ((lots[from] as Lot[])[to] ??= lotOf(keys[from] ?? '', keys[to] ?? ''))
   const asked: (readonly RulesToll[])[] = []
+  const entriesOf = (from: number): readonly RulesToll[] => {
+    const found: RulesToll[] = []
+    for (let to = 0; to < keys.length; to++) for (const t of tollsOf(at(from, to))) if (!found.some((f) => sharesEntry(f, t))) found.push(t)
+    return found
+  }
   return {
     keys, drawn: drawn.length, at, ways: (row) => ways[row] ?? NONE,
-    tolls: (from) => (asked[from] ??= entriesIn(keys.flatMap((_, to) => tollsOf(at(from, to))))),
+    tolls: (from) => (asked[from] ??= entriesOf(from)),
   }
-}
-function entriesIn(tolls: readonly RulesToll[]): readonly RulesToll[] {
-  const found: RulesToll[] = []
-  for (const t of tolls) if (!found.some((f) => sharesEntry(f, t))) found.push(t)
-  return found
 }
 const NONE: readonly never[] = []

@@ -268,13 +268,13 @@ function nextFace(site: Site, deviceId: string, via: string): Interface4 | undef
 
 function fromHost(site: Site, endpoint: Endpoint, address: Ipv4, target: Target, fresh: boolean): Passage {
   const steps = start(target)
-  const isOwn = (other: Ipv4) => networkOf(other, endpoint.prefixLength) === networkOf(address, endpoint.prefixLength)
+  const own = networkOf(address, endpoint.prefixLength)
   if (endpoint.how === 'link-local') {
     const home = site.interfaces.find((f) => f.networkId === endpoint.wants)
     if (home) steps?.push({ kind: 'wire', from: endpoint.node, to: home.node, delivered: endpoint.room === home.room })
     return ended(steps, [], 'no-address')
   }
-  if (isOwn(target.address)) {
+  if (networkOf(target.address, endpoint.prefixLength) === own) {
     steps?.push({ kind: 'host', endpoint, address, towards: 'on-link', next: target.address })
     const stop = deliver(site, endpoint, endpoint, target, steps)
     if (stop) return ended(steps, [], stop)
@@ -283,7 +283,7 @@ function fromHost(site: Site, endpoint: Endpoint, address: Ipv4, target: Target,
   }
   if (endpoint.gateway === null) return ended(steps, [], 'no-gateway')
   steps?.push({ kind: 'host', endpoint, address, towards: 'gateway', next: endpoint.gateway })
-  if (!isOwn(endpoint.gateway)) return ended(steps, [], 'gateway-off-link')
+  if (networkOf(endpoint.gateway, endpoint.prefixLength) !== own) return ended(steps, [], 'gateway-off-link')
   const face = faceHeard(site, endpoint, endpoint.gateway)
   if (!face) {
     const meant = site.interfaces.find((f) => f.address === endpoint.gateway)
