@@ -103,7 +103,9 @@ function cellFrom({ from, to, judged }: Named, g: Gathering): Cell {
 
 /** A cell of one pair of ways of which no rule and no intent speaks: most cells of most sites. */
 function quietCell({ from, to, judged }: Named, pair: WayPair, passes: ServiceSet): Cell {
-  const [a, b] = meet(pair.from.whole, pair.to.whole) as Ends
+  let a: Place = pair.from.whole
+  let b: Place = pair.to.whole
+  if (a.subject.id === b.subject.id) [a, b] = meet(pair.from.whole, pair.to.whole) as Ends
   const open = !isNothing(passes)
   return { from, to, judged, intended: NOTHING, everywhere: passes, somewhere: NOTHING, missing: NOTHING, excess: judged ? passes : NOTHING, example: refOf(a, b, open ? passes : EVERYTHING) }
 }
@@ -164,6 +166,7 @@ interface End {
   readonly meant: Marks
 }
 const NO_LOSS: ReadonlyMap<string, Lost> = new Map()
+const lossesOf = (cells: readonly Settled[]): Settled['lost'][] => cells.flatMap(({ lost }) => (lost === NO_LOSS ? [] : [lost]))
 const NO_ROW: BitRow = []
 /** Kept with the ways: which intents, and which rules, speak of each. */
 const meantOn = memoOnParts<Speech>(2)
@@ -171,8 +174,15 @@ const ruledOn = memoOnParts<Map<string, Speech>>(4)
 /** What is known of the cells of one land, by their places. */
 interface Memory {
   readonly cells: Settled[][]
-  /** Of each row, what all of it hangs on; null where not all of it was settled so. */
-  readonly rows: (readonly unknown[] | null)[]
+  /** Whole rows; null where something in it was settled otherwise since. */
+  readonly rows: (Row | null)[]
+}
+interface Row {
+  readonly hangsOn: readonly unknown[]
+  /** Those that are drawn. */
+  readonly cells: readonly Cell[]
+  /** What intents miss in any of it. */
+  readonly losses: readonly Settled['lost'][]
 }
 const settledOn = memoOn((_land: Land): Memory => ({ cells: [], rows: [] }))
 
@@ -327,24 +337,22 @@ function makeBench(site: Site) {
     known.rows[from] = null
     return (row[to] = settle(lot, nameOf(from, to), items.one === undefined ? items.list() : alone(items.one), quiet))
   }
-  const settledRow = (from: number): readonly Settled[] => {
+  const settledRow = (from: number): Row => {
     rowHangsOn(from)
     const held = known.rows[from]
-    if (held && items.are(held)) return known.cells[from] as Settled[]
-    const on = items.list()
-    const row = lots.keys.map((_, to) => settled(from, to))
-    known.rows[from] = on
-    return row
+    if (held && items.are(held.hangsOn)) return held
+    const hangsOn = items.list()
+    const all = lots.keys.map((_, to) => settled(from, to))
+    return (known.rows[from] = { hangsOn, cells: all.slice(0, lots.drawn).map((s) => s.cell), losses: lossesOf(all) })
   }
   /** The cells of which some of the intents speak. */
   const meantBy = (mask: BitRow): Settled[] => lots.keys.flatMap((_, from) => {
     const asked = bothBits(endOf(from).meant.from, mask)
     return asked ? lots.keys.flatMap((_, to) => (sharesAny(asked, endOf(to).meant.to) ? [settled(from, to)] : [])) : []
   })
-  const verdicts = (cells: readonly Settled[], asked: readonly Intent[]): IntentVerdict[] => {
+  const verdicts = (losses: readonly Settled['lost'][], asked: readonly Intent[]): IntentVerdict[] => {
     const all = new Map<string, Lost>(asked.map(({ id }) => [id, { missing: NOTHING, example: null }]))
-    for (const { lost } of cells) {
-      if (lost === NO_LOSS) continue
+    for (const lost of losses) {
       for (const [id, here] of lost) {
         const known = all.get(id)
         if (known) all.set(id, { missing: union(known.missing, here.missing), example: known.example ?? here.example })
@@ -364,10 +372,9 @@ export function gridOf(site: Site): Grid {
   const bench = makeBench(site)
   const { keys, drawn } = bench.lots
   const rows = keys.map((_, from) => bench.settledRow(from))
-  return {
-    keys: keys.slice(0, drawn), cells: rows.slice(0, drawn).flatMap((row) => row.slice(0, drawn).map((s) => s.cell)),
-    verdicts: bench.verdicts(rows.flat(), site.index.plan.intents),
-  }
+  const cells: Cell[] = []
+  for (const row of rows.slice(0, drawn)) cells.push(...row.cells)
+  return { keys: keys.slice(0, drawn), cells, verdicts: bench.verdicts(rows.flatMap((row) => row.losses), site.index.plan.intents) }
 }
 
 /** The verdicts of some of a plan's intents alone, as `gridOf` would give them: cells that none of them speaks of are not walked. */
@@ -376,5 +383,5 @@ export function verdictsOf(site: Site, asked: readonly Intent[]): IntentVerdict[
   const { intents } = site.index.plan
   const ids = new Set(asked.map((i) => i.id))
   const mask = bitsWhere(intents.length, (i) => ids.has(intents[i]?.id ?? ''))
-  return bench.verdicts(bench.meantBy(mask), asked)
+  return bench.verdicts(lossesOf(bench.meantBy(mask)), asked)
 }
