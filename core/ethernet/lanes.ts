@@ -12,7 +12,7 @@ export interface Lanes {
   /** Number of a place; -1 where the plan has none of that name. */
   bridge(deviceId: string, tag: number): number
   end(deviceId: string, portId: string): number
-  /** Component of a place: equal numbers talk to each other. */
+  /** Component of a place, by the first of its places: equal numbers talk to each other. */
   readonly component: Int32Array
   /** Edges out of place n are `target[first[n]]` to `target[first[n + 1] - 1]`, each over `link` from its a or its b end. */
   readonly first: Int32Array
@@ -221,7 +221,7 @@ function sortByStart(size: number, { count, from, to, over, side, wire }: Edges)
   return { first, target, link, fromA, tag }
 }
 
-/** Strongly connected components, without recursion. */
+/** Strongly connected components, without recursion; each has the number of its first place, so that it keeps it when others change. */
 function componentsOf(size: number, first: Int32Array, target: Int32Array): Int32Array {
   const component = new Int32Array(size).fill(-1)
   const order = new Int32Array(size).fill(-1)
@@ -230,7 +230,6 @@ function componentsOf(size: number, first: Int32Array, target: Int32Array): Int3
   const open: number[] = []
   const path: number[] = []
   let counter = 0
-  let found = 0
   for (let root = 0; root < size; root++) {
     if (order[root] !== -1) continue
     path.push(root)
@@ -254,11 +253,11 @@ function componentsOf(size: number, first: Int32Array, target: Int32Array): Int3
       if (descended) continue
       path.pop()
       if (low[n] === order[n]) {
-        for (let m = open.pop(); m !== undefined; m = open.pop()) {
-          component[m] = found
-          if (m === n) break
-        }
-        found++
+        const start = open.lastIndexOf(n)
+        let least = n
+        for (let at = start; at < open.length; at++) least = Math.min(least, open[at] as number)
+        for (let at = start; at < open.length; at++) component[open[at] as number] = least
+        open.length = start
       }
     }
   }

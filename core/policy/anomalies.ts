@@ -50,11 +50,12 @@ function holdersOf(length: number, rows: readonly BitRow[]): BitRow[][] {
 const meetingsOn = memoOnParts<readonly Meeting[]>(2)
 function meetingsOf(index: PlanIndex, { policy, marks }: CompiledPolicy, outside: readonly Ipv4[] | null): readonly Meeting[] {
   const { rules } = policy
-  return meetingsOn(marks, [outside?.join()], () => {
-    const all = bitsWhere(rules.length, () => true)
-    const sides = [...sidesOf(index).filter((s) => s.via !== 'self' && (outside === null || s.via !== 'uplink')), ...(outside ?? []).map((address) => ({ via: 'uplink', address }))].map((side) => marks(side))
-    const from = holdersOf(rules.length, distinctRows(sides.map((m) => m.from), all))
-    const to = holdersOf(rules.length, distinctRows(sides.map((m) => m.to), all))
+  const all = sidesOf(index)
+  return meetingsOn(marks, [all, outside?.join()], () => {
+    const every = bitsWhere(rules.length, () => true)
+    const sides = [...all.filter((s) => s.via !== 'self' && (outside === null || s.via !== 'uplink')), ...(outside ?? []).map((address) => ({ via: 'uplink', address }))].map((side) => marks(side))
+    const from = holdersOf(rules.length, distinctRows(sides.map((m) => m.from), every))
+    const to = holdersOf(rules.length, distinctRows(sides.map((m) => m.to), every))
     const self = holdersOf(rules.length, [marks({ via: 'self', address: ipv4(0) }).to])
     const mixed = rules.some((r) => r.chain !== rules[0]?.chain)
     const chains = { forward: bitsWhere(rules.length, (n) => rules[n]?.chain === 'forward'), input: bitsWhere(rules.length, (n) => rules[n]?.chain === 'input') }
@@ -190,8 +191,8 @@ const memoryOn = memoOnParts<Memory>(4)
 
 /** Of each gateway's list, what its rules are good for. @param outside addresses that stand for everybody outside, where they are not the plan's own */
 export function anomaliesOf(index: PlanIndex, outside: readonly Ipv4[] | null): RuleList[] {
-  const { networks, tunnels, services, devices, groups, schedules } = index.plan
-  const known = memoryOn(networks, [tunnels, services, devices, groups, outside?.join()], () => ({ shadows: new WeakMap(), spares: new WeakMap() }))
+  const { networks, tunnels, services, groups, schedules } = index.plan
+  const known = memoryOn(networks, [tunnels, services, groups, sidesOf(index), outside?.join()], () => ({ shadows: new WeakMap(), spares: new WeakMap() }))
   const always = new Set(schedules.map((s) => s.id))
   return [...policiesOf(index, always).values()].map((compiled): RuleList => {
     const { rules } = compiled.policy

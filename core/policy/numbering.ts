@@ -4,7 +4,7 @@
 // Source: prefixes lie in each other or apart (RFC 4632 section 3.1).
 import { contains, ipv4, parsePrefix4, type Ipv4, type Prefix4, type Range4 } from '#core/address'
 import { countUpTo, memoOn, memoOnParts, orNull } from '#core/base'
-import { carried, mapsOf, membersOf, ruledWhole, type PlanIndex, type Selector } from '#core/model'
+import { carried, mapsOf, membersOf, portKey, ruledWhole, type PlanIndex, type Selector } from '#core/model'
 import { distinct, faceOf, nameOf, prefixesIn, prefixesOf, readAt } from './selectors'
 
 /** Ports of gateways that have an address of their own. */
@@ -13,10 +13,13 @@ export const routedPorts = memoOn((index: PlanIndex) => index.plan.devices.filte
   return face ? [{ device, port, face }] : []
 })))
 
+/** The same as a text, for what hangs on nothing else of the devices. */
+export const routedAs = memoOn((index: PlanIndex): string => routedPorts(index).map(({ device, port, face }) => `${portKey({ deviceId: device.id, portId: port.id })} ${face.address}/${face.prefix.length}`).join(' '))
+
 /** Every prefix by which the way of a packet is decided: routes, tunnels, forwards, subnets, hosts' own masks. */
 const wayPrefixes = (index: PlanIndex): readonly Prefix4[] => {
-  const { policyRoutes, routes, networks, tunnels, forwards, devices } = index.plan
-  return ofWays(networks, [policyRoutes, routes, tunnels, forwards, devices], () => distinct([
+  const { policyRoutes, routes, networks, tunnels, forwards } = index.plan
+  return ofWays(networks, [policyRoutes, routes, tunnels, forwards, index.plan.groups, routedAs(index)], () => distinct([
     ...policyRoutes.flatMap((r) => prefixesIn(index, r.from)),
     ...prefixesOf([...routes.map((r) => r.prefix), ...tunnels.flatMap((t) => t.peers).flatMap((p) => [...p.allowed, ...p.theirAllowed])]),
     // What a peer allows of the addresses by which it knows ours says so much of ours.

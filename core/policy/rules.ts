@@ -94,8 +94,8 @@ type MarksOf = (side: Side) => Marks
 /** What rules speak of is kept while no rule speaks of anything else; what they do about it may change. */
 const lastMarks = memoOnParts<MarksOf>(8)
 function markerOf(index: PlanIndex, policy: Policy): MarksOf {
-  const { networks, tunnels, devices, groups } = index.plan
-  const said: unknown[] = [tunnels, devices, groups, tellApart(index)]
+  const { networks, tunnels, groups } = index.plan
+  const said: unknown[] = [tunnels, groups, tellApart(index)]
   for (const { chain, from, to } of policy.rules) said.push(chain, from, to)
   return lastMarks(networks, said, () => marker(index, policy))
 }

@@ -1,9 +1,9 @@
 // Question: which sides can a packet have at a gateway, and which selectors can speak of one side at once?
 // Method: each network and peer with each stretch of its addresses that the plan tells apart, and the internet's side.
 import { contains, ipv4, lastOf, parseIpv4, parsePrefix4, spaceOf, usable, type Ipv4, type Prefix4 } from '#core/address'
-import { memoOn, orNull } from '#core/base'
+import { memoOn, memoOnParts, orNull } from '#core/base'
 import { portKey, type PlanIndex, type Selector } from '#core/model'
-import { cutPoints, firstOfEach, routedPorts } from './numbering'
+import { cutPoints, firstOfEach, routedAs, routedPorts } from './numbering'
 import { matcherOf, prefixesOf, tunnelVia, type Side } from './selectors'
 
 /** 198.51.100.7, of RFC 5737's documentation block: it stands for any host outside. */
@@ -14,8 +14,10 @@ const outside = memoOn((cuts: readonly number[]): readonly Ipv4[] => [SOMEBODY, 
 
 const holds = (prefix: Prefix4 | null, address: Ipv4): boolean => prefix !== null && contains(prefix, address)
 
-/** Every side a packet can have at the gateway. */
-export const sidesOf = memoOn((index: PlanIndex): Side[] => {
+const lastSides = memoOnParts<readonly Side[]>(4)
+/** Every side a packet can have at the gateway; the same list while nothing that makes it changes. */
+export const sidesOf = memoOn((index: PlanIndex): readonly Side[] => lastSides(index.plan.networks, [cutPoints(index), index.plan.tunnels, index.plan.routes, routedAs(index)], () => allSides(index)))
+function allSides(index: PlanIndex): Side[] {
   const cuts = cutPoints(index)
   const sides: Side[] = index.plan.networks.flatMap((network) => {
     const subnet = parsePrefix4(network.subnet)
@@ -31,7 +33,7 @@ export const sidesOf = memoOn((index: PlanIndex): Side[] => {
     return prefix === null || home === undefined ? [] : firstOfEach([{ from: prefix.base, to: lastOf(prefix) }], cuts).map((address) => ({ via: home, address }))
   })
   return [...sides, ...far, ...routed, ...outsideOf(index).map((address) => ({ via: 'uplink', address })), { via: 'self', address: ipv4(0) }]
-})
+}
 
 /** True where every side that `inner` speaks of is spoken of by `outer` too. */
 export function covers(index: PlanIndex, outer: Selector, inner: Selector): boolean {

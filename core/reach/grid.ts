@@ -4,12 +4,12 @@
 // for each pair of networks, peers, the gateway and the internet. A cell hangs on the land and on the rules and intents that speak
 // of both its ends: where those are the same objects as last time, so is the cell.
 import { contains, parsePrefix4, type Ipv4 } from '#core/address'
-import { bitsWhere, bothBits, eachShared, memoOn, memoOnParts, noBits, setBit, sharesAny, type BitRow } from '#core/base'
+import { bitsWhere, bothBits, eachShared, memoOn, memoOnParts, noBits, same, setBit, sharesAny, type BitRow } from '#core/base'
 import { membersOf, type Intent, type PlanIndex, type Rule, type Selector, type Weather } from '#core/model'
 import { accepted, byDefault, decideMarked, EVERYTHING, intersect, isNothing, minus, NOTHING, paid, rulesIn, sample, servicesOf, union, type CompiledPolicy, type Marks, type RulesToll, type ServiceSet } from '#core/policy'
 import { meet, partsOf, sharedBits, Speech, type Kind, type Place, type Subject, type Way } from './kinds'
-import { GATEWAY, keyOf, lotsOf, tollsOf, type Lot, type WayPair } from './lots'
-import { openSite, type Land, type Site } from './passage'
+import { GATEWAY, keyOf, lotsOf, sharesEntry, tollsOf, type Lot, type Lots, type WayPair } from './lots'
+import { openSite, type Site } from './passage'
 
 /** One concrete flow, enough to walk it again. */
 export interface FlowRef {
@@ -171,20 +171,47 @@ const NO_ROW: BitRow = []
 /** Kept with the ways: which intents, and which rules, speak of each. */
 const meantOn = memoOnParts<Speech>(2)
 const ruledOn = memoOnParts<Map<string, Speech>>(4)
-/** What is known of the cells of one land, by their places. */
-interface Memory {
-  readonly cells: Settled[][]
-  /** Whole rows; null where something in it was settled otherwise since. */
-  readonly rows: (Row | null)[]
-}
 interface Row {
-  readonly hangsOn: readonly unknown[]
   /** Those that are drawn. */
   readonly cells: readonly Cell[]
   /** What intents miss in any of it. */
   readonly losses: readonly Settled['lost'][]
 }
-const settledOn = memoOn((_land: Land): Memory => ({ cells: [], rows: [] }))
+/** What is known of one row. */
+interface RowMemory {
+  /** As they were when it was settled. */
+  readonly ways: readonly Way[]
+  /** By column; what stands in a column has changed where there is none. */
+  readonly cells: (Settled | undefined)[]
+  /** The lists of rules that any of it asks, each once for each way into them. */
+  readonly entries: RulesToll[]
+  /** What all of it hangs on; null where some of it was settled otherwise since. */
+  hangsOn: readonly unknown[] | null
+  /** Null where a column has changed since. */
+  whole: Row | null
+}
+/** What is known of cells on the same roads. */
+interface Memory {
+  readonly keys: readonly string[]
+  readonly rows: RowMemory[]
+}
+const settledOn = memoOn((_roads: object): { memory: Memory | null } => ({ memory: null }))
+/** What is known of a site's cells: of rows and columns in which somebody else stands than before it is forgotten. */
+function recall({ roads }: Site, lots: Lots): RowMemory[] {
+  const held = settledOn(roads)
+  if (!held.memory || !same(held.memory.keys, lots.keys)) held.memory = { keys: lots.keys, rows: [] }
+  const { rows } = held.memory
+  lots.keys.forEach((_, i) => {
+    const ways = lots.ways(i)
+    if (rows[i]?.ways === ways) return
+    for (const row of rows) {
+      row.cells[i] = undefined
+      row.whole = null
+    }
+    rows[i] = { ways, cells: new Array(lots.keys.length), entries: [], hangsOn: null, whole: null }
+  })
+  return rows
+}
 
 /** What something hangs on, listed anew for each cell: its room is kept from one to the next. */
 class Listing {
@@ -216,6 +243,8 @@ function makeBench(site: Site) {
   const { index } = site
   const { intents } = index.plan
   const lots = lotsOf(site)
+  const known = recall(site, lots)
+  const memoryOf = (row: number): RowMemory => known[row] as RowMemory
   const meant = meantOn(lots, [intents, index.plan.groups], () => speechOf(index, intents))
   const holds = ({ when }: Rule | Intent) => when === null || site.holding.has(when)
   // An intent that is not meant now asks for nothing.
@@ -262,7 +291,7 @@ function makeBench(site: Site) {
     const near = endOf(row)
     items.start()
     eachShared(near.meant.from, near.meant.from, (i) => items.add(ifHeld(intents[i])))
-    for (const toll of lots.tolls(row)) {
+    for (const toll of memoryOf(row).entries) {
       const list = lists.get(toll.deviceId)
       items.add(list?.compiled.policy[toll.chain])
       const from = list ? ruled(list, toll.from).ofRow(near.ways).from : NO_ROW
@@ -327,23 +356,29 @@ function makeBench(site: Site) {
     const to = lots.keys[column] ?? ''
     return { from, to, judged: isJudged(from, to) }
   }
-  const known = settledOn(site.land)
+  const enter = ({ entries }: RowMemory, lot: Lot): void => {
+    for (const t of tollsOf(lot)) if (!entries.some((e) => sharesEntry(e, t))) entries.push(t)
+  }
   const settled = (from: number, to: number): Settled => {
     const lot = lots.at(from, to)
     const quiet = hangsOn(lot, endOf(from), endOf(to))
-    const row = (known.cells[from] ??= new Array(lots.keys.length))
-    const held = row[to]
+    const row = memoryOf(from)
+    const held = row.cells[to]
     if (held && items.are(held.hangsOn)) return held
-    known.rows[from] = null
-    return (row[to] = settle(lot, nameOf(from, to), items.one === undefined ? items.list() : alone(items.one), quiet))
+    enter(row, lot)
+    row.hangsOn = null
+    return (row.cells[to] = settle(lot, nameOf(from, to), items.one === undefined ? items.list() : alone(items.one), quiet))
   }
   const settledRow = (from: number): Row => {
+    const row = memoryOf(from)
+    if (!row.whole) lots.keys.forEach((_, to) => row.cells[to] ?? enter(row, lots.at(from, to)))
     rowHangsOn(from)
-    const held = known.rows[from]
-    if (held && items.are(held.hangsOn)) return held
-    const hangsOn = items.list()
-    const all = lots.keys.map((_, to) => settled(from, to))
-    return (known.rows[from] = { hangsOn, cells: all.slice(0, lots.drawn).map((s) => s.cell), losses: lossesOf(all) })
+    const as = row.hangsOn && items.are(row.hangsOn) ? row.hangsOn : null
+    if (as && row.whole) return row.whole
+    const hangsOn = as ?? items.list()
+    const all = lots.keys.map((_, to) => (as && row.cells[to]) || settled(from, to))
+    row.hangsOn = hangsOn
+    return (row.whole = { cells: all.slice(0, lots.drawn).map((s) => s.cell), losses: lossesOf(all) })
   }
   /** The cells of which some of the intents speak. */
   const meantBy = (mask: BitRow): Settled[] => lots.keys.flatMap((_, from) => {

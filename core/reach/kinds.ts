@@ -4,7 +4,7 @@
 import type { Ipv4 } from '#core/address'
 import { bothBits, differingBits, eitherBits, groupByRows, memoOn, sharesAny, type BitRow } from '#core/base'
 import { tellApart, tellWaysApart, type Marks } from '#core/policy'
-import type { Land, Party, Site } from './passage'
+import type { Party, Site } from './passage'
 import type { WayEnd } from './round-trip'
 
 /** A party with one address for each stretch that the plan tells apart. */
@@ -50,9 +50,8 @@ function merged(kinds: readonly Kind[]): Kind {
 export function waysOf(site: Site, subjects: readonly Subject[], named: ReadonlySet<string>): Way[] {
   const [placeOf, wayOf] = [tellApart(site.index), tellWaysApart(site.index)]
   // Numbers alone are the key of most: texts are made for the ways, not for each of their addresses.
-  const ways = new Map<string, Map<number, Map<string | number, Kind>>>()
+  const ways = new Map<string, Map<number, { turns: number; readonly kinds: Map<string | number, Kind> }>>()
   const seen = new Map<string, { readonly addresses: readonly Ipv4[]; readonly id: string; readonly times: number }>()
-  let turn = 0
   for (const subject of subjects) {
     const own = wayNameOf(site, subject)
     const { party } = subject
@@ -62,34 +61,37 @@ export function waysOf(site: Site, subjects: readonly Subject[], named: Readonly
     // Of more than two that differ in nothing, only the first two stand for all.
     const like = `${own} ${name}`
     const before = seen.get(like)
-    if (before && before.addresses === subject.addresses && before.times > 1) {
-      turn += subject.addresses.length
-      continue
-    }
+    if (before && before.addresses === subject.addresses && before.times > 1) continue
     seen.set(like, { addresses: subject.addresses, id: subject.id, times: before?.addresses !== subject.addresses ? 1 : before.times + (before.id === subject.id ? 0 : 1) })
     for (const address of subject.addresses) {
       const way = wayOf(address)
-      let kinds = mine.get(way)
-      if (!kinds) mine.set(way, (kinds = new Map()))
+      let pile = mine.get(way)
+      if (!pile) mine.set(way, (pile = { turns: 0, kinds: new Map() }))
       const number = placeOf(address)
       const key = name === '' ? number : `${name} ${number}`
-      const known = kinds.get(key)
-      turn++
-      if (!known) kinds.set(key, { subject, address, turn, other: null, bits: null })
+      const known = pile.kinds.get(key)
+      const turn = ++pile.turns
+      if (!known) pile.kinds.set(key, { subject, address, turn, other: null, bits: null })
       else if (known.other === null && known.subject.id !== subject.id) known.other = { subject, address, turn }
     }
   }
-  return [...ways].flatMap(([own, mine]) => [...mine].map(([way, byKey]) => {
-    const kinds = [...byKey.values()]
+  return [...ways].flatMap(([own, mine]) => [...mine].map(([way, pile]) => {
+    const kinds = [...pile.kinds.values()]
     const whole = merged(kinds)
-    return { number: numberOn(site.land, `${own} ${way}`), party: whole.subject.party, address: whole.address, kinds, whole, alone: [whole] }
+    return { number: numberOn(site, `${own} ${way}`), party: whole.subject.party, address: whole.address, kinds, whole, alone: [whole] }
   }))
 }
 
-const numbersOn = memoOn((_land: Land) => new Map<string, number>())
+/** What of a way a cell's answer hangs on, as a text. */
+export function signOf({ number, kinds }: Way): string {
+  const told = ({ subject, address, turn }: Place) => `${subject.id} ${address} ${turn}`
+  return `${number}: ${kinds.map((kind) => (kind.other ? `${told(kind)} & ${told(kind.other)}` : told(kind))).join(', ')}`
+}
+
+const numbersOn = memoOn((_roads: object) => new Map<string, number>())
 /** The number of all that share a way, by what they share. */
-function numberOn(land: Land, name: string): number {
-  const known = numbersOn(land)
+function numberOn({ roads }: Site, name: string): number {
+  const known = numbersOn(roads)
   const number = known.get(name) ?? known.size
   known.set(name, number)
   return number

@@ -5,7 +5,7 @@ import { lastOf, parseIpv4 } from '#core/address'
 import { groupBy, memoOn, memoOnParts } from '#core/base'
 import { byVlan, membersOf } from '#core/model'
 import { cutPoints, firstOfEach, outsideOf, rulesIn, tellApart, type RulesToll, type Toll } from '#core/policy'
-import { meets, waysOf, type Subject, type Way } from './kinds'
+import { meets, signOf, waysOf, type Subject, type Way } from './kinds'
 import { type Site } from './passage'
 import { tollOf } from './round-trip'
 
@@ -27,12 +27,10 @@ export interface Lots {
   readonly keys: readonly string[]
   /** How many of them are drawn. */
   readonly drawn: number
-  /** The ways of a row. */
+  /** The ways of a row: the same list on the same roads while nobody else stands in it. */
   ways(row: number): readonly Way[]
   /** Walked when first asked for. */
   at(from: number, to: number): Lot
-  /** The lists of rules that a row asks, each once for each way into them. */
-  tolls(from: number): readonly RulesToll[]
 }
 
 /** A tunnel's peers that stand for people and sites; a provider stands for the internet, which has its own column. */
@@ -81,7 +79,18 @@ const tollsOfMany = memoOn((lot: Lot): readonly RulesToll[] => {
   }
   return found
 })
-const sharesEntry = (a: RulesToll, b: RulesToll): boolean => a.deviceId === b.deviceId && a.chain === b.chain && a.from === b.from
+export const sharesEntry = (a: RulesToll, b: RulesToll): boolean => a.deviceId === b.deviceId && a.chain === b.chain && a.from === b.from
+
+const rowsOn = memoOn((_roads: object) => new Map<string, { readonly sign: string; readonly ways: readonly Way[] }>())
+/** The ways of a row as they were known, where they are the same. */
+function asKnown({ roads }: Site, key: string, sign: string, ways: readonly Way[]): readonly Way[] {
+  const known = rowsOn(roads)
+  const held = known.get(key)
+  if (held?.sign === sign) return held.ways
+  known.set(key, { sign, ways })
+  return ways
+}
+const signOfAll = (ways: readonly Way[]): string => ways.map(signOf).join('; ')
 
 const EVERYWHERE: ReadonlySet<string> = new Set([GATEWAY, INTERNET])
 
@@ -94,18 +103,25 @@ function makeLots(site: Site, outsiders: Subject, named: ReadonlySet<string>): L
   const inside = groupBy(waysOf(site, site.endpoints.map(subjectOf), named), rowOf)
   const peers = groupBy(waysOf(site, peersOf(site, cuts), named), rowOf)
   const world = waysOf(site, [outsiders], named)
-  const rows = new Map<string, readonly Way[]>([...inside, ...peers, [INTERNET, world]])
+  const made = new Map<string, readonly Way[]>([...inside, ...peers, [INTERNET, world]])
   const gates = new Map<string, readonly Way[]>()
   const gatesOf = (way: Way | undefined): readonly Way[] => {
     const subject = way && gatewayFor(site, way.whole.subject)
     if (!subject) return []
     const key = `${subject.party.kind === 'gateway' ? subject.party.deviceId : ''} ${subject.addresses.join()}`
-    let made = gates.get(key)
-    if (!made) gates.set(key, (made = waysOf(site, [subject], named)))
-    return made
+    let known = gates.get(key)
+    if (!known) {
+      const ways = waysOf(site, [subject], named)
+      gates.set(key, (known = asKnown(site, `gate ${key}`, signOfAll(ways), ways)))
+    }
+    return known
   }
   // The world outside sees the gateway by one of its addresses.
   const gatesFor = (key: string, way: Way): readonly Way[] => gatesOf(key === INTERNET ? world[0] : way)
+  // Which gateway a row's hosts see belongs to the row.
+  const rows = new Map([...made].map(([key, ways]) => [key, asKnown(site, key, `${signOfAll(ways)} by ${ways.map((way) => signOfAll(gatesFor(key, way))).join('; ')}`, ways)]))
+  const gateways = [...new Set([...rows].flatMap(([key, ways]) => ways.flatMap((way) => gatesFor(key, way))))]
+  rows.set(GATEWAY, asKnown(site, GATEWAY, signOfAll(gateways), gateways))
   const lotOf = (from: string, to: string): Lot => {
     const a = rows.get(from) ?? NONE
     const b = rows.get(to) ?? NONE
@@ -120,21 +136,11 @@ function makeLots(site: Site, outsiders: Subject, named: ReadonlySet<string>): L
     else for (const x of a) for (const y of b) add(x, y)
     return pairs
   }
-  rows.set(GATEWAY, [...new Set([...rows].flatMap(([key, ways]) => ways.flatMap((way) => gatesFor(key, way))))])
   const drawn = [...byVlan(site.index.plan).map((n) => n.id), ...peers.keys(), GATEWAY, INTERNET]
   const keys = [...drawn, ...[...inside.keys()].filter((key) => !site.index.networks.has(key) && !EVERYWHERE.has(key))]
   const ways = keys.map((key) => rows.get(key) ?? NONE)
   const lots = keys.map((): Lot[] => new Array(keys.length))
   const at = (from: number, to: number): Lot => ((lots[from] as Lot[])[to] ??= lotOf(keys[from] ?? '', keys[to] ?? ''))
-  const asked: (readonly RulesToll[])[] = []
-  const entriesOf = (from: number): readonly RulesToll[] => {
-    const found: RulesToll[] = []
-    for (let to = 0; to < keys.length; to++) for (const t of tollsOf(at(from, to))) if (!found.some((f) => sharesEntry(f, t))) found.push(t)
-    return found
-  }
-  return {
-    keys, drawn: drawn.length, at, ways: (row) => ways[row] ?? NONE,
-    tolls: (from) => (asked[from] ??= entriesOf(from)),
-  }
+  return { keys, drawn: drawn.length, at, ways: (row) => ways[row] ?? NONE }
 }
 const NONE: readonly never[] = []

@@ -49,6 +49,8 @@ export interface Land extends Routing {
   readonly faces: ReadonlyMap<Ipv4, readonly Interface4[]>
   readonly networkFaces: ReadonlyMap<string, Interface4>
   readonly endpoints: readonly Endpoint[]
+  /** Stands for all of it that a walk asks between its ends: the same object for every land that differs in who stands where alone. */
+  readonly roads: object
 }
 /** A plan made ready to be asked, under one weather. */
 export interface Site extends Land {
@@ -84,7 +86,15 @@ function layOut(index: PlanIndex, weather: Weather): Land {
   const faces = new Map<Ipv4, Interface4[]>()
   for (const face of interfaces) faces.set(face.address, [...(faces.get(face.address) ?? []), face])
   const networkFaces = new Map([...interfaces].reverse().map((f) => [f.networkId, f]))
-  return { fabric, interfaces, faces, networkFaces, endpoints: endpointsOf(fabric, interfaces), ...routingOf(fabric, interfaces) }
+  const routing = routingOf(fabric, interfaces)
+  return { fabric, interfaces, faces, networkFaces, endpoints: endpointsOf(fabric, interfaces), ...routing, roads: roadsOf(index.plan, weather, interfaces, routing) }
+}
+
+const knownRoads = memoOnParts<object>(4)
+/** What of devices and cables a walk asks is in the gateways' interfaces, lines and tunnels; all else is these parts of the plan. */
+function roadsOf({ networks, uplinks, services, groups, routes, policyRoutes, forwards, tunnels }: Plan, weather: Weather, interfaces: readonly Interface4[], { uplinks: well, dark, sharing, tunnels: faces }: Routing): object {
+  const laid = JSON.stringify([[...weather].sort(byText), interfaces, well.map((u) => u.id), [...dark], [...sharing], faces])
+  return knownRoads(networks, [laid, uplinks, services, groups, routes, policyRoutes, forwards, tunnels], () => ({}))
 }
 
 /** The same for a plan's IPv6 side; null where it has none. */
@@ -197,9 +207,9 @@ function judge(trip: Trip, at: Arrival, chain: 'forward' | 'input', out: string)
   trip.toll = also(trip.toll, { kind: 'rules', deviceId: at.deviceId, chain, from: at.via, to: out })
 }
 /** Lists of one router: most ways pass one. */
-const aloneOn = memoOn((_land: Land) => new Map<string, readonly string[]>())
+const aloneOn = memoOn((_roads: object) => new Map<string, readonly string[]>())
 function alone(site: Site, deviceId: string): readonly string[] {
-  const known = aloneOn(site.land)
+  const known = aloneOn(site.roads)
   let list = known.get(deviceId)
   if (!list) known.set(deviceId, (list = [deviceId]))
   return list
@@ -252,14 +262,14 @@ function throughRouters(site: Site, first: Arrival, target: Target, steps: Steps
 
 /** A gateway's route to an address, found once. */
 function routeTo(site: Site, deviceId: string, address: Ipv4): RouteEntry | undefined {
-  const known = routesOn(site.land)
+  const known = routesOn(site.roads)
   let mine = known.get(deviceId)
   if (!mine) known.set(deviceId, (mine = new Map()))
   let entry = mine.get(address)
   if (entry === undefined) mine.set(address, (entry = site.routes.get(deviceId)?.find((route) => contains(route.prefix, address)) ?? null))
   return entry ?? undefined
 }
-const routesOn = memoOn((_land: Land) => new Map<string, Map<Ipv4, RouteEntry | null>>())
+const routesOn = memoOn((_roads: object) => new Map<string, Map<Ipv4, RouteEntry | null>>())
 
 function nextFace(site: Site, deviceId: string, via: string): Interface4 | undefined {
   const hop = parseIpv4(via)

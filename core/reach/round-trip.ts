@@ -4,7 +4,7 @@
 import type { Ipv4 } from '#core/address'
 import { memoOn } from '#core/base'
 import { NOTHING, pay, SHUT, type ServiceSet, type Toll } from '#core/policy'
-import { ended, oneWay, type Land, type Party, type Passage, type Site, type StopCode } from './passage'
+import { ended, oneWay, type Party, type Passage, type Site, type StopCode } from './passage'
 
 export interface Flow {
   readonly request: Passage
@@ -21,7 +21,7 @@ export function flowBetween(site: Site, from: Party, fromAddress: Ipv4, to: Part
   return { request, reply, stop, services: stop ? NOTHING : pay(request.toll, site.policies, fromAddress, toAddress) }
 }
 
-/** One end of a way: a party with an address that stand for all that share it. Their number is the same under one land, whatever rules and intents divide them by. */
+/** One end of a way: a party with an address that stand for all that share it. Their number is the same on the same roads, whatever rules and intents divide them by. */
 export interface WayEnd {
   readonly number: number
   readonly party: Party
@@ -37,7 +37,7 @@ export function tollOf(site: Site, from: WayEnd, to: WayEnd): Toll {
     return stop ? SHUT : request.toll
   }
   if (isMute(to.party)) return SHUT
-  const known = tollsOn(site.land)
+  const known = tollsOn(site.roads)
   const held = known[from.number]?.[to.number]
   if (held) return held
   const there = passage(site, from, to)
@@ -48,7 +48,7 @@ export function tollOf(site: Site, from: WayEnd, to: WayEnd): Toll {
 }
 
 /** Tolls between hosts, by the numbers of both ends: whoever asks for one direction is told of both. */
-const tollsOn = memoOn((_land: Land): Toll[][] => [])
+const tollsOn = memoOn((_roads: object): Toll[][] => [])
 function keep(known: Toll[][], from: number, to: number, toll: Toll): Toll {
   ;(known[from] ??= [])[to] = toll
   return toll
