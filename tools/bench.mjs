@@ -132,32 +132,38 @@ function benchBusy({ analyse, busyPlan, applyChanges, singleFailures, lostUnder 
   // Taken in turns, so that a slower minute of the machine falls on all three alike.
   const [full, edits, text] = [[], [], []]
   let held = anew()
+  const edited = (path, before, after) => time(() => {
+    held = applyChanges(held, [{ kind: 'set', path, before, after }]).value
+    analyse(held, [])
+  })
+  const modeOf = (port) => held.devices.find((d) => d.id === 'sw9').ports.find((p) => p.id === port).mode
+  const others = {
+    'a port with nobody on it': (n) => [['devices', 'sw9', 'ports', 'p5', 'mode'], modeOf('p5'), { mode: 'access', vlan: 10 + n }],
+    'a port, whose hosts change network': (n) => [['devices', 'sw9', 'ports', 'p2', 'mode'], modeOf('p2'), { mode: 'access', vlan: 30 + n }],
+    'the address of a host': (n) => [['networks', 'n7', 'fixed', 'f1', 'ip'], held.networks[7].fixed.find((f) => f.id === 'f1').ip, `10.7.1.${9 + n}`],
+    'the gateway of a network': (n) => [['networks', 'n7', 'gateway'], held.networks[7].gateway, `10.7.0.${2 + n}`],
+  }
+  const took = new Map(Object.keys(others).map((what) => [what, []]))
   for (let n = 0; n < 32; n++) {
     held = anew()
     full.push(time(() => analyse(held, [])))
     for (const action of ['accept', 'drop', 'reject']) {
       const rule = held.policies[0].rules[500]
-      edits.push(time(() => {
-        held = applyChanges(held, [{ kind: 'set', path: ['policies', 'gate', 'rules', rule.id], before: rule, after: { ...rule, action } }]).value
-        analyse(held, [])
-      }))
+      edits.push(edited(['policies', 'gate', 'rules', rule.id], rule, { ...rule, action }))
     }
     const answer = analyse(held, [])
     text.push(time(() => JSON.stringify(answer)))
+    for (const [what, make] of Object.entries(others)) for (const m of [0, 1]) took.get(what).push(edited(...make((2 * n + m) % 20)))
   }
   const warm = (list) => median(list.slice(Math.floor(list.length / 4)))
   line('the whole answer, nothing remembered, median', warm(full), 'ms', '< 150', warm(full) < 150)
   line('one edit of a rule to the whole answer, median', warm(edits), 'ms')
   line('  one edit / the whole answer', warm(edits) / warm(full), 'ratio', '<= 0.2', warm(edits) / warm(full) <= 0.2)
   line('  the whole answer / JSON.stringify of it', warm(full) / warm(text), 'ratio', '<= 5', warm(full) / warm(text) <= 5)
-  const ports = Array.from({ length: 12 }, (_, n) => {
-    const [path, before] = [['devices', 'sw9', 'ports', 'p5', 'mode'], held.devices.find((d) => d.id === 'sw9').ports[4].mode]
-    return time(() => {
-      held = applyChanges(held, [{ kind: 'set', path, before, after: { mode: 'access', vlan: 10 + n } }]).value
-      analyse(held, [])
-    })
-  })
-  line('one edit of a port, which moves the ways themselves, median', warm(ports), 'ms')
+  for (const [what, times] of took) {
+    line(`one edit of ${what}, median`, warm(times), 'ms')
+    line('  the same / the whole answer', warm(times) / warm(full), 'ratio')
+  }
   const failures = singleFailures(held)
   const storm = median(Array.from({ length: 3 }, () => {
     const fresh = structuredClone(held)

@@ -1,7 +1,7 @@
 // Question: is a VLAN carried from its gateway to everywhere it is needed, and if not, which port drops it?
 // Method: for each need, the cables between gateway and edge are followed with 802.1Q at every port.
 // Source: IEEE 802.1Q-2022 clause 8.6.
-import { by } from '#core/base'
+import { by, memoOn } from '#core/base'
 import { farEnd, isEnd, isVlanAware, type Device, type Link, type Network, type PlanIndex, type PortRef } from '#core/model'
 import { reachedFrom } from './lanes'
 import { bothWays, bridgeNode, cablePath, egressTag, endNode, ingressVid, modeFor, UNTAGGED, type Fabric } from './frames'
@@ -93,7 +93,7 @@ function droppingPorts(index: PlanIndex, network: Network, need: Need, links: re
  * The knots of a plan: ports that stop a VLAN short of where it is needed.
  * Needs whose cable itself is missing or failed are left out; they have no port to blame.
  */
-export function findKnots(fabric: Fabric): Knot[] {
+export const findKnots = memoOn((fabric: Fabric): readonly Knot[] => {
   const { index } = fabric
   const knots = new Map<string, { knot: Knot; starved: Set<string> }>()
   for (const need of needsOf(index)) {
@@ -114,7 +114,7 @@ export function findKnots(fabric: Fabric): Knot[] {
   return [...knots.values()]
     .map(({ knot, starved }) => ({ ...knot, starved: [...starved].sort() }))
     .sort(by((k) => k.vlan, (k) => k.port.deviceId, (k) => k.port.portId))
-}
+})
 
 /** VIDs that a link carries from its end a, and from its end b, with the tag on the wire. */
 export interface Carried {

@@ -6,6 +6,7 @@ import { ipv4, type Ipv4 } from '#core/address'
 import { bitsBefore, bitsWhere, bothBits, distinctRows, eachShared, eitherBits, memoOnParts, same, type BitRow } from '#core/base'
 import { isPairRule, signOf, type PlanIndex, type Rule, type Selector } from '#core/model'
 import { policiesOf, type CompiledPolicy } from './rules'
+import { fixedAs } from './selectors'
 import { intersect, isNothing, minus, servicesOf, type ServiceSet } from './services'
 import { sidesOf } from './sides'
 
@@ -191,8 +192,8 @@ const memoryOn = memoOnParts<Memory>(4)
 
 /** Of each gateway's list, what its rules are good for. @param outside addresses that stand for everybody outside, where they are not the plan's own */
 export function anomaliesOf(index: PlanIndex, outside: readonly Ipv4[] | null): RuleList[] {
-  const { networks, tunnels, services, groups, schedules } = index.plan
-  const known = memoryOn(networks, [tunnels, services, groups, sidesOf(index), outside?.join()], () => ({ shadows: new WeakMap(), spares: new WeakMap() }))
+  const { tunnels, services, groups, schedules } = index.plan
+  const known = memoryOn(sidesOf(index), [tunnels, services, groups, fixedAs(index), outside?.join()], () => ({ shadows: new WeakMap(), spares: new WeakMap() }))
   const always = new Set(schedules.map((s) => s.id))
   return [...policiesOf(index, always).values()].map((compiled): RuleList => {
     const { rules } = compiled.policy

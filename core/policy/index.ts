@@ -8,6 +8,7 @@ export { faceOf, fixedAddresses, matcherOf, prefixesOf, tunnelVia } from './sele
 export { compileIntents } from './compile'
 export type { Compiled } from './compile'
 export { readIntents, writeIntents } from './intent-text'
+export { fixedAs } from './selectors'
 export { covers, outsideOf, sidesOf } from './sides'
 export { anomaliesOf } from './anomalies'
 export { hitsOf } from './hits'

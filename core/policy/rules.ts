@@ -5,7 +5,7 @@
 import { byId, eachShared, memoOn, memoOnParts, memoOnText, noBits, setBit, type BitRow } from '#core/base'
 import { membersOf, ruledWhole, type PlanIndex, type Policy, type Rule, type Selector, type Service } from '#core/model'
 import { numbering, tellApart, tellingPrefixes } from './numbering'
-import { distinct, matcherOf, nameOf, prefixesIn, spokenPrefixes, viaOf, type Matcher, type Side } from './selectors'
+import { distinct, fixedAs, matcherOf, nameOf, prefixesIn, spokenPrefixes, viaOf, type Matcher, type Side } from './selectors'
 import { EVERYTHING, intersect, isNothing, minus, NOTHING, servicesOf, union, type ServiceSet } from './services'
 
 /** What one rule, or the default (rule null), decided. */
@@ -91,13 +91,13 @@ class Listed {
 }
 
 type MarksOf = (side: Side) => Marks
-/** What rules speak of is kept while no rule speaks of anything else; what they do about it may change. */
+/** What rules speak of is kept while no rule speaks of anything else, and addresses are told apart alike; what they do about it may change. */
 const lastMarks = memoOnParts<MarksOf>(8)
 function markerOf(index: PlanIndex, policy: Policy): MarksOf {
   const { networks, tunnels, groups } = index.plan
-  const said: unknown[] = [tunnels, groups, tellApart(index)]
+  const said: unknown[] = [tunnels, groups, networks.map((n) => n.id).join(' '), fixedAs(index)]
   for (const { chain, from, to } of policy.rules) said.push(chain, from, to)
-  return lastMarks(networks, said, () => marker(index, policy))
+  return lastMarks(tellApart(index), said, () => marker(index, policy))
 }
 
 const NONE: readonly never[] = []

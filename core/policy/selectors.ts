@@ -3,7 +3,7 @@
 // Source: as any packet filter matches (nft(8), iifname and saddr).
 import { contains, networkOf, parseIpv4, parsePrefix4, type Ipv4, type Prefix4 } from '#core/address'
 import { memoOn, memoOnText, orNull } from '#core/base'
-import { membersOf, type PlanIndex, type Rule, type Selector } from '#core/model'
+import { membersOf, ruledWhole, type PlanIndex, type Rule, type Selector } from '#core/model'
 
 /** The `via` of a tunnel's interface. */
 export const tunnelVia = (tunnelId: string): string => `tunnel:${tunnelId}`
@@ -31,6 +31,13 @@ const addressesByDevice = memoOn((index: PlanIndex): ReadonlyMap<string, readonl
 
 /** Addresses that belong to a device for good. */
 export const fixedAddresses = (index: PlanIndex, deviceId: string): readonly Ipv4[] => addressesByDevice(index).get(deviceId) ?? []
+
+/** Those of the devices that rules name, as a text, for what hangs on nothing else of them. */
+export const fixedAs = memoOn((index: PlanIndex): string => {
+  const named = new Set<string>()
+  for (const policy of index.plan.policies) for (const { from, to } of ruledWhole(policy).rules) for (const end of [from, to]) for (const member of membersOf(index, end)) if (member.kind === 'device') named.add(member.id)
+  return [...named].map((id) => `${id} ${fixedAddresses(index, id).join()}`).join('; ')
+})
 
 type Told<K extends Selector['kind']> = Extract<Selector, { readonly kind: K }>
 /** The one interface that a selector speaks of. */

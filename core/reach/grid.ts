@@ -6,7 +6,7 @@
 import { contains, parsePrefix4, type Ipv4 } from '#core/address'
 import { bitsWhere, bothBits, eachShared, memoOn, memoOnParts, noBits, same, setBit, sharesAny, type BitRow } from '#core/base'
 import { membersOf, type Intent, type PlanIndex, type Rule, type Selector, type Weather } from '#core/model'
-import { accepted, byDefault, decideMarked, EVERYTHING, intersect, isNothing, minus, NOTHING, paid, rulesIn, sample, servicesOf, union, type CompiledPolicy, type Marks, type RulesToll, type ServiceSet } from '#core/policy'
+import { accepted, byDefault, decideMarked, EVERYTHING, fixedAs, intersect, isNothing, minus, NOTHING, paid, rulesIn, sample, servicesOf, union, type CompiledPolicy, type Marks, type RulesToll, type ServiceSet } from '#core/policy'
 import { meet, partsOf, sharedBits, Speech, type Kind, type Place, type Subject, type Way } from './kinds'
 import { GATEWAY, keyOf, lotsOf, sharesEntry, tollsOf, type Lot, type Lots, type WayPair } from './lots'
 import { openSite, type Site } from './passage'
@@ -166,7 +166,7 @@ interface End {
   readonly meant: Marks
 }
 const NO_LOSS: ReadonlyMap<string, Lost> = new Map()
-const lossesOf = (cells: readonly Settled[]): Settled['lost'][] => cells.flatMap(({ lost }) => (lost === NO_LOSS ? [] : [lost]))
+const lossesOf = (cells: readonly Settled[]): Settled['lost'][] => cells.filter(({ lost }) => lost !== NO_LOSS).map(({ lost }) => lost)
 const NO_ROW: BitRow = []
 /** Kept with the ways: which intents, and which rules, speak of each. */
 const meantOn = memoOnParts<Speech>(2)
@@ -192,14 +192,16 @@ interface RowMemory {
 }
 /** What is known of cells on the same roads. */
 interface Memory {
-  readonly keys: readonly string[]
+  /** Keys of the rows, and the addresses of devices that rules name: with others nothing of it holds. */
+  readonly of: readonly string[]
   readonly rows: RowMemory[]
 }
 const settledOn = memoOn((_roads: object): { memory: Memory | null } => ({ memory: null }))
 /** What is known of a site's cells: of rows and columns in which somebody else stands than before it is forgotten. */
-function recall({ roads }: Site, lots: Lots): RowMemory[] {
+function recall({ roads, index }: Site, lots: Lots): RowMemory[] {
   const held = settledOn(roads)
-  if (!held.memory || !same(held.memory.keys, lots.keys)) held.memory = { keys: lots.keys, rows: [] }
+  const of = [fixedAs(index), ...lots.keys]
+  if (!held.memory || !same(held.memory.of, of)) held.memory = { of, rows: [] }
   const { rows } = held.memory
   lots.keys.forEach((_, i) => {
     const ways = lots.ways(i)

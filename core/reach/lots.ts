@@ -90,7 +90,7 @@ function asKnown({ roads }: Site, key: string, sign: string, ways: readonly Way[
   known.set(key, { sign, ways })
   return ways
 }
-const signOfAll = (ways: readonly Way[]): string => ways.map(signOf).join('; ')
+const signOfAll = memoOn((ways: readonly Way[]): string => ways.map(signOf).join('; '))
 
 const EVERYWHERE: ReadonlySet<string> = new Set([GATEWAY, INTERNET])
 

@@ -6,7 +6,7 @@ import { contains, ipv4, networkOf, parseIpv4, spaceOf, type Ipv4, type Prefix4 
 import { byText, memoOn, memoOnParts } from '#core/base'
 import { makeFabric, type Fabric } from '#core/ethernet'
 import { AT, holdingUnder, indexPlan, knownAs, type Plan, type PlanIndex, type Weather } from '#core/model'
-import { anyToll, EVERYTHING, everyToll, FREE, isNothing, NOTHING, policiesOf, SHUT, tunnelVia, type Policies, type ServiceSet, type Side, type Toll } from '#core/policy'
+import { anyToll, EVERYTHING, everyToll, FREE, isNothing, NOTHING, policiesOf, SHUT, tellWaysApart, tunnelVia, type Policies, type ServiceSet, type Side, type Toll } from '#core/policy'
 import { endpointsOf, interfacesOf, type Endpoint, type Interface4 } from './endpoints'
 import { sixOf, type Six } from './six'
 import { forwardedTo, outwardParts, peerFor, routingOf, takesCalls, type Exit, type RouteEntry, type Routing } from './routing'
@@ -68,39 +68,44 @@ const MOST_HOPS = 16
 const DEFAULT: Prefix4 = { base: ipv4(0), length: 0 }
 
 /** Makes a plan ready for questions under a weather. Plan errors end in findings elsewhere; nothing here throws on them. */
-export function openSite(index: PlanIndex, weather: Weather): Site {
+export const openSite = (index: PlanIndex, weather: Weather): Site => open(index, weather, null)
+function open(index: PlanIndex, weather: Weather, six: Six | null): Site {
   const holding = holdingUnder(index.plan, weather)
-  const land = landOf(index, weather.filter((w) => !w.startsWith(AT)))
-  return { ...land, land, index, fabric: { ...land.fabric, index }, plan: index.plan, policies: policiesOf(index, holding), holding, six: null }
+  const land = landOf(index, weather.filter((w) => !w.startsWith(AT)), six !== null)
+  return { ...land, land, index, fabric: { ...land.fabric, index }, plan: index.plan, policies: policiesOf(index, holding), holding, six }
 }
 
 const lands = memoOnParts<Land>(4)
-function landOf(index: PlanIndex, weather: Weather): Land {
+function landOf(index: PlanIndex, weather: Weather, drawn: boolean): Land {
   const { devices, links, networks, uplinks, ssids, services, groups, routes, policyRoutes, forwards, tunnels, models, brief } = index.plan
-  return lands(devices, [[...weather].sort(byText).join(' '), links, networks, uplinks, ssids, services, groups, routes, policyRoutes, forwards, tunnels, models, brief.equipment], () => layOut(index, weather))
+  return lands(devices, [drawn, [...weather].sort(byText).join(' '), links, networks, uplinks, ssids, services, groups, routes, policyRoutes, forwards, tunnels, models, brief.equipment], () => layOut(index, weather, drawn))
 }
 
-function layOut(index: PlanIndex, weather: Weather): Land {
+function layOut(index: PlanIndex, weather: Weather, drawn: boolean): Land {
   const fabric = makeFabric(index, weather)
   const interfaces = interfacesOf(fabric)
   const faces = new Map<Ipv4, Interface4[]>()
   for (const face of interfaces) faces.set(face.address, [...(faces.get(face.address) ?? []), face])
   const networkFaces = new Map([...interfaces].reverse().map((f) => [f.networkId, f]))
   const routing = routingOf(fabric, interfaces)
-  return { fabric, interfaces, faces, networkFaces, endpoints: endpointsOf(fabric, interfaces), ...routing, roads: roadsOf(index.plan, weather, interfaces, routing) }
+  return { fabric, interfaces, faces, networkFaces, endpoints: endpointsOf(fabric, interfaces), ...routing, roads: roadsOf(index, weather, interfaces, routing, drawn) }
 }
 
 const knownRoads = memoOnParts<object>(4)
-/** What of devices and cables a walk asks is in the gateways' interfaces, lines and tunnels; all else is these parts of the plan. */
-function roadsOf({ networks, uplinks, services, groups, routes, policyRoutes, forwards, tunnels }: Plan, weather: Weather, interfaces: readonly Interface4[], { uplinks: well, dark, sharing, tunnels: faces }: Routing): object {
+/**
+ * What of devices, cables and networks a walk asks is in the gateways' interfaces, lines and tunnels, and in what policy routes choose
+ * by; all else is these parts of the plan. Where lines go by what a drawing of IPv6 stands for (`drawn`), it is in its networks.
+ */
+function roadsOf(index: PlanIndex, weather: Weather, interfaces: readonly Interface4[], { uplinks: well, dark, sharing, tunnels: faces }: Routing, drawn: boolean): object {
+  const { networks, uplinks, services, groups, routes, policyRoutes, forwards, tunnels } = index.plan
   const laid = JSON.stringify([[...weather].sort(byText), interfaces, well.map((u) => u.id), [...dark], [...sharing], faces])
-  return knownRoads(networks, [laid, uplinks, services, groups, routes, policyRoutes, forwards, tunnels], () => ({}))
+  return knownRoads(uplinks, [laid, drawn || policyRoutes.length > 0 ? networks : null, tellWaysApart(index), services, groups, routes, policyRoutes, forwards, tunnels], () => ({}))
 }
 
 /** The same for a plan's IPv6 side; null where it has none. */
 export function openSix(plan: Plan, weather: Weather): Site | null {
   const six = sixOf(plan)
-  return six && { ...openSite(indexPlan(six.plan), weather), six }
+  return six && open(indexPlan(six.plan), weather, six)
 }
 
 interface Target {

@@ -5,10 +5,12 @@ import { chance } from '#core/base'
 import { analyse, findingKey, withRepairs } from '#core/findings'
 import { applyChanges, changesBetween, indexPlan, type Plan, type PortMode, type Rule, type Selector } from '#core/model'
 import { formatServices, includes, intersect, isNothing, minus, NOTHING, union } from '#core/policy'
-import { flowBetween, openSite, walkFlow, computeGrid, type Party } from '#core/reach'
+import { computeGrid, flowBetween, openSite, verdictsOf, walkFlow, type Party } from '#core/reach'
 import { gullhavenPlan } from '#server/demo/gullhaven'
-import { site, type LoosePlan } from '../plans'
-import { randomEdit } from '../twin/random'
+import { site, the, type LoosePlan } from '../plans'
+import { busyPlan } from '../large'
+import { randomSite } from '../twin/parts'
+import { randomEdit, WEATHERS } from '../twin/random'
 
 // Plans made by chance from a right one: what must hold of every plan, whatever is wrong with it.
 
@@ -59,6 +61,22 @@ const plan: fc.Arbitrary<Plan> = fc.array(edit, { maxLength: 8 }).map((edits) =>
 })
 const weather = fc.subarray(['gate', 'sw', 'desk', 'line', 'gate.2-sw.1', 'sw.3-box.1', 'nothing', 'at:1-09:00'])
 
+/** Asks of a plan whose rules all do the other thing, as a remedy is tried, on the same roads. */
+function tryOther(held: Plan, sky: readonly string[]): void {
+  const other = { ...held, policies: held.policies.map((policy) => ({ ...policy, rules: policy.rules.map((r) => ({ ...r, action: r.action === 'accept' ? ('drop' as const) : ('accept' as const) })) })) }
+  verdictsOf(openSite(indexPlan(other), sky), other.intents)
+}
+
+/** The plan after an edit as the worker makes it: what it leaves alone stays the same object, and what is known of it is used. Its answer must be that of a copy of which nothing is known. */
+function editedAlike(held: Plan, edit: Edit, sky: readonly string[]): Plan {
+  const draft = structuredClone(held) as LoosePlan
+  edit(draft)
+  const next = applyChanges(held, changesBetween(held, draft as Plan))
+  if (!next.ok) return held
+  expect(JSON.stringify(analyse(next.value, sky))).toBe(JSON.stringify(analyse(structuredClone(next.value), sky)))
+  return next.value
+}
+
 describe('any plan, in any weather', () => {
   it('is answered without an exception, and alike each time', () => {
     fc.assert(fc.property(plan, weather, (p, sky) => {
@@ -70,17 +88,44 @@ describe('any plan, in any weather', () => {
     fc.assert(fc.property(fc.array(edit, { minLength: 1, maxLength: 10 }), weather, (edits, sky) => {
       let held = structuredClone(timed) as Plan
       analyse(held, sky)
-      for (const e of edits) {
-        const draft = structuredClone(held) as LoosePlan
-        e(draft)
-        // As the worker does: what an edit leaves alone stays the same object, and what is known of it is used.
-        const next = applyChanges(held, changesBetween(held, draft as Plan))
-        if (!next.ok) continue
-        held = next.value
-        expect(JSON.stringify(analyse(held, sky))).toBe(JSON.stringify(analyse(structuredClone(held), sky)))
-      }
+      for (const e of edits) held = editedAlike(held, e, sky)
     }), { numRuns: 60 })
   }, 60_000)
+
+  it('with two lines, tunnels and both families too', () => {
+    fc.assert(fc.property(fc.array(fc.oneof(edit, randomEdit), { minLength: 1, maxLength: 12 }), fc.subarray(WEATHERS, { maxLength: 2 }), (edits, sky) => {
+      let held = randomSite([])
+      analyse(held, sky)
+      for (const e of edits) {
+        tryOther(held, sky)
+        held = editedAlike(held, e, sky)
+      }
+    }), { numRuns: 40 })
+  }, 120_000)
+
+  it('with many networks and rules too: ports, cables, addresses, devices and rules in any order', () => {
+    const size = { switches: 8, portsEach: 6, networks: 6, fixedEach: 2 }
+    const pick = <T>(list: readonly T[], n: number): T | undefined => list[n % Math.max(1, list.length)]
+    const change = fc.tuple(fc.constantFrom<(p: LoosePlan, n: number, m: number) => void>(
+      (p, n, m) => { const port = pick(pick(p.devices.filter((d) => d.kind === 'switch'), n)?.ports.slice(1) ?? [], m); if (port) port.mode = { mode: 'access', vlan: 10 + (m % 7) } },
+      (p, n) => void p.links.splice(n % Math.max(1, p.links.length), 1),
+      (p, n) => void p.devices.splice(1 + (n % Math.max(1, p.devices.length - 1)), 1),
+      (p, n, m) => { const host = pick(p.devices.filter((d) => d.kind === 'hosts'), n); if (host) Object.assign(host, m % 2 === 0 ? { wants: `n${m % 7}` } : { count: 1 + (m % 3) }) },
+      (p, n, m) => { const net = pick(p.networks, n); if (net) net.gateway = `10.${n % p.networks.length}.0.${1 + (m % 3)}` },
+      (p, n, m) => { const own = pick(pick(p.networks, n)?.fixed ?? [], m); if (own) Object.assign(own, { ip: `10.${n % p.networks.length}.1.${7 + (m % 5)}`, deviceId: m % 2 === 0 ? `h${m % 8}` : own.deviceId }) },
+      (p, n, m) => { const net = pick(p.networks, n); if (net?.pool) net.pool.to = `10.${n % p.networks.length}.${150 + (m % 9)}.0` },
+      (p, n, m) => { const r = pick(p.policies[0]?.rules ?? [], n); if (r) r.action = m % 2 === 0 ? 'accept' : 'drop' },
+      (p, n, m) => { const r = pick(p.policies[0]?.rules ?? [], n); if (r) r.from = { kind: 'device', id: `h${m % 8}` } },
+      (p, n) => void p.policies[0]?.rules.splice(n % 40, 1),
+      (p, n, m) => void p.routes.push({ id: `w${p.routes.length}`, deviceId: 'gate', prefix: `10.${20 + (m % 3)}.0.0/16`, via: `10.${n % 6}.1.0`, metric: m % 3 } as never),
+      (p, _, m) => { const line = p.uplinks[0]; if (line) line.outside = m % 2 === 0 ? 'own' : 'shared' },
+    ), fc.nat(400), fc.nat(400)).map(([make, n, m]): Edit => (p) => make(p, n, m))
+    fc.assert(fc.property(fc.array(change, { minLength: 4, maxLength: 14 }), fc.nat(1000), fc.constantFrom([], [], ['sw1'], ['line']), (edits, seed, sky) => {
+      let held = structuredClone(busyPlan(seed, 60, size))
+      analyse(held, sky)
+      for (const e of edits) held = editedAlike(held, e, sky)
+    }), { numRuns: 40 })
+  }, 120_000)
 
   // One thing after another on one plan, each of which some memory must notice.
   const far = (allowed: string[]) => ({ id: 'far', name: 'Far', kind: 'site', publicKey: null, next: null, allowed, theirAllowed: ['10.9.0.0/16'], endpoint: 'far.example:51820', downMbps: null, upMbps: null, keepaliveS: null })
@@ -98,16 +143,30 @@ describe('any plan, in any weather', () => {
     ['what a service is', (p) => void (p.services[0]!.entries = [{ proto: 'tcp', from: 4443, to: 4443 }])],
     ['a prefix the far end knows a network by', (p) => void p.tunnels[0]!.mapped.push({ id: 'm', inside: '10.9.10.0/24', outside: '10.99.10.0/24' })],
   ]
-  it.each([[[]], [['line']], [['at:1-09:00']], [['gate.2-sw.1']]])('notices each of a row of edits, under %j', (sky) => {
-    let held = structuredClone(timed) as Plan
+  // What tells addresses apart is the same before and after each but the first: only who has them, and by which way they are, is not.
+  const speaking = (id: string, from: Selector, services: readonly string[], action = 'drop') => ({ id, chain: 'forward', action, from, to: { kind: 'network', id: 'servers' }, services, note: '', log: false, when: null })
+  const prefix = (text: string): Selector => ({ kind: 'prefix', prefix: text })
+  const MOVED: readonly (readonly [string, Edit])[] = [
+    ['a device with a reserved address, routes, and rules for both', (p) => {
+      the(p.networks, 'staff').fixed.push({ id: 'own', ip: '10.9.10.150', name: 'Own', deviceId: 'box', how: 'reserved', mask: null, gateway: null, mac: null, ip6: null })
+      p.intents.push({ id: 'one', from: prefix('10.9.10.150/32'), to: { kind: 'network', id: 'servers' }, services: ['https'], survives: [], log: false, when: null, note: 'one' } as never)
+      p.routes.push({ id: 'far', deviceId: 'gate', prefix: '10.77.0.0/16', via: '10.9.10.2', metric: 0 }, { id: 'out', deviceId: 'gate', prefix: '0.0.0.0/0', via: '10.9.20.9', metric: 9 })
+      p.policies[0]?.rules.unshift(...[
+        speaking('a', prefix('10.9.10.150/32'), ['ping']), speaking('b', prefix('10.9.10.151/32'), ['ping']), speaking('c', { kind: 'device', id: 'box' }, ['https']),
+        speaking('d', { kind: 'network', id: 'staff' }, ['dns']), speaking('e', prefix('10.77.0.0/16'), ['dns'], 'accept'),
+      ] as never[])
+    }],
+    ['another of its addresses', (p) => void Object.assign(the(the(p.networks, 'staff').fixed, 'own'), { ip: '10.9.10.151' })],
+    ['the network by which a far one comes', (p) => void Object.assign(the(p.routes, 'far'), { via: '10.9.99.2' })],
+    ['a default route that goes before the line', (p) => void Object.assign(the(p.routes, 'out'), { metric: 0 })],
+  ]
+  it.each([[[], timed, NOTICED], [['line'], timed, NOTICED], [['at:1-09:00'], timed, NOTICED], [['gate.2-sw.1'], timed, NOTICED], [[], site(), MOVED]])('notices each of a row of edits, under %j', (sky, start, edits) => {
+    let held = structuredClone(start) as Plan
     analyse(held, sky)
-    for (const [what, e] of NOTICED) {
-      const draft = structuredClone(held) as LoosePlan
-      e(draft)
-      const next = applyChanges(held, changesBetween(held, draft as Plan))
-      if (!next.ok) throw new Error(what)
-      held = next.value
-      expect([what, JSON.stringify(analyse(held, sky))]).toEqual([what, JSON.stringify(analyse(structuredClone(held), sky))])
+    for (const [what, e] of edits) {
+      const next = editedAlike(held, e, sky)
+      expect(next, what).not.toBe(held)
+      held = next
     }
   })
 

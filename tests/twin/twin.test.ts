@@ -6,6 +6,7 @@ import { access, cat6, device, fixed, hosts, inNetwork, internet, link, plain, p
 import { BLANK_PORT, changesBetween, type Plan } from '#core/model'
 import { newTunnelKeys } from '#server/platform/x25519'
 import { portOf, site, the, type LoosePlan } from '../plans'
+import { bothFamilies, peer, randomSite, roads, rules, second, spare, tunnel, type Change } from './parts'
 import { randomEdit, WEATHERS } from './random'
 import { compareEach, compareWithKernel as compare, whyNoTags, whyNoTunnels, whyNot, type Comparison } from './twin'
 
@@ -45,19 +46,6 @@ function count(found: Comparison): void {
   seen.silent += found.silent.length
 }
 
-type Change = (p: LoosePlan) => void
-const rules = (p: LoosePlan) => p.policies[0]?.rules ?? []
-const second: Change = (p) => {
-  p.devices.push(device('s2', 'Second switch', 'switch', '', 'Attic', 'management', ports({ 1: trunk(99, 10, 20), 2: access(10), 3: access(20) })) as never, hosts('far', 'Far desk', 'Attic', 'staff', 1) as never)
-  portOf(p, 'sw', 'p4').mode = trunk(99, 10, 20) as never
-  p.links.push(link('sw:4', 's2:1', cat6(9)) as never, link('s2:2', 'far:1', cat6(3)) as never)
-}
-const spare: Change = (p) => {
-  the(p.devices, 'gate').ports.push({ id: 'p3', name: '3', mode: { mode: 'wan' }, ...BLANK_PORT })
-  the(p.devices, 'internet').ports.push({ id: 'p2', name: '2', mode: { mode: 'plain' }, ...BLANK_PORT })
-  p.links.push(link('internet:2', 'gate:3', { kind: 'line' }) as never)
-  p.uplinks.push({ ...the(p.uplinks, 'line'), id: 'spare', portId: 'p3', priority: 2 })
-}
 
 /** A third line, as good as the second, and more like it. */
 const third = (p: LoosePlan, more = 0) => {
@@ -113,19 +101,6 @@ const SITES: readonly (readonly [string, Change, readonly string[]])[] = [
 
 const KEPT = { kind: 'icmp' as const, targets: ['198.51.100.1'], quorum: 1, everyS: 5, timeoutS: 1, misses: 3, returns: 3 }
 const probed = (p: LoosePlan) => p.uplinks.forEach((u) => Object.assign(u, { probe: KEPT }))
-const peer = (id: string, kind: 'site' | 'person' | 'provider', allowed: string[], theirAllowed: string[], endpoint: string | null = null) => ({ id, name: id, kind, publicKey: null, next: null, allowed, theirAllowed, endpoint, keepaliveS: endpoint === null ? null : 1 })
-const tunnel = (...peers: ReturnType<typeof peer>[]) => ({ id: 'wg', name: 'Tunnel', deviceId: 'gate', publicName: null, address: '10.9.200.1/24', address6: null as string | null, listenPort: 51820, mtu: 1420, publicKey: null, mapped: [], peers })
-const roads: Change = (p) => {
-  p.tunnels.push(tunnel(
-    peer('mainland', 'site', ['10.9.200.2/32', '10.20.0.0/22'], ['10.9.10.0/24', '10.9.200.0/24'], 'far.example:51820'),
-    peer('keeper', 'person', ['10.9.200.9/32'], ['10.9.0.0/16', '10.20.0.0/22']),
-  ) as never)
-  rules(p).push(
-    rule('t1', { kind: 'peer', id: 'mainland' }, inNetwork('staff'), ['https', 'ping'], '') as never, rule('t2', inNetwork('staff'), { kind: 'tunnel', id: 'wg' }, ['ssh', 'ping'], '') as never,
-    rule('t3', { kind: 'peer', id: 'keeper' }, inNetwork('servers'), ['files'], '') as never, rule('t4', { kind: 'tunnel', id: 'wg' }, toGateway, ['ping'], '', 'input') as never,
-    rule('t5', { kind: 'peer', id: 'keeper' }, { kind: 'peer', id: 'mainland' }, ['ssh'], '') as never,
-  )
-}
 const handed: Change = (p) => {
   p.forwards.push(
     { id: 'web', deviceId: 'gate', uplinkId: 'line', proto: 'tcp', from: 8443, to: 8443, toAddress: '10.9.20.10', toPort: 443, hairpin: false, note: '' },
@@ -250,15 +225,6 @@ const GATEWAYS: readonly (readonly [string, Change, readonly string[]])[] = [
   ['joined by routed ports, their cable broken', joined([way('10.9.255.2'), home('10.9.255.1')]), ['gate.5-far.1']],
   ['joined by routed ports, one of them an access port instead', (p) => (joined([way('10.9.255.2'), home('10.9.255.1')])(p), void (portOf(p, 'gate', 'p5').mode = access(20) as never)), []],
 ]
-// Both families through tunnels and routed ports.
-const bothFamilies: Change = (p) => {
-  const wg = p.tunnels[0]!
-  wg.address6 = 'fd61:6a11:20::1/64'
-  wg.peers[0]!.allowed.push('2001:db8:77::/48')
-  wg.peers[0]!.theirAllowed.push('2001:db8:5:10::/64', 'fd61:6a11:20::/64')
-  wg.peers[1]!.allowed.push('fd61:6a11:20::9/128')
-  wg.peers[1]!.theirAllowed.push('2001:db8:5::/48', '2001:db8:77::/48')
-}
 const roads6: Change = (p) => (six(p), roads(p), bothFamilies(p))
 const joined6 = (via: string): Change => (p) => {
   six(p)
@@ -397,15 +363,6 @@ async function shrunk(edits: readonly Change[], weather: readonly string[]): Pro
   }
   return edits
 }
-const randomSite = (edits: readonly Change[]) => site((p) => {
-  second(p)
-  spare(p)
-  roads(p)
-  bothFamilies(p)
-  // IPv6 is there as soon as an edit gives a network a prefix.
-  for (const [id, delegated6] of [['line', '2001:db8:5::/48'], ['spare', '2001:db8:6::/48']] as const) the(p.uplinks, id).facts = { ...the(p.uplinks, id).facts, delegated6 }
-  for (const edit of edits) edit(p)
-})
 
 judged('plans made by chance, with two lines, tunnels, forwards and policy routes', () => {
   // The same plans at each test run; `mast twin` tries others.
