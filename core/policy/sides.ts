@@ -16,7 +16,7 @@ const holds = (prefix: Prefix4 | null, address: Ipv4): boolean => prefix !== nul
 
 const lastSides = memoOnParts<readonly Side[]>(4)
 /** Every side a packet can have at the gateway; the same list while nothing that makes it changes. */
-export const sidesOf = memoOn((index: PlanIndex): readonly Side[] => lastSides(cutPoints(index), [index.plan.tunnels, index.plan.routes, routedAs(index), index.plan.networks.map((n) => `${n.id} ${n.subnet}`).join('; ')], () => allSides(index)))
+export const sidesOf = memoOn((index: PlanIndex): readonly Side[] => lastSides(cutPoints(index), [index.plan.tunnels, index.plan.routes, routedAs(index), JSON.stringify(index.plan.networks.map((n) => [n.id, n.subnet]))], () => allSides(index)))
 function allSides(index: PlanIndex): Side[] {
   const cuts = cutPoints(index)
   const sides: Side[] = index.plan.networks.flatMap((network) => {
