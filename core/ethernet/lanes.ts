@@ -230,6 +230,7 @@ function componentsOf(size: number, first: Int32Array, target: Int32Array): Int3
   const open: number[] = []
   const path: number[] = []
   let counter = 0
+  let found = 0
   for (let root = 0; root < size; root++) {
     if (order[root] !== -1) continue
     path.push(root)
@@ -253,13 +254,19 @@ function componentsOf(size: number, first: Int32Array, target: Int32Array): Int3
       if (descended) continue
       path.pop()
       if (low[n] === order[n]) {
-        const start = open.lastIndexOf(n)
-        let least = n
-        for (let at = start; at < open.length; at++) least = Math.min(least, open[at] as number)
-        for (let at = start; at < open.length; at++) component[open[at] as number] = least
-        open.length = start
+        for (let m = open.pop(); m !== undefined; m = open.pop()) {
+          component[m] = found
+          if (m === n) break
+        }
+        found++
       }
     }
+  }
+  const firsts = new Int32Array(found).fill(-1)
+  for (let n = 0; n < size; n++) {
+    const own = component[n] as number
+    if (firsts[own] === -1) firsts[own] = n
+    component[n] = firsts[own] as number
   }
   return component
 }

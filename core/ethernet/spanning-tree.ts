@@ -38,23 +38,29 @@ interface Edge {
   readonly cost: number
 }
 
-/** Cables between devices that forward frames. A bundle of links is one edge, at its first member. */
-function edgesOf(index: PlanIndex, failed: ReadonlySet<string>): Edge[] {
-  const live = index.plan.links.filter((link) => {
-    if (link.medium.kind === 'wifi' || link.medium.kind === 'line' || failed.has(link.id)) return false
-    return endsOf(link).every((ref) => {
-      const device = index.devices.get(ref.deviceId)
-      const mode = findPort(index, ref)?.mode.mode
-      return device && PASSES.includes(device.kind) && !failed.has(device.id) && mode !== undefined && mode !== 'off' && mode !== 'wan' && mode !== 'routed'
-    })
-  })
-  const groups = groupBy(live, (link) => (link.lag === null ? link.id : `lag ${link.lag} ${endsOf(link).map((e) => e.deviceId).sort(byText).join(' ')}`))
-  return [...groups.values()].flatMap((members) => {
-    const link = members[0]
-    if (!link) return []
-    const mbps = members.reduce((sum, m) => sum + (linkSpeed(index, m).mbps ?? ASSUMED_MBPS), 0)
-    return [{ link, members, ends: endsOf(link), cost: pathCost(mbps) }]
-  })
+/** Cables between devices that forward frames, while all is well. A bundle of links is one edge, at its first member. */
+const edgesWhenWell = memoOn((index: PlanIndex): readonly Edge[] => {
+  const forwarding = index.plan.links.filter((link) => link.medium.kind !== 'wifi' && link.medium.kind !== 'line' && endsOf(link).every((ref) => {
+    const device = index.devices.get(ref.deviceId)
+    const mode = findPort(index, ref)?.mode.mode
+    return device && PASSES.includes(device.kind) && mode !== undefined && mode !== 'off' && mode !== 'wan' && mode !== 'routed'
+  }))
+  const groups = groupBy(forwarding, (link) => (link.lag === null ? link.id : `lag ${link.lag} ${endsOf(link).map((e) => e.deviceId).sort(byText).join(' ')}`))
+  return [...groups.values()].flatMap((members) => edgeOf(index, members))
+})
+
+function edgeOf(index: PlanIndex, members: readonly Link[]): Edge[] {
+  const link = members[0]
+  if (!link) return []
+  const mbps = members.reduce((sum, m) => sum + (linkSpeed(index, m).mbps ?? ASSUMED_MBPS), 0)
+  return [{ link, members, ends: endsOf(link), cost: pathCost(mbps) }]
+}
+
+/** What of them is left under a weather. */
+function edgesOf(index: PlanIndex, failed: ReadonlySet<string>): readonly Edge[] {
+  const stands = (link: Link) => !failed.has(link.id) && !failed.has(link.a.deviceId) && !failed.has(link.b.deviceId)
+  if (failed.size === 0) return edgesWhenWell(index)
+  return edgesWhenWell(index).flatMap((edge) => (edge.members.every(stands) ? edge : edgeOf(index, edge.members.filter(stands))))
 }
 
 /** Joins things into sets; `join` says whether they were apart. */

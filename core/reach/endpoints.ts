@@ -179,7 +179,8 @@ function hostEndpoints(fabric: Fabric, interfaces: readonly Interface4[], device
   const home = device.wants === null ? undefined : fabric.index.networks.get(device.wants)
   const fixed = home ? (fixedIn(home).get(device.id) ?? []) : []
   const perPort = device.ports.map((port, i) => ({ port, fixed: fixed[i] ?? null }))
-  const groups = groupBy(perPort, ({ port, fixed: own }) => (own ? `fixed ${own.fixed.id}` : likeness(fabric, device, port.id)))
+  // One socket is like itself.
+  const groups = groupBy(perPort, ({ port, fixed: own }) => (own ? `fixed ${own.fixed.id}` : perPort.length === 1 ? '' : likeness(fabric, device, port.id)))
   const hostsPerPort = Math.max(1, Math.floor(device.count / Math.max(1, device.ports.length)))
   return [...groups.values()].flatMap((members, i) => {
     const first = members[0]

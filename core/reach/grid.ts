@@ -207,10 +207,11 @@ function recall({ roads, index }: Site, lots: Lots): RowMemory[] {
     const ways = lots.ways(i)
     if (rows[i]?.ways === ways) return
     for (const row of rows) {
+      if (!row.cells[i]) continue
       row.cells[i] = undefined
       row.whole = null
     }
-    rows[i] = { ways, cells: new Array(lots.keys.length), entries: [], hangsOn: null, whole: null }
+    rows[i] = { ways, cells: [], entries: [], hangsOn: null, whole: null }
   })
   return rows
 }
@@ -383,10 +384,15 @@ function makeBench(site: Site) {
     return (row.whole = { cells: all.slice(0, lots.drawn).map((s) => s.cell), losses: lossesOf(all) })
   }
   /** The cells of which some of the intents speak. */
-  const meantBy = (mask: BitRow): Settled[] => lots.keys.flatMap((_, from) => {
-    const asked = bothBits(endOf(from).meant.from, mask)
-    return asked ? lots.keys.flatMap((_, to) => (sharesAny(asked, endOf(to).meant.to) ? [settled(from, to)] : [])) : []
-  })
+  const meantBy = (mask: BitRow): Settled[] => {
+    const found: Settled[] = []
+    for (let from = 0; from < lots.keys.length; from++) {
+      const asked = bothBits(endOf(from).meant.from, mask)
+      if (!asked) continue
+      for (let to = 0; to < lots.keys.length; to++) if (sharesAny(asked, endOf(to).meant.to)) found.push(settled(from, to))
+    }
+    return found
+  }
   const verdicts = (losses: readonly Settled['lost'][], asked: readonly Intent[]): IntentVerdict[] => {
     const all = new Map<string, Lost>(asked.map(({ id }) => [id, { missing: NOTHING, example: null }]))
     for (const lost of losses) {

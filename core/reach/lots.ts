@@ -81,16 +81,23 @@ const tollsOfMany = memoOn((lot: Lot): readonly RulesToll[] => {
 })
 export const sharesEntry = (a: RulesToll, b: RulesToll): boolean => a.deviceId === b.deviceId && a.chain === b.chain && a.from === b.from
 
-const rowsOn = memoOn((_roads: object) => new Map<string, { readonly sign: string; readonly ways: readonly Way[] }>())
+/** The ways of a row, and of the gateway that each of them sees. */
+interface Standing {
+  readonly ways: readonly Way[]
+  readonly gates: readonly (readonly Way[])[]
+}
+const rowsOn = memoOn((_roads: object) => new Map<string, Standing>())
 /** The ways of a row as they were known, where they are the same. */
-function asKnown({ roads }: Site, key: string, sign: string, ways: readonly Way[]): readonly Way[] {
+function asKnown({ roads }: Site, key: string, standing: Standing): readonly Way[] {
   const known = rowsOn(roads)
   const held = known.get(key)
-  if (held?.sign === sign) return held.ways
-  known.set(key, { sign, ways })
-  return ways
+  if (held && standingAs(held) === standingAs(standing)) return held.ways
+  known.set(key, standing)
+  return standing.ways
 }
 const signOfAll = memoOn((ways: readonly Way[]): string => ways.map(signOf).join('; '))
+// Under most weathers nobody asks a second time: it is made then.
+const standingAs = ({ ways, gates }: Standing): string => `${signOfAll(ways)} by ${gates.map(signOfAll).join('; ')}`
 
 const EVERYWHERE: ReadonlySet<string> = new Set([GATEWAY, INTERNET])
 
@@ -112,16 +119,16 @@ function makeLots(site: Site, outsiders: Subject, named: ReadonlySet<string>): L
     let known = gates.get(key)
     if (!known) {
       const ways = waysOf(site, [subject], named)
-      gates.set(key, (known = asKnown(site, `gate ${key}`, signOfAll(ways), ways)))
+      gates.set(key, (known = asKnown(site, `gate ${key}`, { ways, gates: NONE })))
     }
     return known
   }
   // The world outside sees the gateway by one of its addresses.
   const gatesFor = (key: string, way: Way): readonly Way[] => gatesOf(key === INTERNET ? world[0] : way)
   // Which gateway a row's hosts see belongs to the row.
-  const rows = new Map([...made].map(([key, ways]) => [key, asKnown(site, key, `${signOfAll(ways)} by ${ways.map((way) => signOfAll(gatesFor(key, way))).join('; ')}`, ways)]))
+  const rows = new Map([...made].map(([key, ways]) => [key, asKnown(site, key, { ways, gates: ways.map((way) => gatesFor(key, way)) })]))
   const gateways = [...new Set([...rows].flatMap(([key, ways]) => ways.flatMap((way) => gatesFor(key, way))))]
-  rows.set(GATEWAY, asKnown(site, GATEWAY, signOfAll(gateways), gateways))
+  rows.set(GATEWAY, asKnown(site, GATEWAY, { ways: gateways, gates: NONE }))
   const lotOf = (from: string, to: string): Lot => {
     const a = rows.get(from) ?? NONE
     const b = rows.get(to) ?? NONE
@@ -139,8 +146,8 @@ function makeLots(site: Site, outsiders: Subject, named: ReadonlySet<string>): L
   const drawn = [...byVlan(site.index.plan).map((n) => n.id), ...peers.keys(), GATEWAY, INTERNET]
   const keys = [...drawn, ...[...inside.keys()].filter((key) => !site.index.networks.has(key) && !EVERYWHERE.has(key))]
   const ways = keys.map((key) => rows.get(key) ?? NONE)
-  const lots = keys.map((): Lot[] => new Array(keys.length))
-  const at = (from: number, to: number): Lot => ((lots[from] as Lot[])[to] ??= lotOf(keys[from] ?? '', keys[to] ?? ''))
+  const lots: Lot[][] = []
+  const at = (from: number, to: number): Lot => ((lots[from] ??= [])[to] ??= lotOf(keys[from] ?? '', keys[to] ?? ''))
   return { keys, drawn: drawn.length, at, ways: (row) => ways[row] ?? NONE }
 }
 const NONE: readonly never[] = []
