@@ -1,8 +1,9 @@
 // Question: who reaches whom, against what was intended, for every pair of groups?
 // Method: places that no wire, route or mask tells apart share a way, which is walked once for each pair of ways; on it, places
 // that no rule or intent (as bits) tells apart are one kind. The exact service set of every pair of kinds is gathered to one cell
-// for each pair of networks, peers, the gateway and the internet. A cell hangs on the land and on the rules and intents that speak
-// of both its ends: where those are the same objects as last time, so is the cell.
+// for each pair of networks, peers, the gateway and the internet. A cell hangs on the roads, on who
+// stands at its ends, and on the rules and intents that speak of both; a row on those that speak of it. Where those are the same objects
+// as last time, so is the cell, or the row.
 import { contains, parsePrefix4, type Ipv4 } from '#core/address'
 import { bitsWhere, bothBits, eachShared, memoOn, memoOnParts, noBits, same, setBit, sharesAny, type BitRow } from '#core/base'
 import { membersOf, type Intent, type PlanIndex, type Rule, type Selector, type Weather } from '#core/model'

@@ -1,6 +1,7 @@
 // Question: which pairs of ways does each cell of the grid tell of, and what does each pair's way charge?
 // Method: each network, peer, the gateway and the world outside is a row of ways; a pair of ways is walked when first asked for.
-// What was walked is kept with the land, so that an edit of rules or intents walks nothing again.
+// What was walked is kept with the roads, so that an edit of rules, intents or hosts walks nothing again; so is the list of ways of a row
+// in which nobody else stands.
 import { lastOf, parseIpv4 } from '#core/address'
 import { groupBy, memoOn, memoOnParts } from '#core/base'
 import { byVlan, membersOf } from '#core/model'

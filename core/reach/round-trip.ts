@@ -1,5 +1,5 @@
 // Question: does an answer come back, and what does the way there charge?
-// Method: a flow is a passage there and one back past the same routers in reverse; between hosts both are kept with the land.
+// Method: a flow is a passage there and one back past the same routers in reverse; what it charges between hosts is kept with the roads.
 // Source: RFC 9293 (an answer is needed at all); stateful filters that see only half of a flow drop it: common practice.
 import type { Ipv4 } from '#core/address'
 import { memoOn } from '#core/base'
