@@ -73,8 +73,16 @@ tbody th { border-bottom: 1px solid var(--hair); }
 td { padding: 0; height: 36px; border-left: 1px solid var(--hair); text-align: center; }
 td button { width: 100%; height: 36px; display: flex; flex-direction: column; align-items: center; justify-content: center; gap: 1px; font-size: 12px; line-height: 13px; white-space: nowrap; overflow: hidden; }
 .narrow th.corner, .narrow tbody th { width: 82px; max-width: 82px; padding: 0 2px 0 4px; white-space: nowrap; line-height: 16px; }
-.narrow thead th:not(.corner) { width: 20px; height: 84px; padding: 2px 0; vertical-align: bottom; }
-.narrow thead th:not(.corner) .head { justify-content: flex-start; margin: 0 auto; width: 16px; writing-mode: vertical-rl; transform: rotate(180deg); max-height: 80px; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
+.narrow thead th:not(.corner), .dense thead th:not(.corner) { height: 84px; padding: 2px 0; vertical-align: bottom; }
+.narrow thead th:not(.corner) { width: 20px; }
+.narrow thead .head, .dense thead .head { margin: 0 auto; width: 16px; writing-mode: vertical-rl; transform: rotate(180deg); max-height: 80px; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
+.narrow thead th:not(.corner) .head, .dense thead th:not(.corner) .head { justify-content: flex-start; }
+/* Two lines fit beside a cell, one above it does not: names stand upright there. */
+.dense thead .head { width: 30px; align-items: center; }
+.dense thead .head > span { white-space: normal; line-height: 14px; max-height: 80px; }
+.dense tbody th { padding: 1px 4px 1px 8px; }
+.dense tbody th .head > span { white-space: normal; line-height: 14px; }
+.dense td, .dense td button { height: 32px; }
 .narrow td, .narrow td button { height: 17px; width: 20px; }
 .narrow td button :deep(svg) { height: 13px; }
 td button:hover { background: var(--shallow); }
