@@ -1,7 +1,8 @@
 // Question: which flows does a change to a plan, or to the weather, open and close?
 // Method: the grids of both, cell by cell: what passes between some pair of hosts after and not before, and the other way round.
 import { isNothing, minus, NOTHING, union, type ServiceSet } from '#core/policy'
-import type { Cell, Grid } from './grid'
+import type { Cell } from './cell'
+import type { Grid } from './grid'
 
 export interface FlowChange {
   readonly from: string

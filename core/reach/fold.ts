@@ -3,7 +3,8 @@
 // that of its first key; within a band, that from its first to its second.
 // Source: twins of a directed graph (modules of size two; McConnell and de Montgolfier, 2005), from memory.
 import { formatServices, intersect, NOTHING, type ServiceSet } from '#core/policy'
-import type { Cell, Grid } from './grid'
+import type { Cell } from './cell'
+import type { Grid } from './grid'
 
 /** Keys that say the same; the first stands for all. */
 export interface Band {

@@ -4,41 +4,15 @@
 // for each pair of networks, peers, the gateway and the internet. A cell hangs on the roads, on who
 // stands at its ends, and on the rules and intents that speak of both; a row on those that speak of it. Where those are the same objects
 // as last time, so is the cell, or the row.
-import { contains, parsePrefix4, type Ipv4 } from '#core/address'
-import { bitsWhere, bothBits, eachShared, memoOn, memoOnParts, noBits, same, setBit, sharesAny, type BitRow } from '#core/base'
-import { membersOf, type Intent, type PlanIndex, type Rule, type Selector, type Weather } from '#core/model'
-import { accepted, byDefault, decideMarked, EVERYTHING, fixedAs, intersect, isNothing, minus, NOTHING, paid, rulesIn, sample, servicesOf, union, type CompiledPolicy, type Marks, type RulesToll, type ServiceSet } from '#core/policy'
-import { meet, partsOf, sharedBits, Speech, type Kind, type Place, type Subject, type Way } from './kinds'
-import { GATEWAY, keyOf, lotsOf, sharesEntry, tollsOf, type Lot, type Lots, type WayPair } from './lots'
+import { bitsWhere, bothBits, eachShared, memoOnParts, sharesAny, type BitRow } from '#core/base'
+import type { Intent, PlanIndex, Rule, Weather } from '#core/model'
+import { accepted, byDefault, decideMarked, EVERYTHING, isNothing, minus, NOTHING, paid, rulesIn, servicesOf, union, type CompiledPolicy, type Marks, type RulesToll, type ServiceSet } from '#core/policy'
+import { cellFrom, fresh, gather, isJudged, quietCell, refOf, type Cell, type Ends, type FlowRef, type Named } from './cell'
+import { meet, partsOf, sharedBits, Speech, type Kind, type Way } from './kinds'
+import { lotsOf, sharesEntry, tollsOf, type Lot, type WayPair } from './lots'
+import { Listing, lossesOf, NO_LOSS, recall, type Lost, type Row, type RowMemory, type Settled } from './memory'
 import { openSite, type Site } from './passage'
-
-/** One concrete flow, enough to walk it again. */
-export interface FlowRef {
-  readonly from: string
-  readonly fromAddress: number
-  readonly to: string
-  readonly toAddress: number
-  readonly proto: 'tcp' | 'udp' | 'icmp'
-  readonly port: number
-}
-
-export interface Cell {
-  readonly from: string
-  readonly to: string
-  /** False where no intent is asked: inside one network, and from the gateway itself. */
-  readonly judged: boolean
-  readonly intended: ServiceSet
-  /** Passes between every pair of endpoints. */
-  readonly everywhere: ServiceSet
-  /** Passes between some pairs only. */
-  readonly somewhere: ServiceSet
-  /** Intended for a pair and does not pass. */
-  readonly missing: ServiceSet
-  /** Passes for a pair without being intended. */
-  readonly excess: ServiceSet
-  /** A flow to open first: one that contradicts the intent, else one that passes, else one that does not. */
-  readonly example: FlowRef | null
-}
+import { speechOf } from './speech'
 
 /** An intent and what is missing from it under the grid's weather. */
 export interface IntentVerdict {
@@ -55,193 +29,15 @@ export interface Grid {
   readonly verdicts: readonly IntentVerdict[]
 }
 
-interface Gathering {
-  everywhere: ServiceSet
-  union: ServiceSet
-  intended: ServiceSet
-  missing: ServiceSet
-  excess: ServiceSet
-  pairs: number
-  wrong: FlowRef | null
-  passing: FlowRef | null
-  blocked: FlowRef | null
-}
-
-const fresh = (): Gathering => ({
-  everywhere: EVERYTHING, union: NOTHING, intended: NOTHING, missing: NOTHING, excess: NOTHING, pairs: 0, wrong: null, passing: null, blocked: null,
-})
-
-function refOf(from: Place, to: Place, set: ServiceSet): FlowRef | null {
-  const one = sample(set)
-  return one && { from: from.subject.id, fromAddress: from.address, to: to.subject.id, toAddress: to.address, proto: one.proto, port: one.port }
-}
-
-function gather(cell: Gathering, passes: ServiceSet, allowed: ServiceSet, [from, to]: Ends, judged: boolean): void {
-  // Most cells of most sites: nothing is meant to pass, and nothing does.
-  if (passes === NOTHING && allowed === NOTHING && cell.blocked && cell.everywhere === NOTHING) return
-  cell.pairs++
-  cell.everywhere = intersect(cell.everywhere, passes)
-  cell.union = union(cell.union, passes)
-  cell.intended = union(cell.intended, allowed)
-  const missing = minus(allowed, passes)
-  const excess = judged ? minus(passes, allowed) : NOTHING
-  cell.missing = union(cell.missing, missing)
-  cell.excess = union(cell.excess, excess)
-  cell.wrong ??= refOf(from, to, excess) ?? refOf(from, to, missing)
-  cell.passing ??= refOf(from, to, passes)
-  cell.blocked ??= refOf(from, to, minus(EVERYTHING, passes))
-}
-
-/** The keys of a cell, and whether intents are asked of it. */
-type Named = Pick<Cell, 'from' | 'to' | 'judged'>
-function cellFrom({ from, to, judged }: Named, g: Gathering): Cell {
-  const everywhere = g.pairs === 0 ? NOTHING : g.everywhere
-  return {
-    from, to, judged, intended: g.intended, everywhere, somewhere: minus(g.union, everywhere),
-    missing: g.missing, excess: g.excess, example: g.wrong ?? g.passing ?? g.blocked,
-  }
-}
-
-/** A cell of one pair of ways of which no rule and no intent speaks: most cells of most sites. */
-function quietCell({ from, to, judged }: Named, pair: WayPair, passes: ServiceSet): Cell {
-  let a: Place = pair.from.whole
-  let b: Place = pair.to.whole
-  if (a.subject.id === b.subject.id) [a, b] = meet(pair.from.whole, pair.to.whole) as Ends
-  const open = !isNothing(passes)
-  return { from, to, judged, intended: NOTHING, everywhere: passes, somewhere: NOTHING, missing: NOTHING, excess: judged ? passes : NOTHING, example: refOf(a, b, open ? passes : EVERYTHING) }
-}
-
-/** Inside one network, and from the gateway itself, no intent is asked. */
-function isJudged(from: string, to: string): boolean {
-  return from !== to && from !== GATEWAY
-}
-
-/** What selectors may say to speak of a subject: their kind, and for some an id; prefixes speak of addresses. */
-function signsOf(subject: Subject): readonly (readonly [Selector['kind'], string])[] {
-  const { party } = subject
-  switch (party.kind) {
-    case 'endpoint': return [['any', ''], ['inside', ''], ['network', keyOf(subject) ?? ''], ['device', party.endpoint.deviceId]]
-    case 'internet': return [['any', ''], ['internet', '']]
-    case 'gateway': return [['any', ''], ['gateway', '']]
-    case 'peer': return [['any', ''], ['tunnel', party.tunnelId], ['peer', party.peerId]]
-  }
-}
-
-/** Which of a list of intents speak of a place, at either end. */
-function speechOf(index: PlanIndex, intents: readonly Intent[]): Speech {
-  const listed = (end: 'from' | 'to') => {
-    const [bySign, prefixes] = [new Map<Selector['kind'], Map<string, number[]>>(), [] as { readonly i: number; readonly speaks: (address: Ipv4) => boolean }[]]
-    intents.forEach((intent, i) => membersOf(index, intent[end]).forEach((selector) => {
-      const prefix = selector.kind === 'prefix' ? parsePrefix4(selector.prefix) : null
-      if (prefix?.ok) prefixes.push({ i, speaks: (address) => contains(prefix.value, address) })
-      else if (prefix === null) {
-        const [byId, id] = [bySign.get(selector.kind) ?? new Map<string, number[]>(), 'id' in selector ? selector.id : '']
-        bySign.set(selector.kind, byId.set(id, [...(byId.get(id) ?? []), i]))
-      }
-    }))
-    return (place: Place): BitRow => {
-      const words = noBits(intents.length)
-      for (const [kind, id] of signsOf(place.subject)) for (const i of bySign.get(kind)?.get(id) ?? []) setBit(words, i)
-      for (const { i, speaks } of prefixes) if (speaks(place.address)) setBit(words, i)
-      return words
-    }
-  }
-  const [from, to] = [listed('from'), listed('to')]
-  return new Speech((place): Marks => ({ from: from(place), to: to(place) }))
-}
-
-interface Lost {
-  readonly missing: ServiceSet
-  readonly example: FlowRef | null
-}
-/** A cell, and what each intent that speaks of it misses there. */
-interface Settled {
-  readonly hangsOn: readonly unknown[]
-  readonly cell: Cell
-  readonly lost: ReadonlyMap<string, Lost>
-}
-type Ends = readonly [Place, Place]
 /** A row or column: its ways, and which intents speak of it. */
 interface End {
   readonly ways: readonly Way[]
   readonly meant: Marks
 }
-const NO_LOSS: ReadonlyMap<string, Lost> = new Map()
-const lossesOf = (cells: readonly Settled[]): Settled['lost'][] => cells.filter(({ lost }) => lost !== NO_LOSS).map(({ lost }) => lost)
 const NO_ROW: BitRow = []
 /** Kept with the ways: which intents, and which rules, speak of each. */
 const meantOn = memoOnParts<Speech>(2)
 const ruledOn = memoOnParts<Map<string, Speech>>(4)
-interface Row {
-  /** Those that are drawn. */
-  readonly cells: readonly Cell[]
-  /** What intents miss in any of it. */
-  readonly losses: readonly Settled['lost'][]
-}
-/** What is known of one row. */
-interface RowMemory {
-  /** As they were when it was settled. */
-  readonly ways: readonly Way[]
-  /** By column; what stands in a column has changed where there is none. */
-  readonly cells: (Settled | undefined)[]
-  /** The lists of rules that any of it asks, each once for each way into them. */
-  readonly entries: RulesToll[]
-  /** What all of it hangs on; null where some of it was settled otherwise since. */
-  hangsOn: readonly unknown[] | null
-  /** Null where a column has changed since. */
-  whole: Row | null
-}
-/** What is known of cells on the same roads. */
-interface Memory {
-  /** Keys of the rows, and the addresses of devices that rules name: with others nothing of it holds. */
-  readonly of: readonly string[]
-  readonly rows: RowMemory[]
-}
-const settledOn = memoOn((_roads: object): { memory: Memory | null } => ({ memory: null }))
-/** What is known of a site's cells: of rows and columns in which somebody else stands than before it is forgotten. */
-function recall({ roads, index }: Site, lots: Lots): RowMemory[] {
-  const held = settledOn(roads)
-  const of = [fixedAs(index), ...lots.keys]
-  if (!held.memory || !same(held.memory.of, of)) held.memory = { of, rows: [] }
-  const { rows } = held.memory
-  lots.keys.forEach((_, i) => {
-    const ways = lots.ways(i)
-    if (rows[i]?.ways === ways) return
-    for (const row of rows) {
-      if (!row.cells[i]) continue
-      row.cells[i] = undefined
-      row.whole = null
-    }
-    rows[i] = { ways, cells: [], entries: [], hangsOn: null, whole: null }
-  })
-  return rows
-}
-
-/** What something hangs on, listed anew for each cell: its room is kept from one to the next. */
-class Listing {
-  private readonly items: unknown[] = []
-  private count = 0
-  start(): void {
-    this.count = 0
-  }
-  add(item: unknown): boolean {
-    this.items[this.count++] = item
-    return true
-  }
-  /** The only item, where there is one alone. */
-  get one(): unknown {
-    return this.count === 1 ? this.items[0] : undefined
-  }
-  are(list: readonly unknown[]): boolean {
-    if (list.length !== this.count) return false
-    for (let i = 0; i < list.length; i++) if (list[i] !== this.items[i]) return false
-    return true
-  }
-  list(): readonly unknown[] {
-    return this.items.slice(0, this.count)
-  }
-}
-
 /** Judges the cells of one site. */
 function makeBench(site: Site) {
   const { index } = site

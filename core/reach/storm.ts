@@ -4,7 +4,8 @@
 import { isNothing, minus, NOTHING, type ServiceSet } from '#core/policy'
 import { memoOn } from '#core/base'
 import { DARK, indexPlan, momentsOf, type Plan } from '#core/model'
-import { verdictsOf, type FlowRef } from './grid'
+import type { FlowRef } from './cell'
+import { verdictsOf } from './grid'
 import { openSite } from './passage'
 
 export interface Lost {

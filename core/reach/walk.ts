@@ -5,7 +5,7 @@ import { cablePath, egressTag, hopsTo, modeFor, type Hop, type Spread } from '#c
 import { ok, problem, refuse, unreachable, type Result } from '#core/base'
 import { isVlanAware, type Link, type PortRef } from '#core/model'
 import { decide, includes } from '#core/policy'
-import type { FlowRef } from './grid'
+import type { FlowRef } from './cell'
 import { GATEWAY, INTERNET, peerKey } from './lots'
 import { type Party, type Passage, type Site, type Step, type StopCode } from './passage'
 import { flowBetween } from './round-trip'
