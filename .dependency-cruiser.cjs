@@ -1,39 +1,146 @@
 // Who may import whom. Module order of core: each may use `base` and the doors of those before it.
-const ORDER = ['base', 'address', 'model', 'cable', 'ethernet', 'power', 'dhcp', 'failover', 'ipsec', 'brief', 'policy', 'reach', 'remedy', 'adopt', 'findings', 'prove', 'diagnose', 'lab', 'export', 'ingest']
+const ORDER = [
+  'base',
+  'address',
+  'model',
+  'cable',
+  'ethernet',
+  'power',
+  'dhcp',
+  'failover',
+  'ipsec',
+  'brief',
+  'policy',
+  'reach',
+  'remedy',
+  'adopt',
+  'findings',
+  'prove',
+  'diagnose',
+  'lab',
+  'export',
+  'ingest',
+]
 
 const root = process.env.CANARY ? 'tests/boundaries/canary/' : ''
 const at = (path) => `^${root}${path}`
 
 const order = ORDER.map((name, i) => ({
-  name: `core-order-${name}`, severity: 'error', comment: `core/${name} may use only what stands before it in the order.`,
+  name: `core-order-${name}`,
+  severity: 'error',
+  comment: `core/${name} may use only what stands before it in the order.`,
   from: { path: at(`core/${name}/`), pathNot: '\\.test\\.ts$' },
-  to: { path: at('core/'), pathNot: [at(`core/${name}/`), ...ORDER.slice(0, i).map((n) => at(`core/${n}/`))] },
+  to: {
+    path: at('core/'),
+    pathNot: [at(`core/${name}/`), ...ORDER.slice(0, i).map((n) => at(`core/${n}/`))],
+  },
 }))
-const layer = (name, from, pathNot) => ({ name, severity: 'error', from: { path: at(from), pathNot: '\\.test\\.ts$' }, to: { path: at('(core|contracts|server|app|tests|tools)/'), pathNot: pathNot.map(at) } })
+const layer = (name, from, pathNot) => ({
+  name,
+  severity: 'error',
+  from: { path: at(from), pathNot: '\\.test\\.ts$' },
+  to: { path: at('(core|contracts|server|app|tests|tools)/'), pathNot: pathNot.map(at) },
+})
 
 module.exports = {
   forbidden: [
     { name: 'no-cycle', severity: 'error', from: {}, to: { circular: true } },
-    { name: 'unresolved', severity: 'error', from: {}, to: { couldNotResolve: true, pathNot: ['^(#imports|vuetify|#build)', '^node:'] } },
-    { name: 'core-is-pure', severity: 'error', from: { path: at('core/'), pathNot: '\\.test\\.ts$' }, to: { pathNot: at('core/') } },
-    { name: 'core-by-the-door', severity: 'error', from: { path: at('core/([^/]+)/') }, to: { path: at('core/([^/]+)/'), pathNot: [at('core/$1/'), 'index\\.ts$'] } },
-    { name: 'doors-only', severity: 'error', from: { path: at('(contracts|server|app)/') }, to: { path: at('core/'), pathNot: 'index\\.ts$' } },
+    {
+      name: 'unresolved',
+      severity: 'error',
+      from: {},
+      to: { couldNotResolve: true, pathNot: ['^(#imports|vuetify|#build)', '^node:'] },
+    },
+    {
+      name: 'core-is-pure',
+      severity: 'error',
+      from: { path: at('core/'), pathNot: '\\.test\\.ts$' },
+      to: { pathNot: at('core/') },
+    },
+    {
+      name: 'core-by-the-door',
+      severity: 'error',
+      from: { path: at('core/([^/]+)/') },
+      to: { path: at('core/([^/]+)/'), pathNot: [at('core/$1/'), 'index\\.ts$'] },
+    },
+    {
+      name: 'doors-only',
+      severity: 'error',
+      from: { path: at('(contracts|server|app)/') },
+      to: { path: at('core/'), pathNot: 'index\\.ts$' },
+    },
     ...order,
-    { name: 'contracts-use-zod-and-patches-only', severity: 'error', from: { path: at('contracts/'), pathNot: '\\.test\\.ts$' }, to: { pathNot: [at('(core|contracts)/'), 'node_modules/(zod|fast-json-patch)'] } },
+    {
+      name: 'contracts-use-zod-and-patches-only',
+      severity: 'error',
+      from: { path: at('contracts/'), pathNot: '\\.test\\.ts$' },
+      to: { pathNot: [at('(core|contracts)/'), 'node_modules/(zod|fast-json-patch)'] },
+    },
     layer('app-never-server', 'app/', ['app/', 'core/', 'contracts/']),
-    layer('api-calls-services', 'server/api/', ['contracts/', 'core/', 'server/services/', 'server/platform/']),
-    layer('services-call-repo', 'server/services/', ['contracts/', 'core/', 'server/services/', 'server/repo/', 'server/platform/', 'server/lab/']),
-    layer('jobs-call-services', 'server/jobs/', ['contracts/', 'core/', 'server/jobs/', 'server/services/', 'server/platform/']),
-    layer('repo-holds-sql', 'server/repo/', ['contracts/', 'core/', 'server/db/', 'server/platform/database.ts']),
-    { name: 'sql-only-in-repo', severity: 'error', from: { path: at('server/'), pathNot: [at('server/(repo|db)/'), at('server/platform/(database|news)\\.ts'), at('server/plugins/2\\.start\\.ts')] }, to: { path: 'node_modules/(drizzle-orm|postgres)/' } },
-    { name: 'workers-no-vue', severity: 'error', from: { path: at('app/workers/') }, to: { path: ['node_modules/(vue|pinia|vuetify)/', at('app/(stores|components|pages|composables)/')] } },
-    { name: 'no-orphan-server-in-core', severity: 'error', from: { path: at('(core|contracts)/'), pathNot: '\\.test\\.ts$' }, to: { dependencyTypes: ['core'] } },
+    layer('api-calls-services', 'server/api/', [
+      'contracts/',
+      'core/',
+      'server/services/',
+      'server/platform/',
+    ]),
+    layer('services-call-repo', 'server/services/', [
+      'contracts/',
+      'core/',
+      'server/services/',
+      'server/repo/',
+      'server/platform/',
+      'server/lab/',
+    ]),
+    layer('jobs-call-services', 'server/jobs/', [
+      'contracts/',
+      'core/',
+      'server/jobs/',
+      'server/services/',
+      'server/platform/',
+    ]),
+    layer('repo-holds-sql', 'server/repo/', [
+      'contracts/',
+      'core/',
+      'server/db/',
+      'server/platform/database.ts',
+    ]),
+    {
+      name: 'sql-only-in-repo',
+      severity: 'error',
+      from: {
+        path: at('server/'),
+        pathNot: [
+          at('server/(repo|db)/'),
+          at('server/platform/(database|news)\\.ts'),
+          at('server/plugins/2\\.start\\.ts'),
+        ],
+      },
+      to: { path: 'node_modules/(drizzle-orm|postgres)/' },
+    },
+    {
+      name: 'workers-no-vue',
+      severity: 'error',
+      from: { path: at('app/workers/') },
+      to: { path: ['node_modules/(vue|pinia|vuetify)/', at('app/(stores|components|pages|composables)/')] },
+    },
+    {
+      name: 'no-orphan-server-in-core',
+      severity: 'error',
+      from: { path: at('(core|contracts)/'), pathNot: '\\.test\\.ts$' },
+      to: { dependencyTypes: ['core'] },
+    },
   ],
   options: {
     doNotFollow: { path: 'node_modules' },
     exclude: { path: ['\\.nuxt', '\\.output'] },
     tsPreCompilationDeps: true,
-    tsConfig: { fileName: process.env.CANARY ? 'tests/boundaries/canary/tsconfig.json' : 'tsconfig.base.json' },
-    enhancedResolveOptions: { extensions: ['.ts', '.vue', '.js', '.mjs', '.json'], exportsFields: ['exports'], conditionNames: ['import', 'types', 'node', 'default'] },
+    tsConfig: {
+      fileName: process.env.CANARY ? 'tests/boundaries/canary/tsconfig.json' : 'tsconfig.base.json',
+    },
+    enhancedResolveOptions: {
+      extensions: ['.ts', '.vue', '.js', '.mjs', '.json'],
+      exportsFields: ['exports'],
+      conditionNames: ['import', 'types', 'node', 'default'],
+    },
   },
 }

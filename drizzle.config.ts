@@ -1,3 +1,7 @@
 import { defineConfig } from 'drizzle-kit'
 
-export default defineConfig({ dialect: 'postgresql', schema: './server/db/schema/index.ts', out: './server/db/migrations' })
+export default defineConfig({
+  dialect: 'postgresql',
+  schema: './server/db/schema/index.ts',
+  out: './server/db/migrations',
+})

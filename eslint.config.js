@@ -3,13 +3,32 @@ import vue from 'eslint-plugin-vue'
 import ts from 'typescript-eslint'
 
 const noClock = [
-  { selector: "CallExpression[callee.object.name='Date'][callee.property.name='now']", message: 'Time is an argument in core.' },
-  { selector: "NewExpression[callee.name='Date'][arguments.length=0]", message: 'Time is an argument in core.' },
-  { selector: "CallExpression[callee.object.name='Math'][callee.property.name='random']", message: 'Randomness is an argument in core.' },
+  {
+    selector: "CallExpression[callee.object.name='Date'][callee.property.name='now']",
+    message: 'Time is an argument in core.',
+  },
+  {
+    selector: "NewExpression[callee.name='Date'][arguments.length=0]",
+    message: 'Time is an argument in core.',
+  },
+  {
+    selector: "CallExpression[callee.object.name='Math'][callee.property.name='random']",
+    message: 'Randomness is an argument in core.',
+  },
 ]
 
 export default ts.config(
-  { ignores: ['.nuxt/', '.output/', '.mast/', 'node_modules/', 'server/db/migrations/', 'tests/boundaries/canary/', 'test-results/'] },
+  {
+    ignores: [
+      '.nuxt/',
+      '.output/',
+      '.mast/',
+      'node_modules/',
+      'server/db/migrations/',
+      'tests/boundaries/canary/',
+      'test-results/',
+    ],
+  },
   js.configs.recommended,
   ...ts.configs.recommended,
   ...vue.configs['flat/essential'],
@@ -26,5 +45,22 @@ export default ts.config(
     },
   },
   { files: ['mast', 'tools/**', 'tests/**'], rules: { 'no-console': 'off' } },
-  { files: ['core/**/*.ts'], rules: { 'no-restricted-syntax': ['error', ...noClock], 'no-restricted-globals': ['error', 'process', 'Buffer', 'fetch', 'window', 'document', 'setTimeout', 'setInterval', 'console', 'crypto'] } },
+  {
+    files: ['core/**/*.ts'],
+    rules: {
+      'no-restricted-syntax': ['error', ...noClock],
+      'no-restricted-globals': [
+        'error',
+        'process',
+        'Buffer',
+        'fetch',
+        'window',
+        'document',
+        'setTimeout',
+        'setInterval',
+        'console',
+        'crypto',
+      ],
+    },
+  },
 )

@@ -33,14 +33,27 @@ export default defineNuxtConfig({
   postcss: { plugins: { cssnano: false } },
   auth: { loadStrategy: 'none' },
   // The cookie is only sent over TLS unless told otherwise; `mast` tells so, since it serves the loopback address.
-  runtimeConfig: { session: { name: 'mast', password: '', maxAge: 12 * 3600, cookie: { sameSite: 'strict', httpOnly: true, secure: true } } },
-  typescript: { typeCheck: false, strict: true, tsConfig: { compilerOptions: { noUncheckedIndexedAccess: true, verbatimModuleSyntax: true } } },
+  runtimeConfig: {
+    session: {
+      name: 'mast',
+      password: '',
+      maxAge: 12 * 3600,
+      cookie: { sameSite: 'strict', httpOnly: true, secure: true },
+    },
+  },
+  typescript: {
+    typeCheck: false,
+    strict: true,
+    tsConfig: { compilerOptions: { noUncheckedIndexedAccess: true, verbatimModuleSyntax: true } },
+  },
   nitro: {
     compressPublicAssets: true,
     typescript: { tsConfig: { compilerOptions: { noUncheckedIndexedAccess: true } } },
     hooks: {
       compiled(nitro) {
-        cpSync(here('./server/db/migrations'), join(nitro.options.output.serverDir, 'migrations'), { recursive: true })
+        cpSync(here('./server/db/migrations'), join(nitro.options.output.serverDir, 'migrations'), {
+          recursive: true,
+        })
       },
     },
   },

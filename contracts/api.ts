@@ -11,7 +11,10 @@ import type { AcceptanceTest } from '#core/prove'
 export const ROLES = ['planner', 'rigger', 'keeper'] as const
 export type Role = (typeof ROLES)[number]
 
-export const signInSchema = z.strictObject({ name: z.string().min(1).max(80), password: z.string().min(1).max(200) })
+export const signInSchema = z.strictObject({
+  name: z.string().min(1).max(80),
+  password: z.string().min(1).max(200),
+})
 
 /** One RFC 6902 operation. Only those that a difference of two documents produces. */
 export const patchOpSchema = z.discriminatedUnion('op', [
@@ -26,12 +29,21 @@ export const savePlanSchema = z.strictObject({
   patch: z.array(patchOpSchema).min(1).max(20_000),
   words: z.string().max(300),
 })
-export const restoreSchema = z.strictObject({ baseRevision: z.number().int().min(1), revision: z.number().int().min(1) })
+export const restoreSchema = z.strictObject({
+  baseRevision: z.number().int().min(1),
+  revision: z.number().int().min(1),
+})
 
-export const claimSchema = z.strictObject({ serial: z.string().min(1).max(40), deviceId: z.string().min(1).max(80) })
+export const claimSchema = z.strictObject({
+  serial: z.string().min(1).max(40),
+  deviceId: z.string().min(1).max(80),
+})
 export const claimListSchema = z.strictObject({ csv: z.string().min(1).max(200_000) })
 export const importSiteSchema = z.strictObject({ text: z.string().min(1) })
-export const labPowerSchema = z.strictObject({ serial: z.string().min(1).max(40), action: z.enum(['power-on', 'reset', 'update']) })
+export const labPowerSchema = z.strictObject({
+  serial: z.string().min(1).max(40),
+  action: z.enum(['power-on', 'reset', 'update']),
+})
 export const tickSchema = z.strictObject({ item: z.string().min(1).max(160), done: z.boolean() })
 export const askLabSchema = z.strictObject({ revision: z.number().int().min(1) })
 
@@ -135,12 +147,22 @@ export interface TunnelKey {
 }
 export const keyOwnerSchema = z.strictObject({ owner: z.string().min(1).max(80) })
 /** `next`: with the key that the peer changes to. */
-export const showKeySchema = z.strictObject({ owner: z.string().min(1).max(80), next: z.boolean().default(false) })
+export const showKeySchema = z.strictObject({
+  owner: z.string().min(1).max(80),
+  next: z.boolean().default(false),
+})
 /** A private key made elsewhere, on its way to be sealed. */
-export const takeKeySchema = z.strictObject({ owner: z.string().min(1).max(80), privateKey: z.string().refine(isPublicKey, 'key') })
+export const takeKeySchema = z.strictObject({
+  owner: z.string().min(1).max(80),
+  privateKey: z.string().refine(isPublicKey, 'key'),
+})
 
 /** A what-if run on the server: every single failure of a revision, or every pair of some things. */
-export const startRunSchema = z.strictObject({ kind: z.enum(['singles', 'pairs']), things: z.array(z.string().min(1).max(100)).max(2000), revision: z.number().int().min(1) })
+export const startRunSchema = z.strictObject({
+  kind: z.enum(['singles', 'pairs']),
+  things: z.array(z.string().min(1).max(100)).max(2000),
+  revision: z.number().int().min(1),
+})
 export type StartRun = z.infer<typeof startRunSchema>
 export interface RunLine {
   readonly id: number
@@ -185,4 +207,3 @@ export interface News {
   readonly site: string
   readonly topic: 'plan' | 'roster' | 'lab' | 'proof' | 'ticks' | 'runs'
 }
-

@@ -12,7 +12,10 @@ export const RPC_PATH = `/restconf/operations/${MODULE}:`
 export const leaseNoticeSchema = z.strictObject({
   serial: z.string().min(1).max(40),
   model: z.string().max(80),
-  address: z.string().max(15).refine((text) => parseIpv4(text).ok, 'ipv4'),
+  address: z
+    .string()
+    .max(15)
+    .refine((text) => parseIpv4(text).ok, 'ipv4'),
 })
 
 /** `[null]` is how RFC 7951 section 6.9 writes a leaf of type empty. */
@@ -24,14 +27,14 @@ export const getBootstrappingDataSchema = z.object({
     'hw-model': z.string().max(80).optional(),
     'os-name': z.string().max(80).optional(),
     'os-version': z.string().max(40).optional(),
-    'nonce': z.string().max(64).optional(),
+    nonce: z.string().max(64).optional(),
   }),
 })
 
 export const reportProgressSchema = z.object({
   [`${MODULE}:input`]: z.strictObject({
     'progress-type': z.enum(PROGRESS_TYPES as [ProgressType, ...ProgressType[]]),
-    'message': z.string().max(500).optional(),
+    message: z.string().max(500).optional(),
   }),
 })
 
@@ -48,12 +51,16 @@ export const onboardingSchema = z.object({
   'ietf-sztp-conveyed-info:onboarding-information': z.object({
     'boot-image': z.object({ 'os-name': z.string(), 'os-version': z.string() }).optional(),
     'configuration-handling': z.enum(['merge', 'replace']),
-    'configuration': z.string(),
+    configuration: z.string(),
   }),
 })
 export type Onboarding = z.infer<typeof onboardingSchema>
 
 /** Body of an RFC 8040 section 7.1 error. */
 export function restconfError(tag: string, message: string) {
-  return { 'ietf-restconf:errors': { error: [{ 'error-type': 'application', 'error-tag': tag, 'error-message': message }] } }
+  return {
+    'ietf-restconf:errors': {
+      error: [{ 'error-type': 'application', 'error-tag': tag, 'error-message': message }],
+    },
+  }
 }

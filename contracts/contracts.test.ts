@@ -10,10 +10,15 @@ import { getBootstrappingDataSchema, reportProgressSchema } from './bootstrap'
 import { patchBetween } from './patch'
 import { MOST_PLAN_BYTES, parsePlan, parsePlanText, planToText } from './plan'
 
-const told = (result: ReturnType<typeof parsePlan>) => (result.ok ? [] : result.problems.map((p) => `${p.place}: ${p.code}`))
+const told = (result: ReturnType<typeof parsePlan>) =>
+  result.ok ? [] : result.problems.map((p) => `${p.place}: ${p.code}`)
 
 describe('a site file', () => {
-  it.each([['Gullhaven', gullhavenPlan()], ['the clean copy', gullhavenClean()], ['the small site', base()]])('of %s, written and read, is the same plan and the same bytes', (_, plan) => {
+  it.each([
+    ['Gullhaven', gullhavenPlan()],
+    ['the clean copy', gullhavenClean()],
+    ['the small site', base()],
+  ])('of %s, written and read, is the same plan and the same bytes', (_, plan) => {
     const read = parsePlanText(planToText(plan))
     expect(read).toEqual({ ok: true, value: plan })
     expect(read.ok && planToText(read.value)).toBe(planToText(plan))
@@ -27,7 +32,16 @@ describe('a site file', () => {
   })
 
   it('of a newer version is refused with both versions', () => {
-    expect(parsePlan({ ...base(), version: PLAN_VERSION + 1 })).toEqual({ ok: false, problems: [{ code: 'newer-version', place: 'version', values: { version: PLAN_VERSION + 1, known: PLAN_VERSION } }] })
+    expect(parsePlan({ ...base(), version: PLAN_VERSION + 1 })).toEqual({
+      ok: false,
+      problems: [
+        {
+          code: 'newer-version',
+          place: 'version',
+          values: { version: PLAN_VERSION + 1, known: PLAN_VERSION },
+        },
+      ],
+    })
   })
 
   it('names the place of everything wrong', () => {
@@ -36,16 +50,29 @@ describe('a site file', () => {
       the(p.networks, 'servers').subnet = '10.9.20.1/24'
       the(p.networks, 'servers').vlan = 5000
     })
-    expect(told(parsePlan(plan))).toEqual(['networks[1].gateway: not-ipv4', 'networks[2].vlan: not-allowed', 'networks[2].subnet: not-prefix'])
+    expect(told(parsePlan(plan))).toEqual([
+      'networks[1].gateway: not-ipv4',
+      'networks[2].vlan: not-allowed',
+      'networks[2].subnet: not-prefix',
+    ])
   })
 
   it('is refused for fields it does not know, ids used twice and ids that could confuse', () => {
     expect(told(parsePlan({ ...base(), extra: 1 }))).toEqual([': not-allowed'])
-    expect(told(parsePlan(site((p) => void p.networks.push(structuredClone(the(p.networks, 'staff'))))))).toEqual(['networks[3].id: id-twice'])
-    expect(told(parsePlan(site((p) => void (the(p.networks, 'staff').id = '__proto__'))))).toEqual(['networks[1].id: not-allowed'])
+    expect(
+      told(parsePlan(site((p) => void p.networks.push(structuredClone(the(p.networks, 'staff')))))),
+    ).toEqual(['networks[3].id: id-twice'])
+    expect(told(parsePlan(site((p) => void (the(p.networks, 'staff').id = '__proto__'))))).toEqual([
+      'networks[1].id: not-allowed',
+    ])
   })
 
-  it.each([['{', ': not-json'], ['null', ': not-a-plan'], ['[]', ': not-a-plan'], ['{"format":"other","version":1}', 'format: not-a-plan']])('%s is refused', (text, problem) => {
+  it.each([
+    ['{', ': not-json'],
+    ['null', ': not-a-plan'],
+    ['[]', ': not-a-plan'],
+    ['{"format":"other","version":1}', 'format: not-a-plan'],
+  ])('%s is refused', (text, problem) => {
     expect(told(parsePlanText(text))).toEqual([problem])
   })
 
@@ -54,12 +81,16 @@ describe('a site file', () => {
   })
 
   it('garbage never throws', () => {
-    fc.assert(fc.property(fc.json(), (text) => {
-      expect(parsePlanText(text).ok).toBe(false)
-    }))
-    fc.assert(fc.property(fc.object(), (junk) => {
-      expect(parsePlan({ ...base(), ...junk, networks: junk }).ok).toBe(false)
-    }))
+    fc.assert(
+      fc.property(fc.json(), (text) => {
+        expect(parsePlanText(text).ok).toBe(false)
+      }),
+    )
+    fc.assert(
+      fc.property(fc.object(), (junk) => {
+        expect(parsePlan({ ...base(), ...junk, networks: junk }).ok).toBe(false)
+      }),
+    )
   })
 })
 
@@ -67,7 +98,10 @@ describe('a plan of version 3', () => {
   it('is read as one of today that says no more: no delegated prefix, no logging rule, no IPsec', () => {
     const { ipsec: _ipsec, ...rest } = base()
     const old = {
-      ...rest, version: 3, uplinks: base().uplinks.map(({ facts: { delegated6: _six, ...facts }, ...u }) => ({ ...u, facts })), policies: base().policies.map((p) => ({ ...p, rules: p.rules.map(({ log: _log, ...r }) => r) })),
+      ...rest,
+      version: 3,
+      uplinks: base().uplinks.map(({ facts: { delegated6: _six, ...facts }, ...u }) => ({ ...u, facts })),
+      policies: base().policies.map((p) => ({ ...p, rules: p.rules.map(({ log: _log, ...r }) => r) })),
     }
     expect(parsePlan(old)).toEqual({ ok: true, value: base() })
   })
@@ -77,19 +111,40 @@ describe('a patch between two documents', () => {
   // fast-json-patch applies it: an independent reading of RFC 6902.
   it('turns the one into the other, whatever they are, and says nothing of what both share', () => {
     // Through JSON first: it knows no negative zero. The other reader refuses keys that could reach an object's prototype, as it should.
-    const inner = fc.jsonValue({ maxDepth: 3 }).map((value) => JSON.stringify(value)).filter((text) => !/__proto__|prototype/.test(text)).map((text) => JSON.parse(text) as unknown)
-    fc.assert(fc.property(inner, inner, inner, (a, b, shared) => {
-      const [before, after] = [{ 'a/b': a, shared, list: [shared, a, b] }, { 'a/b': b, shared, list: [shared, b, b] }]
-      const patch = patchBetween(before, after)
-      expect(fastJsonPatch.applyPatch(JSON.parse(JSON.stringify(before)), structuredClone(patch), true).newDocument).toEqual(after)
-      expect(patch.filter((op) => op.path.startsWith('/shared') || op.path.startsWith('/list/0') || op.path.startsWith('/list/2'))).toEqual([])
-    }))
+    const inner = fc
+      .jsonValue({ maxDepth: 3 })
+      .map((value) => JSON.stringify(value))
+      .filter((text) => !/__proto__|prototype/.test(text))
+      .map((text) => JSON.parse(text) as unknown)
+    fc.assert(
+      fc.property(inner, inner, inner, (a, b, shared) => {
+        const [before, after] = [
+          { 'a/b': a, shared, list: [shared, a, b] },
+          { 'a/b': b, shared, list: [shared, b, b] },
+        ]
+        const patch = patchBetween(before, after)
+        expect(
+          fastJsonPatch.applyPatch(JSON.parse(JSON.stringify(before)), structuredClone(patch), true)
+            .newDocument,
+        ).toEqual(after)
+        expect(
+          patch.filter(
+            (op) =>
+              op.path.startsWith('/shared') || op.path.startsWith('/list/0') || op.path.startsWith('/list/2'),
+          ),
+        ).toEqual([])
+      }),
+    )
   })
 
   it('of one edit is one operation', () => {
     const before = gullhavenPlan()
-    expect(patchBetween(before, { ...before, site: { ...before.site, name: 'X' } })).toEqual([{ op: 'replace', path: '/site/name', value: 'X' }])
-    expect(patchBetween(before, { ...before, networks: before.networks.slice(0, -1) })).toEqual([{ op: 'remove', path: `/networks/${before.networks.length - 1}` }])
+    expect(patchBetween(before, { ...before, site: { ...before.site, name: 'X' } })).toEqual([
+      { op: 'replace', path: '/site/name', value: 'X' },
+    ])
+    expect(patchBetween(before, { ...before, networks: before.networks.slice(0, -1) })).toEqual([
+      { op: 'remove', path: `/networks/${before.networks.length - 1}` },
+    ])
   })
 })
 
@@ -97,15 +152,41 @@ describe('messages', () => {
   it('a save is a base revision and a patch of adds, replacements and removals', () => {
     const patch = [{ op: 'replace', path: '/site/name', value: 'x' }]
     expect(savePlanSchema.safeParse({ baseRevision: 1, patch, words: '' }).success).toBe(true)
-    for (const bad of [{ patch, words: '' }, { baseRevision: 0, patch, words: '' }, { baseRevision: 1, patch: [], words: '' }, { baseRevision: 1, patch, words: '', extra: 1 }]) expect(savePlanSchema.safeParse(bad).success).toBe(false)
-    for (const op of ['move', 'copy', 'test', '_get']) expect(patchOpSchema.safeParse({ op, path: '/a', from: '/b', value: 1 }).success).toBe(false)
+    for (const bad of [
+      { patch, words: '' },
+      { baseRevision: 0, patch, words: '' },
+      { baseRevision: 1, patch: [], words: '' },
+      { baseRevision: 1, patch, words: '', extra: 1 },
+    ])
+      expect(savePlanSchema.safeParse(bad).success).toBe(false)
+    for (const op of ['move', 'copy', 'test', '_get'])
+      expect(patchOpSchema.safeParse({ op, path: '/a', from: '/b', value: 1 }).success).toBe(false)
   })
 
   // RFC 8572 appendix B.1 and section 7.3 give these request bodies; RFC 7951 section 6.9 writes `empty` as [null].
   it('the bootstrap requests are RFC 7951 JSON', () => {
-    expect(getBootstrappingDataSchema.safeParse({ 'ietf-sztp-bootstrap-server:input': { 'signed-data-preferred': [null], 'hw-model': 'A2X', 'os-version': '5.2.0' } }).success).toBe(true)
-    expect(getBootstrappingDataSchema.safeParse({ 'ietf-sztp-bootstrap-server:input': { 'signed-data-preferred': true } }).success).toBe(false)
-    expect(reportProgressSchema.safeParse({ 'ietf-sztp-bootstrap-server:input': { 'progress-type': 'bootstrap-complete' } }).success).toBe(true)
-    expect(reportProgressSchema.safeParse({ 'ietf-sztp-bootstrap-server:input': { 'progress-type': 'done' } }).success).toBe(false)
+    expect(
+      getBootstrappingDataSchema.safeParse({
+        'ietf-sztp-bootstrap-server:input': {
+          'signed-data-preferred': [null],
+          'hw-model': 'A2X',
+          'os-version': '5.2.0',
+        },
+      }).success,
+    ).toBe(true)
+    expect(
+      getBootstrappingDataSchema.safeParse({
+        'ietf-sztp-bootstrap-server:input': { 'signed-data-preferred': true },
+      }).success,
+    ).toBe(false)
+    expect(
+      reportProgressSchema.safeParse({
+        'ietf-sztp-bootstrap-server:input': { 'progress-type': 'bootstrap-complete' },
+      }).success,
+    ).toBe(true)
+    expect(
+      reportProgressSchema.safeParse({ 'ietf-sztp-bootstrap-server:input': { 'progress-type': 'done' } })
+        .success,
+    ).toBe(false)
   })
 })

@@ -2,7 +2,8 @@ import fastJsonPatch from 'fast-json-patch'
 import type { PatchOp } from './api'
 
 type Fields = Readonly<Record<string, unknown>>
-const isFields = (value: unknown): value is Fields => typeof value === 'object' && value !== null && !Array.isArray(value)
+const isFields = (value: unknown): value is Fields =>
+  typeof value === 'object' && value !== null && !Array.isArray(value)
 const pointer = (key: string): string => `/${key.replaceAll('~', '~0').replaceAll('/', '~1')}`
 const alikeKeys = (a: Fields, b: Fields): boolean => {
   const keys = Object.keys(a)

@@ -19,7 +19,14 @@ export type WorkerRequest =
   | { readonly kind: 'find'; readonly number: number; readonly news: PlanNews }
   | { readonly kind: 'analyse'; readonly number: number; readonly news: PlanNews; readonly weather: Weather }
   /** `typed`: another flow than `flow`, which lends it the ends that it does not name. */
-  | { readonly kind: 'walk'; readonly number: number; readonly weather: Weather; readonly flow: FlowRef; readonly six: boolean; readonly typed: FlowText | null }
+  | {
+      readonly kind: 'walk'
+      readonly number: number
+      readonly weather: Weather
+      readonly flow: FlowRef
+      readonly six: boolean
+      readonly typed: FlowText | null
+    }
   | { readonly kind: 'storm'; readonly number: number; readonly weather: Weather; readonly blind: boolean }
   /** `six`: of the plan's IPv6 side. */
   | { readonly kind: 'grid'; readonly number: number; readonly weather: Weather; readonly six: boolean }
@@ -28,13 +35,29 @@ export type WorkerRequest =
   | { readonly kind: 'calls'; readonly number: number; readonly weather: Weather }
   /** What the rules of a gateway are there for, of the plan held. */
   | { readonly kind: 'hits'; readonly number: number; readonly deviceId: string }
-  | { readonly kind: 'alarms'; readonly number: number; readonly probe: Probe; readonly lossPct: number; readonly seed: number }
+  | {
+      readonly kind: 'alarms'
+      readonly number: number
+      readonly probe: Probe
+      readonly lossPct: number
+      readonly seed: number
+    }
   | { readonly kind: 'difference'; readonly number: number; readonly before: Plan; readonly after: Plan }
 
 export type WorkerAnswer =
   /** Findings that need no grid: they come first. */
-  | { readonly kind: 'found'; readonly number: number; readonly findings: readonly Finding[]; readonly tookMs: number }
-  | { readonly kind: 'analysis'; readonly number: number; readonly analysis: Analysis; readonly tookMs: number }
+  | {
+      readonly kind: 'found'
+      readonly number: number
+      readonly findings: readonly Finding[]
+      readonly tookMs: number
+    }
+  | {
+      readonly kind: 'analysis'
+      readonly number: number
+      readonly analysis: Analysis
+      readonly tookMs: number
+    }
   | { readonly kind: 'walked'; readonly number: number; readonly walk: Walk | null }
   /** What the intents lose in a weather; null where the worker has no plan yet. */
   | { readonly kind: 'stormed'; readonly number: number; readonly lost: readonly Lost[] | null }
@@ -53,7 +76,13 @@ export type WorkerAnswer =
 
 export type DiagnoseRequest =
   /** `ignore`: how many observations may be wrong themselves. */
-  | { readonly kind: 'diagnose'; readonly plan: Plan; readonly observed: readonly Observed[]; readonly facts: readonly Fact[]; readonly ignore: number }
+  | {
+      readonly kind: 'diagnose'
+      readonly plan: Plan
+      readonly observed: readonly Observed[]
+      readonly facts: readonly Fact[]
+      readonly ignore: number
+    }
   | { readonly kind: 'remedy'; readonly plan: Plan; readonly intentId: string; readonly weather: Weather }
 export type DiagnoseAnswer =
   | { readonly kind: 'progress'; readonly tried: number; readonly of: number }

@@ -14,12 +14,15 @@ import { say } from './say.mjs'
 import { startServer } from './server.mjs'
 
 const require = createRequire(import.meta.url)
-const quantile = (values, q) => [...values].sort((a, b) => a - b)[Math.min(values.length - 1, Math.floor(values.length * q))]
+const quantile = (values, q) =>
+  [...values].sort((a, b) => a - b)[Math.min(values.length - 1, Math.floor(values.length * q))]
 const median = (values) => quantile(values, 0.5)
 
 function line(what, value, unit, goal, holds) {
   const mark = holds === undefined ? '' : holds ? '  meets' : '  MISSES'
-  say(`${what.padEnd(58)} ${value.toFixed(value < 10 ? 2 : 1).padStart(9)} ${unit.padEnd(6)}${goal ? ` goal ${goal}` : ''}${mark}`)
+  say(
+    `${what.padEnd(58)} ${value.toFixed(value < 10 ? 2 : 1).padStart(9)} ${unit.padEnd(6)}${goal ? ` goal ${goal}` : ''}${mark}`,
+  )
 }
 
 /** Core as one file that Node can load, the same code the worker runs. */
@@ -29,9 +32,19 @@ async function loadCore(scratch) {
   await build({
     stdin: {
       contents: `export { analyse } from '#core/findings'; export { indexPlan } from '#core/model'; export { computeGrid, openSite } from '#core/reach'; export { gullhavenPlan } from '#server/demo/gullhaven'; export { findWired } from '#core/findings'; export { applyChanges } from '#core/model'; export { busyPlan, largePlan } from './tests/large'; export { lostUnder, singleFailures } from '#core/reach'; export { planToText } from '#contracts/plan'`,
-      resolveDir: ROOT, loader: 'ts',
+      resolveDir: ROOT,
+      loader: 'ts',
     },
-    alias: { '#core': join(ROOT, 'core'), '#server': join(ROOT, 'server'), '#contracts': join(ROOT, 'contracts') }, bundle: true, format: 'esm', platform: 'node', outfile, logLevel: 'error',
+    alias: {
+      '#core': join(ROOT, 'core'),
+      '#server': join(ROOT, 'server'),
+      '#contracts': join(ROOT, 'contracts'),
+    },
+    bundle: true,
+    format: 'esm',
+    platform: 'node',
+    outfile,
+    logLevel: 'error',
   })
   return import(outfile)
 }
@@ -39,7 +52,12 @@ async function loadCore(scratch) {
 /** Many single edits of a gateway, as keystrokes make them; each is answered in full. */
 function benchCore({ analyse, computeGrid, indexPlan, gullhavenPlan }) {
   const plan = gullhavenPlan()
-  const edited = (n) => ({ ...plan, networks: plan.networks.map((net) => (net.id === 'guests' ? { ...net, gateway: `10.61.6.${(n % 250) + 1}` } : net)) })
+  const edited = (n) => ({
+    ...plan,
+    networks: plan.networks.map((net) =>
+      net.id === 'guests' ? { ...net, gateway: `10.61.6.${(n % 250) + 1}` } : net,
+    ),
+  })
   const time = (run) => {
     const start = performance.now()
     run()
@@ -64,12 +82,24 @@ function benchCore({ analyse, computeGrid, indexPlan, gullhavenPlan }) {
 
 /** A site of fifty devices, as the worker holds it: single edits to the whole answer. */
 function benchFifty({ analyse, applyChanges, busyPlan }) {
-  let held = structuredClone(busyPlan(20_261_125, 60, { switches: 24, portsEach: 12, networks: 10, fixedEach: 4 }))
-  say(`\nthe engine: ${held.devices.length} devices, ${held.networks.length} VLANs, ${held.policies[0].rules.length} rules, ${held.intents.length} intents`)
+  let held = structuredClone(
+    busyPlan(20_261_125, 60, { switches: 24, portsEach: 12, networks: 10, fixedEach: 4 }),
+  )
+  say(
+    `\nthe engine: ${held.devices.length} devices, ${held.networks.length} VLANs, ${held.policies[0].rules.length} rules, ${held.intents.length} intents`,
+  )
   const edits = {
-    'a rule': (n) => [['policies', 'gate', 'rules', held.policies[0].rules[30].id, 'action'], held.policies[0].rules[30].action, ['accept', 'drop', 'reject'][n % 3]],
+    'a rule': (n) => [
+      ['policies', 'gate', 'rules', held.policies[0].rules[30].id, 'action'],
+      held.policies[0].rules[30].action,
+      ['accept', 'drop', 'reject'][n % 3],
+    ],
     'an address': (n) => [['networks', 'n7', 'gateway'], held.networks[7].gateway, `10.7.0.${(n % 200) + 1}`],
-    'a port': (n) => [['devices', 'sw9', 'ports', 'p5', 'mode'], held.devices.find((d) => d.id === 'sw9').ports[4].mode, { mode: 'access', vlan: 10 + (n % 10) }],
+    'a port': (n) => [
+      ['devices', 'sw9', 'ports', 'p5', 'mode'],
+      held.devices.find((d) => d.id === 'sw9').ports[4].mode,
+      { mode: 'access', vlan: 10 + (n % 10) },
+    ],
   }
   for (const [what, make] of Object.entries(edits)) {
     const times = []
@@ -89,14 +119,33 @@ function benchWired({ findWired, applyChanges, largePlan }) {
   const size = { switches: 250, portsEach: 20, networks: 64, fixedEach: 1560 }
   let held = largePlan(size)
   const count = (list) => list.reduce((sum, n) => sum + n, 0)
-  say(`\nwired findings: ${held.devices.length} devices, ${held.networks.length} networks, ${count(held.devices.map((d) => d.ports.length))} ports, ${count(held.networks.map((n) => n.fixed.length))} addresses`)
+  say(
+    `\nwired findings: ${held.devices.length} devices, ${held.networks.length} networks, ${count(held.devices.map((d) => d.ports.length))} ports, ${count(held.networks.map((n) => n.fixed.length))} addresses`,
+  )
   const first = performance.now()
   findWired(held)
   line('the first time, nothing remembered', performance.now() - first, 'ms')
   const edits = [
-    ['a gateway', (n) => [['networks', 'n7', 'gateway'], held.networks[7].gateway, `10.7.0.${(n % 200) + 1}`]],
-    ['a port', (n) => [['devices', 'sw9', 'ports', 'p5', 'mode'], held.devices.find((d) => d.id === 'sw9').ports[4].mode, { mode: 'access', vlan: 10 + (n % 64) }]],
-    ['a cable', (n) => [['links', held.links[40].id, 'medium'], held.links[40].medium, { ...held.links[40].medium, lengthM: 10 + (n % 80) }]],
+    [
+      'a gateway',
+      (n) => [['networks', 'n7', 'gateway'], held.networks[7].gateway, `10.7.0.${(n % 200) + 1}`],
+    ],
+    [
+      'a port',
+      (n) => [
+        ['devices', 'sw9', 'ports', 'p5', 'mode'],
+        held.devices.find((d) => d.id === 'sw9').ports[4].mode,
+        { mode: 'access', vlan: 10 + (n % 64) },
+      ],
+    ],
+    [
+      'a cable',
+      (n) => [
+        ['links', held.links[40].id, 'medium'],
+        held.links[40].medium,
+        { ...held.links[40].medium, lengthM: 10 + (n % 80) },
+      ],
+    ],
   ]
   for (const [what, make] of edits) {
     const times = []
@@ -123,7 +172,9 @@ function benchBusy({ analyse, busyPlan, applyChanges, singleFailures, lostUnder 
   const size = { switches: 99, portsEach: 12, networks: 64, fixedEach: 4 }
   const anew = () => structuredClone(busyPlan(seed, 1000, size))
   const plan = anew()
-  say(`\nthe engine: ${plan.devices.length} devices, 64 VLANs, 1,000 rules, ${plan.intents.length} intents, seed ${seed} (MAST_BENCH_SEED)`)
+  say(
+    `\nthe engine: ${plan.devices.length} devices, 64 VLANs, 1,000 rules, ${plan.intents.length} intents, seed ${seed} (MAST_BENCH_SEED)`,
+  )
   const time = (run) => {
     const start = performance.now()
     run()
@@ -132,16 +183,33 @@ function benchBusy({ analyse, busyPlan, applyChanges, singleFailures, lostUnder 
   // Taken in turns, so that a slower minute of the machine falls on all three alike.
   const [full, edits, text] = [[], [], []]
   let held = anew()
-  const edited = (path, before, after) => time(() => {
-    held = applyChanges(held, [{ kind: 'set', path, before, after }]).value
-    analyse(held, [])
-  })
+  const edited = (path, before, after) =>
+    time(() => {
+      held = applyChanges(held, [{ kind: 'set', path, before, after }]).value
+      analyse(held, [])
+    })
   const modeOf = (port) => held.devices.find((d) => d.id === 'sw9').ports.find((p) => p.id === port).mode
   const others = {
-    'a port with nobody on it': (n) => [['devices', 'sw9', 'ports', 'p5', 'mode'], modeOf('p5'), { mode: 'access', vlan: 10 + n }],
-    'a port, whose hosts change network': (n) => [['devices', 'sw9', 'ports', 'p2', 'mode'], modeOf('p2'), { mode: 'access', vlan: 30 + n }],
-    'the address of a host': (n) => [['networks', 'n7', 'fixed', 'f1', 'ip'], held.networks[7].fixed.find((f) => f.id === 'f1').ip, `10.7.1.${9 + n}`],
-    'the gateway of a network': (n) => [['networks', 'n7', 'gateway'], held.networks[7].gateway, `10.7.0.${2 + n}`],
+    'a port with nobody on it': (n) => [
+      ['devices', 'sw9', 'ports', 'p5', 'mode'],
+      modeOf('p5'),
+      { mode: 'access', vlan: 10 + n },
+    ],
+    'a port, whose hosts change network': (n) => [
+      ['devices', 'sw9', 'ports', 'p2', 'mode'],
+      modeOf('p2'),
+      { mode: 'access', vlan: 30 + n },
+    ],
+    'the address of a host': (n) => [
+      ['networks', 'n7', 'fixed', 'f1', 'ip'],
+      held.networks[7].fixed.find((f) => f.id === 'f1').ip,
+      `10.7.1.${9 + n}`,
+    ],
+    'the gateway of a network': (n) => [
+      ['networks', 'n7', 'gateway'],
+      held.networks[7].gateway,
+      `10.7.0.${2 + n}`,
+    ],
   }
   const took = new Map(Object.keys(others).map((what) => [what, []]))
   for (let n = 0; n < 32; n++) {
@@ -153,43 +221,81 @@ function benchBusy({ analyse, busyPlan, applyChanges, singleFailures, lostUnder 
     }
     const answer = analyse(held, [])
     text.push(time(() => JSON.stringify(answer)))
-    for (const [what, make] of Object.entries(others)) for (const m of [0, 1]) took.get(what).push(edited(...make((2 * n + m) % 20)))
+    for (const [what, make] of Object.entries(others))
+      for (const m of [0, 1]) took.get(what).push(edited(...make((2 * n + m) % 20)))
   }
   const warm = (list) => median(list.slice(Math.floor(list.length / 4)))
   line('the whole answer, nothing remembered, median', warm(full), 'ms', '< 150', warm(full) < 150)
   line('one edit of a rule to the whole answer, median', warm(edits), 'ms')
-  line('  one edit / the whole answer', warm(edits) / warm(full), 'ratio', '<= 0.2', warm(edits) / warm(full) <= 0.2)
-  line('  the whole answer / JSON.stringify of it', warm(full) / warm(text), 'ratio', '<= 5', warm(full) / warm(text) <= 5)
+  line(
+    '  one edit / the whole answer',
+    warm(edits) / warm(full),
+    'ratio',
+    '<= 0.2',
+    warm(edits) / warm(full) <= 0.2,
+  )
+  line(
+    '  the whole answer / JSON.stringify of it',
+    warm(full) / warm(text),
+    'ratio',
+    '<= 5',
+    warm(full) / warm(text) <= 5,
+  )
   for (const [what, times] of took) {
     line(`one edit of ${what}, median`, warm(times), 'ms')
     line('  the same / the whole answer', warm(times) / warm(full), 'ratio')
   }
   const failures = singleFailures(held)
-  const storm = median(Array.from({ length: 3 }, () => {
-    const fresh = structuredClone(held)
-    return time(() => failures.forEach((f) => lostUnder(fresh, [f])))
-  }))
-  line(`every single failure (${failures.length}), each intent judged under it, median of 3`, storm, 'ms', '< 3000', storm < 3000)
+  const storm = median(
+    Array.from({ length: 3 }, () => {
+      const fresh = structuredClone(held)
+      return time(() => failures.forEach((f) => lostUnder(fresh, [f])))
+    }),
+  )
+  line(
+    `every single failure (${failures.length}), each intent judged under it, median of 3`,
+    storm,
+    'ms',
+    '< 3000',
+    storm < 3000,
+  )
   collect()
-  line('memory of the process after it', process.memoryUsage().heapUsed / 1e6, 'MB', '< 200', process.memoryUsage().heapUsed / 1e6 < 200)
+  line(
+    'memory of the process after it',
+    process.memoryUsage().heapUsed / 1e6,
+    'MB',
+    '< 200',
+    process.memoryUsage().heapUsed / 1e6 < 200,
+  )
 }
 
 /** The same pairs asked one after the other by a ping each, as somebody at a desk would: what one takes, times their number. */
 function benchPings({ busyPlan, computeGrid, indexPlan, openSite }) {
-  const plan = structuredClone(busyPlan(20_261_125, 1000, { switches: 99, portsEach: 12, networks: 64, fixedEach: 4 }))
+  const plan = structuredClone(
+    busyPlan(20_261_125, 1000, { switches: 99, portsEach: 12, networks: 64, fixedEach: 4 }),
+  )
   const hosts = openSite(indexPlan(plan), []).endpoints.length
   const fresh = structuredClone(plan)
   const start = performance.now()
   computeGrid(indexPlan(fresh), [])
   const gridMs = performance.now() - start
   const ping = (args) => spawnSync(args[0], args.slice(1)).status === 0
-  const way = [['ping', '-c', '1', '-q', '127.0.0.1'], ['fping', '-q', '-c', '1', '127.0.0.1']].find(ping)
+  const way = [
+    ['ping', '-c', '1', '-q', '127.0.0.1'],
+    ['fping', '-q', '-c', '1', '127.0.0.1'],
+  ].find(ping)
   if (!way) return say('skipped: the same pairs by ping, since neither ping nor fping answers here')
   const began = performance.now()
   for (let n = 0; n < 50; n++) ping(way)
   const oneMs = (performance.now() - began) / 50
   const ratio = (oneMs * hosts * (hosts - 1)) / gridMs
-  line(`${(hosts * (hosts - 1)).toLocaleString('en')} pairs by ${way[0]} on loopback, ${oneMs.toFixed(1)} ms each / the grid`, ratio, 'ratio', '>= 1000', ratio >= 1000)
+  line(
+    `${(hosts * (hosts - 1)).toLocaleString('en')} pairs by ${way[0]} on loopback, ${oneMs.toFixed(1)} ms each / the grid`,
+    ratio,
+    'ratio',
+    '>= 1000',
+    ratio >= 1000,
+  )
 }
 
 /**
@@ -200,12 +306,17 @@ function benchPings({ busyPlan, computeGrid, indexPlan, openSite }) {
 async function benchBatch(core) {
   const [warm, each] = [15, 30]
   const work = `import(${JSON.stringify(core)}).then(({ analyse, busyPlan }) => { const go = (a, b) => { for (let n = a; n < b; n++) analyse(busyPlan(n, 1000, { switches: 99, portsEach: 12, networks: 64, fixedEach: 4 }), []) }; go(0, ${warm}); const began = performance.now(); go(${warm}, ${warm + each}); process.stdout.write(String(performance.now() - began)) })`
-  const one = (flags) => new Promise((done, fail) => {
-    const child = spawn(process.execPath, [...flags, '--input-type=module', '-e', work], { stdio: ['ignore', 'pipe', 'inherit'] })
-    let text = ''
-    child.stdout.on('data', (chunk) => (text += chunk))
-    child.on('close', (code) => (code === 0 ? done(each / Number(text)) : fail(new Error('a batch ended badly'))))
-  })
+  const one = (flags) =>
+    new Promise((done, fail) => {
+      const child = spawn(process.execPath, [...flags, '--input-type=module', '-e', work], {
+        stdio: ['ignore', 'pipe', 'inherit'],
+      })
+      let text = ''
+      child.stdout.on('data', (chunk) => (text += chunk))
+      child.on('close', (code) =>
+        code === 0 ? done(each / Number(text)) : fail(new Error('a batch ended badly')),
+      )
+    })
   const many = cpus().length
   const mean = (list) => list.reduce((sum, n) => sum + n, 0) / list.length
   // Before and after, so that a slower minute of the machine does not fall on one side.
@@ -214,37 +325,66 @@ async function benchBatch(core) {
     const together = mean(await Promise.all(Array.from({ length: many }, () => one(flags))))
     return { alone: mean([before, await one(flags)]), together }
   }
-  const { alone, together } = await shared(['--single-threaded', '--max-semi-space-size=64', '--min-semi-space-size=64'])
+  const { alone, together } = await shared([
+    '--single-threaded',
+    '--max-semi-space-size=64',
+    '--min-semi-space-size=64',
+  ])
   line('large sites answered by one process', alone * 1000, 'a second')
-  line(`  ${many} processes side by side / one, for each of them`, together / alone, 'ratio', '>= 0.8', together / alone >= 0.8)
+  line(
+    `  ${many} processes side by side / one, for each of them`,
+    together / alone,
+    'ratio',
+    '>= 0.8',
+    together / alone >= 0.8,
+  )
   const usual = await shared([])
-  line('  the same with the collector and the compiler on threads of their own', usual.together / usual.alone, 'ratio')
-  line(`  ${many} processes with one thread each / with more, for each of them`, together / usual.together, 'ratio')
+  line(
+    '  the same with the collector and the compiler on threads of their own',
+    usual.together / usual.alone,
+    'ratio',
+  )
+  line(
+    `  ${many} processes with one thread each / with more, for each of them`,
+    together / usual.together,
+    'ratio',
+  )
 }
 
 /** How the whole answer grows with the size of the site: one measure is changed, the others stay. */
 function benchGrowth({ analyse, busyPlan, singleFailures, lostUnder }) {
   const seed = Number(process.env.MAST_BENCH_SEED ?? 20_261_125)
   const usual = { switches: 50, networks: 32, rules: 500 }
-  const planOf = ({ switches, networks, rules }) => structuredClone(busyPlan(seed, rules, { switches, portsEach: 12, networks, fixedEach: 4 }))
+  const planOf = ({ switches, networks, rules }) =>
+    structuredClone(busyPlan(seed, rules, { switches, portsEach: 12, networks, fixedEach: 4 }))
   const time = (run) => {
     const start = performance.now()
     run()
     return performance.now() - start
   }
-  const whole = (size) => median(Array.from({ length: 4 }, () => {
-    const plan = planOf(size)
-    return time(() => analyse(plan, []))
-  }).slice(1))
-  say(`\ngrowth of the whole answer, ms (else ${usual.switches * 2 + 3} devices, ${usual.networks} VLANs, ${usual.rules} rules)`)
-  const row = (what, sizes, make) => say(`${what.padEnd(10)} ${sizes.map((n) => `${String(n).padStart(6)}: ${make(n).toFixed(0).padStart(5)}`).join('  ')}`)
+  const whole = (size) =>
+    median(
+      Array.from({ length: 4 }, () => {
+        const plan = planOf(size)
+        return time(() => analyse(plan, []))
+      }).slice(1),
+    )
+  say(
+    `\ngrowth of the whole answer, ms (else ${usual.switches * 2 + 3} devices, ${usual.networks} VLANs, ${usual.rules} rules)`,
+  )
+  const row = (what, sizes, make) =>
+    say(
+      `${what.padEnd(10)} ${sizes.map((n) => `${String(n).padStart(6)}: ${make(n).toFixed(0).padStart(5)}`).join('  ')}`,
+    )
   row('devices', [23, 53, 103, 203, 403], (n) => whole({ ...usual, switches: (n - 3) / 2 }))
   row('VLANs', [8, 16, 32, 64, 128], (n) => whole({ ...usual, networks: n }))
   row('rules', [100, 300, 1000, 3000, 10_000], (n) => whole({ ...usual, rules: n }))
   const plan = planOf(usual)
   const failures = singleFailures(plan)
   lostUnder(plan, [])
-  row('failures', [10, 20, 40, 80], (n) => time(() => failures.slice(0, n).forEach((f) => lostUnder(plan, [f]))))
+  row('failures', [10, 20, 40, 80], (n) =>
+    time(() => failures.slice(0, n).forEach((f) => lostUnder(plan, [f]))),
+  )
 }
 
 /** The Loom of a site of 50 devices: how long its layout takes in its own worker, and whether frames are dropped while it is scaled. */
@@ -252,9 +392,18 @@ async function benchLoom(url, { largePlan, planToText }) {
   say('\nLoom of 50 devices, Chromium')
   const cookie = await signIn(url, 'Planner', 'chart-and-pencil')
   const plan = { ...largePlan({ switches: 24, portsEach: 12, networks: 12, fixedEach: 4 }) }
-  const made = await (await fetch(`${url}/api/sites`, { method: 'POST', headers: { 'origin': url, 'content-type': 'application/json', cookie }, body: JSON.stringify({ text: planToText(plan) }) })).json()
+  const made = await (
+    await fetch(`${url}/api/sites`, {
+      method: 'POST',
+      headers: { origin: url, 'content-type': 'application/json', cookie },
+      body: JSON.stringify({ text: planToText(plan) }),
+    })
+  ).json()
   const { chromium: browserType } = require('@playwright/test')
-  const browser = await browserType.launch({ executablePath: chromium(), args: process.getuid?.() === 0 ? ['--no-sandbox'] : [] })
+  const browser = await browserType.launch({
+    executablePath: chromium(),
+    args: process.getuid?.() === 0 ? ['--no-sandbox'] : [],
+  })
   const [name, value] = cookie.split(/=(.*)/s)
   const context = await browser.newContext({ viewport: { width: 1280, height: 800 } })
   await context.addCookies([{ name, value, url }])
@@ -272,21 +421,30 @@ async function benchLoom(url, { largePlan, planToText }) {
     await page.getByRole('link', { name: 'Loom', exact: true }).click()
     opened.push(await laid())
   }
-  line(`layout of ${plan.devices.length} devices in its worker, from another sheet, median of 5`, median(opened), 'ms', '< 300', median(opened) < 300)
+  line(
+    `layout of ${plan.devices.length} devices in its worker, from another sheet, median of 5`,
+    median(opened),
+    'ms',
+    '< 300',
+    median(opened) < 300,
+  )
   line('  the same as the first page of all, its engine not yet loaded', median(cold), 'ms')
   await page.getByRole('region', { name: 'Loom picture' }).hover()
   await page.keyboard.down('Control')
-  const gaps = page.evaluate(() => new Promise((resolve) => {
-    const seen = []
-    let last = performance.now()
-    const tick = (now) => {
-      seen.push(now - last)
-      last = now
-      if (seen.length < 90) requestAnimationFrame(tick)
-      else resolve(seen.slice(2))
-    }
-    requestAnimationFrame(tick)
-  }))
+  const gaps = page.evaluate(
+    () =>
+      new Promise((resolve) => {
+        const seen = []
+        let last = performance.now()
+        const tick = (now) => {
+          seen.push(now - last)
+          last = now
+          if (seen.length < 90) requestAnimationFrame(tick)
+          else resolve(seen.slice(2))
+        }
+        requestAnimationFrame(tick)
+      }),
+  )
   for (let n = 0; n < 40; n++) {
     await page.mouse.wheel(0, n < 20 ? -100 : 100)
     await new Promise((done) => setTimeout(done, 16))
@@ -298,22 +456,29 @@ async function benchLoom(url, { largePlan, planToText }) {
 }
 
 async function signIn(url, who = 'Keeper', password = 'lamp-and-ledger') {
-  const reply = await fetch(`${url}/api/sign-in`, { method: 'POST', headers: { 'origin': url, 'content-type': 'application/json' }, body: JSON.stringify({ name: who, password }) })
+  const reply = await fetch(`${url}/api/sign-in`, {
+    method: 'POST',
+    headers: { origin: url, 'content-type': 'application/json' },
+    body: JSON.stringify({ name: who, password }),
+  })
   return reply.headers.get('set-cookie').split(';')[0]
 }
 
 /** Reads by 20 clients at once. With a pause they are people with the application open; without one, the server is full. */
 async function benchApi(url, cookie) {
   const agent = new http.Agent({ keepAlive: true, maxSockets: 20 })
-  const read = (path, times) => new Promise((resolve) => {
-    const start = performance.now()
-    http.get(`${url}/api/${path}`, { agent, headers: { cookie } }, (reply) => {
-      reply.resume().on('end', () => {
-        if (reply.statusCode === 200) times.push(performance.now() - start)
-        resolve()
-      })
-    }).on('error', resolve)
-  })
+  const read = (path, times) =>
+    new Promise((resolve) => {
+      const start = performance.now()
+      http
+        .get(`${url}/api/${path}`, { agent, headers: { cookie } }, (reply) => {
+          reply.resume().on('end', () => {
+            if (reply.statusCode === 200) times.push(performance.now() - start)
+            resolve()
+          })
+        })
+        .on('error', resolve)
+    })
   async function clients(path, each, pauseMs) {
     const times = []
     const client = async () => {
@@ -324,11 +489,24 @@ async function benchApi(url, cookie) {
     }
     const start = performance.now()
     await Promise.all(Array.from({ length: 20 }, client))
-    return { times, perSecond: times.length / ((performance.now() - start) / 1000), failed: 20 * each - times.length }
+    return {
+      times,
+      perSecond: times.length / ((performance.now() - start) / 1000),
+      failed: 20 * each - times.length,
+    }
   }
-  for (const [pauseMs, title] of [[100, 'each asking again after some 100 ms'], [0, 'each asking again at once, so that the server is full']]) {
+  for (const [pauseMs, title] of [
+    [100, 'each asking again after some 100 ms'],
+    [0, 'each asking again at once, so that the server is full'],
+  ]) {
     say(`\nAPI reads, 20 clients, ${title}`)
-    for (const path of ['sites', 'sites/gullhaven/plan', 'sites/gullhaven/roster', 'sites/gullhaven/proof', 'sites/gullhaven/revisions']) {
+    for (const path of [
+      'sites',
+      'sites/gullhaven/plan',
+      'sites/gullhaven/roster',
+      'sites/gullhaven/proof',
+      'sites/gullhaven/revisions',
+    ]) {
       await clients(path, 25, 0)
       const { times, perSecond, failed } = await clients(path, 40, pauseMs)
       const p95 = quantile(times, 0.95)
@@ -343,7 +521,10 @@ async function benchApi(url, cookie) {
 async function benchPage(url, cookie) {
   say('\nfirst page (Addresses), Chromium, empty cache, loopback')
   const { chromium: browserType } = require('@playwright/test')
-  const browser = await browserType.launch({ executablePath: chromium(), args: process.getuid?.() === 0 ? ['--no-sandbox'] : [] })
+  const browser = await browserType.launch({
+    executablePath: chromium(),
+    args: process.getuid?.() === 0 ? ['--no-sandbox'] : [],
+  })
   const [name, value] = cookie.split(/=(.*)/s)
   const ready = []
   const scripts = new Set()
@@ -354,7 +535,8 @@ async function benchPage(url, cookie) {
     // What comes after that, for other sheets, is not the first page's.
     let waiting = true
     page.on('response', (response) => {
-      if (waiting && response.request().resourceType() === 'script') scripts.add(new URL(response.url()).pathname)
+      if (waiting && response.request().resourceType() === 'script')
+        scripts.add(new URL(response.url()).pathname)
     })
     const start = performance.now()
     await page.goto(`${url}/sites/gullhaven/addresses`)
@@ -366,7 +548,11 @@ async function benchPage(url, cookie) {
     await context.close()
   }
   await browser.close()
-  const kb = [...scripts].reduce((sum, path) => sum + gzipSync(readFileSync(join(ROOT, '.output/public', path))).length, 0) / 1000
+  const kb =
+    [...scripts].reduce(
+      (sum, path) => sum + gzipSync(readFileSync(join(ROOT, '.output/public', path))).length,
+      0,
+    ) / 1000
   line('JavaScript of the first page, gzip', kb, 'kB', '<= 350', kb <= 350)
   line('until the table answers to a key, median of 7', median(ready), 'ms', '< 1500', median(ready) < 1500)
 }
@@ -380,7 +566,13 @@ export async function bench() {
   const scratch = mkdtempSync(join(tmpdir(), 'mast-bench-'))
   const database = await startThrowAway()
   const port = await freePort()
-  const server = startServer({ host: '127.0.0.1', port, databaseUrl: database.url, sessionPassword: 'a-password-for-bench-of-32-letters', env: { MAST_DEMO: '1' } })
+  const server = startServer({
+    host: '127.0.0.1',
+    port,
+    databaseUrl: database.url,
+    sessionPassword: 'a-password-for-bench-of-32-letters',
+    env: { MAST_DEMO: '1' },
+  })
   try {
     say(`${cpus().length} processors, ${cpus()[0]?.model.trim()}, Node.js ${process.versions.node}\n`)
     const core = await loadCore(scratch)

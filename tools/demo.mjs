@@ -26,7 +26,9 @@ export async function demo() {
   await ensureBuilt()
   const database = await startDemoDatabase()
   let server
-  const stopping = new Promise((resolve) => ['SIGINT', 'SIGTERM', 'SIGHUP'].forEach((signal) => process.on(signal, () => resolve(0))))
+  const stopping = new Promise((resolve) =>
+    ['SIGINT', 'SIGTERM', 'SIGHUP'].forEach((signal) => process.on(signal, () => resolve(0))),
+  )
   try {
     server = startServer({ host, port, databaseUrl: database.url, sessionPassword: sessionKey(), env: DEMO })
     await Promise.race([server.ready, stopping])
@@ -46,8 +48,20 @@ export async function dev() {
   await ensurePackages()
   const database = await startDemoDatabase()
   try {
-    const env = { ...DEMO, DATABASE_URL: database.url, NUXT_SESSION_PASSWORD: sessionKey(), NUXT_SESSION_COOKIE_SECURE: 'false', MAST_SELF_URL: 'http://127.0.0.1:4180' }
-    return (await node('node_modules/nuxt/bin/nuxt.mjs', ['dev', '--no-fork', '--host', '127.0.0.1', '--port', '4180'], { env, stoppable: true })).code
+    const env = {
+      ...DEMO,
+      DATABASE_URL: database.url,
+      NUXT_SESSION_PASSWORD: sessionKey(),
+      NUXT_SESSION_COOKIE_SECURE: 'false',
+      MAST_SELF_URL: 'http://127.0.0.1:4180',
+    }
+    return (
+      await node(
+        'node_modules/nuxt/bin/nuxt.mjs',
+        ['dev', '--no-fork', '--host', '127.0.0.1', '--port', '4180'],
+        { env, stoppable: true },
+      )
+    ).code
   } finally {
     await database.stop()
   }

@@ -15,19 +15,22 @@ function setStamp(name, value) {
 
 export function checkNode() {
   const [major, minor] = process.versions.node.split('.').map(Number)
-  if (major < 20 || (major === 20 && minor < 19)) throw new Stop(`Able Mast needs Node.js 20.19 or newer; this is ${process.versions.node}.`)
+  if (major < 20 || (major === 20 && minor < 19))
+    throw new Stop(`Able Mast needs Node.js 20.19 or newer; this is ${process.versions.node}.`)
 }
 
 function filesUnder(path) {
   if (!existsSync(path)) return []
   if (statSync(path).isFile()) return [path]
-  return readdirSync(path, { withFileTypes: true }).sort((a, b) => (a.name < b.name ? -1 : 1))
+  return readdirSync(path, { withFileTypes: true })
+    .sort((a, b) => (a.name < b.name ? -1 : 1))
     .flatMap((entry) => (entry.name === 'node_modules' ? [] : filesUnder(join(path, entry.name))))
 }
 
 export function hashOf(paths) {
   const hash = createHash('sha256')
-  for (const file of paths.flatMap((path) => filesUnder(join(ROOT, path)))) hash.update(file.slice(ROOT.length)).update('\0').update(readFileSync(file)).update('\0')
+  for (const file of paths.flatMap((path) => filesUnder(join(ROOT, path))))
+    hash.update(file.slice(ROOT.length)).update('\0').update(readFileSync(file)).update('\0')
   return hash.digest('hex')
 }
 
@@ -36,7 +39,9 @@ export async function ensurePackages() {
   const wanted = hashOf(['package.json', 'package-lock.json'])
   if (stampOf('npm') === wanted && existsSync(join(ROOT, 'node_modules/nuxt'))) return
   say('Installing npm packages …')
-  const { code, output } = await run('npm', ['ci', '--ignore-scripts', '--no-audit', '--no-fund'], { quiet: true })
+  const { code, output } = await run('npm', ['ci', '--ignore-scripts', '--no-audit', '--no-fund'], {
+    quiet: true,
+  })
   if (code !== 0) throw new Stop(`npm could not install the packages: ${lastLine(output)}`, 5)
   setStamp('npm', wanted)
 }
@@ -62,7 +67,9 @@ const lastLine = (text) => text.trim().split('\n').at(-1) ?? ''
 
 export function postgresBin() {
   const base = '/usr/lib/postgresql'
-  const versions = existsSync(base) ? readdirSync(base).filter((v) => existsSync(join(base, v, 'bin/postgres'))) : []
+  const versions = existsSync(base)
+    ? readdirSync(base).filter((v) => existsSync(join(base, v, 'bin/postgres')))
+    : []
   const newest = versions.sort((a, b) => Number(b) - Number(a))[0]
   return newest ? join(base, newest, 'bin') : null
 }
@@ -70,17 +77,40 @@ export function postgresBin() {
 export const chromium = () => ['/usr/bin/chromium', '/usr/bin/chromium-browser'].find(existsSync) ?? null
 
 /** Programs of the kernel twin, and the packages they come from. */
-const TWIN = [['ip', 'iproute2'], ['nft', 'nftables'], ['dnsmasq', 'dnsmasq-base'], ['udhcpc', 'udhcpc'], ['fping', 'fping'], ['wireguard-go', 'wireguard-go'], ['wg', 'wireguard-tools'], ['named-checkzone', 'bind9-utils'], ['yanglint', 'libyang2-tools libyuma-base']]
+const TWIN = [
+  ['ip', 'iproute2'],
+  ['nft', 'nftables'],
+  ['dnsmasq', 'dnsmasq-base'],
+  ['udhcpc', 'udhcpc'],
+  ['fping', 'fping'],
+  ['wireguard-go', 'wireguard-go'],
+  ['wg', 'wireguard-tools'],
+  ['named-checkzone', 'bind9-utils'],
+  ['yanglint', 'libyang2-tools libyuma-base'],
+]
 /** Programs whose packages start a server as they are installed: on somebody's own machine that is for its owner to decide. */
-const SERVERS = [['kea-dhcp4', 'kea-dhcp4-server'], ['unbound-checkconf', 'unbound'], ['ovs-vswitchd', 'openvswitch-switch'], ['ethtool', 'ethtool']]
-const isThere = (name) => ['/usr/sbin', '/usr/bin', '/sbin', '/bin', '/usr/local/bin', '/usr/local/sbin'].some((folder) => existsSync(join(folder, name)))
+const SERVERS = [
+  ['kea-dhcp4', 'kea-dhcp4-server'],
+  ['unbound-checkconf', 'unbound'],
+  ['ovs-vswitchd', 'openvswitch-switch'],
+  ['ethtool', 'ethtool'],
+]
+const isThere = (name) =>
+  ['/usr/sbin', '/usr/bin', '/sbin', '/bin', '/usr/local/bin', '/usr/local/sbin'].some((folder) =>
+    existsSync(join(folder, name)),
+  )
 
 /**
  * Debian packages that are missing, installed where we may, listed where we may not. What only the kernel twin needs is
  * installed where we may; where we may not, the twin says that it was skipped.
  */
 export async function ensureDebian({ browser, twin = false }) {
-  const forTwin = twin && process.getuid?.() === 0 ? [...TWIN, ...(process.env.MAST_INSTALL_SERVERS === '1' ? SERVERS : [])].filter(([name]) => !isThere(name)).flatMap(([, pack]) => pack.split(' ')) : []
+  const forTwin =
+    twin && process.getuid?.() === 0
+      ? [...TWIN, ...(process.env.MAST_INSTALL_SERVERS === '1' ? SERVERS : [])]
+          .filter(([name]) => !isThere(name))
+          .flatMap(([, pack]) => pack.split(' '))
+      : []
   const missing = [
     ...forTwin,
     ...(process.env.DATABASE_URL || postgresBin() ? [] : ['postgresql']),
@@ -94,9 +124,14 @@ export async function ensureDebian({ browser, twin = false }) {
     return run(root ? 'env' : 'sudo', root ? words : ['-n', 'env', ...words], { quiet: true })
   }
   const byHand = `Missing: ${missing.join(', ')}. Install with: sudo apt-get install ${missing.join(' ')}`
-  if (!root && !sudo) throw new Stop(`${byHand}${missing.includes('postgresql') ? ' (or point DATABASE_URL at a PostgreSQL)' : ''}`, 4)
+  if (!root && !sudo)
+    throw new Stop(
+      `${byHand}${missing.includes('postgresql') ? ' (or point DATABASE_URL at a PostgreSQL)' : ''}`,
+      4,
+    )
   say(`Installing from Debian: ${missing.join(', ')} …`)
   await apt(['update'])
   const { code, output } = await apt(['install', '-y', '--no-install-recommends', ...missing])
-  if (code !== 0) throw new Stop(`Debian's packages could not be installed (${lastLine(output)}). ${byHand}`, 4)
+  if (code !== 0)
+    throw new Stop(`Debian's packages could not be installed (${lastLine(output)}). ${byHand}`, 4)
 }

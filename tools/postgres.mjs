@@ -12,7 +12,9 @@ import { Stop } from './say.mjs'
 const asRoot = () => process.getuid?.() === 0
 const program = (name, args) => {
   const full = join(postgresBin(), name)
-  return asRoot() ? run('runuser', ['-u', 'postgres', '--', full, ...args], { cwd: '/', quiet: true }) : run(full, args, { cwd: '/', quiet: true })
+  return asRoot()
+    ? run('runuser', ['-u', 'postgres', '--', full, ...args], { cwd: '/', quiet: true })
+    : run(full, args, { cwd: '/', quiet: true })
 }
 
 /** A port nobody listens on at the moment. */
@@ -44,13 +46,32 @@ async function initialise(base, password) {
   const pwfile = join(base, 'password')
   writeFileSync(pwfile, password, { mode: 0o600 })
   if (asRoot()) await run('chown', ['postgres:', pwfile], { quiet: true })
-  const { code, output } = await program('initdb', ['-D', join(base, 'pg'), '-U', 'app', '-A', 'scram-sha-256', `--pwfile=${pwfile}`, '-E', 'UTF8', '--locale=C.UTF-8'])
-  if (code !== 0) throw new Stop(`PostgreSQL could not make its data folder in ${base}: ${output.trim().split('\n').at(-1)}`, 3)
+  const { code, output } = await program('initdb', [
+    '-D',
+    join(base, 'pg'),
+    '-U',
+    'app',
+    '-A',
+    'scram-sha-256',
+    `--pwfile=${pwfile}`,
+    '-E',
+    'UTF8',
+    '--locale=C.UTF-8',
+  ])
+  if (code !== 0)
+    throw new Stop(
+      `PostgreSQL could not make its data folder in ${base}: ${output.trim().split('\n').at(-1)}`,
+      3,
+    )
 }
 
 /** Port of a cluster that runs already, left over from a start that was killed; null for none. */
 async function runningPort(data) {
-  if (!existsSync(join(data, 'postmaster.pid')) || (await program('pg_ctl', ['-D', data, 'status'])).code !== 0) return null
+  if (
+    !existsSync(join(data, 'postmaster.pid')) ||
+    (await program('pg_ctl', ['-D', data, 'status'])).code !== 0
+  )
+    return null
   return Number(readFileSync(join(data, 'postmaster.pid'), 'utf8').split('\n')[3])
 }
 
@@ -60,8 +81,23 @@ async function startCluster(base, extra) {
   if (running) return running
   const port = await freePort()
   const options = `-c listen_addresses=127.0.0.1 -p ${port} -c unix_socket_directories='' ${extra}`
-  const { code, output } = await program('pg_ctl', ['-D', data, '-l', join(base, 'server.log'), '-w', '-t', '20', '-o', options, 'start'])
-  if (code !== 0) throw new Stop(`PostgreSQL did not start; its log is ${join(base, 'server.log')}: ${output.trim().split('\n').at(-1)}`, 3)
+  const { code, output } = await program('pg_ctl', [
+    '-D',
+    data,
+    '-l',
+    join(base, 'server.log'),
+    '-w',
+    '-t',
+    '20',
+    '-o',
+    options,
+    'start',
+  ])
+  if (code !== 0)
+    throw new Stop(
+      `PostgreSQL did not start; its log is ${join(base, 'server.log')}: ${output.trim().split('\n').at(-1)}`,
+      3,
+    )
   return port
 }
 
@@ -75,7 +111,10 @@ export async function startDemoDatabase() {
   if (!existsSync(join(base, 'pg/PG_VERSION'))) await initialise(base, randomBytes(18).toString('hex'))
   const password = readFileSync(join(base, 'password'), 'utf8')
   const port = await startCluster(base, '')
-  return { url: urlOf(port, password), stop: async () => void (await program('pg_ctl', ['-D', join(base, 'pg'), '-m', 'fast', '-w', 'stop'])) }
+  return {
+    url: urlOf(port, password),
+    stop: async () => void (await program('pg_ctl', ['-D', join(base, 'pg'), '-m', 'fast', '-w', 'stop'])),
+  }
 }
 
 /** A throw-away database for tests: nothing of it is flushed to the disk, and nothing of it stays. */

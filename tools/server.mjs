@@ -8,7 +8,16 @@ import { Stop } from './say.mjs'
 export function checkPort(host, port) {
   return new Promise((resolve, reject) => {
     const probe = net.createServer()
-    probe.once('error', (error) => reject(new Stop(error.code === 'EADDRINUSE' ? `Port ${port} on ${host} is taken; stop what uses it or set MAST_PORT.` : `Cannot listen on ${host}:${port}: ${error.message}`, 2)))
+    probe.once('error', (error) =>
+      reject(
+        new Stop(
+          error.code === 'EADDRINUSE'
+            ? `Port ${port} on ${host} is taken; stop what uses it or set MAST_PORT.`
+            : `Cannot listen on ${host}:${port}: ${error.message}`,
+          2,
+        ),
+      ),
+    )
     probe.listen(port, host, () => probe.close(() => resolve()))
   })
 }
@@ -19,8 +28,16 @@ export function startServer({ host, port, databaseUrl, sessionPassword, env = {}
     // Its own greeting would say the address before the database was asked; what goes wrong it says on standard error.
     stdio: ['ignore', 'ignore', 'inherit'],
     env: {
-      ...process.env, NODE_ENV: 'production', NITRO_HOST: host, NITRO_PORT: String(port), NITRO_SHUTDOWN_TIMEOUT: '2000', DATABASE_URL: databaseUrl,
-      NUXT_SESSION_PASSWORD: sessionPassword, NUXT_SESSION_COOKIE_SECURE: 'false', MAST_SELF_URL: `http://${host === '0.0.0.0' ? '127.0.0.1' : host}:${port}`, ...env,
+      ...process.env,
+      NODE_ENV: 'production',
+      NITRO_HOST: host,
+      NITRO_PORT: String(port),
+      NITRO_SHUTDOWN_TIMEOUT: '2000',
+      DATABASE_URL: databaseUrl,
+      NUXT_SESSION_PASSWORD: sessionPassword,
+      NUXT_SESSION_COOKIE_SECURE: 'false',
+      MAST_SELF_URL: `http://${host === '0.0.0.0' ? '127.0.0.1' : host}:${port}`,
+      ...env,
     },
   })
   const ended = new Promise((resolve) => child.once('exit', (code) => resolve(code ?? 1)))

@@ -32,7 +32,14 @@ async function check(name, args, beside) {
 }
 
 async function lint(beside) {
-  return [await check('lint', ['node_modules/eslint/bin/eslint.js', '.', '--max-warnings', '0'], beside)]
+  return [
+    await check(
+      'formatting',
+      ['node_modules/prettier/bin/prettier.cjs', '--check', '--log-level', 'warn', '.'],
+      beside,
+    ),
+    await check('lint', ['node_modules/eslint/bin/eslint.js', '.', '--max-warnings', '0'], beside),
+  ]
 }
 
 async function types(beside) {
@@ -54,8 +61,26 @@ function readReport(file, read) {
 
 async function vitest(project, beside = false) {
   const file = join(scratch, `${project}.json`)
-  const { code } = await script(['node_modules/vitest/vitest.mjs', 'run', '--project', project, '--reporter', 'default', '--reporter', 'json', '--outputFile.json', file], beside)
-  const counts = readReport(file, (r) => ({ passed: r.numPassedTests, failed: r.numFailedTests, skipped: r.numPendingTests + r.numTodoTests }))
+  const { code } = await script(
+    [
+      'node_modules/vitest/vitest.mjs',
+      'run',
+      '--project',
+      project,
+      '--reporter',
+      'default',
+      '--reporter',
+      'json',
+      '--outputFile.json',
+      file,
+    ],
+    beside,
+  )
+  const counts = readReport(file, (r) => ({
+    passed: r.numPassedTests,
+    failed: r.numFailedTests,
+    skipped: r.numPendingTests + r.numTodoTests,
+  }))
   return [code !== 0 && counts.failed === 0 ? { ...counts, failed: 1 } : counts]
 }
 
@@ -63,12 +88,26 @@ async function browser() {
   const file = join(scratch, 'e2e.json')
   const database = await startThrowAway()
   const port = await freePort()
-  const server = startServer({ host: '127.0.0.1', port, databaseUrl: database.url, sessionPassword: 'a-password-for-tests-of-32-letters', env: { MAST_DEMO: '1', MAST_SILENCE_LIMIT_MS: '2500', MAST_LAB_SPEED: '120' } })
+  const server = startServer({
+    host: '127.0.0.1',
+    port,
+    databaseUrl: database.url,
+    sessionPassword: 'a-password-for-tests-of-32-letters',
+    env: { MAST_DEMO: '1', MAST_SILENCE_LIMIT_MS: '2500', MAST_LAB_SPEED: '120' },
+  })
   try {
     await server.ready
     const env = { MAST_BASE_URL: `http://127.0.0.1:${port}`, PLAYWRIGHT_JSON_OUTPUT_NAME: file }
-    const { code } = await node('node_modules/@playwright/test/cli.js', ['test', '-c', 'tests/e2e', '--reporter', 'list,json'], { env })
-    const counts = readReport(file, ({ stats }) => ({ passed: stats.expected, failed: stats.unexpected + stats.flaky, skipped: stats.skipped }))
+    const { code } = await node(
+      'node_modules/@playwright/test/cli.js',
+      ['test', '-c', 'tests/e2e', '--reporter', 'list,json'],
+      { env },
+    )
+    const counts = readReport(file, ({ stats }) => ({
+      passed: stats.expected,
+      failed: stats.unexpected + stats.flaky,
+      skipped: stats.skipped,
+    }))
     return [code !== 0 && counts.failed === 0 ? { ...counts, failed: 1 } : counts]
   } finally {
     server.child.kill('SIGTERM')
@@ -81,12 +120,20 @@ const built = (run) => async () => {
   await ensureBuilt()
   return run()
 }
-const PARTS = { lint, types, unit: (beside) => vitest('unit', beside), twin: () => vitest('twin'), server: built(() => vitest('server')), browser: built(browser) }
+const PARTS = {
+  lint,
+  types,
+  unit: (beside) => vitest('unit', beside),
+  twin: () => vitest('twin'),
+  server: built(() => vitest('server')),
+  browser: built(browser),
+}
 
 /** Runs the parts named, or all of them, and ends with one line of counts. */
 export async function test(names) {
   const unknown = names.filter((name) => !(name in PARTS))
-  if (unknown.length > 0) throw new Stop(`No such part: ${unknown.join(', ')}. Parts are ${Object.keys(PARTS).join(', ')}.`)
+  if (unknown.length > 0)
+    throw new Stop(`No such part: ${unknown.join(', ')}. Parts are ${Object.keys(PARTS).join(', ')}.`)
   checkNode()
   const chosen = names.length > 0 ? names : Object.keys(PARTS)
   await ensureDebian({ browser: chosen.includes('browser'), twin: chosen.includes('twin') })
@@ -95,11 +142,14 @@ export async function test(names) {
   const total = { passed: 0, failed: 0, skipped: 0 }
   const runOne = async (name, beside) => {
     say(`\n== ${name}${beside ? ', beside the kernel twin' : ''}`)
-    for (const counts of await PARTS[name](beside)) for (const key of Object.keys(total)) total[key] += counts[key]
+    for (const counts of await PARTS[name](beside))
+      for (const key of Object.keys(total)) total[key] += counts[key]
   }
   try {
     // The twin waits for silence most of its time: what only computes runs beside it.
-    const beside = chosen.includes('twin') ? chosen.filter((name) => ['lint', 'types', 'unit'].includes(name)) : []
+    const beside = chosen.includes('twin')
+      ? chosen.filter((name) => ['lint', 'types', 'unit'].includes(name))
+      : []
     const later = chosen.filter((name) => !beside.includes(name) && name !== 'twin')
     const computing = async () => {
       for (const name of beside) await runOne(name, true)
@@ -113,4 +163,3 @@ export async function test(names) {
   say(`\n${total.passed} passed, ${total.failed} failed, ${total.skipped} skipped`)
   return total.failed === 0 ? 0 : 1
 }
-

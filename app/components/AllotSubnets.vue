@@ -14,8 +14,19 @@ const nowMs = useNow()
 const move = ref(false)
 const moveAdopted = ref(false)
 
-const adopted = computed(() => new Set((site.roster?.rows ?? []).filter((r) => site.stateOf(r, nowMs.value) === 'in-sync').map((r) => r.deviceId)))
-const rows = computed(() => (plan.draft ? proposeSubnets(plan.draft, { move: move.value, moveAdopted: moveAdopted.value, adopted: adopted.value }) : []))
+const adopted = computed(
+  () =>
+    new Set(
+      (site.roster?.rows ?? [])
+        .filter((r) => site.stateOf(r, nowMs.value) === 'in-sync')
+        .map((r) => r.deviceId),
+    ),
+)
+const rows = computed(() =>
+  plan.draft
+    ? proposeSubnets(plan.draft, { move: move.value, moveAdopted: moveAdopted.value, adopted: adopted.value })
+    : [],
+)
 const left = ref(new Set<string>())
 const keyOf = (a: Allotment) => a.networkId ?? `need ${a.needId}`
 const moves = (a: Allotment) => a.what === 'new' || a.what === 'moved'
@@ -27,14 +38,29 @@ function toggle(a: Allotment): void {
 }
 const policy = computed({
   get: () => plan.draft?.site.subnetPolicy ?? 'octet',
-  set: (value) => plan.edit(value === 'octet' ? 'subnets by VLAN number' : 'subnets by best fit', '', (draft) => void (draft.site.subnetPolicy = value)),
+  set: (value) =>
+    plan.edit(
+      value === 'octet' ? 'subnets by VLAN number' : 'subnets by best fit',
+      '',
+      (draft) => void (draft.site.subnetPolicy = value),
+    ),
 })
 /** Addresses that are left for growth beyond what is asked. */
-const left_ = (a: Allotment) => (a.after === null ? '—' : String(sizeOf(Number(a.after.split('/')[1])) - 3 - a.hosts))
-const WHAT = { 'new': 'new', 'kept': 'stays', 'moved': 'moves', 'no-room': 'no room' } as const
-const why = (a: Allotment) => (a.held === 'pinned' ? 'chosen by hand' : a.held === 'adopted' ? `${count(a.adopted, 'device')} adopted` : a.what === 'moved' && a.adopted > 0 ? `${count(a.adopted, 'adopted device')} would move` : '')
+const left_ = (a: Allotment) =>
+  a.after === null ? '—' : String(sizeOf(Number(a.after.split('/')[1])) - 3 - a.hosts)
+const WHAT = { new: 'new', kept: 'stays', moved: 'moves', 'no-room': 'no room' } as const
+const why = (a: Allotment) =>
+  a.held === 'pinned'
+    ? 'chosen by hand'
+    : a.held === 'adopted'
+      ? `${count(a.adopted, 'device')} adopted`
+      : a.what === 'moved' && a.adopted > 0
+        ? `${count(a.adopted, 'adopted device')} would move`
+        : ''
 function lay(): void {
-  plan.change(`subnets given: ${count(chosen.value.length, 'network')}`, '', (now) => layAllotments(now, chosen.value))
+  plan.change(`subnets given: ${count(chosen.value.length, 'network')}`, '', (now) =>
+    layAllotments(now, chosen.value),
+  )
   open.value = false
 }
 </script>
@@ -44,26 +70,75 @@ function lay(): void {
     <VCard>
       <div class="box">
         <h1>Give subnets</h1>
-        <p class="soft">Sizes come from the devices needed and their growth, places from the policy. What is chosen by hand stays, and so does what is adopted, unless you say otherwise.</p>
+        <p class="soft">
+          Sizes come from the devices needed and their growth, places from the policy. What is chosen by hand
+          stays, and so does what is adopted, unless you say otherwise.
+        </p>
         <div class="row">
-          <label><span class="label">Policy</span><select v-model="policy" class="field"><option value="octet">VLAN number as third octet, a /24 at least</option><option value="best-fit">best fit: the tightest gap, largest left whole</option></select></label>
-          <label class="tick"><input v-model="move" type="checkbox"> find better places for networks that have one</label>
-          <label v-if="move" class="tick"><input v-model="moveAdopted" type="checkbox"> also where devices are adopted already</label>
+          <label
+            ><span class="label">Policy</span
+            ><select v-model="policy" class="field">
+              <option value="octet">VLAN number as third octet, a /24 at least</option>
+              <option value="best-fit">best fit: the tightest gap, largest left whole</option>
+            </select></label
+          >
+          <label class="tick"
+            ><input v-model="move" type="checkbox" /> find better places for networks that have one</label
+          >
+          <label v-if="move" class="tick"
+            ><input v-model="moveAdopted" type="checkbox" /> also where devices are adopted already</label
+          >
         </div>
         <div class="list">
           <table class="ruled">
-            <thead><tr><th /><th>Network</th><th class="num">VLAN</th><th class="num">Hosts</th><th class="num">Left</th><th>Now</th><th>Then</th><th>What</th></tr></thead>
+            <thead>
+              <tr>
+                <th />
+                <th>Network</th>
+                <th class="num">VLAN</th>
+                <th class="num">Hosts</th>
+                <th class="num">Left</th>
+                <th>Now</th>
+                <th>Then</th>
+                <th>What</th>
+              </tr>
+            </thead>
             <tbody>
-              <tr v-for="a in rows" :key="keyOf(a)" :class="{ trouble: a.what === 'no-room' || (a.what === 'moved' && a.adopted > 0) }">
-                <td><input v-if="moves(a)" type="checkbox" :checked="!left.has(keyOf(a))" :aria-label="`Lay ${a.name}`" @change="toggle(a)"></td>
-                <td><b>{{ a.name }}</b></td><td class="num mono">{{ a.vlan }}</td><td class="num mono">{{ a.hosts }}</td><td class="num mono">{{ left_(a) }}</td><td class="mono">{{ a.before ?? '—' }}</td><td class="mono">{{ a.after ?? '—' }}</td>
-                <td>{{ WHAT[a.what] }} <span class="small soft">{{ why(a) }}</span></td>
+              <tr
+                v-for="a in rows"
+                :key="keyOf(a)"
+                :class="{ trouble: a.what === 'no-room' || (a.what === 'moved' && a.adopted > 0) }"
+              >
+                <td>
+                  <input
+                    v-if="moves(a)"
+                    type="checkbox"
+                    :checked="!left.has(keyOf(a))"
+                    :aria-label="`Lay ${a.name}`"
+                    @change="toggle(a)"
+                  />
+                </td>
+                <td>
+                  <b>{{ a.name }}</b>
+                </td>
+                <td class="num mono">{{ a.vlan }}</td>
+                <td class="num mono">{{ a.hosts }}</td>
+                <td class="num mono">{{ left_(a) }}</td>
+                <td class="mono">{{ a.before ?? '—' }}</td>
+                <td class="mono">{{ a.after ?? '—' }}</td>
+                <td>
+                  {{ WHAT[a.what] }} <span class="small soft">{{ why(a) }}</span>
+                </td>
               </tr>
             </tbody>
           </table>
         </div>
         <div class="acts">
-          <button type="button" class="press main" :disabled="chosen.length === 0" @click="lay">{{ chosen.length === 0 ? 'Nothing to lay' : `Lay ${count(chosen.length, 'network')} on the plan` }}</button>
+          <button type="button" class="press main" :disabled="chosen.length === 0" @click="lay">
+            {{
+              chosen.length === 0 ? 'Nothing to lay' : `Lay ${count(chosen.length, 'network')} on the plan`
+            }}
+          </button>
           <button type="button" class="press" @click="open = false">Leave</button>
         </div>
       </div>
@@ -72,8 +147,22 @@ function lay(): void {
 </template>
 
 <style scoped>
-.row { display: flex; flex-wrap: wrap; gap: 8px 16px; align-items: end; }
-.tick { display: flex; gap: 6px; align-items: center; padding-bottom: 5px; }
-.list { overflow: auto; }
-tr.trouble td { background: var(--trouble); }
+.row {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px 16px;
+  align-items: end;
+}
+.tick {
+  display: flex;
+  gap: 6px;
+  align-items: center;
+  padding-bottom: 5px;
+}
+.list {
+  overflow: auto;
+}
+tr.trouble td {
+  background: var(--trouble);
+}
 </style>

@@ -22,12 +22,21 @@ const open = computed(() => {
   return (plan.draft?.devices ?? []).filter((d) => isManaged(d) && !held.has(d.id))
 })
 const checked = computed(() => (serial.value.trim() === '' ? null : parseSerial(serial.value)))
-const rows = computed(() => (list.value.trim() === '' ? null : readSerialList(Papa.parse<string[]>(list.value.trim()).data, (plan.draft?.devices ?? []).filter(isManaged))))
+const rows = computed(() =>
+  list.value.trim() === ''
+    ? null
+    : readSerialList(
+        Papa.parse<string[]>(list.value.trim()).data,
+        (plan.draft?.devices ?? []).filter(isManaged),
+      ),
+)
 const kind = computed(() => (checked.value?.ok ? checked.value.value.kind : null))
 
 async function claim(): Promise<void> {
   busy.value = true
-  const good = asList.value ? await site.claimList(list.value) : await site.claim(serial.value, deviceId.value)
+  const good = asList.value
+    ? await site.claimList(list.value)
+    : await site.claim(serial.value, deviceId.value)
   busy.value = false
   if (good) serial.value = list.value = ''
 }
@@ -37,34 +46,104 @@ async function claim(): Promise<void> {
   <form class="claim" @submit.prevent="claim">
     <div class="head">
       <h2>Claim a device</h2>
-      <label class="small"><input v-model="asList" type="checkbox"> paste a list</label>
+      <label class="small"><input v-model="asList" type="checkbox" /> paste a list</label>
     </div>
     <template v-if="!asList">
       <div class="row">
-        <label><span class="label">Serial</span><input v-model="serial" class="field mono" :class="{ wrong: checked && !checked.ok }" placeholder="GH-xxxx-xxxx" autocapitalize="characters" autocomplete="off" spellcheck="false"></label>
-        <label><span class="label">For</span><select v-model="deviceId" class="field"><option value="" disabled>a device of the plan</option><option v-for="d in open" :key="d.id" :value="d.id">{{ d.name }}</option></select></label>
-        <button type="submit" class="press main" :disabled="busy || !checked?.ok || deviceId === ''">Claim</button>
+        <label
+          ><span class="label">Serial</span
+          ><input
+            v-model="serial"
+            class="field mono"
+            :class="{ wrong: checked && !checked.ok }"
+            placeholder="GH-xxxx-xxxx"
+            autocapitalize="characters"
+            autocomplete="off"
+            spellcheck="false"
+        /></label>
+        <label
+          ><span class="label">For</span
+          ><select v-model="deviceId" class="field">
+            <option value="" disabled>a device of the plan</option>
+            <option v-for="d in open" :key="d.id" :value="d.id">{{ d.name }}</option>
+          </select></label
+        >
+        <button type="submit" class="press main" :disabled="busy || !checked?.ok || deviceId === ''">
+          Claim
+        </button>
       </div>
-      <p v-if="checked && !checked.ok" class="wrong-words" role="alert">{{ checked.problems.map(reasonOf).join('; ') }}</p>
-      <p v-else-if="kind && kind !== 'product'" class="small warn">This is a {{ kind }} number. Adoption needs the product serial, which starts with GH.</p>
+      <p v-if="checked && !checked.ok" class="wrong-words" role="alert">
+        {{ checked.problems.map(reasonOf).join('; ') }}
+      </p>
+      <p v-else-if="kind && kind !== 'product'" class="small warn">
+        This is a {{ kind }} number. Adoption needs the product serial, which starts with GH.
+      </p>
       <p v-else-if="open.length === 0" class="small soft">Every managed device of the plan has a serial.</p>
     </template>
     <template v-else>
-      <label><span class="label">Serial, device: one a line</span><textarea v-model="list" class="field mono" rows="4" spellcheck="false" placeholder="serial,device" /></label>
-      <p v-if="rows?.ok" class="small">{{ count(rows.value.length, 'device') }}: {{ rows.value.map((r) => `${r.serial} for ${plan.draft?.devices.find((d) => d.id === r.deviceId)?.name}`).join(', ') }}</p>
-      <div v-else-if="rows" role="alert"><p v-for="(p, i) in rows.problems.slice(0, 6)" :key="i" class="wrong-words">{{ sentenceOf(p) }}</p></div>
+      <label
+        ><span class="label">Serial, device: one a line</span
+        ><textarea
+          v-model="list"
+          class="field mono"
+          rows="4"
+          spellcheck="false"
+          placeholder="serial,device"
+        />
+      </label>
+      <p v-if="rows?.ok" class="small">
+        {{ count(rows.value.length, 'device') }}:
+        {{
+          rows.value
+            .map((r) => `${r.serial} for ${plan.draft?.devices.find((d) => d.id === r.deviceId)?.name}`)
+            .join(', ')
+        }}
+      </p>
+      <div v-else-if="rows" role="alert">
+        <p v-for="(p, i) in rows.problems.slice(0, 6)" :key="i" class="wrong-words">{{ sentenceOf(p) }}</p>
+      </div>
       <button type="submit" class="press main" :disabled="busy || !rows?.ok">Claim them</button>
     </template>
-    <div v-if="site.problems.length > 0" role="alert"><p v-for="(p, i) in site.problems" :key="i" class="wrong-words">Not claimed: {{ reasonOf(p) }}.</p></div>
+    <div v-if="site.problems.length > 0" role="alert">
+      <p v-for="(p, i) in site.problems" :key="i" class="wrong-words">Not claimed: {{ reasonOf(p) }}.</p>
+    </div>
   </form>
 </template>
 
 <style scoped>
-.claim { border: 1px solid var(--line); background: var(--panel); padding: 10px 12px; display: grid; gap: 6px; }
-.head { display: flex; justify-content: space-between; }
-.row { display: grid; grid-template-columns: minmax(150px, 1fr) minmax(150px, 1fr) auto; gap: 10px; align-items: end; }
-.row .press { padding: 5px 14px; }
-.warn { color: var(--ochre-text); font-weight: 700; }
-.press { justify-self: start; }
-@media (max-width: 899px) { .row { grid-template-columns: 1fr; } .row .press { justify-self: stretch; } }
+.claim {
+  border: 1px solid var(--line);
+  background: var(--panel);
+  padding: 10px 12px;
+  display: grid;
+  gap: 6px;
+}
+.head {
+  display: flex;
+  justify-content: space-between;
+}
+.row {
+  display: grid;
+  grid-template-columns: minmax(150px, 1fr) minmax(150px, 1fr) auto;
+  gap: 10px;
+  align-items: end;
+}
+.row .press {
+  padding: 5px 14px;
+}
+.warn {
+  color: var(--ochre-text);
+  font-weight: 700;
+}
+.press {
+  justify-self: start;
+}
+@media (max-width: 899px) {
+  .row {
+    grid-template-columns: 1fr;
+  }
+  .row .press {
+    justify-self: stretch;
+  }
+}
 </style>

@@ -16,23 +16,48 @@ const other = ref('')
 const text = ref('')
 const got = ref('')
 const names = computed(() => namesIn(props.plan))
-const byName = (list: { value: string; text: string }[]) => [...list].sort((a, b) => a.text.localeCompare(b.text, 'en', { numeric: true }))
+const byName = (list: { value: string; text: string }[]) =>
+  [...list].sort((a, b) => a.text.localeCompare(b.text, 'en', { numeric: true }))
 /** What there is to look at, of the kind that was chosen. */
 const things = computed(() => {
   const { devices, links, uplinks, tunnels } = props.plan
   switch (kind.value) {
-    case 'address': case 'mac': return byName(devices.filter((d) => d.wants !== null && d.kind !== 'gateway').map((d) => ({ value: d.id, text: d.name })))
-    case 'link': return byName(links.filter((l) => l.medium.kind === 'copper' || l.medium.kind === 'fibre').map((l) => ({ value: l.id, text: names.value.thing(l.id) })))
-    case 'line': return uplinks.map((u) => ({ value: u.id, text: u.name }))
-    case 'handshake': return tunnels.flatMap((t) => t.peers.map((p) => ({ value: p.id, text: p.name })))
-    case 'flow': return []
+    case 'address':
+    case 'mac':
+      return byName(
+        devices
+          .filter((d) => d.wants !== null && d.kind !== 'gateway')
+          .map((d) => ({ value: d.id, text: d.name })),
+      )
+    case 'link':
+      return byName(
+        links
+          .filter((l) => l.medium.kind === 'copper' || l.medium.kind === 'fibre')
+          .map((l) => ({ value: l.id, text: names.value.thing(l.id) })),
+      )
+    case 'line':
+      return uplinks.map((u) => ({ value: u.id, text: u.name }))
+    case 'handshake':
+      return tunnels.flatMap((t) => t.peers.map((p) => ({ value: p.id, text: p.name })))
+    case 'flow':
+      return []
   }
 })
-const switches = computed(() => byName(props.plan.devices.filter((d) => d.kind === 'switch' && d.id !== thing.value).map((d) => ({ value: d.id, text: d.name }))))
+const switches = computed(() =>
+  byName(
+    props.plan.devices
+      .filter((d) => d.kind === 'switch' && d.id !== thing.value)
+      .map((d) => ({ value: d.id, text: d.name })),
+  ),
+)
 watch(kind, () => ([thing.value, other.value, got.value] = ['', '', '']))
 watch(thing, () => {
   got.value = ''
-  if (kind.value === 'mac') other.value = switches.value.find((s) => plannedPort(props.plan, thing.value, s.value))?.value ?? switches.value[0]?.value ?? ''
+  if (kind.value === 'mac')
+    other.value =
+      switches.value.find((s) => plannedPort(props.plan, thing.value, s.value))?.value ??
+      switches.value[0]?.value ??
+      ''
 })
 const read = computed(() => (text.value.trim() === '' ? null : readFlow(text.value)))
 const wrong = computed(() => {
@@ -42,12 +67,22 @@ const wrong = computed(() => {
 })
 const look = computed((): Look | null => {
   switch (kind.value) {
-    case 'flow': return read.value?.ok && wrong.value === '' ? { kind: 'flow', text: text.value.trim().replaceAll(/\s+/g, ' ') } : null
-    case 'address': return thing.value === '' ? null : { kind: 'address', deviceId: thing.value }
-    case 'mac': return thing.value === '' || other.value === '' ? null : { kind: 'mac', deviceId: thing.value, on: other.value }
-    case 'link': return thing.value === '' ? null : { kind: 'link', linkId: thing.value }
-    case 'line': return thing.value === '' ? null : { kind: 'line', uplinkId: thing.value }
-    case 'handshake': return thing.value === '' ? null : { kind: 'handshake', peerId: thing.value }
+    case 'flow':
+      return read.value?.ok && wrong.value === ''
+        ? { kind: 'flow', text: text.value.trim().replaceAll(/\s+/g, ' ') }
+        : null
+    case 'address':
+      return thing.value === '' ? null : { kind: 'address', deviceId: thing.value }
+    case 'mac':
+      return thing.value === '' || other.value === ''
+        ? null
+        : { kind: 'mac', deviceId: thing.value, on: other.value }
+    case 'link':
+      return thing.value === '' ? null : { kind: 'link', linkId: thing.value }
+    case 'line':
+      return thing.value === '' ? null : { kind: 'line', uplinkId: thing.value }
+    case 'handshake':
+      return thing.value === '' ? null : { kind: 'handshake', peerId: thing.value }
   }
 })
 const answers = computed(() => (look.value ? answersTo(look.value, props.plan) : []))
@@ -58,20 +93,59 @@ function add(): void {
   emit('change', [...props.facts.filter((f) => lookId(f) !== lookId(fact)), fact])
   ;[thing.value, text.value, got.value] = ['', '', '']
 }
-const remove = (fact: Fact) => emit('change', props.facts.filter((f) => f !== fact))
+const remove = (fact: Fact) =>
+  emit(
+    'change',
+    props.facts.filter((f) => f !== fact),
+  )
 </script>
 
 <template>
   <div class="facts">
     <ul v-if="facts.length > 0" aria-label="Facts">
-      <li v-for="fact in facts" :key="lookId(fact)">{{ factWords(fact, plan) }} <button type="button" class="plain" :aria-label="`Remove: ${factWords(fact, plan)}`" @click="remove(fact)">remove</button></li>
+      <li v-for="fact in facts" :key="lookId(fact)">
+        {{ factWords(fact, plan) }}
+        <button
+          type="button"
+          class="plain"
+          :aria-label="`Remove: ${factWords(fact, plan)}`"
+          @click="remove(fact)"
+        >
+          remove
+        </button>
+      </li>
     </ul>
     <form @submit.prevent="add">
-      <label>Seen <select v-model="kind" class="field"><option v-for="(words, k) in LOOKS" :key="k" :value="k">{{ words }}</option></select></label>
-      <label v-if="kind === 'flow'">Flow <input v-model="text" class="field mono" placeholder="10.61.1.4 to 10.61.2.10 tcp 22" maxlength="80" /></label>
-      <label v-else>Of <select v-model="thing" class="field"><option value="" disabled>choose</option><option v-for="t in things" :key="t.value" :value="t.value">{{ t.text }}</option></select></label>
-      <label v-if="kind === 'mac'">On <select v-model="other" class="field"><option v-for="s in switches" :key="s.value" :value="s.value">{{ s.text }}</option></select></label>
-      <label>Was <select v-model="got" class="field" :disabled="!look"><option value="" disabled>choose</option><option v-for="a in answers" :key="a.value" :value="a.value">{{ a.text }}</option></select></label>
+      <label
+        >Seen
+        <select v-model="kind" class="field">
+          <option v-for="(words, k) in LOOKS" :key="k" :value="k">{{ words }}</option>
+        </select></label
+      >
+      <label v-if="kind === 'flow'"
+        >Flow
+        <input v-model="text" class="field mono" placeholder="10.61.1.4 to 10.61.2.10 tcp 22" maxlength="80"
+      /></label>
+      <label v-else
+        >Of
+        <select v-model="thing" class="field">
+          <option value="" disabled>choose</option>
+          <option v-for="t in things" :key="t.value" :value="t.value">{{ t.text }}</option>
+        </select></label
+      >
+      <label v-if="kind === 'mac'"
+        >On
+        <select v-model="other" class="field">
+          <option v-for="s in switches" :key="s.value" :value="s.value">{{ s.text }}</option>
+        </select></label
+      >
+      <label
+        >Was
+        <select v-model="got" class="field" :disabled="!look">
+          <option value="" disabled>choose</option>
+          <option v-for="a in answers" :key="a.value" :value="a.value">{{ a.text }}</option>
+        </select></label
+      >
       <button type="submit" class="press" :disabled="!look || got === ''">Add</button>
       <p v-if="wrong !== ''" class="wrong-words small">{{ wrong }}</p>
       <p v-else-if="look" class="small soft">{{ howToLook(look) }}</p>
@@ -80,13 +154,61 @@ const remove = (fact: Fact) => emit('change', props.facts.filter((f) => f !== fa
 </template>
 
 <style scoped>
-ul { list-style: none; margin: 0 0 6px; padding: 0; }
-li { padding: 3px 0; border-bottom: 1px solid var(--hair); }
-li button { color: var(--deep); text-decoration: underline; font-size: 13px; margin-left: 8px; }
-form { display: flex; flex-wrap: wrap; gap: 6px 12px; align-items: center; }
-label { display: flex; gap: 6px; align-items: center; font-size: 13px; max-width: 100%; }
-select, input { width: auto; max-width: 260px; min-width: 0; padding: 1px 6px; }
-input { width: 260px; }
-form p { flex-basis: 100%; margin: 0; }
-@media (max-width: 899px) { label { width: 100%; } select, input { flex: 1; min-height: 44px; max-width: none; } li button, form .press { min-height: 44px; } }
+ul {
+  list-style: none;
+  margin: 0 0 6px;
+  padding: 0;
+}
+li {
+  padding: 3px 0;
+  border-bottom: 1px solid var(--hair);
+}
+li button {
+  color: var(--deep);
+  text-decoration: underline;
+  font-size: 13px;
+  margin-left: 8px;
+}
+form {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 6px 12px;
+  align-items: center;
+}
+label {
+  display: flex;
+  gap: 6px;
+  align-items: center;
+  font-size: 13px;
+  max-width: 100%;
+}
+select,
+input {
+  width: auto;
+  max-width: 260px;
+  min-width: 0;
+  padding: 1px 6px;
+}
+input {
+  width: 260px;
+}
+form p {
+  flex-basis: 100%;
+  margin: 0;
+}
+@media (max-width: 899px) {
+  label {
+    width: 100%;
+  }
+  select,
+  input {
+    flex: 1;
+    min-height: 44px;
+    max-width: none;
+  }
+  li button,
+  form .press {
+    min-height: 44px;
+  }
+}
 </style>

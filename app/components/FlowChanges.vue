@@ -10,18 +10,30 @@ const props = defineProps<{ flows: readonly FlowChange[]; plan: Plan; none: stri
 const MOST_FLOWS = 12
 const lines = computed(() => {
   const names = namesIn(props.plan)
-  const say = (verb: string, set: FlowChange['opened']) => (isNothing(set) ? [] : [`${verb} ${servicesText(set, props.plan.services)}`])
-  return props.flows.map((f) => `${names.key(f.from)} to ${names.key(f.to)}: ${[...say('opened', f.opened), ...say('closed', f.closed)].join('; ')}`)
+  const say = (verb: string, set: FlowChange['opened']) =>
+    isNothing(set) ? [] : [`${verb} ${servicesText(set, props.plan.services)}`]
+  return props.flows.map(
+    (f) =>
+      `${names.key(f.from)} to ${names.key(f.to)}: ${[...say('opened', f.opened), ...say('closed', f.closed)].join('; ')}`,
+  )
 })
 </script>
 
 <template>
   <div>
-    <p class="small"><b>{{ lines.length === 0 ? none : some }}</b></p>
-    <ul v-if="lines.length > 0"><li v-for="f in lines.slice(0, MOST_FLOWS)" :key="f">{{ f }}</li><li v-if="lines.length > MOST_FLOWS" class="soft">and {{ lines.length - MOST_FLOWS }} more</li></ul>
+    <p class="small">
+      <b>{{ lines.length === 0 ? none : some }}</b>
+    </p>
+    <ul v-if="lines.length > 0">
+      <li v-for="f in lines.slice(0, MOST_FLOWS)" :key="f">{{ f }}</li>
+      <li v-if="lines.length > MOST_FLOWS" class="soft">and {{ lines.length - MOST_FLOWS }} more</li>
+    </ul>
   </div>
 </template>
 
 <style scoped>
-ul { margin: 0; padding-left: 16px; }
+ul {
+  margin: 0;
+  padding-left: 16px;
+}
 </style>

@@ -15,13 +15,17 @@ const sides = computed(() => {
   const theirs = changesBetween(c.base, c.theirs.plan)
   const plans = [plan.draft, c.theirs.plan, c.base]
   const key = (change: Change) => change.path.join('/')
-  const clash = (change: Change, others: readonly Change[]) => others.some((o) => key(o).startsWith(key(change)) || key(change).startsWith(key(o)))
-  const lines = (list: readonly Change[], others: readonly Change[]) => list.map((change) => ({ text: changeText(change, plans), both: clash(change, others) }))
+  const clash = (change: Change, others: readonly Change[]) =>
+    others.some((o) => key(o).startsWith(key(change)) || key(change).startsWith(key(o)))
+  const lines = (list: readonly Change[], others: readonly Change[]) =>
+    list.map((change) => ({ text: changeText(change, plans), both: clash(change, others) }))
   return { c, mine: lines(mine, theirs), theirs: lines(theirs, mine) }
 })
 
 function layMine(): void {
-  refusedAt.value = plan.layMineOnTheirs() ? '' : 'Some of your changes are to the same places; they cannot be laid on the other version. Keep a file of yours, then keep theirs.'
+  refusedAt.value = plan.layMineOnTheirs()
+    ? ''
+    : 'Some of your changes are to the same places; they cannot be laid on the other version. Keep a file of yours, then keep theirs.'
 }
 function keepFile(): void {
   if (!plan.draft) return
@@ -39,16 +43,39 @@ function keepFile(): void {
     <VCard v-if="sides">
       <div class="box">
         <h1>Two versions of this plan</h1>
-        <p>{{ sides.c.theirs.author }} saved revision {{ sides.c.theirs.revision }} while you were working on an older one. Yours is not saved yet and still here.</p>
+        <p>
+          {{ sides.c.theirs.author }} saved revision {{ sides.c.theirs.revision }} while you were working on
+          an older one. Yours is not saved yet and still here.
+        </p>
         <div class="sides">
-          <section v-for="side in [{ name: 'Your changes', list: sides.mine }, { name: `Saved by ${sides.c.theirs.author}, revision ${sides.c.theirs.revision}`, list: sides.theirs }]" :key="side.name">
+          <section
+            v-for="side in [
+              { name: 'Your changes', list: sides.mine },
+              {
+                name: `Saved by ${sides.c.theirs.author}, revision ${sides.c.theirs.revision}`,
+                list: sides.theirs,
+              },
+            ]"
+            :key="side.name"
+          >
             <h2>{{ side.name }}</h2>
-            <ul><li v-for="line in side.list" :key="line.text" :class="{ both: line.both }">{{ line.text }} <b v-if="line.both">changed by both</b></li></ul>
+            <ul>
+              <li v-for="line in side.list" :key="line.text" :class="{ both: line.both }">
+                {{ line.text }} <b v-if="line.both">changed by both</b>
+              </li>
+            </ul>
           </section>
         </div>
         <p v-if="refusedAt" class="wrong-words" role="alert">{{ refusedAt }}</p>
         <div class="acts">
-          <button type="button" class="press main" :disabled="sides.mine.some((l) => l.both)" @click="layMine">Put my changes on theirs</button>
+          <button
+            type="button"
+            class="press main"
+            :disabled="sides.mine.some((l) => l.both)"
+            @click="layMine"
+          >
+            Put my changes on theirs
+          </button>
           <button type="button" class="press" @click="keepFile">Keep a file of mine</button>
           <button type="button" class="press grave" @click="plan.keepTheirs">Keep theirs, drop mine</button>
         </div>
@@ -58,9 +85,28 @@ function keepFile(): void {
 </template>
 
 <style scoped>
-.sides { display: grid; grid-template-columns: 1fr 1fr; gap: 18px; }
-ul { margin: 6px 0 0; padding: 0; list-style: none; border-top: 1px solid var(--line); }
-li { padding: 4px 6px; border-bottom: 1px solid var(--hair); overflow-wrap: anywhere; }
-li.both { background: var(--trouble); }
-@media (max-width: 899px) { .sides { grid-template-columns: 1fr; } }
+.sides {
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: 18px;
+}
+ul {
+  margin: 6px 0 0;
+  padding: 0;
+  list-style: none;
+  border-top: 1px solid var(--line);
+}
+li {
+  padding: 4px 6px;
+  border-bottom: 1px solid var(--hair);
+  overflow-wrap: anywhere;
+}
+li.both {
+  background: var(--trouble);
+}
+@media (max-width: 899px) {
+  .sides {
+    grid-template-columns: 1fr;
+  }
+}
 </style>

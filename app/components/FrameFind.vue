@@ -28,17 +28,46 @@ const entries = computed((): Entry[] => [
   { name: 'Undo', kind: 'command', act: plan.undo },
   { name: 'Redo', kind: 'command', act: plan.redo },
   { name: 'Weather: all well', kind: 'command', act: () => (analysis.weather = []) },
-  { name: 'Weather: choose a failure', kind: 'command', act: () => void setTimeout(() => (looks.dialog = 'weather')) },
+  {
+    name: 'Weather: choose a failure',
+    kind: 'command',
+    act: () => void setTimeout(() => (looks.dialog = 'weather')),
+  },
   { name: looks.night ? 'Day' : 'Night watch', kind: 'command', act: () => (looks.night = !looks.night) },
   { name: 'Sites', kind: 'command', act: () => navigateTo('/') },
-  ...(plan.draft?.networks ?? []).map((n) => ({ name: `${n.name} ${n.vlan} ${n.subnet}`, kind: 'network', act: () => { chosen.network = n.id; return to('addresses') } })),
-  ...(plan.draft?.devices ?? []).filter((d) => d.kind !== 'cloud').map((d) => ({ name: d.name, kind: 'device', act: () => { chosen.device = d.id; return to('loom') } })),
-  ...(analysis.analysis?.findings ?? []).map((f) => ({ name: wordsOf(f).title, kind: f.code, act: () => goTo(f) })),
+  ...(plan.draft?.networks ?? []).map((n) => ({
+    name: `${n.name} ${n.vlan} ${n.subnet}`,
+    kind: 'network',
+    act: () => {
+      chosen.network = n.id
+      return to('addresses')
+    },
+  })),
+  ...(plan.draft?.devices ?? [])
+    .filter((d) => d.kind !== 'cloud')
+    .map((d) => ({
+      name: d.name,
+      kind: 'device',
+      act: () => {
+        chosen.device = d.id
+        return to('loom')
+      },
+    })),
+  ...(analysis.analysis?.findings ?? []).map((f) => ({
+    name: wordsOf(f).title,
+    kind: f.code,
+    act: () => goTo(f),
+  })),
 ])
 const MOST_SHOWN = 12
 const met = computed(() => {
-  const words = sought.value.toLowerCase().split(/\s+/).filter((w) => w !== '')
-  return entries.value.filter((e) => words.every((w) => `${e.name} ${e.kind}`.toLowerCase().includes(w))).slice(0, MOST_SHOWN)
+  const words = sought.value
+    .toLowerCase()
+    .split(/\s+/)
+    .filter((w) => w !== '')
+  return entries.value
+    .filter((e) => words.every((w) => `${e.name} ${e.kind}`.toLowerCase().includes(w)))
+    .slice(0, MOST_SHOWN)
 })
 watch(sought, () => (at.value = 0))
 
@@ -54,15 +83,39 @@ function move(by: number): void {
 </script>
 
 <template>
-  <VDialog aria-label="Find or do" :model-value="looks.dialog === 'find'" width="560" @update:model-value="looks.dialog = 'none'">
+  <VDialog
+    aria-label="Find or do"
+    :model-value="looks.dialog === 'find'"
+    width="560"
+    @update:model-value="looks.dialog = 'none'"
+  >
     <VCard>
       <div class="box">
         <input
-          v-model="sought" class="field" type="text" role="combobox" aria-label="Find or do" aria-expanded="true" aria-controls="found" :aria-activedescendant="`found-${at}`" autofocus
-          placeholder="Sheet, network, device, finding or command" @keydown.down.prevent="move(1)" @keydown.up.prevent="move(-1)" @keydown.enter.prevent="take(met[at])"
-        >
+          v-model="sought"
+          class="field"
+          type="text"
+          role="combobox"
+          aria-label="Find or do"
+          aria-expanded="true"
+          aria-controls="found"
+          :aria-activedescendant="`found-${at}`"
+          autofocus
+          placeholder="Sheet, network, device, finding or command"
+          @keydown.down.prevent="move(1)"
+          @keydown.up.prevent="move(-1)"
+          @keydown.enter.prevent="take(met[at])"
+        />
         <ul id="found" role="listbox" aria-label="Found">
-          <li v-for="(entry, i) in met" :id="`found-${i}`" :key="`${entry.kind} ${entry.name}`" role="option" :aria-selected="i === at" @click="take(entry)" @mousemove="at = i">
+          <li
+            v-for="(entry, i) in met"
+            :id="`found-${i}`"
+            :key="`${entry.kind} ${entry.name}`"
+            role="option"
+            :aria-selected="i === at"
+            @click="take(entry)"
+            @mousemove="at = i"
+          >
             <span>{{ entry.name }}</span><span class="soft small">{{ entry.kind }}</span>
           </li>
         </ul>
@@ -73,8 +126,21 @@ function move(by: number): void {
 </template>
 
 <style scoped>
-.box { padding: 12px; }
-ul { list-style: none; margin: 8px 0 0; padding: 0; }
-li { display: flex; justify-content: space-between; padding: 4px 8px; cursor: pointer; }
-li[aria-selected='true'] { background: var(--shallow); }
+.box {
+  padding: 12px;
+}
+ul {
+  list-style: none;
+  margin: 8px 0 0;
+  padding: 0;
+}
+li {
+  display: flex;
+  justify-content: space-between;
+  padding: 4px 8px;
+  cursor: pointer;
+}
+li[aria-selected='true'] {
+  background: var(--shallow);
+}
 </style>

@@ -12,16 +12,33 @@ const first = (stage: Stage) => stage.sheets.find((s) => s.path !== null)?.path
   <nav class="mast" aria-label="Stages">
     <div class="pole" aria-hidden="true" />
     <ol>
-      <li v-for="stage in stages" :key="stage.key" :class="{ current: stage.key === current, unbuilt: !stage.built }">
+      <li
+        v-for="stage in stages"
+        :key="stage.key"
+        :class="{ current: stage.key === current, unbuilt: !stage.built }"
+      >
         <span class="flag"><PennantMark :state="stage.pennant" /></span>
         <span class="collar" aria-hidden="true" />
-        <NuxtLink v-if="stage.built" class="name" :to="`/sites/${slug}/${first(stage)}`" :aria-current="stage.key === current ? 'step' : undefined">{{ stage.name }}</NuxtLink>
+        <NuxtLink
+          v-if="stage.built"
+          class="name"
+          :to="`/sites/${slug}/${first(stage)}`"
+          :aria-current="stage.key === current ? 'step' : undefined"
+          >{{ stage.name }}</NuxtLink
+        >
         <span v-else class="name" aria-disabled="true">{{ stage.name }}</span>
         <span class="line">{{ stage.line }}</span>
         <ul v-if="stage.key === current && stage.sheets.length > 0">
           <li v-for="s in stage.sheets" :key="s.key">
-            <NuxtLink v-if="s.path" :to="`/sites/${slug}/${s.path}`" :aria-current="s.key === sheet ? 'page' : undefined">{{ s.name }}</NuxtLink>
-            <span v-else class="later" aria-disabled="true" :title="NOT_YET">{{ s.name }} <span class="sr">, {{ NOT_YET }}</span></span>
+            <NuxtLink
+              v-if="s.path"
+              :to="`/sites/${slug}/${s.path}`"
+              :aria-current="s.key === sheet ? 'page' : undefined"
+              >{{ s.name }}</NuxtLink
+            >
+            <span v-else class="later" aria-disabled="true" :title="NOT_YET"
+              >{{ s.name }} <span class="sr">, {{ NOT_YET }}</span></span
+            >
           </li>
         </ul>
       </li>
@@ -35,28 +52,114 @@ const first = (stage: Stage) => stage.sheets.find((s) => s.path !== null)?.path
 </template>
 
 <style scoped>
-.mast { position: relative; padding: 14px 0 12px; height: 100%; display: flex; flex-direction: column; overflow: auto; }
-.pole { position: absolute; left: 29px; top: 14px; bottom: 22px; width: 4px; background: var(--ink); }
-ol, ul { list-style: none; margin: 0; padding: 0; }
-ol > li { position: relative; padding: 0 8px 12px 56px; display: grid; }
-.flag { position: absolute; left: 2px; top: 1px; line-height: 0; }
-.collar { position: absolute; left: 20px; top: 6px; width: 22px; height: 8px; background: var(--paper); border: 2px solid var(--ink); }
-.current > .collar { background: var(--deep); border-color: var(--deep); }
-.name { font-weight: 700; color: var(--ink); text-decoration: none; }
-a.name:hover { text-decoration: underline; }
-.current > .name { color: var(--deep); }
-.unbuilt > .name { font-weight: 400; color: var(--soft); }
-.line { font-size: 12px; line-height: 16px; color: var(--soft); }
-ul { margin: 8px 0 4px -8px; }
-ul a, ul .later { display: block; padding: 2px 8px; color: var(--ink); text-decoration: none; border-left: 3px solid transparent; }
-ul a:hover { background: var(--shallow); }
-ul a[aria-current] { background: var(--shallow); border-left-color: var(--deep); font-weight: 700; }
-ul .later, .foot .later { color: var(--soft); font-style: italic; }
-@media (max-width: 899px) {
-  ol > li { padding-bottom: 4px; }
-  .name { padding: 8px 0 2px; }
-  .flag, .collar { margin-top: 8px; }
-  ul a { padding: 10px 8px; }
+.mast {
+  position: relative;
+  padding: 14px 0 12px;
+  height: 100%;
+  display: flex;
+  flex-direction: column;
+  overflow: auto;
 }
-.foot { margin-top: auto; padding: 12px 8px 0 56px; display: grid; }
+.pole {
+  position: absolute;
+  left: 29px;
+  top: 14px;
+  bottom: 22px;
+  width: 4px;
+  background: var(--ink);
+}
+ol,
+ul {
+  list-style: none;
+  margin: 0;
+  padding: 0;
+}
+ol > li {
+  position: relative;
+  padding: 0 8px 12px 56px;
+  display: grid;
+}
+.flag {
+  position: absolute;
+  left: 2px;
+  top: 1px;
+  line-height: 0;
+}
+.collar {
+  position: absolute;
+  left: 20px;
+  top: 6px;
+  width: 22px;
+  height: 8px;
+  background: var(--paper);
+  border: 2px solid var(--ink);
+}
+.current > .collar {
+  background: var(--deep);
+  border-color: var(--deep);
+}
+.name {
+  font-weight: 700;
+  color: var(--ink);
+  text-decoration: none;
+}
+a.name:hover {
+  text-decoration: underline;
+}
+.current > .name {
+  color: var(--deep);
+}
+.unbuilt > .name {
+  font-weight: 400;
+  color: var(--soft);
+}
+.line {
+  font-size: 12px;
+  line-height: 16px;
+  color: var(--soft);
+}
+ul {
+  margin: 8px 0 4px -8px;
+}
+ul a,
+ul .later {
+  display: block;
+  padding: 2px 8px;
+  color: var(--ink);
+  text-decoration: none;
+  border-left: 3px solid transparent;
+}
+ul a:hover {
+  background: var(--shallow);
+}
+ul a[aria-current] {
+  background: var(--shallow);
+  border-left-color: var(--deep);
+  font-weight: 700;
+}
+ul .later,
+.foot .later {
+  color: var(--soft);
+  font-style: italic;
+}
+@media (max-width: 899px) {
+  ol > li {
+    padding-bottom: 4px;
+  }
+  .name {
+    padding: 8px 0 2px;
+  }
+  .flag,
+  .collar {
+    margin-top: 8px;
+  }
+  ul a {
+    padding: 10px 8px;
+  }
+}
+.foot {
+  margin-top: auto;
+  padding: 12px 8px 0 56px;
+  display: grid;
+}
 </style>

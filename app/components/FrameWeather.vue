@@ -17,20 +17,46 @@ const things = computed(() => {
   const index = indexPlan(plan.draft)
   const name = (id: string) => nameOfThing(index, id)
   return [
-    { kind: 'Another time of the week', items: momentsOf(plan.draft.schedules).slice(1).map((m) => ({ id: m.id, name: name(m.id) })) },
+    {
+      kind: 'Another time of the week',
+      items: momentsOf(plan.draft.schedules)
+        .slice(1)
+        .map((m) => ({ id: m.id, name: name(m.id) })),
+    },
     { kind: 'Uplinks', items: plan.draft.uplinks.map((u) => ({ id: u.id, name: u.name })) },
-    { kind: 'Beyond the lines: cable and modem well, nothing answers', items: plan.draft.uplinks.map((u) => ({ id: DARK + u.id, name: name(DARK + u.id) })) },
-    { kind: 'Tunnels', items: plan.draft.tunnels.flatMap((t) => [{ id: t.id, name: t.name }, ...t.peers.map((p) => ({ id: p.id, name: `${t.name}, ${p.name}` }))]) },
-    { kind: 'Devices', items: plan.draft.devices.filter((d) => d.kind !== 'hosts' && d.kind !== 'cloud').map((d) => ({ id: d.id, name: d.name })) },
+    {
+      kind: 'Beyond the lines: cable and modem well, nothing answers',
+      items: plan.draft.uplinks.map((u) => ({ id: DARK + u.id, name: name(DARK + u.id) })),
+    },
+    {
+      kind: 'Tunnels',
+      items: plan.draft.tunnels.flatMap((t) => [
+        { id: t.id, name: t.name },
+        ...t.peers.map((p) => ({ id: p.id, name: `${t.name}, ${p.name}` })),
+      ]),
+    },
+    {
+      kind: 'Devices',
+      items: plan.draft.devices
+        .filter((d) => d.kind !== 'hosts' && d.kind !== 'cloud')
+        .map((d) => ({ id: d.id, name: d.name })),
+    },
     { kind: 'Cables and radio links', items: plan.draft.links.map((l) => ({ id: l.id, name: name(l.id) })) },
-  ].map((g) => ({ ...g, items: g.items.filter((i) => i.name.toLowerCase().includes(sought.value.trim().toLowerCase())) })).filter((g) => g.items.length > 0)
+  ]
+    .map((g) => ({
+      ...g,
+      items: g.items.filter((i) => i.name.toLowerCase().includes(sought.value.trim().toLowerCase())),
+    }))
+    .filter((g) => g.items.length > 0)
 })
 
 function choose(id: string): void {
   const now = analysis.weather
   if (several.value) {
     // There is one time at a time.
-    analysis.weather = now.includes(id) ? now.filter((x) => x !== id) : [...now.filter((x) => !id.startsWith(AT) || !x.startsWith(AT)), id]
+    analysis.weather = now.includes(id)
+      ? now.filter((x) => x !== id)
+      : [...now.filter((x) => !id.startsWith(AT) || !x.startsWith(AT)), id]
     return
   }
   analysis.weather = [id]
@@ -43,21 +69,46 @@ function clear(): void {
 </script>
 
 <template>
-  <VDialog aria-label="Weather" :model-value="looks.dialog === 'weather'" width="560" @update:model-value="looks.dialog = 'none'">
+  <VDialog
+    aria-label="Weather"
+    :model-value="looks.dialog === 'weather'"
+    width="560"
+    @update:model-value="looks.dialog = 'none'"
+  >
     <VCard>
       <div class="box">
         <h1>Weather</h1>
-        <p class="soft">What has failed. Grid, threads and walks follow; the Lookout goes on judging the plan as it is meant to run.</p>
+        <p class="soft">
+          What has failed. Grid, threads and walks follow; the Lookout goes on judging the plan as it is meant
+          to run.
+        </p>
         <div class="row">
-          <input v-model="sought" class="field" type="search" placeholder="Device, cable or uplink" aria-label="Device, cable or uplink" autofocus>
-          <label class="tick"><input v-model="several" type="checkbox"> several</label>
+          <input
+            v-model="sought"
+            class="field"
+            type="search"
+            placeholder="Device, cable or uplink"
+            aria-label="Device, cable or uplink"
+            autofocus
+          />
+          <label class="tick"><input v-model="several" type="checkbox" /> several</label>
           <button type="button" class="press main" @click="clear">All well</button>
         </div>
         <div class="list">
           <section v-for="group in things" :key="group.kind">
             <h2>{{ group.kind }}</h2>
-            <button v-for="item in group.items" :key="item.id" type="button" class="plain item" :aria-pressed="analysis.weather.includes(item.id)" @click="choose(item.id)">
-              {{ item.name }}<b v-if="analysis.weather.includes(item.id)"> {{ item.id.startsWith(AT) ? 'now' : 'down' }}</b>
+            <button
+              v-for="item in group.items"
+              :key="item.id"
+              type="button"
+              class="plain item"
+              :aria-pressed="analysis.weather.includes(item.id)"
+              @click="choose(item.id)"
+            >
+              {{ item.name
+              }}<b v-if="analysis.weather.includes(item.id)">
+                {{ item.id.startsWith(AT) ? 'now' : 'down' }}</b
+              >
             </button>
           </section>
           <p v-if="things.length === 0" class="soft">Nothing of that name.</p>
@@ -68,13 +119,45 @@ function clear(): void {
 </template>
 
 <style scoped>
-.box { display: flex; flex-direction: column; overflow: hidden; }
-.row { display: flex; gap: 10px; align-items: center; }
-.tick { white-space: nowrap; display: flex; gap: 6px; align-items: center; }
-.row .press { flex: none; }
-.list { overflow: auto; border-top: 1px solid var(--line); padding-top: 8px; }
-section { margin-bottom: 10px; }
-.item { display: block; width: 100%; padding: 4px 8px; }
-.item:hover, .item[aria-pressed='true'] { background: var(--shallow); }
-@media (max-width: 899px) { .item { min-height: 44px; } }
+.box {
+  display: flex;
+  flex-direction: column;
+  overflow: hidden;
+}
+.row {
+  display: flex;
+  gap: 10px;
+  align-items: center;
+}
+.tick {
+  white-space: nowrap;
+  display: flex;
+  gap: 6px;
+  align-items: center;
+}
+.row .press {
+  flex: none;
+}
+.list {
+  overflow: auto;
+  border-top: 1px solid var(--line);
+  padding-top: 8px;
+}
+section {
+  margin-bottom: 10px;
+}
+.item {
+  display: block;
+  width: 100%;
+  padding: 4px 8px;
+}
+.item:hover,
+.item[aria-pressed='true'] {
+  background: var(--shallow);
+}
+@media (max-width: 899px) {
+  .item {
+    min-height: 44px;
+  }
+}
 </style>

@@ -28,7 +28,12 @@ async function ask(method: 'POST' | 'DELETE', path: string, body?: object): Prom
 }
 async function start(kind: 'singles' | 'pairs'): Promise<void> {
   await plan.flush()
-  if (plan.saved) await ask('POST', '', { kind, things: kind === 'pairs' ? props.pairs : [], revision: plan.saved.revision })
+  if (plan.saved)
+    await ask('POST', '', {
+      kind,
+      things: kind === 'pairs' ? props.pairs : [],
+      revision: plan.saved.revision,
+    })
 }
 async function open(run: RunLine): Promise<void> {
   if (opened.value?.id === run.id) return void (opened.value = null)
@@ -37,8 +42,15 @@ async function open(run: RunLine): Promise<void> {
   else problems.value = answer.refusal.problems
 }
 const isOpen = (run: RunLine) => run.state === 'waiting' || run.state === 'running'
-const STATE: Readonly<Record<RunLine['state'], string>> = { waiting: 'waits for its turn', running: 'running', done: 'done', stopped: 'stopped', failed: 'failed: ask again' }
-const what = (run: RunLine) => (run.kind === 'singles' ? 'every single failure' : `pairs of ${count(run.things.length, 'thing')}`)
+const STATE: Readonly<Record<RunLine['state'], string>> = {
+  waiting: 'waits for its turn',
+  running: 'running',
+  done: 'done',
+  stopped: 'stopped',
+  failed: 'failed: ask again',
+}
+const what = (run: RunLine) =>
+  run.kind === 'singles' ? 'every single failure' : `pairs of ${count(run.things.length, 'thing')}`
 const noteOf = (id: string) => plan.draft?.intents.find((i) => i.id === id)?.note ?? id
 </script>
 
@@ -47,37 +59,97 @@ const noteOf = (id: string) => plan.draft?.intents.find((i) => i.id === id)?.not
     <p class="acts">
       <template v-if="session.works">
         <button type="button" class="press" @click="start('singles')">Try every single failure</button>
-        <button type="button" class="press" :disabled="pairs.length < 2" @click="start('pairs')">Try the chosen pairs</button>
+        <button type="button" class="press" :disabled="pairs.length < 2" @click="start('pairs')">
+          Try the chosen pairs
+        </button>
       </template>
-      <span class="soft small">Runs on the server, of the saved revision; one may close the page meanwhile.</span>
+      <span class="soft small"
+        >Runs on the server, of the saved revision; one may close the page meanwhile.</span
+      >
     </p>
     <p v-for="(p, i) in problems" :key="i" class="wrong-words" role="alert">{{ sentenceOf(p) }}</p>
     <table class="ruled" aria-label="Kept runs">
-      <thead><tr><th class="num">Rev</th><th>What</th><th>Asked</th><th>State</th><th class="num">Tried</th><th /></tr></thead>
+      <thead>
+        <tr>
+          <th class="num">Rev</th>
+          <th>What</th>
+          <th>Asked</th>
+          <th>State</th>
+          <th class="num">Tried</th>
+          <th />
+        </tr>
+      </thead>
       <tbody v-for="run in site.runs ?? []" :key="run.id">
         <tr>
           <td class="num mono">{{ run.revision }}</td>
-          <td><button v-if="run.state === 'done'" type="button" class="plain link" :aria-expanded="opened?.id === run.id" @click="open(run)">{{ what(run) }}</button><template v-else>{{ what(run) }}</template></td>
-          <td class="small">{{ run.askedBy }}, <span class="mono">{{ timeText(run.askedAt) }}</span></td>
+          <td>
+            <button
+              v-if="run.state === 'done'"
+              type="button"
+              class="plain link"
+              :aria-expanded="opened?.id === run.id"
+              @click="open(run)"
+            >
+              {{ what(run) }}</button
+            ><template v-else>{{ what(run) }}</template>
+          </td>
+          <td class="small">
+            {{ run.askedBy }}, <span class="mono">{{ timeText(run.askedAt) }}</span>
+          </td>
           <td>{{ STATE[run.state] }}</td>
           <td class="num mono">{{ run.tried }} of {{ run.total }}</td>
-          <td class="num"><button v-if="isOpen(run) && session.works" type="button" class="press" @click="ask('DELETE', `/${run.id}`)">Stop</button></td>
+          <td class="num">
+            <button
+              v-if="isOpen(run) && session.works"
+              type="button"
+              class="press"
+              @click="ask('DELETE', `/${run.id}`)"
+            >
+              Stop
+            </button>
+          </td>
         </tr>
         <tr v-if="opened?.id === run.id">
           <td colspan="6" class="detail">
             <p v-if="opened.result?.length === 0" class="soft">Nothing that was tried breaks an intent.</p>
-            <ul v-else><li v-for="row in opened.result" :key="row.things.join()"><b>{{ row.things.map((id) => names?.thing(id)).join(' and ') }}</b>: <span v-for="(l, i) in row.lost" :key="l.intentId" :title="formatServices(l.services)">{{ noteOf(l.intentId) }}{{ i < row.lost.length - 1 ? '; ' : '' }}</span></li></ul>
+            <ul v-else>
+              <li v-for="row in opened.result" :key="row.things.join()">
+                <b>{{ row.things.map((id) => names?.thing(id)).join(' and ') }}</b
+                >:
+                <span v-for="(l, i) in row.lost" :key="l.intentId" :title="formatServices(l.services)"
+                  >{{ noteOf(l.intentId) }}{{ i < row.lost.length - 1 ? '; ' : '' }}</span
+                >
+              </li>
+            </ul>
           </td>
         </tr>
       </tbody>
-      <tbody v-if="site.runs?.length === 0"><tr><td colspan="6" class="soft">No run yet.</td></tr></tbody>
+      <tbody v-if="site.runs?.length === 0">
+        <tr>
+          <td colspan="6" class="soft">No run yet.</td>
+        </tr>
+      </tbody>
     </table>
   </div>
 </template>
 
 <style scoped>
-.acts { display: flex; flex-wrap: wrap; gap: 10px; align-items: center; margin-bottom: 8px; }
-.link { color: var(--deep); text-decoration: underline; }
-.detail { padding: 8px 14px; }
-ul { margin: 0; padding-left: 16px; }
+.acts {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 10px;
+  align-items: center;
+  margin-bottom: 8px;
+}
+.link {
+  color: var(--deep);
+  text-decoration: underline;
+}
+.detail {
+  padding: 8px 14px;
+}
+ul {
+  margin: 0;
+  padding-left: 16px;
+}
 </style>

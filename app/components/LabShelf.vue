@@ -14,18 +14,42 @@ const foreign = (d: LabDevice) => d.power !== 'off' && d.sign === 'foreign'
 <template>
   <section aria-label="Lab shelf">
     <h2>Lab shelf</h2>
-    <p class="small soft">Simulated devices, plugged in where the plan says. They use the same HTTP interface as real ones, with time running faster.</p>
+    <p class="small soft">
+      Simulated devices, plugged in where the plan says. They use the same HTTP interface as real ones, with
+      time running faster.
+    </p>
     <ul>
       <li v-for="d in site.lab ?? []" :key="d.serial">
         <div class="what">
-          <b>{{ d.label }}</b> <span class="soft small">{{ d.model }}, firmware {{ d.firmware }}, {{ d.factory ? 'factory state' : 'configured' }}</span><br>
-          <span class="small">Labels: <button type="button" class="plain link mono" @click="emit('serial', d.serial)">{{ d.serial }}</button> product, <button type="button" class="plain link mono" @click="emit('serial', d.boardSerial)">{{ d.boardSerial }}</button> board</span><br>
-          <span class="small word" aria-live="polite">{{ d.power === 'off' ? 'off' : signWords(d.sign) }}</span>
+          <b>{{ d.label }}</b>
+          <span class="soft small"
+            >{{ d.model }}, firmware {{ d.firmware }}, {{ d.factory ? 'factory state' : 'configured' }}</span
+          ><br />
+          <span class="small"
+            >Labels:
+            <button type="button" class="plain link mono" @click="emit('serial', d.serial)">
+              {{ d.serial }}
+            </button>
+            product,
+            <button type="button" class="plain link mono" @click="emit('serial', d.boardSerial)">
+              {{ d.boardSerial }}
+            </button>
+            board</span
+          ><br />
+          <span class="small word" aria-live="polite">{{
+            d.power === 'off' ? 'off' : signWords(d.sign)
+          }}</span>
         </div>
         <div class="acts">
-          <button type="button" class="press" @click="site.power(d.serial, 'power-on')">{{ d.power === 'off' ? 'Power on' : 'Power off and on' }}<span class="sr"> {{ d.label }}</span></button>
-          <button v-if="foreign(d)" type="button" class="press" @click="site.power(d.serial, 'reset')">Reset to factory</button>
-          <button v-if="old(d)" type="button" class="press" @click="site.power(d.serial, 'update')">Update by hand</button>
+          <button type="button" class="press" @click="site.power(d.serial, 'power-on')">
+            {{ d.power === 'off' ? 'Power on' : 'Power off and on' }}<span class="sr"> {{ d.label }}</span>
+          </button>
+          <button v-if="foreign(d)" type="button" class="press" @click="site.power(d.serial, 'reset')">
+            Reset to factory
+          </button>
+          <button v-if="old(d)" type="button" class="press" @click="site.power(d.serial, 'update')">
+            Update by hand
+          </button>
         </div>
       </li>
     </ul>
@@ -34,11 +58,45 @@ const foreign = (d: LabDevice) => d.power !== 'off' && d.sign === 'foreign'
 </template>
 
 <style scoped>
-ul { list-style: none; margin: 8px 0 0; padding: 0; border: 1px solid var(--line); background: var(--panel); }
-li { display: flex; justify-content: space-between; gap: 12px; padding: 8px 12px; border-bottom: 1px solid var(--hair); align-items: center; }
-li:last-child { border-bottom: 0; }
-.link { text-decoration: underline dotted; text-underline-offset: 3px; color: var(--deep); }
-.word { font-weight: 700; }
-.acts { display: flex; flex-direction: column; gap: 6px; flex: none; }
-@media (max-width: 899px) { li { flex-direction: column; align-items: stretch; } .link { min-height: 44px; } }
+ul {
+  list-style: none;
+  margin: 8px 0 0;
+  padding: 0;
+  border: 1px solid var(--line);
+  background: var(--panel);
+}
+li {
+  display: flex;
+  justify-content: space-between;
+  gap: 12px;
+  padding: 8px 12px;
+  border-bottom: 1px solid var(--hair);
+  align-items: center;
+}
+li:last-child {
+  border-bottom: 0;
+}
+.link {
+  text-decoration: underline dotted;
+  text-underline-offset: 3px;
+  color: var(--deep);
+}
+.word {
+  font-weight: 700;
+}
+.acts {
+  display: flex;
+  flex-direction: column;
+  gap: 6px;
+  flex: none;
+}
+@media (max-width: 899px) {
+  li {
+    flex-direction: column;
+    align-items: stretch;
+  }
+  .link {
+    min-height: 44px;
+  }
+}
 </style>

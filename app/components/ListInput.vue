@@ -15,12 +15,21 @@ async function readFile(event: Event): Promise<void> {
 </script>
 
 <template>
-  <label class="press file">Choose a file<input class="sr" type="file" accept=".csv,.conf,text/csv,text/plain" @change="readFile"></label>
-  <label><span class="label">or paste it</span><textarea v-model="text" class="field mono" rows="5" spellcheck="false" :placeholder="placeholder" /></label>
+  <label class="press file"
+    >Choose a file<input class="sr" type="file" accept=".csv,.conf,text/csv,text/plain" @change="readFile"
+  /></label>
+  <label
+    ><span class="label">or paste it</span
+    ><textarea v-model="text" class="field mono" rows="5" spellcheck="false" :placeholder="placeholder" />
+  </label>
   <p v-if="tooLarge" class="wrong-words" role="alert">That file is larger than 1 MB; it was not read.</p>
 </template>
 
 <style scoped>
-.file { justify-self: start; }
-.file:focus-within { outline: 2px solid var(--deep); }
+.file {
+  justify-self: start;
+}
+.file:focus-within {
+  outline: 2px solid var(--deep);
+}
 </style>

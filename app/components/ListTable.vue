@@ -16,7 +16,11 @@ const props = defineProps<{
 }>()
 const emit = defineEmits<{ add: []; remove: [row: Row] }>()
 const session = useSession()
-const columns = computed((): readonly Column<Row>[] => (session.edits && props.addWords ? [...props.columns, { key: 'remove', head: '', get: () => '', width: '76px' }] : props.columns))
+const columns = computed((): readonly Column<Row>[] =>
+  session.edits && props.addWords
+    ? [...props.columns, { key: 'remove', head: '', get: () => '', width: '76px' }]
+    : props.columns,
+)
 </script>
 
 <template>
@@ -24,17 +28,42 @@ const columns = computed((): readonly Column<Row>[] => (session.edits && props.a
     <div class="under">
       <h2>{{ title }}</h2>
       <slot name="tools" />
-      <button v-if="session.edits && addWords" type="button" class="press" @click="emit('add')">{{ addWords }}</button>
+      <button v-if="session.edits && addWords" type="button" class="press" @click="emit('add')">
+        {{ addWords }}
+      </button>
     </div>
-    <SheetTable :columns="columns" :rows="rows" :label="title" :name-of="nameOf" :readonly="!session.edits" :focus-at="focusAt ?? null" :trouble="trouble">
-      <template #remove="{ row }"><button type="button" class="plain link" @click="emit('remove', row)">Remove<span class="sr"> {{ nameOf(row) }}</span></button></template>
+    <SheetTable
+      :columns="columns"
+      :rows="rows"
+      :label="title"
+      :name-of="nameOf"
+      :readonly="!session.edits"
+      :focus-at="focusAt ?? null"
+      :trouble="trouble"
+    >
+      <template #remove="{ row }"
+        ><button type="button" class="plain link" @click="emit('remove', row)">
+          Remove<span class="sr"> {{ nameOf(row) }}</span>
+        </button></template
+      >
       <template #empty>{{ empty }}</template>
     </SheetTable>
   </section>
 </template>
 
 <style scoped>
-.under { display: flex; flex-wrap: wrap; gap: 10px; align-items: center; margin: 10px 0 6px; }
-.under h2 { margin-right: auto; }
-.link { color: var(--deep); text-decoration: underline; }
+.under {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 10px;
+  align-items: center;
+  margin: 10px 0 6px;
+}
+.under h2 {
+  margin-right: auto;
+}
+.link {
+  color: var(--deep);
+  text-decoration: underline;
+}
 </style>

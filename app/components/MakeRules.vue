@@ -11,9 +11,12 @@ const open = defineModel<boolean>({ required: true })
 const plan = usePlan()
 const pick = useSelectors()
 const index = computed(() => (open.value && plan.draft ? indexPlan(plan.draft) : null))
-const made = computed(() => (index.value && plan.draft ? compileIntents(index.value, plan.draft.intents) : []))
+const made = computed(() =>
+  index.value && plan.draft ? compileIntents(index.value, plan.draft.intents) : [],
+)
 const policy = computed(() => plan.draft?.policies.find((p) => p.deviceId === props.deviceId))
-const says = (r: Rule) => `${r.chain} ${r.action} ${signOf(r.from)} > ${r.chain === 'input' ? '' : signOf(r.to)}: ${index.value ? formatServices(servicesOf(r.services, index.value.services)) : ''}`
+const says = (r: Rule) =>
+  `${r.chain} ${r.action} ${signOf(r.from)} > ${r.chain === 'input' ? '' : signOf(r.to)}: ${index.value ? formatServices(servicesOf(r.services, index.value.services)) : ''}`
 const now = computed(() => new Set((policy.value?.rules ?? []).map(says)))
 const then = computed(() => new Set(made.value.map((m) => says(m.rule))))
 const gone = computed(() => (policy.value?.rules ?? []).filter((r) => !then.value.has(says(r))))
@@ -27,7 +30,8 @@ function lay(): void {
   })
   plan.edit(`rules made from ${count(plan.draft?.intents.length ?? 0, 'intent')}`, '', (draft) => {
     const home = draft.policies.find((p) => p.deviceId === props.deviceId)
-    if (home) Object.assign(home, { forward: 'drop', input: 'drop', rules: structuredClone(rules), pairs: [] })
+    if (home)
+      Object.assign(home, { forward: 'drop', input: 'drop', rules: structuredClone(rules), pairs: [] })
   })
   open.value = false
 }
@@ -38,16 +42,41 @@ function lay(): void {
     <VCard>
       <div class="box">
         <h1>Rules from intents</h1>
-        <p class="soft">The least list that lets through what is meant, with everything else dropped. All of them accept, so their order changes nothing.</p>
+        <p class="soft">
+          The least list that lets through what is meant, with everything else dropped. All of them accept, so
+          their order changes nothing.
+        </p>
         <table class="ruled">
-          <thead><tr><th /><th>From</th><th>To</th><th>Services</th><th>For</th></tr></thead>
+          <thead>
+            <tr>
+              <th />
+              <th>From</th>
+              <th>To</th>
+              <th>Services</th>
+              <th>For</th>
+            </tr>
+          </thead>
           <tbody>
-            <tr v-for="m in made" :key="m.rule.id"><td>{{ now.has(says(m.rule)) ? 'stays' : 'new' }}</td><td>{{ pick.words(m.rule.from) }}</td><td>{{ m.rule.chain === 'input' ? 'the gateway' : pick.words(m.rule.to) }}</td><td>{{ pick.serviceWords(m.rule.services) }}</td><td class="small">{{ m.intentIds.map(noteOf).join('; ') }}</td></tr>
-            <tr v-for="r in gone" :key="r.id" class="trouble"><td>goes</td><td>{{ pick.words(r.from) }}</td><td>{{ r.chain === 'input' ? 'the gateway' : pick.words(r.to) }}</td><td>{{ pick.serviceWords(r.services) }}</td><td class="small">{{ r.note }}</td></tr>
+            <tr v-for="m in made" :key="m.rule.id">
+              <td>{{ now.has(says(m.rule)) ? 'stays' : 'new' }}</td>
+              <td>{{ pick.words(m.rule.from) }}</td>
+              <td>{{ m.rule.chain === 'input' ? 'the gateway' : pick.words(m.rule.to) }}</td>
+              <td>{{ pick.serviceWords(m.rule.services) }}</td>
+              <td class="small">{{ m.intentIds.map(noteOf).join('; ') }}</td>
+            </tr>
+            <tr v-for="r in gone" :key="r.id" class="trouble">
+              <td>goes</td>
+              <td>{{ pick.words(r.from) }}</td>
+              <td>{{ r.chain === 'input' ? 'the gateway' : pick.words(r.to) }}</td>
+              <td>{{ pick.serviceWords(r.services) }}</td>
+              <td class="small">{{ r.note }}</td>
+            </tr>
           </tbody>
         </table>
         <div class="acts">
-          <button type="button" class="press main" :disabled="made.length === 0" @click="lay">Lay {{ count(made.length, 'rule') }}</button>
+          <button type="button" class="press main" :disabled="made.length === 0" @click="lay">
+            Lay {{ count(made.length, 'rule') }}
+          </button>
           <button type="button" class="press" @click="open = false">Leave</button>
         </div>
       </div>
@@ -56,5 +85,7 @@ function lay(): void {
 </template>
 
 <style scoped>
-td { white-space: normal; }
+td {
+  white-space: normal;
+}
 </style>

@@ -9,43 +9,143 @@ const props = defineProps<{ name: string }>()
 const open = defineModel<boolean>({ required: true })
 const plan = usePlan()
 
-const KINDS = ['gateway', 'switch', 'unmanaged', 'access-point', 'bridge-radio', 'extender', 'controller', 'injector', 'hosts'] as const
+const KINDS = [
+  'gateway',
+  'switch',
+  'unmanaged',
+  'access-point',
+  'bridge-radio',
+  'extender',
+  'controller',
+  'injector',
+  'hosts',
+] as const
 const FACTORIES = ['dhcp-client', 'dhcp-server', 'fixed', 'channel'] as const
-interface Line { names: string; kind: PortGroup['kind']; speeds: string; role: PortGroup['role']; locked: boolean; power: string; watts: string }
-const blank = (): Line => ({ names: '1-8', kind: 'copper', speeds: '10 100 1000', role: 'any', locked: false, power: 'none', watts: '' })
-const form = reactive({ name: '', label: '', kind: 'switch' as Model['kind'], budget: '', idle: '5', factory: 'dhcp-client' as Factory['kind'], address: '', channel: '0', stp: true, boot: '90', minFirmware: '', plannedFirmware: '', aps: '', switches: '', inspection: '', lines: [blank()] })
+interface Line {
+  names: string
+  kind: PortGroup['kind']
+  speeds: string
+  role: PortGroup['role']
+  locked: boolean
+  power: string
+  watts: string
+}
+const blank = (): Line => ({
+  names: '1-8',
+  kind: 'copper',
+  speeds: '10 100 1000',
+  role: 'any',
+  locked: false,
+  power: 'none',
+  watts: '',
+})
+const form = reactive({
+  name: '',
+  label: '',
+  kind: 'switch' as Model['kind'],
+  budget: '',
+  idle: '5',
+  factory: 'dhcp-client' as Factory['kind'],
+  address: '',
+  channel: '0',
+  stp: true,
+  boot: '90',
+  minFirmware: '',
+  plannedFirmware: '',
+  aps: '',
+  switches: '',
+  inspection: '',
+  lines: [blank()],
+})
 
 /** Power of a group as one choice and one number: `gives 4`, `takes 3`, `gives passive`, `takes passive`. */
-const POWER = ['none', ...[0, 1, 2, 3, 4, 5, 6, 7, 8].map((n) => `gives ${n}`), ...[0, 1, 2, 3, 4, 5, 6, 7, 8].map((n) => `takes ${n}`), 'gives passive', 'takes passive']
+const POWER = [
+  'none',
+  ...[0, 1, 2, 3, 4, 5, 6, 7, 8].map((n) => `gives ${n}`),
+  ...[0, 1, 2, 3, 4, 5, 6, 7, 8].map((n) => `takes ${n}`),
+  'gives passive',
+  'takes passive',
+]
 const volts = ref('24')
 
-watch(open, (now) => {
-  if (!now) return
-  const m = plan.draft?.models.find((x) => x.name === props.name)
-  Object.assign(form, m
-    ? {
-        name: m.name, label: m.label, kind: m.kind, budget: String(m.poeBudgetW ?? ''), idle: String(m.idleW), factory: m.factory.kind, address: 'address' in m.factory ? m.factory.address : '',
-        channel: m.factory.kind === 'channel' ? String(m.factory.channel) : '0', stp: m.stp, boot: String(m.bootS), minFirmware: m.minFirmware, plannedFirmware: m.plannedFirmware,
-        aps: String(m.capacity?.accessPoints ?? ''), switches: String(m.capacity?.switches ?? ''), inspection: String(m.inspectionMbps ?? ''),
-        lines: m.ports.map((g): Line => ({
-          names: g.names, kind: g.kind, speeds: g.speedsMbps.join(' '), role: g.role, locked: g.locked,
-          power: g.source ? (g.source.standard === 'ieee' ? `gives ${g.source.class}` : 'gives passive') : g.load ? (g.load.standard === 'ieee' ? `takes ${g.load.class}` : 'takes passive') : 'none',
-          watts: String(g.source?.standard === 'passive' ? g.source.mostW : (g.load?.typicalW ?? '')),
-        })),
-      }
-    : { name: '', label: '', lines: [blank()] })
-}, { immediate: true })
+watch(
+  open,
+  (now) => {
+    if (!now) return
+    const m = plan.draft?.models.find((x) => x.name === props.name)
+    Object.assign(
+      form,
+      m
+        ? {
+            name: m.name,
+            label: m.label,
+            kind: m.kind,
+            budget: String(m.poeBudgetW ?? ''),
+            idle: String(m.idleW),
+            factory: m.factory.kind,
+            address: 'address' in m.factory ? m.factory.address : '',
+            channel: m.factory.kind === 'channel' ? String(m.factory.channel) : '0',
+            stp: m.stp,
+            boot: String(m.bootS),
+            minFirmware: m.minFirmware,
+            plannedFirmware: m.plannedFirmware,
+            aps: String(m.capacity?.accessPoints ?? ''),
+            switches: String(m.capacity?.switches ?? ''),
+            inspection: String(m.inspectionMbps ?? ''),
+            lines: m.ports.map((g): Line => ({
+              names: g.names,
+              kind: g.kind,
+              speeds: g.speedsMbps.join(' '),
+              role: g.role,
+              locked: g.locked,
+              power: g.source
+                ? g.source.standard === 'ieee'
+                  ? `gives ${g.source.class}`
+                  : 'gives passive'
+                : g.load
+                  ? g.load.standard === 'ieee'
+                    ? `takes ${g.load.class}`
+                    : 'takes passive'
+                  : 'none',
+              watts: String(g.source?.standard === 'passive' ? g.source.mostW : (g.load?.typicalW ?? '')),
+            })),
+          }
+        : { name: '', label: '', lines: [blank()] },
+    )
+  },
+  { immediate: true },
+)
 
-const numbers = (text: string) => text.split(/[\s,;/]+/).filter((t) => t !== '').map(Number)
+const numbers = (text: string) =>
+  text
+    .split(/[\s,;/]+/)
+    .filter((t) => t !== '')
+    .map(Number)
 const wrong = computed((): string => {
-  if (!/^[A-Za-z0-9][A-Za-z0-9 ._-]{0,39}$/.test(form.name)) return 'Name: 1 to 40 letters, digits, dots or hyphens.'
-  if (form.name !== props.name && (MODELS.some((m) => m.name === form.name) || plan.draft?.models.some((m) => m.name === form.name))) return `Name: there is a ${form.name} already.`
-  for (const [what, text] of [['Budget', form.budget], ['Own draw', form.idle], ['Boot', form.boot], ['Access points', form.aps], ['Switches', form.switches], ['Inspection', form.inspection]] as const) if (text !== '' && !(Number(text) >= 0)) return `${what}: ${text} is not a number.`
-  if (form.factory !== 'dhcp-client' && checkFace(form.address).length > 0) return `Factory address: ${checkFace(form.address).map(reasonOf).join('; ')}.`
+  if (!/^[A-Za-z0-9][A-Za-z0-9 ._-]{0,39}$/.test(form.name))
+    return 'Name: 1 to 40 letters, digits, dots or hyphens.'
+  if (
+    form.name !== props.name &&
+    (MODELS.some((m) => m.name === form.name) || plan.draft?.models.some((m) => m.name === form.name))
+  )
+    return `Name: there is a ${form.name} already.`
+  for (const [what, text] of [
+    ['Budget', form.budget],
+    ['Own draw', form.idle],
+    ['Boot', form.boot],
+    ['Access points', form.aps],
+    ['Switches', form.switches],
+    ['Inspection', form.inspection],
+  ] as const)
+    if (text !== '' && !(Number(text) >= 0)) return `${what}: ${text} is not a number.`
+  if (form.factory !== 'dhcp-client' && checkFace(form.address).length > 0)
+    return `Factory address: ${checkFace(form.address).map(reasonOf).join('; ')}.`
   for (const line of form.lines) {
     if (line.names.trim() === '') return 'Ports: a name or span is needed, for example 1-8.'
-    if (numbers(line.speeds).some((n) => !Number.isInteger(n) || n < 1 || n > 1_000_000)) return `Ports ${line.names}: ${line.speeds} are not speeds in Mb/s.`
-    if (line.power.startsWith('takes') && !(Number(line.watts) > 0)) return `Ports ${line.names}: typical watts are needed.`
+    if (numbers(line.speeds).some((n) => !Number.isInteger(n) || n < 1 || n > 1_000_000))
+      return `Ports ${line.names}: ${line.speeds} are not speeds in Mb/s.`
+    if (line.power.startsWith('takes') && !(Number(line.watts) > 0))
+      return `Ports ${line.names}: typical watts are needed.`
   }
   return ''
 })
@@ -55,17 +155,52 @@ function groupOf(line: Line): PortGroup {
   const watts = Number(line.watts) || 0
   const v = Number(volts.value) || 24
   return {
-    names: line.names.trim(), kind: line.kind, speedsMbps: numbers(line.speeds), role: line.role, locked: line.locked,
-    source: line.power === 'gives passive' ? { standard: 'passive', volts: v, mostW: watts } : line.power.startsWith('gives') ? { standard: 'ieee', class: number } : null,
-    load: line.power === 'takes passive' ? { standard: 'passive', leastV: Math.round(v * 0.75), mostV: Math.round(v * 1.1), typicalW: watts } : line.power.startsWith('takes') ? { standard: 'ieee', class: number, typicalW: watts } : null,
+    names: line.names.trim(),
+    kind: line.kind,
+    speedsMbps: numbers(line.speeds),
+    role: line.role,
+    locked: line.locked,
+    source:
+      line.power === 'gives passive'
+        ? { standard: 'passive', volts: v, mostW: watts }
+        : line.power.startsWith('gives')
+          ? { standard: 'ieee', class: number }
+          : null,
+    load:
+      line.power === 'takes passive'
+        ? { standard: 'passive', leastV: Math.round(v * 0.75), mostV: Math.round(v * 1.1), typicalW: watts }
+        : line.power.startsWith('takes')
+          ? { standard: 'ieee', class: number, typicalW: watts }
+          : null,
   }
 }
 function keep(): void {
-  const factory: Factory = form.factory === 'dhcp-client' ? { kind: 'dhcp-client' } : form.factory === 'channel' ? { kind: 'channel', address: form.address, channel: Number(form.channel) || 0 } : { kind: form.factory, address: form.address }
+  const factory: Factory =
+    form.factory === 'dhcp-client'
+      ? { kind: 'dhcp-client' }
+      : form.factory === 'channel'
+        ? { kind: 'channel', address: form.address, channel: Number(form.channel) || 0 }
+        : { kind: form.factory, address: form.address }
   const made: Model = {
-    name: form.name, label: form.label || form.name, kind: form.kind, minFirmware: form.minFirmware, plannedFirmware: form.plannedFirmware, bootS: Number(form.boot) || 0, adoptS: 180, ports: form.lines.map(groupOf),
-    poeBudgetW: form.budget === '' ? null : Number(form.budget), idleW: Number(form.idle) || 0, factory, credentials: 'label', lights: [], stp: form.stp,
-    capacity: form.aps === '' && form.switches === '' ? null : { accessPoints: Number(form.aps) || 0, switches: Number(form.switches) || 0 }, inspectionMbps: form.inspection === '' ? null : Number(form.inspection),
+    name: form.name,
+    label: form.label || form.name,
+    kind: form.kind,
+    minFirmware: form.minFirmware,
+    plannedFirmware: form.plannedFirmware,
+    bootS: Number(form.boot) || 0,
+    adoptS: 180,
+    ports: form.lines.map(groupOf),
+    poeBudgetW: form.budget === '' ? null : Number(form.budget),
+    idleW: Number(form.idle) || 0,
+    factory,
+    credentials: 'label',
+    lights: [],
+    stp: form.stp,
+    capacity:
+      form.aps === '' && form.switches === ''
+        ? null
+        : { accessPoints: Number(form.aps) || 0, switches: Number(form.switches) || 0 },
+    inspectionMbps: form.inspection === '' ? null : Number(form.inspection),
   }
   plan.edit(`model ${made.name}`, '', (draft) => {
     const at = draft.models.findIndex((m) => m.name === props.name)
@@ -83,55 +218,151 @@ function keep(): void {
       <form class="box" @submit.prevent="keep">
         <h1>{{ name === '' ? 'A model of your own' : name }}</h1>
         <div class="fields">
-          <label><span class="label">Name</span><input v-model="form.name" class="field mono" maxlength="40"></label>
-          <label><span class="label">What it is</span><input v-model="form.label" class="field" maxlength="80"></label>
-          <label><span class="label">Kind</span><select v-model="form.kind" class="field"><option v-for="k in KINDS" :key="k" :value="k">{{ k }}</option></select></label>
-          <label><span class="label">Own draw, W</span><input v-model="form.idle" class="field num" inputmode="decimal"></label>
-          <label><span class="label">PoE budget, W</span><input v-model="form.budget" class="field num" inputmode="decimal" placeholder="gives none"></label>
-          <label><span class="label">Boot, s</span><input v-model="form.boot" class="field num" inputmode="numeric"></label>
-          <label><span class="label">From the factory</span><select v-model="form.factory" class="field"><option v-for="f in FACTORIES" :key="f" :value="f">{{ f }}</option></select></label>
-          <label v-if="form.factory !== 'dhcp-client'"><span class="label">Factory address</span><input v-model="form.address" class="field mono" placeholder="192.168.1.20/24"></label>
-          <label v-if="form.factory === 'channel'"><span class="label">Channel knob</span><input v-model="form.channel" class="field num"></label>
-          <label><span class="label">Least firmware</span><input v-model="form.minFirmware" class="field mono"></label>
-          <label><span class="label">Planned firmware</span><input v-model="form.plannedFirmware" class="field mono"></label>
-          <label v-if="form.kind === 'controller' || form.kind === 'gateway'"><span class="label">Manages APs</span><input v-model="form.aps" class="field num"></label>
-          <label v-if="form.kind === 'controller' || form.kind === 'gateway'"><span class="label">Manages switches</span><input v-model="form.switches" class="field num"></label>
-          <label v-if="form.kind === 'gateway'"><span class="label">With inspection, Mb/s</span><input v-model="form.inspection" class="field num"></label>
-          <label class="tick"><input v-model="form.stp" type="checkbox"> speaks spanning tree</label>
+          <label
+            ><span class="label">Name</span><input v-model="form.name" class="field mono" maxlength="40"
+          /></label>
+          <label
+            ><span class="label">What it is</span><input v-model="form.label" class="field" maxlength="80"
+          /></label>
+          <label
+            ><span class="label">Kind</span
+            ><select v-model="form.kind" class="field">
+              <option v-for="k in KINDS" :key="k" :value="k">{{ k }}</option>
+            </select></label
+          >
+          <label
+            ><span class="label">Own draw, W</span
+            ><input v-model="form.idle" class="field num" inputmode="decimal"
+          /></label>
+          <label
+            ><span class="label">PoE budget, W</span
+            ><input v-model="form.budget" class="field num" inputmode="decimal" placeholder="gives none"
+          /></label>
+          <label
+            ><span class="label">Boot, s</span
+            ><input v-model="form.boot" class="field num" inputmode="numeric"
+          /></label>
+          <label
+            ><span class="label">From the factory</span
+            ><select v-model="form.factory" class="field">
+              <option v-for="f in FACTORIES" :key="f" :value="f">{{ f }}</option>
+            </select></label
+          >
+          <label v-if="form.factory !== 'dhcp-client'"
+            ><span class="label">Factory address</span
+            ><input v-model="form.address" class="field mono" placeholder="192.168.1.20/24"
+          /></label>
+          <label v-if="form.factory === 'channel'"
+            ><span class="label">Channel knob</span><input v-model="form.channel" class="field num"
+          /></label>
+          <label
+            ><span class="label">Least firmware</span><input v-model="form.minFirmware" class="field mono"
+          /></label>
+          <label
+            ><span class="label">Planned firmware</span
+            ><input v-model="form.plannedFirmware" class="field mono"
+          /></label>
+          <label v-if="form.kind === 'controller' || form.kind === 'gateway'"
+            ><span class="label">Manages APs</span><input v-model="form.aps" class="field num"
+          /></label>
+          <label v-if="form.kind === 'controller' || form.kind === 'gateway'"
+            ><span class="label">Manages switches</span><input v-model="form.switches" class="field num"
+          /></label>
+          <label v-if="form.kind === 'gateway'"
+            ><span class="label">With inspection, Mb/s</span
+            ><input v-model="form.inspection" class="field num"
+          /></label>
+          <label class="tick"><input v-model="form.stp" type="checkbox" /> speaks spanning tree</label>
         </div>
         <h2>Ports</h2>
         <table class="ruled">
-          <thead><tr><th>Names</th><th>Kind</th><th>Speeds, Mb/s</th><th>Role</th><th>Locked</th><th>Power</th><th>W</th><th /></tr></thead>
+          <thead>
+            <tr>
+              <th>Names</th>
+              <th>Kind</th>
+              <th>Speeds, Mb/s</th>
+              <th>Role</th>
+              <th>Locked</th>
+              <th>Power</th>
+              <th>W</th>
+              <th />
+            </tr>
+          </thead>
           <tbody>
             <tr v-for="(line, i) in form.lines" :key="i">
-              <td><input v-model="line.names" class="field mono" aria-label="Names"></td>
-              <td><select v-model="line.kind" class="field kind" aria-label="Kind of port"><option>copper</option><option>sfp</option><option>radio</option></select></td>
-              <td><input v-model="line.speeds" class="field mono" aria-label="Speeds"></td>
-              <td><select v-model="line.role" class="field" aria-label="Role"><option v-for="r in ['any', 'lan', 'wan', 'network', 'powered']" :key="r">{{ r }}</option></select></td>
-              <td><input v-model="line.locked" type="checkbox" aria-label="Shipped off or unlicensed"></td>
-              <td><select v-model="line.power" class="field" aria-label="Power"><option v-for="p in POWER" :key="p">{{ p }}</option></select></td>
-              <td><input v-model="line.watts" class="field num" aria-label="Watts"></td>
-              <td><button type="button" class="plain link" @click="form.lines.splice(i, 1)">Remove<span class="sr"> ports {{ line.names }}</span></button></td>
+              <td><input v-model="line.names" class="field mono" aria-label="Names" /></td>
+              <td>
+                <select v-model="line.kind" class="field kind" aria-label="Kind of port">
+                  <option>copper</option>
+                  <option>sfp</option>
+                  <option>radio</option>
+                </select>
+              </td>
+              <td><input v-model="line.speeds" class="field mono" aria-label="Speeds" /></td>
+              <td>
+                <select v-model="line.role" class="field" aria-label="Role">
+                  <option v-for="r in ['any', 'lan', 'wan', 'network', 'powered']" :key="r">{{ r }}</option>
+                </select>
+              </td>
+              <td><input v-model="line.locked" type="checkbox" aria-label="Shipped off or unlicensed" /></td>
+              <td>
+                <select v-model="line.power" class="field" aria-label="Power">
+                  <option v-for="p in POWER" :key="p">{{ p }}</option>
+                </select>
+              </td>
+              <td><input v-model="line.watts" class="field num" aria-label="Watts" /></td>
+              <td>
+                <button type="button" class="plain link" @click="form.lines.splice(i, 1)">
+                  Remove<span class="sr"> ports {{ line.names }}</span>
+                </button>
+              </td>
             </tr>
           </tbody>
         </table>
         <div class="acts">
           <button type="button" class="press" @click="form.lines.push(blank())">Add ports</button>
-          <label v-if="form.lines.some((l) => l.power.includes('passive'))" class="tick">Passive voltage <input v-model="volts" class="field num volts"></label>
+          <label v-if="form.lines.some((l) => l.power.includes('passive'))" class="tick"
+            >Passive voltage <input v-model="volts" class="field num volts"
+          /></label>
         </div>
         <p v-if="wrong" :class="form.name === '' ? 'small soft' : 'wrong-words'" role="alert">{{ wrong }}</p>
-        <div class="acts"><button type="submit" class="press main" :disabled="wrong !== ''">Keep it</button><button type="button" class="press" @click="open = false">Leave</button></div>
+        <div class="acts">
+          <button type="submit" class="press main" :disabled="wrong !== ''">Keep it</button
+          ><button type="button" class="press" @click="open = false">Leave</button>
+        </div>
       </form>
     </VCard>
   </VDialog>
 </template>
 
 <style scoped>
-.fields { display: grid; grid-template-columns: repeat(4, 1fr); gap: 8px 12px; align-items: end; }
-.tick { display: flex; gap: 6px; align-items: center; }
-.volts { width: 64px; }
-.link { color: var(--deep); text-decoration: underline; }
-td .field { padding: 2px 6px; }
-.kind { min-width: 84px; }
-@media (max-width: 899px) { .fields { grid-template-columns: 1fr 1fr; } }
+.fields {
+  display: grid;
+  grid-template-columns: repeat(4, 1fr);
+  gap: 8px 12px;
+  align-items: end;
+}
+.tick {
+  display: flex;
+  gap: 6px;
+  align-items: center;
+}
+.volts {
+  width: 64px;
+}
+.link {
+  color: var(--deep);
+  text-decoration: underline;
+}
+td .field {
+  padding: 2px 6px;
+}
+.kind {
+  min-width: 84px;
+}
+@media (max-width: 899px) {
+  .fields {
+    grid-template-columns: 1fr 1fr;
+  }
+}
 </style>

@@ -9,41 +9,110 @@ const props = defineProps<{ arrivalsPerH: number; stayH: number; leaseS: number;
 const canvas = useTemplateRef<HTMLCanvasElement>('canvas')
 let chart: ChartType | undefined
 
-const leases = computed(() => [...new Set([props.leaseS, ...LEASES_S.filter((l) => l <= 86_400 && l >= 3600)])].sort((a, b) => b - a).slice(0, 6))
-const most = computed(() => Math.max(props.size * 1.6, 20, ...leases.value.filter((l) => l <= props.leaseS).map((l) => offeredLoad(props.arrivalsPerH, props.stayH, l / 3600) * 1.15)))
+const leases = computed(() =>
+  [...new Set([props.leaseS, ...LEASES_S.filter((l) => l <= 86_400 && l >= 3600)])]
+    .sort((a, b) => b - a)
+    .slice(0, 6),
+)
+const most = computed(() =>
+  Math.max(
+    props.size * 1.6,
+    20,
+    ...leases.value
+      .filter((l) => l <= props.leaseS)
+      .map((l) => offeredLoad(props.arrivalsPerH, props.stayH, l / 3600) * 1.15),
+  ),
+)
 const sizes = computed(() => Array.from({ length: 61 }, (_, i) => Math.round((most.value * i) / 60)))
-const says = computed(() => `With ${props.size} addresses and a lease of ${leaseText(props.leaseS)}, ${(100 * erlangB(offeredLoad(props.arrivalsPerH, props.stayH, props.leaseS / 3600), props.size)).toFixed(2)} % of clients find the pool empty; at most ${100 * MOST_BLOCKED} % is the aim.`)
+const says = computed(
+  () =>
+    `With ${props.size} addresses and a lease of ${leaseText(props.leaseS)}, ${(100 * erlangB(offeredLoad(props.arrivalsPerH, props.stayH, props.leaseS / 3600), props.size)).toFixed(2)} % of clients find the pool empty; at most ${100 * MOST_BLOCKED} % is the aim.`,
+)
 
 const DASHES: readonly (readonly number[])[] = [[], [8, 3], [3, 3], [10, 3, 2, 3], [6, 2], [1, 3]]
 const ink = (name: string) => getComputedStyle(document.documentElement).getPropertyValue(name).trim()
 
 async function draw(): Promise<void> {
-  const { Chart, LineController, LineElement, PointElement, LinearScale, Legend, Tooltip } = await import('chart.js')
+  const { Chart, LineController, LineElement, PointElement, LinearScale, Legend, Tooltip } =
+    await import('chart.js')
   Chart.register(LineController, LineElement, PointElement, LinearScale, Legend, Tooltip)
   if (!canvas.value) return
   Chart.defaults.font.family = "'Atkinson Hyperlegible Next', sans-serif"
   Chart.defaults.color = ink('--ink')
   const colours = ['--deep', '--plum', '--ochre', '--brick', '--kelp', '--blue'].map(ink)
   const datasets = leases.value.map((leaseS, i) => ({
-    label: `lease ${leaseText(leaseS)}${leaseS === props.leaseS ? ', planned' : ''}`, borderColor: colours[i % colours.length] ?? '', borderDash: [...(DASHES[i % DASHES.length] ?? [])], borderWidth: leaseS === props.leaseS ? 3 : 1.5, pointRadius: 0,
-    data: sizes.value.map((x) => ({ x, y: 100 * erlangB(offeredLoad(props.arrivalsPerH, props.stayH, leaseS / 3600), x) })),
+    label: `lease ${leaseText(leaseS)}${leaseS === props.leaseS ? ', planned' : ''}`,
+    borderColor: colours[i % colours.length] ?? '',
+    borderDash: [...(DASHES[i % DASHES.length] ?? [])],
+    borderWidth: leaseS === props.leaseS ? 3 : 1.5,
+    pointRadius: 0,
+    data: sizes.value.map((x) => ({
+      x,
+      y: 100 * erlangB(offeredLoad(props.arrivalsPerH, props.stayH, leaseS / 3600), x),
+    })),
   }))
-  const line = (label: string, data: { x: number; y: number }[], colour: string) => ({ label, data, borderColor: colour, borderDash: [2, 2], borderWidth: 1.5, pointRadius: 0 })
+  const line = (label: string, data: { x: number; y: number }[], colour: string) => ({
+    label,
+    data,
+    borderColor: colour,
+    borderDash: [2, 2],
+    borderWidth: 1.5,
+    pointRadius: 0,
+  })
   chart?.destroy()
   chart = new Chart(canvas.value, {
     type: 'line',
-    data: { datasets: [...datasets, line(`pool of ${props.size}`, [{ x: props.size, y: 0 }, { x: props.size, y: 100 }], ink('--magenta')), line('1 in 100', [{ x: 0, y: 1 }, { x: most.value, y: 1 }], ink('--soft'))] },
+    data: {
+      datasets: [
+        ...datasets,
+        line(
+          `pool of ${props.size}`,
+          [
+            { x: props.size, y: 0 },
+            { x: props.size, y: 100 },
+          ],
+          ink('--magenta'),
+        ),
+        line(
+          '1 in 100',
+          [
+            { x: 0, y: 1 },
+            { x: most.value, y: 1 },
+          ],
+          ink('--soft'),
+        ),
+      ],
+    },
     options: {
-      animation: false, responsive: true, maintainAspectRatio: false, parsing: false,
+      animation: false,
+      responsive: true,
+      maintainAspectRatio: false,
+      parsing: false,
       scales: {
-        x: { type: 'linear', title: { display: true, text: 'addresses in the pool' }, grid: { color: ink('--hair') }, min: 0, max: Math.round(most.value) },
-        y: { type: 'linear', title: { display: true, text: '% that find it empty' }, grid: { color: ink('--hair') }, min: 0, max: 100 },
+        x: {
+          type: 'linear',
+          title: { display: true, text: 'addresses in the pool' },
+          grid: { color: ink('--hair') },
+          min: 0,
+          max: Math.round(most.value),
+        },
+        y: {
+          type: 'linear',
+          title: { display: true, text: '% that find it empty' },
+          grid: { color: ink('--hair') },
+          min: 0,
+          max: 100,
+        },
       },
       plugins: { legend: { position: 'right', labels: { boxWidth: 26, boxHeight: 1 } } },
     },
   })
 }
-watch([() => props.arrivalsPerH, () => props.stayH, () => props.leaseS, () => props.size, canvas], () => void draw(), { flush: 'post' })
+watch(
+  [() => props.arrivalsPerH, () => props.stayH, () => props.leaseS, () => props.size, canvas],
+  () => void draw(),
+  { flush: 'post' },
+)
 onMounted(() => void draw())
 onBeforeUnmount(() => chart?.destroy())
 </script>
@@ -56,6 +125,11 @@ onBeforeUnmount(() => chart?.destroy())
 </template>
 
 <style scoped>
-figure { margin: 8px 0 0; }
-.frame { height: 210px; position: relative; }
+figure {
+  margin: 8px 0 0;
+}
+.frame {
+  height: 210px;
+  position: relative;
+}
 </style>

@@ -14,42 +14,108 @@ const site = useSite()
 const session = useSession()
 const form = reactive({ passed: '' as '' | 'yes' | 'no', vantage: '', value: '', note: '' })
 const words = computed(() => (props.test && plan.draft ? testWords(props.test, plan.draft) : null))
-watch(() => props.test, () => Object.assign(form, { passed: '', value: '', note: '' }))
+watch(
+  () => props.test,
+  () => Object.assign(form, { passed: '', value: '', note: '' }),
+)
 
 async function keep(): Promise<void> {
   if (!props.test || form.passed === '') return
-  const good = await site.record({ testId: props.test.id, passed: form.passed === 'yes', vantage: form.vantage, value: form.value, note: form.note })
+  const good = await site.record({
+    testId: props.test.id,
+    passed: form.passed === 'yes',
+    vantage: form.vantage,
+    value: form.value,
+    note: form.note,
+  })
   if (good) emit('close')
 }
 </script>
 
 <template>
-  <VDialog aria-label="Record a result" :model-value="test !== null" width="520" @update:model-value="emit('close')">
+  <VDialog
+    aria-label="Record a result"
+    :model-value="test !== null"
+    width="520"
+    @update:model-value="emit('close')"
+  >
     <VCard v-if="test && words">
       <form class="box" @submit.prevent="keep">
         <h1>{{ words.title }}</h1>
         <p>Must be seen: {{ words.expect }}.</p>
-        <p v-if="test.under" class="small caution">Taking a line or device down may cut people off: agree on a time with whoever owns the site. Do not open mains equipment or look into a fibre's end; leave both to licensed people.</p>
-        <p v-if="isFromOutside(test)" class="small">Tried from outside: not from a network of this site. A telephone’s own connection does.</p>
+        <p v-if="test.under" class="small caution">
+          Taking a line or device down may cut people off: agree on a time with whoever owns the site. Do not
+          open mains equipment or look into a fibre's end; leave both to licensed people.
+        </p>
+        <p v-if="isFromOutside(test)" class="small">
+          Tried from outside: not from a network of this site. A telephone’s own connection does.
+        </p>
         <fieldset>
           <legend class="label">What you saw</legend>
-          <label class="pick"><input v-model="form.passed" type="radio" value="yes" required> as it must be</label>
-          <label class="pick"><input v-model="form.passed" type="radio" value="no"> not as it must be</label>
+          <label class="pick"
+            ><input v-model="form.passed" type="radio" value="yes" required /> as it must be</label
+          >
+          <label class="pick"
+            ><input v-model="form.passed" type="radio" value="no" /> not as it must be</label
+          >
         </fieldset>
-        <label><span class="label">Tried from</span><input v-model="form.vantage" class="field" required maxlength="120" :placeholder="isFromOutside(test) ? 'A telephone on its own connection' : 'Laptop on Laboratory switch port 15'"></label>
-        <label><span class="label">Value read</span><input v-model="form.value" class="field" maxlength="200" placeholder="10.61.2.83, answer in 4 ms"></label>
-        <label><span class="label">Note</span><textarea v-model="form.note" class="field" rows="2" maxlength="1000" /></label>
-        <p class="small soft">Kept as seen by {{ session.me?.name }}, now, on revision {{ plan.saved?.revision }}.</p>
-        <p v-for="(p, i) in site.problems" :key="i" class="wrong-words" role="alert">Not kept: {{ reasonOf(p) }}.</p>
-        <div class="acts"><button type="submit" class="press main">Keep the result</button><button type="button" class="press" @click="emit('close')">Leave</button></div>
+        <label
+          ><span class="label">Tried from</span
+          ><input
+            v-model="form.vantage"
+            class="field"
+            required
+            maxlength="120"
+            :placeholder="
+              isFromOutside(test)
+                ? 'A telephone on its own connection'
+                : 'Laptop on Laboratory switch port 15'
+            "
+        /></label>
+        <label
+          ><span class="label">Value read</span
+          ><input v-model="form.value" class="field" maxlength="200" placeholder="10.61.2.83, answer in 4 ms"
+        /></label>
+        <label
+          ><span class="label">Note</span
+          ><textarea v-model="form.note" class="field" rows="2" maxlength="1000" />
+        </label>
+        <p class="small soft">
+          Kept as seen by {{ session.me?.name }}, now, on revision {{ plan.saved?.revision }}.
+        </p>
+        <p v-for="(p, i) in site.problems" :key="i" class="wrong-words" role="alert">
+          Not kept: {{ reasonOf(p) }}.
+        </p>
+        <div class="acts">
+          <button type="submit" class="press main">Keep the result</button
+          ><button type="button" class="press" @click="emit('close')">Leave</button>
+        </div>
       </form>
     </VCard>
   </VDialog>
 </template>
 
 <style scoped>
-fieldset { border: 0; padding: 0; margin: 0; display: flex; flex-wrap: wrap; gap: 4px 20px; }
-.pick { display: flex; gap: 6px; align-items: center; }
-.caution { border-left: 3px solid var(--ochre); padding-left: 8px; }
-@media (max-width: 899px) { .pick { min-height: 44px; } }
+fieldset {
+  border: 0;
+  padding: 0;
+  margin: 0;
+  display: flex;
+  flex-wrap: wrap;
+  gap: 4px 20px;
+}
+.pick {
+  display: flex;
+  gap: 6px;
+  align-items: center;
+}
+.caution {
+  border-left: 3px solid var(--ochre);
+  padding-left: 8px;
+}
+@media (max-width: 899px) {
+  .pick {
+    min-height: 44px;
+  }
+}
 </style>

@@ -34,7 +34,12 @@ function seek(): void {
     if (event.data.kind === 'defect') defect.value = event.data.message
     stop()
   }
-  worker.postMessage({ kind: 'remedy', plan: plan.draft, intentId: props.intent.id, weather: [...analysis.weather] } satisfies DiagnoseRequest)
+  worker.postMessage({
+    kind: 'remedy',
+    plan: plan.draft,
+    intentId: props.intent.id,
+    weather: [...analysis.weather],
+  } satisfies DiagnoseRequest)
 }
 onBeforeUnmount(stop)
 watch([() => plan.draft, () => props.intent.id, () => analysis.weather], () => {
@@ -46,23 +51,54 @@ const make = (remedy: Remedy) => plan.draft && plan.apply(remedyWords(remedy, pl
 
 <template>
   <div v-if="plan.draft" class="remedies small">
-    <p>Missing: <b>{{ intent.note }}</b>
+    <p>
+      Missing: <b>{{ intent.note }}</b>
       <button v-if="seeking" type="button" class="press" @click="stop">Stop</button>
       <button v-else-if="!found" type="button" class="press" @click="seek">Find the smallest change</button>
       <span v-if="seeking" class="soft" role="status">Trying what may be changed</span>
     </p>
     <p v-if="defect" class="wrong-words" role="alert">{{ defect }}</p>
-    <p v-if="found?.length === 0" class="soft">No one change, nor two together, would satisfy it in this weather.</p>
+    <p v-if="found?.length === 0" class="soft">
+      No one change, nor two together, would satisfy it in this weather.
+    </p>
     <ol v-if="found" aria-label="Changes that would satisfy it">
-      <li v-for="(r, i) in found" :key="i"><span><b>{{ remedyWords(r, plan.draft) }}.</b> <span class="soft">{{ asideWords(r.aside, plan.draft) }}</span></span><button v-if="session.edits" type="button" class="press" @click="make(r)">Make this change</button></li>
+      <li v-for="(r, i) in found" :key="i">
+        <span
+          ><b>{{ remedyWords(r, plan.draft) }}.</b>
+          <span class="soft">{{ asideWords(r.aside, plan.draft) }}</span></span
+        ><button v-if="session.edits" type="button" class="press" @click="make(r)">Make this change</button>
+      </li>
     </ol>
   </div>
 </template>
 
 <style scoped>
-.remedies { margin: 6px 0; padding: 6px 8px; border-left: 3px solid var(--magenta); background: var(--panel); }
-p { display: flex; flex-wrap: wrap; gap: 10px; align-items: baseline; }
-ol { margin: 4px 0 0; padding: 0; list-style: none; }
-li { display: flex; justify-content: space-between; gap: 12px; align-items: center; padding: 4px 0; border-top: 1px solid var(--hair); }
-.press { flex: none; }
+.remedies {
+  margin: 6px 0;
+  padding: 6px 8px;
+  border-left: 3px solid var(--magenta);
+  background: var(--panel);
+}
+p {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 10px;
+  align-items: baseline;
+}
+ol {
+  margin: 4px 0 0;
+  padding: 0;
+  list-style: none;
+}
+li {
+  display: flex;
+  justify-content: space-between;
+  gap: 12px;
+  align-items: center;
+  padding: 4px 0;
+  border-top: 1px solid var(--hair);
+}
+.press {
+  flex: none;
+}
 </style>

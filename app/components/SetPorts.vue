@@ -24,21 +24,34 @@ const problems = shallowRef<readonly Problem[]>([])
 const templateName = ref('')
 const device = computed(() => devices.value.find((d) => d.id === deviceId.value))
 const names = computed(() => spanOf(device.value?.ports.map((p) => p.name) ?? []))
-const fitting = computed(() => (plan.draft?.templates ?? []).filter((t) => t.model === '' || t.model === device.value?.model))
-watch(open, (now) => {
-  if (!now && deviceId.value !== '') return
-  problems.value = []
-  deviceId.value = devices.value.find((d) => d.id === props.chosen)?.id ?? device.value?.id ?? devices.value[0]?.id ?? ''
-}, { immediate: true })
+const fitting = computed(() =>
+  (plan.draft?.templates ?? []).filter((t) => t.model === '' || t.model === device.value?.model),
+)
+watch(
+  open,
+  (now) => {
+    if (!now && deviceId.value !== '') return
+    problems.value = []
+    deviceId.value =
+      devices.value.find((d) => d.id === props.chosen)?.id ?? device.value?.id ?? devices.value[0]?.id ?? ''
+  },
+  { immediate: true },
+)
 
 const made = computed((): PortMode | null => {
   const vid = Number(vlan.value)
   const isVid = Number.isInteger(vid) && vid >= 1 && vid <= 4094
   if (mode.value === 'off' || mode.value === 'wan') return { mode: mode.value }
-  if (mode.value === 'routed') return checkFace(address.value).length === 0 && (address6.value === '' || checkFace6(address6.value).length === 0) ? { mode: 'routed', address: address.value, address6: address6.value || null } : null
+  if (mode.value === 'routed')
+    return checkFace(address.value).length === 0 &&
+      (address6.value === '' || checkFace6(address6.value).length === 0)
+      ? { mode: 'routed', address: address.value, address6: address6.value || null }
+      : null
   if (mode.value === 'access') return isVid ? { mode: 'access', vlan: vid } : null
   const { vids, problems: wrong } = readTags(tagged.value)
-  return wrong.length === 0 && (isVid || vlan.value === '') ? { mode: 'trunk', native: vlan.value === '' ? null : vid, tagged: vids } : null
+  return wrong.length === 0 && (isVid || vlan.value === '')
+    ? { mode: 'trunk', native: vlan.value === '' ? null : vid, tagged: vids }
+    : null
 })
 function lay(): void {
   if (!plan.draft || !made.value) return
@@ -60,11 +73,28 @@ function layWhole(id: string): void {
 function keepTemplate(): void {
   if (!plan.draft) return
   const made = templateFrom(plan.draft, deviceId.value, templateName.value.trim())
-  if (made) plan.edit(`template ${made.name} kept`, '', (draft) => void draft.templates.push({ ...made, id: freshId(draft.templates, 'template') } as PlanDraft['templates'][number]))
+  if (made)
+    plan.edit(
+      `template ${made.name} kept`,
+      '',
+      (draft) =>
+        void draft.templates.push({
+          ...made,
+          id: freshId(draft.templates, 'template'),
+        } as PlanDraft['templates'][number]),
+    )
   templateName.value = ''
 }
-const removeTemplate = (id: string) => plan.edit('template removed', '', (draft) => void (draft.templates = draft.templates.filter((t) => t.id !== id)))
-const lineOf = (names: string, m: PortMode) => `${names}: ${Object.values(modeText(m)).filter((t) => t !== '').join(' ')}`
+const removeTemplate = (id: string) =>
+  plan.edit(
+    'template removed',
+    '',
+    (draft) => void (draft.templates = draft.templates.filter((t) => t.id !== id)),
+  )
+const lineOf = (names: string, m: PortMode) =>
+  `${names}: ${Object.values(modeText(m))
+    .filter((t) => t !== '')
+    .join(' ')}`
 </script>
 
 <template>
@@ -73,27 +103,81 @@ const lineOf = (names: string, m: PortMode) => `${names}: ${Object.values(modeTe
       <div class="box">
         <h1>Set ports</h1>
         <div class="row">
-          <label class="grow"><span class="label">Device</span><select v-model="deviceId" class="field"><option v-for="d in devices" :key="d.id" :value="d.id">{{ d.name }}{{ d.model ? `, ${d.model}` : '' }}</option></select></label>
-          <label><span class="label">Ports</span><input v-model="span" class="field mono" :placeholder="names" spellcheck="false"></label>
-          <label><span class="label">Mode</span><select v-model="mode" class="field"><option v-for="m in ['access', 'trunk', 'routed', 'wan', 'off']" :key="m">{{ m }}</option></select></label>
-          <label v-if="mode === 'access' || mode === 'trunk'"><span class="label">{{ mode === 'access' ? 'VLAN' : 'Native VLAN' }}</span><input v-model="vlan" class="field mono vid" inputmode="numeric" :placeholder="mode === 'trunk' ? 'none' : ''"></label>
-          <label v-if="mode === 'trunk'"><span class="label">Tagged</span><input v-model="tagged" class="field mono" placeholder="10 20 30, or all"></label>
-          <label v-if="mode === 'routed'"><span class="label">Address</span><input v-model="address" class="field mono" placeholder="10.61.15.1/30"></label>
-          <label v-if="mode === 'routed'"><span class="label">IPv6 address</span><input v-model="address6" class="field mono" placeholder="none"></label>
+          <label class="grow"
+            ><span class="label">Device</span
+            ><select v-model="deviceId" class="field">
+              <option v-for="d in devices" :key="d.id" :value="d.id">
+                {{ d.name }}{{ d.model ? `, ${d.model}` : '' }}
+              </option>
+            </select></label
+          >
+          <label
+            ><span class="label">Ports</span
+            ><input v-model="span" class="field mono" :placeholder="names" spellcheck="false"
+          /></label>
+          <label
+            ><span class="label">Mode</span
+            ><select v-model="mode" class="field">
+              <option v-for="m in ['access', 'trunk', 'routed', 'wan', 'off']" :key="m">{{ m }}</option>
+            </select></label
+          >
+          <label v-if="mode === 'access' || mode === 'trunk'"
+            ><span class="label">{{ mode === 'access' ? 'VLAN' : 'Native VLAN' }}</span
+            ><input
+              v-model="vlan"
+              class="field mono vid"
+              inputmode="numeric"
+              :placeholder="mode === 'trunk' ? 'none' : ''"
+          /></label>
+          <label v-if="mode === 'trunk'"
+            ><span class="label">Tagged</span
+            ><input v-model="tagged" class="field mono" placeholder="10 20 30, or all"
+          /></label>
+          <label v-if="mode === 'routed'"
+            ><span class="label">Address</span
+            ><input v-model="address" class="field mono" placeholder="10.61.15.1/30"
+          /></label>
+          <label v-if="mode === 'routed'"
+            ><span class="label">IPv6 address</span
+            ><input v-model="address6" class="field mono" placeholder="none"
+          /></label>
         </div>
-        <p v-if="problems.length > 0" class="wrong-words" role="alert">Nothing was set: {{ problems.map(reasonOf).join('; ') }}.</p>
-        <div class="acts"><button type="button" class="press main" :disabled="!made || span.trim() === ''" @click="lay">Set them</button><button type="button" class="press" @click="open = false">Leave</button></div>
+        <p v-if="problems.length > 0" class="wrong-words" role="alert">
+          Nothing was set: {{ problems.map(reasonOf).join('; ') }}.
+        </p>
+        <div class="acts">
+          <button type="button" class="press main" :disabled="!made || span.trim() === ''" @click="lay">
+            Set them</button
+          ><button type="button" class="press" @click="open = false">Leave</button>
+        </div>
         <h2>Templates</h2>
         <table class="ruled">
           <tbody>
-            <tr v-for="t in fitting" :key="t.id"><td><b>{{ t.name }}</b> <span class="soft">{{ t.model }}</span></td><td class="small">{{ t.ports.map((p) => lineOf(p.names, p.mode)).join('; ') }}</td>
-              <td class="num"><button type="button" class="press" @click="layWhole(t.id)">Lay on {{ device?.name }}</button> <button type="button" class="plain link" @click="removeTemplate(t.id)">Remove<span class="sr"> {{ t.name }}</span></button></td></tr>
-            <tr v-if="fitting.length === 0"><td class="soft">No template for this model.</td></tr>
+            <tr v-for="t in fitting" :key="t.id">
+              <td>
+                <b>{{ t.name }}</b> <span class="soft">{{ t.model }}</span>
+              </td>
+              <td class="small">{{ t.ports.map((p) => lineOf(p.names, p.mode)).join('; ') }}</td>
+              <td class="num">
+                <button type="button" class="press" @click="layWhole(t.id)">Lay on {{ device?.name }}</button>
+                <button type="button" class="plain link" @click="removeTemplate(t.id)">
+                  Remove<span class="sr"> {{ t.name }}</span>
+                </button>
+              </td>
+            </tr>
+            <tr v-if="fitting.length === 0">
+              <td class="soft">No template for this model.</td>
+            </tr>
           </tbody>
         </table>
         <div class="row">
-          <label class="grow"><span class="label">Keep the ports of {{ device?.name }} as a template</span><input v-model="templateName" class="field" maxlength="60" placeholder="a name"></label>
-          <button type="button" class="press" :disabled="templateName.trim() === ''" @click="keepTemplate">Keep it</button>
+          <label class="grow"
+            ><span class="label">Keep the ports of {{ device?.name }} as a template</span
+            ><input v-model="templateName" class="field" maxlength="60" placeholder="a name"
+          /></label>
+          <button type="button" class="press" :disabled="templateName.trim() === ''" @click="keepTemplate">
+            Keep it
+          </button>
         </div>
       </div>
     </VCard>
@@ -101,9 +185,23 @@ const lineOf = (names: string, m: PortMode) => `${names}: ${Object.values(modeTe
 </template>
 
 <style scoped>
-.row { display: flex; flex-wrap: wrap; gap: 8px 12px; align-items: end; }
-.grow { flex: 1 1 200px; }
-.vid { width: 96px; }
-.link { color: var(--deep); text-decoration: underline; }
-.ruled td { white-space: normal; }
+.row {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px 12px;
+  align-items: end;
+}
+.grow {
+  flex: 1 1 200px;
+}
+.vid {
+  width: 96px;
+}
+.link {
+  color: var(--deep);
+  text-decoration: underline;
+}
+.ruled td {
+  white-space: normal;
+}
 </style>

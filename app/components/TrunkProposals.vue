@@ -8,7 +8,9 @@ import { namesIn } from '~/wording/reach'
 /** The least each trunk must carry for every edge to be served: what is added, what is pruned, port by port. */
 const open = defineModel<boolean>({ required: true })
 const plan = usePlan()
-const proposals = computed(() => (open.value && plan.draft ? trunkProposals(makeFabric(indexPlan(plan.draft), [])) : []))
+const proposals = computed(() =>
+  open.value && plan.draft ? trunkProposals(makeFabric(indexPlan(plan.draft), [])) : [],
+)
 const names = computed(() => plan.draft && namesIn(plan.draft))
 const left = ref(new Set<string>())
 watch(open, () => (left.value = new Set()))
@@ -20,7 +22,12 @@ function toggle(key: string): void {
 }
 const chosen = computed(() => proposals.value.filter((p) => !left.value.has(keyOf(p))))
 function lay(): void {
-  const changes = chosen.value.map((p): Change => ({ kind: 'set', path: ['devices', p.port.deviceId, 'ports', p.port.portId, 'mode'], before: p.before as unknown as Json, after: p.after as unknown as Json }))
+  const changes = chosen.value.map((p): Change => ({
+    kind: 'set',
+    path: ['devices', p.port.deviceId, 'ports', p.port.portId, 'mode'],
+    before: p.before as unknown as Json,
+    after: p.after as unknown as Json,
+  }))
   if (plan.apply(`trunks mended: ${count(changes.length, 'port')}`, changes)) open.value = false
 }
 </script>
@@ -30,20 +37,46 @@ function lay(): void {
     <VCard>
       <div class="box">
         <h1>Mend trunks</h1>
-        <p class="soft">What each trunk must carry so that every host, SSID and device beyond it is served, also by the cables that stand in for others; and what it carries for nobody.</p>
+        <p class="soft">
+          What each trunk must carry so that every host, SSID and device beyond it is served, also by the
+          cables that stand in for others; and what it carries for nobody.
+        </p>
         <p v-if="proposals.length === 0">Every trunk carries what is needed and nothing else.</p>
         <table v-else class="ruled">
-          <thead><tr><th /><th>Port</th><th>Add</th><th>Prune</th><th>Then tagged</th></tr></thead>
+          <thead>
+            <tr>
+              <th />
+              <th>Port</th>
+              <th>Add</th>
+              <th>Prune</th>
+              <th>Then tagged</th>
+            </tr>
+          </thead>
           <tbody>
             <tr v-for="p in proposals" :key="keyOf(p)">
-              <td><input type="checkbox" :checked="!left.has(keyOf(p))" :aria-label="`${names?.device(p.port.deviceId)} ${names?.port(p.port)}`" @change="toggle(keyOf(p))"></td>
-              <td><b>{{ names?.device(p.port.deviceId) }}</b> {{ names?.port(p.port) }}</td><td class="mono">{{ p.add.join(' ') || '—' }}</td><td class="mono">{{ p.prune.join(' ') || '—' }}</td>
-              <td class="mono">{{ p.after.mode === 'trunk' && p.after.tagged !== 'all' ? p.after.tagged.join(' ') : '' }}</td>
+              <td>
+                <input
+                  type="checkbox"
+                  :checked="!left.has(keyOf(p))"
+                  :aria-label="`${names?.device(p.port.deviceId)} ${names?.port(p.port)}`"
+                  @change="toggle(keyOf(p))"
+                />
+              </td>
+              <td>
+                <b>{{ names?.device(p.port.deviceId) }}</b> {{ names?.port(p.port) }}
+              </td>
+              <td class="mono">{{ p.add.join(' ') || '—' }}</td>
+              <td class="mono">{{ p.prune.join(' ') || '—' }}</td>
+              <td class="mono">
+                {{ p.after.mode === 'trunk' && p.after.tagged !== 'all' ? p.after.tagged.join(' ') : '' }}
+              </td>
             </tr>
           </tbody>
         </table>
         <div class="acts">
-          <button type="button" class="press main" :disabled="chosen.length === 0" @click="lay">{{ chosen.length === 0 ? 'Nothing to mend' : `Mend ${count(chosen.length, 'port')}` }}</button>
+          <button type="button" class="press main" :disabled="chosen.length === 0" @click="lay">
+            {{ chosen.length === 0 ? 'Nothing to mend' : `Mend ${count(chosen.length, 'port')}` }}
+          </button>
           <button type="button" class="press" @click="open = false">Leave</button>
         </div>
       </div>

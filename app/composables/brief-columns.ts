@@ -1,6 +1,15 @@
 import { parseMac, parsePrefix4 } from '#core/address'
 import { orNull, problem, type Problem } from '#core/base'
-import { parseSerial, type Building, type Equipment, type Existing, type FarSite, type NeedLine, type Room, type Span } from '#core/model'
+import {
+  parseSerial,
+  type Building,
+  type Equipment,
+  type Existing,
+  type FarSite,
+  type NeedLine,
+  type Room,
+  type Span,
+} from '#core/model'
 import { checkChoice, checkName, checkNumber, reasons, type Column } from './columns'
 import { usePlan, type PlanDraft } from '~/stores/plan'
 
@@ -19,16 +28,18 @@ export function useBriefList<K extends ListKey>(key: K) {
       if (item) put(item)
     })
   const add = (words: string, item: Item<K>) => plan.edit(words, '', (draft) => void list(draft).push(item))
-  const remove = (id: string, words: string) => plan.edit(words, '', (draft) => {
-    const items = list(draft)
-    const at = items.findIndex((x) => x.id === id)
-    if (at !== -1) items.splice(at, 1)
-  })
+  const remove = (id: string, words: string) =>
+    plan.edit(words, '', (draft) => {
+      const items = list(draft)
+      const at = items.findIndex((x) => x.id === id)
+      if (at !== -1) items.splice(at, 1)
+    })
   return { change, add, remove }
 }
 
 const NOTHING_TYPED = ['', '—']
-const optionalNumber = (text: string, least: number, most: number): readonly Problem[] => (NOTHING_TYPED.includes(text) ? [] : checkNumber(text, least, most))
+const optionalNumber = (text: string, least: number, most: number): readonly Problem[] =>
+  NOTHING_TYPED.includes(text) ? [] : checkNumber(text, least, most)
 const orBlank = (value: number | null): string => (value === null ? '—' : String(value))
 const numberOr = (text: string): number | null => (NOTHING_TYPED.includes(text) ? null : Number(text))
 
@@ -42,7 +53,17 @@ function choiceOf(items: () => readonly { readonly id: string; readonly name: st
 
 export function useBuildingColumns(): readonly Column<Building>[] {
   const { change } = useBriefList('buildings')
-  return [{ key: 'name', head: 'Building', strong: true, get: (b) => b.name, check: (_, text) => checkName(text), commit: (row, text, session) => change(row.id, session, `building ${text}`, (b) => void (b.name = text)) }]
+  return [
+    {
+      key: 'name',
+      head: 'Building',
+      strong: true,
+      get: (b) => b.name,
+      check: (_, text) => checkName(text),
+      commit: (row, text, session) =>
+        change(row.id, session, `building ${text}`, (b) => void (b.name = text)),
+    },
+  ]
 }
 
 export function useSpanColumns(): readonly Column<Span>[] {
@@ -50,14 +71,39 @@ export function useSpanColumns(): readonly Column<Span>[] {
   const { change } = useBriefList('spans')
   const { nameOf, idOf, names } = choiceOf(() => plan.draft?.brief.buildings ?? [])
   const end = (side: 'a' | 'b', head: string): Column<Span> => ({
-    key: side, head, get: (s) => nameOf(s[side]), choices: names, check: (_, text) => checkChoice(text, names()),
-    commit: (row, text, session) => change(row.id, session, `distance: ${head.toLowerCase()} ${text}`, (s) => void (s[side] = idOf(text))),
+    key: side,
+    head,
+    get: (s) => nameOf(s[side]),
+    choices: names,
+    check: (_, text) => checkChoice(text, names()),
+    commit: (row, text, session) =>
+      change(row.id, session, `distance: ${head.toLowerCase()} ${text}`, (s) => void (s[side] = idOf(text))),
   })
   const CROSSES = ['nothing', 'ground', 'road', 'water']
   return [
-    end('a', 'From'), end('b', 'To'),
-    { key: 'distanceM', head: 'm', num: true, mono: true, width: '80px', get: (s) => String(s.distanceM), check: (_, text) => checkNumber(text, 0, 200_000), commit: (row, text, session) => change(row.id, session, `distance ${text} m`, (s) => void (s.distanceM = Number(text))) },
-    { key: 'crosses', head: 'Crosses', width: '110px', get: (s) => s.crosses, choices: () => CROSSES, check: (_, text) => checkChoice(text, CROSSES), commit: (row, text, session) => change(row.id, session, `crosses ${text}`, (s) => void (s.crosses = text as Span['crosses'])) },
+    end('a', 'From'),
+    end('b', 'To'),
+    {
+      key: 'distanceM',
+      head: 'm',
+      num: true,
+      mono: true,
+      width: '80px',
+      get: (s) => String(s.distanceM),
+      check: (_, text) => checkNumber(text, 0, 200_000),
+      commit: (row, text, session) =>
+        change(row.id, session, `distance ${text} m`, (s) => void (s.distanceM = Number(text))),
+    },
+    {
+      key: 'crosses',
+      head: 'Crosses',
+      width: '110px',
+      get: (s) => s.crosses,
+      choices: () => CROSSES,
+      check: (_, text) => checkChoice(text, CROSSES),
+      commit: (row, text, session) =>
+        change(row.id, session, `crosses ${text}`, (s) => void (s.crosses = text as Span['crosses'])),
+    },
   ]
 }
 
@@ -66,9 +112,34 @@ export function useRoomColumns(): readonly Column<Room>[] {
   const { change } = useBriefList('rooms')
   const { nameOf, idOf, names } = choiceOf(() => plan.draft?.brief.buildings ?? [])
   return [
-    { key: 'name', head: 'Room', strong: true, get: (r) => r.name, check: (_, text) => checkName(text), commit: (row, text, session) => change(row.id, session, `room ${text}`, (r) => void (r.name = text)) },
-    { key: 'buildingId', head: 'Building', get: (r) => nameOf(r.buildingId), choices: names, check: (_, text) => checkChoice(text, names()), commit: (row, text, session) => change(row.id, session, `${row.name}: in ${text}`, (r) => void (r.buildingId = idOf(text))) },
-    { key: 'people', head: 'People', num: true, mono: true, width: '80px', get: (r) => orBlank(r.people), check: (_, text) => optionalNumber(text, 0, 100_000), commit: (row, text, session) => change(row.id, session, `${row.name}: ${text} people`, (r) => void (r.people = numberOr(text))) },
+    {
+      key: 'name',
+      head: 'Room',
+      strong: true,
+      get: (r) => r.name,
+      check: (_, text) => checkName(text),
+      commit: (row, text, session) => change(row.id, session, `room ${text}`, (r) => void (r.name = text)),
+    },
+    {
+      key: 'buildingId',
+      head: 'Building',
+      get: (r) => nameOf(r.buildingId),
+      choices: names,
+      check: (_, text) => checkChoice(text, names()),
+      commit: (row, text, session) =>
+        change(row.id, session, `${row.name}: in ${text}`, (r) => void (r.buildingId = idOf(text))),
+    },
+    {
+      key: 'people',
+      head: 'People',
+      num: true,
+      mono: true,
+      width: '80px',
+      get: (r) => orBlank(r.people),
+      check: (_, text) => optionalNumber(text, 0, 100_000),
+      commit: (row, text, session) =>
+        change(row.id, session, `${row.name}: ${text} people`, (r) => void (r.people = numberOr(text))),
+    },
   ]
 }
 
@@ -77,10 +148,47 @@ export function useNeedColumns(): readonly Column<NeedLine>[] {
   const { change } = useBriefList('needs')
   const networkOf = (n: NeedLine) => plan.draft?.networks.find((x) => x.id === n.networkId)
   return [
-    { key: 'name', head: 'Who or what', strong: true, get: (n) => n.name, check: (_, text) => checkName(text), commit: (row, text, session) => change(row.id, session, `need ${text}`, (n) => void (n.name = text)) },
-    { key: 'count', head: 'Devices', num: true, mono: true, width: '84px', get: (n) => String(n.count), check: (_, text) => checkNumber(text, 0, 1_000_000), commit: (row, text, session) => change(row.id, session, `${row.name}: ${text} devices`, (n) => void (n.count = Number(text))) },
-    { key: 'growthPct', head: 'Growth %', num: true, mono: true, width: '84px', get: (n) => String(n.growthPct), check: (_, text) => checkNumber(text, 0, 1000), commit: (row, text, session) => change(row.id, session, `${row.name}: growth ${text} %`, (n) => void (n.growthPct = Number(text))) },
-    { key: 'vlan', head: 'VLAN wished', num: true, mono: true, width: '104px', get: (n) => orBlank(n.vlan), check: (_, text) => optionalNumber(text, 1, 4094), commit: (row, text, session) => change(row.id, session, `${row.name}: VLAN ${text}`, (n) => void (n.vlan = numberOr(text))) },
+    {
+      key: 'name',
+      head: 'Who or what',
+      strong: true,
+      get: (n) => n.name,
+      check: (_, text) => checkName(text),
+      commit: (row, text, session) => change(row.id, session, `need ${text}`, (n) => void (n.name = text)),
+    },
+    {
+      key: 'count',
+      head: 'Devices',
+      num: true,
+      mono: true,
+      width: '84px',
+      get: (n) => String(n.count),
+      check: (_, text) => checkNumber(text, 0, 1_000_000),
+      commit: (row, text, session) =>
+        change(row.id, session, `${row.name}: ${text} devices`, (n) => void (n.count = Number(text))),
+    },
+    {
+      key: 'growthPct',
+      head: 'Growth %',
+      num: true,
+      mono: true,
+      width: '84px',
+      get: (n) => String(n.growthPct),
+      check: (_, text) => checkNumber(text, 0, 1000),
+      commit: (row, text, session) =>
+        change(row.id, session, `${row.name}: growth ${text} %`, (n) => void (n.growthPct = Number(text))),
+    },
+    {
+      key: 'vlan',
+      head: 'VLAN wished',
+      num: true,
+      mono: true,
+      width: '104px',
+      get: (n) => orBlank(n.vlan),
+      check: (_, text) => optionalNumber(text, 1, 4094),
+      commit: (row, text, session) =>
+        change(row.id, session, `${row.name}: VLAN ${text}`, (n) => void (n.vlan = numberOr(text))),
+    },
     { key: 'network', head: 'Network', get: (n) => networkOf(n)?.name ?? 'none yet' },
     { key: 'subnet', head: 'Subnet', mono: true, get: (n) => networkOf(n)?.subnet ?? '—' },
   ]
@@ -90,9 +198,40 @@ export function useFarColumns(): readonly Column<FarSite>[] {
   const { change } = useBriefList('far')
   const listOf = (text: string) => text.split(/[\s,;]+/).filter((t) => t !== '' && t !== '—')
   return [
-    { key: 'name', head: 'Site', strong: true, get: (f) => f.name, check: (_, text) => checkName(text), commit: (row, text, session) => change(row.id, session, `far site ${text}`, (f) => void (f.name = text)) },
-    { key: 'subnets', head: 'Subnets', mono: true, get: (f) => f.subnets.join(' ') || '—', edit: (f) => f.subnets.join(' '), check: (_, text) => listOf(text).flatMap((t) => reasons(parsePrefix4(t))), commit: (row, text, session) => change(row.id, session, `${row.name}: ${text}`, (f) => void (f.subnets = listOf(text))) },
-    { key: 'tunnel', head: 'Inside the tunnel', mono: true, get: (f) => f.tunnel ?? '—', edit: (f) => f.tunnel ?? '', check: (_, text) => (NOTHING_TYPED.includes(text) ? [] : reasons(parsePrefix4(text))), commit: (row, text, session) => change(row.id, session, `${row.name}: tunnel ${text}`, (f) => void (f.tunnel = NOTHING_TYPED.includes(text) ? null : text)) },
+    {
+      key: 'name',
+      head: 'Site',
+      strong: true,
+      get: (f) => f.name,
+      check: (_, text) => checkName(text),
+      commit: (row, text, session) =>
+        change(row.id, session, `far site ${text}`, (f) => void (f.name = text)),
+    },
+    {
+      key: 'subnets',
+      head: 'Subnets',
+      mono: true,
+      get: (f) => f.subnets.join(' ') || '—',
+      edit: (f) => f.subnets.join(' '),
+      check: (_, text) => listOf(text).flatMap((t) => reasons(parsePrefix4(t))),
+      commit: (row, text, session) =>
+        change(row.id, session, `${row.name}: ${text}`, (f) => void (f.subnets = listOf(text))),
+    },
+    {
+      key: 'tunnel',
+      head: 'Inside the tunnel',
+      mono: true,
+      get: (f) => f.tunnel ?? '—',
+      edit: (f) => f.tunnel ?? '',
+      check: (_, text) => (NOTHING_TYPED.includes(text) ? [] : reasons(parsePrefix4(text))),
+      commit: (row, text, session) =>
+        change(
+          row.id,
+          session,
+          `${row.name}: tunnel ${text}`,
+          (f) => void (f.tunnel = NOTHING_TYPED.includes(text) ? null : text),
+        ),
+    },
   ]
 }
 
@@ -100,8 +239,25 @@ export function useExistingColumns(): readonly Column<Existing>[] {
   const { change } = useBriefList('existing')
   const FATES = ['keep', 'replace', 'unknown']
   return [
-    { key: 'what', head: 'What is there', strong: true, get: (e) => e.what, check: (_, text) => checkName(text), commit: (row, text, session) => change(row.id, session, `existing: ${text}`, (e) => void (e.what = text)) },
-    { key: 'fate', head: 'To be', width: '110px', get: (e) => e.fate, choices: () => FATES, check: (_, text) => checkChoice(text, FATES), commit: (row, text, session) => change(row.id, session, `${row.what}: ${text}`, (e) => void (e.fate = text as Existing['fate'])) },
+    {
+      key: 'what',
+      head: 'What is there',
+      strong: true,
+      get: (e) => e.what,
+      check: (_, text) => checkName(text),
+      commit: (row, text, session) =>
+        change(row.id, session, `existing: ${text}`, (e) => void (e.what = text)),
+    },
+    {
+      key: 'fate',
+      head: 'To be',
+      width: '110px',
+      get: (e) => e.fate,
+      choices: () => FATES,
+      check: (_, text) => checkChoice(text, FATES),
+      commit: (row, text, session) =>
+        change(row.id, session, `${row.what}: ${text}`, (e) => void (e.fate = text as Existing['fate'])),
+    },
   ]
 }
 
@@ -114,16 +270,70 @@ export function useEquipmentColumns(models: () => readonly string[]): readonly C
     if (NOTHING_TYPED.includes(text)) return []
     const read = parseSerial(text)
     if (!read.ok) return read.problems
-    return read.value.kind === 'product' ? [] : [problem('serial-other-kind', '', { text, kind: read.value.kind })]
+    return read.value.kind === 'product'
+      ? []
+      : [problem('serial-other-kind', '', { text, kind: read.value.kind })]
   }
   return [
-    { key: 'model', head: 'Model', width: '90px', get: (b) => b.model || '—', choices: models, check: (_, text) => checkChoice(text, models()), commit: (row, text, session) => change(row.id, session, `box: ${text}`, (b) => void (b.model = text)) },
-    { key: 'serial', head: 'Serial', mono: true, get: (b) => b.serial || '—', edit: (b) => b.serial, check: (_, text) => serialProblems(text), commit: (row, text, session) => change(row.id, session, `serial ${text}`, (b) => void (b.serial = NOTHING_TYPED.includes(text) ? '' : (orNull(parseSerial(text))?.serial ?? text))) },
-    { key: 'mac', head: 'MAC', mono: true, get: (b) => b.mac ?? '—', edit: (b) => b.mac ?? '', check: (_, text) => (NOTHING_TYPED.includes(text) ? [] : reasons(parseMac(text))), commit: (row, text, session) => change(row.id, session, `MAC ${text}`, (b) => void (b.mac = NOTHING_TYPED.includes(text) ? null : orNull(parseMac(text)))) },
     {
-      key: 'deviceId', head: 'Becomes', strong: true, get: (b) => nameOf(b.deviceId), choices: () => ['—', ...devices().map((d) => d.name)], check: (_, text) => checkChoice(text, ['—', ...devices().map((d) => d.name)]),
-      commit: (row, text, session) => change(row.id, session, `box becomes ${text}`, (b) => void (b.deviceId = devices().find((d) => d.name === text)?.id ?? null)),
+      key: 'model',
+      head: 'Model',
+      width: '90px',
+      get: (b) => b.model || '—',
+      choices: models,
+      check: (_, text) => checkChoice(text, models()),
+      commit: (row, text, session) => change(row.id, session, `box: ${text}`, (b) => void (b.model = text)),
     },
-    { key: 'planned', head: 'Planned model', get: (b) => devices().find((d) => d.id === b.deviceId)?.model || '—' },
+    {
+      key: 'serial',
+      head: 'Serial',
+      mono: true,
+      get: (b) => b.serial || '—',
+      edit: (b) => b.serial,
+      check: (_, text) => serialProblems(text),
+      commit: (row, text, session) =>
+        change(
+          row.id,
+          session,
+          `serial ${text}`,
+          (b) =>
+            void (b.serial = NOTHING_TYPED.includes(text) ? '' : (orNull(parseSerial(text))?.serial ?? text)),
+        ),
+    },
+    {
+      key: 'mac',
+      head: 'MAC',
+      mono: true,
+      get: (b) => b.mac ?? '—',
+      edit: (b) => b.mac ?? '',
+      check: (_, text) => (NOTHING_TYPED.includes(text) ? [] : reasons(parseMac(text))),
+      commit: (row, text, session) =>
+        change(
+          row.id,
+          session,
+          `MAC ${text}`,
+          (b) => void (b.mac = NOTHING_TYPED.includes(text) ? null : orNull(parseMac(text))),
+        ),
+    },
+    {
+      key: 'deviceId',
+      head: 'Becomes',
+      strong: true,
+      get: (b) => nameOf(b.deviceId),
+      choices: () => ['—', ...devices().map((d) => d.name)],
+      check: (_, text) => checkChoice(text, ['—', ...devices().map((d) => d.name)]),
+      commit: (row, text, session) =>
+        change(
+          row.id,
+          session,
+          `box becomes ${text}`,
+          (b) => void (b.deviceId = devices().find((d) => d.name === text)?.id ?? null),
+        ),
+    },
+    {
+      key: 'planned',
+      head: 'Planned model',
+      get: (b) => devices().find((d) => d.id === b.deviceId)?.model || '—',
+    },
   ]
 }

@@ -27,9 +27,12 @@ export const reasons = <T>(result: Result<T>): readonly Problem[] => (result.ok 
 /** A whole number within bounds, both included. */
 export function checkNumber(text: string, least: number, most: number): readonly Problem[] {
   const value = Number(text)
-  return /^\d{1,9}$/.test(text) && value >= least && value <= most ? [] : [problem('not-a-number', '', { text, least, most })]
+  return /^\d{1,9}$/.test(text) && value >= least && value <= most
+    ? []
+    : [problem('not-a-number', '', { text, least, most })]
 }
 
-export const checkName = (text: string): readonly Problem[] => (text === '' || text.length > 60 ? [problem('no-name', '')] : [])
+export const checkName = (text: string): readonly Problem[] =>
+  text === '' || text.length > 60 ? [problem('no-name', '')] : []
 export const checkChoice = (text: string, choices: readonly string[]): readonly Problem[] =>
   choices.includes(text) ? [] : [problem('not-a-choice', '', { text, choices: choices.join(', ') })]

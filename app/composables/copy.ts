@@ -4,7 +4,10 @@ import type { Ref } from 'vue'
 export function useCopy(text: Readonly<Ref<string>>) {
   const copied = ref(false)
   async function copy(): Promise<void> {
-    copied.value = await navigator.clipboard.writeText(text.value).then(() => true, () => false)
+    copied.value = await navigator.clipboard.writeText(text.value).then(
+      () => true,
+      () => false,
+    )
   }
   watch(text, () => (copied.value = false))
   return { copied, copy }

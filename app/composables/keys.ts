@@ -3,7 +3,9 @@ import { usePointer } from './pointer'
 import { useLooks } from '~/stores/looks'
 import { usePlan } from '~/stores/plan'
 
-const typing = (target: EventTarget | null): boolean => target instanceof HTMLElement && (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName))
+const typing = (target: EventTarget | null): boolean =>
+  target instanceof HTMLElement &&
+  (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName))
 /** How long `g` waits for its letter. */
 const G_WAITS_MS = 1200
 

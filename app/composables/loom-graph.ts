@@ -1,7 +1,17 @@
 import { by, groupBy } from '#core/base'
 import type { Carried, Knot } from '#core/ethernet'
 import type { Walk } from '#core/reach'
-import { farEnd, indexPlan, portKey, spanOf, type Device, type Link, type Plan, type PortRef, type Weather } from '#core/model'
+import {
+  farEnd,
+  indexPlan,
+  portKey,
+  spanOf,
+  type Device,
+  type Link,
+  type Plan,
+  type PortRef,
+  type Weather,
+} from '#core/model'
 
 // What the Loom draws: devices as bars, alike hosts as one label, the cables between two of them as one bundle.
 
@@ -20,7 +30,11 @@ export interface LoomThread {
   /** Only one direction arrives: it cannot carry a conversation. */
   readonly oneWay: boolean
   /** Where it stops: at the start of the bundle or at its end; null where it goes through. */
-  readonly knot: { readonly at: 'from' | 'to'; readonly port: PortRef; readonly starved: readonly string[] } | null
+  readonly knot: {
+    readonly at: 'from' | 'to'
+    readonly port: PortRef
+    readonly starved: readonly string[]
+  } | null
 }
 
 export interface LoomBundle {
@@ -64,34 +78,69 @@ function roams(plan: Plan, device: Device): boolean {
   const links = plan.links.filter((l) => l.a.deviceId === device.id || l.b.deviceId === device.id)
   return device.kind === 'hosts' && links.length > 1 && links.every((l) => l.medium.kind === 'wifi')
 }
-const isDrawn = (plan: Plan, device: Device | undefined): boolean => device !== undefined && device.kind !== 'cloud' && !roams(plan, device)
+const isDrawn = (plan: Plan, device: Device | undefined): boolean =>
+  device !== undefined && device.kind !== 'cloud' && !roams(plan, device)
 
 function nodesOf(plan: Plan, weather: Weather): LoomNode[] {
-  const ssids = (id: string) => plan.ssids.filter((s) => s.apIds.includes(id)).map((s) => plan.networks.find((n) => n.id === s.networkId)?.name ?? s.name)
-  return plan.devices.filter((d) => isDrawn(plan, d)).map((d): LoomNode => {
-    const hosts = d.kind === 'hosts'
-    return {
-      id: d.id, kind: hosts ? 'hosts' : 'bar', failed: weather.includes(d.id),
-      name: hosts && d.count > 1 ? `${d.name}, ${d.count}` : d.name,
-      detail: hosts ? '' : [d.model || (d.kind === 'unmanaged' ? 'unmanaged' : ''), ...(d.kind === 'access-point' ? [`air: ${ssids(d.id).join(', ')}`] : [])].filter((t) => t !== '').join(' · '),
-    }
-  })
+  const ssids = (id: string) =>
+    plan.ssids
+      .filter((s) => s.apIds.includes(id))
+      .map((s) => plan.networks.find((n) => n.id === s.networkId)?.name ?? s.name)
+  return plan.devices
+    .filter((d) => isDrawn(plan, d))
+    .map((d): LoomNode => {
+      const hosts = d.kind === 'hosts'
+      return {
+        id: d.id,
+        kind: hosts ? 'hosts' : 'bar',
+        failed: weather.includes(d.id),
+        name: hosts && d.count > 1 ? `${d.name}, ${d.count}` : d.name,
+        detail: hosts
+          ? ''
+          : [
+              d.model || (d.kind === 'unmanaged' ? 'unmanaged' : ''),
+              ...(d.kind === 'access-point' ? [`air: ${ssids(d.id).join(', ')}`] : []),
+            ]
+              .filter((t) => t !== '')
+              .join(' · '),
+      }
+    })
 }
 
-function threadsOf(plan: Plan, links: readonly Link[], from: string, carried: readonly Carried[], knots: readonly Knot[]): LoomThread[] {
+function threadsOf(
+  plan: Plan,
+  links: readonly Link[],
+  from: string,
+  carried: readonly Carried[],
+  knots: readonly Knot[],
+): LoomThread[] {
   const ids = new Set(links.map((l) => l.id))
   return plan.networks.flatMap((network): LoomThread[] => {
     const here = carried.filter((c) => ids.has(c.linkId) && c.vlan === network.vlan)
     const knot = knots.find((k) => ids.has(k.linkId) && k.networkId === network.id)
     if (here.length === 0 && !knot) return []
-    const stop = knot && { at: knot.port.deviceId === from ? ('from' as const) : ('to' as const), port: knot.port, starved: knot.starved }
-    return [{ vlan: network.vlan, networkId: network.id, oneWay: !knot && !here.some((c) => c.fromA && c.fromB), knot: stop ?? null }]
+    const stop = knot && {
+      at: knot.port.deviceId === from ? ('from' as const) : ('to' as const),
+      port: knot.port,
+      starved: knot.starved,
+    }
+    return [
+      {
+        vlan: network.vlan,
+        networkId: network.id,
+        oneWay: !knot && !here.some((c) => c.fromA && c.fromB),
+        knot: stop ?? null,
+      },
+    ]
   })
 }
 
 function labelOf(plan: Plan, links: readonly Link[]): string {
-  const uplink = plan.uplinks.find((u) => links.some((l) => [l.a, l.b].some((ref) => ref.deviceId === u.deviceId && ref.portId === u.portId)))
-  if (uplink) return `${uplink.kind === 'pppoe' ? 'PPPoE' : uplink.kind === 'dhcp' ? 'DHCP' : 'static'}${uplink.tag === null ? '' : ` · tag ${uplink.tag}`}`
+  const uplink = plan.uplinks.find((u) =>
+    links.some((l) => [l.a, l.b].some((ref) => ref.deviceId === u.deviceId && ref.portId === u.portId)),
+  )
+  if (uplink)
+    return `${uplink.kind === 'pppoe' ? 'PPPoE' : uplink.kind === 'dhcp' ? 'DHCP' : 'static'}${uplink.tag === null ? '' : ` · tag ${uplink.tag}`}`
   const medium = links[0]?.medium
   return medium?.kind === 'radio' ? `radio ${(medium.lengthM / 1000).toLocaleString('en')} km` : ''
 }
@@ -102,23 +151,42 @@ export interface Loom {
 }
 
 /** The picture's parts, from the plan and what the engine found to be carried. */
-export function loomOf(plan: Plan, weather: Weather, carried: readonly Carried[], knots: readonly Knot[]): Loom {
+export function loomOf(
+  plan: Plan,
+  weather: Weather,
+  carried: readonly Carried[],
+  knots: readonly Knot[],
+): Loom {
   const devices = new Map(plan.devices.map((d) => [d.id, d]))
   const depth = depths(plan)
-  const portName = (ref: PortRef) => devices.get(ref.deviceId)?.ports.find((p) => p.id === ref.portId)?.name ?? ref.portId
+  const portName = (ref: PortRef) =>
+    devices.get(ref.deviceId)?.ports.find((p) => p.id === ref.portId)?.name ?? ref.portId
   const drawn = plan.links.filter((l) => [l.a, l.b].every((ref) => isDrawn(plan, devices.get(ref.deviceId))))
   const ends = (link: Link): readonly [PortRef, PortRef] =>
-    (depth.get(link.a.deviceId) ?? 99) <= (depth.get(link.b.deviceId) ?? 99) ? [link.a, link.b] : [link.b, link.a]
-  const groups = groupBy(drawn, (link) => ends(link).map((ref) => ref.deviceId).join('>'))
+    (depth.get(link.a.deviceId) ?? 99) <= (depth.get(link.b.deviceId) ?? 99)
+      ? [link.a, link.b]
+      : [link.b, link.a]
+  const groups = groupBy(drawn, (link) =>
+    ends(link)
+      .map((ref) => ref.deviceId)
+      .join('>'),
+  )
   const bundles = [...groups].map(([id, links]): LoomBundle => {
     const pairs = links.map(ends)
     const [near, far] = pairs[0] as readonly [PortRef, PortRef]
-    const down = (link: Link) => weather.includes(link.id) || [link.a, link.b].some((ref) => weather.includes(ref.deviceId))
+    const down = (link: Link) =>
+      weather.includes(link.id) || [link.a, link.b].some((ref) => weather.includes(ref.deviceId))
     return {
-      id, links, from: near.deviceId, to: far.deviceId,
-      fromPorts: shownSpan(pairs.map(([ref]) => portName(ref))), toPorts: shownSpan(pairs.map(([, ref]) => portName(ref))),
-      threads: threadsOf(plan, links, near.deviceId, carried, knots), label: labelOf(plan, links),
-      failed: links.every(down), air: links.every((l) => l.medium.kind === 'wifi' || l.medium.kind === 'radio'),
+      id,
+      links,
+      from: near.deviceId,
+      to: far.deviceId,
+      fromPorts: shownSpan(pairs.map(([ref]) => portName(ref))),
+      toPorts: shownSpan(pairs.map(([, ref]) => portName(ref))),
+      threads: threadsOf(plan, links, near.deviceId, carried, knots),
+      label: labelOf(plan, links),
+      failed: links.every(down),
+      air: links.every((l) => l.medium.kind === 'wifi' || l.medium.kind === 'radio'),
     }
   })
   return { nodes: nodesOf(plan, weather), bundles: bundles.sort(by((b) => b.id)) }
@@ -134,26 +202,38 @@ export interface PortRow {
 }
 export function portRowsOf(plan: Plan): PortRow[] {
   const index = indexPlan(plan)
-  return plan.devices.filter((d) => d.kind !== 'hosts' && d.kind !== 'cloud').flatMap((device) =>
-    device.ports.flatMap((port): PortRow[] => {
-      const ref = { deviceId: device.id, portId: port.id }
-      const links = index.linksAt.get(portKey(ref)) ?? []
-      if (links.length === 0) return [{ id: portKey(ref), device, portId: port.id, link: null, far: '' }]
-      return links.map((link) => {
-        const far = farEnd(link, ref)
-        const peer = index.devices.get(far.deviceId)
-        return { id: `${portKey(ref)} ${link.id}`, device, portId: port.id, link, far: `${peer?.name ?? far.deviceId} ${peer?.ports.find((p) => p.id === far.portId)?.name ?? ''}`.trim() }
-      })
-    }),
-  )
+  return plan.devices
+    .filter((d) => d.kind !== 'hosts' && d.kind !== 'cloud')
+    .flatMap((device) =>
+      device.ports.flatMap((port): PortRow[] => {
+        const ref = { deviceId: device.id, portId: port.id }
+        const links = index.linksAt.get(portKey(ref)) ?? []
+        if (links.length === 0) return [{ id: portKey(ref), device, portId: port.id, link: null, far: '' }]
+        return links.map((link) => {
+          const far = farEnd(link, ref)
+          const peer = index.devices.get(far.deviceId)
+          return {
+            id: `${portKey(ref)} ${link.id}`,
+            device,
+            portId: port.id,
+            link,
+            far: `${peer?.name ?? far.deviceId} ${peer?.ports.find((p) => p.id === far.portId)?.name ?? ''}`.trim(),
+          }
+        })
+      }),
+    )
 }
 
 /** A walk as the Loom shows it: numbered steps along bundles, the devices on the way, and where it ends without arriving. */
 export interface LoomPath {
   /** By bundle: the numbers of the steps over it, each with the direction drawn. */
-  readonly steps: ReadonlyMap<string, readonly { readonly n: number; readonly outward: boolean; readonly back: boolean }[]>
+  readonly steps: ReadonlyMap<
+    string,
+    readonly { readonly n: number; readonly outward: boolean; readonly back: boolean }[]
+  >
   readonly devices: ReadonlySet<string>
-  readonly stop: { readonly bundleId: string; readonly at: 'from' | 'to' } | { readonly deviceId: string } | null
+  readonly stop:
+    { readonly bundleId: string; readonly at: 'from' | 'to' } | { readonly deviceId: string } | null
 }
 
 export function pathOn(loom: Loom, walk: Walk): LoomPath {
@@ -168,11 +248,16 @@ export function pathOn(loom: Loom, walk: Walk): LoomPath {
     if (line.kind === 'hop') {
       devices.add(line.out.deviceId).add((last = line.into.deviceId))
       const bundle = bundleOf(line.linkId)
-      if (bundle) steps.set(bundle.id, [...(steps.get(bundle.id) ?? []), { n: ++n, outward: line.out.deviceId === bundle.from, back: line.back }])
+      if (bundle)
+        steps.set(bundle.id, [
+          ...(steps.get(bundle.id) ?? []),
+          { n: ++n, outward: line.out.deviceId === bundle.from, back: line.back },
+        ])
     }
     const bundle = line.kind === 'dropped-at' ? bundleOf(line.linkId) : undefined
     if (bundle && !steps.has(bundle.id)) steps.set(bundle.id, [])
-    if (bundle && line.kind === 'dropped-at') stop = { bundleId: bundle.id, at: line.port.deviceId === bundle.from ? 'from' : 'to' }
+    if (bundle && line.kind === 'dropped-at')
+      stop = { bundleId: bundle.id, at: line.port.deviceId === bundle.from ? 'from' : 'to' }
     if (line.kind === 'stopped' && stop === null && last !== '') stop = { deviceId: last }
   }
   return { steps, devices, stop }

@@ -22,14 +22,22 @@ export const thickness = (bundle: LoomBundle): number => Math.max(1, bundle.thre
 
 let elk: Promise<Elk> | undefined
 async function engine(): Promise<Elk> {
-  const [{ default: Engine }, { default: workerUrl }] = await Promise.all([import('elkjs/lib/elk-api.js'), import('elkjs/lib/elk-worker.min.js?url')])
+  const [{ default: Engine }, { default: workerUrl }] = await Promise.all([
+    import('elkjs/lib/elk-api.js'),
+    import('elkjs/lib/elk-worker.min.js?url'),
+  ])
   return new Engine({ workerUrl })
 }
 
 /** A ladder to lay out before anyone asks, so that the first real picture does not wait for the engine to load and settle. */
 const LADDER = {
-  id: 'ladder', children: Array.from({ length: 40 }, (_, n) => ({ id: `n${n}`, width: 90, height: 30 })),
-  edges: Array.from({ length: 39 }, (_, n) => ({ id: `e${n}`, sources: [`n${Math.floor(n / 3)}`], targets: [`n${n + 1}`] })),
+  id: 'ladder',
+  children: Array.from({ length: 40 }, (_, n) => ({ id: `n${n}`, width: 90, height: 30 })),
+  edges: Array.from({ length: 39 }, (_, n) => ({
+    id: `e${n}`,
+    sources: [`n${Math.floor(n / 3)}`],
+    targets: [`n${n + 1}`],
+  })),
 }
 
 /** Loads the engine and lets it lay something out; without effect where it is there already. */
@@ -37,7 +45,8 @@ export async function warmLoom(): Promise<void> {
   if (elk) return
   elk = engine()
   const ready = await elk
-  for (const options of [OPTIONS, { ...OPTIONS, ...QUICKER }]) await ready.layout({ ...structuredClone(LADDER), layoutOptions: options })
+  for (const options of [OPTIONS, { ...OPTIONS, ...QUICKER }])
+    await ready.layout({ ...structuredClone(LADDER), layoutOptions: options })
   performance.mark('loom warm')
 }
 
@@ -64,18 +73,42 @@ function child(node: LoomNode, loom: Loom): ElkNode {
   const tall = (list: readonly LoomBundle[]) => list.reduce((sum, b) => sum + thickness(b) + 6, 0)
   if (node.kind === 'hosts') {
     return {
-      id: node.id, width: node.name.length * CHARACTER + 12, height: 18, layoutOptions: { 'elk.portConstraints': 'FIXED_SIDE' },
-      ports: into.map((b) => ({ id: `${b.id}#to`, width: 0, height: 4, layoutOptions: { 'elk.port.side': 'WEST' } })),
+      id: node.id,
+      width: node.name.length * CHARACTER + 12,
+      height: 18,
+      layoutOptions: { 'elk.portConstraints': 'FIXED_SIDE' },
+      ports: into.map((b) => ({
+        id: `${b.id}#to`,
+        width: 0,
+        height: 4,
+        layoutOptions: { 'elk.port.side': 'WEST' },
+      })),
     }
   }
   const width = Math.max(node.name.length, node.detail.length) * CHARACTER + 4
   return {
-    id: node.id, width: BAR_WIDTH, height: Math.max(26, tall(out), tall(into)),
+    id: node.id,
+    width: BAR_WIDTH,
+    height: Math.max(26, tall(out), tall(into)),
     labels: [{ text: node.name, width, height: node.detail === '' ? 18 : 32 }],
-    layoutOptions: { 'elk.nodeLabels.placement': 'OUTSIDE V_TOP H_LEFT', 'elk.portConstraints': 'FIXED_SIDE', 'elk.spacing.portPort': '3' },
+    layoutOptions: {
+      'elk.nodeLabels.placement': 'OUTSIDE V_TOP H_LEFT',
+      'elk.portConstraints': 'FIXED_SIDE',
+      'elk.spacing.portPort': '3',
+    },
     ports: [
-      ...out.map((b) => ({ id: `${b.id}#from`, width: 0, height: thickness(b), layoutOptions: { 'elk.port.side': 'EAST' } })),
-      ...into.map((b) => ({ id: `${b.id}#to`, width: 0, height: thickness(b), layoutOptions: { 'elk.port.side': 'WEST' } })),
+      ...out.map((b) => ({
+        id: `${b.id}#from`,
+        width: 0,
+        height: thickness(b),
+        layoutOptions: { 'elk.port.side': 'EAST' },
+      })),
+      ...into.map((b) => ({
+        id: `${b.id}#to`,
+        width: 0,
+        height: thickness(b),
+        layoutOptions: { 'elk.port.side': 'WEST' },
+      })),
     ],
   }
 }
@@ -84,7 +117,9 @@ function child(node: LoomNode, loom: Loom): ElkNode {
 export async function layLoom(loom: Loom): Promise<LoomLayout> {
   elk ??= engine()
   const graph: ElkNode = {
-    id: 'loom', layoutOptions: loom.nodes.length > MANY_NODES ? { ...OPTIONS, ...QUICKER } : OPTIONS, children: loom.nodes.map((n) => child(n, loom)),
+    id: 'loom',
+    layoutOptions: loom.nodes.length > MANY_NODES ? { ...OPTIONS, ...QUICKER } : OPTIONS,
+    children: loom.nodes.map((n) => child(n, loom)),
     edges: loom.bundles.map((b) => ({ id: b.id, sources: [`${b.id}#from`], targets: [`${b.id}#to`] })),
   }
   const ready = await elk
@@ -94,20 +129,31 @@ export async function layLoom(loom: Loom): Promise<LoomLayout> {
   return {
     width: laid.width ?? 0,
     height: laid.height ?? 0,
-    nodes: new Map((laid.children ?? []).map((n) => [n.id, { x: n.x ?? 0, y: n.y ?? 0, width: n.width ?? 0, height: n.height ?? 0 }])),
-    lines: new Map((laid.edges ?? []).flatMap((edge) => {
-      const section = edge.sections?.[0]
-      return section ? [[edge.id, [section.startPoint, ...(section.bendPoints ?? []), section.endPoint]] as const] : []
-    })),
+    nodes: new Map(
+      (laid.children ?? []).map((n) => [
+        n.id,
+        { x: n.x ?? 0, y: n.y ?? 0, width: n.width ?? 0, height: n.height ?? 0 },
+      ]),
+    ),
+    lines: new Map(
+      (laid.edges ?? []).flatMap((edge) => {
+        const section = edge.sections?.[0]
+        return section
+          ? [[edge.id, [section.startPoint, ...(section.bendPoints ?? []), section.endPoint]] as const]
+          : []
+      }),
+    ),
   }
 }
 
 /** A smooth line through points, moved down by `dy`; it leaves and arrives level. */
 export function curve(points: readonly Point[], dy: number): string {
-  return points.map((p, i) => {
-    const before = points[i - 1]
-    if (!before) return `M${p.x} ${p.y + dy}`
-    const half = (p.x - before.x) / 2
-    return `C${before.x + half} ${before.y + dy} ${p.x - half} ${p.y + dy} ${p.x} ${p.y + dy}`
-  }).join(' ')
+  return points
+    .map((p, i) => {
+      const before = points[i - 1]
+      if (!before) return `M${p.x} ${p.y + dy}`
+      const half = (p.x - before.x) / 2
+      return `C${before.x + half} ${before.y + dy} ${p.x - half} ${p.y + dy} ${p.x} ${p.y + dy}`
+    })
+    .join(' ')
 }

@@ -25,7 +25,13 @@ export function useProofLines() {
     return proof.tests.map((test) => {
       const result = results.get(test.id) ?? null
       const pennant = result === null ? 'bare' : result.passed ? 'full' : 'cut'
-      return { test, words: testWords(test, document), result, pennant, says: result === null ? 'not tried' : result.passed ? 'proven' : 'failed' }
+      return {
+        test,
+        words: testWords(test, document),
+        result,
+        pennant,
+        says: result === null ? 'not tried' : result.passed ? 'proven' : 'failed',
+      }
     })
   })
   const counts = computed(() => ({

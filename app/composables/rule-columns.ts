@@ -1,4 +1,14 @@
-import { minuteOf, namesIn, spanOf, type Group, type Intent, type PairDefault, type Rule, type Schedule, type Service } from '#core/model'
+import {
+  minuteOf,
+  namesIn,
+  spanOf,
+  type Group,
+  type Intent,
+  type PairDefault,
+  type Rule,
+  type Schedule,
+  type Service,
+} from '#core/model'
 import { parsePrefix4, parsePrefix6 } from '#core/address'
 import { readEntries, writeEntries } from '#core/policy'
 import { problem, type Problem } from '#core/base'
@@ -12,7 +22,12 @@ const ACTIONS = ['accept', 'drop', 'reject', 'accept, log', 'drop, log', 'reject
 
 function useRuleEdit(deviceId: () => string) {
   const plan = usePlan()
-  return (row: Rule, session: string, words: string, recipe: (r: PlanDraft['policies'][number]['rules'][number], draft: PlanDraft) => void) =>
+  return (
+    row: Rule,
+    session: string,
+    words: string,
+    recipe: (r: PlanDraft['policies'][number]['rules'][number], draft: PlanDraft) => void,
+  ) =>
     plan.edit(`rule: ${words}`, session, (draft) => {
       const rule = draft.policies.find((p) => p.deviceId === deviceId())?.rules.find((r) => r.id === row.id)
       if (rule) recipe(rule, draft)
@@ -24,28 +39,81 @@ export function useRuleColumns(deviceId: () => string): readonly Column<Rule>[] 
   const plan = usePlan()
   const pick = useSelectors()
   const put = useRuleEdit(deviceId)
-  const number = (row: Rule) => (plan.draft?.policies.find((p) => p.deviceId === deviceId())?.rules.findIndex((r) => r.id === row.id) ?? -1) + 1
+  const number = (row: Rule) =>
+    (plan.draft?.policies.find((p) => p.deviceId === deviceId())?.rules.findIndex((r) => r.id === row.id) ??
+      -1) + 1
   return [
     { key: 'n', head: '', num: true, mono: true, width: '28px', get: (r) => String(number(r)) },
-    { key: 'action', head: 'Does', width: '62px', get: (r) => (r.log ? `${r.action}, log` : r.action), choices: () => ACTIONS, check: (_, text) => checkChoice(text, ACTIONS), commit: (row, text, session) => put(row, session, text, (r) => Object.assign(r, { action: text.split(',')[0], log: text.endsWith('log') })) },
-    { key: 'from', head: 'From', get: (r) => pick.words(r.from), choices: (r) => pick.choices(r.from), check: (r, text) => pick.check(r.from, text), commit: (row, text, session) => put(row, session, `from ${text}`, (r) => void (r.from = pick.read(text, row.from) as typeof r.from)) },
+    {
+      key: 'action',
+      head: 'Does',
+      width: '62px',
+      get: (r) => (r.log ? `${r.action}, log` : r.action),
+      choices: () => ACTIONS,
+      check: (_, text) => checkChoice(text, ACTIONS),
+      commit: (row, text, session) =>
+        put(row, session, text, (r) =>
+          Object.assign(r, { action: text.split(',')[0], log: text.endsWith('log') }),
+        ),
+    },
+    {
+      key: 'from',
+      head: 'From',
+      get: (r) => pick.words(r.from),
+      choices: (r) => pick.choices(r.from),
+      check: (r, text) => pick.check(r.from, text),
+      commit: (row, text, session) =>
+        put(row, session, `from ${text}`, (r) => void (r.from = pick.read(text, row.from) as typeof r.from)),
+    },
     {
       // A rule for what is meant for the gateway itself is of its own chain.
-      key: 'to', head: 'To', get: (r) => (r.chain === 'input' ? SELF : pick.words(r.to)), choices: (r) => [...new Set([SELF, ...pick.choices(r.to)])], check: (r, text) => (text === SELF ? [] : pick.check(r.to, text)),
-      commit: (row, text, session) => put(row, session, `to ${text}`, (r) => Object.assign(r, text === SELF ? { chain: 'input', to: { kind: 'gateway' } } : { chain: 'forward', to: pick.read(text, row.to) })),
+      key: 'to',
+      head: 'To',
+      get: (r) => (r.chain === 'input' ? SELF : pick.words(r.to)),
+      choices: (r) => [...new Set([SELF, ...pick.choices(r.to)])],
+      check: (r, text) => (text === SELF ? [] : pick.check(r.to, text)),
+      commit: (row, text, session) =>
+        put(row, session, `to ${text}`, (r) =>
+          Object.assign(
+            r,
+            text === SELF
+              ? { chain: 'input', to: { kind: 'gateway' } }
+              : { chain: 'forward', to: pick.read(text, row.to) },
+          ),
+        ),
     },
-    { key: 'services', head: 'Services', wraps: true, get: (r) => pick.serviceWords(r.services), check: (_, text) => pick.checkServices(text), commit: (row, text, session) => put(row, session, text, (r, draft) => void (r.services = pick.readServices(text, draft))) },
+    {
+      key: 'services',
+      head: 'Services',
+      wraps: true,
+      get: (r) => pick.serviceWords(r.services),
+      check: (_, text) => pick.checkServices(text),
+      commit: (row, text, session) =>
+        put(row, session, text, (r, draft) => void (r.services = pick.readServices(text, draft))),
+    },
   ]
 }
 
 const ALWAYS = 'always'
 /** When a rule is there, or an intent meant; shown where there are schedules at all. */
-function whenColumn<T extends { readonly id: string; readonly when: string | null }>(put: (row: T, session: string, words: string, recipe: (it: { when: string | null }) => void) => void): () => readonly Column<T>[] {
+function whenColumn<T extends { readonly id: string; readonly when: string | null }>(
+  put: (row: T, session: string, words: string, recipe: (it: { when: string | null }) => void) => void,
+): () => readonly Column<T>[] {
   const plan = usePlan()
   const schedules = () => plan.draft?.schedules ?? []
-  const words = (id: string | null) => (id === null ? ALWAYS : (schedules().find((s) => s.id === id)?.name ?? id))
+  const words = (id: string | null) =>
+    id === null ? ALWAYS : (schedules().find((s) => s.id === id)?.name ?? id)
   const choices = () => [ALWAYS, ...schedules().map((s) => s.name)]
-  const column: Column<T> = { key: 'when', head: 'When', width: '104px', get: (r) => words(r.when), choices, check: (_, text) => checkChoice(text, choices()), commit: (row, text, session) => put(row, session, text, (it) => void (it.when = schedules().find((s) => s.name === text)?.id ?? null)) }
+  const column: Column<T> = {
+    key: 'when',
+    head: 'When',
+    width: '104px',
+    get: (r) => words(r.when),
+    choices,
+    check: (_, text) => checkChoice(text, choices()),
+    commit: (row, text, session) =>
+      put(row, session, text, (it) => void (it.when = schedules().find((s) => s.name === text)?.id ?? null)),
+  }
   return () => (schedules().length > 0 ? [column] : [])
 }
 export const useRuleWhen = (deviceId: () => string) => whenColumn<Rule>(useRuleEdit(deviceId))
@@ -53,26 +121,53 @@ export const useIntentWhen = () => whenColumn<Intent>(useIntentEdit())
 
 const DAYS = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun']
 /** `Mon-Fri, Sun`. */
-const dayWords = (days: readonly number[]): string => spanOf(days.map(String)).replaceAll(/\d/g, (d) => DAYS[Number(d) - 1] ?? d)
+const dayWords = (days: readonly number[]): string =>
+  spanOf(days.map(String)).replaceAll(/\d/g, (d) => DAYS[Number(d) - 1] ?? d)
 /** Days of such words; null where they are none. */
 function readDays(text: string): number[] | null {
-  const numbers = namesIn(text.replaceAll(/[A-Za-z]+/g, (word) => String(DAYS.findIndex((d) => word.toLowerCase().startsWith(d.toLowerCase())) + 1)))
-  return numbers.length > 0 && numbers.every((n) => /^[1-7]$/.test(n)) ? [...new Set(numbers.map(Number))].sort((a, b) => a - b) : null
+  const numbers = namesIn(
+    text.replaceAll(/[A-Za-z]+/g, (word) =>
+      String(DAYS.findIndex((d) => word.toLowerCase().startsWith(d.toLowerCase())) + 1),
+    ),
+  )
+  return numbers.length > 0 && numbers.every((n) => /^[1-7]$/.test(n))
+    ? [...new Set(numbers.map(Number))].sort((a, b) => a - b)
+    : null
 }
 
 export function useServiceColumns(): readonly Column<Service>[] {
   const plan = usePlan()
-  const put = (row: Service, session: string, words: string, recipe: (s: PlanDraft['services'][number]) => void) =>
+  const put = (
+    row: Service,
+    session: string,
+    words: string,
+    recipe: (s: PlanDraft['services'][number]) => void,
+  ) =>
     plan.edit(`service: ${words}`, session, (draft) => {
       const service = draft.services.find((s) => s.id === row.id)
       if (service) recipe(service)
     })
   return [
-    { key: 'name', head: 'Service', strong: true, get: (s) => s.name, check: (_, text) => checkName(text), commit: (row, text, session) => put(row, session, `named ${text}`, (s) => void (s.name = text)) },
-    { key: 'entries', head: 'Ports', mono: true, get: (s) => writeEntries(s.entries), check: (_, text) => reasons(readEntries(text)), commit: (row, text, session) => put(row, session, text, (s) => {
-      const read = readEntries(text)
-      if (read.ok) s.entries = structuredClone(read.value) as typeof s.entries
-    }) },
+    {
+      key: 'name',
+      head: 'Service',
+      strong: true,
+      get: (s) => s.name,
+      check: (_, text) => checkName(text),
+      commit: (row, text, session) => put(row, session, `named ${text}`, (s) => void (s.name = text)),
+    },
+    {
+      key: 'entries',
+      head: 'Ports',
+      mono: true,
+      get: (s) => writeEntries(s.entries),
+      check: (_, text) => reasons(readEntries(text)),
+      commit: (row, text, session) =>
+        put(row, session, text, (s) => {
+          const read = readEntries(text)
+          if (read.ok) s.entries = structuredClone(read.value) as typeof s.entries
+        }),
+    },
   ]
 }
 
@@ -80,23 +175,55 @@ export function useServiceColumns(): readonly Column<Service>[] {
 export function useGroupColumns(): readonly Column<Group>[] {
   const plan = usePlan()
   const pick = useSelectors()
-  const put = (row: Group, session: string, words: string, recipe: (g: PlanDraft['groups'][number]) => void) =>
+  const put = (
+    row: Group,
+    session: string,
+    words: string,
+    recipe: (g: PlanDraft['groups'][number]) => void,
+  ) =>
     plan.edit(`group: ${words}`, session, (draft) => {
       const group = draft.groups.find((g) => g.id === row.id)
       if (group) recipe(group)
     })
-  const parts = (text: string) => text.split(',').map((t) => t.trim()).filter((t) => t !== '' && t !== '—')
+  const parts = (text: string) =>
+    text
+      .split(',')
+      .map((t) => t.trim())
+      .filter((t) => t !== '' && t !== '—')
   const memberOf = (text: string): Group['members'][number] | null => {
     if (parsePrefix4(text).ok || parsePrefix6(text).ok) return { kind: 'prefix', prefix: text }
     const selector = pick.named(text)
     return selector && selector.kind !== 'group' ? selector : null
   }
   return [
-    { key: 'name', head: 'Group', strong: true, get: (g) => g.name, check: (_, text) => checkName(text), commit: (row, text, session) => put(row, session, `named ${text}`, (g) => void (g.name = text)) },
     {
-      key: 'members', head: 'Members', wraps: true, get: (g) => g.members.map(pick.words).join(', ') || '—', edit: (g) => g.members.map(pick.words).join(', '),
-      check: (_, text) => parts(text).filter((t) => memberOf(t) === null).map((t) => problem('not-a-member', '', { text: t })),
-      commit: (row, text, session) => put(row, session, text, (g) => void (g.members = structuredClone(parts(text).flatMap((t) => memberOf(t) ?? [])) as typeof g.members)),
+      key: 'name',
+      head: 'Group',
+      strong: true,
+      get: (g) => g.name,
+      check: (_, text) => checkName(text),
+      commit: (row, text, session) => put(row, session, `named ${text}`, (g) => void (g.name = text)),
+    },
+    {
+      key: 'members',
+      head: 'Members',
+      wraps: true,
+      get: (g) => g.members.map(pick.words).join(', ') || '—',
+      edit: (g) => g.members.map(pick.words).join(', '),
+      check: (_, text) =>
+        parts(text)
+          .filter((t) => memberOf(t) === null)
+          .map((t) => problem('not-a-member', '', { text: t })),
+      commit: (row, text, session) =>
+        put(
+          row,
+          session,
+          text,
+          (g) =>
+            void (g.members = structuredClone(
+              parts(text).flatMap((t) => memberOf(t) ?? []),
+            ) as typeof g.members),
+        ),
     },
   ]
 }
@@ -105,30 +232,83 @@ export function useGroupColumns(): readonly Column<Group>[] {
 export function usePairColumns(deviceId: () => string): readonly Column<PairDefault>[] {
   const plan = usePlan()
   const pick = useSelectors()
-  const put = (row: PairDefault, session: string, words: string, recipe: (p: PlanDraft['policies'][number]['pairs'][number]) => void) =>
+  const put = (
+    row: PairDefault,
+    session: string,
+    words: string,
+    recipe: (p: PlanDraft['policies'][number]['pairs'][number]) => void,
+  ) =>
     plan.edit(`default of a pair: ${words}`, session, (draft) => {
       const pair = draft.policies.find((p) => p.deviceId === deviceId())?.pairs.find((p) => p.id === row.id)
       if (pair) recipe(pair)
     })
-  const end = (key: 'from' | 'to', head: string): Column<PairDefault> => ({ key, head, get: (p) => pick.words(p[key]), choices: (p) => pick.choices(p[key]), check: (p, text) => pick.check(p[key], text), commit: (row, text, session) => put(row, session, `${key} ${text}`, (p) => void (p[key] = pick.read(text, row[key]) as typeof p.from)) })
+  const end = (key: 'from' | 'to', head: string): Column<PairDefault> => ({
+    key,
+    head,
+    get: (p) => pick.words(p[key]),
+    choices: (p) => pick.choices(p[key]),
+    check: (p, text) => pick.check(p[key], text),
+    commit: (row, text, session) =>
+      put(row, session, `${key} ${text}`, (p) => void (p[key] = pick.read(text, row[key]) as typeof p.from)),
+  })
   return [
-    end('from', 'From'), end('to', 'To'),
-    { key: 'action', head: 'What no rule names', width: '180px', get: (p) => p.action, choices: () => ['accept', 'drop'], check: (_, text) => checkChoice(text, ['accept', 'drop']), commit: (row, text, session) => put(row, session, text, (p) => void (p.action = text === 'accept' ? 'accept' : 'drop')) },
+    end('from', 'From'),
+    end('to', 'To'),
+    {
+      key: 'action',
+      head: 'What no rule names',
+      width: '180px',
+      get: (p) => p.action,
+      choices: () => ['accept', 'drop'],
+      check: (_, text) => checkChoice(text, ['accept', 'drop']),
+      commit: (row, text, session) =>
+        put(row, session, text, (p) => void (p.action = text === 'accept' ? 'accept' : 'drop')),
+    },
   ]
 }
 
 export function useScheduleColumns(): readonly Column<Schedule>[] {
   const plan = usePlan()
-  const put = (row: Schedule, session: string, words: string, recipe: (s: PlanDraft['schedules'][number]) => void) =>
+  const put = (
+    row: Schedule,
+    session: string,
+    words: string,
+    recipe: (s: PlanDraft['schedules'][number]) => void,
+  ) =>
     plan.edit(`schedule: ${words}`, session, (draft) => {
       const schedule = draft.schedules.find((s) => s.id === row.id)
       if (schedule) recipe(schedule)
     })
-  const time = (key: 'from' | 'to', head: string): Column<Schedule> => ({ key, head, mono: true, width: '110px', get: (s) => s[key], check: (_, text): readonly Problem[] => (minuteOf(text) === null ? [problem('not-a-time', '', { text })] : []), commit: (row, text, session) => put(row, session, `${head} ${text}`, (s) => void (s[key] = text)) })
+  const time = (key: 'from' | 'to', head: string): Column<Schedule> => ({
+    key,
+    head,
+    mono: true,
+    width: '110px',
+    get: (s) => s[key],
+    check: (_, text): readonly Problem[] =>
+      minuteOf(text) === null ? [problem('not-a-time', '', { text })] : [],
+    commit: (row, text, session) => put(row, session, `${head} ${text}`, (s) => void (s[key] = text)),
+  })
   return [
-    { key: 'name', head: 'Schedule', strong: true, get: (s) => s.name, check: (_, text) => checkName(text), commit: (row, text, session) => put(row, session, `named ${text}`, (s) => void (s.name = text)) },
-    { key: 'days', head: 'Days', get: (s) => dayWords(s.days), check: (_, text): readonly Problem[] => (readDays(text) === null ? [problem('not-days', '', { text })] : []), commit: (row, text, session) => put(row, session, text, (s) => void (s.days = readDays(text) ?? s.days)) },
-    time('from', 'From'), time('to', 'Until'),
+    {
+      key: 'name',
+      head: 'Schedule',
+      strong: true,
+      get: (s) => s.name,
+      check: (_, text) => checkName(text),
+      commit: (row, text, session) => put(row, session, `named ${text}`, (s) => void (s.name = text)),
+    },
+    {
+      key: 'days',
+      head: 'Days',
+      get: (s) => dayWords(s.days),
+      check: (_, text): readonly Problem[] =>
+        readDays(text) === null ? [problem('not-days', '', { text })] : [],
+      commit: (row, text, session) =>
+        put(row, session, text, (s) => void (s.days = readDays(text) ?? s.days)),
+    },
+    time('from', 'From'),
+    time('to', 'Until'),
   ]
 }
 
@@ -143,7 +323,12 @@ const YES_NO = ['yes', 'no'] as const
 
 function useIntentEdit() {
   const plan = usePlan()
-  return (row: Intent, session: string, words: string, recipe: (i: PlanDraft['intents'][number], draft: PlanDraft) => void) =>
+  return (
+    row: Intent,
+    session: string,
+    words: string,
+    recipe: (i: PlanDraft['intents'][number], draft: PlanDraft) => void,
+  ) =>
     plan.edit(`intent: ${words}`, session, (draft) => {
       const intent = draft.intents.find((i) => i.id === row.id)
       if (intent) recipe(intent, draft)
@@ -154,10 +339,54 @@ export function useIntentColumns(): readonly Column<Intent>[] {
   const pick = useSelectors()
   const put = useIntentEdit()
   return [
-    { key: 'note', head: 'Intent', width: '230px', strong: true, wraps: true, get: (i) => i.note || i.id, edit: (i) => i.note, check: () => [], commit: (row, text, session) => put(row, session, 'words', (i) => void (i.note = text.slice(0, 200))) },
-    { key: 'from', head: 'From', wraps: true, get: (i) => pick.words(i.from), choices: (i) => pick.choices(i.from), check: (i, text) => pick.check(i.from, text), commit: (row, text, session) => put(row, session, `from ${text}`, (i) => void (i.from = pick.read(text, row.from) as typeof i.from)) },
-    { key: 'to', head: 'To', wraps: true, get: (i) => pick.words(i.to), choices: (i) => pick.choices(i.to), check: (i, text) => pick.check(i.to, text), commit: (row, text, session) => put(row, session, `to ${text}`, (i) => void (i.to = pick.read(text, row.to) as typeof i.to)) },
-    { key: 'services', head: 'Services', get: (i) => pick.serviceWords(i.services), check: (_, text) => pick.checkServices(text), commit: (row, text, session) => put(row, session, text, (i, draft) => void (i.services = pick.readServices(text, draft))) },
-    { key: 'log', head: 'Logged', width: '56px', get: (i) => (i.log ? 'yes' : 'no'), choices: () => YES_NO, check: (_, text) => checkChoice(text, YES_NO), commit: (row, text, session) => put(row, session, text === 'yes' ? 'logged' : 'not logged', (i) => void (i.log = text === 'yes')) },
+    {
+      key: 'note',
+      head: 'Intent',
+      width: '230px',
+      strong: true,
+      wraps: true,
+      get: (i) => i.note || i.id,
+      edit: (i) => i.note,
+      check: () => [],
+      commit: (row, text, session) => put(row, session, 'words', (i) => void (i.note = text.slice(0, 200))),
+    },
+    {
+      key: 'from',
+      head: 'From',
+      wraps: true,
+      get: (i) => pick.words(i.from),
+      choices: (i) => pick.choices(i.from),
+      check: (i, text) => pick.check(i.from, text),
+      commit: (row, text, session) =>
+        put(row, session, `from ${text}`, (i) => void (i.from = pick.read(text, row.from) as typeof i.from)),
+    },
+    {
+      key: 'to',
+      head: 'To',
+      wraps: true,
+      get: (i) => pick.words(i.to),
+      choices: (i) => pick.choices(i.to),
+      check: (i, text) => pick.check(i.to, text),
+      commit: (row, text, session) =>
+        put(row, session, `to ${text}`, (i) => void (i.to = pick.read(text, row.to) as typeof i.to)),
+    },
+    {
+      key: 'services',
+      head: 'Services',
+      get: (i) => pick.serviceWords(i.services),
+      check: (_, text) => pick.checkServices(text),
+      commit: (row, text, session) =>
+        put(row, session, text, (i, draft) => void (i.services = pick.readServices(text, draft))),
+    },
+    {
+      key: 'log',
+      head: 'Logged',
+      width: '56px',
+      get: (i) => (i.log ? 'yes' : 'no'),
+      choices: () => YES_NO,
+      check: (_, text) => checkChoice(text, YES_NO),
+      commit: (row, text, session) =>
+        put(row, session, text === 'yes' ? 'logged' : 'not logged', (i) => void (i.log = text === 'yes')),
+    },
   ]
 }

@@ -21,7 +21,10 @@ export function zoomed(block: Prefix4, view: RulerView, around: number, factor: 
 
 export function panned(block: Prefix4, view: RulerView, by: number): RulerView {
   const whole = wholeOf(block)
-  return { ...view, from: Math.max(whole.from, Math.min(whole.from + whole.size - view.size, Math.round(view.from + by))) }
+  return {
+    ...view,
+    from: Math.max(whole.from, Math.min(whole.from + whole.size - view.size, Math.round(view.from + by))),
+  }
 }
 
 /** Ticks at powers of two: at most 16 over the view, every second one named. */
@@ -29,7 +32,10 @@ export function ticksOf(view: RulerView): { readonly at: Ipv4; readonly tall: bo
   const step = 2 ** Math.max(0, Math.ceil(Math.log2(view.size / 16)))
   const first = Math.ceil(view.from / step) * step
   const count = Math.ceil((view.from + view.size - first) / step)
-  return Array.from({ length: Math.max(0, count) }, (_, i) => ({ at: ipv4(first + i * step), tall: (first / step + i) % 2 === 0 }))
+  return Array.from({ length: Math.max(0, count) }, (_, i) => ({
+    at: ipv4(first + i * step),
+    tall: (first / step + i) % 2 === 0,
+  }))
 }
 
 /** The prefix length whose size is nearest to a stretch of addresses. */
@@ -54,5 +60,6 @@ export function around(block: Prefix4, prefix: Prefix4): RulerView {
   return panned(block, { from: prefix.base - Math.floor((size - sizeOf(prefix.length)) / 2), size }, 0)
 }
 
-export const isWhole = (block: Prefix4, view: RulerView): boolean => view.size === sizeOf(block.length) && view.from === block.base
+export const isWhole = (block: Prefix4, view: RulerView): boolean =>
+  view.size === sizeOf(block.length) && view.from === block.base
 export const endOf = (prefix: Prefix4): number => lastOf(prefix) + 1

@@ -11,9 +11,17 @@ function selectorsOf(plan: Plan): ReadonlyMap<string, Selector> {
   const names = namesIn(plan)
   const fixed = new Set(plan.networks.flatMap((n) => n.fixed.flatMap((f) => f.deviceId ?? [])))
   const all: Selector[] = [
-    { kind: 'any' }, { kind: 'inside' }, { kind: 'internet' }, { kind: 'gateway' }, ...plan.groups.map((g): Selector => ({ kind: 'group', id: g.id })), ...plan.networks.map((n): Selector => ({ kind: 'network', id: n.id })),
+    { kind: 'any' },
+    { kind: 'inside' },
+    { kind: 'internet' },
+    { kind: 'gateway' },
+    ...plan.groups.map((g): Selector => ({ kind: 'group', id: g.id })),
+    ...plan.networks.map((n): Selector => ({ kind: 'network', id: n.id })),
     ...plan.devices.filter((d) => fixed.has(d.id)).map((d): Selector => ({ kind: 'device', id: d.id })),
-    ...plan.tunnels.flatMap((t): Selector[] => [{ kind: 'tunnel', id: t.id }, ...t.peers.map((p): Selector => ({ kind: 'peer', id: p.id }))]),
+    ...plan.tunnels.flatMap((t): Selector[] => [
+      { kind: 'tunnel', id: t.id },
+      ...t.peers.map((p): Selector => ({ kind: 'peer', id: p.id })),
+    ]),
   ]
   const out = new Map<string, Selector>()
   for (const selector of all) {
@@ -27,14 +35,22 @@ function selectorsOf(plan: Plan): ReadonlyMap<string, Selector> {
 export function useSelectors() {
   const plan = usePlan()
   const offered = computed(() => (plan.draft ? selectorsOf(plan.draft) : new Map<string, Selector>()))
-  const words = (selector: Selector): string => [...offered.value].find(([, s]) => signOf(s) === signOf(selector))?.[0] ?? (selector.kind === 'prefix' ? selector.prefix : 'id' in selector ? `${selector.id}, gone` : selector.kind)
+  const words = (selector: Selector): string =>
+    [...offered.value].find(([, s]) => signOf(s) === signOf(selector))?.[0] ??
+    (selector.kind === 'prefix' ? selector.prefix : 'id' in selector ? `${selector.id}, gone` : selector.kind)
   const choices = (now: Selector) => [...new Set([...offered.value.keys(), words(now)])]
   const check = (now: Selector, text: string): readonly Problem[] => checkChoice(text, choices(now))
   const read = (text: string, now: Selector): Selector => offered.value.get(text) ?? now
   const services = computed(() => plan.draft?.services ?? [])
-  const serviceWords = (ids: readonly string[]): string => (ids.length === 0 ? 'all' : ids.map((id) => services.value.find((s) => s.id === id)?.name ?? id).join(', '))
-  const idOf = (text: string) => services.value.find((s) => [s.name.toLowerCase(), s.id.toLowerCase()].includes(text.toLowerCase()))?.id
-  const parts = (text: string) => text.split(',').map((t) => t.trim()).filter((t) => t !== '')
+  const serviceWords = (ids: readonly string[]): string =>
+    ids.length === 0 ? 'all' : ids.map((id) => services.value.find((s) => s.id === id)?.name ?? id).join(', ')
+  const idOf = (text: string) =>
+    services.value.find((s) => [s.name.toLowerCase(), s.id.toLowerCase()].includes(text.toLowerCase()))?.id
+  const parts = (text: string) =>
+    text
+      .split(',')
+      .map((t) => t.trim())
+      .filter((t) => t !== '')
   // What the plan has no service for yet may be ports, or a name of the registry: then it gets one.
   const registry = useRegistry()
   const madeOf = (text: string): Omit<Service, 'id'> | null => {
@@ -42,14 +58,24 @@ export function useSelectors() {
     const entries = ports.ok ? ports.value : registry.value && registered(registry.value, text)
     return entries && { name: text, entries }
   }
-  const checkServices = (text: string): readonly Problem[] => (text === 'all' ? [] : parts(text).filter((t) => idOf(t) === undefined && madeOf(t) === null).map((t) => problem('not-a-service', '', { text: t, ready: registry.value === null ? 'no' : 'yes' })))
-  const readServices = (text: string, draft: PlanDraft): string[] => (text === 'all' ? [] : parts(text).flatMap((t) => {
-    const [known, made] = [idOf(t), madeOf(t)]
-    if (known !== undefined || made === null) return known ?? []
-    const id = freshId(draft.services, t.toLowerCase().replaceAll(/[^a-z0-9]+/g, '-'))
-    draft.services.push({ id, ...made } as PlanDraft['services'][number])
-    return [id]
-  }))
+  const checkServices = (text: string): readonly Problem[] =>
+    text === 'all'
+      ? []
+      : parts(text)
+          .filter((t) => idOf(t) === undefined && madeOf(t) === null)
+          .map((t) =>
+            problem('not-a-service', '', { text: t, ready: registry.value === null ? 'no' : 'yes' }),
+          )
+  const readServices = (text: string, draft: PlanDraft): string[] =>
+    text === 'all'
+      ? []
+      : parts(text).flatMap((t) => {
+          const [known, made] = [idOf(t), madeOf(t)]
+          if (known !== undefined || made === null) return known ?? []
+          const id = freshId(draft.services, t.toLowerCase().replaceAll(/[^a-z0-9]+/g, '-'))
+          draft.services.push({ id, ...made } as PlanDraft['services'][number])
+          return [id]
+        })
   const named = (text: string): Selector | undefined => offered.value.get(text)
   return { words, choices, check, read, named, serviceWords, checkServices, readServices }
 }

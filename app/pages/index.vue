@@ -61,24 +61,57 @@ async function leave(): Promise<void> {
   <main class="sheet sites">
     <header>
       <h1>Sites</h1>
-      <span class="tools"><span>{{ session.me?.name }}</span><button type="button" class="press" @click="leave">Sign out</button></span>
+      <span class="tools"
+        ><span>{{ session.me?.name }}</span
+        ><button type="button" class="press" @click="leave">Sign out</button></span
+      >
       <p>Open a site, begin one, or read one from a site file.</p>
     </header>
     <p v-if="!sites && problems.length === 0" class="soft">Reading</p>
     <table v-if="sites" class="ruled">
-      <thead><tr><th>Site</th><th class="num">Revision</th></tr></thead>
+      <thead>
+        <tr>
+          <th>Site</th>
+          <th class="num">Revision</th>
+        </tr>
+      </thead>
       <tbody>
-        <tr v-for="site in sites" :key="site.slug"><td><NuxtLink :to="`/sites/${site.slug}/addresses`">{{ site.name }}</NuxtLink></td><td class="num mono">{{ site.revision }}</td></tr>
-        <tr v-if="sites.length === 0"><td colspan="2" class="soft">No site yet.</td></tr>
+        <tr v-for="site in sites" :key="site.slug">
+          <td>
+            <NuxtLink :to="`/sites/${site.slug}/addresses`">{{ site.name }}</NuxtLink>
+          </td>
+          <td class="num mono">{{ site.revision }}</td>
+        </tr>
+        <tr v-if="sites.length === 0">
+          <td colspan="2" class="soft">No site yet.</td>
+        </tr>
       </tbody>
     </table>
     <form v-if="session.edits" class="begin" @submit.prevent="begin">
-      <label><span class="label">A new site</span><input v-model="name" class="field" maxlength="80" placeholder="its name"></label>
-      <label><span class="label">Its block of addresses</span><input v-model="block" class="field mono" :class="{ wrong: blockProblems.length > 0 }" spellcheck="false"></label>
-      <button type="submit" class="press main" :disabled="name.trim() === '' || blockProblems.length > 0">Begin it</button>
-      <span v-if="blockProblems.length > 0" class="wrong-words" role="alert">{{ blockProblems.map(sentenceOf).join('; ') }}</span>
+      <label
+        ><span class="label">A new site</span
+        ><input v-model="name" class="field" maxlength="80" placeholder="its name"
+      /></label>
+      <label
+        ><span class="label">Its block of addresses</span
+        ><input
+          v-model="block"
+          class="field mono"
+          :class="{ wrong: blockProblems.length > 0 }"
+          spellcheck="false"
+      /></label>
+      <button type="submit" class="press main" :disabled="name.trim() === '' || blockProblems.length > 0">
+        Begin it
+      </button>
+      <span v-if="blockProblems.length > 0" class="wrong-words" role="alert">{{
+        blockProblems.map(sentenceOf).join('; ')
+      }}</span>
     </form>
-    <p v-if="session.edits" class="read"><label class="press">Read a site file<input class="sr" type="file" accept=".json,application/json" @change="read"></label></p>
+    <p v-if="session.edits" class="read">
+      <label class="press"
+        >Read a site file<input class="sr" type="file" accept=".json,application/json" @change="read"
+      /></label>
+    </p>
     <div v-if="problems.length > 0" role="alert">
       <h2>{{ fileName === '' ? 'Not read' : `${fileName} was not read; nothing was changed` }}</h2>
       <p v-for="(problem, i) in problems" :key="i" class="wrong-words">{{ sentenceOf(problem) }}</p>
@@ -87,10 +120,31 @@ async function leave(): Promise<void> {
 </template>
 
 <style scoped>
-.sites { max-width: 720px; margin: 0 auto; height: 100vh; overflow: auto; }
-.read { margin: 14px 0; }
-.begin { display: grid; grid-template-columns: 1fr 190px auto; gap: 6px 12px; align-items: end; margin-top: 16px; }
-.begin .wrong-words { grid-column: 1 / -1; }
-@media (max-width: 899px) { .begin { grid-template-columns: 1fr; } }
-.read .press:focus-within { outline: 2px solid var(--deep); }
+.sites {
+  max-width: 720px;
+  margin: 0 auto;
+  height: 100vh;
+  overflow: auto;
+}
+.read {
+  margin: 14px 0;
+}
+.begin {
+  display: grid;
+  grid-template-columns: 1fr 190px auto;
+  gap: 6px 12px;
+  align-items: end;
+  margin-top: 16px;
+}
+.begin .wrong-words {
+  grid-column: 1 / -1;
+}
+@media (max-width: 899px) {
+  .begin {
+    grid-template-columns: 1fr;
+  }
+}
+.read .press:focus-within {
+  outline: 2px solid var(--deep);
+}
 </style>

@@ -26,22 +26,61 @@ async function enter(): Promise<void> {
     <svg width="120" height="190" viewBox="0 0 120 190" aria-hidden="true">
       <rect x="30" y="6" width="6" height="184" fill="var(--ink)" />
       <path d="M36 10 L104 30 L36 50 Z" fill="var(--deep)" />
-      <g fill="var(--paper)" stroke="var(--ink)" stroke-width="3"><rect v-for="i in 5" :key="i" x="18" :y="50 + i * 24" width="30" height="8" /></g>
+      <g fill="var(--paper)" stroke="var(--ink)" stroke-width="3">
+        <rect v-for="i in 5" :key="i" x="18" :y="50 + i * 24" width="30" height="8" />
+      </g>
     </svg>
     <form @submit.prevent="enter">
       <h1>Able Mast</h1>
       <p class="soft">Plan, rehearse, raise, prove and hand over a site's network.</p>
-      <label><span class="label">Name</span><input v-model="name" class="field" name="name" autocomplete="username" required autofocus></label>
-      <label><span class="label">Password</span><input v-model="password" class="field" name="password" type="password" autocomplete="current-password" required></label>
-      <p v-for="problem in problems" :key="problem.code" class="wrong-words" role="alert">Not signed in: {{ reasonOf(problem) }}.</p>
+      <label
+        ><span class="label">Name</span
+        ><input v-model="name" class="field" name="name" autocomplete="username" required autofocus
+      /></label>
+      <label
+        ><span class="label">Password</span
+        ><input
+          v-model="password"
+          class="field"
+          name="password"
+          type="password"
+          autocomplete="current-password"
+          required
+      /></label>
+      <p v-for="problem in problems" :key="problem.code" class="wrong-words" role="alert">
+        Not signed in: {{ reasonOf(problem) }}.
+      </p>
       <button type="submit" class="press main" :disabled="busy">{{ busy ? 'Asking' : 'Sign in' }}</button>
     </form>
   </main>
 </template>
 
 <style scoped>
-.in { min-height: 100vh; display: flex; align-items: center; justify-content: center; gap: 28px; padding: 16px; }
-form { width: 320px; display: grid; gap: 14px; }
-.press { justify-self: start; padding: 6px 18px; font-size: 14px; }
-@media (max-width: 599px) { svg { display: none; } form { width: 100%; max-width: 360px; } }
+.in {
+  min-height: 100vh;
+  display: flex;
+  align-items: center;
+  justify-content: center;
+  gap: 28px;
+  padding: 16px;
+}
+form {
+  width: 320px;
+  display: grid;
+  gap: 14px;
+}
+.press {
+  justify-self: start;
+  padding: 6px 18px;
+  font-size: 14px;
+}
+@media (max-width: 599px) {
+  svg {
+    display: none;
+  }
+  form {
+    width: 100%;
+    max-width: 360px;
+  }
+}
 </style>

@@ -3,15 +3,37 @@ import { aliases, mdi } from 'vuetify/iconsets/mdi-svg'
 
 // Vuetify draws dialogs, menus and overlays; colours and type are the chart's own (app/theme).
 export default defineNuxtPlugin((nuxt) => {
-  nuxt.vueApp.use(createVuetify({
-    icons: { defaultSet: 'mdi', aliases, sets: { mdi } },
-    theme: {
-      defaultTheme: 'day',
-      themes: {
-        day: { dark: false, colors: { background: '#F5F0E4', surface: '#FCFAF4', primary: '#0E5A66', error: '#A32D1E', warning: '#9A6A00', success: '#2C6A49' } },
-        night: { dark: true, colors: { background: '#10181F', surface: '#17222B', primary: '#74C6D3', error: '#F2958A', warning: '#DFAE45', success: '#82CDA6' } },
+  nuxt.vueApp.use(
+    createVuetify({
+      icons: { defaultSet: 'mdi', aliases, sets: { mdi } },
+      theme: {
+        defaultTheme: 'day',
+        themes: {
+          day: {
+            dark: false,
+            colors: {
+              background: '#F5F0E4',
+              surface: '#FCFAF4',
+              primary: '#0E5A66',
+              error: '#A32D1E',
+              warning: '#9A6A00',
+              success: '#2C6A49',
+            },
+          },
+          night: {
+            dark: true,
+            colors: {
+              background: '#10181F',
+              surface: '#17222B',
+              primary: '#74C6D3',
+              error: '#F2958A',
+              warning: '#DFAE45',
+              success: '#82CDA6',
+            },
+          },
+        },
       },
-    },
-    defaults: { VDialog: { transition: false, scrim: '#1E2A33' }, VMenu: { transition: false } },
-  }))
+      defaults: { VDialog: { transition: false, scrim: '#1E2A33' }, VMenu: { transition: false } },
+    }),
+  )
 })

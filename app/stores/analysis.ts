@@ -27,7 +27,13 @@ export const useAnalysis = defineStore('analysis', () => {
 
   const analysis = computed((): Analysis | null => {
     if (!whole.value || !wired.value) return whole.value
-    return { ...whole.value, findings: sortFindings([...wired.value, ...whole.value.findings.filter((f) => !WIRED_CODES.test(f.code))]) }
+    return {
+      ...whole.value,
+      findings: sortFindings([
+        ...wired.value,
+        ...whole.value.findings.filter((f) => !WIRED_CODES.test(f.code)),
+      ]),
+    }
   })
 
   function hear(answer: WorkerAnswer): void {
@@ -58,9 +64,14 @@ export const useAnalysis = defineStore('analysis', () => {
   const thorough = keepAsking(hear)
 
   /** Asks the grid's worker one thing; what it answers of that kind, or null. */
-  function askOne<K extends WorkerAnswer['kind']>(kind: K, make: (number: number) => WorkerRequest): Promise<Extract<WorkerAnswer, { kind: K }> | null> {
+  function askOne<K extends WorkerAnswer['kind']>(
+    kind: K,
+    make: (number: number) => WorkerRequest,
+  ): Promise<Extract<WorkerAnswer, { kind: K }> | null> {
     return new Promise((resolve) => {
-      asked.set(thorough.send(make), (answer) => resolve(answer?.kind === kind ? (answer as Extract<WorkerAnswer, { kind: K }>) : null))
+      asked.set(thorough.send(make), (answer) =>
+        resolve(answer?.kind === kind ? (answer as Extract<WorkerAnswer, { kind: K }>) : null),
+      )
     })
   }
 
@@ -68,29 +79,56 @@ export const useAnalysis = defineStore('analysis', () => {
   async function seekRepairs(of: Analysis): Promise<void> {
     const open = of.findings.filter((f) => f.mend === null && ['P01', 'P08'].includes(f.code))
     if (open.length === 0 || whole.value !== of) return
-    const found = (await askOne('repaired', (number) => ({ kind: 'repair', number, findings: toRaw(open) })))?.findings ?? []
+    const found =
+      (await askOne('repaired', (number) => ({ kind: 'repair', number, findings: toRaw(open) })))?.findings ??
+      []
     if (whole.value !== of || found.length === 0) return
     const mended = new Map(found.map((f) => [findingKey(f), f]))
     whole.value = { ...of, findings: of.findings.map((f) => mended.get(findingKey(f)) ?? f) }
   }
 
-  async function walk(flow: FlowRef, six = false, sky: Weather = weather.value, typed: FlowText | null = null): Promise<Walk | null> {
-    return plan.draft ? ((await askOne('walked', (number) => ({ kind: 'walk', number, weather: [...sky], flow: toRaw(flow), six, typed })))?.walk ?? null) : null
+  async function walk(
+    flow: FlowRef,
+    six = false,
+    sky: Weather = weather.value,
+    typed: FlowText | null = null,
+  ): Promise<Walk | null> {
+    return plan.draft
+      ? ((
+          await askOne('walked', (number) => ({
+            kind: 'walk',
+            number,
+            weather: [...sky],
+            flow: toRaw(flow),
+            six,
+            typed,
+          }))
+        )?.walk ?? null)
+      : null
   }
 
   /** What the intents lose in a weather, of the plan as the grid's worker knows it; `blind`: before any probe has noticed. */
   async function storm(failed: Weather, blind = false): Promise<readonly Lost[] | null> {
-    return (await askOne('stormed', (number) => ({ kind: 'storm', number, weather: [...failed], blind })))?.lost ?? null
+    return (
+      (await askOne('stormed', (number) => ({ kind: 'storm', number, weather: [...failed], blind })))?.lost ??
+      null
+    )
   }
 
   /** The grid in another weather, of the plan as the grid's worker knows it. */
   async function gridUnder(failed: Weather, six = false): Promise<Grid | null> {
-    return (await askOne('gridded', (number) => ({ kind: 'grid', number, weather: [...failed], six })))?.grid ?? null
+    return (
+      (await askOne('gridded', (number) => ({ kind: 'grid', number, weather: [...failed], six })))?.grid ??
+      null
+    )
   }
 
   /** Who inside reaches what is handed inside, by its outside address, in the weather that is set. */
   async function calls(): Promise<readonly InsideCalls[]> {
-    return (await askOne('called', (number) => ({ kind: 'calls', number, weather: [...weather.value] })))?.calls ?? []
+    return (
+      (await askOne('called', (number) => ({ kind: 'calls', number, weather: [...weather.value] })))?.calls ??
+      []
+    )
   }
 
   /** What the rules of a gateway are there for, of the plan as the grid's worker knows it. */
@@ -100,22 +138,45 @@ export const useAnalysis = defineStore('analysis', () => {
 
   /** Which flows opened and closed from one plan to another. */
   async function difference(before: Plan, after: Plan): Promise<readonly FlowChange[] | null> {
-    return (await askOne('different', (number) => ({ kind: 'difference', number, before: toRaw(before), after: toRaw(after) })))?.flows ?? null
+    return (
+      (
+        await askOne('different', (number) => ({
+          kind: 'difference',
+          number,
+          before: toRaw(before),
+          after: toRaw(after),
+        }))
+      )?.flows ?? null
+    )
   }
 
   /** A line that is well, played until it was taken for dead many times. */
   async function alarms(probe: Probe, lossPct: number, seed: number): Promise<AlarmRun | null> {
-    return (await askOne('alarmed', (number) => ({ kind: 'alarms', number, probe: toRaw(probe), lossPct, seed })))?.run ?? null
+    return (
+      (await askOne('alarmed', (number) => ({ kind: 'alarms', number, probe: toRaw(probe), lossPct, seed })))
+        ?.run ?? null
+    )
   }
 
-  watch(() => plan.draft, (draft) => {
-    if (draft) quick.ask(draft, (number, news) => ({ kind: 'find', number, news }))
-    else whole.value = wired.value = null
-  }, { immediate: true })
-  watch([() => plan.draft, weather], ([draft, sky]) => {
-    if (draft) thorough.ask(draft, (number, news) => ({ kind: 'analyse', number, news, weather: [...sky] }))
-  }, { immediate: true })
-  watch(() => plan.slug, () => (weather.value = []))
+  watch(
+    () => plan.draft,
+    (draft) => {
+      if (draft) quick.ask(draft, (number, news) => ({ kind: 'find', number, news }))
+      else whole.value = wired.value = null
+    },
+    { immediate: true },
+  )
+  watch(
+    [() => plan.draft, weather],
+    ([draft, sky]) => {
+      if (draft) thorough.ask(draft, (number, news) => ({ kind: 'analyse', number, news, weather: [...sky] }))
+    },
+    { immediate: true },
+  )
+  watch(
+    () => plan.slug,
+    () => (weather.value = []),
+  )
 
   return { weather, analysis, defect, tookMs, walk, storm, gridUnder, calls, hits, difference, alarms }
 })

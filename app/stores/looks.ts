@@ -20,10 +20,14 @@ export const useLooks = defineStore('looks', () => {
   const folded = ref(read('lookout', 'open') === 'folded')
   const drawer = ref<'none' | 'stages' | 'lookout'>('none')
   const dialog = ref<'none' | 'find' | 'help' | 'weather'>('none')
-  watch(night, (on) => {
-    document.documentElement.dataset['watch'] = on ? 'night' : 'day'
-    keep('watch', on ? 'night' : 'day')
-  }, { immediate: true })
+  watch(
+    night,
+    (on) => {
+      document.documentElement.dataset['watch'] = on ? 'night' : 'day'
+      keep('watch', on ? 'night' : 'day')
+    },
+    { immediate: true },
+  )
   watch(folded, (on) => keep('lookout', on ? 'folded' : 'open'))
   return { night, folded, drawer, dialog }
 })

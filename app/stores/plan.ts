@@ -144,7 +144,12 @@ export const usePlan = defineStore('plan', () => {
   }
 
   /** Moves the newest step from one pile to the other, with the plan following. */
-  function follow(from: typeof done, to: typeof done, ends: (step: Step) => { from: Plan; to: Plan }, verb: string): void {
+  function follow(
+    from: typeof done,
+    to: typeof done,
+    ends: (step: Step) => { from: Plan; to: Plan },
+    verb: string,
+  ): void {
     const step = from.value.at(-1)
     if (!step) return
     const after = without(ends(step))
@@ -173,7 +178,11 @@ export const usePlan = defineStore('plan', () => {
     const words = [...new Set(told)].join('; ').slice(0, MOST_WORDS)
     unsavedWords = []
     state.value = 'saving'
-    const answer = await api<PlanAt>('PATCH', `sites/${base.slug}/plan`, { baseRevision: base.revision, patch, words })
+    const answer = await api<PlanAt>('PATCH', `sites/${base.slug}/plan`, {
+      baseRevision: base.revision,
+      patch,
+      words,
+    })
     if (answer.ok) {
       saved.value = { ...answer.value, plan: mine }
       problems.value = []
@@ -230,14 +239,37 @@ export const usePlan = defineStore('plan', () => {
   async function restore(revision: number): Promise<readonly Problem[]> {
     await flush()
     if (!saved.value) return []
-    const answer = await api<PlanAt>('POST', `sites/${slug.value}/restore`, { baseRevision: saved.value.revision, revision })
+    const answer = await api<PlanAt>('POST', `sites/${slug.value}/restore`, {
+      baseRevision: saved.value.revision,
+      revision,
+    })
     if (!answer.ok) return answer.refusal.problems
     settle(answer.value)
     return []
   }
 
   return {
-    slug, loading, saved, draft, done, undone, state, problems, conflict,
-    open, change, edit, asOne, apply, undo, redo, save, flush, keepTheirs, layMineOnTheirs, refresh, restore,
+    slug,
+    loading,
+    saved,
+    draft,
+    done,
+    undone,
+    state,
+    problems,
+    conflict,
+    open,
+    change,
+    edit,
+    asOne,
+    apply,
+    undo,
+    redo,
+    save,
+    flush,
+    keepTheirs,
+    layMineOnTheirs,
+    refresh,
+    restore,
   }
 })

@@ -49,7 +49,8 @@ export const useSite = defineStore('site', () => {
       await Promise.all([read('proof'), read('roster')])
     }
     if (topic === 'roster') taken(slug, await api<Roster>('GET', `sites/${slug}/roster`), keepRoster)
-    if (topic === 'lab' && session.works) taken(slug, await api<LabDevice[]>('GET', `sites/${slug}/lab`), keepLab)
+    if (topic === 'lab' && session.works)
+      taken(slug, await api<LabDevice[]>('GET', `sites/${slug}/lab`), keepLab)
     if (topic === 'proof') taken(slug, await api<Proof>('GET', `sites/${slug}/proof`), keepProof)
     if (topic === 'runs' && runs.value) await readRuns()
     if (topic === 'ticks') taken(slug, await api<Tick[]>('GET', `sites/${slug}/ticks`), keepTicks)
@@ -101,24 +102,66 @@ export const useSite = defineStore('site', () => {
     return taken(plan.slug, await answer, keep)
   }
 
-  const claim = (serial: string, deviceId: string) => send(api<Roster>('POST', `sites/${plan.slug}/claims`, { serial, deviceId }), keepRoster)
-  const claimList = (csv: string) => send(api<Roster>('POST', `sites/${plan.slug}/claim-list`, { csv }), keepRoster)
-  const release = (serial: string) => send(api<Roster>('DELETE', `sites/${plan.slug}/claims/${serial}`), keepRoster)
-  const power = (serial: string, action: string) => send(api<LabDevice[]>('POST', `sites/${plan.slug}/lab/power`, { serial, action }), keepLab)
+  const claim = (serial: string, deviceId: string) =>
+    send(api<Roster>('POST', `sites/${plan.slug}/claims`, { serial, deviceId }), keepRoster)
+  const claimList = (csv: string) =>
+    send(api<Roster>('POST', `sites/${plan.slug}/claim-list`, { csv }), keepRoster)
+  const release = (serial: string) =>
+    send(api<Roster>('DELETE', `sites/${plan.slug}/claims/${serial}`), keepRoster)
+  const power = (serial: string, action: string) =>
+    send(api<LabDevice[]>('POST', `sites/${plan.slug}/lab/power`, { serial, action }), keepLab)
 
   async function askLab(): Promise<boolean> {
     await plan.flush()
-    return send(api<Proof>('POST', `sites/${plan.slug}/proof/ask-lab`, { revision: plan.saved?.revision ?? 0 }), keepProof)
+    return send(
+      api<Proof>('POST', `sites/${plan.slug}/proof/ask-lab`, { revision: plan.saved?.revision ?? 0 }),
+      keepProof,
+    )
   }
-  const record = (result: { testId: string; passed: boolean; vantage: string; value: string; note: string }) =>
-    send(api<Proof>('POST', `sites/${plan.slug}/proof/results`, { ...result, revision: plan.saved?.revision ?? 0 }), keepProof)
+  const record = (result: {
+    testId: string
+    passed: boolean
+    vantage: string
+    value: string
+    note: string
+  }) =>
+    send(
+      api<Proof>('POST', `sites/${plan.slug}/proof/results`, {
+        ...result,
+        revision: plan.saved?.revision ?? 0,
+      }),
+      keepProof,
+    )
 
-  const tick = (item: string, done: boolean) => send(api<Tick[]>('POST', `sites/${plan.slug}/ticks`, { item, done }), keepTicks)
+  const tick = (item: string, done: boolean) =>
+    send(api<Tick[]>('POST', `sites/${plan.slug}/ticks`, { item, done }), keepTicks)
 
   /** What the newest result of each test says. */
   const passed = computed(() => new Map((proof.value?.results ?? []).map((r) => [r.testId, r.passed])))
   /** How far a device is at this machine's time. */
-  const stateOf = (row: RosterRow, nowMs: number) => adoptionState(row.claim, row.events, nowMs + clockOffsetMs.value, roster.value?.silenceLimitMs)
+  const stateOf = (row: RosterRow, nowMs: number) =>
+    adoptionState(row.claim, row.events, nowMs + clockOffsetMs.value, roster.value?.silenceLimitMs)
 
-  return { passed, stateOf, ticks, tick, runs, readRuns, roster, lab, proof, live, problems, clockOffsetMs, watchSite, leave, claim, claimList, release, power, askLab, record }
+  return {
+    passed,
+    stateOf,
+    ticks,
+    tick,
+    runs,
+    readRuns,
+    roster,
+    lab,
+    proof,
+    live,
+    problems,
+    clockOffsetMs,
+    watchSite,
+    leave,
+    claim,
+    claimList,
+    release,
+    power,
+    askLab,
+    record,
+  }
 })

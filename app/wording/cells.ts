@@ -22,10 +22,16 @@ export function shortServices(set: ServiceSet, services: readonly Service[]): st
   return n === 1 && names[0] && names[0].length <= 9 ? names[0] : count(n, 'service')
 }
 
-const named = (ids: readonly string[], services: readonly Service[]): string => ids.map((id) => services.find((s) => s.id === id)?.name ?? id).join(', ')
+const named = (ids: readonly string[], services: readonly Service[]): string =>
+  ids.map((id) => services.find((s) => s.id === id)?.name ?? id).join(', ')
 
 /** `Staff reach the servers (Staff to Servers: Files, Ping)`. */
-export const intentWords = (intent: Intent, end: (s: Selector) => string, services: readonly Service[]): string => `${intent.note || intent.id} (${end(intent.from)} to ${end(intent.to)}: ${intent.services.length === 0 ? 'all' : named(intent.services, services)})`
+export const intentWords = (
+  intent: Intent,
+  end: (s: Selector) => string,
+  services: readonly Service[],
+): string =>
+  `${intent.note || intent.id} (${end(intent.from)} to ${end(intent.to)}: ${intent.services.length === 0 ? 'all' : named(intent.services, services)})`
 
 export interface MeantLook {
   readonly text: string
@@ -40,7 +46,11 @@ export function meantLook({ own, others }: IntentCell, services: readonly Servic
   if (all.length === 0) return { text: '·', says: 'nothing is meant', derived }
   const ids = [...new Set(all.flatMap((i) => i.services))]
   const words = all.some((i) => i.services.length === 0) ? null : named(ids, services)
-  return { text: words === null ? 'all' : ids.length === 1 ? words : String(ids.length), says: `${words ?? 'everything is meant'}${derived ? ', by a wider or narrower intent' : ''}`, derived }
+  return {
+    text: words === null ? 'all' : ids.length === 1 ? words : String(ids.length),
+    says: `${words ?? 'everything is meant'}${derived ? ', by a wider or narrower intent' : ''}`,
+    derived,
+  }
 }
 
 export interface CellLook {
@@ -51,18 +61,37 @@ export interface CellLook {
 
 /** How a cell looks: what passes of what is meant, and whether it was seen. */
 export function cellLook(cell: Cell, proof: CellProof, services: readonly Service[]): CellLook {
-  if (!isNothing(cell.excess)) return { pennant: 'cut', text: 'unasked', says: `passes unasked: ${servicesText(cell.excess, services)}` }
-  if (!isNothing(cell.missing)) return { pennant: 'cut', text: 'missing', says: `does not pass for all: ${servicesText(cell.missing, services)}` }
+  if (!isNothing(cell.excess))
+    return { pennant: 'cut', text: 'unasked', says: `passes unasked: ${servicesText(cell.excess, services)}` }
+  if (!isNothing(cell.missing))
+    return {
+      pennant: 'cut',
+      text: 'missing',
+      says: `does not pass for all: ${servicesText(cell.missing, services)}`,
+    }
   const shown = cell.judged ? cell.intended : cell.everywhere
   if (isNothing(shown)) {
-    if (!cell.judged && !isNothing(cell.somewhere)) return { pennant: null, text: 'in part', says: `between some: ${servicesText(cell.somewhere, services)}` }
+    if (!cell.judged && !isNothing(cell.somewhere))
+      return {
+        pennant: null,
+        text: 'in part',
+        says: `between some: ${servicesText(cell.somewhere, services)}`,
+      }
     if (!cell.judged) return { pennant: null, text: '–', says: 'nothing passes; no intent asked' }
-    return proof === 'proven' ? { pennant: 'full', text: '', says: 'nothing passes, as intended; proven' } : { pennant: null, text: '·', says: 'nothing passes, as intended' }
+    return proof === 'proven'
+      ? { pennant: 'full', text: '', says: 'nothing passes, as intended; proven' }
+      : { pennant: null, text: '·', says: 'nothing passes, as intended' }
   }
   const says = servicesText(shown, services)
-  if (!cell.judged) return { pennant: null, text: shortServices(shown, services), says: `passes, no intent asked: ${says}` }
-  if (proof === 'contradicted') return { pennant: 'cut', text: 'failed', says: `predicted to pass, was seen to fail: ${says}` }
-  return { pennant: proof === 'proven' ? 'full' : 'outline', text: shortServices(shown, services), says: `${proof === 'proven' ? 'proven' : 'predicted'}: ${says}` }
+  if (!cell.judged)
+    return { pennant: null, text: shortServices(shown, services), says: `passes, no intent asked: ${says}` }
+  if (proof === 'contradicted')
+    return { pennant: 'cut', text: 'failed', says: `predicted to pass, was seen to fail: ${says}` }
+  return {
+    pennant: proof === 'proven' ? 'full' : 'outline',
+    text: shortServices(shown, services),
+    says: `${proof === 'proven' ? 'proven' : 'predicted'}: ${says}`,
+  }
 }
 
 const passing = (cell: Cell): ServiceSet => union(cell.everywhere, cell.somewhere)
@@ -71,8 +100,17 @@ const passing = (cell: Cell): ServiceSet => union(cell.everywhere, cell.somewher
 export function changeLook(here: Cell, there: Cell | undefined, services: readonly Service[]): CellLook {
   const [now, then] = [passing(here), there ? passing(there) : NOTHING]
   const [opened, closed] = [minus(then, now), minus(now, then)]
-  if (isNothing(opened) && isNothing(closed)) return { pennant: null, text: '', says: 'the same in both weathers' }
-  const part = (sign: string, set: ServiceSet) => (isNothing(set) ? [] : [`${sign}${shortServices(set, services)}`])
-  const says = [...(isNothing(opened) ? [] : [`opens ${servicesText(opened, services)}`]), ...(isNothing(closed) ? [] : [`closes ${servicesText(closed, services)}`])]
-  return { pennant: isNothing(closed) ? 'outline' : 'cut', text: [...part('+', opened), ...part('−', closed)].join(' '), says: says.join('; ') }
+  if (isNothing(opened) && isNothing(closed))
+    return { pennant: null, text: '', says: 'the same in both weathers' }
+  const part = (sign: string, set: ServiceSet) =>
+    isNothing(set) ? [] : [`${sign}${shortServices(set, services)}`]
+  const says = [
+    ...(isNothing(opened) ? [] : [`opens ${servicesText(opened, services)}`]),
+    ...(isNothing(closed) ? [] : [`closes ${servicesText(closed, services)}`]),
+  ]
+  return {
+    pennant: isNothing(closed) ? 'outline' : 'cut',
+    text: [...part('+', opened), ...part('−', closed)].join(' '),
+    says: says.join('; '),
+  }
 }

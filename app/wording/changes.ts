@@ -2,7 +2,8 @@ import type { Change, Json, Plan } from '#core/model'
 import { modeText } from '#core/export'
 import type { PortMode } from '#core/model'
 
-const isObject = (value: Json): value is { readonly [key: string]: Json } => typeof value === 'object' && value !== null && !Array.isArray(value)
+const isObject = (value: Json): value is { readonly [key: string]: Json } =>
+  typeof value === 'object' && value !== null && !Array.isArray(value)
 
 /** A value as a person would write it. */
 export function valueText(value: Json): string {
@@ -11,14 +12,26 @@ export function valueText(value: Json): string {
   if (!isObject(value)) return String(value)
   if (typeof value['mode'] === 'string') {
     const { mode, native, tagged } = modeText(value as unknown as PortMode)
-    return [mode, native === '' ? '' : `native ${native}`, tagged === '' ? '' : `tagged ${tagged}`].filter((t) => t !== '').join(', ')
+    return [mode, native === '' ? '' : `native ${native}`, tagged === '' ? '' : `tagged ${tagged}`]
+      .filter((t) => t !== '')
+      .join(', ')
   }
-  if (typeof value['from'] === 'string' && typeof value['to'] === 'string') return `${value['from']} to ${value['to']}`
-  if (typeof value['name'] === 'string') return typeof value['ip'] === 'string' ? `${value['name']} ${value['ip']}` : value['name']
-  return Object.entries(value).filter(([, v]) => !isObject(v) && !Array.isArray(v)).map(([k, v]) => `${k} ${valueText(v)}`).join(', ')
+  if (typeof value['from'] === 'string' && typeof value['to'] === 'string')
+    return `${value['from']} to ${value['to']}`
+  if (typeof value['name'] === 'string')
+    return typeof value['ip'] === 'string' ? `${value['name']} ${value['ip']}` : value['name']
+  return Object.entries(value)
+    .filter(([, v]) => !isObject(v) && !Array.isArray(v))
+    .map(([k, v]) => `${k} ${valueText(v)}`)
+    .join(', ')
 }
 
-type Named = { readonly id?: string; readonly name?: string; readonly deviceId?: string; readonly note?: string }
+type Named = {
+  readonly id?: string
+  readonly name?: string
+  readonly deviceId?: string
+  readonly note?: string
+}
 
 /** A change's path with names in place of ids, as far as either plan knows them. */
 export function pathText(path: readonly string[], plans: readonly Plan[]): string {
@@ -35,7 +48,25 @@ export function pathText(path: readonly string[], plans: readonly Plan[]): strin
     nodes = next
   }
   // The names of lists say nothing once their items are named.
-  return words.filter((word, i) => !(['networks', 'devices', 'ports', 'links', 'fixed', 'policies', 'rules', 'pairs', 'groups', 'intents'].includes(word) && i < words.length - 1)).join(' · ')
+  return words
+    .filter(
+      (word, i) =>
+        !(
+          [
+            'networks',
+            'devices',
+            'ports',
+            'links',
+            'fixed',
+            'policies',
+            'rules',
+            'pairs',
+            'groups',
+            'intents',
+          ].includes(word) && i < words.length - 1
+        ),
+    )
+    .join(' · ')
 }
 
 export function changeText(change: Change, plans: readonly Plan[]): string {

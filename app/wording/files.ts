@@ -9,29 +9,75 @@ interface FileWords {
 }
 
 export const FILE_WORDS: Readonly<Record<FileCode, FileWords>> = {
-  'nftables': { title: 'nftables', what: 'The complete ruleset: filter, marks of the lines, translation. Loading it replaces what was there, in one go. Times of a schedule are turned into UTC as it is loaded and days are counted in UTC: load it again when summer time begins or ends.', load: 'nft -c -f nftables.conf, then nft -f nftables.conf' },
-  'ip-batch': { title: 'Addresses and routes', what: 'Addresses of its interfaces, planned routes, the choice between lines. The default routes come with the lines.', load: 'ip -force -batch addresses-and-routes.ip' },
-  'dnsmasq': { title: 'DHCP, dnsmasq', what: 'Pools, reservations, options; router advertisements where a network speaks IPv6.', load: 'dnsmasq --test -C dnsmasq.conf' },
-  'kea': { title: 'DHCP, Kea', what: 'The same pools, reservations and options for a Kea server.', load: 'kea-dhcp4 -t kea-dhcp4.json' },
-  'wireguard': { title: 'WireGuard', what: 'The interface and its peers. The private key is on the Tunnels sheet, and shown on purpose.', load: 'wg setconf wg1 wg1.conf' },
-  'key-follower': { title: 'Keys that change', what: 'A peer’s addresses follow whichever of its two keys was heard last. Run it every few seconds until nobody changes any more; what is lost at the change is one pause between two runs.', load: 'while sleep 5; do sh wg1-keys.sh; done' },
-  'hosts': { title: 'hosts', what: 'Every fixed address by name.', load: '' },
-  'unbound': { title: 'Names, unbound', what: 'The same names as local zones, to be included in its configuration.', load: 'unbound-checkconf unbound-local.conf' },
-  'zone': { title: 'Zone', what: 'A zone file; its serial is the plan’s revision.', load: 'named-checkzone ZONE FILE' },
-  'interfaces': { title: 'Interfaces, RFC 8343', what: 'Interfaces and addresses in the standard modules, as JSON (RFC 7951).', load: 'yanglint -t config ietf-interfaces.yang ietf-ip.yang iana-if-type.yang ietf-interfaces.json' },
-  'access-lists': { title: 'Access lists, RFC 8519', what: 'The rules by address alone: these lists know no interfaces and no connections, so answers must be let back by what loads them; nor times, so rules with a schedule are left out.', load: '' },
-  'onboarding': { title: 'Onboarding', what: 'What the device is given when it is adopted.', load: '' },
+  nftables: {
+    title: 'nftables',
+    what: 'The complete ruleset: filter, marks of the lines, translation. Loading it replaces what was there, in one go. Times of a schedule are turned into UTC as it is loaded and days are counted in UTC: load it again when summer time begins or ends.',
+    load: 'nft -c -f nftables.conf, then nft -f nftables.conf',
+  },
+  'ip-batch': {
+    title: 'Addresses and routes',
+    what: 'Addresses of its interfaces, planned routes, the choice between lines. The default routes come with the lines.',
+    load: 'ip -force -batch addresses-and-routes.ip',
+  },
+  dnsmasq: {
+    title: 'DHCP, dnsmasq',
+    what: 'Pools, reservations, options; router advertisements where a network speaks IPv6.',
+    load: 'dnsmasq --test -C dnsmasq.conf',
+  },
+  kea: {
+    title: 'DHCP, Kea',
+    what: 'The same pools, reservations and options for a Kea server.',
+    load: 'kea-dhcp4 -t kea-dhcp4.json',
+  },
+  wireguard: {
+    title: 'WireGuard',
+    what: 'The interface and its peers. The private key is on the Tunnels sheet, and shown on purpose.',
+    load: 'wg setconf wg1 wg1.conf',
+  },
+  'key-follower': {
+    title: 'Keys that change',
+    what: 'A peer’s addresses follow whichever of its two keys was heard last. Run it every few seconds until nobody changes any more; what is lost at the change is one pause between two runs.',
+    load: 'while sleep 5; do sh wg1-keys.sh; done',
+  },
+  hosts: { title: 'hosts', what: 'Every fixed address by name.', load: '' },
+  unbound: {
+    title: 'Names, unbound',
+    what: 'The same names as local zones, to be included in its configuration.',
+    load: 'unbound-checkconf unbound-local.conf',
+  },
+  zone: {
+    title: 'Zone',
+    what: 'A zone file; its serial is the plan’s revision.',
+    load: 'named-checkzone ZONE FILE',
+  },
+  interfaces: {
+    title: 'Interfaces, RFC 8343',
+    what: 'Interfaces and addresses in the standard modules, as JSON (RFC 7951).',
+    load: 'yanglint -t config ietf-interfaces.yang ietf-ip.yang iana-if-type.yang ietf-interfaces.json',
+  },
+  'access-lists': {
+    title: 'Access lists, RFC 8519',
+    what: 'The rules by address alone: these lists know no interfaces and no connections, so answers must be let back by what loads them; nor times, so rules with a schedule are left out.',
+    load: '',
+  },
+  onboarding: { title: 'Onboarding', what: 'What the device is given when it is adopted.', load: '' },
 }
 
 export const KIND_WORDS: Readonly<Record<RunningKind, string>> = {
-  nft: 'the filter rules', address: 'addresses', route: 'routes', rule: 'the choice between routing tables', wireguard: 'WireGuard', leases: 'DHCP leases',
+  nft: 'the filter rules',
+  address: 'addresses',
+  route: 'routes',
+  rule: 'the choice between routing tables',
+  wireguard: 'WireGuard',
+  leases: 'DHCP leases',
 }
 
 type Say = (d: Drift) => string
 const DRIFTS: Readonly<Record<DriftCode, Say>> = {
   'chain-missing': (d) => `Chain ${d.where} is not loaded`,
   'default-differs': (d) => `Chain ${d.where}: its default is ${d.running}, planned is ${d.planned}`,
-  'rule-missing': (d) => (d.running === '' ? `${d.where}: planned and not there` : `${d.where}: says something else`),
+  'rule-missing': (d) =>
+    d.running === '' ? `${d.where}: planned and not there` : `${d.where}: says something else`,
   'rule-extra': (d) => `${d.where}: there and not planned`,
   'rule-moved': (d) => `Chain ${d.where}: the order is another`,
   'not-there': (d) => `${d.where} is not there`,
@@ -54,12 +100,12 @@ const DRIFTS: Readonly<Record<DriftCode, Say>> = {
 export const driftWords = (d: Drift): string => DRIFTS[d.code](d)
 
 const LEFT_OUT: Readonly<Record<LeftOut, (text: string) => string>> = {
-  'preshared': () => 'A pre-shared key: type it into the gateway beside what is made here.',
-  'commands': (t) => `Commands (${t}): nothing is run that a file asks for. Read them, and plan what they do.`,
-  'table': (t) => `Table = ${t}: who goes by the tunnel is said by policy routes.`,
-  'fwmark': (t) => `FwMark = ${t}`,
-  'dns': (t) => `DNS ${t}: give it to the networks that go by the tunnel.`,
-  'addresses': (t) => `Further addresses ${t}: a tunnel has one of each family.`,
+  preshared: () => 'A pre-shared key: type it into the gateway beside what is made here.',
+  commands: (t) => `Commands (${t}): nothing is run that a file asks for. Read them, and plan what they do.`,
+  table: (t) => `Table = ${t}: who goes by the tunnel is said by policy routes.`,
+  fwmark: (t) => `FwMark = ${t}`,
+  dns: (t) => `DNS ${t}: give it to the networks that go by the tunnel.`,
+  addresses: (t) => `Further addresses ${t}: a tunnel has one of each family.`,
   'no-key': () => 'There is no private key in it: type the public key in, or make a pair.',
 }
 /** What of a WireGuard file a plan has no place for. */

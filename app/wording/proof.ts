@@ -16,12 +16,20 @@ export function testWords(test: AcceptanceTest, plan: Plan): TestWords {
     case 'nothing-else':
       return { title: `${names.key(test.from)}: nothing else passes`, expect: 'only what the intents name' }
     case 'failover':
-      return { title: `${names.uplink(test.under)} is cut: the next line takes over`, expect: `traffic on the next line after at most ${test.withinS} s` }
+      return {
+        title: `${names.uplink(test.under)} is cut: the next line takes over`,
+        expect: `traffic on the next line after at most ${test.withinS} s`,
+      }
     case 'passes': {
       const intent = plan.intents.find((i) => i.id === test.intentId)
-      const services = (intent?.services ?? []).map((id) => plan.services.find((s) => s.id === id)?.name ?? id).join(', ')
+      const services = (intent?.services ?? [])
+        .map((id) => plan.services.find((s) => s.id === id)?.name ?? id)
+        .join(', ')
       const under = test.under === '' ? '' : `, with ${names.thing(test.under)} down`
-      return { title: `${names.key(test.from)} to ${names.key(test.to)}${under}`, expect: `${services === '' ? test.services : `${services} (${test.services})`}. ${intent?.note ?? ''}` }
+      return {
+        title: `${names.key(test.from)} to ${names.key(test.to)}${under}`,
+        expect: `${services === '' ? test.services : `${services} (${test.services})`}. ${intent?.note ?? ''}`,
+      }
     }
   }
 }

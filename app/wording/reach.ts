@@ -15,11 +15,15 @@ type Names = ReturnType<typeof namesIn>
 export function namesIn(plan: Plan) {
   const index = indexPlan(plan)
   const device = (id: string) => index.devices.get(id)?.name ?? id
-  const port = (ref: PortRef) => index.devices.get(ref.deviceId)?.ports.find((p) => p.id === ref.portId)?.name ?? ref.portId
+  const port = (ref: PortRef) =>
+    index.devices.get(ref.deviceId)?.ports.find((p) => p.id === ref.portId)?.name ?? ref.portId
   const tunnelOf = (id: string) => plan.tunnels.find((t) => t.id === id)?.name ?? id
   const peerOf = (id: string) => plan.tunnels.flatMap((t) => t.peers).find((p) => p.id === id)?.name ?? id
   return {
-    device, port, tunnel: tunnelOf, peer: peerOf,
+    device,
+    port,
+    tunnel: tunnelOf,
+    peer: peerOf,
     choice: (id: string) => plan.policyRoutes.find((r) => r.id === id)?.note || id,
     forward: (id: string) => plan.forwards.find((f) => f.id === id),
     network: (id: string) => index.networks.get(id)?.name ?? id,
@@ -28,23 +32,33 @@ export function namesIn(plan: Plan) {
     thing: (id: string) => nameOfThing(index, id),
     selector: (s: Selector): string => {
       switch (s.kind) {
-        case 'any': return 'anything'
-        case 'inside': return 'every network'
-        case 'network': return index.networks.get(s.id)?.name ?? s.id
-        case 'device': return device(s.id)
-        case 'prefix': return s.prefix
-        case 'internet': return 'the internet'
-        case 'gateway': return 'the gateway'
-        case 'tunnel': return `anyone in ${tunnelOf(s.id)}`
-        case 'peer': return peerOf(s.id)
-        case 'group': return index.groups.get(s.id)?.name ?? s.id
+        case 'any':
+          return 'anything'
+        case 'inside':
+          return 'every network'
+        case 'network':
+          return index.networks.get(s.id)?.name ?? s.id
+        case 'device':
+          return device(s.id)
+        case 'prefix':
+          return s.prefix
+        case 'internet':
+          return 'the internet'
+        case 'gateway':
+          return 'the gateway'
+        case 'tunnel':
+          return `anyone in ${tunnelOf(s.id)}`
+        case 'peer':
+          return peerOf(s.id)
+        case 'group':
+          return index.groups.get(s.id)?.name ?? s.id
       }
     },
   }
 }
 
 const STOPS: Readonly<Record<string, string>> = {
-  'rule': 'stopped by a rule',
+  rule: 'stopped by a rule',
   'not-handed-back': 'the forward is for calls from outside alone',
   'other-gateway': 'its gateway is another one',
   'line-down': 'the line is down',
@@ -55,7 +69,7 @@ const STOPS: Readonly<Record<string, string>> = {
   'gateway-off-link': "the gateway's address is not on its own link",
   'gateway-unanswered': 'its gateway does not answer',
   'neighbour-unanswered': 'nobody answers on that link',
-  'isolated': 'the SSID keeps its stations apart',
+  isolated: 'the SSID keeps its stations apart',
   'no-route': 'no route leads there',
   'no-uplink': 'no uplink is up',
   'not-global': 'its address is one that no provider brings packets to',
@@ -68,7 +82,7 @@ const STOPS: Readonly<Record<string, string>> = {
   'not-addressable': 'a private address cannot be called from outside',
   'shared-address': "the provider's address is shared: nobody can dial in",
   'too-many-hops': 'goes round in circles',
-  'asymmetric': 'the answer takes another way and is dropped',
+  asymmetric: 'the answer takes another way and is dropped',
   'device-off': 'the device is down',
 }
 export const stopWords = (code: string): string => STOPS[code] ?? code
@@ -76,27 +90,79 @@ export const stopWords = (code: string): string => STOPS[code] ?? code
 const tagWords = (tag: number): string => (tag === 0 ? 'untagged' : `tagged ${tag}`)
 
 export function walkWords(line: WalkLine, names: Names): WalkWords {
-  const say = (where: string, what: string, outcome: string, bad = false): WalkWords => ({ where: 'back' in line && line.back ? `back: ${where}` : where, what, outcome, bad })
+  const say = (where: string, what: string, outcome: string, bad = false): WalkWords => ({
+    where: 'back' in line && line.back ? `back: ${where}` : where,
+    what,
+    outcome,
+    bad,
+  })
   switch (line.kind) {
     case 'host':
-      return say(names.device(line.deviceId), `${line.address}/${line.prefixLength}`, line.towards === 'gateway' ? `sends to its gateway ${line.next}` : `${line.next} is on its own link`)
+      return say(
+        names.device(line.deviceId),
+        `${line.address}/${line.prefixLength}`,
+        line.towards === 'gateway' ? `sends to its gateway ${line.next}` : `${line.next} is on its own link`,
+      )
     case 'hop':
-      return say(`${names.device(line.out.deviceId)} ${names.port(line.out)} → ${names.device(line.into.deviceId)} ${names.port(line.into)}`, tagWords(line.tag), 'carried')
+      return say(
+        `${names.device(line.out.deviceId)} ${names.port(line.out)} → ${names.device(line.into.deviceId)} ${names.port(line.into)}`,
+        tagWords(line.tag),
+        'carried',
+      )
     case 'dropped-at':
-      return say(`${names.device(line.port.deviceId)} ${names.port(line.port)}`, 'this port does not carry the VLAN', 'dropped', true)
+      return say(
+        `${names.device(line.port.deviceId)} ${names.port(line.port)}`,
+        'this port does not carry the VLAN',
+        'dropped',
+        true,
+      )
     case 'route':
-      return say(`${names.device(line.deviceId)}, route`, line.prefix, line.how === 'connected' ? `into ${names.network(line.via)}` : line.how === 'uplink' ? `out by ${names.uplink(line.via)}` : line.how === 'tunnel' ? `into ${names.tunnel(line.via)}` : `via ${line.via}`)
+      return say(
+        `${names.device(line.deviceId)}, route`,
+        line.prefix,
+        line.how === 'connected'
+          ? `into ${names.network(line.via)}`
+          : line.how === 'uplink'
+            ? `out by ${names.uplink(line.via)}`
+            : line.how === 'tunnel'
+              ? `into ${names.tunnel(line.via)}`
+              : `via ${line.via}`,
+      )
     case 'rule':
-      return say(`${names.device(line.deviceId)}, ${line.ruleId === null ? 'default' : isPairRule(line.ruleId) ? 'default of this pair' : `rule ${line.number}`}`, line.chain === 'input' ? 'to the device itself' : 'through the device', `${line.action}s`, line.action !== 'accept')
+      return say(
+        `${names.device(line.deviceId)}, ${line.ruleId === null ? 'default' : isPairRule(line.ruleId) ? 'default of this pair' : `rule ${line.number}`}`,
+        line.chain === 'input' ? 'to the device itself' : 'through the device',
+        `${line.action}s`,
+        line.action !== 'accept',
+      )
     case 'translate':
-      return say(`${names.device(line.deviceId)}, NAT`, line.exit.kind === 'uplink' ? names.uplink(line.exit.id) : names.tunnel(line.exit.id), 'address translated')
+      return say(
+        `${names.device(line.deviceId)}, NAT`,
+        line.exit.kind === 'uplink' ? names.uplink(line.exit.id) : names.tunnel(line.exit.id),
+        'address translated',
+      )
     case 'chosen':
-      return say(`${names.device(line.deviceId)}, policy route`, names.choice(line.policyRouteId), line.exit === null ? 'refuses: its line is down' : `out by ${line.exit.kind === 'uplink' ? names.uplink(line.exit.id) : names.tunnel(line.exit.id)}`, line.exit === null)
+      return say(
+        `${names.device(line.deviceId)}, policy route`,
+        names.choice(line.policyRouteId),
+        line.exit === null
+          ? 'refuses: its line is down'
+          : `out by ${line.exit.kind === 'uplink' ? names.uplink(line.exit.id) : names.tunnel(line.exit.id)}`,
+        line.exit === null,
+      )
     case 'tunnel':
-      return say(names.tunnel(line.tunnelId), names.peer(line.peerId), `${line.inward ? 'sealed there, opened here' : 'sealed here, opened there'}${line.known === null ? '' : `; over there ours is ${line.known}`}`)
+      return say(
+        names.tunnel(line.tunnelId),
+        names.peer(line.peerId),
+        `${line.inward ? 'sealed there, opened here' : 'sealed here, opened there'}${line.known === null ? '' : `; over there ours is ${line.known}`}`,
+      )
     case 'forwarded': {
       const f = names.forward(line.forwardId)
-      return say(`${names.device(line.deviceId)}, port forward`, f ? `${f.proto} ${f.from}${f.to > f.from ? `-${f.to}` : ''}` : line.forwardId, f ? `handed to ${f.toAddress} port ${f.toPort}` : '')
+      return say(
+        `${names.device(line.deviceId)}, port forward`,
+        f ? `${f.proto} ${f.from}${f.to > f.from ? `-${f.to}` : ''}` : line.forwardId,
+        f ? `handed to ${f.toAddress} port ${f.toPort}` : '',
+      )
     }
     case 'delivered':
       return say('There', '', 'delivered, and the answer comes back')
@@ -106,18 +172,43 @@ export function walkWords(line: WalkLine, names: Names): WalkWords {
 }
 
 /** 84 s; 12 min; 3.4 h. */
-export const durationText = (seconds: number): string => (seconds < 120 ? `${Math.round(seconds)} s` : seconds < 7200 ? `${Math.round(seconds / 60)} min` : `${Math.round(seconds / 360) / 10} h`)
+export const durationText = (seconds: number): string =>
+  seconds < 120
+    ? `${Math.round(seconds)} s`
+    : seconds < 7200
+      ? `${Math.round(seconds / 60)} min`
+      : `${Math.round(seconds / 360) / 10} h`
 
 /** What a way carries, each way, by which stage, and how long so many GB take. */
 export function capacityWords(capacity: Capacity, names: Names, gb: number): string {
-  const stage = (s: Stage) => (s.kind === 'line' ? names.uplink(s.id) : s.kind === 'inspection' ? `${names.device(s.id)}, inspecting` : s.kind === 'far' ? `the line of ${names.peer(s.id)}` : names.thing(s.id))
-  const one = (way: string, of: Capacity['there']) => (of ? [`${way} at most ${of.mbps.toLocaleString('en')} Mb/s (${stage(of.stage)}), ${gb.toLocaleString('en')} GB in ${durationText(secondsToMove(gb, of.mbps))}`] : [])
+  const stage = (s: Stage) =>
+    s.kind === 'line'
+      ? names.uplink(s.id)
+      : s.kind === 'inspection'
+        ? `${names.device(s.id)}, inspecting`
+        : s.kind === 'far'
+          ? `the line of ${names.peer(s.id)}`
+          : names.thing(s.id)
+  const one = (way: string, of: Capacity['there']) =>
+    of
+      ? [
+          `${way} at most ${of.mbps.toLocaleString('en')} Mb/s (${stage(of.stage)}), ${gb.toLocaleString('en')} GB in ${durationText(secondsToMove(gb, of.mbps))}`,
+        ]
+      : []
   const said = [...one('there', capacity.there), ...one('back', capacity.back)]
   if (said.length === 0) return 'no speed on its way is known'
   return `${said.join('; ')}${capacity.unknown > 0 ? `; ${capacity.unknown === 1 ? 'one stage is' : `${capacity.unknown} stages are`} of unknown speed` : ''}`
 }
 
 /** Who stands at an end of a flow: an endpoint's device, a peer, the gateway or the internet. */
-export const partyWords = (id: string, names: Names): string => (id === 'gateway' ? 'Gateway' : id === 'internet' ? 'Internet' : id.startsWith('peer:') ? names.peer(id.slice(5)) : names.device(id.split('~')[0] ?? id))
+export const partyWords = (id: string, names: Names): string =>
+  id === 'gateway'
+    ? 'Gateway'
+    : id === 'internet'
+      ? 'Internet'
+      : id.startsWith('peer:')
+        ? names.peer(id.slice(5))
+        : names.device(id.split('~')[0] ?? id)
 
-export const flowWords = (flow: FlowRef): string => (flow.proto === 'icmp' ? 'icmp' : `${flow.proto} ${flow.port}`)
+export const flowWords = (flow: FlowRef): string =>
+  flow.proto === 'icmp' ? 'icmp' : `${flow.proto} ${flow.port}`

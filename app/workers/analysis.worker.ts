@@ -16,14 +16,16 @@ function hear(news: PlanNews): Plan | null {
 }
 
 type Edit = Exclude<WorkerRequest, Aside>
-const isEdit = (request: WorkerRequest): request is Edit => request.kind === 'find' || request.kind === 'analyse'
+const isEdit = (request: WorkerRequest): request is Edit =>
+  request.kind === 'find' || request.kind === 'analyse'
 
 function answer(request: Edit): WorkerAnswer {
   const { number } = request
   const start = performance.now()
   const plan = hear(request.news)
   if (!plan) return { kind: 'lost', number }
-  if (request.kind === 'find') return { kind: 'found', number, findings: findWired(plan), tookMs: performance.now() - start }
+  if (request.kind === 'find')
+    return { kind: 'found', number, findings: findWired(plan), tookMs: performance.now() - start }
   const analysis = analyse(plan, request.weather)
   return { kind: 'analysis', number, analysis, tookMs: performance.now() - start }
 }
@@ -34,6 +36,10 @@ addEventListener('message', async ({ data }: MessageEvent<WorkerRequest>) => {
   try {
     postMessage(isEdit(data) ? answer(data) : (await import('./asides')).answerAside(data, plan))
   } catch (error) {
-    postMessage({ kind: 'defect', number: data.number, message: error instanceof Error ? error.message : 'unknown' } satisfies WorkerAnswer)
+    postMessage({
+      kind: 'defect',
+      number: data.number,
+      message: error instanceof Error ? error.message : 'unknown',
+    } satisfies WorkerAnswer)
   }
 })

@@ -10,7 +10,8 @@ addEventListener('message', (event: MessageEvent<DiagnoseRequest>) => {
   const request = event.data
   let told = 0
   try {
-    if (request.kind === 'remedy') return say({ kind: 'remedies', remedies: remediesFor(request.plan, request.intentId, request.weather) })
+    if (request.kind === 'remedy')
+      return say({ kind: 'remedies', remedies: remediesFor(request.plan, request.intentId, request.weather) })
     const { plan, observed, facts, ignore } = request
     const diagnosis = diagnose(plan, observed, facts, ignore, (tried, of) => {
       if (performance.now() - told < 60) return

@@ -27,7 +27,14 @@ export function grown(count: number, growthPct: number): number {
 
 /** Free aligned blocks, smallest first, then lowest. */
 function freeBlocks(block: Prefix4, taken: readonly Prefix4[]): Prefix4[] {
-  return gapsIn(block, taken).flatMap(prefixesOf).sort(by((p) => -p.length, (p) => p.base))
+  return gapsIn(block, taken)
+    .flatMap(prefixesOf)
+    .sort(
+      by(
+        (p) => -p.length,
+        (p) => p.base,
+      ),
+    )
 }
 
 /** The lowest subnet of a length in the tightest free block that holds it; null where none does. */
@@ -37,12 +44,21 @@ export function bestFit(block: Prefix4, taken: readonly Prefix4[], length: numbe
 }
 
 /** The subnet of a length whose third octet is a number, where it lies in the block and is free; null otherwise. */
-export function byOctet(block: Prefix4, taken: readonly Prefix4[], octet: number, length: number): Prefix4 | null {
+export function byOctet(
+  block: Prefix4,
+  taken: readonly Prefix4[],
+  octet: number,
+  length: number,
+): Prefix4 | null {
   if (octet > 255) return null
   const keep = Math.floor(block.base / 65536) * 65536
   const base = ipv4(keep + octet * 256)
   const wanted = { base: networkOf(base, length), length }
-  const free = wanted.base === base && length >= block.length && contains(block, base) && !taken.some((t) => overlaps(t, wanted))
+  const free =
+    wanted.base === base &&
+    length >= block.length &&
+    contains(block, base) &&
+    !taken.some((t) => overlaps(t, wanted))
   return free ? wanted : null
 }
 
@@ -54,7 +70,11 @@ export interface Wanted {
 }
 
 /** Subnets for all that are wanted, by id; null for each that no longer fits. What is taken stays where it is. */
-export function allocate(block: Prefix4, taken: readonly Prefix4[], wanted: readonly Wanted[]): Map<string, Prefix4 | null> {
+export function allocate(
+  block: Prefix4,
+  taken: readonly Prefix4[],
+  wanted: readonly Wanted[],
+): Map<string, Prefix4 | null> {
   const held = [...taken]
   const given = new Map<string, Prefix4 | null>()
   const give = (id: string, prefix: Prefix4 | null) => {
@@ -66,13 +86,30 @@ export function allocate(block: Prefix4, taken: readonly Prefix4[], wanted: read
     const own = w.octet === null ? null : byOctet(block, held, w.octet, w.length)
     if (own) give(w.id, own)
   }
-  for (const w of [...wanted].filter((x) => !given.has(x.id)).sort(by((x) => x.length, (x) => x.id))) give(w.id, bestFit(block, held, w.length))
+  for (const w of [...wanted]
+    .filter((x) => !given.has(x.id))
+    .sort(
+      by(
+        (x) => x.length,
+        (x) => x.id,
+      ),
+    ))
+    give(w.id, bestFit(block, held, w.length))
   return given
 }
 
 /** The largest aligned prefix that is still free; null where nothing is. */
 export function largestFree(block: Prefix4, taken: readonly Prefix4[]): Prefix4 | null {
-  return gapsIn(block, taken).map(largestIn).sort(by((p) => p.length, (p) => p.base))[0] ?? null
+  return (
+    gapsIn(block, taken)
+      .map(largestIn)
+      .sort(
+        by(
+          (p) => p.length,
+          (p) => p.base,
+        ),
+      )[0] ?? null
+  )
 }
 
 /** Legal subnets next to one that is moved or resized: aligned places of a length, nearest to an address first. */

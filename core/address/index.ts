@@ -1,6 +1,19 @@
 export {
-  contains, formatIpv4, formatPrefix4, ipv4, lastOf, maskOf, networkOf, overlaps, parseIpv4, parseMask, parsePrefix4, parseRange4,
-  prefixesOf, sizeOf, usable,
+  contains,
+  formatIpv4,
+  formatPrefix4,
+  ipv4,
+  lastOf,
+  maskOf,
+  networkOf,
+  overlaps,
+  parseIpv4,
+  parseMask,
+  parsePrefix4,
+  parseRange4,
+  prefixesOf,
+  sizeOf,
+  usable,
 } from './ipv4'
 export type { Ipv4, Prefix4, Range4 } from './ipv4'
 export { CROWDED, gapsIn, largestIn, rangesWithout, spaceOf } from './space'
@@ -8,7 +21,19 @@ export type { SpaceKind } from './space'
 export { segmentsOf } from './segments'
 export type { Segment, SegmentKind } from './segments'
 export { parseMac } from './mac'
-export { contains6, formatIpv6, formatPrefix6, overlaps6, parseIpv6, parsePrefix6, readFace6, routerSix, spaceOf6, subnet6For, uniqueLocal } from './ipv6'
+export {
+  contains6,
+  formatIpv6,
+  formatPrefix6,
+  overlaps6,
+  parseIpv6,
+  parsePrefix6,
+  readFace6,
+  routerSix,
+  spaceOf6,
+  subnet6For,
+  uniqueLocal,
+} from './ipv6'
 export type { Groups, Prefix6, SpaceKind6 } from './ipv6'
 export { allocate, bestFit, byOctet, grown, largestFree, lengthFor, snapTo } from './allocate'
 export type { Wanted } from './allocate'

@@ -127,7 +127,8 @@ export function prefixesOf(range: Range4): Prefix4[] {
   let at: number = range.from
   while (at <= range.to) {
     let length = 32
-    while (length > 0 && networkOf(ipv4(at), length - 1) === at && at + sizeOf(length - 1) - 1 <= range.to) length--
+    while (length > 0 && networkOf(ipv4(at), length - 1) === at && at + sizeOf(length - 1) - 1 <= range.to)
+      length--
     out.push({ base: ipv4(at), length })
     at += sizeOf(length)
   }
@@ -144,10 +145,19 @@ export function parseRange4(text: string, place = '', home?: Prefix4): Result<Ra
   if (ends.length !== 2) return refuse(problem('not-a-pool', place, { text }))
   const whole = (end: string): string => {
     const octets = home && end.startsWith('.') ? end.slice(1).split('.') : []
-    return home && octets.length > 0 ? [...formatIpv4(home.base).split('.').slice(0, 4 - octets.length), ...octets].join('.') : end
+    return home && octets.length > 0
+      ? [
+          ...formatIpv4(home.base)
+            .split('.')
+            .slice(0, 4 - octets.length),
+          ...octets,
+        ].join('.')
+      : end
   }
   const [from, to] = ends.map((end) => parseIpv4(whole(end), place)) as [Result<Ipv4>, Result<Ipv4>]
   if (!from.ok) return from
   if (!to.ok) return to
-  return from.value <= to.value ? ok({ from: from.value, to: to.value }) : refuse(problem('pool-reversed', place, { text }))
+  return from.value <= to.value
+    ? ok({ from: from.value, to: to.value })
+    : refuse(problem('pool-reversed', place, { text }))
 }

@@ -1,5 +1,16 @@
 import { describe, expect, it } from 'vitest'
-import { contains6, formatIpv6, formatPrefix6, overlaps6, parseIpv6, parsePrefix6, spaceOf6, subnet6For, uniqueLocal, type Prefix6 } from '.'
+import {
+  contains6,
+  formatIpv6,
+  formatPrefix6,
+  overlaps6,
+  parseIpv6,
+  parsePrefix6,
+  spaceOf6,
+  subnet6For,
+  uniqueLocal,
+  type Prefix6,
+} from '.'
 
 const prefix = (text: string): Prefix6 => {
   const read = parsePrefix6(text)
@@ -14,14 +25,41 @@ const canonical = (text: string) => {
 describe('text of IPv6 addresses', () => {
   // RFC 5952 section 1 and 4: all these are one address, or show where :: must stand.
   it.each([
-    ['2001:db8:0:0:1:0:0:1', '2001:db8::1:0:0:1'], ['2001:0db8:0:0:1:0:0:1', '2001:db8::1:0:0:1'], ['2001:db8::1:0:0:1', '2001:db8::1:0:0:1'], ['2001:db8::0:1:0:0:1', '2001:db8::1:0:0:1'],
-    ['2001:DB8:0:0:1::1', '2001:db8::1:0:0:1'], ['2001:db8:0:1:1:1:1:1', '2001:db8:0:1:1:1:1:1'], ['2001:0:0:1:0:0:0:1', '2001:0:0:1::1'], ['::', '::'], ['::1', '::1'], ['ff02::1', 'ff02::1'],
+    ['2001:db8:0:0:1:0:0:1', '2001:db8::1:0:0:1'],
+    ['2001:0db8:0:0:1:0:0:1', '2001:db8::1:0:0:1'],
+    ['2001:db8::1:0:0:1', '2001:db8::1:0:0:1'],
+    ['2001:db8::0:1:0:0:1', '2001:db8::1:0:0:1'],
+    ['2001:DB8:0:0:1::1', '2001:db8::1:0:0:1'],
+    ['2001:db8:0:1:1:1:1:1', '2001:db8:0:1:1:1:1:1'],
+    ['2001:0:0:1:0:0:0:1', '2001:0:0:1::1'],
+    ['::', '::'],
+    ['::1', '::1'],
+    ['ff02::1', 'ff02::1'],
   ])('%s is %s', (text, expected) => expect(canonical(text)).toBe(expected))
-  it.each(['', ':', ':::', '1::2::3', '2001:db8', '1:2:3:4:5:6:7:8:9', '12345::', 'g::', '1:2:3:4:5:6:7::8', '::ffff:192.0.2.1', ' ::1'])('%o is refused', (text) => expect(canonical(text)).toBeNull())
+  it.each([
+    '',
+    ':',
+    ':::',
+    '1::2::3',
+    '2001:db8',
+    '1:2:3:4:5:6:7:8:9',
+    '12345::',
+    'g::',
+    '1:2:3:4:5:6:7::8',
+    '::ffff:192.0.2.1',
+    ' ::1',
+  ])('%o is refused', (text) => expect(canonical(text)).toBeNull())
   it('prefixes want a length and no host bits, and say which were meant', () => {
     const wrong = parsePrefix6('fd61:6a11:c0de:10::1/64', 'here')
-    expect(!wrong.ok && wrong.problems).toEqual([{ code: 'host-bits6', place: 'here', values: { text: 'fd61:6a11:c0de:10::1/64', meant: 'fd61:6a11:c0de:10::/64' } }])
-    for (const text of ['fd00::', 'fd00::/129', 'fd00::/064', 'fd00::/x', 'fd00::/64/1']) expect(parsePrefix6(text).ok).toBe(false)
+    expect(!wrong.ok && wrong.problems).toEqual([
+      {
+        code: 'host-bits6',
+        place: 'here',
+        values: { text: 'fd61:6a11:c0de:10::1/64', meant: 'fd61:6a11:c0de:10::/64' },
+      },
+    ])
+    for (const text of ['fd00::', 'fd00::/129', 'fd00::/064', 'fd00::/x', 'fd00::/64/1'])
+      expect(parsePrefix6(text).ok).toBe(false)
     expect(formatPrefix6(prefix('2001:DB8::/32'))).toBe('2001:db8::/32')
   })
 })
@@ -34,7 +72,15 @@ describe('prefixes', () => {
     expect(overlaps6(prefix('fd61:6a11:c0de:60::/60'), prefix('fd61:6a11:c0de:70::/60'))).toBe(false)
   })
   // RFC 4291 section 2.4, RFC 4193, RFC 3849.
-  it.each([['fd00::/8', 'unique-local'], ['fe80::/10', 'link-local'], ['ff02::/16', 'multicast'], ['2001:db8::/32', 'documentation'], ['2a00::/12', 'global'], ['::1/128', 'loopback'], ['4000::/8', 'reserved']])('%s is %s', (text, kind) => {
+  it.each([
+    ['fd00::/8', 'unique-local'],
+    ['fe80::/10', 'link-local'],
+    ['ff02::/16', 'multicast'],
+    ['2001:db8::/32', 'documentation'],
+    ['2a00::/12', 'global'],
+    ['::1/128', 'loopback'],
+    ['4000::/8', 'reserved'],
+  ])('%s is %s', (text, kind) => {
     expect(spaceOf6(prefix(text))).toBe(kind)
   })
   it('a VLAN’s /64 shows its number where there is room, and says where there is not', () => {

@@ -13,7 +13,8 @@ export interface Prefix6 {
   readonly length: number
 }
 
-export type SpaceKind6 = 'unique-local' | 'global' | 'documentation' | 'link-local' | 'multicast' | 'loopback' | 'reserved'
+export type SpaceKind6 =
+  'unique-local' | 'global' | 'documentation' | 'link-local' | 'multicast' | 'loopback' | 'reserved'
 
 function groupsOf(text: string): number[] | null {
   if (text === '') return []
@@ -66,13 +67,15 @@ function masked(groups: Groups, length: number): number[] {
 /** Reads `address/length`; the host bits must be zero. Errors: not-prefix6, not-ipv6, bad-length6, host-bits6. */
 export function parsePrefix6(text: string, place = ''): Result<Prefix6> {
   const [head, tail, rest] = text.split('/')
-  if (head === undefined || tail === undefined || rest !== undefined) return refuse(problem('not-prefix6', place, { text: text.slice(0, 60) }))
+  if (head === undefined || tail === undefined || rest !== undefined)
+    return refuse(problem('not-prefix6', place, { text: text.slice(0, 60) }))
   const address = parseIpv6(head, place)
   if (!address.ok) return address
   const length = Number(tail)
   if (!/^(0|[1-9]\d{0,2})$/.test(tail) || length > 128) return refuse(problem('bad-length6', place, { text }))
   const groups = masked(address.value, length)
-  if (groups.some((g, i) => g !== address.value[i])) return refuse(problem('host-bits6', place, { text, meant: formatPrefix6({ groups, length }) }))
+  if (groups.some((g, i) => g !== address.value[i]))
+    return refuse(problem('host-bits6', place, { text, meant: formatPrefix6({ groups, length }) }))
   return ok({ groups, length })
 }
 
@@ -81,7 +84,10 @@ export function readFace6(text: string): { readonly address: Prefix6; readonly p
   const [ip = '', length = ''] = text.split('/')
   const groups = parseIpv6(ip)
   if (!groups.ok || !/^\d{1,3}$/.test(length) || Number(length) > 128) return null
-  return { address: { groups: groups.value, length: 128 }, prefix: { groups: masked(groups.value, Number(length)), length: Number(length) } }
+  return {
+    address: { groups: groups.value, length: 128 },
+    prefix: { groups: masked(groups.value, Number(length)), length: Number(length) },
+  }
 }
 
 export function formatPrefix6(prefix: Prefix6): string {
@@ -90,11 +96,14 @@ export function formatPrefix6(prefix: Prefix6): string {
 
 /** True where the inner prefix lies wholly in the outer one. */
 export function contains6(outer: Prefix6, inner: Prefix6): boolean {
-  return inner.length >= outer.length && masked(inner.groups, outer.length).every((g, i) => g === outer.groups[i])
+  return (
+    inner.length >= outer.length && masked(inner.groups, outer.length).every((g, i) => g === outer.groups[i])
+  )
 }
 
 /** The gateway's own address in a prefix: its first. */
-export const routerSix = (prefix: Prefix6): string => formatIpv6([...prefix.groups.slice(0, 7), (prefix.groups[7] ?? 0) + 1])
+export const routerSix = (prefix: Prefix6): string =>
+  formatIpv6([...prefix.groups.slice(0, 7), (prefix.groups[7] ?? 0) + 1])
 
 export function overlaps6(a: Prefix6, b: Prefix6): boolean {
   return a.length <= b.length ? contains6(a, b) : contains6(b, a)
@@ -136,5 +145,17 @@ export function subnet6For(site: Prefix6, vlan: number): Prefix6 | null {
  */
 export function uniqueLocal(bits: readonly number[]): Prefix6 {
   const octet = (i: number) => (bits[i] ?? 0) & 255
-  return { groups: [(0xfd00 | octet(0)) >>> 0, ((octet(1) << 8) | octet(2)) >>> 0, ((octet(3) << 8) | octet(4)) >>> 0, 0, 0, 0, 0, 0], length: 48 }
+  return {
+    groups: [
+      (0xfd00 | octet(0)) >>> 0,
+      ((octet(1) << 8) | octet(2)) >>> 0,
+      ((octet(3) << 8) | octet(4)) >>> 0,
+      0,
+      0,
+      0,
+      0,
+      0,
+    ],
+    length: 48,
+  }
 }

@@ -9,7 +9,9 @@ import { ok, problem, refuse, type Result } from '#core/base'
  */
 export function parseMac(text: string, place = ''): Result<string> {
   const digits = text.trim().replaceAll(/[-:]/g, '').toUpperCase()
-  const shaped = /^([0-9A-Fa-f]{2}([-:])([0-9A-Fa-f]{2}\2){4}[0-9A-Fa-f]{2}|[0-9A-Fa-f]{12})$/.test(text.trim())
+  const shaped = /^([0-9A-Fa-f]{2}([-:])([0-9A-Fa-f]{2}\2){4}[0-9A-Fa-f]{2}|[0-9A-Fa-f]{12})$/.test(
+    text.trim(),
+  )
   if (!shaped) return refuse(problem('not-eui48', place, { text }))
   const first = Number.parseInt(digits.slice(0, 2), 16)
   if (first & 1) return refuse(problem('multicast-mac', place, { text }))

@@ -28,11 +28,15 @@ export function segmentsOf(subnet: Prefix4, uses: Uses): Segment[] {
     singles.set(subnet.base, 'network')
     singles.set(lastOf(subnet), 'broadcast')
   }
-  const pool = uses.pool && { from: Math.max(uses.pool.from, hosts.from), to: Math.min(uses.pool.to, hosts.to) }
+  const pool = uses.pool && {
+    from: Math.max(uses.pool.from, hosts.from),
+    to: Math.min(uses.pool.to, hosts.to),
+  }
   const cuts = new Set<number>([subnet.base, ...[...singles.keys()].flatMap((ip) => [ip, ip + 1])])
   if (pool && pool.from <= pool.to) cuts.add(pool.from).add(pool.to + 1)
   const starts = [...cuts].filter((cut) => cut <= lastOf(subnet)).sort((a, b) => a - b)
-  const kindAt = (ip: number): SegmentKind => singles.get(ip) ?? (pool && ip >= pool.from && ip <= pool.to ? 'pool' : 'free')
+  const kindAt = (ip: number): SegmentKind =>
+    singles.get(ip) ?? (pool && ip >= pool.from && ip <= pool.to ? 'pool' : 'free')
   const out: Segment[] = []
   starts.forEach((start, i) => {
     const kind = kindAt(start)

@@ -4,7 +4,8 @@
 import { by } from '#core/base'
 import { contains, ipv4, lastOf, prefixesOf, type Ipv4, type Prefix4, type Range4 } from './ipv4'
 
-export type SpaceKind = 'private' | 'shared' | 'link-local' | 'documentation' | 'loopback' | 'multicast' | 'reserved' | 'public'
+export type SpaceKind =
+  'private' | 'shared' | 'link-local' | 'documentation' | 'loopback' | 'multicast' | 'reserved' | 'public'
 
 const at = (a: number, b: number, c: number, d: number, length: number): Prefix4 => ({
   base: ipv4(a * 2 ** 24 + b * 2 ** 16 + c * 2 ** 8 + d),
@@ -32,14 +33,23 @@ export function spaceOf(address: Ipv4): SpaceKind {
 }
 
 /** Subnets that are so common that callers from elsewhere collide with them (common practice, no source). */
-export const CROWDED: readonly Prefix4[] = [at(192, 168, 0, 0, 24), at(192, 168, 1, 0, 24), at(10, 0, 0, 0, 24)]
+export const CROWDED: readonly Prefix4[] = [
+  at(192, 168, 0, 0, 24),
+  at(192, 168, 1, 0, 24),
+  at(10, 0, 0, 0, 24),
+]
 
 /** The stretches of a block that none of the given prefixes covers, in address order. */
 export function gapsIn(block: Prefix4, taken: readonly Prefix4[]): Range4[] {
   const gaps: Range4[] = []
   const end = lastOf(block)
   let next: number = block.base
-  for (const prefix of [...taken].sort(by((p) => p.base, (p) => p.length))) {
+  for (const prefix of [...taken].sort(
+    by(
+      (p) => p.base,
+      (p) => p.length,
+    ),
+  )) {
     const last = lastOf(prefix)
     if (last < block.base || prefix.base > end) continue
     if (prefix.base > next) gaps.push({ from: ipv4(next), to: ipv4(prefix.base - 1) })

@@ -1,22 +1,62 @@
 import { describe, expect, it } from 'vitest'
-import { adoptionState, isManaged, judgeRequest, PROGRESS_TYPES, SILENCE_LIMIT_MS, STEPS, stepsDone, STUCK, type AdoptionEvent, type Claim, type ProgressType } from '.'
+import {
+  adoptionState,
+  isManaged,
+  judgeRequest,
+  PROGRESS_TYPES,
+  SILENCE_LIMIT_MS,
+  STEPS,
+  stepsDone,
+  STUCK,
+  type AdoptionEvent,
+  type Claim,
+  type ProgressType,
+} from '.'
 import { gullhavenPlan } from '#server/demo/gullhaven'
 
 const claim: Claim = { serialKind: 'product', claimedAtMs: 1000 }
 const lease = (atMs: number): AdoptionEvent => ({ kind: 'lease', atMs, address: '10.0.0.9' })
 const asked = (atMs: number): AdoptionEvent => ({ kind: 'asked', atMs, firmware: '5.2.0' })
-const refused = (atMs: number, reason: 'unclaimed' | 'firmware-old'): AdoptionEvent => ({ kind: 'refused', atMs, reason })
-const progress = (atMs: number, type: ProgressType): AdoptionEvent => ({ kind: 'progress', atMs, type, message: '' })
-const state = (events: readonly AdoptionEvent[], nowMs = 9000, held: Claim | null = claim) => adoptionState(held, events, nowMs)
+const refused = (atMs: number, reason: 'unclaimed' | 'firmware-old'): AdoptionEvent => ({
+  kind: 'refused',
+  atMs,
+  reason,
+})
+const progress = (atMs: number, type: ProgressType): AdoptionEvent => ({
+  kind: 'progress',
+  atMs,
+  type,
+  message: '',
+})
+const state = (events: readonly AdoptionEvent[], nowMs = 9000, held: Claim | null = claim) =>
+  adoptionState(held, events, nowMs)
 
 describe('the state of a device', () => {
   it('goes step by step to in sync', () => {
     const events = [
-      lease(2000), asked(2100), progress(2200, 'bootstrap-initiated'), progress(2300, 'parsing-complete'), progress(2400, 'boot-image-installed-rebooting'),
-      asked(2500), progress(2600, 'config-initiated'), progress(2700, 'config-complete'), progress(2800, 'bootstrap-complete'),
+      lease(2000),
+      asked(2100),
+      progress(2200, 'bootstrap-initiated'),
+      progress(2300, 'parsing-complete'),
+      progress(2400, 'boot-image-installed-rebooting'),
+      asked(2500),
+      progress(2600, 'config-initiated'),
+      progress(2700, 'config-complete'),
+      progress(2800, 'bootstrap-complete'),
     ]
     const states = [[], ...events.map((_, i) => events.slice(0, i + 1))].map((heard) => state(heard))
-    expect(states).toEqual(['claimed', 'addressed', 'bootstrapping', 'bootstrapping', 'bootstrapping', 'bootstrapping', 'bootstrapping', 'provisioning', 'provisioning', 'in-sync'])
+    expect(states).toEqual([
+      'claimed',
+      'addressed',
+      'bootstrapping',
+      'bootstrapping',
+      'bootstrapping',
+      'bootstrapping',
+      'bootstrapping',
+      'provisioning',
+      'provisioning',
+      'in-sync',
+    ])
     expect(states.map(stepsDone)).toEqual([1, 2, 3, 3, 3, 3, 3, 4, 4, 5])
   })
   it('is planned without a claim, and unclaimed once it speaks', () => {
@@ -33,13 +73,16 @@ describe('the state of a device', () => {
   })
   it('refused for its firmware it stays so until it asks with a newer one', () => {
     expect(state([lease(2000), asked(2100), refused(2100, 'firmware-old')])).toBe('firmware-old')
-    expect(state([lease(2000), asked(2100), refused(2100, 'firmware-old'), asked(3000)])).toBe('bootstrapping')
+    expect(state([lease(2000), asked(2100), refused(2100, 'firmware-old'), asked(3000)])).toBe(
+      'bootstrapping',
+    )
   })
   it('what was heard before the claim tells nothing', () => {
     expect(state([asked(10), refused(11, 'unclaimed')])).toBe('claimed')
   })
   it('an error is told as one', () => {
-    for (const type of PROGRESS_TYPES.filter((t) => t.endsWith('-error'))) expect(state([asked(2000), progress(2100, type)])).toBe('failed')
+    for (const type of PROGRESS_TYPES.filter((t) => t.endsWith('-error')))
+      expect(state([asked(2000), progress(2100, type)])).toBe('failed')
     expect(state([asked(2000), progress(2100, 'parsing-warning')])).toBe('bootstrapping')
   })
   it('those that wait for a person have done fewer steps than all', () => {
@@ -56,13 +99,34 @@ describe('progress types', () => {
 })
 
 describe('a request', () => {
-  it.each([[null, '9.9.9', 'unclaimed'], [{ ...claim, serialKind: 'board' as const }, '9.9.9', 'unclaimed'], [claim, '4.8.0', 'firmware-old'], [claim, '5.0.3', 'give'], [claim, '5.0.10', 'give']])('%o with %s: %s', (held, firmware, judged) => {
+  it.each([
+    [null, '9.9.9', 'unclaimed'],
+    [{ ...claim, serialKind: 'board' as const }, '9.9.9', 'unclaimed'],
+    [claim, '4.8.0', 'firmware-old'],
+    [claim, '5.0.3', 'give'],
+    [claim, '5.0.10', 'give'],
+  ])('%o with %s: %s', (held, firmware, judged) => {
     expect(judgeRequest(held, firmware, '5.0.3')).toBe(judged)
   })
 })
 
 describe('managed devices', () => {
   it('are those that are configured, not what is merely attached', () => {
-    expect(gullhavenPlan().devices.filter(isManaged).map((d) => d.kind)).toEqual(['gateway', 'switch', 'access-point', 'access-point', 'switch', 'access-point', 'access-point', 'bridge-radio', 'bridge-radio', 'switch'])
+    expect(
+      gullhavenPlan()
+        .devices.filter(isManaged)
+        .map((d) => d.kind),
+    ).toEqual([
+      'gateway',
+      'switch',
+      'access-point',
+      'access-point',
+      'switch',
+      'access-point',
+      'access-point',
+      'bridge-radio',
+      'bridge-radio',
+      'switch',
+    ])
   })
 })

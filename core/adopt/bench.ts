@@ -1,7 +1,16 @@
 // Question: what address does the laptop need for a device's first access, and what may not stand beside it?
 // Method: the model's factory behaviour says where the device is; the laptop takes another host of that subnet.
 // Source: common practice (first access by DHCP, by a fixed factory address, or by a channel knob); RFC 3927 for 169.254.
-import { contains, formatIpv4, formatPrefix4, ipv4, parseIpv4, parsePrefix4, usable, type Prefix4 } from '#core/address'
+import {
+  contains,
+  formatIpv4,
+  formatPrefix4,
+  ipv4,
+  parseIpv4,
+  parsePrefix4,
+  usable,
+  type Prefix4,
+} from '#core/address'
 import { orNull } from '#core/base'
 import { modelOf, type Device, type Factory, type PlanIndex } from '#core/model'
 
@@ -23,7 +32,16 @@ export interface BenchLine {
 const homeOf = (address: string): Prefix4 | null => {
   const [ip = '', length = ''] = address.split('/')
   const parsed = orNull(parseIpv4(ip))
-  return parsed === null ? null : orNull(parsePrefix4(formatPrefix4({ base: ipv4(Math.floor(parsed / 2 ** (32 - Number(length))) * 2 ** (32 - Number(length))), length: Number(length) })))
+  return parsed === null
+    ? null
+    : orNull(
+        parsePrefix4(
+          formatPrefix4({
+            base: ipv4(Math.floor(parsed / 2 ** (32 - Number(length))) * 2 ** (32 - Number(length))),
+            length: Number(length),
+          }),
+        ),
+      )
 }
 
 /** Another host of the same subnet: the last usable one, or the one before it where the device has that. */
@@ -56,14 +74,22 @@ export function benchLines(index: PlanIndex, isWanted: (device: Device) => boole
   return known.map(({ device, factory, address }) => {
     const ip = address?.split('/')[0] ?? null
     const parsed = ip === null ? null : orNull(parseIpv4(ip))
-    const inside = parsed === null ? [] : index.plan.networks.filter((n) => {
-      const subnet = orNull(parsePrefix4(n.subnet))
-      return subnet !== null && contains(subnet, parsed)
-    })
+    const inside =
+      parsed === null
+        ? []
+        : index.plan.networks.filter((n) => {
+            const subnet = orNull(parsePrefix4(n.subnet))
+            return subnet !== null && contains(subnet, parsed)
+          })
     return {
-      deviceId: device.id, factory, open: ip,
+      deviceId: device.id,
+      factory,
+      open: ip,
       laptop: address !== null && factory.kind !== 'dhcp-server' ? laptopBeside(address) : null,
-      notWith: address === null ? [] : known.filter((k) => k.device.id !== device.id && k.address === address).map((k) => k.device.id),
+      notWith:
+        address === null
+          ? []
+          : known.filter((k) => k.device.id !== device.id && k.address === address).map((k) => k.device.id),
       notInto: inside.map((n) => n.id),
       isGateway: ip !== null && index.plan.networks.some((n) => n.gateway === ip),
     }

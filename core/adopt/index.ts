@@ -1,4 +1,13 @@
-export { adoptionState, isManaged, judgeRequest, PROGRESS_TYPES, SILENCE_LIMIT_MS, STEPS, stepsDone, STUCK } from './state'
+export {
+  adoptionState,
+  isManaged,
+  judgeRequest,
+  PROGRESS_TYPES,
+  SILENCE_LIMIT_MS,
+  STEPS,
+  stepsDone,
+  STUCK,
+} from './state'
 export type { AdoptionEvent, AdoptionState, Claim, ProgressType, StepName } from './state'
 export { benchLines, channelAddress } from './bench'
 export type { BenchLine } from './bench'

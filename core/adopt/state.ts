@@ -4,32 +4,88 @@
 import { compareVersions, type Device, type SerialKind } from '#core/model'
 
 export type ProgressType =
-  | 'bootstrap-initiated' | 'parsing-initiated' | 'parsing-warning' | 'parsing-error' | 'parsing-complete'
-  | 'boot-image-initiated' | 'boot-image-warning' | 'boot-image-error' | 'boot-image-mismatch' | 'boot-image-installed-rebooting' | 'boot-image-complete'
-  | 'pre-script-initiated' | 'pre-script-warning' | 'pre-script-error' | 'pre-script-complete'
-  | 'config-initiated' | 'config-warning' | 'config-error' | 'config-complete'
-  | 'post-script-initiated' | 'post-script-warning' | 'post-script-error' | 'post-script-complete'
-  | 'bootstrap-warning' | 'bootstrap-error' | 'bootstrap-complete' | 'informational'
+  | 'bootstrap-initiated'
+  | 'parsing-initiated'
+  | 'parsing-warning'
+  | 'parsing-error'
+  | 'parsing-complete'
+  | 'boot-image-initiated'
+  | 'boot-image-warning'
+  | 'boot-image-error'
+  | 'boot-image-mismatch'
+  | 'boot-image-installed-rebooting'
+  | 'boot-image-complete'
+  | 'pre-script-initiated'
+  | 'pre-script-warning'
+  | 'pre-script-error'
+  | 'pre-script-complete'
+  | 'config-initiated'
+  | 'config-warning'
+  | 'config-error'
+  | 'config-complete'
+  | 'post-script-initiated'
+  | 'post-script-warning'
+  | 'post-script-error'
+  | 'post-script-complete'
+  | 'bootstrap-warning'
+  | 'bootstrap-error'
+  | 'bootstrap-complete'
+  | 'informational'
 
 /** The enumeration of RFC 8572 section 7.3, in its order. */
 export const PROGRESS_TYPES: readonly ProgressType[] = [
-  'bootstrap-initiated', 'parsing-initiated', 'parsing-warning', 'parsing-error', 'parsing-complete',
-  'boot-image-initiated', 'boot-image-warning', 'boot-image-error', 'boot-image-mismatch', 'boot-image-installed-rebooting', 'boot-image-complete',
-  'pre-script-initiated', 'pre-script-warning', 'pre-script-error', 'pre-script-complete',
-  'config-initiated', 'config-warning', 'config-error', 'config-complete',
-  'post-script-initiated', 'post-script-warning', 'post-script-error', 'post-script-complete',
-  'bootstrap-warning', 'bootstrap-error', 'bootstrap-complete', 'informational',
+  'bootstrap-initiated',
+  'parsing-initiated',
+  'parsing-warning',
+  'parsing-error',
+  'parsing-complete',
+  'boot-image-initiated',
+  'boot-image-warning',
+  'boot-image-error',
+  'boot-image-mismatch',
+  'boot-image-installed-rebooting',
+  'boot-image-complete',
+  'pre-script-initiated',
+  'pre-script-warning',
+  'pre-script-error',
+  'pre-script-complete',
+  'config-initiated',
+  'config-warning',
+  'config-error',
+  'config-complete',
+  'post-script-initiated',
+  'post-script-warning',
+  'post-script-error',
+  'post-script-complete',
+  'bootstrap-warning',
+  'bootstrap-error',
+  'bootstrap-complete',
+  'informational',
 ]
 
 export type AdoptionEvent =
   | { readonly kind: 'lease'; readonly atMs: number; readonly address: string }
   | { readonly kind: 'asked'; readonly atMs: number; readonly firmware: string }
   | { readonly kind: 'refused'; readonly atMs: number; readonly reason: 'unclaimed' | 'firmware-old' }
-  | { readonly kind: 'progress'; readonly atMs: number; readonly type: ProgressType; readonly message: string }
+  | {
+      readonly kind: 'progress'
+      readonly atMs: number
+      readonly type: ProgressType
+      readonly message: string
+    }
 
 export type AdoptionState =
-  | 'planned' | 'claimed' | 'addressed' | 'bootstrapping' | 'provisioning' | 'in-sync'
-  | 'unclaimed' | 'wrong-serial' | 'not-factory' | 'firmware-old' | 'failed'
+  | 'planned'
+  | 'claimed'
+  | 'addressed'
+  | 'bootstrapping'
+  | 'provisioning'
+  | 'in-sync'
+  | 'unclaimed'
+  | 'wrong-serial'
+  | 'not-factory'
+  | 'firmware-old'
+  | 'failed'
 
 const MANAGED: readonly Device['kind'][] = ['gateway', 'switch', 'access-point', 'bridge-radio']
 
@@ -42,7 +98,13 @@ export function isManaged(device: Device): boolean {
 export const SILENCE_LIMIT_MS = 300_000
 
 /** States that wait for a person. */
-export const STUCK: readonly AdoptionState[] = ['unclaimed', 'wrong-serial', 'not-factory', 'firmware-old', 'failed']
+export const STUCK: readonly AdoptionState[] = [
+  'unclaimed',
+  'wrong-serial',
+  'not-factory',
+  'firmware-old',
+  'failed',
+]
 
 export interface Claim {
   readonly serialKind: SerialKind
@@ -55,7 +117,12 @@ export interface Claim {
  * @param events oldest first; those before the claim tell nothing about it
  * @param nowMs the reader's time; the state moves with it only from `addressed` to `not-factory`
  */
-export function adoptionState(claim: Claim | null, events: readonly AdoptionEvent[], nowMs: number, silenceLimitMs = SILENCE_LIMIT_MS): AdoptionState {
+export function adoptionState(
+  claim: Claim | null,
+  events: readonly AdoptionEvent[],
+  nowMs: number,
+  silenceLimitMs = SILENCE_LIMIT_MS,
+): AdoptionState {
   if (claim === null) return events.length > 0 ? 'unclaimed' : 'planned'
   if (claim.serialKind !== 'product') return 'wrong-serial'
   const since = events.filter((e) => e.atMs >= claim.claimedAtMs)
@@ -103,7 +170,11 @@ export function stepsDone(state: AdoptionState): number {
 }
 
 /** Whether the controller hands out a configuration: it must be claimed by its product serial and new enough. */
-export function judgeRequest(claim: Claim | null, firmware: string, minFirmware: string): 'give' | 'unclaimed' | 'firmware-old' {
+export function judgeRequest(
+  claim: Claim | null,
+  firmware: string,
+  minFirmware: string,
+): 'give' | 'unclaimed' | 'firmware-old' {
   if (claim === null || claim.serialKind !== 'product') return 'unclaimed'
   return compareVersions(firmware, minFirmware) < 0 ? 'firmware-old' : 'give'
 }

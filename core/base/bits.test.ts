@@ -1,6 +1,20 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { bitsBefore, bitsWhere, bothBits, countUpTo, differingBits, distinctRows, eachShared, eitherBits, groupBy, groupByRows, memoOnParts, noBits, setBit } from '.'
+import {
+  bitsBefore,
+  bitsWhere,
+  bothBits,
+  countUpTo,
+  differingBits,
+  distinctRows,
+  eachShared,
+  eitherBits,
+  groupBy,
+  groupByRows,
+  memoOnParts,
+  noBits,
+  setBit,
+} from '.'
 
 const read = (row: readonly number[]): number[] => {
   const places: number[] = []
@@ -11,13 +25,15 @@ const read = (row: readonly number[]): number[] => {
 describe('rows of bits', () => {
   it('hold what a set holds, and share what two sets share, in order', () => {
     const set = fc.uniqueArray(fc.nat(200))
-    fc.assert(fc.property(set, set, (a, b) => {
-      const [x, y] = [bitsWhere(201, (i) => a.includes(i)), bitsWhere(201, (i) => b.includes(i))]
-      expect(read(x)).toEqual([...a].sort((m, n) => m - n))
-      const met: number[] = []
-      eachShared(x, y, (i) => met.push(i) > 0)
-      expect(met).toEqual(a.filter((i) => b.includes(i)).sort((m, n) => m - n))
-    }))
+    fc.assert(
+      fc.property(set, set, (a, b) => {
+        const [x, y] = [bitsWhere(201, (i) => a.includes(i)), bitsWhere(201, (i) => b.includes(i))]
+        expect(read(x)).toEqual([...a].sort((m, n) => m - n))
+        const met: number[] = []
+        eachShared(x, y, (i) => met.push(i) > 0)
+        expect(met).toEqual(a.filter((i) => b.includes(i)).sort((m, n) => m - n))
+      }),
+    )
   })
   it('stop where they are told to', () => {
     const all = bitsWhere(100, () => true)
@@ -28,31 +44,52 @@ describe('rows of bits', () => {
   it('are joined, met and cut as sets are', () => {
     const set = fc.uniqueArray(fc.nat(95))
     const sorted = (list: readonly number[]) => [...new Set(list)].sort((m, n) => m - n)
-    fc.assert(fc.property(set, set, fc.nat(96), (a, b, end) => {
-      const [x, y] = [a, b].map((list) => list.reduce((row, i) => (setBit(row, i), row), noBits(96))) as [number[], number[]]
-      expect(read(eitherBits([x, y]))).toEqual(sorted([...a, ...b]))
-      const met = bothBits(x, y)
-      expect(met ? read(met) : []).toEqual(sorted(a.filter((i) => b.includes(i))))
-      if (met) expect(read(met).length).toBeGreaterThan(0)
-      expect(read(differingBits([x, y, x]))).toEqual(sorted([...a.filter((i) => !b.includes(i)), ...b.filter((i) => !a.includes(i))]))
-      expect(read(bitsBefore(x, end))).toEqual(sorted(a.filter((i) => i < end)))
-      const between: number[] = []
-      eachShared(x, y, (i) => between.push(i) > 0, Math.floor(end / 2), end)
-      expect(between).toEqual(sorted(a.filter((i) => b.includes(i) && i >= Math.floor(end / 2) && i < end)))
-    }))
+    fc.assert(
+      fc.property(set, set, fc.nat(96), (a, b, end) => {
+        const [x, y] = [a, b].map((list) => list.reduce((row, i) => (setBit(row, i), row), noBits(96))) as [
+          number[],
+          number[],
+        ]
+        expect(read(eitherBits([x, y]))).toEqual(sorted([...a, ...b]))
+        const met = bothBits(x, y)
+        expect(met ? read(met) : []).toEqual(sorted(a.filter((i) => b.includes(i))))
+        if (met) expect(read(met).length).toBeGreaterThan(0)
+        expect(read(differingBits([x, y, x]))).toEqual(
+          sorted([...a.filter((i) => !b.includes(i)), ...b.filter((i) => !a.includes(i))]),
+        )
+        expect(read(bitsBefore(x, end))).toEqual(sorted(a.filter((i) => i < end)))
+        const between: number[] = []
+        eachShared(x, y, (i) => between.push(i) > 0, Math.floor(end / 2), end)
+        expect(between).toEqual(sorted(a.filter((i) => b.includes(i) && i >= Math.floor(end / 2) && i < end)))
+      }),
+    )
   })
   it('are one where the mask does not ask for what differs', () => {
     const row = (...places: number[]) => bitsWhere(70, (i) => places.includes(i))
     const rows = [row(1, 65), row(1), row(2), row(1, 66)]
     expect(distinctRows(rows, row(1, 2))).toEqual([rows[0], rows[2]])
-    expect(distinctRows(rows, bitsWhere(70, () => true))).toEqual(rows)
+    expect(
+      distinctRows(
+        rows,
+        bitsWhere(70, () => true),
+      ),
+    ).toEqual(rows)
   })
   it('group items as each bit that is asked would', () => {
     const row = fc.uniqueArray(fc.nat(95)).map((list) => bitsWhere(96, (i) => list.includes(i)))
-    fc.assert(fc.property(fc.array(fc.tuple(row, row), { maxLength: 12 }), row, row, (items, one, two) => {
-      const slow = groupBy(items, ([a, b]) => [...read(bothBits(a, one) ?? noBits(96)), '|', ...read(bothBits(b, two) ?? noBits(96))].join())
-      expect(groupByRows(items, [{ mask: one, rows: items.map(([a]) => a) }, { mask: two, rows: items.map(([, b]) => b) }])).toEqual([...slow.values()])
-    }))
+    fc.assert(
+      fc.property(fc.array(fc.tuple(row, row), { maxLength: 12 }), row, row, (items, one, two) => {
+        const slow = groupBy(items, ([a, b]) =>
+          [...read(bothBits(a, one) ?? noBits(96)), '|', ...read(bothBits(b, two) ?? noBits(96))].join(),
+        )
+        expect(
+          groupByRows(items, [
+            { mask: one, rows: items.map(([a]) => a) },
+            { mask: two, rows: items.map(([, b]) => b) },
+          ]),
+        ).toEqual([...slow.values()])
+      }),
+    )
   })
 })
 
@@ -69,8 +106,15 @@ describe('a memory by parts', () => {
 
 describe('a place in a sorted list', () => {
   it('is how many items are not larger', () => {
-    fc.assert(fc.property(fc.array(fc.nat(50)), fc.nat(50), (list, value) => {
-      expect(countUpTo([...list].sort((a, b) => a - b), value)).toBe(list.filter((x) => x <= value).length)
-    }))
+    fc.assert(
+      fc.property(fc.array(fc.nat(50)), fc.nat(50), (list, value) => {
+        expect(
+          countUpTo(
+            [...list].sort((a, b) => a - b),
+            value,
+          ),
+        ).toBe(list.filter((x) => x <= value).length)
+      }),
+    )
   })
 })

@@ -54,7 +54,10 @@ export function eitherBits(rows: readonly BitRow[]): Bits {
 export function differingBits(rows: readonly BitRow[]): Bits {
   const first = rows[0] ?? []
   const words = first.map(() => 0)
-  for (const row of rows) if (row !== first) for (let w = 0; w < words.length; w++) words[w] = (words[w] as number) | ((row[w] as number) ^ (first[w] as number))
+  for (const row of rows)
+    if (row !== first)
+      for (let w = 0; w < words.length; w++)
+        words[w] = (words[w] as number) | ((row[w] as number) ^ (first[w] as number))
   return words
 }
 
@@ -65,7 +68,13 @@ export function bitsBefore(row: BitRow, end: number): Bits {
 }
 
 /** Visits the places from `start` up to, without, `end` that both rows hold, in order, until `visit` answers false. */
-export function eachShared(a: BitRow, b: BitRow, visit: (i: number) => boolean, start = 0, end = Infinity): void {
+export function eachShared(
+  a: BitRow,
+  b: BitRow,
+  visit: (i: number) => boolean,
+  start = 0,
+  end = Infinity,
+): void {
   const last = Math.min(a.length, Math.ceil(end / WORD))
   for (let w = Math.floor(start / WORD); w < last; w++) {
     for (let both = (a[w] as number) & (b[w] as number); both !== 0; both &= both - 1) {
@@ -98,11 +107,15 @@ export function groupByRows<T>(items: readonly T[], masks: readonly Asked[]): T[
 }
 
 /** The group of each item by its place, and the first item of each group. Only numbers are made on the way: rows are many. */
-function groupsOf(length: number, masks: readonly Asked[]): { readonly firsts: readonly number[]; readonly groupOf: readonly number[] } {
+function groupsOf(
+  length: number,
+  masks: readonly Asked[],
+): { readonly firsts: readonly number[]; readonly groupOf: readonly number[] } {
   const asked: { readonly word: number; readonly w: number; readonly rows: readonly BitRow[] }[] = []
   for (const { mask, rows } of masks) mask.forEach((word, w) => word !== 0 && asked.push({ word, w, rows }))
   const alike = (i: number, j: number) => {
-    for (const { word, w, rows } of asked) if ((((rows[i] as BitRow)[w] as number) ^ ((rows[j] as BitRow)[w] as number)) & word) return false
+    for (const { word, w, rows } of asked)
+      if ((((rows[i] as BitRow)[w] as number) ^ ((rows[j] as BitRow)[w] as number)) & word) return false
     return true
   }
   const [firsts, groupOf]: [number[], number[]] = [[], []]
@@ -110,7 +123,8 @@ function groupsOf(length: number, masks: readonly Asked[]): { readonly firsts: r
   const [last, before] = [new Map<number, number>(), [] as number[]]
   for (let i = 0; i < length; i++) {
     let hash = 0
-    for (const { word, w, rows } of asked) hash = (Math.imul(hash, 31) + (((rows[i] as BitRow)[w] as number) & word)) | 0
+    for (const { word, w, rows } of asked)
+      hash = (Math.imul(hash, 31) + (((rows[i] as BitRow)[w] as number) & word)) | 0
     let group = last.get(hash) ?? -1
     while (group >= 0 && !alike(firsts[group] as number, i)) group = before[group] as number
     if (group < 0) {

@@ -9,8 +9,7 @@ export interface Problem {
 
 /** Success with a value, or a list of problems. Refusals are values; only defects are thrown. */
 export type Result<T, E = Problem> =
-  | { readonly ok: true; readonly value: T }
-  | { readonly ok: false; readonly problems: readonly E[] }
+  { readonly ok: true; readonly value: T } | { readonly ok: false; readonly problems: readonly E[] }
 
 export function ok<T>(value: T): Result<T, never> {
   return { ok: true, value }

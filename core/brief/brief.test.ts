@@ -10,21 +10,31 @@ import { addressesOf, beforeUnplug, buildingOf, fleetOverlaps, missingFacts } fr
 
 // What must be known of a line before it is unplugged: common practice, without a published source.
 const missing = (change: (p: LoosePlan) => void) => missingFacts(site(change)).map((f) => f.key)
-const known = (p: LoosePlan) => void p.brief.equipment.push({ id: 'b1', model: 'S8P', serial: 'x', mac: null, deviceId: 'sw' } as never, { id: 'b2', model: '', serial: 'y', mac: null, deviceId: 'gate' } as never)
+const known = (p: LoosePlan) =>
+  void p.brief.equipment.push(
+    { id: 'b1', model: 'S8P', serial: 'x', mac: null, deviceId: 'sw' } as never,
+    { id: 'b2', model: '', serial: 'y', mac: null, deviceId: 'gate' } as never,
+  )
 
 describe('missing facts', () => {
   it('a plan that has them all misses none; the demo names those it lacks and what they block', () => {
     expect(missing(known)).toEqual([])
     expect(missingFacts(gullhavenClean()).map((f) => f.key)).toEqual(['reservation-mac'])
     expect(missingFacts(gullhavenPlan()).map((f) => [f.key, f.blocks.join()])).toEqual([
-      ['mac-lock', 'stage'], ['distance', 'plan'], ['serial', 'adopt'], ['reservation-mac', 'stage'], ['reservation-mac', 'stage'], ['country', 'stage'],
+      ['mac-lock', 'stage'],
+      ['distance', 'plan'],
+      ['serial', 'adopt'],
+      ['reservation-mac', 'stage'],
+      ['reservation-mac', 'stage'],
+      ['country', 'stage'],
     ])
   })
   it('of a line depend on its kind', () => {
-    const line = (change: Partial<LoosePlan['uplinks'][number]>) => missing((p) => {
-      known(p)
-      Object.assign(the(p.uplinks, 'line'), { facts: facts(), ...change })
-    })
+    const line = (change: Partial<LoosePlan['uplinks'][number]>) =>
+      missing((p) => {
+        known(p)
+        Object.assign(the(p.uplinks, 'line'), { facts: facts(), ...change })
+      })
     const always = ['mac-lock', 'link-speed', 'data-cap', 'public-address', 'modem-mode']
     expect(line({ kind: 'pppoe' })).toEqual(['credentials', 'tagging', ...always])
     expect(line({ kind: 'static' })).toEqual(['static-address', 'static-dns', 'tagging', ...always])
@@ -32,7 +42,14 @@ describe('missing facts', () => {
     expect(line({ kind: 'dhcp', downMbps: 0 })).toContain('contracted-speed')
   })
   it.each<[string, (p: LoosePlan) => void]>([
-    ['headcount', (p) => void (p.brief.buildings.push({ id: 'h', name: 'House' }), p.brief.rooms.push({ id: 'r', name: 'Room', buildingId: 'h', people: null }))],
+    [
+      'headcount',
+      (p) =>
+        void (
+          p.brief.buildings.push({ id: 'h', name: 'House' }),
+          p.brief.rooms.push({ id: 'r', name: 'Room', buildingId: 'h', people: null })
+        ),
+    ],
     ['clients', (p) => void (the(p.networks, 'staff').expected = 0)],
     ['far-subnets', (p) => void p.brief.far.push({ id: 'f', name: 'Office', subnets: [], tunnel: null })],
     ['other-way', (p) => void (p.brief.otherWay = '')],
@@ -46,7 +63,14 @@ describe('missing facts', () => {
     expect(missing(houses)).toEqual([])
     const joined = (p: LoosePlan) => (houses(p), void (the(p.devices, 'box').place = 'Barn'))
     expect(missing(joined)).toEqual(['distance'])
-    expect(missing((p) => (joined(p), void p.brief.spans.push({ id: 's', a: 'b', b: 'a', distanceM: 40, crosses: 'nothing' })))).toEqual([])
+    expect(
+      missing(
+        (p) => (
+          joined(p),
+          void p.brief.spans.push({ id: 's', a: 'b', b: 'a', distanceM: 40, crosses: 'nothing' })
+        ),
+      ),
+    ).toEqual([])
     expect(buildingOf(gullhavenPlan(), 'Wet laboratory')).toBe('lab')
   })
 })
@@ -55,7 +79,15 @@ describe('before you unplug', () => {
   it('a way out comes first; each line has its items; ids stay when facts change', () => {
     const items = beforeUnplug(gullhavenPlan())
     expect(items[0]?.code).toBe('other-way')
-    expect(items.filter((i) => i.about === 'Fibre').map((i) => i.code)).toEqual(['kind', 'credentials', 'tag', 'mac-lock', 'link-speed', 'speed-now', 'modem'])
+    expect(items.filter((i) => i.about === 'Fibre').map((i) => i.code)).toEqual([
+      'kind',
+      'credentials',
+      'tag',
+      'mac-lock',
+      'link-speed',
+      'speed-now',
+      'modem',
+    ])
     expect(items.filter((i) => i.about === '5G').map((i) => i.code)).toContain('cellular')
     expect(items.find((i) => i.id === 'fibre.tag')?.known).toBe('VLAN 132, priority 0')
     expect(items.find((i) => i.id === 'fibre.mac-lock')?.known).toBe('')
@@ -66,12 +98,22 @@ describe('before you unplug', () => {
 
 describe('the bench', () => {
   const lines = (change: (p: LoosePlan) => void) => benchLines(indexPlan(site(change)), (d) => d.model !== '')
-  const radio = (id: string, model: string) => ({ ...structuredClone(the(gullhavenPlan().devices, 'bridge-a')), id, name: id, model, wants: null })
+  const radio = (id: string, model: string) => ({
+    ...structuredClone(the(gullhavenPlan().devices, 'bridge-a')),
+    id,
+    name: id,
+    model,
+    wants: null,
+  })
   it('gives the laptop another host of the factory subnet, never the device’s own', () => {
-    const [line] = lines((p) => void p.devices.push(radio('r1', 'B5P') as never)).filter((l) => l.deviceId === 'r1')
+    const [line] = lines((p) => void p.devices.push(radio('r1', 'B5P') as never)).filter(
+      (l) => l.deviceId === 'r1',
+    )
     expect([line?.laptop, line?.open]).toEqual(['192.168.88.254/24', '192.168.88.20'])
     const own = lines((p) => {
-      p.models.push({ ...structuredClone({ ...radioModel, factory: { kind: 'fixed', address: '10.0.0.254/24' } }) } as never)
+      p.models.push({
+        ...structuredClone({ ...radioModel, factory: { kind: 'fixed', address: '10.0.0.254/24' } }),
+      } as never)
       p.devices.push(radio('r2', 'OWN') as never)
     }).find((l) => l.deviceId === 'r2')
     expect(own?.laptop).toBe('10.0.0.253/24')
@@ -84,13 +126,38 @@ describe('the bench', () => {
       p.devices.push(radio('r1', 'B5') as never, radio('r2', 'B5') as never, radio('r3', 'B5P') as never)
       Object.assign(the(p.networks, 'staff'), { subnet: '192.168.88.0/24', gateway: '192.168.88.100' })
     })
-    expect(found.filter((l) => l.deviceId.startsWith('r')).map((l) => [l.notWith.join(), l.notInto.join(), l.isGateway])).toEqual([['r2', 'staff', true], ['r1', 'staff', true], ['', 'staff', false]])
+    expect(
+      found
+        .filter((l) => l.deviceId.startsWith('r'))
+        .map((l) => [l.notWith.join(), l.notInto.join(), l.isGateway]),
+    ).toEqual([
+      ['r2', 'staff', true],
+      ['r1', 'staff', true],
+      ['', 'staff', false],
+    ])
   })
   // Common practice: a base address, and the channel knob's setting added to it.
-  it('adds the channel knob to the base', () => expect([channelAddress('192.0.2.100/24', 4), channelAddress('x', 4)]).toEqual(['192.0.2.104/24', null]))
+  it('adds the channel knob to the base', () =>
+    expect([channelAddress('192.0.2.100/24', 4), channelAddress('x', 4)]).toEqual(['192.0.2.104/24', null]))
 })
 
-const radioModel = { name: 'OWN', label: 'own', kind: 'bridge-radio', minFirmware: '', plannedFirmware: '', bootS: 1, adoptS: 1, ports: [], poeBudgetW: null, idleW: 1, credentials: 'common', lights: [], stp: false, capacity: null, inspectionMbps: null }
+const radioModel = {
+  name: 'OWN',
+  label: 'own',
+  kind: 'bridge-radio',
+  minFirmware: '',
+  plannedFirmware: '',
+  bootS: 1,
+  adoptS: 1,
+  ports: [],
+  poeBudgetW: null,
+  idleW: 1,
+  credentials: 'common',
+  lights: [],
+  stp: false,
+  capacity: null,
+  inspectionMbps: null,
+}
 
 describe('the fleet', () => {
   it('names each pair of networks that share addresses, and none of a site with itself', () => {
@@ -98,13 +165,26 @@ describe('the fleet', () => {
     const office = addressesOf('carrow', carrowPlan())
     // Both name the tunnel between them; that is one tunnel, not two that collide.
     expect(fleetOverlaps(mine, [mine, office])).toEqual([])
-    const wide = addressesOf('carrow', { ...carrowPlan(), networks: carrowPlan().networks.map((n) => ({ ...n, subnet: '10.61.0.0/22' })) })
-    expect(fleetOverlaps(mine, [wide]).map((o) => `${o.theirs} ${o.ours}`)).toEqual(['Office Management', 'Office Staff', 'Office Servers', 'Office Instruments', 'Office Cameras'])
-    expect(fleetOverlaps(mine, [addressesOf('other', gullhavenClean())]).filter((o) => o.ours === o.theirs)).toHaveLength(7)
+    const wide = addressesOf('carrow', {
+      ...carrowPlan(),
+      networks: carrowPlan().networks.map((n) => ({ ...n, subnet: '10.61.0.0/22' })),
+    })
+    expect(fleetOverlaps(mine, [wide]).map((o) => `${o.theirs} ${o.ours}`)).toEqual([
+      'Office Management',
+      'Office Staff',
+      'Office Servers',
+      'Office Instruments',
+      'Office Cameras',
+    ])
+    expect(
+      fleetOverlaps(mine, [addressesOf('other', gullhavenClean())]).filter((o) => o.ours === o.theirs),
+    ).toHaveLength(7)
     expect(fleetOverlaps(mine, [addressesOf('stall', quaysidePlan())])).toEqual([])
   })
   it('its other sites are as right as they are meant to be', () => {
     expect(analyse(carrowPlan(), []).findings.map((f) => f.code)).toEqual([])
-    expect(analyse(quaysidePlan(), []).findings.map((f) => [f.code, f.severity])).toEqual([['W11', 'warning']])
+    expect(analyse(quaysidePlan(), []).findings.map((f) => [f.code, f.severity])).toEqual([
+      ['W11', 'warning'],
+    ])
   })
 })

@@ -4,7 +4,20 @@
 import type { Cellular, Plan, Uplink } from '#core/model'
 
 export type CheckCode =
-  | 'other-way' | 'photograph' | 'kind' | 'credentials' | 'address' | 'tag' | 'mac-lock' | 'link-speed' | 'speed-now' | 'modem' | 'cellular' | 'labels' | 'backup' | 'tell'
+  | 'other-way'
+  | 'photograph'
+  | 'kind'
+  | 'credentials'
+  | 'address'
+  | 'tag'
+  | 'mac-lock'
+  | 'link-speed'
+  | 'speed-now'
+  | 'modem'
+  | 'cellular'
+  | 'labels'
+  | 'backup'
+  | 'tell'
 
 export interface CheckItem {
   /** Stays the same while the line stays: ticks are kept by it. */
@@ -18,20 +31,61 @@ export interface CheckItem {
 
 const KIND = { pppoe: 'PPPoE', dhcp: 'DHCP', static: 'static address' } as const
 
-const cellularText = ({ sim, apn, antennas, antennasAt, rsrpDbm, sinrDb }: Cellular): string => [
-  sim === null ? '' : `SIM ${sim}`, apn ?? '', antennas === null ? '' : `${antennas} antennas`, antennasAt ?? '', rsrpDbm === null ? '' : `${rsrpDbm} dBm`, sinrDb === null ? '' : `${sinrDb} dB`,
-].filter((t) => t !== '').join(', ')
+const cellularText = ({ sim, apn, antennas, antennasAt, rsrpDbm, sinrDb }: Cellular): string =>
+  [
+    sim === null ? '' : `SIM ${sim}`,
+    apn ?? '',
+    antennas === null ? '' : `${antennas} antennas`,
+    antennasAt ?? '',
+    rsrpDbm === null ? '' : `${rsrpDbm} dBm`,
+    sinrDb === null ? '' : `${sinrDb} dB`,
+  ]
+    .filter((t) => t !== '')
+    .join(', ')
 
 function itemsOf(uplink: Uplink): CheckItem[] {
   const { facts } = uplink
-  const item = (code: CheckCode, known: string): CheckItem => ({ id: `${uplink.id}.${code}`, code, about: uplink.name, known })
+  const item = (code: CheckCode, known: string): CheckItem => ({
+    id: `${uplink.id}.${code}`,
+    code,
+    about: uplink.name,
+    known,
+  })
   return [
     item('kind', KIND[uplink.kind]),
     ...(uplink.kind === 'pppoe' ? [item('credentials', facts.credentialsAt ?? '')] : []),
-    ...(uplink.kind === 'static' ? [item('address', [facts.address ?? '', facts.gateway ?? '', ...facts.dns].filter((t) => t !== '').join(', '))] : []),
-    item('tag', uplink.tag === null ? (facts.tagKnown ? 'untagged' : '') : `VLAN ${uplink.tag}${facts.pcp === null ? '' : `, priority ${facts.pcp}`}`),
-    item('mac-lock', facts.macLock === null ? '' : facts.macLock === 'no' ? 'not tied' : `tied to ${facts.lockedMac ?? 'a MAC address'}`),
-    item('link-speed', facts.linkSpeed === null ? '' : facts.linkSpeed === 'auto' ? 'negotiated' : `forced to ${facts.linkSpeed} Mb/s`),
+    ...(uplink.kind === 'static'
+      ? [
+          item(
+            'address',
+            [facts.address ?? '', facts.gateway ?? '', ...facts.dns].filter((t) => t !== '').join(', '),
+          ),
+        ]
+      : []),
+    item(
+      'tag',
+      uplink.tag === null
+        ? facts.tagKnown
+          ? 'untagged'
+          : ''
+        : `VLAN ${uplink.tag}${facts.pcp === null ? '' : `, priority ${facts.pcp}`}`,
+    ),
+    item(
+      'mac-lock',
+      facts.macLock === null
+        ? ''
+        : facts.macLock === 'no'
+          ? 'not tied'
+          : `tied to ${facts.lockedMac ?? 'a MAC address'}`,
+    ),
+    item(
+      'link-speed',
+      facts.linkSpeed === null
+        ? ''
+        : facts.linkSpeed === 'auto'
+          ? 'negotiated'
+          : `forced to ${facts.linkSpeed} Mb/s`,
+    ),
     item('speed-now', uplink.downMbps > 0 ? `${uplink.downMbps}/${uplink.upMbps} Mb/s contracted` : ''),
     item('modem', facts.modem === null ? '' : facts.modem),
     ...(facts.cellular ? [item('cellular', cellularText(facts.cellular))] : []),
@@ -40,7 +94,12 @@ function itemsOf(uplink: Uplink): CheckItem[] {
 
 /** The checklist, in the order of the work: a way out first, then line by line, then what is left behind. */
 export function beforeUnplug(plan: Plan): CheckItem[] {
-  const whole = (code: CheckCode, known: string): CheckItem => ({ id: `site.${code}`, code, about: '', known })
+  const whole = (code: CheckCode, known: string): CheckItem => ({
+    id: `site.${code}`,
+    code,
+    about: '',
+    known,
+  })
   return [
     whole('other-way', plan.brief.otherWay),
     whole('photograph', ''),

@@ -2,12 +2,42 @@
 // Method: each kind of thing has facts that later work leans on; a fact is missing where the plan holds null or nothing.
 // Source: what must be known of a line before it is unplugged: common practice, without a published source.
 import { memoOn } from '#core/base'
-import { endsOf, indexPlan, isRadio, type Device, type Network, type Plan, type PlanIndex, type Uplink } from '#core/model'
+import {
+  endsOf,
+  indexPlan,
+  isRadio,
+  type Device,
+  type Network,
+  type Plan,
+  type PlanIndex,
+  type Uplink,
+} from '#core/model'
 
 export type FactKey =
-  | 'credentials' | 'tagging' | 'priority-tag' | 'mac-lock' | 'link-speed' | 'contracted-speed' | 'data-cap' | 'public-address' | 'static-address' | 'static-dns' | 'modem-mode'
-  | 'sim' | 'apn' | 'antennas' | 'signal' | 'price'
-  | 'distance' | 'headcount' | 'clients' | 'serial' | 'reservation-mac' | 'far-subnets' | 'country' | 'other-way'
+  | 'credentials'
+  | 'tagging'
+  | 'priority-tag'
+  | 'mac-lock'
+  | 'link-speed'
+  | 'contracted-speed'
+  | 'data-cap'
+  | 'public-address'
+  | 'static-address'
+  | 'static-dns'
+  | 'modem-mode'
+  | 'sim'
+  | 'apn'
+  | 'antennas'
+  | 'signal'
+  | 'price'
+  | 'distance'
+  | 'headcount'
+  | 'clients'
+  | 'serial'
+  | 'reservation-mac'
+  | 'far-subnets'
+  | 'country'
+  | 'other-way'
 export type Blocks = 'plan' | 'rehearse' | 'stage' | 'adopt' | 'prove' | 'hand-over'
 
 export interface MissingFact {
@@ -19,9 +49,19 @@ export interface MissingFact {
   readonly blocks: readonly Blocks[]
 }
 
-type LineFact = readonly [key: FactKey, field: string, isMissing: (u: Uplink) => boolean, blocks: readonly Blocks[]]
+type LineFact = readonly [
+  key: FactKey,
+  field: string,
+  isMissing: (u: Uplink) => boolean,
+  blocks: readonly Blocks[],
+]
 const LINE_FACTS: readonly LineFact[] = [
-  ['credentials', 'credentialsAt', (u) => u.kind === 'pppoe' && u.facts.credentialsAt === null, ['stage', 'adopt']],
+  [
+    'credentials',
+    'credentialsAt',
+    (u) => u.kind === 'pppoe' && u.facts.credentialsAt === null,
+    ['stage', 'adopt'],
+  ],
   ['static-address', 'address', (u) => u.kind === 'static' && u.facts.address === null, ['plan', 'stage']],
   ['static-dns', 'dns', (u) => u.kind === 'static' && u.facts.dns.length === 0, ['stage']],
   ['tagging', 'tagKnown', (u) => u.tag === null && !u.facts.tagKnown, ['stage']],
@@ -36,13 +76,23 @@ const LINE_FACTS: readonly LineFact[] = [
   ['apn', 'cellular.apn', (u) => u.facts.cellular?.apn === null, ['stage']],
   ['antennas', 'cellular.antennas', (u) => u.facts.cellular?.antennas === null, ['stage']],
   ['signal', 'cellular.rsrpDbm', (u) => u.facts.cellular?.rsrpDbm === null, ['plan']],
-  ['price', 'cellular.pricePerMonth', (u) => u.facts.cellular?.pricePerMonth === null || (u.facts.cellular?.pricePerGb === null && (u.facts.capGb ?? 0) > 0), ['hand-over']],
+  [
+    'price',
+    'cellular.pricePerMonth',
+    (u) =>
+      u.facts.cellular?.pricePerMonth === null ||
+      (u.facts.cellular?.pricePerGb === null && (u.facts.capGb ?? 0) > 0),
+    ['hand-over'],
+  ],
 ]
 
 /** What is not known of one line. */
 export function missingOfLine(uplink: Uplink): MissingFact[] {
   return LINE_FACTS.filter(([, , isMissing]) => isMissing(uplink)).map(([key, field, , blocks]) => ({
-    key, place: ['uplinks', uplink.id, ...(field === 'downMbps' ? [field] : ['facts', ...field.split('.')])], about: uplink.name, blocks,
+    key,
+    place: ['uplinks', uplink.id, ...(field === 'downMbps' ? [field] : ['facts', ...field.split('.')])],
+    about: uplink.name,
+    blocks,
   }))
 }
 
@@ -63,33 +113,75 @@ function missingDistances(index: PlanIndex): MissingFact[] {
     if (a === null || b === null || a === b) continue
     if (plan.brief.spans.some((s) => [s.a, s.b].sort().join(' ') === `${a} ${b}` && s.distanceM > 0)) continue
     const name = (id: string) => plan.brief.buildings.find((x) => x.id === id)?.name ?? id
-    pairs.set(`${a} ${b}`, { key: 'distance', place: ['brief', 'spans'], about: `${name(a)} to ${name(b)}`, blocks: ['plan'] })
+    pairs.set(`${a} ${b}`, {
+      key: 'distance',
+      place: ['brief', 'spans'],
+      about: `${name(a)} to ${name(b)}`,
+      blocks: ['plan'],
+    })
   }
   return [...pairs.values()]
 }
 
-const NEEDS_SERIAL: readonly Device['kind'][] = ['gateway', 'switch', 'access-point', 'bridge-radio', 'controller', 'extender']
+const NEEDS_SERIAL: readonly Device['kind'][] = [
+  'gateway',
+  'switch',
+  'access-point',
+  'bridge-radio',
+  'controller',
+  'extender',
+]
 
-const withoutMac = memoOn((network: Network) => network.fixed.filter((f) => f.how === 'reserved' && f.mac === null))
+const withoutMac = memoOn((network: Network) =>
+  network.fixed.filter((f) => f.how === 'reserved' && f.mac === null),
+)
 
 /** Every fact that is missing, lines first. */
 export function missingFacts(plan: Plan): MissingFact[] {
   const index = indexPlan(plan)
-  const fact = (key: FactKey, place: readonly string[], about: string, ...blocks: Blocks[]): MissingFact => ({ key, place, about, blocks })
-  const owned = new Map(plan.brief.equipment.flatMap((e) => (e.deviceId === null ? [] : [[e.deviceId, e] as const])))
+  const fact = (key: FactKey, place: readonly string[], about: string, ...blocks: Blocks[]): MissingFact => ({
+    key,
+    place,
+    about,
+    blocks,
+  })
+  const owned = new Map(
+    plan.brief.equipment.flatMap((e) => (e.deviceId === null ? [] : [[e.deviceId, e] as const])),
+  )
   return [
     ...plan.uplinks.flatMap(missingOfLine),
     ...missingDistances(index),
-    ...plan.brief.rooms.filter((r) => r.people === null).map((r) => fact('headcount', ['brief', 'rooms', r.id, 'people'], r.name, 'plan')),
-    ...plan.networks.filter((n) => n.expected === 0).map((n) => fact('clients', ['networks', n.id, 'expected'], n.name, 'plan')),
-    ...plan.devices.filter((d) => NEEDS_SERIAL.includes(d.kind) && !owned.get(d.id)?.serial).map((d) => fact('serial', ['devices', d.id], d.name, 'adopt')),
+    ...plan.brief.rooms
+      .filter((r) => r.people === null)
+      .map((r) => fact('headcount', ['brief', 'rooms', r.id, 'people'], r.name, 'plan')),
+    ...plan.networks
+      .filter((n) => n.expected === 0)
+      .map((n) => fact('clients', ['networks', n.id, 'expected'], n.name, 'plan')),
+    ...plan.devices
+      .filter((d) => NEEDS_SERIAL.includes(d.kind) && !owned.get(d.id)?.serial)
+      .map((d) => fact('serial', ['devices', d.id], d.name, 'adopt')),
     ...plan.networks.flatMap((n) => {
       const open = withoutMac(n).filter((f) => !(f.deviceId !== null && owned.get(f.deviceId)?.mac))
       const first = open[0]
-      return first ? [fact('reservation-mac', ['networks', n.id, 'fixed', first.id, 'mac'], open.length === 1 ? `${first.name}, ${first.ip}` : `${n.name}, ${open.length} reservations`, 'stage')] : []
+      return first
+        ? [
+            fact(
+              'reservation-mac',
+              ['networks', n.id, 'fixed', first.id, 'mac'],
+              open.length === 1 ? `${first.name}, ${first.ip}` : `${n.name}, ${open.length} reservations`,
+              'stage',
+            ),
+          ]
+        : []
     }),
-    ...plan.brief.far.filter((f) => f.subnets.length === 0).map((f) => fact('far-subnets', ['brief', 'far', f.id, 'subnets'], f.name, 'plan')),
-    ...(plan.site.country === '' && plan.devices.some(isRadio) ? [fact('country', ['site', 'country'], plan.site.name, 'stage')] : []),
-    ...(plan.uplinks.length > 0 && plan.brief.otherWay === '' ? [fact('other-way', ['brief', 'otherWay'], plan.site.name, 'stage')] : []),
+    ...plan.brief.far
+      .filter((f) => f.subnets.length === 0)
+      .map((f) => fact('far-subnets', ['brief', 'far', f.id, 'subnets'], f.name, 'plan')),
+    ...(plan.site.country === '' && plan.devices.some(isRadio)
+      ? [fact('country', ['site', 'country'], plan.site.name, 'stage')]
+      : []),
+    ...(plan.uplinks.length > 0 && plan.brief.otherWay === ''
+      ? [fact('other-way', ['brief', 'otherWay'], plan.site.name, 'stage')]
+      : []),
   ]
 }

@@ -14,8 +14,15 @@ export interface FleetSite {
 
 /** What the rest of the fleet has to know of a site's addresses: its networks, and the subnets inside its tunnels. */
 export function addressesOf(slug: string, plan: Plan): FleetSite {
-  const tunnels = plan.brief.far.flatMap((f) => (f.tunnel === null ? [] : [{ name: `tunnel to ${f.name}`, subnet: f.tunnel, tunnel: true }]))
-  return { slug, name: plan.site.name, supernet: plan.site.supernet, subnets: [...plan.networks.map(({ name, subnet }) => ({ name, subnet, tunnel: false })), ...tunnels] }
+  const tunnels = plan.brief.far.flatMap((f) =>
+    f.tunnel === null ? [] : [{ name: `tunnel to ${f.name}`, subnet: f.tunnel, tunnel: true }],
+  )
+  return {
+    slug,
+    name: plan.site.name,
+    supernet: plan.site.supernet,
+    subnets: [...plan.networks.map(({ name, subnet }) => ({ name, subnet, tunnel: false })), ...tunnels],
+  }
 }
 
 export interface FleetOverlap {
@@ -29,11 +36,30 @@ export interface FleetOverlap {
 
 /** Every pair that shares an address, in the order of the fleet, then of this plan. One tunnel seen from both its ends is no such pair. */
 export function fleetOverlaps(mine: FleetSite, fleet: readonly FleetSite[]): FleetOverlap[] {
-  const read = (site: FleetSite) => site.subnets.flatMap((s) => {
-    const prefix = orNull(parsePrefix4(s.subnet))
-    return prefix ? [{ ...s, prefix }] : []
-  })
+  const read = (site: FleetSite) =>
+    site.subnets.flatMap((s) => {
+      const prefix = orNull(parsePrefix4(s.subnet))
+      return prefix ? [{ ...s, prefix }] : []
+    })
   const ours = read(mine)
-  return fleet.filter((site) => site.slug !== mine.slug).flatMap((site) => read(site).flatMap((their) =>
-    ours.filter((our) => overlaps(our.prefix, their.prefix) && !(our.tunnel && their.tunnel && our.subnet === their.subnet)).map((our) => ({ slug: site.slug, site: site.name, theirs: their.name, theirSubnet: their.subnet, ours: our.name, ourSubnet: our.subnet }))))
+  return fleet
+    .filter((site) => site.slug !== mine.slug)
+    .flatMap((site) =>
+      read(site).flatMap((their) =>
+        ours
+          .filter(
+            (our) =>
+              overlaps(our.prefix, their.prefix) &&
+              !(our.tunnel && their.tunnel && our.subnet === their.subnet),
+          )
+          .map((our) => ({
+            slug: site.slug,
+            site: site.name,
+            theirs: their.name,
+            theirSubnet: their.subnet,
+            ours: our.name,
+            ourSubnet: our.subnet,
+          })),
+      ),
+    )
 }

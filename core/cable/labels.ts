@@ -8,14 +8,19 @@ const KNOWN = ['n', 'from', 'fromPort', 'to', 'toPort', 'fromPlace', 'toPlace'] 
 
 /** Names in braces that a rule uses and nobody knows. */
 export function unknownInRule(rule: string): string[] {
-  return [...rule.matchAll(/\{([^}:]*)(?::\d+)?\}/g)].map((m) => m[1] ?? '').filter((name) => !(KNOWN as readonly string[]).includes(name))
+  return [...rule.matchAll(/\{([^}:]*)(?::\d+)?\}/g)]
+    .map((m) => m[1] ?? '')
+    .filter((name) => !(KNOWN as readonly string[]).includes(name))
 }
 
 /** A device's name as it fits on a label: initials of its words, digits whole. Worked: Laboratory AP 1 -> LAP1; Skerry bridge, end A -> SBEA. */
 export function shortName(name: string): string {
   const words = name.split(/[^\p{L}\p{N}]+/u).filter((w) => w !== '')
   if (words.length === 1) return (words[0] ?? '').slice(0, 4).toUpperCase()
-  return words.map((w) => (/^\d+$/.test(w) || (w.length <= 3 && w === w.toUpperCase()) ? w : (w[0] ?? ''))).join('').toUpperCase()
+  return words
+    .map((w) => (/^\d+$/.test(w) || (w.length <= 3 && w === w.toUpperCase()) ? w : (w[0] ?? '')))
+    .join('')
+    .toUpperCase()
 }
 
 /** Short names by device id; where two would be alike, each gets a number in plan order. */
@@ -23,12 +28,14 @@ export function shortNames(devices: readonly Device[]): Map<string, string> {
   const seen = new Map<string, number>()
   const counts = new Map<string, number>()
   for (const d of devices) counts.set(shortName(d.name), (counts.get(shortName(d.name)) ?? 0) + 1)
-  return new Map(devices.map((d) => {
-    const short = shortName(d.name)
-    const n = (seen.get(short) ?? 0) + 1
-    seen.set(short, n)
-    return [d.id, (counts.get(short) ?? 0) > 1 ? `${short}.${n}` : short]
-  }))
+  return new Map(
+    devices.map((d) => {
+      const short = shortName(d.name)
+      const n = (seen.get(short) ?? 0) + 1
+      seen.set(short, n)
+      return [d.id, (counts.get(short) ?? 0) > 1 ? `${short}.${n}` : short]
+    }),
+  )
 }
 
 /** True for links that are a thing to lay and to label. */
@@ -39,17 +46,28 @@ export function isCable(link: Link): boolean {
 /** Labels by link id, for every cable in plan order. */
 export function cableLabels(index: PlanIndex, rule: string): Map<string, string> {
   const short = shortNames(index.plan.devices)
-  const portName = (ref: PortRef) => index.devices.get(ref.deviceId)?.ports.find((p) => p.id === ref.portId)?.name ?? ref.portId
+  const portName = (ref: PortRef) =>
+    index.devices.get(ref.deviceId)?.ports.find((p) => p.id === ref.portId)?.name ?? ref.portId
   const out = new Map<string, string>()
   let n = 0
   for (const link of index.plan.links.filter(isCable)) {
     n++
     const [from, to] = endsOf(link)
     const values: Readonly<Record<string, string>> = {
-      n: String(n), from: short.get(from.deviceId) ?? from.deviceId, fromPort: portName(from), to: short.get(to.deviceId) ?? to.deviceId, toPort: portName(to),
-      fromPlace: index.devices.get(from.deviceId)?.place ?? '', toPlace: index.devices.get(to.deviceId)?.place ?? '',
+      n: String(n),
+      from: short.get(from.deviceId) ?? from.deviceId,
+      fromPort: portName(from),
+      to: short.get(to.deviceId) ?? to.deviceId,
+      toPort: portName(to),
+      fromPlace: index.devices.get(from.deviceId)?.place ?? '',
+      toPlace: index.devices.get(to.deviceId)?.place ?? '',
     }
-    out.set(link.id, rule.replaceAll(/\{([^}:]*)(?::(\d+))?\}/g, (_, name: string, width?: string) => (values[name] ?? '').padStart(Number(width ?? 0), '0')))
+    out.set(
+      link.id,
+      rule.replaceAll(/\{([^}:]*)(?::(\d+))?\}/g, (_, name: string, width?: string) =>
+        (values[name] ?? '').padStart(Number(width ?? 0), '0'),
+      ),
+    )
   }
   return out
 }

@@ -32,14 +32,25 @@ export const OPTICS: Readonly<Record<OpticName, Optic>> = {
 }
 
 /** The transceiver for a fibre at a speed; null where no kind known here reaches. */
-export function opticFor(grade: FibreGrade, lengthM: number, speedsMbps: readonly number[]): OpticName | null {
+export function opticFor(
+  grade: FibreGrade,
+  lengthM: number,
+  speedsMbps: readonly number[],
+): OpticName | null {
   const names = Object.keys(OPTICS) as OpticName[]
-  const fitting = names.filter((name) => OPTICS[name].reachM[grade] >= lengthM && speedsMbps.includes(OPTICS[name].speedMbps))
+  const fitting = names.filter(
+    (name) => OPTICS[name].reachM[grade] >= lengthM && speedsMbps.includes(OPTICS[name].speedMbps),
+  )
   return fitting.sort((a, b) => OPTICS[b].speedMbps - OPTICS[a].speedMbps)[0] ?? null
 }
 
 /** Highest speed that both ends offer and the copper carries; null where there is none. */
-export function copperSpeed(category: CopperCategory, lengthM: number, a: readonly number[], b: readonly number[]): number | null {
+export function copperSpeed(
+  category: CopperCategory,
+  lengthM: number,
+  a: readonly number[],
+  b: readonly number[],
+): number | null {
   const common = a.filter((speed) => b.includes(speed) && lengthM <= copperReachM(category, speed))
   return common.length === 0 ? null : Math.max(...common)
 }

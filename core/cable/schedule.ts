@@ -27,17 +27,30 @@ export interface CableLine {
 function endOf(index: PlanIndex, ref: PortRef): CableEnd {
   const device = index.devices.get(ref.deviceId)
   const port = device?.ports.find((p) => p.id === ref.portId)
-  return { place: device?.place ?? '', device: device?.name ?? ref.deviceId, port: port?.name ?? ref.portId, optic: port?.optic ?? null }
+  return {
+    place: device?.place ?? '',
+    device: device?.name ?? ref.deviceId,
+    port: port?.name ?? ref.portId,
+    optic: port?.optic ?? null,
+  }
 }
 
 function lineOf(index: PlanIndex, link: Link, label: string): CableLine[] {
   const { medium } = link
   if (medium.kind !== 'copper' && medium.kind !== 'fibre') return []
   const [a, b] = endsOf(link)
-  return [{
-    linkId: link.id, label, ends: [endOf(index, a), endOf(index, b)], kind: medium.kind === 'copper' ? medium.category : medium.grade, run: medium.run,
-    lengthM: medium.lengthM, mbps: linkSpeed(index, link).mbps, lag: link.lag,
-  }]
+  return [
+    {
+      linkId: link.id,
+      label,
+      ends: [endOf(index, a), endOf(index, b)],
+      kind: medium.kind === 'copper' ? medium.category : medium.grade,
+      run: medium.run,
+      lengthM: medium.lengthM,
+      mbps: linkSpeed(index, link).mbps,
+      lag: link.lag,
+    },
+  ]
 }
 
 /** Every cable of the plan, in plan order, which is the order of the numbers on the labels. */
@@ -66,19 +79,52 @@ export function materials(index: PlanIndex): Material[] {
   const lines = cableSchedule(index)
   const out: Material[] = []
   const isCord = (line: CableLine) => line.lengthM <= CORD_M && line.run === 'indoor'
-  for (const [, group] of groupBy(lines.filter((l) => !isCord(l)), (l) => `${l.kind} ${l.run}`)) {
+  for (const [, group] of groupBy(
+    lines.filter((l) => !isCord(l)),
+    (l) => `${l.kind} ${l.run}`,
+  )) {
     const first = group[0] as CableLine
-    out.push({ what: 'cable', name: first.kind, run: first.run, count: group.length, lengthM: group.reduce((sum, l) => sum + Math.ceil((l.lengthM * (100 + SPARE_PCT)) / 100), 0) })
+    out.push({
+      what: 'cable',
+      name: first.kind,
+      run: first.run,
+      count: group.length,
+      lengthM: group.reduce((sum, l) => sum + Math.ceil((l.lengthM * (100 + SPARE_PCT)) / 100), 0),
+    })
   }
   for (const [, group] of groupBy(lines.filter(isCord), (l) => `${l.kind} ${Math.ceil(l.lengthM)}`)) {
     const first = group[0] as CableLine
-    out.push({ what: 'cord', name: `${first.kind}, ${Math.ceil(first.lengthM)} m`, run: '', count: group.length, lengthM: 0 })
+    out.push({
+      what: 'cord',
+      name: `${first.kind}, ${Math.ceil(first.lengthM)} m`,
+      run: '',
+      count: group.length,
+      lengthM: 0,
+    })
   }
-  for (const [optic, group] of groupBy(lines.flatMap((l) => l.ends).flatMap((e) => (e.optic === null ? [] : [e.optic])), (o) => o)) out.push({ what: 'transceiver', name: optic, run: '', count: group.length, lengthM: 0 })
-  for (const [model, group] of groupBy(index.plan.devices.filter((d) => d.model !== ''), (d) => d.model)) {
-    out.push({ what: 'device', name: model, run: '', count: group.reduce((sum, d) => sum + (d.kind === 'hosts' ? d.count : 1), 0), lengthM: 0 })
+  for (const [optic, group] of groupBy(
+    lines.flatMap((l) => l.ends).flatMap((e) => (e.optic === null ? [] : [e.optic])),
+    (o) => o,
+  ))
+    out.push({ what: 'transceiver', name: optic, run: '', count: group.length, lengthM: 0 })
+  for (const [model, group] of groupBy(
+    index.plan.devices.filter((d) => d.model !== ''),
+    (d) => d.model,
+  )) {
+    out.push({
+      what: 'device',
+      name: model,
+      run: '',
+      count: group.reduce((sum, d) => sum + (d.kind === 'hosts' ? d.count : 1), 0),
+      lengthM: 0,
+    })
   }
   const rank = { cable: 0, cord: 1, transceiver: 2, device: 3 } as const
-  return out.sort(by((m) => rank[m.what], (m) => m.name, (m) => m.run))
+  return out.sort(
+    by(
+      (m) => rank[m.what],
+      (m) => m.name,
+      (m) => m.run,
+    ),
+  )
 }
-

@@ -19,7 +19,8 @@ export function speedsOf(index: PlanIndex, ref: PortRef): readonly number[] | nu
   const spec = specOf(index, ref)
   const port = findPort(index, ref)
   if (!port) return null
-  if (port.optic !== null && spec?.kind === 'sfp') return spec.speedsMbps.filter((s) => s === OPTICS[port.optic as keyof typeof OPTICS].speedMbps)
+  if (port.optic !== null && spec?.kind === 'sfp')
+    return spec.speedsMbps.filter((s) => s === OPTICS[port.optic as keyof typeof OPTICS].speedMbps)
   if (port.speedMbps !== null) return [port.speedMbps]
   return spec ? spec.speedsMbps : null
 }
@@ -43,5 +44,7 @@ export function linkSpeed(index: PlanIndex, link: Link): LinkSpeed {
   const light = [OPTICS[one], OPTICS[other]] as const
   const reaches = light.every((o) => o.reachM[medium.grade] >= medium.lengthM)
   const alike = light[0].wavelengthNm === light[1].wavelengthNm && light[0].speedMbps === light[1].speedMbps
-  return reaches && alike ? { mbps: offeredMbps, offeredMbps, limit: 'ends' } : { mbps: null, offeredMbps, limit: 'optics' }
+  return reaches && alike
+    ? { mbps: offeredMbps, offeredMbps, limit: 'ends' }
+    : { mbps: null, offeredMbps, limit: 'optics' }
 }

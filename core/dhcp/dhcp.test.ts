@@ -3,7 +3,18 @@ import { addressList, discoveryOption, erlangB, leaseFor, leaseTimers, offeredLo
 
 describe('Erlang B', () => {
   // Published tables of Erlang B (offered load by servers and blocking, as in ITU-T E.501's teletraffic handbooks; from memory).
-  it.each([[1, 0.01, 0.0101], [2, 0.01, 0.153], [5, 0.01, 1.36], [10, 0.01, 4.46], [20, 0.01, 12.0], [50, 0.01, 37.9], [100, 0.01, 84.1], [10, 0.05, 6.22], [10, 0.001, 3.09], [20, 0.02, 13.2]])('%d servers at %f block carry %f erlang', (n, blocking, load) => {
+  it.each([
+    [1, 0.01, 0.0101],
+    [2, 0.01, 0.153],
+    [5, 0.01, 1.36],
+    [10, 0.01, 4.46],
+    [20, 0.01, 12.0],
+    [50, 0.01, 37.9],
+    [100, 0.01, 84.1],
+    [10, 0.05, 6.22],
+    [10, 0.001, 3.09],
+    [20, 0.02, 13.2],
+  ])('%d servers at %f block carry %f erlang', (n, blocking, load) => {
     expect(erlangB(load, n)).toBeCloseTo(blocking, blocking < 0.005 ? 4 : 3)
     expect(erlangB(load * 1.02, n)).toBeGreaterThan(erlangB(load, n))
   })
@@ -11,7 +22,7 @@ describe('Erlang B', () => {
   it('is the closed form with one and with two servers', () => {
     for (const a of [0.1, 1, 3.7]) {
       expect(erlangB(a, 1)).toBeCloseTo(a / (1 + a), 12)
-      expect(erlangB(a, 2)).toBeCloseTo(a * a / 2 / (1 + a + a * a / 2), 12)
+      expect(erlangB(a, 2)).toBeCloseTo((a * a) / 2 / (1 + a + (a * a) / 2), 12)
     }
   })
   it('is 1 without servers and 0 without load, and stays a share at large sizes', () => {
@@ -36,7 +47,8 @@ describe('leases', () => {
     expect(offeredLoad(20, 8, 3)).toBe(160)
   })
   // RFC 2131 section 4.4.5: T1 is half of the lease, T2 seven eighths.
-  it('are renewed at T1 and rebound at T2', () => expect(leaseTimers(28_800)).toEqual({ t1S: 14_400, t2S: 25_200 }))
+  it('are renewed at T1 and rebound at T2', () =>
+    expect(leaseTimers(28_800)).toEqual({ t1S: 14_400, t2S: 25_200 }))
   it('the longest usual one that fits is proposed, or none', () => {
     expect(leaseFor(60, 3, 501, 0.01)).toBe(14_400)
     expect(leaseFor(60, 3, 1000, 0.01)).toBe(43_200)

@@ -45,5 +45,7 @@ export const LEASES_S: readonly number[] = [604_800, 86_400, 43_200, 28_800, 14_
 
 /** The longest usual lease at which a pool blocks at most a share of clients; null where none of them does. */
 export function leaseFor(arrivalsPerH: number, stayH: number, size: number, most: number): number | null {
-  return LEASES_S.find((leaseS) => erlangB(offeredLoad(arrivalsPerH, stayH, leaseS / 3600), size) <= most) ?? null
+  return (
+    LEASES_S.find((leaseS) => erlangB(offeredLoad(arrivalsPerH, stayH, leaseS / 3600), size) <= most) ?? null
+  )
 }

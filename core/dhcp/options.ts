@@ -30,5 +30,7 @@ export function discoveryOption(option: DiscoveryOption, controller: string, pla
   if (!address.ok || option === 138) return address
   if (option === 43) return ok(`0104${address.value}`)
   const uri = [...`https://${controller}`].map((c) => c.charCodeAt(0))
-  return uri.length > 253 ? refuse(problem('too-long', place, { text: controller })) : ok(hex([uri.length >> 8, uri.length & 255, ...uri]))
+  return uri.length > 253
+    ? refuse(problem('too-long', place, { text: controller }))
+    : ok(hex([uri.length >> 8, uri.length & 255, ...uri]))
 }

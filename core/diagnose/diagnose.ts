@@ -40,7 +40,10 @@ const MOST_TOLD = 12
 
 /** The plan with mistakes laid on it; null where they do not fit on each other. */
 export function withMistakes(plan: Plan, mistakes: readonly Mistake[]): Plan | null {
-  const laid = applyChanges(plan, mistakes.flatMap((m) => m.changes))
+  const laid = applyChanges(
+    plan,
+    mistakes.flatMap((m) => m.changes),
+  )
   return laid.ok ? laid.value : null
 }
 
@@ -49,7 +52,12 @@ type Shown = ReadonlyMap<string, readonly string[] | null>
 const verdict = (passed: boolean): string => (passed ? 'passed' : 'failed')
 
 /** What each test and each look would show on a site with these mistakes; null where they do not fit. */
-function shows(plan: Plan, mistakes: readonly Mistake[], tests: readonly AcceptanceTest[], looks: readonly Look[]): Shown | null {
+function shows(
+  plan: Plan,
+  mistakes: readonly Mistake[],
+  tests: readonly AcceptanceTest[],
+  looks: readonly Look[],
+): Shown | null {
   const built = withMistakes(plan, mistakes)
   if (!built) return null
   const scene = sceneOf(built, mistakes)
@@ -69,9 +77,15 @@ function againstIt(observed: readonly Seen[], shown: Shown): string[] {
 }
 
 const common = (e: Explanation) => e.mistakes.reduce((sum, m) => sum + m.commonness, 0) / e.mistakes.length
-const better = (a: Explanation, b: Explanation) => a.against.length - b.against.length || a.mistakes.length - b.mistakes.length || common(b) - common(a)
+const better = (a: Explanation, b: Explanation) =>
+  a.against.length - b.against.length || a.mistakes.length - b.mistakes.length || common(b) - common(a)
 
-function nextTest(plan: Plan, best: readonly Explanation[], open: readonly AcceptanceTest[], looks: readonly Look[]): Diagnosis['next'] {
+function nextTest(
+  plan: Plan,
+  best: readonly Explanation[],
+  open: readonly AcceptanceTest[],
+  looks: readonly Look[],
+): Diagnosis['next'] {
   if (best.length < 2) return null
   const answers = best.flatMap((e) => {
     const shown = shows(plan, e.mistakes, open, looks)
@@ -105,15 +119,27 @@ function nextTest(plan: Plan, best: readonly Explanation[], open: readonly Accep
  * @param ignore how many observations may be wrong themselves
  * @param progress told how many sites were tried, of about how many
  */
-export function diagnose(plan: Plan, observed: readonly Observed[], facts: readonly Fact[] = [], ignore = 0, progress: (tried: number, of: number) => void = () => undefined): Diagnosis {
+export function diagnose(
+  plan: Plan,
+  observed: readonly Observed[],
+  facts: readonly Fact[] = [],
+  ignore = 0,
+  progress: (tried: number, of: number) => void = () => undefined,
+): Diagnosis {
   const all = testsOf(plan)
   const tests = all.filter((t) => observed.some((o) => o.testId === t.id))
   const told: Seen[] = [
-    ...observed.filter((o) => tests.some((t) => t.id === o.testId)).map((o) => ({ id: o.testId, got: verdict(o.passed) })), ...facts.map((f) => ({ id: lookId(f), got: f.got })),
+    ...observed
+      .filter((o) => tests.some((t) => t.id === o.testId))
+      .map((o) => ({ id: o.testId, got: verdict(o.passed) })),
+    ...facts.map((f) => ({ id: lookId(f), got: f.got })),
   ]
   const plain = shows(plan, [], tests, facts)
-  const foreseen = observed.filter((o) => !o.passed && plain?.get(o.testId)?.includes('failed')).map((o) => o.testId)
-  if (!plain || againstIt(told, plain).length === 0) return { explanations: [], alike: 0, next: null, foreseen, tried: 1 }
+  const foreseen = observed
+    .filter((o) => !o.passed && plain?.get(o.testId)?.includes('failed'))
+    .map((o) => o.testId)
+  if (!plain || againstIt(told, plain).length === 0)
+    return { explanations: [], alike: 0, next: null, foreseen, tried: 1 }
   const strange = againstIt(told, plain)
   const singles = mistakesOf(plan, facts)
   let tried = 0
@@ -126,8 +152,17 @@ export function diagnose(plan: Plan, observed: readonly Observed[], facts: reado
   explained.sort(better)
   // Where one mistake says it all, two are not asked for.
   if ((explained[0]?.against.length ?? 0) > ignore) {
-    const useful = explained.filter((e) => strange.some((id) => !e.against.includes(id))).slice(0, MOST_SINGLES)
-    const pairs = useful.flatMap((a, i) => useful.slice(i + 1).map((b) => ({ mistakes: [...a.mistakes, ...b.mistakes], alone: Math.min(a.against.length, b.against.length) })))
+    const useful = explained
+      .filter((e) => strange.some((id) => !e.against.includes(id)))
+      .slice(0, MOST_SINGLES)
+    const pairs = useful.flatMap((a, i) =>
+      useful
+        .slice(i + 1)
+        .map((b) => ({
+          mistakes: [...a.mistakes, ...b.mistakes],
+          alone: Math.min(a.against.length, b.against.length),
+        })),
+    )
     for (const { mistakes, alone } of pairs) {
       progress(++tried, singles.length + pairs.length)
       const shown = shows(plan, mistakes, tests, facts)
@@ -141,8 +176,15 @@ export function diagnose(plan: Plan, observed: readonly Observed[], facts: reado
   const explaining = explained.filter((e) => strange.some((id) => !e.against.includes(id)))
   const least = explaining[0]?.against.length ?? 0
   const good = explaining.filter((e) => e.against.length <= Math.max(least, ignore))
-  const best = good.filter((e) => e.against.length === least && e.mistakes.length === (good[0]?.mistakes.length ?? 1))
+  const best = good.filter(
+    (e) => e.against.length === least && e.mistakes.length === (good[0]?.mistakes.length ?? 1),
+  )
   const isOpen = (id: string) => !told.some((o) => o.id === id)
-  const next = nextTest(plan, best.slice(0, 24), all.filter((t) => isOpen(t.id)), looksOf(plan).filter((look) => isOpen(lookId(look))))
+  const next = nextTest(
+    plan,
+    best.slice(0, 24),
+    all.filter((t) => isOpen(t.id)),
+    looksOf(plan).filter((look) => isOpen(lookId(look))),
+  )
   return { explanations: good.slice(0, MOST_TOLD), alike: best.length, next, foreseen, tried }
 }

@@ -22,15 +22,21 @@ export const sceneOf = (plan: Plan, mistakes: readonly Mistake[]): Scene => {
   return { plan, mistakes, failed, site: openSite(indexPlan(plan), failed) }
 }
 
-const has = (mistakes: readonly Mistake[], code: Mistake['code'], key: string, id: string): boolean => mistakes.some((m) => m.code === code && m.values[key] === id)
+const has = (mistakes: readonly Mistake[], code: Mistake['code'], key: string, id: string): boolean =>
+  mistakes.some((m) => m.code === code && m.values[key] === id)
 
 function addressSeen({ site, mistakes }: Scene, deviceId: string): string[] {
-  const seen = site.endpoints.filter((e) => e.deviceId === deviceId).map((e) => {
-    if (e.how !== 'link-local') return e.networkId ?? 'none'
-    // Where our own server is silent, whoever else answers is heard.
-    const strange = mistakes.some((m) => m.code === 'second-dhcp' && site.networkFaces.get(String(m.values['network']))?.room === e.room)
-    return strange ? 'foreign' : 'none'
-  })
+  const seen = site.endpoints
+    .filter((e) => e.deviceId === deviceId)
+    .map((e) => {
+      if (e.how !== 'link-local') return e.networkId ?? 'none'
+      // Where our own server is silent, whoever else answers is heard.
+      const strange = mistakes.some(
+        (m) =>
+          m.code === 'second-dhcp' && site.networkFaces.get(String(m.values['network']))?.room === e.room,
+      )
+      return strange ? 'foreign' : 'none'
+    })
   return seen.length === 0 ? ['none'] : seen
 }
 
@@ -44,16 +50,25 @@ function linkSeen({ site, failed }: Scene, linkId: string): string[] | null {
 
 /** Ports of a switch that frames of a device come in by. */
 function macSeen({ site }: Scene, deviceId: string, on: string): string[] {
-  const ports = site.endpoints.filter((e) => e.deviceId === deviceId).flatMap((e) => {
-    const spread = site.fabric.spread(e.node)
-    return [...spread.keys()].filter((node) => node.startsWith(`${on}#`)).flatMap((node) => hopsTo(spread, node).at(-1)?.into.portId ?? [])
-  })
+  const ports = site.endpoints
+    .filter((e) => e.deviceId === deviceId)
+    .flatMap((e) => {
+      const spread = site.fabric.spread(e.node)
+      return [...spread.keys()]
+        .filter((node) => node.startsWith(`${on}#`))
+        .flatMap((node) => hopsTo(spread, node).at(-1)?.into.portId ?? [])
+    })
   return ports.length === 0 ? ['nowhere'] : [...new Set(ports)]
 }
 
 function lineSeen({ plan, mistakes, failed, site }: Scene, uplinkId: string): string[] {
   // A line on which nothing answers still gives an address.
-  const lit = failed.includes(DARK + uplinkId) ? openSite(site.index, failed.filter((id) => id !== DARK + uplinkId)) : site
+  const lit = failed.includes(DARK + uplinkId)
+    ? openSite(
+        site.index,
+        failed.filter((id) => id !== DARK + uplinkId),
+      )
+    : site
   if (!lit.uplinks.some((u) => u.id === uplinkId)) return ['none']
   if (has(mistakes, 'lan-overlap', 'line', uplinkId)) return ['ours']
   const line = plan.uplinks.find((u) => u.id === uplinkId)
@@ -68,19 +83,29 @@ function handshakeSeen({ site, mistakes }: Scene, peerId: string): string[] {
 function flowSeen({ site }: Scene, text: string): string[] | null {
   const read = readFlow(text)
   if (!read.ok || read.value.from === null || read.value.to === null) return null
-  const flow = flowTyped(site, { from: '', fromAddress: 0, to: '', toAddress: 0, proto: 'tcp', port: 0 }, read.value)
+  const flow = flowTyped(
+    site,
+    { from: '', fromAddress: 0, to: '', toAddress: 0, proto: 'tcp', port: 0 },
+    read.value,
+  )
   return [flow && walkFlow(site, flow)?.passes ? 'passes' : 'stopped']
 }
 
 /** What somebody who looks there would see, any one of these; null where it cannot be foretold. */
 export function seenThere(scene: Scene, look: Look): readonly string[] | null {
   switch (look.kind) {
-    case 'address': return addressSeen(scene, look.deviceId)
-    case 'link': return linkSeen(scene, look.linkId)
-    case 'mac': return macSeen(scene, look.deviceId, look.on)
-    case 'line': return lineSeen(scene, look.uplinkId)
-    case 'handshake': return handshakeSeen(scene, look.peerId)
-    case 'flow': return flowSeen(scene, look.text)
+    case 'address':
+      return addressSeen(scene, look.deviceId)
+    case 'link':
+      return linkSeen(scene, look.linkId)
+    case 'mac':
+      return macSeen(scene, look.deviceId, look.on)
+    case 'line':
+      return lineSeen(scene, look.uplinkId)
+    case 'handshake':
+      return handshakeSeen(scene, look.peerId)
+    case 'flow':
+      return flowSeen(scene, look.text)
   }
 }
 
@@ -89,9 +114,15 @@ export function looksOf(plan: Plan): Look[] {
   const switches = new Set(plan.devices.filter((d) => d.kind === 'switch').map((d) => d.id))
   const hosts = plan.devices.filter((d) => d.kind === 'hosts' && d.wants !== null)
   return [
-    ...plan.links.filter((l) => l.medium.kind === 'copper' || l.medium.kind === 'fibre').map((l): Look => ({ kind: 'link', linkId: l.id })),
+    ...plan.links
+      .filter((l) => l.medium.kind === 'copper' || l.medium.kind === 'fibre')
+      .map((l): Look => ({ kind: 'link', linkId: l.id })),
     ...hosts.map((d): Look => ({ kind: 'address', deviceId: d.id })),
-    ...hosts.flatMap((d) => [...switches].filter((on) => plannedPort(plan, d.id, on)).map((on): Look => ({ kind: 'mac', deviceId: d.id, on }))),
+    ...hosts.flatMap((d) =>
+      [...switches]
+        .filter((on) => plannedPort(plan, d.id, on))
+        .map((on): Look => ({ kind: 'mac', deviceId: d.id, on })),
+    ),
     ...plan.uplinks.map((u): Look => ({ kind: 'line', uplinkId: u.id })),
     ...plan.tunnels.flatMap((t) => t.peers.map((p): Look => ({ kind: 'handshake', peerId: p.id }))),
   ]

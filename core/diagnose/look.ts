@@ -26,12 +26,18 @@ export type Fact = Look & { readonly got: string }
 /** The same for the same thing looked at. */
 export function lookId(look: Look): string {
   switch (look.kind) {
-    case 'address': return `address ${look.deviceId}`
-    case 'link': return `link ${look.linkId}`
-    case 'mac': return `mac ${look.deviceId} ${look.on}`
-    case 'line': return `line ${look.uplinkId}`
-    case 'handshake': return `handshake ${look.peerId}`
-    case 'flow': return `flow ${look.text}`
+    case 'address':
+      return `address ${look.deviceId}`
+    case 'link':
+      return `link ${look.linkId}`
+    case 'mac':
+      return `mac ${look.deviceId} ${look.on}`
+    case 'line':
+      return `line ${look.uplinkId}`
+    case 'handshake':
+      return `handshake ${look.peerId}`
+    case 'flow':
+      return `flow ${look.text}`
   }
 }
 

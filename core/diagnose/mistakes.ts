@@ -1,12 +1,51 @@
 // Question: what single things go wrong when a plan is built?
 // Method: a catalogue of mistakes, each laid on the plan as it stands; what is down is told by the weather instead.
 // Source: the order of how common they are is common practice, without a source: 5 is met every week, 1 once in years.
-import { cableAt, DARK, endAt, indexPlan, isVlanAware, portKey, type Change, type Device, type Fixed, type Json, type Link, type Plan, type PortMode, type PortRef } from '#core/model'
+import {
+  cableAt,
+  DARK,
+  endAt,
+  indexPlan,
+  isVlanAware,
+  portKey,
+  type Change,
+  type Device,
+  type Fixed,
+  type Json,
+  type Link,
+  type Plan,
+  type PortMode,
+  type PortRef,
+} from '#core/model'
 import { plannedPort, type Fact } from './look'
 
 export type MistakeCode =
-  | 'link-down' | 'device-off' | 'line-down' | 'line-dark' | 'wan-tag' | 'lan-overlap' | 'modem-routes' | 'vlan-missing' | 'wrong-pvid' | 'native-differs' | 'cables-swapped' | 'plugged-elsewhere' | 'bad-pair' | 'gateway-mistyped' | 'mask-mistyped' | 'dhcp-off' | 'second-dhcp'
-  | 'rule-missing' | 'rule-reversed' | 'rule-late' | 'service-missing' | 'ssid-vlan' | 'peer-down' | 'key-mismatch' | 'allowed-wrong' | 'not-forwarded'
+  | 'link-down'
+  | 'device-off'
+  | 'line-down'
+  | 'line-dark'
+  | 'wan-tag'
+  | 'lan-overlap'
+  | 'modem-routes'
+  | 'vlan-missing'
+  | 'wrong-pvid'
+  | 'native-differs'
+  | 'cables-swapped'
+  | 'plugged-elsewhere'
+  | 'bad-pair'
+  | 'gateway-mistyped'
+  | 'mask-mistyped'
+  | 'dhcp-off'
+  | 'second-dhcp'
+  | 'rule-missing'
+  | 'rule-reversed'
+  | 'rule-late'
+  | 'service-missing'
+  | 'ssid-vlan'
+  | 'peer-down'
+  | 'key-mismatch'
+  | 'allowed-wrong'
+  | 'not-forwarded'
 
 export interface Mistake {
   readonly code: MistakeCode
@@ -20,25 +59,80 @@ export interface Mistake {
 }
 
 const COMMON: Readonly<Record<MistakeCode, number>> = {
-  'link-down': 5, 'device-off': 4, 'vlan-missing': 5, 'wrong-pvid': 4, 'cables-swapped': 4, 'service-missing': 4, 'rule-missing': 4, 'gateway-mistyped': 3, 'mask-mistyped': 2, 'dhcp-off': 3, 'native-differs': 3,
-  'rule-late': 3, 'rule-reversed': 2, 'line-down': 3, 'line-dark': 2, 'wan-tag': 3, 'ssid-vlan': 3, 'peer-down': 3, 'key-mismatch': 3, 'second-dhcp': 3, 'lan-overlap': 2, 'modem-routes': 3, 'plugged-elsewhere': 4, 'bad-pair': 3, 'allowed-wrong': 3, 'not-forwarded': 3,
+  'link-down': 5,
+  'device-off': 4,
+  'vlan-missing': 5,
+  'wrong-pvid': 4,
+  'cables-swapped': 4,
+  'service-missing': 4,
+  'rule-missing': 4,
+  'gateway-mistyped': 3,
+  'mask-mistyped': 2,
+  'dhcp-off': 3,
+  'native-differs': 3,
+  'rule-late': 3,
+  'rule-reversed': 2,
+  'line-down': 3,
+  'line-dark': 2,
+  'wan-tag': 3,
+  'ssid-vlan': 3,
+  'peer-down': 3,
+  'key-mismatch': 3,
+  'second-dhcp': 3,
+  'lan-overlap': 2,
+  'modem-routes': 3,
+  'plugged-elsewhere': 4,
+  'bad-pair': 3,
+  'allowed-wrong': 3,
+  'not-forwarded': 3,
 }
 const json = (value: unknown): Json => value as Json
-const mistake = (code: MistakeCode, values: Mistake['values'], changes: readonly Change[], failed: readonly string[] = []): Mistake => ({ code, values, commonness: COMMON[code], changes, failed })
-const set = (path: readonly string[], before: unknown, after: unknown): Change => ({ kind: 'set', path, before: json(before), after: json(after) })
+const mistake = (
+  code: MistakeCode,
+  values: Mistake['values'],
+  changes: readonly Change[],
+  failed: readonly string[] = [],
+): Mistake => ({ code, values, commonness: COMMON[code], changes, failed })
+const set = (path: readonly string[], before: unknown, after: unknown): Change => ({
+  kind: 'set',
+  path,
+  before: json(before),
+  after: json(after),
+})
 
 function downs(plan: Plan): Mistake[] {
   return [
-    ...plan.links.filter((l) => l.medium.kind !== 'line').map((l) => mistake('link-down', { link: l.id }, [], [l.id])),
-    ...plan.devices.filter((d) => d.kind !== 'cloud').map((d) => mistake('device-off', { device: d.id }, [], [d.id])),
+    ...plan.links
+      .filter((l) => l.medium.kind !== 'line')
+      .map((l) => mistake('link-down', { link: l.id }, [], [l.id])),
+    ...plan.devices
+      .filter((d) => d.kind !== 'cloud')
+      .map((d) => mistake('device-off', { device: d.id }, [], [d.id])),
     ...plan.uplinks.flatMap((u) => [
-      mistake('line-down', { line: u.id }, [], [u.id]), mistake('line-dark', { line: u.id }, [], [DARK + u.id]),
+      mistake('line-down', { line: u.id }, [], [u.id]),
+      mistake('line-dark', { line: u.id }, [], [DARK + u.id]),
       // A modem that gives the gateway an address of one of the site's own networks: what is meant for outside never leaves.
       ...(u.kind === 'dhcp' ? [mistake('lan-overlap', { line: u.id }, [], [DARK + u.id])] : []),
-      ...(u.outside === 'own' && u.facts.modem !== 'routing' ? [mistake('modem-routes', { line: u.id }, [set(['uplinks', u.id, 'facts', 'modem'], u.facts.modem, 'routing'), ...(u.facts.modemForwards ? [set(['uplinks', u.id, 'facts', 'modemForwards'], true, false)] : [])])] : []),
-      ...(u.tag === null ? [] : [mistake('wan-tag', { line: u.id, tag: u.tag }, [set(['uplinks', u.id, 'tag'], u.tag, null)])]),
+      ...(u.outside === 'own' && u.facts.modem !== 'routing'
+        ? [
+            mistake('modem-routes', { line: u.id }, [
+              set(['uplinks', u.id, 'facts', 'modem'], u.facts.modem, 'routing'),
+              ...(u.facts.modemForwards
+                ? [set(['uplinks', u.id, 'facts', 'modemForwards'], true, false)]
+                : []),
+            ]),
+          ]
+        : []),
+      ...(u.tag === null
+        ? []
+        : [mistake('wan-tag', { line: u.id, tag: u.tag }, [set(['uplinks', u.id, 'tag'], u.tag, null)])]),
     ]),
-    ...plan.tunnels.flatMap((t) => t.peers.flatMap((p) => [mistake('peer-down', { peer: p.id }, [], [p.id]), mistake('key-mismatch', { peer: p.id }, [], [p.id])])),
+    ...plan.tunnels.flatMap((t) =>
+      t.peers.flatMap((p) => [
+        mistake('peer-down', { peer: p.id }, [], [p.id]),
+        mistake('key-mismatch', { peer: p.id }, [], [p.id]),
+      ]),
+    ),
   ]
 }
 
@@ -55,10 +149,28 @@ function portMistakes(plan: Plan): Mistake[] {
       const becomes = (after: PortMode) => [set(at(port.id), mode, after)]
       if (mode.mode === 'trunk' && mode.tagged !== 'all') {
         const { tagged } = mode
-        for (const vlan of tagged) out.push(mistake('vlan-missing', { ...values(port.id), vlan }, becomes({ ...mode, tagged: tagged.filter((v) => v !== vlan) })))
-        for (const vlan of vlans) if (vlan !== mode.native) out.push(mistake('native-differs', { ...values(port.id), vlan }, becomes({ ...mode, native: vlan, tagged: tagged.filter((v) => v !== vlan) })))
+        for (const vlan of tagged)
+          out.push(
+            mistake(
+              'vlan-missing',
+              { ...values(port.id), vlan },
+              becomes({ ...mode, tagged: tagged.filter((v) => v !== vlan) }),
+            ),
+          )
+        for (const vlan of vlans)
+          if (vlan !== mode.native)
+            out.push(
+              mistake(
+                'native-differs',
+                { ...values(port.id), vlan },
+                becomes({ ...mode, native: vlan, tagged: tagged.filter((v) => v !== vlan) }),
+              ),
+            )
       }
-      if (mode.mode === 'access') for (const vlan of vlans) if (vlan !== mode.vlan) out.push(mistake('wrong-pvid', { ...values(port.id), vlan }, becomes({ mode: 'access', vlan })))
+      if (mode.mode === 'access')
+        for (const vlan of vlans)
+          if (vlan !== mode.vlan)
+            out.push(mistake('wrong-pvid', { ...values(port.id), vlan }, becomes({ mode: 'access', vlan })))
       return out
     })
   })
@@ -71,23 +183,37 @@ function cableMistakes(plan: Plan, facts: readonly Fact[]): Mistake[] {
     const at = (portId: string): PortRef => ({ deviceId: device.id, portId })
     const isFree = (portId: string) => !index.linksAt.has(portKey(at(portId)))
     const cable = (portId: string) => cableAt(index, at(portId))
-    const moved = (link: Link, from: string, to: string) => set(['links', link.id, endAt(link, at(from))], at(from), at(to))
+    const moved = (link: Link, from: string, to: string) =>
+      set(['links', link.id, endAt(link, at(from))], at(from), at(to))
     const one = (portId: string, other: string): Mistake[] => {
       const [own, theirs] = [cable(portId), cable(other)]
       const values = { device: device.id, port: portId, other }
       if (portId === other || !own) return []
       if (isFree(other)) return [mistake('plugged-elsewhere', values, [moved(own, portId, other)])]
-      return theirs ? [mistake('cables-swapped', values, [moved(own, portId, other), moved(theirs, other, portId)])] : []
+      return theirs
+        ? [mistake('cables-swapped', values, [moved(own, portId, other), moved(theirs, other, portId)])]
+        : []
     }
     const modeOf = (port: Device['ports'][number]) => JSON.stringify(port.mode)
     const cabled = device.ports.filter((p) => cable(p.id))
-    const free = [...new Map(device.ports.filter((p) => isFree(p.id) && p.mode.mode !== 'wan').map((p) => [modeOf(p), p]))].map(([, p]) => p)
-    const seen = facts.flatMap((f) => (f.kind === 'mac' && f.on === device.id ? [{ planned: plannedPort(plan, f.deviceId, f.on)?.portId, got: f.got }] : []))
+    const free = [
+      ...new Map(
+        device.ports.filter((p) => isFree(p.id) && p.mode.mode !== 'wan').map((p) => [modeOf(p), p]),
+      ),
+    ].map(([, p]) => p)
+    const seen = facts.flatMap((f) =>
+      f.kind === 'mac' && f.on === device.id
+        ? [{ planned: plannedPort(plan, f.deviceId, f.on)?.portId, got: f.got }]
+        : [],
+    )
     const found = cabled.flatMap((port, i) => {
       const next = cabled[i + 1]
       return [
-        ...(next && modeOf(next) !== modeOf(port) ? one(port.id, next.id) : []), ...free.filter((p) => modeOf(p) !== modeOf(port)).flatMap((p) => one(port.id, p.id)),
-        ...seen.filter((s) => s.planned === port.id && device.ports.some((p) => p.id === s.got)).flatMap((s) => one(port.id, s.got)),
+        ...(next && modeOf(next) !== modeOf(port) ? one(port.id, next.id) : []),
+        ...free.filter((p) => modeOf(p) !== modeOf(port)).flatMap((p) => one(port.id, p.id)),
+        ...seen
+          .filter((s) => s.planned === port.id && device.ports.some((p) => p.id === s.got))
+          .flatMap((s) => one(port.id, s.got)),
       ]
     })
     return [...new Map(found.map((m) => [`${m.values['port']} ${m.values['other']}`, m])).values()]
@@ -97,47 +223,150 @@ function cableMistakes(plan: Plan, facts: readonly Fact[]): Mistake[] {
 /** Of cables whose lights told a lower speed: two of the four pairs are enough for 100 Mb/s. */
 function slowCables(plan: Plan, facts: readonly Fact[]): Mistake[] {
   return facts.flatMap((f): Mistake[] => {
-    const link = f.kind === 'link' && Number(f.got) > 0 ? plan.links.find((l) => l.id === f.linkId && l.medium.kind === 'copper') : undefined
-    const port = link && plan.devices.find((d) => d.id === link.a.deviceId)?.ports.find((p) => p.id === link.a.portId)
-    return link && port ? [mistake('bad-pair', { link: link.id, mbps: Number(f.got) }, [set(['devices', link.a.deviceId, 'ports', port.id, 'speedMbps'], port.speedMbps, Number(f.got))])] : []
+    const link =
+      f.kind === 'link' && Number(f.got) > 0
+        ? plan.links.find((l) => l.id === f.linkId && l.medium.kind === 'copper')
+        : undefined
+    const port =
+      link && plan.devices.find((d) => d.id === link.a.deviceId)?.ports.find((p) => p.id === link.a.portId)
+    return link && port
+      ? [
+          mistake('bad-pair', { link: link.id, mbps: Number(f.got) }, [
+            set(['devices', link.a.deviceId, 'ports', port.id, 'speedMbps'], port.speedMbps, Number(f.got)),
+          ]),
+        ]
+      : []
   })
 }
 
 function addressMistakes(plan: Plan): Mistake[] {
-  const typed = (networkId: string, fixed: Fixed, field: 'gateway' | 'mask', value: string | number) => [set(['networks', networkId, 'fixed', fixed.id, field], fixed[field], value)]
+  const typed = (networkId: string, fixed: Fixed, field: 'gateway' | 'mask', value: string | number) => [
+    set(['networks', networkId, 'fixed', fixed.id, field], fixed[field], value),
+  ]
   return plan.networks.flatMap((network) => [
     // Which of two servers a client hears first is chance: here it is the stranger, whose addresses lead nowhere.
-    ...(network.dhcp === 'none' ? [] : [mistake('second-dhcp', { network: network.id }, [set(['networks', network.id, 'dhcp'], network.dhcp, 'none')])]),
-    ...(network.dhcp === 'serve' ? [mistake('dhcp-off', { network: network.id }, [set(['networks', network.id, 'dhcp'], 'serve', 'none')])] : []),
-    ...network.fixed.filter((f) => f.how === 'static' && f.deviceId !== null).flatMap((f) => [
-      ...plan.networks.filter((n) => n.id !== network.id).slice(0, 1).map((other) => mistake('gateway-mistyped', { device: f.deviceId ?? '', ip: other.gateway }, typed(network.id, f, 'gateway', other.gateway))),
-      ...[16, 30].filter((m) => m !== f.mask).map((m) => mistake('mask-mistyped', { device: f.deviceId ?? '', length: m }, typed(network.id, f, 'mask', m))),
-    ]),
+    ...(network.dhcp === 'none'
+      ? []
+      : [
+          mistake('second-dhcp', { network: network.id }, [
+            set(['networks', network.id, 'dhcp'], network.dhcp, 'none'),
+          ]),
+        ]),
+    ...(network.dhcp === 'serve'
+      ? [
+          mistake('dhcp-off', { network: network.id }, [
+            set(['networks', network.id, 'dhcp'], 'serve', 'none'),
+          ]),
+        ]
+      : []),
+    ...network.fixed
+      .filter((f) => f.how === 'static' && f.deviceId !== null)
+      .flatMap((f) => [
+        ...plan.networks
+          .filter((n) => n.id !== network.id)
+          .slice(0, 1)
+          .map((other) =>
+            mistake(
+              'gateway-mistyped',
+              { device: f.deviceId ?? '', ip: other.gateway },
+              typed(network.id, f, 'gateway', other.gateway),
+            ),
+          ),
+        ...[16, 30]
+          .filter((m) => m !== f.mask)
+          .map((m) =>
+            mistake(
+              'mask-mistyped',
+              { device: f.deviceId ?? '', length: m },
+              typed(network.id, f, 'mask', m),
+            ),
+          ),
+      ]),
   ])
 }
 
 function ruleMistakes(plan: Plan): Mistake[] {
-  return plan.policies.flatMap((policy) => policy.rules.flatMap((rule, i): Mistake[] => {
-    const path = ['policies', policy.deviceId, 'rules', rule.id]
-    const values = { rule: rule.id, number: i + 1 }
-    const order = policy.rules.map((r) => r.id)
-    return [
-      mistake('rule-missing', values, [{ kind: 'removed', path, before: json(rule), after: null }]),
-      ...(rule.chain === 'forward' ? [mistake('rule-reversed', values, [set([...path, 'from'], rule.from, rule.to), set([...path, 'to'], rule.to, rule.from)])] : []),
-      ...(rule.services.length > 1 ? rule.services.map((id) => mistake('service-missing', { ...values, service: id }, [set([...path, 'services'], rule.services, rule.services.filter((s) => s !== id))])) : []),
-      // Only where a rule of the other kind stands below does its place matter.
-      ...(policy.rules.slice(i + 1).some((r) => r.action !== rule.action) ? [mistake('rule-late', values, [set(['policies', policy.deviceId, 'rules', '#order'], order, [...order.filter((id) => id !== rule.id), rule.id])])] : []),
-    ]
-  }))
+  return plan.policies.flatMap((policy) =>
+    policy.rules.flatMap((rule, i): Mistake[] => {
+      const path = ['policies', policy.deviceId, 'rules', rule.id]
+      const values = { rule: rule.id, number: i + 1 }
+      const order = policy.rules.map((r) => r.id)
+      return [
+        mistake('rule-missing', values, [{ kind: 'removed', path, before: json(rule), after: null }]),
+        ...(rule.chain === 'forward'
+          ? [
+              mistake('rule-reversed', values, [
+                set([...path, 'from'], rule.from, rule.to),
+                set([...path, 'to'], rule.to, rule.from),
+              ]),
+            ]
+          : []),
+        ...(rule.services.length > 1
+          ? rule.services.map((id) =>
+              mistake('service-missing', { ...values, service: id }, [
+                set(
+                  [...path, 'services'],
+                  rule.services,
+                  rule.services.filter((s) => s !== id),
+                ),
+              ]),
+            )
+          : []),
+        // Only where a rule of the other kind stands below does its place matter.
+        ...(policy.rules.slice(i + 1).some((r) => r.action !== rule.action)
+          ? [
+              mistake('rule-late', values, [
+                set(['policies', policy.deviceId, 'rules', '#order'], order, [
+                  ...order.filter((id) => id !== rule.id),
+                  rule.id,
+                ]),
+              ]),
+            ]
+          : []),
+      ]
+    }),
+  )
 }
 
 function otherMistakes(plan: Plan): Mistake[] {
   return [
-    ...plan.ssids.flatMap((s) => plan.networks.filter((n) => n.id !== s.networkId).map((n) => mistake('ssid-vlan', { ssid: s.id, network: n.id }, [set(['ssids', s.id, 'networkId'], s.networkId, n.id)]))),
-    ...plan.tunnels.flatMap((t) => t.peers.flatMap((p) => p.theirAllowed.map((gone) => mistake('allowed-wrong', { peer: p.id, prefix: gone }, [set(['tunnels', t.id, 'peers', p.id, 'theirAllowed'], p.theirAllowed, p.theirAllowed.filter((a) => a !== gone))])))),
-    ...plan.forwards.map((f) => mistake('not-forwarded', { forward: f.id }, [{ kind: 'removed', path: ['forwards', f.id], before: json(f), after: null }])),
+    ...plan.ssids.flatMap((s) =>
+      plan.networks
+        .filter((n) => n.id !== s.networkId)
+        .map((n) =>
+          mistake('ssid-vlan', { ssid: s.id, network: n.id }, [
+            set(['ssids', s.id, 'networkId'], s.networkId, n.id),
+          ]),
+        ),
+    ),
+    ...plan.tunnels.flatMap((t) =>
+      t.peers.flatMap((p) =>
+        p.theirAllowed.map((gone) =>
+          mistake('allowed-wrong', { peer: p.id, prefix: gone }, [
+            set(
+              ['tunnels', t.id, 'peers', p.id, 'theirAllowed'],
+              p.theirAllowed,
+              p.theirAllowed.filter((a) => a !== gone),
+            ),
+          ]),
+        ),
+      ),
+    ),
+    ...plan.forwards.map((f) =>
+      mistake('not-forwarded', { forward: f.id }, [
+        { kind: 'removed', path: ['forwards', f.id], before: json(f), after: null },
+      ]),
+    ),
   ]
 }
 
 /** Every single mistake of the catalogue that this plan has room for, in a fixed order. @param facts what was seen, where it tells of ports and cables to think of */
-export const mistakesOf = (plan: Plan, facts: readonly Fact[] = []): Mistake[] => [...downs(plan), ...portMistakes(plan), ...cableMistakes(plan, facts), ...slowCables(plan, facts), ...addressMistakes(plan), ...ruleMistakes(plan), ...otherMistakes(plan)]
+export const mistakesOf = (plan: Plan, facts: readonly Fact[] = []): Mistake[] => [
+  ...downs(plan),
+  ...portMistakes(plan),
+  ...cableMistakes(plan, facts),
+  ...slowCables(plan, facts),
+  ...addressMistakes(plan),
+  ...ruleMistakes(plan),
+  ...otherMistakes(plan),
+]

@@ -2,16 +2,45 @@ import { describe, expect, it } from 'vitest'
 import { portOf, site, the, type LoosePlan } from '../../tests/plans'
 import { access, device, hosts, link, plain, ports, trunk, cat6 } from '#server/demo/build'
 import { indexPlan, type PortMode } from '#core/model'
-import { bothWays, bridgeNode, cablePath, carriedOver, egressTag, endNode, findKnots, hopsTo, ingressVid, makeFabric, needsOf, UNTAGGED } from '.'
+import {
+  bothWays,
+  bridgeNode,
+  cablePath,
+  carriedOver,
+  egressTag,
+  endNode,
+  findKnots,
+  hopsTo,
+  ingressVid,
+  makeFabric,
+  needsOf,
+  UNTAGGED,
+} from '.'
 
-const fabricOf = (change: (plan: LoosePlan) => void = () => undefined, weather: readonly string[] = []) => makeFabric(indexPlan(site(change)), weather)
+const fabricOf = (change: (plan: LoosePlan) => void = () => undefined, weather: readonly string[] = []) =>
+  makeFabric(indexPlan(site(change)), weather)
 
 describe('one port, by IEEE 802.1Q-2022 clauses 6.9 and 8.6', () => {
-  const modes: readonly (readonly [string, PortMode, Readonly<Record<number, number | null>>, Readonly<Record<number, number | null>>])[] = [
+  const modes: readonly (readonly [
+    string,
+    PortMode,
+    Readonly<Record<number, number | null>>,
+    Readonly<Record<number, number | null>>,
+  ])[] = [
     // name, mode, VID -> tag on the wire, tag on the wire -> VID
     ['access 10', { mode: 'access', vlan: 10 }, { 10: UNTAGGED, 20: null }, { 0: 10, 10: null, 20: null }],
-    ['trunk native 99 tagged 10 20', { mode: 'trunk', native: 99, tagged: [10, 20] }, { 99: UNTAGGED, 10: 10, 20: 20, 30: null }, { 0: 99, 10: 10, 30: null, 99: null }],
-    ['trunk without native', { mode: 'trunk', native: null, tagged: [10] }, { 10: 10, 99: null }, { 0: null, 10: 10 }],
+    [
+      'trunk native 99 tagged 10 20',
+      { mode: 'trunk', native: 99, tagged: [10, 20] },
+      { 99: UNTAGGED, 10: 10, 20: 20, 30: null },
+      { 0: 99, 10: 10, 30: null, 99: null },
+    ],
+    [
+      'trunk without native',
+      { mode: 'trunk', native: null, tagged: [10] },
+      { 10: 10, 99: null },
+      { 0: null, 10: 10 },
+    ],
     ['off', { mode: 'off' }, { 10: null }, { 0: null, 10: null }],
   ]
   it.each(modes)('%s', (_, mode, egress, ingress) => {
@@ -29,8 +58,13 @@ describe('frames', () => {
 
   it('carry the tag of the trunk and leave untagged at the edge', () => {
     const fabric = fabricOf()
-    expect(hopsTo(fabric.spread(bridgeNode('gate', 10)), endNode('desk', 'p1')).map((h) => h.tag)).toEqual([10, UNTAGGED])
-    expect(hopsTo(fabric.spread(bridgeNode('gate', 99)), bridgeNode('sw', 99)).map((h) => h.tag)).toEqual([UNTAGGED])
+    expect(hopsTo(fabric.spread(bridgeNode('gate', 10)), endNode('desk', 'p1')).map((h) => h.tag)).toEqual([
+      10,
+      UNTAGGED,
+    ])
+    expect(hopsTo(fabric.spread(bridgeNode('gate', 99)), bridgeNode('sw', 99)).map((h) => h.tag)).toEqual([
+      UNTAGGED,
+    ])
   })
 
   it('change network over a native mismatch, and only where each end says so', () => {
@@ -51,7 +85,10 @@ describe('frames', () => {
 
   it('pass an unmanaged switch with their tags as they are, and end hosts drop tagged ones', () => {
     const strip = (p: LoosePlan) => {
-      p.devices.push(device('strip', 'Strip', 'unmanaged', '', 'Room', null, ports({ 1: plain, 2: plain })) as never, hosts('late', 'Late', 'Room', 'staff', 1) as never)
+      p.devices.push(
+        device('strip', 'Strip', 'unmanaged', '', 'Room', null, ports({ 1: plain, 2: plain })) as never,
+        hosts('late', 'Late', 'Room', 'staff', 1) as never,
+      )
       p.links.push(link('sw:4', 'strip:1', cat6(2)) as never, link('strip:2', 'late:1', cat6(2)) as never)
     }
     const untagged = fabricOf((p) => (strip(p), void (portOf(p, 'sw', 'p4').mode = access(10) as never)))
@@ -63,26 +100,60 @@ describe('frames', () => {
   })
 
   it('of an SSID leave the access points that send it, and no other', () => {
-    const air = (apIds: string[]) => fabricOf((p) => {
-      p.devices.push(device('ap', 'AP', 'access-point', 'A2', 'Room', null, ports({ 1: trunk(10), r: { mode: 'radio' } })) as never, hosts('guest', 'Guest', 'Room', 'staff', 1) as never)
-      p.ssids.push({ id: 's', name: 'Air', networkId: 'staff', isolation: false, apIds })
-      portOf(p, 'sw', 'p4').mode = trunk(10) as never
-      p.links.push(link('sw:4', 'ap:1', cat6(5)) as never, link('ap:r', 'guest:1', { kind: 'wifi', ssidId: 's' }) as never)
-    })
+    const air = (apIds: string[]) =>
+      fabricOf((p) => {
+        p.devices.push(
+          device(
+            'ap',
+            'AP',
+            'access-point',
+            'A2',
+            'Room',
+            null,
+            ports({ 1: trunk(10), r: { mode: 'radio' } }),
+          ) as never,
+          hosts('guest', 'Guest', 'Room', 'staff', 1) as never,
+        )
+        p.ssids.push({ id: 's', name: 'Air', networkId: 'staff', isolation: false, apIds })
+        portOf(p, 'sw', 'p4').mode = trunk(10) as never
+        p.links.push(
+          link('sw:4', 'ap:1', cat6(5)) as never,
+          link('ap:r', 'guest:1', { kind: 'wifi', ssidId: 's' }) as never,
+        )
+      })
     expect(bothWays(air(['ap']), bridgeNode('gate', 10), endNode('guest', 'p1'))).toBe(true)
     expect(air([]).spread(bridgeNode('gate', 10)).has(endNode('guest', 'p1'))).toBe(false)
     expect(air([]).spread(endNode('guest', 'p1')).has(bridgeNode('gate', 10))).toBe(false)
   })
 
   it('of a VLAN do not leave by a routed port, and a routed port takes untagged ones alone', () => {
-    const joined = (mode: PortMode) => fabricOf((p) => {
-      p.devices.push(device('far', 'Far', 'gateway', '', 'Room', null, ports({ 1: { mode: 'routed', address: '10.9.255.2/30', address6: null } })) as never)
-      the(p.devices, 'gate').ports.push({ ...structuredClone(portOf(p, 'gate', 'p2')), id: 'p5', name: '5', mode } as never)
-      p.links.push(link('gate:5', 'far:1', cat6(2)) as never)
-    })
+    const joined = (mode: PortMode) =>
+      fabricOf((p) => {
+        p.devices.push(
+          device(
+            'far',
+            'Far',
+            'gateway',
+            '',
+            'Room',
+            null,
+            ports({ 1: { mode: 'routed', address: '10.9.255.2/30', address6: null } }),
+          ) as never,
+        )
+        the(p.devices, 'gate').ports.push({
+          ...structuredClone(portOf(p, 'gate', 'p2')),
+          id: 'p5',
+          name: '5',
+          mode,
+        } as never)
+        p.links.push(link('gate:5', 'far:1', cat6(2)) as never)
+      })
     const routed = joined({ mode: 'routed', address: '10.9.255.1/30', address6: null })
     expect(bothWays(routed, endNode('gate', 'p5'), endNode('far', 'p1'))).toBe(true)
-    expect([...routed.spread(endNode('gate', 'p5')).keys()]).toEqual([endNode('gate', 'p5'), endNode('far', 'p1')])
+    expect([...routed.spread(endNode('gate', 'p5')).keys()]).toEqual([
+      endNode('gate', 'p5'),
+      endNode('far', 'p1'),
+    ])
     expect(routed.spread(bridgeNode('gate', 10)).has(endNode('far', 'p1'))).toBe(false)
     // An access port sends its VLAN untagged, and that is taken; what a trunk tags is not.
     expect(joined(access(10)).spread(bridgeNode('gate', 10)).has(endNode('far', 'p1'))).toBe(true)
@@ -90,8 +161,13 @@ describe('frames', () => {
   })
 
   it('do not cross what has failed', () => {
-    for (const failed of ['sw', 'desk', 'gate.2-sw.1']) expect(fabricOf(undefined, [failed]).spread(bridgeNode('gate', 10)).has(endNode('desk', 'p1'))).toBe(false)
-    expect(fabricOf(undefined, ['sw.3-box.1']).spread(bridgeNode('gate', 10)).has(endNode('desk', 'p1'))).toBe(true)
+    for (const failed of ['sw', 'desk', 'gate.2-sw.1'])
+      expect(fabricOf(undefined, [failed]).spread(bridgeNode('gate', 10)).has(endNode('desk', 'p1'))).toBe(
+        false,
+      )
+    expect(
+      fabricOf(undefined, ['sw.3-box.1']).spread(bridgeNode('gate', 10)).has(endNode('desk', 'p1')),
+    ).toBe(true)
   })
 })
 
@@ -100,35 +176,73 @@ describe('threads and knots', () => {
     const fabric = fabricOf()
     expect(findKnots(fabric)).toEqual([])
     const trunkThreads = carriedOver(fabric).filter((c) => c.linkId === 'gate.2-sw.1')
-    expect(trunkThreads.map((c) => [c.vlan, c.tag, c.fromA && c.fromB])).toEqual([[10, 10, true], [20, 20, true], [99, UNTAGGED, true]])
+    expect(trunkThreads.map((c) => [c.vlan, c.tag, c.fromA && c.fromB])).toEqual([
+      [10, 10, true],
+      [20, 20, true],
+      [99, UNTAGGED, true],
+    ])
   })
 
   it('a VLAN left off one port of a trunk is a knot at that port', () => {
     const knots = findKnots(fabricOf((p) => void (portOf(p, 'gate', 'p2').mode = trunk(99, 10) as never)))
-    expect(knots).toEqual([{ networkId: 'servers', vlan: 20, port: { deviceId: 'gate', portId: 'p2' }, linkId: 'gate.2-sw.1', starved: ['box'], mend: 'tag' }])
+    expect(knots).toEqual([
+      {
+        networkId: 'servers',
+        vlan: 20,
+        port: { deviceId: 'gate', portId: 'p2' },
+        linkId: 'gate.2-sw.1',
+        starved: ['box'],
+        mend: 'tag',
+      },
+    ])
   })
 
   it('left off both ports it is two knots; a port that is off cannot be mended by a tag', () => {
-    const both = findKnots(fabricOf((p) => {
-      portOf(p, 'gate', 'p2').mode = trunk(99, 10) as never
-      portOf(p, 'sw', 'p1').mode = trunk(99, 10) as never
-    }))
+    const both = findKnots(
+      fabricOf((p) => {
+        portOf(p, 'gate', 'p2').mode = trunk(99, 10) as never
+        portOf(p, 'sw', 'p1').mode = trunk(99, 10) as never
+      }),
+    )
     expect(both.map((k) => k.port.deviceId)).toEqual(['gate', 'sw'])
     const off = findKnots(fabricOf((p) => void (portOf(p, 'sw', 'p3').mode = { mode: 'off' })))
     expect(off.map((k) => [k.port.portId, k.mend])).toEqual([['p3', null]])
   })
 
   it('needs are hosts, SSIDs and a device’s own address', () => {
-    const needs = needsOf(indexPlan(site((p) => {
-      p.devices.push(device('ap', 'AP', 'access-point', 'A2', 'Room', 'management', ports({ 1: trunk(99, 10) })) as never)
-      p.ssids.push({ id: 's', name: 'Air', networkId: 'staff', isolation: false, apIds: ['ap'] })
-    })))
-    expect(needs.map((n) => `${n.deviceId} ${n.networkId} ${n.why}`)).toEqual(['sw management management', 'desk staff hosts', 'box servers hosts', 'ap management management', 'ap staff ssid'])
+    const needs = needsOf(
+      indexPlan(
+        site((p) => {
+          p.devices.push(
+            device(
+              'ap',
+              'AP',
+              'access-point',
+              'A2',
+              'Room',
+              'management',
+              ports({ 1: trunk(99, 10) }),
+            ) as never,
+          )
+          p.ssids.push({ id: 's', name: 'Air', networkId: 'staff', isolation: false, apIds: ['ap'] })
+        }),
+      ),
+    )
+    expect(needs.map((n) => `${n.deviceId} ${n.networkId} ${n.why}`)).toEqual([
+      'sw management management',
+      'desk staff hosts',
+      'box servers hosts',
+      'ap management management',
+      'ap staff ssid',
+    ])
   })
 
   it('follows cables whatever the VLANs, and stops at what failed', () => {
     const index = indexPlan(site())
-    expect(cablePath(index, new Set(), 'gate', 'box')?.map((l) => l.id)).toEqual(['gate.2-sw.1', 'sw.3-box.1'])
+    expect(cablePath(index, new Set(), 'gate', 'box')?.map((l) => l.id)).toEqual([
+      'gate.2-sw.1',
+      'sw.3-box.1',
+    ])
     expect(cablePath(index, new Set(['sw']), 'gate', 'box')).toBeNull()
     expect(the(site().links, 'gate.2-sw.1').medium.kind).toBe('copper')
   })

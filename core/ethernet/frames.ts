@@ -5,7 +5,20 @@
 import { byText, memoOnParts } from '#core/base'
 import { makeLanes, type Lanes } from './lanes'
 import { spanningTree, type Tree } from './spanning-tree'
-import { farEnd, findPort, isEnd, isVlanAware, portKey, tags, type Device, type Link, type PlanIndex, type PortMode, type PortRef, type Weather } from '#core/model'
+import {
+  farEnd,
+  findPort,
+  isEnd,
+  isVlanAware,
+  portKey,
+  tags,
+  type Device,
+  type Link,
+  type PlanIndex,
+  type PortMode,
+  type PortRef,
+  type Weather,
+} from '#core/model'
 
 /** No tag on the wire. VIDs run from 1, so 0 is free for it. */
 export const UNTAGGED = 0
@@ -52,7 +65,9 @@ export function modeFor(index: PlanIndex, device: Device, ref: PortRef, link: Li
   if (link.medium.kind === 'wifi' && device.kind === 'access-point') {
     const ssid = index.ssids.get(link.medium.ssidId)
     const network = ssid ? index.networks.get(ssid.networkId) : undefined
-    return ssid?.apIds.includes(device.id) && network ? { mode: 'access', vlan: network.vlan } : { mode: 'off' }
+    return ssid?.apIds.includes(device.id) && network
+      ? { mode: 'access', vlan: network.vlan }
+      : { mode: 'off' }
   }
   return findPort(index, ref)?.mode ?? { mode: 'off' }
 }
@@ -88,14 +103,21 @@ function arrival(index: PlanIndex, link: Link, into: PortRef, tag: number): stri
   return bridgeNode(device.id, tag)
 }
 
-function deviceOf(node: string): { readonly deviceId: string; readonly portId: string | null; readonly tag: number } {
+function deviceOf(node: string): {
+  readonly deviceId: string
+  readonly portId: string | null
+  readonly tag: number
+} {
   const slash = node.indexOf('/')
   if (slash !== -1) return { deviceId: node.slice(0, slash), portId: node.slice(slash + 1), tag: UNTAGGED }
   const hash = node.lastIndexOf('#')
   return { deviceId: node.slice(0, hash), portId: null, tag: Number(node.slice(hash + 1)) }
 }
 
-function leave(fabric: { index: PlanIndex; failed: ReadonlySet<string>; blocked: ReadonlySet<string> }, node: string): Hop[] {
+function leave(
+  fabric: { index: PlanIndex; failed: ReadonlySet<string>; blocked: ReadonlySet<string> },
+  node: string,
+): Hop[] {
   const { index, failed, blocked } = fabric
   const { deviceId, portId, tag } = deviceOf(node)
   const device = index.devices.get(deviceId)
@@ -106,10 +128,25 @@ function leave(fabric: { index: PlanIndex; failed: ReadonlySet<string>; blocked:
     const out = { deviceId, portId: port.id }
     for (const link of index.linksAt.get(portKey(out)) ?? []) {
       const into = farEnd(link, out)
-      if (failed.has(link.id) || failed.has(into.deviceId) || blocked.has(portKey(out)) || blocked.has(portKey(into))) continue
+      if (
+        failed.has(link.id) ||
+        failed.has(into.deviceId) ||
+        blocked.has(portKey(out)) ||
+        blocked.has(portKey(into))
+      )
+        continue
       const mode = modeFor(index, device, out, link)
       // What a routed port sends is its own, and leaves by it alone.
-      const wire = mode.mode === 'routed' ? (portId === null ? null : UNTAGGED) : isVlanAware(device) ? egressTag(mode, tag) : mode.mode === 'off' ? null : tag
+      const wire =
+        mode.mode === 'routed'
+          ? portId === null
+            ? null
+            : UNTAGGED
+          : isVlanAware(device)
+            ? egressTag(mode, tag)
+            : mode.mode === 'off'
+              ? null
+              : tag
       if (wire === null) continue
       const next = arrival(index, link, into, wire)
       if (next !== null) hops.push({ out, into, link, tag: wire, node: next })
@@ -169,7 +206,13 @@ export function makeFabric(index: PlanIndex, weather: Weather): Fabric {
     rooms.set(node, room)
     return room
   }
-  const lanes = () => (held.lanes ??= makeLanes({ index, failed, blocked, modeFor: (device, ref, link) => modeFor(index, device, ref, link) }))
+  const lanes = () =>
+    (held.lanes ??= makeLanes({
+      index,
+      failed,
+      blocked,
+      modeFor: (device, ref, link) => modeFor(index, device, ref, link),
+    }))
   return { index, failed, tree, lanes, hops, spread, roomOf }
 }
 
@@ -197,7 +240,12 @@ export function hopsTo(spread: Spread, node: string): Hop[] {
 }
 
 /** Devices in the order a cable-following person meets them, from one to another, whatever the VLANs; by fewest hops. */
-export function cablePath(index: PlanIndex, failed: ReadonlySet<string>, fromDevice: string, toDevice: string): Link[] | null {
+export function cablePath(
+  index: PlanIndex,
+  failed: ReadonlySet<string>,
+  fromDevice: string,
+  toDevice: string,
+): Link[] | null {
   const came = new Map<string, { device: string; link: Link } | null>([[fromDevice, null]])
   for (const [at] of came) {
     if (at === toDevice) break
@@ -205,7 +253,9 @@ export function cablePath(index: PlanIndex, failed: ReadonlySet<string>, fromDev
     if (!device || failed.has(at) || (isEnd(device) && at !== fromDevice)) continue
     const steps = device.ports
       .filter((port) => port.mode.mode !== 'wan')
-      .flatMap((port) => (index.linksAt.get(portKey({ deviceId: at, portId: port.id })) ?? []).map((link) => ({ link, port })))
+      .flatMap((port) =>
+        (index.linksAt.get(portKey({ deviceId: at, portId: port.id })) ?? []).map((link) => ({ link, port })),
+      )
       .sort((x, y) => byText(x.link.id, y.link.id))
     for (const { link, port } of steps) {
       const next = farEnd(link, { deviceId: at, portId: port.id }).deviceId

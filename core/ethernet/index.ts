@@ -1,4 +1,16 @@
-export { bothWays, bridgeNode, cablePath, egressTag, endNode, hopsTo, ingressVid, makeFabric, modeFor, roomOf, UNTAGGED } from './frames'
+export {
+  bothWays,
+  bridgeNode,
+  cablePath,
+  egressTag,
+  endNode,
+  hopsTo,
+  ingressVid,
+  makeFabric,
+  modeFor,
+  roomOf,
+  UNTAGGED,
+} from './frames'
 export type { Fabric, Hop, Spread } from './frames'
 export { DEFAULT_PRIORITY, pathCost, spanningTree, speaksTree } from './spanning-tree'
 export type { Tree } from './spanning-tree'

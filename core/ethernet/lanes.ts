@@ -3,7 +3,18 @@
 // pass between in both directions are one strongly connected component, found once for the whole plan.
 // Source: IEEE 802.1Q-2022 clause 8.6 as in frames.ts; R. E. Tarjan 1972 (components by one depth-first walk).
 import { memoOn } from '#core/base'
-import { isEnd, isVlanAware, portKey, tags, vidsOf, type Device, type Link, type PlanIndex, type PortMode, type PortRef } from '#core/model'
+import {
+  isEnd,
+  isVlanAware,
+  portKey,
+  tags,
+  vidsOf,
+  type Device,
+  type Link,
+  type PlanIndex,
+  type PortMode,
+  type PortRef,
+} from '#core/model'
 
 /** No tag on the wire; its place in the list of VIDs is 0. */
 const UNTAGGED = 0
@@ -47,13 +58,15 @@ function tableOf(mode: PortMode, vids: readonly number[], place: ReadonlyMap<num
       into[0] = own
     }
   } else if (mode.mode === 'trunk') {
-    if (mode.tagged === 'all') vids.forEach((vid, i) => {
-      if (i > 0 && tags(mode, vid)) out[i] = into[i] = i
-    })
-    else for (const vid of mode.tagged) {
-      const i = at(vid)
-      if (i > 0) out[i] = into[i] = i
-    }
+    if (mode.tagged === 'all')
+      vids.forEach((vid, i) => {
+        if (i > 0 && tags(mode, vid)) out[i] = into[i] = i
+      })
+    else
+      for (const vid of mode.tagged) {
+        const i = at(vid)
+        if (i > 0) out[i] = into[i] = i
+      }
     const native = mode.native === null ? -1 : at(mode.native)
     if (native >= 0) {
       out[native] = 0
@@ -113,7 +126,8 @@ function makeGround(index: PlanIndex, modeFor: LaneInput['modeFor']): Ground {
     if (base.has(device.id)) continue
     base.set(device.id, size)
     // Frames end at a routed port as they do at a host's socket.
-    for (const port of device.ports) if (isEnd(device) || port.mode.mode === 'routed') ends.set(`${device.id}/${port.id}`, size++)
+    for (const port of device.ports)
+      if (isEnd(device) || port.mode.mode === 'routed') ends.set(`${device.id}/${port.id}`, size++)
     if (isEnd(device)) continue
     base.set(device.id, size)
     size += vids.length
@@ -131,7 +145,9 @@ function makeGround(index: PlanIndex, modeFor: LaneInput['modeFor']): Ground {
     const mode = modeFor(device, ref, link)
     if (isEnd(device) || mode.mode === 'routed') {
       const node = ends.get(portKey(ref))
-      return node === undefined || mode.mode === 'off' ? null : { device: at, base: node, table: null, aware: false }
+      return node === undefined || mode.mode === 'off'
+        ? null
+        : { device: at, base: node, table: null, aware: false }
     }
     if (isVlanAware(device)) return { device: at, base: at, table: tableFor(mode), aware: true }
     return mode.mode === 'off' ? null : { device: at, base: at, table: null, aware: true }
@@ -149,7 +165,14 @@ export function makeLanes(input: LaneInput): Lanes {
   const { vids, place, base, ends, size, halves } = groundOf(input)
   // At most one edge for each VID, each way, over each cable.
   const most = index.plan.links.length * 2 * vids.length
-  const edges: Edges = { count: 0, from: new Int32Array(most), to: new Int32Array(most), over: new Int32Array(most), side: new Uint8Array(most), wire: new Int32Array(most) }
+  const edges: Edges = {
+    count: 0,
+    from: new Int32Array(most),
+    to: new Int32Array(most),
+    over: new Int32Array(most),
+    side: new Uint8Array(most),
+    wire: new Int32Array(most),
+  }
   const width = vids.length
   const lay = (near: Half, far: Half, link: number, isA: number) => {
     for (let v = 0; v < (near.aware ? width : 1); v++) {
@@ -172,7 +195,13 @@ export function makeLanes(input: LaneInput): Lanes {
     }
   }
   index.plan.links.forEach((link, i) => {
-    if (failed.has(link.id) || failed.has(link.a.deviceId) || failed.has(link.b.deviceId) || (blocked.size > 0 && (blocked.has(portKey(link.a)) || blocked.has(portKey(link.b))))) return
+    if (
+      failed.has(link.id) ||
+      failed.has(link.a.deviceId) ||
+      failed.has(link.b.deviceId) ||
+      (blocked.size > 0 && (blocked.has(portKey(link.a)) || blocked.has(portKey(link.b))))
+    )
+      return
     const [a, b] = halves[i] ?? []
     if (!a || !b) return
     lay(a, b, i, 1)
@@ -180,7 +209,8 @@ export function makeLanes(input: LaneInput): Lanes {
   })
   const sorted = sortByStart(size, edges)
   return {
-    ...sorted, component: componentsOf(size, sorted.first, sorted.target),
+    ...sorted,
+    component: componentsOf(size, sorted.first, sorted.target),
     bridge: (deviceId, tag) => {
       const at = base.get(deviceId)
       const i = place.get(tag)
@@ -202,7 +232,8 @@ interface Edges {
 
 function sortByStart(size: number, { count, from, to, over, side, wire }: Edges) {
   const first = new Int32Array(size + 1)
-  for (let e = 0; e < count; e++) first[(from[e] as number) + 1] = (first[(from[e] as number) + 1] as number) + 1
+  for (let e = 0; e < count; e++)
+    first[(from[e] as number) + 1] = (first[(from[e] as number) + 1] as number) + 1
   for (let n = 0; n < size; n++) first[n + 1] = (first[n + 1] as number) + (first[n] as number)
   const next = first.slice()
   const target = new Int32Array(count)

@@ -2,7 +2,17 @@
 // Method: cables of which any may stand in for any other are one block; blocks hang together as a tree, and a VLAN must be
 // on every cable of each block between its gateway and a place that needs it.
 // Source: IEEE 802.1Q-2022 clause 8.6 (egress); pruning is common practice; biconnected parts: Hopcroft and Tarjan 1973.
-import { farEnd, isEnd, isVlanAware, portKey, type Device, type Link, type PlanIndex, type PortMode, type PortRef } from '#core/model'
+import {
+  farEnd,
+  isEnd,
+  isVlanAware,
+  portKey,
+  type Device,
+  type Link,
+  type PlanIndex,
+  type PortMode,
+  type PortRef,
+} from '#core/model'
 import type { Fabric } from './frames'
 import { needsOf } from './threads'
 
@@ -34,7 +44,12 @@ function neighbours(index: PlanIndex, failed: ReadonlySet<string>): Map<string, 
   for (const link of index.plan.links) {
     const [a, b] = [index.devices.get(link.a.deviceId), index.devices.get(link.b.deviceId)]
     if (!a || !b || failed.has(link.id) || failed.has(a.id) || failed.has(b.id)) continue
-    if ([link.a, link.b].some((ref) => index.devices.get(ref.deviceId)?.ports.find((p) => p.id === ref.portId)?.mode.mode === 'wan')) continue
+    if (
+      [link.a, link.b].some(
+        (ref) => index.devices.get(ref.deviceId)?.ports.find((p) => p.id === ref.portId)?.mode.mode === 'wan',
+      )
+    )
+      continue
     add(placeOf(a, link.a), placeOf(b, link.b), link)
     add(placeOf(b, link.b), placeOf(a, link.a), link)
   }
@@ -111,7 +126,11 @@ export function neededOver(fabric: Fabric): Map<string, Set<number>> {
     views.set(network.routerId, view)
     const done = crossed.get(network.vlan) ?? new Set()
     crossed.set(network.vlan, done)
-    for (let block = view.get(need.why === 'hosts' && need.port ? portKey(need.port) : need.deviceId); block && !done.has(block); block = view.get(block.top)) {
+    for (
+      let block = view.get(need.why === 'hosts' && need.port ? portKey(need.port) : need.deviceId);
+      block && !done.has(block);
+      block = view.get(block.top)
+    ) {
       done.add(block)
       for (const link of block.links) mark(link, network.vlan)
     }
@@ -122,10 +141,22 @@ export function neededOver(fabric: Fabric): Map<string, Set<number>> {
 /** True where the far end of a cable leads on to more than one place: it is a trunk's end, not a host's. */
 function isBackbone(index: PlanIndex, link: Link, ref: PortRef): boolean {
   const far = index.devices.get(farEnd(link, ref).deviceId)
-  return far !== undefined && far.kind !== 'hosts' && far.kind !== 'controller' && link.medium.kind !== 'wifi' && link.medium.kind !== 'line'
+  return (
+    far !== undefined &&
+    far.kind !== 'hosts' &&
+    far.kind !== 'controller' &&
+    link.medium.kind !== 'wifi' &&
+    link.medium.kind !== 'line'
+  )
 }
 
-function proposalFor(index: PlanIndex, needed: ReadonlyMap<string, ReadonlySet<number>>, device: Device, portId: string, mode: PortMode): TrunkProposal | null {
+function proposalFor(
+  index: PlanIndex,
+  needed: ReadonlyMap<string, ReadonlySet<number>>,
+  device: Device,
+  portId: string,
+  mode: PortMode,
+): TrunkProposal | null {
   if (mode.mode !== 'trunk' || mode.tagged === 'all') return null
   const ref = { deviceId: device.id, portId }
   const links = (index.linksAt.get(portKey(ref)) ?? []).filter((link) => isBackbone(index, link, ref))
@@ -134,14 +165,23 @@ function proposalFor(index: PlanIndex, needed: ReadonlyMap<string, ReadonlySet<n
   const wanted = only ?? new Set(links.flatMap((link) => [...(needed.get(link.id) ?? [])]))
   // Most ports are right: then as many are tagged as are wanted, and each of them is.
   const count = wanted.size - (mode.native !== null && wanted.has(mode.native) ? 1 : 0)
-  if (mode.tagged.length === count && mode.tagged.every((vid) => wanted.has(vid) && vid !== mode.native)) return null
+  if (mode.tagged.length === count && mode.tagged.every((vid) => wanted.has(vid) && vid !== mode.native))
+    return null
   const has = new Set(mode.tagged)
   const tagged = [...wanted].filter((vid) => vid !== mode.native).sort((a, b) => a - b)
   const add = tagged.filter((vid) => !has.has(vid))
-  const prune = mode.tagged.filter((vid) => !wanted.has(vid) && index.networkByVlan.has(vid)).sort((a, b) => a - b)
+  const prune = mode.tagged
+    .filter((vid) => !wanted.has(vid) && index.networkByVlan.has(vid))
+    .sort((a, b) => a - b)
   if (add.length === 0 && prune.length === 0) return null
   const kept = mode.tagged.filter((vid) => !index.networkByVlan.has(vid))
-  return { port: ref, before: mode, after: { ...mode, tagged: [...tagged, ...kept].sort((a, b) => a - b) }, add, prune }
+  return {
+    port: ref,
+    before: mode,
+    after: { ...mode, tagged: [...tagged, ...kept].sort((a, b) => a - b) },
+    add,
+    prune,
+  }
 }
 
 /** What would change on each trunk, in the order of devices and ports. Ports that are right are left out. */
@@ -152,7 +192,8 @@ export function trunkProposals(fabric: Fabric): TrunkProposal[] {
   for (const device of index.plan.devices) {
     if (!isVlanAware(device)) continue
     for (const port of device.ports) {
-      const proposal = port.mode.mode === 'trunk' ? proposalFor(index, needed, device, port.id, port.mode) : null
+      const proposal =
+        port.mode.mode === 'trunk' ? proposalFor(index, needed, device, port.id, port.mode) : null
       if (proposal) out.push(proposal)
     }
   }

@@ -4,7 +4,16 @@
 // Source: IEEE 802.1D-2004 clause 17 (RSTP): bridge identifier, path costs of table 17-3, one tree for all VLANs.
 import { by, byText, groupBy, memoOn } from '#core/base'
 import { linkSpeed } from '#core/cable'
-import { endsOf, findPort, modelOf, portKey, type Device, type Link, type PlanIndex, type PortRef } from '#core/model'
+import {
+  endsOf,
+  findPort,
+  modelOf,
+  portKey,
+  type Device,
+  type Link,
+  type PlanIndex,
+  type PortRef,
+} from '#core/model'
 
 export const DEFAULT_PRIORITY = 32_768
 const LONG_COST = 20_000_000_000
@@ -24,7 +33,14 @@ export function pathCost(mbps: number): number {
   return Math.max(1, Math.min(200_000_000, Math.floor(LONG_COST / (mbps * 1000))))
 }
 
-const PASSES: readonly Device['kind'][] = ['gateway', 'switch', 'unmanaged', 'access-point', 'bridge-radio', 'injector']
+const PASSES: readonly Device['kind'][] = [
+  'gateway',
+  'switch',
+  'unmanaged',
+  'access-point',
+  'bridge-radio',
+  'injector',
+]
 
 /** True for a device that speaks the spanning tree protocol: managed switches, and what its model says does. */
 export function speaksTree(index: PlanIndex, device: Device): boolean {
@@ -40,12 +56,31 @@ interface Edge {
 
 /** Cables between devices that forward frames, while all is well. A bundle of links is one edge, at its first member. */
 const edgesWhenWell = memoOn((index: PlanIndex): readonly Edge[] => {
-  const forwarding = index.plan.links.filter((link) => link.medium.kind !== 'wifi' && link.medium.kind !== 'line' && endsOf(link).every((ref) => {
-    const device = index.devices.get(ref.deviceId)
-    const mode = findPort(index, ref)?.mode.mode
-    return device && PASSES.includes(device.kind) && mode !== undefined && mode !== 'off' && mode !== 'wan' && mode !== 'routed'
-  }))
-  const groups = groupBy(forwarding, (link) => (link.lag === null ? link.id : `lag ${link.lag} ${endsOf(link).map((e) => e.deviceId).sort(byText).join(' ')}`))
+  const forwarding = index.plan.links.filter(
+    (link) =>
+      link.medium.kind !== 'wifi' &&
+      link.medium.kind !== 'line' &&
+      endsOf(link).every((ref) => {
+        const device = index.devices.get(ref.deviceId)
+        const mode = findPort(index, ref)?.mode.mode
+        return (
+          device &&
+          PASSES.includes(device.kind) &&
+          mode !== undefined &&
+          mode !== 'off' &&
+          mode !== 'wan' &&
+          mode !== 'routed'
+        )
+      }),
+  )
+  const groups = groupBy(forwarding, (link) =>
+    link.lag === null
+      ? link.id
+      : `lag ${link.lag} ${endsOf(link)
+          .map((e) => e.deviceId)
+          .sort(byText)
+          .join(' ')}`,
+  )
   return [...groups.values()].flatMap((members) => edgeOf(index, members))
 })
 
@@ -58,9 +93,12 @@ function edgeOf(index: PlanIndex, members: readonly Link[]): Edge[] {
 
 /** What of them is left under a weather. */
 function edgesOf(index: PlanIndex, failed: ReadonlySet<string>): readonly Edge[] {
-  const stands = (link: Link) => !failed.has(link.id) && !failed.has(link.a.deviceId) && !failed.has(link.b.deviceId)
+  const stands = (link: Link) =>
+    !failed.has(link.id) && !failed.has(link.a.deviceId) && !failed.has(link.b.deviceId)
   if (failed.size === 0) return edgesWhenWell(index)
-  return edgesWhenWell(index).flatMap((edge) => (edge.members.every(stands) ? edge : edgeOf(index, edge.members.filter(stands))))
+  return edgesWhenWell(index).flatMap((edge) =>
+    edge.members.every(stands) ? edge : edgeOf(index, edge.members.filter(stands)),
+  )
 }
 
 /** Joins things into sets; `join` says whether they were apart. */
@@ -106,12 +144,20 @@ function segmentsOf(edges: readonly Edge[], isBridge: (id: string) => boolean): 
     const deaf = e.ends.find((ref) => !isBridge(ref.deviceId))
     return deaf ? `deaf ${deaf.deviceId}` : `link ${e.link.id}`
   }
-  for (const e of edges) if (e.ends.every((ref) => !isBridge(ref.deviceId))) sets.join(`deaf ${e.ends[0].deviceId}`, `deaf ${e.ends[1].deviceId}`)
+  for (const e of edges)
+    if (e.ends.every((ref) => !isBridge(ref.deviceId)))
+      sets.join(`deaf ${e.ends[0].deviceId}`, `deaf ${e.ends[1].deviceId}`)
   const groups = groupBy(edges, (e) => sets.find(name(e)))
-  return [...groups.values()].map((list) => ({ ports: list.flatMap((e) => e.ends.filter((ref) => isBridge(ref.deviceId)).map((ref) => ({ ref, cost: e.cost }))) }))
+  return [...groups.values()].map((list) => ({
+    ports: list.flatMap((e) =>
+      e.ends.filter((ref) => isBridge(ref.deviceId)).map((ref) => ({ ref, cost: e.cost })),
+    ),
+  }))
 }
 
-const placesIn = memoOn((device: Device): ReadonlyMap<string, number> => new Map(device.ports.map((p, i) => [p.id, i])))
+const placesIn = memoOn(
+  (device: Device): ReadonlyMap<string, number> => new Map(device.ports.map((p, i) => [p.id, i])),
+)
 const NO_PLACES: ReadonlyMap<string, number> = new Map()
 function placesOf(index: PlanIndex, deviceId: string): ReadonlyMap<string, number> {
   const device = index.devices.get(deviceId)
@@ -121,32 +167,63 @@ function placesOf(index: PlanIndex, deviceId: string): ReadonlyMap<string, numbe
 /** The tree of a plan in a weather. Bridge addresses decide where priorities are equal; an unknown one counts by the device's id. */
 export function spanningTree(index: PlanIndex, failed: ReadonlySet<string>): Tree {
   const edges = edgesOf(index, failed)
-  const macs = new Map(index.plan.brief.equipment.flatMap((e) => (e.deviceId !== null && e.mac !== null ? [[e.deviceId, e.mac] as const] : [])))
+  const macs = new Map(
+    index.plan.brief.equipment.flatMap((e) =>
+      e.deviceId !== null && e.mac !== null ? [[e.deviceId, e.mac] as const] : [],
+    ),
+  )
   const ids = [...new Set(edges.flatMap((e) => e.ends.map((r) => r.deviceId)))]
-  const bridges = ids.flatMap((id) => {
-    const device = index.devices.get(id)
-    return device && speaksTree(index, device) ? [{ id, priority: device.stpPriority ?? DEFAULT_PRIORITY, mac: macs.get(id) ?? '~' }] : []
-  }).sort(by((b) => b.priority, (b) => b.mac, (b) => b.id))
+  const bridges = ids
+    .flatMap((id) => {
+      const device = index.devices.get(id)
+      return device && speaksTree(index, device)
+        ? [{ id, priority: device.stpPriority ?? DEFAULT_PRIORITY, mac: macs.get(id) ?? '~' }]
+        : []
+    })
+    .sort(
+      by(
+        (b) => b.priority,
+        (b) => b.mac,
+        (b) => b.id,
+      ),
+    )
   const rank = new Map(bridges.map((b, i) => [b.id, i]))
   const isBridge = (id: string) => rank.has(id)
   const loops = deafLoops(edges, isBridge)
   const sets = makeSets()
   // Without a second way anywhere there is nothing to block.
-  if (edges.map((e) => sets.join(e.ends[0].deviceId, e.ends[1].deviceId)).every(Boolean)) return { rootId: bridges[0]?.id ?? null, blocked: [], loops }
+  if (edges.map((e) => sets.join(e.ends[0].deviceId, e.ends[1].deviceId)).every(Boolean))
+    return { rootId: bridges[0]?.id ?? null, blocked: [], loops }
   const segments = segmentsOf(edges, isBridge)
   const blocked: PortRef[] = []
   const portOrder = (ref: PortRef) => placesOf(index, ref.deviceId).get(ref.portId) ?? 0
-  const vector = by<Offer>((o) => o.cost, (o) => rank.get(o.from.deviceId) ?? 0, (o) => portOrder(o.from), (o) => portOrder(o.at))
+  const vector = by<Offer>(
+    (o) => o.cost,
+    (o) => rank.get(o.from.deviceId) ?? 0,
+    (o) => portOrder(o.from),
+    (o) => portOrder(o.at),
+  )
   const reached = new Set<string>()
   for (const root of bridges) {
     // Islands that no cable joins elect a root each.
     if (reached.has(root.id)) continue
     const { cost, rootPort } = costsFrom(root.id, segments, vector)
     for (const id of cost.keys()) reached.add(id)
-    blocked.push(...blockedBy(segments.filter((s) => s.ports.some((p) => cost.has(p.ref.deviceId))), cost, rootPort, vector))
+    blocked.push(
+      ...blockedBy(
+        segments.filter((s) => s.ports.some((p) => cost.has(p.ref.deviceId))),
+        cost,
+        rootPort,
+        vector,
+      ),
+    )
   }
   const key = by<PortRef>((r) => r.deviceId, portOrder)
-  return { rootId: bridges[0]?.id ?? null, blocked: blocked.flatMap((ref) => wholeBundle(edges, ref)).sort(key), loops }
+  return {
+    rootId: bridges[0]?.id ?? null,
+    blocked: blocked.flatMap((ref) => wholeBundle(edges, ref)).sort(key),
+    loops,
+  }
 }
 
 /** The ports of the bundle that a port stands for. */
@@ -166,7 +243,9 @@ function costsFrom(rootId: string, segments: readonly Segment[], vector: (a: Off
   const cost = new Map<string, number>([[rootId, 0]])
   const rootPort = new Map<string, Offer>()
   const bySegment = new Map<string, Segment[]>()
-  for (const s of segments) for (const id of new Set(s.ports.map((p) => p.ref.deviceId))) bySegment.set(id, [...(bySegment.get(id) ?? []), s])
+  for (const s of segments)
+    for (const id of new Set(s.ports.map((p) => p.ref.deviceId)))
+      bySegment.set(id, [...(bySegment.get(id) ?? []), s])
   const open = new Set([rootId])
   while (open.size > 0) {
     let at = ''
@@ -190,13 +269,26 @@ function costsFrom(rootId: string, segments: readonly Segment[], vector: (a: Off
   return { cost, rootPort }
 }
 
-function blockedBy(segments: readonly Segment[], cost: ReadonlyMap<string, number>, rootPort: ReadonlyMap<string, Offer>, vector: (a: Offer, b: Offer) => number): PortRef[] {
+function blockedBy(
+  segments: readonly Segment[],
+  cost: ReadonlyMap<string, number>,
+  rootPort: ReadonlyMap<string, Offer>,
+  vector: (a: Offer, b: Offer) => number,
+): PortRef[] {
   return segments.flatMap((segment) => {
-    const offers = segment.ports.map((p): Offer => ({ at: p.ref, from: p.ref, cost: cost.get(p.ref.deviceId) ?? 0 })).sort(vector)
+    const offers = segment.ports
+      .map((p): Offer => ({ at: p.ref, from: p.ref, cost: cost.get(p.ref.deviceId) ?? 0 }))
+      .sort(vector)
     const designated = offers[0]
-    return segment.ports.map((p) => p.ref).filter((ref) => {
-      const root = rootPort.get(ref.deviceId)
-      return designated && portKey(designated.at) !== portKey(ref) && (!root || portKey(root.at) !== portKey(ref))
-    })
+    return segment.ports
+      .map((p) => p.ref)
+      .filter((ref) => {
+        const root = rootPort.get(ref.deviceId)
+        return (
+          designated &&
+          portKey(designated.at) !== portKey(ref) &&
+          (!root || portKey(root.at) !== portKey(ref))
+        )
+      })
   })
 }

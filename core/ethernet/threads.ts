@@ -2,9 +2,28 @@
 // Method: for each need, the cables between gateway and edge are followed with 802.1Q at every port.
 // Source: IEEE 802.1Q-2022 clause 8.6.
 import { by, memoOn } from '#core/base'
-import { farEnd, isEnd, isVlanAware, type Device, type Link, type Network, type PlanIndex, type PortRef } from '#core/model'
+import {
+  farEnd,
+  isEnd,
+  isVlanAware,
+  type Device,
+  type Link,
+  type Network,
+  type PlanIndex,
+  type PortRef,
+} from '#core/model'
 import { reachedFrom } from './lanes'
-import { bothWays, bridgeNode, cablePath, egressTag, endNode, ingressVid, modeFor, UNTAGGED, type Fabric } from './frames'
+import {
+  bothWays,
+  bridgeNode,
+  cablePath,
+  egressTag,
+  endNode,
+  ingressVid,
+  modeFor,
+  UNTAGGED,
+  type Fabric,
+} from './frames'
 
 /** A place where a network must arrive: hosts on a port, an SSID of an access point, a device's own address. */
 export interface Need {
@@ -36,17 +55,35 @@ export function needsOf(index: PlanIndex): Need[] {
     if (device.wants !== null && isEnd(device)) {
       for (const port of device.ports) {
         const ref = { deviceId: device.id, portId: port.id }
-        needs.push({ networkId: device.wants, deviceId: device.id, node: endNode(device.id, port.id), port: ref, why: 'hosts' })
+        needs.push({
+          networkId: device.wants,
+          deviceId: device.id,
+          node: endNode(device.id, port.id),
+          port: ref,
+          why: 'hosts',
+        })
       }
     } else if (device.wants !== null && device.kind !== 'gateway') {
       const tag = isVlanAware(device) ? (index.networks.get(device.wants)?.vlan ?? UNTAGGED) : UNTAGGED
-      needs.push({ networkId: device.wants, deviceId: device.id, node: bridgeNode(device.id, tag), port: null, why: 'management' })
+      needs.push({
+        networkId: device.wants,
+        deviceId: device.id,
+        node: bridgeNode(device.id, tag),
+        port: null,
+        why: 'management',
+      })
     }
     if (device.kind !== 'access-point') continue
     for (const ssid of index.plan.ssids.filter((s) => s.apIds.includes(device.id))) {
       const vlan = index.networks.get(ssid.networkId)?.vlan
       if (vlan !== undefined) {
-        needs.push({ networkId: ssid.networkId, deviceId: device.id, node: bridgeNode(device.id, vlan), port: null, why: 'ssid' })
+        needs.push({
+          networkId: ssid.networkId,
+          deviceId: device.id,
+          node: bridgeNode(device.id, vlan),
+          port: null,
+          why: 'ssid',
+        })
       }
     }
   }
@@ -59,11 +96,18 @@ const endsFrom = (index: PlanIndex, link: Link, fromDevice: string): { near: End
   const far = farEnd(link, near)
   const nearDevice = index.devices.get(near.deviceId)
   const farDevice = index.devices.get(far.deviceId)
-  return nearDevice && farDevice ? { near: { device: nearDevice, ref: near }, far: { device: farDevice, ref: far } } : null
+  return nearDevice && farDevice
+    ? { near: { device: nearDevice, ref: near }, far: { device: farDevice, ref: far } }
+    : null
 }
 
 /** Ports on the way from the gateway to a need that drop the VLAN, each judged against a right neighbour. */
-function droppingPorts(index: PlanIndex, network: Network, need: Need, links: readonly Link[]): { ref: PortRef; link: Link; mend: 'tag' | null }[] {
+function droppingPorts(
+  index: PlanIndex,
+  network: Network,
+  need: Need,
+  links: readonly Link[],
+): { ref: PortRef; link: Link; mend: 'tag' | null }[] {
   const drops: { ref: PortRef; link: Link; mend: 'tag' | null }[] = []
   let wire: number | null = UNTAGGED
   let at = network.routerId
@@ -79,8 +123,10 @@ function droppingPorts(index: PlanIndex, network: Network, need: Need, links: re
     }
     if (isVlanAware(ends.far.device)) {
       const mode = modeFor(index, ends.far.device, ends.far.ref, link)
-      if (egressTag(mode, vlan) === null) drops.push({ ref: ends.far.ref, link, mend: mode.mode === 'trunk' ? 'tag' : null })
-      else if (wire !== null && ingressVid(mode, wire) !== vlan) drops.push({ ref: ends.far.ref, link, mend: null })
+      if (egressTag(mode, vlan) === null)
+        drops.push({ ref: ends.far.ref, link, mend: mode.mode === 'trunk' ? 'tag' : null })
+      else if (wire !== null && ingressVid(mode, wire) !== vlan)
+        drops.push({ ref: ends.far.ref, link, mend: null })
       wire = UNTAGGED
     } else if (isEnd(ends.far.device) && need.deviceId === at && wire !== null && wire !== UNTAGGED) {
       drops.push({ ref: ends.near.ref, link, mend: null })
@@ -106,14 +152,27 @@ export const findKnots = memoOn((fabric: Fabric): readonly Knot[] => {
       const entry = knots.get(key)
       if (entry) entry.starved.add(need.deviceId)
       else {
-        const knot: Knot = { networkId: network.id, vlan: network.vlan, port: drop.ref, linkId: drop.link.id, starved: [], mend: drop.mend }
+        const knot: Knot = {
+          networkId: network.id,
+          vlan: network.vlan,
+          port: drop.ref,
+          linkId: drop.link.id,
+          starved: [],
+          mend: drop.mend,
+        }
         knots.set(key, { knot, starved: new Set([need.deviceId]) })
       }
     }
   }
   return [...knots.values()]
     .map(({ knot, starved }) => ({ ...knot, starved: [...starved].sort() }))
-    .sort(by((k) => k.vlan, (k) => k.port.deviceId, (k) => k.port.portId))
+    .sort(
+      by(
+        (k) => k.vlan,
+        (k) => k.port.deviceId,
+        (k) => k.port.portId,
+      ),
+    )
 })
 
 /** VIDs that a link carries from its end a, and from its end b, with the tag on the wire. */
@@ -131,7 +190,10 @@ export function carriedOver(fabric: Fabric): Carried[] {
   const lanes = fabric.lanes()
   const out: Carried[] = []
   for (const network of [...index.plan.networks].sort(by((n) => n.vlan))) {
-    const mine = new Map<number, { linkId: string; vlan: number; tag: number; fromA: boolean; fromB: boolean }>()
+    const mine = new Map<
+      number,
+      { linkId: string; vlan: number; tag: number; fromA: boolean; fromB: boolean }
+    >()
     const router = index.devices.get(network.routerId)
     if (!router || fabric.failed.has(router.id)) continue
     for (const node of reachedFrom(lanes, lanes.bridge(router.id, network.vlan))) {
@@ -139,12 +201,24 @@ export function carriedOver(fabric: Fabric): Carried[] {
         const link = lanes.link[e] as number
         const was = mine.get(link)
         const fromA = lanes.fromA[e] === 1
-        if (!was) mine.set(link, { linkId: index.plan.links[link]?.id ?? '', vlan: network.vlan, tag: lanes.tag[e] as number, fromA, fromB: !fromA })
+        if (!was)
+          mine.set(link, {
+            linkId: index.plan.links[link]?.id ?? '',
+            vlan: network.vlan,
+            tag: lanes.tag[e] as number,
+            fromA,
+            fromB: !fromA,
+          })
         else if (fromA) was.fromA = true
         else was.fromB = true
       }
     }
     for (const carried of mine.values()) out.push(carried)
   }
-  return out.sort(by((c) => c.linkId, (c) => c.vlan))
+  return out.sort(
+    by(
+      (c) => c.linkId,
+      (c) => c.vlan,
+    ),
+  )
 }

@@ -7,8 +7,14 @@ import { indexPlan, isVlanAware, typedSix, type Json, type Plan, type Port } fro
 function bridgePort(port: Port): Json {
   const mode = port.mode
   if (mode.mode === 'access') return { mode: 'access', 'vlan-id': mode.vlan }
-  if (mode.mode === 'trunk') return { mode: 'trunk', ...(mode.native === null ? {} : { 'native-vlan-id': mode.native }), 'tagged-vlan-id': mode.tagged === 'all' ? 'all' : [...mode.tagged] }
-  if (mode.mode === 'routed') return { mode: 'routed', address: mode.address, ...(mode.address6 ? { address6: mode.address6 } : {}) }
+  if (mode.mode === 'trunk')
+    return {
+      mode: 'trunk',
+      ...(mode.native === null ? {} : { 'native-vlan-id': mode.native }),
+      'tagged-vlan-id': mode.tagged === 'all' ? 'all' : [...mode.tagged],
+    }
+  if (mode.mode === 'routed')
+    return { mode: 'routed', address: mode.address, ...(mode.address6 ? { address6: mode.address6 } : {}) }
   return { mode: mode.mode }
 }
 
@@ -22,16 +28,43 @@ export function deviceConfig(plan: Plan, deviceId: string): Json | null {
   const subnet = home ? parsePrefix4(home.subnet) : null
   const six = home && own ? typedSix(home, own) : null
   const address: Json = {
-    ...(own && subnet?.ok ? { 'ietf-ip:ipv4': { address: [{ ip: own.ip, 'prefix-length': subnet.value.length }] } } : {}),
-    ...(own?.ip6 && six ? { 'ietf-ip:ipv6': { address: [{ ip: own.ip6, 'prefix-length': six.prefix.length }], autoconf: { 'create-global-addresses': false } } } : {}),
+    ...(own && subnet?.ok
+      ? { 'ietf-ip:ipv4': { address: [{ ip: own.ip, 'prefix-length': subnet.value.length }] } }
+      : {}),
+    ...(own?.ip6 && six
+      ? {
+          'ietf-ip:ipv6': {
+            address: [{ ip: own.ip6, 'prefix-length': six.prefix.length }],
+            autoconf: { 'create-global-addresses': false },
+          },
+        }
+      : {}),
   }
   const ports: Json[] = isVlanAware(device)
-    ? device.ports.map((port) => ({ name: port.name, type: 'iana-if-type:ethernetCsmacd', enabled: port.mode.mode !== 'off', 'able-mast:bridge-port': bridgePort(port) }))
+    ? device.ports.map((port) => ({
+        name: port.name,
+        type: 'iana-if-type:ethernetCsmacd',
+        enabled: port.mode.mode !== 'off',
+        'able-mast:bridge-port': bridgePort(port),
+      }))
     : []
-  const management: Json[] = home ? [{ name: `vlan${home.vlan}`, type: 'iana-if-type:l3ipvlan', enabled: true, ...(address as object) } as Json] : []
-  const ssids = plan.ssids.filter((s) => s.apIds.includes(device.id)).map((s) => ({
-    name: s.name, 'vlan-id': index.networks.get(s.networkId)?.vlan ?? 0, isolation: s.isolation,
-  }))
+  const management: Json[] = home
+    ? [
+        {
+          name: `vlan${home.vlan}`,
+          type: 'iana-if-type:l3ipvlan',
+          enabled: true,
+          ...(address as object),
+        } as Json,
+      ]
+    : []
+  const ssids = plan.ssids
+    .filter((s) => s.apIds.includes(device.id))
+    .map((s) => ({
+      name: s.name,
+      'vlan-id': index.networks.get(s.networkId)?.vlan ?? 0,
+      isolation: s.isolation,
+    }))
   return {
     'ietf-system:system': { hostname: device.id },
     'ietf-interfaces:interfaces': { interface: [...ports, ...management] },

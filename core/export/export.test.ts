@@ -3,13 +3,35 @@ import type { Plan } from '#core/model'
 import { site, the } from '../../tests/plans'
 import { inNetwork, internet, rule, theDevice, trunk } from '#server/demo/build'
 import { gullhavenPlan } from '#server/demo/gullhaven'
-import { ADDRESS_COLUMNS, addressRows, deviceConfig, dnsmasqConf, ipBatch, mediumText, modeText, nftRuleset, PORT_COLUMNS, portRows } from '.'
+import {
+  ADDRESS_COLUMNS,
+  addressRows,
+  deviceConfig,
+  dnsmasqConf,
+  ipBatch,
+  mediumText,
+  modeText,
+  nftRuleset,
+  PORT_COLUMNS,
+  portRows,
+} from '.'
 
 describe('the address plan', () => {
   it('has a row for each network, by VLAN', () => {
     const rows = addressRows(site())
     expect(rows.map((r) => r.length)).toEqual(rows.map(() => ADDRESS_COLUMNS.length))
-    expect(rows[0]).toEqual(['10', 'Staff', '10.9.10.0/24', '10.9.10.1', 'serve', '10.9.10.100', '10.9.10.199', '256', '20', ''])
+    expect(rows[0]).toEqual([
+      '10',
+      'Staff',
+      '10.9.10.0/24',
+      '10.9.10.1',
+      'serve',
+      '10.9.10.100',
+      '10.9.10.199',
+      '256',
+      '20',
+      '',
+    ])
     expect(rows[2]?.at(-1)).toBe('10.9.99.2 Switch')
   })
 })
@@ -19,14 +41,23 @@ describe('the port map', () => {
     const rows = portRows(site())
     expect(rows.map((r) => r.length)).toEqual(rows.map(() => PORT_COLUMNS.length))
     expect(rows.filter((r) => r[1] === 'Switch')).toEqual([
-      ['Room', 'Switch', '1', 'trunk', '99', '10 20', 'Gateway', '2', 'Cat6', '3'], ['Room', 'Switch', '2', 'access', '10', '', 'Desk', '1', 'Cat6', '10'],
-      ['Room', 'Switch', '3', 'access', '20', '', 'Box', '1', 'Cat6', '5'], ['Room', 'Switch', '4', 'off', '', '', '', '', '', ''],
+      ['Room', 'Switch', '1', 'trunk', '99', '10 20', 'Gateway', '2', 'Cat6', '3'],
+      ['Room', 'Switch', '2', 'access', '10', '', 'Desk', '1', 'Cat6', '10'],
+      ['Room', 'Switch', '3', 'access', '20', '', 'Box', '1', 'Cat6', '5'],
+      ['Room', 'Switch', '4', 'off', '', '', '', '', '', ''],
     ])
   })
   it('names media', () => {
-    expect(mediumText({ kind: 'copper', category: 'Cat6', lengthM: 140, run: 'between' })).toEqual({ kind: 'Cat6 between buildings', lengthM: '140' })
+    expect(mediumText({ kind: 'copper', category: 'Cat6', lengthM: 140, run: 'between' })).toEqual({
+      kind: 'Cat6 between buildings',
+      lengthM: '140',
+    })
     expect(mediumText({ kind: 'wifi', ssidId: 'x' })).toEqual({ kind: 'Wi-Fi', lengthM: '' })
-    expect(modeText({ mode: 'trunk', native: null, tagged: [10] })).toEqual({ mode: 'trunk', native: '', tagged: '10' })
+    expect(modeText({ mode: 'trunk', native: null, tagged: [10] })).toEqual({
+      mode: 'trunk',
+      native: '',
+      tagged: '10',
+    })
   })
 })
 
@@ -36,43 +67,101 @@ describe('a device’s configuration', () => {
       'ietf-system:system': { hostname: 'sw' },
       'ietf-interfaces:interfaces': {
         interface: [
-          { name: '1', enabled: true, 'able-mast:bridge-port': { mode: 'trunk', 'native-vlan-id': 99, 'tagged-vlan-id': [10, 20] } },
-          { name: '2', enabled: true, 'able-mast:bridge-port': { mode: 'access', 'vlan-id': 10 } }, { name: '3' }, { name: '4', enabled: false },
-          { name: 'vlan99', type: 'iana-if-type:l3ipvlan', 'ietf-ip:ipv4': { address: [{ ip: '10.9.99.2', 'prefix-length': 24 }] } },
+          {
+            name: '1',
+            enabled: true,
+            'able-mast:bridge-port': { mode: 'trunk', 'native-vlan-id': 99, 'tagged-vlan-id': [10, 20] },
+          },
+          { name: '2', enabled: true, 'able-mast:bridge-port': { mode: 'access', 'vlan-id': 10 } },
+          { name: '3' },
+          { name: '4', enabled: false },
+          {
+            name: 'vlan99',
+            type: 'iana-if-type:l3ipvlan',
+            'ietf-ip:ipv4': { address: [{ ip: '10.9.99.2', 'prefix-length': 24 }] },
+          },
         ],
       },
     })
   })
   it('holds an access point’s SSIDs, and is null for nobody', () => {
-    expect(deviceConfig(gullhavenPlan(), 'boat-ap')).toMatchObject({ 'able-mast:wireless': { ssid: [{ 'vlan-id': 10, isolation: false }, { 'vlan-id': 60, isolation: true }] } })
+    expect(deviceConfig(gullhavenPlan(), 'boat-ap')).toMatchObject({
+      'able-mast:wireless': {
+        ssid: [
+          { 'vlan-id': 10, isolation: false },
+          { 'vlan-id': 60, isolation: true },
+        ],
+      },
+    })
     expect(deviceConfig(site(), 'nobody')).toBeNull()
   })
   it('leaves out a native VLAN that is not there', () => {
-    const plan = site((p) => void Object.assign(the(the(p.devices, 'sw').ports, 'p4'), { mode: trunk(null, 10) }))
-    expect(JSON.stringify(deviceConfig(plan, 'sw'))).toContain('"able-mast:bridge-port":{"mode":"trunk","tagged-vlan-id":[10]}')
+    const plan = site(
+      (p) => void Object.assign(the(the(p.devices, 'sw').ports, 'p4'), { mode: trunk(null, 10) }),
+    )
+    expect(JSON.stringify(deviceConfig(plan, 'sw'))).toContain(
+      '"able-mast:bridge-port":{"mode":"trunk","tagged-vlan-id":[10]}',
+    )
   })
 })
 
 // The files are loaded by the real programs in tests/twin; here is what they must say, by hand.
 describe('files of a gateway', () => {
-  const lined = (...orders: readonly (readonly [priority: number, weight: number])[]) => site((p) => {
-    const [first] = p.uplinks
-    p.uplinks = orders.map(([priority, weight], i) => ({ ...structuredClone(first), id: `l${i}`, portId: `w${i}`, priority, weight })) as never
+  const lined = (...orders: readonly (readonly [priority: number, weight: number])[]) =>
+    site((p) => {
+      const [first] = p.uplinks
+      p.uplinks = orders.map(([priority, weight], i) => ({
+        ...structuredClone(first),
+        id: `l${i}`,
+        portId: `w${i}`,
+        priority,
+        weight,
+      })) as never
+    })
+  const turns = (plan: Plan) => ({
+    map: /jhash .*/.exec(nftRuleset(plan, 'gate') ?? '')?.[0],
+    rules: ipBatch(plan, 'gate')
+      .split('\n')
+      .filter((l) => /pref 2\d\d\d/.test(l))
+      .map((l) => l.replace(/rule add pref \d+ /, '')),
   })
-  const turns = (plan: Plan) => ({ map: /jhash .*/.exec(nftRuleset(plan, 'gate') ?? '')?.[0], rules: ipBatch(plan, 'gate').split('\n').filter((l) => /pref 2\d\d\d/.test(l)).map((l) => l.replace(/rule add pref \d+ /, '')) })
   it('one hash names a line of each group that shares; rules give each group its turn', () => {
     // Marks, by hand: the place of the line in bits 16 to 20 for the first group, 21 to 25 for the second.
     expect(turns(lined([1, 1], [2, 1]))).toEqual({ map: undefined, rules: [] })
-    expect(turns(lined([1, 7], [1, 3], [2, 1]))).toEqual({ map: 'jhash ip saddr mod 10 map { 0-6 : 65536, 7-9 : 131072 }', rules: ['fwmark 65536/2031616 lookup 257', 'fwmark 131072/2031616 lookup 258'] })
-    expect(turns(lined([1, 1], [2, 1], [2, 1]))).toEqual({ map: 'jhash ip saddr mod 2 map { 0 : 131072, 1 : 196608 }', rules: ['lookup 257', 'fwmark 131072/2031616 lookup 258', 'fwmark 196608/2031616 lookup 259'] })
+    expect(turns(lined([1, 7], [1, 3], [2, 1]))).toEqual({
+      map: 'jhash ip saddr mod 10 map { 0-6 : 65536, 7-9 : 131072 }',
+      rules: ['fwmark 65536/2031616 lookup 257', 'fwmark 131072/2031616 lookup 258'],
+    })
+    expect(turns(lined([1, 1], [2, 1], [2, 1]))).toEqual({
+      map: 'jhash ip saddr mod 2 map { 0 : 131072, 1 : 196608 }',
+      rules: ['lookup 257', 'fwmark 131072/2031616 lookup 258', 'fwmark 196608/2031616 lookup 259'],
+    })
     const two = turns(lined([1, 1], [1, 1], [2, 1], [2, 3]))
-    expect(two.map).toBe(`jhash ip saddr mod 1048576 map { 0-262143 : ${0x10000 + 3 * 2 ** 21}, 262144-524287 : ${0x10000 + 4 * 2 ** 21}, 524288-1048575 : ${0x20000 + 4 * 2 ** 21} }`)
-    expect(two.rules).toEqual(['fwmark 65536/2031616 lookup 257', 'fwmark 131072/2031616 lookup 258', 'lookup 257', 'lookup 258', `fwmark ${3 * 2 ** 21}/65011712 lookup 259`, `fwmark ${4 * 2 ** 21}/65011712 lookup 260`])
+    expect(two.map).toBe(
+      `jhash ip saddr mod 1048576 map { 0-262143 : ${0x10000 + 3 * 2 ** 21}, 262144-524287 : ${0x10000 + 4 * 2 ** 21}, 524288-1048575 : ${0x20000 + 4 * 2 ** 21} }`,
+    )
+    expect(two.rules).toEqual([
+      'fwmark 65536/2031616 lookup 257',
+      'fwmark 131072/2031616 lookup 258',
+      'lookup 257',
+      'lookup 258',
+      `fwmark ${3 * 2 ** 21}/65011712 lookup 259`,
+      `fwmark ${4 * 2 ** 21}/65011712 lookup 260`,
+    ])
   })
   it('the ruleset keeps the order, names interfaces, and says what names nothing', () => {
     const plan = site((p) => {
       p.policies[0]?.rules.unshift({ ...rule('r0', inNetwork('attic'), internet, [], 'gone') } as never)
-      p.policies[0]?.rules.push({ ...rule('r9', theDevice('box'), { kind: 'prefix', prefix: '198.51.100.0/24' }, ['dns', 'web'], 'Box "asks" out'), action: 'reject' } as never)
+      p.policies[0]?.rules.push({
+        ...rule(
+          'r9',
+          theDevice('box'),
+          { kind: 'prefix', prefix: '198.51.100.0/24' },
+          ['dns', 'web'],
+          'Box "asks" out',
+        ),
+        action: 'reject',
+      } as never)
     })
     const lines = (nftRuleset(plan, 'gate') ?? '').split('\n').map((l) => l.trim())
     expect(lines.filter((l) => /comment "r|^# r/.test(l))).toEqual([
@@ -90,14 +179,42 @@ describe('files of a gateway', () => {
     expect(nftRuleset(plan, 'sw')).toBeNull()
   })
   it('addresses, pools without what is excluded, and reservations by MAC', () => {
-    const plan = site((p) => Object.assign(p.networks[1] as object, {
-      exclusions: [{ from: '10.9.10.110', to: '10.9.10.119' }], options: { dns: ['10.9.20.10'], ntp: [], domain: 'small.example', controller: null },
-      fixed: [{ id: 'f', ip: '10.9.10.5', name: 'Printer', deviceId: null, how: 'reserved', mask: null, gateway: null, mac: '00-00-5E-00-53-0A', ip6: null }],
-    }))
-    expect(ipBatch(plan, 'gate').split('\n').slice(0, 3)).toEqual(['addr add 10.9.99.1/24 dev lan.99', 'addr add 10.9.10.1/24 dev lan.10', 'addr add 10.9.20.1/24 dev lan.20'])
-    expect(dnsmasqConf(plan, 'gate').split('\n').filter((l) => /^(interface|dhcp-range|dhcp-host|domain|dhcp-option)/.test(l))).toEqual([
-      'interface=lan.10', 'dhcp-range=set:vlan10,10.9.10.100,10.9.10.109,255.255.255.0,28800', 'dhcp-range=set:vlan10,10.9.10.120,10.9.10.199,255.255.255.0,28800',
-      'dhcp-option=tag:vlan10,option:router,10.9.10.1', 'dhcp-option=tag:vlan10,option:dns-server,10.9.20.10', 'domain=small.example,10.9.10.0/24', 'dhcp-host=00:00:5e:00:53:0a,10.9.10.5',
+    const plan = site((p) =>
+      Object.assign(p.networks[1] as object, {
+        exclusions: [{ from: '10.9.10.110', to: '10.9.10.119' }],
+        options: { dns: ['10.9.20.10'], ntp: [], domain: 'small.example', controller: null },
+        fixed: [
+          {
+            id: 'f',
+            ip: '10.9.10.5',
+            name: 'Printer',
+            deviceId: null,
+            how: 'reserved',
+            mask: null,
+            gateway: null,
+            mac: '00-00-5E-00-53-0A',
+            ip6: null,
+          },
+        ],
+      }),
+    )
+    expect(ipBatch(plan, 'gate').split('\n').slice(0, 3)).toEqual([
+      'addr add 10.9.99.1/24 dev lan.99',
+      'addr add 10.9.10.1/24 dev lan.10',
+      'addr add 10.9.20.1/24 dev lan.20',
+    ])
+    expect(
+      dnsmasqConf(plan, 'gate')
+        .split('\n')
+        .filter((l) => /^(interface|dhcp-range|dhcp-host|domain|dhcp-option)/.test(l)),
+    ).toEqual([
+      'interface=lan.10',
+      'dhcp-range=set:vlan10,10.9.10.100,10.9.10.109,255.255.255.0,28800',
+      'dhcp-range=set:vlan10,10.9.10.120,10.9.10.199,255.255.255.0,28800',
+      'dhcp-option=tag:vlan10,option:router,10.9.10.1',
+      'dhcp-option=tag:vlan10,option:dns-server,10.9.20.10',
+      'domain=small.example,10.9.10.0/24',
+      'dhcp-host=00:00:5e:00:53:0a,10.9.10.5',
     ])
   })
 })

@@ -8,7 +8,19 @@ import { hostsFile, unboundZones, zoneFiles } from './names'
 import { keyFollower, wireguardConf } from './wireguard'
 import { accessListsJson, interfacesJson } from './yang'
 
-export type FileCode = 'nftables' | 'ip-batch' | 'dnsmasq' | 'kea' | 'wireguard' | 'key-follower' | 'hosts' | 'unbound' | 'zone' | 'interfaces' | 'access-lists' | 'onboarding'
+export type FileCode =
+  | 'nftables'
+  | 'ip-batch'
+  | 'dnsmasq'
+  | 'kea'
+  | 'wireguard'
+  | 'key-follower'
+  | 'hosts'
+  | 'unbound'
+  | 'zone'
+  | 'interfaces'
+  | 'access-lists'
+  | 'onboarding'
 
 export interface DeviceFile {
   readonly code: FileCode
@@ -17,27 +29,47 @@ export interface DeviceFile {
 }
 
 /** Devices that files are made for, gateways first. */
-export const devicesWithFiles = (plan: Plan): Plan['devices'] => [...plan.devices.filter((d) => d.kind === 'gateway'), ...plan.devices.filter((d) => d.kind !== 'gateway' && (isVlanAware(d) || isRadio(d) || d.kind === 'controller'))]
+export const devicesWithFiles = (plan: Plan): Plan['devices'] => [
+  ...plan.devices.filter((d) => d.kind === 'gateway'),
+  ...plan.devices.filter(
+    (d) => d.kind !== 'gateway' && (isVlanAware(d) || isRadio(d) || d.kind === 'controller'),
+  ),
+]
 
 /** Every file of a device, without a secret in any of them. @param revision of the plan, which zones carry as their serial */
 export function deviceFiles(plan: Plan, deviceId: string, revision: number): DeviceFile[] {
   const device = plan.devices.find((d) => d.id === deviceId)
   const config = device && deviceConfig(plan, device.id)
   if (!device || !config) return []
-  const onboarding: DeviceFile = { code: 'onboarding', name: `${device.id}.json`, text: `${JSON.stringify(config, null, 2)}\n` }
+  const onboarding: DeviceFile = {
+    code: 'onboarding',
+    name: `${device.id}.json`,
+    text: `${JSON.stringify(config, null, 2)}\n`,
+  }
   if (device.kind !== 'gateway') return [onboarding]
   return [
     { code: 'nftables', name: 'nftables.conf', text: nftRuleset(plan, device.id) ?? '' },
     { code: 'ip-batch', name: 'addresses-and-routes.ip', text: ipBatch(plan, device.id) },
     { code: 'dnsmasq', name: 'dnsmasq.conf', text: dnsmasqConf(plan, device.id) },
     { code: 'kea', name: 'kea-dhcp4.json', text: keaConf(plan, device.id) },
-    ...plan.tunnels.filter((t) => t.deviceId === device.id).flatMap((t, i): DeviceFile[] => {
-      const [face, follower] = [wgName(i + 1), keyFollower(t, wgName(i + 1))]
-      return [{ code: 'wireguard', name: `${face}.conf`, text: wireguardConf(t) }, ...(follower === null ? [] : [{ code: 'key-follower' as const, name: `${face}-keys.sh`, text: follower }])]
-    }),
+    ...plan.tunnels
+      .filter((t) => t.deviceId === device.id)
+      .flatMap((t, i): DeviceFile[] => {
+        const [face, follower] = [wgName(i + 1), keyFollower(t, wgName(i + 1))]
+        return [
+          { code: 'wireguard', name: `${face}.conf`, text: wireguardConf(t) },
+          ...(follower === null
+            ? []
+            : [{ code: 'key-follower' as const, name: `${face}-keys.sh`, text: follower }]),
+        ]
+      }),
     { code: 'hosts', name: 'hosts', text: hostsFile(plan, device.id) },
     { code: 'unbound', name: 'unbound-local.conf', text: unboundZones(plan, device.id) },
-    ...zoneFiles(plan, device.id, revision).map((z): DeviceFile => ({ code: 'zone', name: `${z.zone}.zone`, text: z.text })),
+    ...zoneFiles(plan, device.id, revision).map((z): DeviceFile => ({
+      code: 'zone',
+      name: `${z.zone}.zone`,
+      text: z.text,
+    })),
     { code: 'interfaces', name: 'ietf-interfaces.json', text: interfacesJson(plan, device.id) },
     { code: 'access-lists', name: 'ietf-access-control-list.json', text: accessListsJson(plan, device.id) },
     onboarding,

@@ -1,7 +1,24 @@
 export { ADDRESS_COLUMNS, addressRows, mediumText, modeText, PORT_COLUMNS, portRows } from './tables'
 export { deviceConfig } from './device-config'
-export { CABLE_COLUMNS, cableRows, EQUIPMENT_COLUMNS, equipmentRows, MATERIAL_COLUMNS, materialRows } from './papers'
-export { choiceMark, dnsmasqConf, ipBatch, lanName, lineMark, nftRuleset, routedName, wanName, wgName } from './gateway'
+export {
+  CABLE_COLUMNS,
+  cableRows,
+  EQUIPMENT_COLUMNS,
+  equipmentRows,
+  MATERIAL_COLUMNS,
+  materialRows,
+} from './papers'
+export {
+  choiceMark,
+  dnsmasqConf,
+  ipBatch,
+  lanName,
+  lineMark,
+  nftRuleset,
+  routedName,
+  wanName,
+  wgName,
+} from './gateway'
 export { keaConf } from './kea'
 export { hostsFile, labelOf, namedAddresses, unboundZones, zoneFiles } from './names'
 export type { NamedAddress, ZoneFile } from './names'

@@ -15,8 +15,10 @@ function optionsOf({ options, gateway }: Network): Json[] {
   const found = options.controller
   const hex = found && orNull(discoveryOption(found.option, found.address))
   return [
-    data('routers', gateway), data('domain-name-servers', options.dns.length > 0 ? options.dns.join(MANY) : gateway),
-    ...(options.ntp.length > 0 ? [data('ntp-servers', options.ntp.join(MANY))] : []), ...(options.domain === '' ? [] : [data('domain-name', options.domain)]),
+    data('routers', gateway),
+    data('domain-name-servers', options.dns.length > 0 ? options.dns.join(MANY) : gateway),
+    ...(options.ntp.length > 0 ? [data('ntp-servers', options.ntp.join(MANY))] : []),
+    ...(options.domain === '' ? [] : [data('domain-name', options.domain)]),
     ...(found && hex ? [{ code: found.option, space: 'dhcp4', 'csv-format': false, data: hex }] : []),
   ]
 }
@@ -24,15 +26,33 @@ function optionsOf({ options, gateway }: Network): Json[] {
 /** The DHCPv4 server of a gateway as Kea's JSON. The same plan gives the same bytes. */
 export function keaConf(plan: Plan, deviceId: string): string {
   const macs = heldMacs(plan)
-  const served = plan.networks.filter((n) => n.routerId === deviceId && n.dhcp === 'serve' && parsePrefix4(n.subnet).ok && parseIpv4(n.gateway).ok && poolParts(n).length > 0)
+  const served = plan.networks.filter(
+    (n) =>
+      n.routerId === deviceId &&
+      n.dhcp === 'serve' &&
+      parsePrefix4(n.subnet).ok &&
+      parseIpv4(n.gateway).ok &&
+      poolParts(n).length > 0,
+  )
   const subnet4 = served.map((network): Json => ({
-    id: network.vlan, subnet: network.subnet, interface: lanName(network.vlan), 'valid-lifetime': network.leaseS,
-    pools: poolParts(network).map((p) => ({ pool: `${p.from} - ${p.to}` })), 'option-data': optionsOf(network),
+    id: network.vlan,
+    subnet: network.subnet,
+    interface: lanName(network.vlan),
+    'valid-lifetime': network.leaseS,
+    pools: poolParts(network).map((p) => ({ pool: `${p.from} - ${p.to}` })),
+    'option-data': optionsOf(network),
     reservations: network.fixed.flatMap((f): Json[] => {
       const mac = f.how === 'reserved' ? macs(f) : null
       return mac === null ? [] : [{ 'hw-address': mac, 'ip-address': f.ip }]
     }),
   }))
-  const conf: Json = { Dhcp4: { 'interfaces-config': { interfaces: served.map((n) => lanName(n.vlan)) }, 'lease-database': { type: 'memfile' }, authoritative: true, subnet4 } }
+  const conf: Json = {
+    Dhcp4: {
+      'interfaces-config': { interfaces: served.map((n) => lanName(n.vlan)) },
+      'lease-database': { type: 'memfile' },
+      authoritative: true,
+      subnet4,
+    },
+  }
   return `${JSON.stringify(conf, null, 2)}\n`
 }

@@ -19,14 +19,26 @@ const MOST_LABEL = 63
 
 /** A name as one label of RFC 1123: letters, digits and hyphens, none at either end. Worked: `Tide-data server` -> `tide-data-server`. */
 export function labelOf(name: string): string {
-  const plain = name.normalize('NFKD').toLowerCase().replaceAll(/[\u0300-\u036f]/g, '').replaceAll(/[^a-z0-9]+/g, '-').slice(0, MOST_LABEL)
+  const plain = name
+    .normalize('NFKD')
+    .toLowerCase()
+    .replaceAll(/[\u0300-\u036f]/g, '')
+    .replaceAll(/[^a-z0-9]+/g, '-')
+    .slice(0, MOST_LABEL)
   return plain.replaceAll(/^-+|-+$/g, '') || 'host'
 }
 
 /** The MAC that a reservation is kept for, as programs write it; null where nobody has read it. */
 export function heldMacs(plan: Plan): (fixed: Fixed) => string | null {
-  const read = new Map(plan.brief.equipment.flatMap((e) => (e.deviceId !== null && e.mac !== null ? [[e.deviceId, e.mac] as const] : [])))
-  return (fixed) => (fixed.mac ?? (fixed.deviceId === null ? undefined : read.get(fixed.deviceId)))?.replaceAll('-', ':').toLowerCase() ?? null
+  const read = new Map(
+    plan.brief.equipment.flatMap((e) =>
+      e.deviceId !== null && e.mac !== null ? [[e.deviceId, e.mac] as const] : [],
+    ),
+  )
+  return (fixed) =>
+    (fixed.mac ?? (fixed.deviceId === null ? undefined : read.get(fixed.deviceId)))
+      ?.replaceAll('-', ':')
+      .toLowerCase() ?? null
 }
 
 /** A gateway's own IPv6 address in a network; null where that has none. */
@@ -48,18 +60,40 @@ export function namedAddresses(plan: Plan, deviceId: string): NamedAddress[] {
     taken.add(`${host}.${domain}`)
     return [{ ip, ip6, host, domain }]
   }
-  return plan.networks.filter((n) => n.routerId === deviceId).flatMap((network) => [
-    ...name(network, network.gateway, ownSix(network), `${device?.name ?? deviceId} ${network.name}`), ...network.fixed.flatMap((f) => name(network, f.ip, typedSix(network, f) ? f.ip6 : null, f.name)),
-  ])
+  return plan.networks
+    .filter((n) => n.routerId === deviceId)
+    .flatMap((network) => [
+      ...name(network, network.gateway, ownSix(network), `${device?.name ?? deviceId} ${network.name}`),
+      ...network.fixed.flatMap((f) => name(network, f.ip, typedSix(network, f) ? f.ip6 : null, f.name)),
+    ])
 }
 
 /** hosts(5). */
-export const hostsFile = (plan: Plan, deviceId: string): string => namedAddresses(plan, deviceId).flatMap((n) => [n.ip, ...(n.ip6 === null ? [] : [n.ip6])].map((ip) => `${ip}\t${n.host}.${n.domain} ${n.host}\n`)).join('')
+export const hostsFile = (plan: Plan, deviceId: string): string =>
+  namedAddresses(plan, deviceId)
+    .flatMap((n) =>
+      [n.ip, ...(n.ip6 === null ? [] : [n.ip6])].map((ip) => `${ip}\t${n.host}.${n.domain} ${n.host}\n`),
+    )
+    .join('')
 
 /** unbound's local zones, for an `include:` in its configuration. */
 export function unboundZones(plan: Plan, deviceId: string): string {
   const names = namedAddresses(plan, deviceId)
-  return ['server:', ...[...new Set(names.map((n) => n.domain))].map((d) => `  local-zone: "${d}." static`), ...names.flatMap((n) => [`  local-data: "${n.host}.${n.domain}. IN A ${n.ip}"`, `  local-data-ptr: "${n.ip} ${n.host}.${n.domain}"`, ...(n.ip6 === null ? [] : [`  local-data: "${n.host}.${n.domain}. IN AAAA ${n.ip6}"`, `  local-data-ptr: "${n.ip6} ${n.host}.${n.domain}"`])]), ''].join('\n')
+  return [
+    'server:',
+    ...[...new Set(names.map((n) => n.domain))].map((d) => `  local-zone: "${d}." static`),
+    ...names.flatMap((n) => [
+      `  local-data: "${n.host}.${n.domain}. IN A ${n.ip}"`,
+      `  local-data-ptr: "${n.ip} ${n.host}.${n.domain}"`,
+      ...(n.ip6 === null
+        ? []
+        : [
+            `  local-data: "${n.host}.${n.domain}. IN AAAA ${n.ip6}"`,
+            `  local-data-ptr: "${n.ip6} ${n.host}.${n.domain}"`,
+          ]),
+    ]),
+    '',
+  ].join('\n')
 }
 
 export interface ZoneFile {
@@ -72,11 +106,22 @@ const TIMES = '3600 900 604800 300'
 
 function zone(name: string, ns: NamedAddress, serial: number, records: readonly string[]): ZoneFile {
   const at = `${ns.host}.${ns.domain}.`
-  return { zone: name, text: [`$ORIGIN ${name}.`, '$TTL 3600', `@ IN SOA ${at} hostmaster.${ns.domain}. ${serial} ${TIMES}`, `@ IN NS ${at}`, ...records, ''].join('\n') }
+  return {
+    zone: name,
+    text: [
+      `$ORIGIN ${name}.`,
+      '$TTL 3600',
+      `@ IN SOA ${at} hostmaster.${ns.domain}. ${serial} ${TIMES}`,
+      `@ IN NS ${at}`,
+      ...records,
+      '',
+    ].join('\n'),
+  }
 }
 
 /** An IPv6 address as its hexadecimal digits, the last first (RFC 3596 section 2.5); nothing where it cannot be read. */
-const nibblesOf = (ip6: string): string[] => (orNull(parseIpv6(ip6)) ?? []).flatMap((g) => [...g.toString(16).padStart(4, '0')]).reverse()
+const nibblesOf = (ip6: string): string[] =>
+  (orNull(parseIpv6(ip6)) ?? []).flatMap((g) => [...g.toString(16).padStart(4, '0')]).reverse()
 
 /** The zones of a gateway's names, forward by domain and reverse by /24 and /64. @param serial of the zones: the plan's revision */
 export function zoneFiles(plan: Plan, deviceId: string, serial: number): ZoneFile[] {
@@ -86,13 +131,37 @@ export function zoneFiles(plan: Plan, deviceId: string, serial: number): ZoneFil
   const forward = [...new Set(names.map((n) => n.domain))].map((domain) => {
     const own = names.filter((n) => n.domain === domain)
     // A zone whose server is named in another zone holds no address for it.
-    return zone(domain, ns, serial, own.flatMap((n) => [`${n.host} IN A ${n.ip}`, ...(n.ip6 === null ? [] : [`${n.host} IN AAAA ${n.ip6}`])]))
+    return zone(
+      domain,
+      ns,
+      serial,
+      own.flatMap((n) => [
+        `${n.host} IN A ${n.ip}`,
+        ...(n.ip6 === null ? [] : [`${n.host} IN AAAA ${n.ip6}`]),
+      ]),
+    )
   })
   const octets = (ip: string) => ip.split('.')
   const reverse = [...new Set(names.map((n) => octets(n.ip).slice(0, 3).join('.')))].map((net) =>
-    zone(`${octets(net).reverse().join('.')}.in-addr.arpa`, ns, serial, names.filter((n) => n.ip.startsWith(`${net}.`)).map((n) => `${octets(n.ip)[3]} IN PTR ${n.host}.${n.domain}.`)))
-  const sixes = names.flatMap((n) => (n.ip6 === null ? [] : [{ nibbles: nibblesOf(n.ip6), to: `${n.host}.${n.domain}.` }]))
-  const reverse6 = [...groupBy(sixes, (s) => s.nibbles.slice(16).join('.'))].map(([net, list]) => zone(`${net}.ip6.arpa`, ns, serial, list.map((s) => `${s.nibbles.slice(0, 16).join('.')} IN PTR ${s.to}`)))
+    zone(
+      `${octets(net).reverse().join('.')}.in-addr.arpa`,
+      ns,
+      serial,
+      names
+        .filter((n) => n.ip.startsWith(`${net}.`))
+        .map((n) => `${octets(n.ip)[3]} IN PTR ${n.host}.${n.domain}.`),
+    ),
+  )
+  const sixes = names.flatMap((n) =>
+    n.ip6 === null ? [] : [{ nibbles: nibblesOf(n.ip6), to: `${n.host}.${n.domain}.` }],
+  )
+  const reverse6 = [...groupBy(sixes, (s) => s.nibbles.slice(16).join('.'))].map(([net, list]) =>
+    zone(
+      `${net}.ip6.arpa`,
+      ns,
+      serial,
+      list.map((s) => `${s.nibbles.slice(0, 16).join('.')} IN PTR ${s.to}`),
+    ),
+  )
   return [...forward, ...reverse, ...reverse6]
 }
-

@@ -3,33 +3,83 @@
 import { parsePrefix4, sizeOf } from '#core/address'
 import { byVlan, farEnd, indexPlan, portKey, type Medium, type Plan, type PortMode } from '#core/model'
 
-export const ADDRESS_COLUMNS = ['VLAN', 'name', 'subnet', 'gateway', 'DHCP', 'pool from', 'pool to', 'addresses', 'expected', 'static'] as const
-export const PORT_COLUMNS = ['place', 'device', 'port', 'mode', 'native', 'tagged', 'connected to', 'far port', 'cable', 'length m'] as const
+export const ADDRESS_COLUMNS = [
+  'VLAN',
+  'name',
+  'subnet',
+  'gateway',
+  'DHCP',
+  'pool from',
+  'pool to',
+  'addresses',
+  'expected',
+  'static',
+] as const
+export const PORT_COLUMNS = [
+  'place',
+  'device',
+  'port',
+  'mode',
+  'native',
+  'tagged',
+  'connected to',
+  'far port',
+  'cable',
+  'length m',
+] as const
 
 /** The address plan, by VLAN. */
 export function addressRows(plan: Plan): string[][] {
   return byVlan(plan).map((n) => {
     const subnet = parsePrefix4(n.subnet)
     return [
-      String(n.vlan), n.name, n.subnet, n.gateway, n.dhcp, n.pool?.from ?? '', n.pool?.to ?? '', subnet.ok ? String(sizeOf(subnet.value.length)) : '',
-      String(n.expected), n.fixed.map((f) => `${f.ip} ${f.name}`).join('; '),
+      String(n.vlan),
+      n.name,
+      n.subnet,
+      n.gateway,
+      n.dhcp,
+      n.pool?.from ?? '',
+      n.pool?.to ?? '',
+      subnet.ok ? String(sizeOf(subnet.value.length)) : '',
+      String(n.expected),
+      n.fixed.map((f) => `${f.ip} ${f.name}`).join('; '),
     ]
   })
 }
 
-export function modeText(mode: PortMode): { readonly mode: string; readonly native: string; readonly tagged: string } {
+export function modeText(mode: PortMode): {
+  readonly mode: string
+  readonly native: string
+  readonly tagged: string
+} {
   if (mode.mode === 'access') return { mode: 'access', native: String(mode.vlan), tagged: '' }
-  if (mode.mode === 'trunk') return { mode: 'trunk', native: mode.native === null ? '' : String(mode.native), tagged: mode.tagged === 'all' ? 'all' : mode.tagged.join(' ') }
-  if (mode.mode === 'routed') return { mode: 'routed', native: [mode.address, ...(mode.address6 ? [mode.address6] : [])].join(' '), tagged: '' }
+  if (mode.mode === 'trunk')
+    return {
+      mode: 'trunk',
+      native: mode.native === null ? '' : String(mode.native),
+      tagged: mode.tagged === 'all' ? 'all' : mode.tagged.join(' '),
+    }
+  if (mode.mode === 'routed')
+    return {
+      mode: 'routed',
+      native: [mode.address, ...(mode.address6 ? [mode.address6] : [])].join(' '),
+      tagged: '',
+    }
   return { mode: mode.mode, native: '', tagged: '' }
 }
 
 export function mediumText(medium: Medium): { readonly kind: string; readonly lengthM: string } {
   switch (medium.kind) {
     case 'copper':
-      return { kind: `${medium.category}${medium.run === 'indoor' ? '' : medium.run === 'outdoor' ? ' outdoor' : ' between buildings'}`, lengthM: String(medium.lengthM) }
+      return {
+        kind: `${medium.category}${medium.run === 'indoor' ? '' : medium.run === 'outdoor' ? ' outdoor' : ' between buildings'}`,
+        lengthM: String(medium.lengthM),
+      }
     case 'fibre':
-      return { kind: `fibre ${medium.grade}${medium.run === 'indoor' ? '' : medium.run === 'outdoor' ? ' outdoor' : ' between buildings'}`, lengthM: String(medium.lengthM) }
+      return {
+        kind: `fibre ${medium.grade}${medium.run === 'indoor' ? '' : medium.run === 'outdoor' ? ' outdoor' : ' between buildings'}`,
+        lengthM: String(medium.lengthM),
+      }
     case 'radio':
       return { kind: 'radio', lengthM: String(medium.lengthM) }
     case 'wifi':
@@ -42,19 +92,27 @@ export function mediumText(medium: Medium): { readonly kind: string; readonly le
 /** The port map: every port of every device that is not a mere end, in plan order. */
 export function portRows(plan: Plan): string[][] {
   const index = indexPlan(plan)
-  return plan.devices.filter((d) => d.kind !== 'hosts' && d.kind !== 'cloud').flatMap((device) =>
-    device.ports.flatMap((port) => {
-      const ref = { deviceId: device.id, portId: port.id }
-      const links = index.linksAt.get(portKey(ref)) ?? []
-      const mode = modeText(port.mode)
-      const start = [device.place, device.name, port.name, mode.mode, mode.native, mode.tagged]
-      if (links.length === 0) return [[...start, '', '', '', '']]
-      return links.map((link) => {
-        const far = farEnd(link, ref)
-        const peer = index.devices.get(far.deviceId)
-        const medium = mediumText(link.medium)
-        return [...start, peer?.name ?? far.deviceId, peer?.ports.find((p) => p.id === far.portId)?.name ?? far.portId, medium.kind, medium.lengthM]
-      })
-    }),
-  )
+  return plan.devices
+    .filter((d) => d.kind !== 'hosts' && d.kind !== 'cloud')
+    .flatMap((device) =>
+      device.ports.flatMap((port) => {
+        const ref = { deviceId: device.id, portId: port.id }
+        const links = index.linksAt.get(portKey(ref)) ?? []
+        const mode = modeText(port.mode)
+        const start = [device.place, device.name, port.name, mode.mode, mode.native, mode.tagged]
+        if (links.length === 0) return [[...start, '', '', '', '']]
+        return links.map((link) => {
+          const far = farEnd(link, ref)
+          const peer = index.devices.get(far.deviceId)
+          const medium = mediumText(link.medium)
+          return [
+            ...start,
+            peer?.name ?? far.deviceId,
+            peer?.ports.find((p) => p.id === far.portId)?.name ?? far.portId,
+            medium.kind,
+            medium.lengthM,
+          ]
+        })
+      }),
+    )
 }

@@ -8,17 +8,40 @@ import { canBeCalled, linesInOrder, type Peer, type Plan, type Tunnel } from '#c
 export const KEY_WANTED = 'KEY-WANTED'
 
 /** None at all is said by no line: `wg` reads no empty list. */
-const allowedLine = (prefixes: readonly string[]): string[] => (prefixes.length > 0 ? [`AllowedIPs = ${prefixes.join(', ')}`] : [])
+const allowedLine = (prefixes: readonly string[]): string[] =>
+  prefixes.length > 0 ? [`AllowedIPs = ${prefixes.join(', ')}`] : []
 
 /** The gateway's side, for `wg setconf`. The private key is the caller's to give; without it the file says where it belongs. */
 export function wireguardConf(tunnel: Tunnel, privateKey: string | null = null): string {
-  const reached = (peer: Peer) => [...(peer.endpoint === null ? [] : [`Endpoint = ${peer.endpoint}`]), ...(peer.keepaliveS ? [`PersistentKeepalive = ${peer.keepaliveS}`] : [])]
+  const reached = (peer: Peer) => [
+    ...(peer.endpoint === null ? [] : [`Endpoint = ${peer.endpoint}`]),
+    ...(peer.keepaliveS ? [`PersistentKeepalive = ${peer.keepaliveS}`] : []),
+  ]
   const peers = tunnel.peers.flatMap((peer) => [
-    '', `# ${peer.name}`, '[Peer]', `PublicKey = ${peer.publicKey ?? KEY_WANTED}`, ...allowedLine(peer.allowed), ...reached(peer),
+    '',
+    `# ${peer.name}`,
+    '[Peer]',
+    `PublicKey = ${peer.publicKey ?? KEY_WANTED}`,
+    ...allowedLine(peer.allowed),
+    ...reached(peer),
     // Addresses belong to one key at a time, and come over when the new one is heard.
-    ...(peer.next === null ? [] : ['', `# ${peer.name}, the key it changes to until ${peer.next.until}`, '[Peer]', `PublicKey = ${peer.next.publicKey}`, ...reached(peer)]),
+    ...(peer.next === null
+      ? []
+      : [
+          '',
+          `# ${peer.name}, the key it changes to until ${peer.next.until}`,
+          '[Peer]',
+          `PublicKey = ${peer.next.publicKey}`,
+          ...reached(peer),
+        ]),
   ])
-  return ['[Interface]', `PrivateKey = ${privateKey ?? KEY_WANTED}`, `ListenPort = ${tunnel.listenPort}`, ...peers, ''].join('\n')
+  return [
+    '[Interface]',
+    `PrivateKey = ${privateKey ?? KEY_WANTED}`,
+    `ListenPort = ${tunnel.listenPort}`,
+    ...peers,
+    '',
+  ].join('\n')
 }
 
 /**
@@ -27,15 +50,37 @@ export function wireguardConf(tunnel: Tunnel, privateKey: string | null = null):
  * @param face name of the tunnel's interface
  */
 export function keyFollower(tunnel: Tunnel, face: string): string | null {
-  const changing = tunnel.peers.flatMap((p) => (p.next && p.publicKey !== null && p.allowed.length > 0 ? [{ name: p.name, old: p.publicKey, next: p.next.publicKey, until: p.next.until, allowed: p.allowed.join(',') }] : []))
+  const changing = tunnel.peers.flatMap((p) =>
+    p.next && p.publicKey !== null && p.allowed.length > 0
+      ? [
+          {
+            name: p.name,
+            old: p.publicKey,
+            next: p.next.publicKey,
+            until: p.next.until,
+            allowed: p.allowed.join(','),
+          },
+        ]
+      : [],
+  )
   if (changing.length === 0) return null
   return [
-    '#!/bin/sh', '# Addresses of peers that change their key follow the key that was heard last.', 'set -eu',
+    '#!/bin/sh',
+    '# Addresses of peers that change their key follow the key that was heard last.',
+    'set -eu',
     `heard() { wg show ${face} latest-handshakes | awk -v key="$1" '$1 == key { print $2 }'; }`,
     `has() { wg show ${face} allowed-ips | awk -v key="$1" '$1 == key && $2 != "(none)" { print 1 }'; }`,
-    'follow() {', '  to=$1', '  old=$(heard "$1"); next=$(heard "$2")', '  if [ "${next:-0}" -gt "${old:-0}" ]; then to=$2; fi',
-    `  if [ -z "$(has "$to")" ]; then wg set ${face} peer "$to" allowed-ips "$3"; fi`, '}',
-    ...changing.flatMap((c) => [`# ${c.name}, until ${c.until}`, `follow '${c.old}' '${c.next}' '${c.allowed}'`]), '',
+    'follow() {',
+    '  to=$1',
+    '  old=$(heard "$1"); next=$(heard "$2")',
+    '  if [ "${next:-0}" -gt "${old:-0}" ]; then to=$2; fi',
+    `  if [ -z "$(has "$to")" ]; then wg set ${face} peer "$to" allowed-ips "$3"; fi`,
+    '}',
+    ...changing.flatMap((c) => [
+      `# ${c.name}, until ${c.until}`,
+      `follow '${c.old}' '${c.next}' '${c.allowed}'`,
+    ]),
+    '',
   ].join('\n')
 }
 
@@ -51,11 +96,29 @@ export function endpointOf(plan: Plan, tunnel: Tunnel): string | null {
  * A peer's side, for wg-quick: its own addresses in the tunnel, and what of ours it may send and take.
  * @param endpoint where it finds this gateway, `host:port`; null where the gateway dials it
  */
-export function peerConf(tunnel: Tunnel, peer: Peer, endpoint: string | null, privateKey: string | null = null): string {
-  const own = peer.allowed.filter((text) => (parsePrefix4(text).ok && (peer.kind === 'person' || text.endsWith('/32'))) || (parsePrefix6(text).ok && (peer.kind === 'person' || text.endsWith('/128'))))
+export function peerConf(
+  tunnel: Tunnel,
+  peer: Peer,
+  endpoint: string | null,
+  privateKey: string | null = null,
+): string {
+  const own = peer.allowed.filter(
+    (text) =>
+      (parsePrefix4(text).ok && (peer.kind === 'person' || text.endsWith('/32'))) ||
+      (parsePrefix6(text).ok && (peer.kind === 'person' || text.endsWith('/128'))),
+  )
   const dialled = peer.endpoint?.split(':').at(-1)
   return [
-    '[Interface]', `PrivateKey = ${privateKey ?? KEY_WANTED}`, ...(own.length > 0 ? [`Address = ${own.join(', ')}`] : []), `MTU = ${tunnel.mtu}`, ...(dialled ? [`ListenPort = ${dialled}`] : []), '',
-    '[Peer]', `PublicKey = ${tunnel.publicKey ?? KEY_WANTED}`, ...allowedLine(peer.theirAllowed), ...(endpoint === null ? [] : [`Endpoint = ${endpoint}`, 'PersistentKeepalive = 25']), '',
+    '[Interface]',
+    `PrivateKey = ${privateKey ?? KEY_WANTED}`,
+    ...(own.length > 0 ? [`Address = ${own.join(', ')}`] : []),
+    `MTU = ${tunnel.mtu}`,
+    ...(dialled ? [`ListenPort = ${dialled}`] : []),
+    '',
+    '[Peer]',
+    `PublicKey = ${tunnel.publicKey ?? KEY_WANTED}`,
+    ...allowedLine(peer.theirAllowed),
+    ...(endpoint === null ? [] : [`Endpoint = ${endpoint}`, 'PersistentKeepalive = 25']),
+    '',
   ].join('\n')
 }

@@ -5,33 +5,76 @@
 // Source: RFC 7951 (JSON), RFC 8343 (ietf-interfaces), RFC 8344 (ietf-ip), RFC 8519 (ietf-access-control-list).
 import { formatIpv4, parseIpv4, parsePrefix4, routerSix } from '#core/address'
 import { orNull } from '#core/base'
-import { indexPlan, linesInOrder, membersOf, prefixSix, ruledWhole, type Json, type Plan, type PlanIndex, type Rule, type Selector, type ServiceEntry } from '#core/model'
+import {
+  indexPlan,
+  linesInOrder,
+  membersOf,
+  prefixSix,
+  ruledWhole,
+  type Json,
+  type Plan,
+  type PlanIndex,
+  type Rule,
+  type Selector,
+  type ServiceEntry,
+} from '#core/model'
 import { fixedAddresses, routedPorts } from '#core/policy'
 import { lanName, routedName, wanName, wgName } from './gateway'
 
 const text = (value: Json): string => `${JSON.stringify(value, null, 2)}\n`
-const four = (list: readonly (readonly [ip: string, length: number])[]): object => (list.length === 0 ? {} : { 'ietf-ip:ipv4': { address: list.map(([ip, length]) => ({ ip, 'prefix-length': length })) } })
+const four = (list: readonly (readonly [ip: string, length: number])[]): object =>
+  list.length === 0
+    ? {}
+    : { 'ietf-ip:ipv4': { address: list.map(([ip, length]) => ({ ip, 'prefix-length': length })) } }
 
 /** A gateway's interfaces, as RFC 8343 and 8344 have them. */
 export function interfacesJson(plan: Plan, deviceId: string): string {
   const index = indexPlan(plan)
-  const one = (name: string, type: string, description: string, more: object): Json => ({ name, description, type: `iana-if-type:${type}`, enabled: true, ...more }) as Json
+  const one = (name: string, type: string, description: string, more: object): Json =>
+    ({ name, description, type: `iana-if-type:${type}`, enabled: true, ...more }) as Json
   const face = (address: string, address6: string | null = null) => {
     const [ip = '', length = ''] = address.split('/')
     const [six = '', length6 = ''] = address6?.split('/') ?? []
-    return { ...four(parseIpv4(ip).ok ? [[ip, Number(length)]] : []), ...(six === '' ? {} : { 'ietf-ip:ipv6': { address: [{ ip: six, 'prefix-length': Number(length6) }] } }) }
+    return {
+      ...four(parseIpv4(ip).ok ? [[ip, Number(length)]] : []),
+      ...(six === '' ? {} : { 'ietf-ip:ipv6': { address: [{ ip: six, 'prefix-length': Number(length6) }] } }),
+    }
   }
-  const lans = plan.networks.filter((n) => n.routerId === deviceId).map((n) => {
-    const subnet = orNull(parsePrefix4(n.subnet))
-    const six = prefixSix(n)
-    return one(lanName(n.vlan), 'l3ipvlan', n.name, {
-      ...four(subnet && parseIpv4(n.gateway).ok ? [[n.gateway, subnet.length]] : []),
-      ...(six ? { 'ietf-ip:ipv6': { address: [{ ip: routerSix(six), 'prefix-length': six.length }] } } : {}),
+  const lans = plan.networks
+    .filter((n) => n.routerId === deviceId)
+    .map((n) => {
+      const subnet = orNull(parsePrefix4(n.subnet))
+      const six = prefixSix(n)
+      return one(lanName(n.vlan), 'l3ipvlan', n.name, {
+        ...four(subnet && parseIpv4(n.gateway).ok ? [[n.gateway, subnet.length]] : []),
+        ...(six
+          ? { 'ietf-ip:ipv6': { address: [{ ip: routerSix(six), 'prefix-length': six.length }] } }
+          : {}),
+      })
     })
-  })
-  const lines = linesInOrder(plan).filter((u) => u.deviceId === deviceId).map((u, i) => one(wanName(i + 1), u.kind === 'pppoe' ? 'ppp' : 'ethernetCsmacd', u.name, u.kind === 'static' && u.facts.address ? face(u.facts.address) : {}))
-  const routed = routedPorts(index).filter((r) => r.device.id === deviceId).map(({ port }, i) => one(routedName(i + 1), 'ethernetCsmacd', `port ${port.name}`, port.mode.mode === 'routed' ? face(port.mode.address, port.mode.address6) : {}))
-  const tunnels = plan.tunnels.filter((t) => t.deviceId === deviceId).map((t, i) => one(wgName(i + 1), 'tunnel', t.name, face(t.address, t.address6)))
+  const lines = linesInOrder(plan)
+    .filter((u) => u.deviceId === deviceId)
+    .map((u, i) =>
+      one(
+        wanName(i + 1),
+        u.kind === 'pppoe' ? 'ppp' : 'ethernetCsmacd',
+        u.name,
+        u.kind === 'static' && u.facts.address ? face(u.facts.address) : {},
+      ),
+    )
+  const routed = routedPorts(index)
+    .filter((r) => r.device.id === deviceId)
+    .map(({ port }, i) =>
+      one(
+        routedName(i + 1),
+        'ethernetCsmacd',
+        `port ${port.name}`,
+        port.mode.mode === 'routed' ? face(port.mode.address, port.mode.address6) : {},
+      ),
+    )
+  const tunnels = plan.tunnels
+    .filter((t) => t.deviceId === deviceId)
+    .map((t, i) => one(wgName(i + 1), 'tunnel', t.name, face(t.address, t.address6)))
   return text({ 'ietf-interfaces:interfaces': { interface: [...lans, ...lines, ...routed, ...tunnels] } })
 }
 
@@ -55,9 +98,19 @@ function sideOf(index: PlanIndex, selector: Selector): readonly string[] | null 
       return sides.includes(null) ? null : sides.flatMap((s) => s ?? [])
     }
     case 'peer':
-      return index.plan.tunnels.flatMap((t) => t.peers).find((p) => p.id === selector.id)?.allowed.filter((a) => parsePrefix4(a).ok) ?? []
+      return (
+        index.plan.tunnels
+          .flatMap((t) => t.peers)
+          .find((p) => p.id === selector.id)
+          ?.allowed.filter((a) => parsePrefix4(a).ok) ?? []
+      )
     case 'tunnel':
-      return index.plan.tunnels.find((t) => t.id === selector.id)?.peers.flatMap((p) => p.allowed).filter((a) => parsePrefix4(a).ok) ?? []
+      return (
+        index.plan.tunnels
+          .find((t) => t.id === selector.id)
+          ?.peers.flatMap((p) => p.allowed)
+          .filter((a) => parsePrefix4(a).ok) ?? []
+      )
     default:
       return null
   }
@@ -66,18 +119,43 @@ function sideOf(index: PlanIndex, selector: Selector): readonly string[] | null 
 const PROTOCOL = { tcp: 6, udp: 17, icmp: 1 } as const
 
 function matchOf(from: string | null, to: string | null, entry: ServiceEntry | null): Json {
-  const port = entry && entry.proto !== 'icmp' ? { [entry.proto]: { 'destination-port': entry.from === entry.to ? { operator: 'eq', port: entry.from } : { 'lower-port': entry.from, 'upper-port': entry.to } } } : {}
-  const ipv4 = { ...(entry ? { protocol: PROTOCOL[entry.proto] } : {}), ...(to === null ? {} : { 'destination-ipv4-network': to }), ...(from === null ? {} : { 'source-ipv4-network': from }) }
-  return { ...(Object.keys(ipv4).length > 0 ? { ipv4 } : {}), ...(entry?.proto === 'icmp' ? { icmp: { type: 8 } } : {}), ...port } as Json
+  const port =
+    entry && entry.proto !== 'icmp'
+      ? {
+          [entry.proto]: {
+            'destination-port':
+              entry.from === entry.to
+                ? { operator: 'eq', port: entry.from }
+                : { 'lower-port': entry.from, 'upper-port': entry.to },
+          },
+        }
+      : {}
+  const ipv4 = {
+    ...(entry ? { protocol: PROTOCOL[entry.proto] } : {}),
+    ...(to === null ? {} : { 'destination-ipv4-network': to }),
+    ...(from === null ? {} : { 'source-ipv4-network': from }),
+  }
+  return {
+    ...(Object.keys(ipv4).length > 0 ? { ipv4 } : {}),
+    ...(entry?.proto === 'icmp' ? { icmp: { type: 8 } } : {}),
+    ...port,
+  } as Json
 }
 
 function entriesOf(index: PlanIndex, rule: Rule): Json[] {
   const [from, to] = [sideOf(index, rule.from), rule.chain === 'input' ? null : sideOf(index, rule.to)]
-  const services = rule.services.length === 0 ? [null] : rule.services.flatMap((id) => index.services.get(id)?.entries ?? [])
-  const pairs = (from ?? [null]).flatMap((a) => (to ?? [null]).flatMap((b) => services.map((s) => ({ a, b, s }))))
+  const services =
+    rule.services.length === 0 ? [null] : rule.services.flatMap((id) => index.services.get(id)?.entries ?? [])
+  const pairs = (from ?? [null]).flatMap((a) =>
+    (to ?? [null]).flatMap((b) => services.map((s) => ({ a, b, s }))),
+  )
   return pairs.map(({ a, b, s }, i) => ({
     name: pairs.length === 1 ? rule.id : `${rule.id}.${i + 1}`,
-    matches: matchOf(a, b, s), actions: { forwarding: `ietf-access-control-list:${rule.action}`, ...(rule.log ? { logging: 'ietf-access-control-list:log-syslog' } : {}) },
+    matches: matchOf(a, b, s),
+    actions: {
+      forwarding: `ietf-access-control-list:${rule.action}`,
+      ...(rule.log ? { logging: 'ietf-access-control-list:log-syslog' } : {}),
+    },
   }))
 }
 
@@ -87,8 +165,20 @@ export function accessListsJson(plan: Plan, deviceId: string): string {
   const planned = plan.policies.find((p) => p.deviceId === deviceId)
   const policy = planned && ruledWhole(planned)
   const list = (chain: Rule['chain']): Json => ({
-    name: chain, type: 'ietf-access-control-list:ipv4-acl-type',
-    aces: { ace: [...(policy?.rules ?? []).filter((r) => r.chain === chain && r.when === null).flatMap((r) => entriesOf(index, r)), { name: 'default', matches: {}, actions: { forwarding: `ietf-access-control-list:${policy?.[chain] ?? 'accept'}` } }] },
+    name: chain,
+    type: 'ietf-access-control-list:ipv4-acl-type',
+    aces: {
+      ace: [
+        ...(policy?.rules ?? [])
+          .filter((r) => r.chain === chain && r.when === null)
+          .flatMap((r) => entriesOf(index, r)),
+        {
+          name: 'default',
+          matches: {},
+          actions: { forwarding: `ietf-access-control-list:${policy?.[chain] ?? 'accept'}` },
+        },
+      ],
+    },
   })
   return text({ 'ietf-access-control-list:acls': { acl: [list('forward'), list('input')] } })
 }

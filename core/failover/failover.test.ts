@@ -1,10 +1,35 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { BLANK_CELLULAR, BLANK_UPLINK, type Cellular, type Probe } from '#core/model'
-import { comeback, detection, falseAlarmsPerYear, fitProbe, hoursToCap, jointAvailability, minutesWithout, monthCost, outage, playFailure, recovery, roundLoss, roundsToRun, sharedFates, simulateAlarms } from '.'
+import {
+  comeback,
+  detection,
+  falseAlarmsPerYear,
+  fitProbe,
+  hoursToCap,
+  jointAvailability,
+  minutesWithout,
+  monthCost,
+  outage,
+  playFailure,
+  recovery,
+  roundLoss,
+  roundsToRun,
+  sharedFates,
+  simulateAlarms,
+} from '.'
 import { base, site } from '../../tests/plans'
 
-const probe = (more: Partial<Probe> = {}): Probe => ({ kind: 'icmp', targets: ['198.51.100.1'], quorum: 1, everyS: 5, timeoutS: 1, misses: 3, returns: 3, ...more })
+const probe = (more: Partial<Probe> = {}): Probe => ({
+  kind: 'icmp',
+  targets: ['198.51.100.1'],
+  quorum: 1,
+  everyS: 5,
+  timeoutS: 1,
+  misses: 3,
+  returns: 3,
+  ...more,
+})
 const hot = { standby: 'hot' as const, bringUpS: 0 }
 const line = base().uplinks[0]!
 
@@ -20,20 +45,31 @@ describe('detection and return', () => {
     expect(comeback(probe({ returns: 4 }), 0).worstS).toBe(20)
   })
   it('is what is played, at every moment a fault may come', () => {
-    const settings = fc.record({ everyS: fc.integer({ min: 1, max: 30 }), timeoutS: fc.constantFrom(0.5, 1), misses: fc.integer({ min: 1, max: 12 }), returns: fc.integer({ min: 1, max: 12 }), seed: fc.integer({ min: 1, max: 2_000_000_000 }), holdDownS: fc.nat(300), bringUpS: fc.nat(60) })
-    fc.assert(fc.property(settings, ({ seed, holdDownS, bringUpS, ...rest }) => {
-      const set = probe(rest)
-      const backup = { standby: 'cold' as const, bringUpS }
-      const played = playFailure(set, { lossPct: 0, holdDownS }, backup, 1000, seed)
-      const at = (what: string) => played.find((p) => p.what === what)?.atS ?? Number.NaN
-      const [planned, back] = [outage(set, backup), comeback(set, holdDownS)]
-      expect(at('carried')).toBeGreaterThanOrEqual(planned.leastS - 1e-9)
-      expect(at('carried')).toBeLessThanOrEqual(planned.worstS + 1e-9)
-      const returned = at('back') - at('mended')
-      expect(returned).toBeGreaterThanOrEqual(back.leastS - 1e-9)
-      expect(returned).toBeLessThanOrEqual(back.worstS + 1e-9)
-      expect(played.map((p) => p.atS)).toEqual([...played.map((p) => p.atS)].sort((a, b) => a - b))
-    }), { numRuns: 300 })
+    const settings = fc.record({
+      everyS: fc.integer({ min: 1, max: 30 }),
+      timeoutS: fc.constantFrom(0.5, 1),
+      misses: fc.integer({ min: 1, max: 12 }),
+      returns: fc.integer({ min: 1, max: 12 }),
+      seed: fc.integer({ min: 1, max: 2_000_000_000 }),
+      holdDownS: fc.nat(300),
+      bringUpS: fc.nat(60),
+    })
+    fc.assert(
+      fc.property(settings, ({ seed, holdDownS, bringUpS, ...rest }) => {
+        const set = probe(rest)
+        const backup = { standby: 'cold' as const, bringUpS }
+        const played = playFailure(set, { lossPct: 0, holdDownS }, backup, 1000, seed)
+        const at = (what: string) => played.find((p) => p.what === what)?.atS ?? Number.NaN
+        const [planned, back] = [outage(set, backup), comeback(set, holdDownS)]
+        expect(at('carried')).toBeGreaterThanOrEqual(planned.leastS - 1e-9)
+        expect(at('carried')).toBeLessThanOrEqual(planned.worstS + 1e-9)
+        const returned = at('back') - at('mended')
+        expect(returned).toBeGreaterThanOrEqual(back.leastS - 1e-9)
+        expect(returned).toBeLessThanOrEqual(back.worstS + 1e-9)
+        expect(played.map((p) => p.atS)).toEqual([...played.map((p) => p.atS)].sort((a, b) => a - b))
+      }),
+      { numRuns: 300 },
+    )
   })
 })
 
@@ -50,12 +86,18 @@ describe('false alarms', () => {
     // Two or three of three: 3 x 0.01 x 0.9 + 0.001.
     expect(roundLoss(probe({ targets: ['a', 'b', 'c'], quorum: 2 }), 10)).toBeCloseTo(0.028)
   })
-  it.each([[{ misses: 2 }, 20, 11], [{ misses: 3 }, 30, 7], [{ misses: 2, targets: ['a', 'b', 'c'], quorum: 2 }, 30, 5]])('%j at %d %% loss: the closed form lies within the simulation’s own confidence', (more, loss, seed) => {
+  it.each([
+    [{ misses: 2 }, 20, 11],
+    [{ misses: 3 }, 30, 7],
+    [{ misses: 2, targets: ['a', 'b', 'c'], quorum: 2 }, 30, 5],
+  ])('%j at %d %% loss: the closed form lies within the simulation’s own confidence', (more, loss, seed) => {
     const set = probe(more)
     const run = simulateAlarms(set, loss, seed)
     expect(run.alarms).toBe(2000)
     // Three times the half width: wrong once in ten million times, if the form is right.
-    expect(Math.abs((run.meanRounds ?? 0) - roundsToRun(roundLoss(set, loss), set.misses))).toBeLessThan(3 * (run.halfWidth ?? 0))
+    expect(Math.abs((run.meanRounds ?? 0) - roundsToRun(roundLoss(set, loss), set.misses))).toBeLessThan(
+      3 * (run.halfWidth ?? 0),
+    )
     expect(simulateAlarms(set, loss, seed)).toEqual(run)
   })
   it('a year of one-second rounds with one loss in a hundred', () => {
@@ -66,18 +108,28 @@ describe('false alarms', () => {
 
 describe('settings for a wish', () => {
   it('keep it, and a gentler period does not', () => {
-    fc.assert(fc.property(fc.integer({ min: 2, max: 120 }), fc.constantFrom(0.1, 1, 12, 365), fc.constantFrom(0.1, 1, 5), (outageS, alarms, loss) => {
-      const { fits, best } = fitProbe(probe(), hot, loss, { outageS, alarms })
-      if (fits) {
-        const set = probe(fits)
-        expect(outage(set, hot).worstS).toBeLessThanOrEqual(outageS)
-        expect(falseAlarmsPerYear(set, loss)).toBeLessThanOrEqual(alarms)
-      } else expect(best === null || best.alarms > alarms).toBe(true)
-    }))
+    fc.assert(
+      fc.property(
+        fc.integer({ min: 2, max: 120 }),
+        fc.constantFrom(0.1, 1, 12, 365),
+        fc.constantFrom(0.1, 1, 5),
+        (outageS, alarms, loss) => {
+          const { fits, best } = fitProbe(probe(), hot, loss, { outageS, alarms })
+          if (fits) {
+            const set = probe(fits)
+            expect(outage(set, hot).worstS).toBeLessThanOrEqual(outageS)
+            expect(falseAlarmsPerYear(set, loss)).toBeLessThanOrEqual(alarms)
+          } else expect(best === null || best.alarms > alarms).toBe(true)
+        },
+      ),
+    )
   })
   it('are refused where none can be', () => {
     expect(fitProbe(probe(), hot, 20, { outageS: 2, alarms: 1 }).fits).toBeNull()
-    expect(fitProbe(probe(), { standby: 'cold', bringUpS: 40 }, 1, { outageS: 30, alarms: 100 })).toEqual({ fits: null, best: null })
+    expect(fitProbe(probe(), { standby: 'cold', bringUpS: 40 }, 1, { outageS: 30, alarms: 100 })).toEqual({
+      fits: null,
+      best: null,
+    })
   })
 })
 
@@ -96,9 +148,12 @@ describe('two lines', () => {
   })
   it('a month over a cellular line costs what it allows, and then each GB', () => {
     const cellular = { ...BLANK_CELLULAR, pricePerMonth: 35, pricePerGb: 2 }
-    const cost = (gb: number, more: Partial<Cellular> = {}, capGb: number | null = 200) => monthCost({ facts: { ...line.facts, capGb, cellular: { ...cellular, ...more } } }, gb)
+    const cost = (gb: number, more: Partial<Cellular> = {}, capGb: number | null = 200) =>
+      monthCost({ facts: { ...line.facts, capGb, cellular: { ...cellular, ...more } } }, gb)
     expect([cost(0), cost(200), cost(250), cost(250, {}, 0)]).toEqual([35, 35, 135, 35])
-    expect([cost(250, { pricePerGb: null }), cost(10, { pricePerMonth: null }), monthCost(line, 10)]).toEqual([null, null, null])
+    expect([cost(250, { pricePerGb: null }), cost(10, { pricePerMonth: null }), monthCost(line, 10)]).toEqual(
+      [null, null, null],
+    )
     expect(cost(10, { pricePerGb: null })).toBe(35)
   })
   it('a month’s data is gone in hours', () => {
@@ -108,14 +163,53 @@ describe('two lines', () => {
 })
 
 describe('an intent holds again', () => {
-  const plan = (keepaliveS: number | null, endpoint: string | null) => site((p) => void p.tunnels.push({
-    id: 'wg', name: 'T', deviceId: 'gate', publicName: null, address: '10.9.200.1/24', listenPort: 51820, mtu: 1420, publicKey: null, mapped: [],
-    peers: [{ id: 'far', name: 'Far', kind: 'site', publicKey: null, next: null, allowed: ['10.20.0.0/22'], theirAllowed: [], endpoint, keepaliveS }],
-  } as never))
+  const plan = (keepaliveS: number | null, endpoint: string | null) =>
+    site(
+      (p) =>
+        void p.tunnels.push({
+          id: 'wg',
+          name: 'T',
+          deviceId: 'gate',
+          publicName: null,
+          address: '10.9.200.1/24',
+          listenPort: 51820,
+          mtu: 1420,
+          publicKey: null,
+          mapped: [],
+          peers: [
+            {
+              id: 'far',
+              name: 'Far',
+              kind: 'site',
+              publicKey: null,
+              next: null,
+              allowed: ['10.20.0.0/22'],
+              theirAllowed: [],
+              endpoint,
+              keepaliveS,
+            },
+          ],
+        } as never),
+    )
   const back = (keepaliveS: number | null, endpoint: string | null, from: 'far' | 'staff') =>
-    recovery(plan(keepaliveS, endpoint), probe(), hot, { from: from === 'far' ? { kind: 'peer', id: 'far' } : { kind: 'network', id: 'staff' }, to: { kind: 'network', id: 'servers' } })
-  it('with the change-over, where no tunnel is in between', () => expect(back(25, 'far.example:51820', 'staff')).toEqual({ leastS: 11, typicalS: 13.5, worstS: 16, silent: [] }))
-  it('at most one keepalive later through a tunnel that we dial', () => expect(back(25, 'far.example:51820', 'far')).toEqual({ leastS: 11, typicalS: 26, worstS: 41, silent: [] }))
+    recovery(plan(keepaliveS, endpoint), probe(), hot, {
+      from: from === 'far' ? { kind: 'peer', id: 'far' } : { kind: 'network', id: 'staff' },
+      to: { kind: 'network', id: 'servers' },
+    })
+  it('with the change-over, where no tunnel is in between', () =>
+    expect(back(25, 'far.example:51820', 'staff')).toEqual({
+      leastS: 11,
+      typicalS: 13.5,
+      worstS: 16,
+      silent: [],
+    }))
+  it('at most one keepalive later through a tunnel that we dial', () =>
+    expect(back(25, 'far.example:51820', 'far')).toEqual({
+      leastS: 11,
+      typicalS: 26,
+      worstS: 41,
+      silent: [],
+    }))
   it('only when somebody sends, where there is no keepalive; who dials us is not waited for', () => {
     expect(back(null, 'far.example:51820', 'far').silent).toEqual(['Far'])
     expect(back(null, null, 'far')).toEqual({ leastS: 11, typicalS: 13.5, worstS: 16, silent: [] })

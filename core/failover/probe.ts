@@ -12,11 +12,19 @@ export interface Times {
   readonly worstS: number
 }
 
-const plus = (a: Times, s: number): Times => ({ leastS: a.leastS + s, typicalS: a.typicalS + s, worstS: a.worstS + s })
+const plus = (a: Times, s: number): Times => ({
+  leastS: a.leastS + s,
+  typicalS: a.typicalS + s,
+  worstS: a.worstS + s,
+})
 
 /** From a fault to its detection. Worked: every 5 s, time-out 1 s, 3 misses -> 11, 13.5, 16 s. */
 export function detection({ everyS, timeoutS, misses }: Probe): Times {
-  return { leastS: (misses - 1) * everyS + timeoutS, typicalS: (misses - 0.5) * everyS + timeoutS, worstS: misses * everyS + timeoutS }
+  return {
+    leastS: (misses - 1) * everyS + timeoutS,
+    typicalS: (misses - 0.5) * everyS + timeoutS,
+    worstS: misses * everyS + timeoutS,
+  }
 }
 
 /** From a fault to traffic on the other line: detection, and the time that line needs to come up if it is cold. */
@@ -26,7 +34,10 @@ export function outage(probe: Probe, backup: Pick<Uplink, 'standby' | 'bringUpS'
 
 /** From the line's recovery to traffic on it again: so many good rounds, then the hold-down. */
 export function comeback({ everyS, returns }: Probe, holdDownS: number): Times {
-  return plus({ leastS: (returns - 1) * everyS, typicalS: (returns - 0.5) * everyS, worstS: returns * everyS }, holdDownS)
+  return plus(
+    { leastS: (returns - 1) * everyS, typicalS: (returns - 0.5) * everyS, worstS: returns * everyS },
+    holdDownS,
+  )
 }
 
 /** Chance that a round counts as missed while the line is well: at least `quorum` of the targets' answers get lost, each by itself. */
@@ -75,19 +86,27 @@ const TIMEOUTS = [0.5, 1, 2, 3]
  * The gentlest settings that grant a wish: of those with the longest period, the one with the fewest false alarms. Where none
  * does, `best` is the quietest that keeps the outage, which proves it: all usual periods, time-outs and counts are tried.
  */
-export function fitProbe(probe: Probe, backup: Pick<Uplink, 'standby' | 'bringUpS'>, lossPct: number, wish: Wish): { readonly fits: Fit | null; readonly best: Fit | null } {
-  const all = PERIODS.flatMap((everyS) => TIMEOUTS.filter((w) => w <= everyS).flatMap((timeoutS) => {
-    const list: Fit[] = []
-    for (let misses = 1; misses <= 200; misses++) {
-      const set = { ...probe, everyS, timeoutS, misses }
-      const outageS = outage(set, backup).worstS
-      if (outageS > wish.outageS) break
-      list.push({ everyS, timeoutS, misses, outageS, alarms: falseAlarmsPerYear(set, lossPct) })
-    }
-    return list
-  }))
+export function fitProbe(
+  probe: Probe,
+  backup: Pick<Uplink, 'standby' | 'bringUpS'>,
+  lossPct: number,
+  wish: Wish,
+): { readonly fits: Fit | null; readonly best: Fit | null } {
+  const all = PERIODS.flatMap((everyS) =>
+    TIMEOUTS.filter((w) => w <= everyS).flatMap((timeoutS) => {
+      const list: Fit[] = []
+      for (let misses = 1; misses <= 200; misses++) {
+        const set = { ...probe, everyS, timeoutS, misses }
+        const outageS = outage(set, backup).worstS
+        if (outageS > wish.outageS) break
+        list.push({ everyS, timeoutS, misses, outageS, alarms: falseAlarmsPerYear(set, lossPct) })
+      }
+      return list
+    }),
+  )
   const quiet = (a: Fit, b: Fit) => a.alarms - b.alarms || a.outageS - b.outageS
-  const fits = all.filter((f) => f.alarms <= wish.alarms).sort((a, b) => b.everyS - a.everyS || quiet(a, b))[0] ?? null
+  const fits =
+    all.filter((f) => f.alarms <= wish.alarms).sort((a, b) => b.everyS - a.everyS || quiet(a, b))[0] ?? null
   return { fits, best: all.sort(quiet)[0] ?? null }
 }
 
@@ -112,11 +131,16 @@ export function monthCost({ facts }: Pick<Uplink, 'facts'>, gb: number): number 
   const { cellular, capGb } = facts
   if (!cellular || cellular.pricePerMonth === null) return null
   const beyond = capGb === null || capGb === 0 ? 0 : Math.max(0, gb - capGb)
-  return beyond === 0 ? cellular.pricePerMonth : cellular.pricePerGb === null ? null : cellular.pricePerMonth + beyond * cellular.pricePerGb
+  return beyond === 0
+    ? cellular.pricePerMonth
+    : cellular.pricePerGb === null
+      ? null
+      : cellular.pricePerMonth + beyond * cellular.pricePerGb
 }
 
 /** Words that both lines lean on. */
-export const sharedFates = (a: Uplink, b: Uplink): string[] => a.fates.filter((fate) => b.fates.some((other) => other.trim().toLowerCase() === fate.trim().toLowerCase()))
+export const sharedFates = (a: Uplink, b: Uplink): string[] =>
+  a.fates.filter((fate) => b.fates.some((other) => other.trim().toLowerCase() === fate.trim().toLowerCase()))
 
 /** Hours until a line's data for the month is gone when it carries a usual day's traffic; null where nobody has said. Worked: 200 GB at 48 GB a day -> 100 h. */
 export function hoursToCap(uplink: Uplink, usualGbPerDay: number | null): number | null {

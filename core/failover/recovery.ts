@@ -12,15 +12,30 @@ export interface Recovery extends Times {
 }
 
 function peersIn(plan: Plan, selector: Selector): readonly Peer[] {
-  if (selector.kind === 'group') return (plan.groups.find((g) => g.id === selector.id)?.members ?? []).flatMap((m) => peersIn(plan, m))
+  if (selector.kind === 'group')
+    return (plan.groups.find((g) => g.id === selector.id)?.members ?? []).flatMap((m) => peersIn(plan, m))
   if (selector.kind === 'tunnel') return plan.tunnels.find((t) => t.id === selector.id)?.peers ?? []
-  return selector.kind === 'peer' ? plan.tunnels.flatMap((t) => t.peers).filter((p) => p.id === selector.id) : []
+  return selector.kind === 'peer'
+    ? plan.tunnels.flatMap((t) => t.peers).filter((p) => p.id === selector.id)
+    : []
 }
 
 /** Worked: probed every 5 s, 3 misses, 1 s to wait: 11 to 16 s; through a tunnel with a keepalive of 25 s: 11 to 41 s. */
-export function recovery(plan: Plan, probe: Probe, next: Pick<Uplink, 'standby' | 'bringUpS'>, intent: Pick<Intent, 'from' | 'to'>): Recovery {
+export function recovery(
+  plan: Plan,
+  probe: Probe,
+  next: Pick<Uplink, 'standby' | 'bringUpS'>,
+  intent: Pick<Intent, 'from' | 'to'>,
+): Recovery {
   const over = outage(probe, next)
-  const dialled = [...peersIn(plan, intent.from), ...peersIn(plan, intent.to)].filter((p) => p.endpoint !== null)
+  const dialled = [...peersIn(plan, intent.from), ...peersIn(plan, intent.to)].filter(
+    (p) => p.endpoint !== null,
+  )
   const wait = dialled.reduce((most, p) => Math.max(most, p.keepaliveS ?? 0), 0)
-  return { leastS: over.leastS, typicalS: over.typicalS + wait / 2, worstS: over.worstS + wait, silent: dialled.filter((p) => !p.keepaliveS).map((p) => p.name) }
+  return {
+    leastS: over.leastS,
+    typicalS: over.typicalS + wait / 2,
+    worstS: over.worstS + wait,
+    silent: dialled.filter((p) => !p.keepaliveS).map((p) => p.name),
+  }
 }

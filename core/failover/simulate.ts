@@ -20,7 +20,13 @@ function missed(probe: Probe, lossPct: number, next: () => number): boolean {
 }
 
 /** Plays a line that is well until there are so many alarms, or for so many rounds. */
-export function simulateAlarms(probe: Probe, lossPct: number, seed: number, mostAlarms = 2000, mostRounds = 3_000_000): AlarmRun {
+export function simulateAlarms(
+  probe: Probe,
+  lossPct: number,
+  seed: number,
+  mostAlarms = 2000,
+  mostRounds = 3_000_000,
+): AlarmRun {
   const next = chance(seed)
   const waits: number[] = []
   let [run, since, rounds] = [0, 0, 0]
@@ -49,7 +55,13 @@ export interface Played {
  * well its answers get lost as they do.
  * @returns what happens, in order: the fault, the rounds, detection, traffic on the other line, recovery and return
  */
-export function playFailure(probe: Probe, line: Pick<Uplink, 'lossPct' | 'holdDownS'>, backup: Pick<Uplink, 'standby' | 'bringUpS'>, mendS: number, seed: number): Played[] {
+export function playFailure(
+  probe: Probe,
+  line: Pick<Uplink, 'lossPct' | 'holdDownS'>,
+  backup: Pick<Uplink, 'standby' | 'bringUpS'>,
+  mendS: number,
+  seed: number,
+): Played[] {
   const next = chance(seed)
   const out: Played[] = [{ atS: 0, what: 'fault' }]
   let at = next() * probe.everyS
@@ -59,7 +71,10 @@ export function playFailure(probe: Probe, line: Pick<Uplink, 'lossPct' | 'holdDo
     out.push({ atS: at + probe.timeoutS, what: 'miss' })
   }
   const detected = (out.at(-1) as Played).atS
-  out.push({ atS: detected, what: 'detected' }, { atS: detected + (backup.standby === 'cold' ? backup.bringUpS : 0), what: 'carried' })
+  out.push(
+    { atS: detected, what: 'detected' },
+    { atS: detected + (backup.standby === 'cold' ? backup.bringUpS : 0), what: 'carried' },
+  )
   const mended = Math.max(mendS, detected)
   out.push({ atS: mended, what: 'mended' })
   while (at < mended) at += probe.everyS
@@ -70,5 +85,7 @@ export function playFailure(probe: Probe, line: Pick<Uplink, 'lossPct' | 'holdDo
       out.push({ atS: at, what: 'good' })
     }
   }
-  return [...out, { atS: (out.at(-1) as Played).atS + line.holdDownS, what: 'back' }].sort((a, b) => a.atS - b.atS) as Played[]
+  return [...out, { atS: (out.at(-1) as Played).atS + line.holdDownS, what: 'back' }].sort(
+    (a, b) => a.atS - b.atS,
+  ) as Played[]
 }

@@ -1,7 +1,22 @@
 // Question: does the addressing fit what lies outside the networks themselves: lines, far sites, clients, IPv6?
 // Method: prefixes against prefixes; a pool against its clients by Erlang's loss formula; typed fields against their meaning.
 // Source: RFC 1918 and 4632; RFC 4291 and 4862 (SLAAC needs 64 bits); RFC 2131; Erlang B as in core/dhcp.
-import { contains6, formatIpv6, networkOf, overlaps, overlaps6, parseIpv4, parseIpv6, parseMask, parsePrefix4, parsePrefix6, parseRange4, rangesWithout, routerSix, type Prefix4 } from '#core/address'
+import {
+  contains6,
+  formatIpv6,
+  networkOf,
+  overlaps,
+  overlaps6,
+  parseIpv4,
+  parseIpv6,
+  parseMask,
+  parsePrefix4,
+  parsePrefix6,
+  parseRange4,
+  rangesWithout,
+  routerSix,
+  type Prefix4,
+} from '#core/address'
 import { orNull } from '#core/base'
 import { erlangB, leaseFor, offeredLoad, poolFor } from '#core/dhcp'
 import { prefixSix, type Network, type Plan } from '#core/model'
@@ -13,7 +28,9 @@ const prefixOf = (text: string | null): Prefix4 | null => (text === null ? null 
 function facePrefix(text: string | null): Prefix4 | null {
   const [ip = '', length = ''] = (text ?? '').split('/')
   const parsed = orNull(parseIpv4(ip))
-  return parsed === null || length === '' ? null : { base: networkOf(parsed, Number(length)), length: Number(length) }
+  return parsed === null || length === ''
+    ? null
+    : { base: networkOf(parsed, Number(length)), length: Number(length) }
 }
 
 function outsideFindings(plan: Plan): Draft[] {
@@ -21,18 +38,35 @@ function outsideFindings(plan: Plan): Draft[] {
     const side = facePrefix(u.facts.address)
     return side ? [{ name: u.name, side, text: u.facts.address ?? '' }] : []
   })
-  const far = plan.brief.far.flatMap((f) => [...f.subnets.map((text) => ({ name: f.name, text, what: 'site' })), ...(f.tunnel === null ? [] : [{ name: f.name, text: f.tunnel, what: 'tunnel' }])])
+  const far = plan.brief.far.flatMap((f) => [
+    ...f.subnets.map((text) => ({ name: f.name, text, what: 'site' })),
+    ...(f.tunnel === null ? [] : [{ name: f.name, text: f.tunnel, what: 'tunnel' }]),
+  ])
   return plan.networks.flatMap((network) => {
     const subnet = prefixOf(network.subnet)
     if (!subnet) return []
     const place = ['networks', network.id, 'subnet']
     const values = { network: network.name, subnet: network.subnet }
     return [
-      ...lines.filter((l) => overlaps(l.side, subnet)).map((l) => draft('A06', 'blocker', place, { ...values, line: l.name, address: l.text, key: l.name })),
-      ...far.filter((f) => {
-        const other = prefixOf(f.text)
-        return other && overlaps(other, subnet)
-      }).map((f) => draft('A07', 'blocker', place, { ...values, far: f.name, other: f.text, kind: f.what, key: `${f.name} ${f.text}` })),
+      ...lines
+        .filter((l) => overlaps(l.side, subnet))
+        .map((l) =>
+          draft('A06', 'blocker', place, { ...values, line: l.name, address: l.text, key: l.name }),
+        ),
+      ...far
+        .filter((f) => {
+          const other = prefixOf(f.text)
+          return other && overlaps(other, subnet)
+        })
+        .map((f) =>
+          draft('A07', 'blocker', place, {
+            ...values,
+            far: f.name,
+            other: f.text,
+            kind: f.what,
+            key: `${f.name} ${f.text}`,
+          }),
+        ),
     ]
   })
 }
@@ -43,16 +77,52 @@ function fieldFindings(network: Network): Draft[] {
   const subnet = prefixOf(network.subnet)
   const at = ['networks', network.id]
   const isMask = (text: string) => text.startsWith('255.') && parseMask(text).ok
-  if (isMask(network.gateway)) out.push(draft('A11', 'blocker', [...at, 'gateway'], { kind: 'mask-as-gateway', name: network.name, text: network.gateway }))
+  if (isMask(network.gateway))
+    out.push(
+      draft('A11', 'blocker', [...at, 'gateway'], {
+        kind: 'mask-as-gateway',
+        name: network.name,
+        text: network.gateway,
+      }),
+    )
   for (const f of network.fixed) {
     const place = [...at, 'fixed', f.id]
-    if (isMask(f.ip)) out.push(draft('A11', 'blocker', [...place, 'ip'], { kind: 'mask-as-address', name: f.name, text: f.ip }))
+    if (isMask(f.ip))
+      out.push(
+        draft('A11', 'blocker', [...place, 'ip'], { kind: 'mask-as-address', name: f.name, text: f.ip }),
+      )
     if (f.how !== 'static') continue
-    if (f.gateway !== null && isMask(f.gateway)) out.push(draft('A11', 'blocker', [...place, 'gateway'], { kind: 'mask-as-gateway', name: f.name, text: f.gateway }))
-    else if (f.gateway !== null && f.gateway === f.ip) out.push(draft('A11', 'blocker', [...place, 'gateway'], { kind: 'own-as-gateway', name: f.name, text: f.gateway }))
+    if (f.gateway !== null && isMask(f.gateway))
+      out.push(
+        draft('A11', 'blocker', [...place, 'gateway'], {
+          kind: 'mask-as-gateway',
+          name: f.name,
+          text: f.gateway,
+        }),
+      )
+    else if (f.gateway !== null && f.gateway === f.ip)
+      out.push(
+        draft('A11', 'blocker', [...place, 'gateway'], {
+          kind: 'own-as-gateway',
+          name: f.name,
+          text: f.gateway,
+        }),
+      )
     if (f.mask !== null && subnet && f.mask !== subnet.length) {
-      const mend = { code: 'use-mask', values: { length: subnet.length }, changes: [set([...place, 'mask'], f.mask, null)] }
-      out.push(draft('A11', 'warning', [...place, 'mask'], { kind: 'other-mask', name: f.name, text: `/${f.mask}`, subnet: network.subnet }, mend))
+      const mend = {
+        code: 'use-mask',
+        values: { length: subnet.length },
+        changes: [set([...place, 'mask'], f.mask, null)],
+      }
+      out.push(
+        draft(
+          'A11',
+          'warning',
+          [...place, 'mask'],
+          { kind: 'other-mask', name: f.name, text: `/${f.mask}`, subnet: network.subnet },
+          mend,
+        ),
+      )
     }
   }
   return out
@@ -82,14 +152,39 @@ function turnoverFindings(network: Network): Draft[] {
   if (blocked <= MOST_BLOCKED) return []
   const leaseS = leaseFor(arrivalsPerH, stayH, size, MOST_BLOCKED)
   const place = ['networks', network.id, 'leaseS']
-  const mend = leaseS !== null && leaseS < network.leaseS ? { code: 'use-lease', values: { leaseS }, changes: [set(place, network.leaseS, leaseS)] } : null
+  const mend =
+    leaseS !== null && leaseS < network.leaseS
+      ? { code: 'use-lease', values: { leaseS }, changes: [set(place, network.leaseS, leaseS)] }
+      : null
   const needed = poolFor(offeredLoad(arrivalsPerH, stayH, network.leaseS / 3600), MOST_BLOCKED)
-  return [draft('A12', 'warning', place, { network: network.name, oneIn: Math.round(1 / blocked), size, leaseS: network.leaseS, arrivalsPerH, stayH, needed }, mend)]
+  return [
+    draft(
+      'A12',
+      'warning',
+      place,
+      {
+        network: network.name,
+        oneIn: Math.round(1 / blocked),
+        size,
+        leaseS: network.leaseS,
+        arrivalsPerH,
+        stayH,
+        needed,
+      },
+      mend,
+    ),
+  ]
 }
 
 function relayFindings(plan: Plan, network: Network): Draft[] {
-  if (network.dhcp !== 'relay' || plan.networks.some((n) => n.fixed.some((f) => f.ip === network.relayTo))) return []
-  return [draft('A19', 'blocker', ['networks', network.id, 'relayTo'], { network: network.name, server: network.relayTo ?? '' })]
+  if (network.dhcp !== 'relay' || plan.networks.some((n) => n.fixed.some((f) => f.ip === network.relayTo)))
+    return []
+  return [
+    draft('A19', 'blocker', ['networks', network.id, 'relayTo'], {
+      network: network.name,
+      server: network.relayTo ?? '',
+    }),
+  ]
 }
 
 function dhcpFindings(network: Network): Draft[] {
@@ -99,13 +194,23 @@ function dhcpFindings(network: Network): Draft[] {
   network.exclusions.forEach((e, i) => {
     const part = orNull(parseRange4(`${e.from}-${e.to}`))
     if (pool && part && part.from <= pool.to && part.to >= pool.from) return
-    out.push(draft('A23', 'note', [...at, 'exclusions'], { network: network.name, from: e.from, to: e.to, key: i }))
+    out.push(
+      draft('A23', 'note', [...at, 'exclusions'], { network: network.name, from: e.from, to: e.to, key: i }),
+    )
   })
   const seen = new Map<string, string>()
   for (const f of network.fixed) {
     if (f.mac === null) continue
     const other = seen.get(f.mac)
-    if (other !== undefined) out.push(draft('A18', 'blocker', [...at, 'fixed', f.id, 'mac'], { network: network.name, mac: f.mac, name: f.name, other }))
+    if (other !== undefined)
+      out.push(
+        draft('A18', 'blocker', [...at, 'fixed', f.id, 'mac'], {
+          network: network.name,
+          mac: f.mac,
+          name: f.name,
+          other,
+        }),
+      )
     seen.set(f.mac, f.name)
   }
   return out
@@ -113,15 +218,24 @@ function dhcpFindings(network: Network): Draft[] {
 
 function sixFindings(plan: Plan): Draft[] {
   const site = plan.site.prefix6 === null ? null : orNull(parsePrefix6(plan.site.prefix6))
-  const read = plan.networks.map((network) => ({ network, prefix: network.prefix6 === null ? null : orNull(parsePrefix6(network.prefix6)), place: ['networks', network.id, 'prefix6'] }))
+  const read = plan.networks.map((network) => ({
+    network,
+    prefix: network.prefix6 === null ? null : orNull(parsePrefix6(network.prefix6)),
+    place: ['networks', network.id, 'prefix6'],
+  }))
   return read.flatMap(({ network, prefix, place }, i) => {
     const values = { network: network.name, prefix: network.prefix6 ?? '' }
-    if (!prefix) return network.mode6 === 'off' ? [] : [draft('A20', 'blocker', place, { ...values, kind: 'none', site: plan.site.prefix6 ?? '' })]
+    if (!prefix)
+      return network.mode6 === 'off'
+        ? []
+        : [draft('A20', 'blocker', place, { ...values, kind: 'none', site: plan.site.prefix6 ?? '' })]
     const out: Draft[] = []
-    if (site && !contains6(site, prefix)) out.push(draft('A20', 'warning', place, { ...values, kind: 'outside', site: plan.site.prefix6 ?? '' }))
+    if (site && !contains6(site, prefix))
+      out.push(draft('A20', 'warning', place, { ...values, kind: 'outside', site: plan.site.prefix6 ?? '' }))
     const twin = read.slice(0, i).find((other) => other.prefix && overlaps6(other.prefix, prefix))
     if (twin) out.push(draft('A21', 'blocker', place, { ...values, other: twin.network.name }))
-    if (prefix.length !== 64 && (network.mode6 === 'slaac' || network.mode6 === 'stateless')) out.push(draft('A22', 'blocker', place, { ...values, length: prefix.length }))
+    if (prefix.length !== 64 && (network.mode6 === 'slaac' || network.mode6 === 'stateless'))
+      out.push(draft('A22', 'blocker', place, { ...values, length: prefix.length }))
     return out
   })
 }
@@ -135,10 +249,22 @@ function typedSixFindings(network: Network): Draft[] {
     if (f.ip6 === null || !groups) return []
     const place = ['networks', network.id, 'fixed', f.id, 'ip6']
     const values = { network: network.name, name: f.name, text: f.ip6, prefix: network.prefix6 ?? '' }
-    if (f.how !== 'static' || !prefix) return [draft('A24', 'warning', place, { ...values, kind: f.how === 'static' ? 'off' : 'reserved' })]
+    if (f.how !== 'static' || !prefix)
+      return [draft('A24', 'warning', place, { ...values, kind: f.how === 'static' ? 'off' : 'reserved' })]
     if (!contains6(prefix, { groups, length: 128 })) {
-      const moved = prefix.length === 64 ? formatIpv6([...prefix.groups.slice(0, 4), ...groups.slice(4)]) : null
-      return [draft('A24', 'blocker', place, { ...values, kind: 'outside' }, moved === null ? null : { code: 'move-six', values: { ip: moved }, changes: [set(place, f.ip6, moved)] })]
+      const moved =
+        prefix.length === 64 ? formatIpv6([...prefix.groups.slice(0, 4), ...groups.slice(4)]) : null
+      return [
+        draft(
+          'A24',
+          'blocker',
+          place,
+          { ...values, kind: 'outside' },
+          moved === null
+            ? null
+            : { code: 'move-six', values: { ip: moved }, changes: [set(place, f.ip6, moved)] },
+        ),
+      ]
     }
     const sign = formatIpv6(groups)
     const other = sign === routerSix(prefix) ? `${network.name} gateway` : seen.get(sign)
@@ -149,7 +275,12 @@ function typedSixFindings(network: Network): Draft[] {
 
 /** What can be said of one network alone. */
 export function checkNetworkMore(network: Network): Draft[] {
-  return [...fieldFindings(network), ...turnoverFindings(network), ...dhcpFindings(network), ...typedSixFindings(network)]
+  return [
+    ...fieldFindings(network),
+    ...turnoverFindings(network),
+    ...dhcpFindings(network),
+    ...typedSixFindings(network),
+  ]
 }
 
 /** The rest of group A. */
@@ -160,4 +291,3 @@ export function checkAddressesMore(plan: Plan): Draft[] {
     ...sixFindings(plan),
   ]
 }
-

@@ -1,7 +1,22 @@
 // Question: is every network's addressing legal, free of collisions and large enough?
 // Method: arithmetic on prefixes and ranges, network by network and pair by pair.
 // Source: RFC 4632, RFC 3021 (usable addresses), RFC 6890 (special blocks); numbering habits are common practice.
-import { contains, CROWDED, formatIpv4, formatPrefix4, ipv4, lastOf, overlaps, parseIpv4, parsePrefix4, spaceOf, usable, type Ipv4, type Prefix4, type Range4 } from '#core/address'
+import {
+  contains,
+  CROWDED,
+  formatIpv4,
+  formatPrefix4,
+  ipv4,
+  lastOf,
+  overlaps,
+  parseIpv4,
+  parsePrefix4,
+  spaceOf,
+  usable,
+  type Ipv4,
+  type Prefix4,
+  type Range4,
+} from '#core/address'
 import { memoOn, orNull } from '#core/base'
 import { BLANK_FIXED, firstFreeAddress, type Device, type Network, type Plan } from '#core/model'
 import { checkAddressesMore, checkNetworkMore } from './address-more'
@@ -34,7 +49,8 @@ function gatewayFindings({ network, at, subnet, gateway }: Read): Draft[] {
   const mend = { code: 'use-gateway', values: { ip: first }, changes: [set(place, network.gateway, first)] }
   const values = { network: network.name, gateway: network.gateway, subnet: network.subnet }
   if (!contains(subnet, gateway)) return [draft('A01', 'blocker', place, values, mend)]
-  if (subnet.length <= 30 && (gateway === subnet.base || gateway === lastOf(subnet))) return [draft('A02', 'blocker', place, values, mend)]
+  if (subnet.length <= 30 && (gateway === subnet.base || gateway === lastOf(subnet)))
+    return [draft('A02', 'blocker', place, values, mend)]
   return []
 }
 
@@ -42,8 +58,11 @@ function gatewayFindings({ network, at, subnet, gateway }: Read): Draft[] {
 function longestWithout(range: Range4, taken: readonly Ipv4[]): Range4 | null {
   let best: Range4 | null = null
   let from: number = range.from
-  for (const stop of [...taken.filter((t) => t >= range.from && t <= range.to)].sort((a, b) => a - b).concat(ipv4(range.to + 1))) {
-    if (stop - 1 >= from && (best === null || stop - 1 - from > best.to - best.from)) best = { from: ipv4(from), to: ipv4(stop - 1) }
+  for (const stop of [...taken.filter((t) => t >= range.from && t <= range.to)]
+    .sort((a, b) => a - b)
+    .concat(ipv4(range.to + 1))) {
+    if (stop - 1 >= from && (best === null || stop - 1 - from > best.to - best.from))
+      best = { from: ipv4(from), to: ipv4(stop - 1) }
     from = stop + 1
   }
   return best
@@ -55,34 +74,82 @@ function poolFindings({ network, at, subnet, gateway, pool }: Read): Draft[] {
   const size = pool.to - pool.from + 1
   const inUse = [
     ...(gateway === null ? [] : [{ ip: gateway, name: 'gateway' }]),
-    ...network.fixed.filter((f) => f.how === 'static').flatMap((f) => {
-      const ip = parseIpv4(f.ip)
-      return ip.ok ? [{ ip: ip.value, name: f.name }] : []
-    }),
+    ...network.fixed
+      .filter((f) => f.how === 'static')
+      .flatMap((f) => {
+        const ip = parseIpv4(f.ip)
+        return ip.ok ? [{ ip: ip.value, name: f.name }] : []
+      }),
   ]
   const hit = inUse.find(({ ip }) => ip >= pool.from && ip <= pool.to)
-  const repool = (range: Range4 | null) => range && {
-    code: 'use-pool', values: { from: formatIpv4(range.from), to: formatIpv4(range.to) },
-    changes: [set(place, network.pool, { from: formatIpv4(range.from), to: formatIpv4(range.to) })],
-  }
+  const repool = (range: Range4 | null) =>
+    range && {
+      code: 'use-pool',
+      values: { from: formatIpv4(range.from), to: formatIpv4(range.to) },
+      changes: [set(place, network.pool, { from: formatIpv4(range.from), to: formatIpv4(range.to) })],
+    }
   const out: Draft[] = []
   if (hit) {
-    const best = longestWithout(pool, inUse.map((u) => u.ip))
-    out.push(draft('A03', 'blocker', place, { network: network.name, ip: formatIpv4(hit.ip), name: hit.name }, repool(best)))
+    const best = longestWithout(
+      pool,
+      inUse.map((u) => u.ip),
+    )
+    out.push(
+      draft(
+        'A03',
+        'blocker',
+        place,
+        { network: network.name, ip: formatIpv4(hit.ip), name: hit.name },
+        repool(best),
+      ),
+    )
   }
   const hosts = usable(subnet)
   if (pool.from < hosts.from || pool.to > hosts.to) {
     const from = ipv4(Math.max(pool.from, hosts.from))
     const to = ipv4(Math.min(pool.to, hosts.to))
-    out.push(draft('A04', 'blocker', place, { network: network.name, from: formatIpv4(pool.from), to: formatIpv4(pool.to), subnet: network.subnet }, from <= to ? repool({ from, to }) : null))
+    out.push(
+      draft(
+        'A04',
+        'blocker',
+        place,
+        {
+          network: network.name,
+          from: formatIpv4(pool.from),
+          to: formatIpv4(pool.to),
+          subnet: network.subnet,
+        },
+        from <= to ? repool({ from, to }) : null,
+      ),
+    )
   } else if (size < network.expected) {
-    out.push(draft('A10', 'warning', place, { network: network.name, size, expected: network.expected }, widen(network, place, pool, hosts, inUse.map((u) => u.ip))))
+    out.push(
+      draft(
+        'A10',
+        'warning',
+        place,
+        { network: network.name, size, expected: network.expected },
+        widen(
+          network,
+          place,
+          pool,
+          hosts,
+          inUse.map((u) => u.ip),
+        ),
+      ),
+    )
   }
   return out
 }
 
 /** Grows a pool upwards, then downwards, to the clients expected, where nothing fixed is in the way. */
-function widen(network: Network, place: readonly string[], pool: Range4, hosts: Range4, taken: readonly Ipv4[]): Finding['mend'] {
+function widen(
+  network: Network,
+  place: readonly string[],
+  pool: Range4,
+  hosts: Range4,
+  taken: readonly Ipv4[],
+): Finding['mend'] {
   const free = (from: number, to: number) => !taken.some((t) => t >= from && t <= to)
   const up = Math.min(hosts.to, pool.from + network.expected - 1)
   const down = up - network.expected + 1
@@ -98,7 +165,8 @@ function spaceFindings({ network, at, subnet }: Read, supernet: Prefix4 | null):
   const place = [...at, 'subnet']
   const values = { network: network.name, subnet: network.subnet }
   if (spaceOf(subnet.base) === 'public') out.push(draft('A09', 'blocker', place, values))
-  if (CROWDED.some((c) => c.base === subnet.base && c.length === subnet.length)) out.push(draft('A14', 'warning', place, values))
+  if (CROWDED.some((c) => c.base === subnet.base && c.length === subnet.length))
+    out.push(draft('A14', 'warning', place, values))
   if (supernet && !(supernet.length <= subnet.length && contains(supernet, subnet.base))) {
     out.push(draft('A17', 'warning', place, { ...values, supernet: formatPrefix4(supernet) }))
   }
@@ -109,9 +177,17 @@ function habitFindings(reads: readonly Read[]): Draft[] {
   return reads.flatMap(({ network, at, subnet, gateway }, i) => {
     if (!subnet || gateway === null) return []
     const octet = (subnet.base >>> 8) & 255
-    const twin = reads.find((other, j) => j !== i && other.subnet && ((other.subnet.base >>> 8) === (subnet.base >>> 8)) && !overlaps(other.subnet, subnet))
+    const twin = reads.find(
+      (other, j) =>
+        j !== i &&
+        other.subnet &&
+        other.subnet.base >>> 8 === subnet.base >>> 8 &&
+        !overlaps(other.subnet, subnet),
+    )
     if (!twin || reads.indexOf(twin) > i) return []
-    return [draft('A15', 'note', [...at, 'subnet'], { network: network.name, other: twin.network.name, octet })]
+    return [
+      draft('A15', 'note', [...at, 'subnet'], { network: network.name, other: twin.network.name, octet }),
+    ]
   })
 }
 
@@ -120,17 +196,33 @@ function vlanFindings(reads: readonly Read[]): Draft[] {
     const first = reads.findIndex((other) => other.network.vlan === network.vlan)
     const legal = Number.isInteger(network.vlan) && network.vlan >= 1 && network.vlan <= 4094
     if (legal && first === i) return []
-    return [draft('A13', 'blocker', [...at, 'vlan'], { network: network.name, vlan: network.vlan, other: first === i ? '' : (reads[first]?.network.name ?? '') })]
+    return [
+      draft('A13', 'blocker', [...at, 'vlan'], {
+        network: network.name,
+        vlan: network.vlan,
+        other: first === i ? '' : (reads[first]?.network.name ?? ''),
+      }),
+    ]
   })
 }
 
 function overlapFindings(reads: readonly Read[]): Draft[] {
   return reads.flatMap((b, j) =>
-    reads.slice(0, j).flatMap((a) =>
-      a.subnet && b.subnet && overlaps(a.subnet, b.subnet)
-        ? [draft('A05', 'blocker', [...b.at, 'subnet'], { network: b.network.name, subnet: b.network.subnet, other: a.network.name, otherSubnet: a.network.subnet, key: a.network.id })]
-        : [],
-    ),
+    reads
+      .slice(0, j)
+      .flatMap((a) =>
+        a.subnet && b.subnet && overlaps(a.subnet, b.subnet)
+          ? [
+              draft('A05', 'blocker', [...b.at, 'subnet'], {
+                network: b.network.name,
+                subnet: b.network.subnet,
+                other: a.network.name,
+                otherSubnet: a.network.subnet,
+                key: a.network.id,
+              }),
+            ]
+          : [],
+      ),
   )
 }
 
@@ -144,7 +236,11 @@ interface Claim {
 const claimsIn = memoOn((network: Network) => {
   const claims: Claim[] = [
     { ip: network.gateway, name: `${network.name} gateway`, place: ['networks', network.id, 'gateway'] },
-    ...network.fixed.map((f) => ({ ip: f.ip, name: f.name, place: ['networks', network.id, 'fixed', f.id, 'ip'] })),
+    ...network.fixed.map((f) => ({
+      ip: f.ip,
+      name: f.name,
+      place: ['networks', network.id, 'fixed', f.id, 'ip'],
+    })),
   ]
   const { subnet } = read(network)
   const strays = claims.some(({ ip }) => {
@@ -186,9 +282,24 @@ function unreservedFindings(plan: Plan, reads: readonly Read[]): Draft[] {
     if (!home || !INFRASTRUCTURE.includes(device.kind) || fixedDevices(home.network).has(device.id)) return []
     const free = firstFreeAddress(home.network)
     const id = `fixed-${device.id}`
-    const entry = free === null ? null : { id, ip: free, name: device.name, deviceId: device.id, how: 'reserved', ...BLANK_FIXED }
-    const mend = entry && { code: 'reserve', values: { ip: entry.ip }, changes: [{ kind: 'added' as const, path: [...home.at, 'fixed', id], before: null, after: entry }] }
-    return [draft('A16', 'warning', ['devices', device.id], { device: device.name, network: home.network.name }, mend)]
+    const entry =
+      free === null
+        ? null
+        : { id, ip: free, name: device.name, deviceId: device.id, how: 'reserved', ...BLANK_FIXED }
+    const mend = entry && {
+      code: 'reserve',
+      values: { ip: entry.ip },
+      changes: [{ kind: 'added' as const, path: [...home.at, 'fixed', id], before: null, after: entry }],
+    }
+    return [
+      draft(
+        'A16',
+        'warning',
+        ['devices', device.id],
+        { device: device.name, network: home.network.name },
+        mend,
+      ),
+    ]
   })
 }
 

@@ -5,14 +5,35 @@ import { memoOnParts } from '#core/base'
 import { buildingOf } from '#core/brief'
 import { CHANNEL_M, opticFor } from '#core/cable'
 import { findKnots, modeFor, trunkProposals, type Fabric } from '#core/ethernet'
-import { endsOf, farEnd, findPort, isEnd, isVlanAware, modelOf, specOf, tags, vidsOf, type Change, type Device, type Link, type OpticName, type PlanIndex, type PortMode, type PortRef } from '#core/model'
+import {
+  endsOf,
+  farEnd,
+  findPort,
+  isEnd,
+  isVlanAware,
+  modelOf,
+  specOf,
+  tags,
+  vidsOf,
+  type Change,
+  type Device,
+  type Link,
+  type OpticName,
+  type PlanIndex,
+  type PortMode,
+  type PortRef,
+} from '#core/model'
 import { labelOf, portPlace, set, type Draft, type Finding } from './finding'
 import { checkWired } from './wired'
 
 export function tagOn(index: PlanIndex, ref: PortRef, vlan: number): Change | null {
   const mode = findPort(index, ref)?.mode
   if (mode?.mode !== 'trunk' || mode.tagged === 'all') return null
-  return set([...portPlace(ref), 'mode'], mode, { mode: 'trunk', native: mode.native, tagged: [...mode.tagged, vlan].sort((a, b) => a - b) })
+  return set([...portPlace(ref), 'mode'], mode, {
+    mode: 'trunk',
+    native: mode.native,
+    tagged: [...mode.tagged, vlan].sort((a, b) => a - b),
+  })
 }
 
 function knotFindings(fabric: Fabric): Draft[] {
@@ -21,9 +42,21 @@ function knotFindings(fabric: Fabric): Draft[] {
     const change = knot.mend === 'tag' ? tagOn(index, knot.port, knot.vlan) : null
     const starved = knot.starved.map((id) => index.devices.get(id)?.name ?? id)
     return {
-      code: 'E02', severity: 'blocker', place: portPlace(knot.port),
-      values: { network: index.networks.get(knot.networkId)?.name ?? '', vlan: knot.vlan, ...labelOf(index, knot.port), starved: starved.join(', '), key: knot.vlan },
-      mend: change && { code: 'tag', values: { vlan: knot.vlan, ...labelOf(index, knot.port) }, changes: [change] },
+      code: 'E02',
+      severity: 'blocker',
+      place: portPlace(knot.port),
+      values: {
+        network: index.networks.get(knot.networkId)?.name ?? '',
+        vlan: knot.vlan,
+        ...labelOf(index, knot.port),
+        starved: starved.join(', '),
+        key: knot.vlan,
+      },
+      mend: change && {
+        code: 'tag',
+        values: { vlan: knot.vlan, ...labelOf(index, knot.port) },
+        changes: [change],
+      },
     }
   })
 }
@@ -36,11 +69,15 @@ function portFindings(index: PlanIndex, device: Device): Draft[] {
     const ref = { deviceId: device.id, portId: port.id }
     return strange.map((vlan): Draft => {
       const mode = port.mode
-      const change = mode.mode === 'trunk' && mode.tagged !== 'all' && tags(mode, vlan)
-        ? set([...portPlace(ref), 'mode'], mode, { ...mode, tagged: mode.tagged.filter((t) => t !== vlan) })
-        : null
+      const change =
+        mode.mode === 'trunk' && mode.tagged !== 'all' && tags(mode, vlan)
+          ? set([...portPlace(ref), 'mode'], mode, { ...mode, tagged: mode.tagged.filter((t) => t !== vlan) })
+          : null
       return {
-        code: 'E01', severity: 'warning', place: portPlace(ref), values: { vlan, ...labelOf(index, ref), key: vlan },
+        code: 'E01',
+        severity: 'warning',
+        place: portPlace(ref),
+        values: { vlan, ...labelOf(index, ref), key: vlan },
         mend: change && { code: 'untag', values: { vlan, ...labelOf(index, ref) }, changes: [change] },
       }
     })
@@ -53,23 +90,57 @@ function linkFindings(index: PlanIndex, link: Link): Draft[] {
   if (!a || !b) return []
   const out: Draft[] = []
   const modes = [modeFor(index, a, link.a, link), modeFor(index, b, link.b, link)] as const
-  const native = (mode: PortMode) => (mode.mode === 'access' ? mode.vlan : mode.mode === 'trunk' ? mode.native : undefined)
+  const native = (mode: PortMode) =>
+    mode.mode === 'access' ? mode.vlan : mode.mode === 'trunk' ? mode.native : undefined
   const [na, nb] = [native(modes[0]), native(modes[1])]
   if (isVlanAware(a) && isVlanAware(b) && na !== undefined && nb !== undefined && na !== nb) {
     const [at, to] = [labelOf(index, link.a), labelOf(index, link.b)]
-    out.push({ code: 'E03', severity: 'blocker', place: portPlace(link.a), values: { device: at.device, port: at.port, native: na ?? 'none', otherDevice: to.device, otherPort: to.port, otherNative: nb ?? 'none' }, mend: null })
+    out.push({
+      code: 'E03',
+      severity: 'blocker',
+      place: portPlace(link.a),
+      values: {
+        device: at.device,
+        port: at.port,
+        native: na ?? 'none',
+        otherDevice: to.device,
+        otherPort: to.port,
+        otherNative: nb ?? 'none',
+      },
+      mend: null,
+    })
   }
-  for (const [ref, mode] of [[link.a, modes[0]], [link.b, modes[1]]] as const) out.push(...edgeFindings(index, link, ref, mode))
+  for (const [ref, mode] of [
+    [link.a, modes[0]],
+    [link.b, modes[1]],
+  ] as const)
+    out.push(...edgeFindings(index, link, ref, mode))
   return [...out, ...copperFindings(index, link)]
 }
 
 function copperFindings(index: PlanIndex, link: Link): Draft[] {
   const { medium } = link
-  const buildings = endsOf(link).map((ref) => buildingOf(index.plan, index.devices.get(ref.deviceId)?.place ?? ''))
-  const between = medium.kind === 'copper' && (medium.run === 'between' || (buildings[0] !== null && buildings[1] !== null && buildings[0] !== buildings[1] && medium.lengthM > SHORT_HOP_M))
+  const buildings = endsOf(link).map((ref) =>
+    buildingOf(index.plan, index.devices.get(ref.deviceId)?.place ?? ''),
+  )
+  const between =
+    medium.kind === 'copper' &&
+    (medium.run === 'between' ||
+      (buildings[0] !== null &&
+        buildings[1] !== null &&
+        buildings[0] !== buildings[1] &&
+        medium.lengthM > SHORT_HOP_M))
   if (medium.kind !== 'copper' || (medium.lengthM <= CHANNEL_M && !between)) return []
   const [from, to] = endsOf(link).map((ref) => Object.values(labelOf(index, ref)).join(' '))
-  return [{ code: 'E07', severity: 'warning', place: ['links', link.id, 'medium'], values: { from: from ?? '', to: to ?? '', lengthM: medium.lengthM, between: between ? 1 : 0 }, mend: moveToFibre(index, link, medium.lengthM) }]
+  return [
+    {
+      code: 'E07',
+      severity: 'warning',
+      place: ['links', link.id, 'medium'],
+      values: { from: from ?? '', to: to ?? '', lengthM: medium.lengthM, between: between ? 1 : 0 },
+      mend: moveToFibre(index, link, medium.lengthM),
+    },
+  ]
 }
 
 /** Between buildings a lead this short, as along a shared wall, is not told of (practice). */
@@ -85,24 +156,48 @@ function moveToFibre(index: PlanIndex, link: Link, lengthM: number): Finding['me
     const port = findPort(index, ref)
     if (!device || !port) return null
     if (!modelOf(index, device.model)) continue
-    const free = device.ports.find((p) => specOf(index, { deviceId: device.id, portId: p.id })?.kind === 'sfp' && !index.linksAt.has(`${device.id}/${p.id}`))
+    const free = device.ports.find(
+      (p) =>
+        specOf(index, { deviceId: device.id, portId: p.id })?.kind === 'sfp' &&
+        !index.linksAt.has(`${device.id}/${p.id}`),
+    )
     const speeds = free ? specOf(index, { deviceId: device.id, portId: free.id })?.speedsMbps : undefined
-    optic ??= opticFor('OS2', lengthM, (speeds ?? []).filter((s) => s <= 1000))
+    optic ??= opticFor(
+      'OS2',
+      lengthM,
+      (speeds ?? []).filter((s) => s <= 1000),
+    )
     if (!free || optic === null) return null
     const place = portPlace({ deviceId: device.id, portId: free.id })
-    changes.push(set([...place, 'mode'], free.mode, port.mode), set([...place, 'optic'], free.optic, optic), set([...portPlace(ref), 'mode'], port.mode, { mode: 'off' }), set(['links', link.id, end, 'portId'], ref.portId, free.id))
+    changes.push(
+      set([...place, 'mode'], free.mode, port.mode),
+      set([...place, 'optic'], free.optic, optic),
+      set([...portPlace(ref), 'mode'], port.mode, { mode: 'off' }),
+      set(['links', link.id, end, 'portId'], ref.portId, free.id),
+    )
   }
-  changes.push(set(['links', link.id, 'medium'], link.medium, { kind: 'fibre', grade: 'OS2', lengthM, run: 'between' }))
+  changes.push(
+    set(['links', link.id, 'medium'], link.medium, { kind: 'fibre', grade: 'OS2', lengthM, run: 'between' }),
+  )
   return { code: 'fibre', values: { grade: 'OS2', optic: optic ?? '' }, changes }
 }
 
 /** VLANs that a trunk carries although nothing beyond it needs them. */
 function idleFindings(fabric: Fabric): Draft[] {
   const { index } = fabric
-  return trunkProposals(fabric).filter((p) => p.prune.length > 0 && p.add.length === 0).map((p) => ({
-    code: 'E13', severity: 'note', place: portPlace(p.port), values: { ...labelOf(index, p.port), vlans: p.prune.join(', ') },
-    mend: { code: 'prune', values: { vlans: p.prune.join(', '), port: labelOf(index, p.port).port }, changes: [set([...portPlace(p.port), 'mode'], p.before, p.after)] },
-  }))
+  return trunkProposals(fabric)
+    .filter((p) => p.prune.length > 0 && p.add.length === 0)
+    .map((p) => ({
+      code: 'E13',
+      severity: 'note',
+      place: portPlace(p.port),
+      values: { ...labelOf(index, p.port), vlans: p.prune.join(', ') },
+      mend: {
+        code: 'prune',
+        values: { vlans: p.prune.join(', '), port: labelOf(index, p.port).port },
+        changes: [set([...portPlace(p.port), 'mode'], p.before, p.after)],
+      },
+    }))
 }
 
 /** What a VLAN-aware port does to the plain device behind it: hosts in the wrong network, tags into an unmanaged switch. */
@@ -111,18 +206,41 @@ function edgeFindings(index: PlanIndex, link: Link, ref: PortRef, mode: PortMode
   const far = index.devices.get(farEnd(link, ref).deviceId)
   if (!near || !far || !isVlanAware(near)) return []
   const untagged = mode.mode === 'access' ? mode.vlan : mode.mode === 'trunk' ? mode.native : null
-  if (far.kind === 'unmanaged' && mode.mode === 'trunk' && (mode.tagged === 'all' || mode.tagged.length > 0)) {
-    const lands = untagged === null ? 'nowhere' : (index.networkByVlan.get(untagged)?.name ?? String(untagged))
-    return [{ code: 'E04', severity: 'note', place: portPlace(ref), values: { ...labelOf(index, ref), switch: far.name, lands }, mend: null }]
+  if (
+    far.kind === 'unmanaged' &&
+    mode.mode === 'trunk' &&
+    (mode.tagged === 'all' || mode.tagged.length > 0)
+  ) {
+    const lands =
+      untagged === null ? 'nowhere' : (index.networkByVlan.get(untagged)?.name ?? String(untagged))
+    return [
+      {
+        code: 'E04',
+        severity: 'note',
+        place: portPlace(ref),
+        values: { ...labelOf(index, ref), switch: far.name, lands },
+        mend: null,
+      },
+    ]
   }
   const wanted = far.wants === null ? undefined : index.networks.get(far.wants)
-  if (!isEnd(far) || !wanted || link.medium.kind === 'wifi' || untagged === null || untagged === wanted.vlan) return []
+  if (!isEnd(far) || !wanted || link.medium.kind === 'wifi' || untagged === null || untagged === wanted.vlan)
+    return []
   const landed = index.networkByVlan.get(untagged)?.name ?? `VLAN ${untagged}`
   const place = [...portPlace(ref), 'mode']
-  return [{
-    code: 'E11', severity: 'blocker', place: portPlace(ref), values: { ...labelOf(index, ref), hosts: far.name, wanted: wanted.name, landed },
-    mend: { code: 'access', values: { vlan: wanted.vlan, ...labelOf(index, ref) }, changes: [set(place, mode, { mode: 'access', vlan: wanted.vlan })] },
-  }]
+  return [
+    {
+      code: 'E11',
+      severity: 'blocker',
+      place: portPlace(ref),
+      values: { ...labelOf(index, ref), hosts: far.name, wanted: wanted.name, landed },
+      mend: {
+        code: 'access',
+        values: { vlan: wanted.vlan, ...labelOf(index, ref) },
+        changes: [set(place, mode, { mode: 'access', vlan: wanted.vlan })],
+      },
+    },
+  ]
 }
 
 /** Every finding of group E. The fabric is the plan's under all well. */
@@ -130,7 +248,9 @@ export function checkEthernet(fabric: Fabric): readonly Finding[] {
   const { devices, links, networks, ssids, models, uplinks, site, brief } = fabric.index.plan
   // Of networks it says their names and where their frames go; their addresses are nothing to it.
   const named = JSON.stringify(networks.map((n) => [n.id, n.vlan, n.name, n.routerId]))
-  return found(devices, [links, named, ssids, models, uplinks, site, brief, [...fabric.failed].join()], () => findIn(fabric))
+  return found(devices, [links, named, ssids, models, uplinks, site, brief, [...fabric.failed].join()], () =>
+    findIn(fabric),
+  )
 }
 const found = memoOnParts<readonly Finding[]>(2)
 
@@ -139,12 +259,20 @@ function findIn(fabric: Fabric): Finding[] {
   const e11 = new Set<string>()
   const told = new Set<string>()
   // An unmanaged switch is told of once, whichever of its neighbours tag.
-  const links = index.plan.links.flatMap((link) => linkFindings(index, link)).filter((f) => {
-    if (f.code !== 'E04') return true
-    const name = String(f.values['switch'])
-    return !told.has(name) && told.add(name)
-  })
+  const links = index.plan.links
+    .flatMap((link) => linkFindings(index, link))
+    .filter((f) => {
+      if (f.code !== 'E04') return true
+      const name = String(f.values['switch'])
+      return !told.has(name) && told.add(name)
+    })
   for (const f of links) if (f.code === 'E11') e11.add(f.place.join('/'))
   const knots = knotFindings(fabric).filter((f) => !e11.has(f.place.join('/')))
-  return [...knots, ...index.plan.devices.flatMap((d) => portFindings(index, d)), ...links, ...idleFindings(fabric), ...checkWired(fabric)].map((d) => ({ ...d, sheet: d.code === 'E08' ? ('power' as const) : ('loom' as const) }))
+  return [
+    ...knots,
+    ...index.plan.devices.flatMap((d) => portFindings(index, d)),
+    ...links,
+    ...idleFindings(fabric),
+    ...checkWired(fabric),
+  ].map((d) => ({ ...d, sheet: d.code === 'E08' ? ('power' as const) : ('loom' as const) }))
 }

@@ -31,17 +31,40 @@ export const WIRED_CODES = /^(A|D|E|W01|W07|W11|W17)/
 
 /** Blockers first, then by code and place. */
 export function sortFindings(findings: readonly Finding[]): Finding[] {
-  const keyed = findings.map((finding) => ({ finding, rank: RANK[finding.severity], key: findingKey(finding) }))
-  return keyed.sort(by((k) => k.rank, (k) => k.finding.code, (k) => k.key)).map((k) => k.finding)
+  const keyed = findings.map((finding) => ({
+    finding,
+    rank: RANK[finding.severity],
+    key: findingKey(finding),
+  }))
+  return keyed
+    .sort(
+      by(
+        (k) => k.rank,
+        (k) => k.finding.code,
+        (k) => k.key,
+      ),
+    )
+    .map((k) => k.finding)
 }
 
 /** Every finding that the reach grid is not needed for, nor the probes: what an edit answers first. */
 export function findWired(plan: Plan): Finding[] {
   const index = indexPlan(plan)
-  return sortFindings([...checkBrief(index), ...checkAddresses(plan), ...checkEthernet(makeFabric(index, []))])
+  return sortFindings([
+    ...checkBrief(index),
+    ...checkAddresses(plan),
+    ...checkEthernet(makeFabric(index, [])),
+  ])
 }
 
-const sheetOf = (d: Draft): Finding['sheet'] => (d.place[0] === 'ssids' ? 'loom' : d.place[0] === 'policies' ? 'rules' : d.place[0] === 'policyRoutes' ? 'tunnels' : 'reach')
+const sheetOf = (d: Draft): Finding['sheet'] =>
+  d.place[0] === 'ssids'
+    ? 'loom'
+    : d.place[0] === 'policies'
+      ? 'rules'
+      : d.place[0] === 'policyRoutes'
+        ? 'tunnels'
+        : 'reach'
 
 /** The whole answer to an edit: findings of the plan as it is meant to run, grid and threads under the weather. */
 export function analyse(plan: Plan, weather: Weather): Analysis {
@@ -52,7 +75,15 @@ export function analyse(plan: Plan, weather: Weather): Analysis {
   const address = checkAddresses(plan)
   const ethernet = checkEthernet(well.fabric)
   const blamed = new Set(address.filter((f) => CRIPPLES.includes(f.code)).map((f) => f.place[1] ?? ''))
-  const findings = [...checkBrief(index), ...address, ...ethernet, ...checkWays(index, wellGrid), ...checkPolicy(well, wellGrid, blamed), ...checkIpsec(index), ...checkHalves(well, wellGrid).map((d) => ({ ...d, sheet: sheetOf(d) }))]
+  const findings = [
+    ...checkBrief(index),
+    ...address,
+    ...ethernet,
+    ...checkWays(index, wellGrid),
+    ...checkPolicy(well, wellGrid, blamed),
+    ...checkIpsec(index),
+    ...checkHalves(well, wellGrid).map((d) => ({ ...d, sheet: sheetOf(d) })),
+  ]
   return {
     findings: sortFindings(findings),
     grid: now === well ? wellGrid : gridOf(now),

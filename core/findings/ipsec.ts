@@ -5,14 +5,36 @@ import { draft, type Draft, type Finding } from './finding'
 
 /** Findings of IPsec parameter sheets. */
 export function checkIpsec(index: PlanIndex): Finding[] {
-  return index.plan.ipsec.flatMap((link): Draft[] => {
-    const place = ['ipsec', link.id]
-    const fits = termsOf(link).disagreements.map((d) => draft('V15', 'blocker', place, { name: link.name, kind: d.kind, what: d.kind === 'no-common' ? d.what : '', use: d.kind === 'no-common' ? d.use : '', ours: d.ours, theirs: d.theirs, key: `${d.kind} ${d.kind === 'no-common' ? `${d.use} ${d.what}` : ''}` }))
-    const suites = [link.ours, link.theirs].flatMap((end) => [{ suite: end.ike, use: 'ike' as const }, { suite: end.esp, use: 'esp' as const }])
-    const advice = suites.flatMap(({ suite, use }) => adviceFor(suite, use))
-    const of = (standing: 'must-not' | 'should-not') => [...new Set(advice.filter((a) => a.standing === standing).map((a) => a.name))].join(', ')
-    const unknown = [...new Set(suites.flatMap(({ suite }) => unknownIn(suite)))].join(', ')
-    const told = (kind: string, severity: Finding['severity'], names: string) => (names === '' ? [] : [draft('V16', severity, place, { name: link.name, kind, names, key: kind })])
-    return [...fits, ...told('must-not', 'blocker', of('must-not')), ...told('should-not', 'warning', of('should-not')), ...told('unknown', 'note', unknown)]
-  }).map((d) => ({ ...d, sheet: 'tunnels' as const }))
+  return index.plan.ipsec
+    .flatMap((link): Draft[] => {
+      const place = ['ipsec', link.id]
+      const fits = termsOf(link).disagreements.map((d) =>
+        draft('V15', 'blocker', place, {
+          name: link.name,
+          kind: d.kind,
+          what: d.kind === 'no-common' ? d.what : '',
+          use: d.kind === 'no-common' ? d.use : '',
+          ours: d.ours,
+          theirs: d.theirs,
+          key: `${d.kind} ${d.kind === 'no-common' ? `${d.use} ${d.what}` : ''}`,
+        }),
+      )
+      const suites = [link.ours, link.theirs].flatMap((end) => [
+        { suite: end.ike, use: 'ike' as const },
+        { suite: end.esp, use: 'esp' as const },
+      ])
+      const advice = suites.flatMap(({ suite, use }) => adviceFor(suite, use))
+      const of = (standing: 'must-not' | 'should-not') =>
+        [...new Set(advice.filter((a) => a.standing === standing).map((a) => a.name))].join(', ')
+      const unknown = [...new Set(suites.flatMap(({ suite }) => unknownIn(suite)))].join(', ')
+      const told = (kind: string, severity: Finding['severity'], names: string) =>
+        names === '' ? [] : [draft('V16', severity, place, { name: link.name, kind, names, key: kind })]
+      return [
+        ...fits,
+        ...told('must-not', 'blocker', of('must-not')),
+        ...told('should-not', 'warning', of('should-not')),
+        ...told('unknown', 'note', unknown),
+      ]
+    })
+    .map((d) => ({ ...d, sheet: 'tunnels' as const }))
 }

@@ -5,7 +5,12 @@ import { AT, DARK, DAY_NAMES, holdingUnder, peerNamed, type PlanIndex, type Sele
 function momentName(index: PlanIndex, id: string): string {
   const held = holdingUnder(index.plan, [id])
   const [day = '', time = ''] = id.slice(AT.length).split('-')
-  return `${DAY_NAMES[Number(day) - 1] ?? day} ${time}, ${index.plan.schedules.filter((s) => held.has(s.id)).map((s) => s.name).join(' and ') || 'no schedule'}`
+  return `${DAY_NAMES[Number(day) - 1] ?? day} ${time}, ${
+    index.plan.schedules
+      .filter((s) => held.has(s.id))
+      .map((s) => s.name)
+      .join(' and ') || 'no schedule'
+  }`
 }
 
 /** Name of a thing that can fail: a device, an uplink, or a link by its ends. */
@@ -13,17 +18,22 @@ export function nameOfThing(index: PlanIndex, id: string): string {
   const { uplinks, tunnels } = index.plan
   if (id.startsWith(AT)) return momentName(index, id)
   if (id.startsWith(DARK)) return `${nameOfThing(index, id.slice(DARK.length))}, beyond the line`
-  const named = uplinks.find((u) => u.id === id) ?? tunnels.find((t) => t.id === id) ?? peerNamed(index.plan, id)
+  const named =
+    uplinks.find((u) => u.id === id) ?? tunnels.find((t) => t.id === id) ?? peerNamed(index.plan, id)
   if (named) return named.name
   const device = index.devices.get(id)
   if (device) return device.name
   const link = index.plan.links.find((l) => l.id === id)
   if (!link) return id
-  return [link.a, link.b].map((ref) => `${index.devices.get(ref.deviceId)?.name ?? ref.deviceId} ${ref.portId.replace(/^p/, '')}`).join(' to ')
+  return [link.a, link.b]
+    .map((ref) => `${index.devices.get(ref.deviceId)?.name ?? ref.deviceId} ${ref.portId.replace(/^p/, '')}`)
+    .join(' to ')
 }
 
 /** Name of an end of a rule. */
 export function nameOfEnd(index: PlanIndex, end: Selector): string {
   if (end.kind === 'prefix') return end.prefix
-  return 'id' in end ? (index.networks.get(end.id)?.name ?? index.groups.get(end.id)?.name ?? nameOfThing(index, end.id)) : end.kind
+  return 'id' in end
+    ? (index.networks.get(end.id)?.name ?? index.groups.get(end.id)?.name ?? nameOfThing(index, end.id))
+    : end.kind
 }

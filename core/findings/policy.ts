@@ -6,7 +6,15 @@ import { memoOnText } from '#core/base'
 import { findKnots } from '#core/ethernet'
 import { AT, momentsOf, type Intent, type Json, type PlanIndex, type Rule, type Selector } from '#core/model'
 import { formatServices, isNothing } from '#core/policy'
-import { gridOf, openSite, verdictsOf, type FlowRef, type Grid, type IntentVerdict, type Site } from '#core/reach'
+import {
+  gridOf,
+  openSite,
+  verdictsOf,
+  type FlowRef,
+  type Grid,
+  type IntentVerdict,
+  type Site,
+} from '#core/reach'
 import { set, type Draft, type Finding } from './finding'
 import { nameOfKey } from './repairs'
 import { nameOfThing } from './names'
@@ -27,23 +35,52 @@ function isExplained(site: Site, told: ReadonlySet<string>, flow: FlowRef | null
 }
 
 function excessFindings(index: PlanIndex, grid: Grid, under: string): Draft[] {
-  return grid.cells.filter((c) => c.judged && !isNothing(c.excess)).map((c) => ({
-    code: 'P01', severity: 'blocker', place: ['cells', c.from, c.to],
-    values: { kind: 'excess', from: nameOfKey(index, c.from), to: nameOfKey(index, c.to), services: formatServices(c.excess), under: under === '' ? '' : nameOfThing(index, under), key: under === '' ? 'excess' : `excess ${under}` },
-    mend: null,
-  }))
+  return grid.cells
+    .filter((c) => c.judged && !isNothing(c.excess))
+    .map((c) => ({
+      code: 'P01',
+      severity: 'blocker',
+      place: ['cells', c.from, c.to],
+      values: {
+        kind: 'excess',
+        from: nameOfKey(index, c.from),
+        to: nameOfKey(index, c.to),
+        services: formatServices(c.excess),
+        under: under === '' ? '' : nameOfThing(index, under),
+        key: under === '' ? 'excess' : `excess ${under}`,
+      },
+      mend: null,
+    }))
 }
 
-function missingFindings(site: Site, verdicts: readonly IntentVerdict[], told: ReadonlySet<string>, under: string): Draft[] {
-  return verdicts.filter((v) => !isNothing(v.missing) && !isExplained(site, told, v.example)).flatMap((v) => {
-    const intent = site.index.plan.intents.find((i) => i.id === v.intentId)
-    if (!intent) return []
-    return [{
-      code: 'P01' as const, severity: 'blocker' as const, place: ['intents', intent.id],
-      values: { kind: 'missing', intent: intent.note, services: formatServices(v.missing), under: under === '' ? '' : nameOfThing(site.index, under), at: under.startsWith(AT) ? 'yes' : '', key: `missing ${under}` },
-      mend: null,
-    }]
-  })
+function missingFindings(
+  site: Site,
+  verdicts: readonly IntentVerdict[],
+  told: ReadonlySet<string>,
+  under: string,
+): Draft[] {
+  return verdicts
+    .filter((v) => !isNothing(v.missing) && !isExplained(site, told, v.example))
+    .flatMap((v) => {
+      const intent = site.index.plan.intents.find((i) => i.id === v.intentId)
+      if (!intent) return []
+      return [
+        {
+          code: 'P01' as const,
+          severity: 'blocker' as const,
+          place: ['intents', intent.id],
+          values: {
+            kind: 'missing',
+            intent: intent.note,
+            services: formatServices(v.missing),
+            under: under === '' ? '' : nameOfThing(site.index, under),
+            at: under.startsWith(AT) ? 'yes' : '',
+            key: `missing ${under}`,
+          },
+          mend: null,
+        },
+      ]
+    })
 }
 
 const NONE: readonly never[] = []
@@ -54,29 +91,84 @@ function danglingFindings(index: PlanIndex): Draft[] {
     if (selector.kind === 'network') return index.networks.has(selector.id) ? null : selector.id
     if (selector.kind === 'device') return index.devices.has(selector.id) ? null : selector.id
     if (selector.kind === 'group') return index.groups.has(selector.id) ? null : selector.id
-    if (selector.kind === 'tunnel') return index.plan.tunnels.some((t) => t.id === selector.id) ? null : selector.id
-    if (selector.kind === 'peer') return index.plan.tunnels.some((t) => t.peers.some((p) => p.id === selector.id)) ? null : selector.id
+    if (selector.kind === 'tunnel')
+      return index.plan.tunnels.some((t) => t.id === selector.id) ? null : selector.id
+    if (selector.kind === 'peer')
+      return index.plan.tunnels.some((t) => t.peers.some((p) => p.id === selector.id)) ? null : selector.id
     if (selector.kind === 'prefix') return isPrefix(selector.prefix) ? null : selector.prefix
     return null
   }
   const missing = ({ from, to, services, when }: Rule | Intent): string | null =>
-    (when !== null && !index.plan.schedules.some((s) => s.id === when) ? when : (gone(from) ?? gone(to) ?? services.find((id) => !index.services.has(id)) ?? null))
+    when !== null && !index.plan.schedules.some((s) => s.id === when)
+      ? when
+      : (gone(from) ?? gone(to) ?? services.find((id) => !index.services.has(id)) ?? null)
   // With a service less it still decides the others: then it is not idle, and stays.
-  const told = (name: string, place: readonly string[], what: string, services: readonly string[], it: unknown, code: string, values: Finding['values']): Draft =>
-    ({ code: 'P07', severity: 'warning', place, values: { name, what }, mend: services.includes(what) ? null : { code, values, changes: [{ kind: 'removed', path: place, before: it as Json, after: null }] } })
-  /** Those of a list that name something that is not there. */
-  const broken = <T>(list: readonly T[], missing: (it: T) => string | null, tell: (it: T, what: string, number: number) => Draft): Draft[] => list.flatMap((it, i) => {
-    const what = missing(it)
-    return what === null ? NONE : tell(it, what, i + 1)
+  const told = (
+    name: string,
+    place: readonly string[],
+    what: string,
+    services: readonly string[],
+    it: unknown,
+    code: string,
+    values: Finding['values'],
+  ): Draft => ({
+    code: 'P07',
+    severity: 'warning',
+    place,
+    values: { name, what },
+    mend: services.includes(what)
+      ? null
+      : { code, values, changes: [{ kind: 'removed', path: place, before: it as Json, after: null }] },
   })
-  const rules = index.plan.policies.flatMap((p) => broken(p.rules, missing, (r, what, number) => told(`rule ${number}`, ['policies', p.deviceId, 'rules', r.id], what, r.services, r, 'remove-rule', { number })))
-  const pairs = index.plan.policies.flatMap((p) => broken(p.pairs, (d) => gone(d.from) ?? gone(d.to), (d, what, number) => told(`default ${number}`, ['policies', p.deviceId, 'pairs', d.id], what, [], d, 'remove-pair', { number })))
-  const intents = broken(index.plan.intents, missing, (i, what) => told(`intent "${i.note}"`, ['intents', i.id], what, i.services, i, 'remove-intent', { intent: i.note }))
+  /** Those of a list that name something that is not there. */
+  const broken = <T>(
+    list: readonly T[],
+    missing: (it: T) => string | null,
+    tell: (it: T, what: string, number: number) => Draft,
+  ): Draft[] =>
+    list.flatMap((it, i) => {
+      const what = missing(it)
+      return what === null ? NONE : tell(it, what, i + 1)
+    })
+  const rules = index.plan.policies.flatMap((p) =>
+    broken(p.rules, missing, (r, what, number) =>
+      told(`rule ${number}`, ['policies', p.deviceId, 'rules', r.id], what, r.services, r, 'remove-rule', {
+        number,
+      }),
+    ),
+  )
+  const pairs = index.plan.policies.flatMap((p) =>
+    broken(
+      p.pairs,
+      (d) => gone(d.from) ?? gone(d.to),
+      (d, what, number) =>
+        told(`default ${number}`, ['policies', p.deviceId, 'pairs', d.id], what, [], d, 'remove-pair', {
+          number,
+        }),
+    ),
+  )
+  const intents = broken(index.plan.intents, missing, (i, what) =>
+    told(`intent "${i.note}"`, ['intents', i.id], what, i.services, i, 'remove-intent', { intent: i.note }),
+  )
   const groups = index.plan.groups.flatMap((g): Draft[] => {
     const left = g.members.filter((m) => gone(m) === null)
     const place = ['groups', g.id, 'members']
     const [what] = g.members.flatMap((m) => gone(m) ?? [])
-    return what === undefined ? [] : [{ code: 'P07', severity: 'warning', place, values: { name: `group "${g.name}"`, what }, mend: { code: 'drop-member', values: { group: g.name, what }, changes: [set(place, g.members, left)] } }]
+    return what === undefined
+      ? []
+      : [
+          {
+            code: 'P07',
+            severity: 'warning',
+            place,
+            values: { name: `group "${g.name}"`, what },
+            mend: {
+              code: 'drop-member',
+              values: { group: g.name, what },
+              changes: [set(place, g.members, left)],
+            },
+          },
+        ]
   })
   return [...groups, ...rules, ...pairs, ...intents]
 }
@@ -88,26 +180,41 @@ export function checkPolicy(site: Site, grid: Grid, blamed: ReadonlySet<string>)
   const underFailure = [...new Set(index.plan.intents.flatMap((i) => i.survives))].sort().flatMap((id) => {
     const worse = openSite(index, [id])
     const asked = index.plan.intents.filter((i) => i.survives.includes(id))
-    return missingFindings(worse, verdictsOf(worse, asked), told, id).filter((f) => !missedAnyway(grid, f.place[1] ?? ''))
+    return missingFindings(worse, verdictsOf(worse, asked), told, id).filter(
+      (f) => !missedAnyway(grid, f.place[1] ?? ''),
+    )
   })
   const now = [...excessFindings(index, grid, ''), ...missingFindings(site, grid.verdicts, told, '')]
   // At other times other rules are there, and other things are meant: what is wrong then and not at the usual time.
-  const usual = new Set(index.plan.schedules.length === 0 ? [] : now.map((d) => `${d.place.join('/')} ${String(d.values['services'])}`))
-  const atTimes = index.plan.schedules.length === 0 ? [] : momentsOf(index.plan.schedules).slice(1).flatMap(({ id }) => {
-    const then = openSite(index, [id])
-    const thenGrid = gridOf(then)
-    return [...excessFindings(index, thenGrid, id), ...missingFindings(then, thenGrid.verdicts, told, id)].filter((d) => !usual.has(`${d.place.join('/')} ${String(d.values['services'])}`))
-  })
+  const usual = new Set(
+    index.plan.schedules.length === 0
+      ? []
+      : now.map((d) => `${d.place.join('/')} ${String(d.values['services'])}`),
+  )
+  const atTimes =
+    index.plan.schedules.length === 0
+      ? []
+      : momentsOf(index.plan.schedules)
+          .slice(1)
+          .flatMap(({ id }) => {
+            const then = openSite(index, [id])
+            const thenGrid = gridOf(then)
+            return [
+              ...excessFindings(index, thenGrid, id),
+              ...missingFindings(then, thenGrid.verdicts, told, id),
+            ].filter((d) => !usual.has(`${d.place.join('/')} ${String(d.values['services'])}`))
+          })
   const dangling = danglingFindings(index)
   const gone = new Set(dangling.map((d) => d.place.join('/')))
   // Of what names something that is not there it is no news that it speaks of nobody.
   const idle = shadowFindings(index).filter((d) => d.code !== 'P10' || !gone.has(d.place.join('/')))
-  return [...now, ...underFailure, ...atTimes, ...idle, ...dangling]
-    .map((d) => ({ ...d, sheet: d.place[0] === 'policies' || d.place[0] === 'groups' ? ('rules' as const) : ('reach' as const) }))
+  return [...now, ...underFailure, ...atTimes, ...idle, ...dangling].map((d) => ({
+    ...d,
+    sheet: d.place[0] === 'policies' || d.place[0] === 'groups' ? ('rules' as const) : ('reach' as const),
+  }))
 }
 
 function missedAnyway(grid: Grid, intentId: string): boolean {
   const verdict = grid.verdicts.find((v) => v.intentId === intentId)
   return verdict !== undefined && !isNothing(verdict.missing)
 }
-

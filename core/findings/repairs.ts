@@ -3,13 +3,52 @@
 // nothing that was right is wrong.
 // Source: the plan's own semantics; no figures used.
 import { groupBy, memoOn } from '#core/base'
-import { AT, changesBetween, freshId, indexPlan, peerNamed, type Change, type Intent, type Plan, type PlanIndex, type Policy, type Rule, type Selector, type Weather } from '#core/model'
-import { intersect, isNothing, minus, NOTHING, sameSet, servicesOf, union, type ServiceSet } from '#core/policy'
-import { cellsOf, GATEWAY, gridOf, INTERNET, openSite, openSix, peerKey, selectorOf, verdictsOf, walkFlow, type Cell, type FlowRef, type Grid, type Site } from '#core/reach'
+import {
+  AT,
+  changesBetween,
+  freshId,
+  indexPlan,
+  peerNamed,
+  type Change,
+  type Intent,
+  type Plan,
+  type PlanIndex,
+  type Policy,
+  type Rule,
+  type Selector,
+  type Weather,
+} from '#core/model'
+import {
+  intersect,
+  isNothing,
+  minus,
+  NOTHING,
+  sameSet,
+  servicesOf,
+  union,
+  type ServiceSet,
+} from '#core/policy'
+import {
+  cellsOf,
+  GATEWAY,
+  gridOf,
+  INTERNET,
+  openSite,
+  openSix,
+  peerKey,
+  selectorOf,
+  verdictsOf,
+  walkFlow,
+  type Cell,
+  type FlowRef,
+  type Grid,
+  type Site,
+} from '#core/reach'
 import type { Finding, Mend } from './finding'
 
 /** What passes in a cell, for some at least. */
-export const passing = (cell: Cell | undefined): ServiceSet => (cell ? union(cell.everywhere, cell.somewhere) : NOTHING)
+export const passing = (cell: Cell | undefined): ServiceSet =>
+  cell ? union(cell.everywhere, cell.somewhere) : NOTHING
 const cellAt = memoOn(cellsOf)
 export const cellIn = (grid: Grid, from: string, to: string): Cell | undefined => cellAt(grid)(from, to)
 
@@ -26,43 +65,96 @@ function sixSelectorOf(plan: Plan, key: string): Selector | null {
 }
 
 /** A plan with one rule more, and the changes that make it. */
-function withRule(plan: Plan, policy: Policy, rule: Rule, at: number): { readonly after: Plan; readonly changes: readonly Change[] } {
+function withRule(
+  plan: Plan,
+  policy: Policy,
+  rule: Rule,
+  at: number,
+): { readonly after: Plan; readonly changes: readonly Change[] } {
   const rules = policy.rules.toSpliced(at, 0, rule)
-  return { after: { ...plan, policies: plan.policies.map((p) => (p === policy ? { ...p, rules } : p)) }, changes: changesBetween(policy.rules, rules, ['policies', policy.deviceId, 'rules']) }
+  return {
+    after: { ...plan, policies: plan.policies.map((p) => (p === policy ? { ...p, rules } : p)) },
+    changes: changesBetween(policy.rules, rules, ['policies', policy.deviceId, 'rules']),
+  }
 }
 /** The gateway between two ends: the one that either is a network of. */
 function policyBetween(index: PlanIndex, from: string, to: string): Policy | undefined {
-  const home = index.networks.get(from)?.routerId ?? index.networks.get(to)?.routerId ?? index.plan.tunnels.find((t) => t.peers.some((p) => [from, to].includes(peerKey(p.id))))?.deviceId
+  const home =
+    index.networks.get(from)?.routerId ??
+    index.networks.get(to)?.routerId ??
+    index.plan.tunnels.find((t) => t.peers.some((p) => [from, to].includes(peerKey(p.id))))?.deviceId
   return index.plan.policies.find((p) => p.deviceId === home)
 }
 
 /** Services of the plan that together are exactly these; none for everything there is; null where no list of them says it. */
 function namesOf(index: PlanIndex, wanted: ServiceSet, all: ServiceSet): string[] | null {
   if (sameSet(wanted, all)) return []
-  const ids = index.plan.services.map((s) => s.id).filter((id) => {
-    const own = servicesOf([id], index.services)
-    return !isNothing(own) && isNothing(minus(own, wanted))
-  })
+  const ids = index.plan.services
+    .map((s) => s.id)
+    .filter((id) => {
+      const own = servicesOf([id], index.services)
+      return !isNothing(own) && isNothing(minus(own, wanted))
+    })
   return sameSet(servicesOf(ids, index.services), wanted) && ids.length > 0 ? ids : null
 }
 
 /** A refusal from one end to another before every other rule of the gateway between them, not tried; null where none says it. */
-export function refusal(index: PlanIndex, from: string, to: string, action: Rule['action'], services: readonly string[] = [], six = false): { readonly mend: Mend; readonly after: Plan } | null {
+export function refusal(
+  index: PlanIndex,
+  from: string,
+  to: string,
+  action: Rule['action'],
+  services: readonly string[] = [],
+  six = false,
+): { readonly mend: Mend; readonly after: Plan } | null {
   const { plan } = index
   const policy = policyBetween(index, from, to)
-  const [a, b] = six ? [sixSelectorOf(plan, from), sixSelectorOf(plan, to)] : [selectorOf(plan, from), selectorOf(plan, to)]
+  const [a, b] = six
+    ? [sixSelectorOf(plan, from), sixSelectorOf(plan, to)]
+    : [selectorOf(plan, from), selectorOf(plan, to)]
   if (!policy || !a || !b || from === GATEWAY) return null
   const note = `${nameOfKey(index, from)} does not reach ${nameOfKey(index, to)}${six ? ' by IPv6' : ''}`
-  const { after, changes } = withRule(plan, policy, { id: freshId(policy.rules, 'refused'), chain: to === GATEWAY ? 'input' : 'forward', action, from: a, to: b, services: [...services], note, log: false, when: null }, 0)
+  const { after, changes } = withRule(
+    plan,
+    policy,
+    {
+      id: freshId(policy.rules, 'refused'),
+      chain: to === GATEWAY ? 'input' : 'forward',
+      action,
+      from: a,
+      to: b,
+      services: [...services],
+      note,
+      log: false,
+      when: null,
+    },
+    0,
+  )
   const named = services.map((id) => index.services.get(id)?.name ?? id).join(', ')
-  return { after, mend: { code: 'refuse', values: { from: nameOfKey(index, from), to: nameOfKey(index, to), services: named, six: six ? 'yes' : '' }, changes } }
+  return {
+    after,
+    mend: {
+      code: 'refuse',
+      values: {
+        from: nameOfKey(index, from),
+        to: nameOfKey(index, to),
+        services: named,
+        six: six ? 'yes' : '',
+      },
+      changes,
+    },
+  }
 }
 
 /** True where nothing that some intent asks for is withheld after that was not before. */
-const keepsAll = (before: Grid, after: Grid): boolean => after.verdicts.every((v) => isNothing(minus(v.missing, before.verdicts.find((w) => w.intentId === v.intentId)?.missing ?? NOTHING)))
+const keepsAll = (before: Grid, after: Grid): boolean =>
+  after.verdicts.every((v) =>
+    isNothing(minus(v.missing, before.verdicts.find((w) => w.intentId === v.intentId)?.missing ?? NOTHING)),
+  )
 
 /** What passes by IPv6 in a cell and no intent asks for, beyond what IPv4 lets through unasked as well. @param four the grid of IPv4 */
-export const sixExcess = (four: Grid, cell: Cell): ServiceSet => minus(cell.excess, cellIn(four, cell.from, cell.to)?.excess ?? NOTHING)
+export const sixExcess = (four: Grid, cell: Cell): ServiceSet =>
+  minus(cell.excess, cellIn(four, cell.from, cell.to)?.excess ?? NOTHING)
 
 /** A refusal of what passes between two ends and nobody means, tried. `six`: of the IPv6 grid, beyond what IPv4 lets through as well. */
 function refusalOf(index: PlanIndex, grid: Grid, cell: Cell, excess: ServiceSet, six: boolean): Mend | null {
@@ -80,15 +172,34 @@ function refusalOf(index: PlanIndex, grid: Grid, cell: Cell, excess: ServiceSet,
 
 /** A rule that lets an intent through where another refuses it, tried. @param example a flow of it that does not pass */
 function permissionFor(site: Site, intent: Intent, example: FlowRef | null, weather: Weather): Mend | null {
-  const refused = example && walkFlow(site, example)?.lines.find((l) => l.kind === 'rule' && l.action !== 'accept')
+  const refused =
+    example && walkFlow(site, example)?.lines.find((l) => l.kind === 'rule' && l.action !== 'accept')
   const { plan } = site
-  const policy = refused?.kind === 'rule' ? plan.policies.find((p) => p.deviceId === refused.deviceId) : undefined
+  const policy =
+    refused?.kind === 'rule' ? plan.policies.find((p) => p.deviceId === refused.deviceId) : undefined
   if (refused?.kind !== 'rule' || !policy) return null
   const found = policy.rules.findIndex((r) => r.id === refused.ruleId)
   const at = found === -1 ? policy.rules.length : found
-  const { after, changes } = withRule(plan, policy, { id: freshId(policy.rules, 'added'), chain: refused.chain, action: 'accept', from: intent.from, to: intent.to, services: intent.services, note: intent.note, log: intent.log, when: intent.when }, at)
+  const { after, changes } = withRule(
+    plan,
+    policy,
+    {
+      id: freshId(policy.rules, 'added'),
+      chain: refused.chain,
+      action: 'accept',
+      from: intent.from,
+      to: intent.to,
+      services: intent.services,
+      note: intent.note,
+      log: intent.log,
+      when: intent.when,
+    },
+    at,
+  )
   const [verdict] = verdictsOf(openSite(indexPlan(after), weather), [intent])
-  return verdict && isNothing(verdict.missing) ? { code: 'permit', values: { intent: intent.note, number: at + 1 }, changes } : null
+  return verdict && isNothing(verdict.missing)
+    ? { code: 'permit', values: { intent: intent.note, number: at + 1 }, changes }
+    : null
 }
 
 /** Repairs of each kind of finding that are tried; what else is wrong is told without one until these are made. */
@@ -105,7 +216,10 @@ export function withRepairs(plan: Plan, findings: readonly Finding[]): readonly 
   const repair = (finding: Finding): Mend | null => {
     const [list, from = '', to = ''] = finding.place
     if (list === 'intents') {
-      const [intent, under] = [plan.intents.find((i) => i.id === from), String(finding.values['key']).replace('missing ', '')]
+      const [intent, under] = [
+        plan.intents.find((i) => i.id === from),
+        String(finding.values['key']).replace('missing ', ''),
+      ]
       // Under a failure another rule seldom helps; at a time of the week it may.
       if (!intent || (under !== '' && !under.startsWith(AT))) return null
       const weather = under === '' ? [] : [under]
@@ -115,9 +229,17 @@ export function withRepairs(plan: Plan, findings: readonly Finding[]): readonly 
     const family = finding.code === 'P08' ? six : grid
     const cell = family && cellIn(family, from, to)
     if (!cell || (finding.code === 'P01' && finding.values['under'] !== '')) return null
-    return refusalOf(index, family, cell, finding.code === 'P08' ? sixExcess(grid, cell) : cell.excess, finding.code === 'P08')
+    return refusalOf(
+      index,
+      family,
+      cell,
+      finding.code === 'P08' ? sixExcess(grid, cell) : cell.excess,
+      finding.code === 'P08',
+    )
   }
   const kinds = groupBy(open, (f) => `${f.code} ${f.place[0]}`)
-  const mends = new Map([...kinds.values()].flatMap((list) => list.slice(0, MOST_TRIED).map((f) => [f, repair(f)] as const)))
+  const mends = new Map(
+    [...kinds.values()].flatMap((list) => list.slice(0, MOST_TRIED).map((f) => [f, repair(f)] as const)),
+  )
   return findings.map((f) => (mends.get(f) ? { ...f, mend: mends.get(f) ?? null } : f))
 }

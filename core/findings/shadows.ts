@@ -14,7 +14,10 @@ function together(four: RuleVerdict | null, six: RuleVerdict | null | undefined)
   if (four.kind === 'works' || six.kind === 'works') {
     const parts = (v: RuleVerdict) => (v.kind === 'works' ? v.parts : null)
     const [a, b] = [parts(four), parts(six)]
-    return { kind: 'works', parts: (a ?? b ?? []).filter(({ id }) => !a || !b || b.some((other) => other.id === id)) }
+    return {
+      kind: 'works',
+      parts: (a ?? b ?? []).filter(({ id }) => !a || !b || b.some((other) => other.id === id)),
+    }
   }
   // Idle by one and to be spared by the other: it could go.
   return four.kind === 'redundant' ? four : six
@@ -27,23 +30,72 @@ export function shadowFindings(index: PlanIndex): Draft[] {
   const sixth = six && anomaliesOf(indexPlan(six.plan), six.outside)
   return anomaliesOf(index, null).flatMap(({ compiled: { policy }, verdicts }, p) => {
     const places = new Map(policy.rules.map((rule, i) => [rule.id, i + 1]))
-    const numbers = (rules: readonly Rule[]) => rules.map((r) => places.get(r.id) ?? 0).sort((a, b) => a - b).join(', ')
+    const numbers = (rules: readonly Rule[]) =>
+      rules
+        .map((r) => places.get(r.id) ?? 0)
+        .sort((a, b) => a - b)
+        .join(', ')
     return policy.rules.flatMap((rule, i): readonly Draft[] => {
       const verdict = together(verdicts[i] ?? null, sixth ? (sixth[p]?.verdicts[i] ?? null) : undefined)
       if (!verdict || (verdict.kind === 'works' && verdict.parts.length === 0)) return NONE
       const [place, number] = [['policies', policy.deviceId, 'rules', rule.id], i + 1]
       if (verdict.kind === 'works') {
-        return verdict.parts.filter(({ by }) => by.every((r) => r.action !== rule.action)).map(({ id, by }) => {
-          const service = index.services.get(id)?.name ?? id
-          return draft('P03', 'warning', [...place, 'services'], { number, service, by: numbers(by), key: id }, { code: 'drop-service', values: { number, service }, changes: [set([...place, 'services'], rule.services, rule.services.filter((s) => s !== id))] })
-        })
+        return verdict.parts
+          .filter(({ by }) => by.every((r) => r.action !== rule.action))
+          .map(({ id, by }) => {
+            const service = index.services.get(id)?.name ?? id
+            return draft(
+              'P03',
+              'warning',
+              [...place, 'services'],
+              { number, service, by: numbers(by), key: id },
+              {
+                code: 'drop-service',
+                values: { number, service },
+                changes: [
+                  set(
+                    [...place, 'services'],
+                    rule.services,
+                    rule.services.filter((s) => s !== id),
+                  ),
+                ],
+              },
+            )
+          })
       }
-      const mend = { code: 'remove-rule', values: { number }, changes: [{ kind: 'removed' as const, path: place, before: rule as unknown as Json, after: null }] }
-      if (verdict.kind === 'unmet') return [draft('P10', 'note', place, { number, note: rule.note, end: verdict.end, who: nameOfEnd(index, rule[verdict.end]) }, mend)]
-      if (verdict.kind === 'shadowed') return [draft('P02', 'warning', place, { number, note: rule.note, by: numbers(verdict.by) }, mend)]
+      const mend = {
+        code: 'remove-rule',
+        values: { number },
+        changes: [{ kind: 'removed' as const, path: place, before: rule as unknown as Json, after: null }],
+      }
+      if (verdict.kind === 'unmet')
+        return [
+          draft(
+            'P10',
+            'note',
+            place,
+            { number, note: rule.note, end: verdict.end, who: nameOfEnd(index, rule[verdict.end]) },
+            mend,
+          ),
+        ]
+      if (verdict.kind === 'shadowed')
+        return [draft('P02', 'warning', place, { number, note: rule.note, by: numbers(verdict.by) }, mend)]
       // What the default of a pair decides stands behind all rules, as the default of all does.
       const by = verdict.by.filter((r) => !isPairRule(r.id))
-      return [draft('P09', 'note', place, { number, note: rule.note, by: numbers(by), byDefault: verdict.byDefault || by.length < verdict.by.length ? 'yes' : 'no' }, mend)]
+      return [
+        draft(
+          'P09',
+          'note',
+          place,
+          {
+            number,
+            note: rule.note,
+            by: numbers(by),
+            byDefault: verdict.byDefault || by.length < verdict.by.length ? 'yes' : 'no',
+          },
+          mend,
+        ),
+      ]
     })
   })
 }

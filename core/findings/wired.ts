@@ -11,16 +11,36 @@ function powerFindings(index: PlanIndex, power: Powered): Draft[] {
   const free = 1 - index.plan.site.poeHeadroomPct / 100
   const sums = power.sources.flatMap((s): Draft[] => {
     const device = index.devices.get(s.deviceId)?.name ?? s.deviceId
-    const values = { device, budgetW: s.budgetW, classW: round(s.classW), drawW: round(s.drawW), headroomPct: index.plan.site.poeHeadroomPct, key: 'budget' }
+    const values = {
+      device,
+      budgetW: s.budgetW,
+      classW: round(s.classW),
+      drawW: round(s.drawW),
+      headroomPct: index.plan.site.poeHeadroomPct,
+      key: 'budget',
+    }
     const place = ['devices', s.deviceId]
-    if (s.drawW > s.budgetW) return [{ code: 'E08', severity: 'blocker', place, values: { ...values, kind: 'over' }, mend: null }]
-    if (s.drawW > s.budgetW * free) return [{ code: 'E08', severity: 'warning', place, values: { ...values, kind: 'headroom' }, mend: null }]
-    return s.classW > s.budgetW ? [{ code: 'E08', severity: 'warning', place, values: { ...values, kind: 'class-sum' }, mend: null }] : []
+    if (s.drawW > s.budgetW)
+      return [{ code: 'E08', severity: 'blocker', place, values: { ...values, kind: 'over' }, mend: null }]
+    if (s.drawW > s.budgetW * free)
+      return [
+        { code: 'E08', severity: 'warning', place, values: { ...values, kind: 'headroom' }, mend: null },
+      ]
+    return s.classW > s.budgetW
+      ? [{ code: 'E08', severity: 'warning', place, values: { ...values, kind: 'class-sum' }, mend: null }]
+      : []
   })
   const feeds = power.feeds.filter((f) => f.trouble !== null).map((f) => feedFinding(index, f))
   const dark = power.dark.map((id): Draft => ({
-    code: 'E08', severity: 'blocker', place: ['devices', id], values: { kind: 'dark', device: index.devices.get(id)?.name ?? id, key: 'dark' },
-    mend: { code: 'own-supply', values: { device: index.devices.get(id)?.name ?? id }, changes: [set(['devices', id, 'mains'], false, true)] },
+    code: 'E08',
+    severity: 'blocker',
+    place: ['devices', id],
+    values: { kind: 'dark', device: index.devices.get(id)?.name ?? id, key: 'dark' },
+    mend: {
+      code: 'own-supply',
+      values: { device: index.devices.get(id)?.name ?? id },
+      changes: [set(['devices', id, 'mains'], false, true)],
+    },
   }))
   return [...sums, ...feeds, ...dark]
 }
@@ -30,10 +50,17 @@ const round = (watts: number): number => Math.round(watts * 10) / 10
 function feedFinding(index: PlanIndex, feed: Feed): Draft {
   const sourceClass = feed.source.standard === 'ieee' ? feed.source.class : 0
   return {
-    code: 'E08', severity: 'blocker', place: portPlace(feed.from),
+    code: 'E08',
+    severity: 'blocker',
+    place: portPlace(feed.from),
     values: {
-      kind: feed.trouble ?? '', ...labelOf(index, feed.from), load: index.devices.get(feed.to.deviceId)?.name ?? feed.to.deviceId, loadClass: feed.load.standard === 'ieee' ? feed.load.class : 0, sourceClass,
-      volts: feed.drop ? round(feed.drop.deviceV) : 0, key: feed.linkId,
+      kind: feed.trouble ?? '',
+      ...labelOf(index, feed.from),
+      load: index.devices.get(feed.to.deviceId)?.name ?? feed.to.deviceId,
+      loadClass: feed.load.standard === 'ieee' ? feed.load.class : 0,
+      sourceClass,
+      volts: feed.drop ? round(feed.drop.deviceV) : 0,
+      key: feed.linkId,
     },
     mend: null,
   }
@@ -41,7 +68,11 @@ function feedFinding(index: PlanIndex, feed: Feed): Draft {
 
 function loopFindings(index: PlanIndex, fabric: Fabric): Draft[] {
   return fabric.tree.loops.map((loop) => ({
-    code: 'E05', severity: 'blocker', place: ['devices', loop[0] ?? ''], values: { devices: loop.map((id) => index.devices.get(id)?.name ?? id).join(', '), key: loop.join(' ') }, mend: null,
+    code: 'E05',
+    severity: 'blocker',
+    place: ['devices', loop[0] ?? ''],
+    values: { devices: loop.map((id) => index.devices.get(id)?.name ?? id).join(', '), key: loop.join(' ') },
+    mend: null,
   }))
 }
 
@@ -50,10 +81,30 @@ function speedFindings(index: PlanIndex, link: Link): Draft[] {
   const [a, b] = endsOf(link).map((ref) => labelOf(index, ref))
   const between = { from: `${a?.device} ${a?.port}`, to: `${b?.device} ${b?.port}` }
   const place = ['links', link.id, 'medium']
-  if (speed.limit === 'no-common') return [{ code: 'E06', severity: 'blocker', place, values: { kind: 'no-common', ...between }, mend: null }]
+  if (speed.limit === 'no-common')
+    return [
+      { code: 'E06', severity: 'blocker', place, values: { kind: 'no-common', ...between }, mend: null },
+    ]
   if (speed.limit === 'medium' && link.medium.kind === 'copper') {
     const severity = speed.mbps === null ? ('blocker' as const) : ('warning' as const)
-    return link.medium.lengthM > 100 ? [] : [{ code: 'E06', severity, place, values: { kind: 'medium', ...between, mbps: speed.mbps ?? 0, offeredMbps: speed.offeredMbps ?? 0, category: link.medium.category, lengthM: link.medium.lengthM }, mend: null }]
+    return link.medium.lengthM > 100
+      ? []
+      : [
+          {
+            code: 'E06',
+            severity,
+            place,
+            values: {
+              kind: 'medium',
+              ...between,
+              mbps: speed.mbps ?? 0,
+              offeredMbps: speed.offeredMbps ?? 0,
+              category: link.medium.category,
+              lengthM: link.medium.lengthM,
+            },
+            mend: null,
+          },
+        ]
   }
   return []
 }
@@ -65,7 +116,22 @@ function lineFindings(index: PlanIndex): Draft[] {
     const port = findPort(index, ref)
     const fastest = port?.speedMbps ?? Math.max(0, ...(specOf(index, ref)?.speedsMbps ?? []))
     if (fastest === 0 || fastest >= Math.max(uplink.downMbps, uplink.upMbps)) return []
-    return [{ code: 'E06', severity: 'warning', place: portPlace(ref), values: { kind: 'line', ...labelOf(index, ref), mbps: fastest, line: uplink.name, lineMbps: Math.max(uplink.downMbps, uplink.upMbps), key: uplink.id }, mend: null }]
+    return [
+      {
+        code: 'E06',
+        severity: 'warning',
+        place: portPlace(ref),
+        values: {
+          kind: 'line',
+          ...labelOf(index, ref),
+          mbps: fastest,
+          line: uplink.name,
+          lineMbps: Math.max(uplink.downMbps, uplink.upMbps),
+          key: uplink.id,
+        },
+        mend: null,
+      },
+    ]
   })
 }
 
@@ -79,44 +145,132 @@ function roleFindings(index: PlanIndex): Draft[] {
       const role = specOf(index, ref)?.role
       const asWan = port.mode.mode === 'wan' || uplinks.has(`${device.id}/${port.id}`)
       const inUse = (index.linksAt.get(`${device.id}/${port.id}`)?.length ?? 0) > 0
-      const wrong = (role === 'lan' && asWan) || (role === 'wan' && !asWan && inUse && port.mode.mode !== 'off' && port.mode.mode !== 'routed')
-      return wrong ? [{ code: 'E09', severity: 'warning', place: portPlace(ref), values: { kind: role === 'lan' ? 'lan-as-wan' : 'wan-as-lan', ...labelOf(index, ref) }, mend: null }] : []
+      const wrong =
+        (role === 'lan' && asWan) ||
+        (role === 'wan' && !asWan && inUse && port.mode.mode !== 'off' && port.mode.mode !== 'routed')
+      return wrong
+        ? [
+            {
+              code: 'E09',
+              severity: 'warning',
+              place: portPlace(ref),
+              values: { kind: role === 'lan' ? 'lan-as-wan' : 'wan-as-lan', ...labelOf(index, ref) },
+              mend: null,
+            },
+          ]
+        : []
     })
   })
 }
 
 /** An injector whose two cables are crossed: what wants power hangs on the side that gives none. */
 function crossedFindings(index: PlanIndex): Draft[] {
-  return index.plan.devices.filter((d) => d.kind === 'injector').flatMap((device): Draft[] => {
-    const far = (role: string) => device.ports.filter((p) => specOf(index, { deviceId: device.id, portId: p.id })?.role === role).flatMap((p) => index.linksAt.get(`${device.id}/${p.id}`) ?? [])
-    const wants = (link: Link) => endsOf(link).some((ref) => ref.deviceId !== device.id && specOf(index, ref)?.load)
-    const crossed = far('network').find(wants)
-    if (!crossed || far('powered').some(wants)) return []
-    const load = endsOf(crossed).find((ref) => ref.deviceId !== device.id)
-    return [{ code: 'E09', severity: 'blocker', place: ['devices', device.id], values: { kind: 'crossed', device: device.name, port: '', load: index.devices.get(load?.deviceId ?? '')?.name ?? '' }, mend: null }]
-  })
+  return index.plan.devices
+    .filter((d) => d.kind === 'injector')
+    .flatMap((device): Draft[] => {
+      const far = (role: string) =>
+        device.ports
+          .filter((p) => specOf(index, { deviceId: device.id, portId: p.id })?.role === role)
+          .flatMap((p) => index.linksAt.get(`${device.id}/${p.id}`) ?? [])
+      const wants = (link: Link) =>
+        endsOf(link).some((ref) => ref.deviceId !== device.id && specOf(index, ref)?.load)
+      const crossed = far('network').find(wants)
+      if (!crossed || far('powered').some(wants)) return []
+      const load = endsOf(crossed).find((ref) => ref.deviceId !== device.id)
+      return [
+        {
+          code: 'E09',
+          severity: 'blocker',
+          place: ['devices', device.id],
+          values: {
+            kind: 'crossed',
+            device: device.name,
+            port: '',
+            load: index.devices.get(load?.deviceId ?? '')?.name ?? '',
+          },
+          mend: null,
+        },
+      ]
+    })
 }
 
 function opticFindings(index: PlanIndex, link: Link): Draft[] {
   const { medium } = link
   if (medium.kind !== 'copper' && medium.kind !== 'fibre') return []
-  const ends = endsOf(link).map((ref) => ({ ref, spec: specOf(index, ref), optic: findPort(index, ref)?.optic ?? null, label: labelOf(index, ref) }))
+  const ends = endsOf(link).map((ref) => ({
+    ref,
+    spec: specOf(index, ref),
+    optic: findPort(index, ref)?.optic ?? null,
+    label: labelOf(index, ref),
+  }))
   const out: Draft[] = []
   for (const { ref, spec, label } of ends) {
-    const kind = spec?.kind === 'sfp' && medium.kind === 'copper' ? 'copper-in-sfp' : spec?.kind === 'copper' && medium.kind === 'fibre' ? 'fibre-in-copper' : null
-    if (kind) out.push({ code: 'E10', severity: 'blocker', place: portPlace(ref), values: { kind, ...label }, mend: null })
+    const kind =
+      spec?.kind === 'sfp' && medium.kind === 'copper'
+        ? 'copper-in-sfp'
+        : spec?.kind === 'copper' && medium.kind === 'fibre'
+          ? 'fibre-in-copper'
+          : null
+    if (kind)
+      out.push({
+        code: 'E10',
+        severity: 'blocker',
+        place: portPlace(ref),
+        values: { kind, ...label },
+        mend: null,
+      })
   }
   if (medium.kind !== 'fibre' || out.length > 0) return out
   for (const { ref, spec, optic, label } of ends) {
     const fits = optic !== null && OPTICS[optic].reachM[medium.grade] >= medium.lengthM
     if (fits || spec?.kind !== 'sfp') continue
-    const better = opticFor(medium.grade, medium.lengthM, spec.speedsMbps.filter((s) => ends.every((e) => !e.spec || e.spec.speedsMbps.includes(s)) && s <= 1000))
-    const mend = better ? { code: 'optic', values: { optic: better, port: label.port }, changes: [set([...portPlace(ref), 'optic'], optic, better)] } : null
-    out.push({ code: 'E10', severity: 'blocker', place: portPlace(ref), values: { kind: optic === null ? 'no-optic' : 'optic-and-fibre', ...label, optic: optic ?? '', grade: medium.grade, lengthM: medium.lengthM }, mend })
+    const better = opticFor(
+      medium.grade,
+      medium.lengthM,
+      spec.speedsMbps.filter((s) => ends.every((e) => !e.spec || e.spec.speedsMbps.includes(s)) && s <= 1000),
+    )
+    const mend = better
+      ? {
+          code: 'optic',
+          values: { optic: better, port: label.port },
+          changes: [set([...portPlace(ref), 'optic'], optic, better)],
+        }
+      : null
+    out.push({
+      code: 'E10',
+      severity: 'blocker',
+      place: portPlace(ref),
+      values: {
+        kind: optic === null ? 'no-optic' : 'optic-and-fibre',
+        ...label,
+        optic: optic ?? '',
+        grade: medium.grade,
+        lengthM: medium.lengthM,
+      },
+      mend,
+    })
   }
   const [one, other] = ends.map((e) => e.optic)
-  if (out.length === 0 && one && other && (OPTICS[one].wavelengthNm !== OPTICS[other].wavelengthNm || OPTICS[one].speedMbps !== OPTICS[other].speedMbps)) {
-    out.push({ code: 'E10', severity: 'blocker', place: ['links', link.id, 'medium'], values: { kind: 'optics-differ', device: ends[0]?.label.device ?? '', port: ends[0]?.label.port ?? '', optic: one, otherOptic: other }, mend: null })
+  if (
+    out.length === 0 &&
+    one &&
+    other &&
+    (OPTICS[one].wavelengthNm !== OPTICS[other].wavelengthNm ||
+      OPTICS[one].speedMbps !== OPTICS[other].speedMbps)
+  ) {
+    out.push({
+      code: 'E10',
+      severity: 'blocker',
+      place: ['links', link.id, 'medium'],
+      values: {
+        kind: 'optics-differ',
+        device: ends[0]?.label.device ?? '',
+        port: ends[0]?.label.port ?? '',
+        optic: one,
+        otherOptic: other,
+      },
+      mend: null,
+    })
   }
   return out
 }
@@ -128,10 +282,36 @@ function bundleFindings(index: PlanIndex): Draft[] {
     const members = index.plan.links.filter((l) => l.lag === lag)
     const first = members[0] as Link
     const pair = (l: Link) => [l.a.deviceId, l.b.deviceId].sort().join(' ')
-    const modes = (id: string) => new Set(members.flatMap((l) => endsOf(l).filter((r) => r.deviceId === id).map((r) => JSON.stringify(findPort(index, r)?.mode))))
+    const modes = (id: string) =>
+      new Set(
+        members.flatMap((l) =>
+          endsOf(l)
+            .filter((r) => r.deviceId === id)
+            .map((r) => JSON.stringify(findPort(index, r)?.mode)),
+        ),
+      )
     const speeds = new Set(members.map((l) => linkSpeed(index, l).mbps))
-    const why = members.length < 2 ? 'alone' : members.some((l) => pair(l) !== pair(first)) ? 'other-device' : endsOf(first).some((r) => modes(r.deviceId).size > 1) ? 'modes' : speeds.size > 1 ? 'speeds' : null
-    return why === null ? [] : [{ code: 'E12', severity: why === 'alone' ? 'note' : 'blocker', place: ['links', first.id, 'lag'], values: { lag, why, members: members.length }, mend: null }]
+    const why =
+      members.length < 2
+        ? 'alone'
+        : members.some((l) => pair(l) !== pair(first))
+          ? 'other-device'
+          : endsOf(first).some((r) => modes(r.deviceId).size > 1)
+            ? 'modes'
+            : speeds.size > 1
+              ? 'speeds'
+              : null
+    return why === null
+      ? []
+      : [
+          {
+            code: 'E12',
+            severity: why === 'alone' ? 'note' : 'blocker',
+            place: ['links', first.id, 'lag'],
+            values: { lag, why, members: members.length },
+            mend: null,
+          },
+        ]
   })
 }
 

@@ -12,8 +12,16 @@ export interface NetworkRow {
 }
 
 const HEADINGS: Readonly<Record<string, 'vlan' | 'name' | 'subnet' | 'gateway' | 'pool'>> = {
-  'vlan': 'vlan', 'vlan id': 'vlan', 'vid': 'vlan', 'name': 'name', 'network': 'name', 'subnet': 'subnet', 'prefix': 'subnet',
-  'gateway': 'gateway', 'pool': 'pool', 'dhcp pool': 'pool',
+  vlan: 'vlan',
+  'vlan id': 'vlan',
+  vid: 'vlan',
+  name: 'name',
+  network: 'name',
+  subnet: 'subnet',
+  prefix: 'subnet',
+  gateway: 'gateway',
+  pool: 'pool',
+  'dhcp pool': 'pool',
 }
 const NEEDED = ['vlan', 'name', 'subnet', 'gateway'] as const
 
@@ -26,14 +34,19 @@ function parsePool(text: string, place: string): Result<NetworkRow['pool']> {
   return range.ok ? ok({ from: formatIpv4(range.value.from), to: formatIpv4(range.value.to) }) : range
 }
 
-function parseRow(cell: (column: 'vlan' | 'name' | 'subnet' | 'gateway' | 'pool') => string, row: number): Result<NetworkRow> {
+function parseRow(
+  cell: (column: 'vlan' | 'name' | 'subnet' | 'gateway' | 'pool') => string,
+  row: number,
+): Result<NetworkRow> {
   const place = (column: string) => `row ${row}, column "${column}"`
   const problems: Problem[] = []
   const vlanText = cell('vlan')
   const vlan = Number(vlanText)
-  if (!/^\d{1,4}$/.test(vlanText) || vlan < 1 || vlan > 4094) problems.push(problem('not-a-vlan', place('vlan'), { text: vlanText }))
+  if (!/^\d{1,4}$/.test(vlanText) || vlan < 1 || vlan > 4094)
+    problems.push(problem('not-a-vlan', place('vlan'), { text: vlanText }))
   const name = cell('name')
-  if (name === '' || name.length > 60) problems.push(problem('no-name', place('name'), { text: name.slice(0, 60) }))
+  if (name === '' || name.length > 60)
+    problems.push(problem('no-name', place('name'), { text: name.slice(0, 60) }))
   const subnet = parsePrefix4(cell('subnet'), place('subnet'))
   const gateway = parseIpv4(cell('gateway'), place('gateway'))
   const pool = parsePool(cell('pool'), place('pool'))
@@ -56,7 +69,8 @@ export function readNetworkList(rows: readonly (readonly string[])[]): Result<re
   })
   const absent = NEEDED.filter((column) => !at.has(column))
   if (absent.length > 0) return refuse(problem('no-heading', 'row 1', { columns: absent.join(', ') }))
-  if (rows.length - 1 > MOST_ROWS) return refuse(problem('too-many-rows', `row ${MOST_ROWS + 2}`, { most: MOST_ROWS }))
+  if (rows.length - 1 > MOST_ROWS)
+    return refuse(problem('too-many-rows', `row ${MOST_ROWS + 2}`, { most: MOST_ROWS }))
   const out: NetworkRow[] = []
   const problems: Problem[] = []
   const seen = new Map<number, number>()
@@ -69,7 +83,8 @@ export function readNetworkList(rows: readonly (readonly string[])[]): Result<re
       return
     }
     const first = seen.get(read.value.vlan)
-    if (first !== undefined) problems.push(problem('vlan-twice', `row ${row}, column "vlan"`, { text: read.value.vlan, row: first }))
+    if (first !== undefined)
+      problems.push(problem('vlan-twice', `row ${row}, column "vlan"`, { text: read.value.vlan, row: first }))
     seen.set(read.value.vlan, row)
     out.push(read.value)
   })

@@ -8,7 +8,13 @@ import type { IpsecEnd, IpsecLink, IpsecSuite } from '#core/model'
 import { isCombined } from './algorithms'
 
 export type Disagreement =
-  | { readonly kind: 'no-common'; readonly use: 'ike' | 'esp'; readonly what: 'encryption' | 'integrity' | 'prf' | 'groups'; readonly ours: string; readonly theirs: string }
+  | {
+      readonly kind: 'no-common'
+      readonly use: 'ike' | 'esp'
+      readonly what: 'encryption' | 'integrity' | 'prf' | 'groups'
+      readonly ours: string
+      readonly theirs: string
+    }
   | { readonly kind: 'subnets'; readonly ours: string; readonly theirs: string }
   | { readonly kind: 'auth'; readonly ours: string; readonly theirs: string }
   | { readonly kind: 'nobody-starts'; readonly ours: string; readonly theirs: string }
@@ -27,16 +33,26 @@ export interface Terms {
 
 const common = <T>(a: readonly T[], b: readonly T[]): T | undefined => a.find((x) => b.includes(x))
 
-function suiteTerms(use: 'ike' | 'esp', a: IpsecSuite, b: IpsecSuite): { readonly missing: Disagreement[]; readonly text: string } {
+function suiteTerms(
+  use: 'ike' | 'esp',
+  a: IpsecSuite,
+  b: IpsecSuite,
+): { readonly missing: Disagreement[]; readonly text: string } {
   const missing: Disagreement[] = []
-  const pick = <T extends string | number>(what: 'encryption' | 'integrity' | 'prf' | 'groups', from: readonly T[], to: readonly T[]): T | undefined => {
+  const pick = <T extends string | number>(
+    what: 'encryption' | 'integrity' | 'prf' | 'groups',
+    from: readonly T[],
+    to: readonly T[],
+  ): T | undefined => {
     const found = common(from, to)
-    if (found === undefined) missing.push({ kind: 'no-common', use, what, ours: a[what].join(', '), theirs: b[what].join(', ') })
+    if (found === undefined)
+      missing.push({ kind: 'no-common', use, what, ours: a[what].join(', '), theirs: b[what].join(', ') })
     return found
   }
   const encryption = pick('encryption', a.encryption, b.encryption)
   const parts: (string | number | undefined)[] = [encryption]
-  if (encryption !== undefined && !isCombined(encryption)) parts.push(pick('integrity', a.integrity, b.integrity))
+  if (encryption !== undefined && !isCombined(encryption))
+    parts.push(pick('integrity', a.integrity, b.integrity))
   if (use === 'ike') parts.push(pick('prf', a.prf, b.prf))
   // Without a group on either side, data is carried under keys of the first exchange; on one side alone, they differ.
   if (use === 'ike' || a.groups.length > 0 || b.groups.length > 0) {
@@ -48,8 +64,15 @@ function suiteTerms(use: 'ike' | 'esp', a: IpsecSuite, b: IpsecSuite): { readonl
 
 /** True where both ends have subnets, all of them readable, and none that the other has too. */
 function apart(ours: readonly string[], theirs: readonly string[]): boolean {
-  const [a, b] = [ours, theirs].map((list) => list.map((text) => orNull(parsePrefix4(text)))) as [(Prefix4 | null)[], (Prefix4 | null)[]]
-  return a.length > 0 && b.length > 0 && a.every((x) => x !== null && b.every((y) => y !== null && !overlaps(x, y)))
+  const [a, b] = [ours, theirs].map((list) => list.map((text) => orNull(parsePrefix4(text)))) as [
+    (Prefix4 | null)[],
+    (Prefix4 | null)[],
+  ]
+  return (
+    a.length > 0 &&
+    b.length > 0 &&
+    a.every((x) => x !== null && b.every((y) => y !== null && !overlaps(x, y)))
+  )
 }
 const sorted = (list: readonly string[]): string => [...list].sort().join(', ')
 
@@ -59,15 +82,25 @@ export function termsOf(link: Pick<IpsecLink, 'ours' | 'theirs'>): Terms {
   // Whoever opens offers; where both do, ours is as good as theirs.
   const [offers, answers] = ours.starts || !theirs.starts ? [ours, theirs] : [theirs, ours]
   const [ike, esp] = [suiteTerms('ike', offers.ike, answers.ike), suiteTerms('esp', offers.esp, answers.esp)]
-  const turn = (d: Disagreement): Disagreement => (offers === ours ? d : { ...d, ours: d.theirs, theirs: d.ours })
-  const said = (kind: Exclude<Disagreement['kind'], 'no-common'>, of: (e: IpsecEnd) => string): Disagreement => ({ kind, ours: of(ours), theirs: of(theirs) })
+  const turn = (d: Disagreement): Disagreement =>
+    offers === ours ? d : { ...d, ours: d.theirs, theirs: d.ours }
+  const said = (
+    kind: Exclude<Disagreement['kind'], 'no-common'>,
+    of: (e: IpsecEnd) => string,
+  ): Disagreement => ({ kind, ours: of(ours), theirs: of(theirs) })
   const disagreements: Disagreement[] = [
     ...[...ike.missing, ...esp.missing].map(turn),
     ...(ours.auth === theirs.auth ? [] : [said('auth', (e) => e.auth)]),
     ...(apart(ours.subnets, theirs.subnets) ? [] : [said('subnets', (e) => sorted(e.subnets))]),
     ...(ours.starts || theirs.starts ? [] : [said('nobody-starts', () => 'waits')]),
-    ...((ours.starts && theirs.address !== '') || (theirs.starts && ours.address !== '') || (!ours.starts && !theirs.starts) ? [] : [said('nowhere-to-call', (e) => e.address)]),
-    ...(ours.identity !== '' && ours.identity === theirs.identity ? [said('same-identity', (e) => e.identity)] : []),
+    ...((ours.starts && theirs.address !== '') ||
+    (theirs.starts && ours.address !== '') ||
+    (!ours.starts && !theirs.starts)
+      ? []
+      : [said('nowhere-to-call', (e) => e.address)]),
+    ...(ours.identity !== '' && ours.identity === theirs.identity
+      ? [said('same-identity', (e) => e.identity)]
+      : []),
   ]
   return { disagreements, agreed: disagreements.length === 0 ? { ike: ike.text, esp: esp.text } : null }
 }

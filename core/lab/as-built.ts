@@ -20,26 +20,45 @@ export function asBuilt(plan: Plan, fault: LabFault | null): Plan {
   return {
     ...plan,
     policies: plan.policies.map((policy) =>
-      policy.deviceId !== fault.deviceId ? policy : {
-        ...policy,
-        rules: policy.rules.flatMap((rule) => {
-          if (rule.id !== fault.ruleId || !rule.services.includes(fault.serviceId)) return [rule]
-          const services = rule.services.filter((id) => id !== fault.serviceId)
-          return services.length === 0 ? [] : [{ ...rule, services }]
-        }),
-      },
+      policy.deviceId !== fault.deviceId
+        ? policy
+        : {
+            ...policy,
+            rules: policy.rules.flatMap((rule) => {
+              if (rule.id !== fault.ruleId || !rule.services.includes(fault.serviceId)) return [rule]
+              const services = rule.services.filter((id) => id !== fault.serviceId)
+              return services.length === 0 ? [] : [{ ...rule, services }]
+            }),
+          },
     ),
   }
 }
 
 /** What a device of the lab shows of itself. */
 export type LabSign =
-  | 'none' | 'starting' | 'no-link' | 'no-address' | 'foreign' | 'no-controller' | 'looking' | 'unclaimed' | 'firmware-old'
-  | 'loading' | 'applying' | 'configured' | 'gave-up' | 'stopped'
+  | 'none'
+  | 'starting'
+  | 'no-link'
+  | 'no-address'
+  | 'foreign'
+  | 'no-controller'
+  | 'looking'
+  | 'unclaimed'
+  | 'firmware-old'
+  | 'loading'
+  | 'applying'
+  | 'configured'
+  | 'gave-up'
+  | 'stopped'
 
 /** What a device in factory state meets when it is plugged in and powered. */
 export type PlugIn =
-  | { readonly kind: 'lease'; readonly networkId: string; readonly address: string; readonly controller: boolean }
+  | {
+      readonly kind: 'lease'
+      readonly networkId: string
+      readonly address: string
+      readonly controller: boolean
+    }
   | { readonly kind: 'no-answer' }
   | { readonly kind: 'not-plugged' }
 
@@ -64,7 +83,9 @@ export function plugIn(plan: Plan, at: PortRef | null, nth: number): PlugIn {
   const peer = index.devices.get(at.deviceId)
   const link = index.linksAt.get(`${at.deviceId}/${at.portId}`)?.[0]
   if (!peer) return { kind: 'not-plugged' }
-  const mode = link ? modeFor(index, peer, at, link) : (peer.ports.find((p) => p.id === at.portId)?.mode ?? { mode: 'off' as const })
+  const mode = link
+    ? modeFor(index, peer, at, link)
+    : (peer.ports.find((p) => p.id === at.portId)?.mode ?? { mode: 'off' as const })
   const vid = isVlanAware(peer) ? ingressVid(mode, UNTAGGED) : UNTAGGED
   if (vid === null) return { kind: 'no-answer' }
   const lease = leaseAt(site.fabric, site.interfaces, bridgeNode(peer.id, vid))
@@ -74,7 +95,13 @@ export function plugIn(plan: Plan, at: PortRef | null, nth: number): PlugIn {
   const home = plan.devices.find((d) => d.kind === 'controller')?.wants
   for (const range of lease.ranges) {
     const size = range.to - range.from + 1
-    if (left < size) return { kind: 'lease', networkId: lease.networkId, address: formatIpv4((range.from + left) as Ipv4), controller: lease.networkId === home }
+    if (left < size)
+      return {
+        kind: 'lease',
+        networkId: lease.networkId,
+        address: formatIpv4((range.from + left) as Ipv4),
+        controller: lease.networkId === home,
+      }
     left -= size
   }
   return { kind: 'no-answer' }

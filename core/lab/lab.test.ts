@@ -4,16 +4,27 @@ import { gullhavenPlan } from '#server/demo/gullhaven'
 import { access, trunk } from '#server/demo/build'
 import { plugIn, uplinkPeer } from '.'
 
-const leaseOn = (mode: unknown) => plugIn(site((p) => void (portOf(p, 'sw', 'p4').mode = mode as never)), { deviceId: 'sw', portId: 'p4' }, 0)
+const leaseOn = (mode: unknown) =>
+  plugIn(
+    site((p) => void (portOf(p, 'sw', 'p4').mode = mode as never)),
+    { deviceId: 'sw', portId: 'p4' },
+    0,
+  )
 
 // RFC 8572 section 5.1: a device in factory state uses DHCP, untagged, on its way to a bootstrap server.
 describe('a device in factory state', () => {
   it('takes the lease of the untagged VLAN at its port', () => {
-    expect(leaseOn(access(10))).toEqual({ kind: 'lease', networkId: 'staff', address: '10.9.10.100', controller: false })
+    expect(leaseOn(access(10))).toEqual({
+      kind: 'lease',
+      networkId: 'staff',
+      address: '10.9.10.100',
+      controller: false,
+    })
     expect(leaseOn(trunk(10, 20))).toMatchObject({ kind: 'lease', networkId: 'staff' })
   })
   it('gets no answer where nobody serves, the port is off or only tagged frames pass', () => {
-    for (const mode of [access(20), { mode: 'off' }, trunk(null, 10)]) expect(leaseOn(mode)).toEqual({ kind: 'no-answer' })
+    for (const mode of [access(20), { mode: 'off' }, trunk(null, 10)])
+      expect(leaseOn(mode)).toEqual({ kind: 'no-answer' })
   })
   it('is not plugged where its cable ends nowhere', () => {
     expect(plugIn(site(), null, 0)).toEqual({ kind: 'not-plugged' })
@@ -21,11 +32,20 @@ describe('a device in factory state', () => {
   })
   it('takes the nth address of the pool and starts over at its end', () => {
     const nth = (n: number) => plugIn(site(), { deviceId: 'sw', portId: 'p2' }, n)
-    expect([nth(1), nth(99), nth(100)].map((l) => (l.kind === 'lease' ? l.address : l.kind))).toEqual(['10.9.10.101', '10.9.10.199', '10.9.10.100'])
+    expect([nth(1), nth(99), nth(100)].map((l) => (l.kind === 'lease' ? l.address : l.kind))).toEqual([
+      '10.9.10.101',
+      '10.9.10.199',
+      '10.9.10.100',
+    ])
   })
   it('knows whether its controller is in that network', () => {
     const plan = gullhavenPlan()
-    expect(plugIn(plan, uplinkPeer(plan, 'skerry-switch'), 0)).toEqual({ kind: 'lease', networkId: 'management', address: '10.61.0.100', controller: true })
+    expect(plugIn(plan, uplinkPeer(plan, 'skerry-switch'), 0)).toEqual({
+      kind: 'lease',
+      networkId: 'management',
+      address: '10.61.0.100',
+      controller: true,
+    })
   })
 })
 
@@ -34,6 +54,11 @@ describe('the port a device hangs on', () => {
     const plan = gullhavenPlan()
     expect(uplinkPeer(plan, 'skerry-switch')).toEqual({ deviceId: 'bridge-b', portId: 'plan' })
     expect(uplinkPeer(plan, 'boat-ap')).toEqual({ deviceId: 'boat-switch', portId: 'p2' })
-    expect(uplinkPeer(site((p) => void (the(p.devices, 'sw').kind = 'switch')), 'nobody')).toBeNull()
+    expect(
+      uplinkPeer(
+        site((p) => void (the(p.devices, 'sw').kind = 'switch')),
+        'nobody',
+      ),
+    ).toBeNull()
   })
 })

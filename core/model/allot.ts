@@ -1,7 +1,22 @@
 // Question: which subnets do the listed needs get, and what moves with a network that gets another one?
 // Method: sizes from counts and growth, places by the site's policy; what was chosen by hand or is already adopted stays.
 // Source: RFC 1878 and 4632 (sizes, alignment); VLAN number as third octet, first address as gateway: common practice.
-import { allocate, contains, formatIpv4, formatPrefix4, grown, ipv4, lengthFor, overlaps, parseIpv4, parsePrefix4, sizeOf, usable, type Ipv4, type Prefix4 } from '#core/address'
+import {
+  allocate,
+  contains,
+  formatIpv4,
+  formatPrefix4,
+  grown,
+  ipv4,
+  lengthFor,
+  overlaps,
+  parseIpv4,
+  parsePrefix4,
+  sizeOf,
+  usable,
+  type Ipv4,
+  type Prefix4,
+} from '#core/address'
 import { ok, orNull, problem, refuse, type Result } from '#core/base'
 import type { NeedLine, Network, Plan, TextRange } from './plan'
 import { freshId } from './propose'
@@ -44,7 +59,8 @@ function adoptedIn(plan: Plan, network: Network, adopted: ReadonlySet<string>): 
   return plan.devices.filter((d) => d.wants === network.id && adopted.has(d.id)).length
 }
 
-const hostsOf = (network: Network): number => Math.max(grown(network.expected, network.growthPct), network.fixed.length)
+const hostsOf = (network: Network): number =>
+  Math.max(grown(network.expected, network.growthPct), network.fixed.length)
 
 /** The first VLAN number of the habit, 10, 20, 30 …, that nobody has. */
 function freeVlan(held: ReadonlySet<number>): number {
@@ -59,19 +75,31 @@ export function proposeSubnets(plan: Plan, options: AllotOptions): Allotment[] {
   if (!block) return []
   const held = plan.networks.map((network) => {
     const adopted = adoptedIn(plan, network, options.adopted)
-    const why = network.pinned ? ('pinned' as const) : adopted > 0 && !options.moveAdopted ? ('adopted' as const) : null
+    const why = network.pinned
+      ? ('pinned' as const)
+      : adopted > 0 && !options.moveAdopted
+        ? ('adopted' as const)
+        : null
     return { network, adopted, why, stays: !options.move || why !== null }
   })
   const taken = held.filter((h) => h.stays).flatMap((h) => orNull(parsePrefix4(h.network.subnet)) ?? [])
   const vlans = new Set(plan.networks.map((n) => n.vlan))
-  const needs = plan.brief.needs.filter((need) => need.networkId === null || !plan.networks.some((n) => n.id === need.networkId)).map((need) => {
-    const vlan = need.vlan !== null && !vlans.has(need.vlan) ? need.vlan : freeVlan(vlans)
-    vlans.add(vlan)
-    return { need, vlan, hosts: grown(need.count, need.growthPct) }
-  })
+  const needs = plan.brief.needs
+    .filter((need) => need.networkId === null || !plan.networks.some((n) => n.id === need.networkId))
+    .map((need) => {
+      const vlan = need.vlan !== null && !vlans.has(need.vlan) ? need.vlan : freeVlan(vlans)
+      vlans.add(vlan)
+      return { need, vlan, hosts: grown(need.count, need.growthPct) }
+    })
   const octet = (vlan: number) => (plan.site.subnetPolicy === 'octet' ? vlan : null)
   const given = allocate(block, taken, [
-    ...held.filter((h) => !h.stays).map((h) => ({ id: h.network.id, length: lengthBy(plan, hostsOf(h.network)), octet: octet(h.network.vlan) })),
+    ...held
+      .filter((h) => !h.stays)
+      .map((h) => ({
+        id: h.network.id,
+        length: lengthBy(plan, hostsOf(h.network)),
+        octet: octet(h.network.vlan),
+      })),
     ...needs.map((n) => ({ id: `need ${n.need.id}`, length: lengthBy(plan, n.hosts), octet: octet(n.vlan) })),
   ])
   const text = (id: string) => {
@@ -82,11 +110,33 @@ export function proposeSubnets(plan: Plan, options: AllotOptions): Allotment[] {
     ...held.map(({ network, adopted, why, stays }): Allotment => {
       const after = stays ? network.subnet : text(network.id)
       const what = after === null ? 'no-room' : after === network.subnet ? 'kept' : 'moved'
-      return { networkId: network.id, needId: null, name: network.name, vlan: network.vlan, hosts: hostsOf(network), before: network.subnet, after, what, held: why, adopted }
+      return {
+        networkId: network.id,
+        needId: null,
+        name: network.name,
+        vlan: network.vlan,
+        hosts: hostsOf(network),
+        before: network.subnet,
+        after,
+        what,
+        held: why,
+        adopted,
+      }
     }),
     ...needs.map(({ need, vlan, hosts }): Allotment => {
       const after = text(`need ${need.id}`)
-      return { networkId: null, needId: need.id, name: need.name, vlan, hosts, before: null, after, what: after === null ? 'no-room' : 'new', held: null, adopted: 0 }
+      return {
+        networkId: null,
+        needId: need.id,
+        name: need.name,
+        vlan,
+        hosts,
+        before: null,
+        after,
+        what: after === null ? 'no-room' : 'new',
+        held: null,
+        adopted: 0,
+      }
     }),
   ]
 }
@@ -99,10 +149,25 @@ function usualPool(subnet: Prefix4): TextRange | null {
 }
 
 /** A network in a subnet with the usual gateway and pool. */
-export function networkIn(plan: Plan, subnet: Prefix4, need: Pick<NeedLine, 'name' | 'count' | 'growthPct'>, vlan: number): Network {
+export function networkIn(
+  plan: Plan,
+  subnet: Prefix4,
+  need: Pick<NeedLine, 'name' | 'count' | 'growthPct'>,
+  vlan: number,
+): Network {
   return {
-    ...BLANK_NETWORK, id: freshId(plan.networks, `vlan-${vlan}`), vlan, name: need.name, subnet: formatPrefix4(subnet), gateway: formatIpv4(usable(subnet).from),
-    routerId: plan.devices.find((d) => d.kind === 'gateway')?.id ?? 'gateway', dhcp: 'serve', pool: usualPool(subnet), expected: need.count, growthPct: need.growthPct, fixed: [],
+    ...BLANK_NETWORK,
+    id: freshId(plan.networks, `vlan-${vlan}`),
+    vlan,
+    name: need.name,
+    subnet: formatPrefix4(subnet),
+    gateway: formatIpv4(usable(subnet).from),
+    routerId: plan.devices.find((d) => d.kind === 'gateway')?.id ?? 'gateway',
+    dhcp: 'serve',
+    pool: usualPool(subnet),
+    expected: need.count,
+    growthPct: need.growthPct,
+    fixed: [],
   }
 }
 
@@ -140,8 +205,12 @@ export function moveNetwork(network: Network, to: Prefix4): Network {
     return a !== null && b !== null ? { from: formatIpv4(a), to: formatIpv4(b) } : null
   }
   return {
-    ...network, subnet: formatPrefix4(to), gateway: formatIpv4(gateway), fixed,
-    pool: network.pool && (range(network.pool) ?? usualPool(to)), exclusions: network.exclusions.flatMap((e) => range(e) ?? []),
+    ...network,
+    subnet: formatPrefix4(to),
+    gateway: formatIpv4(gateway),
+    fixed,
+    pool: network.pool && (range(network.pool) ?? usualPool(to)),
+    exclusions: network.exclusions.flatMap((e) => range(e) ?? []),
   }
 }
 
@@ -151,15 +220,21 @@ export function placeNetwork(plan: Plan, networkId: string, to: Prefix4): Result
   const network = plan.networks.find((n) => n.id === networkId)
   if (!network) return refuse(problem('no-such-network', networkId))
   const text = formatPrefix4(to)
-  if (block && !(to.length >= block.length && contains(block, to.base))) return refuse(problem('outside-block', network.name, { text, block: plan.site.supernet }))
+  if (block && !(to.length >= block.length && contains(block, to.base)))
+    return refuse(problem('outside-block', network.name, { text, block: plan.site.supernet }))
   const hit = plan.networks.find((n) => {
     const other = orNull(parsePrefix4(n.subnet))
     return n.id !== networkId && other !== null && overlaps(other, to)
   })
-  if (hit) return refuse(problem('collides', network.name, { text, other: hit.name, otherSubnet: hit.subnet }))
+  if (hit)
+    return refuse(problem('collides', network.name, { text, other: hit.name, otherSubnet: hit.subnet }))
   const most = usable(to).to - usable(to).from + 1
-  if (network.fixed.length + 1 > most) return refuse(problem('too-small', network.name, { text, needs: network.fixed.length + 1 }))
-  return ok({ ...plan, networks: plan.networks.map((n) => (n.id === networkId ? { ...moveNetwork(n, to), pinned: true } : n)) })
+  if (network.fixed.length + 1 > most)
+    return refuse(problem('too-small', network.name, { text, needs: network.fixed.length + 1 }))
+  return ok({
+    ...plan,
+    networks: plan.networks.map((n) => (n.id === networkId ? { ...moveNetwork(n, to), pinned: true } : n)),
+  })
 }
 
 /** The plan with proposals carried out; those without room, and those that keep what is, change nothing. */
@@ -175,8 +250,14 @@ export function layAllotments(plan: Plan, allotments: readonly Allotment[]): Pla
     const need = now.brief.needs.find((n) => n.id === a.needId)
     if (!need) continue
     const made = networkIn(now, subnet, need, a.vlan)
-    now = { ...now, networks: [...now.networks, made], brief: { ...now.brief, needs: now.brief.needs.map((n) => (n.id === need.id ? { ...n, networkId: made.id } : n)) } }
+    now = {
+      ...now,
+      networks: [...now.networks, made],
+      brief: {
+        ...now.brief,
+        needs: now.brief.needs.map((n) => (n.id === need.id ? { ...n, networkId: made.id } : n)),
+      },
+    }
   }
   return now
 }
-

@@ -21,18 +21,32 @@ export function spanOf(names: readonly string[]): string {
   return [...runs.map(([a, b]) => (a === b ? String(a) : `${a}-${b}`)), ...words].join(', ')
 }
 
-const withDevice = (plan: Plan, deviceId: string, make: (device: Device) => Device): Plan => ({ ...plan, devices: plan.devices.map((d) => (d.id === deviceId ? make(d) : d)) })
+const withDevice = (plan: Plan, deviceId: string, make: (device: Device) => Device): Plan => ({
+  ...plan,
+  devices: plan.devices.map((d) => (d.id === deviceId ? make(d) : d)),
+})
 
 /** Changes the ports that a span names. Problems: no-such-device, no-ports, no-such-port for each name that is not there. */
-export function setPorts(plan: Plan, deviceId: string, names: string, change: Partial<Pick<Port, 'mode' | 'poe' | 'speedMbps'>>): Result<Plan> {
+export function setPorts(
+  plan: Plan,
+  deviceId: string,
+  names: string,
+  change: Partial<Pick<Port, 'mode' | 'poe' | 'speedMbps'>>,
+): Result<Plan> {
   const device = plan.devices.find((d) => d.id === deviceId)
   if (!device) return refuse(problem('no-such-device', deviceId, { text: deviceId }))
   const wanted = namesIn(names)
   if (wanted.length === 0) return refuse(problem('no-ports', device.name))
   const missing = wanted.filter((name) => !device.ports.some((p) => p.name === name))
-  if (missing.length > 0) return refuse(...missing.slice(0, 5).map((name) => problem('no-such-port', device.name, { text: name })))
+  if (missing.length > 0)
+    return refuse(...missing.slice(0, 5).map((name) => problem('no-such-port', device.name, { text: name })))
   const chosen = new Set(wanted)
-  return ok(withDevice(plan, deviceId, (d) => ({ ...d, ports: d.ports.map((p) => (chosen.has(p.name) ? { ...p, ...change } : p)) })))
+  return ok(
+    withDevice(plan, deviceId, (d) => ({
+      ...d,
+      ports: d.ports.map((p) => (chosen.has(p.name) ? { ...p, ...change } : p)),
+    })),
+  )
 }
 
 /** A device's port map as a template: ports that are alike in one line, in the order they first come. */
@@ -46,7 +60,12 @@ export function templateFrom(plan: Plan, deviceId: string, name: string): PortTe
     if (group) group.names.push(port.name)
     else groups.set(key, { mode: port.mode, names: [port.name] })
   }
-  return { id: freshId(plan.templates, 'template'), name, model: device.model, ports: [...groups.values()].map(({ mode, names }) => ({ names: spanOf(names), mode })) }
+  return {
+    id: freshId(plan.templates, 'template'),
+    name,
+    model: device.model,
+    ports: [...groups.values()].map(({ mode, names }) => ({ names: spanOf(names), mode })),
+  }
 }
 
 /** Lays a template on a device, all of it or nothing. Problems: those of `setPorts`. */
@@ -64,13 +83,32 @@ export function layTemplate(plan: Plan, deviceId: string, template: PortTemplate
 export function portsOfModel(plan: Plan, modelName: string, kind: Device['kind'], vlan: number): Port[] {
   const model = modelOf(indexPlan(plan), modelName)
   const sorts = kind === 'switch' || kind === 'gateway' || kind === 'access-point'
-  return (model?.ports ?? []).flatMap((group) => namesIn(group.names).filter((name) => name !== '*').map((name): Port => {
-    const mode: PortMode = group.kind === 'radio' && kind === 'access-point' ? { mode: 'radio' } : group.role === 'wan' ? { mode: 'wan' } : !sorts ? { mode: 'plain' } : group.kind === 'sfp' ? { mode: 'off' } : { mode: 'access', vlan }
-    return { id: `p${name}`, name, mode, ...BLANK_PORT }
-  }))
+  return (model?.ports ?? []).flatMap((group) =>
+    namesIn(group.names)
+      .filter((name) => name !== '*')
+      .map((name): Port => {
+        const mode: PortMode =
+          group.kind === 'radio' && kind === 'access-point'
+            ? { mode: 'radio' }
+            : group.role === 'wan'
+              ? { mode: 'wan' }
+              : !sorts
+                ? { mode: 'plain' }
+                : group.kind === 'sfp'
+                  ? { mode: 'off' }
+                  : { mode: 'access', vlan }
+        return { id: `p${name}`, name, mode, ...BLANK_PORT }
+      }),
+  )
 }
 
-const INFRASTRUCTURE: readonly Device['kind'][] = ['switch', 'access-point', 'bridge-radio', 'controller', 'extender']
+const INFRASTRUCTURE: readonly Device['kind'][] = [
+  'switch',
+  'access-point',
+  'bridge-radio',
+  'controller',
+  'extender',
+]
 
 /** Every switch, access point and radio gets an address for good: typed into it, or reserved on the server. Others are left. */
 export function addressInfrastructure(plan: Plan, how: 'static' | 'reserved'): Plan {
@@ -80,10 +118,27 @@ export function addressInfrastructure(plan: Plan, how: 'static' | 'reserved'): P
       ...now,
       networks: now.networks.map((network) => {
         if (network.id !== device.wants) return network
-        if (network.fixed.some((f) => f.deviceId === device.id)) return { ...network, fixed: network.fixed.map((f) => (f.deviceId === device.id ? { ...f, how } : f)) }
+        if (network.fixed.some((f) => f.deviceId === device.id))
+          return {
+            ...network,
+            fixed: network.fixed.map((f) => (f.deviceId === device.id ? { ...f, how } : f)),
+          }
         const ip = firstFreeAddress(network)
         if (ip === null) return network
-        return { ...network, fixed: [...network.fixed, { id: freshId(network.fixed, `fixed-${device.id}`), ip, name: device.name, deviceId: device.id, how, ...BLANK_FIXED }] }
+        return {
+          ...network,
+          fixed: [
+            ...network.fixed,
+            {
+              id: freshId(network.fixed, `fixed-${device.id}`),
+              ip,
+              name: device.name,
+              deviceId: device.id,
+              how,
+              ...BLANK_FIXED,
+            },
+          ],
+        }
       }),
     }
   }

@@ -31,15 +31,20 @@ export function parseSim(text: string, place = ''): Result<string> {
 /** Reads an access point name: labels of letters, digits and hyphens, 100 characters at most, none that networks keep for themselves. Error: not-an-apn. */
 export function parseApn(text: string, place = ''): Result<string> {
   const name = text.trim().toLowerCase()
-  const kept = /^(rac|lac|sgsn|rnc)/.test(name) || (name.endsWith('.gprs') && !/\.mnc\d{3}\.mcc\d{3}\.gprs$/.test(name))
+  const kept =
+    /^(rac|lac|sgsn|rnc)/.test(name) || (name.endsWith('.gprs') && !/\.mnc\d{3}\.mcc\d{3}\.gprs$/.test(name))
   const labels = name.split('.').every((label) => /^[a-z0-9]([a-z0-9-]{0,61}[a-z0-9])?$/.test(label))
   return labels && !kept && name.length <= 100 ? ok(name) : refuse(problem('not-an-apn', place, { text }))
 }
 
 export type Signal = 'strong' | 'good' | 'fair' | 'weak'
 const STEPS: readonly Signal[] = ['strong', 'good', 'fair', 'weak']
-const [RSRP_STEPS, SINR_STEPS] = [[-80, -90, -100], [20, 13, 0]] as const
-const stepOf = (value: number | null, steps: readonly number[]): number => (value === null ? 0 : steps.filter((least) => value < least).length)
+const [RSRP_STEPS, SINR_STEPS] = [
+  [-80, -90, -100],
+  [20, 13, 0],
+] as const
+const stepOf = (value: number | null, steps: readonly number[]): number =>
+  value === null ? 0 : steps.filter((least) => value < least).length
 
 /** How good the signal is, by the worse of the two readings; null where there is none. Worked: -95 dBm and 15 dB -> fair. */
 export function signalOf({ rsrpDbm, sinrDb }: Pick<Cellular, 'rsrpDbm' | 'sinrDb'>): Signal | null {

@@ -14,9 +14,12 @@ export interface Change {
 }
 
 type Fields = { readonly [key: string]: Json }
-const isFields = (value: Json | undefined): value is Fields => typeof value === 'object' && value !== null && !Array.isArray(value)
+const isFields = (value: Json | undefined): value is Fields =>
+  typeof value === 'object' && value !== null && !Array.isArray(value)
 const isKeyed = (value: Json): value is readonly (Fields & { id: string })[] =>
-  Array.isArray(value) && value.length > 0 && value.every((item) => isFields(item) && typeof (item['id'] ?? item['deviceId']) === 'string')
+  Array.isArray(value) &&
+  value.length > 0 &&
+  value.every((item) => isFields(item) && typeof (item['id'] ?? item['deviceId']) === 'string')
 const keyOf = (item: Fields): string => String(item['id'] ?? item['deviceId'])
 
 function sameKeys(a: Fields, b: Fields): boolean {
@@ -27,7 +30,8 @@ function sameKeys(a: Fields, b: Fields): boolean {
 /** Equal as JSON values: the order of an object's keys says nothing (RFC 8259 section 4), and stores change it. */
 function same(a: Json | undefined, b: Json | undefined): boolean {
   if (a === b) return true
-  if (Array.isArray(a) && Array.isArray(b)) return a.length === b.length && a.every((item, i) => same(item as Json, b[i] as Json))
+  if (Array.isArray(a) && Array.isArray(b))
+    return a.length === b.length && a.every((item, i) => same(item as Json, b[i] as Json))
   if (!isFields(a) || !isFields(b)) return false
   return sameKeys(a, b) && Object.keys(a).every((key) => same(a[key], b[key]))
 }
@@ -39,10 +43,17 @@ function walk(path: readonly string[], before: Json, after: Json, out: Change[])
     for (const key of Object.keys(before)) walk([...path, key], before[key] ?? null, after[key] ?? null, out)
     return
   }
-  if (Array.isArray(before) && Array.isArray(after) && (isKeyed(before) || isKeyed(after)) && (before.length === 0 || isKeyed(before)) && (after.length === 0 || isKeyed(after))) {
+  if (
+    Array.isArray(before) &&
+    Array.isArray(after) &&
+    (isKeyed(before) || isKeyed(after)) &&
+    (before.length === 0 || isKeyed(before)) &&
+    (after.length === 0 || isKeyed(after))
+  ) {
     const old = new Map((before as readonly Fields[]).map((item) => [keyOf(item), item]))
     const now = new Map((after as readonly Fields[]).map((item) => [keyOf(item), item]))
-    for (const [id, item] of old) if (!now.has(id)) out.push({ kind: 'removed', path: [...path, id], before: item, after: null })
+    for (const [id, item] of old)
+      if (!now.has(id)) out.push({ kind: 'removed', path: [...path, id], before: item, after: null })
     for (const [id, item] of now) {
       const was = old.get(id)
       if (was === undefined) out.push({ kind: 'added', path: [...path, id], before: null, after: item })
@@ -51,7 +62,8 @@ function walk(path: readonly string[], before: Json, after: Json, out: Change[])
     const kept = [...old.keys()].filter((id) => now.has(id))
     // What is added comes last; where it belongs between others, as a rule does, the order is a change of its own.
     const laid = [...kept, ...[...now.keys()].filter((id) => !old.has(id))]
-    if (!same(laid, [...now.keys()])) out.push({ kind: 'set', path: [...path, '#order'], before: kept, after: [...now.keys()] })
+    if (!same(laid, [...now.keys()]))
+      out.push({ kind: 'set', path: [...path, '#order'], before: kept, after: [...now.keys()] })
     return
   }
   out.push({ kind: 'set', path, before, after })

@@ -1,17 +1,93 @@
 export { DARK, PLAN_FORMAT, PLAN_VERSION } from './plan'
 export type {
-  Brief, Building, CableRun, CopperCategory, Device, DhcpOptions, Equipment, Existing, FarSite, FibreGrade, Fixed, Link, Medium, NeedLine, Network, OpticName, Plan, Port, PortMode, PortRef,
-  PortTemplate, Room, SiteFacts, Span, Ssid, TextRange, Weather,
+  Brief,
+  Building,
+  CableRun,
+  CopperCategory,
+  Device,
+  DhcpOptions,
+  Equipment,
+  Existing,
+  FarSite,
+  FibreGrade,
+  Fixed,
+  Link,
+  Medium,
+  NeedLine,
+  Network,
+  OpticName,
+  Plan,
+  Port,
+  PortMode,
+  PortRef,
+  PortTemplate,
+  Room,
+  SiteFacts,
+  Span,
+  Ssid,
+  TextRange,
+  Weather,
 } from './plan'
 export { isEndpoint, isPublicKey, keyHolder } from './lines'
-export type { IpsecEnd, IpsecLink, IpsecSuite, LineFacts, Cellular, Mapping, Peer, PortForward, Probe, StaticRoute, Tunnel, Uplink } from './lines'
+export type {
+  IpsecEnd,
+  IpsecLink,
+  IpsecSuite,
+  LineFacts,
+  Cellular,
+  Mapping,
+  Peer,
+  PortForward,
+  Probe,
+  StaticRoute,
+  Tunnel,
+  Uplink,
+} from './lines'
 export { LEAST_RSRP, LEAST_SINR, MOST_RSRP, MOST_SINR, parseApn, parseSim, signalOf } from './cellular'
 export type { Signal } from './cellular'
 export { lineMtu, tunnelRoom } from './mtu'
 export type { TunnelRoom } from './mtu'
-export type { Group, Intent, PairDefault, Policy, PolicyRoute, Protocol, Rule, Schedule, Selector, Service, ServiceEntry } from './rules'
+export type {
+  Group,
+  Intent,
+  PairDefault,
+  Policy,
+  PolicyRoute,
+  Protocol,
+  Rule,
+  Schedule,
+  Selector,
+  Service,
+  ServiceEntry,
+} from './rules'
 export { ruledWhole, isPairRule } from './pairs'
-export { byVlan, cableAt, canBeCalled, endAt, endsOf, farEnd, findPort, groupOf, indexPlan, isEnd, isRadio, isVlanAware, linesInOrder, membersOf, modelOf, nextLine, peerNamed, portKey, prefixSix, shareOf, signOf, specOf, tags, typedSix, vidsOf } from './lookup'
+export {
+  byVlan,
+  cableAt,
+  canBeCalled,
+  endAt,
+  endsOf,
+  farEnd,
+  findPort,
+  groupOf,
+  indexPlan,
+  isEnd,
+  isRadio,
+  isVlanAware,
+  linesInOrder,
+  membersOf,
+  modelOf,
+  nextLine,
+  peerNamed,
+  portKey,
+  prefixSix,
+  shareOf,
+  signOf,
+  specOf,
+  tags,
+  typedSix,
+  vidsOf,
+} from './lookup'
 export type { PlanIndex } from './lookup'
 export { AT, clockOf, DAY, DAY_NAMES, holdingUnder, minuteOf, momentsOf, stretchesOf } from './schedules'
 export type { Moment } from './schedules'
@@ -24,9 +100,34 @@ export { checkCharacter, makeSerial, parseSerial } from './serial'
 export type { SerialKind } from './serial'
 export { MODELS, compareVersions, modelNamed, namesIn, portSpec } from './catalogue'
 export type { DeviceKind, Factory, Light, Model, PoeLoad, PoeSource, PortGroup } from './product'
-export { BLANK_BRIEF, BLANK_CELLULAR, BLANK_FACTS, BLANK_FIXED, BLANK_IPSEC, BLANK_LINK, BLANK_NETWORK, BLANK_PORT, BLANK_SITE, BLANK_UPLINK, upgradePlan, USUAL_NAME } from './upgrade'
+export {
+  BLANK_BRIEF,
+  BLANK_CELLULAR,
+  BLANK_FACTS,
+  BLANK_FIXED,
+  BLANK_IPSEC,
+  BLANK_LINK,
+  BLANK_NETWORK,
+  BLANK_PORT,
+  BLANK_SITE,
+  BLANK_UPLINK,
+  upgradePlan,
+  USUAL_NAME,
+} from './upgrade'
 export { layAllotments, moveNetwork, networkIn, placeNetwork, proposeSubnets } from './allot'
 export type { Allotment, AllotOptions } from './allot'
 export { addressInfrastructure, layTemplate, portsOfModel, setPorts, spanOf, templateFrom } from './bulk'
-export { addDevice, addLine, addPeer, addTunnel, blankPlan, connect, disconnect, portNamed, removeDevice, removeLine, USUAL_SERVICES } from './wire'
+export {
+  addDevice,
+  addLine,
+  addPeer,
+  addTunnel,
+  blankPlan,
+  connect,
+  disconnect,
+  portNamed,
+  removeDevice,
+  removeLine,
+  USUAL_SERVICES,
+} from './wire'
 export type { NewDevice } from './wire'

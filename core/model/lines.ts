@@ -211,9 +211,13 @@ export const isPublicKey = (text: string): boolean => /^[A-Za-z0-9+/]{42}[AEIMQU
 
 /** Who of a plan's tunnels and peers has a public key, or changes to it: its name. @param own id of whoever does not count */
 export function keyHolder(tunnels: readonly Tunnel[], own: string, key: string): string | null {
-  const holders = tunnels.flatMap((t) => [{ id: t.id, name: t.name, keys: [t.publicKey] }, ...t.peers.map((p) => ({ id: p.id, name: p.name, keys: [p.publicKey, p.next?.publicKey ?? null] }))])
+  const holders = tunnels.flatMap((t) => [
+    { id: t.id, name: t.name, keys: [t.publicKey] },
+    ...t.peers.map((p) => ({ id: p.id, name: p.name, keys: [p.publicKey, p.next?.publicKey ?? null] })),
+  ])
   return holders.find((h) => h.id !== own && h.keys.includes(key))?.name ?? null
 }
 
 /** A host, or an IPv6 address in brackets, and a port: `vpn.site.example:51820`. */
-export const isEndpoint = (text: string): boolean => /^(\[[0-9a-fA-F:]+\]|[A-Za-z0-9.-]{1,253}):\d{1,5}$/.test(text) && Number(text.split(':').at(-1)) <= 65_535
+export const isEndpoint = (text: string): boolean =>
+  /^(\[[0-9a-fA-F:]+\]|[A-Za-z0-9.-]{1,253}):\d{1,5}$/.test(text) && Number(text.split(':').at(-1)) <= 65_535

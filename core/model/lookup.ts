@@ -36,7 +36,8 @@ export const indexPlan = memoOn((plan: Plan): PlanIndex => {
     }
   }
   const networkByVlan = new Map<number, Network>()
-  for (const network of plan.networks) if (!networkByVlan.has(network.vlan)) networkByVlan.set(network.vlan, network)
+  for (const network of plan.networks)
+    if (!networkByVlan.has(network.vlan)) networkByVlan.set(network.vlan, network)
   return {
     plan,
     devices: byId(plan.devices),
@@ -75,7 +76,9 @@ export function tags(mode: PortMode, vid: number): boolean {
 /** VIDs that a mode names, native first; `all` names none. */
 export function vidsOf(mode: PortMode): number[] {
   if (mode.mode === 'access') return [mode.vlan]
-  return mode.mode === 'trunk' ? [...(mode.native === null ? [] : [mode.native]), ...(mode.tagged === 'all' ? [] : mode.tagged)] : []
+  return mode.mode === 'trunk'
+    ? [...(mode.native === null ? [] : [mode.native]), ...(mode.tagged === 'all' ? [] : mode.tagged)]
+    : []
 }
 
 export function findPort(index: PlanIndex, ref: PortRef): Port | undefined {
@@ -97,7 +100,9 @@ export const endAt = (link: Link, ref: PortRef): 'a' | 'b' => (farEnd(link, ref)
 /** The one cable in a port; null where there is none, or many stations share the air. */
 export function cableAt(index: PlanIndex, ref: PortRef): Link | null {
   const [link, ...more] = index.linksAt.get(portKey(ref)) ?? []
-  return link && more.length === 0 && (link.medium.kind === 'copper' || link.medium.kind === 'fibre') ? link : null
+  return link && more.length === 0 && (link.medium.kind === 'copper' || link.medium.kind === 'fibre')
+    ? link
+    : null
 }
 
 /** A plan's networks as every table and grid lists them. */
@@ -119,32 +124,48 @@ export function isRadio(device: Device): boolean {
 }
 
 /** The lines that carry the site together with this one when it is their turn: those of its number, of its gateway, itself among them. */
-export const groupOf = (lines: readonly Uplink[], line: Uplink): readonly Uplink[] => lines.filter((u) => u.priority === line.priority && u.deviceId === line.deviceId)
+export const groupOf = (lines: readonly Uplink[], line: Uplink): readonly Uplink[] =>
+  lines.filter((u) => u.priority === line.priority && u.deviceId === line.deviceId)
 /** Who carries what a line of these, in order, leaves behind: another that shares with it, or the next of its gateway. */
 export function nextLine(lines: readonly Uplink[], line: Uplink): Uplink | undefined {
-  return groupOf(lines, line).find((u) => u !== line) ?? lines.slice(lines.indexOf(line) + 1).find((u) => u.deviceId === line.deviceId)
+  return (
+    groupOf(lines, line).find((u) => u !== line) ??
+    lines.slice(lines.indexOf(line) + 1).find((u) => u.deviceId === line.deviceId)
+  )
 }
 /** Share of new flows that a line takes of what its group carries, %. */
-export const shareOf = (lines: readonly Uplink[], line: Uplink): number => (100 * line.weight) / groupOf(lines, line).reduce((sum, u) => sum + u.weight, 0)
+export const shareOf = (lines: readonly Uplink[], line: Uplink): number =>
+  (100 * line.weight) / groupOf(lines, line).reduce((sum, u) => sum + u.weight, 0)
 /** The lines of a plan, first choice first. */
-export const linesInOrder = (plan: Pick<Plan, 'uplinks'>): Uplink[] => [...plan.uplinks].sort((a, b) => a.priority - b.priority)
+export const linesInOrder = (plan: Pick<Plan, 'uplinks'>): Uplink[] =>
+  [...plan.uplinks].sort((a, b) => a.priority - b.priority)
 
 /** True where somebody outside can call the gateway over a line while it is well. */
-export const canBeCalled = (uplink: Uplink): boolean => uplink.outside === 'own' && (uplink.facts.modem !== 'routing' || uplink.facts.modemForwards)
+export const canBeCalled = (uplink: Uplink): boolean =>
+  uplink.outside === 'own' && (uplink.facts.modem !== 'routing' || uplink.facts.modemForwards)
 
 /** The IPv6 prefix that a network's hosts use; null where IPv6 is off, or its prefix cannot be read. */
-export const prefixSix = memoOn((network: Network): Prefix6 | null => (network.mode6 === 'off' || network.prefix6 === null ? null : orNull(parsePrefix6(network.prefix6))))
+export const prefixSix = memoOn((network: Network): Prefix6 | null =>
+  network.mode6 === 'off' || network.prefix6 === null ? null : orNull(parsePrefix6(network.prefix6)),
+)
 
 /** The IPv6 address typed into a device, with its network's length; null where it makes its own, or its network has none. */
 export function typedSix(network: Network, fixed: Fixed): ReturnType<typeof readFace6> {
   const prefix = prefixSix(network)
-  return prefix && fixed.how === 'static' && fixed.ip6 !== null ? readFace6(`${fixed.ip6}/${prefix.length}`) : null
+  return prefix && fixed.how === 'static' && fixed.ip6 !== null
+    ? readFace6(`${fixed.ip6}/${prefix.length}`)
+    : null
 }
 
-export const peerNamed = (plan: Plan, id: string): Peer | undefined => plan.tunnels.flatMap((t) => t.peers).find((p) => p.id === id)
+export const peerNamed = (plan: Plan, id: string): Peer | undefined =>
+  plan.tunnels.flatMap((t) => t.peers).find((p) => p.id === id)
 
 /** What a selector speaks of, one by one: a group's members, or itself. */
-export const membersOf = (index: Pick<PlanIndex, 'groups'>, selector: Selector): readonly Exclude<Selector, { readonly kind: 'group' }>[] => (selector.kind === 'group' ? (index.groups.get(selector.id)?.members ?? []) : [selector])
+export const membersOf = (
+  index: Pick<PlanIndex, 'groups'>,
+  selector: Selector,
+): readonly Exclude<Selector, { readonly kind: 'group' }>[] =>
+  selector.kind === 'group' ? (index.groups.get(selector.id)?.members ?? []) : [selector]
 
 /** A selector as one text: equal for those that say the same, whatever the order of their keys. */
 export const signOf = (s: Selector): string => `${s.kind} ${'id' in s ? s.id : 'prefix' in s ? s.prefix : ''}`

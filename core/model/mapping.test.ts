@@ -9,9 +9,35 @@ const ip = (text: string): Ipv4 => {
   if (!read.ok) throw new Error(text)
   return read.value
 }
-const peer = (id: string, allowed: string[]) => ({ id, name: id, kind: 'site', publicKey: null, next: null, allowed, theirAllowed: ['10.9.10.0/24', '10.9.20.0/24'], endpoint: `${id}.example:51820`, downMbps: null, upMbps: null, keepaliveS: 25 })
+const peer = (id: string, allowed: string[]) => ({
+  id,
+  name: id,
+  kind: 'site',
+  publicKey: null,
+  next: null,
+  allowed,
+  theirAllowed: ['10.9.10.0/24', '10.9.20.0/24'],
+  endpoint: `${id}.example:51820`,
+  downMbps: null,
+  upMbps: null,
+  keepaliveS: 25,
+})
 const clashing = (p: LoosePlan) => {
-  p.tunnels.push({ id: 'wg', name: 'Tunnel', deviceId: 'gate', publicName: null, nameEveryS: 300, nameTtlS: 60, address: '10.200.0.1/24', address6: null, listenPort: 51820, mtu: 1420, publicKey: null, mapped: [], peers: [peer('far', ['10.200.0.2/32', '10.9.0.0/20']), peer('other', ['10.128.1.0/24'])] } as never)
+  p.tunnels.push({
+    id: 'wg',
+    name: 'Tunnel',
+    deviceId: 'gate',
+    publicName: null,
+    nameEveryS: 300,
+    nameTtlS: 60,
+    address: '10.200.0.1/24',
+    address6: null,
+    listenPort: 51820,
+    mtu: 1420,
+    publicKey: null,
+    mapped: [],
+    peers: [peer('far', ['10.200.0.2/32', '10.9.0.0/20']), peer('other', ['10.128.1.0/24'])],
+  } as never)
 }
 
 describe('a translation one to one', () => {
@@ -20,8 +46,10 @@ describe('a translation one to one', () => {
     const maps = mapsOf({ mapped: [{ id: 'm', inside: '192.168.1.0/24', outside: '10.99.1.0/24' }] })
     expect(formatIpv4(knownAs(maps, ip('192.168.1.7')))).toBe('10.99.1.7')
     expect(formatIpv4(meantBy(maps, ip('10.99.1.255')))).toBe('192.168.1.255')
-    for (const text of ['192.168.0.255', '192.168.2.0', '10.99.2.0']) expect([knownAs(maps, ip(text)), meantBy(maps, ip(text))]).toEqual([ip(text), ip(text)])
-    for (let n = 0; n < 256; n++) expect(meantBy(maps, knownAs(maps, ip(`192.168.1.${n}`)))).toBe(ip(`192.168.1.${n}`))
+    for (const text of ['192.168.0.255', '192.168.2.0', '10.99.2.0'])
+      expect([knownAs(maps, ip(text)), meantBy(maps, ip(text))]).toEqual([ip(text), ip(text)])
+    for (let n = 0; n < 256; n++)
+      expect(meantBy(maps, knownAs(maps, ip(`192.168.1.${n}`)))).toBe(ip(`192.168.1.${n}`))
   })
   it('of prefixes that are not of one length is none', () => {
     expect(mapsOf({ mapped: [{ id: 'm', inside: '192.168.1.0/24', outside: '10.99.1.0/25' }] })).toEqual([])
@@ -37,7 +65,10 @@ describe('two networks of the same addresses', () => {
     expect([made.value.ours, made.value.theirs]).toEqual(['10.128.0.0/24', '10.128.16.0/20'])
     const tunnel = the(made.value.plan.tunnels, 'wg')
     expect(tunnel.mapped).toEqual([{ id: 'map-staff', inside: '10.9.10.0/24', outside: '10.128.0.0/24' }])
-    expect(the(tunnel.peers, 'far')).toMatchObject({ allowed: ['10.200.0.2/32', '10.128.16.0/20'], theirAllowed: ['10.9.20.0/24', '10.128.0.0/24'] })
+    expect(the(tunnel.peers, 'far')).toMatchObject({
+      allowed: ['10.200.0.2/32', '10.128.16.0/20'],
+      theirAllowed: ['10.9.20.0/24', '10.128.0.0/24'],
+    })
     expect(the(tunnel.peers, 'other')).toEqual(the(the(plan.tunnels, 'wg').peers, 'other'))
     const said = (p: typeof plan) => analyse(p, []).findings.filter((f) => f.code === 'V04').length
     expect([said(plan), said(made.value.plan)]).toEqual([1, 0])
@@ -48,6 +79,10 @@ describe('two networks of the same addresses', () => {
       const made = mapApart(plan, ...args)
       return made.ok ? '' : made.problems[0]?.code
     }
-    expect([why('wg', 'nobody', 'staff'), why('wg', 'far', 'nowhere'), why('wg', 'other', 'staff')]).toEqual(['no-such-peer', 'no-such-peer', 'no-clash'])
+    expect([why('wg', 'nobody', 'staff'), why('wg', 'far', 'nowhere'), why('wg', 'other', 'staff')]).toEqual([
+      'no-such-peer',
+      'no-such-peer',
+      'no-clash',
+    ])
   })
 })

@@ -1,7 +1,16 @@
 // Question: by which other address do the peers of a tunnel know one of ours, and which of ours do they mean by one of theirs?
 // Method: two prefixes of one length, address for address; the first mapping that has an address decides.
 // Source: RFC 3022 section 2.1 (static assignment); nft(8), `snat ip prefix to`.
-import { contains, formatPrefix4, ipv4, lastOf, overlaps, parsePrefix4, type Ipv4, type Prefix4 } from '#core/address'
+import {
+  contains,
+  formatPrefix4,
+  ipv4,
+  lastOf,
+  overlaps,
+  parsePrefix4,
+  type Ipv4,
+  type Prefix4,
+} from '#core/address'
 import { ok, orNull, problem, refuse, type Result } from '#core/base'
 import type { Tunnel } from './lines'
 import type { Plan } from './plan'
@@ -21,7 +30,8 @@ export function mapsOf(tunnel: Pick<Tunnel, 'mapped'>): AddressMap[] {
 }
 
 /** An address at the same place of another prefix. Worked: 192.168.1.7 of 192.168.1.0/24, in 10.99.1.0/24, is 10.99.1.7. */
-export const carried = (address: Ipv4, from: Prefix4, to: Prefix4): Ipv4 => ipv4(to.base + (address - from.base))
+export const carried = (address: Ipv4, from: Prefix4, to: Prefix4): Ipv4 =>
+  ipv4(to.base + (address - from.base))
 
 /** What peers call an address of ours: itself where no mapping has it. */
 export function knownAs(maps: readonly AddressMap[], address: Ipv4): Ipv4 {
@@ -53,28 +63,58 @@ function freePrefix(length: number, taken: readonly Prefix4[]): Prefix4 | null {
  * each end translates its own. The far end has to be told both.
  * Problems: no-such-peer; no-clash where the peer has nothing of that network's addresses; no-room.
  */
-export function mapApart(plan: Plan, tunnelId: string, peerId: string, networkId: string): Result<{ readonly plan: Plan; readonly ours: string; readonly theirs: string }> {
+export function mapApart(
+  plan: Plan,
+  tunnelId: string,
+  peerId: string,
+  networkId: string,
+): Result<{ readonly plan: Plan; readonly ours: string; readonly theirs: string }> {
   const tunnel = plan.tunnels.find((t) => t.id === tunnelId)
   const peer = tunnel?.peers.find((p) => p.id === peerId)
   const network = plan.networks.find((n) => n.id === networkId)
   const subnet = network ? orNull(parsePrefix4(network.subnet)) : null
-  if (!tunnel || !peer || !network || !subnet) return refuse(problem('no-such-peer', peerId, { text: peerId }))
-  const clash = peer.allowed.find((a) => [orNull(parsePrefix4(a))].some((p) => p && p.length > 0 && overlaps(p, subnet)))
+  if (!tunnel || !peer || !network || !subnet)
+    return refuse(problem('no-such-peer', peerId, { text: peerId }))
+  const clash = peer.allowed.find((a) =>
+    [orNull(parsePrefix4(a))].some((p) => p && p.length > 0 && overlaps(p, subnet)),
+  )
   const theirs = clash === undefined ? null : orNull(parsePrefix4(clash))
   if (clash === undefined || !theirs) return refuse(problem('no-clash', peer.name, { text: network.subnet }))
   const taken = [
-    ...plan.networks.map((n) => n.subnet), ...plan.brief.far.flatMap((f) => [...f.subnets, ...(f.tunnel === null ? [] : [f.tunnel])]),
-    ...plan.tunnels.flatMap((t) => [t.address.replace(/^(.*)\/.*$/, '$1/24'), ...t.mapped.flatMap((m) => [m.inside, m.outside]), ...t.peers.flatMap((p) => [...p.allowed, ...p.theirAllowed])]), plan.site.supernet,
-  ].flatMap((text) => orNull(parsePrefix4(text)) ?? []).filter((p) => p.length > 0)
+    ...plan.networks.map((n) => n.subnet),
+    ...plan.brief.far.flatMap((f) => [...f.subnets, ...(f.tunnel === null ? [] : [f.tunnel])]),
+    ...plan.tunnels.flatMap((t) => [
+      t.address.replace(/^(.*)\/.*$/, '$1/24'),
+      ...t.mapped.flatMap((m) => [m.inside, m.outside]),
+      ...t.peers.flatMap((p) => [...p.allowed, ...p.theirAllowed]),
+    ]),
+    plan.site.supernet,
+  ]
+    .flatMap((text) => orNull(parsePrefix4(text)) ?? [])
+    .filter((p) => p.length > 0)
   const own = freePrefix(subnet.length, taken)
   const far = own && freePrefix(theirs.length, [...taken, own])
   if (!own || !far) return refuse(problem('no-room', network.name, { block: 'the private blocks' }))
   const [ours, presented] = [formatPrefix4(own), formatPrefix4(far)]
-  const tunnels = plan.tunnels.map((t) => (t.id !== tunnelId ? t : {
-    ...t, mapped: [...t.mapped, { id: freshId(t.mapped, `map-${network.id}`), inside: network.subnet, outside: ours }],
-    peers: t.peers.map((p) => (p.id !== peerId ? p : {
-      ...p, allowed: p.allowed.map((a) => (a === clash ? presented : a)), theirAllowed: [...new Set([...p.theirAllowed.filter((a) => a !== network.subnet), ours])],
-    })),
-  }))
+  const tunnels = plan.tunnels.map((t) =>
+    t.id !== tunnelId
+      ? t
+      : {
+          ...t,
+          mapped: [
+            ...t.mapped,
+            { id: freshId(t.mapped, `map-${network.id}`), inside: network.subnet, outside: ours },
+          ],
+          peers: t.peers.map((p) =>
+            p.id !== peerId
+              ? p
+              : {
+                  ...p,
+                  allowed: p.allowed.map((a) => (a === clash ? presented : a)),
+                  theirAllowed: [...new Set([...p.theirAllowed.filter((a) => a !== network.subnet), ours])],
+                },
+          ),
+        },
+  )
   return ok({ plan: { ...plan, tunnels }, ours, theirs: presented })
 }

@@ -9,6 +9,24 @@ const PAIR = 'pair:'
 export const isPairRule = (ruleId: string): boolean => ruleId.startsWith(PAIR)
 
 /** A gateway's list with the defaults of its pairs as its last rules; itself where it has none. */
-export const ruledWhole = memoOn((policy: Policy): Policy => (policy.pairs.length === 0 ? policy : {
-  ...policy, rules: [...policy.rules, ...policy.pairs.map((pair): Rule => ({ id: PAIR + pair.id, chain: 'forward', action: pair.action, from: pair.from, to: pair.to, services: [], note: 'default of a pair', log: false, when: null }))],
-}))
+export const ruledWhole = memoOn((policy: Policy): Policy =>
+  policy.pairs.length === 0
+    ? policy
+    : {
+        ...policy,
+        rules: [
+          ...policy.rules,
+          ...policy.pairs.map((pair): Rule => ({
+            id: PAIR + pair.id,
+            chain: 'forward',
+            action: pair.action,
+            from: pair.from,
+            to: pair.to,
+            services: [],
+            note: 'default of a pair',
+            log: false,
+            when: null,
+          })),
+        ],
+      },
+)

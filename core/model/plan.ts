@@ -65,7 +65,12 @@ export type FibreGrade = 'OM3' | 'OM4' | 'OS2'
 export type CableRun = 'indoor' | 'outdoor' | 'between'
 
 export type Medium =
-  | { readonly kind: 'copper'; readonly category: CopperCategory; readonly lengthM: number; readonly run: CableRun }
+  | {
+      readonly kind: 'copper'
+      readonly category: CopperCategory
+      readonly lengthM: number
+      readonly run: CableRun
+    }
   | { readonly kind: 'fibre'; readonly grade: FibreGrade; readonly lengthM: number; readonly run: CableRun }
   | { readonly kind: 'radio'; readonly lengthM: number }
   | { readonly kind: 'wifi'; readonly ssidId: string }

@@ -3,7 +3,17 @@
 // Source: PoE classes as in IEEE 802.3-2022 clauses 33 and 145.
 
 export type DeviceKind =
-  | 'gateway' | 'switch' | 'unmanaged' | 'access-point' | 'bridge-radio' | 'extender' | 'modem' | 'controller' | 'injector' | 'hosts' | 'cloud'
+  | 'gateway'
+  | 'switch'
+  | 'unmanaged'
+  | 'access-point'
+  | 'bridge-radio'
+  | 'extender'
+  | 'modem'
+  | 'controller'
+  | 'injector'
+  | 'hosts'
+  | 'cloud'
 
 /** What a port gives. Passive power is a fixed voltage that asks nobody. */
 export type PoeSource =
@@ -13,7 +23,12 @@ export type PoeSource =
 /** What a port takes. */
 export type PoeLoad =
   | { readonly standard: 'ieee'; readonly class: number; readonly typicalW: number }
-  | { readonly standard: 'passive'; readonly leastV: number; readonly mostV: number; readonly typicalW: number }
+  | {
+      readonly standard: 'passive'
+      readonly leastV: number
+      readonly mostV: number
+      readonly typicalW: number
+    }
 
 /** Ports that are alike. */
 export interface PortGroup {
@@ -70,4 +85,3 @@ export interface Model {
   /** Throughput with inspection on, Mb/s; null where it has none. */
   readonly inspectionMbps: number | null
 }
-

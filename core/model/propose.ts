@@ -1,7 +1,18 @@
 // Question: what comes next in a plan: which address, which network, which id?
 // Method: the first that is free, in order; nothing that is given already moves.
 // Source: common practice (third octet as VLAN number, a /24 for each network); usable addresses as in RFC 950.
-import { contains, formatIpv4, formatPrefix4, gapsIn, ipv4, parseIpv4, parsePrefix4, prefixesOf, usable, type Prefix4 } from '#core/address'
+import {
+  contains,
+  formatIpv4,
+  formatPrefix4,
+  gapsIn,
+  ipv4,
+  parseIpv4,
+  parsePrefix4,
+  prefixesOf,
+  usable,
+  type Prefix4,
+} from '#core/address'
 import { memoOn, orNull } from '#core/base'
 import { tags } from './lookup'
 import type { Network, Plan, Port, PortMode } from './plan'
@@ -35,7 +46,9 @@ export const firstFreeAddress = memoOn((network: Network): string | null => {
 const SMALLEST = 29
 
 function roomFor(block: Prefix4, taken: readonly Prefix4[]): Prefix4 | null {
-  const parts = gapsIn(block, taken).flatMap(prefixesOf).filter((p) => p.length <= SMALLEST && contains(block, p.base))
+  const parts = gapsIn(block, taken)
+    .flatMap(prefixesOf)
+    .filter((p) => p.length <= SMALLEST && contains(block, p.base))
   const roomy = parts.find((p) => p.length <= 24) ?? [...parts].sort((a, b) => a.length - b.length)[0]
   return roomy ? { base: roomy.base, length: Math.max(24, roomy.length) } : null
 }
@@ -43,39 +56,68 @@ function roomFor(block: Prefix4, taken: readonly Prefix4[]): Prefix4 | null {
 /** A network in the first free /24 of the site's block, or its largest smaller gap; null where the block is full or unreadable. */
 export function proposeNetwork(plan: Plan): Network | null {
   const block = orNull(parsePrefix4(plan.site.supernet))
-  const subnet = block && roomFor(block, plan.networks.flatMap((n) => orNull(parsePrefix4(n.subnet)) ?? []))
+  const subnet =
+    block &&
+    roomFor(
+      block,
+      plan.networks.flatMap((n) => orNull(parsePrefix4(n.subnet)) ?? []),
+    )
   if (!subnet) return null
   const inOrder = [(subnet.base >>> 8) & 255, ...Array.from({ length: 4093 }, (_, i) => i + 2)]
   const vlan = inOrder.find((vid) => vid > 1 && !plan.networks.some((n) => n.vlan === vid))
   if (vlan === undefined) return null
   return {
-    id: freshId(plan.networks, `vlan-${vlan}`), vlan, name: `Network ${vlan}`, subnet: formatPrefix4(subnet), gateway: formatIpv4(usable(subnet).from),
-    routerId: plan.devices.find((d) => d.kind === 'gateway')?.id ?? 'gateway', dhcp: 'none', pool: null, expected: 0, fixed: [], ...BLANK_NETWORK,
+    id: freshId(plan.networks, `vlan-${vlan}`),
+    vlan,
+    name: `Network ${vlan}`,
+    subnet: formatPrefix4(subnet),
+    gateway: formatIpv4(usable(subnet).from),
+    routerId: plan.devices.find((d) => d.kind === 'gateway')?.id ?? 'gateway',
+    dhcp: 'none',
+    pool: null,
+    expected: 0,
+    fixed: [],
+    ...BLANK_NETWORK,
   }
 }
 
 function modeWith(mode: PortMode, swap: (vid: number) => number): PortMode {
   if (mode.mode === 'access') return { ...mode, vlan: swap(mode.vlan) }
   if (mode.mode !== 'trunk') return mode
-  return { ...mode, native: mode.native === null ? null : swap(mode.native), tagged: mode.tagged === 'all' ? 'all' : [...new Set(mode.tagged.map(swap))].sort((a, b) => a - b) }
+  return {
+    ...mode,
+    native: mode.native === null ? null : swap(mode.native),
+    tagged: mode.tagged === 'all' ? 'all' : [...new Set(mode.tagged.map(swap))].sort((a, b) => a - b),
+  }
 }
 
 /** The plan with another VLAN number for a network, on every port that names the old one too. */
 export function renumberVlan(plan: Plan, networkId: string, to: number): Plan {
   const from = plan.networks.find((n) => n.id === networkId)?.vlan
   if (from === undefined || from === to) return plan
-  const names = (mode: PortMode) => (mode.mode === 'access' ? mode.vlan === from : mode.mode === 'trunk' && (mode.native === from || (mode.tagged !== 'all' && tags(mode, from))))
-  const renumbered = (port: Port): Port => (names(port.mode) ? { ...port, mode: modeWith(port.mode, (vid) => (vid === from ? to : vid)) } : port)
+  const names = (mode: PortMode) =>
+    mode.mode === 'access'
+      ? mode.vlan === from
+      : mode.mode === 'trunk' && (mode.native === from || (mode.tagged !== 'all' && tags(mode, from)))
+  const renumbered = (port: Port): Port =>
+    names(port.mode) ? { ...port, mode: modeWith(port.mode, (vid) => (vid === from ? to : vid)) } : port
   return {
     ...plan,
     networks: plan.networks.map((n) => (n.id === networkId ? { ...n, vlan: to } : n)),
-    devices: plan.devices.map((d) => (d.ports.some((p) => names(p.mode)) ? { ...d, ports: d.ports.map(renumbered) } : d)),
+    devices: plan.devices.map((d) =>
+      d.ports.some((p) => names(p.mode)) ? { ...d, ports: d.ports.map(renumbered) } : d,
+    ),
   }
 }
 
 /** What a port becomes when its mode is changed: it keeps the VLAN it had, or takes `fallback` where it had none. */
 export function turnedInto(mode: 'access' | 'trunk' | 'off', was: PortMode, fallback: number): PortMode {
-  const vlan = was.mode === 'access' ? was.vlan : was.mode === 'trunk' ? (was.native ?? (was.tagged === 'all' ? undefined : was.tagged[0]) ?? fallback) : fallback
+  const vlan =
+    was.mode === 'access'
+      ? was.vlan
+      : was.mode === 'trunk'
+        ? (was.native ?? (was.tagged === 'all' ? undefined : was.tagged[0]) ?? fallback)
+        : fallback
   if (mode === 'access') return { mode, vlan }
   return mode === 'trunk' ? { mode, native: vlan, tagged: [] } : { mode }
 }

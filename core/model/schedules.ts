@@ -8,7 +8,15 @@ import type { Plan, Weather } from './plan'
 
 /** What stands before a moment in a weather: `at:1-08:00` is Monday, eight o'clock. */
 export const AT = 'at:'
-export const DAY_NAMES = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday'] as const
+export const DAY_NAMES = [
+  'Monday',
+  'Tuesday',
+  'Wednesday',
+  'Thursday',
+  'Friday',
+  'Saturday',
+  'Sunday',
+] as const
 /** Minutes of a day. */
 export const DAY = 1440
 const WEEK = 7 * DAY
@@ -27,7 +35,12 @@ export function stretchesOf({ days, from, to }: Schedule): { readonly from: numb
   return [...new Set(days)].flatMap((day) => {
     const begin = (day - 1) * DAY + a
     const end = begin + (b > a ? b - a : b - a + DAY)
-    return end <= WEEK ? [{ from: begin, to: end }] : [{ from: begin, to: WEEK }, { from: 0, to: end - WEEK }]
+    return end <= WEEK
+      ? [{ from: begin, to: end }]
+      : [
+          { from: begin, to: WEEK },
+          { from: 0, to: end - WEEK },
+        ]
   })
 }
 
@@ -39,14 +52,18 @@ export interface Moment {
 }
 
 /** A minute of a day, or of the week, as the clock shows it. Worked: 510 -> `08:30`. */
-export const clockOf = (minute: number): string => `${String(Math.floor((minute % DAY) / 60)).padStart(2, '0')}:${String(minute % 60).padStart(2, '0')}`
+export const clockOf = (minute: number): string =>
+  `${String(Math.floor((minute % DAY) / 60)).padStart(2, '0')}:${String(minute % 60).padStart(2, '0')}`
 
 const nameOf = (minute: number): string => `${AT}${Math.floor(minute / DAY) + 1}-${clockOf(minute)}`
-const heldAt = (schedules: readonly Schedule[], minute: number): string[] => schedules.filter((s) => stretchesOf(s).some((x) => x.from <= minute && minute < x.to)).map((s) => s.id)
+const heldAt = (schedules: readonly Schedule[], minute: number): string[] =>
+  schedules.filter((s) => stretchesOf(s).some((x) => x.from <= minute && minute < x.to)).map((s) => s.id)
 
 /** Every set of schedules that ever holds, at the first moment of the week at which it does; the usual one, with the fewest, first. */
 export const momentsOf = memoOn((schedules: Plan['schedules']): readonly Moment[] => {
-  const cuts = [...new Set([0, ...schedules.flatMap((s) => stretchesOf(s).flatMap((x) => [x.from, x.to % WEEK]))])].sort((a, b) => a - b)
+  const cuts = [
+    ...new Set([0, ...schedules.flatMap((s) => stretchesOf(s).flatMap((x) => [x.from, x.to % WEEK]))]),
+  ].sort((a, b) => a - b)
   const known = new Map<string, Moment>()
   for (const minute of cuts) {
     const holds = heldAt(schedules, minute)
@@ -64,5 +81,9 @@ export function holdingUnder(plan: Plan, weather: Weather): ReadonlySet<string> 
   const named = weather.find((w) => w.startsWith(AT))
   const [, day = '', time = ''] = /^at:([1-7])-(.*)$/.exec(named ?? '') ?? []
   const minute = minuteOf(time)
-  return new Set(day === '' || minute === null || minute === DAY ? momentsOf(plan.schedules)[0]?.holds : heldAt(plan.schedules, (Number(day) - 1) * DAY + minute))
+  return new Set(
+    day === '' || minute === null || minute === DAY
+      ? momentsOf(plan.schedules)[0]?.holds
+      : heldAt(plan.schedules, (Number(day) - 1) * DAY + minute),
+  )
 }

@@ -31,10 +31,14 @@ export function makeSerial(prefix: 'GH' | 'GB' | 'GC', body: string): string {
  * Reads `GH-xxxx-xxxx` in any case, with or without the hyphens.
  * Errors: not-a-serial; wrong-check (a character was mistyped or two were swapped).
  */
-export function parseSerial(text: string, place = ''): Result<{ readonly serial: string; readonly kind: SerialKind }> {
+export function parseSerial(
+  text: string,
+  place = '',
+): Result<{ readonly serial: string; readonly kind: SerialKind }> {
   const packed = text.trim().toUpperCase().replaceAll('-', '')
   const kind = KINDS[packed.slice(0, 2)]
-  if (!/^[0-9A-Z]{10}$/.test(packed) || kind === undefined) return refuse(problem('not-a-serial', place, { text }))
+  if (!/^[0-9A-Z]{10}$/.test(packed) || kind === undefined)
+    return refuse(problem('not-a-serial', place, { text }))
   if (checkCharacter(packed.slice(0, 9)) !== packed[9]) return refuse(problem('wrong-check', place, { text }))
   return ok({ serial: `${packed.slice(0, 2)}-${packed.slice(2, 6)}-${packed.slice(6)}`, kind })
 }

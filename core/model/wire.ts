@@ -5,17 +5,48 @@ import { contains, formatIpv4, ipv4, networkOf, parseIpv4, parsePrefix4, usable 
 import { ok, orNull, problem, refuse, type Problem, type Result } from '#core/base'
 import { portsOfModel } from './bulk'
 import { findPort, indexPlan, portKey } from './lookup'
-import { PLAN_FORMAT, PLAN_VERSION, type Device, type Link, type Medium, type Plan, type Port, type PortRef } from './plan'
+import {
+  PLAN_FORMAT,
+  PLAN_VERSION,
+  type Device,
+  type Link,
+  type Medium,
+  type Plan,
+  type Port,
+  type PortRef,
+} from './plan'
 import type { Peer, Tunnel, Uplink } from './lines'
 import type { Service } from './rules'
 import { freshId } from './propose'
-import { BLANK_BRIEF, BLANK_FACTS, BLANK_LINK, BLANK_PORT, BLANK_SITE, BLANK_UPLINK, USUAL_NAME } from './upgrade'
+import {
+  BLANK_BRIEF,
+  BLANK_FACTS,
+  BLANK_LINK,
+  BLANK_PORT,
+  BLANK_SITE,
+  BLANK_UPLINK,
+  USUAL_NAME,
+} from './upgrade'
 
 /** Services every site talks of, by the names and ports of IANA's registry (RFC 6335). */
 export const USUAL_SERVICES: readonly Service[] = [
-  { id: 'web', name: 'Web', entries: [{ proto: 'tcp', from: 80, to: 80 }, { proto: 'tcp', from: 443, to: 443 }] },
+  {
+    id: 'web',
+    name: 'Web',
+    entries: [
+      { proto: 'tcp', from: 80, to: 80 },
+      { proto: 'tcp', from: 443, to: 443 },
+    ],
+  },
   { id: 'https', name: 'HTTPS', entries: [{ proto: 'tcp', from: 443, to: 443 }] },
-  { id: 'dns', name: 'DNS', entries: [{ proto: 'udp', from: 53, to: 53 }, { proto: 'tcp', from: 53, to: 53 }] },
+  {
+    id: 'dns',
+    name: 'DNS',
+    entries: [
+      { proto: 'udp', from: 53, to: 53 },
+      { proto: 'tcp', from: 53, to: 53 },
+    ],
+  },
   { id: 'ntp', name: 'Time', entries: [{ proto: 'udp', from: 123, to: 123 }] },
   { id: 'files', name: 'Files', entries: [{ proto: 'tcp', from: 445, to: 445 }] },
   { id: 'ssh', name: 'SSH', entries: [{ proto: 'tcp', from: 22, to: 22 }] },
@@ -27,9 +58,40 @@ const CLOUD = 'internet'
 /** A plan with nothing in it but the internet and the usual services. */
 export function blankPlan(name: string, supernet: string): Plan {
   return {
-    format: PLAN_FORMAT, version: PLAN_VERSION, site: { ...BLANK_SITE, name, supernet }, brief: BLANK_BRIEF, models: [], templates: [], networks: [],
-    devices: [{ id: CLOUD, name: 'Internet', kind: 'cloud', model: '', place: 'outside', wants: null, count: 1, mains: false, stpPriority: null, ports: [] }],
-    links: [], ssids: [], uplinks: [], services: USUAL_SERVICES, groups: [], schedules: [], policies: [], routes: [], policyRoutes: [], forwards: [], tunnels: [], ipsec: [], intents: [],
+    format: PLAN_FORMAT,
+    version: PLAN_VERSION,
+    site: { ...BLANK_SITE, name, supernet },
+    brief: BLANK_BRIEF,
+    models: [],
+    templates: [],
+    networks: [],
+    devices: [
+      {
+        id: CLOUD,
+        name: 'Internet',
+        kind: 'cloud',
+        model: '',
+        place: 'outside',
+        wants: null,
+        count: 1,
+        mains: false,
+        stpPriority: null,
+        ports: [],
+      },
+    ],
+    links: [],
+    ssids: [],
+    uplinks: [],
+    services: USUAL_SERVICES,
+    groups: [],
+    schedules: [],
+    policies: [],
+    routes: [],
+    policyRoutes: [],
+    forwards: [],
+    tunnels: [],
+    ipsec: [],
+    intents: [],
   }
 }
 
@@ -43,31 +105,65 @@ export interface NewDevice {
 }
 
 /** `Laboratory AP 3` -> laboratory-ap-3. */
-const slugOf = (name: string): string => name.normalize('NFKD').toLowerCase().replaceAll(/[^a-z0-9]+/g, '-').replaceAll(/^-|-$/g, '').slice(0, 40) || 'device'
+const slugOf = (name: string): string =>
+  name
+    .normalize('NFKD')
+    .toLowerCase()
+    .replaceAll(/[^a-z0-9]+/g, '-')
+    .replaceAll(/^-|-$/g, '')
+    .slice(0, 40) || 'device'
 
 function portsFor(plan: Plan, wanted: NewDevice): Port[] {
   const plain = (name: string): Port => ({ id: `p${name}`, name, mode: { mode: 'plain' }, ...BLANK_PORT })
-  if (wanted.kind === 'hosts') return Array.from({ length: Math.min(wanted.count, 1024) }, (_, i) => plain(String(i + 1)))
+  if (wanted.kind === 'hosts')
+    return Array.from({ length: Math.min(wanted.count, 1024) }, (_, i) => plain(String(i + 1)))
   const vlan = plan.networks.find((n) => n.id === wanted.wants)?.vlan ?? plan.networks[0]?.vlan ?? 1
   const made = portsOfModel(plan, wanted.model, wanted.kind, vlan)
-  return made.length > 0 ? made : wanted.kind === 'modem' ? [plain('line'), plain('lan')] : [plain('1'), plain('2')]
+  return made.length > 0
+    ? made
+    : wanted.kind === 'modem'
+      ? [plain('line'), plain('lan')]
+      : [plain('1'), plain('2')]
 }
 
 /** Adds a device with the ports of its model. A gateway comes with rules that let nothing through. Problems: no-name, name-taken. */
-export function addDevice(plan: Plan, wanted: NewDevice): Result<{ readonly plan: Plan; readonly id: string }> {
+export function addDevice(
+  plan: Plan,
+  wanted: NewDevice,
+): Result<{ readonly plan: Plan; readonly id: string }> {
   const name = wanted.name.trim()
   if (name === '' || name.length > 60) return refuse(problem('no-name', 'name'))
-  if (plan.devices.some((d) => d.name.toLowerCase() === name.toLowerCase())) return refuse(problem('name-taken', 'name', { text: name }))
+  if (plan.devices.some((d) => d.name.toLowerCase() === name.toLowerCase()))
+    return refuse(problem('name-taken', 'name', { text: name }))
   const id = freshId(plan.devices, slugOf(name))
-  const device: Device = { id, name, kind: wanted.kind, model: wanted.model, place: wanted.place, wants: wanted.wants, count: Math.max(1, wanted.count), mains: false, stpPriority: null, ports: portsFor(plan, wanted) }
+  const device: Device = {
+    id,
+    name,
+    kind: wanted.kind,
+    model: wanted.model,
+    place: wanted.place,
+    wants: wanted.wants,
+    count: Math.max(1, wanted.count),
+    mains: false,
+    stpPriority: null,
+    ports: portsFor(plan, wanted),
+  }
   const isFirst = wanted.kind === 'gateway' && !plan.devices.some((d) => d.kind === 'gateway')
   return ok({
     id,
     plan: {
-      ...plan, devices: [...plan.devices, device],
-      policies: wanted.kind === 'gateway' ? [...plan.policies, { deviceId: id, forward: 'drop', input: 'drop', rules: [], pairs: [] }] : plan.policies,
+      ...plan,
+      devices: [...plan.devices, device],
+      policies:
+        wanted.kind === 'gateway'
+          ? [...plan.policies, { deviceId: id, forward: 'drop', input: 'drop', rules: [], pairs: [] }]
+          : plan.policies,
       // Networks that were planned before there was a gateway are on the first one.
-      networks: isFirst ? plan.networks.map((n) => (plan.devices.some((d) => d.id === n.routerId) ? n : { ...n, routerId: id })) : plan.networks,
+      networks: isFirst
+        ? plan.networks.map((n) =>
+            plan.devices.some((d) => d.id === n.routerId) ? n : { ...n, routerId: id },
+          )
+        : plan.networks,
     },
   })
 }
@@ -83,17 +179,27 @@ export function removeDevice(plan: Plan, deviceId: string): Plan {
     uplinks: plan.uplinks.filter((u) => u.deviceId !== deviceId),
     policies: plan.policies.filter((p) => p.deviceId !== deviceId),
     routes: plan.routes.filter((r) => r.deviceId !== deviceId),
-    networks: plan.networks.map((n) => ({ ...n, fixed: n.fixed.map((f) => (f.deviceId === deviceId ? { ...f, deviceId: null } : f)) })),
-    brief: { ...plan.brief, equipment: plan.brief.equipment.map((e) => (e.deviceId === deviceId ? { ...e, deviceId: null } : e)) },
+    networks: plan.networks.map((n) => ({
+      ...n,
+      fixed: n.fixed.map((f) => (f.deviceId === deviceId ? { ...f, deviceId: null } : f)),
+    })),
+    brief: {
+      ...plan.brief,
+      equipment: plan.brief.equipment.map((e) => (e.deviceId === deviceId ? { ...e, deviceId: null } : e)),
+    },
   }
 }
 
 /** Finds a port by what people write: the device's name, then the port's. Problems: no-such-port. */
 export function portNamed(plan: Plan, text: string): Result<PortRef> {
   const wanted = text.trim().toLowerCase()
-  const homes = plan.devices.filter((d) => wanted.startsWith(`${d.name.toLowerCase()} `)).sort((a, b) => b.name.length - a.name.length)
+  const homes = plan.devices
+    .filter((d) => wanted.startsWith(`${d.name.toLowerCase()} `))
+    .sort((a, b) => b.name.length - a.name.length)
   for (const device of homes) {
-    const port = device.ports.find((p) => p.name.toLowerCase() === wanted.slice(device.name.length + 1).trim())
+    const port = device.ports.find(
+      (p) => p.name.toLowerCase() === wanted.slice(device.name.length + 1).trim(),
+    )
     if (port) return ok({ deviceId: device.id, portId: port.id })
   }
   return refuse(problem('no-such-port', '', { text: text.slice(0, 60) }))
@@ -105,12 +211,22 @@ export function connect(plan: Plan, a: PortRef, b: PortRef, medium: Medium): Res
   const problems: Problem[] = []
   for (const ref of [a, b]) {
     const device = index.devices.get(ref.deviceId)
-    if (!findPort(index, ref)) problems.push(problem('no-such-port', '', { text: `${device?.name ?? ref.deviceId} ${ref.portId.replace(/^p/, '')}` }))
-    else if (medium.kind !== 'wifi' && index.linksAt.has(portKey(ref))) problems.push(problem('port-taken', '', { text: `${device?.name} ${findPort(index, ref)?.name}` }))
+    if (!findPort(index, ref))
+      problems.push(
+        problem('no-such-port', '', {
+          text: `${device?.name ?? ref.deviceId} ${ref.portId.replace(/^p/, '')}`,
+        }),
+      )
+    else if (medium.kind !== 'wifi' && index.linksAt.has(portKey(ref)))
+      problems.push(problem('port-taken', '', { text: `${device?.name} ${findPort(index, ref)?.name}` }))
   }
-  if (a.deviceId === b.deviceId) problems.push(problem('same-device', '', { text: index.devices.get(a.deviceId)?.name ?? '' }))
+  if (a.deviceId === b.deviceId)
+    problems.push(problem('same-device', '', { text: index.devices.get(a.deviceId)?.name ?? '' }))
   if (problems.length > 0) return refuse(...problems)
-  const id = freshId(plan.links, `${a.deviceId}.${a.portId.replace(/^p/, '')}-${b.deviceId}.${b.portId.replace(/^p/, '')}`)
+  const id = freshId(
+    plan.links,
+    `${a.deviceId}.${a.portId.replace(/^p/, '')}-${b.deviceId}.${b.portId.replace(/^p/, '')}`,
+  )
   const link: Link = { id, a, b, medium, ...BLANK_LINK }
   return ok({ ...plan, links: [...plan.links, link] })
 }
@@ -128,16 +244,51 @@ export function addLine(plan: Plan, name: string): Result<Plan> {
   const free = (p: Port) => !index.linksAt.has(`${gateway.id}/${p.id}`)
   const port = gateway.ports.find((p) => free(p) && p.mode.mode === 'wan') ?? gateway.ports.find(free)
   if (!port) return refuse(problem('no-free-port', '', { text: gateway.name }))
-  const cloud = plan.devices.find((d) => d.kind === 'cloud') ?? blankPlan('', '10.0.0.0/8').devices[0] as Device
-  const socket: Port = { id: freshId(cloud.ports, 'p1'), name: String(cloud.ports.length + 1), mode: { mode: 'plain' }, ...BLANK_PORT }
-  const uplink: Uplink = {
-    id: freshId(plan.uplinks, slugOf(name)), name, deviceId: gateway.id, portId: port.id, kind: 'dhcp', tag: null, priority: plan.uplinks.length + 1, outside: 'own', downMbps: 0, upMbps: 0, ...BLANK_UPLINK, facts: BLANK_FACTS,
+  const cloud =
+    plan.devices.find((d) => d.kind === 'cloud') ?? (blankPlan('', '10.0.0.0/8').devices[0] as Device)
+  const socket: Port = {
+    id: freshId(cloud.ports, 'p1'),
+    name: String(cloud.ports.length + 1),
+    mode: { mode: 'plain' },
+    ...BLANK_PORT,
   }
-  const link: Link = { id: freshId(plan.links, `line-${uplink.id}`), a: { deviceId: cloud.id, portId: socket.id }, b: { deviceId: gateway.id, portId: port.id }, medium: { kind: 'line' }, ...BLANK_LINK }
+  const uplink: Uplink = {
+    id: freshId(plan.uplinks, slugOf(name)),
+    name,
+    deviceId: gateway.id,
+    portId: port.id,
+    kind: 'dhcp',
+    tag: null,
+    priority: plan.uplinks.length + 1,
+    outside: 'own',
+    downMbps: 0,
+    upMbps: 0,
+    ...BLANK_UPLINK,
+    facts: BLANK_FACTS,
+  }
+  const link: Link = {
+    id: freshId(plan.links, `line-${uplink.id}`),
+    a: { deviceId: cloud.id, portId: socket.id },
+    b: { deviceId: gateway.id, portId: port.id },
+    medium: { kind: 'line' },
+    ...BLANK_LINK,
+  }
   const others = plan.devices.filter((d) => d.id !== cloud.id)
   return ok({
-    ...plan, uplinks: [...plan.uplinks, uplink], links: [...plan.links, link],
-    devices: [{ ...cloud, ports: [...cloud.ports, socket] }, ...others.map((d) => (d.id === gateway.id ? { ...d, ports: d.ports.map((p) => (p.id === port.id ? { ...p, mode: { mode: 'wan' as const } } : p)) } : d))],
+    ...plan,
+    uplinks: [...plan.uplinks, uplink],
+    links: [...plan.links, link],
+    devices: [
+      { ...cloud, ports: [...cloud.ports, socket] },
+      ...others.map((d) =>
+        d.id === gateway.id
+          ? {
+              ...d,
+              ports: d.ports.map((p) => (p.id === port.id ? { ...p, mode: { mode: 'wan' as const } } : p)),
+            }
+          : d,
+      ),
+    ],
   })
 }
 
@@ -145,8 +296,14 @@ export function addLine(plan: Plan, name: string): Result<Plan> {
 export function removeLine(plan: Plan, uplinkId: string): Plan {
   const uplink = plan.uplinks.find((u) => u.id === uplinkId)
   if (!uplink) return plan
-  const isItsOwn = (l: Link) => l.medium.kind === 'line' && [l.a, l.b].some((r) => r.deviceId === uplink.deviceId && r.portId === uplink.portId)
-  return { ...plan, uplinks: plan.uplinks.filter((u) => u.id !== uplinkId), links: plan.links.filter((l) => !isItsOwn(l)) }
+  const isItsOwn = (l: Link) =>
+    l.medium.kind === 'line' &&
+    [l.a, l.b].some((r) => r.deviceId === uplink.deviceId && r.portId === uplink.portId)
+  return {
+    ...plan,
+    uplinks: plan.uplinks.filter((u) => u.id !== uplinkId),
+    links: plan.links.filter((l) => !isItsOwn(l)),
+  }
 }
 
 /** Where new tunnels have their addresses: the last /16 of 10.0.0.0/8 (RFC 1918), which sites seldom use (common practice). */
@@ -158,7 +315,20 @@ export function addTunnel(plan: Plan): { readonly plan: Plan; readonly id: strin
   if (!gateway) return null
   const n = plan.tunnels.length
   const id = freshId(plan.tunnels, 'tunnel')
-  const tunnel: Tunnel = { id, name: `Tunnel ${n + 1}`, deviceId: gateway.id, publicName: null, ...USUAL_NAME, address: tunnelBlock(n), address6: null, listenPort: 51_820 + n, mtu: 1420, publicKey: null, mapped: [], peers: [] }
+  const tunnel: Tunnel = {
+    id,
+    name: `Tunnel ${n + 1}`,
+    deviceId: gateway.id,
+    publicName: null,
+    ...USUAL_NAME,
+    address: tunnelBlock(n),
+    address6: null,
+    listenPort: 51_820 + n,
+    mtu: 1420,
+    publicKey: null,
+    mapped: [],
+    peers: [],
+  }
   return { plan: { ...plan, tunnels: [...plan.tunnels, tunnel] }, id }
 }
 
@@ -171,9 +341,31 @@ export function addPeer(plan: Plan, tunnelId: string): Result<{ readonly plan: P
   const hosts = usable({ base: networkOf(own, Number(length)), length: Number(length) })
   const taken = tunnel.peers.flatMap((p) => p.allowed).flatMap((text) => orNull(parsePrefix4(text)) ?? [])
   let free = hosts.from
-  while (free <= hosts.to && (free === own || taken.some((p) => p.length > 0 && contains(p, free)))) free = ipv4(free + 1)
+  while (free <= hosts.to && (free === own || taken.some((p) => p.length > 0 && contains(p, free))))
+    free = ipv4(free + 1)
   if (free > hosts.to) return refuse(problem('no-room', '', { block: tunnel.address }))
-  const id = freshId(plan.tunnels.flatMap((t) => t.peers), 'peer')
-  const peer: Peer = { id, name: `Peer ${tunnel.peers.length + 1}`, kind: 'person', publicKey: null, next: null, allowed: [`${formatIpv4(free)}/32`], theirAllowed: [], endpoint: null, downMbps: null, upMbps: null, keepaliveS: null }
-  return ok({ plan: { ...plan, tunnels: plan.tunnels.map((t) => (t.id === tunnelId ? { ...t, peers: [...t.peers, peer] } : t)) }, id })
+  const id = freshId(
+    plan.tunnels.flatMap((t) => t.peers),
+    'peer',
+  )
+  const peer: Peer = {
+    id,
+    name: `Peer ${tunnel.peers.length + 1}`,
+    kind: 'person',
+    publicKey: null,
+    next: null,
+    allowed: [`${formatIpv4(free)}/32`],
+    theirAllowed: [],
+    endpoint: null,
+    downMbps: null,
+    upMbps: null,
+    keepaliveS: null,
+  }
+  return ok({
+    plan: {
+      ...plan,
+      tunnels: plan.tunnels.map((t) => (t.id === tunnelId ? { ...t, peers: [...t.peers, peer] } : t)),
+    },
+    id,
+  })
 }

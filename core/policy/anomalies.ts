@@ -3,7 +3,17 @@
 // is found hangs on those rules alone and is kept: an edit of one rule asks again for those it meets.
 // Source: shadowing and redundancy of ordered rules (Al-Shaer and Hamed, 2004, from memory).
 import { ipv4, type Ipv4 } from '#core/address'
-import { bitsBefore, bitsWhere, bothBits, distinctRows, eachShared, eitherBits, memoOnParts, same, type BitRow } from '#core/base'
+import {
+  bitsBefore,
+  bitsWhere,
+  bothBits,
+  distinctRows,
+  eachShared,
+  eitherBits,
+  memoOnParts,
+  same,
+  type BitRow,
+} from '#core/base'
 import { isPairRule, signOf, type PlanIndex, type Rule, type Selector } from '#core/model'
 import { policiesOf, type CompiledPolicy } from './rules'
 import { fixedAs } from './selectors'
@@ -12,7 +22,10 @@ import { sidesOf } from './sides'
 
 export type RuleVerdict =
   /** `parts`: of the services it names, those that earlier rules take all of. */
-  | { readonly kind: 'works'; readonly parts: readonly { readonly id: string; readonly by: readonly Rule[] }[] }
+  | {
+      readonly kind: 'works'
+      readonly parts: readonly { readonly id: string; readonly by: readonly Rule[] }[]
+    }
   /** Earlier rules decide all it speaks of. */
   | { readonly kind: 'shadowed'; readonly by: readonly Rule[] }
   /** Later rules would decide alike all that it decides, and the list's default the rest. */
@@ -49,20 +62,47 @@ function holdersOf(length: number, rows: readonly BitRow[]): BitRow[][] {
 
 /** Kept while no rule speaks of anything else, as what they speak of is. */
 const meetingsOn = memoOnParts<readonly Meeting[]>(2)
-function meetingsOf(index: PlanIndex, { policy, marks }: CompiledPolicy, outside: readonly Ipv4[] | null): readonly Meeting[] {
+function meetingsOf(
+  index: PlanIndex,
+  { policy, marks }: CompiledPolicy,
+  outside: readonly Ipv4[] | null,
+): readonly Meeting[] {
   const { rules } = policy
   const all = sidesOf(index)
   return meetingsOn(marks, [all, outside?.join()], () => {
     const every = bitsWhere(rules.length, () => true)
-    const sides = [...all.filter((s) => s.via !== 'self' && (outside === null || s.via !== 'uplink')), ...(outside ?? []).map((address) => ({ via: 'uplink', address }))].map((side) => marks(side))
-    const from = holdersOf(rules.length, distinctRows(sides.map((m) => m.from), every))
-    const to = holdersOf(rules.length, distinctRows(sides.map((m) => m.to), every))
+    const sides = [
+      ...all.filter((s) => s.via !== 'self' && (outside === null || s.via !== 'uplink')),
+      ...(outside ?? []).map((address) => ({ via: 'uplink', address })),
+    ].map((side) => marks(side))
+    const from = holdersOf(
+      rules.length,
+      distinctRows(
+        sides.map((m) => m.from),
+        every,
+      ),
+    )
+    const to = holdersOf(
+      rules.length,
+      distinctRows(
+        sides.map((m) => m.to),
+        every,
+      ),
+    )
     const self = holdersOf(rules.length, [marks({ via: 'self', address: ipv4(0) }).to])
     const mixed = rules.some((r) => r.chain !== rules[0]?.chain)
-    const chains = { forward: bitsWhere(rules.length, (n) => rules[n]?.chain === 'forward'), input: bitsWhere(rules.length, (n) => rules[n]?.chain === 'input') }
+    const chains = {
+      forward: bitsWhere(rules.length, (n) => rules[n]?.chain === 'forward'),
+      input: bitsWhere(rules.length, (n) => rules[n]?.chain === 'input'),
+    }
     // Many rules speak of the same.
     const known = new Map<string, BitRow>()
-    const speaking = (end: string, selector: Selector, rows: readonly BitRow[], chain: Rule['chain']): BitRow => {
+    const speaking = (
+      end: string,
+      selector: Selector,
+      rows: readonly BitRow[],
+      chain: Rule['chain'],
+    ): BitRow => {
       if (rows.length === 1 && !mixed) return rows[0] as BitRow
       const what = `${chain} ${end} ${signOf(selector)}`
       let made = known.get(what)
@@ -82,23 +122,44 @@ function meetingsOf(index: PlanIndex, { policy, marks }: CompiledPolicy, outside
 const holdsWith = (rule: Rule, when: string | null): boolean => rule.when === null || rule.when === when
 
 /** What the rules before one leave of some services between two sides; those that take some of it are noted. */
-function leftOf(compiled: CompiledPolicy, own: Rule, at: number, from: BitRow, to: BitRow, services: ServiceSet, takers?: Set<Rule>): ServiceSet {
+function leftOf(
+  compiled: CompiledPolicy,
+  own: Rule,
+  at: number,
+  from: BitRow,
+  to: BitRow,
+  services: ServiceSet,
+  takers?: Set<Rule>,
+): ServiceSet {
   let open = services
-  eachShared(from, to, (n) => {
-    const { rule, services: theirs } = compiled.rules[n] as Entry
-    if (rule.chain !== own.chain || !holdsWith(rule, own.when) || isNothing(intersect(open, theirs))) return true
-    takers?.add(rule)
-    open = minus(open, theirs)
-    return !isNothing(open)
-  }, 0, at)
+  eachShared(
+    from,
+    to,
+    (n) => {
+      const { rule, services: theirs } = compiled.rules[n] as Entry
+      if (rule.chain !== own.chain || !holdsWith(rule, own.when) || isNothing(intersect(open, theirs)))
+        return true
+      takers?.add(rule)
+      open = minus(open, theirs)
+      return !isNothing(open)
+    },
+    0,
+    at,
+  )
   return open
 }
 
 /** The earlier rules that take all of some services of a rule; null where it has work to do with them. */
-function takersOf(compiled: CompiledPolicy, at: number, services: ServiceSet, { from, to }: Ends): Set<Rule> | null {
+function takersOf(
+  compiled: CompiledPolicy,
+  at: number,
+  services: ServiceSet,
+  { from, to }: Ends,
+): Set<Rule> | null {
   const takers = new Set<Rule>()
   const { rule } = compiled.rules[at] as Entry
-  for (const a of from) for (const b of to) if (!isNothing(leftOf(compiled, rule, at, a, b, services, takers))) return null
+  for (const a of from)
+    for (const b of to) if (!isNothing(leftOf(compiled, rule, at, a, b, services, takers))) return null
   return takers
 }
 
@@ -108,7 +169,12 @@ interface Shadow {
   readonly verdict: RuleVerdict
   readonly steps: number
 }
-function shadowOf(index: PlanIndex, compiled: CompiledPolicy, met: readonly Rule[], meeting: Meeting): Shadow {
+function shadowOf(
+  index: PlanIndex,
+  compiled: CompiledPolicy,
+  met: readonly Rule[],
+  meeting: Meeting,
+): Shadow {
   const { at, from, to } = meeting
   const { rule, services } = compiled.rules[at] as Entry
   const [oneFrom, oneTo] = [from[0], to[0]]
@@ -130,15 +196,23 @@ function shadowOf(index: PlanIndex, compiled: CompiledPolicy, met: readonly Rule
   const whole = takers(services)
   if (whole) return { met, verdict: { kind: 'shadowed', by: [...whole] }, steps }
   // Of a rule that is not idle some services may all the same be decided before it.
-  const parts = rule.services.length < 2 ? [] : rule.services.flatMap((id) => {
-    const by = takers(servicesOf([id], index.services))
-    return by && by.size > 0 ? [{ id, by: [...by] }] : []
-  })
+  const parts =
+    rule.services.length < 2
+      ? []
+      : rule.services.flatMap((id) => {
+          const by = takers(servicesOf([id], index.services))
+          return by && by.size > 0 ? [{ id, by: [...by] }] : []
+        })
   return { met, verdict: { kind: 'works', parts }, steps }
 }
 
 /** Who would decide alike what a rule decides, were it gone; null where some of it would be decided otherwise, or logged. */
-function heirsOf(compiled: CompiledPolicy, at: number, { from, to }: Ends, idle: ReadonlySet<Rule>): RuleVerdict | null {
+function heirsOf(
+  compiled: CompiledPolicy,
+  at: number,
+  { from, to }: Ends,
+  idle: ReadonlySet<Rule>,
+): RuleVerdict | null {
   const { rule, services } = compiled.rules[at] as Entry
   // Made when there is the first: of most rules there is none.
   let heirs: Set<Rule> | null = null
@@ -147,16 +221,22 @@ function heirsOf(compiled: CompiledPolicy, at: number, { from, to }: Ends, idle:
     for (const b of to) {
       let open = leftOf(compiled, rule, at, a, b, services)
       let alike = true
-      if (!isNothing(open)) eachShared(a, b, (n) => {
-        const next = compiled.rules[n] as Entry
-        if (next.rule.chain !== rule.chain || isNothing(intersect(open, next.services))) return true
-        alike = next.rule.action === rule.action && !next.rule.log
-        // A rule that never decides anything may owe that to this one: it is no heir, since it may go as well, but it must not decide otherwise.
-        if (idle.has(next.rule)) return alike
-        ;(heirs ??= new Set()).add(next.rule)
-        if (holdsWith(next.rule, rule.when)) open = minus(open, next.services)
-        return alike && !isNothing(open)
-      }, at + 1)
+      if (!isNothing(open))
+        eachShared(
+          a,
+          b,
+          (n) => {
+            const next = compiled.rules[n] as Entry
+            if (next.rule.chain !== rule.chain || isNothing(intersect(open, next.services))) return true
+            alike = next.rule.action === rule.action && !next.rule.log
+            // A rule that never decides anything may owe that to this one: it is no heir, since it may go as well, but it must not decide otherwise.
+            if (idle.has(next.rule)) return alike
+            ;(heirs ??= new Set()).add(next.rule)
+            if (holdsWith(next.rule, rule.when)) open = minus(open, next.services)
+            return alike && !isNothing(open)
+          },
+          at + 1,
+        )
       if (!alike) return null
       if (isNothing(open)) continue
       if (compiled.policy[rule.chain] !== rule.action) return null
@@ -172,16 +252,31 @@ interface Spare {
   readonly verdict: RuleVerdict | null
   readonly steps: number
 }
-function spareOf(compiled: CompiledPolicy, hangsOn: readonly unknown[], meeting: Meeting, idle: ReadonlySet<Rule>): Spare {
+function spareOf(
+  compiled: CompiledPolicy,
+  hangsOn: readonly unknown[],
+  meeting: Meeting,
+  idle: ReadonlySet<Rule>,
+): Spare {
   const { from, to, met } = meeting
   const all = { from: distinctRows(from, met), to: distinctRows(to, met) }
-  return { hangsOn, verdict: heirsOf(compiled, meeting.at, all, idle), steps: all.from.length * all.to.length * met.length }
+  return {
+    hangsOn,
+    verdict: heirsOf(compiled, meeting.at, all, idle),
+    steps: all.from.length * all.to.length * met.length,
+  }
 }
 /** Of most rules one pair of sides is enough to see that they are needed. */
 function isNeeded(compiled: CompiledPolicy, meeting: Meeting, idle: ReadonlySet<Rule>): boolean {
   const { rule, services } = compiled.rules[meeting.at] as Entry
   const [from, to] = [meeting.from[0], meeting.to[0]]
-  return !from || !to || rule.log || isNothing(services) || heirsOf(compiled, meeting.at, { from: [from], to: [to] }, idle) === null
+  return (
+    !from ||
+    !to ||
+    rule.log ||
+    isNothing(services) ||
+    heirsOf(compiled, meeting.at, { from: [from], to: [to] }, idle) === null
+  )
 }
 
 interface Memory {
@@ -193,7 +288,11 @@ const memoryOn = memoOnParts<Memory>(4)
 /** Of each gateway's list, what its rules are good for. @param outside addresses that stand for everybody outside, where they are not the plan's own */
 export function anomaliesOf(index: PlanIndex, outside: readonly Ipv4[] | null): RuleList[] {
   const { tunnels, services, groups, schedules } = index.plan
-  const known = memoryOn(sidesOf(index), [tunnels, services, groups, fixedAs(index), outside?.join()], () => ({ shadows: new WeakMap(), spares: new WeakMap() }))
+  const known = memoryOn(
+    sidesOf(index),
+    [tunnels, services, groups, fixedAs(index), outside?.join()],
+    () => ({ shadows: new WeakMap(), spares: new WeakMap() }),
+  )
   const always = new Set(schedules.map((s) => s.id))
   return [...policiesOf(index, always).values()].map((compiled): RuleList => {
     const { rules } = compiled.policy
@@ -210,7 +309,8 @@ export function anomaliesOf(index: PlanIndex, outside: readonly Ipv4[] | null): 
       const meeting = meetings[i] as Meeting
       list(meeting)
       let shadow = known.shadows.get(rule)
-      if (!shadow || !same(shadow.met, earlier)) known.shadows.set(rule, (shadow = shadowOf(index, compiled, earlier.slice(), meeting)))
+      if (!shadow || !same(shadow.met, earlier))
+        known.shadows.set(rule, (shadow = shadowOf(index, compiled, earlier.slice(), meeting)))
       steps += shadow.steps
       return shadow.verdict
     })
@@ -220,9 +320,16 @@ export function anomaliesOf(index: PlanIndex, outside: readonly Ipv4[] | null): 
       const [rule, meeting] = [rules[i] as Rule, meetings[i] as Meeting]
       if (isNeeded(compiled, meeting, idle)) return verdict
       list(meeting)
-      const hangsOn = [compiled.policy[rule.chain], ...earlier, rule, ...later, ...later.map((r) => idle.has(r))]
+      const hangsOn = [
+        compiled.policy[rule.chain],
+        ...earlier,
+        rule,
+        ...later,
+        ...later.map((r) => idle.has(r)),
+      ]
       let spare = known.spares.get(rule)
-      if (!spare || !same(spare.hangsOn, hangsOn)) known.spares.set(rule, (spare = spareOf(compiled, hangsOn, meeting, idle)))
+      if (!spare || !same(spare.hangsOn, hangsOn))
+        known.spares.set(rule, (spare = spareOf(compiled, hangsOn, meeting, idle)))
       steps += spare.steps
       return spare.verdict ?? verdict
     })

@@ -15,13 +15,17 @@ export interface Compiled {
 
 /** An intent between hosts of one network asks nothing of the gateway. */
 const isInner = (index: PlanIndex, { from, to }: Intent): boolean => {
-  const home = (s: Selector) => (s.kind === 'network' ? s.id : s.kind === 'device' ? index.devices.get(s.id)?.wants : undefined)
+  const home = (s: Selector) =>
+    s.kind === 'network' ? s.id : s.kind === 'device' ? index.devices.get(s.id)?.wants : undefined
   return home(from) !== undefined && home(from) === home(to)
 }
 
 /** The least list of accepting rules for a gateway whose defaults drop, each with the intents it serves. */
 export function compileIntents(index: PlanIndex, intents: readonly Intent[]): Compiled[] {
-  const groups = new Map<string, { readonly from: Selector; readonly to: Selector; readonly members: Intent[] }>()
+  const groups = new Map<
+    string,
+    { readonly from: Selector; readonly to: Selector; readonly members: Intent[] }
+  >()
   for (const intent of intents) {
     if (isInner(index, intent) || intent.from.kind === 'gateway') continue
     const key = `${signOf(intent.from)} > ${signOf(intent.to)} ${intent.log} ${intent.when ?? ''}`
@@ -34,15 +38,46 @@ export function compileIntents(index: PlanIndex, intents: readonly Intent[]): Co
     const services = everything ? [] : [...new Set(members.flatMap((m) => m.services))]
     const [first] = members as [Intent]
     return {
-      rule: { id: `for-${first.id}`, chain: to.kind === 'gateway' ? 'input' : 'forward', action: 'accept', from, to, services, note: members.map((m) => m.note).filter((n) => n !== '').join('; ').slice(0, 200), log: first.log, when: first.when },
+      rule: {
+        id: `for-${first.id}`,
+        chain: to.kind === 'gateway' ? 'input' : 'forward',
+        action: 'accept',
+        from,
+        to,
+        services,
+        note: members
+          .map((m) => m.note)
+          .filter((n) => n !== '')
+          .join('; ')
+          .slice(0, 200),
+        log: first.log,
+        when: first.when,
+      },
       intentIds: members.map((m) => m.id),
     }
   })
-  const wider = (outer: Compiled, inner: Compiled) => outer.rule.chain === inner.rule.chain && (outer.rule.log || !inner.rule.log) && (outer.rule.when === null || outer.rule.when === inner.rule.when) && covers(index, outer.rule.from, inner.rule.from) && (inner.rule.chain === 'input' || covers(index, outer.rule.to, inner.rule.to)) &&
-    isNothing(minus(servicesOf(inner.rule.services, index.services), servicesOf(outer.rule.services, index.services)))
+  const wider = (outer: Compiled, inner: Compiled) =>
+    outer.rule.chain === inner.rule.chain &&
+    (outer.rule.log || !inner.rule.log) &&
+    (outer.rule.when === null || outer.rule.when === inner.rule.when) &&
+    covers(index, outer.rule.from, inner.rule.from) &&
+    (inner.rule.chain === 'input' || covers(index, outer.rule.to, inner.rule.to)) &&
+    isNothing(
+      minus(servicesOf(inner.rule.services, index.services), servicesOf(outer.rule.services, index.services)),
+    )
   const least = all.flatMap((one, i) => {
     const by = all.findIndex((other, j) => j !== i && wider(other, one) && (!wider(one, other) || j < i))
-    return by === -1 ? [{ ...one, intentIds: [...one.intentIds, ...all.filter((other, j) => j !== i && wider(one, other)).flatMap((o) => o.intentIds)] }] : []
+    return by === -1
+      ? [
+          {
+            ...one,
+            intentIds: [
+              ...one.intentIds,
+              ...all.filter((other, j) => j !== i && wider(one, other)).flatMap((o) => o.intentIds),
+            ],
+          },
+        ]
+      : []
   })
   return [...least.filter((c) => c.rule.log), ...least.filter((c) => !c.rule.log)]
 }

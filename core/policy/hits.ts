@@ -34,9 +34,16 @@ function hitsIn(index: PlanIndex, compiled: CompiledPolicy, told: ReadonlyMap<st
   const { rules } = compiled.policy
   const all = bitsWhere(rules.length, () => true)
   const sides = sidesOf(index).map((side) => ({ side, marks: compiled.marks(side) }))
-  const classesOf = (end: keyof Marks): Class[] => groupByRows(sides, [{ mask: all, rows: sides.map((s) => s.marks[end]) }]).map((group) => ({ marks: (group[0] as (typeof sides)[number]).marks, sides: group.map((s) => s.side) }))
+  const classesOf = (end: keyof Marks): Class[] =>
+    groupByRows(sides, [{ mask: all, rows: sides.map((s) => s.marks[end]) }]).map((group) => ({
+      marks: (group[0] as (typeof sides)[number]).marks,
+      sides: group.map((s) => s.side),
+    }))
   const [froms, tos] = [classesOf('from'), classesOf('to')]
-  const known = { forward: new Map<Class, Map<Class, readonly Decision[]>>(), input: new Map<Class, Map<Class, readonly Decision[]>>() }
+  const known = {
+    forward: new Map<Class, Map<Class, readonly Decision[]>>(),
+    input: new Map<Class, Map<Class, readonly Decision[]>>(),
+  }
   const decisions = (from: Class, to: Class, chain: Rule['chain']) => {
     let row = known[chain].get(from)
     if (!row) known[chain].set(from, (row = new Map()))
@@ -46,35 +53,57 @@ function hitsIn(index: PlanIndex, compiled: CompiledPolicy, told: ReadonlyMap<st
   }
   /** Pairs of classes with a pair of sides that the gateway stands between. */
   const pairs = (a: readonly Class[], b: readonly Class[], visit: (from: Class, to: Class) => void) => {
-    for (const from of a) for (const to of b) if (from.sides.some((x) => to.sides.some((y) => x.via !== y.via))) visit(from, to)
+    for (const from of a)
+      for (const to of b) if (from.sides.some((x) => to.sides.some((y) => x.via !== y.via))) visit(from, to)
   }
-  const among = (classes: readonly Class[], speaks: (side: Side) => boolean) => classes.flatMap((one): Class[] => {
-    const left = one.sides.filter(speaks)
-    return left.length === 0 ? [] : [left.length === one.sides.length ? one : { marks: one.marks, sides: left }]
-  })
+  const among = (classes: readonly Class[], speaks: (side: Side) => boolean) =>
+    classes.flatMap((one): Class[] => {
+      const left = one.sides.filter(speaks)
+      return left.length === 0
+        ? []
+        : [left.length === one.sides.length ? one : { marks: one.marks, sides: left }]
+    })
   /** What comes from somebody else, and goes to the gateway itself or through it. */
-  const [callers, called] = [among(froms, (s) => s.via !== 'self'), { input: among(tos, (s) => s.via === 'self'), forward: among(tos, (s) => s.via !== 'self') }]
+  const [callers, called] = [
+    among(froms, (s) => s.via !== 'self'),
+    { input: among(tos, (s) => s.via === 'self'), forward: among(tos, (s) => s.via !== 'self') },
+  ]
   const asked = (intent: Intent, wanted: ServiceSet) => {
     const chain = intent.to.kind === 'gateway' ? 'input' : 'forward'
-    const [a, b] = [among(callers, matcherOf(index, intent.from)), among(called[chain], matcherOf(index, intent.to))]
-    const speaking = a.length > 0 && b.length > 0 ? bothBits(eitherBits(a.map((c) => c.marks.from)), eitherBits(b.map((c) => c.marks.to))) : null
+    const [a, b] = [
+      among(callers, matcherOf(index, intent.from)),
+      among(called[chain], matcherOf(index, intent.to)),
+    ]
+    const speaking =
+      a.length > 0 && b.length > 0
+        ? bothBits(eitherBits(a.map((c) => c.marks.from)), eitherBits(b.map((c) => c.marks.to)))
+        : null
     if (!speaking) return
     eachShared(speaking, speaking, (i) => {
       const entry = compiled.rules[i]
-      if (entry?.rule.chain === chain && entry.rule.action === 'accept' && !isNothing(intersect(entry.services, wanted))) told.get(entry.rule.id)?.meant.add(intent.id)
+      if (
+        entry?.rule.chain === chain &&
+        entry.rule.action === 'accept' &&
+        !isNothing(intersect(entry.services, wanted))
+      )
+        told.get(entry.rule.id)?.meant.add(intent.id)
       return true
     })
     pairs(a, b, (from, to) => {
-      for (const { rule, services } of decisions(from, to, chain)) if (rule && !isNothing(intersect(services, wanted))) told.get(rule.id)?.decided.add(intent.id)
+      for (const { rule, services } of decisions(from, to, chain))
+        if (rule && !isNothing(intersect(services, wanted))) told.get(rule.id)?.decided.add(intent.id)
     })
   }
   for (const intent of index.plan.intents) asked(intent, servicesOf(intent.services, index.services))
   rules.forEach((rule, i) => {
     if (rule.action === 'accept') return
     const one = bitsWhere(rules.length, (n) => n === i)
-    const speaking = (classes: readonly Class[], end: keyof Marks) => classes.filter((c) => bothBits(c.marks[end], one))
+    const speaking = (classes: readonly Class[], end: keyof Marks) =>
+      classes.filter((c) => bothBits(c.marks[end], one))
     pairs(speaking(callers, 'from'), speaking(called[rule.chain], 'to'), (from, to) => {
-      if (decisions(from, to, rule.chain).some((d) => d.rule === rule)) for (const { via } of from.sides) if (to.sides.some((y) => y.via !== via)) told.get(rule.id)?.refusedFrom.add(via)
+      if (decisions(from, to, rule.chain).some((d) => d.rule === rule))
+        for (const { via } of from.sides)
+          if (to.sides.some((y) => y.via !== via)) told.get(rule.id)?.refusedFrom.add(via)
     })
   })
 }
@@ -82,11 +111,21 @@ function hitsIn(index: PlanIndex, compiled: CompiledPolicy, told: ReadonlyMap<st
 /** Of each rule of a gateway's list, in its order, what it is there for. */
 export function hitsOf(index: PlanIndex, deviceId: string): Hits[] {
   const rules = index.plan.policies.find((p) => p.deviceId === deviceId)?.rules ?? []
-  const told = new Map(rules.map((r): [string, Told] => [r.id, { meant: new Set(), decided: new Set(), refusedFrom: new Set() }]))
+  const told = new Map(
+    rules.map((r): [string, Told] => [
+      r.id,
+      { meant: new Set(), decided: new Set(), refusedFrom: new Set() },
+    ]),
+  )
   const { schedules } = index.plan
   for (const holding of schedules.length === 0 ? [[]] : [[], schedules.map((s) => s.id)]) {
     const compiled = policiesOf(index, new Set(holding)).get(deviceId)
     if (compiled) hitsIn(index, compiled, told)
   }
-  return [...told].map(([ruleId, t]) => ({ ruleId, meant: [...t.meant], decided: [...t.decided], refusedFrom: [...t.refusedFrom] }))
+  return [...told].map(([ruleId, t]) => ({
+    ruleId,
+    meant: [...t.meant],
+    decided: [...t.decided],
+    refusedFrom: [...t.refusedFrom],
+  }))
 }

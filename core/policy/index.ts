@@ -1,5 +1,17 @@
 export {
-  EVERYTHING, formatServices, includes, intersect, isNothing, minus, namedParts, normalise, NOTHING, sameSet, sample, servicesOf, union,
+  EVERYTHING,
+  formatServices,
+  includes,
+  intersect,
+  isNothing,
+  minus,
+  namedParts,
+  normalise,
+  NOTHING,
+  sameSet,
+  sample,
+  servicesOf,
+  union,
 } from './services'
 export type { Intervals, ServiceSet } from './services'
 export { accepted, byDefault, compilePolicy, decide, decideMarked, policiesOf } from './rules'

@@ -36,15 +36,20 @@ function selectorText(s: Selector): string {
 
 /** Intents as text, one a line, in their order. */
 export function writeIntents(intents: readonly Intent[]): string {
-  return intents.map((i) => {
-    const survives = i.survives.length > 0 ? ` survives ${i.survives.join(', ')}` : ''
-    return `${i.id}: ${selectorText(i.from)} -> ${selectorText(i.to)}: ${i.services.length === 0 ? 'all' : i.services.join(', ')}${survives}${i.when === null ? '' : ` during ${i.when}`}${i.log ? ' logged' : ''}${i.note === '' ? '' : ` # ${i.note}`}\n`
-  }).join('')
+  return intents
+    .map((i) => {
+      const survives = i.survives.length > 0 ? ` survives ${i.survives.join(', ')}` : ''
+      return `${i.id}: ${selectorText(i.from)} -> ${selectorText(i.to)}: ${i.services.length === 0 ? 'all' : i.services.join(', ')}${survives}${i.when === null ? '' : ` during ${i.when}`}${i.log ? ' logged' : ''}${i.note === '' ? '' : ` # ${i.note}`}\n`
+    })
+    .join('')
 }
 
 class Reader {
   at = 0
-  constructor(readonly text: string, readonly line: number) {}
+  constructor(
+    readonly text: string,
+    readonly line: number,
+  ) {}
   space(): void {
     while (/\s/.test(this.text[this.at] ?? '')) this.at++
   }
@@ -71,7 +76,8 @@ class Reader {
   /** Takes an IPv6 prefix: `[2001:db8::]/32`. */
   prefix6(): string {
     this.space()
-    const [whole = '', address = '', length = ''] = /^\[([0-9A-Fa-f:]+)\]\/(\d{1,3})/.exec(this.text.slice(this.at)) ?? []
+    const [whole = '', address = '', length = ''] =
+      /^\[([0-9A-Fa-f:]+)\]\/(\d{1,3})/.exec(this.text.slice(this.at)) ?? []
     const prefix = `${address}/${length}`
     if (!parsePrefix6(prefix).ok) throw this.wrong('an IPv6 prefix such as [2001:db8::]/32')
     this.at += whole.length
@@ -87,7 +93,12 @@ class Reader {
     return this.text.startsWith(sign, this.at)
   }
   wrong(wanted: string, at = this.at): WrongText {
-    return new WrongText(problem('intent-syntax', `line ${this.line}, column ${at + 1}`, { wanted, text: this.text.slice(at, at + 30).trim() }))
+    return new WrongText(
+      problem('intent-syntax', `line ${this.line}, column ${at + 1}`, {
+        wanted,
+        text: this.text.slice(at, at + 30).trim(),
+      }),
+    )
   }
 }
 class WrongText extends Error {
@@ -100,9 +111,12 @@ function readSelector(r: Reader): Selector {
   r.space()
   const start = r.at
   if (r.sees('[')) return { kind: 'prefix', prefix: r.prefix6() }
-  const word = r.word('who: any, inside, internet, gateway, a network, a prefix, or device, tunnel, peer, group with an id')
+  const word = r.word(
+    'who: any, inside, internet, gateway, a network, a prefix, or device, tunnel, peer, group with an id',
+  )
   if (word === 'any' || word === 'inside' || word === 'internet' || word === 'gateway') return { kind: word }
-  if (word === 'device' || word === 'tunnel' || word === 'peer' || word === 'network' || word === 'group') return { kind: word, id: r.id(`the id of a ${word}`) }
+  if (word === 'device' || word === 'tunnel' || word === 'peer' || word === 'network' || word === 'group')
+    return { kind: word, id: r.id(`the id of a ${word}`) }
   if (!word.includes('/')) return { kind: 'network', id: word }
   if (!parsePrefix4(word).ok) throw r.wrong('an IPv4 prefix', start)
   return { kind: 'prefix', prefix: word }
@@ -130,18 +144,36 @@ function readLine(text: string, line: number): Intent | null {
   let survives: string[] = []
   let [log, when]: [boolean, string | null] = [false, null]
   while (!r.done && !r.sees('#')) {
-    const wanted = [...(log ? [] : [...(when !== null ? [] : [...(survives.length > 0 ? [] : ['"survives"']), '"during"']), '"logged"']), '"#" or the end'].join(', ')
+    const wanted = [
+      ...(log
+        ? []
+        : [
+            ...(when !== null ? [] : [...(survives.length > 0 ? [] : ['"survives"']), '"during"']),
+            '"logged"',
+          ]),
+      '"#" or the end',
+    ].join(', ')
     const start = r.at
     const word = log ? '' : r.word(wanted)
     if (word === 'logged') log = true
     else if (word === 'during' && when === null) when = r.id('the id of a schedule')
-    else if (word === 'survives' && survives.length === 0 && when === null) survives = list(r, 'what may fail')
+    else if (word === 'survives' && survives.length === 0 && when === null)
+      survives = list(r, 'what may fail')
     else throw r.wrong(wanted, start)
   }
   let note = ''
   if (r.sees('#')) note = text.slice(r.at + 1).trim()
   else if (!r.done) throw r.wrong('"#" or the end')
-  return { id, from, to, services: services.length === 1 && services[0] === 'all' ? [] : services, survives, log, when, note: note.slice(0, 200) }
+  return {
+    id,
+    from,
+    to,
+    services: services.length === 1 && services[0] === 'all' ? [] : services,
+    survives,
+    log,
+    when,
+    note: note.slice(0, 200),
+  }
 }
 
 /** Reads intents; all of them, or every wrong line with its column. Errors: intent-syntax, intent-twice. */
@@ -152,7 +184,8 @@ export function readIntents(text: string): Result<readonly Intent[]> {
     try {
       const intent = readLine(lineText, i + 1)
       if (!intent) return
-      if (intents.some((known) => known.id === intent.id)) problems.push(problem('intent-twice', `line ${i + 1}, column 1`, { text: intent.id }))
+      if (intents.some((known) => known.id === intent.id))
+        problems.push(problem('intent-twice', `line ${i + 1}, column 1`, { text: intent.id }))
       intents.push(intent)
     } catch (error) {
       if (!(error instanceof WrongText)) throw error

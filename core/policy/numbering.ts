@@ -8,31 +8,59 @@ import { carried, mapsOf, membersOf, portKey, ruledWhole, type PlanIndex, type S
 import { distinct, faceOf, nameOf, prefixesIn, prefixesOf, readAt } from './selectors'
 
 /** Ports of gateways that have an address of their own. */
-export const routedPorts = memoOn((index: PlanIndex) => index.plan.devices.filter((d) => d.kind === 'gateway').flatMap((device) => device.ports.flatMap((port) => {
-  const face = port.mode.mode === 'routed' ? faceOf(port.mode.address) : null
-  return face ? [{ device, port, face }] : []
-})))
+export const routedPorts = memoOn((index: PlanIndex) =>
+  index.plan.devices
+    .filter((d) => d.kind === 'gateway')
+    .flatMap((device) =>
+      device.ports.flatMap((port) => {
+        const face = port.mode.mode === 'routed' ? faceOf(port.mode.address) : null
+        return face ? [{ device, port, face }] : []
+      }),
+    ),
+)
 
 /** The same as a text, for what hangs on nothing else of the devices. */
-export const routedAs = memoOn((index: PlanIndex): string => routedPorts(index).map(({ device, port, face }) => `${portKey({ deviceId: device.id, portId: port.id })} ${face.address}/${face.prefix.length}`).join(' '))
+export const routedAs = memoOn((index: PlanIndex): string =>
+  routedPorts(index)
+    .map(
+      ({ device, port, face }) =>
+        `${portKey({ deviceId: device.id, portId: port.id })} ${face.address}/${face.prefix.length}`,
+    )
+    .join(' '),
+)
 
 /** Every prefix by which the way of a packet is decided: routes, tunnels, forwards, subnets, hosts' own masks. */
 const wayPrefixes = (index: PlanIndex): readonly Prefix4[] => {
   const { policyRoutes, routes, networks, tunnels, forwards } = index.plan
-  return ofWays(networks, [policyRoutes, routes, tunnels, forwards, index.plan.groups, routedAs(index)], () => distinct([
-    ...policyRoutes.flatMap((r) => prefixesIn(index, r.from)),
-    ...prefixesOf([...routes.map((r) => r.prefix), ...tunnels.flatMap((t) => t.peers).flatMap((p) => [...p.allowed, ...p.theirAllowed])]),
-    // What a peer allows of the addresses by which it knows ours says so much of ours.
-    ...tunnels.flatMap((t) => mapsOf(t).flatMap(({ inside, outside }) => [inside, outside, ...prefixesOf(t.peers.flatMap((p) => p.theirAllowed)).filter((p) => p.length > outside.length && contains(outside, p.base)).map((p) => ({ base: carried(p.base, outside, inside), length: p.length }))])),
-    ...forwards.flatMap((f) => readAt(f.toAddress, 32)),
-    ...routedPorts(index).map((r) => r.face.prefix),
-    ...networks.flatMap((network) => {
-      const subnet = orNull(parsePrefix4(network.subnet))
-      if (!subnet) return []
-      const typed = network.fixed.filter((f) => f.deviceId !== null && f.how === 'static').flatMap((f) => readAt(f.ip, f.mask ?? subnet.length))
-      return [subnet, ...readAt(network.gateway, subnet.length), ...typed]
-    }),
-  ]))
+  return ofWays(networks, [policyRoutes, routes, tunnels, forwards, index.plan.groups, routedAs(index)], () =>
+    distinct([
+      ...policyRoutes.flatMap((r) => prefixesIn(index, r.from)),
+      ...prefixesOf([
+        ...routes.map((r) => r.prefix),
+        ...tunnels.flatMap((t) => t.peers).flatMap((p) => [...p.allowed, ...p.theirAllowed]),
+      ]),
+      // What a peer allows of the addresses by which it knows ours says so much of ours.
+      ...tunnels.flatMap((t) =>
+        mapsOf(t).flatMap(({ inside, outside }) => [
+          inside,
+          outside,
+          ...prefixesOf(t.peers.flatMap((p) => p.theirAllowed))
+            .filter((p) => p.length > outside.length && contains(outside, p.base))
+            .map((p) => ({ base: carried(p.base, outside, inside), length: p.length })),
+        ]),
+      ),
+      ...forwards.flatMap((f) => readAt(f.toAddress, 32)),
+      ...routedPorts(index).map((r) => r.face.prefix),
+      ...networks.flatMap((network) => {
+        const subnet = orNull(parsePrefix4(network.subnet))
+        if (!subnet) return []
+        const typed = network.fixed
+          .filter((f) => f.deviceId !== null && f.how === 'static')
+          .flatMap((f) => readAt(f.ip, f.mask ?? subnet.length))
+        return [subnet, ...readAt(network.gateway, subnet.length), ...typed]
+      }),
+    ]),
+  )
 }
 const ofWays = memoOnParts<readonly Prefix4[]>(4)
 
@@ -41,7 +69,8 @@ export const tellingPrefixes = memoOn((index: PlanIndex): readonly Prefix4[] => 
   const { policies, intents } = index.plan
   const ways = wayPrefixes(index)
   const spoken: Selector[] = []
-  const add = (selector: Selector) => (selector.kind === 'group' ? spoken.push(...membersOf(index, selector)) : spoken.push(selector))
+  const add = (selector: Selector) =>
+    selector.kind === 'group' ? spoken.push(...membersOf(index, selector)) : spoken.push(selector)
   const addBoth = ({ from, to }: { readonly from: Selector; readonly to: Selector }) => (add(from), add(to))
   for (const policy of policies) ruledWhole(policy).rules.forEach(addBoth)
   intents.forEach(addBoth)
@@ -49,7 +78,8 @@ export const tellingPrefixes = memoOn((index: PlanIndex): readonly Prefix4[] => 
 })
 const lastTold = memoOnParts<readonly Prefix4[]>(4)
 
-const edgesOf = (prefixes: readonly Prefix4[]): number[] => [...new Set(prefixes.flatMap((p) => [p.base, p.base + 2 ** (32 - p.length)]))].sort((a, b) => a - b)
+const edgesOf = (prefixes: readonly Prefix4[]): number[] =>
+  [...new Set(prefixes.flatMap((p) => [p.base, p.base + 2 ** (32 - p.length)]))].sort((a, b) => a - b)
 
 /** Addresses at which some rule, route, subnet or mask starts to treat its neighbours differently, in order. */
 export const cutPoints = (index: PlanIndex): readonly number[] => numbering(tellingPrefixes(index)).edges
@@ -59,7 +89,8 @@ export function firstOfEach(ranges: readonly Range4[], cuts: readonly number[]):
   const found: Ipv4[] = []
   for (const { from, to } of ranges) {
     found.push(from)
-    for (let n = countUpTo(cuts, from); n < cuts.length && (cuts[n] as number) <= to; n++) found.push(ipv4(cuts[n] as number))
+    for (let n = countUpTo(cuts, from); n < cuts.length && (cuts[n] as number) <= to; n++)
+      found.push(ipv4(cuts[n] as number))
   }
   return found
 }
@@ -93,7 +124,9 @@ export const numbering = memoOn((prefixes: readonly Prefix4[]): Numbering => {
 /** Prefixes either lie in each other or apart: one walk over their edges, with those that are open on a pile, finds every stretch. */
 function numbersBy(prefixes: readonly Prefix4[]): Numbering {
   const edges = edgesOf(prefixes)
-  const byBase = prefixes.map((prefix, i) => ({ prefix, i, end: prefix.base + 2 ** (32 - prefix.length) })).sort((a, b) => a.prefix.base - b.prefix.base || a.prefix.length - b.prefix.length)
+  const byBase = prefixes
+    .map((prefix, i) => ({ prefix, i, end: prefix.base + 2 ** (32 - prefix.length) }))
+    .sort((a, b) => a.prefix.base - b.prefix.base || a.prefix.length - b.prefix.length)
   const stretches: Around[] = [{ number: 0, inside: [] }]
   const numbers = new Map<string, Around>([['', stretches[0] as Around]])
   const open: typeof byBase = []
@@ -111,7 +144,11 @@ function numbersBy(prefixes: readonly Prefix4[]): Numbering {
 }
 
 /** One function for each numbering: the same where nothing is told apart otherwise. */
-const numberOf = memoOn(({ around }: Numbering) => (address: Ipv4): number => around(address).number)
+const numberOf = memoOn(
+  ({ around }: Numbering) =>
+    (address: Ipv4): number =>
+      around(address).number,
+)
 /** Numbers by which addresses differ at all, and by which they differ in their way alone. */
 export const tellApart = memoOn((index: PlanIndex) => numberOf(numbering(tellingPrefixes(index))))
 export const tellWaysApart = memoOn((index: PlanIndex) => numberOf(numbering(wayPrefixes(index))))

@@ -3,10 +3,37 @@
 // kept as bits, so that only those that speak of both are met.
 // Source: first-match semantics as of any packet filter with terminal verdicts (nftables' accept and drop).
 import { byId, eachShared, memoOn, memoOnParts, memoOnText, noBits, setBit, type BitRow } from '#core/base'
-import { membersOf, ruledWhole, type PlanIndex, type Policy, type Rule, type Selector, type Service } from '#core/model'
+import {
+  membersOf,
+  ruledWhole,
+  type PlanIndex,
+  type Policy,
+  type Rule,
+  type Selector,
+  type Service,
+} from '#core/model'
 import { numbering, tellApart, tellingPrefixes } from './numbering'
-import { distinct, fixedAs, matcherOf, nameOf, prefixesIn, spokenPrefixes, viaOf, type Matcher, type Side } from './selectors'
-import { EVERYTHING, intersect, isNothing, minus, NOTHING, servicesOf, union, type ServiceSet } from './services'
+import {
+  distinct,
+  fixedAs,
+  matcherOf,
+  nameOf,
+  prefixesIn,
+  spokenPrefixes,
+  viaOf,
+  type Matcher,
+  type Side,
+} from './selectors'
+import {
+  EVERYTHING,
+  intersect,
+  isNothing,
+  minus,
+  NOTHING,
+  servicesOf,
+  union,
+  type ServiceSet,
+} from './services'
 
 /** What one rule, or the default (rule null), decided. */
 export interface Decision {
@@ -41,7 +68,16 @@ const compiledAt = memoOn((_index: PlanIndex) => new Map<string, Policies>())
 export function policiesOf(index: PlanIndex, holding: ReadonlySet<string>): Policies {
   const [known, key] = [compiledAt(index), [...holding].join(' ')]
   let made = known.get(key)
-  if (!made) known.set(key, (made = new Map(index.plan.policies.map((policy) => [policy.deviceId, compilePolicy(index, ruledWhole(policy), holding)]))))
+  if (!made)
+    known.set(
+      key,
+      (made = new Map(
+        index.plan.policies.map((policy) => [
+          policy.deviceId,
+          compilePolicy(index, ruledWhole(policy), holding),
+        ]),
+      )),
+    )
   return made
 }
 
@@ -53,9 +89,16 @@ const servicesIn = memoOn((services: readonly Service[]) => {
 })
 
 /** A rule whose schedule does not hold keeps its place and takes nothing. */
-export function compilePolicy(index: PlanIndex, policy: Policy, holding: ReadonlySet<string>): CompiledPolicy {
+export function compilePolicy(
+  index: PlanIndex,
+  policy: Policy,
+  holding: ReadonlySet<string>,
+): CompiledPolicy {
   const services = servicesIn(index.plan.services)
-  const rules = policy.rules.map((rule) => ({ rule, services: rule.when === null || holding.has(rule.when) ? services(rule.services) : NOTHING }))
+  const rules = policy.rules.map((rule) => ({
+    rule,
+    services: rule.when === null || holding.has(rule.when) ? services(rule.services) : NOTHING,
+  }))
   return { policy, rules, marks: markerOf(index, policy) }
 }
 
@@ -80,12 +123,22 @@ class Listed {
   readonly others: { readonly i: number; readonly speaks: Matcher }[] = []
   add(index: PlanIndex, selector: Selector, i: number): void {
     switch (selector.kind) {
-      case 'any': return void this.always.push(i)
-      case 'inside': return void this.inside.push(i)
-      case 'network': case 'internet': case 'gateway': case 'tunnel': return push(this.byVia, viaOf(selector), i)
-      case 'prefix': case 'device': return prefixesIn(index, selector).forEach((p) => push(this.byPrefix, nameOf(p), i))
-      case 'peer': return void this.others.push({ i, speaks: matcherOf(index, selector) })
-      case 'group': return membersOf(index, selector).forEach((m) => this.add(index, m, i))
+      case 'any':
+        return void this.always.push(i)
+      case 'inside':
+        return void this.inside.push(i)
+      case 'network':
+      case 'internet':
+      case 'gateway':
+      case 'tunnel':
+        return push(this.byVia, viaOf(selector), i)
+      case 'prefix':
+      case 'device':
+        return prefixesIn(index, selector).forEach((p) => push(this.byPrefix, nameOf(p), i))
+      case 'peer':
+        return void this.others.push({ i, speaks: matcherOf(index, selector) })
+      case 'group':
+        return membersOf(index, selector).forEach((m) => this.add(index, m, i))
     }
   }
 }
@@ -103,9 +156,13 @@ function markerOf(index: PlanIndex, policy: Policy): MarksOf {
 const NONE: readonly never[] = []
 /** Answers which rules of a list speak of a side: what is said of its interface is found once. */
 function marker(index: PlanIndex, policy: Policy): MarksOf {
-  const { prefixes, around } = numbering(distinct([...tellingPrefixes(index), ...spokenPrefixes(index, policy.rules)]))
+  const { prefixes, around } = numbering(
+    distinct([...tellingPrefixes(index), ...spokenPrefixes(index, policy.rules)]),
+  )
   const [said, rows] = [{ from: new Listed(), to: new Listed() }, () => noBits(policy.rules.length)]
-  policy.rules.forEach((rule, i) => END.forEach((end) => said[end].add(index, end === 'to' && rule.chain === 'input' ? ANY : rule[end], i)))
+  policy.rules.forEach((rule, i) =>
+    END.forEach((end) => said[end].add(index, end === 'to' && rule.chain === 'input' ? ANY : rule[end], i)),
+  )
   const names = prefixes.map(nameOf)
   const vias = new Map<string, Marks & { readonly id: number }>()
   const known = new Map<number, Marks>()
@@ -114,7 +171,12 @@ function marker(index: PlanIndex, policy: Policy): MarksOf {
     if (held) return held
     const bits = (end: End) => {
       const words = rows()
-      for (const list of [said[end].always, index.networks.has(via) ? said[end].inside : [], said[end].byVia.get(via) ?? []]) for (const i of list) setBit(words, i)
+      for (const list of [
+        said[end].always,
+        index.networks.has(via) ? said[end].inside : [],
+        said[end].byVia.get(via) ?? [],
+      ])
+        for (const i of list) setBit(words, i)
       return words
     }
     const made = { id: vias.size, from: bits('from'), to: bits('to') }
@@ -131,7 +193,8 @@ function marker(index: PlanIndex, policy: Policy): MarksOf {
       const { others, byPrefix } = said[end]
       // Of most addresses no rule says more than of their interface.
       let words: number[] | null = null
-      for (const p of inside) for (const i of byPrefix.get(names[p] as number) ?? NONE) setBit((words ??= via[end].slice()), i)
+      for (const p of inside)
+        for (const i of byPrefix.get(names[p] as number) ?? NONE) setBit((words ??= via[end].slice()), i)
       for (const { i, speaks } of others) if (speaks(side)) setBit((words ??= via[end].slice()), i)
       return words ?? via[end]
     }
@@ -142,12 +205,22 @@ function marker(index: PlanIndex, policy: Policy): MarksOf {
 }
 
 /** Who decides what, in order, for new connections from one side to the other. The sets are disjoint and cover all. */
-export function decide(compiled: CompiledPolicy, chain: Rule['chain'], from: Side, to: Side): readonly Decision[] {
+export function decide(
+  compiled: CompiledPolicy,
+  chain: Rule['chain'],
+  from: Side,
+  to: Side,
+): readonly Decision[] {
   return decideMarked(compiled, chain, compiled.marks(from), compiled.marks(to))
 }
 
 /** The same for sides whose marks are known. */
-export function decideMarked(compiled: CompiledPolicy, chain: Rule['chain'], { from }: Marks, { to }: Marks): readonly Decision[] {
+export function decideMarked(
+  compiled: CompiledPolicy,
+  chain: Rule['chain'],
+  { from }: Marks,
+  { to }: Marks,
+): readonly Decision[] {
   const decisions: Decision[] = []
   let open: ServiceSet = EVERYTHING
   eachShared(from, to, (i) => {
@@ -163,7 +236,8 @@ export function decideMarked(compiled: CompiledPolicy, chain: Rule['chain'], { f
 }
 
 /** What a list lets through of sides that none of its rules speaks of. */
-export const byDefault = ({ policy }: CompiledPolicy, chain: Rule['chain']): ServiceSet => (policy[chain] === 'accept' ? EVERYTHING : NOTHING)
+export const byDefault = ({ policy }: CompiledPolicy, chain: Rule['chain']): ServiceSet =>
+  policy[chain] === 'accept' ? EVERYTHING : NOTHING
 
 /** What a list of decisions lets through. */
 export function accepted(decisions: readonly Decision[]): ServiceSet {

@@ -18,7 +18,8 @@ export interface Side {
 export type Matcher = (side: Side) => boolean
 
 /** The prefixes of a list of texts that can be read. */
-export const prefixesOf = (texts: readonly string[]): Prefix4[] => texts.flatMap((text) => orNull(parsePrefix4(text)) ?? [])
+export const prefixesOf = (texts: readonly string[]): Prefix4[] =>
+  texts.flatMap((text) => orNull(parsePrefix4(text)) ?? [])
 
 const addressesByDevice = memoOn((index: PlanIndex): ReadonlyMap<string, readonly Ipv4[]> => {
   const known = new Map<string, Ipv4[]>()
@@ -30,12 +31,16 @@ const addressesByDevice = memoOn((index: PlanIndex): ReadonlyMap<string, readonl
 })
 
 /** Addresses that belong to a device for good. */
-export const fixedAddresses = (index: PlanIndex, deviceId: string): readonly Ipv4[] => addressesByDevice(index).get(deviceId) ?? []
+export const fixedAddresses = (index: PlanIndex, deviceId: string): readonly Ipv4[] =>
+  addressesByDevice(index).get(deviceId) ?? []
 
 /** Those of the devices that rules name, as a text, for what hangs on nothing else of them. */
 export const fixedAs = memoOn((index: PlanIndex): string => {
   const named = new Set<string>()
-  for (const policy of index.plan.policies) for (const { from, to } of ruledWhole(policy).rules) for (const end of [from, to]) for (const member of membersOf(index, end)) if (member.kind === 'device') named.add(member.id)
+  for (const policy of index.plan.policies)
+    for (const { from, to } of ruledWhole(policy).rules)
+      for (const end of [from, to])
+        for (const member of membersOf(index, end)) if (member.kind === 'device') named.add(member.id)
   return [...named].map((id) => `${id} ${fixedAddresses(index, id).join()}`).join('; ')
 })
 
@@ -43,10 +48,14 @@ type Told<K extends Selector['kind']> = Extract<Selector, { readonly kind: K }>
 /** The one interface that a selector speaks of. */
 export function viaOf(selector: Told<'network' | 'internet' | 'gateway' | 'tunnel'>): string {
   switch (selector.kind) {
-    case 'network': return selector.id
-    case 'internet': return 'uplink'
-    case 'gateway': return 'self'
-    case 'tunnel': return tunnelVia(selector.id)
+    case 'network':
+      return selector.id
+    case 'internet':
+      return 'uplink'
+    case 'gateway':
+      return 'self'
+    case 'tunnel':
+      return tunnelVia(selector.id)
   }
 }
 /** Rules name the same few prefixes again and again. */
@@ -81,13 +90,17 @@ export function matcherOf(index: PlanIndex, selector: Selector): Matcher {
     case 'peer': {
       const tunnel = index.plan.tunnels.find((t) => t.peers.some((p) => p.id === selector.id))
       const own = prefixesOf(tunnel?.peers.find((p) => p.id === selector.id)?.allowed ?? [])
-      return (side) => tunnel !== undefined && side.via === tunnelVia(tunnel.id) && own.some((prefix) => contains(prefix, side.address))
+      return (side) =>
+        tunnel !== undefined &&
+        side.via === tunnelVia(tunnel.id) &&
+        own.some((prefix) => contains(prefix, side.address))
     }
   }
 }
 
 const alone = (address: Ipv4): Prefix4 => ({ base: address, length: 32 })
-export const readAt = (text: string, length: number): Prefix4[] => [parseIpv4(text)].flatMap((read) => (read.ok ? [{ base: networkOf(read.value, length), length }] : []))
+export const readAt = (text: string, length: number): Prefix4[] =>
+  [parseIpv4(text)].flatMap((read) => (read.ok ? [{ base: networkOf(read.value, length), length }] : []))
 export function prefixesIn(index: PlanIndex, selector: Selector): Prefix4[] {
   if (selector.kind === 'group') return membersOf(index, selector).flatMap((m) => prefixesIn(index, m))
   if (selector.kind === 'prefix') {
@@ -96,7 +109,8 @@ export function prefixesIn(index: PlanIndex, selector: Selector): Prefix4[] {
   }
   return selector.kind === 'device' ? fixedAddresses(index, selector.id).map(alone) : []
 }
-export const spokenPrefixes = (index: PlanIndex, list: readonly Pick<Rule, 'from' | 'to'>[]): Prefix4[] => list.flatMap((r) => [...prefixesIn(index, r.from), ...prefixesIn(index, r.to)])
+export const spokenPrefixes = (index: PlanIndex, list: readonly Pick<Rule, 'from' | 'to'>[]): Prefix4[] =>
+  list.flatMap((r) => [...prefixesIn(index, r.from), ...prefixesIn(index, r.to)])
 export const nameOf = (p: Prefix4): number => p.base * 64 + p.length
 export function distinct(list: readonly Prefix4[]): Prefix4[] {
   const seen = new Set<number>()

@@ -8,11 +8,15 @@ const MOST_PORT = 65_535
 
 /** Worked: tcp 80, tcp 443, udp 16384 to 16482 -> `tcp 80 443, udp 16384-16482`. */
 export function writeEntries(entries: readonly ServiceEntry[]): string {
-  return (['tcp', 'udp', 'icmp'] as const).flatMap((proto) => {
-    const mine = entries.filter((e) => e.proto === proto)
-    if (mine.length === 0) return []
-    return proto === 'icmp' ? ['icmp'] : [`${proto} ${mine.map((e) => (e.from === e.to ? String(e.from) : `${e.from}-${e.to}`)).join(' ')}`]
-  }).join(', ')
+  return (['tcp', 'udp', 'icmp'] as const)
+    .flatMap((proto) => {
+      const mine = entries.filter((e) => e.proto === proto)
+      if (mine.length === 0) return []
+      return proto === 'icmp'
+        ? ['icmp']
+        : [`${proto} ${mine.map((e) => (e.from === e.to ? String(e.from) : `${e.from}-${e.to}`)).join(' ')}`]
+    })
+    .join(', ')
 }
 
 /** Reads what `writeEntries` writes. Problems: not-ports, with the part that is none; none at all is one too. */
@@ -21,9 +25,16 @@ export function readEntries(text: string): Result<readonly ServiceEntry[]> {
   const entries: ServiceEntry[] = []
   for (const part of text.split(',').map((t) => t.trim().toLowerCase())) {
     const [proto = '', ...ports] = part.split(/\s+/)
-    const spans = ports.map((p) => /^(\d{1,5})(?:[-–](\d{1,5}))?$/.exec(p)).map((m) => m && ([Number(m[1]), Number(m[2] ?? m[1])] as const))
+    const spans = ports
+      .map((p) => /^(\d{1,5})(?:[-–](\d{1,5}))?$/.exec(p))
+      .map((m) => m && ([Number(m[1]), Number(m[2] ?? m[1])] as const))
     if (proto === 'icmp' && ports.length === 0) entries.push({ proto, from: 0, to: 0 })
-    else if ((proto === 'tcp' || proto === 'udp') && spans.length > 0 && spans.every((s) => s !== null && s[0] <= s[1] && s[1] <= MOST_PORT)) entries.push(...spans.flatMap((s) => (s ? [{ proto: proto as Protocol, from: s[0], to: s[1] }] : [])))
+    else if (
+      (proto === 'tcp' || proto === 'udp') &&
+      spans.length > 0 &&
+      spans.every((s) => s !== null && s[0] <= s[1] && s[1] <= MOST_PORT)
+    )
+      entries.push(...spans.flatMap((s) => (s ? [{ proto: proto as Protocol, from: s[0], to: s[1] }] : [])))
     else problems.push(problem('not-ports', '', { text: part }))
   }
   return problems.length > 0 ? refuse(...problems) : ok(entries)
@@ -45,7 +56,14 @@ export function registered(registry: PortRegistry, name: string): readonly Servi
   if (wanted === '' || (only !== undefined && only !== 'tcp' && only !== 'udp')) return null
   const entries = Object.entries(registry).flatMap(([key, [known = '']]): ServiceEntry[] => {
     const [port = '', proto = ''] = key.split('/')
-    return known.toLowerCase() === wanted && (proto === 'tcp' || proto === 'udp') && (only === undefined || only === proto) && /^\d+$/.test(port) ? [{ proto, from: Number(port), to: Number(port) }] : []
+    return known.toLowerCase() === wanted &&
+      (proto === 'tcp' || proto === 'udp') &&
+      (only === undefined || only === proto) &&
+      /^\d+$/.test(port)
+      ? [{ proto, from: Number(port), to: Number(port) }]
+      : []
   })
-  return entries.length === 0 ? null : entries.sort((a, b) => (a.proto < b.proto ? -1 : a.proto > b.proto ? 1 : a.from - b.from))
+  return entries.length === 0
+    ? null
+    : entries.sort((a, b) => (a.proto < b.proto ? -1 : a.proto > b.proto ? 1 : a.from - b.from))
 }

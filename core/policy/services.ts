@@ -29,7 +29,7 @@ export function normalise(parts: Intervals): Intervals {
 
 function intersectIntervals(a: Intervals, b: Intervals): Intervals {
   const out: (readonly [number, number])[] = []
-  for (let i = 0, j = 0; i < a.length && j < b.length; ) {
+  for (let i = 0, j = 0; i < a.length && j < b.length;) {
     const x = a[i] as readonly [number, number]
     const y = b[j] as readonly [number, number]
     const from = Math.max(x[0], y[0])
@@ -64,13 +64,21 @@ function without(a: Intervals, b: Intervals): Intervals {
 export function union(a: ServiceSet, b: ServiceSet): ServiceSet {
   if (a === b || isNothing(b)) return a
   if (isNothing(a)) return b
-  return { tcp: normalise([...a.tcp, ...b.tcp]), udp: normalise([...a.udp, ...b.udp]), icmp: a.icmp || b.icmp }
+  return {
+    tcp: normalise([...a.tcp, ...b.tcp]),
+    udp: normalise([...a.udp, ...b.udp]),
+    icmp: a.icmp || b.icmp,
+  }
 }
 
 export function intersect(a: ServiceSet, b: ServiceSet): ServiceSet {
   if (a === EVERYTHING || b === NOTHING) return b
   if (b === EVERYTHING || a === NOTHING || a === b) return a
-  return orNothing({ tcp: intersectIntervals(a.tcp, b.tcp), udp: intersectIntervals(a.udp, b.udp), icmp: a.icmp && b.icmp })
+  return orNothing({
+    tcp: intersectIntervals(a.tcp, b.tcp),
+    udp: intersectIntervals(a.udp, b.udp),
+    icmp: a.icmp && b.icmp,
+  })
 }
 
 /** What is in a and not in b. */
@@ -123,10 +131,17 @@ export function servicesOf(ids: readonly string[], services: ReadonlyMap<string,
 }
 
 /** The named services a set is made of, widest first, and what no name covers. Together they are the set. */
-export function namedParts(set: ServiceSet, services: readonly Service[]): { readonly names: readonly string[]; readonly rest: ServiceSet } {
-  const size = (s: ServiceSet) => [...s.tcp, ...s.udp].reduce((sum, [from, to]) => sum + to - from + 1, s.icmp ? 1 : 0)
+export function namedParts(
+  set: ServiceSet,
+  services: readonly Service[],
+): { readonly names: readonly string[]; readonly rest: ServiceSet } {
+  const size = (s: ServiceSet) =>
+    [...s.tcp, ...s.udp].reduce((sum, [from, to]) => sum + to - from + 1, s.icmp ? 1 : 0)
   const known = services
-    .map((service) => ({ name: service.name, set: servicesOf([service.id], new Map([[service.id, service]])) }))
+    .map((service) => ({
+      name: service.name,
+      set: servicesOf([service.id], new Map([[service.id, service]])),
+    }))
     .filter((k) => !isNothing(k.set) && isNothing(minus(k.set, set)))
     .sort((a, b) => size(b.set) - size(a.set))
   const names: string[] = []
@@ -143,11 +158,14 @@ export function namedParts(set: ServiceSet, services: readonly Service[]): { rea
 export function formatServices(set: ServiceSet): string {
   if (isNothing(set)) return 'nothing'
   if (sameSet(set, EVERYTHING)) return 'all'
-  const ports = (list: Intervals) => list.map(([from, to]) => (from === to ? `${from}` : `${from}-${to}`)).join(' ')
+  const ports = (list: Intervals) =>
+    list.map(([from, to]) => (from === to ? `${from}` : `${from}-${to}`)).join(' ')
   const whole = (list: Intervals) => list.length === 1 && list[0]?.[0] === 0 && list[0][1] === 65535
   return [
     set.tcp.length > 0 ? (whole(set.tcp) ? 'tcp all' : `tcp ${ports(set.tcp)}`) : '',
     set.udp.length > 0 ? (whole(set.udp) ? 'udp all' : `udp ${ports(set.udp)}`) : '',
     set.icmp ? 'icmp' : '',
-  ].filter((part) => part !== '').join(', ')
+  ]
+    .filter((part) => part !== '')
+    .join(', ')
 }

@@ -23,14 +23,18 @@ export const FREE: Toll = { kind: 'free', services: EVERYTHING }
 export const SHUT: Toll = { kind: 'free', services: NOTHING }
 
 /** What must pay every toll, and what may choose among them. */
-export const everyToll = (of: readonly Toll[]): Toll => (of.length === 0 ? FREE : of.length === 1 ? (of[0] as Toll) : { kind: 'all', of })
-export const anyToll = (of: readonly Toll[]): Toll => (of.length === 1 ? (of[0] as Toll) : { kind: 'some', of })
+export const everyToll = (of: readonly Toll[]): Toll =>
+  of.length === 0 ? FREE : of.length === 1 ? (of[0] as Toll) : { kind: 'all', of }
+export const anyToll = (of: readonly Toll[]): Toll =>
+  of.length === 1 ? (of[0] as Toll) : { kind: 'some', of }
 
 /** What passes from one address to another. */
 export function pay(toll: Toll, policies: Policies, source: Ipv4, target: Ipv4): ServiceSet {
   return paid(toll, ({ deviceId, chain, from, to }) => {
     const compiled = policies.get(deviceId)
-    return compiled ? accepted(decide(compiled, chain, { via: from, address: source }, { via: to, address: target })) : EVERYTHING
+    return compiled
+      ? accepted(decide(compiled, chain, { via: from, address: source }, { via: to, address: target }))
+      : EVERYTHING
   })
 }
 
@@ -51,9 +55,13 @@ export function paid(toll: Toll, through: (rules: RulesToll) => ServiceSet): Ser
 /** The rule lists that a toll asks. */
 export function rulesIn(toll: Toll): readonly RulesToll[] {
   switch (toll.kind) {
-    case 'free': return NONE
-    case 'rules': return [toll]
-    case 'all': case 'some': return toll.of.flatMap(rulesIn)
+    case 'free':
+      return NONE
+    case 'rules':
+      return [toll]
+    case 'all':
+    case 'some':
+      return toll.of.flatMap(rulesIn)
   }
 }
 const NONE: readonly never[] = []

@@ -16,13 +16,32 @@ export interface PoeClass {
   readonly loopOhm: number
 }
 
-const two = (sourceW: number, deviceW: number, volts: number, loopOhm: number): PoeClass => ({ sourceW, deviceW, pairs: 2, volts, loopOhm })
-const four = (sourceW: number, deviceW: number, volts: number): PoeClass => ({ sourceW, deviceW, pairs: 4, volts, loopOhm: 6.25 })
+const two = (sourceW: number, deviceW: number, volts: number, loopOhm: number): PoeClass => ({
+  sourceW,
+  deviceW,
+  pairs: 2,
+  volts,
+  loopOhm,
+})
+const four = (sourceW: number, deviceW: number, volts: number): PoeClass => ({
+  sourceW,
+  deviceW,
+  pairs: 4,
+  volts,
+  loopOhm: 6.25,
+})
 
 /** By class number, 0 to 8. */
 export const POE_CLASSES: readonly PoeClass[] = [
-  two(15.4, 12.95, 44, 20), two(4, 3.84, 44, 20), two(7, 6.49, 44, 20), two(15.4, 12.95, 44, 20), two(30, 25.5, 50, 12.5),
-  four(45, 40, 50), four(60, 51, 50), four(75, 62, 52), four(90, 71.3, 52),
+  two(15.4, 12.95, 44, 20),
+  two(4, 3.84, 44, 20),
+  two(7, 6.49, 44, 20),
+  two(15.4, 12.95, 44, 20),
+  two(30, 25.5, 50, 12.5),
+  four(45, 40, 50),
+  four(60, 51, 50),
+  four(75, 62, 52),
+  four(90, 71.3, 52),
 ]
 
 /** Figures of a class; class 0 where the number is none of 0 to 8, as a source treats a load that does not tell. */
@@ -31,7 +50,7 @@ export function poeClass(number: number): PoeClass {
 }
 
 /** Copper diameter by category, mm (common practice: 24 AWG in Cat5e, 23 AWG above). */
-const DIAMETER_MM = { 'Cat5e': 0.511, 'Cat6': 0.574, 'Cat6A': 0.574 } as const
+const DIAMETER_MM = { Cat5e: 0.511, Cat6: 0.574, Cat6A: 0.574 } as const
 const RESISTIVITY_OHM_M = 1.724e-8
 const PER_KELVIN = 0.00393
 
@@ -41,7 +60,12 @@ const PER_KELVIN = 0.00393
  * Worked: 100 m of Cat5e at 20 C on two pairs -> 8.41 ohm; of Cat6 -> 6.66 ohm.
  * @param lengthM 0 or more @param temperatureC of the copper
  */
-export function loopOhm(category: keyof typeof DIAMETER_MM, lengthM: number, pairs: 2 | 4, temperatureC = 20): number {
+export function loopOhm(
+  category: keyof typeof DIAMETER_MM,
+  lengthM: number,
+  pairs: 2 | 4,
+  temperatureC = 20,
+): number {
   const areaM2 = (Math.PI * (DIAMETER_MM[category] / 1000) ** 2) / 4
   const wire = (RESISTIVITY_OHM_M * (1 + PER_KELVIN * (temperatureC - 20)) * lengthM) / areaM2
   return pairs === 2 ? wire : wire / 2

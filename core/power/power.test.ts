@@ -3,7 +3,18 @@ import { device, hosts, link, cat6, plain, ports, row, fibre } from '#server/dem
 import { gullhavenClean } from '#server/demo/gullhaven'
 import { indexPlan, type Plan } from '#core/model'
 import { site, type LoosePlan } from '../../tests/plans'
-import { dropAlong, loadsWithin, loopOhm, POE_CLASSES, poeClass, powerOf, runTimeMin, SUPPLY_EFFICIENCY, yearlyFromReading, yearlyKwh } from '.'
+import {
+  dropAlong,
+  loadsWithin,
+  loopOhm,
+  POE_CLASSES,
+  poeClass,
+  powerOf,
+  runTimeMin,
+  SUPPLY_EFFICIENCY,
+  yearlyFromReading,
+  yearlyKwh,
+} from '.'
 
 describe('classes', () => {
   // IEEE 802.3 clause 33 from first principles: what is left at the end of the worst channel at the class's current.
@@ -34,7 +45,9 @@ describe('classes', () => {
 describe('a load at the end of a cable', () => {
   it('takes its power and what the wire turns into heat', () => {
     const drop = dropAlong(50, 12.5, 25.5)
-    expect([drop?.currentA, drop?.deviceV, drop?.sourceW, drop?.lossW].map((v) => Number(v?.toFixed(6)))).toEqual([0.6, 42.5, 30, 4.5])
+    expect(
+      [drop?.currentA, drop?.deviceV, drop?.sourceW, drop?.lossW].map((v) => Number(v?.toFixed(6))),
+    ).toEqual([0.6, 42.5, 30, 4.5])
     expect(dropAlong(48, 0, 24)).toEqual({ currentA: 0.5, deviceV: 48, sourceW: 24, lossW: 0 })
   })
   it('cannot take more than a quarter of V squared by R', () => {
@@ -67,11 +80,14 @@ describe('sums', () => {
 })
 
 describe('the power of a plan', () => {
-  const withAp = (change: (p: LoosePlan) => void = () => undefined): Plan => site((p) => {
-    p.devices.push(device('ap', 'AP', 'access-point', 'A2', 'Room', 'management', ports({ 1: plain })) as never)
-    p.links.push(link('sw:4', 'ap:1', cat6(50)) as never)
-    change(p)
-  })
+  const withAp = (change: (p: LoosePlan) => void = () => undefined): Plan =>
+    site((p) => {
+      p.devices.push(
+        device('ap', 'AP', 'access-point', 'A2', 'Room', 'management', ports({ 1: plain })) as never,
+      )
+      p.links.push(link('sw:4', 'ap:1', cat6(50)) as never)
+      change(p)
+    })
   it('feeds a load from the port at the other end, with the loss of the run', () => {
     const { feeds, sources, dark } = powerOf(indexPlan(withAp()))
     expect(dark).toEqual([])
@@ -85,28 +101,92 @@ describe('the power of a plan', () => {
   })
   it('leaves dark what has neither cable power nor a supply of its own', () => {
     expect(powerOf(indexPlan(withAp((p) => void (p.links.length -= 1)))).dark).toEqual(['ap'])
-    expect(powerOf(indexPlan(withAp((p) => void Object.assign(p.devices.at(-1) as object, { mains: true })))).dark).toEqual([])
-    expect(powerOf(indexPlan(withAp((p) => void Object.assign(p.devices.find((d) => d.id === 'sw')?.ports[3] as object, { poe: 'off' })))).dark).toEqual(['ap'])
+    expect(
+      powerOf(indexPlan(withAp((p) => void Object.assign(p.devices.at(-1) as object, { mains: true })))).dark,
+    ).toEqual([])
+    expect(
+      powerOf(
+        indexPlan(
+          withAp(
+            (p) =>
+              void Object.assign(p.devices.find((d) => d.id === 'sw')?.ports[3] as object, { poe: 'off' }),
+          ),
+        ),
+      ).dark,
+    ).toEqual(['ap'])
   })
   it('does not go through fibre, nor passive power into the standard, nor a class above the port’s', () => {
     const trouble = (plan: Plan) => powerOf(indexPlan(plan)).feeds.map((f) => f.trouble)
-    expect(trouble(withAp((p) => void Object.assign(p.links.at(-1) as object, { medium: fibre('OS2', 50) })))).toEqual(['no-copper'])
-    const behind = (model: string, load: string) => site((p) => {
-      p.devices.push(device('inj', 'Injector', 'injector', model, 'Room', null, ports({ lan: plain, poe: plain })) as never, device('end', 'End', 'bridge-radio', load, 'Roof', null, ports({ lan: plain, radio: plain })) as never)
-      p.links.push(link('sw:4', 'inj:lan', cat6(2)) as never, link('inj:poe', 'end:lan', cat6(30)) as never)
-    })
+    expect(
+      trouble(withAp((p) => void Object.assign(p.links.at(-1) as object, { medium: fibre('OS2', 50) }))),
+    ).toEqual(['no-copper'])
+    const behind = (model: string, load: string) =>
+      site((p) => {
+        p.devices.push(
+          device(
+            'inj',
+            'Injector',
+            'injector',
+            model,
+            'Room',
+            null,
+            ports({ lan: plain, poe: plain }),
+          ) as never,
+          device(
+            'end',
+            'End',
+            'bridge-radio',
+            load,
+            'Roof',
+            null,
+            ports({ lan: plain, radio: plain }),
+          ) as never,
+        )
+        p.links.push(link('sw:4', 'inj:lan', cat6(2)) as never, link('inj:poe', 'end:lan', cat6(30)) as never)
+      })
     expect(trouble(behind('J24', 'B5P'))).toEqual([null])
     expect(trouble(behind('J24', 'B5'))).toEqual(['passive-to-standard'])
     expect(trouble(behind('J30', 'B5P'))).toEqual(['standard-to-passive'])
-    expect(trouble(withAp((p) => {
-      p.models.push({ ...structuredClone(BIG), name: 'BIG' } as never)
-      Object.assign(p.devices.at(-1) as object, { model: 'BIG' })
-    }))).toEqual(['class'])
+    expect(
+      trouble(
+        withAp((p) => {
+          p.models.push({ ...structuredClone(BIG), name: 'BIG' } as never)
+          Object.assign(p.devices.at(-1) as object, { model: 'BIG' })
+        }),
+      ),
+    ).toEqual(['class'])
   })
   it('passes on: a device fed over its cable draws what it feeds too', () => {
     const plan = site((p) => {
-      p.models.push({ ...structuredClone(BIG), name: 'RELAY', ports: [{ ...structuredClone(BIG.ports[0]), names: 'in', load: { standard: 'ieee', class: 4, typicalW: 5 } }, { ...structuredClone(BIG.ports[0]), names: 'out', load: null, source: { standard: 'ieee', class: 3 } }] } as never)
-      p.devices.push(device('relay', 'Relay', 'unmanaged', 'RELAY', 'Room', null, ports({ in: plain, out: plain })) as never, hosts('cam', 'Camera', 'Yard', 'staff', 1, 1, 'K3') as never)
+      p.models.push({
+        ...structuredClone(BIG),
+        name: 'RELAY',
+        ports: [
+          {
+            ...structuredClone(BIG.ports[0]),
+            names: 'in',
+            load: { standard: 'ieee', class: 4, typicalW: 5 },
+          },
+          {
+            ...structuredClone(BIG.ports[0]),
+            names: 'out',
+            load: null,
+            source: { standard: 'ieee', class: 3 },
+          },
+        ],
+      } as never)
+      p.devices.push(
+        device(
+          'relay',
+          'Relay',
+          'unmanaged',
+          'RELAY',
+          'Room',
+          null,
+          ports({ in: plain, out: plain }),
+        ) as never,
+        hosts('cam', 'Camera', 'Yard', 'staff', 1, 1, 'K3') as never,
+      )
       p.links.push(link('sw:4', 'relay:in', cat6(10)) as never, link('relay:out', 'cam:1', cat6(10)) as never)
     })
     const { feeds } = powerOf(indexPlan(plan))
@@ -126,8 +206,15 @@ describe('the power of a plan', () => {
   it('a ring of feeds ends', () => {
     const plan = site((p) => {
       const both = { ...structuredClone(BIG.ports[0]), source: { standard: 'ieee', class: 4 } }
-      p.models.push({ ...structuredClone(BIG), name: 'BOTH', ports: [{ ...both, names: '1-2', load: { standard: 'ieee', class: 3, typicalW: 4 } }] } as never)
-      for (const id of ['x', 'y']) p.devices.push(device(id, id, 'unmanaged', 'BOTH', 'Room', null, row(2, { 1: plain, 2: plain })) as never)
+      p.models.push({
+        ...structuredClone(BIG),
+        name: 'BOTH',
+        ports: [{ ...both, names: '1-2', load: { standard: 'ieee', class: 3, typicalW: 4 } }],
+      } as never)
+      for (const id of ['x', 'y'])
+        p.devices.push(
+          device(id, id, 'unmanaged', 'BOTH', 'Room', null, row(2, { 1: plain, 2: plain })) as never,
+        )
       p.links.push(link('x:1', 'y:1', cat6(5)) as never, link('x:2', 'y:2', cat6(5)) as never)
     })
     expect(powerOf(indexPlan(plan)).feeds.every((f) => Number.isFinite(f.drawW))).toBe(true)
@@ -135,7 +222,30 @@ describe('the power of a plan', () => {
 })
 
 const BIG = {
-  name: 'BIG', label: 'large access point', kind: 'access-point', minFirmware: '', plannedFirmware: '', bootS: 60, adoptS: 60, poeBudgetW: null, idleW: 40, factory: { kind: 'dhcp-client' }, credentials: 'label', lights: [],
-  stp: false, capacity: null, inspectionMbps: null,
-  ports: [{ names: '1', kind: 'copper', speedsMbps: [1000], role: 'any', locked: false, source: null, load: { standard: 'ieee', class: 6, typicalW: 40 } }],
+  name: 'BIG',
+  label: 'large access point',
+  kind: 'access-point',
+  minFirmware: '',
+  plannedFirmware: '',
+  bootS: 60,
+  adoptS: 60,
+  poeBudgetW: null,
+  idleW: 40,
+  factory: { kind: 'dhcp-client' },
+  credentials: 'label',
+  lights: [],
+  stp: false,
+  capacity: null,
+  inspectionMbps: null,
+  ports: [
+    {
+      names: '1',
+      kind: 'copper',
+      speedsMbps: [1000],
+      role: 'any',
+      locked: false,
+      source: null,
+      load: { standard: 'ieee', class: 6, typicalW: 40 },
+    },
+  ],
 } as const

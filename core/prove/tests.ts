@@ -3,7 +3,18 @@
 // each group gives one test that nothing else passes; each serving network gives one test of its DHCP, and each line that
 // another stands in for one of the change-over.
 import { outage } from '#core/failover'
-import { byVlan, indexPlan, linesInOrder, membersOf, type Intent, type Plan, type PlanIndex, type Selector, type Uplink, type Weather } from '#core/model'
+import {
+  byVlan,
+  indexPlan,
+  linesInOrder,
+  membersOf,
+  type Intent,
+  type Plan,
+  type PlanIndex,
+  type Selector,
+  type Uplink,
+  type Weather,
+} from '#core/model'
 import { nameOfKey } from '#core/findings'
 import { formatServices, isNothing, intersect, servicesOf } from '#core/policy'
 import { GATEWAY, gridOf, INTERNET, keysOf, openSite, type Cell, type Grid, type Site } from '#core/reach'
@@ -33,27 +44,53 @@ export interface Observation {
   readonly value: string
 }
 
-const hasHosts = (plan: Plan, networkId: string): boolean => plan.devices.some((d) => d.wants === networkId && d.kind !== 'gateway')
+const hasHosts = (plan: Plan, networkId: string): boolean =>
+  plan.devices.some((d) => d.wants === networkId && d.kind !== 'gateway')
 
 function passTests(index: PlanIndex, intent: Intent): AcceptanceTest[] {
   const services = formatServices(servicesOf(intent.services, index.services))
   return ['', ...intent.survives].flatMap((under) =>
     keysOf(index, intent.from).flatMap((from) =>
-      keysOf(index, intent.to).filter((to) => to !== from).map((to) => ({
-        id: `passes:${intent.id}:${from}:${to}${under === '' ? '' : `:${under}`}`, kind: 'passes' as const, from, to, intentId: intent.id, under, services, withinS: null,
-      })),
+      keysOf(index, intent.to)
+        .filter((to) => to !== from)
+        .map((to) => ({
+          id: `passes:${intent.id}:${from}:${to}${under === '' ? '' : `:${under}`}`,
+          kind: 'passes' as const,
+          from,
+          to,
+          intentId: intent.id,
+          under,
+          services,
+          withinS: null,
+        })),
     ),
   )
 }
 
 /** The line that takes over when one fails; null where there is none. */
-const nextOf = (plan: Plan, line: Uplink): Uplink | null => linesInOrder(plan).slice(linesInOrder(plan).indexOf(line) + 1).find((u) => u.deviceId === line.deviceId) ?? null
+const nextOf = (plan: Plan, line: Uplink): Uplink | null =>
+  linesInOrder(plan)
+    .slice(linesInOrder(plan).indexOf(line) + 1)
+    .find((u) => u.deviceId === line.deviceId) ?? null
 
 /** Each line that another stands in for and that is probed: cut, it must be given up in time. */
 function failoverTests(plan: Plan): AcceptanceTest[] {
   return linesInOrder(plan).flatMap((line): AcceptanceTest[] => {
     const next = nextOf(plan, line)
-    return line.probe && next ? [{ id: `failover:${line.id}`, kind: 'failover', from: GATEWAY, to: INTERNET, intentId: null, under: line.id, services: '', withinS: outage(line.probe, next).worstS }] : []
+    return line.probe && next
+      ? [
+          {
+            id: `failover:${line.id}`,
+            kind: 'failover',
+            from: GATEWAY,
+            to: INTERNET,
+            intentId: null,
+            under: line.id,
+            services: '',
+            withinS: outage(line.probe, next).worstS,
+          },
+        ]
+      : []
   })
 }
 
@@ -63,10 +100,17 @@ export function testsOf(plan: Plan): AcceptanceTest[] {
   const networks = byVlan(plan).filter((n) => hasHosts(plan, n.id))
   const blank = { to: '', intentId: null, under: '', services: '', withinS: null }
   return [
-    ...networks.filter((n) => n.dhcp === 'serve').map((n) => ({ ...blank, id: `lease:${n.id}`, kind: 'lease' as const, from: n.id })),
+    ...networks
+      .filter((n) => n.dhcp === 'serve')
+      .map((n) => ({ ...blank, id: `lease:${n.id}`, kind: 'lease' as const, from: n.id })),
     ...plan.intents.flatMap((intent) => passTests(index, intent)),
     ...failoverTests(plan),
-    ...[...networks.map((n) => n.id), INTERNET].map((from) => ({ ...blank, id: `only:${from}`, kind: 'nothing-else' as const, from })),
+    ...[...networks.map((n) => n.id), INTERNET].map((from) => ({
+      ...blank,
+      id: `only:${from}`,
+      kind: 'nothing-else' as const,
+      from,
+    })),
   ]
 }
 
@@ -74,7 +118,11 @@ function leaseSeen(site: Site, test: AcceptanceTest): Observation {
   const clients = site.endpoints.filter((e) => e.wants === test.from && e.how !== 'static')
   const without = clients.filter((e) => e.networkId !== test.from)
   const names = without.map((e) => site.index.devices.get(e.deviceId)?.name ?? e.deviceId).join(', ')
-  return { testId: test.id, passed: without.length === 0, value: without.length === 0 ? 'address from the pool' : `no address: ${names}` }
+  return {
+    testId: test.id,
+    passed: without.length === 0,
+    value: without.length === 0 ? 'address from the pool' : `no address: ${names}`,
+  }
 }
 
 /** By the settings that a site is built with: how late its gateway may be. */
@@ -82,26 +130,43 @@ function failoverSeen(built: Plan, test: AcceptanceTest): Observation {
   const line = built.uplinks.find((u) => u.id === test.under)
   const next = line && nextOf(built, line)
   const worstS = line?.probe && next ? outage(line.probe, next).worstS : null
-  return { testId: test.id, passed: worstS !== null && worstS <= (test.withinS ?? 0), value: worstS === null ? 'nobody takes over' : `on ${next?.name} after at most ${worstS} s` }
+  return {
+    testId: test.id,
+    passed: worstS !== null && worstS <= (test.withinS ?? 0),
+    value: worstS === null ? 'nobody takes over' : `on ${next?.name} after at most ${worstS} s`,
+  }
 }
 
 function othersSeen(site: Site, grid: Grid, test: AcceptanceTest): Observation {
   const leaks = grid.cells.filter((c) => c.from === test.from && c.judged && !isNothing(c.excess))
   const value = leaks.map((c) => `${nameOfKey(site.index, c.to)}: ${formatServices(c.excess)}`).join('; ')
-  return { testId: test.id, passed: leaks.length === 0, value: leaks.length === 0 ? 'nothing else passes' : value }
+  return {
+    testId: test.id,
+    passed: leaks.length === 0,
+    value: leaks.length === 0 ? 'nothing else passes' : value,
+  }
 }
 
 function passSeen(grid: Grid, cell: Cell | undefined, test: AcceptanceTest): Observation {
   const missing = grid.verdicts.find((v) => v.intentId === test.intentId)?.missing
   const lost = cell && missing ? intersect(cell.missing, missing) : null
   const passed = lost !== null && isNothing(lost)
-  return { testId: test.id, passed, value: passed ? 'as intended' : `does not pass: ${lost ? formatServices(lost) : 'nothing known'}` }
+  return {
+    testId: test.id,
+    passed,
+    value: passed ? 'as intended' : `does not pass: ${lost ? formatServices(lost) : 'nothing known'}`,
+  }
 }
 
 /** Devices that have an address of a group's own, of those that a selector speaks of. */
 function membersIn(index: PlanIndex, key: string, selector: Selector): string[] {
   const named = membersOf(index, selector)
-  return index.plan.devices.filter((d) => d.wants === key && d.kind !== 'gateway' && named.some((s) => s.kind !== 'device' || s.id === d.id)).map((d) => d.id)
+  return index.plan.devices
+    .filter(
+      (d) =>
+        d.wants === key && d.kind !== 'gateway' && named.some((s) => s.kind !== 'device' || s.id === d.id),
+    )
+    .map((d) => d.id)
 }
 
 /** Who is off cannot be tried from, and does not answer: what is off of those a test is tried from or to; null where it is tried all the same. */
@@ -109,7 +174,10 @@ function offIn(index: PlanIndex, test: AcceptanceTest, down: Weather): string | 
   if (down.length === 0) return null
   const intent = index.plan.intents.find((i) => i.id === test.intentId)
   const from = membersIn(index, test.from, intent?.from ?? { kind: 'any' })
-  const off = from.length > 0 && from.every((id) => down.includes(id)) ? from[0] : intent && membersIn(index, test.to, intent.to).find((id) => down.includes(id))
+  const off =
+    from.length > 0 && from.every((id) => down.includes(id))
+      ? from[0]
+      : intent && membersIn(index, test.to, intent.to).find((id) => down.includes(id))
   return off === undefined ? null : (index.devices.get(off)?.name ?? off)
 }
 
@@ -132,19 +200,31 @@ export function tryTests(built: Plan, tests: readonly AcceptanceTest[], down: We
     if (test.kind === 'lease') return leaseSeen(site, test)
     if (test.kind === 'failover') return failoverSeen(built, test)
     if (test.kind === 'nothing-else') return othersSeen(site, grid, test)
-    return passSeen(grid, grid.cells.find((c) => c.from === test.from && c.to === test.to), test)
+    return passSeen(
+      grid,
+      grid.cells.find((c) => c.from === test.from && c.to === test.to),
+      test,
+    )
   })
 }
 
 export type CellProof = 'proven' | 'contradicted' | 'open'
 
 /** What the results so far say of one cell of the grid: all its tests passed, one failed, or something is still open. */
-export function proofOfCell(tests: readonly AcceptanceTest[], passed: ReadonlyMap<string, boolean>, from: string, to: string): CellProof {
-  const mine = tests.filter((t) => t.from === from && ((t.kind === 'passes' && t.to === to && t.under === '') || t.kind === 'nothing-else'))
+export function proofOfCell(
+  tests: readonly AcceptanceTest[],
+  passed: ReadonlyMap<string, boolean>,
+  from: string,
+  to: string,
+): CellProof {
+  const mine = tests.filter(
+    (t) =>
+      t.from === from &&
+      ((t.kind === 'passes' && t.to === to && t.under === '') || t.kind === 'nothing-else'),
+  )
   if (mine.length === 0) return 'open'
   const results = mine.map((t) => passed.get(t.id))
   const own = mine.filter((t) => t.kind === 'passes').map((t) => passed.get(t.id))
   if (own.includes(false)) return 'contradicted'
   return results.every((r) => r === true) ? 'proven' : 'open'
 }
-

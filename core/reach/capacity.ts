@@ -26,7 +26,8 @@ export interface Capacity {
 export function stagesOf(index: PlanIndex, walk: Walk, weather: Weather = []): Stage[] {
   const failed = new Set(weather)
   const stages = new Map<string, Stage>()
-  const add = (stage: Stage) => void (stages.has(`${stage.kind} ${stage.id}`) || stages.set(`${stage.kind} ${stage.id}`, stage))
+  const add = (stage: Stage) =>
+    void (stages.has(`${stage.kind} ${stage.id}`) || stages.set(`${stage.kind} ${stage.id}`, stage))
   const line = (id: string, inward: boolean) => {
     const uplink = index.plan.uplinks.find((u) => u.id === id)
     const [up, down] = [uplink?.upMbps || null, uplink?.downMbps || null]
@@ -37,7 +38,8 @@ export function stagesOf(index: PlanIndex, walk: Walk, weather: Weather = []): S
     if (step.kind === 'hop') {
       const link = index.plan.links.find((l) => l.id === step.linkId)
       const mbps = link ? linkSpeed(index, link).mbps : null
-      if (link && link.medium.kind !== 'line') add({ kind: 'link', id: link.id, thereMbps: mbps, backMbps: mbps })
+      if (link && link.medium.kind !== 'line')
+        add({ kind: 'link', id: link.id, thereMbps: mbps, backMbps: mbps })
     }
     if (step.kind === 'translate' && step.exit.kind === 'uplink') line(step.exit.id, false)
     if (step.kind === 'route' && step.how === 'uplink') line(step.via, false)
@@ -45,9 +47,17 @@ export function stagesOf(index: PlanIndex, walk: Walk, weather: Weather = []): S
       const tunnel = index.plan.tunnels.find((t) => t.id === step.tunnelId)
       const peer = tunnel?.peers.find((p) => p.id === step.peerId)
       // What one end sends, the other receives; which of several lines carries the tunnel now, the first of them says.
-      const carrier = linesInOrder(index.plan).find((u) => u.deviceId === tunnel?.deviceId && !failed.has(u.id) && !failed.has(DARK + u.id))
+      const carrier = linesInOrder(index.plan).find(
+        (u) => u.deviceId === tunnel?.deviceId && !failed.has(u.id) && !failed.has(DARK + u.id),
+      )
       if (carrier) line(carrier.id, step.inward)
-      if (peer) add({ kind: 'far', id: peer.id, thereMbps: step.inward ? peer.upMbps : peer.downMbps, backMbps: step.inward ? peer.downMbps : peer.upMbps })
+      if (peer)
+        add({
+          kind: 'far',
+          id: peer.id,
+          thereMbps: step.inward ? peer.upMbps : peer.downMbps,
+          backMbps: step.inward ? peer.downMbps : peer.upMbps,
+        })
     }
     if (step.kind === 'forwarded') {
       const forward = index.plan.forwards.find((f) => f.id === step.forwardId)
@@ -64,12 +74,18 @@ export function stagesOf(index: PlanIndex, walk: Walk, weather: Weather = []): S
 /** What the way of a flow that passes carries at most. Ends of which nothing is known say nothing. */
 export function capacityOf(index: PlanIndex, walk: Walk, weather: Weather = []): Capacity {
   const stages = stagesOf(index, walk, weather)
-  const least = (of: (s: Stage) => number | null) => stages.reduce<Capacity['there']>((best, stage) => {
-    const mbps = of(stage)
-    return mbps === null || (best && best.mbps <= mbps) ? best : { mbps, stage }
-  }, null)
-  return { there: least((s) => s.thereMbps), back: least((s) => s.backMbps), unknown: stages.filter((s) => s.thereMbps === null || s.backMbps === null).length }
+  const least = (of: (s: Stage) => number | null) =>
+    stages.reduce<Capacity['there']>((best, stage) => {
+      const mbps = of(stage)
+      return mbps === null || (best && best.mbps <= mbps) ? best : { mbps, stage }
+    }, null)
+  return {
+    there: least((s) => s.thereMbps),
+    back: least((s) => s.backMbps),
+    unknown: stages.filter((s) => s.thereMbps === null || s.backMbps === null).length,
+  }
 }
 
 /** Seconds to move an amount over a way: GB of 10^9 bytes, by TCP over IPv4 at MTU 1500. Worked: 1 GB at 100 Mb/s takes 84.3 s. */
-export const secondsToMove = (gigabytes: number, mbps: number): number => (gigabytes * 8000) / (mbps * TCP_SHARE)
+export const secondsToMove = (gigabytes: number, mbps: number): number =>
+  (gigabytes * 8000) / (mbps * TCP_SHARE)

@@ -1,6 +1,15 @@
 // Question: what do the flows between all pairs of places say of one pair of rows and columns?
 // Method: the exact sets of the pairs are met and joined; of each sort the first flow stands as an example.
-import { EVERYTHING, intersect, isNothing, minus, NOTHING, sample, union, type ServiceSet } from '#core/policy'
+import {
+  EVERYTHING,
+  intersect,
+  isNothing,
+  minus,
+  NOTHING,
+  sample,
+  union,
+  type ServiceSet,
+} from '#core/policy'
 import { meet, type Place } from './kinds'
 import { GATEWAY, type WayPair } from './lots'
 
@@ -47,15 +56,38 @@ interface Gathering {
 }
 
 export const fresh = (): Gathering => ({
-  everywhere: EVERYTHING, union: NOTHING, intended: NOTHING, missing: NOTHING, excess: NOTHING, pairs: 0, wrong: null, passing: null, blocked: null,
+  everywhere: EVERYTHING,
+  union: NOTHING,
+  intended: NOTHING,
+  missing: NOTHING,
+  excess: NOTHING,
+  pairs: 0,
+  wrong: null,
+  passing: null,
+  blocked: null,
 })
 
 export function refOf(from: Place, to: Place, set: ServiceSet): FlowRef | null {
   const one = sample(set)
-  return one && { from: from.subject.id, fromAddress: from.address, to: to.subject.id, toAddress: to.address, proto: one.proto, port: one.port }
+  return (
+    one && {
+      from: from.subject.id,
+      fromAddress: from.address,
+      to: to.subject.id,
+      toAddress: to.address,
+      proto: one.proto,
+      port: one.port,
+    }
+  )
 }
 
-export function gather(cell: Gathering, passes: ServiceSet, allowed: ServiceSet, [from, to]: Ends, judged: boolean): void {
+export function gather(
+  cell: Gathering,
+  passes: ServiceSet,
+  allowed: ServiceSet,
+  [from, to]: Ends,
+  judged: boolean,
+): void {
   // Most cells of most sites: nothing is meant to pass, and nothing does.
   if (passes === NOTHING && allowed === NOTHING && cell.blocked && cell.everywhere === NOTHING) return
   cell.pairs++
@@ -76,8 +108,15 @@ export type Named = Pick<Cell, 'from' | 'to' | 'judged'>
 export function cellFrom({ from, to, judged }: Named, g: Gathering): Cell {
   const everywhere = g.pairs === 0 ? NOTHING : g.everywhere
   return {
-    from, to, judged, intended: g.intended, everywhere, somewhere: minus(g.union, everywhere),
-    missing: g.missing, excess: g.excess, example: g.wrong ?? g.passing ?? g.blocked,
+    from,
+    to,
+    judged,
+    intended: g.intended,
+    everywhere,
+    somewhere: minus(g.union, everywhere),
+    missing: g.missing,
+    excess: g.excess,
+    example: g.wrong ?? g.passing ?? g.blocked,
   }
 }
 
@@ -87,7 +126,17 @@ export function quietCell({ from, to, judged }: Named, pair: WayPair, passes: Se
   let b: Place = pair.to.whole
   if (a.subject.id === b.subject.id) [a, b] = meet(pair.from.whole, pair.to.whole) as Ends
   const open = !isNothing(passes)
-  return { from, to, judged, intended: NOTHING, everywhere: passes, somewhere: NOTHING, missing: NOTHING, excess: judged ? passes : NOTHING, example: refOf(a, b, open ? passes : EVERYTHING) }
+  return {
+    from,
+    to,
+    judged,
+    intended: NOTHING,
+    everywhere: passes,
+    somewhere: NOTHING,
+    missing: NOTHING,
+    excess: judged ? passes : NOTHING,
+    example: refOf(a, b, open ? passes : EVERYTHING),
+  }
 }
 
 /** Inside one network, and from the gateway itself, no intent is asked. */

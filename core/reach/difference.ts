@@ -11,7 +11,8 @@ export interface FlowChange {
   readonly closed: ServiceSet
 }
 
-const passing = (cell: Cell | undefined): ServiceSet => (cell ? union(cell.everywhere, cell.somewhere) : NOTHING)
+const passing = (cell: Cell | undefined): ServiceSet =>
+  cell ? union(cell.everywhere, cell.somewhere) : NOTHING
 
 /** Cells in which something opened or closed, in the order of the newer grid; rows and columns that are gone come last. */
 export function flowsChanged(before: Grid, after: Grid): FlowChange[] {

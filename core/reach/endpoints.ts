@@ -3,7 +3,18 @@
 // back exist and the pool lies in that interface's subnet; otherwise the host gives itself a link-local address.
 // Source: RFC 2131 (DHCP), RFC 3927 (link-local), RFC 1122 section 3.3.1 (a host's own mask and gateway).
 import { routedPorts } from '#core/policy'
-import { contains, ipv4, networkOf, parseIpv4, parsePrefix4, parseRange4, rangesWithout, type Ipv4, type Prefix4, type Range4 } from '#core/address'
+import {
+  contains,
+  ipv4,
+  networkOf,
+  parseIpv4,
+  parsePrefix4,
+  parseRange4,
+  rangesWithout,
+  type Ipv4,
+  type Prefix4,
+  type Range4,
+} from '#core/address'
 import { byText, groupBy, memoOn } from '#core/base'
 import { bothWays, bridgeNode, endNode, roomOf, UNTAGGED, type Fabric } from '#core/ethernet'
 import { farEnd, isEnd, isVlanAware, portKey, type Device, type Fixed, type Network } from '#core/model'
@@ -55,10 +66,24 @@ export function interfacesOf(fabric: Fabric): Interface4[] {
     if (!address.ok || !subnet.ok || router?.kind !== 'gateway' || failed.has(router.id)) continue
     const length = subnet.value.length
     const prefix = { base: networkOf(address.value, length), length }
-    out.push({ networkId: network.id, vlan: network.vlan, deviceId: router.id, ...at(bridgeNode(router.id, network.vlan)), address: address.value, prefix })
+    out.push({
+      networkId: network.id,
+      vlan: network.vlan,
+      deviceId: router.id,
+      ...at(bridgeNode(router.id, network.vlan)),
+      address: address.value,
+      prefix,
+    })
   }
   for (const { device, port, face } of routedPorts(index)) {
-    if (!failed.has(device.id)) out.push({ networkId: portKey({ deviceId: device.id, portId: port.id }), vlan: 0, deviceId: device.id, ...at(endNode(device.id, port.id)), ...face })
+    if (!failed.has(device.id))
+      out.push({
+        networkId: portKey({ deviceId: device.id, portId: port.id }),
+        vlan: 0,
+        deviceId: device.id,
+        ...at(endNode(device.id, port.id)),
+        ...face,
+      })
   }
   return out
 }
@@ -78,7 +103,9 @@ function answers(fabric: Fabric, interfaces: readonly Interface4[], network: Net
     const device = server && fabric.index.devices.get(server.deviceId ?? '')
     const face = interfaces.find((i) => i.networkId === home.id)
     if (!device || !face || fabric.failed.has(device.id)) continue
-    const nodes = isEnd(device) ? device.ports.map((p) => endNode(device.id, p.id)) : [bridgeNode(device.id, isVlanAware(device) ? home.vlan : UNTAGGED)]
+    const nodes = isEnd(device)
+      ? device.ports.map((p) => endNode(device.id, p.id))
+      : [bridgeNode(device.id, isVlanAware(device) ? home.vlan : UNTAGGED)]
     if (device.id === network.routerId || nodes.some((node) => bothWays(fabric, node, face.node))) return true
   }
   return false
@@ -105,28 +132,53 @@ function offersOf(fabric: Fabric, interfaces: readonly Interface4[]): ReadonlyMa
     const to = parseIpv4(network.pool.to)
     if (!from.ok || !to.ok || from.value > to.value) continue
     if (!contains(face.prefix, from.value) || !contains(face.prefix, to.value)) continue
-    offers.set(room, { networkId: network.id, ranges: without({ from: from.value, to: to.value }, network.exclusions), prefixLength: face.prefix.length, gateway: face.address })
+    offers.set(room, {
+      networkId: network.id,
+      ranges: without({ from: from.value, to: to.value }, network.exclusions),
+      prefixLength: face.prefix.length,
+      gateway: face.address,
+    })
   }
   return offers
 }
 
-const known = new WeakMap<Fabric, { readonly interfaces: readonly Interface4[]; readonly offers: ReadonlyMap<number, Lease> }>()
+const known = new WeakMap<
+  Fabric,
+  { readonly interfaces: readonly Interface4[]; readonly offers: ReadonlyMap<number, Lease> }
+>()
 
 /** The lease a DHCP client at a node is offered; null for none. */
 export function leaseAt(fabric: Fabric, interfaces: readonly Interface4[], node: string): Lease | null {
   let held = known.get(fabric)
-  if (held?.interfaces !== interfaces) known.set(fabric, (held = { interfaces, offers: offersOf(fabric, interfaces) }))
+  if (held?.interfaces !== interfaces)
+    known.set(fabric, (held = { interfaces, offers: offersOf(fabric, interfaces) }))
   return held.offers.get(roomOf(fabric, node)) ?? null
 }
 
-function addressing(fabric: Fabric, interfaces: readonly Interface4[], node: string, home: Network | undefined, held: Held | null) {
+function addressing(
+  fabric: Fabric,
+  interfaces: readonly Interface4[],
+  node: string,
+  home: Network | undefined,
+  held: Held | null,
+) {
   if (held?.typed) return held.typed
   const lease = leaseAt(fabric, interfaces, node)
-  if (!lease) return { networkId: null, how: 'link-local' as const, ranges: [LINK_LOCAL], prefixLength: 16, gateway: null }
+  if (!lease)
+    return {
+      networkId: null,
+      how: 'link-local' as const,
+      ranges: [LINK_LOCAL],
+      prefixLength: 16,
+      gateway: null,
+    }
   const kept = lease.networkId === home?.id ? (held?.reserved ?? null) : null
   return {
-    networkId: lease.networkId, how: kept ? ('reserved' as const) : ('leased' as const), ranges: kept ?? lease.ranges,
-    prefixLength: lease.prefixLength, gateway: lease.gateway,
+    networkId: lease.networkId,
+    how: kept ? ('reserved' as const) : ('leased' as const),
+    ranges: kept ?? lease.ranges,
+    prefixLength: lease.prefixLength,
+    gateway: lease.gateway,
   }
 }
 
@@ -157,7 +209,8 @@ function isolationAt(fabric: Fabric, device: Device, portId: string): string | n
 /** A fixed address as it is read once: what a host has that has it typed in, or the one address that is reserved for it. */
 interface Held {
   readonly fixed: Fixed
-  readonly typed: Pick<Endpoint, 'networkId' | 'ranges' | 'prefixLength' | 'gateway'> & { readonly how: 'static' } | null
+  readonly typed:
+    (Pick<Endpoint, 'networkId' | 'ranges' | 'prefixLength' | 'gateway'> & { readonly how: 'static' }) | null
   readonly reserved: readonly Range4[] | null
 }
 /** Fixed addresses of a network by the device that has them. */
@@ -168,11 +221,23 @@ const fixedIn = memoOn((network: Network): ReadonlyMap<string, readonly Held[]> 
     const ranges = own.ok ? [{ from: own.value, to: own.value }] : null
     const byHand = fixed.how === 'static' && ranges
     return {
-      fixed, reserved: fixed.how === 'reserved' ? ranges : null,
-      typed: byHand ? { networkId: network.id, how: 'static', ranges: byHand, prefixLength: fixed.mask ?? (subnet.ok ? subnet.value.length : 32), gateway: typed.ok ? typed.value : null } : null,
+      fixed,
+      reserved: fixed.how === 'reserved' ? ranges : null,
+      typed: byHand
+        ? {
+            networkId: network.id,
+            how: 'static',
+            ranges: byHand,
+            prefixLength: fixed.mask ?? (subnet.ok ? subnet.value.length : 32),
+            gateway: typed.ok ? typed.value : null,
+          }
+        : null,
     }
   }
-  return groupBy(network.fixed.filter((f) => f.deviceId !== null).map(read), ({ fixed }) => fixed.deviceId ?? '')
+  return groupBy(
+    network.fixed.filter((f) => f.deviceId !== null).map(read),
+    ({ fixed }) => fixed.deviceId ?? '',
+  )
 })
 
 function hostEndpoints(fabric: Fabric, interfaces: readonly Interface4[], device: Device): Endpoint[] {
@@ -180,36 +245,56 @@ function hostEndpoints(fabric: Fabric, interfaces: readonly Interface4[], device
   const fixed = home ? (fixedIn(home).get(device.id) ?? []) : []
   const perPort = device.ports.map((port, i) => ({ port, fixed: fixed[i] ?? null }))
   // One socket is like itself.
-  const groups = groupBy(perPort, ({ port, fixed: own }) => (own ? `fixed ${own.fixed.id}` : perPort.length === 1 ? '' : likeness(fabric, device, port.id)))
+  const groups = groupBy(perPort, ({ port, fixed: own }) =>
+    own ? `fixed ${own.fixed.id}` : perPort.length === 1 ? '' : likeness(fabric, device, port.id),
+  )
   const hostsPerPort = Math.max(1, Math.floor(device.count / Math.max(1, device.ports.length)))
   return [...groups.values()].flatMap((members, i) => {
     const first = members[0]
     if (!first) return []
     const node = endNode(device.id, first.port.id)
-    return [{
-      id: groups.size === 1 ? device.id : `${device.id}~${i + 1}`,
-      deviceId: device.id,
-      portIds: members.map((m) => m.port.id),
-      count: hostsPerPort * members.length,
-      node, room: roomOf(fabric, node),
-      wants: device.wants,
-      ...addressing(fabric, interfaces, node, home, first.fixed),
-      isolatedOn: isolationAt(fabric, device, first.port.id),
-    }]
+    return [
+      {
+        id: groups.size === 1 ? device.id : `${device.id}~${i + 1}`,
+        deviceId: device.id,
+        portIds: members.map((m) => m.port.id),
+        count: hostsPerPort * members.length,
+        node,
+        room: roomOf(fabric, node),
+        wants: device.wants,
+        ...addressing(fabric, interfaces, node, home, first.fixed),
+        isolatedOn: isolationAt(fabric, device, first.port.id),
+      },
+    ]
   })
 }
 
 /** Every endpoint of the plan, device by device in plan order: hosts first as planned, then devices' own addresses. */
 export function endpointsOf(fabric: Fabric, interfaces: readonly Interface4[]): Endpoint[] {
   return fabric.index.plan.devices.flatMap((device) => {
-    if (fabric.failed.has(device.id) || device.wants === null || device.kind === 'gateway' || device.kind === 'cloud') return []
+    if (
+      fabric.failed.has(device.id) ||
+      device.wants === null ||
+      device.kind === 'gateway' ||
+      device.kind === 'cloud'
+    )
+      return []
     if (isEnd(device)) return hostEndpoints(fabric, interfaces, device)
     const home = fabric.index.networks.get(device.wants)
     const node = bridgeNode(device.id, isVlanAware(device) ? (home?.vlan ?? UNTAGGED) : UNTAGGED)
     const fixed = (home && fixedIn(home).get(device.id)?.[0]) ?? null
-    return [{
-      id: device.id, deviceId: device.id, portIds: [], count: 1, node, room: roomOf(fabric, node), wants: device.wants,
-      ...addressing(fabric, interfaces, node, home, fixed), isolatedOn: null,
-    }]
+    return [
+      {
+        id: device.id,
+        deviceId: device.id,
+        portIds: [],
+        count: 1,
+        node,
+        room: roomOf(fabric, node),
+        wants: device.wants,
+        ...addressing(fabric, interfaces, node, home, fixed),
+        isolatedOn: null,
+      },
+    ]
   })
 }

@@ -23,7 +23,10 @@ export function cellsOf(grid: Grid): CellAt {
 }
 
 /** What a cell says, as a text that two cells share where they say the same. */
-const saying = (cell: Cell | undefined): string => (cell ? `${cell.judged} ${[cell.intended, cell.everywhere, cell.somewhere, cell.missing, cell.excess].map(formatServices).join(' ')}` : '')
+const saying = (cell: Cell | undefined): string =>
+  cell
+    ? `${cell.judged} ${[cell.intended, cell.everywhere, cell.somewhere, cell.missing, cell.excess].map(formatServices).join(' ')}`
+    : ''
 
 /**
  * The keys of a grid in bands, in drawing order; each by itself where `alike` is false. `more` says what else tells two cells
@@ -44,7 +47,9 @@ export function bandsOf(grid: Grid, alike: boolean, more: (cell: Cell) => string
   }
   const says = (from: string, to: string) => numbers.get(`${from}>${to}`)
   const twins = (a: string, b: string) =>
-    says(a, a) === says(b, b) && says(a, b) === says(b, a) && grid.keys.every((x) => x === a || x === b || (says(a, x) === says(b, x) && says(x, a) === says(x, b)))
+    says(a, a) === says(b, b) &&
+    says(a, b) === says(b, a) &&
+    grid.keys.every((x) => x === a || x === b || (says(a, x) === says(b, x) && says(x, a) === says(x, b)))
   const bands: string[][] = []
   for (const key of grid.keys) {
     const own = bands.find(([first]) => first !== undefined && twins(first, key))
@@ -63,7 +68,14 @@ export function bandCell(at: CellAt, from: Band, to: Band): Cell | undefined {
 /** A cell as it speaks of some services alone. */
 export function narrowed(cell: Cell, only: ServiceSet): Cell {
   const cut = (set: ServiceSet) => intersect(set, only)
-  return { ...cell, intended: cut(cell.intended), everywhere: cut(cell.everywhere), somewhere: cut(cell.somewhere), missing: cut(cell.missing), excess: cut(cell.excess) }
+  return {
+    ...cell,
+    intended: cut(cell.intended),
+    everywhere: cut(cell.everywhere),
+    somewhere: cut(cell.somewhere),
+    missing: cut(cell.missing),
+    excess: cut(cell.excess),
+  }
 }
 
 /** A cell of the IPv6 grid, as it is judged: what IPv6 does not carry, IPv4 does, and is against no intent. */
@@ -72,10 +84,17 @@ export function asSecondFamily(cell: Cell): Cell {
 }
 
 /** Rows and columns in which something sought is found. */
-export function keptBands(bands: readonly Band[], at: CellAt, sought: (cell: Cell) => boolean): { readonly rows: readonly Band[]; readonly columns: readonly Band[] } {
+export function keptBands(
+  bands: readonly Band[],
+  at: CellAt,
+  sought: (cell: Cell) => boolean,
+): { readonly rows: readonly Band[]; readonly columns: readonly Band[] } {
   const found = (from: Band, to: Band) => {
     const cell = bandCell(at, from, to)
     return cell !== undefined && sought(cell)
   }
-  return { rows: bands.filter((r) => bands.some((c) => found(r, c))), columns: bands.filter((c) => bands.some((r) => found(r, c))) }
+  return {
+    rows: bands.filter((r) => bands.some((c) => found(r, c))),
+    columns: bands.filter((c) => bands.some((r) => found(r, c))),
+  }
 }

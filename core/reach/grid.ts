@@ -6,11 +6,47 @@
 // as last time, so is the cell, or the row.
 import { bitsWhere, bothBits, eachShared, memoOnParts, sharesAny, type BitRow } from '#core/base'
 import type { Intent, PlanIndex, Rule, Weather } from '#core/model'
-import { accepted, byDefault, decideMarked, EVERYTHING, isNothing, minus, NOTHING, paid, rulesIn, servicesOf, union, type CompiledPolicy, type Marks, type RulesToll, type ServiceSet } from '#core/policy'
-import { cellFrom, fresh, gather, isJudged, quietCell, refOf, type Cell, type Ends, type FlowRef, type Named } from './cell'
+import {
+  accepted,
+  byDefault,
+  decideMarked,
+  EVERYTHING,
+  isNothing,
+  minus,
+  NOTHING,
+  paid,
+  rulesIn,
+  servicesOf,
+  union,
+  type CompiledPolicy,
+  type Marks,
+  type RulesToll,
+  type ServiceSet,
+} from '#core/policy'
+import {
+  cellFrom,
+  fresh,
+  gather,
+  isJudged,
+  quietCell,
+  refOf,
+  type Cell,
+  type Ends,
+  type FlowRef,
+  type Named,
+} from './cell'
 import { meet, partsOf, sharedBits, Speech, type Kind, type Way } from './kinds'
 import { lotsOf, sharesEntry, tollsOf, type Lot, type WayPair } from './lots'
-import { Listing, lossesOf, NO_LOSS, recall, type Lost, type Row, type RowMemory, type Settled } from './memory'
+import {
+  Listing,
+  lossesOf,
+  NO_LOSS,
+  recall,
+  type Lost,
+  type Row,
+  type RowMemory,
+  type Settled,
+} from './memory'
 import { openSite, type Site } from './passage'
 import { speechOf } from './speech'
 
@@ -48,12 +84,24 @@ function makeBench(site: Site) {
   const meant = meantOn(lots, [intents, index.plan.groups], () => speechOf(index, intents))
   const holds = ({ when }: Rule | Intent) => when === null || site.holding.has(when)
   // An intent that is not meant now asks for nothing.
-  const services = intents.map((intent) => (holds(intent) ? servicesOf(intent.services, index.services) : NOTHING))
-  const ifHeld = <T extends Rule | Intent>(it: T | undefined): T | undefined => (it && holds(it) ? it : undefined)
-  const lists = new Map([...site.policies].map(([deviceId, compiled]) => [deviceId, { compiled, speeches: ruledOn(lots, [compiled.marks], () => new Map()) }]))
-  const ruled = ({ compiled, speeches }: { readonly compiled: CompiledPolicy; readonly speeches: Map<string, Speech> }, via: string): Speech => {
+  const services = intents.map((intent) =>
+    holds(intent) ? servicesOf(intent.services, index.services) : NOTHING,
+  )
+  const ifHeld = <T extends Rule | Intent>(it: T | undefined): T | undefined =>
+    it && holds(it) ? it : undefined
+  const lists = new Map(
+    [...site.policies].map(([deviceId, compiled]) => [
+      deviceId,
+      { compiled, speeches: ruledOn(lots, [compiled.marks], () => new Map()) },
+    ]),
+  )
+  const ruled = (
+    { compiled, speeches }: { readonly compiled: CompiledPolicy; readonly speeches: Map<string, Speech> },
+    via: string,
+  ): Speech => {
     let speech = speeches.get(via)
-    if (!speech) speeches.set(via, (speech = new Speech((place) => compiled.marks({ via, address: place.address }))))
+    if (!speech)
+      speeches.set(via, (speech = new Speech((place) => compiled.marks({ via, address: place.address }))))
     return speech
   }
   const sides = ({ deviceId, from, to }: RulesToll) => {
@@ -63,7 +111,8 @@ function makeBench(site: Site) {
   /** What the cell or row that is asked for hangs on, in order: intents, then for each list of rules its default and its rules. */
   const items = new Listing()
   const ends: End[] = []
-  const endOf = (row: number): End => (ends[row] ??= { ways: lots.ways(row), meant: meant.ofRow(lots.ways(row)) })
+  const endOf = (row: number): End =>
+    (ends[row] ??= { ways: lots.ways(row), meant: meant.ofRow(lots.ways(row)) })
   /** Finds the rules and intents that speak of both ends of a lot. True where there are none. */
   const hangsOn = (lot: Lot, near: End, far: End): boolean => {
     const asking = near.meant.from
@@ -100,7 +149,9 @@ function makeBench(site: Site) {
   }
   const decidedBy = (toll: RulesToll, a: Kind, b: Kind): ServiceSet => {
     const ends = sides(toll)
-    return ends ? accepted(decideMarked(ends.compiled, toll.chain, ends.from.of(a), ends.to.of(b))) : EVERYTHING
+    return ends
+      ? accepted(decideMarked(ends.compiled, toll.chain, ends.from.of(a), ends.to.of(b)))
+      : EVERYTHING
   }
   // Lists of one thing are the same list: most cells hang on one default alone.
   const ones = new Map<unknown, readonly unknown[]>()
@@ -115,10 +166,16 @@ function makeBench(site: Site) {
   }
   const settle = (lot: Lot, named: Named, on: readonly unknown[], quiet: boolean): Settled => {
     const { judged } = named
-    if (quiet && lot.length === 1) return { hangsOn: on, cell: quietCell(named, lot[0] as WayPair, paid((lot[0] as WayPair).toll, byDefaults)), lost: NO_LOSS }
+    if (quiet && lot.length === 1)
+      return {
+        hangsOn: on,
+        cell: quietCell(named, lot[0] as WayPair, paid((lot[0] as WayPair).toll, byDefaults)),
+        lost: NO_LOSS,
+      }
     const gathering = fresh()
     if (quiet) {
-      for (const { from, to, toll } of lot) gather(gathering, paid(toll, byDefaults), NOTHING, meet(from.whole, to.whole) as Ends, judged)
+      for (const { from, to, toll } of lot)
+        gather(gathering, paid(toll, byDefaults), NOTHING, meet(from.whole, to.whole) as Ends, judged)
       return { hangsOn: on, cell: cellFrom(named, gathering), lost: NO_LOSS }
     }
     const lost = new Map<string, Lost>()
@@ -132,25 +189,31 @@ function makeBench(site: Site) {
           if (!ends) continue
           const passes = paid(pair.toll, (t) => decidedBy(t, a, b))
           let allowed: ServiceSet = NOTHING
-          if (asked) eachShared(meant.of(a).from, meant.of(b).to, (i) => {
-            const wanted = services[i] as ServiceSet
-            allowed = union(allowed, wanted)
-            const missing = minus(wanted, passes)
-            const id = intents[i]?.id ?? ''
-            const known = lost.get(id)
-            if (!isNothing(missing)) lost.set(id, { missing: union(known?.missing ?? NOTHING, missing), example: known?.example ?? refOf(...ends, missing) })
-            return true
-          })
+          if (asked)
+            eachShared(meant.of(a).from, meant.of(b).to, (i) => {
+              const wanted = services[i] as ServiceSet
+              allowed = union(allowed, wanted)
+              const missing = minus(wanted, passes)
+              const id = intents[i]?.id ?? ''
+              const known = lost.get(id)
+              if (!isNothing(missing))
+                lost.set(id, {
+                  missing: union(known?.missing ?? NOTHING, missing),
+                  example: known?.example ?? refOf(...ends, missing),
+                })
+              return true
+            })
           gather(gathering, passes, allowed, ends, judged)
         }
       }
     }
     return { hangsOn: on, cell: cellFrom(named, gathering), lost: lost.size === 0 ? NO_LOSS : lost }
   }
-  const rulesShared = ({ from, to, toll }: WayPair) => rulesIn(toll).map((t) => {
-    const ends = sides(t)
-    return ends ? sharedBits(ends.from, from, ends.to, to) : null
-  })
+  const rulesShared = ({ from, to, toll }: WayPair) =>
+    rulesIn(toll).map((t) => {
+      const ends = sides(t)
+      return ends ? sharedBits(ends.from, from, ends.to, to) : null
+    })
   const nameOf = (row: number, column: number): Named => {
     const from = lots.keys[row] ?? ''
     const to = lots.keys[column] ?? ''
@@ -167,7 +230,12 @@ function makeBench(site: Site) {
     if (held && items.are(held.hangsOn)) return held
     enter(row, lot)
     row.hangsOn = null
-    return (row.cells[to] = settle(lot, nameOf(from, to), items.one === undefined ? items.list() : alone(items.one), quiet))
+    return (row.cells[to] = settle(
+      lot,
+      nameOf(from, to),
+      items.one === undefined ? items.list() : alone(items.one),
+      quiet,
+    ))
   }
   const settledRow = (from: number): Row => {
     const row = memoryOf(from)
@@ -186,7 +254,8 @@ function makeBench(site: Site) {
     for (let from = 0; from < lots.keys.length; from++) {
       const asked = bothBits(endOf(from).meant.from, mask)
       if (!asked) continue
-      for (let to = 0; to < lots.keys.length; to++) if (sharesAny(asked, endOf(to).meant.to)) found.push(settled(from, to))
+      for (let to = 0; to < lots.keys.length; to++)
+        if (sharesAny(asked, endOf(to).meant.to)) found.push(settled(from, to))
     }
     return found
   }
@@ -195,7 +264,8 @@ function makeBench(site: Site) {
     for (const lost of losses) {
       for (const [id, here] of lost) {
         const known = all.get(id)
-        if (known) all.set(id, { missing: union(known.missing, here.missing), example: known.example ?? here.example })
+        if (known)
+          all.set(id, { missing: union(known.missing, here.missing), example: known.example ?? here.example })
       }
     }
     return [...all].map(([intentId, lost]) => ({ intentId, ...lost }))
@@ -214,7 +284,14 @@ export function gridOf(site: Site): Grid {
   const rows = keys.map((_, from) => bench.settledRow(from))
   const cells: Cell[] = []
   for (const row of rows.slice(0, drawn)) cells.push(...row.cells)
-  return { keys: keys.slice(0, drawn), cells, verdicts: bench.verdicts(rows.flatMap((row) => row.losses), site.index.plan.intents) }
+  return {
+    keys: keys.slice(0, drawn),
+    cells,
+    verdicts: bench.verdicts(
+      rows.flatMap((row) => row.losses),
+      site.index.plan.intents,
+    ),
+  }
 }
 
 /** The verdicts of some of a plan's intents alone, as `gridOf` would give them: cells that none of them speaks of are not walked. */

@@ -5,14 +5,33 @@
 import { contains, networkOf, parseIpv4, type Ipv4 } from '#core/address'
 import { groupBy, orNull } from '#core/base'
 import type { PortForward } from '#core/model'
-import { accepted, cutPoints, decide, intersect, isNothing, minus, NOTHING, union, type Intervals, type ServiceSet } from '#core/policy'
+import {
+  accepted,
+  cutPoints,
+  decide,
+  intersect,
+  isNothing,
+  minus,
+  NOTHING,
+  union,
+  type Intervals,
+  type ServiceSet,
+} from '#core/policy'
 import type { Endpoint, Interface4 } from './endpoints'
 import { faceHeard, type Site } from './passage'
 
 export interface InsideCall {
   /** Ports of the outside address that a call gets through to. */
   readonly services: ServiceSet
-  readonly stop: 'not-handed-back' | 'no-address' | 'other-gateway' | 'line-down' | 'address-elsewhere' | 'no-target' | 'rule' | null
+  readonly stop:
+    | 'not-handed-back'
+    | 'no-address'
+    | 'other-gateway'
+    | 'line-down'
+    | 'address-elsewhere'
+    | 'no-target'
+    | 'rule'
+    | null
 }
 
 const ended = (stop: InsideCall['stop']): InsideCall => ({ services: NOTHING, stop })
@@ -26,7 +45,12 @@ function gateOf(site: Site, endpoint: Endpoint, address: Ipv4): Interface4 | und
 }
 
 /** What of a forward an endpoint inside reaches by the outside address of its line. */
-export function callFromInside(site: Site, forward: PortForward, endpoint: Endpoint, address: Ipv4): InsideCall {
+export function callFromInside(
+  site: Site,
+  forward: PortForward,
+  endpoint: Endpoint,
+  address: Ipv4,
+): InsideCall {
   if (!forward.hairpin) return ended('not-handed-back')
   const line = site.index.plan.uplinks.find((u) => u.id === forward.uplinkId)
   if (!line || !site.uplinks.some((u) => u.id === line.id)) return ended('line-down')
@@ -36,20 +60,54 @@ export function callFromInside(site: Site, forward: PortForward, endpoint: Endpo
   if (!gate) return ended('no-address')
   if (gate.deviceId !== forward.deviceId) return ended('other-gateway')
   const target = orNull(parseIpv4(forward.toAddress))
-  const route = target === null ? undefined : site.routes.get(forward.deviceId)?.find((r) => contains(r.prefix, target))
+  const route =
+    target === null ? undefined : site.routes.get(forward.deviceId)?.find((r) => contains(r.prefix, target))
   const out = route?.kind === 'connected' ? site.networkFaces.get(route.via) : undefined
-  const there = out && site.endpoints.some((e) => e.how !== 'link-local' && e.ranges.some((r) => target !== null && r.from <= target && target <= r.to) && out.room === e.room)
+  const there =
+    out &&
+    site.endpoints.some(
+      (e) =>
+        e.how !== 'link-local' &&
+        e.ranges.some((r) => target !== null && r.from <= target && target <= r.to) &&
+        out.room === e.room,
+    )
   if (target === null || !out || !there) return ended('no-target')
   const shift = forward.from - forward.toPort
   const inside: Intervals = [[forward.toPort, Math.min(65_535, forward.toPort + forward.to - forward.from)]]
-  const handed: ServiceSet = { tcp: forward.proto === 'tcp' ? inside : [], udp: forward.proto === 'udp' ? inside : [], icmp: false }
+  const handed: ServiceSet = {
+    tcp: forward.proto === 'tcp' ? inside : [],
+    udp: forward.proto === 'udp' ? inside : [],
+    icmp: false,
+  }
   const compiled = site.policies.get(forward.deviceId)
-  const passed = compiled ? intersect(handed, accepted(decide(compiled, 'forward', { via: gate.networkId, address }, { via: out.networkId, address: target }))) : handed
+  const passed = compiled
+    ? intersect(
+        handed,
+        accepted(
+          decide(
+            compiled,
+            'forward',
+            { via: gate.networkId, address },
+            { via: out.networkId, address: target },
+          ),
+        ),
+      )
+    : handed
   if (isNothing(passed)) return ended('rule')
   // No file can tell a gateway's lines apart by addresses that change: of two forwards of one port the first has such calls.
   const plan = site.index.plan
-  const taken = plan.forwards.slice(0, plan.forwards.indexOf(forward)).filter((f) => f.hairpin && f.deviceId === forward.deviceId && f.proto === forward.proto)
-  const free = taken.reduce<ServiceSet>((set, f) => minus(set, { tcp: [[f.from - shift, f.to - shift]], udp: [[f.from - shift, f.to - shift]], icmp: false }), passed)
+  const taken = plan.forwards
+    .slice(0, plan.forwards.indexOf(forward))
+    .filter((f) => f.hairpin && f.deviceId === forward.deviceId && f.proto === forward.proto)
+  const free = taken.reduce<ServiceSet>(
+    (set, f) =>
+      minus(set, {
+        tcp: [[f.from - shift, f.to - shift]],
+        udp: [[f.from - shift, f.to - shift]],
+        icmp: false,
+      }),
+    passed,
+  )
   const back = (list: Intervals): Intervals => list.map(([a, b]) => [a + shift, b + shift] as const)
   return { services: { tcp: back(free.tcp), udp: back(free.udp), icmp: false }, stop: null }
 }
@@ -67,10 +125,29 @@ export interface InsideCalls {
 export function callsFromInside(site: Site): InsideCalls[] {
   const { plan } = site.index
   const cuts = cutPoints(site.index)
-  const homes = groupBy(site.endpoints.filter((e) => e.networkId !== null), (e) => e.networkId ?? '')
-  return plan.forwards.flatMap((forward) => plan.networks.filter((n) => homes.has(n.id)).map((network): InsideCalls => {
-    const calls = (homes.get(network.id) ?? []).flatMap((e) => e.ranges.flatMap(({ from, to }) => [from, ...cuts.filter((c) => c > from && c <= to)].map((address) => callFromInside(site, forward, e, address as Ipv4))))
-    const everywhere = calls.map((c) => c.services).reduce(intersect)
-    return { forwardId: forward.id, networkId: network.id, everywhere, somewhere: minus(calls.map((c) => c.services).reduce(union), everywhere), stop: calls.find((c) => c.stop !== null)?.stop ?? null }
-  }))
+  const homes = groupBy(
+    site.endpoints.filter((e) => e.networkId !== null),
+    (e) => e.networkId ?? '',
+  )
+  return plan.forwards.flatMap((forward) =>
+    plan.networks
+      .filter((n) => homes.has(n.id))
+      .map((network): InsideCalls => {
+        const calls = (homes.get(network.id) ?? []).flatMap((e) =>
+          e.ranges.flatMap(({ from, to }) =>
+            [from, ...cuts.filter((c) => c > from && c <= to)].map((address) =>
+              callFromInside(site, forward, e, address as Ipv4),
+            ),
+          ),
+        )
+        const everywhere = calls.map((c) => c.services).reduce(intersect)
+        return {
+          forwardId: forward.id,
+          networkId: network.id,
+          everywhere,
+          somewhere: minus(calls.map((c) => c.services).reduce(union), everywhere),
+          stop: calls.find((c) => c.stop !== null)?.stop ?? null,
+        }
+      }),
+  )
 }

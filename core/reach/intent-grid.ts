@@ -2,28 +2,55 @@
 // Method: a selector stands for the rows whose hosts it speaks of; an intent whose ends are a row and a column themselves is the
 // pair's own, any other is wider, or narrower, and is left as it is.
 import { byText } from '#core/base'
-import { byVlan, freshId, indexPlan, membersOf, peerNamed, signOf, type Intent, type Plan, type PlanIndex, type Selector } from '#core/model'
+import {
+  byVlan,
+  freshId,
+  indexPlan,
+  membersOf,
+  peerNamed,
+  signOf,
+  type Intent,
+  type Plan,
+  type PlanIndex,
+  type Selector,
+} from '#core/model'
 import { GATEWAY, INTERNET, peerKey } from './lots'
 
 /** The rows and columns of the grid in drawing order, without tunnels to providers: those stand for the internet. */
 export function gridKeys(plan: Plan): string[] {
-  return [...byVlan(plan).map((n) => n.id), ...plan.tunnels.flatMap((t) => t.peers.filter((p) => p.kind !== 'provider').map((p) => peerKey(p.id))), GATEWAY, INTERNET]
+  return [
+    ...byVlan(plan).map((n) => n.id),
+    ...plan.tunnels.flatMap((t) => t.peers.filter((p) => p.kind !== 'provider').map((p) => peerKey(p.id))),
+    GATEWAY,
+    INTERNET,
+  ]
 }
 
 /** Rows or columns of the grid that a selector speaks of, at least in part; none for a prefix. */
 export function keysOf(index: PlanIndex, selector: Selector): string[] {
   switch (selector.kind) {
-    case 'network': return index.networks.has(selector.id) ? [selector.id] : []
+    case 'network':
+      return index.networks.has(selector.id) ? [selector.id] : []
     case 'device': {
       const wants = index.devices.get(selector.id)?.wants
       return wants ? [wants] : []
     }
-    case 'internet': return [INTERNET]
-    case 'gateway': return [GATEWAY]
-    case 'inside': case 'any': return byVlan(index.plan).map((n) => n.id)
-    case 'peer': case 'tunnel': return index.plan.tunnels.flatMap((t) => t.peers.filter((p) => p.id === selector.id || t.id === selector.id).map((p) => peerKey(p.id)))
-    case 'group': return [...new Set(membersOf(index, selector).flatMap((m) => keysOf(index, m)))]
-    case 'prefix': return []
+    case 'internet':
+      return [INTERNET]
+    case 'gateway':
+      return [GATEWAY]
+    case 'inside':
+    case 'any':
+      return byVlan(index.plan).map((n) => n.id)
+    case 'peer':
+    case 'tunnel':
+      return index.plan.tunnels.flatMap((t) =>
+        t.peers.filter((p) => p.id === selector.id || t.id === selector.id).map((p) => peerKey(p.id)),
+      )
+    case 'group':
+      return [...new Set(membersOf(index, selector).flatMap((m) => keysOf(index, m)))]
+    case 'prefix':
+      return []
   }
 }
 
@@ -48,16 +75,22 @@ const NOBODY: IntentCell = { own: [], others: [] }
 export function intentCells(plan: Plan): (from: string, to: string) => IntentCell {
   const index = indexPlan(plan)
   const cells = new Map<string, { own: Intent[]; others: Intent[] }>()
-  const signs = new Map(gridKeys(plan).map((key) => [key, selectorOf(plan, key)] as const).flatMap(([key, s]) => (s ? [[key, signOf(s)] as const] : [])))
+  const signs = new Map(
+    gridKeys(plan)
+      .map((key) => [key, selectorOf(plan, key)] as const)
+      .flatMap(([key, s]) => (s ? [[key, signOf(s)] as const] : [])),
+  )
   for (const intent of plan.intents) {
-    for (const from of keysOf(index, intent.from)) for (const to of keysOf(index, intent.to)) {
-      if (from === to) continue
-      const key = `${from}>${to}`
-      const cell = cells.get(key) ?? { own: [], others: [] }
-      cells.set(key, cell)
-      if (signs.get(from) === signOf(intent.from) && signs.get(to) === signOf(intent.to)) cell.own.push(intent)
-      else cell.others.push(intent)
-    }
+    for (const from of keysOf(index, intent.from))
+      for (const to of keysOf(index, intent.to)) {
+        if (from === to) continue
+        const key = `${from}>${to}`
+        const cell = cells.get(key) ?? { own: [], others: [] }
+        cells.set(key, cell)
+        if (signs.get(from) === signOf(intent.from) && signs.get(to) === signOf(intent.to))
+          cell.own.push(intent)
+        else cell.others.push(intent)
+      }
   }
   return (from, to) => cells.get(`${from}>${to}`) ?? NOBODY
 }
@@ -67,7 +100,13 @@ export function intentCells(plan: Plan): (from: string, to: string) => IntentCel
  * The pair's own intent keeps all else it says; where it has several, the first takes the services and the others go only with `null`.
  * @param note what a new intent is called
  */
-export function withMeant(plan: Plan, from: string, to: string, services: readonly string[] | null, note: string): readonly Intent[] {
+export function withMeant(
+  plan: Plan,
+  from: string,
+  to: string,
+  services: readonly string[] | null,
+  note: string,
+): readonly Intent[] {
   const own = intentCells(plan)(from, to).own
   if (services === null) return plan.intents.filter((i) => !own.includes(i))
   const wanted = [...new Set(services)].sort(byText)
@@ -75,5 +114,17 @@ export function withMeant(plan: Plan, from: string, to: string, services: readon
   if (first) return plan.intents.map((i) => (i === first ? { ...i, services: wanted } : i))
   const [a, b] = [selectorOf(plan, from), selectorOf(plan, to)]
   if (!a || !b || from === to) return plan.intents
-  return [...plan.intents, { id: freshId(plan.intents, 'intent'), from: a, to: b, services: wanted, survives: [], log: false, when: null, note }]
+  return [
+    ...plan.intents,
+    {
+      id: freshId(plan.intents, 'intent'),
+      from: a,
+      to: b,
+      services: wanted,
+      survives: [],
+      log: false,
+      when: null,
+      note,
+    },
+  ]
 }

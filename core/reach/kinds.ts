@@ -51,18 +51,26 @@ export function waysOf(site: Site, subjects: readonly Subject[], named: Readonly
   const [placeOf, wayOf] = [tellApart(site.index), tellWaysApart(site.index)]
   // Numbers alone are the key of most: texts are made for the ways, not for each of their addresses.
   const ways = new Map<string, Map<number, { turns: number; readonly kinds: Map<string | number, Kind> }>>()
-  const seen = new Map<string, { readonly addresses: readonly Ipv4[]; readonly id: string; readonly times: number }>()
+  const seen = new Map<
+    string,
+    { readonly addresses: readonly Ipv4[]; readonly id: string; readonly times: number }
+  >()
   for (const subject of subjects) {
     const own = wayNameOf(site, subject)
     const { party } = subject
-    const name = party.kind === 'endpoint' && named.has(party.endpoint.deviceId) ? party.endpoint.deviceId : ''
+    const name =
+      party.kind === 'endpoint' && named.has(party.endpoint.deviceId) ? party.endpoint.deviceId : ''
     let mine = ways.get(own)
     if (!mine) ways.set(own, (mine = new Map()))
     // Of more than two that differ in nothing, only the first two stand for all.
     const like = `${own} ${name}`
     const before = seen.get(like)
     if (before && before.addresses === subject.addresses && before.times > 1) continue
-    seen.set(like, { addresses: subject.addresses, id: subject.id, times: before?.addresses !== subject.addresses ? 1 : before.times + (before.id === subject.id ? 0 : 1) })
+    seen.set(like, {
+      addresses: subject.addresses,
+      id: subject.id,
+      times: before?.addresses !== subject.addresses ? 1 : before.times + (before.id === subject.id ? 0 : 1),
+    })
     for (const address of subject.addresses) {
       const way = wayOf(address)
       let pile = mine.get(way)
@@ -72,14 +80,24 @@ export function waysOf(site: Site, subjects: readonly Subject[], named: Readonly
       const known = pile.kinds.get(key)
       const turn = ++pile.turns
       if (!known) pile.kinds.set(key, { subject, address, turn, other: null, bits: null })
-      else if (known.other === null && known.subject.id !== subject.id) known.other = { subject, address, turn }
+      else if (known.other === null && known.subject.id !== subject.id)
+        known.other = { subject, address, turn }
     }
   }
-  return [...ways].flatMap(([own, mine]) => [...mine].map(([way, pile]) => {
-    const kinds = [...pile.kinds.values()]
-    const whole = merged(kinds)
-    return { number: numberOn(site, `${own} ${way}`), party: whole.subject.party, address: whole.address, kinds, whole, alone: [whole] }
-  }))
+  return [...ways].flatMap(([own, mine]) =>
+    [...mine].map(([way, pile]) => {
+      const kinds = [...pile.kinds.values()]
+      const whole = merged(kinds)
+      return {
+        number: numberOn(site, `${own} ${way}`),
+        party: whole.subject.party,
+        address: whole.address,
+        kinds,
+        whole,
+        alone: [whole],
+      }
+    }),
+  )
 }
 
 /** What of a way a cell's answer hangs on, as a text. */
@@ -109,8 +127,12 @@ interface Rows {
   readonly from: readonly BitRow[]
   readonly to: readonly BitRow[]
 }
-const rowsOf = (list: readonly Marks[]): Rows => ({ from: list.map((b) => b.from), to: list.map((b) => b.to) })
-const either = (list: readonly Marks[]): Marks => (list.length === 1 ? (list[0] as Marks) : eitherOf(rowsOf(list)))
+const rowsOf = (list: readonly Marks[]): Rows => ({
+  from: list.map((b) => b.from),
+  to: list.map((b) => b.to),
+})
+const either = (list: readonly Marks[]): Marks =>
+  list.length === 1 ? (list[0] as Marks) : eitherOf(rowsOf(list))
 const eitherOf = ({ from, to }: Rows): Marks => ({ from: eitherBits(from), to: eitherBits(to) })
 
 /** Which items of one list (of rules, of intents) speak of each kind, of any kind of a way, and of any way of a row. */
@@ -144,7 +166,8 @@ export class Speech {
   }
   ofWay(way: Way): Marks {
     let bits = this.ofWays.get(way)
-    if (!bits) this.ofWays.set(way, (bits = way.kinds.length === 1 ? this.of(way.whole) : eitherOf(this.rows(way))))
+    if (!bits)
+      this.ofWays.set(way, (bits = way.kinds.length === 1 ? this.of(way.whole) : eitherOf(this.rows(way))))
     return bits
   }
   ofRow(ways: readonly Way[]): Marks {
@@ -168,14 +191,20 @@ export function sharedBits(a: Speech, from: Way, b: Speech, to: Way): Shared | n
 /** The kinds of a way, as far as what both ends share tells them apart. */
 export function partsOf(way: Way, shared: readonly Shared[], end: keyof Marks): readonly Kind[] {
   if (way.kinds.length === 1) return way.alone
-  const telling = shared.filter(({ a, b, bits }) => sharesAny((end === 'from' ? a : b).telling(way)[end], bits))
+  const telling = shared.filter(({ a, b, bits }) =>
+    sharesAny((end === 'from' ? a : b).telling(way)[end], bits),
+  )
   // Of most that is said on a way it is said of all of it.
   if (telling.length === 0) return way.alone
-  return groupByRows(way.kinds, telling.map(({ a, b, bits }) => ({ mask: bits, rows: (end === 'from' ? a : b).rows(way)[end] }))).map(merged)
+  return groupByRows(
+    way.kinds,
+    telling.map(({ a, b, bits }) => ({ mask: bits, rows: (end === 'from' ? a : b).rows(way)[end] })),
+  ).map(merged)
 }
 
 /** True where somebody of one way has somebody else of another to talk to. */
-export const meets = ({ whole: a }: Way, { whole: b }: Way): boolean => a.subject.id !== b.subject.id || a.other !== null || b.other !== null
+export const meets = ({ whole: a }: Way, { whole: b }: Way): boolean =>
+  a.subject.id !== b.subject.id || a.other !== null || b.other !== null
 
 /** Two places that stand for a pair of kinds, of different subjects; null where there is only one. */
 export function meet(a: Kind, b: Kind): readonly [Place, Place] | null {

@@ -5,7 +5,15 @@
 import { lastOf, parseIpv4 } from '#core/address'
 import { groupBy, memoOn, memoOnParts } from '#core/base'
 import { byVlan, membersOf } from '#core/model'
-import { cutPoints, firstOfEach, outsideOf, rulesIn, tellApart, type RulesToll, type Toll } from '#core/policy'
+import {
+  cutPoints,
+  firstOfEach,
+  outsideOf,
+  rulesIn,
+  tellApart,
+  type RulesToll,
+  type Toll,
+} from '#core/policy'
 import { meets, signOf, waysOf, type Subject, type Way } from './kinds'
 import { type Site } from './passage'
 import { tollOf } from './round-trip'
@@ -36,22 +44,40 @@ export interface Lots {
 
 /** A tunnel's peers that stand for people and sites; a provider stands for the internet, which has its own column. */
 function peersOf(site: Site, cuts: readonly number[]): Subject[] {
-  return site.tunnels.flatMap((tunnel) => tunnel.peers.filter((p) => p.kind !== 'provider').map((peer) => ({
-    party: { kind: 'peer' as const, tunnelId: tunnel.id, peerId: peer.id }, id: peerKey(peer.id),
-    addresses: firstOfEach(peer.allowed.filter((a) => a.length > 0).map((a) => ({ from: a.base, to: lastOf(a) })), cuts),
-  })))
+  return site.tunnels.flatMap((tunnel) =>
+    tunnel.peers
+      .filter((p) => p.kind !== 'provider')
+      .map((peer) => ({
+        party: { kind: 'peer' as const, tunnelId: tunnel.id, peerId: peer.id },
+        id: peerKey(peer.id),
+        addresses: firstOfEach(
+          peer.allowed.filter((a) => a.length > 0).map((a) => ({ from: a.base, to: lastOf(a) })),
+          cuts,
+        ),
+      })),
+  )
 }
 
-const worldOf = (site: Site): Subject => ({ party: { kind: 'internet' }, id: INTERNET, addresses: site.six ? site.six.outside : outsideOf(site.index) })
+const worldOf = (site: Site): Subject => ({
+  party: { kind: 'internet' },
+  id: INTERNET,
+  addresses: site.six ? site.six.outside : outsideOf(site.index),
+})
 
 /** The gateway as seen from, or towards, an endpoint or a peer: the device and address of that endpoint's own network, or the tunnel's. */
 function gatewayFor(site: Site, { party }: Subject): Subject | null {
   const tunnel = party.kind === 'peer' ? site.tunnels.find((t) => t.id === party.tunnelId) : undefined
-  if (tunnel) return { party: { kind: 'gateway', deviceId: tunnel.deviceId }, id: GATEWAY, addresses: [tunnel.address] }
+  if (tunnel)
+    return { party: { kind: 'gateway', deviceId: tunnel.deviceId }, id: GATEWAY, addresses: [tunnel.address] }
   const networkId = party.kind === 'endpoint' ? (party.endpoint.wants ?? party.endpoint.networkId) : null
   const network = networkId === null ? undefined : site.index.networks.get(networkId)
-  const deviceId = network?.routerId ?? site.index.plan.uplinks[0]?.deviceId ?? site.index.plan.devices.find((d) => d.kind === 'gateway')?.id
-  const address = parseIpv4(network?.gateway ?? site.index.plan.networks.find((n) => n.gateway !== '')?.gateway ?? '')
+  const deviceId =
+    network?.routerId ??
+    site.index.plan.uplinks[0]?.deviceId ??
+    site.index.plan.devices.find((d) => d.kind === 'gateway')?.id
+  const address = parseIpv4(
+    network?.gateway ?? site.index.plan.networks.find((n) => n.gateway !== '')?.gateway ?? '',
+  )
   if (deviceId === undefined || !address.ok) return null
   return { party: { kind: 'gateway', deviceId }, id: GATEWAY, addresses: [address.value] }
 }
@@ -64,15 +90,25 @@ export function keyOf(subject: Subject): string | null {
 const lotsOn = memoOnParts<Lots>(4)
 /** The lots of a site, with its ways divided by what its rules and intents speak of. */
 export function lotsOf(site: Site): Lots {
-  const named = [...new Set(site.index.plan.intents.flatMap((i) => [i.from, i.to]).flatMap((s) => membersOf(site.index, s)).flatMap((s) => (s.kind === 'device' ? [s.id] : [])))].sort()
+  const named = [
+    ...new Set(
+      site.index.plan.intents
+        .flatMap((i) => [i.from, i.to])
+        .flatMap((s) => membersOf(site.index, s))
+        .flatMap((s) => (s.kind === 'device' ? [s.id] : [])),
+    ),
+  ].sort()
   const world = worldOf(site)
-  return lotsOn(site.land, [tellApart(site.index), named.join(' '), world.addresses.join()], () => makeLots(site, world, new Set(named)))
+  return lotsOn(site.land, [tellApart(site.index), named.join(' '), world.addresses.join()], () =>
+    makeLots(site, world, new Set(named)),
+  )
 }
 
 const pairOf = (site: Site, from: Way, to: Way): WayPair => ({ from, to, toll: tollOf(site, from, to) })
 
 /** The lists of rules that a lot asks, each once. */
-export const tollsOf = (lot: Lot): readonly RulesToll[] => (lot.length === 1 ? rulesIn((lot[0] as WayPair).toll) : lot.length === 0 ? NONE : tollsOfMany(lot))
+export const tollsOf = (lot: Lot): readonly RulesToll[] =>
+  lot.length === 1 ? rulesIn((lot[0] as WayPair).toll) : lot.length === 0 ? NONE : tollsOfMany(lot)
 const tollsOfMany = memoOn((lot: Lot): readonly RulesToll[] => {
   const found: RulesToll[] = []
   for (const { toll } of lot) {
@@ -80,7 +116,8 @@ const tollsOfMany = memoOn((lot: Lot): readonly RulesToll[] => {
   }
   return found
 })
-export const sharesEntry = (a: RulesToll, b: RulesToll): boolean => a.deviceId === b.deviceId && a.chain === b.chain && a.from === b.from
+export const sharesEntry = (a: RulesToll, b: RulesToll): boolean =>
+  a.deviceId === b.deviceId && a.chain === b.chain && a.from === b.from
 
 /** The ways of a row, and of the gateway that each of them sees. */
 interface Standing {
@@ -98,7 +135,8 @@ function asKnown({ roads }: Site, key: string, standing: Standing): readonly Way
 }
 const signOfAll = memoOn((ways: readonly Way[]): string => ways.map(signOf).join('; '))
 // Under most weathers nobody asks a second time: it is made then.
-const standingAs = ({ ways, gates }: Standing): string => `${signOfAll(ways)} by ${gates.map(signOfAll).join('; ')}`
+const standingAs = ({ ways, gates }: Standing): string =>
+  `${signOfAll(ways)} by ${gates.map(signOfAll).join('; ')}`
 
 const EVERYWHERE: ReadonlySet<string> = new Set([GATEWAY, INTERNET])
 
@@ -106,7 +144,11 @@ function makeLots(site: Site, outsiders: Subject, named: ReadonlySet<string>): L
   const cuts = cutPoints(site.index)
   // Whoever leases of one pool has its ranges, and so one list of addresses.
   const addressesIn = memoOn((ranges: Site['endpoints'][number]['ranges']) => firstOfEach(ranges, cuts))
-  const subjectOf = (endpoint: Site['endpoints'][number]): Subject => ({ party: { kind: 'endpoint', endpoint }, id: endpoint.id, addresses: addressesIn(endpoint.ranges) })
+  const subjectOf = (endpoint: Site['endpoints'][number]): Subject => ({
+    party: { kind: 'endpoint', endpoint },
+    id: endpoint.id,
+    addresses: addressesIn(endpoint.ranges),
+  })
   const rowOf = (way: Way): string => keyOf(way.whole.subject) ?? ''
   const inside = groupBy(waysOf(site, site.endpoints.map(subjectOf), named), rowOf)
   const peers = groupBy(waysOf(site, peersOf(site, cuts), named), rowOf)
@@ -127,7 +169,12 @@ function makeLots(site: Site, outsiders: Subject, named: ReadonlySet<string>): L
   // The world outside sees the gateway by one of its addresses.
   const gatesFor = (key: string, way: Way): readonly Way[] => gatesOf(key === INTERNET ? world[0] : way)
   // Which gateway a row's hosts see belongs to the row.
-  const rows = new Map([...made].map(([key, ways]) => [key, asKnown(site, key, { ways, gates: ways.map((way) => gatesFor(key, way)) })]))
+  const rows = new Map(
+    [...made].map(([key, ways]) => [
+      key,
+      asKnown(site, key, { ways, gates: ways.map((way) => gatesFor(key, way)) }),
+    ]),
+  )
   const gateways = [...new Set([...rows].flatMap(([key, ways]) => ways.flatMap((way) => gatesFor(key, way))))]
   rows.set(GATEWAY, asKnown(site, GATEWAY, { ways: gateways, gates: NONE }))
   const lotOf = (from: string, to: string): Lot => {
@@ -136,7 +183,8 @@ function makeLots(site: Site, outsiders: Subject, named: ReadonlySet<string>): L
     // Only hosts meet their like; and nobody outside calls a peer by IPv4, whose addresses are nobody's there.
     if (from === to ? !inside.has(from) : from === INTERNET && peers.has(to) && !site.six) return NONE
     // Most rows have one way.
-    if (a.length === 1 && b.length === 1 && from !== GATEWAY && to !== GATEWAY) return meets(a[0] as Way, b[0] as Way) ? [pairOf(site, a[0] as Way, b[0] as Way)] : NONE
+    if (a.length === 1 && b.length === 1 && from !== GATEWAY && to !== GATEWAY)
+      return meets(a[0] as Way, b[0] as Way) ? [pairOf(site, a[0] as Way, b[0] as Way)] : NONE
     const pairs: WayPair[] = []
     const add = (x: Way, y: Way) => meets(x, y) && pairs.push(pairOf(site, x, y))
     if (to === GATEWAY) for (const x of a) for (const gate of gatesFor(from, x)) add(x, gate)
@@ -145,10 +193,14 @@ function makeLots(site: Site, outsiders: Subject, named: ReadonlySet<string>): L
     return pairs
   }
   const drawn = [...byVlan(site.index.plan).map((n) => n.id), ...peers.keys(), GATEWAY, INTERNET]
-  const keys = [...drawn, ...[...inside.keys()].filter((key) => !site.index.networks.has(key) && !EVERYWHERE.has(key))]
+  const keys = [
+    ...drawn,
+    ...[...inside.keys()].filter((key) => !site.index.networks.has(key) && !EVERYWHERE.has(key)),
+  ]
   const ways = keys.map((key) => rows.get(key) ?? NONE)
   const lots: Lot[][] = []
-  const at = (from: number, to: number): Lot => ((lots[from] ??= [])[to] ??= lotOf(keys[from] ?? '', keys[to] ?? ''))
+  const at = (from: number, to: number): Lot =>
+    ((lots[from] ??= [])[to] ??= lotOf(keys[from] ?? '', keys[to] ?? ''))
   return { keys, drawn: drawn.length, at, ways: (row) => ways[row] ?? NONE }
 }
 const NONE: readonly never[] = []

@@ -18,7 +18,8 @@ export interface Settled {
   readonly lost: ReadonlyMap<string, Lost>
 }
 export const NO_LOSS: ReadonlyMap<string, Lost> = new Map()
-export const lossesOf = (cells: readonly Settled[]): Settled['lost'][] => cells.filter(({ lost }) => lost !== NO_LOSS).map(({ lost }) => lost)
+export const lossesOf = (cells: readonly Settled[]): Settled['lost'][] =>
+  cells.filter(({ lost }) => lost !== NO_LOSS).map(({ lost }) => lost)
 
 export interface Row {
   /** Those that are drawn. */

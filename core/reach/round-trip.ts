@@ -18,7 +18,12 @@ export interface Flow {
 /** Exactly what gets from one address to another and back. */
 export function flowBetween(site: Site, from: Party, fromAddress: Ipv4, to: Party, toAddress: Ipv4): Flow {
   const { request, reply, stop } = thereAndBack(site, from, fromAddress, to, toAddress, true)
-  return { request, reply, stop, services: stop ? NOTHING : pay(request.toll, site.policies, fromAddress, toAddress) }
+  return {
+    request,
+    reply,
+    stop,
+    services: stop ? NOTHING : pay(request.toll, site.policies, fromAddress, toAddress),
+  }
 }
 
 /** One end of a way: a party with an address that stand for all that share it. Their number is the same on the same roads, whatever rules and intents divide them by. */
@@ -53,19 +58,38 @@ function keep(known: Toll[][], from: number, to: number, toll: Toll): Toll {
   ;(known[from] ??= [])[to] = toll
   return toll
 }
-const passage = (site: Site, from: WayEnd, to: WayEnd): Passage => oneWay(site, from.party, from.address, { party: to.party, address: to.address, told: false }, true)
+const passage = (site: Site, from: WayEnd, to: WayEnd): Passage =>
+  oneWay(site, from.party, from.address, { party: to.party, address: to.address, told: false }, true)
 
-function thereAndBack(site: Site, from: Party, fromAddress: Ipv4, to: Party, toAddress: Ipv4, told: boolean): Pick<Flow, 'request' | 'reply' | 'stop'> {
-  return joined(to, () => oneWay(site, from, fromAddress, { party: to, address: toAddress, told }, true), (lastRouter) => oneWay(site, to, toAddress, { party: from, address: fromAddress, told }, false, lastRouter))
+function thereAndBack(
+  site: Site,
+  from: Party,
+  fromAddress: Ipv4,
+  to: Party,
+  toAddress: Ipv4,
+  told: boolean,
+): Pick<Flow, 'request' | 'reply' | 'stop'> {
+  return joined(
+    to,
+    () => oneWay(site, from, fromAddress, { party: to, address: toAddress, told }, true),
+    (lastRouter) =>
+      oneWay(site, to, toAddress, { party: from, address: fromAddress, told }, false, lastRouter),
+  )
 }
 
 /** Nobody can call a host that only has the address it gave itself. */
 const isMute = (to: Party): boolean => to.kind === 'endpoint' && to.endpoint.how === 'link-local'
 function isSymmetric({ routers: there }: Passage, { routers: back }: Passage): boolean {
-  return back === there ? there.length < 2 : back.length === there.length && back.every((id, i) => id === there[there.length - 1 - i])
+  return back === there
+    ? there.length < 2
+    : back.length === there.length && back.every((id, i) => id === there[there.length - 1 - i])
 }
 
-function joined(to: Party, ask: () => Passage, answer: (lastRouter: string | undefined) => Passage): Pick<Flow, 'request' | 'reply' | 'stop'> {
+function joined(
+  to: Party,
+  ask: () => Passage,
+  answer: (lastRouter: string | undefined) => Passage,
+): Pick<Flow, 'request' | 'reply' | 'stop'> {
   if (isMute(to)) return { request: ended([], [], 'no-address'), reply: null, stop: 'no-address' }
   const request = ask()
   if (request.stop) return { request, reply: null, stop: request.stop }

@@ -5,8 +5,35 @@
 import { contains, ipv4, parseIpv4, parsePrefix4, type Ipv4, type Prefix4 } from '#core/address'
 import { groupBy, orNull } from '#core/base'
 import { bridgeNode, type Fabric } from '#core/ethernet'
-import { canBeCalled, DARK, farEnd, groupOf, linesInOrder, mapsOf, portKey, type AddressMap, type Plan, type PlanIndex, type PolicyRoute, type Tunnel, type Uplink } from '#core/model'
-import { EVERYTHING, faceOf, intersect, isNothing, matcherOf, minus, NOTHING, prefixesOf, servicesOf, union, type Matcher, type ServiceSet } from '#core/policy'
+import {
+  canBeCalled,
+  DARK,
+  farEnd,
+  groupOf,
+  linesInOrder,
+  mapsOf,
+  portKey,
+  type AddressMap,
+  type Plan,
+  type PlanIndex,
+  type PolicyRoute,
+  type Tunnel,
+  type Uplink,
+} from '#core/model'
+import {
+  EVERYTHING,
+  faceOf,
+  intersect,
+  isNothing,
+  matcherOf,
+  minus,
+  NOTHING,
+  prefixesOf,
+  servicesOf,
+  union,
+  type Matcher,
+  type ServiceSet,
+} from '#core/policy'
 import type { Interface4 } from './endpoints'
 
 export interface RouteEntry {
@@ -80,37 +107,65 @@ export function takesCalls(routing: Pick<Routing, 'dark'>, uplink: Uplink): bool
   return canBeCalled(uplink) && !routing.dark.has(uplink.id)
 }
 
-function tunnelFaces(index: PlanIndex, failed: ReadonlySet<string>, routing: Pick<Routing, 'uplinks' | 'dark'>): TunnelFace[] {
+function tunnelFaces(
+  index: PlanIndex,
+  failed: ReadonlySet<string>,
+  routing: Pick<Routing, 'uplinks' | 'dark'>,
+): TunnelFace[] {
   return index.plan.tunnels.flatMap((tunnel) => {
     const face = faceOf(tunnel.address)
-    if (!face || index.devices.get(tunnel.deviceId)?.kind !== 'gateway' || failed.has(tunnel.deviceId)) return []
+    if (!face || index.devices.get(tunnel.deviceId)?.kind !== 'gateway' || failed.has(tunnel.deviceId))
+      return []
     const lines = routing.uplinks.filter((u) => u.deviceId === tunnel.deviceId)
     // Whoever dials us knows one address, of the first line that can be called; answers leave by the line the call came in on.
     const called = linesInOrder(index.plan).find((u) => u.deviceId === tunnel.deviceId && canBeCalled(u))
-    const carries = (dialled: boolean) => (dialled ? lines.some((u) => u === called && takesCalls(routing, u)) : lines[0] !== undefined && !routing.dark.has(lines[0].id))
+    const carries = (dialled: boolean) =>
+      dialled
+        ? lines.some((u) => u === called && takesCalls(routing, u))
+        : lines[0] !== undefined && !routing.dark.has(lines[0].id)
     const peers = tunnel.peers.map((peer): PeerFace => ({
-      id: peer.id, kind: peer.kind, up: !failed.has(tunnel.id) && !failed.has(peer.id) && carries(peer.endpoint === null), allowed: prefixesOf(peer.allowed), theirAllowed: prefixesOf(peer.theirAllowed),
+      id: peer.id,
+      kind: peer.kind,
+      up: !failed.has(tunnel.id) && !failed.has(peer.id) && carries(peer.endpoint === null),
+      allowed: prefixesOf(peer.allowed),
+      theirAllowed: prefixesOf(peer.theirAllowed),
     }))
     return [{ id: tunnel.id, deviceId: tunnel.deviceId, ...face, maps: mapsOf(tunnel), peers }]
   })
 }
 
-function routesOf(index: PlanIndex, interfaces: readonly Interface4[], uplinks: readonly Uplink[], tunnels: readonly TunnelFace[]): Map<string, RouteEntry[]> {
+function routesOf(
+  index: PlanIndex,
+  interfaces: readonly Interface4[],
+  uplinks: readonly Uplink[],
+  tunnels: readonly TunnelFace[],
+): Map<string, RouteEntry[]> {
   const routes = new Map<string, RouteEntry[]>()
-  const add = (deviceId: string, entry: RouteEntry) => routes.set(deviceId, [...(routes.get(deviceId) ?? []), entry])
-  for (const face of interfaces) add(face.deviceId, { prefix: face.prefix, kind: 'connected', via: face.networkId, metric: 0 })
+  const add = (deviceId: string, entry: RouteEntry) =>
+    routes.set(deviceId, [...(routes.get(deviceId) ?? []), entry])
+  for (const face of interfaces)
+    add(face.deviceId, { prefix: face.prefix, kind: 'connected', via: face.networkId, metric: 0 })
   for (const route of index.plan.routes) {
     const prefix = parsePrefix4(route.prefix)
-    if (prefix.ok) add(route.deviceId, { prefix: prefix.value, kind: 'static', via: route.via, metric: route.metric })
+    if (prefix.ok)
+      add(route.deviceId, { prefix: prefix.value, kind: 'static', via: route.via, metric: route.metric })
   }
   for (const tunnel of tunnels) {
     add(tunnel.deviceId, { prefix: tunnel.prefix, kind: 'tunnel', via: tunnel.id, metric: 0 })
     // Everything (0.0.0.0/0) is no route of its own: policy routes say who takes it.
-    for (const prefix of tunnel.peers.flatMap((p) => p.allowed)) if (prefix.length > 0) add(tunnel.deviceId, { prefix, kind: 'tunnel', via: tunnel.id, metric: 0 })
+    for (const prefix of tunnel.peers.flatMap((p) => p.allowed))
+      if (prefix.length > 0) add(tunnel.deviceId, { prefix, kind: 'tunnel', via: tunnel.id, metric: 0 })
   }
   const places = new Map(linesInOrder(index.plan).map((u, i) => [u.id, i + 1]))
-  for (const uplink of uplinks) add(uplink.deviceId, { prefix: DEFAULT, kind: 'uplink', via: uplink.id, metric: places.get(uplink.id) ?? 0 })
-  for (const list of routes.values()) list.sort((a, b) => b.prefix.length - a.prefix.length || a.metric - b.metric)
+  for (const uplink of uplinks)
+    add(uplink.deviceId, {
+      prefix: DEFAULT,
+      kind: 'uplink',
+      via: uplink.id,
+      metric: places.get(uplink.id) ?? 0,
+    })
+  for (const list of routes.values())
+    list.sort((a, b) => b.prefix.length - a.prefix.length || a.metric - b.metric)
   return routes
 }
 
@@ -124,10 +179,26 @@ export function routingOf(fabric: Fabric, interfaces: readonly Interface4[]): Ro
   const tunnels = tunnelFaces(index, failed, { uplinks, dark })
   const choices = new Map<string, Choice[]>()
   for (const route of index.plan.policyRoutes) {
-    choices.set(route.deviceId, [...(choices.get(route.deviceId) ?? []), { route, from: matcherOf(index, route.from), services: servicesOf(route.services, index.services) }])
+    choices.set(route.deviceId, [
+      ...(choices.get(route.deviceId) ?? []),
+      { route, from: matcherOf(index, route.from), services: servicesOf(route.services, index.services) },
+    ])
   }
-  const sharing = new Map([...groupBy(uplinks, (u) => u.deviceId)].map(([id, own]) => [id, groupOf(own, own[0] as Uplink).map((u) => u.id)]))
-  return { plan: index.plan, uplinks, dark, sharing, tunnels, routes: routesOf(index, interfaces, uplinks, tunnels), choices }
+  const sharing = new Map(
+    [...groupBy(uplinks, (u) => u.deviceId)].map(([id, own]) => [
+      id,
+      groupOf(own, own[0] as Uplink).map((u) => u.id),
+    ]),
+  )
+  return {
+    plan: index.plan,
+    uplinks,
+    dark,
+    sharing,
+    tunnels,
+    routes: routesOf(index, interfaces, uplinks, tunnels),
+    choices,
+  }
 }
 
 /** The peer an address belongs to: the longest of the allowed prefixes; of two alike the later peer has it, as in wg(8). */
@@ -155,14 +226,27 @@ interface Part {
 /** True where a tunnel leads to the internet now. */
 function leadsOut(routing: Routing, tunnelId: string): boolean {
   const face = routing.tunnels.find((t) => t.id === tunnelId)
-  return face?.peers.some((p) => p.kind === 'provider' && p.up && p.allowed.some((a) => a.length === 0) && p.theirAllowed.some((a) => contains(a, face.address))) ?? false
+  return (
+    face?.peers.some(
+      (p) =>
+        p.kind === 'provider' &&
+        p.up &&
+        p.allowed.some((a) => a.length === 0) &&
+        p.theirAllowed.some((a) => contains(a, face.address)),
+    ) ?? false
+  )
 }
 
 /**
  * How the services divide over the ways out, for a packet at a gateway that only a default route matches. The parts are disjoint
  * and together everything. Replies, and what the gateway itself sends, know no policy routes.
  */
-export function outwardParts(routing: Routing, at: { readonly deviceId: string; readonly via: string; readonly source: Ipv4 }, entry: RouteEntry | undefined, fresh: boolean): Part[] {
+export function outwardParts(
+  routing: Routing,
+  at: { readonly deviceId: string; readonly via: string; readonly source: Ipv4 },
+  entry: RouteEntry | undefined,
+  fresh: boolean,
+): Part[] {
   const usual: Exit | null = entry?.kind === 'uplink' ? { kind: 'uplink', id: entry.via } : null
   const parts: Part[] = []
   let open: ServiceSet = EVERYTHING
@@ -170,8 +254,15 @@ export function outwardParts(routing: Routing, at: { readonly deviceId: string; 
   for (const { route, from, services } of choices) {
     const taken = intersect(open, services)
     if (isNothing(taken) || !from({ via: at.via, address: at.source })) continue
-    const there = route.out.kind === 'uplink' ? routing.uplinks.some((u) => u.id === route.out.id && u.deviceId === at.deviceId) : leadsOut(routing, route.out.id)
-    parts.push({ services: taken, policyRouteId: route.id, exit: there ? route.out : route.orElse === 'next' ? usual : null })
+    const there =
+      route.out.kind === 'uplink'
+        ? routing.uplinks.some((u) => u.id === route.out.id && u.deviceId === at.deviceId)
+        : leadsOut(routing, route.out.id)
+    parts.push({
+      services: taken,
+      policyRouteId: route.id,
+      exit: there ? route.out : route.orElse === 'next' ? usual : null,
+    })
     open = minus(open, taken)
   }
   if (!isNothing(open)) parts.push({ services: open, policyRouteId: null, exit: usual })
@@ -179,7 +270,14 @@ export function outwardParts(routing: Routing, at: { readonly deviceId: string; 
 }
 
 /** What port forwards hand to an address over the lines that can be called; null where none names it. */
-export function forwardedTo(routing: Routing, address: Ipv4): { readonly deviceId: string; readonly services: ServiceSet; readonly uplinkIds: readonly string[] } | null {
+export function forwardedTo(
+  routing: Routing,
+  address: Ipv4,
+): {
+  readonly deviceId: string
+  readonly services: ServiceSet
+  readonly uplinkIds: readonly string[]
+} | null {
   const mine = routing.plan.forwards.filter((f) => orNull(parseIpv4(f.toAddress)) === address)
   const [first] = mine
   if (!first) return null
@@ -188,8 +286,14 @@ export function forwardedTo(routing: Routing, address: Ipv4): { readonly deviceI
   for (const forward of mine) {
     const uplink = routing.uplinks.find((u) => u.id === forward.uplinkId && u.deviceId === forward.deviceId)
     if (forward.deviceId !== first.deviceId || !uplink || !takesCalls(routing, uplink)) continue
-    const ports = [[forward.toPort, Math.min(65535, forward.toPort + Math.max(0, forward.to - forward.from))]] as const
-    services = union(services, { tcp: forward.proto === 'tcp' ? ports : [], udp: forward.proto === 'udp' ? ports : [], icmp: false })
+    const ports = [
+      [forward.toPort, Math.min(65535, forward.toPort + Math.max(0, forward.to - forward.from))],
+    ] as const
+    services = union(services, {
+      tcp: forward.proto === 'tcp' ? ports : [],
+      udp: forward.proto === 'udp' ? ports : [],
+      icmp: false,
+    })
     if (!uplinkIds.includes(uplink.id)) uplinkIds.push(uplink.id)
   }
   return { deviceId: first.deviceId, services, uplinkIds }

@@ -11,28 +11,56 @@ import { keyOf } from './lots'
 function signsOf(subject: Subject): readonly (readonly [Selector['kind'], string])[] {
   const { party } = subject
   switch (party.kind) {
-    case 'endpoint': return [['any', ''], ['inside', ''], ['network', keyOf(subject) ?? ''], ['device', party.endpoint.deviceId]]
-    case 'internet': return [['any', ''], ['internet', '']]
-    case 'gateway': return [['any', ''], ['gateway', '']]
-    case 'peer': return [['any', ''], ['tunnel', party.tunnelId], ['peer', party.peerId]]
+    case 'endpoint':
+      return [
+        ['any', ''],
+        ['inside', ''],
+        ['network', keyOf(subject) ?? ''],
+        ['device', party.endpoint.deviceId],
+      ]
+    case 'internet':
+      return [
+        ['any', ''],
+        ['internet', ''],
+      ]
+    case 'gateway':
+      return [
+        ['any', ''],
+        ['gateway', ''],
+      ]
+    case 'peer':
+      return [
+        ['any', ''],
+        ['tunnel', party.tunnelId],
+        ['peer', party.peerId],
+      ]
   }
 }
 
 /** Which of a list of intents speak of a place, at either end. */
 export function speechOf(index: PlanIndex, intents: readonly Intent[]): Speech {
   const listed = (end: 'from' | 'to') => {
-    const [bySign, prefixes] = [new Map<Selector['kind'], Map<string, number[]>>(), [] as { readonly i: number; readonly speaks: (address: Ipv4) => boolean }[]]
-    intents.forEach((intent, i) => membersOf(index, intent[end]).forEach((selector) => {
-      const prefix = selector.kind === 'prefix' ? parsePrefix4(selector.prefix) : null
-      if (prefix?.ok) prefixes.push({ i, speaks: (address) => contains(prefix.value, address) })
-      else if (prefix === null) {
-        const [byId, id] = [bySign.get(selector.kind) ?? new Map<string, number[]>(), 'id' in selector ? selector.id : '']
-        bySign.set(selector.kind, byId.set(id, [...(byId.get(id) ?? []), i]))
-      }
-    }))
+    const [bySign, prefixes] = [
+      new Map<Selector['kind'], Map<string, number[]>>(),
+      [] as { readonly i: number; readonly speaks: (address: Ipv4) => boolean }[],
+    ]
+    intents.forEach((intent, i) =>
+      membersOf(index, intent[end]).forEach((selector) => {
+        const prefix = selector.kind === 'prefix' ? parsePrefix4(selector.prefix) : null
+        if (prefix?.ok) prefixes.push({ i, speaks: (address) => contains(prefix.value, address) })
+        else if (prefix === null) {
+          const [byId, id] = [
+            bySign.get(selector.kind) ?? new Map<string, number[]>(),
+            'id' in selector ? selector.id : '',
+          ]
+          bySign.set(selector.kind, byId.set(id, [...(byId.get(id) ?? []), i]))
+        }
+      }),
+    )
     return (place: Place): BitRow => {
       const words = noBits(intents.length)
-      for (const [kind, id] of signsOf(place.subject)) for (const i of bySign.get(kind)?.get(id) ?? []) setBit(words, i)
+      for (const [kind, id] of signsOf(place.subject))
+        for (const i of bySign.get(kind)?.get(id) ?? []) setBit(words, i)
       for (const { i, speaks } of prefixes) if (speaks(place.address)) setBit(words, i)
       return words
     }

@@ -6,7 +6,8 @@ import { BLANK_PORT } from '#core/model'
 import { site, the } from '../../tests/plans'
 import { beyondSingles, gridOf, lostUnder, openSite, pairsOf, singleFailures } from '.'
 
-const lost = (plan: Parameters<typeof lostUnder>[0], ...failed: string[]) => lostUnder(plan, failed).map((l) => `${l.intentId}: ${formatServices(l.services)}`)
+const lost = (plan: Parameters<typeof lostUnder>[0], ...failed: string[]) =>
+  lostUnder(plan, failed).map((l) => `${l.intentId}: ${formatServices(l.services)}`)
 
 describe('what one failure breaks', () => {
   it('by hand, on the small site', () => {
@@ -23,26 +24,48 @@ describe('what one failure breaks', () => {
     const plan = site((p) => {
       the(p.devices, 'gate').ports.push({ id: 'p3', name: '3', mode: { mode: 'wan' }, ...BLANK_PORT })
       the(p.devices, 'internet').ports.push({ id: 'p2', name: '2', mode: { mode: 'plain' }, ...BLANK_PORT })
-      p.links.push({ id: 'two', a: { deviceId: 'internet', portId: 'p2' }, b: { deviceId: 'gate', portId: 'p3' }, medium: { kind: 'line' }, lag: null })
+      p.links.push({
+        id: 'two',
+        a: { deviceId: 'internet', portId: 'p2' },
+        b: { deviceId: 'gate', portId: 'p3' },
+        medium: { kind: 'line' },
+        lag: null,
+      })
       p.uplinks.push({ ...the(p.uplinks, 'line'), id: 'spare', portId: 'p3', priority: 2 })
     })
     expect(lost(plan, 'line')).toEqual([])
     expect(lost(plan, 'line', 'spare')).toEqual(['i2: all'])
     const single = (id: string) => lostUnder(plan, [id])
-    expect(beyondSingles(lostUnder(plan, ['line', 'spare']), single('line'), single('spare')).map((l) => l.intentId)).toEqual(['i2'])
+    expect(
+      beyondSingles(lostUnder(plan, ['line', 'spare']), single('line'), single('spare')).map(
+        (l) => l.intentId,
+      ),
+    ).toEqual(['i2'])
     // What one of the two breaks by itself is not the pair's doing.
-    expect(beyondSingles(lostUnder(plan, ['line', 'sw.3-box.1']), single('line'), single('sw.3-box.1'))).toEqual([])
+    expect(
+      beyondSingles(lostUnder(plan, ['line', 'sw.3-box.1']), single('line'), single('sw.3-box.1')),
+    ).toEqual([])
   })
   it('agrees with the whole grid under each single failure of the demo', () => {
     const plan = gullhavenClean()
-    const well = new Set(gridOf(openSite(indexPlan(plan), [])).verdicts.filter((v) => formatServices(v.missing) !== 'nothing').map((v) => v.intentId))
+    const well = new Set(
+      gridOf(openSite(indexPlan(plan), []))
+        .verdicts.filter((v) => formatServices(v.missing) !== 'nothing')
+        .map((v) => v.intentId),
+    )
     for (const failed of singleFailures(plan)) {
-      const whole = gridOf(openSite(indexPlan(plan), [failed])).verdicts.filter((v) => formatServices(v.missing) !== 'nothing' && !well.has(v.intentId)).map((v) => v.intentId)
+      const whole = gridOf(openSite(indexPlan(plan), [failed]))
+        .verdicts.filter((v) => formatServices(v.missing) !== 'nothing' && !well.has(v.intentId))
+        .map((v) => v.intentId)
       expect([failed, lostUnder(plan, [failed]).map((l) => l.intentId)]).toEqual([failed, whole])
     }
   })
   it('pairs each thing with each other once', () => {
-    expect(pairsOf(['a', 'b', 'c'])).toEqual([['a', 'b'], ['a', 'c'], ['b', 'c']])
+    expect(pairsOf(['a', 'b', 'c'])).toEqual([
+      ['a', 'b'],
+      ['a', 'c'],
+      ['b', 'c'],
+    ])
     expect(pairsOf(['a'])).toEqual([])
   })
   it('tries lines, devices that others lean on, and the cables between them', () => {

@@ -20,11 +20,31 @@ export function singleFailures(plan: Plan): string[] {
   const ends = new Set(plan.devices.filter((d) => d.kind === 'hosts').map((d) => d.id))
   const devices = plan.devices.filter((d) => d.kind !== 'hosts' && d.kind !== 'cloud').map((d) => d.id)
   // A lead to a single host fails that host alone and says nothing of the site.
-  const links = plan.links.filter((l) => l.medium.kind !== 'wifi' && l.medium.kind !== 'line' && !ends.has(l.a.deviceId) && !ends.has(l.b.deviceId)).map((l) => l.id)
-  return [...plan.uplinks.map((u) => u.id), ...plan.uplinks.map((u) => DARK + u.id), ...plan.tunnels.flatMap((t) => t.peers.map((p) => p.id)), ...devices, ...links, ...momentsOf(plan.schedules).slice(1).map((m) => m.id)]
+  const links = plan.links
+    .filter(
+      (l) =>
+        l.medium.kind !== 'wifi' &&
+        l.medium.kind !== 'line' &&
+        !ends.has(l.a.deviceId) &&
+        !ends.has(l.b.deviceId),
+    )
+    .map((l) => l.id)
+  return [
+    ...plan.uplinks.map((u) => u.id),
+    ...plan.uplinks.map((u) => DARK + u.id),
+    ...plan.tunnels.flatMap((t) => t.peers.map((p) => p.id)),
+    ...devices,
+    ...links,
+    ...momentsOf(plan.schedules)
+      .slice(1)
+      .map((m) => m.id),
+  ]
 }
 
-const verdictsWhenWell = memoOn((plan: Plan) => new Map(verdictsOf(openSite(indexPlan(plan), []), plan.intents).map((v) => [v.intentId, v.missing])))
+const verdictsWhenWell = memoOn(
+  (plan: Plan) =>
+    new Map(verdictsOf(openSite(indexPlan(plan), []), plan.intents).map((v) => [v.intentId, v.missing])),
+)
 
 /** What a failure takes from the intents; empty where nothing is lost. Intents that fail anyway are not blamed on it. */
 export function lostUnder(plan: Plan, failed: readonly string[]): Lost[] {
@@ -39,7 +59,10 @@ export function lostUnder(plan: Plan, failed: readonly string[]): Lost[] {
 /** What a pair of failures takes that neither takes alone. */
 export function beyondSingles(pair: readonly Lost[], ...singles: readonly (readonly Lost[])[]): Lost[] {
   return pair.flatMap((lost) => {
-    const services = singles.reduce((left, single) => minus(left, single.find((l) => l.intentId === lost.intentId)?.services ?? NOTHING), lost.services)
+    const services = singles.reduce(
+      (left, single) => minus(left, single.find((l) => l.intentId === lost.intentId)?.services ?? NOTHING),
+      lost.services,
+    )
     return isNothing(services) ? [] : [{ ...lost, services }]
   })
 }

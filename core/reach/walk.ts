@@ -13,15 +13,63 @@ import type { Exit, RouteEntry } from './routing'
 
 /** One line of a walk. Ids are the plan's; wording is built elsewhere. */
 export type WalkLine =
-  | { readonly kind: 'host'; readonly deviceId: string; readonly address: string; readonly prefixLength: number; readonly towards: 'on-link' | 'gateway'; readonly next: string; readonly back: boolean }
-  | { readonly kind: 'hop'; readonly out: PortRef; readonly into: PortRef; readonly linkId: string; readonly tag: number; readonly back: boolean }
+  | {
+      readonly kind: 'host'
+      readonly deviceId: string
+      readonly address: string
+      readonly prefixLength: number
+      readonly towards: 'on-link' | 'gateway'
+      readonly next: string
+      readonly back: boolean
+    }
+  | {
+      readonly kind: 'hop'
+      readonly out: PortRef
+      readonly into: PortRef
+      readonly linkId: string
+      readonly tag: number
+      readonly back: boolean
+    }
   | { readonly kind: 'dropped-at'; readonly port: PortRef; readonly linkId: string; readonly back: boolean }
-  | { readonly kind: 'route'; readonly deviceId: string; readonly prefix: string; readonly via: string; readonly how: RouteEntry['kind']; readonly back: boolean }
-  | { readonly kind: 'rule'; readonly deviceId: string; readonly chain: 'forward' | 'input'; readonly ruleId: string | null; readonly number: number; readonly action: 'accept' | 'drop' | 'reject'; readonly back: boolean }
-  | { readonly kind: 'chosen'; readonly deviceId: string; readonly policyRouteId: string; readonly exit: Exit | null; readonly back: boolean }
+  | {
+      readonly kind: 'route'
+      readonly deviceId: string
+      readonly prefix: string
+      readonly via: string
+      readonly how: RouteEntry['kind']
+      readonly back: boolean
+    }
+  | {
+      readonly kind: 'rule'
+      readonly deviceId: string
+      readonly chain: 'forward' | 'input'
+      readonly ruleId: string | null
+      readonly number: number
+      readonly action: 'accept' | 'drop' | 'reject'
+      readonly back: boolean
+    }
+  | {
+      readonly kind: 'chosen'
+      readonly deviceId: string
+      readonly policyRouteId: string
+      readonly exit: Exit | null
+      readonly back: boolean
+    }
   | { readonly kind: 'translate'; readonly deviceId: string; readonly exit: Exit; readonly back: boolean }
-  | { readonly kind: 'tunnel'; readonly tunnelId: string; readonly peerId: string; readonly inward: boolean; /** The address by which the peer knows ours; null where it is our own. */ readonly known: string | null; readonly back: boolean }
-  | { readonly kind: 'forwarded'; readonly deviceId: string; readonly forwardId: string; readonly back: boolean }
+  | {
+      readonly kind: 'tunnel'
+      readonly tunnelId: string
+      readonly peerId: string
+      readonly inward: boolean
+      /** The address by which the peer knows ours; null where it is our own. */ readonly known: string | null
+      readonly back: boolean
+    }
+  | {
+      readonly kind: 'forwarded'
+      readonly deviceId: string
+      readonly forwardId: string
+      readonly back: boolean
+    }
   | { readonly kind: 'delivered' }
   | { readonly kind: 'stopped'; readonly code: StopCode | 'rule'; readonly back: boolean }
 
@@ -40,7 +88,9 @@ function partyOf(site: Site, id: string, other: string): Party | null {
     const tunnel = site.tunnels.find((t) => t.peers.some((p) => peerKey(p.id) === other))
     if (tunnel) return { kind: 'gateway', deviceId: tunnel.deviceId }
     const wants = site.endpoints.find((e) => e.id === other)?.wants
-    const deviceId = (wants ? site.index.networks.get(wants)?.routerId : undefined) ?? site.index.plan.devices.find((d) => d.kind === 'gateway')?.id
+    const deviceId =
+      (wants ? site.index.networks.get(wants)?.routerId : undefined) ??
+      site.index.plan.devices.find((d) => d.kind === 'gateway')?.id
     return deviceId === undefined ? null : { kind: 'gateway', deviceId }
   }
   const tunnel = site.tunnels.find((t) => t.peers.some((p) => peerKey(p.id) === id))
@@ -58,16 +108,28 @@ function sends(site: Site, spread: Spread, out: PortRef, link: Link): boolean {
   if (!device) return false
   const mode = modeFor(site.index, device, out, link)
   if (!isVlanAware(device)) return mode.mode !== 'off'
-  return [...spread.keys()].some((node) => node.startsWith(`${device.id}#`) && egressTag(mode, Number(node.slice(device.id.length + 1))) !== null)
+  return [...spread.keys()].some(
+    (node) =>
+      node.startsWith(`${device.id}#`) && egressTag(mode, Number(node.slice(device.id.length + 1))) !== null,
+  )
 }
 
 /** The wires as far as frames get, then the port at which they end. */
 function wireLines(site: Site, from: string, to: string, delivered: boolean, back: boolean): WalkLine[] {
-  const line = (hop: Hop): WalkLine => ({ kind: 'hop', out: hop.out, into: hop.into, linkId: hop.link.id, tag: hop.tag, back })
+  const line = (hop: Hop): WalkLine => ({
+    kind: 'hop',
+    out: hop.out,
+    into: hop.into,
+    linkId: hop.link.id,
+    tag: hop.tag,
+    back,
+  })
   const spread = site.fabric.spread(from)
   if (delivered || spread.has(to)) {
     const lines = hopsTo(spread, to).map(line)
-    return delivered ? lines : [...lines, ...wireLines(site, to, from, false, true).filter((l) => l.kind === 'dropped-at')]
+    return delivered
+      ? lines
+      : [...lines, ...wireLines(site, to, from, false, true).filter((l) => l.kind === 'dropped-at')]
   }
   const links = cablePath(site.index, site.fabric.failed, deviceAt(from), deviceAt(to)) ?? []
   const lines: WalkLine[] = []
@@ -75,40 +137,96 @@ function wireLines(site: Site, from: string, to: string, delivered: boolean, bac
   for (const link of links) {
     const near = link.a.deviceId === at ? link.a : link.b
     const far = near === link.a ? link.b : link.a
-    const crossing = [...spread.values()].find((step) => step?.hop.link.id === link.id && step.hop.out.deviceId === at)
-    if (!crossing) return [...lines, { kind: 'dropped-at', port: sends(site, spread, near, link) ? far : near, linkId: link.id, back }]
+    const crossing = [...spread.values()].find(
+      (step) => step?.hop.link.id === link.id && step.hop.out.deviceId === at,
+    )
+    if (!crossing)
+      return [
+        ...lines,
+        { kind: 'dropped-at', port: sends(site, spread, near, link) ? far : near, linkId: link.id, back },
+      ]
     lines.push(line(crossing.hop))
     at = far.deviceId
   }
   return lines
 }
 
-const textOf = (site: Site, address: Ipv4): string => (site.six ? site.six.text(address) : formatIpv4(address))
+const textOf = (site: Site, address: Ipv4): string =>
+  site.six ? site.six.text(address) : formatIpv4(address)
 
 function linesOf(site: Site, step: Step, flow: FlowRef, back: boolean): WalkLine[] {
   switch (step.kind) {
     case 'host':
-      return [{ kind: 'host', deviceId: step.endpoint.deviceId, address: textOf(site, step.address), prefixLength: site.six ? 64 : step.endpoint.prefixLength, towards: step.towards, next: textOf(site, step.next), back }]
+      return [
+        {
+          kind: 'host',
+          deviceId: step.endpoint.deviceId,
+          address: textOf(site, step.address),
+          prefixLength: site.six ? 64 : step.endpoint.prefixLength,
+          towards: step.towards,
+          next: textOf(site, step.next),
+          back,
+        },
+      ]
     case 'wire':
       return wireLines(site, step.from, step.to, step.delivered, back)
     case 'route':
-      return [{ kind: 'route', deviceId: step.deviceId, prefix: site.six ? site.six.prefixText(step.entry.prefix) : formatPrefix4(step.entry.prefix), via: step.entry.via, how: step.entry.kind, back }]
+      return [
+        {
+          kind: 'route',
+          deviceId: step.deviceId,
+          prefix: site.six ? site.six.prefixText(step.entry.prefix) : formatPrefix4(step.entry.prefix),
+          via: step.entry.via,
+          how: step.entry.kind,
+          back,
+        },
+      ]
     case 'rules': {
       const compiled = site.policies.get(step.deviceId)
       if (!compiled) return []
-      const decision = decide(compiled, step.chain, step.from, step.to).find((d) => includes(d.services, flow.proto, flow.port))
+      const decision = decide(compiled, step.chain, step.from, step.to).find((d) =>
+        includes(d.services, flow.proto, flow.port),
+      )
       const { rules } = compiled.policy
       const number = decision?.rule ? rules.indexOf(decision.rule) + 1 : 0
-      return [{ kind: 'rule', deviceId: step.deviceId, chain: step.chain, ruleId: decision?.rule?.id ?? null, number, action: decision?.action ?? 'drop', back }]
+      return [
+        {
+          kind: 'rule',
+          deviceId: step.deviceId,
+          chain: step.chain,
+          ruleId: decision?.rule?.id ?? null,
+          number,
+          action: decision?.action ?? 'drop',
+          back,
+        },
+      ]
     }
     case 'chosen':
-      return [{ kind: 'chosen', deviceId: step.deviceId, policyRouteId: step.policyRouteId, exit: step.exit, back }]
+      return [
+        { kind: 'chosen', deviceId: step.deviceId, policyRouteId: step.policyRouteId, exit: step.exit, back },
+      ]
     case 'translate':
       return [{ kind: 'translate', deviceId: step.deviceId, exit: step.exit, back }]
     case 'tunnel':
-      return [{ kind: 'tunnel', tunnelId: step.tunnelId, peerId: step.peerId, inward: step.inward, known: step.known === null ? null : formatIpv4(step.known), back }]
+      return [
+        {
+          kind: 'tunnel',
+          tunnelId: step.tunnelId,
+          peerId: step.peerId,
+          inward: step.inward,
+          known: step.known === null ? null : formatIpv4(step.known),
+          back,
+        },
+      ]
     case 'forwarded': {
-      const forward = site.plan.forwards.find((f) => f.proto === flow.proto && step.uplinkIds.includes(f.uplinkId) && f.toAddress === formatIpv4(ipv4(flow.toAddress)) && flow.port >= f.toPort && flow.port <= f.toPort + f.to - f.from)
+      const forward = site.plan.forwards.find(
+        (f) =>
+          f.proto === flow.proto &&
+          step.uplinkIds.includes(f.uplinkId) &&
+          f.toAddress === formatIpv4(ipv4(flow.toAddress)) &&
+          flow.port >= f.toPort &&
+          flow.port <= f.toPort + f.to - f.from,
+      )
       return forward ? [{ kind: 'forwarded', deviceId: step.deviceId, forwardId: forward.id, back }] : []
     }
     default:
@@ -116,7 +234,12 @@ function linesOf(site: Site, step: Step, flow: FlowRef, back: boolean): WalkLine
   }
 }
 
-function passageLines(site: Site, passage: Passage, flow: FlowRef, back: boolean): { lines: WalkLine[]; refused: boolean } {
+function passageLines(
+  site: Site,
+  passage: Passage,
+  flow: FlowRef,
+  back: boolean,
+): { lines: WalkLine[]; refused: boolean } {
   const lines: WalkLine[] = []
   for (const step of passage.steps) {
     // Of services that part ways only the flow's own way is told.
@@ -132,7 +255,9 @@ function passageLines(site: Site, passage: Passage, flow: FlowRef, back: boolean
 export function currentFlow(site: Site, flow: FlowRef): FlowRef {
   const at = (id: string, address: number): number => {
     const ranges = site.endpoints.find((e) => e.id === id)?.ranges
-    return !ranges || ranges.some((r) => r.from <= address && address <= r.to) ? address : (ranges[0]?.from ?? address)
+    return !ranges || ranges.some((r) => r.from <= address && address <= r.to)
+      ? address
+      : (ranges[0]?.from ?? address)
   }
   return { ...flow, fromAddress: at(flow.from, flow.fromAddress), toAddress: at(flow.to, flow.toAddress) }
 }
@@ -149,30 +274,57 @@ export interface FlowText {
  * Reads `tcp 8080`, `icmp`, or `10.61.1.104 to 198.51.100.7 udp 53`. Errors: not-ipv4 and its kin for an address; not-a-flow for anything else.
  */
 export function readFlow(text: string, place = ''): Result<FlowText> {
-  const [whole, from, to, proto, port] = /^(?:(\S+) to (\S+) )?(tcp|udp|icmp)(?: (\d{1,5}))?$/i.exec(text.trim().replaceAll(/\s+/g, ' ')) ?? []
+  const [whole, from, to, proto, port] =
+    /^(?:(\S+) to (\S+) )?(tcp|udp|icmp)(?: (\d{1,5}))?$/i.exec(text.trim().replaceAll(/\s+/g, ' ')) ?? []
   const number = Number(port ?? 0)
-  if (whole === undefined || number > 65_535 || (proto?.toLowerCase() === 'icmp') !== (port === undefined)) return refuse(problem('not-a-flow', place, { text }))
-  const [source, target] = [from === undefined ? null : parseIpv4(from, place), to === undefined ? null : parseIpv4(to, place)]
+  if (whole === undefined || number > 65_535 || (proto?.toLowerCase() === 'icmp') !== (port === undefined))
+    return refuse(problem('not-a-flow', place, { text }))
+  const [source, target] = [
+    from === undefined ? null : parseIpv4(from, place),
+    to === undefined ? null : parseIpv4(to, place),
+  ]
   const wrong = [source, target].flatMap((read) => (read && !read.ok ? read.problems : []))
   if (wrong.length > 0) return refuse(...wrong)
-  return ok({ from: source?.ok ? source.value : null, to: target?.ok ? target.value : null, proto: proto?.toLowerCase() as FlowText['proto'], port: number })
+  return ok({
+    from: source?.ok ? source.value : null,
+    to: target?.ok ? target.value : null,
+    proto: proto?.toLowerCase() as FlowText['proto'],
+    port: number,
+  })
 }
 
 /** Who has an address, or may have it: a host, a gateway itself, a peer, or somebody outside; null for nobody. */
 function whoHas(site: Site, address: Ipv4): string | null {
-  const host = site.endpoints.find((e) => e.how !== 'link-local' && e.ranges.some((r) => r.from <= address && address <= r.to))
+  const host = site.endpoints.find(
+    (e) => e.how !== 'link-local' && e.ranges.some((r) => r.from <= address && address <= r.to),
+  )
   if (host) return host.id
   if (site.faces.has(address) || site.tunnels.some((t) => t.address === address)) return GATEWAY
-  const peer = site.tunnels.flatMap((t) => t.peers).find((p) => p.kind !== 'provider' && p.allowed.some((prefix) => prefix.length > 0 && contains(prefix, address)))
+  const peer = site.tunnels
+    .flatMap((t) => t.peers)
+    .find(
+      (p) =>
+        p.kind !== 'provider' && p.allowed.some((prefix) => prefix.length > 0 && contains(prefix, address)),
+    )
   if (peer) return peerKey(peer.id)
   return ['public', 'documentation', 'shared'].includes(spaceOf(address)) ? INTERNET : null
 }
 
 /** The flow that was typed, with the ends of another where it names none. Null where nobody has an address that it names. */
 export function flowTyped(site: Site, like: FlowRef, typed: FlowText): FlowRef | null {
-  const [from, to] = [typed.from === null ? like.from : whoHas(site, typed.from), typed.to === null ? like.to : whoHas(site, typed.to)]
+  const [from, to] = [
+    typed.from === null ? like.from : whoHas(site, typed.from),
+    typed.to === null ? like.to : whoHas(site, typed.to),
+  ]
   if (from === null || to === null) return null
-  return currentFlow(site, { from, fromAddress: typed.from ?? like.fromAddress, to, toAddress: typed.to ?? like.toAddress, proto: typed.proto, port: typed.port })
+  return currentFlow(site, {
+    from,
+    fromAddress: typed.from ?? like.fromAddress,
+    to,
+    toAddress: typed.to ?? like.toAddress,
+    proto: typed.proto,
+    port: typed.port,
+  })
 }
 
 /** Walks one flow. Null where one of its ends is not in the plan, or not there under this weather. */
@@ -180,16 +332,39 @@ export function walkFlow(site: Site, flow: FlowRef): Walk | null {
   const from = partyOf(site, flow.from, flow.to)
   const to = partyOf(site, flow.to, flow.from)
   if (!from || !to) return null
-  const ends = { flow, fromText: textOf(site, ipv4(flow.fromAddress)), toText: textOf(site, ipv4(flow.toAddress)) }
+  const ends = {
+    flow,
+    fromText: textOf(site, ipv4(flow.fromAddress)),
+    toText: textOf(site, ipv4(flow.toAddress)),
+  }
   const result = flowBetween(site, from, ipv4(flow.fromAddress) as Ipv4, to, ipv4(flow.toAddress) as Ipv4)
   const request = passageLines(site, result.request, flow, false)
-  if (request.refused) return { ...ends, passes: false, lines: [...request.lines, { kind: 'stopped', code: 'rule', back: false }] }
-  if (result.request.stop) return { ...ends, passes: false, lines: [...request.lines, { kind: 'stopped', code: result.request.stop, back: false }] }
+  if (request.refused)
+    return {
+      ...ends,
+      passes: false,
+      lines: [...request.lines, { kind: 'stopped', code: 'rule', back: false }],
+    }
+  if (result.request.stop)
+    return {
+      ...ends,
+      passes: false,
+      lines: [...request.lines, { kind: 'stopped', code: result.request.stop, back: false }],
+    }
   if (result.stop && result.reply) {
     const reply = passageLines(site, result.reply, flow, true)
-    return { ...ends, passes: false, lines: [...request.lines, ...reply.lines, { kind: 'stopped', code: result.stop, back: true }] }
+    return {
+      ...ends,
+      passes: false,
+      lines: [...request.lines, ...reply.lines, { kind: 'stopped', code: result.stop, back: true }],
+    }
   }
-  if (result.stop) return { ...ends, passes: false, lines: [...request.lines, { kind: 'stopped', code: result.stop, back: false }] }
+  if (result.stop)
+    return {
+      ...ends,
+      passes: false,
+      lines: [...request.lines, { kind: 'stopped', code: result.stop, back: false }],
+    }
   if (!includes(result.services, flow.proto, flow.port)) {
     // Services part ways, and this flow's way leads nowhere.
     const refused = request.lines.some((l) => l.kind === 'chosen' && l.exit === null)

@@ -4,12 +4,47 @@
 import { parseIpv4 } from '#core/address'
 import { orNull } from '#core/base'
 import { trunkProposals } from '#core/ethernet'
-import { cableAt, canBeCalled, endAt, findPort, freshId, isVlanAware, linesInOrder, portKey, signOf, tags, vidsOf, type Intent, type Link, type Plan, type PortMode, type PortRef, type Rule } from '#core/model'
+import {
+  cableAt,
+  canBeCalled,
+  endAt,
+  findPort,
+  freshId,
+  isVlanAware,
+  linesInOrder,
+  portKey,
+  signOf,
+  tags,
+  vidsOf,
+  type Intent,
+  type Link,
+  type Plan,
+  type PortMode,
+  type PortRef,
+  type Rule,
+} from '#core/model'
 import type { Site, Walk, WalkLine } from '#core/reach'
 
 export type RemedyCode =
-  | 'add-rule' | 'widen-rule' | 'move-rule' | 'remove-rule' | 'carry-vlan' | 'carry-along' | 'access-port' | 'same-native' | 'swap-ports' | 'swap-cables' | 'move-cable' | 'own-gateway' | 'own-mask' | 'serve-dhcp' | 'ssid-network' | 'end-isolation'
-  | 'take-next-line' | 'allow-prefix' | 'forward-port'
+  | 'add-rule'
+  | 'widen-rule'
+  | 'move-rule'
+  | 'remove-rule'
+  | 'carry-vlan'
+  | 'carry-along'
+  | 'access-port'
+  | 'same-native'
+  | 'swap-ports'
+  | 'swap-cables'
+  | 'move-cable'
+  | 'own-gateway'
+  | 'own-mask'
+  | 'serve-dhcp'
+  | 'ssid-network'
+  | 'end-isolation'
+  | 'take-next-line'
+  | 'allow-prefix'
+  | 'forward-port'
 
 /** A plan with one thing changed that may let a flow pass. */
 export interface Candidate {
@@ -19,51 +54,121 @@ export interface Candidate {
   readonly after: Plan
 }
 
-const swap = <T extends { readonly id: string }>(items: readonly T[], id: string, change: (item: T) => T): T[] => items.map((item) => (item.id === id ? change(item) : item))
+const swap = <T extends { readonly id: string }>(
+  items: readonly T[],
+  id: string,
+  change: (item: T) => T,
+): T[] => items.map((item) => (item.id === id ? change(item) : item))
 
 function ruleCandidates(plan: Plan, intent: Intent, line: WalkLine & { kind: 'rule' }): Candidate[] {
   const policy = plan.policies.find((p) => p.deviceId === line.deviceId)
   if (!policy) return []
-  const withRules = (rules: readonly Rule[]): Plan => ({ ...plan, policies: plan.policies.map((p) => (p === policy ? { ...p, rules } : p)) })
+  const withRules = (rules: readonly Rule[]): Plan => ({
+    ...plan,
+    policies: plan.policies.map((p) => (p === policy ? { ...p, rules } : p)),
+  })
   // What no rule of the list decides, a default of all or of a pair, is decided after it.
   const found = policy.rules.findIndex((r) => r.id === line.ruleId)
   const at = found === -1 ? policy.rules.length : found
-  const own: Rule = { id: freshId(policy.rules, 'added'), chain: line.chain, action: 'accept', from: intent.from, to: intent.to, services: intent.services, note: intent.note, log: false, when: intent.when }
+  const own: Rule = {
+    id: freshId(policy.rules, 'added'),
+    chain: line.chain,
+    action: 'accept',
+    from: intent.from,
+    to: intent.to,
+    services: intent.services,
+    note: intent.note,
+    log: false,
+    when: intent.when,
+  }
   const values = { device: line.deviceId, number: at + 1 }
-  const alike = policy.rules.filter((r) => r.action === 'accept' && r.chain === line.chain && r.services.length > 0 && signOf(r.from) === signOf(intent.from) && signOf(r.to) === signOf(intent.to))
+  const alike = policy.rules.filter(
+    (r) =>
+      r.action === 'accept' &&
+      r.chain === line.chain &&
+      r.services.length > 0 &&
+      signOf(r.from) === signOf(intent.from) &&
+      signOf(r.to) === signOf(intent.to),
+  )
   const below = policy.rules.slice(at + 1).filter((r) => r.action === 'accept' && r.chain === line.chain)
   return [
     ...alike.map((rule): Candidate => ({
-      code: 'widen-rule', values: { ...values, number: policy.rules.indexOf(rule) + 1 },
-      after: withRules(swap(policy.rules, rule.id, (r) => ({ ...r, services: intent.services.length === 0 ? [] : [...new Set([...r.services, ...intent.services])] }))),
+      code: 'widen-rule',
+      values: { ...values, number: policy.rules.indexOf(rule) + 1 },
+      after: withRules(
+        swap(policy.rules, rule.id, (r) => ({
+          ...r,
+          services: intent.services.length === 0 ? [] : [...new Set([...r.services, ...intent.services])],
+        })),
+      ),
     })),
-    { code: 'add-rule', values, after: withRules([...policy.rules.slice(0, at), own, ...policy.rules.slice(at)]) },
+    {
+      code: 'add-rule',
+      values,
+      after: withRules([...policy.rules.slice(0, at), own, ...policy.rules.slice(at)]),
+    },
     ...below.map((rule): Candidate => ({
-      code: 'move-rule', values: { ...values, from: policy.rules.indexOf(rule) + 1 },
-      after: withRules([...policy.rules.slice(0, at), rule, ...policy.rules.slice(at).filter((r) => r !== rule)]),
+      code: 'move-rule',
+      values: { ...values, from: policy.rules.indexOf(rule) + 1 },
+      after: withRules([
+        ...policy.rules.slice(0, at),
+        rule,
+        ...policy.rules.slice(at).filter((r) => r !== rule),
+      ]),
     })),
-    ...(found === -1 ? [] : [{ code: 'remove-rule' as const, values, after: withRules(policy.rules.filter((r) => r.id !== line.ruleId)) }]),
+    ...(found === -1
+      ? []
+      : [
+          {
+            code: 'remove-rule' as const,
+            values,
+            after: withRules(policy.rules.filter((r) => r.id !== line.ruleId)),
+          },
+        ]),
   ]
 }
 
 const withMode = (plan: Plan, ref: PortRef, mode: PortMode): Plan => ({
-  ...plan, devices: swap(plan.devices, ref.deviceId, (d) => ({ ...d, ports: swap(d.ports, ref.portId, (p) => ({ ...p, mode })) })),
+  ...plan,
+  devices: swap(plan.devices, ref.deviceId, (d) => ({
+    ...d,
+    ports: swap(d.ports, ref.portId, (p) => ({ ...p, mode })),
+  })),
 })
 const carrying = (mode: PortMode, vlan: number): PortMode | null =>
-  mode.mode === 'trunk' && mode.tagged !== 'all' && !mode.tagged.includes(vlan) && mode.native !== vlan ? { ...mode, tagged: [...mode.tagged, vlan].sort((a, b) => a - b) } : null
+  mode.mode === 'trunk' && mode.tagged !== 'all' && !mode.tagged.includes(vlan) && mode.native !== vlan
+    ? { ...mode, tagged: [...mode.tagged, vlan].sort((a, b) => a - b) }
+    : null
 
 /** Native VLANs that differ at the ends of a cable, made alike from either end. */
 function nativeCandidates(site: Site): Candidate[] {
   const { plan, index } = site
-  return plan.links.flatMap((link) => [[link.a, link.b], [link.b, link.a]].flatMap(([ref, far]): Candidate[] => {
-    const [own, other] = [ref && findPort(index, ref)?.mode, far && findPort(index, far)?.mode]
-    if (!ref || own?.mode !== 'trunk' || other?.mode !== 'trunk' || own.native === other.native) return []
-    const tagged = own.tagged === 'all' ? own.tagged : [...own.tagged, ...(own.native === null ? [] : [own.native])].filter((v, i, all) => v !== other.native && all.indexOf(v) === i).sort((a, b) => a - b)
-    return [{ code: 'same-native', values: { device: ref.deviceId, port: ref.portId, vlan: other.native ?? 0 }, after: withMode(plan, ref, { ...own, native: other.native, tagged }) }]
-  }))
+  return plan.links.flatMap((link) =>
+    [
+      [link.a, link.b],
+      [link.b, link.a],
+    ].flatMap(([ref, far]): Candidate[] => {
+      const [own, other] = [ref && findPort(index, ref)?.mode, far && findPort(index, far)?.mode]
+      if (!ref || own?.mode !== 'trunk' || other?.mode !== 'trunk' || own.native === other.native) return []
+      const tagged =
+        own.tagged === 'all'
+          ? own.tagged
+          : [...own.tagged, ...(own.native === null ? [] : [own.native])]
+              .filter((v, i, all) => v !== other.native && all.indexOf(v) === i)
+              .sort((a, b) => a - b)
+      return [
+        {
+          code: 'same-native',
+          values: { device: ref.deviceId, port: ref.portId, vlan: other.native ?? 0 },
+          after: withMode(plan, ref, { ...own, native: other.native, tagged }),
+        },
+      ]
+    }),
+  )
 }
 
-const carriesAny = (mode: PortMode, vlans: readonly number[]): boolean => vlans.some((v) => tags(mode, v) || vidsOf(mode).includes(v))
+const carriesAny = (mode: PortMode, vlans: readonly number[]): boolean =>
+  vlans.some((v) => tags(mode, v) || vidsOf(mode).includes(v))
 
 /** Two cabled ports of one device, one of which is in question, with each other's modes. */
 function swapCandidates(site: Site, suspects: readonly PortRef[], vlans: readonly number[]): Candidate[] {
@@ -72,27 +177,56 @@ function swapCandidates(site: Site, suspects: readonly PortRef[], vlans: readonl
     const device = index.devices.get(ref.deviceId)
     const own = findPort(index, ref)
     if (!device || !own || !isVlanAware(device)) return []
-    return device.ports.filter((p) => p.id !== own.id && index.linksAt.has(portKey({ deviceId: device.id, portId: p.id })) && carriesAny(p.mode, vlans) && JSON.stringify(p.mode) !== JSON.stringify(own.mode)).map((p): Candidate => ({
-      code: 'swap-ports', values: { device: device.id, port: own.id, other: p.id }, after: withMode(withMode(plan, ref, p.mode), { deviceId: device.id, portId: p.id }, own.mode),
-    }))
+    return device.ports
+      .filter(
+        (p) =>
+          p.id !== own.id &&
+          index.linksAt.has(portKey({ deviceId: device.id, portId: p.id })) &&
+          carriesAny(p.mode, vlans) &&
+          JSON.stringify(p.mode) !== JSON.stringify(own.mode),
+      )
+      .map((p): Candidate => ({
+        code: 'swap-ports',
+        values: { device: device.id, port: own.id, other: p.id },
+        after: withMode(withMode(plan, ref, p.mode), { deviceId: device.id, portId: p.id }, own.mode),
+      }))
   })
 }
 
 /** A cable in question, in a free port of its device that carries what is wanted; or in each other's port with another, where one of the two is a line's, whose mode says nothing without it. */
 function cableCandidates(site: Site, suspects: readonly PortRef[], vlans: readonly number[]): Candidate[] {
   const { plan, index } = site
-  const moved = (links: readonly Link[], link: Link, from: PortRef, to: PortRef) => swap(links, link.id, (l) => ({ ...l, [endAt(link, from)]: to }))
+  const moved = (links: readonly Link[], link: Link, from: PortRef, to: PortRef) =>
+    swap(links, link.id, (l) => ({ ...l, [endAt(link, from)]: to }))
   return suspects.flatMap((ref) => {
     const [device, own, cable] = [index.devices.get(ref.deviceId), findPort(index, ref), cableAt(index, ref)]
     if (!device || !own || !cable || !isVlanAware(device)) return []
-    const others = device.ports.filter((p) => p.id !== own.id && JSON.stringify(p.mode) !== JSON.stringify(own.mode)).map((port) => ({ port, at: { deviceId: device.id, portId: port.id } }))
+    const others = device.ports
+      .filter((p) => p.id !== own.id && JSON.stringify(p.mode) !== JSON.stringify(own.mode))
+      .map((port) => ({ port, at: { deviceId: device.id, portId: port.id } }))
     const values = (other: string) => ({ device: device.id, port: own.id, other })
-    const free = new Map(others.filter(({ port, at }) => !index.linksAt.has(portKey(at)) && carriesAny(port.mode, vlans)).map((o) => [JSON.stringify(o.port.mode), o]))
+    const free = new Map(
+      others
+        .filter(({ port, at }) => !index.linksAt.has(portKey(at)) && carriesAny(port.mode, vlans))
+        .map((o) => [JSON.stringify(o.port.mode), o]),
+    )
     return [
-      ...[...free.values()].map(({ port, at }): Candidate => ({ code: 'move-cable', values: values(port.id), after: { ...plan, links: moved(plan.links, cable, ref, at) } })),
+      ...[...free.values()].map(({ port, at }): Candidate => ({
+        code: 'move-cable',
+        values: values(port.id),
+        after: { ...plan, links: moved(plan.links, cable, ref, at) },
+      })),
       ...others.flatMap(({ port, at }): Candidate[] => {
         const theirs = own.mode.mode === 'wan' || port.mode.mode === 'wan' ? cableAt(index, at) : null
-        return theirs ? [{ code: 'swap-cables', values: values(port.id), after: { ...plan, links: moved(moved(plan.links, cable, ref, at), theirs, at, ref) } }] : []
+        return theirs
+          ? [
+              {
+                code: 'swap-cables',
+                values: values(port.id),
+                after: { ...plan, links: moved(moved(plan.links, cable, ref, at), theirs, at, ref) },
+              },
+            ]
+          : []
       }),
     ]
   })
@@ -100,7 +234,9 @@ function cableCandidates(site: Site, suspects: readonly PortRef[], vlans: readon
 
 /** The ports at both ends of some devices' cables; those that sort no frames change nothing. */
 const around = (site: Site, deviceIds: readonly string[]): PortRef[] =>
-  site.plan.links.flatMap((l) => ([l.a, l.b].some((ref) => deviceIds.includes(ref.deviceId)) ? [l.a, l.b] : []))
+  site.plan.links.flatMap((l) =>
+    [l.a, l.b].some((ref) => deviceIds.includes(ref.deviceId)) ? [l.a, l.b] : [],
+  )
 
 /** Ports that drop the VLANs of either end: one alone, or all on the way at once. */
 function portCandidates(site: Site, vlans: readonly number[], dropped: readonly PortRef[]): Candidate[] {
@@ -115,24 +251,43 @@ function portCandidates(site: Site, vlans: readonly number[], dropped: readonly 
       const values = { device: ref.deviceId, port: ref.portId, vlan }
       if (tagged) return [{ code: 'carry-vlan', values, after: withMode(plan, ref, tagged) }]
       const moved = mode.mode === 'off' || (mode.mode === 'access' && mode.vlan !== vlan)
-      return moved ? [{ code: 'access-port', values, after: withMode(plan, ref, { mode: 'access', vlan }) }] : []
+      return moved
+        ? [{ code: 'access-port', values, after: withMode(plan, ref, { mode: 'access', vlan }) }]
+        : []
     })
     const along = short.reduce((now, ref) => {
       const mode = findPort(site.index, ref)?.mode
       const tagged = mode && carrying(mode, vlan)
       return tagged ? withMode(now, ref, tagged) : now
     }, plan)
-    return [...one, ...(short.length > 1 ? [{ code: 'carry-along' as const, values: { vlan, count: short.length }, after: along }] : [])]
+    return [
+      ...one,
+      ...(short.length > 1
+        ? [{ code: 'carry-along' as const, values: { vlan, count: short.length }, after: along }]
+        : []),
+    ]
   })
 }
 
 function addressCandidates(plan: Plan, deviceIds: readonly string[]): Candidate[] {
   return plan.networks.flatMap((network) => {
-    const typed = network.fixed.filter((f) => f.how === 'static' && f.deviceId !== null && deviceIds.includes(f.deviceId))
-    const change = (code: RemedyCode, field: 'gateway' | 'mask') => typed.filter((f) => f[field] !== null).map((f): Candidate => ({
-      code, values: { device: f.deviceId ?? '', network: network.id },
-      after: { ...plan, networks: swap(plan.networks, network.id, (n) => ({ ...n, fixed: swap(n.fixed, f.id, (x) => ({ ...x, [field]: null })) })) },
-    }))
+    const typed = network.fixed.filter(
+      (f) => f.how === 'static' && f.deviceId !== null && deviceIds.includes(f.deviceId),
+    )
+    const change = (code: RemedyCode, field: 'gateway' | 'mask') =>
+      typed
+        .filter((f) => f[field] !== null)
+        .map((f): Candidate => ({
+          code,
+          values: { device: f.deviceId ?? '', network: network.id },
+          after: {
+            ...plan,
+            networks: swap(plan.networks, network.id, (n) => ({
+              ...n,
+              fixed: swap(n.fixed, f.id, (x) => ({ ...x, [field]: null })),
+            })),
+          },
+        }))
     return [...change('own-gateway', 'gateway'), ...change('own-mask', 'mask')]
   })
 }
@@ -140,41 +295,106 @@ function addressCandidates(plan: Plan, deviceIds: readonly string[]): Candidate[
 /** What is not heard: DHCP that is off, an SSID that leads elsewhere, stations kept apart. */
 function hostCandidates(plan: Plan, deviceIds: readonly string[]): Candidate[] {
   const homes = new Set(plan.devices.filter((d) => deviceIds.includes(d.id)).map((d) => d.wants))
-  const dhcp = plan.networks.filter((n) => homes.has(n.id) && n.dhcp === 'none' && n.pool !== null).map((n): Candidate => ({
-    code: 'serve-dhcp', values: { network: n.id }, after: { ...plan, networks: swap(plan.networks, n.id, (x) => ({ ...x, dhcp: 'serve' })) },
-  }))
-  const ssids = plan.links.flatMap((l) => (l.medium.kind === 'wifi' && [l.a, l.b].some((ref) => deviceIds.includes(ref.deviceId)) ? [l.medium.ssidId] : []))
-  const air = plan.ssids.filter((s) => ssids.includes(s.id)).flatMap((s): Candidate[] => {
-    const change = (code: RemedyCode, values: Candidate['values'], part: Partial<typeof s>): Candidate => ({ code, values: { ssid: s.id, ...values }, after: { ...plan, ssids: swap(plan.ssids, s.id, (x) => ({ ...x, ...part })) } })
-    const moves = [...homes].flatMap((home) => (home !== null && home !== s.networkId ? [change('ssid-network', { network: home }, { networkId: home })] : []))
-    return [...moves, ...(s.isolation ? [change('end-isolation', {}, { isolation: false })] : [])]
-  })
+  const dhcp = plan.networks
+    .filter((n) => homes.has(n.id) && n.dhcp === 'none' && n.pool !== null)
+    .map((n): Candidate => ({
+      code: 'serve-dhcp',
+      values: { network: n.id },
+      after: { ...plan, networks: swap(plan.networks, n.id, (x) => ({ ...x, dhcp: 'serve' })) },
+    }))
+  const ssids = plan.links.flatMap((l) =>
+    l.medium.kind === 'wifi' && [l.a, l.b].some((ref) => deviceIds.includes(ref.deviceId))
+      ? [l.medium.ssidId]
+      : [],
+  )
+  const air = plan.ssids
+    .filter((s) => ssids.includes(s.id))
+    .flatMap((s): Candidate[] => {
+      const change = (code: RemedyCode, values: Candidate['values'], part: Partial<typeof s>): Candidate => ({
+        code,
+        values: { ssid: s.id, ...values },
+        after: { ...plan, ssids: swap(plan.ssids, s.id, (x) => ({ ...x, ...part })) },
+      })
+      const moves = [...homes].flatMap((home) =>
+        home !== null && home !== s.networkId
+          ? [change('ssid-network', { network: home }, { networkId: home })]
+          : [],
+      )
+      return [...moves, ...(s.isolation ? [change('end-isolation', {}, { isolation: false })] : [])]
+    })
   return [...dhcp, ...air]
 }
 
 function wayCandidates(site: Site, intent: Intent, walk: Walk): Candidate[] {
   const { plan } = site
-  const networkOf = (id: string) => plan.networks.find((n) => n.id === site.endpoints.find((e) => e.id === id)?.networkId)
+  const networkOf = (id: string) =>
+    plan.networks.find((n) => n.id === site.endpoints.find((e) => e.id === id)?.networkId)
   return walk.lines.flatMap((line): Candidate[] => {
     if (line.kind === 'chosen' && line.exit === null) {
-      return [{ code: 'take-next-line', values: { policyRoute: line.policyRouteId }, after: { ...plan, policyRoutes: swap(plan.policyRoutes, line.policyRouteId, (r) => ({ ...r, orElse: 'next' })) } }]
+      return [
+        {
+          code: 'take-next-line',
+          values: { policyRoute: line.policyRouteId },
+          after: {
+            ...plan,
+            policyRoutes: swap(plan.policyRoutes, line.policyRouteId, (r) => ({ ...r, orElse: 'next' })),
+          },
+        },
+      ]
     }
     if (line.kind === 'tunnel') {
       const network = networkOf(line.inward ? walk.flow.to : walk.flow.from)
       const peer = plan.tunnels.find((t) => t.id === line.tunnelId)?.peers.find((p) => p.id === line.peerId)
       if (!network || !peer || peer.theirAllowed.includes(network.subnet)) return []
-      const peers = (list: Plan['tunnels'][number]['peers']) => swap(list, peer.id, (p) => ({ ...p, theirAllowed: [...p.theirAllowed, network.subnet] }))
-      return [{ code: 'allow-prefix', values: { peer: peer.id, prefix: network.subnet }, after: { ...plan, tunnels: swap(plan.tunnels, line.tunnelId, (t) => ({ ...t, peers: peers(t.peers) })) } }]
+      const peers = (list: Plan['tunnels'][number]['peers']) =>
+        swap(list, peer.id, (p) => ({ ...p, theirAllowed: [...p.theirAllowed, network.subnet] }))
+      return [
+        {
+          code: 'allow-prefix',
+          values: { peer: peer.id, prefix: network.subnet },
+          after: {
+            ...plan,
+            tunnels: swap(plan.tunnels, line.tunnelId, (t) => ({ ...t, peers: peers(t.peers) })),
+          },
+        },
+      ]
     }
-    if (line.kind === 'stopped' && line.code === 'not-addressable' && intent.to.kind === 'device' && walk.flow.proto !== 'icmp') {
+    if (
+      line.kind === 'stopped' &&
+      line.code === 'not-addressable' &&
+      intent.to.kind === 'device' &&
+      walk.flow.proto !== 'icmp'
+    ) {
       const network = networkOf(walk.flow.to)
-      const address = network?.fixed.find((f) => f.deviceId === (intent.to.kind === 'device' ? intent.to.id : ''))?.ip
+      const address = network?.fixed.find(
+        (f) => f.deviceId === (intent.to.kind === 'device' ? intent.to.id : ''),
+      )?.ip
       const uplink = linesInOrder(plan).find((u) => u.deviceId === network?.routerId && canBeCalled(u))
       if (!uplink || address === undefined || orNull(parseIpv4(address)) === null) return []
-      const entries = intent.services.flatMap((id) => site.index.services.get(id)?.entries ?? []).filter((e) => e.proto === walk.flow.proto && e.from <= walk.flow.port && walk.flow.port <= e.to)
+      const entries = intent.services
+        .flatMap((id) => site.index.services.get(id)?.entries ?? [])
+        .filter((e) => e.proto === walk.flow.proto && e.from <= walk.flow.port && walk.flow.port <= e.to)
       return entries.slice(0, 1).map((e) => ({
-        code: 'forward-port' as const, values: { line: uplink.id, proto: e.proto, port: e.from, to: address },
-        after: { ...plan, forwards: [...plan.forwards, { id: freshId(plan.forwards, 'forward'), deviceId: uplink.deviceId, uplinkId: uplink.id, proto: e.proto as 'tcp' | 'udp', from: e.from, to: e.to, toAddress: address, toPort: e.from, hairpin: false, note: intent.note }] },
+        code: 'forward-port' as const,
+        values: { line: uplink.id, proto: e.proto, port: e.from, to: address },
+        after: {
+          ...plan,
+          forwards: [
+            ...plan.forwards,
+            {
+              id: freshId(plan.forwards, 'forward'),
+              deviceId: uplink.deviceId,
+              uplinkId: uplink.id,
+              proto: e.proto as 'tcp' | 'udp',
+              from: e.from,
+              to: e.to,
+              toAddress: address,
+              toPort: e.from,
+              hairpin: false,
+              note: intent.note,
+            },
+          ],
+        },
       }))
     }
     return []
@@ -187,14 +407,27 @@ export function candidatesFor(site: Site, intent: Intent, walk: Walk): Candidate
   const ends = [walk.flow.from, walk.flow.to].flatMap((id) => endpoints.find((e) => e.id === id) ?? [])
   const deviceIds = ends.map((e) => e.deviceId)
   const vlans = [...new Set(ends.flatMap((e) => plan.networks.find((n) => n.id === e.wants)?.vlan ?? []))]
-  const refused = walk.lines.filter((l): l is WalkLine & { kind: 'rule' } => l.kind === 'rule' && l.action !== 'accept')
+  const refused = walk.lines.filter(
+    (l): l is WalkLine & { kind: 'rule' } => l.kind === 'rule' && l.action !== 'accept',
+  )
   const dropped = walk.lines.flatMap((l) => (l.kind === 'dropped-at' ? [l.port] : []))
-  const suspects = [...dropped, ...around(site, deviceIds)].filter((ref, i, all) => all.findIndex((r) => portKey(r) === portKey(ref)) === i)
+  const suspects = [...dropped, ...around(site, deviceIds)].filter(
+    (ref, i, all) => all.findIndex((r) => portKey(r) === portKey(ref)) === i,
+  )
   const lines = plan.uplinks.map((u): PortRef => ({ deviceId: u.deviceId, portId: u.portId }))
   const stopped = walk.lines.some((l) => l.kind === 'stopped' && l.code !== 'rule')
   return [
     ...refused.flatMap((line) => ruleCandidates(plan, intent, line)),
-    ...(stopped ? [...portCandidates(site, vlans, suspects), ...nativeCandidates(site), ...swapCandidates(site, suspects, vlans), ...cableCandidates(site, [...suspects, ...lines], vlans), ...addressCandidates(plan, deviceIds), ...hostCandidates(plan, deviceIds)] : []),
+    ...(stopped
+      ? [
+          ...portCandidates(site, vlans, suspects),
+          ...nativeCandidates(site),
+          ...swapCandidates(site, suspects, vlans),
+          ...cableCandidates(site, [...suspects, ...lines], vlans),
+          ...addressCandidates(plan, deviceIds),
+          ...hostCandidates(plan, deviceIds),
+        ]
+      : []),
     ...wayCandidates(site, intent, walk),
   ]
 }

@@ -2,7 +2,15 @@
 // Method: one intent for each rule that accepts, of the services that no intent asks for yet; each is judged, and those that something
 // else withholds are told apart: a rule before it, a port, a line.
 // Source: the plan's own semantics; no figures used.
-import { freshId, indexPlan, ruledWhole, type Intent, type Plan, type PlanIndex, type Rule } from '#core/model'
+import {
+  freshId,
+  indexPlan,
+  ruledWhole,
+  type Intent,
+  type Plan,
+  type PlanIndex,
+  type Rule,
+} from '#core/model'
 import { covers, isNothing, minus, NOTHING, servicesOf, union } from '#core/policy'
 import { openSite, verdictsOf } from '#core/reach'
 
@@ -15,10 +23,27 @@ export interface FromRules {
 
 function intentOf(index: PlanIndex, rule: Rule, known: readonly Intent[]): Intent | null {
   const to = rule.chain === 'input' ? ({ kind: 'gateway' } as const) : rule.to
-  const asked = known.filter((i) => (i.when === null || i.when === rule.when) && covers(index, i.from, rule.from) && covers(index, i.to, to)).map((i) => servicesOf(i.services, index.services)).reduce(union, NOTHING)
+  const asked = known
+    .filter(
+      (i) =>
+        (i.when === null || i.when === rule.when) &&
+        covers(index, i.from, rule.from) &&
+        covers(index, i.to, to),
+    )
+    .map((i) => servicesOf(i.services, index.services))
+    .reduce(union, NOTHING)
   const open = (ids: readonly string[]) => !isNothing(minus(servicesOf(ids, index.services), asked))
   if (!open(rule.services)) return null
-  return { id: freshId(known, `i-${rule.id.replaceAll(':', '-')}`), from: rule.from, to, services: rule.services.filter((id) => open([id])), survives: [], log: rule.log, when: rule.when, note: rule.note }
+  return {
+    id: freshId(known, `i-${rule.id.replaceAll(':', '-')}`),
+    from: rule.from,
+    to,
+    services: rule.services.filter((id) => open([id])),
+    survives: [],
+    log: rule.log,
+    when: rule.when,
+    note: rule.note,
+  }
 }
 
 /** Intents for what the accepting rules of every gateway let through unasked, in their order. */
@@ -29,6 +54,10 @@ export function intentsFromRules(plan: Plan): FromRules {
     const intent = intentOf(index, rule, [...plan.intents, ...made])
     if (intent) made.push(intent)
   }
-  const lost = new Set(verdictsOf(openSite(indexPlan({ ...plan, intents: [...plan.intents, ...made] }), []), made).filter((v) => !isNothing(v.missing)).map((v) => v.intentId))
+  const lost = new Set(
+    verdictsOf(openSite(indexPlan({ ...plan, intents: [...plan.intents, ...made] }), []), made)
+      .filter((v) => !isNothing(v.missing))
+      .map((v) => v.intentId),
+  )
   return { intents: made.filter((i) => !lost.has(i.id)), withheld: made.filter((i) => lost.has(i.id)) }
 }

@@ -27,23 +27,35 @@ interface Judged {
   readonly walk: Walk | null
 }
 
-const endOf = (walk: Walk | null): string => JSON.stringify(walk?.lines.slice(-2).map((l) => (l.kind === 'rule' ? [l.kind, l.deviceId, l.ruleId] : l)) ?? null)
+const endOf = (walk: Walk | null): string =>
+  JSON.stringify(
+    walk?.lines.slice(-2).map((l) => (l.kind === 'rule' ? [l.kind, l.deviceId, l.ruleId] : l)) ?? null,
+  )
 
 function judge(candidate: Candidate, intent: Intent, weather: Weather): Judged {
   const site = openSite(indexPlan(candidate.after), weather)
   const [verdict] = verdictsOf(site, [intent])
   const satisfied = verdict !== undefined && isNothing(verdict.missing)
-  return { candidate, satisfied, walk: !satisfied && verdict?.example ? walkFlow(site, verdict.example) : null }
+  return {
+    candidate,
+    satisfied,
+    walk: !satisfied && verdict?.example ? walkFlow(site, verdict.example) : null,
+  }
 }
 
 /** What a plan lets pass unasked, and withholds, that it did not before. */
 function asideOf(before: Grid, after: Grid): FlowChange[] {
   const was = new Map(before.cells.map((c) => [`${c.from}>${c.to}`, c]))
-  return after.cells.filter((c) => c.judged).flatMap((cell) => {
-    const old = was.get(`${cell.from}>${cell.to}`)
-    const [opened, closed] = [minus(cell.excess, old?.excess ?? NOTHING), minus(cell.missing, old?.missing ?? NOTHING)]
-    return isNothing(opened) && isNothing(closed) ? [] : [{ from: cell.from, to: cell.to, opened, closed }]
-  })
+  return after.cells
+    .filter((c) => c.judged)
+    .flatMap((cell) => {
+      const old = was.get(`${cell.from}>${cell.to}`)
+      const [opened, closed] = [
+        minus(cell.excess, old?.excess ?? NOTHING),
+        minus(cell.missing, old?.missing ?? NOTHING),
+      ]
+      return isNothing(opened) && isNothing(closed) ? [] : [{ from: cell.from, to: cell.to, opened, closed }]
+    })
 }
 
 /**
@@ -62,13 +74,34 @@ export function remediesFor(plan: Plan, intentId: string, weather: Weather): Rem
   if (found.length === 0) {
     const halves = judged.filter((j) => j.walk && endOf(j.walk) !== endOf(walk)).slice(0, MOST_HALVES)
     found = halves.flatMap(({ candidate, walk: next }) =>
-      next === null ? [] : candidatesFor(openSite(indexPlan(candidate.after), weather), intent, next).filter((second) => judge(second, intent, weather).satisfied).map((second) => [candidate, second]))
+      next === null
+        ? []
+        : candidatesFor(openSite(indexPlan(candidate.after), weather), intent, next)
+            .filter((second) => judge(second, intent, weather).satisfied)
+            .map((second) => [candidate, second]),
+    )
   }
   const before = gridOf(site)
-  const told = new Map(found.map((parts) => {
-    const after = parts.at(-1)?.after ?? plan
-    const changes = changesBetween(plan, after)
-    return [JSON.stringify(changes), { parts: parts.map(({ code, values }) => ({ code, values })), changes, aside: asideOf(before, gridOf(openSite(indexPlan(after), weather))) }] as const
-  }))
-  return [...told.values()].sort(by((r) => r.changes.length, (r) => r.aside.length)).slice(0, MOST_REMEDIES)
+  const told = new Map(
+    found.map((parts) => {
+      const after = parts.at(-1)?.after ?? plan
+      const changes = changesBetween(plan, after)
+      return [
+        JSON.stringify(changes),
+        {
+          parts: parts.map(({ code, values }) => ({ code, values })),
+          changes,
+          aside: asideOf(before, gridOf(openSite(indexPlan(after), weather))),
+        },
+      ] as const
+    }),
+  )
+  return [...told.values()]
+    .sort(
+      by(
+        (r) => r.changes.length,
+        (r) => r.aside.length,
+      ),
+    )
+    .slice(0, MOST_REMEDIES)
 }

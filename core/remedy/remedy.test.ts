@@ -10,8 +10,12 @@ import { intentsFromRules, remediesFor, type Remedy } from '.'
 
 const rules = (p: LoosePlan) => p.policies[0]?.rules ?? []
 const told = (found: readonly Remedy[]) => found.map((r) => r.parts.map((p) => p.code).join(' and '))
-const found = (change: (p: LoosePlan) => void, intentId = 'i1', weather: Weather = []) => remediesFor(site(change), intentId, weather)
-const missed = (plan: Plan, weather: Weather = []) => computeGrid(indexPlan(plan), weather).verdicts.filter((v) => !isNothing(v.missing)).map((v) => v.intentId)
+const found = (change: (p: LoosePlan) => void, intentId = 'i1', weather: Weather = []) =>
+  remediesFor(site(change), intentId, weather)
+const missed = (plan: Plan, weather: Weather = []) =>
+  computeGrid(indexPlan(plan), weather)
+    .verdicts.filter((v) => !isNothing(v.missing))
+    .map((v) => v.intentId)
 const laid = (plan: Plan, remedy: Remedy | undefined): Plan => {
   const after = applyChanges(plan, remedy?.changes ?? [])
   if (!after.ok) throw new Error('the remedy does not fit')
@@ -24,7 +28,9 @@ describe('intents from rules', () => {
     const { intents, withheld } = intentsFromRules(bare)
     expect(withheld).toEqual([])
     const grid = gridOf(openSite(indexPlan({ ...bare, intents }), []))
-    expect(grid.cells.filter((c) => c.judged && !isNothing(c.excess)).map((c) => `${c.from} ${c.to}`)).toEqual([])
+    expect(
+      grid.cells.filter((c) => c.judged && !isNothing(c.excess)).map((c) => `${c.from} ${c.to}`),
+    ).toEqual([])
     expect(grid.verdicts.filter((v) => !isNothing(v.missing))).toEqual([])
     // Asked for once, a thing is not proposed again.
     expect(intentsFromRules({ ...bare, intents })).toEqual({ intents: [], withheld: [] })
@@ -32,11 +38,16 @@ describe('intents from rules', () => {
   it('ask for the services that no intent asks for yet, and tell what another rule withholds', () => {
     const plan = site((p) => {
       Object.assign(p.policies[0]!.rules[0]!, { services: ['https', 'ping', 'ssh'] })
-      p.policies[0]!.rules.unshift({ ...rule('no', inNetwork('servers'), internet, ['web'], ''), action: 'drop' } as never)
+      p.policies[0]!.rules.unshift({
+        ...rule('no', inNetwork('servers'), internet, ['web'], ''),
+        action: 'drop',
+      } as never)
       p.policies[0]!.rules.push(rule('late', inNetwork('servers'), internet, ['web'], 'Updates') as never)
     })
     const { intents, withheld } = intentsFromRules(plan)
-    expect(intents.map((i) => [i.id, i.from, i.to, i.services])).toEqual([['i-r1', inNetwork('staff'), inNetwork('servers'), ['ssh']]])
+    expect(intents.map((i) => [i.id, i.from, i.to, i.services])).toEqual([
+      ['i-r1', inNetwork('staff'), inNetwork('servers'), ['ssh']],
+    ])
     expect(withheld.map((i) => i.note)).toEqual(['Updates'])
   })
 })
@@ -55,7 +66,10 @@ describe('the smallest change', () => {
     expect(told(found((p) => void (the(rules(p), 'r1').services = ['ping'])))[0]).toBe('widen-rule')
   })
   it('goes before the rule that refuses; what takes that rule away is told with what else it opens', () => {
-    const shut = { ...rule('shut', inNetwork('staff'), inNetwork('servers'), [], ''), action: 'drop' as const }
+    const shut = {
+      ...rule('shut', inNetwork('staff'), inNetwork('servers'), [], ''),
+      action: 'drop' as const,
+    }
     const all = found((p) => void rules(p).unshift(shut as never))
     expect(told(all)).toContain('move-rule')
     expect(told(all)).toContain('remove-rule')
@@ -65,10 +79,14 @@ describe('the smallest change', () => {
       p.policies[0]!.forward = 'accept'
     })
     const removed = wide.find((r) => r.parts[0]?.code === 'remove-rule')
-    expect(removed?.aside.map((a) => `${a.from} ${a.to} +${formatServices(a.opened)}`)).toEqual(['staff servers +tcp 0-442 444-65535, udp all'])
+    expect(removed?.aside.map((a) => `${a.from} ${a.to} +${formatServices(a.opened)}`)).toEqual([
+      'staff servers +tcp 0-442 444-65535, udp all',
+    ])
   })
   it('is a tag on the port that drops the VLAN, and on each where several do', () => {
-    expect(found((p) => void (portOf(p, 'sw', 'p1').mode = trunk(99, 10) as never))[0]?.parts).toEqual([{ code: 'carry-vlan', values: { device: 'sw', port: 'p1', vlan: 20 } }])
+    expect(found((p) => void (portOf(p, 'sw', 'p1').mode = trunk(99, 10) as never))[0]?.parts).toEqual([
+      { code: 'carry-vlan', values: { device: 'sw', port: 'p1', vlan: 20 } },
+    ])
     const both = found((p) => {
       portOf(p, 'sw', 'p1').mode = trunk(99, 10) as never
       portOf(p, 'gate', 'p2').mode = trunk(99, 10) as never
@@ -77,13 +95,18 @@ describe('the smallest change', () => {
   })
   it('is the access VLAN of a port, and what was typed into a host', () => {
     expect(told(found((p) => void (portOf(p, 'sw', 'p3').mode = access(10) as never)))[0]).toBe('access-port')
-    expect(told(found((p) => void (the(p.networks, 'servers').fixed[0]!.gateway = '10.9.10.1')))[0]).toBe('own-gateway')
+    expect(told(found((p) => void (the(p.networks, 'servers').fixed[0]!.gateway = '10.9.10.1')))[0]).toBe(
+      'own-gateway',
+    )
     // A mask so short that the host takes staff for its own link, and its answers never leave it.
     expect(told(found((p) => void (the(p.networks, 'servers').fixed[0]!.mask = 16)))[0]).toBe('own-mask')
     expect(told(found((p) => void (the(p.networks, 'staff').dhcp = 'none')))[0]).toBe('serve-dhcp')
   })
   it('is two changes where one does not do: a port forward and a rule for it', () => {
-    const change = (p: LoosePlan) => void p.intents.push(intent('i9', internet, theDevice('box'), ['https'], 'Outside reads the box') as never)
+    const change = (p: LoosePlan) =>
+      void p.intents.push(
+        intent('i9', internet, theDevice('box'), ['https'], 'Outside reads the box') as never,
+      )
     const all = found(change, 'i9')
     expect(told(all)).toEqual(['forward-port and add-rule'])
     expect(missed(laid(site(change), all[0]))).toEqual([])
@@ -96,11 +119,16 @@ describe('the smallest change', () => {
 describe('each mistake of the catalogue that breaks an intent of the small site', () => {
   const plan = site()
   // A line without its tag is no matter of rules or ports inside.
-  const broken = mistakesOf(plan).filter((m) => m.changes.length > 0).flatMap((m) => {
-    const after = applyChanges(plan, m.changes)
-    return after.ok && missed(after.value).length > 0 ? [{ name: `${m.code} ${JSON.stringify(m.values)}`, plan: after.value, ids: missed(after.value) }] : []
-  })
-  it('is met often enough to say something', () => expect(new Set(broken.map((b) => b.name.split(' ')[0])).size).toBeGreaterThanOrEqual(6))
+  const broken = mistakesOf(plan)
+    .filter((m) => m.changes.length > 0)
+    .flatMap((m) => {
+      const after = applyChanges(plan, m.changes)
+      return after.ok && missed(after.value).length > 0
+        ? [{ name: `${m.code} ${JSON.stringify(m.values)}`, plan: after.value, ids: missed(after.value) }]
+        : []
+    })
+  it('is met often enough to say something', () =>
+    expect(new Set(broken.map((b) => b.name.split(' ')[0])).size).toBeGreaterThanOrEqual(6))
   it.each(broken)('$name has a remedy that satisfies the intent', ({ plan: wrong, ids }) => {
     for (const id of ids) {
       const [first] = remediesFor(wrong, id, [])

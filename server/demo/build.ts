@@ -1,48 +1,154 @@
 import {
-  BLANK_FACTS, BLANK_FIXED, BLANK_IPSEC, BLANK_LINK, BLANK_NETWORK, BLANK_PORT, USUAL_SERVICES, type CableRun, type Device, type DeviceKind, type Fixed, type Intent, type IpsecEnd, type LineFacts, type Link, type Medium, type Network, type Port,
-  type PortMode, type Rule, type Selector, type Service,
+  BLANK_FACTS,
+  BLANK_FIXED,
+  BLANK_IPSEC,
+  BLANK_LINK,
+  BLANK_NETWORK,
+  BLANK_PORT,
+  USUAL_SERVICES,
+  type CableRun,
+  type Device,
+  type DeviceKind,
+  type Fixed,
+  type Intent,
+  type IpsecEnd,
+  type LineFacts,
+  type Link,
+  type Medium,
+  type Network,
+  type Port,
+  type PortMode,
+  type Rule,
+  type Selector,
+  type Service,
 } from '#core/model'
 
 // Short ways to write a demonstration plan; nothing here computes.
 
 export const access = (vlan: number): PortMode => ({ mode: 'access', vlan })
-export const trunk = (native: number | null, ...tagged: number[]): PortMode => ({ mode: 'trunk', native, tagged })
+export const trunk = (native: number | null, ...tagged: number[]): PortMode => ({
+  mode: 'trunk',
+  native,
+  tagged,
+})
 export const plain: PortMode = { mode: 'plain' }
 export const off: PortMode = { mode: 'off' }
 export const wan: PortMode = { mode: 'wan' }
 export const radio: PortMode = { mode: 'radio' }
 
 const port = (name: string, mode: PortMode): Port => ({ id: `p${name}`, name, mode, ...BLANK_PORT })
-export const ports = (modes: Readonly<Record<string, PortMode>>): Port[] => Object.entries(modes).map(([name, mode]) => port(name, mode))
+export const ports = (modes: Readonly<Record<string, PortMode>>): Port[] =>
+  Object.entries(modes).map(([name, mode]) => port(name, mode))
 
 /** Ports 1 to n, off unless said otherwise. */
 export const row = (n: number, modes: Readonly<Record<number, PortMode>>): Port[] =>
   Array.from({ length: n }, (_, i) => port(String(i + 1), modes[i + 1] ?? off))
 
-export const device = (id: string, name: string, kind: DeviceKind, model: string, place: string, wants: string | null, list: readonly Port[], count = 1): Device => ({
-  id, name, kind, model, place, wants, count, mains: false, stpPriority: null, ports: list,
+export const device = (
+  id: string,
+  name: string,
+  kind: DeviceKind,
+  model: string,
+  place: string,
+  wants: string | null,
+  list: readonly Port[],
+  count = 1,
+): Device => ({
+  id,
+  name,
+  kind,
+  model,
+  place,
+  wants,
+  count,
+  mains: false,
+  stpPriority: null,
+  ports: list,
 })
 
-export const hosts = (id: string, name: string, place: string, wants: string, count: number, portCount = count, model = ''): Device =>
-  device(id, name, 'hosts', model, place, wants, row(portCount, Object.fromEntries(Array.from({ length: portCount }, (_, i) => [i + 1, plain]))), count)
+export const hosts = (
+  id: string,
+  name: string,
+  place: string,
+  wants: string,
+  count: number,
+  portCount = count,
+  model = '',
+): Device =>
+  device(
+    id,
+    name,
+    'hosts',
+    model,
+    place,
+    wants,
+    row(portCount, Object.fromEntries(Array.from({ length: portCount }, (_, i) => [i + 1, plain]))),
+    count,
+  )
 
 const end = (text: string) => {
   const [deviceId = '', portId = ''] = text.split(':')
   return { deviceId, portId: `p${portId}` }
 }
-export const link = (a: string, b: string, medium: Medium): Link => ({ id: `${a}-${b}`.replaceAll(':', '.'), a: end(a), b: end(b), medium, ...BLANK_LINK })
-export const cat6 = (lengthM: number, run: CableRun = 'indoor'): Medium => ({ kind: 'copper', category: 'Cat6', lengthM, run })
-export const fibre = (grade: 'OM3' | 'OM4' | 'OS2', lengthM: number, run: CableRun = 'between'): Medium => ({ kind: 'fibre', grade, lengthM, run })
+export const link = (a: string, b: string, medium: Medium): Link => ({
+  id: `${a}-${b}`.replaceAll(':', '.'),
+  a: end(a),
+  b: end(b),
+  medium,
+  ...BLANK_LINK,
+})
+export const cat6 = (lengthM: number, run: CableRun = 'indoor'): Medium => ({
+  kind: 'copper',
+  category: 'Cat6',
+  lengthM,
+  run,
+})
+export const fibre = (grade: 'OM3' | 'OM4' | 'OS2', lengthM: number, run: CableRun = 'between'): Medium => ({
+  kind: 'fibre',
+  grade,
+  lengthM,
+  run,
+})
 /** What is known of a line; the rest nobody has found out. */
 export const facts = (known: Partial<LineFacts> = {}): LineFacts => ({ ...BLANK_FACTS, ...known })
 export const wifi = (ssidId: string): Medium => ({ kind: 'wifi', ssidId })
 export const line: Medium = { kind: 'line' }
 
-export const network = (id: string, vlan: number, name: string, subnet: string, gateway: string, pool: readonly [string, string] | null, expected: number, fixed: readonly Fixed[] = [], routerId = 'gateway'): Network => ({
-  id, vlan, name, subnet, gateway, routerId, dhcp: pool ? 'serve' : 'none', pool: pool && { from: pool[0], to: pool[1] }, expected, fixed, ...BLANK_NETWORK,
+export const network = (
+  id: string,
+  vlan: number,
+  name: string,
+  subnet: string,
+  gateway: string,
+  pool: readonly [string, string] | null,
+  expected: number,
+  fixed: readonly Fixed[] = [],
+  routerId = 'gateway',
+): Network => ({
+  id,
+  vlan,
+  name,
+  subnet,
+  gateway,
+  routerId,
+  dhcp: pool ? 'serve' : 'none',
+  pool: pool && { from: pool[0], to: pool[1] },
+  expected,
+  fixed,
+  ...BLANK_NETWORK,
 })
-export const fixed = (ip: string, name: string, deviceId: string | null, how: Fixed['how'] = 'static'): Fixed => ({
-  id: `at-${ip.replaceAll('.', '-')}`, ip, name, deviceId, how, ...BLANK_FIXED,
+export const fixed = (
+  ip: string,
+  name: string,
+  deviceId: string | null,
+  how: Fixed['how'] = 'static',
+): Fixed => ({
+  id: `at-${ip.replaceAll('.', '-')}`,
+  ip,
+  name,
+  deviceId,
+  how,
+  ...BLANK_FIXED,
 })
 
 export const inNetwork = (id: string): Selector => ({ kind: 'network', id })
@@ -51,19 +157,60 @@ export const internet: Selector = { kind: 'internet' }
 export const toGateway: Selector = { kind: 'gateway' }
 export const inside: Selector = { kind: 'inside' }
 
-export const rule = (id: string, from: Selector, to: Selector, services: readonly string[], note: string, chain: Rule['chain'] = 'forward'): Rule => ({
-  id, chain, action: 'accept', from, to, services, note, log: false, when: null,
+export const rule = (
+  id: string,
+  from: Selector,
+  to: Selector,
+  services: readonly string[],
+  note: string,
+  chain: Rule['chain'] = 'forward',
+): Rule => ({
+  id,
+  chain,
+  action: 'accept',
+  from,
+  to,
+  services,
+  note,
+  log: false,
+  when: null,
 })
-export const intent = (id: string, from: Selector, to: Selector, services: readonly string[], note: string, survives: readonly string[] = []): Intent => ({
-  id, from, to, services, survives, log: false, when: null, note,
+export const intent = (
+  id: string,
+  from: Selector,
+  to: Selector,
+  services: readonly string[],
+  note: string,
+  survives: readonly string[] = [],
+): Intent => ({
+  id,
+  from,
+  to,
+  services,
+  survives,
+  log: false,
+  when: null,
+  note,
 })
 
 /** One end of an IPsec connection with what is advised today. */
-export const ipsecEnd = (identity: string, address: string, subnets: readonly string[], starts: boolean): IpsecEnd => ({ ...BLANK_IPSEC, identity, address, subnets, starts })
+export const ipsecEnd = (
+  identity: string,
+  address: string,
+  subnets: readonly string[],
+  starts: boolean,
+): IpsecEnd => ({ ...BLANK_IPSEC, identity, address, subnets, starts })
 
 export const SERVICES: readonly Service[] = [
   ...USUAL_SERVICES,
   { id: 'tide', name: 'Tide data', entries: [{ proto: 'tcp', from: 5020, to: 5020 }] },
   { id: 'video', name: 'Video', entries: [{ proto: 'tcp', from: 554, to: 554 }] },
-  { id: 'calls', name: 'Calls', entries: [{ proto: 'udp', from: 5060, to: 5060 }, { proto: 'udp', from: 16384, to: 16482 }] },
+  {
+    id: 'calls',
+    name: 'Calls',
+    entries: [
+      { proto: 'udp', from: 5060, to: 5060 },
+      { proto: 'udp', from: 16384, to: 16482 },
+    ],
+  },
 ]

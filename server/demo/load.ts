@@ -29,15 +29,32 @@ async function loadRoster(q: Queries, siteId: number, plan: Plan): Promise<void>
   for (const [i, device] of devices.entries()) {
     if (device.id === 'boat-ap') continue
     const serial = serialOf(i)
-    await adoption.addClaim(q, { siteId, deviceId: device.id, serial, kind: 'product', claimedAt: new Date(start + i * 60_000), claimedBy: 'Planner' })
+    await adoption.addClaim(q, {
+      siteId,
+      deviceId: device.id,
+      serial,
+      kind: 'product',
+      claimedAt: new Date(start + i * 60_000),
+      claimedBy: 'Planner',
+    })
     if (LATER.includes(device.id)) continue
     const at = (minutes: number) => start + (i * 4 + 20 + minutes) * 60_000
     const firmware = modelNamed(device.model)?.plannedFirmware ?? '0'
-    const own = device.kind === 'gateway' ? '10.61.0.1' : (plan.networks.flatMap((n) => n.fixed).find((f) => f.deviceId === device.id)?.ip ?? '10.61.0.104')
-    const progress = (minutes: number, type: 'bootstrap-initiated' | 'config-initiated' | 'config-complete' | 'bootstrap-complete'): AdoptionEvent => ({ kind: 'progress', atMs: at(minutes), type, message: '' })
+    const own =
+      device.kind === 'gateway'
+        ? '10.61.0.1'
+        : (plan.networks.flatMap((n) => n.fixed).find((f) => f.deviceId === device.id)?.ip ?? '10.61.0.104')
+    const progress = (
+      minutes: number,
+      type: 'bootstrap-initiated' | 'config-initiated' | 'config-complete' | 'bootstrap-complete',
+    ): AdoptionEvent => ({ kind: 'progress', atMs: at(minutes), type, message: '' })
     const events: AdoptionEvent[] = [
-      { kind: 'lease', atMs: at(0), address: own }, { kind: 'asked', atMs: at(0.2), firmware },
-      progress(0.3, 'bootstrap-initiated'), progress(0.6, 'config-initiated'), progress(1.1, 'config-complete'), progress(1.2, 'bootstrap-complete'),
+      { kind: 'lease', atMs: at(0), address: own },
+      { kind: 'asked', atMs: at(0.2), firmware },
+      progress(0.3, 'bootstrap-initiated'),
+      progress(0.6, 'config-initiated'),
+      progress(1.1, 'config-complete'),
+      progress(1.2, 'bootstrap-complete'),
     ]
     for (const event of events) await adoption.addEvent(q, serial, device.model, event)
   }
@@ -45,12 +62,43 @@ async function loadRoster(q: Queries, siteId: number, plan: Plan): Promise<void>
 
 async function loadShelf(q: Queries, siteId: number, plan: Plan): Promise<void> {
   const devices = plan.devices.filter(isManaged)
-  const put = async (i: number, label: string, model: string, firmware: string, factory: boolean, plug: { deviceId: string; portId: string } | null) => {
-    await addLabDevice(q, { siteId, serial: serialOf(i), boardSerial: boardOf(i), label, model, firmware, factory, plugDeviceId: plug?.deviceId ?? '', plugPortId: plug?.portId ?? '' })
+  const put = async (
+    i: number,
+    label: string,
+    model: string,
+    firmware: string,
+    factory: boolean,
+    plug: { deviceId: string; portId: string } | null,
+  ) => {
+    await addLabDevice(q, {
+      siteId,
+      serial: serialOf(i),
+      boardSerial: boardOf(i),
+      label,
+      model,
+      firmware,
+      factory,
+      plugDeviceId: plug?.deviceId ?? '',
+      plugPortId: plug?.portId ?? '',
+    })
   }
   const bench = { deviceId: 'boat-switch', portId: 'p8' }
-  await put(devices.findIndex((d) => d.id === 'skerry-switch'), 'Skerry switch, in its box', 'S8P', '2.7.0', true, uplinkPeer(plan, 'skerry-switch'))
-  await put(devices.findIndex((d) => d.id === 'boat-ap'), 'Boathouse AP, in its box', 'A2X', '5.2.0', true, uplinkPeer(plan, 'boat-ap'))
+  await put(
+    devices.findIndex((d) => d.id === 'skerry-switch'),
+    'Skerry switch, in its box',
+    'S8P',
+    '2.7.0',
+    true,
+    uplinkPeer(plan, 'skerry-switch'),
+  )
+  await put(
+    devices.findIndex((d) => d.id === 'boat-ap'),
+    'Boathouse AP, in its box',
+    'A2X',
+    '5.2.0',
+    true,
+    uplinkPeer(plan, 'boat-ap'),
+  )
   await put(41, 'Spare A2X, old stock', 'A2X', '4.8.0', true, bench)
   await put(42, 'Spare A2X, used before', 'A2X', '5.2.0', false, bench)
 }
@@ -61,12 +109,25 @@ async function loadProof(q: Queries, siteId: number, plan: Plan): Promise<void> 
   const tried = testsOf(plan).filter((t) => TRIED.includes(t.from))
   const seen = tryTests(asBuilt(plan, FAULT), tried).filter((o) => o.passed)
   const at = new Date(now().getTime() - 3_600_000)
-  await addResults(q, seen.map((o) => ({ siteId, ...o, revision: 1, who: 'Rigger', at, vantage: 'laptop on site', note: '', source: 'hand' as const })))
+  await addResults(
+    q,
+    seen.map((o) => ({
+      siteId,
+      ...o,
+      revision: 1,
+      who: 'Rigger',
+      at,
+      vantage: 'laptop on site',
+      note: '',
+      source: 'hand' as const,
+    })),
+  )
 }
 
 export async function loadDemo(q: Queries): Promise<void> {
   if (await siteWithSlug(q, 'gullhaven')) return
-  for (const { name, role, password } of people as readonly { name: string; role: Role; password: string }[]) await addPerson(q, { name, role, passwordHash: await hashPassword(password) })
+  for (const { name, role, password } of people as readonly { name: string; role: Role; password: string }[])
+    await addPerson(q, { name, role, passwordHash: await hashPassword(password) })
   const plan = gullhavenPlan()
   const { siteId } = await addSite(q, plan, 'Planner', 'first plan', 'gullhaven')
   await loadRoster(q, siteId, plan)

@@ -31,7 +31,11 @@ interface Life {
   wait(seconds: number): Promise<void>
 }
 
-async function save(serial: string, slug: string, change: Parameters<typeof changeLabDevice>[2]): Promise<void> {
+async function save(
+  serial: string,
+  slug: string,
+  change: Parameters<typeof changeLabDevice>[2],
+): Promise<void> {
   const db = database()
   await changeLabDevice(db, serial, change)
   await tell(db, { site: slug, topic: 'lab' })
@@ -42,7 +46,9 @@ function lifeOf(device: LabRow, slug: string, run: symbol): Life {
     if (running.get(device.serial) !== run) throw new Ended()
   }
   return {
-    slug, serial: device.serial, model: device.model,
+    slug,
+    serial: device.serial,
+    model: device.model,
     async show(sign, power = 'starting') {
       still()
       await save(device.serial, slug, { sign, power })

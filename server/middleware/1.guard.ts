@@ -5,7 +5,12 @@ import { accessFor } from '#server/access'
 import { now } from '#server/platform/clock'
 
 /** Writes must come from our own pages: browsers say where a request was made. */
-function isForeign(method: string, site: string | undefined, origin: string | undefined, host: string | undefined): boolean {
+function isForeign(
+  method: string,
+  site: string | undefined,
+  origin: string | undefined,
+  host: string | undefined,
+): boolean {
   if (method === 'GET' || method === 'HEAD') return false
   if (site !== undefined) return site !== 'same-origin'
   return origin === undefined || host === undefined || origin.replace(/^https?:\/\//, '') !== host
@@ -39,7 +44,12 @@ export default defineEventHandler(async (event) => {
   const access = accessFor(event.method, path)
   if (access === undefined) return refuse(404, 'no-such-route')
   if (access === 'device') return
-  const foreign = isForeign(event.method, getRequestHeader(event, 'sec-fetch-site'), getRequestHeader(event, 'origin'), getRequestHeader(event, 'host'))
+  const foreign = isForeign(
+    event.method,
+    getRequestHeader(event, 'sec-fetch-site'),
+    getRequestHeader(event, 'origin'),
+    getRequestHeader(event, 'host'),
+  )
   if (foreign) return refuse(403, 'other-origin')
   if (access === 'open') return
   const me = await whoIs(event)

@@ -5,13 +5,20 @@ import { settings } from './settings'
 
 export type Database = PostgresJsDatabase<typeof schema>
 /** A database or a transaction in it. */
-export type Queries = Pick<Database, 'select' | 'selectDistinctOn' | 'insert' | 'update' | 'delete' | 'execute' | 'transaction'>
+export type Queries = Pick<
+  Database,
+  'select' | 'selectDistinctOn' | 'insert' | 'update' | 'delete' | 'execute' | 'transaction'
+>
 
 let open: { readonly client: postgres.Sql; readonly db: Database } | undefined
 
 function connection() {
   if (!open) {
-    const client = postgres(settings().databaseUrl, { max: 10, connect_timeout: 5, onnotice: () => undefined })
+    const client = postgres(settings().databaseUrl, {
+      max: 10,
+      connect_timeout: 5,
+      onnotice: () => undefined,
+    })
     open = { client, db: drizzle(client, { schema }) }
   }
   return open

@@ -15,10 +15,19 @@ export function openQueue(work: (runId: number) => Promise<void>): Promise<PgBos
     const made = new PgBoss({ connectionString: settings().databaseUrl, max: 3, supervise: true })
     made.on('error', (error) => log.error({ error: describeError(error) }, 'queue'))
     await made.start()
-    await made.createQueue(QUEUE, { name: QUEUE, policy: 'standard', retryLimit: 2, expireInSeconds: EXPIRES_S })
-    await made.work<{ runId: number }>(QUEUE, { pollingIntervalSeconds: 0.5, batchSize: 1 }, async ([job]) => {
-      if (job) await work(job.data.runId)
+    await made.createQueue(QUEUE, {
+      name: QUEUE,
+      policy: 'standard',
+      retryLimit: 2,
+      expireInSeconds: EXPIRES_S,
     })
+    await made.work<{ runId: number }>(
+      QUEUE,
+      { pollingIntervalSeconds: 0.5, batchSize: 1 },
+      async ([job]) => {
+        if (job) await work(job.data.runId)
+      },
+    )
     return made
   })()
   return boss

@@ -8,7 +8,11 @@ import { describeError, log } from './log'
 
 /** A refusal on its way to the edge; the only thing besides a defect that a service may throw. */
 export class Refused extends Error {
-  constructor(readonly status: number, readonly problems: readonly Problem[], readonly current?: PlanAt) {
+  constructor(
+    readonly status: number,
+    readonly problems: readonly Problem[],
+    readonly current?: PlanAt,
+  ) {
     super(problems[0]?.code ?? 'refused')
   }
 }
@@ -54,7 +58,11 @@ export function keptRoute(handler: (event: H3Event) => Promise<object>) {
 }
 
 /** Reads and checks a JSON body. Larger bodies are refused by their declared length before they are read. */
-export async function readChecked<S extends z.ZodType>(event: H3Event, schema: S, mostBytes = 256_000): Promise<z.infer<S>> {
+export async function readChecked<S extends z.ZodType>(
+  event: H3Event,
+  schema: S,
+  mostBytes = 256_000,
+): Promise<z.infer<S>> {
   const declared = Number(getRequestHeader(event, 'content-length') ?? Number.NaN)
   if (!Number.isFinite(declared)) throw refused(411, 'length-needed')
   if (declared > mostBytes) throw refused(413, 'too-large', '', { bytes: declared, most: mostBytes })

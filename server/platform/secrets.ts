@@ -1,4 +1,11 @@
-import { createCipheriv, createDecipheriv, createHmac, hkdfSync, randomBytes, timingSafeEqual } from 'node:crypto'
+import {
+  createCipheriv,
+  createDecipheriv,
+  createHmac,
+  hkdfSync,
+  randomBytes,
+  timingSafeEqual,
+} from 'node:crypto'
 import { settings } from './settings'
 
 /**
@@ -6,7 +13,9 @@ import { settings } from './settings'
  * which needs TLS: only who holds the server's key can speak for a serial number.
  */
 export function birthSecret(serial: string): string {
-  const key = Buffer.from(hkdfSync('sha256', settings().sessionPassword, 'able-mast', 'device birth secret', 32))
+  const key = Buffer.from(
+    hkdfSync('sha256', settings().sessionPassword, 'able-mast', 'device birth secret', 32),
+  )
   return createHmac('sha256', key).update(serial).digest('hex')
 }
 
@@ -19,11 +28,14 @@ export function sameText(a: string, b: string): boolean {
 /** Serial number a device proves with HTTP basic authentication (RFC 7617); null where it does not. */
 export function serialFromBasic(header: string | undefined): string | null {
   const match = /^Basic ([A-Za-z0-9+/=]+)$/.exec(header ?? '')
-  const [serial = '', secret = ''] = Buffer.from(match?.[1] ?? '', 'base64').toString('utf8').split(':')
+  const [serial = '', secret = ''] = Buffer.from(match?.[1] ?? '', 'base64')
+    .toString('utf8')
+    .split(':')
   return serial !== '' && sameText(secret, birthSecret(serial)) ? serial : null
 }
 
-const sealingKey = () => Buffer.from(hkdfSync('sha256', settings().sessionPassword, 'able-mast', 'sealed secrets', 32))
+const sealingKey = () =>
+  Buffer.from(hkdfSync('sha256', settings().sessionPassword, 'able-mast', 'sealed secrets', 32))
 
 /** Seals a secret for the database with AES-256-GCM (NIST SP 800-38D): nonce, tag and text in base64. */
 export function seal(text: string): string {

@@ -17,7 +17,8 @@ function needed(name: string): string {
 
 function numberFrom(name: string, otherwise: number): number {
   const value = Number(process.env[name] ?? otherwise)
-  if (!Number.isFinite(value) || value <= 0) throw new Error(`the environment variable ${name} is not a positive number`)
+  if (!Number.isFinite(value) || value <= 0)
+    throw new Error(`the environment variable ${name} is not a positive number`)
   return value
 }
 
@@ -27,7 +28,9 @@ export function settings(): Settings {
   read ??= {
     databaseUrl: needed('DATABASE_URL'),
     sessionPassword: needed('NUXT_SESSION_PASSWORD'),
-    selfUrl: process.env['MAST_SELF_URL'] ?? `http://127.0.0.1:${process.env['NITRO_PORT'] ?? process.env['PORT'] ?? '3000'}`,
+    selfUrl:
+      process.env['MAST_SELF_URL'] ??
+      `http://127.0.0.1:${process.env['NITRO_PORT'] ?? process.env['PORT'] ?? '3000'}`,
     demo: process.env['MAST_DEMO'] === '1',
     labSpeed: numberFrom('MAST_LAB_SPEED', 30),
     silenceLimitMs: numberFrom('MAST_SILENCE_LIMIT_MS', 300_000),

@@ -2,24 +2,26 @@ import { randomBytes } from 'node:crypto'
 
 // Headers of every page. Scripts run by nonce or from our own origin, never from text; nothing leaves the origin.
 
-const policy = (nonce: string) => [
-  "default-src 'none'",
-  `script-src 'self' 'nonce-${nonce}'`,
-  "worker-src 'self'",
-  "style-src 'self' 'unsafe-inline'",
-  "img-src 'self' data:",
-  "font-src 'self'",
-  "connect-src 'self'",
-  "base-uri 'none'",
-  "form-action 'self'",
-  "frame-ancestors 'none'",
-].join('; ')
+const policy = (nonce: string) =>
+  [
+    "default-src 'none'",
+    `script-src 'self' 'nonce-${nonce}'`,
+    "worker-src 'self'",
+    "style-src 'self' 'unsafe-inline'",
+    "img-src 'self' data:",
+    "font-src 'self'",
+    "connect-src 'self'",
+    "base-uri 'none'",
+    "form-action 'self'",
+    "frame-ancestors 'none'",
+  ].join('; ')
 
 export default defineNitroPlugin((nitro) => {
   nitro.hooks.hook('render:html', (html, { event }) => {
     const nonce = randomBytes(16).toString('base64')
     event.context['nonce'] = nonce
-    const mark = (parts: string[]) => parts.map((part) => part.replaceAll('<script', `<script nonce="${nonce}"`))
+    const mark = (parts: string[]) =>
+      parts.map((part) => part.replaceAll('<script', `<script nonce="${nonce}"`))
     html.head = mark(html.head)
     html.bodyPrepend = mark(html.bodyPrepend)
     html.body = mark(html.body)

@@ -31,11 +31,13 @@ async function prepare(): Promise<void> {
 }
 
 export default defineNitroPlugin((nitro) => {
-  const ready = prepare().then(() => void startJobs()).catch((error: unknown) => {
-    const { message, code } = describeError(error)
-    console.error(`Able Mast cannot use its database: ${message}${code === '' ? '' : ` (${code})`}`)
-    process.exit(3)
-  })
+  const ready = prepare()
+    .then(() => void startJobs())
+    .catch((error: unknown) => {
+      const { message, code } = describeError(error)
+      console.error(`Able Mast cannot use its database: ${message}${code === '' ? '' : ` (${code})`}`)
+      process.exit(3)
+    })
   nitro.hooks.hook('request', async () => {
     await ready
   })

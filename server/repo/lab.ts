@@ -6,15 +6,27 @@ import type { Queries } from '#server/platform/database'
 export type LabRow = typeof labDevices.$inferSelect
 
 export async function shelfOf(q: Queries, siteId: number): Promise<LabRow[]> {
-  return q.select().from(labDevices).where(eq(labDevices.siteId, siteId)).orderBy(asc(labDevices.label), asc(labDevices.serial))
+  return q
+    .select()
+    .from(labDevices)
+    .where(eq(labDevices.siteId, siteId))
+    .orderBy(asc(labDevices.label), asc(labDevices.serial))
 }
 
 export async function labDeviceWith(q: Queries, serial: string) {
-  const [found] = await q.select({ device: labDevices, slug: sites.slug }).from(labDevices).innerJoin(sites, eq(sites.id, labDevices.siteId)).where(eq(labDevices.serial, serial))
+  const [found] = await q
+    .select({ device: labDevices, slug: sites.slug })
+    .from(labDevices)
+    .innerJoin(sites, eq(sites.id, labDevices.siteId))
+    .where(eq(labDevices.serial, serial))
   return found ?? null
 }
 
-export async function changeLabDevice(q: Queries, serial: string, change: Partial<Pick<LabRow, 'power' | 'sign' | 'firmware' | 'factory'>>): Promise<void> {
+export async function changeLabDevice(
+  q: Queries,
+  serial: string,
+  change: Partial<Pick<LabRow, 'power' | 'sign' | 'firmware' | 'factory'>>,
+): Promise<void> {
   await q.update(labDevices).set(change).where(eq(labDevices.serial, serial))
 }
 

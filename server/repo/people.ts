@@ -8,21 +8,39 @@ export async function personNamed(q: Queries, name: string) {
   return person ?? null
 }
 
-export async function addPerson(q: Queries, person: { readonly name: string; readonly role: Role; readonly passwordHash: string }): Promise<void> {
-  await q.insert(people).values(person).onConflictDoUpdate({ target: people.name, set: { role: person.role, passwordHash: person.passwordHash } })
+export async function addPerson(
+  q: Queries,
+  person: { readonly name: string; readonly role: Role; readonly passwordHash: string },
+): Promise<void> {
+  await q
+    .insert(people)
+    .values(person)
+    .onConflictDoUpdate({
+      target: people.name,
+      set: { role: person.role, passwordHash: person.passwordHash },
+    })
 }
 
 /** Counts one try and answers how many there are now; those from before `since` are forgotten first. */
 export async function countTry(q: Queries, key: string, at: Date, since: Date): Promise<number> {
   await q.delete(signInFailures).where(lt(signInFailures.lastAt, since))
-  const [row] = await q.insert(signInFailures).values({ key, count: 1, lastAt: at })
-    .onConflictDoUpdate({ target: signInFailures.key, set: { count: sql`${signInFailures.count} + 1`, lastAt: at } }).returning({ count: signInFailures.count })
+  const [row] = await q
+    .insert(signInFailures)
+    .values({ key, count: 1, lastAt: at })
+    .onConflictDoUpdate({
+      target: signInFailures.key,
+      set: { count: sql`${signInFailures.count} + 1`, lastAt: at },
+    })
+    .returning({ count: signInFailures.count })
   return row?.count ?? 1
 }
 
 /** Takes back the count of a try that turned out right. */
 export async function uncountTry(q: Queries, key: string): Promise<void> {
-  await q.update(signInFailures).set({ count: sql`greatest(0, ${signInFailures.count} - 1)` }).where(eq(signInFailures.key, key))
+  await q
+    .update(signInFailures)
+    .set({ count: sql`greatest(0, ${signInFailures.count} - 1)` })
+    .where(eq(signInFailures.key, key))
 }
 
 export async function forgetFailures(q: Queries, key: string): Promise<void> {

@@ -5,12 +5,20 @@ import { planRevisions, plans, sites } from '#server/db/schema'
 import type { Queries } from '#server/platform/database'
 
 export async function allSites(q: Queries): Promise<SiteSummary[]> {
-  return q.select({ slug: sites.slug, name: sites.name, revision: plans.revision }).from(sites).innerJoin(plans, eq(plans.siteId, sites.id)).orderBy(asc(sites.id))
+  return q
+    .select({ slug: sites.slug, name: sites.name, revision: plans.revision })
+    .from(sites)
+    .innerJoin(plans, eq(plans.siteId, sites.id))
+    .orderBy(asc(sites.id))
 }
 
 /** Every site's newest plan. */
 export async function allPlans(q: Queries) {
-  return q.select({ slug: sites.slug, document: plans.document }).from(sites).innerJoin(plans, eq(plans.siteId, sites.id)).orderBy(asc(sites.id))
+  return q
+    .select({ slug: sites.slug, document: plans.document })
+    .from(sites)
+    .innerJoin(plans, eq(plans.siteId, sites.id))
+    .orderBy(asc(sites.id))
 }
 
 export async function siteWithSlug(q: Queries, slug: string) {
@@ -20,7 +28,11 @@ export async function siteWithSlug(q: Queries, slug: string) {
 
 /** Null where the slug is taken. */
 export async function addSite(q: Queries, slug: string, name: string): Promise<number | null> {
-  const [made] = await q.insert(sites).values({ slug, name }).onConflictDoNothing().returning({ id: sites.id })
+  const [made] = await q
+    .insert(sites)
+    .values({ slug, name })
+    .onConflictDoNothing()
+    .returning({ id: sites.id })
   return made?.id ?? null
 }
 
@@ -30,8 +42,11 @@ export async function renameSite(q: Queries, siteId: number, name: string): Prom
 
 /** Which revision of a site's plan is the newest, without the plan itself. */
 export async function newestRevision(q: Queries, slug: string) {
-  const [row] = await q.select({ siteId: sites.id, revision: plans.revision, savedAt: plans.savedAt, author: plans.author })
-    .from(sites).innerJoin(plans, eq(plans.siteId, sites.id)).where(eq(sites.slug, slug))
+  const [row] = await q
+    .select({ siteId: sites.id, revision: plans.revision, savedAt: plans.savedAt, author: plans.author })
+    .from(sites)
+    .innerJoin(plans, eq(plans.siteId, sites.id))
+    .where(eq(sites.slug, slug))
   return row ?? null
 }
 
@@ -58,26 +73,46 @@ export interface NewRevision {
 
 export async function storeRevision(q: Queries, entry: NewRevision, document: Plan): Promise<void> {
   const row = { revision: entry.revision, document, savedAt: entry.at, author: entry.author }
-  await q.insert(plans).values({ siteId: entry.siteId, ...row }).onConflictDoUpdate({ target: plans.siteId, set: row })
+  await q
+    .insert(plans)
+    .values({ siteId: entry.siteId, ...row })
+    .onConflictDoUpdate({ target: plans.siteId, set: row })
   await q.insert(planRevisions).values(entry)
 }
 
 /** Newest first. */
 export async function revisionLines(q: Queries, siteId: number, most: number): Promise<RevisionLine[]> {
-  const rows = await q.select({ revision: planRevisions.revision, at: planRevisions.at, author: planRevisions.author, words: planRevisions.words })
-    .from(planRevisions).where(eq(planRevisions.siteId, siteId)).orderBy(desc(planRevisions.revision)).limit(most)
+  const rows = await q
+    .select({
+      revision: planRevisions.revision,
+      at: planRevisions.at,
+      author: planRevisions.author,
+      words: planRevisions.words,
+    })
+    .from(planRevisions)
+    .where(eq(planRevisions.siteId, siteId))
+    .orderBy(desc(planRevisions.revision))
+    .limit(most)
   return rows.map((row) => ({ ...row, at: row.at.toISOString() }))
 }
 
 /** The last whole document at or before a revision, and the patches from there up to it. */
 export async function snapshotAndPatches(q: Queries, siteId: number, revision: number) {
   const here = eq(planRevisions.siteId, siteId)
-  const [start] = await q.select().from(planRevisions)
+  const [start] = await q
+    .select()
+    .from(planRevisions)
     .where(and(here, lte(planRevisions.revision, revision), isNotNull(planRevisions.snapshot)))
-    .orderBy(desc(planRevisions.revision)).limit(1)
+    .orderBy(desc(planRevisions.revision))
+    .limit(1)
   if (!start?.snapshot) return null
-  const rest = await q.select().from(planRevisions)
-    .where(and(here, gt(planRevisions.revision, start.revision), lte(planRevisions.revision, revision))).orderBy(asc(planRevisions.revision))
+  const rest = await q
+    .select()
+    .from(planRevisions)
+    .where(and(here, gt(planRevisions.revision, start.revision), lte(planRevisions.revision, revision)))
+    .orderBy(asc(planRevisions.revision))
   const last = rest.at(-1) ?? start
-  return last.revision === revision ? { snapshot: start.snapshot, patches: rest.map((r) => r.patch), line: last } : null
+  return last.revision === revision
+    ? { snapshot: start.snapshot, patches: rest.map((r) => r.patch), line: last }
+    : null
 }

@@ -7,15 +7,30 @@ const MOST_LISTED = 50
 const { id, revision, kind, askedAt, askedBy, state, tried, total, finishedAt, things } = whatIfRuns
 const LINE = { id, revision, kind, askedAt, askedBy, state, tried, total, finishedAt, things }
 type Row = { readonly [K in keyof typeof LINE]: (typeof whatIfRuns.$inferSelect)[K] }
-const lineOf = ({ askedAt: asked, finishedAt: finished, ...rest }: Row): RunLine => ({ ...rest, askedAt: asked.toISOString(), finishedAt: finished?.toISOString() ?? null })
+const lineOf = ({ askedAt: asked, finishedAt: finished, ...rest }: Row): RunLine => ({
+  ...rest,
+  askedAt: asked.toISOString(),
+  finishedAt: finished?.toISOString() ?? null,
+})
 
 /** A site's runs, newest first, without their results. */
 export async function runsOf(q: Queries, siteId: number): Promise<RunLine[]> {
-  return (await q.select(LINE).from(whatIfRuns).where(eq(whatIfRuns.siteId, siteId)).orderBy(desc(whatIfRuns.id)).limit(MOST_LISTED)).map(lineOf)
+  return (
+    await q
+      .select(LINE)
+      .from(whatIfRuns)
+      .where(eq(whatIfRuns.siteId, siteId))
+      .orderBy(desc(whatIfRuns.id))
+      .limit(MOST_LISTED)
+  ).map(lineOf)
 }
 
 export async function runWith(q: Queries, runId: number) {
-  const [row] = await q.select({ ...LINE, siteId: whatIfRuns.siteId, slug: sites.slug, result: whatIfRuns.result }).from(whatIfRuns).innerJoin(sites, eq(sites.id, whatIfRuns.siteId)).where(eq(whatIfRuns.id, runId))
+  const [row] = await q
+    .select({ ...LINE, siteId: whatIfRuns.siteId, slug: sites.slug, result: whatIfRuns.result })
+    .from(whatIfRuns)
+    .innerJoin(sites, eq(sites.id, whatIfRuns.siteId))
+    .where(eq(whatIfRuns.id, runId))
   return row && { siteId: row.siteId, slug: row.slug, result: row.result, line: lineOf(row) }
 }
 
@@ -26,18 +41,37 @@ export async function addRun(q: Queries, run: typeof whatIfRuns.$inferInsert): P
 
 /** Runs that nobody has finished: a server that dies leaves them behind. */
 export async function openRuns(q: Queries): Promise<number[]> {
-  return (await q.select({ id: whatIfRuns.id }).from(whatIfRuns).where(inArray(whatIfRuns.state, ['waiting', 'running']))).map((r) => r.id)
+  return (
+    await q
+      .select({ id: whatIfRuns.id })
+      .from(whatIfRuns)
+      .where(inArray(whatIfRuns.state, ['waiting', 'running']))
+  ).map((r) => r.id)
 }
 
 /** Notes how far a run is; false where it is to go no further. */
 export async function noteProgress(q: Queries, runId: number, done: number): Promise<boolean> {
-  const rows = await q.update(whatIfRuns).set({ state: 'running', tried: done }).where(and(eq(whatIfRuns.id, runId), inArray(whatIfRuns.state, ['waiting', 'running']))).returning({ id: whatIfRuns.id })
+  const rows = await q
+    .update(whatIfRuns)
+    .set({ state: 'running', tried: done })
+    .where(and(eq(whatIfRuns.id, runId), inArray(whatIfRuns.state, ['waiting', 'running'])))
+    .returning({ id: whatIfRuns.id })
   return rows.length > 0
 }
 
 /** Ends a run that is still open; false where it has ended already. */
-export async function endRun(q: Queries, runId: number, how: 'done' | 'stopped' | 'failed', at: Date, result: readonly RunRow[] | null = null, done?: number): Promise<boolean> {
-  const rows = await q.update(whatIfRuns).set({ state: how, finishedAt: at, result, ...(done === undefined ? {} : { tried: done }) })
-    .where(and(eq(whatIfRuns.id, runId), inArray(whatIfRuns.state, ['waiting', 'running']))).returning({ id: whatIfRuns.id })
+export async function endRun(
+  q: Queries,
+  runId: number,
+  how: 'done' | 'stopped' | 'failed',
+  at: Date,
+  result: readonly RunRow[] | null = null,
+  done?: number,
+): Promise<boolean> {
+  const rows = await q
+    .update(whatIfRuns)
+    .set({ state: how, finishedAt: at, result, ...(done === undefined ? {} : { tried: done }) })
+    .where(and(eq(whatIfRuns.id, runId), inArray(whatIfRuns.state, ['waiting', 'running'])))
+    .returning({ id: whatIfRuns.id })
   return rows.length > 0
 }

@@ -29,8 +29,15 @@ export async function bootstrappingData(serial: string, model: string, firmware:
   const { plan } = await currentPlan(holder.slug)
   const configuration = JSON.stringify(deviceConfig(plan, holder.claim.deviceId) ?? {})
   const planned = known?.plannedFirmware ?? firmware
-  const image = compareVersions(firmware, planned) < 0 ? { 'boot-image': { 'os-name': 'mast-os', 'os-version': planned } } : {}
-  const information = { ...image, 'configuration-handling': 'replace' as const, configuration: Buffer.from(configuration).toString('base64') }
+  const image =
+    compareVersions(firmware, planned) < 0
+      ? { 'boot-image': { 'os-name': 'mast-os', 'os-version': planned } }
+      : {}
+  const information = {
+    ...image,
+    'configuration-handling': 'replace' as const,
+    configuration: Buffer.from(configuration).toString('base64'),
+  }
   return { kind: 'give', onboarding: { 'ietf-sztp-conveyed-info:onboarding-information': information } }
 }
 

@@ -1,7 +1,16 @@
 import Papa from 'papaparse'
 import { planToText } from '#contracts/plan'
 import {
-  ADDRESS_COLUMNS, addressRows, CABLE_COLUMNS, cableRows, EQUIPMENT_COLUMNS, equipmentRows, MATERIAL_COLUMNS, materialRows, PORT_COLUMNS, portRows,
+  ADDRESS_COLUMNS,
+  addressRows,
+  CABLE_COLUMNS,
+  cableRows,
+  EQUIPMENT_COLUMNS,
+  equipmentRows,
+  MATERIAL_COLUMNS,
+  materialRows,
+  PORT_COLUMNS,
+  portRows,
 } from '#core/export'
 import { refused } from '#server/platform/route'
 import { currentPlan } from './plans'
@@ -12,7 +21,10 @@ const CSV = 'text/csv; charset=utf-8'
 const csv = (columns: readonly string[], rows: readonly (readonly string[])[]): string =>
   `${Papa.unparse([[...columns], ...rows.map((r) => [...r])], { escapeFormulae: true })}\r\n`
 
-export async function exported(slug: string, file: string): Promise<{ text: string; type: string; name: string }> {
+export async function exported(
+  slug: string,
+  file: string,
+): Promise<{ text: string; type: string; name: string }> {
   const { plan } = await currentPlan(slug)
   switch (file) {
     case 'addresses.csv':

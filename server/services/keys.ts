@@ -30,11 +30,20 @@ export async function listKeys(slug: string): Promise<TunnelKey[]> {
   return keysOf(database(), siteId)
 }
 
-async function keep(slug: string, owner: string, pair: { readonly privateKey: string; readonly publicKey: string }, who: string): Promise<{ readonly publicKey: string }> {
+async function keep(
+  slug: string,
+  owner: string,
+  pair: { readonly privateKey: string; readonly publicKey: string },
+  who: string,
+): Promise<{ readonly publicKey: string }> {
   const { siteId, current } = await siteAndPlan(slug)
   const { tunnel, peer } = ownerOf(current.plan, owner)
   const inUse = [(peer ?? tunnel).publicKey, peer?.next?.publicKey ?? null].filter((k) => k !== null)
-  await keepKey(database(), { siteId, owner, publicKey: pair.publicKey, sealed: seal(pair.privateKey), madeAt: now(), madeBy: who }, inUse)
+  await keepKey(
+    database(),
+    { siteId, owner, publicKey: pair.publicKey, sealed: seal(pair.privateKey), madeAt: now(), madeBy: who },
+    inUse,
+  )
   return { publicKey: pair.publicKey }
 }
 
@@ -42,20 +51,36 @@ async function keep(slug: string, owner: string, pair: { readonly privateKey: st
 export const makeKeys = (slug: string, owner: string, who: string) => keep(slug, owner, newTunnelKeys(), who)
 
 /** Takes a private key that was made elsewhere, as in a provider's file: it is sealed at once, and its public one is for the plan. */
-export const takeKey = (slug: string, owner: string, privateKey: string, who: string) => keep(slug, owner, { privateKey, publicKey: publicKeyOf(privateKey) }, who)
+export const takeKey = (slug: string, owner: string, privateKey: string, who: string) =>
+  keep(slug, owner, { privateKey, publicKey: publicKeyOf(privateKey) }, who)
 
 /**
  * The file of a tunnel's gateway or of a peer, with its private key. Who was shown it is kept.
  * @param next the peer's file with the key that it changes to
  */
-export async function showFile(slug: string, owner: string, next: boolean, who: string): Promise<{ readonly text: string }> {
+export async function showFile(
+  slug: string,
+  owner: string,
+  next: boolean,
+  who: string,
+): Promise<{ readonly text: string }> {
   const { siteId, current } = await siteAndPlan(slug)
   const { tunnel, peer } = ownerOf(current.plan, owner)
   const publicKey = next ? (peer?.next?.publicKey ?? null) : (peer ?? tunnel).publicKey
   const key = publicKey === null ? null : await keyNamed(database(), siteId, publicKey)
-  if (!key) throw refused(409, (await keysOf(database(), siteId)).some((k) => k.owner === owner) ? 'other-key' : 'no-key', 'owner', { text: owner })
+  if (!key)
+    throw refused(
+      409,
+      (await keysOf(database(), siteId)).some((k) => k.owner === owner) ? 'other-key' : 'no-key',
+      'owner',
+      { text: owner },
+    )
   await noteShown(database(), siteId, key.publicKey, now(), who)
   log.info({ site: slug, owner, next, who }, 'a private key was shown')
   const privateKey = openSealed(key.sealed)
-  return { text: peer ? peerConf(tunnel, peer, peer.endpoint === null ? endpointOf(current.plan, tunnel) : null, privateKey) : wireguardConf(tunnel, privateKey) }
+  return {
+    text: peer
+      ? peerConf(tunnel, peer, peer.endpoint === null ? endpointOf(current.plan, tunnel) : null, privateKey)
+      : wireguardConf(tunnel, privateKey),
+  }
 }

@@ -14,13 +14,25 @@ export async function labOf(slug: string): Promise<LabDevice[]> {
 }
 
 /** Power, a factory reset or a firmware brought up to date by hand; each ends with the device starting. */
-export async function labAction(slug: string, serial: string, action: 'power-on' | 'reset' | 'update'): Promise<void> {
+export async function labAction(
+  slug: string,
+  serial: string,
+  action: 'power-on' | 'reset' | 'update',
+): Promise<void> {
   const db = database()
   const found = await labDeviceWith(db, serial)
   if (!found || found.slug !== slug) throw refused(404, 'no-such-lab-device', serial)
-  const firmware = action === 'update' ? (modelNamed(found.device.model)?.plannedFirmware ?? found.device.firmware) : found.device.firmware
+  const firmware =
+    action === 'update'
+      ? (modelNamed(found.device.model)?.plannedFirmware ?? found.device.firmware)
+      : found.device.firmware
   const device = { ...found.device, firmware, factory: action === 'reset' ? true : found.device.factory }
-  await changeLabDevice(db, serial, { firmware, factory: device.factory, power: 'starting', sign: 'starting' })
+  await changeLabDevice(db, serial, {
+    firmware,
+    factory: device.factory,
+    power: 'starting',
+    sign: 'starting',
+  })
   await tell(db, { site: slug, topic: 'lab' })
   powerOn(device, slug)
 }

@@ -30,7 +30,13 @@ export async function siteOf(q: Queries, slug: string) {
 }
 
 type PlanRow = NonNullable<Awaited<ReturnType<typeof repo.planForChange>>>
-const planAt = (slug: string, row: PlanRow): PlanAt => ({ slug, revision: row.revision, savedAt: row.savedAt.toISOString(), author: row.author, plan: asOfToday(row.document) })
+const planAt = (slug: string, row: PlanRow): PlanAt => ({
+  slug,
+  revision: row.revision,
+  savedAt: row.savedAt.toISOString(),
+  author: row.author,
+  plan: asOfToday(row.document),
+})
 
 const isOld = (document: Plan): boolean => (document.version as number) < PLAN_VERSION
 
@@ -47,7 +53,10 @@ const MOST_KEPT = 32
 const kept = new Map<string, PlanAt>()
 
 /** The site's number and its plan as it is now. */
-export async function siteAndPlan(slug: string, q: Queries = database()): Promise<{ siteId: number; current: PlanAt }> {
+export async function siteAndPlan(
+  slug: string,
+  q: Queries = database(),
+): Promise<{ siteId: number; current: PlanAt }> {
   const newest = await repo.newestRevision(q, slug)
   if (!newest) throw refused(404, 'no-such-site', slug)
   const key = `${newest.siteId} ${newest.revision} ${newest.savedAt.getTime()}`
@@ -61,7 +70,8 @@ export async function siteAndPlan(slug: string, q: Queries = database()): Promis
   return { siteId: newest.siteId, current }
 }
 
-export const currentPlan = async (slug: string, q: Queries = database()): Promise<PlanAt> => (await siteAndPlan(slug, q)).current
+export const currentPlan = async (slug: string, q: Queries = database()): Promise<PlanAt> =>
+  (await siteAndPlan(slug, q)).current
 
 function laid(document: unknown, patch: readonly PatchOp[]): unknown {
   try {
@@ -86,13 +96,24 @@ interface Change {
 }
 
 /** One change in one transaction: the newest plan is held, compared with what the change was made from, then replaced. */
-async function changePlan(change: Change, make: (document: Plan, q: Queries, siteId: number) => Promise<{ document: Plan; patch: readonly PatchOp[]; words: string }>): Promise<PlanAt> {
+async function changePlan(
+  change: Change,
+  make: (
+    document: Plan,
+    q: Queries,
+    siteId: number,
+  ) => Promise<{ document: Plan; patch: readonly PatchOp[]; words: string }>,
+): Promise<PlanAt> {
   return database().transaction(async (tx) => {
     const site = await siteOf(tx, change.slug)
     const row = await repo.planForChange(tx, site.id)
     if (!row) throw refused(404, 'no-such-site', change.slug)
     if (row.revision !== change.baseRevision) {
-      const problem = refused(409, 'stale-revision', '', { yours: change.baseRevision, now: row.revision, author: row.author })
+      const problem = refused(409, 'stale-revision', '', {
+        yours: change.baseRevision,
+        now: row.revision,
+        author: row.author,
+      })
       throw new Refused(409, problem.problems, planAt(change.slug, row))
     }
     const { document, patch, words } = await make(asOfToday(row.document), tx, site.id)
@@ -100,7 +121,11 @@ async function changePlan(change: Change, make: (document: Plan, q: Queries, sit
     const at = now()
     // The first change after an upgrade starts a new chain: its patch is made from the upgraded document.
     const snapshot = revision % SNAPSHOT_EVERY === 0 || isOld(row.document) ? document : null
-    await repo.storeRevision(tx, { siteId: site.id, revision, at, author: change.author, words, patch, snapshot }, document)
+    await repo.storeRevision(
+      tx,
+      { siteId: site.id, revision, at, author: change.author, words, patch, snapshot },
+      document,
+    )
     if (document.site.name !== site.name) await repo.renameSite(tx, site.id, document.site.name)
     await tell(tx, { site: change.slug, topic: 'plan' })
     return { slug: change.slug, revision, savedAt: at.toISOString(), author: change.author, plan: document }
@@ -111,7 +136,11 @@ export function savePlan(change: Change, patch: readonly PatchOp[], words: strin
   return changePlan(change, async (document) => ({ document: patched(document, patch), patch, words }))
 }
 
-async function planAtRevision(q: Queries, siteId: number, revision: number): Promise<{ plan: Plan; line: RevisionLine }> {
+async function planAtRevision(
+  q: Queries,
+  siteId: number,
+  revision: number,
+): Promise<{ plan: Plan; line: RevisionLine }> {
   const found = await repo.snapshotAndPatches(q, siteId, revision)
   if (!found) throw refused(404, 'no-such-revision', String(revision))
   const plan = patched(found.snapshot, ...found.patches)
@@ -119,7 +148,10 @@ async function planAtRevision(q: Queries, siteId: number, revision: number): Pro
   return { plan, line: { revision, at: at.toISOString(), author, words } }
 }
 
-export async function revisionOf(slug: string, revision: number): Promise<{ plan: Plan; before: Plan | null; line: RevisionLine }> {
+export async function revisionOf(
+  slug: string,
+  revision: number,
+): Promise<{ plan: Plan; before: Plan | null; line: RevisionLine }> {
   const db = database()
   const site = await siteOf(db, slug)
   const here = await planAtRevision(db, site.id, revision)
@@ -142,15 +174,30 @@ export function restorePlan(change: Change, revision: number): Promise<PlanAt> {
 }
 
 const slugFrom = (name: string): string =>
-  name.normalize('NFKD').toLowerCase().replaceAll(/[^a-z0-9]+/g, '-').replaceAll(/^-|-$/g, '').slice(0, 40) || 'site'
+  name
+    .normalize('NFKD')
+    .toLowerCase()
+    .replaceAll(/[^a-z0-9]+/g, '-')
+    .replaceAll(/^-|-$/g, '')
+    .slice(0, 40) || 'site'
 
 /** Stores a plan as a new site, revision 1. */
-export async function addSite(q: Queries, plan: Plan, author: string, words: string, wantedSlug = slugFrom(plan.site.name)): Promise<{ slug: string; siteId: number }> {
+export async function addSite(
+  q: Queries,
+  plan: Plan,
+  author: string,
+  words: string,
+  wantedSlug = slugFrom(plan.site.name),
+): Promise<{ slug: string; siteId: number }> {
   for (let n = 1; n <= 1000; n++) {
     const slug = n === 1 ? wantedSlug : `${wantedSlug}-${n}`
     const siteId = await repo.addSite(q, slug, plan.site.name)
     if (siteId === null) continue
-    await repo.storeRevision(q, { siteId, revision: 1, at: now(), author, words, patch: [], snapshot: plan }, plan)
+    await repo.storeRevision(
+      q,
+      { siteId, revision: 1, at: now(), author, words, patch: [], snapshot: plan },
+      plan,
+    )
     return { slug, siteId }
   }
   throw refused(409, 'too-many-alike', wantedSlug)
@@ -160,6 +207,8 @@ export async function addSite(q: Queries, plan: Plan, author: string, words: str
 export async function importSite(text: string, author: string): Promise<SiteSummary> {
   const parsed = parsePlanText(text)
   if (!parsed.ok) throw new Refused(400, parsed.problems)
-  const { slug } = await database().transaction((tx) => addSite(tx, parsed.value, author, 'read from a site file'))
+  const { slug } = await database().transaction((tx) =>
+    addSite(tx, parsed.value, author, 'read from a site file'),
+  )
   return { slug, name: parsed.value.site.name, revision: 1 }
 }

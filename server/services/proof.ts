@@ -22,20 +22,40 @@ function testsFor(plan: Plan): readonly AcceptanceTest[] {
 const keep = keeper<Proof>()
 
 export async function proofOf(slug: string): Promise<Proof> {
-  const { siteId, current: { plan, revision, savedAt } } = await siteAndPlan(slug)
+  const {
+    siteId,
+    current: { plan, revision, savedAt },
+  } = await siteAndPlan(slug)
   const mark = `${revision} ${savedAt} ${await newestResultId(database(), siteId)}`
-  return keep(siteId, mark, async () => ({ revision, tests: testsFor(plan), results: await newestResults(database(), siteId) }))
+  return keep(siteId, mark, async () => ({
+    revision,
+    tests: testsFor(plan),
+    results: await newestResults(database(), siteId),
+  }))
 }
 
 /** Tries every test on the lab's copy of the site, which may differ from the plan. */
 export async function askLab(slug: string, revision: number, who: string): Promise<Proof> {
   await database().transaction(async (tx) => {
     const { siteId, current } = await siteAndPlan(slug, tx)
-    if (current.revision !== revision) throw refused(409, 'plan-moved-on', '', { yours: revision, now: current.revision })
+    if (current.revision !== revision)
+      throw refused(409, 'plan-moved-on', '', { yours: revision, now: current.revision })
     const built = asBuilt(current.plan, await faultOf(tx, siteId))
     const at = now()
     const seen = tryTests(built, testsOf(current.plan))
-    await addResults(tx, seen.map((o) => ({ siteId, ...o, revision, who, at, vantage: 'lab', note: '', source: 'lab' as const })))
+    await addResults(
+      tx,
+      seen.map((o) => ({
+        siteId,
+        ...o,
+        revision,
+        who,
+        at,
+        vantage: 'lab',
+        note: '',
+        source: 'lab' as const,
+      })),
+    )
     await tell(tx, { site: slug, topic: 'proof' })
   })
   return proofOf(slug)
@@ -52,8 +72,12 @@ export interface HandResult {
 
 export async function recordResult(slug: string, result: HandResult, who: string): Promise<Proof> {
   await database().transaction(async (tx) => {
-    const { siteId, current: { plan, revision } } = await siteAndPlan(slug, tx)
-    if (result.revision > revision) throw refused(400, 'no-such-revision', 'revision', { text: result.revision })
+    const {
+      siteId,
+      current: { plan, revision },
+    } = await siteAndPlan(slug, tx)
+    if (result.revision > revision)
+      throw refused(400, 'no-such-revision', 'revision', { text: result.revision })
     const test = testsFor(plan).find((t) => t.id === result.testId)
     if (!test) throw refused(409, 'no-such-test', 'testId', { text: result.testId })
     const inside = vantageProblem(plan, test, result.vantage)

@@ -31,16 +31,30 @@ export async function runOf(slug: string, runId: number): Promise<Run> {
 }
 
 /** Asks for a run of the newest revision; it is done when some server gets to it. */
-export async function startRun(slug: string, { kind, things, revision }: StartRun, who: string): Promise<RunLine[]> {
+export async function startRun(
+  slug: string,
+  { kind, things, revision }: StartRun,
+  who: string,
+): Promise<RunLine[]> {
   const { siteId, current } = await siteAndPlan(slug)
-  if (current.revision !== revision) throw refused(409, 'plan-moved-on', '', { yours: revision, now: current.revision })
+  if (current.revision !== revision)
+    throw refused(409, 'plan-moved-on', '', { yours: revision, now: current.revision })
   const all = singleFailures(current.plan)
   const chosen = kind === 'singles' ? all : things
   const unknown = chosen.find((id) => !all.includes(id))
   if (unknown !== undefined) throw refused(400, 'no-such-thing', 'things', { text: unknown })
   const total = kind === 'singles' ? chosen.length : (chosen.length * (chosen.length - 1)) / 2
-  if (total > MOST_WEATHERS) throw refused(400, 'too-many-weathers', 'things', { count: total, most: MOST_WEATHERS })
-  const id = await addRun(database(), { siteId, revision, kind, things: chosen, askedAt: now(), askedBy: who, total })
+  if (total > MOST_WEATHERS)
+    throw refused(400, 'too-many-weathers', 'things', { count: total, most: MOST_WEATHERS })
+  const id = await addRun(database(), {
+    siteId,
+    revision,
+    kind,
+    things: chosen,
+    askedAt: now(),
+    askedBy: who,
+    total,
+  })
   await enqueue(id)
   await tell(database(), { site: slug, topic: 'runs' })
   return listRuns(slug)
@@ -48,7 +62,8 @@ export async function startRun(slug: string, { kind, things, revision }: StartRu
 
 export async function stopRun(slug: string, runId: number): Promise<RunLine[]> {
   const { line } = await ownRun(slug, runId)
-  if (!(await endRun(database(), line.id, 'stopped', now()))) throw refused(409, 'run-has-ended', '', { text: String(runId) })
+  if (!(await endRun(database(), line.id, 'stopped', now())))
+    throw refused(409, 'run-has-ended', '', { text: String(runId) })
   await tell(database(), { site: slug, topic: 'runs' })
   return listRuns(slug)
 }
@@ -56,7 +71,12 @@ export async function stopRun(slug: string, runId: number): Promise<RunLine[]> {
 const pause = () => new Promise<void>((done) => setImmediate(done))
 
 /** What each weather takes, one after another; `go` says whether to go on. Between two, others get their turn. */
-async function tryThem(plan: Plan, kind: 'singles' | 'pairs', things: readonly string[], go: (tried: number) => Promise<boolean>): Promise<RunRow[] | null> {
+async function tryThem(
+  plan: Plan,
+  kind: 'singles' | 'pairs',
+  things: readonly string[],
+  go: (tried: number) => Promise<boolean>,
+): Promise<RunRow[] | null> {
   const alone = new Map<string, readonly Lost[]>()
   const rows: RunRow[] = []
   const keep = (failed: readonly string[], lost: readonly Lost[]) => {
@@ -92,10 +112,12 @@ export async function doRun(runId: number): Promise<void> {
       if (open) await tell(database(), { site: slug, topic: 'runs' })
       return open
     })
-    if (rows && (await endRun(database(), runId, 'done', now(), rows, line.total))) await tell(database(), { site: slug, topic: 'runs' })
+    if (rows && (await endRun(database(), runId, 'done', now(), rows, line.total)))
+      await tell(database(), { site: slug, topic: 'runs' })
   } catch (error) {
     log.error({ runId, error: describeError(error) }, 'run failed')
-    if (await endRun(database(), runId, 'failed', now())) await tell(database(), { site: slug, topic: 'runs' })
+    if (await endRun(database(), runId, 'failed', now()))
+      await tell(database(), { site: slug, topic: 'runs' })
   }
 }
 

@@ -16,7 +16,8 @@ export async function listTicks(slug: string): Promise<Tick[]> {
 export async function setTick(slug: string, item: string, done: boolean, who: string): Promise<Tick[]> {
   await database().transaction(async (tx) => {
     const { siteId, current } = await siteAndPlan(slug, tx)
-    if (!beforeUnplug(current.plan).some((i) => i.id === item)) throw refused(409, 'no-such-item', 'item', { text: item })
+    if (!beforeUnplug(current.plan).some((i) => i.id === item))
+      throw refused(409, 'no-such-item', 'item', { text: item })
     if (done) await addTick(tx, { siteId, item, who, at: now() })
     else await removeTick(tx, siteId, item)
     await tell(tx, { site: slug, topic: 'ticks' })

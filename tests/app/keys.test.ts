@@ -6,13 +6,20 @@ import type { Plan } from '#core/model'
 
 const key = (n: number) => `${String(n).repeat(42)}A=`
 const plan = (): Plan => {
-  const made = structuredClone(gullhavenPlan()) as unknown as { tunnels: { id: string; publicKey: string | null; peers: { id: string; name: string; publicKey: string | null; next: unknown }[] }[] }
+  const made = structuredClone(gullhavenPlan()) as unknown as {
+    tunnels: {
+      id: string
+      publicKey: string | null
+      peers: { id: string; name: string; publicKey: string | null; next: unknown }[]
+    }[]
+  }
   const [tunnel] = made.tunnels
   tunnel!.publicKey = key(1)
   Object.assign(tunnel!.peers[0]!, { publicKey: key(2), next: { publicKey: key(3), until: '2027-01-01' } })
   return made as unknown as Plan
 }
-const codes = (own: string, text: string) => checkKey(plan(), own, text).map((p) => [p.code, p.values['name']])
+const codes = (own: string, text: string) =>
+  checkKey(plan(), own, text).map((p) => [p.code, p.values['name']])
 
 // One key, one peer: two with one key throw each other out (wg(8): an interface has one peer for each public key).
 describe('a public key that is typed', () => {

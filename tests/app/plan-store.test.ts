@@ -6,11 +6,21 @@ import type { Plan } from '#core/model'
 import { usePlan } from '~/stores/plan'
 import { base, site, the } from '../plans'
 
-const at = (revision: number, plan: Plan, author = 'Planner'): PlanAt => ({ slug: 'x', revision, savedAt: '2026-01-01T00:00:00.000Z', author, plan })
+const at = (revision: number, plan: Plan, author = 'Planner'): PlanAt => ({
+  slug: 'x',
+  revision,
+  savedAt: '2026-01-01T00:00:00.000Z',
+  author,
+  plan,
+})
 const answer = (status: number, body: unknown) => new Response(JSON.stringify(body), { status })
 
 /** The server as far as the store sees it: it answers in turn, and what it was asked is kept. */
-let asked: { method: string; path: string; body: { baseRevision: number; patch: unknown[]; words: string } | null }[]
+let asked: {
+  method: string
+  path: string
+  body: { baseRevision: number; patch: unknown[]; words: string } | null
+}[]
 let answers: (() => Response)[]
 
 beforeEach(() => {
@@ -31,7 +41,8 @@ afterEach(() => {
 })
 
 const gateway = (plan: Plan | null) => plan && the(plan.networks, 'staff').gateway
-const type = (store: ReturnType<typeof usePlan>, text: string, session = 's1') => store.edit(`gateway ${text}`, session, (p) => void (the(p.networks, 'staff').gateway = text))
+const type = (store: ReturnType<typeof usePlan>, text: string, session = 's1') =>
+  store.edit(`gateway ${text}`, session, (p) => void (the(p.networks, 'staff').gateway = text))
 async function opened() {
   const store = usePlan()
   await store.open('x')
@@ -85,7 +96,15 @@ describe('saving', () => {
     type(store, '10.9.10.2')
     expect(store.state).toBe('unsaved')
     await vi.advanceTimersByTimeAsync(2000)
-    expect(asked.at(-1)).toMatchObject({ method: 'PATCH', path: '/api/sites/x/plan', body: { baseRevision: 1, patch: [{ op: 'replace', path: '/networks/1/gateway', value: '10.9.10.2' }], words: 'gateway 10.9.10.2' } })
+    expect(asked.at(-1)).toMatchObject({
+      method: 'PATCH',
+      path: '/api/sites/x/plan',
+      body: {
+        baseRevision: 1,
+        patch: [{ op: 'replace', path: '/networks/1/gateway', value: '10.9.10.2' }],
+        words: 'gateway 10.9.10.2',
+      },
+    })
     expect([store.state, store.saved?.revision]).toEqual(['saved', 2])
   })
 
@@ -112,8 +131,14 @@ describe('saving', () => {
 
   it('a refused stale save keeps both versions; mine can be laid on theirs where they do not meet', async () => {
     const store = await opened()
-    const theirs = at(2, site((p) => void (the(p.networks, 'servers').expected = 7)), 'Other')
-    answers.push(() => answer(409, { problems: [{ code: 'stale-revision', place: '', values: {} }], current: theirs }))
+    const theirs = at(
+      2,
+      site((p) => void (the(p.networks, 'servers').expected = 7)),
+      'Other',
+    )
+    answers.push(() =>
+      answer(409, { problems: [{ code: 'stale-revision', place: '', values: {} }], current: theirs }),
+    )
     type(store, '10.9.10.2')
     await vi.advanceTimersByTimeAsync(2000)
     expect(store.state).toBe('conflict')
@@ -128,7 +153,11 @@ describe('saving', () => {
 
   it('where both changed one field, mine cannot be laid on theirs and stays until one decides', async () => {
     const store = await opened()
-    const theirs = at(2, site((p) => void (the(p.networks, 'staff').gateway = '10.9.10.3')), 'Other')
+    const theirs = at(
+      2,
+      site((p) => void (the(p.networks, 'staff').gateway = '10.9.10.3')),
+      'Other',
+    )
     answers.push(() => answer(409, { problems: [], current: theirs }))
     type(store, '10.9.10.2')
     await vi.advanceTimersByTimeAsync(2000)
@@ -140,7 +169,10 @@ describe('saving', () => {
 
   it('another’s save is taken over only while there is no work of one’s own', async () => {
     const store = await opened()
-    const newer = at(5, site((p) => void (the(p.networks, 'staff').gateway = '10.9.10.9')))
+    const newer = at(
+      5,
+      site((p) => void (the(p.networks, 'staff').gateway = '10.9.10.9')),
+    )
     type(store, '10.9.10.2')
     await store.refresh()
     expect(gateway(store.draft)).toBe('10.9.10.2')
@@ -156,13 +188,24 @@ describe('saving', () => {
     answers.push(() => answer(200, at(2, base())))
     type(store, '10.9.10.2')
     await vi.advanceTimersByTimeAsync(2000)
-    answers.push(() => answer(200, at(3, site((p) => {
-      the(p.networks, 'staff').gateway = '10.9.10.2'
-      the(p.networks, 'servers').expected = 7
-    }))))
+    answers.push(() =>
+      answer(
+        200,
+        at(
+          3,
+          site((p) => {
+            the(p.networks, 'staff').gateway = '10.9.10.2'
+            the(p.networks, 'servers').expected = 7
+          }),
+        ),
+      ),
+    )
     await store.refresh()
     store.undo()
-    expect([gateway(store.draft), the(store.draft?.networks ?? [], 'servers').expected]).toEqual(['10.9.10.1', 7])
+    expect([gateway(store.draft), the(store.draft?.networks ?? [], 'servers').expected]).toEqual([
+      '10.9.10.1',
+      7,
+    ])
     store.redo()
     store.edit('z', '', (p) => void (the(p.networks, 'staff').gateway = '10.9.10.77'))
     store.undo()

@@ -21,18 +21,35 @@ import { base, site, the, portOf } from '../plans'
 
 const plan = gullhavenPlan()
 const analysis = analyse(plan, [])
-const sourcesIn = (folder: string): string[] => readdirSync(folder, { withFileTypes: true, recursive: true })
-  .filter((e) => e.isFile() && /(?<!\.test)\.ts$/.test(e.name)).map((e) => readFileSync(join(e.parentPath, e.name), 'utf8'))
+const sourcesIn = (folder: string): string[] =>
+  readdirSync(folder, { withFileTypes: true, recursive: true })
+    .filter((e) => e.isFile() && /(?<!\.test)\.ts$/.test(e.name))
+    .map((e) => readFileSync(join(e.parentPath, e.name), 'utf8'))
 
 describe('every refusal has its words', () => {
-  const codes = new Set(['core', 'contracts', 'server', 'app'].flatMap(sourcesIn).flatMap((text) => [...text.matchAll(/(?:problem|refused)\((?:\d+, )?'([a-z0-9-]+)'/g)].map((m) => m[1] as string)))
+  const codes = new Set(
+    ['core', 'contracts', 'server', 'app']
+      .flatMap(sourcesIn)
+      .flatMap((text) =>
+        [...text.matchAll(/(?:problem|refused)\((?:\d+, )?'([a-z0-9-]+)'/g)].map((m) => m[1] as string),
+      ),
+  )
   // Told to devices or to programs, never on a screen.
-  const silent = ['access-denied', 'no-such-route', 'no-such-file', 'length-needed', 'not-a-mask', 'too-many-alike']
+  const silent = [
+    'access-denied',
+    'no-such-route',
+    'no-such-file',
+    'length-needed',
+    'not-a-mask',
+    'too-many-alike',
+  ]
   it.each([...codes].filter((c) => !silent.includes(c)))('%s', (code) => {
     expect(sentenceOf({ code, place: '', values: {} })).not.toBe(code)
   })
   it('with place and reason as one sentence', () => {
-    expect(sentenceOf({ code: 'not-ipv4', place: 'row 7, column "gateway"', values: { text: '10.61.2.300' } })).toBe('row 7, column "gateway": 10.61.2.300 is not an IPv4 address')
+    expect(
+      sentenceOf({ code: 'not-ipv4', place: 'row 7, column "gateway"', values: { text: '10.61.2.300' } }),
+    ).toBe('row 7, column "gateway": 10.61.2.300 is not an IPv4 address')
   })
 })
 
@@ -40,7 +57,8 @@ describe('findings', () => {
   it('of the demo are told in whole words', () => {
     for (const finding of analysis.findings) {
       const words = wordsOf(finding)
-      for (const text of [words.title, words.what, words.why, finding.mend ? mendWords(finding.mend) : 'x']) expect(text).not.toMatch(/undefined|NaN|\[object|!|^$/)
+      for (const text of [words.title, words.what, words.why, finding.mend ? mendWords(finding.mend) : 'x'])
+        expect(text).not.toMatch(/undefined|NaN|\[object|!|^$/)
       if (finding.mend) expect(mendWords(finding.mend)).not.toBe('Mend')
     }
     expect(tally(analysis.findings)).toBe('1 blocker, 7 warnings')
@@ -54,15 +72,21 @@ describe('the walk, the tests and the cells', () => {
     const opened = openSite(indexPlan(plan), [])
     for (const cell of computeGrid(indexPlan(plan), []).cells) {
       const walk = cell.example && walkFlow(opened, cell.example)
-      for (const line of walk?.lines ?? []) expect(JSON.stringify(walkWords(line, names))).not.toMatch(/undefined|"outcome":""/)
+      for (const line of walk?.lines ?? [])
+        expect(JSON.stringify(walkWords(line, names))).not.toMatch(/undefined|"outcome":""/)
       expect(cellLook(cell, 'open', plan.services).says).not.toMatch(/undefined/)
     }
-    for (const test of testsOf(plan)) expect(JSON.stringify(testWords(test, plan))).not.toMatch(/undefined|\(\)/)
+    for (const test of testsOf(plan))
+      expect(JSON.stringify(testWords(test, plan))).not.toMatch(/undefined|\(\)/)
   })
   it('name services as the plan does', () => {
     const cell = analysis.grid.cells.find((c) => c.from === 'instruments' && c.to === 'servers')
     expect(cell && servicesText(cell.intended, plan.services)).toBe('Time, Tide data')
-    expect(cell && cellLook(cell, 'open', plan.services)).toEqual({ pennant: 'outline', text: '2 services', says: 'predicted: Time, Tide data' })
+    expect(cell && cellLook(cell, 'open', plan.services)).toEqual({
+      pennant: 'outline',
+      text: '2 services',
+      says: 'predicted: Time, Tide data',
+    })
     expect(cell && cellLook(cell, 'proven', plan.services).pennant).toBe('full')
     expect(cell && cellLook(cell, 'contradicted', plan.services).pennant).toBe('cut')
   })
@@ -76,7 +100,10 @@ describe('changes in words', () => {
       p.networks = p.networks.filter((n) => n.id !== 'servers')
     })
     expect(changesBetween(base(), after).map((c) => changeText(c, [after, base()]))).toEqual([
-      'Servers removed: Servers', 'Staff · pool · from: 10.9.10.100 → 10.9.10.50', 'Staff · pool · to: 10.9.10.199 → 10.9.10.60', 'Switch · 4 · mode: off → access, native 10',
+      'Servers removed: Servers',
+      'Staff · pool · from: 10.9.10.100 → 10.9.10.50',
+      'Staff · pool · to: 10.9.10.199 → 10.9.10.60',
+      'Switch · 4 · mode: off → access, native 10',
     ])
   })
 })
@@ -85,7 +112,11 @@ describe('the Loom', () => {
   const loom = loomOf(plan, [], analysis.carried, analysis.knots)
   it('bundles the cables between two devices and runs from the internet’s side to the edge', () => {
     const desks = loom.bundles.find((b) => b.to === 'desks')
-    expect(desks).toMatchObject({ from: 'lab-switch', fromPorts: '2–12', threads: [{ vlan: 10, oneWay: false, knot: null }] })
+    expect(desks).toMatchObject({
+      from: 'lab-switch',
+      fromPorts: '2–12',
+      threads: [{ vlan: 10, oneWay: false, knot: null }],
+    })
     expect(desks?.links).toHaveLength(11)
     expect(loom.bundles.find((b) => b.to === 'gateway' && b.from === 'ont')?.label).toBe('PPPoE · tag 132')
     expect(loom.nodes.map((n) => n.id)).not.toContain('internet')
@@ -93,20 +124,40 @@ describe('the Loom', () => {
   })
   it('ends a thread in a knot at the port that drops it', () => {
     const knot = loom.bundles.find((b) => b.to === 'bridge-a')?.threads.find((t) => t.vlan === 40)?.knot
-    expect(knot).toEqual({ at: 'from', port: { deviceId: 'lab-switch', portId: 'p22' }, starved: ['skerry-cameras'] })
+    expect(knot).toEqual({
+      at: 'from',
+      port: { deviceId: 'lab-switch', portId: 'p22' },
+      starved: ['skerry-cameras'],
+    })
   })
   it('shows what the weather took down', () => {
     const stormy = analyse(plan, ['bridge-a'])
     const broken = loomOf(plan, ['bridge-a'], stormy.carried, stormy.knots)
-    expect(broken.bundles.filter((b) => b.failed).map((b) => b.id)).toEqual(['bridge-a>bridge-b', 'lab-switch>bridge-a'])
+    expect(broken.bundles.filter((b) => b.failed).map((b) => b.id)).toEqual([
+      'bridge-a>bridge-b',
+      'lab-switch>bridge-a',
+    ])
   })
   it('lists every port once for each cable', () => {
     const rows = portRowsOf(base())
-    expect(rows.filter((r) => r.device.id === 'sw').map((r) => r.far)).toEqual(['Gateway 2', 'Desk 1', 'Box 1', ''])
+    expect(rows.filter((r) => r.device.id === 'sw').map((r) => r.far)).toEqual([
+      'Gateway 2',
+      'Desk 1',
+      'Box 1',
+      '',
+    ])
     expect(new Set(portRowsOf(plan).map((r) => r.id)).size).toBe(portRowsOf(plan).length)
   })
   it('draws smooth lines through the layout’s points', () => {
-    expect(curve([{ x: 0, y: 0 }, { x: 10, y: 4 }], 1)).toBe('M0 1 C5 1 5 5 10 5')
+    expect(
+      curve(
+        [
+          { x: 0, y: 0 },
+          { x: 10, y: 4 },
+        ],
+        1,
+      ),
+    ).toBe('M0 1 C5 1 5 5 10 5')
     expect(thickness({ threads: [] } as never)).toBeGreaterThan(0)
   })
 })

@@ -5,14 +5,18 @@ test.beforeEach(async ({ planner: page, copy }) => {
   await expect(row(page, 'Networks', 'Guests')).toBeVisible()
 })
 
-test('a gateway typed into the wrong subnet is found while one types, pointed out on the ruler, mended, undone and done again', async ({ planner: page }) => {
+test('a gateway typed into the wrong subnet is found while one types, pointed out on the ruler, mended, undone and done again', async ({
+  planner: page,
+}) => {
   await accessible(page)
   await cell(page, 'Networks', 'Guests', 4).dblclick()
   const field = page.getByRole('textbox', { name: 'Gateway' })
   await field.fill('10.61.4.1')
   // Still typing: the field is open and nothing was confirmed.
   await expect(lookout(page).getByText('Guests: gateway outside its subnet')).toBeVisible()
-  await expect(page.getByRole('group', { name: 'Address ruler' }).getByText("Guests' gateway was typed here, in Voice")).toBeVisible()
+  await expect(
+    page.getByRole('group', { name: 'Address ruler' }).getByText("Guests' gateway was typed here, in Voice"),
+  ).toBeVisible()
   await expect(field).toBeFocused()
   await page.keyboard.press('Enter')
   await saved(page, 2)
@@ -27,7 +31,9 @@ test('a gateway typed into the wrong subnet is found while one types, pointed ou
   await expect(cell(page, 'Networks', 'Guests', 4)).toHaveText('10.61.4.1')
 })
 
-test('each keystroke is checked, and what is wrong is told with place and reason and changes nothing', async ({ planner: page }) => {
+test('each keystroke is checked, and what is wrong is told with place and reason and changes nothing', async ({
+  planner: page,
+}) => {
   await cell(page, 'Networks', 'Staff', 3).dblclick()
   const field = page.getByRole('textbox', { name: 'Subnet' })
   await field.fill('10.61.1.0/2')
@@ -38,7 +44,9 @@ test('each keystroke is checked, and what is wrong is told with place and reason
   await page.keyboard.press('Enter')
   await expect(field).toBeFocused()
   await page.keyboard.press('Tab')
-  await expect(page.getByRole('alert')).toHaveText('Staff, Subnet: 10.61.1.300 is not an IPv4 address. Left as it was.')
+  await expect(page.getByRole('alert')).toHaveText(
+    'Staff, Subnet: 10.61.1.300 is not an IPv4 address. Left as it was.',
+  )
   await expect(cell(page, 'Networks', 'Staff', 3)).toHaveText('10.61.1.0/24')
 })
 
@@ -58,11 +66,15 @@ test('by keys alone: move, edit, leave, keep', async ({ planner: page }) => {
   await expect(row(page, 'Networks', 'Staff')).toBeVisible()
 })
 
-test('the ruler follows the table: lengths, gaps and the fine ruler of the chosen network', async ({ planner: page }) => {
+test('the ruler follows the table: lengths, gaps and the fine ruler of the chosen network', async ({
+  planner: page,
+}) => {
   const ruler = page.getByRole('group', { name: 'Address ruler' })
   await expect(ruler.locator('text', { hasText: 'free: one /21 (2,048 addresses), aligned' })).toBeVisible()
   await ruler.getByRole('button', { name: 'Guests, VLAN 60, 10.61.6.0/23' }).click()
-  await expect(page.getByRole('img', { name: /Guests 10\.61\.6\.0\/23: 0 static, 0 reserved, 501 pool/ })).toBeVisible()
+  await expect(
+    page.getByRole('img', { name: /Guests 10\.61\.6\.0\/23: 0 static, 0 reserved, 501 pool/ }),
+  ).toBeVisible()
   await cell(page, 'Networks', 'Guests', 3).dblclick()
   await page.getByRole('textbox', { name: 'Subnet' }).fill('10.61.8.0/21')
   await expect(ruler.getByRole('button', { name: 'Guests, VLAN 60, 10.61.8.0/21' })).toBeVisible()
@@ -103,7 +115,9 @@ test('cells from a spreadsheet are pasted all or not at all', async ({ planner: 
   }
   await cell(page, 'Networks', 'Staff', 3).click()
   await paste('10.61.11.0/24\t10.61.11.1\n10.61.12.0/26\t10.61.12.999')
-  await expect(page.getByRole('alert')).toHaveText('Nothing was pasted. Servers, Gateway: 10.61.12.999 is not an IPv4 address.')
+  await expect(page.getByRole('alert')).toHaveText(
+    'Nothing was pasted. Servers, Gateway: 10.61.12.999 is not an IPv4 address.',
+  )
   await expect(cell(page, 'Networks', 'Staff', 3)).toHaveText('10.61.1.0/24')
   await paste('10.61.11.0/24\t10.61.11.1\n10.61.12.0/26\t10.61.12.1')
   await expect(cell(page, 'Networks', 'Servers', 4)).toHaveText('10.61.12.1')
@@ -112,15 +126,25 @@ test('cells from a spreadsheet are pasted all or not at all', async ({ planner: 
   await expect(cell(page, 'Networks', 'Servers', 4)).toHaveText('10.61.2.1')
 })
 
-test('a network list is previewed, its errors told by row and column, and laid on the plan as one step', async ({ planner: page }) => {
+test('a network list is previewed, its errors told by row and column, and laid on the plan as one step', async ({
+  planner: page,
+}) => {
   await page.getByRole('button', { name: 'Read a list' }).click()
   const text = page.getByRole('textbox', { name: 'or paste it' })
-  await text.fill('vlan,name,subnet,gateway,pool\n10,Staff,10.61.1.0/24,10.61.2.300,\n70,Yard,10.61.7.0/33,10.61.7.1,')
-  await expect(page.getByRole('alert')).toContainText('row 2, column "gateway": 10.61.2.300 is not an IPv4 address')
-  await expect(page.getByRole('alert')).toContainText('row 3, column "subnet": 10.61.7.0/33: a prefix length is 0 to 32')
+  await text.fill(
+    'vlan,name,subnet,gateway,pool\n10,Staff,10.61.1.0/24,10.61.2.300,\n70,Yard,10.61.7.0/33,10.61.7.1,',
+  )
+  await expect(page.getByRole('alert')).toContainText(
+    'row 2, column "gateway": 10.61.2.300 is not an IPv4 address',
+  )
+  await expect(page.getByRole('alert')).toContainText(
+    'row 3, column "subnet": 10.61.7.0/33: a prefix length is 0 to 32',
+  )
   await expect(page.getByRole('button', { name: 'Nothing to lay' })).toBeDisabled()
   await accessible(page)
-  await text.fill('vlan,name,subnet,gateway,pool\n10,Staff,10.61.1.0/24,10.61.1.254,10.61.1.100-10.61.1.219\n20,Servers,10.61.2.0/26,10.61.2.1,\n70,Yard,10.61.5.0/24,10.61.5.1,10.61.5.10-10.61.5.99')
+  await text.fill(
+    'vlan,name,subnet,gateway,pool\n10,Staff,10.61.1.0/24,10.61.1.254,10.61.1.100-10.61.1.219\n20,Servers,10.61.2.0/26,10.61.2.1,\n70,Yard,10.61.5.0/24,10.61.5.1,10.61.5.10-10.61.5.99',
+  )
   await expect(page.getByRole('row', { name: /changed .*gateway was 10\.61\.1\.1.* 10 Staff/ })).toBeVisible()
   await expect(page.getByRole('row', { name: /same 20 Servers/ })).toBeVisible()
   await expect(page.getByRole('row', { name: /new 70 Yard/ })).toBeVisible()
@@ -139,7 +163,10 @@ test('networks are added into a free place and removed', async ({ planner: page 
   await expect(row(page, 'Networks', 'Network 5')).toHaveCount(0)
 })
 
-test('an IPv6 address is typed into a device; one of another prefix moves into its own', async ({ planner: page, copy }) => {
+test('an IPv6 address is typed into a device; one of another prefix moves into its own', async ({
+  planner: page,
+  copy,
+}) => {
   await page.goto(`/sites/${copy}/addresses`)
   await page.getByRole('grid', { name: 'Networks' }).getByRole('gridcell', { name: 'Servers' }).click()
   await expect(cell(page, 'Fixed addresses', 'File server', 3)).toHaveText('fd61:6a11:c0de:20::10')
@@ -147,8 +174,12 @@ test('an IPv6 address is typed into a device; one of another prefix moves into i
   await page.keyboard.press('Control+A')
   await page.keyboard.type('fd61:6a11:c0de:30::12')
   await page.keyboard.press('Enter')
-  await expect(lookout(page).getByRole('button', { name: 'Recorder: IPv6 address outside Servers' })).toBeVisible()
+  await expect(
+    lookout(page).getByRole('button', { name: 'Recorder: IPv6 address outside Servers' }),
+  ).toBeVisible()
   await lookout(page).getByRole('button', { name: 'Use fd61:6a11:c0de:20::12' }).click()
-  await expect(lookout(page).getByRole('button', { name: 'Recorder: IPv6 address outside Servers' })).toHaveCount(0)
+  await expect(
+    lookout(page).getByRole('button', { name: 'Recorder: IPv6 address outside Servers' }),
+  ).toHaveCount(0)
   await expect(cell(page, 'Fixed addresses', 'Recorder', 3)).toHaveText('fd61:6a11:c0de:20::12')
 })

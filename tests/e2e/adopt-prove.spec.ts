@@ -5,8 +5,10 @@ import { PLAN_VERSION } from '../../core/model/plan'
 // The lab's shelf belongs to the demo site itself; these tests go through it in order, as a rigger would.
 test.describe.configure({ mode: 'serial' })
 
-const shelf = (page: import('@playwright/test').Page, label: string) => page.getByRole('region', { name: 'Lab shelf' }).getByRole('listitem').filter({ hasText: label })
-const line = (page: import('@playwright/test').Page, device: string) => page.locator(`[data-device="${device}"]`)
+const shelf = (page: import('@playwright/test').Page, label: string) =>
+  page.getByRole('region', { name: 'Lab shelf' }).getByRole('listitem').filter({ hasText: label })
+const line = (page: import('@playwright/test').Page, device: string) =>
+  page.locator(`[data-device="${device}"]`)
 
 test('a claimed device is powered on and goes to in sync, while one watches', async ({ page, browser }) => {
   const watcher = await another(browser, 'Keeper')
@@ -15,19 +17,33 @@ test('a claimed device is powered on and goes to in sync, while one watches', as
   await page.goto('/sites/gullhaven/roster')
   await expect(page.getByText('8 of 10 in sync. Live.')).toBeVisible()
   await accessible(page)
-  await shelf(page, 'Skerry switch').getByRole('button', { name: /Power on/ }).click()
-  await expect(line(page, 'skerry-switch').locator('b', { hasText: 'in sync' })).toBeVisible({ timeout: 30_000 })
+  await shelf(page, 'Skerry switch')
+    .getByRole('button', { name: /Power on/ })
+    .click()
+  await expect(line(page, 'skerry-switch').locator('b', { hasText: 'in sync' })).toBeVisible({
+    timeout: 30_000,
+  })
   // Nobody reloaded the other page.
   await expect(line(watcher, 'skerry-switch').locator('b', { hasText: 'in sync' })).toBeVisible()
-  await line(page, 'skerry-switch').getByRole('button', { name: /bootstrap-complete/ }).click()
-  for (const word of ['leased 10.61.0.', 'bootstrap-initiated', 'boot-image-installed-rebooting: 2.8.1', 'config-complete']) await expect(line(page, 'skerry-switch')).toContainText(word)
+  await line(page, 'skerry-switch')
+    .getByRole('button', { name: /bootstrap-complete/ })
+    .click()
+  for (const word of [
+    'leased 10.61.0.',
+    'bootstrap-initiated',
+    'boot-image-installed-rebooting: 2.8.1',
+    'config-complete',
+  ])
+    await expect(line(page, 'skerry-switch')).toContainText(word)
   await watcher.context().close()
 })
 
 test('an unclaimed one is a stranger; claimed from there, it goes on by itself', async ({ page }) => {
   await signIn(page, 'Rigger')
   await page.goto('/sites/gullhaven/roster')
-  await shelf(page, 'Boathouse AP').getByRole('button', { name: /Power on/ }).click()
+  await shelf(page, 'Boathouse AP')
+    .getByRole('button', { name: /Power on/ })
+    .click()
   const stranger = page.locator('[data-stranger="GH-7A05-K5RZ"]')
   await expect(stranger.locator('b', { hasText: 'asks, claimed by nobody' })).toBeVisible({ timeout: 20_000 })
   await stranger.getByRole('button', { name: 'Claim it' }).click()
@@ -38,9 +54,14 @@ test('an unclaimed one is a stranger; claimed from there, it goes on by itself',
   await expect(page.getByText('10 of 10 in sync').first()).toBeVisible()
 })
 
-test('wrong serial kind, mistyped serial, old firmware, not in factory state: each ends in its own state with what to do', async ({ page, baseURL }) => {
+test('wrong serial kind, mistyped serial, old firmware, not in factory state: each ends in its own state with what to do', async ({
+  page,
+  baseURL,
+}) => {
   await signIn(page, 'Rigger')
-  await page.request.delete('/api/sites/gullhaven/claims/GH-7A05-K5RZ', { headers: { origin: baseURL ?? '' } })
+  await page.request.delete('/api/sites/gullhaven/claims/GH-7A05-K5RZ', {
+    headers: { origin: baseURL ?? '' },
+  })
   await page.goto('/sites/gullhaven/roster')
   const serial = page.getByRole('textbox', { name: 'Serial' })
   const claim = async (text: string) => {
@@ -51,26 +72,40 @@ test('wrong serial kind, mistyped serial, old firmware, not in factory state: ea
   const release = () => line(page, 'boat-ap').getByRole('button', { name: 'Release Boathouse AP' }).click()
 
   await serial.fill('GH-7A05-K5RX')
-  await expect(page.getByRole('alert')).toHaveText('GH-7A05-K5RX does not check: a character is mistyped or two are swapped')
+  await expect(page.getByRole('alert')).toHaveText(
+    'GH-7A05-K5RX does not check: a character is mistyped or two are swapped',
+  )
   await claim('GB-7A05-K5RB')
   await expect(line(page, 'boat-ap')).toContainText('wrong kind of serial')
   await expect(line(page, 'boat-ap')).toContainText('claim the product serial, which starts with GH')
   await release()
 
   await claim('gh7a41k7re')
-  await shelf(page, 'Spare A2X, old stock').getByRole('button', { name: /Power on/ }).click()
-  await expect(line(page, 'boat-ap').locator('b', { hasText: 'firmware too old' })).toBeVisible({ timeout: 20_000 })
+  await shelf(page, 'Spare A2X, old stock')
+    .getByRole('button', { name: /Power on/ })
+    .click()
+  await expect(line(page, 'boat-ap').locator('b', { hasText: 'firmware too old' })).toBeVisible({
+    timeout: 20_000,
+  })
   await expect(line(page, 'boat-ap')).toContainText('Update it by hand')
   await shelf(page, 'Spare A2X, old stock').getByRole('button', { name: 'Update by hand' }).click()
   await expect(line(page, 'boat-ap').locator('b', { hasText: 'in sync' })).toBeVisible({ timeout: 20_000 })
-  await page.request.delete('/api/sites/gullhaven/claims/GH-7A41-K7RE', { headers: { origin: baseURL ?? '' } })
+  await page.request.delete('/api/sites/gullhaven/claims/GH-7A41-K7RE', {
+    headers: { origin: baseURL ?? '' },
+  })
 
   await claim('GH-7A42-K4RA')
-  await shelf(page, 'Spare A2X, used before').getByRole('button', { name: /Power on/ }).click()
-  await expect(line(page, 'boat-ap').locator('b', { hasText: 'silent: not in factory state' })).toBeVisible({ timeout: 20_000 })
+  await shelf(page, 'Spare A2X, used before')
+    .getByRole('button', { name: /Power on/ })
+    .click()
+  await expect(line(page, 'boat-ap').locator('b', { hasText: 'silent: not in factory state' })).toBeVisible({
+    timeout: 20_000,
+  })
   await shelf(page, 'Spare A2X, used before').getByRole('button', { name: 'Reset to factory' }).click()
   await expect(line(page, 'boat-ap').locator('b', { hasText: 'in sync' })).toBeVisible({ timeout: 20_000 })
-  await page.request.delete('/api/sites/gullhaven/claims/GH-7A42-K4RA', { headers: { origin: baseURL ?? '' } })
+  await page.request.delete('/api/sites/gullhaven/claims/GH-7A42-K4RA', {
+    headers: { origin: baseURL ?? '' },
+  })
 })
 
 test('a pasted list is checked row by row and claimed whole', async ({ page }) => {
@@ -79,7 +114,9 @@ test('a pasted list is checked row by row and claimed whole', async ({ page }) =
   await page.getByRole('checkbox', { name: 'paste a list' }).check()
   const list = page.getByRole('textbox', { name: 'Serial, device: one a line' })
   await list.fill('serial,device\nGH-7A05-K5RZ,Boathouse AP\nGH-7A05-K5RX,visitor ap')
-  await expect(page.getByRole('alert')).toHaveText('row 3, column "serial": GH-7A05-K5RX does not check: a character is mistyped or two are swapped')
+  await expect(page.getByRole('alert')).toHaveText(
+    'row 3, column "serial": GH-7A05-K5RX does not check: a character is mistyped or two are swapped',
+  )
   await expect(page.getByRole('button', { name: 'Claim them' })).toBeDisabled()
   await list.fill('serial,device\nGH-7A05-K5RZ,Boathouse AP')
   await page.getByRole('button', { name: 'Claim them' }).click()
@@ -120,12 +157,17 @@ test('roster and proof can be worked on a phone', async ({ page }) => {
     await expect(page.getByRole('navigation', { name: 'Where you are' })).toBeVisible()
     await expect(page.locator('[data-device], [data-test]').first()).toBeVisible()
     expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390)
-    const heights = await page.locator('main .press:visible').evaluateAll((buttons) => buttons.map((b) => b.getBoundingClientRect().height))
+    const heights = await page
+      .locator('main .press:visible')
+      .evaluateAll((buttons) => buttons.map((b) => b.getBoundingClientRect().height))
     expect(heights.length).toBeGreaterThan(1)
     expect(Math.min(...heights)).toBeGreaterThanOrEqual(44)
     await accessible(page)
   }
-  await page.locator('[data-test="lease:voice"]').getByRole('button', { name: /Record/ }).click()
+  await page
+    .locator('[data-test="lease:voice"]')
+    .getByRole('button', { name: /Record/ })
+    .click()
   await page.getByRole('radio', { name: 'not as it must be' }).check()
   await page.getByRole('textbox', { name: 'Tried from' }).fill('Telephone 3')
   await page.getByRole('button', { name: 'Keep the result' }).click()
@@ -141,13 +183,26 @@ test('the keeper takes the papers: CSV, site file and a page to print', async ({
   await expect(page.getByText('Waits for Prove:', { exact: false })).toBeVisible()
   await accessible(page)
   const take = async (name: string) => {
-    const [file] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name: `Download ${name}` }).click()])
+    const [file] = await Promise.all([
+      page.waitForEvent('download'),
+      page.getByRole('link', { name: `Download ${name}` }).click(),
+    ])
     return { name: file.suggestedFilename(), text: readFileSync(await file.path(), 'utf8') }
   }
-  expect(await take('Address plan')).toMatchObject({ name: 'gullhaven-addresses.csv', text: expect.stringContaining('60,Guests,10.61.6.0/23,10.61.6.1,serve') })
-  expect(await take('Port map')).toMatchObject({ name: 'gullhaven-ports.csv', text: expect.stringContaining('Laboratory switch,25,trunk,99,10 20 30 40 50 60,Gateway,4') })
+  expect(await take('Address plan')).toMatchObject({
+    name: 'gullhaven-addresses.csv',
+    text: expect.stringContaining('60,Guests,10.61.6.0/23,10.61.6.1,serve'),
+  })
+  expect(await take('Port map')).toMatchObject({
+    name: 'gullhaven-ports.csv',
+    text: expect.stringContaining('Laboratory switch,25,trunk,99,10 20 30 40 50 60,Gateway,4'),
+  })
   const file = await take('Site file')
-  expect(JSON.parse(file.text)).toMatchObject({ format: 'able-mast-plan', version: PLAN_VERSION, site: { name: 'Gullhaven Tidal Observatory' } })
+  expect(JSON.parse(file.text)).toMatchObject({
+    format: 'able-mast-plan',
+    version: PLAN_VERSION,
+    site: { name: 'Gullhaven Tidal Observatory' },
+  })
   await page.getByRole('link', { name: 'Open As-built page' }).click()
   await expect(page.getByRole('heading', { name: 'Gullhaven Tidal Observatory: as built' })).toBeVisible()
   await expect(page.getByRole('row', { name: /Instruments to Servers/ })).toContainText('offset 0.004 s')

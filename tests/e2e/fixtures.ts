@@ -14,7 +14,8 @@ function guard(page: Page, base: string): { readonly strays: string[]; readonly 
   })
   page.on('console', (message) => {
     // A refused request is shown by the browser as an error of its own; refusals are tested by what the page says.
-    if (message.type() === 'error' && !message.text().startsWith('Failed to load resource')) errors.push(message.text())
+    if (message.type() === 'error' && !message.text().startsWith('Failed to load resource'))
+      errors.push(message.text())
   })
   page.on('pageerror', (error) => errors.push(error.message))
   return { strays, errors }
@@ -42,33 +43,50 @@ interface Fixtures {
 }
 
 export const test = bare.extend<Fixtures & { watched: void }>({
-  watched: [async ({ page, baseURL }, use) => {
-    const seen = guard(page, baseURL ?? '')
-    await use()
-    expect(seen.strays, 'requests that left the origin').toEqual([])
-    expect(seen.errors, 'errors in the console').toEqual([])
-  }, { auto: true }],
+  watched: [
+    async ({ page, baseURL }, use) => {
+      const seen = guard(page, baseURL ?? '')
+      await use()
+      expect(seen.strays, 'requests that left the origin').toEqual([])
+      expect(seen.errors, 'errors in the console').toEqual([])
+    },
+    { auto: true },
+  ],
   planner: async ({ page }, use) => {
     await signIn(page, 'Planner')
     await use(page)
   },
   copy: async ({ planner, baseURL }, use) => {
     const file = await (await planner.request.get('/api/sites/gullhaven/export/site.json')).text()
-    const made = await planner.request.post('/api/sites', { data: { text: file }, headers: { origin: baseURL ?? '' } })
+    const made = await planner.request.post('/api/sites', {
+      data: { text: file },
+      headers: { origin: baseURL ?? '' },
+    })
     await use(((await made.json()) as { slug: string }).slug)
   },
 })
 
-export const row = (page: Page, table: string, text: string): Locator => page.getByRole('grid', { name: table }).getByRole('row').filter({ hasText: text })
+export const row = (page: Page, table: string, text: string): Locator =>
+  page.getByRole('grid', { name: table }).getByRole('row').filter({ hasText: text })
 export const lookout = (page: Page): Locator => page.getByRole('complementary', { name: 'Lookout' })
-export const saved = (page: Page, revision: number) => expect(page.getByText(`rev ${revision}, saved`)).toBeVisible()
+export const saved = (page: Page, revision: number) =>
+  expect(page.getByText(`rev ${revision}, saved`)).toBeVisible()
 
 /** Cell of an editable table, by what stands in its row and by the column's number. */
-export const cell = (page: Page, table: string, text: string, column: number): Locator => row(page, table, text).getByRole('gridcell').nth(column)
+export const cell = (page: Page, table: string, text: string, column: number): Locator =>
+  row(page, table, text).getByRole('gridcell').nth(column)
 
 /** No serious or critical finding of axe (WCAG 2.2 A and AA and best practice rules). */
 export async function accessible(page: Page): Promise<void> {
   const { violations } = await new AxeBuilder({ page }).analyze()
   const grave = violations.filter((v) => v.impact === 'serious' || v.impact === 'critical')
-  expect(grave.map((v) => `${v.id}: ${v.nodes.slice(0, 3).map((n) => n.target.join(' ')).join(' | ')}`)).toEqual([])
+  expect(
+    grave.map(
+      (v) =>
+        `${v.id}: ${v.nodes
+          .slice(0, 3)
+          .map((n) => n.target.join(' '))
+          .join(' | ')}`,
+    ),
+  ).toEqual([])
 }

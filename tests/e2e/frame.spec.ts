@@ -4,11 +4,16 @@ test('a wrong password is refused without a hint, a right one opens the sites', 
   await page.goto('/sites/gullhaven/reach')
   await expect(page).toHaveURL(/\/sign-in/)
   await accessible(page)
-  for (const [name, password] of [['Planner', 'wrong'], ['Nobody', 'wrong']] as const) {
+  for (const [name, password] of [
+    ['Planner', 'wrong'],
+    ['Nobody', 'wrong'],
+  ] as const) {
     await page.getByLabel('Name').fill(name)
     await page.getByLabel('Password').fill(password)
     await page.getByRole('button', { name: 'Sign in' }).click()
-    await expect(page.getByRole('alert')).toHaveText('Not signed in: name and password do not fit each other.')
+    await expect(page.getByRole('alert')).toHaveText(
+      'Not signed in: name and password do not fit each other.',
+    )
   }
   await page.getByLabel('Name').fill('Planner')
   await page.getByLabel('Password').fill('chart-and-pencil')
@@ -20,7 +25,8 @@ test('a wrong password is refused without a hint, a right one opens the sites', 
 test('the frame shows the stages, and those not built lead nowhere', async ({ planner: page }) => {
   await page.getByRole('link', { name: 'Gullhaven Tidal Observatory' }).first().click()
   const mast = page.getByRole('navigation', { name: 'Stages' })
-  for (const stage of ['Brief', 'Plan', 'Rehearse', 'Stage', 'Adopt', 'Prove', 'Hand over']) await expect(mast.getByText(stage, { exact: true })).toBeVisible()
+  for (const stage of ['Brief', 'Plan', 'Rehearse', 'Stage', 'Adopt', 'Prove', 'Hand over'])
+    await expect(mast.getByText(stage, { exact: true })).toBeVisible()
   for (const unbuilt of ['Stage', 'Drills', 'Logbook']) {
     await expect(mast.getByText(unbuilt, { exact: true })).toHaveAttribute('aria-disabled', 'true')
     await expect(mast.getByRole('link', { name: unbuilt, exact: true })).toHaveCount(0)
@@ -48,7 +54,24 @@ test('roles: a keeper reads, a rigger works, neither edits', async ({ page }) =>
 test('everything can be reached by keys', async ({ planner: page, copy }) => {
   await page.goto(`/sites/${copy}/addresses`)
   await expect(page.getByRole('grid', { name: 'Networks' })).toBeVisible()
-  for (const [letter, heading] of [['b', 'Brief'], ['e', 'Equipment'], ['l', 'Loom'], ['c', 'Cables'], ['w', 'Power'], ['u', 'Uplinks'], ['n', 'Tunnels'], ['s', 'Rules'], ['r', 'Reach grid'], ['t', 'Weather table'], ['o', 'Roster'], ['p', 'Acceptance tests'], ['d', 'Diagnose'], ['h', 'As-built papers'], ['v', 'Revisions'], ['a', 'Addresses']] as const) {
+  for (const [letter, heading] of [
+    ['b', 'Brief'],
+    ['e', 'Equipment'],
+    ['l', 'Loom'],
+    ['c', 'Cables'],
+    ['w', 'Power'],
+    ['u', 'Uplinks'],
+    ['n', 'Tunnels'],
+    ['s', 'Rules'],
+    ['r', 'Reach grid'],
+    ['t', 'Weather table'],
+    ['o', 'Roster'],
+    ['p', 'Acceptance tests'],
+    ['d', 'Diagnose'],
+    ['h', 'As-built papers'],
+    ['v', 'Revisions'],
+    ['a', 'Addresses'],
+  ] as const) {
     await page.keyboard.press('g')
     await page.keyboard.press(letter)
     await expect(page.getByRole('heading', { name: heading, level: 1 })).toBeVisible()
@@ -90,7 +113,13 @@ test('night watch keeps its contrast, and the Lookout folds', async ({ planner: 
 
 test('fonts and icons are the application’s own', async ({ planner: page }) => {
   await page.goto('/sites/gullhaven/addresses')
-  await expect.poll(() => page.evaluate(() => [...document.fonts].filter((f) => f.status === 'loaded').map((f) => f.family.replaceAll('"', '')))).toEqual(expect.arrayContaining(['Atkinson Hyperlegible Next', 'Atkinson Hyperlegible Mono']))
+  await expect
+    .poll(() =>
+      page.evaluate(() =>
+        [...document.fonts].filter((f) => f.status === 'loaded').map((f) => f.family.replaceAll('"', '')),
+      ),
+    )
+    .toEqual(expect.arrayContaining(['Atkinson Hyperlegible Next', 'Atkinson Hyperlegible Mono']))
 })
 
 test('a site that is not there is told so', async ({ planner: page }) => {

@@ -18,7 +18,9 @@ test('every change is a revision that can be looked at and restored', async ({ p
   await page.getByRole('link', { name: 'rev 3, saved' }).click()
   await expect(page.getByRole('heading', { name: 'Revisions' })).toBeVisible()
   await page.getByRole('button', { name: 'Staff: gateway 10.61.1.2' }).click()
-  await expect(page.getByRole('listitem').filter({ hasText: '→' })).toHaveText(['Staff · gateway: 10.61.1.1 → 10.61.1.2'])
+  await expect(page.getByRole('listitem').filter({ hasText: '→' })).toHaveText([
+    'Staff · gateway: 10.61.1.1 → 10.61.1.2',
+  ])
   await accessible(page)
   await page.getByRole('button', { name: 'Restore revision 2' }).click()
   await saved(page, 4)
@@ -27,12 +29,18 @@ test('every change is a revision that can be looked at and restored', async ({ p
   await expect(gateway(page)).toHaveText('10.61.1.2')
 })
 
-test('of two people the later is refused with both versions shown; what does not meet is laid together', async ({ planner: page, copy, browser }) => {
+test('of two people the later is refused with both versions shown; what does not meet is laid together', async ({
+  planner: page,
+  copy,
+  browser,
+}) => {
   const other = await another(browser, 'Planner')
   await Promise.all([page, other].map((p) => p.goto(`/sites/${copy}/addresses`)))
   await expect(gateway(other)).toBeVisible()
   // The other one stops hearing news, so that both go on from the same revision.
-  await other.route('**/api/sites/*/plan', async (route) => (route.request().method() === 'GET' ? route.abort() : route.continue()))
+  await other.route('**/api/sites/*/plan', async (route) =>
+    route.request().method() === 'GET' ? route.abort() : route.continue(),
+  )
   await type(page, '10.61.1.2')
   await saved(page, 2)
   await type(other, '10.61.4.9', 'Voice')
@@ -48,17 +56,26 @@ test('of two people the later is refused with both versions shown; what does not
   await other.context().close()
 })
 
-test('where both changed the same field nothing is merged: one decides, and can keep a file', async ({ planner: page, copy, browser }) => {
+test('where both changed the same field nothing is merged: one decides, and can keep a file', async ({
+  planner: page,
+  copy,
+  browser,
+}) => {
   const other = await another(browser, 'Planner')
   await Promise.all([page, other].map((p) => p.goto(`/sites/${copy}/addresses`)))
   await expect(gateway(other)).toBeVisible()
-  await other.route('**/api/sites/*/plan', async (route) => (route.request().method() === 'GET' ? route.abort() : route.continue()))
+  await other.route('**/api/sites/*/plan', async (route) =>
+    route.request().method() === 'GET' ? route.abort() : route.continue(),
+  )
   await type(page, '10.61.1.2')
   await saved(page, 2)
   await type(other, '10.61.1.9')
   await expect(other.getByText('changed by both').first()).toBeVisible()
   await expect(other.getByRole('button', { name: 'Put my changes on theirs' })).toBeDisabled()
-  const [file] = await Promise.all([other.waitForEvent('download'), other.getByRole('button', { name: 'Keep a file of mine' }).click()])
+  const [file] = await Promise.all([
+    other.waitForEvent('download'),
+    other.getByRole('button', { name: 'Keep a file of mine' }).click(),
+  ])
   expect(readFileSync(await file.path(), 'utf8')).toContain('"gateway": "10.61.1.9"')
   await other.getByRole('button', { name: 'Keep theirs, drop mine' }).click()
   await expect(gateway(other)).toHaveText('10.61.1.2')
@@ -66,7 +83,10 @@ test('where both changed the same field nothing is merged: one decides, and can 
   await other.context().close()
 })
 
-test('a site file is read back as an identical plan; a bad, a newer and a huge one are refused', async ({ planner: page, copy }, info) => {
+test('a site file is read back as an identical plan; a bad, a newer and a huge one are refused', async ({
+  planner: page,
+  copy,
+}, info) => {
   const file = await (await page.request.get(`/api/sites/${copy}/export/site.json`)).text()
   const read = async (name: string, text: string) => {
     writeFileSync(info.outputPath(name), text)
@@ -75,9 +95,13 @@ test('a site file is read back as an identical plan; a bad, a newer and a huge o
   }
   await accessible(page)
   await read('bad.json', file.replace('"gateway": "10.61.1.1"', '"gateway": "10.61.1.300"'))
-  await expect(page.getByRole('alert')).toContainText('networks[1].gateway: 10.61.1.300 is not an IPv4 address')
+  await expect(page.getByRole('alert')).toContainText(
+    'networks[1].gateway: 10.61.1.300 is not an IPv4 address',
+  )
   await read('newer.json', file.replace(`"version": ${PLAN_VERSION}`, `"version": ${PLAN_VERSION + 1}`))
-  await expect(page.getByRole('alert')).toContainText(`the file is of version ${PLAN_VERSION + 1}; this Able Mast knows versions up to ${PLAN_VERSION}`)
+  await expect(page.getByRole('alert')).toContainText(
+    `the file is of version ${PLAN_VERSION + 1}; this Able Mast knows versions up to ${PLAN_VERSION}`,
+  )
   await read('huge.json', 'x'.repeat(5_000_000))
   await expect(page.getByRole('alert')).toContainText('this is not JSON')
   await read('good.json', file)
@@ -89,15 +113,22 @@ test('a site file is read back as an identical plan; a bad, a newer and a huge o
 test('the clean copy is quiet', async ({ planner: page }) => {
   await page.goto('/sites/gullhaven-clean/reach')
   await expect(lookout(page).getByText('5 notes')).toBeVisible()
-  await expect(page.getByRole('navigation', { name: 'Stages' }).getByText('144 of 144 as intended')).toBeVisible()
+  await expect(
+    page.getByRole('navigation', { name: 'Stages' }).getByText('144 of 144 as intended'),
+  ).toBeVisible()
 })
 
-test('without the server nothing is lost: the work stays and is saved later', async ({ planner: page, copy }) => {
+test('without the server nothing is lost: the work stays and is saved later', async ({
+  planner: page,
+  copy,
+}) => {
   await page.goto(`/sites/${copy}/addresses`)
   await expect(gateway(page)).toBeVisible()
   await page.route('**/api/sites/*/plan', (route) => route.abort())
   await type(page, '10.61.1.2')
-  await expect(page.getByRole('alert')).toContainText('Not saved: the server does not answer; nothing is lost, try again.')
+  await expect(page.getByRole('alert')).toContainText(
+    'Not saved: the server does not answer; nothing is lost, try again.',
+  )
   await page.unroute('**/api/sites/*/plan')
   await page.getByRole('button', { name: 'Try again' }).click()
   await saved(page, 2)

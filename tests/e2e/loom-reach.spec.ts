@@ -8,15 +8,21 @@ test.describe('the Loom', () => {
 
   test('shows where a VLAN stops short, and the mend lets it through', async ({ planner: page }) => {
     await accessible(page)
-    const knot = page.getByRole('img', { name: 'Cameras 40 stops here: Laboratory switch port 22 does not carry it' })
+    const knot = page.getByRole('img', {
+      name: 'Cameras 40 stops here: Laboratory switch port 22 does not carry it',
+    })
     await expect(knot).toBeVisible()
     await lookout(page).getByRole('button', { name: 'Tag 40 on port 22' }).click()
     await expect(knot).toHaveCount(0)
-    await expect(page.getByRole('button', { name: /Laboratory switch 22 to Skerry bridge, end A lan: VLAN 99, 30, 40/ })).toBeVisible()
+    await expect(
+      page.getByRole('button', { name: /Laboratory switch 22 to Skerry bridge, end A lan: VLAN 99, 30, 40/ }),
+    ).toBeVisible()
     await saved(page, 2)
   })
 
-  test('a port is changed in the table, and at once the Lookout says what breaks', async ({ planner: page }) => {
+  test('a port is changed in the table, and at once the Lookout says what breaks', async ({
+    planner: page,
+  }) => {
     await page.getByRole('button', { name: 'Boathouse switch S8P', exact: true }).click()
     await expect(page.getByRole('heading', { name: 'Ports of Boathouse switch' })).toBeVisible()
     await cell(page, 'Ports', 'Boathouse cameras 1', 3).dblclick()
@@ -30,9 +36,13 @@ test.describe('the Loom', () => {
     await expect(page.getByRole('alert')).toHaveText('5000 is not a whole number from 1 to 4094')
     await tagged.fill('10 30 60')
     await page.keyboard.press('Enter')
-    await expect(lookout(page).getByText('Boathouse switch port 1 does not carry it. Without it: Boathouse cameras.')).toBeVisible()
+    await expect(
+      lookout(page).getByText('Boathouse switch port 1 does not carry it. Without it: Boathouse cameras.'),
+    ).toBeVisible()
     await page.getByRole('button', { name: 'Undo' }).click()
-    await expect(lookout(page).getByText('Boathouse switch port 1 does not carry it.', { exact: false })).toHaveCount(0)
+    await expect(
+      lookout(page).getByText('Boathouse switch port 1 does not carry it.', { exact: false }),
+    ).toHaveCount(0)
   })
 
   test('access becomes trunk and keeps its VLAN; a cable changes kind', async ({ planner: page }) => {
@@ -63,22 +73,34 @@ test.describe('the reach grid', () => {
     await expect(page.getByRole('table', { name: 'Reach grid' })).toBeVisible()
   })
 
-  test('opens at what is against the intent and walks it to the port that drops it', async ({ planner: page }) => {
+  test('opens at what is against the intent and walks it to the port that drops it', async ({
+    planner: page,
+  }) => {
     await accessible(page)
     const walk = page.getByRole('region', { name: 'Walk' })
     await expect(walk.getByRole('heading', { name: 'Cameras to Servers' })).toBeVisible()
     await expect(walk).toContainText('does not pass')
-    await expect(walk.getByRole('listitem').filter({ hasText: 'dropped' })).toContainText('Laboratory switch 22')
+    await expect(walk.getByRole('listitem').filter({ hasText: 'dropped' })).toContainText(
+      'Laboratory switch 22',
+    )
     await expect(walk).toContainText('has no address: no DHCP server hears it')
   })
 
-  test('a cell is opened and walked, hop by hop, with the deciding rule; another service is stopped', async ({ planner: page }) => {
-    await page.getByRole('button', { name: /^Staff to Servers: predicted: HTTPS, Files, Ping|^Staff to Servers: predicted/ }).click()
+  test('a cell is opened and walked, hop by hop, with the deciding rule; another service is stopped', async ({
+    planner: page,
+  }) => {
+    await page
+      .getByRole('button', {
+        name: /^Staff to Servers: predicted: HTTPS, Files, Ping|^Staff to Servers: predicted/,
+      })
+      .click()
     const walk = page.getByRole('region', { name: 'Walk' })
     await expect(walk).toContainText('passes')
     await expect(walk).toContainText('not all its tests were tried')
     await expect(walk.getByRole('listitem').filter({ hasText: 'Gateway, rule 3' })).toContainText('accepts')
-    await expect(walk.getByRole('listitem').filter({ hasText: 'Gateway 4 → Laboratory switch 25' })).toContainText('tagged 20')
+    await expect(
+      walk.getByRole('listitem').filter({ hasText: 'Gateway 4 → Laboratory switch 25' }),
+    ).toContainText('tagged 20')
     await walk.getByRole('combobox').selectOption({ label: 'SSH, tcp 22' })
     await expect(walk).toContainText('does not pass')
     await expect(walk.getByRole('listitem').filter({ hasText: 'Gateway, default' })).toContainText('drops')
@@ -115,17 +137,26 @@ test.describe('the reach grid', () => {
     await expect(walk.getByRole('listitem').filter({ hasText: 'NAT' })).toContainText('5G')
     await expect(page.getByText('Computed with Fibre down.')).toBeVisible()
     await fail('laboratory switch', 'Laboratory switch')
-    await expect(page.getByRole('button', { name: /^Staff to Internet: does not pass for all: all/ })).toBeVisible()
+    await expect(
+      page.getByRole('button', { name: /^Staff to Internet: does not pass for all: all/ }),
+    ).toBeVisible()
     await fail('gateway 4', 'Gateway 4 to Laboratory switch 25')
-    await expect(page.getByRole('button', { name: /^Voice to Internet: does not pass for all/ })).toBeVisible()
+    await expect(
+      page.getByRole('button', { name: /^Voice to Internet: does not pass for all/ }),
+    ).toBeVisible()
     await page.keyboard.press('w')
     await page.getByRole('button', { name: 'All well' }).last().click()
     await expect(page.getByRole('button', { name: /^Voice to Internet: predicted/ })).toBeVisible()
   })
 
-  test('says the smallest change that satisfies a missing intent, and makes it', async ({ planner: page }) => {
+  test('says the smallest change that satisfies a missing intent, and makes it', async ({
+    planner: page,
+  }) => {
     await page.getByRole('button', { name: 'Find the smallest change' }).click()
-    const first = page.getByRole('list', { name: 'Changes that would satisfy it' }).getByRole('listitem').first()
+    const first = page
+      .getByRole('list', { name: 'Changes that would satisfy it' })
+      .getByRole('listitem')
+      .first()
     await expect(first).toContainText('Tag VLAN 40 on Laboratory switch port 22')
     await expect(first).toContainText('Nothing else changes against the intents')
     await first.getByRole('button', { name: 'Make this change' }).click()
@@ -136,7 +167,9 @@ test.describe('the reach grid', () => {
   test('shows the way on the Loom, step by step, up to the port that drops it', async ({ planner: page }) => {
     await page.getByRole('button', { name: 'Show the way on the Loom' }).click()
     await expect(page.getByRole('group', { name: 'Loom' })).toBeVisible()
-    await expect(page.getByText('Skerry cameras to Recorder, tcp 554: does not pass: has no address')).toBeVisible()
+    await expect(
+      page.getByText('Skerry cameras to Recorder, tcp 554: does not pass: has no address'),
+    ).toBeVisible()
     await expect(page.getByRole('img', { name: 'The walk ends here' })).toBeVisible()
     await lookout(page).getByRole('button', { name: 'Tag 40 on port 22' }).click()
     // The camera has an address now, and its way is walked anew from that.
@@ -170,19 +203,30 @@ test.describe('the reach grid', () => {
     await page.keyboard.press('ArrowDown')
     await page.keyboard.press('ArrowDown')
     await page.keyboard.press('Enter')
-    await expect(page.getByRole('region', { name: 'Walk' }).getByRole('heading', { name: 'Instruments to Servers' })).toBeVisible()
+    await expect(
+      page.getByRole('region', { name: 'Walk' }).getByRole('heading', { name: 'Instruments to Servers' }),
+    ).toBeVisible()
   })
 })
 
-test('the weather table tries every single failure, and a row opens the grid under it', async ({ planner: page, copy }) => {
+test('the weather table tries every single failure, and a row opens the grid under it', async ({
+  planner: page,
+  copy,
+}) => {
   await page.goto(`/sites/${copy}/weather`)
   await expect(page.getByText(/^(\d+) of \1 single failures tried; \d+ break an intent/)).toBeVisible()
   await accessible(page)
-  await expect(page.getByRole('row', { name: /^Gateway gateway/ })).toContainText('Guests reach the internet and nothing else')
-  await expect(page.getByRole('row', { name: /^Voice keeps working with the fibre down/ })).not.toContainText('Fibre')
+  await expect(page.getByRole('row', { name: /^Gateway gateway/ })).toContainText(
+    'Guests reach the internet and nothing else',
+  )
+  await expect(page.getByRole('row', { name: /^Voice keeps working with the fibre down/ })).not.toContainText(
+    'Fibre',
+  )
   await page.getByRole('tab', { name: /Chosen pairs/ }).click()
   await expect(page.getByText(/^(\d+) of \1 pairs tried/)).toBeVisible()
-  await expect(page.getByRole('row', { name: /^Fibre and 5G line/ })).toContainText('Staff reach the internet')
+  await expect(page.getByRole('row', { name: /^Fibre and 5G line/ })).toContainText(
+    'Staff reach the internet',
+  )
   await page.getByText(/choose which/).click()
   await page.getByLabel('5G', { exact: true }).uncheck()
   await expect(page.getByRole('row', { name: /^Fibre and 5G line/ })).toHaveCount(0)
@@ -190,7 +234,9 @@ test('the weather table tries every single failure, and a row opens the grid und
   await page.getByRole('button', { name: 'Try every single failure' }).click()
   const kept = page.getByRole('table', { name: 'Kept runs' })
   await kept.getByRole('button', { name: 'every single failure' }).click({ timeout: 30_000 })
-  await expect(kept.getByRole('listitem').filter({ hasText: /^Gateway:/ })).toContainText('Guests reach the internet')
+  await expect(kept.getByRole('listitem').filter({ hasText: /^Gateway:/ })).toContainText(
+    'Guests reach the internet',
+  )
   await page.getByRole('tab', { name: /Single failures/ }).click()
   await page.getByRole('button', { name: 'Laboratory switch', exact: true }).click()
   await expect(page.getByRole('button', { name: 'WEATHER Laboratory switch down' })).toBeVisible()

@@ -12,7 +12,10 @@ export default defineConfig({
   use: {
     baseURL: process.env['MAST_BASE_URL'] ?? 'http://127.0.0.1:4180',
     viewport: { width: 1280, height: 800 },
-    launchOptions: { executablePath: process.env['MAST_CHROMIUM'] ?? '/usr/bin/chromium', args: process.getuid?.() === 0 ? ['--no-sandbox'] : [] },
+    launchOptions: {
+      executablePath: process.env['MAST_CHROMIUM'] ?? '/usr/bin/chromium',
+      args: process.getuid?.() === 0 ? ['--no-sandbox'] : [],
+    },
     acceptDownloads: true,
   },
 })

@@ -5,7 +5,10 @@ import { accessible, cell, expect, lookout, row, saved, test } from './fixtures'
 const mast = (page: Page) => page.getByRole('navigation', { name: 'Stages' })
 
 test.describe('the Brief', () => {
-  test('a cellular line has its SIM, signal and price; what a SIM cannot be is told', async ({ planner: page, copy }) => {
+  test('a cellular line has its SIM, signal and price; what a SIM cannot be is told', async ({
+    planner: page,
+    copy,
+  }) => {
     await page.goto(`/sites/${copy}/brief`)
     await page.getByRole('tab', { name: /^Lines/ }).click()
     await accessible(page)
@@ -16,7 +19,9 @@ test.describe('the Brief', () => {
       await page.keyboard.press('Enter')
     }
     await type(1, '8999901000000004214')
-    await expect(page.getByRole('alert').filter({ hasText: '8999901000000004214 does not check' })).toBeVisible()
+    await expect(
+      page.getByRole('alert').filter({ hasText: '8999901000000004214 does not check' }),
+    ).toBeVisible()
     await page.keyboard.press('Escape')
     await expect(cell(page, 'Cellular lines', '5G', 1)).toHaveText('8999 9010 0000 0004 213')
     await type(5, '-112')
@@ -28,10 +33,15 @@ test.describe('the Brief', () => {
     await page.getByRole('link', { name: 'Plan', exact: true }).click()
     await page.getByRole('link', { name: 'Uplinks' }).click()
     // 24 GB a day are 720 GB in 30 days: 520 beyond what 20 a month pays for, at 2 each.
-    await expect(page.getByText('fair signal (-78 dBm); 20 EUR a month; 1,060 EUR if it carried everything for 30 days')).toBeVisible()
+    await expect(
+      page.getByText('fair signal (-78 dBm); 20 EUR a month; 1,060 EUR if it carried everything for 30 days'),
+    ).toBeVisible()
   })
 
-  test('says what is missing and what it blocks; a fact typed is missing no more', async ({ planner: page, copy }) => {
+  test('says what is missing and what it blocks; a fact typed is missing no more', async ({
+    planner: page,
+    copy,
+  }) => {
     await page.goto(`/sites/${copy}/brief`)
     await expect(mast(page).getByText('6 facts missing')).toBeVisible()
     await accessible(page)
@@ -39,7 +49,9 @@ test.describe('the Brief', () => {
     await expect(page.getByRole('tab', { name: /Lines/ })).toHaveAttribute('aria-selected', 'true')
     await cell(page, 'Each line as its provider made it', 'Fibre', 4).dblclick()
     await page.getByRole('textbox', { name: 'MAC lock' }).fill('00-00-5E-00-53')
-    await expect(page.getByRole('alert')).toHaveText('00-00-5E-00-53 is not a MAC address such as 00-00-5E-00-53-01')
+    await expect(page.getByRole('alert')).toHaveText(
+      '00-00-5E-00-53 is not a MAC address such as 00-00-5E-00-53-01',
+    )
     await page.getByRole('textbox', { name: 'MAC lock' }).fill('no')
     await page.keyboard.press('Enter')
     await expect(mast(page).getByText('5 facts missing')).toBeVisible()
@@ -61,7 +73,10 @@ test.describe('the Brief', () => {
   })
 
   test('the checklist is ticked on a phone, by whoever does the work', async ({ page, browser, baseURL }) => {
-    const context = await browser.newContext({ viewport: { width: 390, height: 844 }, ...(baseURL ? { baseURL } : {}) })
+    const context = await browser.newContext({
+      viewport: { width: 390, height: 844 },
+      ...(baseURL ? { baseURL } : {}),
+    })
     const phone = await context.newPage()
     const { signIn } = await import('./fixtures')
     await signIn(phone, 'Rigger')
@@ -79,14 +94,19 @@ test.describe('the Brief', () => {
 })
 
 test.describe('Equipment', () => {
-  test('a list with a bad row marks it and takes nothing; a right one is taken', async ({ planner: page, copy }) => {
+  test('a list with a bad row marks it and takes nothing; a right one is taken', async ({
+    planner: page,
+    copy,
+  }) => {
     await page.goto(`/sites/${copy}/equipment`)
     await accessible(page)
     await page.getByRole('button', { name: 'Read a list' }).click()
     const text = page.getByRole('textbox', { name: 'or paste it' })
     const good = makeSerial('GH', '7A77K5R')
     await text.fill(`model,serial,mac,device\nA2X,${good},01-00-5E-00-53-77,Boathouse AP`)
-    await expect(page.getByText('mac: 01-00-5E-00-53-77 is a group address; no device owns one')).toBeVisible()
+    await expect(
+      page.getByText('mac: 01-00-5E-00-53-77 is a group address; no device owns one'),
+    ).toBeVisible()
     await expect(page.getByRole('button', { name: 'Take 1 box' })).toBeDisabled()
     await text.fill(`model,serial,mac,device\nA2X,${good},00-00-5E-00-53-77,Boathouse AP`)
     await page.getByRole('button', { name: 'Take 1 box' }).click()
@@ -108,10 +128,15 @@ test.describe('Equipment', () => {
     await expect(page.getByText('nonsense holds neither a serial nor a MAC address')).toBeVisible()
   })
 
-  test('the bench keeps apart what has one factory address; a model of one’s own is made', async ({ planner: page, copy }) => {
+  test('the bench keeps apart what has one factory address; a model of one’s own is made', async ({
+    planner: page,
+    copy,
+  }) => {
     await page.goto(`/sites/${copy}/equipment`)
     await page.getByRole('tab', { name: /On the bench/ }).click()
-    await expect(page.getByRole('row', { name: /Skerry bridge, end A/ }).first()).toContainText('192.168.88.254/24')
+    await expect(page.getByRole('row', { name: /Skerry bridge, end A/ }).first()).toContainText(
+      '192.168.88.254/24',
+    )
     await accessible(page)
     await page.getByRole('tab', { name: /Models/ }).click()
     await page.getByRole('button', { name: 'Add a model' }).click()
@@ -121,7 +146,9 @@ test.describe('Equipment', () => {
     await page.getByRole('combobox', { name: 'Power', exact: true }).selectOption('gives 4')
     await page.getByRole('textbox', { name: 'PoE budget, W' }).fill('120')
     await page.getByRole('button', { name: 'Keep it' }).click()
-    await expect(page.getByRole('row', { name: /S12Q/ })).toContainText('gives class 4, 30 W a port, 120 W in all')
+    await expect(page.getByRole('row', { name: /S12Q/ })).toContainText(
+      'gives class 4, 30 W a port, 120 W in all',
+    )
   })
 })
 
@@ -140,7 +167,10 @@ test.describe('Addresses in full', () => {
     await expect(row(page, 'Networks', 'New need')).toContainText('10.61.5.0/24')
   })
 
-  test('a length moves by arrow keys and by the mouse; a collision is refused with the reason', async ({ planner: page, copy }) => {
+  test('a length moves by arrow keys and by the mouse; a collision is refused with the reason', async ({
+    planner: page,
+    copy,
+  }) => {
     await page.goto(`/sites/${copy}/addresses`)
     const voice = page.getByRole('button', { name: /^Voice, VLAN 50/ })
     await voice.focus()
@@ -155,7 +185,9 @@ test.describe('Addresses in full', () => {
     await page.mouse.down()
     await page.mouse.move(box.x - 60, box.y + 20, { steps: 5 })
     await page.mouse.up()
-    await expect(page.getByRole('alert')).toContainText('Cameras stays at 10.61.3.0/24: 10.61.1.0/24 collides with Staff, 10.61.1.0/24')
+    await expect(page.getByRole('alert')).toContainText(
+      'Cameras stays at 10.61.3.0/24: 10.61.1.0/24 collides with Staff, 10.61.1.0/24',
+    )
     await page.mouse.move(box.x + 12, box.y + 20)
     await page.mouse.down()
     await page.mouse.move(box.x + 12 + 46 * 6, box.y + 20, { steps: 5 })
@@ -167,7 +199,9 @@ test.describe('Addresses in full', () => {
     await page.goto(`/sites/${copy}/addresses`)
     await page.getByRole('button', { name: /^Servers, VLAN 20/ }).click()
     await page.getByRole('button', { name: 'Near Servers' }).click()
-    await expect(page.getByRole('group', { name: 'Address ruler' }).locator('text', { hasText: 'Servers' })).toBeVisible()
+    await expect(
+      page.getByRole('group', { name: 'Address ruler' }).locator('text', { hasText: 'Servers' }),
+    ).toBeVisible()
     await page.getByRole('button', { name: 'Whole block' }).click()
     await expect(page.getByRole('button', { name: 'Farther' })).toBeDisabled()
   })
@@ -176,7 +210,11 @@ test.describe('Addresses in full', () => {
     await page.goto(`/sites/${copy}/addresses`)
     await lookout(page).getByRole('button', { name: 'Guests: lease too long for the turnover' }).click()
     await page.getByRole('tab', { name: 'Clients' }).click()
-    await expect(page.getByRole('img', { name: /With 501 addresses and a lease of 8 h, 1\.3\d % of clients find the pool empty/ })).toBeVisible()
+    await expect(
+      page.getByRole('img', {
+        name: /With 501 addresses and a lease of 8 h, 1\.3\d % of clients find the pool empty/,
+      }),
+    ).toBeVisible()
     await accessible(page)
     await lookout(page).getByRole('button', { name: 'Lease 4 h' }).click()
     await expect(page.getByRole('img', { name: /a lease of 4 h, 0\.00 % of clients/ })).toBeVisible()
@@ -191,7 +229,9 @@ test.describe('the Loom in full', () => {
     await page.goto(`/sites/${copy}/loom`)
     await expect(page.getByText('Spanning tree: root Laboratory switch; no port blocked')).toBeVisible()
     await page.getByRole('button', { name: 'Mend trunks' }).click()
-    await expect(page.getByRole('dialog').getByRole('row').filter({ hasText: 'Laboratory switch' })).toContainText('22')
+    await expect(
+      page.getByRole('dialog').getByRole('row').filter({ hasText: 'Laboratory switch' }),
+    ).toContainText('22')
     await page.getByRole('button', { name: 'Mend 1 port' }).click()
     await expect(lookout(page).getByText('Cameras 40 stops short')).toHaveCount(0)
     await page.getByRole('button', { name: 'Set ports' }).click()
@@ -221,7 +261,9 @@ test.describe('the Loom in full', () => {
 })
 
 test.describe('from nothing to a plan', () => {
-  test('a site is begun, gets a line, a network, a gateway, a switch and hosts, and is right', async ({ planner: page }) => {
+  test('a site is begun, gets a line, a network, a gateway, a switch and hosts, and is right', async ({
+    planner: page,
+  }) => {
     const name = `Beginning ${Date.now() % 100_000}`
     await page.goto('/')
     await page.getByRole('textbox', { name: 'A new site' }).fill(name)
@@ -234,7 +276,13 @@ test.describe('from nothing to a plan', () => {
     await page.getByRole('button', { name: 'Add a need' }).click()
     await page.keyboard.press('g')
     await page.keyboard.press('l')
-    const add = async (device: string, kind: string, model: string, far: string, rest: () => Promise<void> = async () => undefined) => {
+    const add = async (
+      device: string,
+      kind: string,
+      model: string,
+      far: string,
+      rest: () => Promise<void> = async () => undefined,
+    ) => {
       await page.getByRole('button', { name: 'Add a device' }).click()
       await page.getByRole('textbox', { name: 'Name' }).fill(device)
       await page.getByRole('combobox', { name: 'Kind' }).selectOption(kind)
@@ -262,14 +310,26 @@ test.describe('from nothing to a plan', () => {
     await page.keyboard.press('g')
     await page.keyboard.press('l')
     await page.getByRole('button', { name: 'Set ports' }).click()
-    for (const [device, ports] of [['Front gateway, G4', '3'], ['Hall switch, S8P', '1-8']] as const) {
+    for (const [device, ports] of [
+      ['Front gateway, G4', '3'],
+      ['Hall switch, S8P', '1-8'],
+    ] as const) {
       await page.getByRole('combobox', { name: 'Device' }).selectOption({ label: device })
       await page.getByRole('textbox', { name: 'Ports', exact: true }).fill(ports)
       await page.getByRole('textbox', { name: 'VLAN', exact: true }).fill('10')
       await page.getByRole('button', { name: 'Set them' }).click()
       if (device.startsWith('Front')) await page.getByRole('button', { name: 'Set ports' }).click()
     }
-    await add('Clerks', 'hosts', '', 'Hall switch 2', async () => void (await page.getByRole('combobox', { name: 'Its network' }).selectOption({ label: 'New need 10' })))
+    await add(
+      'Clerks',
+      'hosts',
+      '',
+      'Hall switch 2',
+      async () =>
+        void (await page
+          .getByRole('combobox', { name: 'Its network' })
+          .selectOption({ label: 'New need 10' })),
+    )
     await expect(page.getByRole('button', { name: /Hall switch 2 to Clerks 1: VLAN 10/ })).toBeVisible()
     await expect(lookout(page).getByText(/stops short|land in/)).toHaveCount(0)
     await page.getByRole('button', { name: 'Remove Clerks' }).click()
@@ -281,7 +341,10 @@ test.describe('from nothing to a plan', () => {
   test('a cable is laid and taken out in the table', async ({ planner: page, copy }) => {
     await page.goto(`/sites/${copy}/loom`)
     await page.getByRole('button', { name: 'Skerry switch S8P', exact: true }).click()
-    const far = page.getByRole('row', { name: /^Skerry switch 6 / }).getByRole('gridcell').nth(5)
+    const far = page
+      .getByRole('row', { name: /^Skerry switch 6 / })
+      .getByRole('gridcell')
+      .nth(5)
     await far.dblclick()
     const field = page.getByRole('textbox', { name: 'Connected to' })
     await field.fill('Laboratory switch 22')
@@ -295,7 +358,11 @@ test.describe('from nothing to a plan', () => {
   test('the fleet shows who else uses the same addresses', async ({ planner: page, copy }) => {
     await page.goto(`/sites/${copy}/brief`)
     await page.getByRole('tab', { name: /Around/ }).click()
-    await expect(page.getByRole('row', { name: /Gullhaven, clean copy Management \(10\.61\.0\.0\/24\), Staff \(10\.61\.1\.0\/24\)/ })).toBeVisible()
+    await expect(
+      page.getByRole('row', {
+        name: /Gullhaven, clean copy Management \(10\.61\.0\.0\/24\), Staff \(10\.61\.1\.0\/24\)/,
+      }),
+    ).toBeVisible()
     await expect(page.getByText('Carrow Mainland Office')).toHaveCount(0)
   })
 })
@@ -329,7 +396,11 @@ test.describe('Cables and Power', () => {
   })
 
   test('each sheet explains its pictures', async ({ planner: page, copy }) => {
-    for (const [sheet, says] of [['power', 'Each bar is a budget'], ['loom', 'ends in a magenta knot'], ['brief', 'Missing facts']] as const) {
+    for (const [sheet, says] of [
+      ['power', 'Each bar is a budget'],
+      ['loom', 'ends in a magenta knot'],
+      ['brief', 'Missing facts'],
+    ] as const) {
       await page.goto(`/sites/${copy}/${sheet}`)
       await expect(page.getByRole('heading', { level: 1 })).toBeVisible()
       await page.keyboard.press('?')

@@ -3,7 +3,15 @@ import { describe, expect, it } from 'vitest'
 import { ipv4 } from '#core/address'
 import { chance } from '#core/base'
 import { analyse, findingKey, withRepairs } from '#core/findings'
-import { applyChanges, changesBetween, indexPlan, type Plan, type PortMode, type Rule, type Selector } from '#core/model'
+import {
+  applyChanges,
+  changesBetween,
+  indexPlan,
+  type Plan,
+  type PortMode,
+  type Rule,
+  type Selector,
+} from '#core/model'
 import { formatServices, includes, intersect, isNothing, minus, NOTHING, union } from '#core/policy'
 import { computeGrid, flowBetween, openSite, verdictsOf, walkFlow, type Party } from '#core/reach'
 import { gullhavenPlan } from '#server/demo/gullhaven'
@@ -17,37 +25,135 @@ import { randomEdit, WEATHERS } from '../twin/random'
 const VLANS = [10, 20, 99, 77]
 const mode: fc.Arbitrary<PortMode> = fc.oneof(
   fc.constantFrom(...VLANS).map((vlan): PortMode => ({ mode: 'access', vlan })),
-  fc.tuple(fc.option(fc.constantFrom(...VLANS)), fc.subarray(VLANS)).map(([native, tagged]): PortMode => ({ mode: 'trunk', native, tagged })),
+  fc
+    .tuple(fc.option(fc.constantFrom(...VLANS)), fc.subarray(VLANS))
+    .map(([native, tagged]): PortMode => ({ mode: 'trunk', native, tagged })),
   fc.constant<PortMode>({ mode: 'off' }),
 )
 const selector: fc.Arbitrary<Selector> = fc.constantFrom<Selector>(
-  { kind: 'any' }, { kind: 'inside' }, { kind: 'internet' }, { kind: 'gateway' }, { kind: 'network', id: 'staff' }, { kind: 'network', id: 'servers' }, { kind: 'device', id: 'box' },
-  { kind: 'prefix', prefix: '10.9.10.128/25' }, { kind: 'network', id: 'gone' },
+  { kind: 'any' },
+  { kind: 'inside' },
+  { kind: 'internet' },
+  { kind: 'gateway' },
+  { kind: 'network', id: 'staff' },
+  { kind: 'network', id: 'servers' },
+  { kind: 'device', id: 'box' },
+  { kind: 'prefix', prefix: '10.9.10.128/25' },
+  { kind: 'network', id: 'gone' },
 )
 const rule: fc.Arbitrary<Rule> = fc.record({
-  id: fc.uuid(), chain: fc.constantFrom('forward', 'input'), action: fc.constantFrom('accept', 'drop', 'reject'), from: selector, to: selector, log: fc.constant(false), when: fc.constantFrom(null, null, 'office'),
-  services: fc.subarray(['https', 'ssh', 'dns', 'ping']), note: fc.constant('by chance'),
+  id: fc.uuid(),
+  chain: fc.constantFrom('forward', 'input'),
+  action: fc.constantFrom('accept', 'drop', 'reject'),
+  from: selector,
+  to: selector,
+  log: fc.constant(false),
+  when: fc.constantFrom(null, null, 'office'),
+  services: fc.subarray(['https', 'ssh', 'dns', 'ping']),
+  note: fc.constant('by chance'),
 })
 type Edit = (plan: LoosePlan) => void
-const address = fc.constantFrom('10.9.10.1', '10.9.20.1', '10.9.20.10', '10.9.99.1', '192.0.2.9', '10.9.10.255')
+const address = fc.constantFrom(
+  '10.9.10.1',
+  '10.9.20.1',
+  '10.9.20.10',
+  '10.9.99.1',
+  '192.0.2.9',
+  '10.9.10.255',
+)
 const edit: fc.Arbitrary<Edit> = fc.oneof(
-  fc.tuple(fc.constantFrom('gate', 'sw'), fc.nat(3), mode).map(([id, n, m]): Edit => (p) => { const port = p.devices.find((d) => d.id === id)?.ports[n]; if (port) port.mode = structuredClone(m) as never }),
-  fc.tuple(fc.nat(6), rule).map(([at, r]): Edit => (p) => void p.policies[0]?.rules.splice(at, 0, structuredClone(r) as never)),
-  fc.tuple(fc.nat(2), address).map(([n, ip]): Edit => (p) => { const net = p.networks[n]; if (net) net.gateway = ip }),
-  fc.tuple(fc.nat(2), fc.constantFrom('10.9.10.0/24', '10.9.0.0/16', '10.9.20.0/28')).map(([n, subnet]): Edit => (p) => { const net = p.networks[n]; if (net) net.subnet = subnet }),
-  fc.tuple(fc.constantFrom(0, 8, 16, 24, 30, 32), address).map(([mask, gateway]): Edit => (p) => { const f = p.networks[2]?.fixed[0]; if (f) Object.assign(f, { mask, gateway }) }),
-  fc.nat(5).map((n): Edit => (p) => void p.links.splice(n, 1)),
-  fc.nat(5).map((n): Edit => (p) => void p.devices.splice(n, 1)),
-  fc.nat(6).map((n): Edit => (p) => void p.policies[0]?.rules.splice(n, 1)),
-  fc.tuple(fc.nat(6), fc.constantFrom('accept', 'drop')).map(([n, action]): Edit => (p) => { const r = p.policies[0]?.rules[n]; if (r) r.action = action as never }),
-  fc.tuple(fc.subarray(['10.20.0.0/22', '10.9.200.2/32', '10.9.10.128/25']), fc.subarray(['10.9.0.0/16', '10.9.10.0/24'])).map(([allowed, theirAllowed]): Edit => (p) => {
-    // The first such edit digs a tunnel with a rule for its far end; the next ones move what the far end has.
-    const held = p.tunnels[0]?.peers[0]
-    if (held) return void Object.assign(held, { allowed, theirAllowed })
-    p.tunnels.push({ id: 'wg', name: 'T', deviceId: 'gate', publicName: null, address: '10.9.200.1/24', address6: null, listenPort: 51820, mtu: 1420, publicKey: null, mapped: [], peers: [{ id: 'far', name: 'Far', kind: 'site', publicKey: null, next: null, allowed, theirAllowed, endpoint: 'far.example:51820', keepaliveS: null }] } as never)
-    p.policies[0]?.rules.unshift({ id: 'from-far', chain: 'forward', action: 'accept', from: { kind: 'peer', id: 'far' }, to: { kind: 'network', id: 'staff' }, services: ['ssh'], note: '', log: false, when: null } as never)
+  fc.tuple(fc.constantFrom('gate', 'sw'), fc.nat(3), mode).map(([id, n, m]): Edit => (p) => {
+    const port = p.devices.find((d) => d.id === id)?.ports[n]
+    if (port) port.mode = structuredClone(m) as never
   }),
-  fc.constantFrom<'serve' | 'none'>('serve', 'none').map((dhcp): Edit => (p) => { const net = p.networks[2]; if (net) net.dhcp = dhcp }),
+  fc.tuple(fc.nat(6), rule).map(
+    ([at, r]): Edit =>
+      (p) =>
+        void p.policies[0]?.rules.splice(at, 0, structuredClone(r) as never),
+  ),
+  fc.tuple(fc.nat(2), address).map(([n, ip]): Edit => (p) => {
+    const net = p.networks[n]
+    if (net) net.gateway = ip
+  }),
+  fc
+    .tuple(fc.nat(2), fc.constantFrom('10.9.10.0/24', '10.9.0.0/16', '10.9.20.0/28'))
+    .map(([n, subnet]): Edit => (p) => {
+      const net = p.networks[n]
+      if (net) net.subnet = subnet
+    }),
+  fc.tuple(fc.constantFrom(0, 8, 16, 24, 30, 32), address).map(([mask, gateway]): Edit => (p) => {
+    const f = p.networks[2]?.fixed[0]
+    if (f) Object.assign(f, { mask, gateway })
+  }),
+  fc.nat(5).map(
+    (n): Edit =>
+      (p) =>
+        void p.links.splice(n, 1),
+  ),
+  fc.nat(5).map(
+    (n): Edit =>
+      (p) =>
+        void p.devices.splice(n, 1),
+  ),
+  fc.nat(6).map(
+    (n): Edit =>
+      (p) =>
+        void p.policies[0]?.rules.splice(n, 1),
+  ),
+  fc.tuple(fc.nat(6), fc.constantFrom('accept', 'drop')).map(([n, action]): Edit => (p) => {
+    const r = p.policies[0]?.rules[n]
+    if (r) r.action = action as never
+  }),
+  fc
+    .tuple(
+      fc.subarray(['10.20.0.0/22', '10.9.200.2/32', '10.9.10.128/25']),
+      fc.subarray(['10.9.0.0/16', '10.9.10.0/24']),
+    )
+    .map(([allowed, theirAllowed]): Edit => (p) => {
+      // The first such edit digs a tunnel with a rule for its far end; the next ones move what the far end has.
+      const held = p.tunnels[0]?.peers[0]
+      if (held) return void Object.assign(held, { allowed, theirAllowed })
+      p.tunnels.push({
+        id: 'wg',
+        name: 'T',
+        deviceId: 'gate',
+        publicName: null,
+        address: '10.9.200.1/24',
+        address6: null,
+        listenPort: 51820,
+        mtu: 1420,
+        publicKey: null,
+        mapped: [],
+        peers: [
+          {
+            id: 'far',
+            name: 'Far',
+            kind: 'site',
+            publicKey: null,
+            next: null,
+            allowed,
+            theirAllowed,
+            endpoint: 'far.example:51820',
+            keepaliveS: null,
+          },
+        ],
+      } as never)
+      p.policies[0]?.rules.unshift({
+        id: 'from-far',
+        chain: 'forward',
+        action: 'accept',
+        from: { kind: 'peer', id: 'far' },
+        to: { kind: 'network', id: 'staff' },
+        services: ['ssh'],
+        note: '',
+        log: false,
+        when: null,
+      } as never)
+    }),
+  fc.constantFrom<'serve' | 'none'>('serve', 'none').map((dhcp): Edit => (p) => {
+    const net = p.networks[2]
+    if (net) net.dhcp = dhcp
+  }),
 )
 /** Some rules made by chance, and the first intent, are there in office hours alone. */
 const timed = site((p) => {
@@ -59,11 +165,29 @@ const plan: fc.Arbitrary<Plan> = fc.array(edit, { maxLength: 8 }).map((edits) =>
   for (const e of edits) e(draft)
   return draft as Plan
 })
-const weather = fc.subarray(['gate', 'sw', 'desk', 'line', 'gate.2-sw.1', 'sw.3-box.1', 'nothing', 'at:1-09:00'])
+const weather = fc.subarray([
+  'gate',
+  'sw',
+  'desk',
+  'line',
+  'gate.2-sw.1',
+  'sw.3-box.1',
+  'nothing',
+  'at:1-09:00',
+])
 
 /** Asks of a plan whose rules all do the other thing, as a remedy is tried, on the same roads. */
 function tryOther(held: Plan, sky: readonly string[]): void {
-  const other = { ...held, policies: held.policies.map((policy) => ({ ...policy, rules: policy.rules.map((r) => ({ ...r, action: r.action === 'accept' ? ('drop' as const) : ('accept' as const) })) })) }
+  const other = {
+    ...held,
+    policies: held.policies.map((policy) => ({
+      ...policy,
+      rules: policy.rules.map((r) => ({
+        ...r,
+        action: r.action === 'accept' ? ('drop' as const) : ('accept' as const),
+      })),
+    })),
+  }
   verdictsOf(openSite(indexPlan(other), sky), other.intents)
 }
 
@@ -73,67 +197,183 @@ function editedAlike(held: Plan, edit: Edit, sky: readonly string[]): Plan {
   edit(draft)
   const next = applyChanges(held, changesBetween(held, draft as Plan))
   if (!next.ok) return held
-  expect(JSON.stringify(analyse(next.value, sky))).toBe(JSON.stringify(analyse(structuredClone(next.value), sky)))
+  expect(JSON.stringify(analyse(next.value, sky))).toBe(
+    JSON.stringify(analyse(structuredClone(next.value), sky)),
+  )
   return next.value
 }
 
 describe('any plan, in any weather', () => {
   it('is answered without an exception, and alike each time', () => {
-    fc.assert(fc.property(plan, weather, (p, sky) => {
-      expect(JSON.stringify(analyse(structuredClone(p), sky))).toBe(JSON.stringify(analyse(p, sky)))
-    }), { numRuns: 200 })
+    fc.assert(
+      fc.property(plan, weather, (p, sky) => {
+        expect(JSON.stringify(analyse(structuredClone(p), sky))).toBe(JSON.stringify(analyse(p, sky)))
+      }),
+      { numRuns: 200 },
+    )
   }, 60_000)
 
   it('is answered after edits as if nothing had been known before them', () => {
-    fc.assert(fc.property(fc.array(edit, { minLength: 1, maxLength: 10 }), weather, (edits, sky) => {
-      let held = structuredClone(timed) as Plan
-      analyse(held, sky)
-      for (const e of edits) held = editedAlike(held, e, sky)
-    }), { numRuns: 60 })
+    fc.assert(
+      fc.property(fc.array(edit, { minLength: 1, maxLength: 10 }), weather, (edits, sky) => {
+        let held = structuredClone(timed) as Plan
+        analyse(held, sky)
+        for (const e of edits) held = editedAlike(held, e, sky)
+      }),
+      { numRuns: 60 },
+    )
   }, 60_000)
 
   it('with two lines, tunnels and both families too', () => {
-    fc.assert(fc.property(fc.array(fc.oneof(edit, randomEdit), { minLength: 1, maxLength: 12 }), fc.subarray(WEATHERS, { maxLength: 2 }), (edits, sky) => {
-      let held = randomSite([])
-      analyse(held, sky)
-      for (const e of edits) {
-        tryOther(held, sky)
-        held = editedAlike(held, e, sky)
-      }
-    }), { numRuns: 40 })
+    fc.assert(
+      fc.property(
+        fc.array(fc.oneof(edit, randomEdit), { minLength: 1, maxLength: 12 }),
+        fc.subarray(WEATHERS, { maxLength: 2 }),
+        (edits, sky) => {
+          let held = randomSite([])
+          analyse(held, sky)
+          for (const e of edits) {
+            tryOther(held, sky)
+            held = editedAlike(held, e, sky)
+          }
+        },
+      ),
+      { numRuns: 40 },
+    )
   }, 120_000)
 
   it('with many networks and rules too: ports, cables, addresses, devices and rules in any order', () => {
     const size = { switches: 8, portsEach: 6, networks: 6, fixedEach: 2 }
     const pick = <T>(list: readonly T[], n: number): T | undefined => list[n % Math.max(1, list.length)]
-    const change = fc.tuple(fc.constantFrom<(p: LoosePlan, n: number, m: number) => void>(
-      (p, n, m) => { const port = pick(pick(p.devices.filter((d) => d.kind === 'switch'), n)?.ports.slice(1) ?? [], m); if (port) port.mode = { mode: 'access', vlan: 10 + (m % 7) } },
-      (p, n) => void p.links.splice(n % Math.max(1, p.links.length), 1),
-      (p, n) => void p.devices.splice(1 + (n % Math.max(1, p.devices.length - 1)), 1),
-      (p, n, m) => { const host = pick(p.devices.filter((d) => d.kind === 'hosts'), n); if (host) Object.assign(host, m % 2 === 0 ? { wants: `n${m % 7}` } : { count: 1 + (m % 3) }) },
-      (p, n, m) => { const net = pick(p.networks, n); if (net) net.gateway = `10.${n % p.networks.length}.0.${1 + (m % 3)}` },
-      (p, n, m) => { const own = pick(pick(p.networks, n)?.fixed ?? [], m); if (own) Object.assign(own, { ip: `10.${n % p.networks.length}.1.${7 + (m % 5)}`, deviceId: m % 2 === 0 ? `h${m % 8}` : own.deviceId }) },
-      (p, n, m) => { const net = pick(p.networks, n); if (net?.pool) net.pool.to = `10.${n % p.networks.length}.${150 + (m % 9)}.0` },
-      (p, n, m) => { const r = pick(p.policies[0]?.rules ?? [], n); if (r) r.action = m % 2 === 0 ? 'accept' : 'drop' },
-      (p, n, m) => { const r = pick(p.policies[0]?.rules ?? [], n); if (r) r.from = { kind: 'device', id: `h${m % 8}` } },
-      (p, n) => void p.policies[0]?.rules.splice(n % 40, 1),
-      (p, n, m) => void p.routes.push({ id: `w${p.routes.length}`, deviceId: 'gate', prefix: `10.${20 + (m % 3)}.0.0/16`, via: `10.${n % 6}.1.0`, metric: m % 3 } as never),
-      (p, _, m) => { const line = p.uplinks[0]; if (line) line.outside = m % 2 === 0 ? 'own' : 'shared' },
-    ), fc.nat(400), fc.nat(400)).map(([make, n, m]): Edit => (p) => make(p, n, m))
-    fc.assert(fc.property(fc.array(change, { minLength: 4, maxLength: 14 }), fc.nat(1000), fc.constantFrom([], [], ['sw1'], ['line']), (edits, seed, sky) => {
-      let held = structuredClone(busyPlan(seed, 60, size))
-      analyse(held, sky)
-      for (const e of edits) held = editedAlike(held, e, sky)
-    }), { numRuns: 40 })
+    const change = fc
+      .tuple(
+        fc.constantFrom<(p: LoosePlan, n: number, m: number) => void>(
+          (p, n, m) => {
+            const port = pick(
+              pick(
+                p.devices.filter((d) => d.kind === 'switch'),
+                n,
+              )?.ports.slice(1) ?? [],
+              m,
+            )
+            if (port) port.mode = { mode: 'access', vlan: 10 + (m % 7) }
+          },
+          (p, n) => void p.links.splice(n % Math.max(1, p.links.length), 1),
+          (p, n) => void p.devices.splice(1 + (n % Math.max(1, p.devices.length - 1)), 1),
+          (p, n, m) => {
+            const host = pick(
+              p.devices.filter((d) => d.kind === 'hosts'),
+              n,
+            )
+            if (host) Object.assign(host, m % 2 === 0 ? { wants: `n${m % 7}` } : { count: 1 + (m % 3) })
+          },
+          (p, n, m) => {
+            const net = pick(p.networks, n)
+            if (net) net.gateway = `10.${n % p.networks.length}.0.${1 + (m % 3)}`
+          },
+          (p, n, m) => {
+            const own = pick(pick(p.networks, n)?.fixed ?? [], m)
+            if (own)
+              Object.assign(own, {
+                ip: `10.${n % p.networks.length}.1.${7 + (m % 5)}`,
+                deviceId: m % 2 === 0 ? `h${m % 8}` : own.deviceId,
+              })
+          },
+          (p, n, m) => {
+            const net = pick(p.networks, n)
+            if (net?.pool) net.pool.to = `10.${n % p.networks.length}.${150 + (m % 9)}.0`
+          },
+          (p, n, m) => {
+            const r = pick(p.policies[0]?.rules ?? [], n)
+            if (r) r.action = m % 2 === 0 ? 'accept' : 'drop'
+          },
+          (p, n, m) => {
+            const r = pick(p.policies[0]?.rules ?? [], n)
+            if (r) r.from = { kind: 'device', id: `h${m % 8}` }
+          },
+          (p, n) => void p.policies[0]?.rules.splice(n % 40, 1),
+          (p, n, m) =>
+            void p.routes.push({
+              id: `w${p.routes.length}`,
+              deviceId: 'gate',
+              prefix: `10.${20 + (m % 3)}.0.0/16`,
+              via: `10.${n % 6}.1.0`,
+              metric: m % 3,
+            } as never),
+          (p, _, m) => {
+            const line = p.uplinks[0]
+            if (line) line.outside = m % 2 === 0 ? 'own' : 'shared'
+          },
+        ),
+        fc.nat(400),
+        fc.nat(400),
+      )
+      .map(
+        ([make, n, m]): Edit =>
+          (p) =>
+            make(p, n, m),
+      )
+    fc.assert(
+      fc.property(
+        fc.array(change, { minLength: 4, maxLength: 14 }),
+        fc.nat(1000),
+        fc.constantFrom([], [], ['sw1'], ['line']),
+        (edits, seed, sky) => {
+          let held = structuredClone(busyPlan(seed, 60, size))
+          analyse(held, sky)
+          for (const e of edits) held = editedAlike(held, e, sky)
+        },
+      ),
+      { numRuns: 40 },
+    )
   }, 120_000)
 
   // One thing after another on one plan, each of which some memory must notice.
-  const far = (allowed: string[]) => ({ id: 'far', name: 'Far', kind: 'site', publicKey: null, next: null, allowed, theirAllowed: ['10.9.0.0/16'], endpoint: 'far.example:51820', downMbps: null, upMbps: null, keepaliveS: null })
+  const far = (allowed: string[]) => ({
+    id: 'far',
+    name: 'Far',
+    kind: 'site',
+    publicKey: null,
+    next: null,
+    allowed,
+    theirAllowed: ['10.9.0.0/16'],
+    endpoint: 'far.example:51820',
+    downMbps: null,
+    upMbps: null,
+    keepaliveS: null,
+  })
   const NOTICED: readonly (readonly [string, Edit])[] = [
-    ['a tunnel and a rule for its far end', (p) => {
-      p.tunnels.push({ id: 'wg', name: 'T', deviceId: 'gate', publicName: null, nameEveryS: 300, nameTtlS: 60, address: '10.9.200.1/24', address6: null, listenPort: 51820, mtu: 1420, publicKey: null, mapped: [], peers: [far(['10.20.0.0/22'])] } as never)
-      p.policies[0]?.rules.unshift({ id: 'from-far', chain: 'forward', action: 'accept', from: { kind: 'peer', id: 'far' }, to: { kind: 'network', id: 'staff' }, services: ['ssh'], note: '', log: false, when: null } as never)
-    }],
+    [
+      'a tunnel and a rule for its far end',
+      (p) => {
+        p.tunnels.push({
+          id: 'wg',
+          name: 'T',
+          deviceId: 'gate',
+          publicName: null,
+          nameEveryS: 300,
+          nameTtlS: 60,
+          address: '10.9.200.1/24',
+          address6: null,
+          listenPort: 51820,
+          mtu: 1420,
+          publicKey: null,
+          mapped: [],
+          peers: [far(['10.20.0.0/22'])],
+        } as never)
+        p.policies[0]?.rules.unshift({
+          id: 'from-far',
+          chain: 'forward',
+          action: 'accept',
+          from: { kind: 'peer', id: 'far' },
+          to: { kind: 'network', id: 'staff' },
+          services: ['ssh'],
+          note: '',
+          log: false,
+          when: null,
+        } as never)
+      },
+    ],
     ['other addresses of that far end', (p) => void (p.tunnels[0]!.peers[0]!.allowed = ['10.20.4.0/22'])],
     ['a default', (p) => void (p.policies[0]!.forward = 'accept')],
     ['the default again', (p) => void (p.policies[0]!.forward = 'drop')],
@@ -141,26 +381,84 @@ describe('any plan, in any weather', () => {
     ['a schedule of a rule', (p) => void (p.policies[0]!.rules[1]!.when = 'office')],
     ['the hours of that schedule', (p) => void (p.schedules[0]!.to = '08:30')],
     ['what a service is', (p) => void (p.services[0]!.entries = [{ proto: 'tcp', from: 4443, to: 4443 }])],
-    ['a prefix the far end knows a network by', (p) => void p.tunnels[0]!.mapped.push({ id: 'm', inside: '10.9.10.0/24', outside: '10.99.10.0/24' })],
+    [
+      'a prefix the far end knows a network by',
+      (p) => void p.tunnels[0]!.mapped.push({ id: 'm', inside: '10.9.10.0/24', outside: '10.99.10.0/24' }),
+    ],
   ]
   // What tells addresses apart is the same before and after each but the first: only who has them, and by which way they are, is not.
-  const speaking = (id: string, from: Selector, services: readonly string[], action = 'drop') => ({ id, chain: 'forward', action, from, to: { kind: 'network', id: 'servers' }, services, note: '', log: false, when: null })
+  const speaking = (id: string, from: Selector, services: readonly string[], action = 'drop') => ({
+    id,
+    chain: 'forward',
+    action,
+    from,
+    to: { kind: 'network', id: 'servers' },
+    services,
+    note: '',
+    log: false,
+    when: null,
+  })
   const prefix = (text: string): Selector => ({ kind: 'prefix', prefix: text })
   const MOVED: readonly (readonly [string, Edit])[] = [
-    ['a device with a reserved address, routes, and rules for both', (p) => {
-      the(p.networks, 'staff').fixed.push({ id: 'own', ip: '10.9.10.150', name: 'Own', deviceId: 'box', how: 'reserved', mask: null, gateway: null, mac: null, ip6: null })
-      p.intents.push({ id: 'one', from: prefix('10.9.10.150/32'), to: { kind: 'network', id: 'servers' }, services: ['https'], survives: [], log: false, when: null, note: 'one' } as never)
-      p.routes.push({ id: 'far', deviceId: 'gate', prefix: '10.77.0.0/16', via: '10.9.10.2', metric: 0 }, { id: 'out', deviceId: 'gate', prefix: '0.0.0.0/0', via: '10.9.20.9', metric: 9 })
-      p.policies[0]?.rules.unshift(...[
-        speaking('a', prefix('10.9.10.150/32'), ['ping']), speaking('b', prefix('10.9.10.151/32'), ['ping']), speaking('c', { kind: 'device', id: 'box' }, ['https']),
-        speaking('d', { kind: 'network', id: 'staff' }, ['dns']), speaking('e', prefix('10.77.0.0/16'), ['dns'], 'accept'),
-      ] as never[])
-    }],
-    ['another of its addresses', (p) => void Object.assign(the(the(p.networks, 'staff').fixed, 'own'), { ip: '10.9.10.151' })],
-    ['the network by which a far one comes', (p) => void Object.assign(the(p.routes, 'far'), { via: '10.9.99.2' })],
-    ['a default route that goes before the line', (p) => void Object.assign(the(p.routes, 'out'), { metric: 0 })],
+    [
+      'a device with a reserved address, routes, and rules for both',
+      (p) => {
+        the(p.networks, 'staff').fixed.push({
+          id: 'own',
+          ip: '10.9.10.150',
+          name: 'Own',
+          deviceId: 'box',
+          how: 'reserved',
+          mask: null,
+          gateway: null,
+          mac: null,
+          ip6: null,
+        })
+        p.intents.push({
+          id: 'one',
+          from: prefix('10.9.10.150/32'),
+          to: { kind: 'network', id: 'servers' },
+          services: ['https'],
+          survives: [],
+          log: false,
+          when: null,
+          note: 'one',
+        } as never)
+        p.routes.push(
+          { id: 'far', deviceId: 'gate', prefix: '10.77.0.0/16', via: '10.9.10.2', metric: 0 },
+          { id: 'out', deviceId: 'gate', prefix: '0.0.0.0/0', via: '10.9.20.9', metric: 9 },
+        )
+        p.policies[0]?.rules.unshift(
+          ...([
+            speaking('a', prefix('10.9.10.150/32'), ['ping']),
+            speaking('b', prefix('10.9.10.151/32'), ['ping']),
+            speaking('c', { kind: 'device', id: 'box' }, ['https']),
+            speaking('d', { kind: 'network', id: 'staff' }, ['dns']),
+            speaking('e', prefix('10.77.0.0/16'), ['dns'], 'accept'),
+          ] as never[]),
+        )
+      },
+    ],
+    [
+      'another of its addresses',
+      (p) => void Object.assign(the(the(p.networks, 'staff').fixed, 'own'), { ip: '10.9.10.151' }),
+    ],
+    [
+      'the network by which a far one comes',
+      (p) => void Object.assign(the(p.routes, 'far'), { via: '10.9.99.2' }),
+    ],
+    [
+      'a default route that goes before the line',
+      (p) => void Object.assign(the(p.routes, 'out'), { metric: 0 }),
+    ],
   ]
-  it.each([[[], timed, NOTICED], [['line'], timed, NOTICED], [['at:1-09:00'], timed, NOTICED], [['gate.2-sw.1'], timed, NOTICED], [[], site(), MOVED]])('notices each of a row of edits, under %j', (sky, start, edits) => {
+  it.each([
+    [[], timed, NOTICED],
+    [['line'], timed, NOTICED],
+    [['at:1-09:00'], timed, NOTICED],
+    [['gate.2-sw.1'], timed, NOTICED],
+    [[], site(), MOVED],
+  ])('notices each of a row of edits, under %j', (sky, start, edits) => {
     let held = structuredClone(start) as Plan
     analyse(held, sky)
     for (const [what, e] of edits) {
@@ -171,51 +469,87 @@ describe('any plan, in any weather', () => {
   })
 
   it('what is missing was meant and does not pass everywhere; what is in excess passes somewhere', () => {
-    fc.assert(fc.property(plan, weather, (p, sky) => {
-      for (const cell of computeGrid(indexPlan(p), sky).cells) {
-        expect(minus(cell.missing, cell.intended)).toEqual(NOTHING)
-        expect(isNothing(intersect(cell.missing, cell.everywhere))).toBe(true)
-        expect(minus(cell.excess, union(cell.everywhere, cell.somewhere))).toEqual(NOTHING)
-        if (!cell.judged) expect(cell.excess).toEqual(NOTHING)
-      }
-    }), { numRuns: 200 })
+    fc.assert(
+      fc.property(plan, weather, (p, sky) => {
+        for (const cell of computeGrid(indexPlan(p), sky).cells) {
+          expect(minus(cell.missing, cell.intended)).toEqual(NOTHING)
+          expect(isNothing(intersect(cell.missing, cell.everywhere))).toBe(true)
+          expect(minus(cell.excess, union(cell.everywhere, cell.somewhere))).toEqual(NOTHING)
+          if (!cell.judged) expect(cell.excess).toEqual(NOTHING)
+        }
+      }),
+      { numRuns: 200 },
+    )
   })
 
   it('a walk ends as the grid says: what passes everywhere is delivered, what passes nowhere is stopped', () => {
-    fc.assert(fc.property(plan, weather, fc.constantFrom(['tcp', 443], ['tcp', 22], ['udp', 53], ['icmp', 0]), (p, sky, [proto, port]) => {
-      const site = openSite(indexPlan(p), sky)
-      for (const cell of computeGrid(indexPlan(p), sky).cells) {
-        if (!cell.example) continue
-        const walk = walkFlow(site, { ...cell.example, proto: proto as 'tcp', port: Number(port) })
-        if (!walk) continue
-        if (includes(cell.everywhere, proto as 'tcp', Number(port))) expect(walk.passes).toBe(true)
-        else if (!includes(cell.somewhere, proto as 'tcp', Number(port))) expect(walk.passes).toBe(false)
-        expect(walk.lines.at(-1)?.kind).toBe(walk.passes ? 'delivered' : 'stopped')
-      }
-    }), { numRuns: 200 })
+    fc.assert(
+      fc.property(
+        plan,
+        weather,
+        fc.constantFrom(['tcp', 443], ['tcp', 22], ['udp', 53], ['icmp', 0]),
+        (p, sky, [proto, port]) => {
+          const site = openSite(indexPlan(p), sky)
+          for (const cell of computeGrid(indexPlan(p), sky).cells) {
+            if (!cell.example) continue
+            const walk = walkFlow(site, { ...cell.example, proto: proto as 'tcp', port: Number(port) })
+            if (!walk) continue
+            if (includes(cell.everywhere, proto as 'tcp', Number(port))) expect(walk.passes).toBe(true)
+            else if (!includes(cell.somewhere, proto as 'tcp', Number(port))) expect(walk.passes).toBe(false)
+            expect(walk.lines.at(-1)?.kind).toBe(walk.passes ? 'delivered' : 'stopped')
+          }
+        },
+      ),
+      { numRuns: 200 },
+    )
   })
 
   it('at a moment is as a plan that has the rules and intents of that moment for good', () => {
-    fc.assert(fc.property(plan, fc.constantFrom('at:1-09:00', 'at:6-09:00'), (p, moment) => {
-      const there = ({ when }: { readonly when: string | null }) => when === null || moment === 'at:1-09:00'
-      const always = <T extends { readonly when: string | null }>(items: readonly T[]) => items.filter(there).map((item) => ({ ...item, when: null }))
-      const fixed: Plan = { ...p, schedules: [], intents: always(p.intents), policies: p.policies.map((policy) => ({ ...policy, rules: always(policy.rules) })) }
-      const said = (grid: ReturnType<typeof computeGrid>) => grid.cells.map(({ from, to, everywhere, somewhere, missing, excess }) => ({ from, to, everywhere, all: union(everywhere, somewhere), missing, excess }))
-      expect(said(computeGrid(indexPlan(p), [moment]))).toEqual(said(computeGrid(indexPlan(fixed), [])))
-    }), { numRuns: 150 })
+    fc.assert(
+      fc.property(plan, fc.constantFrom('at:1-09:00', 'at:6-09:00'), (p, moment) => {
+        const there = ({ when }: { readonly when: string | null }) => when === null || moment === 'at:1-09:00'
+        const always = <T extends { readonly when: string | null }>(items: readonly T[]) =>
+          items.filter(there).map((item) => ({ ...item, when: null }))
+        const fixed: Plan = {
+          ...p,
+          schedules: [],
+          intents: always(p.intents),
+          policies: p.policies.map((policy) => ({ ...policy, rules: always(policy.rules) })),
+        }
+        const said = (grid: ReturnType<typeof computeGrid>) =>
+          grid.cells.map(({ from, to, everywhere, somewhere, missing, excess }) => ({
+            from,
+            to,
+            everywhere,
+            all: union(everywhere, somewhere),
+            missing,
+            excess,
+          }))
+        expect(said(computeGrid(indexPlan(p), [moment]))).toEqual(said(computeGrid(indexPlan(fixed), [])))
+      }),
+      { numRuns: 150 },
+    )
   })
 
   it('one accepting rule less never lets more pass', () => {
-    fc.assert(fc.property(plan, fc.nat(8), (p, n) => {
-      const gone = p.policies[0]?.rules[n]
-      if (gone?.action !== 'accept') return
-      const less = { ...p, policies: p.policies.map((policy, i) => (i === 0 ? { ...policy, rules: policy.rules.filter((r) => r !== gone) } : policy)) }
-      const before = computeGrid(indexPlan(p), [])
-      computeGrid(indexPlan(less), []).cells.forEach((cell, i) => {
-        const was = before.cells[i]
-        expect(was && isNothing(minus(cell.everywhere, was.everywhere))).toBe(true)
-      })
-    }), { numRuns: 300 })
+    fc.assert(
+      fc.property(plan, fc.nat(8), (p, n) => {
+        const gone = p.policies[0]?.rules[n]
+        if (gone?.action !== 'accept') return
+        const less = {
+          ...p,
+          policies: p.policies.map((policy, i) =>
+            i === 0 ? { ...policy, rules: policy.rules.filter((r) => r !== gone) } : policy,
+          ),
+        }
+        const before = computeGrid(indexPlan(p), [])
+        computeGrid(indexPlan(less), []).cells.forEach((cell, i) => {
+          const was = before.cells[i]
+          expect(was && isNothing(minus(cell.everywhere, was.everywhere))).toBe(true)
+        })
+      }),
+      { numRuns: 300 },
+    )
   })
 
   it('a million flows, between any two parties and addresses of any plan, each end in an answer of its own', () => {
@@ -224,27 +558,49 @@ describe('any plan, in any weather', () => {
     let asked = 0
     let passed = 0
     const codes = new Set<string>()
-    fc.assert(fc.property(plan, weather, fc.integer({ min: 1, max: 2 ** 31 - 1 }), (p, sky, seed) => {
-      const site = openSite(indexPlan(p), sky)
-      const next = chance(seed)
-      const pick = <T>(items: readonly T[]): T => items[Math.floor(next() * items.length)] as T
-      const parties: readonly Party[] = [...site.endpoints.map((endpoint): Party => ({ kind: 'endpoint', endpoint })), { kind: 'gateway', deviceId: 'gate' }, { kind: 'internet' }]
-      const near = [...site.interfaces.map((f): number => f.address), ...site.endpoints.flatMap((e) => e.ranges.flatMap((r): number[] => [r.from, r.to]))]
-      const any = () => ipv4(near.length > 0 && next() < 0.7 ? pick(near) : Math.floor(next() * 2 ** 32))
-      const idOf = (party: Party) => (party.kind === 'endpoint' ? party.endpoint.id : party.kind)
-      for (let n = 0; n < EACH; n++) {
-        const [from, to, a, b] = [pick(parties), pick(parties), any(), any()]
-        const flow = flowBetween(site, from, a, to, b)
-        asked++
-        if (flow.stop !== null) codes.add(flow.stop)
-        if (flow.stop !== null && !isNothing(flow.services)) throw new Error(`stopped by ${flow.stop}, and passes all the same`)
-        if (!isNothing(flow.services)) passed++
-        if (n >= WALKED) continue
-        const port = Math.floor(next() * 65536)
-        const walk = walkFlow(site, { from: idOf(from), fromAddress: a, to: idOf(to), toAddress: b, proto: 'tcp', port })
-        if (walk && from.kind !== 'gateway' && to.kind !== 'gateway') expect([walk.passes, walk.lines.length < 200]).toEqual([includes(flow.services, 'tcp', port), true])
-      }
-    }), { numRuns: PLANS })
+    fc.assert(
+      fc.property(plan, weather, fc.integer({ min: 1, max: 2 ** 31 - 1 }), (p, sky, seed) => {
+        const site = openSite(indexPlan(p), sky)
+        const next = chance(seed)
+        const pick = <T>(items: readonly T[]): T => items[Math.floor(next() * items.length)] as T
+        const parties: readonly Party[] = [
+          ...site.endpoints.map((endpoint): Party => ({ kind: 'endpoint', endpoint })),
+          { kind: 'gateway', deviceId: 'gate' },
+          { kind: 'internet' },
+        ]
+        const near = [
+          ...site.interfaces.map((f): number => f.address),
+          ...site.endpoints.flatMap((e) => e.ranges.flatMap((r): number[] => [r.from, r.to])),
+        ]
+        const any = () => ipv4(near.length > 0 && next() < 0.7 ? pick(near) : Math.floor(next() * 2 ** 32))
+        const idOf = (party: Party) => (party.kind === 'endpoint' ? party.endpoint.id : party.kind)
+        for (let n = 0; n < EACH; n++) {
+          const [from, to, a, b] = [pick(parties), pick(parties), any(), any()]
+          const flow = flowBetween(site, from, a, to, b)
+          asked++
+          if (flow.stop !== null) codes.add(flow.stop)
+          if (flow.stop !== null && !isNothing(flow.services))
+            throw new Error(`stopped by ${flow.stop}, and passes all the same`)
+          if (!isNothing(flow.services)) passed++
+          if (n >= WALKED) continue
+          const port = Math.floor(next() * 65536)
+          const walk = walkFlow(site, {
+            from: idOf(from),
+            fromAddress: a,
+            to: idOf(to),
+            toAddress: b,
+            proto: 'tcp',
+            port,
+          })
+          if (walk && from.kind !== 'gateway' && to.kind !== 'gateway')
+            expect([walk.passes, walk.lines.length < 200]).toEqual([
+              includes(flow.services, 'tcp', port),
+              true,
+            ])
+        }
+      }),
+      { numRuns: PLANS },
+    )
     expect(asked).toBe(1_000_000)
     // Fuzz that always meets the same end would say little.
     expect(passed).toBeGreaterThan(1000)
@@ -252,32 +608,50 @@ describe('any plan, in any weather', () => {
   }, 300_000)
 
   it('flows between addresses that are nobody’s end, and end stopped', () => {
-    fc.assert(fc.property(fc.integer({ min: 0, max: 0xffffffff }), fc.integer({ min: 0, max: 65535 }), (to, port) => {
-      const site = openSite(indexPlan(gullhavenPlan()), [])
-      const walk = walkFlow(site, { from: 'desks', fromAddress: ipv4(0x0a3d0164), to: 'file-server', toAddress: to, proto: 'tcp', port })
-      expect(walk?.lines.at(-1)?.kind).toMatch(/delivered|stopped/)
-    }), { numRuns: 100 })
+    fc.assert(
+      fc.property(fc.integer({ min: 0, max: 0xffffffff }), fc.integer({ min: 0, max: 65535 }), (to, port) => {
+        const site = openSite(indexPlan(gullhavenPlan()), [])
+        const walk = walkFlow(site, {
+          from: 'desks',
+          fromAddress: ipv4(0x0a3d0164),
+          to: 'file-server',
+          toAddress: to,
+          proto: 'tcp',
+          port,
+        })
+        expect(walk?.lines.at(-1)?.kind).toMatch(/delivered|stopped/)
+      }),
+      { numRuns: 100 },
+    )
   })
 })
 
 describe('a rule that mends a plan by chance', () => {
   it('ends what it was told for and takes nothing from an intent', () => {
     let tried = 0
-    fc.assert(fc.property(fc.array(randomEdit, { minLength: 1, maxLength: 4 }), (edits) => {
-      const plan = site((p) => edits.forEach((e) => e(p)))
-      const before = analyse(plan, [])
-      for (const finding of withRepairs(plan, before.findings).filter((f) => ['P01', 'P06', 'P08'].includes(f.code) && f.mend)) {
-        tried++
-        const after = applyChanges(plan, finding.mend?.changes ?? [])
-        if (!after.ok) throw new Error('does not fit')
-        const now = analyse(after.value, [])
-        expect(now.findings.map(findingKey)).not.toContain(findingKey(finding))
-        for (const verdict of now.grid.verdicts) {
-          const was = before.grid.verdicts.find((v) => v.intentId === verdict.intentId)
-          expect(formatServices(minus(verdict.missing, was?.missing ?? verdict.missing)), findingKey(finding)).toBe('nothing')
+    fc.assert(
+      fc.property(fc.array(randomEdit, { minLength: 1, maxLength: 4 }), (edits) => {
+        const plan = site((p) => edits.forEach((e) => e(p)))
+        const before = analyse(plan, [])
+        for (const finding of withRepairs(plan, before.findings).filter(
+          (f) => ['P01', 'P06', 'P08'].includes(f.code) && f.mend,
+        )) {
+          tried++
+          const after = applyChanges(plan, finding.mend?.changes ?? [])
+          if (!after.ok) throw new Error('does not fit')
+          const now = analyse(after.value, [])
+          expect(now.findings.map(findingKey)).not.toContain(findingKey(finding))
+          for (const verdict of now.grid.verdicts) {
+            const was = before.grid.verdicts.find((v) => v.intentId === verdict.intentId)
+            expect(
+              formatServices(minus(verdict.missing, was?.missing ?? verdict.missing)),
+              findingKey(finding),
+            ).toBe('nothing')
+          }
         }
-      }
-    }), { seed: 68, numRuns: 150 })
+      }),
+      { seed: 68, numRuns: 150 },
+    )
     expect(tried).toBeGreaterThan(20)
   })
 })

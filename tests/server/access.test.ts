@@ -16,15 +16,25 @@ afterAll(async () => {
 
 const ROUTES = Object.entries(ACCESS).map(([key, access]) => {
   const [method = '', pattern = ''] = key.split(' ')
-  const path = pattern.replace(':site', 'no-such-site').replace(':revision', '1').replace(':serial', 'GH-0000-0000').replace(':file', 'site.json').replace(':rpc', 'ietf-sztp-bootstrap-server:report-progress')
+  const path = pattern
+    .replace(':site', 'no-such-site')
+    .replace(':revision', '1')
+    .replace(':serial', 'GH-0000-0000')
+    .replace(':file', 'site.json')
+    .replace(':rpc', 'ietf-sztp-bootstrap-server:report-progress')
   return { key, method, path, access }
 })
 const body = (method: string) => (method === 'GET' || method === 'DELETE' ? undefined : {})
 
 describe('every route', () => {
   it('that has a handler is listed, and the other way round', () => {
-    const files = ['api', 'routes'].flatMap((root) => readdirSync(`server/${root}`, { recursive: true, withFileTypes: true }).filter((e) => e.isFile())
-      .map((e) => `${e.parentPath}/${e.name}`.replace(/^server\/(api|routes)/, root === 'api' ? '/api' : '')))
+    const files = ['api', 'routes'].flatMap((root) =>
+      readdirSync(`server/${root}`, { recursive: true, withFileTypes: true })
+        .filter((e) => e.isFile())
+        .map((e) =>
+          `${e.parentPath}/${e.name}`.replace(/^server\/(api|routes)/, root === 'api' ? '/api' : ''),
+        ),
+    )
     const handlers = files.map((file) => {
       const [, path = '', method = ''] = /^(.*?)\.(get|post|patch|delete)\.ts$/.exec(file) ?? []
       return `${method.toUpperCase()} ${path.replace(/\/index$/, '').replaceAll(/\[(\w+)\]/g, ':$1')}`
@@ -38,38 +48,78 @@ describe('every route', () => {
     expect([reply.status, codesOf(reply)]).toEqual([401, ['sign-in-needed']])
   })
 
-  it.each(ROUTES.flatMap((r) => (Array.isArray(r.access) ? (['planner', 'rigger', 'keeper'] as const).map((role) => ({ ...r, role, may: (r.access as readonly string[]).includes(role) })) : [])).filter((r) => r.key !== 'POST /api/sign-out' && !r.key.startsWith('DELETE /api/_auth')))('$key as $role: $may', async ({ method, path, role, may }) => {
+  it.each(
+    ROUTES.flatMap((r) =>
+      Array.isArray(r.access)
+        ? (['planner', 'rigger', 'keeper'] as const).map((role) => ({
+            ...r,
+            role,
+            may: (r.access as readonly string[]).includes(role),
+          }))
+        : [],
+    ).filter((r) => r.key !== 'POST /api/sign-out' && !r.key.startsWith('DELETE /api/_auth')),
+  )('$key as $role: $may', async ({ method, path, role, may }) => {
     const reply = await clients[role](method, path, body(method))
     if (may) expect([401, 403, 500]).not.toContain(reply.status)
     else expect([reply.status, codesOf(reply)]).toEqual([403, ['other-role']])
   })
 
-  it.each(ROUTES.filter((r) => r.access === 'device'))('$key needs a device that proves itself', async ({ method, path }) => {
-    for (const authorization of ['', 'Basic !!!', `Basic ${Buffer.from('GH-7A05-K5RZ:guess').toString('base64')}`]) {
-      expect((await clients.planner(method, path, {}, authorization === '' ? {} : { authorization })).status).toBe(401)
-    }
-  })
+  it.each(ROUTES.filter((r) => r.access === 'device'))(
+    '$key needs a device that proves itself',
+    async ({ method, path }) => {
+      for (const authorization of [
+        '',
+        'Basic !!!',
+        `Basic ${Buffer.from('GH-7A05-K5RZ:guess').toString('base64')}`,
+      ]) {
+        expect(
+          (await clients.planner(method, path, {}, authorization === '' ? {} : { authorization })).status,
+        ).toBe(401)
+      }
+    },
+  )
 
   it('that is not listed is refused, whoever asks', async () => {
-    for (const [method, path] of [['GET', '/api/people'], ['PUT', '/api/sites'], ['GET', '/restconf/data'], ['DELETE', '/api/sites/gullhaven/plan']] as const) {
+    for (const [method, path] of [
+      ['GET', '/api/people'],
+      ['PUT', '/api/sites'],
+      ['GET', '/restconf/data'],
+      ['DELETE', '/api/sites/gullhaven/plan'],
+    ] as const) {
       expect(codesOf(await clients.planner(method, path, body(method)))).toEqual(['no-such-route'])
     }
   })
 })
 
 describe('writes', () => {
-  it.each([[{ 'sec-fetch-site': 'cross-site' }], [{ 'sec-fetch-site': 'same-site' }], [{ origin: 'https://elsewhere.example' }], [{ origin: 'null' }]])('from elsewhere are refused: %o', async (headers) => {
-    const reply = await clients.planner('POST', '/api/sites', { text: '{}' }, headers as Record<string, string>)
+  it.each([
+    [{ 'sec-fetch-site': 'cross-site' }],
+    [{ 'sec-fetch-site': 'same-site' }],
+    [{ origin: 'https://elsewhere.example' }],
+    [{ origin: 'null' }],
+  ])('from elsewhere are refused: %o', async (headers) => {
+    const reply = await clients.planner(
+      'POST',
+      '/api/sites',
+      { text: '{}' },
+      headers as Record<string, string>,
+    )
     expect([reply.status, codesOf(reply)]).toEqual([403, ['other-origin']])
   })
   it('from our own pages are not', async () => {
-    const reply = await clients.planner('POST', '/api/sites', { text: '{}' }, { 'sec-fetch-site': 'same-origin' })
+    const reply = await clients.planner(
+      'POST',
+      '/api/sites',
+      { text: '{}' },
+      { 'sec-fetch-site': 'same-origin' },
+    )
     expect(codesOf(reply)).toEqual(['not-a-plan'])
   })
 })
 
 describe('signing in', () => {
-  const attempt = (name: string, password: string) => clients.nobody('POST', '/api/sign-in', { name, password })
+  const attempt = (name: string, password: string) =>
+    clients.nobody('POST', '/api/sign-in', { name, password })
 
   it('gives a sealed cookie that scripts and other sites cannot use', async () => {
     const { name, password } = personOf('keeper')
@@ -111,12 +161,18 @@ describe('pages', () => {
     expect(policy).toContain("default-src 'none'")
     expect(policy).not.toMatch(/unsafe-eval|https?:|\*/)
     const nonce = /'nonce-([^']+)'/.exec(policy)?.[1] ?? 'none'
-    expect([...page.text.matchAll(/<script/g)].length).toBe([...page.text.matchAll(new RegExp(`<script nonce="${nonce.replace(/[+/]/g, '\\$&')}"`, 'g'))].length)
+    expect([...page.text.matchAll(/<script/g)].length).toBe(
+      [...page.text.matchAll(new RegExp(`<script nonce="${nonce.replace(/[+/]/g, '\\$&')}"`, 'g'))].length,
+    )
     expect(page.headers.get('x-content-type-options')).toBe('nosniff')
     expect((await clients.nobody('GET', '/sign-in')).headers.get('content-security-policy')).not.toBe(policy)
   })
   it('name no other origin', async () => {
     const page = await clients.nobody('GET', '/')
-    expect([...page.text.matchAll(/(?:src|href)="([^"]+)"/g)].map((m) => m[1]).filter((link) => !link?.startsWith('/'))).toEqual([])
+    expect(
+      [...page.text.matchAll(/(?:src|href)="([^"]+)"/g)]
+        .map((m) => m[1])
+        .filter((link) => !link?.startsWith('/')),
+    ).toEqual([])
   })
 })

@@ -4,7 +4,16 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import type { LabDevice, Roster } from '#contracts/api'
 import { adoptionState } from '#core/adopt'
 import { makeSerial } from '#core/model'
-import { client, codesOf, eventually, SESSION_PASSWORD, signedIn, startApp, type App, type Client } from './harness'
+import {
+  client,
+  codesOf,
+  eventually,
+  SESSION_PASSWORD,
+  signedIn,
+  startApp,
+  type App,
+  type Client,
+} from './harness'
 
 let app: App
 let rigger: Client
@@ -29,7 +38,11 @@ async function stateOf(deviceId: string): Promise<string> {
 const claim = (serial: string, deviceId: string) => rigger('POST', `${SITE}/claims`, { serial, deviceId })
 const release = (serial: string) => rigger('DELETE', `${SITE}/claims/${serial}`)
 const power = (serial: string, action = 'power-on') => rigger('POST', `${SITE}/lab/power`, { serial, action })
-const comesTo = (deviceId: string, state: string) => eventually(() => stateOf(deviceId), (s) => s === state)
+const comesTo = (deviceId: string, state: string) =>
+  eventually(
+    () => stateOf(deviceId),
+    (s) => s === state,
+  )
 
 describe('the lab’s devices, over the same HTTP as real ones', () => {
   it('one that is claimed goes to in sync, reporting each step of RFC 8572', async () => {
@@ -39,18 +52,39 @@ describe('the lab’s devices, over the same HTTP as real ones', () => {
     const told = row?.events.map((e) => (e.kind === 'progress' ? e.type : e.kind)) ?? []
     // Its firmware is older than planned, so it loads the planned one, reboots and asks a second time.
     expect(told).toEqual([
-      'lease', 'asked', 'bootstrap-initiated', 'parsing-initiated', 'parsing-complete', 'boot-image-initiated', 'boot-image-installed-rebooting',
-      'asked', 'bootstrap-initiated', 'parsing-initiated', 'parsing-complete', 'config-initiated', 'config-complete', 'bootstrap-complete',
+      'lease',
+      'asked',
+      'bootstrap-initiated',
+      'parsing-initiated',
+      'parsing-complete',
+      'boot-image-initiated',
+      'boot-image-installed-rebooting',
+      'asked',
+      'bootstrap-initiated',
+      'parsing-initiated',
+      'parsing-complete',
+      'config-initiated',
+      'config-complete',
+      'bootstrap-complete',
     ])
     expect(row?.events[0]).toMatchObject({ address: expect.stringMatching(/^10\.61\.0\.1\d\d$/) })
-    const device = (await rigger<LabDevice[]>('GET', `${SITE}/lab`)).body.find((d) => d.serial === row?.serial)
+    const device = (await rigger<LabDevice[]>('GET', `${SITE}/lab`)).body.find(
+      (d) => d.serial === row?.serial,
+    )
     expect(device).toMatchObject({ firmware: '2.8.1', factory: false, power: 'on' })
   })
 
   it('one that nobody claimed is a stranger, and goes on as soon as it is claimed', async () => {
     const { serial } = onShelf('Boathouse AP')
     await power(serial)
-    await eventually(roster, (r) => r.strangers.some((s) => s.serial === serial && s.model === 'A2X' && s.events.some((e) => e.kind === 'refused' && e.reason === 'unclaimed')))
+    await eventually(roster, (r) =>
+      r.strangers.some(
+        (s) =>
+          s.serial === serial &&
+          s.model === 'A2X' &&
+          s.events.some((e) => e.kind === 'refused' && e.reason === 'unclaimed'),
+      ),
+    )
     expect((await claim(serial, 'boat-ap')).status).toBe(200)
     await comesTo('boat-ap', 'in-sync')
     expect((await roster()).strangers.map((s) => s.serial)).not.toContain(serial)
@@ -86,7 +120,10 @@ describe('the lab’s devices, over the same HTTP as real ones', () => {
 })
 
 describe('claims', () => {
-  it.each([['GH-7A05', 'not-a-serial'], ['GH-7A05-K5RX', 'wrong-check']])('of %s are refused', async (serial, code) => {
+  it.each([
+    ['GH-7A05', 'not-a-serial'],
+    ['GH-7A05-K5RX', 'wrong-check'],
+  ])('of %s are refused', async (serial, code) => {
     const reply = await claim(serial, 'boat-ap')
     expect([reply.status, codesOf(reply)]).toEqual([400, [code]])
   })
@@ -101,8 +138,12 @@ describe('claims', () => {
     const fresh = makeSerial('GH', 'FRESH02')
     const list = (csv: string) => rigger('POST', `${SITE}/claim-list`, { csv })
     const bad = await list(`serial,device\n${fresh},Boathouse AP\nGH-1111-1111,boat-ap`)
-    expect((bad.body as { problems: { place: string }[] }).problems.map((p) => p.place)).toEqual(['row 3, column "serial"'])
-    expect(codesOf(await list(`${fresh},boat-ap\n${makeSerial('GH', 'FRESH03')},gateway`))).toEqual(['device-claimed'])
+    expect((bad.body as { problems: { place: string }[] }).problems.map((p) => p.place)).toEqual([
+      'row 3, column "serial"',
+    ])
+    expect(codesOf(await list(`${fresh},boat-ap\n${makeSerial('GH', 'FRESH03')},gateway`))).toEqual([
+      'device-claimed',
+    ])
     expect(await stateOf('boat-ap')).toBe('planned')
     expect((await list(`serial,device\n${fresh},Boathouse AP`)).status).toBe(200)
     expect(await stateOf('boat-ap')).toBe('claimed')
@@ -112,58 +153,134 @@ describe('claims', () => {
 
 describe('the bootstrap server', () => {
   // The stand-in for a maker's certificate: made here a second time, from what it is said to be.
-  const secret = (serial: string) => createHmac('sha256', Buffer.from(hkdfSync('sha256', SESSION_PASSWORD, 'able-mast', 'device birth secret', 32))).update(serial).digest('hex')
+  const secret = (serial: string) =>
+    createHmac(
+      'sha256',
+      Buffer.from(hkdfSync('sha256', SESSION_PASSWORD, 'able-mast', 'device birth secret', 32)),
+    )
+      .update(serial)
+      .digest('hex')
   const serial = makeSerial('GH', 'WIRE001')
-  const rpc = (name: string, input: object, as = serial) => client(app)('POST', `/restconf/operations/ietf-sztp-bootstrap-server:${name}`, { 'ietf-sztp-bootstrap-server:input': input }, {
-    'content-type': 'application/yang-data+json', 'authorization': `Basic ${Buffer.from(`${as}:${secret(as)}`).toString('base64')}`, 'origin': '',
-  })
-  const tagOf = (reply: { body: unknown }) => (reply.body as { 'ietf-restconf:errors': { error: { 'error-tag': string; 'error-type': string }[] } })['ietf-restconf:errors'].error[0]
+  const rpc = (name: string, input: object, as = serial) =>
+    client(app)(
+      'POST',
+      `/restconf/operations/ietf-sztp-bootstrap-server:${name}`,
+      { 'ietf-sztp-bootstrap-server:input': input },
+      {
+        'content-type': 'application/yang-data+json',
+        authorization: `Basic ${Buffer.from(`${as}:${secret(as)}`).toString('base64')}`,
+        origin: '',
+      },
+    )
+  const tagOf = (reply: { body: unknown }) =>
+    (reply.body as { 'ietf-restconf:errors': { error: { 'error-tag': string; 'error-type': string }[] } })[
+      'ietf-restconf:errors'
+    ].error[0]
 
   it('gives a claimed device its onboarding information in a CMS structure', async () => {
     await claim(serial, 'boat-ap')
-    const reply = await rpc('get-bootstrapping-data', { 'hw-model': 'A2X', 'os-name': 'mast-os', 'os-version': '5.2.0' })
+    const reply = await rpc('get-bootstrapping-data', {
+      'hw-model': 'A2X',
+      'os-name': 'mast-os',
+      'os-version': '5.2.0',
+    })
     expect([reply.status, reply.headers.get('content-type')]).toEqual([200, 'application/yang-data+json'])
-    const output = (reply.body as { 'ietf-sztp-bootstrap-server:output': { 'reporting-level': string; 'conveyed-information': string } })['ietf-sztp-bootstrap-server:output']
+    const output = (
+      reply.body as {
+        'ietf-sztp-bootstrap-server:output': { 'reporting-level': string; 'conveyed-information': string }
+      }
+    )['ietf-sztp-bootstrap-server:output']
     expect(output['reporting-level']).toBe('verbose')
     // RFC 5652 section 3: ContentInfo is SEQUENCE { contentType, [0] EXPLICIT content }. RFC 8572 section 3.1 names the type.
     const der = Uint8Array.from(Buffer.from(output['conveyed-information'], 'base64'))
     const { result } = asn1.fromBER(der.buffer)
-    expect(asn1.compareSchema(result, result, new asn1.Sequence({ value: [new asn1.ObjectIdentifier({ name: 'type' }), new asn1.Constructed({ idBlock: { tagClass: 3, tagNumber: 0 }, value: [new asn1.OctetString({ name: 'content' })] })] })).verified).toBe(true)
-    const [type, wrapper] = (result as asn1.Sequence).valueBlock.value as [asn1.ObjectIdentifier, asn1.Constructed]
+    expect(
+      asn1.compareSchema(
+        result,
+        result,
+        new asn1.Sequence({
+          value: [
+            new asn1.ObjectIdentifier({ name: 'type' }),
+            new asn1.Constructed({
+              idBlock: { tagClass: 3, tagNumber: 0 },
+              value: [new asn1.OctetString({ name: 'content' })],
+            }),
+          ],
+        }),
+      ).verified,
+    ).toBe(true)
+    const [type, wrapper] = (result as asn1.Sequence).valueBlock.value as [
+      asn1.ObjectIdentifier,
+      asn1.Constructed,
+    ]
     expect(type.valueBlock.toString()).toBe('1.2.840.113549.1.9.16.1.43')
     const inner = wrapper.valueBlock.value[0] as asn1.OctetString
-    const information = (JSON.parse(new TextDecoder().decode(inner.getValue())) as { 'ietf-sztp-conveyed-info:onboarding-information': { 'configuration-handling': string; 'configuration': string } })['ietf-sztp-conveyed-info:onboarding-information']
+    const information = (
+      JSON.parse(new TextDecoder().decode(inner.getValue())) as {
+        'ietf-sztp-conveyed-info:onboarding-information': {
+          'configuration-handling': string
+          configuration: string
+        }
+      }
+    )['ietf-sztp-conveyed-info:onboarding-information']
     expect(Object.keys(information)).toEqual(['configuration-handling', 'configuration'])
-    expect(JSON.parse(Buffer.from(information.configuration, 'base64').toString('utf8'))).toMatchObject({ 'ietf-system:system': { hostname: 'boat-ap' } })
+    expect(JSON.parse(Buffer.from(information.configuration, 'base64').toString('utf8'))).toMatchObject({
+      'ietf-system:system': { hostname: 'boat-ap' },
+    })
   })
 
   it('answers 204 to a report, keeps it, and refuses what is not in the module', async () => {
-    expect(await rpc('report-progress', { 'progress-type': 'config-warning', 'message': 'fan is loud' })).toMatchObject({ status: 204, text: '' })
+    expect(
+      await rpc('report-progress', { 'progress-type': 'config-warning', message: 'fan is loud' }),
+    ).toMatchObject({ status: 204, text: '' })
     const row = (await roster()).rows.find((r) => r.deviceId === 'boat-ap')
-    expect(row?.events.at(-1)).toMatchObject({ kind: 'progress', type: 'config-warning', message: 'fan is loud' })
+    expect(row?.events.at(-1)).toMatchObject({
+      kind: 'progress',
+      type: 'config-warning',
+      message: 'fan is loud',
+    })
     const bad = await rpc('report-progress', { 'progress-type': 'nearly-there' })
-    expect([bad.status, tagOf(bad)?.['error-tag'], tagOf(bad)?.['error-type']]).toEqual([400, 'invalid-value', 'application'])
+    expect([bad.status, tagOf(bad)?.['error-tag'], tagOf(bad)?.['error-type']]).toEqual([
+      400,
+      'invalid-value',
+      'application',
+    ])
     expect((await rpc('reboot', {})).status).toBe(404)
   })
 
   it('has no data for a device nobody claimed, and refuses firmware that is too old', async () => {
-    const stranger = await rpc('get-bootstrapping-data', { 'hw-model': 'A2X', 'os-version': '5.2.0' }, makeSerial('GH', 'WIRE002'))
+    const stranger = await rpc(
+      'get-bootstrapping-data',
+      { 'hw-model': 'A2X', 'os-version': '5.2.0' },
+      makeSerial('GH', 'WIRE002'),
+    )
     expect([stranger.status, tagOf(stranger)?.['error-tag']]).toEqual([409, 'data-missing'])
     const old = await rpc('get-bootstrapping-data', { 'hw-model': 'A2X', 'os-version': '4.9.9' })
     expect([old.status, tagOf(old)?.['error-tag']]).toEqual([409, 'operation-failed'])
   })
 
   it('does not take one device for another, nor a body that is too large', async () => {
-    const forged = await client(app)('POST', '/restconf/operations/ietf-sztp-bootstrap-server:report-progress', {}, { authorization: `Basic ${Buffer.from(`${serial}:${secret('GH-0000-0000')}`).toString('base64')}` })
+    const forged = await client(app)(
+      'POST',
+      '/restconf/operations/ietf-sztp-bootstrap-server:report-progress',
+      {},
+      { authorization: `Basic ${Buffer.from(`${serial}:${secret('GH-0000-0000')}`).toString('base64')}` },
+    )
     expect(forged.status).toBe(401)
-    expect((await rpc('report-progress', { 'progress-type': 'informational', 'message': 'x'.repeat(20_000) })).status).toBe(413)
+    expect(
+      (await rpc('report-progress', { 'progress-type': 'informational', message: 'x'.repeat(20_000) }))
+        .status,
+    ).toBe(413)
   })
 })
 
 describe('news', () => {
   it('tell of a claim while one watches', async () => {
     const { name, password } = { name: 'Keeper', password: 'lamp-and-ledger' }
-    const cookie = (await client(app)('POST', '/api/sign-in', { name, password })).headers.get('set-cookie')?.split(';')[0] ?? ''
+    const cookie =
+      (await client(app)('POST', '/api/sign-in', { name, password })).headers
+        .get('set-cookie')
+        ?.split(';')[0] ?? ''
     const stop = new AbortController()
     const stream = await fetch(`${app.url}${SITE}/news`, { headers: { cookie }, signal: stop.signal })
     const reader = stream.body?.getReader()
@@ -176,7 +293,10 @@ describe('news', () => {
       }
     })().catch(() => undefined)
     await rigger('POST', `${SITE}/proof/ask-lab`, { revision: 1 })
-    await eventually(async () => heard, (text) => text.includes('"topic":"proof"'))
+    await eventually(
+      async () => heard,
+      (text) => text.includes('"topic":"proof"'),
+    )
     stop.abort()
     await listening
     expect(stream.headers.get('content-type')).toContain('text/event-stream')

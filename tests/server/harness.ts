@@ -26,14 +26,17 @@ export async function freshDatabase(): Promise<string> {
   return url.href
 }
 
-export async function startApp(options: { databaseUrl?: string; env?: Record<string, string> } = {}): Promise<App> {
+export async function startApp(
+  options: { databaseUrl?: string; env?: Record<string, string> } = {},
+): Promise<App> {
   const databaseUrl = options.databaseUrl ?? (await freshDatabase())
   const port = await freePort()
   const env = { MAST_DEMO: '1', MAST_LAB_SPEED: '1000', MAST_SILENCE_LIMIT_MS: '700', ...options.env }
   const server = startServer({ host: '127.0.0.1', port, databaseUrl, sessionPassword: SESSION_PASSWORD, env })
   await server.ready
   return {
-    url: `http://127.0.0.1:${port}`, databaseUrl,
+    url: `http://127.0.0.1:${port}`,
+    databaseUrl,
     async stop(signal = 'SIGTERM') {
       server.child.kill(signal)
       return server.ended
@@ -48,13 +51,27 @@ export interface Reply<T = unknown> {
   readonly body: T
 }
 
-export type Client = <T = Record<string, unknown>>(method: string, path: string, body?: unknown, headers?: Record<string, string>) => Promise<Reply<T>>
+export type Client = <T = Record<string, unknown>>(
+  method: string,
+  path: string,
+  body?: unknown,
+  headers?: Record<string, string>,
+) => Promise<Reply<T>>
 
 /** Somebody's browser: same origin, with the cookie it was given. */
 export function client(app: App, cookie = ''): Client {
   return async (method, path, body, headers = {}) => {
     const text = body === undefined ? undefined : typeof body === 'string' ? body : JSON.stringify(body)
-    const response = await fetch(app.url + path, { method, headers: { 'origin': app.url, 'cookie': cookie, ...(text === undefined ? {} : { 'content-type': 'application/json' }), ...headers }, ...(text === undefined ? {} : { body: text }) })
+    const response = await fetch(app.url + path, {
+      method,
+      headers: {
+        origin: app.url,
+        cookie: cookie,
+        ...(text === undefined ? {} : { 'content-type': 'application/json' }),
+        ...headers,
+      },
+      ...(text === undefined ? {} : { body: text }),
+    })
     const read = await response.text()
     let parsed: unknown = null
     try {
@@ -76,7 +93,11 @@ export async function signedIn(app: App, role: Role): Promise<Client> {
 }
 
 /** Waits until something is so; fails with the last thing seen. */
-export async function eventually<T>(look: () => Promise<T>, good: (seen: T) => boolean, withinMs = 15_000): Promise<T> {
+export async function eventually<T>(
+  look: () => Promise<T>,
+  good: (seen: T) => boolean,
+  withinMs = 15_000,
+): Promise<T> {
   const end = Date.now() + withinMs
   for (;;) {
     const seen = await look()
@@ -86,4 +107,5 @@ export async function eventually<T>(look: () => Promise<T>, good: (seen: T) => b
   }
 }
 
-export const codesOf = (reply: Reply): string[] => ((reply.body as { problems?: { code: string }[] } | null)?.problems ?? []).map((p) => p.code)
+export const codesOf = (reply: Reply): string[] =>
+  ((reply.body as { problems?: { code: string }[] } | null)?.problems ?? []).map((p) => p.code)

@@ -15,7 +15,11 @@ describe('a server killed with -9 while saves are under way', () => {
     const saving = (async () => {
       while (going) {
         const name = `Kept ${revision + 1}`
-        const reply = await planner<PlanAt>('PATCH', '/api/sites/gullhaven/plan', { baseRevision: revision, patch: [{ op: 'replace', path: '/site/name', value: name }], words: name }).catch(() => null)
+        const reply = await planner<PlanAt>('PATCH', '/api/sites/gullhaven/plan', {
+          baseRevision: revision,
+          patch: [{ op: 'replace', path: '/site/name', value: name }],
+          words: name,
+        }).catch(() => null)
         if (reply?.status !== 200) return enough()
         revision = reply.body.revision
         acknowledged.push({ revision, name })
@@ -37,7 +41,9 @@ describe('a server killed with -9 while saves are under way', () => {
       expect([last?.revision, (last?.revision ?? 0) + 1]).toContain(now.revision)
       expect(now.plan.site.name).toBe(`Kept ${now.revision}`)
       for (const { revision: n, name } of acknowledged) {
-        expect((await keeper<PlanAt>('GET', `/api/sites/gullhaven/revisions/${n}`)).body.plan.site.name).toBe(name)
+        expect((await keeper<PlanAt>('GET', `/api/sites/gullhaven/revisions/${n}`)).body.plan.site.name).toBe(
+          name,
+        )
       }
     } finally {
       await second.stop()
@@ -49,7 +55,10 @@ describe('stopping and starting', () => {
   it('ends by itself on SIGTERM, open streams and all, and loads the demo only once', async () => {
     const app = await startApp()
     const { name, password } = personOf('keeper')
-    const cookie = (await client(app)('POST', '/api/sign-in', { name, password })).headers.get('set-cookie')?.split(';')[0] ?? ''
+    const cookie =
+      (await client(app)('POST', '/api/sign-in', { name, password })).headers
+        .get('set-cookie')
+        ?.split(';')[0] ?? ''
     const keeper = client(app, cookie)
     const stream = await fetch(`${app.url}/api/sites/gullhaven/news`, { headers: { cookie } })
     expect(stream.status).toBe(200)
@@ -60,6 +69,8 @@ describe('stopping and starting', () => {
     await again.stop()
   })
   it('a database that does not answer ends the start', async () => {
-    await expect(startApp({ databaseUrl: 'postgres://app:x@127.0.0.1:9/none' })).rejects.toThrow('the server stopped before it was ready')
+    await expect(startApp({ databaseUrl: 'postgres://app:x@127.0.0.1:9/none' })).rejects.toThrow(
+      'the server stopped before it was ready',
+    )
   })
 })

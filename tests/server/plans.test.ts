@@ -20,9 +20,12 @@ afterAll(async () => {
 })
 
 const rename = (name: string) => [{ op: 'replace', path: '/site/name', value: name }]
-const save = (slug: string, baseRevision: number, patch: unknown, words = 'renamed') => planner<PlanAt>('PATCH', `/api/sites/${slug}/plan`, { baseRevision, patch, words })
+const save = (slug: string, baseRevision: number, patch: unknown, words = 'renamed') =>
+  planner<PlanAt>('PATCH', `/api/sites/${slug}/plan`, { baseRevision, patch, words })
 async function newSite(name: string): Promise<string> {
-  const reply = await planner<SiteSummary>('POST', '/api/sites', { text: planToText({ ...base(), site: { ...base().site, name } }) })
+  const reply = await planner<SiteSummary>('POST', '/api/sites', {
+    text: planToText({ ...base(), site: { ...base().site, name } }),
+  })
   expect(reply.status).toBe(200)
   return reply.body.slug
 }
@@ -32,9 +35,16 @@ describe('saving', () => {
   it('makes a revision with who, when and what', async () => {
     const slug = await newSite('Saved')
     const began = Date.now()
-    expect((await save(slug, 1, rename('Saved twice'))).body).toMatchObject({ revision: 2, author: 'Planner', plan: { site: { name: 'Saved twice' } } })
+    expect((await save(slug, 1, rename('Saved twice'))).body).toMatchObject({
+      revision: 2,
+      author: 'Planner',
+      plan: { site: { name: 'Saved twice' } },
+    })
     const lines = (await keeper<RevisionLine[]>('GET', `/api/sites/${slug}/revisions`)).body
-    expect(lines.map((l) => [l.revision, l.author, l.words])).toEqual([[2, 'Planner', 'renamed'], [1, 'Planner', 'read from a site file']])
+    expect(lines.map((l) => [l.revision, l.author, l.words])).toEqual([
+      [2, 'Planner', 'renamed'],
+      [1, 'Planner', 'read from a site file'],
+    ])
     expect(Math.abs(Date.parse(lines[0]?.at ?? '') - began)).toBeLessThan(60_000)
   })
 
@@ -43,21 +53,33 @@ describe('saving', () => {
     await save(slug, 1, rename('First'))
     const late = await save(slug, 1, rename('Second'))
     expect([late.status, codesOf(late)]).toEqual([409, ['stale-revision']])
-    expect(late.body).toMatchObject({ current: { revision: 2, author: 'Planner', plan: { site: { name: 'First' } } } })
+    expect(late.body).toMatchObject({
+      current: { revision: 2, author: 'Planner', plan: { site: { name: 'First' } } },
+    })
     expect((await read(slug)).plan.site.name).toBe('First')
   })
 
   it('by many at once lets exactly one through for each revision', async () => {
     const slug = await newSite('Race')
-    const replies = await Promise.all(Array.from({ length: 8 }, (_, i) => save(slug, 1, rename(`Racer ${i}`))))
+    const replies = await Promise.all(
+      Array.from({ length: 8 }, (_, i) => save(slug, 1, rename(`Racer ${i}`))),
+    )
     expect(replies.map((r) => r.status).sort()).toEqual([200, 409, 409, 409, 409, 409, 409, 409])
     expect((await read(slug)).revision).toBe(2)
   })
 
   it.each<[string, unknown, string]>([
-    ['a value that is not allowed', [{ op: 'replace', path: '/networks/0/gateway', value: '10.61.2.300' }], 'not-ipv4'],
+    [
+      'a value that is not allowed',
+      [{ op: 'replace', path: '/networks/0/gateway', value: '10.61.2.300' }],
+      'not-ipv4',
+    ],
     ['a field nobody knows', [{ op: 'add', path: '/extra', value: 1 }], 'not-allowed'],
-    ['a place that is not there', [{ op: 'replace', path: '/networks/99/gateway', value: '10.0.0.1' }], 'bad-patch'],
+    [
+      'a place that is not there',
+      [{ op: 'replace', path: '/networks/99/gateway', value: '10.0.0.1' }],
+      'bad-patch',
+    ],
     ['a part that is missing afterwards', [{ op: 'remove', path: '/networks' }], 'not-allowed'],
     ['a way to the prototype', [{ op: 'add', path: '/__proto__/polluted', value: 1 }], 'bad-patch'],
     ['a newer version', [{ op: 'replace', path: '/version', value: PLAN_VERSION + 1 }], 'newer-version'],
@@ -77,7 +99,9 @@ describe('revisions', () => {
   it('differ only in what was changed, however the database keeps them', async () => {
     const slug = await newSite('Differs')
     await save(slug, 1, rename('Differs now'))
-    const { plan, before } = (await keeper<{ plan: Plan; before: Plan }>('GET', `/api/sites/${slug}/revisions/2`)).body
+    const { plan, before } = (
+      await keeper<{ plan: Plan; before: Plan }>('GET', `/api/sites/${slug}/revisions/2`)
+    ).body
     expect(changesBetween(before, plan).map((c) => c.path.join('.'))).toEqual(['site.name'])
   })
 
@@ -85,20 +109,37 @@ describe('revisions', () => {
     const slug = await newSite('History 1')
     for (let n = 2; n <= 45; n++) expect((await save(slug, n - 1, rename(`History ${n}`))).status).toBe(200)
     for (const n of [1, 2, 19, 20, 21, 39, 40, 41, 45]) {
-      const reply = await keeper<{ plan: Plan; before: Plan | null }>('GET', `/api/sites/${slug}/revisions/${n}`)
-      expect([reply.body.plan.site.name, reply.body.before?.site.name]).toEqual([`History ${n}`, n === 1 ? undefined : `History ${n - 1}`])
+      const reply = await keeper<{ plan: Plan; before: Plan | null }>(
+        'GET',
+        `/api/sites/${slug}/revisions/${n}`,
+      )
+      expect([reply.body.plan.site.name, reply.body.before?.site.name]).toEqual([
+        `History ${n}`,
+        n === 1 ? undefined : `History ${n - 1}`,
+      ])
     }
-    const restored = await planner<PlanAt>('POST', `/api/sites/${slug}/restore`, { baseRevision: 45, revision: 7 })
+    const restored = await planner<PlanAt>('POST', `/api/sites/${slug}/restore`, {
+      baseRevision: 45,
+      revision: 7,
+    })
     expect([restored.body.revision, restored.body.plan.site.name]).toEqual([46, 'History 7'])
-    expect((await keeper<RevisionLine[]>('GET', `/api/sites/${slug}/revisions`)).body[0]).toMatchObject({ revision: 46, words: 'restored revision 7' })
+    expect((await keeper<RevisionLine[]>('GET', `/api/sites/${slug}/revisions`)).body[0]).toMatchObject({
+      revision: 46,
+      words: 'restored revision 7',
+    })
   })
 
   it('that do not exist, and restores from a stale one, are refused', async () => {
     const slug = await newSite('No history')
-    for (const n of ['2', '0', '-1', 'x', '1e3', '99999999999']) expect(codesOf(await keeper('GET', `/api/sites/${slug}/revisions/${n}`))).toEqual(['no-such-revision'])
+    for (const n of ['2', '0', '-1', 'x', '1e3', '99999999999'])
+      expect(codesOf(await keeper('GET', `/api/sites/${slug}/revisions/${n}`))).toEqual(['no-such-revision'])
     await save(slug, 1, rename('Moved on'))
-    expect(codesOf(await planner('POST', `/api/sites/${slug}/restore`, { baseRevision: 1, revision: 1 }))).toEqual(['stale-revision'])
-    expect(codesOf(await planner('POST', `/api/sites/${slug}/restore`, { baseRevision: 2, revision: 2 }))).toEqual(['nothing-to-restore'])
+    expect(
+      codesOf(await planner('POST', `/api/sites/${slug}/restore`, { baseRevision: 1, revision: 1 })),
+    ).toEqual(['stale-revision'])
+    expect(
+      codesOf(await planner('POST', `/api/sites/${slug}/restore`, { baseRevision: 2, revision: 2 })),
+    ).toEqual(['nothing-to-restore'])
   })
 })
 
@@ -112,7 +153,9 @@ describe('site files', () => {
   })
 
   it.each<[string, string, string]>([
-    ['not JSON', 'hello', 'not-json'], ['another file', '{"a":1}', 'not-a-plan'], ['a newer version', JSON.stringify({ ...gullhavenPlan(), version: 9 }), 'newer-version'],
+    ['not JSON', 'hello', 'not-json'],
+    ['another file', '{"a":1}', 'not-a-plan'],
+    ['a newer version', JSON.stringify({ ...gullhavenPlan(), version: 9 }), 'newer-version'],
     ['a bad address', planToText(gullhavenPlan()).replace('"10.61.1.1"', '"10.61.1.999"'), 'not-ipv4'],
   ])('%s is refused, and no site is made', async (_, text, code) => {
     const before = (await keeper('GET', '/api/sites')).text
@@ -135,7 +178,9 @@ describe('site files', () => {
     expect(addresses[0]).toBe('VLAN,name,subnet,gateway,DHCP,pool from,pool to,addresses,expected,static')
     expect(addresses).toContain('30,Instruments,10.61.2.64/26,10.61.2.65,serve,10.61.2.80,10.61.2.119,64,21,')
     const ports = (await keeper('GET', '/api/sites/gullhaven/export/ports.csv')).text
-    expect(ports).toContain('Laboratory,Laboratory switch,22,trunk,99,30,"Skerry bridge, end A",lan,Cat6 outdoor,38\r\n')
+    expect(ports).toContain(
+      'Laboratory,Laboratory switch,22,trunk,99,30,"Skerry bridge, end A",lan,Cat6 outdoor,38\r\n',
+    )
     expect((await keeper('GET', '/api/sites/gullhaven/export/passwords.csv')).status).toBe(404)
   })
 
@@ -148,12 +193,15 @@ describe('site files', () => {
 
 describe('bad requests', () => {
   it.each<[string, unknown, Record<string, string>, number, string]>([
-    ['not JSON', 'x', {}, 400, 'not-json'], ['nothing of what is needed', {}, {}, 400, 'not-allowed'], ['something more', { baseRevision: 1, patch: rename('x'), words: '', more: 1 }, {}, 400, 'not-allowed'],
+    ['not JSON', 'x', {}, 400, 'not-json'],
+    ['nothing of what is needed', {}, {}, 400, 'not-allowed'],
+    ['something more', { baseRevision: 1, patch: rename('x'), words: '', more: 1 }, {}, 400, 'not-allowed'],
   ])('%s', async (_, body, headers, status, code) => {
     const reply = await planner('PATCH', '/api/sites/gullhaven/plan', body, headers)
     expect([reply.status, codesOf(reply)[0]]).toEqual([status, code])
   })
   it('of a site that is not there are told so', async () => {
-    for (const path of ['plan', 'revisions', 'roster', 'proof', 'news', 'export/site.json']) expect(codesOf(await keeper('GET', `/api/sites/nowhere/${path}`))).toEqual(['no-such-site'])
+    for (const path of ['plan', 'revisions', 'roster', 'proof', 'news', 'export/site.json'])
+      expect(codesOf(await keeper('GET', `/api/sites/nowhere/${path}`))).toEqual(['no-such-site'])
   })
 })

@@ -20,21 +20,40 @@ afterAll(async () => {
 
 const proof = async () => (await rigger<Proof>('GET', `${SITE}/proof`)).body
 const failing = (p: Proof) => p.results.filter((r) => !r.passed).map((r) => r.testId)
-const record = (more: object) => rigger('POST', `${SITE}/proof/results`, { testId: 'lease:voice', revision: 1, passed: true, vantage: 'phone 3', value: '10.61.4.23', note: '', ...more })
+const record = (more: object) =>
+  rigger('POST', `${SITE}/proof/results`, {
+    testId: 'lease:voice',
+    revision: 1,
+    passed: true,
+    vantage: 'phone 3',
+    value: '10.61.4.23',
+    note: '',
+    ...more,
+  })
 
 describe('the proof', () => {
   it('opens partly recorded, by hand, with nothing failed', async () => {
     const { tests, results } = await proof()
     expect(results.length).toBeGreaterThan(tests.length / 3)
-    expect(results.length).toBeLessThan(tests.length * 2 / 3)
+    expect(results.length).toBeLessThan((tests.length * 2) / 3)
     expect(results.every((r) => r.passed && r.source === 'hand' && r.who === 'Rigger')).toBe(true)
   })
 
   it('asked of the lab shows the plan’s own knot and the hidden fault', async () => {
     const answer = (await rigger<Proof>('POST', `${SITE}/proof/ask-lab`, { revision: 1 })).body
     expect(answer.results).toHaveLength(answer.tests.length)
-    expect(failing(answer)).toEqual(['lease:cameras', 'passes:i-names:cameras:gateway', 'passes:i-tide:instruments:servers', 'passes:i-video:cameras:servers'])
-    expect(answer.results.find((r) => r.testId === 'passes:i-tide:instruments:servers')).toMatchObject({ value: 'does not pass: udp 123', source: 'lab', vantage: 'lab', who: 'Rigger' })
+    expect(failing(answer)).toEqual([
+      'lease:cameras',
+      'passes:i-names:cameras:gateway',
+      'passes:i-tide:instruments:servers',
+      'passes:i-video:cameras:servers',
+    ])
+    expect(answer.results.find((r) => r.testId === 'passes:i-tide:instruments:servers')).toMatchObject({
+      value: 'does not pass: udp 123',
+      source: 'lab',
+      vantage: 'lab',
+      who: 'Rigger',
+    })
   })
 
   it('with the plan mended fails exactly where the lab was built wrong', async () => {
@@ -42,8 +61,12 @@ describe('the proof', () => {
     const knot = analyse(plan, []).findings.find((f) => f.code === 'E02')
     const mended = applyChanges(plan, knot?.mend?.changes ?? [])
     const patch = mended.ok ? fastJsonPatch.compare(plan, mended.value) : []
-    expect((await planner('PATCH', `${SITE}/plan`, { baseRevision: 1, patch, words: 'tag 40' })).status).toBe(200)
-    expect(failing((await rigger<Proof>('POST', `${SITE}/proof/ask-lab`, { revision: 2 })).body)).toEqual(['passes:i-tide:instruments:servers'])
+    expect((await planner('PATCH', `${SITE}/plan`, { baseRevision: 1, patch, words: 'tag 40' })).status).toBe(
+      200,
+    )
+    expect(failing((await rigger<Proof>('POST', `${SITE}/proof/ask-lab`, { revision: 2 })).body)).toEqual([
+      'passes:i-tide:instruments:servers',
+    ])
   })
 
   it('does not ask about a revision that is no longer the newest', async () => {
@@ -52,12 +75,28 @@ describe('the proof', () => {
 
   it('takes a result by hand, and the newest counts', async () => {
     expect((await record({ passed: false, note: 'no tone' })).status).toBe(200)
-    expect((await proof()).results.find((r) => r.testId === 'lease:voice')).toMatchObject({ passed: false, who: 'Rigger', vantage: 'phone 3', note: 'no tone', source: 'hand', revision: 1 })
+    expect((await proof()).results.find((r) => r.testId === 'lease:voice')).toMatchObject({
+      passed: false,
+      who: 'Rigger',
+      vantage: 'phone 3',
+      note: 'no tone',
+      source: 'hand',
+      revision: 1,
+    })
     await record({ revision: 2 })
-    expect((await proof()).results.find((r) => r.testId === 'lease:voice')).toMatchObject({ passed: true, revision: 2 })
+    expect((await proof()).results.find((r) => r.testId === 'lease:voice')).toMatchObject({
+      passed: true,
+      revision: 2,
+    })
   })
 
-  it.each([[{ testId: 'nothing' }, 'no-such-test'], [{ revision: 99 }, 'no-such-revision'], [{ vantage: '' }, 'not-allowed'], [{ note: 'x'.repeat(1001) }, 'not-allowed'], [{ passed: 'yes' }, 'not-allowed']])('refuses %o', async (more, code) => {
+  it.each([
+    [{ testId: 'nothing' }, 'no-such-test'],
+    [{ revision: 99 }, 'no-such-revision'],
+    [{ vantage: '' }, 'not-allowed'],
+    [{ note: 'x'.repeat(1001) }, 'not-allowed'],
+    [{ passed: 'yes' }, 'not-allowed'],
+  ])('refuses %o', async (more, code) => {
     expect(codesOf(await record(more))).toEqual([code])
   })
 })

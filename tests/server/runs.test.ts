@@ -16,9 +16,11 @@ afterAll(async () => {
   await app.stop()
 })
 
-const start = (kind: 'singles' | 'pairs', things: readonly string[], revision = 1) => planner<RunLine[]>('POST', `${SITE}/runs`, { kind, things, revision })
+const start = (kind: 'singles' | 'pairs', things: readonly string[], revision = 1) =>
+  planner<RunLine[]>('POST', `${SITE}/runs`, { kind, things, revision })
 const newest = async () => (await planner<RunLine[]>('GET', `${SITE}/runs`)).body[0]
-const ended = () => eventually(newest, (r) => r !== undefined && !['waiting', 'running'].includes(r.state), 60_000)
+const ended = () =>
+  eventually(newest, (r) => r !== undefined && !['waiting', 'running'].includes(r.state), 60_000)
 const run = async (id: number) => (await planner<Run>('GET', `${SITE}/runs/${id}`)).body
 
 describe('what-if runs on the server', () => {
@@ -27,9 +29,15 @@ describe('what-if runs on the server', () => {
     expect(line).toMatchObject({ kind: 'singles', revision: 1, askedBy: 'Planner', tried: 0 })
     const done = await ended()
     const { plan } = (await planner<PlanAt>('GET', `${SITE}/plan`)).body
-    expect(done).toMatchObject({ state: 'done', tried: singleFailures(plan).length, total: singleFailures(plan).length })
+    expect(done).toMatchObject({
+      state: 'done',
+      tried: singleFailures(plan).length,
+      total: singleFailures(plan).length,
+    })
     // The same engine, asked here: what is kept is the whole answer and nothing else.
-    const here = singleFailures(plan).map((id) => ({ things: [id], lost: lostUnder(plan, [id]) })).filter((row) => row.lost.length > 0)
+    const here = singleFailures(plan)
+      .map((id) => ({ things: [id], lost: lostUnder(plan, [id]) }))
+      .filter((row) => row.lost.length > 0)
     expect((await run(done?.id ?? 0)).result).toEqual(JSON.parse(JSON.stringify(here)))
   })
 
@@ -46,7 +54,9 @@ describe('what-if runs on the server', () => {
     expect(codesOf(await planner('GET', `${SITE}/runs/99999`))).toEqual(['no-such-run'])
     expect(codesOf(await planner('GET', '/api/sites/carrow/runs/1'))).toEqual(['no-such-run'])
     const keeper = await signedIn(app, 'keeper')
-    expect((await keeper('POST', `${SITE}/runs`, { kind: 'singles', things: [], revision: 1 })).status).toBe(403)
+    expect((await keeper('POST', `${SITE}/runs`, { kind: 'singles', things: [], revision: 1 })).status).toBe(
+      403,
+    )
     expect((await keeper('GET', `${SITE}/runs`)).status).toBe(200)
   })
 
@@ -60,7 +70,7 @@ describe('what-if runs on the server', () => {
     // The next one is not held up by it.
     await start('pairs', ['fibre', '5g'])
     expect((await ended())?.state).toBe('done')
-    expect((await run(line?.id ?? 0))).toMatchObject({ state: 'stopped', result: null })
+    expect(await run(line?.id ?? 0)).toMatchObject({ state: 'stopped', result: null })
   })
 
   it('left behind by a server that was killed are done by the next', async () => {

@@ -19,11 +19,19 @@ afterAll(async () => {
 
 describe('ticks', () => {
   it('are kept with who and when, the first one counts, and they can be taken back', async () => {
-    const made = await rigger<Tick[]>('POST', '/api/sites/gullhaven/ticks', { item: 'site.photograph', done: true })
+    const made = await rigger<Tick[]>('POST', '/api/sites/gullhaven/ticks', {
+      item: 'site.photograph',
+      done: true,
+    })
     expect(made.body.map((t) => [t.item, t.who])).toEqual([['site.photograph', 'Rigger']])
     await planner('POST', '/api/sites/gullhaven/ticks', { item: 'site.photograph', done: true })
-    expect((await planner<Tick[]>('GET', '/api/sites/gullhaven/ticks')).body.map((t) => t.who)).toEqual(['Rigger'])
-    expect((await planner<Tick[]>('POST', '/api/sites/gullhaven/ticks', { item: 'site.photograph', done: false })).body).toEqual([])
+    expect((await planner<Tick[]>('GET', '/api/sites/gullhaven/ticks')).body.map((t) => t.who)).toEqual([
+      'Rigger',
+    ])
+    expect(
+      (await planner<Tick[]>('POST', '/api/sites/gullhaven/ticks', { item: 'site.photograph', done: false }))
+        .body,
+    ).toEqual([])
   })
   it('of an item that the plan does not have are refused', async () => {
     const reply = await rigger('POST', '/api/sites/gullhaven/ticks', { item: 'fibre.dance', done: true })
@@ -33,7 +41,11 @@ describe('ticks', () => {
 })
 
 describe('papers', () => {
-  it.each([['cables.csv', 'label,from place', 51], ['materials.csv', 'kind,name', 21], ['equipment.csv', 'model,serial,mac,device', 12]])('%s', async (file, heading, lines) => {
+  it.each([
+    ['cables.csv', 'label,from place', 51],
+    ['materials.csv', 'kind,name', 21],
+    ['equipment.csv', 'model,serial,mac,device', 12],
+  ])('%s', async (file, heading, lines) => {
     const reply = await planner('GET', `/api/sites/gullhaven/export/${file}`)
     expect(reply.headers.get('content-type')).toContain('text/csv')
     expect(reply.text.startsWith(heading)).toBe(true)
@@ -44,7 +56,8 @@ describe('papers', () => {
 describe('a site stored by an older version', () => {
   it('is read as today’s, changed, and every revision of it can still be read', async () => {
     const sql = postgres(app.databaseUrl, { max: 1 })
-    const old = (document: string) => sql.unsafe(`
+    const old = (document: string) =>
+      sql.unsafe(`
       jsonb_set(jsonb_set(${document}, '{version}', '1'), '{site}', jsonb_build_object('name', ${document}->'site'->>'name', 'supernet', ${document}->'site'->>'supernet')) - 'brief' - 'models' - 'templates'`)
     await sql`update plans set document = ${old('document')} where site_id = (select id from sites where slug = 'gullhaven-clean')`
     await sql`update plan_revisions set snapshot = ${old('snapshot')} where snapshot is not null and site_id = (select id from sites where slug = 'gullhaven-clean')`
@@ -55,12 +68,30 @@ describe('a site stored by an older version', () => {
     app = await startApp({ databaseUrl })
     planner = await signedIn(app, 'planner')
     const read = (await planner<PlanAt>('GET', '/api/sites/gullhaven-clean/plan')).body
-    expect([read.plan.version, read.plan.brief.buildings, parsePlan(read.plan).ok]).toEqual([PLAN_VERSION, [], true])
-    const change = (baseRevision: number, name: string) => planner<PlanAt>('PATCH', '/api/sites/gullhaven-clean/plan', { baseRevision, patch: [{ op: 'replace', path: '/networks/1/name', value: name }, { op: 'replace', path: '/site/country', value: 'XG' }], words: name })
+    expect([read.plan.version, read.plan.brief.buildings, parsePlan(read.plan).ok]).toEqual([
+      PLAN_VERSION,
+      [],
+      true,
+    ])
+    const change = (baseRevision: number, name: string) =>
+      planner<PlanAt>('PATCH', '/api/sites/gullhaven-clean/plan', {
+        baseRevision,
+        patch: [
+          { op: 'replace', path: '/networks/1/name', value: name },
+          { op: 'replace', path: '/site/country', value: 'XG' },
+        ],
+        words: name,
+      })
     expect((await change(read.revision, 'Crew')).status).toBe(200)
     expect((await change(read.revision + 1, 'Hands')).status).toBe(200)
-    for (const [revision, name] of [[read.revision, 'Staff'], [read.revision + 1, 'Crew'], [read.revision + 2, 'Hands']] as const) {
-      const at = (await planner<{ plan: PlanAt['plan'] }>('GET', `/api/sites/gullhaven-clean/revisions/${revision}`)).body
+    for (const [revision, name] of [
+      [read.revision, 'Staff'],
+      [read.revision + 1, 'Crew'],
+      [read.revision + 2, 'Hands'],
+    ] as const) {
+      const at = (
+        await planner<{ plan: PlanAt['plan'] }>('GET', `/api/sites/gullhaven-clean/revisions/${revision}`)
+      ).body
       expect([at.plan.version, at.plan.networks[1]?.name]).toEqual([PLAN_VERSION, name])
     }
   })

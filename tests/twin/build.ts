@@ -2,8 +2,37 @@ import { formatIpv4, formatIpv6, ipv4, parseIpv4, parsePrefix4, parsePrefix6, ro
 import { orNull } from '#core/base'
 import { newTunnelKeys, type TunnelKeys } from '#server/platform/x25519'
 import { speaksSix } from '#core/reach'
-import { choiceMark, dnsmasqConf, ipBatch, lanName, lineMark, nftRuleset, peerConf, routedName, wanName, wgName, wireguardConf } from '#core/export'
-import { DARK, farEnd, indexPlan, isEnd, isVlanAware, modelOf, portKey, tags, typedSix, vidsOf, type Device, type Link, type Plan, type PlanIndex, type PortMode, type PortRef } from '#core/model'
+import {
+  choiceMark,
+  dnsmasqConf,
+  ipBatch,
+  lanName,
+  lineMark,
+  nftRuleset,
+  peerConf,
+  routedName,
+  wanName,
+  wgName,
+  wireguardConf,
+} from '#core/export'
+import {
+  DARK,
+  farEnd,
+  indexPlan,
+  isEnd,
+  isVlanAware,
+  modelOf,
+  portKey,
+  tags,
+  typedSix,
+  vidsOf,
+  type Device,
+  type Link,
+  type Plan,
+  type PlanIndex,
+  type PortMode,
+  type PortRef,
+} from '#core/model'
 
 // From a plan to a shell script of network namespaces. What stands in for what:
 // - 802.1Q: one bridge for each VID and one veth for each tag on each cable, each end attached by its own port alone;
@@ -48,10 +77,26 @@ export interface Built {
   readonly cloud: string
   readonly namespaces: readonly string[]
   /** Address of the gateway on each line, by uplink id, in the order of priority. */
-  readonly wans: readonly { readonly id: string; readonly own: string; readonly far: string; readonly dev: string; readonly shared: boolean; readonly probed: boolean; readonly tables: readonly number[] }[]
+  readonly wans: readonly {
+    readonly id: string
+    readonly own: string
+    readonly far: string
+    readonly dev: string
+    readonly shared: boolean
+    readonly probed: boolean
+    readonly tables: readonly number[]
+  }[]
   /** By cable, the ends at which nothing is heard when it breaks; absent where a broken cable takes addresses or routes along. */
   readonly cables: ReadonlyMap<string, readonly { readonly ns: string; readonly dev: string }[]>
-  readonly peers: readonly { readonly tunnelId: string; readonly peerId: string; readonly ns: string; readonly address: string; readonly home: string; readonly address6: string | null; readonly home6: string | null }[]
+  readonly peers: readonly {
+    readonly tunnelId: string
+    readonly peerId: string
+    readonly ns: string
+    readonly address: string
+    readonly home: string
+    readonly address6: string | null
+    readonly home6: string | null
+  }[]
 }
 
 const OWN: readonly Device['kind'][] = ['switch', 'access-point', 'bridge-radio', 'extender', 'controller']
@@ -76,7 +121,17 @@ function vidAt(mode: PortMode, tag: number): number | null {
 export function withMacs(plan: Plan): Plan {
   let n = 0
   const read = new Map(plan.brief.equipment.map((e) => [e.deviceId, e.mac]))
-  return { ...plan, networks: plan.networks.map((net) => ({ ...net, fixed: net.fixed.map((f) => (f.how === 'reserved' && f.mac === null && !read.get(f.deviceId) ? { ...f, mac: `00-00-5E-00-53-${(128 + n++).toString(16).toUpperCase()}` } : f)) })) }
+  return {
+    ...plan,
+    networks: plan.networks.map((net) => ({
+      ...net,
+      fixed: net.fixed.map((f) =>
+        f.how === 'reserved' && f.mac === null && !read.get(f.deviceId)
+          ? { ...f, mac: `00-00-5E-00-53-${(128 + n++).toString(16).toUpperCase()}` }
+          : f,
+      ),
+    })),
+  }
 }
 
 /** Address of the n-th peer's own line to the internet, and of the internet's end of it. */
@@ -93,8 +148,13 @@ function withEnds(plan: Plan, keys: Map<string, TunnelKeys>): Plan {
   return {
     ...plan,
     tunnels: plan.tunnels.map((t) => ({
-      ...t, publicKey: keyOf(t.id),
-      peers: t.peers.map((p) => ({ ...p, publicKey: keyOf(p.id), endpoint: (n++, p.endpoint === null ? null : `${peerLine(n).own}:${p.endpoint.split(':').at(-1)}`) })),
+      ...t,
+      publicKey: keyOf(t.id),
+      peers: t.peers.map((p) => ({
+        ...p,
+        publicKey: keyOf(p.id),
+        endpoint: (n++, p.endpoint === null ? null : `${peerLine(n).own}:${p.endpoint.split(':').at(-1)}`),
+      })),
     })),
   }
 }
@@ -118,23 +178,30 @@ export function buildTwin(given: Plan, weather: readonly string[], stem: string,
   // Tunnels come last, those who are dialled before those who dial: a call that is lost is made again only after five seconds.
   const [dialled, ours, dialling]: [string[], string[], string[]] = [[], [], []]
   const bridges = new Map<string, Set<string>>()
-  const macOf = (n: number) => `00:00:5e:00:53:${(n % 250 + 1).toString(16).padStart(2, '0')}`
+  const macOf = (n: number) => `00:00:5e:00:53:${((n % 250) + 1).toString(16).padStart(2, '0')}`
   // Each socket of a group of hosts is a host of its own; of many alike, the first and the last stand for all.
   const sockets = (d: Device): number[] => {
     const fixed = index.networks.get(d.wants ?? '')?.fixed.filter((f) => f.deviceId === d.id).length ?? 0
     return d.ports.map((_, i) => i).filter((i) => i === 0 || i === d.ports.length - 1 || i < fixed)
   }
   const socketName = (d: Device, i: number) => `${name.get(d.id)}s${i}`
-  const namespaces = live.flatMap((d) => (isEnd(d) ? sockets(d).map((i) => ({ ns: socketName(d, i), d })) : [{ ns: name.get(d.id) as string, d }]))
+  const namespaces = live.flatMap((d) =>
+    isEnd(d) ? sockets(d).map((i) => ({ ns: socketName(d, i), d })) : [{ ns: name.get(d.id) as string, d }],
+  )
   if (realTags) namespaces.push({ ns: `${stem}ovs`, d: { ...(plan.devices[0] as Device), kind: 'switch' } })
   for (const { ns } of namespaces) lines.push(`ip netns add ${ns}`)
   // Settings that each namespace begins with.
   for (const { ns, d } of namespaces) {
     const forwards = d.kind === 'gateway' || d.kind === 'cloud' ? 1 : 0
-    lines.push(`ip netns exec ${ns} sysctl -qw net.ipv6.conf.all.disable_ipv6=${six ? 0 : 1} net.ipv6.conf.default.disable_ipv6=1 net.ipv6.icmp.ratelimit=0 net.ipv6.conf.all.forwarding=${six ? forwards : 0} net.ipv4.ip_forward=${forwards} net.ipv4.conf.all.arp_ignore=1 net.ipv4.conf.all.arp_announce=2 net.ipv4.conf.all.rp_filter=0 net.ipv4.conf.default.rp_filter=0 net.ipv4.icmp_ratelimit=0 net.ipv4.icmp_msgs_per_sec=100000 2>/dev/null; ip netns exec ${ns} sysctl -qw net.bridge.bridge-nf-call-iptables=0 net.bridge.bridge-nf-call-ip6tables=0 2>/dev/null || true; ip -n ${ns} link set lo up`)
+    lines.push(
+      `ip netns exec ${ns} sysctl -qw net.ipv6.conf.all.disable_ipv6=${six ? 0 : 1} net.ipv6.conf.default.disable_ipv6=1 net.ipv6.icmp.ratelimit=0 net.ipv6.conf.all.forwarding=${six ? forwards : 0} net.ipv4.ip_forward=${forwards} net.ipv4.conf.all.arp_ignore=1 net.ipv4.conf.all.arp_announce=2 net.ipv4.conf.all.rp_filter=0 net.ipv4.conf.default.rp_filter=0 net.ipv4.icmp_ratelimit=0 net.ipv4.icmp_msgs_per_sec=100000 2>/dev/null; ip netns exec ${ns} sysctl -qw net.bridge.bridge-nf-call-iptables=0 net.bridge.bridge-nf-call-ip6tables=0 2>/dev/null || true; ip -n ${ns} link set lo up`,
+    )
   }
-  const stp = (d: Device) => (modelOf(index, d.model)?.stp ?? d.kind === 'switch')
-  const redundant = plan.links.filter((l) => l.medium.kind !== 'wifi' && l.medium.kind !== 'line').length >= plan.devices.filter((d) => d.kind !== 'cloud').length + 1 && plan.devices.some((d) => d.stpPriority !== null)
+  const stp = (d: Device) => modelOf(index, d.model)?.stp ?? d.kind === 'switch'
+  const redundant =
+    plan.links.filter((l) => l.medium.kind !== 'wifi' && l.medium.kind !== 'line').length >=
+      plan.devices.filter((d) => d.kind !== 'cloud').length + 1 &&
+    plan.devices.some((d) => d.stpPriority !== null)
   let counter = 1000
   const bridge = (d: Device, id: string): string => {
     const ns = name.get(d.id) as string
@@ -142,7 +209,10 @@ export function buildTwin(given: Plan, weather: readonly string[], stem: string,
     bridges.set(d.id, known)
     if (!known.has(id)) {
       known.add(id)
-      lines.push(`ip -n ${ns} link add name ${id} type bridge${redundant && stp(d) ? ` stp_state 1 forward_delay 200 hello_time 100 priority ${d.stpPriority ?? 32768}` : ' stp_state 0'}${six ? ' mcast_snooping 0' : ''}`, `ip -n ${ns} link set ${id} up`)
+      lines.push(
+        `ip -n ${ns} link add name ${id} type bridge${redundant && stp(d) ? ` stp_state 1 forward_delay 200 hello_time 100 priority ${d.stpPriority ?? 32768}` : ' stp_state 0'}${six ? ' mcast_snooping 0' : ''}`,
+        `ip -n ${ns} link set ${id} up`,
+      )
     }
     return id
   }
@@ -164,22 +234,44 @@ export function buildTwin(given: Plan, weather: readonly string[], stem: string,
     known.add(id)
     const [ns, n] = [name.get(d.id) as string, counter]
     counter += 3
-    lines.push(`ip link add name x${n} netns ${ns} index ${n} type veth peer name x${n + 1} netns ${switchNs} index ${n + 1}`, `ip -n ${ns} link set x${n} name ${id}`, `ip -n ${ns} link set ${id} up`, `ip -n ${switchNs} link set x${n + 1} up`, plainSums(ns, id))
+    lines.push(
+      `ip link add name x${n} netns ${ns} index ${n} type veth peer name x${n + 1} netns ${switchNs} index ${n + 1}`,
+      `ip -n ${ns} link set x${n} name ${id}`,
+      `ip -n ${ns} link set ${id} up`,
+      `ip -n ${switchNs} link set x${n + 1} up`,
+      plainSums(ns, id),
+    )
     switches.push(`add-port ${switchOf(d)} x${n + 1} tag=${vid}`)
     return id
   }
   /** Open vSwitch reads frames as they are: what sends them must have finished their checksums. */
-  const plainSums = (ns: string, dev: string): string => `ip netns exec ${ns} ethtool -K ${dev} tx off >/dev/null 2>&1 || true`
+  const plainSums = (ns: string, dev: string): string =>
+    `ip netns exec ${ns} ethtool -K ${dev} tx off >/dev/null 2>&1 || true`
   /** True for a port that Open vSwitch switches. */
-  const isSwitched = (d: Device, ref: PortRef, link: Link): boolean => realTags && isVlanAware(d) && !uplinkAt.has(portKey(ref)) && modeOf(index, d, ref, link).mode !== 'routed'
+  const isSwitched = (d: Device, ref: PortRef, link: Link): boolean =>
+    realTags && isVlanAware(d) && !uplinkAt.has(portKey(ref)) && modeOf(index, d, ref, link).mode !== 'routed'
   const portWords = (mode: PortMode): string | null => {
     if (mode.mode === 'access') return `tag=${mode.vlan}`
     if (mode.mode !== 'trunk') return null
-    const trunks = mode.tagged === 'all' ? '' : ` trunks=${[...(mode.native === null ? [] : [mode.native]), ...mode.tagged].join(',')}`
-    return mode.native === null ? `vlan_mode=trunk${trunks === ' trunks=' ? ' trunks=4095' : trunks}` : `vlan_mode=native-untagged tag=${mode.native}${trunks}`
+    const trunks =
+      mode.tagged === 'all'
+        ? ''
+        : ` trunks=${[...(mode.native === null ? [] : [mode.native]), ...mode.tagged].join(',')}`
+    return mode.native === null
+      ? `vlan_mode=trunk${trunks === ' trunks=' ? ' trunks=4095' : trunks}`
+      : `vlan_mode=native-untagged tag=${mode.native}${trunks}`
   }
-  const everyTag = [0, ...new Set([...plan.networks.map((n) => n.vlan), ...plan.devices.flatMap((d) => d.ports.flatMap((p) => vidsOf(p.mode))), ...plan.uplinks.flatMap((u) => (u.tag === null ? [] : [u.tag]))])]
-  const uplinks = [...plan.uplinks].filter((u) => u.deviceId === gatewayDevice?.id).sort((a, b) => a.priority - b.priority)
+  const everyTag = [
+    0,
+    ...new Set([
+      ...plan.networks.map((n) => n.vlan),
+      ...plan.devices.flatMap((d) => d.ports.flatMap((p) => vidsOf(p.mode))),
+      ...plan.uplinks.flatMap((u) => (u.tag === null ? [] : [u.tag])),
+    ]),
+  ]
+  const uplinks = [...plan.uplinks]
+    .filter((u) => u.deviceId === gatewayDevice?.id)
+    .sort((a, b) => a.priority - b.priority)
   const uplinkAt = new Map(uplinks.map((u, i) => [`${u.deviceId}/${u.portId}`, { uplink: u, place: i + 1 }]))
   const cloudPorts = new Map<string, string>()
   const plugged = new Set<string>()
@@ -198,7 +290,10 @@ export function buildTwin(given: Plan, weather: readonly string[], stem: string,
     const line = uplinkAt.get(portKey(ref))
     if (line && d.id === gatewayDevice?.id) {
       if (tag !== (line.uplink.tag ?? 0)) return
-      lines.push(`ip -n ${ns} link set ${dev} name ${wanName(line.place)}`, `ip -n ${ns} link set ${wanName(line.place)} up`)
+      lines.push(
+        `ip -n ${ns} link set ${dev} name ${wanName(line.place)}`,
+        `ip -n ${ns} link set ${wanName(line.place)} up`,
+      )
       return
     }
     if (d.kind === 'cloud') {
@@ -208,14 +303,22 @@ export function buildTwin(given: Plan, weather: readonly string[], stem: string,
     const mode = modeOf(index, d, ref, link)
     if (isEnd(d)) {
       if (tag !== 0 || mode.mode === 'off') return
-      lines.push(`ip -n ${ns} link set ${dev} name e0`, `ip -n ${ns} link set e0 up`, ...(realTags ? [plainSums(ns, 'e0')] : []))
+      lines.push(
+        `ip -n ${ns} link set ${dev} name e0`,
+        `ip -n ${ns} link set e0 up`,
+        ...(realTags ? [plainSums(ns, 'e0')] : []),
+      )
       plugged.add(ns)
       return
     }
     if (mode.mode === 'routed' && d.kind === 'gateway') {
       if (tag !== 0) return
       const place = d.ports.filter((x) => x.mode.mode === 'routed').findIndex((x) => x.id === ref.portId) + 1
-      lines.push(`ip -n ${ns} link set ${dev} name ${routedName(place)}`, `ip -n ${ns} link set ${routedName(place)} up`, ...(six ? [wake(ns, routedName(place))] : []))
+      lines.push(
+        `ip -n ${ns} link set ${dev} name ${routedName(place)}`,
+        `ip -n ${ns} link set ${routedName(place)} up`,
+        ...(six ? [wake(ns, routedName(place))] : []),
+      )
       return
     }
     if (isSwitched(d, ref, link)) {
@@ -249,7 +352,12 @@ export function buildTwin(given: Plan, weather: readonly string[], stem: string,
     const wire = isEnd(a) || isEnd(b) ? all.filter((t) => t === 0) : all
     const [na, nb] = [nsOf(a, link.a, link), nsOf(b, link.b, link)]
     // What is on a line or a routed port goes with its cable.
-    const keeps = ![a, b].some((d, i) => d.kind === 'cloud' || uplinkAt.has(portKey(i === 0 ? link.a : link.b)) || modeOf(index, d, i === 0 ? link.a : link.b, link).mode === 'routed')
+    const keeps = ![a, b].some(
+      (d, i) =>
+        d.kind === 'cloud' ||
+        uplinkAt.has(portKey(i === 0 ? link.a : link.b)) ||
+        modeOf(index, d, i === 0 ? link.a : link.b, link).mode === 'routed',
+    )
     const ends: { ns: string; dev: string }[] = []
     if (keeps && !realTags) cables.set(link.id, ends)
     if (na === null || nb === null) continue
@@ -257,7 +365,9 @@ export function buildTwin(given: Plan, weather: readonly string[], stem: string,
     for (const tag of realTags ? [0] : wire) {
       const n = counter
       counter += 3
-      lines.push(`ip link add name x${n} netns ${na} index ${n} type veth peer name x${n + 1} netns ${nb} index ${n + 1}`)
+      lines.push(
+        `ip link add name x${n} netns ${na} index ${n} type veth peer name x${n + 1} netns ${nb} index ${n + 1}`,
+      )
       attach(a, link.a, link, tag, `x${n}`)
       attach(b, link.b, link, tag, `x${n + 1}`)
       ends.push({ ns: na, dev: isEnd(a) ? 'e0' : `x${n}` }, { ns: nb, dev: isEnd(b) ? 'e0' : `x${n + 1}` })
@@ -266,48 +376,99 @@ export function buildTwin(given: Plan, weather: readonly string[], stem: string,
 
   // The internet: one address, and one end of each line.
   const cloud = cloudDevice ? (name.get(cloudDevice.id) as string) : ''
-  const wans = uplinks.map((u, i) => ({ id: u.id, own: `198.18.${i + 1}.2`, far: `198.18.${i + 1}.1`, dev: wanName(i + 1), shared: u.outside === 'shared', probed: u.probe !== null,
-    tables: [lineMark(i + 1), ...plan.policyRoutes.filter((r) => r.deviceId === u.deviceId).flatMap((r, j) => (r.out.kind === 'uplink' && r.out.id === u.id ? [choiceMark(j + 1)] : []))] }))
+  const wans = uplinks.map((u, i) => ({
+    id: u.id,
+    own: `198.18.${i + 1}.2`,
+    far: `198.18.${i + 1}.1`,
+    dev: wanName(i + 1),
+    shared: u.outside === 'shared',
+    probed: u.probe !== null,
+    tables: [
+      lineMark(i + 1),
+      ...plan.policyRoutes
+        .filter((r) => r.deviceId === u.deviceId)
+        .flatMap((r, j) => (r.out.kind === 'uplink' && r.out.id === u.id ? [choiceMark(j + 1)] : [])),
+    ],
+  }))
   if (cloudDevice && !failed.has(cloudDevice.id)) {
-    lines.push(`ip -n ${cloud} addr add ${OUTSIDE}/32 dev lo`, ...(six ? [`ip -n ${cloud} addr add ${OUTSIDE6}/128 dev lo nodad`] : []))
+    lines.push(
+      `ip -n ${cloud} addr add ${OUTSIDE}/32 dev lo`,
+      ...(six ? [`ip -n ${cloud} addr add ${OUTSIDE6}/128 dev lo nodad`] : []),
+    )
     uplinks.forEach((u, i) => {
       const port = cloudPortOf(index, { deviceId: u.deviceId, portId: u.portId })
       const dev = port && cloudPorts.get(`${port} ${u.tag ?? 0}`)
-      if (dev && !failed.has(u.id) && !failed.has(DARK + u.id)) lines.push(`ip -n ${cloud} addr add 198.18.${i + 1}.1/30 dev ${dev}`, `ip -n ${cloud} route replace 198.18.${i + 1}.0/30 dev ${dev} src ${OUTSIDE}`)
-      if (six && u.facts.delegated6 && dev && !failed.has(u.id) && !failed.has(DARK + u.id)) lines.push(wake(cloud, dev), `ip -n ${cloud} addr add 2001:db8:ffff:${i + 1}::1/64 dev ${dev} nodad`, `ip -n ${cloud} route replace ${u.facts.delegated6} via 2001:db8:ffff:${i + 1}::2 dev ${dev} src ${OUTSIDE6}`)
+      if (dev && !failed.has(u.id) && !failed.has(DARK + u.id))
+        lines.push(
+          `ip -n ${cloud} addr add 198.18.${i + 1}.1/30 dev ${dev}`,
+          `ip -n ${cloud} route replace 198.18.${i + 1}.0/30 dev ${dev} src ${OUTSIDE}`,
+        )
+      if (six && u.facts.delegated6 && dev && !failed.has(u.id) && !failed.has(DARK + u.id))
+        lines.push(
+          wake(cloud, dev),
+          `ip -n ${cloud} addr add 2001:db8:ffff:${i + 1}::1/64 dev ${dev} nodad`,
+          `ip -n ${cloud} route replace ${u.facts.delegated6} via 2001:db8:ffff:${i + 1}::2 dev ${dev} src ${OUTSIDE6}`,
+        )
     })
   }
   const files: Record<string, string> = {}
   const servers: Built['servers'][number][] = []
   // Other gateways than the one with the lines: their networks, routed ports, routes and rules.
-  plan.devices.filter((d) => d.kind === 'gateway' && d.id !== gatewayDevice?.id && !failed.has(d.id)).forEach((d, i) => {
-    const ns = name.get(d.id) as string
-    for (const n of plan.networks) if (n.routerId === d.id) vidBridge(d, n.vlan)
-    if (six) for (const n of plan.networks) if (n.routerId === d.id) lines.push(wake(ns, lanName(n.vlan)))
-    files[`other${i}.nft`] = nftRuleset(plan, d.id) ?? ''
-    files[`other${i}.ip`] = ipBatch(plan, d.id)
-    files[`other${i}.conf`] = dnsmasqConf(plan, d.id)
-    servers.push({ ns, file: `other${i}.conf` })
-    lines.push(`ip netns exec ${ns} nft -f "$DIR/other${i}.nft"`, `ip -n ${ns} -force -batch "$DIR/other${i}.ip" 2>/dev/null || true`)
-  })
+  plan.devices
+    .filter((d) => d.kind === 'gateway' && d.id !== gatewayDevice?.id && !failed.has(d.id))
+    .forEach((d, i) => {
+      const ns = name.get(d.id) as string
+      for (const n of plan.networks) if (n.routerId === d.id) vidBridge(d, n.vlan)
+      if (six) for (const n of plan.networks) if (n.routerId === d.id) lines.push(wake(ns, lanName(n.vlan)))
+      files[`other${i}.nft`] = nftRuleset(plan, d.id) ?? ''
+      files[`other${i}.ip`] = ipBatch(plan, d.id)
+      files[`other${i}.conf`] = dnsmasqConf(plan, d.id)
+      servers.push({ ns, file: `other${i}.conf` })
+      lines.push(
+        `ip netns exec ${ns} nft -f "$DIR/other${i}.nft"`,
+        `ip -n ${ns} -force -batch "$DIR/other${i}.ip" 2>/dev/null || true`,
+      )
+    })
   const gateway = gatewayDevice && !failed.has(gatewayDevice.id) ? (name.get(gatewayDevice.id) as string) : ''
   if (gatewayDevice && gateway !== '') {
     for (const n of plan.networks) if (n.routerId === gatewayDevice.id) vidBridge(gatewayDevice, n.vlan)
-    if (six) for (const n of plan.networks) if (n.routerId === gatewayDevice.id) lines.push(wake(gateway, lanName(n.vlan)))
+    if (six)
+      for (const n of plan.networks)
+        if (n.routerId === gatewayDevice.id) lines.push(wake(gateway, lanName(n.vlan)))
     files['gateway.nft'] = nftRuleset(plan, gatewayDevice.id) ?? ''
     files['gateway.ip'] = ipBatch(plan, gatewayDevice.id)
     files['dnsmasq.conf'] = dnsmasqConf(plan, gatewayDevice.id)
     servers.push({ ns: gateway, file: 'dnsmasq.conf' })
-    plan.tunnels.filter((t) => t.deviceId === gatewayDevice.id).forEach((tunnel, i) => {
-      files[`${wgName(i + 1)}.conf`] = wireguardConf(tunnel, keys.get(tunnel.id)?.privateKey)
-      ours.push(startWireguard(gateway, wgName(i + 1), `cat "$DIR/${wgName(i + 1)}.conf"`), ...(six && tunnel.address6 ? [wake(gateway, wgName(i + 1))] : []))
-    })
+    plan.tunnels
+      .filter((t) => t.deviceId === gatewayDevice.id)
+      .forEach((tunnel, i) => {
+        files[`${wgName(i + 1)}.conf`] = wireguardConf(tunnel, keys.get(tunnel.id)?.privateKey)
+        ours.push(
+          startWireguard(gateway, wgName(i + 1), `cat "$DIR/${wgName(i + 1)}.conf"`),
+          ...(six && tunnel.address6 ? [wake(gateway, wgName(i + 1))] : []),
+        )
+      })
     // What speaks of tunnels is loaded again when they are there.
     ours.push(`ip -n ${gateway} -force -batch "$DIR/gateway.ip" 2>/dev/null || true`)
-    lines.push(`ip netns exec ${gateway} nft -f "$DIR/gateway.nft"`, `ip -n ${gateway} -force -batch "$DIR/gateway.ip" 2>/dev/null || true`)
-    wans.forEach((wan, i) => lines.push(`ip -n ${gateway} addr add ${wan.own}/30 dev ${wan.dev} 2>/dev/null && ip -n ${gateway} route add default via ${wan.far} dev ${wan.dev} metric ${i + 1}${wan.tables.map((t) => ` && ip -n ${gateway} route add default via ${wan.far} dev ${wan.dev} table ${t}`).join('')} || true`))
+    lines.push(
+      `ip netns exec ${gateway} nft -f "$DIR/gateway.nft"`,
+      `ip -n ${gateway} -force -batch "$DIR/gateway.ip" 2>/dev/null || true`,
+    )
+    wans.forEach((wan, i) =>
+      lines.push(
+        `ip -n ${gateway} addr add ${wan.own}/30 dev ${wan.dev} 2>/dev/null && ip -n ${gateway} route add default via ${wan.far} dev ${wan.dev} metric ${i + 1}${wan.tables.map((t) => ` && ip -n ${gateway} route add default via ${wan.far} dev ${wan.dev} table ${t}`).join('')} || true`,
+      ),
+    )
     // A line's table of IPv6 leads out by it; without the line it leads nowhere.
-    if (six) wans.forEach((wan, i) => (uplinks[i]?.facts.delegated6 ? lines.push(wake(gateway, wan.dev), `ip -n ${gateway} addr add 2001:db8:ffff:${i + 1}::2/64 dev ${wan.dev} nodad 2>/dev/null && ip -n ${gateway} route add default via 2001:db8:ffff:${i + 1}::1 dev ${wan.dev} metric ${i + 1} && ip -n ${gateway} route add default via 2001:db8:ffff:${i + 1}::1 dev ${wan.dev} table ${lineMark(i + 1)} || true`) : 0))
+    if (six)
+      wans.forEach((wan, i) =>
+        uplinks[i]?.facts.delegated6
+          ? lines.push(
+              wake(gateway, wan.dev),
+              `ip -n ${gateway} addr add 2001:db8:ffff:${i + 1}::2/64 dev ${wan.dev} nodad 2>/dev/null && ip -n ${gateway} route add default via 2001:db8:ffff:${i + 1}::1 dev ${wan.dev} metric ${i + 1} && ip -n ${gateway} route add default via 2001:db8:ffff:${i + 1}::1 dev ${wan.dev} table ${lineMark(i + 1)} || true`,
+            )
+          : 0,
+      )
   }
 
   // Hosts, and devices' own addresses: typed in where the plan types them in, by DHCP otherwise.
@@ -319,21 +480,31 @@ export function buildTwin(given: Plan, weather: readonly string[], stem: string,
     hosts.push(host)
     const home = d.wants === null ? undefined : index.networks.get(d.wants)
     // A socket without its cable is there all the same, without carrier.
-    if (dev === 'e0' && !plugged.has(ns)) lines.push(`ip -n ${ns} link add e0 type veth peer name e0x`, `ip -n ${ns} link set e0 up`)
+    if (dev === 'e0' && !plugged.has(ns))
+      lines.push(`ip -n ${ns} link add e0 type veth peer name e0x`, `ip -n ${ns} link set e0 up`)
     const fixed = home?.fixed.filter((f) => f.deviceId === d.id)[nth]
     if (fixed?.how === 'static' && home) {
       const typed = six ? typedSix(home, fixed) : null
       const prefix6 = orNull(parsePrefix6(home.prefix6 ?? ''))
-      if (typed && prefix6) wake6Of.set(host, `${wake(ns, dev)}; ip -n ${ns} addr add ${fixed.ip6}/${typed.prefix.length} dev ${dev} nodad; ip -n ${ns} route add default via ${routerSix(prefix6)} dev ${dev} 2>/dev/null || true`)
+      if (typed && prefix6)
+        wake6Of.set(
+          host,
+          `${wake(ns, dev)}; ip -n ${ns} addr add ${fixed.ip6}/${typed.prefix.length} dev ${dev} nodad; ip -n ${ns} route add default via ${routerSix(prefix6)} dev ${dev} 2>/dev/null || true`,
+        )
       const subnet = parsePrefix4(home.subnet)
       const length = fixed.mask ?? (subnet.ok ? subnet.value.length : 32)
       const router = fixed.gateway ?? home.gateway
       // A router beyond the host's own mask is refused by its system, as by any.
-      if (parseIpv4(fixed.ip).ok) lines.push(`ip -n ${ns} addr add ${fixed.ip}/${length} dev ${dev} 2>/dev/null && ip -n ${ns} route add default via ${router} dev ${dev} 2>/dev/null || true`)
+      if (parseIpv4(fixed.ip).ok)
+        lines.push(
+          `ip -n ${ns} addr add ${fixed.ip}/${length} dev ${dev} 2>/dev/null && ip -n ${ns} route add default via ${router} dev ${dev} 2>/dev/null || true`,
+        )
       return
     }
     const known = fixed?.mac ?? plan.brief.equipment.find((e) => e.deviceId === d.id)?.mac ?? null
-    lines.push(`ip -n ${ns} link set ${dev} address ${known ? known.replaceAll('-', ':').toLowerCase() : `02${macOf(hosts.length).slice(2)}`} 2>/dev/null || true`)
+    lines.push(
+      `ip -n ${ns} link set ${dev} address ${known ? known.replaceAll('-', ':').toLowerCase() : `02${macOf(hosts.length).slice(2)}`} 2>/dev/null || true`,
+    )
     clients.push(host)
   }
   for (const d of live) {
@@ -341,54 +512,150 @@ export function buildTwin(given: Plan, weather: readonly string[], stem: string,
       for (const i of sockets(d)) place(d, socketName(d, i), d.ports[i]?.id ?? '', 'e0', i)
     } else if (OWN.includes(d.kind) && d.wants !== null) {
       const home = index.networks.get(d.wants)
-      if (home) place(d, name.get(d.id) as string, null, isVlanAware(d) ? vidBridge(d, home.vlan) : bridge(d, 't0'), 0)
+      if (home)
+        place(
+          d,
+          name.get(d.id) as string,
+          null,
+          isVlanAware(d) ? vidBridge(d, home.vlan) : bridge(d, 't0'),
+          0,
+        )
     }
   }
   if (switches.length > 0) {
     const db = 'unix:"$DIR/ovs/db.sock"'
     lines.push(
-      'mkdir -p "$DIR/ovs"', 'export OVS_RUNDIR="$DIR/ovs"', 'ovsdb-tool create "$DIR/ovs/conf.db" /usr/share/openvswitch/vswitch.ovsschema',
+      'mkdir -p "$DIR/ovs"',
+      'export OVS_RUNDIR="$DIR/ovs"',
+      'ovsdb-tool create "$DIR/ovs/conf.db" /usr/share/openvswitch/vswitch.ovsschema',
       `ip netns exec ${switchNs} ovsdb-server "$DIR/ovs/conf.db" --remote=punix:"$DIR/ovs/db.sock" --pidfile="$DIR/ovs/db.pid" --unixctl="$DIR/ovs/db.ctl" --log-file="$DIR/ovs/db.log" --detach --no-chdir 2>/dev/null`,
       `ovs-vsctl --db=${db} --no-wait init`,
       `ip netns exec ${switchNs} ovs-vswitchd ${db} --pidfile="$DIR/ovs/vs.pid" --unixctl="$DIR/ovs/vs.ctl" --log-file="$DIR/ovs/vs.log" --detach --no-chdir 2>/dev/null`,
-      `ovs-vsctl --db=${db} --timeout=20 ${[...switches].sort().map((words) => `-- ${words}`).join(' ')}`,
+      `ovs-vsctl --db=${db} --timeout=20 ${[...switches]
+        .sort()
+        .map((words) => `-- ${words}`)
+        .join(' ')}`,
     )
   }
   // Peers, each beyond a line of its own.
   const peers: Built['peers'][number][] = []
-  const called = wans.find((w) => !w.shared && plan.uplinks.find((u) => u.id === w.id)?.facts.modem !== 'routing')
-  plan.tunnels.filter((t) => t.deviceId === gatewayDevice?.id).flatMap((tunnel) => tunnel.peers.map((peer) => ({ tunnel, peer }))).forEach(({ tunnel, peer }, i) => {
-    const [ns, { own, far }] = [`${stem}p${i}`, peerLine(i + 1)]
-    const prefix = peer.allowed.map((a) => parsePrefix4(a)).find((p) => p.ok)
-    const address = prefix?.ok ? formatIpv4(ipv4(prefix.value.base + (prefix.value.length === 32 ? 0 : 1))) : ''
-    // Of IPv6 likewise: the first address of what it has.
-    const own6 = six && tunnel.address6 && peer.kind !== 'provider' ? peer.allowed.map((a) => parsePrefix6(a)).find((p) => p.ok && p.value.length > 0) : undefined
-    const address6 = own6?.ok ? (own6.value.length === 128 ? formatIpv6(own6.value.groups) : routerSix(own6.value)) : null
-    peers.push({ tunnelId: peer.kind === 'provider' ? '' : tunnel.id, peerId: peer.id, ns, address, home: tunnel.address.split('/')[0] ?? '', address6, home6: address6 === null ? null : (tunnel.address6?.split('/')[0] ?? null) })
-    lines.push(`ip netns add ${ns}`, `ip netns exec ${ns} sysctl -qw net.ipv6.conf.all.disable_ipv6=${address6 === null ? 1 : 0} net.ipv6.conf.default.disable_ipv6=1 net.ipv6.icmp.ratelimit=0 net.ipv4.ip_forward=1 net.ipv4.conf.all.rp_filter=0 net.ipv4.conf.default.rp_filter=0 net.ipv4.icmp_ratelimit=0 net.ipv4.icmp_msgs_per_sec=100000; ip -n ${ns} link set lo up`)
-    if (cloud === '' || failed.has(peer.id) || failed.has(tunnel.id) || (cloudDevice && failed.has(cloudDevice.id))) return
-    const n = counter
-    counter += 3
-    lines.push(`ip link add name x${n} netns ${cloud} index ${n} type veth peer name e0 netns ${ns} index ${n + 1}`, `ip -n ${cloud} link set x${n} up`, `ip -n ${ns} link set e0 up`, `ip -n ${cloud} addr add ${far}/30 dev x${n}`, `ip -n ${ns} addr add ${own}/30 dev e0`)
-    lines.push(`ip -n ${ns} route add ${peer.kind === 'provider' ? 'default' : '198.18.0.0/15'} via ${far}`)
-    if (peer.kind === 'provider') lines.push(`ip netns exec ${ns} nft 'table ip out { chain post { type nat hook postrouting priority srcnat; oifname "e0" masquerade; }; }'`)
-    files[`peer${i}.conf`] = peerConf(tunnel, peer, peer.endpoint === null && called ? `${called.own}:${tunnel.listenPort}` : null, keys.get(peer.id)?.privateKey)
-    const then = peer.endpoint === null ? dialling : dialled
-    then.push(startWireguard(ns, 'wg0', `wg-quick strip "$DIR/peer${i}.conf"`))
-    if (address !== '' && peer.kind !== 'provider') then.push(`ip -n ${ns} addr add ${address}/32 dev wg0`)
-    if (address6 !== null) then.push(wake(ns, 'wg0'), `ip -n ${ns} addr add ${address6}/128 dev wg0 nodad`)
-    then.push(`ip -n ${ns} link set wg0 mtu ${tunnel.mtu} up`, ...peer.theirAllowed.filter((a) => a.includes(':')).flatMap((a) => (address6 === null ? [] : [`ip -n ${ns} route replace ${a} dev wg0`])), ...peer.theirAllowed.filter((a) => !a.includes(':')).map((a) => `ip -n ${ns} route replace ${a} dev wg0${address !== '' && peer.kind !== 'provider' ? ` src ${address}` : ''}`))
-  })
+  const called = wans.find(
+    (w) => !w.shared && plan.uplinks.find((u) => u.id === w.id)?.facts.modem !== 'routing',
+  )
+  plan.tunnels
+    .filter((t) => t.deviceId === gatewayDevice?.id)
+    .flatMap((tunnel) => tunnel.peers.map((peer) => ({ tunnel, peer })))
+    .forEach(({ tunnel, peer }, i) => {
+      const [ns, { own, far }] = [`${stem}p${i}`, peerLine(i + 1)]
+      const prefix = peer.allowed.map((a) => parsePrefix4(a)).find((p) => p.ok)
+      const address = prefix?.ok
+        ? formatIpv4(ipv4(prefix.value.base + (prefix.value.length === 32 ? 0 : 1)))
+        : ''
+      // Of IPv6 likewise: the first address of what it has.
+      const own6 =
+        six && tunnel.address6 && peer.kind !== 'provider'
+          ? peer.allowed.map((a) => parsePrefix6(a)).find((p) => p.ok && p.value.length > 0)
+          : undefined
+      const address6 = own6?.ok
+        ? own6.value.length === 128
+          ? formatIpv6(own6.value.groups)
+          : routerSix(own6.value)
+        : null
+      peers.push({
+        tunnelId: peer.kind === 'provider' ? '' : tunnel.id,
+        peerId: peer.id,
+        ns,
+        address,
+        home: tunnel.address.split('/')[0] ?? '',
+        address6,
+        home6: address6 === null ? null : (tunnel.address6?.split('/')[0] ?? null),
+      })
+      lines.push(
+        `ip netns add ${ns}`,
+        `ip netns exec ${ns} sysctl -qw net.ipv6.conf.all.disable_ipv6=${address6 === null ? 1 : 0} net.ipv6.conf.default.disable_ipv6=1 net.ipv6.icmp.ratelimit=0 net.ipv4.ip_forward=1 net.ipv4.conf.all.rp_filter=0 net.ipv4.conf.default.rp_filter=0 net.ipv4.icmp_ratelimit=0 net.ipv4.icmp_msgs_per_sec=100000; ip -n ${ns} link set lo up`,
+      )
+      if (
+        cloud === '' ||
+        failed.has(peer.id) ||
+        failed.has(tunnel.id) ||
+        (cloudDevice && failed.has(cloudDevice.id))
+      )
+        return
+      const n = counter
+      counter += 3
+      lines.push(
+        `ip link add name x${n} netns ${cloud} index ${n} type veth peer name e0 netns ${ns} index ${n + 1}`,
+        `ip -n ${cloud} link set x${n} up`,
+        `ip -n ${ns} link set e0 up`,
+        `ip -n ${cloud} addr add ${far}/30 dev x${n}`,
+        `ip -n ${ns} addr add ${own}/30 dev e0`,
+      )
+      lines.push(`ip -n ${ns} route add ${peer.kind === 'provider' ? 'default' : '198.18.0.0/15'} via ${far}`)
+      if (peer.kind === 'provider')
+        lines.push(
+          `ip netns exec ${ns} nft 'table ip out { chain post { type nat hook postrouting priority srcnat; oifname "e0" masquerade; }; }'`,
+        )
+      files[`peer${i}.conf`] = peerConf(
+        tunnel,
+        peer,
+        peer.endpoint === null && called ? `${called.own}:${tunnel.listenPort}` : null,
+        keys.get(peer.id)?.privateKey,
+      )
+      const then = peer.endpoint === null ? dialling : dialled
+      then.push(startWireguard(ns, 'wg0', `wg-quick strip "$DIR/peer${i}.conf"`))
+      if (address !== '' && peer.kind !== 'provider') then.push(`ip -n ${ns} addr add ${address}/32 dev wg0`)
+      if (address6 !== null) then.push(wake(ns, 'wg0'), `ip -n ${ns} addr add ${address6}/128 dev wg0 nodad`)
+      then.push(
+        `ip -n ${ns} link set wg0 mtu ${tunnel.mtu} up`,
+        ...peer.theirAllowed
+          .filter((a) => a.includes(':'))
+          .flatMap((a) => (address6 === null ? [] : [`ip -n ${ns} route replace ${a} dev wg0`])),
+        ...peer.theirAllowed
+          .filter((a) => !a.includes(':'))
+          .map(
+            (a) =>
+              `ip -n ${ns} route replace ${a} dev wg0${address !== '' && peer.kind !== 'provider' ? ` src ${address}` : ''}`,
+          ),
+      )
+    })
   // Isolated stations do not hear each other, whichever access point they are at.
-  const isolated = hosts.filter((h) => plan.links.some((l) => l.medium.kind === 'wifi' && index.ssids.get(l.medium.ssidId)?.isolation && [l.a, l.b].some((r) => r.deviceId === h.deviceId && r.portId === h.portId)))
+  const isolated = hosts.filter((h) =>
+    plan.links.some(
+      (l) =>
+        l.medium.kind === 'wifi' &&
+        index.ssids.get(l.medium.ssidId)?.isolation &&
+        [l.a, l.b].some((r) => r.deviceId === h.deviceId && r.portId === h.portId),
+    ),
+  )
   if (isolated.length > 1) {
-    lines.push('ISOLATED=""', ...isolated.map((h) => `ISOLATED="$ISOLATED$(ip netns exec ${h.ns} cat /sys/class/net/${h.dev}/address 2>/dev/null), "`))
+    lines.push(
+      'ISOLATED=""',
+      ...isolated.map(
+        (h) =>
+          `ISOLATED="$ISOLATED$(ip netns exec ${h.ns} cat /sys/class/net/${h.dev}/address 2>/dev/null), "`,
+      ),
+    )
     for (const ap of live.filter((d) => d.kind === 'access-point' || d.kind === 'extender')) {
-      lines.push(`printf 'table bridge apart {\\n set s {\\n type ether_addr\\n elements = { %s }\\n }\\n chain f {\\n type filter hook forward priority 0\\n ether saddr @s ether daddr @s drop\\n }\\n}\\n' "\${ISOLATED%, }" | ip netns exec ${name.get(ap.id)} nft -f -`)
+      lines.push(
+        `printf 'table bridge apart {\\n set s {\\n type ether_addr\\n elements = { %s }\\n }\\n chain f {\\n type filter hook forward priority 0\\n ether saddr @s ether daddr @s drop\\n }\\n}\\n' "\${ISOLATED%, }" | ip netns exec ${name.get(ap.id)} nft -f -`,
+      )
     }
   }
   return {
-    script: inBatches(lines).join('\n'), wake6: six ? hosts.map((h) => wake6Of.get(h) ?? wake(h.ns, h.dev, true)) : [], tunnels: plan.tunnels.length > 0 ? [...dialled, ...ours, ...dialling].join('\n') : '', files, hosts, clients, gateway, servers, gatewayId: gatewayDevice?.id ?? '', cloud: cloudDevice && !failed.has(cloudDevice.id) ? cloud : '', namespaces: [...namespaces.map((n) => n.ns), ...peers.map((p) => p.ns)], wans, cables, peers,
+    script: inBatches(lines).join('\n'),
+    wake6: six ? hosts.map((h) => wake6Of.get(h) ?? wake(h.ns, h.dev, true)) : [],
+    tunnels: plan.tunnels.length > 0 ? [...dialled, ...ours, ...dialling].join('\n') : '',
+    files,
+    hosts,
+    clients,
+    gateway,
+    servers,
+    gatewayId: gatewayDevice?.id ?? '',
+    cloud: cloudDevice && !failed.has(cloudDevice.id) ? cloud : '',
+    namespaces: [...namespaces.map((n) => n.ns), ...peers.map((p) => p.ns)],
+    wans,
+    cables,
+    peers,
   }
 }
 
@@ -403,7 +670,8 @@ function inBatches(lines: readonly string[]): string[] {
   const cables = lines.filter((l) => l.startsWith('ip link add'))
   const at = lines.findIndex((l) => l.startsWith('ip link add'))
   if (at < 0) return [...lines]
-  const batch = (args: string, commands: readonly string[]) => `ip ${args} -batch - <<'END'\n${commands.join('\n')}\nEND`
+  const batch = (args: string, commands: readonly string[]) =>
+    `ip ${args} -batch - <<'END'\n${commands.join('\n')}\nEND`
   const out: string[] = lines.filter((l) => l.startsWith('ip netns add'))
   let run = new Map<string, string[]>()
   const flush = () => {
@@ -413,7 +681,12 @@ function inBatches(lines: readonly string[]): string[] {
   lines.forEach((line, i) => {
     if (i === at) {
       flush()
-      out.push(batch('', cables.map((c) => c.replace(/^ip /, ''))))
+      out.push(
+        batch(
+          '',
+          cables.map((c) => c.replace(/^ip /, '')),
+        ),
+      )
     }
     if (line.startsWith('ip link add') || line.startsWith('ip netns add')) return
     const [, ns, command] = PLAIN.exec(line) ?? []

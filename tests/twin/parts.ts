@@ -1,4 +1,15 @@
-import { access, cat6, device, hosts, inNetwork, link, ports, rule, toGateway, trunk } from '#server/demo/build'
+import {
+  access,
+  cat6,
+  device,
+  hosts,
+  inNetwork,
+  link,
+  ports,
+  rule,
+  toGateway,
+  trunk,
+} from '#server/demo/build'
 import { BLANK_PORT } from '#core/model'
 import { portOf, site, the, type LoosePlan } from '../plans'
 
@@ -7,7 +18,18 @@ import { portOf, site, the, type LoosePlan } from '../plans'
 export type Change = (p: LoosePlan) => void
 export const rules = (p: LoosePlan) => p.policies[0]?.rules ?? []
 export const second: Change = (p) => {
-  p.devices.push(device('s2', 'Second switch', 'switch', '', 'Attic', 'management', ports({ 1: trunk(99, 10, 20), 2: access(10), 3: access(20) })) as never, hosts('far', 'Far desk', 'Attic', 'staff', 1) as never)
+  p.devices.push(
+    device(
+      's2',
+      'Second switch',
+      'switch',
+      '',
+      'Attic',
+      'management',
+      ports({ 1: trunk(99, 10, 20), 2: access(10), 3: access(20) }),
+    ) as never,
+    hosts('far', 'Far desk', 'Attic', 'staff', 1) as never,
+  )
   portOf(p, 'sw', 'p4').mode = trunk(99, 10, 20) as never
   p.links.push(link('sw:4', 's2:1', cat6(9)) as never, link('s2:2', 'far:1', cat6(3)) as never)
 }
@@ -18,16 +40,54 @@ export const spare: Change = (p) => {
   p.uplinks.push({ ...the(p.uplinks, 'line'), id: 'spare', portId: 'p3', priority: 2 })
 }
 
-export const peer = (id: string, kind: 'site' | 'person' | 'provider', allowed: string[], theirAllowed: string[], endpoint: string | null = null) => ({ id, name: id, kind, publicKey: null, next: null, allowed, theirAllowed, endpoint, keepaliveS: endpoint === null ? null : 1 })
-export const tunnel = (...peers: ReturnType<typeof peer>[]) => ({ id: 'wg', name: 'Tunnel', deviceId: 'gate', publicName: null, address: '10.9.200.1/24', address6: null as string | null, listenPort: 51820, mtu: 1420, publicKey: null, mapped: [], peers })
+export const peer = (
+  id: string,
+  kind: 'site' | 'person' | 'provider',
+  allowed: string[],
+  theirAllowed: string[],
+  endpoint: string | null = null,
+) => ({
+  id,
+  name: id,
+  kind,
+  publicKey: null,
+  next: null,
+  allowed,
+  theirAllowed,
+  endpoint,
+  keepaliveS: endpoint === null ? null : 1,
+})
+export const tunnel = (...peers: ReturnType<typeof peer>[]) => ({
+  id: 'wg',
+  name: 'Tunnel',
+  deviceId: 'gate',
+  publicName: null,
+  address: '10.9.200.1/24',
+  address6: null as string | null,
+  listenPort: 51820,
+  mtu: 1420,
+  publicKey: null,
+  mapped: [],
+  peers,
+})
 export const roads: Change = (p) => {
-  p.tunnels.push(tunnel(
-    peer('mainland', 'site', ['10.9.200.2/32', '10.20.0.0/22'], ['10.9.10.0/24', '10.9.200.0/24'], 'far.example:51820'),
-    peer('keeper', 'person', ['10.9.200.9/32'], ['10.9.0.0/16', '10.20.0.0/22']),
-  ) as never)
+  p.tunnels.push(
+    tunnel(
+      peer(
+        'mainland',
+        'site',
+        ['10.9.200.2/32', '10.20.0.0/22'],
+        ['10.9.10.0/24', '10.9.200.0/24'],
+        'far.example:51820',
+      ),
+      peer('keeper', 'person', ['10.9.200.9/32'], ['10.9.0.0/16', '10.20.0.0/22']),
+    ) as never,
+  )
   rules(p).push(
-    rule('t1', { kind: 'peer', id: 'mainland' }, inNetwork('staff'), ['https', 'ping'], '') as never, rule('t2', inNetwork('staff'), { kind: 'tunnel', id: 'wg' }, ['ssh', 'ping'], '') as never,
-    rule('t3', { kind: 'peer', id: 'keeper' }, inNetwork('servers'), ['files'], '') as never, rule('t4', { kind: 'tunnel', id: 'wg' }, toGateway, ['ping'], '', 'input') as never,
+    rule('t1', { kind: 'peer', id: 'mainland' }, inNetwork('staff'), ['https', 'ping'], '') as never,
+    rule('t2', inNetwork('staff'), { kind: 'tunnel', id: 'wg' }, ['ssh', 'ping'], '') as never,
+    rule('t3', { kind: 'peer', id: 'keeper' }, inNetwork('servers'), ['files'], '') as never,
+    rule('t4', { kind: 'tunnel', id: 'wg' }, toGateway, ['ping'], '', 'input') as never,
     rule('t5', { kind: 'peer', id: 'keeper' }, { kind: 'peer', id: 'mainland' }, ['ssh'], '') as never,
   )
 }
@@ -42,12 +102,17 @@ export const bothFamilies: Change = (p) => {
 }
 
 /** The site that edits by chance are made on: two switches, two lines, a tunnel, and room for IPv6. */
-export const randomSite = (edits: readonly Change[]) => site((p) => {
-  second(p)
-  spare(p)
-  roads(p)
-  bothFamilies(p)
-  // IPv6 is there as soon as an edit gives a network a prefix.
-  for (const [id, delegated6] of [['line', '2001:db8:5::/48'], ['spare', '2001:db8:6::/48']] as const) the(p.uplinks, id).facts = { ...the(p.uplinks, id).facts, delegated6 }
-  for (const edit of edits) edit(p)
-})
+export const randomSite = (edits: readonly Change[]) =>
+  site((p) => {
+    second(p)
+    spare(p)
+    roads(p)
+    bothFamilies(p)
+    // IPv6 is there as soon as an edit gives a network a prefix.
+    for (const [id, delegated6] of [
+      ['line', '2001:db8:5::/48'],
+      ['spare', '2001:db8:6::/48'],
+    ] as const)
+      the(p.uplinks, id).facts = { ...the(p.uplinks, id).facts, delegated6 }
+    for (const edit of edits) edit(p)
+  })

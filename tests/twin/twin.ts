@@ -5,7 +5,16 @@ import { join } from 'node:path'
 import { createInterface } from 'node:readline'
 import { fileURLToPath } from 'node:url'
 import { promisify } from 'node:util'
-import { contains, contains6, formatIpv4, parseIpv4, parseIpv6, parsePrefix4, routerSix, type Ipv4 } from '#core/address'
+import {
+  contains,
+  contains6,
+  formatIpv4,
+  parseIpv4,
+  parseIpv6,
+  parsePrefix4,
+  routerSix,
+  type Ipv4,
+} from '#core/address'
 import { DARK, indexPlan, knownAs, mapsOf, meantBy, prefixSix, type Plan } from '#core/model'
 import { includes } from '#core/policy'
 import { callFromInside, flowBetween, openSite, openSix, peerKey, type Party, type Site } from '#core/reach'
@@ -31,7 +40,9 @@ export interface Ports {
 /** First and last port of each service of a plan, and one that no service names. */
 export function portsOf(plan: Plan): Ports {
   const of = (proto: 'tcp' | 'udp') => {
-    const named = plan.services.flatMap((s) => s.entries.filter((e) => e.proto === proto).flatMap((e) => [e.from, e.to]))
+    const named = plan.services.flatMap((s) =>
+      s.entries.filter((e) => e.proto === proto).flatMap((e) => [e.from, e.to]),
+    )
     const handed = plan.forwards.filter((f) => f.proto === proto).map((f) => f.toPort)
     return [...new Set([...handed, ...named.filter((p) => p !== 67 && p !== 68), 7777])].slice(0, 9)
   }
@@ -44,13 +55,26 @@ class Prober {
   private waiting: ((line: string) => void)[] = []
   private own = ''
   private readonly seen = new Map<string, Promise<unknown>>()
-  constructor(private readonly ns: string, private readonly ports: Ports, private readonly six: boolean) {}
+  constructor(
+    private readonly ns: string,
+    private readonly ports: Ports,
+    private readonly six: boolean,
+  ) {}
   /** Ready to answer for these addresses of its own. */
   async begin(own: string): Promise<void> {
     if (this.child && this.own === own) return
     this.stop()
     this.own = own
-    this.child = spawn('ip', ['netns', 'exec', this.ns, 'perl', AGENT, this.ports.tcp.join(','), this.ports.udp.join(','), this.six ? '1' : '0'])
+    this.child = spawn('ip', [
+      'netns',
+      'exec',
+      this.ns,
+      'perl',
+      AGENT,
+      this.ports.tcp.join(','),
+      this.ports.udp.join(','),
+      this.six ? '1' : '0',
+    ])
     const waiting: ((line: string) => void)[] = (this.waiting = [])
     createInterface({ input: this.child.stdout }).on('line', (line) => waiting.shift()?.(line))
     await this.next()
@@ -73,7 +97,15 @@ class Prober {
   }
   async ask(targets: readonly Target[]): Promise<{ tcp: boolean[]; udp: boolean[] }[]> {
     if (targets.length === 0) return []
-    const words = targets.map(({ ip, dial }) => (dial ? `${ip}=${Object.entries(dial).map(([port, by]) => `${port.replace(' ', '')}:${by}`).join(',')}` : ip)).join(' ')
+    const words = targets
+      .map(({ ip, dial }) =>
+        dial
+          ? `${ip}=${Object.entries(dial)
+              .map(([port, by]) => `${port.replace(' ', '')}:${by}`)
+              .join(',')}`
+          : ip,
+      )
+      .join(' ')
     const bits = (text = '') => [...text].map((c) => c === '1')
     const answer = await this.once(words, () => {
       this.child?.stdin.write(`${words}\n`)
@@ -84,7 +116,21 @@ class Prober {
   async pings(targets: readonly string[]): Promise<Set<string>> {
     if (targets.length === 0) return new Set()
     return this.once(`ping ${targets.join(' ')}`, async () => {
-      const { stdout } = await run('ip', ['netns', 'exec', this.ns, 'fping', ...(targets[0]?.includes(':') ? ['-6'] : []), '-a', '-r', '1', '-t', '400', '-i', '1', ...targets]).catch((e: { stdout?: string }) => ({ stdout: e.stdout ?? '' }))
+      const { stdout } = await run('ip', [
+        'netns',
+        'exec',
+        this.ns,
+        'fping',
+        ...(targets[0]?.includes(':') ? ['-6'] : []),
+        '-a',
+        '-r',
+        '1',
+        '-t',
+        '400',
+        '-i',
+        '1',
+        ...targets,
+      ]).catch((e: { stdout?: string }) => ({ stdout: e.stdout ?? '' }))
       return new Set(stdout.split('\n').map((l) => l.trim()))
     })
   }
@@ -123,7 +169,12 @@ export interface Comparison {
 let counter = 0
 
 /** Every probe for real, and the engine's answer to each. `tamper` changes the twin after it was built: a control that must show. */
-export async function compareWithKernel(given: Plan, weather: readonly string[] = [], tamper: (built: Built) => string = () => '', realTags = false): Promise<Comparison> {
+export async function compareWithKernel(
+  given: Plan,
+  weather: readonly string[] = [],
+  tamper: (built: Built) => string = () => '',
+  realTags = false,
+): Promise<Comparison> {
   return withTwin(given, weather, realTags, async (twin) => {
     const found = await raise(twin.built, twin.folder, tamper(twin.built), weather)
     return judge(twin, twin.built, weather, found)
@@ -140,7 +191,11 @@ const STANDING = 3
  * what the kernel said when all was well is compared with what the engine says now.
  * `seen` gets each answer; null for one that only a twin built under it can show: gateways, lines, and cables that take addresses along.
  */
-export async function compareEach(given: Plan, failures: readonly string[], seen: (failure: string, found: Comparison | null) => void): Promise<void> {
+export async function compareEach(
+  given: Plan,
+  failures: readonly string[],
+  seen: (failure: string, found: Comparison | null) => void,
+): Promise<void> {
   const unheard: string[] = []
   const queue: string[] = []
   const { cables } = buildTwin(withMacs(given), [], '')
@@ -149,32 +204,54 @@ export async function compareEach(given: Plan, failures: readonly string[], seen
     if (ends === null) seen(failure, null)
     else (ends.length === 0 ? unheard : queue).push(failure)
   }
-  await Promise.all(Array.from({ length: STANDING }, (_, i) => withTwin(given, [], false, async (twin) => {
-    const { plan, stem, folder } = twin
-    const found = await raise(twin.built, folder, '', [])
-    // Who is there under a failure, by the names of the twin that stands.
-    const builtUnder = (failure: string) => buildTwin(plan, [failure], stem)
-    for (const failure of i === 0 ? unheard : []) seen(failure, await judge(twin, builtUnder(failure), [failure], found))
-    for (let failure = queue.shift(); failure !== undefined; failure = queue.shift()) {
-      const built = builtUnder(failure)
-      const deaf = endsUnder(plan, twin.built.cables, failure) ?? []
-      await run('bash', ['-c', deaf.map(({ ns, dev }) => `ip netns exec ${ns} nft 'table netdev cut { chain ${dev} { type filter hook ingress device ${dev} priority 0; policy drop; }; }'`).join('\n')])
-      await askAnew(built, folder)
-      const now = { ...(await addressesOf(built, 1)), well: found.well }
-      const again = () => {
-        for (const prober of twin.probers.values()) prober.forget()
-        return judge(twin, built, [failure], now)
-      }
-      // A busy machine loses a probe now and then; what is wrong is wrong again.
-      const first = await again()
-      seen(failure, first.differences.length === 0 ? first : await again())
-      await run('bash', ['-c', [...new Set(deaf.map(({ ns }) => ns))].map((ns) => `ip netns exec ${ns} nft delete table netdev cut`).join('\n')])
-    }
-  })))
+  await Promise.all(
+    Array.from({ length: STANDING }, (_, i) =>
+      withTwin(given, [], false, async (twin) => {
+        const { plan, stem, folder } = twin
+        const found = await raise(twin.built, folder, '', [])
+        // Who is there under a failure, by the names of the twin that stands.
+        const builtUnder = (failure: string) => buildTwin(plan, [failure], stem)
+        for (const failure of i === 0 ? unheard : [])
+          seen(failure, await judge(twin, builtUnder(failure), [failure], found))
+        for (let failure = queue.shift(); failure !== undefined; failure = queue.shift()) {
+          const built = builtUnder(failure)
+          const deaf = endsUnder(plan, twin.built.cables, failure) ?? []
+          await run('bash', [
+            '-c',
+            deaf
+              .map(
+                ({ ns, dev }) =>
+                  `ip netns exec ${ns} nft 'table netdev cut { chain ${dev} { type filter hook ingress device ${dev} priority 0; policy drop; }; }'`,
+              )
+              .join('\n'),
+          ])
+          await askAnew(built, folder)
+          const now = { ...(await addressesOf(built, 1)), well: found.well }
+          const again = () => {
+            for (const prober of twin.probers.values()) prober.forget()
+            return judge(twin, built, [failure], now)
+          }
+          // A busy machine loses a probe now and then; what is wrong is wrong again.
+          const first = await again()
+          seen(failure, first.differences.length === 0 ? first : await again())
+          await run('bash', [
+            '-c',
+            [...new Set(deaf.map(({ ns }) => ns))]
+              .map((ns) => `ip netns exec ${ns} nft delete table netdev cut`)
+              .join('\n'),
+          ])
+        }
+      }),
+    ),
+  )
 }
 
 /** Who hears nothing under a failure; null where that is not all that it does. */
-function endsUnder(plan: Plan, cables: Built['cables'], failure: string): readonly { readonly ns: string; readonly dev: string }[] | null {
+function endsUnder(
+  plan: Plan,
+  cables: Built['cables'],
+  failure: string,
+): readonly { readonly ns: string; readonly dev: string }[] | null {
   const device = plan.devices.find((d) => d.id === failure)
   if (device?.kind === 'gateway' || device?.kind === 'cloud') return null
   const links = plan.links.filter((l) => l.id === failure || [l.a.deviceId, l.b.deviceId].includes(failure))
@@ -196,10 +273,21 @@ interface Found {
   readonly well: ReadonlySet<string>
 }
 
-async function withTwin<T>(given: Plan, weather: readonly string[], realTags: boolean, work: (twin: Twin) => Promise<T>): Promise<T> {
+async function withTwin<T>(
+  given: Plan,
+  weather: readonly string[],
+  realTags: boolean,
+  work: (twin: Twin) => Promise<T>,
+): Promise<T> {
   const plan = withMacs(given)
   const stem = `m${process.pid % 1000}-${counter++}-`
-  const twin: Twin = { plan, stem, built: buildTwin(plan, weather, stem, realTags), folder: mkdtempSync(join(tmpdir(), 'mast-twin-')), probers: new Map() }
+  const twin: Twin = {
+    plan,
+    stem,
+    built: buildTwin(plan, weather, stem, realTags),
+    folder: mkdtempSync(join(tmpdir(), 'mast-twin-')),
+    probers: new Map(),
+  }
   try {
     return await work(twin)
   } finally {
@@ -210,7 +298,12 @@ async function withTwin<T>(given: Plan, weather: readonly string[], realTags: bo
 }
 
 /** Every cell of both families. `built`: who is there under this weather. */
-async function judge(twin: Twin, built: Built, weather: readonly string[], { addresses, sixes, well }: Found): Promise<Comparison> {
+async function judge(
+  twin: Twin,
+  built: Built,
+  weather: readonly string[],
+  { addresses, sixes, well }: Found,
+): Promise<Comparison> {
   const { plan, probers } = twin
   const ports = portsOf(plan)
   const places = placesOf(plan, built, addresses, well)
@@ -218,39 +311,83 @@ async function judge(twin: Twin, built: Built, weather: readonly string[], { add
   for (const { ns } of places) if (!probers.has(ns)) probers.set(ns, new Prober(ns, ports, six !== null))
   // An agent answers for the addresses that it found when it began.
   const own = new Map<string, string>()
-  for (const h of built.hosts) own.set(h.ns, `${own.get(h.ns) ?? ''} ${addresses.get(keyOf(h)) ?? ''} ${sixes.get(keyOf(h)) ?? ''}`)
+  for (const h of built.hosts)
+    own.set(h.ns, `${own.get(h.ns) ?? ''} ${addresses.get(keyOf(h)) ?? ''} ${sixes.get(keyOf(h)) ?? ''}`)
   await Promise.all([...probers].map(([ns, p]) => p.begin(own.get(ns) ?? '')))
   const [four, other] = await Promise.all([
     compare(plan, built.wans, familyFour(plan, weather, places), probers, ports),
     six && compare(plan, [], familySix(plan, six, placesOfSix(plan, built, sixes)), probers, ports),
   ])
   if (!other) return four
-  return { cells: four.cells + other.cells, passing: four.passing + other.passing, silent: four.silent, differences: [...four.differences, ...other.differences] }
+  return {
+    cells: four.cells + other.cells,
+    passing: four.passing + other.passing,
+    silent: four.silent,
+    differences: [...four.differences, ...other.differences],
+  }
 }
 
 /** Everybody whose address is not typed in loses it and asks again; by DHCP those who hear nothing wait for two seconds. */
 async function askAnew(built: Built, folder: string): Promise<void> {
   const lines = [
-    ...built.clients.map((c) => `(ip -n ${c.ns} -4 addr flush dev ${c.dev}; ip -n ${c.ns} neigh flush all; ip netns exec ${c.ns} udhcpc -i ${c.dev} -n -q -f -t 2 -T 1 -A 1 -s "$DIR/lease.sh" >/dev/null 2>&1) &`),
-    ...built.wake6.map((line, i) => `(ip netns exec ${built.hosts[i]?.ns} sysctl -qw net.ipv6.conf.${built.hosts[i]?.dev}.disable_ipv6=1; ${line}) &`),
+    ...built.clients.map(
+      (c) =>
+        `(ip -n ${c.ns} -4 addr flush dev ${c.dev}; ip -n ${c.ns} neigh flush all; ip netns exec ${c.ns} udhcpc -i ${c.dev} -n -q -f -t 2 -T 1 -A 1 -s "$DIR/lease.sh" >/dev/null 2>&1) &`,
+    ),
+    ...built.wake6.map(
+      (line, i) =>
+        `(ip netns exec ${built.hosts[i]?.ns} sysctl -qw net.ipv6.conf.${built.hosts[i]?.dev}.disable_ipv6=1; ${line}) &`,
+    ),
   ]
   writeFileSync(join(folder, 'ask.sh'), [`export DIR=${folder}`, ...lines, 'wait', 'sleep 0.3'].join('\n'))
   await run('bash', [join(folder, 'ask.sh')])
 }
 
 /** Builds the namespaces, starts the DHCP server, lets every client ask, and reads who got what. */
-async function raise(built: Built, folder: string, tampering: string, weather: readonly string[]): Promise<Found> {
+async function raise(
+  built: Built,
+  folder: string,
+  tampering: string,
+  weather: readonly string[],
+): Promise<Found> {
   for (const [file, text] of Object.entries(built.files)) writeFileSync(join(folder, file), text)
   const lease = join(folder, 'lease.sh')
-  writeFileSync(lease, '#!/bin/sh\n[ "$1" = bound ] || exit 0\nip addr add "$ip/${mask:-24}" dev "$interface"\n[ -n "$router" ] && ip route add default via ${router%% *} dev "$interface"\nexit 0\n')
+  writeFileSync(
+    lease,
+    '#!/bin/sh\n[ "$1" = bound ] || exit 0\nip addr add "$ip/${mask:-24}" dev "$interface"\n[ -n "$router" ] && ip route add default via ${router%% *} dev "$interface"\nexit 0\n',
+  )
   chmodSync(lease, 0o755)
-  const dhcp = built.servers.map(({ ns, file }) => `ip netns exec ${ns} dnsmasq --conf-file="$DIR/${file}" --dhcp-leasefile="$DIR/${file}.leases" --pid-file="$DIR/${file}.pid" --log-facility="$DIR/${file}.log" --user=root`)
-  const ask = built.clients.map((c) => `ip netns exec ${c.ns} udhcpc -i ${c.dev} -n -q -f -t 6 -T 1 -A 1 -s "$DIR/lease.sh" >/dev/null 2>&1 &`)
-  writeFileSync(join(folder, 'build.sh'), ['set -e', 'export TZ=UTC', `export DIR=${folder}`, built.script, tampering, ...dhcp, 'set +e', ...built.wake6.map((line) => `${line} &`), ...ask, 'wait', 'exit 0'].join('\n'))
+  const dhcp = built.servers.map(
+    ({ ns, file }) =>
+      `ip netns exec ${ns} dnsmasq --conf-file="$DIR/${file}" --dhcp-leasefile="$DIR/${file}.leases" --pid-file="$DIR/${file}.pid" --log-facility="$DIR/${file}.log" --user=root`,
+  )
+  const ask = built.clients.map(
+    (c) =>
+      `ip netns exec ${c.ns} udhcpc -i ${c.dev} -n -q -f -t 6 -T 1 -A 1 -s "$DIR/lease.sh" >/dev/null 2>&1 &`,
+  )
+  writeFileSync(
+    join(folder, 'build.sh'),
+    [
+      'set -e',
+      'export TZ=UTC',
+      `export DIR=${folder}`,
+      built.script,
+      tampering,
+      ...dhcp,
+      'set +e',
+      ...built.wake6.map((line) => `${line} &`),
+      ...ask,
+      'wait',
+      'exit 0',
+    ].join('\n'),
+  )
   try {
     await run('bash', [join(folder, 'build.sh')], { maxBuffer: 1e7 })
   } catch (error) {
-    throw new Error(`the twin could not be built: ${String((error as { stderr?: string }).stderr).slice(0, 600)}`, { cause: error })
+    throw new Error(
+      `the twin could not be built: ${String((error as { stderr?: string }).stderr).slice(0, 600)}`,
+      { cause: error },
+    )
   }
   const well = await probeLines(built, weather)
   if (built.tunnels !== '') {
@@ -265,12 +402,16 @@ async function raise(built: Built, folder: string, tampering: string, weather: r
 async function addressesOf(built: Built, rounds = 7): Promise<Pick<Found, 'addresses' | 'sixes'>> {
   const addresses = new Map<string, string>()
   const sixes = await ownSixes(built, rounds)
-  await Promise.all(built.hosts.map(async (host) => {
-    const { stdout } = await run('ip', ['-n', host.ns, '-j', 'addr', 'show', 'dev', host.dev]).catch(() => ({ stdout: '[]' }))
-    const [face] = JSON.parse(stdout || '[]') as { addr_info?: { family: string; local: string }[] }[]
-    const own = face?.addr_info?.find((a) => a.family === 'inet')
-    if (own) addresses.set(keyOf(host), own.local)
-  }))
+  await Promise.all(
+    built.hosts.map(async (host) => {
+      const { stdout } = await run('ip', ['-n', host.ns, '-j', 'addr', 'show', 'dev', host.dev]).catch(
+        () => ({ stdout: '[]' }),
+      )
+      const [face] = JSON.parse(stdout || '[]') as { addr_info?: { family: string; local: string }[] }[]
+      const own = face?.addr_info?.find((a) => a.family === 'inet')
+      if (own) addresses.set(keyOf(host), own.local)
+    }),
+  )
   return { addresses, sixes }
 }
 
@@ -280,11 +421,28 @@ async function ownSixes(built: Built, rounds: number): Promise<Map<string, strin
   if (built.wake6.length === 0) return found
   for (let round = 0; round < rounds && found.size < built.hosts.length; round++) {
     if (round > 0) await new Promise((done) => setTimeout(done, 350))
-    await Promise.all(built.hosts.filter((h) => !found.has(keyOf(h))).map(async (host) => {
-      const { stdout } = await run('ip', ['-n', host.ns, '-j', '-6', 'addr', 'show', 'dev', host.dev, 'scope', 'global']).catch(() => ({ stdout: '[]' }))
-      const own = (JSON.parse(stdout || '[]') as { addr_info?: { local: string }[] }[]).flatMap((face) => face.addr_info ?? [])[0]
-      if (own) found.set(keyOf(host), own.local)
-    }))
+    await Promise.all(
+      built.hosts
+        .filter((h) => !found.has(keyOf(h)))
+        .map(async (host) => {
+          const { stdout } = await run('ip', [
+            '-n',
+            host.ns,
+            '-j',
+            '-6',
+            'addr',
+            'show',
+            'dev',
+            host.dev,
+            'scope',
+            'global',
+          ]).catch(() => ({ stdout: '[]' }))
+          const own = (JSON.parse(stdout || '[]') as { addr_info?: { local: string }[] }[]).flatMap(
+            (face) => face.addr_info ?? [],
+          )[0]
+          if (own) found.set(keyOf(host), own.local)
+        }),
+    )
   }
   return found
 }
@@ -293,63 +451,181 @@ async function ownSixes(built: Built, rounds: number): Promise<Map<string, strin
 async function probeLines(built: Built, weather: readonly string[]): Promise<Set<string>> {
   const well = new Set<string>()
   if (built.gateway === '') return well
-  await Promise.all(built.wans.map(async (wan) => {
-    if (!wan.probed && weather.includes(DARK + wan.id)) return
-    const answers = await run('ip', ['netns', 'exec', built.gateway, 'fping', '-q', '-c', '2', '-p', '150', '-t', '300', wan.far]).then(() => true, () => false)
-    if (answers) return void well.add(wan.id)
-    for (const table of ['main', ...wan.tables.map(String)]) {
-      await run('ip', ['-n', built.gateway, 'route', 'del', 'default', 'via', wan.far, 'table', table]).catch(() => undefined)
-      if (built.wake6.length > 0) await run('ip', ['-n', built.gateway, '-6', 'route', 'del', 'default', 'dev', wan.dev, 'table', table]).catch(() => undefined)
-    }
-  }))
+  await Promise.all(
+    built.wans.map(async (wan) => {
+      if (!wan.probed && weather.includes(DARK + wan.id)) return
+      const answers = await run('ip', [
+        'netns',
+        'exec',
+        built.gateway,
+        'fping',
+        '-q',
+        '-c',
+        '2',
+        '-p',
+        '150',
+        '-t',
+        '300',
+        wan.far,
+      ]).then(
+        () => true,
+        () => false,
+      )
+      if (answers) return void well.add(wan.id)
+      for (const table of ['main', ...wan.tables.map(String)]) {
+        await run('ip', [
+          '-n',
+          built.gateway,
+          'route',
+          'del',
+          'default',
+          'via',
+          wan.far,
+          'table',
+          table,
+        ]).catch(() => undefined)
+        if (built.wake6.length > 0)
+          await run('ip', [
+            '-n',
+            built.gateway,
+            '-6',
+            'route',
+            'del',
+            'default',
+            'dev',
+            wan.dev,
+            'table',
+            table,
+          ]).catch(() => undefined)
+      }
+    }),
+  )
   return well
 }
 
 /** Tunnels shake hands before anything is judged; those that cannot are left as they are. */
 async function wakePeers(built: Built): Promise<void> {
-  await Promise.all(built.peers.flatMap((peer) => [
-    run('ip', ['netns', 'exec', peer.ns, 'fping', '-q', '-c', '6', '-p', '250', '-t', '250', peer.home]).catch(() => undefined),
-    ...(built.gateway === '' ? [] : [run('ip', ['netns', 'exec', built.gateway, 'fping', '-q', '-c', '6', '-p', '250', '-t', '250', peer.address]).catch(() => undefined)]),
-  ]))
+  await Promise.all(
+    built.peers.flatMap((peer) => [
+      run('ip', [
+        'netns',
+        'exec',
+        peer.ns,
+        'fping',
+        '-q',
+        '-c',
+        '6',
+        '-p',
+        '250',
+        '-t',
+        '250',
+        peer.home,
+      ]).catch(() => undefined),
+      ...(built.gateway === ''
+        ? []
+        : [
+            run('ip', [
+              'netns',
+              'exec',
+              built.gateway,
+              'fping',
+              '-q',
+              '-c',
+              '6',
+              '-p',
+              '250',
+              '-t',
+              '250',
+              peer.address,
+            ]).catch(() => undefined),
+          ]),
+    ]),
+  )
 }
 
 async function takeDown(built: Built): Promise<void> {
-  const kill = built.namespaces.map((ns) => `ip netns pids ${ns} 2>/dev/null | xargs -r kill -9 2>/dev/null; ip netns del ${ns} 2>/dev/null`)
+  const kill = built.namespaces.map(
+    (ns) => `ip netns pids ${ns} 2>/dev/null | xargs -r kill -9 2>/dev/null; ip netns del ${ns} 2>/dev/null`,
+  )
   await run('bash', ['-c', `${kill.join('\n')}\ntrue`], { maxBuffer: 1e7 }).catch(() => undefined)
 }
 
 const keyOf = (h: Host) => `${h.deviceId}/${h.portId ?? ''}`
 
-function placesOf(plan: Plan, built: Built, addresses: ReadonlyMap<string, string>, well: ReadonlySet<string>): Place[] {
+function placesOf(
+  plan: Plan,
+  built: Built,
+  addresses: ReadonlyMap<string, string>,
+  well: ReadonlySet<string>,
+): Place[] {
   const index = indexPlan(plan)
   const hosts = built.hosts.map((host): Place => {
     const wants = plan.devices.find((d) => d.id === host.deviceId)?.wants ?? null
     return {
-      name: keyOf(host), ns: host.ns, home: wants,
+      name: keyOf(host),
+      ns: host.ns,
+      home: wants,
       // Who comes through a tunnel calls by the address that it knows, where its own file allows that, or else by the real one.
       address: (other) => {
         const own = addresses.get(keyOf(host)) ?? null
         const tunnel = plan.tunnels.find((t) => t.peers.some((p) => other.name === peerKey(p.id)))
         if (own === null || own.includes(':') || !tunnel) return own
         const known = knownAs(mapsOf(tunnel), ipOf(own))
-        const sends = tunnel.peers.filter((p) => other.name === peerKey(p.id)).flatMap((p) => p.theirAllowed).map((a) => parsePrefix4(a))
+        const sends = tunnel.peers
+          .filter((p) => other.name === peerKey(p.id))
+          .flatMap((p) => p.theirAllowed)
+          .map((a) => parsePrefix4(a))
         return sends.some((p) => p.ok && contains(p.value, known)) ? formatIpv4(known) : own
       },
       party: (site) => {
-        const endpoint = site.endpoints.find((e) => e.deviceId === host.deviceId && (host.portId === null ? e.portIds.length === 0 : e.portIds.includes(host.portId)))
+        const endpoint = site.endpoints.find(
+          (e) =>
+            e.deviceId === host.deviceId &&
+            (host.portId === null ? e.portIds.length === 0 : e.portIds.includes(host.portId)),
+        )
         return endpoint ? { kind: 'endpoint', endpoint } : null
       },
     }
   })
-  const faceOf = (other: Place) => built.peers.find((p) => other.name === peerKey(p.peerId))?.home ?? index.networks.get(other.home ?? '')?.gateway ?? null
+  const faceOf = (other: Place) =>
+    built.peers.find((p) => other.name === peerKey(p.peerId))?.home ??
+    index.networks.get(other.home ?? '')?.gateway ??
+    null
   // The outside calls the gateway over a line that is well, if there is one.
   const own = built.wans.find((w) => !w.shared && well.has(w.id)) ?? built.wans.find((w) => !w.shared)
   // Of several gateways the one with the lines is asked, by those who live behind it.
-  const elsewhere = (other: Place) => (index.networks.get(other.home ?? '')?.routerId ?? built.gatewayId) !== built.gatewayId
-  const gateway: Place = { name: 'gateway', ns: built.gateway, home: null, party: (_, other) => (elsewhere(other) ? null : { kind: 'gateway', deviceId: built.gatewayId }), address: (other) => (elsewhere(other) ? null : other.name === 'internet' ? (own?.own ?? null) : faceOf(other)) }
-  const internet: Place = { name: 'internet', ns: built.cloud, home: null, party: () => ({ kind: 'internet' }), address: () => OUTSIDE }
-  const peers = built.peers.filter((p) => p.tunnelId !== '').map((p): Place => ({ name: peerKey(p.peerId), ns: p.ns, home: null, party: () => ({ kind: 'peer', tunnelId: p.tunnelId, peerId: p.peerId }), address: () => p.address }))
-  return [...hosts, ...peers, ...(built.gateway === '' ? [] : [gateway]), ...(built.cloud === '' ? [] : [internet])]
+  const elsewhere = (other: Place) =>
+    (index.networks.get(other.home ?? '')?.routerId ?? built.gatewayId) !== built.gatewayId
+  const gateway: Place = {
+    name: 'gateway',
+    ns: built.gateway,
+    home: null,
+    party: (_, other) => (elsewhere(other) ? null : { kind: 'gateway', deviceId: built.gatewayId }),
+    address: (other) =>
+      elsewhere(other) ? null : other.name === 'internet' ? (own?.own ?? null) : faceOf(other),
+  }
+  const internet: Place = {
+    name: 'internet',
+    ns: built.cloud,
+    home: null,
+    party: () => ({ kind: 'internet' }),
+    address: () => OUTSIDE,
+  }
+  const peers = built.peers
+    .filter((p) => p.tunnelId !== '')
+    .map((p): Place => ({
+      name: peerKey(p.peerId),
+      ns: p.ns,
+      home: null,
+      party: () => ({ kind: 'peer', tunnelId: p.tunnelId, peerId: p.peerId }),
+      address: () => p.address,
+    }))
+  return [
+    ...hosts,
+    ...peers,
+    ...(built.gateway === '' ? [] : [gateway]),
+    ...(built.cloud === '' ? [] : [internet]),
+  ]
 }
 
 const ipOf = (text: string): Ipv4 => {
@@ -359,7 +635,8 @@ const ipOf = (text: string): Ipv4 => {
 }
 
 /** Some address that the engine thinks an endpoint may have. */
-const expectedIp = (party: Party | null): Ipv4 | null => (party?.kind === 'endpoint' ? (party.endpoint.ranges[0]?.from ?? null) : null)
+const expectedIp = (party: Party | null): Ipv4 | null =>
+  party?.kind === 'endpoint' ? (party.endpoint.ranges[0]?.from ?? null) : null
 
 /** One of the two families: the engine's site, who is there, and how the kernel's addresses are read. */
 interface Family {
@@ -373,7 +650,17 @@ interface Family {
 }
 
 function familyFour(plan: Plan, weather: readonly string[], places: readonly Place[]): Family {
-  return { name: '', site: openSite(indexPlan(plan), weather), places, toEngine: (text) => meantBy(plan.tunnels.flatMap((t) => mapsOf(t)), ipOf(text)), border: plan.networks[0]?.gateway ?? null }
+  return {
+    name: '',
+    site: openSite(indexPlan(plan), weather),
+    places,
+    toEngine: (text) =>
+      meantBy(
+        plan.tunnels.flatMap((t) => mapsOf(t)),
+        ipOf(text),
+      ),
+    border: plan.networks[0]?.gateway ?? null,
+  }
 }
 
 const prefixIn = (plan: Plan, networkId: string | null) => {
@@ -387,16 +674,36 @@ function placesOfSix(plan: Plan, built: Built, sixes: ReadonlyMap<string, string
     const prefix = prefixIn(plan, networkId)
     return prefix && routerSix(prefix)
   }
-  const elsewhere = (other: Place) => (plan.networks.find((n) => n.id === other.home)?.routerId ?? built.gatewayId) !== built.gatewayId
+  const elsewhere = (other: Place) =>
+    (plan.networks.find((n) => n.id === other.home)?.routerId ?? built.gatewayId) !== built.gatewayId
   const peerAt = (name: string) => built.peers.find((p) => name === peerKey(p.peerId))
-  return placesOf(plan, built, sixes, new Set()).filter((p) => !p.name.startsWith('peer:') || peerAt(p.name)?.address6).map((place) =>
-    place.name.startsWith('peer:') ? { ...place, address: () => peerAt(place.name)?.address6 ?? null } : place.name === 'gateway' ? { ...place, address: (other: Place) => (elsewhere(other) ? null : (peerAt(other.name)?.home6 ?? routerOf(other.name === 'internet' ? (first?.id ?? null) : other.home))) } : place.name === 'internet' ? { ...place, address: () => OUTSIDE6 } : place)
+  return placesOf(plan, built, sixes, new Set())
+    .filter((p) => !p.name.startsWith('peer:') || peerAt(p.name)?.address6)
+    .map((place) =>
+      place.name.startsWith('peer:')
+        ? { ...place, address: () => peerAt(place.name)?.address6 ?? null }
+        : place.name === 'gateway'
+          ? {
+              ...place,
+              address: (other: Place) =>
+                elsewhere(other)
+                  ? null
+                  : (peerAt(other.name)?.home6 ??
+                    routerOf(other.name === 'internet' ? (first?.id ?? null) : other.home)),
+            }
+          : place.name === 'internet'
+            ? { ...place, address: () => OUTSIDE6 }
+            : place,
+    )
 }
 
 function familySix(plan: Plan, site: Site, places: readonly Place[]): Family {
   const first = plan.networks.map((n) => prefixIn(plan, n.id)).find((p) => p !== null)
   return {
-    name: '6 ', site, places, border: first ? routerSix(first) : null,
+    name: '6 ',
+    site,
+    places,
+    border: first ? routerSix(first) : null,
     toEngine: (text, party) => {
       if (text === OUTSIDE6) return site.six?.outside[0] ?? null
       const read = parseIpv6(text)
@@ -407,7 +714,8 @@ function familySix(plan: Plan, site: Site, places: readonly Place[]): Family {
       const prefix = prefixIn(plan, home?.id ?? null)
       if (prefix && text === routerSix(prefix)) return site.networkFaces.get(home?.id ?? '')?.address ?? null
       if (party?.kind === 'peer' || party?.kind === 'gateway') return site.six?.addressOf(text) ?? null
-      if (party?.kind === 'endpoint' && party.endpoint.how === 'static') return site.six?.addressOf(text) ?? null
+      if (party?.kind === 'endpoint' && party.endpoint.how === 'static')
+        return site.six?.addressOf(text) ?? null
       // Whoever made itself an address made it of the prefix of the network it is in.
       return party?.kind === 'endpoint' && party.endpoint.networkId === home?.id ? expectedIp(party) : null
     },
@@ -415,19 +723,36 @@ function familySix(plan: Plan, site: Site, places: readonly Place[]): Family {
 }
 
 /** What the outside gets at an address inside: tried directly, and where a forward names it, by way of each line's own address. */
-async function throughForwards(plan: Plan, wans: Built['wans'], prober: Prober | undefined, ip: string, ports: Ports, direct: { tcp: boolean[]; udp: boolean[] } | undefined) {
+async function throughForwards(
+  plan: Plan,
+  wans: Built['wans'],
+  prober: Prober | undefined,
+  ip: string,
+  ports: Ports,
+  direct: { tcp: boolean[]; udp: boolean[] } | undefined,
+) {
   const mine = plan.forwards.filter((f) => f.toAddress === ip)
   const seen = { tcp: [...(direct?.tcp ?? [])], udp: [...(direct?.udp ?? [])] }
   for (const wan of wans.filter((w) => !w.shared && mine.some((f) => f.uplinkId === w.id))) {
     const dial: Record<string, number> = {}
-    for (const f of mine.filter((m) => m.uplinkId === wan.id)) for (let n = 0; n <= f.to - f.from; n++) dial[`${f.proto} ${f.toPort + n}`] = f.from + n
+    for (const f of mine.filter((m) => m.uplinkId === wan.id))
+      for (let n = 0; n <= f.to - f.from; n++) dial[`${f.proto} ${f.toPort + n}`] = f.from + n
     const [answer] = (await prober?.ask([{ ip: wan.own, dial }])) ?? []
-    for (const proto of ['tcp', 'udp'] as const) ports[proto].forEach((port, i) => (seen[proto][i] ||= (answer?.[proto][i] ?? false) && `${proto} ${port}` in dial))
+    for (const proto of ['tcp', 'udp'] as const)
+      ports[proto].forEach(
+        (port, i) => (seen[proto][i] ||= (answer?.[proto][i] ?? false) && `${proto} ${port}` in dial),
+      )
   }
   return seen
 }
 
-async function compare(plan: Plan, wans: Built['wans'], family: Family, probers: ReadonlyMap<string, Prober>, ports: Ports): Promise<Comparison> {
+async function compare(
+  plan: Plan,
+  wans: Built['wans'],
+  family: Family,
+  probers: ReadonlyMap<string, Prober>,
+  ports: Ports,
+): Promise<Comparison> {
   const { site, places, toEngine } = family
   const differences: Difference[] = []
   let cells = 0
@@ -444,86 +769,172 @@ async function compare(plan: Plan, wans: Built['wans'], family: Family, probers:
     const ip = own === null ? null : toEngine(own, party)
     note(place.name, '', 'has an address', party.endpoint.how !== 'link-local', own !== null)
     // Where it has one, it is one that the engine thinks possible.
-    if (own !== null) note(place.name, own, 'has this address', ip !== null && party.endpoint.ranges.some((r) => r.from <= ip && ip <= r.to), true)
+    if (own !== null)
+      note(
+        place.name,
+        own,
+        'has this address',
+        ip !== null && party.endpoint.ranges.some((r) => r.from <= ip && ip <= r.to),
+        true,
+      )
   }
-  await Promise.all(places.map(async (from) => {
-    const others = places.flatMap((to) => {
-      // Two places of one address: nobody calls himself.
-      const ip = to.address(from)
-      return to === from || (from.name === 'gateway' && from.party(site, to) === null) || (ip !== null && from.name !== 'gateway' && ip === from.address(to)) ? [] : [{ to, ip }]
-    })
-    // A host without an address of its own sends nothing, and nobody can call it; the engine must say the same of each cell.
-    const ips = [...new Set(others.flatMap((o) => o.ip ?? []))]
-    const mine = from.address(from.name === 'gateway' ? (places[0] as Place) : from)
-    const silent = from.name !== 'gateway' && from.name !== 'internet' && mine === null
-    // Pings first: they make neighbours known.
-    const echo = silent ? new Set<string>() : ((await probers.get(from.ns)?.pings(ips)) ?? new Set<string>())
-    const answers = silent ? [] : ((await probers.get(from.ns)?.ask(ips.map((ip) => ({ ip })))) ?? [])
-    for (const { to, ip } of others) {
-      const [a, b] = [from.party(site, to), to.party(site, from)]
-      const read = (text: string | null, party: Party | null): Ipv4 | null => (text === null ? expectedIp(party) : toEngine(text, party))
-      const source = from.name === 'gateway' ? read(to.name === 'internet' ? family.border : from.address(to), a) : read(mine, a)
-      const target = read(to.name === 'gateway' && from.name === 'internet' ? (family.border ?? ip) : ip, b)
-      const services = a && b && source !== null && target !== null ? flowBetween(site, a, source, b, target).services : null
-      const direct = ip === null ? undefined : answers[ips.indexOf(ip)]
-      const seen = family.name === '' && from.name === 'internet' && ip !== null ? await throughForwards(plan, wans, probers.get(from.ns), ip, ports, direct) : direct
-      // What a line hands inside is not the gateway's to answer.
-      const handed = new Set(family.name === '' && from.name === 'internet' && to.name === 'gateway' ? plan.forwards.flatMap((f) => Array.from({ length: f.to - f.from + 1 }, (_, n) => `${f.proto} ${f.from + n}`)) : [])
-      const check = (what: string, engine: boolean, kernel: boolean) => void (handed.has(what) || note(from.name, to.name, what, engine, kernel))
-      check('icmp', services !== null && includes(services, 'icmp', 0), ip !== null && echo.has(ip))
-      ports.tcp.forEach((port, i) => check(`tcp ${port}`, services !== null && includes(services, 'tcp', port), seen?.tcp[i] ?? false))
-      ports.udp.forEach((port, i) => check(`udp ${port}`, services !== null && includes(services, 'udp', port), seen?.udp[i] ?? false))
-    }
-  }))
+  await Promise.all(
+    places.map(async (from) => {
+      const others = places.flatMap((to) => {
+        // Two places of one address: nobody calls himself.
+        const ip = to.address(from)
+        return to === from ||
+          (from.name === 'gateway' && from.party(site, to) === null) ||
+          (ip !== null && from.name !== 'gateway' && ip === from.address(to))
+          ? []
+          : [{ to, ip }]
+      })
+      // A host without an address of its own sends nothing, and nobody can call it; the engine must say the same of each cell.
+      const ips = [...new Set(others.flatMap((o) => o.ip ?? []))]
+      const mine = from.address(from.name === 'gateway' ? (places[0] as Place) : from)
+      const silent = from.name !== 'gateway' && from.name !== 'internet' && mine === null
+      // Pings first: they make neighbours known.
+      const echo = silent
+        ? new Set<string>()
+        : ((await probers.get(from.ns)?.pings(ips)) ?? new Set<string>())
+      const answers = silent ? [] : ((await probers.get(from.ns)?.ask(ips.map((ip) => ({ ip })))) ?? [])
+      for (const { to, ip } of others) {
+        const [a, b] = [from.party(site, to), to.party(site, from)]
+        const read = (text: string | null, party: Party | null): Ipv4 | null =>
+          text === null ? expectedIp(party) : toEngine(text, party)
+        const source =
+          from.name === 'gateway'
+            ? read(to.name === 'internet' ? family.border : from.address(to), a)
+            : read(mine, a)
+        const target = read(to.name === 'gateway' && from.name === 'internet' ? (family.border ?? ip) : ip, b)
+        const services =
+          a && b && source !== null && target !== null
+            ? flowBetween(site, a, source, b, target).services
+            : null
+        const direct = ip === null ? undefined : answers[ips.indexOf(ip)]
+        const seen =
+          family.name === '' && from.name === 'internet' && ip !== null
+            ? await throughForwards(plan, wans, probers.get(from.ns), ip, ports, direct)
+            : direct
+        // What a line hands inside is not the gateway's to answer.
+        const handed = new Set(
+          family.name === '' && from.name === 'internet' && to.name === 'gateway'
+            ? plan.forwards.flatMap((f) =>
+                Array.from({ length: f.to - f.from + 1 }, (_, n) => `${f.proto} ${f.from + n}`),
+              )
+            : [],
+        )
+        const check = (what: string, engine: boolean, kernel: boolean) =>
+          void (handed.has(what) || note(from.name, to.name, what, engine, kernel))
+        check('icmp', services !== null && includes(services, 'icmp', 0), ip !== null && echo.has(ip))
+        ports.tcp.forEach((port, i) =>
+          check(`tcp ${port}`, services !== null && includes(services, 'tcp', port), seen?.tcp[i] ?? false),
+        )
+        ports.udp.forEach((port, i) =>
+          check(`udp ${port}`, services !== null && includes(services, 'udp', port), seen?.udp[i] ?? false),
+        )
+      }
+    }),
+  )
   // What a line hands inside, called from inside by the line's own address.
   for (const forward of family.name === '' ? plan.forwards : []) {
     const wan = wans.find((w) => w.id === forward.uplinkId)
-    const earlier = plan.forwards.slice(0, plan.forwards.indexOf(forward)).some((f) => f.proto === forward.proto && f.from <= forward.to && forward.from <= f.to)
+    const earlier = plan.forwards
+      .slice(0, plan.forwards.indexOf(forward))
+      .some((f) => f.proto === forward.proto && f.from <= forward.to && forward.from <= f.to)
     // Where it is not handed on, the gateway itself may answer there: a call to it is judged elsewhere.
     // An address of a pool is somebody's, or nobody's: which of them has it is the server's to say.
     if (!places.some((p) => p.name !== 'gateway' && p.address(p) === forward.toAddress)) continue
-    if (!forward.hairpin || !wan || wan.shared || earlier || !site.uplinks.some((u) => u.id === wan.id) || site.dark.has(wan.id)) continue
-    await Promise.all(places.map(async (from) => {
-      const party = from.party(site, from)
-      const own = from.address(from)
-      const address = own === null || party?.kind !== 'endpoint' ? null : toEngine(own, party)
-      if (party?.kind !== 'endpoint' || address === null) return
-      const dial: Record<string, number> = {}
-      for (let n = 0; n <= forward.to - forward.from; n++) dial[`${forward.proto} ${forward.toPort + n}`] = forward.from + n
-      const [answer] = (await probers.get(from.ns)?.ask([{ ip: wan.own, dial }])) ?? []
-      const { services } = callFromInside(site, forward, party.endpoint, address)
-      ports[forward.proto].forEach((port, i) => {
-        const outer = dial[`${forward.proto} ${port}`]
-        if (outer !== undefined) note(from.name, `${wan.id} from inside`, `${forward.proto} ${outer}`, includes(services, forward.proto, outer), answer?.[forward.proto][i] ?? false)
-      })
-    }))
+    if (
+      !forward.hairpin ||
+      !wan ||
+      wan.shared ||
+      earlier ||
+      !site.uplinks.some((u) => u.id === wan.id) ||
+      site.dark.has(wan.id)
+    )
+      continue
+    await Promise.all(
+      places.map(async (from) => {
+        const party = from.party(site, from)
+        const own = from.address(from)
+        const address = own === null || party?.kind !== 'endpoint' ? null : toEngine(own, party)
+        if (party?.kind !== 'endpoint' || address === null) return
+        const dial: Record<string, number> = {}
+        for (let n = 0; n <= forward.to - forward.from; n++)
+          dial[`${forward.proto} ${forward.toPort + n}`] = forward.from + n
+        const [answer] = (await probers.get(from.ns)?.ask([{ ip: wan.own, dial }])) ?? []
+        const { services } = callFromInside(site, forward, party.endpoint, address)
+        ports[forward.proto].forEach((port, i) => {
+          const outer = dial[`${forward.proto} ${port}`]
+          if (outer !== undefined)
+            note(
+              from.name,
+              `${wan.id} from inside`,
+              `${forward.proto} ${outer}`,
+              includes(services, forward.proto, outer),
+              answer?.[forward.proto][i] ?? false,
+            )
+        })
+      }),
+    )
   }
-  return { cells, passing, silent: places.filter((p) => p.name !== 'gateway' && p.address(p) === null).map((p) => p.name), differences }
+  return {
+    cells,
+    passing,
+    silent: places.filter((p) => p.name !== 'gateway' && p.address(p) === null).map((p) => p.name),
+    differences,
+  }
 }
 
 /** Why the twin cannot run here; null where it can. */
 export async function whyNot(): Promise<string | null> {
   if (process.getuid?.() !== 0) return 'it needs root for network namespaces'
-  for (const [program, args] of [['ip', ['-V']], ['nft', ['--version']], ['dnsmasq', ['--version']], ['udhcpc', ['--help']], ['fping', ['--version']], ['perl', ['-v']]] as const) {
+  for (const [program, args] of [
+    ['ip', ['-V']],
+    ['nft', ['--version']],
+    ['dnsmasq', ['--version']],
+    ['udhcpc', ['--help']],
+    ['fping', ['--version']],
+    ['perl', ['-v']],
+  ] as const) {
     if (!(await isThere(program, args))) return `${program} is not installed`
   }
   const probe = `mast-probe-${process.pid}`
-  const works = await run('bash', ['-c', `ip netns add ${probe} && ip -n ${probe} link add name br0 type bridge && ip -n ${probe} link add name va0 type veth peer name vb0 && ip netns exec ${probe} nft add table inet t; R=$?; ip netns del ${probe}; exit $R`]).then(() => true, () => false)
+  const works = await run('bash', [
+    '-c',
+    `ip netns add ${probe} && ip -n ${probe} link add name br0 type bridge && ip -n ${probe} link add name va0 type veth peer name vb0 && ip netns exec ${probe} nft add table inet t; R=$?; ip netns del ${probe}; exit $R`,
+  ]).then(
+    () => true,
+    () => false,
+  )
   return works ? null : 'this kernel gives no namespaces with bridges, veth and nftables'
 }
 
-const isThere = (program: string, args: readonly string[]) => run(program, [...args]).then(() => true, (e: { code?: unknown }) => e.code !== 'ENOENT')
+const isThere = (program: string, args: readonly string[]) =>
+  run(program, [...args]).then(
+    () => true,
+    (e: { code?: unknown }) => e.code !== 'ENOENT',
+  )
 
 /** Why real tags cannot be tried here; null where they can. */
 export async function whyNoTags(): Promise<string | null> {
-  for (const program of ['ovs-vsctl', 'ovs-vswitchd', 'ethtool']) if (!(await isThere(program, ['--version']))) return `${program} is not installed`
+  for (const program of ['ovs-vsctl', 'ovs-vswitchd', 'ethtool'])
+    if (!(await isThere(program, ['--version']))) return `${program} is not installed`
   return null
 }
 
 /** Why tunnels cannot be tried here; null where they can. */
 export async function whyNoTunnels(): Promise<string | null> {
-  for (const program of ['wireguard-go', 'wg']) if (!(await isThere(program, ['--version']))) return `${program} is not installed`
+  for (const program of ['wireguard-go', 'wg'])
+    if (!(await isThere(program, ['--version']))) return `${program} is not installed`
   const probe = `mast-tun-${process.pid}`
-  const works = await run('bash', ['-c', `ip netns add ${probe} && ip netns exec ${probe} bash -ec 'mkdir -p /run/wireguard; mount -t tmpfs tmpfs /run/wireguard; WG_I_PREFER_BUGGY_USERSPACE_TO_POLISHED_KMOD=1 wireguard-go wg0 >/dev/null 2>&1; wg show wg0 >/dev/null'; R=$?; ip netns pids ${probe} | xargs -r kill; ip netns del ${probe}; exit $R`]).then(() => true, () => false)
+  const works = await run('bash', [
+    '-c',
+    `ip netns add ${probe} && ip netns exec ${probe} bash -ec 'mkdir -p /run/wireguard; mount -t tmpfs tmpfs /run/wireguard; WG_I_PREFER_BUGGY_USERSPACE_TO_POLISHED_KMOD=1 wireguard-go wg0 >/dev/null 2>&1; wg show wg0 >/dev/null'; R=$?; ip netns pids ${probe} | xargs -r kill; ip netns del ${probe}; exit $R`,
+  ]).then(
+    () => true,
+    () => false,
+  )
   return works ? null : 'there is no /dev/net/tun that wireguard-go could use'
 }

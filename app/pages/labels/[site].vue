@@ -19,44 +19,118 @@ interface Label {
 }
 const labels = shallowRef<readonly Label[]>([])
 const columns = ref(3)
-watch(() => plan.saved?.plan, async (document) => {
-  if (!document) return
-  const links = new Map(document.links.map((l) => [l.id, l]))
-  const wanted = cableSchedule(indexPlan(document)).flatMap((line) => ([0, 1] as const).map((end) => ({ line, end })))
-  labels.value = await Promise.all(wanted.map(async ({ line, end }) => {
-    const ref = end === 0 ? links.get(line.linkId)?.a : links.get(line.linkId)?.b
-    const address = `${location.origin}/sites/${slug.value}/loom?port=${encodeURIComponent(`${ref?.deviceId}/${ref?.portId}`)}`
-    const svg = await QRCode.toString(address, { type: 'svg', margin: 0, errorCorrectionLevel: 'M' })
-    return { key: `${line.linkId} ${end}`, line, end, qr: `data:image/svg+xml;utf8,${encodeURIComponent(svg)}` }
-  }))
-}, { immediate: true })
+watch(
+  () => plan.saved?.plan,
+  async (document) => {
+    if (!document) return
+    const links = new Map(document.links.map((l) => [l.id, l]))
+    const wanted = cableSchedule(indexPlan(document)).flatMap((line) =>
+      ([0, 1] as const).map((end) => ({ line, end })),
+    )
+    labels.value = await Promise.all(
+      wanted.map(async ({ line, end }) => {
+        const ref = end === 0 ? links.get(line.linkId)?.a : links.get(line.linkId)?.b
+        const address = `${location.origin}/sites/${slug.value}/loom?port=${encodeURIComponent(`${ref?.deviceId}/${ref?.portId}`)}`
+        const svg = await QRCode.toString(address, { type: 'svg', margin: 0, errorCorrectionLevel: 'M' })
+        return {
+          key: `${line.linkId} ${end}`,
+          line,
+          end,
+          qr: `data:image/svg+xml;utf8,${encodeURIComponent(svg)}`,
+        }
+      }),
+    )
+  },
+  { immediate: true },
+)
 const print = () => globalThis.print()
 </script>
 
 <template>
   <main class="page">
     <div class="no-print acts">
-      <NuxtLink class="press" :to="`/sites/${slug}/cables`">Back</NuxtLink> <button type="button" class="press main" @click="print">Print</button>
-      <label>Columns <select v-model="columns" class="field narrow"><option v-for="n in [2, 3, 4]" :key="n" :value="n">{{ n }}</option></select></label>
-      <span class="soft">{{ labels.length }} labels of revision {{ plan.saved?.revision }}: both ends of each cable. The code opens the port's record.</span>
+      <NuxtLink class="press" :to="`/sites/${slug}/cables`">Back</NuxtLink>
+      <button type="button" class="press main" @click="print">Print</button>
+      <label
+        >Columns
+        <select v-model="columns" class="field narrow">
+          <option v-for="n in [2, 3, 4]" :key="n" :value="n">{{ n }}</option>
+        </select></label
+      >
+      <span class="soft"
+        >{{ labels.length }} labels of revision {{ plan.saved?.revision }}: both ends of each cable. The code
+        opens the port's record.</span
+      >
     </div>
     <p v-if="plan.loading === 'failed'" role="alert">{{ plan.problems.map(sentenceOf).join('; ') }}</p>
     <div class="labels" :style="{ gridTemplateColumns: `repeat(${columns}, 1fr)` }">
       <article v-for="{ key, line, end, qr } in labels" :key="key">
-        <img :src="qr" alt="" width="62" height="62">
-        <div><b class="mono">{{ line.label }}</b><br><span>{{ line.ends[end].device }} <b>{{ line.ends[end].port }}</b></span><br><span class="small">to {{ line.ends[end === 0 ? 1 : 0].device }} {{ line.ends[end === 0 ? 1 : 0].port }} · {{ line.kind }} {{ line.lengthM }} m</span></div>
+        <img :src="qr" alt="" width="62" height="62" />
+        <div>
+          <b class="mono">{{ line.label }}</b
+          ><br /><span
+            >{{ line.ends[end].device }} <b>{{ line.ends[end].port }}</b></span
+          ><br /><span class="small"
+            >to {{ line.ends[end === 0 ? 1 : 0].device }} {{ line.ends[end === 0 ? 1 : 0].port }} ·
+            {{ line.kind }} {{ line.lengthM }} m</span
+          >
+        </div>
       </article>
     </div>
   </main>
 </template>
 
 <style scoped>
-.page { height: 100vh; overflow: auto; padding: 18px 24px 40px; background: var(--panel); }
-.acts { display: flex; gap: 12px; align-items: center; margin-bottom: 12px; }
-.narrow { width: 64px; display: inline-block; }
-.labels { display: grid; gap: 0; }
-article { display: flex; gap: 8px; align-items: center; border: 1px dashed var(--line); padding: 6px 8px; min-height: 76px; break-inside: avoid; line-height: 16px; font-size: 13px; overflow: hidden; }
-.small { font-size: 11px; line-height: 14px; }
-img { flex: none; background: #fff; padding: 2px; }
-@media print { .page { height: auto; overflow: visible; padding: 0; background: none; } article { border-color: #999; } }
+.page {
+  height: 100vh;
+  overflow: auto;
+  padding: 18px 24px 40px;
+  background: var(--panel);
+}
+.acts {
+  display: flex;
+  gap: 12px;
+  align-items: center;
+  margin-bottom: 12px;
+}
+.narrow {
+  width: 64px;
+  display: inline-block;
+}
+.labels {
+  display: grid;
+  gap: 0;
+}
+article {
+  display: flex;
+  gap: 8px;
+  align-items: center;
+  border: 1px dashed var(--line);
+  padding: 6px 8px;
+  min-height: 76px;
+  break-inside: avoid;
+  line-height: 16px;
+  font-size: 13px;
+  overflow: hidden;
+}
+.small {
+  font-size: 11px;
+  line-height: 14px;
+}
+img {
+  flex: none;
+  background: #fff;
+  padding: 2px;
+}
+@media print {
+  .page {
+    height: auto;
+    overflow: visible;
+    padding: 0;
+    background: none;
+  }
+  article {
+    border-color: #999;
+  }
+}
 </style>

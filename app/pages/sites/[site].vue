@@ -30,20 +30,29 @@ useKeys()
 const slug = computed(() => String(route.params['site']))
 const sheet = computed(() => route.path.split('/')[3] ?? 'addresses')
 const current = computed(() => stages.value.find((s) => s.sheets.some((x) => x.key === sheet.value)))
-const blockers = computed(() => analysis.analysis?.findings.filter((f) => f.severity === 'blocker').length ?? 0)
+const blockers = computed(
+  () => analysis.analysis?.findings.filter((f) => f.severity === 'blocker').length ?? 0,
+)
 
-watch(slug, async (wanted) => {
-  chosen.walk = null
-  await plan.open(wanted)
-  if (plan.loading === 'no') site.watchSite(wanted)
-}, { immediate: true })
+watch(
+  slug,
+  async (wanted) => {
+    chosen.walk = null
+    await plan.open(wanted)
+    if (plan.loading === 'no') site.watchSite(wanted)
+  },
+  { immediate: true },
+)
 // A person at a desk will look at the Loom: its engine is loaded once everything else has come to rest.
-const stopWaiting = watch(() => analysis.analysis, async (there) => {
-  if (!there || innerWidth < 900) return
-  await new Promise((done) => setTimeout(done, 1500))
-  stopWaiting()
-  await (await import('~/composables/loom-layout')).warmLoom()
-})
+const stopWaiting = watch(
+  () => analysis.analysis,
+  async (there) => {
+    if (!there || innerWidth < 900) return
+    await new Promise((done) => setTimeout(done, 1500))
+    stopWaiting()
+    await (await import('~/composables/loom-layout')).warmLoom()
+  },
+)
 const warn = (event: BeforeUnloadEvent) => {
   if (plan.state !== 'saved') event.preventDefault()
 }
@@ -55,39 +64,78 @@ onBeforeUnmount(() => {
 })
 const main = useTemplateRef<HTMLElement>('main')
 const { arrive } = usePointer()
-watch(() => route.path, (path) => {
-  looks.drawer = 'none'
-  main.value?.scrollTo(0, 0)
-  arrive(path)
-}, { flush: 'sync' })
+watch(
+  () => route.path,
+  (path) => {
+    looks.drawer = 'none'
+    main.value?.scrollTo(0, 0)
+    arrive(path)
+  },
+  { flush: 'sync' },
+)
 </script>
 
 <template>
   <div class="frame" :class="{ folded: looks.folded }">
     <FrameHead class="no-print" />
-    <div class="left no-print" :class="{ shown: looks.drawer === 'stages' }"><FrameMast :stages="stages" :slug="slug" :sheet="sheet" /></div>
+    <div class="left no-print" :class="{ shown: looks.drawer === 'stages' }">
+      <FrameMast :stages="stages" :slug="slug" :sheet="sheet" />
+    </div>
     <main ref="main">
-      <p v-if="plan.state === 'failed'" class="bar" role="alert">Not saved: {{ plan.problems.map(sentenceOf).join('; ') }}. <button type="button" class="press" @click="plan.save()">Try again</button></p>
-      <p v-else-if="plan.problems.length > 0 && plan.state !== 'conflict' && plan.draft" class="bar" role="alert">{{ plan.problems.map(sentenceOf).join('; ') }} <button type="button" class="press" @click="plan.problems = []">Dismiss</button></p>
-      <p v-if="plan.loading === 'failed'" class="bar" role="alert">{{ plan.problems.map(sentenceOf).join('; ') }} <NuxtLink to="/">Sites</NuxtLink></p>
+      <p v-if="plan.state === 'failed'" class="bar" role="alert">
+        Not saved: {{ plan.problems.map(sentenceOf).join('; ') }}.
+        <button type="button" class="press" @click="plan.save()">Try again</button>
+      </p>
+      <p
+        v-else-if="plan.problems.length > 0 && plan.state !== 'conflict' && plan.draft"
+        class="bar"
+        role="alert"
+      >
+        {{ plan.problems.map(sentenceOf).join('; ') }}
+        <button type="button" class="press" @click="plan.problems = []">Dismiss</button>
+      </p>
+      <p v-if="plan.loading === 'failed'" class="bar" role="alert">
+        {{ plan.problems.map(sentenceOf).join('; ') }} <NuxtLink to="/">Sites</NuxtLink>
+      </p>
       <p v-else-if="plan.loading === 'yes'" class="bar soft">Reading the plan</p>
       <NuxtPage v-if="plan.draft" />
     </main>
     <div class="right no-print" :class="{ shown: looks.drawer === 'lookout' }">
-      <button type="button" class="fold plain" :aria-label="looks.folded ? 'Open the Lookout' : 'Fold the Lookout'" :aria-expanded="!looks.folded" @click="looks.folded = !looks.folded">
+      <button
+        type="button"
+        class="fold plain"
+        :aria-label="looks.folded ? 'Open the Lookout' : 'Fold the Lookout'"
+        :aria-expanded="!looks.folded"
+        @click="looks.folded = !looks.folded"
+      >
         <span aria-hidden="true">{{ looks.folded ? '‹' : '›' }}</span>
-        <span v-if="looks.folded" class="upright">Lookout{{ blockers > 0 ? `, ${blockers} blocking` : '' }}</span>
+        <span v-if="looks.folded" class="upright"
+          >Lookout{{ blockers > 0 ? `, ${blockers} blocking` : '' }}</span
+        >
       </button>
       <FrameLookout v-if="!looks.folded || looks.drawer === 'lookout'" :sheet="sheet" />
     </div>
     <nav class="bottom no-print" aria-label="Where you are">
-      <button type="button" class="plain where" @click="looks.drawer = looks.drawer === 'stages' ? 'none' : 'stages'">
+      <button
+        type="button"
+        class="plain where"
+        @click="looks.drawer = looks.drawer === 'stages' ? 'none' : 'stages'"
+      >
         <PennantMark v-if="current" :state="current.pennant" />
-        <span><b>{{ current?.name ?? 'Stages' }}</b><br><span class="small soft">{{ current?.line ?? 'choose a stage' }}</span></span>
+        <span
+          ><b>{{ current?.name ?? 'Stages' }}</b
+          ><br /><span class="small soft">{{ current?.line ?? 'choose a stage' }}</span></span
+        >
         <span class="more">{{ looks.drawer === 'stages' ? 'Close' : 'All stages' }}</span>
       </button>
     </nav>
-    <button v-if="looks.drawer !== 'none'" type="button" class="shade" aria-label="Close" @click="looks.drawer = 'none'" />
+    <button
+      v-if="looks.drawer !== 'none'"
+      type="button"
+      class="shade"
+      aria-label="Close"
+      @click="looks.drawer = 'none'"
+    />
     <FrameWeather v-if="looks.dialog === 'weather'" />
     <FrameFind v-if="looks.dialog === 'find'" />
     <FrameHelp v-if="looks.dialog === 'help'" :sheet="sheet" />
@@ -96,28 +144,140 @@ watch(() => route.path, (path) => {
 </template>
 
 <style scoped>
-.frame { display: grid; height: 100vh; height: 100dvh; grid-template: 48px minmax(0, 1fr) / 208px minmax(0, 1fr) 300px; }
-.frame.folded { grid-template-columns: 208px minmax(0, 1fr) 40px; }
-.frame > :first-child { grid-column: 1 / -1; }
-.left { border-right: 1px solid var(--ink); min-height: 0; }
-main { overflow: auto; min-width: 0; }
-.right { border-left: 1px solid var(--ink); background: var(--panel); position: relative; min-height: 0; }
-.fold { position: absolute; right: 4px; top: 8px; width: 20px; height: 24px; text-align: center; z-index: 1; font-size: 18px; color: var(--soft); }
-.right :deep(.lookout header) { padding-right: 28px; }
-.folded .fold { right: 0; top: 0; width: 100%; height: 100%; display: flex; flex-direction: column; align-items: center; padding-top: 10px; gap: 10px; }
-.upright { writing-mode: vertical-rl; font-size: 14px; font-weight: 700; color: var(--ink); }
-.bar { padding: 8px 18px; background: var(--trouble); border-bottom: 1px solid var(--line); }
-.bottom, .shade { display: none; }
-@media (max-width: 899px) {
-  .frame, .frame.folded { grid-template: auto minmax(0, 1fr) 60px / minmax(0, 1fr); }
-  .left, .right { display: none; position: fixed; z-index: 20; background: var(--paper); }
-  .left.shown { display: block; left: 0; right: 0; bottom: 60px; max-height: 75vh; overflow: auto; border-top: 1px solid var(--ink); border-right: 0; }
-  .right.shown { display: block; right: 0; top: 0; bottom: 60px; width: min(360px, 92vw); }
-  .fold { display: none; }
-  .shade { display: block; position: fixed; inset: 0; z-index: 10; background: rgb(30 42 51 / 0.4); border: 0; }
-  .bottom { display: block; border-top: 1px solid var(--ink); background: var(--panel); z-index: 21; }
-  .where { width: 100%; height: 60px; display: flex; gap: 10px; align-items: center; padding: 0 14px; line-height: 20px; }
-  .more { margin-left: auto; color: var(--deep); font-weight: 700; }
+.frame {
+  display: grid;
+  height: 100vh;
+  height: 100dvh;
+  grid-template: 48px minmax(0, 1fr) / 208px minmax(0, 1fr) 300px;
 }
-@media print { .frame { display: block; height: auto; } main { overflow: visible; } }
+.frame.folded {
+  grid-template-columns: 208px minmax(0, 1fr) 40px;
+}
+.frame > :first-child {
+  grid-column: 1 / -1;
+}
+.left {
+  border-right: 1px solid var(--ink);
+  min-height: 0;
+}
+main {
+  overflow: auto;
+  min-width: 0;
+}
+.right {
+  border-left: 1px solid var(--ink);
+  background: var(--panel);
+  position: relative;
+  min-height: 0;
+}
+.fold {
+  position: absolute;
+  right: 4px;
+  top: 8px;
+  width: 20px;
+  height: 24px;
+  text-align: center;
+  z-index: 1;
+  font-size: 18px;
+  color: var(--soft);
+}
+.right :deep(.lookout header) {
+  padding-right: 28px;
+}
+.folded .fold {
+  right: 0;
+  top: 0;
+  width: 100%;
+  height: 100%;
+  display: flex;
+  flex-direction: column;
+  align-items: center;
+  padding-top: 10px;
+  gap: 10px;
+}
+.upright {
+  writing-mode: vertical-rl;
+  font-size: 14px;
+  font-weight: 700;
+  color: var(--ink);
+}
+.bar {
+  padding: 8px 18px;
+  background: var(--trouble);
+  border-bottom: 1px solid var(--line);
+}
+.bottom,
+.shade {
+  display: none;
+}
+@media (max-width: 899px) {
+  .frame,
+  .frame.folded {
+    grid-template: auto minmax(0, 1fr) 60px / minmax(0, 1fr);
+  }
+  .left,
+  .right {
+    display: none;
+    position: fixed;
+    z-index: 20;
+    background: var(--paper);
+  }
+  .left.shown {
+    display: block;
+    left: 0;
+    right: 0;
+    bottom: 60px;
+    max-height: 75vh;
+    overflow: auto;
+    border-top: 1px solid var(--ink);
+    border-right: 0;
+  }
+  .right.shown {
+    display: block;
+    right: 0;
+    top: 0;
+    bottom: 60px;
+    width: min(360px, 92vw);
+  }
+  .fold {
+    display: none;
+  }
+  .shade {
+    display: block;
+    position: fixed;
+    inset: 0;
+    z-index: 10;
+    background: rgb(30 42 51 / 0.4);
+    border: 0;
+  }
+  .bottom {
+    display: block;
+    border-top: 1px solid var(--ink);
+    background: var(--panel);
+    z-index: 21;
+  }
+  .where {
+    width: 100%;
+    height: 60px;
+    display: flex;
+    gap: 10px;
+    align-items: center;
+    padding: 0 14px;
+    line-height: 20px;
+  }
+  .more {
+    margin-left: auto;
+    color: var(--deep);
+    font-weight: 700;
+  }
+}
+@media print {
+  .frame {
+    display: block;
+    height: auto;
+  }
+  main {
+    overflow: visible;
+  }
+}
 </style>

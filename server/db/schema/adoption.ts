@@ -1,25 +1,46 @@
-import { bigserial, index, integer, jsonb, pgEnum, pgTable, serial, text, timestamp, unique } from 'drizzle-orm/pg-core'
+import {
+  bigserial,
+  index,
+  integer,
+  jsonb,
+  pgEnum,
+  pgTable,
+  serial,
+  text,
+  timestamp,
+  unique,
+} from 'drizzle-orm/pg-core'
 import type { AdoptionEvent } from '#core/adopt'
 import { sites } from './plans'
 
 export const serialKind = pgEnum('serial_kind', ['product', 'board', 'certificate'])
 
 /** Serial numbers that are to become devices of a plan. One serial serves one device. */
-export const claims = pgTable('claims', {
-  id: serial('id').primaryKey(),
-  siteId: integer('site_id').notNull().references(() => sites.id, { onDelete: 'cascade' }),
-  deviceId: text('device_id').notNull(),
-  serial: text('serial').notNull().unique(),
-  kind: serialKind('kind').notNull(),
-  claimedAt: timestamp('claimed_at', { withTimezone: true }).notNull(),
-  claimedBy: text('claimed_by').notNull(),
-}, (table) => [unique().on(table.siteId, table.deviceId)])
+export const claims = pgTable(
+  'claims',
+  {
+    id: serial('id').primaryKey(),
+    siteId: integer('site_id')
+      .notNull()
+      .references(() => sites.id, { onDelete: 'cascade' }),
+    deviceId: text('device_id').notNull(),
+    serial: text('serial').notNull().unique(),
+    kind: serialKind('kind').notNull(),
+    claimedAt: timestamp('claimed_at', { withTimezone: true }).notNull(),
+    claimedBy: text('claimed_by').notNull(),
+  },
+  (table) => [unique().on(table.siteId, table.deviceId)],
+)
 
 /** What was heard of each serial, claimed or not. */
-export const adoptionEvents = pgTable('adoption_events', {
-  id: bigserial('id', { mode: 'number' }).primaryKey(),
-  serial: text('serial').notNull(),
-  model: text('model').notNull(),
-  event: jsonb('event').$type<AdoptionEvent>().notNull(),
-  at: timestamp('at', { withTimezone: true }).notNull(),
-}, (table) => [index().on(table.serial, table.id)])
+export const adoptionEvents = pgTable(
+  'adoption_events',
+  {
+    id: bigserial('id', { mode: 'number' }).primaryKey(),
+    serial: text('serial').notNull(),
+    model: text('model').notNull(),
+    event: jsonb('event').$type<AdoptionEvent>().notNull(),
+    at: timestamp('at', { withTimezone: true }).notNull(),
+  },
+  (table) => [index().on(table.serial, table.id)],
+)

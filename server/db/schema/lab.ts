@@ -7,7 +7,9 @@ export const power = pgEnum('power', ['off', 'starting', 'on'])
 /** The stand-in devices on the lab's shelf. */
 export const labDevices = pgTable('lab_devices', {
   serial: text('serial').primaryKey(),
-  siteId: integer('site_id').notNull().references(() => sites.id, { onDelete: 'cascade' }),
+  siteId: integer('site_id')
+    .notNull()
+    .references(() => sites.id, { onDelete: 'cascade' }),
   boardSerial: text('board_serial').notNull(),
   label: text('label').notNull(),
   model: text('model').notNull(),
@@ -22,6 +24,8 @@ export const labDevices = pgTable('lab_devices', {
 
 /** What the lab built wrong, hidden from everyone who asks it. */
 export const labFaults = pgTable('lab_faults', {
-  siteId: integer('site_id').primaryKey().references(() => sites.id, { onDelete: 'cascade' }),
+  siteId: integer('site_id')
+    .primaryKey()
+    .references(() => sites.id, { onDelete: 'cascade' }),
   fault: jsonb('fault').$type<LabFault>().notNull(),
 })

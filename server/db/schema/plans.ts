@@ -10,7 +10,9 @@ export const sites = pgTable('sites', {
 
 /** The plan of each site as it is now. */
 export const plans = pgTable('plans', {
-  siteId: integer('site_id').primaryKey().references(() => sites.id, { onDelete: 'cascade' }),
+  siteId: integer('site_id')
+    .primaryKey()
+    .references(() => sites.id, { onDelete: 'cascade' }),
   revision: integer('revision').notNull(),
   document: jsonb('document').$type<Plan>().notNull(),
   savedAt: timestamp('saved_at', { withTimezone: true }).notNull(),
@@ -18,12 +20,18 @@ export const plans = pgTable('plans', {
 })
 
 /** Every change: an RFC 6902 patch from the revision before, and the whole document now and then. */
-export const planRevisions = pgTable('plan_revisions', {
-  siteId: integer('site_id').notNull().references(() => sites.id, { onDelete: 'cascade' }),
-  revision: integer('revision').notNull(),
-  at: timestamp('at', { withTimezone: true }).notNull(),
-  author: text('author').notNull(),
-  words: text('words').notNull(),
-  patch: jsonb('patch').$type<readonly PatchOp[]>().notNull(),
-  snapshot: jsonb('snapshot').$type<Plan>(),
-}, (table) => [primaryKey({ columns: [table.siteId, table.revision] })])
+export const planRevisions = pgTable(
+  'plan_revisions',
+  {
+    siteId: integer('site_id')
+      .notNull()
+      .references(() => sites.id, { onDelete: 'cascade' }),
+    revision: integer('revision').notNull(),
+    at: timestamp('at', { withTimezone: true }).notNull(),
+    author: text('author').notNull(),
+    words: text('words').notNull(),
+    patch: jsonb('patch').$type<readonly PatchOp[]>().notNull(),
+    snapshot: jsonb('snapshot').$type<Plan>(),
+  },
+  (table) => [primaryKey({ columns: [table.siteId, table.revision] })],
+)

@@ -24,23 +24,48 @@ const { place } = usePointer()
 const shown = ref('boxes')
 const importing = ref(false)
 
-const models = computed((): readonly Model[] => [...(plan.draft?.models ?? []), ...MODELS.filter((m) => !plan.draft?.models.some((own) => own.name === m.name))])
+const models = computed((): readonly Model[] => [
+  ...(plan.draft?.models ?? []),
+  ...MODELS.filter((m) => !plan.draft?.models.some((own) => own.name === m.name)),
+])
 const boxes = computed(() => plan.draft?.brief.equipment ?? [])
 const { add, remove, change } = useBriefList('equipment')
 const columns = useEquipmentColumns(() => models.value.map((m) => m.name))
-const withoutBox = computed(() => (plan.draft?.devices ?? []).filter((d) => d.kind !== 'hosts' && d.kind !== 'cloud' && d.model !== '' && d.kind !== 'unmanaged' && d.kind !== 'injector' && !boxes.value.some((b) => b.deviceId === d.id)))
+const withoutBox = computed(() =>
+  (plan.draft?.devices ?? []).filter(
+    (d) =>
+      d.kind !== 'hosts' &&
+      d.kind !== 'cloud' &&
+      d.model !== '' &&
+      d.kind !== 'unmanaged' &&
+      d.kind !== 'injector' &&
+      !boxes.value.some((b) => b.deviceId === d.id),
+  ),
+)
 const nameOf = (id: string) => plan.draft?.devices.find((d) => d.id === id)?.name ?? id
 
 const findings = computed(() => (analysis.analysis?.findings ?? []).filter((f) => f.code === 'D04'))
-const trouble = (row: { id: string }, key: string) => findings.value.some((f) => f.place[2] === row.id && f.place[3] === key)
+const trouble = (row: { id: string }, key: string) =>
+  findings.value.some((f) => f.place[2] === row.id && f.place[3] === key)
 const focusAt = shallowRef<{ row: string; column: string } | null>(null)
-watch(place, (path) => {
-  if (path[0] !== 'brief' || path[1] !== 'equipment') return
-  shown.value = 'boxes'
-  focusAt.value = { row: path[2] ?? '', column: path[3] ?? 'serial' }
-}, { immediate: true })
+watch(
+  place,
+  (path) => {
+    if (path[0] !== 'brief' || path[1] !== 'equipment') return
+    shown.value = 'boxes'
+    focusAt.value = { row: path[2] ?? '', column: path[3] ?? 'serial' }
+  },
+  { immediate: true },
+)
 
-const addBox = () => add('box added', { id: freshId(boxes.value, 'box'), model: withoutBox.value[0]?.model ?? '', serial: '', mac: null, deviceId: withoutBox.value[0]?.id ?? null })
+const addBox = () =>
+  add('box added', {
+    id: freshId(boxes.value, 'box'),
+    model: withoutBox.value[0]?.model ?? '',
+    serial: '',
+    mac: null,
+    deviceId: withoutBox.value[0]?.id ?? null,
+  })
 
 // A hand scanner types what it reads and presses Enter. A serial begins a box, a MAC completes the one before.
 const scan = ref('')
@@ -64,20 +89,39 @@ function takeScan(): void {
     if (box && read.mac) change(box.id, '', `MAC ${read.mac} scanned`, (b) => void (b.mac = read.mac))
     scanSays.value = read.mac ? `${read.mac} for ${box?.serial}` : `${read.serial} is in the list already`
   } else if (waiting && read.serial !== null) {
-    change(waiting.id, '', `serial ${read.serial} scanned`, (b) => void Object.assign(b, { serial: read.serial, mac: read.mac ?? b.mac }))
+    change(
+      waiting.id,
+      '',
+      `serial ${read.serial} scanned`,
+      (b) => void Object.assign(b, { serial: read.serial, mac: read.mac ?? b.mac }),
+    )
     scanSays.value = `${read.serial} for ${waiting.deviceId ? nameOf(waiting.deviceId) : 'a box'}`
   } else {
-    add(`box ${read.serial ?? ''} scanned`, { id: freshId(boxes.value, 'box'), model: '', serial: read.serial ?? '', mac: read.mac, deviceId: null })
+    add(`box ${read.serial ?? ''} scanned`, {
+      id: freshId(boxes.value, 'box'),
+      model: '',
+      serial: read.serial ?? '',
+      mac: read.mac,
+      deviceId: null,
+    })
     scanSays.value = `${read.serial ?? read.mac} is a new box`
   }
 }
 
 const BENCHED = ['gateway', 'switch', 'access-point', 'bridge-radio', 'extender', 'controller']
-const bench = computed(() => (plan.draft ? benchLines(indexPlan(plan.draft), (d) => BENCHED.includes(d.kind)) : []))
-const modelOf = (deviceId: string) => models.value.find((m) => m.name === plan.draft?.devices.find((d) => d.id === deviceId)?.model)
-const laptopWords = (line: (typeof bench.value)[number]) => line.laptop ?? (line.factory.kind === 'dhcp-server' ? 'automatic, from it' : 'automatic')
+const bench = computed(() =>
+  plan.draft ? benchLines(indexPlan(plan.draft), (d) => BENCHED.includes(d.kind)) : [],
+)
+const modelOf = (deviceId: string) =>
+  models.value.find((m) => m.name === plan.draft?.devices.find((d) => d.id === deviceId)?.model)
+const laptopWords = (line: (typeof bench.value)[number]) =>
+  line.laptop ?? (line.factory.kind === 'dhcp-server' ? 'automatic, from it' : 'automatic')
 const openWords = (line: (typeof bench.value)[number]) => line.open ?? 'see the leases'
-const CREDENTIALS = { label: 'password on its label', common: 'shared by all: change it first', none: 'none' } as const
+const CREDENTIALS = {
+  label: 'password on its label',
+  common: 'shared by all: change it first',
+  none: 'none',
+} as const
 
 const model = ref('')
 const editing = ref(false)
@@ -86,15 +130,34 @@ function openModel(name: string): void {
   editing.value = true
 }
 const speedWords = (mbps: number) => (mbps >= 1000 ? `${mbps / 1000} G` : `${mbps} M`)
-const portWords = (g: Model['ports'][number]) => [`${g.names === '*' ? 'any' : g.names}${g.speedsMbps.length > 0 ? ':' : ''}`, g.kind === 'sfp' ? 'SFP' : '', g.speedsMbps.length > 0 ? speedWords(Math.max(...g.speedsMbps)) : '', g.locked ? 'locked' : ''].filter((t) => t !== '').join(' ')
+const portWords = (g: Model['ports'][number]) =>
+  [
+    `${g.names === '*' ? 'any' : g.names}${g.speedsMbps.length > 0 ? ':' : ''}`,
+    g.kind === 'sfp' ? 'SFP' : '',
+    g.speedsMbps.length > 0 ? speedWords(Math.max(...g.speedsMbps)) : '',
+    g.locked ? 'locked' : '',
+  ]
+    .filter((t) => t !== '')
+    .join(' ')
 function powerOf(m: Model): string {
   const gives = m.ports.find((g) => g.source)?.source
   const takes = m.ports.find((g) => g.load)?.load
-  if (gives) return gives.standard === 'ieee' ? `gives class ${gives.class}, ${POE_CLASSES[gives.class]?.sourceW} W a port${m.poeBudgetW === null ? '' : `, ${m.poeBudgetW} W in all`}` : `gives ${gives.volts} V passive`
-  if (takes) return takes.standard === 'ieee' ? `takes class ${takes.class}, ${takes.typicalW} W` : `takes ${takes.leastV} to ${takes.mostV} V passive, ${takes.typicalW} W`
+  if (gives)
+    return gives.standard === 'ieee'
+      ? `gives class ${gives.class}, ${POE_CLASSES[gives.class]?.sourceW} W a port${m.poeBudgetW === null ? '' : `, ${m.poeBudgetW} W in all`}`
+      : `gives ${gives.volts} V passive`
+  if (takes)
+    return takes.standard === 'ieee'
+      ? `takes class ${takes.class}, ${takes.typicalW} W`
+      : `takes ${takes.leastV} to ${takes.mostV} V passive, ${takes.typicalW} W`
   return `${m.idleW} W`
 }
-const removeModel = (name: string) => plan.edit(`model ${name} removed`, '', (draft) => void (draft.models = draft.models.filter((m) => m.name !== name)))
+const removeModel = (name: string) =>
+  plan.edit(
+    `model ${name} removed`,
+    '',
+    (draft) => void (draft.models = draft.models.filter((m) => m.name !== name)),
+  )
 const parts = computed(() => [
   { key: 'boxes', name: 'Boxes', tally: String(boxes.value.length) },
   { key: 'bench', name: 'On the bench', tally: String(bench.value.length) },
@@ -109,7 +172,9 @@ const parts = computed(() => [
       <span class="tools">
         <UndoRedo />
         <a class="press" :href="`/api/sites/${plan.slug}/export/equipment.csv`" download>Save the list</a>
-        <button v-if="session.edits" type="button" class="press" @click="importing = true">Read a list</button>
+        <button v-if="session.edits" type="button" class="press" @click="importing = true">
+          Read a list
+        </button>
       </span>
       <p>What is on the labels, and which device of the plan each box becomes.</p>
     </header>
@@ -118,21 +183,58 @@ const parts = computed(() => [
     <div v-if="shown === 'boxes'" role="tabpanel" aria-labelledby="tab-boxes">
       <form v-if="session.edits" class="scan" @submit.prevent="takeScan">
         <label class="label" for="scan">Scan or type a label</label>
-        <input id="scan" v-model="scan" class="field mono" autocomplete="off" spellcheck="false" placeholder="serial, MAC, or the text of a QR code">
+        <input
+          id="scan"
+          v-model="scan"
+          class="field mono"
+          autocomplete="off"
+          spellcheck="false"
+          placeholder="serial, MAC, or the text of a QR code"
+        />
         <button type="submit" class="press">Take it</button>
-        <span class="small" aria-live="polite"><span v-if="scanWrong" class="wrong-words">{{ scanWrong }}</span><span v-else class="soft">{{ scanSays }}</span></span>
+        <span class="small" aria-live="polite"
+          ><span v-if="scanWrong" class="wrong-words">{{ scanWrong }}</span
+          ><span v-else class="soft">{{ scanSays }}</span></span
+        >
       </form>
-      <ListTable title="Boxes" :columns="columns" :rows="boxes" :name-of="(b) => b.serial || b.model || 'box'" add-words="Add a box" empty="No box yet. Scan one, or read a list." :focus-at="focusAt" :trouble="trouble" @add="addBox" @remove="(b) => remove(b.id, `box ${b.serial} removed`)" />
-      <p v-if="withoutBox.length > 0" class="small soft">Without a box: {{ withoutBox.map((d) => `${d.name} (${d.model})`).join(', ') }}.</p>
+      <ListTable
+        title="Boxes"
+        :columns="columns"
+        :rows="boxes"
+        :name-of="(b) => b.serial || b.model || 'box'"
+        add-words="Add a box"
+        empty="No box yet. Scan one, or read a list."
+        :focus-at="focusAt"
+        :trouble="trouble"
+        @add="addBox"
+        @remove="(b) => remove(b.id, `box ${b.serial} removed`)"
+      />
+      <p v-if="withoutBox.length > 0" class="small soft">
+        Without a box: {{ withoutBox.map((d) => `${d.name} (${d.model})`).join(', ') }}.
+      </p>
     </div>
 
     <div v-else-if="shown === 'bench'" role="tabpanel" aria-labelledby="tab-bench">
-      <p class="small soft lead">First access, one device at a time. Put the laptop back on automatic afterwards; 169.254.x.x on it means that no DHCP server answered. A certificate warning on a device's own page is expected.</p>
+      <p class="small soft lead">
+        First access, one device at a time. Put the laptop back on automatic afterwards; 169.254.x.x on it
+        means that no DHCP server answered. A certificate warning on a device's own page is expected.
+      </p>
       <table class="ruled">
-        <thead><tr><th>Device</th><th>Laptop</th><th>Open</th><th>First sign-in</th><th>Boot</th><th>Not together with</th></tr></thead>
+        <thead>
+          <tr>
+            <th>Device</th>
+            <th>Laptop</th>
+            <th>Open</th>
+            <th>First sign-in</th>
+            <th>Boot</th>
+            <th>Not together with</th>
+          </tr>
+        </thead>
         <tbody>
           <tr v-for="line in bench" :key="line.deviceId">
-            <td><b>{{ nameOf(line.deviceId) }}</b> <span class="soft">{{ modelOf(line.deviceId)?.name }}</span></td>
+            <td>
+              <b>{{ nameOf(line.deviceId) }}</b> <span class="soft">{{ modelOf(line.deviceId)?.name }}</span>
+            </td>
             <td :class="{ mono: line.laptop }">{{ laptopWords(line) }}</td>
             <td :class="{ mono: line.open }">{{ openWords(line) }}</td>
             <td class="small">{{ CREDENTIALS[modelOf(line.deviceId)?.credentials ?? 'none'] }}</td>
@@ -140,31 +242,75 @@ const parts = computed(() => [
             <td class="small">
               <b v-if="line.notWith.length > 0" class="warn">{{ line.notWith.map(nameOf).join(', ') }}</b>
               <b v-if="line.isGateway" class="warn">the live site: its factory address is a gateway's</b>
-              <b v-else-if="line.notInto.length > 0" class="warn">the live {{ line.notInto.map((n) => plan.draft?.networks.find((x) => x.id === n)?.name).join(', ') }}</b>
+              <b v-else-if="line.notInto.length > 0" class="warn"
+                >the live
+                {{
+                  line.notInto.map((n) => plan.draft?.networks.find((x) => x.id === n)?.name).join(', ')
+                }}</b
+              >
               <span v-if="line.notWith.length === 0 && line.notInto.length === 0" class="soft">—</span>
             </td>
           </tr>
-          <tr v-if="bench.length === 0"><td colspan="6" class="soft">No device of a known model.</td></tr>
+          <tr v-if="bench.length === 0">
+            <td colspan="6" class="soft">No device of a known model.</td>
+          </tr>
         </tbody>
       </table>
       <template v-if="bench.length > 0">
         <h2 class="lights">Lights</h2>
-        <p class="small"><span v-for="light in modelOf(bench[0]?.deviceId ?? '')?.lights ?? []" :key="light.shows" class="light"><b>{{ light.shows }}</b>: {{ light.means }}</span></p>
+        <p class="small">
+          <span
+            v-for="light in modelOf(bench[0]?.deviceId ?? '')?.lights ?? []"
+            :key="light.shows"
+            class="light"
+            ><b>{{ light.shows }}</b
+            >: {{ light.means }}</span
+          >
+        </p>
       </template>
     </div>
 
     <div v-else role="tabpanel" aria-labelledby="tab-models">
-      <div class="under"><h2>Models</h2><button v-if="session.edits" type="button" class="press" @click="openModel('')">Add a model</button></div>
+      <div class="under">
+        <h2>Models</h2>
+        <button v-if="session.edits" type="button" class="press" @click="openModel('')">Add a model</button>
+      </div>
       <table class="ruled">
-        <thead><tr><th>Model</th><th>What it is</th><th>Ports</th><th>Power</th><th>From the factory</th><th>Boot, adoption</th><th /></tr></thead>
+        <thead>
+          <tr>
+            <th>Model</th>
+            <th>What it is</th>
+            <th>Ports</th>
+            <th>Power</th>
+            <th>From the factory</th>
+            <th>Boot, adoption</th>
+            <th />
+          </tr>
+        </thead>
         <tbody>
           <tr v-for="m in models" :key="m.name">
-            <td class="mono"><b>{{ m.name }}</b></td><td class="small">{{ m.label }}<span v-if="m.minFirmware" class="soft">, from {{ m.minFirmware }}</span></td>
+            <td class="mono">
+              <b>{{ m.name }}</b>
+            </td>
+            <td class="small">
+              {{ m.label }}<span v-if="m.minFirmware" class="soft">, from {{ m.minFirmware }}</span>
+            </td>
             <td class="small">{{ m.ports.map(portWords).join('; ') }}</td>
             <td class="small">{{ powerOf(m) }}</td>
-            <td class="small">{{ 'address' in m.factory ? `${m.factory.kind} ${m.factory.address}` : 'takes a lease' }}</td>
+            <td class="small">
+              {{ 'address' in m.factory ? `${m.factory.kind} ${m.factory.address}` : 'takes a lease' }}
+            </td>
             <td class="small nowrap">{{ m.bootS }} s{{ m.adoptS > 0 ? `, ${m.adoptS} s` : '' }}</td>
-            <td class="num small"><template v-if="session.edits && plan.draft.models.some((x) => x.name === m.name)"><button type="button" class="plain link" @click="openModel(m.name)">Change<span class="sr"> {{ m.name }}</span></button> <button type="button" class="plain link" @click="removeModel(m.name)">Remove<span class="sr"> {{ m.name }}</span></button></template></td>
+            <td class="num small">
+              <template v-if="session.edits && plan.draft.models.some((x) => x.name === m.name)"
+                ><button type="button" class="plain link" @click="openModel(m.name)">
+                  Change<span class="sr"> {{ m.name }}</span>
+                </button>
+                <button type="button" class="plain link" @click="removeModel(m.name)">
+                  Remove<span class="sr"> {{ m.name }}</span>
+                </button></template
+              >
+            </td>
           </tr>
         </tbody>
       </table>
@@ -175,15 +321,49 @@ const parts = computed(() => [
 </template>
 
 <style scoped>
-.scan { display: grid; grid-template-columns: auto minmax(200px, 420px) auto 1fr; gap: 8px; align-items: center; }
-.scan .label { margin: 0; }
-.lead { margin-bottom: 8px; }
-.warn { color: var(--magenta); }
-.under { display: flex; justify-content: space-between; align-items: center; margin: 4px 0 6px; }
-.lights { margin: 12px 0 4px; }
-.light { margin-right: 18px; }
-.link { color: var(--deep); text-decoration: underline; }
-.ruled td { white-space: normal; }
-.ruled td.nowrap { white-space: nowrap; }
-@media (max-width: 899px) { .scan { grid-template-columns: 1fr auto; } .scan .label { grid-column: 1 / -1; } }
+.scan {
+  display: grid;
+  grid-template-columns: auto minmax(200px, 420px) auto 1fr;
+  gap: 8px;
+  align-items: center;
+}
+.scan .label {
+  margin: 0;
+}
+.lead {
+  margin-bottom: 8px;
+}
+.warn {
+  color: var(--magenta);
+}
+.under {
+  display: flex;
+  justify-content: space-between;
+  align-items: center;
+  margin: 4px 0 6px;
+}
+.lights {
+  margin: 12px 0 4px;
+}
+.light {
+  margin-right: 18px;
+}
+.link {
+  color: var(--deep);
+  text-decoration: underline;
+}
+.ruled td {
+  white-space: normal;
+}
+.ruled td.nowrap {
+  white-space: nowrap;
+}
+@media (max-width: 899px) {
+  .scan {
+    grid-template-columns: 1fr auto;
+  }
+  .scan .label {
+    grid-column: 1 / -1;
+  }
+}
 </style>

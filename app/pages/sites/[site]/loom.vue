@@ -30,28 +30,45 @@ const { place } = usePointer()
 const columns = usePortColumns()
 const bundle = shallowRef<LoomBundle | null>(null)
 
-const loom = computed(() => plan.draft && loomOf(plan.draft, analysis.weather, analysis.analysis?.carried ?? [], analysis.analysis?.knots ?? []))
+const loom = computed(
+  () =>
+    plan.draft &&
+    loomOf(plan.draft, analysis.weather, analysis.analysis?.carried ?? [], analysis.analysis?.knots ?? []),
+)
 const all = computed(() => (plan.draft ? portRowsOf(plan.draft) : []))
 // A flow's way, walked anew after each edit.
 const walk = shallowRef<Walk | null>(null)
 let walked = 0
-watch([() => chosen.walk, () => analysis.analysis], async ([flow]) => {
-  const mine = ++walked
-  const found = flow && (await analysis.walk(flow))
-  if (mine === walked) walk.value = found
-}, { immediate: true })
+watch(
+  [() => chosen.walk, () => analysis.analysis],
+  async ([flow]) => {
+    const mine = ++walked
+    const found = flow && (await analysis.walk(flow))
+    if (mine === walked) walk.value = found
+  },
+  { immediate: true },
+)
 const path = computed(() => (chosen.walk && loom.value && walk.value ? pathOn(loom.value, walk.value) : null))
 const walkText = computed(() => {
   const [flow, found] = [chosen.walk, walk.value]
   if (!flow || !names.value) return ''
   const end = found?.lines.at(-1)
-  const result = !found ? 'one of the two is not there in this weather' : end?.kind === 'stopped' ? `does not pass: ${stopWords(end.code)}` : 'passes'
+  const result = !found
+    ? 'one of the two is not there in this weather'
+    : end?.kind === 'stopped'
+      ? `does not pass: ${stopWords(end.code)}`
+      : 'passes'
   return `${partyWords(flow.from, names.value)} to ${partyWords(flow.to, names.value)}, ${flowWords(flow)}: ${result}`
 })
 const rows = computed(() => {
   const links = new Set(bundle.value?.links.map((l) => l.id))
   if (bundle.value) return all.value.filter((r) => r.link && links.has(r.link.id))
-  if (chosen.device !== '') return all.value.filter((r) => r.device.id === chosen.device || (r.link && [r.link.a, r.link.b].some((e) => e.deviceId === chosen.device)))
+  if (chosen.device !== '')
+    return all.value.filter(
+      (r) =>
+        r.device.id === chosen.device ||
+        (r.link && [r.link.a, r.link.b].some((e) => e.deviceId === chosen.device)),
+    )
   return all.value.filter((r) => chosen.vlan === 0 || carries(r, chosen.vlan))
 })
 const names = computed(() => plan.draft && namesIn(plan.draft))
@@ -92,16 +109,31 @@ function dropDevice(): void {
 const ssidColumns = useSsidColumns()
 function addSsid(): void {
   const home = plan.draft?.networks[0]
-  if (home && plan.draft) plan.edit('SSID added', '', (d) => void d.ssids.push({ id: freshId(d.ssids, 'ssid'), name: 'New SSID', networkId: home.id, isolation: false, apIds: d.devices.filter((x) => x.kind === 'access-point').map((x) => x.id) }))
+  if (home && plan.draft)
+    plan.edit(
+      'SSID added',
+      '',
+      (d) =>
+        void d.ssids.push({
+          id: freshId(d.ssids, 'ssid'),
+          name: 'New SSID',
+          networkId: home.id,
+          isolation: false,
+          apIds: d.devices.filter((x) => x.kind === 'access-point').map((x) => x.id),
+        }),
+    )
 }
 const mending = ref(false)
 const setting = ref(false)
 const tree = computed(() => {
   if (!plan.draft || !names.value) return ''
   const { rootId, blocked, loops } = spanningTree(indexPlan(plan.draft), new Set(analysis.weather))
-  if (loops.length > 0) return `A loop without spanning tree: ${loops[0]?.map(names.value.device).join(', ')}.`
+  if (loops.length > 0)
+    return `A loop without spanning tree: ${loops[0]?.map(names.value.device).join(', ')}.`
   const shut = blocked.map((ref) => `${names.value?.device(ref.deviceId)} ${names.value?.port(ref)}`)
-  return rootId === null ? '' : `Spanning tree: root ${names.value.device(rootId)}; ${shut.length === 0 ? 'no port blocked, there is no second way' : `blocked ${shut.join(', ')}`}.`
+  return rootId === null
+    ? ''
+    : `Spanning tree: root ${names.value.device(rootId)}; ${shut.length === 0 ? 'no port blocked, there is no second way' : `blocked ${shut.join(', ')}`}.`
 })
 // A label's code leads to one port.
 const route = useRoute()
@@ -109,25 +141,44 @@ onMounted(() => {
   const [deviceId = '', portId = ''] = String(route.query['port'] ?? '').split('/')
   if (deviceId === '') return
   chosen.device = deviceId
-  focusAt.value = { row: all.value.find((r) => r.device.id === deviceId && r.portId === portId)?.id ?? '', column: 'port' }
+  focusAt.value = {
+    row: all.value.find((r) => r.device.id === deviceId && r.portId === portId)?.id ?? '',
+    column: 'port',
+  }
 })
 
 const findings = computed(() => (analysis.analysis?.findings ?? []).filter((f) => f.sheet === 'loom'))
-const trouble = (row: PortRow, key: string) => findings.value.some((f) =>
-  (f.place[0] === 'devices' && f.place[1] === row.device.id && f.place[3] === row.portId && f.severity === 'blocker' && key === 'tagged')
-  || (f.place[0] === 'links' && f.place[1] === row.link?.id && f.severity !== 'note' && key === 'length'))
+const trouble = (row: PortRow, key: string) =>
+  findings.value.some(
+    (f) =>
+      (f.place[0] === 'devices' &&
+        f.place[1] === row.device.id &&
+        f.place[3] === row.portId &&
+        f.severity === 'blocker' &&
+        key === 'tagged') ||
+      (f.place[0] === 'links' && f.place[1] === row.link?.id && f.severity !== 'note' && key === 'length'),
+  )
 const focusAt = shallowRef<{ row: string; column: string } | null>(null)
 /** The SSID that a finding speaks of. */
-const ssidAt = computed(() => (place.value[0] === 'ssids' ? { row: place.value[1] ?? '', column: place.value[2] ?? 'name' } : null))
-watch(place, async (path) => {
-  if (path[0] !== 'devices' && path[0] !== 'links') return
-  bundle.value = null
-  chosen.vlan = 0
-  chosen.device = path[0] === 'devices' ? (path[1] ?? '') : ''
-  await nextTick()
-  const row = path[0] === 'devices' ? rows.value.find((r) => r.device.id === path[1] && (path[3] === undefined || r.portId === path[3])) : rows.value.find((r) => r.link?.id === path[1])
-  focusAt.value = row ? { row: row.id, column: path[0] === 'links' ? 'cable' : 'tagged' } : null
-}, { immediate: true })
+const ssidAt = computed(() =>
+  place.value[0] === 'ssids' ? { row: place.value[1] ?? '', column: place.value[2] ?? 'name' } : null,
+)
+watch(
+  place,
+  async (path) => {
+    if (path[0] !== 'devices' && path[0] !== 'links') return
+    bundle.value = null
+    chosen.vlan = 0
+    chosen.device = path[0] === 'devices' ? (path[1] ?? '') : ''
+    await nextTick()
+    const row =
+      path[0] === 'devices'
+        ? rows.value.find((r) => r.device.id === path[1] && (path[3] === undefined || r.portId === path[3]))
+        : rows.value.find((r) => r.link?.id === path[1])
+    focusAt.value = row ? { row: row.id, column: path[0] === 'links' ? 'cable' : 'tagged' } : null
+  },
+  { immediate: true },
+)
 </script>
 
 <template>
@@ -140,25 +191,81 @@ watch(place, async (path) => {
         <button v-if="session.edits" type="button" class="press" @click="mending = true">Mend trunks</button>
         <button v-if="session.edits" type="button" class="press" @click="setting = true">Set ports</button>
       </span>
-      <p>Every VLAN as a thread from the gateway to where it is needed. Choose a thread, a device or a cable to change it.</p>
+      <p>
+        Every VLAN as a thread from the gateway to where it is needed. Choose a thread, a device or a cable to
+        change it.
+      </p>
     </header>
-    <p v-if="chosen.walk" class="walked" aria-live="polite"><b>{{ walkText }}</b> <NuxtLink :to="`/sites/${plan.slug}/reach`">Back to the grid</NuxtLink> <button type="button" class="press" @click="chosen.walk = null">Hide the way</button></p>
+    <p v-if="chosen.walk" class="walked" aria-live="polite">
+      <b>{{ walkText }}</b> <NuxtLink :to="`/sites/${plan.slug}/reach`">Back to the grid</NuxtLink>
+      <button type="button" class="press" @click="chosen.walk = null">Hide the way</button>
+    </p>
     <ul class="legend" aria-label="Threads">
       <li v-for="n in plan.draft.networks" :key="n.id">
-        <button type="button" class="plain" :aria-pressed="chosen.vlan === n.vlan" @click="takeThread(n.vlan)"><ThreadSample :thread="threadOf(plan.draft.networks, n.id)" /> {{ n.name }} {{ n.vlan }}</button>
+        <button
+          type="button"
+          class="plain"
+          :aria-pressed="chosen.vlan === n.vlan"
+          @click="takeThread(n.vlan)"
+        >
+          <ThreadSample :thread="threadOf(plan.draft.networks, n.id)" /> {{ n.name }} {{ n.vlan }}
+        </button>
       </li>
     </ul>
-    <LoomPicture :plan="plan.draft" :loom="loom" :device="chosen.device" :bundle="bundle?.id ?? ''" :vlan="chosen.vlan" :path="path" @device="takeDevice" @bundle="takeBundle" />
+    <LoomPicture
+      :plan="plan.draft"
+      :loom="loom"
+      :device="chosen.device"
+      :bundle="bundle?.id ?? ''"
+      :vlan="chosen.vlan"
+      :path="path"
+      @device="takeDevice"
+      @bundle="takeBundle"
+    />
     <p v-if="tree" class="small soft tree">{{ tree }}</p>
     <div class="under">
       <h2>{{ what }}</h2>
-      <button v-if="session.edits && chosen.device !== ''" type="button" class="press" @click="dropDevice">Remove {{ names?.device(chosen.device) }}</button>
-      <button v-if="bundle || chosen.device !== '' || chosen.vlan !== 0" type="button" class="press" @click="takeThread(0), (chosen.vlan = 0)">Show all ports</button>
+      <button v-if="session.edits && chosen.device !== ''" type="button" class="press" @click="dropDevice">
+        Remove {{ names?.device(chosen.device) }}
+      </button>
+      <button
+        v-if="bundle || chosen.device !== '' || chosen.vlan !== 0"
+        type="button"
+        class="press"
+        @click="(takeThread(0), (chosen.vlan = 0))"
+      >
+        Show all ports
+      </button>
     </div>
-    <SheetTable :columns="columns" :rows="rows" label="Ports" :name-of="(r) => `${r.device.name} ${r.portId.replace(/^p/, '')}`" :readonly="!session.edits" :trouble="trouble" :focus-at="focusAt">
+    <SheetTable
+      :columns="columns"
+      :rows="rows"
+      label="Ports"
+      :name-of="(r) => `${r.device.name} ${r.portId.replace(/^p/, '')}`"
+      :readonly="!session.edits"
+      :trouble="trouble"
+      :focus-at="focusAt"
+    >
       <template #empty>No port of a managed device here.</template>
     </SheetTable>
-    <ListTable title="SSIDs" :columns="ssidColumns" :rows="plan.draft.ssids" :name-of="(s) => s.name" :focus-at="ssidAt" add-words="Add an SSID" empty="No SSID yet." @add="addSsid" @remove="(s) => plan.edit(`SSID ${s.name} removed`, '', (d) => void (d.ssids = d.ssids.filter((x) => x.id !== s.id)))" />
+    <ListTable
+      title="SSIDs"
+      :columns="ssidColumns"
+      :rows="plan.draft.ssids"
+      :name-of="(s) => s.name"
+      :focus-at="ssidAt"
+      add-words="Add an SSID"
+      empty="No SSID yet."
+      @add="addSsid"
+      @remove="
+        (s) =>
+          plan.edit(
+            `SSID ${s.name} removed`,
+            '',
+            (d) => void (d.ssids = d.ssids.filter((x) => x.id !== s.id)),
+          )
+      "
+    />
     <AddDevice v-if="session.edits" v-model="adding" @made="(id) => (chosen.device = id)" />
     <TrunkProposals v-if="session.edits" v-model="mending" />
     <SetPorts v-if="session.edits" v-model="setting" :chosen="chosen.device" />
@@ -166,11 +273,41 @@ watch(place, async (path) => {
 </template>
 
 <style scoped>
-.legend { list-style: none; margin: 0 0 8px; padding: 0; display: flex; flex-wrap: wrap; gap: 2px 12px; font-size: 13px; }
-.legend button { padding: 2px 4px; }
-.legend button[aria-pressed='true'] { background: var(--shallow); }
-.walked { display: flex; gap: 12px; align-items: baseline; margin-bottom: 8px; padding: 4px 8px; border: 1px solid var(--deep); }
-.walked b { flex: 1; }
-.tree { margin-top: 6px; }
-.under { display: flex; justify-content: space-between; align-items: center; gap: 10px; margin: 12px 0 6px; min-height: 28px; }
+.legend {
+  list-style: none;
+  margin: 0 0 8px;
+  padding: 0;
+  display: flex;
+  flex-wrap: wrap;
+  gap: 2px 12px;
+  font-size: 13px;
+}
+.legend button {
+  padding: 2px 4px;
+}
+.legend button[aria-pressed='true'] {
+  background: var(--shallow);
+}
+.walked {
+  display: flex;
+  gap: 12px;
+  align-items: baseline;
+  margin-bottom: 8px;
+  padding: 4px 8px;
+  border: 1px solid var(--deep);
+}
+.walked b {
+  flex: 1;
+}
+.tree {
+  margin-top: 6px;
+}
+.under {
+  display: flex;
+  justify-content: space-between;
+  align-items: center;
+  gap: 10px;
+  margin: 12px 0 6px;
+  min-height: 28px;
+}
 </style>

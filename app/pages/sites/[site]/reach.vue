@@ -2,7 +2,20 @@
 import type { Weather } from '#core/model'
 import { isNothing, servicesOf } from '#core/policy'
 import { proofOfCell } from '#core/prove'
-import { asSecondFamily, bandsOf, cellsOf, flowsChanged, keptBands, narrowed, singleFailures, speaksSix, type Band, type Cell, type CellAt, type Grid } from '#core/reach'
+import {
+  asSecondFamily,
+  bandsOf,
+  cellsOf,
+  flowsChanged,
+  keptBands,
+  narrowed,
+  singleFailures,
+  speaksSix,
+  type Band,
+  type Cell,
+  type CellAt,
+  type Grid,
+} from '#core/reach'
 import CellWalk from '~/components/CellWalk.vue'
 import FlowChanges from '~/components/FlowChanges.vue'
 import PennantMark from '~/components/PennantMark.vue'
@@ -31,7 +44,10 @@ watch([() => six.value && hasSix.value, () => analysis.analysis?.grid], async ([
 })
 const grid = computed(() => (six.value && hasSix.value ? sixGrid.value : analysis.analysis?.grid))
 const names = computed(() => plan.draft && namesIn(plan.draft))
-const skyText = (weather: Weather) => (weather.length === 0 ? 'everything well' : `${weather.map((id) => names.value?.thing(id) ?? id).join(' and ')} down`)
+const skyText = (weather: Weather) =>
+  weather.length === 0
+    ? 'everything well'
+    : `${weather.map((id) => names.value?.thing(id) ?? id).join(' and ')} down`
 
 // What is shown of the grid.
 const show = ref<'all' | 'wrong' | 'changed'>('all')
@@ -39,7 +55,10 @@ const service = ref('')
 const sought = ref('')
 const byHand = ref<boolean | null>(null)
 const MANY = 16
-const alike = computed({ get: () => byHand.value ?? (grid.value?.keys.length ?? 0) > MANY, set: (on) => (byHand.value = on) })
+const alike = computed({
+  get: () => byHand.value ?? (grid.value?.keys.length ?? 0) > MANY,
+  set: (on) => (byHand.value = on),
+})
 const only = computed(() => {
   const one = plan.draft?.services.find((s) => s.id === service.value)
   return one ? servicesOf([one.id], new Map([[one.id, one]])) : null
@@ -52,19 +71,27 @@ const cutTo = (at: CellAt): CellAt => {
     return cell && narrowed(cell, set)
   }
 }
-const family = (at: CellAt): CellAt => !six.value ? at : (from, to) => {
-  const cell = at(from, to)
-  return cell && asSecondFamily(cell)
-}
+const family = (at: CellAt): CellAt =>
+  !six.value
+    ? at
+    : (from, to) => {
+        const cell = at(from, to)
+        return cell && asSecondFamily(cell)
+      }
 const at = computed(() => grid.value && cutTo(family(cellsOf(grid.value))))
 /** Tests are made by IPv4; of IPv6 nothing was observed. */
-const proofOf = (cell: Cell) => six.value ? 'open' as const : proofOfCell(site.proof?.tests ?? [], site.passed, cell.from, cell.to)
+const proofOf = (cell: Cell) =>
+  six.value ? ('open' as const) : proofOfCell(site.proof?.tests ?? [], site.passed, cell.from, cell.to)
 const bands = computed(() => (grid.value ? bandsOf(grid.value, alike.value, proofOf) : []))
 
 // The other weather to compare with.
 const other = ref('')
-const others = computed(() => (plan.draft ? singleFailures(plan.draft).map((id) => ({ id, name: names.value?.thing(id) ?? id })) : []))
-const otherSky = computed((): Weather | null => (other.value === '' ? null : other.value === 'well' ? [] : [other.value]))
+const others = computed(() =>
+  plan.draft ? singleFailures(plan.draft).map((id) => ({ id, name: names.value?.thing(id) ?? id })) : [],
+)
+const otherSky = computed((): Weather | null =>
+  other.value === '' ? null : other.value === 'well' ? [] : [other.value],
+)
 const otherGrid = shallowRef<Grid | null>(null)
 let asked = 0
 watch([otherSky, grid], async ([weather]) => {
@@ -76,18 +103,29 @@ watch(otherSky, (now, was) => {
   if (now && !was) show.value = 'changed'
   if (!now && show.value === 'changed') show.value = 'all'
 })
-const beside = computed(() => (otherSky.value && otherGrid.value ? cutTo(family(cellsOf(otherGrid.value))) : null))
-const flows = computed(() => (grid.value && otherSky.value && otherGrid.value ? flowsChanged(grid.value, otherGrid.value) : null))
+const beside = computed(() =>
+  otherSky.value && otherGrid.value ? cutTo(family(cellsOf(otherGrid.value))) : null,
+)
+const flows = computed(() =>
+  grid.value && otherSky.value && otherGrid.value ? flowsChanged(grid.value, otherGrid.value) : null,
+)
 const changed = computed(() => new Set(flows.value?.map((f) => `${f.from}>${f.to}`)))
 
 const isWrong = (cell: Cell) => cell.judged && (!isNothing(cell.missing) || !isNothing(cell.excess))
 const shown = computed(() => {
   if (!at.value) return { rows: [], columns: [] }
-  const kept = show.value === 'all' ? { rows: bands.value, columns: bands.value } : keptBands(bands.value, at.value, (cell) => (show.value === 'wrong' ? isWrong(cell) : changed.value.has(`${cell.from}>${cell.to}`)))
+  const kept =
+    show.value === 'all'
+      ? { rows: bands.value, columns: bands.value }
+      : keptBands(bands.value, at.value, (cell) =>
+          show.value === 'wrong' ? isWrong(cell) : changed.value.has(`${cell.from}>${cell.to}`),
+        )
   const words = sought.value.trim().toLowerCase()
   if (words === '') return kept
   const named = (band: Band) => band.keys.some((key) => names.value?.key(key).toLowerCase().includes(words))
-  return kept.rows.some(named) ? { rows: kept.rows.filter(named), columns: kept.columns } : { rows: kept.rows, columns: kept.columns.filter(named) }
+  return kept.rows.some(named)
+    ? { rows: kept.rows.filter(named), columns: kept.columns }
+    : { rows: kept.rows, columns: kept.columns.filter(named) }
 })
 const empty = computed(() => shown.value.rows.length === 0 || shown.value.columns.length === 0)
 const cell = computed(() => {
@@ -96,41 +134,117 @@ const cell = computed(() => {
 })
 
 /** Opens what tells most first: a cell against the intent. */
-watch(grid, (now) => {
-  if (chosen.value !== '' || !now) return
-  const wrong = now.cells.find(isWrong)
-  if (wrong) chosen.value = `${wrong.from}>${wrong.to}`
-}, { immediate: true })
-watch(place, (path) => {
-  if (path[0] === 'cells') chosen.value = `${path[1]}>${path[2]}`
-  // A finding about IPv6 leads to the grid of IPv6.
-  if (path[0] === 'cells') six.value = path[3] === 'six'
-  if (path[0] !== 'intents') return
-  const example = grid.value?.verdicts.find((v) => v.intentId === path[1])?.example
-  const met = example && grid.value?.cells.find((c) => c.example?.from === example.from && c.example.to === example.to)
-  if (met) chosen.value = `${met.from}>${met.to}`
-}, { immediate: true })
+watch(
+  grid,
+  (now) => {
+    if (chosen.value !== '' || !now) return
+    const wrong = now.cells.find(isWrong)
+    if (wrong) chosen.value = `${wrong.from}>${wrong.to}`
+  },
+  { immediate: true },
+)
+watch(
+  place,
+  (path) => {
+    if (path[0] === 'cells') chosen.value = `${path[1]}>${path[2]}`
+    // A finding about IPv6 leads to the grid of IPv6.
+    if (path[0] === 'cells') six.value = path[3] === 'six'
+    if (path[0] !== 'intents') return
+    const example = grid.value?.verdicts.find((v) => v.intentId === path[1])?.example
+    const met =
+      example &&
+      grid.value?.cells.find((c) => c.example?.from === example.from && c.example.to === example.to)
+    if (met) chosen.value = `${met.from}>${met.to}`
+  },
+  { immediate: true },
+)
 </script>
 
 <template>
   <section v-if="plan.draft" class="sheet">
     <header>
       <h1>Reach grid</h1>
-      <p class="legend">Computed with {{ skyText(analysis.weather) }}. <template v-if="beside && otherSky">Beside it {{ skyText(otherSky) }}, which <PennantMark state="outline" /> opens <PennantMark state="cut" /> closes</template><template v-else><PennantMark state="full" /> proven <PennantMark state="outline" /> predicted <PennantMark state="cut" /> against the intent <span class="mono">·</span> nothing{{ six && hasSix ? '; what IPv4 alone carries is not asked of IPv6' : ', as intended' }}</template></p>
+      <p class="legend">
+        Computed with {{ skyText(analysis.weather) }}.
+        <template v-if="beside && otherSky"
+          >Beside it {{ skyText(otherSky) }}, which <PennantMark state="outline" /> opens
+          <PennantMark state="cut" /> closes</template
+        ><template v-else
+          ><PennantMark state="full" /> proven <PennantMark state="outline" /> predicted
+          <PennantMark state="cut" /> against the intent <span class="mono">·</span> nothing{{
+            six && hasSix ? '; what IPv4 alone carries is not asked of IPv6' : ', as intended'
+          }}</template
+        >
+      </p>
     </header>
     <p v-if="!grid || !at" class="soft">Computing</p>
     <template v-else>
       <div class="sieve small">
-        <select v-if="hasSix" v-model="six" class="field" aria-label="Family"><option :value="false">IPv4</option><option :value="true">IPv6</option></select>
-        <label>Show <select v-model="show" class="field"><option value="all">all</option><option value="wrong">against the intent</option><option v-if="otherSky" value="changed">what changed</option></select></label>
-        <label>Service <select v-model="service" class="field"><option value="">all</option><option v-for="s in plan.draft.services" :key="s.id" :value="s.id">{{ s.name }}</option></select></label>
-        <label>Beside <select v-model="other" class="field"><option value="">nothing</option><option value="well">everything well</option><option v-for="o in others" :key="o.id" :value="o.id">{{ o.name }} down</option></select></label>
-        <input v-model="sought" class="field sought" type="search" placeholder="Name" aria-label="Rows or columns named">
-        <label class="tick"><input v-model="alike" type="checkbox"> alike as one</label>
+        <select v-if="hasSix" v-model="six" class="field" aria-label="Family">
+          <option :value="false">IPv4</option>
+          <option :value="true">IPv6</option>
+        </select>
+        <label
+          >Show
+          <select v-model="show" class="field">
+            <option value="all">all</option>
+            <option value="wrong">against the intent</option>
+            <option v-if="otherSky" value="changed">what changed</option>
+          </select></label
+        >
+        <label
+          >Service
+          <select v-model="service" class="field">
+            <option value="">all</option>
+            <option v-for="s in plan.draft.services" :key="s.id" :value="s.id">{{ s.name }}</option>
+          </select></label
+        >
+        <label
+          >Beside
+          <select v-model="other" class="field">
+            <option value="">nothing</option>
+            <option value="well">everything well</option>
+            <option v-for="o in others" :key="o.id" :value="o.id">{{ o.name }} down</option>
+          </select></label
+        >
+        <input
+          v-model="sought"
+          class="field sought"
+          type="search"
+          placeholder="Name"
+          aria-label="Rows or columns named"
+        />
+        <label class="tick"><input v-model="alike" type="checkbox" /> alike as one</label>
       </div>
-      <ReachGrid v-if="!empty" :plan="plan.draft" :rows="shown.rows" :columns="shown.columns" :at="at" :other="beside" :tests="six ? [] : (site.proof?.tests ?? [])" :passed="site.passed" :chosen="chosen" @open="(c) => (chosen = `${c.from}>${c.to}`)" />
-      <p v-else class="soft">{{ sought !== '' ? 'Nothing of that name.' : show === 'wrong' ? 'Nothing is against the intent.' : 'Nothing changed between the two.' }}</p>
-      <FlowChanges v-if="flows && otherSky" class="flows" :flows="flows" :plan="plan.draft" :none="`No flow differs with ${skyText(otherSky)}.`" :some="`What changes with ${skyText(otherSky)}:`" />
+      <ReachGrid
+        v-if="!empty"
+        :plan="plan.draft"
+        :rows="shown.rows"
+        :columns="shown.columns"
+        :at="at"
+        :other="beside"
+        :tests="six ? [] : (site.proof?.tests ?? [])"
+        :passed="site.passed"
+        :chosen="chosen"
+        @open="(c) => (chosen = `${c.from}>${c.to}`)"
+      />
+      <p v-else class="soft">
+        {{
+          sought !== ''
+            ? 'Nothing of that name.'
+            : show === 'wrong'
+              ? 'Nothing is against the intent.'
+              : 'Nothing changed between the two.'
+        }}
+      </p>
+      <FlowChanges
+        v-if="flows && otherSky"
+        class="flows"
+        :flows="flows"
+        :plan="plan.draft"
+        :none="`No flow differs with ${skyText(otherSky)}.`"
+        :some="`What changes with ${skyText(otherSky)}:`"
+      />
       <CellWalk v-if="cell" :cell="cell" :six="six && hasSix" :plan="plan.draft" :proof="proofOf(cell)" />
       <p v-else class="soft open">Open a cell to walk the path.</p>
     </template>
@@ -138,11 +252,34 @@ watch(place, (path) => {
 </template>
 
 <style scoped>
-.legend :deep(svg) { margin: 0 2px 0 8px; }
-.open { margin-top: 14px; }
-.sieve { display: flex; flex-wrap: wrap; gap: 6px 7px; align-items: center; margin-bottom: 8px; }
-.sieve label { display: inline-flex; gap: 5px; align-items: center; white-space: nowrap; }
-.sieve .field { width: auto; padding: 1px 6px; max-width: 122px; }
-.sieve .sought { width: 68px; }
-.flows { margin-top: 10px; }
+.legend :deep(svg) {
+  margin: 0 2px 0 8px;
+}
+.open {
+  margin-top: 14px;
+}
+.sieve {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 6px 7px;
+  align-items: center;
+  margin-bottom: 8px;
+}
+.sieve label {
+  display: inline-flex;
+  gap: 5px;
+  align-items: center;
+  white-space: nowrap;
+}
+.sieve .field {
+  width: auto;
+  padding: 1px 6px;
+  max-width: 122px;
+}
+.sieve .sought {
+  width: 68px;
+}
+.flows {
+  margin-top: 10px;
+}
 </style>

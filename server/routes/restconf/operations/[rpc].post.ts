@@ -1,5 +1,11 @@
 import type { H3Event } from 'h3'
-import { getBootstrappingDataSchema, reportProgressSchema, restconfError, YANG_JSON, type BootstrappingData } from '#contracts/bootstrap'
+import {
+  getBootstrappingDataSchema,
+  reportProgressSchema,
+  restconfError,
+  YANG_JSON,
+  type BootstrappingData,
+} from '#contracts/bootstrap'
 import { wrapConveyed } from '#server/bootstrap/cms'
 import { Refused, readChecked } from '#server/platform/route'
 import { describeError, log } from '#server/platform/log'
@@ -25,7 +31,12 @@ async function getBootstrappingData(event: H3Event, serial: string) {
       ? fail(event, 409, 'data-missing', 'no bootstrapping data for this serial number')
       : fail(event, 409, 'operation-failed', 'the firmware is too old to be adopted')
   }
-  const output: BootstrappingData = { [`${MODULE}:output`]: { 'reporting-level': 'verbose', 'conveyed-information': wrapConveyed(answer.onboarding) } } as BootstrappingData
+  const output: BootstrappingData = {
+    [`${MODULE}:output`]: {
+      'reporting-level': 'verbose',
+      'conveyed-information': wrapConveyed(answer.onboarding),
+    },
+  } as BootstrappingData
   return output
 }
 
@@ -51,7 +62,13 @@ export default defineEventHandler(async (event) => {
     if (rpc === `${MODULE}:report-progress`) return await reportProgress(event, serial)
     return fail(event, 404, 'invalid-value', 'no such operation')
   } catch (error) {
-    if (error instanceof Refused) return fail(event, error.status, error.status === 413 ? 'too-big' : 'invalid-value', error.problems.map((p) => `${p.code} ${p.place}`).join('; '))
+    if (error instanceof Refused)
+      return fail(
+        event,
+        error.status,
+        error.status === 413 ? 'too-big' : 'invalid-value',
+        error.problems.map((p) => `${p.code} ${p.place}`).join('; '),
+      )
     log.error({ error: describeError(error) }, 'defect in the bootstrap server')
     return fail(event, 500, 'operation-failed', 'a defect of the server')
   }

@@ -1,4 +1,6 @@
 <script setup lang="ts">
 import { service } from '#server/services/service'
 </script>
-<template><p>{{ service }}</p></template>
+<template>
+  <p>{{ service }}</p>
+</template>

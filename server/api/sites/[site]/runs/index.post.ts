@@ -2,4 +2,6 @@ import { startRunSchema } from '#contracts/api'
 import { meOf, readChecked, route, slugOf } from '#server/platform/route'
 import { startRun } from '#server/services/runs'
 
-export default route(async (event) => startRun(slugOf(event), await readChecked(event, startRunSchema), meOf(event).name))
+export default route(async (event) =>
+  startRun(slugOf(event), await readChecked(event, startRunSchema), meOf(event).name),
+)
