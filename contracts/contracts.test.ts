@@ -62,6 +62,17 @@ describe('a site file', () => {
     expect(
       told(parsePlan(site((p) => void p.networks.push(structuredClone(the(p.networks, 'staff')))))),
     ).toEqual(['networks[3].id: id-twice'])
+    const twice = site((p) => {
+      const { fixed } = the(p.networks, 'servers')
+      fixed.push({ ...structuredClone(fixed[0]!), ip: '10.9.20.11' })
+    })
+    expect(told(parsePlan(twice))).toEqual(['networks[2].fixed[1].id: id-twice'])
+    const mapped = gullhavenClean()
+    const [tunnel, ...others] = mapped.tunnels
+    const map = { id: 'map-1', inside: '10.61.1.0/24', outside: '10.99.1.0/24' }
+    expect(told(parsePlan({ ...mapped, tunnels: [{ ...tunnel, mapped: [map, map] }, ...others] }))).toContain(
+      'tunnels[0].mapped[1].id: id-twice',
+    )
     expect(told(parsePlan(site((p) => void (the(p.networks, 'staff').id = '__proto__'))))).toEqual([
       'networks[1].id: not-allowed',
     ])

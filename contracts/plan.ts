@@ -622,42 +622,23 @@ export function problemsOf(error: z.ZodError, input: unknown): Problem[] {
   })
 }
 
-/** Items of a list whose id was used before in that list: lookups by id would miss them. */
-function repeatedIds(plan: Plan): Problem[] {
-  const lists: readonly (readonly [string, readonly { readonly id: string }[]])[] = [
-    ['networks', plan.networks],
-    ['devices', plan.devices],
-    ['links', plan.links],
-    ['ssids', plan.ssids],
-    ['uplinks', plan.uplinks],
-    ['services', plan.services],
-    ['groups', plan.groups],
-    ['schedules', plan.schedules],
-    ['routes', plan.routes],
-    ['intents', plan.intents],
-    ['templates', plan.templates],
-    ['policyRoutes', plan.policyRoutes],
-    ['forwards', plan.forwards],
-    ['tunnels', plan.tunnels],
-    ['ipsec', plan.ipsec],
-    ...plan.tunnels.map((t, i) => [`tunnels[${i}].peers`, t.peers] as const),
-    ...(['buildings', 'spans', 'rooms', 'needs', 'far', 'existing', 'equipment'] as const).map(
-      (key) => [`brief.${key}`, plan.brief[key]] as const,
-    ),
-    ...plan.policies.flatMap((p, i) => [
-      [`policies[${i}].rules`, p.rules] as const,
-      [`policies[${i}].pairs`, p.pairs] as const,
-    ]),
-    ...plan.devices.map((d, i) => [`devices[${i}].ports`, d.ports] as const),
-  ]
-  return lists.flatMap(([place, items]) => {
-    const seen = new Set<string>()
-    return items.flatMap((item, i) => {
-      if (seen.has(item.id)) return [problem('id-twice', `${place}[${i}].id`, { text: item.id })]
-      seen.add(item.id)
-      return []
-    })
+const idOf = (item: unknown): unknown =>
+  typeof item === 'object' && item !== null && 'id' in item ? item.id : undefined
+
+/** Items of any list in a document whose id was used before in that list: lookups by id would miss them. */
+function repeatedIds(node: unknown, path: readonly PropertyKey[] = []): Problem[] {
+  if (typeof node !== 'object' || node === null) return []
+  const inner = Object.entries(node).flatMap(([key, child]) =>
+    repeatedIds(child, [...path, Array.isArray(node) ? Number(key) : key]),
+  )
+  if (!Array.isArray(node)) return inner
+  const seen = new Set<unknown>()
+  const own = node.flatMap((item, i) => {
+    const id = idOf(item)
+    if (typeof id !== 'string' || seen.size < seen.add(id).size) return []
+    return [problem('id-twice', placeOf([...path, i, 'id']), { text: id })]
   })
+  return [...own, ...inner]
 }
 
 /** Reads a plan from data, of this version or an older one. Problems: not-a-plan, newer-version, id-twice, and one for each field that is not allowed. */

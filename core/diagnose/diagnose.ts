@@ -156,12 +156,10 @@ export function diagnose(
       .filter((e) => strange.some((id) => !e.against.includes(id)))
       .slice(0, MOST_SINGLES)
     const pairs = useful.flatMap((a, i) =>
-      useful
-        .slice(i + 1)
-        .map((b) => ({
-          mistakes: [...a.mistakes, ...b.mistakes],
-          alone: Math.min(a.against.length, b.against.length),
-        })),
+      useful.slice(i + 1).map((b) => ({
+        mistakes: [...a.mistakes, ...b.mistakes],
+        alone: Math.min(a.against.length, b.against.length),
+      })),
     )
     for (const { mistakes, alone } of pairs) {
       progress(++tried, singles.length + pairs.length)

@@ -208,21 +208,19 @@ function vlanFindings(reads: readonly Read[]): Draft[] {
 
 function overlapFindings(reads: readonly Read[]): Draft[] {
   return reads.flatMap((b, j) =>
-    reads
-      .slice(0, j)
-      .flatMap((a) =>
-        a.subnet && b.subnet && overlaps(a.subnet, b.subnet)
-          ? [
-              draft('A05', 'blocker', [...b.at, 'subnet'], {
-                network: b.network.name,
-                subnet: b.network.subnet,
-                other: a.network.name,
-                otherSubnet: a.network.subnet,
-                key: a.network.id,
-              }),
-            ]
-          : [],
-      ),
+    reads.slice(0, j).flatMap((a) =>
+      a.subnet && b.subnet && overlaps(a.subnet, b.subnet)
+        ? [
+            draft('A05', 'blocker', [...b.at, 'subnet'], {
+              network: b.network.name,
+              subnet: b.network.subnet,
+              other: a.network.name,
+              otherSubnet: a.network.subnet,
+              key: a.network.id,
+            }),
+          ]
+        : [],
+    ),
   )
 }
 

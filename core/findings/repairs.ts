@@ -35,6 +35,7 @@ import {
   INTERNET,
   openSite,
   openSix,
+  outerGatewayId,
   peerKey,
   selectorOf,
   verdictsOf,
@@ -77,12 +78,13 @@ function withRule(
     changes: changesBetween(policy.rules, rules, ['policies', policy.deviceId, 'rules']),
   }
 }
-/** The gateway between two ends: the one that either is a network of. */
+/** The gateway between two ends: the one that either is a network of, or the one that the internet sees. */
 function policyBetween(index: PlanIndex, from: string, to: string): Policy | undefined {
   const home =
     index.networks.get(from)?.routerId ??
     index.networks.get(to)?.routerId ??
-    index.plan.tunnels.find((t) => t.peers.some((p) => [from, to].includes(peerKey(p.id))))?.deviceId
+    index.plan.tunnels.find((t) => t.peers.some((p) => [from, to].includes(peerKey(p.id))))?.deviceId ??
+    outerGatewayId(index.plan)
   return index.plan.policies.find((p) => p.deviceId === home)
 }
 

@@ -308,12 +308,10 @@ function compareWireguard(plan: Plan, deviceId: string, lines: readonly (readonl
       continue
     }
     const before = seen.get(now)?.get(peer.id)
-    seen
-      .get(now)
-      ?.set(peer.id, {
-        allowed: [...(before?.allowed ?? []), ...(allowed === '(none)' ? [] : allowed.split(','))],
-        heard: (before?.heard ?? false) || handshake !== '0',
-      })
+    seen.get(now)?.set(peer.id, {
+      allowed: [...(before?.allowed ?? []), ...(allowed === '(none)' ? [] : allowed.split(','))],
+      heard: (before?.heard ?? false) || handshake !== '0',
+    })
   }
   for (const tunnel of tunnels) {
     const met = seen.get(tunnel)

@@ -139,6 +139,13 @@ describe('changing over', () => {
       ids(two((p) => void (the(p.uplinks, 'line').probe = null))).some((id) => id.startsWith('failover')),
     ).toBe(false)
   })
+  it('is asked of both uplinks that share the load, since each takes over from the other', () => {
+    const shared = two((p) => {
+      the(p.uplinks, 'spare').priority = 1
+      the(p.uplinks, 'spare').probe = structuredClone(the(p.uplinks, 'line').probe)
+    })
+    expect(ids(shared).filter((id) => id.startsWith('failover'))).toEqual(['failover:line', 'failover:spare'])
+  })
   it('fails on a site built with slower probes, or with none', () => {
     const seen = (built: ReturnType<typeof site>) =>
       tryTests(built, testsOf(two())).find((o) => o.testId === 'failover:line')

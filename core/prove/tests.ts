@@ -8,11 +8,11 @@ import {
   indexPlan,
   linesInOrder,
   membersOf,
+  nextLine,
   type Intent,
   type Plan,
   type PlanIndex,
   type Selector,
-  type Uplink,
   type Weather,
 } from '#core/model'
 import { nameOfKey } from '#core/findings'
@@ -67,16 +67,11 @@ function passTests(index: PlanIndex, intent: Intent): AcceptanceTest[] {
   )
 }
 
-/** The line that takes over when one fails; null where there is none. */
-const nextOf = (plan: Plan, line: Uplink): Uplink | null =>
-  linesInOrder(plan)
-    .slice(linesInOrder(plan).indexOf(line) + 1)
-    .find((u) => u.deviceId === line.deviceId) ?? null
-
 /** Each line that another stands in for and that is probed: cut, it must be given up in time. */
 function failoverTests(plan: Plan): AcceptanceTest[] {
-  return linesInOrder(plan).flatMap((line): AcceptanceTest[] => {
-    const next = nextOf(plan, line)
+  const lines = linesInOrder(plan)
+  return lines.flatMap((line): AcceptanceTest[] => {
+    const next = nextLine(lines, line)
     return line.probe && next
       ? [
           {
@@ -128,7 +123,7 @@ function leaseSeen(site: Site, test: AcceptanceTest): Observation {
 /** By the settings that a site is built with: how late its gateway may be. */
 function failoverSeen(built: Plan, test: AcceptanceTest): Observation {
   const line = built.uplinks.find((u) => u.id === test.under)
-  const next = line && nextOf(built, line)
+  const next = line && nextLine(linesInOrder(built), line)
   const worstS = line?.probe && next ? outage(line.probe, next).worstS : null
   return {
     testId: test.id,

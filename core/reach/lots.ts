@@ -2,7 +2,7 @@
 // Method: each network, peer, the gateway and the world outside is a row of ways; a pair of ways is walked when first asked for.
 // What was walked is kept with the roads, so that an edit of rules, intents or hosts walks nothing again; so is the list of ways of a row
 // in which nobody else stands.
-import { lastOf, parseIpv4 } from '#core/address'
+import { lastOf } from '#core/address'
 import { groupBy, memoOn, memoOnParts } from '#core/base'
 import { byVlan, membersOf } from '#core/model'
 import {
@@ -14,6 +14,7 @@ import {
   type RulesToll,
   type Toll,
 } from '#core/policy'
+import { gatewaySeenBy } from './gateway-choice'
 import { meets, signOf, waysOf, type Subject, type Way } from './kinds'
 import { type Site } from './passage'
 import { tollOf } from './round-trip'
@@ -64,22 +65,15 @@ const worldOf = (site: Site): Subject => ({
   addresses: site.six ? site.six.outside : outsideOf(site.index),
 })
 
-/** The gateway as seen from, or towards, an endpoint or a peer: the device and address of that endpoint's own network, or the tunnel's. */
+/** The gateway as seen from, or towards, an endpoint, a peer or the internet, as a row of the grid. */
 function gatewayFor(site: Site, { party }: Subject): Subject | null {
-  const tunnel = party.kind === 'peer' ? site.tunnels.find((t) => t.id === party.tunnelId) : undefined
-  if (tunnel)
-    return { party: { kind: 'gateway', deviceId: tunnel.deviceId }, id: GATEWAY, addresses: [tunnel.address] }
-  const networkId = party.kind === 'endpoint' ? (party.endpoint.wants ?? party.endpoint.networkId) : null
-  const network = networkId === null ? undefined : site.index.networks.get(networkId)
-  const deviceId =
-    network?.routerId ??
-    site.index.plan.uplinks[0]?.deviceId ??
-    site.index.plan.devices.find((d) => d.kind === 'gateway')?.id
-  const address = parseIpv4(
-    network?.gateway ?? site.index.plan.networks.find((n) => n.gateway !== '')?.gateway ?? '',
-  )
-  if (deviceId === undefined || !address.ok) return null
-  return { party: { kind: 'gateway', deviceId }, id: GATEWAY, addresses: [address.value] }
+  const gateway = gatewaySeenBy(site, party)
+  if (!gateway) return null
+  return {
+    party: { kind: 'gateway', deviceId: gateway.deviceId },
+    id: GATEWAY,
+    addresses: [gateway.address],
+  }
 }
 
 /** Key of the row a subject stands in. */

@@ -679,3 +679,39 @@ it('where no rule and no intent speaks, a default that accepts lets through unas
     443,
   ])
 })
+
+describe('a site with two gateways', () => {
+  // The gateway without an uplink comes first in the plan.
+  const withFirst: Change = (p) => {
+    p.devices.unshift(
+      device('first', 'First', 'gateway', '', 'Room', null, ports({ 1: access(31) })) as never,
+      hosts('lone', 'Lone', 'Room', 'yard', 1) as never,
+    )
+    p.networks.unshift({
+      ...structuredClone(the(p.networks, 'staff')),
+      id: 'yard',
+      vlan: 31,
+      name: 'Yard',
+      subnet: '10.8.1.0/24',
+      gateway: '10.8.1.1',
+      pool: { from: '10.8.1.10', to: '10.8.1.20' },
+      routerId: 'first',
+      fixed: [],
+    })
+    p.links.push(link('first:1', 'lone:1', cat6(2)) as never)
+    for (const policy of p.policies) policy.input = 'accept'
+  }
+  it.each([
+    [INTERNET, GATEWAY],
+    [GATEWAY, INTERNET],
+    ['yard', GATEWAY],
+    [GATEWAY, 'yard'],
+    ['staff', GATEWAY],
+  ])('the walk of the example of %s to %s ends as its cell says', (from, to) => {
+    const cell = gridOf(withFirst).cell(from, to)
+    const walk = walkOf(from, to, withFirst)
+    const passesSome = cell.everywhere.icmp || cell.everywhere.tcp.length > 0
+    expect(passesSome).toBe(true)
+    expect(walk?.passes).toBe(true)
+  })
+})

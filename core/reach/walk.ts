@@ -6,6 +6,7 @@ import { ok, problem, refuse, unreachable, type Result } from '#core/base'
 import { isVlanAware, type Link, type PortRef } from '#core/model'
 import { decide, includes } from '#core/policy'
 import type { FlowRef } from './cell'
+import { gatewaySeenBy } from './gateway-choice'
 import { GATEWAY, INTERNET, peerKey } from './lots'
 import { type Party, type Passage, type Site, type Step, type StopCode } from './passage'
 import { flowBetween } from './round-trip'
@@ -83,16 +84,12 @@ export interface Walk {
 }
 
 function partyOf(site: Site, id: string, other: string): Party | null {
-  if (id === INTERNET) return { kind: 'internet' }
   if (id === GATEWAY) {
-    const tunnel = site.tunnels.find((t) => t.peers.some((p) => peerKey(p.id) === other))
-    if (tunnel) return { kind: 'gateway', deviceId: tunnel.deviceId }
-    const wants = site.endpoints.find((e) => e.id === other)?.wants
-    const deviceId =
-      (wants ? site.index.networks.get(wants)?.routerId : undefined) ??
-      site.index.plan.devices.find((d) => d.kind === 'gateway')?.id
-    return deviceId === undefined ? null : { kind: 'gateway', deviceId }
+    const seenBy = other === GATEWAY ? null : partyOf(site, other, GATEWAY)
+    const gateway = seenBy && gatewaySeenBy(site, seenBy)
+    return gateway && { kind: 'gateway', deviceId: gateway.deviceId }
   }
+  if (id === INTERNET) return { kind: 'internet' }
   const tunnel = site.tunnels.find((t) => t.peers.some((p) => peerKey(p.id) === id))
   const peer = tunnel?.peers.find((p) => peerKey(p.id) === id)
   if (tunnel && peer) return { kind: 'peer', tunnelId: tunnel.id, peerId: peer.id }

@@ -1,0 +1,42 @@
+// Question: which gateway does somebody mean by "the gateway", and by which address?
+// Method: a host means the router of its network, a peer the device its tunnel ends on, the internet the device of the first uplink.
+// Everything that speaks of the gateway asks here, so that the matrix, the path trace and the repairs mean the same device.
+// Source: the plan's own semantics; no figures used.
+import { parseIpv4, type Ipv4 } from '#core/address'
+import { linesInOrder, type Network, type Plan, type PlanIndex } from '#core/model'
+import type { Party } from './passage'
+import type { TunnelFace } from './routing'
+
+export interface GatewayChoice {
+  readonly deviceId: string
+  readonly address: Ipv4
+}
+
+/** The gateway whose uplink outsiders call first; the first gateway of all where no uplink is planned. */
+export function outerGatewayId(plan: Pick<Plan, 'devices' | 'uplinks'>): string | undefined {
+  return linesInOrder(plan)[0]?.deviceId ?? plan.devices.find((device) => device.kind === 'gateway')?.id
+}
+
+/** The network by whose gateway address a device is known: the first that it routes, else the first that has such an address. */
+function networkOfGateway(index: PlanIndex, deviceId: string): Network | undefined {
+  const addressed = index.plan.networks.filter((network) => network.gateway !== '')
+  return addressed.find((network) => network.routerId === deviceId) ?? addressed[0]
+}
+
+/** The gateway as seen from, or towards, a party; null where there is none, or its address cannot be read. */
+export function gatewaySeenBy(
+  site: { readonly index: PlanIndex; readonly tunnels: readonly TunnelFace[] },
+  party: Party,
+): GatewayChoice | null {
+  const { index } = site
+  if (party.kind === 'peer') {
+    const tunnel = site.tunnels.find((face) => face.id === party.tunnelId)
+    if (tunnel) return { deviceId: tunnel.deviceId, address: tunnel.address }
+  }
+  const networkId = party.kind === 'endpoint' ? (party.endpoint.wants ?? party.endpoint.networkId) : null
+  const own = networkId === null ? undefined : index.networks.get(networkId)
+  const deviceId = own?.routerId ?? outerGatewayId(index.plan)
+  if (deviceId === undefined) return null
+  const address = parseIpv4((own ?? networkOfGateway(index, deviceId))?.gateway ?? '')
+  return address.ok ? { deviceId, address: address.value } : null
+}
