@@ -17,6 +17,25 @@ const noClock = [
   },
 ]
 
+// What is remembered of plans belongs to an engine: at the top of a module of core nothing may change.
+const mutable = '/^(Map|Set|WeakMap|WeakSet)$/'
+const readonlyType = '/^Readonly(Map|Set)$/'
+const noModuleState = [
+  {
+    selector: ':matches(Program, Program > ExportNamedDeclaration) > VariableDeclaration[kind="let"]',
+    message: 'No module-level state in core: let an engine own it.',
+  },
+  {
+    selector: `:matches(Program, Program > ExportNamedDeclaration) > VariableDeclaration > VariableDeclarator:not([id.typeAnnotation.typeAnnotation.typeName.name=${readonlyType}]) > NewExpression.init[callee.name=${mutable}]`,
+    message: 'No module-level state in core: say ReadonlyMap or ReadonlySet, or let an engine own it.',
+  },
+  {
+    selector:
+      ':matches(Program, Program > ExportNamedDeclaration) > VariableDeclaration > VariableDeclarator:not([id.typeAnnotation.typeAnnotation.operator="readonly"]) > ArrayExpression.init[elements.length=0]',
+    message: 'No module-level state in core: say readonly.',
+  },
+]
+
 export default ts.config(
   {
     ignores: [
@@ -48,7 +67,7 @@ export default ts.config(
   {
     files: ['core/**/*.ts'],
     rules: {
-      'no-restricted-syntax': ['error', ...noClock],
+      'no-restricted-syntax': ['error', ...noClock, ...noModuleState],
       'no-restricted-globals': [
         'error',
         'process',

@@ -1,4 +1,4 @@
-import { cpSync, mkdtempSync, readFileSync, rmSync, symlinkSync, writeFileSync } from 'node:fs'
+import { cpSync, existsSync, mkdtempSync, readFileSync, rmSync, symlinkSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { stripVTControlCharacters } from 'node:util'
@@ -25,9 +25,9 @@ function patternOf(code) {
 
 /** The mutants whose text their file does not hold. */
 export function strayMutants() {
-  return MUTANTS.filter(
-    ({ file, find }) => !patternOf(find).test(readFileSync(join(ROOT, 'core', file), 'utf8')),
-  )
+  const textOf = (file) =>
+    existsSync(join(ROOT, 'core', file)) ? readFileSync(join(ROOT, 'core', file), 'utf8') : ''
+  return MUTANTS.filter(({ file, find }) => !patternOf(find).test(textOf(file)))
 }
 
 // One after another, until one fails: the property tests take longest, and most are caught before them.

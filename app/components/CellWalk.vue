@@ -200,8 +200,7 @@ const some = computed(() => servicesText(props.cell.somewhere, props.plan.servic
       </p>
       <ol>
         <li v-for="(line, i) in lines" :key="i" :class="{ bad: line.bad }">
-          <span class="n mono">{{ i + 1 }}</span
-          ><b>{{ line.where }}</b
+          <span class="n mono">{{ i + 1 }}</span><b>{{ line.where }}</b
           ><span class="mid">{{ line.what }}</span
           ><span class="out">{{ line.outcome }}</span>
         </li>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { AT, DARK, indexPlan, momentsOf } from '#core/model'
+import { AT, DARK, momentsOf } from '#core/model'
 import { nameOfThing } from '#core/findings'
 import { useAnalysis } from '~/stores/analysis'
 import { useLooks } from '~/stores/looks'
@@ -13,35 +13,35 @@ const sought = ref('')
 const several = ref(false)
 
 const things = computed(() => {
-  if (!plan.draft) return []
-  const index = indexPlan(plan.draft)
+  const { draft, index } = plan
+  if (!draft || !index) return []
   const name = (id: string) => nameOfThing(index, id)
   return [
     {
       kind: 'Another time of the week',
-      items: momentsOf(plan.draft.schedules)
+      items: momentsOf(draft.schedules)
         .slice(1)
         .map((m) => ({ id: m.id, name: name(m.id) })),
     },
-    { kind: 'Uplinks', items: plan.draft.uplinks.map((u) => ({ id: u.id, name: u.name })) },
+    { kind: 'Uplinks', items: draft.uplinks.map((u) => ({ id: u.id, name: u.name })) },
     {
       kind: 'Beyond the lines: cable and modem well, nothing answers',
-      items: plan.draft.uplinks.map((u) => ({ id: DARK + u.id, name: name(DARK + u.id) })),
+      items: draft.uplinks.map((u) => ({ id: DARK + u.id, name: name(DARK + u.id) })),
     },
     {
       kind: 'Tunnels',
-      items: plan.draft.tunnels.flatMap((t) => [
+      items: draft.tunnels.flatMap((t) => [
         { id: t.id, name: t.name },
         ...t.peers.map((p) => ({ id: p.id, name: `${t.name}, ${p.name}` })),
       ]),
     },
     {
       kind: 'Devices',
-      items: plan.draft.devices
+      items: draft.devices
         .filter((d) => d.kind !== 'hosts' && d.kind !== 'cloud')
         .map((d) => ({ id: d.id, name: d.name })),
     },
-    { kind: 'Cables and radio links', items: plan.draft.links.map((l) => ({ id: l.id, name: name(l.id) })) },
+    { kind: 'Cables and radio links', items: draft.links.map((l) => ({ id: l.id, name: name(l.id) })) },
   ]
     .map((g) => ({
       ...g,

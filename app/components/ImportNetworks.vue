@@ -115,12 +115,8 @@ function lay(): void {
             <tbody>
               <tr v-for="p in preview" :key="p.row.vlan">
                 <td>
-                  <b v-if="p.what !== 'same'">{{ p.what }}</b
-                  ><span v-else class="soft">same</span><br v-if="p.was" /><span
-                    v-if="p.was"
-                    class="small soft"
-                    >{{ p.was }}</span
-                  >
+                  <b v-if="p.what !== 'same'">{{ p.what }}</b><span v-else class="soft">same</span
+                  ><br v-if="p.was" /><span v-if="p.was" class="small soft">{{ p.was }}</span>
                 </td>
                 <td class="num mono">{{ p.row.vlan }}</td>
                 <td>{{ p.row.name }}</td>

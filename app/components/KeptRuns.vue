@@ -90,8 +90,7 @@ const noteOf = (id: string) => plan.draft?.intents.find((i) => i.id === id)?.not
               :aria-expanded="opened?.id === run.id"
               @click="open(run)"
             >
-              {{ what(run) }}</button
-            ><template v-else>{{ what(run) }}</template>
+              {{ what(run) }}</button><template v-else>{{ what(run) }}</template>
           </td>
           <td class="small">
             {{ run.askedBy }}, <span class="mono">{{ timeText(run.askedAt) }}</span>
@@ -114,8 +113,7 @@ const noteOf = (id: string) => plan.draft?.intents.find((i) => i.id === id)?.not
             <p v-if="opened.result?.length === 0" class="soft">Nothing that was tried breaks an intent.</p>
             <ul v-else>
               <li v-for="row in opened.result" :key="row.things.join()">
-                <b>{{ row.things.map((id) => names?.thing(id)).join(' and ') }}</b
-                >:
+                <b>{{ row.things.map((id) => names?.thing(id)).join(' and ') }}</b>:
                 <span v-for="(l, i) in row.lost" :key="l.intentId" :title="formatServices(l.services)"
                   >{{ noteOf(l.intentId) }}{{ i < row.lost.length - 1 ? '; ' : '' }}</span
                 >

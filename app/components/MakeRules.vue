@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { indexPlan, signOf, type Rule } from '#core/model'
+import { signOf, type Rule } from '#core/model'
 import { compileIntents, formatServices, servicesOf } from '#core/policy'
 import { useSelectors } from '~/composables/selectors'
 import { usePlan } from '~/stores/plan'
@@ -10,7 +10,7 @@ const props = defineProps<{ deviceId: string }>()
 const open = defineModel<boolean>({ required: true })
 const plan = usePlan()
 const pick = useSelectors()
-const index = computed(() => (open.value && plan.draft ? indexPlan(plan.draft) : null))
+const index = computed(() => (open.value ? plan.index : null))
 const made = computed(() =>
   index.value && plan.draft ? compileIntents(index.value, plan.draft.intents) : [],
 )

@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import { makeFabric, trunkProposals } from '#core/ethernet'
-import { indexPlan, type Change, type Json } from '#core/model'
+import { trunkProposals } from '#core/ethernet'
+import type { Change, Json } from '#core/model'
 import { usePlan } from '~/stores/plan'
 import { count } from '~/wording/findings'
 import { namesIn } from '~/wording/reach'
@@ -8,9 +8,7 @@ import { namesIn } from '~/wording/reach'
 /** The least each trunk must carry for every edge to be served: what is added, what is pruned, port by port. */
 const open = defineModel<boolean>({ required: true })
 const plan = usePlan()
-const proposals = computed(() =>
-  open.value && plan.draft ? trunkProposals(makeFabric(indexPlan(plan.draft), [])) : [],
-)
+const proposals = computed(() => (open.value && plan.index ? trunkProposals(plan.index, new Set()) : []))
 const names = computed(() => plan.draft && namesIn(plan.draft))
 const left = ref(new Set<string>())
 watch(open, () => (left.value = new Set()))

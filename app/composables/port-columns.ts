@@ -4,7 +4,6 @@ import { linkSpeed } from '#core/cable'
 import {
   connect,
   disconnect,
-  indexPlan,
   isVlanAware,
   portNamed,
   turnedInto,
@@ -85,7 +84,7 @@ export function usePortColumns(): readonly Column<PortRow>[] {
       if (port) put(port)
     })
   const speeds = computed(() => {
-    const index = plan.draft && indexPlan(plan.draft)
+    const index = plan.index
     return new Map(index ? index.plan.links.map((link) => [link.id, linkSpeed(index, link).mbps]) : [])
   })
   function shownSpeed(row: PortRow): string {

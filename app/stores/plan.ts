@@ -3,7 +3,7 @@ import type { PlanAt } from '#contracts/api'
 import { patchBetween } from '#contracts/patch'
 import type { Problem } from '#core/base'
 import { problem } from '#core/base'
-import { applyChanges, changesBetween, type Change, type Plan } from '#core/model'
+import { applyChanges, changesBetween, createEngine, type Change, type Plan } from '#core/model'
 import { api } from './api'
 import { takeEarly } from './early'
 
@@ -38,6 +38,9 @@ export const usePlan = defineStore('plan', () => {
   const loading = ref<'no' | 'yes' | 'failed'>('no')
   const saved = shallowRef<PlanAt | null>(null)
   const draft = shallowRef<Plan | null>(null)
+  const engine = createEngine()
+  /** The draft's things by id, and what is computed of it here; the worker has its own. */
+  const index = computed(() => draft.value && engine.index(draft.value))
   const undone = shallowRef<readonly Step[]>([])
   const done = shallowRef<readonly Step[]>([])
   const state = ref<SaveState>('saved')
@@ -253,6 +256,7 @@ export const usePlan = defineStore('plan', () => {
     loading,
     saved,
     draft,
+    index,
     done,
     undone,
     state,

@@ -1,11 +1,12 @@
 import { analyse, findWired } from '#core/findings'
-import { applyChanges, type Plan } from '#core/model'
+import { applyChanges, createEngine, type Plan } from '#core/model'
 import type { PlanNews, WorkerAnswer, WorkerRequest } from '#contracts/worker'
 import type { Aside } from './asides'
 
-// Typed request and response around core: no Vue here. The plan is kept between requests, so that unchanged parts stay
-// the same objects and what core remembers of them still holds.
+// Typed request and response around core: no Vue here.
+// The plan is kept between requests, so that unchanged parts stay the same objects and what the engine knows of them still holds.
 
+const engine = createEngine()
 let held: Plan | null = null
 
 /** The plan after the news; null where changes do not fit what is held. */
@@ -25,8 +26,13 @@ function answer(request: Edit): WorkerAnswer {
   const plan = hear(request.news)
   if (!plan) return { kind: 'lost', number }
   if (request.kind === 'find')
-    return { kind: 'found', number, findings: findWired(plan), tookMs: performance.now() - start }
-  const analysis = analyse(plan, request.weather)
+    return {
+      kind: 'found',
+      number,
+      findings: findWired(engine.index(plan)),
+      tookMs: performance.now() - start,
+    }
+  const analysis = analyse(engine.index(plan), request.weather)
   return { kind: 'analysis', number, analysis, tookMs: performance.now() - start }
 }
 
@@ -34,7 +40,7 @@ addEventListener('message', async ({ data }: MessageEvent<WorkerRequest>) => {
   // Of the plan that is held now, whatever is heard while the answer's code is loaded.
   const plan = held
   try {
-    postMessage(isEdit(data) ? answer(data) : (await import('./asides')).answerAside(data, plan))
+    postMessage(isEdit(data) ? answer(data) : (await import('./asides')).answerAside(data, engine, plan))
   } catch (error) {
     postMessage({
       kind: 'defect',

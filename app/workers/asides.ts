@@ -1,7 +1,6 @@
-import { memoOn } from '#core/base'
 import { simulateAlarms } from '#core/failover'
 import { withRepairs } from '#core/findings'
-import { indexPlan, type Plan, type Weather } from '#core/model'
+import type { Engine, Plan, PlanIndex, Weather } from '#core/model'
 import { hitsOf } from '#core/policy'
 import {
   callsFromInside,
@@ -23,19 +22,18 @@ import type { WorkerAnswer, WorkerRequest } from '#contracts/worker'
 export type Aside = Exclude<WorkerRequest, { readonly kind: 'find' | 'analyse' }>
 
 /** The plan as its gateways see it before their probes have noticed anything. */
-const blindOf = memoOn((plan: Plan): Plan => ({
-  ...plan,
-  uplinks: plan.uplinks.map((u) => ({ ...u, probe: null })),
-}))
+const unprobed = (index: PlanIndex): PlanIndex =>
+  index.of({ ...index.plan, uplinks: index.plan.uplinks.map((u) => ({ ...u, probe: null })) })
 
-const siteUnder = (plan: Plan | null, weather: Weather, six: boolean) =>
-  !plan ? null : six ? openSix(plan, weather) : openSite(indexPlan(plan), weather)
+const siteUnder = (index: PlanIndex, weather: Weather, six: boolean) =>
+  six ? openSix(index, weather) : openSite(index, weather)
 
-export function answerAside(request: Aside, plan: Plan | null): WorkerAnswer {
+export function answerAside(request: Aside, engine: Engine, plan: Plan | null): WorkerAnswer {
   const { number } = request
+  const index = plan && engine.index(plan)
   switch (request.kind) {
     case 'walk': {
-      const site = siteUnder(plan, request.weather, request.six)
+      const site = index && siteUnder(index, request.weather, request.six)
       const flow =
         site &&
         (request.typed ? flowTyped(site, request.flow, request.typed) : currentFlow(site, request.flow))
@@ -45,31 +43,31 @@ export function answerAside(request: Aside, plan: Plan | null): WorkerAnswer {
       return {
         kind: 'stormed',
         number,
-        lost: plan ? lostUnder(request.blind ? blindOf(plan) : plan, request.weather) : null,
+        lost: index && lostUnder(request.blind ? unprobed(index) : index, request.weather),
       }
     case 'grid': {
-      const site = siteUnder(plan, request.weather, request.six)
+      const site = index && siteUnder(index, request.weather, request.six)
       return { kind: 'gridded', number, grid: site && gridOf(site) }
     }
     case 'repair':
       return {
         kind: 'repaired',
         number,
-        findings: plan ? withRepairs(plan, request.findings).filter((f) => f.mend) : [],
+        findings: index ? withRepairs(index, request.findings).filter((f) => f.mend) : [],
       }
     case 'calls': {
-      const site = siteUnder(plan, request.weather, false)
+      const site = index && siteUnder(index, request.weather, false)
       return { kind: 'called', number, calls: site ? callsFromInside(site) : [] }
     }
     case 'hits':
-      return { kind: 'hit', number, hits: plan ? hitsOf(indexPlan(plan), request.deviceId) : [] }
+      return { kind: 'hit', number, hits: index ? hitsOf(index, request.deviceId) : [] }
     case 'difference':
       return {
         kind: 'different',
         number,
         flows: flowsChanged(
-          computeGrid(indexPlan(request.before), []),
-          computeGrid(indexPlan(request.after), []),
+          computeGrid(engine.index(request.before), []),
+          computeGrid(engine.index(request.after), []),
         ),
       }
     case 'alarms':

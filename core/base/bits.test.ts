@@ -11,7 +11,6 @@ import {
   eitherBits,
   groupBy,
   groupByRows,
-  memoOnParts,
   noBits,
   setBit,
 } from '.'
@@ -90,17 +89,6 @@ describe('rows of bits', () => {
         ).toEqual([...slow.values()])
       }),
     )
-  })
-})
-
-describe('a memory by parts', () => {
-  it('answers anew where any part differs, and forgets the oldest', () => {
-    const [key, one, two, three] = [{}, {}, {}, {}]
-    const memory = memoOnParts<number>(2)
-    let made = 0
-    const ask = (...rest: unknown[]) => memory(key, rest, () => ++made)
-    expect([ask(one), ask(one), ask(two), ask(one), ask(one, two)]).toEqual([1, 1, 2, 1, 3])
-    expect([ask(three), ask(one)]).toEqual([4, 5])
   })
 })
 

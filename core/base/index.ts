@@ -1,6 +1,7 @@
 export { ok, orNull, problem, refuse, unreachable } from './result'
 export type { Problem, Result } from './result'
 export { by, byId, byText, countUpTo, groupBy } from './order'
+export type { Bits } from './bits'
 export {
   bitsBefore,
   bitsWhere,
@@ -15,5 +16,4 @@ export {
   sharesAny,
 } from './bits'
 export type { BitRow } from './bits'
-export { memoOn, memoOnParts, memoOnText, same } from './memo'
 export { chance } from './chance'

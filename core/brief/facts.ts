@@ -1,7 +1,6 @@
 // Question: which facts are still missing, and what cannot be done before somebody finds them out?
 // Method: each kind of thing has facts that later work leans on; a fact is missing where the plan holds null or nothing.
 // Source: what must be known of a line before it is unplugged: common practice, without a published source.
-import { memoOn } from '#core/base'
 import {
   endsOf,
   indexPlan,
@@ -132,9 +131,7 @@ const NEEDS_SERIAL: readonly Device['kind'][] = [
   'extender',
 ]
 
-const withoutMac = memoOn((network: Network) =>
-  network.fixed.filter((f) => f.how === 'reserved' && f.mac === null),
-)
+const withoutMac = (network: Network) => network.fixed.filter((f) => f.how === 'reserved' && f.mac === null)
 
 /** Every fact that is missing, lines first. */
 export function missingFacts(plan: Plan): MissingFact[] {

@@ -28,7 +28,7 @@ const plan = site((p) => {
 const tests = testsOf(plan)
 const seenWith = (mistakes: readonly Mistake[]): Observed[] =>
   tryTests(
-    withMistakes(plan, mistakes) ?? plan,
+    indexPlan(withMistakes(plan, mistakes) ?? plan),
     tests,
     mistakes.flatMap((m) => m.failed),
   ).map(({ testId, passed }) => ({ testId, passed }))
@@ -39,7 +39,7 @@ const find = (code: MistakeCode, values: Mistake['values'] = {}) =>
   ) as Mistake
 const there = (mistakes: readonly Mistake[], look: Look, on = plan): Fact => ({
   ...look,
-  got: seenThere(sceneOf(withMistakes(on, mistakes) ?? on, mistakes), look)?.[0] ?? '',
+  got: seenThere(sceneOf(indexPlan(withMistakes(on, mistakes) ?? on), mistakes), look)?.[0] ?? '',
 })
 const against = (a: readonly Observed[], b: readonly Observed[]) =>
   a.filter((o, i) => o.passed !== b[i]?.passed).length
@@ -120,7 +120,7 @@ describe('a diagnosis', () => {
     const among = (mistake: Mistake, look: Look, on = plan) =>
       diagnose(
         on,
-        tryTests(withMistakes(on, [mistake]) ?? on, testsOf(on), mistake.failed).map(
+        tryTests(indexPlan(withMistakes(on, [mistake]) ?? on), testsOf(on), mistake.failed).map(
           ({ testId, passed }) => ({ testId, passed }),
         ),
         [there([mistake], look, on)],
@@ -214,7 +214,7 @@ describe('a diagnosis', () => {
       ruleId: rule?.id ?? '',
       serviceId: rule?.services[0] ?? '',
     })
-    const seen = tryTests(built, tests).map(({ testId, passed }) => ({ testId, passed }))
+    const seen = tryTests(indexPlan(built), tests).map(({ testId, passed }) => ({ testId, passed }))
     expect(
       diagnose(plan, seen).explanations.some(
         (e) =>

@@ -3,7 +3,7 @@
 // what differs from the observations counts against it. Of the tests still open the one whose answers split the explanations that
 // are left most evenly is the next.
 // Source: consistency-based diagnosis, R. Reiter, Artificial Intelligence 32 (1987); information as entropy in bits, C. Shannon (1948).
-import { applyChanges, type Plan } from '#core/model'
+import { applyChanges, indexPlan, type Plan, type PlanIndex } from '#core/model'
 import { testsOf, tryTests, type AcceptanceTest } from '#core/prove'
 import { looksOf, sceneOf, seenThere } from './facts'
 import { lookId, type Fact, type Look } from './look'
@@ -53,16 +53,16 @@ const verdict = (passed: boolean): string => (passed ? 'passed' : 'failed')
 
 /** What each test and each look would show on a site with these mistakes; null where they do not fit. */
 function shows(
-  plan: Plan,
+  index: PlanIndex,
   mistakes: readonly Mistake[],
   tests: readonly AcceptanceTest[],
   looks: readonly Look[],
 ): Shown | null {
-  const built = withMistakes(plan, mistakes)
+  const built = withMistakes(index.plan, mistakes)
   if (!built) return null
-  const scene = sceneOf(built, mistakes)
+  const scene = sceneOf(index.of(built), mistakes)
   return new Map<string, readonly string[] | null>([
-    ...tryTests(built, tests, scene.failed).map((o) => [o.testId, [verdict(o.passed)]] as const),
+    ...tryTests(scene.site.index, tests, scene.failed).map((o) => [o.testId, [verdict(o.passed)]] as const),
     ...looks.map((look) => [lookId(look), seenThere(scene, look)] as const),
   ])
 }
@@ -81,14 +81,14 @@ const better = (a: Explanation, b: Explanation) =>
   a.against.length - b.against.length || a.mistakes.length - b.mistakes.length || common(b) - common(a)
 
 function nextTest(
-  plan: Plan,
+  index: PlanIndex,
   best: readonly Explanation[],
   open: readonly AcceptanceTest[],
   looks: readonly Look[],
 ): Diagnosis['next'] {
   if (best.length < 2) return null
   const answers = best.flatMap((e) => {
-    const shown = shows(plan, e.mistakes, open, looks)
+    const shown = shows(index, e.mistakes, open, looks)
     return shown ? [{ weight: common(e), shown }] : []
   })
   const total = answers.reduce((sum, a) => sum + a.weight, 0)
@@ -126,6 +126,7 @@ export function diagnose(
   ignore = 0,
   progress: (tried: number, of: number) => void = () => undefined,
 ): Diagnosis {
+  const index = indexPlan(plan)
   const all = testsOf(plan)
   const tests = all.filter((t) => observed.some((o) => o.testId === t.id))
   const told: Seen[] = [
@@ -134,7 +135,7 @@ export function diagnose(
       .map((o) => ({ id: o.testId, got: verdict(o.passed) })),
     ...facts.map((f) => ({ id: lookId(f), got: f.got })),
   ]
-  const plain = shows(plan, [], tests, facts)
+  const plain = shows(index, [], tests, facts)
   const foreseen = observed
     .filter((o) => !o.passed && plain?.get(o.testId)?.includes('failed'))
     .map((o) => o.testId)
@@ -146,7 +147,7 @@ export function diagnose(
   const explained: Explanation[] = []
   for (const mistake of singles) {
     progress(++tried, singles.length)
-    const shown = shows(plan, [mistake], tests, facts)
+    const shown = shows(index, [mistake], tests, facts)
     if (shown) explained.push({ mistakes: [mistake], against: againstIt(told, shown) })
   }
   explained.sort(better)
@@ -163,7 +164,7 @@ export function diagnose(
     )
     for (const { mistakes, alone } of pairs) {
       progress(++tried, singles.length + pairs.length)
-      const shown = shows(plan, mistakes, tests, facts)
+      const shown = shows(index, mistakes, tests, facts)
       const against = shown ? againstIt(told, shown) : null
       // Two that explain no more than one of them does are one too many.
       if (against && against.length < alone) explained.push({ mistakes, against })
@@ -179,7 +180,7 @@ export function diagnose(
   )
   const isOpen = (id: string) => !told.some((o) => o.id === id)
   const next = nextTest(
-    plan,
+    index,
     best.slice(0, 24),
     all.filter((t) => isOpen(t.id)),
     looksOf(plan).filter((look) => isOpen(lookId(look))),

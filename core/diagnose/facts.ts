@@ -5,7 +5,7 @@
 // 8.7 (what a bridge learns), RFC 1918 and 6598 (whose address a line is given); wg(8), `latest-handshakes` and `transfer`.
 import { linkSpeed } from '#core/cable'
 import { hopsTo } from '#core/ethernet'
-import { DARK, indexPlan, type Plan, type Weather } from '#core/model'
+import { DARK, type Plan, type PlanIndex, type Weather } from '#core/model'
 import { flowTyped, openSite, readFlow, walkFlow, type Site } from '#core/reach'
 import { plannedPort, type Look } from './look'
 import type { Mistake } from './mistakes'
@@ -17,9 +17,9 @@ export interface Scene {
   readonly failed: Weather
   readonly site: Site
 }
-export const sceneOf = (plan: Plan, mistakes: readonly Mistake[]): Scene => {
+export const sceneOf = (index: PlanIndex, mistakes: readonly Mistake[]): Scene => {
   const failed = mistakes.flatMap((m) => m.failed)
-  return { plan, mistakes, failed, site: openSite(indexPlan(plan), failed) }
+  return { plan: index.plan, mistakes, failed, site: openSite(index, failed) }
 }
 
 const has = (mistakes: readonly Mistake[], code: Mistake['code'], key: string, id: string): boolean =>
@@ -33,7 +33,8 @@ function addressSeen({ site, mistakes }: Scene, deviceId: string): string[] {
       // Where our own server is silent, whoever else answers is heard.
       const strange = mistakes.some(
         (m) =>
-          m.code === 'second-dhcp' && site.networkFaces.get(String(m.values['network']))?.room === e.room,
+          m.code === 'second-dhcp' &&
+          site.interfaceOfNetwork.get(String(m.values['network']))?.broadcastDomain === e.broadcastDomain,
       )
       return strange ? 'foreign' : 'none'
     })
@@ -53,10 +54,10 @@ function macSeen({ site }: Scene, deviceId: string, on: string): string[] {
   const ports = site.endpoints
     .filter((e) => e.deviceId === deviceId)
     .flatMap((e) => {
-      const spread = site.fabric.spread(e.node)
-      return [...spread.keys()]
+      const reached = site.layer2.bfsTree(e.node)
+      return [...reached.keys()]
         .filter((node) => node.startsWith(`${on}#`))
-        .flatMap((node) => hopsTo(spread, node).at(-1)?.into.portId ?? [])
+        .flatMap((node) => hopsTo(reached, node).at(-1)?.into.portId ?? [])
     })
   return ports.length === 0 ? ['nowhere'] : [...new Set(ports)]
 }

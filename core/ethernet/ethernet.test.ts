@@ -12,13 +12,14 @@ import {
   findKnots,
   hopsTo,
   ingressVid,
-  makeFabric,
+  layer2Of,
   needsOf,
   UNTAGGED,
 } from '.'
 
-const fabricOf = (change: (plan: LoosePlan) => void = () => undefined, weather: readonly string[] = []) =>
-  makeFabric(indexPlan(site(change)), weather)
+const indexOf = (change: (plan: LoosePlan) => void = () => undefined) => indexPlan(site(change))
+const layer2 = (change?: (plan: LoosePlan) => void, weather: readonly string[] = []) =>
+  layer2Of(indexOf(change), weather)
 
 describe('one port, by IEEE 802.1Q-2022 clauses 6.9 and 8.6', () => {
   const modes: readonly (readonly [
@@ -51,36 +52,36 @@ describe('one port, by IEEE 802.1Q-2022 clauses 6.9 and 8.6', () => {
 
 describe('frames', () => {
   it('reach the access ports of their VLAN and no other', () => {
-    const spread = fabricOf().spread(bridgeNode('gate', 10))
+    const spread = layer2().bfsTree(bridgeNode('gate', 10))
     expect(spread.has(endNode('desk', 'p1'))).toBe(true)
     expect(spread.has(endNode('box', 'p1'))).toBe(false)
   })
 
   it('carry the tag of the trunk and leave untagged at the edge', () => {
-    const fabric = fabricOf()
-    expect(hopsTo(fabric.spread(bridgeNode('gate', 10)), endNode('desk', 'p1')).map((h) => h.tag)).toEqual([
+    const graph = layer2()
+    expect(hopsTo(graph.bfsTree(bridgeNode('gate', 10)), endNode('desk', 'p1')).map((h) => h.tag)).toEqual([
       10,
       UNTAGGED,
     ])
-    expect(hopsTo(fabric.spread(bridgeNode('gate', 99)), bridgeNode('sw', 99)).map((h) => h.tag)).toEqual([
+    expect(hopsTo(graph.bfsTree(bridgeNode('gate', 99)), bridgeNode('sw', 99)).map((h) => h.tag)).toEqual([
       UNTAGGED,
     ])
   })
 
   it('change network over a native mismatch, and only where each end says so', () => {
-    const fabric = fabricOf((p) => void (portOf(p, 'sw', 'p1').mode = trunk(20, 10) as never))
+    const graph = layer2((p) => void (portOf(p, 'sw', 'p1').mode = trunk(20, 10) as never))
     // Gateway sends 99 untagged; the switch takes untagged as 20. Back, 20 leaves untagged and the gateway takes it as 99.
-    expect(fabric.spread(bridgeNode('gate', 99)).has(endNode('box', 'p1'))).toBe(true)
-    expect(fabric.spread(bridgeNode('gate', 20)).has(bridgeNode('sw', 20))).toBe(false)
-    expect(bothWays(fabric, bridgeNode('gate', 99), endNode('box', 'p1'))).toBe(true)
+    expect(graph.bfsTree(bridgeNode('gate', 99)).has(endNode('box', 'p1'))).toBe(true)
+    expect(graph.bfsTree(bridgeNode('gate', 20)).has(bridgeNode('sw', 20))).toBe(false)
+    expect(bothWays(graph, bridgeNode('gate', 99), endNode('box', 'p1'))).toBe(true)
   })
 
   it('go one way only where one end drops what the other sends', () => {
     // The gateway tags 10; the switch has 10 as native, so it drops tagged 10 coming in but sends 10 untagged, which lands in 99.
-    const fabric = fabricOf((p) => void (portOf(p, 'sw', 'p1').mode = trunk(10, 20) as never))
-    expect(fabric.spread(bridgeNode('gate', 10)).has(endNode('desk', 'p1'))).toBe(false)
-    expect(fabric.spread(endNode('desk', 'p1')).has(bridgeNode('gate', 99))).toBe(true)
-    expect(fabric.spread(endNode('desk', 'p1')).has(bridgeNode('gate', 10))).toBe(false)
+    const graph = layer2((p) => void (portOf(p, 'sw', 'p1').mode = trunk(10, 20) as never))
+    expect(graph.bfsTree(bridgeNode('gate', 10)).has(endNode('desk', 'p1'))).toBe(false)
+    expect(graph.bfsTree(endNode('desk', 'p1')).has(bridgeNode('gate', 99))).toBe(true)
+    expect(graph.bfsTree(endNode('desk', 'p1')).has(bridgeNode('gate', 10))).toBe(false)
   })
 
   it('pass an unmanaged switch with their tags as they are, and end hosts drop tagged ones', () => {
@@ -91,17 +92,17 @@ describe('frames', () => {
       )
       p.links.push(link('sw:4', 'strip:1', cat6(2)) as never, link('strip:2', 'late:1', cat6(2)) as never)
     }
-    const untagged = fabricOf((p) => (strip(p), void (portOf(p, 'sw', 'p4').mode = access(10) as never)))
+    const untagged = layer2((p) => (strip(p), void (portOf(p, 'sw', 'p4').mode = access(10) as never)))
     expect(bothWays(untagged, bridgeNode('gate', 10), endNode('late', 'p1'))).toBe(true)
-    const tagged = fabricOf((p) => (strip(p), void (portOf(p, 'sw', 'p4').mode = trunk(99, 10) as never)))
-    expect(tagged.spread(bridgeNode('gate', 10)).has(bridgeNode('strip', 10))).toBe(true)
-    expect(tagged.spread(bridgeNode('gate', 10)).has(endNode('late', 'p1'))).toBe(false)
-    expect(tagged.spread(bridgeNode('gate', 99)).has(endNode('late', 'p1'))).toBe(true)
+    const tagged = layer2((p) => (strip(p), void (portOf(p, 'sw', 'p4').mode = trunk(99, 10) as never)))
+    expect(tagged.bfsTree(bridgeNode('gate', 10)).has(bridgeNode('strip', 10))).toBe(true)
+    expect(tagged.bfsTree(bridgeNode('gate', 10)).has(endNode('late', 'p1'))).toBe(false)
+    expect(tagged.bfsTree(bridgeNode('gate', 99)).has(endNode('late', 'p1'))).toBe(true)
   })
 
   it('of an SSID leave the access points that send it, and no other', () => {
     const air = (apIds: string[]) =>
-      fabricOf((p) => {
+      layer2((p) => {
         p.devices.push(
           device(
             'ap',
@@ -122,13 +123,13 @@ describe('frames', () => {
         )
       })
     expect(bothWays(air(['ap']), bridgeNode('gate', 10), endNode('guest', 'p1'))).toBe(true)
-    expect(air([]).spread(bridgeNode('gate', 10)).has(endNode('guest', 'p1'))).toBe(false)
-    expect(air([]).spread(endNode('guest', 'p1')).has(bridgeNode('gate', 10))).toBe(false)
+    expect(air([]).bfsTree(bridgeNode('gate', 10)).has(endNode('guest', 'p1'))).toBe(false)
+    expect(air([]).bfsTree(endNode('guest', 'p1')).has(bridgeNode('gate', 10))).toBe(false)
   })
 
   it('of a VLAN do not leave by a routed port, and a routed port takes untagged ones alone', () => {
     const joined = (mode: PortMode) =>
-      fabricOf((p) => {
+      layer2((p) => {
         p.devices.push(
           device(
             'far',
@@ -150,32 +151,32 @@ describe('frames', () => {
       })
     const routed = joined({ mode: 'routed', address: '10.9.255.1/30', address6: null })
     expect(bothWays(routed, endNode('gate', 'p5'), endNode('far', 'p1'))).toBe(true)
-    expect([...routed.spread(endNode('gate', 'p5')).keys()]).toEqual([
+    expect([...routed.bfsTree(endNode('gate', 'p5')).keys()]).toEqual([
       endNode('gate', 'p5'),
       endNode('far', 'p1'),
     ])
-    expect(routed.spread(bridgeNode('gate', 10)).has(endNode('far', 'p1'))).toBe(false)
+    expect(routed.bfsTree(bridgeNode('gate', 10)).has(endNode('far', 'p1'))).toBe(false)
     // An access port sends its VLAN untagged, and that is taken; what a trunk tags is not.
-    expect(joined(access(10)).spread(bridgeNode('gate', 10)).has(endNode('far', 'p1'))).toBe(true)
-    expect(joined(trunk(null, 10)).spread(bridgeNode('gate', 10)).has(endNode('far', 'p1'))).toBe(false)
+    expect(joined(access(10)).bfsTree(bridgeNode('gate', 10)).has(endNode('far', 'p1'))).toBe(true)
+    expect(joined(trunk(null, 10)).bfsTree(bridgeNode('gate', 10)).has(endNode('far', 'p1'))).toBe(false)
   })
 
   it('do not cross what has failed', () => {
     for (const failed of ['sw', 'desk', 'gate.2-sw.1'])
-      expect(fabricOf(undefined, [failed]).spread(bridgeNode('gate', 10)).has(endNode('desk', 'p1'))).toBe(
+      expect(layer2(undefined, [failed]).bfsTree(bridgeNode('gate', 10)).has(endNode('desk', 'p1'))).toBe(
         false,
       )
-    expect(
-      fabricOf(undefined, ['sw.3-box.1']).spread(bridgeNode('gate', 10)).has(endNode('desk', 'p1')),
-    ).toBe(true)
+    expect(layer2(undefined, ['sw.3-box.1']).bfsTree(bridgeNode('gate', 10)).has(endNode('desk', 'p1'))).toBe(
+      true,
+    )
   })
 })
 
 describe('threads and knots', () => {
   it('a right plan has no knot and carries each VLAN both ways', () => {
-    const fabric = fabricOf()
-    expect(findKnots(fabric)).toEqual([])
-    const trunkThreads = carriedOver(fabric).filter((c) => c.linkId === 'gate.2-sw.1')
+    const index = indexOf()
+    expect(findKnots(index, [])).toEqual([])
+    const trunkThreads = carriedOver(index, []).filter((c) => c.linkId === 'gate.2-sw.1')
     expect(trunkThreads.map((c) => [c.vlan, c.tag, c.fromA && c.fromB])).toEqual([
       [10, 10, true],
       [20, 20, true],
@@ -184,7 +185,10 @@ describe('threads and knots', () => {
   })
 
   it('a VLAN left off one port of a trunk is a knot at that port', () => {
-    const knots = findKnots(fabricOf((p) => void (portOf(p, 'gate', 'p2').mode = trunk(99, 10) as never)))
+    const knots = findKnots(
+      indexOf((p) => void (portOf(p, 'gate', 'p2').mode = trunk(99, 10) as never)),
+      [],
+    )
     expect(knots).toEqual([
       {
         networkId: 'servers',
@@ -199,13 +203,17 @@ describe('threads and knots', () => {
 
   it('left off both ports it is two knots; a port that is off cannot be mended by a tag', () => {
     const both = findKnots(
-      fabricOf((p) => {
+      indexOf((p) => {
         portOf(p, 'gate', 'p2').mode = trunk(99, 10) as never
         portOf(p, 'sw', 'p1').mode = trunk(99, 10) as never
       }),
+      [],
     )
     expect(both.map((k) => k.port.deviceId)).toEqual(['gate', 'sw'])
-    const off = findKnots(fabricOf((p) => void (portOf(p, 'sw', 'p3').mode = { mode: 'off' })))
+    const off = findKnots(
+      indexOf((p) => void (portOf(p, 'sw', 'p3').mode = { mode: 'off' })),
+      [],
+    )
     expect(off.map((k) => [k.port.portId, k.mend])).toEqual([['p3', null]])
   })
 

@@ -1,20 +1,9 @@
-export {
-  bothWays,
-  bridgeNode,
-  cablePath,
-  egressTag,
-  endNode,
-  hopsTo,
-  ingressVid,
-  makeFabric,
-  modeFor,
-  roomOf,
-  UNTAGGED,
-} from './frames'
-export type { Fabric, Hop, Spread } from './frames'
+export { bridgeNode, egressTag, endNode, ingressVid, modeFor, parseNode, UNTAGGED } from './tagging'
+export { bothWays, cablePath, hopsTo, layer2Of, scenarioText } from './layer2'
+export type { BfsTree, Hop, Layer2 } from './layer2'
 export { DEFAULT_PRIORITY, pathCost, spanningTree, speaksTree } from './spanning-tree'
 export type { Tree } from './spanning-tree'
 export { neededOver, trunkProposals } from './propose-tags'
 export type { TrunkProposal } from './propose-tags'
-export { carriedOver, findKnots, needsOf } from './threads'
-export type { Carried, Knot, Need } from './threads'
+export { carriedOver, findKnots, needsOf } from './vlan-coverage'
+export type { Carried, Knot, Need } from './vlan-coverage'

@@ -13,8 +13,7 @@ import {
   type PortMode,
   type PortRef,
 } from '#core/model'
-import type { Fabric } from './frames'
-import { needsOf } from './threads'
+import { needsOf } from './vlan-coverage'
 
 export interface TrunkProposal {
   readonly port: PortRef
@@ -108,8 +107,7 @@ function blocksFrom(around: ReadonlyMap<string, readonly Step[]>, root: string):
 }
 
 /** VLANs that must cross each link, by link id. */
-export function neededOver(fabric: Fabric): Map<string, Set<number>> {
-  const { index, failed } = fabric
+export function neededOver(index: PlanIndex, failed: ReadonlySet<string>): Map<string, Set<number>> {
   const around = neighbours(index, failed)
   const needed = new Map<string, Set<number>>()
   const mark = (link: Link, vlan: number) => {
@@ -120,7 +118,7 @@ export function neededOver(fabric: Fabric): Map<string, Set<number>> {
   const views = new Map<string, Map<string, Block>>()
   const crossed = new Map<number, Set<Block>>()
   for (const need of needsOf(index)) {
-    const network = index.networks.get(need.networkId)
+    const network = index.networkHeads.get(need.networkId)
     if (!network || !index.devices.has(network.routerId)) continue
     const view = views.get(network.routerId) ?? blocksFrom(around, network.routerId)
     views.set(network.routerId, view)
@@ -168,13 +166,12 @@ function proposalFor(
   if (mode.tagged.length === count && mode.tagged.every((vid) => wanted.has(vid) && vid !== mode.native))
     return null
   const has = new Set(mode.tagged)
+  const known = new Set([...index.networkHeads.values()].map((network) => network.vlan))
   const tagged = [...wanted].filter((vid) => vid !== mode.native).sort((a, b) => a - b)
   const add = tagged.filter((vid) => !has.has(vid))
-  const prune = mode.tagged
-    .filter((vid) => !wanted.has(vid) && index.networkByVlan.has(vid))
-    .sort((a, b) => a - b)
+  const prune = mode.tagged.filter((vid) => !wanted.has(vid) && known.has(vid)).sort((a, b) => a - b)
   if (add.length === 0 && prune.length === 0) return null
-  const kept = mode.tagged.filter((vid) => !index.networkByVlan.has(vid))
+  const kept = mode.tagged.filter((vid) => !known.has(vid))
   return {
     port: ref,
     before: mode,
@@ -185,9 +182,8 @@ function proposalFor(
 }
 
 /** What would change on each trunk, in the order of devices and ports. Ports that are right are left out. */
-export function trunkProposals(fabric: Fabric): TrunkProposal[] {
-  const { index } = fabric
-  const needed = neededOver(fabric)
+export function trunkProposals(index: PlanIndex, failed: ReadonlySet<string>): TrunkProposal[] {
+  const needed = neededOver(index, failed)
   const out: TrunkProposal[] = []
   for (const device of index.plan.devices) {
     if (!isVlanAware(device)) continue

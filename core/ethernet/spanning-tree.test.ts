@@ -13,7 +13,7 @@ import {
   type Plan,
   type PortRef,
 } from '#core/model'
-import { bridgeNode, endNode, makeFabric, neededOver, pathCost, spanningTree, trunkProposals } from '.'
+import { bridgeNode, endNode, layer2Of, neededOver, pathCost, spanningTree, trunkProposals } from '.'
 import { portOf, site, the, type LoosePlan } from '../../tests/plans'
 
 const bridge = (
@@ -202,18 +202,18 @@ describe('frames', () => {
         link('s2:3', 'far:1', cat6(3)) as never,
       )
     }
-    const fabric = makeFabric(indexPlan(site(change)), [])
+    const fabric = layer2Of(indexPlan(site(change)), [])
     expect(names(fabric.tree.blocked)).toEqual(['sw:5'])
-    expect(fabric.hops(bridgeNode('sw', 10)).some((h) => h.link.id === 'sw.5-s2.2')).toBe(false)
-    const storm = makeFabric(indexPlan(site(change)), ['sw.4-s2.1'])
+    expect(fabric.egress(bridgeNode('sw', 10)).some((h) => h.link.id === 'sw.5-s2.2')).toBe(false)
+    const storm = layer2Of(indexPlan(site(change)), ['sw.4-s2.1'])
     expect(storm.tree.blocked).toEqual([])
-    expect(storm.spread(bridgeNode('gate', 10)).has(endNode('far', 'p1'))).toBe(true)
+    expect(storm.bfsTree(bridgeNode('gate', 10)).has(endNode('far', 'p1'))).toBe(true)
   })
 })
 
 describe('the least tags', () => {
   const proposals = (change: (p: LoosePlan) => void) =>
-    trunkProposals(makeFabric(indexPlan(site(change)), [])).map((p) => [
+    trunkProposals(indexPlan(site(change)), new Set()).map((p) => [
       `${p.port.deviceId}:${p.port.portId}`,
       p.add,
       p.prune,
@@ -264,7 +264,7 @@ describe('the least tags', () => {
       ['sw:p5', [10], []],
       ['s2:p2', [10], []],
     ])
-    expect([...(neededOver(makeFabric(indexPlan(site(change)), [])).get('sw.5-s2.2') ?? [])].sort()).toEqual([
+    expect([...(neededOver(indexPlan(site(change)), new Set()).get('sw.5-s2.2') ?? [])].sort()).toEqual([
       10, 99,
     ])
   })
@@ -273,13 +273,13 @@ describe('the least tags', () => {
 describe('stations that roam', () => {
   it('do not make a ring of the access points they use', () => {
     expect(
-      trunkProposals(makeFabric(indexPlan(gullhavenPlan()), [])).map((p) => [
+      trunkProposals(indexPlan(gullhavenPlan()), new Set()).map((p) => [
         p.port.deviceId,
         p.port.portId,
         p.add,
         p.prune,
       ]),
     ).toEqual([['lab-switch', 'p22', [40], []]])
-    expect(trunkProposals(makeFabric(indexPlan(gullhavenClean()), []))).toEqual([])
+    expect(trunkProposals(indexPlan(gullhavenClean()), new Set())).toEqual([])
   })
 })

@@ -2,9 +2,10 @@
 // Method: devices that speak the protocol are bridges; whatever passes frames without speaking it joins its cables into
 // one segment, as the bridges see it. Root, root ports, designated ports by priority vectors; the rest is blocked.
 // Source: IEEE 802.1D-2004 clause 17 (RSTP): bridge identifier, path costs of table 17-3, one tree for all VLANs.
-import { by, byText, groupBy, memoOn } from '#core/base'
+import { by, byText, groupBy } from '#core/base'
 import { linkSpeed } from '#core/cable'
 import {
+  defineStage,
   endsOf,
   findPort,
   modelOf,
@@ -55,7 +56,7 @@ interface Edge {
 }
 
 /** Cables between devices that forward frames, while all is well. A bundle of links is one edge, at its first member. */
-const edgesWhenWell = memoOn((index: PlanIndex): readonly Edge[] => {
+const edgesWhenWell = defineStage('spanning tree edges', (index): readonly Edge[] => {
   const forwarding = index.plan.links.filter(
     (link) =>
       link.medium.kind !== 'wifi' &&
@@ -95,8 +96,9 @@ function edgeOf(index: PlanIndex, members: readonly Link[]): Edge[] {
 function edgesOf(index: PlanIndex, failed: ReadonlySet<string>): readonly Edge[] {
   const stands = (link: Link) =>
     !failed.has(link.id) && !failed.has(link.a.deviceId) && !failed.has(link.b.deviceId)
-  if (failed.size === 0) return edgesWhenWell(index)
-  return edgesWhenWell(index).flatMap((edge) =>
+  const edges = index.get(edgesWhenWell)
+  if (failed.size === 0) return edges
+  return edges.flatMap((edge) =>
     edge.members.every(stands) ? edge : edgeOf(index, edge.members.filter(stands)),
   )
 }
@@ -155,14 +157,16 @@ function segmentsOf(edges: readonly Edge[], isBridge: (id: string) => boolean): 
   }))
 }
 
-const placesIn = memoOn(
-  (device: Device): ReadonlyMap<string, number> => new Map(device.ports.map((p, i) => [p.id, i])),
+/** Place of a port among those of its device. */
+const portPlaces = defineStage(
+  'places of ports',
+  ({ plan }): ReadonlyMap<string, number> =>
+    new Map(
+      plan.devices.flatMap((device) =>
+        device.ports.map((port, i) => [portKey({ deviceId: device.id, portId: port.id }), i] as const),
+      ),
+    ),
 )
-const NO_PLACES: ReadonlyMap<string, number> = new Map()
-function placesOf(index: PlanIndex, deviceId: string): ReadonlyMap<string, number> {
-  const device = index.devices.get(deviceId)
-  return device ? placesIn(device) : NO_PLACES
-}
 
 /** The tree of a plan in a weather. Bridge addresses decide where priorities are equal; an unknown one counts by the device's id. */
 export function spanningTree(index: PlanIndex, failed: ReadonlySet<string>): Tree {
@@ -196,7 +200,8 @@ export function spanningTree(index: PlanIndex, failed: ReadonlySet<string>): Tre
     return { rootId: bridges[0]?.id ?? null, blocked: [], loops }
   const segments = segmentsOf(edges, isBridge)
   const blocked: PortRef[] = []
-  const portOrder = (ref: PortRef) => placesOf(index, ref.deviceId).get(ref.portId) ?? 0
+  const places = index.get(portPlaces)
+  const portOrder = (ref: PortRef) => places.get(portKey(ref)) ?? 0
   const vector = by<Offer>(
     (o) => o.cost,
     (o) => rank.get(o.from.deviceId) ?? 0,

@@ -22,6 +22,7 @@ import {
   DAY,
   DAY_NAMES,
   groupOf,
+  findPort,
   indexPlan,
   linesInOrder,
   mapsOf,
@@ -86,8 +87,8 @@ const ownInside = (plan: Plan, index: PlanIndex, deviceId: string): string[] => 
       ...plan.networks.filter((n) => n.routerId === deviceId).map((n) => n.gateway),
       ...plan.tunnels.filter((t) => t.deviceId === deviceId).map((t) => t.address.split('/')[0] ?? ''),
       ...routedPorts(index)
-        .filter((r) => r.device.id === deviceId)
-        .map((r) => formatIpv4(r.face.address)),
+        .filter((port) => port.deviceId === deviceId)
+        .map((port) => formatIpv4(port.address)),
     ].filter((text) => parseIpv4(text).ok),
   ),
 ]
@@ -109,9 +110,10 @@ function namesOf(plan: Plan, deviceId: string): Names {
     six:
       plan.networks.some((n) => n.routerId === deviceId && speaksSix(n)) ||
       tunnels.some((t) => t.tunnel.address6) ||
-      routedPorts(index).some(
-        (r) => r.device.id === deviceId && r.port.mode.mode === 'routed' && r.port.mode.address6,
-      ),
+      routedPorts(index).some((port) => {
+        const mode = findPort(index, port)?.mode
+        return port.deviceId === deviceId && mode?.mode === 'routed' && mode.address6 !== null
+      }),
     own: ownInside(plan, index, deviceId),
   }
 }
@@ -478,14 +480,12 @@ export function ipBatch(plan: Plan, deviceId: string): string {
       ]
     })
   const routed = routedPorts(names.index)
-    .filter((r) => r.device.id === deviceId)
-    .flatMap(({ port }, i) =>
-      port.mode.mode === 'routed'
-        ? [port.mode.address, ...(port.mode.address6 ? [port.mode.address6] : [])].map(
-            (face) => `addr add ${face} dev ${routedName(i + 1)}`,
-          )
-        : [],
-    )
+    .filter((port) => port.deviceId === deviceId)
+    .flatMap((port, i) => {
+      const mode = findPort(names.index, port)?.mode
+      const faces = mode?.mode === 'routed' ? [mode.address, ...(mode.address6 ? [mode.address6] : [])] : []
+      return faces.map((face) => `addr add ${face} dev ${routedName(i + 1)}`)
+    })
   const tunnels = names.tunnels.flatMap(({ name, tunnel }) => [
     `addr add ${tunnel.address} dev ${name}`,
     ...(tunnel.address6 ? [`addr add ${tunnel.address6} dev ${name}`] : []),

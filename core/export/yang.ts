@@ -6,6 +6,7 @@
 import { formatIpv4, parseIpv4, parsePrefix4, routerSix } from '#core/address'
 import { orNull } from '#core/base'
 import {
+  findPort,
   indexPlan,
   linesInOrder,
   membersOf,
@@ -63,15 +64,12 @@ export function interfacesJson(plan: Plan, deviceId: string): string {
       ),
     )
   const routed = routedPorts(index)
-    .filter((r) => r.device.id === deviceId)
-    .map(({ port }, i) =>
-      one(
-        routedName(i + 1),
-        'ethernetCsmacd',
-        `port ${port.name}`,
-        port.mode.mode === 'routed' ? face(port.mode.address, port.mode.address6) : {},
-      ),
-    )
+    .filter((port) => port.deviceId === deviceId)
+    .map((ref, i) => {
+      const port = findPort(index, ref)
+      const addresses = port?.mode.mode === 'routed' ? face(port.mode.address, port.mode.address6) : {}
+      return one(routedName(i + 1), 'ethernetCsmacd', `port ${port?.name ?? ref.portId}`, addresses)
+    })
   const tunnels = plan.tunnels
     .filter((t) => t.deviceId === deviceId)
     .map((t, i) => one(wgName(i + 1), 'tunnel', t.name, face(t.address, t.address6)))

@@ -17,8 +17,16 @@ import {
   type Prefix4,
   type Range4,
 } from '#core/address'
-import { memoOn, orNull } from '#core/base'
-import { BLANK_FIXED, firstFreeAddress, type Device, type Network, type Plan } from '#core/model'
+import { orNull } from '#core/base'
+import {
+  BLANK_FIXED,
+  defineStage,
+  firstFreeAddress,
+  type Device,
+  type Network,
+  type Plan,
+  type PlanIndex,
+} from '#core/model'
 import { checkAddressesMore, checkNetworkMore } from './address-more'
 import { draft, set, type Draft, type Finding } from './finding'
 
@@ -30,7 +38,7 @@ interface Read {
   readonly pool: Range4 | null
 }
 
-const read = memoOn((network: Network): Read => {
+function read(network: Network): Read {
   const from = network.pool ? parseIpv4(network.pool.from) : null
   const to = network.pool ? parseIpv4(network.pool.to) : null
   return {
@@ -40,7 +48,7 @@ const read = memoOn((network: Network): Read => {
     gateway: orNull(parseIpv4(network.gateway)),
     pool: from?.ok && to?.ok && from.value <= to.value ? { from: from.value, to: to.value } : null,
   }
-})
+}
 
 function gatewayFindings({ network, at, subnet, gateway }: Read): Draft[] {
   if (!subnet || gateway === null) return []
@@ -231,7 +239,7 @@ interface Claim {
 }
 
 /** Who claims which address in a network, whether any lies outside it, and whether any is claimed twice in it. */
-const claimsIn = memoOn((network: Network) => {
+function claimsIn(network: Network) {
   const claims: Claim[] = [
     { ip: network.gateway, name: `${network.name} gateway`, place: ['networks', network.id, 'gateway'] },
     ...network.fixed.map((f) => ({
@@ -246,13 +254,12 @@ const claimsIn = memoOn((network: Network) => {
     return !subnet || parsed === null || !contains(subnet, parsed)
   })
   return { claims, strays, twice: new Set(claims.map((c) => c.ip)).size < claims.length }
-})
-const fixedDevices = memoOn((network: Network) => new Set(network.fixed.map((f) => f.deviceId)))
+}
 /** Findings of a network that nothing else in the plan can change. */
-const ownFindings = memoOn((network: Network): readonly Draft[] => {
+function ownFindings(network: Network): readonly Draft[] {
   const own = read(network)
   return [...gatewayFindings(own), ...poolFindings(own), ...checkNetworkMore(network)]
-})
+}
 
 function twiceFindings(plan: Plan, reads: readonly Read[], crossing: boolean): Draft[] {
   const all = plan.networks.map(claimsIn)
@@ -274,10 +281,12 @@ function twiceFindings(plan: Plan, reads: readonly Read[], crossing: boolean): D
 const INFRASTRUCTURE: readonly Device['kind'][] = ['switch', 'access-point', 'bridge-radio', 'controller']
 
 function unreservedFindings(plan: Plan, reads: readonly Read[]): Draft[] {
-  const homes = new Map(reads.map((r) => [r.network.id, r]))
+  const homes = new Map(
+    reads.map((r) => [r.network.id, { ...r, fixed: new Set(r.network.fixed.map((f) => f.deviceId)) }]),
+  )
   return plan.devices.flatMap((device) => {
     const home = homes.get(device.wants ?? '')
-    if (!home || !INFRASTRUCTURE.includes(device.kind) || fixedDevices(home.network).has(device.id)) return []
+    if (!home || !INFRASTRUCTURE.includes(device.kind) || home.fixed.has(device.id)) return []
     const free = firstFreeAddress(home.network)
     const id = `fixed-${device.id}`
     const entry =
@@ -301,8 +310,11 @@ function unreservedFindings(plan: Plan, reads: readonly Read[]): Draft[] {
   })
 }
 
+const findings = defineStage('address findings', addressFindings)
 /** Every finding of group A. */
-export function checkAddresses(plan: Plan): Finding[] {
+export const checkAddresses = (index: PlanIndex): readonly Finding[] => index.get(findings)
+
+function addressFindings({ plan }: PlanIndex): Finding[] {
   const reads = plan.networks.map(read)
   const supernet = orNull(parsePrefix4(plan.site.supernet))
   const overlapping = overlapFindings(reads)

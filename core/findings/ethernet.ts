@@ -1,11 +1,11 @@
 // Question: will the cables and ports carry every VLAN to where it is needed?
 // Method: knots of the VLAN threads, then each port and each cable by itself.
 // Source: IEEE 802.1Q-2022 (VLANs), ISO/IEC 11801-1 (100 m copper channel); copper between buildings: common practice.
-import { memoOnParts } from '#core/base'
 import { buildingOf } from '#core/brief'
 import { CHANNEL_M, opticFor } from '#core/cable'
-import { findKnots, modeFor, trunkProposals, type Fabric } from '#core/ethernet'
+import { findKnots, modeFor, trunkProposals } from '#core/ethernet'
 import {
+  defineStage,
   endsOf,
   farEnd,
   findPort,
@@ -36,9 +36,8 @@ export function tagOn(index: PlanIndex, ref: PortRef, vlan: number): Change | nu
   })
 }
 
-function knotFindings(fabric: Fabric): Draft[] {
-  const { index } = fabric
-  return findKnots(fabric).map((knot) => {
+function knotFindings(index: PlanIndex): Draft[] {
+  return findKnots(index, []).map((knot) => {
     const change = knot.mend === 'tag' ? tagOn(index, knot.port, knot.vlan) : null
     const starved = knot.starved.map((id) => index.devices.get(id)?.name ?? id)
     return {
@@ -46,7 +45,7 @@ function knotFindings(fabric: Fabric): Draft[] {
       severity: 'blocker',
       place: portPlace(knot.port),
       values: {
-        network: index.networks.get(knot.networkId)?.name ?? '',
+        network: index.networkHeads.get(knot.networkId)?.name ?? '',
         vlan: knot.vlan,
         ...labelOf(index, knot.port),
         starved: starved.join(', '),
@@ -183,9 +182,8 @@ function moveToFibre(index: PlanIndex, link: Link, lengthM: number): Finding['me
 }
 
 /** VLANs that a trunk carries although nothing beyond it needs them. */
-function idleFindings(fabric: Fabric): Draft[] {
-  const { index } = fabric
-  return trunkProposals(fabric)
+function idleFindings(index: PlanIndex): Draft[] {
+  return trunkProposals(index, NOTHING_FAILED)
     .filter((p) => p.prune.length > 0 && p.add.length === 0)
     .map((p) => ({
       code: 'E13',
@@ -223,7 +221,7 @@ function edgeFindings(index: PlanIndex, link: Link, ref: PortRef, mode: PortMode
       },
     ]
   }
-  const wanted = far.wants === null ? undefined : index.networks.get(far.wants)
+  const wanted = far.wants === null ? undefined : index.networkHeads.get(far.wants)
   if (!isEnd(far) || !wanted || link.medium.kind === 'wifi' || untagged === null || untagged === wanted.vlan)
     return []
   const landed = index.networkByVlan.get(untagged)?.name ?? `VLAN ${untagged}`
@@ -243,19 +241,12 @@ function edgeFindings(index: PlanIndex, link: Link, ref: PortRef, mode: PortMode
   ]
 }
 
-/** Every finding of group E. The fabric is the plan's under all well. */
-export function checkEthernet(fabric: Fabric): readonly Finding[] {
-  const { devices, links, networks, ssids, models, uplinks, site, brief } = fabric.index.plan
-  // Of networks it says their names and where their frames go; their addresses are nothing to it.
-  const named = JSON.stringify(networks.map((n) => [n.id, n.vlan, n.name, n.routerId]))
-  return found(devices, [links, named, ssids, models, uplinks, site, brief, [...fabric.failed].join()], () =>
-    findIn(fabric),
-  )
-}
-const found = memoOnParts<readonly Finding[]>(2)
+const NOTHING_FAILED: ReadonlySet<string> = new Set()
+const findings = defineStage('layer 2 findings', layer2Findings)
+/** Every finding of group E, under all well. */
+export const checkEthernet = (index: PlanIndex): readonly Finding[] => index.get(findings)
 
-function findIn(fabric: Fabric): Finding[] {
-  const { index } = fabric
+function layer2Findings(index: PlanIndex): Finding[] {
   const e11 = new Set<string>()
   const told = new Set<string>()
   // An unmanaged switch is told of once, whichever of its neighbours tag.
@@ -267,12 +258,12 @@ function findIn(fabric: Fabric): Finding[] {
       return !told.has(name) && told.add(name)
     })
   for (const f of links) if (f.code === 'E11') e11.add(f.place.join('/'))
-  const knots = knotFindings(fabric).filter((f) => !e11.has(f.place.join('/')))
+  const knots = knotFindings(index).filter((f) => !e11.has(f.place.join('/')))
   return [
     ...knots,
     ...index.plan.devices.flatMap((d) => portFindings(index, d)),
     ...links,
-    ...idleFindings(fabric),
-    ...checkWired(fabric),
+    ...idleFindings(index),
+    ...checkWired(index),
   ].map((d) => ({ ...d, sheet: d.code === 'E08' ? ('power' as const) : ('loom' as const) }))
 }

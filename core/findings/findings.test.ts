@@ -22,6 +22,7 @@ import {
 } from '#server/demo/build'
 import { gullhavenClean, gullhavenPlan } from '#server/demo/gullhaven'
 import {
+  indexPlan,
   applyChanges,
   BLANK_CELLULAR,
   BLANK_PORT,
@@ -35,7 +36,8 @@ import {
 import { analyse, findingKey, withRepairs, type Finding, type FindingCode } from '.'
 
 type Change = (plan: LoosePlan) => void
-const repaired = (plan: Plan): readonly Finding[] => withRepairs(plan, analyse(plan, []).findings)
+const repaired = (plan: Plan): readonly Finding[] =>
+  withRepairs(indexPlan(plan), analyse(indexPlan(plan), []).findings)
 const findingsOf = (change: Change): readonly Finding[] => repaired(site(change))
 const ofCode = (change: Change, code: FindingCode) => findingsOf(change).filter((f) => f.code === code)
 
@@ -1324,7 +1326,9 @@ describe.each(CASES)('%s: %s', (code, _, place, raises, nearby) => {
       const mended = applyChanges(plan, finding.mend?.changes ?? [])
       expect(mended.ok).toBe(true)
       if (mended.ok)
-        expect(analyse(mended.value, []).findings.map(findingKey)).not.toContain(findingKey(finding))
+        expect(analyse(indexPlan(mended.value), []).findings.map(findingKey)).not.toContain(
+          findingKey(finding),
+        )
     }
   })
 })
@@ -1374,7 +1378,7 @@ describe('mends', () => {
   })
   it('copper between buildings moves to free fibre ports with their light, and nothing else is said of it then', () => {
     const plan = gullhavenPlan()
-    const finding = analyse(plan, []).findings.find((f) => f.code === 'E07')
+    const finding = analyse(indexPlan(plan), []).findings.find((f) => f.code === 'E07')
     const mended = applyChanges(plan, finding?.mend?.changes ?? [])
     if (!mended.ok) throw new Error('the mend does not fit')
     expect(the(mended.value.links, 'lab-switch.21-boat-switch.1')).toMatchObject({
@@ -1383,7 +1387,7 @@ describe('mends', () => {
       medium: { kind: 'fibre', grade: 'OS2', lengthM: 140 },
     })
     expect(
-      analyse(mended.value, [])
+      analyse(indexPlan(mended.value), [])
         .findings.filter((f) => ['E02', 'E06', 'E07', 'E10'].includes(f.code))
         .map((f) => f.place.join('.')),
     ).toEqual(['devices.lab-switch.ports.p22'])
@@ -1399,7 +1403,7 @@ describe('mends', () => {
 
 describe('a tunnel', () => {
   const found = (change: Change, code: string) =>
-    analyse(site(change), []).findings.filter((f) => f.code === code)
+    analyse(indexPlan(site(change)), []).findings.filter((f) => f.code === code)
   it('carries what the narrower of both lines does: one end’s upload is the other’s download', () => {
     // Ours 100 down, 20 up.
     expect(found((p) => tunnelled(p, { downMbps: 200, upMbps: 50 }, {}), 'V10')[0]?.values).toMatchObject({
@@ -1426,7 +1430,7 @@ describe('a tunnel', () => {
     if (!moved?.ok) throw new Error('not mended')
     // The first /24 of 10.9.0.0/16 that is not far, not ours and not the tunnel's.
     expect(moved.value.networks.find((n) => n.id === 'staff')?.subnet).toBe('10.9.2.0/24')
-    expect(analyse(moved.value, []).findings.filter((f) => f.code === 'V04')).toEqual([])
+    expect(analyse(indexPlan(moved.value), []).findings.filter((f) => f.code === 'V04')).toEqual([])
   })
 })
 
@@ -1442,7 +1446,7 @@ describe('one rule that mends what the grid shows', () => {
     return {
       rule,
       at: after.value.policies[0]!.rules.indexOf(rule),
-      left: analyse(after.value, []).findings.map((f) => f.code),
+      left: analyse(indexPlan(after.value), []).findings.map((f) => f.code),
     }
   }
   it('of two services that pass, refuses the one that nobody means', () => {
@@ -1496,7 +1500,7 @@ describe('a rule that is idle', () => {
       (p) => void rules(p).push(rule('x', inNetwork('staff'), inNetwork('servers'), ['https'], '') as never),
     )
     const idle = (now: typeof plan) =>
-      analyse(now, [])
+      analyse(indexPlan(now), [])
         .findings.filter((f) => f.code === 'P02')
         .map((f) => f.place.at(-1))
     expect(idle(plan)).toEqual(['x'])
@@ -1535,7 +1539,7 @@ describe('intents', () => {
 describe('the demo', () => {
   const list = (findings: readonly Finding[]) => findings.map((f) => `${f.severity} ${f.code}`)
   it('has one blocker and a handful of lesser findings', () => {
-    expect(list(analyse(gullhavenPlan(), []).findings)).toEqual([
+    expect(list(analyse(indexPlan(gullhavenPlan()), []).findings)).toEqual([
       'blocker E02',
       'warning A12',
       'warning A16',
@@ -1553,7 +1557,7 @@ describe('the demo', () => {
     ])
   })
   it('as a clean copy says nothing but notes', () => {
-    expect(list(analyse(gullhavenClean(), []).findings)).toEqual([
+    expect(list(analyse(indexPlan(gullhavenClean()), []).findings)).toEqual([
       'note A15',
       'note E04',
       'note V10',
@@ -1564,13 +1568,13 @@ describe('the demo', () => {
   it('is quiet after its mends, but for facts that somebody must find out', () => {
     let plan = gullhavenPlan()
     for (let n = 0; n < 10; n++) {
-      const next = analyse(plan, []).findings.find((f) => f.mend)
+      const next = analyse(indexPlan(plan), []).findings.find((f) => f.mend)
       if (!next?.mend) break
       const mended = applyChanges(plan, next.mend.changes)
       if (!mended.ok) throw new Error('a mend does not fit')
       plan = mended.value
     }
-    expect(list(analyse(plan, []).findings)).toEqual([
+    expect(list(analyse(indexPlan(plan), []).findings)).toEqual([
       'warning D08',
       'warning W01',
       'note A15',
@@ -1584,7 +1588,7 @@ describe('the demo', () => {
   it('findings come in the same order whatever the order of networks', () => {
     const plan = gullhavenPlan()
     const turned = { ...plan, networks: [...plan.networks].reverse() }
-    expect(list(analyse(turned, []).findings)).toEqual(list(analyse(plan, []).findings))
+    expect(list(analyse(indexPlan(turned), []).findings)).toEqual(list(analyse(indexPlan(plan), []).findings))
   })
 })
 
@@ -1607,6 +1611,7 @@ describe('plans that are broken in themselves', () => {
       (p) => void (rules(p).length = 0),
       (p) => void the(p.intents, 'i1').services.push('unknown'),
     ]
-    for (const change of broken) expect(() => analyse(site(change), ['gate', 'nothing'])).not.toThrow()
+    for (const change of broken)
+      expect(() => analyse(indexPlan(site(change)), ['gate', 'nothing'])).not.toThrow()
   })
 })

@@ -1,8 +1,8 @@
 // Question: everything that is wrong with a plan, in a fixed order.
 // Method: the union of all groups, blockers first, then by code and place.
-import { by } from '#core/base'
-import { carriedOver, findKnots, makeFabric, type Carried, type Knot } from '#core/ethernet'
-import { indexPlan, type Plan, type Weather } from '#core/model'
+import { byText } from '#core/base'
+import { carriedOver, findKnots, type Carried, type Knot } from '#core/ethernet'
+import type { PlanIndex, Weather } from '#core/model'
 import { gridOf, openSite, type Grid } from '#core/reach'
 import { checkAddresses } from './address'
 import { checkBrief } from './brief'
@@ -31,30 +31,17 @@ export const WIRED_CODES = /^(A|D|E|W01|W07|W11|W17)/
 
 /** Blockers first, then by code and place. */
 export function sortFindings(findings: readonly Finding[]): Finding[] {
+  // Ranks have one digit and codes three letters: one text compares as all three would, one after another.
   const keyed = findings.map((finding) => ({
     finding,
-    rank: RANK[finding.severity],
-    key: findingKey(finding),
+    key: `${RANK[finding.severity]}${finding.code}${findingKey(finding)}`,
   }))
-  return keyed
-    .sort(
-      by(
-        (k) => k.rank,
-        (k) => k.finding.code,
-        (k) => k.key,
-      ),
-    )
-    .map((k) => k.finding)
+  return keyed.sort((a, b) => byText(a.key, b.key)).map(({ finding }) => finding)
 }
 
 /** Every finding that the reach grid is not needed for, nor the probes: what an edit answers first. */
-export function findWired(plan: Plan): Finding[] {
-  const index = indexPlan(plan)
-  return sortFindings([
-    ...checkBrief(index),
-    ...checkAddresses(plan),
-    ...checkEthernet(makeFabric(index, [])),
-  ])
+export function findWired(index: PlanIndex): Finding[] {
+  return sortFindings([...checkBrief(index), ...checkAddresses(index), ...checkEthernet(index)])
 }
 
 const sheetOf = (d: Draft): Finding['sheet'] =>
@@ -67,13 +54,12 @@ const sheetOf = (d: Draft): Finding['sheet'] =>
         : 'reach'
 
 /** The whole answer to an edit: findings of the plan as it is meant to run, grid and threads under the weather. */
-export function analyse(plan: Plan, weather: Weather): Analysis {
-  const index = indexPlan(plan)
+export function analyse(index: PlanIndex, weather: Weather): Analysis {
   const well = openSite(index, [])
   const wellGrid = gridOf(well)
   const now = weather.length === 0 ? well : openSite(index, weather)
-  const address = checkAddresses(plan)
-  const ethernet = checkEthernet(well.fabric)
+  const address = checkAddresses(index)
+  const ethernet = checkEthernet(index)
   const blamed = new Set(address.filter((f) => CRIPPLES.includes(f.code)).map((f) => f.place[1] ?? ''))
   const findings = [
     ...checkBrief(index),
@@ -87,8 +73,8 @@ export function analyse(plan: Plan, weather: Weather): Analysis {
   return {
     findings: sortFindings(findings),
     grid: now === well ? wellGrid : gridOf(now),
-    knots: findKnots(now.fabric),
-    carried: carriedOver(now.fabric),
+    knots: findKnots(index, now.scenario),
+    carried: carriedOver(index, now.scenario),
   }
 }
 

@@ -54,7 +54,13 @@ function oneWayFindings(index: PlanIndex, grid: Grid): Draft[] {
   )
 }
 
-const INFRASTRUCTURE = new Set(['switch', 'access-point', 'bridge-radio', 'extender', 'controller'])
+const INFRASTRUCTURE: ReadonlySet<string> = new Set([
+  'switch',
+  'access-point',
+  'bridge-radio',
+  'extender',
+  'controller',
+])
 /** Where a gateway's own pages and shells usually listen: SSH, Telnet, HTTP, HTTPS and their second ports (IANA), SNMP. */
 const MANAGED_BY: ServiceSet = {
   tcp: [
@@ -250,7 +256,7 @@ function besideFindings(index: PlanIndex, six: Grid | null): Draft[] {
 /** The findings of this file. */
 export function checkHalves(site: Site, grid: Grid): Draft[] {
   const { index } = site
-  const opened = openSix(index.plan, [])
+  const opened = openSix(index, [])
   const six = opened && gridOf(opened)
   return [
     ...oneWayFindings(index, grid),

@@ -2,9 +2,17 @@
 // Method: the reach grid against the intents, all well and under what they are to survive.
 // Source: no published figures used.
 import { parsePrefix4, parsePrefix6 } from '#core/address'
-import { memoOnText } from '#core/base'
 import { findKnots } from '#core/ethernet'
-import { AT, momentsOf, type Intent, type Json, type PlanIndex, type Rule, type Selector } from '#core/model'
+import {
+  AT,
+  defineStage,
+  momentsOf,
+  type Intent,
+  type Json,
+  type PlanIndex,
+  type Rule,
+  type Selector,
+} from '#core/model'
 import { formatServices, isNothing } from '#core/policy'
 import {
   gridOf,
@@ -22,7 +30,7 @@ import { shadowFindings } from './shadows'
 
 /** Devices whose trouble is already told as a knot or by an address finding; their lost intents are not told twice. */
 function explained(site: Site, blamed: ReadonlySet<string>): Set<string> {
-  const out = new Set(findKnots(site.fabric).flatMap((knot) => knot.starved))
+  const out = new Set(findKnots(site.index, site.scenario).flatMap((knot) => knot.starved))
   for (const endpoint of site.endpoints) {
     if (endpoint.wants !== null && blamed.has(endpoint.wants)) out.add(endpoint.deviceId)
   }
@@ -84,11 +92,13 @@ function missingFindings(
 }
 
 const NONE: readonly never[] = []
-const isPrefix = memoOnText(4096, (text) => parsePrefix4(text).ok || parsePrefix6(text).ok)
+const isPrefix = (text: string): boolean => parsePrefix4(text).ok || parsePrefix6(text).ok
+
+const danglingReferences = defineStage('dangling references', danglingFindings)
 
 function danglingFindings(index: PlanIndex): Draft[] {
   const gone = (selector: Selector): string | null => {
-    if (selector.kind === 'network') return index.networks.has(selector.id) ? null : selector.id
+    if (selector.kind === 'network') return index.networkHeads.has(selector.id) ? null : selector.id
     if (selector.kind === 'device') return index.devices.has(selector.id) ? null : selector.id
     if (selector.kind === 'group') return index.groups.has(selector.id) ? null : selector.id
     if (selector.kind === 'tunnel')
@@ -204,7 +214,7 @@ export function checkPolicy(site: Site, grid: Grid, blamed: ReadonlySet<string>)
               ...missingFindings(then, thenGrid.verdicts, told, id),
             ].filter((d) => !usual.has(`${d.place.join('/')} ${String(d.values['services'])}`))
           })
-  const dangling = danglingFindings(index)
+  const dangling = index.get(danglingReferences)
   const gone = new Set(dangling.map((d) => d.place.join('/')))
   // Of what names something that is not there it is no news that it speaks of nobody.
   const idle = shadowFindings(index).filter((d) => d.code !== 'P10' || !gone.has(d.place.join('/')))

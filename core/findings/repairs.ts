@@ -2,12 +2,11 @@
 // Method: the rule is laid on the plan and the grid asked again; a repair is told only where what was wrong is right then, and
 // nothing that was right is wrong.
 // Source: the plan's own semantics; no figures used.
-import { groupBy, memoOn } from '#core/base'
+import { groupBy } from '#core/base'
 import {
   AT,
   changesBetween,
   freshId,
-  indexPlan,
   peerNamed,
   type Change,
   type Intent,
@@ -50,8 +49,7 @@ import type { Finding, Mend } from './finding'
 /** What passes in a cell, for some at least. */
 export const passing = (cell: Cell | undefined): ServiceSet =>
   cell ? union(cell.everywhere, cell.somewhere) : NOTHING
-const cellAt = memoOn(cellsOf)
-export const cellIn = (grid: Grid, from: string, to: string): Cell | undefined => cellAt(grid)(from, to)
+export const cellIn = (grid: Grid, from: string, to: string): Cell | undefined => cellsOf(grid)(from, to)
 
 export function nameOfKey(index: PlanIndex, key: string): string {
   if (key === GATEWAY) return 'Gateway'
@@ -164,7 +162,8 @@ function refusalOf(index: PlanIndex, grid: Grid, cell: Cell, excess: ServiceSet,
   // What a schedule lets through at some times is not refused for good.
   if (services === null || index.plan.intents.some((i) => i.when !== null)) return null
   const tried = refusal(index, cell.from, cell.to, 'drop', services, six)
-  const site = tried && (six ? openSix(tried.after, []) : openSite(indexPlan(tried.after), []))
+  const after4 = tried && index.of(tried.after)
+  const site = after4 && (six ? openSix(after4, []) : openSite(after4, []))
   if (!tried || !site) return null
   const after = gridOf(site)
   const now = cellIn(after, cell.from, cell.to)
@@ -198,7 +197,7 @@ function permissionFor(site: Site, intent: Intent, example: FlowRef | null, weat
     },
     at,
   )
-  const [verdict] = verdictsOf(openSite(indexPlan(after), weather), [intent])
+  const [verdict] = verdictsOf(openSite(site.index.of(after), weather), [intent])
   return verdict && isNothing(verdict.missing)
     ? { code: 'permit', values: { intent: intent.note, number: at + 1 }, changes }
     : null
@@ -208,12 +207,12 @@ function permissionFor(site: Site, intent: Intent, example: FlowRef | null, weat
 const MOST_TRIED = 3
 
 /** The findings, with a mend for the first ones that tell what the grid shows and that one rule mends. Each trial asks for a grid: too slow for every stroke of a key. */
-export function withRepairs(plan: Plan, findings: readonly Finding[]): readonly Finding[] {
+export function withRepairs(index: PlanIndex, findings: readonly Finding[]): readonly Finding[] {
   const open = findings.filter((f) => f.mend === null && (f.code === 'P01' || f.code === 'P08'))
   if (open.length === 0) return findings
-  const index = indexPlan(plan)
+  const { plan } = index
   const grid = gridOf(openSite(index, []))
-  const siteSix = open.some((f) => f.code === 'P08') ? openSix(plan, []) : null
+  const siteSix = open.some((f) => f.code === 'P08') ? openSix(index, []) : null
   const six = siteSix && gridOf(siteSix)
   const repair = (finding: Finding): Mend | null => {
     const [list, from = '', to = ''] = finding.place

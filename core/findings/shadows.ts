@@ -1,8 +1,8 @@
 // Question: which rules could go, or never get to what they name, or speak of nobody?
 // Method: each rule by both families: what is idle by IPv4 may have work by IPv6, and is told only where it has none.
-import { indexPlan, isPairRule, type Json, type PlanIndex, type Rule } from '#core/model'
+import { isPairRule, type Json, type PlanIndex, type Rule } from '#core/model'
 import { anomaliesOf, type RuleVerdict } from '#core/policy'
-import { sixOf } from '#core/reach'
+import { ipv6ProjectionOf } from '#core/reach'
 import { draft, set, type Draft } from './finding'
 import { nameOfEnd } from './names'
 
@@ -26,8 +26,8 @@ function together(four: RuleVerdict | null, six: RuleVerdict | null | undefined)
 const NONE: readonly never[] = []
 /** Rules that never match, services of rules that others decide first and otherwise, rules without which nothing would change. */
 export function shadowFindings(index: PlanIndex): Draft[] {
-  const six = sixOf(index.plan)
-  const sixth = six && anomaliesOf(indexPlan(six.plan), six.outside)
+  const six = ipv6ProjectionOf(index)
+  const sixth = six && anomaliesOf(index.of(six.plan), six.outside)
   return anomaliesOf(index, null).flatMap(({ compiled: { policy }, verdicts }, p) => {
     const places = new Map(policy.rules.map((rule, i) => [rule.id, i + 1]))
     const numbers = (rules: readonly Rule[]) =>

@@ -2,7 +2,7 @@
 // Method: the power of the plan, the speed of each link, the spanning tree, and each port against what its model is made for.
 // Source: IEEE 802.3-2022 (power, speeds, transceivers), IEEE 802.1D-2004 clause 17, IEEE 802.1AX (bundles).
 import { linkSpeed, opticFor, OPTICS } from '#core/cable'
-import type { Fabric } from '#core/ethernet'
+import { layer2Of } from '#core/ethernet'
 import { powerOf, type Feed, type Powered } from '#core/power'
 import { endsOf, findPort, modelOf, specOf, type Link, type PlanIndex } from '#core/model'
 import { labelOf, portPlace, set, type Draft } from './finding'
@@ -66,8 +66,8 @@ function feedFinding(index: PlanIndex, feed: Feed): Draft {
   }
 }
 
-function loopFindings(index: PlanIndex, fabric: Fabric): Draft[] {
-  return fabric.tree.loops.map((loop) => ({
+function loopFindings(index: PlanIndex): Draft[] {
+  return layer2Of(index, []).tree.loops.map((loop) => ({
     code: 'E05',
     severity: 'blocker',
     place: ['devices', loop[0] ?? ''],
@@ -315,11 +315,10 @@ function bundleFindings(index: PlanIndex): Draft[] {
   })
 }
 
-/** Findings of group E that need models, power and the tree; the fabric is the plan's under all well. */
-export function checkWired(fabric: Fabric): Draft[] {
-  const { index } = fabric
+/** Findings of group E that need models, power and the tree, under all well. */
+export function checkWired(index: PlanIndex): Draft[] {
   return [
-    ...loopFindings(index, fabric),
+    ...loopFindings(index),
     ...powerFindings(index, powerOf(index)),
     ...index.plan.links.flatMap((link) => [...speedFindings(index, link), ...opticFindings(index, link)]),
     ...lineFindings(index),

@@ -257,7 +257,7 @@ function compareRoutes(plan: Plan, deviceId: string, printed: readonly Fields[])
 }
 
 /** `ip rule` numbers that every system has. */
-const ALWAYS = new Set([0, 32_766, 32_767])
+const ALWAYS: ReadonlySet<number> = new Set([0, 32_766, 32_767])
 
 function compareChoices(plan: Plan, deviceId: string, printed: readonly Fields[]): Running {
   const planned = commands(plan, deviceId, 'rule')

@@ -88,7 +88,7 @@ export function plugIn(plan: Plan, at: PortRef | null, nth: number): PlugIn {
     : (peer.ports.find((p) => p.id === at.portId)?.mode ?? { mode: 'off' as const })
   const vid = isVlanAware(peer) ? ingressVid(mode, UNTAGGED) : UNTAGGED
   if (vid === null) return { kind: 'no-answer' }
-  const lease = leaseAt(site.fabric, site.interfaces, bridgeNode(peer.id, vid))
+  const lease = leaseAt(site, bridgeNode(peer.id, vid))
   if (!lease) return { kind: 'no-answer' }
   const handed = lease.ranges.reduce((sum, r) => sum + r.to - r.from + 1, 0)
   let left = nth % handed

@@ -3,7 +3,8 @@
 // Source: none; the span text is common practice on switches.
 import { ok, problem, refuse, type Result } from '#core/base'
 import { namesIn } from './catalogue'
-import { indexPlan, modelOf } from './lookup'
+import { indexPlan } from './engine'
+import { modelOf } from './lookup'
 import type { Device, Plan, Port, PortMode, PortTemplate } from './plan'
 import { firstFreeAddress, freshId } from './propose'
 import { BLANK_FIXED, BLANK_PORT } from './upgrade'

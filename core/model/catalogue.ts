@@ -1,7 +1,6 @@
 // Question: what do we know of a model before it is unpacked?
 // Method: an invented catalogue as data, and models of the planner's own in the plan. Times, draws and factory habits are
 // common practice, without a published source; PoE classes as in IEEE 802.3-2022 clauses 33 and 145.
-import { memoOn } from '#core/base'
 import type { DeviceKind, Light, Model, PoeLoad, PoeSource, PortGroup } from './product'
 
 const GIGABIT = [10, 100, 1000] as const
@@ -218,7 +217,7 @@ export const MODELS: readonly Model[] = [
   model('L1', 'data logger', 'hosts', [ports('*', { speedsMbps: FAST })], { bootS: 20, idleW: 3 }),
 ]
 
-const named = new Map(MODELS.map((m) => [m.name, m]))
+const named: ReadonlyMap<string, Model> = new Map(MODELS.map((m) => [m.name, m]))
 /** A model of the catalogue; undefined where it has none of that name. Models of the planner's own are found by `modelOf`. */
 export function modelNamed(name: string): Model | undefined {
   return named.get(name)
@@ -239,15 +238,9 @@ export function namesIn(names: string): string[] {
     })
 }
 
-const specsOf = memoOn(
-  (of: Model): ReadonlyMap<string, PortGroup> =>
-    new Map(of.ports.flatMap((group) => namesIn(group.names).map((name) => [name, group]))),
-)
-/** What a model says of a port of that name; `*` in the model stands for every other name. */
-export function portSpec(of: Model, portName: string): PortGroup | null {
-  const known = specsOf(of)
-  return known.get(portName) ?? known.get('*') ?? null
-}
+/** What a model says of its ports, by name; `*` stands for every other name. */
+export const portGroupsByName = (of: Model): ReadonlyMap<string, PortGroup> =>
+  new Map(of.ports.flatMap((group) => namesIn(group.names).map((name) => [name, group])))
 
 /** Compares dotted versions number by number; a missing part counts as 0. Negative where a is older. */
 export function compareVersions(a: string, b: string): number {

@@ -68,9 +68,7 @@ export {
   endAt,
   endsOf,
   farEnd,
-  findPort,
   groupOf,
-  indexPlan,
   isEnd,
   isRadio,
   isVlanAware,
@@ -79,7 +77,6 @@ export {
   modelOf,
   nextLine,
   peerNamed,
-  portKey,
   prefixSix,
   shareOf,
   signOf,
@@ -88,7 +85,10 @@ export {
   typedSix,
   vidsOf,
 } from './lookup'
-export type { PlanIndex } from './lookup'
+export { defineStage, findPort, portKey } from './plan-index'
+export type { IndexedPlan, NetworkHead, PlanIndex, Stage } from './plan-index'
+export { createEngine, indexPlan } from './engine'
+export type { Engine } from './engine'
 export { AT, clockOf, DAY, DAY_NAMES, holdingUnder, minuteOf, momentsOf, stretchesOf } from './schedules'
 export type { Moment } from './schedules'
 export { carried, knownAs, mapApart, mapsOf, meantBy } from './mapping'
@@ -98,7 +98,7 @@ export type { Change, Json } from './change'
 export { firstFreeAddress, freshId, proposeNetwork, renumberVlan, turnedInto } from './propose'
 export { checkCharacter, makeSerial, parseSerial } from './serial'
 export type { SerialKind } from './serial'
-export { MODELS, compareVersions, modelNamed, namesIn, portSpec } from './catalogue'
+export { MODELS, compareVersions, modelNamed, namesIn, portGroupsByName } from './catalogue'
 export type { DeviceKind, Factory, Light, Model, PoeLoad, PoeSource, PortGroup } from './product'
 export {
   BLANK_BRIEF,

@@ -1,66 +1,32 @@
 import { parsePrefix6, readFace6, type Prefix6 } from '#core/address'
-import { byId, memoOn, orNull } from '#core/base'
-import { modelNamed, portSpec } from './catalogue'
+import { orNull } from '#core/base'
+import { defineStage, findPort, portKey, type PlanIndex } from './plan-index'
+import { modelNamed, portGroupsByName } from './catalogue'
 import type { Model, PortGroup } from './product'
 import type { Peer, Uplink } from './lines'
-import type { Device, Fixed, Link, Network, Plan, Port, PortMode, PortRef, Ssid } from './plan'
-import type { Group, Selector, Service } from './rules'
-
-/** The plan's things by id, made once per plan. Dangling references come out as undefined, never as a throw. */
-export interface PlanIndex {
-  readonly plan: Plan
-  readonly devices: ReadonlyMap<string, Device>
-  readonly networks: ReadonlyMap<string, Network>
-  readonly networkByVlan: ReadonlyMap<number, Network>
-  readonly ssids: ReadonlyMap<string, Ssid>
-  readonly services: ReadonlyMap<string, Service>
-  readonly groups: ReadonlyMap<string, Group>
-  /** Links at a port, by `portKey`. */
-  readonly linksAt: ReadonlyMap<string, readonly Link[]>
-  /** Models of the planner's own, by name; they come before the catalogue's. */
-  readonly models: ReadonlyMap<string, Model>
-}
-
-export function portKey(ref: PortRef): string {
-  return `${ref.deviceId}/${ref.portId}`
-}
-
-export const indexPlan = memoOn((plan: Plan): PlanIndex => {
-  const linksAt = new Map<string, Link[]>()
-  for (const link of plan.links) {
-    for (const end of [link.a, link.b]) {
-      const key = portKey(end)
-      const known = linksAt.get(key)
-      if (known) known.push(link)
-      else linksAt.set(key, [link])
-    }
-  }
-  const networkByVlan = new Map<number, Network>()
-  for (const network of plan.networks)
-    if (!networkByVlan.has(network.vlan)) networkByVlan.set(network.vlan, network)
-  return {
-    plan,
-    devices: byId(plan.devices),
-    networks: byId(plan.networks),
-    networkByVlan,
-    ssids: byId(plan.ssids),
-    services: byId(plan.services),
-    groups: byId(plan.groups),
-    linksAt,
-    models: new Map(plan.models.map((model) => [model.name, model])),
-  }
-})
+import type { Device, Fixed, Link, Network, Plan, PortMode, PortRef } from './plan'
+import type { Selector } from './rules'
 
 export function modelOf(index: PlanIndex, name: string): Model | undefined {
   return index.models.get(name) ?? modelNamed(name)
 }
 
+/** What the models in use say of their ports. */
+const groupsByModel = defineStage('port groups by model', (index) => {
+  const names = new Set(index.plan.devices.map((device) => device.model))
+  return new Map(
+    [...names].flatMap((name) => {
+      const model = modelOf(index, name)
+      return model ? [[name, portGroupsByName(model)] as const] : []
+    }),
+  )
+})
+
 /** What its model says of a port; null where the model is not known, or says nothing of it. */
 export function specOf(index: PlanIndex, ref: PortRef): PortGroup | null {
-  const device = index.devices.get(ref.deviceId)
-  const model = device && modelOf(index, device.model)
+  const groups = index.get(groupsByModel).get(index.devices.get(ref.deviceId)?.model ?? '')
   const port = findPort(index, ref)
-  return model && port ? portSpec(model, port.name) : null
+  return groups && port ? (groups.get(port.name) ?? groups.get('*') ?? null) : null
 }
 
 /** Both ends of a link, a first. */
@@ -80,14 +46,6 @@ export function vidsOf(mode: PortMode): number[] {
     ? [...(mode.native === null ? [] : [mode.native]), ...(mode.tagged === 'all' ? [] : mode.tagged)]
     : []
 }
-
-export function findPort(index: PlanIndex, ref: PortRef): Port | undefined {
-  const device = index.devices.get(ref.deviceId)
-  return device && portsOf(device).get(ref.portId)
-}
-
-/** A device's ports by id, kept for as long as the device is: an edit elsewhere does not make them anew. */
-const portsOf = memoOn((device: Device): ReadonlyMap<string, Port> => byId(device.ports))
 
 /** The end of a link that is not `ref`. */
 export function farEnd(link: Link, ref: PortRef): PortRef {
@@ -145,9 +103,8 @@ export const canBeCalled = (uplink: Uplink): boolean =>
   uplink.outside === 'own' && (uplink.facts.modem !== 'routing' || uplink.facts.modemForwards)
 
 /** The IPv6 prefix that a network's hosts use; null where IPv6 is off, or its prefix cannot be read. */
-export const prefixSix = memoOn((network: Network): Prefix6 | null =>
-  network.mode6 === 'off' || network.prefix6 === null ? null : orNull(parsePrefix6(network.prefix6)),
-)
+export const prefixSix = (network: Network): Prefix6 | null =>
+  network.mode6 === 'off' || network.prefix6 === null ? null : orNull(parsePrefix6(network.prefix6))
 
 /** The IPv6 address typed into a device, with its network's length; null where it makes its own, or its network has none. */
 export function typedSix(network: Network, fixed: Fixed): ReturnType<typeof readFace6> {

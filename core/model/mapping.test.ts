@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { formatIpv4, parseIpv4, type Ipv4 } from '#core/address'
 import { analyse } from '#core/findings'
-import { knownAs, mapApart, mapsOf, meantBy } from '#core/model'
+import { indexPlan, knownAs, mapApart, mapsOf, meantBy } from '#core/model'
 import { site, the, type LoosePlan } from '../../tests/plans'
 
 const ip = (text: string): Ipv4 => {
@@ -70,7 +70,7 @@ describe('two networks of the same addresses', () => {
       theirAllowed: ['10.9.20.0/24', '10.128.0.0/24'],
     })
     expect(the(tunnel.peers, 'other')).toEqual(the(the(plan.tunnels, 'wg').peers, 'other'))
-    const said = (p: typeof plan) => analyse(p, []).findings.filter((f) => f.code === 'V04').length
+    const said = (p: typeof plan) => analyse(indexPlan(p), []).findings.filter((f) => f.code === 'V04').length
     expect([said(plan), said(made.value.plan)]).toEqual([1, 0])
   })
   it('says why it cannot', () => {

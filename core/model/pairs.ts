@@ -1,7 +1,6 @@
 // Question: what do a gateway's rules say, its defaults for pairs of ends among them?
 // Method: each default is one more rule at the end of the list, for every service.
 // Source: the order of engine and files: rules, then the pairs in their order, then the default of all.
-import { memoOn } from '#core/base'
 import type { Policy, Rule } from './rules'
 
 /** Begins the id of a rule that is a pair's default; no plan can hold such an id. */
@@ -9,7 +8,7 @@ const PAIR = 'pair:'
 export const isPairRule = (ruleId: string): boolean => ruleId.startsWith(PAIR)
 
 /** A gateway's list with the defaults of its pairs as its last rules; itself where it has none. */
-export const ruledWhole = memoOn((policy: Policy): Policy =>
+export const ruledWhole = (policy: Policy): Policy =>
   policy.pairs.length === 0
     ? policy
     : {
@@ -28,5 +27,4 @@ export const ruledWhole = memoOn((policy: Policy): Policy =>
             when: null,
           })),
         ],
-      },
-)
+      }

@@ -13,7 +13,7 @@ import {
   usable,
   type Prefix4,
 } from '#core/address'
-import { memoOn, orNull } from '#core/base'
+import { orNull } from '#core/base'
 import { tags } from './lookup'
 import type { Network, Plan, Port, PortMode } from './plan'
 import { BLANK_NETWORK } from './upgrade'
@@ -28,7 +28,7 @@ export function freshId(taken: readonly { readonly id: string }[], stem: string)
 }
 
 /** The lowest host address of a network that is neither gateway nor fixed nor in the pool; null where there is none. */
-export const firstFreeAddress = memoOn((network: Network): string | null => {
+export function firstFreeAddress(network: Network): string | null {
   const subnet = orNull(parsePrefix4(network.subnet))
   if (!subnet) return null
   const hosts = usable(subnet)
@@ -40,7 +40,7 @@ export const firstFreeAddress = memoOn((network: Network): string | null => {
     if (!pooled && !taken.has(formatIpv4(ipv4(ip)))) return formatIpv4(ipv4(ip))
   }
   return null
-})
+}
 
 /** Longest prefix that is still worth a network of its own: six hosts. */
 const SMALLEST = 29

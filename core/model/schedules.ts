@@ -2,7 +2,6 @@
 // Method: the week is cut wherever a schedule begins or ends; between two cuts the same schedules hold. Of moments at which the same hold the
 // first stands for all, and the one at which fewest hold is what a plan is judged at when no moment is named.
 // Source: days and hours as nft(8) has them (`meta day`, `meta hour`), ISO 8601: Monday is day 1.
-import { memoOn } from '#core/base'
 import type { Schedule } from './rules'
 import type { Plan, Weather } from './plan'
 
@@ -60,7 +59,7 @@ const heldAt = (schedules: readonly Schedule[], minute: number): string[] =>
   schedules.filter((s) => stretchesOf(s).some((x) => x.from <= minute && minute < x.to)).map((s) => s.id)
 
 /** Every set of schedules that ever holds, at the first moment of the week at which it does; the usual one, with the fewest, first. */
-export const momentsOf = memoOn((schedules: Plan['schedules']): readonly Moment[] => {
+export function momentsOf(schedules: Plan['schedules']): readonly Moment[] {
   const cuts = [
     ...new Set([0, ...schedules.flatMap((s) => stretchesOf(s).flatMap((x) => [x.from, x.to % WEEK]))]),
   ].sort((a, b) => a - b)
@@ -72,7 +71,7 @@ export const momentsOf = memoOn((schedules: Plan['schedules']): readonly Moment[
   const all = [...known.values()]
   const usual = all.reduce((best, m) => (m.holds.length < best.holds.length ? m : best))
   return [usual, ...all.filter((m) => m !== usual)]
-})
+}
 
 const NONE: ReadonlySet<string> = new Set()
 /** The schedules that hold under a weather: at the moment it names, or at the usual one. */

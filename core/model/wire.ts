@@ -4,7 +4,8 @@
 import { contains, formatIpv4, ipv4, networkOf, parseIpv4, parsePrefix4, usable } from '#core/address'
 import { ok, orNull, problem, refuse, type Problem, type Result } from '#core/base'
 import { portsOfModel } from './bulk'
-import { findPort, indexPlan, portKey } from './lookup'
+import { indexPlan } from './engine'
+import { findPort, portKey } from './plan-index'
 import {
   PLAN_FORMAT,
   PLAN_VERSION,

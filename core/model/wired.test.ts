@@ -26,7 +26,8 @@ import {
   namesIn,
   placeNetwork,
   portNamed,
-  portSpec,
+  indexPlan,
+  portGroupsByName,
   portsOfModel,
   proposeSubnets,
   removeDevice,
@@ -87,7 +88,7 @@ describe('subnets from needs', () => {
     const laid = layAllotments(plan, proposeSubnets(plan, still))
     expect(laid.networks).toHaveLength(5)
     expect(laid.brief.needs.map((n) => n.networkId)).toEqual(['vlan-40', 'vlan-30'])
-    expect(analyse(laid, []).findings.filter((f) => f.code.startsWith('A'))).toEqual([])
+    expect(analyse(indexPlan(laid), []).findings.filter((f) => f.code.startsWith('A'))).toEqual([])
     expect(proposeSubnets(laid, still).every((r) => r.what === 'kept')).toBe(true)
   })
   it('leave what is pinned or adopted, and say so; adopted ones move only when told', () => {
@@ -253,13 +254,15 @@ describe('infrastructure', () => {
 describe('the catalogue', () => {
   it('says of each port what it is', () => {
     const s24 = modelNamed('S24P')
-    expect(s24 && [portSpec(s24, '7')?.source, portSpec(s24, '27')?.kind, portSpec(s24, '99')]).toEqual([
-      { standard: 'ieee', class: 4 },
-      'sfp',
-      null,
-    ])
+    expect(
+      s24 && [
+        portGroupsByName(s24).get('7')?.source,
+        portGroupsByName(s24).get('27')?.kind,
+        portGroupsByName(s24).get('99'),
+      ],
+    ).toEqual([{ standard: 'ieee', class: 4 }, 'sfp', undefined])
     const camera = modelNamed('K3')
-    expect(camera && portSpec(camera, '3')?.load).toMatchObject({ class: 3 })
+    expect(camera && portGroupsByName(camera).get('*')?.load).toMatchObject({ class: 3 })
   })
   it('has no port twice, and no budget that its ports could not use', () => {
     for (const model of MODELS) {

@@ -1,6 +1,5 @@
 // Question: does every rule of a list have work to do, and work that none after it would do alike?
-// Method: each rule against every pair of sides that packets can have; sides that the rules it meets do not tell apart are one. What
-// is found hangs on those rules alone and is kept: an edit of one rule asks again for those it meets.
+// Method: each rule against every pair of sides that packets can have; sides that the rules it meets do not tell apart are one.
 // Source: shadowing and redundancy of ordered rules (Al-Shaer and Hamed, 2004, from memory).
 import { ipv4, type Ipv4 } from '#core/address'
 import {
@@ -10,13 +9,10 @@ import {
   distinctRows,
   eachShared,
   eitherBits,
-  memoOnParts,
-  same,
   type BitRow,
 } from '#core/base'
-import { isPairRule, signOf, type PlanIndex, type Rule, type Selector } from '#core/model'
+import { defineStage, isPairRule, signOf, type PlanIndex, type Rule, type Selector } from '#core/model'
 import { policiesOf, type CompiledPolicy } from './rules'
-import { fixedAs } from './selectors'
 import { intersect, isNothing, minus, servicesOf, type ServiceSet } from './services'
 import { sidesOf } from './sides'
 
@@ -60,61 +56,46 @@ function holdersOf(length: number, rows: readonly BitRow[]): BitRow[][] {
   return holders
 }
 
-/** Kept while no rule speaks of anything else, as what they speak of is. */
-const meetingsOn = memoOnParts<readonly Meeting[]>(2)
+/** Which rules speak of the sides that each rule of a list speaks of. */
 function meetingsOf(
   index: PlanIndex,
   { policy, marks }: CompiledPolicy,
   outside: readonly Ipv4[] | null,
 ): readonly Meeting[] {
   const { rules } = policy
-  const all = sidesOf(index)
-  return meetingsOn(marks, [all, outside?.join()], () => {
-    const every = bitsWhere(rules.length, () => true)
-    const sides = [
-      ...all.filter((s) => s.via !== 'self' && (outside === null || s.via !== 'uplink')),
-      ...(outside ?? []).map((address) => ({ via: 'uplink', address })),
-    ].map((side) => marks(side))
-    const from = holdersOf(
-      rules.length,
-      distinctRows(
-        sides.map((m) => m.from),
-        every,
-      ),
-    )
-    const to = holdersOf(
-      rules.length,
-      distinctRows(
-        sides.map((m) => m.to),
-        every,
-      ),
-    )
-    const self = holdersOf(rules.length, [marks({ via: 'self', address: ipv4(0) }).to])
-    const mixed = rules.some((r) => r.chain !== rules[0]?.chain)
-    const chains = {
-      forward: bitsWhere(rules.length, (n) => rules[n]?.chain === 'forward'),
-      input: bitsWhere(rules.length, (n) => rules[n]?.chain === 'input'),
-    }
-    // Many rules speak of the same.
-    const known = new Map<string, BitRow>()
-    const speaking = (
-      end: string,
-      selector: Selector,
-      rows: readonly BitRow[],
-      chain: Rule['chain'],
-    ): BitRow => {
-      if (rows.length === 1 && !mixed) return rows[0] as BitRow
-      const what = `${chain} ${end} ${signOf(selector)}`
-      let made = known.get(what)
-      if (!made) known.set(what, (made = bothBits(eitherBits(rows), chains[chain]) ?? []))
-      return made
-    }
-    return rules.map((rule, at) => {
-      const { chain } = rule
-      const [froms, tos] = [from[at] ?? [], (chain === 'input' ? self : to)[at] ?? []]
-      const met = bothBits(speaking('from', rule.from, froms, chain), speaking('to', rule.to, tos, chain))
-      return { at, from: froms, to: tos, met: met ?? [] }
-    })
+  const every = bitsWhere(rules.length, () => true)
+  const sides = [
+    ...sidesOf(index).filter((s) => s.via !== 'self' && (outside === null || s.via !== 'uplink')),
+    ...(outside ?? []).map((address) => ({ via: 'uplink', address })),
+  ].map((side) => marks(side))
+  const holders = (rows: readonly BitRow[]) => holdersOf(rules.length, distinctRows(rows, every))
+  const from = holders(sides.map((m) => m.from))
+  const to = holders(sides.map((m) => m.to))
+  const self = holdersOf(rules.length, [marks({ via: 'self', address: ipv4(0) }).to])
+  const mixed = rules.some((r) => r.chain !== rules[0]?.chain)
+  const chains = {
+    forward: bitsWhere(rules.length, (n) => rules[n]?.chain === 'forward'),
+    input: bitsWhere(rules.length, (n) => rules[n]?.chain === 'input'),
+  }
+  // Many rules speak of the same.
+  const known = new Map<string, BitRow>()
+  const speaking = (
+    end: string,
+    selector: Selector,
+    rows: readonly BitRow[],
+    chain: Rule['chain'],
+  ): BitRow => {
+    if (rows.length === 1 && !mixed) return rows[0] as BitRow
+    const what = `${chain} ${end} ${signOf(selector)}`
+    let made = known.get(what)
+    if (!made) known.set(what, (made = bothBits(eitherBits(rows), chains[chain]) ?? []))
+    return made
+  }
+  return rules.map((rule, at) => {
+    const { chain } = rule
+    const [froms, tos] = [from[at] ?? [], (chain === 'input' ? self : to)[at] ?? []]
+    const met = bothBits(speaking('from', rule.from, froms, chain), speaking('to', rule.to, tos, chain))
+    return { at, from: froms, to: tos, met: met ?? [] }
   })
 }
 
@@ -163,38 +144,31 @@ function takersOf(
   return takers
 }
 
-/** What earlier rules leave of one rule. */
+/** What earlier rules leave of one rule, and how many words of bits were compared for it. */
 interface Shadow {
-  readonly met: readonly Rule[]
   readonly verdict: RuleVerdict
   readonly steps: number
 }
-function shadowOf(
-  index: PlanIndex,
-  compiled: CompiledPolicy,
-  met: readonly Rule[],
-  meeting: Meeting,
-): Shadow {
+function shadowOf(index: PlanIndex, compiled: CompiledPolicy, meeting: Meeting): Shadow {
   const { at, from, to } = meeting
   const { rule, services } = compiled.rules[at] as Entry
   const [oneFrom, oneTo] = [from[0], to[0]]
-  if (!oneFrom || !oneTo) return { met, verdict: { kind: 'unmet', end: oneFrom ? 'to' : 'from' }, steps: 0 }
-  if (isNothing(services) || met.length === 0) return { met, verdict: { kind: 'works', parts: [] }, steps: 0 }
+  if (!oneFrom || !oneTo) return { verdict: { kind: 'unmet', end: oneFrom ? 'to' : 'from' }, steps: 0 }
+  const before = bitsBefore(meeting.met, at)
+  if (isNothing(services) || before.every((word) => word === 0))
+    return { verdict: { kind: 'works', parts: [] }, steps: 0 }
   let steps = 0
   let all: Ends | null = null
   const takers = (of: ServiceSet) => {
     steps += meeting.met.length
     // Of most rules one pair of sides is enough to see that they have work to do.
     if (!takersOf(compiled, at, of, { from: [oneFrom], to: [oneTo] })) return null
-    if (!all) {
-      const before = bitsBefore(meeting.met, at)
-      all = { from: distinctRows(from, before), to: distinctRows(to, before) }
-    }
+    all ??= { from: distinctRows(from, before), to: distinctRows(to, before) }
     steps += all.from.length * all.to.length * meeting.met.length
     return takersOf(compiled, at, of, all)
   }
   const whole = takers(services)
-  if (whole) return { met, verdict: { kind: 'shadowed', by: [...whole] }, steps }
+  if (whole) return { verdict: { kind: 'shadowed', by: [...whole] }, steps }
   // Of a rule that is not idle some services may all the same be decided before it.
   const parts =
     rule.services.length < 2
@@ -203,7 +177,7 @@ function shadowOf(
           const by = takers(servicesOf([id], index.services))
           return by && by.size > 0 ? [{ id, by: [...by] }] : []
         })
-  return { met, verdict: { kind: 'works', parts }, steps }
+  return { verdict: { kind: 'works', parts }, steps }
 }
 
 /** Who would decide alike what a rule decides, were it gone; null where some of it would be decided otherwise, or logged. */
@@ -246,26 +220,6 @@ function heirsOf(
   return { kind: 'redundant', by: [...(heirs ?? [])], byDefault }
 }
 
-/** Whether a rule that works could go. */
-interface Spare {
-  readonly hangsOn: readonly unknown[]
-  readonly verdict: RuleVerdict | null
-  readonly steps: number
-}
-function spareOf(
-  compiled: CompiledPolicy,
-  hangsOn: readonly unknown[],
-  meeting: Meeting,
-  idle: ReadonlySet<Rule>,
-): Spare {
-  const { from, to, met } = meeting
-  const all = { from: distinctRows(from, met), to: distinctRows(to, met) }
-  return {
-    hangsOn,
-    verdict: heirsOf(compiled, meeting.at, all, idle),
-    steps: all.from.length * all.to.length * met.length,
-  }
-}
 /** Of most rules one pair of sides is enough to see that they are needed. */
 function isNeeded(compiled: CompiledPolicy, meeting: Meeting, idle: ReadonlySet<Rule>): boolean {
   const { rule, services } = compiled.rules[meeting.at] as Entry
@@ -279,60 +233,38 @@ function isNeeded(compiled: CompiledPolicy, meeting: Meeting, idle: ReadonlySet<
   )
 }
 
-interface Memory {
-  readonly shadows: WeakMap<Rule, Shadow>
-  readonly spares: WeakMap<Rule, Spare>
-}
-const memoryOn = memoOnParts<Memory>(4)
-
-/** Of each gateway's list, what its rules are good for. @param outside addresses that stand for everybody outside, where they are not the plan's own */
-export function anomaliesOf(index: PlanIndex, outside: readonly Ipv4[] | null): RuleList[] {
-  const { tunnels, services, groups, schedules } = index.plan
-  const known = memoryOn(
-    sidesOf(index),
-    [tunnels, services, groups, fixedAs(index), outside?.join()],
-    () => ({ shadows: new WeakMap(), spares: new WeakMap() }),
-  )
-  const always = new Set(schedules.map((s) => s.id))
-  return [...policiesOf(index, always).values()].map((compiled): RuleList => {
-    const { rules } = compiled.policy
-    const meetings = meetingsOf(index, compiled, outside)
-    const [earlier, later]: [Rule[], Rule[]] = [[], []]
-    /** Lists the rules before and after a rule that it meets. */
-    const list = ({ at, met }: Meeting) => {
-      earlier.length = later.length = 0
-      eachShared(met, met, (n) => (n === at ? true : (n < at ? earlier : later).push(rules[n] as Rule) > 0))
-    }
-    let steps = 0
-    const shadows = rules.map((rule, i): RuleVerdict | null => {
-      if (steps > MOST_STEPS || isPairRule(rule.id)) return null
-      const meeting = meetings[i] as Meeting
-      list(meeting)
-      let shadow = known.shadows.get(rule)
-      if (!shadow || !same(shadow.met, earlier))
-        known.shadows.set(rule, (shadow = shadowOf(index, compiled, earlier.slice(), meeting)))
-      steps += shadow.steps
-      return shadow.verdict
-    })
-    const idle = new Set(rules.filter((_, i) => shadows[i]?.kind === 'shadowed'))
-    const verdicts = shadows.map((verdict, i): RuleVerdict | null => {
-      if (verdict?.kind !== 'works' || steps > MOST_STEPS) return verdict
-      const [rule, meeting] = [rules[i] as Rule, meetings[i] as Meeting]
-      if (isNeeded(compiled, meeting, idle)) return verdict
-      list(meeting)
-      const hangsOn = [
-        compiled.policy[rule.chain],
-        ...earlier,
-        rule,
-        ...later,
-        ...later.map((r) => idle.has(r)),
-      ]
-      let spare = known.spares.get(rule)
-      if (!spare || !same(spare.hangsOn, hangsOn))
-        known.spares.set(rule, (spare = spareOf(compiled, hangsOn, meeting, idle)))
-      steps += spare.steps
-      return spare.verdict ?? verdict
-    })
-    return { compiled, verdicts }
+/** Judges every rule of a list, as far as the steps allow. */
+function verdictsOf(index: PlanIndex, compiled: CompiledPolicy, outside: readonly Ipv4[] | null) {
+  const { rules } = compiled.policy
+  const meetings = meetingsOf(index, compiled, outside)
+  let steps = 0
+  const shadows = rules.map((rule, i): RuleVerdict | null => {
+    if (steps > MOST_STEPS || isPairRule(rule.id)) return null
+    const shadow = shadowOf(index, compiled, meetings[i] as Meeting)
+    steps += shadow.steps
+    return shadow.verdict
+  })
+  const idle = new Set(rules.filter((_, i) => shadows[i]?.kind === 'shadowed'))
+  return shadows.map((verdict, i): RuleVerdict | null => {
+    const meeting = meetings[i] as Meeting
+    if (verdict?.kind !== 'works' || steps > MOST_STEPS || isNeeded(compiled, meeting, idle)) return verdict
+    const { met } = meeting
+    const ends = { from: distinctRows(meeting.from, met), to: distinctRows(meeting.to, met) }
+    steps += ends.from.length * ends.to.length * met.length
+    return heirsOf(compiled, i, ends, idle) ?? verdict
   })
 }
+
+const anomalies = defineStage(
+  'rule anomalies',
+  (index, outside: readonly Ipv4[] | null): readonly RuleList[] => {
+    const always = new Set(index.plan.schedules.map((s) => s.id))
+    return [...policiesOf(index, always).values()].map((compiled) => ({
+      compiled,
+      verdicts: verdictsOf(index, compiled, outside),
+    }))
+  },
+)
+/** Of each gateway's list, what its rules are good for. @param outside addresses that stand for everybody outside, where they are not the plan's own */
+export const anomaliesOf = (index: PlanIndex, outside: readonly Ipv4[] | null): readonly RuleList[] =>
+  index.get(anomalies, outside)

@@ -14,9 +14,10 @@ export {
   union,
 } from './services'
 export type { Intervals, ServiceSet } from './services'
-export { accepted, byDefault, compilePolicy, decide, decideMarked, policiesOf } from './rules'
-export { cutPoints, firstOfEach, routedPorts, tellApart, tellWaysApart } from './numbering'
-export { faceOf, fixedAddresses, fixedAs, matcherOf, prefixesOf, tunnelVia } from './selectors'
+export { accepted, byDefault, decide, decideMarked, policiesOf } from './rules'
+export { addressAtoms, atomBoundaries, forwardingAtoms, representatives, routedPorts } from './address-atoms'
+export type { AtomTable, RoutedPort } from './address-atoms'
+export { faceOf, fixedAddresses, matcherOf, prefixesOf, tunnelVia } from './selectors'
 export { compileIntents } from './compile'
 export type { Compiled } from './compile'
 export { readIntents, writeIntents } from './intent-text'
@@ -25,8 +26,17 @@ export { anomaliesOf } from './anomalies'
 export { hitsOf } from './hits'
 export type { Hits } from './hits'
 export type { RuleVerdict } from './anomalies'
-export { anyToll, everyToll, FREE, paid, pay, rulesIn, SHUT } from './toll'
-export type { RulesToll, Toll } from './toll'
+export {
+  ALLOW_ALL,
+  allOf,
+  allowOnly,
+  anyOf,
+  DENY_ALL,
+  evaluate,
+  evaluateFor,
+  filterRefs,
+} from './path-filter'
+export type { FilterRef, PathFilter } from './path-filter'
 export type { CompiledPolicy, Decision, Marks, Policies } from './rules'
 export type { Matcher, Side } from './selectors'
 export { readEntries, registered, writeEntries } from './service-text'

@@ -2,10 +2,9 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { site } from '../../tests/plans'
 import { ipv4, parseIpv4 } from '#core/address'
-import { indexPlan, ruledWhole, type Policy, type Rule } from '#core/model'
+import { indexPlan, type PlanIndex, type Policy, type Rule } from '#core/model'
 import {
   accepted,
-  compilePolicy,
   decide,
   EVERYTHING,
   formatServices,
@@ -14,11 +13,13 @@ import {
   isNothing,
   minus,
   namedParts,
+  policiesOf,
   NOTHING,
   sameSet,
   sample,
   servicesOf,
   union,
+  type CompiledPolicy,
   type ServiceSet,
   type Side,
 } from '.'
@@ -150,8 +151,11 @@ describe('ordered rules', () => {
   })
   const staff = { via: 'staff', address: at('10.9.10.100') }
   const servers = { via: 'servers', address: at('10.9.20.10') }
+  /** The filter of a plan that has this list of rules instead of its own. */
+  const filterOf = (of: PlanIndex, list: Policy): CompiledPolicy =>
+    policiesOf(of.of({ ...of.plan, policies: [list] }), new Set()).get(list.deviceId) as CompiledPolicy
   const ask = (rules: readonly Rule[], forward: Policy['forward'] = 'drop') =>
-    decide(compilePolicy(index, policy(rules, forward), new Set()), 'forward', staff, servers)
+    decide(filterOf(index, policy(rules, forward)), 'forward', staff, servers)
 
   it('the first that matches decides, the default decides the rest', () => {
     const decisions = ask([
@@ -198,7 +202,7 @@ describe('ordered rules', () => {
       !isNothing(
         accepted(
           decide(
-            compilePolicy(grouped, policy([rule('a', 'accept', ['ssh'], { kind: 'group', id })]), new Set()),
+            filterOf(grouped, policy([rule('a', 'accept', ['ssh'], { kind: 'group', id })])),
             'forward',
             side,
             servers,
@@ -213,15 +217,15 @@ describe('ordered rules', () => {
     expect([passes('none', staff), passes('gone', staff)]).toEqual([false, false])
   })
   it('have the defaults of pairs after them, the first that fits, and the default of all after those', () => {
-    const paired = ruledWhole({
+    const paired: Policy = {
       ...policy([rule('a', 'drop', ['ssh'])]),
       pairs: [
         { id: 'x', from: { kind: 'network', id: 'servers' }, to: { kind: 'any' }, action: 'drop' },
         { id: 'y', from: { kind: 'inside' }, to: { kind: 'any' }, action: 'accept' },
       ],
-    })
+    }
     const from = (side: Side) =>
-      decide(compilePolicy(index, paired, new Set()), 'forward', side, staff).map(
+      decide(filterOf(index, paired), 'forward', side, staff).map(
         (d) => `${d.rule?.id ?? 'default'} ${d.action}`,
       )
     expect(from(staff)).toEqual(['a drop', 'pair:y accept'])

@@ -2,28 +2,19 @@
 // Method: first match, exactly: each rule takes its services out of what no rule has decided yet. Which rules speak of a side is
 // kept as bits, so that only those that speak of both are met.
 // Source: first-match semantics as of any packet filter with terminal verdicts (nftables' accept and drop).
-import { byId, eachShared, memoOn, memoOnParts, memoOnText, noBits, setBit, type BitRow } from '#core/base'
+import { eachShared, noBits, setBit, type BitRow, type Bits } from '#core/base'
 import {
+  defineStage,
   membersOf,
   ruledWhole,
   type PlanIndex,
   type Policy,
   type Rule,
   type Selector,
-  type Service,
 } from '#core/model'
-import { numbering, tellApart, tellingPrefixes } from './numbering'
-import {
-  distinct,
-  fixedAs,
-  matcherOf,
-  nameOf,
-  prefixesIn,
-  spokenPrefixes,
-  viaOf,
-  type Matcher,
-  type Side,
-} from './selectors'
+import { addressAtoms } from './address-atoms'
+import { ruleEnds } from './rule-ends'
+import { matcherOf, nameOf, prefixesIn, viaOf, type Matcher, type Side } from './selectors'
 import {
   EVERYTHING,
   intersect,
@@ -63,30 +54,20 @@ export interface CompiledPolicy {
 /** Rule lists by device. */
 export type Policies = ReadonlyMap<string, CompiledPolicy>
 
-const compiledAt = memoOn((_index: PlanIndex) => new Map<string, Policies>())
-/** The rule lists of a plan while some schedules hold; what is learnt of them under one weather holds under every other. */
-export function policiesOf(index: PlanIndex, holding: ReadonlySet<string>): Policies {
-  const [known, key] = [compiledAt(index), [...holding].join(' ')]
-  let made = known.get(key)
-  if (!made)
-    known.set(
-      key,
-      (made = new Map(
-        index.plan.policies.map((policy) => [
-          policy.deviceId,
-          compilePolicy(index, ruledWhole(policy), holding),
-        ]),
-      )),
-    )
-  return made
-}
-
-/** The set of each list of ids that names some of these services; an edit leaves most lists as they were. */
-const servicesIn = memoOn((services: readonly Service[]) => {
-  const named = byId(services)
-  const known = memoOnText(4096, (ids) => servicesOf(ids === '' ? [] : ids.split(' '), named))
-  return (ids: readonly string[]) => known(ids.join(' '))
-})
+/** The rule lists of a plan while some schedules hold. */
+export const policiesOf = (index: PlanIndex, holding: ReadonlySet<string>): Policies =>
+  index.get(filters, holding)
+const filters = defineStage(
+  'filters',
+  (index, holding: ReadonlySet<string>): Policies =>
+    new Map(
+      index.plan.policies.map((policy) => [
+        policy.deviceId,
+        compilePolicy(index, ruledWhole(policy), holding),
+      ]),
+    ),
+  { keyText: (holding) => [...holding].join(' ') },
+)
 
 /** A rule whose schedule does not hold keeps its place and takes nothing. */
 export function compilePolicy(
@@ -94,115 +75,110 @@ export function compilePolicy(
   policy: Policy,
   holding: ReadonlySet<string>,
 ): CompiledPolicy {
-  const services = servicesIn(index.plan.services)
+  const { services } = index
+  const known = new Map<string, ServiceSet>()
+  const setOf = (ids: readonly string[]): ServiceSet => {
+    const key = ids.join(' ')
+    let set = known.get(key)
+    if (!set) known.set(key, (set = servicesOf(ids, services)))
+    return set
+  }
   const rules = policy.rules.map((rule) => ({
     rule,
-    services: rule.when === null || holding.has(rule.when) ? services(rule.services) : NOTHING,
+    services: rule.when === null || holding.has(rule.when) ? setOf(rule.services) : NOTHING,
   }))
-  return { policy, rules, marks: markerOf(index, policy) }
+  return { policy, rules, marks: index.get(rulesMatched, policy.deviceId) }
 }
 
-/** Largest number of places for which a place on an interface has one number. */
-const SIDES = 2 ** 26
-type End = 'from' | 'to'
-const END: readonly End[] = ['from', 'to']
 const ANY: Selector = { kind: 'any' }
-function push<K>(map: Map<K, number[]>, key: K, i: number): void {
+function push<K>(map: Map<K, number[]>, key: K, place: number): void {
   const list = map.get(key)
-  if (list) list.push(i)
-  else map.set(key, [i])
+  if (list) list.push(place)
+  else map.set(key, [place])
 }
 
-/** Places in a list by what is said there of one end. */
-class Listed {
+/** Places in a list of rules by what is said there of one end. */
+class SelectorIndex {
   readonly always: number[] = []
   readonly inside: number[] = []
   readonly byVia = new Map<string, number[]>()
   /** By prefix: those that name it, or a device that has its one address. */
   readonly byPrefix = new Map<number, number[]>()
-  readonly others: { readonly i: number; readonly speaks: Matcher }[] = []
-  add(index: PlanIndex, selector: Selector, i: number): void {
+  readonly others: { readonly place: number; readonly matches: Matcher }[] = []
+
+  add(index: PlanIndex, selector: Selector, place: number): void {
     switch (selector.kind) {
       case 'any':
-        return void this.always.push(i)
+        return void this.always.push(place)
       case 'inside':
-        return void this.inside.push(i)
+        return void this.inside.push(place)
       case 'network':
       case 'internet':
       case 'gateway':
       case 'tunnel':
-        return push(this.byVia, viaOf(selector), i)
+        return push(this.byVia, viaOf(selector), place)
       case 'prefix':
       case 'device':
-        return prefixesIn(index, selector).forEach((p) => push(this.byPrefix, nameOf(p), i))
+        return prefixesIn(index, selector).forEach((p) => push(this.byPrefix, nameOf(p), place))
       case 'peer':
-        return void this.others.push({ i, speaks: matcherOf(index, selector) })
+        return void this.others.push({ place, matches: matcherOf(index, selector) })
       case 'group':
-        return membersOf(index, selector).forEach((m) => this.add(index, m, i))
+        return membersOf(index, selector).forEach((member) => this.add(index, member, place))
     }
   }
-}
 
-type MarksOf = (side: Side) => Marks
-/** What rules speak of is kept while no rule speaks of anything else, and addresses are told apart alike; what they do about it may change. */
-const lastMarks = memoOnParts<MarksOf>(8)
-function markerOf(index: PlanIndex, policy: Policy): MarksOf {
-  const { networks, tunnels, groups } = index.plan
-  const said: unknown[] = [tunnels, groups, networks.map((n) => n.id).join(' '), fixedAs(index)]
-  for (const { chain, from, to } of policy.rules) said.push(chain, from, to)
-  return lastMarks(tellApart(index), said, () => marker(index, policy))
-}
+  /** Places that speak of an interface, whatever the address. */
+  ofInterface(via: string, isNetwork: boolean, length: number): BitRow {
+    const bits = noBits(length)
+    for (const list of [this.always, isNetwork ? this.inside : NONE, this.byVia.get(via) ?? NONE])
+      for (const place of list) setBit(bits, place)
+    return bits
+  }
 
+  /** The same, and those that speak of the address. @param prefixes names of those it lies in */
+  ofSide(side: Side, prefixes: readonly number[], ofInterface: BitRow): BitRow {
+    // Of most addresses no rule says more than of their interface.
+    let bits: Bits | null = null
+    const own = () => (bits ??= ofInterface.slice())
+    for (const prefix of prefixes) for (const place of this.byPrefix.get(prefix) ?? NONE) setBit(own(), place)
+    for (const { place, matches } of this.others) if (matches(side)) setBit(own(), place)
+    return bits ?? ofInterface
+  }
+}
 const NONE: readonly never[] = []
-/** Answers which rules of a list speak of a side: what is said of its interface is found once. */
-function marker(index: PlanIndex, policy: Policy): MarksOf {
-  const { prefixes, around } = numbering(
-    distinct([...tellingPrefixes(index), ...spokenPrefixes(index, policy.rules)]),
-  )
-  const [said, rows] = [{ from: new Listed(), to: new Listed() }, () => noBits(policy.rules.length)]
-  policy.rules.forEach((rule, i) =>
-    END.forEach((end) => said[end].add(index, end === 'to' && rule.chain === 'input' ? ANY : rule[end], i)),
-  )
+
+/** Answers which rules of a gateway's list speak of a side: what is said of its interface is found once, and of each atom once. */
+const rulesMatched = defineStage('rule match bits', (index, deviceId: string) => {
+  const rules = index.get(ruleEnds, deviceId)
+  const networks = index.networkHeads
+  const { prefixes, atomAt } = addressAtoms(index)
   const names = prefixes.map(nameOf)
-  const vias = new Map<string, Marks & { readonly id: number }>()
-  const known = new Map<number, Marks>()
-  const viaBits = (via: string) => {
-    const held = vias.get(via)
-    if (held) return held
-    const bits = (end: End) => {
-      const words = rows()
-      for (const list of [
-        said[end].always,
-        index.networks.has(via) ? said[end].inside : [],
-        said[end].byVia.get(via) ?? [],
-      ])
-        for (const i of list) setBit(words, i)
-      return words
+  const said = { from: new SelectorIndex(), to: new SelectorIndex() }
+  rules.forEach((rule, place) => {
+    said.from.add(index, rule.from, place)
+    said.to.add(index, rule.chain === 'input' ? ANY : rule.to, place)
+  })
+  const ofInterface = (via: string): Marks => ({
+    from: said.from.ofInterface(via, networks.has(via), rules.length),
+    to: said.to.ofInterface(via, networks.has(via), rules.length),
+  })
+  const known = new Map<string, { readonly own: Marks; readonly byAtom: Map<number, Marks> }>()
+  return (side: Side): Marks => {
+    let via = known.get(side.via)
+    if (!via) known.set(side.via, (via = { own: ofInterface(side.via), byAtom: new Map() }))
+    const { number, inside } = atomAt(side.address)
+    let bits = via.byAtom.get(number)
+    if (!bits) {
+      const prefixNames = inside.map((place) => names[place] as number)
+      bits = {
+        from: said.from.ofSide(side, prefixNames, via.own.from),
+        to: said.to.ofSide(side, prefixNames, via.own.to),
+      }
+      via.byAtom.set(number, bits)
     }
-    const made = { id: vias.size, from: bits('from'), to: bits('to') }
-    vias.set(via, made)
-    return made
+    return bits
   }
-  return (side) => {
-    const via = viaBits(side.via)
-    const { number, inside } = around(side.address)
-    const key = via.id * SIDES + number
-    const held = known.get(key)
-    if (held) return held
-    const join = (end: End): BitRow => {
-      const { others, byPrefix } = said[end]
-      // Of most addresses no rule says more than of their interface.
-      let words: number[] | null = null
-      for (const p of inside)
-        for (const i of byPrefix.get(names[p] as number) ?? NONE) setBit((words ??= via[end].slice()), i)
-      for (const { i, speaks } of others) if (speaks(side)) setBit((words ??= via[end].slice()), i)
-      return words ?? via[end]
-    }
-    const made = { from: join('from'), to: join('to') }
-    known.set(key, made)
-    return made
-  }
-}
+})
 
 /** Who decides what, in order, for new connections from one side to the other. The sets are disjoint and cover all. */
 export function decide(

@@ -2,8 +2,8 @@
 // Method: by the interface a packet uses, by the prefixes that name its address, or by both.
 // Source: as any packet filter matches (nft(8), iifname and saddr).
 import { contains, networkOf, parseIpv4, parsePrefix4, type Ipv4, type Prefix4 } from '#core/address'
-import { memoOn, memoOnText, orNull } from '#core/base'
-import { membersOf, ruledWhole, type PlanIndex, type Rule, type Selector } from '#core/model'
+import { orNull } from '#core/base'
+import { defineStage, membersOf, type PlanIndex, type Selector } from '#core/model'
 
 /** The `via` of a tunnel's interface. */
 export const tunnelVia = (tunnelId: string): string => `tunnel:${tunnelId}`
@@ -21,28 +21,28 @@ export type Matcher = (side: Side) => boolean
 export const prefixesOf = (texts: readonly string[]): Prefix4[] =>
   texts.flatMap((text) => orNull(parsePrefix4(text)) ?? [])
 
-const addressesByDevice = memoOn((index: PlanIndex): ReadonlyMap<string, readonly Ipv4[]> => {
-  const known = new Map<string, Ipv4[]>()
-  for (const { deviceId, ip } of index.plan.networks.flatMap((n) => n.fixed)) {
-    const parsed = deviceId === null ? null : parseIpv4(ip)
-    if (deviceId !== null && parsed?.ok) known.set(deviceId, [...(known.get(deviceId) ?? []), parsed.value])
-  }
-  return known
-})
+const addressesByDevice = defineStage(
+  'addresses by device',
+  ({ plan }): ReadonlyMap<string, readonly Ipv4[]> => {
+    const known = new Map<string, Ipv4[]>()
+    for (const { deviceId, ip } of plan.networks.flatMap((n) => n.fixed)) {
+      const parsed = deviceId === null ? null : parseIpv4(ip)
+      if (deviceId !== null && parsed?.ok) known.set(deviceId, [...(known.get(deviceId) ?? []), parsed.value])
+    }
+    return known
+  },
+)
 
+/** Devices that selectors name, at most, before their addresses are looked up anew. */
+const NAMED_DEVICES = 5000
+const addressesOfDevice = defineStage(
+  'addresses of a device',
+  (index, deviceId: string): readonly Ipv4[] => index.get(addressesByDevice).get(deviceId) ?? [],
+  { equal: (a, b) => a.join() === b.join(), keys: NAMED_DEVICES },
+)
 /** Addresses that belong to a device for good. */
 export const fixedAddresses = (index: PlanIndex, deviceId: string): readonly Ipv4[] =>
-  addressesByDevice(index).get(deviceId) ?? []
-
-/** Those of the devices that rules name, as a text, for what hangs on nothing else of them. */
-export const fixedAs = memoOn((index: PlanIndex): string => {
-  const named = new Set<string>()
-  for (const policy of index.plan.policies)
-    for (const { from, to } of ruledWhole(policy).rules)
-      for (const end of [from, to])
-        for (const member of membersOf(index, end)) if (member.kind === 'device') named.add(member.id)
-  return [...named].map((id) => `${id} ${fixedAddresses(index, id).join()}`).join('; ')
-})
+  index.get(addressesOfDevice, deviceId)
 
 type Told<K extends Selector['kind']> = Extract<Selector, { readonly kind: K }>
 /** The one interface that a selector speaks of. */
@@ -58,16 +58,16 @@ export function viaOf(selector: Told<'network' | 'internet' | 'gateway' | 'tunne
       return tunnelVia(selector.id)
   }
 }
-/** Rules name the same few prefixes again and again. */
-const prefixNamed = memoOnText(4096, (text): Prefix4 | null => orNull(parsePrefix4(text)))
 
 /** A test for whether a selector speaks of a side. */
 export function matcherOf(index: PlanIndex, selector: Selector): Matcher {
   switch (selector.kind) {
     case 'any':
       return () => true
-    case 'inside':
-      return (side) => index.networks.has(side.via)
+    case 'inside': {
+      const networks = index.networkHeads
+      return (side) => networks.has(side.via)
+    }
     case 'network':
     case 'internet':
     case 'gateway':
@@ -80,7 +80,7 @@ export function matcherOf(index: PlanIndex, selector: Selector): Matcher {
       return (side) => own.has(side.address)
     }
     case 'prefix': {
-      const prefix = prefixNamed(selector.prefix)
+      const prefix = orNull(parsePrefix4(selector.prefix))
       return prefix ? (side) => contains(prefix, side.address) : () => false
     }
     case 'group': {
@@ -104,13 +104,11 @@ export const readAt = (text: string, length: number): Prefix4[] =>
 export function prefixesIn(index: PlanIndex, selector: Selector): Prefix4[] {
   if (selector.kind === 'group') return membersOf(index, selector).flatMap((m) => prefixesIn(index, m))
   if (selector.kind === 'prefix') {
-    const prefix = prefixNamed(selector.prefix)
+    const prefix = orNull(parsePrefix4(selector.prefix))
     return prefix ? [prefix] : []
   }
   return selector.kind === 'device' ? fixedAddresses(index, selector.id).map(alone) : []
 }
-export const spokenPrefixes = (index: PlanIndex, list: readonly Pick<Rule, 'from' | 'to'>[]): Prefix4[] =>
-  list.flatMap((r) => [...prefixesIn(index, r.from), ...prefixesIn(index, r.to)])
 export const nameOf = (p: Prefix4): number => p.base * 64 + p.length
 export function distinct(list: readonly Prefix4[]): Prefix4[] {
   const seen = new Set<number>()

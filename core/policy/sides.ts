@@ -11,46 +11,47 @@ import {
   type Ipv4,
   type Prefix4,
 } from '#core/address'
-import { memoOn, memoOnParts, orNull } from '#core/base'
-import { portKey, type PlanIndex, type Selector } from '#core/model'
-import { cutPoints, firstOfEach, routedAs, routedPorts } from './numbering'
+import { orNull } from '#core/base'
+import { defineStage, portKey, type PlanIndex, type Selector } from '#core/model'
+import { atomBoundaries, representatives, routedPorts } from './address-atoms'
 import { matcherOf, prefixesOf, tunnelVia, type Side } from './selectors'
 
 /** 198.51.100.7, of RFC 5737's documentation block: it stands for any host outside. */
 const SOMEBODY = ipv4(0xc6336407)
 /** Addresses that stand for everybody outside: one for each stretch of public space that the plan tells apart. */
-export const outsideOf = (index: PlanIndex): readonly Ipv4[] => outside(cutPoints(index))
-const outside = memoOn((cuts: readonly number[]): readonly Ipv4[] => [
-  SOMEBODY,
-  ...new Set(cuts.flatMap((cut) => [ipv4(cut), ipv4(cut - 1)]).filter((a) => spaceOf(a) === 'public')),
-])
+export const outsideOf = (index: PlanIndex): readonly Ipv4[] => index.get(outside)
+const outside = defineStage('internet representatives', (index): readonly Ipv4[] => {
+  const public4 = atomBoundaries(index)
+    .flatMap((boundary) => [ipv4(boundary), ipv4(boundary - 1)])
+    .filter((address) => spaceOf(address) === 'public')
+  return [SOMEBODY, ...new Set(public4)]
+})
 
 const holds = (prefix: Prefix4 | null, address: Ipv4): boolean => prefix !== null && contains(prefix, address)
 
-const lastSides = memoOnParts<readonly Side[]>(4)
-/** Every side a packet can have at the gateway; the same list while nothing that makes it changes. */
-export const sidesOf = memoOn((index: PlanIndex): readonly Side[] =>
-  lastSides(
-    cutPoints(index),
-    [
-      index.plan.tunnels,
-      index.plan.routes,
-      routedAs(index),
-      JSON.stringify(index.plan.networks.map((n) => [n.id, n.subnet])),
-    ],
-    () => allSides(index),
-  ),
-)
+const packetEnds = defineStage('packet ends', allSides, {
+  equal: (a, b) => a.length === b.length && a.every((end, i) => sameSide(end, b[i] as Side)),
+})
+const sameSide = (a: Side, b: Side): boolean => a.via === b.via && a.address === b.address
+/** Every side a packet can have at the gateway. */
+export const sidesOf = (index: PlanIndex): readonly Side[] => index.get(packetEnds)
+/** The interface on whose subnet an address lies: a network, or a routed port. */
+function interfaceTowards(index: PlanIndex, address: Ipv4): string | undefined {
+  const network = index.plan.networks.find((n) => holds(orNull(parsePrefix4(n.subnet)), address))
+  const port = routedPorts(index).find((p) => contains(p.prefix, address))
+  return network?.id ?? (port && portKey(port))
+}
+
 function allSides(index: PlanIndex): Side[] {
-  const cuts = cutPoints(index)
+  const cuts = atomBoundaries(index)
   const sides: Side[] = index.plan.networks.flatMap((network) => {
     const subnet = parsePrefix4(network.subnet)
     if (!subnet.ok) return []
-    return firstOfEach([usable(subnet.value)], cuts).map((address) => ({ via: network.id, address }))
+    return representatives([usable(subnet.value)], cuts).map((address) => ({ via: network.id, address }))
   })
   const far = index.plan.tunnels.flatMap((tunnel) =>
     prefixesOf(tunnel.peers.flatMap((p) => p.allowed)).flatMap((prefix) =>
-      firstOfEach([{ from: prefix.base, to: lastOf(prefix) }], cuts).map((address) => ({
+      representatives([{ from: prefix.base, to: lastOf(prefix) }], cuts).map((address) => ({
         via: tunnelVia(tunnel.id),
         address,
       })),
@@ -59,19 +60,12 @@ function allSides(index: PlanIndex): Side[] {
   // What a router further in sends comes by the network that it stands in.
   const routed = index.plan.routes.flatMap((route) => {
     const [prefix, next] = [orNull(parsePrefix4(route.prefix)), orNull(parseIpv4(route.via))]
-    const home =
-      next === null
-        ? undefined
-        : (index.plan.networks.find((n) => holds(orNull(parsePrefix4(n.subnet)), next))?.id ??
-          routedPorts(index).flatMap(({ device, port, face }) =>
-            holds(face.prefix, next) ? [portKey({ deviceId: device.id, portId: port.id })] : [],
-          )[0])
-    return prefix === null || home === undefined
-      ? []
-      : firstOfEach([{ from: prefix.base, to: lastOf(prefix) }], cuts).map((address) => ({
-          via: home,
-          address,
-        }))
+    const via = next === null ? undefined : interfaceTowards(index, next)
+    if (prefix === null || via === undefined) return []
+    return representatives([{ from: prefix.base, to: lastOf(prefix) }], cuts).map((address) => ({
+      via,
+      address,
+    }))
   })
   return [
     ...sides,

@@ -1,3 +1,4 @@
+import { indexPlan } from '#core/model'
 import { describe, expect, it } from 'vitest'
 import { portOf, site, the, type LoosePlan } from '../../tests/plans'
 import { trunk } from '#server/demo/build'
@@ -6,7 +7,8 @@ import { asBuilt, type LabFault } from '#core/lab'
 import { proofOfCell, testsOf, tryTests, vantageProblem } from '.'
 
 const ids = (plan = site()) => testsOf(plan).map((t) => t.id)
-const failed = (built = site(), plan = site()) => tryTests(built, testsOf(plan)).filter((o) => !o.passed)
+const failed = (built = site(), plan = site()) =>
+  tryTests(indexPlan(built), testsOf(plan)).filter((o) => !o.passed)
 
 describe('acceptance tests', () => {
   it('come from the intents, the serving networks and each group', () => {
@@ -81,7 +83,7 @@ describe('tests of a site where something is off', () => {
   it('fail where it is asked, and where nobody is left to ask', () => {
     const plan = site()
     const seen = (down: string[]) =>
-      tryTests(plan, testsOf(plan), down)
+      tryTests(indexPlan(plan), testsOf(plan), down)
         .filter((o) => !o.passed)
         .map((o) => o.testId)
     expect(seen([])).toEqual([])
@@ -148,7 +150,7 @@ describe('changing over', () => {
   })
   it('fails on a site built with slower probes, or with none', () => {
     const seen = (built: ReturnType<typeof site>) =>
-      tryTests(built, testsOf(two())).find((o) => o.testId === 'failover:line')
+      tryTests(indexPlan(built), testsOf(two())).find((o) => o.testId === 'failover:line')
     expect(seen(two())).toEqual({
       testId: 'failover:line',
       passed: true,

@@ -177,8 +177,11 @@ function offIn(index: PlanIndex, test: AcceptanceTest, down: Weather): string | 
 }
 
 /** Tries every test on a site as it is built, the way a person would: from the group named, under the failure named, and with what is down anyway. */
-export function tryTests(built: Plan, tests: readonly AcceptanceTest[], down: Weather = []): Observation[] {
-  const index = indexPlan(built)
+export function tryTests(
+  index: PlanIndex,
+  tests: readonly AcceptanceTest[],
+  down: Weather = [],
+): Observation[] {
   const opened = new Map<string, { site: Site; grid: Grid }>()
   const under = (failed: string) => {
     const known = opened.get(failed)
@@ -193,7 +196,7 @@ export function tryTests(built: Plan, tests: readonly AcceptanceTest[], down: We
     const off = test.kind === 'lease' || test.kind === 'passes' ? offIn(index, test, down) : null
     if (off !== null) return { testId: test.id, passed: false, value: `no answer: ${off} is off` }
     if (test.kind === 'lease') return leaseSeen(site, test)
-    if (test.kind === 'failover') return failoverSeen(built, test)
+    if (test.kind === 'failover') return failoverSeen(index.plan, test)
     if (test.kind === 'nothing-else') return othersSeen(site, grid, test)
     return passSeen(
       grid,

@@ -10,8 +10,8 @@ import {
   union,
   type ServiceSet,
 } from '#core/policy'
-import { meet, type Place } from './kinds'
-import { GATEWAY, type WayPair } from './lots'
+import type { AddressSample, SamplePair } from './equivalence-classes'
+import { GATEWAY } from './zones'
 
 /** One concrete flow, enough to walk it again. */
 export interface FlowRef {
@@ -41,39 +41,13 @@ export interface Cell {
   readonly example: FlowRef | null
 }
 
-export type Ends = readonly [Place, Place]
-
-interface Gathering {
-  everywhere: ServiceSet
-  union: ServiceSet
-  intended: ServiceSet
-  missing: ServiceSet
-  excess: ServiceSet
-  pairs: number
-  wrong: FlowRef | null
-  passing: FlowRef | null
-  blocked: FlowRef | null
-}
-
-export const fresh = (): Gathering => ({
-  everywhere: EVERYTHING,
-  union: NOTHING,
-  intended: NOTHING,
-  missing: NOTHING,
-  excess: NOTHING,
-  pairs: 0,
-  wrong: null,
-  passing: null,
-  blocked: null,
-})
-
-export function refOf(from: Place, to: Place, set: ServiceSet): FlowRef | null {
+export function refOf(from: AddressSample, to: AddressSample, set: ServiceSet): FlowRef | null {
   const one = sample(set)
   return (
     one && {
-      from: from.subject.id,
+      from: from.principal.id,
       fromAddress: from.address,
-      to: to.subject.id,
+      to: to.principal.id,
       toAddress: to.address,
       proto: one.proto,
       port: one.port,
@@ -81,51 +55,57 @@ export function refOf(from: Place, to: Place, set: ServiceSet): FlowRef | null {
   )
 }
 
-export function gather(
-  cell: Gathering,
-  passes: ServiceSet,
-  allowed: ServiceSet,
-  [from, to]: Ends,
-  judged: boolean,
-): void {
-  // Most cells of most sites: nothing is meant to pass, and nothing does.
-  if (passes === NOTHING && allowed === NOTHING && cell.blocked && cell.everywhere === NOTHING) return
-  cell.pairs++
-  cell.everywhere = intersect(cell.everywhere, passes)
-  cell.union = union(cell.union, passes)
-  cell.intended = union(cell.intended, allowed)
-  const missing = minus(allowed, passes)
-  const excess = judged ? minus(passes, allowed) : NOTHING
-  cell.missing = union(cell.missing, missing)
-  cell.excess = union(cell.excess, excess)
-  cell.wrong ??= refOf(from, to, excess) ?? refOf(from, to, missing)
-  cell.passing ??= refOf(from, to, passes)
-  cell.blocked ??= refOf(from, to, minus(EVERYTHING, passes))
-}
-
 /** The keys of a cell, and whether intents are asked of it. */
-export type Named = Pick<Cell, 'from' | 'to' | 'judged'>
-export function cellFrom({ from, to, judged }: Named, g: Gathering): Cell {
-  const everywhere = g.pairs === 0 ? NOTHING : g.everywhere
-  return {
-    from,
-    to,
-    judged,
-    intended: g.intended,
-    everywhere,
-    somewhere: minus(g.union, everywhere),
-    missing: g.missing,
-    excess: g.excess,
-    example: g.wrong ?? g.passing ?? g.blocked,
+export type CellKeys = Pick<Cell, 'from' | 'to' | 'judged'>
+
+/** What the pairs of classes of one cell say, taken together. */
+export class CellGathering {
+  private everywhere = EVERYTHING
+  private union = NOTHING
+  private intended = NOTHING
+  private missing = NOTHING
+  private excess = NOTHING
+  private pairs = 0
+  private wrong: FlowRef | null = null
+  private passing: FlowRef | null = null
+  private blocked: FlowRef | null = null
+  constructor(private readonly keys: CellKeys) {}
+
+  add(passes: ServiceSet, intended: ServiceSet, [from, to]: SamplePair): void {
+    // Most pairs of most sites: nothing is meant to pass, and nothing does.
+    if (passes === NOTHING && intended === NOTHING && this.blocked && this.everywhere === NOTHING) return
+    this.pairs++
+    this.everywhere = intersect(this.everywhere, passes)
+    this.union = union(this.union, passes)
+    this.intended = union(this.intended, intended)
+    const missing = minus(intended, passes)
+    const excess = this.keys.judged ? minus(passes, intended) : NOTHING
+    this.missing = union(this.missing, missing)
+    this.excess = union(this.excess, excess)
+    this.wrong ??= refOf(from, to, excess) ?? refOf(from, to, missing)
+    this.passing ??= refOf(from, to, passes)
+    this.blocked ??= refOf(from, to, minus(EVERYTHING, passes))
+  }
+
+  cell(): Cell {
+    const { from, to, judged } = this.keys
+    const everywhere = this.pairs === 0 ? NOTHING : this.everywhere
+    return {
+      from,
+      to,
+      judged,
+      intended: this.intended,
+      everywhere,
+      somewhere: minus(this.union, everywhere),
+      missing: this.missing,
+      excess: this.excess,
+      example: this.wrong ?? this.passing ?? this.blocked,
+    }
   }
 }
 
-/** A cell of one pair of ways of which no rule and no intent speaks: most cells of most sites. */
-export function quietCell({ from, to, judged }: Named, pair: WayPair, passes: ServiceSet): Cell {
-  let a: Place = pair.from.whole
-  let b: Place = pair.to.whole
-  if (a.subject.id === b.subject.id) [a, b] = meet(pair.from.whole, pair.to.whole) as Ends
-  const open = !isNothing(passes)
+/** A cell of one pair of classes that no rule and no intent matches: most cells of most sites. */
+export function defaultCell({ from, to, judged }: CellKeys, [a, b]: SamplePair, passes: ServiceSet): Cell {
   return {
     from,
     to,
@@ -135,7 +115,7 @@ export function quietCell({ from, to, judged }: Named, pair: WayPair, passes: Se
     somewhere: NOTHING,
     missing: NOTHING,
     excess: judged ? passes : NOTHING,
-    example: refOf(a, b, open ? passes : EVERYTHING),
+    example: refOf(a, b, isNothing(passes) ? EVERYTHING : passes),
   }
 }
 

@@ -15,9 +15,19 @@ import {
   type Prefix4,
   type Range4,
 } from '#core/address'
-import { byText, groupBy, memoOn } from '#core/base'
-import { bothWays, bridgeNode, endNode, roomOf, UNTAGGED, type Fabric } from '#core/ethernet'
-import { farEnd, isEnd, isVlanAware, portKey, type Device, type Fixed, type Network } from '#core/model'
+import { byText, groupBy } from '#core/base'
+import { bothWays, bridgeNode, endNode, UNTAGGED, type Layer2 } from '#core/ethernet'
+import {
+  defineStage,
+  farEnd,
+  isEnd,
+  isVlanAware,
+  portKey,
+  type Device,
+  type Fixed,
+  type Network,
+  type PlanIndex,
+} from '#core/model'
 
 /** A gateway's address in a network, or on a routed port (which stands for a network of its own), as its configuration states it: the address typed, the subnet's length. */
 export interface Interface4 {
@@ -25,8 +35,8 @@ export interface Interface4 {
   readonly vlan: number
   readonly deviceId: string
   readonly node: string
-  /** Where it is heard at layer 2, as `roomOf` numbers it: never equal where its device is gone. */
-  readonly room: number
+  /** Where it is heard at layer 2, as `Layer2.broadcastDomain` numbers it: never equal where its device is gone. */
+  readonly broadcastDomain: number
   readonly address: Ipv4
   /** The prefix the interface is on. It follows the address, so a mistyped gateway moves it, as in a kernel. */
   readonly prefix: Prefix4
@@ -38,8 +48,8 @@ export interface Endpoint {
   readonly portIds: readonly string[]
   readonly count: number
   readonly node: string
-  /** As of an interface: who is of one room hears each other. */
-  readonly room: number
+  /** As of an interface: who is of one broadcast domain hears each other. */
+  readonly broadcastDomain: number
   /** Network it is meant to be in. */
   readonly wants: string | null
   /** Network whose address it really has; null where it has none. */
@@ -55,10 +65,11 @@ export interface Endpoint {
 
 const LINK_LOCAL: Range4 = { from: ipv4(0xa9fe0100), to: ipv4(0xa9fefeff) }
 
-export function interfacesOf(fabric: Fabric): Interface4[] {
-  const { index, failed } = fabric
+/** Every address of a gateway that stands: of its networks in plan order, then of its routed ports. */
+export function interfacesOf(index: PlanIndex, layer2: Layer2): Interface4[] {
+  const { failed } = layer2
   const out: Interface4[] = []
-  const at = (node: string) => ({ node, room: roomOf(fabric, node) })
+  const at = (node: string) => ({ node, broadcastDomain: layer2.broadcastDomain(node) })
   for (const network of index.plan.networks) {
     const address = parseIpv4(network.gateway)
     const subnet = parsePrefix4(network.subnet)
@@ -75,38 +86,45 @@ export function interfacesOf(fabric: Fabric): Interface4[] {
       prefix,
     })
   }
-  for (const { device, port, face } of routedPorts(index)) {
-    if (!failed.has(device.id))
-      out.push({
-        networkId: portKey({ deviceId: device.id, portId: port.id }),
-        vlan: 0,
-        deviceId: device.id,
-        ...at(endNode(device.id, port.id)),
-        ...face,
-      })
+  for (const { deviceId, portId, address, prefix } of routedPorts(index)) {
+    if (failed.has(deviceId)) continue
+    const networkId = portKey({ deviceId, portId })
+    out.push({ networkId, vlan: 0, deviceId, ...at(endNode(deviceId, portId)), address, prefix })
   }
   return out
 }
 
-interface Lease {
+export interface Lease {
   readonly networkId: string
   readonly ranges: readonly Range4[]
   readonly prefixLength: number
   readonly gateway: Ipv4
 }
 
+/** Leases by broadcast domain. */
+export type Leases = ReadonlyMap<number, Lease>
+
+interface HostContext {
+  readonly index: PlanIndex
+  readonly layer2: Layer2
+}
+
 /** True where the gateway serves a network itself, or relays to a server that stands and that it hears. */
-function answers(fabric: Fabric, interfaces: readonly Interface4[], network: Network): boolean {
+function answers(
+  { index, layer2 }: HostContext,
+  interfaces: readonly Interface4[],
+  network: Network,
+): boolean {
   if (network.dhcp !== 'relay') return network.dhcp === 'serve'
-  for (const home of fabric.index.plan.networks) {
+  for (const home of index.plan.networks) {
     const server = home.fixed.find((f) => f.ip === network.relayTo && f.deviceId !== null)
-    const device = server && fabric.index.devices.get(server.deviceId ?? '')
+    const device = server && index.devices.get(server.deviceId ?? '')
     const face = interfaces.find((i) => i.networkId === home.id)
-    if (!device || !face || fabric.failed.has(device.id)) continue
+    if (!device || !face || layer2.failed.has(device.id)) continue
     const nodes = isEnd(device)
       ? device.ports.map((p) => endNode(device.id, p.id))
       : [bridgeNode(device.id, isVlanAware(device) ? home.vlan : UNTAGGED)]
-    if (device.id === network.routerId || nodes.some((node) => bothWays(fabric, node, face.node))) return true
+    if (device.id === network.routerId || nodes.some((node) => bothWays(layer2, node, face.node))) return true
   }
   return false
 }
@@ -121,49 +139,27 @@ function without(pool: Range4, exclusions: Network['exclusions']): readonly Rang
   return left.length > 0 ? left : [pool]
 }
 
-/** What is offered in each room, from the lowest VLAN that answers there. */
-function offersOf(fabric: Fabric, interfaces: readonly Interface4[]): ReadonlyMap<number, Lease> {
-  const offers = new Map<number, Lease>()
+/** What is offered in each broadcast domain, from the lowest VLAN that answers there. */
+export function leasesOf(context: HostContext, interfaces: readonly Interface4[]): Leases {
+  const leases = new Map<number, Lease>()
   for (const face of [...interfaces].sort((a, b) => a.vlan - b.vlan)) {
-    const network = fabric.index.networks.get(face.networkId)
-    const { room } = face
-    if (!network?.pool || offers.has(room) || !answers(fabric, interfaces, network)) continue
-    const from = parseIpv4(network.pool.from)
-    const to = parseIpv4(network.pool.to)
-    if (!from.ok || !to.ok || from.value > to.value) continue
-    if (!contains(face.prefix, from.value) || !contains(face.prefix, to.value)) continue
-    offers.set(room, {
+    const network = context.index.networks.get(face.networkId)
+    if (!network?.pool || leases.has(face.broadcastDomain) || !answers(context, interfaces, network)) continue
+    const pool = parseRange4(`${network.pool.from}-${network.pool.to}`)
+    if (!pool.ok || !contains(face.prefix, pool.value.from) || !contains(face.prefix, pool.value.to)) continue
+    leases.set(face.broadcastDomain, {
       networkId: network.id,
-      ranges: without({ from: from.value, to: to.value }, network.exclusions),
+      ranges: without(pool.value, network.exclusions),
       prefixLength: face.prefix.length,
       gateway: face.address,
     })
   }
-  return offers
+  return leases
 }
 
-const known = new WeakMap<
-  Fabric,
-  { readonly interfaces: readonly Interface4[]; readonly offers: ReadonlyMap<number, Lease> }
->()
-
-/** The lease a DHCP client at a node is offered; null for none. */
-export function leaseAt(fabric: Fabric, interfaces: readonly Interface4[], node: string): Lease | null {
-  let held = known.get(fabric)
-  if (held?.interfaces !== interfaces)
-    known.set(fabric, (held = { interfaces, offers: offersOf(fabric, interfaces) }))
-  return held.offers.get(roomOf(fabric, node)) ?? null
-}
-
-function addressing(
-  fabric: Fabric,
-  interfaces: readonly Interface4[],
-  node: string,
-  home: Network | undefined,
-  held: Held | null,
-) {
+/** What a host at a node has: what is typed into it, or what it leases, or the address it gives itself. */
+function addressing(lease: Lease | undefined, home: Network | undefined, held: Held | null) {
   if (held?.typed) return held.typed
-  const lease = leaseAt(fabric, interfaces, node)
   if (!lease)
     return {
       networkId: null,
@@ -183,24 +179,24 @@ function addressing(
 }
 
 /** Members of an end device that behave alike: same neighbour, same port mode there, same SSID, link up or not. */
-function likeness(fabric: Fabric, device: Device, portId: string): string {
+function likeness({ index, layer2 }: HostContext, device: Device, portId: string): string {
   const ref = { deviceId: device.id, portId }
-  return (fabric.index.linksAt.get(portKey(ref)) ?? [])
+  return (index.linksAt.get(portKey(ref)) ?? [])
     .map((link) => {
       const far = farEnd(link, ref)
-      const peer = fabric.index.devices.get(far.deviceId)
+      const peer = index.devices.get(far.deviceId)
       const mode = peer?.ports.find((p) => p.id === far.portId)?.mode
       const ssid = link.medium.kind === 'wifi' ? link.medium.ssidId : ''
-      return `${far.deviceId}|${JSON.stringify(mode)}|${ssid}|${fabric.failed.has(link.id)}`
+      return `${far.deviceId}|${JSON.stringify(mode)}|${ssid}|${layer2.failed.has(link.id)}`
     })
     .sort(byText)
     .join('+')
 }
 
-function isolationAt(fabric: Fabric, device: Device, portId: string): string | null {
-  for (const link of fabric.index.linksAt.get(portKey({ deviceId: device.id, portId })) ?? []) {
+function isolationAt({ index }: HostContext, device: Device, portId: string): string | null {
+  for (const link of index.linksAt.get(portKey({ deviceId: device.id, portId })) ?? []) {
     if (link.medium.kind !== 'wifi') continue
-    const ssid = fabric.index.ssids.get(link.medium.ssidId)
+    const ssid = index.ssids.get(link.medium.ssidId)
     if (ssid?.isolation) return ssid.id
   }
   return null
@@ -214,7 +210,7 @@ interface Held {
   readonly reserved: readonly Range4[] | null
 }
 /** Fixed addresses of a network by the device that has them. */
-const fixedIn = memoOn((network: Network): ReadonlyMap<string, readonly Held[]> => {
+function fixedIn(network: Network): ReadonlyMap<string, readonly Held[]> {
   const subnet = parsePrefix4(network.subnet)
   const read = (fixed: Fixed): Held => {
     const [own, typed] = [parseIpv4(fixed.ip), parseIpv4(fixed.gateway ?? network.gateway)]
@@ -238,21 +234,35 @@ const fixedIn = memoOn((network: Network): ReadonlyMap<string, readonly Held[]> 
     network.fixed.filter((f) => f.deviceId !== null).map(read),
     ({ fixed }) => fixed.deviceId ?? '',
   )
-})
+}
 
-function hostEndpoints(fabric: Fabric, interfaces: readonly Interface4[], device: Device): Endpoint[] {
-  const home = device.wants === null ? undefined : fabric.index.networks.get(device.wants)
-  const fixed = home ? (fixedIn(home).get(device.id) ?? []) : []
+/** Fixed addresses of the networks that devices want, by network and device. */
+const fixedByNetwork = defineStage(
+  'fixed addresses by network',
+  ({ plan }) => new Map(plan.networks.map((network) => [network.id, fixedIn(network)])),
+)
+const fixedOf = (index: PlanIndex, device: Device): readonly Held[] =>
+  index
+    .get(fixedByNetwork)
+    .get(device.wants ?? '')
+    ?.get(device.id) ?? []
+
+function hostEndpoints(context: HostContext, leases: Leases, device: Device): Endpoint[] {
+  const { index, layer2 } = context
+  const home = device.wants === null ? undefined : index.networks.get(device.wants)
+  const fixed = fixedOf(index, device)
   const perPort = device.ports.map((port, i) => ({ port, fixed: fixed[i] ?? null }))
   // One socket is like itself.
-  const groups = groupBy(perPort, ({ port, fixed: own }) =>
-    own ? `fixed ${own.fixed.id}` : perPort.length === 1 ? '' : likeness(fabric, device, port.id),
-  )
+  const groups = groupBy(perPort, ({ port, fixed: own }) => {
+    if (own) return `fixed ${own.fixed.id}`
+    return perPort.length === 1 ? '' : likeness(context, device, port.id)
+  })
   const hostsPerPort = Math.max(1, Math.floor(device.count / Math.max(1, device.ports.length)))
   return [...groups.values()].flatMap((members, i) => {
     const first = members[0]
     if (!first) return []
     const node = endNode(device.id, first.port.id)
+    const broadcastDomain = layer2.broadcastDomain(node)
     return [
       {
         id: groups.size === 1 ? device.id : `${device.id}~${i + 1}`,
@@ -260,41 +270,40 @@ function hostEndpoints(fabric: Fabric, interfaces: readonly Interface4[], device
         portIds: members.map((m) => m.port.id),
         count: hostsPerPort * members.length,
         node,
-        room: roomOf(fabric, node),
+        broadcastDomain,
         wants: device.wants,
-        ...addressing(fabric, interfaces, node, home, first.fixed),
-        isolatedOn: isolationAt(fabric, device, first.port.id),
+        ...addressing(leases.get(broadcastDomain), home, first.fixed),
+        isolatedOn: isolationAt(context, device, first.port.id),
       },
     ]
   })
 }
 
+/** A device's own address, where it has one: what it is managed by. */
+function managementEndpoint({ index, layer2 }: HostContext, leases: Leases, device: Device): Endpoint {
+  const home = index.networks.get(device.wants ?? '')
+  const node = bridgeNode(device.id, isVlanAware(device) ? (home?.vlan ?? UNTAGGED) : UNTAGGED)
+  const broadcastDomain = layer2.broadcastDomain(node)
+  return {
+    id: device.id,
+    deviceId: device.id,
+    portIds: [],
+    count: 1,
+    node,
+    broadcastDomain,
+    wants: device.wants,
+    ...addressing(leases.get(broadcastDomain), home, fixedOf(index, device)[0] ?? null),
+    isolatedOn: null,
+  }
+}
+
 /** Every endpoint of the plan, device by device in plan order: hosts first as planned, then devices' own addresses. */
-export function endpointsOf(fabric: Fabric, interfaces: readonly Interface4[]): Endpoint[] {
-  return fabric.index.plan.devices.flatMap((device) => {
-    if (
-      fabric.failed.has(device.id) ||
-      device.wants === null ||
-      device.kind === 'gateway' ||
-      device.kind === 'cloud'
-    )
-      return []
-    if (isEnd(device)) return hostEndpoints(fabric, interfaces, device)
-    const home = fabric.index.networks.get(device.wants)
-    const node = bridgeNode(device.id, isVlanAware(device) ? (home?.vlan ?? UNTAGGED) : UNTAGGED)
-    const fixed = (home && fixedIn(home).get(device.id)?.[0]) ?? null
-    return [
-      {
-        id: device.id,
-        deviceId: device.id,
-        portIds: [],
-        count: 1,
-        node,
-        room: roomOf(fabric, node),
-        wants: device.wants,
-        ...addressing(fabric, interfaces, node, home, fixed),
-        isolatedOn: null,
-      },
-    ]
+export function endpointsOf(context: HostContext, leases: Leases): Endpoint[] {
+  return context.index.plan.devices.flatMap((device) => {
+    if (context.layer2.failed.has(device.id) || device.wants === null) return []
+    if (device.kind === 'gateway' || device.kind === 'cloud') return []
+    return isEnd(device)
+      ? hostEndpoints(context, leases, device)
+      : [managementEndpoint(context, leases, device)]
   })
 }

@@ -4,7 +4,7 @@
 // Source: the plan's own semantics; no figures used.
 import { parseIpv4, type Ipv4 } from '#core/address'
 import { linesInOrder, type Network, type Plan, type PlanIndex } from '#core/model'
-import type { Party } from './passage'
+import type { Party } from './trace'
 import type { TunnelFace } from './routing'
 
 export interface GatewayChoice {

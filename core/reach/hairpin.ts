@@ -7,7 +7,7 @@ import { groupBy, orNull } from '#core/base'
 import type { PortForward } from '#core/model'
 import {
   accepted,
-  cutPoints,
+  atomBoundaries,
   decide,
   intersect,
   isNothing,
@@ -18,7 +18,7 @@ import {
   type ServiceSet,
 } from '#core/policy'
 import type { Endpoint, Interface4 } from './endpoints'
-import { faceHeard, type Site } from './passage'
+import { interfaceOnSegment, type Site } from './data-plane'
 
 export interface InsideCall {
   /** Ports of the outside address that a call gets through to. */
@@ -41,7 +41,7 @@ function gateOf(site: Site, endpoint: Endpoint, address: Ipv4): Interface4 | und
   const { gateway, prefixLength } = endpoint
   if (endpoint.how === 'link-local' || gateway === null) return undefined
   if (!contains({ base: networkOf(address, prefixLength), length: prefixLength }, gateway)) return undefined
-  return faceHeard(site, endpoint, gateway)
+  return interfaceOnSegment(site, endpoint, gateway)
 }
 
 /** What of a forward an endpoint inside reaches by the outside address of its line. */
@@ -60,16 +60,15 @@ export function callFromInside(
   if (!gate) return ended('no-address')
   if (gate.deviceId !== forward.deviceId) return ended('other-gateway')
   const target = orNull(parseIpv4(forward.toAddress))
-  const route =
-    target === null ? undefined : site.routes.get(forward.deviceId)?.find((r) => contains(r.prefix, target))
-  const out = route?.kind === 'connected' ? site.networkFaces.get(route.via) : undefined
+  const route = target === null ? undefined : site.routes.get(forward.deviceId)?.lookup(target)
+  const out = route?.kind === 'connected' ? site.interfaceOfNetwork.get(route.via) : undefined
   const there =
     out &&
     site.endpoints.some(
       (e) =>
         e.how !== 'link-local' &&
         e.ranges.some((r) => target !== null && r.from <= target && target <= r.to) &&
-        out.room === e.room,
+        out.broadcastDomain === e.broadcastDomain,
     )
   if (target === null || !out || !there) return ended('no-target')
   const shift = forward.from - forward.toPort
@@ -124,7 +123,7 @@ export interface InsideCalls {
 /** Every forward against every network with hosts in it, exactly: of each host, one address for each part of its range that rules tell apart. */
 export function callsFromInside(site: Site): InsideCalls[] {
   const { plan } = site.index
-  const cuts = cutPoints(site.index)
+  const cuts = atomBoundaries(site.index)
   const homes = groupBy(
     site.endpoints.filter((e) => e.networkId !== null),
     (e) => e.networkId ?? '',

@@ -14,7 +14,7 @@ import {
   type PlanIndex,
   type Selector,
 } from '#core/model'
-import { GATEWAY, INTERNET, peerKey } from './lots'
+import { GATEWAY, INTERNET, peerKey } from './zones'
 
 /** The rows and columns of the grid in drawing order, without tunnels to providers: those stand for the internet. */
 export function gridKeys(plan: Plan): string[] {

@@ -4,7 +4,7 @@
 // Source: RFC 1812 section 5.2.4 (longest match); ip-rule(8) (policy before main, `suppress_prefixlength 0`); wg(8), allowed-ips.
 import { contains, ipv4, parseIpv4, parsePrefix4, type Ipv4, type Prefix4 } from '#core/address'
 import { groupBy, orNull } from '#core/base'
-import { bridgeNode, type Fabric } from '#core/ethernet'
+import { bridgeNode, parseNode, type Layer2 } from '#core/ethernet'
 import {
   canBeCalled,
   DARK,
@@ -14,8 +14,8 @@ import {
   mapsOf,
   portKey,
   type AddressMap,
-  type Plan,
   type PlanIndex,
+  type PortForward,
   type PolicyRoute,
   type Tunnel,
   type Uplink,
@@ -74,6 +74,20 @@ interface Choice {
   readonly services: ServiceSet
 }
 
+/** A router's routes: the longest prefix first, of two alike the lower metric. */
+export class RoutingTable {
+  private readonly known = new Map<Ipv4, RouteEntry | undefined>()
+  constructor(readonly entries: readonly RouteEntry[]) {}
+  /** The route to an address; undefined where there is none. */
+  lookup(address: Ipv4): RouteEntry | undefined {
+    let entry = this.known.get(address)
+    if (entry !== undefined || this.known.has(address)) return entry
+    entry = this.entries.find((route) => contains(route.prefix, address))
+    this.known.set(address, entry)
+    return entry
+  }
+}
+
 export interface Routing {
   /** Uplinks that the gateway takes for well, first choice first. */
   readonly uplinks: readonly Uplink[]
@@ -82,28 +96,28 @@ export interface Routing {
   /** By gateway, those whose turn it is: which of them takes a sender is its hash's choice, so what one of them loses is promised to nobody. */
   readonly sharing: ReadonlyMap<string, readonly string[]>
   readonly tunnels: readonly TunnelFace[]
-  readonly routes: ReadonlyMap<string, readonly RouteEntry[]>
+  readonly routes: ReadonlyMap<string, RoutingTable>
   readonly choices: ReadonlyMap<string, readonly Choice[]>
-  readonly plan: Plan
+  readonly forwards: readonly PortForward[]
 }
 
 const DEFAULT: Prefix4 = { base: ipv4(0), length: 0 }
 
 /** True where the way from an uplink's port to the internet is whole. */
-function lineIsUp(fabric: Fabric, uplink: Uplink): boolean {
-  const { index, failed } = fabric
+function lineIsUp(index: PlanIndex, layer2: Layer2, uplink: Uplink): boolean {
+  const { failed } = layer2
   if (failed.has(uplink.id) || failed.has(uplink.deviceId)) return false
   const out = { deviceId: uplink.deviceId, portId: uplink.portId }
   return (index.linksAt.get(portKey(out)) ?? []).some((link) => {
     const far = farEnd(link, out).deviceId
     if (failed.has(link.id) || failed.has(far)) return false
-    const spread = fabric.spread(bridgeNode(far, uplink.tag ?? 0))
-    return [...spread.keys()].some((node) => index.devices.get(node.split('#')[0] ?? '')?.kind === 'cloud')
+    const reached = layer2.bfsTree(bridgeNode(far, uplink.tag ?? 0))
+    return [...reached.keys()].some((node) => index.devices.get(parseNode(node).deviceId)?.kind === 'cloud')
   })
 }
 
 /** True where somebody outside can call the gateway over a line that is well. */
-export function takesCalls(routing: Pick<Routing, 'dark'>, uplink: Uplink): boolean {
+export function acceptsInbound(routing: Pick<Routing, 'dark'>, uplink: Uplink): boolean {
   return canBeCalled(uplink) && !routing.dark.has(uplink.id)
 }
 
@@ -121,7 +135,7 @@ function tunnelFaces(
     const called = linesInOrder(index.plan).find((u) => u.deviceId === tunnel.deviceId && canBeCalled(u))
     const carries = (dialled: boolean) =>
       dialled
-        ? lines.some((u) => u === called && takesCalls(routing, u))
+        ? lines.some((u) => u === called && acceptsInbound(routing, u))
         : lines[0] !== undefined && !routing.dark.has(lines[0].id)
     const peers = tunnel.peers.map((peer): PeerFace => ({
       id: peer.id,
@@ -139,7 +153,7 @@ function routesOf(
   interfaces: readonly Interface4[],
   uplinks: readonly Uplink[],
   tunnels: readonly TunnelFace[],
-): Map<string, RouteEntry[]> {
+): ReadonlyMap<string, RoutingTable> {
   const routes = new Map<string, RouteEntry[]>()
   const add = (deviceId: string, entry: RouteEntry) =>
     routes.set(deviceId, [...(routes.get(deviceId) ?? []), entry])
@@ -164,15 +178,15 @@ function routesOf(
       via: uplink.id,
       metric: places.get(uplink.id) ?? 0,
     })
-  for (const list of routes.values())
+  const inOrder = (list: RouteEntry[]) =>
     list.sort((a, b) => b.prefix.length - a.prefix.length || a.metric - b.metric)
-  return routes
+  return new Map([...routes].map(([deviceId, list]) => [deviceId, new RoutingTable(inOrder(list))]))
 }
 
-/** What the gateways of a plan know of ways, under the fabric's weather. */
-export function routingOf(fabric: Fabric, interfaces: readonly Interface4[]): Routing {
-  const { index, failed } = fabric
-  const well = linesInOrder(index.plan).filter((u) => lineIsUp(fabric, u))
+/** What the gateways of a plan know of ways out and to each other, under a failure scenario. */
+export function routingOf(index: PlanIndex, layer2: Layer2, interfaces: readonly Interface4[]): Routing {
+  const { failed } = layer2
+  const well = linesInOrder(index.plan).filter((u) => lineIsUp(index, layer2, u))
   // A line that is dark is found out by its probe, or not at all.
   const uplinks = well.filter((u) => !failed.has(DARK + u.id) || u.probe === null)
   const dark = new Set(uplinks.filter((u) => failed.has(DARK + u.id)).map((u) => u.id))
@@ -191,13 +205,13 @@ export function routingOf(fabric: Fabric, interfaces: readonly Interface4[]): Ro
     ]),
   )
   return {
-    plan: index.plan,
     uplinks,
     dark,
     sharing,
     tunnels,
     routes: routesOf(index, interfaces, uplinks, tunnels),
     choices,
+    forwards: index.plan.forwards,
   }
 }
 
@@ -215,16 +229,16 @@ export function peerFor(face: TunnelFace, address: Ipv4): PeerFace | null {
   return best
 }
 
-interface Part {
+export interface EgressShare {
   readonly services: ServiceSet
   /** Null where no policy route chose. */
   readonly policyRouteId: string | null
-  /** Null where this part leads nowhere. */
+  /** Null where this share leads nowhere. */
   readonly exit: Exit | null
 }
 
 /** True where a tunnel leads to the internet now. */
-function leadsOut(routing: Routing, tunnelId: string): boolean {
+function hasDefaultPeer(routing: Routing, tunnelId: string): boolean {
   const face = routing.tunnels.find((t) => t.id === tunnelId)
   return (
     face?.peers.some(
@@ -238,35 +252,36 @@ function leadsOut(routing: Routing, tunnelId: string): boolean {
 }
 
 /**
- * How the services divide over the ways out, for a packet at a gateway that only a default route matches. The parts are disjoint
- * and together everything. Replies, and what the gateway itself sends, know no policy routes.
+ * How the services divide over the ways out, for a packet at a gateway that only a default route matches.
+ * The shares are disjoint and together everything.
+ * Replies, and what the gateway itself sends, know no policy routes.
  */
-export function outwardParts(
+export function egressShares(
   routing: Routing,
   at: { readonly deviceId: string; readonly via: string; readonly source: Ipv4 },
   entry: RouteEntry | undefined,
-  fresh: boolean,
-): Part[] {
+  isNewFlow: boolean,
+): EgressShare[] {
   const usual: Exit | null = entry?.kind === 'uplink' ? { kind: 'uplink', id: entry.via } : null
-  const parts: Part[] = []
+  const shares: EgressShare[] = []
   let open: ServiceSet = EVERYTHING
-  const choices = fresh && at.via !== 'self' ? (routing.choices.get(at.deviceId) ?? []) : []
+  const choices = isNewFlow && at.via !== 'self' ? (routing.choices.get(at.deviceId) ?? []) : []
   for (const { route, from, services } of choices) {
     const taken = intersect(open, services)
     if (isNothing(taken) || !from({ via: at.via, address: at.source })) continue
     const there =
       route.out.kind === 'uplink'
         ? routing.uplinks.some((u) => u.id === route.out.id && u.deviceId === at.deviceId)
-        : leadsOut(routing, route.out.id)
-    parts.push({
+        : hasDefaultPeer(routing, route.out.id)
+    shares.push({
       services: taken,
       policyRouteId: route.id,
       exit: there ? route.out : route.orElse === 'next' ? usual : null,
     })
     open = minus(open, taken)
   }
-  if (!isNothing(open)) parts.push({ services: open, policyRouteId: null, exit: usual })
-  return parts
+  if (!isNothing(open)) shares.push({ services: open, policyRouteId: null, exit: usual })
+  return shares
 }
 
 /** What port forwards hand to an address over the lines that can be called; null where none names it. */
@@ -278,14 +293,14 @@ export function forwardedTo(
   readonly services: ServiceSet
   readonly uplinkIds: readonly string[]
 } | null {
-  const mine = routing.plan.forwards.filter((f) => orNull(parseIpv4(f.toAddress)) === address)
+  const mine = routing.forwards.filter((f) => orNull(parseIpv4(f.toAddress)) === address)
   const [first] = mine
   if (!first) return null
   let services: ServiceSet = NOTHING
   const uplinkIds: string[] = []
   for (const forward of mine) {
     const uplink = routing.uplinks.find((u) => u.id === forward.uplinkId && u.deviceId === forward.deviceId)
-    if (forward.deviceId !== first.deviceId || !uplink || !takesCalls(routing, uplink)) continue
+    if (forward.deviceId !== first.deviceId || !uplink || !acceptsInbound(routing, uplink)) continue
     const ports = [
       [forward.toPort, Math.min(65535, forward.toPort + Math.max(0, forward.to - forward.from))],
     ] as const

@@ -1,14 +1,15 @@
 // Question: how does this one flow go, hop by hop, and which entry decides it?
 // Method: the same passage as the grid's, spelled out: every port and tag on the wire, every route, every rule.
 import { contains, formatIpv4, formatPrefix4, ipv4, parseIpv4, spaceOf, type Ipv4 } from '#core/address'
-import { cablePath, egressTag, hopsTo, modeFor, type Hop, type Spread } from '#core/ethernet'
+import { cablePath, egressTag, hopsTo, modeFor, parseNode, type BfsTree, type Hop } from '#core/ethernet'
 import { ok, problem, refuse, unreachable, type Result } from '#core/base'
 import { isVlanAware, type Link, type PortRef } from '#core/model'
 import { decide, includes } from '#core/policy'
 import type { FlowRef } from './cell'
 import { gatewaySeenBy } from './gateway-choice'
-import { GATEWAY, INTERNET, peerKey } from './lots'
-import { type Party, type Passage, type Site, type Step, type StopCode } from './passage'
+import type { Site } from './data-plane'
+import type { Party, PathTrace, Step, StopCode } from './trace'
+import { GATEWAY, INTERNET, peerKey } from './zones'
 import { flowBetween } from './round-trip'
 import type { Exit, RouteEntry } from './routing'
 
@@ -97,18 +98,18 @@ function partyOf(site: Site, id: string, other: string): Party | null {
   return endpoint ? { kind: 'endpoint', endpoint } : null
 }
 
-const deviceAt = (node: string): string => node.split(/[#/]/)[0] ?? ''
+const deviceAt = (node: string): string => parseNode(node).deviceId
 
 /** Whether any of the frames that got to a device leave it by a port; if so, the far port is the one that drops them. */
-function sends(site: Site, spread: Spread, out: PortRef, link: Link): boolean {
+function sends(site: Site, reached: BfsTree, out: PortRef, link: Link): boolean {
   const device = site.index.devices.get(out.deviceId)
   if (!device) return false
   const mode = modeFor(site.index, device, out, link)
   if (!isVlanAware(device)) return mode.mode !== 'off'
-  return [...spread.keys()].some(
-    (node) =>
-      node.startsWith(`${device.id}#`) && egressTag(mode, Number(node.slice(device.id.length + 1))) !== null,
-  )
+  return [...reached.keys()].some((name) => {
+    const node = parseNode(name)
+    return node.deviceId === device.id && node.portId === null && egressTag(mode, node.tag) !== null
+  })
 }
 
 /** The wires as far as frames get, then the port at which they end. */
@@ -121,26 +122,26 @@ function wireLines(site: Site, from: string, to: string, delivered: boolean, bac
     tag: hop.tag,
     back,
   })
-  const spread = site.fabric.spread(from)
-  if (delivered || spread.has(to)) {
-    const lines = hopsTo(spread, to).map(line)
+  const reached = site.layer2.bfsTree(from)
+  if (delivered || reached.has(to)) {
+    const lines = hopsTo(reached, to).map(line)
     return delivered
       ? lines
       : [...lines, ...wireLines(site, to, from, false, true).filter((l) => l.kind === 'dropped-at')]
   }
-  const links = cablePath(site.index, site.fabric.failed, deviceAt(from), deviceAt(to)) ?? []
+  const links = cablePath(site.index, site.layer2.failed, deviceAt(from), deviceAt(to)) ?? []
   const lines: WalkLine[] = []
   let at = deviceAt(from)
   for (const link of links) {
     const near = link.a.deviceId === at ? link.a : link.b
     const far = near === link.a ? link.b : link.a
-    const crossing = [...spread.values()].find(
+    const crossing = [...reached.values()].find(
       (step) => step?.hop.link.id === link.id && step.hop.out.deviceId === at,
     )
     if (!crossing)
       return [
         ...lines,
-        { kind: 'dropped-at', port: sends(site, spread, near, link) ? far : near, linkId: link.id, back },
+        { kind: 'dropped-at', port: sends(site, reached, near, link) ? far : near, linkId: link.id, back },
       ]
     lines.push(line(crossing.hop))
     at = far.deviceId
@@ -149,7 +150,7 @@ function wireLines(site: Site, from: string, to: string, delivered: boolean, bac
 }
 
 const textOf = (site: Site, address: Ipv4): string =>
-  site.six ? site.six.text(address) : formatIpv4(address)
+  site.ipv6 ? site.ipv6.text(address) : formatIpv4(address)
 
 function linesOf(site: Site, step: Step, flow: FlowRef, back: boolean): WalkLine[] {
   switch (step.kind) {
@@ -159,7 +160,7 @@ function linesOf(site: Site, step: Step, flow: FlowRef, back: boolean): WalkLine
           kind: 'host',
           deviceId: step.endpoint.deviceId,
           address: textOf(site, step.address),
-          prefixLength: site.six ? 64 : step.endpoint.prefixLength,
+          prefixLength: site.ipv6 ? 64 : step.endpoint.prefixLength,
           towards: step.towards,
           next: textOf(site, step.next),
           back,
@@ -172,7 +173,7 @@ function linesOf(site: Site, step: Step, flow: FlowRef, back: boolean): WalkLine
         {
           kind: 'route',
           deviceId: step.deviceId,
-          prefix: site.six ? site.six.prefixText(step.entry.prefix) : formatPrefix4(step.entry.prefix),
+          prefix: site.ipv6 ? site.ipv6.prefixText(step.entry.prefix) : formatPrefix4(step.entry.prefix),
           via: step.entry.via,
           how: step.entry.kind,
           back,
@@ -216,7 +217,7 @@ function linesOf(site: Site, step: Step, flow: FlowRef, back: boolean): WalkLine
         },
       ]
     case 'forwarded': {
-      const forward = site.plan.forwards.find(
+      const forward = site.forwards.find(
         (f) =>
           f.proto === flow.proto &&
           step.uplinkIds.includes(f.uplinkId) &&
@@ -231,14 +232,14 @@ function linesOf(site: Site, step: Step, flow: FlowRef, back: boolean): WalkLine
   }
 }
 
-function passageLines(
+function traceLines(
   site: Site,
-  passage: Passage,
+  trace: PathTrace,
   flow: FlowRef,
   back: boolean,
 ): { lines: WalkLine[]; refused: boolean } {
   const lines: WalkLine[] = []
-  for (const step of passage.steps) {
+  for (const step of trace.steps) {
     // Of services that part ways only the flow's own way is told.
     if ('only' in step && step.only && !includes(step.only, flow.proto, flow.port)) continue
     lines.push(...linesOf(site, step, flow, back))
@@ -296,7 +297,7 @@ function whoHas(site: Site, address: Ipv4): string | null {
     (e) => e.how !== 'link-local' && e.ranges.some((r) => r.from <= address && address <= r.to),
   )
   if (host) return host.id
-  if (site.faces.has(address) || site.tunnels.some((t) => t.address === address)) return GATEWAY
+  if (site.interfacesByAddress.has(address) || site.tunnels.some((t) => t.address === address)) return GATEWAY
   const peer = site.tunnels
     .flatMap((t) => t.peers)
     .find(
@@ -334,8 +335,12 @@ export function walkFlow(site: Site, flow: FlowRef): Walk | null {
     fromText: textOf(site, ipv4(flow.fromAddress)),
     toText: textOf(site, ipv4(flow.toAddress)),
   }
-  const result = flowBetween(site, from, ipv4(flow.fromAddress) as Ipv4, to, ipv4(flow.toAddress) as Ipv4)
-  const request = passageLines(site, result.request, flow, false)
+  const result = flowBetween(
+    site,
+    { party: from, address: ipv4(flow.fromAddress) },
+    { party: to, address: ipv4(flow.toAddress) },
+  )
+  const request = traceLines(site, result.request, flow, false)
   if (request.refused)
     return {
       ...ends,
@@ -349,7 +354,7 @@ export function walkFlow(site: Site, flow: FlowRef): Walk | null {
       lines: [...request.lines, { kind: 'stopped', code: result.request.stop, back: false }],
     }
   if (result.stop && result.reply) {
-    const reply = passageLines(site, result.reply, flow, true)
+    const reply = traceLines(site, result.reply, flow, true)
     return {
       ...ends,
       passes: false,

@@ -54,7 +54,11 @@ const party = (of: Site, id: string): Party => {
 }
 const OUT = '198.51.100.7'
 const between = (of: Site, from: string, a: string, to: string, b: string) => {
-  const flow = flowBetween(of, party(of, from), ip(a), party(of, to), ip(b))
+  const flow = flowBetween(
+    of,
+    { party: party(of, from), address: ip(a) },
+    { party: party(of, to), address: ip(b) },
+  )
   return flow.stop ?? formatServices(flow.services)
 }
 const PROBE = {
@@ -85,7 +89,7 @@ describe('several lines', () => {
             { id: 'b', deviceId: 'gate', prefix: '10.8.0.0/16', via: '10.9.20.2', metric: second },
           ),
       )
-    const used = (s: Site) => s.routes.get('gate')?.find((r) => r.kind === 'static')?.via
+    const used = (s: Site) => s.routes.get('gate')?.entries.find((r) => r.kind === 'static')?.via
     expect([used(of(5, 9)), used(of(9, 5))]).toEqual(['10.9.10.2', '10.9.20.2'])
   })
 })
@@ -289,13 +293,21 @@ describe('a line that a policy route chooses', () => {
     )
     const https = (s: Site) =>
       includes(
-        flowBetween(s, party(s, 'desk'), ip('10.9.10.100'), party(s, 'internet'), ip(OUT)).services,
+        flowBetween(
+          s,
+          { party: party(s, 'desk'), address: ip('10.9.10.100') },
+          { party: party(s, 'internet'), address: ip(OUT) },
+        ).services,
         'tcp',
         443,
       )
     const ssh = (s: Site) =>
       includes(
-        flowBetween(s, party(s, 'desk'), ip('10.9.10.100'), party(s, 'internet'), ip(OUT)).services,
+        flowBetween(
+          s,
+          { party: party(s, 'desk'), address: ip('10.9.10.100') },
+          { party: party(s, 'internet'), address: ip(OUT) },
+        ).services,
         'tcp',
         22,
       )
@@ -411,7 +423,11 @@ describe('tunnels', () => {
     expect(between(s, 'keeper', '10.9.200.9', 'desk', '10.9.10.100')).toBe('no-peer')
     // It is refused as it comes in, not when the answer goes astray.
     expect(
-      flowBetween(s, party(s, 'far'), ip('10.20.1.5'), party(s, 'desk'), ip('10.9.10.100')).request.stop,
+      flowBetween(
+        s,
+        { party: party(s, 'far'), address: ip('10.20.1.5') },
+        { party: party(s, 'desk'), address: ip('10.9.10.100') },
+      ).request.stop,
     ).toBe('no-peer')
   })
   it('we dial over any line; who dials us needs the first that can be called', () => {
@@ -558,7 +574,7 @@ describe('kinds of places', () => {
   })
   it('of a list of ten thousand rules end in findings, and so does one that denies all', () => {
     const many: Plan = busyPlan(11, 10_000, { switches: 8, portsEach: 6, networks: 8, fixedEach: 2 })
-    expect(analyse(many, []).findings.some((f) => f.code === 'P02')).toBe(true)
+    expect(analyse(indexPlan(many), []).findings.some((f) => f.code === 'P02')).toBe(true)
     const none = site(
       (p) =>
         void rules(p).unshift({
@@ -566,7 +582,7 @@ describe('kinds of places', () => {
           action: 'drop',
         } as never),
     )
-    const found = analyse(none, [])
+    const found = analyse(indexPlan(none), [])
       .findings.filter((f) => f.code === 'P02')
       .map((f) => f.place[3])
     expect(found).toEqual(

@@ -241,7 +241,7 @@ const around = (site: Site, deviceIds: readonly string[]): PortRef[] =>
 /** Ports that drop the VLANs of either end: one alone, or all on the way at once. */
 function portCandidates(site: Site, vlans: readonly number[], dropped: readonly PortRef[]): Candidate[] {
   const { plan } = site
-  const proposals = trunkProposals(site.fabric)
+  const proposals = trunkProposals(site.index, site.layer2.failed)
   return vlans.flatMap((vlan): Candidate[] => {
     const short = proposals.filter((p) => p.add.includes(vlan)).map((p) => p.port)
     const one = [...dropped, ...short].flatMap((ref): Candidate[] => {

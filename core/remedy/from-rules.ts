@@ -55,7 +55,7 @@ export function intentsFromRules(plan: Plan): FromRules {
     if (intent) made.push(intent)
   }
   const lost = new Set(
-    verdictsOf(openSite(indexPlan({ ...plan, intents: [...plan.intents, ...made] }), []), made)
+    verdictsOf(openSite(index.of({ ...plan, intents: [...plan.intents, ...made] }), []), made)
       .filter((v) => !isNothing(v.missing))
       .map((v) => v.intentId),
   )

@@ -3,7 +3,15 @@
 // are tried with a second. Each answer is compared with the plan as it is, over the whole grid.
 // Source: exhaustive search over the candidates, two changes deep; no figures used.
 import { by } from '#core/base'
-import { changesBetween, indexPlan, type Change, type Intent, type Plan, type Weather } from '#core/model'
+import {
+  changesBetween,
+  indexPlan,
+  type Change,
+  type Intent,
+  type Plan,
+  type PlanIndex,
+  type Weather,
+} from '#core/model'
 import { isNothing, minus, NOTHING } from '#core/policy'
 import { gridOf, openSite, verdictsOf, walkFlow, type FlowChange, type Grid, type Walk } from '#core/reach'
 import { candidatesFor, type Candidate, type RemedyCode } from './candidates'
@@ -32,8 +40,8 @@ const endOf = (walk: Walk | null): string =>
     walk?.lines.slice(-2).map((l) => (l.kind === 'rule' ? [l.kind, l.deviceId, l.ruleId] : l)) ?? null,
   )
 
-function judge(candidate: Candidate, intent: Intent, weather: Weather): Judged {
-  const site = openSite(indexPlan(candidate.after), weather)
+function judge(index: PlanIndex, candidate: Candidate, intent: Intent, weather: Weather): Judged {
+  const site = openSite(index.of(candidate.after), weather)
   const [verdict] = verdictsOf(site, [intent])
   const satisfied = verdict !== undefined && isNothing(verdict.missing)
   return {
@@ -69,15 +77,17 @@ export function remediesFor(plan: Plan, intentId: string, weather: Weather): Rem
   const [verdict] = verdictsOf(site, [intent])
   const walk = verdict?.example && !isNothing(verdict.missing) ? walkFlow(site, verdict.example) : null
   if (!walk || walk.passes) return []
-  const judged = candidatesFor(site, intent, walk).map((candidate) => judge(candidate, intent, weather))
+  const judged = candidatesFor(site, intent, walk).map((candidate) =>
+    judge(site.index, candidate, intent, weather),
+  )
   let found = judged.filter((j) => j.satisfied).map((j) => [j.candidate])
   if (found.length === 0) {
     const halves = judged.filter((j) => j.walk && endOf(j.walk) !== endOf(walk)).slice(0, MOST_HALVES)
     found = halves.flatMap(({ candidate, walk: next }) =>
       next === null
         ? []
-        : candidatesFor(openSite(indexPlan(candidate.after), weather), intent, next)
-            .filter((second) => judge(second, intent, weather).satisfied)
+        : candidatesFor(openSite(site.index.of(candidate.after), weather), intent, next)
+            .filter((second) => judge(site.index, second, intent, weather).satisfied)
             .map((second) => [candidate, second]),
     )
   }
@@ -91,7 +101,7 @@ export function remediesFor(plan: Plan, intentId: string, weather: Weather): Rem
         {
           parts: parts.map(({ code, values }) => ({ code, values })),
           changes,
-          aside: asideOf(before, gridOf(openSite(indexPlan(after), weather))),
+          aside: asideOf(before, gridOf(openSite(site.index.of(after), weather))),
         },
       ] as const
     }),

@@ -1,7 +1,7 @@
 import type { Role } from '#contracts/api'
 import { asBuilt, uplinkPeer, type LabFault } from '#core/lab'
 import { isManaged, type AdoptionEvent } from '#core/adopt'
-import { modelNamed, type Plan } from '#core/model'
+import { indexPlan, modelNamed, type Plan } from '#core/model'
 import { testsOf, tryTests } from '#core/prove'
 import * as adoption from '#server/repo/adoption'
 import { addLabDevice, setFault } from '#server/repo/lab'
@@ -107,7 +107,7 @@ async function loadShelf(q: Queries, siteId: number, plan: Plan): Promise<void> 
 const TRIED = ['staff', 'guests', 'voice']
 async function loadProof(q: Queries, siteId: number, plan: Plan): Promise<void> {
   const tried = testsOf(plan).filter((t) => TRIED.includes(t.from))
-  const seen = tryTests(asBuilt(plan, FAULT), tried).filter((o) => o.passed)
+  const seen = tryTests(indexPlan(asBuilt(plan, FAULT)), tried).filter((o) => o.passed)
   const at = new Date(now().getTime() - 3_600_000)
   await addResults(
     q,

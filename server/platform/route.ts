@@ -3,7 +3,7 @@ import type { H3Event } from 'h3'
 import type { z } from 'zod'
 import type { Me, PlanAt, Refusal } from '#contracts/api'
 import { problemsOf } from '#contracts/plan'
-import { memoOn, problem, type Problem } from '#core/base'
+import { problem, type Problem } from '#core/base'
 import { describeError, log } from './log'
 
 /** A refusal on its way to the edge; the only thing besides a defect that a service may throw. */
@@ -48,7 +48,12 @@ export function route<T>(handler: (event: H3Event) => Promise<T>) {
 }
 
 /** An answer that is kept for many readers, as bytes: it is written out once for as long as it is kept, and must not be changed. */
-const bytesOf = memoOn((kept: object) => Buffer.from(JSON.stringify(kept)))
+const keptBytes = new WeakMap<object, Buffer>()
+function bytesOf(kept: object): Buffer {
+  const bytes = keptBytes.get(kept) ?? Buffer.from(JSON.stringify(kept))
+  keptBytes.set(kept, bytes)
+  return bytes
+}
 export function keptRoute(handler: (event: H3Event) => Promise<object>) {
   return route(async (event) => {
     const bytes = bytesOf(await handler(event))

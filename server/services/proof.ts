@@ -1,6 +1,6 @@
 import type { Proof } from '#contracts/api'
 import { asBuilt } from '#core/lab'
-import type { Plan } from '#core/model'
+import { indexPlan, type Plan } from '#core/model'
 import { testsOf, tryTests, vantageProblem, type AcceptanceTest } from '#core/prove'
 import { faultOf } from '#server/repo/lab'
 import { addResults, newestResultId, newestResults } from '#server/repo/proof'
@@ -42,7 +42,7 @@ export async function askLab(slug: string, revision: number, who: string): Promi
       throw refused(409, 'plan-moved-on', '', { yours: revision, now: current.revision })
     const built = asBuilt(current.plan, await faultOf(tx, siteId))
     const at = now()
-    const seen = tryTests(built, testsOf(current.plan))
+    const seen = tryTests(indexPlan(built), testsOf(current.plan))
     await addResults(
       tx,
       seen.map((o) => ({

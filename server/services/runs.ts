@@ -1,6 +1,6 @@
 import type { Run, RunLine, RunRow, StartRun } from '#contracts/api'
 import { beyondSingles, lostUnder, pairsOf, singleFailures, type Lost } from '#core/reach'
-import type { Plan } from '#core/model'
+import { indexPlan, type Plan } from '#core/model'
 import { addRun, endRun, noteProgress, openRuns, runsOf, runWith } from '#server/repo/runs'
 import { now } from '#server/platform/clock'
 import { database } from '#server/platform/database'
@@ -77,6 +77,7 @@ async function tryThem(
   things: readonly string[],
   go: (tried: number) => Promise<boolean>,
 ): Promise<RunRow[] | null> {
+  const index = indexPlan(plan)
   const alone = new Map<string, readonly Lost[]>()
   const rows: RunRow[] = []
   const keep = (failed: readonly string[], lost: readonly Lost[]) => {
@@ -84,14 +85,14 @@ async function tryThem(
   }
   for (const [i, id] of things.entries()) {
     if (kind === 'singles' && !(await go(i))) return null
-    const lost = lostUnder(plan, [id])
+    const lost = lostUnder(index, [id])
     alone.set(id, lost)
     if (kind === 'singles') keep([id], lost)
     await pause()
   }
   for (const [i, pair] of (kind === 'pairs' ? pairsOf(things) : []).entries()) {
     if (!(await go(i))) return null
-    keep(pair, beyondSingles(lostUnder(plan, pair), ...pair.map((id) => alone.get(id) ?? [])))
+    keep(pair, beyondSingles(lostUnder(index, pair), ...pair.map((id) => alone.get(id) ?? [])))
     await pause()
   }
   return rows

@@ -20,7 +20,7 @@ import { THREADS, threadOf } from '~/theme/threads'
 import { base, site, the, portOf } from '../plans'
 
 const plan = gullhavenPlan()
-const analysis = analyse(plan, [])
+const analysis = analyse(indexPlan(plan), [])
 const sourcesIn = (folder: string): string[] =>
   readdirSync(folder, { withFileTypes: true, recursive: true })
     .filter((e) => e.isFile() && /(?<!\.test)\.ts$/.test(e.name))
@@ -131,7 +131,7 @@ describe('the Loom', () => {
     })
   })
   it('shows what the weather took down', () => {
-    const stormy = analyse(plan, ['bridge-a'])
+    const stormy = analyse(indexPlan(plan), ['bridge-a'])
     const broken = loomOf(plan, ['bridge-a'], stormy.carried, stormy.knots)
     expect(broken.bundles.filter((b) => b.failed).map((b) => b.id)).toEqual([
       'bridge-a>bridge-b',

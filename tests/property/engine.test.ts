@@ -6,7 +6,9 @@ import { analyse, findingKey, withRepairs } from '#core/findings'
 import {
   applyChanges,
   changesBetween,
+  createEngine,
   indexPlan,
+  type Engine,
   type Plan,
   type PortMode,
   type Rule,
@@ -177,7 +179,7 @@ const weather = fc.subarray([
 ])
 
 /** Asks of a plan whose rules all do the other thing, as a remedy is tried, on the same roads. */
-function tryOther(held: Plan, sky: readonly string[]): void {
+function tryOther(engine: Engine, held: Plan, sky: readonly string[]): void {
   const other = {
     ...held,
     policies: held.policies.map((policy) => ({
@@ -188,17 +190,17 @@ function tryOther(held: Plan, sky: readonly string[]): void {
       })),
     })),
   }
-  verdictsOf(openSite(indexPlan(other), sky), other.intents)
+  verdictsOf(openSite(engine.index(other), sky), other.intents)
 }
 
 /** The plan after an edit as the worker makes it: what it leaves alone stays the same object, and what is known of it is used. Its answer must be that of a copy of which nothing is known. */
-function editedAlike(held: Plan, edit: Edit, sky: readonly string[]): Plan {
+function editedAlike(engine: Engine, held: Plan, edit: Edit, sky: readonly string[]): Plan {
   const draft = structuredClone(held) as LoosePlan
   edit(draft)
   const next = applyChanges(held, changesBetween(held, draft as Plan))
   if (!next.ok) return held
-  expect(JSON.stringify(analyse(next.value, sky))).toBe(
-    JSON.stringify(analyse(structuredClone(next.value), sky)),
+  expect(JSON.stringify(analyse(engine.index(next.value), sky))).toBe(
+    JSON.stringify(analyse(indexPlan(structuredClone(next.value)), sky)),
   )
   return next.value
 }
@@ -207,7 +209,9 @@ describe('any plan, in any weather', () => {
   it('is answered without an exception, and alike each time', () => {
     fc.assert(
       fc.property(plan, weather, (p, sky) => {
-        expect(JSON.stringify(analyse(structuredClone(p), sky))).toBe(JSON.stringify(analyse(p, sky)))
+        expect(JSON.stringify(analyse(indexPlan(structuredClone(p)), sky))).toBe(
+          JSON.stringify(analyse(indexPlan(p), sky)),
+        )
       }),
       { numRuns: 200 },
     )
@@ -217,8 +221,9 @@ describe('any plan, in any weather', () => {
     fc.assert(
       fc.property(fc.array(edit, { minLength: 1, maxLength: 10 }), weather, (edits, sky) => {
         let held = structuredClone(timed) as Plan
-        analyse(held, sky)
-        for (const e of edits) held = editedAlike(held, e, sky)
+        const engine = createEngine()
+        analyse(engine.index(held), sky)
+        for (const e of edits) held = editedAlike(engine, held, e, sky)
       }),
       { numRuns: 60 },
     )
@@ -231,10 +236,11 @@ describe('any plan, in any weather', () => {
         fc.subarray(WEATHERS, { maxLength: 2 }),
         (edits, sky) => {
           let held = randomSite([])
-          analyse(held, sky)
+          const engine = createEngine()
+          analyse(engine.index(held), sky)
           for (const e of edits) {
-            tryOther(held, sky)
-            held = editedAlike(held, e, sky)
+            tryOther(engine, held, sky)
+            held = editedAlike(engine, held, e, sky)
           }
         },
       ),
@@ -320,8 +326,9 @@ describe('any plan, in any weather', () => {
         fc.constantFrom([], [], ['sw1'], ['line']),
         (edits, seed, sky) => {
           let held = structuredClone(busyPlan(seed, 60, size))
-          analyse(held, sky)
-          for (const e of edits) held = editedAlike(held, e, sky)
+          const engine = createEngine()
+          analyse(engine.index(held), sky)
+          for (const e of edits) held = editedAlike(engine, held, e, sky)
         },
       ),
       { numRuns: 40 },
@@ -460,9 +467,10 @@ describe('any plan, in any weather', () => {
     [[], site(), MOVED],
   ])('notices each of a row of edits, under %j', (sky, start, edits) => {
     let held = structuredClone(start) as Plan
-    analyse(held, sky)
+    const engine = createEngine()
+    analyse(engine.index(held), sky)
     for (const [what, e] of edits) {
-      const next = editedAlike(held, e, sky)
+      const next = editedAlike(engine, held, e, sky)
       expect(next, what).not.toBe(held)
       held = next
     }
@@ -576,7 +584,7 @@ describe('any plan, in any weather', () => {
         const idOf = (party: Party) => (party.kind === 'endpoint' ? party.endpoint.id : party.kind)
         for (let n = 0; n < EACH; n++) {
           const [from, to, a, b] = [pick(parties), pick(parties), any(), any()]
-          const flow = flowBetween(site, from, a, to, b)
+          const flow = flowBetween(site, { party: from, address: a }, { party: to, address: b })
           asked++
           if (flow.stop !== null) codes.add(flow.stop)
           if (flow.stop !== null && !isNothing(flow.services))
@@ -632,14 +640,14 @@ describe('a rule that mends a plan by chance', () => {
     fc.assert(
       fc.property(fc.array(randomEdit, { minLength: 1, maxLength: 4 }), (edits) => {
         const plan = site((p) => edits.forEach((e) => e(p)))
-        const before = analyse(plan, [])
-        for (const finding of withRepairs(plan, before.findings).filter(
+        const before = analyse(indexPlan(plan), [])
+        for (const finding of withRepairs(indexPlan(plan), before.findings).filter(
           (f) => ['P01', 'P06', 'P08'].includes(f.code) && f.mend,
         )) {
           tried++
           const after = applyChanges(plan, finding.mend?.changes ?? [])
           if (!after.ok) throw new Error('does not fit')
-          const now = analyse(after.value, [])
+          const now = analyse(indexPlan(after.value), [])
           expect(now.findings.map(findingKey)).not.toContain(findingKey(finding))
           for (const verdict of now.grid.verdicts) {
             const was = before.grid.verdicts.find((v) => v.intentId === verdict.intentId)

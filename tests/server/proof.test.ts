@@ -1,7 +1,7 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import type { PlanAt, Proof } from '#contracts/api'
 import { analyse } from '#core/findings'
-import { applyChanges } from '#core/model'
+import { indexPlan, applyChanges } from '#core/model'
 import fastJsonPatch from 'fast-json-patch'
 import { codesOf, signedIn, startApp, type App, type Client } from './harness'
 
@@ -58,7 +58,7 @@ describe('the proof', () => {
 
   it('with the plan mended fails exactly where the lab was built wrong', async () => {
     const { plan } = (await planner<PlanAt>('GET', `${SITE}/plan`)).body
-    const knot = analyse(plan, []).findings.find((f) => f.code === 'E02')
+    const knot = analyse(indexPlan(plan), []).findings.find((f) => f.code === 'E02')
     const mended = applyChanges(plan, knot?.mend?.changes ?? [])
     const patch = mended.ok ? fastJsonPatch.compare(plan, mended.value) : []
     expect((await planner('PATCH', `${SITE}/plan`, { baseRevision: 1, patch, words: 'tag 40' })).status).toBe(

@@ -11,13 +11,11 @@ const VLANS = [10, 20, 99]
 const mode: fc.Arbitrary<PortMode> = fc.oneof(
   fc.constantFrom(...VLANS).map((vlan): PortMode => ({ mode: 'access', vlan })),
   // A native VLAN that is tagged as well has no bundle of cables that could stand in for it, and is left out.
-  fc
-    .tuple(fc.option(fc.constantFrom(...VLANS)), fc.subarray(VLANS))
-    .map(([native, tagged]): PortMode => ({
-      mode: 'trunk',
-      native,
-      tagged: tagged.filter((v) => v !== native),
-    })),
+  fc.tuple(fc.option(fc.constantFrom(...VLANS)), fc.subarray(VLANS)).map(([native, tagged]): PortMode => ({
+    mode: 'trunk',
+    native,
+    tagged: tagged.filter((v) => v !== native),
+  })),
   fc.constant<PortMode>({ mode: 'off' }),
 )
 const selector: fc.Arbitrary<Selector> = fc.constantFrom<Selector>(

@@ -307,7 +307,7 @@ async function judge(
   const { plan, probers } = twin
   const ports = portsOf(plan)
   const places = placesOf(plan, built, addresses, well)
-  const six = openSix(plan, weather)
+  const six = openSix(indexPlan(plan), weather)
   for (const { ns } of places) if (!probers.has(ns)) probers.set(ns, new Prober(ns, ports, six !== null))
   // An agent answers for the addresses that it found when it began.
   const own = new Map<string, string>()
@@ -705,17 +705,18 @@ function familySix(plan: Plan, site: Site, places: readonly Place[]): Family {
     places,
     border: first ? routerSix(first) : null,
     toEngine: (text, party) => {
-      if (text === OUTSIDE6) return site.six?.outside[0] ?? null
+      if (text === OUTSIDE6) return site.ipv6?.outside[0] ?? null
       const read = parseIpv6(text)
       const home = plan.networks.find((n) => {
         const prefix = prefixIn(plan, n.id)
         return read.ok && prefix !== null && contains6(prefix, { groups: read.value, length: 128 })
       })
       const prefix = prefixIn(plan, home?.id ?? null)
-      if (prefix && text === routerSix(prefix)) return site.networkFaces.get(home?.id ?? '')?.address ?? null
-      if (party?.kind === 'peer' || party?.kind === 'gateway') return site.six?.addressOf(text) ?? null
+      if (prefix && text === routerSix(prefix))
+        return site.interfaceOfNetwork.get(home?.id ?? '')?.address ?? null
+      if (party?.kind === 'peer' || party?.kind === 'gateway') return site.ipv6?.addressOf(text) ?? null
       if (party?.kind === 'endpoint' && party.endpoint.how === 'static')
-        return site.six?.addressOf(text) ?? null
+        return site.ipv6?.addressOf(text) ?? null
       // Whoever made itself an address made it of the prefix of the network it is in.
       return party?.kind === 'endpoint' && party.endpoint.networkId === home?.id ? expectedIp(party) : null
     },
@@ -809,7 +810,7 @@ async function compare(
         const target = read(to.name === 'gateway' && from.name === 'internet' ? (family.border ?? ip) : ip, b)
         const services =
           a && b && source !== null && target !== null
-            ? flowBetween(site, a, source, b, target).services
+            ? flowBetween(site, { party: a, address: source }, { party: b, address: target }).services
             : null
         const direct = ip === null ? undefined : answers[ips.indexOf(ip)]
         const seen =

@@ -67,8 +67,7 @@ const print = () => globalThis.print()
       <article v-for="{ key, line, end, qr } in labels" :key="key">
         <img :src="qr" alt="" width="62" height="62" />
         <div>
-          <b class="mono">{{ line.label }}</b
-          ><br /><span
+          <b class="mono">{{ line.label }}</b><br /><span
             >{{ line.ends[end].device }} <b>{{ line.ends[end].port }}</b></span
           ><br /><span class="small"
             >to {{ line.ends[end === 0 ? 1 : 0].device }} {{ line.ends[end === 0 ? 1 : 0].port }} ·

@@ -1,6 +1,5 @@
 <script setup lang="ts">
 import { cableSchedule, LABEL_RULE, materials, SPARE_PCT, unknownInRule, type CableLine } from '#core/cable'
-import { indexPlan } from '#core/model'
 import ListTable from '~/components/ListTable.vue'
 import PartTabs from '~/components/PartTabs.vue'
 import UndoRedo from '~/components/UndoRedo.vue'
@@ -15,7 +14,7 @@ import { problem } from '#core/base'
 const plan = usePlan()
 const session = useSession()
 const shown = ref('schedule')
-const index = computed(() => plan.draft && indexPlan(plan.draft))
+const index = computed(() => plan.index)
 type Row = CableLine & { readonly id: string }
 const rows = computed((): Row[] =>
   index.value ? cableSchedule(index.value).map((line) => ({ ...line, id: line.linkId })) : [],

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { benchLines } from '#core/adopt'
 import { readScan } from '#core/ingest'
-import { freshId, indexPlan, MODELS, type Model } from '#core/model'
+import { freshId, MODELS, type Model } from '#core/model'
 import { POE_CLASSES } from '#core/power'
 import ImportEquipment from '~/components/ImportEquipment.vue'
 import ListTable from '~/components/ListTable.vue'
@@ -109,9 +109,7 @@ function takeScan(): void {
 }
 
 const BENCHED = ['gateway', 'switch', 'access-point', 'bridge-radio', 'extender', 'controller']
-const bench = computed(() =>
-  plan.draft ? benchLines(indexPlan(plan.draft), (d) => BENCHED.includes(d.kind)) : [],
-)
+const bench = computed(() => (plan.index ? benchLines(plan.index, (d) => BENCHED.includes(d.kind)) : []))
 const modelOf = (deviceId: string) =>
   models.value.find((m) => m.name === plan.draft?.devices.find((d) => d.id === deviceId)?.model)
 const laptopWords = (line: (typeof bench.value)[number]) =>

@@ -101,8 +101,7 @@ const SOURCES = [
               :aria-pressed="f.name === file?.name"
               @click="chosenFile = f.name"
             >
-              <b>{{ FILE_WORDS[f.code].title }}</b
-              ><br /><span class="mono small soft">{{ f.name }}</span>
+              <b>{{ FILE_WORDS[f.code].title }}</b><br /><span class="mono small soft">{{ f.name }}</span>
             </button>
           </li>
         </ul>

@@ -2,7 +2,7 @@
 import { mediumText } from '#core/export'
 import { spanningTree } from '#core/ethernet'
 import type { Walk } from '#core/reach'
-import { freshId, indexPlan, removeDevice, tags, vidsOf } from '#core/model'
+import { freshId, removeDevice, tags, vidsOf } from '#core/model'
 import AddDevice from '~/components/AddDevice.vue'
 import ListTable from '~/components/ListTable.vue'
 import LoomPicture from '~/components/LoomPicture.vue'
@@ -126,8 +126,8 @@ function addSsid(): void {
 const mending = ref(false)
 const setting = ref(false)
 const tree = computed(() => {
-  if (!plan.draft || !names.value) return ''
-  const { rootId, blocked, loops } = spanningTree(indexPlan(plan.draft), new Set(analysis.weather))
+  if (!plan.index || !names.value) return ''
+  const { rootId, blocked, loops } = spanningTree(plan.index, new Set(analysis.weather))
   if (loops.length > 0)
     return `A loop without spanning tree: ${loops[0]?.map(names.value.device).join(', ')}.`
   const shut = blocked.map((ref) => `${names.value?.device(ref.deviceId)} ${names.value?.port(ref)}`)

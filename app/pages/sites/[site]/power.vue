@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { indexPlan, specOf } from '#core/model'
+import { specOf } from '#core/model'
 import {
   isOnMains,
   ownDrawW,
@@ -18,7 +18,7 @@ import { namesIn } from '~/wording/reach'
 /** Who feeds whom, how much is left, how long the battery lasts and what a year costs. */
 const plan = usePlan()
 const session = useSession()
-const index = computed(() => plan.draft && indexPlan(plan.draft))
+const index = computed(() => plan.index)
 const power = computed(() => index.value && powerOf(index.value))
 const names = computed(() => plan.draft && namesIn(plan.draft))
 const site = computed(() => plan.draft?.site)

@@ -31,10 +31,7 @@ const prefixed: Change = (p) => {
   the(p.uplinks, 'line').facts.delegated6 = '2001:db8:5::/48'
 }
 const six = (change: Change = () => undefined, weather: Weather = []) => {
-  const opened = openSix(
-    site((p) => (prefixed(p), change(p))),
-    weather,
-  )
+  const opened = openSix(indexPlan(site((p) => (prefixed(p), change(p)))), weather)
   if (!opened) throw new Error('no IPv6 here')
   return opened
 }
@@ -50,12 +47,9 @@ const add =
 
 describe('the IPv6 side of a plan', () => {
   it('is none where no network has a prefix, or none lets its hosts use it', () => {
-    expect(openSix(site(), [])).toBeNull()
+    expect(openSix(indexPlan(site()), [])).toBeNull()
     expect(
-      openSix(
-        site((p) => (prefixed(p), p.networks.forEach((n) => (n.mode6 = 'off')))),
-        [],
-      ),
+      openSix(indexPlan(site((p) => (prefixed(p), p.networks.forEach((n) => (n.mode6 = 'off'))))), []),
     ).toBeNull()
   })
   it('rules by interface hold for it too; rules for IPv4 addresses do not', () => {
@@ -98,7 +92,7 @@ describe('the IPv6 side of a plan', () => {
     const box = opened.endpoints.find((e) => e.id === 'box')
     expect([
       box?.how,
-      opened.six?.text(box!.ranges[0]!.from),
+      opened.ipv6?.text(box!.ranges[0]!.from),
       box?.ranges[0]?.from === box?.ranges[0]?.to,
     ]).toEqual(['static', '2001:db8:5:20::10', true])
     expect(
@@ -188,7 +182,7 @@ describe('the IPv6 side of a plan', () => {
       from: 'desk',
       fromAddress: desk?.ranges[0]?.from ?? 0,
       to: 'internet',
-      toAddress: opened.six?.outside[0] ?? 0,
+      toAddress: opened.ipv6?.outside[0] ?? 0,
       proto: 'tcp',
       port: 443,
     })
@@ -210,7 +204,7 @@ describe('the IPv6 side of a plan', () => {
         } as never),
     )
     expect(opened.endpoints.find((e) => e.id === 'desk')?.networkId).toBe('servers')
-    expect(opened.six?.text(opened.endpoints.find((e) => e.id === 'desk')!.ranges[0]!.from)).toMatch(
+    expect(opened.ipv6?.text(opened.endpoints.find((e) => e.id === 'desk')!.ranges[0]!.from)).toMatch(
       /^2001:db8:5:20::/,
     )
   })
@@ -372,6 +366,6 @@ describe('the IPv6 side of a plan', () => {
           prefix6: `2001:db8:5:${(0x1000 + n).toString(16)}::/64`,
         })
     }) as Plan
-    expect(openSix(many, [])?.interfaces.length).toBe(402)
+    expect(openSix(indexPlan(many), [])?.interfaces.length).toBe(402)
   })
 })

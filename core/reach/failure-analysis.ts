@@ -2,11 +2,10 @@
 // Method: the intents are judged under each single failure; what they miss then and did not miss before, that failure broke.
 // Source: single points of failure by exhaustive single-fault analysis, as common practice has it.
 import { isNothing, minus, NOTHING, type ServiceSet } from '#core/policy'
-import { memoOn } from '#core/base'
-import { DARK, indexPlan, momentsOf, type Plan } from '#core/model'
+import { DARK, defineStage, momentsOf, type Plan, type PlanIndex, type Weather } from '#core/model'
 import type { FlowRef } from './cell'
-import { verdictsOf } from './grid'
-import { openSite } from './passage'
+import { verdictsOf } from './matrix'
+import { openSite } from './data-plane'
 
 export interface Lost {
   readonly intentId: string
@@ -41,15 +40,15 @@ export function singleFailures(plan: Plan): string[] {
   ]
 }
 
-const verdictsWhenWell = memoOn(
-  (plan: Plan) =>
-    new Map(verdictsOf(openSite(indexPlan(plan), []), plan.intents).map((v) => [v.intentId, v.missing])),
+const missingWhenWell = defineStage(
+  'intents when all is well',
+  (index) => new Map(verdictsOf(openSite(index, []), index.plan.intents).map((v) => [v.intentId, v.missing])),
 )
 
 /** What a failure takes from the intents; empty where nothing is lost. Intents that fail anyway are not blamed on it. */
-export function lostUnder(plan: Plan, failed: readonly string[]): Lost[] {
-  const before = verdictsWhenWell(plan)
-  return verdictsOf(openSite(indexPlan(plan), failed), plan.intents).flatMap((v) => {
+export function lostUnder(index: PlanIndex, scenario: Weather): Lost[] {
+  const before = index.get(missingWhenWell)
+  return verdictsOf(openSite(index, scenario), index.plan.intents).flatMap((v) => {
     const known = before.get(v.intentId)
     const services = known ? minus(v.missing, known) : v.missing
     return isNothing(services) ? [] : [{ intentId: v.intentId, services, example: v.example }]

@@ -4,7 +4,7 @@
 // Source: twins of a directed graph (modules of size two; McConnell and de Montgolfier, 2005), from memory.
 import { formatServices, intersect, NOTHING, type ServiceSet } from '#core/policy'
 import type { Cell } from './cell'
-import type { Grid } from './grid'
+import type { Grid } from './matrix'
 
 /** Keys that say the same; the first stands for all. */
 export interface Band {

@@ -3,9 +3,9 @@ import { describe, expect, it } from 'vitest'
 import { gullhavenPlan } from '#server/demo/gullhaven'
 import { indexPlan, isEnd, type Plan, type PortMode } from '#core/model'
 import { site, type LoosePlan } from '../../tests/plans'
-import { bothWays, bridgeNode, carriedOver, endNode, makeFabric } from '.'
+import { bothWays, bridgeNode, carriedOver, endNode, layer2Of } from '.'
 
-// The lanes are the fast form of the frames of frames.ts, which goes hop by hop and is tested by hand: both must agree.
+// The VLAN graph is the fast form of the hops of layer2.ts, which goes hop by hop and is tested by hand: both must agree.
 
 /** VIDs that the plan names; of others nothing is asked. */
 const named = (plan: Plan) => [0, ...new Set(plan.networks.map((n) => n.vlan))]
@@ -15,31 +15,32 @@ function nodesOf(plan: Plan): string[] {
   )
 }
 function agree(plan: Plan, weather: readonly string[]): void {
-  const fabric = makeFabric(indexPlan(plan), weather)
+  const index = indexPlan(plan)
+  const layer2 = layer2Of(index, weather)
   const nodes = nodesOf(plan)
   for (const a of nodes)
     for (const b of nodes) {
-      const slow = fabric.spread(a).has(b) && fabric.spread(b).has(a)
-      if (bothWays(fabric, a, b) !== slow)
-        throw new Error(`${a} and ${b}: ${slow} by hops, ${!slow} by lanes`)
+      const slow = layer2.bfsTree(a).has(b) && layer2.bfsTree(b).has(a)
+      if (bothWays(layer2, a, b) !== slow)
+        throw new Error(`${a} and ${b}: ${slow} by hops, ${!slow} by the graph`)
     }
   const slow = new Set<string>()
   for (const network of plan.networks) {
-    for (const node of fabric.spread(bridgeNode(network.routerId, network.vlan)).keys()) {
-      for (const hop of fabric.hops(node))
+    for (const node of layer2.bfsTree(bridgeNode(network.routerId, network.vlan)).keys()) {
+      for (const hop of layer2.egress(node))
         slow.add(
           `${hop.link.id} ${network.vlan} ${hop.out.deviceId === hop.link.a.deviceId && hop.out.portId === hop.link.a.portId ? 'a' : 'b'}`,
         )
     }
   }
-  const fast = carriedOver(fabric).flatMap((c) => [
+  const fast = carriedOver(index, weather).flatMap((c) => [
     ...(c.fromA ? [`${c.linkId} ${c.vlan} a`] : []),
     ...(c.fromB ? [`${c.linkId} ${c.vlan} b`] : []),
   ])
   expect(new Set(fast)).toEqual(slow)
 }
 
-describe('lanes and hops', () => {
+describe('the VLAN graph and hops', () => {
   it('agree on the demo, under all well and under failures', () => {
     for (const weather of [[], ['lab-switch'], ['bridge-a'], ['gateway'], ['lab-switch.22-bridge-a.lan']])
       agree(gullhavenPlan(), weather)

@@ -1,13 +1,12 @@
 import { describe, expect, it } from 'vitest'
 import { gullhavenClean, gullhavenPlan } from '#server/demo/gullhaven'
 import { formatServices } from '#core/policy'
-import { indexPlan } from '#core/model'
-import { BLANK_PORT } from '#core/model'
+import { BLANK_PORT, indexPlan, type Plan } from '#core/model'
 import { site, the } from '../../tests/plans'
 import { beyondSingles, gridOf, lostUnder, openSite, pairsOf, singleFailures } from '.'
 
-const lost = (plan: Parameters<typeof lostUnder>[0], ...failed: string[]) =>
-  lostUnder(plan, failed).map((l) => `${l.intentId}: ${formatServices(l.services)}`)
+const lost = (plan: Plan, ...failed: string[]) =>
+  lostUnder(indexPlan(plan), failed).map((l) => `${l.intentId}: ${formatServices(l.services)}`)
 
 describe('what one failure breaks', () => {
   it('by hand, on the small site', () => {
@@ -35,15 +34,15 @@ describe('what one failure breaks', () => {
     })
     expect(lost(plan, 'line')).toEqual([])
     expect(lost(plan, 'line', 'spare')).toEqual(['i2: all'])
-    const single = (id: string) => lostUnder(plan, [id])
+    const single = (id: string) => lostUnder(indexPlan(plan), [id])
     expect(
-      beyondSingles(lostUnder(plan, ['line', 'spare']), single('line'), single('spare')).map(
+      beyondSingles(lostUnder(indexPlan(plan), ['line', 'spare']), single('line'), single('spare')).map(
         (l) => l.intentId,
       ),
     ).toEqual(['i2'])
     // What one of the two breaks by itself is not the pair's doing.
     expect(
-      beyondSingles(lostUnder(plan, ['line', 'sw.3-box.1']), single('line'), single('sw.3-box.1')),
+      beyondSingles(lostUnder(indexPlan(plan), ['line', 'sw.3-box.1']), single('line'), single('sw.3-box.1')),
     ).toEqual([])
   })
   it('agrees with the whole grid under each single failure of the demo', () => {
@@ -57,7 +56,7 @@ describe('what one failure breaks', () => {
       const whole = gridOf(openSite(indexPlan(plan), [failed]))
         .verdicts.filter((v) => formatServices(v.missing) !== 'nothing' && !well.has(v.intentId))
         .map((v) => v.intentId)
-      expect([failed, lostUnder(plan, [failed]).map((l) => l.intentId)]).toEqual([failed, whole])
+      expect([failed, lostUnder(indexPlan(plan), [failed]).map((l) => l.intentId)]).toEqual([failed, whole])
     }
   })
   it('pairs each thing with each other once', () => {

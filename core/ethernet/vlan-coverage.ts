@@ -1,29 +1,22 @@
 // Question: is a VLAN carried from its gateway to everywhere it is needed, and if not, which port drops it?
 // Method: for each need, the cables between gateway and edge are followed with 802.1Q at every port.
 // Source: IEEE 802.1Q-2022 clause 8.6.
-import { by, memoOn } from '#core/base'
+import { by } from '#core/base'
 import {
+  defineStage,
   farEnd,
   isEnd,
   isVlanAware,
   type Device,
   type Link,
-  type Network,
+  type NetworkHead,
   type PlanIndex,
   type PortRef,
+  type Weather,
 } from '#core/model'
-import { reachedFrom } from './lanes'
-import {
-  bothWays,
-  bridgeNode,
-  cablePath,
-  egressTag,
-  endNode,
-  ingressVid,
-  modeFor,
-  UNTAGGED,
-  type Fabric,
-} from './frames'
+import { bothWays, cablePath, layer2Of, scenarioText } from './layer2'
+import { bridgeNode, egressTag, endNode, ingressVid, modeFor, UNTAGGED } from './tagging'
+import { reachableFrom } from './vlan-graph'
 
 /** A place where a network must arrive: hosts on a port, an SSID of an access point, a device's own address. */
 export interface Need {
@@ -64,7 +57,7 @@ export function needsOf(index: PlanIndex): Need[] {
         })
       }
     } else if (device.wants !== null && device.kind !== 'gateway') {
-      const tag = isVlanAware(device) ? (index.networks.get(device.wants)?.vlan ?? UNTAGGED) : UNTAGGED
+      const tag = isVlanAware(device) ? (index.networkHeads.get(device.wants)?.vlan ?? UNTAGGED) : UNTAGGED
       needs.push({
         networkId: device.wants,
         deviceId: device.id,
@@ -75,7 +68,7 @@ export function needsOf(index: PlanIndex): Need[] {
     }
     if (device.kind !== 'access-point') continue
     for (const ssid of index.plan.ssids.filter((s) => s.apIds.includes(device.id))) {
-      const vlan = index.networks.get(ssid.networkId)?.vlan
+      const vlan = index.networkHeads.get(ssid.networkId)?.vlan
       if (vlan !== undefined) {
         needs.push({
           networkId: ssid.networkId,
@@ -104,7 +97,7 @@ const endsFrom = (index: PlanIndex, link: Link, fromDevice: string): { near: End
 /** Ports on the way from the gateway to a need that drop the VLAN, each judged against a right neighbour. */
 function droppingPorts(
   index: PlanIndex,
-  network: Network,
+  network: NetworkHead,
   need: Need,
   links: readonly Link[],
 ): { ref: PortRef; link: Link; mend: 'tag' | null }[] {
@@ -139,13 +132,17 @@ function droppingPorts(
  * The knots of a plan: ports that stop a VLAN short of where it is needed.
  * Needs whose cable itself is missing or failed are left out; they have no port to blame.
  */
-export const findKnots = memoOn((fabric: Fabric): readonly Knot[] => {
-  const { index } = fabric
+const knotsUnder = defineStage('VLAN gaps', knotsIn, { keyText: scenarioText })
+export const findKnots = (index: PlanIndex, scenario: Weather): readonly Knot[] =>
+  index.get(knotsUnder, scenario)
+
+function knotsIn(index: PlanIndex, scenario: Weather): readonly Knot[] {
+  const layer2 = layer2Of(index, scenario)
   const knots = new Map<string, { knot: Knot; starved: Set<string> }>()
   for (const need of needsOf(index)) {
-    const network = index.networks.get(need.networkId)
-    if (!network || bothWays(fabric, need.node, bridgeNode(network.routerId, network.vlan))) continue
-    const links = cablePath(index, fabric.failed, network.routerId, need.deviceId)
+    const network = index.networkHeads.get(need.networkId)
+    if (!network || bothWays(layer2, need.node, bridgeNode(network.routerId, network.vlan))) continue
+    const links = cablePath(index, layer2.failed, network.routerId, need.deviceId)
     if (!links) continue
     for (const drop of droppingPorts(index, network, need, links)) {
       const key = `${network.id}|${drop.ref.deviceId}/${drop.ref.portId}`
@@ -173,7 +170,7 @@ export const findKnots = memoOn((fabric: Fabric): readonly Knot[] => {
         (k) => k.port.portId,
       ),
     )
-})
+}
 
 /** VIDs that a link carries from its end a, and from its end b, with the tag on the wire. */
 export interface Carried {
@@ -185,27 +182,26 @@ export interface Carried {
 }
 
 /** The VLAN threads: for each link the VLANs that arrive over it, and from which end. */
-export function carriedOver(fabric: Fabric): Carried[] {
-  const { index } = fabric
-  const lanes = fabric.lanes()
+export function carriedOver(index: PlanIndex, scenario: Weather): Carried[] {
+  const { failed, vlanGraph } = layer2Of(index, scenario)
   const out: Carried[] = []
-  for (const network of [...index.plan.networks].sort(by((n) => n.vlan))) {
+  for (const network of [...index.networkHeads.values()].sort(by((n) => n.vlan))) {
     const mine = new Map<
       number,
       { linkId: string; vlan: number; tag: number; fromA: boolean; fromB: boolean }
     >()
     const router = index.devices.get(network.routerId)
-    if (!router || fabric.failed.has(router.id)) continue
-    for (const node of reachedFrom(lanes, lanes.bridge(router.id, network.vlan))) {
-      for (let e = lanes.first[node] as number; e < (lanes.first[node + 1] as number); e++) {
-        const link = lanes.link[e] as number
+    if (!router || failed.has(router.id)) continue
+    for (const vertex of reachableFrom(vlanGraph, vlanGraph.bridge(router.id, network.vlan))) {
+      for (let e = vlanGraph.first[vertex] as number; e < (vlanGraph.first[vertex + 1] as number); e++) {
+        const link = vlanGraph.link[e] as number
         const was = mine.get(link)
-        const fromA = lanes.fromA[e] === 1
+        const fromA = vlanGraph.fromA[e] === 1
         if (!was)
           mine.set(link, {
             linkId: index.plan.links[link]?.id ?? '',
             vlan: network.vlan,
-            tag: lanes.tag[e] as number,
+            tag: vlanGraph.tag[e] as number,
             fromA,
             fromB: !fromA,
           })

@@ -2,7 +2,7 @@
 // Method: the grids of both, cell by cell: what passes between some pair of hosts after and not before, and the other way round.
 import { isNothing, minus, NOTHING, union, type ServiceSet } from '#core/policy'
 import type { Cell } from './cell'
-import type { Grid } from './grid'
+import type { Grid } from './matrix'
 
 export interface FlowChange {
   readonly from: string

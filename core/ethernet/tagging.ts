@@ -1,0 +1,63 @@
+// Question: what does one port do to the tag of a frame?
+// Method: an access port has one VLAN untagged, a trunk its native VLAN untagged and others tagged; all else is dropped.
+// Source: IEEE 802.1Q-2022 clause 8.6 (ingress, egress), acceptable frame types as in clause 6.9.
+import {
+  findPort,
+  tags,
+  type Device,
+  type Link,
+  type PlanIndex,
+  type PortMode,
+  type PortRef,
+} from '#core/model'
+
+/** No tag on the wire. VIDs run from 1, so 0 is free for it. */
+export const UNTAGGED = 0
+
+/** Node of a VLAN-aware device for a VID, or of a plain one for the tag a frame carries. */
+export function bridgeNode(deviceId: string, tag: number): string {
+  return `${deviceId}#${tag}`
+}
+
+/** Node where frames end: a host's socket, or a routed port. Nothing is forwarded between them at this layer. */
+export function endNode(deviceId: string, portId: string): string {
+  return `${deviceId}/${portId}`
+}
+
+/** What a node's name says; `portId` is null for a bridge's node. */
+export function parseNode(node: string): {
+  readonly deviceId: string
+  readonly portId: string | null
+  readonly tag: number
+} {
+  const slash = node.indexOf('/')
+  if (slash !== -1) return { deviceId: node.slice(0, slash), portId: node.slice(slash + 1), tag: UNTAGGED }
+  const hash = node.lastIndexOf('#')
+  return { deviceId: node.slice(0, hash), portId: null, tag: Number(node.slice(hash + 1)) }
+}
+
+/** The mode in force at a port for a link: over Wi-Fi an access point's radio is an access port of the SSID's VLAN. */
+export function modeFor(index: PlanIndex, device: Device, ref: PortRef, link: Link): PortMode {
+  if (link.medium.kind === 'wifi' && device.kind === 'access-point') {
+    const ssid = index.ssids.get(link.medium.ssidId)
+    const vlan = ssid && index.networkHeads.get(ssid.networkId)?.vlan
+    return ssid?.apIds.includes(device.id) && vlan !== undefined ? { mode: 'access', vlan } : { mode: 'off' }
+  }
+  return findPort(index, ref)?.mode ?? { mode: 'off' }
+}
+
+/** Tag a VLAN-aware port puts on frames of a VID; null where it sends none. */
+export function egressTag(mode: PortMode, vid: number): number | null {
+  if (mode.mode === 'access') return mode.vlan === vid ? UNTAGGED : null
+  if (mode.mode !== 'trunk') return null
+  if (mode.native === vid) return UNTAGGED
+  return tags(mode, vid) ? vid : null
+}
+
+/** VID a VLAN-aware port gives to a frame; null where ingress filtering drops it. */
+export function ingressVid(mode: PortMode, tag: number): number | null {
+  if (mode.mode === 'access') return tag === UNTAGGED ? mode.vlan : null
+  if (mode.mode !== 'trunk') return null
+  if (tag === UNTAGGED) return mode.native
+  return tags(mode, tag) ? tag : null
+}

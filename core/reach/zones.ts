@@ -1,0 +1,5 @@
+/** Rows and columns of the matrix: a network's id, or one of these. */
+export const GATEWAY = 'gateway'
+export const INTERNET = 'internet'
+/** Zone of a peer. */
+export const peerKey = (peerId: string): string => `peer:${peerId}`
