@@ -1,8 +1,8 @@
 import { z } from 'zod'
 import type { AdoptionEvent, Claim } from '#core/adopt'
-import type { Problem } from '#core/base'
-import type { Lost } from '#core/reach'
-import type { LabSign } from '#core/lab'
+import type { Problem } from '#core/util'
+import type { IntentLoss } from '#core/reachability'
+import type { LabSign } from '#core/simulator'
 import { isPublicKey, type Plan } from '#core/model'
 import type { AcceptanceTest } from '#core/prove'
 
@@ -179,7 +179,7 @@ export interface RunLine {
 /** What failed, and what that takes from the intents; of a pair, what only both together take. */
 export interface RunRow {
   readonly things: readonly string[]
-  readonly lost: readonly Lost[]
+  readonly lost: readonly IntentLoss[]
 }
 export interface Run extends RunLine {
   /** Null until the run is done. */

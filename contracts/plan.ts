@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { parseIpv4, parseIpv6, parseMac, parsePrefix4, parsePrefix6, readFace6 } from '#core/address'
-import { ok, problem, refuse, type Problem, type Result } from '#core/base'
+import { ok, problem, refuse, type Problem, type Result } from '#core/util'
 import {
   isEndpoint,
   isPublicKey,

@@ -2,9 +2,9 @@ import type { Diagnosis, Fact, Observed } from '#core/diagnose'
 import type { Analysis, Finding } from '#core/findings'
 import type { AlarmRun } from '#core/failover'
 import type { Change, Plan, Probe, Weather } from '#core/model'
-import type { Hits } from '#core/policy'
+import type { RuleUsage } from '#core/filter'
 import type { Remedy } from '#core/remedy'
-import type { FlowChange, FlowRef, FlowText, Grid, InsideCalls, Lost, Walk } from '#core/reach'
+import type { FlowChange, FlowRef, FlowText, ReachabilityMatrix, InsideCalls, IntentLoss, Walk } from '#core/reachability'
 
 // Between the page and its workers. Every request has a number; a late answer is told by it. A worker keeps the plan it
 // was given, and is then told only what changed: the parts that did not change stay the same objects, and so do the
@@ -60,14 +60,14 @@ export type WorkerAnswer =
     }
   | { readonly kind: 'walked'; readonly number: number; readonly walk: Walk | null }
   /** What the intents lose in a weather; null where the worker has no plan yet. */
-  | { readonly kind: 'stormed'; readonly number: number; readonly lost: readonly Lost[] | null }
+  | { readonly kind: 'stormed'; readonly number: number; readonly lost: readonly IntentLoss[] | null }
   /** The grid of the plan held, in another weather; null where the worker has no plan yet, or the plan no IPv6. */
-  | { readonly kind: 'gridded'; readonly number: number; readonly grid: Grid | null }
+  | { readonly kind: 'gridded'; readonly number: number; readonly grid: ReachabilityMatrix | null }
   /** The findings that have a mend now. */
   | { readonly kind: 'repaired'; readonly number: number; readonly findings: readonly Finding[] }
   /** Who inside reaches what is handed inside, by its outside address. */
   | { readonly kind: 'called'; readonly number: number; readonly calls: readonly InsideCalls[] }
-  | { readonly kind: 'hit'; readonly number: number; readonly hits: readonly Hits[] }
+  | { readonly kind: 'hit'; readonly number: number; readonly hits: readonly RuleUsage[] }
   | { readonly kind: 'different'; readonly number: number; readonly flows: readonly FlowChange[] }
   | { readonly kind: 'alarmed'; readonly number: number; readonly run: AlarmRun }
   /** The changes did not fit the plan that the worker holds: it must be sent whole. */

@@ -1,5 +1,5 @@
 import { formatIpv4, ipv4 } from '#core/address'
-import { chance } from '#core/base'
+import { chance } from '#core/util'
 import type { Device, Fixed, Link, Plan, PortMode, Rule, Selector } from '#core/model'
 import {
   BLANK_BRIEF,

@@ -31,7 +31,7 @@ async function loadCore(scratch) {
   const outfile = join(scratch, 'core.mjs')
   await build({
     stdin: {
-      contents: `export { analyse } from '#core/findings'; export { indexPlan } from '#core/model'; export { computeGrid, openSite } from '#core/reach'; export { gullhavenPlan } from '#server/demo/gullhaven'; export { findWired } from '#core/findings'; export { applyChanges } from '#core/model'; export { busyPlan, largePlan } from './tests/large'; export { lostUnder, singleFailures } from '#core/reach'; export { planToText } from '#contracts/plan'`,
+      contents: `export { analyse } from '#core/findings'; export { indexPlan } from '#core/model'; export { computeGrid, openSite } from '#core/reachability'; export { gullhavenPlan } from '#server/demo/gullhaven'; export { findWired } from '#core/findings'; export { applyChanges } from '#core/model'; export { busyPlan, largePlan } from './tests/large'; export { lostUnder, singleFailures } from '#core/reachability'; export { planToText } from '#contracts/plan'`,
       resolveDir: ROOT,
       loader: 'ts',
     },

@@ -32,7 +32,7 @@ export function strayMutants() {
 
 // One after another, until one fails: the property tests take longest, and most are caught before them.
 const TESTS = [
-  ['core/ethernet', 'core/policy', 'core/reach', 'core/findings', 'core/model'],
+  ['core/layer2', 'core/filter', 'core/reachability', 'core/findings', 'core/model'],
   ['tests/property'],
   ['core/diagnose'],
 ]

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { Problem } from '#core/base'
+import type { Problem } from '#core/util'
 import { addDevice, connect, MODELS, portNamed, type Device, type Medium, type Plan } from '#core/model'
 import { CABLES, cableNames } from '~/composables/port-columns'
 import { usePlan } from '~/stores/plan'

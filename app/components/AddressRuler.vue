@@ -13,7 +13,7 @@ import {
   type Ipv4,
   type Prefix4,
 } from '#core/address'
-import { orNull } from '#core/base'
+import { orNull } from '#core/util'
 import type { Finding } from '#core/findings'
 import { placeNetwork, type Network, type Plan } from '#core/model'
 import {

@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import { indexPlan, type Plan } from '#core/model'
-import { isNothing } from '#core/policy'
+import { isNothing } from '#core/filter'
 import type { CellProof } from '#core/prove'
-import { capacityOf, readFlow, type Cell, type FlowRef, type Walk } from '#core/reach'
+import { capacityOf, readFlow, type MatrixCell, type FlowRef, type Walk } from '#core/reachability'
 import RemedyList from '~/components/RemedyList.vue'
 import { useChosen } from '~/composables/chosen'
 import { useAnalysis } from '~/stores/analysis'
@@ -12,7 +12,7 @@ import { reasonOf } from '~/wording/problems'
 import { capacityWords, flowWords, namesIn, partyWords, walkWords } from '~/wording/reach'
 
 /** One cell opened: what is meant, what passes, and one flow walked hop by hop. */
-const props = defineProps<{ cell: Cell; plan: Plan; proof: CellProof; six: boolean }>()
+const props = defineProps<{ cell: MatrixCell; plan: Plan; proof: CellProof; six: boolean }>()
 const OBSERVED: Readonly<Record<CellProof, string>> = {
   proven: 'as intended: all its tests passed',
   contradicted: 'a test failed',
@@ -109,8 +109,8 @@ const capacity = computed(() =>
       )
     : '',
 )
-const passes = computed(() => servicesText(props.cell.everywhere, props.plan.services))
-const some = computed(() => servicesText(props.cell.somewhere, props.plan.services))
+const passes = computed(() => servicesText(props.cell.allPairs, props.plan.services))
+const some = computed(() => servicesText(props.cell.somePairs, props.plan.services))
 </script>
 
 <template>

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { lookId, plannedPort, type Fact, type Look } from '#core/diagnose'
 import type { Plan } from '#core/model'
-import { readFlow } from '#core/reach'
+import { readFlow } from '#core/reachability'
 import { answersTo, BOTH_ADDRESSES, factWords, howToLook, LOOKS, type LookKind } from '~/wording/looks'
 import { reasonOf } from '~/wording/problems'
 import { namesIn } from '~/wording/reach'

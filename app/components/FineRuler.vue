@@ -10,7 +10,7 @@ import {
   sizeOf,
   type SegmentKind,
 } from '#core/address'
-import { orNull } from '#core/base'
+import { orNull } from '#core/util'
 import type { Network } from '#core/model'
 import { shortAddress } from '~/composables/network-columns'
 import { useWidth } from '~/composables/width'

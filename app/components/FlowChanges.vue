@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import type { Plan } from '#core/model'
-import { isNothing } from '#core/policy'
-import type { FlowChange } from '#core/reach'
+import { isNothing } from '#core/filter'
+import type { FlowChange } from '#core/reachability'
 import { servicesText } from '~/wording/cells'
 import { namesIn } from '~/wording/reach'
 

@@ -21,7 +21,7 @@ const rows = computed(() => {
   )
 })
 const bad = computed(() => rows.value.filter((r) => r.problems.length > 0))
-const nameOf = (id: string | null) => plan.draft?.devices.find((d) => d.id === id)?.name ?? '—'
+const prefixName = (id: string | null) => plan.draft?.devices.find((d) => d.id === id)?.name ?? '—'
 
 function lay(): void {
   plan.edit(`${count(rows.value.length, 'box', 'boxes')} read from a list`, '', (draft) => {
@@ -72,7 +72,7 @@ function lay(): void {
                 <td>{{ r.model || '—' }}</td>
                 <td class="mono">{{ r.serial || '—' }}</td>
                 <td class="mono">{{ r.mac ?? '—' }}</td>
-                <td>{{ nameOf(r.deviceId) }}</td>
+                <td>{{ prefixName(r.deviceId) }}</td>
                 <td class="wrong-words">
                   {{
                     r.problems

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import Papa from 'papaparse'
-import type { Problem } from '#core/base'
+import type { Problem } from '#core/util'
 import { readNetworkList, type NetworkRow } from '#core/ingest'
 import { BLANK_NETWORK, freshId } from '#core/model'
 import ListInput from '~/components/ListInput.vue'

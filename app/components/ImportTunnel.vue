@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { Problem } from '#core/base'
+import type { Problem } from '#core/util'
 import { readWireguardConf } from '#core/ingest'
 import ListInput from '~/components/ListInput.vue'
 import { api } from '~/stores/api'

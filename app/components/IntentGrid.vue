@@ -1,6 +1,13 @@
 <script setup lang="ts">
 import type { Intent } from '#core/model'
-import { GATEWAY, gridKeys, INTERNET, intentCells, withMeant, type IntentCell } from '#core/reach'
+import {
+  GATEWAY,
+  matrixZones,
+  INTERNET,
+  intentCells,
+  setIntentForPair,
+  type IntentCell,
+} from '#core/reachability'
 import { useCellArrows } from '~/composables/cell-arrows'
 import { usePlan } from '~/stores/plan'
 import { useSession } from '~/stores/session'
@@ -15,7 +22,7 @@ const chosen = ref<{ from: string; to: string } | null>(null)
 
 const names = computed(() => (plan.draft ? namesIn(plan.draft) : null))
 const nameOf = (key: string) => names.value?.key(key) ?? key
-const keys = computed(() => (plan.draft ? gridKeys(plan.draft) : []))
+const keys = computed(() => (plan.draft ? matrixZones(plan.draft) : []))
 const rows = computed(() => keys.value.filter((key) => key !== GATEWAY && key !== INTERNET))
 const at = computed(() =>
   plan.draft ? intentCells(plan.draft) : () => ({ own: [], others: [] }) as IntentCell,
@@ -55,7 +62,7 @@ function lay(services: readonly string[] | null): void {
   plan.change(
     services === null ? `nothing meant: ${title.value}` : `meant: ${title.value}`,
     `meant ${pair.from} ${pair.to}`,
-    (now) => ({ ...now, intents: withMeant(now, pair.from, pair.to, services, title.value) }),
+    (now) => ({ ...now, intents: setIntentForPair(now, pair.from, pair.to, services, title.value) }),
   )
 }
 const others = computed(() =>

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import type { Run, RunLine } from '#contracts/api'
-import type { Problem } from '#core/base'
-import { formatServices } from '#core/policy'
+import type { Problem } from '#core/util'
+import { formatServices } from '#core/filter'
 import { api } from '~/stores/api'
 import { usePlan } from '~/stores/plan'
 import { useSession } from '~/stores/session'

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { signOf, type Rule } from '#core/model'
-import { compileIntents, formatServices, servicesOf } from '#core/policy'
+import { compileIntents, formatServices, servicesOf } from '#core/filter'
 import { useSelectors } from '~/composables/selectors'
 import { usePlan } from '~/stores/plan'
 import { count } from '~/wording/findings'

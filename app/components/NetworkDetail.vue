@@ -11,7 +11,7 @@ import {
   formatPrefix6,
   grown,
 } from '#core/address'
-import { orNull, type Problem } from '#core/base'
+import { orNull, type Problem } from '#core/util'
 import { discoveryOption, leaseTimers, poolFor, offeredLoad } from '#core/dhcp'
 import { MOST_BLOCKED, poolSize } from '#core/findings'
 import type { Network } from '#core/model'

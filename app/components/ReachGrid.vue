@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import type { Plan } from '#core/model'
 import { proofOfCell, type AcceptanceTest } from '#core/prove'
-import { bandCell, type Band, type Cell, type CellAt } from '#core/reach'
+import { groupCell, type RowGroup, type MatrixCell, type CellAt } from '#core/reachability'
 import PennantMark from '~/components/PennantMark.vue'
 import { useCellArrows } from '~/composables/cell-arrows'
 import { cellLook, changeLook } from '~/wording/cells'
@@ -10,22 +10,22 @@ import { namesIn } from '~/wording/reach'
 /** Rows are from, columns are to. Arrow keys move, Enter opens the walk. `other`: the cells of another weather to compare with. */
 const props = defineProps<{
   plan: Plan
-  rows: readonly Band[]
-  columns: readonly Band[]
+  rows: readonly RowGroup[]
+  columns: readonly RowGroup[]
   at: CellAt
   other: CellAt | null
   tests: readonly AcceptanceTest[]
   passed: ReadonlyMap<string, boolean>
   chosen: string
 }>()
-const emit = defineEmits<{ open: [cell: Cell] }>()
+const emit = defineEmits<{ open: [cell: MatrixCell] }>()
 const root = useTemplateRef<HTMLTableElement>('root')
 
 const names = computed(() => namesIn(props.plan))
-const first = (band: Band) => names.value.key(band.keys[0] ?? '')
-const more = (band: Band) => (band.keys.length > 1 ? `+${band.keys.length - 1}` : '')
-const long = (band: Band) => band.keys.map((key) => names.value.key(key)).join(', ')
-const lookOf = (cell: Cell) =>
+const first = (band: RowGroup) => names.value.key(band.keys[0] ?? '')
+const more = (band: RowGroup) => (band.keys.length > 1 ? `+${band.keys.length - 1}` : '')
+const long = (band: RowGroup) => band.keys.map((key) => names.value.key(key)).join(', ')
+const lookOf = (cell: MatrixCell) =>
   props.other
     ? changeLook(cell, props.other(cell.from, cell.to), props.plan.services)
     : cellLook(cell, proofOfCell(props.tests, props.passed, cell.from, cell.to), props.plan.services)
@@ -33,7 +33,7 @@ const lines = computed(() =>
   props.rows.map((from) => ({
     from,
     cells: props.columns.flatMap((to) => {
-      const cell = bandCell(props.at, from, to)
+      const cell = groupCell(props.at, from, to)
       return cell ? [{ to, cell, look: lookOf(cell) }] : []
     }),
   })),
@@ -42,15 +42,15 @@ const lines = computed(() =>
 const width = computed(() =>
   props.columns.length > 16 ? 'narrow' : props.columns.length > 10 ? 'dense' : 'wide',
 )
-const keyOf = (cell: Cell) => `${cell.from}>${cell.to}`
-const sentence = (from: Band, to: Band, says: string) => `${long(from)} to ${long(to)}: ${says}`
-const inside = (from: Band, cell: Cell) => from.keys.includes(cell.to)
+const keyOf = (cell: MatrixCell) => `${cell.from}>${cell.to}`
+const sentence = (from: RowGroup, to: RowGroup, says: string) => `${long(from)} to ${long(to)}: ${says}`
+const inside = (from: RowGroup, cell: MatrixCell) => from.keys.includes(cell.to)
 
 const { focus, key, isAt } = useCellArrows(
   () => root.value,
   () => ({ rows: props.rows.length, columns: props.columns.length }),
 )
-function open(cell: Cell, row: number, column: number): void {
+function open(cell: MatrixCell, row: number, column: number): void {
   Object.assign(focus, { row, column })
   emit('open', cell)
 }

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { Problem } from '#core/base'
+import type { Problem } from '#core/util'
 import { modeText } from '#core/export'
 import { freshId, isVlanAware, layTemplate, setPorts, spanOf, templateFrom, type PortMode } from '#core/model'
 import { readTags } from '~/composables/port-columns'

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { trunkProposals } from '#core/ethernet'
+import { trunkProposals } from '#core/layer2'
 import type { Change, Json } from '#core/model'
 import { usePlan } from '~/stores/plan'
 import { count } from '~/wording/findings'

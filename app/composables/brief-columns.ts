@@ -1,5 +1,5 @@
 import { parseMac, parsePrefix4 } from '#core/address'
-import { orNull, problem, type Problem } from '#core/base'
+import { orNull, problem, type Problem } from '#core/util'
 import {
   parseSerial,
   type Building,

@@ -1,4 +1,4 @@
-import type { FlowRef } from '#core/reach'
+import type { FlowRef } from '#core/reachability'
 
 /** What is chosen on the sheets: kept while one goes from sheet to sheet. `walk`: a flow whose way the Loom shows. */
 const chosen = reactive({

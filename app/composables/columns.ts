@@ -1,5 +1,5 @@
-import type { Problem } from '#core/base'
-import { problem, type Result } from '#core/base'
+import type { Problem } from '#core/util'
+import { problem, type Result } from '#core/util'
 
 /** A column of an editable table. Without `commit` it is only read. */
 export interface Column<Row> {

@@ -1,5 +1,5 @@
 import { parsePrefix4 } from '#core/address'
-import { problem, type Problem } from '#core/base'
+import { problem, type Problem } from '#core/util'
 import { ENCRYPTION, GROUPS, INTEGRITY, PRF } from '#core/ipsec'
 import type { IpsecEnd, IpsecLink } from '#core/model'
 import { checkChoice, checkNumber, reasons, type Column } from './columns'

@@ -1,5 +1,5 @@
 import { parseIpv4, parseIpv6, parseMac, parsePrefix6, readFace6 } from '#core/address'
-import { orNull, problem, type Problem } from '#core/base'
+import { orNull, problem, type Problem } from '#core/util'
 import {
   BLANK_CELLULAR,
   LEAST_RSRP,

@@ -1,6 +1,6 @@
-import { by, groupBy } from '#core/base'
-import type { Carried, Knot } from '#core/ethernet'
-import type { Walk } from '#core/reach'
+import { by, groupBy } from '#core/util'
+import type { VlanOnLink, VlanGap } from '#core/layer2'
+import type { Walk } from '#core/reachability'
 import {
   farEnd,
   indexPlan,
@@ -33,7 +33,7 @@ export interface LoomThread {
   readonly knot: {
     readonly at: 'from' | 'to'
     readonly port: PortRef
-    readonly starved: readonly string[]
+    readonly affected: readonly string[]
   } | null
 }
 
@@ -111,8 +111,8 @@ function threadsOf(
   plan: Plan,
   links: readonly Link[],
   from: string,
-  carried: readonly Carried[],
-  knots: readonly Knot[],
+  carried: readonly VlanOnLink[],
+  knots: readonly VlanGap[],
 ): LoomThread[] {
   const ids = new Set(links.map((l) => l.id))
   return plan.networks.flatMap((network): LoomThread[] => {
@@ -122,7 +122,7 @@ function threadsOf(
     const stop = knot && {
       at: knot.port.deviceId === from ? ('from' as const) : ('to' as const),
       port: knot.port,
-      starved: knot.starved,
+      affected: knot.affected,
     }
     return [
       {
@@ -154,8 +154,8 @@ export interface Loom {
 export function loomOf(
   plan: Plan,
   weather: Weather,
-  carried: readonly Carried[],
-  knots: readonly Knot[],
+  carried: readonly VlanOnLink[],
+  knots: readonly VlanGap[],
 ): Loom {
   const devices = new Map(plan.devices.map((d) => [d.id, d]))
   const depth = depths(plan)

@@ -8,7 +8,7 @@ import {
   parseRange4,
   type Prefix4,
 } from '#core/address'
-import { orNull, problem, type Problem } from '#core/base'
+import { orNull, problem, type Problem } from '#core/util'
 import { renumberVlan, type Fixed, type Network } from '#core/model'
 import { checkChoice, checkName, checkNumber, reasons, type Column } from './columns'
 import { usePlan, type PlanDraft } from '~/stores/plan'

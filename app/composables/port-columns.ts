@@ -1,6 +1,6 @@
-import { problem, type Problem } from '#core/base'
+import { problem, type Problem } from '#core/util'
 import { mediumText, modeText } from '#core/export'
-import { linkSpeed } from '#core/cable'
+import { linkSpeed } from '#core/cabling'
 import {
   connect,
   disconnect,

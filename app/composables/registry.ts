@@ -1,4 +1,4 @@
-import type { PortRegistry } from '#core/policy'
+import type { PortRegistry } from '#core/filter'
 
 const registry = shallowRef<PortRegistry | null>(null)
 

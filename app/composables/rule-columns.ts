@@ -10,8 +10,8 @@ import {
   type Service,
 } from '#core/model'
 import { parsePrefix4, parsePrefix6 } from '#core/address'
-import { readEntries, writeEntries } from '#core/policy'
-import { problem, type Problem } from '#core/base'
+import { readEntries, writeEntries } from '#core/filter'
+import { problem, type Problem } from '#core/util'
 import { checkChoice, checkName, reasons, type Column } from './columns'
 import { useSelectors } from './selectors'
 import { usePlan, type PlanDraft } from '~/stores/plan'

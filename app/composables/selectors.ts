@@ -1,6 +1,6 @@
 import { freshId, signOf, type Plan, type Selector, type Service } from '#core/model'
-import { readEntries, registered } from '#core/policy'
-import { problem, type Problem } from '#core/base'
+import { readEntries, registered } from '#core/filter'
+import { problem, type Problem } from '#core/util'
 import { usePlan, type PlanDraft } from '~/stores/plan'
 import { namesIn } from '~/wording/reach'
 import { checkChoice } from './columns'

@@ -1,4 +1,4 @@
-import { problem, type Problem } from '#core/base'
+import { problem, type Problem } from '#core/util'
 import type { Ssid } from '#core/model'
 import { checkChoice, type Column } from './columns'
 import { usePlan, type PlanDraft } from '~/stores/plan'

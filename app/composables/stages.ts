@@ -1,6 +1,6 @@
 import { STUCK } from '#core/adopt'
 import { missingFacts } from '#core/brief'
-import { isNothing } from '#core/policy'
+import { isNothing } from '#core/filter'
 import type { PennantState } from '~/components/PennantMark.vue'
 import { useAnalysis } from '~/stores/analysis'
 import { usePlan } from '~/stores/plan'
@@ -111,7 +111,7 @@ export function useStages() {
   function rehearsing(): Standing {
     const cells = analysis.analysis?.grid.cells.filter((c) => c.judged)
     if (!cells) return { pennant: 'bare', line: 'computing' }
-    const right = cells.filter((c) => isNothing(c.missing) && isNothing(c.excess)).length
+    const right = cells.filter((c) => isNothing(c.missing) && isNothing(c.unexpected)).length
     return {
       pennant: right === cells.length ? 'outline' : 'cut',
       line: `${right} of ${cells.length} as intended`,

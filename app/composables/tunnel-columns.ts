@@ -1,5 +1,5 @@
 import { parsePrefix4, parsePrefix6 } from '#core/address'
-import { problem, type Problem } from '#core/base'
+import { problem, type Problem } from '#core/util'
 import { isEndpoint, isPublicKey, keyHolder, type Peer, type Plan, type Tunnel } from '#core/model'
 import { checkChoice, checkName, checkNumber, reasons, type Column } from './columns'
 import { checkFace, checkFace6 } from './line-columns'

@@ -1,5 +1,5 @@
 import { parseIpv4 } from '#core/address'
-import { problem, type Problem } from '#core/base'
+import { problem, type Problem } from '#core/util'
 import type { PolicyRoute, PortForward, Probe, Uplink } from '#core/model'
 import { checkChoice, checkName, checkNumber, reasons, type Column } from './columns'
 import { useLineEdit } from './line-columns'

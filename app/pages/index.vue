@@ -2,7 +2,7 @@
 import type { SiteSummary } from '#contracts/api'
 import { MOST_PLAN_BYTES, parsePlanText, planToText } from '#contracts/plan'
 import { parsePrefix4 } from '#core/address'
-import type { Problem } from '#core/base'
+import type { Problem } from '#core/util'
 import { blankPlan } from '#core/model'
 import { api } from '~/stores/api'
 import { useSession } from '~/stores/session'

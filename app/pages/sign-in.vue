@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { Problem } from '#core/base'
+import type { Problem } from '#core/util'
 import { useSession } from '~/stores/session'
 import { reasonOf } from '~/wording/problems'
 

@@ -2,8 +2,16 @@ import type { WorkerAnswer, WorkerRequest } from '#contracts/worker'
 import { findingKey, sortFindings, WIRED_CODES, type Analysis, type Finding } from '#core/findings'
 import type { AlarmRun } from '#core/failover'
 import type { Plan, Probe, Weather } from '#core/model'
-import type { Hits } from '#core/policy'
-import type { FlowChange, FlowRef, FlowText, Grid, InsideCalls, Lost, Walk } from '#core/reach'
+import type { RuleUsage } from '#core/filter'
+import type {
+  FlowChange,
+  FlowRef,
+  FlowText,
+  ReachabilityMatrix,
+  InsideCalls,
+  IntentLoss,
+  Walk,
+} from '#core/reachability'
 import { keepAsking } from './analysis-worker'
 import { usePlan } from './plan'
 
@@ -108,7 +116,7 @@ export const useAnalysis = defineStore('analysis', () => {
   }
 
   /** What the intents lose in a weather, of the plan as the grid's worker knows it; `blind`: before any probe has noticed. */
-  async function storm(failed: Weather, blind = false): Promise<readonly Lost[] | null> {
+  async function storm(failed: Weather, blind = false): Promise<readonly IntentLoss[] | null> {
     return (
       (await askOne('stormed', (number) => ({ kind: 'storm', number, weather: [...failed], blind })))?.lost ??
       null
@@ -116,7 +124,7 @@ export const useAnalysis = defineStore('analysis', () => {
   }
 
   /** The grid in another weather, of the plan as the grid's worker knows it. */
-  async function gridUnder(failed: Weather, six = false): Promise<Grid | null> {
+  async function gridUnder(failed: Weather, six = false): Promise<ReachabilityMatrix | null> {
     return (
       (await askOne('gridded', (number) => ({ kind: 'grid', number, weather: [...failed], six })))?.grid ??
       null
@@ -132,7 +140,7 @@ export const useAnalysis = defineStore('analysis', () => {
   }
 
   /** What the rules of a gateway are there for, of the plan as the grid's worker knows it. */
-  async function hits(deviceId: string): Promise<readonly Hits[]> {
+  async function hits(deviceId: string): Promise<readonly RuleUsage[]> {
     return (await askOne('hit', (number) => ({ kind: 'hits', number, deviceId })))?.hits ?? []
   }
 

@@ -1,5 +1,5 @@
 import type { Refusal } from '#contracts/api'
-import { problem } from '#core/base'
+import { problem } from '#core/util'
 
 export type Answer<T> =
   | { readonly ok: true; readonly value: T }

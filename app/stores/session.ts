@@ -1,5 +1,5 @@
 import type { Me } from '#contracts/api'
-import type { Problem } from '#core/base'
+import type { Problem } from '#core/util'
 import { api } from './api'
 
 /** Who is signed in. `undefined` until the server was asked. */

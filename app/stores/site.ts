@@ -1,6 +1,6 @@
 import type { LabDevice, News, Proof, Roster, RosterRow, RunLine, Tick } from '#contracts/api'
 import { adoptionState } from '#core/adopt'
-import type { Problem } from '#core/base'
+import type { Problem } from '#core/util'
 import { api, type Answer } from './api'
 import { usePlan } from './plan'
 import { useSession } from './session'

@@ -1,5 +1,5 @@
 import type { AdoptionEvent, AdoptionState } from '#core/adopt'
-import type { LabSign } from '#core/lab'
+import type { LabSign } from '#core/simulator'
 
 interface Words {
   readonly state: string

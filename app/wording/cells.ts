@@ -1,6 +1,6 @@
 import type { Intent, Selector, Service } from '#core/model'
-import { formatServices, isNothing, minus, namedParts, NOTHING, union, type ServiceSet } from '#core/policy'
-import type { Cell, IntentCell } from '#core/reach'
+import { formatServices, isNothing, minus, namedParts, NOTHING, union, type ServiceSet } from '#core/filter'
+import type { MatrixCell, IntentCell } from '#core/reachability'
 import type { CellProof } from '#core/prove'
 import type { PennantState } from '~/components/PennantMark.vue'
 import { count } from './findings'
@@ -60,22 +60,26 @@ export interface CellLook {
 }
 
 /** How a cell looks: what passes of what is meant, and whether it was seen. */
-export function cellLook(cell: Cell, proof: CellProof, services: readonly Service[]): CellLook {
-  if (!isNothing(cell.excess))
-    return { pennant: 'cut', text: 'unasked', says: `passes unasked: ${servicesText(cell.excess, services)}` }
+export function cellLook(cell: MatrixCell, proof: CellProof, services: readonly Service[]): CellLook {
+  if (!isNothing(cell.unexpected))
+    return {
+      pennant: 'cut',
+      text: 'unasked',
+      says: `passes unasked: ${servicesText(cell.unexpected, services)}`,
+    }
   if (!isNothing(cell.missing))
     return {
       pennant: 'cut',
       text: 'missing',
       says: `does not pass for all: ${servicesText(cell.missing, services)}`,
     }
-  const shown = cell.judged ? cell.intended : cell.everywhere
+  const shown = cell.judged ? cell.intended : cell.allPairs
   if (isNothing(shown)) {
-    if (!cell.judged && !isNothing(cell.somewhere))
+    if (!cell.judged && !isNothing(cell.somePairs))
       return {
         pennant: null,
         text: 'in part',
-        says: `between some: ${servicesText(cell.somewhere, services)}`,
+        says: `between some: ${servicesText(cell.somePairs, services)}`,
       }
     if (!cell.judged) return { pennant: null, text: '–', says: 'nothing passes; no intent asked' }
     return proof === 'proven'
@@ -94,10 +98,14 @@ export function cellLook(cell: Cell, proof: CellProof, services: readonly Servic
   }
 }
 
-const passing = (cell: Cell): ServiceSet => union(cell.everywhere, cell.somewhere)
+const passing = (cell: MatrixCell): ServiceSet => union(cell.allPairs, cell.somePairs)
 
 /** How a cell looks beside the same cell in another weather: what passes there and not here, and the other way round. */
-export function changeLook(here: Cell, there: Cell | undefined, services: readonly Service[]): CellLook {
+export function changeLook(
+  here: MatrixCell,
+  there: MatrixCell | undefined,
+  services: readonly Service[],
+): CellLook {
   const [now, then] = [passing(here), there ? passing(there) : NOTHING]
   const [opened, closed] = [minus(then, now), minus(now, then)]
   if (isNothing(opened) && isNothing(closed))

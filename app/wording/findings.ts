@@ -204,7 +204,7 @@ const WORDS: Readonly<Record<FindingCode, (v: Values) => Words>> = {
   E02: (v) => ({
     title: `${v['network']} ${v['vlan']} stops short`,
     what: `${v['device']} port ${v['port']} does not carry it.`,
-    why: `Without it: ${v['starved']}.`,
+    why: `Without it: ${v['affected']}.`,
   }),
   E03: (v) => ({
     title: 'Native VLANs differ across a cable',

@@ -1,6 +1,6 @@
 import type { Fact, Look } from '#core/diagnose'
 import { indexPlan, type Plan } from '#core/model'
-import { linkSpeed } from '#core/cable'
+import { linkSpeed } from '#core/cabling'
 import { namesIn } from './reach'
 
 export type LookKind = Look['kind']

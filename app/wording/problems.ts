@@ -1,4 +1,4 @@
-import type { Problem } from '#core/base'
+import type { Problem } from '#core/util'
 
 // What each refusal says: the place, then the reason.
 

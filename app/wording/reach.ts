@@ -1,6 +1,12 @@
 import { nameOfKey, nameOfThing } from '#core/findings'
 import { indexPlan, isPairRule, type Plan, type PortRef, type Selector } from '#core/model'
-import { secondsToMove, type Capacity, type FlowRef, type Stage, type WalkLine } from '#core/reach'
+import {
+  secondsToMove,
+  type Capacity,
+  type FlowRef,
+  type PathSegment,
+  type WalkLine,
+} from '#core/reachability'
 
 export interface WalkWords {
   readonly where: string
@@ -181,7 +187,7 @@ export const durationText = (seconds: number): string =>
 
 /** What a way carries, each way, by which stage, and how long so many GB take. */
 export function capacityWords(capacity: Capacity, names: Names, gb: number): string {
-  const stage = (s: Stage) =>
+  const stage = (s: PathSegment) =>
     s.kind === 'line'
       ? names.uplink(s.id)
       : s.kind === 'inspection'

@@ -1,6 +1,6 @@
 import type { Plan } from '#core/model'
-import type { FlowChange } from '#core/reach'
-import { isNothing } from '#core/policy'
+import type { FlowChange } from '#core/reachability'
+import { isNothing } from '#core/filter'
 import type { Remedy, RemedyCode } from '#core/remedy'
 import { servicesText } from './cells'
 import { namesIn } from './reach'

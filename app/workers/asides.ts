@@ -1,19 +1,19 @@
 import { simulateAlarms } from '#core/failover'
 import { withRepairs } from '#core/findings'
 import type { Engine, Plan, PlanIndex, Weather } from '#core/model'
-import { hitsOf } from '#core/policy'
+import { ruleUsage } from '#core/filter'
 import {
   callsFromInside,
-  computeGrid,
+  computeMatrix,
   currentFlow,
   flowsChanged,
   flowTyped,
-  gridOf,
-  lostUnder,
+  matrixOf,
+  impactOf,
   openSite,
   openSix,
   walkFlow,
-} from '#core/reach'
+} from '#core/reachability'
 import type { WorkerAnswer, WorkerRequest } from '#contracts/worker'
 
 // What is asked beside edits, of the plan that is held then. It is loaded when first asked for: the first page does without.
@@ -43,11 +43,11 @@ export function answerAside(request: Aside, engine: Engine, plan: Plan | null): 
       return {
         kind: 'stormed',
         number,
-        lost: index && lostUnder(request.blind ? unprobed(index) : index, request.weather),
+        lost: index && impactOf(request.blind ? unprobed(index) : index, request.weather),
       }
     case 'grid': {
       const site = index && siteUnder(index, request.weather, request.six)
-      return { kind: 'gridded', number, grid: site && gridOf(site) }
+      return { kind: 'gridded', number, grid: site && matrixOf(site) }
     }
     case 'repair':
       return {
@@ -60,14 +60,14 @@ export function answerAside(request: Aside, engine: Engine, plan: Plan | null): 
       return { kind: 'called', number, calls: site ? callsFromInside(site) : [] }
     }
     case 'hits':
-      return { kind: 'hit', number, hits: index ? hitsOf(index, request.deviceId) : [] }
+      return { kind: 'hit', number, hits: index ? ruleUsage(index, request.deviceId) : [] }
     case 'difference':
       return {
         kind: 'different',
         number,
         flows: flowsChanged(
-          computeGrid(engine.index(request.before), []),
-          computeGrid(engine.index(request.after), []),
+          computeMatrix(engine.index(request.before), []),
+          computeMatrix(engine.index(request.after), []),
         ),
       }
     case 'alarms':

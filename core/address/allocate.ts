@@ -2,7 +2,7 @@
 // Method: largest first; each takes the tightest gap that holds it, at the end that leaves the largest aligned rest
 // (best fit); for aligned powers of two that is optimal: whatever can be placed is placed.
 // Source: RFC 1878 (subnet sizes), RFC 4632 (aligned prefixes); buddy allocation as in Knuth, vol. 1, section 2.5.
-import { by } from '#core/base'
+import { by } from '#core/util'
 import { gapsIn, largestIn } from './space'
 import { contains, ipv4, networkOf, overlaps, prefixesOf, sizeOf, type Prefix4 } from './ipv4'
 

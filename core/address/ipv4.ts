@@ -1,7 +1,7 @@
 // Question: what does this text mean as an IPv4 address, prefix or range?
 // Method: strict dotted-quad parsing to unsigned 32-bit numbers; all bit work ends in >>> 0.
 // Source: RFC 791, RFC 4632 (prefixes), RFC 6943 section 3.1.1 (why leading zeros are refused).
-import { ok, problem, refuse, type Result } from '#core/base'
+import { ok, problem, refuse, type Result } from '#core/util'
 
 /** An IPv4 address as an unsigned 32-bit number, 0 to 4294967295. */
 export type Ipv4 = number & { readonly __brand: 'Ipv4' }

@@ -1,7 +1,7 @@
 // Question: what does this text mean as an IPv6 prefix, and which /64 belongs to which VLAN?
 // Method: eight groups read strictly into eight numbers; written as RFC 5952 recommends, so that one prefix has one text.
 // Source: RFC 4291 section 2.2 (text), RFC 5952 section 4 (canonical text), RFC 4193 (unique local), RFC 6177 (/64 for each link).
-import { ok, problem, refuse, type Result } from '#core/base'
+import { ok, problem, refuse, type Result } from '#core/util'
 
 /** Eight groups of 16 bits, most significant first. */
 export type Groups = readonly number[]

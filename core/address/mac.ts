@@ -1,7 +1,7 @@
 // Question: is this text a MAC address that a device can own?
 // Method: six octets, then the group and the local bit of the first.
 // Source: IEEE 802-2014 clause 8 (EUI-48, I/G and U/L bits); RFC 7042 section 2.1.2 (documentation MACs).
-import { ok, problem, refuse, type Result } from '#core/base'
+import { ok, problem, refuse, type Result } from '#core/util'
 
 /**
  * Reads `00-00-5E-00-53-01`, with `-`, `:` or nothing between octets, to the form with hyphens, upper case.

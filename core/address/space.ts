@@ -1,7 +1,7 @@
 // Question: what kind of address space is this, and what is free in a block?
 // Method: the special-purpose registry as data; gaps found by sweeping sorted prefixes.
 // Source: RFC 6890 (registry), 1918 (private), 6598 (shared), 3927 (link-local), 5737 (documentation), 1122.
-import { by } from '#core/base'
+import { by } from '#core/util'
 import { contains, ipv4, lastOf, prefixesOf, type Ipv4, type Prefix4, type Range4 } from './ipv4'
 
 export type SpaceKind =

@@ -9,5 +9,5 @@ export {
   STUCK,
 } from './state'
 export type { AdoptionEvent, AdoptionState, Claim, ProgressType, StepName } from './state'
-export { benchLines, channelAddress } from './bench'
-export type { BenchLine } from './bench'
+export { benchLines, channelAddress } from './staging-bench'
+export type { BenchLine } from './staging-bench'

@@ -2,7 +2,7 @@
 // Method: every network and tunnel subnet against every one over there, by prefix.
 // Source: RFC 4632; two sites that a tunnel joins must not share addresses (common practice).
 import { overlaps, parsePrefix4 } from '#core/address'
-import { orNull } from '#core/base'
+import { orNull } from '#core/util'
 import type { Plan } from '#core/model'
 
 export interface FleetSite {

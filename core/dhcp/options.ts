@@ -1,7 +1,7 @@
 // Question: what does a DHCP option look like on the wire, for the ways a device finds its controller?
 // Method: each option's value as its RFC lays it out, in hexadecimal octets.
 // Source: RFC 2132 sections 3.8 (DNS), 8.3 (NTP), 8.4 (vendor option 43); RFC 5417 (CAPWAP, 138); RFC 8572 section 8 (143).
-import { ok, problem, refuse, type Result } from '#core/base'
+import { ok, problem, refuse, type Result } from '#core/util'
 import { parseIpv4 } from '#core/address'
 
 export type DiscoveryOption = 43 | 138 | 143

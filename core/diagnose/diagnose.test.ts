@@ -1,9 +1,9 @@
 import { describe, expect, it } from 'vitest'
 import { hosts, link, access, cat6 } from '#server/demo/build'
-import { asBuilt } from '#core/lab'
+import { asBuilt } from '#core/simulator'
 import { applyChanges } from '#core/model'
 import { testsOf, tryTests } from '#core/prove'
-import { linkSpeed } from '#core/cable'
+import { linkSpeed } from '#core/cabling'
 import { indexPlan } from '#core/model'
 import { gullhavenPlan } from '#server/demo/gullhaven'
 import {

@@ -3,10 +3,10 @@
 // mistakes make it; a fact that cannot be foretold speaks neither for nor against.
 // Source: RFC 3927 (169.254 where nobody answers), RFC 2131 (any server that hears a client may answer it), IEEE 802.1Q-2022 clause
 // 8.7 (what a bridge learns), RFC 1918 and 6598 (whose address a line is given); wg(8), `latest-handshakes` and `transfer`.
-import { linkSpeed } from '#core/cable'
-import { hopsTo } from '#core/ethernet'
+import { linkSpeed } from '#core/cabling'
+import { hopsTo } from '#core/layer2'
 import { DARK, type Plan, type PlanIndex, type Weather } from '#core/model'
-import { flowTyped, openSite, readFlow, walkFlow, type Site } from '#core/reach'
+import { flowTyped, openSite, readFlow, walkFlow, type Site } from '#core/reachability'
 import { plannedPort, type Look } from './look'
 import type { Mistake } from './mistakes'
 

@@ -15,8 +15,8 @@ import {
   rangesWithout,
   routerSix,
 } from '#core/address'
-import { orNull } from '#core/base'
-import { speaksSix } from '#core/reach'
+import { orNull } from '#core/util'
+import { speaksSix } from '#core/reachability'
 import {
   clockOf,
   DAY,
@@ -43,7 +43,7 @@ import {
   type Uplink,
 } from '#core/model'
 import { discoveryOption } from '#core/dhcp'
-import { fixedAddresses, normalise, routedPorts } from '#core/policy'
+import { fixedAddresses, normalise, routedPorts } from '#core/filter'
 import { heldMacs } from './names'
 
 /** Name of the interface that carries a VLAN. */

@@ -3,7 +3,7 @@
 // Source: RFC 1035 section 5 (zone files), RFC 3596 (IPv6 addresses in them), RFC 1123 section 2.1 (labels), RFC 2317 is not needed: reverse zones are cut at octets;
 // hosts(5), unbound.conf(5). `internal` is set aside for private use (ICANN, 2024; from memory).
 import { parseIpv4, parseIpv6, routerSix } from '#core/address'
-import { groupBy, orNull } from '#core/base'
+import { groupBy, orNull } from '#core/util'
 import { prefixSix, typedSix, type Fixed, type Network, type Plan } from '#core/model'
 
 export interface NamedAddress {

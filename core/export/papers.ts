@@ -1,6 +1,6 @@
 // Question: what does the plan say of cables, materials and boxes, as rows a spreadsheet can hold?
 // Method: one row a cable, one row a kind of thing, one row a box; text as people type it.
-import { cableSchedule, materials, TCP_SHARE, type CableEnd } from '#core/cable'
+import { cableSchedule, materials, TCP_SHARE, type CableEnd } from '#core/cabling'
 import { indexPlan, type Plan } from '#core/model'
 
 export const CABLE_COLUMNS = [

@@ -4,7 +4,7 @@
 // have to be let back by whatever loads them.
 // Source: RFC 7951 (JSON), RFC 8343 (ietf-interfaces), RFC 8344 (ietf-ip), RFC 8519 (ietf-access-control-list).
 import { formatIpv4, parseIpv4, parsePrefix4, routerSix } from '#core/address'
-import { orNull } from '#core/base'
+import { orNull } from '#core/util'
 import {
   findPort,
   indexPlan,
@@ -19,7 +19,7 @@ import {
   type Selector,
   type ServiceEntry,
 } from '#core/model'
-import { fixedAddresses, routedPorts } from '#core/policy'
+import { fixedAddresses, routedPorts } from '#core/filter'
 import { lanName, routedName, wanName, wgName } from './gateway'
 
 const text = (value: Json): string => `${JSON.stringify(value, null, 2)}\n`

@@ -1,7 +1,7 @@
 // Question: do the closed forms hold when the rounds are really played?
 // Method: round by round with a seeded generator: alarms of a line that is well, and one failure from fault to return.
 // Source: discrete-event simulation; confidence by the normal approximation, 1.96 standard errors.
-import { chance } from '#core/base'
+import { chance } from '#core/util'
 import type { Probe, Uplink } from '#core/model'
 
 export interface AlarmRun {

@@ -17,7 +17,7 @@ import {
   routerSix,
   type Prefix4,
 } from '#core/address'
-import { orNull } from '#core/base'
+import { orNull } from '#core/util'
 import { erlangB, leaseFor, offeredLoad, poolFor } from '#core/dhcp'
 import { prefixSix, type Network, type Plan } from '#core/model'
 import { draft, set, type Draft } from './finding'

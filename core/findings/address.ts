@@ -17,7 +17,7 @@ import {
   type Prefix4,
   type Range4,
 } from '#core/address'
-import { orNull } from '#core/base'
+import { orNull } from '#core/util'
 import {
   BLANK_FIXED,
   defineStage,

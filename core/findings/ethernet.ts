@@ -2,8 +2,8 @@
 // Method: knots of the VLAN threads, then each port and each cable by itself.
 // Source: IEEE 802.1Q-2022 (VLANs), ISO/IEC 11801-1 (100 m copper channel); copper between buildings: common practice.
 import { buildingOf } from '#core/brief'
-import { CHANNEL_M, opticFor } from '#core/cable'
-import { findKnots, modeFor, trunkProposals } from '#core/ethernet'
+import { CHANNEL_M, opticFor } from '#core/cabling'
+import { vlanGaps, modeFor, trunkProposals } from '#core/layer2'
 import {
   defineStage,
   endsOf,
@@ -37,9 +37,9 @@ export function tagOn(index: PlanIndex, ref: PortRef, vlan: number): Change | nu
 }
 
 function knotFindings(index: PlanIndex): Draft[] {
-  return findKnots(index, []).map((knot) => {
+  return vlanGaps(index, []).map((knot) => {
     const change = knot.mend === 'tag' ? tagOn(index, knot.port, knot.vlan) : null
-    const starved = knot.starved.map((id) => index.devices.get(id)?.name ?? id)
+    const affected = knot.affected.map((id) => index.devices.get(id)?.name ?? id)
     return {
       code: 'E02',
       severity: 'blocker',
@@ -48,7 +48,7 @@ function knotFindings(index: PlanIndex): Draft[] {
         network: index.networkHeads.get(knot.networkId)?.name ?? '',
         vlan: knot.vlan,
         ...labelOf(index, knot.port),
-        starved: starved.join(', '),
+        affected: affected.join(', '),
         key: knot.vlan,
       },
       mend: change && {

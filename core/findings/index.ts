@@ -1,9 +1,9 @@
 // Question: everything that is wrong with a plan, in a fixed order.
 // Method: the union of all groups, blockers first, then by code and place.
-import { byText } from '#core/base'
-import { carriedOver, findKnots, type Carried, type Knot } from '#core/ethernet'
+import { byText } from '#core/util'
+import { vlansOnLinks, vlanGaps, type VlanOnLink, type VlanGap } from '#core/layer2'
 import type { PlanIndex, Weather } from '#core/model'
-import { gridOf, openSite, type Grid } from '#core/reach'
+import { matrixOf, openSite, type ReachabilityMatrix } from '#core/reachability'
 import { checkAddresses } from './address'
 import { checkBrief } from './brief'
 import { checkEthernet } from './ethernet'
@@ -21,9 +21,9 @@ const CRIPPLES: readonly Finding['code'][] = ['A01', 'A02', 'A03', 'A04', 'A05',
 export interface Analysis {
   readonly findings: readonly Finding[]
   /** Under the weather asked for. */
-  readonly grid: Grid
-  readonly knots: readonly Knot[]
-  readonly carried: readonly Carried[]
+  readonly grid: ReachabilityMatrix
+  readonly knots: readonly VlanGap[]
+  readonly carried: readonly VlanOnLink[]
 }
 
 /** Codes of the findings that a plan raises by itself, without the reach grid. */
@@ -56,7 +56,7 @@ const sheetOf = (d: Draft): Finding['sheet'] =>
 /** The whole answer to an edit: findings of the plan as it is meant to run, grid and threads under the weather. */
 export function analyse(index: PlanIndex, weather: Weather): Analysis {
   const well = openSite(index, [])
-  const wellGrid = gridOf(well)
+  const wellGrid = matrixOf(well)
   const now = weather.length === 0 ? well : openSite(index, weather)
   const address = checkAddresses(index)
   const ethernet = checkEthernet(index)
@@ -72,9 +72,9 @@ export function analyse(index: PlanIndex, weather: Weather): Analysis {
   ]
   return {
     findings: sortFindings(findings),
-    grid: now === well ? wellGrid : gridOf(now),
-    knots: findKnots(index, now.scenario),
-    carried: carriedOver(index, now.scenario),
+    grid: now === well ? wellGrid : matrixOf(now),
+    knots: vlanGaps(index, now.scenario),
+    carried: vlansOnLinks(index, now.scenario),
   }
 }
 

@@ -11,8 +11,16 @@ import {
   NOTHING,
   servicesOf,
   type ServiceSet,
-} from '#core/policy'
-import { GATEWAY, gridOf, INTERNET, openSix, speaksSix, type Grid, type Site } from '#core/reach'
+} from '#core/filter'
+import {
+  GATEWAY,
+  matrixOf,
+  INTERNET,
+  openSix,
+  speaksSix,
+  type ReachabilityMatrix,
+  type Site,
+} from '#core/reachability'
 import { draft, set, type Draft } from './finding'
 import { cellIn, nameOfKey, passing, refusal, sixExcess } from './repairs'
 
@@ -20,7 +28,7 @@ import { cellIn, nameOfKey, passing, refusal, sixExcess } from './repairs'
 const MOST_MENDED = 20
 
 /** Refusals in one direction, where the other is open although nobody means it. */
-function oneWayFindings(index: PlanIndex, grid: Grid): Draft[] {
+function oneWayFindings(index: PlanIndex, grid: ReachabilityMatrix): Draft[] {
   let mended = 0
   return index.plan.policies.flatMap((policy) =>
     policy.rules.flatMap((rule, i): Draft[] => {
@@ -74,7 +82,7 @@ const MANAGED_BY: ServiceSet = {
   icmp: false,
 }
 
-function managementFindings(index: PlanIndex, grid: Grid): Draft[] {
+function managementFindings(index: PlanIndex, grid: ReachabilityMatrix): Draft[] {
   const { plan } = index
   const guests = new Set(plan.ssids.filter((s) => s.isolation).map((s) => s.networkId))
   const managed = new Set(
@@ -168,7 +176,7 @@ function emptyFindings(site: Site): Draft[] {
 }
 
 /** What passes by IPv6 and no intent asks for, beyond what IPv4 lets through unasked as well. */
-function sixFindings(index: PlanIndex, grid: Grid, six: Grid): Draft[] {
+function sixFindings(index: PlanIndex, grid: ReachabilityMatrix, six: ReachabilityMatrix): Draft[] {
   return six.cells
     .filter((c) => c.judged)
     .flatMap((cell) => {
@@ -203,7 +211,7 @@ function sendersOf(plan: Plan, from: Selector): string[] {
 }
 
 /** Some senders go out by a tunnel: what goes beside it. */
-function besideFindings(index: PlanIndex, six: Grid | null): Draft[] {
+function besideFindings(index: PlanIndex, six: ReachabilityMatrix | null): Draft[] {
   const { plan } = index
   return plan.policyRoutes
     .filter((r) => r.out.kind === 'tunnel')
@@ -254,10 +262,10 @@ function besideFindings(index: PlanIndex, six: Grid | null): Draft[] {
 }
 
 /** The findings of this file. */
-export function checkHalves(site: Site, grid: Grid): Draft[] {
+export function checkHalves(site: Site, grid: ReachabilityMatrix): Draft[] {
   const { index } = site
   const opened = openSix(index, [])
-  const six = opened && gridOf(opened)
+  const six = opened && matrixOf(opened)
   return [
     ...oneWayFindings(index, grid),
     ...managementFindings(index, grid),

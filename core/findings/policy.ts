@@ -2,7 +2,7 @@
 // Method: the reach grid against the intents, all well and under what they are to survive.
 // Source: no published figures used.
 import { parsePrefix4, parsePrefix6 } from '#core/address'
-import { findKnots } from '#core/ethernet'
+import { vlanGaps } from '#core/layer2'
 import {
   AT,
   defineStage,
@@ -13,16 +13,16 @@ import {
   type Rule,
   type Selector,
 } from '#core/model'
-import { formatServices, isNothing } from '#core/policy'
+import { formatServices, isNothing } from '#core/filter'
 import {
-  gridOf,
+  matrixOf,
   openSite,
   verdictsOf,
   type FlowRef,
-  type Grid,
+  type ReachabilityMatrix,
   type IntentVerdict,
   type Site,
-} from '#core/reach'
+} from '#core/reachability'
 import { set, type Draft, type Finding } from './finding'
 import { nameOfKey } from './repairs'
 import { nameOfThing } from './names'
@@ -30,7 +30,7 @@ import { shadowFindings } from './shadows'
 
 /** Devices whose trouble is already told as a knot or by an address finding; their lost intents are not told twice. */
 function explained(site: Site, blamed: ReadonlySet<string>): Set<string> {
-  const out = new Set(findKnots(site.index, site.scenario).flatMap((knot) => knot.starved))
+  const out = new Set(vlanGaps(site.index, site.scenario).flatMap((knot) => knot.affected))
   for (const endpoint of site.endpoints) {
     if (endpoint.wants !== null && blamed.has(endpoint.wants)) out.add(endpoint.deviceId)
   }
@@ -42,9 +42,9 @@ function isExplained(site: Site, told: ReadonlySet<string>, flow: FlowRef | null
   return flow !== null && (told.has(deviceOf(flow.from)) || told.has(deviceOf(flow.to)))
 }
 
-function excessFindings(index: PlanIndex, grid: Grid, under: string): Draft[] {
+function excessFindings(index: PlanIndex, grid: ReachabilityMatrix, under: string): Draft[] {
   return grid.cells
-    .filter((c) => c.judged && !isNothing(c.excess))
+    .filter((c) => c.judged && !isNothing(c.unexpected))
     .map((c) => ({
       code: 'P01',
       severity: 'blocker',
@@ -53,7 +53,7 @@ function excessFindings(index: PlanIndex, grid: Grid, under: string): Draft[] {
         kind: 'excess',
         from: nameOfKey(index, c.from),
         to: nameOfKey(index, c.to),
-        services: formatServices(c.excess),
+        services: formatServices(c.unexpected),
         under: under === '' ? '' : nameOfThing(index, under),
         key: under === '' ? 'excess' : `excess ${under}`,
       },
@@ -184,7 +184,7 @@ function danglingFindings(index: PlanIndex): Draft[] {
 }
 
 /** Every finding of group P, and the grid they were read from. `blamed`: networks whose addressing is already found wrong. */
-export function checkPolicy(site: Site, grid: Grid, blamed: ReadonlySet<string>): Finding[] {
+export function checkPolicy(site: Site, grid: ReachabilityMatrix, blamed: ReadonlySet<string>): Finding[] {
   const { index } = site
   const told = explained(site, blamed)
   const underFailure = [...new Set(index.plan.intents.flatMap((i) => i.survives))].sort().flatMap((id) => {
@@ -208,7 +208,7 @@ export function checkPolicy(site: Site, grid: Grid, blamed: ReadonlySet<string>)
           .slice(1)
           .flatMap(({ id }) => {
             const then = openSite(index, [id])
-            const thenGrid = gridOf(then)
+            const thenGrid = matrixOf(then)
             return [
               ...excessFindings(index, thenGrid, id),
               ...missingFindings(then, thenGrid.verdicts, told, id),
@@ -224,7 +224,7 @@ export function checkPolicy(site: Site, grid: Grid, blamed: ReadonlySet<string>)
   }))
 }
 
-function missedAnyway(grid: Grid, intentId: string): boolean {
+function missedAnyway(grid: ReachabilityMatrix, intentId: string): boolean {
   const verdict = grid.verdicts.find((v) => v.intentId === intentId)
   return verdict !== undefined && !isNothing(verdict.missing)
 }

@@ -2,7 +2,7 @@
 // Method: the rule is laid on the plan and the grid asked again; a repair is told only where what was wrong is right then, and
 // nothing that was right is wrong.
 // Source: the plan's own semantics; no figures used.
-import { groupBy } from '#core/base'
+import { groupBy } from '#core/util'
 import {
   AT,
   changesBetween,
@@ -26,11 +26,11 @@ import {
   servicesOf,
   union,
   type ServiceSet,
-} from '#core/policy'
+} from '#core/filter'
 import {
   cellsOf,
   GATEWAY,
-  gridOf,
+  matrixOf,
   INTERNET,
   openSite,
   openSix,
@@ -39,17 +39,18 @@ import {
   selectorOf,
   verdictsOf,
   walkFlow,
-  type Cell,
+  type MatrixCell,
   type FlowRef,
-  type Grid,
+  type ReachabilityMatrix,
   type Site,
-} from '#core/reach'
+} from '#core/reachability'
 import type { Finding, Mend } from './finding'
 
 /** What passes in a cell, for some at least. */
-export const passing = (cell: Cell | undefined): ServiceSet =>
-  cell ? union(cell.everywhere, cell.somewhere) : NOTHING
-export const cellIn = (grid: Grid, from: string, to: string): Cell | undefined => cellsOf(grid)(from, to)
+export const passing = (cell: MatrixCell | undefined): ServiceSet =>
+  cell ? union(cell.allPairs, cell.somePairs) : NOTHING
+export const cellIn = (grid: ReachabilityMatrix, from: string, to: string): MatrixCell | undefined =>
+  cellsOf(grid)(from, to)
 
 export function nameOfKey(index: PlanIndex, key: string): string {
   if (key === GATEWAY) return 'Gateway'
@@ -147,17 +148,23 @@ export function refusal(
 }
 
 /** True where nothing that some intent asks for is withheld after that was not before. */
-const keepsAll = (before: Grid, after: Grid): boolean =>
+const keepsAll = (before: ReachabilityMatrix, after: ReachabilityMatrix): boolean =>
   after.verdicts.every((v) =>
     isNothing(minus(v.missing, before.verdicts.find((w) => w.intentId === v.intentId)?.missing ?? NOTHING)),
   )
 
 /** What passes by IPv6 in a cell and no intent asks for, beyond what IPv4 lets through unasked as well. @param four the grid of IPv4 */
-export const sixExcess = (four: Grid, cell: Cell): ServiceSet =>
-  minus(cell.excess, cellIn(four, cell.from, cell.to)?.excess ?? NOTHING)
+export const sixExcess = (four: ReachabilityMatrix, cell: MatrixCell): ServiceSet =>
+  minus(cell.unexpected, cellIn(four, cell.from, cell.to)?.unexpected ?? NOTHING)
 
 /** A refusal of what passes between two ends and nobody means, tried. `six`: of the IPv6 grid, beyond what IPv4 lets through as well. */
-function refusalOf(index: PlanIndex, grid: Grid, cell: Cell, excess: ServiceSet, six: boolean): Mend | null {
+function refusalOf(
+  index: PlanIndex,
+  grid: ReachabilityMatrix,
+  cell: MatrixCell,
+  excess: ServiceSet,
+  six: boolean,
+): Mend | null {
   const services = namesOf(index, excess, passing(cell))
   // What a schedule lets through at some times is not refused for good.
   if (services === null || index.plan.intents.some((i) => i.when !== null)) return null
@@ -165,10 +172,12 @@ function refusalOf(index: PlanIndex, grid: Grid, cell: Cell, excess: ServiceSet,
   const after4 = tried && index.of(tried.after)
   const site = after4 && (six ? openSix(after4, []) : openSite(after4, []))
   if (!tried || !site) return null
-  const after = gridOf(site)
+  const after = matrixOf(site)
   const now = cellIn(after, cell.from, cell.to)
   const kept = isNothing(minus(intersect(passing(cell), cell.intended), passing(now)))
-  return now && kept && isNothing(intersect(now.excess, excess)) && keepsAll(grid, after) ? tried.mend : null
+  return now && kept && isNothing(intersect(now.unexpected, excess)) && keepsAll(grid, after)
+    ? tried.mend
+    : null
 }
 
 /** A rule that lets an intent through where another refuses it, tried. @param example a flow of it that does not pass */
@@ -211,9 +220,9 @@ export function withRepairs(index: PlanIndex, findings: readonly Finding[]): rea
   const open = findings.filter((f) => f.mend === null && (f.code === 'P01' || f.code === 'P08'))
   if (open.length === 0) return findings
   const { plan } = index
-  const grid = gridOf(openSite(index, []))
+  const grid = matrixOf(openSite(index, []))
   const siteSix = open.some((f) => f.code === 'P08') ? openSix(index, []) : null
-  const six = siteSix && gridOf(siteSix)
+  const six = siteSix && matrixOf(siteSix)
   const repair = (finding: Finding): Mend | null => {
     const [list, from = '', to = ''] = finding.place
     if (list === 'intents') {
@@ -234,7 +243,7 @@ export function withRepairs(index: PlanIndex, findings: readonly Finding[]): rea
       index,
       family,
       cell,
-      finding.code === 'P08' ? sixExcess(grid, cell) : cell.excess,
+      finding.code === 'P08' ? sixExcess(grid, cell) : cell.unexpected,
       finding.code === 'P08',
     )
   }

@@ -1,8 +1,8 @@
 // Question: which rules could go, or never get to what they name, or speak of nobody?
 // Method: each rule by both families: what is idle by IPv4 may have work by IPv6, and is told only where it has none.
 import { isPairRule, type Json, type PlanIndex, type Rule } from '#core/model'
-import { anomaliesOf, type RuleVerdict } from '#core/policy'
-import { ipv6ProjectionOf } from '#core/reach'
+import { anomaliesOf, type RuleVerdict } from '#core/filter'
+import { ipv6ProjectionOf } from '#core/reachability'
 import { draft, set, type Draft } from './finding'
 import { nameOfEnd } from './names'
 

@@ -13,7 +13,7 @@ import {
   spaceOf,
   type Prefix4,
 } from '#core/address'
-import { orNull } from '#core/base'
+import { orNull } from '#core/util'
 import { falseAlarmsPerYear, fitProbe, hoursToCap, outage, sharedFates } from '#core/failover'
 import {
   canBeCalled,
@@ -34,8 +34,8 @@ import {
   type Tunnel,
   type Uplink,
 } from '#core/model'
-import { faceOf, includes, isNothing, prefixesOf, servicesOf } from '#core/policy'
-import { GATEWAY, INTERNET, peerKey, type Grid } from '#core/reach'
+import { parseInterfaceAddress, includes, isNothing, prefixesOf, servicesOf } from '#core/filter'
+import { GATEWAY, INTERNET, peerKey, type ReachabilityMatrix } from '#core/reachability'
 import { draft, set, type Draft, type Finding } from './finding'
 
 /** A line that takes so many times the share that its speed is of the sum is full before the others are half so. */
@@ -303,7 +303,7 @@ function renumbering(plan: Plan, network: Network): Draft['mend'] {
   const far = [
     ...prefixesOf(plan.tunnels.flatMap((t) => [...t.peers.flatMap((p) => p.allowed)])),
     ...prefixesOf(plan.brief.far.flatMap((f) => f.subnets)),
-    ...plan.tunnels.flatMap((t) => faceOf(t.address)?.prefix ?? []),
+    ...plan.tunnels.flatMap((t) => parseInterfaceAddress(t.address)?.prefix ?? []),
   ].filter((p) => p.length > 0)
   const size = 2 ** (32 - own.length)
   for (let base: number = block.base; base <= lastOf(block); base += size) {
@@ -381,7 +381,7 @@ function slowest(
   }
 }
 
-function tunnelFindings(index: PlanIndex, tunnel: Tunnel, grid: Grid): Draft[] {
+function tunnelFindings(index: PlanIndex, tunnel: Tunnel, grid: ReachabilityMatrix): Draft[] {
   const { plan } = index
   const out: Draft[] = [...callFindings(index, tunnel)]
   const place = ['tunnels', tunnel.id]
@@ -457,12 +457,12 @@ function tunnelFindings(index: PlanIndex, tunnel: Tunnel, grid: Grid): Draft[] {
     if (
       peer.kind !== 'provider' &&
       cells.length > 0 &&
-      cells.every((c) => isNothing(c.everywhere) && isNothing(c.somewhere))
+      cells.every((c) => isNothing(c.allPairs) && isNothing(c.somePairs))
     )
       out.push(draft('V05', 'warning', here, { peer: peer.name, tunnel: tunnel.name }))
   }
   out.push(...mappingFindings(plan, tunnel))
-  const face = faceOf(tunnel.address)
+  const face = parseInterfaceAddress(tunnel.address)
   if (face && spaceOf(face.address) === 'public')
     out.push(draft('V06', 'warning', [...place, 'address'], { tunnel: tunnel.name, address: tunnel.address }))
   const { most, path, adds, six } = tunnelRoom(plan, tunnel)
@@ -480,7 +480,7 @@ function tunnelFindings(index: PlanIndex, tunnel: Tunnel, grid: Grid): Draft[] {
 }
 
 /** Findings of lines and tunnels that need more than the brief. */
-export function checkWays(index: PlanIndex, grid: Grid): Finding[] {
+export function checkWays(index: PlanIndex, grid: ReachabilityMatrix): Finding[] {
   return [
     ...[...lineFindings(index), ...insideFindings(index), ...targetFindings(index.plan)].map((d) => ({
       ...d,

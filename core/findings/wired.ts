@@ -1,8 +1,8 @@
 // Question: does power, speed, light and protocol fit at every cable, and does any frame run in a ring?
 // Method: the power of the plan, the speed of each link, the spanning tree, and each port against what its model is made for.
 // Source: IEEE 802.3-2022 (power, speeds, transceivers), IEEE 802.1D-2004 clause 17, IEEE 802.1AX (bundles).
-import { linkSpeed, opticFor, OPTICS } from '#core/cable'
-import { layer2Of } from '#core/ethernet'
+import { linkSpeed, opticFor, OPTICS } from '#core/cabling'
+import { layer2Of } from '#core/layer2'
 import { powerOf, type Feed, type Powered } from '#core/power'
 import { endsOf, findPort, modelOf, specOf, type Link, type PlanIndex } from '#core/model'
 import { labelOf, portPlace, set, type Draft } from './finding'

@@ -2,7 +2,7 @@
 // Method: columns by heading, or serial and MAC found in scanned text; every row is judged, and a list with a bad row is not used.
 // Source: ISO/IEC 7064 (check characters), IEEE 802 (EUI-48, group and local bits), as in core/model and core/address.
 import { parseMac } from '#core/address'
-import { problem, type Problem } from '#core/base'
+import { problem, type Problem } from '#core/util'
 import { parseSerial, type Device, type Equipment } from '#core/model'
 
 export interface EquipmentRow {

@@ -1,7 +1,7 @@
 // Question: which networks does this spreadsheet list?
 // Method: columns are found by their heading, in any order; every cell is checked before anything is used.
 import { formatIpv4, parseIpv4, parsePrefix4, parseRange4 } from '#core/address'
-import { ok, problem, refuse, type Problem, type Result } from '#core/base'
+import { ok, problem, refuse, type Problem, type Result } from '#core/util'
 
 export interface NetworkRow {
   readonly vlan: number

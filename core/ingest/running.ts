@@ -3,7 +3,7 @@
 // entry. Secrets in it are passed over unread.
 // Source: libnftables-json(5), ip(8) with -j, wg(8) `show … dump`, dnsmasq(8) (leases file); nft(8) for the meaning of each match.
 import { contains, parseIpv4, parsePrefix4, parseRange4 } from '#core/address'
-import { ok, orNull, problem, refuse, type Result } from '#core/base'
+import { ok, orNull, problem, refuse, type Result } from '#core/util'
 import { dnsmasqConf, ipBatch, nftRuleset, wgName } from '#core/export'
 import type { Plan, Tunnel } from '#core/model'
 

@@ -1,6 +1,6 @@
 // Question: which devices does this list claim?
 // Method: one device a row; serial, then the planned device by id or name. Every row is checked before any is used.
-import { ok, problem, refuse, type Problem, type Result } from '#core/base'
+import { ok, problem, refuse, type Problem, type Result } from '#core/util'
 import { parseSerial, type Device, type SerialKind } from '#core/model'
 
 export interface ClaimRow {

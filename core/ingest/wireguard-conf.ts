@@ -3,8 +3,8 @@
 // part of a plan is told, and left out. The private key is handed back beside the tunnel, never in it.
 // Source: wg(8) "CONFIGURATION FILE FORMAT", wg-quick(8); keys are 32 bytes in base64 (RFC 7748, RFC 4648).
 import { formatIpv4, formatPrefix6, parseIpv4, readFace6, type Ipv4 } from '#core/address'
-import { ok, problem, refuse, type Problem, type Result } from '#core/base'
-import { faceOf } from '#core/policy'
+import { ok, problem, refuse, type Problem, type Result } from '#core/util'
+import { parseInterfaceAddress } from '#core/filter'
 import { freshId, isEndpoint, isPublicKey, USUAL_NAME, type Peer, type Plan, type Tunnel } from '#core/model'
 
 /** What of a file a plan has no place for. */
@@ -86,7 +86,7 @@ function prefixes(section: Section, field: string, problems: Problem[]): string[
     if (face6) return [formatPrefix6(face6.prefix)]
     const [base = '', length = ''] = whole.split('/')
     const read = parseIpv4(base)
-    const face = faceOf(whole)
+    const face = parseInterfaceAddress(whole)
     if (read.ok && face) return [`${formatIpv4(face.prefix.base as Ipv4)}/${length}`]
     problems.push(
       problem(six ? 'not-prefix6' : 'not-prefix', `line ${found?.line ?? section.line}`, { text }),
@@ -174,7 +174,7 @@ export function readWireguardConf(
   )
   const [address = '', ...more] = addresses.filter((t) => !t.includes(':'))
   const [address6 = '', ...more6] = addresses.filter((t) => t.includes(':'))
-  if (address !== '' && !faceOf(address))
+  if (address !== '' && !parseInterfaceAddress(address))
     problems.push(problem('not-prefix', `line ${at('address')?.line ?? 0}`, { text: address }))
   if (address6 !== '' && !readFace6(address6))
     problems.push(problem('not-prefix6', `line ${at('address')?.line ?? 0}`, { text: address6 }))

@@ -3,7 +3,7 @@
 // be each other's, and somebody must be able to begin.
 // Source: RFC 7296 section 2.7 (negotiation), 2.9 (traffic selectors), 2.8 (lifetimes are each end's own), 3.5 (identities).
 import { overlaps, parsePrefix4, type Prefix4 } from '#core/address'
-import { orNull } from '#core/base'
+import { orNull } from '#core/util'
 import type { IpsecEnd, IpsecLink, IpsecSuite } from '#core/model'
 import { isCombined } from './algorithms'
 

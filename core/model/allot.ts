@@ -17,7 +17,7 @@ import {
   type Ipv4,
   type Prefix4,
 } from '#core/address'
-import { ok, orNull, problem, refuse, type Result } from '#core/base'
+import { ok, orNull, problem, refuse, type Result } from '#core/util'
 import type { NeedLine, Network, Plan, TextRange } from './plan'
 import { freshId } from './propose'
 import { BLANK_NETWORK } from './upgrade'

@@ -1,7 +1,7 @@
 // Question: how are many ports, many addresses or many reservations set in one go?
 // Method: a span text names the ports; all of them are changed or, where one is not there, none.
 // Source: none; the span text is common practice on switches.
-import { ok, problem, refuse, type Result } from '#core/base'
+import { ok, problem, refuse, type Result } from '#core/util'
 import { namesIn } from './catalogue'
 import { indexPlan } from './engine'
 import { modelOf } from './lookup'

@@ -2,7 +2,7 @@
 // Method: the check digit of the number; labels of the name; both measures of the signal in four steps, the worse one counts.
 // Source: ITU-T E.118 (numbers of SIMs) with the formula of ISO/IEC 7812-1 annex B (Luhn); 3GPP TS 23.003 section 9.1 (access point
 // names); ranges of 3GPP TS 38.133 table 10.1.6.1-1, from memory. The steps of the signal are common practice, without a source.
-import { ok, problem, refuse, type Result } from '#core/base'
+import { ok, problem, refuse, type Result } from '#core/util'
 import type { Cellular } from './lines'
 
 /** Reported values, dBm and dB: nothing outside them is a reading. */

@@ -1,7 +1,7 @@
 // Question: what differs between two versions of a plan, and can one person's change be laid on another's?
 // Method: the document is walked with list items matched by id; a change is a path of keys and ids with the
 // value before and after. A change fits another document only where that still holds the value it started from.
-import { ok, problem, refuse, type Result } from '#core/base'
+import { ok, problem, refuse, type Result } from '#core/util'
 
 export type Json = null | boolean | number | string | readonly Json[] | { readonly [key: string]: Json }
 

@@ -1,5 +1,5 @@
 import { parsePrefix6, readFace6, type Prefix6 } from '#core/address'
-import { orNull } from '#core/base'
+import { orNull } from '#core/util'
 import { defineStage, findPort, portKey, type PlanIndex } from './plan-index'
 import { modelNamed, portGroupsByName } from './catalogue'
 import type { Model, PortGroup } from './product'

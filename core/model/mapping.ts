@@ -11,7 +11,7 @@ import {
   type Ipv4,
   type Prefix4,
 } from '#core/address'
-import { ok, orNull, problem, refuse, type Result } from '#core/base'
+import { ok, orNull, problem, refuse, type Result } from '#core/util'
 import type { Tunnel } from './lines'
 import type { Plan } from './plan'
 import { freshId } from './propose'

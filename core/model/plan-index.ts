@@ -2,7 +2,7 @@
 // Method: everything that is derived from a plan is a stage: a named pure function of a plan index. The index answers for stages;
 // an engine (engine.ts) owns what is remembered of them.
 // Source: no published figures used.
-import { byId } from '#core/base'
+import { byId } from '#core/util'
 import type { Device, Link, Network, Plan, Port, PortRef, Ssid } from './plan'
 import type { Model } from './product'
 import type { Group, Service } from './rules'

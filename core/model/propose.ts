@@ -13,7 +13,7 @@ import {
   usable,
   type Prefix4,
 } from '#core/address'
-import { orNull } from '#core/base'
+import { orNull } from '#core/util'
 import { tags } from './lookup'
 import type { Network, Plan, Port, PortMode } from './plan'
 import { BLANK_NETWORK } from './upgrade'

@@ -1,7 +1,7 @@
 // Question: is this the serial number it claims to be?
 // Method: prefix says the kind of serial, the last character checks the rest by ISO/IEC 7064 MOD 37,36.
 // Source: ISO/IEC 7064:2003 clause 9 (hybrid systems); the prefixes are the invented catalogue's own.
-import { ok, problem, refuse, type Result } from '#core/base'
+import { ok, problem, refuse, type Result } from '#core/util'
 
 const ALPHABET = '0123456789ABCDEFGHIJKLMNOPQRSTUVWXYZ'
 

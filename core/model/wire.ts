@@ -2,7 +2,7 @@
 // Method: each step gives the whole plan anew, or says why it cannot be done; what hangs on a removed thing goes with it.
 // Source: none; a port takes one plug, an access point's radio takes many stations.
 import { contains, formatIpv4, ipv4, networkOf, parseIpv4, parsePrefix4, usable } from '#core/address'
-import { ok, orNull, problem, refuse, type Problem, type Result } from '#core/base'
+import { ok, orNull, problem, refuse, type Problem, type Result } from '#core/util'
 import { portsOfModel } from './bulk'
 import { indexPlan } from './engine'
 import { findPort, portKey } from './plan-index'

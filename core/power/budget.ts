@@ -2,7 +2,7 @@
 // Method: each cable with a source at one end and a load at the other feeds it; a device fed over its cable that passes
 // power on draws that too; sums by class reserved and by typical draw, with the loss of the cable.
 // Source: IEEE 802.3-2022 clauses 33 and 145 (see poe.ts); typical draws come from the catalogue.
-import { by } from '#core/base'
+import { by } from '#core/util'
 import {
   endsOf,
   findPort,

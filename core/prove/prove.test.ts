@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest'
 import { portOf, site, the, type LoosePlan } from '../../tests/plans'
 import { trunk } from '#server/demo/build'
 import { gullhavenClean } from '#server/demo/gullhaven'
-import { asBuilt, type LabFault } from '#core/lab'
+import { asBuilt, type LabFault } from '#core/simulator'
 import { proofOfCell, testsOf, tryTests, vantageProblem } from '.'
 
 const ids = (plan = site()) => testsOf(plan).map((t) => t.id)

@@ -16,8 +16,17 @@ import {
   type Weather,
 } from '#core/model'
 import { nameOfKey } from '#core/findings'
-import { formatServices, isNothing, intersect, servicesOf } from '#core/policy'
-import { GATEWAY, gridOf, INTERNET, keysOf, openSite, type Cell, type Grid, type Site } from '#core/reach'
+import { formatServices, isNothing, intersect, servicesOf } from '#core/filter'
+import {
+  GATEWAY,
+  matrixOf,
+  INTERNET,
+  zonesOfSelector,
+  openSite,
+  type MatrixCell,
+  type ReachabilityMatrix,
+  type Site,
+} from '#core/reachability'
 
 export interface AcceptanceTest {
   /** Stable as long as the intent, network and failure it comes from keep their ids. */
@@ -50,8 +59,8 @@ const hasHosts = (plan: Plan, networkId: string): boolean =>
 function passTests(index: PlanIndex, intent: Intent): AcceptanceTest[] {
   const services = formatServices(servicesOf(intent.services, index.services))
   return ['', ...intent.survives].flatMap((under) =>
-    keysOf(index, intent.from).flatMap((from) =>
-      keysOf(index, intent.to)
+    zonesOfSelector(index, intent.from).flatMap((from) =>
+      zonesOfSelector(index, intent.to)
         .filter((to) => to !== from)
         .map((to) => ({
           id: `passes:${intent.id}:${from}:${to}${under === '' ? '' : `:${under}`}`,
@@ -132,9 +141,9 @@ function failoverSeen(built: Plan, test: AcceptanceTest): Observation {
   }
 }
 
-function othersSeen(site: Site, grid: Grid, test: AcceptanceTest): Observation {
-  const leaks = grid.cells.filter((c) => c.from === test.from && c.judged && !isNothing(c.excess))
-  const value = leaks.map((c) => `${nameOfKey(site.index, c.to)}: ${formatServices(c.excess)}`).join('; ')
+function othersSeen(site: Site, grid: ReachabilityMatrix, test: AcceptanceTest): Observation {
+  const leaks = grid.cells.filter((c) => c.from === test.from && c.judged && !isNothing(c.unexpected))
+  const value = leaks.map((c) => `${nameOfKey(site.index, c.to)}: ${formatServices(c.unexpected)}`).join('; ')
   return {
     testId: test.id,
     passed: leaks.length === 0,
@@ -142,7 +151,7 @@ function othersSeen(site: Site, grid: Grid, test: AcceptanceTest): Observation {
   }
 }
 
-function passSeen(grid: Grid, cell: Cell | undefined, test: AcceptanceTest): Observation {
+function passSeen(grid: ReachabilityMatrix, cell: MatrixCell | undefined, test: AcceptanceTest): Observation {
   const missing = grid.verdicts.find((v) => v.intentId === test.intentId)?.missing
   const lost = cell && missing ? intersect(cell.missing, missing) : null
   const passed = lost !== null && isNothing(lost)
@@ -182,12 +191,12 @@ export function tryTests(
   tests: readonly AcceptanceTest[],
   down: Weather = [],
 ): Observation[] {
-  const opened = new Map<string, { site: Site; grid: Grid }>()
+  const opened = new Map<string, { site: Site; grid: ReachabilityMatrix }>()
   const under = (failed: string) => {
     const known = opened.get(failed)
     if (known) return known
     const site = openSite(index, failed === '' ? down : [...down, failed])
-    const made = { site, grid: gridOf(site) }
+    const made = { site, grid: matrixOf(site) }
     opened.set(failed, made)
     return made
   }

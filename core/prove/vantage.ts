@@ -2,9 +2,9 @@
 // Method: a tunnel is tried from outside. Whoever stands in one of the site's own networks or rooms, by name or by address, is inside.
 // Source: common practice, without a source: from inside the LAN a tunnel's test proves nothing.
 import { contains, parseIpv4, parsePrefix4 } from '#core/address'
-import { problem, type Problem } from '#core/base'
+import { problem, type Problem } from '#core/util'
 import type { Plan } from '#core/model'
-import { peerKey } from '#core/reach'
+import { peerKey } from '#core/reachability'
 import type { AcceptanceTest } from './tests'
 
 /** True for tests that only somebody beyond a tunnel, or on the internet, can make. */

@@ -2,8 +2,8 @@
 // Method: the flow is walked to where it ends; what decides there says which entries may be changed, and how.
 // Source: the plan's own semantics; which repair a practitioner tries for which stop is common practice, without a source.
 import { parseIpv4 } from '#core/address'
-import { orNull } from '#core/base'
-import { trunkProposals } from '#core/ethernet'
+import { orNull } from '#core/util'
+import { trunkProposals } from '#core/layer2'
 import {
   cableAt,
   canBeCalled,
@@ -23,7 +23,7 @@ import {
   type PortRef,
   type Rule,
 } from '#core/model'
-import type { Site, Walk, WalkLine } from '#core/reach'
+import type { Site, Walk, WalkLine } from '#core/reachability'
 
 export type RemedyCode =
   | 'add-rule'

@@ -11,8 +11,8 @@ import {
   type PlanIndex,
   type Rule,
 } from '#core/model'
-import { covers, isNothing, minus, NOTHING, servicesOf, union } from '#core/policy'
-import { openSite, verdictsOf } from '#core/reach'
+import { subsumes, isNothing, minus, NOTHING, servicesOf, union } from '#core/filter'
+import { openSite, verdictsOf } from '#core/reachability'
 
 export interface FromRules {
   /** What passes, all of it, and no intent asks for. */
@@ -27,8 +27,8 @@ function intentOf(index: PlanIndex, rule: Rule, known: readonly Intent[]): Inten
     .filter(
       (i) =>
         (i.when === null || i.when === rule.when) &&
-        covers(index, i.from, rule.from) &&
-        covers(index, i.to, to),
+        subsumes(index, i.from, rule.from) &&
+        subsumes(index, i.to, to),
     )
     .map((i) => servicesOf(i.services, index.services))
     .reduce(union, NOTHING)

@@ -2,7 +2,7 @@
 // Method: each candidate is laid on the plan and the intent judged anew; where no single one does, those that take the flow further
 // are tried with a second. Each answer is compared with the plan as it is, over the whole grid.
 // Source: exhaustive search over the candidates, two changes deep; no figures used.
-import { by } from '#core/base'
+import { by } from '#core/util'
 import {
   changesBetween,
   indexPlan,
@@ -12,8 +12,16 @@ import {
   type PlanIndex,
   type Weather,
 } from '#core/model'
-import { isNothing, minus, NOTHING } from '#core/policy'
-import { gridOf, openSite, verdictsOf, walkFlow, type FlowChange, type Grid, type Walk } from '#core/reach'
+import { isNothing, minus, NOTHING } from '#core/filter'
+import {
+  matrixOf,
+  openSite,
+  verdictsOf,
+  walkFlow,
+  type FlowChange,
+  type ReachabilityMatrix,
+  type Walk,
+} from '#core/reachability'
 import { candidatesFor, type Candidate, type RemedyCode } from './candidates'
 
 export interface Remedy {
@@ -52,14 +60,14 @@ function judge(index: PlanIndex, candidate: Candidate, intent: Intent, weather: 
 }
 
 /** What a plan lets pass unasked, and withholds, that it did not before. */
-function asideOf(before: Grid, after: Grid): FlowChange[] {
+function asideOf(before: ReachabilityMatrix, after: ReachabilityMatrix): FlowChange[] {
   const was = new Map(before.cells.map((c) => [`${c.from}>${c.to}`, c]))
   return after.cells
     .filter((c) => c.judged)
     .flatMap((cell) => {
       const old = was.get(`${cell.from}>${cell.to}`)
       const [opened, closed] = [
-        minus(cell.excess, old?.excess ?? NOTHING),
+        minus(cell.unexpected, old?.unexpected ?? NOTHING),
         minus(cell.missing, old?.missing ?? NOTHING),
       ]
       return isNothing(opened) && isNothing(closed) ? [] : [{ from: cell.from, to: cell.to, opened, closed }]
@@ -91,7 +99,7 @@ export function remediesFor(plan: Plan, intentId: string, weather: Weather): Rem
             .map((second) => [candidate, second]),
     )
   }
-  const before = gridOf(site)
+  const before = matrixOf(site)
   const told = new Map(
     found.map((parts) => {
       const after = parts.at(-1)?.after ?? plan
@@ -101,7 +109,7 @@ export function remediesFor(plan: Plan, intentId: string, weather: Weather): Rem
         {
           parts: parts.map(({ code, values }) => ({ code, values })),
           changes,
-          aside: asideOf(before, gridOf(openSite(site.index.of(after), weather))),
+          aside: asideOf(before, matrixOf(openSite(site.index.of(after), weather))),
         },
       ] as const
     }),

@@ -3,8 +3,8 @@ import { access, inNetwork, internet, intent, rule, theDevice, trunk } from '#se
 import { gullhavenClean } from '#server/demo/gullhaven'
 import { mistakesOf } from '#core/diagnose'
 import { applyChanges, indexPlan, type Plan, type Weather } from '#core/model'
-import { formatServices, isNothing } from '#core/policy'
-import { computeGrid, gridOf, openSite } from '#core/reach'
+import { formatServices, isNothing } from '#core/filter'
+import { computeMatrix, matrixOf, openSite } from '#core/reachability'
 import { portOf, site, the, type LoosePlan } from '../../tests/plans'
 import { intentsFromRules, remediesFor, type Remedy } from '.'
 
@@ -13,7 +13,7 @@ const told = (found: readonly Remedy[]) => found.map((r) => r.parts.map((p) => p
 const found = (change: (p: LoosePlan) => void, intentId = 'i1', weather: Weather = []) =>
   remediesFor(site(change), intentId, weather)
 const missed = (plan: Plan, weather: Weather = []) =>
-  computeGrid(indexPlan(plan), weather)
+  computeMatrix(indexPlan(plan), weather)
     .verdicts.filter((v) => !isNothing(v.missing))
     .map((v) => v.intentId)
 const laid = (plan: Plan, remedy: Remedy | undefined): Plan => {
@@ -27,9 +27,9 @@ describe('intents from rules', () => {
     const bare: Plan = { ...gullhavenClean(), intents: [] }
     const { intents, withheld } = intentsFromRules(bare)
     expect(withheld).toEqual([])
-    const grid = gridOf(openSite(indexPlan({ ...bare, intents }), []))
+    const grid = matrixOf(openSite(indexPlan({ ...bare, intents }), []))
     expect(
-      grid.cells.filter((c) => c.judged && !isNothing(c.excess)).map((c) => `${c.from} ${c.to}`),
+      grid.cells.filter((c) => c.judged && !isNothing(c.unexpected)).map((c) => `${c.from} ${c.to}`),
     ).toEqual([])
     expect(grid.verdicts.filter((v) => !isNothing(v.missing))).toEqual([])
     // Asked for once, a thing is not proposed again.

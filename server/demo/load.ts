@@ -1,5 +1,5 @@
 import type { Role } from '#contracts/api'
-import { asBuilt, uplinkPeer, type LabFault } from '#core/lab'
+import { asBuilt, uplinkPeer, type LabFault } from '#core/simulator'
 import { isManaged, type AdoptionEvent } from '#core/adopt'
 import { indexPlan, modelNamed, type Plan } from '#core/model'
 import { testsOf, tryTests } from '#core/prove'

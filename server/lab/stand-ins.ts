@@ -1,5 +1,5 @@
 import { modelNamed } from '#core/model'
-import { asBuilt, plugIn, type LabSign, type PlugIn } from '#core/lab'
+import { asBuilt, plugIn, type LabSign, type PlugIn } from '#core/simulator'
 import { changeLabDevice, faultOf, labDeviceWith, switchOffStarting, type LabRow } from '#server/repo/lab'
 import { database, type Queries } from '#server/platform/database'
 import { describeError, log } from '#server/platform/log'

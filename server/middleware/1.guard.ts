@@ -1,5 +1,5 @@
 import type { H3Event } from 'h3'
-import { problem } from '#core/base'
+import { problem } from '#core/util'
 import type { Me } from '#contracts/api'
 import { accessFor } from '#server/access'
 import { now } from '#server/platform/clock'

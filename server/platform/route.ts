@@ -3,7 +3,7 @@ import type { H3Event } from 'h3'
 import type { z } from 'zod'
 import type { Me, PlanAt, Refusal } from '#contracts/api'
 import { problemsOf } from '#contracts/plan'
-import { problem, type Problem } from '#core/base'
+import { problem, type Problem } from '#core/util'
 import { describeError, log } from './log'
 
 /** A refusal on its way to the edge; the only thing besides a defect that a service may throw. */

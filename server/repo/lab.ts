@@ -1,5 +1,5 @@
 import { asc, eq } from 'drizzle-orm'
-import type { LabFault } from '#core/lab'
+import type { LabFault } from '#core/simulator'
 import { labDevices, labFaults, sites } from '#server/db/schema'
 import type { Queries } from '#server/platform/database'
 

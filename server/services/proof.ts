@@ -1,5 +1,5 @@
 import type { Proof } from '#contracts/api'
-import { asBuilt } from '#core/lab'
+import { asBuilt } from '#core/simulator'
 import { indexPlan, type Plan } from '#core/model'
 import { testsOf, tryTests, vantageProblem, type AcceptanceTest } from '#core/prove'
 import { faultOf } from '#server/repo/lab'

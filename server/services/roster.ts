@@ -1,6 +1,6 @@
 import Papa from 'papaparse'
 import type { Roster, RosterRow, Stranger } from '#contracts/api'
-import { groupBy } from '#core/base'
+import { groupBy } from '#core/util'
 import { isManaged, type AdoptionEvent } from '#core/adopt'
 import { readSerialList, type ClaimRow } from '#core/ingest'
 import { parseSerial, type Plan } from '#core/model'

@@ -1,5 +1,5 @@
 import type { Run, RunLine, RunRow, StartRun } from '#contracts/api'
-import { beyondSingles, lostUnder, pairsOf, singleFailures, type Lost } from '#core/reach'
+import { jointOnlyImpact, impactOf, pairsOf, singleFailures, type IntentLoss } from '#core/reachability'
 import { indexPlan, type Plan } from '#core/model'
 import { addRun, endRun, noteProgress, openRuns, runsOf, runWith } from '#server/repo/runs'
 import { now } from '#server/platform/clock'
@@ -78,21 +78,21 @@ async function tryThem(
   go: (tried: number) => Promise<boolean>,
 ): Promise<RunRow[] | null> {
   const index = indexPlan(plan)
-  const alone = new Map<string, readonly Lost[]>()
+  const alone = new Map<string, readonly IntentLoss[]>()
   const rows: RunRow[] = []
-  const keep = (failed: readonly string[], lost: readonly Lost[]) => {
+  const keep = (failed: readonly string[], lost: readonly IntentLoss[]) => {
     if (lost.length > 0) rows.push({ things: failed, lost })
   }
   for (const [i, id] of things.entries()) {
     if (kind === 'singles' && !(await go(i))) return null
-    const lost = lostUnder(index, [id])
+    const lost = impactOf(index, [id])
     alone.set(id, lost)
     if (kind === 'singles') keep([id], lost)
     await pause()
   }
   for (const [i, pair] of (kind === 'pairs' ? pairsOf(things) : []).entries()) {
     if (!(await go(i))) return null
-    keep(pair, beyondSingles(lostUnder(index, pair), ...pair.map((id) => alone.get(id) ?? [])))
+    keep(pair, jointOnlyImpact(impactOf(index, pair), ...pair.map((id) => alone.get(id) ?? [])))
     await pause()
   }
   return rows

@@ -4,7 +4,7 @@ import { join } from 'node:path'
 import { describe, expect, it } from 'vitest'
 import { analyse } from '#core/findings'
 import { changesBetween, indexPlan } from '#core/model'
-import { computeGrid, openSite, walkFlow } from '#core/reach'
+import { computeMatrix, openSite, walkFlow } from '#core/reachability'
 import { testsOf } from '#core/prove'
 import { gullhavenPlan } from '#server/demo/gullhaven'
 import { mendWords, tally, wordsOf } from '~/wording/findings'
@@ -70,7 +70,7 @@ describe('the walk, the tests and the cells', () => {
   const names = namesIn(plan)
   it('have words for every line of every cell', () => {
     const opened = openSite(indexPlan(plan), [])
-    for (const cell of computeGrid(indexPlan(plan), []).cells) {
+    for (const cell of computeMatrix(indexPlan(plan), []).cells) {
       const walk = cell.example && walkFlow(opened, cell.example)
       for (const line of walk?.lines ?? [])
         expect(JSON.stringify(walkWords(line, names))).not.toMatch(/undefined|"outcome":""/)
@@ -127,7 +127,7 @@ describe('the Loom', () => {
     expect(knot).toEqual({
       at: 'from',
       port: { deviceId: 'lab-switch', portId: 'p22' },
-      starved: ['skerry-cameras'],
+      affected: ['skerry-cameras'],
     })
   })
   it('shows what the weather took down', () => {

@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { ipv4 } from '#core/address'
-import { chance } from '#core/base'
+import { chance } from '#core/util'
 import { analyse, findingKey, withRepairs } from '#core/findings'
 import {
   applyChanges,
@@ -14,8 +14,8 @@ import {
   type Rule,
   type Selector,
 } from '#core/model'
-import { formatServices, includes, intersect, isNothing, minus, NOTHING, union } from '#core/policy'
-import { computeGrid, flowBetween, openSite, verdictsOf, walkFlow, type Party } from '#core/reach'
+import { formatServices, includes, intersect, isNothing, minus, NOTHING, union } from '#core/filter'
+import { computeMatrix, flowBetween, openSite, verdictsOf, walkFlow, type Party } from '#core/reachability'
 import { gullhavenPlan } from '#server/demo/gullhaven'
 import { site, the, type LoosePlan } from '../plans'
 import { busyPlan } from '../large'
@@ -479,11 +479,11 @@ describe('any plan, in any weather', () => {
   it('what is missing was meant and does not pass everywhere; what is in excess passes somewhere', () => {
     fc.assert(
       fc.property(plan, weather, (p, sky) => {
-        for (const cell of computeGrid(indexPlan(p), sky).cells) {
+        for (const cell of computeMatrix(indexPlan(p), sky).cells) {
           expect(minus(cell.missing, cell.intended)).toEqual(NOTHING)
-          expect(isNothing(intersect(cell.missing, cell.everywhere))).toBe(true)
-          expect(minus(cell.excess, union(cell.everywhere, cell.somewhere))).toEqual(NOTHING)
-          if (!cell.judged) expect(cell.excess).toEqual(NOTHING)
+          expect(isNothing(intersect(cell.missing, cell.allPairs))).toBe(true)
+          expect(minus(cell.unexpected, union(cell.allPairs, cell.somePairs))).toEqual(NOTHING)
+          if (!cell.judged) expect(cell.unexpected).toEqual(NOTHING)
         }
       }),
       { numRuns: 200 },
@@ -498,12 +498,12 @@ describe('any plan, in any weather', () => {
         fc.constantFrom(['tcp', 443], ['tcp', 22], ['udp', 53], ['icmp', 0]),
         (p, sky, [proto, port]) => {
           const site = openSite(indexPlan(p), sky)
-          for (const cell of computeGrid(indexPlan(p), sky).cells) {
+          for (const cell of computeMatrix(indexPlan(p), sky).cells) {
             if (!cell.example) continue
             const walk = walkFlow(site, { ...cell.example, proto: proto as 'tcp', port: Number(port) })
             if (!walk) continue
-            if (includes(cell.everywhere, proto as 'tcp', Number(port))) expect(walk.passes).toBe(true)
-            else if (!includes(cell.somewhere, proto as 'tcp', Number(port))) expect(walk.passes).toBe(false)
+            if (includes(cell.allPairs, proto as 'tcp', Number(port))) expect(walk.passes).toBe(true)
+            else if (!includes(cell.somePairs, proto as 'tcp', Number(port))) expect(walk.passes).toBe(false)
             expect(walk.lines.at(-1)?.kind).toBe(walk.passes ? 'delivered' : 'stopped')
           }
         },
@@ -524,16 +524,18 @@ describe('any plan, in any weather', () => {
           intents: always(p.intents),
           policies: p.policies.map((policy) => ({ ...policy, rules: always(policy.rules) })),
         }
-        const said = (grid: ReturnType<typeof computeGrid>) =>
-          grid.cells.map(({ from, to, everywhere, somewhere, missing, excess }) => ({
-            from,
-            to,
-            everywhere,
-            all: union(everywhere, somewhere),
-            missing,
-            excess,
-          }))
-        expect(said(computeGrid(indexPlan(p), [moment]))).toEqual(said(computeGrid(indexPlan(fixed), [])))
+        const said = (grid: ReturnType<typeof computeMatrix>) =>
+          grid.cells.map(
+            ({ from, to, allPairs: everywhere, somePairs: somewhere, missing, unexpected: excess }) => ({
+              from,
+              to,
+              everywhere,
+              all: union(everywhere, somewhere),
+              missing,
+              excess,
+            }),
+          )
+        expect(said(computeMatrix(indexPlan(p), [moment]))).toEqual(said(computeMatrix(indexPlan(fixed), [])))
       }),
       { numRuns: 150 },
     )
@@ -550,10 +552,10 @@ describe('any plan, in any weather', () => {
             i === 0 ? { ...policy, rules: policy.rules.filter((r) => r !== gone) } : policy,
           ),
         }
-        const before = computeGrid(indexPlan(p), [])
-        computeGrid(indexPlan(less), []).cells.forEach((cell, i) => {
+        const before = computeMatrix(indexPlan(p), [])
+        computeMatrix(indexPlan(less), []).cells.forEach((cell, i) => {
           const was = before.cells[i]
-          expect(was && isNothing(minus(cell.everywhere, was.everywhere))).toBe(true)
+          expect(was && isNothing(minus(cell.allPairs, was.allPairs))).toBe(true)
         })
       }),
       { numRuns: 300 },

@@ -1,7 +1,7 @@
 import { indexPlan } from '#core/model'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import type { PlanAt, Run, RunLine } from '#contracts/api'
-import { lostUnder, singleFailures } from '#core/reach'
+import { impactOf, singleFailures } from '#core/reachability'
 import { codesOf, eventually, freshDatabase, signedIn, startApp, type App, type Client } from './harness'
 
 let app: App
@@ -37,7 +37,7 @@ describe('what-if runs on the server', () => {
     })
     // The same engine, asked here: what is kept is the whole answer and nothing else.
     const here = singleFailures(plan)
-      .map((id) => ({ things: [id], lost: lostUnder(indexPlan(plan), [id]) }))
+      .map((id) => ({ things: [id], lost: impactOf(indexPlan(plan), [id]) }))
       .filter((row) => row.lost.length > 0)
     expect((await run(done?.id ?? 0)).result).toEqual(JSON.parse(JSON.stringify(here)))
   })

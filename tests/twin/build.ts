@@ -1,7 +1,7 @@
 import { formatIpv4, formatIpv6, ipv4, parseIpv4, parsePrefix4, parsePrefix6, routerSix } from '#core/address'
-import { orNull } from '#core/base'
+import { orNull } from '#core/util'
 import { newTunnelKeys, type TunnelKeys } from '#server/platform/x25519'
-import { speaksSix } from '#core/reach'
+import { speaksSix } from '#core/reachability'
 import {
   choiceMark,
   dnsmasqConf,

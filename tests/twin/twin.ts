@@ -16,8 +16,16 @@ import {
   type Ipv4,
 } from '#core/address'
 import { DARK, indexPlan, knownAs, mapsOf, meantBy, prefixSix, type Plan } from '#core/model'
-import { includes } from '#core/policy'
-import { callFromInside, flowBetween, openSite, openSix, peerKey, type Party, type Site } from '#core/reach'
+import { includes } from '#core/filter'
+import {
+  callFromInside,
+  flowBetween,
+  openSite,
+  openSix,
+  peerKey,
+  type Party,
+  type Site,
+} from '#core/reachability'
 import { buildTwin, OUTSIDE, OUTSIDE6, withMacs, type Built, type Host } from './build'
 
 // The twin of a plan in the kernel: built, given its addresses by a real DHCP server, probed, compared and taken down.

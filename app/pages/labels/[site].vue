@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import QRCode from 'qrcode'
-import { cableSchedule, type CableLine } from '#core/cable'
+import { cableSchedule, type CableLine } from '#core/cabling'
 import { indexPlan } from '#core/model'
 import { usePlan } from '~/stores/plan'
 import { sentenceOf } from '~/wording/problems'

@@ -1,5 +1,5 @@
 import { boolean, integer, jsonb, pgEnum, pgTable, text } from 'drizzle-orm/pg-core'
-import type { LabFault, LabSign } from '#core/lab'
+import type { LabFault, LabSign } from '#core/simulator'
 import { sites } from './plans'
 
 export const power = pgEnum('power', ['off', 'starting', 'on'])

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { problem } from '#core/base'
+import { problem } from '#core/util'
 import {
   addressInfrastructure,
   firstFreeAddress,

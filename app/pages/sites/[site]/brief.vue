@@ -7,7 +7,7 @@ import {
   type FleetSite,
   type MissingFact,
 } from '#core/brief'
-import { groupBy } from '#core/base'
+import { groupBy } from '#core/util'
 import { addLine, freshId, removeLine } from '#core/model'
 import ListTable from '~/components/ListTable.vue'
 import PartTabs from '~/components/PartTabs.vue'

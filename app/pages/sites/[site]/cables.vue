@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { cableSchedule, LABEL_RULE, materials, SPARE_PCT, unknownInRule, type CableLine } from '#core/cable'
+import { cableSchedule, LABEL_RULE, materials, SPARE_PCT, unknownInRule, type CableLine } from '#core/cabling'
 import ListTable from '~/components/ListTable.vue'
 import PartTabs from '~/components/PartTabs.vue'
 import UndoRedo from '~/components/UndoRedo.vue'
@@ -8,7 +8,7 @@ import { checkNumber } from '~/composables/columns'
 import { usePlan } from '~/stores/plan'
 import { useSession } from '~/stores/session'
 import { reasonOf } from '~/wording/problems'
-import { problem } from '#core/base'
+import { problem } from '#core/util'
 
 /** Every cable with its label, and everything that has to be bought. */
 const plan = usePlan()

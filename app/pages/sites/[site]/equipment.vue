@@ -14,7 +14,7 @@ import { useAnalysis } from '~/stores/analysis'
 import { usePlan } from '~/stores/plan'
 import { useSession } from '~/stores/session'
 import { reasonOf } from '~/wording/problems'
-import { problem } from '#core/base'
+import { problem } from '#core/util'
 
 /** The boxes and their labels, what to do with them on the bench, and the models they are of. */
 const plan = usePlan()

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { Problem } from '#core/base'
+import type { Problem } from '#core/util'
 import { deviceFiles, devicesWithFiles } from '#core/export'
 import { readRunning, type Running } from '#core/ingest'
 import PartTabs from '~/components/PartTabs.vue'

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { mediumText } from '#core/export'
-import { spanningTree } from '#core/ethernet'
-import type { Walk } from '#core/reach'
+import { spanningTree } from '#core/layer2'
+import type { Walk } from '#core/reachability'
 import { freshId, removeDevice, tags, vidsOf } from '#core/model'
 import AddDevice from '~/components/AddDevice.vue'
 import ListTable from '~/components/ListTable.vue'

@@ -1,21 +1,21 @@
 <script setup lang="ts">
 import type { Weather } from '#core/model'
-import { isNothing, servicesOf } from '#core/policy'
+import { isNothing, servicesOf } from '#core/filter'
 import { proofOfCell } from '#core/prove'
 import {
   asSecondFamily,
-  bandsOf,
+  groupEqualRows,
   cellsOf,
   flowsChanged,
-  keptBands,
-  narrowed,
+  keptGroups,
+  restrictTo,
   singleFailures,
   speaksSix,
-  type Band,
-  type Cell,
+  type RowGroup,
+  type MatrixCell,
   type CellAt,
-  type Grid,
-} from '#core/reach'
+  type ReachabilityMatrix,
+} from '#core/reachability'
 import CellWalk from '~/components/CellWalk.vue'
 import FlowChanges from '~/components/FlowChanges.vue'
 import PennantMark from '~/components/PennantMark.vue'
@@ -35,7 +35,7 @@ const chosen = ref('')
 // Of IPv6 there is a grid of its own, asked for when it is looked at.
 const six = ref(false)
 const hasSix = computed(() => plan.draft?.networks.some(speaksSix) ?? false)
-const sixGrid = shallowRef<Grid | null>(null)
+const sixGrid = shallowRef<ReachabilityMatrix | null>(null)
 let askedSix = 0
 watch([() => six.value && hasSix.value, () => analysis.analysis?.grid], async ([on]) => {
   const mine = ++askedSix
@@ -68,7 +68,7 @@ const cutTo = (at: CellAt): CellAt => {
   if (!set) return at
   return (from, to) => {
     const cell = at(from, to)
-    return cell && narrowed(cell, set)
+    return cell && restrictTo(cell, set)
   }
 }
 const family = (at: CellAt): CellAt =>
@@ -80,9 +80,9 @@ const family = (at: CellAt): CellAt =>
       }
 const at = computed(() => grid.value && cutTo(family(cellsOf(grid.value))))
 /** Tests are made by IPv4; of IPv6 nothing was observed. */
-const proofOf = (cell: Cell) =>
+const proofOf = (cell: MatrixCell) =>
   six.value ? ('open' as const) : proofOfCell(site.proof?.tests ?? [], site.passed, cell.from, cell.to)
-const bands = computed(() => (grid.value ? bandsOf(grid.value, alike.value, proofOf) : []))
+const bands = computed(() => (grid.value ? groupEqualRows(grid.value, alike.value, proofOf) : []))
 
 // The other weather to compare with.
 const other = ref('')
@@ -92,7 +92,7 @@ const others = computed(() =>
 const otherSky = computed((): Weather | null =>
   other.value === '' ? null : other.value === 'well' ? [] : [other.value],
 )
-const otherGrid = shallowRef<Grid | null>(null)
+const otherGrid = shallowRef<ReachabilityMatrix | null>(null)
 let asked = 0
 watch([otherSky, grid], async ([weather]) => {
   const mine = ++asked
@@ -111,18 +111,19 @@ const flows = computed(() =>
 )
 const changed = computed(() => new Set(flows.value?.map((f) => `${f.from}>${f.to}`)))
 
-const isWrong = (cell: Cell) => cell.judged && (!isNothing(cell.missing) || !isNothing(cell.excess))
+const isWrong = (cell: MatrixCell) => cell.judged && (!isNothing(cell.missing) || !isNothing(cell.unexpected))
 const shown = computed(() => {
   if (!at.value) return { rows: [], columns: [] }
   const kept =
     show.value === 'all'
       ? { rows: bands.value, columns: bands.value }
-      : keptBands(bands.value, at.value, (cell) =>
+      : keptGroups(bands.value, at.value, (cell) =>
           show.value === 'wrong' ? isWrong(cell) : changed.value.has(`${cell.from}>${cell.to}`),
         )
   const words = sought.value.trim().toLowerCase()
   if (words === '') return kept
-  const named = (band: Band) => band.keys.some((key) => names.value?.key(key).toLowerCase().includes(words))
+  const named = (band: RowGroup) =>
+    band.keys.some((key) => names.value?.key(key).toLowerCase().includes(words))
   return kept.rows.some(named)
     ? { rows: kept.rows.filter(named), columns: kept.columns }
     : { rows: kept.rows, columns: kept.columns.filter(named) }

@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import type { RevisionLine } from '#contracts/api'
-import type { Problem } from '#core/base'
+import type { Problem } from '#core/util'
 import { changesBetween, type Plan } from '#core/model'
-import type { FlowChange } from '#core/reach'
+import type { FlowChange } from '#core/reachability'
 import FlowChanges from '~/components/FlowChanges.vue'
 import { useAnalysis } from '~/stores/analysis'
 import { api } from '~/stores/api'

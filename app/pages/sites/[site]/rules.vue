@@ -1,9 +1,9 @@
 <script setup lang="ts">
-import type { Problem } from '#core/base'
+import type { Problem } from '#core/util'
 import { freshId, type Intent, type Plan, type Rule, type Selector } from '#core/model'
-import { readIntents, writeIntents, type Hits } from '#core/policy'
+import { readIntents, writeIntents, type RuleUsage } from '#core/filter'
 import type { AcceptanceTest } from '#core/prove'
-import { INTERNET } from '#core/reach'
+import { INTERNET } from '#core/reachability'
 import IntentGrid from '~/components/IntentGrid.vue'
 import MakeRules from '~/components/MakeRules.vue'
 import PartTabs from '~/components/PartTabs.vue'
@@ -83,7 +83,7 @@ const missed = (row: { readonly id: string }, key: string) =>
   findings.value.some((f) => f.code === 'P01' && f.place[0] === 'intents' && f.place[1] === row.id)
 
 /** What each rule is there for, and the tests that hit it. */
-const hits = shallowRef<ReadonlyMap<string, Hits>>(new Map())
+const hits = shallowRef<ReadonlyMap<string, RuleUsage>>(new Map())
 watch(
   [() => gateway.value?.id, () => analysis.analysis?.grid],
   async ([id]) => {

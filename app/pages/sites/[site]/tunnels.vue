@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import QRCode from 'qrcode'
 import type { TunnelKey } from '#contracts/api'
-import type { Problem } from '#core/base'
+import type { Problem } from '#core/util'
 import { endpointOf, peerConf, wireguardConf } from '#core/export'
 import { addPeer, addTunnel, type Peer, type Tunnel } from '#core/model'
 import IpsecSheet from '~/components/IpsecSheet.vue'

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { groupBy } from '#core/base'
+import { groupBy } from '#core/util'
 import {
   falseAlarmsPerYear,
   fitProbe,
@@ -28,8 +28,8 @@ import {
   type Intent,
   type Uplink,
 } from '#core/model'
-import { formatServices, isNothing } from '#core/policy'
-import type { InsideCalls, Lost } from '#core/reach'
+import { formatServices, isNothing } from '#core/filter'
+import type { InsideCalls, IntentLoss } from '#core/reachability'
 import OutageStrip from '~/components/OutageStrip.vue'
 import PartTabs from '~/components/PartTabs.vue'
 import SheetTable from '~/components/SheetTable.vue'
@@ -162,7 +162,10 @@ const joint = computed(() => {
 })
 
 // The two steps of a failure, from the engine: before anybody notices, and on the other line.
-const steps = shallowRef<{ readonly dark: readonly Lost[]; readonly over: readonly Lost[] } | null>(null)
+const steps = shallowRef<{
+  readonly dark: readonly IntentLoss[]
+  readonly over: readonly IntentLoss[]
+} | null>(null)
 let asked = 0
 watch(
   [() => line.value?.id, () => analysis.analysis?.grid],
@@ -177,7 +180,7 @@ watch(
 )
 const who = computed(() =>
   (plan.draft?.intents ?? []).flatMap((intent) => {
-    const lost = (list: readonly Lost[]) => list.find((l) => l.intentId === intent.id)
+    const lost = (list: readonly IntentLoss[]) => list.find((l) => l.intentId === intent.id)
     const now = steps.value
     if (!now || (!lost(now.dark) && !lost(now.over))) return []
     return [
@@ -421,11 +424,11 @@ const callRows = computed(() =>
 function callWords(list: readonly InsideCalls[]) {
   const names = (some: readonly InsideCalls[]) =>
     some.map((c) => plan.draft?.networks.find((n) => n.id === c.networkId)?.name ?? c.networkId).join(', ')
-  const through = list.filter((c) => !isNothing(c.everywhere) || !isNothing(c.somewhere))
-  const said = ({ everywhere, somewhere }: InsideCalls) =>
+  const through = list.filter((c) => !isNothing(c.allPairs) || !isNothing(c.somePairs))
+  const said = ({ allPairs, somePairs }: InsideCalls) =>
     [
-      isNothing(everywhere) ? '' : formatServices(everywhere),
-      isNothing(somewhere) ? '' : `some hosts ${formatServices(somewhere)}`,
+      isNothing(allPairs) ? '' : formatServices(allPairs),
+      isNothing(somePairs) ? '' : `some hosts ${formatServices(somePairs)}`,
     ]
       .filter((t) => t !== '')
       .join('; ')

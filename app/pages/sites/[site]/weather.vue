@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { AT, DARK } from '#core/model'
-import { formatServices } from '#core/policy'
-import { beyondSingles, pairsOf, singleFailures, type Lost } from '#core/reach'
+import { formatServices } from '#core/filter'
+import { jointOnlyImpact, pairsOf, singleFailures, type IntentLoss } from '#core/reachability'
 import KeptRuns from '~/components/KeptRuns.vue'
 import PartTabs from '~/components/PartTabs.vue'
 import PennantMark from '~/components/PennantMark.vue'
@@ -32,7 +32,7 @@ function toggle(id: string): void {
 }
 
 /** What each weather takes, by its things joined with a bar. */
-const done = shallowRef<ReadonlyMap<string, readonly Lost[]>>(new Map())
+const done = shallowRef<ReadonlyMap<string, readonly IntentLoss[]>>(new Map())
 const keyOf = (things: readonly string[]) => things.join('|')
 const wanted = computed((): (readonly string[])[] => [
   ...all.value.map((id) => [id]),
@@ -81,10 +81,10 @@ function kindOf(id: string): string {
   return plan.draft?.devices.find((d) => d.id === id)?.kind ?? 'cable'
 }
 const nameOf = (things: readonly string[]) => things.map((id) => names.value?.thing(id) ?? id).join(' and ')
-const lostBy = (things: readonly string[]): readonly Lost[] | undefined => {
+const lostBy = (things: readonly string[]): readonly IntentLoss[] | undefined => {
   const lost = done.value.get(keyOf(things))
   return lost && things.length === 2
-    ? beyondSingles(lost, ...things.map((id) => done.value.get(id) ?? []))
+    ? jointOnlyImpact(lost, ...things.map((id) => done.value.get(id) ?? []))
     : lost
 }
 const rows = computed(() =>

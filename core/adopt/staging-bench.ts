@@ -1,0 +1,97 @@
+// Question: what address does the laptop need for a device's first access, and what may not stand beside it?
+// Method: the model's factory behaviour says where the device is; the laptop takes another host of that subnet.
+// Source: common practice (first access by DHCP, by a fixed factory address, or by a channel knob); RFC 3927 for 169.254.
+import {
+  contains,
+  formatIpv4,
+  formatPrefix4,
+  ipv4,
+  parseIpv4,
+  parsePrefix4,
+  usable,
+  type Prefix4,
+} from '#core/address'
+import { orNull } from '#core/util'
+import { modelOf, type Device, type Factory, type PlanIndex } from '#core/model'
+
+export interface BenchLine {
+  readonly deviceId: string
+  readonly factory: Factory
+  /** Address and length to type into the laptop; null where it takes one by DHCP. */
+  readonly laptop: string | null
+  /** Address to open; null where it must be looked up in the leases. */
+  readonly open: string | null
+  /** Devices that may not be on the bench at the same time: they answer at the same address. */
+  readonly notWith: readonly string[]
+  /** Networks of the plan that hold its factory address: not to be plugged into the live site before it is changed. */
+  readonly notInto: readonly string[]
+  /** True where its factory address is that of a gateway of the plan. */
+  readonly isGateway: boolean
+}
+
+const homeOf = (address: string): Prefix4 | null => {
+  const [ip = '', length = ''] = address.split('/')
+  const parsed = orNull(parseIpv4(ip))
+  return parsed === null
+    ? null
+    : orNull(
+        parsePrefix4(
+          formatPrefix4({
+            base: ipv4(Math.floor(parsed / 2 ** (32 - Number(length))) * 2 ** (32 - Number(length))),
+            length: Number(length),
+          }),
+        ),
+      )
+}
+
+/** Another host of the same subnet: the last usable one, or the one before it where the device has that. */
+function laptopBeside(address: string): string | null {
+  const home = homeOf(address)
+  const own = orNull(parseIpv4(address.split('/')[0] ?? ''))
+  if (!home || own === null) return null
+  const { to } = usable(home)
+  return `${formatIpv4(own === to ? ipv4(to - 1) : to)}/${home.length}`
+}
+
+/** Factory address with the channel knob at a setting. Worked: base 192.0.2.100, channel 4 -> 192.0.2.104. */
+export function channelAddress(base: string, channel: number): string | null {
+  const [ip = '', length = '24'] = base.split('/')
+  const parsed = orNull(parseIpv4(ip))
+  return parsed === null ? null : `${formatIpv4(ipv4(parsed + channel))}/${length}`
+}
+
+function addressOf(factory: Factory): string | null {
+  if (factory.kind === 'dhcp-server' || factory.kind === 'fixed') return factory.address
+  return factory.kind === 'channel' ? channelAddress(factory.address, factory.channel) : null
+}
+
+/** Bench lines for devices whose model says how they come from the factory, in plan order. */
+export function benchLines(index: PlanIndex, isWanted: (device: Device) => boolean): BenchLine[] {
+  const known = index.plan.devices.filter(isWanted).flatMap((device) => {
+    const factory = modelOf(index, device.model)?.factory
+    return factory ? [{ device, factory, address: addressOf(factory) }] : []
+  })
+  return known.map(({ device, factory, address }) => {
+    const ip = address?.split('/')[0] ?? null
+    const parsed = ip === null ? null : orNull(parseIpv4(ip))
+    const inside =
+      parsed === null
+        ? []
+        : index.plan.networks.filter((n) => {
+            const subnet = orNull(parsePrefix4(n.subnet))
+            return subnet !== null && contains(subnet, parsed)
+          })
+    return {
+      deviceId: device.id,
+      factory,
+      open: ip,
+      laptop: address !== null && factory.kind !== 'dhcp-server' ? laptopBeside(address) : null,
+      notWith:
+        address === null
+          ? []
+          : known.filter((k) => k.device.id !== device.id && k.address === address).map((k) => k.device.id),
+      notInto: inside.map((n) => n.id),
+      isGateway: ip !== null && index.plan.networks.some((n) => n.gateway === ip),
+    }
+  })
+}

@@ -1,0 +1,159 @@
+// Question: which addresses does a plan tell apart, and by which of them does the forwarding of a packet differ?
+// Method: two addresses are alike where they lie in the same of all the prefixes that the plan speaks of; each class of such
+// addresses is an atom and has a number.
+// Source: atomic predicates of a network (Yang and Lam, 2013, from memory); prefixes lie in each other or apart (RFC 4632 section 3.1).
+import { contains, ipv4, parsePrefix4, type Ipv4, type Prefix4, type Range4 } from '#core/address'
+import { countUpTo, orNull } from '#core/util'
+import { carried, defineStage, mapsOf, membersOf, type Intent, type PlanIndex } from '#core/model'
+import { ruleEnds } from './rule-ends'
+import { distinct, parseInterfaceAddress, prefixName, prefixesIn, prefixesOf, readAt } from './selectors'
+
+/** A gateway's port that has an address of its own. */
+export interface RoutedPort {
+  readonly deviceId: string
+  readonly portId: string
+  readonly address: Ipv4
+  readonly prefix: Prefix4
+}
+
+const routedPortsStage = defineStage(
+  'routed ports',
+  ({ plan }): readonly RoutedPort[] =>
+    plan.devices
+      .filter((device) => device.kind === 'gateway')
+      .flatMap((device) =>
+        device.ports.flatMap((port) => {
+          const face = port.mode.mode === 'routed' ? parseInterfaceAddress(port.mode.address) : null
+          return face ? [{ deviceId: device.id, portId: port.id, ...face }] : []
+        }),
+      ),
+  { equal: (a, b) => JSON.stringify(a) === JSON.stringify(b) },
+)
+export const routedPorts = (index: PlanIndex): readonly RoutedPort[] => index.get(routedPortsStage)
+
+const samePrefixes = (a: readonly Prefix4[], b: readonly Prefix4[]): boolean =>
+  a.length === b.length && a.every((prefix, i) => prefixName(prefix) === prefixName(b[i] as Prefix4))
+
+/** Every prefix by which forwarding is decided: routes, tunnels, forwards, subnets, hosts' own masks. */
+const forwardingPrefixes = defineStage(
+  'forwarding prefixes',
+  (index): readonly Prefix4[] => {
+    const { policyRoutes, routes, networks, tunnels, forwards } = index.plan
+    const theirs = (tunnel: (typeof tunnels)[number]) =>
+      prefixesOf(tunnel.peers.flatMap((p) => p.theirAllowed))
+    return distinct([
+      ...policyRoutes.flatMap((route) => prefixesIn(index, route.from)),
+      ...prefixesOf([
+        ...routes.map((route) => route.prefix),
+        ...tunnels.flatMap((t) => t.peers).flatMap((p) => [...p.allowed, ...p.theirAllowed]),
+      ]),
+      // What a peer allows of the addresses by which it knows ours says so much of ours.
+      ...tunnels.flatMap((tunnel) =>
+        mapsOf(tunnel).flatMap(({ inside, outside }) => [
+          inside,
+          outside,
+          ...theirs(tunnel)
+            .filter((p) => p.length > outside.length && contains(outside, p.base))
+            .map((p) => ({ base: carried(p.base, outside, inside), length: p.length })),
+        ]),
+      ),
+      ...forwards.flatMap((forward) => readAt(forward.toAddress, 32)),
+      ...routedPorts(index).map((port) => port.prefix),
+      ...networks.flatMap((network) => {
+        const subnet = orNull(parsePrefix4(network.subnet))
+        if (!subnet) return []
+        const typed = network.fixed
+          .filter((f) => f.deviceId !== null && f.how === 'static')
+          .flatMap((f) => readAt(f.ip, f.mask ?? subnet.length))
+        return [subnet, ...readAt(network.gateway, subnet.length), ...typed]
+      }),
+    ])
+  },
+  { equal: samePrefixes },
+)
+
+const filteringDevices = defineStage(
+  'devices with rules',
+  ({ plan }): readonly string[] => plan.policies.map((policy) => policy.deviceId),
+  { equal: (a, b) => a.join() === b.join() },
+)
+const intentEnds = defineStage(
+  'ends of intents',
+  ({ plan }): readonly Pick<Intent, 'from' | 'to'>[] => plan.intents.map(({ from, to }) => ({ from, to })),
+  { equal: (a, b) => JSON.stringify(a) === JSON.stringify(b) },
+)
+
+/** The same, and what rules and intents speak of. */
+const allPrefixes = defineStage(
+  'all prefixes',
+  (index): readonly Prefix4[] => {
+    const rules = index.get(filteringDevices).flatMap((deviceId) => index.get(ruleEnds, deviceId))
+    const selectors = [...rules, ...index.get(intentEnds)].flatMap(({ from, to }) => [
+      ...membersOf(index, from),
+      ...membersOf(index, to),
+    ])
+    return distinct([...index.get(forwardingPrefixes), ...selectors.flatMap((s) => prefixesIn(index, s))])
+  },
+  { equal: samePrefixes },
+)
+
+const boundariesOf = (prefixes: readonly Prefix4[]): number[] =>
+  [...new Set(prefixes.flatMap((p) => [p.base, p.base + 2 ** (32 - p.length)]))].sort((a, b) => a - b)
+
+/** The first address of each part of some ranges that boundaries make. */
+export function representatives(ranges: readonly Range4[], boundaries: readonly number[]): Ipv4[] {
+  const found: Ipv4[] = []
+  for (const { from, to } of ranges) {
+    found.push(from)
+    for (let n = countUpTo(boundaries, from); n < boundaries.length && (boundaries[n] as number) <= to; n++)
+      found.push(ipv4(boundaries[n] as number))
+  }
+  return found
+}
+
+export interface Atom {
+  /** Two addresses of one number are in the same of all the prefixes. */
+  readonly number: number
+  /** Places of those prefixes in the table's list. */
+  readonly inside: readonly number[]
+}
+export interface AtomTable {
+  readonly prefixes: readonly Prefix4[]
+  /** Addresses at which atoms begin, in order. */
+  readonly boundaries: readonly number[]
+  atomAt(address: Ipv4): Atom
+}
+
+/** Prefixes either lie in each other or apart: one walk over their edges, with those that are open on a stack, finds every atom. */
+export function buildAtoms(prefixes: readonly Prefix4[]): AtomTable {
+  const boundaries = boundariesOf(prefixes)
+  const byBase = prefixes
+    .map((prefix, i) => ({ prefix, i, end: prefix.base + 2 ** (32 - prefix.length) }))
+    .sort((a, b) => a.prefix.base - b.prefix.base || a.prefix.length - b.prefix.length)
+  const atoms: Atom[] = [{ number: 0, inside: [] }]
+  const known = new Map<string, Atom>([['', atoms[0] as Atom]])
+  const open: typeof byBase = []
+  let next = 0
+  for (const edge of boundaries) {
+    while (open.length > 0 && (open.at(-1)?.end ?? 0) <= edge) open.pop()
+    for (let p = byBase[next]; p && p.prefix.base === edge; p = byBase[++next]) open.push(p)
+    const inside = open.map((p) => p.i)
+    const name = inside.join()
+    const atom = known.get(name) ?? { number: known.size, inside }
+    known.set(name, atom)
+    atoms.push(atom)
+  }
+  return { prefixes, boundaries, atomAt: (address) => atoms[countUpTo(boundaries, address)] as Atom }
+}
+
+const addressAtomsStage = defineStage('address atoms', (index) => buildAtoms(index.get(allPrefixes)))
+const forwardingAtomsStage = defineStage('forwarding atoms', (index) =>
+  buildAtoms(index.get(forwardingPrefixes)),
+)
+/** Atoms by which addresses differ at all. */
+export const addressAtoms = (index: PlanIndex): AtomTable => index.get(addressAtomsStage)
+/** Atoms by which addresses differ in their forwarding alone. */
+export const forwardingAtoms = (index: PlanIndex): AtomTable => index.get(forwardingAtomsStage)
+
+/** Addresses at which some rule, route, subnet or mask starts to treat its neighbours differently, in order. */
+export const atomBoundaries = (index: PlanIndex): readonly number[] => addressAtoms(index).boundaries

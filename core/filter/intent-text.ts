@@ -1,0 +1,196 @@
+// Question: how are intents written down, so that a person reads them and the same intents come back?
+// Method: one line an intent, in the grammar below, read from left to right; an error names its line and column.
+//
+//   line     = id ":" selector "->" selector ":" services [ "survives" thing { "," thing } ] [ "during" schedule-id ] [ "logged" ] [ "#" note ]
+//   selector = "any" | "inside" | "internet" | "gateway" | network-id | prefix | prefix6
+//            | "device" device-id | "tunnel" tunnel-id | "peer" peer-id | "group" group-id
+//   services = "all" | service-id { "," service-id }
+//
+// Empty lines, and lines that begin with "#", say nothing.
+// Source: a grammar of our own; prefixes as of RFC 4632, an IPv6 one with its address in brackets, as RFC 3986 section 3.2.2 has it.
+import { parsePrefix4, parsePrefix6 } from '#core/address'
+import { ok, problem, refuse, type Problem, type Result } from '#core/util'
+import type { Intent, Selector } from '#core/model'
+
+/** Characters of an id at most, as a plan has it. */
+const MOST_ID = 80
+const RESERVED = ['any', 'inside', 'internet', 'gateway', 'device', 'tunnel', 'peer', 'network', 'group']
+
+function selectorText(s: Selector): string {
+  switch (s.kind) {
+    case 'network':
+      // A network that is called like a word of the grammar is told apart by the word before it.
+      return RESERVED.includes(s.id) || parsePrefix4(s.id).ok ? `network ${s.id}` : s.id
+    case 'device':
+    case 'tunnel':
+    case 'peer':
+    case 'group':
+      return `${s.kind} ${s.id}`
+    case 'prefix':
+      // Colons part the line: an IPv6 prefix has its address in brackets, as RFC 3986 writes them.
+      return s.prefix.includes(':') ? `[${s.prefix.replace('/', ']/')}` : s.prefix
+    default:
+      return s.kind
+  }
+}
+
+/** Intents as text, one a line, in their order. */
+export function writeIntents(intents: readonly Intent[]): string {
+  return intents
+    .map((i) => {
+      const survives = i.survives.length > 0 ? ` survives ${i.survives.join(', ')}` : ''
+      return `${i.id}: ${selectorText(i.from)} -> ${selectorText(i.to)}: ${i.services.length === 0 ? 'all' : i.services.join(', ')}${survives}${i.when === null ? '' : ` during ${i.when}`}${i.log ? ' logged' : ''}${i.note === '' ? '' : ` # ${i.note}`}\n`
+    })
+    .join('')
+}
+
+class Reader {
+  at = 0
+  constructor(
+    readonly text: string,
+    readonly line: number,
+  ) {}
+  space(): void {
+    while (/\s/.test(this.text[this.at] ?? '')) this.at++
+  }
+  get done(): boolean {
+    this.space()
+    return this.at >= this.text.length
+  }
+  /** Takes a word, or fails. */
+  word(wanted: string): string {
+    this.space()
+    const found = /^[A-Za-z0-9][A-Za-z0-9._~/-]*/.exec(this.text.slice(this.at))?.[0].replace(/-$/, '')
+    if (!found) throw this.wrong(wanted)
+    this.at += found.length
+    return found
+  }
+  /** Takes an id: a word that a plan can hold as one. */
+  id(wanted: string): string {
+    this.space()
+    const start = this.at
+    const found = this.word(wanted)
+    if (found.includes('/') || found.length > MOST_ID) throw this.wrong(wanted, start)
+    return found
+  }
+  /** Takes an IPv6 prefix: `[2001:db8::]/32`. */
+  prefix6(): string {
+    this.space()
+    const [whole = '', address = '', length = ''] =
+      /^\[([0-9A-Fa-f:]+)\]\/(\d{1,3})/.exec(this.text.slice(this.at)) ?? []
+    const prefix = `${address}/${length}`
+    if (!parsePrefix6(prefix).ok) throw this.wrong('an IPv6 prefix such as [2001:db8::]/32')
+    this.at += whole.length
+    return prefix
+  }
+  sign(sign: string): void {
+    this.space()
+    if (!this.text.startsWith(sign, this.at)) throw this.wrong(`"${sign}"`)
+    this.at += sign.length
+  }
+  sees(sign: string): boolean {
+    this.space()
+    return this.text.startsWith(sign, this.at)
+  }
+  wrong(wanted: string, at = this.at): WrongText {
+    return new WrongText(
+      problem('intent-syntax', `line ${this.line}, column ${at + 1}`, {
+        wanted,
+        text: this.text.slice(at, at + 30).trim(),
+      }),
+    )
+  }
+}
+class WrongText extends Error {
+  constructor(readonly problem: Problem) {
+    super(problem.code)
+  }
+}
+
+function readSelector(r: Reader): Selector {
+  r.space()
+  const start = r.at
+  if (r.sees('[')) return { kind: 'prefix', prefix: r.prefix6() }
+  const word = r.word(
+    'who: any, inside, internet, gateway, a network, a prefix, or device, tunnel, peer, group with an id',
+  )
+  if (word === 'any' || word === 'inside' || word === 'internet' || word === 'gateway') return { kind: word }
+  if (word === 'device' || word === 'tunnel' || word === 'peer' || word === 'network' || word === 'group')
+    return { kind: word, id: r.id(`the id of a ${word}`) }
+  if (!word.includes('/')) return { kind: 'network', id: word }
+  if (!parsePrefix4(word).ok) throw r.wrong('an IPv4 prefix', start)
+  return { kind: 'prefix', prefix: word }
+}
+
+function list(r: Reader, wanted: string): string[] {
+  const out = [r.id(wanted)]
+  while (r.sees(',')) {
+    r.sign(',')
+    out.push(r.id(wanted))
+  }
+  return out
+}
+
+function readLine(text: string, line: number): Intent | null {
+  const r = new Reader(text, line)
+  if (r.done || r.sees('#')) return null
+  const id = r.id('the name of an intent')
+  r.sign(':')
+  const from = readSelector(r)
+  r.sign('->')
+  const to = readSelector(r)
+  r.sign(':')
+  const services = list(r, 'services, or all')
+  let survives: string[] = []
+  let [log, when]: [boolean, string | null] = [false, null]
+  while (!r.done && !r.sees('#')) {
+    const wanted = [
+      ...(log
+        ? []
+        : [
+            ...(when !== null ? [] : [...(survives.length > 0 ? [] : ['"survives"']), '"during"']),
+            '"logged"',
+          ]),
+      '"#" or the end',
+    ].join(', ')
+    const start = r.at
+    const word = log ? '' : r.word(wanted)
+    if (word === 'logged') log = true
+    else if (word === 'during' && when === null) when = r.id('the id of a schedule')
+    else if (word === 'survives' && survives.length === 0 && when === null)
+      survives = list(r, 'what may fail')
+    else throw r.wrong(wanted, start)
+  }
+  let note = ''
+  if (r.sees('#')) note = text.slice(r.at + 1).trim()
+  else if (!r.done) throw r.wrong('"#" or the end')
+  return {
+    id,
+    from,
+    to,
+    services: services.length === 1 && services[0] === 'all' ? [] : services,
+    survives,
+    log,
+    when,
+    note: note.slice(0, 200),
+  }
+}
+
+/** Reads intents; all of them, or every wrong line with its column. Errors: intent-syntax, intent-twice. */
+export function readIntents(text: string): Result<readonly Intent[]> {
+  const problems: Problem[] = []
+  const intents: Intent[] = []
+  text.split(/\r?\n/).forEach((lineText, i) => {
+    try {
+      const intent = readLine(lineText, i + 1)
+      if (!intent) return
+      if (intents.some((known) => known.id === intent.id))
+        problems.push(problem('intent-twice', `line ${i + 1}, column 1`, { text: intent.id }))
+      intents.push(intent)
+    } catch (error) {
+      if (!(error instanceof WrongText)) throw error
+      problems.push(error.problem)
+    }
+  })
+  return problems.length > 0 ? refuse(...problems) : ok(intents)
+}

@@ -1,0 +1,188 @@
+// Question: where do frames go?
+// Method: 802.1Q as a directed graph whose nodes are (bridge, VID) for devices that sort by VLAN and
+// (device, tag on the wire) for devices that pass frames as they are; an edge is one hop over a link.
+// Source: IEEE 802.1Q-2022 clause 8.6 (ingress, forwarding, egress).
+import { byText } from '#core/util'
+import {
+  defineStage,
+  farEnd,
+  findPort,
+  isEnd,
+  isVlanAware,
+  portKey,
+  type Device,
+  type Link,
+  type PlanIndex,
+  type PortMode,
+  type PortRef,
+  type Weather,
+} from '#core/model'
+import { spanningTree, type SpanningTree } from './spanning-tree'
+import { bridgeNode, egressTag, endNode, ingressVid, modeFor, parseNode, UNTAGGED } from './tagging'
+import { buildVlanGraph, type VlanGraph } from './vlan-graph'
+
+/** One hop: out of `out`, over the link, into `into`, as it looked on the wire. */
+export interface Hop {
+  readonly out: PortRef
+  readonly into: PortRef
+  readonly link: Link
+  /** Tag on the wire, UNTAGGED for none. */
+  readonly tag: number
+  readonly node: string
+}
+
+/** Where frames sent from one node arrive: each node with the hop that first led there (null for the start). */
+export type BfsTree = ReadonlyMap<string, { readonly from: string; readonly hop: Hop } | null>
+
+/** Layer 2 of a plan under a failure scenario. */
+export interface Layer2 {
+  readonly failed: ReadonlySet<string>
+  readonly tree: SpanningTree
+  /** The same hops for all VLANs at once, as numbers. */
+  readonly vlanGraph: VlanGraph
+  /**
+   * Number of the broadcast domain of a node: nodes of one number hear each other both ways. Negative, and its own, where
+   * nothing leads; NaN, equal to nothing, where the device is gone.
+   */
+  broadcastDomain(node: string): number
+  /** Frames leaving a node, one hop at a time. */
+  egress(node: string): readonly Hop[]
+  /** Everything that frames from a node reach; computed once per node. */
+  bfsTree(node: string): BfsTree
+}
+
+type Blocked = ReadonlySet<string>
+
+/** The node at which a frame arrives at a port; null where it is dropped there. */
+function ingress(index: PlanIndex, link: Link, into: PortRef, tag: number): string | null {
+  const device = index.devices.get(into.deviceId)
+  if (!device) return null
+  if (isVlanAware(device)) {
+    const mode = modeFor(index, device, into, link)
+    if (mode.mode === 'routed') return tag === UNTAGGED ? endNode(device.id, into.portId) : null
+    const vid = ingressVid(mode, tag)
+    return vid === null ? null : bridgeNode(device.id, vid)
+  }
+  const mode = findPort(index, into)?.mode.mode
+  if (mode === undefined || mode === 'off') return null
+  if (isEnd(device)) return tag === UNTAGGED ? endNode(device.id, into.portId) : null
+  return bridgeNode(device.id, tag)
+}
+
+/** The tag with which a frame of a node leaves by a port; null where it does not. */
+function wireTag(device: Device, mode: PortMode, node: ReturnType<typeof parseNode>): number | null {
+  // What a routed port sends is its own, and leaves by it alone.
+  if (mode.mode === 'routed') return node.portId === null ? null : UNTAGGED
+  if (isVlanAware(device)) return egressTag(mode, node.tag)
+  return mode.mode === 'off' ? null : node.tag
+}
+
+function egressHops(index: PlanIndex, failed: ReadonlySet<string>, blocked: Blocked, from: string): Hop[] {
+  const node = parseNode(from)
+  const device = index.devices.get(node.deviceId)
+  if (!device || failed.has(device.id)) return []
+  const stands = (link: Link, out: PortRef, into: PortRef) =>
+    !failed.has(link.id) &&
+    !failed.has(into.deviceId) &&
+    !blocked.has(portKey(out)) &&
+    !blocked.has(portKey(into))
+  return device.ports
+    .filter((port) => node.portId === null || port.id === node.portId)
+    .flatMap((port) => {
+      const out = { deviceId: device.id, portId: port.id }
+      return (index.linksAt.get(portKey(out)) ?? []).flatMap((link): Hop[] => {
+        const into = farEnd(link, out)
+        const tag = stands(link, out, into) ? wireTag(device, modeFor(index, device, out, link), node) : null
+        const next = tag === null ? null : ingress(index, link, into, tag)
+        return tag === null || next === null ? [] : [{ out, into, link, tag, node: next }]
+      })
+    })
+}
+
+function buildLayer2(index: PlanIndex, scenario: Weather): Layer2 {
+  const failed = new Set(scenario)
+  const tree = spanningTree(index, failed)
+  const blocked = new Set(tree.blocked.map(portKey))
+  const vlanGraph = buildVlanGraph(index, failed, blocked)
+  const hops = new Map<string, readonly Hop[]>()
+  const trees = new Map<string, BfsTree>()
+  const domains = new Map<string, number>()
+  const egress = (node: string): readonly Hop[] => {
+    let found = hops.get(node)
+    if (!found) hops.set(node, (found = egressHops(index, failed, blocked, node)))
+    return found
+  }
+  const bfsTree = (start: string): BfsTree => {
+    const known = trees.get(start)
+    if (known) return known
+    const seen = new Map<string, { from: string; hop: Hop } | null>()
+    if (!failed.has(parseNode(start).deviceId)) seen.set(start, null)
+    for (const [from] of seen)
+      for (const hop of egress(from)) if (!seen.has(hop.node)) seen.set(hop.node, { from, hop })
+    trees.set(start, seen)
+    return seen
+  }
+  const broadcastDomain = (node: string): number => {
+    let domain = domains.get(node)
+    if (domain !== undefined) return domain
+    const { deviceId, portId, tag } = parseNode(node)
+    if (failed.has(deviceId) || !index.devices.has(deviceId)) domain = Number.NaN
+    else {
+      const vertex = portId === null ? vlanGraph.bridge(deviceId, tag) : vlanGraph.end(deviceId, portId)
+      domain = vertex < 0 ? -1 - domains.size : (vlanGraph.component[vertex] as number)
+    }
+    domains.set(node, domain)
+    return domain
+  }
+  return { failed, tree, vlanGraph, broadcastDomain, egress, bfsTree }
+}
+
+/** The text of a failure scenario: the same for the same failures, in whatever order. */
+export const scenarioText = (scenario: Weather): string => [...scenario].sort(byText).join(' ')
+
+const layer2 = defineStage('layer 2', buildLayer2, { keyText: scenarioText })
+
+/** The layer 2 of a plan under a failure scenario. */
+export const layer2Of = (index: PlanIndex, scenario: Weather): Layer2 => index.get(layer2, scenario)
+
+/** True where frames pass from a to b and from b to a: what a conversation at layer 2 needs. */
+export function bothWays(layer2: Layer2, a: string, b: string): boolean {
+  return layer2.broadcastDomain(a) === layer2.broadcastDomain(b)
+}
+
+/** The hops from the start of a tree to a node, in order; empty where it is not reached. */
+export function hopsTo(tree: BfsTree, node: string): Hop[] {
+  const hops: Hop[] = []
+  for (let step = tree.get(node); step; step = tree.get(step.from)) hops.unshift(step.hop)
+  return hops
+}
+
+/** Devices in the order a cable-following person meets them, from one to another, whatever the VLANs; by fewest hops. */
+export function cablePath(
+  index: PlanIndex,
+  failed: ReadonlySet<string>,
+  fromDevice: string,
+  toDevice: string,
+): Link[] | null {
+  const came = new Map<string, { device: string; link: Link } | null>([[fromDevice, null]])
+  for (const [at] of came) {
+    if (at === toDevice) break
+    const device = index.devices.get(at)
+    if (!device || failed.has(at) || (isEnd(device) && at !== fromDevice)) continue
+    const steps = device.ports
+      .filter((port) => port.mode.mode !== 'wan')
+      .flatMap((port) => {
+        const links = index.linksAt.get(portKey({ deviceId: at, portId: port.id })) ?? []
+        return links.map((link) => ({ link, port }))
+      })
+      .sort((x, y) => byText(x.link.id, y.link.id))
+    for (const { link, port } of steps) {
+      const next = farEnd(link, { deviceId: at, portId: port.id }).deviceId
+      if (!failed.has(link.id) && !failed.has(next) && !came.has(next)) came.set(next, { device: at, link })
+    }
+  }
+  if (!came.has(toDevice)) return null
+  const links: Link[] = []
+  for (let step = came.get(toDevice); step; step = came.get(step.device)) links.unshift(step.link)
+  return links
+}

@@ -1,0 +1,200 @@
+// Question: what is the least set of VLANs that each trunk must carry, so that every edge is served?
+// Method: cables of which any may stand in for any other are one block; blocks hang together as a tree, and a VLAN must be
+// on every cable of each block between its gateway and a place that needs it.
+// Source: IEEE 802.1Q-2022 clause 8.6 (egress); pruning is common practice; biconnected parts: Hopcroft and Tarjan 1973.
+import {
+  farEnd,
+  isEnd,
+  isVlanAware,
+  portKey,
+  type Device,
+  type Link,
+  type PlanIndex,
+  type PortMode,
+  type PortRef,
+} from '#core/model'
+import { vlanDemands } from './vlan-coverage'
+
+export interface TrunkProposal {
+  readonly port: PortRef
+  readonly before: PortMode
+  readonly after: PortMode
+  /** VLANs to tag that are not, and VLANs that are tagged for nobody. */
+  readonly add: readonly number[]
+  readonly prune: readonly number[]
+}
+
+interface Step {
+  readonly to: string
+  readonly link: Link
+}
+
+/** A device, or one socket of a group of hosts: frames do not pass from socket to socket. */
+const placeOf = (device: Device, ref: PortRef): string => (isEnd(device) ? portKey(ref) : device.id)
+
+/** Who is cabled to whom, whatever the VLANs; frames end at hosts, and lines to providers lead out of the site. */
+function neighbours(index: PlanIndex, failed: ReadonlySet<string>): Map<string, Step[]> {
+  const out = new Map<string, Step[]>()
+  const add = (from: string, to: string, link: Link) => {
+    const known = out.get(from)
+    if (known) known.push({ to, link })
+    else out.set(from, [{ to, link }])
+  }
+  for (const link of index.plan.links) {
+    const [a, b] = [index.devices.get(link.a.deviceId), index.devices.get(link.b.deviceId)]
+    if (!a || !b || failed.has(link.id) || failed.has(a.id) || failed.has(b.id)) continue
+    if (
+      [link.a, link.b].some(
+        (ref) => index.devices.get(ref.deviceId)?.ports.find((p) => p.id === ref.portId)?.mode.mode === 'wan',
+      )
+    )
+      continue
+    add(placeOf(a, link.a), placeOf(b, link.b), link)
+    add(placeOf(b, link.b), placeOf(a, link.a), link)
+  }
+  return out
+}
+
+/** Cables of which any may stand in for any other, and the device through which frames from the root come in. */
+interface Biconnected {
+  readonly articulation: string
+  readonly links: Link[]
+}
+
+/** The block through which each device is reached from a root; the root itself has none. */
+function biconnectedFrom(
+  around: ReadonlyMap<string, readonly Step[]>,
+  root: string,
+): Map<string, Biconnected> {
+  const order = new Map<string, number>([[root, 0]])
+  const low = new Map<string, number>([[root, 0]])
+  const came = new Map<string, Step>()
+  const next = new Map<string, number>()
+  const path = [root]
+  const open: { readonly link: Link; readonly below: string }[] = []
+  const blockOf = new Map<string, Biconnected>()
+  while (path.length > 0) {
+    const at = path[path.length - 1] as string
+    const i = next.get(at) ?? 0
+    const step = around.get(at)?.[i]
+    if (step) {
+      next.set(at, i + 1)
+      if (step.link === came.get(at)?.link) continue
+      const seen = order.get(step.to)
+      if (seen === undefined) {
+        order.set(step.to, order.size)
+        low.set(step.to, order.get(step.to) as number)
+        came.set(step.to, { to: at, link: step.link })
+        open.push({ link: step.link, below: step.to })
+        path.push(step.to)
+      } else if (seen < (order.get(at) as number)) {
+        open.push({ link: step.link, below: at })
+        low.set(at, Math.min(low.get(at) as number, seen))
+      }
+      continue
+    }
+    path.pop()
+    const up = came.get(at)
+    if (!up) continue
+    low.set(up.to, Math.min(low.get(up.to) as number, low.get(at) as number))
+    if ((low.get(at) as number) < (order.get(up.to) as number)) continue
+    // Nothing below leads back above: what is open since this cable is one block.
+    const block: Biconnected = { articulation: up.to, links: [] }
+    for (let entry = open.pop(); entry; entry = open.pop()) {
+      block.links.push(entry.link)
+      blockOf.set(entry.below, block)
+      if (entry.link === up.link) break
+    }
+  }
+  return blockOf
+}
+
+/** VLANs that must cross each link, by link id. */
+export function vlansNeededOnLinks(index: PlanIndex, failed: ReadonlySet<string>): Map<string, Set<number>> {
+  const around = neighbours(index, failed)
+  const needed = new Map<string, Set<number>>()
+  const mark = (link: Link, vlan: number) => {
+    const known = needed.get(link.id)
+    if (known) known.add(vlan)
+    else needed.set(link.id, new Set([vlan]))
+  }
+  const views = new Map<string, Map<string, Biconnected>>()
+  const crossed = new Map<number, Set<Biconnected>>()
+  for (const need of vlanDemands(index)) {
+    const network = index.networkHeads.get(need.networkId)
+    if (!network || !index.devices.has(network.routerId)) continue
+    const view = views.get(network.routerId) ?? biconnectedFrom(around, network.routerId)
+    views.set(network.routerId, view)
+    const done = crossed.get(network.vlan) ?? new Set()
+    crossed.set(network.vlan, done)
+    for (
+      let block = view.get(need.why === 'hosts' && need.port ? portKey(need.port) : need.deviceId);
+      block && !done.has(block);
+      block = view.get(block.articulation)
+    ) {
+      done.add(block)
+      for (const link of block.links) mark(link, network.vlan)
+    }
+  }
+  return needed
+}
+
+/** True where the far end of a cable leads on to more than one place: it is a trunk's end, not a host's. */
+function isBackbone(index: PlanIndex, link: Link, ref: PortRef): boolean {
+  const far = index.devices.get(farEnd(link, ref).deviceId)
+  return (
+    far !== undefined &&
+    far.kind !== 'hosts' &&
+    far.kind !== 'controller' &&
+    link.medium.kind !== 'wifi' &&
+    link.medium.kind !== 'line'
+  )
+}
+
+function proposalFor(
+  index: PlanIndex,
+  needed: ReadonlyMap<string, ReadonlySet<number>>,
+  device: Device,
+  portId: string,
+  mode: PortMode,
+): TrunkProposal | null {
+  if (mode.mode !== 'trunk' || mode.tagged === 'all') return null
+  const ref = { deviceId: device.id, portId }
+  const links = (index.linksAt.get(portKey(ref)) ?? []).filter((link) => isBackbone(index, link, ref))
+  if (links.length === 0) return null
+  const only = links.length === 1 ? needed.get(links[0]?.id ?? '') : undefined
+  const wanted = only ?? new Set(links.flatMap((link) => [...(needed.get(link.id) ?? [])]))
+  // Most ports are right: then as many are tagged as are wanted, and each of them is.
+  const count = wanted.size - (mode.native !== null && wanted.has(mode.native) ? 1 : 0)
+  if (mode.tagged.length === count && mode.tagged.every((vid) => wanted.has(vid) && vid !== mode.native))
+    return null
+  const has = new Set(mode.tagged)
+  const known = new Set([...index.networkHeads.values()].map((network) => network.vlan))
+  const tagged = [...wanted].filter((vid) => vid !== mode.native).sort((a, b) => a - b)
+  const add = tagged.filter((vid) => !has.has(vid))
+  const prune = mode.tagged.filter((vid) => !wanted.has(vid) && known.has(vid)).sort((a, b) => a - b)
+  if (add.length === 0 && prune.length === 0) return null
+  const kept = mode.tagged.filter((vid) => !known.has(vid))
+  return {
+    port: ref,
+    before: mode,
+    after: { ...mode, tagged: [...tagged, ...kept].sort((a, b) => a - b) },
+    add,
+    prune,
+  }
+}
+
+/** What would change on each trunk, in the order of devices and ports. Ports that are right are left out. */
+export function trunkProposals(index: PlanIndex, failed: ReadonlySet<string>): TrunkProposal[] {
+  const needed = vlansNeededOnLinks(index, failed)
+  const out: TrunkProposal[] = []
+  for (const device of index.plan.devices) {
+    if (!isVlanAware(device)) continue
+    for (const port of device.ports) {
+      const proposal =
+        port.mode.mode === 'trunk' ? proposalFor(index, needed, device, port.id, port.mode) : null
+      if (proposal) out.push(proposal)
+    }
+  }
+  return out
+}

@@ -1,0 +1,303 @@
+// Question: which bridge is the root, which ports do the bridges block, and is there a loop that nobody blocks?
+// Method: devices that speak the protocol are bridges; whatever passes frames without speaking it joins its cables into
+// one segment, as the bridges see it. Root, root ports, designated ports by priority vectors; the rest is blocked.
+// Source: IEEE 802.1D-2004 clause 17 (RSTP): bridge identifier, path costs of table 17-3, one tree for all VLANs.
+import { by, byText, groupBy } from '#core/util'
+import { linkSpeed } from '#core/cabling'
+import {
+  defineStage,
+  endsOf,
+  findPort,
+  modelOf,
+  portKey,
+  type Device,
+  type Link,
+  type PlanIndex,
+  type PortRef,
+} from '#core/model'
+
+export const DEFAULT_PRIORITY = 32_768
+const LONG_COST = 20_000_000_000
+/** Taken where nothing is known of a link: 1 Gb/s. */
+const ASSUMED_MBPS = 1000
+
+export interface SpanningTree {
+  /** Null where no device speaks the protocol. */
+  readonly rootId: string | null
+  readonly blocked: readonly PortRef[]
+  /** Devices of each loop that no bridge can break, by id. */
+  readonly loops: readonly (readonly string[])[]
+}
+
+/** Path cost of a speed, table 17-3. Worked: 100 Mb/s -> 200,000; 1 Gb/s -> 20,000; 10 Gb/s -> 2,000. */
+export function pathCost(mbps: number): number {
+  return Math.max(1, Math.min(200_000_000, Math.floor(LONG_COST / (mbps * 1000))))
+}
+
+const PASSES: readonly Device['kind'][] = [
+  'gateway',
+  'switch',
+  'unmanaged',
+  'access-point',
+  'bridge-radio',
+  'injector',
+]
+
+/** True for a device that speaks the spanning tree protocol: managed switches, and what its model says does. */
+export function runsStp(index: PlanIndex, device: Device): boolean {
+  return modelOf(index, device.model)?.stp ?? device.kind === 'switch'
+}
+
+interface Edge {
+  readonly link: Link
+  readonly members: readonly Link[]
+  readonly ends: readonly [PortRef, PortRef]
+  readonly cost: number
+}
+
+/** Cables between devices that forward frames, while all is well. A bundle of links is one edge, at its first member. */
+const edgesWhenWell = defineStage('spanning tree edges', (index): readonly Edge[] => {
+  const forwarding = index.plan.links.filter(
+    (link) =>
+      link.medium.kind !== 'wifi' &&
+      link.medium.kind !== 'line' &&
+      endsOf(link).every((ref) => {
+        const device = index.devices.get(ref.deviceId)
+        const mode = findPort(index, ref)?.mode.mode
+        return (
+          device &&
+          PASSES.includes(device.kind) &&
+          mode !== undefined &&
+          mode !== 'off' &&
+          mode !== 'wan' &&
+          mode !== 'routed'
+        )
+      }),
+  )
+  const groups = groupBy(forwarding, (link) =>
+    link.lag === null
+      ? link.id
+      : `lag ${link.lag} ${endsOf(link)
+          .map((e) => e.deviceId)
+          .sort(byText)
+          .join(' ')}`,
+  )
+  return [...groups.values()].flatMap((members) => edgeOf(index, members))
+})
+
+function edgeOf(index: PlanIndex, members: readonly Link[]): Edge[] {
+  const link = members[0]
+  if (!link) return []
+  const mbps = members.reduce((sum, m) => sum + (linkSpeed(index, m).mbps ?? ASSUMED_MBPS), 0)
+  return [{ link, members, ends: endsOf(link), cost: pathCost(mbps) }]
+}
+
+/** What of them is left under a weather. */
+function edgesOf(index: PlanIndex, failed: ReadonlySet<string>): readonly Edge[] {
+  const stands = (link: Link) =>
+    !failed.has(link.id) && !failed.has(link.a.deviceId) && !failed.has(link.b.deviceId)
+  const edges = index.get(edgesWhenWell)
+  if (failed.size === 0) return edges
+  return edges.flatMap((edge) =>
+    edge.members.every(stands) ? edge : edgeOf(index, edge.members.filter(stands)),
+  )
+}
+
+/** Joins things into sets; `join` says whether they were apart. */
+function makeDisjointSets() {
+  const parent = new Map<string, string>()
+  const find = (id: string): string => {
+    let at = id
+    for (let up = parent.get(at); up !== undefined && up !== at; up = parent.get(at)) at = up
+    return at
+  }
+  const join = (a: string, b: string): boolean => {
+    const [x, y] = [find(a), find(b)]
+    if (x === y) return false
+    parent.set(x, y)
+    return true
+  }
+  return { find, join }
+}
+
+interface Attachment {
+  readonly ref: PortRef
+  readonly cost: number
+}
+interface Segment {
+  readonly ports: readonly Attachment[]
+}
+
+/** Loops among devices that only pass frames: a cable that joins what is joined already. */
+function unmanagedLoops(edges: readonly Edge[], isBridge: (id: string) => boolean): string[][] {
+  const sets = makeDisjointSets()
+  const deaf = edges.filter((e) => e.ends.every((ref) => !isBridge(ref.deviceId)))
+  const closing = deaf.filter((e) => !sets.join(e.ends[0].deviceId, e.ends[1].deviceId))
+  return closing.map((edge) => {
+    const home = sets.find(edge.ends[0].deviceId)
+    const members = deaf.flatMap((e) => e.ends.map((r) => r.deviceId)).filter((id) => sets.find(id) === home)
+    return [...new Set(members)].sort(byText)
+  })
+}
+
+function segmentsOf(edges: readonly Edge[], isBridge: (id: string) => boolean): Segment[] {
+  const sets = makeDisjointSets()
+  const name = (e: Edge) => {
+    const deaf = e.ends.find((ref) => !isBridge(ref.deviceId))
+    return deaf ? `deaf ${deaf.deviceId}` : `link ${e.link.id}`
+  }
+  for (const e of edges)
+    if (e.ends.every((ref) => !isBridge(ref.deviceId)))
+      sets.join(`deaf ${e.ends[0].deviceId}`, `deaf ${e.ends[1].deviceId}`)
+  const groups = groupBy(edges, (e) => sets.find(name(e)))
+  return [...groups.values()].map((list) => ({
+    ports: list.flatMap((e) =>
+      e.ends.filter((ref) => isBridge(ref.deviceId)).map((ref) => ({ ref, cost: e.cost })),
+    ),
+  }))
+}
+
+/** Place of a port among those of its device. */
+const portPlaces = defineStage(
+  'places of ports',
+  ({ plan }): ReadonlyMap<string, number> =>
+    new Map(
+      plan.devices.flatMap((device) =>
+        device.ports.map((port, i) => [portKey({ deviceId: device.id, portId: port.id }), i] as const),
+      ),
+    ),
+)
+
+/** The tree of a plan in a weather. Bridge addresses decide where priorities are equal; an unknown one counts by the device's id. */
+export function spanningTree(index: PlanIndex, failed: ReadonlySet<string>): SpanningTree {
+  const edges = edgesOf(index, failed)
+  const macs = new Map(
+    index.plan.brief.equipment.flatMap((e) =>
+      e.deviceId !== null && e.mac !== null ? [[e.deviceId, e.mac] as const] : [],
+    ),
+  )
+  const ids = [...new Set(edges.flatMap((e) => e.ends.map((r) => r.deviceId)))]
+  const bridges = ids
+    .flatMap((id) => {
+      const device = index.devices.get(id)
+      return device && runsStp(index, device)
+        ? [{ id, priority: device.stpPriority ?? DEFAULT_PRIORITY, mac: macs.get(id) ?? '~' }]
+        : []
+    })
+    .sort(
+      by(
+        (b) => b.priority,
+        (b) => b.mac,
+        (b) => b.id,
+      ),
+    )
+  const rank = new Map(bridges.map((b, i) => [b.id, i]))
+  const isBridge = (id: string) => rank.has(id)
+  const loops = unmanagedLoops(edges, isBridge)
+  const sets = makeDisjointSets()
+  // Without a second way anywhere there is nothing to block.
+  if (edges.map((e) => sets.join(e.ends[0].deviceId, e.ends[1].deviceId)).every(Boolean))
+    return { rootId: bridges[0]?.id ?? null, blocked: [], loops }
+  const segments = segmentsOf(edges, isBridge)
+  const blocked: PortRef[] = []
+  const places = index.get(portPlaces)
+  const portOrder = (ref: PortRef) => places.get(portKey(ref)) ?? 0
+  const vector = by<PriorityVector>(
+    (o) => o.cost,
+    (o) => rank.get(o.from.deviceId) ?? 0,
+    (o) => portOrder(o.from),
+    (o) => portOrder(o.at),
+  )
+  const reached = new Set<string>()
+  for (const root of bridges) {
+    // Islands that no cable joins elect a root each.
+    if (reached.has(root.id)) continue
+    const { cost, rootPort } = costsFrom(root.id, segments, vector)
+    for (const id of cost.keys()) reached.add(id)
+    blocked.push(
+      ...blockedBy(
+        segments.filter((s) => s.ports.some((p) => cost.has(p.ref.deviceId))),
+        cost,
+        rootPort,
+        vector,
+      ),
+    )
+  }
+  const key = by<PortRef>((r) => r.deviceId, portOrder)
+  return {
+    rootId: bridges[0]?.id ?? null,
+    blocked: blocked.flatMap((ref) => bundlePorts(edges, ref)).sort(key),
+    loops,
+  }
+}
+
+/** The ports of the bundle that a port stands for. */
+function bundlePorts(edges: readonly Edge[], ref: PortRef): PortRef[] {
+  const edge = edges.find((e) => e.ends.some((end) => portKey(end) === portKey(ref)))
+  return edge ? edge.members.flatMap((m) => endsOf(m).filter((end) => end.deviceId === ref.deviceId)) : [ref]
+}
+
+/** What a bridge hears at one of its ports: the sender's cost with this port's added. */
+interface PriorityVector {
+  readonly at: PortRef
+  readonly from: PortRef
+  readonly cost: number
+}
+
+function costsFrom(
+  rootId: string,
+  segments: readonly Segment[],
+  vector: (a: PriorityVector, b: PriorityVector) => number,
+) {
+  const cost = new Map<string, number>([[rootId, 0]])
+  const rootPort = new Map<string, PriorityVector>()
+  const bySegment = new Map<string, Segment[]>()
+  for (const s of segments)
+    for (const id of new Set(s.ports.map((p) => p.ref.deviceId)))
+      bySegment.set(id, [...(bySegment.get(id) ?? []), s])
+  const open = new Set([rootId])
+  while (open.size > 0) {
+    let at = ''
+    for (const id of open) if (at === '' || (cost.get(id) ?? 0) < (cost.get(at) ?? 0)) at = id
+    open.delete(at)
+    for (const segment of bySegment.get(at) ?? []) {
+      const mine = segment.ports.filter((p) => p.ref.deviceId === at)
+      for (const port of segment.ports) {
+        if (port.ref.deviceId === at || port.ref.deviceId === rootId) continue
+        for (const sender of mine) {
+          const offer = { at: port.ref, from: sender.ref, cost: (cost.get(at) ?? 0) + port.cost }
+          const known = rootPort.get(port.ref.deviceId)
+          if (known && vector(offer, known) >= 0) continue
+          rootPort.set(port.ref.deviceId, offer)
+          cost.set(port.ref.deviceId, offer.cost)
+          open.add(port.ref.deviceId)
+        }
+      }
+    }
+  }
+  return { cost, rootPort }
+}
+
+function blockedBy(
+  segments: readonly Segment[],
+  cost: ReadonlyMap<string, number>,
+  rootPort: ReadonlyMap<string, PriorityVector>,
+  vector: (a: PriorityVector, b: PriorityVector) => number,
+): PortRef[] {
+  return segments.flatMap((segment) => {
+    const offers = segment.ports
+      .map((p): PriorityVector => ({ at: p.ref, from: p.ref, cost: cost.get(p.ref.deviceId) ?? 0 }))
+      .sort(vector)
+    const designated = offers[0]
+    return segment.ports
+      .map((p) => p.ref)
+      .filter((ref) => {
+        const root = rootPort.get(ref.deviceId)
+        return (
+          designated &&
+          portKey(designated.at) !== portKey(ref) &&
+          (!root || portKey(root.at) !== portKey(ref))
+        )
+      })
+  })
+}

@@ -1,0 +1,220 @@
+// Question: is a VLAN carried from its gateway to everywhere it is needed, and if not, which port drops it?
+// Method: for each need, the cables between gateway and edge are followed with 802.1Q at every port.
+// Source: IEEE 802.1Q-2022 clause 8.6.
+import { by } from '#core/util'
+import {
+  defineStage,
+  farEnd,
+  isEnd,
+  isVlanAware,
+  type Device,
+  type Link,
+  type NetworkHead,
+  type PlanIndex,
+  type PortRef,
+  type Weather,
+} from '#core/model'
+import { bothWays, cablePath, layer2Of, scenarioText } from './layer2'
+import { bridgeNode, egressTag, endNode, ingressVid, modeFor, UNTAGGED } from './tagging'
+import { reachableFrom } from './vlan-graph'
+
+/** A place where a network must arrive: hosts on a port, an SSID of an access point, a device's own address. */
+export interface VlanDemand {
+  readonly networkId: string
+  readonly deviceId: string
+  /** Node whose frames must reach the gateway's interface. */
+  readonly node: string
+  /** Port at the edge, where there is one. */
+  readonly port: PortRef | null
+  readonly why: 'hosts' | 'ssid' | 'management'
+}
+
+/** One port that drops a VLAN on the way to where it is needed. */
+export interface VlanGap {
+  readonly networkId: string
+  readonly vlan: number
+  readonly port: PortRef
+  readonly linkId: string
+  /** Ids of the devices beyond the port that need the VLAN. */
+  readonly affected: readonly string[]
+  /** What would let it through; null where no tag can (an access port of another VLAN, a port that is off). */
+  readonly mend: 'tag' | null
+}
+
+/** Every need of the plan, in a fixed order. */
+export function vlanDemands(index: PlanIndex): VlanDemand[] {
+  const needs: VlanDemand[] = []
+  for (const device of index.plan.devices) {
+    if (device.wants !== null && isEnd(device)) {
+      for (const port of device.ports) {
+        const ref = { deviceId: device.id, portId: port.id }
+        needs.push({
+          networkId: device.wants,
+          deviceId: device.id,
+          node: endNode(device.id, port.id),
+          port: ref,
+          why: 'hosts',
+        })
+      }
+    } else if (device.wants !== null && device.kind !== 'gateway') {
+      const tag = isVlanAware(device) ? (index.networkHeads.get(device.wants)?.vlan ?? UNTAGGED) : UNTAGGED
+      needs.push({
+        networkId: device.wants,
+        deviceId: device.id,
+        node: bridgeNode(device.id, tag),
+        port: null,
+        why: 'management',
+      })
+    }
+    if (device.kind !== 'access-point') continue
+    for (const ssid of index.plan.ssids.filter((s) => s.apIds.includes(device.id))) {
+      const vlan = index.networkHeads.get(ssid.networkId)?.vlan
+      if (vlan !== undefined) {
+        needs.push({
+          networkId: ssid.networkId,
+          deviceId: device.id,
+          node: bridgeNode(device.id, vlan),
+          port: null,
+          why: 'ssid',
+        })
+      }
+    }
+  }
+  return needs
+}
+
+type End = { readonly device: Device; readonly ref: PortRef }
+const endsFrom = (index: PlanIndex, link: Link, fromDevice: string): { near: End; far: End } | null => {
+  const near = link.a.deviceId === fromDevice ? link.a : link.b
+  const far = farEnd(link, near)
+  const nearDevice = index.devices.get(near.deviceId)
+  const farDevice = index.devices.get(far.deviceId)
+  return nearDevice && farDevice
+    ? { near: { device: nearDevice, ref: near }, far: { device: farDevice, ref: far } }
+    : null
+}
+
+/** Ports on the way from the gateway to a need that drop the VLAN, each judged against a right neighbour. */
+function droppingPorts(
+  index: PlanIndex,
+  network: NetworkHead,
+  need: VlanDemand,
+  links: readonly Link[],
+): { ref: PortRef; link: Link; mend: 'tag' | null }[] {
+  const drops: { ref: PortRef; link: Link; mend: 'tag' | null }[] = []
+  let wire: number | null = UNTAGGED
+  let at = network.routerId
+  for (const link of links) {
+    const ends = endsFrom(index, link, at)
+    if (!ends) return drops
+    at = ends.far.device.id
+    const vlan = network.vlan
+    if (isVlanAware(ends.near.device)) {
+      const mode = modeFor(index, ends.near.device, ends.near.ref, link)
+      wire = egressTag(mode, vlan)
+      if (wire === null) drops.push({ ref: ends.near.ref, link, mend: mode.mode === 'trunk' ? 'tag' : null })
+    }
+    if (isVlanAware(ends.far.device)) {
+      const mode = modeFor(index, ends.far.device, ends.far.ref, link)
+      if (egressTag(mode, vlan) === null)
+        drops.push({ ref: ends.far.ref, link, mend: mode.mode === 'trunk' ? 'tag' : null })
+      else if (wire !== null && ingressVid(mode, wire) !== vlan)
+        drops.push({ ref: ends.far.ref, link, mend: null })
+      wire = UNTAGGED
+    } else if (isEnd(ends.far.device) && need.deviceId === at && wire !== null && wire !== UNTAGGED) {
+      drops.push({ ref: ends.near.ref, link, mend: null })
+    }
+  }
+  return drops
+}
+
+/**
+ * The knots of a plan: ports that stop a VLAN short of where it is needed.
+ * Needs whose cable itself is missing or failed are left out; they have no port to blame.
+ */
+const vlanGapsStage = defineStage('VLAN gaps', findVlanGaps, { keyText: scenarioText })
+export const vlanGaps = (index: PlanIndex, scenario: Weather): readonly VlanGap[] =>
+  index.get(vlanGapsStage, scenario)
+
+function findVlanGaps(index: PlanIndex, scenario: Weather): readonly VlanGap[] {
+  const layer2 = layer2Of(index, scenario)
+  const knots = new Map<string, { knot: VlanGap; affected: Set<string> }>()
+  for (const need of vlanDemands(index)) {
+    const network = index.networkHeads.get(need.networkId)
+    if (!network || bothWays(layer2, need.node, bridgeNode(network.routerId, network.vlan))) continue
+    const links = cablePath(index, layer2.failed, network.routerId, need.deviceId)
+    if (!links) continue
+    for (const drop of droppingPorts(index, network, need, links)) {
+      const key = `${network.id}|${drop.ref.deviceId}/${drop.ref.portId}`
+      const entry = knots.get(key)
+      if (entry) entry.affected.add(need.deviceId)
+      else {
+        const knot: VlanGap = {
+          networkId: network.id,
+          vlan: network.vlan,
+          port: drop.ref,
+          linkId: drop.link.id,
+          affected: [],
+          mend: drop.mend,
+        }
+        knots.set(key, { knot, affected: new Set([need.deviceId]) })
+      }
+    }
+  }
+  return [...knots.values()]
+    .map(({ knot, affected }) => ({ ...knot, affected: [...affected].sort() }))
+    .sort(
+      by(
+        (k) => k.vlan,
+        (k) => k.port.deviceId,
+        (k) => k.port.portId,
+      ),
+    )
+}
+
+/** VIDs that a link carries from its end a, and from its end b, with the tag on the wire. */
+export interface VlanOnLink {
+  readonly linkId: string
+  readonly vlan: number
+  readonly tag: number
+  readonly fromA: boolean
+  readonly fromB: boolean
+}
+
+/** The VLAN threads: for each link the VLANs that arrive over it, and from which end. */
+export function vlansOnLinks(index: PlanIndex, scenario: Weather): VlanOnLink[] {
+  const { failed, vlanGraph } = layer2Of(index, scenario)
+  const out: VlanOnLink[] = []
+  for (const network of [...index.networkHeads.values()].sort(by((n) => n.vlan))) {
+    const mine = new Map<
+      number,
+      { linkId: string; vlan: number; tag: number; fromA: boolean; fromB: boolean }
+    >()
+    const router = index.devices.get(network.routerId)
+    if (!router || failed.has(router.id)) continue
+    for (const vertex of reachableFrom(vlanGraph, vlanGraph.bridge(router.id, network.vlan))) {
+      for (let e = vlanGraph.first[vertex] as number; e < (vlanGraph.first[vertex + 1] as number); e++) {
+        const link = vlanGraph.link[e] as number
+        const was = mine.get(link)
+        const fromA = vlanGraph.fromA[e] === 1
+        if (!was)
+          mine.set(link, {
+            linkId: index.plan.links[link]?.id ?? '',
+            vlan: network.vlan,
+            tag: vlanGraph.tag[e] as number,
+            fromA,
+            fromB: !fromA,
+          })
+        else if (fromA) was.fromA = true
+        else was.fromB = true
+      }
+    }
+    for (const carried of mine.values()) out.push(carried)
+  }
+  return out.sort(
+    by(
+      (c) => c.linkId,
+      (c) => c.vlan,
+    ),
+  )
+}

@@ -1,0 +1,78 @@
+import fc from 'fast-check'
+import { describe, expect, it } from 'vitest'
+import { gullhavenPlan } from '#server/demo/gullhaven'
+import { indexPlan, isEnd, type Plan, type PortMode } from '#core/model'
+import { site, type LoosePlan } from '../../tests/plans'
+import { bothWays, bridgeNode, vlansOnLinks, endNode, layer2Of } from '.'
+
+// The VLAN graph is the fast form of the hops of layer2.ts, which goes hop by hop and is tested by hand: both must agree.
+
+/** VIDs that the plan names; of others nothing is asked. */
+const named = (plan: Plan) => [0, ...new Set(plan.networks.map((n) => n.vlan))]
+function nodesOf(plan: Plan): string[] {
+  return plan.devices.flatMap((d) =>
+    isEnd(d) ? d.ports.map((p) => endNode(d.id, p.id)) : named(plan).map((vid) => bridgeNode(d.id, vid)),
+  )
+}
+function agree(plan: Plan, weather: readonly string[]): void {
+  const index = indexPlan(plan)
+  const layer2 = layer2Of(index, weather)
+  const nodes = nodesOf(plan)
+  for (const a of nodes)
+    for (const b of nodes) {
+      const slow = layer2.bfsTree(a).has(b) && layer2.bfsTree(b).has(a)
+      if (bothWays(layer2, a, b) !== slow)
+        throw new Error(`${a} and ${b}: ${slow} by hops, ${!slow} by the graph`)
+    }
+  const slow = new Set<string>()
+  for (const network of plan.networks) {
+    for (const node of layer2.bfsTree(bridgeNode(network.routerId, network.vlan)).keys()) {
+      for (const hop of layer2.egress(node))
+        slow.add(
+          `${hop.link.id} ${network.vlan} ${hop.out.deviceId === hop.link.a.deviceId && hop.out.portId === hop.link.a.portId ? 'a' : 'b'}`,
+        )
+    }
+  }
+  const fast = vlansOnLinks(index, weather).flatMap((c) => [
+    ...(c.fromA ? [`${c.linkId} ${c.vlan} a`] : []),
+    ...(c.fromB ? [`${c.linkId} ${c.vlan} b`] : []),
+  ])
+  expect(new Set(fast)).toEqual(slow)
+}
+
+describe('the VLAN graph and hops', () => {
+  it('agree on the demo, under all well and under failures', () => {
+    for (const weather of [[], ['lab-switch'], ['bridge-a'], ['gateway'], ['lab-switch.22-bridge-a.lan']])
+      agree(gullhavenPlan(), weather)
+  })
+  const mode: fc.Arbitrary<PortMode> = fc.oneof(
+    fc.constantFrom(10, 20, 99).map((vlan): PortMode => ({ mode: 'access', vlan })),
+    fc
+      .tuple(
+        fc.option(fc.constantFrom(10, 20, 99)),
+        fc.oneof(fc.constant('all' as const), fc.subarray([10, 20, 99])),
+      )
+      .map(([native, tagged]): PortMode => ({ mode: 'trunk', native, tagged })),
+    fc.constant<PortMode>({ mode: 'off' }),
+  )
+  it('agree on plans made by chance: native mismatches, tagged natives, everything tagged', () => {
+    fc.assert(
+      fc.property(
+        fc.array(fc.tuple(fc.constantFrom('gate', 'sw'), fc.nat(3), mode), { maxLength: 5 }),
+        fc.subarray(['sw', 'gate.2-sw.1', 'desk']),
+        (edits, weather) => {
+          agree(
+            site((p: LoosePlan) => {
+              for (const [id, n, m] of edits) {
+                const port = p.devices.find((d) => d.id === id)?.ports[n]
+                if (port) port.mode = structuredClone(m) as never
+              }
+            }),
+            weather,
+          )
+        },
+      ),
+      { numRuns: 200 },
+    )
+  })
+})

@@ -1,0 +1,140 @@
+import { describe, expect, it } from 'vitest'
+import { inNetwork, rule } from '#server/demo/build'
+import { gullhavenClean } from '#server/demo/gullhaven'
+import { indexPlan, type Plan } from '#core/model'
+import { site, the, type LoosePlan } from '../../tests/plans'
+import { capacityOf, openSite, secondsToMove, pathSegments, walkFlow } from '.'
+
+const walkOf = (plan: Plan, from: string, to: string, port = 443) => {
+  const opened = openSite(indexPlan(plan), [])
+  const at = (id: string) => opened.endpoints.find((e) => e.id === id)?.ranges[0]?.from ?? 0xc6336407
+  const walk = walkFlow(opened, { from, fromAddress: at(from), to, toAddress: at(to), proto: 'tcp', port })
+  if (!walk) throw new Error('no walk')
+  return { index: indexPlan(plan), walk }
+}
+const told = ({ index, walk }: ReturnType<typeof walkOf>) => {
+  const { there, back, unknown } = capacityOf(index, walk)
+  return [
+    there && `${there.mbps} by ${there.stage.kind} ${there.stage.id}`,
+    back && `${back.mbps} by ${back.stage.kind} ${back.stage.id}`,
+    unknown,
+  ]
+}
+
+describe('what a way carries', () => {
+  it('is the line’s upload there and its download back', () => {
+    // 100 down, 20 up; the switch is an S8P, the other ends are of no known model.
+    expect(told(walkOf(site(), 'desk', 'internet'))).toEqual(['20 by line line', '100 by line line', 2])
+  })
+  it('is a cable where that is narrower, both ways', () => {
+    const plan = site((p: LoosePlan) => {
+      for (const [deviceId, portId] of [
+        ['sw', 'p2'],
+        ['desk', 'p1'],
+      ] as const)
+        the(the(p.devices, deviceId).ports, portId).speedMbps = 10
+      the(p.devices, 'desk').model = 'S8P'
+    })
+    expect(told(walkOf(plan, 'desk', 'internet')).slice(0, 2)).toEqual([
+      '10 by link sw.2-desk.1',
+      '10 by link sw.2-desk.1',
+    ])
+  })
+  it('is what the gateway inspects, where that is least', () => {
+    const plan = site((p) => {
+      p.models.push({
+        ...structuredClone(p.models[0] ?? {}),
+        name: 'SLOW',
+        label: '',
+        kind: 'gateway',
+        ports: [],
+        inspectionMbps: 5,
+      } as never)
+      the(p.devices, 'gate').model = 'SLOW'
+    })
+    expect(told(walkOf(plan, 'desk', 'box')).slice(0, 2)).toEqual([
+      '5 by inspection gate',
+      '5 by inspection gate',
+    ])
+  })
+  it('comes in by a port forward the other way round', () => {
+    const plan = site((p) => {
+      p.forwards.push({
+        id: 'f',
+        deviceId: 'gate',
+        uplinkId: 'line',
+        proto: 'tcp',
+        from: 443,
+        to: 443,
+        toAddress: '10.9.20.10',
+        toPort: 443,
+        hairpin: false,
+        note: '',
+      })
+      p.policies[0]!.rules.push(
+        rule('in', { kind: 'internet' }, inNetwork('servers'), ['https'], '') as never,
+      )
+    })
+    expect(told(walkOf(plan, 'internet', 'box')).slice(0, 2)).toEqual(['100 by line line', '20 by line line'])
+  })
+  it('through a tunnel is what both ends’ lines carry, one’s upload being the other’s download', () => {
+    const plan = site((p) => {
+      p.tunnels.push({
+        id: 'wg',
+        name: 'T',
+        deviceId: 'gate',
+        publicName: null,
+        address: '10.9.200.1/24',
+        address6: null,
+        listenPort: 51820,
+        mtu: 1420,
+        publicKey: null,
+        mapped: [],
+        peers: [
+          {
+            id: 'far',
+            name: 'Far',
+            kind: 'site',
+            publicKey: null,
+            next: null,
+            allowed: ['10.20.0.0/22'],
+            theirAllowed: ['10.9.0.0/16'],
+            endpoint: 'far.example:51820',
+            downMbps: 200,
+            upMbps: 50,
+            keepaliveS: null,
+          },
+        ],
+      } as never)
+      p.policies[0]!.rules.push(
+        rule('t', inNetwork('staff'), { kind: 'peer', id: 'far' }, ['https'], '') as never,
+        rule('u', { kind: 'peer', id: 'far' }, inNetwork('staff'), ['https'], '') as never,
+      )
+    })
+    // Ours 100 down, 20 up.
+    const walked = (from: string, to: string) => {
+      const opened = openSite(indexPlan(plan), [])
+      const at = (id: string) => opened.endpoints.find((e) => e.id === id)?.ranges[0]?.from ?? 0x0a140001
+      const walk = walkFlow(opened, {
+        from,
+        fromAddress: at(from),
+        to,
+        toAddress: at(to),
+        proto: 'tcp',
+        port: 443,
+      })
+      return walk ? told({ index: indexPlan(plan), walk }).slice(0, 2) : null
+    }
+    expect(walked('desk', 'peer:far')).toEqual(['20 by line line', '50 by far far'])
+    expect(walked('peer:far', 'desk')).toEqual(['50 by far far', '20 by line line'])
+  })
+  it('counts each stage once, in order', () => {
+    const { index, walk } = walkOf(gullhavenClean(), 'admin-desk', 'internet')
+    const stages = pathSegments(index, walk).map((s) => `${s.kind} ${s.id}`)
+    expect(new Set(stages).size).toBe(stages.length)
+    expect(stages).toContain('line fibre')
+  })
+  // 10^9 bytes are 8,000 Mb; of 1,538 octets on the wire 1,460 are payload (RFC 793 over RFC 791 over IEEE 802.3).
+  it('takes so long to move so much', () =>
+    expect(secondsToMove(1, 100)).toBeCloseTo((8000 / 100) * (1538 / 1460), 6))
+})

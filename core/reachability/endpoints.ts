@@ -1,0 +1,309 @@
+// Question: which hosts does the plan put where, and what address, mask and gateway does each get?
+// Method: alike members of a group are one endpoint; DHCP is answered where frames to a serving interface and
+// back exist and the pool lies in that interface's subnet; otherwise the host gives itself a link-local address.
+// Source: RFC 2131 (DHCP), RFC 3927 (link-local), RFC 1122 section 3.3.1 (a host's own mask and gateway).
+import { routedPorts } from '#core/filter'
+import {
+  contains,
+  ipv4,
+  networkOf,
+  parseIpv4,
+  parsePrefix4,
+  parseRange4,
+  rangesWithout,
+  type Ipv4,
+  type Prefix4,
+  type Range4,
+} from '#core/address'
+import { byText, groupBy } from '#core/util'
+import { bothWays, bridgeNode, endNode, UNTAGGED, type Layer2 } from '#core/layer2'
+import {
+  defineStage,
+  farEnd,
+  isEnd,
+  isVlanAware,
+  portKey,
+  type Device,
+  type Fixed,
+  type Network,
+  type PlanIndex,
+} from '#core/model'
+
+/** A gateway's address in a network, or on a routed port (which stands for a network of its own), as its configuration states it: the address typed, the subnet's length. */
+export interface Interface4 {
+  readonly networkId: string
+  readonly vlan: number
+  readonly deviceId: string
+  readonly node: string
+  /** Where it is heard at layer 2, as `Layer2.broadcastDomain` numbers it: never equal where its device is gone. */
+  readonly broadcastDomain: number
+  readonly address: Ipv4
+  /** The prefix the interface is on. It follows the address, so a mistyped gateway moves it, as in a kernel. */
+  readonly prefix: Prefix4
+}
+
+export interface Endpoint {
+  readonly id: string
+  readonly deviceId: string
+  readonly portIds: readonly string[]
+  readonly count: number
+  readonly node: string
+  /** As of an interface: who is of one broadcast domain hears each other. */
+  readonly broadcastDomain: number
+  /** Network it is meant to be in. */
+  readonly wants: string | null
+  /** Network whose address it really has; null where it has none. */
+  readonly networkId: string | null
+  readonly how: 'static' | 'reserved' | 'leased' | 'link-local'
+  /** Every address it may have. */
+  readonly ranges: readonly Range4[]
+  readonly prefixLength: number
+  readonly gateway: Ipv4 | null
+  /** SSID it is on, where its stations are isolated from each other. */
+  readonly isolatedOn: string | null
+}
+
+const LINK_LOCAL: Range4 = { from: ipv4(0xa9fe0100), to: ipv4(0xa9fefeff) }
+
+/** Every address of a gateway that stands: of its networks in plan order, then of its routed ports. */
+export function interfacesOf(index: PlanIndex, layer2: Layer2): Interface4[] {
+  const { failed } = layer2
+  const out: Interface4[] = []
+  const at = (node: string) => ({ node, broadcastDomain: layer2.broadcastDomain(node) })
+  for (const network of index.plan.networks) {
+    const address = parseIpv4(network.gateway)
+    const subnet = parsePrefix4(network.subnet)
+    const router = index.devices.get(network.routerId)
+    if (!address.ok || !subnet.ok || router?.kind !== 'gateway' || failed.has(router.id)) continue
+    const length = subnet.value.length
+    const prefix = { base: networkOf(address.value, length), length }
+    out.push({
+      networkId: network.id,
+      vlan: network.vlan,
+      deviceId: router.id,
+      ...at(bridgeNode(router.id, network.vlan)),
+      address: address.value,
+      prefix,
+    })
+  }
+  for (const { deviceId, portId, address, prefix } of routedPorts(index)) {
+    if (failed.has(deviceId)) continue
+    const networkId = portKey({ deviceId, portId })
+    out.push({ networkId, vlan: 0, deviceId, ...at(endNode(deviceId, portId)), address, prefix })
+  }
+  return out
+}
+
+export interface Lease {
+  readonly networkId: string
+  readonly ranges: readonly Range4[]
+  readonly prefixLength: number
+  readonly gateway: Ipv4
+}
+
+/** Leases by broadcast domain. */
+export type Leases = ReadonlyMap<number, Lease>
+
+interface HostContext {
+  readonly index: PlanIndex
+  readonly layer2: Layer2
+}
+
+/** True where the gateway serves a network itself, or relays to a server that stands and that it hears. */
+function answers(
+  { index, layer2 }: HostContext,
+  interfaces: readonly Interface4[],
+  network: Network,
+): boolean {
+  if (network.dhcp !== 'relay') return network.dhcp === 'serve'
+  for (const home of index.plan.networks) {
+    const server = home.fixed.find((f) => f.ip === network.relayTo && f.deviceId !== null)
+    const device = server && index.devices.get(server.deviceId ?? '')
+    const face = interfaces.find((i) => i.networkId === home.id)
+    if (!device || !face || layer2.failed.has(device.id)) continue
+    const nodes = isEnd(device)
+      ? device.ports.map((p) => endNode(device.id, p.id))
+      : [bridgeNode(device.id, isVlanAware(device) ? home.vlan : UNTAGGED)]
+    if (device.id === network.routerId || nodes.some((node) => bothWays(layer2, node, face.node))) return true
+  }
+  return false
+}
+
+/** A range without the parts that are not handed out; itself where nothing readable is left. */
+function without(pool: Range4, exclusions: Network['exclusions']): readonly Range4[] {
+  const cuts = exclusions.flatMap((e) => {
+    const range = parseRange4(`${e.from}-${e.to}`)
+    return range.ok ? [range.value] : []
+  })
+  const left = rangesWithout(pool, cuts)
+  return left.length > 0 ? left : [pool]
+}
+
+/** What is offered in each broadcast domain, from the lowest VLAN that answers there. */
+export function leasesOf(context: HostContext, interfaces: readonly Interface4[]): Leases {
+  const leases = new Map<number, Lease>()
+  for (const face of [...interfaces].sort((a, b) => a.vlan - b.vlan)) {
+    const network = context.index.networks.get(face.networkId)
+    if (!network?.pool || leases.has(face.broadcastDomain) || !answers(context, interfaces, network)) continue
+    const pool = parseRange4(`${network.pool.from}-${network.pool.to}`)
+    if (!pool.ok || !contains(face.prefix, pool.value.from) || !contains(face.prefix, pool.value.to)) continue
+    leases.set(face.broadcastDomain, {
+      networkId: network.id,
+      ranges: without(pool.value, network.exclusions),
+      prefixLength: face.prefix.length,
+      gateway: face.address,
+    })
+  }
+  return leases
+}
+
+/** What a host at a node has: what is typed into it, or what it leases, or the address it gives itself. */
+function addressing(lease: Lease | undefined, home: Network | undefined, held: Held | null) {
+  if (held?.typed) return held.typed
+  if (!lease)
+    return {
+      networkId: null,
+      how: 'link-local' as const,
+      ranges: [LINK_LOCAL],
+      prefixLength: 16,
+      gateway: null,
+    }
+  const kept = lease.networkId === home?.id ? (held?.reserved ?? null) : null
+  return {
+    networkId: lease.networkId,
+    how: kept ? ('reserved' as const) : ('leased' as const),
+    ranges: kept ?? lease.ranges,
+    prefixLength: lease.prefixLength,
+    gateway: lease.gateway,
+  }
+}
+
+/** Members of an end device that behave alike: same neighbour, same port mode there, same SSID, link up or not. */
+function likeness({ index, layer2 }: HostContext, device: Device, portId: string): string {
+  const ref = { deviceId: device.id, portId }
+  return (index.linksAt.get(portKey(ref)) ?? [])
+    .map((link) => {
+      const far = farEnd(link, ref)
+      const peer = index.devices.get(far.deviceId)
+      const mode = peer?.ports.find((p) => p.id === far.portId)?.mode
+      const ssid = link.medium.kind === 'wifi' ? link.medium.ssidId : ''
+      return `${far.deviceId}|${JSON.stringify(mode)}|${ssid}|${layer2.failed.has(link.id)}`
+    })
+    .sort(byText)
+    .join('+')
+}
+
+function isolationAt({ index }: HostContext, device: Device, portId: string): string | null {
+  for (const link of index.linksAt.get(portKey({ deviceId: device.id, portId })) ?? []) {
+    if (link.medium.kind !== 'wifi') continue
+    const ssid = index.ssids.get(link.medium.ssidId)
+    if (ssid?.isolation) return ssid.id
+  }
+  return null
+}
+
+/** A fixed address as it is read once: what a host has that has it typed in, or the one address that is reserved for it. */
+interface Held {
+  readonly fixed: Fixed
+  readonly typed:
+    (Pick<Endpoint, 'networkId' | 'ranges' | 'prefixLength' | 'gateway'> & { readonly how: 'static' }) | null
+  readonly reserved: readonly Range4[] | null
+}
+/** Fixed addresses of a network by the device that has them. */
+function fixedIn(network: Network): ReadonlyMap<string, readonly Held[]> {
+  const subnet = parsePrefix4(network.subnet)
+  const read = (fixed: Fixed): Held => {
+    const [own, typed] = [parseIpv4(fixed.ip), parseIpv4(fixed.gateway ?? network.gateway)]
+    const ranges = own.ok ? [{ from: own.value, to: own.value }] : null
+    const byHand = fixed.how === 'static' && ranges
+    return {
+      fixed,
+      reserved: fixed.how === 'reserved' ? ranges : null,
+      typed: byHand
+        ? {
+            networkId: network.id,
+            how: 'static',
+            ranges: byHand,
+            prefixLength: fixed.mask ?? (subnet.ok ? subnet.value.length : 32),
+            gateway: typed.ok ? typed.value : null,
+          }
+        : null,
+    }
+  }
+  return groupBy(
+    network.fixed.filter((f) => f.deviceId !== null).map(read),
+    ({ fixed }) => fixed.deviceId ?? '',
+  )
+}
+
+/** Fixed addresses of the networks that devices want, by network and device. */
+const fixedByNetwork = defineStage(
+  'fixed addresses by network',
+  ({ plan }) => new Map(plan.networks.map((network) => [network.id, fixedIn(network)])),
+)
+const fixedOf = (index: PlanIndex, device: Device): readonly Held[] =>
+  index
+    .get(fixedByNetwork)
+    .get(device.wants ?? '')
+    ?.get(device.id) ?? []
+
+function hostEndpoints(context: HostContext, leases: Leases, device: Device): Endpoint[] {
+  const { index, layer2 } = context
+  const home = device.wants === null ? undefined : index.networks.get(device.wants)
+  const fixed = fixedOf(index, device)
+  const perPort = device.ports.map((port, i) => ({ port, fixed: fixed[i] ?? null }))
+  // One socket is like itself.
+  const groups = groupBy(perPort, ({ port, fixed: own }) => {
+    if (own) return `fixed ${own.fixed.id}`
+    return perPort.length === 1 ? '' : likeness(context, device, port.id)
+  })
+  const hostsPerPort = Math.max(1, Math.floor(device.count / Math.max(1, device.ports.length)))
+  return [...groups.values()].flatMap((members, i) => {
+    const first = members[0]
+    if (!first) return []
+    const node = endNode(device.id, first.port.id)
+    const broadcastDomain = layer2.broadcastDomain(node)
+    return [
+      {
+        id: groups.size === 1 ? device.id : `${device.id}~${i + 1}`,
+        deviceId: device.id,
+        portIds: members.map((m) => m.port.id),
+        count: hostsPerPort * members.length,
+        node,
+        broadcastDomain,
+        wants: device.wants,
+        ...addressing(leases.get(broadcastDomain), home, first.fixed),
+        isolatedOn: isolationAt(context, device, first.port.id),
+      },
+    ]
+  })
+}
+
+/** A device's own address, where it has one: what it is managed by. */
+function managementEndpoint({ index, layer2 }: HostContext, leases: Leases, device: Device): Endpoint {
+  const home = index.networks.get(device.wants ?? '')
+  const node = bridgeNode(device.id, isVlanAware(device) ? (home?.vlan ?? UNTAGGED) : UNTAGGED)
+  const broadcastDomain = layer2.broadcastDomain(node)
+  return {
+    id: device.id,
+    deviceId: device.id,
+    portIds: [],
+    count: 1,
+    node,
+    broadcastDomain,
+    wants: device.wants,
+    ...addressing(leases.get(broadcastDomain), home, fixedOf(index, device)[0] ?? null),
+    isolatedOn: null,
+  }
+}
+
+/** Every endpoint of the plan, device by device in plan order: hosts first as planned, then devices' own addresses. */
+export function endpointsOf(context: HostContext, leases: Leases): Endpoint[] {
+  return context.index.plan.devices.flatMap((device) => {
+    if (context.layer2.failed.has(device.id) || device.wants === null) return []
+    if (device.kind === 'gateway' || device.kind === 'cloud') return []
+    return isEnd(device)
+      ? hostEndpoints(context, leases, device)
+      : [managementEndpoint(context, leases, device)]
+  })
+}

@@ -1,0 +1,75 @@
+// Question: what breaks, and for whom, when one thing fails?
+// Method: the intents are judged under each single failure; what they miss then and did not miss before, that failure broke.
+// Source: single points of failure by exhaustive single-fault analysis, as common practice has it.
+import { isNothing, minus, NOTHING, type ServiceSet } from '#core/filter'
+import { DARK, defineStage, momentsOf, type Plan, type PlanIndex, type Weather } from '#core/model'
+import type { FlowRef } from './cell'
+import { verdictsOf } from './matrix'
+import { openSite } from './data-plane'
+
+export interface IntentLoss {
+  readonly intentId: string
+  readonly services: ServiceSet
+  /** A flow that fails now and passed before. */
+  readonly example: FlowRef | null
+}
+
+/** Everything whose failure is tried alone: devices that others lean on, cables and radio links, providers' lines; and the other times of the week, which a failure may be one of. */
+export function singleFailures(plan: Plan): string[] {
+  const ends = new Set(plan.devices.filter((d) => d.kind === 'hosts').map((d) => d.id))
+  const devices = plan.devices.filter((d) => d.kind !== 'hosts' && d.kind !== 'cloud').map((d) => d.id)
+  // A lead to a single host fails that host alone and says nothing of the site.
+  const links = plan.links
+    .filter(
+      (l) =>
+        l.medium.kind !== 'wifi' &&
+        l.medium.kind !== 'line' &&
+        !ends.has(l.a.deviceId) &&
+        !ends.has(l.b.deviceId),
+    )
+    .map((l) => l.id)
+  return [
+    ...plan.uplinks.map((u) => u.id),
+    ...plan.uplinks.map((u) => DARK + u.id),
+    ...plan.tunnels.flatMap((t) => t.peers.map((p) => p.id)),
+    ...devices,
+    ...links,
+    ...momentsOf(plan.schedules)
+      .slice(1)
+      .map((m) => m.id),
+  ]
+}
+
+const missingWhenWell = defineStage(
+  'intents when all is well',
+  (index) => new Map(verdictsOf(openSite(index, []), index.plan.intents).map((v) => [v.intentId, v.missing])),
+)
+
+/** What a failure takes from the intents; empty where nothing is lost. Intents that fail anyway are not blamed on it. */
+export function impactOf(index: PlanIndex, scenario: Weather): IntentLoss[] {
+  const before = index.get(missingWhenWell)
+  return verdictsOf(openSite(index, scenario), index.plan.intents).flatMap((v) => {
+    const known = before.get(v.intentId)
+    const services = known ? minus(v.missing, known) : v.missing
+    return isNothing(services) ? [] : [{ intentId: v.intentId, services, example: v.example }]
+  })
+}
+
+/** What a pair of failures takes that neither takes alone. */
+export function jointOnlyImpact(
+  pair: readonly IntentLoss[],
+  ...singles: readonly (readonly IntentLoss[])[]
+): IntentLoss[] {
+  return pair.flatMap((lost) => {
+    const services = singles.reduce(
+      (left, single) => minus(left, single.find((l) => l.intentId === lost.intentId)?.services ?? NOTHING),
+      lost.services,
+    )
+    return isNothing(services) ? [] : [{ ...lost, services }]
+  })
+}
+
+/** Every pair of some things, each once, in their order. */
+export function pairsOf(things: readonly string[]): (readonly [string, string])[] {
+  return things.flatMap((a, i) => things.slice(i + 1).map((b) => [a, b] as const))
+}

@@ -1,0 +1,152 @@
+// Question: does somebody inside reach a forwarded service by its outside address?
+// Method: the gateway hands the call inside as it would one from outside, under its own address, so that the answer comes back to it;
+// rules judge it as a call from the caller's network to the target's. Without that, the call ends at the gateway itself.
+// Source: RFC 4787 section 6 and RFC 5382 section 7 (hairpinning); the source is the gateway's own, as masquerade makes it.
+import { contains, networkOf, parseIpv4, type Ipv4 } from '#core/address'
+import { groupBy, orNull } from '#core/util'
+import type { PortForward } from '#core/model'
+import {
+  accepted,
+  atomBoundaries,
+  decide,
+  intersect,
+  isNothing,
+  minus,
+  NOTHING,
+  union,
+  type Intervals,
+  type ServiceSet,
+} from '#core/filter'
+import type { Endpoint, Interface4 } from './endpoints'
+import { interfaceOnSegment, type Site } from './data-plane'
+
+export interface InsideCall {
+  /** Ports of the outside address that a call gets through to. */
+  readonly services: ServiceSet
+  readonly stop:
+    | 'not-handed-back'
+    | 'no-address'
+    | 'other-gateway'
+    | 'line-down'
+    | 'address-elsewhere'
+    | 'no-target'
+    | 'rule'
+    | null
+}
+
+const ended = (stop: InsideCall['stop']): InsideCall => ({ services: NOTHING, stop })
+
+/** The gateway's interface through which an endpoint sends what is not on its own link. */
+function gateOf(site: Site, endpoint: Endpoint, address: Ipv4): Interface4 | undefined {
+  const { gateway, prefixLength } = endpoint
+  if (endpoint.how === 'link-local' || gateway === null) return undefined
+  if (!contains({ base: networkOf(address, prefixLength), length: prefixLength }, gateway)) return undefined
+  return interfaceOnSegment(site, endpoint, gateway)
+}
+
+/** What of a forward an endpoint inside reaches by the outside address of its line. */
+export function callFromInside(
+  site: Site,
+  forward: PortForward,
+  endpoint: Endpoint,
+  address: Ipv4,
+): InsideCall {
+  if (!forward.hairpin) return ended('not-handed-back')
+  const line = site.index.plan.uplinks.find((u) => u.id === forward.uplinkId)
+  if (!line || !site.uplinks.some((u) => u.id === line.id)) return ended('line-down')
+  // The outside address is another's: a modem in front has it, or the provider shares it.
+  if (line.outside !== 'own' || line.facts.modem === 'routing') return ended('address-elsewhere')
+  const gate = gateOf(site, endpoint, address)
+  if (!gate) return ended('no-address')
+  if (gate.deviceId !== forward.deviceId) return ended('other-gateway')
+  const target = orNull(parseIpv4(forward.toAddress))
+  const route = target === null ? undefined : site.routes.get(forward.deviceId)?.lookup(target)
+  const out = route?.kind === 'connected' ? site.interfaceOfNetwork.get(route.via) : undefined
+  const there =
+    out &&
+    site.endpoints.some(
+      (e) =>
+        e.how !== 'link-local' &&
+        e.ranges.some((r) => target !== null && r.from <= target && target <= r.to) &&
+        out.broadcastDomain === e.broadcastDomain,
+    )
+  if (target === null || !out || !there) return ended('no-target')
+  const shift = forward.from - forward.toPort
+  const inside: Intervals = [[forward.toPort, Math.min(65_535, forward.toPort + forward.to - forward.from)]]
+  const handed: ServiceSet = {
+    tcp: forward.proto === 'tcp' ? inside : [],
+    udp: forward.proto === 'udp' ? inside : [],
+    icmp: false,
+  }
+  const compiled = site.policies.get(forward.deviceId)
+  const passed = compiled
+    ? intersect(
+        handed,
+        accepted(
+          decide(
+            compiled,
+            'forward',
+            { via: gate.networkId, address },
+            { via: out.networkId, address: target },
+          ),
+        ),
+      )
+    : handed
+  if (isNothing(passed)) return ended('rule')
+  // No file can tell a gateway's lines apart by addresses that change: of two forwards of one port the first has such calls.
+  const plan = site.index.plan
+  const taken = plan.forwards
+    .slice(0, plan.forwards.indexOf(forward))
+    .filter((f) => f.hairpin && f.deviceId === forward.deviceId && f.proto === forward.proto)
+  const free = taken.reduce<ServiceSet>(
+    (set, f) =>
+      minus(set, {
+        tcp: [[f.from - shift, f.to - shift]],
+        udp: [[f.from - shift, f.to - shift]],
+        icmp: false,
+      }),
+    passed,
+  )
+  const back = (list: Intervals): Intervals => list.map(([a, b]) => [a + shift, b + shift] as const)
+  return { services: { tcp: back(free.tcp), udp: back(free.udp), icmp: false }, stop: null }
+}
+
+/** What the hosts of one network reach of a forward by its outside address: ports all of them get through to, ports only some do, and what ends the others' calls. */
+export interface InsideCalls {
+  readonly forwardId: string
+  readonly networkId: string
+  readonly allPairs: ServiceSet
+  readonly somePairs: ServiceSet
+  readonly stop: InsideCall['stop']
+}
+
+/** Every forward against every network with hosts in it, exactly: of each host, one address for each part of its range that rules tell apart. */
+export function callsFromInside(site: Site): InsideCalls[] {
+  const { plan } = site.index
+  const cuts = atomBoundaries(site.index)
+  const homes = groupBy(
+    site.endpoints.filter((e) => e.networkId !== null),
+    (e) => e.networkId ?? '',
+  )
+  return plan.forwards.flatMap((forward) =>
+    plan.networks
+      .filter((n) => homes.has(n.id))
+      .map((network): InsideCalls => {
+        const calls = (homes.get(network.id) ?? []).flatMap((e) =>
+          e.ranges.flatMap(({ from, to }) =>
+            [from, ...cuts.filter((c) => c > from && c <= to)].map((address) =>
+              callFromInside(site, forward, e, address as Ipv4),
+            ),
+          ),
+        )
+        const everywhere = calls.map((c) => c.services).reduce(intersect)
+        return {
+          forwardId: forward.id,
+          networkId: network.id,
+          allPairs: everywhere,
+          somePairs: minus(calls.map((c) => c.services).reduce(union), everywhere),
+          stop: calls.find((c) => c.stop !== null)?.stop ?? null,
+        }
+      }),
+  )
+}

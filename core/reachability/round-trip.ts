@@ -1,0 +1,71 @@
+// Question: does an answer come back, and what does the path there let through?
+// Method: a flow is a path there and one back past the same routers in reverse.
+// Source: RFC 9293 (an answer is needed at all); stateful filters that see only half of a flow drop it: common practice.
+import { DENY_ALL, evaluateFor, NOTHING, type PathFilter, type ServiceSet } from '#core/filter'
+import type { DataPlane, Site } from './data-plane'
+import { stopped, type FlowEnd, type Party, type PathTrace, type StopCode } from './trace'
+import { traceOneWay } from './trace-one-way'
+
+export interface Flow {
+  readonly request: PathTrace
+  /** Null where the request never arrives. */
+  readonly reply: PathTrace | null
+  /** Services that get through and back. */
+  readonly services: ServiceSet
+  readonly stop: StopCode | null
+}
+
+/** Nobody can call a host that only has the address it gave itself. */
+const acceptsCalls = (to: Party): boolean => to.kind !== 'endpoint' || to.endpoint.how !== 'link-local'
+
+function isSymmetric({ routers: there }: PathTrace, { routers: back }: PathTrace): boolean {
+  if (there.length !== back.length) return false
+  for (let i = 0; i < there.length; i++) if (there[i] !== back[there.length - 1 - i]) return false
+  return true
+}
+
+/** Exactly what gets from one address to another and back, and how. */
+export function flowBetween(site: Site, from: FlowEnd, to: FlowEnd): Flow {
+  const none = { services: NOTHING, reply: null }
+  if (!acceptsCalls(to.party)) return { ...none, request: stopped('no-address'), stop: 'no-address' }
+  const request = traceOneWay(site.plane, from, to, { isNewFlow: true, recordSteps: true })
+  if (request.stop) return { ...none, request, stop: request.stop }
+  const lastRouter = request.routers.at(-1)
+  const reply = traceOneWay(site.plane, to, from, { isNewFlow: false, recordSteps: true, lastRouter })
+  if (reply.stop) return { ...none, request, reply, stop: reply.stop }
+  if (!isSymmetric(request, reply)) return { ...none, request, reply, stop: 'asymmetric' }
+  const services = evaluateFor(request.filter, site.policies, from.address, to.address)
+  return { request, reply, services, stop: null }
+}
+
+/** Finds what the paths between many ends let through, for any addresses that share them. */
+export class PathFilters {
+  private readonly traces = new Map<FlowEnd, Map<FlowEnd, PathTrace>>()
+  constructor(private readonly plane: DataPlane) {}
+
+  private request(from: FlowEnd, to: FlowEnd): PathTrace {
+    let known = this.traces.get(from)
+    if (!known) this.traces.set(from, (known = new Map()))
+    let trace = known.get(to)
+    if (!trace) {
+      trace = traceOneWay(this.plane, from, to, { isNewFlow: true, recordSteps: false })
+      known.set(to, trace)
+    }
+    return trace
+  }
+
+  /** Between hosts a reply takes the path that a new flow would: it is traced once for both. */
+  private reply(from: FlowEnd, to: FlowEnd, lastRouter: string | undefined): PathTrace {
+    const betweenHosts = from.party.kind === 'endpoint' && to.party.kind === 'endpoint'
+    if (betweenHosts) return this.request(from, to)
+    return traceOneWay(this.plane, from, to, { isNewFlow: false, recordSteps: false, lastRouter })
+  }
+
+  between(from: FlowEnd, to: FlowEnd): PathFilter {
+    if (!acceptsCalls(to.party)) return DENY_ALL
+    const request = this.request(from, to)
+    if (request.stop) return DENY_ALL
+    const reply = this.reply(to, from, request.routers.at(-1))
+    return reply.stop === null && isSymmetric(request, reply) ? request.filter : DENY_ALL
+  }
+}

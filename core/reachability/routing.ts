@@ -1,0 +1,315 @@
+// Question: which way does a gateway send a packet on: a network, a route, a tunnel, or which line?
+// Method: longest prefix, then the lowest metric; what only a default route matches goes by the policy routes first and then by
+// the lines in order, as far as weather and probes leave them. Tunnels carry what their peers' allowed addresses say.
+// Source: RFC 1812 section 5.2.4 (longest match); ip-rule(8) (policy before main, `suppress_prefixlength 0`); wg(8), allowed-ips.
+import { contains, ipv4, parseIpv4, parsePrefix4, type Ipv4, type Prefix4 } from '#core/address'
+import { groupBy, orNull } from '#core/util'
+import { bridgeNode, parseNode, type Layer2 } from '#core/layer2'
+import {
+  canBeCalled,
+  DARK,
+  farEnd,
+  groupOf,
+  linesInOrder,
+  mapsOf,
+  portKey,
+  type AddressMap,
+  type PlanIndex,
+  type PortForward,
+  type PolicyRoute,
+  type Tunnel,
+  type Uplink,
+} from '#core/model'
+import {
+  EVERYTHING,
+  parseInterfaceAddress,
+  intersect,
+  isNothing,
+  matcherOf,
+  minus,
+  NOTHING,
+  prefixesOf,
+  servicesOf,
+  union,
+  type Matcher,
+  type ServiceSet,
+} from '#core/filter'
+import type { Interface4 } from './endpoints'
+
+export interface RouteEntry {
+  readonly prefix: Prefix4
+  readonly kind: 'connected' | 'static' | 'tunnel' | 'uplink'
+  /** Network id, next hop as text, tunnel id, or uplink id. */
+  readonly via: string
+  readonly metric: number
+}
+
+/** Where traffic to the internet leaves. */
+export interface Exit {
+  readonly kind: 'uplink' | 'tunnel'
+  readonly id: string
+}
+
+export interface PeerFace {
+  readonly id: string
+  readonly up: boolean
+  readonly kind: Tunnel['peers'][number]['kind']
+  readonly allowed: readonly Prefix4[]
+  readonly theirAllowed: readonly Prefix4[]
+}
+/** A tunnel's interface on its gateway. */
+export interface TunnelFace {
+  readonly id: string
+  readonly deviceId: string
+  readonly address: Ipv4
+  readonly prefix: Prefix4
+  /** By which other addresses its peers know ours. */
+  readonly maps: readonly AddressMap[]
+  readonly peers: readonly PeerFace[]
+}
+
+interface Choice {
+  readonly route: PolicyRoute
+  readonly from: Matcher
+  readonly services: ServiceSet
+}
+
+/** A router's routes: the longest prefix first, of two alike the lower metric. */
+export class RoutingTable {
+  private readonly known = new Map<Ipv4, RouteEntry | undefined>()
+  constructor(readonly entries: readonly RouteEntry[]) {}
+  /** The route to an address; undefined where there is none. */
+  lookup(address: Ipv4): RouteEntry | undefined {
+    let entry = this.known.get(address)
+    if (entry !== undefined || this.known.has(address)) return entry
+    entry = this.entries.find((route) => contains(route.prefix, address))
+    this.known.set(address, entry)
+    return entry
+  }
+}
+
+export interface Routing {
+  /** Uplinks that the gateway takes for well, first choice first. */
+  readonly uplinks: readonly Uplink[]
+  /** Those of them beyond which nothing answers and that nobody probes. */
+  readonly dark: ReadonlySet<string>
+  /** By gateway, those whose turn it is: which of them takes a sender is its hash's choice, so what one of them loses is promised to nobody. */
+  readonly sharing: ReadonlyMap<string, readonly string[]>
+  readonly tunnels: readonly TunnelFace[]
+  readonly routes: ReadonlyMap<string, RoutingTable>
+  readonly choices: ReadonlyMap<string, readonly Choice[]>
+  readonly forwards: readonly PortForward[]
+}
+
+const DEFAULT: Prefix4 = { base: ipv4(0), length: 0 }
+
+/** True where the way from an uplink's port to the internet is whole. */
+function lineIsUp(index: PlanIndex, layer2: Layer2, uplink: Uplink): boolean {
+  const { failed } = layer2
+  if (failed.has(uplink.id) || failed.has(uplink.deviceId)) return false
+  const out = { deviceId: uplink.deviceId, portId: uplink.portId }
+  return (index.linksAt.get(portKey(out)) ?? []).some((link) => {
+    const far = farEnd(link, out).deviceId
+    if (failed.has(link.id) || failed.has(far)) return false
+    const reached = layer2.bfsTree(bridgeNode(far, uplink.tag ?? 0))
+    return [...reached.keys()].some((node) => index.devices.get(parseNode(node).deviceId)?.kind === 'cloud')
+  })
+}
+
+/** True where somebody outside can call the gateway over a line that is well. */
+export function acceptsInbound(routing: Pick<Routing, 'dark'>, uplink: Uplink): boolean {
+  return canBeCalled(uplink) && !routing.dark.has(uplink.id)
+}
+
+function tunnelFaces(
+  index: PlanIndex,
+  failed: ReadonlySet<string>,
+  routing: Pick<Routing, 'uplinks' | 'dark'>,
+): TunnelFace[] {
+  return index.plan.tunnels.flatMap((tunnel) => {
+    const face = parseInterfaceAddress(tunnel.address)
+    if (!face || index.devices.get(tunnel.deviceId)?.kind !== 'gateway' || failed.has(tunnel.deviceId))
+      return []
+    const lines = routing.uplinks.filter((u) => u.deviceId === tunnel.deviceId)
+    // Whoever dials us knows one address, of the first line that can be called; answers leave by the line the call came in on.
+    const called = linesInOrder(index.plan).find((u) => u.deviceId === tunnel.deviceId && canBeCalled(u))
+    const carries = (dialled: boolean) =>
+      dialled
+        ? lines.some((u) => u === called && acceptsInbound(routing, u))
+        : lines[0] !== undefined && !routing.dark.has(lines[0].id)
+    const peers = tunnel.peers.map((peer): PeerFace => ({
+      id: peer.id,
+      kind: peer.kind,
+      up: !failed.has(tunnel.id) && !failed.has(peer.id) && carries(peer.endpoint === null),
+      allowed: prefixesOf(peer.allowed),
+      theirAllowed: prefixesOf(peer.theirAllowed),
+    }))
+    return [{ id: tunnel.id, deviceId: tunnel.deviceId, ...face, maps: mapsOf(tunnel), peers }]
+  })
+}
+
+function routesOf(
+  index: PlanIndex,
+  interfaces: readonly Interface4[],
+  uplinks: readonly Uplink[],
+  tunnels: readonly TunnelFace[],
+): ReadonlyMap<string, RoutingTable> {
+  const routes = new Map<string, RouteEntry[]>()
+  const add = (deviceId: string, entry: RouteEntry) =>
+    routes.set(deviceId, [...(routes.get(deviceId) ?? []), entry])
+  for (const face of interfaces)
+    add(face.deviceId, { prefix: face.prefix, kind: 'connected', via: face.networkId, metric: 0 })
+  for (const route of index.plan.routes) {
+    const prefix = parsePrefix4(route.prefix)
+    if (prefix.ok)
+      add(route.deviceId, { prefix: prefix.value, kind: 'static', via: route.via, metric: route.metric })
+  }
+  for (const tunnel of tunnels) {
+    add(tunnel.deviceId, { prefix: tunnel.prefix, kind: 'tunnel', via: tunnel.id, metric: 0 })
+    // Everything (0.0.0.0/0) is no route of its own: policy routes say who takes it.
+    for (const prefix of tunnel.peers.flatMap((p) => p.allowed))
+      if (prefix.length > 0) add(tunnel.deviceId, { prefix, kind: 'tunnel', via: tunnel.id, metric: 0 })
+  }
+  const places = new Map(linesInOrder(index.plan).map((u, i) => [u.id, i + 1]))
+  for (const uplink of uplinks)
+    add(uplink.deviceId, {
+      prefix: DEFAULT,
+      kind: 'uplink',
+      via: uplink.id,
+      metric: places.get(uplink.id) ?? 0,
+    })
+  const inOrder = (list: RouteEntry[]) =>
+    list.sort((a, b) => b.prefix.length - a.prefix.length || a.metric - b.metric)
+  return new Map([...routes].map(([deviceId, list]) => [deviceId, new RoutingTable(inOrder(list))]))
+}
+
+/** What the gateways of a plan know of ways out and to each other, under a failure scenario. */
+export function routingOf(index: PlanIndex, layer2: Layer2, interfaces: readonly Interface4[]): Routing {
+  const { failed } = layer2
+  const well = linesInOrder(index.plan).filter((u) => lineIsUp(index, layer2, u))
+  // A line that is dark is found out by its probe, or not at all.
+  const uplinks = well.filter((u) => !failed.has(DARK + u.id) || u.probe === null)
+  const dark = new Set(uplinks.filter((u) => failed.has(DARK + u.id)).map((u) => u.id))
+  const tunnels = tunnelFaces(index, failed, { uplinks, dark })
+  const choices = new Map<string, Choice[]>()
+  for (const route of index.plan.policyRoutes) {
+    choices.set(route.deviceId, [
+      ...(choices.get(route.deviceId) ?? []),
+      { route, from: matcherOf(index, route.from), services: servicesOf(route.services, index.services) },
+    ])
+  }
+  const sharing = new Map(
+    [...groupBy(uplinks, (u) => u.deviceId)].map(([id, own]) => [
+      id,
+      groupOf(own, own[0] as Uplink).map((u) => u.id),
+    ]),
+  )
+  return {
+    uplinks,
+    dark,
+    sharing,
+    tunnels,
+    routes: routesOf(index, interfaces, uplinks, tunnels),
+    choices,
+    forwards: index.plan.forwards,
+  }
+}
+
+/** The peer an address belongs to: the longest of the allowed prefixes; of two alike the later peer has it, as in wg(8). */
+export function peerFor(face: TunnelFace, address: Ipv4): PeerFace | null {
+  let best: PeerFace | null = null
+  let length = -1
+  for (const peer of face.peers) {
+    for (const prefix of peer.allowed) {
+      if (prefix.length < length || !contains(prefix, address)) continue
+      best = peer
+      length = prefix.length
+    }
+  }
+  return best
+}
+
+export interface EgressShare {
+  readonly services: ServiceSet
+  /** Null where no policy route chose. */
+  readonly policyRouteId: string | null
+  /** Null where this share leads nowhere. */
+  readonly exit: Exit | null
+}
+
+/** True where a tunnel leads to the internet now. */
+function hasDefaultPeer(routing: Routing, tunnelId: string): boolean {
+  const face = routing.tunnels.find((t) => t.id === tunnelId)
+  return (
+    face?.peers.some(
+      (p) =>
+        p.kind === 'provider' &&
+        p.up &&
+        p.allowed.some((a) => a.length === 0) &&
+        p.theirAllowed.some((a) => contains(a, face.address)),
+    ) ?? false
+  )
+}
+
+/**
+ * How the services divide over the ways out, for a packet at a gateway that only a default route matches.
+ * The shares are disjoint and together everything.
+ * Replies, and what the gateway itself sends, know no policy routes.
+ */
+export function egressShares(
+  routing: Routing,
+  at: { readonly deviceId: string; readonly via: string; readonly source: Ipv4 },
+  entry: RouteEntry | undefined,
+  isNewFlow: boolean,
+): EgressShare[] {
+  const usual: Exit | null = entry?.kind === 'uplink' ? { kind: 'uplink', id: entry.via } : null
+  const shares: EgressShare[] = []
+  let open: ServiceSet = EVERYTHING
+  const choices = isNewFlow && at.via !== 'self' ? (routing.choices.get(at.deviceId) ?? []) : []
+  for (const { route, from, services } of choices) {
+    const taken = intersect(open, services)
+    if (isNothing(taken) || !from({ via: at.via, address: at.source })) continue
+    const there =
+      route.out.kind === 'uplink'
+        ? routing.uplinks.some((u) => u.id === route.out.id && u.deviceId === at.deviceId)
+        : hasDefaultPeer(routing, route.out.id)
+    shares.push({
+      services: taken,
+      policyRouteId: route.id,
+      exit: there ? route.out : route.orElse === 'next' ? usual : null,
+    })
+    open = minus(open, taken)
+  }
+  if (!isNothing(open)) shares.push({ services: open, policyRouteId: null, exit: usual })
+  return shares
+}
+
+/** What port forwards hand to an address over the lines that can be called; null where none names it. */
+export function forwardedTo(
+  routing: Routing,
+  address: Ipv4,
+): {
+  readonly deviceId: string
+  readonly services: ServiceSet
+  readonly uplinkIds: readonly string[]
+} | null {
+  const mine = routing.forwards.filter((f) => orNull(parseIpv4(f.toAddress)) === address)
+  const [first] = mine
+  if (!first) return null
+  let services: ServiceSet = NOTHING
+  const uplinkIds: string[] = []
+  for (const forward of mine) {
+    const uplink = routing.uplinks.find((u) => u.id === forward.uplinkId && u.deviceId === forward.deviceId)
+    if (forward.deviceId !== first.deviceId || !uplink || !acceptsInbound(routing, uplink)) continue
+    const ports = [
+      [forward.toPort, Math.min(65535, forward.toPort + Math.max(0, forward.to - forward.from))],
+    ] as const
+    services = union(services, {
+      tcp: forward.proto === 'tcp' ? ports : [],
+      udp: forward.proto === 'udp' ? ports : [],
+      icmp: false,
+    })
+    if (!uplinkIds.includes(uplink.id)) uplinkIds.push(uplink.id)
+  }
+  return { deviceId: first.deviceId, services, uplinkIds }
+}
