@@ -20,18 +20,23 @@ const noClock = [
 // What is remembered of plans belongs to an engine: at the top of a module of core nothing may change.
 const mutable = '/^(Map|Set|WeakMap|WeakSet)$/'
 const readonlyType = '/^Readonly(Map|Set)$/'
+const top = ':matches(Program, Program > ExportNamedDeclaration)'
+const constant = (type) => `${top} > VariableDeclaration > VariableDeclarator:not([${type}])`
 const noModuleState = [
   {
-    selector: ':matches(Program, Program > ExportNamedDeclaration) > VariableDeclaration[kind="let"]',
+    selector: `${top} > VariableDeclaration[kind="let"]`,
     message: 'No module-level state in core: let an engine own it.',
   },
   {
-    selector: `:matches(Program, Program > ExportNamedDeclaration) > VariableDeclaration > VariableDeclarator:not([id.typeAnnotation.typeAnnotation.typeName.name=${readonlyType}]) > NewExpression.init[callee.name=${mutable}]`,
+    selector:
+      `${constant(`id.typeAnnotation.typeAnnotation.typeName.name=${readonlyType}`)} > ` +
+      `NewExpression.init[callee.name=${mutable}]`,
     message: 'No module-level state in core: say ReadonlyMap or ReadonlySet, or let an engine own it.',
   },
   {
     selector:
-      ':matches(Program, Program > ExportNamedDeclaration) > VariableDeclaration > VariableDeclarator:not([id.typeAnnotation.typeAnnotation.operator="readonly"]) > ArrayExpression.init[elements.length=0]',
+      `${constant('id.typeAnnotation.typeAnnotation.operator="readonly"')} > ` +
+      'ArrayExpression.init[elements.length=0]',
     message: 'No module-level state in core: say readonly.',
   },
 ]
@@ -61,6 +66,9 @@ export default ts.config(
       'no-eval': 'error',
       'no-console': ['error', { allow: ['error'] }],
       'vue/multi-word-component-names': 'off',
+      'no-nested-ternary': 'error',
+      // The formatter breaks lines at 110 columns; this is for what it cannot break.
+      'max-len': ['error', { code: 120 }],
     },
   },
   { files: ['mast', 'tools/**', 'tests/**'], rules: { 'no-console': 'off' } },

@@ -32,7 +32,8 @@ export default defineNuxtConfig({
   experimental: { defaults: { nuxtLink: { prefetchOn: { visibility: false, interaction: true } } } },
   postcss: { plugins: { cssnano: false } },
   auth: { loadStrategy: 'none' },
-  // The cookie is only sent over TLS unless told otherwise; `mast` tells so, since it serves the loopback address.
+  // The cookie is only sent over TLS unless told otherwise;
+  // `mast` tells so, since it serves the loopback address.
   runtimeConfig: {
     session: {
       name: 'mast',

@@ -202,7 +202,10 @@ export interface Refusal {
   readonly reference?: string
 }
 
-/** What live updates say: which part of a site has news; an empty site means every site. The receiver reads it anew. */
+/**
+ * What live updates say: which part of a site has news; an empty site means every site.
+ * The receiver reads it anew.
+ */
 export interface News {
   readonly site: string
   readonly topic: 'plan' | 'roster' | 'lab' | 'proof' | 'ticks' | 'runs'

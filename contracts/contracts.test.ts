@@ -121,7 +121,8 @@ describe('a plan of version 3', () => {
 describe('a patch between two documents', () => {
   // fast-json-patch applies it: an independent reading of RFC 6902.
   it('turns the one into the other, whatever they are, and says nothing of what both share', () => {
-    // Through JSON first: it knows no negative zero. The other reader refuses keys that could reach an object's prototype, as it should.
+    // Through JSON first: it knows no negative zero.
+    // The other reader refuses keys that could reach an object's prototype, as it should.
     const inner = fc
       .jsonValue({ maxDepth: 3 })
       .map((value) => JSON.stringify(value))
@@ -174,7 +175,8 @@ describe('messages', () => {
       expect(patchOpSchema.safeParse({ op, path: '/a', from: '/b', value: 1 }).success).toBe(false)
   })
 
-  // RFC 8572 appendix B.1 and section 7.3 give these request bodies; RFC 7951 section 6.9 writes `empty` as [null].
+  // RFC 8572 appendix B.1 and section 7.3 give these request bodies;
+  // RFC 7951 section 6.9 writes `empty` as [null].
   it('the bootstrap requests are RFC 7951 JSON', () => {
     expect(
       getBootstrappingDataSchema.safeParse({

@@ -11,7 +11,8 @@ const alikeKeys = (a: Fields, b: Fields): boolean => {
 }
 
 /**
- * The JSON patch (RFC 6902) from one document to another. What both hold as the very same object is not looked into, so that the
+ * The JSON patch (RFC 6902) from one document to another.
+ * What both hold as the very same object is not looked into, so that the
  * patch of one edit costs what the edit touched, however large the rest is.
  */
 export function patchBetween(before: unknown, after: unknown, place = ''): PatchOp[] {

@@ -17,7 +17,8 @@ import {
   type Plan,
 } from '#core/model'
 
-// What a plan looks like when it is stored or handed over. Limits keep a hostile file from costing more than a look.
+// What a plan looks like when it is stored or handed over.
+// Limits keep a hostile file from costing more than a look.
 
 /** Largest plan file read, in bytes: a site of 100,000 fixed addresses takes some 25 MB. */
 export const MOST_PLAN_BYTES = 40_000_000
@@ -586,11 +587,11 @@ export const planSchema = z.strictObject({
 
 /** Words of an issue's path, as a person finds them in the file: `networks[2].gateway`. */
 export function placeOf(path: readonly PropertyKey[]): string {
-  return path.reduce<string>(
-    (text, key) =>
-      typeof key === 'number' ? `${text}[${key}]` : text === '' ? String(key) : `${text}.${String(key)}`,
-    '',
-  )
+  return path.reduce<string>((text, key) => {
+    if (typeof key === 'number') return `${text}[${key}]`
+    if (text === '') return String(key)
+    return `${text}.${String(key)}`
+  }, '')
 }
 
 /** Most problems told of one file. */
@@ -641,7 +642,10 @@ function repeatedIds(node: unknown, path: readonly PropertyKey[] = []): Problem[
   return [...own, ...inner]
 }
 
-/** Reads a plan from data, of this version or an older one. Problems: not-a-plan, newer-version, id-twice, and one for each field that is not allowed. */
+/**
+ * Reads a plan from data, of this version or an older one.
+ * Problems: not-a-plan, newer-version, id-twice, and one for each field that is not allowed.
+ */
 export function parsePlan(input: unknown): Result<Plan> {
   const head = z.object({ format: z.literal(PLAN_FORMAT), version: z.number().int() }).safeParse(input)
   if (!head.success) return refuse(problem('not-a-plan', placeOf(head.error.issues[0]?.path ?? [])))
@@ -665,7 +669,10 @@ export function parsePlanText(text: string): Result<Plan> {
   }
 }
 
-/** The plan as a file: keys in the schema's order, two spaces, a final newline. The same plan gives the same bytes. */
+/**
+ * The plan as a file: keys in the schema's order, two spaces, a final newline.
+ * The same plan gives the same bytes.
+ */
 export function planToText(plan: Plan): string {
   return `${JSON.stringify(planSchema.parse(plan), null, 2)}\n`
 }

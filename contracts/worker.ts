@@ -4,11 +4,20 @@ import type { AlarmRun } from '#core/failover'
 import type { Change, Plan, Probe, Weather } from '#core/model'
 import type { RuleUsage } from '#core/filter'
 import type { Remedy } from '#core/remedy'
-import type { FlowChange, FlowRef, FlowText, ReachabilityMatrix, InsideCalls, IntentLoss, Walk } from '#core/reachability'
+import type {
+  FlowChange,
+  FlowRef,
+  FlowText,
+  ReachabilityMatrix,
+  InsideCalls,
+  IntentLoss,
+  Walk,
+} from '#core/reachability'
 
-// Between the page and its workers. Every request has a number; a late answer is told by it. A worker keeps the plan it
-// was given, and is then told only what changed: the parts that did not change stay the same objects, and so do the
-// answers about them.
+// Between the page and its workers.
+// Every request has a number; a late answer is told by it.
+// A worker keeps the plan it was given, and is then told only what changed: the parts that did not change
+// stay the same objects, and so do the answers about them.
 
 export type PlanNews =
   | { readonly kind: 'whole'; readonly plan: Plan }
@@ -61,7 +70,10 @@ export type WorkerAnswer =
   | { readonly kind: 'walked'; readonly number: number; readonly walk: Walk | null }
   /** What the intents lose in a weather; null where the worker has no plan yet. */
   | { readonly kind: 'stormed'; readonly number: number; readonly lost: readonly IntentLoss[] | null }
-  /** The grid of the plan held, in another weather; null where the worker has no plan yet, or the plan no IPv6. */
+  /**
+   * The grid of the plan held, in another weather; null where the worker has no plan yet, or the plan no
+   * IPv6.
+   */
   | { readonly kind: 'gridded'; readonly number: number; readonly grid: ReachabilityMatrix | null }
   /** The findings that have a mend now. */
   | { readonly kind: 'repaired'; readonly number: number; readonly findings: readonly Finding[] }

@@ -12,7 +12,8 @@ import {
   USUAL_SERVICES,
 } from '#core/model'
 
-// A plan of any size, the same for the same numbers: a gateway, one core switch, edge switches, and a group of hosts on each.
+// A plan of any size, the same for the same numbers: a gateway, one core switch, edge switches, and a group
+// of hosts on each.
 
 export interface Size {
   readonly switches: number
@@ -31,7 +32,9 @@ const row = (n: number, mode: (i: number) => PortMode) =>
     poe: 'auto' as const,
   }))
 
-/** `switches` edge switches with a host device on each of their access ports' first half, `networks` networks. */
+/**
+ * `switches` edge switches with a host device on each of their access ports' first half, `networks` networks.
+ */
 export function largePlan({ switches, portsEach, networks, fixedEach }: Size): Plan {
   const vlans = Array.from({ length: networks }, (_, i) => 10 + i)
   const all: PortMode = { mode: 'trunk', native: vlans[0] ?? 10, tagged: vlans.slice(1) }

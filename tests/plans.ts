@@ -26,7 +26,8 @@ import {
 
 // A site small enough to be worked out by hand:
 //
-//   internet - ont - gate(1 wan, 2 trunk) - sw(1 trunk, 2 access 10, 3 access 20, 4 off) - desk (staff), box (servers)
+// internet - ont - gate(1 wan, 2 trunk) - sw(1 trunk, 2 access 10, 3 access 20, 4 off) - desk (staff), box
+// (servers)
 
 const ALL_KNOWN = facts({
   tagKnown: true,

@@ -19,9 +19,11 @@ const quantile = (values, q) =>
 const median = (values) => quantile(values, 0.5)
 
 function line(what, value, unit, goal, holds) {
-  const mark = holds === undefined ? '' : holds ? '  meets' : '  MISSES'
+  const met = holds ? '  meets' : '  MISSES'
+  const mark = holds === undefined ? '' : met
   say(
-    `${what.padEnd(58)} ${value.toFixed(value < 10 ? 2 : 1).padStart(9)} ${unit.padEnd(6)}${goal ? ` goal ${goal}` : ''}${mark}`,
+    `${what.padEnd(58)} ${value.toFixed(value < 10 ? 2 : 1).padStart(9)} ` +
+      `${unit.padEnd(6)}${goal ? ` goal ${goal}` : ''}${mark}`,
   )
 }
 
@@ -31,7 +33,13 @@ async function loadCore(scratch) {
   const outfile = join(scratch, 'core.mjs')
   await build({
     stdin: {
-      contents: `export { analyse } from '#core/findings'; export { indexPlan } from '#core/model'; export { computeGrid, openSite } from '#core/reachability'; export { gullhavenPlan } from '#server/demo/gullhaven'; export { findWired } from '#core/findings'; export { applyChanges } from '#core/model'; export { busyPlan, largePlan } from './tests/large'; export { lostUnder, singleFailures } from '#core/reachability'; export { planToText } from '#contracts/plan'`,
+      contents:
+        `export { analyse } from '#core/findings'; export { indexPlan } from '#core/model'; ` +
+        `export { computeGrid, openSite } from '#core/reachability'; export { gullhavenPlan } ` +
+        `from '#server/demo/gullhaven'; export { findWired } from '#core/findings'; export { ` +
+        `applyChanges } from '#core/model'; export { busyPlan, largePlan } from ` +
+        `'./tests/large'; export { lostUnder, singleFailures } from '#core/reachability'; ` +
+        `export { planToText } from '#contracts/plan'`,
       resolveDir: ROOT,
       loader: 'ts',
     },
@@ -76,7 +84,8 @@ function benchCore({ analyse, computeGrid, indexPlan, gullhavenPlan }) {
   line('one grid under one failure, median', median(stormy), 'ms')
   const answer = analyse(plan, [])
   const text = times(200, () => JSON.stringify(answer))
-  // Five more grids are asked for it than the one it shows: IPv6, and the intents under the failures they are to survive.
+  // Five more grids are asked for it than the one it shows:
+  // IPv6, and the intents under the failures they are to survive.
   line('full answer / JSON.stringify of that answer, medians', median(full) / median(text), 'ratio')
 }
 
@@ -86,7 +95,8 @@ function benchFifty({ analyse, applyChanges, busyPlan }) {
     busyPlan(20_261_125, 60, { switches: 24, portsEach: 12, networks: 10, fixedEach: 4 }),
   )
   say(
-    `\nthe engine: ${held.devices.length} devices, ${held.networks.length} VLANs, ${held.policies[0].rules.length} rules, ${held.intents.length} intents`,
+    `\nthe engine: ${held.devices.length} devices, ${held.networks.length} VLANs, ` +
+      `${held.policies[0].rules.length} rules, ${held.intents.length} intents`,
   )
   const edits = {
     'a rule': (n) => [
@@ -114,13 +124,18 @@ function benchFifty({ analyse, applyChanges, busyPlan }) {
   }
 }
 
-/** A site far larger than most, held as the worker holds it: each edit is a change laid on the plan, and the findings anew. */
+/**
+ * A site far larger than most, held as the worker holds it: each edit is a change laid on the plan, and the
+ * findings anew.
+ */
 function benchWired({ findWired, applyChanges, largePlan }) {
   const size = { switches: 250, portsEach: 20, networks: 64, fixedEach: 1560 }
   let held = largePlan(size)
   const count = (list) => list.reduce((sum, n) => sum + n, 0)
   say(
-    `\nwired findings: ${held.devices.length} devices, ${held.networks.length} networks, ${count(held.devices.map((d) => d.ports.length))} ports, ${count(held.networks.map((n) => n.fixed.length))} addresses`,
+    `\nwired findings: ${held.devices.length} devices, ${held.networks.length} networks, ` +
+      `${count(held.devices.map((d) => d.ports.length))} ports, ` +
+      `${count(held.networks.map((n) => n.fixed.length))} addresses`,
   )
   const first = performance.now()
   findWired(held)
@@ -166,14 +181,18 @@ function collect() {
   runInNewContext('gc')()
 }
 
-/** A large office with a thousand rules: the whole answer anew, one edit, every single failure, and what it all takes. */
+/**
+ * A large office with a thousand rules: the whole answer anew, one edit, every single failure, and what it
+ * all takes.
+ */
 function benchBusy({ analyse, busyPlan, applyChanges, singleFailures, lostUnder }) {
   const seed = Number(process.env.MAST_BENCH_SEED ?? 20_261_125)
   const size = { switches: 99, portsEach: 12, networks: 64, fixedEach: 4 }
   const anew = () => structuredClone(busyPlan(seed, 1000, size))
   const plan = anew()
   say(
-    `\nthe engine: ${plan.devices.length} devices, 64 VLANs, 1,000 rules, ${plan.intents.length} intents, seed ${seed} (MAST_BENCH_SEED)`,
+    `\nthe engine: ${plan.devices.length} devices, 64 VLANs, 1,000 rules, ` +
+      `${plan.intents.length} intents, seed ${seed} (MAST_BENCH_SEED)`,
   )
   const time = (run) => {
     const start = performance.now()
@@ -269,7 +288,10 @@ function benchBusy({ analyse, busyPlan, applyChanges, singleFailures, lostUnder 
   )
 }
 
-/** The same pairs asked one after the other by a ping each, as somebody at a desk would: what one takes, times their number. */
+/**
+ * The same pairs asked one after the other by a ping each, as somebody at a desk would: what one takes, times
+ * their number.
+ */
 function benchPings({ busyPlan, computeGrid, indexPlan, openSite }) {
   const plan = structuredClone(
     busyPlan(20_261_125, 1000, { switches: 99, portsEach: 12, networks: 64, fixedEach: 4 }),
@@ -290,7 +312,8 @@ function benchPings({ busyPlan, computeGrid, indexPlan, openSite }) {
   const oneMs = (performance.now() - began) / 50
   const ratio = (oneMs * hosts * (hosts - 1)) / gridMs
   line(
-    `${(hosts * (hosts - 1)).toLocaleString('en')} pairs by ${way[0]} on loopback, ${oneMs.toFixed(1)} ms each / the grid`,
+    `${(hosts * (hosts - 1)).toLocaleString('en')} pairs by ${way[0]} on loopback, ` +
+      `${oneMs.toFixed(1)} ms each / the grid`,
     ratio,
     'ratio',
     '>= 1000',
@@ -299,13 +322,21 @@ function benchPings({ busyPlan, computeGrid, indexPlan, openSite }) {
 }
 
 /**
- * Many large sites, one after another in one process, and shared out among as many processes as there are processors. Each has one
- * thread, as a batch that fills all processors is best run: else a process alone has the collector and the compiler on another
+ * Many large sites, one after another in one process, and shared out among as many processes as there are
+ * processors.
+ * Each has one
+ * thread, as a batch that fills all processors is best run: else a process alone has the collector and the
+ * compiler on another
  * processor, and has to share that with its neighbour when there is one.
  */
 async function benchBatch(core) {
   const [warm, each] = [15, 30]
-  const work = `import(${JSON.stringify(core)}).then(({ analyse, busyPlan }) => { const go = (a, b) => { for (let n = a; n < b; n++) analyse(busyPlan(n, 1000, { switches: 99, portsEach: 12, networks: 64, fixedEach: 4 }), []) }; go(0, ${warm}); const began = performance.now(); go(${warm}, ${warm + each}); process.stdout.write(String(performance.now() - began)) })`
+  const work =
+    `import(${JSON.stringify(core)}).then(({ analyse, busyPlan }) => { const go = (a, b) ` +
+    '=> { for (let n = a; n < b; n++) analyse(busyPlan(n, 1000, { switches: 99, ' +
+    `portsEach: 12, networks: 64, fixedEach: 4 }), []) }; go(0, ${warm}); const began = ` +
+    `performance.now(); go(${warm}, ${warm + each}); ` +
+    'process.stdout.write(String(performance.now() - began)) })'
   const one = (flags) =>
     new Promise((done, fail) => {
       const child = spawn(process.execPath, [...flags, '--input-type=module', '-e', work], {
@@ -370,12 +401,13 @@ function benchGrowth({ analyse, busyPlan, singleFailures, lostUnder }) {
       }).slice(1),
     )
   say(
-    `\ngrowth of the whole answer, ms (else ${usual.switches * 2 + 3} devices, ${usual.networks} VLANs, ${usual.rules} rules)`,
+    `\ngrowth of the whole answer, ms (else ${usual.switches * 2 + 3} devices, ` +
+      `${usual.networks} VLANs, ${usual.rules} rules)`,
   )
-  const row = (what, sizes, make) =>
-    say(
-      `${what.padEnd(10)} ${sizes.map((n) => `${String(n).padStart(6)}: ${make(n).toFixed(0).padStart(5)}`).join('  ')}`,
-    )
+  const row = (what, sizes, make) => {
+    const cells = sizes.map((n) => `${String(n).padStart(6)}: ${make(n).toFixed(0).padStart(5)}`)
+    say(`${what.padEnd(10)} ${cells.join('  ')}`)
+  }
   row('devices', [23, 53, 103, 203, 403], (n) => whole({ ...usual, switches: (n - 3) / 2 }))
   row('VLANs', [8, 16, 32, 64, 128], (n) => whole({ ...usual, networks: n }))
   row('rules', [100, 300, 1000, 3000, 10_000], (n) => whole({ ...usual, rules: n }))
@@ -387,7 +419,10 @@ function benchGrowth({ analyse, busyPlan, singleFailures, lostUnder }) {
   )
 }
 
-/** The Loom of a site of 50 devices: how long its layout takes in its own worker, and whether frames are dropped while it is scaled. */
+/**
+ * The Loom of a site of 50 devices: how long its layout takes in its own worker, and whether frames are
+ * dropped while it is scaled.
+ */
 async function benchLoom(url, { largePlan, planToText }) {
   say('\nLoom of 50 devices, Chromium')
   const cookie = await signIn(url, 'Planner', 'chart-and-pencil')
@@ -464,7 +499,10 @@ async function signIn(url, who = 'Keeper', password = 'lamp-and-ledger') {
   return reply.headers.get('set-cookie').split(';')[0]
 }
 
-/** Reads by 20 clients at once. With a pause they are people with the application open; without one, the server is full. */
+/**
+ * Reads by 20 clients at once.
+ * With a pause they are people with the application open; without one, the server is full.
+ */
 async function benchApi(url, cookie) {
   const agent = new http.Agent({ keepAlive: true, maxSockets: 20 })
   const read = (path, times) =>

@@ -88,7 +88,10 @@ const TWIN = [
   ['named-checkzone', 'bind9-utils'],
   ['yanglint', 'libyang2-tools libyuma-base'],
 ]
-/** Programs whose packages start a server as they are installed: on somebody's own machine that is for its owner to decide. */
+/**
+ * Programs whose packages start a server as they are installed: on somebody's own machine that is for its
+ * owner to decide.
+ */
 const SERVERS = [
   ['kea-dhcp4', 'kea-dhcp4-server'],
   ['unbound-checkconf', 'unbound'],
@@ -101,7 +104,8 @@ const isThere = (name) =>
   )
 
 /**
- * Debian packages that are missing, installed where we may, listed where we may not. What only the kernel twin needs is
+ * Debian packages that are missing, installed where we may, listed where we may not.
+ * What only the kernel twin needs is
  * installed where we may; where we may not, the twin says that it was skipped.
  */
 export async function ensureDebian({ browser, twin = false }) {

@@ -13,7 +13,9 @@ import { say } from './say.mjs'
 /** File under core, the text that is there, what stands there instead, and what that would mean. */
 const MUTANTS = JSON.parse(readFileSync(new URL('mutants.json', import.meta.url), 'utf8'))
 
-/** Matches a piece of code however the formatter breaks its lines: blanks and trailing commas do not count. */
+/**
+ * Matches a piece of code however the formatter breaks its lines: blanks and trailing commas do not count.
+ */
 function patternOf(code) {
   const escaped = (token) => token.replace(/[$()*+.?[\\\]^{|}]/g, '\\$&')
   const tokens = code.match(/[\w$]+|\S/g) ?? []
@@ -37,7 +39,11 @@ const TESTS = [
   ['core/diagnose'],
 ]
 
-/** Tries every mutant and writes `docs/mutants.md`; or those alone whose file or meaning holds a text, and writes nothing. Ends well where each was caught. */
+/**
+ * Tries every mutant and writes `docs/mutants.md`; or those alone whose file or meaning holds a text, and
+ * writes nothing.
+ * Ends well where each was caught.
+ */
 export async function mutants(only = '') {
   const chosen = MUTANTS.filter(({ file, meaning }) => `${file} ${meaning}`.includes(only))
   checkNode()
@@ -93,7 +99,8 @@ export async function mutants(only = '') {
       [
         '# Deliberate changes to the engine',
         '',
-        `\`./mast mutants\` makes each of these ${rows.length} changes by itself, in a copy, and runs the unit and property tests until one fails.`,
+        `\`./mast mutants\` makes each of these ${rows.length} changes by itself, in a copy, ` +
+          'and runs the unit and property tests until one fails.',
         'The kernel twin is not asked. Written by that command.',
         '',
         '| in `core/` | what the engine would mean | caught by |',

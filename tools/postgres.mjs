@@ -7,7 +7,8 @@ import { postgresBin } from './install.mjs'
 import { ROOT, run } from './run.mjs'
 import { Stop } from './say.mjs'
 
-// A private PostgreSQL on the loopback address. It refuses to run as root, so root runs it as Debian's own user.
+// A private PostgreSQL on the loopback address.
+// It refuses to run as root, so root runs it as Debian's own user.
 
 const asRoot = () => process.getuid?.() === 0
 const program = (name, args) => {

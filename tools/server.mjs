@@ -25,7 +25,8 @@ export function checkPort(host, port) {
 /** The built application as a child process. `ready` resolves at its first good answer. */
 export function startServer({ host, port, databaseUrl, sessionPassword, env = {} }) {
   const child = spawn(process.execPath, [join(ROOT, '.output/server/index.mjs')], {
-    // Its own greeting would say the address before the database was asked; what goes wrong it says on standard error.
+    // Its own greeting would say the address before the database was asked; what goes wrong it says on
+    // standard error.
     stdio: ['ignore', 'ignore', 'inherit'],
     env: {
       ...process.env,

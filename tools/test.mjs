@@ -16,7 +16,10 @@ const TYPES = [
   ['app', ['node_modules/vue-tsc/bin/vue-tsc.js', '--noEmit', '-p', '.nuxt/tsconfig.app.json']],
 ]
 
-/** Runs a script. Beside something that must not be held up it gives way, and says what it has to say at its end. */
+/**
+ * Runs a script.
+ * Beside something that must not be held up it gives way, and says what it has to say at its end.
+ */
 async function script(args, beside) {
   if (!beside) return node(args[0], args.slice(1))
   const { code, output } = await run('nice', ['-n', '10', process.execPath, ...args], { quiet: true })

@@ -33,8 +33,10 @@ import { threadOf } from '~/theme/threads'
 import { reasonOf } from '~/wording/problems'
 
 /**
- * The site's block as a ruler: networks as lengths on it, gaps with what would fit, mistyped gateways pointed out.
- * A length is dragged, or moved by arrow keys, from one legal place to another; its right edge, or Shift and an arrow, resizes it.
+ * The site's block as a ruler: networks as lengths on it, gaps with what would fit, mistyped gateways pointed
+ * out.
+ * A length is dragged, or moved by arrow keys, from one legal place to another; its right edge, or Shift and
+ * an arrow, resizes it.
  */
 const props = defineProps<{ plan: Plan; chosen: string; findings: readonly Finding[]; readonly: boolean }>()
 const emit = defineEmits<{ choose: [id: string]; lay: [plan: Plan, words: string] }>()
@@ -128,7 +130,7 @@ const gaps = computed(() => {
       return {
         x: left,
         w,
-        text: w > 300 ? text : w > 66 ? `free /${best.length}` : w > 26 ? `/${best.length}` : '',
+        text: fitting(w, text, best.length),
         title: text,
       }
     })
@@ -176,7 +178,8 @@ const largest = computed(() => {
 })
 const height = computed(() => TOP + HEIGHT + 4 + strays.value.length * 18)
 
-// Dragging: the ghost stands at the nearest legal place; where that collides it says why, and letting go changes nothing.
+// Dragging: the ghost stands at the nearest legal place; where that collides it says why, and letting go
+// changes nothing.
 interface Ghost {
   readonly network: Network
   readonly prefix: Prefix4
@@ -196,7 +199,8 @@ function drop(): void {
   ghost.value = null
   if (!g || g.network.subnet === formatPrefix4(g.prefix)) return
   if (!g.result.ok) {
-    refusedWords.value = `${g.network.name} stays at ${g.network.subnet}: ${g.result.problems.map(reasonOf).join('; ')}.`
+    refusedWords.value =
+      `${g.network.name} stays at ${g.network.subnet}: ` + `${g.result.problems.map(reasonOf).join('; ')}.`
     return
   }
   refusedWords.value = ''
@@ -235,9 +239,19 @@ function grab(event: PointerEvent, item: Length): void {
   addEventListener('pointercancel', end)
 }
 
+const ARROWS: Readonly<Record<string, number>> = { ArrowRight: 1, ArrowLeft: -1 }
+const labelOf = ({ name, vlan, subnet, pinned }: Network): string =>
+  `${name}, VLAN ${vlan}, ${subnet}${pinned ? ', chosen by hand' : ''}`
+/** As much of what a gap has to say as its width has room for. */
+function fitting(widthPx: number, whole: string, length: number): string {
+  if (widthPx > 300) return whole
+  if (widthPx > 66) return `free /${length}`
+  return widthPx > 26 ? `/${length}` : ''
+}
+
 /** Arrow keys go from one free legal place to the next; with Shift the length doubles or halves. */
 function key(event: KeyboardEvent, item: Length): void {
-  const by = event.key === 'ArrowRight' ? 1 : event.key === 'ArrowLeft' ? -1 : 0
+  const by = ARROWS[event.key] ?? 0
   if (by === 0 || props.readonly || !block.value) return
   event.preventDefault()
   refusedWords.value = ''
@@ -354,7 +368,7 @@ const near = computed(() => all.value.find((l) => l.network.id === props.chosen)
           :class="{ chosen: item.network.id === chosen, moves: !readonly }"
           role="button"
           tabindex="0"
-          :aria-label="`${item.network.name}, VLAN ${item.network.vlan}, ${item.network.subnet}${item.network.pinned ? ', chosen by hand' : ''}`"
+          :aria-label="labelOf(item.network)"
           :aria-pressed="item.network.id === chosen"
           @pointerdown="grab($event, item)"
           @keydown.enter="emit('choose', item.network.id)"

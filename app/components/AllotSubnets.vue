@@ -49,14 +49,12 @@ const policy = computed({
 const left_ = (a: Allotment) =>
   a.after === null ? '—' : String(sizeOf(Number(a.after.split('/')[1])) - 3 - a.hosts)
 const WHAT = { new: 'new', kept: 'stays', moved: 'moves', 'no-room': 'no room' } as const
-const why = (a: Allotment) =>
-  a.held === 'pinned'
-    ? 'chosen by hand'
-    : a.held === 'adopted'
-      ? `${count(a.adopted, 'device')} adopted`
-      : a.what === 'moved' && a.adopted > 0
-        ? `${count(a.adopted, 'adopted device')} would move`
-        : ''
+const why = (a: Allotment) => {
+  if (a.held === 'pinned') return 'chosen by hand'
+  if (a.held === 'adopted') return `${count(a.adopted, 'device')} adopted`
+  if (a.what === 'moved' && a.adopted > 0) return `${count(a.adopted, 'adopted device')} would move`
+  return ''
+}
 function lay(): void {
   plan.change(`subnets given: ${count(chosen.value.length, 'network')}`, '', (now) =>
     layAllotments(now, chosen.value),

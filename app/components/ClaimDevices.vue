@@ -8,7 +8,10 @@ import { useSite } from '~/stores/site'
 import { count } from '~/wording/findings'
 import { reasonOf, sentenceOf } from '~/wording/problems'
 
-/** Claiming by serial: one typed, or a pasted list. Each keystroke is checked; a list is taken whole or not at all. */
+/**
+ * Claiming by serial: one typed, or a pasted list.
+ * Each keystroke is checked; a list is taken whole or not at all.
+ */
 const plan = usePlan()
 const site = useSite()
 const deviceId = defineModel<string>('device', { required: true })

@@ -44,7 +44,11 @@ const segments = computed(() => {
 })
 
 function label(kind: SegmentKind, size: number, w: number): string {
-  if (kind === 'pool') return w > 130 ? `pool, ${size} addresses` : w > 50 ? `pool ${size}` : ''
+  if (kind === 'pool') {
+    if (w > 130) return `pool, ${size} addresses`
+    if (w > 50) return `pool ${size}`
+    return ''
+  }
   if (kind === 'free') return w > 70 ? `free ${size}` : ''
   return ''
 }

@@ -14,7 +14,8 @@ const lines = computed(() => {
     isNothing(set) ? [] : [`${verb} ${servicesText(set, props.plan.services)}`]
   return props.flows.map(
     (f) =>
-      `${names.key(f.from)} to ${names.key(f.to)}: ${[...say('opened', f.opened), ...say('closed', f.closed)].join('; ')}`,
+      `${names.key(f.from)} to ${names.key(f.to)}: ` +
+      `${[...say('opened', f.opened), ...say('closed', f.closed)].join('; ')}`,
   )
 })
 </script>

@@ -25,7 +25,8 @@ const sides = computed(() => {
 function layMine(): void {
   refusedAt.value = plan.layMineOnTheirs()
     ? ''
-    : 'Some of your changes are to the same places; they cannot be laid on the other version. Keep a file of yours, then keep theirs.'
+    : 'Some of your changes are to the same places; they cannot be laid on the other ' +
+      'version. Keep a file of yours, then keep theirs.'
 }
 function keepFile(): void {
   if (!plan.draft) return

@@ -56,11 +56,8 @@ function lay(): void {
       const { vlan, name, subnet, gateway } = row
       const pool = row.pool && { ...row.pool }
       const now = draft.networks.find((n) => n.vlan === vlan)
-      const dhcp = pool
-        ? now?.dhcp === 'relay'
-          ? ('relay' as const)
-          : ('serve' as const)
-        : ('none' as const)
+      const answered = now?.dhcp === 'relay' ? ('relay' as const) : ('serve' as const)
+      const dhcp = pool ? answered : ('none' as const)
       if (now) Object.assign(now, { name, subnet, gateway, pool, dhcp })
       else
         draft.networks.push({

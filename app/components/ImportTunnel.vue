@@ -7,7 +7,10 @@ import { usePlan } from '~/stores/plan'
 import { leftOutWords } from '~/wording/files'
 import { sentenceOf } from '~/wording/problems'
 
-/** A file that a provider or another site made: shown as the tunnel it would be, then added; its private key goes to be sealed. */
+/**
+ * A file that a provider or another site made: shown as the tunnel it would be, then added; its private key
+ * goes to be sealed.
+ */
 const open = defineModel<boolean>({ required: true })
 const emit = defineEmits<{ made: [id: string] }>()
 const plan = usePlan()

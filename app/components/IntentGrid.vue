@@ -14,7 +14,10 @@ import { useSession } from '~/stores/session'
 import { intentWords, meantLook } from '~/wording/cells'
 import { namesIn } from '~/wording/reach'
 
-/** What is meant to pass, from rows to columns: everything, nothing, or named services. A pair is opened and set below the table. */
+/**
+ * What is meant to pass, from rows to columns: everything, nothing, or named services.
+ * A pair is opened and set below the table.
+ */
 const plan = usePlan()
 const session = useSession()
 const root = useTemplateRef<HTMLTableElement>('root')
@@ -50,9 +53,11 @@ function open(row: number, column: number): void {
 
 const cell = computed(() => (chosen.value ? at.value(chosen.value.from, chosen.value.to) : null))
 const only = computed((): Intent | null => cell.value?.own[0] ?? null)
-const how = computed((): 'nothing' | 'all' | 'named' =>
-  only.value === null ? 'nothing' : only.value.services.length === 0 ? 'all' : 'named',
-)
+const how = computed((): 'nothing' | 'all' | 'named' => {
+  if (only.value === null) return 'nothing'
+  if (only.value.services.length === 0) return 'all'
+  return 'named'
+})
 const title = computed(() =>
   chosen.value ? `${nameOf(chosen.value.from)} to ${nameOf(chosen.value.to)}` : '',
 )

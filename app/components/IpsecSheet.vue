@@ -7,7 +7,10 @@ import { PARAMETERS, useIpsecColumns } from '~/composables/ipsec-columns'
 import { usePlan } from '~/stores/plan'
 import { useSession } from '~/stores/session'
 
-/** What both ends of an IPsec connection must be set to, side by side. Able Mast runs none; each administrator types their column in. */
+/**
+ * What both ends of an IPsec connection must be set to, side by side.
+ * Able Mast runs none; each administrator types their column in.
+ */
 const plan = usePlan()
 const session = useSession()
 const links = computed(() => plan.draft?.ipsec ?? [])

@@ -6,7 +6,10 @@ import { useWidth } from '~/composables/width'
 import { threadOf } from '~/theme/threads'
 import { namesIn } from '~/wording/reach'
 
-/** Devices from the internet's side to the edge, VLANs as threads through the cables, knots where one stops short. */
+/**
+ * Devices from the internet's side to the edge, VLANs as threads through the cables, knots where one stops
+ * short.
+ */
 const props = defineProps<{
   plan: Plan
   loom: Loom
@@ -219,6 +222,11 @@ const knotWords = (k: (typeof knots.value)[number]) => ({
   title: `${names.value.network(k.thread.networkId)} ${k.thread.vlan} stops here`,
   why: `${names.value.device(k.stop.port.deviceId)} port ${names.value.port(k.stop.port)} does not carry it`,
 })
+
+function bundleWords({ from, fromPorts, to, toPorts, threads }: LoomBundle): string {
+  const ends = `${names.value.device(from)} ${fromPorts} to ${names.value.device(to)} ${toPorts}`
+  return `${ends}: VLAN ${threads.map((thread) => thread.vlan).join(', ') || 'none'}`
+}
 </script>
 
 <template>
@@ -268,7 +276,7 @@ const knotWords = (k: (typeof knots.value)[number]) => ({
             :class="{ chosen: item.bundle.id === bundle, down: item.bundle.failed }"
             role="button"
             tabindex="0"
-            :aria-label="`${names.device(item.bundle.from)} ${item.bundle.fromPorts} to ${names.device(item.bundle.to)} ${item.bundle.toPorts}: VLAN ${item.bundle.threads.map((t) => t.vlan).join(', ') || 'none'}`"
+            :aria-label="bundleWords(item.bundle)"
             @click="emit('bundle', item.bundle)"
             @keydown.enter="emit('bundle', item.bundle)"
           >

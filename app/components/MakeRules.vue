@@ -15,8 +15,11 @@ const made = computed(() =>
   index.value && plan.draft ? compileIntents(index.value, plan.draft.intents) : [],
 )
 const policy = computed(() => plan.draft?.policies.find((p) => p.deviceId === props.deviceId))
-const says = (r: Rule) =>
-  `${r.chain} ${r.action} ${signOf(r.from)} > ${r.chain === 'input' ? '' : signOf(r.to)}: ${index.value ? formatServices(servicesOf(r.services, index.value.services)) : ''}`
+function says(rule: Rule): string {
+  const to = rule.chain === 'input' ? '' : signOf(rule.to)
+  const services = index.value ? formatServices(servicesOf(rule.services, index.value.services)) : ''
+  return `${rule.chain} ${rule.action} ${signOf(rule.from)} > ${to}: ${services}`
+}
 const now = computed(() => new Set((policy.value?.rules ?? []).map(says)))
 const then = computed(() => new Set(made.value.map((m) => says(m.rule))))
 const gone = computed(() => (policy.value?.rules ?? []).filter((r) => !then.value.has(says(r))))

@@ -22,7 +22,9 @@ import { useSession } from '~/stores/session'
 import { leaseText } from '~/wording/findings'
 import { reasonOf } from '~/wording/problems'
 
-/** One network's DHCP, clients and IPv6: each field is checked at each keystroke, and laid where it is right. */
+/**
+ * One network's DHCP, clients and IPv6: each field is checked at each keystroke, and laid where it is right.
+ */
 const props = defineProps<{ network: Network; part: 'dhcp' | 'clients' | 'six' }>()
 const plan = usePlan()
 const session = useSession()

@@ -2,7 +2,10 @@
 import { comeback, outage, type Played } from '#core/failover'
 import type { Probe, Uplink } from '#core/model'
 
-/** One failure on a line of time: the fault, when it is noticed, traffic on the other line, the return. Planned above, played below. */
+/**
+ * One failure on a line of time: the fault, when it is noticed, traffic on the other line, the return.
+ * Planned above, played below.
+ */
 const props = defineProps<{
   line: Uplink
   probe: Probe
@@ -38,7 +41,10 @@ const at = (what: Played['what']) => shown.value.find((p) => p.what === what)?.a
 const round = (n: number) => String(Math.round(n * 10) / 10)
 const says = computed(
   () =>
-    `When ${props.line.name} dies, traffic is on ${props.backup.name} after ${round(over.value.leastS)} to ${round(over.value.worstS)} s, ${round(over.value.typicalS)} s on average. ${round(back.value.leastS)} to ${round(back.value.worstS)} s after it is well, traffic returns.`,
+    `When ${props.line.name} dies, traffic is on ${props.backup.name} after ` +
+    `${round(over.value.leastS)} to ${round(over.value.worstS)} s, ` +
+    `${round(over.value.typicalS)} s on average. ${round(back.value.leastS)} to ` +
+    `${round(back.value.worstS)} s after it is well, traffic returns.`,
 )
 const marks = computed(() => {
   const list = [

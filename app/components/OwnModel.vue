@@ -4,7 +4,9 @@ import { checkFace } from '~/composables/line-columns'
 import { usePlan, type PlanDraft } from '~/stores/plan'
 import { reasonOf } from '~/wording/problems'
 
-/** A model of the planner's own: what its ports are, what it gives and takes, how it comes from the factory. */
+/**
+ * A model of the planner's own: what its ports are, what it gives and takes, how it comes from the factory.
+ */
 const props = defineProps<{ name: string }>()
 const open = defineModel<boolean>({ required: true })
 const plan = usePlan()
@@ -98,15 +100,7 @@ watch(
               speeds: g.speedsMbps.join(' '),
               role: g.role,
               locked: g.locked,
-              power: g.source
-                ? g.source.standard === 'ieee'
-                  ? `gives ${g.source.class}`
-                  : 'gives passive'
-                : g.load
-                  ? g.load.standard === 'ieee'
-                    ? `takes ${g.load.class}`
-                    : 'takes passive'
-                  : 'none',
+              power: powerText(g),
               watts: String(g.source?.standard === 'passive' ? g.source.mostW : (g.load?.typicalW ?? '')),
             })),
           }
@@ -115,6 +109,27 @@ watch(
   },
   { immediate: true },
 )
+
+/** What a group of ports gives or takes, as the form offers it. */
+function powerText({ source, load }: PortGroup): string {
+  if (source) return source.standard === 'ieee' ? `gives ${source.class}` : 'gives passive'
+  if (load) return load.standard === 'ieee' ? `takes ${load.class}` : 'takes passive'
+  return 'none'
+}
+function sourceOf(power: string, volts: number, mostW: number, level: number): PortGroup['source'] {
+  if (power === 'gives passive') return { standard: 'passive', volts, mostW }
+  return power.startsWith('gives') ? { standard: 'ieee', class: level } : null
+}
+function loadOf(power: string, volts: number, typicalW: number, level: number): PortGroup['load'] {
+  if (power === 'takes passive')
+    return {
+      standard: 'passive',
+      leastV: Math.round(volts * 0.75),
+      mostV: Math.round(volts * 1.1),
+      typicalW,
+    }
+  return power.startsWith('takes') ? { standard: 'ieee', class: level, typicalW } : null
+}
 
 const numbers = (text: string) =>
   text
@@ -160,27 +175,18 @@ function groupOf(line: Line): PortGroup {
     speedsMbps: numbers(line.speeds),
     role: line.role,
     locked: line.locked,
-    source:
-      line.power === 'gives passive'
-        ? { standard: 'passive', volts: v, mostW: watts }
-        : line.power.startsWith('gives')
-          ? { standard: 'ieee', class: number }
-          : null,
-    load:
-      line.power === 'takes passive'
-        ? { standard: 'passive', leastV: Math.round(v * 0.75), mostV: Math.round(v * 1.1), typicalW: watts }
-        : line.power.startsWith('takes')
-          ? { standard: 'ieee', class: number, typicalW: watts }
-          : null,
+    source: sourceOf(line.power, v, watts, number),
+    load: loadOf(line.power, v, watts, number),
   }
 }
+function factoryOf(): Factory {
+  if (form.factory === 'dhcp-client') return { kind: 'dhcp-client' }
+  if (form.factory === 'channel')
+    return { kind: 'channel', address: form.address, channel: Number(form.channel) || 0 }
+  return { kind: form.factory, address: form.address }
+}
 function keep(): void {
-  const factory: Factory =
-    form.factory === 'dhcp-client'
-      ? { kind: 'dhcp-client' }
-      : form.factory === 'channel'
-        ? { kind: 'channel', address: form.address, channel: Number(form.channel) || 0 }
-        : { kind: form.factory, address: form.address }
+  const factory = factoryOf()
   const made: Model = {
     name: form.name,
     label: form.label || form.name,

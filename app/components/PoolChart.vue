@@ -4,7 +4,10 @@ import { erlangB, LEASES_S, offeredLoad } from '#core/dhcp'
 import { MOST_BLOCKED } from '#core/findings'
 import { leaseText } from '~/wording/findings'
 
-/** How often a client finds the pool empty, by pool size, for the usual leases; the pool as it is stands as a line. */
+/**
+ * How often a client finds the pool empty, by pool size, for the usual leases; the pool as it is stands as a
+ * line.
+ */
 const props = defineProps<{ arrivalsPerH: number; stayH: number; leaseS: number; size: number }>()
 const canvas = useTemplateRef<HTMLCanvasElement>('canvas')
 let chart: ChartType | undefined
@@ -26,7 +29,9 @@ const most = computed(() =>
 const sizes = computed(() => Array.from({ length: 61 }, (_, i) => Math.round((most.value * i) / 60)))
 const says = computed(
   () =>
-    `With ${props.size} addresses and a lease of ${leaseText(props.leaseS)}, ${(100 * erlangB(offeredLoad(props.arrivalsPerH, props.stayH, props.leaseS / 3600), props.size)).toFixed(2)} % of clients find the pool empty; at most ${100 * MOST_BLOCKED} % is the aim.`,
+    `With ${props.size} addresses and a lease of ${leaseText(props.leaseS)}, ` +
+    `${(100 * erlangB(offeredLoad(props.arrivalsPerH, props.stayH, props.leaseS / 3600), props.size)).toFixed(2)} % ` +
+    `of clients find the pool empty; at most ${100 * MOST_BLOCKED} % is the aim.`,
 )
 
 const DASHES: readonly (readonly number[])[] = [[], [8, 3], [3, 3], [10, 3, 2, 3], [6, 2], [1, 3]]

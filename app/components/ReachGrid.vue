@@ -7,7 +7,11 @@ import { useCellArrows } from '~/composables/cell-arrows'
 import { cellLook, changeLook } from '~/wording/cells'
 import { namesIn } from '~/wording/reach'
 
-/** Rows are from, columns are to. Arrow keys move, Enter opens the walk. `other`: the cells of another weather to compare with. */
+/**
+ * Rows are from, columns are to.
+ * Arrow keys move, Enter opens the walk.
+ * `other`: the cells of another weather to compare with.
+ */
 const props = defineProps<{
   plan: Plan
   rows: readonly RowGroup[]
@@ -38,10 +42,15 @@ const lines = computed(() =>
     }),
   })),
 )
-/** With many columns a number stands for its services, with very many the pennant alone; the cell's title says which. */
-const width = computed(() =>
-  props.columns.length > 16 ? 'narrow' : props.columns.length > 10 ? 'dense' : 'wide',
-)
+/**
+ * With many columns a number stands for its services, with very many the pennant alone; the cell's title says
+ * which.
+ */
+const width = computed(() => {
+  if (props.columns.length > 16) return 'narrow'
+  if (props.columns.length > 10) return 'dense'
+  return 'wide'
+})
 const keyOf = (cell: MatrixCell) => `${cell.from}>${cell.to}`
 const sentence = (from: RowGroup, to: RowGroup, says: string) => `${long(from)} to ${long(to)}: ${says}`
 const inside = (from: RowGroup, cell: MatrixCell) => from.keys.includes(cell.to)

@@ -7,7 +7,9 @@ import { usePlan } from '~/stores/plan'
 import { useSession } from '~/stores/session'
 import { asideWords, remedyWords } from '~/wording/remedies'
 
-/** The smallest changes that would satisfy an intent, each with what else it would do; sought when asked for. */
+/**
+ * The smallest changes that would satisfy an intent, each with what else it would do; sought when asked for.
+ */
 const props = defineProps<{ intent: Intent }>()
 const plan = usePlan()
 const analysis = useAnalysis()

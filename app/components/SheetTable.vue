@@ -6,7 +6,8 @@ import { usePlan } from '~/stores/plan'
 import { reasonOf } from '~/wording/problems'
 
 /**
- * A table that is edited in place: arrows move, Enter or `e` edits, Esc leaves, cells paste from a spreadsheet.
+ * A table that is edited in place: arrows move, Enter or `e` edits, Esc leaves, cells paste from a
+ * spreadsheet.
  * A text is laid on the plan at each keystroke at which it is right; a wrong one is told and changes nothing.
  */
 const props = defineProps<{

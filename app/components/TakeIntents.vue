@@ -4,7 +4,10 @@ import { useSelectors } from '~/composables/selectors'
 import { usePlan } from '~/stores/plan'
 import { count } from '~/wording/findings'
 
-/** What the rules let through and no intent asks for yet, as intents; what something else withholds is shown and left out. */
+/**
+ * What the rules let through and no intent asks for yet, as intents; what something else withholds is shown
+ * and left out.
+ */
 const open = defineModel<boolean>({ required: true })
 const plan = usePlan()
 const pick = useSelectors()

@@ -5,7 +5,9 @@ import { usePlan } from '~/stores/plan'
 import { count } from '~/wording/findings'
 import { namesIn } from '~/wording/reach'
 
-/** The least each trunk must carry for every edge to be served: what is added, what is pruned, port by port. */
+/**
+ * The least each trunk must carry for every edge to be served: what is added, what is pruned, port by port.
+ */
 const open = defineModel<boolean>({ required: true })
 const plan = usePlan()
 const proposals = computed(() => (open.value && plan.index ? trunkProposals(plan.index, new Set()) : []))

@@ -6,7 +6,8 @@ const STEPS: Readonly<Record<string, readonly [number, number]>> = {
 }
 
 /**
- * Arrow keys over a table of buttons, of which one alone is reached by Tab. A button tells its place by `data-cell`; where there is none
+ * Arrow keys over a table of buttons, of which one alone is reached by Tab.
+ * A button tells its place by `data-cell`; where there is none
  * the arrow goes on, and stays where it was at the edge.
  */
 export function useCellArrows(

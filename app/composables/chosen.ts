@@ -1,6 +1,9 @@
 import type { FlowRef } from '#core/reachability'
 
-/** What is chosen on the sheets: kept while one goes from sheet to sheet. `walk`: a flow whose way the Loom shows. */
+/**
+ * What is chosen on the sheets: kept while one goes from sheet to sheet.
+ * `walk`: a flow whose way the Loom shows.
+ */
 const chosen = reactive({
   network: '',
   device: '',

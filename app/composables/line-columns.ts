@@ -35,6 +35,9 @@ const UNKNOWN = '?'
 const NONE = ['', UNKNOWN, '—']
 type LineDraft = PlanDraft['uplinks'][number]
 
+/** A MAC lock as it is typed: `no`, `yes`, or the address it is locked to. */
+const lockOf = (text: string): 'no' | 'yes' => (text === 'no' ? 'no' : 'yes')
+
 /** Writes into one line of the plan, as one step to undo for each cell that is typed. */
 export function useLineEdit() {
   const plan = usePlan()
@@ -102,7 +105,13 @@ export function useLineColumns(): readonly Column<Uplink>[] {
       head: 'Tag',
       num: true,
       mono: true,
-      get: (u) => (u.tag === null ? (u.facts.tagKnown ? 'none' : UNKNOWN) : String(u.tag)),
+      get: (u) => {
+        if (u.tag === null) {
+          if (u.facts.tagKnown) return 'none'
+          return UNKNOWN
+        }
+        return String(u.tag)
+      },
       check: (_, text) => ([...NONE, 'none'].includes(text) ? [] : checkNumber(text, 1, 4094)),
       commit: (row, text, session) =>
         put(row, session, `tag ${text}`, (u) => {
@@ -125,7 +134,7 @@ export function useLineColumns(): readonly Column<Uplink>[] {
       check: (_, text) => ([...NONE, 'no', 'yes'].includes(text) ? [] : reasons(parseMac(text))),
       commit: (row, text, session) =>
         put(row, session, `MAC lock ${text}`, (u) => {
-          u.facts.macLock = NONE.includes(text) ? null : text === 'no' ? 'no' : 'yes'
+          u.facts.macLock = NONE.includes(text) ? null : lockOf(text)
           u.facts.lockedMac = [...NONE, 'no', 'yes'].includes(text) ? null : text
         }),
     },
@@ -301,8 +310,11 @@ export function useCellularColumns(): readonly Column<Uplink>[] {
     ...rest,
     get: (u) => String(u.facts.cellular?.[key] ?? UNKNOWN),
     edit: (u) => String(u.facts.cellular?.[key] ?? ''),
-    check: (u, text) =>
-      !u.facts.cellular ? [problem('not-cellular', '')] : NONE.includes(text) ? [] : check(text),
+    check: (u, text) => {
+      if (!u.facts.cellular) return [problem('not-cellular', '')]
+      if (NONE.includes(text)) return []
+      return check(text)
+    },
     commit: (row, text, session) =>
       put(
         row,

@@ -13,7 +13,11 @@ import {
   type Weather,
 } from '#core/model'
 
-// What the Loom draws: devices as bars, alike hosts as one label, the cables between two of them as one bundle.
+// What the Loom draws: devices as bars, alike hosts as one label, the cables between two of them as one
+// bundle.
+
+/** How an uplink gets its address. */
+const ASSIGNMENTS = { pppoe: 'PPPoE', dhcp: 'DHCP', static: 'static' } as const
 
 export interface LoomNode {
   readonly id: string
@@ -139,8 +143,7 @@ function labelOf(plan: Plan, links: readonly Link[]): string {
   const uplink = plan.uplinks.find((u) =>
     links.some((l) => [l.a, l.b].some((ref) => ref.deviceId === u.deviceId && ref.portId === u.portId)),
   )
-  if (uplink)
-    return `${uplink.kind === 'pppoe' ? 'PPPoE' : uplink.kind === 'dhcp' ? 'DHCP' : 'static'}${uplink.tag === null ? '' : ` · tag ${uplink.tag}`}`
+  if (uplink) return `${ASSIGNMENTS[uplink.kind]}${uplink.tag === null ? '' : ` · tag ${uplink.tag}`}`
   const medium = links[0]?.medium
   return medium?.kind === 'radio' ? `radio ${(medium.lengthM / 1000).toLocaleString('en')} km` : ''
 }
@@ -224,7 +227,10 @@ export function portRowsOf(plan: Plan): PortRow[] {
     )
 }
 
-/** A walk as the Loom shows it: numbered steps along bundles, the devices on the way, and where it ends without arriving. */
+/**
+ * A walk as the Loom shows it: numbered steps along bundles, the devices on the way, and where it ends
+ * without arriving.
+ */
 export interface LoomPath {
   /** By bundle: the numbers of the steps over it, each with the direction drawn. */
   readonly steps: ReadonlyMap<

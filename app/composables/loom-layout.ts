@@ -1,7 +1,8 @@
 import type { ELK as Elk, ElkNode } from 'elkjs/lib/elk-api.js'
 import type { Loom, LoomBundle, LoomNode } from './loom-graph'
 
-// Where the Loom's parts stand: a layered layout, computed in its own worker, which is loaded when first needed.
+// Where the Loom's parts stand: a layered layout, computed in its own worker, which is loaded when first
+// needed.
 
 export interface Point {
   readonly x: number
@@ -29,7 +30,10 @@ async function engine(): Promise<Elk> {
   return new Engine({ workerUrl })
 }
 
-/** A ladder to lay out before anyone asks, so that the first real picture does not wait for the engine to load and settle. */
+/**
+ * A ladder to lay out before anyone asks, so that the first real picture does not wait for the engine to load
+ * and settle.
+ */
 const LADDER = {
   id: 'ladder',
   children: Array.from({ length: 40 }, (_, n) => ({ id: `n${n}`, width: 90, height: 30 })),
@@ -50,7 +54,10 @@ export async function warmLoom(): Promise<void> {
   performance.mark('loom warm')
 }
 
-/** Nodes from which a quicker way of placing is taken: 50 devices then take about half the time (measured with elkjs 0.12). */
+/**
+ * Nodes from which a quicker way of placing is taken: 50 devices then take about half the time (measured with
+ * elkjs 0.12).
+ */
 const MANY_NODES = 40
 const QUICKER = { 'elk.layered.nodePlacement.strategy': 'BRANDES_KOEPF', 'elk.layered.thoroughness': '2' }
 

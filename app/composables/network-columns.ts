@@ -15,14 +15,15 @@ import { usePlan, type PlanDraft } from '~/stores/plan'
 
 const homeOf = (network: Network): Prefix4 | undefined => orNull(parsePrefix4(network.subnet)) ?? undefined
 
-/** An address as short as it can be said inside its subnet: `.219`, or `.7.209` where the third octet varies. */
+/**
+ * An address as short as it can be said inside its subnet:
+ * `.219`, or `.7.209` where the third octet varies.
+ */
 export function shortAddress(ip: string, network: Network): string {
   const home = homeOf(network)
-  return home && home.length >= 24
-    ? `.${ip.split('.').slice(3).join('.')}`
-    : home && home.length >= 16
-      ? `.${ip.split('.').slice(2).join('.')}`
-      : ip
+  if (home && home.length >= 24) return `.${ip.split('.').slice(3).join('.')}`
+  if (home && home.length >= 16) return `.${ip.split('.').slice(2).join('.')}`
+  return ip
 }
 
 const POOL_NONE = ['', '-', '—', 'none']
@@ -195,12 +196,11 @@ export function useFixedColumns(networkId: () => string): readonly Column<Fixed>
       mono: true,
       get: (f) => f.ip6 ?? (home()?.mode6 === 'off' ? '—' : 'its own'),
       edit: (f) => f.ip6 ?? '',
-      check: (f, text) =>
-        OWN_SIX.includes(text)
-          ? []
-          : f.how === 'static'
-            ? reasons(parseIpv6(text))
-            : [problem('not-typed', '')],
+      check: (f, text) => {
+        if (OWN_SIX.includes(text)) return []
+        if (f.how === 'static') return reasons(parseIpv6(text))
+        return [problem('not-typed', '')]
+      },
       commit: (row, text, session) =>
         change(
           row,

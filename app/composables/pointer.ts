@@ -16,7 +16,8 @@ export function usePointer() {
   async function goTo(finding: Finding): Promise<void> {
     at.value = findingKey(finding)
     place.value = []
-    const path = `/sites/${String(route.params['site'])}/${finding.place[0] === 'devices' && finding.sheet === 'addresses' ? 'loom' : finding.sheet}`
+    const ofDevice = finding.place[0] === 'devices' && finding.sheet === 'addresses'
+    const path = `/sites/${String(route.params['site'])}/${ofDevice ? 'loom' : finding.sheet}`
     towards = path
     if (route.path !== path) await router.push(path)
     place.value = [...finding.place]

@@ -89,13 +89,12 @@ export function usePortColumns(): readonly Column<PortRow>[] {
   })
   function shownSpeed(row: PortRow): string {
     const mbps = row.link ? speeds.value.get(row.link.id) : null
-    return mbps == null
-      ? portOf(row)?.speedMbps
-        ? `${portOf(row)?.speedMbps} M!`
-        : '—'
-      : mbps >= 1000
-        ? `${mbps / 1000} G`
-        : `${mbps} M`
+    if (mbps == null) {
+      if (portOf(row)?.speedMbps) return `${portOf(row)?.speedMbps} M!`
+      return '—'
+    }
+    if (mbps >= 1000) return `${mbps / 1000} G`
+    return `${mbps} M`
   }
   const fixedMode = (row: PortRow): readonly Problem[] =>
     isTyped(row)
@@ -265,12 +264,11 @@ export function usePortColumns(): readonly Column<PortRow>[] {
       mono: true,
       width: '56px',
       get: (r) => (r.link ? mediumText(r.link.medium).lengthM || '—' : '—'),
-      check: (row, text) =>
-        row.link && 'lengthM' in row.link.medium
-          ? checkNumber(text, 0, 200_000)
-          : text === '—'
-            ? []
-            : [problem('not-a-choice', '', { text, choices: 'cables; this has no length' })],
+      check: (row, text) => {
+        if (row.link && 'lengthM' in row.link.medium) return checkNumber(text, 0, 200_000)
+        if (text === '—') return []
+        return [problem('not-a-choice', '', { text, choices: 'cables; this has no length' })]
+      },
       commit: (row, text, session) => {
         if (row.link && 'lengthM' in row.link.medium && text !== '—')
           setMedium(row, session, `${nameOf(row)}: ${text} m`, { ...row.link.medium, lengthM: Number(text) })

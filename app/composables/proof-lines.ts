@@ -14,6 +14,13 @@ export interface ProofLine {
 }
 
 /** Every acceptance test with its newest result, in the order they are best tried. */
+/** How far a test is, as a flag and in a word. */
+const TRIED = {
+  not: { pennant: 'bare', says: 'not tried' },
+  passed: { pennant: 'full', says: 'proven' },
+  failed: { pennant: 'cut', says: 'failed' },
+} as const
+
 export function useProofLines() {
   const plan = usePlan()
   const site = useSite()
@@ -24,13 +31,12 @@ export function useProofLines() {
     const results = new Map(proof.results.map((r) => [r.testId, r]))
     return proof.tests.map((test) => {
       const result = results.get(test.id) ?? null
-      const pennant = result === null ? 'bare' : result.passed ? 'full' : 'cut'
+      const tried = result?.passed ? TRIED.passed : TRIED.failed
       return {
         test,
         words: testWords(test, document),
         result,
-        pennant,
-        says: result === null ? 'not tried' : result.passed ? 'proven' : 'failed',
+        ...(result === null ? TRIED.not : tried),
       }
     })
   })

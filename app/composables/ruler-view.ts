@@ -10,7 +10,9 @@ export interface RulerView {
 
 export const wholeOf = (block: Prefix4): RulerView => ({ from: block.base, size: sizeOf(block.length) })
 
-/** A view twice as near, or half, around an address; never beyond the block, never nearer than 16 addresses. */
+/**
+ * A view twice as near, or half, around an address; never beyond the block, never nearer than 16 addresses.
+ */
 export function zoomed(block: Prefix4, view: RulerView, around: number, factor: number): RulerView {
   const whole = wholeOf(block)
   const size = Math.max(Math.min(16, whole.size), Math.min(whole.size, Math.round(view.size * factor)))

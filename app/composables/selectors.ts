@@ -31,13 +31,18 @@ function selectorsOf(plan: Plan): ReadonlyMap<string, Selector> {
   return out
 }
 
+/** A selector that names nothing in the plan. */
+function goneWords(selector: Selector): string {
+  if (selector.kind === 'prefix') return selector.prefix
+  return 'id' in selector ? `${selector.id}, gone` : selector.kind
+}
+
 /** What a table's cell needs to choose selectors and services. */
 export function useSelectors() {
   const plan = usePlan()
   const offered = computed(() => (plan.draft ? selectorsOf(plan.draft) : new Map<string, Selector>()))
   const words = (selector: Selector): string =>
-    [...offered.value].find(([, s]) => signOf(s) === signOf(selector))?.[0] ??
-    (selector.kind === 'prefix' ? selector.prefix : 'id' in selector ? `${selector.id}, gone` : selector.kind)
+    [...offered.value].find(([, s]) => signOf(s) === signOf(selector))?.[0] ?? goneWords(selector)
   const choices = (now: Selector) => [...new Set([...offered.value.keys(), words(now)])]
   const check = (now: Selector, text: string): readonly Problem[] => checkChoice(text, choices(now))
   const read = (text: string, now: Selector): Selector => offered.value.get(text) ?? now

@@ -123,10 +123,9 @@ export function useStages() {
     const states = roster.rows.map((r) => site.stateOf(r, nowMs.value))
     const done = states.filter((s) => s === 'in-sync').length
     const stuck = states.some((s) => STUCK.includes(s))
-    return {
-      pennant: stuck ? 'half' : done === states.length ? 'full' : 'outline',
-      line: `${done} of ${states.length} in sync`,
-    }
+    const line = `${done} of ${states.length} in sync`
+    if (stuck) return { pennant: 'half', line }
+    return { pennant: done === states.length ? 'full' : 'outline', line }
   }
   function proving(): Standing {
     const tests = site.proof?.tests
@@ -134,7 +133,9 @@ export function useStages() {
     const good = tests.filter((t) => site.passed.get(t.id) === true).length
     const bad = tests.filter((t) => site.passed.get(t.id) === false).length
     const line = `${good} of ${tests.length} proven${bad > 0 ? `, ${bad} failed` : ''}`
-    return { pennant: bad > 0 ? 'cut' : good === tests.length ? 'full' : good > 0 ? 'outline' : 'bare', line }
+    if (bad > 0) return { pennant: 'cut', line }
+    if (good === tests.length) return { pennant: 'full', line }
+    return { pennant: good > 0 ? 'outline' : 'bare', line }
   }
   function handing(proof: Standing): Standing {
     return proof.pennant === 'full'

@@ -10,7 +10,10 @@ const checkPrefixes = (text: string): readonly Problem[] =>
   listOf(text).length > 100
     ? [problem('not-a-number', '', { text, least: 0, most: 100 })]
     : listOf(text).flatMap((t) => (t.includes(':') ? reasons(parsePrefix6(t)) : reasons(parsePrefix4(t))))
-/** One key, one peer: one that somebody else has, here or in another tunnel, is refused. `own`: whose field it is typed into. */
+/**
+ * One key, one peer: one that somebody else has, here or in another tunnel, is refused.
+ * `own`: whose field it is typed into.
+ */
 export function checkKey(plan: Plan | null, own: string, text: string): readonly Problem[] {
   if (text === '') return []
   if (!isPublicKey(text)) return [problem('not-a-key', '', { text: text.slice(0, 20) })]
@@ -44,11 +47,9 @@ const mappingsOf = (text: string): { inside: string; outside: string }[] =>
 const checkMappings = (text: string): readonly Problem[] =>
   mappingsOf(text).flatMap(({ inside, outside }) => {
     const [a, b] = [parsePrefix4(inside), parsePrefix4(outside)]
-    return !a.ok || !b.ok
-      ? [...reasons(a), ...reasons(b)]
-      : a.value.length === b.value.length
-        ? []
-        : [problem('lengths-differ', '', { text: `${inside} as ${outside}` })]
+    if (!a.ok || !b.ok) return [...reasons(a), ...reasons(b)]
+    if (a.value.length === b.value.length) return []
+    return [problem('lengths-differ', '', { text: `${inside} as ${outside}` })]
   })
 const NOTHING = ['', '—']
 const KINDS = ['site', 'person', 'provider'] as const

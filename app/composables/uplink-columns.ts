@@ -12,7 +12,10 @@ const decimals = (text: string, most: number): readonly Problem[] =>
     : [problem('not-a-number', '', { text, least: 0, most })]
 const USUAL: Probe = { kind: 'icmp', targets: [], quorum: 1, everyS: 5, timeoutS: 1, misses: 3, returns: 4 }
 
-/** How each line is watched, a row a line. Typing a first target begins a probe; taking the last out ends it. */
+/**
+ * How each line is watched, a row a line.
+ * Typing a first target begins a probe; taking the last out ends it.
+ */
 export function useProbeColumns(): readonly Column<Uplink>[] {
   const put = useLineEdit()
   const list = (text: string) => text.split(/[,\s]+/).filter((t) => t !== '' && t !== '—')
@@ -27,14 +30,12 @@ export function useProbeColumns(): readonly Column<Uplink>[] {
     num: true,
     mono: true,
     get: (u) => (u.probe ? String(u.probe[key]) : '—'),
-    check: (u, text) =>
-      !u.probe
-        ? [problem('no-probe', '')]
-        : Number(text) <= 0
-          ? [problem('not-a-number', '', { text, least: 1, most })]
-          : whole
-            ? checkNumber(text, 1, most)
-            : decimals(text, most),
+    check: (u, text) => {
+      if (!u.probe) return [problem('no-probe', '')]
+      if (Number(text) <= 0) return [problem('not-a-number', '', { text, least: 1, most })]
+      if (whole) return checkNumber(text, 1, most)
+      return decimals(text, most)
+    },
     commit: (row, text, session) =>
       put(row, session, `${head} ${text}`, (u) => void (u.probe && (u.probe[key] = Number(text)))),
   })

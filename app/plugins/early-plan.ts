@@ -1,6 +1,7 @@
 import { askEarly } from '~/stores/early'
 
-// A site's page needs its plan first of all: it is asked for while the page's own parts are still on their way.
+// A site's page needs its plan first of all: it is asked for while the page's own parts are still on their
+// way.
 export default defineNuxtPlugin(() => {
   const [, slug] = /^\/sites\/([^/]+)\//.exec(location.pathname) ?? []
   if (slug) askEarly(slug)

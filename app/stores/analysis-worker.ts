@@ -14,7 +14,8 @@ interface Asking {
 }
 
 /**
- * One worker that holds a copy of the plan. While it works only the newest question waits, so that a late answer never
+ * One worker that holds a copy of the plan.
+ * While it works only the newest question waits, so that a late answer never
  * replaces a newer one; it is told changes, and the whole plan where it has lost it.
  */
 export function keepAsking(hear: (answer: WorkerAnswer) => void) {

@@ -15,7 +15,8 @@ import type {
 import { keepAsking } from './analysis-worker'
 import { usePlan } from './plan'
 
-// Answers come from two workers at once: one for what the plan says by itself, which is quick, and one for the reach grid.
+// Answers come from two workers at once: one for what the plan says by itself, which is quick, and one for
+// the reach grid.
 // The Lookout takes from each what it knows newest.
 
 /** Nothing typed for so long: then what takes longer is asked. */
@@ -115,7 +116,10 @@ export const useAnalysis = defineStore('analysis', () => {
       : null
   }
 
-  /** What the intents lose in a weather, of the plan as the grid's worker knows it; `blind`: before any probe has noticed. */
+  /**
+   * What the intents lose in a weather, of the plan as the grid's worker knows it;
+   * `blind`: before any probe has noticed.
+   */
   async function storm(failed: Weather, blind = false): Promise<readonly IntentLoss[] | null> {
     return (
       (await askOne('stormed', (number) => ({ kind: 'storm', number, weather: [...failed], blind })))?.lost ??

@@ -7,7 +7,10 @@ export type Answer<T> =
 
 type Method = 'GET' | 'POST' | 'PATCH' | 'DELETE'
 
-/** Calls our own server. A refusal is a value; a server that does not answer is the refusal `no-answer` with status 0. */
+/**
+ * Calls our own server.
+ * A refusal is a value; a server that does not answer is the refusal `no-answer` with status 0.
+ */
 export async function api<T>(method: Method, path: string, body?: unknown): Promise<Answer<T>> {
   try {
     const response = await fetch(`/api/${path}`, {

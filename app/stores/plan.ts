@@ -86,7 +86,8 @@ export const usePlan = defineStore('plan', () => {
   }
 
   /**
-   * Changes the plan by a function of core. Calls of one session join into one step to undo, and each of them starts from the
+   * Changes the plan by a function of core.
+   * Calls of one session join into one step to undo, and each of them starts from the
    * plan as it was before the session: what a half-typed number did is gone with it.
    */
   function change(words: string, session: string, make: (plan: Plan) => Plan): void {
@@ -214,7 +215,10 @@ export const usePlan = defineStore('plan', () => {
     conflict.value = null
   }
 
-  /** Lays one's own changes on the other version. False where any of them does not fit: then nothing is done. */
+  /**
+   * Lays one's own changes on the other version.
+   * False where any of them does not fit: then nothing is done.
+   */
   function layMineOnTheirs(): boolean {
     const now = conflict.value
     if (!now || !draft.value) return false
@@ -230,7 +234,11 @@ export const usePlan = defineStore('plan', () => {
     return true
   }
 
-  /** Somebody saved. Without work of one's own the newer plan is taken as it is; otherwise the next save is refused and both are shown. */
+  /**
+   * Somebody saved.
+   * Without work of one's own the newer plan is taken as it is; otherwise the next save is refused and both
+   * are shown.
+   */
   async function refresh(): Promise<void> {
     if (state.value !== 'saved' || !saved.value) return
     const held = draft.value

@@ -80,7 +80,10 @@ export function eventWords(event: AdoptionEvent): string {
 export function dateText(at: number | string): string {
   const time = new Date(at)
   const two = (n: number) => String(n).padStart(2, '0')
-  return `${time.getFullYear()}-${two(time.getMonth() + 1)}-${two(time.getDate())} ${two(time.getHours())}:${two(time.getMinutes())}`
+  return (
+    `${time.getFullYear()}-${two(time.getMonth() + 1)}-${two(time.getDate())} ` +
+    `${two(time.getHours())}:${two(time.getMinutes())}`
+  )
 }
 
 /** `14:03:27` of today, with the date before it otherwise. */

@@ -31,7 +31,8 @@ export const intentWords = (
   end: (s: Selector) => string,
   services: readonly Service[],
 ): string =>
-  `${intent.note || intent.id} (${end(intent.from)} to ${end(intent.to)}: ${intent.services.length === 0 ? 'all' : named(intent.services, services)})`
+  `${intent.note || intent.id} (${end(intent.from)} to ${end(intent.to)}: ` +
+  `${intent.services.length === 0 ? 'all' : named(intent.services, services)})`
 
 export interface MeantLook {
   readonly text: string
@@ -46,8 +47,9 @@ export function meantLook({ own, others }: IntentCell, services: readonly Servic
   if (all.length === 0) return { text: '·', says: 'nothing is meant', derived }
   const ids = [...new Set(all.flatMap((i) => i.services))]
   const words = all.some((i) => i.services.length === 0) ? null : named(ids, services)
+  const short = ids.length === 1 ? (words ?? '') : String(ids.length)
   return {
-    text: words === null ? 'all' : ids.length === 1 ? words : String(ids.length),
+    text: words === null ? 'all' : short,
     says: `${words ?? 'everything is meant'}${derived ? ', by a wider or narrower intent' : ''}`,
     derived,
   }
@@ -100,7 +102,10 @@ export function cellLook(cell: MatrixCell, proof: CellProof, services: readonly 
 
 const passing = (cell: MatrixCell): ServiceSet => union(cell.allPairs, cell.somePairs)
 
-/** How a cell looks beside the same cell in another weather: what passes there and not here, and the other way round. */
+/**
+ * How a cell looks beside the same cell in another weather: what passes there and not here, and the other way
+ * round.
+ */
 export function changeLook(
   here: MatrixCell,
   there: MatrixCell | undefined,

@@ -44,7 +44,8 @@ export function pathText(path: readonly string[], plans: readonly Plan[]): strin
     })
     const inList = nodes.some((node) => Array.isArray(node))
     const item = next.find((n) => n !== undefined) as Named | undefined
-    words.push(key === '#order' ? 'order' : inList ? (item?.name ?? item?.note ?? key) : key)
+    const named = inList ? (item?.name ?? item?.note ?? key) : key
+    words.push(key === '#order' ? 'order' : named)
     nodes = next
   }
   // The names of lists say nothing once their items are named.

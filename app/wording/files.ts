@@ -11,12 +11,17 @@ interface FileWords {
 export const FILE_WORDS: Readonly<Record<FileCode, FileWords>> = {
   nftables: {
     title: 'nftables',
-    what: 'The complete ruleset: filter, marks of the lines, translation. Loading it replaces what was there, in one go. Times of a schedule are turned into UTC as it is loaded and days are counted in UTC: load it again when summer time begins or ends.',
+    what:
+      'The complete ruleset: filter, marks of the lines, translation. Loading it replaces ' +
+      'what was there, in one go. Times of a schedule are turned into UTC as it is loaded ' +
+      'and days are counted in UTC: load it again when summer time begins or ends.',
     load: 'nft -c -f nftables.conf, then nft -f nftables.conf',
   },
   'ip-batch': {
     title: 'Addresses and routes',
-    what: 'Addresses of its interfaces, planned routes, the choice between lines. The default routes come with the lines.',
+    what:
+      'Addresses of its interfaces, planned routes, the choice between lines. The default ' +
+      'routes come with the lines.',
     load: 'ip -force -batch addresses-and-routes.ip',
   },
   dnsmasq: {
@@ -36,7 +41,10 @@ export const FILE_WORDS: Readonly<Record<FileCode, FileWords>> = {
   },
   'key-follower': {
     title: 'Keys that change',
-    what: 'A peer’s addresses follow whichever of its two keys was heard last. Run it every few seconds until nobody changes any more; what is lost at the change is one pause between two runs.',
+    what:
+      'A peer’s addresses follow whichever of its two keys was heard last. Run it every few ' +
+      'seconds until nobody changes any more; what is lost at the change is one pause ' +
+      'between two runs.',
     load: 'while sleep 5; do sh wg1-keys.sh; done',
   },
   hosts: { title: 'hosts', what: 'Every fixed address by name.', load: '' },
@@ -57,7 +65,10 @@ export const FILE_WORDS: Readonly<Record<FileCode, FileWords>> = {
   },
   'access-lists': {
     title: 'Access lists, RFC 8519',
-    what: 'The rules by address alone: these lists know no interfaces and no connections, so answers must be let back by what loads them; nor times, so rules with a schedule are left out.',
+    what:
+      'The rules by address alone: these lists know no interfaces and no connections, so ' +
+      'answers must be let back by what loads them; nor times, so rules with a schedule are ' +
+      'left out.',
     load: '',
   },
   onboarding: { title: 'Onboarding', what: 'What the device is given when it is adopted.', load: '' },

@@ -1,7 +1,8 @@
 import type { Finding, FindingCode, Mend, Severity } from '#core/findings'
 import { FACTS } from './brief'
 
-// What each finding says: what is wrong, and why it matters. Codes and values come from core; words live here alone.
+// What each finding says: what is wrong, and why it matters.
+// Codes and values come from core; words live here alone.
 
 type Values = Finding['values']
 interface Words {
@@ -14,6 +15,35 @@ interface Words {
 export function leaseText(leaseS: number): string {
   if (leaseS % 86_400 === 0 && leaseS > 86_400) return `${leaseS / 86_400} d`
   return leaseS % 3600 === 0 ? `${leaseS / 3600} h` : `${Math.round(leaseS / 60)} min`
+}
+
+/** What is typed wrongly into a device, as a title. */
+const MISTYPED: Readonly<Record<string, string>> = {
+  'other-mask': "mask is not its network's",
+  'own-as-gateway': 'is its own gateway',
+}
+function mistypedWords(v: Values): string {
+  if (v['kind'] === 'other-mask')
+    return `${v['text']} was typed into the device; the network is ${v['subnet']}.`
+  if (v['kind'] === 'own-as-gateway') return `${v['text']} is typed as address and as gateway.`
+  const place = v['kind'] === 'mask-as-gateway' ? 'address of the gateway' : 'address'
+  return `${v['text']} is a mask; it stands where an ${place} belongs.`
+}
+/** What is wrong with a box of the equipment list, as a title. */
+const BOX_TROUBLE: Readonly<Record<string, string>> = {
+  'mac-twice': 'MAC used twice',
+  'device-twice': 'two boxes for one device',
+  'other-model': 'another model than planned',
+  twice: 'serial used twice',
+  'other-kind': 'serial of another kind',
+}
+const ALGORITHM_TROUBLE: Readonly<Record<string, string>> = {
+  'must-not': 'Forbidden by RFC 8221 and 8247: broken.',
+  'should-not': 'RFC 8221 and 8247 advise against it: too weak to begin with today.',
+}
+function unmetTitle(v: Values): string {
+  if (v['under'] === '') return 'An intent is not met'
+  return v['at'] === 'yes' ? `An intent fails on ${v['under']}` : `An intent fails with ${v['under']} down`
 }
 
 const WORDS: Readonly<Record<FindingCode, (v: Values) => Words>> = {
@@ -49,7 +79,9 @@ const WORDS: Readonly<Record<FindingCode, (v: Values) => Words>> = {
   }),
   A07: (v) => ({
     title: `${v['network']} overlaps ${v['far']}`,
-    what: `${v['subnet']} and ${v['other']}, ${v['kind'] === 'tunnel' ? 'inside the tunnel' : 'over there'}, share addresses.`,
+    what:
+      `${v['subnet']} and ${v['other']}, ` +
+      `${v['kind'] === 'tunnel' ? 'inside the tunnel' : 'over there'}, share addresses.`,
     why: 'A tunnel cannot tell which side such an address is on. Renumber one of them.',
   }),
   A08: (v) => ({
@@ -68,13 +100,8 @@ const WORDS: Readonly<Record<FindingCode, (v: Values) => Words>> = {
     why: 'The last to come get no address.',
   }),
   A11: (v) => ({
-    title: `${v['name']}: ${v['kind'] === 'other-mask' ? "mask is not its network's" : v['kind'] === 'own-as-gateway' ? 'is its own gateway' : 'a mask in the wrong field'}`,
-    what:
-      v['kind'] === 'other-mask'
-        ? `${v['text']} was typed into the device; the network is ${v['subnet']}.`
-        : v['kind'] === 'own-as-gateway'
-          ? `${v['text']} is typed as address and as gateway.`
-          : `${v['text']} is a mask; it stands where an ${v['kind'] === 'mask-as-gateway' ? 'address of the gateway' : 'address'} belongs.`,
+    title: `${v['name']}: ${MISTYPED[String(v['kind'])] ?? 'a mask in the wrong field'}`,
+    what: mistypedWords(v),
     why:
       v['kind'] === 'other-mask'
         ? 'It takes neighbours for strangers, or strangers for neighbours.'
@@ -82,7 +109,10 @@ const WORDS: Readonly<Record<FindingCode, (v: Values) => Words>> = {
   }),
   A12: (v) => ({
     title: `${v['network']}: lease too long for the turnover`,
-    what: `${v['arrivalsPerH']} an hour, ${v['stayH']} h each, lease ${leaseText(Number(v['leaseS']))}: 1 in ${v['oneIn']} finds the ${v['size']} addresses taken.`,
+    what:
+      `${v['arrivalsPerH']} an hour, ${v['stayH']} h each, lease ` +
+      `${leaseText(Number(v['leaseS']))}: 1 in ${v['oneIn']} finds the ${v['size']} ` +
+      'addresses taken.',
     why: `Shorten the lease, or a pool of ${v['needed']} brings it to 1 in 100.`,
   }),
   A13: (v) => ({
@@ -136,27 +166,28 @@ const WORDS: Readonly<Record<FindingCode, (v: Values) => Words>> = {
     what: `${v['prefix']} overlaps.`,
     why: 'The gateway cannot tell them apart.',
   }),
-  A24: (v) =>
-    v['kind'] === 'outside'
-      ? {
-          title: `${v['name']}: IPv6 address outside ${v['network']}`,
-          what: `${v['text']} is not in ${v['prefix']}.`,
-          why: 'Its router is out of its reach, and answers never find it.',
-        }
-      : v['kind'] === 'twice'
-        ? {
-            title: `${v['text']} twice`,
-            what: `${v['name']} and ${v['other']} both have it.`,
-            why: 'Whichever looks for duplicates later stays without (RFC 4862).',
-          }
-        : {
-            title: `${v['name']}: an IPv6 address that nobody uses`,
-            what:
-              v['kind'] === 'off'
-                ? `${v['network']} has no IPv6.`
-                : `${v['name']} is reserved by DHCP, and makes its own IPv6 address.`,
-            why: 'Rules and names that count on it are void. Type the device, or take the address out.',
-          },
+  A24: (v) => {
+    if (v['kind'] === 'outside')
+      return {
+        title: `${v['name']}: IPv6 address outside ${v['network']}`,
+        what: `${v['text']} is not in ${v['prefix']}.`,
+        why: 'Its router is out of its reach, and answers never find it.',
+      }
+    if (v['kind'] === 'twice')
+      return {
+        title: `${v['text']} twice`,
+        what: `${v['name']} and ${v['other']} both have it.`,
+        why: 'Whichever looks for duplicates later stays without (RFC 4862).',
+      }
+    return {
+      title: `${v['name']}: an IPv6 address that nobody uses`,
+      what:
+        v['kind'] === 'off'
+          ? `${v['network']} has no IPv6.`
+          : `${v['name']} is reserved by DHCP, and makes its own IPv6 address.`,
+      why: 'Rules and names that count on it are void. Type the device, or take the address out.',
+    }
+  },
   A22: (v) => ({
     title: `${v['network']}: SLAAC needs a /64`,
     what: `${v['prefix']} leaves ${128 - Number(v['length'])} bits; hosts form 64 (RFC 4862, RFC 4291).`,
@@ -168,7 +199,7 @@ const WORDS: Readonly<Record<FindingCode, (v: Values) => Words>> = {
     why: 'Harmless; perhaps another range was meant.',
   }),
   D04: (v) => ({
-    title: `${v['name']}: ${v['kind'] === 'mac-twice' ? 'MAC used twice' : v['kind'] === 'device-twice' ? 'two boxes for one device' : v['kind'] === 'other-model' ? 'another model than planned' : `serial ${v['kind'] === 'twice' ? 'used twice' : v['kind'] === 'other-kind' ? 'of another kind' : 'cannot be right'}`}`,
+    title: `${v['name']}: ${BOX_TROUBLE[String(v['kind'])] ?? 'serial cannot be right'}`,
     what:
       (
         {
@@ -194,7 +225,9 @@ const WORDS: Readonly<Record<FindingCode, (v: Values) => Words>> = {
   F04: (v) => ({
     title: `${v['ssid']}: stations hear each other`,
     what: 'By the intents its people have the internet and nothing else, as guests have.',
-    why: 'One guest’s infected laptop then reaches the next one’s. Rules between networks do not meet what stays in the air.',
+    why:
+      'One guest’s infected laptop then reaches the next one’s. Rules between networks do ' +
+      'not meet what stays in the air.',
   }),
   E01: (v) => ({
     title: `VLAN ${v['vlan']} has no network`,
@@ -221,24 +254,28 @@ const WORDS: Readonly<Record<FindingCode, (v: Values) => Words>> = {
     what: `${v['devices']} are joined in a ring, and none of them speaks spanning tree.`,
     why: 'One broadcast circles for ever and the network stands still.',
   }),
-  E06: (v) =>
-    v['kind'] === 'no-common'
-      ? {
-          title: 'No common speed',
-          what: `${v['from']} and ${v['to']} offer none alike.`,
-          why: 'The link stays down.',
-        }
-      : v['kind'] === 'line'
-        ? {
-            title: `${v['device']} port ${v['port']} is slower than the line`,
-            what: `${v['mbps']} Mb/s in front of ${v['line']}, ${v['lineMbps']} Mb/s.`,
-            why: 'The difference is paid for and never seen.',
-          }
-        : {
-            title: 'Cable slower than both ends',
-            what: `${v['from']} to ${v['to']}: ${v['category']}, ${v['lengthM']} m carries ${v['mbps'] === 0 ? 'none of their speeds' : `${v['mbps']} Mb/s`}; the ports offer ${v['offeredMbps']}.`,
-            why: 'Take Cat6A or fibre, or accept the speed.',
-          },
+  E06: (v) => {
+    if (v['kind'] === 'no-common')
+      return {
+        title: 'No common speed',
+        what: `${v['from']} and ${v['to']} offer none alike.`,
+        why: 'The link stays down.',
+      }
+    if (v['kind'] === 'line')
+      return {
+        title: `${v['device']} port ${v['port']} is slower than the line`,
+        what: `${v['mbps']} Mb/s in front of ${v['line']}, ${v['lineMbps']} Mb/s.`,
+        why: 'The difference is paid for and never seen.',
+      }
+    return {
+      title: 'Cable slower than both ends',
+      what:
+        `${v['from']} to ${v['to']}: ${v['category']}, ${v['lengthM']} m carries ` +
+        `${v['mbps'] === 0 ? 'none of their speeds' : `${v['mbps']} Mb/s`}; the ports offer ` +
+        `${v['offeredMbps']}.`,
+      why: 'Take Cat6A or fibre, or accept the speed.',
+    }
+  },
   E07: (v) => ({
     title: v['between'] === 1 ? 'Copper between buildings' : 'Copper too long',
     what: `${v['from']} to ${v['to']}: ${v['lengthM']} m.`,
@@ -407,7 +444,9 @@ const WORDS: Readonly<Record<FindingCode, (v: Values) => Words>> = {
   V04: (v) => ({
     title: `${v['peer']} overlaps ${v['network']}`,
     what: `${v['subnet']} here and its allowed addresses there share some.`,
-    why: 'Hosts take the far ones for neighbours and never ask the gateway. Renumber one side; translating one to one is for where neither can move.',
+    why:
+      'Hosts take the far ones for neighbours and never ask the gateway. Renumber one side; ' +
+      'translating one to one is for where neither can move.',
   }),
   V05: (v) => ({
     title: `${v['peer']}: the tunnel leads nowhere`,
@@ -431,7 +470,9 @@ const WORDS: Readonly<Record<FindingCode, (v: Values) => Words>> = {
   }),
   V09: (v) => ({
     title: `${v['tunnel']}: packets too large`,
-    what: `MTU ${v['mtu']}; the lines carry ${v['path']}, less ${v['adds']} for the tunnel${v['six'] ? ' by IPv6' : ''}.`,
+    what:
+      `MTU ${v['mtu']}; the lines carry ${v['path']}, less ${v['adds']} for the ` +
+      `tunnel${v['six'] ? ' by IPv6' : ''}.`,
     why: 'Large packets are cut up or lost: pages that load by half.',
   }),
   V10: (v) => ({
@@ -445,12 +486,18 @@ const WORDS: Readonly<Record<FindingCode, (v: Values) => Words>> = {
       v['every'] === 0
         ? 'No keepalive, and one end sits behind a translation.'
         : `A keepalive of ${v['every']} s; a translation need remember no longer than 120 s (RFC 4787).`,
-    why: `After a silence the translation has forgotten the way, and packets from ${v['who']} are lost until the other end sends.`,
+    why:
+      `After a silence the translation has forgotten the way, and packets from ${v['who']} ` +
+      'are lost until the other end sends.',
   }),
   V17: (v) => ({
     title: `${v['tunnel']}: up to ${v['most']} s lost when its address changes`,
-    what: `${v['name']} is looked after every ${v['every']} s and remembered for ${v['ttl']} s; until then ${v['peers']} dial the old address.`,
-    why: 'WireGuard asks for a name once, when it starts: see that the far ends ask again when nobody answers (common practice).',
+    what:
+      `${v['name']} is looked after every ${v['every']} s and remembered for ${v['ttl']} s; ` +
+      `until then ${v['peers']} dial the old address.`,
+    why:
+      'WireGuard asks for a name once, when it starts: see that the far ends ask again when ' +
+      'nobody answers (common practice).',
   }),
   V18: (v) => {
     const title = `${v['tunnel']}: ${v['inside']} is known as ${v['outside']}`
@@ -477,7 +524,9 @@ const WORDS: Readonly<Record<FindingCode, (v: Values) => Words>> = {
         return {
           title,
           what: 'Hosts there call ours by other addresses than they have, and see those in their logs.',
-          why: 'Names must answer with the other address over there; what writes addresses into its data (SIP, active FTP) breaks. Renumber when you can.',
+          why:
+            'Names must answer with the other address over there; what writes addresses into its ' +
+            'data (SIP, active FTP) breaks. Renumber when you can.',
         }
     }
   },
@@ -500,31 +549,39 @@ const WORDS: Readonly<Record<FindingCode, (v: Values) => Words>> = {
       ]
         .filter((t) => t !== '')
         .join(', ') + '.',
-    why: `Slow, and gone in rain or at busy hours. ${v['antennas'] === '' || Number(v['antennas']) < 2 ? 'Two antennas outside, pointed at the mast, help most.' : 'Try another place or height for the antennas, or another provider.'} Work on roofs and masts is for people trained for heights; earth and protect what is outside by local codes.`,
+    why:
+      'Slow, and gone in rain or at busy hours. ' +
+      (v['antennas'] === '' || Number(v['antennas']) < 2
+        ? 'Two antennas outside, pointed at the mast, help most. '
+        : 'Try another place or height for the antennas, or another provider. ') +
+      'Work ' +
+      'on roofs and masts is for people trained for heights; earth and protect what is ' +
+      'outside by local codes.',
   }),
   W10: (v) => ({
     title: 'Nobody is told when a line fails',
     what: `The site goes on without ${v['line']}, and nobody knows.`,
     why: 'The spare then fails one day unnoticed. Say who is told.',
   }),
-  W02: (v) =>
-    v['kind'] === 'none'
-      ? {
-          title: `${v['line']} is not probed`,
-          what: 'The gateway sees its own cable, not what lies beyond.',
-          why: 'When the provider fails behind the modem, nothing changes over.',
-        }
-      : v['kind'] === 'near'
-        ? {
-            title: `${v['line']}: a probe that proves little`,
-            what: `${v['target']} is on this side of the provider.`,
-            why: 'It answers while the internet is gone.',
-          }
-        : {
-            title: `${v['line']}: one target alone`,
-            what: `Only ${v['target']} is asked.`,
-            why: 'When that host rests, the line is given up. Ask two, and want both silent.',
-          },
+  W02: (v) => {
+    if (v['kind'] === 'none')
+      return {
+        title: `${v['line']} is not probed`,
+        what: 'The gateway sees its own cable, not what lies beyond.',
+        why: 'When the provider fails behind the modem, nothing changes over.',
+      }
+    if (v['kind'] === 'near')
+      return {
+        title: `${v['line']}: a probe that proves little`,
+        what: `${v['target']} is on this side of the provider.`,
+        why: 'It answers while the internet is gone.',
+      }
+    return {
+      title: `${v['line']}: one target alone`,
+      what: `Only ${v['target']} is asked.`,
+      why: 'When that host rests, the line is given up. Ask two, and want both silent.',
+    }
+  },
   W03: (v) => ({
     title:
       v['kind'] === 'late'
@@ -545,7 +602,9 @@ const WORDS: Readonly<Record<FindingCode, (v: Values) => Words>> = {
     why: 'The spare is gone when it is needed.',
   }),
   W05: (v) => ({
-    title: `${v['count']} port forward${v['count'] === 1 ? '' : 's'} die${v['count'] === 1 ? 's' : ''} with ${v['line']}`,
+    title:
+      `${v['count']} port forward${v['count'] === 1 ? '' : 's'} ` +
+      `die${v['count'] === 1 ? 's' : ''} with ${v['line']}`,
     what: `None arrives over ${v['other']}.`,
     why:
       v['shared'] === 'yes'
@@ -583,7 +642,9 @@ const WORDS: Readonly<Record<FindingCode, (v: Values) => Words>> = {
   W13: (v) => ({
     title: `${v['port']} from outside does not work from inside`,
     what: `${v['who']} may reach ${v['to']}, and call its outside address in vain.`,
-    why: 'One name then works in one place alone. Hand such calls inside too, or let names inside lead to the inside address.',
+    why:
+      'One name then works in one place alone. Hand such calls inside too, or let names ' +
+      'inside lead to the inside address.',
   }),
   W07: (v) => ({
     title: `${v['device']} port ${v['port']} is not ready for ${v['line']}`,
@@ -619,7 +680,10 @@ const WORDS: Readonly<Record<FindingCode, (v: Values) => Words>> = {
     what:
       (
         {
-          'no-common': `No ${String(v['what']).replace('groups', 'key exchange group')} in common for ${v['use'] === 'ike' ? 'the key exchange' : 'the data'}: ${v['ours'] || 'none'} here, ${v['theirs'] || 'none'} there.`,
+          'no-common':
+            `No ${String(v['what']).replace('groups', 'key exchange group')} in common for ` +
+            `${v['use'] === 'ike' ? 'the key exchange' : 'the data'}: ${v['ours'] || 'none'} ` +
+            `here, ${v['theirs'] || 'none'} there.`,
           subnets: `Subnets: ${v['ours'] || 'none'} here, ${v['theirs'] || 'none'} there; each end needs its own.`,
           auth: `${v['ours']} here, ${v['theirs']} there.`,
           'nobody-starts': 'Both ends wait for the other.',
@@ -632,12 +696,7 @@ const WORDS: Readonly<Record<FindingCode, (v: Values) => Words>> = {
   V16: (v) => ({
     title: `${v['name']}: ${v['kind'] === 'unknown' ? 'algorithms nobody here knows' : 'outdated algorithms'}`,
     what: `${v['names']}.`,
-    why:
-      v['kind'] === 'must-not'
-        ? 'Forbidden by RFC 8221 and 8247: broken.'
-        : v['kind'] === 'should-not'
-          ? 'RFC 8221 and 8247 advise against it: too weak to begin with today.'
-          : 'Check the name against IANA’s registry.',
+    why: ALGORITHM_TROUBLE[String(v['kind'])] ?? 'Check the name against IANA’s registry.',
   }),
   V14: (v) => ({
     title: `${v['who']}: IPv6 goes beside ${v['tunnel']}`,
@@ -652,12 +711,7 @@ const WORDS: Readonly<Record<FindingCode, (v: Values) => Words>> = {
           why: `No intent wants this${v['under'] === '' ? '' : ' then'}.`,
         }
       : {
-          title:
-            v['under'] === ''
-              ? 'An intent is not met'
-              : v['at'] === 'yes'
-                ? `An intent fails on ${v['under']}`
-                : `An intent fails with ${v['under']} down`,
+          title: unmetTitle(v),
           what: `${v['intent']}.`,
           why: `Does not pass: ${v['services']}.`,
         },
@@ -694,7 +748,12 @@ const WORDS: Readonly<Record<FindingCode, (v: Values) => Words>> = {
   P09: (v) => ({
     title: `Rule ${v['number']} changes nothing`,
     what: `${v['note']}.`,
-    why: `Without it, ${[v['by'] === '' ? null : `rule ${v['by']}`, v['byDefault'] === 'yes' ? 'the default' : null].filter((x) => x !== null).join(' and ')} would decide the same.`,
+    why: `Without it, ${[
+      v['by'] === '' ? '' : `rule ${v['by']}`,
+      v['byDefault'] === 'yes' ? 'the default' : '',
+    ]
+      .filter((name) => name !== '')
+      .join(' and ')} would decide the same.`,
   }),
   P10: (v) => ({
     title: `Rule ${v['number']} speaks of nobody`,
@@ -760,7 +819,11 @@ export function mendWords(mend: Mend): string {
     case 'weigh-by-speed':
       return 'Share by speed'
     case 'refuse':
-      return `Refuse ${v['from']} to ${v['to']}${v['services'] ? `, ${v['services']}` : ''}${v['six'] ? ' by IPv6' : ''}, first of all`
+      return (
+        `Refuse ${v['from']} to ` +
+        `${v['to']}${v['services'] ? `, ${v['services']}` : ''}${v['six'] ? ' by IPv6' : ''}, first ` +
+        'of all'
+      )
     case 'permit':
       return `Add a rule for “${v['intent']}” as number ${v['number']}`
     case 'drop-service':

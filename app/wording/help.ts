@@ -36,19 +36,24 @@ export const SHEET_HELP: Readonly<Record<string, readonly string[]>> = {
     'We dial: host and port of a peer that this gateway calls; otherwise the peer calls us.',
     'Keys: a pair can be made here. The private one is sealed, and shown only when asked for; that is noted.',
     'Change its key: old and new are both let in until a day; a script on the gateway follows the one in use.',
-    'Ours is known as: a network that peers call by another prefix, address for address, where both ends have the same.',
+    'Ours is known as: a network that peers call by another prefix, address for address, ' +
+      'where both ends have the same.',
     'The file below is what one end is told; without its private key it says where that belongs.',
   ],
   rules: [
     'Rules are met from the top; the first that fits decides, and what none fits falls to the default.',
-    'Tried, and for which intents: tests that hit the rule, and what it lets through. A rule for no intent is work for nobody.',
+    'Tried, and for which intents: tests that hit the rule, and what it lets through. A ' +
+      'rule for no intent is work for nobody.',
     'A rule in the colour of trouble can never match: others above it take all of it.',
-    'Intents say what must pass; whatever none of them names must not. The grid sets them pair by pair; the list has all they say.',
-    'Rules that change nothing, or speak of nobody, are in the Lookout: nothing is lost when they go, one by one or together.',
+    'Intents say what must pass; whatever none of them names must not. The grid sets them ' +
+      'pair by pair; the list has all they say.',
+    'Rules that change nothing, or speak of nobody, are in the Lookout: nothing is lost ' +
+      'when they go, one by one or together.',
     'Groups: ends under one name, a zone for one; and what happens between two ends that no rule names.',
     'Services and times: ports by name, and hours of the week at which a rule is there or an intent is meant.',
     'As text: one intent a line, and the same comes back. A wrong line is told with its column.',
-    'Rules from intents: the least list that does what is meant. From rules: what passes and nobody asked for, as intents.',
+    'Rules from intents: the least list that does what is meant. From rules: what passes ' +
+      'and nobody asked for, as intents.',
   ],
   equipment: [
     'Boxes: what stands on each label, and which device of the plan the box becomes.',

@@ -4,7 +4,8 @@ import { namesIn } from './reach'
 
 type Say = (v: Mistake['values'], names: ReturnType<typeof namesIn>, plan: Plan) => string
 const port: (v: Mistake['values'], names: ReturnType<typeof namesIn>) => string = (v, names) =>
-  `${names.device(String(v['device']))} port ${names.port({ deviceId: String(v['device']), portId: String(v['port']) })}`
+  `${names.device(String(v['device']))} port ` +
+  `${names.port({ deviceId: String(v['device']), portId: String(v['port']) })}`
 const rule = (v: Mistake['values'], plan: Plan) => {
   const note = plan.policies.flatMap((p) => p.rules).find((r) => r.id === v['rule'])?.note
   return `Rule ${v['number']}${note ? ` (${note})` : ''}`
@@ -22,11 +23,13 @@ const WORDS: Readonly<Record<MistakeCode, Say>> = {
   'wrong-pvid': (v, names) => `${port(v, names)} is an access port of VLAN ${v['vlan']}`,
   'native-differs': (v, names) => `Untagged frames on ${port(v, names)} are taken for VLAN ${v['vlan']}`,
   'cables-swapped': (v, names) =>
-    `Cables swapped: ${port(v, names)} and ${names.port({ deviceId: String(v['device']), portId: String(v['other']) })}`,
+    `Cables swapped: ${port(v, names)} and ` +
+    `${names.port({ deviceId: String(v['device']), portId: String(v['other']) })}`,
   'gateway-mistyped': (v, names) => `${names.device(String(v['device']))} has ${v['ip']} for its gateway`,
   'mask-mistyped': (v, names) => `${names.device(String(v['device']))} has a mask of /${v['length']}`,
   'plugged-elsewhere': (v, names) =>
-    `The cable for ${port(v, names)} is in port ${names.port({ deviceId: String(v['device']), portId: String(v['other']) })}`,
+    `The cable for ${port(v, names)} is in port ` +
+    `${names.port({ deviceId: String(v['device']), portId: String(v['other']) })}`,
   'bad-pair': (v, names) => `${names.thing(String(v['link']))}: a broken pair, or an old patch cord`,
   'lan-overlap': (v, names) =>
     `${names.uplink(String(v['line']))}: the modem gives the gateway an address of a network the site has itself`,
@@ -39,7 +42,8 @@ const WORDS: Readonly<Record<MistakeCode, Say>> = {
   'rule-late': (v, _, plan) => `${rule(v, plan)} stands at the end`,
   'service-missing': (v, _, plan) => `${rule(v, plan)} lacks ${service(v['service'], plan)}`,
   'ssid-vlan': (v, names, plan) =>
-    `SSID ${plan.ssids.find((s) => s.id === v['ssid'])?.name ?? v['ssid']} leads to ${names.network(String(v['network']))}`,
+    `SSID ${plan.ssids.find((s) => s.id === v['ssid'])?.name ?? v['ssid']} leads to ` +
+    `${names.network(String(v['network']))}`,
   'peer-down': (v, names) =>
     `The tunnel with ${names.peer(String(v['peer']))} is down: nobody there, or nothing arrives`,
   'key-mismatch': (v, names) =>

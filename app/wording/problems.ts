@@ -4,6 +4,9 @@ import type { Problem } from '#core/util'
 
 type Values = Problem['values']
 
+const bytesText = (bytes: number): string =>
+  bytes >= 1e6 ? `${Math.round(bytes / 1e6)} MB` : `${Math.round(bytes / 1000)} kB`
+
 const REASONS: Readonly<Record<string, (v: Values) => string>> = {
   'not-ipv4': (v) => `${v['text'] || 'nothing'} is not an IPv4 address`,
   'leading-zero': (v) => `${v['text']} has a leading zero, which some programs read as octal`,
@@ -66,7 +69,9 @@ const REASONS: Readonly<Record<string, (v: Values) => string>> = {
   'not-ports': (v) =>
     `${v['text'] === '' ? 'an empty part' : v['text']} is not ports such as tcp 80 443, udp 500-510, icmp`,
   'not-a-service': (v) =>
-    `${v['text']} is no service of this plan, no name of IANA’s registry (${v['ready'] === 'no' ? 'which is still being read' : 'such as imaps or ntp/udp'}) and no ports such as tcp 8080`,
+    `${v['text']} is no service of this plan, no name of IANA’s registry ` +
+    `(${v['ready'] === 'no' ? 'which is still being read' : 'such as imaps or ntp/udp'}) and ` +
+    'no ports such as tcp 8080',
   'lengths-differ': (v) => `${v['text']}: the two prefixes must have one length`,
   'no-clash': (v) => `nothing there overlaps ${v['text']}`,
   'no-room': (v) => `nothing is free in ${v['block']}`,
@@ -97,8 +102,7 @@ const REASONS: Readonly<Record<string, (v: Values) => string>> = {
     `${v['text'] === '' ? 'the line ends' : `"${v['text']}" stands`} where ${v['wanted']} is wanted`,
   'intent-twice': (v) => `${v['text']} names an intent already`,
   'not-json': () => 'this is not JSON',
-  'too-large': (v) =>
-    `larger than ${Number(v['most']) >= 1e6 ? `${Math.round(Number(v['most']) / 1e6)} MB` : `${Math.round(Number(v['most']) / 1000)} kB`}`,
+  'too-large': (v) => `larger than ${bytesText(Number(v['most']))}`,
   'not-allowed': (v) =>
     `${v['text'] === '' || v['text'] === undefined ? 'the value' : v['text']} is not allowed here (${v['reason']})`,
   'id-twice': (v) => `the id ${v['text']} is used twice`,
@@ -124,7 +128,8 @@ const REASONS: Readonly<Record<string, (v: Values) => string>> = {
       : 'there is more than one [Interface] section',
   'conf-no-key': () => 'a [Peer] without a PublicKey',
   'vantage-inside': (v) =>
-    `${v['text']} is inside this site: from there a test from outside proves nothing. Try it from somewhere else, such as a telephone’s own connection`,
+    `${v['text']} is inside this site: from there a test from outside proves nothing. Try ` +
+    'it from somewhere else, such as a telephone’s own connection',
   'no-such-run': (v) => `there is no run ${v['text']} of this site`,
   'run-has-ended': (v) => `run ${v['text']} has ended already`,
   'no-such-thing': (v) => `${v['text']} is nothing whose failure is tried`,

@@ -15,6 +15,24 @@ export interface WalkWords {
   readonly bad: boolean
 }
 
+type LineOf<K extends WalkLine['kind']> = Extract<WalkLine, { readonly kind: K }>
+function routeWords(names: Names, { how, via }: LineOf<'route'>): string {
+  switch (how) {
+    case 'connected':
+      return `into ${names.network(via)}`
+    case 'uplink':
+      return `out by ${names.uplink(via)}`
+    case 'tunnel':
+      return `into ${names.tunnel(via)}`
+    case 'static':
+      return `via ${via}`
+  }
+}
+function ruleName({ ruleId, number }: LineOf<'rule'>): string {
+  if (ruleId === null) return 'default'
+  return isPairRule(ruleId) ? 'default of this pair' : `rule ${number}`
+}
+
 type Names = ReturnType<typeof namesIn>
 
 /** Names of a plan's things, for sentences. */
@@ -111,7 +129,8 @@ export function walkWords(line: WalkLine, names: Names): WalkWords {
       )
     case 'hop':
       return say(
-        `${names.device(line.out.deviceId)} ${names.port(line.out)} → ${names.device(line.into.deviceId)} ${names.port(line.into)}`,
+        `${names.device(line.out.deviceId)} ${names.port(line.out)} → ` +
+          `${names.device(line.into.deviceId)} ${names.port(line.into)}`,
         tagWords(line.tag),
         'carried',
       )
@@ -123,20 +142,10 @@ export function walkWords(line: WalkLine, names: Names): WalkWords {
         true,
       )
     case 'route':
-      return say(
-        `${names.device(line.deviceId)}, route`,
-        line.prefix,
-        line.how === 'connected'
-          ? `into ${names.network(line.via)}`
-          : line.how === 'uplink'
-            ? `out by ${names.uplink(line.via)}`
-            : line.how === 'tunnel'
-              ? `into ${names.tunnel(line.via)}`
-              : `via ${line.via}`,
-      )
+      return say(`${names.device(line.deviceId)}, route`, line.prefix, routeWords(names, line))
     case 'rule':
       return say(
-        `${names.device(line.deviceId)}, ${line.ruleId === null ? 'default' : isPairRule(line.ruleId) ? 'default of this pair' : `rule ${line.number}`}`,
+        `${names.device(line.deviceId)}, ${ruleName(line)}`,
         line.chain === 'input' ? 'to the device itself' : 'through the device',
         `${line.action}s`,
         line.action !== 'accept',
@@ -160,7 +169,8 @@ export function walkWords(line: WalkLine, names: Names): WalkWords {
       return say(
         names.tunnel(line.tunnelId),
         names.peer(line.peerId),
-        `${line.inward ? 'sealed there, opened here' : 'sealed here, opened there'}${line.known === null ? '' : `; over there ours is ${line.known}`}`,
+        (line.inward ? 'sealed there, opened here' : 'sealed here, opened there') +
+          (line.known === null ? '' : `; over there ours is ${line.known}`),
       )
     case 'forwarded': {
       const f = names.forward(line.forwardId)
@@ -178,43 +188,41 @@ export function walkWords(line: WalkLine, names: Names): WalkWords {
 }
 
 /** 84 s; 12 min; 3.4 h. */
-export const durationText = (seconds: number): string =>
-  seconds < 120
-    ? `${Math.round(seconds)} s`
-    : seconds < 7200
-      ? `${Math.round(seconds / 60)} min`
-      : `${Math.round(seconds / 360) / 10} h`
+export const durationText = (seconds: number): string => {
+  if (seconds < 120) return `${Math.round(seconds)} s`
+  if (seconds < 7200) return `${Math.round(seconds / 60)} min`
+  return `${Math.round(seconds / 360) / 10} h`
+}
 
 /** What a way carries, each way, by which stage, and how long so many GB take. */
 export function capacityWords(capacity: Capacity, names: Names, gb: number): string {
-  const stage = (s: PathSegment) =>
-    s.kind === 'line'
-      ? names.uplink(s.id)
-      : s.kind === 'inspection'
-        ? `${names.device(s.id)}, inspecting`
-        : s.kind === 'far'
-          ? `the line of ${names.peer(s.id)}`
-          : names.thing(s.id)
+  const stage = (s: PathSegment) => {
+    if (s.kind === 'line') return names.uplink(s.id)
+    if (s.kind === 'inspection') return `${names.device(s.id)}, inspecting`
+    if (s.kind === 'far') return `the line of ${names.peer(s.id)}`
+    return names.thing(s.id)
+  }
   const one = (way: string, of: Capacity['there']) =>
     of
       ? [
-          `${way} at most ${of.mbps.toLocaleString('en')} Mb/s (${stage(of.stage)}), ${gb.toLocaleString('en')} GB in ${durationText(secondsToMove(gb, of.mbps))}`,
+          `${way} at most ${of.mbps.toLocaleString('en')} Mb/s (${stage(of.stage)}), ` +
+            `${gb.toLocaleString('en')} GB in ${durationText(secondsToMove(gb, of.mbps))}`,
         ]
       : []
   const said = [...one('there', capacity.there), ...one('back', capacity.back)]
   if (said.length === 0) return 'no speed on its way is known'
-  return `${said.join('; ')}${capacity.unknown > 0 ? `; ${capacity.unknown === 1 ? 'one stage is' : `${capacity.unknown} stages are`} of unknown speed` : ''}`
+  if (capacity.unknown === 0) return said.join('; ')
+  const unknown = capacity.unknown === 1 ? 'one stage is' : `${capacity.unknown} stages are`
+  return `${said.join('; ')}; ${unknown} of unknown speed`
 }
 
 /** Who stands at an end of a flow: an endpoint's device, a peer, the gateway or the internet. */
-export const partyWords = (id: string, names: Names): string =>
-  id === 'gateway'
-    ? 'Gateway'
-    : id === 'internet'
-      ? 'Internet'
-      : id.startsWith('peer:')
-        ? names.peer(id.slice(5))
-        : names.device(id.split('~')[0] ?? id)
+export const partyWords = (id: string, names: Names): string => {
+  if (id === 'gateway') return 'Gateway'
+  if (id === 'internet') return 'Internet'
+  if (id.startsWith('peer:')) return names.peer(id.slice(5))
+  return names.device(id.split('~')[0] ?? id)
+}
 
 export const flowWords = (flow: FlowRef): string =>
   flow.proto === 'icmp' ? 'icmp' : `${flow.proto} ${flow.port}`

@@ -33,11 +33,14 @@ const WORDS: Readonly<Record<RemedyCode, Say>> = {
       ? `leave ${port(v, names)} without a native VLAN, as its other end`
       : `make VLAN ${v['vlan']} native on ${port(v, names)}, as at its other end`,
   'swap-ports': (v, names) =>
-    `swap the modes of ${port(v, names)} and port ${names.port({ deviceId: String(v['device']), portId: String(v['other']) })}`,
+    `swap the modes of ${port(v, names)} and port ` +
+    `${names.port({ deviceId: String(v['device']), portId: String(v['other']) })}`,
   'swap-cables': (v, names) =>
-    `swap the cables in ${port(v, names)} and port ${names.port({ deviceId: String(v['device']), portId: String(v['other']) })}`,
+    `swap the cables in ${port(v, names)} and port ` +
+    `${names.port({ deviceId: String(v['device']), portId: String(v['other']) })}`,
   'move-cable': (v, names) =>
-    `move the cable in ${port(v, names)} to port ${names.port({ deviceId: String(v['device']), portId: String(v['other']) })}`,
+    `move the cable in ${port(v, names)} to port ` +
+    `${names.port({ deviceId: String(v['device']), portId: String(v['other']) })}`,
   'own-gateway': (v, names) =>
     `give ${names.device(String(v['device']))} the gateway of ${names.network(String(v['network']))}`,
   'own-mask': (v, names) =>
@@ -68,7 +71,8 @@ export function asideWords(aside: readonly FlowChange[], plan: Plan): string {
     isNothing(set) ? [] : [`${verb} ${servicesText(set, plan.services)}`]
   const lines = aside.map(
     (f) =>
-      `${names.key(f.from)} to ${names.key(f.to)} ${[...part('lets pass unasked', f.opened), ...part('no longer passes', f.closed)].join(', ')}`,
+      `${names.key(f.from)} to ${names.key(f.to)} ` +
+      `${[...part('lets pass unasked', f.opened), ...part('no longer passes', f.closed)].join(', ')}`,
   )
   return `Beside it: ${lines.slice(0, 3).join('; ')}${lines.length > 3 ? `; and ${lines.length - 3} more` : ''}.`
 }

@@ -4,7 +4,8 @@ import type { PlanNews, WorkerAnswer, WorkerRequest } from '#contracts/worker'
 import type { Aside } from './asides'
 
 // Typed request and response around core: no Vue here.
-// The plan is kept between requests, so that unchanged parts stay the same objects and what the engine knows of them still holds.
+// The plan is kept between requests, so that unchanged parts stay the same objects and what the engine knows
+// of them still holds.
 
 const engine = createEngine()
 let held: Plan | null = null

@@ -16,7 +16,8 @@ import {
 } from '#core/reachability'
 import type { WorkerAnswer, WorkerRequest } from '#contracts/worker'
 
-// What is asked beside edits, of the plan that is held then. It is loaded when first asked for: the first page does without.
+// What is asked beside edits, of the plan that is held then.
+// It is loaded when first asked for: the first page does without.
 
 /** Questions that bring no news of the plan. */
 export type Aside = Exclude<WorkerRequest, { readonly kind: 'find' | 'analyse' }>

@@ -1,7 +1,8 @@
 // Question: which subnets of a block should networks of these sizes get?
-// Method: largest first; each takes the tightest gap that holds it, at the end that leaves the largest aligned rest
-// (best fit); for aligned powers of two that is optimal: whatever can be placed is placed.
-// Source: RFC 1878 (subnet sizes), RFC 4632 (aligned prefixes); buddy allocation as in Knuth, vol. 1, section 2.5.
+// Method: largest first; each takes the tightest gap that holds it, at the end that leaves the largest
+// aligned rest (best fit); for aligned powers of two that is optimal: whatever can be placed is placed.
+// Source:
+// RFC 1878 (subnet sizes), RFC 4632 (aligned prefixes); buddy allocation as in Knuth, vol. 1, section 2.5.
 import { by } from '#core/util'
 import { gapsIn, largestIn } from './space'
 import { contains, ipv4, networkOf, overlaps, prefixesOf, sizeOf, type Prefix4 } from './ipv4'
@@ -43,7 +44,10 @@ export function bestFit(block: Prefix4, taken: readonly Prefix4[], length: numbe
   return home ? { base: home.base, length } : null
 }
 
-/** The subnet of a length whose third octet is a number, where it lies in the block and is free; null otherwise. */
+/**
+ * The subnet of a length whose third octet is a number, where it lies in the block and is free; null
+ * otherwise.
+ */
 export function byOctet(
   block: Prefix4,
   taken: readonly Prefix4[],
@@ -69,7 +73,10 @@ export interface Wanted {
   readonly octet: number | null
 }
 
-/** Subnets for all that are wanted, by id; null for each that no longer fits. What is taken stays where it is. */
+/**
+ * Subnets for all that are wanted, by id; null for each that no longer fits.
+ * What is taken stays where it is.
+ */
 export function allocate(
   block: Prefix4,
   taken: readonly Prefix4[],
@@ -112,7 +119,10 @@ export function largestFree(block: Prefix4, taken: readonly Prefix4[]): Prefix4 
   )
 }
 
-/** Legal subnets next to one that is moved or resized: aligned places of a length, nearest to an address first. */
+/**
+ * Legal subnets next to one that is moved or resized: aligned places of a length, nearest to an address
+ * first.
+ */
 export function snapTo(block: Prefix4, address: number, length: number): Prefix4 | null {
   if (length < block.length || length > 32) return null
   const size = sizeOf(length)

@@ -1,6 +1,9 @@
 // Question: what does this text mean as an IPv6 prefix, and which /64 belongs to which VLAN?
-// Method: eight groups read strictly into eight numbers; written as RFC 5952 recommends, so that one prefix has one text.
-// Source: RFC 4291 section 2.2 (text), RFC 5952 section 4 (canonical text), RFC 4193 (unique local), RFC 6177 (/64 for each link).
+// Method: eight groups read strictly into eight numbers; written as RFC 5952 recommends, so that one prefix
+// has one text.
+// Source:
+// RFC 4291 section 2.2 (text), RFC 5952 section 4 (canonical text), RFC 4193 (unique local), RFC 6177 (/64
+// for each link).
 import { ok, problem, refuse, type Result } from '#core/util'
 
 /** Eight groups of 16 bits, most significant first. */
@@ -64,7 +67,10 @@ function masked(groups: Groups, length: number): number[] {
   })
 }
 
-/** Reads `address/length`; the host bits must be zero. Errors: not-prefix6, not-ipv6, bad-length6, host-bits6. */
+/**
+ * Reads `address/length`; the host bits must be zero.
+ * Errors: not-prefix6, not-ipv6, bad-length6, host-bits6.
+ */
 export function parsePrefix6(text: string, place = ''): Result<Prefix6> {
   const [head, tail, rest] = text.split('/')
   if (head === undefined || tail === undefined || rest !== undefined)
@@ -124,9 +130,12 @@ export function spaceOf6(prefix: Prefix6): SpaceKind6 {
 }
 
 /**
- * The /64 of a VLAN inside a site's prefix: the VLAN number stands in the subnet field, read as people read it.
- * Worked: fd61:6a11::/48 and VLAN 60 -> fd61:6a11:0:60::/64 (its digits, not its value); 2001:db8:5::/56 and 60 -> 2001:db8:5:3c::/64.
- * A /48 has room for the digits of any VLAN number; longer prefixes take the value, and null says it does not fit.
+ * The /64 of a VLAN inside a site's prefix: the VLAN number stands in the subnet field, read as people read
+ * it.
+ * Worked: fd61:6a11::/48 and VLAN 60 -> fd61:6a11:0:60::/64 (its digits, not its value); 2001:db8:5::/56 and
+ * 60 -> 2001:db8:5:3c::/64.
+ * A /48 has room for the digits of any VLAN number; longer prefixes take the value, and null says it does not
+ * fit.
  * @param site prefix of length 16 to 64 @param vlan 1 to 4094
  */
 export function subnet6For(site: Prefix6, vlan: number): Prefix6 | null {
@@ -140,7 +149,9 @@ export function subnet6For(site: Prefix6, vlan: number): Prefix6 | null {
 }
 
 /**
- * A unique local /48 from 40 random bits. The bits are the caller's; RFC 4193 section 3.2 asks that they be random.
+ * A unique local /48 from 40 random bits.
+ * The bits are the caller's;
+ * RFC 4193 section 3.2 asks that they be random.
  * @param bits five octets
  */
 export function uniqueLocal(bits: readonly number[]): Prefix6 {

@@ -26,7 +26,8 @@ const address = (text: string) => {
 }
 
 describe('special blocks', () => {
-  // RFC 6890 section 2.2.2 (IPv4 special-purpose registry), RFC 1918 section 3, RFC 6598, RFC 5737, RFC 5771: first and last address of each.
+  // RFC 6890 section 2.2.2 (IPv4 special-purpose registry), RFC 1918 section 3, RFC 6598, RFC 5737, RFC 5771:
+  // first and last address of each.
   it.each([
     ['10.0.0.0', '10.255.255.255', 'private'],
     ['172.16.0.0', '172.31.255.255', 'private'],
@@ -137,7 +138,8 @@ describe('segments of a subnet', () => {
 })
 
 describe('MAC addresses', () => {
-  // RFC 7042 section 2.1.2: 00-00-5E-00-53-00 to FF are for documentation. IEEE 802-2014 clause 8: the I/G and U/L bits.
+  // RFC 7042 section 2.1.2: 00-00-5E-00-53-00 to FF are for documentation.
+  // IEEE 802-2014 clause 8: the I/G and U/L bits.
   it.each(['00-00-5E-00-53-01', '00:00:5e:00:53:01', '00005E005301'])('reads %s', (text) => {
     expect(parseMac(text)).toEqual({ ok: true, value: '00-00-5E-00-53-01' })
   })

@@ -27,7 +27,11 @@ const SPECIAL: readonly (readonly [Prefix4, SpaceKind])[] = [
   [at(240, 0, 0, 0, 4), 'reserved'],
 ]
 
-/** The registry's kind for an address; `public` where no special block holds it. Worked: 172.32.0.1 -> public. */
+/**
+ * The registry's kind for an address;
+ * `public` where no special block holds it.
+ * Worked: 172.32.0.1 -> public.
+ */
 export function spaceOf(address: Ipv4): SpaceKind {
   return SPECIAL.find(([prefix]) => contains(prefix, address))?.[1] ?? 'public'
 }
@@ -65,7 +69,10 @@ export function largestIn(gap: Range4): Prefix4 {
   return parts.reduce((best, part) => (part.length < best.length ? part : best))
 }
 
-/** A range without others: what is left of it, in address order; nothing where they cover it. Worked: .1-.9 without .3-.4 and .9 -> .1-.2, .5-.8. */
+/**
+ * A range without others: what is left of it, in address order; nothing where they cover it.
+ * Worked: .1-.9 without .3-.4 and .9 -> .1-.2, .5-.8.
+ */
 export function rangesWithout(range: Range4, cuts: readonly Range4[]): Range4[] {
   const out: Range4[] = []
   let next: number = range.from

@@ -1,6 +1,8 @@
 // Question: what address does the laptop need for a device's first access, and what may not stand beside it?
-// Method: the model's factory behaviour says where the device is; the laptop takes another host of that subnet.
-// Source: common practice (first access by DHCP, by a fixed factory address, or by a channel knob); RFC 3927 for 169.254.
+// Method: the model's factory behaviour says where the device is; the laptop takes another host of that
+// subnet.
+// Source: common practice (first access by DHCP, by a fixed factory address, or by a channel knob);
+// RFC 3927 for 169.254.
 import {
   contains,
   formatIpv4,
@@ -23,7 +25,10 @@ export interface BenchLine {
   readonly open: string | null
   /** Devices that may not be on the bench at the same time: they answer at the same address. */
   readonly notWith: readonly string[]
-  /** Networks of the plan that hold its factory address: not to be plugged into the live site before it is changed. */
+  /**
+   * Networks of the plan that hold its factory address: not to be plugged into the live site before it is
+   * changed.
+   */
   readonly notInto: readonly string[]
   /** True where its factory address is that of a gateway of the plan. */
   readonly isGateway: boolean

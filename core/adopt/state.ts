@@ -1,6 +1,8 @@
 // Question: how far is a device on its way under management, and what is to be done next?
-// Method: the state is derived from the claim and what was heard since; silence after a lease is itself a sign.
-// Source: RFC 8572 section 7.3 (progress types of report-progress); the silence limit is common practice.
+// Method: the state is derived from the claim and what was heard since; silence after a lease is itself a
+// sign.
+// Source:
+// RFC 8572 section 7.3 (progress types of report-progress); the silence limit is common practice.
 import { compareVersions, type Device, type SerialKind } from '#core/model'
 
 export type ProgressType =
@@ -94,7 +96,10 @@ export function isManaged(device: Device): boolean {
   return MANAGED.includes(device.kind)
 }
 
-/** How long a device that has an address may stay silent before it is taken to be not in factory state (practice). */
+/**
+ * How long a device that has an address may stay silent before it is taken to be not in factory state
+ * (practice).
+ */
 export const SILENCE_LIMIT_MS = 300_000
 
 /** States that wait for a person. */
@@ -169,7 +174,9 @@ export function stepsDone(state: AdoptionState): number {
   }
 }
 
-/** Whether the controller hands out a configuration: it must be claimed by its product serial and new enough. */
+/**
+ * Whether the controller hands out a configuration: it must be claimed by its product serial and new enough.
+ */
 export function judgeRequest(
   claim: Claim | null,
   firmware: string,

@@ -43,6 +43,19 @@ const cellularText = ({ sim, apn, antennas, antennasAt, rsrpDbm, sinrDb }: Cellu
     .filter((t) => t !== '')
     .join(', ')
 
+function tagText({ tag, facts }: Uplink): string {
+  if (tag === null) return facts.tagKnown ? 'untagged' : ''
+  return `VLAN ${tag}${facts.pcp === null ? '' : `, priority ${facts.pcp}`}`
+}
+function macLockText({ macLock, lockedMac }: Uplink['facts']): string {
+  if (macLock === null) return ''
+  return macLock === 'no' ? 'not tied' : `tied to ${lockedMac ?? 'a MAC address'}`
+}
+function linkSpeedText({ linkSpeed }: Uplink['facts']): string {
+  if (linkSpeed === null) return ''
+  return linkSpeed === 'auto' ? 'negotiated' : `forced to ${linkSpeed} Mb/s`
+}
+
 function itemsOf(uplink: Uplink): CheckItem[] {
   const { facts } = uplink
   const item = (code: CheckCode, known: string): CheckItem => ({
@@ -62,30 +75,9 @@ function itemsOf(uplink: Uplink): CheckItem[] {
           ),
         ]
       : []),
-    item(
-      'tag',
-      uplink.tag === null
-        ? facts.tagKnown
-          ? 'untagged'
-          : ''
-        : `VLAN ${uplink.tag}${facts.pcp === null ? '' : `, priority ${facts.pcp}`}`,
-    ),
-    item(
-      'mac-lock',
-      facts.macLock === null
-        ? ''
-        : facts.macLock === 'no'
-          ? 'not tied'
-          : `tied to ${facts.lockedMac ?? 'a MAC address'}`,
-    ),
-    item(
-      'link-speed',
-      facts.linkSpeed === null
-        ? ''
-        : facts.linkSpeed === 'auto'
-          ? 'negotiated'
-          : `forced to ${facts.linkSpeed} Mb/s`,
-    ),
+    item('tag', tagText(uplink)),
+    item('mac-lock', macLockText(facts)),
+    item('link-speed', linkSpeedText(facts)),
     item('speed-now', uplink.downMbps > 0 ? `${uplink.downMbps}/${uplink.upMbps} Mb/s contracted` : ''),
     item('modem', facts.modem === null ? '' : facts.modem),
     ...(facts.cellular ? [item('cellular', cellularText(facts.cellular))] : []),

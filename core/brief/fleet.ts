@@ -12,7 +12,10 @@ export interface FleetSite {
   readonly subnets: readonly { readonly name: string; readonly subnet: string; readonly tunnel: boolean }[]
 }
 
-/** What the rest of the fleet has to know of a site's addresses: its networks, and the subnets inside its tunnels. */
+/**
+ * What the rest of the fleet has to know of a site's addresses: its networks, and the subnets inside its
+ * tunnels.
+ */
 export function addressesOf(slug: string, plan: Plan): FleetSite {
   const tunnels = plan.brief.far.flatMap((f) =>
     f.tunnel === null ? [] : [{ name: `tunnel to ${f.name}`, subnet: f.tunnel, tunnel: true }],
@@ -34,7 +37,10 @@ export interface FleetOverlap {
   readonly ourSubnet: string
 }
 
-/** Every pair that shares an address, in the order of the fleet, then of this plan. One tunnel seen from both its ends is no such pair. */
+/**
+ * Every pair that shares an address, in the order of the fleet, then of this plan.
+ * One tunnel seen from both its ends is no such pair.
+ */
 export function fleetOverlaps(mine: FleetSite, fleet: readonly FleetSite[]): FleetOverlap[] {
   const read = (site: FleetSite) =>
     site.subnets.flatMap((s) => {

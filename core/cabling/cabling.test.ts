@@ -18,7 +18,8 @@ import {
 } from '.'
 
 describe('copper', () => {
-  // IEEE 802.3 clause 40 and 126 (100 m to 5 Gb/s), clause 55 (10GBASE-T: 55 m on Cat6, 100 m on Cat6A); ISO/IEC 11801-1.
+  // IEEE 802.3 clause 40 and 126 (100 m to 5 Gb/s), clause 55 (10GBASE-T: 55 m on Cat6, 100 m on Cat6A);
+  // ISO/IEC 11801-1.
   it.each([
     ['Cat5e', 1000, 100],
     ['Cat5e', 5000, 100],
@@ -35,7 +36,8 @@ describe('copper', () => {
     expect(copperSpeed('Cat6', 101, [100, 1000], [100, 1000])).toBeNull()
     expect(copperSpeed('Cat6', 10, [10], [1000])).toBeNull()
   })
-  // Preamble 8, header 14, check 4, gap 12 around an IP packet of 1500 with 40 of IPv4 and TCP (IEEE 802.3, RFC 9293).
+  // Preamble 8, header 14, check 4, gap 12 around an IP packet of 1500 with 40 of IPv4 and TCP (IEEE 802.3,
+  // RFC 9293).
   it('leaves TCP 94.93 % of the line', () =>
     expect(TCP_SHARE).toBeCloseTo((1500 - 40) / (1500 + 8 + 14 + 4 + 12), 12))
 })

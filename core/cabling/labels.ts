@@ -1,6 +1,7 @@
 // Question: what is written on each cable?
 // Method: a rule with names in braces, filled from the link; numbers run in the order of the plan.
-// Source: the shape is common practice (both ends on each label, as ANSI/TIA-606 asks); the rule is the planner's own.
+// Source: the shape is common practice (both ends on each label, as ANSI/TIA-606 asks); the rule is the
+// planner's own.
 import { endsOf, type Device, type Link, type PlanIndex, type PortRef } from '#core/model'
 
 export const LABEL_RULE = '{n:3} {from}-{fromPort} {to}-{toPort}'
@@ -13,7 +14,12 @@ export function unknownInRule(rule: string): string[] {
     .filter((name) => !(KNOWN as readonly string[]).includes(name))
 }
 
-/** A device's name as it fits on a label: initials of its words, digits whole. Worked: Laboratory AP 1 -> LAP1; Skerry bridge, end A -> SBEA. */
+/**
+ * A device's name as it fits on a label: initials of its words, digits whole.
+ * Worked:
+ * Laboratory AP 1 -> LAP1;
+ * Skerry bridge, end A -> SBEA.
+ */
 export function shortName(name: string): string {
   const words = name.split(/[^\p{L}\p{N}]+/u).filter((w) => w !== '')
   if (words.length === 1) return (words[0] ?? '').slice(0, 4).toUpperCase()

@@ -1,19 +1,26 @@
 // Question: what speed does a medium allow over its length, and do both ends speak the same light?
 // Method: the standards' reach tables as data; everything longer or other is refused.
-// Source: IEEE 802.3-2022 clause 40 (1000BASE-T, 100 m), 126 (2.5G and 5GBASE-T), 55 (10GBASE-T: 55 m on Cat6, 100 m on
-// Cat6A), 38 (1000BASE-SX and -LX), 52 (10GBASE-SR and -LR), 59 (1000BASE-LX10); ISO/IEC 11801-1 (100 m channel = 90 m
-// fixed + 10 m of cords). Reach figures are from memory.
+// Source:
+// IEEE 802.3-2022 clause 40 (1000BASE-T, 100 m), 126 (2.5G and 5GBASE-T), 55 (10GBASE-T: 55 m on Cat6, 100 m
+// on Cat6A), 38 (1000BASE-SX and -LX), 52 (10GBASE-SR and -LR), 59 (1000BASE-LX10);
+// ISO/IEC 11801-1 (100 m channel = 90 m fixed + 10 m of cords).
+// Reach figures are from memory.
 import type { FibreGrade, CopperCategory, OpticName } from '#core/model'
 
 /** Longest copper channel, m, and its fixed part. */
 export const CHANNEL_M = 100
 export const FIXED_M = 90
 
-/** Longest run at a speed on a category, m; 0 where the category is not made for it. @param speedMbps 10 to 10,000 */
+/**
+ * Longest run at a speed on a category, m; 0 where the category is not made for it.
+ * @param speedMbps 10 to 10,000
+ */
 export function copperReachM(category: CopperCategory, speedMbps: number): number {
   if (speedMbps <= 5000) return CHANNEL_M
   if (speedMbps > 10_000) return 0
-  return category === 'Cat6A' ? CHANNEL_M : category === 'Cat6' ? 55 : 0
+  if (category === 'Cat6A') return CHANNEL_M
+  if (category === 'Cat6') return 55
+  return 0
 }
 
 export interface Optic {
@@ -55,5 +62,9 @@ export function copperSpeed(
   return common.length === 0 ? null : Math.max(...common)
 }
 
-/** Share of the line rate that TCP over IPv4 carries at MTU 1500. Formula: 1460 / 1538 (frame, preamble, gap). Worked: 0.9493. */
+/**
+ * Share of the line rate that TCP over IPv4 carries at MTU 1500.
+ * Formula: 1460 / 1538 (frame, preamble, gap).
+ * Worked: 0.9493.
+ */
 export const TCP_SHARE = 1460 / 1538

@@ -74,7 +74,10 @@ export interface Material {
 /** Runs up to this length are bought as finished cords (practice). */
 export const CORD_M = 5
 
-/** What has to be bought: cords and cable by kind, transceivers by kind, devices by model. In that order, then by name. */
+/**
+ * What has to be bought: cords and cable by kind, transceivers by kind, devices by model.
+ * In that order, then by name.
+ */
 export function materials(index: PlanIndex): Material[] {
   const lines = cableSchedule(index)
   const out: Material[] = []

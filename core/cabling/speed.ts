@@ -1,6 +1,8 @@
 // Question: at what speed does a link come up, and what keeps it from being faster?
-// Method: each end offers what its model and its setting allow; the highest common speed that the medium carries is taken.
-// Source: IEEE 802.3-2022 clause 28 (auto-negotiation); reach as in media.ts.
+// Method: each end offers what its model and its setting allow; the highest common speed that the medium
+// carries is taken.
+// Source:
+// IEEE 802.3-2022 clause 28 (auto-negotiation); reach as in media.ts.
 import { endsOf, findPort, specOf, type Link, type PlanIndex, type PortRef } from '#core/model'
 import { copperSpeed, OPTICS } from './media'
 

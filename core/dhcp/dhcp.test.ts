@@ -2,7 +2,8 @@ import { describe, expect, it } from 'vitest'
 import { addressList, discoveryOption, erlangB, leaseFor, leaseTimers, offeredLoad, poolFor } from '.'
 
 describe('Erlang B', () => {
-  // Published tables of Erlang B (offered load by servers and blocking, as in ITU-T E.501's teletraffic handbooks; from memory).
+  // Published tables of Erlang B (offered load by servers and blocking, as in ITU-T E.501's teletraffic
+  // handbooks; from memory).
   it.each([
     [1, 0.01, 0.0101],
     [2, 0.01, 0.153],
@@ -63,7 +64,8 @@ describe('options on the wire', () => {
     expect(discoveryOption(138, '10.61.0.5')).toEqual({ ok: true, value: '0a3d0005' })
     expect(addressList(['10.61.0.300'], 'dns').ok).toBe(false)
   })
-  // RFC 8572 section 8.3: each URI behind its length in two octets; RFC 2132 section 8.4: code, length, value.
+  // RFC 8572 section 8.3: each URI behind its length in two octets;
+  // RFC 2132 section 8.4: code, length, value.
   it('URIs behind their length, and encapsulated sub-options', () => {
     const made = discoveryOption(143, '10.61.0.5')
     if (!made.ok) throw new Error('not made')

@@ -1,7 +1,14 @@
 // Question: how often does a client find the pool empty?
-// Method: clients arrive at random, each holds its address for the longer of its stay and the lease; what finds no
-// address goes without. That is a loss system: Erlang's first formula, by its stable recursion.
-// Source: A. K. Erlang 1917; ITU-T E.501 section on Erlang B; Little's law for the offered load.
+// Method: clients arrive at random, each holds its address for the longer of its stay and the lease; what
+// finds no address goes without.
+// That is a loss system:
+// Erlang's first formula, by its stable recursion.
+// Source:
+// A.
+// K.
+// Erlang 1917;
+// ITU-T E.501 section on Erlang B;
+// Little's law for the offered load.
 
 /**
  * Offered load in addresses. Formula: arrivals per hour x hours held (Little).
@@ -35,7 +42,11 @@ export function poolFor(load: number, most: number): number {
   return n
 }
 
-/** Renewal and rebinding times of a lease in seconds: half of it, and seven eighths. Source: RFC 2131 section 4.4.5. */
+/**
+ * Renewal and rebinding times of a lease in seconds: half of it, and seven eighths.
+ * Source:
+ * RFC 2131 section 4.4.5.
+ */
 export function leaseTimers(leaseS: number): { readonly t1S: number; readonly t2S: number } {
   return { t1S: Math.floor(leaseS * 0.5), t2S: Math.floor(leaseS * 0.875) }
 }
@@ -43,7 +54,9 @@ export function leaseTimers(leaseS: number): { readonly t1S: number; readonly t2
 /** Leases that people choose between, longest first, in seconds. */
 export const LEASES_S: readonly number[] = [604_800, 86_400, 43_200, 28_800, 14_400, 7_200, 3_600, 1_800]
 
-/** The longest usual lease at which a pool blocks at most a share of clients; null where none of them does. */
+/**
+ * The longest usual lease at which a pool blocks at most a share of clients; null where none of them does.
+ */
 export function leaseFor(arrivalsPerH: number, stayH: number, size: number, most: number): number | null {
   return (
     LEASES_S.find((leaseS) => erlangB(offeredLoad(arrivalsPerH, stayH, leaseS / 3600), size) <= most) ?? null

@@ -133,7 +133,8 @@ describe('a diagnosis', () => {
     expect(among(find('dhcp-off', { network: 'staff' }), desk)).not.toContain('second-dhcp')
     const line: Look = { kind: 'line', uplinkId: 'line' }
     expect(among(find('lan-overlap'), line)).toEqual(['lan-overlap'])
-    // An address as planned leaves the line itself alone, or what lies beyond it; and the rule that lets them out.
+    // An address as planned leaves the line itself alone, or what lies beyond it; and the rule that lets them
+    // out.
     expect(among(find('line-dark'), line)).toEqual(['rule-missing', 'line-dark', 'rule-reversed'])
     expect(among(find('line-down'), line)).toEqual(expect.arrayContaining(['line-down', 'link-down']))
   })

@@ -1,8 +1,10 @@
 // Question: which mistakes explain what was observed, and what should be tried next to tell them apart?
-// Method: each mistake, then pairs of those that explain something, is laid on the plan and the observed tests are tried on it;
-// what differs from the observations counts against it. Of the tests still open the one whose answers split the explanations that
-// are left most evenly is the next.
-// Source: consistency-based diagnosis, R. Reiter, Artificial Intelligence 32 (1987); information as entropy in bits, C. Shannon (1948).
+// Method: each mistake, then pairs of those that explain something, is laid on the plan and the observed
+// tests are tried on it; what differs from the observations counts against it.
+// Of the tests still open the one whose answers split the explanations that are left most evenly is the next.
+// Source: consistency-based diagnosis, R.
+// Reiter, Artificial Intelligence 32 (1987); information as entropy in bits, C.
+// Shannon (1948).
 import { applyChanges, indexPlan, type Plan, type PlanIndex } from '#core/model'
 import { testsOf, tryTests, type AcceptanceTest } from '#core/prove'
 import { looksOf, sceneOf, seenThere } from './facts'
@@ -24,7 +26,10 @@ export interface Diagnosis {
   readonly explanations: readonly Explanation[]
   /** How many explain it as well as the first, with as few mistakes. */
   readonly alike: number
-  /** The open test, or the thing to look at, that tells most, and how much, in bits; null where none would tell anything. */
+  /**
+   * The open test, or the thing to look at, that tells most, and how much, in bits; null where none would
+   * tell anything.
+   */
   readonly next: Next | null
   /** Failures that the plan itself foresees, without any mistake. */
   readonly foreseen: readonly string[]
@@ -114,7 +119,8 @@ function nextTest(
 }
 
 /**
- * Explains what was seen of a plan's tests, and facts besides. Observations that agree with the plan count as much as those that do not.
+ * Explains what was seen of a plan's tests, and facts besides.
+ * Observations that agree with the plan count as much as those that do not.
  * @param facts what else was seen
  * @param ignore how many observations may be wrong themselves
  * @param progress told how many sites were tried, of about how many

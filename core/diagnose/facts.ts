@@ -1,8 +1,10 @@
 // Question: what would somebody on site see of a mistake, besides tests that fail?
-// Method: an address, a link light, a forwarding table, a line's own address and a tunnel's handshake are read off the site as the
-// mistakes make it; a fact that cannot be foretold speaks neither for nor against.
-// Source: RFC 3927 (169.254 where nobody answers), RFC 2131 (any server that hears a client may answer it), IEEE 802.1Q-2022 clause
-// 8.7 (what a bridge learns), RFC 1918 and 6598 (whose address a line is given); wg(8), `latest-handshakes` and `transfer`.
+// Method: an address, a link light, a forwarding table, a line's own address and a tunnel's handshake are
+// read off the site as the mistakes make it; a fact that cannot be foretold speaks neither for nor against.
+// Source:
+// RFC 3927 (169.254 where nobody answers), RFC 2131 (any server that hears a client may answer it), IEEE
+// 802.1Q-2022 clause 8.7 (what a bridge learns), RFC 1918 and 6598 (whose address a line is given); wg(8),
+// `latest-handshakes` and `transfer`.
 import { linkSpeed } from '#core/cabling'
 import { hopsTo } from '#core/layer2'
 import { DARK, type Plan, type PlanIndex, type Weather } from '#core/model'
@@ -110,7 +112,10 @@ export function seenThere(scene: Scene, look: Look): readonly string[] | null {
   }
 }
 
-/** What is worth a look on a site, the easiest first: lights; of hosts their address, and the port their switch knows them on; lines; peers. */
+/**
+ * What is worth a look on a site, the easiest first: lights; of hosts their address, and the port their
+ * switch knows them on; lines; peers.
+ */
 export function looksOf(plan: Plan): Look[] {
   const switches = new Set(plan.devices.filter((d) => d.kind === 'switch').map((d) => d.id))
   const hosts = plan.devices.filter((d) => d.kind === 'hosts' && d.wants !== null)

@@ -1,5 +1,7 @@
 // Question: what went wrong on site?
-// Method: `diagnose` lays the mistakes of a catalogue on the plan and compares what they would show with what was observed.
+// Method:
+// `diagnose` lays the mistakes of a catalogue on the plan and compares what they would show with what was
+// observed.
 export { diagnose, withMistakes } from './diagnose'
 export type { Diagnosis, Explanation, Next, Observed } from './diagnose'
 export { lookId, plannedPort } from './look'

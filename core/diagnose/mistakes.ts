@@ -1,6 +1,8 @@
 // Question: what single things go wrong when a plan is built?
-// Method: a catalogue of mistakes, each laid on the plan as it stands; what is down is told by the weather instead.
-// Source: the order of how common they are is common practice, without a source: 5 is met every week, 1 once in years.
+// Method: a catalogue of mistakes, each laid on the plan as it stands; what is down is told by the weather
+// instead.
+// Source: the order of how common they are is common practice, without a source: 5 is met every week, 1 once
+// in years.
 import {
   cableAt,
   DARK,
@@ -111,7 +113,8 @@ function downs(plan: Plan): Mistake[] {
     ...plan.uplinks.flatMap((u) => [
       mistake('line-down', { line: u.id }, [], [u.id]),
       mistake('line-dark', { line: u.id }, [], [DARK + u.id]),
-      // A modem that gives the gateway an address of one of the site's own networks: what is meant for outside never leaves.
+      // A modem that gives the gateway an address of one of the site's own networks: what is meant for
+      // outside never leaves.
       ...(u.kind === 'dhcp' ? [mistake('lan-overlap', { line: u.id }, [], [DARK + u.id])] : []),
       ...(u.outside === 'own' && u.facts.modem !== 'routing'
         ? [
@@ -176,7 +179,10 @@ function portMistakes(plan: Plan): Mistake[] {
   })
 }
 
-/** Cables in each other's port, or in a free one: neighbours, one port of each other mode, and where a MAC address was seen. */
+/**
+ * Cables in each other's port, or in a free one: neighbours, one port of each other mode, and where a MAC
+ * address was seen.
+ */
 function cableMistakes(plan: Plan, facts: readonly Fact[]): Mistake[] {
   const index = indexPlan(plan)
   return plan.devices.filter(isVlanAware).flatMap((device) => {
@@ -244,7 +250,8 @@ function addressMistakes(plan: Plan): Mistake[] {
     set(['networks', networkId, 'fixed', fixed.id, field], fixed[field], value),
   ]
   return plan.networks.flatMap((network) => [
-    // Which of two servers a client hears first is chance: here it is the stranger, whose addresses lead nowhere.
+    // Which of two servers a client hears first is chance: here it is the stranger, whose addresses lead
+    // nowhere.
     ...(network.dhcp === 'none'
       ? []
       : [
@@ -360,7 +367,10 @@ function otherMistakes(plan: Plan): Mistake[] {
   ]
 }
 
-/** Every single mistake of the catalogue that this plan has room for, in a fixed order. @param facts what was seen, where it tells of ports and cables to think of */
+/**
+ * Every single mistake of the catalogue that this plan has room for, in a fixed order.
+ * @param facts what was seen, where it tells of ports and cables to think of
+ */
 export const mistakesOf = (plan: Plan, facts: readonly Fact[] = []): Mistake[] => [
   ...downs(plan),
   ...portMistakes(plan),

@@ -18,7 +18,11 @@ function bridgePort(port: Port): Json {
   return { mode: mode.mode }
 }
 
-/** The onboarding configuration of a device. The same plan gives the same bytes. Null where the plan has no such device. */
+/**
+ * The onboarding configuration of a device.
+ * The same plan gives the same bytes.
+ * Null where the plan has no such device.
+ */
 export function deviceConfig(plan: Plan, deviceId: string): Json | null {
   const index = indexPlan(plan)
   const device = index.devices.get(deviceId)

@@ -138,7 +138,8 @@ describe('files of a gateway', () => {
     })
     const two = turns(lined([1, 1], [1, 1], [2, 1], [2, 3]))
     expect(two.map).toBe(
-      `jhash ip saddr mod 1048576 map { 0-262143 : ${0x10000 + 3 * 2 ** 21}, 262144-524287 : ${0x10000 + 4 * 2 ** 21}, 524288-1048575 : ${0x20000 + 4 * 2 ** 21} }`,
+      `jhash ip saddr mod 1048576 map { 0-262143 : ${0x10000 + 3 * 2 ** 21}, 262144-524287 ` +
+        `: ${0x10000 + 4 * 2 ** 21}, 524288-1048575 : ${0x20000 + 4 * 2 ** 21} }`,
     )
     expect(two.rules).toEqual([
       'fwmark 65536/2031616 lookup 257',

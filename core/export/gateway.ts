@@ -1,7 +1,9 @@
 // Question: what files make a Linux router do what the plan says of a gateway?
-// Method: one interface for each VLAN and each line; the ordered rules as an nftables ruleset, addresses and routes as an
-// iproute2 batch, pools as a dnsmasq configuration. Each is checked by the real program that reads it.
-// Source: nft(8), ip-batch as of ip(8), dnsmasq(8); RFC 3022 (masquerade), RFC 2131 (pools).
+// Method: one interface for each VLAN and each line; the ordered rules as an nftables ruleset, addresses and
+// routes as an iproute2 batch, pools as a dnsmasq configuration.
+// Each is checked by the real program that reads it.
+// Source: nft(8), ip-batch as of ip(8), dnsmasq(8);
+// RFC 3022 (masquerade), RFC 2131 (pools).
 import {
   formatIpv4,
   formatPrefix4,
@@ -118,7 +120,10 @@ function namesOf(plan: Plan, deviceId: string): Names {
   }
 }
 
-/** One side of a rule as matches, any of which is enough; an empty text matches everything, no match at all nothing. */
+/**
+ * One side of a rule as matches, any of which is enough; an empty text matches everything, no match at all
+ * nothing.
+ */
 function side(names: Names, selector: Selector, end: 'i' | 'o'): readonly string[] {
   const { index, lans, wans, tunnels } = names
   const address = end === 'i' ? 'saddr' : 'daddr'
@@ -176,10 +181,16 @@ function side(names: Names, selector: Selector, end: 'i' | 'o'): readonly string
 }
 
 /** Which family a side's match is of; null where it looks at interfaces alone. */
-const familyOf = (match: string): 4 | 6 | null =>
-  match.includes('ip6 ') ? 6 : match.includes('ip saddr') || match.includes('ip daddr') ? 4 : null
+const familyOf = (match: string): 4 | 6 | null => {
+  if (match.includes('ip6 ')) return 6
+  if (match.includes('ip saddr') || match.includes('ip daddr')) return 4
+  return null
+}
 
-/** Services as matches, one for each protocol; null where they name nothing. `family`: of the addresses beside them. */
+/**
+ * Services as matches, one for each protocol; null where they name nothing.
+ * `family`: of the addresses beside them.
+ */
 function protocols(
   ids: readonly string[],
   services: ReadonlyMap<string, Service>,
@@ -208,7 +219,10 @@ function protocols(
 
 const safe = (id: string): string => id.replaceAll(/[^\w.-]/g, '_')
 
-/** When a rule is there as matches, any of which is enough: one for each stretch of a day, with the days that have it. */
+/**
+ * When a rule is there as matches, any of which is enough: one for each stretch of a day, with the days that
+ * have it.
+ */
 function times({ index }: Names, when: string | null): readonly string[] {
   if (when === null) return ['']
   const schedule = index.plan.schedules.find((s) => s.id === when)
@@ -249,26 +263,34 @@ function ruleLines(names: Names, rule: Rule): string[] {
   const note = rule.note.replaceAll(/[^\w .,:-]/g, ' ').slice(0, 100)
   if (matches.length === 0) return [`    # ${rule.id}: names nothing that is there`]
   const log = rule.log ? `log prefix "${safe(rule.id).slice(0, 60)} "` : ''
+  const comment = `comment "${safe(rule.id)}${note ? `: ${note}` : ''}"`
   return matches.map(
-    (match) =>
-      `    ${[...match, log, rule.action === 'accept' ? 'accept' : rule.action === 'reject' ? 'reject' : 'drop'].filter((t) => t !== '').join(' ')} comment "${safe(rule.id)}${note ? `: ${note}` : ''}"`,
+    (match) => `    ${[...match, log, rule.action, comment].filter((word) => word !== '').join(' ')}`,
   )
 }
 
-/** Lines that share, group by group in the order of their turns: three groups at most, of the first 31 lines; others follow one after another. */
+/**
+ * Lines that share, group by group in the order of their turns: three groups at most, of the first 31 lines;
+ * others follow one after another.
+ */
 const sharingGroups = (lines: readonly Uplink[]): readonly (readonly Uplink[])[] =>
   lines
     .map((u) => groupOf(lines, u).filter((mate) => lines.indexOf(mate) < 31))
     .filter((group, i) => group.length > 1 && group[0] === lines[i])
     .slice(0, 3)
 
-/** Which line of a group is a sender's, in the five bits of the mark that are the group's; and where those bits are. */
+/**
+ * Which line of a group is a sender's, in the five bits of the mark that are the group's; and where those
+ * bits are.
+ */
 export const shareMark = (group: number, place: number): number => place << (16 + 5 * group)
 const shareMask = (group: number): number => shareMark(group, 31)
 
 /**
- * Intervals of a hash of the sender, each with its mark: one line of each group, so that whoever begins from one address stays with
- * one line of the group whose turn it is. Of one group the intervals are the weights themselves; of several, their parts of 2^20.
+ * Intervals of a hash of the sender, each with its mark: one line of each group, so that whoever begins from
+ * one address stays with
+ * one line of the group whose turn it is.
+ * Of one group the intervals are the weights themselves; of several, their parts of 2^20.
  */
 function sharesOf(lines: readonly Uplink[]): {
   readonly modulus: number
@@ -297,7 +319,10 @@ function sharesOf(lines: readonly Uplink[]): {
   }
 }
 
-/** Rules that find a sender's line in each group that shares, and past a group once all its lines are down. Where a line is down its table is empty. */
+/**
+ * Rules that find a sender's line in each group that shares, and past a group once all its lines are down.
+ * Where a line is down its table is empty.
+ */
 function turnRules(lines: readonly Uplink[]): string[] {
   const groups = sharingGroups(lines)
   const last = Math.max(...(groups.at(-1) ?? []).map((u) => lines.indexOf(u)))
@@ -312,7 +337,10 @@ function turnRules(lines: readonly Uplink[]): string[] {
   return rules.map((rule, i) => `rule add pref ${2000 + i} ${rule}`)
 }
 
-/** The line marks of a gateway with several lines, and the marks of its policy routes; empty where there is nothing to choose. */
+/**
+ * The line marks of a gateway with several lines, and the marks of its policy routes; empty where there is
+ * nothing to choose.
+ */
 function wayTable(names: Names): string[] {
   const { lines, wans, choices } = names
   if (lines.length < 2 && choices.length === 0) return []
@@ -324,7 +352,8 @@ function wayTable(names: Names): string[] {
     return froms.flatMap((from) =>
       matches.map(
         (match) =>
-          `    ${[from, match, `meta mark set ${choiceMark(i + 1)} accept`].filter((t) => t !== '').join(' ')} comment "${safe(choice.id)}"`,
+          `    ${[from, match, `meta mark set ${choiceMark(i + 1)} accept`].filter((t) => t !== '').join(' ')} ` +
+          `comment "${safe(choice.id)}"`,
       ),
     )
   })
@@ -333,7 +362,8 @@ function wayTable(names: Names): string[] {
   const share =
     parts.length > 0 && names.lans.length > 0
       ? [
-          `    iifname ${quoted(names.lans)} ct state new ct mark set jhash ip saddr mod ${modulus} map { ${map.join(', ')} }`,
+          `    iifname ${quoted(names.lans)} ct state new ct mark set jhash ip saddr mod ` +
+            `${modulus} map { ${map.join(', ')} }`,
           '    ct mark != 0 meta mark set ct mark',
         ]
       : []
@@ -368,12 +398,14 @@ function forwardLines({ lines, lans, own }: Names, forward: PortForward): string
   const target =
     forward.toPort === forward.from
       ? forward.toAddress
-      : `${forward.proto} dport map { ${ports.map(([from, to]) => `${from} : ${forward.toAddress} . ${to}`).join(', ')} }`
+      : `${forward.proto} dport map { ` +
+        `${ports.map(([from, to]) => `${from} : ${forward.toAddress} . ${to}`).join(', ')} }`
   // Called from inside: at any address of this gateway but those that it has inside.
   const inside =
     forward.hairpin && lans.length > 0 && own.length > 0
       ? [
-          `    iifname ${quoted(lans)} ip daddr != { ${own.join(', ')} } fib daddr type local ${port} dnat ip to ${target} comment "${safe(forward.id)}, from inside"`,
+          `    iifname ${quoted(lans)} ip daddr != { ${own.join(', ')} } fib daddr type local ` +
+            `${port} dnat ip to ${target} comment "${safe(forward.id)}, from inside"`,
         ]
       : []
   return [
@@ -382,7 +414,10 @@ function forwardLines({ lines, lans, own }: Names, forward: PortForward): string
   ]
 }
 
-/** The complete ruleset of a gateway; loading it replaces what was there. Null where the plan has no such gateway. */
+/**
+ * The complete ruleset of a gateway; loading it replaces what was there.
+ * Null where the plan has no such gateway.
+ */
 export function nftRuleset(plan: Plan, deviceId: string): string | null {
   if (plan.devices.find((d) => d.id === deviceId)?.kind !== 'gateway') return null
   const names = namesOf(plan, deviceId)
@@ -420,7 +455,8 @@ export function nftRuleset(plan: Plan, deviceId: string): string | null {
           '    iifname "lo" accept',
           ...(names.six
             ? [
-                '    icmpv6 type { nd-neighbor-solicit, nd-neighbor-advert, nd-router-solicit, nd-router-advert } ip6 hoplimit 255 accept comment "neighbours"',
+                '    icmpv6 type { nd-neighbor-solicit, nd-neighbor-advert, nd-router-solicit, ' +
+                  'nd-router-advert } ip6 hoplimit 255 accept comment "neighbours"',
               ]
             : []),
           ...(names.lans.length > 0
@@ -461,8 +497,11 @@ export function nftRuleset(plan: Plan, deviceId: string): string | null {
 }
 
 /**
- * Addresses of the VLAN, routed and tunnel interfaces, the planned routes and the choice between lines, as lines for `ip -batch`. The
- * lines' own addresses come from their providers, and with each its default route: in the main table with the line's place as
+ * Addresses of the VLAN, routed and tunnel interfaces, the planned routes and the choice between lines, as
+ * lines for `ip -batch`.
+ * The
+ * lines' own addresses come from their providers, and with each its default route: in the main table with the
+ * line's place as
  * metric, and in the table of `lineMark`, and of each policy route that names the line.
  */
 export function ipBatch(plan: Plan, deviceId: string): string {
@@ -550,7 +589,8 @@ function networkLines(plan: Plan, network: Network): string[] {
   if (!subnet || gateway === null) return []
   if (network.dhcp === 'relay' && network.relayTo !== null)
     return [`dhcp-relay=${network.gateway},${network.relayTo}`]
-  // A pool that does not lie where the interface is would never be used; dnsmasq refuses no such line, so it is left out.
+  // A pool that does not lie where the interface is would never be used; dnsmasq refuses no such line, so it
+  // is left out.
   const face = { base: networkOf(gateway, subnet.length), length: subnet.length }
   const inside = (ip: string) => {
     const parsed = orNull(parseIpv4(ip))
@@ -599,7 +639,10 @@ function sixLines(network: Network): string[] {
   return [`interface=${face}`, `dhcp-range=set:six${network.vlan},${range}`]
 }
 
-/** The DHCP server of a gateway, and what it advertises of IPv6, as a dnsmasq configuration. The same plan gives the same bytes. */
+/**
+ * The DHCP server of a gateway, and what it advertises of IPv6, as a dnsmasq configuration.
+ * The same plan gives the same bytes.
+ */
 export function dnsmasqConf(plan: Plan, deviceId: string): string {
   const own = plan.networks.filter((n) => n.routerId === deviceId)
   const six = own.flatMap(sixLines)

@@ -1,6 +1,8 @@
 // Question: what does a Kea DHCPv4 server have to be told to serve a gateway's networks?
-// Method: one subnet for each network that is served, its pools without what is not handed out, its options, its reservations.
-// Source: the Kea Administrator Reference Manual's configuration syntax, as `kea-dhcp4 -t` reads it; RFC 2131, RFC 2132, RFC 5417, RFC 8572.
+// Method: one subnet for each network that is served, its pools without what is not handed out, its options,
+// its reservations.
+// Source: the Kea Administrator Reference Manual's configuration syntax, as `kea-dhcp4 -t` reads it;
+// RFC 2131, RFC 2132, RFC 5417, RFC 8572.
 import { parseIpv4, parsePrefix4 } from '#core/address'
 import { orNull } from '#core/util'
 import { discoveryOption } from '#core/dhcp'

@@ -1,7 +1,10 @@
 // Question: which name has each fixed address, and how do name servers write that down?
-// Method: a label made of each thing's name, in the domain that its network tells its clients, else under `internal`.
-// Source: RFC 1035 section 5 (zone files), RFC 3596 (IPv6 addresses in them), RFC 1123 section 2.1 (labels), RFC 2317 is not needed: reverse zones are cut at octets;
-// hosts(5), unbound.conf(5). `internal` is set aside for private use (ICANN, 2024; from memory).
+// Method: a label made of each thing's name, in the domain that its network tells its clients, else under
+// `internal`.
+// Source:
+// RFC 1035 section 5 (zone files), RFC 3596 (IPv6 addresses in them), RFC 1123 section 2.1 (labels), RFC 2317
+// is not needed: reverse zones are cut at octets; hosts(5), unbound.conf(5).
+// `internal` is set aside for private use (ICANN, 2024; from memory).
 import { parseIpv4, parseIpv6, routerSix } from '#core/address'
 import { groupBy, orNull } from '#core/util'
 import { prefixSix, typedSix, type Fixed, type Network, type Plan } from '#core/model'
@@ -17,7 +20,11 @@ export interface NamedAddress {
 const PRIVATE = 'internal'
 const MOST_LABEL = 63
 
-/** A name as one label of RFC 1123: letters, digits and hyphens, none at either end. Worked: `Tide-data server` -> `tide-data-server`. */
+/**
+ * A name as one label of RFC 1123: letters, digits and hyphens, none at either end.
+ * Worked:
+ * `Tide-data server` -> `tide-data-server`.
+ */
 export function labelOf(name: string): string {
   const plain = name
     .normalize('NFKD')
@@ -101,7 +108,10 @@ export interface ZoneFile {
   readonly text: string
 }
 
-/** Times of a zone, s: refresh, retry, expire, and for how long a missing name is remembered; RIPE-203's advice for small zones, from memory. */
+/**
+ * Times of a zone, s: refresh, retry, expire, and for how long a missing name is remembered;
+ * RIPE-203's advice for small zones, from memory.
+ */
 const TIMES = '3600 900 604800 300'
 
 function zone(name: string, ns: NamedAddress, serial: number, records: readonly string[]): ZoneFile {
@@ -119,11 +129,17 @@ function zone(name: string, ns: NamedAddress, serial: number, records: readonly 
   }
 }
 
-/** An IPv6 address as its hexadecimal digits, the last first (RFC 3596 section 2.5); nothing where it cannot be read. */
+/**
+ * An IPv6 address as its hexadecimal digits, the last first (RFC 3596 section 2.5); nothing where it cannot
+ * be read.
+ */
 const nibblesOf = (ip6: string): string[] =>
   (orNull(parseIpv6(ip6)) ?? []).flatMap((g) => [...g.toString(16).padStart(4, '0')]).reverse()
 
-/** The zones of a gateway's names, forward by domain and reverse by /24 and /64. @param serial of the zones: the plan's revision */
+/**
+ * The zones of a gateway's names, forward by domain and reverse by /24 and /64.
+ * @param serial of the zones: the plan's revision
+ */
 export function zoneFiles(plan: Plan, deviceId: string, serial: number): ZoneFile[] {
   const names = namedAddresses(plan, deviceId)
   const [ns] = names

@@ -68,16 +68,18 @@ export function modeText(mode: PortMode): {
   return { mode: mode.mode, native: '', tagged: '' }
 }
 
+const RUN_TEXT = { indoor: '', outdoor: ' outdoor', between: ' between buildings' } as const
+
 export function mediumText(medium: Medium): { readonly kind: string; readonly lengthM: string } {
   switch (medium.kind) {
     case 'copper':
       return {
-        kind: `${medium.category}${medium.run === 'indoor' ? '' : medium.run === 'outdoor' ? ' outdoor' : ' between buildings'}`,
+        kind: `${medium.category}${RUN_TEXT[medium.run]}`,
         lengthM: String(medium.lengthM),
       }
     case 'fibre':
       return {
-        kind: `fibre ${medium.grade}${medium.run === 'indoor' ? '' : medium.run === 'outdoor' ? ' outdoor' : ' between buildings'}`,
+        kind: `fibre ${medium.grade}${RUN_TEXT[medium.run]}`,
         lengthM: String(medium.lengthM),
       }
     case 'radio':

@@ -1,5 +1,6 @@
 // Question: what does each end of a tunnel have to be told?
-// Method: the gateway's interface with every peer, and each peer's own file, seen from its side. Keys come from outside the plan.
+// Method: the gateway's interface with every peer, and each peer's own file, seen from its side.
+// Keys come from outside the plan.
 // Source: wg(8), wg-quick(8); 25519 keys as of RFC 7748 in base64 (RFC 4648).
 import { parseIpv4, parsePrefix4, parsePrefix6 } from '#core/address'
 import { canBeCalled, linesInOrder, type Peer, type Plan, type Tunnel } from '#core/model'
@@ -11,7 +12,10 @@ export const KEY_WANTED = 'KEY-WANTED'
 const allowedLine = (prefixes: readonly string[]): string[] =>
   prefixes.length > 0 ? [`AllowedIPs = ${prefixes.join(', ')}`] : []
 
-/** The gateway's side, for `wg setconf`. The private key is the caller's to give; without it the file says where it belongs. */
+/**
+ * The gateway's side, for `wg setconf`.
+ * The private key is the caller's to give; without it the file says where it belongs.
+ */
 export function wireguardConf(tunnel: Tunnel, privateKey: string | null = null): string {
   const reached = (peer: Peer) => [
     ...(peer.endpoint === null ? [] : [`Endpoint = ${peer.endpoint}`]),
@@ -45,7 +49,9 @@ export function wireguardConf(tunnel: Tunnel, privateKey: string | null = null):
 }
 
 /**
- * While peers change their keys: a shell script, run every few seconds, that gives a peer's addresses to whichever of its two keys was heard last. Its
+ * While peers change their keys: a shell script, run every few seconds, that gives a peer's addresses to
+ * whichever of its two keys was heard last.
+ * Its
  * outage is at most the pause between two runs. Null where nobody changes.
  * @param face name of the tunnel's interface
  */
@@ -84,7 +90,10 @@ export function keyFollower(tunnel: Tunnel, face: string): string | null {
   ].join('\n')
 }
 
-/** Where the outside finds a tunnel's gateway: the address of the first line that can be called, or a name; null where nobody knows. */
+/**
+ * Where the outside finds a tunnel's gateway: the address of the first line that can be called, or a name;
+ * null where nobody knows.
+ */
 export function endpointOf(plan: Plan, tunnel: Tunnel): string | null {
   if (tunnel.publicName !== null) return `${tunnel.publicName}:${tunnel.listenPort}`
   const line = linesInOrder(plan).find((u) => u.deviceId === tunnel.deviceId && canBeCalled(u))

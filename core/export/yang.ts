@@ -1,8 +1,10 @@
 // Question: how do the standard modules say what a gateway's interfaces and rules are?
-// Method: interfaces with their addresses; rules as access lists, one for each chain, their sides as prefixes, since those modules know
-// no interfaces here. The internet is any address, so what rules before it have decided must stay before it; lists are stateless: answers
-// have to be let back by whatever loads them.
-// Source: RFC 7951 (JSON), RFC 8343 (ietf-interfaces), RFC 8344 (ietf-ip), RFC 8519 (ietf-access-control-list).
+// Method: interfaces with their addresses; rules as access lists, one for each chain, their sides as
+// prefixes, since those modules know no interfaces here.
+// The internet is any address, so what rules before it have decided must stay before it; lists are stateless:
+// answers have to be let back by whatever loads them.
+// Source:
+// RFC 7951 (JSON), RFC 8343 (ietf-interfaces), RFC 8344 (ietf-ip), RFC 8519 (ietf-access-control-list).
 import { formatIpv4, parseIpv4, parsePrefix4, routerSix } from '#core/address'
 import { orNull } from '#core/util'
 import {

@@ -39,7 +39,8 @@ describe('detection and return', () => {
     expect(outage(probe(), { standby: 'cold', bringUpS: 30 }).worstS).toBe(46)
     expect(comeback(probe({ returns: 4 }), 60)).toEqual({ leastS: 75, typicalS: 77.5, worstS: 80 })
   })
-  // Common practice, told of a gateway in the field: 5 s and 12 in a row give a minute, 5 s and 4 in a row twenty seconds back.
+  // Common practice, told of a gateway in the field: 5 s and 12 in a row give a minute, 5 s and 4 in a row
+  // twenty seconds back.
   it('agrees with figures from the field', () => {
     expect(detection(probe({ misses: 12, timeoutS: 0 })).worstS).toBe(60)
     expect(comeback(probe({ returns: 4 }), 0).worstS).toBe(20)
@@ -74,7 +75,8 @@ describe('detection and return', () => {
 })
 
 describe('false alarms', () => {
-  // A coin: the mean wait for two heads in a row is 6 throws, for three 14 (Feller, vol. 1, XIII.7; worked anew here by 2 + 4 and 2 + 4 + 8).
+  // A coin: the mean wait for two heads in a row is 6 throws, for three 14 (Feller, vol. 1, XIII.7; worked
+  // anew here by 2 + 4 and 2 + 4 + 8).
   it('wait for a run as a coin does', () => {
     expect([roundsToRun(0.5, 1), roundsToRun(0.5, 2), roundsToRun(0.5, 3)]).toEqual([2, 6, 14])
     expect(roundsToRun(0, 3)).toBe(Number.POSITIVE_INFINITY)

@@ -1,8 +1,10 @@
 // Question: how soon does a probe find a dead line, how soon its return, and how often does it cry wolf?
-// Method: closed forms for a fault at a random moment between two rounds, and for the first run of missed rounds among
-// independent ones.
-// Source: bounds (n - 1) t + w to n t + w by counting rounds; mean wait for a run (p^-n - 1) / (1 - p): W. Feller, An Introduction
-// to Probability Theory and Its Applications, vol. 1, section XIII.7 (from memory), and simulated beside it in `simulate.ts`.
+// Method: closed forms for a fault at a random moment between two rounds, and for the first run of missed
+// rounds among independent ones.
+// Source: bounds (n - 1) t + w to n t + w by counting rounds; mean wait for a run (p^-n - 1) / (1 - p):
+// W.
+// Feller, An Introduction to Probability Theory and Its Applications, vol. 1, section XIII.7 (from memory),
+// and simulated beside it in `simulate.ts`.
 import type { Probe, Uplink } from '#core/model'
 
 /** Seconds at least, on average over the moment of the fault, and at most. */
@@ -27,7 +29,10 @@ export function detection({ everyS, timeoutS, misses }: Probe): Times {
   }
 }
 
-/** From a fault to traffic on the other line: detection, and the time that line needs to come up if it is cold. */
+/**
+ * From a fault to traffic on the other line: detection, and the time that line needs to come up if it is
+ * cold.
+ */
 export function outage(probe: Probe, backup: Pick<Uplink, 'standby' | 'bringUpS'>): Times {
   return plus(detection(probe), backup.standby === 'cold' ? backup.bringUpS : 0)
 }
@@ -40,7 +45,10 @@ export function comeback({ everyS, returns }: Probe, holdDownS: number): Times {
   )
 }
 
-/** Chance that a round counts as missed while the line is well: at least `quorum` of the targets' answers get lost, each by itself. */
+/**
+ * Chance that a round counts as missed while the line is well: at least `quorum` of the targets' answers get
+ * lost, each by itself.
+ */
 export function roundLoss({ targets, quorum }: Pick<Probe, 'targets' | 'quorum'>, lossPct: number): number {
   const n = Math.max(1, targets.length)
   const p = lossPct / 100
@@ -53,7 +61,11 @@ export function roundLoss({ targets, quorum }: Pick<Probe, 'targets' | 'quorum'>
   return sum
 }
 
-/** Mean number of rounds to the first run of n missed ones. Worked: p 1/2, n 2 -> 6. Infinite where nothing is ever lost. */
+/**
+ * Mean number of rounds to the first run of n missed ones.
+ * Worked: p 1/2, n 2 -> 6.
+ * Infinite where nothing is ever lost.
+ */
 export function roundsToRun(p: number, n: number): number {
   if (p <= 0) return Number.POSITIVE_INFINITY
   return p >= 1 ? n : (p ** -n - 1) / (1 - p)
@@ -83,8 +95,11 @@ const PERIODS = [0.5, 1, 2, 3, 5, 10, 15, 20, 30, 60]
 const TIMEOUTS = [0.5, 1, 2, 3]
 
 /**
- * The gentlest settings that grant a wish: of those with the longest period, the one with the fewest false alarms. Where none
- * does, `best` is the quietest that keeps the outage, which proves it: all usual periods, time-outs and counts are tried.
+ * The gentlest settings that grant a wish: of those with the longest period, the one with the fewest false
+ * alarms.
+ * Where none
+ * does, `best` is the quietest that keeps the outage, which proves it: all usual periods, time-outs and
+ * counts are tried.
  */
 export function fitProbe(
   probe: Probe,
@@ -110,11 +125,15 @@ export function fitProbe(
   return { fits, best: all.sort(quiet)[0] ?? null }
 }
 
-/** Share of failures that strike two lines at once when they lean on one thing: a stated assumption, as common practice takes it. */
+/**
+ * Share of failures that strike two lines at once when they lean on one thing: a stated assumption, as common
+ * practice takes it.
+ */
 export const SHARED_SHARE = 0.1
 
 /**
- * Share of the year, %, for which at least one of two lines works. Lines that share a fate fail together in `SHARED_SHARE` of the
+ * Share of the year, %, for which at least one of two lines works.
+ * Lines that share a fate fail together in `SHARED_SHARE` of the
  * cases (the beta-factor model, as in IEC 61508-6 annex D).
  */
 export function jointAvailability(aPct: number, bPct: number, shared: boolean): number {
@@ -126,23 +145,28 @@ export function jointAvailability(aPct: number, bPct: number, shared: boolean): 
 /** Minutes of a year in which what works for so many % of it does not. Worked: 99.99 -> 52.6. */
 export const minutesWithout = (availablePct: number): number => ((1 - availablePct / 100) * YEAR_S) / 60
 
-/** What so many GB in one month cost over a cellular line, in the site's currency; null where a price that counts is not known. */
+/**
+ * What so many GB in one month cost over a cellular line, in the site's currency; null where a price that
+ * counts is not known.
+ */
 export function monthCost({ facts }: Pick<Uplink, 'facts'>, gb: number): number | null {
   const { cellular, capGb } = facts
   if (!cellular || cellular.pricePerMonth === null) return null
   const beyond = capGb === null || capGb === 0 ? 0 : Math.max(0, gb - capGb)
-  return beyond === 0
-    ? cellular.pricePerMonth
-    : cellular.pricePerGb === null
-      ? null
-      : cellular.pricePerMonth + beyond * cellular.pricePerGb
+  if (beyond === 0) return cellular.pricePerMonth
+  if (cellular.pricePerGb === null) return null
+  return cellular.pricePerMonth + beyond * cellular.pricePerGb
 }
 
 /** Words that both lines lean on. */
 export const sharedFates = (a: Uplink, b: Uplink): string[] =>
   a.fates.filter((fate) => b.fates.some((other) => other.trim().toLowerCase() === fate.trim().toLowerCase()))
 
-/** Hours until a line's data for the month is gone when it carries a usual day's traffic; null where nobody has said. Worked: 200 GB at 48 GB a day -> 100 h. */
+/**
+ * Hours until a line's data for the month is gone when it carries a usual day's traffic; null where nobody
+ * has said.
+ * Worked: 200 GB at 48 GB a day -> 100 h.
+ */
 export function hoursToCap(uplink: Uplink, usualGbPerDay: number | null): number | null {
   const cap = uplink.facts.capGb
   return cap === null || cap === 0 || !usualGbPerDay ? null : (cap / usualGbPerDay) * 24

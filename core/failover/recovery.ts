@@ -1,8 +1,14 @@
 // Question: how long after a line dies does an intent hold again on the next one?
-// Method: the change-over, and for what goes by a tunnel that this gateway dials, the time until its peer hears from the new address:
-// at the latest one keepalive later, or when somebody here sends, where there is none.
-// Source: `probe` for the change-over; WireGuard's roaming (a peer answers to where the last good packet came from): J. A. Donenfeld,
-// WireGuard: Next Generation Kernel Network Tunnel, NDSS 2017, section II.A, and wg(8), PersistentKeepalive.
+// Method: the change-over, and for what goes by a tunnel that this gateway dials, the time until its peer
+// hears from the new address: at the latest one keepalive later, or when somebody here sends, where there is
+// none.
+// Source:
+// `probe` for the change-over;
+// WireGuard's roaming (a peer answers to where the last good packet came from):
+// J.
+// A.
+// Donenfeld, WireGuard:
+// Next Generation Kernel Network Tunnel, NDSS 2017, section II.A, and wg(8), PersistentKeepalive.
 import type { Intent, Peer, Plan, Probe, Selector, Uplink } from '#core/model'
 import { outage, type Times } from './probe'
 
@@ -20,7 +26,10 @@ function peersIn(plan: Plan, selector: Selector): readonly Peer[] {
     : []
 }
 
-/** Worked: probed every 5 s, 3 misses, 1 s to wait: 11 to 16 s; through a tunnel with a keepalive of 25 s: 11 to 41 s. */
+/**
+ * Worked: probed every 5 s, 3 misses, 1 s to wait: 11 to 16 s; through a tunnel with a keepalive of 25 s: 11
+ * to 41 s.
+ */
 export function recovery(
   plan: Plan,
   probe: Probe,

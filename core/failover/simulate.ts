@@ -1,5 +1,6 @@
 // Question: do the closed forms hold when the rounds are really played?
-// Method: round by round with a seeded generator: alarms of a line that is well, and one failure from fault to return.
+// Method: round by round with a seeded generator: alarms of a line that is well, and one failure from fault
+// to return.
 // Source: discrete-event simulation; confidence by the normal approximation, 1.96 standard errors.
 import { chance } from '#core/util'
 import type { Probe, Uplink } from '#core/model'
@@ -7,7 +8,10 @@ import type { Probe, Uplink } from '#core/model'
 export interface AlarmRun {
   readonly rounds: number
   readonly alarms: number
-  /** Mean rounds from one alarm to the next, and half the width of its 95 % confidence interval; null with fewer than two alarms. */
+  /**
+   * Mean rounds from one alarm to the next, and half the width of its 95 % confidence interval; null with
+   * fewer than two alarms.
+   */
   readonly meanRounds: number | null
   readonly halfWidth: number | null
 }
@@ -51,9 +55,11 @@ export interface Played {
 }
 
 /**
- * Plays one failure: the line dies at 0 and is well again after `mendS`. Rounds fall where the seed has them; while the line is
+ * Plays one failure: the line dies at 0 and is well again after `mendS`.
+ * Rounds fall where the seed has them; while the line is
  * well its answers get lost as they do.
- * @returns what happens, in order: the fault, the rounds, detection, traffic on the other line, recovery and return
+ * @returns what happens, in order: the fault, the rounds, detection, traffic on the other line, recovery and
+ * return
  */
 export function playFailure(
   probe: Probe,

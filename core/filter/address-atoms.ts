@@ -1,7 +1,9 @@
-// Question: which addresses does a plan tell apart, and by which of them does the forwarding of a packet differ?
-// Method: two addresses are alike where they lie in the same of all the prefixes that the plan speaks of; each class of such
-// addresses is an atom and has a number.
-// Source: atomic predicates of a network (Yang and Lam, 2013, from memory); prefixes lie in each other or apart (RFC 4632 section 3.1).
+// Question: which addresses does a plan tell apart, and by which of them does the forwarding of a packet
+// differ?
+// Method: two addresses are alike where they lie in the same of all the prefixes that the plan speaks of;
+// each class of such addresses is an atom and has a number.
+// Source: atomic predicates of a network (Yang and Lam, 2013, from memory); prefixes lie in each other or
+// apart (RFC 4632 section 3.1).
 import { contains, ipv4, parsePrefix4, type Ipv4, type Prefix4, type Range4 } from '#core/address'
 import { countUpTo, orNull } from '#core/util'
 import { carried, defineStage, mapsOf, membersOf, type Intent, type PlanIndex } from '#core/model'
@@ -124,7 +126,10 @@ export interface AtomTable {
   atomAt(address: Ipv4): Atom
 }
 
-/** Prefixes either lie in each other or apart: one walk over their edges, with those that are open on a stack, finds every atom. */
+/**
+ * Prefixes either lie in each other or apart: one walk over their edges, with those that are open on a stack,
+ * finds every atom.
+ */
 export function buildAtoms(prefixes: readonly Prefix4[]): AtomTable {
   const boundaries = boundariesOf(prefixes)
   const byBase = prefixes
@@ -155,5 +160,7 @@ export const addressAtoms = (index: PlanIndex): AtomTable => index.get(addressAt
 /** Atoms by which addresses differ in their forwarding alone. */
 export const forwardingAtoms = (index: PlanIndex): AtomTable => index.get(forwardingAtomsStage)
 
-/** Addresses at which some rule, route, subnet or mask starts to treat its neighbours differently, in order. */
+/**
+ * Addresses at which some rule, route, subnet or mask starts to treat its neighbours differently, in order.
+ */
 export const atomBoundaries = (index: PlanIndex): readonly number[] => addressAtoms(index).boundaries

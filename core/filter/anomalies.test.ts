@@ -51,7 +51,8 @@ const alike = (a: readonly ServiceSet[], b: readonly ServiceSet[]) =>
   a.length === b.length && a.every((set, i) => sameSet(set, b[i] as ServiceSet))
 const verdictsOf = (plan: Plan) => anomaliesOf(indexPlan(plan), null)[0]!.verdicts.map((v) => v?.kind)
 
-// Source: the definitions of Al-Shaer and Hamed (2004, from memory): a rule is redundant where its removal changes no packet's fate.
+// Source: the definitions of Al-Shaer and Hamed (2004, from memory): a rule is redundant where its removal
+// changes no packet's fate.
 describe('what the rules of a list are good for', () => {
   it('may all go that are shadowed, redundant or unmet, one by one or together', () => {
     let [spared, worked] = [0, 0]
@@ -134,7 +135,8 @@ describe('what the rules of a list are good for', () => {
       } as unknown as Plan
       return verdictsOf(plan)
     }
-    // Of the two that let the same through, the one for always is enough; the other way round its going would end it outside the hours.
+    // Of the two that let the same through, the one for always is enough; the other way round its going would
+    // end it outside the hours.
     expect(timed([hours('office', 'a'), hours(null, 'b')])).toEqual(['redundant', 'works'])
     expect(timed([hours(null, 'a'), hours('office', 'b')])).toEqual(['works', 'shadowed'])
     expect(timed([hours('office', 'a', 'drop'), hours(null, 'b')])).toEqual(['works', 'works'])

@@ -1,5 +1,6 @@
 // Question: does every rule of a list have work to do, and work that none after it would do alike?
-// Method: each rule against every pair of sides that packets can have; sides that the rules it meets do not tell apart are one.
+// Method: each rule against every pair of sides that packets can have; sides that the rules it meets do not
+// tell apart are one.
 // Source: shadowing and redundancy of ordered rules (Al-Shaer and Hamed, 2004, from memory).
 import { ipv4, type Ipv4 } from '#core/address'
 import {
@@ -30,7 +31,10 @@ export type RuleVerdict =
   | { readonly kind: 'unmet'; readonly end: 'from' | 'to' }
 export interface RuleList {
   readonly compiled: CompiledPolicy
-  /** By place in the list; null for the default of a pair, which need decide nothing, and for rules after so many that there was no time for them. */
+  /**
+   * By place in the list; null for the default of a pair, which need decide nothing, and for rules after so
+   * many that there was no time for them.
+   */
   readonly verdicts: readonly (RuleVerdict | null)[]
 }
 
@@ -42,7 +46,10 @@ interface Ends {
   readonly from: readonly BitRow[]
   readonly to: readonly BitRow[]
 }
-/** The same, its own place, and the rules of its chain, itself among them, that speak of some side it speaks of. */
+/**
+ * The same, its own place, and the rules of its chain, itself among them, that speak of some side it speaks
+ * of.
+ */
 interface Overlap extends Ends {
   readonly at: number
   readonly overlapping: BitRow
@@ -99,10 +106,15 @@ function overlapsOf(
   })
 }
 
-/** True where a rule is there whenever one of a schedule is: one that is there at some times alone takes nothing for good from one that is there at others. */
+/**
+ * True where a rule is there whenever one of a schedule is: one that is there at some times alone takes
+ * nothing for good from one that is there at others.
+ */
 const holdsWith = (rule: Rule, when: string | null): boolean => rule.when === null || rule.when === when
 
-/** What the rules before one leave of some services between two sides; those that take some of it are noted. */
+/**
+ * What the rules before one leave of some services between two sides; those that take some of it are noted.
+ */
 function remainderOf(
   compiled: CompiledPolicy,
   own: Rule,
@@ -180,7 +192,10 @@ function shadowOf(index: PlanIndex, compiled: CompiledPolicy, meeting: Overlap):
   return { verdict: { kind: 'works', parts }, steps }
 }
 
-/** Who would decide alike what a rule decides, were it gone; null where some of it would be decided otherwise, or logged. */
+/**
+ * Who would decide alike what a rule decides, were it gone; null where some of it would be decided otherwise,
+ * or logged.
+ */
 function coveredByLater(
   compiled: CompiledPolicy,
   at: number,
@@ -203,7 +218,8 @@ function coveredByLater(
             const next = compiled.rules[n] as Entry
             if (next.rule.chain !== rule.chain || isNothing(intersect(open, next.services))) return true
             alike = next.rule.action === rule.action && !next.rule.log
-            // A rule that never decides anything may owe that to this one: it is no heir, since it may go as well, but it must not decide otherwise.
+            // A rule that never decides anything may owe that to this one: it is no heir, since it may go as
+            // well, but it must not decide otherwise.
             if (idle.has(next.rule)) return alike
             ;(heirs ??= new Set()).add(next.rule)
             if (holdsWith(next.rule, rule.when)) open = minus(open, next.services)
@@ -265,6 +281,9 @@ const anomalies = defineStage(
     }))
   },
 )
-/** Of each gateway's list, what its rules are good for. @param outside addresses that stand for everybody outside, where they are not the plan's own */
+/**
+ * Of each gateway's list, what its rules are good for.
+ * @param outside addresses that stand for everybody outside, where they are not the plan's own
+ */
 export const anomaliesOf = (index: PlanIndex, outside: readonly Ipv4[] | null): readonly RuleList[] =>
   index.get(anomalies, outside)

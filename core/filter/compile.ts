@@ -1,7 +1,8 @@
 // Question: which rules does a gateway need so that what is intended passes, and nothing else?
-// Method: one rule for each pair of ends that the intents name, with all their services; what another rule of the list already
-// lets through is left out. All of them accept, so that their order matters only for what is written down: rules that log come
-// first, else it is that of the intents.
+// Method: one rule for each pair of ends that the intents name, with all their services; what another rule of
+// the list already lets through is left out.
+// All of them accept, so that their order matters only for what is written down: rules that log come first,
+// else it is that of the intents.
 // Source: default deny with explicit permissions, as NIST SP 800-41 revision 1, section 4.1, recommends.
 import { signOf, type Intent, type PlanIndex, type Rule, type Selector } from '#core/model'
 import { subsumes } from './packet-ends'
@@ -15,8 +16,11 @@ export interface GeneratedRule {
 
 /** An intent between hosts of one network asks nothing of the gateway. */
 const isInner = (index: PlanIndex, { from, to }: Intent): boolean => {
-  const home = (s: Selector) =>
-    s.kind === 'network' ? s.id : s.kind === 'device' ? index.devices.get(s.id)?.wants : undefined
+  const home = (s: Selector) => {
+    if (s.kind === 'network') return s.id
+    if (s.kind === 'device') return index.devices.get(s.id)?.wants
+    return undefined
+  }
   return home(from) !== undefined && home(from) === home(to)
 }
 

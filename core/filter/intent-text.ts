@@ -1,13 +1,16 @@
 // Question: how are intents written down, so that a person reads them and the same intents come back?
-// Method: one line an intent, in the grammar below, read from left to right; an error names its line and column.
+// Method: one line an intent, in the grammar below, read from left to right; an error names its line and
+// column.
 //
-//   line     = id ":" selector "->" selector ":" services [ "survives" thing { "," thing } ] [ "during" schedule-id ] [ "logged" ] [ "#" note ]
-//   selector = "any" | "inside" | "internet" | "gateway" | network-id | prefix | prefix6
-//            | "device" device-id | "tunnel" tunnel-id | "peer" peer-id | "group" group-id
-//   services = "all" | service-id { "," service-id }
+// line = id ":" selector "->" selector ":" services [ "survives" thing { "," thing } ] [ "during" schedule-id
+// ] [ "logged" ] [ "#" note ]
+// selector = "any" | "inside" | "internet" | "gateway" | network-id | prefix | prefix6
+// | "device" device-id | "tunnel" tunnel-id | "peer" peer-id | "group" group-id
+// services = "all" | service-id { "," service-id }
 //
 // Empty lines, and lines that begin with "#", say nothing.
-// Source: a grammar of our own; prefixes as of RFC 4632, an IPv6 one with its address in brackets, as RFC 3986 section 3.2.2 has it.
+// Source: a grammar of our own; prefixes as of RFC 4632, an IPv6 one with its address in brackets, as RFC
+// 3986 section 3.2.2 has it.
 import { parsePrefix4, parsePrefix6 } from '#core/address'
 import { ok, problem, refuse, type Problem, type Result } from '#core/util'
 import type { Intent, Selector } from '#core/model'
@@ -39,7 +42,11 @@ export function writeIntents(intents: readonly Intent[]): string {
   return intents
     .map((i) => {
       const survives = i.survives.length > 0 ? ` survives ${i.survives.join(', ')}` : ''
-      return `${i.id}: ${selectorText(i.from)} -> ${selectorText(i.to)}: ${i.services.length === 0 ? 'all' : i.services.join(', ')}${survives}${i.when === null ? '' : ` during ${i.when}`}${i.log ? ' logged' : ''}${i.note === '' ? '' : ` # ${i.note}`}\n`
+      const services = i.services.length === 0 ? 'all' : i.services.join(', ')
+      const when = i.when === null ? '' : ` during ${i.when}`
+      const note = i.note === '' ? '' : ` # ${i.note}`
+      const ends = `${selectorText(i.from)} -> ${selectorText(i.to)}`
+      return `${i.id}: ${ends}: ${services}${survives}${when}${i.log ? ' logged' : ''}${note}\n`
     })
     .join('')
 }

@@ -70,7 +70,9 @@ describe('intents as text', () => {
   it('name the line and the column of what is wrong, and every such line', () => {
     expect(
       told(
-        'a: guests -> internet: all\nb guests -> internet: all\n\n# a remark\nc: guests => internet: all\nd: guests -> internet: web maybe\na: staff -> 10.0.0.0/33: web\na: staff -> inside: web',
+        'a: guests -> internet: all\nb guests -> internet: all\n\n# a remark\nc: guests => ' +
+          'internet: all\nd: guests -> internet: web maybe\na: staff -> 10.0.0.0/33: web\na: ' +
+          'staff -> inside: web',
       ),
     ).toEqual([
       'line 2, column 3: intent-syntax ":"',
@@ -97,7 +99,8 @@ describe('intents as text', () => {
   })
   it('may be meant at some times alone, which are named before the log and after what they survive', () => {
     const read = readIntents(
-      'a: guests -> internet: all survives fibre during office logged # words\nb: guests -> internet: all during office',
+      'a: guests -> internet: all survives fibre during office logged # words\nb: guests -> ' +
+        'internet: all during office',
     )
     expect(read.ok && read.value.map((i) => [i.when, i.log, i.survives])).toEqual([
       ['office', true, ['fibre']],

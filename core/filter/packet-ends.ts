@@ -1,5 +1,6 @@
 // Question: which sides can a packet have at a gateway, and which selectors can speak of one side at once?
-// Method: each network and peer with each stretch of its addresses that the plan tells apart, and the internet's side.
+// Method: each network and peer with each stretch of its addresses that the plan tells apart, and the
+// internet's side.
 import {
   contains,
   ipv4,
@@ -18,7 +19,9 @@ import { matcherOf, prefixesOf, tunnelInterface, type PacketEnd } from './select
 
 /** 198.51.100.7, of RFC 5737's documentation block: it stands for any host outside. */
 const INTERNET_SAMPLE = ipv4(0xc6336407)
-/** Addresses that stand for everybody outside: one for each stretch of public space that the plan tells apart. */
+/**
+ * Addresses that stand for everybody outside: one for each stretch of public space that the plan tells apart.
+ */
 export const internetRepresentatives = (index: PlanIndex): readonly Ipv4[] => index.get(outside)
 const outside = defineStage('internet representatives', (index): readonly Ipv4[] => {
   const public4 = atomBoundaries(index)

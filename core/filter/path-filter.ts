@@ -1,7 +1,9 @@
 // Question: what do all the rules on a path let through, for any two addresses that share the path?
-// Method: the path is found once; what its rules ask of addresses is kept as a small tree of intersections and unions, which is
-// evaluated for each pair of addresses. A reference names the gateway whose rules are asked, so that it outlives an edit of them.
-// Source: sets of packets along a path, as in header space analysis (Kazemian, Varghese and McKeown, 2012, from memory).
+// Method: the path is found once; what its rules ask of addresses is kept as a small tree of intersections
+// and unions, which is evaluated for each pair of addresses.
+// A reference names the gateway whose rules are asked, so that it outlives an edit of them.
+// Source: sets of packets along a path, as in header space analysis (Kazemian, Varghese and McKeown, 2012,
+// from memory).
 import type { Rule } from '#core/model'
 import type { Ipv4 } from '#core/address'
 import { accepted, decide, type Policies } from './rules'

@@ -1,6 +1,9 @@
-// Question: which intents is each rule of a list there for, which of them does it decide, and what does it refuse?
-// Method: the rules that speak of a side are known as bits: those of any side an intent speaks of, at both ends, are there for it.
-// What each then decides is asked for every pair of sides that the rules tell apart, with every schedule and with none.
+// Question: which intents is each rule of a list there for, which of them does it decide, and what does it
+// refuse?
+// Method: the rules that speak of a side are known as bits: those of any side an intent speaks of, at both
+// ends, are there for it.
+// What each then decides is asked for every pair of sides that the rules tell apart, with every schedule and
+// with none.
 // Source: first match, as in rules.ts.
 import { bitsWhere, bothBits, eachShared, eitherBits, groupByRows } from '#core/util'
 import type { Intent, PlanIndex, Rule } from '#core/model'

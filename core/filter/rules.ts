@@ -1,6 +1,6 @@
 // Question: what does an ordered rule list let through from one place to another?
-// Method: first match, exactly: each rule takes its services out of what no rule has decided yet. Which rules speak of a side is
-// kept as bits, so that only those that speak of both are met.
+// Method: first match, exactly: each rule takes its services out of what no rule has decided yet.
+// Which rules speak of a side is kept as bits, so that only those that speak of both are met.
 // Source: first-match semantics as of any packet filter with terminal verdicts (nftables' accept and drop).
 import { eachShared, noBits, setBit, type BitRow, type Bits } from '#core/util'
 import {
@@ -147,7 +147,10 @@ class SelectorIndex {
 }
 const NONE: readonly never[] = []
 
-/** Answers which rules of a gateway's list speak of a side: what is said of its interface is found once, and of each atom once. */
+/**
+ * Answers which rules of a gateway's list speak of a side: what is said of its interface is found once, and
+ * of each atom once.
+ */
 const rulesMatched = defineStage('rule match bits', (index, deviceId: string) => {
   const rules = index.get(ruleEnds, deviceId)
   const networks = index.networkHeads
@@ -183,7 +186,10 @@ const rulesMatched = defineStage('rule match bits', (index, deviceId: string) =>
   }
 })
 
-/** Who decides what, in order, for new connections from one side to the other. The sets are disjoint and cover all. */
+/**
+ * Who decides what, in order, for new connections from one side to the other.
+ * The sets are disjoint and cover all.
+ */
 export function decide(
   compiled: CompiledPolicy,
   chain: Rule['chain'],

@@ -49,7 +49,8 @@ describe('names of the registry', () => {
     const entries = registered(registry, name)
     return entries && writeEntries(entries)
   }
-  // RFC 9293 names none; the assignments are those of RFC 7230 (http), RFC 1035 (domain), RFC 5905 (ntp), RFC 3261 (sip), RFC 4253 (ssh), RFC 7826 (rtsp).
+  // RFC 9293 names none; the assignments are those of RFC 7230 (http), RFC 1035 (domain), RFC 5905 (ntp), RFC
+  // 3261 (sip), RFC 4253 (ssh), RFC 7826 (rtsp).
   it.each([
     ['https/tcp', 'tcp 443'],
     ['http/tcp', 'tcp 80'],

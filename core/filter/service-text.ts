@@ -1,6 +1,9 @@
 // Question: how are the ports of a service written, and which does a name of the registry stand for?
-// Method: `tcp 80 443, udp 16384-16482, icmp`: one part a protocol, its ports behind it. Names are looked up in the registry's own table.
-// Source: RFC 6335 (service names and port numbers); the table is IANA's, as its user hands it over.
+// Method:
+// `tcp 80 443, udp 16384-16482, icmp`: one part a protocol, its ports behind it.
+// Names are looked up in the registry's own table.
+// Source:
+// RFC 6335 (service names and port numbers); the table is IANA's, as its user hands it over.
 import { ok, problem, refuse, type Problem, type Result } from '#core/util'
 import type { Protocol, ServiceEntry } from '#core/model'
 
@@ -19,7 +22,10 @@ export function writeEntries(entries: readonly ServiceEntry[]): string {
     .join(', ')
 }
 
-/** Reads what `writeEntries` writes. Problems: not-ports, with the part that is none; none at all is one too. */
+/**
+ * Reads what `writeEntries` writes.
+ * Problems: not-ports, with the part that is none; none at all is one too.
+ */
 export function readEntries(text: string): Result<readonly ServiceEntry[]> {
   const problems: Problem[] = []
   const entries: ServiceEntry[] = []
@@ -47,8 +53,11 @@ const SHARED: Readonly<Record<string, string>> = { http: 'www-http', www: 'www-h
 export type PortRegistry = Readonly<Record<string, readonly string[]>>
 
 /**
- * What a name of the registry stands for: every port that it is assigned, tcp and udp; one of them alone where it says so, `ntp/udp`. Null where
- * the registry has no such name. Many names are assigned both though one is used (RFC 6335 section 7.2): that is for the planner to narrow.
+ * What a name of the registry stands for: every port that it is assigned, tcp and udp; one of them alone
+ * where it says so, `ntp/udp`.
+ * Null where
+ * the registry has no such name.
+ * Many names are assigned both though one is used (RFC 6335 section 7.2): that is for the planner to narrow.
  */
 export function registered(registry: PortRegistry, name: string): readonly ServiceEntry[] | null {
   const [asked = '', only] = name.trim().toLowerCase().split('/')
@@ -65,5 +74,9 @@ export function registered(registry: PortRegistry, name: string): readonly Servi
   })
   return entries.length === 0
     ? null
-    : entries.sort((a, b) => (a.proto < b.proto ? -1 : a.proto > b.proto ? 1 : a.from - b.from))
+    : entries.sort((a, b) => {
+        if (a.proto < b.proto) return -1
+        if (a.proto > b.proto) return 1
+        return a.from - b.from
+      })
 }

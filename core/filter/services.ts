@@ -160,12 +160,12 @@ export function formatServices(set: ServiceSet): string {
   if (sameSet(set, EVERYTHING)) return 'all'
   const ports = (list: Intervals) =>
     list.map(([from, to]) => (from === to ? `${from}` : `${from}-${to}`)).join(' ')
-  const whole = (list: Intervals) => list.length === 1 && list[0]?.[0] === 0 && list[0][1] === 65535
-  return [
-    set.tcp.length > 0 ? (whole(set.tcp) ? 'tcp all' : `tcp ${ports(set.tcp)}`) : '',
-    set.udp.length > 0 ? (whole(set.udp) ? 'udp all' : `udp ${ports(set.udp)}`) : '',
-    set.icmp ? 'icmp' : '',
-  ]
-    .filter((part) => part !== '')
+  const isWhole = (list: Intervals) => list.length === 1 && list[0]?.[0] === 0 && list[0][1] === 65535
+  const part = (proto: string, list: Intervals) => {
+    if (list.length === 0) return ''
+    return `${proto} ${isWhole(list) ? 'all' : ports(list)}`
+  }
+  return [part('tcp', set.tcp), part('udp', set.udp), set.icmp ? 'icmp' : '']
+    .filter((text) => text !== '')
     .join(', ')
 }

@@ -1,6 +1,12 @@
-// Question: does the addressing fit what lies outside the networks themselves: lines, far sites, clients, IPv6?
-// Method: prefixes against prefixes; a pool against its clients by Erlang's loss formula; typed fields against their meaning.
-// Source: RFC 1918 and 4632; RFC 4291 and 4862 (SLAAC needs 64 bits); RFC 2131; Erlang B as in core/dhcp.
+// Question: does the addressing fit what lies outside the networks themselves: lines, far sites, clients,
+// IPv6?
+// Method: prefixes against prefixes; a pool against its clients by Erlang's loss formula; typed fields
+// against their meaning.
+// Source:
+// RFC 1918 and 4632;
+// RFC 4291 and 4862 (SLAAC needs 64 bits);
+// RFC 2131;
+// Erlang B as in core/dhcp.
 import {
   contains6,
   formatIpv6,
@@ -240,7 +246,10 @@ function sixFindings(plan: Plan): Draft[] {
   })
 }
 
-/** Typed IPv6 addresses: what follows the network's own part, moved into its prefix, is the mend of one that lies elsewhere. */
+/**
+ * Typed IPv6 addresses: what follows the network's own part, moved into its prefix, is the mend of one that
+ * lies elsewhere.
+ */
 function typedSixFindings(network: Network): Draft[] {
   const prefix = prefixSix(network)
   const seen = new Map<string, string>()

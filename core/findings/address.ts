@@ -1,6 +1,7 @@
 // Question: is every network's addressing legal, free of collisions and large enough?
 // Method: arithmetic on prefixes and ranges, network by network and pair by pair.
-// Source: RFC 4632, RFC 3021 (usable addresses), RFC 6890 (special blocks); numbering habits are common practice.
+// Source:
+// RFC 4632, RFC 3021 (usable addresses), RFC 6890 (special blocks); numbering habits are common practice.
 import {
   contains,
   CROWDED,
@@ -238,7 +239,9 @@ interface Claim {
   readonly place: readonly string[]
 }
 
-/** Who claims which address in a network, whether any lies outside it, and whether any is claimed twice in it. */
+/**
+ * Who claims which address in a network, whether any lies outside it, and whether any is claimed twice in it.
+ */
 function claimsIn(network: Network) {
   const claims: Claim[] = [
     { ip: network.gateway, name: `${network.name} gateway`, place: ['networks', network.id, 'gateway'] },

@@ -1,6 +1,8 @@
 // Question: is enough known of the lines and the boxes to begin, and do they fit what is planned?
-// Method: missing facts as the brief lists them; line facts against ports and addresses; labels against their check characters.
-// Source: ISO/IEC 7064 (serials), RFC 6598 (100.64.0.0/10), IEEE 802 (MAC addresses); the rest is common practice.
+// Method: missing facts as the brief lists them; line facts against ports and addresses; labels against their
+// check characters.
+// Source:
+// ISO/IEC 7064 (serials), RFC 6598 (100.64.0.0/10), IEEE 802 (MAC addresses); the rest is common practice.
 import { parseIpv4, spaceOf } from '#core/address'
 import { missingOfLine, type MissingFact } from '#core/brief'
 import {
@@ -133,7 +135,10 @@ function countryFindings(index: PlanIndex): Draft[] {
   ]
 }
 
-/** Findings of the brief: lines, then boxes. Facts other than the lines' are listed on the sheet, not here. */
+/**
+ * Findings of the brief: lines, then boxes.
+ * Facts other than the lines' are listed on the sheet, not here.
+ */
 export function checkBrief(index: PlanIndex): Finding[] {
   const facts = index.plan.uplinks.flatMap(missingOfLine)
   return [

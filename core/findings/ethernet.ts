@@ -1,6 +1,8 @@
 // Question: will the cables and ports carry every VLAN to where it is needed?
 // Method: knots of the VLAN threads, then each port and each cable by itself.
-// Source: IEEE 802.1Q-2022 (VLANs), ISO/IEC 11801-1 (100 m copper channel); copper between buildings: common practice.
+// Source:
+// IEEE 802.1Q-2022 (VLANs), ISO/IEC 11801-1 (100 m copper channel); copper between buildings: common
+// practice.
 import { buildingOf } from '#core/brief'
 import { CHANNEL_M, opticFor } from '#core/cabling'
 import { vlanGaps, modeFor, trunkProposals } from '#core/layer2'
@@ -89,8 +91,11 @@ function linkFindings(index: PlanIndex, link: Link): Draft[] {
   if (!a || !b) return []
   const out: Draft[] = []
   const modes = [modeFor(index, a, link.a, link), modeFor(index, b, link.b, link)] as const
-  const native = (mode: PortMode) =>
-    mode.mode === 'access' ? mode.vlan : mode.mode === 'trunk' ? mode.native : undefined
+  const native = (mode: PortMode) => {
+    if (mode.mode === 'access') return mode.vlan
+    if (mode.mode === 'trunk') return mode.native
+    return undefined
+  }
   const [na, nb] = [native(modes[0]), native(modes[1])]
   if (isVlanAware(a) && isVlanAware(b) && na !== undefined && nb !== undefined && na !== nb) {
     const [at, to] = [labelOf(index, link.a), labelOf(index, link.b)]
@@ -145,7 +150,10 @@ function copperFindings(index: PlanIndex, link: Link): Draft[] {
 /** Between buildings a lead this short, as along a shared wall, is not told of (practice). */
 const SHORT_HOP_M = 60
 
-/** Moves a cable to free fibre ports at both ends, with their lights; null where an end whose model is known has none. */
+/**
+ * Moves a cable to free fibre ports at both ends, with their lights; null where an end whose model is known
+ * has none.
+ */
 function moveToFibre(index: PlanIndex, link: Link, lengthM: number): Finding['mend'] {
   const changes: Change[] = []
   let optic: OpticName | null = null
@@ -198,12 +206,20 @@ function idleFindings(index: PlanIndex): Draft[] {
     }))
 }
 
-/** What a VLAN-aware port does to the plain device behind it: hosts in the wrong network, tags into an unmanaged switch. */
+function untaggedVid(mode: PortMode): number | null {
+  if (mode.mode === 'access') return mode.vlan
+  return mode.mode === 'trunk' ? mode.native : null
+}
+
+/**
+ * What a VLAN-aware port does to the plain device behind it: hosts in the wrong network, tags into an
+ * unmanaged switch.
+ */
 function edgeFindings(index: PlanIndex, link: Link, ref: PortRef, mode: PortMode): Draft[] {
   const near = index.devices.get(ref.deviceId)
   const far = index.devices.get(farEnd(link, ref).deviceId)
   if (!near || !far || !isVlanAware(near)) return []
-  const untagged = mode.mode === 'access' ? mode.vlan : mode.mode === 'trunk' ? mode.native : null
+  const untagged = untaggedVid(mode)
   if (
     far.kind === 'unmanaged' &&
     mode.mode === 'trunk' &&

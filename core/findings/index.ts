@@ -44,16 +44,17 @@ export function findWired(index: PlanIndex): Finding[] {
   return sortFindings([...checkBrief(index), ...checkAddresses(index), ...checkEthernet(index)])
 }
 
-const sheetOf = (d: Draft): Finding['sheet'] =>
-  d.place[0] === 'ssids'
-    ? 'loom'
-    : d.place[0] === 'policies'
-      ? 'rules'
-      : d.place[0] === 'policyRoutes'
-        ? 'tunnels'
-        : 'reach'
+const sheetOf = (d: Draft): Finding['sheet'] => {
+  if (d.place[0] === 'ssids') return 'loom'
+  if (d.place[0] === 'policies') return 'rules'
+  if (d.place[0] === 'policyRoutes') return 'tunnels'
+  return 'reach'
+}
 
-/** The whole answer to an edit: findings of the plan as it is meant to run, grid and threads under the weather. */
+/**
+ * The whole answer to an edit: findings of the plan as it is meant to run, grid and threads under the
+ * weather.
+ */
 export function analyse(index: PlanIndex, weather: Weather): Analysis {
   const well = openSite(index, [])
   const wellGrid = matrixOf(well)

@@ -1,7 +1,10 @@
-// Question: what do rules and intents leave half done: a service that never gets through, one direction, the way to management, IPv6?
-// Method: the grids of both families and the rules' bits, read for patterns that are mistakes more often than not.
-// Source: generalisation and correlation of ordered rules (Al-Shaer and Hamed, 2004, from memory); the rest is common practice,
-// without a source: management is the network that infrastructure has its addresses in, guests are where an SSID isolates.
+// Question: what do rules and intents leave half done: a service that never gets through, one direction, the
+// way to management, IPv6?
+// Method: the grids of both families and the rules' bits, read for patterns that are mistakes more often than
+// not.
+// Source: generalisation and correlation of ordered rules (Al-Shaer and Hamed, 2004, from memory); the rest
+// is common practice, without a source: management is the network that infrastructure has its addresses in,
+// guests are where an SSID isolates.
 import type { Json, Plan, PlanIndex, Selector } from '#core/model'
 import {
   formatServices,
@@ -24,7 +27,10 @@ import {
 import { draft, set, type Draft } from './finding'
 import { cellIn, nameOfKey, passing, refusal, sixExcess } from './repairs'
 
-/** Of so many refusals in one direction the other is mended; what else there is has a mend once these are made. */
+/**
+ * Of so many refusals in one direction the other is mended; what else there is has a mend once these are
+ * made.
+ */
 const MOST_MENDED = 20
 
 /** Refusals in one direction, where the other is open although nobody means it. */
@@ -69,7 +75,10 @@ const INFRASTRUCTURE: ReadonlySet<string> = new Set([
   'extender',
   'controller',
 ])
-/** Where a gateway's own pages and shells usually listen: SSH, Telnet, HTTP, HTTPS and their second ports (IANA), SNMP. */
+/**
+ * Where a gateway's own pages and shells usually listen:
+ * SSH, Telnet, HTTP, HTTPS and their second ports (IANA), SNMP.
+ */
 const MANAGED_BY: ServiceSet = {
   tcp: [
     [22, 23],
@@ -110,7 +119,10 @@ function managementFindings(index: PlanIndex, grid: ReachabilityMatrix): Draft[]
   ])
 }
 
-/** Networks whose hosts are meant to have all of the internet and nothing else, on an SSID where they hear each other: guests, as far as intents tell. */
+/**
+ * Networks whose hosts are meant to have all of the internet and nothing else, on an SSID where they hear
+ * each other: guests, as far as intents tell.
+ */
 function guestFindings({ plan }: PlanIndex): Draft[] {
   const isOf = (s: Selector, networkId: string) => s.kind === 'network' && s.id === networkId
   // Where there is one network alone, its people are at home there.

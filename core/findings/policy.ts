@@ -28,7 +28,10 @@ import { nameOfKey } from './repairs'
 import { nameOfThing } from './names'
 import { shadowFindings } from './shadows'
 
-/** Devices whose trouble is already told as a knot or by an address finding; their lost intents are not told twice. */
+/**
+ * Devices whose trouble is already told as a knot or by an address finding; their lost intents are not told
+ * twice.
+ */
 function explained(site: Site, blamed: ReadonlySet<string>): Set<string> {
   const out = new Set(vlanGaps(site.index, site.scenario).flatMap((knot) => knot.affected))
   for (const endpoint of site.endpoints) {
@@ -183,7 +186,10 @@ function danglingFindings(index: PlanIndex): Draft[] {
   return [...groups, ...rules, ...pairs, ...intents]
 }
 
-/** Every finding of group P, and the grid they were read from. `blamed`: networks whose addressing is already found wrong. */
+/**
+ * Every finding of group P, and the grid they were read from.
+ * `blamed`: networks whose addressing is already found wrong.
+ */
 export function checkPolicy(site: Site, grid: ReachabilityMatrix, blamed: ReadonlySet<string>): Finding[] {
   const { index } = site
   const told = explained(site, blamed)
@@ -195,7 +201,8 @@ export function checkPolicy(site: Site, grid: ReachabilityMatrix, blamed: Readon
     )
   })
   const now = [...excessFindings(index, grid, ''), ...missingFindings(site, grid.verdicts, told, '')]
-  // At other times other rules are there, and other things are meant: what is wrong then and not at the usual time.
+  // At other times other rules are there, and other things are meant: what is wrong then and not at the usual
+  // time.
   const usual = new Set(
     index.plan.schedules.length === 0
       ? []

@@ -1,6 +1,6 @@
 // Question: which one rule mends what the grid shows: lets an intent through, or refuses what nobody means?
-// Method: the rule is laid on the plan and the grid asked again; a repair is told only where what was wrong is right then, and
-// nothing that was right is wrong.
+// Method: the rule is laid on the plan and the grid asked again; a repair is told only where what was wrong
+// is right then, and nothing that was right is wrong.
 // Source: the plan's own semantics; no figures used.
 import { groupBy } from '#core/util'
 import {
@@ -87,7 +87,10 @@ function policyBetween(index: PlanIndex, from: string, to: string): Policy | und
   return index.plan.policies.find((p) => p.deviceId === home)
 }
 
-/** Services of the plan that together are exactly these; none for everything there is; null where no list of them says it. */
+/**
+ * Services of the plan that together are exactly these; none for everything there is; null where no list of
+ * them says it.
+ */
 function namesOf(index: PlanIndex, wanted: ServiceSet, all: ServiceSet): string[] | null {
   if (sameSet(wanted, all)) return []
   const ids = index.plan.services
@@ -99,7 +102,10 @@ function namesOf(index: PlanIndex, wanted: ServiceSet, all: ServiceSet): string[
   return sameSet(servicesOf(ids, index.services), wanted) && ids.length > 0 ? ids : null
 }
 
-/** A refusal from one end to another before every other rule of the gateway between them, not tried; null where none says it. */
+/**
+ * A refusal from one end to another before every other rule of the gateway between them, not tried; null
+ * where none says it.
+ */
 export function refusal(
   index: PlanIndex,
   from: string,
@@ -153,11 +159,17 @@ const keepsAll = (before: ReachabilityMatrix, after: ReachabilityMatrix): boolea
     isNothing(minus(v.missing, before.verdicts.find((w) => w.intentId === v.intentId)?.missing ?? NOTHING)),
   )
 
-/** What passes by IPv6 in a cell and no intent asks for, beyond what IPv4 lets through unasked as well. @param four the grid of IPv4 */
+/**
+ * What passes by IPv6 in a cell and no intent asks for, beyond what IPv4 lets through unasked as well.
+ * @param four the grid of IPv4
+ */
 export const sixExcess = (four: ReachabilityMatrix, cell: MatrixCell): ServiceSet =>
   minus(cell.unexpected, cellIn(four, cell.from, cell.to)?.unexpected ?? NOTHING)
 
-/** A refusal of what passes between two ends and nobody means, tried. `six`: of the IPv6 grid, beyond what IPv4 lets through as well. */
+/**
+ * A refusal of what passes between two ends and nobody means, tried.
+ * `six`: of the IPv6 grid, beyond what IPv4 lets through as well.
+ */
 function refusalOf(
   index: PlanIndex,
   grid: ReachabilityMatrix,
@@ -180,7 +192,10 @@ function refusalOf(
     : null
 }
 
-/** A rule that lets an intent through where another refuses it, tried. @param example a flow of it that does not pass */
+/**
+ * A rule that lets an intent through where another refuses it, tried.
+ * @param example a flow of it that does not pass
+ */
 function permissionFor(site: Site, intent: Intent, example: FlowRef | null, weather: Weather): Mend | null {
   const refused =
     example && walkFlow(site, example)?.lines.find((l) => l.kind === 'rule' && l.action !== 'accept')
@@ -212,10 +227,16 @@ function permissionFor(site: Site, intent: Intent, example: FlowRef | null, weat
     : null
 }
 
-/** Repairs of each kind of finding that are tried; what else is wrong is told without one until these are made. */
+/**
+ * Repairs of each kind of finding that are tried; what else is wrong is told without one until these are
+ * made.
+ */
 const MOST_TRIED = 3
 
-/** The findings, with a mend for the first ones that tell what the grid shows and that one rule mends. Each trial asks for a grid: too slow for every stroke of a key. */
+/**
+ * The findings, with a mend for the first ones that tell what the grid shows and that one rule mends.
+ * Each trial asks for a grid: too slow for every stroke of a key.
+ */
 export function withRepairs(index: PlanIndex, findings: readonly Finding[]): readonly Finding[] {
   const open = findings.filter((f) => f.mend === null && (f.code === 'P01' || f.code === 'P08'))
   if (open.length === 0) return findings

@@ -1,5 +1,6 @@
 // Question: which rules could go, or never get to what they name, or speak of nobody?
-// Method: each rule by both families: what is idle by IPv4 may have work by IPv6, and is told only where it has none.
+// Method: each rule by both families: what is idle by IPv4 may have work by IPv6, and is told only where it
+// has none.
 import { isPairRule, type Json, type PlanIndex, type Rule } from '#core/model'
 import { anomaliesOf, type RuleVerdict } from '#core/filter'
 import { ipv6ProjectionOf } from '#core/reachability'
@@ -24,7 +25,10 @@ function together(four: RuleVerdict | null, six: RuleVerdict | null | undefined)
 }
 
 const NONE: readonly never[] = []
-/** Rules that never match, services of rules that others decide first and otherwise, rules without which nothing would change. */
+/**
+ * Rules that never match, services of rules that others decide first and otherwise, rules without which
+ * nothing would change.
+ */
 export function shadowFindings(index: PlanIndex): Draft[] {
   const six = ipv6ProjectionOf(index)
   const sixth = six && anomaliesOf(index.of(six.plan), six.outside)

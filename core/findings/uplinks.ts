@@ -1,7 +1,8 @@
 // Question: will the lines hold each other up, and will the tunnels carry?
-// Method: probes by the closed forms of `failover`; shared fates by their words; tunnels by keys, addresses, who can be dialled, and
-// what the grid lets out of them.
-// Source: RFC 1918 and 6598 (whose probes prove nothing), wg(8) (allowed addresses, keys).
+// Method: probes by the closed forms of `failover`; shared fates by their words; tunnels by keys, addresses,
+// who can be dialled, and what the grid lets out of them.
+// Source:
+// RFC 1918 and 6598 (whose probes prove nothing), wg(8) (allowed addresses, keys).
 import {
   contains,
   formatPrefix4,
@@ -38,7 +39,10 @@ import { parseInterfaceAddress, includes, isNothing, prefixesOf, servicesOf } fr
 import { GATEWAY, INTERNET, peerKey, type ReachabilityMatrix } from '#core/reachability'
 import { draft, set, type Draft, type Finding } from './finding'
 
-/** A line that takes so many times the share that its speed is of the sum is full before the others are half so. */
+/**
+ * A line that takes so many times the share that its speed is of the sum is full before the others are half
+ * so.
+ */
 const MOST_UNEVEN = 1.5
 /** Weights in the ratio of the speeds: tenths of the fastest, at least 1. */
 const weightBySpeed = (lines: readonly Uplink[], line: Uplink): number =>
@@ -191,7 +195,10 @@ function lineFindings(index: PlanIndex): Draft[] {
   return out
 }
 
-/** Forwards to an address that is nobody's for good: of a pool, where the server gives it to anybody, or of no host at all. */
+/**
+ * Forwards to an address that is nobody's for good: of a pool, where the server gives it to anybody, or of no
+ * host at all.
+ */
 function targetFindings(plan: Plan): Draft[] {
   return plan.forwards
     .filter((f) => !plan.networks.some((n) => n.fixed.some((x) => x.ip === f.toAddress)))
@@ -208,7 +215,10 @@ function targetFindings(plan: Plan): Draft[] {
     })
 }
 
-/** Forwards whose outside address people inside will use, and get nowhere: those who may reach the same server by its own. */
+/**
+ * Forwards whose outside address people inside will use, and get nowhere: those who may reach the same server
+ * by its own.
+ */
 function insideFindings(index: PlanIndex): Draft[] {
   const { plan } = index
   return plan.forwards
@@ -223,13 +233,11 @@ function insideFindings(index: PlanIndex): Draft[] {
             : i.to.kind === 'network' && i.to.id === home?.id) &&
           includes(servicesOf(i.services, index.services), forward.proto, forward.toPort),
       )
-      const who = asked.flatMap((i) =>
-        i.from.kind === 'network'
-          ? [index.networks.get(i.from.id)?.name ?? '']
-          : i.from.kind === 'inside'
-            ? ['everybody inside']
-            : [],
-      )
+      const who = asked.flatMap((i) => {
+        if (i.from.kind === 'network') return [index.networks.get(i.from.id)?.name ?? '']
+        if (i.from.kind === 'inside') return ['everybody inside']
+        return []
+      })
       return who.length === 0
         ? []
         : [
@@ -260,7 +268,8 @@ function callFindings(index: PlanIndex, tunnel: Tunnel): Draft[] {
   const called = lines.find(canBeCalled)
   if (called) {
     const moves = called.kind !== 'static' && tunnel.publicName === null
-    // A name that is kept up to date leads nowhere from the change of the address until everybody has heard of it.
+    // A name that is kept up to date leads nowhere from the change of the address until everybody has heard
+    // of it.
     if (called.kind !== 'static' && tunnel.publicName !== null)
       return [
         draft('V17', 'note', ['tunnels', tunnel.id, 'nameEveryS'], {
@@ -296,7 +305,10 @@ function callFindings(index: PlanIndex, tunnel: Tunnel): Draft[] {
   return [draft('V03', 'blocker', ['tunnels', tunnel.id, 'peers'], { tunnel: tunnel.name, peers: names })]
 }
 
-/** Moves one of our networks to the first subnet of its size that is free here and at every far end; null where there is none. */
+/**
+ * Moves one of our networks to the first subnet of its size that is free here and at every far end; null
+ * where there is none.
+ */
 function renumbering(plan: Plan, network: Network): Draft['mend'] {
   const [block, own] = [orNull(parsePrefix4(plan.site.supernet)), orNull(parsePrefix4(network.subnet))]
   if (!block || !own || own.length < block.length) return null
@@ -355,16 +367,25 @@ function mappingFindings(plan: Plan, tunnel: Tunnel): Draft[] {
   })
 }
 
-/** As wg(8) advises behind a translation: sooner than any forgets. RFC 4787 section 4.3 has it remember for two minutes at least. */
+/**
+ * As wg(8) advises behind a translation: sooner than any forgets.
+ * RFC 4787 section 4.3 has it remember for two minutes at least.
+ */
 const USUAL_KEEPALIVE_S = 25
 const LONGEST_KEEPALIVE_S = 120
-/** True where one end sits behind a translation that nobody can call through, and sends nothing that keeps it open: the other end cannot begin. */
+/**
+ * True where one end sits behind a translation that nobody can call through, and sends nothing that keeps it
+ * open: the other end cannot begin.
+ */
 function isSilent(plan: Plan, tunnel: Tunnel, peer: Tunnel['peers'][number]): boolean {
   if (peer.kind === 'person' || (peer.keepaliveS && peer.keepaliveS <= LONGEST_KEEPALIVE_S)) return false
   return peer.endpoint === null || !plan.uplinks.some((u) => u.deviceId === tunnel.deviceId && canBeCalled(u))
 }
 
-/** The narrower of the two lines at the ends of a tunnel, each way, where both are known; Mb/s as seen from here. */
+/**
+ * The narrower of the two lines at the ends of a tunnel, each way, where both are known;
+ * Mb/s as seen from here.
+ */
 function slowest(
   plan: Plan,
   tunnel: Tunnel,

@@ -1,10 +1,21 @@
 // Question: does power, speed, light and protocol fit at every cable, and does any frame run in a ring?
-// Method: the power of the plan, the speed of each link, the spanning tree, and each port against what its model is made for.
-// Source: IEEE 802.3-2022 (power, speeds, transceivers), IEEE 802.1D-2004 clause 17, IEEE 802.1AX (bundles).
+// Method: the power of the plan, the speed of each link, the spanning tree, and each port against what its
+// model is made for.
+// Source:
+// IEEE 802.3-2022 (power, speeds, transceivers), IEEE 802.1D-2004 clause 17, IEEE 802.1AX (bundles).
 import { linkSpeed, opticFor, OPTICS } from '#core/cabling'
 import { layer2Of } from '#core/layer2'
 import { powerOf, type Feed, type Powered } from '#core/power'
-import { endsOf, findPort, modelOf, specOf, type Link, type PlanIndex } from '#core/model'
+import {
+  endsOf,
+  findPort,
+  modelOf,
+  specOf,
+  type Link,
+  type Medium,
+  type PlanIndex,
+  type PortGroup,
+} from '#core/model'
 import { labelOf, portPlace, set, type Draft } from './finding'
 
 function powerFindings(index: PlanIndex, power: Powered): Draft[] {
@@ -194,6 +205,12 @@ function crossedFindings(index: PlanIndex): Draft[] {
     })
 }
 
+/** A cable in a socket of the other kind. */
+function misfitOf(spec: PortGroup | null, medium: Medium): 'copper-in-sfp' | 'fibre-in-copper' | null {
+  if (spec?.kind === 'sfp' && medium.kind === 'copper') return 'copper-in-sfp'
+  return spec?.kind === 'copper' && medium.kind === 'fibre' ? 'fibre-in-copper' : null
+}
+
 function opticFindings(index: PlanIndex, link: Link): Draft[] {
   const { medium } = link
   if (medium.kind !== 'copper' && medium.kind !== 'fibre') return []
@@ -205,12 +222,7 @@ function opticFindings(index: PlanIndex, link: Link): Draft[] {
   }))
   const out: Draft[] = []
   for (const { ref, spec, label } of ends) {
-    const kind =
-      spec?.kind === 'sfp' && medium.kind === 'copper'
-        ? 'copper-in-sfp'
-        : spec?.kind === 'copper' && medium.kind === 'fibre'
-          ? 'fibre-in-copper'
-          : null
+    const kind = misfitOf(spec, medium)
     if (kind)
       out.push({
         code: 'E10',
@@ -291,16 +303,13 @@ function bundleFindings(index: PlanIndex): Draft[] {
         ),
       )
     const speeds = new Set(members.map((l) => linkSpeed(index, l).mbps))
-    const why =
-      members.length < 2
-        ? 'alone'
-        : members.some((l) => pair(l) !== pair(first))
-          ? 'other-device'
-          : endsOf(first).some((r) => modes(r.deviceId).size > 1)
-            ? 'modes'
-            : speeds.size > 1
-              ? 'speeds'
-              : null
+    const reasons = {
+      alone: members.length < 2,
+      'other-device': members.some((l) => pair(l) !== pair(first)),
+      modes: endsOf(first).some((r) => modes(r.deviceId).size > 1),
+      speeds: speeds.size > 1,
+    }
+    const why = Object.entries(reasons).find(([, holds]) => holds)?.[0] ?? null
     return why === null
       ? []
       : [

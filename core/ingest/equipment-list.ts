@@ -1,6 +1,9 @@
 // Question: which boxes does this list name, and which of its rows cannot be right?
-// Method: columns by heading, or serial and MAC found in scanned text; every row is judged, and a list with a bad row is not used.
-// Source: ISO/IEC 7064 (check characters), IEEE 802 (EUI-48, group and local bits), as in core/model and core/address.
+// Method: columns by heading, or serial and MAC found in scanned text; every row is judged, and a list with a
+// bad row is not used.
+// Source:
+// ISO/IEC 7064 (check characters), IEEE 802 (EUI-48, group and local bits), as in core/model and
+// core/address.
 import { parseMac } from '#core/address'
 import { problem, type Problem } from '#core/util'
 import { parseSerial, type Device, type Equipment } from '#core/model'
@@ -79,8 +82,10 @@ const seenIn = (boxes: readonly Equipment[]) => ({
 })
 
 /**
- * Judges a table with a heading row. A table without a heading that names `serial` gives one row with that problem.
- * Problems by row: not-a-serial, wrong-check, serial-other-kind, serial-again, not-eui48, multicast-mac, local-mac, mac-again, no-such-device.
+ * Judges a table with a heading row.
+ * A table without a heading that names `serial` gives one row with that problem.
+ * Problems by row: not-a-serial, wrong-check, serial-other-kind, serial-again, not-eui48, multicast-mac,
+ * local-mac, mac-again, no-such-device.
  */
 export function readEquipmentList(
   rows: readonly (readonly string[])[],
@@ -109,7 +114,10 @@ export function readEquipmentList(
   })
 }
 
-/** Serial and MAC in a text that a hand scanner typed: bare, or among other words as QR codes carry them. Null where it holds neither. */
+/**
+ * Serial and MAC in a text that a hand scanner typed: bare, or among other words as QR codes carry them.
+ * Null where it holds neither.
+ */
 export function readScan(
   text: string,
 ): { readonly serial: string | null; readonly mac: string | null } | null {

@@ -13,7 +13,9 @@ describe('a network list', () => {
   it('is read by its headings, in any order and case', () => {
     expect(
       networks(
-        'Gateway,Subnet,VLAN ID,Network,DHCP pool,Remark\n10.61.1.1,10.61.1.0/24,10,Staff,10.61.1.100-10.61.1.219,x\n10.61.2.1,10.61.2.0/26,20,Servers,,\n',
+        'Gateway,Subnet,VLAN ID,Network,DHCP pool,Remark\n' +
+          '10.61.1.1,10.61.1.0/24,10,Staff,10.61.1.100-10.61.1.219,x\n' +
+          '10.61.2.1,10.61.2.0/26,20,Servers,,\n',
       ),
     ).toEqual({
       ok: true,
@@ -31,7 +33,8 @@ describe('a network list', () => {
   })
   it('names row and column of everything wrong, and gives nothing', () => {
     const csv =
-      'vlan,name,subnet,gateway,pool\n10,Staff,10.61.1.0/24,10.61.1.1,\n0,,10.61.2.5/24,10.61.2.300,10.61.2.9-10.61.2.1\n\n10,Twin,10.61.3.0/24,10.61.3.1,\n'
+      'vlan,name,subnet,gateway,pool\n10,Staff,10.61.1.0/24,10.61.1.1,\n' +
+      '0,,10.61.2.5/24,10.61.2.300,10.61.2.9-10.61.2.1\n\n10,Twin,10.61.3.0/24,10.61.3.1,\n'
     expect(told(networks(csv))).toEqual([
       'row 3, column "vlan": not-a-vlan',
       'row 3, column "name": no-name',
@@ -73,7 +76,8 @@ describe('a list of serials', () => {
     expect(
       told(
         read(
-          `${good},boat-ap\n${good},skerry-switch\nGH-0000-0000,visit-ap\n${makeSerial('GH', '7A07K5R')},boat-ap\nx,nobody`,
+          `${good},boat-ap\n${good},skerry-switch\nGH-0000-0000,visit-ap\n` +
+            `${makeSerial('GH', '7A07K5R')},boat-ap\nx,nobody`,
         ),
       ),
     ).toEqual([

@@ -4,8 +4,8 @@ import type { Plan } from '#core/model'
 import { site, the, type LoosePlan } from '../../tests/plans'
 import { readRunning } from '.'
 
-// What the programs themselves print is tried in tests/twin; here are the differences that each kind can show, on printed lines
-// cut down by hand, in the columns of wg(8) and of dnsmasq's leases file.
+// What the programs themselves print is tried in tests/twin; here are the differences that each kind can
+// show, on printed lines cut down by hand, in the columns of wg(8) and of dnsmasq's leases file.
 
 const [OURS, THEIRS, OTHER] = [
   'hSDwCYkwp1R0i33ctD73Wg2/Og0mOBr066SpjqqbTmo=',
@@ -113,7 +113,8 @@ describe('leases', () => {
   it('outside every pool, of somebody else’s reservation, and of who has another one are told', () => {
     expect(
       told(
-        '1764000000 02:00:00:00:00:01 10.9.10.7 * *\n1764000000 02:00:00:00:00:02 10.9.10.50 desk *\n1764000000 00:00:5e:00:53:11 10.9.10.150 printer *',
+        '1764000000 02:00:00:00:00:01 10.9.10.7 * *\n1764000000 02:00:00:00:00:02 10.9.10.50 ' +
+          'desk *\n1764000000 00:00:5e:00:53:11 10.9.10.150 printer *',
       ),
     ).toEqual([
       'lease-outside | 10.9.10.7 | 02:00:00:00:00:01',

@@ -1,7 +1,9 @@
 // Question: does what a gateway runs say the same as the plan?
-// Method: what its own programs print is read into the terms of the files that were written for it, and both are compared, entry by
-// entry. Secrets in it are passed over unread.
-// Source: libnftables-json(5), ip(8) with -j, wg(8) `show … dump`, dnsmasq(8) (leases file); nft(8) for the meaning of each match.
+// Method: what its own programs print is read into the terms of the files that were written for it, and both
+// are compared, entry by entry.
+// Secrets in it are passed over unread.
+// Source: libnftables-json(5), ip(8) with -j, wg(8) `show … dump`, dnsmasq(8) (leases file); nft(8) for the
+// meaning of each match.
 import { contains, parseIpv4, parsePrefix4, parseRange4 } from '#core/address'
 import { ok, orNull, problem, refuse, type Result } from '#core/util'
 import { dnsmasqConf, ipBatch, nftRuleset, wgName } from '#core/export'
@@ -68,15 +70,17 @@ interface Met {
   readonly id: string
 }
 
-const TOKEN =
-  /(iifname|oifname|ip6? [sd]addr|tcp dport|udp dport|icmpv6 type|icmp type|ct state|ip6 hoplimit|log prefix|meta day|meta hour) (\{[^}]*\}|"[^"]*"(?:-"[^"]*")?|\S+)/g
+const KEYS =
+  'iifname|oifname|ip6? [sd]addr|tcp dport|udp dport|icmpv6 type|icmp type|ct state|' +
+  'ip6 hoplimit|log prefix|meta day|meta hour'
+const TOKEN = new RegExp(`(${KEYS}) (\\{[^}]*\\}|"[^"]*"(?:-"[^"]*")?|\\S+)`, 'g')
 /** A rule as Able Mast writes it. */
 function readWritten(line: string): Met {
   const [body = '', comment = ''] = line.split(' comment "')
-  const parts = [...body.matchAll(TOKEN)].map(
-    ([, key = '', value = '']) =>
-      `${key.replace('meta ', '')}=${key === 'log prefix' ? value.replaceAll('"', '') : flat(value.replaceAll(/[{}"\s]/g, '').split(','))}`,
-  )
+  const parts = [...body.matchAll(TOKEN)].map(([, key = '', value = '']) => {
+    const bare = value.replaceAll(/[{}"\s]/g, '').split(',')
+    return `${key.replace('meta ', '')}=${key === 'log prefix' ? value.replaceAll('"', '') : flat(bare)}`
+  })
   const verdict = /\b(accept|drop|reject)\s*$/.exec(body)?.[1] ?? ''
   return { says: [...parts.sort(), verdict].join(' '), id: comment.replace(/"$/, '').split(':')[0] ?? '' }
 }
@@ -93,7 +97,18 @@ function valueText(value: unknown): string[] {
   return [JSON.stringify(value)]
 }
 
-/** A rule as `nft -j` prints it; a match that is not known here stands as it was printed, so that it shows as a difference. */
+/** What a match compares: a part of the packet, or what is known of it. */
+function expressionName({ meta, payload, ct, ...other }: Fields): string {
+  if (isFields(meta)) return String(meta['key'])
+  if (isFields(ct)) return `ct ${String(ct['key'])}`
+  if (isFields(payload)) return `${String(payload['protocol'])} ${String(payload['field'])}`
+  return JSON.stringify(other)
+}
+
+/**
+ * A rule as `nft -j` prints it; a match that is not known here stands as it was printed, so that it shows as
+ * a difference.
+ */
 function readPrinted(rule: Fields): Met {
   const parts: string[] = []
   let verdict = ''
@@ -107,14 +122,7 @@ function readPrinted(rule: Fields): Met {
       parts.push(`log prefix=${isFields(inner) ? String(inner['prefix'] ?? '').trim() : ''}`)
     else if (kind === 'match' && isFields(inner) && isFields(inner['left'])) {
       const { left } = inner as { left: Fields }
-      const [meta, payload, ct] = [left['meta'], left['payload'], left['ct']]
-      const name = isFields(meta)
-        ? String(meta['key'])
-        : isFields(ct)
-          ? `ct ${String(ct['key'])}`
-          : isFields(payload)
-            ? `${String(payload['protocol'])} ${String(payload['field'])}`
-            : JSON.stringify(left)
+      const name = expressionName(left)
       parts.push(`${inner['op'] === '!=' ? 'not ' : ''}${name}=${flat(valueText(inner['right']))}`)
     } else parts.push(JSON.stringify(statement))
   }
@@ -278,7 +286,10 @@ function compareChoices(plan: Plan, deviceId: string, printed: readonly Fields[]
   }
 }
 
-/** Columns of `wg show NAME dump`; with `all`, each line begins with the interface. The private key, the first of an interface's line, is not read. */
+/**
+ * Columns of `wg show NAME dump`; with `all`, each line begins with the interface.
+ * The private key, the first of an interface's line, is not read.
+ */
 function compareWireguard(plan: Plan, deviceId: string, lines: readonly (readonly string[])[]): Running {
   const tunnels = plan.tunnels.filter((t) => t.deviceId === deviceId)
   const named = lines.some((l) => l.length === 5 || l.length === 9)
@@ -367,8 +378,10 @@ function compareLeases(plan: Plan, deviceId: string, lines: readonly string[]): 
 const MOST_CHARACTERS = 5_000_000
 
 /**
- * What a gateway's program printed, compared with the plan: `nft -j list ruleset`, `ip -j address`, `ip -j route`, `ip -j rule`,
- * `wg show … dump`, or dnsmasq's leases file; which of them it is, it says itself. Of nftables the filter chains are compared.
+ * What a gateway's program printed, compared with the plan:
+ * `nft -j list ruleset`, `ip -j address`, `ip -j route`, `ip -j rule`,
+ * `wg show … dump`, or dnsmasq's leases file; which of them it is, it says itself.
+ * Of nftables the filter chains are compared.
  * Errors: not-evidence, too-large.
  */
 export function readRunning(plan: Plan, deviceId: string, text: string): Result<Running> {

@@ -1,5 +1,6 @@
 // Question: which devices does this list claim?
-// Method: one device a row; serial, then the planned device by id or name. Every row is checked before any is used.
+// Method: one device a row; serial, then the planned device by id or name.
+// Every row is checked before any is used.
 import { ok, problem, refuse, type Problem, type Result } from '#core/util'
 import { parseSerial, type Device, type SerialKind } from '#core/model'
 
@@ -14,7 +15,8 @@ export const MOST_CLAIMS = 1000
 
 /**
  * Reads rows `serial, device`; a first row whose first cell says `serial` is a heading and is passed over.
- * Problems, each with its row and column: not-a-serial, wrong-check, no-such-device, serial-twice, device-twice.
+ * Problems, each with its row and column: not-a-serial, wrong-check, no-such-device, serial-twice,
+ * device-twice.
  */
 export function readSerialList(
   rows: readonly (readonly string[])[],

@@ -67,7 +67,8 @@ describe('a WireGuard file that somebody else made', () => {
   })
   it('of another site allows its networks; host bits are cut as wg cuts them', () => {
     const found = read(
-      `[interface]\nprivatekey=${PRIVATE}\naddress=10.9.9.2\nlistenport = 5555\n[peer]\npublickey=${PUBLIC}\nallowedips = 10.20.0.7/22\nallowedips = 10.9.9.1`,
+      `[interface]\nprivatekey=${PRIVATE}\naddress=10.9.9.2\nlistenport = ` +
+        `5555\n[peer]\npublickey=${PUBLIC}\nallowedips = 10.20.0.7/22\nallowedips = 10.9.9.1`,
     )
     expect(found.ok && found.value.tunnel.peers[0]).toMatchObject({
       kind: 'site',

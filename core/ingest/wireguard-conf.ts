@@ -1,6 +1,8 @@
 // Question: what does a WireGuard file that somebody else made mean as a tunnel of this plan?
-// Method: sections and keys as wg(8) and wg-quick(8) read them, line by line; the file is seen from this gateway's side. What is not
-// part of a plan is told, and left out. The private key is handed back beside the tunnel, never in it.
+// Method: sections and keys as wg(8) and wg-quick(8) read them, line by line; the file is seen from this
+// gateway's side.
+// What is not part of a plan is told, and left out.
+// The private key is handed back beside the tunnel, never in it.
 // Source: wg(8) "CONFIGURATION FILE FORMAT", wg-quick(8); keys are 32 bytes in base64 (RFC 7748, RFC 4648).
 import { formatIpv4, formatPrefix6, parseIpv4, readFace6, type Ipv4 } from '#core/address'
 import { ok, problem, refuse, type Problem, type Result } from '#core/util'
@@ -141,8 +143,10 @@ function peerOf(
 const MOST_CHARACTERS = 200_000
 
 /**
- * A file for `wg-quick` or `wg setconf`, as a tunnel of a gateway. @param name of the tunnel @param deviceId the gateway
- * Errors, each with its line: conf-syntax (also for what stands twice), conf-no-interface, conf-no-key, not-a-key, not-prefix,
+ * A file for `wg-quick` or `wg setconf`, as a tunnel of a gateway. @param name of the tunnel @param deviceId
+ * the gateway
+ * Errors, each with its line: conf-syntax (also for what stands twice), conf-no-interface, conf-no-key,
+ * not-a-key, not-prefix,
  * not-an-endpoint, not-allowed, too-large.
  */
 export function readWireguardConf(

@@ -1,7 +1,9 @@
 // Question: would these two ends come to terms, and on what?
-// Method: of each kind of transform the first that the opening end offers and the other accepts, as a responder chooses; subnets must
-// be each other's, and somebody must be able to begin.
-// Source: RFC 7296 section 2.7 (negotiation), 2.9 (traffic selectors), 2.8 (lifetimes are each end's own), 3.5 (identities).
+// Method: of each kind of transform the first that the opening end offers and the other accepts, as a
+// responder chooses; subnets must be each other's, and somebody must be able to begin.
+// Source:
+// RFC 7296 section 2.7 (negotiation), 2.9 (traffic selectors), 2.8 (lifetimes are each end's own), 3.5
+// (identities).
 import { overlaps, parsePrefix4, type Prefix4 } from '#core/address'
 import { orNull } from '#core/util'
 import type { IpsecEnd, IpsecLink, IpsecSuite } from '#core/model'
@@ -54,7 +56,8 @@ function suiteTerms(
   if (encryption !== undefined && !isCombined(encryption))
     parts.push(pick('integrity', a.integrity, b.integrity))
   if (use === 'ike') parts.push(pick('prf', a.prf, b.prf))
-  // Without a group on either side, data is carried under keys of the first exchange; on one side alone, they differ.
+  // Without a group on either side, data is carried under keys of the first exchange; on one side alone, they
+  // differ.
   if (use === 'ike' || a.groups.length > 0 || b.groups.length > 0) {
     const group = pick('groups', a.groups, b.groups)
     if (group !== undefined) parts.push(`group ${group}`)
@@ -76,7 +79,11 @@ function apart(ours: readonly string[], theirs: readonly string[]): boolean {
 }
 const sorted = (list: readonly string[]): string => [...list].sort().join(', ')
 
-/** The terms of two ends. Subnets are each end's own, as its administrator says them: what is said here of the other end is checked against it. */
+/**
+ * The terms of two ends.
+ * Subnets are each end's own, as its administrator says them: what is said here of the other end is checked
+ * against it.
+ */
 export function termsOf(link: Pick<IpsecLink, 'ours' | 'theirs'>): Terms {
   const { ours, theirs } = link
   // Whoever opens offers; where both do, ours is as good as theirs.

@@ -1,6 +1,8 @@
 // Question: which algorithms of IPsec may be used today?
 // Method: a table of the transforms that are met, by IANA's names, each with what the standard says of it.
-// Source: RFC 8247 (IKEv2) and RFC 8221 (ESP), section by section, from memory; RFC 8031 (group 31), RFC 9395 (IKEv1 is historic).
+// Source:
+// RFC 8247 (IKEv2) and RFC 8221 (ESP), section by section, from memory;
+// RFC 8031 (group 31), RFC 9395 (IKEv1 is historic).
 import type { IpsecSuite } from '#core/model'
 
 export type Standing = 'must' | 'should' | 'may' | 'should-not' | 'must-not'

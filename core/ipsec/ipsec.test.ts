@@ -11,7 +11,8 @@ const kinds = (terms: ReturnType<typeof with_>) =>
   terms.disagreements.map((d) => (d.kind === 'no-common' ? `${d.use} ${d.what}` : d.kind))
 const suite = (more: Partial<IpsecSuite>): IpsecSuite => ({ ...ours.ike, ...more })
 
-// RFC 7296 section 2.7: of each kind of transform one that both sides have; combined algorithms need none for integrity (RFC 5282).
+// RFC 7296 section 2.7: of each kind of transform one that both sides have; combined algorithms need none for
+// integrity (RFC 5282).
 describe('the terms of two ends', () => {
   it('are the first of what the opening end offers that the other takes', () => {
     expect(with_({}).agreed).toEqual({

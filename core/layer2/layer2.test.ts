@@ -70,14 +70,16 @@ describe('frames', () => {
 
   it('change network over a native mismatch, and only where each end says so', () => {
     const graph = layer2((p) => void (portOf(p, 'sw', 'p1').mode = trunk(20, 10) as never))
-    // Gateway sends 99 untagged; the switch takes untagged as 20. Back, 20 leaves untagged and the gateway takes it as 99.
+    // Gateway sends 99 untagged; the switch takes untagged as 20.
+    // Back, 20 leaves untagged and the gateway takes it as 99.
     expect(graph.bfsTree(bridgeNode('gate', 99)).has(endNode('box', 'p1'))).toBe(true)
     expect(graph.bfsTree(bridgeNode('gate', 20)).has(bridgeNode('sw', 20))).toBe(false)
     expect(bothWays(graph, bridgeNode('gate', 99), endNode('box', 'p1'))).toBe(true)
   })
 
   it('go one way only where one end drops what the other sends', () => {
-    // The gateway tags 10; the switch has 10 as native, so it drops tagged 10 coming in but sends 10 untagged, which lands in 99.
+    // The gateway tags 10; the switch has 10 as native, so it drops tagged 10 coming in but sends 10
+    // untagged, which lands in 99.
     const graph = layer2((p) => void (portOf(p, 'sw', 'p1').mode = trunk(10, 20) as never))
     expect(graph.bfsTree(bridgeNode('gate', 10)).has(endNode('desk', 'p1'))).toBe(false)
     expect(graph.bfsTree(endNode('desk', 'p1')).has(bridgeNode('gate', 99))).toBe(true)

@@ -31,7 +31,9 @@ export interface Hop {
   readonly node: string
 }
 
-/** Where frames sent from one node arrive: each node with the hop that first led there (null for the start). */
+/**
+ * Where frames sent from one node arrive: each node with the hop that first led there (null for the start).
+ */
 export type BfsTree = ReadonlyMap<string, { readonly from: string; readonly hop: Hop } | null>
 
 /** Layer 2 of a plan under a failure scenario. */
@@ -41,7 +43,8 @@ export interface Layer2 {
   /** The same hops for all VLANs at once, as numbers. */
   readonly vlanGraph: VlanGraph
   /**
-   * Number of the broadcast domain of a node: nodes of one number hear each other both ways. Negative, and its own, where
+   * Number of the broadcast domain of a node: nodes of one number hear each other both ways.
+   * Negative, and its own, where
    * nothing leads; NaN, equal to nothing, where the device is gone.
    */
   broadcastDomain(node: string): number
@@ -157,7 +160,10 @@ export function hopsTo(tree: BfsTree, node: string): Hop[] {
   return hops
 }
 
-/** Devices in the order a cable-following person meets them, from one to another, whatever the VLANs; by fewest hops. */
+/**
+ * Devices in the order a cable-following person meets them, from one to another, whatever the VLANs; by
+ * fewest hops.
+ */
 export function cablePath(
   index: PlanIndex,
   failed: ReadonlySet<string>,

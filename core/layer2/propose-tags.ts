@@ -1,7 +1,9 @@
 // Question: what is the least set of VLANs that each trunk must carry, so that every edge is served?
-// Method: cables of which any may stand in for any other are one block; blocks hang together as a tree, and a VLAN must be
-// on every cable of each block between its gateway and a place that needs it.
-// Source: IEEE 802.1Q-2022 clause 8.6 (egress); pruning is common practice; biconnected parts: Hopcroft and Tarjan 1973.
+// Method: cables of which any may stand in for any other are one block; blocks hang together as a tree, and a
+// VLAN must be on every cable of each block between its gateway and a place that needs it.
+// Source:
+// IEEE 802.1Q-2022 clause 8.6 (egress); pruning is common practice; biconnected parts:
+// Hopcroft and Tarjan 1973.
 import {
   farEnd,
   isEnd,
@@ -32,7 +34,10 @@ interface Step {
 /** A device, or one socket of a group of hosts: frames do not pass from socket to socket. */
 const placeOf = (device: Device, ref: PortRef): string => (isEnd(device) ? portKey(ref) : device.id)
 
-/** Who is cabled to whom, whatever the VLANs; frames end at hosts, and lines to providers lead out of the site. */
+/**
+ * Who is cabled to whom, whatever the VLANs; frames end at hosts, and lines to providers lead out of the
+ * site.
+ */
 function neighbours(index: PlanIndex, failed: ReadonlySet<string>): Map<string, Step[]> {
   const out = new Map<string, Step[]>()
   const add = (from: string, to: string, link: Link) => {
@@ -55,7 +60,9 @@ function neighbours(index: PlanIndex, failed: ReadonlySet<string>): Map<string, 
   return out
 }
 
-/** Cables of which any may stand in for any other, and the device through which frames from the root come in. */
+/**
+ * Cables of which any may stand in for any other, and the device through which frames from the root come in.
+ */
 interface Biconnected {
   readonly articulation: string
   readonly links: Link[]

@@ -1,7 +1,10 @@
-// Question: which bridge is the root, which ports do the bridges block, and is there a loop that nobody blocks?
-// Method: devices that speak the protocol are bridges; whatever passes frames without speaking it joins its cables into
-// one segment, as the bridges see it. Root, root ports, designated ports by priority vectors; the rest is blocked.
-// Source: IEEE 802.1D-2004 clause 17 (RSTP): bridge identifier, path costs of table 17-3, one tree for all VLANs.
+// Question: which bridge is the root, which ports do the bridges block, and is there a loop that nobody
+// blocks?
+// Method: devices that speak the protocol are bridges; whatever passes frames without speaking it joins its
+// cables into one segment, as the bridges see it.
+// Root, root ports, designated ports by priority vectors; the rest is blocked.
+// Source:
+// IEEE 802.1D-2004 clause 17 (RSTP): bridge identifier, path costs of table 17-3, one tree for all VLANs.
 import { by, byText, groupBy } from '#core/util'
 import { linkSpeed } from '#core/cabling'
 import {
@@ -43,7 +46,9 @@ const PASSES: readonly Device['kind'][] = [
   'injector',
 ]
 
-/** True for a device that speaks the spanning tree protocol: managed switches, and what its model says does. */
+/**
+ * True for a device that speaks the spanning tree protocol: managed switches, and what its model says does.
+ */
 export function runsStp(index: PlanIndex, device: Device): boolean {
   return modelOf(index, device.model)?.stp ?? device.kind === 'switch'
 }
@@ -55,7 +60,10 @@ interface Edge {
   readonly cost: number
 }
 
-/** Cables between devices that forward frames, while all is well. A bundle of links is one edge, at its first member. */
+/**
+ * Cables between devices that forward frames, while all is well.
+ * A bundle of links is one edge, at its first member.
+ */
 const edgesWhenWell = defineStage('spanning tree edges', (index): readonly Edge[] => {
   const forwarding = index.plan.links.filter(
     (link) =>
@@ -168,7 +176,10 @@ const portPlaces = defineStage(
     ),
 )
 
-/** The tree of a plan in a weather. Bridge addresses decide where priorities are equal; an unknown one counts by the device's id. */
+/**
+ * The tree of a plan in a weather.
+ * Bridge addresses decide where priorities are equal; an unknown one counts by the device's id.
+ */
 export function spanningTree(index: PlanIndex, failed: ReadonlySet<string>): SpanningTree {
   const edges = edgesOf(index, failed)
   const macs = new Map(

@@ -1,6 +1,8 @@
 // Question: what does one port do to the tag of a frame?
-// Method: an access port has one VLAN untagged, a trunk its native VLAN untagged and others tagged; all else is dropped.
-// Source: IEEE 802.1Q-2022 clause 8.6 (ingress, egress), acceptable frame types as in clause 6.9.
+// Method: an access port has one VLAN untagged, a trunk its native VLAN untagged and others tagged; all else
+// is dropped.
+// Source:
+// IEEE 802.1Q-2022 clause 8.6 (ingress, egress), acceptable frame types as in clause 6.9.
 import {
   findPort,
   tags,
@@ -19,7 +21,10 @@ export function bridgeNode(deviceId: string, tag: number): string {
   return `${deviceId}#${tag}`
 }
 
-/** Node where frames end: a host's socket, or a routed port. Nothing is forwarded between them at this layer. */
+/**
+ * Node where frames end: a host's socket, or a routed port.
+ * Nothing is forwarded between them at this layer.
+ */
 export function endNode(deviceId: string, portId: string): string {
   return `${deviceId}/${portId}`
 }
@@ -36,7 +41,10 @@ export function parseNode(node: string): {
   return { deviceId: node.slice(0, hash), portId: null, tag: Number(node.slice(hash + 1)) }
 }
 
-/** The mode in force at a port for a link: over Wi-Fi an access point's radio is an access port of the SSID's VLAN. */
+/**
+ * The mode in force at a port for a link: over Wi-Fi an access point's radio is an access port of the SSID's
+ * VLAN.
+ */
 export function modeFor(index: PlanIndex, device: Device, ref: PortRef, link: Link): PortMode {
   if (link.medium.kind === 'wifi' && device.kind === 'access-point') {
     const ssid = index.ssids.get(link.medium.ssidId)

@@ -18,7 +18,9 @@ import { bothWays, cablePath, layer2Of, scenarioText } from './layer2'
 import { bridgeNode, egressTag, endNode, ingressVid, modeFor, UNTAGGED } from './tagging'
 import { reachableFrom } from './vlan-graph'
 
-/** A place where a network must arrive: hosts on a port, an SSID of an access point, a device's own address. */
+/**
+ * A place where a network must arrive: hosts on a port, an SSID of an access point, a device's own address.
+ */
 export interface VlanDemand {
   readonly networkId: string
   readonly deviceId: string
@@ -37,7 +39,9 @@ export interface VlanGap {
   readonly linkId: string
   /** Ids of the devices beyond the port that need the VLAN. */
   readonly affected: readonly string[]
-  /** What would let it through; null where no tag can (an access port of another VLAN, a port that is off). */
+  /**
+   * What would let it through; null where no tag can (an access port of another VLAN, a port that is off).
+   */
   readonly mend: 'tag' | null
 }
 

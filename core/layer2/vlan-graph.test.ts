@@ -5,7 +5,8 @@ import { indexPlan, isEnd, type Plan, type PortMode } from '#core/model'
 import { site, type LoosePlan } from '../../tests/plans'
 import { bothWays, bridgeNode, vlansOnLinks, endNode, layer2Of } from '.'
 
-// The VLAN graph is the fast form of the hops of layer2.ts, which goes hop by hop and is tested by hand: both must agree.
+// The VLAN graph is the fast form of the hops of layer2.ts, which goes hop by hop and is tested by hand: both
+// must agree.
 
 /** VIDs that the plan names; of others nothing is asked. */
 const named = (plan: Plan) => [0, ...new Set(plan.networks.map((n) => n.vlan))]
@@ -29,7 +30,8 @@ function agree(plan: Plan, weather: readonly string[]): void {
     for (const node of layer2.bfsTree(bridgeNode(network.routerId, network.vlan)).keys()) {
       for (const hop of layer2.egress(node))
         slow.add(
-          `${hop.link.id} ${network.vlan} ${hop.out.deviceId === hop.link.a.deviceId && hop.out.portId === hop.link.a.portId ? 'a' : 'b'}`,
+          `${hop.link.id} ${network.vlan} ` +
+            `${hop.out.deviceId === hop.link.a.deviceId && hop.out.portId === hop.link.a.portId ? 'a' : 'b'}`,
         )
     }
   }

@@ -1,7 +1,12 @@
 // Question: between which nodes can frames go both ways, for all VLANs at once?
-// Method: every (bridge, VID) and every host socket is a vertex, every hop an edge, in compressed sparse rows; vertices that frames
-// pass between in both directions are one strongly connected component, found once for the whole plan.
-// Source: IEEE 802.1Q-2022 clause 8.6 as in layer2.ts; R. E. Tarjan 1972 (components by one depth-first walk).
+// Method: every (bridge, VID) and every host socket is a vertex, every hop an edge, in compressed sparse
+// rows; vertices that frames pass between in both directions are one strongly connected component, found once
+// for the whole plan.
+// Source:
+// IEEE 802.1Q-2022 clause 8.6 as in layer2.ts;
+// R.
+// E.
+// Tarjan 1972 (components by one depth-first walk).
 import {
   defineStage,
   isEnd,
@@ -16,18 +21,25 @@ import {
 } from '#core/model'
 import { modeFor, UNTAGGED } from './tagging'
 
-/** Adjacency in compressed sparse rows: edges out of vertex v are those from `first[v]` up to, without, `first[v + 1]`. */
+/**
+ * Adjacency in compressed sparse rows: edges out of vertex v are those from `first[v]` up to, without,
+ * `first[v + 1]`.
+ */
 interface Adjacency {
   readonly first: Int32Array
   readonly target: Int32Array
-  /** By edge: place of its link in the plan, whether it leaves by the link's a end, and the tag on the wire. */
+  /**
+   * By edge: place of its link in the plan, whether it leaves by the link's a end, and the tag on the wire.
+   */
   readonly link: Int32Array
   readonly fromA: Uint8Array
   readonly tag: Int32Array
 }
 
 export interface VlanGraph extends Adjacency {
-  /** Vertex of a bridge's VID, of a host's socket or a routed port; -1 where the plan has none of that name. */
+  /**
+   * Vertex of a bridge's VID, of a host's socket or a routed port; -1 where the plan has none of that name.
+   */
   bridge(deviceId: string, tag: number): number
   end(deviceId: string, portId: string): number
   /** Component of a vertex, by the first of its vertices: equal numbers talk to each other. */
@@ -178,7 +190,10 @@ function addEdges(
   }
 }
 
-/** Builds the graph of a plan under a failure scenario. @param blocked ports that the spanning tree blocks, by `portKey` */
+/**
+ * Builds the graph of a plan under a failure scenario.
+ * @param blocked ports that the spanning tree blocks, by `portKey`
+ */
 export function buildVlanGraph(
   index: PlanIndex,
   failed: ReadonlySet<string>,
@@ -242,7 +257,10 @@ function compressRows(size: number, edges: EdgeList): Adjacency {
   return { first, target, link, fromA, tag }
 }
 
-/** Tarjan's algorithm without recursion. Each component is named by the first of its vertices, so that edits elsewhere leave its name. */
+/**
+ * Tarjan's algorithm without recursion.
+ * Each component is named by the first of its vertices, so that edits elsewhere leave its name.
+ */
 function stronglyConnected(size: number, first: Int32Array, target: Int32Array): Int32Array {
   const component = new Int32Array(size).fill(-1)
   const order = new Int32Array(size).fill(-1)
@@ -252,7 +270,10 @@ function stronglyConnected(size: number, first: Int32Array, target: Int32Array):
   const path: number[] = []
   let visited = 0
 
-  /** The next neighbour not visited yet; -1 where there is none left. Neighbours visited before lower the vertex's link. */
+  /**
+   * The next neighbour not visited yet; -1 where there is none left.
+   * Neighbours visited before lower the vertex's link.
+   */
   function unvisitedNeighbour(vertex: number): number {
     while ((next[vertex] as number) < (first[vertex + 1] as number)) {
       const neighbour = target[next[vertex] as number] as number

@@ -1,6 +1,9 @@
 // Question: which subnets do the listed needs get, and what moves with a network that gets another one?
-// Method: sizes from counts and growth, places by the site's policy; what was chosen by hand or is already adopted stays.
-// Source: RFC 1878 and 4632 (sizes, alignment); VLAN number as third octet, first address as gateway: common practice.
+// Method: sizes from counts and growth, places by the site's policy; what was chosen by hand or is already
+// adopted stays.
+// Source:
+// RFC 1878 and 4632 (sizes, alignment);
+// VLAN number as third octet, first address as gateway: common practice.
 import {
   allocate,
   contains,
@@ -75,11 +78,8 @@ export function proposeSubnets(plan: Plan, options: AllotOptions): Allotment[] {
   if (!block) return []
   const held = plan.networks.map((network) => {
     const adopted = adoptedIn(plan, network, options.adopted)
-    const why = network.pinned
-      ? ('pinned' as const)
-      : adopted > 0 && !options.moveAdopted
-        ? ('adopted' as const)
-        : null
+    const held = adopted > 0 && !options.moveAdopted ? ('adopted' as const) : null
+    const why = network.pinned ? ('pinned' as const) : held
     return { network, adopted, why, stays: !options.move || why !== null }
   })
   const taken = held.filter((h) => h.stays).flatMap((h) => orNull(parsePrefix4(h.network.subnet)) ?? [])
@@ -109,7 +109,8 @@ export function proposeSubnets(plan: Plan, options: AllotOptions): Allotment[] {
   return [
     ...held.map(({ network, adopted, why, stays }): Allotment => {
       const after = stays ? network.subnet : text(network.id)
-      const what = after === null ? 'no-room' : after === network.subnet ? 'kept' : 'moved'
+      const placed = after === network.subnet ? 'kept' : 'moved'
+      const what = after === null ? 'no-room' : placed
       return {
         networkId: network.id,
         needId: null,
@@ -172,7 +173,8 @@ export function networkIn(
 }
 
 /**
- * A network with everything in it carried to another subnet: each address keeps its place from the start; one that no
+ * A network with everything in it carried to another subnet: each address keeps its place from the start; one
+ * that no
  * longer has a place takes the lowest free one, and a pool that no longer fits becomes the usual one.
  */
 export function moveNetwork(network: Network, to: Prefix4): Network {
@@ -214,7 +216,10 @@ export function moveNetwork(network: Network, to: Prefix4): Network {
   }
 }
 
-/** Moves or resizes one network by hand, which pins it. Problems: outside-block, collides (with which), all with the subnet. */
+/**
+ * Moves or resizes one network by hand, which pins it.
+ * Problems: outside-block, collides (with which), all with the subnet.
+ */
 export function placeNetwork(plan: Plan, networkId: string, to: Prefix4): Result<Plan> {
   const block = orNull(parsePrefix4(plan.site.supernet))
   const network = plan.networks.find((n) => n.id === networkId)

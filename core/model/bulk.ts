@@ -6,6 +6,7 @@ import { namesIn } from './catalogue'
 import { indexPlan } from './engine'
 import { modelOf } from './lookup'
 import type { Device, Plan, Port, PortMode, PortTemplate } from './plan'
+import type { PortGroup } from './product'
 import { firstFreeAddress, freshId } from './propose'
 import { BLANK_FIXED, BLANK_PORT } from './upgrade'
 
@@ -27,7 +28,10 @@ const withDevice = (plan: Plan, deviceId: string, make: (device: Device) => Devi
   devices: plan.devices.map((d) => (d.id === deviceId ? make(d) : d)),
 })
 
-/** Changes the ports that a span names. Problems: no-such-device, no-ports, no-such-port for each name that is not there. */
+/**
+ * Changes the ports that a span names.
+ * Problems: no-such-device, no-ports, no-such-port for each name that is not there.
+ */
 export function setPorts(
   plan: Plan,
   deviceId: string,
@@ -84,21 +88,17 @@ export function layTemplate(plan: Plan, deviceId: string, template: PortTemplate
 export function portsOfModel(plan: Plan, modelName: string, kind: Device['kind'], vlan: number): Port[] {
   const model = modelOf(indexPlan(plan), modelName)
   const sorts = kind === 'switch' || kind === 'gateway' || kind === 'access-point'
+  const usualMode = (group: PortGroup): PortMode => {
+    if (group.kind === 'radio' && kind === 'access-point') return { mode: 'radio' }
+    if (group.role === 'wan') return { mode: 'wan' }
+    if (!sorts) return { mode: 'plain' }
+    return group.kind === 'sfp' ? { mode: 'off' } : { mode: 'access', vlan }
+  }
   return (model?.ports ?? []).flatMap((group) =>
     namesIn(group.names)
       .filter((name) => name !== '*')
       .map((name): Port => {
-        const mode: PortMode =
-          group.kind === 'radio' && kind === 'access-point'
-            ? { mode: 'radio' }
-            : group.role === 'wan'
-              ? { mode: 'wan' }
-              : !sorts
-                ? { mode: 'plain' }
-                : group.kind === 'sfp'
-                  ? { mode: 'off' }
-                  : { mode: 'access', vlan }
-        return { id: `p${name}`, name, mode, ...BLANK_PORT }
+        return { id: `p${name}`, name, mode: usualMode(group), ...BLANK_PORT }
       }),
   )
 }
@@ -111,7 +111,10 @@ const INFRASTRUCTURE: readonly Device['kind'][] = [
   'extender',
 ]
 
-/** Every switch, access point and radio gets an address for good: typed into it, or reserved on the server. Others are left. */
+/**
+ * Every switch, access point and radio gets an address for good: typed into it, or reserved on the server.
+ * Others are left.
+ */
 export function addressInfrastructure(plan: Plan, how: 'static' | 'reserved'): Plan {
   let now = plan
   for (const device of plan.devices.filter((d) => INFRASTRUCTURE.includes(d.kind) && d.wants !== null)) {

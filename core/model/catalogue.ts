@@ -1,6 +1,7 @@
 // Question: what do we know of a model before it is unpacked?
-// Method: an invented catalogue as data, and models of the planner's own in the plan. Times, draws and factory habits are
-// common practice, without a published source; PoE classes as in IEEE 802.3-2022 clauses 33 and 145.
+// Method: an invented catalogue as data, and models of the planner's own in the plan.
+// Times, draws and factory habits are common practice, without a published source;
+// PoE classes as in IEEE 802.3-2022 clauses 33 and 145.
 import type { DeviceKind, Light, Model, PoeLoad, PoeSource, PortGroup } from './product'
 
 const GIGABIT = [10, 100, 1000] as const
@@ -218,12 +219,20 @@ export const MODELS: readonly Model[] = [
 ]
 
 const named: ReadonlyMap<string, Model> = new Map(MODELS.map((m) => [m.name, m]))
-/** A model of the catalogue; undefined where it has none of that name. Models of the planner's own are found by `modelOf`. */
+/**
+ * A model of the catalogue; undefined where it has none of that name.
+ * Models of the planner's own are found by `modelOf`.
+ */
 export function modelNamed(name: string): Model | undefined {
   return named.get(name)
 }
 
-/** Single names of a span text. Worked: `1-3, lan` -> 1, 2, 3, lan. @param names spans of at most 4,096 ports */
+/**
+ * Single names of a span text.
+ * Worked:
+ * `1-3, lan` -> 1, 2, 3, lan.
+ * @param names spans of at most 4,096 ports
+ */
 export function namesIn(names: string): string[] {
   return names
     .split(',')

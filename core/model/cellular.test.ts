@@ -34,7 +34,8 @@ describe('numbers of SIMs', () => {
 })
 
 describe('access point names', () => {
-  // 3GPP TS 23.003 section 9.1.1: labels as of RFC 1035; not beginning with rac, lac, sgsn or rnc, not ending in .gprs; 100 octets in all.
+  // 3GPP TS 23.003 section 9.1.1: labels as of RFC 1035; not beginning with rac, lac, sgsn or rnc, not ending
+  // in .gprs; 100 octets in all.
   it('are labels that networks do not keep for themselves', () => {
     for (const text of ['internet', 'fixed.fairweather.example', 'a1-b', 'internet.mnc012.mcc345.gprs'])
       expect(parseApn(text), text).toEqual({ ok: true, value: text })

@@ -1,7 +1,10 @@
 // Question: is this the number of a SIM, is this an access point name, and how good is what the modem hears?
-// Method: the check digit of the number; labels of the name; both measures of the signal in four steps, the worse one counts.
-// Source: ITU-T E.118 (numbers of SIMs) with the formula of ISO/IEC 7812-1 annex B (Luhn); 3GPP TS 23.003 section 9.1 (access point
-// names); ranges of 3GPP TS 38.133 table 10.1.6.1-1, from memory. The steps of the signal are common practice, without a source.
+// Method: the check digit of the number; labels of the name; both measures of the signal in four steps, the
+// worse one counts.
+// Source:
+// ITU-T E.118 (numbers of SIMs) with the formula of ISO/IEC 7812-1 annex B (Luhn); 3GPP TS 23.003 section 9.1
+// (access point names); ranges of 3GPP TS 38.133 table 10.1.6.1-1, from memory.
+// The steps of the signal are common practice, without a source.
 import { ok, problem, refuse, type Result } from '#core/util'
 import type { Cellular } from './lines'
 
@@ -9,7 +12,10 @@ import type { Cellular } from './lines'
 export const [LEAST_RSRP, MOST_RSRP] = [-156, -31]
 export const [LEAST_SINR, MOST_SINR] = [-23, 40]
 
-/** What is left of a sum of digits, every second of them doubled from the right; 0 for a number that checks. Worked: 79927398713 -> 0. */
+/**
+ * What is left of a sum of digits, every second of them doubled from the right; 0 for a number that checks.
+ * Worked: 79927398713 -> 0.
+ */
 export function luhn(digits: string): number {
   const sum = [...digits].reverse().reduce((total, digit, i) => {
     const value = Number(digit) * (i % 2 === 0 ? 1 : 2)
@@ -19,7 +25,8 @@ export function luhn(digits: string): number {
 }
 
 /**
- * Reads the number printed on a SIM: 89, then the country's code, the issuer and the account, 18 to 20 digits, the last of which checks
+ * Reads the number printed on a SIM: 89, then the country's code, the issuer and the account, 18 to 20
+ * digits, the last of which checks
  * the rest. Errors: not-a-sim; wrong-check.
  */
 export function parseSim(text: string, place = ''): Result<string> {
@@ -28,7 +35,11 @@ export function parseSim(text: string, place = ''): Result<string> {
   return luhn(digits) === 0 ? ok(digits) : refuse(problem('wrong-check', place, { text }))
 }
 
-/** Reads an access point name: labels of letters, digits and hyphens, 100 characters at most, none that networks keep for themselves. Error: not-an-apn. */
+/**
+ * Reads an access point name: labels of letters, digits and hyphens, 100 characters at most, none that
+ * networks keep for themselves.
+ * Error: not-an-apn.
+ */
 export function parseApn(text: string, place = ''): Result<string> {
   const name = text.trim().toLowerCase()
   const kept =
@@ -46,7 +57,10 @@ const [RSRP_STEPS, SINR_STEPS] = [
 const stepOf = (value: number | null, steps: readonly number[]): number =>
   value === null ? 0 : steps.filter((least) => value < least).length
 
-/** How good the signal is, by the worse of the two readings; null where there is none. Worked: -95 dBm and 15 dB -> fair. */
+/**
+ * How good the signal is, by the worse of the two readings; null where there is none.
+ * Worked: -95 dBm and 15 dB -> fair.
+ */
 export function signalOf({ rsrpDbm, sinrDb }: Pick<Cellular, 'rsrpDbm' | 'sinrDb'>): Signal | null {
   if (rsrpDbm === null && sinrDb === null) return null
   return STEPS[Math.max(stepOf(rsrpDbm, RSRP_STEPS), stepOf(sinrDb, SINR_STEPS))] ?? null

@@ -1,6 +1,7 @@
 // Question: what differs between two versions of a plan, and can one person's change be laid on another's?
 // Method: the document is walked with list items matched by id; a change is a path of keys and ids with the
-// value before and after. A change fits another document only where that still holds the value it started from.
+// value before and after.
+// A change fits another document only where that still holds the value it started from.
 import { ok, problem, refuse, type Result } from '#core/util'
 
 export type Json = null | boolean | number | string | readonly Json[] | { readonly [key: string]: Json }
@@ -27,7 +28,10 @@ function sameKeys(a: Fields, b: Fields): boolean {
   return keys.length === Object.keys(b).length && keys.every((key) => key in b)
 }
 
-/** Equal as JSON values: the order of an object's keys says nothing (RFC 8259 section 4), and stores change it. */
+/**
+ * Equal as JSON values: the order of an object's keys says nothing (RFC 8259 section 4), and stores change
+ * it.
+ */
 function same(a: Json | undefined, b: Json | undefined): boolean {
   if (a === b) return true
   if (Array.isArray(a) && Array.isArray(b))
@@ -60,7 +64,8 @@ function walk(path: readonly string[], before: Json, after: Json, out: Change[])
       else walk([...path, id], was, item, out)
     }
     const kept = [...old.keys()].filter((id) => now.has(id))
-    // What is added comes last; where it belongs between others, as a rule does, the order is a change of its own.
+    // What is added comes last; where it belongs between others, as a rule does, the order is a change of its
+    // own.
     const laid = [...kept, ...[...now.keys()].filter((id) => !old.has(id))]
     if (!same(laid, [...now.keys()]))
       out.push({ kind: 'set', path: [...path, '#order'], before: kept, after: [...now.keys()] })
@@ -69,7 +74,11 @@ function walk(path: readonly string[], before: Json, after: Json, out: Change[])
   out.push({ kind: 'set', path, before, after })
 }
 
-/** All differences, in document order. Two equal documents give an empty list. @param at where in a document both stand */
+/**
+ * All differences, in document order.
+ * Two equal documents give an empty list.
+ * @param at where in a document both stand
+ */
 export function changesBetween(before: unknown, after: unknown, at: readonly string[] = []): Change[] {
   const out: Change[] = []
   walk(at, before as Json, after as Json, out)

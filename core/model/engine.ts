@@ -1,8 +1,11 @@
 // Question: what of the answers about a plan still holds after an edit?
-// Method: an answer is made by a stage. What the stage reads of the plan (its top-level parts) and of other stages is recorded while
-// it reads; the answer holds for every plan in which all of that is the same. Parts are compared by identity, since plans are never
-// changed in place; a stage may say when two of its answers are equal, and what hangs on it is then not made anew.
-// Source: incremental computation by recorded dependencies with early cut-off, common practice in build systems.
+// Method: an answer is made by a stage.
+// What the stage reads of the plan (its top-level parts) and of other stages is recorded while it reads; the
+// answer holds for every plan in which all of that is the same.
+// Parts are compared by identity, since plans are never changed in place; a stage may say when two of its
+// answers are equal, and what hangs on it is then not made anew.
+// Source: incremental computation by recorded dependencies with early cut-off, common practice in build
+// systems.
 import type { Plan } from './plan'
 import { makePlanIndex, type Asker, type IndexedPlan, type PlanIndex, type Stage } from './plan-index'
 
@@ -34,7 +37,10 @@ class Answer {
   holdsFor: IndexedPlan
   readonly parts = new Map<Part, unknown>()
   readonly dependencies: Dependency[] = []
-  /** Parts in which a later plan that it held for differs from the one it was made from: none of them was read. */
+  /**
+   * Parts in which a later plan that it held for differs from the one it was made from: none of them was
+   * read.
+   */
   private readonly passedOver = new Set<Part>()
   private readonly asked = new Map<AnyStage, Map<string, unknown>>()
 
@@ -50,7 +56,10 @@ class Answer {
     return new Proxy(this.plan, { get: (_, part) => this.read(part as Part) })
   }
 
-  /** @throws where a closure in the answer reads a part only now, and a plan that it is used for has another: a defect of the stage. */
+  /**
+   * @throws where a closure in the answer reads a part only now, and a plan that it is used for has another:
+   * a defect of the stage.
+   */
   private read(part: Part): unknown {
     const value = this.plan[part]
     if (this.parts.has(part)) return value

@@ -1,4 +1,5 @@
-// Question: how does a site meet the outside? Its lines, what is known of them, and what goes out and in by them.
+// Question: how does a site meet the outside?
+// Its lines, what is known of them, and what goes out and in by them.
 // Method: plain data, as the rest of a plan; addresses stay text.
 // Source: terms of RFC 2516 (PPPoE), RFC 3022 (port forwards) and wg(8) (peers, allowed addresses).
 
@@ -25,7 +26,10 @@ export interface Uplink {
   readonly bringUpS: number
   /** How long the line must have been well before traffic returns to it, s. */
   readonly holdDownS: number
-  /** What it leans on, in words: a duct, a pole, a power feed, a provider. Lines that share one fail together. */
+  /**
+   * What it leans on, in words: a duct, a pole, a power feed, a provider.
+   * Lines that share one fail together.
+   */
   readonly fates: readonly string[]
   /** Share of probes that get lost on the line when it is well, %. */
   readonly lossPct: number
@@ -44,7 +48,10 @@ export interface Probe {
   readonly quorum: number
   readonly everyS: number
   readonly timeoutS: number
-  /** Missed rounds in a row after which the line is taken for dead, and good ones after which it is taken for well. */
+  /**
+   * Missed rounds in a row after which the line is taken for dead, and good ones after which it is taken for
+   * well.
+   */
   readonly misses: number
   readonly returns: number
 }
@@ -88,7 +95,10 @@ export interface Cellular {
   /** How many antennas, and in words where they are and how far their feeders run. */
   readonly antennas: number | null
   readonly antennasAt: string | null
-  /** Received power of the reference signal, dBm, and its distance to noise and others, dB (3GPP TS 36.214), measured where the antennas will be. */
+  /**
+   * Received power of the reference signal, dBm, and its distance to noise and others, dB (3GPP TS 36.214),
+   * measured where the antennas will be.
+   */
   readonly rsrpDbm: number | null
   readonly sinrDb: number | null
   /** A month with what `capGb` allows, and each GB beyond it, in the site's currency. */
@@ -128,7 +138,10 @@ export interface Tunnel {
   readonly deviceId: string
   /** Name under which peers find it (kept up to date by dynamic DNS); null where they dial an address. */
   readonly publicName: string | null
-  /** How often whoever keeps that name looks whether the address has changed, and how long others remember its answer (RFC 2136, RFC 1035 section 3.2.1), s. */
+  /**
+   * How often whoever keeps that name looks whether the address has changed, and how long others remember its
+   * answer (RFC 2136, RFC 1035 section 3.2.1), s.
+   */
   readonly nameEveryS: number
   readonly nameTtlS: number
   /** Address in the tunnel and the length of its subnet: `10.61.20.1/29`. */
@@ -139,7 +152,10 @@ export interface Tunnel {
   readonly mtu: number
   /** Public key, 44 characters of base64; null while there is none. Private keys are never in a plan. */
   readonly publicKey: string | null
-  /** Networks of ours that peers know by another prefix of the same length, address for address (RFC 3022 section 2.1). */
+  /**
+   * Networks of ours that peers know by another prefix of the same length, address for address (RFC 3022
+   * section 2.1).
+   */
   readonly mapped: readonly Mapping[]
   readonly peers: readonly Peer[]
 }
@@ -156,7 +172,10 @@ export interface Peer {
   /** Another site, one person on the road, or a provider through which the internet is reached. */
   readonly kind: 'site' | 'person' | 'provider'
   readonly publicKey: string | null
-  /** A new key that is let in beside the old one until a day, `2026-12-09`, while the peer changes over; null while it has one key. */
+  /**
+   * A new key that is let in beside the old one until a day, `2026-12-09`, while the peer changes over; null
+   * while it has one key.
+   */
   readonly next: { readonly publicKey: string; readonly until: string } | null
   /** Addresses that belong to the peer: taken from it and sent to it. */
   readonly allowed: readonly string[]
@@ -171,7 +190,10 @@ export interface Peer {
   readonly keepaliveS: number | null
 }
 
-/** What one end of an IPsec connection accepts, of each kind of transform, by the names of IANA's registry; groups by number. */
+/**
+ * What one end of an IPsec connection accepts, of each kind of transform, by the names of IANA's registry;
+ * groups by number.
+ */
 export interface IpsecSuite {
   readonly encryption: readonly string[]
   readonly integrity: readonly string[]
@@ -206,10 +228,16 @@ export interface IpsecLink {
   readonly theirs: IpsecEnd
 }
 
-/** Written into a plan, a public key is 32 bytes in base64 (RFC 4648): 43 characters, of which the last carries four bits, and one of filling. */
+/**
+ * Written into a plan, a public key is 32 bytes in base64 (RFC 4648): 43 characters, of which the last
+ * carries four bits, and one of filling.
+ */
 export const isPublicKey = (text: string): boolean => /^[A-Za-z0-9+/]{42}[AEIMQUYcgkosw048]=$/.test(text)
 
-/** Who of a plan's tunnels and peers has a public key, or changes to it: its name. @param own id of whoever does not count */
+/**
+ * Who of a plan's tunnels and peers has a public key, or changes to it: its name.
+ * @param own id of whoever does not count
+ */
 export function keyHolder(tunnels: readonly Tunnel[], own: string, key: string): string | null {
   const holders = tunnels.flatMap((t) => [
     { id: t.id, name: t.name, keys: [t.publicKey] },

@@ -81,10 +81,16 @@ export function isRadio(device: Device): boolean {
   return device.kind === 'access-point' || device.kind === 'bridge-radio' || device.kind === 'extender'
 }
 
-/** The lines that carry the site together with this one when it is their turn: those of its number, of its gateway, itself among them. */
+/**
+ * The lines that carry the site together with this one when it is their turn: those of its number, of its
+ * gateway, itself among them.
+ */
 export const groupOf = (lines: readonly Uplink[], line: Uplink): readonly Uplink[] =>
   lines.filter((u) => u.priority === line.priority && u.deviceId === line.deviceId)
-/** Who carries what a line of these, in order, leaves behind: another that shares with it, or the next of its gateway. */
+/**
+ * Who carries what a line of these, in order, leaves behind: another that shares with it, or the next of its
+ * gateway.
+ */
 export function nextLine(lines: readonly Uplink[], line: Uplink): Uplink | undefined {
   return (
     groupOf(lines, line).find((u) => u !== line) ??
@@ -106,7 +112,10 @@ export const canBeCalled = (uplink: Uplink): boolean =>
 export const prefixSix = (network: Network): Prefix6 | null =>
   network.mode6 === 'off' || network.prefix6 === null ? null : orNull(parsePrefix6(network.prefix6))
 
-/** The IPv6 address typed into a device, with its network's length; null where it makes its own, or its network has none. */
+/**
+ * The IPv6 address typed into a device, with its network's length; null where it makes its own, or its
+ * network has none.
+ */
 export function typedSix(network: Network, fixed: Fixed): ReturnType<typeof readFace6> {
   const prefix = prefixSix(network)
   return prefix && fixed.how === 'static' && fixed.ip6 !== null
@@ -125,4 +134,7 @@ export const membersOf = (
   selector.kind === 'group' ? (index.groups.get(selector.id)?.members ?? []) : [selector]
 
 /** A selector as one text: equal for those that say the same, whatever the order of their keys. */
-export const signOf = (s: Selector): string => `${s.kind} ${'id' in s ? s.id : 'prefix' in s ? s.prefix : ''}`
+export function signOf(selector: Selector): string {
+  if ('id' in selector) return `${selector.kind} ${selector.id}`
+  return `${selector.kind} ${'prefix' in selector ? selector.prefix : ''}`
+}

@@ -1,6 +1,8 @@
-// Question: by which other address do the peers of a tunnel know one of ours, and which of ours do they mean by one of theirs?
+// Question: by which other address do the peers of a tunnel know one of ours, and which of ours do they mean
+// by one of theirs?
 // Method: two prefixes of one length, address for address; the first mapping that has an address decides.
-// Source: RFC 3022 section 2.1 (static assignment); nft(8), `snat ip prefix to`.
+// Source:
+// RFC 3022 section 2.1 (static assignment); nft(8), `snat ip prefix to`.
 import {
   contains,
   formatPrefix4,
@@ -29,7 +31,10 @@ export function mapsOf(tunnel: Pick<Tunnel, 'mapped'>): AddressMap[] {
   })
 }
 
-/** An address at the same place of another prefix. Worked: 192.168.1.7 of 192.168.1.0/24, in 10.99.1.0/24, is 10.99.1.7. */
+/**
+ * An address at the same place of another prefix.
+ * Worked: 192.168.1.7 of 192.168.1.0/24, in 10.99.1.0/24, is 10.99.1.7.
+ */
 export const carried = (address: Ipv4, from: Prefix4, to: Prefix4): Ipv4 =>
   ipv4(to.base + (address - from.base))
 
@@ -59,7 +64,8 @@ function freePrefix(length: number, taken: readonly Prefix4[]): Prefix4 | null {
 }
 
 /**
- * Two networks with the same addresses at both ends of a tunnel are told apart: ours is known there by one free prefix, theirs here by another, and
+ * Two networks with the same addresses at both ends of a tunnel are told apart: ours is known there by one
+ * free prefix, theirs here by another, and
  * each end translates its own. The far end has to be told both.
  * Problems: no-such-peer; no-clash where the peer has nothing of that network's addresses; no-room.
  */

@@ -24,16 +24,16 @@ describe('changes', () => {
   })
 
   it('do not come from the order of an object’s keys', () => {
-    const turn = (value: unknown): unknown =>
-      Array.isArray(value)
-        ? value.map(turn)
-        : typeof value === 'object' && value !== null
-          ? Object.fromEntries(
-              Object.entries(value)
-                .reverse()
-                .map(([k, v]) => [k, turn(v)]),
-            )
-          : value
+    const turn = (value: unknown): unknown => {
+      if (Array.isArray(value)) return value.map(turn)
+      if (typeof value === 'object' && value !== null)
+        return Object.fromEntries(
+          Object.entries(value)
+            .reverse()
+            .map(([k, v]) => [k, turn(v)]),
+        )
+      return value
+    }
     const turned = turn(base()) as Plan
     expect(JSON.stringify(turned)).not.toBe(JSON.stringify(base()))
     expect(changesBetween(base(), turned)).toEqual([])
@@ -150,7 +150,8 @@ describe('changes', () => {
 })
 
 describe('serial numbers', () => {
-  // The worked example of the Global Release Identifier standard, which uses ISO/IEC 7064 MOD 37,36; quoted from memory.
+  // The worked example of the Global Release Identifier standard, which uses ISO/IEC 7064 MOD 37,36; quoted
+  // from memory.
   it('have the check character of ISO 7064 MOD 37,36', () => {
     expect(checkCharacter('A12425GABC1234002')).toBe('M')
   })
@@ -167,7 +168,8 @@ describe('serial numbers', () => {
     expect(parseSerial(text)).toMatchObject({ ok: false, problems: [{ code: 'not-a-serial' }] })
   })
 
-  // ISO/IEC 7064: hybrid systems detect every single substitution and nearly every transposition of neighbours.
+  // ISO/IEC 7064: hybrid systems detect every single substitution and nearly every transposition of
+  // neighbours.
   it('catch any one mistyped character', () => {
     const character = fc.constantFrom(...'0123456789ABCDEFGHIJKLMNOPQRSTUVWXYZ')
     fc.assert(

@@ -1,7 +1,8 @@
 // Question: how large may a packet in a tunnel be, so that no line has to cut it up?
 // Method: what the narrowest line of the gateway carries, less what WireGuard puts around a packet.
-// Source: 32 bytes of WireGuard's transport message (16 of header, 16 of tag, its message format) and 8 of UDP (RFC 768) within 20 of
-// IPv4 (RFC 791) or 40 of IPv6 (RFC 8200); 1,500 bytes of Ethernet, 8 less by PPPoE (RFC 2516 section 7).
+// Source: 32 bytes of WireGuard's transport message (16 of header, 16 of tag, its message format) and 8 of
+// UDP (RFC 768) within 20 of IPv4 (RFC 791) or 40 of IPv6 (RFC 8200); 1,500 bytes of Ethernet, 8 less by
+// PPPoE (RFC 2516 section 7).
 import type { Tunnel, Uplink } from './lines'
 import type { Plan } from './plan'
 
@@ -21,7 +22,9 @@ export interface TunnelRoom {
 }
 
 /**
- * Room in a tunnel. A peer is called by IPv6 where its address is one; whoever dials a name may come by IPv6 as soon as a provider
+ * Room in a tunnel.
+ * A peer is called by IPv6 where its address is one; whoever dials a name may come by IPv6 as soon as a
+ * provider
  * delegates a prefix. Worked: over PPPoE and IPv4 1492 - 60 = 1432; by IPv6 1492 - 80 = 1412.
  */
 export function tunnelRoom(plan: Pick<Plan, 'uplinks'>, tunnel: Tunnel): TunnelRoom {

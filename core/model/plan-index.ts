@@ -1,6 +1,7 @@
-// Question: how are a plan's things found by id, and how does a computation ask for what others have computed of the same plan?
-// Method: everything that is derived from a plan is a stage: a named pure function of a plan index. The index answers for stages;
-// an engine (engine.ts) owns what is remembered of them.
+// Question: how are a plan's things found by id, and how does a computation ask for what others have computed
+// of the same plan?
+// Method: everything that is derived from a plan is a stage: a named pure function of a plan index.
+// The index answers for stages; an engine (engine.ts) owns what is remembered of them.
 // Source: no published figures used.
 import { byId } from '#core/util'
 import type { Device, Link, Network, Plan, Port, PortRef, Ssid } from './plan'
@@ -13,7 +14,10 @@ export interface Stage<Value, Key = undefined> {
   readonly compute: (index: PlanIndex, key: Key) => Value
   /** Equal keys have equal texts. */
   readonly keyText: (key: Key) => string
-  /** True where an answer made anew says what an earlier one said: then the earlier object is kept, and so is what hangs on it. */
+  /**
+   * True where an answer made anew says what an earlier one said: then the earlier object is kept, and so is
+   * what hangs on it.
+   */
   readonly equal: (earlier: Value, later: Value) => boolean
   /** Keys of which answers are kept at a time; the one asked for longest ago goes first. */
   readonly keys: number
@@ -21,7 +25,9 @@ export interface Stage<Value, Key = undefined> {
 
 type StageOptions<Value, Key> = Partial<Pick<Stage<Value, Key>, 'keyText' | 'equal' | 'keys'>>
 
-/** Scenarios that are looked at at a time: all well, the one on screen, and those that intents are to survive. */
+/**
+ * Scenarios that are looked at at a time: all well, the one on screen, and those that intents are to survive.
+ */
 const USUAL_KEYS = 12
 
 export function defineStage<Value, Key = undefined>(
@@ -32,7 +38,10 @@ export function defineStage<Value, Key = undefined>(
   return { name, compute, keyText, equal, keys }
 }
 
-/** A plan as it is indexed. `projection` is there where it stands for the IPv6 side of another plan; who makes it knows its type. */
+/**
+ * A plan as it is indexed.
+ * `projection` is there where it stands for the IPv6 side of another plan; who makes it knows its type.
+ */
 export interface IndexedPlan extends Plan {
   readonly projection?: unknown
 }

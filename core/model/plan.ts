@@ -10,7 +10,10 @@ export const PLAN_FORMAT = 'able-mast-plan'
 /** Raised when an older reader would misunderstand the document. */
 export const PLAN_VERSION = 7
 
-/** Whether tagged frames may use a port, and as what untagged frames count. `plain`: the device does no VLANs. */
+/**
+ * Whether tagged frames may use a port, and as what untagged frames count.
+ * `plain`: the device does no VLANs.
+ */
 export type PortMode =
   | { readonly mode: 'access'; readonly vlan: number }
   | { readonly mode: 'trunk'; readonly native: number | null; readonly tagged: readonly number[] | 'all' }
@@ -98,7 +101,11 @@ export interface Fixed {
   readonly gateway: string | null
   /** Hardware address a reservation is kept for; null where it is not known, or is its equipment's. */
   readonly mac: string | null
-  /** IPv6 address typed into the device beside `ip`, with the network's length and router; null where it makes its own. Only meaningful for static. */
+  /**
+   * IPv6 address typed into the device beside `ip`, with the network's length and router; null where it makes
+   * its own.
+   * Only meaningful for static.
+   */
   readonly ip6: string | null
 }
 
@@ -108,7 +115,10 @@ export interface TextRange {
   readonly to: string
 }
 
-/** What DHCP tells clients beyond their address. Lists are addresses; an empty list means the gateway itself for DNS, nothing for NTP. */
+/**
+ * What DHCP tells clients beyond their address.
+ * Lists are addresses; an empty list means the gateway itself for DNS, nothing for NTP.
+ */
 export interface DhcpOptions {
   readonly dns: readonly string[]
   readonly ntp: readonly string[]
@@ -250,7 +260,10 @@ export interface SiteFacts {
   readonly currency: string
   /** Share of a PoE budget kept free, %. */
   readonly poeHeadroomPct: number
-  /** Longest outage that a line's failure may cause, s, and how often a year a line may be taken for dead without reason; null for no wish. */
+  /**
+   * Longest outage that a line's failure may cause, s, and how often a year a line may be taken for dead
+   * without reason; null for no wish.
+   */
   readonly mostOutageS: number | null
   readonly mostFalseAlarms: number | null
   /** Who is told when a line fails; empty for nobody. */
@@ -284,5 +297,9 @@ export interface Plan {
 
 /** What stands before an uplink's id for: its cable and modem are well, but nothing answers beyond. */
 export const DARK = 'dark:'
-/** Ids of failed devices, links, uplinks, tunnels and peers, and of lines that are dark; and at most one moment of the week, `at:1-08:00`. Empty: all well, at the usual time. */
+/**
+ * Ids of failed devices, links, uplinks, tunnels and peers, and of lines that are dark; and at most one
+ * moment of the week, `at:1-08:00`.
+ * Empty: all well, at the usual time.
+ */
 export type Weather = readonly string[]

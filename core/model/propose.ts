@@ -1,6 +1,7 @@
 // Question: what comes next in a plan: which address, which network, which id?
 // Method: the first that is free, in order; nothing that is given already moves.
-// Source: common practice (third octet as VLAN number, a /24 for each network); usable addresses as in RFC 950.
+// Source: common practice (third octet as VLAN number, a /24 for each network); usable addresses as in RFC
+// 950.
 import {
   contains,
   formatIpv4,
@@ -27,7 +28,10 @@ export function freshId(taken: readonly { readonly id: string }[], stem: string)
   }
 }
 
-/** The lowest host address of a network that is neither gateway nor fixed nor in the pool; null where there is none. */
+/**
+ * The lowest host address of a network that is neither gateway nor fixed nor in the pool; null where there is
+ * none.
+ */
 export function firstFreeAddress(network: Network): string | null {
   const subnet = orNull(parsePrefix4(network.subnet))
   if (!subnet) return null
@@ -53,7 +57,10 @@ function roomFor(block: Prefix4, taken: readonly Prefix4[]): Prefix4 | null {
   return roomy ? { base: roomy.base, length: Math.max(24, roomy.length) } : null
 }
 
-/** A network in the first free /24 of the site's block, or its largest smaller gap; null where the block is full or unreadable. */
+/**
+ * A network in the first free /24 of the site's block, or its largest smaller gap; null where the block is
+ * full or unreadable.
+ */
 export function proposeNetwork(plan: Plan): Network | null {
   const block = orNull(parsePrefix4(plan.site.supernet))
   const subnet =
@@ -110,14 +117,19 @@ export function renumberVlan(plan: Plan, networkId: string, to: number): Plan {
   }
 }
 
-/** What a port becomes when its mode is changed: it keeps the VLAN it had, or takes `fallback` where it had none. */
+/** The VLAN of an access port, or the first that a trunk names. */
+function firstVid(mode: PortMode): number | undefined {
+  if (mode.mode === 'access') return mode.vlan
+  if (mode.mode !== 'trunk') return undefined
+  return mode.native ?? (mode.tagged === 'all' ? undefined : mode.tagged[0])
+}
+
+/**
+ * What a port becomes when its mode is changed: it keeps the VLAN it had, or takes `fallback` where it had
+ * none.
+ */
 export function turnedInto(mode: 'access' | 'trunk' | 'off', was: PortMode, fallback: number): PortMode {
-  const vlan =
-    was.mode === 'access'
-      ? was.vlan
-      : was.mode === 'trunk'
-        ? (was.native ?? (was.tagged === 'all' ? undefined : was.tagged[0]) ?? fallback)
-        : fallback
+  const vlan = firstVid(was) ?? fallback
   if (mode === 'access') return { mode, vlan }
   return mode === 'trunk' ? { mode, native: vlan, tagged: [] } : { mode }
 }

@@ -17,7 +17,10 @@ export interface Service {
   readonly entries: readonly ServiceEntry[]
 }
 
-/** `any` is truly anything; `inside` is every network of the site, without the internet and the gateway itself. */
+/**
+ * `any` is truly anything;
+ * `inside` is every network of the site, without the internet and the gateway itself.
+ */
 export type Selector =
   | { readonly kind: 'any' }
   | { readonly kind: 'inside' }
@@ -30,7 +33,10 @@ export type Selector =
   | { readonly kind: 'peer'; readonly id: string }
   | { readonly kind: 'group'; readonly id: string }
 
-/** Networks, devices, prefixes and so on under one name: a zone, where all of them are networks. It speaks of whatever one of its members speaks of. */
+/**
+ * Networks, devices, prefixes and so on under one name: a zone, where all of them are networks.
+ * It speaks of whatever one of its members speaks of.
+ */
 export interface Group {
   readonly id: string
   readonly name: string
@@ -60,7 +66,11 @@ export interface Schedule {
   readonly name: string
   /** 1 is Monday, 7 Sunday. */
   readonly days: readonly number[]
-  /** `08:00`, included, to `18:00`, not included; `24:00` is the end of the day. Where the end is before the beginning it is on the next day. */
+  /**
+   * `08:00`, included, to `18:00`, not included;
+   * `24:00` is the end of the day.
+   * Where the end is before the beginning it is on the next day.
+   */
   readonly from: string
   readonly to: string
 }
@@ -78,11 +88,17 @@ export interface Policy {
   readonly forward: 'accept' | 'drop'
   readonly input: 'accept' | 'drop'
   readonly rules: readonly Rule[]
-  /** What happens through the gateway between two ends that no rule names; the first that fits, before `forward`. */
+  /**
+   * What happens through the gateway between two ends that no rule names; the first that fits, before
+   * `forward`.
+   */
   readonly pairs: readonly PairDefault[]
 }
 
-/** Which line, or tunnel, some senders take to the internet. The first that matches decides; the rest takes the lines in order. */
+/**
+ * Which line, or tunnel, some senders take to the internet.
+ * The first that matches decides; the rest takes the lines in order.
+ */
 export interface PolicyRoute {
   readonly id: string
   readonly deviceId: string

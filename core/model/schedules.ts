@@ -1,7 +1,9 @@
 // Question: at which moments of a week do which schedules hold?
-// Method: the week is cut wherever a schedule begins or ends; between two cuts the same schedules hold. Of moments at which the same hold the
-// first stands for all, and the one at which fewest hold is what a plan is judged at when no moment is named.
-// Source: days and hours as nft(8) has them (`meta day`, `meta hour`), ISO 8601: Monday is day 1.
+// Method: the week is cut wherever a schedule begins or ends; between two cuts the same schedules hold.
+// Of moments at which the same hold the first stands for all, and the one at which fewest hold is what a plan
+// is judged at when no moment is named.
+// Source: days and hours as nft(8) has them (`meta day`, `meta hour`), ISO 8601:
+// Monday is day 1.
 import type { Schedule } from './rules'
 import type { Plan, Weather } from './plan'
 
@@ -27,7 +29,10 @@ export function minuteOf(text: string): number | null {
   return hour !== '' && Number(minute) < 60 && minutes <= DAY ? minutes : null
 }
 
-/** Stretches of the week in which a schedule holds, minutes from Monday 00:00, ends not included. One that ends before it begins goes on past midnight. */
+/**
+ * Stretches of the week in which a schedule holds, minutes from Monday 00:00, ends not included.
+ * One that ends before it begins goes on past midnight.
+ */
 export function stretchesOf({ days, from, to }: Schedule): { readonly from: number; readonly to: number }[] {
   const [a, b] = [minuteOf(from), minuteOf(to)]
   if (a === null || b === null || a === b) return []
@@ -58,7 +63,10 @@ const nameOf = (minute: number): string => `${AT}${Math.floor(minute / DAY) + 1}
 const heldAt = (schedules: readonly Schedule[], minute: number): string[] =>
   schedules.filter((s) => stretchesOf(s).some((x) => x.from <= minute && minute < x.to)).map((s) => s.id)
 
-/** Every set of schedules that ever holds, at the first moment of the week at which it does; the usual one, with the fewest, first. */
+/**
+ * Every set of schedules that ever holds, at the first moment of the week at which it does; the usual one,
+ * with the fewest, first.
+ */
 export function momentsOf(schedules: Plan['schedules']): readonly Moment[] {
   const cuts = [
     ...new Set([0, ...schedules.flatMap((s) => stretchesOf(s).flatMap((x) => [x.from, x.to % WEEK]))]),

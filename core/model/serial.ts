@@ -21,7 +21,10 @@ export function checkCharacter(text: string): string {
   return ALPHABET[(37 - carry) % 36] ?? ''
 }
 
-/** Writes a serial of seven characters with its check character. Worked: ('GH', 'A2B3C4D') -> GH-A2B3-C4D and a check. */
+/**
+ * Writes a serial of seven characters with its check character.
+ * Worked: ('GH', 'A2B3C4D') -> GH-A2B3-C4D and a check.
+ */
 export function makeSerial(prefix: 'GH' | 'GB' | 'GC', body: string): string {
   const all = body + checkCharacter(prefix + body)
   return `${prefix}-${all.slice(0, 4)}-${all.slice(4)}`

@@ -213,7 +213,10 @@ function fromThird(plan: Fields): Fields {
   }
 }
 
-/** A name kept by dynamic DNS is usually looked after every five minutes and remembered for one (common practice). */
+/**
+ * A name kept by dynamic DNS is usually looked after every five minutes and remembered for one (common
+ * practice).
+ */
 export const USUAL_NAME = { nameEveryS: 300, nameTtlS: 60 }
 
 function fromFourth(plan: Fields): Fields {

@@ -1,5 +1,6 @@
 // Question: how does a plan grow: a device more, a cable between two ports, a line from a provider?
-// Method: each step gives the whole plan anew, or says why it cannot be done; what hangs on a removed thing goes with it.
+// Method: each step gives the whole plan anew, or says why it cannot be done; what hangs on a removed thing
+// goes with it.
 // Source: none; a port takes one plug, an access point's radio takes many stations.
 import { contains, formatIpv4, ipv4, networkOf, parseIpv4, parsePrefix4, usable } from '#core/address'
 import { ok, orNull, problem, refuse, type Problem, type Result } from '#core/util'
@@ -120,14 +121,16 @@ function portsFor(plan: Plan, wanted: NewDevice): Port[] {
     return Array.from({ length: Math.min(wanted.count, 1024) }, (_, i) => plain(String(i + 1)))
   const vlan = plan.networks.find((n) => n.id === wanted.wants)?.vlan ?? plan.networks[0]?.vlan ?? 1
   const made = portsOfModel(plan, wanted.model, wanted.kind, vlan)
-  return made.length > 0
-    ? made
-    : wanted.kind === 'modem'
-      ? [plain('line'), plain('lan')]
-      : [plain('1'), plain('2')]
+  if (made.length > 0) return made
+  if (wanted.kind === 'modem') return [plain('line'), plain('lan')]
+  return [plain('1'), plain('2')]
 }
 
-/** Adds a device with the ports of its model. A gateway comes with rules that let nothing through. Problems: no-name, name-taken. */
+/**
+ * Adds a device with the ports of its model.
+ * A gateway comes with rules that let nothing through.
+ * Problems: no-name, name-taken.
+ */
 export function addDevice(
   plan: Plan,
   wanted: NewDevice,
@@ -169,7 +172,10 @@ export function addDevice(
   })
 }
 
-/** Takes a device out, with its cables, its lines and its place in lists. Its fixed addresses stay, as nobody's. */
+/**
+ * Takes a device out, with its cables, its lines and its place in lists.
+ * Its fixed addresses stay, as nobody's.
+ */
 export function removeDevice(plan: Plan, deviceId: string): Plan {
   const off = (ref: PortRef) => ref.deviceId === deviceId
   return {
@@ -237,7 +243,10 @@ export function disconnect(plan: Plan, linkId: string): Plan {
   return { ...plan, links: plan.links.filter((l) => l.id !== linkId) }
 }
 
-/** Adds a provider's line on a port of a gateway, straight to the internet. Problems: no-gateway, no-free-port. */
+/**
+ * Adds a provider's line on a port of a gateway, straight to the internet.
+ * Problems: no-gateway, no-free-port.
+ */
 export function addLine(plan: Plan, name: string): Result<Plan> {
   const gateway = plan.devices.find((d) => d.kind === 'gateway')
   if (!gateway) return refuse(problem('no-gateway', ''))
@@ -307,7 +316,10 @@ export function removeLine(plan: Plan, uplinkId: string): Plan {
   }
 }
 
-/** Where new tunnels have their addresses: the last /16 of 10.0.0.0/8 (RFC 1918), which sites seldom use (common practice). */
+/**
+ * Where new tunnels have their addresses: the last /16 of 10.0.0.0/8 (RFC 1918), which sites seldom use
+ * (common practice).
+ */
 const tunnelBlock = (n: number): string => `10.255.${n % 256}.1/24`
 
 /** A tunnel on the first gateway, with nobody in it; null where there is no gateway. */
@@ -333,7 +345,10 @@ export function addTunnel(plan: Plan): { readonly plan: Plan; readonly id: strin
   return { plan: { ...plan, tunnels: [...plan.tunnels, tunnel] }, id }
 }
 
-/** A person's peer with the lowest free address of the tunnel. Errors: no-room, where every address is given. */
+/**
+ * A person's peer with the lowest free address of the tunnel.
+ * Errors: no-room, where every address is given.
+ */
 export function addPeer(plan: Plan, tunnelId: string): Result<{ readonly plan: Plan; readonly id: string }> {
   const tunnel = plan.tunnels.find((t) => t.id === tunnelId)
   const [base = '', length = ''] = tunnel?.address.split('/') ?? []

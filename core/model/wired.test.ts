@@ -387,23 +387,27 @@ describe('a plan of version 4', () => {
 })
 
 describe('a plan of version 6', () => {
-  it('gets hosts that make their own IPv6 addresses, cellular lines of which nothing is known, no groups, and no defaults of pairs', () => {
-    const now = site((p) => void (the(p.uplinks, 'line').facts.cellular = BLANK_CELLULAR))
-    const old = structuredClone(now) as unknown as {
-      version: number
-      networks: { fixed: Record<string, unknown>[] }[]
-      uplinks: { facts: Record<string, unknown> }[]
-    }
-    old.version = 6
-    delete (old as { groups?: unknown }).groups
-    for (const policy of (old as unknown as { policies: Record<string, unknown>[] }).policies)
-      delete policy['pairs']
-    for (const fixed of old.networks.flatMap((n) => n.fixed)) delete fixed['ip6']
-    old.uplinks[0]!.facts['cellular'] = true
-    expect(upgradePlan(old as never)).toEqual(now)
-    old.uplinks[0]!.facts['cellular'] = false
-    expect(upgradePlan(old as never)).toEqual(site())
-  })
+  it(
+    'gets hosts that make their own IPv6 addresses, cellular lines of which nothing is ' +
+      'known, no groups, and no defaults of pairs',
+    () => {
+      const now = site((p) => void (the(p.uplinks, 'line').facts.cellular = BLANK_CELLULAR))
+      const old = structuredClone(now) as unknown as {
+        version: number
+        networks: { fixed: Record<string, unknown>[] }[]
+        uplinks: { facts: Record<string, unknown> }[]
+      }
+      old.version = 6
+      delete (old as { groups?: unknown }).groups
+      for (const policy of (old as unknown as { policies: Record<string, unknown>[] }).policies)
+        delete policy['pairs']
+      for (const fixed of old.networks.flatMap((n) => n.fixed)) delete fixed['ip6']
+      old.uplinks[0]!.facts['cellular'] = true
+      expect(upgradePlan(old as never)).toEqual(now)
+      old.uplinks[0]!.facts['cellular'] = false
+      expect(upgradePlan(old as never)).toEqual(site())
+    },
+  )
 })
 
 describe('tunnels that grow', () => {

@@ -1,7 +1,9 @@
 // Question: does every device get its power, does every source have enough, and how warm is the site?
-// Method: each cable with a source at one end and a load at the other feeds it; a device fed over its cable that passes
-// power on draws that too; sums by class reserved and by typical draw, with the loss of the cable.
-// Source: IEEE 802.3-2022 clauses 33 and 145 (see poe.ts); typical draws come from the catalogue.
+// Method: each cable with a source at one end and a load at the other feeds it; a device fed over its cable
+// that passes power on draws that too; sums by class reserved and by typical draw, with the loss of the
+// cable.
+// Source:
+// IEEE 802.3-2022 clauses 33 and 145 (see poe.ts); typical draws come from the catalogue.
 import { by } from '#core/util'
 import {
   endsOf,
@@ -57,7 +59,10 @@ export interface Powered {
 /** Copper temperature assumed along a run, C (practice: 20 indoors, 45 on a roof in summer). */
 export const RUN_TEMPERATURE_C = { indoor: 20, outdoor: 45, between: 45 } as const
 
-/** Least volts a powered device of the standard works at. IEEE 802.3 clause 33 (37 V) and 145 (from memory). */
+/**
+ * Least volts a powered device of the standard works at.
+ * IEEE 802.3 clause 33 (37 V) and 145 (from memory).
+ */
 const LEAST_DEVICE_V = 37
 
 interface Pair {
@@ -178,7 +183,10 @@ function sourcesOf(index: PlanIndex, feeds: readonly Feed[]): Source[] {
   })
 }
 
-/** Loads with a port that asks for power over its cable, that have none. A `hosts` device is dark where any of its sockets is. */
+/**
+ * Loads with a port that asks for power over its cable, that have none.
+ * A `hosts` device is dark where any of its sockets is.
+ */
 function darkOnes(index: PlanIndex, feeds: readonly Feed[]): string[] {
   const lit = new Set(
     feeds.map((f) => (isHosts(index, f.to.deviceId) ? `${f.to.deviceId}/${f.to.portId}` : f.to.deviceId)),

@@ -1,7 +1,10 @@
 // Question: how much power does a class stand for, and what of it arrives at the end of the cable?
-// Method: the standard's class table; current from the quadratic of source voltage, cable resistance and constant load.
-// Source: IEEE 802.3-2022 clause 33 (classes 0 to 4) and clause 145 (5 to 8): figures from memory, those at the powered
-// device checked from first principles in the tests; copper 17.24 nOhm m at 20 C and 0.00393 per kelvin (IEC 60028).
+// Method: the standard's class table; current from the quadratic of source voltage, cable resistance and
+// constant load.
+// Source:
+// IEEE 802.3-2022 clause 33 (classes 0 to 4) and clause 145 (5 to 8): figures from memory, those at the
+// powered device checked from first principles in the tests; copper 17.24 nOhm m at 20 C and 0.00393 per
+// kelvin (IEC 60028).
 
 export interface PoeClass {
   /** Reserved at the source, W. */
@@ -44,7 +47,10 @@ export const POE_CLASSES: readonly PoeClass[] = [
   four(90, 71.3, 52),
 ]
 
-/** Figures of a class; class 0 where the number is none of 0 to 8, as a source treats a load that does not tell. */
+/**
+ * Figures of a class; class 0 where the number is none of 0 to 8, as a source treats a load that does not
+ * tell.
+ */
 export function poeClass(number: number): PoeClass {
   return POE_CLASSES[number] ?? (POE_CLASSES[0] as PoeClass)
 }
@@ -56,7 +62,8 @@ const PER_KELVIN = 0.00393
 
 /**
  * Loop resistance of a run: there and back, with two conductors in parallel each way, or four.
- * Formula: rho (1 + a (T - 20)) L / (pi d^2 / 4), x 2 for the way back, / 2 for the pair's two wires, / 2 more on four pairs.
+ * Formula: rho (1 + a (T - 20)) L / (pi d^2 / 4), x 2 for the way back, / 2 for the pair's two wires, / 2
+ * more on four pairs.
  * Worked: 100 m of Cat5e at 20 C on two pairs -> 8.41 ohm; of Cat6 -> 6.66 ohm.
  * @param lengthM 0 or more @param temperatureC of the copper
  */
@@ -80,7 +87,9 @@ export interface Drop {
 }
 
 /**
- * A constant-power load at the end of a cable. Formula: V = I R + P / I, so I = (V - sqrt(V^2 - 4 R P)) / (2 R).
+ * A constant-power load at the end of a cable.
+ * Formula:
+ * V = I R + P / I, so I = (V - sqrt(V^2 - 4 R P)) / (2 R).
  * Null where the cable cannot carry it: beyond V^2 / (4 R) no current does.
  * Worked: 50 V, 12.5 ohm, 25.5 W -> 0.6 A, 42.5 V, 30 W at the source, 4.5 W lost.
  * @param volts above 0 @param ohm 0 or more @param loadW 0 or more
@@ -93,7 +102,10 @@ export function dropAlong(volts: number, ohm: number, loadW: number): Drop | nul
   return { currentA, deviceV: volts - currentA * ohm, sourceW: loadW + lossW, lossW }
 }
 
-/** How many alike loads a budget carries with a share of it kept free. Worked: 110 W, 13.4 W, 10 % -> 7; without headroom 8. */
+/**
+ * How many alike loads a budget carries with a share of it kept free.
+ * Worked: 110 W, 13.4 W, 10 % -> 7; without headroom 8.
+ */
 export function loadsWithin(budgetW: number, eachW: number, headroomPct: number): number {
   return eachW <= 0 ? 0 : Math.floor((budgetW * (1 - headroomPct / 100)) / eachW + 1e-9)
 }

@@ -17,7 +17,8 @@ import {
 } from '.'
 
 describe('classes', () => {
-  // IEEE 802.3 clause 33 from first principles: what is left at the end of the worst channel at the class's current.
+  // IEEE 802.3 clause 33 from first principles: what is left at the end of the worst channel at the class's
+  // current.
   it('leave at the device what the worst cable does not take', () => {
     expect(15.4 - 0.35 ** 2 * 20).toBeCloseTo(12.95, 10)
     expect(30 - 0.6 ** 2 * 12.5).toBeCloseTo(25.5, 10)
@@ -200,7 +201,8 @@ describe('the power of a plan', () => {
     const given = power.feeds.reduce((sum, f) => sum + (f.drop?.sourceW ?? 0), 0)
     expect(power.dark).toEqual([])
     expect(power.feeds.filter((f) => f.trouble)).toEqual([])
-    // Own draws of what stands on the mains, by hand from the catalogue: gateway 11, controller 6, switches 18 + 7 + 7, unmanaged 4 + 2, injector 1, extender 5, loggers 3 + 3.
+    // Own draws of what stands on the mains, by hand from the catalogue: gateway 11, controller 6, switches
+    // 18 + 7 + 7, unmanaged 4 + 2, injector 1, extender 5, loggers 3 + 3.
     expect(power.siteW).toBeCloseTo((11 + 6 + 32 + 6 + 1 + 5 + 6 + given) / SUPPLY_EFFICIENCY, 6)
   })
   it('a ring of feeds ends', () => {

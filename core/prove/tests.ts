@@ -1,7 +1,7 @@
 // Question: what must be tried on site to prove that the plan's intent holds?
 // Method: each intent gives one test for every pair of groups it names and for every failure it must survive;
-// each group gives one test that nothing else passes; each serving network gives one test of its DHCP, and each line that
-// another stands in for one of the change-over.
+// each group gives one test that nothing else passes; each serving network gives one test of its DHCP, and
+// each line that another stands in for one of the change-over.
 import { outage } from '#core/failover'
 import {
   byVlan,
@@ -98,7 +98,10 @@ function failoverTests(plan: Plan): AcceptanceTest[] {
   })
 }
 
-/** The acceptance tests of a plan, in the order they are best tried: addresses, then what passes, then changing over, then isolation. */
+/**
+ * The acceptance tests of a plan, in the order they are best tried: addresses, then what passes, then
+ * changing over, then isolation.
+ */
 export function testsOf(plan: Plan): AcceptanceTest[] {
   const index = indexPlan(plan)
   const networks = byVlan(plan).filter((n) => hasHosts(plan, n.id))
@@ -173,7 +176,10 @@ function membersIn(index: PlanIndex, key: string, selector: Selector): string[] 
     .map((d) => d.id)
 }
 
-/** Who is off cannot be tried from, and does not answer: what is off of those a test is tried from or to; null where it is tried all the same. */
+/**
+ * Who is off cannot be tried from, and does not answer: what is off of those a test is tried from or to; null
+ * where it is tried all the same.
+ */
 function offIn(index: PlanIndex, test: AcceptanceTest, down: Weather): string | null {
   if (down.length === 0) return null
   const intent = index.plan.intents.find((i) => i.id === test.intentId)
@@ -185,7 +191,10 @@ function offIn(index: PlanIndex, test: AcceptanceTest, down: Weather): string | 
   return off === undefined ? null : (index.devices.get(off)?.name ?? off)
 }
 
-/** Tries every test on a site as it is built, the way a person would: from the group named, under the failure named, and with what is down anyway. */
+/**
+ * Tries every test on a site as it is built, the way a person would: from the group named, under the failure
+ * named, and with what is down anyway.
+ */
 export function tryTests(
   index: PlanIndex,
   tests: readonly AcceptanceTest[],
@@ -217,7 +226,10 @@ export function tryTests(
 
 export type CellProof = 'proven' | 'contradicted' | 'open'
 
-/** What the results so far say of one cell of the grid: all its tests passed, one failed, or something is still open. */
+/**
+ * What the results so far say of one cell of the grid: all its tests passed, one failed, or something is
+ * still open.
+ */
 export function proofOfCell(
   tests: readonly AcceptanceTest[],
   passed: ReadonlyMap<string, boolean>,

@@ -1,5 +1,6 @@
 // Question: does it prove anything to try this from there?
-// Method: a tunnel is tried from outside. Whoever stands in one of the site's own networks or rooms, by name or by address, is inside.
+// Method: a tunnel is tried from outside.
+// Whoever stands in one of the site's own networks or rooms, by name or by address, is inside.
 // Source: common practice, without a source: from inside the LAN a tunnel's test proves nothing.
 import { contains, parseIpv4, parsePrefix4 } from '#core/address'
 import { problem, type Problem } from '#core/util'

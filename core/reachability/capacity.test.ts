@@ -134,7 +134,8 @@ describe('what a way carries', () => {
     expect(new Set(stages).size).toBe(stages.length)
     expect(stages).toContain('line fibre')
   })
-  // 10^9 bytes are 8,000 Mb; of 1,538 octets on the wire 1,460 are payload (RFC 793 over RFC 791 over IEEE 802.3).
+  // 10^9 bytes are 8,000 Mb; of 1,538 octets on the wire 1,460 are payload (RFC 793 over RFC 791 over IEEE
+  // 802.3).
   it('takes so long to move so much', () =>
     expect(secondsToMove(1, 100)).toBeCloseTo((8000 / 100) * (1538 / 1460), 6))
 })

@@ -1,7 +1,8 @@
 // Question: how much does the way of a flow carry, each way, and which stage keeps it from more?
-// Method: the least of the stages that its walk passes: cables as they come up, lines, what gateways inspect. A stage whose speed
-// nobody knows is counted, not guessed.
-// Source: RFC 6349 section 2 (throughput is bounded by the narrowest stage); share of TCP payload as in `cable`.
+// Method: the least of the stages that its walk passes: cables as they come up, lines, what gateways inspect.
+// A stage whose speed nobody knows is counted, not guessed.
+// Source:
+// RFC 6349 section 2 (throughput is bounded by the narrowest stage); share of TCP payload as in `cable`.
 import { linkSpeed, TCP_SHARE } from '#core/cabling'
 import { DARK, linesInOrder, modelOf, type PlanIndex, type Weather } from '#core/model'
 import type { Walk } from './walk'
@@ -46,7 +47,8 @@ export function pathSegments(index: PlanIndex, walk: Walk, weather: Weather = []
     if (step.kind === 'tunnel') {
       const tunnel = index.plan.tunnels.find((t) => t.id === step.tunnelId)
       const peer = tunnel?.peers.find((p) => p.id === step.peerId)
-      // What one end sends, the other receives; which of several lines carries the tunnel now, the first of them says.
+      // What one end sends, the other receives; which of several lines carries the tunnel now, the first of
+      // them says.
       const carrier = linesInOrder(index.plan).find(
         (u) => u.deviceId === tunnel?.deviceId && !failed.has(u.id) && !failed.has(DARK + u.id),
       )
@@ -86,6 +88,10 @@ export function capacityOf(index: PlanIndex, walk: Walk, weather: Weather = []):
   }
 }
 
-/** Seconds to move an amount over a way: GB of 10^9 bytes, by TCP over IPv4 at MTU 1500. Worked: 1 GB at 100 Mb/s takes 84.3 s. */
+/**
+ * Seconds to move an amount over a way:
+ * GB of 10^9 bytes, by TCP over IPv4 at MTU 1500.
+ * Worked: 1 GB at 100 Mb/s takes 84.3 s.
+ */
 export const secondsToMove = (gigabytes: number, mbps: number): number =>
   (gigabytes * 8000) / (mbps * TCP_SHARE)

@@ -1,6 +1,8 @@
-// Question: which pairs of forwarding classes does each cell of the matrix tell of, and what does the path of each pair let through?
-// Method: each network, peer, the gateway and the internet is a zone, a row and a column of forwarding classes; the path of a pair of
-// classes is traced when it is first asked for. One stage: an edit of rules or intents that tells no address apart traces nothing anew.
+// Question: which pairs of forwarding classes does each cell of the matrix tell of, and what does the path of
+// each pair let through?
+// Method: each network, peer, the gateway and the internet is a zone, a row and a column of forwarding
+// classes; the path of a pair of classes is traced when it is first asked for.
+// One stage: an edit of rules or intents that tells no address apart traces nothing anew.
 // Source: equivalence classes as in equivalence-classes.ts.
 import { lastOf } from '#core/address'
 import { groupBy } from '#core/util'
@@ -31,7 +33,11 @@ export interface ClassPair {
   readonly refs: readonly FilterRef[]
 }
 export interface ClassPairs {
-  /** Networks by VLAN, then peers, the gateway, the internet; after these, networks that hosts want and the plan does not have. Rows and columns go by their place here. */
+  /**
+   * Networks by VLAN, then peers, the gateway, the internet; after these, networks that hosts want and the
+   * plan does not have.
+   * Rows and columns go by their place here.
+   */
   readonly zones: readonly string[]
   /** How many of them are shown. */
   readonly shown: number
@@ -43,7 +49,10 @@ export interface ClassPairs {
 
 const NONE: readonly never[] = []
 
-/** A tunnel's peers that stand for people and sites; a provider stands for the internet, which has its own column. */
+/**
+ * A tunnel's peers that stand for people and sites; a provider stands for the internet, which has its own
+ * column.
+ */
 const peerPrincipals = (plane: DataPlane, { boundaries }: AtomTable): Principal[] =>
   plane.tunnels.flatMap((tunnel) =>
     tunnel.peers
@@ -166,7 +175,8 @@ function buildClassPairs(index: PlanIndex, scenario: Weather): ClassPairs {
     return [{ from, to, filter, refs: filterRefs(filter) }]
   }
   const pairsBetween = (from: string, to: string): readonly ClassPair[] => {
-    // Only hosts meet their like; and nobody outside calls a peer by IPv4, whose addresses are nobody's there.
+    // Only hosts meet their like; and nobody outside calls a peer by IPv4, whose addresses are nobody's
+    // there.
     if (from === to && !hosts.has(from)) return NONE
     if (from === INTERNET && peers.has(to) && !plane.ipv6) return NONE
     const sources = classes.get(from) ?? NONE
@@ -194,6 +204,9 @@ function buildClassPairs(index: PlanIndex, scenario: Weather): ClassPairs {
 
 const classPairs = defineStage('class pairs', buildClassPairs, { keyText: scenarioText })
 
-/** The class pairs of a plan under a failure scenario. @param scenario failures alone, without a time of the week */
+/**
+ * The class pairs of a plan under a failure scenario.
+ * @param scenario failures alone, without a time of the week
+ */
 export const classPairsOf = (index: PlanIndex, scenario: Weather): ClassPairs =>
   index.get(classPairs, scenario)

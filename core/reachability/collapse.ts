@@ -1,7 +1,10 @@
-// Question: which rows and columns of a grid say the same, so that one can stand for all, and which say nothing that is sought?
-// Method: two keys are alike where swapping them changes no cell; that is transitive, so alike keys form bands. A band's cell is
-// that of its first key; within a band, that from its first to its second.
-// Source: twins of a directed graph (modules of size two; McConnell and de Montgolfier, 2005), from memory.
+// Question: which rows and columns of a grid say the same, so that one can stand for all, and which say
+// nothing that is sought?
+// Method: two keys are alike where swapping them changes no cell; that is transitive, so alike keys form
+// bands.
+// A band's cell is that of its first key; within a band, that from its first to its second.
+// Source: twins of a directed graph (modules of size two;
+// McConnell and de Montgolfier, 2005), from memory.
 import { formatServices, intersect, NOTHING, type ServiceSet } from '#core/filter'
 import type { MatrixCell } from './cell'
 import type { ReachabilityMatrix } from './matrix'
@@ -23,13 +26,15 @@ export function cellsOf(grid: ReachabilityMatrix): CellAt {
 }
 
 /** What a cell says, as a text that two cells share where they say the same. */
-const cellFingerprint = (cell: MatrixCell | undefined): string =>
-  cell
-    ? `${cell.judged} ${[cell.intended, cell.allPairs, cell.somePairs, cell.missing, cell.unexpected].map(formatServices).join(' ')}`
-    : ''
+function cellFingerprint(cell: MatrixCell | undefined): string {
+  if (!cell) return ''
+  const sets = [cell.intended, cell.allPairs, cell.somePairs, cell.missing, cell.unexpected]
+  return `${cell.judged} ${sets.map(formatServices).join(' ')}`
+}
 
 /**
- * The keys of a grid in bands, in drawing order; each by itself where `alike` is false. `more` says what else tells two cells
+ * The keys of a grid in bands, in drawing order; each by itself where `alike` is false.
+ * `more` says what else tells two cells
  * apart, such as what was observed of them.
  */
 export function groupEqualRows(
@@ -82,7 +87,9 @@ export function restrictTo(cell: MatrixCell, only: ServiceSet): MatrixCell {
   }
 }
 
-/** A cell of the IPv6 grid, as it is judged: what IPv6 does not carry, IPv4 does, and is against no intent. */
+/**
+ * A cell of the IPv6 grid, as it is judged: what IPv6 does not carry, IPv4 does, and is against no intent.
+ */
 export function asSecondFamily(cell: MatrixCell): MatrixCell {
   return { ...cell, intended: intersect(cell.intended, cell.allPairs), missing: NOTHING }
 }

@@ -1,6 +1,8 @@
 // Question: what of a plan, under one failure scenario, decides where packets go, before any rule is asked?
-// Method: layer 2, then the gateways' interfaces and the leases they hand out, then hosts, then routes; one stage of the engine.
-// Source: RFC 1122 section 3.3.1 (hosts), RFC 1812 section 5.2.4 (longest match).
+// Method: layer 2, then the gateways' interfaces and the leases they hand out, then hosts, then routes; one
+// stage of the engine.
+// Source:
+// RFC 1122 section 3.3.1 (hosts), RFC 1812 section 5.2.4 (longest match).
 import type { Ipv4 } from '#core/address'
 import { layer2Of, scenarioText, type Layer2 } from '#core/layer2'
 import { AT, defineStage, holdingUnder, type IndexedPlan, type PlanIndex, type Weather } from '#core/model'
@@ -90,7 +92,10 @@ export const failuresIn = (scenario: Weather): Weather =>
 export const dataPlaneOf = (index: PlanIndex, scenario: Weather): DataPlane =>
   index.get(dataPlane, failuresIn(scenario))
 
-/** Makes a plan ready for questions under a failure scenario. Plan errors end in findings elsewhere; nothing here throws on them. */
+/**
+ * Makes a plan ready for questions under a failure scenario.
+ * Plan errors end in findings elsewhere; nothing here throws on them.
+ */
 export function openSite(index: PlanIndex, scenario: Weather): Site {
   const holding = holdingUnder(index.plan, scenario)
   const plane = dataPlaneOf(index, scenario)

@@ -1,7 +1,9 @@
 // Question: which hosts does the plan put where, and what address, mask and gateway does each get?
-// Method: alike members of a group are one endpoint; DHCP is answered where frames to a serving interface and
-// back exist and the pool lies in that interface's subnet; otherwise the host gives itself a link-local address.
-// Source: RFC 2131 (DHCP), RFC 3927 (link-local), RFC 1122 section 3.3.1 (a host's own mask and gateway).
+// Method: alike members of a group are one endpoint;
+// DHCP is answered where frames to a serving interface and back exist and the pool lies in that interface's
+// subnet; otherwise the host gives itself a link-local address.
+// Source:
+// RFC 2131 (DHCP), RFC 3927 (link-local), RFC 1122 section 3.3.1 (a host's own mask and gateway).
 import { routedPorts } from '#core/filter'
 import {
   contains,
@@ -29,16 +31,25 @@ import {
   type PlanIndex,
 } from '#core/model'
 
-/** A gateway's address in a network, or on a routed port (which stands for a network of its own), as its configuration states it: the address typed, the subnet's length. */
+/**
+ * A gateway's address in a network, or on a routed port (which stands for a network of its own), as its
+ * configuration states it: the address typed, the subnet's length.
+ */
 export interface Interface4 {
   readonly networkId: string
   readonly vlan: number
   readonly deviceId: string
   readonly node: string
-  /** Where it is heard at layer 2, as `Layer2.broadcastDomain` numbers it: never equal where its device is gone. */
+  /**
+   * Where it is heard at layer 2, as `Layer2.broadcastDomain` numbers it: never equal where its device is
+   * gone.
+   */
   readonly broadcastDomain: number
   readonly address: Ipv4
-  /** The prefix the interface is on. It follows the address, so a mistyped gateway moves it, as in a kernel. */
+  /**
+   * The prefix the interface is on.
+   * It follows the address, so a mistyped gateway moves it, as in a kernel.
+   */
   readonly prefix: Prefix4
 }
 
@@ -178,7 +189,10 @@ function addressing(lease: Lease | undefined, home: Network | undefined, held: H
   }
 }
 
-/** Members of an end device that behave alike: same neighbour, same port mode there, same SSID, link up or not. */
+/**
+ * Members of an end device that behave alike: same neighbour, same port mode there, same SSID, link up or
+ * not.
+ */
 function likeness({ index, layer2 }: HostContext, device: Device, portId: string): string {
   const ref = { deviceId: device.id, portId }
   return (index.linksAt.get(portKey(ref)) ?? [])
@@ -202,7 +216,10 @@ function isolationAt({ index }: HostContext, device: Device, portId: string): st
   return null
 }
 
-/** A fixed address as it is read once: what a host has that has it typed in, or the one address that is reserved for it. */
+/**
+ * A fixed address as it is read once: what a host has that has it typed in, or the one address that is
+ * reserved for it.
+ */
 interface Held {
   readonly fixed: Fixed
   readonly typed:
@@ -297,7 +314,10 @@ function managementEndpoint({ index, layer2 }: HostContext, leases: Leases, devi
   }
 }
 
-/** Every endpoint of the plan, device by device in plan order: hosts first as planned, then devices' own addresses. */
+/**
+ * Every endpoint of the plan, device by device in plan order: hosts first as planned, then devices' own
+ * addresses.
+ */
 export function endpointsOf(context: HostContext, leases: Leases): Endpoint[] {
   return context.index.plan.devices.flatMap((device) => {
     if (context.layer2.failed.has(device.id) || device.wants === null) return []

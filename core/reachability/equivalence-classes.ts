@@ -1,6 +1,7 @@
 // Question: which addresses does nothing tell apart, and what does tell the others apart?
-// Method: addresses are of one forwarding class where wires, routes and masks treat them alike; of one forwarding class they are of
-// one endpoint class where the same rules and intents, as bits, match them. One address stands for each class.
+// Method: addresses are of one forwarding class where wires, routes and masks treat them alike; of one
+// forwarding class they are of one endpoint class where the same rules and intents, as bits, match them.
+// One address stands for each class.
 // Source: equivalence classes of packets by atomic predicates (Yang and Lam, 2013, from memory).
 import type { Ipv4 } from '#core/address'
 import { bothBits, differingBits, eitherBits, groupByRows, sharesAny, type BitRow } from '#core/util'
@@ -18,10 +19,16 @@ export interface Principal {
 export interface AddressSample {
   readonly principal: Principal
   readonly address: Ipv4
-  /** Its place among all samples of its forwarding class: of two that could stand for a class the earlier does, however finely it is divided. */
+  /**
+   * Its place among all samples of its forwarding class: of two that could stand for a class the earlier
+   * does, however finely it is divided.
+   */
   readonly ordinal: number
 }
-/** Samples that nothing tells apart: the first of them stands for all, the first of another principal where the class meets itself. */
+/**
+ * Samples that nothing tells apart: the first of them stands for all, the first of another principal where
+ * the class meets itself.
+ */
 export interface EndpointClass extends AddressSample {
   second: AddressSample | null
   /** The class whose match bits hold for it: null for itself, else the first of those it was merged from. */
@@ -147,7 +154,10 @@ function memoize<Item extends object, Value>(make: (item: Item) => Value): (item
   }
 }
 
-/** Which items of one list (of rules, of intents) match each endpoint class, any of a forwarding class, and any of a zone. */
+/**
+ * Which items of one list (of rules, of intents) match each endpoint class, any of a forwarding class, and
+ * any of a zone.
+ */
 export class MatchBitCache {
   constructor(private readonly bitsAt: (sample: AddressSample) => RuleMatchBits) {}
   private readonly ofParent = memoize((one: EndpointClass) => this.bitsAt(one))
@@ -170,7 +180,10 @@ export class MatchBitCache {
   })
 }
 
-/** A list's items that match both ends of a pair of forwarding classes, and the bits by which each end was matched. */
+/**
+ * A list's items that match both ends of a pair of forwarding classes, and the bits by which each end was
+ * matched.
+ */
 export interface JointMatches {
   readonly from: MatchBitCache
   readonly to: MatchBitCache

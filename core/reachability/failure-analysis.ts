@@ -1,5 +1,6 @@
 // Question: what breaks, and for whom, when one thing fails?
-// Method: the intents are judged under each single failure; what they miss then and did not miss before, that failure broke.
+// Method: the intents are judged under each single failure; what they miss then and did not miss before, that
+// failure broke.
 // Source: single points of failure by exhaustive single-fault analysis, as common practice has it.
 import { isNothing, minus, NOTHING, type ServiceSet } from '#core/filter'
 import { DARK, defineStage, momentsOf, type Plan, type PlanIndex, type Weather } from '#core/model'
@@ -14,7 +15,10 @@ export interface IntentLoss {
   readonly example: FlowRef | null
 }
 
-/** Everything whose failure is tried alone: devices that others lean on, cables and radio links, providers' lines; and the other times of the week, which a failure may be one of. */
+/**
+ * Everything whose failure is tried alone: devices that others lean on, cables and radio links, providers'
+ * lines; and the other times of the week, which a failure may be one of.
+ */
 export function singleFailures(plan: Plan): string[] {
   const ends = new Set(plan.devices.filter((d) => d.kind === 'hosts').map((d) => d.id))
   const devices = plan.devices.filter((d) => d.kind !== 'hosts' && d.kind !== 'cloud').map((d) => d.id)
@@ -45,7 +49,10 @@ const missingWhenWell = defineStage(
   (index) => new Map(verdictsOf(openSite(index, []), index.plan.intents).map((v) => [v.intentId, v.missing])),
 )
 
-/** What a failure takes from the intents; empty where nothing is lost. Intents that fail anyway are not blamed on it. */
+/**
+ * What a failure takes from the intents; empty where nothing is lost.
+ * Intents that fail anyway are not blamed on it.
+ */
 export function impactOf(index: PlanIndex, scenario: Weather): IntentLoss[] {
   const before = index.get(missingWhenWell)
   return verdictsOf(openSite(index, scenario), index.plan.intents).flatMap((v) => {

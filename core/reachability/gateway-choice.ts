@@ -1,6 +1,8 @@
 // Question: which gateway does somebody mean by "the gateway", and by which address?
-// Method: a host means the router of its network, a peer the device its tunnel ends on, the internet the device of the first uplink.
-// Everything that speaks of the gateway asks here, so that the matrix, the path trace and the repairs mean the same device.
+// Method: a host means the router of its network, a peer the device its tunnel ends on, the internet the
+// device of the first uplink.
+// Everything that speaks of the gateway asks here, so that the matrix, the path trace and the repairs mean
+// the same device.
 // Source: the plan's own semantics; no figures used.
 import { parseIpv4, type Ipv4 } from '#core/address'
 import { linesInOrder, type Network, type Plan, type PlanIndex } from '#core/model'
@@ -17,7 +19,10 @@ export function outerGatewayId(plan: Pick<Plan, 'devices' | 'uplinks'>): string 
   return linesInOrder(plan)[0]?.deviceId ?? plan.devices.find((device) => device.kind === 'gateway')?.id
 }
 
-/** The network by whose gateway address a device is known: the first that it routes, else the first that has such an address. */
+/**
+ * The network by whose gateway address a device is known: the first that it routes, else the first that has
+ * such an address.
+ */
 function networkOfGateway(index: PlanIndex, deviceId: string): Network | undefined {
   const addressed = index.plan.networks.filter((network) => network.gateway !== '')
   return addressed.find((network) => network.routerId === deviceId) ?? addressed[0]

@@ -1,7 +1,10 @@
 // Question: does somebody inside reach a forwarded service by its outside address?
-// Method: the gateway hands the call inside as it would one from outside, under its own address, so that the answer comes back to it;
-// rules judge it as a call from the caller's network to the target's. Without that, the call ends at the gateway itself.
-// Source: RFC 4787 section 6 and RFC 5382 section 7 (hairpinning); the source is the gateway's own, as masquerade makes it.
+// Method: the gateway hands the call inside as it would one from outside, under its own address, so that the
+// answer comes back to it; rules judge it as a call from the caller's network to the target's.
+// Without that, the call ends at the gateway itself.
+// Source:
+// RFC 4787 section 6 and RFC 5382 section 7 (hairpinning); the source is the gateway's own, as masquerade
+// makes it.
 import { contains, networkOf, parseIpv4, type Ipv4 } from '#core/address'
 import { groupBy, orNull } from '#core/util'
 import type { PortForward } from '#core/model'
@@ -93,7 +96,8 @@ export function callFromInside(
       )
     : handed
   if (isNothing(passed)) return ended('rule')
-  // No file can tell a gateway's lines apart by addresses that change: of two forwards of one port the first has such calls.
+  // No file can tell a gateway's lines apart by addresses that change: of two forwards of one port the first
+  // has such calls.
   const plan = site.index.plan
   const taken = plan.forwards
     .slice(0, plan.forwards.indexOf(forward))
@@ -111,7 +115,10 @@ export function callFromInside(
   return { services: { tcp: back(free.tcp), udp: back(free.udp), icmp: false }, stop: null }
 }
 
-/** What the hosts of one network reach of a forward by its outside address: ports all of them get through to, ports only some do, and what ends the others' calls. */
+/**
+ * What the hosts of one network reach of a forward by its outside address: ports all of them get through to,
+ * ports only some do, and what ends the others' calls.
+ */
 export interface InsideCalls {
   readonly forwardId: string
   readonly networkId: string
@@ -120,7 +127,10 @@ export interface InsideCalls {
   readonly stop: InsideCall['stop']
 }
 
-/** Every forward against every network with hosts in it, exactly: of each host, one address for each part of its range that rules tell apart. */
+/**
+ * Every forward against every network with hosts in it, exactly: of each host, one address for each part of
+ * its range that rules tell apart.
+ */
 export function callsFromInside(site: Site): InsideCalls[] {
   const { plan } = site.index
   const cuts = atomBoundaries(site.index)

@@ -1,6 +1,7 @@
-// Question: which intents speak of each pair of rows and columns of the grid, and what becomes of them where one pair is set?
-// Method: a selector stands for the rows whose hosts it speaks of; an intent whose ends are a row and a column themselves is the
-// pair's own, any other is wider, or narrower, and is left as it is.
+// Question: which intents speak of each pair of rows and columns of the grid, and what becomes of them where
+// one pair is set?
+// Method: a selector stands for the rows whose hosts it speaks of; an intent whose ends are a row and a
+// column themselves is the pair's own, any other is wider, or narrower, and is left as it is.
 import { byText } from '#core/util'
 import {
   byVlan,
@@ -16,7 +17,10 @@ import {
 } from '#core/model'
 import { GATEWAY, INTERNET, peerKey } from './zones'
 
-/** The rows and columns of the grid in drawing order, without tunnels to providers: those stand for the internet. */
+/**
+ * The rows and columns of the grid in drawing order, without tunnels to providers: those stand for the
+ * internet.
+ */
 export function matrixZones(plan: Plan): string[] {
   return [
     ...byVlan(plan).map((n) => n.id),
@@ -96,8 +100,10 @@ export function intentCells(plan: Plan): (from: string, to: string) => IntentCel
 }
 
 /**
- * The intents of a plan where one pair of the grid is meant to have these services; null for nothing, an empty list for everything.
- * The pair's own intent keeps all else it says; where it has several, the first takes the services and the others go only with `null`.
+ * The intents of a plan where one pair of the grid is meant to have these services; null for nothing, an
+ * empty list for everything.
+ * The pair's own intent keeps all else it says; where it has several, the first takes the services and the
+ * others go only with `null`.
  * @param note what a new intent is called
  */
 export function setIntentForPair(

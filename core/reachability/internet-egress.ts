@@ -1,7 +1,10 @@
-// Question: by which uplinks and tunnels does a packet leave a gateway for the internet, and what of it is let out?
-// Method: each share of the services takes the exit that the policy routes give it, and is judged by the rules as it leaves there.
+// Question: by which uplinks and tunnels does a packet leave a gateway for the internet, and what of it is
+// let out?
+// Method: each share of the services takes the exit that the policy routes give it, and is judged by the
+// rules as it leaves there.
 // A reply goes back the way its flow came.
-// Source: ip-rule(8) (policy before main); RFC 8028 section 3.2.3 (IPv6 leaves by the uplink whose provider delegated its prefix).
+// Source: ip-rule(8) (policy before main);
+// RFC 8028 section 3.2.3 (IPv6 leaves by the uplink whose provider delegated its prefix).
 import { ipv4, spaceOf, type Ipv4, type Prefix4 } from '#core/address'
 import {
   allOf,
@@ -29,11 +32,17 @@ interface Egress {
   readonly filter: PathFilter
   /** Services that no policy route took. */
   readonly rest: ServiceSet
-  /** Null where something leaves. What the rules refuse is no end of the path; what leads nowhere at all is. */
+  /**
+   * Null where something leaves.
+   * What the rules refuse is no end of the path; what leads nowhere at all is.
+   */
   readonly stop: StopCode | null
 }
 
-/** IPv6 leaves by the first uplink whose provider has delegated the sender's prefix, and by no other; a gateway itself by the first of all. */
+/**
+ * IPv6 leaves by the first uplink whose provider has delegated the sender's prefix, and by no other; a
+ * gateway itself by the first of all.
+ */
 function egressShareOfIpv6(plane: DataPlane, ipv6: Ipv6Projection, ingress: RouterIngress): EgressShare {
   const serves = (uplinkId: string) =>
     ingress.via === 'self' ? ipv6.delegates(uplinkId) : ipv6.uplinksOf(ingress.source).includes(uplinkId)

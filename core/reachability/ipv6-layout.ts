@@ -1,6 +1,8 @@
-// Question: how can IPv6 prefixes stand inside the 32 bits of an IPv4 address, so that each lies in the same others as before?
-// Method: prefixes form a tree by what lies in what; each is given a block of 10.0.0.0/8 large enough for its children and its own
-// hosts, children from the start of their parent, the largest first, so that each lies on its own boundary.
+// Question: how can IPv6 prefixes stand inside the 32 bits of an IPv4 address, so that each lies in the same
+// others as before?
+// Method: prefixes form a tree by what lies in what; each is given a block of 10.0.0.0/8 large enough for its
+// children and its own hosts, children from the start of their parent, the largest first, so that each lies
+// on its own boundary.
 // Source: buddy allocation, common practice; only which prefix lies in which matters to forwarding and rules.
 import { contains6, formatPrefix6, ipv4, type Prefix4, type Prefix6 } from '#core/address'
 import { by } from '#core/util'
@@ -18,7 +20,10 @@ interface PrefixTree {
 const sizeOf = (length: number): number => 2 ** (32 - length)
 const powerOfTwo = (n: number): number => 2 ** Math.ceil(Math.log2(n))
 
-/** The prefixes as a tree. @param room addresses that a prefix needs of its own, by its text; 1 where none is given */
+/**
+ * The prefixes as a tree.
+ * @param room addresses that a prefix needs of its own, by its text; 1 where none is given
+ */
 function prefixTree(prefixes: readonly Prefix6[], room: ReadonlyMap<string, number>): PrefixTree {
   // Shortest first, so that each finds its parent before itself.
   const distinct = [...new Map(prefixes.map((p) => [formatPrefix6(p), p])).values()]

@@ -1,8 +1,11 @@
 // Question: what does a plan say of IPv6, put so that the same traces, rules and matrix can be asked?
-// Method: only which prefix lies in which tells addresses apart, so the plan's IPv6 prefixes are laid out anew inside 10.0.0.0/8;
-// everything that speaks of IPv4 alone speaks of nothing. There is no translation: a network's own uplinks are those whose
-// providers delegate its prefix, and the internet can call every host of it.
-// Source: RFC 4862 (hosts make addresses of the prefix they hear), RFC 4193 (unique local: no way outside), RFC 6177, RFC 8504.
+// Method: only which prefix lies in which tells addresses apart, so the plan's IPv6 prefixes are laid out
+// anew inside 10.0.0.0/8; everything that speaks of IPv4 alone speaks of nothing.
+// There is no translation: a network's own uplinks are those whose providers delegate its prefix, and the
+// internet can call every host of it.
+// Source:
+// RFC 4862 (hosts make addresses of the prefix they hear), RFC 4193 (unique local: no way outside), RFC 6177,
+// RFC 8504.
 import {
   contains,
   contains6,
@@ -39,14 +42,19 @@ import { layOutPrefixes, ROOT } from './ipv6-layout'
 
 /** How the addresses of a projected plan are read. */
 export interface Ipv6Projection {
-  /** The uplinks by which a host of this address has the internet, first choice first; none where its prefix is nobody's outside. */
+  /**
+   * The uplinks by which a host of this address has the internet, first choice first; none where its prefix
+   * is nobody's outside.
+   */
   uplinksOf(address: Ipv4): readonly string[]
   /** True of an uplink over which some provider delegates a prefix. */
   delegates(uplinkId: string): boolean
   /** Addresses outside the site, one for each kind of them that rules and intents tell apart. */
   readonly outside: readonly Ipv4[]
   text(address: Ipv4): string
-  /** Where an address of an interface or a tunnel, or the first of a peer's prefix, is laid; null for others. */
+  /**
+   * Where an address of an interface or a tunnel, or the first of a peer's prefix, is laid; null for others.
+   */
   addressOf(text: string): Ipv4 | null
   prefixText(prefix: Prefix4): string
 }
@@ -86,7 +94,10 @@ type Parts = Pick<Plan, 'networks' | 'uplinks' | 'devices' | 'tunnels' | 'routes
 
 /** Every prefix that a plan speaks of, by who speaks of it. */
 interface SpokenPrefixes {
-  /** Prefixes of interfaces, tunnels, far subnets and routes, and the single addresses by which they are named. */
+  /**
+   * Prefixes of interfaces, tunnels, far subnets and routes, and the single addresses by which they are
+   * named.
+   */
   readonly inside: readonly Prefix6[]
   readonly addresses: readonly Prefix6[]
   /** What peers allow of ours. */
@@ -194,7 +205,8 @@ function projectNetwork(layout: Layout, network: Network): Network {
   const home = layout.homes.find(({ networkId }) => networkId === network.id)
   if (!home) return withoutSix(network)
   const own = spoken.typed.filter((typed) => typed.networkId === network.id)
-  // Of a device with a typed address all entries stay: the n-th is its n-th port's. What is not typed makes its own.
+  // Of a device with a typed address all entries stay: the n-th is its n-th port's.
+  // What is not typed makes its own.
   const fixed = network.fixed
     .filter((entry) => own.some((typed) => typed.fixed.deviceId === entry.deviceId))
     .map((entry): Fixed => {
@@ -249,7 +261,9 @@ function makeProjection(plan: Parts, { spoken, homes, blockOf, sixOf }: Layout):
     const prefix = uplink.facts.delegated6 === null ? null : orNull(parsePrefix6(uplink.facts.delegated6))
     return prefix ? [{ id: uplink.id, prefix }] : []
   })
-  /** Everything inside and beyond tunnels, the narrowest first, with the uplinks whose providers brought it. */
+  /**
+   * Everything inside and beyond tunnels, the narrowest first, with the uplinks whose providers brought it.
+   */
   const zones = [...homes.map((home) => home.six), ...spoken.inside]
     .map((six) => ({
       block: blockOf(six),
@@ -310,7 +324,10 @@ const selectedPrefixes = defineStage(
   { equal: (a, b) => a.map(formatPrefix6).join() === b.map(formatPrefix6).join() },
 )
 
-/** All but the rules, intents and groups themselves; null where no network speaks IPv6, or too many prefixes are named. */
+/**
+ * All but the rules, intents and groups themselves; null where no network speaks IPv6, or too many prefixes
+ * are named.
+ */
 const projectedParts = defineStage('projected parts', (index) => {
   const { networks, uplinks, devices, tunnels, routes } = index.plan
   if (!networks.some(speaksSix)) return null
@@ -387,7 +404,10 @@ const ipv6Projection = defineStage('IPv6 projection', (index) => {
   return { ...projection, plan }
 })
 
-/** A plan's IPv6 side as another plan, and how to read its addresses; null where it has none, or more prefixes than can be laid out. */
+/**
+ * A plan's IPv6 side as another plan, and how to read its addresses; null where it has none, or more prefixes
+ * than can be laid out.
+ */
 export const ipv6ProjectionOf = (
   index: PlanIndex,
 ): (Ipv6Projection & { readonly plan: IndexedPlan }) | null => index.get(ipv6Projection)

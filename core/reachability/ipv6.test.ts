@@ -17,8 +17,9 @@ import { formatServices } from '#core/filter'
 import { site, the, type LoosePlan } from '../../tests/plans'
 import { matrixOf, openSite, openSix, walkFlow } from '.'
 
-// IPv6 by hand: hosts take an address of the prefix they hear (RFC 4862); nothing is translated; unique local addresses have no way
-// outside (RFC 4193); a rule for IPv4 addresses meets no IPv6 packet (nft(8): `ip saddr` depends on IPv4).
+// IPv6 by hand: hosts take an address of the prefix they hear (RFC 4862); nothing is translated; unique local
+// addresses have no way outside (RFC 4193); a rule for IPv4 addresses meets no IPv6 packet (nft(8):
+// `ip saddr` depends on IPv4).
 
 type Change = (p: LoosePlan) => void
 const prefixed: Change = (p) => {
@@ -285,7 +286,8 @@ describe('the IPv6 side of a plan', () => {
     expect(
       matrixOf(six(both(tunnelled(['2001:db8:77::/48'], ['2001:db8:5::/48'], null)))).keys,
     ).not.toContain('peer:far')
-    // What our provider does not delegate nobody outside finds through us; what it does, they do, as far as rules and the far end let them.
+    // What our provider does not delegate nobody outside finds through us; what it does, they do, as far as
+    // rules and the far end let them.
     const open: Change = (p) => void (p.policies[0]!.forward = 'accept')
     expect(
       passes('internet', 'peer:far', (p) => (tunnelled(['2001:db8:77::/48'], ['::/0'])(p), open(p))),

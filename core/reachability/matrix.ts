@@ -1,7 +1,9 @@
 // Question: who reaches whom, against what was intended, for every pair of zones?
-// Method: the path of every pair of forwarding classes is traced once; what the rules on it let through is evaluated for every pair
-// of endpoint classes that the rules and intents which match both ends tell apart. The exact sets are gathered to one cell.
-// Source: all-pairs reachability of packet sets, as in header space analysis (Kazemian, Varghese and McKeown, 2012, from memory).
+// Method: the path of every pair of forwarding classes is traced once; what the rules on it let through is
+// evaluated for every pair of endpoint classes that the rules and intents which match both ends tell apart.
+// The exact sets are gathered to one cell.
+// Source: all-pairs reachability of packet sets, as in header space analysis (Kazemian, Varghese and McKeown,
+// 2012, from memory).
 import { bitsWhere, bothBits, eachShared, sharesAny } from '#core/util'
 import type { Intent, PlanIndex, Weather } from '#core/model'
 import {
@@ -255,7 +257,10 @@ export function matrixOf(site: Site): ReachabilityMatrix {
   }
 }
 
-/** The verdicts of some of a plan's intents alone, as `gridOf` would give them: cells that none of them matches are not evaluated. */
+/**
+ * The verdicts of some of a plan's intents alone, as `gridOf` would give them: cells that none of them
+ * matches are not evaluated.
+ */
 export function verdictsOf(site: Site, asked: readonly Intent[]): IntentVerdict[] {
   const shortfalls: Shortfalls = new Map()
   new CellEvaluator(site).cellsForIntents(new Set(asked.map((intent) => intent.id)), shortfalls)

@@ -1,5 +1,6 @@
 // Question: which flows does a change to a plan, or to the weather, open and close?
-// Method: the grids of both, cell by cell: what passes between some pair of hosts after and not before, and the other way round.
+// Method: the grids of both, cell by cell: what passes between some pair of hosts after and not before, and
+// the other way round.
 import { isNothing, minus, NOTHING, union, type ServiceSet } from '#core/filter'
 import type { MatrixCell } from './cell'
 import type { ReachabilityMatrix } from './matrix'
@@ -14,7 +15,10 @@ export interface FlowChange {
 const passing = (cell: MatrixCell | undefined): ServiceSet =>
   cell ? union(cell.allPairs, cell.somePairs) : NOTHING
 
-/** Cells in which something opened or closed, in the order of the newer grid; rows and columns that are gone come last. */
+/**
+ * Cells in which something opened or closed, in the order of the newer grid; rows and columns that are gone
+ * come last.
+ */
 export function flowsChanged(before: ReachabilityMatrix, after: ReachabilityMatrix): FlowChange[] {
   const keyed = (grid: ReachabilityMatrix) => new Map(grid.cells.map((c) => [`${c.from}>${c.to}`, c]))
   const [was, is] = [keyed(before), keyed(after)]

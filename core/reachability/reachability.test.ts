@@ -261,14 +261,20 @@ describe('the walk', () => {
       'delivered',
     ])
   })
-  it('ends at the port that drops the VLAN: the sender where it does not send, the receiver where it does not take', () => {
-    const dropped = (change: Change) =>
-      walkOf('staff', INTERNET, change)?.lines.flatMap((l) =>
-        l.kind === 'dropped-at' ? [`${l.port.deviceId} ${l.port.portId}`] : [],
-      )
-    expect(dropped((p) => void (portOf(p, 'sw', 'p1').mode = trunk(99, 20) as never))).toEqual(['sw p1'])
-    expect(dropped((p) => void (portOf(p, 'gate', 'p2').mode = trunk(99, 20) as never))).toEqual(['gate p2'])
-  })
+  it(
+    'ends at the port that drops the VLAN: the sender where it does not send, the ' +
+      'receiver where it does not take',
+    () => {
+      const dropped = (change: Change) =>
+        walkOf('staff', INTERNET, change)?.lines.flatMap((l) =>
+          l.kind === 'dropped-at' ? [`${l.port.deviceId} ${l.port.portId}`] : [],
+        )
+      expect(dropped((p) => void (portOf(p, 'sw', 'p1').mode = trunk(99, 20) as never))).toEqual(['sw p1'])
+      expect(dropped((p) => void (portOf(p, 'gate', 'p2').mode = trunk(99, 20) as never))).toEqual([
+        'gate p2',
+      ])
+    },
+  )
   it('is null where an end is gone', () => {
     const flow = gridOf().cell('staff', 'servers').example
     expect(flow && walkFlow(openSite(indexPlan(site()), ['box']), flow)).toBeNull()
@@ -465,95 +471,105 @@ describe('two gateways', () => {
     })
     expect(walk?.lines.at(-1)).toMatchObject({ kind: 'stopped', code: 'too-many-hops' })
   })
-  it('joined by routed ports with addresses of their own: each end needs a route, and one mode that is no routed port parts them', () => {
-    const joined =
-      (change: Change = () => undefined): Change =>
-      (p) => {
-        p.devices.push(
-          device(
-            'far',
-            'Far gateway',
-            'gateway',
-            '',
-            'Room',
-            null,
-            ports({ 1: plain, 2: access(31) }),
-          ) as never,
-          hosts('lone', 'Lone', 'Room', 'yard', 1) as never,
-        )
-        p.networks.push(
-          network(
-            'yard',
-            31,
-            'Yard',
-            '10.8.1.0/24',
-            '10.8.1.1',
-            ['10.8.1.10', '10.8.1.20'],
-            1,
-            [],
-            'far',
-          ) as never,
-        )
-        the(p.devices, 'gate').ports.push({
-          ...structuredClone(portOf(p, 'gate', 'p2')),
-          id: 'p5',
-          name: '5',
-        } as never)
-        portOf(p, 'gate', 'p5').mode = { mode: 'routed', address: '10.9.255.1/30' } as never
-        portOf(p, 'far', 'p1').mode = { mode: 'routed', address: '10.9.255.2/30' } as never
-        p.links.push(link('gate:5', 'far:1', cat6(2)) as never, link('far:2', 'lone:1', cat6(2)) as never)
-        p.policies.push({ deviceId: 'far', forward: 'accept', input: 'accept', rules: [], pairs: [] })
-        p.policies[0]!.forward = 'accept'
-        p.routes.push(
-          { id: 'there', deviceId: 'gate', prefix: '10.8.1.0/24', via: '10.9.255.2', metric: 0 },
-          { id: 'back', deviceId: 'far', prefix: '10.9.0.0/16', via: '10.9.255.1', metric: 0 },
-        )
-        change(p)
-      }
-    expect([passes('servers', 'yard', joined()), passes('yard', 'staff', joined())]).toEqual(['all', 'all'])
-    expect(
-      stopOf(
-        'servers',
-        'yard',
-        joined((p) => void p.routes.pop()),
-      ),
-    ).toBe('no-route')
-    // An access port at one end sends untagged frames too, but nobody there has the address.
-    expect(
-      stopOf(
-        'servers',
-        'yard',
-        joined((p) => void (portOf(p, 'far', 'p1').mode = access(10) as never)),
-      ),
-    ).toBe('neighbour-unanswered')
-    expect(
-      stopOf(
-        'servers',
-        'yard',
-        joined(
-          (p) => void (portOf(p, 'far', 'p1').mode = { mode: 'routed', address: '10.9.254.2/30' } as never),
-        ),
-      ),
-    ).toBe('neighbour-unanswered')
-    // What comes in by a routed port comes from no network: a rule for every network does not speak of it.
-    const strict = joined((p) => {
-      p.policies[0]!.forward = 'drop'
-      p.policies[0]!.rules.push(rule('in', inside, inNetwork('servers'), ['ssh'], '') as never)
-    })
-    expect(passes('yard', 'servers', strict)).toBe('nothing')
-    expect(
-      passes(
-        'yard',
-        'servers',
-        (p) => (
-          strict(p),
-          void p.policies[0]!.rules.push(
-            rule('by', { kind: 'prefix', prefix: '10.8.0.0/16' }, inNetwork('servers'), ['ssh'], '') as never,
+  it(
+    'joined by routed ports with addresses of their own: each end needs a route, and one ' +
+      'mode that is no routed port parts them',
+    () => {
+      const joined =
+        (change: Change = () => undefined): Change =>
+        (p) => {
+          p.devices.push(
+            device(
+              'far',
+              'Far gateway',
+              'gateway',
+              '',
+              'Room',
+              null,
+              ports({ 1: plain, 2: access(31) }),
+            ) as never,
+            hosts('lone', 'Lone', 'Room', 'yard', 1) as never,
           )
+          p.networks.push(
+            network(
+              'yard',
+              31,
+              'Yard',
+              '10.8.1.0/24',
+              '10.8.1.1',
+              ['10.8.1.10', '10.8.1.20'],
+              1,
+              [],
+              'far',
+            ) as never,
+          )
+          the(p.devices, 'gate').ports.push({
+            ...structuredClone(portOf(p, 'gate', 'p2')),
+            id: 'p5',
+            name: '5',
+          } as never)
+          portOf(p, 'gate', 'p5').mode = { mode: 'routed', address: '10.9.255.1/30' } as never
+          portOf(p, 'far', 'p1').mode = { mode: 'routed', address: '10.9.255.2/30' } as never
+          p.links.push(link('gate:5', 'far:1', cat6(2)) as never, link('far:2', 'lone:1', cat6(2)) as never)
+          p.policies.push({ deviceId: 'far', forward: 'accept', input: 'accept', rules: [], pairs: [] })
+          p.policies[0]!.forward = 'accept'
+          p.routes.push(
+            { id: 'there', deviceId: 'gate', prefix: '10.8.1.0/24', via: '10.9.255.2', metric: 0 },
+            { id: 'back', deviceId: 'far', prefix: '10.9.0.0/16', via: '10.9.255.1', metric: 0 },
+          )
+          change(p)
+        }
+      expect([passes('servers', 'yard', joined()), passes('yard', 'staff', joined())]).toEqual(['all', 'all'])
+      expect(
+        stopOf(
+          'servers',
+          'yard',
+          joined((p) => void p.routes.pop()),
         ),
-      ),
-    ).toBe('tcp 22')
-  })
+      ).toBe('no-route')
+      // An access port at one end sends untagged frames too, but nobody there has the address.
+      expect(
+        stopOf(
+          'servers',
+          'yard',
+          joined((p) => void (portOf(p, 'far', 'p1').mode = access(10) as never)),
+        ),
+      ).toBe('neighbour-unanswered')
+      expect(
+        stopOf(
+          'servers',
+          'yard',
+          joined(
+            (p) => void (portOf(p, 'far', 'p1').mode = { mode: 'routed', address: '10.9.254.2/30' } as never),
+          ),
+        ),
+      ).toBe('neighbour-unanswered')
+      // What comes in by a routed port comes from no network: a rule for every network does not speak of it.
+      const strict = joined((p) => {
+        p.policies[0]!.forward = 'drop'
+        p.policies[0]!.rules.push(rule('in', inside, inNetwork('servers'), ['ssh'], '') as never)
+      })
+      expect(passes('yard', 'servers', strict)).toBe('nothing')
+      expect(
+        passes(
+          'yard',
+          'servers',
+          (p) => (
+            strict(p),
+            void p.policies[0]!.rules.push(
+              rule(
+                'by',
+                { kind: 'prefix', prefix: '10.8.0.0/16' },
+                inNetwork('servers'),
+                ['ssh'],
+                '',
+              ) as never,
+            )
+          ),
+        ),
+      ).toBe('tcp 22')
+    },
+  )
   it('plain ports on a gateway carry nothing', () => {
     expect(
       passes('yard', GATEWAY, (p) => (far([])(p), void (portOf(p, 'far', 'p2').mode = plain as never))),
@@ -651,34 +667,38 @@ it('a host whose address no route leads back to sends, and hears no answer: in t
   expect(formatServices(cell!.allPairs)).toBe('nothing')
 })
 
-it('where no rule and no intent speaks, a default that accepts lets through unasked, and shows a flow that passes', () => {
-  const opened = openSite(
-    indexPlan(
-      site((p) => {
-        p.policies[0]!.forward = 'accept'
-        p.forwards.push({
-          id: 'web',
-          deviceId: 'gate',
-          uplinkId: 'line',
-          proto: 'tcp',
-          from: 8443,
-          to: 8443,
-          toAddress: '10.9.20.10',
-          toPort: 443,
-          hairpin: false,
-          note: '',
-        } as never)
-      }),
-    ),
-    [],
-  )
-  const cell = wholeGrid(opened).cells.find((c) => c.from === INTERNET && c.to === 'servers')
-  expect([formatServices(cell!.allPairs), formatServices(cell!.unexpected), cell!.example?.port]).toEqual([
-    'tcp 443',
-    'tcp 443',
-    443,
-  ])
-})
+it(
+  'where no rule and no intent speaks, a default that accepts lets through unasked, and ' +
+    'shows a flow that passes',
+  () => {
+    const opened = openSite(
+      indexPlan(
+        site((p) => {
+          p.policies[0]!.forward = 'accept'
+          p.forwards.push({
+            id: 'web',
+            deviceId: 'gate',
+            uplinkId: 'line',
+            proto: 'tcp',
+            from: 8443,
+            to: 8443,
+            toAddress: '10.9.20.10',
+            toPort: 443,
+            hairpin: false,
+            note: '',
+          } as never)
+        }),
+      ),
+      [],
+    )
+    const cell = wholeGrid(opened).cells.find((c) => c.from === INTERNET && c.to === 'servers')
+    expect([formatServices(cell!.allPairs), formatServices(cell!.unexpected), cell!.example?.port]).toEqual([
+      'tcp 443',
+      'tcp 443',
+      443,
+    ])
+  },
+)
 
 describe('a site with two gateways', () => {
   // The gateway without an uplink comes first in the plan.

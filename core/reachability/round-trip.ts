@@ -1,6 +1,8 @@
 // Question: does an answer come back, and what does the path there let through?
 // Method: a flow is a path there and one back past the same routers in reverse.
-// Source: RFC 9293 (an answer is needed at all); stateful filters that see only half of a flow drop it: common practice.
+// Source:
+// RFC 9293 (an answer is needed at all); stateful filters that see only half of a flow drop it: common
+// practice.
 import { DENY_ALL, evaluateFor, NOTHING, type PathFilter, type ServiceSet } from '#core/filter'
 import type { DataPlane, Site } from './data-plane'
 import { stopped, type FlowEnd, type Party, type PathTrace, type StopCode } from './trace'

@@ -1,7 +1,10 @@
 // Question: which way does a gateway send a packet on: a network, a route, a tunnel, or which line?
-// Method: longest prefix, then the lowest metric; what only a default route matches goes by the policy routes first and then by
-// the lines in order, as far as weather and probes leave them. Tunnels carry what their peers' allowed addresses say.
-// Source: RFC 1812 section 5.2.4 (longest match); ip-rule(8) (policy before main, `suppress_prefixlength 0`); wg(8), allowed-ips.
+// Method: longest prefix, then the lowest metric; what only a default route matches goes by the policy routes
+// first and then by the lines in order, as far as weather and probes leave them.
+// Tunnels carry what their peers' allowed addresses say.
+// Source:
+// RFC 1812 section 5.2.4 (longest match); ip-rule(8) (policy before main, `suppress_prefixlength 0`); wg(8),
+// allowed-ips.
 import { contains, ipv4, parseIpv4, parsePrefix4, type Ipv4, type Prefix4 } from '#core/address'
 import { groupBy, orNull } from '#core/util'
 import { bridgeNode, parseNode, type Layer2 } from '#core/layer2'
@@ -93,7 +96,10 @@ export interface Routing {
   readonly uplinks: readonly Uplink[]
   /** Those of them beyond which nothing answers and that nobody probes. */
   readonly dark: ReadonlySet<string>
-  /** By gateway, those whose turn it is: which of them takes a sender is its hash's choice, so what one of them loses is promised to nobody. */
+  /**
+   * By gateway, those whose turn it is: which of them takes a sender is its hash's choice, so what one of
+   * them loses is promised to nobody.
+   */
   readonly sharing: ReadonlyMap<string, readonly string[]>
   readonly tunnels: readonly TunnelFace[]
   readonly routes: ReadonlyMap<string, RoutingTable>
@@ -131,7 +137,8 @@ function tunnelFaces(
     if (!face || index.devices.get(tunnel.deviceId)?.kind !== 'gateway' || failed.has(tunnel.deviceId))
       return []
     const lines = routing.uplinks.filter((u) => u.deviceId === tunnel.deviceId)
-    // Whoever dials us knows one address, of the first line that can be called; answers leave by the line the call came in on.
+    // Whoever dials us knows one address, of the first line that can be called; answers leave by the line the
+    // call came in on.
     const called = linesInOrder(index.plan).find((u) => u.deviceId === tunnel.deviceId && canBeCalled(u))
     const carries = (dialled: boolean) =>
       dialled
@@ -215,7 +222,10 @@ export function routingOf(index: PlanIndex, layer2: Layer2, interfaces: readonly
   }
 }
 
-/** The peer an address belongs to: the longest of the allowed prefixes; of two alike the later peer has it, as in wg(8). */
+/**
+ * The peer an address belongs to: the longest of the allowed prefixes; of two alike the later peer has it, as
+ * in wg(8).
+ */
 export function peerFor(face: TunnelFace, address: Ipv4): PeerFace | null {
   let best: PeerFace | null = null
   let length = -1
@@ -273,11 +283,8 @@ export function egressShares(
       route.out.kind === 'uplink'
         ? routing.uplinks.some((u) => u.id === route.out.id && u.deviceId === at.deviceId)
         : hasDefaultPeer(routing, route.out.id)
-    shares.push({
-      services: taken,
-      policyRouteId: route.id,
-      exit: there ? route.out : route.orElse === 'next' ? usual : null,
-    })
+    const otherwise = route.orElse === 'next' ? usual : null
+    shares.push({ services: taken, policyRouteId: route.id, exit: there ? route.out : otherwise })
     open = minus(open, taken)
   }
   if (!isNothing(open)) shares.push({ services: open, policyRouteId: null, exit: usual })

@@ -1,7 +1,8 @@
 // Question: does a packet from here get there, and which services may it carry?
-// Method: the host decides by its own mask, each gateway by longest prefix and ordered rules, each wire by 802.1Q;
-// a path ends where it is delivered, or where something stops it.
-// Source: RFC 1122 section 3.3.1 (hosts), RFC 1812 section 5.2.4 (longest match), RFC 3022 (address translation).
+// Method: the host decides by its own mask, each gateway by longest prefix and ordered rules, each wire by
+// 802.1Q; a path ends where it is delivered, or where something stops it.
+// Source:
+// RFC 1122 section 3.3.1 (hosts), RFC 1812 section 5.2.4 (longest match), RFC 3022 (address translation).
 import { contains, networkOf, parseIpv4, type Ipv4 } from '#core/address'
 import { knownAs } from '#core/model'
 import { allOf, allowOnly, isNothing, tunnelInterface } from '#core/filter'
@@ -68,7 +69,10 @@ function nextRouter(
   return own.find((face) => face.deviceId !== deviceId && face.broadcastDomain === out.broadcastDomain)
 }
 
-/** What one router does with a packet: the trace where it ends there, or the packet as it comes to the next router. */
+/**
+ * What one router does with a packet: the trace where it ends there, or the packet as it comes to the next
+ * router.
+ */
 function traceRouter(plane: DataPlane, trace: TraceState, ingress: RouterIngress): PathTrace | RouterIngress {
   const { party, address } = trace.target
   const { deviceId } = ingress
@@ -169,7 +173,8 @@ function fromHost(plane: DataPlane, trace: TraceState, endpoint: Endpoint, addre
 }
 
 /**
- * Out into a tunnel: the peer to whom the address belongs, and whether it takes what comes from here, by the address it knows it by.
+ * Out into a tunnel: the peer to whom the address belongs, and whether it takes what comes from here, by the
+ * address it knows it by.
  * Replies come from the address that was called, which may be the sender's own.
  */
 function intoTunnel(plane: DataPlane, trace: TraceState, tunnelId: string, source: Ipv4): StopCode | null {
@@ -222,7 +227,10 @@ function fromPeer(
   })
 }
 
-/** A call from the internet by IPv6: without translation everybody can be called whose prefix the outside has a way to. */
+/**
+ * A call from the internet by IPv6: without translation everybody can be called whose prefix the outside has
+ * a way to.
+ */
 function callByIpv6(plane: DataPlane, trace: TraceState, via: Omit<RouterIngress, 'deviceId'>): PathTrace {
   const uplinkIds = plane.ipv6?.uplinksOf(trace.target.address) ?? []
   if (uplinkIds.length === 0) return stopped('not-global')

@@ -89,7 +89,10 @@ export type Step =
 /** The path of a packet in one direction. */
 export interface PathTrace {
   readonly steps: readonly Step[]
-  /** What the rules on the path let pass in this direction, for any addresses that share the path; nothing where it ends. */
+  /**
+   * What the rules on the path let pass in this direction, for any addresses that share the path; nothing
+   * where it ends.
+   */
   readonly filter: PathFilter
   readonly routers: readonly string[]
   readonly stop: StopCode | null
@@ -103,7 +106,10 @@ export interface FlowEnd {
 
 /** How a path is traced. */
 export interface TraceOptions {
-  /** True for a connection that begins (`ct state new`), which rules judge; false for a reply that follows its flow. */
+  /**
+   * True for a connection that begins (`ct state new`), which rules judge; false for a reply that follows its
+   * flow.
+   */
   readonly isNewFlow: boolean
   /** True where the steps of the path are asked for; for a matrix its filter is enough. */
   readonly recordSteps: boolean

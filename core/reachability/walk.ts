@@ -1,5 +1,6 @@
 // Question: how does this one flow go, hop by hop, and which entry decides it?
-// Method: the same passage as the grid's, spelled out: every port and tag on the wire, every route, every rule.
+// Method: the same passage as the grid's, spelled out: every port and tag on the wire, every route, every
+// rule.
 import { contains, formatIpv4, formatPrefix4, ipv4, parseIpv4, spaceOf, type Ipv4 } from '#core/address'
 import { cablePath, egressTag, hopsTo, modeFor, parseNode, type BfsTree, type Hop } from '#core/layer2'
 import { ok, problem, refuse, unreachable, type Result } from '#core/util'
@@ -100,7 +101,10 @@ function partyOf(site: Site, id: string, other: string): Party | null {
 
 const deviceAt = (node: string): string => parseNode(node).deviceId
 
-/** Whether any of the frames that got to a device leave it by a port; if so, the far port is the one that drops them. */
+/**
+ * Whether any of the frames that got to a device leave it by a port; if so, the far port is the one that
+ * drops them.
+ */
 function sends(site: Site, reached: BfsTree, out: PortRef, link: Link): boolean {
   const device = site.index.devices.get(out.deviceId)
   if (!device) return false
@@ -249,7 +253,10 @@ function traceLines(
   return { lines, refused: false }
 }
 
-/** A flow with addresses that its ends have now: those it names, where they still have them, else the first they may have. */
+/**
+ * A flow with addresses that its ends have now: those it names, where they still have them, else the first
+ * they may have.
+ */
 export function currentFlow(site: Site, flow: FlowRef): FlowRef {
   const at = (id: string, address: number): number => {
     const ranges = site.endpoints.find((e) => e.id === id)?.ranges
@@ -269,7 +276,8 @@ export interface FlowText {
 }
 
 /**
- * Reads `tcp 8080`, `icmp`, or `10.61.1.104 to 198.51.100.7 udp 53`. Errors: not-ipv4 and its kin for an address; not-a-flow for anything else.
+ * Reads `tcp 8080`, `icmp`, or `10.61.1.104 to 198.51.100.7 udp 53`.
+ * Errors: not-ipv4 and its kin for an address; not-a-flow for anything else.
  */
 export function readFlow(text: string, place = ''): Result<FlowText> {
   const [whole, from, to, proto, port] =
@@ -291,7 +299,9 @@ export function readFlow(text: string, place = ''): Result<FlowText> {
   })
 }
 
-/** Who has an address, or may have it: a host, a gateway itself, a peer, or somebody outside; null for nobody. */
+/**
+ * Who has an address, or may have it: a host, a gateway itself, a peer, or somebody outside; null for nobody.
+ */
 function whoHas(site: Site, address: Ipv4): string | null {
   const host = site.endpoints.find(
     (e) => e.how !== 'link-local' && e.ranges.some((r) => r.from <= address && address <= r.to),
@@ -308,7 +318,10 @@ function whoHas(site: Site, address: Ipv4): string | null {
   return ['public', 'documentation', 'shared'].includes(spaceOf(address)) ? INTERNET : null
 }
 
-/** The flow that was typed, with the ends of another where it names none. Null where nobody has an address that it names. */
+/**
+ * The flow that was typed, with the ends of another where it names none.
+ * Null where nobody has an address that it names.
+ */
 export function flowTyped(site: Site, like: FlowRef, typed: FlowText): FlowRef | null {
   const [from, to] = [
     typed.from === null ? like.from : whoHas(site, typed.from),
@@ -370,7 +383,8 @@ export function walkFlow(site: Site, flow: FlowRef): Walk | null {
   if (!includes(result.services, flow.proto, flow.port)) {
     // Services part ways, and this flow's way leads nowhere.
     const refused = request.lines.some((l) => l.kind === 'chosen' && l.exit === null)
-    const code = refused ? 'route-refused' : to.kind === 'internet' ? 'line-dark' : 'not-addressable'
+    const unreached = to.kind === 'internet' ? 'line-dark' : 'not-addressable'
+    const code = refused ? 'route-refused' : unreached
     return { ...ends, passes: false, lines: [...request.lines, { kind: 'stopped', code, back: false }] }
   }
   return { ...ends, passes: true, lines: [...request.lines, { kind: 'delivered' }] }

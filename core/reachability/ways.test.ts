@@ -21,8 +21,9 @@ import {
   type Site,
 } from '.'
 
-// Ways out of the site and back, worked out by hand: the longest prefix, then the policy routes, then the lines in order, as
-// ip-rule(8) has them; allowed addresses as in wg(8); destination translation as in RFC 3022 section 4.1.
+// Ways out of the site and back, worked out by hand: the longest prefix, then the policy routes, then the
+// lines in order, as ip-rule(8) has them; allowed addresses as in wg(8); destination translation as in RFC
+// 3022 section 4.1.
 
 type Change = (p: LoosePlan) => void
 const rules = (p: LoosePlan) => p.policies[0]?.rules ?? []
@@ -46,11 +47,9 @@ const ip = (text: string): Ipv4 => {
 const party = (of: Site, id: string): Party => {
   const endpoint = of.endpoints.find((e) => e.id === id)
   if (endpoint) return { kind: 'endpoint', endpoint }
-  return id === 'internet'
-    ? { kind: 'internet' }
-    : id === 'gateway'
-      ? { kind: 'gateway', deviceId: 'gate' }
-      : { kind: 'peer', tunnelId: 'wg', peerId: id }
+  if (id === 'internet') return { kind: 'internet' }
+  if (id === 'gateway') return { kind: 'gateway', deviceId: 'gate' }
+  return { kind: 'peer', tunnelId: 'wg', peerId: id }
 }
 const OUT = '198.51.100.7'
 const between = (of: Site, from: string, a: string, to: string, b: string) => {
@@ -117,7 +116,11 @@ describe('policy routes', () => {
       toAddress: ip(OUT),
       proto: 'tcp',
       port,
-    })?.lines.flatMap((l) => (l.kind === 'translate' ? [l.exit.id] : l.kind === 'stopped' ? [l.code] : []))
+    })?.lines.flatMap((l) => {
+      if (l.kind === 'translate') return [l.exit.id]
+      if (l.kind === 'stopped') return [l.code]
+      return []
+    })
   it('send the services they name by their line, and the rest in order', () => {
     const s = opened(choose('next'))
     expect([exitOf(s, 443), exitOf(s, 22)]).toEqual([['spare'], ['line']])

@@ -1,6 +1,7 @@
 // Question: which single entry of a plan could be what keeps a flow from passing?
 // Method: the flow is walked to where it ends; what decides there says which entries may be changed, and how.
-// Source: the plan's own semantics; which repair a practitioner tries for which stop is common practice, without a source.
+// Source: the plan's own semantics; which repair a practitioner tries for which stop is common practice,
+// without a source.
 import { parseIpv4 } from '#core/address'
 import { orNull } from '#core/util'
 import { trunkProposals } from '#core/layer2'
@@ -193,7 +194,10 @@ function swapCandidates(site: Site, suspects: readonly PortRef[], vlans: readonl
   })
 }
 
-/** A cable in question, in a free port of its device that carries what is wanted; or in each other's port with another, where one of the two is a line's, whose mode says nothing without it. */
+/**
+ * A cable in question, in a free port of its device that carries what is wanted; or in each other's port with
+ * another, where one of the two is a line's, whose mode says nothing without it.
+ */
 function cableCandidates(site: Site, suspects: readonly PortRef[], vlans: readonly number[]): Candidate[] {
   const { plan, index } = site
   const moved = (links: readonly Link[], link: Link, from: PortRef, to: PortRef) =>
@@ -401,7 +405,10 @@ function wayCandidates(site: Site, intent: Intent, walk: Walk): Candidate[] {
   })
 }
 
-/** Everything that might let an intent's flow pass, going by where its walk ends. `walk`: of a flow that the intent asks for and that does not pass. */
+/**
+ * Everything that might let an intent's flow pass, going by where its walk ends.
+ * `walk`: of a flow that the intent asks for and that does not pass.
+ */
 export function candidatesFor(site: Site, intent: Intent, walk: Walk): Candidate[] {
   const { plan, endpoints } = site
   const ends = [walk.flow.from, walk.flow.to].flatMap((id) => endpoints.find((e) => e.id === id) ?? [])

@@ -1,6 +1,6 @@
 // Question: which intents would say what the rules let through today?
-// Method: one intent for each rule that accepts, of the services that no intent asks for yet; each is judged, and those that something
-// else withholds are told apart: a rule before it, a port, a line.
+// Method: one intent for each rule that accepts, of the services that no intent asks for yet; each is judged,
+// and those that something else withholds are told apart: a rule before it, a port, a line.
 // Source: the plan's own semantics; no figures used.
 import {
   freshId,

@@ -1,6 +1,8 @@
-// Question: what is the smallest change of the plan that satisfies an intent, and what else would it let pass or break?
-// Method: each candidate is laid on the plan and the intent judged anew; where no single one does, those that take the flow further
-// are tried with a second. Each answer is compared with the plan as it is, over the whole grid.
+// Question: what is the smallest change of the plan that satisfies an intent, and what else would it let pass
+// or break?
+// Method: each candidate is laid on the plan and the intent judged anew; where no single one does, those that
+// take the flow further are tried with a second.
+// Each answer is compared with the plan as it is, over the whole grid.
 // Source: exhaustive search over the candidates, two changes deep; no figures used.
 import { by } from '#core/util'
 import {
@@ -75,7 +77,9 @@ function asideOf(before: ReachabilityMatrix, after: ReachabilityMatrix): FlowCha
 }
 
 /**
- * The smallest changes that satisfy an intent under a weather, the best first: fewest changes, then least aside. Empty where the
+ * The smallest changes that satisfy an intent under a weather, the best first: fewest changes, then least
+ * aside.
+ * Empty where the
  * intent is satisfied, where nobody is there to ask it, or where no two candidates do.
  */
 export function remediesFor(plan: Plan, intentId: string, weather: Weather): Remedy[] {

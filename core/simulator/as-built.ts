@@ -1,6 +1,8 @@
 // Question: how does the site in the lab differ from the plan, and what does a new device meet there?
-// Method: the plan with one fault laid on it; a device in factory state speaks untagged on its way to the gateway.
-// Source: RFC 8572 section 5.1 (a device in factory state takes an address and asks); the faults are common practice.
+// Method: the plan with one fault laid on it; a device in factory state speaks untagged on its way to the
+// gateway.
+// Source:
+// RFC 8572 section 5.1 (a device in factory state takes an address and asks); the faults are common practice.
 import { formatIpv4, type Ipv4 } from '#core/address'
 import { bridgeNode, cablePath, ingressVid, modeFor, UNTAGGED } from '#core/layer2'
 import { indexPlan, isVlanAware, type Plan, type PortRef } from '#core/model'
@@ -14,7 +16,10 @@ export interface LabFault {
   readonly serviceId: string
 }
 
-/** The site as the lab has built it: the plan, but for the fault. A fault whose rule is gone changes nothing. */
+/**
+ * The site as the lab has built it: the plan, but for the fault.
+ * A fault whose rule is gone changes nothing.
+ */
 export function asBuilt(plan: Plan, fault: LabFault | null): Plan {
   if (fault === null) return plan
   return {

@@ -1,5 +1,6 @@
-// Rows of bits: which items of a list something is true of. Thirty to a word: such words are small integers, and a plain array of
-// them is made and thrown away many times faster than a typed one.
+// Rows of bits: which items of a list something is true of.
+// Thirty to a word: such words are small integers, and a plain array of them is made and thrown away many
+// times faster than a typed one.
 
 /** Rows of one list have the same number of words. */
 export type Bits = number[]
@@ -64,10 +65,17 @@ export function differingBits(rows: readonly BitRow[]): Bits {
 /** A row's places before `end`. */
 export function bitsBefore(row: BitRow, end: number): Bits {
   const last = Math.floor(end / WORD)
-  return row.map((word, w) => (w < last ? word : w > last ? 0 : word & ((1 << (end % WORD)) - 1)))
+  return row.map((word, w) => {
+    if (w < last) return word
+    if (w > last) return 0
+    return word & ((1 << (end % WORD)) - 1)
+  })
 }
 
-/** Visits the places from `start` up to, without, `end` that both rows hold, in order, until `visit` answers false. */
+/**
+ * Visits the places from `start` up to, without, `end` that both rows hold, in order, until `visit` answers
+ * false.
+ */
 export function eachShared(
   a: BitRow,
   b: BitRow,
@@ -106,7 +114,10 @@ export function groupByRows<T>(items: readonly T[], masks: readonly Asked[]): T[
   return groups
 }
 
-/** The group of each item by its place, and the first item of each group. Only numbers are made on the way: rows are many. */
+/**
+ * The group of each item by its place, and the first item of each group.
+ * Only numbers are made on the way: rows are many.
+ */
 function groupsOf(
   length: number,
   masks: readonly Asked[],

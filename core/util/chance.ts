@@ -1,6 +1,11 @@
 /**
  * Numbers that look random and are the same for the same seed: the minimal standard generator.
- * Source: S. K. Park and K. W. Miller, Communications of the ACM 31 (1988), with the multiplier 48271 of their 1993 note.
+ * Source:
+ * S.
+ * K.
+ * Park and K.
+ * W.
+ * Miller, Communications of the ACM 31 (1988), with the multiplier 48271 of their 1993 note.
  * @returns a function that gives the next number, 0 inclusive to 1 exclusive
  */
 export function chance(seed: number): () => number {

@@ -1,6 +1,8 @@
 /** Compares code unit by code unit, so that a list leaves in the same order on every machine and locale. */
 export function byText(a: string, b: string): number {
-  return a < b ? -1 : a > b ? 1 : 0
+  if (a < b) return -1
+  if (a > b) return 1
+  return 0
 }
 
 /** Builds a comparator from keys, first key first. Numbers compare as numbers, texts by code unit. */

@@ -1,4 +1,6 @@
-/** A refusal of input or of a request: stable code, the place it concerns, and the values a sentence needs. */
+/**
+ * A refusal of input or of a request: stable code, the place it concerns, and the values a sentence needs.
+ */
 export interface Problem {
   readonly code: string
   /** Where: a field path, `row 7, column "gateway"`, or an id. Empty when the whole input is meant. */

@@ -1,7 +1,8 @@
 import * as asn1 from 'asn1js'
 
-// Conveyed information as RFC 8572 section 3.1 sends it when unsigned: a CMS ContentInfo (RFC 5652 section 3) whose
-// content is an OCTET STRING of JSON. The type's number is id-ct-sztpConveyedInfoJSON, quoted from memory.
+// Conveyed information as RFC 8572 section 3.1 sends it when unsigned: a CMS ContentInfo (RFC 5652 section 3)
+// whose content is an OCTET STRING of JSON.
+// The type's number is id-ct-sztpConveyedInfoJSON, quoted from memory.
 const CONVEYED_JSON = '1.2.840.113549.1.9.16.1.43'
 
 /** DER of the structure, as base64. */

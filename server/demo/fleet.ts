@@ -24,7 +24,8 @@ import {
   wifi,
 } from './build'
 
-// Two more invented sites of the fleet: one that tunnels lead to, and one that stands behind somebody else's router.
+// Two more invented sites of the fleet: one that tunnels lead to, and one that stands behind somebody else's
+// router.
 
 const COMMON = {
   format: PLAN_FORMAT,
@@ -125,7 +126,9 @@ export const carrowPlan = (): Plan => ({
   intents: meant('office'),
 })
 
-/** The pop-up stall: its line is a socket of the harbour's network, so that two routers translate in a row. */
+/**
+ * The pop-up stall: its line is a socket of the harbour's network, so that two routers translate in a row.
+ */
 export const quaysidePlan = (): Plan => ({
   ...COMMON,
   site: {

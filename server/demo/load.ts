@@ -103,7 +103,10 @@ async function loadShelf(q: Queries, siteId: number, plan: Plan): Promise<void> 
   await put(42, 'Spare A2X, used before', 'A2X', '5.2.0', false, bench)
 }
 
-/** Half of the proof, as somebody found it on site going from group to group. What the fault spoils is still open. */
+/**
+ * Half of the proof, as somebody found it on site going from group to group.
+ * What the fault spoils is still open.
+ */
 const TRIED = ['staff', 'guests', 'voice']
 async function loadProof(q: Queries, siteId: number, plan: Plan): Promise<void> {
   const tried = testsOf(plan).filter((t) => TRIED.includes(t.from))

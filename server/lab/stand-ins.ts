@@ -10,7 +10,10 @@ import { ask, report, tellLease } from './stand-in'
 
 // The lab's shelf comes to life: what happens to a stand-in from its power button to a quiet light.
 
-/** Seconds between two attempts, and how many are made, before a device gives up until its next power-on (practice). */
+/**
+ * Seconds between two attempts, and how many are made, before a device gives up until its next power-on
+ * (practice).
+ */
 const RETRY_S = 60
 const MOST_TRIES = 120
 /** Share of a model's adoption time spent on reading, on a new boot image and on configuring (practice). */

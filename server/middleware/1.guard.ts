@@ -16,8 +16,9 @@ function isForeign(
   return origin === undefined || host === undefined || origin.replace(/^https?:\/\//, '') !== host
 }
 
-// Opening a seal costs more than most answers do. What it held cannot change, so it is kept for a moment under its own
-// text; a session that ends in the meantime ends at most this much later.
+// Opening a seal costs more than most answers do.
+// What it held cannot change, so it is kept for a moment under its own text; a session that ends in the
+// meantime ends at most this much later.
 const KEPT_MS = 30_000
 const MOST_KEPT = 2000
 const opened = new Map<string, { readonly me: Me | undefined; readonly atMs: number }>()

@@ -2,7 +2,8 @@ import PgBoss from 'pg-boss'
 import { describeError, log } from './log'
 import { settings } from './settings'
 
-// Long work, kept in PostgreSQL: any server process may take it, and what a dying one leaves is taken by another.
+// Long work, kept in PostgreSQL: any server process may take it, and what a dying one leaves is taken by
+// another.
 
 let boss: Promise<PgBoss> | undefined
 const QUEUE = 'what-if'

@@ -28,7 +28,10 @@ export function meOf(event: H3Event): Me {
   return me
 }
 
-/** Wraps a handler: refusals become their status and body, defects a reference number with the details in the log. */
+/**
+ * Wraps a handler: refusals become their status and body, defects a reference number with the details in the
+ * log.
+ */
 export function route<T>(handler: (event: H3Event) => Promise<T>) {
   return defineEventHandler(async (event): Promise<T | Refusal> => {
     setResponseHeader(event, 'cache-control', 'no-store')
@@ -47,7 +50,10 @@ export function route<T>(handler: (event: H3Event) => Promise<T>) {
   })
 }
 
-/** An answer that is kept for many readers, as bytes: it is written out once for as long as it is kept, and must not be changed. */
+/**
+ * An answer that is kept for many readers, as bytes: it is written out once for as long as it is kept, and
+ * must not be changed.
+ */
 const keptBytes = new WeakMap<object, Buffer>()
 function bytesOf(kept: object): Buffer {
   const bytes = keptBytes.get(kept) ?? Buffer.from(JSON.stringify(kept))

@@ -9,7 +9,8 @@ import {
 import { settings } from './settings'
 
 /**
- * The secret a stand-in device was born with. It takes the place of a maker's certificate (RFC 8572 section 5.3),
+ * The secret a stand-in device was born with.
+ * It takes the place of a maker's certificate (RFC 8572 section 5.3),
  * which needs TLS: only who holds the server's key can speak for a serial number.
  */
 export function birthSecret(serial: string): string {

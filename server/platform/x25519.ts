@@ -5,7 +5,9 @@ export interface TunnelKeys {
   readonly publicKey: string
 }
 
-/** A new pair of X25519 keys (RFC 7748), each 32 bytes in base64, as `wg genkey` and `wg pubkey` write them. */
+/**
+ * A new pair of X25519 keys (RFC 7748), each 32 bytes in base64, as `wg genkey` and `wg pubkey` write them.
+ */
 export function newTunnelKeys(): TunnelKeys {
   const { privateKey, publicKey } = generateKeyPairSync('x25519')
   // The raw key is the last 32 bytes of either DER form (RFC 8410).
@@ -16,7 +18,10 @@ export function newTunnelKeys(): TunnelKeys {
   }
 }
 
-/** The public key of a private one, both in base64. @param privateKey 32 bytes, which the caller has checked */
+/**
+ * The public key of a private one, both in base64.
+ * @param privateKey 32 bytes, which the caller has checked
+ */
 export function publicKeyOf(privateKey: string): string {
   // PKCS #8 around the raw key, as RFC 8410 section 7 has it.
   const der = Buffer.concat([

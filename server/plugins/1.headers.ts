@@ -1,6 +1,7 @@
 import { randomBytes } from 'node:crypto'
 
-// Headers of every page. Scripts run by nonce or from our own origin, never from text; nothing leaves the origin.
+// Headers of every page.
+// Scripts run by nonce or from our own origin, never from text; nothing leaves the origin.
 
 const policy = (nonce: string) =>
   [

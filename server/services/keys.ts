@@ -47,10 +47,16 @@ async function keep(
   return { publicKey: pair.publicKey }
 }
 
-/** Makes a pair of keys for a tunnel or a peer. The private one is sealed at once; the public one is for the plan. */
+/**
+ * Makes a pair of keys for a tunnel or a peer.
+ * The private one is sealed at once; the public one is for the plan.
+ */
 export const makeKeys = (slug: string, owner: string, who: string) => keep(slug, owner, newTunnelKeys(), who)
 
-/** Takes a private key that was made elsewhere, as in a provider's file: it is sealed at once, and its public one is for the plan. */
+/**
+ * Takes a private key that was made elsewhere, as in a provider's file: it is sealed at once, and its public
+ * one is for the plan.
+ */
 export const takeKey = (slug: string, owner: string, privateKey: string, who: string) =>
   keep(slug, owner, { privateKey, publicKey: publicKeyOf(privateKey) }, who)
 

@@ -81,7 +81,10 @@ function laid(document: unknown, patch: readonly PatchOp[]): unknown {
   }
 }
 
-/** Applies patches one after the other; the result must be a plan in every part, of today's version or an older one. */
+/**
+ * Applies patches one after the other; the result must be a plan in every part, of today's version or an
+ * older one.
+ */
 function patched(document: unknown, ...patches: readonly (readonly PatchOp[])[]): Plan {
   const after = patches.reduce(laid, document)
   const parsed = parsePlan(after)
@@ -95,7 +98,10 @@ interface Change {
   readonly author: string
 }
 
-/** One change in one transaction: the newest plan is held, compared with what the change was made from, then replaced. */
+/**
+ * One change in one transaction: the newest plan is held, compared with what the change was made from, then
+ * replaced.
+ */
 async function changePlan(
   change: Change,
   make: (

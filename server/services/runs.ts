@@ -70,7 +70,11 @@ export async function stopRun(slug: string, runId: number): Promise<RunLine[]> {
 
 const pause = () => new Promise<void>((done) => setImmediate(done))
 
-/** What each weather takes, one after another; `go` says whether to go on. Between two, others get their turn. */
+/**
+ * What each weather takes, one after another;
+ * `go` says whether to go on.
+ * Between two, others get their turn.
+ */
 async function tryThem(
   plan: Plan,
   kind: 'singles' | 'pairs',
@@ -98,7 +102,10 @@ async function tryThem(
   return rows
 }
 
-/** Does one run, in whichever server took it. A run that was stopped, or done by another, is left as it is. */
+/**
+ * Does one run, in whichever server took it.
+ * A run that was stopped, or done by another, is left as it is.
+ */
 export async function doRun(runId: number): Promise<void> {
   const run = await runWith(database(), runId)
   if (!run || !['waiting', 'running'].includes(run.line.state)) return

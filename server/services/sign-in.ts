@@ -19,7 +19,8 @@ let nobody: Promise<string> | undefined
 export const hashPassword = (password: string): Promise<string> => hash(password, COST)
 
 /**
- * Signs in. A try is counted before it is judged, so that many at once do not slip through; a right one is taken back.
+ * Signs in.
+ * A try is counted before it is judged, so that many at once do not slip through; a right one is taken back.
  * An unknown name costs as much time as a wrong password and gets the same answer.
  */
 export async function signIn(name: string, password: string, address: string): Promise<Me> {

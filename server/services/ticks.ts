@@ -12,7 +12,10 @@ export async function listTicks(slug: string): Promise<Tick[]> {
   return ticksOf(database(), siteId)
 }
 
-/** Ticks an item of the plan's checklists, or takes the tick away. An item that the plan does not have is refused. */
+/**
+ * Ticks an item of the plan's checklists, or takes the tick away.
+ * An item that the plan does not have is refused.
+ */
 export async function setTick(slug: string, item: string, done: boolean, who: string): Promise<Tick[]> {
   await database().transaction(async (tx) => {
     const { siteId, current } = await siteAndPlan(slug, tx)

@@ -21,7 +21,8 @@ const plan = (): Plan => {
 const codes = (own: string, text: string) =>
   checkKey(plan(), own, text).map((p) => [p.code, p.values['name']])
 
-// One key, one peer: two with one key throw each other out (wg(8): an interface has one peer for each public key).
+// One key, one peer: two with one key throw each other out (wg(8): an interface has one peer for each public
+// key).
 describe('a public key that is typed', () => {
   const [tunnel] = plan().tunnels
   const [first, second] = tunnel!.peers

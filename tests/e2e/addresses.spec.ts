@@ -5,31 +5,35 @@ test.beforeEach(async ({ planner: page, copy }) => {
   await expect(row(page, 'Networks', 'Guests')).toBeVisible()
 })
 
-test('a gateway typed into the wrong subnet is found while one types, pointed out on the ruler, mended, undone and done again', async ({
-  planner: page,
-}) => {
-  await accessible(page)
-  await cell(page, 'Networks', 'Guests', 4).dblclick()
-  const field = page.getByRole('textbox', { name: 'Gateway' })
-  await field.fill('10.61.4.1')
-  // Still typing: the field is open and nothing was confirmed.
-  await expect(lookout(page).getByText('Guests: gateway outside its subnet')).toBeVisible()
-  await expect(
-    page.getByRole('group', { name: 'Address ruler' }).getByText("Guests' gateway was typed here, in Voice"),
-  ).toBeVisible()
-  await expect(field).toBeFocused()
-  await page.keyboard.press('Enter')
-  await saved(page, 2)
-  await lookout(page).getByRole('button', { name: 'Use 10.61.6.1' }).click()
-  await expect(cell(page, 'Networks', 'Guests', 4)).toHaveText('10.61.6.1')
-  await expect(lookout(page).getByText('Guests: gateway outside its subnet')).toHaveCount(0)
-  await page.getByRole('button', { name: 'Undo' }).click()
-  await expect(cell(page, 'Networks', 'Guests', 4)).toHaveText('10.61.4.1')
-  await page.getByRole('button', { name: 'Undo' }).click()
-  await expect(cell(page, 'Networks', 'Guests', 4)).toHaveText('10.61.6.1')
-  await page.getByRole('button', { name: 'Redo' }).click()
-  await expect(cell(page, 'Networks', 'Guests', 4)).toHaveText('10.61.4.1')
-})
+test(
+  'a gateway typed into the wrong subnet is found while one types, pointed out on the ' +
+    'ruler, mended, undone and done again',
+  async ({ planner: page }) => {
+    await accessible(page)
+    await cell(page, 'Networks', 'Guests', 4).dblclick()
+    const field = page.getByRole('textbox', { name: 'Gateway' })
+    await field.fill('10.61.4.1')
+    // Still typing: the field is open and nothing was confirmed.
+    await expect(lookout(page).getByText('Guests: gateway outside its subnet')).toBeVisible()
+    await expect(
+      page
+        .getByRole('group', { name: 'Address ruler' })
+        .getByText("Guests' gateway was typed here, in Voice"),
+    ).toBeVisible()
+    await expect(field).toBeFocused()
+    await page.keyboard.press('Enter')
+    await saved(page, 2)
+    await lookout(page).getByRole('button', { name: 'Use 10.61.6.1' }).click()
+    await expect(cell(page, 'Networks', 'Guests', 4)).toHaveText('10.61.6.1')
+    await expect(lookout(page).getByText('Guests: gateway outside its subnet')).toHaveCount(0)
+    await page.getByRole('button', { name: 'Undo' }).click()
+    await expect(cell(page, 'Networks', 'Guests', 4)).toHaveText('10.61.4.1')
+    await page.getByRole('button', { name: 'Undo' }).click()
+    await expect(cell(page, 'Networks', 'Guests', 4)).toHaveText('10.61.6.1')
+    await page.getByRole('button', { name: 'Redo' }).click()
+    await expect(cell(page, 'Networks', 'Guests', 4)).toHaveText('10.61.4.1')
+  },
+)
 
 test('each keystroke is checked, and what is wrong is told with place and reason and changes nothing', async ({
   planner: page,
@@ -143,7 +147,8 @@ test('a network list is previewed, its errors told by row and column, and laid o
   await expect(page.getByRole('button', { name: 'Nothing to lay' })).toBeDisabled()
   await accessible(page)
   await text.fill(
-    'vlan,name,subnet,gateway,pool\n10,Staff,10.61.1.0/24,10.61.1.254,10.61.1.100-10.61.1.219\n20,Servers,10.61.2.0/26,10.61.2.1,\n70,Yard,10.61.5.0/24,10.61.5.1,10.61.5.10-10.61.5.99',
+    'vlan,name,subnet,gateway,pool\n10,Staff,10.61.1.0/24,10.61.1.254,10.61.1.100-10.61.1.219\n' +
+      '20,Servers,10.61.2.0/26,10.61.2.1,\n70,Yard,10.61.5.0/24,10.61.5.1,10.61.5.10-10.61.5.99',
   )
   await expect(page.getByRole('row', { name: /changed .*gateway was 10\.61\.1\.1.* 10 Staff/ })).toBeVisible()
   await expect(page.getByRole('row', { name: /same 20 Servers/ })).toBeVisible()

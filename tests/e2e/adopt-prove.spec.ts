@@ -54,59 +54,62 @@ test('an unclaimed one is a stranger; claimed from there, it goes on by itself',
   await expect(page.getByText('10 of 10 in sync').first()).toBeVisible()
 })
 
-test('wrong serial kind, mistyped serial, old firmware, not in factory state: each ends in its own state with what to do', async ({
-  page,
-  baseURL,
-}) => {
-  await signIn(page, 'Rigger')
-  await page.request.delete('/api/sites/gullhaven/claims/GH-7A05-K5RZ', {
-    headers: { origin: baseURL ?? '' },
-  })
-  await page.goto('/sites/gullhaven/roster')
-  const serial = page.getByRole('textbox', { name: 'Serial' })
-  const claim = async (text: string) => {
-    await serial.fill(text)
-    await page.getByRole('combobox', { name: 'For' }).selectOption({ label: 'Boathouse AP' })
-    await page.getByRole('button', { name: 'Claim', exact: true }).click()
-  }
-  const release = () => line(page, 'boat-ap').getByRole('button', { name: 'Release Boathouse AP' }).click()
+test(
+  'wrong serial kind, mistyped serial, old firmware, not in factory state: each ends in ' +
+    'its own state with what to do',
+  async ({ page, baseURL }) => {
+    await signIn(page, 'Rigger')
+    await page.request.delete('/api/sites/gullhaven/claims/GH-7A05-K5RZ', {
+      headers: { origin: baseURL ?? '' },
+    })
+    await page.goto('/sites/gullhaven/roster')
+    const serial = page.getByRole('textbox', { name: 'Serial' })
+    const claim = async (text: string) => {
+      await serial.fill(text)
+      await page.getByRole('combobox', { name: 'For' }).selectOption({ label: 'Boathouse AP' })
+      await page.getByRole('button', { name: 'Claim', exact: true }).click()
+    }
+    const release = () => line(page, 'boat-ap').getByRole('button', { name: 'Release Boathouse AP' }).click()
 
-  await serial.fill('GH-7A05-K5RX')
-  await expect(page.getByRole('alert')).toHaveText(
-    'GH-7A05-K5RX does not check: a character is mistyped or two are swapped',
-  )
-  await claim('GB-7A05-K5RB')
-  await expect(line(page, 'boat-ap')).toContainText('wrong kind of serial')
-  await expect(line(page, 'boat-ap')).toContainText('claim the product serial, which starts with GH')
-  await release()
+    await serial.fill('GH-7A05-K5RX')
+    await expect(page.getByRole('alert')).toHaveText(
+      'GH-7A05-K5RX does not check: a character is mistyped or two are swapped',
+    )
+    await claim('GB-7A05-K5RB')
+    await expect(line(page, 'boat-ap')).toContainText('wrong kind of serial')
+    await expect(line(page, 'boat-ap')).toContainText('claim the product serial, which starts with GH')
+    await release()
 
-  await claim('gh7a41k7re')
-  await shelf(page, 'Spare A2X, old stock')
-    .getByRole('button', { name: /Power on/ })
-    .click()
-  await expect(line(page, 'boat-ap').locator('b', { hasText: 'firmware too old' })).toBeVisible({
-    timeout: 20_000,
-  })
-  await expect(line(page, 'boat-ap')).toContainText('Update it by hand')
-  await shelf(page, 'Spare A2X, old stock').getByRole('button', { name: 'Update by hand' }).click()
-  await expect(line(page, 'boat-ap').locator('b', { hasText: 'in sync' })).toBeVisible({ timeout: 20_000 })
-  await page.request.delete('/api/sites/gullhaven/claims/GH-7A41-K7RE', {
-    headers: { origin: baseURL ?? '' },
-  })
+    await claim('gh7a41k7re')
+    await shelf(page, 'Spare A2X, old stock')
+      .getByRole('button', { name: /Power on/ })
+      .click()
+    await expect(line(page, 'boat-ap').locator('b', { hasText: 'firmware too old' })).toBeVisible({
+      timeout: 20_000,
+    })
+    await expect(line(page, 'boat-ap')).toContainText('Update it by hand')
+    await shelf(page, 'Spare A2X, old stock').getByRole('button', { name: 'Update by hand' }).click()
+    await expect(line(page, 'boat-ap').locator('b', { hasText: 'in sync' })).toBeVisible({ timeout: 20_000 })
+    await page.request.delete('/api/sites/gullhaven/claims/GH-7A41-K7RE', {
+      headers: { origin: baseURL ?? '' },
+    })
 
-  await claim('GH-7A42-K4RA')
-  await shelf(page, 'Spare A2X, used before')
-    .getByRole('button', { name: /Power on/ })
-    .click()
-  await expect(line(page, 'boat-ap').locator('b', { hasText: 'silent: not in factory state' })).toBeVisible({
-    timeout: 20_000,
-  })
-  await shelf(page, 'Spare A2X, used before').getByRole('button', { name: 'Reset to factory' }).click()
-  await expect(line(page, 'boat-ap').locator('b', { hasText: 'in sync' })).toBeVisible({ timeout: 20_000 })
-  await page.request.delete('/api/sites/gullhaven/claims/GH-7A42-K4RA', {
-    headers: { origin: baseURL ?? '' },
-  })
-})
+    await claim('GH-7A42-K4RA')
+    await shelf(page, 'Spare A2X, used before')
+      .getByRole('button', { name: /Power on/ })
+      .click()
+    await expect(line(page, 'boat-ap').locator('b', { hasText: 'silent: not in factory state' })).toBeVisible(
+      {
+        timeout: 20_000,
+      },
+    )
+    await shelf(page, 'Spare A2X, used before').getByRole('button', { name: 'Reset to factory' }).click()
+    await expect(line(page, 'boat-ap').locator('b', { hasText: 'in sync' })).toBeVisible({ timeout: 20_000 })
+    await page.request.delete('/api/sites/gullhaven/claims/GH-7A42-K4RA', {
+      headers: { origin: baseURL ?? '' },
+    })
+  },
+)
 
 test('a pasted list is checked row by row and claimed whole', async ({ page }) => {
   await signIn(page, 'Rigger')

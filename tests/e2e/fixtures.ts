@@ -13,7 +13,8 @@ function guard(page: Page, base: string): { readonly strays: string[]; readonly 
     if (!request.url().startsWith(base) && !/^(data|blob):/.test(request.url())) strays.push(request.url())
   })
   page.on('console', (message) => {
-    // A refused request is shown by the browser as an error of its own; refusals are tested by what the page says.
+    // A refused request is shown by the browser as an error of its own; refusals are tested by what the page
+    // says.
     if (message.type() === 'error' && !message.text().startsWith('Failed to load resource'))
       errors.push(message.text())
   })

@@ -4,9 +4,11 @@ import { defineConfig } from '@playwright/test'
 export default defineConfig({
   testDir: '.',
   outputDir: '../../test-results',
-  // Each test has a copy of the demo's plan of its own; those that share its roster and proof stand in one file, and so in one worker.
+  // Each test has a copy of the demo's plan of its own; those that share its roster and proof stand in one
+  // file, and so in one worker.
   workers: 2,
-  // Wide enough for a machine whose neighbours take its processors for a while: what is right passes at once all the same.
+  // Wide enough for a machine whose neighbours take its processors for a while: what is right passes at once
+  // all the same.
   timeout: 150_000,
   expect: { timeout: 30_000 },
   use: {

@@ -9,7 +9,8 @@ test.describe('Uplinks', () => {
     await expect(
       page
         .getByText(
-          'When Fibre dies, traffic is on 5G after 11 to 16 s, 13.5 s on average. 75 to 80 s after it is well, traffic returns.',
+          'When Fibre dies, traffic is on 5G after 11 to 16 s, 13.5 s on average. 75 to 80 s ' +
+            'after it is well, traffic returns.',
         )
         .last(),
     ).toBeVisible()
@@ -87,7 +88,8 @@ test.describe('Uplinks', () => {
     await page.keyboard.press('Enter')
     await expect(forwards.getByRole('gridcell', { name: '9443' })).toBeVisible()
     await expect(lookout(page).getByRole('button', { name: '1 port forward dies with Fibre' })).toBeVisible()
-    // By the outside address nobody inside gets through before the forward says so, and then as far as the rules let him.
+    // By the outside address nobody inside gets through before the forward says so, and then as far as the
+    // rules let him.
     const inside = page.getByRole('row', { name: /^tcp 9443/ })
     await expect(inside).toContainText('nobody')
     await expect(inside).toContainText('Guests: the forward is for calls from outside alone')
@@ -494,7 +496,10 @@ test('a WireGuard file from elsewhere becomes a tunnel, with its key sealed', as
   await expect(dialog.getByRole('alert')).toContainText('line 3: a [Peer] without a PublicKey')
   // The example keys of wg(8).
   await paste.fill(
-    '[Interface]\nPrivateKey = yAnz5TF+lXXJte14tji3zlMNq+hd2rYUIgJBgB3fBmk=\nAddress = 10.66.12.9/32\nPostUp = true\n[Peer]\nPublicKey = xTIBA5rboUvnH4htodjb6e697QjLERt1NAB4mZqp8Dg=\nAllowedIPs = 0.0.0.0/0\nEndpoint = 203.0.113.77:51820',
+    '[Interface]\nPrivateKey = yAnz5TF+lXXJte14tji3zlMNq+hd2rYUIgJBgB3fBmk=\nAddress = ' +
+      '10.66.12.9/32\nPostUp = true\n[Peer]\nPublicKey = ' +
+      'xTIBA5rboUvnH4htodjb6e697QjLERt1NAB4mZqp8Dg=\nAllowedIPs = 0.0.0.0/0\nEndpoint = ' +
+      '203.0.113.77:51820',
   )
   await expect(dialog.getByRole('list', { name: 'Left out' })).toContainText(
     'nothing is run that a file asks for',

@@ -112,7 +112,8 @@ const edit: fc.Arbitrary<Edit> = fc.oneof(
       fc.subarray(['10.9.0.0/16', '10.9.10.0/24']),
     )
     .map(([allowed, theirAllowed]): Edit => (p) => {
-      // The first such edit digs a tunnel with a rule for its far end; the next ones move what the far end has.
+      // The first such edit digs a tunnel with a rule for its far end; the next ones move what the far end
+      // has.
       const held = p.tunnels[0]?.peers[0]
       if (held) return void Object.assign(held, { allowed, theirAllowed })
       p.tunnels.push({
@@ -193,7 +194,11 @@ function tryOther(engine: Engine, held: Plan, sky: readonly string[]): void {
   verdictsOf(openSite(engine.index(other), sky), other.intents)
 }
 
-/** The plan after an edit as the worker makes it: what it leaves alone stays the same object, and what is known of it is used. Its answer must be that of a copy of which nothing is known. */
+/**
+ * The plan after an edit as the worker makes it: what it leaves alone stays the same object, and what is
+ * known of it is used.
+ * Its answer must be that of a copy of which nothing is known.
+ */
 function editedAlike(engine: Engine, held: Plan, edit: Edit, sky: readonly string[]): Plan {
   const draft = structuredClone(held) as LoosePlan
   edit(draft)
@@ -393,7 +398,8 @@ describe('any plan, in any weather', () => {
       (p) => void p.tunnels[0]!.mapped.push({ id: 'm', inside: '10.9.10.0/24', outside: '10.99.10.0/24' }),
     ],
   ]
-  // What tells addresses apart is the same before and after each but the first: only who has them, and by which way they are, is not.
+  // What tells addresses apart is the same before and after each but the first: only who has them, and by
+  // which way they are, is not.
   const speaking = (id: string, from: Selector, services: readonly string[], action = 'drop') => ({
     id,
     chain: 'forward',
@@ -563,7 +569,8 @@ describe('any plan, in any weather', () => {
   })
 
   it('a million flows, between any two parties and addresses of any plan, each end in an answer of its own', () => {
-    // Each plan is asked so many flows at once; what the walks of a few of them say must be what the flow itself says.
+    // Each plan is asked so many flows at once; what the walks of a few of them say must be what the flow
+    // itself says.
     const [PLANS, EACH, WALKED] = [2000, 500, 2]
     let asked = 0
     let passed = 0

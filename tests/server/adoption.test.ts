@@ -191,7 +191,9 @@ describe('the bootstrap server', () => {
       }
     )['ietf-sztp-bootstrap-server:output']
     expect(output['reporting-level']).toBe('verbose')
-    // RFC 5652 section 3: ContentInfo is SEQUENCE { contentType, [0] EXPLICIT content }. RFC 8572 section 3.1 names the type.
+    // RFC 5652 section 3:
+    // ContentInfo is SEQUENCE { contentType, [0] EXPLICIT content }.
+    // RFC 8572 section 3.1 names the type.
     const der = Uint8Array.from(Buffer.from(output['conveyed-information'], 'base64'))
     const { result } = asn1.fromBER(der.buffer)
     expect(

@@ -61,7 +61,8 @@ export type Client = <T = Record<string, unknown>>(
 /** Somebody's browser: same origin, with the cookie it was given. */
 export function client(app: App, cookie = ''): Client {
   return async (method, path, body, headers = {}) => {
-    const text = body === undefined ? undefined : typeof body === 'string' ? body : JSON.stringify(body)
+    const json = typeof body === 'string' ? body : JSON.stringify(body)
+    const text = body === undefined ? undefined : json
     const response = await fetch(app.url + path, {
       method,
       headers: {

@@ -15,7 +15,10 @@ beforeAll(async () => {
 afterAll(() => app.stop())
 
 const PATH = '/api/sites/gullhaven/keys'
-/** The public half of a raw X25519 key (RFC 7748), by way of its DER form (RFC 8410 section 10.3 gives the prefix). */
+/**
+ * The public half of a raw X25519 key (RFC 7748), by way of its DER form (RFC 8410 section 10.3 gives the
+ * prefix).
+ */
 function publicOf(raw: string): string {
   const der = Buffer.concat([
     Buffer.from('302e020100300506032b656e04220420', 'hex'),
@@ -48,24 +51,28 @@ describe('keys of tunnels', () => {
     expect(Buffer.from(row?.sealed ?? '', 'base64')).toHaveLength(12 + 16 + 44)
   })
 
-  it('that were made elsewhere are sealed, and their public half is told: the pair of RFC 7748 section 6.1', async () => {
-    const hex = (text: string) => Buffer.from(text, 'hex').toString('base64')
-    const [privateKey, publicKey] = [
-      hex('5dab087e624a8a4b79e17f8b83800ee66f3bb1292618b6fd1c2f8b27ff88e0eb'),
-      hex('de9edb7d7b7dc1b4d35b61c2ece435373f8343c85b78674dadfc7e146f882b4f'),
-    ]
-    expect(
-      (await planner<{ publicKey: string }>('POST', `${PATH}/take`, { owner: 'keeper-away', privateKey }))
-        .body,
-    ).toEqual({ publicKey })
-    expect(
-      codesOf(await planner('POST', `${PATH}/take`, { owner: 'keeper-away', privateKey: 'short' })),
-    ).toEqual(['not-a-key'])
-    expect(codesOf(await planner('POST', `${PATH}/take`, { owner: 'nobody', privateKey }))).toEqual([
-      'no-such-peer',
-    ])
-    expect((await keeper('POST', `${PATH}/take`, { owner: 'keeper-away', privateKey })).status).toBe(403)
-  })
+  it(
+    'that were made elsewhere are sealed, and their public half is told: the pair of RFC ' +
+      '7748 section 6.1',
+    async () => {
+      const hex = (text: string) => Buffer.from(text, 'hex').toString('base64')
+      const [privateKey, publicKey] = [
+        hex('5dab087e624a8a4b79e17f8b83800ee66f3bb1292618b6fd1c2f8b27ff88e0eb'),
+        hex('de9edb7d7b7dc1b4d35b61c2ece435373f8343c85b78674dadfc7e146f882b4f'),
+      ]
+      expect(
+        (await planner<{ publicKey: string }>('POST', `${PATH}/take`, { owner: 'keeper-away', privateKey }))
+          .body,
+      ).toEqual({ publicKey })
+      expect(
+        codesOf(await planner('POST', `${PATH}/take`, { owner: 'keeper-away', privateKey: 'short' })),
+      ).toEqual(['not-a-key'])
+      expect(codesOf(await planner('POST', `${PATH}/take`, { owner: 'nobody', privateKey }))).toEqual([
+        'no-such-peer',
+      ])
+      expect((await keeper('POST', `${PATH}/take`, { owner: 'keeper-away', privateKey })).status).toBe(403)
+    },
+  )
 
   it('are shown only while they are the plan’s, with the private key that fits, and that is noted', async () => {
     const { publicKey } = (await planner<{ publicKey: string }>('POST', PATH, { owner: 'surveyor' })).body

@@ -9,7 +9,8 @@ describe('a server killed with -9 while saves are under way', () => {
     const acknowledged: { revision: number; name: string }[] = []
     let revision = 1
     let going = true
-    // Killed when so many saves are answered, not after a time: on a slow machine the test is slower, not different.
+    // Killed when so many saves are answered, not after a time: on a slow machine the test is slower, not
+    // different.
     let enough = () => {}
     const answered = new Promise<void>((done) => (enough = done))
     const saving = (async () => {
@@ -37,7 +38,8 @@ describe('a server killed with -9 while saves are under way', () => {
       const keeper = await signedIn(second, 'keeper')
       const now = (await keeper<PlanAt>('GET', '/api/sites/gullhaven/plan')).body
       const last = acknowledged.at(-1)
-      // The save that was under way may have been kept without its answer; none that was answered may be gone.
+      // The save that was under way may have been kept without its answer; none that was answered may be
+      // gone.
       expect([last?.revision, (last?.revision ?? 0) + 1]).toContain(now.revision)
       expect(now.plan.site.name).toBe(`Kept ${now.revision}`)
       for (const { revision: n, name } of acknowledged) {

@@ -58,9 +58,13 @@ describe('a site stored by an older version', () => {
     const sql = postgres(app.databaseUrl, { max: 1 })
     const old = (document: string) =>
       sql.unsafe(`
-      jsonb_set(jsonb_set(${document}, '{version}', '1'), '{site}', jsonb_build_object('name', ${document}->'site'->>'name', 'supernet', ${document}->'site'->>'supernet')) - 'brief' - 'models' - 'templates'`)
-    await sql`update plans set document = ${old('document')} where site_id = (select id from sites where slug = 'gullhaven-clean')`
-    await sql`update plan_revisions set snapshot = ${old('snapshot')} where snapshot is not null and site_id = (select id from sites where slug = 'gullhaven-clean')`
+      jsonb_set(jsonb_set(${document}, '{version}', '1'), '{site}',
+        jsonb_build_object('name', ${document}->'site'->>'name', 'supernet', ${document}->'site'->>'supernet')
+      ) - 'brief' - 'models' - 'templates'`)
+    const clean = sql`(select id from sites where slug = 'gullhaven-clean')`
+    await sql`update plans set document = ${old('document')} where site_id = ${clean}`
+    await sql`update plan_revisions set snapshot = ${old('snapshot')}
+      where snapshot is not null and site_id = ${clean}`
     await sql.end()
     // The server may still hold what it read before; a fresh one reads what is stored.
     const { databaseUrl } = app

@@ -1,4 +1,13 @@
-import { formatIpv4, formatIpv6, ipv4, parseIpv4, parsePrefix4, parsePrefix6, routerSix } from '#core/address'
+import {
+  formatIpv4,
+  formatIpv6,
+  ipv4,
+  parseIpv4,
+  parsePrefix4,
+  parsePrefix6,
+  routerSix,
+  type Prefix6,
+} from '#core/address'
 import { orNull } from '#core/util'
 import { newTunnelKeys, type TunnelKeys } from '#server/platform/x25519'
 import { speaksSix } from '#core/reachability'
@@ -34,22 +43,30 @@ import {
   type PortRef,
 } from '#core/model'
 
-// From a plan to a shell script of network namespaces. What stands in for what:
-// - 802.1Q: one bridge for each VID and one veth for each tag on each cable, each end attached by its own port alone;
+// From a plan to a shell script of network namespaces.
+// What stands in for what:
+// - 802.1Q: one bridge for each VID and one veth for each tag on each cable, each end attached by its own
+// port alone;
 // - PPPoE and the lines' own addresses: plain addresses of 198.18.0.0/15 (RFC 2544);
-//   or, for a few sites, one bridge of Open vSwitch for each device, in its userspace datapath, with real tags on one veth for each
-//   cable: other code, so that the bundles themselves are checked (no spanning tree, isolation or tagged lines there);
+// or, for a few sites, one bridge of Open vSwitch for each device, in its userspace datapath, with real tags
+// on one veth for each
+// cable: other code, so that the bundles themselves are checked (no spanning tree, isolation or tagged lines
+// there);
 // - client isolation: frames between isolated stations are dropped by address at each access point;
-// - devices answer for an address only on the interface that has it (arp_ignore 1), as the engine has it and most devices do;
+// - devices answer for an address only on the interface that has it (arp_ignore 1), as the engine has it and
+// most devices do;
 // - WireGuard in the kernel: wireguard-go over /dev/net/tun, one process for each interface;
-// - a far site: its gateway and one host in one namespace, which has the site's first address; a provider: the same, with masquerade;
+// - a far site: its gateway and one host in one namespace, which has the site's first address; a provider:
+// the same, with masquerade;
 // - a line that is dark: its far end has no address;
-// Bridges pass IPv6 like anything else: no firewall looks at what crosses them (bridge-nf-call-ip6tables), and none keeps
-// neighbours' questions to itself (mcast_snooping).
-// - a provider's IPv6: plain addresses of 2001:db8:ffff::/48 (RFC 3849) on the line, and a way to what it delegates; hosts make
-//   their own of what dnsmasq advertises (RFC 4862), without looking for duplicates first;
+// Bridges pass IPv6 like anything else: no firewall looks at what crosses them (bridge-nf-call-ip6tables),
+// and none keeps neighbours' questions to itself (mcast_snooping).
+// - a provider's IPv6: plain addresses of 2001:db8:ffff::/48 (RFC 3849) on the line, and a way to what it
+// delegates; hosts make
+// their own of what dnsmasq advertises (RFC 4862), without looking for duplicates first;
 // - the internet: one host, 198.51.100.1 (RFC 5737), that knows no way to private addresses.
-// Rules, routes, addresses and pools are the files that Able Mast writes for a gateway, loaded by nft, ip and dnsmasq.
+// Rules, routes, addresses and pools are the files that Able Mast writes for a gateway, loaded by nft, ip and
+// dnsmasq.
 
 export const OUTSIDE = '198.51.100.1'
 export const OUTSIDE6 = '2001:db8:ffff:ffff::7'
@@ -86,7 +103,10 @@ export interface Built {
     readonly probed: boolean
     readonly tables: readonly number[]
   }[]
-  /** By cable, the ends at which nothing is heard when it breaks; absent where a broken cable takes addresses or routes along. */
+  /**
+   * By cable, the ends at which nothing is heard when it breaks; absent where a broken cable takes addresses
+   * or routes along.
+   */
   readonly cables: ReadonlyMap<string, readonly { readonly ns: string; readonly dev: string }[]>
   readonly peers: readonly {
     readonly tunnelId: string
@@ -101,7 +121,10 @@ export interface Built {
 
 const OWN: readonly Device['kind'][] = ['switch', 'access-point', 'bridge-radio', 'extender', 'controller']
 
-/** Mode of a port for a cable, as the device's own configuration states it: over Wi-Fi, access to the SSID's VLAN. */
+/**
+ * Mode of a port for a cable, as the device's own configuration states it: over Wi-Fi, access to the SSID's
+ * VLAN.
+ */
 function modeOf(index: PlanIndex, device: Device, ref: PortRef, link: Link): PortMode {
   const mode = device.ports.find((p) => p.id === ref.portId)?.mode ?? { mode: 'off' }
   if (link.medium.kind !== 'wifi' || device.kind !== 'access-point') return mode
@@ -114,10 +137,15 @@ function modeOf(index: PlanIndex, device: Device, ref: PortRef, link: Link): Por
 function vidAt(mode: PortMode, tag: number): number | null {
   if (mode.mode === 'access') return tag === 0 ? mode.vlan : null
   if (mode.mode !== 'trunk') return null
-  return tag === 0 ? mode.native : tags(mode, tag) ? tag : null
+  if (tag === 0) return mode.native
+  if (tags(mode, tag)) return tag
+  return null
 }
 
-/** The plan with a hardware address for each reservation that nobody has read one for: what is not known cannot be reserved. */
+/**
+ * The plan with a hardware address for each reservation that nobody has read one for: what is not known
+ * cannot be reserved.
+ */
 export function withMacs(plan: Plan): Plan {
   let n = 0
   const read = new Map(plan.brief.equipment.map((e) => [e.deviceId, e.mac]))
@@ -170,16 +198,28 @@ export function buildTwin(given: Plan, weather: readonly string[], stem: string,
   const cloudDevice = plan.devices.find((d) => d.kind === 'cloud')
   const lines: string[] = []
   const six = plan.networks.some(speaksSix)
-  /** Lets one interface speak IPv6; all others stay silent. `hears`: it makes itself an address of what is advertised. */
+  /**
+   * Lets one interface speak IPv6; all others stay silent.
+   * `hears`: it makes itself an address of what is advertised.
+   */
+  /** Makes itself addresses of what a router says, at once. */
+  const HEARS =
+    'echo 1 > autoconf; echo 2 > accept_ra; echo 1 > accept_ra_defrtr; echo 0 > use_tempaddr; ' +
+    'echo 0 > router_solicitation_delay; echo 1 > router_solicitation_interval; '
   const wake = (ns: string, dev: string, hears = false): string => {
     const conf = `/proc/sys/net/ipv6/conf/${dev}`
-    return `ip netns exec ${ns} sh -c 'cd ${conf} 2>/dev/null || exit 0; echo 0 > accept_dad; ${hears ? 'echo 1 > autoconf; echo 2 > accept_ra; echo 1 > accept_ra_defrtr; echo 0 > use_tempaddr; echo 0 > router_solicitation_delay; echo 1 > router_solicitation_interval; ' : 'echo 0 > accept_ra; '}echo 0 > disable_ipv6'`
+    return (
+      `ip netns exec ${ns} sh -c 'cd ${conf} 2>/dev/null || exit 0; echo 0 > accept_dad; ` +
+      `${hears ? HEARS : 'echo 0 > accept_ra; '}echo 0 > disable_ipv6'`
+    )
   }
-  // Tunnels come last, those who are dialled before those who dial: a call that is lost is made again only after five seconds.
+  // Tunnels come last, those who are dialled before those who dial: a call that is lost is made again only
+  // after five seconds.
   const [dialled, ours, dialling]: [string[], string[], string[]] = [[], [], []]
   const bridges = new Map<string, Set<string>>()
   const macOf = (n: number) => `00:00:5e:00:53:${((n % 250) + 1).toString(16).padStart(2, '0')}`
-  // Each socket of a group of hosts is a host of its own; of many alike, the first and the last stand for all.
+  // Each socket of a group of hosts is a host of its own; of many alike, the first and the last stand for
+  // all.
   const sockets = (d: Device): number[] => {
     const fixed = index.networks.get(d.wants ?? '')?.fixed.filter((f) => f.deviceId === d.id).length ?? 0
     return d.ports.map((_, i) => i).filter((i) => i === 0 || i === d.ports.length - 1 || i < fixed)
@@ -194,7 +234,14 @@ export function buildTwin(given: Plan, weather: readonly string[], stem: string,
   for (const { ns, d } of namespaces) {
     const forwards = d.kind === 'gateway' || d.kind === 'cloud' ? 1 : 0
     lines.push(
-      `ip netns exec ${ns} sysctl -qw net.ipv6.conf.all.disable_ipv6=${six ? 0 : 1} net.ipv6.conf.default.disable_ipv6=1 net.ipv6.icmp.ratelimit=0 net.ipv6.conf.all.forwarding=${six ? forwards : 0} net.ipv4.ip_forward=${forwards} net.ipv4.conf.all.arp_ignore=1 net.ipv4.conf.all.arp_announce=2 net.ipv4.conf.all.rp_filter=0 net.ipv4.conf.default.rp_filter=0 net.ipv4.icmp_ratelimit=0 net.ipv4.icmp_msgs_per_sec=100000 2>/dev/null; ip netns exec ${ns} sysctl -qw net.bridge.bridge-nf-call-iptables=0 net.bridge.bridge-nf-call-ip6tables=0 2>/dev/null || true; ip -n ${ns} link set lo up`,
+      `ip netns exec ${ns} sysctl -qw net.ipv6.conf.all.disable_ipv6=${six ? 0 : 1} ` +
+        'net.ipv6.conf.default.disable_ipv6=1 net.ipv6.icmp.ratelimit=0 ' +
+        `net.ipv6.conf.all.forwarding=${six ? forwards : 0} net.ipv4.ip_forward=${forwards} ` +
+        'net.ipv4.conf.all.arp_ignore=1 net.ipv4.conf.all.arp_announce=2 ' +
+        'net.ipv4.conf.all.rp_filter=0 net.ipv4.conf.default.rp_filter=0 ' +
+        'net.ipv4.icmp_ratelimit=0 net.ipv4.icmp_msgs_per_sec=100000 2>/dev/null; ip netns ' +
+        `exec ${ns} sysctl -qw net.bridge.bridge-nf-call-iptables=0 ` +
+        `net.bridge.bridge-nf-call-ip6tables=0 2>/dev/null || true; ip -n ${ns} link set lo up`,
     )
   }
   const stp = (d: Device) => modelOf(index, d.model)?.stp ?? d.kind === 'switch'
@@ -202,6 +249,10 @@ export function buildTwin(given: Plan, weather: readonly string[], stem: string,
     plan.links.filter((l) => l.medium.kind !== 'wifi' && l.medium.kind !== 'line').length >=
       plan.devices.filter((d) => d.kind !== 'cloud').length + 1 &&
     plan.devices.some((d) => d.stpPriority !== null)
+  const tree = (d: Device): string =>
+    redundant && stp(d)
+      ? ` stp_state 1 forward_delay 200 hello_time 100 priority ${d.stpPriority ?? 32768}`
+      : ' stp_state 0'
   let counter = 1000
   const bridge = (d: Device, id: string): string => {
     const ns = name.get(d.id) as string
@@ -210,7 +261,7 @@ export function buildTwin(given: Plan, weather: readonly string[], stem: string,
     if (!known.has(id)) {
       known.add(id)
       lines.push(
-        `ip -n ${ns} link add name ${id} type bridge${redundant && stp(d) ? ` stp_state 1 forward_delay 200 hello_time 100 priority ${d.stpPriority ?? 32768}` : ' stp_state 0'}${six ? ' mcast_snooping 0' : ''}`,
+        `ip -n ${ns} link add name ${id} type ` + `bridge${tree(d)}${six ? ' mcast_snooping 0' : ''}`,
         `ip -n ${ns} link set ${id} up`,
       )
     }
@@ -224,7 +275,10 @@ export function buildTwin(given: Plan, weather: readonly string[], stem: string,
     if (!switches.includes(begun)) switches.push(begun)
     return id
   }
-  /** A device's own interface in a VLAN: its bridge for that VID, or a veth to an untagged port of its Open vSwitch. */
+  /**
+   * A device's own interface in a VLAN: its bridge for that VID, or a veth to an untagged port of its Open
+   * vSwitch.
+   */
   const vidBridge = (d: Device, vid: number): string => {
     const id = d.kind === 'gateway' ? lanName(vid) : `v${vid}`
     if (!realTags) return bridge(d, id)
@@ -454,9 +508,14 @@ export function buildTwin(given: Plan, weather: readonly string[], stem: string,
       `ip netns exec ${gateway} nft -f "$DIR/gateway.nft"`,
       `ip -n ${gateway} -force -batch "$DIR/gateway.ip" 2>/dev/null || true`,
     )
+    const toTable = (wan: (typeof wans)[number], table: (typeof wan.tables)[number]) =>
+      `ip -n ${gateway} route add default via ${wan.far} dev ${wan.dev} table ${table}`
     wans.forEach((wan, i) =>
       lines.push(
-        `ip -n ${gateway} addr add ${wan.own}/30 dev ${wan.dev} 2>/dev/null && ip -n ${gateway} route add default via ${wan.far} dev ${wan.dev} metric ${i + 1}${wan.tables.map((t) => ` && ip -n ${gateway} route add default via ${wan.far} dev ${wan.dev} table ${t}`).join('')} || true`,
+        `ip -n ${gateway} addr add ${wan.own}/30 dev ${wan.dev} 2>/dev/null && ip -n ` +
+          `${gateway} route add default via ${wan.far} dev ${wan.dev} metric ` +
+          `${i + 1}${wan.tables.map((t) => ` && ${toTable(wan, t)}`).join('')} || ` +
+          'true',
       ),
     )
     // A line's table of IPv6 leads out by it; without the line it leads nowhere.
@@ -465,7 +524,10 @@ export function buildTwin(given: Plan, weather: readonly string[], stem: string,
         uplinks[i]?.facts.delegated6
           ? lines.push(
               wake(gateway, wan.dev),
-              `ip -n ${gateway} addr add 2001:db8:ffff:${i + 1}::2/64 dev ${wan.dev} nodad 2>/dev/null && ip -n ${gateway} route add default via 2001:db8:ffff:${i + 1}::1 dev ${wan.dev} metric ${i + 1} && ip -n ${gateway} route add default via 2001:db8:ffff:${i + 1}::1 dev ${wan.dev} table ${lineMark(i + 1)} || true`,
+              `ip -n ${gateway} addr add 2001:db8:ffff:${i + 1}::2/64 dev ${wan.dev} nodad ` +
+                `2>/dev/null && ip -n ${gateway} route add default via 2001:db8:ffff:${i + 1}::1 dev ` +
+                `${wan.dev} metric ${i + 1} && ip -n ${gateway} route add default via ` +
+                `2001:db8:ffff:${i + 1}::1 dev ${wan.dev} table ${lineMark(i + 1)} || true`,
             )
           : 0,
       )
@@ -489,7 +551,9 @@ export function buildTwin(given: Plan, weather: readonly string[], stem: string,
       if (typed && prefix6)
         wake6Of.set(
           host,
-          `${wake(ns, dev)}; ip -n ${ns} addr add ${fixed.ip6}/${typed.prefix.length} dev ${dev} nodad; ip -n ${ns} route add default via ${routerSix(prefix6)} dev ${dev} 2>/dev/null || true`,
+          `${wake(ns, dev)}; ip -n ${ns} addr add ${fixed.ip6}/${typed.prefix.length} dev ` +
+            `${dev} nodad; ip -n ${ns} route add default via ${routerSix(prefix6)} dev ${dev} ` +
+            '2>/dev/null || true',
         )
       const subnet = parsePrefix4(home.subnet)
       const length = fixed.mask ?? (subnet.ok ? subnet.value.length : 32)
@@ -497,13 +561,16 @@ export function buildTwin(given: Plan, weather: readonly string[], stem: string,
       // A router beyond the host's own mask is refused by its system, as by any.
       if (parseIpv4(fixed.ip).ok)
         lines.push(
-          `ip -n ${ns} addr add ${fixed.ip}/${length} dev ${dev} 2>/dev/null && ip -n ${ns} route add default via ${router} dev ${dev} 2>/dev/null || true`,
+          `ip -n ${ns} addr add ${fixed.ip}/${length} dev ${dev} 2>/dev/null && ip -n ${ns} ` +
+            `route add default via ${router} dev ${dev} 2>/dev/null || true`,
         )
       return
     }
     const known = fixed?.mac ?? plan.brief.equipment.find((e) => e.deviceId === d.id)?.mac ?? null
     lines.push(
-      `ip -n ${ns} link set ${dev} address ${known ? known.replaceAll('-', ':').toLowerCase() : `02${macOf(hosts.length).slice(2)}`} 2>/dev/null || true`,
+      `ip -n ${ns} link set ${dev} address ` +
+        `${known ? known.replaceAll('-', ':').toLowerCase() : `02${macOf(hosts.length).slice(2)}`} 2>/dev/null ` +
+        '|| true',
     )
     clients.push(host)
   }
@@ -528,9 +595,14 @@ export function buildTwin(given: Plan, weather: readonly string[], stem: string,
       'mkdir -p "$DIR/ovs"',
       'export OVS_RUNDIR="$DIR/ovs"',
       'ovsdb-tool create "$DIR/ovs/conf.db" /usr/share/openvswitch/vswitch.ovsschema',
-      `ip netns exec ${switchNs} ovsdb-server "$DIR/ovs/conf.db" --remote=punix:"$DIR/ovs/db.sock" --pidfile="$DIR/ovs/db.pid" --unixctl="$DIR/ovs/db.ctl" --log-file="$DIR/ovs/db.log" --detach --no-chdir 2>/dev/null`,
+      `ip netns exec ${switchNs} ovsdb-server "$DIR/ovs/conf.db" ` +
+        '--remote=punix:"$DIR/ovs/db.sock" --pidfile="$DIR/ovs/db.pid" ' +
+        '--unixctl="$DIR/ovs/db.ctl" --log-file="$DIR/ovs/db.log" --detach --no-chdir ' +
+        '2>/dev/null',
       `ovs-vsctl --db=${db} --no-wait init`,
-      `ip netns exec ${switchNs} ovs-vswitchd ${db} --pidfile="$DIR/ovs/vs.pid" --unixctl="$DIR/ovs/vs.ctl" --log-file="$DIR/ovs/vs.log" --detach --no-chdir 2>/dev/null`,
+      `ip netns exec ${switchNs} ovs-vswitchd ${db} --pidfile="$DIR/ovs/vs.pid" ` +
+        '--unixctl="$DIR/ovs/vs.ctl" --log-file="$DIR/ovs/vs.log" --detach --no-chdir ' +
+        '2>/dev/null',
       `ovs-vsctl --db=${db} --timeout=20 ${[...switches]
         .sort()
         .map((words) => `-- ${words}`)
@@ -556,11 +628,9 @@ export function buildTwin(given: Plan, weather: readonly string[], stem: string,
         six && tunnel.address6 && peer.kind !== 'provider'
           ? peer.allowed.map((a) => parsePrefix6(a)).find((p) => p.ok && p.value.length > 0)
           : undefined
-      const address6 = own6?.ok
-        ? own6.value.length === 128
-          ? formatIpv6(own6.value.groups)
-          : routerSix(own6.value)
-        : null
+      const first6 = (prefix: Prefix6) =>
+        prefix.length === 128 ? formatIpv6(prefix.groups) : routerSix(prefix)
+      const address6 = own6?.ok ? first6(own6.value) : null
       peers.push({
         tunnelId: peer.kind === 'provider' ? '' : tunnel.id,
         peerId: peer.id,
@@ -572,7 +642,11 @@ export function buildTwin(given: Plan, weather: readonly string[], stem: string,
       })
       lines.push(
         `ip netns add ${ns}`,
-        `ip netns exec ${ns} sysctl -qw net.ipv6.conf.all.disable_ipv6=${address6 === null ? 1 : 0} net.ipv6.conf.default.disable_ipv6=1 net.ipv6.icmp.ratelimit=0 net.ipv4.ip_forward=1 net.ipv4.conf.all.rp_filter=0 net.ipv4.conf.default.rp_filter=0 net.ipv4.icmp_ratelimit=0 net.ipv4.icmp_msgs_per_sec=100000; ip -n ${ns} link set lo up`,
+        `ip netns exec ${ns} sysctl -qw ` +
+          `net.ipv6.conf.all.disable_ipv6=${address6 === null ? 1 : 0} net.ipv6.conf.default.disable_ipv6=1 ` +
+          'net.ipv6.icmp.ratelimit=0 net.ipv4.ip_forward=1 net.ipv4.conf.all.rp_filter=0 ' +
+          'net.ipv4.conf.default.rp_filter=0 net.ipv4.icmp_ratelimit=0 ' +
+          `net.ipv4.icmp_msgs_per_sec=100000; ip -n ${ns} link set lo up`,
       )
       if (
         cloud === '' ||
@@ -593,7 +667,8 @@ export function buildTwin(given: Plan, weather: readonly string[], stem: string,
       lines.push(`ip -n ${ns} route add ${peer.kind === 'provider' ? 'default' : '198.18.0.0/15'} via ${far}`)
       if (peer.kind === 'provider')
         lines.push(
-          `ip netns exec ${ns} nft 'table ip out { chain post { type nat hook postrouting priority srcnat; oifname "e0" masquerade; }; }'`,
+          `ip netns exec ${ns} nft 'table ip out { chain post { type nat hook postrouting ` +
+            `priority srcnat; oifname "e0" masquerade; }; }'`,
         )
       files[`peer${i}.conf`] = peerConf(
         tunnel,
@@ -614,7 +689,8 @@ export function buildTwin(given: Plan, weather: readonly string[], stem: string,
           .filter((a) => !a.includes(':'))
           .map(
             (a) =>
-              `ip -n ${ns} route replace ${a} dev wg0${address !== '' && peer.kind !== 'provider' ? ` src ${address}` : ''}`,
+              `ip -n ${ns} route replace ${a} dev ` +
+              `wg0${address !== '' && peer.kind !== 'provider' ? ` src ${address}` : ''}`,
           ),
       )
     })
@@ -637,7 +713,9 @@ export function buildTwin(given: Plan, weather: readonly string[], stem: string,
     )
     for (const ap of live.filter((d) => d.kind === 'access-point' || d.kind === 'extender')) {
       lines.push(
-        `printf 'table bridge apart {\\n set s {\\n type ether_addr\\n elements = { %s }\\n }\\n chain f {\\n type filter hook forward priority 0\\n ether saddr @s ether daddr @s drop\\n }\\n}\\n' "\${ISOLATED%, }" | ip netns exec ${name.get(ap.id)} nft -f -`,
+        `printf 'table bridge apart {\\n set s {\\n type ether_addr\\n elements = { %s }\\n ` +
+          `}\\n chain f {\\n type filter hook forward priority 0\\n ether saddr @s ether daddr ` +
+          `@s drop\\n }\\n}\\n' "\${ISOLATED%, }" | ip netns exec ${name.get(ap.id)} nft -f -`,
       )
     }
   }
@@ -659,11 +737,16 @@ export function buildTwin(given: Plan, weather: readonly string[], stem: string,
   }
 }
 
-/** A line that is one plain command of `ip` in one namespace: nothing hangs on how it ends but the whole script. */
+/**
+ * A line that is one plain command of `ip` in one namespace: nothing hangs on how it ends but the whole
+ * script.
+ */
 const PLAIN = /^ip -n (\S+) ((?:link|addr|route) [^|&>;"'$]*)$/
 
 /**
- * The same commands in fewer processes: namespaces and cables first, all at once, then what follows one another by namespace. Within one
+ * The same commands in fewer processes: namespaces and cables first, all at once, then what follows one
+ * another by namespace.
+ * Within one
  * namespace the order stays; between two, once the cables are there, it says nothing.
  */
 function inBatches(lines: readonly string[]): string[] {
@@ -701,7 +784,12 @@ function inBatches(lines: readonly string[]): string[] {
 
 /** A WireGuard interface in a namespace; its control socket is kept apart from others of the same name. */
 export function startWireguard(ns: string, dev: string, conf: string): string {
-  return `ip netns exec ${ns} bash -ec 'mkdir -p /run/wireguard; mount -t tmpfs tmpfs /run/wireguard; WG_I_PREFER_BUGGY_USERSPACE_TO_POLISHED_KMOD=1 LOG_LEVEL=error wireguard-go ${dev} >/dev/null 2>&1; ${conf} > /run/wireguard/c; wg setconf ${dev} /run/wireguard/c'`
+  return (
+    `ip netns exec ${ns} bash -ec 'mkdir -p /run/wireguard; mount -t tmpfs tmpfs ` +
+    '/run/wireguard; WG_I_PREFER_BUGGY_USERSPACE_TO_POLISHED_KMOD=1 LOG_LEVEL=error ' +
+    `wireguard-go ${dev} >/dev/null 2>&1; ${conf} > /run/wireguard/c; wg setconf ${dev} ` +
+    `/run/wireguard/c'`
+  )
 }
 
 /** The internet's socket that a line leads to, by following the cables through what passes frames. */

@@ -23,7 +23,8 @@ import { gullhavenClean, gullhavenPlan } from '#server/demo/gullhaven'
 import { base, site, the, type LoosePlan } from '../plans'
 import { randomEdit } from './random'
 
-// Every file that Able Mast writes, read by the program it is for. A program that is not there is said so, and its test skipped.
+// Every file that Able Mast writes, read by the program it is for.
+// A program that is not there is said so, and its test skipped.
 
 const run = promisify(execFile)
 const there = (program: string) =>
@@ -142,7 +143,8 @@ describe('DHCP servers', () => {
     )
   })
   needing('kea-dhcp4')('Kea reads its file, also where pools are cut and options are raw', async () => {
-    // Kea asks for the interfaces it is to serve: they are made, without anything behind them, in a namespace of its own.
+    // Kea asks for the interfaces it is to serve: they are made, without anything behind them, in a namespace
+    // of its own.
     const read = (text: string) => {
       const faces = (JSON.parse(text) as { Dhcp4: { 'interfaces-config': { interfaces: string[] } } }).Dhcp4[
         'interfaces-config'
@@ -206,7 +208,8 @@ describe('name servers', async () => {
         .map((l) => l.split(/\s+/))
       const asked = lines.map(
         ([ip = '', name = '', label = '']) =>
-          `getent -s files ahosts ${name} | grep -qiF '${ip} '; getent -s files hosts ${ip} | grep -qw '${name}'; getent -s files hosts ${label} >/dev/null`,
+          `getent -s files ahosts ${name} | grep -qiF '${ip} '; getent -s files hosts ${ip} | ` +
+          `grep -qw '${name}'; getent -s files hosts ${label} >/dev/null`,
       )
       expect(
         await against('unshare', [
@@ -296,7 +299,9 @@ describe('what the programs print again is the plan, and a difference shows', as
     expect(await after('nft delete table inet site')).toEqual(['chain-missing', 'chain-missing'])
     expect(
       await after(
-        'nft insert rule inet site forward iifname "lan.10" oifname "wan1" accept; nft delete rule inet site forward handle $(nft -a list chain inet site forward | sed -n "s/.*r2: .*handle //p")',
+        'nft insert rule inet site forward iifname "lan.10" oifname "wan1" accept; nft delete ' +
+          'rule inet site forward handle $(nft -a list chain inet site forward | sed -n ' +
+          '"s/.*r2: .*handle //p")',
       ),
     ).toEqual(['rule-moved'])
   })
@@ -304,7 +309,9 @@ describe('what the programs print again is the plan, and a difference shows', as
     for (const [name, plan, gateway] of PLANS) {
       const batch = ipBatch(plan, gateway)
       const faces = [...new Set([...batch.matchAll(/ dev (\S+)/g)].map(([, dev]) => dev))]
-      const make = `${faces.map((f) => `ip link add name ${f} type bridge; ip link set ${f} up`).join('\n')}\nip -force -batch ${kept('gateway.ip', batch)}`
+      const make =
+        `${faces.map((f) => `ip link add name ${f} type bridge; ip link set ${f} up`).join('\n')}\nip ` +
+        `-force -batch ${kept('gateway.ip', batch)}`
       for (const object of ['address', 'route', 'rule']) {
         const read = drifts(plan, gateway, await sh(`${make}; ip -j ${object}`))
         expect([name, object, read.kind, read.drifts]).toEqual([name, object, object, []])

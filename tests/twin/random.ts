@@ -204,7 +204,8 @@ export const randomEdit: fc.Arbitrary<Edit> = fc.oneof(
       (p) =>
         p.uplinks.forEach((u, i) => Object.assign(u, { priority: 1, weight: 1 + weight * i, probe: KEPT })),
   ),
-  // The keeper's address alone would make two places of one name (V02); beside others it is taken over, as wg has it.
+  // The keeper's address alone would make two places of one name (V02); beside others it is taken over, as wg
+  // has it.
   fc
     .subarray(['10.9.200.2/32', '10.20.0.0/22', '10.20.1.0/24', '10.9.200.9/32'], { minLength: 1 })
     .filter((allowed) => allowed[0] !== '10.9.200.9/32')

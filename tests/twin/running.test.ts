@@ -12,7 +12,8 @@ import { site, the } from '../plans'
 import { startWireguard } from './build'
 import { whyNot, whyNoTunnels } from './twin'
 
-// Single things in two namespaces, a gateway and somebody beyond it: what a program does with our file, and what it says then.
+// Single things in two namespaces, a gateway and somebody beyond it: what a program does with our file, and
+// what it says then.
 
 const run = promisify(execFile)
 const sh = async (script: string): Promise<string> =>
@@ -38,12 +39,15 @@ const inAway = (command: string) => `ip netns exec ${AWAY} ${command}`
 const beside = (ns: string, command: string) => `nsenter -t $(ip netns pids ${ns} | head -1) -m -n ${command}`
 const clear = () =>
   sh(
-    `for ns in ${GATE} ${AWAY}; do ip netns pids $ns 2>/dev/null | xargs -r kill -9 2>/dev/null || true; ip netns del $ns 2>/dev/null || true; done`,
+    `for ns in ${GATE} ${AWAY}; do ip netns pids $ns 2>/dev/null | xargs -r kill -9 ` +
+      '2>/dev/null || true; ip netns del $ns 2>/dev/null || true; done',
   )
 /** Two namespaces joined by one cable whose ends are named. */
 const joined = (near: string, far: string) =>
   sh(
-    `ip netns add ${GATE}; ip netns add ${AWAY}; ip link add ${near} netns ${GATE} type veth peer name ${far} netns ${AWAY}; for ns in ${GATE} ${AWAY}; do ip -n $ns link set lo up; done; ip -n ${GATE} link set ${near} up; ip -n ${AWAY} link set ${far} up`,
+    `ip netns add ${GATE}; ip netns add ${AWAY}; ip link add ${near} netns ${GATE} type ` +
+      `veth peer name ${far} netns ${AWAY}; for ns in ${GATE} ${AWAY}; do ip -n $ns link ` +
+      `set lo up; done; ip -n ${GATE} link set ${near} up; ip -n ${AWAY} link set ${far} up`,
   )
 const drifts = (plan: Plan, text: string) => {
   const read = readRunning(plan, 'gate', text)
@@ -107,7 +111,8 @@ describe.skipIf(noTunnels !== null)('a peer that changes its key, wireguard-go f
           'wg0',
           `wg-quick strip ${kept('away.conf', peerConf(tunnel, peer, '198.18.0.1:51820', old.privateKey))}`,
         ),
-        `ip -n ${AWAY} addr add 10.9.200.9/32 dev wg0; ip -n ${AWAY} link set wg0 up; ip -n ${AWAY} route add 10.9.200.0/24 dev wg0`,
+        `ip -n ${AWAY} addr add 10.9.200.9/32 dev wg0; ip -n ${AWAY} link set wg0 up; ip -n ` +
+          `${AWAY} route add 10.9.200.0/24 dev wg0`,
       ].join('\n'),
     )
   })
@@ -203,15 +208,20 @@ describe.skipIf(noTunnels !== null)(
         const mtu = lineMtu(plan.uplinks[0]!)
         await clear()
         await joined('wan1', 'e0')
-        const away = `[Interface]\nPrivateKey = ${theirs.privateKey}\nListenPort = 51820\n[Peer]\nPublicKey = ${ours.publicKey}\nAllowedIPs = 10.9.200.0/24\n`
+        const away =
+          `[Interface]\nPrivateKey = ${theirs.privateKey}\nListenPort = ` +
+          `51820\n[Peer]\nPublicKey = ${ours.publicKey}\nAllowedIPs = 10.9.200.0/24\n`
         await sh(
           [
             `ip -n ${GATE} link set wan1 mtu ${mtu}; ip -n ${AWAY} link set e0 mtu ${mtu}`,
-            `ip -n ${GATE} addr add 198.18.0.1/30 dev wan1; ip -n ${AWAY} addr add 198.18.0.2/30 dev e0; ip -n ${GATE} addr add 2001:db8:ffff::1/64 dev wan1 nodad; ip -n ${AWAY} addr add 2001:db8:ffff::2/64 dev e0 nodad`,
+            `ip -n ${GATE} addr add 198.18.0.1/30 dev wan1; ip -n ${AWAY} addr add 198.18.0.2/30 ` +
+              `dev e0; ip -n ${GATE} addr add 2001:db8:ffff::1/64 dev wan1 nodad; ip -n ${AWAY} ` +
+              'addr add 2001:db8:ffff::2/64 dev e0 nodad',
             startWireguard(GATE, 'wg1', `cat ${kept('wg1.conf', wireguardConf(tunnel, ours.privateKey))}`),
             `ip -n ${GATE} addr add 10.9.200.1/24 dev wg1; ip -n ${GATE} link set wg1 mtu ${most} up`,
             startWireguard(AWAY, 'wg0', `cat ${kept('away.conf', away)}`),
-            `ip -n ${AWAY} addr add 10.9.200.9/32 dev wg0; ip -n ${AWAY} link set wg0 mtu ${most} up; ip -n ${AWAY} route add 10.9.200.0/24 dev wg0`,
+            `ip -n ${AWAY} addr add 10.9.200.9/32 dev wg0; ip -n ${AWAY} link set wg0 mtu ${most} ` +
+              `up; ip -n ${AWAY} route add 10.9.200.0/24 dev wg0`,
           ].join('\n'),
         )
         // 28 of a ping are its headers: RFC 791 and RFC 792.
@@ -253,12 +263,16 @@ describe.skipIf(noTwin !== null)('leases that dnsmasq wrote', () => {
     )
     await sh(
       [
-        `chmod 755 ${lease}; ip -n ${AWAY} link set e0 address 00:00:5e:00:53:11; ip -n ${GATE} addr add 10.9.10.1/24 dev lan.10`,
+        `chmod 755 ${lease}; ip -n ${AWAY} link set e0 address 00:00:5e:00:53:11; ip -n ` +
+          `${GATE} addr add 10.9.10.1/24 dev lan.10`,
         inGate(
-          `dnsmasq --conf-file=${kept('dnsmasq.conf', dnsmasqConf(held('00-00-5E-00-53-11'), 'gate'))} --dhcp-leasefile=${leases} --pid-file=${join(folder, 'pid')} --log-facility=${join(folder, 'log')} --user=root`,
+          `dnsmasq --conf-file=${kept('dnsmasq.conf', dnsmasqConf(held('00-00-5E-00-53-11'), 'gate'))} ` +
+            `--dhcp-leasefile=${leases} --pid-file=${join(folder, 'pid')} ` +
+            `--log-facility=${join(folder, 'log')} --user=root`,
         ),
         inAway(`udhcpc -i e0 -n -q -f -t 6 -T 1 -s ${lease}`),
-        `ip -n ${AWAY} link set e0 down; ip -n ${AWAY} link set e0 address 00:00:5e:00:53:22; ip -n ${AWAY} link set e0 up`,
+        `ip -n ${AWAY} link set e0 down; ip -n ${AWAY} link set e0 address 00:00:5e:00:53:22; ` +
+          `ip -n ${AWAY} link set e0 up`,
         inAway(`udhcpc -i e0 -n -q -f -t 6 -T 1 -x hostname:desk -s ${lease}`),
       ].join('\n'),
     )
@@ -287,7 +301,10 @@ describe.skipIf(noTwin !== null)('lines that share', () => {
     const address = (n: number) => `10.9.${10 + Math.floor(n / 200)}.${1 + (n % 200)}`
     const send = kept(
       'send.pl',
-      'use Socket; for my $n (0 .. $ARGV[0] - 1) { socket(my $s, AF_INET, SOCK_DGRAM, 0); bind($s, pack_sockaddr_in(0, inet_aton(sprintf "10.9.%d.%d", 10 + int($n / 200), 1 + $n % 200))) or die $!; send($s, "x", 0, pack_sockaddr_in($ARGV[1], inet_aton("203.0.113.1"))) or die $! }',
+      'use Socket; for my $n (0 .. $ARGV[0] - 1) { socket(my $s, AF_INET, SOCK_DGRAM, 0); ' +
+        'bind($s, pack_sockaddr_in(0, inet_aton(sprintf "10.9.%d.%d", 10 + int($n / 200), 1 + ' +
+        '$n % 200))) or die $!; send($s, "x", 0, pack_sockaddr_in($ARGV[1], ' +
+        'inet_aton("203.0.113.1"))) or die $! }',
     )
     await sh(
       [
@@ -296,9 +313,15 @@ describe.skipIf(noTwin !== null)('lines that share', () => {
         `ip -n ${GATE} route add default dev lan.10`,
         inGate(`nft -f ${kept('share.nft', nftRuleset(plan, 'gate') ?? '')}`),
         inGate(
-          "nft 'table ip count { map seen { type ipv4_addr : mark; flags dynamic; size 65535; }; chain c { type filter hook prerouting priority 0; ct state new ct mark & 0x1f0000 == 0x10000 counter; ct state new ct mark & 0x1f0000 == 0x20000 counter; ct state new ct mark & 0x3e00000 == 0x600000 counter; ct state new ct mark & 0x3e00000 == 0x800000 counter; ct state new update @seen { ip saddr : ct mark }; }; }'",
+          "nft 'table ip count { map seen { type ipv4_addr : mark; flags dynamic; size 65535; " +
+            '}; chain c { type filter hook prerouting priority 0; ct state new ct mark & 0x1f0000 ' +
+            '== 0x10000 counter; ct state new ct mark & 0x1f0000 == 0x20000 counter; ct state new ' +
+            'ct mark & 0x3e00000 == 0x600000 counter; ct state new ct mark & 0x3e00000 == ' +
+            "0x800000 counter; ct state new update @seen { ip saddr : ct mark }; }; }'",
         ),
-        `ip -n ${AWAY} -batch - <<'END'\n${Array.from({ length: senders }, (_, n) => `addr add ${address(n)}/16 dev e0`).join('\n')}\nroute add default via 10.9.99.1\nEND`,
+        `ip -n ${AWAY} -batch - ` +
+          `<<'END'\n${Array.from({ length: senders }, (_, n) => `addr add ${address(n)}/16 dev e0`).join('\n')}\n` +
+          `route add default via 10.9.99.1\nEND`,
       ].join('\n'),
     )
     const counted = async (port: number) => {

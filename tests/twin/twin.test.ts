@@ -33,8 +33,9 @@ import {
   type Comparison,
 } from './twin'
 
-// The engine against a real kernel. What stood in for what is written in build.ts. Where the twin cannot run, each test
-// says so and is skipped; nothing is then counted as passed.
+// The engine against a real kernel.
+// What stood in for what is written in build.ts.
+// Where the twin cannot run, each test says so and is skipped; nothing is then counted as passed.
 
 const reason = await whyNot()
 if (reason) console.log(`skipped: the kernel twin, since ${reason}`)
@@ -59,7 +60,8 @@ const seen = { plans: 0, cells: 0, passing: 0, silent: 0 }
 afterAll(() => {
   if (reason === null)
     console.log(
-      `kernel twin: ${seen.plans} plans, ${seen.cells} cells, ${seen.passing} of them pass, ${seen.silent} hosts without an address`,
+      `kernel twin: ${seen.plans} plans, ${seen.cells} cells, ${seen.passing} of them pass, ` +
+        `${seen.silent} hosts without an address`,
     )
 })
 async function agree(plan: Plan, weather: readonly string[] = [], realTags = false): Promise<Comparison> {
@@ -731,7 +733,8 @@ judged('ways out of the site and back, by hand', () => {
   })
 })
 
-// The kernel's own clock decides, so that one schedule holds now and the other does not; its days and hours are of UTC here.
+// The kernel's own clock decides, so that one schedule holds now and the other does not; its days and hours
+// are of UTC here.
 const HOUR_MS = 3_600_000
 const hourly = (offset: number) => new Date(Date.now() + offset * HOUR_MS).toISOString().slice(11, 16)
 const ofNow = () => ((new Date().getUTCDay() + 6) % 7) + 1
@@ -775,7 +778,8 @@ judged('by hand', () => {
   })
 })
 
-// What does not hang on spanning tree, isolation or tagged lines, switched by other code with tags on the wire.
+// What does not hang on spanning tree, isolation or tagged lines, switched by other code with tags on the
+// wire.
 const TAGGED = [
   'the small site as it is',
   'a VLAN left off one end of a trunk: its host gets no address',
@@ -794,7 +798,8 @@ describe.skipIf(noTags !== null)('real tags, Open vSwitch for the bundles', () =
       site(),
       [],
       () =>
-        `V="ovs-vsctl --db=unix:$DIR/ovs/db.sock"; for p in $($V list-ports ${bridge}); do if [ "$($V get port $p tag)" = 10 ]; then $V set port $p tag=20; fi; done`,
+        `V="ovs-vsctl --db=unix:$DIR/ovs/db.sock"; for p in $($V list-ports ${bridge}); do if ` +
+        '[ "$($V get port $p tag)" = 10 ]; then $V set port $p tag=20; fi; done',
       true,
     )
     expect(differences.some((d) => d.from === 'desk/p1' && d.engine && !d.kernel)).toBe(true)
@@ -808,33 +813,40 @@ judged('the demo', () => {
   it('clean: everybody gets one', async () => {
     expect((await agree(gullhavenClean())).silent).toEqual([])
   })
-  it('clean, under every single failure of it: inside by cables set down, the gateway and its lines by twins of their own', async () => {
-    const plan = gullhavenClean()
-    const failures = [...plan.devices.filter((d) => d.kind !== 'hosts'), ...plan.links, ...plan.uplinks].map(
-      (x) => x.id,
-    )
-    const anew: string[] = []
-    let inside = 0
-    await compareEach(fitting(plan), failures, (failure, found) => {
-      // What differs may be a probe that was lost, so it is judged again in a twin of its own.
-      if (found === null || found.differences.length > 0) anew.push(failure)
-      else {
-        inside++
-        count(found)
-      }
-    })
-    console.log(
-      `the demo: ${inside} failures in twins that stand, ${anew.length} in twins of their own: ${anew.join(', ')}`,
-    )
-    expect(inside).toBeGreaterThan(failures.length / 2)
-    // The rest three at a time.
-    await Promise.all(
-      [0, 1, 2].map(async () => {
-        for (let failure = anew.shift(); failure !== undefined; failure = anew.shift())
-          await agree(plan, [failure])
-      }),
-    )
-  }, 1_200_000)
+  it(
+    'clean, under every single failure of it: inside by cables set down, the gateway and ' +
+      'its lines by twins of their own',
+    async () => {
+      const plan = gullhavenClean()
+      const failures = [
+        ...plan.devices.filter((d) => d.kind !== 'hosts'),
+        ...plan.links,
+        ...plan.uplinks,
+      ].map((x) => x.id)
+      const anew: string[] = []
+      let inside = 0
+      await compareEach(fitting(plan), failures, (failure, found) => {
+        // What differs may be a probe that was lost, so it is judged again in a twin of its own.
+        if (found === null || found.differences.length > 0) anew.push(failure)
+        else {
+          inside++
+          count(found)
+        }
+      })
+      console.log(
+        `the demo: ${inside} failures in twins that stand, ${anew.length} in twins of their own: ${anew.join(', ')}`,
+      )
+      expect(inside).toBeGreaterThan(failures.length / 2)
+      // The rest three at a time.
+      await Promise.all(
+        [0, 1, 2].map(async () => {
+          for (let failure = anew.shift(); failure !== undefined; failure = anew.shift())
+            await agree(plan, [failure])
+        }),
+      )
+    },
+    1_200_000,
+  )
 })
 
 judged('generated files', () => {
@@ -911,7 +923,8 @@ judged('plans made by chance, with two lines, tunnels, forwards and policy route
     console.log(`differs, now shrunk: ${first.why}`)
     const least = await shrunk(first.edits, first.weather)
     throw new Error(
-      `${first.why}\nunder ${first.weather.join() || 'no failure'}, with these edits:\n${JSON.stringify(changesBetween(randomSite([]), randomSite(least)), null, 1)}`,
+      `${first.why}\nunder ${first.weather.join() || 'no failure'}, with these ` +
+        `edits:\n${JSON.stringify(changesBetween(randomSite([]), randomSite(least)), null, 1)}`,
     )
   }, 1_200_000)
 })

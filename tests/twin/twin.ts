@@ -28,7 +28,8 @@ import {
 } from '#core/reachability'
 import { buildTwin, OUTSIDE, OUTSIDE6, withMacs, type Built, type Host } from './build'
 
-// The twin of a plan in the kernel: built, given its addresses by a real DHCP server, probed, compared and taken down.
+// The twin of a plan in the kernel: built, given its addresses by a real DHCP server, probed, compared and
+// taken down.
 
 const run = promisify(execFile)
 const AGENT = fileURLToPath(new URL('agent.pl', import.meta.url))
@@ -176,7 +177,10 @@ export interface Comparison {
 
 let counter = 0
 
-/** Every probe for real, and the engine's answer to each. `tamper` changes the twin after it was built: a control that must show. */
+/**
+ * Every probe for real, and the engine's answer to each.
+ * `tamper` changes the twin after it was built: a control that must show.
+ */
 export async function compareWithKernel(
   given: Plan,
   weather: readonly string[] = [],
@@ -189,15 +193,21 @@ export async function compareWithKernel(
   })
 }
 
-/** Twins of one plan that stand side by side: more would fill the one table of neighbours that a machine has. */
+/**
+ * Twins of one plan that stand side by side: more would fill the one table of neighbours that a machine has.
+ */
 const STANDING = 3
 
 /**
- * Single failures, of which most need no twin of their own: both ends of a broken cable, or of each cable of a dead device, hear nothing (nft at
- * their ingress, since a cable set down is up again only after a second or two), whoever has an address by DHCP or of its own making gives it
- * back and asks anew, and all is probed. Where a failure changes nothing that the twin has, such as the cable of a socket that others stand for,
+ * Single failures, of which most need no twin of their own: both ends of a broken cable, or of each cable of
+ * a dead device, hear nothing (nft at
+ * their ingress, since a cable set down is up again only after a second or two), whoever has an address by
+ * DHCP or of its own making gives it
+ * back and asks anew, and all is probed.
+ * Where a failure changes nothing that the twin has, such as the cable of a socket that others stand for,
  * what the kernel said when all was well is compared with what the engine says now.
- * `seen` gets each answer; null for one that only a twin built under it can show: gateways, lines, and cables that take addresses along.
+ * `seen` gets each answer; null for one that only a twin built under it can show: gateways, lines, and cables
+ * that take addresses along.
  */
 export async function compareEach(
   given: Plan,
@@ -229,7 +239,8 @@ export async function compareEach(
             deaf
               .map(
                 ({ ns, dev }) =>
-                  `ip netns exec ${ns} nft 'table netdev cut { chain ${dev} { type filter hook ingress device ${dev} priority 0; policy drop; }; }'`,
+                  `ip netns exec ${ns} nft 'table netdev cut { chain ${dev} { type filter hook ingress ` +
+                  `device ${dev} priority 0; policy drop; }; }'`,
               )
               .join('\n'),
           ])
@@ -335,16 +346,22 @@ async function judge(
   }
 }
 
-/** Everybody whose address is not typed in loses it and asks again; by DHCP those who hear nothing wait for two seconds. */
+/**
+ * Everybody whose address is not typed in loses it and asks again; by DHCP those who hear nothing wait for
+ * two seconds.
+ */
 async function askAnew(built: Built, folder: string): Promise<void> {
   const lines = [
     ...built.clients.map(
       (c) =>
-        `(ip -n ${c.ns} -4 addr flush dev ${c.dev}; ip -n ${c.ns} neigh flush all; ip netns exec ${c.ns} udhcpc -i ${c.dev} -n -q -f -t 2 -T 1 -A 1 -s "$DIR/lease.sh" >/dev/null 2>&1) &`,
+        `(ip -n ${c.ns} -4 addr flush dev ${c.dev}; ip -n ${c.ns} neigh flush all; ip netns ` +
+        `exec ${c.ns} udhcpc -i ${c.dev} -n -q -f -t 2 -T 1 -A 1 -s "$DIR/lease.sh" ` +
+        '>/dev/null 2>&1) &',
     ),
     ...built.wake6.map(
       (line, i) =>
-        `(ip netns exec ${built.hosts[i]?.ns} sysctl -qw net.ipv6.conf.${built.hosts[i]?.dev}.disable_ipv6=1; ${line}) &`,
+        `(ip netns exec ${built.hosts[i]?.ns} sysctl -qw ` +
+        `net.ipv6.conf.${built.hosts[i]?.dev}.disable_ipv6=1; ${line}) &`,
     ),
   ]
   writeFileSync(join(folder, 'ask.sh'), [`export DIR=${folder}`, ...lines, 'wait', 'sleep 0.3'].join('\n'))
@@ -362,12 +379,16 @@ async function raise(
   const lease = join(folder, 'lease.sh')
   writeFileSync(
     lease,
-    '#!/bin/sh\n[ "$1" = bound ] || exit 0\nip addr add "$ip/${mask:-24}" dev "$interface"\n[ -n "$router" ] && ip route add default via ${router%% *} dev "$interface"\nexit 0\n',
+    '#!/bin/sh\n[ "$1" = bound ] || exit 0\nip addr add "$ip/${mask:-24}" dev ' +
+      '"$interface"\n[ -n "$router" ] && ip route add default via ${router%% *} dev ' +
+      '"$interface"\nexit 0\n',
   )
   chmodSync(lease, 0o755)
   const dhcp = built.servers.map(
     ({ ns, file }) =>
-      `ip netns exec ${ns} dnsmasq --conf-file="$DIR/${file}" --dhcp-leasefile="$DIR/${file}.leases" --pid-file="$DIR/${file}.pid" --log-facility="$DIR/${file}.log" --user=root`,
+      `ip netns exec ${ns} dnsmasq --conf-file="$DIR/${file}" ` +
+      `--dhcp-leasefile="$DIR/${file}.leases" --pid-file="$DIR/${file}.pid" ` +
+      `--log-facility="$DIR/${file}.log" --user=root`,
   )
   const ask = built.clients.map(
     (c) =>
@@ -573,7 +594,8 @@ function placesOf(
       name: keyOf(host),
       ns: host.ns,
       home: wants,
-      // Who comes through a tunnel calls by the address that it knows, where its own file allows that, or else by the real one.
+      // Who comes through a tunnel calls by the address that it knows, where its own file allows that, or
+      // else by the real one.
       address: (other) => {
         const own = addresses.get(keyOf(host)) ?? null
         const tunnel = plan.tunnels.find((t) => t.peers.some((p) => other.name === peerKey(p.id)))
@@ -609,8 +631,11 @@ function placesOf(
     ns: built.gateway,
     home: null,
     party: (_, other) => (elsewhere(other) ? null : { kind: 'gateway', deviceId: built.gatewayId }),
-    address: (other) =>
-      elsewhere(other) ? null : other.name === 'internet' ? (own?.own ?? null) : faceOf(other),
+    address: (other) => {
+      if (elsewhere(other)) return null
+      if (other.name === 'internet') return own?.own ?? null
+      return faceOf(other)
+    },
   }
   const internet: Place = {
     name: 'internet',
@@ -687,22 +712,21 @@ function placesOfSix(plan: Plan, built: Built, sixes: ReadonlyMap<string, string
   const peerAt = (name: string) => built.peers.find((p) => name === peerKey(p.peerId))
   return placesOf(plan, built, sixes, new Set())
     .filter((p) => !p.name.startsWith('peer:') || peerAt(p.name)?.address6)
-    .map((place) =>
-      place.name.startsWith('peer:')
-        ? { ...place, address: () => peerAt(place.name)?.address6 ?? null }
-        : place.name === 'gateway'
-          ? {
-              ...place,
-              address: (other: Place) =>
-                elsewhere(other)
-                  ? null
-                  : (peerAt(other.name)?.home6 ??
-                    routerOf(other.name === 'internet' ? (first?.id ?? null) : other.home)),
-            }
-          : place.name === 'internet'
-            ? { ...place, address: () => OUTSIDE6 }
-            : place,
-    )
+    .map((place) => {
+      if (place.name.startsWith('peer:'))
+        return { ...place, address: () => peerAt(place.name)?.address6 ?? null }
+      if (place.name === 'gateway')
+        return {
+          ...place,
+          address: (other: Place) =>
+            elsewhere(other)
+              ? null
+              : (peerAt(other.name)?.home6 ??
+                routerOf(other.name === 'internet' ? (first?.id ?? null) : other.home)),
+        }
+      if (place.name === 'internet') return { ...place, address: () => OUTSIDE6 }
+      return place
+    })
 }
 
 function familySix(plan: Plan, site: Site, places: readonly Place[]): Family {
@@ -731,7 +755,10 @@ function familySix(plan: Plan, site: Site, places: readonly Place[]): Family {
   }
 }
 
-/** What the outside gets at an address inside: tried directly, and where a forward names it, by way of each line's own address. */
+/**
+ * What the outside gets at an address inside: tried directly, and where a forward names it, by way of each
+ * line's own address.
+ */
 async function throughForwards(
   plan: Plan,
   wans: Built['wans'],
@@ -798,7 +825,8 @@ async function compare(
           ? []
           : [{ to, ip }]
       })
-      // A host without an address of its own sends nothing, and nobody can call it; the engine must say the same of each cell.
+      // A host without an address of its own sends nothing, and nobody can call it; the engine must say the
+      // same of each cell.
       const ips = [...new Set(others.flatMap((o) => o.ip ?? []))]
       const mine = from.address(from.name === 'gateway' ? (places[0] as Place) : from)
       const silent = from.name !== 'gateway' && from.name !== 'internet' && mine === null
@@ -912,7 +940,9 @@ export async function whyNot(): Promise<string | null> {
   const probe = `mast-probe-${process.pid}`
   const works = await run('bash', [
     '-c',
-    `ip netns add ${probe} && ip -n ${probe} link add name br0 type bridge && ip -n ${probe} link add name va0 type veth peer name vb0 && ip netns exec ${probe} nft add table inet t; R=$?; ip netns del ${probe}; exit $R`,
+    `ip netns add ${probe} && ip -n ${probe} link add name br0 type bridge && ip -n ` +
+      `${probe} link add name va0 type veth peer name vb0 && ip netns exec ${probe} nft add ` +
+      `table inet t; R=$?; ip netns del ${probe}; exit $R`,
   ]).then(
     () => true,
     () => false,
@@ -940,7 +970,10 @@ export async function whyNoTunnels(): Promise<string | null> {
   const probe = `mast-tun-${process.pid}`
   const works = await run('bash', [
     '-c',
-    `ip netns add ${probe} && ip netns exec ${probe} bash -ec 'mkdir -p /run/wireguard; mount -t tmpfs tmpfs /run/wireguard; WG_I_PREFER_BUGGY_USERSPACE_TO_POLISHED_KMOD=1 wireguard-go wg0 >/dev/null 2>&1; wg show wg0 >/dev/null'; R=$?; ip netns pids ${probe} | xargs -r kill; ip netns del ${probe}; exit $R`,
+    `ip netns add ${probe} && ip netns exec ${probe} bash -ec 'mkdir -p /run/wireguard; ` +
+      'mount -t tmpfs tmpfs /run/wireguard; WG_I_PREFER_BUGGY_USERSPACE_TO_POLISHED_KMOD=1 ' +
+      `wireguard-go wg0 >/dev/null 2>&1; wg show wg0 >/dev/null'; R=$?; ip netns pids ` +
+      `${probe} | xargs -r kill; ip netns del ${probe}; exit $R`,
   ]).then(
     () => true,
     () => false,

@@ -30,7 +30,8 @@ watch(
     labels.value = await Promise.all(
       wanted.map(async ({ line, end }) => {
         const ref = end === 0 ? links.get(line.linkId)?.a : links.get(line.linkId)?.b
-        const address = `${location.origin}/sites/${slug.value}/loom?port=${encodeURIComponent(`${ref?.deviceId}/${ref?.portId}`)}`
+        const port = encodeURIComponent(`${ref?.deviceId}/${ref?.portId}`)
+        const address = `${location.origin}/sites/${slug.value}/loom?port=${port}`
         const svg = await QRCode.toString(address, { type: 'svg', margin: 0, errorCorrectionLevel: 'M' })
         return {
           key: `${line.linkId} ${end}`,

@@ -5,7 +5,10 @@ import { sites } from './plans'
 export const runState = pgEnum('run_state', ['waiting', 'running', 'done', 'stopped', 'failed'])
 export const runKind = pgEnum('run_kind', ['singles', 'pairs'])
 
-/** What-if runs of a site: every single failure, or every pair of some things, of one revision; the result is kept. */
+/**
+ * What-if runs of a site: every single failure, or every pair of some things, of one revision; the result is
+ * kept.
+ */
 export const whatIfRuns = pgTable(
   'what_if_runs',
   {

@@ -76,7 +76,8 @@ function lay(after: Plan, words: string): void {
   )
   movedWords.value =
     adopted.length > 0
-      ? `${words}. ${count(adopted.length, 'device')} adopted there keep the old address until they are brought up to date.`
+      ? `${words}. ${count(adopted.length, 'device')} adopted there keep the old address ` +
+        'until they are brought up to date.'
       : ''
   plan.change(words, '', () => after)
 }

@@ -32,7 +32,11 @@ const setLink = (
     const link = draft.links.find((l) => l.id === row.id)
     if (link) put(link as never)
   })
-const speed = (mbps: number | null) => (mbps === null ? '—' : mbps >= 1000 ? `${mbps / 1000} G` : `${mbps} M`)
+const speed = (mbps: number | null) => {
+  if (mbps === null) return '—'
+  if (mbps >= 1000) return `${mbps / 1000} G`
+  return `${mbps} M`
+}
 const columns: readonly Column<Row>[] = [
   { key: 'label', head: 'Label', mono: true, strong: true, get: (r) => r.label },
   { key: 'from', head: 'From', get: (r) => `${r.ends[0].device} ${r.ends[0].port}` },
@@ -72,11 +76,13 @@ const columns: readonly Column<Row>[] = [
 const rule = ref('')
 const ruleProblem = computed(() => {
   const unknown = unknownInRule(rule.value)
-  return rule.value.trim() === ''
-    ? 'A rule cannot be empty.'
-    : unknown.length > 0
-      ? `${reasonOf(problem('bad-rule', '', { text: unknown.join(', ') }))}; known are n, from, fromPort, to, toPort, fromPlace, toPlace.`
-      : ''
+  if (rule.value.trim() === '') return 'A rule cannot be empty.'
+  if (unknown.length > 0)
+    return (
+      `${reasonOf(problem('bad-rule', '', { text: unknown.join(', ') }))}; known are n, ` +
+      'from, fromPort, to, toPort, fromPlace, toPlace.'
+    )
+  return ''
 })
 watch(
   () => plan.draft?.site.labelRule,

@@ -27,7 +27,9 @@ watch(
 const tests = computed(() => site.proof?.tests ?? [])
 const recorded = (id: string): SeenTest => {
   const passed = site.passed.get(id)
-  return passed === undefined ? 'unknown' : passed ? 'passed' : 'failed'
+  if (passed === undefined) return 'unknown'
+  if (passed) return 'passed'
+  return 'failed'
 }
 const seenOf = (id: string): SeenTest => told.changed.get(id) ?? recorded(id)
 const say = (id: string, seen: SeenTest) => (told.changed = new Map(told.changed).set(id, seen))
@@ -168,7 +170,8 @@ const unexplained = (id: string) =>
         {{
           told.found.tried === 1
             ? 'All of it is as planned: there is nothing to explain.'
-            : 'No mistake of the catalogue explains what was seen, alone or in pairs. Check the observations, or let one be wrong.'
+            : 'No mistake of the catalogue explains what was seen, alone or in pairs. ' +
+              'Check the observations, or let one be wrong.'
         }}
       </p>
       <div v-if="told.found.next" class="next">

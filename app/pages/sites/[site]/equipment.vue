@@ -67,7 +67,8 @@ const addBox = () =>
     deviceId: withoutBox.value[0]?.id ?? null,
   })
 
-// A hand scanner types what it reads and presses Enter. A serial begins a box, a MAC completes the one before.
+// A hand scanner types what it reads and presses Enter.
+// A serial begins a box, a MAC completes the one before.
 const scan = ref('')
 const scanSays = ref('')
 const scanWrong = ref('')
@@ -142,7 +143,8 @@ function powerOf(m: Model): string {
   const takes = m.ports.find((g) => g.load)?.load
   if (gives)
     return gives.standard === 'ieee'
-      ? `gives class ${gives.class}, ${POE_CLASSES[gives.class]?.sourceW} W a port${m.poeBudgetW === null ? '' : `, ${m.poeBudgetW} W in all`}`
+      ? `gives class ${gives.class}, ${POE_CLASSES[gives.class]?.sourceW} W a ` +
+          `port${m.poeBudgetW === null ? '' : `, ${m.poeBudgetW} W in all`}`
       : `gives ${gives.volts} V passive`
   if (takes)
     return takes.standard === 'ieee'

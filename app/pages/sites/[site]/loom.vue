@@ -53,11 +53,8 @@ const walkText = computed(() => {
   const [flow, found] = [chosen.walk, walk.value]
   if (!flow || !names.value) return ''
   const end = found?.lines.at(-1)
-  const result = !found
-    ? 'one of the two is not there in this weather'
-    : end?.kind === 'stopped'
-      ? `does not pass: ${stopWords(end.code)}`
-      : 'passes'
+  const passed = end?.kind === 'stopped' ? `does not pass: ${stopWords(end.code)}` : 'passes'
+  const result = found ? passed : 'one of the two is not there in this weather'
   return `${partyWords(flow.from, names.value)} to ${partyWords(flow.to, names.value)}, ${flowWords(flow)}: ${result}`
 })
 const rows = computed(() => {
@@ -76,7 +73,10 @@ const what = computed(() => {
   const b = bundle.value
   if (b && names.value) {
     const medium = b.links[0] ? mediumText(b.links[0].medium) : { kind: '', lengthM: '' }
-    return `${names.value.device(b.from)} ${b.fromPorts} to ${names.value.device(b.to)} ${b.toPorts}: ${medium.kind}${b.links.length === 1 && medium.lengthM ? `, ${medium.lengthM} m` : ''}`
+    return (
+      `${names.value.device(b.from)} ${b.fromPorts} to ${names.value.device(b.to)} ` +
+      `${b.toPorts}: ${medium.kind}${b.links.length === 1 && medium.lengthM ? `, ${medium.lengthM} m` : ''}`
+    )
   }
   if (chosen.device !== '' && names.value) return `Ports of ${names.value.device(chosen.device)}`
   return chosen.vlan === 0 ? 'All ports' : `Ports that carry VLAN ${chosen.vlan}`
@@ -133,7 +133,8 @@ const tree = computed(() => {
   const shut = blocked.map((ref) => `${names.value?.device(ref.deviceId)} ${names.value?.port(ref)}`)
   return rootId === null
     ? ''
-    : `Spanning tree: root ${names.value.device(rootId)}; ${shut.length === 0 ? 'no port blocked, there is no second way' : `blocked ${shut.join(', ')}`}.`
+    : `Spanning tree: root ${names.value.device(rootId)}; ` +
+        `${shut.length === 0 ? 'no port blocked, there is no second way' : `blocked ${shut.join(', ')}`}.`
 })
 // A label's code leads to one port.
 const route = useRoute()

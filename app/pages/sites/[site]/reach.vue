@@ -89,9 +89,11 @@ const other = ref('')
 const others = computed(() =>
   plan.draft ? singleFailures(plan.draft).map((id) => ({ id, name: names.value?.thing(id) ?? id })) : [],
 )
-const otherSky = computed((): Weather | null =>
-  other.value === '' ? null : other.value === 'well' ? [] : [other.value],
-)
+const otherSky = computed((): Weather | null => {
+  if (other.value === '') return null
+  if (other.value === 'well') return []
+  return [other.value]
+})
 const otherGrid = shallowRef<ReachabilityMatrix | null>(null)
 let asked = 0
 watch([otherSky, grid], async ([weather]) => {

@@ -53,7 +53,8 @@ const sentences = computed(() => {
   if (!r) return []
   if (!r.before)
     return [
-      `The plan as it was first kept: ${r.plan.networks.length} networks, ${r.plan.devices.length} devices, ${r.plan.links.length} cables.`,
+      `The plan as it was first kept: ${r.plan.networks.length} networks, ` +
+        `${r.plan.devices.length} devices, ${r.plan.links.length} cables.`,
     ]
   const plans = [r.plan, r.before]
   return changesBetween(r.before, r.plan).map((c) => changeText(c, plans))

@@ -19,16 +19,13 @@ const opened = ref('')
 const serial = ref('')
 const device = ref('')
 
-const pennantOf = (state: AdoptionState): PennantState =>
-  state === 'in-sync'
-    ? 'full'
-    : state === 'failed'
-      ? 'cut'
-      : STUCK.includes(state)
-        ? 'half'
-        : state === 'planned'
-          ? 'bare'
-          : 'outline'
+const pennantOf = (state: AdoptionState): PennantState => {
+  if (state === 'in-sync') return 'full'
+  if (state === 'failed') return 'cut'
+  if (STUCK.includes(state)) return 'half'
+  if (state === 'planned') return 'bare'
+  return 'outline'
+}
 const entries = computed(() =>
   (site.roster?.rows ?? []).map((row: RosterRow) => {
     const state = site.stateOf(row, nowMs.value)

@@ -107,7 +107,8 @@ const hitBy = computed(() =>
 )
 function reasonWords(rule: Rule): string {
   const [mine, tests] = [meantBy(rule), count(testsOfRule(rule).length, 'test')]
-  return `${tests}${mine.length === 0 ? (rule.action === 'accept' ? ' · no intent' : '') : ` · ${mine.length === 1 ? (mine[0]?.note ?? '') : count(mine.length, 'intent')}`}`
+  if (mine.length === 0) return rule.action === 'accept' ? `${tests} · no intent` : tests
+  return `${tests} · ${mine.length === 1 ? (mine[0]?.note ?? '') : count(mine.length, 'intent')}`
 }
 const ruleColumns = useRuleColumns(() => gateway.value?.id ?? '')
 const setNote = useRuleNote(() => gateway.value?.id ?? '')
@@ -214,7 +215,8 @@ const usedBy = (names: (x: Rule | Intent) => boolean) => {
   const [byRules, byIntents] = [allRules.value.filter(names).length, intents.value.filter(names).length]
   return byRules + byIntents === 0 ? '' : `${count(byRules, 'rule')}, ${count(byIntents, 'intent')}`
 }
-// One that is in use stays: whether what it limits would then be there always or never, nobody but the planner can say.
+// One that is in use stays: whether what it limits would then be there always or never, nobody but the
+// planner can say.
 const scheduleUse = (id: string) => usedBy((x) => x.when === id)
 const serviceUse = (id: string) =>
   [

@@ -145,20 +145,22 @@ const over = computed(() =>
 const alarms = computed(() =>
   line.value?.probe ? falseAlarmsPerYear(line.value.probe, line.value.lossPct) : 0,
 )
-const rate = (n: number) =>
-  n === 0
-    ? 'none'
-    : n < 0.1
-      ? `one in ${Math.round(1 / n).toLocaleString('en')} years`
-      : n < 10
-        ? `${Math.round(n * 10) / 10} a year`
-        : `${Math.round(n).toLocaleString('en')} a year`
+const rate = (n: number) => {
+  if (n === 0) return 'none'
+  if (n < 0.1) return `one in ${Math.round(1 / n).toLocaleString('en')} years`
+  if (n < 10) return `${Math.round(n * 10) / 10} a year`
+  return `${Math.round(n).toLocaleString('en')} a year`
+}
 const joint = computed(() => {
   const [a, b] = [line.value, backup.value]
   if (!a || !b || a.availablePct === null || b.availablePct === null) return ''
   const shared = sharedFates(a, b)
   const pct = jointAvailability(a.availablePct, b.availablePct, shared.length > 0)
-  return `One of the two works ${pct.toFixed(4)} % of the year: ${Math.round(minutesWithout(pct)).toLocaleString('en')} min without any${shared.length > 0 ? `, taking it that ${SHARED_SHARE * 100} % of failures strike what both lean on` : ''}.`
+  return (
+    `One of the two works ${pct.toFixed(4)} % of the year: ` +
+    `${Math.round(minutesWithout(pct)).toLocaleString('en')} min without ` +
+    `any${shared.length > 0 ? `, taking it that ${SHARED_SHARE * 100} % of failures strike what both lean on` : ''}.`
+  )
 })
 
 // The two steps of a failure, from the engine: before anybody notices, and on the other line.
@@ -220,7 +222,8 @@ const written = computed(() => {
     ...who.value.map((w) =>
       w.after === 'works'
         ? `- ${w.intent.note}: back after ${backText(w.intent)}.`
-        : `- ${w.intent.note}: not before ${a.name} is back${reasons.value.has(w.intent.id) ? `, since ${reasons.value.get(w.intent.id)}` : ''}.`,
+        : `- ${w.intent.note}: not before ${a.name} is ` +
+          `back${reasons.value.has(w.intent.id) ? `, since ${reasons.value.get(w.intent.id)}` : ''}.`,
     ),
     ...findings.value
       .filter((f) => f.severity !== 'note')
@@ -447,6 +450,8 @@ const focusAt = computed(() =>
     ? { row: place.value[1] ?? '', column: place.value[2] === 'probe' ? 'targets' : (place.value[2] ?? '') }
     : null,
 )
+
+const whole = (value: number): string => value.toLocaleString('en', { maximumFractionDigits: 0 })
 </script>
 
 <template>
@@ -573,7 +578,7 @@ const focusAt = computed(() =>
             {{
               run.meanRounds === null
                 ? `${count(run.alarms, 'alarm')} in ${run.rounds.toLocaleString('en')} rounds`
-                : `${run.meanRounds.toLocaleString('en', { maximumFractionDigits: 0 })} ± ${(run.halfWidth ?? 0).toLocaleString('en', { maximumFractionDigits: 0 })} rounds, over ${run.alarms.toLocaleString('en')} alarms`
+                : `${whole(run.meanRounds)} ± ${whole(run.halfWidth ?? 0)} rounds, over ${whole(run.alarms)} alarms`
             }}</span
           >
         </p>

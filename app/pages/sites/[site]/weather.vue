@@ -10,7 +10,10 @@ import { usePlan } from '~/stores/plan'
 import { count } from '~/wording/findings'
 import { namesIn } from '~/wording/reach'
 
-/** Every single failure, tried, and chosen pairs: what breaks and for whom, and which intents hang on one thing alone. */
+/**
+ * Every single failure, tried, and chosen pairs: what breaks and for whom, and which intents hang on one
+ * thing alone.
+ */
 const plan = usePlan()
 const analysis = useAnalysis()
 const names = computed(() => plan.draft && namesIn(plan.draft))
