@@ -67,6 +67,9 @@ describe('a site file', () => {
       fixed.push({ ...structuredClone(fixed[0]!), ip: '10.9.20.11' })
     })
     expect(told(parsePlan(twice))).toEqual(['networks[2].fixed[1].id: id-twice'])
+    // A failure scenario names a thing by its id alone.
+    const shared = site((p) => void (the(p.uplinks, 'line').id = 'desk'))
+    expect(told(parsePlan(shared))).toEqual(['uplinks[0].id: id-twice'])
     const mapped = gullhavenClean()
     const [tunnel, ...others] = mapped.tunnels
     const map = { id: 'map-1', inside: '10.61.1.0/24', outside: '10.99.1.0/24' }

@@ -642,6 +642,25 @@ function repeatedIds(node: unknown, path: readonly PropertyKey[] = []): Problem[
   return [...own, ...inner]
 }
 
+/** Ids of what can fail that something of another kind has as well: a failure scenario could not tell them apart. */
+function sharedIds(plan: Plan): Problem[] {
+  const owners = new Map<string, string>()
+  const lists: readonly (readonly [string, string, readonly { readonly id: string }[]])[] = [
+    ['device', 'devices', plan.devices],
+    ['uplink', 'uplinks', plan.uplinks],
+    ['tunnel', 'tunnels', plan.tunnels],
+    ...plan.tunnels.map((tunnel, i) => ['peer', `tunnels[${i}].peers`, tunnel.peers] as const),
+    ['link', 'links', plan.links],
+  ]
+  return lists.flatMap(([kind, place, items]) =>
+    items.flatMap(({ id }, i) => {
+      const owner = owners.get(id) ?? kind
+      owners.set(id, owner)
+      return owner === kind ? [] : [problem('id-twice', `${place}[${i}].id`, { text: id })]
+    }),
+  )
+}
+
 /**
  * Reads a plan from data, of this version or an older one.
  * Problems: not-a-plan, newer-version, id-twice, and one for each field that is not allowed.
@@ -654,7 +673,7 @@ export function parsePlan(input: unknown): Result<Plan> {
   const document = upgradePlan(input as Record<string, unknown>)
   const parsed = planSchema.safeParse(document)
   if (!parsed.success) return refuse(...problemsOf(parsed.error, document))
-  const repeated = repeatedIds(parsed.data)
+  const repeated = [...repeatedIds(parsed.data), ...sharedIds(parsed.data)]
   return repeated.length > 0 ? refuse(...repeated) : ok(parsed.data)
 }
 

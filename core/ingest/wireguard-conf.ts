@@ -7,7 +7,16 @@
 import { formatIpv4, formatPrefix6, parseIpv4, readFace6, type Ipv4 } from '#core/address'
 import { ok, problem, refuse, type Problem, type Result } from '#core/util'
 import { parseInterfaceAddress } from '#core/filter'
-import { freshId, isEndpoint, isPublicKey, USUAL_NAME, type Peer, type Plan, type Tunnel } from '#core/model'
+import {
+  failableThings,
+  freshId,
+  isEndpoint,
+  isPublicKey,
+  USUAL_NAME,
+  type Peer,
+  type Plan,
+  type Tunnel,
+} from '#core/model'
 
 /** What of a file a plan has no place for. */
 export type LeftOut = 'preshared' | 'commands' | 'table' | 'dns' | 'addresses' | 'fwmark' | 'no-key'
@@ -187,7 +196,7 @@ export function readWireguardConf(
   const own = [...alone(address, 32), ...alone(address6, 128)]
   const listenPort = number('listenport', 51_820 + plan.tunnels.length, 1, 65_535)
   const mtu = number('mtu', 1420, 576, 9000)
-  const taken = [...plan.tunnels.flatMap((t) => t.peers)]
+  const taken: { readonly id: string }[] = failableThings(plan)
   const peers = sections
     .filter((s) => s.name === 'peer')
     .map((s, i): Peer => {
@@ -201,7 +210,7 @@ export function readWireguardConf(
     said ? [{ what, text: said }] : []
   return ok({
     tunnel: {
-      id: freshId(plan.tunnels, 'tunnel'),
+      id: freshId(taken, 'tunnel'),
       name,
       deviceId,
       publicName: null,

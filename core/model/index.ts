@@ -95,7 +95,14 @@ export { carried, knownAs, mapApart, mapsOf, meantBy } from './mapping'
 export type { AddressMap } from './mapping'
 export { applyChanges, changesBetween } from './change'
 export type { Change, Json } from './change'
-export { firstFreeAddress, freshId, proposeNetwork, renumberVlan, turnedInto } from './propose'
+export {
+  failableThings,
+  firstFreeAddress,
+  freshId,
+  proposeNetwork,
+  renumberVlan,
+  turnedInto,
+} from './propose'
 export { checkCharacter, makeSerial, parseSerial } from './serial'
 export type { SerialKind } from './serial'
 export { MODELS, compareVersions, modelNamed, namesIn, portGroupsByName } from './catalogue'

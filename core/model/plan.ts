@@ -8,7 +8,7 @@ import type { Group, Intent, Policy, PolicyRoute, Schedule, Service } from './ru
 
 export const PLAN_FORMAT = 'able-mast-plan'
 /** Raised when an older reader would misunderstand the document. */
-export const PLAN_VERSION = 7
+export const PLAN_VERSION = 8
 
 /**
  * Whether tagged frames may use a port, and as what untagged frames count.

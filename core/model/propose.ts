@@ -19,6 +19,17 @@ import { tags } from './lookup'
 import type { Network, Plan, Port, PortMode } from './plan'
 import { BLANK_NETWORK } from './upgrade'
 
+/** Everything that a failure scenario can name: no two have one id. */
+export const failableThings = (
+  plan: Pick<Plan, 'devices' | 'links' | 'uplinks' | 'tunnels'>,
+): { readonly id: string }[] => [
+  ...plan.devices,
+  ...plan.uplinks,
+  ...plan.tunnels,
+  ...plan.tunnels.flatMap((tunnel) => tunnel.peers),
+  ...plan.links,
+]
+
 /** `stem`, or `stem-2`, `stem-3` and so on: the first that is not taken. */
 export function freshId(taken: readonly { readonly id: string }[], stem: string): string {
   const held = new Set(taken.map((item) => item.id))

@@ -2,6 +2,7 @@
 // Method: what a later version added is filled with what the older one meant by not saying it.
 // Source: docs/file-formats.md, which lists the versions.
 import type { Cellular, IpsecEnd, LineFacts, Uplink } from './lines'
+import { separateIds } from './separate-ids'
 import {
   PLAN_VERSION,
   type Brief,
@@ -284,6 +285,9 @@ function fromSixth(plan: Fields): Fields {
   }
 }
 
+/** Ids of what can fail are unique across a plan. */
+const fromSeventh = (plan: Fields): Fields => ({ ...separateIds(plan), version: 8 })
+
 /** A plan of any version known here, as today's; its parts are checked by the schema, not here. */
 export function upgradePlan(plan: Fields): Fields {
   let now = plan
@@ -293,5 +297,6 @@ export function upgradePlan(plan: Fields): Fields {
   if (now['version'] === 4) now = fromFourth(now)
   if (now['version'] === 5) now = fromFifth(now)
   if (now['version'] === 6) now = fromSixth(now)
+  if (now['version'] === 7) now = fromSeventh(now)
   return now['version'] === PLAN_VERSION ? now : plan
 }

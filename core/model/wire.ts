@@ -19,7 +19,7 @@ import {
 } from './plan'
 import type { Peer, Tunnel, Uplink } from './lines'
 import type { Service } from './rules'
-import { freshId } from './propose'
+import { failableThings, freshId } from './propose'
 import {
   BLANK_BRIEF,
   BLANK_FACTS,
@@ -139,7 +139,7 @@ export function addDevice(
   if (name === '' || name.length > 60) return refuse(problem('no-name', 'name'))
   if (plan.devices.some((d) => d.name.toLowerCase() === name.toLowerCase()))
     return refuse(problem('name-taken', 'name', { text: name }))
-  const id = freshId(plan.devices, slugOf(name))
+  const id = freshId(failableThings(plan), slugOf(name))
   const device: Device = {
     id,
     name,
@@ -231,7 +231,7 @@ export function connect(plan: Plan, a: PortRef, b: PortRef, medium: Medium): Res
     problems.push(problem('same-device', '', { text: index.devices.get(a.deviceId)?.name ?? '' }))
   if (problems.length > 0) return refuse(...problems)
   const id = freshId(
-    plan.links,
+    failableThings(plan),
     `${a.deviceId}.${a.portId.replace(/^p/, '')}-${b.deviceId}.${b.portId.replace(/^p/, '')}`,
   )
   const link: Link = { id, a, b, medium, ...BLANK_LINK }
@@ -263,7 +263,7 @@ export function addLine(plan: Plan, name: string): Result<Plan> {
     ...BLANK_PORT,
   }
   const uplink: Uplink = {
-    id: freshId(plan.uplinks, slugOf(name)),
+    id: freshId(failableThings(plan), slugOf(name)),
     name,
     deviceId: gateway.id,
     portId: port.id,
@@ -277,7 +277,7 @@ export function addLine(plan: Plan, name: string): Result<Plan> {
     facts: BLANK_FACTS,
   }
   const link: Link = {
-    id: freshId(plan.links, `line-${uplink.id}`),
+    id: freshId(failableThings(plan), `line-${uplink.id}`),
     a: { deviceId: cloud.id, portId: socket.id },
     b: { deviceId: gateway.id, portId: port.id },
     medium: { kind: 'line' },
@@ -327,7 +327,7 @@ export function addTunnel(plan: Plan): { readonly plan: Plan; readonly id: strin
   const gateway = plan.devices.find((d) => d.kind === 'gateway')
   if (!gateway) return null
   const n = plan.tunnels.length
-  const id = freshId(plan.tunnels, 'tunnel')
+  const id = freshId(failableThings(plan), 'tunnel')
   const tunnel: Tunnel = {
     id,
     name: `Tunnel ${n + 1}`,
@@ -360,10 +360,7 @@ export function addPeer(plan: Plan, tunnelId: string): Result<{ readonly plan: P
   while (free <= hosts.to && (free === own || taken.some((p) => p.length > 0 && contains(p, free))))
     free = ipv4(free + 1)
   if (free > hosts.to) return refuse(problem('no-room', '', { block: tunnel.address }))
-  const id = freshId(
-    plan.tunnels.flatMap((t) => t.peers),
-    'peer',
-  )
+  const id = freshId(failableThings(plan), 'peer')
   const peer: Peer = {
     id,
     name: `Peer ${tunnel.peers.length + 1}`,
