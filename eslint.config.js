@@ -67,11 +67,14 @@ export default ts.config(
       'no-console': ['error', { allow: ['error'] }],
       'vue/multi-word-component-names': 'off',
       'no-nested-ternary': 'error',
+      'max-params': ['error', 5],
       // The formatter breaks lines at 110 columns; this is for what it cannot break.
       'max-len': ['error', { code: 120 }],
     },
   },
   { files: ['mast', 'tools/**', 'tests/**'], rules: { 'no-console': 'off' } },
+  // Sample data as rows of a table: a name before each value would hide the data.
+  { files: ['server/demo/build.ts'], rules: { 'max-params': 'off' } },
   {
     files: ['core/**/*.ts'],
     rules: {

@@ -33,13 +33,14 @@ async function loadCore(scratch) {
   const outfile = join(scratch, 'core.mjs')
   await build({
     stdin: {
-      contents:
-        `export { analyse } from '#core/findings'; export { indexPlan } from '#core/model'; ` +
-        `export { computeGrid, openSite } from '#core/reachability'; export { gullhavenPlan } ` +
-        `from '#server/demo/gullhaven'; export { findWired } from '#core/findings'; export { ` +
-        `applyChanges } from '#core/model'; export { busyPlan, largePlan } from ` +
-        `'./tests/large'; export { lostUnder, singleFailures } from '#core/reachability'; ` +
+      contents: [
+        `export { analyse, findWired } from '#core/findings'`,
+        `export { applyChanges, createEngine, indexPlan } from '#core/model'`,
+        `export { computeMatrix, impactOf, openSite, singleFailures } from '#core/reachability'`,
+        `export { gullhavenPlan } from '#server/demo/gullhaven'`,
+        `export { busyPlan, largePlan } from './tests/large'`,
         `export { planToText } from '#contracts/plan'`,
+      ].join('\n'),
       resolveDir: ROOT,
       loader: 'ts',
     },
@@ -58,7 +59,7 @@ async function loadCore(scratch) {
 }
 
 /** Many single edits of a gateway, as keystrokes make them; each is answered in full. */
-function benchCore({ analyse, computeGrid, indexPlan, gullhavenPlan }) {
+function benchCore({ analyse, computeMatrix, createEngine, gullhavenPlan }) {
   const plan = gullhavenPlan()
   const edited = (n) => ({
     ...plan,
@@ -76,13 +77,16 @@ function benchCore({ analyse, computeGrid, indexPlan, gullhavenPlan }) {
     return Array.from({ length: count }, (_, n) => time(() => run(n)))
   }
   say('core, demo site (35 devices, 7 networks), in this process')
-  const full = times(200, (n) => analyse(edited(n), []))
+  const engine = createEngine()
+  const full = times(200, (n) => analyse(engine.index(edited(n)), []))
   line('one edit to new Lookout and grid, median', median(full), 'ms', '< 20', median(full) < 20)
   line('  the same, 95th percentile', quantile(full, 0.95), 'ms')
   const weather = plan.devices.filter((d) => d.kind !== 'hosts').map((d) => d.id)
-  const stormy = times(weather.length * 3, (n) => computeGrid(indexPlan(plan), [weather[n % weather.length]]))
+  const stormy = times(weather.length * 3, (n) =>
+    computeMatrix(engine.index(plan), [weather[n % weather.length]]),
+  )
   line('one grid under one failure, median', median(stormy), 'ms')
-  const answer = analyse(plan, [])
+  const answer = analyse(engine.index(plan), [])
   const text = times(200, () => JSON.stringify(answer))
   // Five more grids are asked for it than the one it shows:
   // IPv6, and the intents under the failures they are to survive.
@@ -90,7 +94,8 @@ function benchCore({ analyse, computeGrid, indexPlan, gullhavenPlan }) {
 }
 
 /** A site of fifty devices, as the worker holds it: single edits to the whole answer. */
-function benchFifty({ analyse, applyChanges, busyPlan }) {
+function benchFifty({ analyse, applyChanges, busyPlan, createEngine }) {
+  const engine = createEngine()
   let held = structuredClone(
     busyPlan(20_261_125, 60, { switches: 24, portsEach: 12, networks: 10, fixedEach: 4 }),
   )
@@ -117,7 +122,7 @@ function benchFifty({ analyse, applyChanges, busyPlan }) {
       const [path, before, after] = make(n)
       const start = performance.now()
       held = applyChanges(held, [{ kind: 'set', path, before, after }]).value
-      analyse(held, [])
+      analyse(engine.index(held), [])
       if (n >= 40) times.push(performance.now() - start)
     }
     line(`one edit of ${what} to the whole answer, median`, median(times), 'ms', '< 20', median(times) < 20)
@@ -128,7 +133,8 @@ function benchFifty({ analyse, applyChanges, busyPlan }) {
  * A site far larger than most, held as the worker holds it: each edit is a change laid on the plan, and the
  * findings anew.
  */
-function benchWired({ findWired, applyChanges, largePlan }) {
+function benchWired({ findWired, applyChanges, createEngine, largePlan }) {
+  const engine = createEngine()
   const size = { switches: 250, portsEach: 20, networks: 64, fixedEach: 1560 }
   let held = largePlan(size)
   const count = (list) => list.reduce((sum, n) => sum + n, 0)
@@ -138,7 +144,7 @@ function benchWired({ findWired, applyChanges, largePlan }) {
       `${count(held.networks.map((n) => n.fixed.length))} addresses`,
   )
   const first = performance.now()
-  findWired(held)
+  findWired(engine.index(held))
   line('the first time, nothing remembered', performance.now() - first, 'ms')
   const edits = [
     [
@@ -168,7 +174,7 @@ function benchWired({ findWired, applyChanges, largePlan }) {
       const [path, before, after] = make(n)
       const start = performance.now()
       held = applyChanges(held, [{ kind: 'set', path, before, after }]).value
-      findWired(held)
+      findWired(engine.index(held))
       if (n >= 20) times.push(performance.now() - start)
     }
     line(`findings after one edit of ${what}, median`, median(times), 'ms', '< 50', median(times) < 50)
@@ -185,7 +191,8 @@ function collect() {
  * A large office with a thousand rules: the whole answer anew, one edit, every single failure, and what it
  * all takes.
  */
-function benchBusy({ analyse, busyPlan, applyChanges, singleFailures, lostUnder }) {
+function benchBusy({ analyse, busyPlan, applyChanges, createEngine, singleFailures, impactOf }) {
+  let engine = createEngine()
   const seed = Number(process.env.MAST_BENCH_SEED ?? 20_261_125)
   const size = { switches: 99, portsEach: 12, networks: 64, fixedEach: 4 }
   const anew = () => structuredClone(busyPlan(seed, 1000, size))
@@ -205,7 +212,7 @@ function benchBusy({ analyse, busyPlan, applyChanges, singleFailures, lostUnder 
   const edited = (path, before, after) =>
     time(() => {
       held = applyChanges(held, [{ kind: 'set', path, before, after }]).value
-      analyse(held, [])
+      analyse(engine.index(held), [])
     })
   const modeOf = (port) => held.devices.find((d) => d.id === 'sw9').ports.find((p) => p.id === port).mode
   const others = {
@@ -233,26 +240,20 @@ function benchBusy({ analyse, busyPlan, applyChanges, singleFailures, lostUnder 
   const took = new Map(Object.keys(others).map((what) => [what, []]))
   for (let n = 0; n < 32; n++) {
     held = anew()
-    full.push(time(() => analyse(held, [])))
+    engine = createEngine()
+    full.push(time(() => analyse(engine.index(held), [])))
     for (const action of ['accept', 'drop', 'reject']) {
       const rule = held.policies[0].rules[500]
       edits.push(edited(['policies', 'gate', 'rules', rule.id], rule, { ...rule, action }))
     }
-    const answer = analyse(held, [])
+    const answer = analyse(engine.index(held), [])
     text.push(time(() => JSON.stringify(answer)))
     for (const [what, make] of Object.entries(others))
       for (const m of [0, 1]) took.get(what).push(edited(...make((2 * n + m) % 20)))
   }
   const warm = (list) => median(list.slice(Math.floor(list.length / 4)))
   line('the whole answer, nothing remembered, median', warm(full), 'ms', '< 150', warm(full) < 150)
-  line('one edit of a rule to the whole answer, median', warm(edits), 'ms')
-  line(
-    '  one edit / the whole answer',
-    warm(edits) / warm(full),
-    'ratio',
-    '<= 0.2',
-    warm(edits) / warm(full) <= 0.2,
-  )
+  line('one edit of a rule to the whole answer, median', warm(edits), 'ms', '< 50', warm(edits) < 50)
   line(
     '  the whole answer / JSON.stringify of it',
     warm(full) / warm(text),
@@ -261,14 +262,14 @@ function benchBusy({ analyse, busyPlan, applyChanges, singleFailures, lostUnder 
     warm(full) / warm(text) <= 5,
   )
   for (const [what, times] of took) {
-    line(`one edit of ${what}, median`, warm(times), 'ms')
+    line(`one edit of ${what}, median`, warm(times), 'ms', '< 50', warm(times) < 50)
     line('  the same / the whole answer', warm(times) / warm(full), 'ratio')
   }
   const failures = singleFailures(held)
   const storm = median(
     Array.from({ length: 3 }, () => {
-      const fresh = structuredClone(held)
-      return time(() => failures.forEach((f) => lostUnder(fresh, [f])))
+      const index = createEngine().index(structuredClone(held))
+      return time(() => failures.forEach((failure) => impactOf(index, [failure])))
     }),
   )
   line(
@@ -292,14 +293,14 @@ function benchBusy({ analyse, busyPlan, applyChanges, singleFailures, lostUnder 
  * The same pairs asked one after the other by a ping each, as somebody at a desk would: what one takes, times
  * their number.
  */
-function benchPings({ busyPlan, computeGrid, indexPlan, openSite }) {
+function benchPings({ busyPlan, computeMatrix, indexPlan, openSite }) {
   const plan = structuredClone(
     busyPlan(20_261_125, 1000, { switches: 99, portsEach: 12, networks: 64, fixedEach: 4 }),
   )
   const hosts = openSite(indexPlan(plan), []).endpoints.length
   const fresh = structuredClone(plan)
   const start = performance.now()
-  computeGrid(indexPlan(fresh), [])
+  computeMatrix(indexPlan(fresh), [])
   const gridMs = performance.now() - start
   const ping = (args) => spawnSync(args[0], args.slice(1)).status === 0
   const way = [
@@ -332,9 +333,9 @@ function benchPings({ busyPlan, computeGrid, indexPlan, openSite }) {
 async function benchBatch(core) {
   const [warm, each] = [15, 30]
   const work =
-    `import(${JSON.stringify(core)}).then(({ analyse, busyPlan }) => { const go = (a, b) ` +
-    '=> { for (let n = a; n < b; n++) analyse(busyPlan(n, 1000, { switches: 99, ' +
-    `portsEach: 12, networks: 64, fixedEach: 4 }), []) }; go(0, ${warm}); const began = ` +
+    `import(${JSON.stringify(core)}).then(({ analyse, busyPlan, indexPlan }) => { const go = (a, b) ` +
+    '=> { for (let n = a; n < b; n++) analyse(indexPlan(busyPlan(n, 1000, { switches: 99, ' +
+    `portsEach: 12, networks: 64, fixedEach: 4 })), []) }; go(0, ${warm}); const began = ` +
     `performance.now(); go(${warm}, ${warm + each}); ` +
     'process.stdout.write(String(performance.now() - began)) })'
   const one = (flags) =>
@@ -383,7 +384,7 @@ async function benchBatch(core) {
 }
 
 /** How the whole answer grows with the size of the site: one measure is changed, the others stay. */
-function benchGrowth({ analyse, busyPlan, singleFailures, lostUnder }) {
+function benchGrowth({ analyse, busyPlan, createEngine, singleFailures, impactOf }) {
   const seed = Number(process.env.MAST_BENCH_SEED ?? 20_261_125)
   const usual = { switches: 50, networks: 32, rules: 500 }
   const planOf = ({ switches, networks, rules }) =>
@@ -397,7 +398,7 @@ function benchGrowth({ analyse, busyPlan, singleFailures, lostUnder }) {
     median(
       Array.from({ length: 4 }, () => {
         const plan = planOf(size)
-        return time(() => analyse(plan, []))
+        return time(() => analyse(createEngine().index(plan), []))
       }).slice(1),
     )
   say(
@@ -413,9 +414,10 @@ function benchGrowth({ analyse, busyPlan, singleFailures, lostUnder }) {
   row('rules', [100, 300, 1000, 3000, 10_000], (n) => whole({ ...usual, rules: n }))
   const plan = planOf(usual)
   const failures = singleFailures(plan)
-  lostUnder(plan, [])
+  const index = createEngine().index(plan)
+  impactOf(index, [])
   row('failures', [10, 20, 40, 80], (n) =>
-    time(() => failures.slice(0, n).forEach((f) => lostUnder(plan, [f]))),
+    time(() => failures.slice(0, n).forEach((f) => impactOf(index, [f]))),
   )
 }
 

@@ -41,6 +41,11 @@ async function lint(beside) {
       ['node_modules/prettier/bin/prettier.cjs', '--check', '--log-level', 'warn', '.'],
       beside,
     ),
+    await check(
+      'dead code',
+      ['node_modules/knip/bin/knip.js', '--no-progress', '--include', 'exports,types,files'],
+      beside,
+    ),
     await check('lint', ['node_modules/eslint/bin/eslint.js', '.', '--max-warnings', '0'], beside),
   ]
 }

@@ -56,8 +56,7 @@ export function useLineColumns(): readonly Column<Uplink>[] {
     head: string,
     width: string,
     choices: readonly string[],
-    get: (u: Uplink) => string,
-    set: (u: LineDraft, text: string) => void,
+    { get, set }: { readonly get: (u: Uplink) => string; readonly set: (u: LineDraft, text: string) => void },
   ): Column<Uplink> => ({
     key,
     head,
@@ -92,14 +91,10 @@ export function useLineColumns(): readonly Column<Uplink>[] {
       check: (_, text) => checkName(text),
       commit: (row, text, session) => put(row, session, `named ${text}`, (u) => void (u.name = text)),
     },
-    choice(
-      'kind',
-      'Kind',
-      '74px',
-      ['pppoe', 'dhcp', 'static'],
-      (u) => u.kind,
-      (u, text) => void (u.kind = text as Uplink['kind']),
-    ),
+    choice('kind', 'Kind', '74px', ['pppoe', 'dhcp', 'static'], {
+      get: (u) => u.kind,
+      set: (u, text) => void (u.kind = text as Uplink['kind']),
+    }),
     {
       key: 'tag',
       head: 'Tag',
@@ -138,15 +133,11 @@ export function useLineColumns(): readonly Column<Uplink>[] {
           u.facts.lockedMac = [...NONE, 'no', 'yes'].includes(text) ? null : text
         }),
     },
-    choice(
-      'linkSpeed',
-      'Link',
-      '64px',
-      [UNKNOWN, 'auto', '100', '1000', '2500', '10000'],
-      (u) => u.facts.linkSpeed ?? UNKNOWN,
-      (u, text) =>
+    choice('linkSpeed', 'Link', '64px', [UNKNOWN, 'auto', '100', '1000', '2500', '10000'], {
+      get: (u) => u.facts.linkSpeed ?? UNKNOWN,
+      set: (u, text) =>
         void (u.facts.linkSpeed = text === UNKNOWN ? null : (text as Uplink['facts']['linkSpeed'])),
-    ),
+    }),
     number(
       'downMbps',
       'Down',
@@ -182,25 +173,17 @@ export function useLineColumns(): readonly Column<Uplink>[] {
       (u) => u.facts.capGb,
       (u, value) => void (u.facts.capGb = value),
     ),
-    choice(
-      'outsideKnown',
-      'Outside',
-      '74px',
-      [UNKNOWN, 'own', 'shared'],
-      (u) => (u.facts.outsideKnown ? u.outside : UNKNOWN),
-      (u, text) => {
+    choice('outsideKnown', 'Outside', '74px', [UNKNOWN, 'own', 'shared'], {
+      get: (u) => (u.facts.outsideKnown ? u.outside : UNKNOWN),
+      set: (u, text) => {
         u.facts.outsideKnown = text !== UNKNOWN
         if (text !== UNKNOWN) u.outside = text as Uplink['outside']
       },
-    ),
-    choice(
-      'modem',
-      'Modem',
-      '74px',
-      [UNKNOWN, 'bridge', 'routing', 'none'],
-      (u) => u.facts.modem ?? UNKNOWN,
-      (u, text) => void (u.facts.modem = text === UNKNOWN ? null : (text as Uplink['facts']['modem'])),
-    ),
+    }),
+    choice('modem', 'Modem', '74px', [UNKNOWN, 'bridge', 'routing', 'none'], {
+      get: (u) => u.facts.modem ?? UNKNOWN,
+      set: (u, text) => void (u.facts.modem = text === UNKNOWN ? null : (text as Uplink['facts']['modem'])),
+    }),
   ]
 }
 

@@ -17,9 +17,9 @@ export {
 } from './ipv4'
 export type { Ipv4, Prefix4, Range4 } from './ipv4'
 export { CROWDED, gapsIn, largestIn, rangesWithout, spaceOf } from './space'
-export type { SpaceKind } from './space'
+
 export { segmentsOf } from './segments'
-export type { Segment, SegmentKind } from './segments'
+export type { SegmentKind } from './segments'
 export { parseMac } from './mac'
 export {
   contains6,
@@ -34,6 +34,6 @@ export {
   subnet6For,
   uniqueLocal,
 } from './ipv6'
-export type { Groups, Prefix6, SpaceKind6 } from './ipv6'
+export type { Prefix6 } from './ipv6'
 export { allocate, bestFit, byOctet, grown, largestFree, lengthFor, snapTo } from './allocate'
 export type { Wanted } from './allocate'

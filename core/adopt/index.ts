@@ -8,6 +8,5 @@ export {
   stepsDone,
   STUCK,
 } from './state'
-export type { AdoptionEvent, AdoptionState, Claim, ProgressType, StepName } from './state'
+export type { AdoptionEvent, AdoptionState, Claim, ProgressType } from './state'
 export { benchLines, channelAddress } from './staging-bench'
-export type { BenchLine } from './staging-bench'

@@ -149,7 +149,6 @@ export function adoptionState(
 
 /** Steps a device has done, for the roster's columns. */
 export const STEPS = ['claimed', 'addressed', 'bootstrapping', 'provisioning', 'in-sync'] as const
-export type StepName = (typeof STEPS)[number]
 
 /** How many of STEPS are behind a device in a state; a stuck one keeps what it had. */
 export function stepsDone(state: AdoptionState): number {

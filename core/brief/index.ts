@@ -2,6 +2,6 @@
 export { buildingOf, missingFacts, missingOfLine } from './facts'
 export type { Blocks, FactKey, MissingFact } from './facts'
 export { beforeUnplug } from './checklist'
-export type { CheckCode, CheckItem } from './checklist'
+export type { CheckCode } from './checklist'
 export { addressesOf, fleetOverlaps } from './fleet'
-export type { FleetOverlap, FleetSite } from './fleet'
+export type { FleetSite } from './fleet'

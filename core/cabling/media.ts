@@ -9,7 +9,6 @@ import type { FibreGrade, CopperCategory, OpticName } from '#core/model'
 
 /** Longest copper channel, m, and its fixed part. */
 export const CHANNEL_M = 100
-export const FIXED_M = 90
 
 /**
  * Longest run at a speed on a category, m; 0 where the category is not made for it.

@@ -1,3 +1,2 @@
 export { erlangB, leaseFor, LEASES_S, leaseTimers, offeredLoad, poolFor } from './erlang'
 export { addressList, discoveryOption } from './options'
-export type { DiscoveryOption } from './options'

@@ -20,9 +20,9 @@ export {
   wgName,
 } from './gateway'
 export { keaConf } from './kea'
-export { hostsFile, labelOf, namedAddresses, unboundZones, zoneFiles } from './names'
-export type { NamedAddress, ZoneFile } from './names'
-export { accessListsJson, interfacesJson } from './yang'
-export { endpointOf, KEY_WANTED, keyFollower, peerConf, wireguardConf } from './wireguard'
+export { hostsFile, namedAddresses, unboundZones, zoneFiles } from './names'
+
+export { interfacesJson } from './yang'
+export { endpointOf, keyFollower, peerConf, wireguardConf } from './wireguard'
 export { deviceFiles, devicesWithFiles } from './files'
-export type { DeviceFile, FileCode } from './files'
+export type { FileCode } from './files'

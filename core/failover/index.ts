@@ -15,8 +15,7 @@ export {
   SHARED_SHARE,
   sharedFates,
 } from './probe'
-export type { Fit, Times, Wish } from './probe'
+
 export { playFailure, simulateAlarms } from './simulate'
 export type { AlarmRun, Played } from './simulate'
 export { recovery } from './recovery'
-export type { Recovery } from './recovery'

@@ -112,18 +112,22 @@ function overlapsOf(
  */
 const holdsWith = (rule: Rule, when: string | null): boolean => rule.when === null || rule.when === when
 
+/** The rules that speak of the two sides of a packet. */
+interface PairOfSides {
+  readonly from: BitRow
+  readonly to: BitRow
+}
 /**
  * What the rules before one leave of some services between two sides; those that take some of it are noted.
  */
 function remainderOf(
   compiled: CompiledPolicy,
-  own: Rule,
   at: number,
-  from: BitRow,
-  to: BitRow,
+  { from, to }: PairOfSides,
   services: ServiceSet,
   takers?: Set<Rule>,
 ): ServiceSet {
+  const { rule: own } = compiled.rules[at] as Entry
   let open = services
   eachShared(
     from,
@@ -150,9 +154,9 @@ function shadowingRules(
   { from, to }: Ends,
 ): Set<Rule> | null {
   const takers = new Set<Rule>()
-  const { rule } = compiled.rules[at] as Entry
   for (const a of from)
-    for (const b of to) if (!isNothing(remainderOf(compiled, rule, at, a, b, services, takers))) return null
+    for (const b of to)
+      if (!isNothing(remainderOf(compiled, at, { from: a, to: b }, services, takers))) return null
   return takers
 }
 
@@ -208,7 +212,7 @@ function coveredByLater(
   let byDefault = false
   for (const a of from) {
     for (const b of to) {
-      let open = remainderOf(compiled, rule, at, a, b, services)
+      let open = remainderOf(compiled, at, { from: a, to: b }, services)
       let alike = true
       if (!isNothing(open))
         eachShared(

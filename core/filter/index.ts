@@ -16,10 +16,10 @@ export {
 export type { Intervals, ServiceSet } from './services'
 export { accepted, byDefault, decide, decideMarked, policiesOf } from './rules'
 export { addressAtoms, atomBoundaries, forwardingAtoms, representatives, routedPorts } from './address-atoms'
-export type { AtomTable, RoutedPort } from './address-atoms'
+export type { AtomTable } from './address-atoms'
 export { parseInterfaceAddress, fixedAddresses, matcherOf, prefixesOf, tunnelInterface } from './selectors'
 export { compileIntents } from './compile'
-export type { GeneratedRule } from './compile'
+
 export { readIntents, writeIntents } from './intent-text'
 export { subsumes, internetRepresentatives, packetEnds } from './packet-ends'
 export { anomaliesOf } from './anomalies'
@@ -37,7 +37,7 @@ export {
   filterRefs,
 } from './path-filter'
 export type { FilterRef, PathFilter } from './path-filter'
-export type { CompiledPolicy, Decision, RuleMatchBits, Policies } from './rules'
+export type { CompiledPolicy, RuleMatchBits, Policies } from './rules'
 export type { Matcher, PacketEnd } from './selectors'
 export { readEntries, registered, writeEntries } from './service-text'
 export type { PortRegistry } from './service-text'

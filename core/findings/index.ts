@@ -79,12 +79,10 @@ export function analyse(index: PlanIndex, weather: Weather): Analysis {
   }
 }
 
-export { checkAddresses } from './address'
 export { MOST_BLOCKED, poolSize } from './address-more'
-export { checkBrief } from './brief'
-export { checkEthernet } from './ethernet'
+
 export { nameOfThing } from './names'
-export { checkPolicy } from './policy'
+
 export { nameOfKey, withRepairs } from './repairs'
 export { findingKey } from './finding'
-export type { Finding, FindingCode, Mend, Severity, SheetId } from './finding'
+export type { Finding, FindingCode, Mend, Severity } from './finding'

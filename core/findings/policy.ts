@@ -117,21 +117,24 @@ function danglingFindings(index: PlanIndex): Draft[] {
       : (gone(from) ?? gone(to) ?? services.find((id) => !index.services.has(id)) ?? null)
   // With a service less it still decides the others: then it is not idle, and stays.
   const told = (
-    name: string,
-    place: readonly string[],
-    what: string,
-    services: readonly string[],
-    it: unknown,
-    code: string,
-    values: Finding['values'],
+    {
+      name,
+      place,
+      what,
+    }: { readonly name: string; readonly place: readonly string[]; readonly what: string },
+    item: { readonly id: string; readonly services?: readonly string[] },
+    mend: { readonly code: string; readonly values: Finding['values'] },
   ): Draft => ({
     code: 'P07',
     severity: 'warning',
     place,
     values: { name, what },
-    mend: services.includes(what)
+    mend: item.services?.includes(what)
       ? null
-      : { code, values, changes: [{ kind: 'removed', path: place, before: it as Json, after: null }] },
+      : {
+          ...mend,
+          changes: [{ kind: 'removed', path: place, before: item as unknown as Json, after: null }],
+        },
   })
   /** Those of a list that name something that is not there. */
   const broken = <T>(
@@ -145,8 +148,9 @@ function danglingFindings(index: PlanIndex): Draft[] {
     })
   const rules = index.plan.policies.flatMap((p) =>
     broken(p.rules, missing, (r, what, number) =>
-      told(`rule ${number}`, ['policies', p.deviceId, 'rules', r.id], what, r.services, r, 'remove-rule', {
-        number,
+      told({ name: `rule ${number}`, place: ['policies', p.deviceId, 'rules', r.id], what }, r, {
+        code: 'remove-rule',
+        values: { number },
       }),
     ),
   )
@@ -155,13 +159,17 @@ function danglingFindings(index: PlanIndex): Draft[] {
       p.pairs,
       (d) => gone(d.from) ?? gone(d.to),
       (d, what, number) =>
-        told(`default ${number}`, ['policies', p.deviceId, 'pairs', d.id], what, [], d, 'remove-pair', {
-          number,
+        told({ name: `default ${number}`, place: ['policies', p.deviceId, 'pairs', d.id], what }, d, {
+          code: 'remove-pair',
+          values: { number },
         }),
     ),
   )
   const intents = broken(index.plan.intents, missing, (i, what) =>
-    told(`intent "${i.note}"`, ['intents', i.id], what, i.services, i, 'remove-intent', { intent: i.note }),
+    told({ name: `intent "${i.note}"`, place: ['intents', i.id], what }, i, {
+      code: 'remove-intent',
+      values: { intent: i.note },
+    }),
   )
   const groups = index.plan.groups.flatMap((g): Draft[] => {
     const left = g.members.filter((m) => gone(m) === null)

@@ -111,8 +111,7 @@ export function refusal(
   from: string,
   to: string,
   action: Rule['action'],
-  services: readonly string[] = [],
-  six = false,
+  { services = [], six = false }: { readonly services?: readonly string[]; readonly six?: boolean } = {},
 ): { readonly mend: Mend; readonly after: Plan } | null {
   const { plan } = index
   const policy = policyBetween(index, from, to)
@@ -180,7 +179,7 @@ function refusalOf(
   const services = namesOf(index, excess, passing(cell))
   // What a schedule lets through at some times is not refused for good.
   if (services === null || index.plan.intents.some((i) => i.when !== null)) return null
-  const tried = refusal(index, cell.from, cell.to, 'drop', services, six)
+  const tried = refusal(index, cell.from, cell.to, 'drop', { services, six })
   const after4 = tried && index.of(tried.after)
   const site = after4 && (six ? openSix(after4, []) : openSite(after4, []))
   if (!tried || !site) return null

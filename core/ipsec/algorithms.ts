@@ -59,8 +59,6 @@ export const GROUPS: ReadonlyMap<number, Standing> = new Map([
   [1, 'must-not'],
   [22, 'must-not'],
 ])
-/** MUST- in both RFCs: still required, and expected to go. */
-export const FADING: readonly string[] = ['HMAC_SHA1_96', 'HMAC_SHA1']
 
 /** What a suite names that is not known here, by kind. */
 export function unknownIn(suite: IpsecSuite): string[] {

@@ -1,9 +1,9 @@
 export { bridgeNode, egressTag, endNode, ingressVid, modeFor, parseNode, UNTAGGED } from './tagging'
 export { bothWays, cablePath, hopsTo, layer2Of, scenarioText } from './layer2'
 export type { BfsTree, Hop, Layer2 } from './layer2'
-export { DEFAULT_PRIORITY, pathCost, spanningTree, runsStp } from './spanning-tree'
-export type { SpanningTree } from './spanning-tree'
+export { pathCost, spanningTree } from './spanning-tree'
+
 export { vlansNeededOnLinks, trunkProposals } from './propose-tags'
-export type { TrunkProposal } from './propose-tags'
+
 export { vlansOnLinks, vlanGaps, vlanDemands } from './vlan-coverage'
-export type { VlanOnLink, VlanGap, VlanDemand } from './vlan-coverage'
+export type { VlanOnLink, VlanGap } from './vlan-coverage'

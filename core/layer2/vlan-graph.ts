@@ -172,8 +172,7 @@ function arrivalAt(far: LinkEnd, tagPlace: number): number {
 function addEdges(
   edges: EdgeList,
   vids: readonly number[],
-  near: LinkEnd,
-  far: LinkEnd,
+  [near, far]: readonly [LinkEnd, LinkEnd],
   link: number,
   fromA: number,
 ) {
@@ -215,8 +214,8 @@ export function buildVlanGraph(
   index.plan.links.forEach((link, place) => {
     const [a, b] = linkEnds[place] ?? []
     if (!a || !b || failed.has(link.id) || isCut(link.a) || isCut(link.b)) return
-    addEdges(edges, vids, a, b, place, 1)
-    addEdges(edges, vids, b, a, place, 0)
+    addEdges(edges, vids, [a, b], place, 1)
+    addEdges(edges, vids, [b, a], place, 0)
   })
   const adjacency = compressRows(size, edges)
   return {

@@ -5,7 +5,6 @@ export type {
   CableRun,
   CopperCategory,
   Device,
-  DhcpOptions,
   Equipment,
   Existing,
   FarSite,
@@ -20,12 +19,9 @@ export type {
   Port,
   PortMode,
   PortRef,
-  PortTemplate,
   Room,
-  SiteFacts,
   Span,
   Ssid,
-  TextRange,
   Weather,
 } from './plan'
 export { isEndpoint, isPublicKey, keyHolder } from './lines'
@@ -35,18 +31,16 @@ export type {
   IpsecSuite,
   LineFacts,
   Cellular,
-  Mapping,
   Peer,
   PortForward,
   Probe,
-  StaticRoute,
   Tunnel,
   Uplink,
 } from './lines'
 export { LEAST_RSRP, LEAST_SINR, MOST_RSRP, MOST_SINR, parseApn, parseSim, signalOf } from './cellular'
-export type { Signal } from './cellular'
+
 export { lineMtu, tunnelRoom } from './mtu'
-export type { TunnelRoom } from './mtu'
+
 export type {
   Group,
   Intent,
@@ -86,11 +80,11 @@ export {
   vidsOf,
 } from './lookup'
 export { defineStage, findPort, portKey } from './plan-index'
-export type { IndexedPlan, NetworkHead, PlanIndex, Stage } from './plan-index'
+export type { IndexedPlan, NetworkHead, PlanIndex } from './plan-index'
 export { createEngine, indexPlan } from './engine'
 export type { Engine } from './engine'
 export { AT, clockOf, DAY, DAY_NAMES, holdingUnder, minuteOf, momentsOf, stretchesOf } from './schedules'
-export type { Moment } from './schedules'
+
 export { carried, knownAs, mapApart, mapsOf, meantBy } from './mapping'
 export type { AddressMap } from './mapping'
 export { applyChanges, changesBetween } from './change'
@@ -106,7 +100,7 @@ export {
 export { checkCharacter, makeSerial, parseSerial } from './serial'
 export type { SerialKind } from './serial'
 export { MODELS, compareVersions, modelNamed, namesIn, portGroupsByName } from './catalogue'
-export type { DeviceKind, Factory, Light, Model, PoeLoad, PoeSource, PortGroup } from './product'
+export type { DeviceKind, Factory, Model, PoeLoad, PoeSource, PortGroup } from './product'
 export {
   BLANK_BRIEF,
   BLANK_CELLULAR,
@@ -121,8 +115,8 @@ export {
   upgradePlan,
   USUAL_NAME,
 } from './upgrade'
-export { layAllotments, moveNetwork, networkIn, placeNetwork, proposeSubnets } from './allot'
-export type { Allotment, AllotOptions } from './allot'
+export { layAllotments, moveNetwork, placeNetwork, proposeSubnets } from './allot'
+export type { Allotment } from './allot'
 export { addressInfrastructure, layTemplate, portsOfModel, setPorts, spanOf, templateFrom } from './bulk'
 export {
   addDevice,
@@ -137,4 +131,3 @@ export {
   removeLine,
   USUAL_SERVICES,
 } from './wire'
-export type { NewDevice } from './wire'

@@ -1,6 +1,7 @@
 // Question: how does a plan of version 7 or older say which of two things of one id it means?
-// Method: a failure scenario, a policy route and a selector name a thing by its id alone, so ids of what can fail are separated:
-// devices keep theirs, then uplinks, tunnels, peers and links take the next free one; references follow by their kind.
+// Method: a failure scenario, a policy route and a selector name a thing by its id alone, so ids of what can fail are
+// separated: devices keep theirs, then uplinks, tunnels, peers and links take the next free one.
+// References follow by their kind.
 // Source: the plan's own semantics; no figures used.
 
 type Fields = Readonly<Record<string, unknown>>

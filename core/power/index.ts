@@ -1,6 +1,6 @@
 // Question: does everything get its power, for how long without the mains, and at what price?
 export { dropAlong, loadsWithin, loopOhm, POE_CLASSES, poeClass } from './poe'
-export type { Drop, PoeClass } from './poe'
+
 export { runTimeMin, SUPPLY_EFFICIENCY, yearlyFromReading, yearlyKwh } from './energy'
-export { isOnMains, ownDrawW, powerOf, RUN_TEMPERATURE_C } from './budget'
-export type { Feed, FeedTrouble, Powered, Source } from './budget'
+export { isOnMains, ownDrawW, powerOf } from './budget'
+export type { Feed, Powered } from './budget'

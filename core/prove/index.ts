@@ -1,3 +1,3 @@
 export { isFromOutside, vantageProblem } from './vantage'
 export { proofOfCell, testsOf, tryTests } from './tests'
-export type { AcceptanceTest, CellProof, Observation } from './tests'
+export type { AcceptanceTest, CellProof } from './tests'

@@ -1,12 +1,12 @@
 // Question: who reaches whom, on what, in this weather?
 // Method: openSite prepares a plan; gridOf answers for every pair; walkFlow explains one flow.
 export { leaseAt, openSite, openSix } from './data-plane'
-export type { DataPlane, Site } from './data-plane'
+export type { Site } from './data-plane'
 export { flowBetween } from './round-trip'
-export type { Flow } from './round-trip'
+
 export { ipv6ProjectionOf, speaksSix } from './ipv6-projection'
-export type { Ipv6Projection } from './ipv6-projection'
-export type { Party, PathTrace, StopCode } from './trace'
+
+export type { Party } from './trace'
 export { computeMatrix, matrixOf, verdictsOf } from './matrix'
 export type { ReachabilityMatrix, IntentVerdict } from './matrix'
 export { outerGatewayId } from './gateway-choice'
@@ -14,12 +14,11 @@ export { GATEWAY, INTERNET, peerKey } from './zones'
 export { matrixZones, intentCells, zonesOfSelector, selectorOf, setIntentForPair } from './intent-grid'
 export type { IntentCell } from './intent-grid'
 export type { MatrixCell, FlowRef } from './cell'
-export { peerFor } from './routing'
-export type { Exit, Routing, TunnelFace } from './routing'
+
 export { flowsChanged } from './reachability-diff'
 export type { FlowChange } from './reachability-diff'
 export { callFromInside, callsFromInside } from './hairpin'
-export type { InsideCall, InsideCalls } from './hairpin'
+export type { InsideCalls } from './hairpin'
 export { capacityOf, secondsToMove, pathSegments } from './capacity'
 export type { Capacity, PathSegment } from './capacity'
 export { asSecondFamily, groupCell, groupEqualRows, cellsOf, keptGroups, restrictTo } from './collapse'
@@ -28,4 +27,3 @@ export { jointOnlyImpact, impactOf, pairsOf, singleFailures } from './failure-an
 export type { IntentLoss } from './failure-analysis'
 export { currentFlow, flowTyped, readFlow, walkFlow } from './walk'
 export type { FlowText, Walk, WalkLine } from './walk'
-export type { Endpoint, Interface4 } from './endpoints'

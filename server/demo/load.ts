@@ -65,9 +65,7 @@ async function loadShelf(q: Queries, siteId: number, plan: Plan): Promise<void> 
   const put = async (
     i: number,
     label: string,
-    model: string,
-    firmware: string,
-    factory: boolean,
+    box: { readonly model: string; readonly firmware: string; readonly factory: boolean },
     plug: { deviceId: string; portId: string } | null,
   ) => {
     await addLabDevice(q, {
@@ -75,9 +73,7 @@ async function loadShelf(q: Queries, siteId: number, plan: Plan): Promise<void> 
       serial: serialOf(i),
       boardSerial: boardOf(i),
       label,
-      model,
-      firmware,
-      factory,
+      ...box,
       plugDeviceId: plug?.deviceId ?? '',
       plugPortId: plug?.portId ?? '',
     })
@@ -86,21 +82,17 @@ async function loadShelf(q: Queries, siteId: number, plan: Plan): Promise<void> 
   await put(
     devices.findIndex((d) => d.id === 'skerry-switch'),
     'Skerry switch, in its box',
-    'S8P',
-    '2.7.0',
-    true,
+    { model: 'S8P', firmware: '2.7.0', factory: true },
     uplinkPeer(plan, 'skerry-switch'),
   )
   await put(
     devices.findIndex((d) => d.id === 'boat-ap'),
     'Boathouse AP, in its box',
-    'A2X',
-    '5.2.0',
-    true,
+    { model: 'A2X', firmware: '5.2.0', factory: true },
     uplinkPeer(plan, 'boat-ap'),
   )
-  await put(41, 'Spare A2X, old stock', 'A2X', '4.8.0', true, bench)
-  await put(42, 'Spare A2X, used before', 'A2X', '5.2.0', false, bench)
+  await put(41, 'Spare A2X, old stock', { model: 'A2X', firmware: '4.8.0', factory: true }, bench)
+  await put(42, 'Spare A2X, used before', { model: 'A2X', firmware: '5.2.0', factory: false }, bench)
 }
 
 /**

@@ -65,12 +65,11 @@ export async function endRun(
   runId: number,
   how: 'done' | 'stopped' | 'failed',
   at: Date,
-  result: readonly RunRow[] | null = null,
-  done?: number,
+  outcome?: { readonly result: readonly RunRow[]; readonly tried: number },
 ): Promise<boolean> {
   const rows = await q
     .update(whatIfRuns)
-    .set({ state: how, finishedAt: at, result, ...(done === undefined ? {} : { tried: done }) })
+    .set({ state: how, finishedAt: at, result: null, ...outcome })
     .where(and(eq(whatIfRuns.id, runId), inArray(whatIfRuns.state, ['waiting', 'running'])))
     .returning({ id: whatIfRuns.id })
   return rows.length > 0

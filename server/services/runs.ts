@@ -120,7 +120,7 @@ export async function doRun(runId: number): Promise<void> {
       if (open) await tell(database(), { site: slug, topic: 'runs' })
       return open
     })
-    if (rows && (await endRun(database(), runId, 'done', now(), rows, line.total)))
+    if (rows && (await endRun(database(), runId, 'done', now(), { result: rows, tried: line.total })))
       await tell(database(), { site: slug, topic: 'runs' })
   } catch (error) {
     log.error({ runId, error: describeError(error) }, 'run failed')

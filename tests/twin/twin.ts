@@ -763,8 +763,7 @@ async function throughForwards(
   plan: Plan,
   wans: Built['wans'],
   prober: Prober | undefined,
-  ip: string,
-  ports: Ports,
+  { ip, ports }: { readonly ip: string; readonly ports: Ports },
   direct: { tcp: boolean[]; udp: boolean[] } | undefined,
 ) {
   const mine = plan.forwards.filter((f) => f.toAddress === ip)
@@ -851,7 +850,7 @@ async function compare(
         const direct = ip === null ? undefined : answers[ips.indexOf(ip)]
         const seen =
           family.name === '' && from.name === 'internet' && ip !== null
-            ? await throughForwards(plan, wans, probers.get(from.ns), ip, ports, direct)
+            ? await throughForwards(plan, wans, probers.get(from.ns), { ip, ports }, direct)
             : direct
         // What a line hands inside is not the gateway's to answer.
         const handed = new Set(
