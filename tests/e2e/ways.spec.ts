@@ -25,7 +25,7 @@ test.describe('Uplinks', () => {
     await page.getByRole('button', { name: 'Play it' }).click()
     await expect(
       page.getByText(
-        /^Played: on 5G after \d+(\.\d)? s \(planned 11 s to 16 s\), back \d+(\.\d)? s after it was well\./,
+        /Played: on 5G after \d+(\.\d)? s \(planned 11 s to 16 s\), back \d+(\.\d)? s after it was well\./,
       ),
     ).toBeVisible()
     await page.getByRole('button', { name: 'Keep it as a proof record' }).click()
