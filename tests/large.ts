@@ -1,6 +1,6 @@
 import { formatIpv4, ipv4 } from '#core/address'
 import { chance } from '#core/util'
-import type { Device, Fixed, Link, Plan, PortMode, Rule, Selector } from '#core/model'
+import type { Device, StaticAssignment, Link, Plan, PortMode, Rule, Selector } from '#core/model'
 import {
   BLANK_BRIEF,
   BLANK_FACTS,
@@ -109,7 +109,7 @@ export function largePlan({ switches, portsEach, networks, fixedEach }: Size): P
     )
     links.push(link(id, 2, hosts, 1))
   }
-  const fixed = (n: number): Fixed[] =>
+  const fixed = (n: number): StaticAssignment[] =>
     Array.from({ length: fixedEach }, (_, i) => ({
       id: `f${i}`,
       ip: formatIpv4(ipv4(0x0a000000 + n * 0x10000 + 256 + i)),
@@ -121,7 +121,7 @@ export function largePlan({ switches, portsEach, networks, fixedEach }: Size): P
       mac: null,
       ip6: null,
     }))
-  const own = (ids: readonly string[]): Fixed[] =>
+  const own = (ids: readonly string[]): StaticAssignment[] =>
     ids.map((id, i) => ({
       id: `own-${id}`,
       ip: formatIpv4(ipv4(0x0a000000 + 0x4000 + i)),

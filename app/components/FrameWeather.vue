@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { AT, DARK, momentsOf } from '#core/model'
+import { AT, DARK, scheduleInstants } from '#core/model'
 import { nameOfThing } from '#core/findings'
 import { useAnalysis } from '~/stores/analysis'
 import { useLooks } from '~/stores/looks'
@@ -19,7 +19,7 @@ const things = computed(() => {
   return [
     {
       kind: 'Another time of the week',
-      items: momentsOf(draft.schedules)
+      items: scheduleInstants(draft.schedules)
         .slice(1)
         .map((m) => ({ id: m.id, name: name(m.id) })),
     },

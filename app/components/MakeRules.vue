@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { signOf, type Rule } from '#core/model'
+import { selectorKey, type Rule } from '#core/model'
 import { compileIntents, formatServices, servicesOf } from '#core/filter'
 import { useSelectors } from '~/composables/selectors'
 import { usePlan } from '~/stores/plan'
@@ -16,9 +16,9 @@ const made = computed(() =>
 )
 const policy = computed(() => plan.draft?.policies.find((p) => p.deviceId === props.deviceId))
 function says(rule: Rule): string {
-  const to = rule.chain === 'input' ? '' : signOf(rule.to)
+  const to = rule.chain === 'input' ? '' : selectorKey(rule.to)
   const services = index.value ? formatServices(servicesOf(rule.services, index.value.services)) : ''
-  return `${rule.chain} ${rule.action} ${signOf(rule.from)} > ${to}: ${services}`
+  return `${rule.chain} ${rule.action} ${selectorKey(rule.from)} > ${to}: ${services}`
 }
 const now = computed(() => new Set((policy.value?.rules ?? []).map(says)))
 const then = computed(() => new Set(made.value.map((m) => says(m.rule))))

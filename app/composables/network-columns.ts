@@ -9,7 +9,7 @@ import {
   type Prefix4,
 } from '#core/address'
 import { orNull, problem, type Problem } from '#core/util'
-import { renumberVlan, type Fixed, type Network } from '#core/model'
+import { renumberVlan, type StaticAssignment, type Network } from '#core/model'
 import { checkChoice, checkName, checkNumber, reasons, type Column } from './columns'
 import { usePlan, type PlanDraft } from '~/stores/plan'
 
@@ -133,11 +133,11 @@ const DHCP = ['serve', 'relay', 'none']
 const OWN_SIX = ['', '—', 'its own']
 
 /** The columns of one network's fixed addresses. */
-export function useFixedColumns(networkId: () => string): readonly Column<Fixed>[] {
+export function useFixedColumns(networkId: () => string): readonly Column<StaticAssignment>[] {
   const plan = usePlan()
   const home = () => plan.draft?.networks.find((n) => n.id === networkId())
   const change = (
-    row: Fixed,
+    row: StaticAssignment,
     session: string,
     words: string,
     recipe: (fixed: PlanDraft['networks'][number]['fixed'][number]) => void,
@@ -146,7 +146,7 @@ export function useFixedColumns(networkId: () => string): readonly Column<Fixed>
       const fixed = draft.networks.find((n) => n.id === networkId())?.fixed.find((f) => f.id === row.id)
       if (fixed) recipe(fixed)
     })
-  const boxMac = (f: Fixed) =>
+  const boxMac = (f: StaticAssignment) =>
     plan.draft?.brief.equipment.find((b) => f.deviceId !== null && b.deviceId === f.deviceId)?.mac
   const outside = (text: string): readonly Problem[] => {
     const ip = parseIpv4(text)

@@ -1,4 +1,4 @@
-import { freshId, signOf, type Plan, type Selector, type Service } from '#core/model'
+import { freshId, selectorKey, type Plan, type Selector, type Service } from '#core/model'
 import { readEntries, registered } from '#core/filter'
 import { problem, type Problem } from '#core/util'
 import { usePlan, type PlanDraft } from '~/stores/plan'
@@ -42,7 +42,7 @@ export function useSelectors() {
   const plan = usePlan()
   const offered = computed(() => (plan.draft ? selectorsOf(plan.draft) : new Map<string, Selector>()))
   const words = (selector: Selector): string =>
-    [...offered.value].find(([, s]) => signOf(s) === signOf(selector))?.[0] ?? goneWords(selector)
+    [...offered.value].find(([, s]) => selectorKey(s) === selectorKey(selector))?.[0] ?? goneWords(selector)
   const choices = (now: Selector) => [...new Set([...offered.value.keys(), words(now)])]
   const check = (now: Selector, text: string): readonly Problem[] => checkChoice(text, choices(now))
   const read = (text: string, now: Selector): Selector => offered.value.get(text) ?? now

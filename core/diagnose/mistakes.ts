@@ -12,7 +12,7 @@ import {
   portKey,
   type Change,
   type Device,
-  type Fixed,
+  type StaticAssignment,
   type Json,
   type Link,
   type Plan,
@@ -246,9 +246,12 @@ function slowCables(plan: Plan, facts: readonly Fact[]): Mistake[] {
 }
 
 function addressMistakes(plan: Plan): Mistake[] {
-  const typed = (networkId: string, fixed: Fixed, field: 'gateway' | 'mask', value: string | number) => [
-    set(['networks', networkId, 'fixed', fixed.id, field], fixed[field], value),
-  ]
+  const typed = (
+    networkId: string,
+    fixed: StaticAssignment,
+    field: 'gateway' | 'mask',
+    value: string | number,
+  ) => [set(['networks', networkId, 'fixed', fixed.id, field], fixed[field], value)]
   return plan.networks.flatMap((network) => [
     // Which of two servers a client hears first is chance: here it is the stranger, whose addresses lead
     // nowhere.

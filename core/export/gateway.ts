@@ -23,15 +23,15 @@ import {
   clockOf,
   DAY,
   DAY_NAMES,
-  groupOf,
+  uplinkGroup,
   findPort,
   indexPlan,
-  linesInOrder,
+  uplinksInOrder,
   mapsOf,
   membersOf,
   prefixSix,
-  ruledWhole,
-  stretchesOf,
+  expandPairDefaults,
+  scheduleIntervals,
   typedSix,
   type Network,
   type Plan,
@@ -98,7 +98,7 @@ const ownInside = (plan: Plan, index: PlanIndex, deviceId: string): string[] => 
 function namesOf(plan: Plan, deviceId: string): Names {
   const index = indexPlan(plan)
   const lans = plan.networks.filter((n) => n.routerId === deviceId).map((n) => lanName(n.vlan))
-  const lines = linesInOrder(plan).filter((u) => u.deviceId === deviceId)
+  const lines = uplinksInOrder(plan).filter((u) => u.deviceId === deviceId)
   const tunnels = plan.tunnels
     .filter((t) => t.deviceId === deviceId)
     .map((tunnel, i) => ({ name: wgName(i + 1), tunnel }))
@@ -227,7 +227,7 @@ function times({ index }: Names, when: string | null): readonly string[] {
   if (when === null) return ['']
   const schedule = index.plan.schedules.find((s) => s.id === when)
   const byHours = new Map<string, number[]>()
-  for (const { from, to } of schedule ? stretchesOf(schedule) : []) {
+  for (const { from, to } of schedule ? scheduleIntervals(schedule) : []) {
     // A stretch that goes past midnight is one of each day; the last second of a day is its end.
     for (let begin = from; begin < to; begin = (Math.floor(begin / DAY) + 1) * DAY) {
       const end = Math.min(to, (Math.floor(begin / DAY) + 1) * DAY)
@@ -275,7 +275,7 @@ function ruleLines(names: Names, rule: Rule): string[] {
  */
 const sharingGroups = (lines: readonly Uplink[]): readonly (readonly Uplink[])[] =>
   lines
-    .map((u) => groupOf(lines, u).filter((mate) => lines.indexOf(mate) < 31))
+    .map((u) => uplinkGroup(lines, u).filter((mate) => lines.indexOf(mate) < 31))
     .filter((group, i) => group.length > 1 && group[0] === lines[i])
     .slice(0, 3)
 
@@ -422,7 +422,7 @@ export function nftRuleset(plan: Plan, deviceId: string): string | null {
   if (plan.devices.find((d) => d.id === deviceId)?.kind !== 'gateway') return null
   const names = namesOf(plan, deviceId)
   const planned = plan.policies.find((p) => p.deviceId === deviceId)
-  const policy = planned && ruledWhole(planned)
+  const policy = planned && expandPairDefaults(planned)
   const dialled = names.tunnels
     .filter(({ tunnel }) => tunnel.peers.some((p) => p.endpoint === null))
     .map(({ tunnel }) => tunnel.listenPort)

@@ -7,7 +7,7 @@
 // `internal` is set aside for private use (ICANN, 2024; from memory).
 import { parseIpv4, parseIpv6, routerSix } from '#core/address'
 import { groupBy, orNull } from '#core/util'
-import { prefixSix, typedSix, type Fixed, type Network, type Plan } from '#core/model'
+import { prefixSix, typedSix, type StaticAssignment, type Network, type Plan } from '#core/model'
 
 export interface NamedAddress {
   readonly ip: string
@@ -36,7 +36,7 @@ export function labelOf(name: string): string {
 }
 
 /** The MAC that a reservation is kept for, as programs write it; null where nobody has read it. */
-export function heldMacs(plan: Plan): (fixed: Fixed) => string | null {
+export function heldMacs(plan: Plan): (fixed: StaticAssignment) => string | null {
   const read = new Map(
     plan.brief.equipment.flatMap((e) =>
       e.deviceId !== null && e.mac !== null ? [[e.deviceId, e.mac] as const] : [],

@@ -3,7 +3,7 @@
 // Keys come from outside the plan.
 // Source: wg(8), wg-quick(8); 25519 keys as of RFC 7748 in base64 (RFC 4648).
 import { parseIpv4, parsePrefix4, parsePrefix6 } from '#core/address'
-import { canBeCalled, linesInOrder, type Peer, type Plan, type Tunnel } from '#core/model'
+import { canBeCalled, uplinksInOrder, type Peer, type Plan, type Tunnel } from '#core/model'
 
 /** Written where a key is not known or not asked for; `wg` refuses it, so that it cannot be overlooked. */
 export const KEY_WANTED = 'KEY-WANTED'
@@ -96,7 +96,7 @@ export function keyFollower(tunnel: Tunnel, face: string): string | null {
  */
 export function endpointOf(plan: Plan, tunnel: Tunnel): string | null {
   if (tunnel.publicName !== null) return `${tunnel.publicName}:${tunnel.listenPort}`
-  const line = linesInOrder(plan).find((u) => u.deviceId === tunnel.deviceId && canBeCalled(u))
+  const line = uplinksInOrder(plan).find((u) => u.deviceId === tunnel.deviceId && canBeCalled(u))
   const address = line?.facts.address?.split('/')[0]
   return address && parseIpv4(address).ok ? `${address}:${tunnel.listenPort}` : null
 }

@@ -10,10 +10,10 @@ import { orNull } from '#core/util'
 import {
   findPort,
   indexPlan,
-  linesInOrder,
+  uplinksInOrder,
   membersOf,
   prefixSix,
-  ruledWhole,
+  expandPairDefaults,
   type Json,
   type Plan,
   type PlanIndex,
@@ -55,7 +55,7 @@ export function interfacesJson(plan: Plan, deviceId: string): string {
           : {}),
       })
     })
-  const lines = linesInOrder(plan)
+  const lines = uplinksInOrder(plan)
     .filter((u) => u.deviceId === deviceId)
     .map((u, i) =>
       one(
@@ -163,7 +163,7 @@ function entriesOf(index: PlanIndex, rule: Rule): Json[] {
 export function accessListsJson(plan: Plan, deviceId: string): string {
   const index = indexPlan(plan)
   const planned = plan.policies.find((p) => p.deviceId === deviceId)
-  const policy = planned && ruledWhole(planned)
+  const policy = planned && expandPairDefaults(planned)
   const list = (chain: Rule['chain']): Json => ({
     name: chain,
     type: 'ietf-access-control-list:ipv4-acl-type',

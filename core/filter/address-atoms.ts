@@ -6,7 +6,7 @@
 // apart (RFC 4632 section 3.1).
 import { contains, ipv4, parsePrefix4, type Ipv4, type Prefix4, type Range4 } from '#core/address'
 import { countUpTo, orNull } from '#core/util'
-import { carried, defineStage, mapsOf, membersOf, type Intent, type PlanIndex } from '#core/model'
+import { rebase, defineStage, mapsOf, membersOf, type Intent, type PlanIndex } from '#core/model'
 import { ruleEnds } from './rule-ends'
 import { distinct, parseInterfaceAddress, prefixName, prefixesIn, prefixesOf, readAt } from './selectors'
 
@@ -56,7 +56,7 @@ const forwardingPrefixes = defineStage(
           outside,
           ...theirs(tunnel)
             .filter((p) => p.length > outside.length && contains(outside, p.base))
-            .map((p) => ({ base: carried(p.base, outside, inside), length: p.length })),
+            .map((p) => ({ base: rebase(p.base, outside, inside), length: p.length })),
         ]),
       ),
       ...forwards.flatMap((forward) => readAt(forward.toAddress, 32)),

@@ -12,7 +12,7 @@ import {
   eitherBits,
   type BitRow,
 } from '#core/util'
-import { defineStage, isPairRule, signOf, type PlanIndex, type Rule, type Selector } from '#core/model'
+import { defineStage, isPairRule, selectorKey, type PlanIndex, type Rule, type Selector } from '#core/model'
 import { policiesOf, type CompiledPolicy } from './rules'
 import { intersect, isNothing, minus, servicesOf, type ServiceSet } from './services'
 import { packetEnds } from './packet-ends'
@@ -93,7 +93,7 @@ function overlapsOf(
     chain: Rule['chain'],
   ): BitRow => {
     if (rows.length === 1 && !mixed) return rows[0] as BitRow
-    const what = `${chain} ${end} ${signOf(selector)}`
+    const what = `${chain} ${end} ${selectorKey(selector)}`
     let made = known.get(what)
     if (!made) known.set(what, (made = bothBits(eitherBits(rows), chains[chain]) ?? []))
     return made

@@ -4,7 +4,7 @@
 // All of them accept, so that their order matters only for what is written down: rules that log come first,
 // else it is that of the intents.
 // Source: default deny with explicit permissions, as NIST SP 800-41 revision 1, section 4.1, recommends.
-import { signOf, type Intent, type PlanIndex, type Rule, type Selector } from '#core/model'
+import { selectorKey, type Intent, type PlanIndex, type Rule, type Selector } from '#core/model'
 import { subsumes } from './packet-ends'
 import { isNothing, minus, servicesOf } from './services'
 
@@ -32,7 +32,7 @@ export function compileIntents(index: PlanIndex, intents: readonly Intent[]): Ge
   >()
   for (const intent of intents) {
     if (isInner(index, intent) || intent.from.kind === 'gateway') continue
-    const key = `${signOf(intent.from)} > ${signOf(intent.to)} ${intent.log} ${intent.when ?? ''}`
+    const key = `${selectorKey(intent.from)} > ${selectorKey(intent.to)} ${intent.log} ${intent.when ?? ''}`
     const known = groups.get(key)
     if (known) known.members.push(intent)
     else groups.set(key, { from: intent.from, to: intent.to, members: [intent] })

@@ -1,7 +1,7 @@
 // Question: which addresses and interfaces do the rules of a gateway speak of, whatever they do about it?
 // Method: the ends of its rules, and of its defaults for pairs after them.
 // Source: the plan's own semantics; no figures used.
-import { defineStage, ruledWhole, signOf, type Rule, type Selector } from '#core/model'
+import { defineStage, expandPairDefaults, selectorKey, type Rule, type Selector } from '#core/model'
 
 type End = 'from' | 'to'
 type RuleEnds = readonly Pick<Rule, 'chain' | End>[]
@@ -10,7 +10,7 @@ export const ruleEnds = defineStage(
   'ends of rules',
   ({ plan }, deviceId: string): RuleEnds => {
     const policy = plan.policies.find((p) => p.deviceId === deviceId)
-    return policy ? ruledWhole(policy).rules : []
+    return policy ? expandPairDefaults(policy).rules : []
   },
   {
     equal: (a, b) => a.length === b.length && a.every((rule, i) => sameEnds(rule, b[i] as RuleEnds[number])),
@@ -18,4 +18,4 @@ export const ruleEnds = defineStage(
 )
 const sameEnds = (a: RuleEnds[number], b: RuleEnds[number]): boolean =>
   a === b || (a.chain === b.chain && sameSelector(a.from, b.from) && sameSelector(a.to, b.to))
-const sameSelector = (a: Selector, b: Selector): boolean => a === b || signOf(a) === signOf(b)
+const sameSelector = (a: Selector, b: Selector): boolean => a === b || selectorKey(a) === selectorKey(b)

@@ -6,7 +6,7 @@ import { eachShared, noBits, setBit, type BitRow, type Bits } from '#core/util'
 import {
   defineStage,
   membersOf,
-  ruledWhole,
+  expandPairDefaults,
   type PlanIndex,
   type Policy,
   type Rule,
@@ -63,7 +63,7 @@ const filters = defineStage(
     new Map(
       index.plan.policies.map((policy) => [
         policy.deviceId,
-        compilePolicy(index, ruledWhole(policy), holding),
+        compilePolicy(index, expandPairDefaults(policy), holding),
       ]),
     ),
   { keyText: (holding) => [...holding].join(' ') },

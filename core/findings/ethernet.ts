@@ -11,7 +11,7 @@ import {
   endsOf,
   farEnd,
   findPort,
-  isEnd,
+  isHost,
   isVlanAware,
   modelOf,
   specOf,
@@ -238,7 +238,7 @@ function edgeFindings(index: PlanIndex, link: Link, ref: PortRef, mode: PortMode
     ]
   }
   const wanted = far.wants === null ? undefined : index.networkHeads.get(far.wants)
-  if (!isEnd(far) || !wanted || link.medium.kind === 'wifi' || untagged === null || untagged === wanted.vlan)
+  if (!isHost(far) || !wanted || link.medium.kind === 'wifi' || untagged === null || untagged === wanted.vlan)
     return []
   const landed = index.networkByVlan.get(untagged)?.name ?? `VLAN ${untagged}`
   const place = [...portPlace(ref), 'mode']

@@ -1,9 +1,9 @@
 // Question: what is a thing of the plan called, in a finding?
-import { AT, DARK, DAY_NAMES, holdingUnder, peerNamed, type PlanIndex, type Selector } from '#core/model'
+import { AT, DARK, DAY_NAMES, schedulesHolding, peerNamed, type PlanIndex, type Selector } from '#core/model'
 
 /** `Monday 08:00, Office hours`; `no schedule` where none holds then. */
 function momentName(index: PlanIndex, id: string): string {
-  const held = holdingUnder(index.plan, [id])
+  const held = schedulesHolding(index.plan, [id])
   const [day = '', time = ''] = id.slice(AT.length).split('-')
   return `${DAY_NAMES[Number(day) - 1] ?? day} ${time}, ${
     index.plan.schedules

@@ -6,7 +6,7 @@ import { vlanGaps } from '#core/layer2'
 import {
   AT,
   defineStage,
-  momentsOf,
+  scheduleInstants,
   type Intent,
   type Json,
   type PlanIndex,
@@ -219,7 +219,7 @@ export function checkPolicy(site: Site, grid: ReachabilityMatrix, blamed: Readon
   const atTimes =
     index.plan.schedules.length === 0
       ? []
-      : momentsOf(index.plan.schedules)
+      : scheduleInstants(index.plan.schedules)
           .slice(1)
           .flatMap(({ id }) => {
             const then = openSite(index, [id])

@@ -19,14 +19,14 @@ import { falseAlarmsPerYear, fitProbe, hoursToCap, outage, sharedFates } from '#
 import {
   canBeCalled,
   changesBetween,
-  groupOf,
-  linesInOrder,
+  uplinkGroup,
+  uplinksInOrder,
   mapApart,
   mapsOf,
   modelOf,
-  nextLine,
+  nextUplink,
   placeNetwork,
-  shareOf,
+  uplinkShare,
   signalOf,
   tunnelRoom,
   type Network,
@@ -110,12 +110,12 @@ function probeFindings(index: PlanIndex, line: Uplink, next: Uplink): Draft[] {
 
 function lineFindings(index: PlanIndex): Draft[] {
   const { plan } = index
-  const lines = linesInOrder(plan)
+  const lines = uplinksInOrder(plan)
   const out: Draft[] = []
   if (lines.length > 1 && lines.some((l) => l.probe !== null) && plan.site.toldTo.trim() === '')
     out.push(draft('W10', 'note', ['site', 'toldTo'], { line: lines[0]?.name ?? '' }))
   lines.forEach((line, i) => {
-    const next = nextLine(lines, line)
+    const next = nextUplink(lines, line)
     if (next) out.push(...probeFindings(index, line, next))
     const model = modelOf(index, index.devices.get(line.deviceId)?.model ?? '')
     if (model?.inspectionMbps && model.inspectionMbps < line.downMbps)
@@ -139,9 +139,9 @@ function lineFindings(index: PlanIndex): Draft[] {
           }),
         )
     }
-    const mates = groupOf(lines, line)
+    const mates = uplinkGroup(lines, line)
     const [share, speed] = [
-      shareOf(lines, line),
+      uplinkShare(lines, line),
       (100 * line.downMbps) /
         Math.max(
           1,
@@ -391,7 +391,7 @@ function slowest(
   tunnel: Tunnel,
   peer: Tunnel['peers'][number],
 ): Record<string, string | number> | null {
-  const line = linesInOrder(plan).find((u) => u.deviceId === tunnel.deviceId)
+  const line = uplinksInOrder(plan).find((u) => u.deviceId === tunnel.deviceId)
   if (!line || peer.downMbps === null || peer.upMbps === null) return null
   const [out, back] = [Math.min(line.upMbps, peer.downMbps), Math.min(line.downMbps, peer.upMbps)]
   return {

@@ -7,7 +7,7 @@ import {
   defineStage,
   farEnd,
   findPort,
-  isEnd,
+  isHost,
   isVlanAware,
   portKey,
   type Device,
@@ -68,7 +68,7 @@ function ingress(index: PlanIndex, link: Link, into: PortRef, tag: number): stri
   }
   const mode = findPort(index, into)?.mode.mode
   if (mode === undefined || mode === 'off') return null
-  if (isEnd(device)) return tag === UNTAGGED ? endNode(device.id, into.portId) : null
+  if (isHost(device)) return tag === UNTAGGED ? endNode(device.id, into.portId) : null
   return bridgeNode(device.id, tag)
 }
 
@@ -174,7 +174,7 @@ export function cablePath(
   for (const [at] of came) {
     if (at === toDevice) break
     const device = index.devices.get(at)
-    if (!device || failed.has(at) || (isEnd(device) && at !== fromDevice)) continue
+    if (!device || failed.has(at) || (isHost(device) && at !== fromDevice)) continue
     const steps = device.ports
       .filter((port) => port.mode.mode !== 'wan')
       .flatMap((port) => {

@@ -6,7 +6,7 @@
 // Hopcroft and Tarjan 1973.
 import {
   farEnd,
-  isEnd,
+  isHost,
   isVlanAware,
   portKey,
   type Device,
@@ -32,7 +32,7 @@ interface Step {
 }
 
 /** A device, or one socket of a group of hosts: frames do not pass from socket to socket. */
-const placeOf = (device: Device, ref: PortRef): string => (isEnd(device) ? portKey(ref) : device.id)
+const placeOf = (device: Device, ref: PortRef): string => (isHost(device) ? portKey(ref) : device.id)
 
 /**
  * Who is cabled to whom, whatever the VLANs; frames end at hosts, and lines to providers lead out of the

@@ -5,7 +5,7 @@ import { by } from '#core/util'
 import {
   defineStage,
   farEnd,
-  isEnd,
+  isHost,
   isVlanAware,
   type Device,
   type Link,
@@ -49,7 +49,7 @@ export interface VlanGap {
 export function vlanDemands(index: PlanIndex): VlanDemand[] {
   const needs: VlanDemand[] = []
   for (const device of index.plan.devices) {
-    if (device.wants !== null && isEnd(device)) {
+    if (device.wants !== null && isHost(device)) {
       for (const port of device.ports) {
         const ref = { deviceId: device.id, portId: port.id }
         needs.push({
@@ -125,7 +125,7 @@ function droppingPorts(
       else if (wire !== null && ingressVid(mode, wire) !== vlan)
         drops.push({ ref: ends.far.ref, link, mend: null })
       wire = UNTAGGED
-    } else if (isEnd(ends.far.device) && need.deviceId === at && wire !== null && wire !== UNTAGGED) {
+    } else if (isHost(ends.far.device) && need.deviceId === at && wire !== null && wire !== UNTAGGED) {
       drops.push({ ref: ends.near.ref, link, mend: null })
     }
   }

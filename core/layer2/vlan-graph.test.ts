@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { gullhavenPlan } from '#server/demo/gullhaven'
-import { indexPlan, isEnd, type Plan, type PortMode } from '#core/model'
+import { indexPlan, isHost, type Plan, type PortMode } from '#core/model'
 import { site, type LoosePlan } from '../../tests/plans'
 import { bothWays, bridgeNode, vlansOnLinks, endNode, layer2Of } from '.'
 
@@ -12,7 +12,7 @@ import { bothWays, bridgeNode, vlansOnLinks, endNode, layer2Of } from '.'
 const named = (plan: Plan) => [0, ...new Set(plan.networks.map((n) => n.vlan))]
 function nodesOf(plan: Plan): string[] {
   return plan.devices.flatMap((d) =>
-    isEnd(d) ? d.ports.map((p) => endNode(d.id, p.id)) : named(plan).map((vid) => bridgeNode(d.id, vid)),
+    isHost(d) ? d.ports.map((p) => endNode(d.id, p.id)) : named(plan).map((vid) => bridgeNode(d.id, vid)),
   )
 }
 function agree(plan: Plan, weather: readonly string[]): void {

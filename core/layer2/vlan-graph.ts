@@ -9,7 +9,7 @@
 // Tarjan 1972 (components by one depth-first walk).
 import {
   defineStage,
-  isEnd,
+  isHost,
   isVlanAware,
   portKey,
   tags,
@@ -110,9 +110,9 @@ function numberVertices(index: PlanIndex, vids: readonly number[]) {
   for (const device of index.devices.values()) {
     // Frames end at a routed port as they do at a host's socket.
     for (const port of device.ports)
-      if (isEnd(device) || port.mode.mode === 'routed')
+      if (isHost(device) || port.mode.mode === 'routed')
         ends.set(portKey({ deviceId: device.id, portId: port.id }), size++)
-    if (isEnd(device)) continue
+    if (isHost(device)) continue
     bridges.set(device.id, size)
     size += vids.length
   }
@@ -134,7 +134,7 @@ const staticTopology = defineStage('VLAN topology', (index): StaticTopology => {
     if (!device) return null
     const mode = modeFor(index, device, ref, link)
     const socket = ends.get(portKey(ref))
-    if (isEnd(device) || mode.mode === 'routed')
+    if (isHost(device) || mode.mode === 'routed')
       return socket === undefined || mode.mode === 'off' ? null : { base: socket, table: null, tagged: false }
     const base = bridges.get(device.id) ?? -1
     if (isVlanAware(device)) return { base, table: tableFor(mode), tagged: true }

@@ -9,7 +9,7 @@ export type {
   Existing,
   FarSite,
   FibreGrade,
-  Fixed,
+  StaticAssignment,
   Link,
   Medium,
   NeedLine,
@@ -29,7 +29,7 @@ export type {
   IpsecEnd,
   IpsecLink,
   IpsecSuite,
-  LineFacts,
+  UplinkFacts,
   Cellular,
   Peer,
   PortForward,
@@ -39,7 +39,7 @@ export type {
 } from './lines'
 export { LEAST_RSRP, LEAST_SINR, MOST_RSRP, MOST_SINR, parseApn, parseSim, signalOf } from './cellular'
 
-export { lineMtu, tunnelRoom } from './mtu'
+export { uplinkMtu, tunnelRoom } from './mtu'
 
 export type {
   Group,
@@ -54,7 +54,7 @@ export type {
   Service,
   ServiceEntry,
 } from './rules'
-export { ruledWhole, isPairRule } from './pairs'
+export { expandPairDefaults, isPairRule } from './pairs'
 export {
   byVlan,
   cableAt,
@@ -62,18 +62,18 @@ export {
   endAt,
   endsOf,
   farEnd,
-  groupOf,
-  isEnd,
+  uplinkGroup,
+  isHost,
   isRadio,
   isVlanAware,
-  linesInOrder,
+  uplinksInOrder,
   membersOf,
   modelOf,
-  nextLine,
+  nextUplink,
   peerNamed,
   prefixSix,
-  shareOf,
-  signOf,
+  uplinkShare,
+  selectorKey,
   specOf,
   tags,
   typedSix,
@@ -83,9 +83,18 @@ export { defineStage, findPort, portKey } from './plan-index'
 export type { IndexedPlan, NetworkHead, PlanIndex } from './plan-index'
 export { createEngine, indexPlan } from './engine'
 export type { Engine } from './engine'
-export { AT, clockOf, DAY, DAY_NAMES, holdingUnder, minuteOf, momentsOf, stretchesOf } from './schedules'
+export {
+  AT,
+  clockOf,
+  DAY,
+  DAY_NAMES,
+  schedulesHolding,
+  minuteOf,
+  scheduleInstants,
+  scheduleIntervals,
+} from './schedules'
 
-export { carried, knownAs, mapApart, mapsOf, meantBy } from './mapping'
+export { rebase, translateSource, mapApart, mapsOf, translateDestination } from './mapping'
 export type { AddressMap } from './mapping'
 export { applyChanges, changesBetween } from './change'
 export type { Change, Json } from './change'
@@ -120,7 +129,7 @@ export type { Allotment } from './allot'
 export { addressInfrastructure, layTemplate, portsOfModel, setPorts, spanOf, templateFrom } from './bulk'
 export {
   addDevice,
-  addLine,
+  addUplink,
   addPeer,
   addTunnel,
   blankPlan,
@@ -128,6 +137,6 @@ export {
   disconnect,
   portNamed,
   removeDevice,
-  removeLine,
+  removeUplink,
   USUAL_SERVICES,
 } from './wire'

@@ -37,7 +37,7 @@ export interface Uplink {
   readonly availablePct: number | null
   /** Data that the site moves over it in a usual day, GB; null where nobody has said. */
   readonly usualGbPerDay: number | null
-  readonly facts: LineFacts
+  readonly facts: UplinkFacts
 }
 
 /** What is asked over a line, how often, and how many silent answers in a row count. */
@@ -57,7 +57,7 @@ export interface Probe {
 }
 
 /** What has to be known of a provider's line before it is touched. Null: nobody has found out. */
-export interface LineFacts {
+export interface UplinkFacts {
   /** Where user name and password are kept; never the secret itself. */
   readonly credentialsAt: string | null
   /** True where it is certain that `tag` is right, also where there is none. */

@@ -4,7 +4,7 @@ import { defineStage, findPort, portKey, type PlanIndex } from './plan-index'
 import { modelNamed, portGroupsByName } from './catalogue'
 import type { Model, PortGroup } from './product'
 import type { Peer, Uplink } from './lines'
-import type { Device, Fixed, Link, Network, Plan, PortMode, PortRef } from './plan'
+import type { Device, StaticAssignment, Link, Network, Plan, PortMode, PortRef } from './plan'
 import type { Selector } from './rules'
 
 export function modelOf(index: PlanIndex, name: string): Model | undefined {
@@ -72,7 +72,7 @@ export function isVlanAware(device: Device): boolean {
 }
 
 /** True for devices where frames end: they forward nothing between their ports. */
-export function isEnd(device: Device): boolean {
+export function isHost(device: Device): boolean {
   return device.kind === 'hosts' || device.kind === 'controller'
 }
 
@@ -85,23 +85,23 @@ export function isRadio(device: Device): boolean {
  * The lines that carry the site together with this one when it is their turn: those of its number, of its
  * gateway, itself among them.
  */
-export const groupOf = (lines: readonly Uplink[], line: Uplink): readonly Uplink[] =>
+export const uplinkGroup = (lines: readonly Uplink[], line: Uplink): readonly Uplink[] =>
   lines.filter((u) => u.priority === line.priority && u.deviceId === line.deviceId)
 /**
  * Who carries what a line of these, in order, leaves behind: another that shares with it, or the next of its
  * gateway.
  */
-export function nextLine(lines: readonly Uplink[], line: Uplink): Uplink | undefined {
+export function nextUplink(lines: readonly Uplink[], line: Uplink): Uplink | undefined {
   return (
-    groupOf(lines, line).find((u) => u !== line) ??
+    uplinkGroup(lines, line).find((u) => u !== line) ??
     lines.slice(lines.indexOf(line) + 1).find((u) => u.deviceId === line.deviceId)
   )
 }
 /** Share of new flows that a line takes of what its group carries, %. */
-export const shareOf = (lines: readonly Uplink[], line: Uplink): number =>
-  (100 * line.weight) / groupOf(lines, line).reduce((sum, u) => sum + u.weight, 0)
+export const uplinkShare = (lines: readonly Uplink[], line: Uplink): number =>
+  (100 * line.weight) / uplinkGroup(lines, line).reduce((sum, u) => sum + u.weight, 0)
 /** The lines of a plan, first choice first. */
-export const linesInOrder = (plan: Pick<Plan, 'uplinks'>): Uplink[] =>
+export const uplinksInOrder = (plan: Pick<Plan, 'uplinks'>): Uplink[] =>
   [...plan.uplinks].sort((a, b) => a.priority - b.priority)
 
 /** True where somebody outside can call the gateway over a line while it is well. */
@@ -116,7 +116,7 @@ export const prefixSix = (network: Network): Prefix6 | null =>
  * The IPv6 address typed into a device, with its network's length; null where it makes its own, or its
  * network has none.
  */
-export function typedSix(network: Network, fixed: Fixed): ReturnType<typeof readFace6> {
+export function typedSix(network: Network, fixed: StaticAssignment): ReturnType<typeof readFace6> {
   const prefix = prefixSix(network)
   return prefix && fixed.how === 'static' && fixed.ip6 !== null
     ? readFace6(`${fixed.ip6}/${prefix.length}`)
@@ -134,7 +134,7 @@ export const membersOf = (
   selector.kind === 'group' ? (index.groups.get(selector.id)?.members ?? []) : [selector]
 
 /** A selector as one text: equal for those that say the same, whatever the order of their keys. */
-export function signOf(selector: Selector): string {
+export function selectorKey(selector: Selector): string {
   if ('id' in selector) return `${selector.kind} ${selector.id}`
   return `${selector.kind} ${'prefix' in selector ? selector.prefix : ''}`
 }

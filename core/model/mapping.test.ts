@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { formatIpv4, parseIpv4, type Ipv4 } from '#core/address'
 import { analyse } from '#core/findings'
-import { indexPlan, knownAs, mapApart, mapsOf, meantBy } from '#core/model'
+import { indexPlan, translateSource, mapApart, mapsOf, translateDestination } from '#core/model'
 import { site, the, type LoosePlan } from '../../tests/plans'
 
 const ip = (text: string): Ipv4 => {
@@ -44,12 +44,17 @@ describe('a translation one to one', () => {
   // RFC 3022 section 2.1: a static assignment keeps the host part; both ways are each other's inverse.
   it('keeps an address’s place in its prefix, both ways, and leaves every other address alone', () => {
     const maps = mapsOf({ mapped: [{ id: 'm', inside: '192.168.1.0/24', outside: '10.99.1.0/24' }] })
-    expect(formatIpv4(knownAs(maps, ip('192.168.1.7')))).toBe('10.99.1.7')
-    expect(formatIpv4(meantBy(maps, ip('10.99.1.255')))).toBe('192.168.1.255')
+    expect(formatIpv4(translateSource(maps, ip('192.168.1.7')))).toBe('10.99.1.7')
+    expect(formatIpv4(translateDestination(maps, ip('10.99.1.255')))).toBe('192.168.1.255')
     for (const text of ['192.168.0.255', '192.168.2.0', '10.99.2.0'])
-      expect([knownAs(maps, ip(text)), meantBy(maps, ip(text))]).toEqual([ip(text), ip(text)])
+      expect([translateSource(maps, ip(text)), translateDestination(maps, ip(text))]).toEqual([
+        ip(text),
+        ip(text),
+      ])
     for (let n = 0; n < 256; n++)
-      expect(meantBy(maps, knownAs(maps, ip(`192.168.1.${n}`)))).toBe(ip(`192.168.1.${n}`))
+      expect(translateDestination(maps, translateSource(maps, ip(`192.168.1.${n}`)))).toBe(
+        ip(`192.168.1.${n}`),
+      )
   })
   it('of prefixes that are not of one length is none', () => {
     expect(mapsOf({ mapped: [{ id: 'm', inside: '192.168.1.0/24', outside: '10.99.1.0/25' }] })).toEqual([])

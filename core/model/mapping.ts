@@ -35,19 +35,19 @@ export function mapsOf(tunnel: Pick<Tunnel, 'mapped'>): AddressMap[] {
  * An address at the same place of another prefix.
  * Worked: 192.168.1.7 of 192.168.1.0/24, in 10.99.1.0/24, is 10.99.1.7.
  */
-export const carried = (address: Ipv4, from: Prefix4, to: Prefix4): Ipv4 =>
+export const rebase = (address: Ipv4, from: Prefix4, to: Prefix4): Ipv4 =>
   ipv4(to.base + (address - from.base))
 
 /** What peers call an address of ours: itself where no mapping has it. */
-export function knownAs(maps: readonly AddressMap[], address: Ipv4): Ipv4 {
+export function translateSource(maps: readonly AddressMap[], address: Ipv4): Ipv4 {
   const map = maps.find((m) => contains(m.inside, address))
-  return map ? carried(address, map.inside, map.outside) : address
+  return map ? rebase(address, map.inside, map.outside) : address
 }
 
 /** Whom of ours peers mean by an address: itself where no mapping has it. */
-export function meantBy(maps: readonly AddressMap[], address: Ipv4): Ipv4 {
+export function translateDestination(maps: readonly AddressMap[], address: Ipv4): Ipv4 {
   const map = maps.find((m) => contains(m.outside, address))
-  return map ? carried(address, map.outside, map.inside) : address
+  return map ? rebase(address, map.outside, map.inside) : address
 }
 
 /** The lowest private prefix of a length that meets none of some others; null where there is none. */

@@ -10,7 +10,7 @@ const OVER_IPV4 = 60
 const OVER_IPV6 = 80
 
 /** What one packet on a line may hold, bytes. */
-export const lineMtu = (uplink: Pick<Uplink, 'kind'>): number => (uplink.kind === 'pppoe' ? 1492 : 1500)
+export const uplinkMtu = (uplink: Pick<Uplink, 'kind'>): number => (uplink.kind === 'pppoe' ? 1492 : 1500)
 
 export interface TunnelRoom {
   /** Largest MTU of the tunnel, bytes: what the lines carry, less what the tunnel adds. */
@@ -29,7 +29,7 @@ export interface TunnelRoom {
  */
 export function tunnelRoom(plan: Pick<Plan, 'uplinks'>, tunnel: Tunnel): TunnelRoom {
   const lines = plan.uplinks.filter((u) => u.deviceId === tunnel.deviceId)
-  const path = Math.min(1500, ...lines.map(lineMtu))
+  const path = Math.min(1500, ...lines.map(uplinkMtu))
   const six = tunnel.peers.some((p) =>
     p.endpoint === null
       ? tunnel.publicName !== null && lines.some((u) => u.facts.delegated6 !== null)

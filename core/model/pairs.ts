@@ -8,7 +8,7 @@ const PAIR = 'pair:'
 export const isPairRule = (ruleId: string): boolean => ruleId.startsWith(PAIR)
 
 /** A gateway's list with the defaults of its pairs as its last rules; itself where it has none. */
-export const ruledWhole = (policy: Policy): Policy =>
+export const expandPairDefaults = (policy: Policy): Policy =>
   policy.pairs.length === 0
     ? policy
     : {

@@ -89,7 +89,7 @@ export interface Link {
 }
 
 /** An address given to one thing for good: typed into it (static) or handed to it by DHCP (reserved). */
-export interface Fixed {
+export interface StaticAssignment {
   readonly id: string
   readonly ip: string
   readonly name: string
@@ -158,7 +158,7 @@ export interface Network {
   readonly prefix6: string | null
   /** How hosts get IPv6 addresses: SLAAC alone, SLAAC with DHCPv6 for the rest, DHCPv6, or not at all. */
   readonly mode6: 'off' | 'slaac' | 'stateless' | 'stateful'
-  readonly fixed: readonly Fixed[]
+  readonly fixed: readonly StaticAssignment[]
 }
 
 export interface Ssid {

@@ -1,5 +1,12 @@
 import { describe, expect, it } from 'vitest'
-import { AT, holdingUnder, minuteOf, momentsOf, stretchesOf, type Schedule } from '#core/model'
+import {
+  AT,
+  schedulesHolding,
+  minuteOf,
+  scheduleInstants,
+  scheduleIntervals,
+  type Schedule,
+} from '#core/model'
 import { site, type LoosePlan } from '../../tests/plans'
 
 const office: Schedule = {
@@ -11,7 +18,7 @@ const office: Schedule = {
 }
 const night: Schedule = { id: 'night', name: 'Night', days: [7], from: '22:00', to: '06:00' }
 const holding = (schedules: readonly Schedule[], ...weather: string[]) => [
-  ...holdingUnder(
+  ...schedulesHolding(
     site((p: LoosePlan) => void (p.schedules = structuredClone(schedules) as never)),
     weather,
   ),
@@ -52,7 +59,7 @@ describe('a schedule', () => {
     ]).toEqual([[], ['night'], ['night'], ['night'], [], []])
   })
   it('covers as many minutes of a week as its days have', () => {
-    const minutes = (s: Schedule) => stretchesOf(s).reduce((sum, x) => sum + x.to - x.from, 0)
+    const minutes = (s: Schedule) => scheduleIntervals(s).reduce((sum, x) => sum + x.to - x.from, 0)
     expect([
       minutes(office),
       minutes(night),
@@ -65,18 +72,18 @@ describe('a schedule', () => {
 
 describe('moments of a week', () => {
   it('are one for each set of schedules that ever holds, the quietest first', () => {
-    expect(momentsOf([office, night])).toEqual([
+    expect(scheduleInstants([office, night])).toEqual([
       { id: 'at:1-06:00', holds: [] },
       { id: 'at:1-00:00', holds: ['night'] },
       { id: 'at:1-08:00', holds: ['office'] },
     ])
     expect(
-      momentsOf([office, { ...night, days: [1, 2, 3, 4, 5, 6, 7], from: '00:00', to: '24:00' }]),
+      scheduleInstants([office, { ...night, days: [1, 2, 3, 4, 5, 6, 7], from: '00:00', to: '24:00' }]),
     ).toEqual([
       { id: 'at:1-00:00', holds: ['night'] },
       { id: 'at:1-08:00', holds: ['office', 'night'] },
     ])
-    expect(momentsOf([])).toEqual([{ id: 'at:1-00:00', holds: [] }])
+    expect(scheduleInstants([])).toEqual([{ id: 'at:1-00:00', holds: [] }])
   })
   it('a plan is judged at the quietest where none is named, or where nonsense is', () => {
     expect([

@@ -33,7 +33,11 @@ export function minuteOf(text: string): number | null {
  * Stretches of the week in which a schedule holds, minutes from Monday 00:00, ends not included.
  * One that ends before it begins goes on past midnight.
  */
-export function stretchesOf({ days, from, to }: Schedule): { readonly from: number; readonly to: number }[] {
+export function scheduleIntervals({
+  days,
+  from,
+  to,
+}: Schedule): { readonly from: number; readonly to: number }[] {
   const [a, b] = [minuteOf(from), minuteOf(to)]
   if (a === null || b === null || a === b) return []
   return [...new Set(days)].flatMap((day) => {
@@ -48,7 +52,7 @@ export function stretchesOf({ days, from, to }: Schedule): { readonly from: numb
   })
 }
 
-export interface Moment {
+export interface ScheduleInstant {
   /** As a weather names it. */
   readonly id: string
   /** Ids of the schedules that hold then. */
@@ -61,17 +65,19 @@ export const clockOf = (minute: number): string =>
 
 const nameOf = (minute: number): string => `${AT}${Math.floor(minute / DAY) + 1}-${clockOf(minute)}`
 const heldAt = (schedules: readonly Schedule[], minute: number): string[] =>
-  schedules.filter((s) => stretchesOf(s).some((x) => x.from <= minute && minute < x.to)).map((s) => s.id)
+  schedules
+    .filter((s) => scheduleIntervals(s).some((x) => x.from <= minute && minute < x.to))
+    .map((s) => s.id)
 
 /**
  * Every set of schedules that ever holds, at the first moment of the week at which it does; the usual one,
  * with the fewest, first.
  */
-export function momentsOf(schedules: Plan['schedules']): readonly Moment[] {
+export function scheduleInstants(schedules: Plan['schedules']): readonly ScheduleInstant[] {
   const cuts = [
-    ...new Set([0, ...schedules.flatMap((s) => stretchesOf(s).flatMap((x) => [x.from, x.to % WEEK]))]),
+    ...new Set([0, ...schedules.flatMap((s) => scheduleIntervals(s).flatMap((x) => [x.from, x.to % WEEK]))]),
   ].sort((a, b) => a - b)
-  const known = new Map<string, Moment>()
+  const known = new Map<string, ScheduleInstant>()
   for (const minute of cuts) {
     const holds = heldAt(schedules, minute)
     if (!known.has(holds.join(' '))) known.set(holds.join(' '), { id: nameOf(minute), holds })
@@ -83,14 +89,14 @@ export function momentsOf(schedules: Plan['schedules']): readonly Moment[] {
 
 const NONE: ReadonlySet<string> = new Set()
 /** The schedules that hold under a weather: at the moment it names, or at the usual one. */
-export function holdingUnder(plan: Plan, weather: Weather): ReadonlySet<string> {
+export function schedulesHolding(plan: Plan, weather: Weather): ReadonlySet<string> {
   if (plan.schedules.length === 0) return NONE
   const named = weather.find((w) => w.startsWith(AT))
   const [, day = '', time = ''] = /^at:([1-7])-(.*)$/.exec(named ?? '') ?? []
   const minute = minuteOf(time)
   return new Set(
     day === '' || minute === null || minute === DAY
-      ? momentsOf(plan.schedules)[0]?.holds
+      ? scheduleInstants(plan.schedules)[0]?.holds
       : heldAt(plan.schedules, (Number(day) - 1) * DAY + minute),
   )
 }

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { openSite } from '#core/reachability'
 import { site } from '../../tests/plans'
-import { addDevice, addLine, indexPlan, upgradePlan, type Plan } from '.'
+import { addDevice, addUplink, indexPlan, upgradePlan, type Plan } from '.'
 
 /** A plan of version 7 in which a switch and an uplink have one id, as two things called LTE had. */
 const shared = (): Record<string, unknown> => {
@@ -67,7 +67,7 @@ it('a device and an uplink of one name get ids that differ', () => {
     count: 1,
   } as never)
   if (!withDevice.ok) throw new Error('refused')
-  const withBoth = addLine(withDevice.value.plan, 'LTE')
+  const withBoth = addUplink(withDevice.value.plan, 'LTE')
   if (!withBoth.ok) throw new Error('refused')
   expect(withDevice.value.id).toBe('lte')
   expect(withBoth.value.uplinks.map((u) => u.id)).toEqual(['lte-2'])

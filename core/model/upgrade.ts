@@ -1,12 +1,12 @@
 // Question: what does a plan of an older version say in the words of today?
 // Method: what a later version added is filled with what the older one meant by not saying it.
 // Source: docs/file-formats.md, which lists the versions.
-import type { Cellular, IpsecEnd, LineFacts, Uplink } from './lines'
+import type { Cellular, IpsecEnd, UplinkFacts, Uplink } from './lines'
 import { separateIds } from './separate-ids'
 import {
   PLAN_VERSION,
   type Brief,
-  type Fixed,
+  type StaticAssignment,
   type Link,
   type Network,
   type Port,
@@ -74,7 +74,7 @@ export const BLANK_CELLULAR: Cellular = {
   pricePerMonth: null,
   pricePerGb: null,
 }
-export const BLANK_FACTS: LineFacts = {
+export const BLANK_FACTS: UplinkFacts = {
   credentialsAt: null,
   tagKnown: false,
   pcp: null,
@@ -133,7 +133,7 @@ export const BLANK_IPSEC: IpsecEnd = {
   auth: 'psk',
   starts: false,
 }
-export const BLANK_FIXED: Pick<Fixed, 'mask' | 'gateway' | 'mac' | 'ip6'> = {
+export const BLANK_FIXED: Pick<StaticAssignment, 'mask' | 'gateway' | 'mac' | 'ip6'> = {
   mask: null,
   gateway: null,
   mac: null,

@@ -247,7 +247,7 @@ export function disconnect(plan: Plan, linkId: string): Plan {
  * Adds a provider's line on a port of a gateway, straight to the internet.
  * Problems: no-gateway, no-free-port.
  */
-export function addLine(plan: Plan, name: string): Result<Plan> {
+export function addUplink(plan: Plan, name: string): Result<Plan> {
   const gateway = plan.devices.find((d) => d.kind === 'gateway')
   if (!gateway) return refuse(problem('no-gateway', ''))
   const index = indexPlan(plan)
@@ -303,7 +303,7 @@ export function addLine(plan: Plan, name: string): Result<Plan> {
 }
 
 /** Takes a line out, with its cable where that leads straight to the internet. */
-export function removeLine(plan: Plan, uplinkId: string): Plan {
+export function removeUplink(plan: Plan, uplinkId: string): Plan {
   const uplink = plan.uplinks.find((u) => u.id === uplinkId)
   if (!uplink) return plan
   const isItsOwn = (l: Link) =>

@@ -7,7 +7,7 @@ import { analyse } from '#core/findings'
 import { site, the, type LoosePlan } from '../../tests/plans'
 import {
   addDevice,
-  addLine,
+  addUplink,
   addPeer,
   addressInfrastructure,
   addTunnel,
@@ -31,7 +31,7 @@ import {
   portsOfModel,
   proposeSubnets,
   removeDevice,
-  removeLine,
+  removeUplink,
   setPorts,
   spanOf,
   templateFrom,
@@ -469,14 +469,14 @@ describe('a plan that grows', () => {
       }),
     ).plan
   it('begins with the internet, takes a gateway with closed rules, and a line on its WAN port', () => {
-    const plan = value(addLine(begun(), 'Fibre'))
+    const plan = value(addUplink(begun(), 'Fibre'))
     expect(plan.policies).toEqual([
       { deviceId: 'gate', forward: 'drop', input: 'drop', rules: [], pairs: [] },
     ])
     expect(plan.uplinks.map((u) => [u.portId, u.priority])).toEqual([['p1', 1]])
     expect(plan.links[0]?.medium.kind).toBe('line')
-    expect(removeLine(plan, 'fibre').links).toEqual([])
-    expect(addLine(blankPlan('New', '10.1.0.0/16'), 'x').ok).toBe(false)
+    expect(removeUplink(plan, 'fibre').links).toEqual([])
+    expect(addUplink(blankPlan('New', '10.1.0.0/16'), 'x').ok).toBe(false)
   })
   it('two devices are not called the same, and have the ports of their models', () => {
     const plan = begun()

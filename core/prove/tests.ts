@@ -6,9 +6,9 @@ import { outage } from '#core/failover'
 import {
   byVlan,
   indexPlan,
-  linesInOrder,
+  uplinksInOrder,
   membersOf,
-  nextLine,
+  nextUplink,
   type Intent,
   type Plan,
   type PlanIndex,
@@ -78,9 +78,9 @@ function passTests(index: PlanIndex, intent: Intent): AcceptanceTest[] {
 
 /** Each line that another stands in for and that is probed: cut, it must be given up in time. */
 function failoverTests(plan: Plan): AcceptanceTest[] {
-  const lines = linesInOrder(plan)
+  const lines = uplinksInOrder(plan)
   return lines.flatMap((line): AcceptanceTest[] => {
-    const next = nextLine(lines, line)
+    const next = nextUplink(lines, line)
     return line.probe && next
       ? [
           {
@@ -135,7 +135,7 @@ function leaseSeen(site: Site, test: AcceptanceTest): Observation {
 /** By the settings that a site is built with: how late its gateway may be. */
 function failoverSeen(built: Plan, test: AcceptanceTest): Observation {
   const line = built.uplinks.find((u) => u.id === test.under)
-  const next = line && nextLine(linesInOrder(built), line)
+  const next = line && nextUplink(uplinksInOrder(built), line)
   const worstS = line?.probe && next ? outage(line.probe, next).worstS : null
   return {
     testId: test.id,

@@ -4,7 +4,7 @@
 // Source:
 // RFC 6349 section 2 (throughput is bounded by the narrowest stage); share of TCP payload as in `cable`.
 import { linkSpeed, TCP_SHARE } from '#core/cabling'
-import { DARK, linesInOrder, modelOf, type PlanIndex, type Weather } from '#core/model'
+import { DARK, uplinksInOrder, modelOf, type PlanIndex, type Weather } from '#core/model'
 import type { Walk } from './walk'
 
 /** One stage of a way; Mb/s towards the far end and back, null where nobody knows. */
@@ -49,7 +49,7 @@ export function pathSegments(index: PlanIndex, walk: Walk, weather: Weather = []
       const peer = tunnel?.peers.find((p) => p.id === step.peerId)
       // What one end sends, the other receives; which of several lines carries the tunnel now, the first of
       // them says.
-      const carrier = linesInOrder(index.plan).find(
+      const carrier = uplinksInOrder(index.plan).find(
         (u) => u.deviceId === tunnel?.deviceId && !failed.has(u.id) && !failed.has(DARK + u.id),
       )
       if (carrier) line(carrier.id, step.inward)

@@ -5,7 +5,14 @@
 // RFC 1122 section 3.3.1 (hosts), RFC 1812 section 5.2.4 (longest match).
 import type { Ipv4 } from '#core/address'
 import { layer2Of, scenarioText, type Layer2 } from '#core/layer2'
-import { AT, defineStage, holdingUnder, type IndexedPlan, type PlanIndex, type Weather } from '#core/model'
+import {
+  AT,
+  defineStage,
+  schedulesHolding,
+  type IndexedPlan,
+  type PlanIndex,
+  type Weather,
+} from '#core/model'
 import { policiesOf, type Policies } from '#core/filter'
 import {
   endpointsOf,
@@ -97,7 +104,7 @@ export const dataPlaneOf = (index: PlanIndex, scenario: Weather): DataPlane =>
  * Plan errors end in findings elsewhere; nothing here throws on them.
  */
 export function openSite(index: PlanIndex, scenario: Weather): Site {
-  const holding = holdingUnder(index.plan, scenario)
+  const holding = schedulesHolding(index.plan, scenario)
   const plane = dataPlaneOf(index, scenario)
   return {
     ...plane,

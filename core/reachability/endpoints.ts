@@ -22,11 +22,11 @@ import { bothWays, bridgeNode, endNode, UNTAGGED, type Layer2 } from '#core/laye
 import {
   defineStage,
   farEnd,
-  isEnd,
+  isHost,
   isVlanAware,
   portKey,
   type Device,
-  type Fixed,
+  type StaticAssignment,
   type Network,
   type PlanIndex,
 } from '#core/model'
@@ -132,7 +132,7 @@ function answers(
     const device = server && index.devices.get(server.deviceId ?? '')
     const face = interfaces.find((i) => i.networkId === home.id)
     if (!device || !face || layer2.failed.has(device.id)) continue
-    const nodes = isEnd(device)
+    const nodes = isHost(device)
       ? device.ports.map((p) => endNode(device.id, p.id))
       : [bridgeNode(device.id, isVlanAware(device) ? home.vlan : UNTAGGED)]
     if (device.id === network.routerId || nodes.some((node) => bothWays(layer2, node, face.node))) return true
@@ -221,7 +221,7 @@ function isolationAt({ index }: HostContext, device: Device, portId: string): st
  * reserved for it.
  */
 interface Held {
-  readonly fixed: Fixed
+  readonly fixed: StaticAssignment
   readonly typed:
     (Pick<Endpoint, 'networkId' | 'ranges' | 'prefixLength' | 'gateway'> & { readonly how: 'static' }) | null
   readonly reserved: readonly Range4[] | null
@@ -229,7 +229,7 @@ interface Held {
 /** Fixed addresses of a network by the device that has them. */
 function fixedIn(network: Network): ReadonlyMap<string, readonly Held[]> {
   const subnet = parsePrefix4(network.subnet)
-  const read = (fixed: Fixed): Held => {
+  const read = (fixed: StaticAssignment): Held => {
     const [own, typed] = [parseIpv4(fixed.ip), parseIpv4(fixed.gateway ?? network.gateway)]
     const ranges = own.ok ? [{ from: own.value, to: own.value }] : null
     const byHand = fixed.how === 'static' && ranges
@@ -322,7 +322,7 @@ export function endpointsOf(context: HostContext, leases: Leases): Endpoint[] {
   return context.index.plan.devices.flatMap((device) => {
     if (context.layer2.failed.has(device.id) || device.wants === null) return []
     if (device.kind === 'gateway' || device.kind === 'cloud') return []
-    return isEnd(device)
+    return isHost(device)
       ? hostEndpoints(context, leases, device)
       : [managementEndpoint(context, leases, device)]
   })

@@ -3,7 +3,7 @@
 // failure broke.
 // Source: single points of failure by exhaustive single-fault analysis, as common practice has it.
 import { isNothing, minus, NOTHING, type ServiceSet } from '#core/filter'
-import { DARK, defineStage, momentsOf, type Plan, type PlanIndex, type Weather } from '#core/model'
+import { DARK, defineStage, scheduleInstants, type Plan, type PlanIndex, type Weather } from '#core/model'
 import type { FlowRef } from './cell'
 import { verdictsOf } from './matrix'
 import { openSite } from './data-plane'
@@ -38,7 +38,7 @@ export function singleFailures(plan: Plan): string[] {
     ...plan.tunnels.flatMap((t) => t.peers.map((p) => p.id)),
     ...devices,
     ...links,
-    ...momentsOf(plan.schedules)
+    ...scheduleInstants(plan.schedules)
       .slice(1)
       .map((m) => m.id),
   ]

@@ -5,7 +5,7 @@
 // the same device.
 // Source: the plan's own semantics; no figures used.
 import { parseIpv4, type Ipv4 } from '#core/address'
-import { linesInOrder, type Network, type Plan, type PlanIndex } from '#core/model'
+import { uplinksInOrder, type Network, type Plan, type PlanIndex } from '#core/model'
 import type { Party } from './trace'
 import type { TunnelFace } from './routing'
 
@@ -16,7 +16,7 @@ export interface GatewayChoice {
 
 /** The gateway whose uplink outsiders call first; the first gateway of all where no uplink is planned. */
 export function outerGatewayId(plan: Pick<Plan, 'devices' | 'uplinks'>): string | undefined {
-  return linesInOrder(plan)[0]?.deviceId ?? plan.devices.find((device) => device.kind === 'gateway')?.id
+  return uplinksInOrder(plan)[0]?.deviceId ?? plan.devices.find((device) => device.kind === 'gateway')?.id
 }
 
 /**

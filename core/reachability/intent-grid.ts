@@ -9,7 +9,7 @@ import {
   indexPlan,
   membersOf,
   peerNamed,
-  signOf,
+  selectorKey,
   type Intent,
   type Plan,
   type PlanIndex,
@@ -82,7 +82,7 @@ export function intentCells(plan: Plan): (from: string, to: string) => IntentCel
   const signs = new Map(
     matrixZones(plan)
       .map((key) => [key, selectorOf(plan, key)] as const)
-      .flatMap(([key, s]) => (s ? [[key, signOf(s)] as const] : [])),
+      .flatMap(([key, s]) => (s ? [[key, selectorKey(s)] as const] : [])),
   )
   for (const intent of plan.intents) {
     for (const from of zonesOfSelector(index, intent.from))
@@ -91,7 +91,7 @@ export function intentCells(plan: Plan): (from: string, to: string) => IntentCel
         const key = `${from}>${to}`
         const cell = cells.get(key) ?? { own: [], others: [] }
         cells.set(key, cell)
-        if (signs.get(from) === signOf(intent.from) && signs.get(to) === signOf(intent.to))
+        if (signs.get(from) === selectorKey(intent.from) && signs.get(to) === selectorKey(intent.to))
           cell.own.push(intent)
         else cell.others.push(intent)
       }

@@ -25,12 +25,12 @@ import {
 import { by, orNull } from '#core/util'
 import {
   defineStage,
-  linesInOrder,
+  uplinksInOrder,
   prefixSix,
-  ruledWhole,
+  expandPairDefaults,
   typedSix,
   type Device,
-  type Fixed,
+  type StaticAssignment,
   type IndexedPlan,
   type Network,
   type Plan,
@@ -79,7 +79,7 @@ const readAll = (texts: readonly string[]): Prefix6[] =>
 /** An address typed into a device of a network. */
 interface TypedAddress {
   readonly networkId: string
-  readonly fixed: Fixed
+  readonly fixed: StaticAssignment
   readonly address: Prefix6
   /** The subnet it takes itself to be in. */
   readonly prefix: Prefix6
@@ -209,7 +209,7 @@ function projectNetwork(layout: Layout, network: Network): Network {
   // What is not typed makes its own.
   const fixed = network.fixed
     .filter((entry) => own.some((typed) => typed.fixed.deviceId === entry.deviceId))
-    .map((entry): Fixed => {
+    .map((entry): StaticAssignment => {
       const typed = own.find((one) => one.fixed === entry)
       if (!typed) return { ...entry, ip: '', how: 'reserved' }
       const mask = contains6(home.six, typed.address) ? null : blockOf(typed.prefix).length
@@ -257,7 +257,7 @@ function projectTunnel(layout: Layout, tunnel: Tunnel): Tunnel[] {
 
 /** What a layout says of addresses. */
 function makeProjection(plan: Parts, { spoken, homes, blockOf, sixOf }: Layout): Ipv6Projection {
-  const delegated = linesInOrder(plan).flatMap((uplink) => {
+  const delegated = uplinksInOrder(plan).flatMap((uplink) => {
     const prefix = uplink.facts.delegated6 === null ? null : orNull(parsePrefix6(uplink.facts.delegated6))
     return prefix ? [{ id: uplink.id, prefix }] : []
   })
@@ -314,7 +314,7 @@ const prefixIn = (selector: Selector): Prefix6 | null =>
 const selectedPrefixes = defineStage(
   'selected IPv6 prefixes',
   ({ plan }): readonly Prefix6[] => {
-    const pairs = [...plan.policies.flatMap((policy) => ruledWhole(policy).rules), ...plan.intents]
+    const pairs = [...plan.policies.flatMap((policy) => expandPairDefaults(policy).rules), ...plan.intents]
     const selectors = [
       ...pairs.flatMap(({ from, to }) => [from, to]),
       ...plan.groups.flatMap((group) => group.members),

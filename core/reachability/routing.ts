@@ -12,8 +12,8 @@ import {
   canBeCalled,
   DARK,
   farEnd,
-  groupOf,
-  linesInOrder,
+  uplinkGroup,
+  uplinksInOrder,
   mapsOf,
   portKey,
   type AddressMap,
@@ -139,7 +139,7 @@ function tunnelFaces(
     const lines = routing.uplinks.filter((u) => u.deviceId === tunnel.deviceId)
     // Whoever dials us knows one address, of the first line that can be called; answers leave by the line the
     // call came in on.
-    const called = linesInOrder(index.plan).find((u) => u.deviceId === tunnel.deviceId && canBeCalled(u))
+    const called = uplinksInOrder(index.plan).find((u) => u.deviceId === tunnel.deviceId && canBeCalled(u))
     const carries = (dialled: boolean) =>
       dialled
         ? lines.some((u) => u === called && acceptsInbound(routing, u))
@@ -177,7 +177,7 @@ function routesOf(
     for (const prefix of tunnel.peers.flatMap((p) => p.allowed))
       if (prefix.length > 0) add(tunnel.deviceId, { prefix, kind: 'tunnel', via: tunnel.id, metric: 0 })
   }
-  const places = new Map(linesInOrder(index.plan).map((u, i) => [u.id, i + 1]))
+  const places = new Map(uplinksInOrder(index.plan).map((u, i) => [u.id, i + 1]))
   for (const uplink of uplinks)
     add(uplink.deviceId, {
       prefix: DEFAULT,
@@ -193,7 +193,7 @@ function routesOf(
 /** What the gateways of a plan know of ways out and to each other, under a failure scenario. */
 export function routingOf(index: PlanIndex, layer2: Layer2, interfaces: readonly Interface4[]): Routing {
   const { failed } = layer2
-  const well = linesInOrder(index.plan).filter((u) => lineIsUp(index, layer2, u))
+  const well = uplinksInOrder(index.plan).filter((u) => lineIsUp(index, layer2, u))
   // A line that is dark is found out by its probe, or not at all.
   const uplinks = well.filter((u) => !failed.has(DARK + u.id) || u.probe === null)
   const dark = new Set(uplinks.filter((u) => failed.has(DARK + u.id)).map((u) => u.id))
@@ -208,7 +208,7 @@ export function routingOf(index: PlanIndex, layer2: Layer2, interfaces: readonly
   const sharing = new Map(
     [...groupBy(uplinks, (u) => u.deviceId)].map(([id, own]) => [
       id,
-      groupOf(own, own[0] as Uplink).map((u) => u.id),
+      uplinkGroup(own, own[0] as Uplink).map((u) => u.id),
     ]),
   )
   return {

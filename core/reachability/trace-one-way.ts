@@ -4,7 +4,7 @@
 // Source:
 // RFC 1122 section 3.3.1 (hosts), RFC 1812 section 5.2.4 (longest match), RFC 3022 (address translation).
 import { contains, networkOf, parseIpv4, type Ipv4 } from '#core/address'
-import { knownAs } from '#core/model'
+import { translateSource } from '#core/model'
 import { allOf, allowOnly, isNothing, tunnelInterface } from '#core/filter'
 import { interfaceOnSegment, type DataPlane, type OnSegment } from './data-plane'
 import type { Endpoint, Interface4 } from './endpoints'
@@ -182,7 +182,7 @@ function intoTunnel(plane: DataPlane, trace: TraceState, tunnelId: string, sourc
   const face = plane.tunnels.find((tunnel) => tunnel.id === tunnelId)
   const peer = face && peerFor(face, address)
   if (!face || !peer) return 'no-peer'
-  const known = knownAs(face.maps, source)
+  const known = translateSource(face.maps, source)
   trace.steps?.push({
     kind: 'tunnel',
     tunnelId,
@@ -207,7 +207,7 @@ function fromPeer(
   const face = plane.tunnels.find((tunnel) => tunnel.id === from.tunnelId)
   const peer = face?.peers.find((p) => p.id === from.peerId)
   if (!face || !peer) return stopped('no-peer')
-  const known = knownAs(face.maps, target)
+  const known = translateSource(face.maps, target)
   trace.steps?.push({
     kind: 'tunnel',
     tunnelId: face.id,

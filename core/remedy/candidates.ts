@@ -12,9 +12,9 @@ import {
   findPort,
   freshId,
   isVlanAware,
-  linesInOrder,
+  uplinksInOrder,
   portKey,
-  signOf,
+  selectorKey,
   tags,
   vidsOf,
   type Intent,
@@ -88,8 +88,8 @@ function ruleCandidates(plan: Plan, intent: Intent, line: WalkLine & { kind: 'ru
       r.action === 'accept' &&
       r.chain === line.chain &&
       r.services.length > 0 &&
-      signOf(r.from) === signOf(intent.from) &&
-      signOf(r.to) === signOf(intent.to),
+      selectorKey(r.from) === selectorKey(intent.from) &&
+      selectorKey(r.to) === selectorKey(intent.to),
   )
   const below = policy.rules.slice(at + 1).filter((r) => r.action === 'accept' && r.chain === line.chain)
   return [
@@ -373,7 +373,7 @@ function wayCandidates(site: Site, intent: Intent, walk: Walk): Candidate[] {
       const address = network?.fixed.find(
         (f) => f.deviceId === (intent.to.kind === 'device' ? intent.to.id : ''),
       )?.ip
-      const uplink = linesInOrder(plan).find((u) => u.deviceId === network?.routerId && canBeCalled(u))
+      const uplink = uplinksInOrder(plan).find((u) => u.deviceId === network?.routerId && canBeCalled(u))
       if (!uplink || address === undefined || orNull(parseIpv4(address)) === null) return []
       const entries = intent.services
         .flatMap((id) => site.index.services.get(id)?.entries ?? [])

@@ -5,7 +5,7 @@
 import {
   freshId,
   indexPlan,
-  ruledWhole,
+  expandPairDefaults,
   type Intent,
   type Plan,
   type PlanIndex,
@@ -50,7 +50,9 @@ function intentOf(index: PlanIndex, rule: Rule, known: readonly Intent[]): Inten
 export function intentsFromRules(plan: Plan): FromRules {
   const index = indexPlan(plan)
   const made: Intent[] = []
-  for (const rule of plan.policies.flatMap((p) => ruledWhole(p).rules).filter((r) => r.action === 'accept')) {
+  for (const rule of plan.policies
+    .flatMap((p) => expandPairDefaults(p).rules)
+    .filter((r) => r.action === 'accept')) {
     const intent = intentOf(index, rule, [...plan.intents, ...made])
     if (intent) made.push(intent)
   }

@@ -9,10 +9,10 @@ import {
   type CableRun,
   type Device,
   type DeviceKind,
-  type Fixed,
+  type StaticAssignment,
   type Intent,
   type IpsecEnd,
-  type LineFacts,
+  type UplinkFacts,
   type Link,
   type Medium,
   type Network,
@@ -110,7 +110,7 @@ export const fibre = (grade: 'OM3' | 'OM4' | 'OS2', lengthM: number, run: CableR
   run,
 })
 /** What is known of a line; the rest nobody has found out. */
-export const facts = (known: Partial<LineFacts> = {}): LineFacts => ({ ...BLANK_FACTS, ...known })
+export const facts = (known: Partial<UplinkFacts> = {}): UplinkFacts => ({ ...BLANK_FACTS, ...known })
 export const wifi = (ssidId: string): Medium => ({ kind: 'wifi', ssidId })
 export const line: Medium = { kind: 'line' }
 
@@ -122,7 +122,7 @@ export const network = (
   gateway: string,
   pool: readonly [string, string] | null,
   expected: number,
-  fixed: readonly Fixed[] = [],
+  fixed: readonly StaticAssignment[] = [],
   routerId = 'gateway',
 ): Network => ({
   id,
@@ -141,8 +141,8 @@ export const fixed = (
   ip: string,
   name: string,
   deviceId: string | null,
-  how: Fixed['how'] = 'static',
-): Fixed => ({
+  how: StaticAssignment['how'] = 'static',
+): StaticAssignment => ({
   id: `at-${ip.replaceAll('.', '-')}`,
   ip,
   name,

@@ -28,7 +28,7 @@ import {
   DARK,
   farEnd,
   indexPlan,
-  isEnd,
+  isHost,
   isVlanAware,
   modelOf,
   portKey,
@@ -226,7 +226,7 @@ export function buildTwin(given: Plan, weather: readonly string[], stem: string,
   }
   const socketName = (d: Device, i: number) => `${name.get(d.id)}s${i}`
   const namespaces = live.flatMap((d) =>
-    isEnd(d) ? sockets(d).map((i) => ({ ns: socketName(d, i), d })) : [{ ns: name.get(d.id) as string, d }],
+    isHost(d) ? sockets(d).map((i) => ({ ns: socketName(d, i), d })) : [{ ns: name.get(d.id) as string, d }],
   )
   if (realTags) namespaces.push({ ns: `${stem}ovs`, d: { ...(plan.devices[0] as Device), kind: 'switch' } })
   for (const { ns } of namespaces) lines.push(`ip netns add ${ns}`)
@@ -333,7 +333,7 @@ export function buildTwin(given: Plan, weather: readonly string[], stem: string,
   /** Namespace of a cable's end; null where nobody stands at it. */
   const nsOf = (d: Device, ref: PortRef, link?: Link): string | null => {
     if (link && isSwitched(d, ref, link)) return switchNs
-    if (!isEnd(d)) return name.get(d.id) as string
+    if (!isHost(d)) return name.get(d.id) as string
     const i = d.ports.findIndex((p) => p.id === ref.portId)
     return sockets(d).includes(i) ? socketName(d, i) : null
   }
@@ -355,7 +355,7 @@ export function buildTwin(given: Plan, weather: readonly string[], stem: string,
       return void up()
     }
     const mode = modeOf(index, d, ref, link)
-    if (isEnd(d)) {
+    if (isHost(d)) {
       if (tag !== 0 || mode.mode === 'off') return
       lines.push(
         `ip -n ${ns} link set ${dev} name e0`,
@@ -403,7 +403,7 @@ export function buildTwin(given: Plan, weather: readonly string[], stem: string,
     }
     const [ta, tb] = [own(a, link.a), own(b, link.b)]
     const all = ta && tb ? [...new Set([...ta, ...tb])] : (ta ?? tb ?? everyTag)
-    const wire = isEnd(a) || isEnd(b) ? all.filter((t) => t === 0) : all
+    const wire = isHost(a) || isHost(b) ? all.filter((t) => t === 0) : all
     const [na, nb] = [nsOf(a, link.a, link), nsOf(b, link.b, link)]
     // What is on a line or a routed port goes with its cable.
     const keeps = ![a, b].some(
@@ -424,7 +424,7 @@ export function buildTwin(given: Plan, weather: readonly string[], stem: string,
       )
       attach(a, link.a, link, tag, `x${n}`)
       attach(b, link.b, link, tag, `x${n + 1}`)
-      ends.push({ ns: na, dev: isEnd(a) ? 'e0' : `x${n}` }, { ns: nb, dev: isEnd(b) ? 'e0' : `x${n + 1}` })
+      ends.push({ ns: na, dev: isHost(a) ? 'e0' : `x${n}` }, { ns: nb, dev: isHost(b) ? 'e0' : `x${n + 1}` })
     }
   }
 
@@ -801,7 +801,7 @@ function cloudPortOf(index: PlanIndex, from: PortRef): string | null {
       const far = farEnd(link, ref)
       const device = index.devices.get(far.deviceId)
       if (device?.kind === 'cloud') return far.portId
-      if (!device || seen.has(device.id) || isVlanAware(device) || isEnd(device)) continue
+      if (!device || seen.has(device.id) || isVlanAware(device) || isHost(device)) continue
       seen.add(device.id)
       for (const port of device.ports) open.push({ deviceId: device.id, portId: port.id })
     }

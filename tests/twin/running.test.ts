@@ -7,7 +7,15 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { newTunnelKeys } from '#server/platform/x25519'
 import { dnsmasqConf, keyFollower, nftRuleset, peerConf, wireguardConf } from '#core/export'
 import { readRunning } from '#core/ingest'
-import { BLANK_PORT, lineMtu, shareOf, tunnelRoom, type Peer, type Plan, type Tunnel } from '#core/model'
+import {
+  BLANK_PORT,
+  uplinkMtu,
+  uplinkShare,
+  tunnelRoom,
+  type Peer,
+  type Plan,
+  type Tunnel,
+} from '#core/model'
 import { site, the } from '../plans'
 import { startWireguard } from './build'
 import { whyNot, whyNoTunnels } from './twin'
@@ -205,7 +213,7 @@ describe.skipIf(noTunnels !== null)(
         })
         const [tunnel] = plan.tunnels as [Tunnel]
         const { most } = tunnelRoom(plan, tunnel)
-        const mtu = lineMtu(plan.uplinks[0]!)
+        const mtu = uplinkMtu(plan.uplinks[0]!)
         await clear()
         await joined('wan1', 'e0')
         const away =
@@ -345,7 +353,7 @@ describe.skipIf(noTwin !== null)('lines that share', () => {
       ['line', 0.7, a],
       ['third', 0.25, c],
     ] as const) {
-      const share = shareOf(plan.uplinks, the(plan.uplinks, id)) / 100
+      const share = uplinkShare(plan.uplinks, the(plan.uplinks, id)) / 100
       expect(share).toBeCloseTo(of)
       expect(Math.abs(took - senders * share)).toBeLessThan(4.5 * Math.sqrt(senders * share * (1 - share)))
     }

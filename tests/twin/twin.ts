@@ -15,7 +15,15 @@ import {
   routerSix,
   type Ipv4,
 } from '#core/address'
-import { DARK, indexPlan, knownAs, mapsOf, meantBy, prefixSix, type Plan } from '#core/model'
+import {
+  DARK,
+  indexPlan,
+  translateSource,
+  mapsOf,
+  translateDestination,
+  prefixSix,
+  type Plan,
+} from '#core/model'
 import { includes } from '#core/filter'
 import {
   callFromInside,
@@ -600,7 +608,7 @@ function placesOf(
         const own = addresses.get(keyOf(host)) ?? null
         const tunnel = plan.tunnels.find((t) => t.peers.some((p) => other.name === peerKey(p.id)))
         if (own === null || own.includes(':') || !tunnel) return own
-        const known = knownAs(mapsOf(tunnel), ipOf(own))
+        const known = translateSource(mapsOf(tunnel), ipOf(own))
         const sends = tunnel.peers
           .filter((p) => other.name === peerKey(p.id))
           .flatMap((p) => p.theirAllowed)
@@ -688,7 +696,7 @@ function familyFour(plan: Plan, weather: readonly string[], places: readonly Pla
     site: openSite(indexPlan(plan), weather),
     places,
     toEngine: (text) =>
-      meantBy(
+      translateDestination(
         plan.tunnels.flatMap((t) => mapsOf(t)),
         ipOf(text),
       ),

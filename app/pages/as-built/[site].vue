@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { ADDRESS_COLUMNS, addressRows, PORT_COLUMNS, portRows } from '#core/export'
-import { ruledWhole } from '#core/model'
+import { expandPairDefaults } from '#core/model'
 import PennantMark from '~/components/PennantMark.vue'
 import { useProofLines } from '~/composables/proof-lines'
 import { useAnalysis } from '~/stores/analysis'
@@ -44,7 +44,11 @@ const servicesOf = (ids: readonly string[]) =>
     : ids.map((id) => document.value?.services.find((s) => s.id === id)?.name ?? id).join(', ')
 const rules = computed(() =>
   (document.value?.policies ?? []).flatMap((p) =>
-    ruledWhole(p).rules.map((r, i) => ({ n: i + 1, rule: r, device: names.value?.device(p.deviceId) ?? '' })),
+    expandPairDefaults(p).rules.map((r, i) => ({
+      n: i + 1,
+      rule: r,
+      device: names.value?.device(p.deviceId) ?? '',
+    })),
   ),
 )
 const serials = computed(() =>

@@ -5,7 +5,7 @@ import {
   firstFreeAddress,
   freshId,
   proposeNetwork,
-  type Fixed,
+  type StaticAssignment,
   type Network,
   type Plan,
 } from '#core/model'
@@ -45,7 +45,7 @@ const fixedColumns = useFixedColumns(() => network.value?.id ?? '')
 const findings = computed(() => (analysis.analysis?.findings ?? []).filter((f) => f.sheet === 'addresses'))
 const trouble = (row: Network, key: string) =>
   findings.value.some((f) => f.severity === 'blocker' && f.place[1] === row.id && f.place[2] === key)
-const fixedTrouble = (row: Fixed) =>
+const fixedTrouble = (row: StaticAssignment) =>
   findings.value.some((f) => f.severity === 'blocker' && f.place[3] === row.id)
 
 const focusAt = computed(() =>
@@ -152,7 +152,7 @@ function addFixed(home: Network): void {
       })
   })
 }
-function removeFixed(home: Network, gone: Fixed): void {
+function removeFixed(home: Network, gone: StaticAssignment): void {
   plan.edit(`${home.name}: ${gone.ip} freed`, '', (draft) => {
     const network = draft.networks.find((n) => n.id === home.id)
     if (network) network.fixed = network.fixed.filter((f) => f.id !== gone.id)

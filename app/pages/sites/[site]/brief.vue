@@ -8,7 +8,7 @@ import {
   type MissingFact,
 } from '#core/brief'
 import { groupBy } from '#core/util'
-import { addLine, freshId, removeLine } from '#core/model'
+import { addUplink, freshId, removeUplink } from '#core/model'
 import ListTable from '~/components/ListTable.vue'
 import PartTabs from '~/components/PartTabs.vue'
 import UndoRedo from '~/components/UndoRedo.vue'
@@ -127,7 +127,7 @@ const addExisting = () =>
 const lineProblems = ref('')
 function newLine(): void {
   if (!plan.draft) return
-  const result = addLine(plan.draft, `Line ${plan.draft.uplinks.length + 1}`)
+  const result = addUplink(plan.draft, `Line ${plan.draft.uplinks.length + 1}`)
   lineProblems.value = result.ok ? '' : `No line was added: ${result.problems.map(sentenceOf).join('; ')}.`
   if (result.ok) plan.change('line added', '', () => result.value)
 }
@@ -300,7 +300,7 @@ const lineTrouble = (row: { id: string }, key: string) =>
         :focus-at="moreAt"
         :trouble="lineTrouble"
         @add="newLine"
-        @remove="(u) => plan.change(`line ${u.name} removed`, '', (now) => removeLine(now, u.id))"
+        @remove="(u) => plan.change(`line ${u.name} removed`, '', (now) => removeUplink(now, u.id))"
       />
       <template v-if="cellularLines.length > 0">
         <ListTable

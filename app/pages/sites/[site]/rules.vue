@@ -91,7 +91,7 @@ watch(
   },
   { immediate: true },
 )
-const meantBy = (rule: Rule): Intent[] =>
+const intentsOfRule = (rule: Rule): Intent[] =>
   (hits.value.get(rule.id)?.meant ?? []).flatMap((id) => intents.value.find((i) => i.id === id) ?? [])
 /** Tests try what an intent wants, and that nothing else passes from a network. */
 function testsOfRule(rule: Rule): AcceptanceTest[] {
@@ -106,7 +106,7 @@ const hitBy = computed(() =>
   row.value && plan.draft ? testsOfRule(row.value).map((t) => testWords(t, plan.draft as Plan).title) : [],
 )
 function reasonWords(rule: Rule): string {
-  const [mine, tests] = [meantBy(rule), count(testsOfRule(rule).length, 'test')]
+  const [mine, tests] = [intentsOfRule(rule), count(testsOfRule(rule).length, 'test')]
   if (mine.length === 0) return rule.action === 'accept' ? `${tests} · no intent` : tests
   return `${tests} · ${mine.length === 1 ? (mine[0]?.note ?? '') : count(mine.length, 'intent')}`
 }
@@ -463,10 +463,10 @@ function take(): void {
             @change="setNote(row, ($event.target as HTMLInputElement).value)"
         /></label>
         <span class="soft"
-          ><template v-if="meantBy(row).length > 0"
+          ><template v-if="intentsOfRule(row).length > 0"
             >For:
             {{
-              meantBy(row)
+              intentsOfRule(row)
                 .map((i) => i.note || i.id)
                 .join('; ')
             }}. </template

@@ -20,10 +20,10 @@ import {
 import {
   DARK,
   freshId,
-  groupOf,
-  linesInOrder,
-  nextLine,
-  shareOf,
+  uplinkGroup,
+  uplinksInOrder,
+  nextUplink,
+  uplinkShare,
   signalOf,
   type Intent,
   type Uplink,
@@ -56,15 +56,15 @@ const analysis = useAnalysis()
 const site = useSite()
 const { place } = usePointer()
 
-const lines = computed(() => (plan.draft ? linesInOrder(plan.draft) : []))
+const lines = computed(() => (plan.draft ? uplinksInOrder(plan.draft) : []))
 const chosen = ref('')
 const line = computed(() => lines.value.find((u) => u.id === chosen.value) ?? lines.value[0])
-const backup = computed(() => (line.value ? nextLine(lines.value, line.value) : undefined))
-const sharing = computed(() => (lines.value[0] ? groupOf(lines.value, lines.value[0]) : []))
+const backup = computed(() => (line.value ? nextUplink(lines.value, line.value) : undefined))
+const sharing = computed(() => (lines.value[0] ? uplinkGroup(lines.value, lines.value[0]) : []))
 const waits = (u: Uplink) => u.priority !== lines.value[0]?.priority
 /** What a line takes when it is its group's turn; nothing where it shares with nobody. */
 const shareWords = (u: Uplink) =>
-  groupOf(lines.value, u).length > 1 ? `${Math.round(shareOf(lines.value, u))} % of new flows` : ''
+  uplinkGroup(lines.value, u).length > 1 ? `${Math.round(uplinkShare(lines.value, u))} % of new flows` : ''
 const findings = computed(() => (analysis.analysis?.findings ?? []).filter((f) => f.sheet === 'uplinks'))
 const trouble = (row: { readonly id: string }, key: string) =>
   findings.value.some(
