@@ -397,6 +397,7 @@ describe('any plan, in any weather', () => {
       'a prefix the far end knows a network by',
       (p) => void p.tunnels[0]!.mapped.push({ id: 'm', inside: '10.9.10.0/24', outside: '10.99.10.0/24' }),
     ],
+    ['the number of a VLAN', (p) => void (the(p.networks, 'staff').vlan = 11)],
   ]
   // What tells addresses apart is the same before and after each but the first: only who has them, and by
   // which way they are, is not.
