@@ -325,10 +325,9 @@ function benchPings({ busyPlan, computeMatrix, indexPlan, openSite }) {
 /**
  * Many large sites, one after another in one process, and shared out among as many processes as there are
  * processors.
- * Each has one
- * thread, as a batch that fills all processors is best run: else a process alone has the collector and the
- * compiler on another
- * processor, and has to share that with its neighbour when there is one.
+ * Each has one thread, as a batch that fills all processors is best run: else a process alone has the
+ * collector and the compiler on another processor, and has to share that with its neighbour when there is
+ * one.
  */
 async function benchBatch(core) {
   const [warm, each] = [15, 30]

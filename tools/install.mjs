@@ -105,8 +105,8 @@ const isThere = (name) =>
 
 /**
  * Debian packages that are missing, installed where we may, listed where we may not.
- * What only the kernel twin needs is
- * installed where we may; where we may not, the twin says that it was skipped.
+ * What only the kernel twin needs is installed where we may; where we may not, the twin says that it was
+ * skipped.
  */
 export async function ensureDebian({ browser, twin = false }) {
   const forTwin =

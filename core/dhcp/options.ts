@@ -29,10 +29,10 @@ export function addressList(addresses: readonly string[], place = ''): Result<st
 
 /**
  * Value of a discovery option for a controller. 138 carries its addresses, 143 a list of URIs with a
- * two-octet length
- * before each, 43 one encapsulated sub-option 1 with the address (its meaning is the vendor's; ours is the
- * address).
- * Worked: 143 and 10.61.0.5 -> URI https://10.61.0.5 with length 0011. Errors: those of an address, too-long.
+ * two-octet length before each, 43 one encapsulated sub-option 1 with the address (its meaning is the
+ * vendor's; ours is the address).
+ * Worked: 143 and 10.61.0.5 -> URI https://10.61.0.5 with length 0011.
+ * Errors: those of an address, too-long.
  */
 export function discoveryOption(option: DiscoveryOption, controller: string, place = ''): Result<string> {
   const address = addressList([controller], place)

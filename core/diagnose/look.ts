@@ -18,19 +18,12 @@ export type Look =
 
 /**
  * What was seen there.
- * Of an address:
- * `none` (169.254), `foreign` (of no network of the plan), or a network's id.
- * Of a link:
- * `none`, or
- * Mb/s.
+ * Of an address: `none` (169.254), `foreign` (of no network of the plan), or a network's id.
+ * Of a link: `none`, or Mb/s.
  * Of a MAC: a port's id, or `nowhere`.
- * Of a line:
- * `none`, `planned`, `private`, or `ours` (of a network of the site's own).
- * Of a
- * handshake:
- * `recent`, `refused` (packets arrive and are not answered), or `silent`.
- * Of a flow:
- * `passes` or `stopped`.
+ * Of a line: `none`, `planned`, `private`, or `ours` (of a network of the site's own).
+ * Of a handshake: `recent`, `refused` (packets arrive and are not answered), or `silent`.
+ * Of a flow: `passes` or `stopped`.
  */
 export type Fact = Look & { readonly got: string }
 

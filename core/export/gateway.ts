@@ -287,9 +287,8 @@ export const shareMark = (group: number, place: number): number => place << (16 
 const shareMask = (group: number): number => shareMark(group, 31)
 
 /**
- * Intervals of a hash of the sender, each with its mark: one line of each group, so that whoever begins from
- * one address stays with
- * one line of the group whose turn it is.
+ * Intervals of a hash of the sender, each with its mark: one line of each group, so that whoever begins
+ * from one address stays with one line of the group whose turn it is.
  * Of one group the intervals are the weights themselves; of several, their parts of 2^20.
  */
 function sharesOf(lines: readonly Uplink[]): {
@@ -499,10 +498,9 @@ export function nftRuleset(plan: Plan, deviceId: string): string | null {
 /**
  * Addresses of the VLAN, routed and tunnel interfaces, the planned routes and the choice between lines, as
  * lines for `ip -batch`.
- * The
- * lines' own addresses come from their providers, and with each its default route: in the main table with the
- * line's place as
- * metric, and in the table of `lineMark`, and of each policy route that names the line.
+ * The lines' own addresses come from their providers, and with each its default route: in the main table
+ * with the line's place as metric, and in the table of `lineMark`, and of each policy route that names the
+ * line.
  */
 export function ipBatch(plan: Plan, deviceId: string): string {
   const names = namesOf(plan, deviceId)

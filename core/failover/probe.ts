@@ -97,9 +97,8 @@ const TIMEOUTS = [0.5, 1, 2, 3]
 /**
  * The gentlest settings that grant a wish: of those with the longest period, the one with the fewest false
  * alarms.
- * Where none
- * does, `best` is the quietest that keeps the outage, which proves it: all usual periods, time-outs and
- * counts are tried.
+ * Where none does, `best` is the quietest that keeps the outage, which proves it: all usual periods,
+ * time-outs and counts are tried.
  */
 export function fitProbe(
   probe: Probe,

@@ -55,9 +55,9 @@ export type PortRegistry = Readonly<Record<string, readonly string[]>>
 /**
  * What a name of the registry stands for: every port that it is assigned, tcp and udp; one of them alone
  * where it says so, `ntp/udp`.
- * Null where
- * the registry has no such name.
- * Many names are assigned both though one is used (RFC 6335 section 7.2): that is for the planner to narrow.
+ * Null where the registry has no such name.
+ * Many names are assigned both though one is used (RFC 6335 section 7.2): that is for the planner to
+ * narrow.
  */
 export function registered(registry: PortRegistry, name: string): readonly ServiceEntry[] | null {
   const [asked = '', only] = name.trim().toLowerCase().split('/')

@@ -152,11 +152,9 @@ function peerOf(
 const MOST_CHARACTERS = 200_000
 
 /**
- * A file for `wg-quick` or `wg setconf`, as a tunnel of a gateway. @param name of the tunnel @param deviceId
- * the gateway
- * Errors, each with its line: conf-syntax (also for what stands twice), conf-no-interface, conf-no-key,
- * not-a-key, not-prefix,
- * not-an-endpoint, not-allowed, too-large.
+ * A file for `wg-quick` or `wg setconf`, as a tunnel of a gateway. @param name of the tunnel @param
+ * deviceId the gateway Errors, each with its line: conf-syntax (also for what stands twice),
+ * conf-no-interface, conf-no-key, not-a-key, not-prefix, not-an-endpoint, not-allowed, too-large.
  */
 export function readWireguardConf(
   plan: Plan,

@@ -44,8 +44,7 @@ export interface Layer2 {
   readonly vlanGraph: VlanGraph
   /**
    * Number of the broadcast domain of a node: nodes of one number hear each other both ways.
-   * Negative, and its own, where
-   * nothing leads; NaN, equal to nothing, where the device is gone.
+   * Negative, and its own, where nothing leads; NaN, equal to nothing, where the device is gone.
    */
   broadcastDomain(node: string): number
   /** Frames leaving a node, one hop at a time. */

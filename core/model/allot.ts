@@ -173,9 +173,9 @@ export function networkIn(
 }
 
 /**
- * A network with everything in it carried to another subnet: each address keeps its place from the start; one
- * that no
- * longer has a place takes the lowest free one, and a pool that no longer fits becomes the usual one.
+ * A network with everything in it carried to another subnet: each address keeps its place from the start;
+ * one that no longer has a place takes the lowest free one, and a pool that no longer fits becomes the
+ * usual one.
  */
 export function moveNetwork(network: Network, to: Prefix4): Network {
   const from = orNull(parsePrefix4(network.subnet))

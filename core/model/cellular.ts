@@ -26,8 +26,8 @@ export function luhn(digits: string): number {
 
 /**
  * Reads the number printed on a SIM: 89, then the country's code, the issuer and the account, 18 to 20
- * digits, the last of which checks
- * the rest. Errors: not-a-sim; wrong-check.
+ * digits, the last of which checks the rest.
+ * Errors: not-a-sim; wrong-check.
  */
 export function parseSim(text: string, place = ''): Result<string> {
   const digits = text.replaceAll(/[\s-]/g, '')

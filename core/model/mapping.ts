@@ -65,8 +65,8 @@ function freePrefix(length: number, taken: readonly Prefix4[]): Prefix4 | null {
 
 /**
  * Two networks with the same addresses at both ends of a tunnel are told apart: ours is known there by one
- * free prefix, theirs here by another, and
- * each end translates its own. The far end has to be told both.
+ * free prefix, theirs here by another, and each end translates its own.
+ * The far end has to be told both.
  * Problems: no-such-peer; no-clash where the peer has nothing of that network's addresses; no-room.
  */
 export function mapApart(

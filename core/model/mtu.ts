@@ -24,8 +24,8 @@ export interface TunnelRoom {
 /**
  * Room in a tunnel.
  * A peer is called by IPv6 where its address is one; whoever dials a name may come by IPv6 as soon as a
- * provider
- * delegates a prefix. Worked: over PPPoE and IPv4 1492 - 60 = 1432; by IPv6 1492 - 80 = 1412.
+ * provider delegates a prefix.
+ * Worked: over PPPoE and IPv4 1492 - 60 = 1432; by IPv6 1492 - 80 = 1412.
  */
 export function tunnelRoom(plan: Pick<Plan, 'uplinks'>, tunnel: Tunnel): TunnelRoom {
   const lines = plan.uplinks.filter((u) => u.deviceId === tunnel.deviceId)

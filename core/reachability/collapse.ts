@@ -34,8 +34,7 @@ function cellFingerprint(cell: MatrixCell | undefined): string {
 
 /**
  * The keys of a grid in bands, in drawing order; each by itself where `alike` is false.
- * `more` says what else tells two cells
- * apart, such as what was observed of them.
+ * `more` says what else tells two cells apart, such as what was observed of them.
  */
 export function groupEqualRows(
   grid: ReachabilityMatrix,

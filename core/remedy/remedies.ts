@@ -79,8 +79,7 @@ function asideOf(before: ReachabilityMatrix, after: ReachabilityMatrix): FlowCha
 /**
  * The smallest changes that satisfy an intent under a weather, the best first: fewest changes, then least
  * aside.
- * Empty where the
- * intent is satisfied, where nobody is there to ask it, or where no two candidates do.
+ * Empty where the intent is satisfied, where nobody is there to ask it, or where no two candidates do.
  */
 export function remediesFor(plan: Plan, intentId: string, weather: Weather): Remedy[] {
   const intent = plan.intents.find((i) => i.id === intentId)

@@ -1,8 +1,7 @@
 /**
  * Keeps the newest answer about each site under a mark that changes whenever what the answer was made from
  * does.
- * The mark is
- * read before the answer is made, so an answer is never older than its mark.
+ * The mark is read before the answer is made, so an answer is never older than its mark.
  */
 export function keeper<T>(most = 256): (siteId: number, mark: string, make: () => Promise<T>) => Promise<T> {
   const kept = new Map<number, { readonly mark: string; readonly answer: T }>()

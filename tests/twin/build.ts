@@ -746,8 +746,7 @@ const PLAIN = /^ip -n (\S+) ((?:link|addr|route) [^|&>;"'$]*)$/
 /**
  * The same commands in fewer processes: namespaces and cables first, all at once, then what follows one
  * another by namespace.
- * Within one
- * namespace the order stays; between two, once the cables are there, it says nothing.
+ * Within one namespace the order stays; between two, once the cables are there, it says nothing.
  */
 function inBatches(lines: readonly string[]): string[] {
   const cables = lines.filter((l) => l.startsWith('ip link add'))

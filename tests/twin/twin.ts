@@ -207,15 +207,14 @@ export async function compareWithKernel(
 const STANDING = 3
 
 /**
- * Single failures, of which most need no twin of their own: both ends of a broken cable, or of each cable of
- * a dead device, hear nothing (nft at
- * their ingress, since a cable set down is up again only after a second or two), whoever has an address by
- * DHCP or of its own making gives it
- * back and asks anew, and all is probed.
+ * Single failures, of which most need no twin of their own: both ends of a broken cable, or of each cable
+ * of a dead device, hear nothing (nft at their ingress, since a cable set down is up again only after a
+ * second or two), whoever has an address by DHCP or of its own making gives it back and asks anew, and all
+ * is probed.
  * Where a failure changes nothing that the twin has, such as the cable of a socket that others stand for,
  * what the kernel said when all was well is compared with what the engine says now.
- * `seen` gets each answer; null for one that only a twin built under it can show: gateways, lines, and cables
- * that take addresses along.
+ * `seen` gets each answer; null for one that only a twin built under it can show: gateways, lines, and
+ * cables that take addresses along.
  */
 export async function compareEach(
   given: Plan,

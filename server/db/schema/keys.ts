@@ -3,8 +3,8 @@ import { sites } from './plans'
 
 /**
  * Private keys of tunnels and peers that were made here, sealed; who made each, and who was last shown it.
- * A peer that changes its key has two, and
- * one that is no longer in the plan stays until the next is made, so that an undo finds it.
+ * A peer that changes its key has two, and one that is no longer in the plan stays until the next is made,
+ * so that an undo finds it.
  */
 export const tunnelKeys = pgTable(
   'tunnel_keys',
