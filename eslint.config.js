@@ -1,6 +1,7 @@
 import js from '@eslint/js'
 import vue from 'eslint-plugin-vue'
 import ts from 'typescript-eslint'
+import project from './tools/lint-rules.mjs'
 
 const noClock = [
   {
@@ -58,6 +59,7 @@ export default ts.config(
   ...vue.configs['flat/essential'],
   { files: ['**/*.vue'], languageOptions: { parserOptions: { parser: ts.parser } } },
   {
+    plugins: { project },
     rules: {
       'no-undef': 'off', // TypeScript knows better.
       '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_', varsIgnorePattern: '^_' }],
@@ -68,6 +70,7 @@ export default ts.config(
       'vue/multi-word-component-names': 'off',
       'no-nested-ternary': 'error',
       'max-params': ['error', 5],
+      'project/name-length': 'error',
       // The formatter breaks lines at 110 columns; this is for what it cannot break.
       'max-len': ['error', { code: 120 }],
     },

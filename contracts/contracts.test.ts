@@ -45,10 +45,10 @@ describe('a site file', () => {
   })
 
   it('names the place of everything wrong', () => {
-    const plan = site((p) => {
-      the(p.networks, 'staff').gateway = '10.61.2.300'
-      the(p.networks, 'servers').subnet = '10.9.20.1/24'
-      the(p.networks, 'servers').vlan = 5000
+    const plan = site((plan) => {
+      the(plan.networks, 'staff').gateway = '10.61.2.300'
+      the(plan.networks, 'servers').subnet = '10.9.20.1/24'
+      the(plan.networks, 'servers').vlan = 5000
     })
     expect(told(parsePlan(plan))).toEqual([
       'networks[1].gateway: not-ipv4',
@@ -62,8 +62,8 @@ describe('a site file', () => {
     expect(
       told(parsePlan(site((p) => void p.networks.push(structuredClone(the(p.networks, 'staff')))))),
     ).toEqual(['networks[3].id: id-twice'])
-    const twice = site((p) => {
-      const { fixed } = the(p.networks, 'servers')
+    const twice = site((plan) => {
+      const { fixed } = the(plan.networks, 'servers')
       fixed.push({ ...structuredClone(fixed[0]!), ip: '10.9.20.11' })
     })
     expect(told(parsePlan(twice))).toEqual(['networks[2].fixed[1].id: id-twice'])
@@ -132,10 +132,10 @@ describe('a patch between two documents', () => {
       .filter((text) => !/__proto__|prototype/.test(text))
       .map((text) => JSON.parse(text) as unknown)
     fc.assert(
-      fc.property(inner, inner, inner, (a, b, shared) => {
+      fc.property(inner, inner, inner, (first, second, shared) => {
         const [before, after] = [
-          { 'a/b': a, shared, list: [shared, a, b] },
-          { 'a/b': b, shared, list: [shared, b, b] },
+          { 'a/b': first, shared, list: [shared, first, second] },
+          { 'a/b': second, shared, list: [shared, second, second] },
         ]
         const patch = patchBetween(before, after)
         expect(

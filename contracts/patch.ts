@@ -5,9 +5,9 @@ type Fields = Readonly<Record<string, unknown>>
 const isFields = (value: unknown): value is Fields =>
   typeof value === 'object' && value !== null && !Array.isArray(value)
 const pointer = (key: string): string => `/${key.replaceAll('~', '~0').replaceAll('/', '~1')}`
-const alikeKeys = (a: Fields, b: Fields): boolean => {
-  const keys = Object.keys(a)
-  return keys.length === Object.keys(b).length && keys.every((key) => key in b)
+const alikeKeys = (first: Fields, second: Fields): boolean => {
+  const keys = Object.keys(first)
+  return keys.length === Object.keys(second).length && keys.every((key) => key in second)
 }
 
 /**

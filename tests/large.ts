@@ -22,8 +22,8 @@ export interface Size {
   readonly fixedEach: number
 }
 
-const row = (n: number, mode: (i: number) => PortMode) =>
-  Array.from({ length: n }, (_, i) => ({
+const row = (nth: number, mode: (i: number) => PortMode) =>
+  Array.from({ length: nth }, (_, i) => ({
     id: `p${i + 1}`,
     name: String(i + 1),
     mode: mode(i),
@@ -39,15 +39,15 @@ export function largePlan({ switches, portsEach, networks, fixedEach }: Size): P
   const vlans = Array.from({ length: networks }, (_, i) => 10 + i)
   const all: PortMode = { mode: 'trunk', native: vlans[0] ?? 10, tagged: vlans.slice(1) }
   // Each edge switch is sent what its hosts need, and no more.
-  const trunkOf = (s: number): PortMode => ({
+  const trunkOf = (switchNumber: number): PortMode => ({
     mode: 'trunk',
     native: vlans[0] ?? 10,
-    tagged: (s + 1) % networks === 0 ? [] : [vlans[(s + 1) % networks] ?? 10],
+    tagged: (switchNumber + 1) % networks === 0 ? [] : [vlans[(switchNumber + 1) % networks] ?? 10],
   })
-  const link = (a: string, ap: number, b: string, bp: number): Link => ({
-    id: `${a}.${ap}-${b}.${bp}`,
-    a: { deviceId: a, portId: `p${ap}` },
-    b: { deviceId: b, portId: `p${bp}` },
+  const link = (from: string, ap: number, to: string, bp: number): Link => ({
+    id: `${from}.${ap}-${to}.${bp}`,
+    a: { deviceId: from, portId: `p${ap}` },
+    b: { deviceId: to, portId: `p${bp}` },
     medium: { kind: 'copper', category: 'Cat6', lengthM: 20, run: 'indoor' },
     lag: null,
   })
@@ -109,10 +109,10 @@ export function largePlan({ switches, portsEach, networks, fixedEach }: Size): P
     )
     links.push(link(id, 2, hosts, 1))
   }
-  const fixed = (n: number): StaticAssignment[] =>
+  const fixed = (nth: number): StaticAssignment[] =>
     Array.from({ length: fixedEach }, (_, i) => ({
       id: `f${i}`,
-      ip: formatIpv4(ipv4(0x0a000000 + n * 0x10000 + 256 + i)),
+      ip: formatIpv4(ipv4(0x0a000000 + nth * 0x10000 + 256 + i)),
       name: `host ${i}`,
       deviceId: null,
       how: 'static',
@@ -154,21 +154,21 @@ export function largePlan({ switches, portsEach, networks, fixedEach }: Size): P
     forwards: [],
     tunnels: [],
     ipsec: [],
-    networks: vlans.map((vlan, n) => ({
+    networks: vlans.map((vlan, nth) => ({
       ...BLANK_NETWORK,
-      id: `n${n}`,
+      id: `n${nth}`,
       vlan,
-      name: `Network ${n}`,
-      subnet: `10.${n}.0.0/16`,
-      gateway: `10.${n}.0.1`,
+      name: `Network ${nth}`,
+      subnet: `10.${nth}.0.0/16`,
+      gateway: `10.${nth}.0.1`,
       routerId: 'gate',
       dhcp: 'serve',
-      pool: { from: `10.${n}.128.0`, to: `10.${n}.255.200` },
+      pool: { from: `10.${nth}.128.0`, to: `10.${nth}.255.200` },
       expected: 100,
       fixed:
-        n === 0
-          ? [...fixed(n), ...own(devices.filter((d) => d.kind === 'switch').map((d) => d.id))]
-          : fixed(n),
+        nth === 0
+          ? [...fixed(nth), ...own(devices.filter((d) => d.kind === 'switch').map((d) => d.id))]
+          : fixed(nth),
     })),
   }
 }
@@ -178,10 +178,10 @@ export function busyPlan(seed: number, rules: number, size: Size): Plan {
   const plan = largePlan(size)
   const next = chance(seed)
   const pick = (below: number) => Math.floor(next() * below)
-  const n = size.networks
+  const nth = size.networks
   const ids = USUAL_SERVICES.map((s) => s.id)
   const selector = (): Selector => {
-    const net = pick(n)
+    const net = pick(nth)
     return (
       [
         { kind: 'network', id: `n${net}` },
@@ -214,13 +214,13 @@ export function busyPlan(seed: number, rules: number, size: Size): Plan {
       pool: { from: `10.${i}.128.0`, to: `10.${i}.191.255` },
     })),
     devices: [
-      ...plan.devices.map((d) =>
-        d.id === 'gate'
+      ...plan.devices.map((device) =>
+        device.id === 'gate'
           ? {
-              ...d,
-              ports: d.ports.map((p) => (p.id === 'p1' ? { ...p, mode: { mode: 'wan' as const } } : p)),
+              ...device,
+              ports: device.ports.map((p) => (p.id === 'p1' ? { ...p, mode: { mode: 'wan' as const } } : p)),
             }
-          : d,
+          : device,
       ),
       {
         id: 'out',
@@ -262,10 +262,10 @@ export function busyPlan(seed: number, rules: number, size: Size): Plan {
       },
     ],
     policies: [{ deviceId: 'gate', forward: 'drop', input: 'drop', rules: list, pairs: [] }],
-    intents: Array.from({ length: n }, (_, i) => ({
+    intents: Array.from({ length: nth }, (_, i) => ({
       id: `i${i}`,
       from: { kind: 'network', id: `n${i}` },
-      to: i % 2 === 0 ? { kind: 'internet' } : { kind: 'network', id: `n${pick(n)}` },
+      to: i % 2 === 0 ? { kind: 'internet' } : { kind: 'network', id: `n${pick(nth)}` },
       services: services(),
       survives: [],
       log: false,

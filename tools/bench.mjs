@@ -14,8 +14,8 @@ import { say } from './say.mjs'
 import { startServer } from './server.mjs'
 
 const require = createRequire(import.meta.url)
-const quantile = (values, q) =>
-  [...values].sort((a, b) => a - b)[Math.min(values.length - 1, Math.floor(values.length * q))]
+const quantile = (values, share) =>
+  [...values].sort((a, b) => a - b)[Math.min(values.length - 1, Math.floor(values.length * share))]
 const median = (values) => quantile(values, 0.5)
 
 function line(what, value, unit, goal, holds) {
@@ -61,10 +61,10 @@ async function loadCore(scratch) {
 /** Many single edits of a gateway, as keystrokes make them; each is answered in full. */
 function benchCore({ analyse, computeMatrix, createEngine, gullhavenPlan }) {
   const plan = gullhavenPlan()
-  const edited = (n) => ({
+  const edited = (round) => ({
     ...plan,
     networks: plan.networks.map((net) =>
-      net.id === 'guests' ? { ...net, gateway: `10.61.6.${(n % 250) + 1}` } : net,
+      net.id === 'guests' ? { ...net, gateway: `10.61.6.${(round % 250) + 1}` } : net,
     ),
   })
   const time = (run) => {
@@ -82,8 +82,8 @@ function benchCore({ analyse, computeMatrix, createEngine, gullhavenPlan }) {
   line('one edit to new Lookout and grid, median', median(full), 'ms', '< 20', median(full) < 20)
   line('  the same, 95th percentile', quantile(full, 0.95), 'ms')
   const weather = plan.devices.filter((d) => d.kind !== 'hosts').map((d) => d.id)
-  const stormy = times(weather.length * 3, (n) =>
-    computeMatrix(engine.index(plan), [weather[n % weather.length]]),
+  const stormy = times(weather.length * 3, (round) =>
+    computeMatrix(engine.index(plan), [weather[round % weather.length]]),
   )
   line('one grid under one failure, median', median(stormy), 'ms')
   const answer = analyse(engine.index(plan), [])
@@ -104,16 +104,16 @@ function benchFifty({ analyse, applyChanges, busyPlan, createEngine }) {
       `${held.policies[0].rules.length} rules, ${held.intents.length} intents`,
   )
   const edits = {
-    'a rule': (n) => [
+    'a rule': (round) => [
       ['policies', 'gate', 'rules', held.policies[0].rules[30].id, 'action'],
       held.policies[0].rules[30].action,
-      ['accept', 'drop', 'reject'][n % 3],
+      ['accept', 'drop', 'reject'][round % 3],
     ],
     'an address': (n) => [['networks', 'n7', 'gateway'], held.networks[7].gateway, `10.7.0.${(n % 200) + 1}`],
-    'a port': (n) => [
+    'a port': (round) => [
       ['devices', 'sw9', 'ports', 'p5', 'mode'],
       held.devices.find((d) => d.id === 'sw9').ports[4].mode,
-      { mode: 'access', vlan: 10 + (n % 10) },
+      { mode: 'access', vlan: 10 + (round % 10) },
     ],
   }
   for (const [what, make] of Object.entries(edits)) {
@@ -153,18 +153,18 @@ function benchWired({ findWired, applyChanges, createEngine, largePlan }) {
     ],
     [
       'a port',
-      (n) => [
+      (round) => [
         ['devices', 'sw9', 'ports', 'p5', 'mode'],
         held.devices.find((d) => d.id === 'sw9').ports[4].mode,
-        { mode: 'access', vlan: 10 + (n % 64) },
+        { mode: 'access', vlan: 10 + (round % 64) },
       ],
     ],
     [
       'a cable',
-      (n) => [
+      (round) => [
         ['links', held.links[40].id, 'medium'],
         held.links[40].medium,
-        { ...held.links[40].medium, lengthM: 10 + (n % 80) },
+        { ...held.links[40].medium, lengthM: 10 + (round % 80) },
       ],
     ],
   ]
@@ -216,25 +216,25 @@ function benchBusy({ analyse, busyPlan, applyChanges, createEngine, singleFailur
     })
   const modeOf = (port) => held.devices.find((d) => d.id === 'sw9').ports.find((p) => p.id === port).mode
   const others = {
-    'a port with nobody on it': (n) => [
+    'a port with nobody on it': (round) => [
       ['devices', 'sw9', 'ports', 'p5', 'mode'],
       modeOf('p5'),
-      { mode: 'access', vlan: 10 + n },
+      { mode: 'access', vlan: 10 + round },
     ],
-    'a port, whose hosts change network': (n) => [
+    'a port, whose hosts change network': (round) => [
       ['devices', 'sw9', 'ports', 'p2', 'mode'],
       modeOf('p2'),
-      { mode: 'access', vlan: 30 + n },
+      { mode: 'access', vlan: 30 + round },
     ],
-    'the address of a host': (n) => [
+    'the address of a host': (round) => [
       ['networks', 'n7', 'fixed', 'f1', 'ip'],
       held.networks[7].fixed.find((f) => f.id === 'f1').ip,
-      `10.7.1.${9 + n}`,
+      `10.7.1.${9 + round}`,
     ],
-    'the gateway of a network': (n) => [
+    'the gateway of a network': (round) => [
       ['networks', 'n7', 'gateway'],
       held.networks[7].gateway,
-      `10.7.0.${2 + n}`,
+      `10.7.0.${2 + round}`,
     ],
   }
   const took = new Map(Object.keys(others).map((what) => [what, []]))
@@ -249,7 +249,7 @@ function benchBusy({ analyse, busyPlan, applyChanges, createEngine, singleFailur
     const answer = analyse(engine.index(held), [])
     text.push(time(() => JSON.stringify(answer)))
     for (const [what, make] of Object.entries(others))
-      for (const m of [0, 1]) took.get(what).push(edited(...make((2 * n + m) % 20)))
+      for (const match of [0, 1]) took.get(what).push(edited(...make((2 * n + match) % 20)))
   }
   const warm = (list) => median(list.slice(Math.floor(list.length / 4)))
   line('the whole answer, nothing remembered, median', warm(full), 'ms', '< 150', warm(full) < 150)
@@ -415,8 +415,8 @@ function benchGrowth({ analyse, busyPlan, createEngine, singleFailures, impactOf
   const failures = singleFailures(plan)
   const index = createEngine().index(plan)
   impactOf(index, [])
-  row('failures', [10, 20, 40, 80], (n) =>
-    time(() => failures.slice(0, n).forEach((f) => impactOf(index, [f]))),
+  row('failures', [10, 20, 40, 80], (round) =>
+    time(() => failures.slice(0, round).forEach((f) => impactOf(index, [f]))),
   )
 }
 

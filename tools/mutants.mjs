@@ -106,8 +106,8 @@ export async function mutants(only = '') {
         '| in `core/` | what the engine would mean | caught by |',
         '| --- | --- | --- |',
         ...rows.map(
-          (r) =>
-            `| \`${r[0]}\` | ${r[1]} | ${r[2].startsWith('NOT') ? `**${r[2].toLowerCase()}**` : `\`${r[2]}\``} |`,
+          (row) =>
+            `| \`${row[0]}\` | ${row[1]} | ${row[2].startsWith('NOT') ? `**${row[2].toLowerCase()}**` : `\`${row[2]}\``} |`,
         ),
         '',
       ].join('\n'),

@@ -84,10 +84,10 @@ async function vitest(project, beside = false) {
     ],
     beside,
   )
-  const counts = readReport(file, (r) => ({
-    passed: r.numPassedTests,
-    failed: r.numFailedTests,
-    skipped: r.numPendingTests + r.numTodoTests,
+  const counts = readReport(file, (report) => ({
+    passed: report.numPassedTests,
+    failed: report.numFailedTests,
+    skipped: report.numPendingTests + report.numTodoTests,
   }))
   return [code !== 0 && counts.failed === 0 ? { ...counts, failed: 1 } : counts]
 }

@@ -92,11 +92,11 @@ const lengths = computed((): Length[] =>
     .map(({ network, prefix }) => {
       const left = Math.max(-2, x(prefix.base))
       const wrong = props.findings.some(
-        (f) =>
-          f.severity === 'blocker' &&
-          f.place[0] === 'networks' &&
-          f.place[1] === network.id &&
-          f.place[2] === 'subnet',
+        (finding) =>
+          finding.severity === 'blocker' &&
+          finding.place[0] === 'networks' &&
+          finding.place[1] === network.id &&
+          finding.place[2] === 'subnet',
       )
       return {
         network,
@@ -109,28 +109,28 @@ const lengths = computed((): Length[] =>
     .sort((a, b) => a.x - b.x),
 )
 const outside = computed(() =>
-  props.plan.networks.filter((n) => {
-    const prefix = read(n.subnet)
+  props.plan.networks.filter((network) => {
+    const prefix = read(network.subnet)
     return prefix !== null && !inBlock(prefix)
   }),
 )
 const gaps = computed(() => {
-  const b = block.value
-  if (!b) return []
+  const prefix = block.value
+  if (!prefix) return []
   return gapsIn(
-    b,
+    prefix,
     all.value.map((l) => l.prefix),
   )
     .filter((gap) => isShown(gap.from, gap.to + 1))
     .map((gap) => {
       const best = largestIn(gap)
       const left = Math.max(0, x(gap.from))
-      const w = Math.min(width.value, x(gap.to + 1)) - left
+      const pixels = Math.min(width.value, x(gap.to + 1)) - left
       const text = `free: one /${best.length} (${sizeOf(best.length).toLocaleString('en')} addresses), aligned`
       return {
         x: left,
-        w,
-        text: fitting(w, text, best.length),
+        w: pixels,
+        text: fitting(pixels, text, best.length),
         title: text,
       }
     })
@@ -140,8 +140,8 @@ const gaps = computed(() => {
 const strays = computed(() =>
   props.findings
     .filter((f) => f.code === 'A01')
-    .flatMap((f) => {
-      const network = props.plan.networks.find((n) => n.id === f.place[1])
+    .flatMap((finding) => {
+      const network = props.plan.networks.find((n) => n.id === finding.place[1])
       const ip = parseIpv4(network?.gateway ?? '')
       if (
         !network ||
@@ -165,10 +165,10 @@ const strays = computed(() =>
 )
 const taken = computed(() => all.value.reduce((sum, l) => sum + sizeOf(l.prefix.length), 0))
 const largest = computed(() => {
-  const b = block.value
-  const best = b
+  const prefix = block.value
+  const best = prefix
     ? gapsIn(
-        b,
+        prefix,
         all.value.map((l) => l.prefix),
       )
         .map(largestIn)
@@ -195,17 +195,18 @@ function aim(network: Network, prefix: Prefix4 | null): void {
   ghost.value = { network, prefix, result: placeNetwork(props.plan, network.id, prefix) }
 }
 function drop(): void {
-  const g = ghost.value
+  const group = ghost.value
   ghost.value = null
-  if (!g || g.network.subnet === formatPrefix4(g.prefix)) return
-  if (!g.result.ok) {
+  if (!group || group.network.subnet === formatPrefix4(group.prefix)) return
+  if (!group.result.ok) {
     refusedWords.value =
-      `${g.network.name} stays at ${g.network.subnet}: ` + `${g.result.problems.map(reasonOf).join('; ')}.`
+      `${group.network.name} stays at ${group.network.subnet}: ` +
+      `${group.result.problems.map(reasonOf).join('; ')}.`
     return
   }
   refusedWords.value = ''
-  says.value = wordsFor(g.network, g.prefix)
-  emit('lay', g.result.value, wordsFor(g.network, g.prefix))
+  says.value = wordsFor(group.network, group.prefix)
+  emit('lay', group.result.value, wordsFor(group.network, group.prefix))
 }
 function grab(event: PointerEvent, item: Length): void {
   emit('choose', item.network.id)
@@ -217,8 +218,8 @@ function grab(event: PointerEvent, item: Length): void {
   const resizes = start > item.x + item.w - EDGE && item.w > 2 * EDGE
   const grabbed = addressAt(start) - item.prefix.base
   let moved = false
-  const move = (e: PointerEvent) => {
-    const at = e.clientX - left
+  const move = (event: PointerEvent) => {
+    const at = event.clientX - left
     moved ||= Math.abs(at - start) > 3
     if (!moved || !block.value) return
     if (!resizes) aim(item.network, snapTo(block.value, addressAt(at) - grabbed, item.prefix.length))
@@ -227,11 +228,11 @@ function grab(event: PointerEvent, item: Length): void {
       aim(item.network, { base: networkOf(item.prefix.base, length), length })
     }
   }
-  const end = (e: PointerEvent) => {
+  const end = (event: PointerEvent) => {
     removeEventListener('pointermove', move)
     removeEventListener('pointerup', end)
     removeEventListener('pointercancel', end)
-    if (e.type === 'pointerup') drop()
+    if (event.type === 'pointerup') drop()
     else ghost.value = null
   }
   addEventListener('pointermove', move)

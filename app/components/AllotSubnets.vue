@@ -31,9 +31,9 @@ const left = ref(new Set<string>())
 const keyOf = (a: Allotment) => a.networkId ?? `need ${a.needId}`
 const moves = (a: Allotment) => a.what === 'new' || a.what === 'moved'
 const chosen = computed(() => rows.value.filter((a) => moves(a) && !left.value.has(keyOf(a))))
-function toggle(a: Allotment): void {
+function toggle(allotment: Allotment): void {
   const next = new Set(left.value)
-  if (!next.delete(keyOf(a))) next.add(keyOf(a))
+  if (!next.delete(keyOf(allotment))) next.add(keyOf(allotment))
   left.value = next
 }
 const policy = computed({
@@ -46,13 +46,14 @@ const policy = computed({
     ),
 })
 /** Addresses that are left for growth beyond what is asked. */
-const left_ = (a: Allotment) =>
-  a.after === null ? '—' : String(sizeOf(Number(a.after.split('/')[1])) - 3 - a.hosts)
+const left_ = (allotment: Allotment) =>
+  allotment.after === null ? '—' : String(sizeOf(Number(allotment.after.split('/')[1])) - 3 - allotment.hosts)
 const WHAT = { new: 'new', kept: 'stays', moved: 'moves', 'no-room': 'no room' } as const
-const why = (a: Allotment) => {
-  if (a.held === 'pinned') return 'chosen by hand'
-  if (a.held === 'adopted') return `${count(a.adopted, 'device')} adopted`
-  if (a.what === 'moved' && a.adopted > 0) return `${count(a.adopted, 'adopted device')} would move`
+const why = (allotment: Allotment) => {
+  if (allotment.held === 'pinned') return 'chosen by hand'
+  if (allotment.held === 'adopted') return `${count(allotment.adopted, 'device')} adopted`
+  if (allotment.what === 'moved' && allotment.adopted > 0)
+    return `${count(allotment.adopted, 'adopted device')} would move`
   return ''
 }
 function lay(): void {

@@ -30,12 +30,12 @@ watch(
   () => (choice.value = ''),
 )
 const choices = computed(() =>
-  props.plan.services.flatMap((s) =>
-    s.entries.map((e) => ({
-      key: `${e.proto} ${e.from}`,
-      name: `${s.name}, ${e.proto}${e.proto === 'icmp' ? '' : ` ${e.from}`}`,
-      proto: e.proto,
-      port: e.from,
+  props.plan.services.flatMap((service) =>
+    service.entries.map((entry) => ({
+      key: `${entry.proto} ${entry.from}`,
+      name: `${service.name}, ${entry.proto}${entry.proto === 'icmp' ? '' : ` ${entry.from}`}`,
+      proto: entry.proto,
+      port: entry.from,
     })),
   ),
 )
@@ -60,13 +60,13 @@ const keyOf = (id: string) =>
     ? id
     : props.plan.devices.find((d) => d.id === (id.split('~')[0] ?? id))?.wants
 const missed = computed(() =>
-  (analysis.analysis?.grid.verdicts ?? []).flatMap((v) => {
-    const intent = props.plan.intents.find((i) => i.id === v.intentId)
+  (analysis.analysis?.grid.verdicts ?? []).flatMap((verdict) => {
+    const intent = props.plan.intents.find((i) => i.id === verdict.intentId)
     return intent &&
-      v.example &&
-      keyOf(v.example.from) === props.cell.from &&
-      keyOf(v.example.to) === props.cell.to &&
-      !isNothing(v.missing)
+      verdict.example &&
+      keyOf(verdict.example.from) === props.cell.from &&
+      keyOf(verdict.example.to) === props.cell.to &&
+      !isNothing(verdict.missing)
       ? [intent]
       : []
   }),

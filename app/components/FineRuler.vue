@@ -36,20 +36,26 @@ const segments = computed(() => {
     return value === null ? [] : [{ ip: value, how }]
   })
   const scale = width.value / sizeOf(home.length)
-  return segmentsOf(home, { gateway: address(network.gateway), pool, fixed }).map((s) => {
-    const size = s.to - s.from + 1
-    const w = Math.max(2, size * scale)
-    return { ...s, size, x: (s.from - home.base) * scale, w, text: label(s.kind, size, w) }
+  return segmentsOf(home, { gateway: address(network.gateway), pool, fixed }).map((segment) => {
+    const size = segment.to - segment.from + 1
+    const pixels = Math.max(2, size * scale)
+    return {
+      ...segment,
+      size,
+      x: (segment.from - home.base) * scale,
+      w: pixels,
+      text: label(segment.kind, size, pixels),
+    }
   })
 })
 
-function label(kind: SegmentKind, size: number, w: number): string {
+function label(kind: SegmentKind, size: number, pixels: number): string {
   if (kind === 'pool') {
-    if (w > 130) return `pool, ${size} addresses`
-    if (w > 50) return `pool ${size}`
+    if (pixels > 130) return `pool, ${size} addresses`
+    if (pixels > 50) return `pool ${size}`
     return ''
   }
-  if (kind === 'free') return w > 70 ? `free ${size}` : ''
+  if (kind === 'free') return pixels > 70 ? `free ${size}` : ''
   return ''
 }
 const short = (ip: number) => shortAddress(formatIpv4(ipv4(ip)), props.network)

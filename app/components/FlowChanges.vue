@@ -13,9 +13,9 @@ const lines = computed(() => {
   const say = (verb: string, set: FlowChange['opened']) =>
     isNothing(set) ? [] : [`${verb} ${servicesText(set, props.plan.services)}`]
   return props.flows.map(
-    (f) =>
-      `${names.key(f.from)} to ${names.key(f.to)}: ` +
-      `${[...say('opened', f.opened), ...say('closed', f.closed)].join('; ')}`,
+    (change) =>
+      `${names.key(change.from)} to ${names.key(change.to)}: ` +
+      `${[...say('opened', change.opened), ...say('closed', change.closed)].join('; ')}`,
   )
 })
 </script>

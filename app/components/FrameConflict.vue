@@ -9,17 +9,17 @@ const plan = usePlan()
 const refusedAt = ref('')
 
 const sides = computed(() => {
-  const c = plan.conflict
-  if (!c || !plan.draft) return null
-  const mine = changesBetween(c.base, plan.draft)
-  const theirs = changesBetween(c.base, c.theirs.plan)
-  const plans = [plan.draft, c.theirs.plan, c.base]
+  const conflict = plan.conflict
+  if (!conflict || !plan.draft) return null
+  const mine = changesBetween(conflict.base, plan.draft)
+  const theirs = changesBetween(conflict.base, conflict.theirs.plan)
+  const plans = [plan.draft, conflict.theirs.plan, conflict.base]
   const key = (change: Change) => change.path.join('/')
   const clash = (change: Change, others: readonly Change[]) =>
     others.some((o) => key(o).startsWith(key(change)) || key(change).startsWith(key(o)))
   const lines = (list: readonly Change[], others: readonly Change[]) =>
     list.map((change) => ({ text: changeText(change, plans), both: clash(change, others) }))
-  return { c, mine: lines(mine, theirs), theirs: lines(theirs, mine) }
+  return { c: conflict, mine: lines(mine, theirs), theirs: lines(theirs, mine) }
 })
 
 function layMine(): void {

@@ -35,28 +35,28 @@ const entries = computed((): Entry[] => [
   },
   { name: looks.night ? 'Day' : 'Night watch', kind: 'command', act: () => (looks.night = !looks.night) },
   { name: 'Sites', kind: 'command', act: () => navigateTo('/') },
-  ...(plan.draft?.networks ?? []).map((n) => ({
-    name: `${n.name} ${n.vlan} ${n.subnet}`,
+  ...(plan.draft?.networks ?? []).map((network) => ({
+    name: `${network.name} ${network.vlan} ${network.subnet}`,
     kind: 'network',
     act: () => {
-      chosen.network = n.id
+      chosen.network = network.id
       return to('addresses')
     },
   })),
   ...(plan.draft?.devices ?? [])
     .filter((d) => d.kind !== 'cloud')
-    .map((d) => ({
-      name: d.name,
+    .map((device) => ({
+      name: device.name,
       kind: 'device',
       act: () => {
-        chosen.device = d.id
+        chosen.device = device.id
         return to('loom')
       },
     })),
-  ...(analysis.analysis?.findings ?? []).map((f) => ({
-    name: wordsOf(f).title,
-    kind: f.code,
-    act: () => goTo(f),
+  ...(analysis.analysis?.findings ?? []).map((finding) => ({
+    name: wordsOf(finding).title,
+    kind: finding.code,
+    act: () => goTo(finding),
   })),
 ])
 const MOST_SHOWN = 12

@@ -30,9 +30,9 @@ const things = computed(() => {
     },
     {
       kind: 'Tunnels',
-      items: draft.tunnels.flatMap((t) => [
-        { id: t.id, name: t.name },
-        ...t.peers.map((p) => ({ id: p.id, name: `${t.name}, ${p.name}` })),
+      items: draft.tunnels.flatMap((tunnel) => [
+        { id: tunnel.id, name: tunnel.name },
+        ...tunnel.peers.map((p) => ({ id: p.id, name: `${tunnel.name}, ${p.name}` })),
       ]),
     },
     {
@@ -43,9 +43,9 @@ const things = computed(() => {
     },
     { kind: 'Cables and radio links', items: draft.links.map((l) => ({ id: l.id, name: name(l.id) })) },
   ]
-    .map((g) => ({
-      ...g,
-      items: g.items.filter((i) => i.name.toLowerCase().includes(sought.value.trim().toLowerCase())),
+    .map((group) => ({
+      ...group,
+      items: group.items.filter((i) => i.name.toLowerCase().includes(sought.value.trim().toLowerCase())),
     }))
     .filter((g) => g.items.length > 0)
 })

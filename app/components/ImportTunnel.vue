@@ -55,7 +55,8 @@ async function add(): Promise<void> {
       return
     }
     plan.edit(`${found.tunnel.name}: its key`, '', (draft) => {
-      for (const t of draft.tunnels) if (t.id === found.tunnel.id) t.publicKey = answer.value.publicKey
+      for (const tunnel of draft.tunnels)
+        if (tunnel.id === found.tunnel.id) tunnel.publicKey = answer.value.publicKey
     })
     await plan.flush()
   }

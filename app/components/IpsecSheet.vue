@@ -50,11 +50,11 @@ function add(): void {
   plan.edit(
     'IPsec connection added',
     '',
-    (d) =>
-      void d.ipsec.push(
+    (draft) =>
+      void draft.ipsec.push(
         structuredClone({
           id,
-          name: `Connection ${d.ipsec.length + 1}`,
+          name: `Connection ${draft.ipsec.length + 1}`,
           deviceId: gateway.id,
           ours: { ...BLANK_IPSEC, starts: true },
           theirs: BLANK_IPSEC,
@@ -67,8 +67,8 @@ function rename(event: Event): void {
   const name = (event.target as HTMLInputElement).value.trim().slice(0, 60)
   const id = link.value?.id
   if (name !== '')
-    plan.edit(`connection named ${name}`, `ipsec ${id}`, (d) => {
-      for (const l of d.ipsec) if (l.id === id) l.name = name
+    plan.edit(`connection named ${name}`, `ipsec ${id}`, (draft) => {
+      for (const connection of draft.ipsec) if (connection.id === id) connection.name = name
     })
 }
 const remove = () =>

@@ -142,9 +142,11 @@ const drawn = computed((): DrawnBundle[] =>
   }),
 )
 const knots = computed(() =>
-  drawn.value.flatMap((b) =>
-    b.threads.flatMap((t) =>
-      t.knot && t.thread.knot ? [{ at: t.knot, thread: t.thread, stop: t.thread.knot }] : [],
+  drawn.value.flatMap((bundle) =>
+    bundle.threads.flatMap((drawn) =>
+      drawn.knot && drawn.thread.knot
+        ? [{ at: drawn.knot, thread: drawn.thread, stop: drawn.thread.knot }]
+        : [],
     ),
   ),
 )
@@ -158,17 +160,20 @@ const nodes = computed(() =>
 // A knot's label stands where it covers least: no device, and as few cables and port numbers as can be.
 const LABEL = { width: 266, height: 38 }
 const crowded = computed((): readonly Point[] =>
-  drawn.value.flatMap((b) => {
-    const along = b.line.flatMap((p, i) => {
-      const next = b.line[i + 1]
+  drawn.value.flatMap((bundle) => {
+    const along = bundle.line.flatMap((point, i) => {
+      const next = bundle.line[i + 1]
       return next
         ? Array.from({ length: 6 }, (_, k) => ({
-            x: p.x + ((next.x - p.x) * k) / 6,
-            y: p.y + ((next.y - p.y) * k) / 6,
+            x: point.x + ((next.x - point.x) * k) / 6,
+            y: point.y + ((next.y - point.y) * k) / 6,
           }))
-        : [p]
+        : [point]
     })
-    return [...along, { x: b.start.x + 14, y: b.start.y - (b.threads.length * THREAD_GAP) / 2 - 6 }]
+    return [
+      ...along,
+      { x: bundle.start.x + 14, y: bundle.start.y - (bundle.threads.length * THREAD_GAP) / 2 - 6 },
+    ]
   }),
 )
 function labelAt(knot: Point): Point {
@@ -177,22 +182,25 @@ function labelAt(knot: Point): Point {
   )
   const width = layout.value?.width ?? 0
   const inside = corners.map(({ x, y }) => ({ x: Math.max(0, Math.min(x, width - LABEL.width)), y }))
-  const cost = (p: Point) => {
-    const holds = (q: Point) =>
-      p.x <= q.x && q.x <= p.x + LABEL.width && p.y <= q.y && q.y <= p.y + LABEL.height
+  const cost = (point: Point) => {
+    const holds = (query: Point) =>
+      point.x <= query.x &&
+      query.x <= point.x + LABEL.width &&
+      point.y <= query.y &&
+      query.y <= point.y + LABEL.height
     const devices = nodes.value.filter(({ node, at }) => {
       const above = node.kind === 'bar' ? 32 : 0
       return (
-        p.x < at.x + Math.max(at.width, node.name.length * 6.4) &&
-        at.x < p.x + LABEL.width &&
-        p.y < at.y + at.height &&
-        at.y - above < p.y + LABEL.height
+        point.x < at.x + Math.max(at.width, node.name.length * 6.4) &&
+        at.x < point.x + LABEL.width &&
+        point.y < at.y + at.height &&
+        at.y - above < point.y + LABEL.height
       )
     }).length
     return (
       devices * 20 +
       crowded.value.filter(holds).length +
-      (p.y < 0 || p.y + LABEL.height > (layout.value?.height ?? 0) ? 100 : 0)
+      (point.y < 0 || point.y + LABEL.height > (layout.value?.height ?? 0) ? 100 : 0)
     )
   }
   return inside.reduce((best, p) => (cost(p) < cost(best) ? p : best), inside[0] as Point)

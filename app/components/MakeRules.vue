@@ -27,9 +27,9 @@ const noteOf = (id: string) => plan.draft?.intents.find((i) => i.id === id)?.not
 function lay(): void {
   // A rule that stays keeps its name and its note, and is written down if an intent of it is.
   const kept = new Map((policy.value?.rules ?? []).map((r) => [says(r), r]))
-  const rules = made.value.map((m) => {
-    const known = kept.get(says(m.rule))
-    return known ? { ...known, log: known.log || m.rule.log } : m.rule
+  const rules = made.value.map((generated) => {
+    const known = kept.get(says(generated.rule))
+    return known ? { ...known, log: known.log || generated.rule.log } : generated.rule
   })
   plan.edit(`rules made from ${count(plan.draft?.intents.length ?? 0, 'intent')}`, '', (draft) => {
     const home = draft.policies.find((p) => p.deviceId === props.deviceId)

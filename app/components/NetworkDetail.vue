@@ -66,7 +66,7 @@ const ranges = (text: string) =>
     .map((t) => t.trim())
     .filter((t) => t !== '')
 const home = computed(() => orNull(parsePrefix4(props.network.subnet)) ?? undefined)
-const n = computed(() => props.network)
+const ref = computed(() => props.network)
 
 const FIELDS: Readonly<Record<'dhcp' | 'clients' | 'six', readonly Field[]>> = {
   dhcp: [
@@ -74,7 +74,7 @@ const FIELDS: Readonly<Record<'dhcp' | 'clients' | 'six', readonly Field[]>> = {
       key: 'relayTo',
       name: 'Relay to',
       mono: true,
-      get: () => n.value.relayTo ?? '',
+      get: () => ref.value.relayTo ?? '',
       check: (t) => (t === '' ? [] : reasons(parseIpv4(t))),
       set: (d, t) => void (d.relayTo = t === '' ? null : t),
       hint: 'only for relay: a fixed address of this plan',
@@ -83,22 +83,22 @@ const FIELDS: Readonly<Record<'dhcp' | 'clients' | 'six', readonly Field[]>> = {
       key: 'lease',
       name: 'Lease, h',
       mono: true,
-      get: () => String(n.value.leaseS / 3600),
-      check: (t) =>
-        t === ''
-          ? [{ code: 'not-in-range', place: '', values: { text: t, least: 0.1, most: 8760 } }]
-          : isNumber(0.1, 8760)(t),
+      get: () => String(ref.value.leaseS / 3600),
+      check: (text) =>
+        text === ''
+          ? [{ code: 'not-in-range', place: '', values: { text: text, least: 0.1, most: 8760 } }]
+          : isNumber(0.1, 8760)(text),
       set: (d, t) => void (d.leaseS = Math.round(Number(t) * 3600)),
     },
     {
       key: 'exclusions',
       name: 'Not handed out',
       mono: true,
-      get: () => n.value.exclusions.map((e) => `${e.from}-${e.to}`).join(', '),
+      get: () => ref.value.exclusions.map((e) => `${e.from}-${e.to}`).join(', '),
       check: (t) => ranges(t).flatMap((r) => reasons(parseRange4(r, '', home.value))),
-      set: (d, t) =>
-        void (d.exclusions = ranges(t).flatMap((r) => {
-          const read = orNull(parseRange4(r, '', home.value))
+      set: (draft, text) =>
+        void (draft.exclusions = ranges(text).flatMap((range) => {
+          const read = orNull(parseRange4(range, '', home.value))
           return read ? [{ from: formatIpv4(read.from), to: formatIpv4(read.to) }] : []
         })),
       hint: 'ranges inside the pool, as .120-.129',
@@ -107,7 +107,7 @@ const FIELDS: Readonly<Record<'dhcp' | 'clients' | 'six', readonly Field[]>> = {
       key: 'dns',
       name: 'Name servers',
       mono: true,
-      get: () => n.value.options.dns.join(' '),
+      get: () => ref.value.options.dns.join(' '),
       check: eachIp,
       set: (d, t) => void (d.options.dns = list(t)),
       hint: 'empty: the gateway itself',
@@ -116,7 +116,7 @@ const FIELDS: Readonly<Record<'dhcp' | 'clients' | 'six', readonly Field[]>> = {
       key: 'ntp',
       name: 'Time servers',
       mono: true,
-      get: () => n.value.options.ntp.join(' '),
+      get: () => ref.value.options.ntp.join(' '),
       check: eachIp,
       set: (d, t) => void (d.options.ntp = list(t)),
     },
@@ -124,22 +124,22 @@ const FIELDS: Readonly<Record<'dhcp' | 'clients' | 'six', readonly Field[]>> = {
       key: 'domain',
       name: 'Domain',
       mono: true,
-      get: () => n.value.options.domain,
-      check: (t) =>
-        /^([a-z0-9-]{1,63}\.)*[a-z0-9-]{1,63}$|^$/i.test(t)
+      get: () => ref.value.options.domain,
+      check: (text) =>
+        /^([a-z0-9-]{1,63}\.)*[a-z0-9-]{1,63}$|^$/i.test(text)
           ? []
-          : [{ code: 'not-a-domain', place: '', values: { text: t } }],
+          : [{ code: 'not-a-domain', place: '', values: { text: text } }],
       set: (d, t) => void (d.options.domain = t),
     },
     {
       key: 'controller',
       name: 'Controller',
       mono: true,
-      get: () => n.value.options.controller?.address ?? '',
+      get: () => ref.value.options.controller?.address ?? '',
       check: (t) => (t === '' ? [] : reasons(parseIpv4(t))),
-      set: (d, t) =>
-        void (d.options.controller =
-          t === '' ? null : { option: d.options.controller?.option ?? 143, address: t }),
+      set: (draft, text) =>
+        void (draft.options.controller =
+          text === '' ? null : { option: draft.options.controller?.option ?? 143, address: text }),
       hint: 'told to devices that look for one',
     },
   ],
@@ -148,7 +148,7 @@ const FIELDS: Readonly<Record<'dhcp' | 'clients' | 'six', readonly Field[]>> = {
       key: 'growth',
       name: 'Growth, %',
       mono: true,
-      get: () => String(n.value.growthPct),
+      get: () => String(ref.value.growthPct),
       check: isNumber(0, 1000),
       set: (d, t) => void (d.growthPct = Number(t) || 0),
     },
@@ -156,7 +156,7 @@ const FIELDS: Readonly<Record<'dhcp' | 'clients' | 'six', readonly Field[]>> = {
       key: 'arrivals',
       name: 'Arrive in a busy hour',
       mono: true,
-      get: () => String(n.value.arrivalsPerH ?? ''),
+      get: () => String(ref.value.arrivalsPerH ?? ''),
       check: isNumber(0, 1_000_000),
       set: (d, t) => void (d.arrivalsPerH = t === '' ? null : Number(t)),
     },
@@ -164,7 +164,7 @@ const FIELDS: Readonly<Record<'dhcp' | 'clients' | 'six', readonly Field[]>> = {
       key: 'stay',
       name: 'Stay, h',
       mono: true,
-      get: () => String(n.value.stayH ?? ''),
+      get: () => String(ref.value.stayH ?? ''),
       check: isNumber(0, 8784),
       set: (d, t) => void (d.stayH = t === '' ? null : Number(t)),
     },
@@ -174,7 +174,7 @@ const FIELDS: Readonly<Record<'dhcp' | 'clients' | 'six', readonly Field[]>> = {
       key: 'prefix6',
       name: 'IPv6 prefix',
       mono: true,
-      get: () => n.value.prefix6 ?? '',
+      get: () => ref.value.prefix6 ?? '',
       check: (t) => (t === '' ? [] : reasons(parsePrefix6(t))),
       set: (d, t) => void (d.prefix6 = t === '' ? null : t),
       hint: 'usually a /64',
@@ -203,10 +203,10 @@ function leave(field: Field): void {
   delete typed[field.key]
 }
 
-const size = computed(() => poolSize(n.value))
-const timers = computed(() => leaseTimers(n.value.leaseS))
+const size = computed(() => poolSize(ref.value))
+const timers = computed(() => leaseTimers(ref.value.leaseS))
 const option = computed({
-  get: () => n.value.options.controller?.option ?? 143,
+  get: () => ref.value.options.controller?.option ?? 143,
   set: (value: 43 | 138 | 143) =>
     put(
       `option ${value}`,
@@ -214,28 +214,28 @@ const option = computed({
     ),
 })
 const wire = computed(() =>
-  n.value.options.controller
-    ? orNull(discoveryOption(n.value.options.controller.option, n.value.options.controller.address))
+  ref.value.options.controller
+    ? orNull(discoveryOption(ref.value.options.controller.option, ref.value.options.controller.address))
     : null,
 )
-const wanted = computed(() => grown(n.value.expected, n.value.growthPct))
+const wanted = computed(() => grown(ref.value.expected, ref.value.growthPct))
 const roomLeft = computed(() => (home.value ? sizeOf(home.value.length) - 3 - wanted.value : 0))
 const pool = computed(() =>
-  n.value.arrivalsPerH === null || n.value.stayH === null
+  ref.value.arrivalsPerH === null || ref.value.stayH === null
     ? null
-    : poolFor(offeredLoad(n.value.arrivalsPerH, n.value.stayH, n.value.leaseS / 3600), MOST_BLOCKED),
+    : poolFor(offeredLoad(ref.value.arrivalsPerH, ref.value.stayH, ref.value.leaseS / 3600), MOST_BLOCKED),
 )
 const mode6 = computed({
-  get: () => n.value.mode6,
+  get: () => ref.value.mode6,
   set: (value: Network['mode6']) => put(`IPv6 ${value}`, (d) => void (d.mode6 = value)),
 })
 const pinned = computed({
-  get: () => n.value.pinned,
+  get: () => ref.value.pinned,
   set: (value: boolean) => put(value ? 'pinned' : 'free to move', (d) => void (d.pinned = value)),
 })
 const proposed6 = computed(() => {
   const site = plan.draft?.site.prefix6 ? orNull(parsePrefix6(plan.draft.site.prefix6)) : null
-  const made = site && subnet6For(site, n.value.vlan)
+  const made = site && subnet6For(site, ref.value.vlan)
   return made ? formatPrefix6(made) : null
 })
 const MODES6 = {

@@ -74,34 +74,36 @@ watch(
   open,
   (now) => {
     if (!now) return
-    const m = plan.draft?.models.find((x) => x.name === props.name)
+    const model = plan.draft?.models.find((x) => x.name === props.name)
     Object.assign(
       form,
-      m
+      model
         ? {
-            name: m.name,
-            label: m.label,
-            kind: m.kind,
-            budget: String(m.poeBudgetW ?? ''),
-            idle: String(m.idleW),
-            factory: m.factory.kind,
-            address: 'address' in m.factory ? m.factory.address : '',
-            channel: m.factory.kind === 'channel' ? String(m.factory.channel) : '0',
-            stp: m.stp,
-            boot: String(m.bootS),
-            minFirmware: m.minFirmware,
-            plannedFirmware: m.plannedFirmware,
-            aps: String(m.capacity?.accessPoints ?? ''),
-            switches: String(m.capacity?.switches ?? ''),
-            inspection: String(m.inspectionMbps ?? ''),
-            lines: m.ports.map((g): Line => ({
-              names: g.names,
-              kind: g.kind,
-              speeds: g.speedsMbps.join(' '),
-              role: g.role,
-              locked: g.locked,
-              power: powerText(g),
-              watts: String(g.source?.standard === 'passive' ? g.source.mostW : (g.load?.typicalW ?? '')),
+            name: model.name,
+            label: model.label,
+            kind: model.kind,
+            budget: String(model.poeBudgetW ?? ''),
+            idle: String(model.idleW),
+            factory: model.factory.kind,
+            address: 'address' in model.factory ? model.factory.address : '',
+            channel: model.factory.kind === 'channel' ? String(model.factory.channel) : '0',
+            stp: model.stp,
+            boot: String(model.bootS),
+            minFirmware: model.minFirmware,
+            plannedFirmware: model.plannedFirmware,
+            aps: String(model.capacity?.accessPoints ?? ''),
+            switches: String(model.capacity?.switches ?? ''),
+            inspection: String(model.inspectionMbps ?? ''),
+            lines: model.ports.map((group): Line => ({
+              names: group.names,
+              kind: group.kind,
+              speeds: group.speedsMbps.join(' '),
+              role: group.role,
+              locked: group.locked,
+              power: powerText(group),
+              watts: String(
+                group.source?.standard === 'passive' ? group.source.mostW : (group.load?.typicalW ?? ''),
+              ),
             })),
           }
         : { name: '', label: '', lines: [blank()] },
@@ -168,15 +170,15 @@ const wrong = computed((): string => {
 function groupOf(line: Line): PortGroup {
   const number = Number(line.power.split(' ')[1])
   const watts = Number(line.watts) || 0
-  const v = Number(volts.value) || 24
+  const voltage = Number(volts.value) || 24
   return {
     names: line.names.trim(),
     kind: line.kind,
     speedsMbps: numbers(line.speeds),
     role: line.role,
     locked: line.locked,
-    source: sourceOf(line.power, v, watts, number),
-    load: loadOf(line.power, v, watts, number),
+    source: sourceOf(line.power, voltage, watts, number),
+    load: loadOf(line.power, voltage, watts, number),
   }
 }
 function factoryOf(): Factory {

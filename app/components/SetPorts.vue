@@ -91,8 +91,8 @@ const removeTemplate = (id: string) =>
     '',
     (draft) => void (draft.templates = draft.templates.filter((t) => t.id !== id)),
   )
-const lineOf = (names: string, m: PortMode) =>
-  `${names}: ${Object.values(modeText(m))
+const lineOf = (names: string, mode: PortMode) =>
+  `${names}: ${Object.values(modeText(mode))
     .filter((t) => t !== '')
     .join(' ')}`
 </script>

@@ -169,10 +169,10 @@ async function paste(event: ClipboardEvent): Promise<void> {
   const { default: Papa } = await import('papaparse')
   const cells = Papa.parse<string[]>(text, { delimiter: '\t' }).data
   session++
-  const laid = cells.flatMap((line, r) =>
-    line.map((cell, c) => ({
-      row: rowAt(at.row + r),
-      column: props.columns[at.column + c],
+  const laid = cells.flatMap((line, row) =>
+    line.map((cell, column) => ({
+      row: rowAt(at.row + row),
+      column: props.columns[at.column + column],
       cell: cell.trim(),
     })),
   )

@@ -22,11 +22,11 @@ function toggle(key: string): void {
 }
 const chosen = computed(() => proposals.value.filter((p) => !left.value.has(keyOf(p))))
 function lay(): void {
-  const changes = chosen.value.map((p): Change => ({
+  const changes = chosen.value.map((proposal): Change => ({
     kind: 'set',
-    path: ['devices', p.port.deviceId, 'ports', p.port.portId, 'mode'],
-    before: p.before as unknown as Json,
-    after: p.after as unknown as Json,
+    path: ['devices', proposal.port.deviceId, 'ports', proposal.port.portId, 'mode'],
+    before: proposal.before as unknown as Json,
+    after: proposal.after as unknown as Json,
   }))
   if (plan.apply(`trunks mended: ${count(changes.length, 'port')}`, changes)) open.value = false
 }

@@ -296,8 +296,10 @@ export function useEquipmentColumns(models: () => readonly string[]): readonly C
           row.id,
           session,
           `serial ${text}`,
-          (b) =>
-            void (b.serial = NOTHING_TYPED.includes(text) ? '' : (orNull(parseSerial(text))?.serial ?? text)),
+          (brief) =>
+            void (brief.serial = NOTHING_TYPED.includes(text)
+              ? ''
+              : (orNull(parseSerial(text))?.serial ?? text)),
         ),
     },
     {

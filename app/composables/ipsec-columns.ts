@@ -71,8 +71,10 @@ export const PARAMETERS: readonly IpsecParameter[] = [
     id: 'address',
     name: 'Is found at',
     get: (e) => e.address || 'nowhere',
-    check: (t) =>
-      t === 'nowhere' || /^[A-Za-z0-9.:-]{0,253}$/.test(t) ? [] : [problem('not-a-host', '', { text: t })],
+    check: (text) =>
+      text === 'nowhere' || /^[A-Za-z0-9.:-]{0,253}$/.test(text)
+        ? []
+        : [problem('not-a-host', '', { text: text })],
     set: (e, t) => void (e.address = t === 'nowhere' ? '' : t),
   },
   {
@@ -170,15 +172,15 @@ export function useIpsecColumns(link: () => IpsecLink | undefined): readonly Col
   const side = (key: 'ours' | 'theirs', head: string): Column<IpsecParameter> => ({
     key,
     head,
-    get: (p) => {
+    get: (parameter) => {
       const now = link()
-      return now ? p.get(now[key]) : ''
+      return now ? parameter.get(now[key]) : ''
     },
     check: (p, text) => p.check(text.trim()),
-    commit: (p, text, session) =>
-      plan.edit(`${link()?.name}: ${p.name.toLowerCase()}`, session, (draft) => {
+    commit: (parameter, text, session) =>
+      plan.edit(`${link()?.name}: ${parameter.name.toLowerCase()}`, session, (draft) => {
         const now = draft.ipsec.find((l) => l.id === link()?.id)
-        if (now) p.set(now[key], text.trim())
+        if (now) parameter.set(now[key], text.trim())
       }),
   })
   return [

@@ -100,18 +100,18 @@ export function useLineColumns(): readonly Column<Uplink>[] {
       head: 'Tag',
       num: true,
       mono: true,
-      get: (u) => {
-        if (u.tag === null) {
-          if (u.facts.tagKnown) return 'none'
+      get: (uplink) => {
+        if (uplink.tag === null) {
+          if (uplink.facts.tagKnown) return 'none'
           return UNKNOWN
         }
-        return String(u.tag)
+        return String(uplink.tag)
       },
       check: (_, text) => ([...NONE, 'none'].includes(text) ? [] : checkNumber(text, 1, 4094)),
       commit: (row, text, session) =>
-        put(row, session, `tag ${text}`, (u) => {
-          u.tag = [...NONE, 'none'].includes(text) ? null : Number(text)
-          u.facts.tagKnown = !NONE.includes(text)
+        put(row, session, `tag ${text}`, (uplink) => {
+          uplink.tag = [...NONE, 'none'].includes(text) ? null : Number(text)
+          uplink.facts.tagKnown = !NONE.includes(text)
         }),
     },
     number(
@@ -128,15 +128,15 @@ export function useLineColumns(): readonly Column<Uplink>[] {
       get: (u) => (u.facts.macLock === 'yes' ? (u.facts.lockedMac ?? 'yes') : (u.facts.macLock ?? UNKNOWN)),
       check: (_, text) => ([...NONE, 'no', 'yes'].includes(text) ? [] : reasons(parseMac(text))),
       commit: (row, text, session) =>
-        put(row, session, `MAC lock ${text}`, (u) => {
-          u.facts.macLock = NONE.includes(text) ? null : lockOf(text)
-          u.facts.lockedMac = [...NONE, 'no', 'yes'].includes(text) ? null : text
+        put(row, session, `MAC lock ${text}`, (uplink) => {
+          uplink.facts.macLock = NONE.includes(text) ? null : lockOf(text)
+          uplink.facts.lockedMac = [...NONE, 'no', 'yes'].includes(text) ? null : text
         }),
     },
     choice('linkSpeed', 'Link', '64px', [UNKNOWN, 'auto', '100', '1000', '2500', '10000'], {
       get: (u) => u.facts.linkSpeed ?? UNKNOWN,
-      set: (u, text) =>
-        void (u.facts.linkSpeed = text === UNKNOWN ? null : (text as Uplink['facts']['linkSpeed'])),
+      set: (uplink, text) =>
+        void (uplink.facts.linkSpeed = text === UNKNOWN ? null : (text as Uplink['facts']['linkSpeed'])),
     }),
     number(
       'downMbps',
@@ -175,9 +175,9 @@ export function useLineColumns(): readonly Column<Uplink>[] {
     ),
     choice('outsideKnown', 'Outside', '74px', [UNKNOWN, 'own', 'shared'], {
       get: (u) => (u.facts.outsideKnown ? u.outside : UNKNOWN),
-      set: (u, text) => {
-        u.facts.outsideKnown = text !== UNKNOWN
-        if (text !== UNKNOWN) u.outside = text as Uplink['outside']
+      set: (uplink, text) => {
+        uplink.facts.outsideKnown = text !== UNKNOWN
+        if (text !== UNKNOWN) uplink.outside = text as Uplink['outside']
       },
     }),
     choice('modem', 'Modem', '74px', [UNKNOWN, 'bridge', 'routing', 'none'], {
@@ -270,8 +270,9 @@ export function useLineMoreColumns(): readonly Column<Uplink>[] {
           row,
           session,
           text === 'yes' ? 'cellular' : 'not cellular',
-          (u) =>
-            void (u.facts.cellular = text === 'yes' ? (u.facts.cellular ?? { ...BLANK_CELLULAR }) : null),
+          (uplink) =>
+            void (uplink.facts.cellular =
+              text === 'yes' ? (uplink.facts.cellular ?? { ...BLANK_CELLULAR }) : null),
         ),
     },
   ]
@@ -293,8 +294,8 @@ export function useCellularColumns(): readonly Column<Uplink>[] {
     ...rest,
     get: (u) => String(u.facts.cellular?.[key] ?? UNKNOWN),
     edit: (u) => String(u.facts.cellular?.[key] ?? ''),
-    check: (u, text) => {
-      if (!u.facts.cellular) return [problem('not-cellular', '')]
+    check: (uplink, text) => {
+      if (!uplink.facts.cellular) return [problem('not-cellular', '')]
       if (NONE.includes(text)) return []
       return check(text)
     },
@@ -303,10 +304,10 @@ export function useCellularColumns(): readonly Column<Uplink>[] {
         row,
         session,
         `${head} ${text}`,
-        (u) =>
+        (uplink) =>
           void (
-            u.facts.cellular &&
-            (u.facts.cellular[key] = (NONE.includes(text) ? null : read(text)) as Facts[K])
+            uplink.facts.cellular &&
+            (uplink.facts.cellular[key] = (NONE.includes(text) ? null : read(text)) as Facts[K])
           ),
       ),
   })

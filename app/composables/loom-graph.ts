@@ -61,13 +61,13 @@ function depths(plan: Plan): Map<string, number> {
   const starts = plan.devices.filter((d) => d.kind === 'cloud')
   const first = starts.length > 0 ? starts : plan.devices.filter((d) => d.kind === 'gateway')
   const depth = new Map(first.map((d) => [d.id, 0]))
-  for (const [id, n] of depth) {
+  for (const [id, level] of depth) {
     const device = index.devices.get(id)
     for (const port of device?.ports ?? []) {
       const ref = { deviceId: id, portId: port.id }
       for (const link of index.linksAt.get(portKey(ref)) ?? []) {
         const next = farEnd(link, ref).deviceId
-        if (!depth.has(next)) depth.set(next, n + 1)
+        if (!depth.has(next)) depth.set(next, level + 1)
       }
     }
   }
@@ -92,18 +92,18 @@ function nodesOf(plan: Plan, weather: Weather): LoomNode[] {
       .map((s) => plan.networks.find((n) => n.id === s.networkId)?.name ?? s.name)
   return plan.devices
     .filter((d) => isDrawn(plan, d))
-    .map((d): LoomNode => {
-      const hosts = d.kind === 'hosts'
+    .map((device): LoomNode => {
+      const hosts = device.kind === 'hosts'
       return {
-        id: d.id,
+        id: device.id,
         kind: hosts ? 'hosts' : 'bar',
-        failed: weather.includes(d.id),
-        name: hosts && d.count > 1 ? `${d.name}, ${d.count}` : d.name,
+        failed: weather.includes(device.id),
+        name: hosts && device.count > 1 ? `${device.name}, ${device.count}` : device.name,
         detail: hosts
           ? ''
           : [
-              d.model || (d.kind === 'unmanaged' ? 'unmanaged' : ''),
-              ...(d.kind === 'access-point' ? [`air: ${ssids(d.id).join(', ')}`] : []),
+              device.model || (device.kind === 'unmanaged' ? 'unmanaged' : ''),
+              ...(device.kind === 'access-point' ? [`air: ${ssids(device.id).join(', ')}`] : []),
             ]
               .filter((t) => t !== '')
               .join(' · '),
@@ -140,8 +140,10 @@ function threadsOf(
 }
 
 function labelOf(plan: Plan, links: readonly Link[]): string {
-  const uplink = plan.uplinks.find((u) =>
-    links.some((l) => [l.a, l.b].some((ref) => ref.deviceId === u.deviceId && ref.portId === u.portId)),
+  const uplink = plan.uplinks.find((uplink) =>
+    links.some((link) =>
+      [link.a, link.b].some((ref) => ref.deviceId === uplink.deviceId && ref.portId === uplink.portId),
+    ),
   )
   if (uplink) return `${ASSIGNMENTS[uplink.kind]}${uplink.tag === null ? '' : ` · tag ${uplink.tag}`}`
   const medium = links[0]?.medium
@@ -164,7 +166,9 @@ export function loomOf(
   const depth = depths(plan)
   const portName = (ref: PortRef) =>
     devices.get(ref.deviceId)?.ports.find((p) => p.id === ref.portId)?.name ?? ref.portId
-  const drawn = plan.links.filter((l) => [l.a, l.b].every((ref) => isDrawn(plan, devices.get(ref.deviceId))))
+  const drawn = plan.links.filter((l) =>
+    [link.a, link.b].every((ref) => isDrawn(plan, devices.get(ref.deviceId))),
+  )
   const ends = (link: Link): readonly [PortRef, PortRef] =>
     (depth.get(link.a.deviceId) ?? 99) <= (depth.get(link.b.deviceId) ?? 99)
       ? [link.a, link.b]
@@ -247,7 +251,7 @@ export function pathOn(loom: Loom, walk: Walk): LoomPath {
   const steps = new Map<string, { n: number; outward: boolean; back: boolean }[]>()
   const devices = new Set<string>()
   let stop: LoomPath['stop'] = null
-  let n = 0
+  let level = 0
   let last = ''
   for (const line of walk.lines) {
     if ('deviceId' in line) devices.add((last = line.deviceId))
@@ -257,7 +261,7 @@ export function pathOn(loom: Loom, walk: Walk): LoomPath {
       if (bundle)
         steps.set(bundle.id, [
           ...(steps.get(bundle.id) ?? []),
-          { n: ++n, outward: line.out.deviceId === bundle.from, back: line.back },
+          { n: ++level, outward: line.out.deviceId === bundle.from, back: line.back },
         ])
     }
     const bundle = line.kind === 'dropped-at' ? bundleOf(line.linkId) : undefined

@@ -37,10 +37,10 @@ async function engine(): Promise<Elk> {
 const LADDER = {
   id: 'ladder',
   children: Array.from({ length: 40 }, (_, n) => ({ id: `n${n}`, width: 90, height: 30 })),
-  edges: Array.from({ length: 39 }, (_, n) => ({
-    id: `e${n}`,
-    sources: [`n${Math.floor(n / 3)}`],
-    targets: [`n${n + 1}`],
+  edges: Array.from({ length: 39 }, (_, nth) => ({
+    id: `e${nth}`,
+    sources: [`n${Math.floor(nth / 3)}`],
+    targets: [`n${nth + 1}`],
   })),
 }
 
@@ -84,8 +84,8 @@ function child(node: LoomNode, loom: Loom): ElkNode {
       width: node.name.length * CHARACTER + 12,
       height: 18,
       layoutOptions: { 'elk.portConstraints': 'FIXED_SIDE' },
-      ports: into.map((b) => ({
-        id: `${b.id}#to`,
+      ports: into.map((bundle) => ({
+        id: `${bundle.id}#to`,
         width: 0,
         height: 4,
         layoutOptions: { 'elk.port.side': 'WEST' },
@@ -104,16 +104,16 @@ function child(node: LoomNode, loom: Loom): ElkNode {
       'elk.spacing.portPort': '3',
     },
     ports: [
-      ...out.map((b) => ({
-        id: `${b.id}#from`,
+      ...out.map((bundle) => ({
+        id: `${bundle.id}#from`,
         width: 0,
-        height: thickness(b),
+        height: thickness(bundle),
         layoutOptions: { 'elk.port.side': 'EAST' },
       })),
-      ...into.map((b) => ({
-        id: `${b.id}#to`,
+      ...into.map((bundle) => ({
+        id: `${bundle.id}#to`,
         width: 0,
-        height: thickness(b),
+        height: thickness(bundle),
         layoutOptions: { 'elk.port.side': 'WEST' },
       })),
     ],
@@ -137,9 +137,9 @@ export async function layLoom(loom: Loom): Promise<LoomLayout> {
     width: laid.width ?? 0,
     height: laid.height ?? 0,
     nodes: new Map(
-      (laid.children ?? []).map((n) => [
-        n.id,
-        { x: n.x ?? 0, y: n.y ?? 0, width: n.width ?? 0, height: n.height ?? 0 },
+      (laid.children ?? []).map((nth) => [
+        nth.id,
+        { x: nth.x ?? 0, y: nth.y ?? 0, width: nth.width ?? 0, height: nth.height ?? 0 },
       ]),
     ),
     lines: new Map(
@@ -156,11 +156,11 @@ export async function layLoom(loom: Loom): Promise<LoomLayout> {
 /** A smooth line through points, moved down by `dy`; it leaves and arrives level. */
 export function curve(points: readonly Point[], dy: number): string {
   return points
-    .map((p, i) => {
+    .map((point, i) => {
       const before = points[i - 1]
-      if (!before) return `M${p.x} ${p.y + dy}`
-      const half = (p.x - before.x) / 2
-      return `C${before.x + half} ${before.y + dy} ${p.x - half} ${p.y + dy} ${p.x} ${p.y + dy}`
+      if (!before) return `M${point.x} ${point.y + dy}`
+      const half = (point.x - before.x) / 2
+      return `C${before.x + half} ${before.y + dy} ${point.x - half} ${point.y + dy} ${point.x} ${point.y + dy}`
     })
     .join(' ')
 }

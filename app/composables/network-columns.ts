@@ -146,8 +146,10 @@ export function useFixedColumns(networkId: () => string): readonly Column<Static
       const fixed = draft.networks.find((n) => n.id === networkId())?.fixed.find((f) => f.id === row.id)
       if (fixed) recipe(fixed)
     })
-  const boxMac = (f: StaticAssignment) =>
-    plan.draft?.brief.equipment.find((b) => f.deviceId !== null && b.deviceId === f.deviceId)?.mac
+  const boxMac = (assignment: StaticAssignment) =>
+    plan.draft?.brief.equipment.find(
+      (b) => assignment.deviceId !== null && b.deviceId === assignment.deviceId,
+    )?.mac
   const outside = (text: string): readonly Problem[] => {
     const ip = parseIpv4(text)
     const network = home()
@@ -196,9 +198,9 @@ export function useFixedColumns(networkId: () => string): readonly Column<Static
       mono: true,
       get: (f) => f.ip6 ?? (home()?.mode6 === 'off' ? '—' : 'its own'),
       edit: (f) => f.ip6 ?? '',
-      check: (f, text) => {
+      check: (assignment, text) => {
         if (OWN_SIX.includes(text)) return []
-        if (f.how === 'static') return reasons(parseIpv6(text))
+        if (assignment.how === 'static') return reasons(parseIpv6(text))
         return [problem('not-typed', '')]
       },
       commit: (row, text, session) =>

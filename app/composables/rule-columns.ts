@@ -52,8 +52,8 @@ export function useRuleColumns(deviceId: () => string): readonly Column<Rule>[] 
       choices: () => ACTIONS,
       check: (_, text) => checkChoice(text, ACTIONS),
       commit: (row, text, session) =>
-        put(row, session, text, (r) =>
-          Object.assign(r, { action: text.split(',')[0], log: text.endsWith('log') }),
+        put(row, session, text, (rule) =>
+          Object.assign(rule, { action: text.split(',')[0], log: text.endsWith('log') }),
         ),
     },
     {
@@ -73,9 +73,9 @@ export function useRuleColumns(deviceId: () => string): readonly Column<Rule>[] 
       choices: (r) => [...new Set([SELF, ...pick.choices(r.to)])],
       check: (r, text) => (text === SELF ? [] : pick.check(r.to, text)),
       commit: (row, text, session) =>
-        put(row, session, `to ${text}`, (r) =>
+        put(row, session, `to ${text}`, (rule) =>
           Object.assign(
-            r,
+            rule,
             text === SELF
               ? { chain: 'input', to: { kind: 'gateway' } }
               : { chain: 'forward', to: pick.read(text, row.to) },
@@ -163,9 +163,9 @@ export function useServiceColumns(): readonly Column<Service>[] {
       get: (s) => writeEntries(s.entries),
       check: (_, text) => reasons(readEntries(text)),
       commit: (row, text, session) =>
-        put(row, session, text, (s) => {
+        put(row, session, text, (service) => {
           const read = readEntries(text)
-          if (read.ok) s.entries = structuredClone(read.value) as typeof s.entries
+          if (read.ok) service.entries = structuredClone(read.value) as typeof service.entries
         }),
     },
   ]
@@ -219,10 +219,10 @@ export function useGroupColumns(): readonly Column<Group>[] {
           row,
           session,
           text,
-          (g) =>
-            void (g.members = structuredClone(
+          (group) =>
+            void (group.members = structuredClone(
               parts(text).flatMap((t) => memberOf(t) ?? []),
-            ) as typeof g.members),
+            ) as typeof group.members),
         ),
     },
   ]

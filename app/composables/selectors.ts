@@ -18,9 +18,9 @@ function selectorsOf(plan: Plan): ReadonlyMap<string, Selector> {
     ...plan.groups.map((g): Selector => ({ kind: 'group', id: g.id })),
     ...plan.networks.map((n): Selector => ({ kind: 'network', id: n.id })),
     ...plan.devices.filter((d) => fixed.has(d.id)).map((d): Selector => ({ kind: 'device', id: d.id })),
-    ...plan.tunnels.flatMap((t): Selector[] => [
-      { kind: 'tunnel', id: t.id },
-      ...t.peers.map((p): Selector => ({ kind: 'peer', id: p.id })),
+    ...plan.tunnels.flatMap((tunnel): Selector[] => [
+      { kind: 'tunnel', id: tunnel.id },
+      ...tunnel.peers.map((p): Selector => ({ kind: 'peer', id: p.id })),
     ]),
   ]
   const out = new Map<string, Selector>()
@@ -68,16 +68,16 @@ export function useSelectors() {
       ? []
       : parts(text)
           .filter((t) => idOf(t) === undefined && madeOf(t) === null)
-          .map((t) =>
-            problem('not-a-service', '', { text: t, ready: registry.value === null ? 'no' : 'yes' }),
+          .map((part) =>
+            problem('not-a-service', '', { text: part, ready: registry.value === null ? 'no' : 'yes' }),
           )
   const readServices = (text: string, draft: PlanDraft): string[] =>
     text === 'all'
       ? []
-      : parts(text).flatMap((t) => {
-          const [known, made] = [idOf(t), madeOf(t)]
+      : parts(text).flatMap((part) => {
+          const [known, made] = [idOf(part), madeOf(part)]
           if (known !== undefined || made === null) return known ?? []
-          const id = freshId(draft.services, t.toLowerCase().replaceAll(/[^a-z0-9]+/g, '-'))
+          const id = freshId(draft.services, part.toLowerCase().replaceAll(/[^a-z0-9]+/g, '-'))
           draft.services.push({ id, ...made } as PlanDraft['services'][number])
           return [id]
         })

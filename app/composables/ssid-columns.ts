@@ -59,17 +59,17 @@ export function useSsidColumns(): readonly Column<Ssid>[] {
     {
       key: 'aps',
       head: 'Access points',
-      get: (s) =>
+      get: (ssid) =>
         aps()
-          .filter((d) => s.apIds.includes(d.id))
+          .filter((d) => ssid.apIds.includes(d.id))
           .map((d) => d.name)
           .join(', ') || '—',
       check: (_, text) =>
         listOf(text)
           .filter((t) => !aps().some((d) => d.name.toLowerCase() === t.toLowerCase()))
-          .map((t) =>
+          .map((text) =>
             problem('not-a-choice', '', {
-              text: t,
+              text: text,
               choices: aps()
                 .map((d) => d.name)
                 .join(', '),
@@ -80,8 +80,8 @@ export function useSsidColumns(): readonly Column<Ssid>[] {
           row,
           session,
           'access points',
-          (s) =>
-            void (s.apIds = aps()
+          (ssid) =>
+            void (ssid.apIds = aps()
               .filter((d) => listOf(text).some((t) => t.toLowerCase() === d.name.toLowerCase()))
               .map((d) => d.id)),
         ),

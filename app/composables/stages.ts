@@ -154,10 +154,10 @@ export function useStages() {
       prove: proof,
       'hand-over': handing(proof),
     }
-    return STAGE_SHEETS.map((s) => ({
-      ...s,
-      built: s.sheets.length > 0,
-      ...(standing[s.key] ?? { pennant: 'bare' as const, line: NOT_YET }),
+    return STAGE_SHEETS.map((sheet) => ({
+      ...sheet,
+      built: sheet.sheets.length > 0,
+      ...(standing[sheet.key] ?? { pennant: 'bare' as const, line: NOT_YET }),
     }))
   })
   return { stages }

@@ -46,9 +46,9 @@ const mappingsOf = (text: string): { inside: string; outside: string }[] =>
       })
 const checkMappings = (text: string): readonly Problem[] =>
   mappingsOf(text).flatMap(({ inside, outside }) => {
-    const [a, b] = [parsePrefix4(inside), parsePrefix4(outside)]
-    if (!a.ok || !b.ok) return [...reasons(a), ...reasons(b)]
-    if (a.value.length === b.value.length) return []
+    const [first, second] = [parsePrefix4(inside), parsePrefix4(outside)]
+    if (!first.ok || !second.ok) return [...reasons(first), ...reasons(second)]
+    if (first.value.length === second.value.length) return []
     return [problem('lengths-differ', '', { text: `${inside} as ${outside}` })]
   })
 const NOTHING = ['', '—']
@@ -129,10 +129,10 @@ export function useTunnelColumns(): readonly Column<Tunnel>[] {
       key: 'mapped',
       head: 'Ours is known as',
       mono: true,
-      get: (t) =>
-        t.mapped.length === 0
+      get: (tunnel) =>
+        tunnel.mapped.length === 0
           ? '—'
-          : `${t.mapped[0]?.outside}${t.mapped.length > 1 ? ` +${t.mapped.length - 1}` : ''}`,
+          : `${tunnel.mapped[0]?.outside}${tunnel.mapped.length > 1 ? ` +${tunnel.mapped.length - 1}` : ''}`,
       edit: (t) => t.mapped.map((m) => `${m.inside} as ${m.outside}`).join(', '),
       check: (_, text) => checkMappings(text),
       commit: (row, text, session) =>
@@ -140,12 +140,12 @@ export function useTunnelColumns(): readonly Column<Tunnel>[] {
           row,
           session,
           'translated one to one',
-          (t) =>
-            void (t.mapped = mappingsOf(text).map((m, i) => ({
+          (tunnel) =>
+            void (tunnel.mapped = mappingsOf(text).map((mapping, i) => ({
               id:
-                t.mapped.find((o) => o.inside === m.inside)?.id ??
-                `map-${i + 1}-${m.inside.replaceAll(/[./]/g, '-')}`,
-              ...m,
+                tunnel.mapped.find((o) => o.inside === mapping.inside)?.id ??
+                `map-${i + 1}-${mapping.inside.replaceAll(/[./]/g, '-')}`,
+              ...mapping,
             }))),
         ),
     },

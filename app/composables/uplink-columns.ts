@@ -30,8 +30,8 @@ export function useProbeColumns(): readonly Column<Uplink>[] {
     num: true,
     mono: true,
     get: (u) => (u.probe ? String(u.probe[key]) : '—'),
-    check: (u, text) => {
-      if (!u.probe) return [problem('no-probe', '')]
+    check: (uplink, text) => {
+      if (!uplink.probe) return [problem('no-probe', '')]
       if (Number(text) <= 0) return [problem('not-a-number', '', { text, least: 1, most })]
       if (whole) return checkNumber(text, 1, most)
       return decimals(text, most)
@@ -52,15 +52,15 @@ export function useProbeColumns(): readonly Column<Uplink>[] {
           ? [problem('not-a-choice', '', { text, choices: 'up to eight hosts' })]
           : [],
       commit: (row, text, session) =>
-        put(row, session, 'probe targets', (u) => {
+        put(row, session, 'probe targets', (uplink) => {
           const targets = list(text)
-          u.probe =
+          uplink.probe =
             targets.length === 0
               ? null
               : {
-                  ...(u.probe ?? USUAL),
+                  ...(uplink.probe ?? USUAL),
                   targets,
-                  quorum: Math.min(u.probe?.quorum ?? targets.length, targets.length),
+                  quorum: Math.min(uplink.probe?.quorum ?? targets.length, targets.length),
                 }
         }),
     },
@@ -179,8 +179,8 @@ export function useStandbyColumns(): readonly Column<Uplink>[] {
           row,
           session,
           'leans on',
-          (u) =>
-            void (u.fates = text
+          (uplink) =>
+            void (uplink.fates = text
               .split(',')
               .map((t) => t.trim().slice(0, 80))
               .filter((t) => t !== '' && t !== '—')
@@ -206,17 +206,18 @@ export function usePolicyRouteColumns(): readonly Column<PolicyRoute>[] {
       if (route) recipe(route, draft)
     })
   const exits = () => [
-    ...(plan.draft?.uplinks ?? []).map((u) => ({
-      words: u.name,
-      out: { kind: 'uplink' as const, id: u.id },
+    ...(plan.draft?.uplinks ?? []).map((uplink) => ({
+      words: uplink.name,
+      out: { kind: 'uplink' as const, id: uplink.id },
     })),
-    ...(plan.draft?.tunnels ?? []).map((t) => ({
-      words: t.name,
-      out: { kind: 'tunnel' as const, id: t.id },
+    ...(plan.draft?.tunnels ?? []).map((tunnel) => ({
+      words: tunnel.name,
+      out: { kind: 'tunnel' as const, id: tunnel.id },
     })),
   ]
-  const exitWords = (r: PolicyRoute) =>
-    exits().find((e) => e.out.id === r.out.id && e.out.kind === r.out.kind)?.words ?? r.out.id
+  const exitWords = (policyRoute: PolicyRoute) =>
+    exits().find((e) => e.out.id === policyRoute.out.id && e.out.kind === policyRoute.out.kind)?.words ??
+    policyRoute.out.id
   const ELSE = { next: 'take the next line', refuse: 'wait' } as const
   return [
     {
@@ -326,9 +327,9 @@ export function useForwardColumns(): readonly Column<PortForward>[] {
       get: (f) => (f.to > f.from ? `${f.from}-${f.to}` : String(f.from)),
       check: (_, text) => checkSpan(text),
       commit: (row, text, session) =>
-        put(row, session, `port ${text}`, (f) => {
+        put(row, session, `port ${text}`, (forward) => {
           const [, from = '0', to = from] = span(text) ?? []
-          Object.assign(f, { from: Number(from), to: Number(to) })
+          Object.assign(forward, { from: Number(from), to: Number(to) })
         }),
     },
     {

@@ -18,8 +18,8 @@ const MORE = ['12 4', '4 2 1 2', '14 2 2 2 2 2', '7 7', '2 6', '9 2 4 2'] as con
 /** At least 24 pairs; beyond them they repeat. */
 export const THREADS: readonly Thread[] = [
   ...FIRST,
-  ...MORE.flatMap((dash, d) =>
-    COLOURS.map((_, i) => ({ colour: `var(--${COLOURS[(i * 3 + d) % COLOURS.length]})`, dash })),
+  ...MORE.flatMap((dash, nth) =>
+    COLOURS.map((_, i) => ({ colour: `var(--${COLOURS[(i * 3 + nth) % COLOURS.length]})`, dash })),
   ),
 ]
 

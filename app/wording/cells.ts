@@ -18,8 +18,8 @@ export function shortServices(set: ServiceSet, services: readonly Service[]): st
   const whole = formatServices(set)
   if (whole === 'all' || whole === 'nothing') return whole
   const { names, rest } = namedParts(set, services)
-  const n = names.length + (isNothing(rest) ? 0 : 1)
-  return n === 1 && names[0] && names[0].length <= 9 ? names[0] : count(n, 'service')
+  const total = names.length + (isNothing(rest) ? 0 : 1)
+  return total === 1 && names[0] && names[0].length <= 9 ? names[0] : count(total, 'service')
 }
 
 const named = (ids: readonly string[], services: readonly Service[]): string =>

@@ -87,8 +87,8 @@ type Say = (d: Drift) => string
 const DRIFTS: Readonly<Record<DriftCode, Say>> = {
   'chain-missing': (d) => `Chain ${d.where} is not loaded`,
   'default-differs': (d) => `Chain ${d.where}: its default is ${d.running}, planned is ${d.planned}`,
-  'rule-missing': (d) =>
-    d.running === '' ? `${d.where}: planned and not there` : `${d.where}: says something else`,
+  'rule-missing': (drift) =>
+    drift.running === '' ? `${drift.where}: planned and not there` : `${drift.where}: says something else`,
   'rule-extra': (d) => `${d.where}: there and not planned`,
   'rule-moved': (d) => `Chain ${d.where}: the order is another`,
   'not-there': (d) => `${d.where} is not there`,

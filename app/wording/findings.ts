@@ -22,12 +22,12 @@ const MISTYPED: Readonly<Record<string, string>> = {
   'other-mask': "mask is not its network's",
   'own-as-gateway': 'is its own gateway',
 }
-function mistypedWords(v: Values): string {
-  if (v['kind'] === 'other-mask')
-    return `${v['text']} was typed into the device; the network is ${v['subnet']}.`
-  if (v['kind'] === 'own-as-gateway') return `${v['text']} is typed as address and as gateway.`
-  const place = v['kind'] === 'mask-as-gateway' ? 'address of the gateway' : 'address'
-  return `${v['text']} is a mask; it stands where an ${place} belongs.`
+function mistypedWords(values: Values): string {
+  if (values['kind'] === 'other-mask')
+    return `${values['text']} was typed into the device; the network is ${values['subnet']}.`
+  if (values['kind'] === 'own-as-gateway') return `${values['text']} is typed as address and as gateway.`
+  const place = values['kind'] === 'mask-as-gateway' ? 'address of the gateway' : 'address'
+  return `${values['text']} is a mask; it stands where an ${place} belongs.`
 }
 /** What is wrong with a box of the equipment list, as a title. */
 const BOX_TROUBLE: Readonly<Record<string, string>> = {
@@ -41,328 +41,333 @@ const ALGORITHM_TROUBLE: Readonly<Record<string, string>> = {
   'must-not': 'Forbidden by RFC 8221 and 8247: broken.',
   'should-not': 'RFC 8221 and 8247 advise against it: too weak to begin with today.',
 }
-function unmetTitle(v: Values): string {
-  if (v['under'] === '') return 'An intent is not met'
-  return v['at'] === 'yes' ? `An intent fails on ${v['under']}` : `An intent fails with ${v['under']} down`
+function unmetTitle(values: Values): string {
+  if (values['under'] === '') return 'An intent is not met'
+  return values['at'] === 'yes'
+    ? `An intent fails on ${values['under']}`
+    : `An intent fails with ${values['under']} down`
 }
 
 const WORDS: Readonly<Record<FindingCode, (v: Values) => Words>> = {
-  A01: (v) => ({
-    title: `${v['network']}: gateway outside its subnet`,
-    what: `${v['gateway']} is not in ${v['subnet']}.`,
+  A01: (values) => ({
+    title: `${values['network']}: gateway outside its subnet`,
+    what: `${values['gateway']} is not in ${values['subnet']}.`,
     why: 'Its hosts would have an address and no way out.',
   }),
-  A02: (v) => ({
-    title: `${v['network']}: gateway is not a host address`,
-    what: `${v['gateway']} is the network or broadcast address of ${v['subnet']}.`,
+  A02: (values) => ({
+    title: `${values['network']}: gateway is not a host address`,
+    what: `${values['gateway']} is the network or broadcast address of ${values['subnet']}.`,
     why: 'No device may own it.',
   }),
-  A03: (v) => ({
-    title: `${v['network']}: pool holds a fixed address`,
-    what: `${v['ip']} (${v['name']}) lies in the DHCP pool.`,
+  A03: (values) => ({
+    title: `${values['network']}: pool holds a fixed address`,
+    what: `${values['ip']} (${values['name']}) lies in the DHCP pool.`,
     why: 'The server will lease it to somebody else, and both will fail in turn.',
   }),
-  A04: (v) => ({
-    title: `${v['network']}: pool leaves its subnet`,
-    what: `${v['from']} to ${v['to']} is not all inside ${v['subnet']}.`,
+  A04: (values) => ({
+    title: `${values['network']}: pool leaves its subnet`,
+    what: `${values['from']} to ${values['to']} is not all inside ${values['subnet']}.`,
     why: 'Clients would get addresses that cannot reach the gateway.',
   }),
-  A05: (v) => ({
-    title: `${v['network']} overlaps ${v['other']}`,
-    what: `${v['subnet']} and ${v['otherSubnet']} share addresses.`,
+  A05: (values) => ({
+    title: `${values['network']} overlaps ${values['other']}`,
+    what: `${values['subnet']} and ${values['otherSubnet']} share addresses.`,
     why: 'The gateway cannot tell which network such an address is in.',
   }),
-  A06: (v) => ({
-    title: `${v['network']} overlaps the ${v['line']} line`,
-    what: `${v['subnet']} and ${v['address']}, which the gateway has on that line, share addresses.`,
+  A06: (values) => ({
+    title: `${values['network']} overlaps the ${values['line']} line`,
+    what: `${values['subnet']} and ${values['address']}, which the gateway has on that line, share addresses.`,
     why: 'The gateway has the same network on both sides: nothing is routed.',
   }),
-  A07: (v) => ({
-    title: `${v['network']} overlaps ${v['far']}`,
+  A07: (values) => ({
+    title: `${values['network']} overlaps ${values['far']}`,
     what:
-      `${v['subnet']} and ${v['other']}, ` +
-      `${v['kind'] === 'tunnel' ? 'inside the tunnel' : 'over there'}, share addresses.`,
+      `${values['subnet']} and ${values['other']}, ` +
+      `${values['kind'] === 'tunnel' ? 'inside the tunnel' : 'over there'}, share addresses.`,
     why: 'A tunnel cannot tell which side such an address is on. Renumber one of them.',
   }),
-  A08: (v) => ({
-    title: `${v['ip']} is given twice`,
-    what: `To ${v['name']} and to ${v['other']}.`,
+  A08: (values) => ({
+    title: `${values['ip']} is given twice`,
+    what: `To ${values['name']} and to ${values['other']}.`,
     why: 'Two devices with one address take turns at being unreachable.',
   }),
-  A09: (v) => ({
-    title: `${v['network']}: public addresses inside`,
-    what: `${v['subnet']} is not private space (RFC 1918).`,
+  A09: (values) => ({
+    title: `${values['network']}: public addresses inside`,
+    what: `${values['subnet']} is not private space (RFC 1918).`,
     why: 'Its real owners on the internet become unreachable from here.',
   }),
-  A10: (v) => ({
-    title: `${v['network']}: pool is short`,
-    what: `${v['size']} addresses for ${v['expected']} clients expected at once.`,
+  A10: (values) => ({
+    title: `${values['network']}: pool is short`,
+    what: `${values['size']} addresses for ${values['expected']} clients expected at once.`,
     why: 'The last to come get no address.',
   }),
-  A11: (v) => ({
-    title: `${v['name']}: ${MISTYPED[String(v['kind'])] ?? 'a mask in the wrong field'}`,
-    what: mistypedWords(v),
+  A11: (values) => ({
+    title: `${values['name']}: ${MISTYPED[String(values['kind'])] ?? 'a mask in the wrong field'}`,
+    what: mistypedWords(values),
     why:
-      v['kind'] === 'other-mask'
+      values['kind'] === 'other-mask'
         ? 'It takes neighbours for strangers, or strangers for neighbours.'
         : 'It finds no way out.',
   }),
-  A12: (v) => ({
-    title: `${v['network']}: lease too long for the turnover`,
+  A12: (values) => ({
+    title: `${values['network']}: lease too long for the turnover`,
     what:
-      `${v['arrivalsPerH']} an hour, ${v['stayH']} h each, lease ` +
-      `${leaseText(Number(v['leaseS']))}: 1 in ${v['oneIn']} finds the ${v['size']} ` +
+      `${values['arrivalsPerH']} an hour, ${values['stayH']} h each, lease ` +
+      `${leaseText(Number(values['leaseS']))}: 1 in ${values['oneIn']} finds the ${values['size']} ` +
       'addresses taken.',
-    why: `Shorten the lease, or a pool of ${v['needed']} brings it to 1 in 100.`,
+    why: `Shorten the lease, or a pool of ${values['needed']} brings it to 1 in 100.`,
   }),
-  A13: (v) => ({
-    title: `${v['network']}: VLAN ${v['vlan']} cannot be used`,
-    what: v['other'] === '' ? 'A VLAN number is 1 to 4094.' : `${v['other']} has it already.`,
+  A13: (values) => ({
+    title: `${values['network']}: VLAN ${values['vlan']} cannot be used`,
+    what: values['other'] === '' ? 'A VLAN number is 1 to 4094.' : `${values['other']} has it already.`,
     why: 'Two networks on one VLAN are one broadcast domain.',
   }),
-  A14: (v) => ({
-    title: `${v['network']}: a subnet everybody uses`,
-    what: `${v['subnet']} is the usual choice of home routers.`,
+  A14: (values) => ({
+    title: `${values['network']}: a subnet everybody uses`,
+    what: `${values['subnet']} is the usual choice of home routers.`,
     why: 'People dialling in from such a network will not reach this one.',
   }),
-  A15: (v) => ({
-    title: `${v['network']} and ${v['other']} share an octet`,
-    what: `Both are in third octet ${v['octet']}.`,
+  A15: (values) => ({
+    title: `${values['network']} and ${values['other']} share an octet`,
+    what: `Both are in third octet ${values['octet']}.`,
     why: 'Harmless; harder to read at night.',
   }),
-  A16: (v) => ({
-    title: `${v['device']}: address not reserved`,
-    what: `Takes any lease in ${v['network']}.`,
+  A16: (values) => ({
+    title: `${values['device']}: address not reserved`,
+    what: `Takes any lease in ${values['network']}.`,
     why: 'Nobody will find it after a power cut.',
   }),
-  A17: (v) => ({
-    title: `${v['network']} is outside the site's block`,
-    what: `${v['subnet']} is not in ${v['supernet']}.`,
+  A17: (values) => ({
+    title: `${values['network']} is outside the site's block`,
+    what: `${values['subnet']} is not in ${values['supernet']}.`,
     why: 'Summaries, tunnels and rules for the site will miss it.',
   }),
-  A18: (v) => ({
-    title: `${v['network']}: one MAC reserved twice`,
-    what: `${v['mac']} for ${v['name']} and for ${v['other']}.`,
+  A18: (values) => ({
+    title: `${values['network']}: one MAC reserved twice`,
+    what: `${values['mac']} for ${values['name']} and for ${values['other']}.`,
     why: 'Most servers refuse the second; some hand out either.',
   }),
-  A19: (v) => ({
-    title: `${v['network']}: relay without a server`,
-    what: v['server'] === '' ? 'No server is named.' : `${v['server']} is not a fixed address of this plan.`,
+  A19: (values) => ({
+    title: `${values['network']}: relay without a server`,
+    what:
+      values['server'] === ''
+        ? 'No server is named.'
+        : `${values['server']} is not a fixed address of this plan.`,
     why: 'Clients hear nothing and take 169.254 addresses.',
   }),
-  A20: (v) => ({
-    title: `${v['network']}: ${v['kind'] === 'none' ? 'IPv6 on without a prefix' : "IPv6 prefix outside the site's"}`,
+  A20: (values) => ({
+    title: `${values['network']}: ${values['kind'] === 'none' ? 'IPv6 on without a prefix' : "IPv6 prefix outside the site's"}`,
     what:
-      v['kind'] === 'none'
+      values['kind'] === 'none'
         ? 'Hosts are to form addresses, but no prefix is given.'
-        : `${v['prefix']} is not in ${v['site']}.`,
+        : `${values['prefix']} is not in ${values['site']}.`,
     why:
-      v['kind'] === 'none'
+      values['kind'] === 'none'
         ? 'They form link-local ones alone.'
         : 'Routes and rules for the site will miss it.',
   }),
-  A21: (v) => ({
-    title: `${v['network']} and ${v['other']} share IPv6 addresses`,
-    what: `${v['prefix']} overlaps.`,
+  A21: (values) => ({
+    title: `${values['network']} and ${values['other']} share IPv6 addresses`,
+    what: `${values['prefix']} overlaps.`,
     why: 'The gateway cannot tell them apart.',
   }),
-  A24: (v) => {
-    if (v['kind'] === 'outside')
+  A24: (values) => {
+    if (values['kind'] === 'outside')
       return {
-        title: `${v['name']}: IPv6 address outside ${v['network']}`,
-        what: `${v['text']} is not in ${v['prefix']}.`,
+        title: `${values['name']}: IPv6 address outside ${values['network']}`,
+        what: `${values['text']} is not in ${values['prefix']}.`,
         why: 'Its router is out of its reach, and answers never find it.',
       }
-    if (v['kind'] === 'twice')
+    if (values['kind'] === 'twice')
       return {
-        title: `${v['text']} twice`,
-        what: `${v['name']} and ${v['other']} both have it.`,
+        title: `${values['text']} twice`,
+        what: `${values['name']} and ${values['other']} both have it.`,
         why: 'Whichever looks for duplicates later stays without (RFC 4862).',
       }
     return {
-      title: `${v['name']}: an IPv6 address that nobody uses`,
+      title: `${values['name']}: an IPv6 address that nobody uses`,
       what:
-        v['kind'] === 'off'
-          ? `${v['network']} has no IPv6.`
-          : `${v['name']} is reserved by DHCP, and makes its own IPv6 address.`,
+        values['kind'] === 'off'
+          ? `${values['network']} has no IPv6.`
+          : `${values['name']} is reserved by DHCP, and makes its own IPv6 address.`,
       why: 'Rules and names that count on it are void. Type the device, or take the address out.',
     }
   },
-  A22: (v) => ({
-    title: `${v['network']}: SLAAC needs a /64`,
-    what: `${v['prefix']} leaves ${128 - Number(v['length'])} bits; hosts form 64 (RFC 4862, RFC 4291).`,
+  A22: (values) => ({
+    title: `${values['network']}: SLAAC needs a /64`,
+    what: `${values['prefix']} leaves ${128 - Number(values['length'])} bits; hosts form 64 (RFC 4862, RFC 4291).`,
     why: 'They ignore the prefix and get no address.',
   }),
-  A23: (v) => ({
-    title: `${v['network']}: exclusion outside the pool`,
-    what: `${v['from']} to ${v['to']} is not handed out anyway.`,
+  A23: (values) => ({
+    title: `${values['network']}: exclusion outside the pool`,
+    what: `${values['from']} to ${values['to']} is not handed out anyway.`,
     why: 'Harmless; perhaps another range was meant.',
   }),
-  D04: (v) => ({
-    title: `${v['name']}: ${BOX_TROUBLE[String(v['kind'])] ?? 'serial cannot be right'}`,
+  D04: (values) => ({
+    title: `${values['name']}: ${BOX_TROUBLE[String(values['kind'])] ?? 'serial cannot be right'}`,
     what:
       (
         {
-          'wrong-check': `${v['serial']} does not check: a character is mistyped or two are swapped.`,
-          malformed: `${v['serial']} is not a serial.`,
-          'other-kind': `${v['serial']} is the ${v['of']}'s, from the same label.`,
-          twice: `${v['serial']} is listed for two boxes.`,
-          'mac-twice': `${v['mac']} is listed for two boxes.`,
+          'wrong-check': `${values['serial']} does not check: a character is mistyped or two are swapped.`,
+          malformed: `${values['serial']} is not a serial.`,
+          'other-kind': `${values['serial']} is the ${values['of']}'s, from the same label.`,
+          twice: `${values['serial']} is listed for two boxes.`,
+          'mac-twice': `${values['mac']} is listed for two boxes.`,
           'device-twice': 'Another box is listed for the same device.',
-          'other-model': `The box is a ${v['model']}, the plan says ${v['planned']}.`,
+          'other-model': `The box is a ${values['model']}, the plan says ${values['planned']}.`,
         } as Record<string, string>
-      )[String(v['kind'])] ?? '',
+      )[String(values['kind'])] ?? '',
     why:
-      v['kind'] === 'other-model'
+      values['kind'] === 'other-model'
         ? 'Its ports and its power differ.'
         : 'It would never be found when it asks to be adopted.',
   }),
-  D08: (v) => ({
+  D08: (values) => ({
     title: 'Country not set',
-    what: `${v['radios']} radios will transmit.`,
+    what: `${values['radios']} radios will transmit.`,
     why: 'Channels and power depend on it; local rules decide.',
   }),
-  F04: (v) => ({
-    title: `${v['ssid']}: stations hear each other`,
+  F04: (values) => ({
+    title: `${values['ssid']}: stations hear each other`,
     what: 'By the intents its people have the internet and nothing else, as guests have.',
     why:
       'One guest’s infected laptop then reaches the next one’s. Rules between networks do ' +
       'not meet what stays in the air.',
   }),
-  E01: (v) => ({
-    title: `VLAN ${v['vlan']} has no network`,
-    what: `${v['device']} port ${v['port']} carries it.`,
+  E01: (values) => ({
+    title: `VLAN ${values['vlan']} has no network`,
+    what: `${values['device']} port ${values['port']} carries it.`,
     why: 'Frames on it go nowhere, or somewhere nobody planned.',
   }),
-  E02: (v) => ({
-    title: `${v['network']} ${v['vlan']} stops short`,
-    what: `${v['device']} port ${v['port']} does not carry it.`,
-    why: `Without it: ${v['affected']}.`,
+  E02: (values) => ({
+    title: `${values['network']} ${values['vlan']} stops short`,
+    what: `${values['device']} port ${values['port']} does not carry it.`,
+    why: `Without it: ${values['affected']}.`,
   }),
-  E03: (v) => ({
+  E03: (values) => ({
     title: 'Native VLANs differ across a cable',
-    what: `${v['device']} ${v['port']}: ${v['native']}; ${v['otherDevice']} ${v['otherPort']}: ${v['otherNative']}.`,
+    what: `${values['device']} ${values['port']}: ${values['native']}; ${values['otherDevice']} ${values['otherPort']}: ${values['otherNative']}.`,
     why: 'Untagged frames change network on the way.',
   }),
-  E04: (v) => ({
+  E04: (values) => ({
     title: 'Unmanaged switch passes tags as they are',
-    what: `${v['switch']}, behind ${v['device']} port ${v['port']}.`,
-    why: `Its own sockets land in ${v['lands']}.`,
+    what: `${values['switch']}, behind ${values['device']} port ${values['port']}.`,
+    why: `Its own sockets land in ${values['lands']}.`,
   }),
-  E05: (v) => ({
+  E05: (values) => ({
     title: 'A loop that nothing breaks',
-    what: `${v['devices']} are joined in a ring, and none of them speaks spanning tree.`,
+    what: `${values['devices']} are joined in a ring, and none of them speaks spanning tree.`,
     why: 'One broadcast circles for ever and the network stands still.',
   }),
-  E06: (v) => {
-    if (v['kind'] === 'no-common')
+  E06: (values) => {
+    if (values['kind'] === 'no-common')
       return {
         title: 'No common speed',
-        what: `${v['from']} and ${v['to']} offer none alike.`,
+        what: `${values['from']} and ${values['to']} offer none alike.`,
         why: 'The link stays down.',
       }
-    if (v['kind'] === 'line')
+    if (values['kind'] === 'line')
       return {
-        title: `${v['device']} port ${v['port']} is slower than the line`,
-        what: `${v['mbps']} Mb/s in front of ${v['line']}, ${v['lineMbps']} Mb/s.`,
+        title: `${values['device']} port ${values['port']} is slower than the line`,
+        what: `${values['mbps']} Mb/s in front of ${values['line']}, ${values['lineMbps']} Mb/s.`,
         why: 'The difference is paid for and never seen.',
       }
     return {
       title: 'Cable slower than both ends',
       what:
-        `${v['from']} to ${v['to']}: ${v['category']}, ${v['lengthM']} m carries ` +
-        `${v['mbps'] === 0 ? 'none of their speeds' : `${v['mbps']} Mb/s`}; the ports offer ` +
-        `${v['offeredMbps']}.`,
+        `${values['from']} to ${values['to']}: ${values['category']}, ${values['lengthM']} m carries ` +
+        `${values['mbps'] === 0 ? 'none of their speeds' : `${values['mbps']} Mb/s`}; the ports offer ` +
+        `${values['offeredMbps']}.`,
       why: 'Take Cat6A or fibre, or accept the speed.',
     }
   },
-  E07: (v) => ({
-    title: v['between'] === 1 ? 'Copper between buildings' : 'Copper too long',
-    what: `${v['from']} to ${v['to']}: ${v['lengthM']} m.`,
+  E07: (values) => ({
+    title: values['between'] === 1 ? 'Copper between buildings' : 'Copper too long',
+    what: `${values['from']} to ${values['to']}: ${values['lengthM']} m.`,
     why:
-      v['between'] === 1
+      values['between'] === 1
         ? 'Over 100 m where longer, and a path for lightning. Use fibre; a licensed electrician decides on bonding.'
         : 'A copper channel ends at 100 m. Use fibre.',
   }),
-  E08: (v) => {
-    switch (v['kind']) {
+  E08: (values) => {
+    switch (values['kind']) {
       case 'over':
         return {
-          title: `${v['device']}: more power than it has`,
-          what: `Loads draw ${v['drawW']} W of ${v['budgetW']} W.`,
+          title: `${values['device']}: more power than it has`,
+          what: `Loads draw ${values['drawW']} W of ${values['budgetW']} W.`,
           why: 'The ports that come last stay dark.',
         }
       case 'headroom':
         return {
-          title: `${v['device']}: power without headroom`,
-          what: `Loads draw ${v['drawW']} W of ${v['budgetW']} W; ${v['headroomPct']} % should stay free.`,
+          title: `${values['device']}: power without headroom`,
+          what: `Loads draw ${values['drawW']} W of ${values['budgetW']} W; ${values['headroomPct']} % should stay free.`,
           why: 'Cold, heaters and start-up draw more than the typical figure.',
         }
       case 'class-sum':
         return {
-          title: `${v['device']}: classes sum above its budget`,
-          what: `${v['classW']} W reserved by class, ${v['budgetW']} W there; ${v['drawW']} W drawn.`,
+          title: `${values['device']}: classes sum above its budget`,
+          what: `${values['classW']} W reserved by class, ${values['budgetW']} W there; ${values['drawW']} W drawn.`,
           why: 'A switch that reserves by class refuses the last ports.',
         }
       case 'dark':
         return {
-          title: `${v['device']} gets no power`,
+          title: `${values['device']} gets no power`,
           what: 'It takes power over its cable, and nothing on it gives any.',
           why: 'Use a port with PoE, an injector, or a supply of its own. Mains work is for licensed people.',
         }
       case 'class':
         return {
-          title: `${v['load']} wants a higher class`,
-          what: `Class ${v['loadClass']} on ${v['device']} port ${v['port']}, which gives class ${v['sourceClass']}.`,
+          title: `${values['load']} wants a higher class`,
+          what: `Class ${values['loadClass']} on ${values['device']} port ${values['port']}, which gives class ${values['sourceClass']}.`,
           why: 'It stays off, or runs with features switched off.',
         }
       case 'passive-to-standard':
         return {
-          title: `Passive power into ${v['load']}`,
-          what: `${v['device']} port ${v['port']} puts out a voltage without asking.`,
+          title: `Passive power into ${values['load']}`,
+          what: `${values['device']} port ${values['port']} puts out a voltage without asking.`,
           why: 'It may destroy the device.',
         }
       case 'standard-to-passive':
         return {
-          title: `${v['load']} takes passive power`,
-          what: `${v['device']} port ${v['port']} asks first and gets no answer.`,
+          title: `${values['load']} takes passive power`,
+          what: `${values['device']} port ${values['port']} asks first and gets no answer.`,
           why: 'It stays dark. Use its own injector.',
         }
       case 'passive-volts':
         return {
-          title: `${v['load']}: wrong voltage`,
-          what: `${v['device']} port ${v['port']} gives another voltage than it takes.`,
+          title: `${values['load']}: wrong voltage`,
+          what: `${values['device']} port ${values['port']} gives another voltage than it takes.`,
           why: 'Too low it stays dark, too high it burns.',
         }
       case 'no-copper':
         return {
-          title: `${v['load']}: no power through fibre`,
-          what: `${v['device']} port ${v['port']} reaches it by fibre.`,
+          title: `${values['load']}: no power through fibre`,
+          what: `${values['device']} port ${values['port']} reaches it by fibre.`,
           why: 'Give it a supply of its own.',
         }
       default:
         return {
-          title: `${v['load']}: too little voltage arrives`,
-          what: `${v['volts']} V at the end of the run from ${v['device']} port ${v['port']}.`,
+          title: `${values['load']}: too little voltage arrives`,
+          what: `${values['volts']} V at the end of the run from ${values['device']} port ${values['port']}.`,
           why: 'It restarts under load. Shorten the run, or feed it nearer.',
         }
     }
   },
-  E09: (v) =>
-    v['kind'] === 'crossed'
+  E09: (values) =>
+    values['kind'] === 'crossed'
       ? {
-          title: `${v['device']}: cables crossed`,
-          what: `${v['load']} hangs on its network side.`,
+          title: `${values['device']}: cables crossed`,
+          what: `${values['load']} hangs on its network side.`,
           why: 'The side marked for the device gives the power; the other gives none.',
         }
       : {
-          title: `${v['device']} port ${v['port']} is ${v['kind'] === 'lan-as-wan' ? 'a LAN port' : 'the WAN port'}`,
-          what: v['kind'] === 'lan-as-wan' ? 'A line is planned on it.' : 'The site is planned on it.',
+          title: `${values['device']} port ${values['port']} is ${values['kind'] === 'lan-as-wan' ? 'a LAN port' : 'the WAN port'}`,
+          what: values['kind'] === 'lan-as-wan' ? 'A line is planned on it.' : 'The site is planned on it.',
           why: 'Its role must be changed before the cable goes in.',
         },
-  E10: (v) => {
-    const at = `${v['device']} port ${v['port']}`
-    switch (v['kind']) {
+  E10: (values) => {
+    const at = `${values['device']} port ${values['port']}`
+    switch (values['kind']) {
       case 'copper-in-sfp':
         return {
           title: `${at} takes a transceiver`,
@@ -378,30 +383,30 @@ const WORDS: Readonly<Record<FindingCode, (v: Values) => Words>> = {
       case 'no-optic':
         return {
           title: `${at}: transceiver missing`,
-          what: `The fibre is ${v['grade']}, ${v['lengthM']} m.`,
+          what: `The fibre is ${values['grade']}, ${values['lengthM']} m.`,
           why: 'Without one there is no link.',
         }
       case 'optics-differ':
         return {
           title: 'Transceivers differ at the ends',
-          what: `${v['optic']} and ${v['otherOptic']}.`,
+          what: `${values['optic']} and ${values['otherOptic']}.`,
           why: 'They do not see each other. Never look into a fibre or a transceiver: the light is invisible.',
         }
       default:
         return {
           title: `${at}: transceiver and fibre do not fit`,
-          what: `${v['optic']} over ${v['lengthM']} m of ${v['grade']}.`,
+          what: `${values['optic']} over ${values['lengthM']} m of ${values['grade']}.`,
           why: 'Too little light arrives. Never look into a fibre or a transceiver: the light is invisible.',
         }
     }
   },
-  E11: (v) => ({
-    title: `${v['hosts']} land in ${v['landed']}`,
-    what: `${v['device']} port ${v['port']} puts them there; they belong in ${v['wanted']}.`,
+  E11: (values) => ({
+    title: `${values['hosts']} land in ${values['landed']}`,
+    what: `${values['device']} port ${values['port']} puts them there; they belong in ${values['wanted']}.`,
     why: 'They get addresses of the wrong network.',
   }),
-  E12: (v) => ({
-    title: `Bundle ${v['lag']} does not hold together`,
+  E12: (values) => ({
+    title: `Bundle ${values['lag']} does not hold together`,
     what:
       (
         {
@@ -410,98 +415,98 @@ const WORDS: Readonly<Record<FindingCode, (v: Values) => Words>> = {
           modes: 'Its ports carry different VLANs.',
           speeds: 'Its cables run at different speeds.',
         } as Record<string, string>
-      )[String(v['why'])] ?? '',
+      )[String(values['why'])] ?? '',
     why:
-      v['why'] === 'alone'
+      values['why'] === 'alone'
         ? 'A bundle of one gains nothing.'
         : 'Members that differ are left out, or the bundle stays down.',
   }),
-  E13: (v) => ({
-    title: `${v['device']} port ${v['port']} carries more than is needed`,
-    what: `VLAN ${v['vlans']}: nobody beyond it wants it.`,
+  E13: (values) => ({
+    title: `${values['device']} port ${values['port']} carries more than is needed`,
+    what: `VLAN ${values['vlans']}: nobody beyond it wants it.`,
     why: 'Its broadcasts travel there all the same, and a wrong plug lands in it.',
   }),
-  W01: (v) => ({
-    title: `${v['about']}: ${FACTS[String(v['fact'])]?.name ?? v['fact']} not known`,
-    what: FACTS[String(v['fact'])]?.ask ?? '',
-    why: `Blocks ${v['blocks']}.`,
+  W01: (values) => ({
+    title: `${values['about']}: ${FACTS[String(values['fact'])]?.name ?? values['fact']} not known`,
+    what: FACTS[String(values['fact'])]?.ask ?? '',
+    why: `Blocks ${values['blocks']}.`,
   }),
-  V01: (v) => ({
-    title: `${v['peer']}: a key that is in use`,
-    what: `${v['other']} has the same public key.`,
+  V01: (values) => ({
+    title: `${values['peer']}: a key that is in use`,
+    what: `${values['other']} has the same public key.`,
     why: 'Two with one key throw each other out. One key, one peer.',
   }),
-  V02: (v) => ({
-    title: `${v['peer']} and ${v['other']} claim the same addresses`,
+  V02: (values) => ({
+    title: `${values['peer']} and ${values['other']} claim the same addresses`,
     what: 'Their allowed addresses overlap.',
     why: 'What is for the one goes to the other: the longer prefix has it, and of two alike the later.',
   }),
-  V03: (v) => ({
-    title: `${v['tunnel']}: nobody can dial in`,
-    what: `${v['peers']} must dial this gateway, and every line shares its address.`,
+  V03: (values) => ({
+    title: `${values['tunnel']}: nobody can dial in`,
+    what: `${values['peers']} must dial this gateway, and every line shares its address.`,
     why: 'Let this gateway dial them, or meet at a third site that can be dialled.',
   }),
-  V04: (v) => ({
-    title: `${v['peer']} overlaps ${v['network']}`,
-    what: `${v['subnet']} here and its allowed addresses there share some.`,
+  V04: (values) => ({
+    title: `${values['peer']} overlaps ${values['network']}`,
+    what: `${values['subnet']} here and its allowed addresses there share some.`,
     why:
       'Hosts take the far ones for neighbours and never ask the gateway. Renumber one side; ' +
       'translating one to one is for where neither can move.',
   }),
-  V05: (v) => ({
-    title: `${v['peer']}: the tunnel leads nowhere`,
-    what: `No rule lets anything between ${v['tunnel']} and the networks.`,
+  V05: (values) => ({
+    title: `${values['peer']}: the tunnel leads nowhere`,
+    what: `No rule lets anything between ${values['tunnel']} and the networks.`,
     why: 'It will come up, and nothing will pass.',
   }),
-  V06: (v) => ({
-    title: `${v['tunnel']}: public addresses inside the tunnel`,
-    what: `${v['address']} is not private space (RFC 1918).`,
+  V06: (values) => ({
+    title: `${values['tunnel']}: public addresses inside the tunnel`,
+    what: `${values['address']} is not private space (RFC 1918).`,
     why: 'Their real owners on the internet become unreachable from here.',
   }),
-  V07: (v) => ({
-    title: `${v['tunnel']}: the modem in front keeps the calls`,
-    what: `${v['line']}'s modem routes and hands nothing on.`,
-    why: `UDP ${v['port']} must be forwarded there, or the modem put in bridge mode.`,
+  V07: (values) => ({
+    title: `${values['tunnel']}: the modem in front keeps the calls`,
+    what: `${values['line']}'s modem routes and hands nothing on.`,
+    why: `UDP ${values['port']} must be forwarded there, or the modem put in bridge mode.`,
   }),
-  V08: (v) => ({
-    title: `${v['tunnel']}: dialled by an address that changes`,
-    what: `${v['line']} gets a new address now and then; ${v['peers']} would not find it again.`,
+  V08: (values) => ({
+    title: `${values['tunnel']}: dialled by an address that changes`,
+    what: `${values['line']} gets a new address now and then; ${values['peers']} would not find it again.`,
     why: 'Give it a name that dynamic DNS keeps up to date.',
   }),
-  V09: (v) => ({
-    title: `${v['tunnel']}: packets too large`,
+  V09: (values) => ({
+    title: `${values['tunnel']}: packets too large`,
     what:
-      `MTU ${v['mtu']}; the lines carry ${v['path']}, less ${v['adds']} for the ` +
-      `tunnel${v['six'] ? ' by IPv6' : ''}.`,
+      `MTU ${values['mtu']}; the lines carry ${values['path']}, less ${values['adds']} for the ` +
+      `tunnel${values['six'] ? ' by IPv6' : ''}.`,
     why: 'Large packets are cut up or lost: pages that load by half.',
   }),
-  V10: (v) => ({
-    title: `${v['peer']}: ${v['out']} Mb/s there, ${v['back']} Mb/s back`,
-    what: `The narrower line of the two ends decides: ${v['outBy']} on the way there, ${v['backBy']} on the way back.`,
+  V10: (values) => ({
+    title: `${values['peer']}: ${values['out']} Mb/s there, ${values['back']} Mb/s back`,
+    what: `The narrower line of the two ends decides: ${values['outBy']} on the way there, ${values['backBy']} on the way back.`,
     why: 'One end’s upload is the other’s download. Copies and calls get no more than this.',
   }),
-  V20: (v) => ({
-    title: `${v['peer']}: nobody ${v['who']} can begin`,
+  V20: (values) => ({
+    title: `${values['peer']}: nobody ${values['who']} can begin`,
     what:
-      v['every'] === 0
+      values['every'] === 0
         ? 'No keepalive, and one end sits behind a translation.'
-        : `A keepalive of ${v['every']} s; a translation need remember no longer than 120 s (RFC 4787).`,
+        : `A keepalive of ${values['every']} s; a translation need remember no longer than 120 s (RFC 4787).`,
     why:
-      `After a silence the translation has forgotten the way, and packets from ${v['who']} ` +
+      `After a silence the translation has forgotten the way, and packets from ${values['who']} ` +
       'are lost until the other end sends.',
   }),
-  V17: (v) => ({
-    title: `${v['tunnel']}: up to ${v['most']} s lost when its address changes`,
+  V17: (values) => ({
+    title: `${values['tunnel']}: up to ${values['most']} s lost when its address changes`,
     what:
-      `${v['name']} is looked after every ${v['every']} s and remembered for ${v['ttl']} s; ` +
-      `until then ${v['peers']} dial the old address.`,
+      `${values['name']} is looked after every ${values['every']} s and remembered for ${values['ttl']} s; ` +
+      `until then ${values['peers']} dial the old address.`,
     why:
       'WireGuard asks for a name once, when it starts: see that the far ends ask again when ' +
       'nobody answers (common practice).',
   }),
-  V18: (v) => {
-    const title = `${v['tunnel']}: ${v['inside']} is known as ${v['outside']}`
-    switch (v['kind']) {
+  V18: (values) => {
+    const title = `${values['tunnel']}: ${values['inside']} is known as ${values['outside']}`
+    switch (values['kind']) {
       case 'lengths':
         return {
           title,
@@ -511,13 +516,13 @@ const WORDS: Readonly<Record<FindingCode, (v: Values) => Words>> = {
       case 'taken':
         return {
           title,
-          what: `${v['other']} has those addresses already.`,
+          what: `${values['other']} has those addresses already.`,
           why: 'Nobody could be told apart by them. Take a prefix that is free at both ends.',
         }
       case 'unheard':
         return {
           title,
-          what: `${v['peers']} sends nothing there: its own allowed addresses do not name ${v['outside']}.`,
+          what: `${values['peers']} sends nothing there: its own allowed addresses do not name ${values['outside']}.`,
           why: 'Add it at the far end, in place of the real one.',
         }
       default:
@@ -530,239 +535,240 @@ const WORDS: Readonly<Record<FindingCode, (v: Values) => Words>> = {
         }
     }
   },
-  V19: (v) => ({
-    title: `${v['peer']} has two keys until ${v['until']}`,
+  V19: (values) => ({
+    title: `${values['peer']} has two keys until ${values['until']}`,
     what: 'The old one and the next one are both let in; addresses follow the one that was heard last.',
     why: 'Give it its new file, see that it calls with it, then finish: an old key that stays is a door that stays.',
   }),
-  W14: (v) => ({
-    title: `${v['line']} takes ${v['share']} % with ${v['speed']} % of the speed`,
+  W14: (values) => ({
+    title: `${values['line']} takes ${values['share']} % with ${values['speed']} % of the speed`,
     what: 'The lines share what goes out by weight, and the weights do not follow the speeds.',
     why: 'The slow one fills up while the fast one rests.',
   }),
-  W15: (v) => ({
-    title: `${v['line']}: weak signal`,
+  W15: (values) => ({
+    title: `${values['line']}: weak signal`,
     what:
       [
-        v['rsrp'] === '' ? '' : `${v['rsrp']} dBm received`,
-        v['sinr'] === '' ? '' : `${v['sinr']} dB above noise and other cells`,
+        values['rsrp'] === '' ? '' : `${values['rsrp']} dBm received`,
+        values['sinr'] === '' ? '' : `${values['sinr']} dB above noise and other cells`,
       ]
         .filter((t) => t !== '')
         .join(', ') + '.',
     why:
       'Slow, and gone in rain or at busy hours. ' +
-      (v['antennas'] === '' || Number(v['antennas']) < 2
+      (values['antennas'] === '' || Number(values['antennas']) < 2
         ? 'Two antennas outside, pointed at the mast, help most. '
         : 'Try another place or height for the antennas, or another provider. ') +
       'Work ' +
       'on roofs and masts is for people trained for heights; earth and protect what is ' +
       'outside by local codes.',
   }),
-  W10: (v) => ({
+  W10: (values) => ({
     title: 'Nobody is told when a line fails',
-    what: `The site goes on without ${v['line']}, and nobody knows.`,
+    what: `The site goes on without ${values['line']}, and nobody knows.`,
     why: 'The spare then fails one day unnoticed. Say who is told.',
   }),
-  W02: (v) => {
-    if (v['kind'] === 'none')
+  W02: (values) => {
+    if (values['kind'] === 'none')
       return {
-        title: `${v['line']} is not probed`,
+        title: `${values['line']} is not probed`,
         what: 'The gateway sees its own cable, not what lies beyond.',
         why: 'When the provider fails behind the modem, nothing changes over.',
       }
-    if (v['kind'] === 'near')
+    if (values['kind'] === 'near')
       return {
-        title: `${v['line']}: a probe that proves little`,
-        what: `${v['target']} is on this side of the provider.`,
+        title: `${values['line']}: a probe that proves little`,
+        what: `${values['target']} is on this side of the provider.`,
         why: 'It answers while the internet is gone.',
       }
     return {
-      title: `${v['line']}: one target alone`,
-      what: `Only ${v['target']} is asked.`,
+      title: `${values['line']}: one target alone`,
+      what: `Only ${values['target']} is asked.`,
       why: 'When that host rests, the line is given up. Ask two, and want both silent.',
     }
   },
-  W03: (v) => ({
+  W03: (values) => ({
     title:
-      v['kind'] === 'late'
-        ? `${v['line']}: change-over later than asked`
-        : `${v['line']}: more false alarms than asked`,
+      values['kind'] === 'late'
+        ? `${values['line']}: change-over later than asked`
+        : `${values['line']}: more false alarms than asked`,
     what:
-      v['kind'] === 'late'
-        ? `Up to ${v['worst']} s; at most ${v['mostOutage']} s were wished for.`
-        : `${v['alarms']} a year; at most ${v['mostAlarms']} were wished for.`,
+      values['kind'] === 'late'
+        ? `Up to ${values['worst']} s; at most ${values['mostOutage']} s were wished for.`
+        : `${values['alarms']} a year; at most ${values['mostAlarms']} were wished for.`,
     why:
-      v['possible'] === 'yes'
+      values['possible'] === 'yes'
         ? 'Other probe settings keep both wishes.'
         : 'No usual setting keeps both wishes: loosen one, or lose fewer packets.',
   }),
-  W04: (v) => ({
-    title: `${v['line']} and ${v['other']} fail together`,
-    what: `Both lean on: ${v['shared']}.`,
+  W04: (values) => ({
+    title: `${values['line']} and ${values['other']} fail together`,
+    what: `Both lean on: ${values['shared']}.`,
     why: 'The spare is gone when it is needed.',
   }),
-  W05: (v) => ({
+  W05: (values) => ({
     title:
-      `${v['count']} port forward${v['count'] === 1 ? '' : 's'} ` +
-      `die${v['count'] === 1 ? 's' : ''} with ${v['line']}`,
-    what: `None arrives over ${v['other']}.`,
+      `${values['count']} port forward${values['count'] === 1 ? '' : 's'} ` +
+      `die${values['count'] === 1 ? 's' : ''} with ${values['line']}`,
+    what: `None arrives over ${values['other']}.`,
     why:
-      v['shared'] === 'yes'
+      values['shared'] === 'yes'
         ? 'Its address is shared: nobody can dial in. A tunnel that this site dials would carry it.'
         : 'Forward there too, and let the name follow.',
   }),
-  W06: (v) => ({
-    title: `${v['line']} is faster than its gateway inspects`,
-    what: `${v['model']} inspects ${v['inspection']} Mb/s; the line brings ${v['down']}.`,
+  W06: (values) => ({
+    title: `${values['line']} is faster than its gateway inspects`,
+    what: `${values['model']} inspects ${values['inspection']} Mb/s; the line brings ${values['down']}.`,
     why: 'The rest is paid for and not had.',
   }),
-  W08: (v) => ({
-    title: `${v['line']}: data gone in ${v['hours']} h`,
-    what: `${v['cap']} GB at the site's usual use.`,
+  W08: (values) => ({
+    title: `${values['line']}: data gone in ${values['hours']} h`,
+    what: `${values['cap']} GB at the site's usual use.`,
     why: 'Then it is slow, or dear, or off. Say who may use it meanwhile.',
   }),
-  W09: (v) => ({
-    title: `${v['line']}: returns at once`,
+  W09: (values) => ({
+    title: `${values['line']}: returns at once`,
     what: 'No hold-down.',
     why: 'A line that comes and goes takes every call with it each time.',
   }),
-  W17: (v) => ({
-    title: `${v['line']}: no address of its own after all`,
-    what: `${v['address']} was seen, of the provider’s shared space (RFC 6598).`,
+  W17: (values) => ({
+    title: `${values['line']}: no address of its own after all`,
+    what: `${values['address']} was seen, of the provider’s shared space (RFC 6598).`,
     why: 'The plan counts on calls from outside over this line, and none will come.',
   }),
-  W16: (v) => ({
-    title: `${v['port']} is handed to nobody for certain`,
+  W16: (values) => ({
+    title: `${values['port']} is handed to nobody for certain`,
     what:
-      v['network'] === ''
-        ? `${v['to']} is in no network of this plan.`
-        : `${v['to']} in ${v['network']} is no fixed address.`,
+      values['network'] === ''
+        ? `${values['to']} is in no network of this plan.`
+        : `${values['to']} in ${values['network']} is no fixed address.`,
     why: 'Whoever takes it next is called from outside. Type or reserve it for the server that is meant.',
   }),
-  W13: (v) => ({
-    title: `${v['port']} from outside does not work from inside`,
-    what: `${v['who']} may reach ${v['to']}, and call its outside address in vain.`,
+  W13: (values) => ({
+    title: `${values['port']} from outside does not work from inside`,
+    what: `${values['who']} may reach ${values['to']}, and call its outside address in vain.`,
     why:
       'One name then works in one place alone. Hand such calls inside too, or let names ' +
       'inside lead to the inside address.',
   }),
-  W07: (v) => ({
-    title: `${v['device']} port ${v['port']} is not ready for ${v['line']}`,
-    what: v['kind'] === 'off' ? 'The plan switches it off.' : 'It is shipped switched off or unlicensed.',
+  W07: (values) => ({
+    title: `${values['device']} port ${values['port']} is not ready for ${values['line']}`,
+    what:
+      values['kind'] === 'off' ? 'The plan switches it off.' : 'It is shipped switched off or unlicensed.',
     why: 'The line stays down until it is enabled. Find out now, not at the cut-over.',
   }),
-  W11: (v) => ({
-    title: `${v['line']}: two address translations in a row`,
+  W11: (values) => ({
+    title: `${values['line']}: two address translations in a row`,
     what:
-      v['kind'] === 'router'
-        ? `Its modem routes${v['address'] === '' ? '' : `: the gateway has ${v['address']}`}.`
-        : `${v['address']} is the provider's shared space (RFC 6598).`,
+      values['kind'] === 'router'
+        ? `Its modem routes${values['address'] === '' ? '' : `: the gateway has ${values['address']}`}.`
+        : `${values['address']} is the provider's shared space (RFC 6598).`,
     why:
-      v['kind'] === 'router'
+      values['kind'] === 'router'
         ? 'Nothing from outside arrives unless both forward it. Ask for bridge mode.'
         : 'Nobody can dial in over this line.',
   }),
-  V11: (v) => ({
-    title: `${v['who']}: ${v['services']} goes by ${v['tunnel']}`,
+  V11: (values) => ({
+    title: `${values['who']}: ${values['services']} goes by ${values['tunnel']}`,
     what:
-      v['rest'] === 'yes'
+      values['rest'] === 'yes'
         ? 'Their other services, and everybody else, go out by the lines.'
         : 'Everybody else goes out by the lines.',
     why: 'Say so to those who rely on it.',
   }),
-  V12: (v) => ({
-    title: `${v['who']}: names are looked up beside ${v['tunnel']}`,
+  V12: (values) => ({
+    title: `${values['who']}: names are looked up beside ${values['tunnel']}`,
     what: 'The gateway, or a server that is not in the tunnel, answers them.',
     why: 'The lines’ provider sees every name they visit. Give them a name server beyond the tunnel.',
   }),
-  V15: (v) => ({
-    title: `${v['name']}: the two ends do not fit`,
+  V15: (values) => ({
+    title: `${values['name']}: the two ends do not fit`,
     what:
       (
         {
           'no-common':
-            `No ${String(v['what']).replace('groups', 'key exchange group')} in common for ` +
-            `${v['use'] === 'ike' ? 'the key exchange' : 'the data'}: ${v['ours'] || 'none'} ` +
-            `here, ${v['theirs'] || 'none'} there.`,
-          subnets: `Subnets: ${v['ours'] || 'none'} here, ${v['theirs'] || 'none'} there; each end needs its own.`,
-          auth: `${v['ours']} here, ${v['theirs']} there.`,
+            `No ${String(values['what']).replace('groups', 'key exchange group')} in common for ` +
+            `${values['use'] === 'ike' ? 'the key exchange' : 'the data'}: ${values['ours'] || 'none'} ` +
+            `here, ${values['theirs'] || 'none'} there.`,
+          subnets: `Subnets: ${values['ours'] || 'none'} here, ${values['theirs'] || 'none'} there; each end needs its own.`,
+          auth: `${values['ours']} here, ${values['theirs']} there.`,
           'nobody-starts': 'Both ends wait for the other.',
           'nowhere-to-call': 'Whoever starts does not know where the other is.',
-          'same-identity': `Both call themselves ${v['ours']}.`,
+          'same-identity': `Both call themselves ${values['ours']}.`,
         } as Record<string, string>
-      )[String(v['kind'])] ?? '',
+      )[String(values['kind'])] ?? '',
     why: 'The connection will not come up.',
   }),
-  V16: (v) => ({
-    title: `${v['name']}: ${v['kind'] === 'unknown' ? 'algorithms nobody here knows' : 'outdated algorithms'}`,
-    what: `${v['names']}.`,
-    why: ALGORITHM_TROUBLE[String(v['kind'])] ?? 'Check the name against IANA’s registry.',
+  V16: (values) => ({
+    title: `${values['name']}: ${values['kind'] === 'unknown' ? 'algorithms nobody here knows' : 'outdated algorithms'}`,
+    what: `${values['names']}.`,
+    why: ALGORITHM_TROUBLE[String(values['kind'])] ?? 'Check the name against IANA’s registry.',
   }),
-  V14: (v) => ({
-    title: `${v['who']}: IPv6 goes beside ${v['tunnel']}`,
+  V14: (values) => ({
+    title: `${values['who']}: IPv6 goes beside ${values['tunnel']}`,
     what: 'Policy routes choose for IPv4 alone.',
     why: 'The outside sees their own addresses. Refuse IPv6 outside for them, or switch it off there.',
   }),
-  P01: (v) =>
-    v['kind'] === 'excess'
+  P01: (values) =>
+    values['kind'] === 'excess'
       ? {
-          title: `${v['from']} reach ${v['to']} unasked`,
-          what: `${v['services']} passes${v['under'] === '' ? '' : ` on ${v['under']}`}.`,
-          why: `No intent wants this${v['under'] === '' ? '' : ' then'}.`,
+          title: `${values['from']} reach ${values['to']} unasked`,
+          what: `${values['services']} passes${values['under'] === '' ? '' : ` on ${values['under']}`}.`,
+          why: `No intent wants this${values['under'] === '' ? '' : ' then'}.`,
         }
       : {
-          title: unmetTitle(v),
-          what: `${v['intent']}.`,
-          why: `Does not pass: ${v['services']}.`,
+          title: unmetTitle(values),
+          what: `${values['intent']}.`,
+          why: `Does not pass: ${values['services']}.`,
         },
-  P02: (v) => ({
-    title: `Rule ${v['number']} can never match`,
-    what: `${v['note']}.`,
-    why: `Rule ${v['by']} already decides all of it.`,
+  P02: (values) => ({
+    title: `Rule ${values['number']} can never match`,
+    what: `${values['note']}.`,
+    why: `Rule ${values['by']} already decides all of it.`,
   }),
-  P03: (v) => ({
-    title: `Rule ${v['number']}: ${v['service']} never gets to it`,
-    what: `Rule ${v['by']} decides it first, and otherwise.`,
+  P03: (values) => ({
+    title: `Rule ${values['number']}: ${values['service']} never gets to it`,
+    what: `Rule ${values['by']} decides it first, and otherwise.`,
     why: 'One of the two is not what was meant.',
   }),
-  P04: (v) => ({
-    title: `Rule ${v['number']} refuses one way only`,
-    what: `${v['to']} may still call ${v['from']}: ${v['services']}.`,
+  P04: (values) => ({
+    title: `Rule ${values['number']} refuses one way only`,
+    what: `${values['to']} may still call ${values['from']}: ${values['services']}.`,
     why: 'No intent wants that either. Refuse both ways.',
   }),
-  P05: (v) => ({
-    title: `${v['from']} reach what manages the site`,
-    what: `${v['to']}: ${v['services']} passes.`,
+  P05: (values) => ({
+    title: `${values['from']} reach what manages the site`,
+    what: `${values['to']}: ${values['services']} passes.`,
     why: 'A guest needs one weak password to own the network.',
   }),
-  P06: (v) => ({
+  P06: (values) => ({
     title: 'An intent that nothing can decide',
-    what: `${v['intent']}: nobody is in ${v['who']}.`,
+    what: `${values['intent']}: nobody is in ${values['who']}.`,
     why: 'It neither holds nor fails until somebody is.',
   }),
-  P08: (v) => ({
-    title: `${v['from']} reach ${v['to']} by IPv6`,
-    what: `${v['services']} passes that way and no intent wants it.`,
+  P08: (values) => ({
+    title: `${values['from']} reach ${values['to']} by IPv6`,
+    what: `${values['services']} passes that way and no intent wants it.`,
     why: 'Rules for IPv4 addresses meet no IPv6 packet, and nothing hides behind a translation.',
   }),
-  P09: (v) => ({
-    title: `Rule ${v['number']} changes nothing`,
-    what: `${v['note']}.`,
+  P09: (values) => ({
+    title: `Rule ${values['number']} changes nothing`,
+    what: `${values['note']}.`,
     why: `Without it, ${[
-      v['by'] === '' ? '' : `rule ${v['by']}`,
-      v['byDefault'] === 'yes' ? 'the default' : '',
+      values['by'] === '' ? '' : `rule ${values['by']}`,
+      values['byDefault'] === 'yes' ? 'the default' : '',
     ]
       .filter((name) => name !== '')
       .join(' and ')} would decide the same.`,
   }),
-  P10: (v) => ({
-    title: `Rule ${v['number']} speaks of nobody`,
-    what: `${v['note']}: no packet of this plan ${v['end'] === 'from' ? 'comes from' : 'goes to'} ${v['who']}.`,
+  P10: (values) => ({
+    title: `Rule ${values['number']} speaks of nobody`,
+    what: `${values['note']}: no packet of this plan ${values['end'] === 'from' ? 'comes from' : 'goes to'} ${values['who']}.`,
     why: 'An address that is leased, or outside every network, route and tunnel, is in no rule’s reach.',
   }),
-  P07: (v) => ({
+  P07: (values) => ({
     title: 'Names something that is not there',
-    what: `${v['name']}: ${v['what']}.`,
+    what: `${values['name']}: ${values['what']}.`,
     why: 'It does nothing as it stands.',
   }),
 }
@@ -770,72 +776,72 @@ const WORDS: Readonly<Record<FindingCode, (v: Values) => Words>> = {
 export const wordsOf = (finding: Finding): Words => WORDS[finding.code](finding.values)
 
 export function mendWords(mend: Mend): string {
-  const v = mend.values
+  const values = mend.values
   switch (mend.code) {
     case 'use-gateway':
-      return `Use ${v['ip']}`
+      return `Use ${values['ip']}`
     case 'use-pool':
-      return `Pool ${v['from']} to ${String(v['to']).split('.').slice(-2).join('.')}`
+      return `Pool ${values['from']} to ${String(values['to']).split('.').slice(-2).join('.')}`
     case 'reserve':
-      return `Reserve ${v['ip']}`
+      return `Reserve ${values['ip']}`
     case 'tag':
-      return `Tag ${v['vlan']} on port ${v['port']}`
+      return `Tag ${values['vlan']} on port ${values['port']}`
     case 'untag':
-      return `Take ${v['vlan']} off port ${v['port']}`
+      return `Take ${values['vlan']} off port ${values['port']}`
     case 'fibre':
-      return `Move to fibre ${v['grade']}`
+      return `Move to fibre ${values['grade']}`
     case 'access':
-      return `Set port ${v['port']} to access ${v['vlan']}`
+      return `Set port ${values['port']} to access ${values['vlan']}`
     case 'use-lease':
-      return `Lease ${leaseText(Number(v['leaseS']))}`
+      return `Lease ${leaseText(Number(values['leaseS']))}`
     case 'keep-apart':
-      return `Keep stations of ${v['ssid']} apart`
+      return `Keep stations of ${values['ssid']} apart`
     case 'outside-shared':
-      return `${v['line']} has no address of its own`
+      return `${values['line']} has no address of its own`
     case 'keep-alive':
-      return `Keep it alive, every ${v['every']} s`
+      return `Keep it alive, every ${values['every']} s`
     case 'move-six':
-      return `Use ${v['ip']}`
+      return `Use ${values['ip']}`
     case 'use-mask':
-      return `Use the network's /${v['length']}`
+      return `Use the network's /${values['length']}`
     case 'own-supply':
       return 'It has a supply of its own'
     case 'optic':
-      return `${v['optic']} in port ${v['port']}`
+      return `${values['optic']} in port ${values['port']}`
     case 'prune':
-      return `Take ${v['vlans']} off port ${v['port']}`
+      return `Take ${values['vlans']} off port ${values['port']}`
     case 'port-enabled':
-      return `Port ${v['port']} is enabled`
+      return `Port ${values['port']} is enabled`
     case 'fit-probe':
-      return `Every ${v['every']} s, ${v['misses']} misses`
+      return `Every ${values['every']} s, ${values['misses']} misses`
     case 'hand-inside':
       return 'Hand them inside too'
     case 'lower-mtu':
-      return `MTU ${v['mtu']}`
+      return `MTU ${values['mtu']}`
     case 'renumber':
-      return `Move ${v['network']} to ${v['to']}`
+      return `Move ${values['network']} to ${values['to']}`
     case 'map-apart':
-      return `Keep both; ours is known there as ${v['ours']}, theirs here as ${v['theirs']}`
+      return `Keep both; ours is known there as ${values['ours']}, theirs here as ${values['theirs']}`
     case 'weigh-by-speed':
       return 'Share by speed'
     case 'refuse':
       return (
-        `Refuse ${v['from']} to ` +
-        `${v['to']}${v['services'] ? `, ${v['services']}` : ''}${v['six'] ? ' by IPv6' : ''}, first ` +
+        `Refuse ${values['from']} to ` +
+        `${values['to']}${values['services'] ? `, ${values['services']}` : ''}${values['six'] ? ' by IPv6' : ''}, first ` +
         'of all'
       )
     case 'permit':
-      return `Add a rule for “${v['intent']}” as number ${v['number']}`
+      return `Add a rule for “${values['intent']}” as number ${values['number']}`
     case 'drop-service':
-      return `Take ${v['service']} out of rule ${v['number']}`
+      return `Take ${values['service']} out of rule ${values['number']}`
     case 'drop-member':
-      return `Take ${v['what']} out of ${v['group']}`
+      return `Take ${values['what']} out of ${values['group']}`
     case 'remove-intent':
-      return `Remove “${v['intent']}”`
+      return `Remove “${values['intent']}”`
     case 'remove-pair':
-      return `Remove default ${v['number']}`
+      return `Remove default ${values['number']}`
     case 'remove-rule':
-      return `Remove rule ${v['number']}`
+      return `Remove rule ${values['number']}`
     default:
       return 'Mend'
   }
@@ -852,8 +858,10 @@ export const count = (n: number, one: string, many = `${one}s`): string => `${n}
 /** `1 blocker, 4 warnings`; notes are left out unless there is nothing else. */
 export function tally(findings: readonly Finding[]): string {
   const parts = (['blocker', 'warning', 'note'] as const).flatMap((severity) => {
-    const n = findings.filter((f) => f.severity === severity).length
-    return n === 0 ? [] : [{ severity, text: count(n, SEVERITY[severity].one, SEVERITY[severity].many) }]
+    const total = findings.filter((f) => f.severity === severity).length
+    return total === 0
+      ? []
+      : [{ severity, text: count(total, SEVERITY[severity].one, SEVERITY[severity].many) }]
   })
   const loud = parts.filter((p) => p.severity !== 'note')
   return (loud.length > 0 ? loud : parts).map((p) => p.text).join(', ') || 'nothing to mend'

@@ -72,9 +72,9 @@ export function answersTo(look: Look, plan: Plan): Answer[] {
       const planned = link ? linkSpeed(index, link).mbps : null
       return [
         { value: 'none', text: 'no light' },
-        ...SPEEDS.map((s) => ({
-          value: String(s),
-          text: `${s >= 1000 ? `${s / 1000} Gb/s` : `${s} Mb/s`}${s === planned ? ', as planned' : ''}`,
+        ...SPEEDS.map((speed) => ({
+          value: String(speed),
+          text: `${speed >= 1000 ? `${speed / 1000} Gb/s` : `${speed} Mb/s`}${speed === planned ? ', as planned' : ''}`,
         })),
       ]
     }

@@ -26,12 +26,16 @@ const REASONS: Readonly<Record<string, (v: Values) => string>> = {
   'host-bits6': (v) => `${v['text']} has host bits; ${v['meant']} was probably meant`,
   'no-length': (v) => `${v['text'] || 'nothing'} lacks its length, as in 203.0.113.2/30`,
   'too-long': (v) => `${v['text']} is too long`,
-  'serial-other-kind': (v) =>
-    `${v['text']} is the serial of the ${v['kind']}, from the same label; the product's is wanted`,
-  'serial-again': (v) =>
-    v['row'] === 0 ? `${v['text']} is in the plan already` : `${v['text']} is in row ${v['row']} already`,
-  'mac-again': (v) =>
-    v['row'] === 0 ? `${v['text']} is in the plan already` : `${v['text']} is in row ${v['row']} already`,
+  'serial-other-kind': (values) =>
+    `${values['text']} is the serial of the ${values['kind']}, from the same label; the product's is wanted`,
+  'serial-again': (values) =>
+    values['row'] === 0
+      ? `${values['text']} is in the plan already`
+      : `${values['text']} is in row ${values['row']} already`,
+  'mac-again': (values) =>
+    values['row'] === 0
+      ? `${values['text']} is in the plan already`
+      : `${values['text']} is in row ${values['row']} already`,
   'no-such-network': () => 'that network is gone',
   'outside-block': (v) => `${v['text']} is not in ${v['block']}`,
   collides: (v) => `${v['text']} collides with ${v['other']}, ${v['otherSubnet']}`,
@@ -61,16 +65,16 @@ const REASONS: Readonly<Record<string, (v: Values) => string>> = {
   'not-a-trunk': () => 'only a trunk carries tagged VLANs; change its mode first',
   'not-a-choice': (v) => `${v['text']} is not one of ${v['choices']}`,
   'address-outside': (v) => `${v['text']} is not in ${v['subnet']}`,
-  'not-a-flow': (v) =>
-    `${v['text'] || 'nothing'} is no flow such as tcp 8080, icmp, or 10.61.1.104 to 198.51.100.7 udp 53`,
+  'not-a-flow': (values) =>
+    `${values['text'] || 'nothing'} is no flow such as tcp 8080, icmp, or 10.61.1.104 to 198.51.100.7 udp 53`,
   'not-a-member': (v) => `${v['text']} is no network, device, tunnel or peer of this plan, and no prefix`,
   'not-a-time': (v) => `${v['text']} is not a time such as 08:00`,
   'not-days': (v) => `${v['text']} is not days such as Mon-Fri, Sun`,
-  'not-ports': (v) =>
-    `${v['text'] === '' ? 'an empty part' : v['text']} is not ports such as tcp 80 443, udp 500-510, icmp`,
-  'not-a-service': (v) =>
-    `${v['text']} is no service of this plan, no name of IANA’s registry ` +
-    `(${v['ready'] === 'no' ? 'which is still being read' : 'such as imaps or ntp/udp'}) and ` +
+  'not-ports': (values) =>
+    `${values['text'] === '' ? 'an empty part' : values['text']} is not ports such as tcp 80 443, udp 500-510, icmp`,
+  'not-a-service': (values) =>
+    `${values['text']} is no service of this plan, no name of IANA’s registry ` +
+    `(${values['ready'] === 'no' ? 'which is still being read' : 'such as imaps or ntp/udp'}) and ` +
     'no ports such as tcp 8080',
   'lengths-differ': (v) => `${v['text']}: the two prefixes must have one length`,
   'no-clash': (v) => `nothing there overlaps ${v['text']}`,
@@ -89,8 +93,8 @@ const REASONS: Readonly<Record<string, (v: Values) => string>> = {
   'device-claimed': (v) => `${v['text']} has a serial already; release it first`,
   'no-such-claim': () => 'that claim is gone already',
   'not-a-plan': () => 'this is not a site file of Able Mast',
-  'newer-version': (v) =>
-    `the file is of version ${v['version']}; this Able Mast knows versions up to ${v['known']}. Use a newer Able Mast`,
+  'newer-version': (values) =>
+    `the file is of version ${values['version']}; this Able Mast knows versions up to ${values['known']}. Use a newer Able Mast`,
   'no-probe': () => 'this line is not probed: type whom to ask first',
   'key-in-use': (v) => `${v['name']} has this key: one key, one peer`,
   'not-a-key': (v) => `${v['text']} is not a public key: 44 characters that end in =`,
@@ -98,43 +102,43 @@ const REASONS: Readonly<Record<string, (v: Values) => string>> = {
   'no-such-peer': (v) => `the saved plan has no tunnel and no peer called ${v['text']}`,
   'no-key': () => 'no private key is kept here for it',
   'other-key': () => 'the plan has another public key than the pair that is kept here: make new keys',
-  'intent-syntax': (v) =>
-    `${v['text'] === '' ? 'the line ends' : `"${v['text']}" stands`} where ${v['wanted']} is wanted`,
+  'intent-syntax': (values) =>
+    `${values['text'] === '' ? 'the line ends' : `"${values['text']}" stands`} where ${values['wanted']} is wanted`,
   'intent-twice': (v) => `${v['text']} names an intent already`,
   'not-json': () => 'this is not JSON',
   'too-large': (v) => `larger than ${bytesText(Number(v['most']))}`,
-  'not-allowed': (v) =>
-    `${v['text'] === '' || v['text'] === undefined ? 'the value' : v['text']} is not allowed here (${v['reason']})`,
+  'not-allowed': (values) =>
+    `${values['text'] === '' || values['text'] === undefined ? 'the value' : values['text']} is not allowed here (${values['reason']})`,
   'id-twice': (v) => `the id ${v['text']} is used twice`,
   'bad-patch': () => 'the change does not fit the plan',
   'stale-revision': (v) => `${v['author']} saved revision ${v['now']} while you worked on ${v['yours']}`,
   'does-not-fit': () => 'changed by both, or gone',
-  'undo-does-not-fit': (v) =>
-    `somebody changed the same place since; "${v['words']}" cannot be taken back by itself`,
+  'undo-does-not-fit': (values) =>
+    `somebody changed the same place since; "${values['words']}" cannot be taken back by itself`,
   'nothing-to-restore': () => 'the plan is the same as that revision',
   'plan-moved-on': (v) => `the plan is at revision ${v['now']} by now; look at it and ask again`,
   'no-such-revision': () => 'there is no such revision',
   'no-such-test': () => 'the plan has no such test any more',
   'no-such-item': () => 'the checklist has no such item any more',
-  'not-evidence': (v) =>
-    v['text'] === ''
+  'not-evidence': (values) =>
+    values['text'] === ''
       ? 'there is nothing to compare'
-      : `“${v['text']}” does not begin like anything that is read here: nft, ip or wg output, or a leases file`,
+      : `“${values['text']}” does not begin like anything that is read here: nft, ip or wg output, or a leases file`,
   'not-a-host': (v) => `${v['text']} is neither an address nor a name of a host`,
   'conf-syntax': (v) => `“${v['text']}” is nothing that WireGuard reads there, or it stands twice`,
-  'conf-no-interface': (v) =>
-    v['count'] === 0
+  'conf-no-interface': (values) =>
+    values['count'] === 0
       ? 'there is no [Interface] section: this is no WireGuard file'
       : 'there is more than one [Interface] section',
   'conf-no-key': () => 'a [Peer] without a PublicKey',
-  'vantage-inside': (v) =>
-    `${v['text']} is inside this site: from there a test from outside proves nothing. Try ` +
+  'vantage-inside': (values) =>
+    `${values['text']} is inside this site: from there a test from outside proves nothing. Try ` +
     'it from somewhere else, such as a telephone’s own connection',
   'no-such-run': (v) => `there is no run ${v['text']} of this site`,
   'run-has-ended': (v) => `run ${v['text']} has ended already`,
   'no-such-thing': (v) => `${v['text']} is nothing whose failure is tried`,
-  'too-many-weathers': (v) =>
-    `${v['count']} weathers are more than one run may have (${v['most']}); choose fewer things`,
+  'too-many-weathers': (values) =>
+    `${values['count']} weathers are more than one run may have (${values['most']}); choose fewer things`,
   'no-such-site': () => 'there is no such site',
   'no-such-lab-device': () => 'the lab has no such device',
   'sign-in-wrong': () => 'name and password do not fit each other',

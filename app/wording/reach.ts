@@ -54,28 +54,28 @@ export function namesIn(plan: Plan) {
     uplink: (id: string) => plan.uplinks.find((u) => u.id === id)?.name ?? id,
     key: (key: string) => nameOfKey(index, key),
     thing: (id: string) => nameOfThing(index, id),
-    selector: (s: Selector): string => {
-      switch (s.kind) {
+    selector: (selector: Selector): string => {
+      switch (selector.kind) {
         case 'any':
           return 'anything'
         case 'inside':
           return 'every network'
         case 'network':
-          return index.networks.get(s.id)?.name ?? s.id
+          return index.networks.get(selector.id)?.name ?? selector.id
         case 'device':
-          return device(s.id)
+          return device(selector.id)
         case 'prefix':
-          return s.prefix
+          return selector.prefix
         case 'internet':
           return 'the internet'
         case 'gateway':
           return 'the gateway'
         case 'tunnel':
-          return `anyone in ${tunnelOf(s.id)}`
+          return `anyone in ${tunnelOf(selector.id)}`
         case 'peer':
-          return peerOf(s.id)
+          return peerOf(selector.id)
         case 'group':
-          return index.groups.get(s.id)?.name ?? s.id
+          return index.groups.get(selector.id)?.name ?? selector.id
       }
     },
   }
@@ -173,11 +173,13 @@ export function walkWords(line: WalkLine, names: Names): WalkWords {
           (line.known === null ? '' : `; over there ours is ${line.known}`),
       )
     case 'forwarded': {
-      const f = names.forward(line.forwardId)
+      const forward = names.forward(line.forwardId)
       return say(
         `${names.device(line.deviceId)}, port forward`,
-        f ? `${f.proto} ${f.from}${f.to > f.from ? `-${f.to}` : ''}` : line.forwardId,
-        f ? `handed to ${f.toAddress} port ${f.toPort}` : '',
+        forward
+          ? `${forward.proto} ${forward.from}${forward.to > forward.from ? `-${forward.to}` : ''}`
+          : line.forwardId,
+        forward ? `handed to ${forward.toAddress} port ${forward.toPort}` : '',
       )
     }
     case 'delivered':
@@ -196,11 +198,11 @@ export const durationText = (seconds: number): string => {
 
 /** What a way carries, each way, by which stage, and how long so many GB take. */
 export function capacityWords(capacity: Capacity, names: Names, gb: number): string {
-  const stage = (s: PathSegment) => {
-    if (s.kind === 'line') return names.uplink(s.id)
-    if (s.kind === 'inspection') return `${names.device(s.id)}, inspecting`
-    if (s.kind === 'far') return `the line of ${names.peer(s.id)}`
-    return names.thing(s.id)
+  const stage = (segment: PathSegment) => {
+    if (segment.kind === 'line') return names.uplink(segment.id)
+    if (segment.kind === 'inspection') return `${names.device(segment.id)}, inspecting`
+    if (segment.kind === 'far') return `the line of ${names.peer(segment.id)}`
+    return names.thing(segment.id)
   }
   const one = (way: string, of: Capacity['there']) =>
     of

@@ -100,8 +100,8 @@ function canPlace(block: Prefix4, taken: readonly Prefix4[], lengths: readonly n
   if (lengths.length === 0) return true
   const [length = 32, ...rest] = lengths
   for (let base = block.base as number; base < block.base + sizeOf(block.length); base += sizeOf(length)) {
-    const p = { base: ipv4(base), length }
-    if (!taken.some((t) => overlaps(t, p)) && canPlace(block, [...taken, p], rest)) return true
+    const prefix = { base: ipv4(base), length }
+    if (!taken.some((t) => overlaps(t, prefix)) && canPlace(block, [...taken, prefix], rest)) return true
   }
   return false
 }
@@ -122,10 +122,12 @@ describe('against an exhaustive search, on small blocks', () => {
         expect(given.every((p) => p !== null)).toBe(canPlace(block, taken, list))
         const placed = [...given.filter((p) => p !== null), ...taken]
         placed.forEach((p, i) => placed.slice(i + 1).forEach((q) => expect(overlaps(p, q)).toBe(false)))
-        for (const p of given)
-          if (p)
+        for (const prefix of given)
+          if (prefix)
             expect(
-              contains(block, p.base) && p.base % sizeOf(p.length) === 0 && usable(p).from >= p.base,
+              contains(block, prefix.base) &&
+                prefix.base % sizeOf(prefix.length) === 0 &&
+                usable(prefix).from >= prefix.base,
             ).toBe(true)
       }),
       { numRuns: 300 },

@@ -89,11 +89,11 @@ export function allocate(
     if (prefix) held.push(prefix)
   }
   // Those with a number of their own come first, or another would sit on it.
-  for (const w of wanted) {
-    const own = w.octet === null ? null : byOctet(block, held, w.octet, w.length)
-    if (own) give(w.id, own)
+  for (const value of wanted) {
+    const own = value.octet === null ? null : byOctet(block, held, value.octet, value.length)
+    if (own) give(value.id, own)
   }
-  for (const w of [...wanted]
+  for (const value of [...wanted]
     .filter((x) => !given.has(x.id))
     .sort(
       by(
@@ -101,7 +101,7 @@ export function allocate(
         (x) => x.id,
       ),
     ))
-    give(w.id, bestFit(block, held, w.length))
+    give(value.id, bestFit(block, held, value.length))
   return given
 }
 

@@ -99,8 +99,8 @@ export function contains(prefix: Prefix4, address: Ipv4): boolean {
   return networkOf(address, prefix.length) === prefix.base
 }
 
-export function overlaps(a: Prefix4, b: Prefix4): boolean {
-  return a.length <= b.length ? contains(a, b.base) : contains(b, a.base)
+export function overlaps(first: Prefix4, second: Prefix4): boolean {
+  return first.length <= second.length ? contains(first, second.base) : contains(second, first.base)
 }
 
 /**

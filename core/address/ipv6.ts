@@ -111,8 +111,8 @@ export function contains6(outer: Prefix6, inner: Prefix6): boolean {
 export const routerSix = (prefix: Prefix6): string =>
   formatIpv6([...prefix.groups.slice(0, 7), (prefix.groups[7] ?? 0) + 1])
 
-export function overlaps6(a: Prefix6, b: Prefix6): boolean {
-  return a.length <= b.length ? contains6(a, b) : contains6(b, a)
+export function overlaps6(first: Prefix6, second: Prefix6): boolean {
+  return first.length <= second.length ? contains6(first, second) : contains6(second, first)
 }
 
 const BLOCKS: readonly (readonly [groups: Groups, length: number, kind: SpaceKind6])[] = [

@@ -155,11 +155,14 @@ describe('MAC addresses', () => {
 })
 
 describe('a range without others', () => {
-  const r = (from: number, to: number) => ({ from: ipv4(from), to: ipv4(to) })
+  const range = (from: number, to: number) => ({ from: ipv4(from), to: ipv4(to) })
   it('is what is left of it, in order, whatever the order of the others', () => {
-    expect(rangesWithout(r(1, 9), [r(9, 9), r(3, 4)])).toEqual([r(1, 2), r(5, 8)])
-    expect(rangesWithout(r(1, 9), [r(0, 20)])).toEqual([])
-    expect(rangesWithout(r(1, 9), [r(20, 30), r(2, 5), r(4, 6)])).toEqual([r(1, 1), r(7, 9)])
-    expect(rangesWithout(r(5, 5), [])).toEqual([r(5, 5)])
+    expect(rangesWithout(range(1, 9), [range(9, 9), range(3, 4)])).toEqual([range(1, 2), range(5, 8)])
+    expect(rangesWithout(range(1, 9), [range(0, 20)])).toEqual([])
+    expect(rangesWithout(range(1, 9), [range(20, 30), range(2, 5), range(4, 6)])).toEqual([
+      range(1, 1),
+      range(7, 9),
+    ])
+    expect(rangesWithout(range(5, 5), [])).toEqual([range(5, 5)])
   })
 })

@@ -7,8 +7,8 @@ import { contains, ipv4, lastOf, prefixesOf, type Ipv4, type Prefix4, type Range
 export type SpaceKind =
   'private' | 'shared' | 'link-local' | 'documentation' | 'loopback' | 'multicast' | 'reserved' | 'public'
 
-const at = (a: number, b: number, c: number, d: number, length: number): Prefix4 => ({
-  base: ipv4(a * 2 ** 24 + b * 2 ** 16 + c * 2 ** 8 + d),
+const at = (octet1: number, octet2: number, octet3: number, octet4: number, length: number): Prefix4 => ({
+  base: ipv4(octet1 * 2 ** 24 + octet2 * 2 ** 16 + octet3 * 2 ** 8 + octet4),
   length,
 })
 

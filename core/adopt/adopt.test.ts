@@ -86,7 +86,7 @@ describe('the state of a device', () => {
     expect(state([asked(2000), progress(2100, 'parsing-warning')])).toBe('bootstrapping')
   })
   it('those that wait for a person have done fewer steps than all', () => {
-    for (const s of STUCK) expect(stepsDone(s)).toBeLessThan(STEPS.length)
+    for (const state of STUCK) expect(stepsDone(state)).toBeLessThan(STEPS.length)
   })
 })
 

@@ -82,8 +82,8 @@ export function benchLines(index: PlanIndex, isWanted: (device: Device) => boole
     const inside =
       parsed === null
         ? []
-        : index.plan.networks.filter((n) => {
-            const subnet = orNull(parsePrefix4(n.subnet))
+        : index.plan.networks.filter((network) => {
+            const subnet = orNull(parsePrefix4(network.subnet))
             return subnet !== null && contains(subnet, parsed)
           })
     return {

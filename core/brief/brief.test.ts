@@ -10,8 +10,8 @@ import { addressesOf, beforeUnplug, buildingOf, fleetOverlaps, missingFacts } fr
 
 // What must be known of a line before it is unplugged: common practice, without a published source.
 const missing = (change: (p: LoosePlan) => void) => missingFacts(site(change)).map((f) => f.key)
-const known = (p: LoosePlan) =>
-  void p.brief.equipment.push(
+const known = (plan: LoosePlan) =>
+  void plan.brief.equipment.push(
     { id: 'b1', model: 'S8P', serial: 'x', mac: null, deviceId: 'sw' } as never,
     { id: 'b2', model: '', serial: 'y', mac: null, deviceId: 'gate' } as never,
   )
@@ -31,9 +31,9 @@ describe('missing facts', () => {
   })
   it('of a line depend on its kind', () => {
     const line = (change: Partial<LoosePlan['uplinks'][number]>) =>
-      missing((p) => {
-        known(p)
-        Object.assign(the(p.uplinks, 'line'), { facts: facts(), ...change })
+      missing((plan) => {
+        known(plan)
+        Object.assign(the(plan.uplinks, 'line'), { facts: facts(), ...change })
       })
     const always = ['mac-lock', 'link-speed', 'data-cap', 'public-address', 'modem-mode']
     expect(line({ kind: 'pppoe' })).toEqual(['credentials', 'tagging', ...always])
@@ -44,10 +44,10 @@ describe('missing facts', () => {
   it.each<[string, (p: LoosePlan) => void]>([
     [
       'headcount',
-      (p) =>
+      (plan) =>
         void (
-          p.brief.buildings.push({ id: 'h', name: 'House' }),
-          p.brief.rooms.push({ id: 'r', name: 'Room', buildingId: 'h', people: null })
+          plan.brief.buildings.push({ id: 'h', name: 'House' }),
+          plan.brief.rooms.push({ id: 'r', name: 'Room', buildingId: 'h', people: null })
         ),
     ],
     ['clients', (p) => void (the(p.networks, 'staff').expected = 0)],
@@ -56,18 +56,18 @@ describe('missing facts', () => {
     ['serial', (p) => void (p.brief.equipment = [])],
   ])('%s', (key, change) => expect(missing((p) => (known(p), change(p)))).toContain(key))
   it('a distance is asked for only between buildings that something joins', () => {
-    const houses = (p: LoosePlan) => {
-      known(p)
-      p.brief.buildings.push({ id: 'a', name: 'Room' }, { id: 'b', name: 'Barn' })
+    const houses = (plan: LoosePlan) => {
+      known(plan)
+      plan.brief.buildings.push({ id: 'a', name: 'Room' }, { id: 'b', name: 'Barn' })
     }
     expect(missing(houses)).toEqual([])
     const joined = (p: LoosePlan) => (houses(p), void (the(p.devices, 'box').place = 'Barn'))
     expect(missing(joined)).toEqual(['distance'])
     expect(
       missing(
-        (p) => (
-          joined(p),
-          void p.brief.spans.push({ id: 's', a: 'b', b: 'a', distanceM: 40, crosses: 'nothing' })
+        (plan) => (
+          joined(plan),
+          void plan.brief.spans.push({ id: 's', a: 'b', b: 'a', distanceM: 40, crosses: 'nothing' })
         ),
       ),
     ).toEqual([])
@@ -110,11 +110,11 @@ describe('the bench', () => {
       (l) => l.deviceId === 'r1',
     )
     expect([line?.laptop, line?.open]).toEqual(['192.168.88.254/24', '192.168.88.20'])
-    const own = lines((p) => {
-      p.models.push({
+    const own = lines((plan) => {
+      plan.models.push({
         ...structuredClone({ ...radioModel, factory: { kind: 'fixed', address: '10.0.0.254/24' } }),
       } as never)
-      p.devices.push(radio('r2', 'OWN') as never)
+      plan.devices.push(radio('r2', 'OWN') as never)
     }).find((l) => l.deviceId === 'r2')
     expect(own?.laptop).toBe('10.0.0.253/24')
   })
@@ -122,9 +122,9 @@ describe('the bench', () => {
     expect(lines(() => undefined).map((l) => [l.deviceId, l.laptop, l.open])).toEqual([['sw', null, null]])
   })
   it('keeps apart what has one address, and away from a site that uses it', () => {
-    const found = lines((p) => {
-      p.devices.push(radio('r1', 'B5') as never, radio('r2', 'B5') as never, radio('r3', 'B5P') as never)
-      Object.assign(the(p.networks, 'staff'), { subnet: '192.168.88.0/24', gateway: '192.168.88.100' })
+    const found = lines((plan) => {
+      plan.devices.push(radio('r1', 'B5') as never, radio('r2', 'B5') as never, radio('r3', 'B5P') as never)
+      Object.assign(the(plan.networks, 'staff'), { subnet: '192.168.88.0/24', gateway: '192.168.88.100' })
     })
     expect(
       found

@@ -79,9 +79,9 @@ const LINE_FACTS: readonly LineFact[] = [
   [
     'price',
     'cellular.pricePerMonth',
-    (u) =>
-      u.facts.cellular?.pricePerMonth === null ||
-      (u.facts.cellular?.pricePerGb === null && (u.facts.capGb ?? 0) > 0),
+    (uplink) =>
+      uplink.facts.cellular?.pricePerMonth === null ||
+      (uplink.facts.cellular?.pricePerGb === null && (uplink.facts.capGb ?? 0) > 0),
     ['hand-over'],
   ],
 ]
@@ -109,14 +109,15 @@ function missingDistances(index: PlanIndex): MissingFact[] {
   for (const link of plan.links) {
     if (link.medium.kind === 'wifi' || link.medium.kind === 'line') continue
     const ids = endsOf(link).map((ref) => buildingOf(plan, index.devices.get(ref.deviceId)?.place ?? ''))
-    const [a, b] = [...ids].sort() as [string | null, string | null]
-    if (a === null || b === null || a === b) continue
-    if (plan.brief.spans.some((s) => [s.a, s.b].sort().join(' ') === `${a} ${b}` && s.distanceM > 0)) continue
+    const [first, second] = [...ids].sort() as [string | null, string | null]
+    if (first === null || second === null || first === second) continue
+    if (plan.brief.spans.some((s) => [s.a, s.b].sort().join(' ') === `${first} ${second}` && s.distanceM > 0))
+      continue
     const name = (id: string) => plan.brief.buildings.find((x) => x.id === id)?.name ?? id
-    pairs.set(`${a} ${b}`, {
+    pairs.set(`${first} ${second}`, {
       key: 'distance',
       place: ['brief', 'spans'],
-      about: `${name(a)} to ${name(b)}`,
+      about: `${name(first)} to ${name(second)}`,
       blocks: ['plan'],
     })
   }
@@ -158,15 +159,17 @@ export function missingFacts(plan: Plan): MissingFact[] {
     ...plan.devices
       .filter((d) => NEEDS_SERIAL.includes(d.kind) && !owned.get(d.id)?.serial)
       .map((d) => fact('serial', ['devices', d.id], d.name, 'adopt')),
-    ...plan.networks.flatMap((n) => {
-      const open = withoutMac(n).filter((f) => !(f.deviceId !== null && owned.get(f.deviceId)?.mac))
+    ...plan.networks.flatMap((network) => {
+      const open = withoutMac(network).filter((f) => !(f.deviceId !== null && owned.get(f.deviceId)?.mac))
       const first = open[0]
       return first
         ? [
             fact(
               'reservation-mac',
-              ['networks', n.id, 'fixed', first.id, 'mac'],
-              open.length === 1 ? `${first.name}, ${first.ip}` : `${n.name}, ${open.length} reservations`,
+              ['networks', network.id, 'fixed', first.id, 'mac'],
+              open.length === 1
+                ? `${first.name}, ${first.ip}`
+                : `${network.name}, ${open.length} reservations`,
               'stage',
             ),
           ]

@@ -17,8 +17,8 @@ export interface FleetSite {
  * tunnels.
  */
 export function addressesOf(slug: string, plan: Plan): FleetSite {
-  const tunnels = plan.brief.far.flatMap((f) =>
-    f.tunnel === null ? [] : [{ name: `tunnel to ${f.name}`, subnet: f.tunnel, tunnel: true }],
+  const tunnels = plan.brief.far.flatMap((far) =>
+    far.tunnel === null ? [] : [{ name: `tunnel to ${far.name}`, subnet: far.tunnel, tunnel: true }],
   )
   return {
     slug,
@@ -43,9 +43,9 @@ export interface FleetOverlap {
  */
 export function fleetOverlaps(mine: FleetSite, fleet: readonly FleetSite[]): FleetOverlap[] {
   const read = (site: FleetSite) =>
-    site.subnets.flatMap((s) => {
-      const prefix = orNull(parsePrefix4(s.subnet))
-      return prefix ? [{ ...s, prefix }] : []
+    site.subnets.flatMap((subnet) => {
+      const prefix = orNull(parsePrefix4(subnet.subnet))
+      return prefix ? [{ ...subnet, prefix }] : []
     })
   const ours = read(mine)
   return fleet

@@ -56,8 +56,8 @@ describe('light', () => {
 })
 
 const two = (medium: Medium, change: (p: LoosePlan) => void = () => undefined) => {
-  const plan = site((p) => {
-    p.devices.push(
+  const plan = site((plan) => {
+    plan.devices.push(
       device(
         's2',
         'Second switch',
@@ -68,19 +68,19 @@ const two = (medium: Medium, change: (p: LoosePlan) => void = () => undefined) =
         ports({ 1: access(10), 9: access(10), 10: access(10) }),
       ) as never,
     )
-    the(p.devices, 'sw').ports.push({
-      ...structuredClone(portOf(p, 'sw', 'p4')),
+    the(plan.devices, 'sw').ports.push({
+      ...structuredClone(portOf(plan, 'sw', 'p4')),
       id: 'p9',
       name: '9',
     } as never)
-    p.links.push(
+    plan.links.push(
       link(
         medium.kind === 'fibre' ? 'sw:9' : 'sw:4',
         medium.kind === 'fibre' ? 's2:9' : 's2:1',
         medium,
       ) as never,
     )
-    change(p)
+    change(plan)
   })
   return { plan, speed: linkSpeed(indexPlan(plan), plan.links.at(-1) as never) }
 }
@@ -98,10 +98,10 @@ describe('the speed of a link', () => {
   it('is kept down by the medium', () =>
     expect(two(cat6(120)).speed).toMatchObject({ mbps: null, offeredMbps: 1000, limit: 'medium' }))
   it('over fibre needs light that fits at both ends', () => {
-    const lit = (a: OpticName | null, b: OpticName | null) =>
-      two(fibre('OS2', 140), (p) => {
-        portOf(p, 'sw', 'p9').optic = a
-        portOf(p, 's2', 'p9').optic = b
+    const lit = (first: OpticName | null, second: OpticName | null) =>
+      two(fibre('OS2', 140), (plan) => {
+        portOf(plan, 'sw', 'p9').optic = first
+        portOf(plan, 's2', 'p9').optic = second
       }).speed
     expect(lit('1000BASE-LX10', '1000BASE-LX10')).toMatchObject({ mbps: 1000, limit: 'ends' })
     expect(lit('1000BASE-LX10', null).limit).toBe('unknown')

@@ -33,13 +33,14 @@ export function shortName(name: string): string {
 export function shortNames(devices: readonly Device[]): Map<string, string> {
   const seen = new Map<string, number>()
   const counts = new Map<string, number>()
-  for (const d of devices) counts.set(shortName(d.name), (counts.get(shortName(d.name)) ?? 0) + 1)
+  for (const device of devices)
+    counts.set(shortName(device.name), (counts.get(shortName(device.name)) ?? 0) + 1)
   return new Map(
-    devices.map((d) => {
-      const short = shortName(d.name)
-      const n = (seen.get(short) ?? 0) + 1
-      seen.set(short, n)
-      return [d.id, (counts.get(short) ?? 0) > 1 ? `${short}.${n}` : short]
+    devices.map((device) => {
+      const short = shortName(device.name)
+      const suffix = (seen.get(short) ?? 0) + 1
+      seen.set(short, suffix)
+      return [device.id, (counts.get(short) ?? 0) > 1 ? `${short}.${suffix}` : short]
     }),
   )
 }
@@ -55,12 +56,12 @@ export function cableLabels(index: PlanIndex, rule: string): Map<string, string>
   const portName = (ref: PortRef) =>
     index.devices.get(ref.deviceId)?.ports.find((p) => p.id === ref.portId)?.name ?? ref.portId
   const out = new Map<string, string>()
-  let n = 0
+  let suffix = 0
   for (const link of index.plan.links.filter(isCable)) {
-    n++
+    suffix++
     const [from, to] = endsOf(link)
     const values: Readonly<Record<string, string>> = {
-      n: String(n),
+      n: String(suffix),
       from: short.get(from.deviceId) ?? from.deviceId,
       fromPort: portName(from),
       to: short.get(to.deviceId) ?? to.deviceId,

@@ -54,10 +54,10 @@ export function opticFor(
 export function copperSpeed(
   category: CopperCategory,
   lengthM: number,
-  a: readonly number[],
-  b: readonly number[],
+  first: readonly number[],
+  second: readonly number[],
 ): number | null {
-  const common = a.filter((speed) => b.includes(speed) && lengthM <= copperReachM(category, speed))
+  const common = first.filter((speed) => second.includes(speed) && lengthM <= copperReachM(category, speed))
   return common.length === 0 ? null : Math.max(...common)
 }
 

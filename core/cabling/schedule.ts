@@ -38,12 +38,12 @@ function endOf(index: PlanIndex, ref: PortRef): CableEnd {
 function lineOf(index: PlanIndex, link: Link, label: string): CableLine[] {
   const { medium } = link
   if (medium.kind !== 'copper' && medium.kind !== 'fibre') return []
-  const [a, b] = endsOf(link)
+  const [first, second] = endsOf(link)
   return [
     {
       linkId: link.id,
       label,
-      ends: [endOf(index, a), endOf(index, b)],
+      ends: [endOf(index, first), endOf(index, second)],
       kind: medium.kind === 'copper' ? medium.category : medium.grade,
       run: medium.run,
       lengthM: medium.lengthM,

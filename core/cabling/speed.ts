@@ -29,15 +29,15 @@ export function speedsOf(index: PlanIndex, ref: PortRef): readonly number[] | nu
 
 /** The speed of a link as planned. Wi-Fi and the provider's line have none of their own here. */
 export function linkSpeed(index: PlanIndex, link: Link): LinkSpeed {
-  const [a, b] = endsOf(link).map((ref) => speedsOf(index, ref))
-  if (!a || !b || link.medium.kind === 'line' || link.medium.kind === 'wifi') return UNKNOWN
-  const common = a.filter((s) => b.includes(s))
+  const [first, second] = endsOf(link).map((ref) => speedsOf(index, ref))
+  if (!first || !second || link.medium.kind === 'line' || link.medium.kind === 'wifi') return UNKNOWN
+  const common = first.filter((s) => second.includes(s))
   const offeredMbps = common.length === 0 ? null : Math.max(...common)
   if (offeredMbps === null) return { mbps: null, offeredMbps, limit: 'no-common' }
   const { medium } = link
   if (medium.kind === 'radio') return { mbps: offeredMbps, offeredMbps, limit: 'ends' }
   if (medium.kind === 'copper') {
-    const mbps = copperSpeed(medium.category, medium.lengthM, a, b)
+    const mbps = copperSpeed(medium.category, medium.lengthM, first, second)
     return { mbps, offeredMbps, limit: mbps === offeredMbps ? 'ends' : 'medium' }
   }
   const optics = endsOf(link).map((ref) => findPort(index, ref)?.optic ?? null)

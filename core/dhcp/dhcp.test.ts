@@ -15,15 +15,15 @@ describe('Erlang B', () => {
     [10, 0.05, 6.22],
     [10, 0.001, 3.09],
     [20, 0.02, 13.2],
-  ])('%d servers at %f block carry %f erlang', (n, blocking, load) => {
-    expect(erlangB(load, n)).toBeCloseTo(blocking, blocking < 0.005 ? 4 : 3)
-    expect(erlangB(load * 1.02, n)).toBeGreaterThan(erlangB(load, n))
+  ])('%d servers at %f block carry %f erlang', (servers, blocking, load) => {
+    expect(erlangB(load, servers)).toBeCloseTo(blocking, blocking < 0.005 ? 4 : 3)
+    expect(erlangB(load * 1.02, servers)).toBeGreaterThan(erlangB(load, servers))
   })
   // First principles: the sum A^k / k! has two terms with one server, three with two.
   it('is the closed form with one and with two servers', () => {
-    for (const a of [0.1, 1, 3.7]) {
-      expect(erlangB(a, 1)).toBeCloseTo(a / (1 + a), 12)
-      expect(erlangB(a, 2)).toBeCloseTo((a * a) / 2 / (1 + a + (a * a) / 2), 12)
+    for (const load of [0.1, 1, 3.7]) {
+      expect(erlangB(load, 1)).toBeCloseTo(load / (1 + load), 12)
+      expect(erlangB(load, 2)).toBeCloseTo((load * load) / 2 / (1 + load + (load * load) / 2), 12)
     }
   })
   it('is 1 without servers and 0 without load, and stays a share at large sizes', () => {
@@ -33,9 +33,9 @@ describe('Erlang B', () => {
   })
   it('the pool for a blocking is the least that keeps it', () => {
     for (const load of [0.5, 10, 160]) {
-      const n = poolFor(load, 0.01)
-      expect(erlangB(load, n)).toBeLessThanOrEqual(0.01)
-      expect(erlangB(load, n - 1)).toBeGreaterThan(0.01)
+      const servers = poolFor(load, 0.01)
+      expect(erlangB(load, servers)).toBeLessThanOrEqual(0.01)
+      expect(erlangB(load, servers - 1)).toBeGreaterThan(0.01)
     }
     expect(poolFor(10, 0.01)).toBe(18)
     expect(poolFor(0, 0.01)).toBe(1)

@@ -25,21 +25,21 @@ export function offeredLoad(arrivalsPerH: number, stayH: number, leaseH: number)
  */
 export function erlangB(load: number, size: number): number {
   if (load === 0) return size === 0 ? 1 : 0
-  let b = 1
-  for (let n = 1; n <= size; n++) b = (load * b) / (n + load * b)
-  return b
+  let blocking = 1
+  for (let n = 1; n <= size; n++) blocking = (load * blocking) / (n + load * blocking)
+  return blocking
 }
 
 /** Least pool whose blocking is at most a share. @param most 0 < most < 1. Worked: A = 10, 1 % -> 18. */
 export function poolFor(load: number, most: number): number {
-  let b = 1
-  let n = 0
-  while (b > most) {
-    n++
-    b = (load * b) / (n + load * b)
-    if (n > 1e7) return n
+  let blocking = 1
+  let servers = 0
+  while (blocking > most) {
+    servers++
+    blocking = (load * blocking) / (servers + load * blocking)
+    if (servers > 1e7) return servers
   }
-  return n
+  return servers
 }
 
 /**

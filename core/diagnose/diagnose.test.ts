@@ -20,10 +20,10 @@ import {
 } from '.'
 import { portOf, site, the } from '../../tests/plans'
 
-const plan = site((p) => {
-  portOf(p, 'sw', 'p4').mode = access(10) as never
-  p.devices.push(hosts('till', 'Till', 'Hall', 'staff', 1) as never)
-  p.links.push(link('sw:4', 'till:1', cat6(9)) as never)
+const plan = site((plan) => {
+  portOf(plan, 'sw', 'p4').mode = access(10) as never
+  plan.devices.push(hosts('till', 'Till', 'Hall', 'staff', 1) as never)
+  plan.links.push(link('sw:4', 'till:1', cat6(9)) as never)
 })
 const tests = testsOf(plan)
 const seenWith = (mistakes: readonly Mistake[]): Observed[] =>
@@ -41,8 +41,8 @@ const there = (mistakes: readonly Mistake[], look: Look, on = plan): Fact => ({
   ...look,
   got: seenThere(sceneOf(indexPlan(withMistakes(on, mistakes) ?? on), mistakes), look)?.[0] ?? '',
 })
-const against = (a: readonly Observed[], b: readonly Observed[]) =>
-  a.filter((o, i) => o.passed !== b[i]?.passed).length
+const against = (first: readonly Observed[], second: readonly Observed[]) =>
+  first.filter((o, i) => o.passed !== second[i]?.passed).length
 
 describe('the catalogue', () => {
   it('fits on the plan it was made for, mistake by mistake', () => {
@@ -182,9 +182,9 @@ describe('a diagnosis', () => {
     expect(diagnose(plan, [], [{ ...flow, got: 'passes' }]).explanations).toEqual([])
     const ping: Fact = { kind: 'flow', text: '10.9.10.100 to 10.9.20.10 icmp', got: 'passes' }
     expect(
-      diagnose(plan, [], [{ ...flow, got: 'stopped' }, ping]).explanations.map((e) => [
-        e.mistakes[0]?.code,
-        e.mistakes[0]?.values['service'],
+      diagnose(plan, [], [{ ...flow, got: 'stopped' }, ping]).explanations.map((explanation) => [
+        explanation.mistakes[0]?.code,
+        explanation.mistakes[0]?.values['service'],
       ]),
     ).toEqual([['service-missing', 'https']])
     expect(
@@ -218,10 +218,10 @@ describe('a diagnosis', () => {
     const seen = tryTests(indexPlan(built), tests).map(({ testId, passed }) => ({ testId, passed }))
     expect(
       diagnose(plan, seen).explanations.some(
-        (e) =>
-          e.against.length === 0 &&
-          e.mistakes[0]?.code === 'service-missing' &&
-          e.mistakes[0].values['rule'] === rule?.id,
+        (explanation) =>
+          explanation.against.length === 0 &&
+          explanation.mistakes[0]?.code === 'service-missing' &&
+          explanation.mistakes[0].values['rule'] === rule?.id,
       ),
     ).toBe(true)
   })

@@ -82,8 +82,10 @@ function againstIt(observed: readonly Seen[], shown: Shown): string[] {
 }
 
 const common = (e: Explanation) => e.mistakes.reduce((sum, m) => sum + m.commonness, 0) / e.mistakes.length
-const better = (a: Explanation, b: Explanation) =>
-  a.against.length - b.against.length || a.mistakes.length - b.mistakes.length || common(b) - common(a)
+const better = (first: Explanation, second: Explanation) =>
+  first.against.length - second.against.length ||
+  first.mistakes.length - second.mistakes.length ||
+  common(second) - common(first)
 
 function nextTest(
   index: PlanIndex,
@@ -92,9 +94,9 @@ function nextTest(
   looks: readonly Look[],
 ): Diagnosis['next'] {
   if (best.length < 2) return null
-  const answers = best.flatMap((e) => {
-    const shown = shows(index, e.mistakes, open, looks)
-    return shown ? [{ weight: common(e), shown }] : []
+  const answers = best.flatMap((explanation) => {
+    const shown = shows(index, explanation.mistakes, open, looks)
+    return shown ? [{ weight: common(explanation), shown }] : []
   })
   const total = answers.reduce((sum, a) => sum + a.weight, 0)
   const bitsOf = (id: string): number => {
@@ -162,10 +164,10 @@ export function diagnose(
     const useful = explained
       .filter((e) => strange.some((id) => !e.against.includes(id)))
       .slice(0, MOST_SINGLES)
-    const pairs = useful.flatMap((a, i) =>
-      useful.slice(i + 1).map((b) => ({
-        mistakes: [...a.mistakes, ...b.mistakes],
-        alone: Math.min(a.against.length, b.against.length),
+    const pairs = useful.flatMap((explanation, i) =>
+      useful.slice(i + 1).map((second) => ({
+        mistakes: [...explanation.mistakes, ...second.mistakes],
+        alone: Math.min(explanation.against.length, second.against.length),
       })),
     )
     for (const { mistakes, alone } of pairs) {

@@ -30,13 +30,14 @@ const has = (mistakes: readonly Mistake[], code: Mistake['code'], key: string, i
 function addressSeen({ site, mistakes }: Scene, deviceId: string): string[] {
   const seen = site.endpoints
     .filter((e) => e.deviceId === deviceId)
-    .map((e) => {
-      if (e.how !== 'link-local') return e.networkId ?? 'none'
+    .map((endpoint) => {
+      if (endpoint.how !== 'link-local') return endpoint.networkId ?? 'none'
       // Where our own server is silent, whoever else answers is heard.
       const strange = mistakes.some(
-        (m) =>
-          m.code === 'second-dhcp' &&
-          site.interfaceOfNetwork.get(String(m.values['network']))?.broadcastDomain === e.broadcastDomain,
+        (mistake) =>
+          mistake.code === 'second-dhcp' &&
+          site.interfaceOfNetwork.get(String(mistake.values['network']))?.broadcastDomain ===
+            endpoint.broadcastDomain,
       )
       return strange ? 'foreign' : 'none'
     })
@@ -55,8 +56,8 @@ function linkSeen({ site, failed }: Scene, linkId: string): string[] | null {
 function macSeen({ site }: Scene, deviceId: string, on: string): string[] {
   const ports = site.endpoints
     .filter((e) => e.deviceId === deviceId)
-    .flatMap((e) => {
-      const reached = site.layer2.bfsTree(e.node)
+    .flatMap((endpoint) => {
+      const reached = site.layer2.bfsTree(endpoint.node)
       return [...reached.keys()]
         .filter((node) => node.startsWith(`${on}#`))
         .flatMap((node) => hopsTo(reached, node).at(-1)?.into.portId ?? [])
@@ -124,10 +125,10 @@ export function looksOf(plan: Plan): Look[] {
       .filter((l) => l.medium.kind === 'copper' || l.medium.kind === 'fibre')
       .map((l): Look => ({ kind: 'link', linkId: l.id })),
     ...hosts.map((d): Look => ({ kind: 'address', deviceId: d.id })),
-    ...hosts.flatMap((d) =>
+    ...hosts.flatMap((device) =>
       [...switches]
-        .filter((on) => plannedPort(plan, d.id, on))
-        .map((on): Look => ({ kind: 'mac', deviceId: d.id, on })),
+        .filter((on) => plannedPort(plan, device.id, on))
+        .map((on): Look => ({ kind: 'mac', deviceId: device.id, on })),
     ),
     ...plan.uplinks.map((u): Look => ({ kind: 'line', uplinkId: u.id })),
     ...plan.tunnels.flatMap((t) => t.peers.map((p): Look => ({ kind: 'handshake', peerId: p.id }))),

@@ -47,9 +47,9 @@ export function lookId(look: Look): string {
 
 /** The port that a device's cable is planned to end in on another; null where there is none. */
 export function plannedPort(plan: Plan, deviceId: string, on: string): PortRef | null {
-  for (const { a, b } of plan.links) {
-    if (a.deviceId === deviceId && b.deviceId === on) return b
-    if (b.deviceId === deviceId && a.deviceId === on) return a
+  for (const { a: first, b: second } of plan.links) {
+    if (first.deviceId === deviceId && second.deviceId === on) return second
+    if (second.deviceId === deviceId && first.deviceId === on) return first
   }
   return null
 }

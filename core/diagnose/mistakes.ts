@@ -110,30 +110,36 @@ function downs(plan: Plan): Mistake[] {
     ...plan.devices
       .filter((d) => d.kind !== 'cloud')
       .map((d) => mistake('device-off', { device: d.id }, [], [d.id])),
-    ...plan.uplinks.flatMap((u) => [
-      mistake('line-down', { line: u.id }, [], [u.id]),
-      mistake('line-dark', { line: u.id }, [], [DARK + u.id]),
+    ...plan.uplinks.flatMap((uplink) => [
+      mistake('line-down', { line: uplink.id }, [], [uplink.id]),
+      mistake('line-dark', { line: uplink.id }, [], [DARK + uplink.id]),
       // A modem that gives the gateway an address of one of the site's own networks: what is meant for
       // outside never leaves.
-      ...(u.kind === 'dhcp' ? [mistake('lan-overlap', { line: u.id }, [], [DARK + u.id])] : []),
-      ...(u.outside === 'own' && u.facts.modem !== 'routing'
+      ...(uplink.kind === 'dhcp'
+        ? [mistake('lan-overlap', { line: uplink.id }, [], [DARK + uplink.id])]
+        : []),
+      ...(uplink.outside === 'own' && uplink.facts.modem !== 'routing'
         ? [
-            mistake('modem-routes', { line: u.id }, [
-              set(['uplinks', u.id, 'facts', 'modem'], u.facts.modem, 'routing'),
-              ...(u.facts.modemForwards
-                ? [set(['uplinks', u.id, 'facts', 'modemForwards'], true, false)]
+            mistake('modem-routes', { line: uplink.id }, [
+              set(['uplinks', uplink.id, 'facts', 'modem'], uplink.facts.modem, 'routing'),
+              ...(uplink.facts.modemForwards
+                ? [set(['uplinks', uplink.id, 'facts', 'modemForwards'], true, false)]
                 : []),
             ]),
           ]
         : []),
-      ...(u.tag === null
+      ...(uplink.tag === null
         ? []
-        : [mistake('wan-tag', { line: u.id, tag: u.tag }, [set(['uplinks', u.id, 'tag'], u.tag, null)])]),
+        : [
+            mistake('wan-tag', { line: uplink.id, tag: uplink.tag }, [
+              set(['uplinks', uplink.id, 'tag'], uplink.tag, null),
+            ]),
+          ]),
     ]),
-    ...plan.tunnels.flatMap((t) =>
-      t.peers.flatMap((p) => [
-        mistake('peer-down', { peer: p.id }, [], [p.id]),
-        mistake('key-mismatch', { peer: p.id }, [], [p.id]),
+    ...plan.tunnels.flatMap((tunnel) =>
+      tunnel.peers.flatMap((peer) => [
+        mistake('peer-down', { peer: peer.id }, [], [peer.id]),
+        mistake('key-mismatch', { peer: peer.id }, [], [peer.id]),
       ]),
     ),
   ]
@@ -207,9 +213,9 @@ function cableMistakes(plan: Plan, facts: readonly Fact[]): Mistake[] {
         device.ports.filter((p) => isFree(p.id) && p.mode.mode !== 'wan').map((p) => [modeOf(p), p]),
       ),
     ].map(([, p]) => p)
-    const seen = facts.flatMap((f) =>
-      f.kind === 'mac' && f.on === device.id
-        ? [{ planned: plannedPort(plan, f.deviceId, f.on)?.portId, got: f.got }]
+    const seen = facts.flatMap((fact) =>
+      fact.kind === 'mac' && fact.on === device.id
+        ? [{ planned: plannedPort(plan, fact.deviceId, fact.on)?.portId, got: fact.got }]
         : [],
     )
     const found = cabled.flatMap((port, i) => {
@@ -228,17 +234,21 @@ function cableMistakes(plan: Plan, facts: readonly Fact[]): Mistake[] {
 
 /** Of cables whose lights told a lower speed: two of the four pairs are enough for 100 Mb/s. */
 function slowCables(plan: Plan, facts: readonly Fact[]): Mistake[] {
-  return facts.flatMap((f): Mistake[] => {
+  return facts.flatMap((fact): Mistake[] => {
     const link =
-      f.kind === 'link' && Number(f.got) > 0
-        ? plan.links.find((l) => l.id === f.linkId && l.medium.kind === 'copper')
+      fact.kind === 'link' && Number(fact.got) > 0
+        ? plan.links.find((l) => l.id === fact.linkId && l.medium.kind === 'copper')
         : undefined
     const port =
       link && plan.devices.find((d) => d.id === link.a.deviceId)?.ports.find((p) => p.id === link.a.portId)
     return link && port
       ? [
-          mistake('bad-pair', { link: link.id, mbps: Number(f.got) }, [
-            set(['devices', link.a.deviceId, 'ports', port.id, 'speedMbps'], port.speedMbps, Number(f.got)),
+          mistake('bad-pair', { link: link.id, mbps: Number(fact.got) }, [
+            set(
+              ['devices', link.a.deviceId, 'ports', port.id, 'speedMbps'],
+              port.speedMbps,
+              Number(fact.got),
+            ),
           ]),
         ]
       : []
@@ -271,24 +281,24 @@ function addressMistakes(plan: Plan): Mistake[] {
       : []),
     ...network.fixed
       .filter((f) => f.how === 'static' && f.deviceId !== null)
-      .flatMap((f) => [
+      .flatMap((assignment) => [
         ...plan.networks
           .filter((n) => n.id !== network.id)
           .slice(0, 1)
           .map((other) =>
             mistake(
               'gateway-mistyped',
-              { device: f.deviceId ?? '', ip: other.gateway },
-              typed(network.id, f, 'gateway', other.gateway),
+              { device: assignment.deviceId ?? '', ip: other.gateway },
+              typed(network.id, assignment, 'gateway', other.gateway),
             ),
           ),
         ...[16, 30]
-          .filter((m) => m !== f.mask)
-          .map((m) =>
+          .filter((m) => m !== assignment.mask)
+          .map((match) =>
             mistake(
               'mask-mistyped',
-              { device: f.deviceId ?? '', length: m },
-              typed(network.id, f, 'mask', m),
+              { device: assignment.deviceId ?? '', length: match },
+              typed(network.id, assignment, 'mask', match),
             ),
           ),
       ]),
@@ -340,31 +350,31 @@ function ruleMistakes(plan: Plan): Mistake[] {
 
 function otherMistakes(plan: Plan): Mistake[] {
   return [
-    ...plan.ssids.flatMap((s) =>
+    ...plan.ssids.flatMap((ssid) =>
       plan.networks
-        .filter((n) => n.id !== s.networkId)
-        .map((n) =>
-          mistake('ssid-vlan', { ssid: s.id, network: n.id }, [
-            set(['ssids', s.id, 'networkId'], s.networkId, n.id),
+        .filter((n) => n.id !== ssid.networkId)
+        .map((network) =>
+          mistake('ssid-vlan', { ssid: ssid.id, network: network.id }, [
+            set(['ssids', ssid.id, 'networkId'], ssid.networkId, network.id),
           ]),
         ),
     ),
-    ...plan.tunnels.flatMap((t) =>
-      t.peers.flatMap((p) =>
-        p.theirAllowed.map((gone) =>
-          mistake('allowed-wrong', { peer: p.id, prefix: gone }, [
+    ...plan.tunnels.flatMap((tunnel) =>
+      tunnel.peers.flatMap((peer) =>
+        peer.theirAllowed.map((gone) =>
+          mistake('allowed-wrong', { peer: peer.id, prefix: gone }, [
             set(
-              ['tunnels', t.id, 'peers', p.id, 'theirAllowed'],
-              p.theirAllowed,
-              p.theirAllowed.filter((a) => a !== gone),
+              ['tunnels', tunnel.id, 'peers', peer.id, 'theirAllowed'],
+              peer.theirAllowed,
+              peer.theirAllowed.filter((a) => a !== gone),
             ),
           ]),
         ),
       ),
     ),
-    ...plan.forwards.map((f) =>
-      mistake('not-forwarded', { forward: f.id }, [
-        { kind: 'removed', path: ['forwards', f.id], before: json(f), after: null },
+    ...plan.forwards.map((forward) =>
+      mistake('not-forwarded', { forward: forward.id }, [
+        { kind: 'removed', path: ['forwards', forward.id], before: json(forward), after: null },
       ]),
     ),
   ]

@@ -64,10 +64,10 @@ export function deviceConfig(plan: Plan, deviceId: string): Json | null {
     : []
   const ssids = plan.ssids
     .filter((s) => s.apIds.includes(device.id))
-    .map((s) => ({
-      name: s.name,
-      'vlan-id': index.networks.get(s.networkId)?.vlan ?? 0,
-      isolation: s.isolation,
+    .map((ssid) => ({
+      name: ssid.name,
+      'vlan-id': index.networks.get(ssid.networkId)?.vlan ?? 0,
+      isolation: ssid.isolation,
     }))
   return {
     'ietf-system:system': { hostname: device.id },

@@ -108,9 +108,9 @@ describe('a device’s configuration', () => {
 // The files are loaded by the real programs in tests/twin; here is what they must say, by hand.
 describe('files of a gateway', () => {
   const lined = (...orders: readonly (readonly [priority: number, weight: number])[]) =>
-    site((p) => {
-      const [first] = p.uplinks
-      p.uplinks = orders.map(([priority, weight], i) => ({
+    site((plan) => {
+      const [first] = plan.uplinks
+      plan.uplinks = orders.map(([priority, weight], i) => ({
         ...structuredClone(first),
         id: `l${i}`,
         portId: `w${i}`,
@@ -151,9 +151,9 @@ describe('files of a gateway', () => {
     ])
   })
   it('the ruleset keeps the order, names interfaces, and says what names nothing', () => {
-    const plan = site((p) => {
-      p.policies[0]?.rules.unshift({ ...rule('r0', inNetwork('attic'), internet, [], 'gone') } as never)
-      p.policies[0]?.rules.push({
+    const plan = site((plan) => {
+      plan.policies[0]?.rules.unshift({ ...rule('r0', inNetwork('attic'), internet, [], 'gone') } as never)
+      plan.policies[0]?.rules.push({
         ...rule(
           'r9',
           theDevice('box'),
@@ -180,8 +180,8 @@ describe('files of a gateway', () => {
     expect(nftRuleset(plan, 'sw')).toBeNull()
   })
   it('addresses, pools without what is excluded, and reservations by MAC', () => {
-    const plan = site((p) =>
-      Object.assign(p.networks[1] as object, {
+    const plan = site((plan) =>
+      Object.assign(plan.networks[1] as object, {
         exclusions: [{ from: '10.9.10.110', to: '10.9.10.119' }],
         options: { dns: ['10.9.20.10'], ntp: [], domain: 'small.example', controller: null },
         fixed: [

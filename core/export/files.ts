@@ -58,10 +58,10 @@ export function deviceFiles(plan: Plan, deviceId: string, revision: number): Dev
     { code: 'kea', name: 'kea-dhcp4.json', text: keaConf(plan, device.id) },
     ...plan.tunnels
       .filter((t) => t.deviceId === device.id)
-      .flatMap((t, i): DeviceFile[] => {
-        const [face, follower] = [wgName(i + 1), keyFollower(t, wgName(i + 1))]
+      .flatMap((tunnel, i): DeviceFile[] => {
+        const [face, follower] = [wgName(i + 1), keyFollower(tunnel, wgName(i + 1))]
         return [
-          { code: 'wireguard', name: `${face}.conf`, text: wireguardConf(t) },
+          { code: 'wireguard', name: `${face}.conf`, text: wireguardConf(tunnel) },
           ...(follower === null
             ? []
             : [{ code: 'key-follower' as const, name: `${face}-keys.sh`, text: follower }]),
@@ -69,10 +69,10 @@ export function deviceFiles(plan: Plan, deviceId: string, revision: number): Dev
       }),
     { code: 'hosts', name: 'hosts', text: hostsFile(plan, device.id) },
     { code: 'unbound', name: 'unbound-local.conf', text: unboundZones(plan, device.id) },
-    ...zoneFiles(plan, device.id, revision).map((z): DeviceFile => ({
+    ...zoneFiles(plan, device.id, revision).map((zoneFile): DeviceFile => ({
       code: 'zone',
-      name: `${z.zone}.zone`,
-      text: z.text,
+      name: `${zoneFile.zone}.zone`,
+      text: zoneFile.text,
     })),
     { code: 'interfaces', name: 'ietf-interfaces.json', text: interfacesJson(plan, device.id) },
     { code: 'access-lists', name: 'ietf-access-control-list.json', text: accessListsJson(plan, device.id) },

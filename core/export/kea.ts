@@ -29,12 +29,12 @@ function optionsOf({ options, gateway }: Network): Json[] {
 export function keaConf(plan: Plan, deviceId: string): string {
   const macs = heldMacs(plan)
   const served = plan.networks.filter(
-    (n) =>
-      n.routerId === deviceId &&
-      n.dhcp === 'serve' &&
-      parsePrefix4(n.subnet).ok &&
-      parseIpv4(n.gateway).ok &&
-      poolParts(n).length > 0,
+    (network) =>
+      network.routerId === deviceId &&
+      network.dhcp === 'serve' &&
+      parsePrefix4(network.subnet).ok &&
+      parseIpv4(network.gateway).ok &&
+      poolParts(network).length > 0,
   )
   const subnet4 = served.map((network): Json => ({
     id: network.vlan,
@@ -43,9 +43,9 @@ export function keaConf(plan: Plan, deviceId: string): string {
     'valid-lifetime': network.leaseS,
     pools: poolParts(network).map((p) => ({ pool: `${p.from} - ${p.to}` })),
     'option-data': optionsOf(network),
-    reservations: network.fixed.flatMap((f): Json[] => {
-      const mac = f.how === 'reserved' ? macs(f) : null
-      return mac === null ? [] : [{ 'hw-address': mac, 'ip-address': f.ip }]
+    reservations: network.fixed.flatMap((assignment): Json[] => {
+      const mac = assignment.how === 'reserved' ? macs(assignment) : null
+      return mac === null ? [] : [{ 'hw-address': mac, 'ip-address': assignment.ip }]
     }),
   }))
   const conf: Json = {

@@ -38,8 +38,10 @@ export function labelOf(name: string): string {
 /** The MAC that a reservation is kept for, as programs write it; null where nobody has read it. */
 export function heldMacs(plan: Plan): (fixed: StaticAssignment) => string | null {
   const read = new Map(
-    plan.brief.equipment.flatMap((e) =>
-      e.deviceId !== null && e.mac !== null ? [[e.deviceId, e.mac] as const] : [],
+    plan.brief.equipment.flatMap((equipment) =>
+      equipment.deviceId !== null && equipment.mac !== null
+        ? [[equipment.deviceId, equipment.mac] as const]
+        : [],
     ),
   )
   return (fixed) =>
@@ -78,8 +80,10 @@ export function namedAddresses(plan: Plan, deviceId: string): NamedAddress[] {
 /** hosts(5). */
 export const hostsFile = (plan: Plan, deviceId: string): string =>
   namedAddresses(plan, deviceId)
-    .flatMap((n) =>
-      [n.ip, ...(n.ip6 === null ? [] : [n.ip6])].map((ip) => `${ip}\t${n.host}.${n.domain} ${n.host}\n`),
+    .flatMap((suffix) =>
+      [suffix.ip, ...(suffix.ip6 === null ? [] : [suffix.ip6])].map(
+        (ip) => `${ip}\t${suffix.host}.${suffix.domain} ${suffix.host}\n`,
+      ),
     )
     .join('')
 
@@ -89,14 +93,14 @@ export function unboundZones(plan: Plan, deviceId: string): string {
   return [
     'server:',
     ...[...new Set(names.map((n) => n.domain))].map((d) => `  local-zone: "${d}." static`),
-    ...names.flatMap((n) => [
-      `  local-data: "${n.host}.${n.domain}. IN A ${n.ip}"`,
-      `  local-data-ptr: "${n.ip} ${n.host}.${n.domain}"`,
-      ...(n.ip6 === null
+    ...names.flatMap((suffix) => [
+      `  local-data: "${suffix.host}.${suffix.domain}. IN A ${suffix.ip}"`,
+      `  local-data-ptr: "${suffix.ip} ${suffix.host}.${suffix.domain}"`,
+      ...(suffix.ip6 === null
         ? []
         : [
-            `  local-data: "${n.host}.${n.domain}. IN AAAA ${n.ip6}"`,
-            `  local-data-ptr: "${n.ip6} ${n.host}.${n.domain}"`,
+            `  local-data: "${suffix.host}.${suffix.domain}. IN AAAA ${suffix.ip6}"`,
+            `  local-data-ptr: "${suffix.ip6} ${suffix.host}.${suffix.domain}"`,
           ]),
     ]),
     '',
@@ -151,9 +155,9 @@ export function zoneFiles(plan: Plan, deviceId: string, serial: number): ZoneFil
       domain,
       ns,
       serial,
-      own.flatMap((n) => [
-        `${n.host} IN A ${n.ip}`,
-        ...(n.ip6 === null ? [] : [`${n.host} IN AAAA ${n.ip6}`]),
+      own.flatMap((suffix) => [
+        `${suffix.host} IN A ${suffix.ip}`,
+        ...(suffix.ip6 === null ? [] : [`${suffix.host} IN AAAA ${suffix.ip6}`]),
       ]),
     )
   })
@@ -168,8 +172,8 @@ export function zoneFiles(plan: Plan, deviceId: string, serial: number): ZoneFil
         .map((n) => `${octets(n.ip)[3]} IN PTR ${n.host}.${n.domain}.`),
     ),
   )
-  const sixes = names.flatMap((n) =>
-    n.ip6 === null ? [] : [{ nibbles: nibblesOf(n.ip6), to: `${n.host}.${n.domain}.` }],
+  const sixes = names.flatMap((suffix) =>
+    suffix.ip6 === null ? [] : [{ nibbles: nibblesOf(suffix.ip6), to: `${suffix.host}.${suffix.domain}.` }],
   )
   const reverse6 = [...groupBy(sixes, (s) => s.nibbles.slice(16).join('.'))].map(([net, list]) =>
     zone(

@@ -42,12 +42,12 @@ export function cableRows(plan: Plan): string[][] {
 
 /** The bill of materials. */
 export function materialRows(plan: Plan): string[][] {
-  return materials(indexPlan(plan)).map((m) => [
-    m.what,
-    m.name,
-    m.run === 'between' ? 'between buildings' : m.run,
-    String(m.count),
-    m.lengthM === 0 ? '' : String(m.lengthM),
+  return materials(indexPlan(plan)).map((material) => [
+    material.what,
+    material.name,
+    material.run === 'between' ? 'between buildings' : material.run,
+    String(material.count),
+    material.lengthM === 0 ? '' : String(material.lengthM),
   ])
 }
 

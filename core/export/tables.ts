@@ -30,19 +30,19 @@ export const PORT_COLUMNS = [
 
 /** The address plan, by VLAN. */
 export function addressRows(plan: Plan): string[][] {
-  return byVlan(plan).map((n) => {
-    const subnet = parsePrefix4(n.subnet)
+  return byVlan(plan).map((network) => {
+    const subnet = parsePrefix4(network.subnet)
     return [
-      String(n.vlan),
-      n.name,
-      n.subnet,
-      n.gateway,
-      n.dhcp,
-      n.pool?.from ?? '',
-      n.pool?.to ?? '',
+      String(network.vlan),
+      network.name,
+      network.subnet,
+      network.gateway,
+      network.dhcp,
+      network.pool?.from ?? '',
+      network.pool?.to ?? '',
       subnet.ok ? String(sizeOf(subnet.value.length)) : '',
-      String(n.expected),
-      n.fixed.map((f) => `${f.ip} ${f.name}`).join('; '),
+      String(network.expected),
+      network.fixed.map((f) => `${f.ip} ${f.name}`).join('; '),
     ]
   })
 }

@@ -56,15 +56,15 @@ export function wireguardConf(tunnel: Tunnel, privateKey: string | null = null):
  * @param face name of the tunnel's interface
  */
 export function keyFollower(tunnel: Tunnel, face: string): string | null {
-  const changing = tunnel.peers.flatMap((p) =>
-    p.next && p.publicKey !== null && p.allowed.length > 0
+  const changing = tunnel.peers.flatMap((peer) =>
+    peer.next && peer.publicKey !== null && peer.allowed.length > 0
       ? [
           {
-            name: p.name,
-            old: p.publicKey,
-            next: p.next.publicKey,
-            until: p.next.until,
-            allowed: p.allowed.join(','),
+            name: peer.name,
+            old: peer.publicKey,
+            next: peer.next.publicKey,
+            until: peer.next.until,
+            allowed: peer.allowed.join(','),
           },
         ]
       : [],
@@ -82,9 +82,9 @@ export function keyFollower(tunnel: Tunnel, face: string): string | null {
     '  if [ "${next:-0}" -gt "${old:-0}" ]; then to=$2; fi',
     `  if [ -z "$(has "$to")" ]; then wg set ${face} peer "$to" allowed-ips "$3"; fi`,
     '}',
-    ...changing.flatMap((c) => [
-      `# ${c.name}, until ${c.until}`,
-      `follow '${c.old}' '${c.next}' '${c.allowed}'`,
+    ...changing.flatMap((change) => [
+      `# ${change.name}, until ${change.until}`,
+      `follow '${change.old}' '${change.next}' '${change.allowed}'`,
     ]),
     '',
   ].join('\n')

@@ -45,11 +45,11 @@ export function interfacesJson(plan: Plan, deviceId: string): string {
   }
   const lans = plan.networks
     .filter((n) => n.routerId === deviceId)
-    .map((n) => {
-      const subnet = orNull(parsePrefix4(n.subnet))
-      const six = prefixSix(n)
-      return one(lanName(n.vlan), 'l3ipvlan', n.name, {
-        ...four(subnet && parseIpv4(n.gateway).ok ? [[n.gateway, subnet.length]] : []),
+    .map((network) => {
+      const subnet = orNull(parsePrefix4(network.subnet))
+      const six = prefixSix(network)
+      return one(lanName(network.vlan), 'l3ipvlan', network.name, {
+        ...four(subnet && parseIpv4(network.gateway).ok ? [[network.gateway, subnet.length]] : []),
         ...(six
           ? { 'ietf-ip:ipv6': { address: [{ ip: routerSix(six), 'prefix-length': six.length }] } }
           : {}),
@@ -57,12 +57,12 @@ export function interfacesJson(plan: Plan, deviceId: string): string {
     })
   const lines = uplinksInOrder(plan)
     .filter((u) => u.deviceId === deviceId)
-    .map((u, i) =>
+    .map((uplink, i) =>
       one(
         wanName(i + 1),
-        u.kind === 'pppoe' ? 'ppp' : 'ethernetCsmacd',
-        u.name,
-        u.kind === 'static' && u.facts.address ? face(u.facts.address) : {},
+        uplink.kind === 'pppoe' ? 'ppp' : 'ethernetCsmacd',
+        uplink.name,
+        uplink.kind === 'static' && uplink.facts.address ? face(uplink.facts.address) : {},
       ),
     )
   const routed = routedPorts(index)
@@ -146,12 +146,12 @@ function entriesOf(index: PlanIndex, rule: Rule): Json[] {
   const [from, to] = [sideOf(index, rule.from), rule.chain === 'input' ? null : sideOf(index, rule.to)]
   const services =
     rule.services.length === 0 ? [null] : rule.services.flatMap((id) => index.services.get(id)?.entries ?? [])
-  const pairs = (from ?? [null]).flatMap((a) =>
-    (to ?? [null]).flatMap((b) => services.map((s) => ({ a, b, s }))),
+  const pairs = (from ?? [null]).flatMap((source) =>
+    (to ?? [null]).flatMap((target) => services.map((entry) => ({ source, target, entry }))),
   )
-  return pairs.map(({ a, b, s }, i) => ({
+  return pairs.map(({ source, target, entry }, i) => ({
     name: pairs.length === 1 ? rule.id : `${rule.id}.${i + 1}`,
-    matches: matchOf(a, b, s),
+    matches: matchOf(source, target, entry),
     actions: {
       forwarding: `ietf-access-control-list:${rule.action}`,
       ...(rule.log ? { logging: 'ietf-access-control-list:log-syslog' } : {}),

@@ -167,8 +167,8 @@ describe('two lines', () => {
 describe('an intent holds again', () => {
   const plan = (keepaliveS: number | null, endpoint: string | null) =>
     site(
-      (p) =>
-        void p.tunnels.push({
+      (plan) =>
+        void plan.tunnels.push({
           id: 'wg',
           name: 'T',
           deviceId: 'gate',

@@ -14,10 +14,10 @@ export interface Times {
   readonly worstS: number
 }
 
-const plus = (a: Times, s: number): Times => ({
-  leastS: a.leastS + s,
-  typicalS: a.typicalS + s,
-  worstS: a.worstS + s,
+const plus = (times: Times, seconds: number): Times => ({
+  leastS: times.leastS + seconds,
+  typicalS: times.typicalS + seconds,
+  worstS: times.worstS + seconds,
 })
 
 /** From a fault to its detection. Worked: every 5 s, time-out 1 s, 3 misses -> 11, 13.5, 16 s. */
@@ -50,13 +50,13 @@ export function comeback({ everyS, returns }: Probe, holdDownS: number): Times {
  * lost, each by itself.
  */
 export function roundLoss({ targets, quorum }: Pick<Probe, 'targets' | 'quorum'>, lossPct: number): number {
-  const n = Math.max(1, targets.length)
-  const p = lossPct / 100
+  const count = Math.max(1, targets.length)
+  const lossShare = lossPct / 100
   let sum = 0
   let choose = 1
-  for (let k = 0; k <= n; k++) {
-    if (k > 0) choose = (choose * (n - k + 1)) / k
-    if (k >= Math.min(quorum, n)) sum += choose * p ** k * (1 - p) ** (n - k)
+  for (let k = 0; k <= count; k++) {
+    if (k > 0) choose = (choose * (count - k + 1)) / k
+    if (k >= Math.min(quorum, count)) sum += choose * lossShare ** k * (1 - lossShare) ** (count - k)
   }
   return sum
 }
@@ -66,9 +66,9 @@ export function roundLoss({ targets, quorum }: Pick<Probe, 'targets' | 'quorum'>
  * Worked: p 1/2, n 2 -> 6.
  * Infinite where nothing is ever lost.
  */
-export function roundsToRun(p: number, n: number): number {
-  if (p <= 0) return Number.POSITIVE_INFINITY
-  return p >= 1 ? n : (p ** -n - 1) / (1 - p)
+export function roundsToRun(lossShare: number, targets: number): number {
+  if (lossShare <= 0) return Number.POSITIVE_INFINITY
+  return lossShare >= 1 ? targets : (lossShare ** -targets - 1) / (1 - lossShare)
 }
 
 const YEAR_S = 365.25 * 86_400
@@ -136,9 +136,9 @@ export const SHARED_SHARE = 0.1
  * cases (the beta-factor model, as in IEC 61508-6 annex D).
  */
 export function jointAvailability(aPct: number, bPct: number, shared: boolean): number {
-  const [u, v] = [1 - aPct / 100, 1 - bPct / 100]
+  const [upA, upB] = [1 - aPct / 100, 1 - bPct / 100]
   const beta = shared ? SHARED_SHARE : 0
-  return 100 * (1 - (beta * Math.min(u, v) + (1 - beta) ** 2 * u * v))
+  return 100 * (1 - (beta * Math.min(upA, upB) + (1 - beta) ** 2 * upA * upB))
 }
 
 /** Minutes of a year in which what works for so many % of it does not. Worked: 99.99 -> 52.6. */
@@ -158,8 +158,10 @@ export function monthCost({ facts }: Pick<Uplink, 'facts'>, gb: number): number 
 }
 
 /** Words that both lines lean on. */
-export const sharedFates = (a: Uplink, b: Uplink): string[] =>
-  a.fates.filter((fate) => b.fates.some((other) => other.trim().toLowerCase() === fate.trim().toLowerCase()))
+export const sharedFates = (first: Uplink, second: Uplink): string[] =>
+  first.fates.filter((fate) =>
+    second.fates.some((other) => other.trim().toLowerCase() === fate.trim().toLowerCase()),
+  )
 
 /**
  * Hours until a line's data for the month is gone when it carries a usual day's traffic; null where nobody

@@ -42,11 +42,11 @@ export function simulateAlarms(
     waits.push(since)
     run = since = 0
   }
-  const n = waits.length
-  if (n < 2) return { rounds, alarms: n, meanRounds: null, halfWidth: null }
-  const mean = waits.reduce((sum, w) => sum + w, 0) / n
-  const variance = waits.reduce((sum, w) => sum + (w - mean) ** 2, 0) / (n - 1)
-  return { rounds, alarms: n, meanRounds: mean, halfWidth: 1.96 * Math.sqrt(variance / n) }
+  const count = waits.length
+  if (count < 2) return { rounds, alarms: count, meanRounds: null, halfWidth: null }
+  const mean = waits.reduce((sum, w) => sum + w, 0) / count
+  const variance = waits.reduce((sum, w) => sum + (w - mean) ** 2, 0) / (count - 1)
+  return { rounds, alarms: count, meanRounds: mean, halfWidth: 1.96 * Math.sqrt(variance / count) }
 }
 
 export interface Played {

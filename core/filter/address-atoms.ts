@@ -33,8 +33,9 @@ const routedPortsStage = defineStage(
 )
 export const routedPorts = (index: PlanIndex): readonly RoutedPort[] => index.get(routedPortsStage)
 
-const samePrefixes = (a: readonly Prefix4[], b: readonly Prefix4[]): boolean =>
-  a.length === b.length && a.every((prefix, i) => prefixName(prefix) === prefixName(b[i] as Prefix4))
+const samePrefixes = (first: readonly Prefix4[], second: readonly Prefix4[]): boolean =>
+  first.length === second.length &&
+  first.every((prefix, i) => prefixName(prefix) === prefixName(second[i] as Prefix4))
 
 /** Every prefix by which forwarding is decided: routes, tunnels, forwards, subnets, hosts' own masks. */
 const forwardingPrefixes = defineStage(

@@ -47,8 +47,8 @@ function outcomes(plan: Plan, over: Plan): ServiceSet[] {
       ),
     )
 }
-const alike = (a: readonly ServiceSet[], b: readonly ServiceSet[]) =>
-  a.length === b.length && a.every((set, i) => sameSet(set, b[i] as ServiceSet))
+const alike = (first: readonly ServiceSet[], second: readonly ServiceSet[]) =>
+  first.length === second.length && first.every((set, i) => sameSet(set, second[i] as ServiceSet))
 const verdictsOf = (plan: Plan) => anomaliesOf(indexPlan(plan), null)[0]!.verdicts.map((v) => v?.kind)
 
 // Source: the definitions of Al-Shaer and Hamed (2004, from memory): a rule is redundant where its removal
@@ -88,8 +88,14 @@ describe('what the rules of a list are good for', () => {
 
   it('is told with who decides instead', () => {
     const one = (list: Rule[]) =>
-      anomaliesOf(indexPlan(listed(list)), null)[0]!.verdicts.map((v) =>
-        v && 'by' in v ? [v.kind, v.by.map((r) => r.id), 'byDefault' in v && v.byDefault] : v?.kind,
+      anomaliesOf(indexPlan(listed(list)), null)[0]!.verdicts.map((ruleVerdict) =>
+        ruleVerdict && 'by' in ruleVerdict
+          ? [
+              ruleVerdict.kind,
+              ruleVerdict.by.map((r) => r.id),
+              'byDefault' in ruleVerdict && ruleVerdict.byDefault,
+            ]
+          : ruleVerdict?.kind,
       )
     const [narrow, wide] = [
       rule('narrow', inNetwork('staff'), prefix('10.9.20.0/25'), ['https'], ''),

@@ -132,8 +132,8 @@ function remainderOf(
   eachShared(
     from,
     to,
-    (n) => {
-      const { rule, services: theirs } = compiled.rules[n] as Entry
+    (ordinal) => {
+      const { rule, services: theirs } = compiled.rules[ordinal] as Entry
       if (rule.chain !== own.chain || !holdsWith(rule, own.when) || isNothing(intersect(open, theirs)))
         return true
       takers?.add(rule)
@@ -154,9 +154,9 @@ function shadowingRules(
   { from, to }: Ends,
 ): Set<Rule> | null {
   const takers = new Set<Rule>()
-  for (const a of from)
-    for (const b of to)
-      if (!isNothing(remainderOf(compiled, at, { from: a, to: b }, services, takers))) return null
+  for (const bitRow of from)
+    for (const second of to)
+      if (!isNothing(remainderOf(compiled, at, { from: bitRow, to: second }, services, takers))) return null
   return takers
 }
 
@@ -210,16 +210,16 @@ function coveredByLater(
   // Made when there is the first: of most rules there is none.
   let heirs: Set<Rule> | null = null
   let byDefault = false
-  for (const a of from) {
-    for (const b of to) {
-      let open = remainderOf(compiled, at, { from: a, to: b }, services)
+  for (const bitRow of from) {
+    for (const second of to) {
+      let open = remainderOf(compiled, at, { from: bitRow, to: second }, services)
       let alike = true
       if (!isNothing(open))
         eachShared(
-          a,
-          b,
-          (n) => {
-            const next = compiled.rules[n] as Entry
+          bitRow,
+          second,
+          (ordinal) => {
+            const next = compiled.rules[ordinal] as Entry
             if (next.rule.chain !== rule.chain || isNothing(intersect(open, next.services))) return true
             alike = next.rule.action === rule.action && !next.rule.log
             // A rule that never decides anything may owe that to this one: it is no heir, since it may go as

@@ -16,9 +16,9 @@ export interface GeneratedRule {
 
 /** An intent between hosts of one network asks nothing of the gateway. */
 const isInner = (index: PlanIndex, { from, to }: Intent): boolean => {
-  const home = (s: Selector) => {
-    if (s.kind === 'network') return s.id
-    if (s.kind === 'device') return index.devices.get(s.id)?.wants
+  const home = (selector: Selector) => {
+    if (selector.kind === 'network') return selector.id
+    if (selector.kind === 'device') return index.devices.get(selector.id)?.wants
     return undefined
   }
   return home(from) !== undefined && home(from) === home(to)

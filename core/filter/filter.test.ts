@@ -52,24 +52,25 @@ const set: fc.Arbitrary<ServiceSet> = fc.tuple(intervals, intervals, fc.boolean(
 )
 
 /** The same set the slow and obvious way: every member asked for. */
-function members(s: ServiceSet): Set<string> {
+function members(services: ServiceSet): Set<string> {
   const out = new Set<string>()
   for (let port = 0; port <= PORTS + 10; port++)
-    for (const proto of ['tcp', 'udp'] as const) if (includes(s, proto, port)) out.add(`${proto} ${port}`)
-  if (includes(s, 'icmp', 0)) out.add('icmp')
+    for (const proto of ['tcp', 'udp'] as const)
+      if (includes(services, proto, port)) out.add(`${proto} ${port}`)
+  if (includes(services, 'icmp', 0)) out.add('icmp')
   return out
 }
 
 describe('service sets against sets of members', () => {
   it('union, intersection, difference', () => {
     fc.assert(
-      fc.property(set, set, (a, b) => {
-        const [x, y] = [members(a), members(b)]
-        expect(members(union(a, b))).toEqual(new Set([...x, ...y]))
-        expect(members(intersect(a, b))).toEqual(new Set([...x].filter((m) => y.has(m))))
-        expect(members(minus(a, b))).toEqual(new Set([...x].filter((m) => !y.has(m))))
-        expect(sameSet(a, b)).toBe(x.size === y.size && [...x].every((m) => y.has(m)))
-        expect(isNothing(a)).toBe(x.size === 0)
+      fc.property(set, set, (first, second) => {
+        const [x, y] = [members(first), members(second)]
+        expect(members(union(first, second))).toEqual(new Set([...x, ...y]))
+        expect(members(intersect(first, second))).toEqual(new Set([...x].filter((m) => y.has(m))))
+        expect(members(minus(first, second))).toEqual(new Set([...x].filter((m) => !y.has(m))))
+        expect(sameSet(first, second)).toBe(x.size === y.size && [...x].every((m) => y.has(m)))
+        expect(isNothing(first)).toBe(x.size === 0)
       }),
       { numRuns: 500 },
     )
@@ -77,11 +78,11 @@ describe('service sets against sets of members', () => {
 
   it('everything is everything', () => {
     fc.assert(
-      fc.property(set, (a) => {
-        expect(union(a, minus(EVERYTHING, a))).toEqual(EVERYTHING)
-        expect(intersect(a, minus(EVERYTHING, a))).toEqual(NOTHING)
-        const one = sample(a)
-        expect(one === null ? isNothing(a) : includes(a, one.proto, one.port)).toBe(true)
+      fc.property(set, (services) => {
+        expect(union(services, minus(EVERYTHING, services))).toEqual(EVERYTHING)
+        expect(intersect(services, minus(EVERYTHING, services))).toEqual(NOTHING)
+        const one = sample(services)
+        expect(one === null ? isNothing(services) : includes(services, one.proto, one.port)).toBe(true)
       }),
     )
   })
@@ -184,8 +185,8 @@ describe('ordered rules', () => {
   it('select by group: whatever one of its members speaks of', () => {
     const grouped = indexPlan(
       site(
-        (p) =>
-          void p.groups.push(
+        (plan) =>
+          void plan.groups.push(
             {
               id: 'g',
               name: 'G',
@@ -246,14 +247,17 @@ describe('ordered rules', () => {
         fc.constantFrom('tcp' as const, 'udp' as const, 'icmp' as const),
         fc.constantFrom(22, 53, 80, 443, 5020, 7),
         (drafts, proto, port) => {
-          const rules = drafts.map((d, i) =>
-            rule(`r${i}`, d.action, d.services, { kind: 'network', id: d.hits ? 'staff' : 'servers' }),
+          const rules = drafts.map((draft, i) =>
+            rule(`r${i}`, draft.action, draft.services, {
+              kind: 'network',
+              id: draft.hits ? 'staff' : 'servers',
+            }),
           )
           const first = rules.find(
-            (r) =>
-              r.from.kind === 'network' &&
-              r.from.id === 'staff' &&
-              includes(servicesOf(r.services, index.services), proto, port),
+            (rule) =>
+              rule.from.kind === 'network' &&
+              rule.from.id === 'staff' &&
+              includes(servicesOf(rule.services, index.services), proto, port),
           )
           expect(includes(accepted(ask(rules)), proto, port)).toBe(first?.action === 'accept')
         },

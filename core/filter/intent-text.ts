@@ -19,21 +19,23 @@ import type { Intent, Selector } from '#core/model'
 const MOST_ID = 80
 const RESERVED = ['any', 'inside', 'internet', 'gateway', 'device', 'tunnel', 'peer', 'network', 'group']
 
-function selectorText(s: Selector): string {
-  switch (s.kind) {
+function selectorText(selector: Selector): string {
+  switch (selector.kind) {
     case 'network':
       // A network that is called like a word of the grammar is told apart by the word before it.
-      return RESERVED.includes(s.id) || parsePrefix4(s.id).ok ? `network ${s.id}` : s.id
+      return RESERVED.includes(selector.id) || parsePrefix4(selector.id).ok
+        ? `network ${selector.id}`
+        : selector.id
     case 'device':
     case 'tunnel':
     case 'peer':
     case 'group':
-      return `${s.kind} ${s.id}`
+      return `${selector.kind} ${selector.id}`
     case 'prefix':
       // Colons part the line: an IPv6 prefix has its address in brackets, as RFC 3986 writes them.
-      return s.prefix.includes(':') ? `[${s.prefix.replace('/', ']/')}` : s.prefix
+      return selector.prefix.includes(':') ? `[${selector.prefix.replace('/', ']/')}` : selector.prefix
     default:
-      return s.kind
+      return selector.kind
   }
 }
 
@@ -114,43 +116,43 @@ class WrongText extends Error {
   }
 }
 
-function readSelector(r: Reader): Selector {
-  r.space()
-  const start = r.at
-  if (r.sees('[')) return { kind: 'prefix', prefix: r.prefix6() }
-  const word = r.word(
+function readSelector(reader: Reader): Selector {
+  reader.space()
+  const start = reader.at
+  if (reader.sees('[')) return { kind: 'prefix', prefix: reader.prefix6() }
+  const word = reader.word(
     'who: any, inside, internet, gateway, a network, a prefix, or device, tunnel, peer, group with an id',
   )
   if (word === 'any' || word === 'inside' || word === 'internet' || word === 'gateway') return { kind: word }
   if (word === 'device' || word === 'tunnel' || word === 'peer' || word === 'network' || word === 'group')
-    return { kind: word, id: r.id(`the id of a ${word}`) }
+    return { kind: word, id: reader.id(`the id of a ${word}`) }
   if (!word.includes('/')) return { kind: 'network', id: word }
-  if (!parsePrefix4(word).ok) throw r.wrong('an IPv4 prefix', start)
+  if (!parsePrefix4(word).ok) throw reader.wrong('an IPv4 prefix', start)
   return { kind: 'prefix', prefix: word }
 }
 
-function list(r: Reader, wanted: string): string[] {
-  const out = [r.id(wanted)]
-  while (r.sees(',')) {
-    r.sign(',')
-    out.push(r.id(wanted))
+function list(reader: Reader, wanted: string): string[] {
+  const out = [reader.id(wanted)]
+  while (reader.sees(',')) {
+    reader.sign(',')
+    out.push(reader.id(wanted))
   }
   return out
 }
 
 function readLine(text: string, line: number): Intent | null {
-  const r = new Reader(text, line)
-  if (r.done || r.sees('#')) return null
-  const id = r.id('the name of an intent')
-  r.sign(':')
-  const from = readSelector(r)
-  r.sign('->')
-  const to = readSelector(r)
-  r.sign(':')
-  const services = list(r, 'services, or all')
+  const reader = new Reader(text, line)
+  if (reader.done || reader.sees('#')) return null
+  const id = reader.id('the name of an intent')
+  reader.sign(':')
+  const from = readSelector(reader)
+  reader.sign('->')
+  const to = readSelector(reader)
+  reader.sign(':')
+  const services = list(reader, 'services, or all')
   let survives: string[] = []
   let [log, when]: [boolean, string | null] = [false, null]
-  while (!r.done && !r.sees('#')) {
+  while (!reader.done && !reader.sees('#')) {
     const wanted = [
       ...(log
         ? []
@@ -160,17 +162,17 @@ function readLine(text: string, line: number): Intent | null {
           ]),
       '"#" or the end',
     ].join(', ')
-    const start = r.at
-    const word = log ? '' : r.word(wanted)
+    const start = reader.at
+    const word = log ? '' : reader.word(wanted)
     if (word === 'logged') log = true
-    else if (word === 'during' && when === null) when = r.id('the id of a schedule')
+    else if (word === 'during' && when === null) when = reader.id('the id of a schedule')
     else if (word === 'survives' && survives.length === 0 && when === null)
-      survives = list(r, 'what may fail')
-    else throw r.wrong(wanted, start)
+      survives = list(reader, 'what may fail')
+    else throw reader.wrong(wanted, start)
   }
   let note = ''
-  if (r.sees('#')) note = text.slice(r.at + 1).trim()
-  else if (!r.done) throw r.wrong('"#" or the end')
+  if (reader.sees('#')) note = text.slice(reader.at + 1).trim()
+  else if (!reader.done) throw reader.wrong('"#" or the end')
   return {
     id,
     from,

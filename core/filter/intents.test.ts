@@ -136,8 +136,8 @@ describe('rules made from intents', () => {
     expect(made.length).toBeLessThanOrEqual(plan.policies[0]?.rules.length ?? 0)
   })
   it('write down what a logged intent lets through, and nothing else: such rules come first', () => {
-    const plan = site((p) => {
-      p.intents = [
+    const plan = site((plan) => {
+      plan.intents = [
         {
           id: 'a',
           from: { kind: 'network', id: 'staff' },
@@ -179,8 +179,8 @@ describe('rules made from intents', () => {
     for (const gone of made) {
       const after = {
         ...plan,
-        policies: plan.policies.map((p) => ({
-          ...p,
+        policies: plan.policies.map((policy) => ({
+          ...policy,
           rules: made.filter((m) => m !== gone).map((m) => m.rule),
         })),
       }
@@ -191,8 +191,8 @@ describe('rules made from intents', () => {
     }
   })
   it('join what has the same ends, and leave out what a wider one covers', () => {
-    const plan = site((p) => {
-      p.intents = [
+    const plan = site((plan) => {
+      plan.intents = [
         {
           id: 'a',
           from: { kind: 'network', id: 'staff' },

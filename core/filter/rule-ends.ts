@@ -16,6 +16,7 @@ export const ruleEnds = defineStage(
     equal: (a, b) => a.length === b.length && a.every((rule, i) => sameEnds(rule, b[i] as RuleEnds[number])),
   },
 )
-const sameEnds = (a: RuleEnds[number], b: RuleEnds[number]): boolean =>
-  a === b || (a.chain === b.chain && sameSelector(a.from, b.from) && sameSelector(a.to, b.to))
+const sameEnds = (first: RuleEnds[number], second: RuleEnds[number]): boolean =>
+  first === second ||
+  (first.chain === second.chain && sameSelector(first.from, second.from) && sameSelector(first.to, second.to))
 const sameSelector = (a: Selector, b: Selector): boolean => a === b || selectorKey(a) === selectorKey(b)

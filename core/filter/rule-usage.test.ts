@@ -7,16 +7,16 @@ import { ruleUsage } from '.'
 
 const told = (plan: Plan) =>
   Object.fromEntries(
-    ruleUsage(indexPlan(plan), 'gate').map((h) => [
-      h.ruleId,
-      [h.meant.join(), h.decided.join(), h.refusedFrom.join()],
+    ruleUsage(indexPlan(plan), 'gate').map((ruleUsage) => [
+      ruleUsage.ruleId,
+      [ruleUsage.meant.join(), ruleUsage.decided.join(), ruleUsage.refusedFrom.join()],
     ]),
   )
 const listed = (rules: readonly Rule[], intents: readonly Intent[] | null = null) =>
   told(
-    site((p) => {
-      p.policies[0]!.rules = structuredClone(rules) as never
-      if (intents) p.intents = structuredClone(intents) as never
+    site((plan) => {
+      plan.policies[0]!.rules = structuredClone(rules) as never
+      if (intents) plan.intents = structuredClone(intents) as never
     }),
   )
 
@@ -56,9 +56,9 @@ describe('what the rules of a list are there for', () => {
   })
   it('a rule of office hours and the one for always both decide, each at its time', () => {
     const timed: Rule = { ...rule('timed', inNetwork('staff'), internet, [], ''), when: 'office' }
-    const plan = site((p) => {
-      p.schedules.push({ id: 'office', name: 'Office', spans: [] } as never)
-      p.policies[0]!.rules = [timed, { ...timed, id: 'always', when: null }] as never
+    const plan = site((plan) => {
+      plan.schedules.push({ id: 'office', name: 'Office', spans: [] } as never)
+      plan.policies[0]!.rules = [timed, { ...timed, id: 'always', when: null }] as never
     })
     expect(told(plan)).toEqual({ timed: ['i2', 'i2', ''], always: ['i2', 'i2', ''] })
   })

@@ -60,12 +60,13 @@ function collectUsage(
   }
   /** Pairs of classes with a pair of sides that the gateway stands between. */
   const pairs = (
-    a: readonly EndClass[],
-    b: readonly EndClass[],
+    first: readonly EndClass[],
+    second: readonly EndClass[],
     visit: (from: EndClass, to: EndClass) => void,
   ) => {
-    for (const from of a)
-      for (const to of b) if (from.sides.some((x) => to.sides.some((y) => x.via !== y.via))) visit(from, to)
+    for (const from of first)
+      for (const to of second)
+        if (from.sides.some((x) => to.sides.some((y) => x.via !== y.via))) visit(from, to)
   }
   const among = (classes: readonly EndClass[], speaks: (side: PacketEnd) => boolean) =>
     classes.flatMap((one): EndClass[] => {
@@ -81,13 +82,13 @@ function collectUsage(
   ]
   const asked = (intent: Intent, wanted: ServiceSet) => {
     const chain = intent.to.kind === 'gateway' ? 'input' : 'forward'
-    const [a, b] = [
+    const [first, second] = [
       among(callers, matcherOf(index, intent.from)),
       among(called[chain], matcherOf(index, intent.to)),
     ]
     const speaking =
-      a.length > 0 && b.length > 0
-        ? bothBits(eitherBits(a.map((c) => c.marks.from)), eitherBits(b.map((c) => c.marks.to)))
+      first.length > 0 && second.length > 0
+        ? bothBits(eitherBits(first.map((c) => c.marks.from)), eitherBits(second.map((c) => c.marks.to)))
         : null
     if (!speaking) return
     eachShared(speaking, speaking, (i) => {
@@ -100,7 +101,7 @@ function collectUsage(
         told.get(entry.rule.id)?.meant.add(intent.id)
       return true
     })
-    pairs(a, b, (from, to) => {
+    pairs(first, second, (from, to) => {
       for (const { rule, services } of decisions(from, to, chain))
         if (rule && !isNothing(intersect(services, wanted))) told.get(rule.id)?.decided.add(intent.id)
     })
@@ -123,8 +124,8 @@ function collectUsage(
 export function ruleUsage(index: PlanIndex, deviceId: string): RuleUsage[] {
   const rules = index.plan.policies.find((p) => p.deviceId === deviceId)?.rules ?? []
   const told = new Map(
-    rules.map((r): [string, UsageSets] => [
-      r.id,
+    rules.map((rule): [string, UsageSets] => [
+      rule.id,
       { meant: new Set(), decided: new Set(), refusedFrom: new Set() },
     ]),
   )
@@ -133,10 +134,10 @@ export function ruleUsage(index: PlanIndex, deviceId: string): RuleUsage[] {
     const compiled = policiesOf(index, new Set(holding)).get(deviceId)
     if (compiled) collectUsage(index, compiled, told)
   }
-  return [...told].map(([ruleId, t]) => ({
+  return [...told].map(([ruleId, usageSets]) => ({
     ruleId,
-    meant: [...t.meant],
-    decided: [...t.decided],
-    refusedFrom: [...t.refusedFrom],
+    meant: [...usageSets.meant],
+    decided: [...usageSets.decided],
+    refusedFrom: [...usageSets.refusedFrom],
   }))
 }

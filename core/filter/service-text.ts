@@ -74,9 +74,9 @@ export function registered(registry: PortRegistry, name: string): readonly Servi
   })
   return entries.length === 0
     ? null
-    : entries.sort((a, b) => {
-        if (a.proto < b.proto) return -1
-        if (a.proto > b.proto) return 1
-        return a.from - b.from
+    : entries.sort((first, second) => {
+        if (first.proto < second.proto) return -1
+        if (first.proto > second.proto) return 1
+        return first.from - second.from
       })
 }

@@ -27,11 +27,11 @@ export function normalise(parts: Intervals): Intervals {
   return out
 }
 
-function intersectIntervals(a: Intervals, b: Intervals): Intervals {
+function intersectIntervals(first: Intervals, second: Intervals): Intervals {
   const out: (readonly [number, number])[] = []
-  for (let i = 0, j = 0; i < a.length && j < b.length;) {
-    const x = a[i] as readonly [number, number]
-    const y = b[j] as readonly [number, number]
+  for (let i = 0, j = 0; i < first.length && j < second.length;) {
+    const x = first[i] as readonly [number, number]
+    const y = second[j] as readonly [number, number]
     const from = Math.max(x[0], y[0])
     const to = Math.min(x[1], y[1])
     if (from <= to) out.push([from, to])
@@ -42,16 +42,16 @@ function intersectIntervals(a: Intervals, b: Intervals): Intervals {
 }
 
 /** What is in a and not in b. */
-function without(a: Intervals, b: Intervals): Intervals {
-  if (a.length === 0 || b.length === 0) return a
+function without(first: Intervals, second: Intervals): Intervals {
+  if (first.length === 0 || second.length === 0) return first
   const out: (readonly [number, number])[] = []
   let j = 0
-  for (const part of a) {
+  for (const part of first) {
     let next = part[0]
     // What ends before this part is of no use to later ones either; what ends in it may be.
-    while (j < b.length && (b[j] as readonly [number, number])[1] < next) j++
-    for (let k = j; k < b.length && next <= part[1]; k++) {
-      const [from, to] = b[k] as readonly [number, number]
+    while (j < second.length && (second[j] as readonly [number, number])[1] < next) j++
+    for (let k = j; k < second.length && next <= part[1]; k++) {
+      const [from, to] = second[k] as readonly [number, number]
       if (from > part[1]) break
       if (from > next) out.push([next, from - 1])
       next = to + 1
@@ -61,34 +61,34 @@ function without(a: Intervals, b: Intervals): Intervals {
   return out
 }
 
-export function union(a: ServiceSet, b: ServiceSet): ServiceSet {
-  if (a === b || isNothing(b)) return a
-  if (isNothing(a)) return b
+export function union(first: ServiceSet, second: ServiceSet): ServiceSet {
+  if (first === second || isNothing(second)) return first
+  if (isNothing(first)) return second
   return {
-    tcp: normalise([...a.tcp, ...b.tcp]),
-    udp: normalise([...a.udp, ...b.udp]),
-    icmp: a.icmp || b.icmp,
+    tcp: normalise([...first.tcp, ...second.tcp]),
+    udp: normalise([...first.udp, ...second.udp]),
+    icmp: first.icmp || second.icmp,
   }
 }
 
-export function intersect(a: ServiceSet, b: ServiceSet): ServiceSet {
-  if (a === EVERYTHING || b === NOTHING) return b
-  if (b === EVERYTHING || a === NOTHING || a === b) return a
+export function intersect(first: ServiceSet, second: ServiceSet): ServiceSet {
+  if (first === EVERYTHING || second === NOTHING) return second
+  if (second === EVERYTHING || first === NOTHING || first === second) return first
   return orNothing({
-    tcp: intersectIntervals(a.tcp, b.tcp),
-    udp: intersectIntervals(a.udp, b.udp),
-    icmp: a.icmp && b.icmp,
+    tcp: intersectIntervals(first.tcp, second.tcp),
+    udp: intersectIntervals(first.udp, second.udp),
+    icmp: first.icmp && second.icmp,
   })
 }
 
 /** What is in a and not in b. */
-export function minus(a: ServiceSet, b: ServiceSet): ServiceSet {
-  if (isNothing(b) || isNothing(a)) return a
-  if (a === b) return NOTHING
+export function minus(first: ServiceSet, second: ServiceSet): ServiceSet {
+  if (isNothing(second) || isNothing(first)) return first
+  if (first === second) return NOTHING
   return orNothing({
-    tcp: without(a.tcp, b.tcp),
-    udp: without(a.udp, b.udp),
-    icmp: a.icmp && !b.icmp,
+    tcp: without(first.tcp, second.tcp),
+    udp: without(first.udp, second.udp),
+    icmp: first.icmp && !second.icmp,
   })
 }
 
@@ -99,8 +99,8 @@ export function isNothing(set: ServiceSet): boolean {
   return set.tcp.length === 0 && set.udp.length === 0 && !set.icmp
 }
 
-export function sameSet(a: ServiceSet, b: ServiceSet): boolean {
-  return isNothing(minus(a, b)) && isNothing(minus(b, a))
+export function sameSet(first: ServiceSet, second: ServiceSet): boolean {
+  return isNothing(minus(first, second)) && isNothing(minus(second, first))
 }
 
 export function includes(set: ServiceSet, proto: Protocol, port: number): boolean {
@@ -135,8 +135,8 @@ export function namedParts(
   set: ServiceSet,
   services: readonly Service[],
 ): { readonly names: readonly string[]; readonly rest: ServiceSet } {
-  const size = (s: ServiceSet) =>
-    [...s.tcp, ...s.udp].reduce((sum, [from, to]) => sum + to - from + 1, s.icmp ? 1 : 0)
+  const size = (services: ServiceSet) =>
+    [...services.tcp, ...services.udp].reduce((sum, [from, to]) => sum + to - from + 1, services.icmp ? 1 : 0)
   const known = services
     .map((service) => ({
       name: service.name,

@@ -40,13 +40,13 @@ function facePrefix(text: string | null): Prefix4 | null {
 }
 
 function outsideFindings(plan: Plan): Draft[] {
-  const lines = plan.uplinks.flatMap((u) => {
-    const side = facePrefix(u.facts.address)
-    return side ? [{ name: u.name, side, text: u.facts.address ?? '' }] : []
+  const lines = plan.uplinks.flatMap((uplink) => {
+    const side = facePrefix(uplink.facts.address)
+    return side ? [{ name: uplink.name, side, text: uplink.facts.address ?? '' }] : []
   })
-  const far = plan.brief.far.flatMap((f) => [
-    ...f.subnets.map((text) => ({ name: f.name, text, what: 'site' })),
-    ...(f.tunnel === null ? [] : [{ name: f.name, text: f.tunnel, what: 'tunnel' }]),
+  const far = plan.brief.far.flatMap((far) => [
+    ...far.subnets.map((text) => ({ name: far.name, text, what: 'site' })),
+    ...(far.tunnel === null ? [] : [{ name: far.name, text: far.tunnel, what: 'tunnel' }]),
   ])
   return plan.networks.flatMap((network) => {
     const subnet = prefixOf(network.subnet)
@@ -56,21 +56,21 @@ function outsideFindings(plan: Plan): Draft[] {
     return [
       ...lines
         .filter((l) => overlaps(l.side, subnet))
-        .map((l) =>
-          draft('A06', 'blocker', place, { ...values, line: l.name, address: l.text, key: l.name }),
+        .map((line) =>
+          draft('A06', 'blocker', place, { ...values, line: line.name, address: line.text, key: line.name }),
         ),
       ...far
-        .filter((f) => {
-          const other = prefixOf(f.text)
+        .filter((finding) => {
+          const other = prefixOf(finding.text)
           return other && overlaps(other, subnet)
         })
-        .map((f) =>
+        .map((finding) =>
           draft('A07', 'blocker', place, {
             ...values,
-            far: f.name,
-            other: f.text,
-            kind: f.what,
-            key: `${f.name} ${f.text}`,
+            far: finding.name,
+            other: finding.text,
+            kind: finding.what,
+            key: `${finding.name} ${finding.text}`,
           }),
         ),
     ]
@@ -91,41 +91,45 @@ function fieldFindings(network: Network): Draft[] {
         text: network.gateway,
       }),
     )
-  for (const f of network.fixed) {
-    const place = [...at, 'fixed', f.id]
-    if (isMask(f.ip))
+  for (const assignment of network.fixed) {
+    const place = [...at, 'fixed', assignment.id]
+    if (isMask(assignment.ip))
       out.push(
-        draft('A11', 'blocker', [...place, 'ip'], { kind: 'mask-as-address', name: f.name, text: f.ip }),
+        draft('A11', 'blocker', [...place, 'ip'], {
+          kind: 'mask-as-address',
+          name: assignment.name,
+          text: assignment.ip,
+        }),
       )
-    if (f.how !== 'static') continue
-    if (f.gateway !== null && isMask(f.gateway))
+    if (assignment.how !== 'static') continue
+    if (assignment.gateway !== null && isMask(assignment.gateway))
       out.push(
         draft('A11', 'blocker', [...place, 'gateway'], {
           kind: 'mask-as-gateway',
-          name: f.name,
-          text: f.gateway,
+          name: assignment.name,
+          text: assignment.gateway,
         }),
       )
-    else if (f.gateway !== null && f.gateway === f.ip)
+    else if (assignment.gateway !== null && assignment.gateway === assignment.ip)
       out.push(
         draft('A11', 'blocker', [...place, 'gateway'], {
           kind: 'own-as-gateway',
-          name: f.name,
-          text: f.gateway,
+          name: assignment.name,
+          text: assignment.gateway,
         }),
       )
-    if (f.mask !== null && subnet && f.mask !== subnet.length) {
+    if (assignment.mask !== null && subnet && assignment.mask !== subnet.length) {
       const mend = {
         code: 'use-mask',
         values: { length: subnet.length },
-        changes: [set([...place, 'mask'], f.mask, null)],
+        changes: [set([...place, 'mask'], assignment.mask, null)],
       }
       out.push(
         draft(
           'A11',
           'warning',
           [...place, 'mask'],
-          { kind: 'other-mask', name: f.name, text: `/${f.mask}`, subnet: network.subnet },
+          { kind: 'other-mask', name: assignment.name, text: `/${assignment.mask}`, subnet: network.subnet },
           mend,
         ),
       )
@@ -143,9 +147,9 @@ export function poolSize(network: Network): number {
   if (!range) return 0
   const cuts = network.exclusions.flatMap((e) => orNull(parseRange4(`${e.from}-${e.to}`)) ?? [])
   const handed = rangesWithout(range, cuts).reduce((sum, r) => sum + r.to - r.from + 1, 0)
-  const held = network.fixed.filter((f) => {
-    const ip = orNull(parseIpv4(f.ip))
-    return f.how === 'reserved' && ip !== null && ip >= range.from && ip <= range.to
+  const held = network.fixed.filter((assignment) => {
+    const ip = orNull(parseIpv4(assignment.ip))
+    return assignment.how === 'reserved' && ip !== null && ip >= range.from && ip <= range.to
   }).length
   return Math.max(0, handed - held)
 }
@@ -197,27 +201,32 @@ function dhcpFindings(network: Network): Draft[] {
   const out: Draft[] = []
   const at = ['networks', network.id]
   const pool = network.pool ? orNull(parseRange4(`${network.pool.from}-${network.pool.to}`)) : null
-  network.exclusions.forEach((e, i) => {
-    const part = orNull(parseRange4(`${e.from}-${e.to}`))
+  network.exclusions.forEach((range, i) => {
+    const part = orNull(parseRange4(`${range.from}-${range.to}`))
     if (pool && part && part.from <= pool.to && part.to >= pool.from) return
     out.push(
-      draft('A23', 'note', [...at, 'exclusions'], { network: network.name, from: e.from, to: e.to, key: i }),
+      draft('A23', 'note', [...at, 'exclusions'], {
+        network: network.name,
+        from: range.from,
+        to: range.to,
+        key: i,
+      }),
     )
   })
   const seen = new Map<string, string>()
-  for (const f of network.fixed) {
-    if (f.mac === null) continue
-    const other = seen.get(f.mac)
+  for (const assignment of network.fixed) {
+    if (assignment.mac === null) continue
+    const other = seen.get(assignment.mac)
     if (other !== undefined)
       out.push(
-        draft('A18', 'blocker', [...at, 'fixed', f.id, 'mac'], {
+        draft('A18', 'blocker', [...at, 'fixed', assignment.id, 'mac'], {
           network: network.name,
-          mac: f.mac,
-          name: f.name,
+          mac: assignment.mac,
+          name: assignment.name,
           other,
         }),
       )
-    seen.set(f.mac, f.name)
+    seen.set(assignment.mac, assignment.name)
   }
   return out
 }
@@ -253,13 +262,20 @@ function sixFindings(plan: Plan): Draft[] {
 function typedSixFindings(network: Network): Draft[] {
   const prefix = prefixSix(network)
   const seen = new Map<string, string>()
-  return network.fixed.flatMap((f) => {
-    const groups = f.ip6 === null ? null : orNull(parseIpv6(f.ip6))
-    if (f.ip6 === null || !groups) return []
-    const place = ['networks', network.id, 'fixed', f.id, 'ip6']
-    const values = { network: network.name, name: f.name, text: f.ip6, prefix: network.prefix6 ?? '' }
-    if (f.how !== 'static' || !prefix)
-      return [draft('A24', 'warning', place, { ...values, kind: f.how === 'static' ? 'off' : 'reserved' })]
+  return network.fixed.flatMap((assignment) => {
+    const groups = assignment.ip6 === null ? null : orNull(parseIpv6(assignment.ip6))
+    if (assignment.ip6 === null || !groups) return []
+    const place = ['networks', network.id, 'fixed', assignment.id, 'ip6']
+    const values = {
+      network: network.name,
+      name: assignment.name,
+      text: assignment.ip6,
+      prefix: network.prefix6 ?? '',
+    }
+    if (assignment.how !== 'static' || !prefix)
+      return [
+        draft('A24', 'warning', place, { ...values, kind: assignment.how === 'static' ? 'off' : 'reserved' }),
+      ]
     if (!contains6(prefix, { groups, length: 128 })) {
       const moved =
         prefix.length === 64 ? formatIpv6([...prefix.groups.slice(0, 4), ...groups.slice(4)]) : null
@@ -271,13 +287,13 @@ function typedSixFindings(network: Network): Draft[] {
           { ...values, kind: 'outside' },
           moved === null
             ? null
-            : { code: 'move-six', values: { ip: moved }, changes: [set(place, f.ip6, moved)] },
+            : { code: 'move-six', values: { ip: moved }, changes: [set(place, assignment.ip6, moved)] },
         ),
       ]
     }
     const sign = formatIpv6(groups)
     const other = sign === routerSix(prefix) ? `${network.name} gateway` : seen.get(sign)
-    seen.set(sign, f.name)
+    seen.set(sign, assignment.name)
     return other === undefined ? [] : [draft('A24', 'blocker', place, { ...values, kind: 'twice', other })]
   })
 }

@@ -85,9 +85,9 @@ function poolFindings({ network, at, subnet, gateway, pool }: Read): Draft[] {
     ...(gateway === null ? [] : [{ ip: gateway, name: 'gateway' }]),
     ...network.fixed
       .filter((f) => f.how === 'static')
-      .flatMap((f) => {
-        const ip = parseIpv4(f.ip)
-        return ip.ok ? [{ ip: ip.value, name: f.name }] : []
+      .flatMap((assignment) => {
+        const ip = parseIpv4(assignment.ip)
+        return ip.ok ? [{ ip: ip.value, name: assignment.name }] : []
       }),
   ]
   const hit = inUse.find(({ ip }) => ip >= pool.from && ip <= pool.to)
@@ -216,16 +216,16 @@ function vlanFindings(reads: readonly Read[]): Draft[] {
 }
 
 function overlapFindings(reads: readonly Read[]): Draft[] {
-  return reads.flatMap((b, j) =>
-    reads.slice(0, j).flatMap((a) =>
-      a.subnet && b.subnet && overlaps(a.subnet, b.subnet)
+  return reads.flatMap((read, j) =>
+    reads.slice(0, j).flatMap((readRead) =>
+      readRead.subnet && read.subnet && overlaps(readRead.subnet, read.subnet)
         ? [
-            draft('A05', 'blocker', [...b.at, 'subnet'], {
-              network: b.network.name,
-              subnet: b.network.subnet,
-              other: a.network.name,
-              otherSubnet: a.network.subnet,
-              key: a.network.id,
+            draft('A05', 'blocker', [...read.at, 'subnet'], {
+              network: read.network.name,
+              subnet: read.network.subnet,
+              other: readRead.network.name,
+              otherSubnet: readRead.network.subnet,
+              key: readRead.network.id,
             }),
           ]
         : [],
@@ -245,10 +245,10 @@ interface Claim {
 function claimsIn(network: Network) {
   const claims: Claim[] = [
     { ip: network.gateway, name: `${network.name} gateway`, place: ['networks', network.id, 'gateway'] },
-    ...network.fixed.map((f) => ({
-      ip: f.ip,
-      name: f.name,
-      place: ['networks', network.id, 'fixed', f.id, 'ip'],
+    ...network.fixed.map((assignment) => ({
+      ip: assignment.ip,
+      name: assignment.name,
+      place: ['networks', network.id, 'fixed', assignment.id, 'ip'],
     })),
   ]
   const { subnet } = read(network)

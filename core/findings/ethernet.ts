@@ -86,18 +86,18 @@ function portFindings(index: PlanIndex, device: Device): Draft[] {
 }
 
 function linkFindings(index: PlanIndex, link: Link): Draft[] {
-  const a = index.devices.get(link.a.deviceId)
-  const b = index.devices.get(link.b.deviceId)
-  if (!a || !b) return []
+  const device = index.devices.get(link.a.deviceId)
+  const second = index.devices.get(link.b.deviceId)
+  if (!device || !second) return []
   const out: Draft[] = []
-  const modes = [modeFor(index, a, link.a, link), modeFor(index, b, link.b, link)] as const
+  const modes = [modeFor(index, device, link.a, link), modeFor(index, second, link.b, link)] as const
   const native = (mode: PortMode) => {
     if (mode.mode === 'access') return mode.vlan
     if (mode.mode === 'trunk') return mode.native
     return undefined
   }
   const [na, nb] = [native(modes[0]), native(modes[1])]
-  if (isVlanAware(a) && isVlanAware(b) && na !== undefined && nb !== undefined && na !== nb) {
+  if (isVlanAware(device) && isVlanAware(second) && na !== undefined && nb !== undefined && na !== nb) {
     const [at, to] = [labelOf(index, link.a), labelOf(index, link.b)]
     out.push({
       code: 'E03',
@@ -164,9 +164,9 @@ function moveToFibre(index: PlanIndex, link: Link, lengthM: number): Finding['me
     if (!device || !port) return null
     if (!modelOf(index, device.model)) continue
     const free = device.ports.find(
-      (p) =>
-        specOf(index, { deviceId: device.id, portId: p.id })?.kind === 'sfp' &&
-        !index.linksAt.has(`${device.id}/${p.id}`),
+      (port) =>
+        specOf(index, { deviceId: device.id, portId: port.id })?.kind === 'sfp' &&
+        !index.linksAt.has(`${device.id}/${port.id}`),
     )
     const speeds = free ? specOf(index, { deviceId: device.id, portId: free.id })?.speedsMbps : undefined
     optic ??= opticFor(
@@ -193,15 +193,15 @@ function moveToFibre(index: PlanIndex, link: Link, lengthM: number): Finding['me
 function idleFindings(index: PlanIndex): Draft[] {
   return trunkProposals(index, NOTHING_FAILED)
     .filter((p) => p.prune.length > 0 && p.add.length === 0)
-    .map((p) => ({
+    .map((proposal) => ({
       code: 'E13',
       severity: 'note',
-      place: portPlace(p.port),
-      values: { ...labelOf(index, p.port), vlans: p.prune.join(', ') },
+      place: portPlace(proposal.port),
+      values: { ...labelOf(index, proposal.port), vlans: proposal.prune.join(', ') },
       mend: {
         code: 'prune',
-        values: { vlans: p.prune.join(', '), port: labelOf(index, p.port).port },
-        changes: [set([...portPlace(p.port), 'mode'], p.before, p.after)],
+        values: { vlans: proposal.prune.join(', '), port: labelOf(index, proposal.port).port },
+        changes: [set([...portPlace(proposal.port), 'mode'], proposal.before, proposal.after)],
       },
     }))
 }
@@ -268,12 +268,12 @@ function layer2Findings(index: PlanIndex): Finding[] {
   // An unmanaged switch is told of once, whichever of its neighbours tag.
   const links = index.plan.links
     .flatMap((link) => linkFindings(index, link))
-    .filter((f) => {
-      if (f.code !== 'E04') return true
-      const name = String(f.values['switch'])
+    .filter((draft) => {
+      if (draft.code !== 'E04') return true
+      const name = String(draft.values['switch'])
       return !told.has(name) && told.add(name)
     })
-  for (const f of links) if (f.code === 'E11') e11.add(f.place.join('/'))
+  for (const draft of links) if (draft.code === 'E11') e11.add(draft.place.join('/'))
   const knots = knotFindings(index).filter((f) => !e11.has(f.place.join('/')))
   return [
     ...knots,

@@ -44,23 +44,23 @@ const ofCode = (change: Change, code: FindingCode) => findingsOf(change).filter(
 const staff = (p: LoosePlan) => the(p.networks, 'staff')
 const servers = (p: LoosePlan) => the(p.networks, 'servers')
 const rules = (p: LoosePlan) => p.policies[0]?.rules ?? []
-const strip: Change = (p) => {
-  p.devices.push(
+const strip: Change = (plan) => {
+  plan.devices.push(
     device('strip', 'Strip', 'unmanaged', '', 'Room', null, ports({ 1: plain, 2: plain })) as never,
   )
-  p.links.push(link('sw:4', 'strip:1', cat6(2)) as never)
+  plan.links.push(link('sw:4', 'strip:1', cat6(2)) as never)
 }
-const spare: Change = (p) => {
-  the(p.devices, 'gate').ports.push({ id: 'p3', name: '3', mode: { mode: 'wan' }, ...BLANK_PORT })
-  the(p.devices, 'internet').ports.push({ id: 'p2', name: '2', mode: { mode: 'plain' }, ...BLANK_PORT })
-  p.links.push(link('internet:2', 'gate:3', { kind: 'line' }) as never)
-  p.uplinks.push({ ...the(p.uplinks, 'line'), id: 'spare', portId: 'p3', priority: 2 })
+const spare: Change = (plan) => {
+  the(plan.devices, 'gate').ports.push({ id: 'p3', name: '3', mode: { mode: 'wan' }, ...BLANK_PORT })
+  the(plan.devices, 'internet').ports.push({ id: 'p2', name: '2', mode: { mode: 'plain' }, ...BLANK_PORT })
+  plan.links.push(link('internet:2', 'gate:3', { kind: 'line' }) as never)
+  plan.uplinks.push({ ...the(plan.uplinks, 'line'), id: 'spare', portId: 'p3', priority: 2 })
 }
 
 /** Two lines, the first well watched. */
-const two: Change = (p) => {
-  spare(p)
-  Object.assign(the(p.uplinks, 'line'), {
+const two: Change = (plan) => {
+  spare(plan)
+  Object.assign(the(plan.uplinks, 'line'), {
     holdDownS: 60,
     probe: {
       kind: 'icmp',
@@ -74,8 +74,8 @@ const two: Change = (p) => {
   })
 }
 const probeOf = (p: LoosePlan) => the(p.uplinks, 'line').probe!
-const handed = (p: LoosePlan, uplinkId: string) =>
-  void p.forwards.push({
+const handed = (plan: LoosePlan, uplinkId: string) =>
+  void plan.forwards.push({
     id: uplinkId,
     deviceId: 'gate',
     uplinkId,
@@ -87,33 +87,33 @@ const handed = (p: LoosePlan, uplinkId: string) =>
     hairpin: false,
     note: '',
   })
-const inspected = (p: LoosePlan) => {
-  the(p.devices, 'gate').model = 'G4'
-  the(p.uplinks, 'spare').downMbps = 10
+const inspected = (plan: LoosePlan) => {
+  the(plan.devices, 'gate').model = 'G4'
+  the(plan.uplinks, 'spare').downMbps = 10
 }
-const typed: (p: LoosePlan, ip6: string) => void = (p, ip6) => {
-  Object.assign(servers(p), { prefix6: '2001:db8:5:20::/64', mode6: 'slaac' })
-  servers(p).fixed[0]!.ip6 = ip6
+const typed: (p: LoosePlan, ip6: string) => void = (plan, ip6) => {
+  Object.assign(servers(plan), { prefix6: '2001:db8:5:20::/64', mode6: 'slaac' })
+  servers(plan).fixed[0]!.ip6 = ip6
 }
-const heard = (p: LoosePlan, rsrpDbm: number, sinrDb: number) =>
-  void (the(p.uplinks, 'line').facts.cellular = { ...BLANK_CELLULAR, rsrpDbm, sinrDb })
-const capped = (p: LoosePlan, gb: number) => {
-  the(p.uplinks, 'line').usualGbPerDay = 24
-  the(p.uplinks, 'spare').facts = { ...the(p.uplinks, 'spare').facts, capGb: gb }
+const heard = (plan: LoosePlan, rsrpDbm: number, sinrDb: number) =>
+  void (the(plan.uplinks, 'line').facts.cellular = { ...BLANK_CELLULAR, rsrpDbm, sinrDb })
+const capped = (plan: LoosePlan, gb: number) => {
+  the(plan.uplinks, 'line').usualGbPerDay = 24
+  the(plan.uplinks, 'spare').facts = { ...the(plan.uplinks, 'spare').facts, capGb: gb }
 }
 /** The spare beside the line, with so much speed and weight. */
-const shared = (p: LoosePlan, mbps: number, weight: number) => (
-  two(p),
-  void Object.assign(the(p.uplinks, 'spare'), { priority: 1, downMbps: mbps, weight })
+const shared = (plan: LoosePlan, mbps: number, weight: number) => (
+  two(plan),
+  void Object.assign(the(plan.uplinks, 'spare'), { priority: 1, downMbps: mbps, weight })
 )
 const OTHER_KEY = 'xTIBA5rboUvnH4htodjb6e697QjLERt1NAB4mZqp8Dg='
 /** Staff known to the peers by another prefix. */
-const known = (p: LoosePlan, outside: string) => (
-  tunnelled(p, {}, {}),
-  void Object.assign(p.tunnels[0]!, { mapped: [{ id: 'm', inside: '10.9.10.0/24', outside }] })
+const known = (plan: LoosePlan, outside: string) => (
+  tunnelled(plan, {}, {}),
+  void Object.assign(plan.tunnels[0]!, { mapped: [{ id: 'm', inside: '10.9.10.0/24', outside }] })
 )
-const hours = (p: LoosePlan) =>
-  void p.schedules.push({
+const hours = (plan: LoosePlan) =>
+  void plan.schedules.push({
     id: 'office',
     name: 'Office hours',
     days: [1, 2, 3, 4, 5],
@@ -121,8 +121,8 @@ const hours = (p: LoosePlan) =>
     to: '18:00',
   })
 /** A refusal in office hours, and another of the same after it. */
-const timedPair = (p: LoosePlan, when: string | null) =>
-  void rules(p).push(
+const timedPair = (plan: LoosePlan, when: string | null) =>
+  void rules(plan).push(
     {
       ...rule('x', inNetwork('servers'), inNetwork('staff'), ['ssh'], ''),
       action: 'drop',
@@ -132,7 +132,7 @@ const timedPair = (p: LoosePlan, when: string | null) =>
   )
 const KEY = 'hSDwCYkwp1R0i33ctD73Wg2/Og0mOBr066SpjqqbTmo='
 /** Two far sites in one tunnel, which this gateway dials, and one rule for it. */
-const tunnelled = (p: LoosePlan, a: object, b: object) => {
+const tunnelled = (plan: LoosePlan, first: object, second: object) => {
   const peer = (id: string, allowed: string, more: object) => ({
     id,
     name: id,
@@ -147,7 +147,7 @@ const tunnelled = (p: LoosePlan, a: object, b: object) => {
     upMbps: null,
     ...more,
   })
-  p.tunnels.push({
+  plan.tunnels.push({
     id: 'wg',
     name: 'Tunnel',
     deviceId: 'gate',
@@ -159,52 +159,52 @@ const tunnelled = (p: LoosePlan, a: object, b: object) => {
     mtu: 1420,
     publicKey: null,
     mapped: [],
-    peers: [peer('a', '10.20.0.0/22', a), peer('b', '10.30.0.0/22', b)],
+    peers: [peer('a', '10.20.0.0/22', first), peer('b', '10.30.0.0/22', second)],
   } as never)
-  rules(p).push(rule('wg', { kind: 'tunnel', id: 'wg' }, inNetwork('servers'), ['https'], '') as never)
+  rules(plan).push(rule('wg', { kind: 'tunnel', id: 'wg' }, inNetwork('servers'), ['https'], '') as never)
 }
 /** Staff may not call the servers, and back they may: an intent or not. */
-const refused: Change = (p) => {
-  rules(p).unshift({
+const refused: Change = (plan) => {
+  rules(plan).unshift({
     ...rule('no', inNetwork('staff'), inNetwork('servers'), [], ''),
     action: 'drop',
   } as never)
-  rules(p).push(rule('back', inNetwork('servers'), inNetwork('staff'), ['ssh'], '') as never)
-  p.intents = p.intents.filter((i) => i.id !== 'i1')
-  p.intents.push(
+  rules(plan).push(rule('back', inNetwork('servers'), inNetwork('staff'), ['ssh'], '') as never)
+  plan.intents = plan.intents.filter((i) => i.id !== 'i1')
+  plan.intents.push(
     intent('back', inNetwork('servers'), inNetwork('staff'), ['ssh'], 'Servers call staff') as never,
   )
 }
 /** Staff may go out and no more. */
-const outOnly: Change = (p) => {
-  p.intents = p.intents.filter((i) => i.id !== 'i1')
-  void rules(p).shift()
+const outOnly: Change = (plan) => {
+  plan.intents = plan.intents.filter((i) => i.id !== 'i1')
+  void rules(plan).shift()
 }
 /** Staff as guests: kept apart in the air. */
-const guests: Change = (p) => {
-  ap(p)
-  p.ssids.push({ id: 's', name: 'Air', networkId: 'staff', isolation: true, apIds: ['ap'] })
+const guests: Change = (plan) => {
+  ap(plan)
+  plan.ssids.push({ id: 's', name: 'Air', networkId: 'staff', isolation: true, apIds: ['ap'] })
 }
-const both: Change = (p) => {
+const both: Change = (plan) => {
   for (const [id, prefix6] of [
     ['staff', '2001:db8:5:10::/64'],
     ['servers', '2001:db8:5:20::/64'],
   ] as const)
-    Object.assign(the(p.networks, id), { prefix6, mode6: 'slaac' })
-  the(p.uplinks, 'line').facts.delegated6 = '2001:db8:5::/48'
-  p.site.prefix6 = '2001:db8:5::/48'
+    Object.assign(the(plan.networks, id), { prefix6, mode6: 'slaac' })
+  the(plan.uplinks, 'line').facts.delegated6 = '2001:db8:5::/48'
+  plan.site.prefix6 = '2001:db8:5::/48'
 }
 /** Staff are let to all servers but one address, which no intent names either. */
-const byAddress: Change = (p) => {
-  rules(p).unshift({
+const byAddress: Change = (plan) => {
+  rules(plan).unshift({
     ...rule('no', inNetwork('staff'), { kind: 'prefix', prefix: '10.9.20.0/24' }, ['ssh'], ''),
     action: 'drop',
   } as never)
-  rules(p).push(rule('yes', inNetwork('staff'), inNetwork('servers'), ['ssh'], '') as never)
+  rules(plan).push(rule('yes', inNetwork('staff'), inNetwork('servers'), ['ssh'], '') as never)
 }
-const provided: Change = (p) => {
-  tunnelled(p, { kind: 'provider', allowed: ['0.0.0.0/0'], theirAllowed: ['10.9.200.1/32'] }, {})
-  p.policyRoutes.push({
+const provided: Change = (plan) => {
+  tunnelled(plan, { kind: 'provider', allowed: ['0.0.0.0/0'], theirAllowed: ['10.9.200.1/32'] }, {})
+  plan.policyRoutes.push({
     id: 'v',
     deviceId: 'gate',
     from: inNetwork('staff') as never,
@@ -215,32 +215,35 @@ const provided: Change = (p) => {
   })
 }
 /** An IPsec connection whose ends fit, but for what is said of ours. */
-const sealed = (p: LoosePlan, ours: object) =>
-  void p.ipsec.push({
+const sealed = (plan: LoosePlan, ours: object) =>
+  void plan.ipsec.push({
     id: 'far',
     name: 'Far',
     deviceId: 'gate',
     ours: { ...ipsecEnd('a.example', '198.51.100.1', ['10.9.0.0/16'], true), ...ours },
     theirs: ipsecEnd('b.example', '198.51.100.2', ['10.2.0.0/16'], false),
   } as never)
-const box = (p: LoosePlan, serial: string, id = 'x') =>
-  void p.brief.equipment.push({ id, model: '', serial, mac: null, deviceId: null })
-const ap = (p: LoosePlan) => {
-  p.site.country = 'XG'
-  p.devices.push(device('ap', 'AP', 'access-point', 'A2', 'Room', null, ports({ 1: trunk(10) })) as never)
-  portOf(p, 'sw', 'p4').mode = trunk(10) as never
-  p.links.push(link('sw:4', 'ap:1', cat6(20)) as never)
+const box = (plan: LoosePlan, serial: string, id = 'x') =>
+  void plan.brief.equipment.push({ id, model: '', serial, mac: null, deviceId: null })
+const ap = (plan: LoosePlan) => {
+  plan.site.country = 'XG'
+  plan.devices.push(device('ap', 'AP', 'access-point', 'A2', 'Room', null, ports({ 1: trunk(10) })) as never)
+  portOf(plan, 'sw', 'p4').mode = trunk(10) as never
+  plan.links.push(link('sw:4', 'ap:1', cat6(20)) as never)
 }
-const ring: Change = (p) => {
-  p.devices.push(
+const ring: Change = (plan) => {
+  plan.devices.push(
     device('strip2', 'Strip 2', 'unmanaged', '', 'Room', null, ports({ 1: plain, 2: plain })) as never,
   )
-  the(p.devices, 'strip').ports.push({
-    ...structuredClone(portOf(p, 'strip', 'p2')),
+  the(plan.devices, 'strip').ports.push({
+    ...structuredClone(portOf(plan, 'strip', 'p2')),
     id: 'p3',
     name: '3',
   } as never)
-  p.links.push(link('strip:2', 'strip2:1', cat6(1)) as never, link('strip:3', 'strip2:2', cat6(1)) as never)
+  plan.links.push(
+    link('strip:2', 'strip2:1', cat6(1)) as never,
+    link('strip:3', 'strip2:2', cat6(1)) as never,
+  )
 }
 const MODEL = {
   ...(modelNamed('S8P') as Model),
@@ -250,29 +253,29 @@ const MODEL = {
   ],
   poeBudgetW: null,
 }
-const tenGig = (p: LoosePlan, lengthM: number) => {
-  p.models.push(structuredClone(MODEL) as never)
-  the(p.devices, 'sw').model = 'TEN'
-  p.devices.push(
+const tenGig = (plan: LoosePlan, lengthM: number) => {
+  plan.models.push(structuredClone(MODEL) as never)
+  the(plan.devices, 'sw').model = 'TEN'
+  plan.devices.push(
     device('t', 'Ten', 'switch', 'TEN', 'Room', null, ports({ 1: access(10), 2: access(10) })) as never,
   )
-  portOf(p, 'sw', 'p4').mode = access(10) as never
-  p.links.push(link('sw:4', 't:1', cat6(lengthM)) as never)
+  portOf(plan, 'sw', 'p4').mode = access(10) as never
+  plan.links.push(link('sw:4', 't:1', cat6(lengthM)) as never)
 }
-const bundle = (p: LoosePlan, vlan: number) => {
-  tenGig(p, 10)
-  the(p.devices, 'sw').ports.push({
-    ...structuredClone(portOf(p, 'sw', 'p4')),
+const bundle = (plan: LoosePlan, vlan: number) => {
+  tenGig(plan, 10)
+  the(plan.devices, 'sw').ports.push({
+    ...structuredClone(portOf(plan, 'sw', 'p4')),
     id: 'p5',
     name: '5',
     mode: access(vlan),
   } as never)
-  p.links.push(link('sw:5', 't:2', cat6(10)) as never)
-  for (const l of p.links.slice(-2)) l.lag = 'up'
+  plan.links.push(link('sw:5', 't:2', cat6(10)) as never)
+  for (const link of plan.links.slice(-2)) link.lag = 'up'
 }
 /** Loads of so many watts in all at the switch's source, on short leads. */
-const heavy = (p: LoosePlan, watts: number) => {
-  p.models.push({
+const heavy = (plan: LoosePlan, watts: number) => {
+  plan.models.push({
     ...structuredClone(MODEL),
     name: 'LOAD',
     kind: 'hosts',
@@ -285,19 +288,19 @@ const heavy = (p: LoosePlan, watts: number) => {
       },
     ],
   } as never)
-  p.devices.push(hosts('loads', 'Loads', 'Room', 'staff', 2, 2, 'LOAD') as never)
-  for (const n of [5, 6]) {
-    the(p.devices, 'sw').ports.push({
-      ...structuredClone(portOf(p, 'sw', 'p2')),
-      id: `p${n}`,
-      name: String(n),
+  plan.devices.push(hosts('loads', 'Loads', 'Room', 'staff', 2, 2, 'LOAD') as never)
+  for (const nth of [5, 6]) {
+    the(plan.devices, 'sw').ports.push({
+      ...structuredClone(portOf(plan, 'sw', 'p2')),
+      id: `p${nth}`,
+      name: String(nth),
     } as never)
-    p.links.push(link(`sw:${n}`, `loads:${n - 4}`, cat6(0)) as never)
+    plan.links.push(link(`sw:${nth}`, `loads:${nth - 4}`, cat6(0)) as never)
   }
 }
-const injector = (p: LoosePlan, toSwitch: string, toRadio: string) => {
-  p.site.country = 'XG'
-  p.devices.push(
+const injector = (plan: LoosePlan, toSwitch: string, toRadio: string) => {
+  plan.site.country = 'XG'
+  plan.devices.push(
     device('inj', 'Injector', 'injector', 'J30', 'Room', null, ports({ lan: plain, poe: plain })) as never,
     device(
       'radio',
@@ -309,21 +312,21 @@ const injector = (p: LoosePlan, toSwitch: string, toRadio: string) => {
       ports({ lan: plain, radio: plain }),
     ) as never,
   )
-  p.links.push(
+  plan.links.push(
     link(`sw:4`, `inj:${toSwitch}`, cat6(2)) as never,
     link(`inj:${toRadio}`, 'radio:lan', cat6(20)) as never,
   )
 }
-const lit = (p: LoosePlan, a: OpticName | null, b: OpticName | null) => {
-  p.devices.push(device('s2', 'Second', 'switch', 'S8P', 'Room', null, ports({ 9: access(10) })) as never)
-  the(p.devices, 'sw').ports.push({
-    ...structuredClone(portOf(p, 'sw', 'p2')),
+const lit = (plan: LoosePlan, first: OpticName | null, second: OpticName | null) => {
+  plan.devices.push(device('s2', 'Second', 'switch', 'S8P', 'Room', null, ports({ 9: access(10) })) as never)
+  the(plan.devices, 'sw').ports.push({
+    ...structuredClone(portOf(plan, 'sw', 'p2')),
     id: 'p9',
     name: '9',
-    optic: a,
+    optic: first,
   } as never)
-  portOf(p, 's2', 'p9').optic = b
-  p.links.push(link('sw:9', 's2:9', fibre('OS2', 140)) as never)
+  portOf(plan, 's2', 'p9').optic = second
+  plan.links.push(link('sw:9', 's2:9', fibre('OS2', 140)) as never)
 }
 
 // For each code: a plan that raises it, at which place, and a plan close to it that does not.
@@ -402,9 +405,9 @@ const CASES: readonly (readonly [FindingCode, string, string, Change, Change])[]
     'A15',
     'two networks in one octet',
     'networks.servers.subnet',
-    (p) => {
-      Object.assign(staff(p), { subnet: '10.9.20.128/25', gateway: '10.9.20.129', pool: null })
-      servers(p).subnet = '10.9.20.0/25'
+    (plan) => {
+      Object.assign(staff(plan), { subnet: '10.9.20.128/25', gateway: '10.9.20.129', pool: null })
+      servers(plan).subnet = '10.9.20.0/25'
     },
     (p) => void (servers(p).subnet = '10.9.20.0/25'),
   ],
@@ -413,8 +416,10 @@ const CASES: readonly (readonly [FindingCode, string, string, Change, Change])[]
     'infrastructure without an address of its own',
     'devices.sw',
     (p) => void (the(p.networks, 'management').fixed = []),
-    (p) =>
-      void (the(p.networks, 'management').fixed = [fixed('10.9.99.9', 'Switch', 'sw', 'reserved')] as never),
+    (plan) =>
+      void (the(plan.networks, 'management').fixed = [
+        fixed('10.9.99.9', 'Switch', 'sw', 'reserved'),
+      ] as never),
   ],
   [
     'A17',
@@ -435,10 +440,10 @@ const CASES: readonly (readonly [FindingCode, string, string, Change, Change])[]
     'a VLAN that stops short',
     'devices.gate.ports.p2',
     (p) => void (portOf(p, 'gate', 'p2').mode = trunk(99, 10) as never),
-    (p) => {
-      portOf(p, 'gate', 'p2').mode = trunk(99, 10) as never
-      p.devices = p.devices.filter((d) => d.id !== 'box')
-      p.links = p.links.filter((l) => l.b.deviceId !== 'box')
+    (plan) => {
+      portOf(plan, 'gate', 'p2').mode = trunk(99, 10) as never
+      plan.devices = plan.devices.filter((d) => d.id !== 'box')
+      plan.links = plan.links.filter((l) => l.b.deviceId !== 'box')
     },
   ],
   [
@@ -446,9 +451,9 @@ const CASES: readonly (readonly [FindingCode, string, string, Change, Change])[]
     'native VLANs that differ',
     'devices.gate.ports.p2',
     (p) => void (portOf(p, 'sw', 'p1').mode = trunk(20, 10, 99) as never),
-    (p) => {
-      portOf(p, 'sw', 'p1').mode = trunk(20, 10, 99) as never
-      portOf(p, 'gate', 'p2').mode = trunk(20, 10, 99) as never
+    (plan) => {
+      portOf(plan, 'sw', 'p1').mode = trunk(20, 10, 99) as never
+      portOf(plan, 'gate', 'p2').mode = trunk(20, 10, 99) as never
     },
   ],
   [
@@ -485,10 +490,10 @@ const CASES: readonly (readonly [FindingCode, string, string, Change, Change])[]
     'A07',
     'another site’s subnet',
     'networks.staff.subnet',
-    (p) =>
-      void p.brief.far.push({ id: 'f', name: 'Office', subnets: ['10.9.8.0/21'], tunnel: null } as never),
-    (p) =>
-      void p.brief.far.push({
+    (plan) =>
+      void plan.brief.far.push({ id: 'f', name: 'Office', subnets: ['10.9.8.0/21'], tunnel: null } as never),
+    (plan) =>
+      void plan.brief.far.push({
         id: 'f',
         name: 'Office',
         subnets: ['10.9.0.0/21'],
@@ -521,13 +526,13 @@ const CASES: readonly (readonly [FindingCode, string, string, Change, Change])[]
     'A18',
     'one MAC reserved twice',
     'networks.staff.fixed.b.mac',
-    (p) =>
-      void staff(p).fixed.push(
+    (plan) =>
+      void staff(plan).fixed.push(
         { ...fixed('10.9.10.5', 'A', null, 'reserved'), id: 'a', mac: '00-00-5E-00-53-01' } as never,
         { ...fixed('10.9.10.6', 'B', null, 'reserved'), id: 'b', mac: '00-00-5E-00-53-01' } as never,
       ),
-    (p) =>
-      void staff(p).fixed.push({
+    (plan) =>
+      void staff(plan).fixed.push({
         ...fixed('10.9.10.5', 'A', null, 'reserved'),
         id: 'a',
         mac: '00-00-5E-00-53-01',
@@ -668,11 +673,11 @@ const CASES: readonly (readonly [FindingCode, string, string, Change, Change])[]
     'E09',
     'a line on a LAN port',
     'devices.gate.ports.p1',
-    (p) =>
+    (plan) =>
       void (
-        (the(p.devices, 'gate').model = 'G4'),
-        (portOf(p, 'gate', 'p1').name = '3'),
-        (portOf(p, 'gate', 'p2').name = '4')
+        (the(plan.devices, 'gate').model = 'G4'),
+        (portOf(plan, 'gate', 'p1').name = '3'),
+        (portOf(plan, 'gate', 'p2').name = '4')
       ),
     (p) => void ((the(p.devices, 'gate').model = 'G4'), (portOf(p, 'gate', 'p2').name = '4')),
   ],
@@ -694,9 +699,9 @@ const CASES: readonly (readonly [FindingCode, string, string, Change, Change])[]
     'E10',
     'copper in a port for transceivers',
     'devices.sw.ports.p9',
-    (p) => (
-      lit(p, '1000BASE-LX10', '1000BASE-LX10'),
-      void ((p.links.at(-1) as { medium: unknown }).medium = cat6(10))
+    (plan) => (
+      lit(plan, '1000BASE-LX10', '1000BASE-LX10'),
+      void ((plan.links.at(-1) as { medium: unknown }).medium = cat6(10))
     ),
     (p) => lit(p, '1000BASE-LX10', '1000BASE-LX10'),
   ],
@@ -711,14 +716,14 @@ const CASES: readonly (readonly [FindingCode, string, string, Change, Change])[]
     'E13',
     'a VLAN that nobody needs',
     'devices.gate.ports.p2',
-    (p) => (
-      p.networks.push(
+    (plan) => (
+      plan.networks.push(
         network('spare', 44, 'Spare', '10.9.44.0/24', '10.9.44.1', null, 1, [], 'gate') as never,
       ),
-      void (portOf(p, 'gate', 'p2').mode = trunk(99, 10, 20, 44) as never)
+      void (portOf(plan, 'gate', 'p2').mode = trunk(99, 10, 20, 44) as never)
     ),
-    (p) =>
-      void p.networks.push(
+    (plan) =>
+      void plan.networks.push(
         network('spare', 44, 'Spare', '10.9.44.0/24', '10.9.44.1', null, 1, [], 'gate') as never,
       ),
   ],
@@ -733,18 +738,18 @@ const CASES: readonly (readonly [FindingCode, string, string, Change, Change])[]
     'W07',
     'a port that is shipped locked',
     'uplinks.line.facts.portEnabled',
-    (p) =>
+    (plan) =>
       void (
-        (the(p.devices, 'gate').model = 'G4'),
-        (portOf(p, 'gate', 'p1').name = '2'),
-        (portOf(p, 'gate', 'p2').name = '4')
+        (the(plan.devices, 'gate').model = 'G4'),
+        (portOf(plan, 'gate', 'p1').name = '2'),
+        (portOf(plan, 'gate', 'p2').name = '4')
       ),
-    (p) =>
+    (plan) =>
       void (
-        (the(p.devices, 'gate').model = 'G4'),
-        (portOf(p, 'gate', 'p1').name = '2'),
-        (portOf(p, 'gate', 'p2').name = '4'),
-        (the(p.uplinks, 'line').facts.portEnabled = true)
+        (the(plan.devices, 'gate').model = 'G4'),
+        (portOf(plan, 'gate', 'p1').name = '2'),
+        (portOf(plan, 'gate', 'p2').name = '4'),
+        (the(plan.uplinks, 'line').facts.portEnabled = true)
       ),
   ],
   // RFC 6598: 100.64.0.0/10 is shared by a provider's customers.
@@ -890,9 +895,9 @@ const CASES: readonly (readonly [FindingCode, string, string, Change, Change])[]
     'a modem in front that keeps the calls',
     'uplinks.line.facts.modemForwards',
     (p) => (tunnelled(p, { endpoint: null }, {}), void (the(p.uplinks, 'line').facts.modem = 'routing')),
-    (p) => (
-      tunnelled(p, { endpoint: null }, {}),
-      void Object.assign(the(p.uplinks, 'line').facts, { modem: 'routing', modemForwards: true })
+    (plan) => (
+      tunnelled(plan, { endpoint: null }, {}),
+      void Object.assign(the(plan.uplinks, 'line').facts, { modem: 'routing', modemForwards: true })
     ),
   ],
   [
@@ -979,10 +984,10 @@ const CASES: readonly (readonly [FindingCode, string, string, Change, Change])[]
     'V09',
     'an MTU too large',
     'tunnels.wg.mtu',
-    (p) => (
-      tunnelled(p, {}, {}),
-      void (p.tunnels[0]!.mtu = 1440),
-      void (the(p.uplinks, 'line').kind = 'pppoe')
+    (plan) => (
+      tunnelled(plan, {}, {}),
+      void (plan.tunnels[0]!.mtu = 1440),
+      void (the(plan.uplinks, 'line').kind = 'pppoe')
     ),
     (p) => (tunnelled(p, {}, {}), void (p.tunnels[0]!.mtu = 1440)),
   ],
@@ -999,9 +1004,9 @@ const CASES: readonly (readonly [FindingCode, string, string, Change, Change])[]
     'something passes that nobody means',
     'cells.servers.internet',
     (p) => void rules(p).push(rule('x', inNetwork('servers'), internet, ['web'], '') as never),
-    (p) => {
-      rules(p).push(rule('x', inNetwork('servers'), internet, ['web'], '') as never)
-      p.intents.push(intent('x', inNetwork('servers'), internet, ['web'], 'updates') as never)
+    (plan) => {
+      rules(plan).push(rule('x', inNetwork('servers'), internet, ['web'], '') as never)
+      plan.intents.push(intent('x', inNetwork('servers'), internet, ['web'], 'updates') as never)
     },
   ],
   [
@@ -1015,13 +1020,13 @@ const CASES: readonly (readonly [FindingCode, string, string, Change, Change])[]
     'P03',
     'a service of a rule that another refuses first',
     'policies.gate.rules.r1.services',
-    (p) =>
-      void rules(p).unshift({
+    (plan) =>
+      void rules(plan).unshift({
         ...rule('x', inNetwork('staff'), inNetwork('servers'), ['ping'], ''),
         action: 'drop',
       } as never),
-    (p) =>
-      void rules(p).unshift({
+    (plan) =>
+      void rules(plan).unshift({
         ...rule('x', inNetwork('staff'), { kind: 'prefix', prefix: '10.9.20.128/25' }, ['ping'], ''),
         action: 'drop',
       } as never),
@@ -1030,13 +1035,13 @@ const CASES: readonly (readonly [FindingCode, string, string, Change, Change])[]
     'P09',
     'a refusal of what the default refuses anyway',
     'policies.gate.rules.x',
-    (p) =>
-      void rules(p).push({
+    (plan) =>
+      void rules(plan).push({
         ...rule('x', inNetwork('servers'), inNetwork('staff'), ['ssh'], ''),
         action: 'drop',
       } as never),
-    (p) =>
-      void rules(p).push({
+    (plan) =>
+      void rules(plan).push({
         ...rule('x', inNetwork('servers'), inNetwork('staff'), ['ssh'], ''),
         action: 'reject',
       } as never),
@@ -1045,12 +1050,12 @@ const CASES: readonly (readonly [FindingCode, string, string, Change, Change])[]
     'P09',
     'a rule whose work a later one does as well',
     'policies.gate.rules.x',
-    (p) =>
-      void rules(p).unshift(
+    (plan) =>
+      void rules(plan).unshift(
         rule('x', inNetwork('staff'), { kind: 'prefix', prefix: '10.9.20.0/28' }, ['https'], '') as never,
       ),
-    (p) =>
-      void rules(p).unshift({
+    (plan) =>
+      void rules(plan).unshift({
         ...rule('x', inNetwork('staff'), { kind: 'prefix', prefix: '10.9.20.0/28' }, ['https'], ''),
         log: true,
       } as never),
@@ -1059,15 +1064,15 @@ const CASES: readonly (readonly [FindingCode, string, string, Change, Change])[]
     'P10',
     'a rule for a prefix that is nobody’s',
     'policies.gate.rules.x',
-    (p) =>
-      void rules(p).push(
+    (plan) =>
+      void rules(plan).push(
         rule('x', inNetwork('staff'), { kind: 'prefix', prefix: '10.77.0.0/16' }, ['ssh'], '') as never,
       ),
-    (p) => (
-      rules(p).push(
+    (plan) => (
+      rules(plan).push(
         rule('x', inNetwork('staff'), { kind: 'prefix', prefix: '10.77.0.0/16' }, ['ssh'], '') as never,
       ),
-      void p.routes.push({
+      void plan.routes.push({
         id: 'r',
         deviceId: 'gate',
         prefix: '10.77.0.0/16',
@@ -1089,10 +1094,10 @@ const CASES: readonly (readonly [FindingCode, string, string, Change, Change])[]
     'P05',
     'guests who reach the switches',
     'cells.staff.management',
-    (p) => (
-      guests(p),
-      void rules(p).push(rule('x', inNetwork('staff'), inNetwork('management'), ['https'], '') as never),
-      void p.intents.push(intent('x', inNetwork('staff'), inNetwork('management'), ['https'], '') as never)
+    (plan) => (
+      guests(plan),
+      void rules(plan).push(rule('x', inNetwork('staff'), inNetwork('management'), ['https'], '') as never),
+      void plan.intents.push(intent('x', inNetwork('staff'), inNetwork('management'), ['https'], '') as never)
     ),
     guests,
   ],
@@ -1100,9 +1105,9 @@ const CASES: readonly (readonly [FindingCode, string, string, Change, Change])[]
     'P05',
     'guests who reach the switches and are not meant to',
     'cells.staff.management',
-    (p) => (
-      guests(p),
-      void rules(p).push(rule('x', inNetwork('staff'), inNetwork('management'), ['https'], '') as never)
+    (plan) => (
+      guests(plan),
+      void rules(plan).push(rule('x', inNetwork('staff'), inNetwork('management'), ['https'], '') as never)
     ),
     guests,
   ],
@@ -1110,14 +1115,14 @@ const CASES: readonly (readonly [FindingCode, string, string, Change, Change])[]
     'P06',
     'an intent for a network without anybody',
     'intents.x',
-    (p) => (
-      p.networks.push(
+    (plan) => (
+      plan.networks.push(
         network('empty', 40, 'Empty', '10.9.40.0/24', '10.9.40.1', null, 1, [], 'gate') as never,
       ),
-      void p.intents.push(intent('x', inNetwork('empty'), internet, ['web'], 'They go out') as never)
+      void plan.intents.push(intent('x', inNetwork('empty'), internet, ['web'], 'They go out') as never)
     ),
-    (p) =>
-      void p.networks.push(
+    (plan) =>
+      void plan.networks.push(
         network('empty', 40, 'Empty', '10.9.40.0/24', '10.9.40.1', null, 1, [], 'gate') as never,
       ),
   ],
@@ -1146,10 +1151,10 @@ const CASES: readonly (readonly [FindingCode, string, string, Change, Change])[]
     'W17',
     'an address of its own that is the provider’s shared one',
     'uplinks.line.facts.address',
-    (p) =>
-      void Object.assign(the(p.uplinks, 'line'), {
+    (plan) =>
+      void Object.assign(the(plan.uplinks, 'line'), {
         outside: 'own',
-        facts: { ...the(p.uplinks, 'line').facts, address: '100.64.9.4/30' },
+        facts: { ...the(plan.uplinks, 'line').facts, address: '100.64.9.4/30' },
       }),
     (p) => void Object.assign(the(p.uplinks, 'line').facts, { address: '198.51.100.4/30' }),
   ],
@@ -1187,25 +1192,25 @@ const CASES: readonly (readonly [FindingCode, string, string, Change, Change])[]
     'V16',
     'an algorithm that is forbidden',
     'ipsec.far',
-    (p) =>
-      sealed(p, { esp: { encryption: ['DES', 'AES_GCM_16/256'], integrity: [], prf: [], groups: [19] } }),
+    (plan) =>
+      sealed(plan, { esp: { encryption: ['DES', 'AES_GCM_16/256'], integrity: [], prf: [], groups: [19] } }),
     (p) => sealed(p, { esp: { encryption: ['AES_GCM_16/256'], integrity: [], prf: [], groups: [19] } }),
   ],
   [
     'P01',
     'something passes at a time when nobody means it',
     'cells.servers.internet',
-    (p) => (
-      hours(p),
-      void rules(p).push({
+    (plan) => (
+      hours(plan),
+      void rules(plan).push({
         ...rule('x', inNetwork('servers'), internet, ['web'], ''),
         when: 'office',
       } as never)
     ),
-    (p) => {
-      hours(p)
-      rules(p).push({ ...rule('x', inNetwork('servers'), internet, ['web'], ''), when: 'office' } as never)
-      p.intents.push({
+    (plan) => {
+      hours(plan)
+      rules(plan).push({ ...rule('x', inNetwork('servers'), internet, ['web'], ''), when: 'office' } as never)
+      plan.intents.push({
         ...intent('x', inNetwork('servers'), internet, ['web'], 'updates'),
         when: 'office',
       } as never)
@@ -1215,18 +1220,18 @@ const CASES: readonly (readonly [FindingCode, string, string, Change, Change])[]
     'P01',
     'an intent for always that a rule meets in office hours alone',
     'intents.x',
-    (p) => (
-      hours(p),
-      void rules(p).push({
+    (plan) => (
+      hours(plan),
+      void rules(plan).push({
         ...rule('x', inNetwork('servers'), internet, ['web'], ''),
         when: 'office',
       } as never),
-      void p.intents.push(intent('x', inNetwork('servers'), internet, ['web'], 'updates') as never)
+      void plan.intents.push(intent('x', inNetwork('servers'), internet, ['web'], 'updates') as never)
     ),
-    (p) => (
-      hours(p),
-      void rules(p).push(rule('x', inNetwork('servers'), internet, ['web'], '') as never),
-      void p.intents.push(intent('x', inNetwork('servers'), internet, ['web'], 'updates') as never)
+    (plan) => (
+      hours(plan),
+      void rules(plan).push(rule('x', inNetwork('servers'), internet, ['web'], '') as never),
+      void plan.intents.push(intent('x', inNetwork('servers'), internet, ['web'], 'updates') as never)
     ),
   ],
   [
@@ -1240,15 +1245,15 @@ const CASES: readonly (readonly [FindingCode, string, string, Change, Change])[]
     'P07',
     'a rule of a schedule that is gone',
     'policies.gate.rules.x',
-    (p) =>
-      void rules(p).push({
+    (plan) =>
+      void rules(plan).push({
         ...rule('x', inNetwork('staff'), inNetwork('servers'), ['ssh'], ''),
         action: 'drop',
         when: 'holidays',
       } as never),
-    (p) => (
-      hours(p),
-      void rules(p).push({
+    (plan) => (
+      hours(plan),
+      void rules(plan).push({
         ...rule('x', inNetwork('staff'), inNetwork('servers'), ['ssh'], ''),
         action: 'drop',
         when: 'office',
@@ -1259,23 +1264,27 @@ const CASES: readonly (readonly [FindingCode, string, string, Change, Change])[]
     'P07',
     'a group whose member is gone',
     'groups.g.members',
-    (p) =>
-      void p.groups.push({ id: 'g', name: 'G', members: [inNetwork('staff'), inNetwork('attic')] } as never),
+    (plan) =>
+      void plan.groups.push({
+        id: 'g',
+        name: 'G',
+        members: [inNetwork('staff'), inNetwork('attic')],
+      } as never),
     (p) => void p.groups.push({ id: 'g', name: 'G', members: [inNetwork('staff')] } as never),
   ],
   [
     'P07',
     'a default of a pair whose end is gone',
     'policies.gate.pairs.d',
-    (p) =>
-      void p.policies[0]!.pairs.push({
+    (plan) =>
+      void plan.policies[0]!.pairs.push({
         id: 'd',
         from: inNetwork('attic'),
         to: internet,
         action: 'drop',
       } as never),
-    (p) =>
-      void p.policies[0]!.pairs.push({
+    (plan) =>
+      void plan.policies[0]!.pairs.push({
         id: 'd',
         from: inNetwork('servers'),
         to: internet,
@@ -1287,9 +1296,9 @@ const CASES: readonly (readonly [FindingCode, string, string, Change, Change])[]
     'a rule that names a group there is none of',
     'policies.gate.rules.x',
     (p) => void rules(p).push(rule('x', { kind: 'group', id: 'g' }, internet, ['web'], '') as never),
-    (p) => (
-      p.groups.push({ id: 'g', name: 'G', members: [inNetwork('servers')] } as never),
-      void rules(p).push(rule('x', { kind: 'group', id: 'g' }, internet, ['web'], '') as never)
+    (plan) => (
+      plan.groups.push({ id: 'g', name: 'G', members: [inNetwork('servers')] } as never),
+      void rules(plan).push(rule('x', { kind: 'group', id: 'g' }, internet, ['web'], '') as never)
     ),
   ],
   [
@@ -1393,9 +1402,9 @@ describe('mends', () => {
     ).toEqual(['devices.lab-switch.ports.p22'])
   })
   it('a pool grows over nothing that is fixed', () => {
-    const crowded: Change = (p) => {
-      staff(p).expected = 150
-      staff(p).fixed.push(fixed('10.9.10.220', 'Printer', null) as never)
+    const crowded: Change = (plan) => {
+      staff(plan).expected = 150
+      staff(plan).fixed.push(fixed('10.9.10.220', 'Printer', null) as never)
     }
     expect(ofCode(crowded, 'A10').map((f) => f.mend)).toEqual([null])
   })
@@ -1459,8 +1468,8 @@ describe('one rule that mends what the grid shows', () => {
     expect(left).not.toContain('P01')
   })
   it('lets an intent through before the rule that refuses it', () => {
-    const shut: Change = (p) =>
-      void rules(p).splice(1, 0, {
+    const shut: Change = (plan) =>
+      void rules(plan).splice(1, 0, {
         ...rule('no', inNetwork('staff'), internet, [], ''),
         action: 'drop',
       } as never)
@@ -1475,14 +1484,14 @@ describe('one rule that mends what the grid shows', () => {
   })
   it('is not told where a refusal would take away what is meant, or no rule would help', () => {
     // Staff may ask one server; a rule lets them ask all.
-    const one: Change = (p) =>
+    const one: Change = (plan) =>
       void (
-        (the(p.intents, 'i1').to = theDevice('box') as never),
-        strip(p),
-        p.devices.push(hosts('second', 'Second', 'Room', 'servers', 1) as never),
-        servers(p).fixed.push(fixed('10.9.20.11', 'Second', 'second') as never),
-        p.links.push(link('strip:2', 'second:1', cat6(2)) as never),
-        void (portOf(p, 'sw', 'p4').mode = access(20) as never)
+        (the(plan.intents, 'i1').to = theDevice('box') as never),
+        strip(plan),
+        plan.devices.push(hosts('second', 'Second', 'Room', 'servers', 1) as never),
+        servers(plan).fixed.push(fixed('10.9.20.11', 'Second', 'second') as never),
+        plan.links.push(link('strip:2', 'second:1', cat6(2)) as never),
+        void (portOf(plan, 'sw', 'p4').mode = access(20) as never)
       )
     expect(ofCode(one, 'P01').map((f) => [f.values['kind'], f.mend])).toEqual([['excess', null]])
     expect(ofCode((p) => void (p.uplinks.length = 0), 'P01').map((f) => f.mend)).toEqual([null])
@@ -1604,8 +1613,8 @@ describe('plans that are broken in themselves', () => {
       (p) => void (staff(p).routerId = 'nobody'),
       (p) => void p.links.push(link('nobody:1', 'sw:9', cat6(1)) as never),
       (p) => void p.links.push(link('sw:1', 'sw:4', cat6(1)) as never),
-      (p) =>
-        void p.networks.push(
+      (plan) =>
+        void plan.networks.push(
           network('twin', 10, 'Twin', '10.9.10.0/24', '10.9.10.1', null, 0, [], 'gate') as never,
         ),
       (p) => void (rules(p).length = 0),

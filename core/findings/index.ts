@@ -44,10 +44,10 @@ export function findWired(index: PlanIndex): Finding[] {
   return sortFindings([...checkBrief(index), ...checkAddresses(index), ...checkEthernet(index)])
 }
 
-const sheetOf = (d: Draft): Finding['sheet'] => {
-  if (d.place[0] === 'ssids') return 'loom'
-  if (d.place[0] === 'policies') return 'rules'
-  if (d.place[0] === 'policyRoutes') return 'tunnels'
+const sheetOf = (draft: Draft): Finding['sheet'] => {
+  if (draft.place[0] === 'ssids') return 'loom'
+  if (draft.place[0] === 'policies') return 'rules'
+  if (draft.place[0] === 'policyRoutes') return 'tunnels'
   return 'reach'
 }
 

@@ -8,15 +8,15 @@ export function checkIpsec(index: PlanIndex): Finding[] {
   return index.plan.ipsec
     .flatMap((link): Draft[] => {
       const place = ['ipsec', link.id]
-      const fits = termsOf(link).disagreements.map((d) =>
+      const fits = termsOf(link).disagreements.map((disagreement) =>
         draft('V15', 'blocker', place, {
           name: link.name,
-          kind: d.kind,
-          what: d.kind === 'no-common' ? d.what : '',
-          use: d.kind === 'no-common' ? d.use : '',
-          ours: d.ours,
-          theirs: d.theirs,
-          key: `${d.kind} ${d.kind === 'no-common' ? `${d.use} ${d.what}` : ''}`,
+          kind: disagreement.kind,
+          what: disagreement.kind === 'no-common' ? disagreement.what : '',
+          use: disagreement.kind === 'no-common' ? disagreement.use : '',
+          ours: disagreement.ours,
+          theirs: disagreement.theirs,
+          key: `${disagreement.kind} ${disagreement.kind === 'no-common' ? `${disagreement.use} ${disagreement.what}` : ''}`,
         }),
       )
       const suites = [link.ours, link.theirs].flatMap((end) => [

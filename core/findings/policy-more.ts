@@ -95,8 +95,10 @@ function managementFindings(index: PlanIndex, grid: ReachabilityMatrix): Draft[]
   const { plan } = index
   const guests = new Set(plan.ssids.filter((s) => s.isolation).map((s) => s.networkId))
   const managed = new Set(
-    plan.devices.flatMap((d) =>
-      INFRASTRUCTURE.has(d.kind) && d.wants !== null && !guests.has(d.wants) ? [d.wants] : [],
+    plan.devices.flatMap((device) =>
+      INFRASTRUCTURE.has(device.kind) && device.wants !== null && !guests.has(device.wants)
+        ? [device.wants]
+        : [],
     ),
   )
   const told = (from: string, to: string, open: ServiceSet) =>
@@ -153,11 +155,13 @@ function guestFindings({ plan }: PlanIndex): Draft[] {
 /** Intents that nobody is there to ask for, or to answer: nothing can say whether they hold. */
 function emptyFindings(site: Site): Draft[] {
   const { index } = site
-  const nobody = (s: Selector): string | null => {
-    if (s.kind === 'network' && index.networks.has(s.id))
-      return site.endpoints.some((e) => e.wants === s.id) ? null : nameOfKey(index, s.id)
-    if (s.kind === 'device' && index.devices.has(s.id))
-      return site.endpoints.some((e) => e.deviceId === s.id) ? null : (index.devices.get(s.id)?.name ?? s.id)
+  const nobody = (selector: Selector): string | null => {
+    if (selector.kind === 'network' && index.networks.has(selector.id))
+      return site.endpoints.some((e) => e.wants === selector.id) ? null : nameOfKey(index, selector.id)
+    if (selector.kind === 'device' && index.devices.has(selector.id))
+      return site.endpoints.some((e) => e.deviceId === selector.id)
+        ? null
+        : (index.devices.get(selector.id)?.name ?? selector.id)
     return null
   }
   return index.plan.intents.flatMap((intent) => {

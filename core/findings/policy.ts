@@ -48,15 +48,15 @@ function isExplained(site: Site, told: ReadonlySet<string>, flow: FlowRef | null
 function excessFindings(index: PlanIndex, grid: ReachabilityMatrix, under: string): Draft[] {
   return grid.cells
     .filter((c) => c.judged && !isNothing(c.unexpected))
-    .map((c) => ({
+    .map((cell) => ({
       code: 'P01',
       severity: 'blocker',
-      place: ['cells', c.from, c.to],
+      place: ['cells', cell.from, cell.to],
       values: {
         kind: 'excess',
-        from: nameOfKey(index, c.from),
-        to: nameOfKey(index, c.to),
-        services: formatServices(c.unexpected),
+        from: nameOfKey(index, cell.from),
+        to: nameOfKey(index, cell.to),
+        services: formatServices(cell.unexpected),
         under: under === '' ? '' : nameOfThing(index, under),
         key: under === '' ? 'excess' : `excess ${under}`,
       },
@@ -72,8 +72,8 @@ function missingFindings(
 ): Draft[] {
   return verdicts
     .filter((v) => !isNothing(v.missing) && !isExplained(site, told, v.example))
-    .flatMap((v) => {
-      const intent = site.index.plan.intents.find((i) => i.id === v.intentId)
+    .flatMap((verdict) => {
+      const intent = site.index.plan.intents.find((i) => i.id === verdict.intentId)
       if (!intent) return []
       return [
         {
@@ -83,7 +83,7 @@ function missingFindings(
           values: {
             kind: 'missing',
             intent: intent.note,
-            services: formatServices(v.missing),
+            services: formatServices(verdict.missing),
             under: under === '' ? '' : nameOfThing(site.index, under),
             at: under.startsWith(AT) ? 'yes' : '',
             key: `missing ${under}`,
@@ -146,23 +146,27 @@ function danglingFindings(index: PlanIndex): Draft[] {
       const what = missing(it)
       return what === null ? NONE : tell(it, what, i + 1)
     })
-  const rules = index.plan.policies.flatMap((p) =>
-    broken(p.rules, missing, (r, what, number) =>
-      told({ name: `rule ${number}`, place: ['policies', p.deviceId, 'rules', r.id], what }, r, {
+  const rules = index.plan.policies.flatMap((policy) =>
+    broken(policy.rules, missing, (rule, what, number) =>
+      told({ name: `rule ${number}`, place: ['policies', policy.deviceId, 'rules', rule.id], what }, rule, {
         code: 'remove-rule',
         values: { number },
       }),
     ),
   )
-  const pairs = index.plan.policies.flatMap((p) =>
+  const pairs = index.plan.policies.flatMap((policy) =>
     broken(
-      p.pairs,
+      policy.pairs,
       (d) => gone(d.from) ?? gone(d.to),
-      (d, what, number) =>
-        told({ name: `default ${number}`, place: ['policies', p.deviceId, 'pairs', d.id], what }, d, {
-          code: 'remove-pair',
-          values: { number },
-        }),
+      (pairDefault, what, number) =>
+        told(
+          { name: `default ${number}`, place: ['policies', policy.deviceId, 'pairs', pairDefault.id], what },
+          pairDefault,
+          {
+            code: 'remove-pair',
+            values: { number },
+          },
+        ),
     ),
   )
   const intents = broken(index.plan.intents, missing, (i, what) =>
@@ -171,10 +175,10 @@ function danglingFindings(index: PlanIndex): Draft[] {
       values: { intent: i.note },
     }),
   )
-  const groups = index.plan.groups.flatMap((g): Draft[] => {
-    const left = g.members.filter((m) => gone(m) === null)
-    const place = ['groups', g.id, 'members']
-    const [what] = g.members.flatMap((m) => gone(m) ?? [])
+  const groups = index.plan.groups.flatMap((group): Draft[] => {
+    const left = group.members.filter((m) => gone(m) === null)
+    const place = ['groups', group.id, 'members']
+    const [what] = group.members.flatMap((m) => gone(m) ?? [])
     return what === undefined
       ? []
       : [
@@ -182,11 +186,11 @@ function danglingFindings(index: PlanIndex): Draft[] {
             code: 'P07',
             severity: 'warning',
             place,
-            values: { name: `group "${g.name}"`, what },
+            values: { name: `group "${group.name}"`, what },
             mend: {
               code: 'drop-member',
-              values: { group: g.name, what },
-              changes: [set(place, g.members, left)],
+              values: { group: group.name, what },
+              changes: [set(place, group.members, left)],
             },
           },
         ]
@@ -233,9 +237,10 @@ export function checkPolicy(site: Site, grid: ReachabilityMatrix, blamed: Readon
   const gone = new Set(dangling.map((d) => d.place.join('/')))
   // Of what names something that is not there it is no news that it speaks of nobody.
   const idle = shadowFindings(index).filter((d) => d.code !== 'P10' || !gone.has(d.place.join('/')))
-  return [...now, ...underFailure, ...atTimes, ...idle, ...dangling].map((d) => ({
-    ...d,
-    sheet: d.place[0] === 'policies' || d.place[0] === 'groups' ? ('rules' as const) : ('reach' as const),
+  return [...now, ...underFailure, ...atTimes, ...idle, ...dangling].map((draft) => ({
+    ...draft,
+    sheet:
+      draft.place[0] === 'policies' || draft.place[0] === 'groups' ? ('rules' as const) : ('reach' as const),
   }))
 }
 

@@ -115,10 +115,10 @@ export function refusal(
 ): { readonly mend: Mend; readonly after: Plan } | null {
   const { plan } = index
   const policy = policyBetween(index, from, to)
-  const [a, b] = six
+  const [first, second] = six
     ? [sixSelectorOf(plan, from), sixSelectorOf(plan, to)]
     : [selectorOf(plan, from), selectorOf(plan, to)]
-  if (!policy || !a || !b || from === GATEWAY) return null
+  if (!policy || !first || !second || from === GATEWAY) return null
   const note = `${nameOfKey(index, from)} does not reach ${nameOfKey(index, to)}${six ? ' by IPv6' : ''}`
   const { after, changes } = withRule(
     plan,
@@ -127,8 +127,8 @@ export function refusal(
       id: freshId(policy.rules, 'refused'),
       chain: to === GATEWAY ? 'input' : 'forward',
       action,
-      from: a,
-      to: b,
+      from: first,
+      to: second,
       services: [...services],
       note,
       log: false,
@@ -154,8 +154,13 @@ export function refusal(
 
 /** True where nothing that some intent asks for is withheld after that was not before. */
 const keepsAll = (before: ReachabilityMatrix, after: ReachabilityMatrix): boolean =>
-  after.verdicts.every((v) =>
-    isNothing(minus(v.missing, before.verdicts.find((w) => w.intentId === v.intentId)?.missing ?? NOTHING)),
+  after.verdicts.every((verdict) =>
+    isNothing(
+      minus(
+        verdict.missing,
+        before.verdicts.find((w) => w.intentId === verdict.intentId)?.missing ?? NOTHING,
+      ),
+    ),
   )
 
 /**

@@ -14,10 +14,12 @@ function together(four: RuleVerdict | null, six: RuleVerdict | null | undefined)
   if (four.kind === 'unmet') return six
   if (four.kind === 'works' || six.kind === 'works') {
     const parts = (v: RuleVerdict) => (v.kind === 'works' ? v.parts : null)
-    const [a, b] = [parts(four), parts(six)]
+    const [first, second] = [parts(four), parts(six)]
     return {
       kind: 'works',
-      parts: (a ?? b ?? []).filter(({ id }) => !a || !b || b.some((other) => other.id === id)),
+      parts: (first ?? second ?? []).filter(
+        ({ id }) => !first || !second || second.some((other) => other.id === id),
+      ),
     }
   }
   // Idle by one and to be spared by the other: it could go.
@@ -32,7 +34,7 @@ const NONE: readonly never[] = []
 export function shadowFindings(index: PlanIndex): Draft[] {
   const six = ipv6ProjectionOf(index)
   const sixth = six && anomaliesOf(index.of(six.plan), six.outside)
-  return anomaliesOf(index, null).flatMap(({ compiled: { policy }, verdicts }, p) => {
+  return anomaliesOf(index, null).flatMap(({ compiled: { policy }, verdicts }, part) => {
     const places = new Map(policy.rules.map((rule, i) => [rule.id, i + 1]))
     const numbers = (rules: readonly Rule[]) =>
       rules
@@ -40,7 +42,7 @@ export function shadowFindings(index: PlanIndex): Draft[] {
         .sort((a, b) => a - b)
         .join(', ')
     return policy.rules.flatMap((rule, i): readonly Draft[] => {
-      const verdict = together(verdicts[i] ?? null, sixth ? (sixth[p]?.verdicts[i] ?? null) : undefined)
+      const verdict = together(verdicts[i] ?? null, sixth ? (sixth[part]?.verdicts[i] ?? null) : undefined)
       if (!verdict || (verdict.kind === 'works' && verdict.parts.length === 0)) return NONE
       const [place, number] = [['policies', policy.deviceId, 'rules', rule.id], i + 1]
       if (verdict.kind === 'works') {

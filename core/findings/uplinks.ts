@@ -202,14 +202,14 @@ function lineFindings(index: PlanIndex): Draft[] {
 function targetFindings(plan: Plan): Draft[] {
   return plan.forwards
     .filter((f) => !plan.networks.some((n) => n.fixed.some((x) => x.ip === f.toAddress)))
-    .map((f) => {
-      const ip = orNull(parseIpv4(f.toAddress))
+    .map((forward) => {
+      const ip = orNull(parseIpv4(forward.toAddress))
       const home = plan.networks.find(
         (n) => ip !== null && prefixesOf([n.subnet]).some((p) => contains(p, ip)),
       )
-      return draft('W16', 'warning', ['forwards', f.id, 'toAddress'], {
-        port: `${f.proto} ${f.from}`,
-        to: f.toAddress,
+      return draft('W16', 'warning', ['forwards', forward.id, 'toAddress'], {
+        port: `${forward.proto} ${forward.from}`,
+        to: forward.toAddress,
         network: home?.name ?? '',
       })
     })
@@ -346,15 +346,15 @@ function translation(plan: Plan, tunnel: Tunnel, peerId: string, network: Networ
 
 /** What a translation one to one needs and means. */
 function mappingFindings(plan: Plan, tunnel: Tunnel): Draft[] {
-  return tunnel.mapped.flatMap((m) => {
-    const place = ['tunnels', tunnel.id, 'mapped', m.id]
-    const [own, map] = [orNull(parsePrefix4(m.inside)), mapsOf({ mapped: [m] })[0]]
-    const values = { tunnel: tunnel.name, inside: m.inside, outside: m.outside }
+  return tunnel.mapped.flatMap((mapping) => {
+    const place = ['tunnels', tunnel.id, 'mapped', mapping.id]
+    const [own, map] = [orNull(parsePrefix4(mapping.inside)), mapsOf({ mapped: [mapping] })[0]]
+    const values = { tunnel: tunnel.name, inside: mapping.inside, outside: mapping.outside }
     if (!own || !map) return [draft('V18', 'blocker', place, { ...values, kind: 'lengths' })]
     const [taken] = [
       ...plan.networks.map((n) => ({ name: n.name, prefix: orNull(parsePrefix4(n.subnet)) })),
-      ...tunnel.peers.flatMap((p) =>
-        p.allowed.map((a) => ({ name: p.name, prefix: orNull(parsePrefix4(a)) })),
+      ...tunnel.peers.flatMap((peer) =>
+        peer.allowed.map((a) => ({ name: peer.name, prefix: orNull(parsePrefix4(a)) })),
       ),
     ].filter(({ prefix }) => prefix !== null && prefix.length > 0 && overlaps(prefix, map.outside))
     if (taken) return [draft('V18', 'blocker', place, { ...values, kind: 'taken', other: taken.name })]
@@ -433,8 +433,8 @@ function tunnelFindings(index: PlanIndex, tunnel: Tunnel, grid: ReachabilityMatr
           draft('V02', 'warning', [...here, 'allowed'], { peer: peer.name, other: met.name, key: met.name }),
         )
       allowed.push({ prefix, name: peer.name })
-      const home = plan.networks.find((n) =>
-        [parsePrefix4(n.subnet)].some((s) => s.ok && overlaps(s.value, prefix)),
+      const home = plan.networks.find((network) =>
+        [parsePrefix4(network.subnet)].some((s) => s.ok && overlaps(s.value, prefix)),
       )
       if (home)
         out.push(
@@ -470,10 +470,10 @@ function tunnelFindings(index: PlanIndex, tunnel: Tunnel, grid: ReachabilityMatr
     const slow = slowest(plan, tunnel, peer)
     if (slow) out.push(draft('V10', 'note', [...here, 'downMbps'], { peer: peer.name, ...slow }))
     const cells = grid.cells.filter(
-      (c) =>
-        (c.from === peerKey(peer.id) || c.to === peerKey(peer.id)) &&
-        ![c.from, c.to].includes(GATEWAY) &&
-        ![c.from, c.to].includes(INTERNET),
+      (cell) =>
+        (cell.from === peerKey(peer.id) || cell.to === peerKey(peer.id)) &&
+        ![cell.from, cell.to].includes(GATEWAY) &&
+        ![cell.from, cell.to].includes(INTERNET),
     )
     if (
       peer.kind !== 'provider' &&
@@ -503,8 +503,8 @@ function tunnelFindings(index: PlanIndex, tunnel: Tunnel, grid: ReachabilityMatr
 /** Findings of lines and tunnels that need more than the brief. */
 export function checkWays(index: PlanIndex, grid: ReachabilityMatrix): Finding[] {
   return [
-    ...[...lineFindings(index), ...insideFindings(index), ...targetFindings(index.plan)].map((d) => ({
-      ...d,
+    ...[...lineFindings(index), ...insideFindings(index), ...targetFindings(index.plan)].map((draft) => ({
+      ...draft,
       sheet: 'uplinks' as const,
     })),
     ...index.plan.tunnels

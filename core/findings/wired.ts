@@ -20,24 +20,24 @@ import { labelOf, portPlace, set, type Draft } from './finding'
 
 function powerFindings(index: PlanIndex, power: Powered): Draft[] {
   const free = 1 - index.plan.site.poeHeadroomPct / 100
-  const sums = power.sources.flatMap((s): Draft[] => {
-    const device = index.devices.get(s.deviceId)?.name ?? s.deviceId
+  const sums = power.sources.flatMap((source): Draft[] => {
+    const device = index.devices.get(source.deviceId)?.name ?? source.deviceId
     const values = {
       device,
-      budgetW: s.budgetW,
-      classW: round(s.classW),
-      drawW: round(s.drawW),
+      budgetW: source.budgetW,
+      classW: round(source.classW),
+      drawW: round(source.drawW),
       headroomPct: index.plan.site.poeHeadroomPct,
       key: 'budget',
     }
-    const place = ['devices', s.deviceId]
-    if (s.drawW > s.budgetW)
+    const place = ['devices', source.deviceId]
+    if (source.drawW > source.budgetW)
       return [{ code: 'E08', severity: 'blocker', place, values: { ...values, kind: 'over' }, mend: null }]
-    if (s.drawW > s.budgetW * free)
+    if (source.drawW > source.budgetW * free)
       return [
         { code: 'E08', severity: 'warning', place, values: { ...values, kind: 'headroom' }, mend: null },
       ]
-    return s.classW > s.budgetW
+    return source.classW > source.budgetW
       ? [{ code: 'E08', severity: 'warning', place, values: { ...values, kind: 'class-sum' }, mend: null }]
       : []
   })
@@ -89,8 +89,8 @@ function loopFindings(index: PlanIndex): Draft[] {
 
 function speedFindings(index: PlanIndex, link: Link): Draft[] {
   const speed = linkSpeed(index, link)
-  const [a, b] = endsOf(link).map((ref) => labelOf(index, ref))
-  const between = { from: `${a?.device} ${a?.port}`, to: `${b?.device} ${b?.port}` }
+  const [first, second] = endsOf(link).map((ref) => labelOf(index, ref))
+  const between = { from: `${first?.device} ${first?.port}`, to: `${second?.device} ${second?.port}` }
   const place = ['links', link.id, 'medium']
   if (speed.limit === 'no-common')
     return [
@@ -296,8 +296,8 @@ function bundleFindings(index: PlanIndex): Draft[] {
     const pair = (l: Link) => [l.a.deviceId, l.b.deviceId].sort().join(' ')
     const modes = (id: string) =>
       new Set(
-        members.flatMap((l) =>
-          endsOf(l)
+        members.flatMap((link) =>
+          endsOf(link)
             .filter((r) => r.deviceId === id)
             .map((r) => JSON.stringify(findPort(index, r)?.mode)),
         ),

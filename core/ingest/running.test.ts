@@ -13,8 +13,8 @@ const [OURS, THEIRS, OTHER] = [
   'TrMvSoP4jYQlY6RIzBgbssQqY3vxI2Pi+y71lOWWXX0=',
 ]
 const plan = (change: (p: LoosePlan) => void = () => undefined): Plan =>
-  site((p) => {
-    p.tunnels.push({
+  site((plan) => {
+    plan.tunnels.push({
       id: 'wg',
       name: 'Tunnel',
       deviceId: 'gate',
@@ -38,7 +38,7 @@ const plan = (change: (p: LoosePlan) => void = () => undefined): Plan =>
         },
       ],
     } as never)
-    the(p.networks, 'staff').fixed.push({
+    the(plan.networks, 'staff').fixed.push({
       id: 'pr',
       ip: '10.9.10.50',
       name: 'Printer',
@@ -49,13 +49,13 @@ const plan = (change: (p: LoosePlan) => void = () => undefined): Plan =>
       mac: '00-00-5E-00-53-11',
       ip6: null,
     })
-    change(p)
+    change(plan)
   })
 const told = (text: string, of: Plan = plan()) => {
   const read = readRunning(of, 'gate', text)
   return read.ok
-    ? read.value.drifts.map((d) =>
-        [d.code, d.where, d.planned, d.running].filter((t) => t !== '').join(' | '),
+    ? read.value.drifts.map((drift) =>
+        [drift.code, drift.where, drift.planned, drift.running].filter((t) => t !== '').join(' | '),
       )
     : read.problems.map((p) => p.code)
 }
@@ -127,10 +127,10 @@ describe('leases', () => {
 describe('addresses and routes', () => {
   const face = (ifname: string, ...at: readonly string[]) => ({
     ifname,
-    addr_info: at.map((a) => ({
+    addr_info: at.map((address) => ({
       family: 'inet',
-      local: a.split('/')[0],
-      prefixlen: Number(a.split('/')[1]),
+      local: address.split('/')[0],
+      prefixlen: Number(address.split('/')[1]),
       scope: 'global',
     })),
   })

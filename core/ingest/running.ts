@@ -208,8 +208,8 @@ const commands = (plan: Plan, deviceId: string, object: string): string[] =>
     .filter((l) => l.startsWith(`${object} `))
 
 function compareAddresses(plan: Plan, deviceId: string, faces: readonly Fields[]): Running {
-  const planned = commands(plan, deviceId, 'addr').flatMap((l) => {
-    const [, at = '', dev = ''] = /^addr add (\S+) dev (\S+)/.exec(l) ?? []
+  const planned = commands(plan, deviceId, 'addr').flatMap((command) => {
+    const [, at = '', dev = ''] = /^addr add (\S+) dev (\S+)/.exec(command) ?? []
     return at === '' ? [] : [{ at, dev }]
   })
   const running = faces.flatMap((face) =>
@@ -240,15 +240,16 @@ function compareAddresses(plan: Plan, deviceId: string, faces: readonly Fields[]
 function compareRoutes(plan: Plan, deviceId: string, printed: readonly Fields[]): Running {
   const planned = commands(plan, deviceId, 'route')
     .filter((l) => !l.includes(' table ') && !l.includes('unreachable'))
-    .map((l) => {
-      const [, , dst = ''] = l.split(' ')
-      return { dst, by: / via (\S+)/.exec(l)?.[1] ?? / dev (\S+)/.exec(l)?.[1] ?? '' }
+    .map((command) => {
+      const [, , dst = ''] = command.split(' ')
+      return { dst, by: / via (\S+)/.exec(command)?.[1] ?? / dev (\S+)/.exec(command)?.[1] ?? '' }
     })
   const running = printed
     .filter((r) => r['protocol'] !== 'kernel' && r['protocol'] !== 'ra')
     .map((r) => ({ dst: String(r['dst']), via: String(r['gateway'] ?? ''), dev: String(r['dev'] ?? '') }))
-  const meets = (p: (typeof planned)[number], r: (typeof running)[number]) =>
-    flat([p.dst]) === flat([r.dst]) && (p.by === r.via || p.by === r.dev)
+  const meets = (plannedPeer: (typeof planned)[number], runningPeer: (typeof running)[number]) =>
+    flat([plannedPeer.dst]) === flat([runningPeer.dst]) &&
+    (plannedPeer.by === runningPeer.via || plannedPeer.by === runningPeer.dev)
   return {
     kind: 'route',
     entries: printed.length,
@@ -361,13 +362,13 @@ function compareLeases(plan: Plan, deviceId: string, lines: readonly string[]): 
     const who = name === '*' ? mac : `${name} (${mac})`
     if (own !== undefined && own !== ip) return [drift('lease-elsewhere', who, own, ip)]
     if (owner !== undefined && owner !== mac.toLowerCase()) return [drift('lease-taken', ip, owner, who)]
-    const inPool = networks.some((n) => {
-      const pool = n.pool && orNull(parseRange4(`${n.pool.from}-${n.pool.to}`))
+    const inPool = networks.some((network) => {
+      const pool = network.pool && orNull(parseRange4(`${network.pool.from}-${network.pool.to}`))
       return (
         pool &&
         pool.from <= address &&
         address <= pool.to &&
-        [parsePrefix4(n.subnet)].some((s) => s.ok && contains(s.value, address))
+        [parsePrefix4(network.subnet)].some((s) => s.ok && contains(s.value, address))
       )
     })
     return inPool || own === ip ? [] : [drift('lease-outside', ip, '', who)]

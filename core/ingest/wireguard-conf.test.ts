@@ -79,8 +79,8 @@ describe('a WireGuard file that somebody else made', () => {
   })
   it('that Able Mast wrote itself is read again', () => {
     const plan = site(
-      (p) =>
-        void p.tunnels.push({
+      (plan) =>
+        void plan.tunnels.push({
           id: 'wg',
           name: 'T',
           deviceId: 'gate',

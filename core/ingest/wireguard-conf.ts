@@ -108,7 +108,7 @@ function prefixes(section: Section, field: string, problems: Problem[]): string[
 
 function peerOf(
   section: Section,
-  n: number,
+  lineNumber: number,
   name: string,
   own: readonly string[],
   problems: Problem[],
@@ -135,7 +135,7 @@ function peerOf(
   const keepalive = Number(at('persistentkeepalive')?.text)
   return {
     id: '',
-    name: n === 0 ? name : `${name} ${n + 1}`,
+    name: lineNumber === 0 ? name : `${name} ${lineNumber + 1}`,
     kind: allowed.some((a) => a.endsWith('/0')) ? 'provider' : 'site',
     publicKey: at('publickey')?.text ?? null,
     next: null,
@@ -180,8 +180,8 @@ export function readWireguardConf(
   }
   const key = at('privatekey')
   if (key && !isPublicKey(key.text)) problems.push(problem('not-a-key', `line ${key.line}`, { text: '' }))
-  const addresses = parts(at('address')?.text).map((t) =>
-    t.includes('/') ? t : `${t}/${t.includes(':') ? 128 : 32}`,
+  const addresses = parts(at('address')?.text).map((part) =>
+    part.includes('/') ? part : `${part}/${part.includes(':') ? 128 : 32}`,
   )
   const [address = '', ...more] = addresses.filter((t) => !t.includes(':'))
   const [address6 = '', ...more6] = addresses.filter((t) => t.includes(':'))
@@ -197,8 +197,8 @@ export function readWireguardConf(
   const taken: { readonly id: string }[] = failableThings(plan)
   const peers = sections
     .filter((s) => s.name === 'peer')
-    .map((s, i): Peer => {
-      const made = { ...peerOf(s, i, `${name}, far end`, own, problems), id: freshId(taken, 'far-end') }
+    .map((section, i): Peer => {
+      const made = { ...peerOf(section, i, `${name}, far end`, own, problems), id: freshId(taken, 'far-end') }
       taken.push(made)
       return made
     })

@@ -37,8 +37,8 @@ const common = <T>(a: readonly T[], b: readonly T[]): T | undefined => a.find((x
 
 function suiteTerms(
   use: 'ike' | 'esp',
-  a: IpsecSuite,
-  b: IpsecSuite,
+  first: IpsecSuite,
+  second: IpsecSuite,
 ): { readonly missing: Disagreement[]; readonly text: string } {
   const missing: Disagreement[] = []
   const pick = <T extends string | number>(
@@ -48,18 +48,24 @@ function suiteTerms(
   ): T | undefined => {
     const found = common(from, to)
     if (found === undefined)
-      missing.push({ kind: 'no-common', use, what, ours: a[what].join(', '), theirs: b[what].join(', ') })
+      missing.push({
+        kind: 'no-common',
+        use,
+        what,
+        ours: first[what].join(', '),
+        theirs: second[what].join(', '),
+      })
     return found
   }
-  const encryption = pick('encryption', a.encryption, b.encryption)
+  const encryption = pick('encryption', first.encryption, second.encryption)
   const parts: (string | number | undefined)[] = [encryption]
   if (encryption !== undefined && !isCombined(encryption))
-    parts.push(pick('integrity', a.integrity, b.integrity))
-  if (use === 'ike') parts.push(pick('prf', a.prf, b.prf))
+    parts.push(pick('integrity', first.integrity, second.integrity))
+  if (use === 'ike') parts.push(pick('prf', first.prf, second.prf))
   // Without a group on either side, data is carried under keys of the first exchange; on one side alone, they
   // differ.
-  if (use === 'ike' || a.groups.length > 0 || b.groups.length > 0) {
-    const group = pick('groups', a.groups, b.groups)
+  if (use === 'ike' || first.groups.length > 0 || second.groups.length > 0) {
+    const group = pick('groups', first.groups, second.groups)
     if (group !== undefined) parts.push(`group ${group}`)
   }
   return { missing, text: parts.filter((p) => p !== undefined).join(', ') }
@@ -67,14 +73,14 @@ function suiteTerms(
 
 /** True where both ends have subnets, all of them readable, and none that the other has too. */
 function apart(ours: readonly string[], theirs: readonly string[]): boolean {
-  const [a, b] = [ours, theirs].map((list) => list.map((text) => orNull(parsePrefix4(text)))) as [
+  const [first, second] = [ours, theirs].map((list) => list.map((text) => orNull(parsePrefix4(text)))) as [
     (Prefix4 | null)[],
     (Prefix4 | null)[],
   ]
   return (
-    a.length > 0 &&
-    b.length > 0 &&
-    a.every((x) => x !== null && b.every((y) => y !== null && !overlaps(x, y)))
+    first.length > 0 &&
+    second.length > 0 &&
+    first.every((x) => x !== null && second.every((y) => y !== null && !overlaps(x, y)))
   )
 }
 const sorted = (list: readonly string[]): string => [...list].sort().join(', ')
@@ -89,8 +95,8 @@ export function termsOf(link: Pick<IpsecLink, 'ours' | 'theirs'>): Terms {
   // Whoever opens offers; where both do, ours is as good as theirs.
   const [offers, answers] = ours.starts || !theirs.starts ? [ours, theirs] : [theirs, ours]
   const [ike, esp] = [suiteTerms('ike', offers.ike, answers.ike), suiteTerms('esp', offers.esp, answers.esp)]
-  const turn = (d: Disagreement): Disagreement =>
-    offers === ours ? d : { ...d, ours: d.theirs, theirs: d.ours }
+  const turn = (disagreement: Disagreement): Disagreement =>
+    offers === ours ? disagreement : { ...disagreement, ours: disagreement.theirs, theirs: disagreement.ours }
   const said = (
     kind: Exclude<Disagreement['kind'], 'no-common'>,
     of: (e: IpsecEnd) => string,

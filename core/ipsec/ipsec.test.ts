@@ -5,8 +5,8 @@ import { adviceFor, ENCRYPTION, INTEGRITY, PRF, termsOf } from '.'
 
 const ours = ipsecEnd('a.example', '198.51.100.1', ['10.1.0.0/16'], true)
 const theirs = ipsecEnd('b.example', '198.51.100.2', ['10.2.0.0/16'], false)
-const with_ = (a: Partial<IpsecEnd>, b: Partial<IpsecEnd> = {}) =>
-  termsOf({ ours: { ...ours, ...a }, theirs: { ...theirs, ...b } })
+const with_ = (first: Partial<IpsecEnd>, second: Partial<IpsecEnd> = {}) =>
+  termsOf({ ours: { ...ours, ...first }, theirs: { ...theirs, ...second } })
 const kinds = (terms: ReturnType<typeof with_>) =>
   terms.disagreements.map((d) => (d.kind === 'no-common' ? `${d.use} ${d.what}` : d.kind))
 const suite = (more: Partial<IpsecSuite>): IpsecSuite => ({ ...ours.ike, ...more })
@@ -54,8 +54,11 @@ describe('the terms of two ends', () => {
     expect(kinds(with_({ subnets: ['10.3.0.0/16', '10.1.0.0/16'] }))).toEqual([])
   })
   it('are told from our side, whoever opens', () => {
-    const [d] = with_({ starts: false, ike: suite({ groups: [5] }) }, { starts: true }).disagreements
-    expect(d).toMatchObject({ kind: 'no-common', what: 'groups', ours: '5', theirs: '19, 14' })
+    const [disagreement] = with_(
+      { starts: false, ike: suite({ groups: [5] }) },
+      { starts: true },
+    ).disagreements
+    expect(disagreement).toMatchObject({ kind: 'no-common', what: 'groups', ours: '5', theirs: '19, 14' })
   })
 })
 

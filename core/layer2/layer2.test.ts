@@ -87,12 +87,12 @@ describe('frames', () => {
   })
 
   it('pass an unmanaged switch with their tags as they are, and end hosts drop tagged ones', () => {
-    const strip = (p: LoosePlan) => {
-      p.devices.push(
+    const strip = (plan: LoosePlan) => {
+      plan.devices.push(
         device('strip', 'Strip', 'unmanaged', '', 'Room', null, ports({ 1: plain, 2: plain })) as never,
         hosts('late', 'Late', 'Room', 'staff', 1) as never,
       )
-      p.links.push(link('sw:4', 'strip:1', cat6(2)) as never, link('strip:2', 'late:1', cat6(2)) as never)
+      plan.links.push(link('sw:4', 'strip:1', cat6(2)) as never, link('strip:2', 'late:1', cat6(2)) as never)
     }
     const untagged = layer2((p) => (strip(p), void (portOf(p, 'sw', 'p4').mode = access(10) as never)))
     expect(bothWays(untagged, bridgeNode('gate', 10), endNode('late', 'p1'))).toBe(true)
@@ -104,8 +104,8 @@ describe('frames', () => {
 
   it('of an SSID leave the access points that send it, and no other', () => {
     const air = (apIds: string[]) =>
-      layer2((p) => {
-        p.devices.push(
+      layer2((plan) => {
+        plan.devices.push(
           device(
             'ap',
             'AP',
@@ -117,9 +117,9 @@ describe('frames', () => {
           ) as never,
           hosts('guest', 'Guest', 'Room', 'staff', 1) as never,
         )
-        p.ssids.push({ id: 's', name: 'Air', networkId: 'staff', isolation: false, apIds })
-        portOf(p, 'sw', 'p4').mode = trunk(10) as never
-        p.links.push(
+        plan.ssids.push({ id: 's', name: 'Air', networkId: 'staff', isolation: false, apIds })
+        portOf(plan, 'sw', 'p4').mode = trunk(10) as never
+        plan.links.push(
           link('sw:4', 'ap:1', cat6(5)) as never,
           link('ap:r', 'guest:1', { kind: 'wifi', ssidId: 's' }) as never,
         )
@@ -131,8 +131,8 @@ describe('frames', () => {
 
   it('of a VLAN do not leave by a routed port, and a routed port takes untagged ones alone', () => {
     const joined = (mode: PortMode) =>
-      layer2((p) => {
-        p.devices.push(
+      layer2((plan) => {
+        plan.devices.push(
           device(
             'far',
             'Far',
@@ -143,13 +143,13 @@ describe('frames', () => {
             ports({ 1: { mode: 'routed', address: '10.9.255.2/30', address6: null } }),
           ) as never,
         )
-        the(p.devices, 'gate').ports.push({
-          ...structuredClone(portOf(p, 'gate', 'p2')),
+        the(plan.devices, 'gate').ports.push({
+          ...structuredClone(portOf(plan, 'gate', 'p2')),
           id: 'p5',
           name: '5',
           mode,
         } as never)
-        p.links.push(link('gate:5', 'far:1', cat6(2)) as never)
+        plan.links.push(link('gate:5', 'far:1', cat6(2)) as never)
       })
     const routed = joined({ mode: 'routed', address: '10.9.255.1/30', address6: null })
     expect(bothWays(routed, endNode('gate', 'p5'), endNode('far', 'p1'))).toBe(true)
@@ -205,9 +205,9 @@ describe('threads and knots', () => {
 
   it('left off both ports it is two knots; a port that is off cannot be mended by a tag', () => {
     const both = vlanGaps(
-      indexOf((p) => {
-        portOf(p, 'gate', 'p2').mode = trunk(99, 10) as never
-        portOf(p, 'sw', 'p1').mode = trunk(99, 10) as never
+      indexOf((plan) => {
+        portOf(plan, 'gate', 'p2').mode = trunk(99, 10) as never
+        portOf(plan, 'sw', 'p1').mode = trunk(99, 10) as never
       }),
       [],
     )
@@ -222,8 +222,8 @@ describe('threads and knots', () => {
   it('needs are hosts, SSIDs and a device’s own address', () => {
     const needs = vlanDemands(
       indexPlan(
-        site((p) => {
-          p.devices.push(
+        site((plan) => {
+          plan.devices.push(
             device(
               'ap',
               'AP',
@@ -234,7 +234,7 @@ describe('threads and knots', () => {
               ports({ 1: trunk(99, 10) }),
             ) as never,
           )
-          p.ssids.push({ id: 's', name: 'Air', networkId: 'staff', isolation: false, apIds: ['ap'] })
+          plan.ssids.push({ id: 's', name: 'Air', networkId: 'staff', isolation: false, apIds: ['ap'] })
         }),
       ),
     )

@@ -148,8 +148,8 @@ const layer2 = defineStage('layer 2', buildLayer2, { keyText: scenarioText })
 export const layer2Of = (index: PlanIndex, scenario: Weather): Layer2 => index.get(layer2, scenario)
 
 /** True where frames pass from a to b and from b to a: what a conversation at layer 2 needs. */
-export function bothWays(layer2: Layer2, a: string, b: string): boolean {
-  return layer2.broadcastDomain(a) === layer2.broadcastDomain(b)
+export function bothWays(layer2: Layer2, from: string, to: string): boolean {
+  return layer2.broadcastDomain(from) === layer2.broadcastDomain(to)
 }
 
 /** The hops from the start of a tree to a node, in order; empty where it is not reached. */

@@ -46,16 +46,16 @@ function neighbours(index: PlanIndex, failed: ReadonlySet<string>): Map<string, 
     else out.set(from, [{ to, link }])
   }
   for (const link of index.plan.links) {
-    const [a, b] = [index.devices.get(link.a.deviceId), index.devices.get(link.b.deviceId)]
-    if (!a || !b || failed.has(link.id) || failed.has(a.id) || failed.has(b.id)) continue
+    const [first, second] = [index.devices.get(link.a.deviceId), index.devices.get(link.b.deviceId)]
+    if (!first || !second || failed.has(link.id) || failed.has(first.id) || failed.has(second.id)) continue
     if (
       [link.a, link.b].some(
         (ref) => index.devices.get(ref.deviceId)?.ports.find((p) => p.id === ref.portId)?.mode.mode === 'wan',
       )
     )
       continue
-    add(placeOf(a, link.a), placeOf(b, link.b), link)
-    add(placeOf(b, link.b), placeOf(a, link.a), link)
+    add(placeOf(first, link.a), placeOf(second, link.b), link)
+    add(placeOf(second, link.b), placeOf(first, link.a), link)
   }
   return out
 }

@@ -86,8 +86,8 @@ describe('three switches in a ring, by hand (IEEE 802.1D clause 17.6)', () => {
     expect([found.rootId, names(found.blocked)]).toEqual(['c', ['b:1']])
   })
   it('without one of its cables nothing is blocked', () => {
-    for (const l of ring)
-      expect(tree([bridge('a'), bridge('b'), bridge('c')], ring, [l.id]).blocked).toEqual([])
+    for (const link of ring)
+      expect(tree([bridge('a'), bridge('b'), bridge('c')], ring, [link.id]).blocked).toEqual([])
   })
   it('a slow cable is left out although it is the shorter way', () => {
     const slow: Device = {
@@ -147,9 +147,9 @@ describe('any meshed plan', () => {
     fc.assert(
       fc.property(edges, (list) => {
         const used = new Map<number, number>()
-        const port = (n: number) => {
-          used.set(n, (used.get(n) ?? 0) + 1)
-          return `${'abcdef'[n]}:${used.get(n)}`
+        const port = (nth: number) => {
+          used.set(nth, (used.get(nth) ?? 0) + 1)
+          return `${'abcdef'[nth]}:${used.get(nth)}`
         }
         const links = list.map(([a, b]) => cable(port(a), port(b)))
         const { blocked } = tree(
@@ -160,8 +160,8 @@ describe('any meshed plan', () => {
         const open = links.filter((l) => ![l.a, l.b].some((r) => shut.has(`${r.deviceId}/${r.portId}`)))
         const islands = (of: readonly Link[]) => {
           const at = new Map('abcdef'.split('').map((id) => [id, id]))
-          for (const l of of) {
-            const [x, y] = [at.get(l.a.deviceId), at.get(l.b.deviceId)]
+          for (const link of of) {
+            const [x, y] = [at.get(link.a.deviceId), at.get(link.b.deviceId)]
             for (const [id, home] of at) if (home === y) at.set(id, x as string)
           }
           return new Set(at.values()).size
@@ -177,8 +177,8 @@ describe('any meshed plan', () => {
 
 describe('frames', () => {
   it('do not cross a blocked port, and do once the other way has failed', () => {
-    const change = (p: LoosePlan) => {
-      p.devices.push(
+    const change = (plan: LoosePlan) => {
+      plan.devices.push(
         device(
           's2',
           'Second',
@@ -190,13 +190,13 @@ describe('frames', () => {
         ) as never,
         hosts('far', 'Far desk', 'Attic', 'staff', 1) as never,
       )
-      portOf(p, 'sw', 'p4').mode = trunk(99, 10) as never
-      the(p.devices, 'sw').ports.push({
-        ...structuredClone(portOf(p, 'sw', 'p4')),
+      portOf(plan, 'sw', 'p4').mode = trunk(99, 10) as never
+      the(plan.devices, 'sw').ports.push({
+        ...structuredClone(portOf(plan, 'sw', 'p4')),
         id: 'p5',
         name: '5',
       } as never)
-      p.links.push(
+      plan.links.push(
         link('sw:4', 's2:1', cat6(9)) as never,
         link('sw:5', 's2:2', cat6(9)) as never,
         link('s2:3', 'far:1', cat6(3)) as never,
@@ -213,10 +213,10 @@ describe('frames', () => {
 
 describe('the least tags', () => {
   const proposals = (change: (p: LoosePlan) => void) =>
-    trunkProposals(indexPlan(site(change)), new Set()).map((p) => [
-      `${p.port.deviceId}:${p.port.portId}`,
-      p.add,
-      p.prune,
+    trunkProposals(indexPlan(site(change)), new Set()).map((proposal) => [
+      `${proposal.port.deviceId}:${proposal.port.portId}`,
+      proposal.add,
+      proposal.prune,
     ])
   it('a right plan has none', () => expect(proposals(() => undefined)).toEqual([]))
   it('add what an edge needs and prune what none does', () => {
@@ -224,9 +224,9 @@ describe('the least tags', () => {
       ['gate:p2', [20], []],
     ])
     expect(
-      proposals((p) => {
-        p.devices = p.devices.filter((d) => d.id !== 'box')
-        p.links = p.links.filter((l) => l.b.deviceId !== 'box')
+      proposals((plan) => {
+        plan.devices = plan.devices.filter((d) => d.id !== 'box')
+        plan.links = plan.links.filter((l) => l.b.deviceId !== 'box')
       }),
     ).toEqual([
       ['gate:p2', [], [20]],
@@ -234,8 +234,8 @@ describe('the least tags', () => {
     ])
   })
   it('also serve the cable that stands in for another', () => {
-    const change = (p: LoosePlan) => {
-      p.devices.push(
+    const change = (plan: LoosePlan) => {
+      plan.devices.push(
         device(
           's2',
           'Second',
@@ -247,14 +247,14 @@ describe('the least tags', () => {
         ) as never,
         hosts('far', 'Far desk', 'Attic', 'staff', 1) as never,
       )
-      portOf(p, 'sw', 'p4').mode = trunk(99, 10) as never
-      the(p.devices, 'sw').ports.push({
-        ...structuredClone(portOf(p, 'sw', 'p4')),
+      portOf(plan, 'sw', 'p4').mode = trunk(99, 10) as never
+      the(plan.devices, 'sw').ports.push({
+        ...structuredClone(portOf(plan, 'sw', 'p4')),
         id: 'p5',
         name: '5',
         mode: trunk(99),
       } as never)
-      p.links.push(
+      plan.links.push(
         link('sw:4', 's2:1', cat6(9)) as never,
         link('sw:5', 's2:2', cat6(9)) as never,
         link('s2:3', 'far:1', cat6(3)) as never,
@@ -273,11 +273,11 @@ describe('the least tags', () => {
 describe('stations that roam', () => {
   it('do not make a ring of the access points they use', () => {
     expect(
-      trunkProposals(indexPlan(gullhavenPlan()), new Set()).map((p) => [
-        p.port.deviceId,
-        p.port.portId,
-        p.add,
-        p.prune,
+      trunkProposals(indexPlan(gullhavenPlan()), new Set()).map((proposal) => [
+        proposal.port.deviceId,
+        proposal.port.portId,
+        proposal.add,
+        proposal.prune,
       ]),
     ).toEqual([['lab-switch', 'p22', [40], []]])
     expect(trunkProposals(indexPlan(gullhavenClean()), new Set())).toEqual([])

@@ -119,8 +119,8 @@ function makeDisjointSets() {
     for (let up = parent.get(at); up !== undefined && up !== at; up = parent.get(at)) at = up
     return at
   }
-  const join = (a: string, b: string): boolean => {
-    const [x, y] = [find(a), find(b)]
+  const join = (first: string, second: string): boolean => {
+    const [x, y] = [find(first), find(second)]
     if (x === y) return false
     parent.set(x, y)
     return true
@@ -150,17 +150,17 @@ function unmanagedLoops(edges: readonly Edge[], isBridge: (id: string) => boolea
 
 function segmentsOf(edges: readonly Edge[], isBridge: (id: string) => boolean): Segment[] {
   const sets = makeDisjointSets()
-  const name = (e: Edge) => {
-    const deaf = e.ends.find((ref) => !isBridge(ref.deviceId))
-    return deaf ? `deaf ${deaf.deviceId}` : `link ${e.link.id}`
+  const name = (edge: Edge) => {
+    const deaf = edge.ends.find((ref) => !isBridge(ref.deviceId))
+    return deaf ? `deaf ${deaf.deviceId}` : `link ${edge.link.id}`
   }
-  for (const e of edges)
-    if (e.ends.every((ref) => !isBridge(ref.deviceId)))
-      sets.join(`deaf ${e.ends[0].deviceId}`, `deaf ${e.ends[1].deviceId}`)
+  for (const edge of edges)
+    if (edge.ends.every((ref) => !isBridge(ref.deviceId)))
+      sets.join(`deaf ${edge.ends[0].deviceId}`, `deaf ${edge.ends[1].deviceId}`)
   const groups = groupBy(edges, (e) => sets.find(name(e)))
   return [...groups.values()].map((list) => ({
-    ports: list.flatMap((e) =>
-      e.ends.filter((ref) => isBridge(ref.deviceId)).map((ref) => ({ ref, cost: e.cost })),
+    ports: list.flatMap((edge) =>
+      edge.ends.filter((ref) => isBridge(ref.deviceId)).map((ref) => ({ ref, cost: edge.cost })),
     ),
   }))
 }
@@ -183,8 +183,10 @@ const portPlaces = defineStage(
 export function spanningTree(index: PlanIndex, failed: ReadonlySet<string>): SpanningTree {
   const edges = edgesOf(index, failed)
   const macs = new Map(
-    index.plan.brief.equipment.flatMap((e) =>
-      e.deviceId !== null && e.mac !== null ? [[e.deviceId, e.mac] as const] : [],
+    index.plan.brief.equipment.flatMap((equipment) =>
+      equipment.deviceId !== null && equipment.mac !== null
+        ? [[equipment.deviceId, equipment.mac] as const]
+        : [],
     ),
   )
   const ids = [...new Set(edges.flatMap((e) => e.ends.map((r) => r.deviceId)))]
@@ -263,9 +265,9 @@ function costsFrom(
   const cost = new Map<string, number>([[rootId, 0]])
   const rootPort = new Map<string, PriorityVector>()
   const bySegment = new Map<string, Segment[]>()
-  for (const s of segments)
-    for (const id of new Set(s.ports.map((p) => p.ref.deviceId)))
-      bySegment.set(id, [...(bySegment.get(id) ?? []), s])
+  for (const segment of segments)
+    for (const id of new Set(segment.ports.map((p) => p.ref.deviceId)))
+      bySegment.set(id, [...(bySegment.get(id) ?? []), segment])
   const open = new Set([rootId])
   while (open.size > 0) {
     let at = ''

@@ -11,19 +11,21 @@ import { bothWays, bridgeNode, vlansOnLinks, endNode, layer2Of } from '.'
 /** VIDs that the plan names; of others nothing is asked. */
 const named = (plan: Plan) => [0, ...new Set(plan.networks.map((n) => n.vlan))]
 function nodesOf(plan: Plan): string[] {
-  return plan.devices.flatMap((d) =>
-    isHost(d) ? d.ports.map((p) => endNode(d.id, p.id)) : named(plan).map((vid) => bridgeNode(d.id, vid)),
+  return plan.devices.flatMap((device) =>
+    isHost(device)
+      ? device.ports.map((p) => endNode(device.id, p.id))
+      : named(plan).map((vid) => bridgeNode(device.id, vid)),
   )
 }
 function agree(plan: Plan, weather: readonly string[]): void {
   const index = indexPlan(plan)
   const layer2 = layer2Of(index, weather)
   const nodes = nodesOf(plan)
-  for (const a of nodes)
-    for (const b of nodes) {
-      const slow = layer2.bfsTree(a).has(b) && layer2.bfsTree(b).has(a)
-      if (bothWays(layer2, a, b) !== slow)
-        throw new Error(`${a} and ${b}: ${slow} by hops, ${!slow} by the graph`)
+  for (const node of nodes)
+    for (const second of nodes) {
+      const slow = layer2.bfsTree(node).has(second) && layer2.bfsTree(second).has(node)
+      if (bothWays(layer2, node, second) !== slow)
+        throw new Error(`${node} and ${second}: ${slow} by hops, ${!slow} by the graph`)
     }
   const slow = new Set<string>()
   for (const network of plan.networks) {
@@ -35,9 +37,9 @@ function agree(plan: Plan, weather: readonly string[]): void {
         )
     }
   }
-  const fast = vlansOnLinks(index, weather).flatMap((c) => [
-    ...(c.fromA ? [`${c.linkId} ${c.vlan} a`] : []),
-    ...(c.fromB ? [`${c.linkId} ${c.vlan} b`] : []),
+  const fast = vlansOnLinks(index, weather).flatMap((vlanOnLink) => [
+    ...(vlanOnLink.fromA ? [`${vlanOnLink.linkId} ${vlanOnLink.vlan} a`] : []),
+    ...(vlanOnLink.fromB ? [`${vlanOnLink.linkId} ${vlanOnLink.vlan} b`] : []),
   ])
   expect(new Set(fast)).toEqual(slow)
 }
@@ -64,10 +66,10 @@ describe('the VLAN graph and hops', () => {
         fc.subarray(['sw', 'gate.2-sw.1', 'desk']),
         (edits, weather) => {
           agree(
-            site((p: LoosePlan) => {
-              for (const [id, n, m] of edits) {
-                const port = p.devices.find((d) => d.id === id)?.ports[n]
-                if (port) port.mode = structuredClone(m) as never
+            site((plan: LoosePlan) => {
+              for (const [id, edit, mode] of edits) {
+                const port = plan.devices.find((d) => d.id === id)?.ports[edit]
+                if (port) port.mode = structuredClone(mode) as never
               }
             }),
             weather,

@@ -141,9 +141,9 @@ const staticTopology = defineStage('VLAN topology', (index): StaticTopology => {
     return mode.mode === 'off' ? null : { base, table: null, tagged: true }
   }
   const linkEnds = index.plan.links.map((link) => {
-    const a = linkEnd(link.a, link)
-    const b = linkEnd(link.b, link)
-    return a && b && ([a, b] as const)
+    const first = linkEnd(link.a, link)
+    const second = linkEnd(link.b, link)
+    return first && second && ([first, second] as const)
   })
   return { vids, placeOf, bridges, ends, size, linkEnds }
 })
@@ -212,10 +212,10 @@ export function buildVlanGraph(
   const isCut = ({ deviceId, portId }: PortRef) =>
     failed.has(deviceId) || (blocked.size > 0 && blocked.has(portKey({ deviceId, portId })))
   index.plan.links.forEach((link, place) => {
-    const [a, b] = linkEnds[place] ?? []
-    if (!a || !b || failed.has(link.id) || isCut(link.a) || isCut(link.b)) return
-    addEdges(edges, vids, [a, b], place, 1)
-    addEdges(edges, vids, [b, a], place, 0)
+    const [first, second] = linkEnds[place] ?? []
+    if (!first || !second || failed.has(link.id) || isCut(link.a) || isCut(link.b)) return
+    addEdges(edges, vids, [first, second], place, 1)
+    addEdges(edges, vids, [second, first], place, 0)
   })
   const adjacency = compressRows(size, edges)
   return {

@@ -95,10 +95,10 @@ export function proposeSubnets(plan: Plan, options: AllotOptions): Allotment[] {
   const given = allocate(block, taken, [
     ...held
       .filter((h) => !h.stays)
-      .map((h) => ({
-        id: h.network.id,
-        length: lengthBy(plan, hostsOf(h.network)),
-        octet: octet(h.network.vlan),
+      .map((host) => ({
+        id: host.network.id,
+        length: lengthBy(plan, hostsOf(host.network)),
+        octet: octet(host.network.vlan),
       })),
     ...needs.map((n) => ({ id: `need ${n.need.id}`, length: lengthBy(plan, n.hosts), octet: octet(n.vlan) })),
   ])
@@ -198,13 +198,13 @@ export function moveNetwork(network: Network, to: Prefix4): Network {
     taken.add(next)
     return ipv4(next)
   }
-  const fixed = network.fixed.flatMap((f, i) => {
+  const fixed = network.fixed.flatMap((assignment, i) => {
     const ip = keep[i] ?? lowest()
-    return ip === null ? [f] : [{ ...f, ip: formatIpv4(ip) }]
+    return ip === null ? [assignment] : [{ ...assignment, ip: formatIpv4(ip) }]
   })
-  const range = (r: TextRange): TextRange | null => {
-    const [a, b] = [moved(r.from), moved(r.to)]
-    return a !== null && b !== null ? { from: formatIpv4(a), to: formatIpv4(b) } : null
+  const range = (range: TextRange): TextRange | null => {
+    const [first, second] = [moved(range.from), moved(range.to)]
+    return first !== null && second !== null ? { from: formatIpv4(first), to: formatIpv4(second) } : null
   }
   return {
     ...network,
@@ -227,9 +227,9 @@ export function placeNetwork(plan: Plan, networkId: string, to: Prefix4): Result
   const text = formatPrefix4(to)
   if (block && !(to.length >= block.length && contains(block, to.base)))
     return refuse(problem('outside-block', network.name, { text, block: plan.site.supernet }))
-  const hit = plan.networks.find((n) => {
-    const other = orNull(parsePrefix4(n.subnet))
-    return n.id !== networkId && other !== null && overlaps(other, to)
+  const hit = plan.networks.find((network) => {
+    const other = orNull(parsePrefix4(network.subnet))
+    return network.id !== networkId && other !== null && overlaps(other, to)
   })
   if (hit)
     return refuse(problem('collides', network.name, { text, other: hit.name, otherSubnet: hit.subnet }))
@@ -245,16 +245,19 @@ export function placeNetwork(plan: Plan, networkId: string, to: Prefix4): Result
 /** The plan with proposals carried out; those without room, and those that keep what is, change nothing. */
 export function layAllotments(plan: Plan, allotments: readonly Allotment[]): Plan {
   let now = plan
-  for (const a of allotments) {
-    const subnet = a.after === null ? null : orNull(parsePrefix4(a.after))
-    if (!subnet || a.what === 'kept') continue
-    if (a.networkId !== null) {
-      now = { ...now, networks: now.networks.map((n) => (n.id === a.networkId ? moveNetwork(n, subnet) : n)) }
+  for (const allotment of allotments) {
+    const subnet = allotment.after === null ? null : orNull(parsePrefix4(allotment.after))
+    if (!subnet || allotment.what === 'kept') continue
+    if (allotment.networkId !== null) {
+      now = {
+        ...now,
+        networks: now.networks.map((n) => (n.id === allotment.networkId ? moveNetwork(n, subnet) : n)),
+      }
       continue
     }
-    const need = now.brief.needs.find((n) => n.id === a.needId)
+    const need = now.brief.needs.find((n) => n.id === allotment.needId)
     if (!need) continue
-    const made = networkIn(now, subnet, need, a.vlan)
+    const made = networkIn(now, subnet, need, allotment.vlan)
     now = {
       ...now,
       networks: [...now.networks, made],

@@ -15,10 +15,10 @@ export function spanOf(names: readonly string[]): string {
   const numbers = names.filter((n) => /^\d+$/.test(n)).map(Number)
   const words = [...new Set(names.filter((n) => !/^\d+$/.test(n)))]
   const runs: [number, number][] = []
-  for (const n of [...new Set(numbers)].sort((a, b) => a - b)) {
+  for (const count of [...new Set(numbers)].sort((a, b) => a - b)) {
     const last = runs.at(-1)
-    if (last && last[1] === n - 1) last[1] = n
-    else runs.push([n, n])
+    if (last && last[1] === count - 1) last[1] = count
+    else runs.push([count, count])
   }
   return [...runs.map(([a, b]) => (a === b ? String(a) : `${a}-${b}`)), ...words].join(', ')
 }
@@ -47,9 +47,9 @@ export function setPorts(
     return refuse(...missing.slice(0, 5).map((name) => problem('no-such-port', device.name, { text: name })))
   const chosen = new Set(wanted)
   return ok(
-    withDevice(plan, deviceId, (d) => ({
-      ...d,
-      ports: d.ports.map((p) => (chosen.has(p.name) ? { ...p, ...change } : p)),
+    withDevice(plan, deviceId, (device) => ({
+      ...device,
+      ports: device.ports.map((p) => (chosen.has(p.name) ? { ...p, ...change } : p)),
     })),
   )
 }

@@ -252,9 +252,9 @@ export const portGroupsByName = (of: Model): ReadonlyMap<string, PortGroup> =>
   new Map(of.ports.flatMap((group) => namesIn(group.names).map((name) => [name, group])))
 
 /** Compares dotted versions number by number; a missing part counts as 0. Negative where a is older. */
-export function compareVersions(a: string, b: string): number {
-  const x = a.split('.').map(Number)
-  const y = b.split('.').map(Number)
+export function compareVersions(first: string, second: string): number {
+  const x = first.split('.').map(Number)
+  const y = second.split('.').map(Number)
   for (let i = 0; i < Math.max(x.length, y.length); i++) {
     const order = (x[i] ?? 0) - (y[i] ?? 0)
     if (order !== 0) return order

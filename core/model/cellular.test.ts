@@ -10,8 +10,8 @@ describe('numbers of SIMs', () => {
     expect([0, 1, 2, 4, 5, 6, 7, 8, 9].map((d) => luhn(`7992739871${d}`))).not.toContain(0)
   })
   it('are refused with one digit mistyped, and with two neighbours swapped unless they are 0 and 9', () => {
-    const sim = fc.array(fc.nat(9), { minLength: 16, maxLength: 16 }).map((d) => {
-      const body = `89${d.join('')}`
+    const sim = fc.array(fc.nat(9), { minLength: 16, maxLength: 16 }).map((digits) => {
+      const body = `89${digits.join('')}`
       return [...Array(10).keys()].map((c) => `${body}${c}`).find((whole) => luhn(whole) === 0) as string
     })
     fc.assert(
@@ -20,9 +20,9 @@ describe('numbers of SIMs', () => {
         expect(parseSim(whole)).toEqual({ ok: true, value: whole })
         const typed = `${whole.slice(0, i)}${(Number(whole[i]) + by) % 10}${whole.slice(i + 1)}`
         expect(parseSim(typed)).toMatchObject({ ok: false, problems: [{ code: 'wrong-check' }] })
-        const [a = '', b = ''] = [whole[i], whole[i + 1]]
-        const blind = a === b || [a, b].sort().join('') === '09'
-        expect(parseSim(`${whole.slice(0, i)}${b}${a}${whole.slice(i + 2)}`).ok).toBe(blind)
+        const [first = '', second = ''] = [whole[i], whole[i + 1]]
+        const blind = first === second || [first, second].sort().join('') === '09'
+        expect(parseSim(`${whole.slice(0, i)}${second}${first}${whole.slice(i + 2)}`).ok).toBe(blind)
       }),
     )
   })

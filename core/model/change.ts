@@ -23,21 +23,21 @@ const isKeyed = (value: Json): value is readonly (Fields & { id: string })[] =>
   value.every((item) => isFields(item) && typeof (item['id'] ?? item['deviceId']) === 'string')
 const keyOf = (item: Fields): string => String(item['id'] ?? item['deviceId'])
 
-function sameKeys(a: Fields, b: Fields): boolean {
-  const keys = Object.keys(a)
-  return keys.length === Object.keys(b).length && keys.every((key) => key in b)
+function sameKeys(first: Fields, second: Fields): boolean {
+  const keys = Object.keys(first)
+  return keys.length === Object.keys(second).length && keys.every((key) => key in second)
 }
 
 /**
  * Equal as JSON values: the order of an object's keys says nothing (RFC 8259 section 4), and stores change
  * it.
  */
-function same(a: Json | undefined, b: Json | undefined): boolean {
-  if (a === b) return true
-  if (Array.isArray(a) && Array.isArray(b))
-    return a.length === b.length && a.every((item, i) => same(item as Json, b[i] as Json))
-  if (!isFields(a) || !isFields(b)) return false
-  return sameKeys(a, b) && Object.keys(a).every((key) => same(a[key], b[key]))
+function same(first: Json | undefined, second: Json | undefined): boolean {
+  if (first === second) return true
+  if (Array.isArray(first) && Array.isArray(second))
+    return first.length === second.length && first.every((item, i) => same(item as Json, second[i] as Json))
+  if (!isFields(first) || !isFields(second)) return false
+  return sameKeys(first, second) && Object.keys(first).every((key) => same(first[key], second[key]))
 }
 
 function walk(path: readonly string[], before: Json, after: Json, out: Change[]): void {

@@ -239,9 +239,9 @@ export const isPublicKey = (text: string): boolean => /^[A-Za-z0-9+/]{42}[AEIMQU
  * @param own id of whoever does not count
  */
 export function keyHolder(tunnels: readonly Tunnel[], own: string, key: string): string | null {
-  const holders = tunnels.flatMap((t) => [
-    { id: t.id, name: t.name, keys: [t.publicKey] },
-    ...t.peers.map((p) => ({ id: p.id, name: p.name, keys: [p.publicKey, p.next?.publicKey ?? null] })),
+  const holders = tunnels.flatMap((tunnel) => [
+    { id: tunnel.id, name: tunnel.name, keys: [tunnel.publicKey] },
+    ...tunnel.peers.map((p) => ({ id: p.id, name: p.name, keys: [p.publicKey, p.next?.publicKey ?? null] })),
   ])
   return holders.find((h) => h.id !== own && h.keys.includes(key))?.name ?? null
 }

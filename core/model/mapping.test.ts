@@ -22,8 +22,8 @@ const peer = (id: string, allowed: string[]) => ({
   upMbps: null,
   keepaliveS: 25,
 })
-const clashing = (p: LoosePlan) => {
-  p.tunnels.push({
+const clashing = (plan: LoosePlan) => {
+  plan.tunnels.push({
     id: 'wg',
     name: 'Tunnel',
     deviceId: 'gate',

@@ -25,8 +25,8 @@ export interface AddressMap {
 
 /** The mappings of a tunnel that are whole: two prefixes of the same length. */
 export function mapsOf(tunnel: Pick<Tunnel, 'mapped'>): AddressMap[] {
-  return tunnel.mapped.flatMap((m) => {
-    const [inside, outside] = [orNull(parsePrefix4(m.inside)), orNull(parsePrefix4(m.outside))]
+  return tunnel.mapped.flatMap((mapping) => {
+    const [inside, outside] = [orNull(parsePrefix4(mapping.inside)), orNull(parsePrefix4(mapping.outside))]
     return inside && outside && inside.length === outside.length ? [{ inside, outside }] : []
   })
 }
@@ -81,18 +81,18 @@ export function mapApart(
   const subnet = network ? orNull(parsePrefix4(network.subnet)) : null
   if (!tunnel || !peer || !network || !subnet)
     return refuse(problem('no-such-peer', peerId, { text: peerId }))
-  const clash = peer.allowed.find((a) =>
-    [orNull(parsePrefix4(a))].some((p) => p && p.length > 0 && overlaps(p, subnet)),
+  const clash = peer.allowed.find((allowed) =>
+    [orNull(parsePrefix4(allowed))].some((p) => p && p.length > 0 && overlaps(p, subnet)),
   )
   const theirs = clash === undefined ? null : orNull(parsePrefix4(clash))
   if (clash === undefined || !theirs) return refuse(problem('no-clash', peer.name, { text: network.subnet }))
   const taken = [
     ...plan.networks.map((n) => n.subnet),
     ...plan.brief.far.flatMap((f) => [...f.subnets, ...(f.tunnel === null ? [] : [f.tunnel])]),
-    ...plan.tunnels.flatMap((t) => [
-      t.address.replace(/^(.*)\/.*$/, '$1/24'),
-      ...t.mapped.flatMap((m) => [m.inside, m.outside]),
-      ...t.peers.flatMap((p) => [...p.allowed, ...p.theirAllowed]),
+    ...plan.tunnels.flatMap((tunnel) => [
+      tunnel.address.replace(/^(.*)\/.*$/, '$1/24'),
+      ...tunnel.mapped.flatMap((m) => [m.inside, m.outside]),
+      ...tunnel.peers.flatMap((p) => [...p.allowed, ...p.theirAllowed]),
     ]),
     plan.site.supernet,
   ]
@@ -102,22 +102,24 @@ export function mapApart(
   const far = own && freePrefix(theirs.length, [...taken, own])
   if (!own || !far) return refuse(problem('no-room', network.name, { block: 'the private blocks' }))
   const [ours, presented] = [formatPrefix4(own), formatPrefix4(far)]
-  const tunnels = plan.tunnels.map((t) =>
-    t.id !== tunnelId
-      ? t
+  const tunnels = plan.tunnels.map((tunnel) =>
+    tunnel.id !== tunnelId
+      ? tunnel
       : {
-          ...t,
+          ...tunnel,
           mapped: [
-            ...t.mapped,
-            { id: freshId(t.mapped, `map-${network.id}`), inside: network.subnet, outside: ours },
+            ...tunnel.mapped,
+            { id: freshId(tunnel.mapped, `map-${network.id}`), inside: network.subnet, outside: ours },
           ],
-          peers: t.peers.map((p) =>
-            p.id !== peerId
-              ? p
+          peers: tunnel.peers.map((peer) =>
+            peer.id !== peerId
+              ? peer
               : {
-                  ...p,
-                  allowed: p.allowed.map((a) => (a === clash ? presented : a)),
-                  theirAllowed: [...new Set([...p.theirAllowed.filter((a) => a !== network.subnet), ours])],
+                  ...peer,
+                  allowed: peer.allowed.map((a) => (a === clash ? presented : a)),
+                  theirAllowed: [
+                    ...new Set([...peer.theirAllowed.filter((a) => a !== network.subnet), ours]),
+                  ],
                 },
           ),
         },

@@ -77,9 +77,9 @@ describe('changes', () => {
     const both = applyChanges(theirs, mine)
     expect(both).toEqual({
       ok: true,
-      value: site((p) => {
-        the(p.networks, 'staff').gateway = '10.9.10.2'
-        portOf(p, 'sw', 'p2').mode = { mode: 'off' }
+      value: site((plan) => {
+        the(plan.networks, 'staff').gateway = '10.9.10.2'
+        portOf(plan, 'sw', 'p2').mode = { mode: 'off' }
       }),
     })
   })
@@ -87,9 +87,9 @@ describe('changes', () => {
   it('do not fit where the other changed the same field, or removed it; then none is applied', () => {
     const mine = changesBetween(
       base(),
-      site((p) => {
-        the(p.networks, 'staff').gateway = '10.9.10.2'
-        the(p.networks, 'servers').expected = 9
+      site((plan) => {
+        the(plan.networks, 'staff').gateway = '10.9.10.2'
+        the(plan.networks, 'servers').expected = 9
       }),
     )
     const same = site((p) => void (the(p.networks, 'staff').gateway = '10.9.10.3'))
@@ -103,23 +103,23 @@ describe('changes', () => {
 
   type Edit = (plan: LoosePlan) => void
   const edit: fc.Arbitrary<Edit> = fc.oneof(
-    fc.tuple(fc.nat(2), fc.string({ maxLength: 8 })).map(([i, name]): Edit => (p) => {
-      const n = p.networks[i]
-      if (n) n.name = name
+    fc.tuple(fc.nat(2), fc.string({ maxLength: 8 })).map(([i, name]): Edit => (plan) => {
+      const nth = plan.networks[i]
+      if (nth) nth.name = name
     }),
     fc.nat(3).map(
       (i): Edit =>
-        (p) =>
-          void p.networks.splice(i, 1),
+        (plan) =>
+          void plan.networks.splice(i, 1),
     ),
-    fc.tuple(fc.nat(9), fc.nat(3)).map(([id, at]): Edit => (p) => {
-      if (!p.services.some((s) => s.id === `s${id}`))
-        p.services.splice(at, 0, { id: `s${id}`, name: 'x', entries: [] })
+    fc.tuple(fc.nat(9), fc.nat(3)).map(([id, at]): Edit => (plan) => {
+      if (!plan.services.some((s) => s.id === `s${id}`))
+        plan.services.splice(at, 0, { id: `s${id}`, name: 'x', entries: [] })
     }),
     fc.array(fc.integer({ min: 1, max: 4094 }), { maxLength: 4 }).map(
       (tagged): Edit =>
-        (p) =>
-          void (portOf(p, 'gate', 'p2').mode = { mode: 'trunk', native: null, tagged }),
+        (plan) =>
+          void (portOf(plan, 'gate', 'p2').mode = { mode: 'trunk', native: null, tagged }),
     ),
     fc.constant<Edit>((p) => void p.services.reverse()),
     fc.constant<Edit>((p) => void (p.networks[0] && (p.networks[0].pool = null))),
@@ -194,8 +194,8 @@ describe('versions', () => {
     ['5.0.3', '5.0.3', 0],
     ['5.0.10', '5.0.9', 1],
     ['5', '5.0.0', 0],
-  ])('%s against %s', (a, b, order) => {
-    expect(Math.sign(compareVersions(a, b))).toBe(order)
+  ])('%s against %s', (first, second, order) => {
+    expect(Math.sign(compareVersions(first, second))).toBe(order)
   })
   it('of the catalogue are adoptable as planned', () => {
     const model = modelNamed('A2X')
@@ -207,8 +207,8 @@ describe('what comes next', () => {
   it('the first free address is not the gateway, not fixed and not in the pool', () => {
     expect(firstFreeAddress(the(base().networks, 'staff'))).toBe('10.9.10.2')
     const tight = site(
-      (p) =>
-        void Object.assign(the(p.networks, 'servers'), {
+      (plan) =>
+        void Object.assign(the(plan.networks, 'servers'), {
           subnet: '10.9.20.0/29',
           pool: { from: '10.9.20.2', to: '10.9.20.5' },
         }),

@@ -30,10 +30,10 @@ export interface TunnelRoom {
 export function tunnelRoom(plan: Pick<Plan, 'uplinks'>, tunnel: Tunnel): TunnelRoom {
   const lines = plan.uplinks.filter((u) => u.deviceId === tunnel.deviceId)
   const path = Math.min(1500, ...lines.map(uplinkMtu))
-  const six = tunnel.peers.some((p) =>
-    p.endpoint === null
+  const six = tunnel.peers.some((peer) =>
+    peer.endpoint === null
       ? tunnel.publicName !== null && lines.some((u) => u.facts.delegated6 !== null)
-      : p.endpoint.startsWith('['),
+      : peer.endpoint.startsWith('['),
   )
   const adds = six ? OVER_IPV6 : OVER_IPV4
   return { most: path - adds, path, adds, six }

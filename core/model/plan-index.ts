@@ -99,8 +99,10 @@ const portsByDevice = defineStage(
 
 /** What layer 2 and names need of a network. */
 export type NetworkHead = Pick<Network, 'id' | 'name' | 'vlan' | 'routerId'>
-const sameHeads = (a: ReadonlyMap<string, NetworkHead>, b: ReadonlyMap<string, NetworkHead>): boolean =>
-  JSON.stringify([...a.values()]) === JSON.stringify([...b.values()])
+const sameHeads = (
+  first: ReadonlyMap<string, NetworkHead>,
+  second: ReadonlyMap<string, NetworkHead>,
+): boolean => JSON.stringify([...first.values()]) === JSON.stringify([...second.values()])
 const headsById = defineStage(
   'heads of networks',
   ({ plan }): ReadonlyMap<string, NetworkHead> =>

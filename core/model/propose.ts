@@ -122,8 +122,8 @@ export function renumberVlan(plan: Plan, networkId: string, to: number): Plan {
   return {
     ...plan,
     networks: plan.networks.map((n) => (n.id === networkId ? { ...n, vlan: to } : n)),
-    devices: plan.devices.map((d) =>
-      d.ports.some((p) => names(p.mode)) ? { ...d, ports: d.ports.map(renumbered) } : d,
+    devices: plan.devices.map((device) =>
+      device.ports.some((p) => names(p.mode)) ? { ...device, ports: device.ports.map(renumbered) } : device,
     ),
   }
 }

@@ -38,11 +38,11 @@ export function scheduleIntervals({
   from,
   to,
 }: Schedule): { readonly from: number; readonly to: number }[] {
-  const [a, b] = [minuteOf(from), minuteOf(to)]
-  if (a === null || b === null || a === b) return []
+  const [first, second] = [minuteOf(from), minuteOf(to)]
+  if (first === null || second === null || first === second) return []
   return [...new Set(days)].flatMap((day) => {
-    const begin = (day - 1) * DAY + a
-    const end = begin + (b > a ? b - a : b - a + DAY)
+    const begin = (day - 1) * DAY + first
+    const end = begin + (second > first ? second - first : second - first + DAY)
     return end <= WEEK
       ? [{ from: begin, to: end }]
       : [

@@ -5,12 +5,12 @@ import { addDevice, addUplink, indexPlan, upgradePlan, type Plan } from '.'
 
 /** A plan of version 7 in which a switch and an uplink have one id, as two things called LTE had. */
 const shared = (): Record<string, unknown> => {
-  const plan = site((p) => {
-    p.devices.find((d) => d.id === 'sw')!.id = 'line'
-    for (const link of p.links)
+  const plan = site((plan) => {
+    plan.devices.find((d) => d.id === 'sw')!.id = 'line'
+    for (const link of plan.links)
       for (const end of [link.a, link.b]) if (end.deviceId === 'sw') end.deviceId = 'line'
-    p.intents[1]!.survives = ['line']
-    p.forwards.push({
+    plan.intents[1]!.survives = ['line']
+    plan.forwards.push({
       id: 'f',
       deviceId: 'gate',
       uplinkId: 'line',
@@ -21,7 +21,7 @@ const shared = (): Record<string, unknown> => {
       toPort: 443,
       hairpin: false,
     } as never)
-    p.policyRoutes.push({
+    plan.policyRoutes.push({
       id: 'r',
       deviceId: 'gate',
       from: { kind: 'any' },
@@ -54,9 +54,9 @@ describe('a plan of version 7 in which a device and an uplink have one id', () =
 })
 
 it('a device and an uplink of one name get ids that differ', () => {
-  const empty = site((p) => {
-    p.uplinks = []
-    p.links = p.links.filter((l) => l.a.deviceId !== 'ont' && l.b.deviceId !== 'ont')
+  const empty = site((plan) => {
+    plan.uplinks = []
+    plan.links = plan.links.filter((l) => l.a.deviceId !== 'ont' && l.b.deviceId !== 'ont')
   })
   const withDevice = addDevice(empty, {
     name: 'LTE',

@@ -29,10 +29,10 @@ function collisions(plan: Fields): Renamed {
     const ids = new Set(items.map(idOf))
     for (const id of ids) {
       if (!taken.has(id)) continue
-      let n = 2
-      while (everyId.has(`${id}-${n}`)) n++
-      everyId.add(`${id}-${n}`)
-      renamed[kind].set(id, `${id}-${n}`)
+      let suffix = 2
+      while (everyId.has(`${id}-${suffix}`)) suffix++
+      everyId.add(`${id}-${suffix}`)
+      renamed[kind].set(id, `${id}-${suffix}`)
     }
     for (const id of ids) taken.add(renamed[kind].get(id) ?? id)
   }

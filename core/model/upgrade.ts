@@ -155,24 +155,24 @@ function fromFirst(plan: Fields): Fields {
     brief: BLANK_BRIEF,
     models: [],
     templates: [],
-    networks: each(plan['networks'], (n) => ({
+    networks: each(plan['networks'], (network) => ({
       ...BLANK_NETWORK,
-      ...n,
-      fixed: each(n['fixed'], (f) => ({ mac: null, ...f })),
+      ...network,
+      fixed: each(network['fixed'], (f) => ({ mac: null, ...f })),
     })),
-    devices: each(plan['devices'], (d) => ({
+    devices: each(plan['devices'], (device) => ({
       mains: false,
       stpPriority: null,
-      ...d,
-      ports: each(d['ports'], (p) => ({ ...BLANK_PORT, ...p })),
+      ...device,
+      ports: each(device['ports'], (p) => ({ ...BLANK_PORT, ...p })),
     })),
-    links: each(plan['links'], (l) => ({
+    links: each(plan['links'], (link) => ({
       ...BLANK_LINK,
-      ...l,
+      ...link,
       medium:
-        isFields(l['medium']) && l['medium']['kind'] === 'fibre'
-          ? { run: 'between', ...l['medium'] }
-          : l['medium'],
+        isFields(link['medium']) && link['medium']['kind'] === 'fibre'
+          ? { run: 'between', ...link['medium'] }
+          : link['medium'],
     })),
     uplinks: each(plan['uplinks'], (u) => ({ facts: { ...BLANK_FACTS }, ...u })),
   }
@@ -188,10 +188,10 @@ function fromSecond(plan: Fields): Fields {
     policyRoutes: [],
     forwards: [],
     tunnels: [],
-    uplinks: each(plan['uplinks'], (u) => ({
+    uplinks: each(plan['uplinks'], (uplink) => ({
       ...BLANK_UPLINK,
-      ...u,
-      facts: isFields(u['facts']) ? { modemForwards: false, ...u['facts'] } : u['facts'],
+      ...uplink,
+      facts: isFields(uplink['facts']) ? { modemForwards: false, ...uplink['facts'] } : uplink['facts'],
     })),
     routes: each(plan['routes'], (r) => ({ metric: 0, ...r })),
   }
@@ -203,13 +203,13 @@ function fromThird(plan: Fields): Fields {
     version: 4,
     ipsec: [],
     forwards: each(plan['forwards'], (f) => ({ hairpin: false, ...f })),
-    uplinks: each(plan['uplinks'], (u) => ({
-      ...u,
-      facts: isFields(u['facts']) ? { delegated6: null, ...u['facts'] } : u['facts'],
+    uplinks: each(plan['uplinks'], (uplink) => ({
+      ...uplink,
+      facts: isFields(uplink['facts']) ? { delegated6: null, ...uplink['facts'] } : uplink['facts'],
     })),
-    policies: each(plan['policies'], (p) => ({
-      ...p,
-      rules: each(p['rules'], (r) => ({ log: false, ...r })),
+    policies: each(plan['policies'], (policy) => ({
+      ...policy,
+      rules: each(policy['rules'], (r) => ({ log: false, ...r })),
     })),
   }
 }
@@ -224,23 +224,23 @@ function fromFourth(plan: Fields): Fields {
   return {
     ...plan,
     version: 5,
-    devices: each(plan['devices'], (d) => ({
-      ...d,
-      ports: each(d['ports'], (p) => ({
-        ...p,
+    devices: each(plan['devices'], (device) => ({
+      ...device,
+      ports: each(device['ports'], (policy) => ({
+        ...policy,
         mode:
-          isFields(p['mode']) && p['mode']['mode'] === 'routed'
-            ? { address6: null, ...p['mode'] }
-            : p['mode'],
+          isFields(policy['mode']) && policy['mode']['mode'] === 'routed'
+            ? { address6: null, ...policy['mode'] }
+            : policy['mode'],
       })),
     })),
     site: isFields(plan['site']) ? { toldTo: '', ...plan['site'] } : plan['site'],
     intents: each(plan['intents'], (i) => ({ log: false, ...i })),
-    tunnels: each(plan['tunnels'], (t) => ({
+    tunnels: each(plan['tunnels'], (tunnel) => ({
       address6: null,
       ...USUAL_NAME,
-      ...t,
-      peers: each(t['peers'], (p) => ({ downMbps: null, upMbps: null, ...p })),
+      ...tunnel,
+      peers: each(tunnel['peers'], (p) => ({ downMbps: null, upMbps: null, ...p })),
     })),
   }
 }
@@ -250,16 +250,16 @@ function fromFifth(plan: Fields): Fields {
     ...plan,
     version: 6,
     schedules: [],
-    policies: each(plan['policies'], (p) => ({
-      ...p,
-      rules: each(p['rules'], (r) => ({ when: null, ...r })),
+    policies: each(plan['policies'], (policy) => ({
+      ...policy,
+      rules: each(policy['rules'], (r) => ({ when: null, ...r })),
     })),
     intents: each(plan['intents'], (i) => ({ when: null, ...i })),
     uplinks: each(plan['uplinks'], (u) => ({ weight: 1, ...u })),
-    tunnels: each(plan['tunnels'], (t) => ({
+    tunnels: each(plan['tunnels'], (tunnel) => ({
       mapped: [],
-      ...t,
-      peers: each(t['peers'], (p) => ({ next: null, ...p })),
+      ...tunnel,
+      peers: each(tunnel['peers'], (p) => ({ next: null, ...p })),
     })),
   }
 }
@@ -274,13 +274,13 @@ function fromSixth(plan: Fields): Fields {
     version: 7,
     groups: [],
     policies: each(plan['policies'], (p) => ({ pairs: [], ...p })),
-    uplinks: each(plan['uplinks'], (u) => ({
-      ...u,
-      facts: isFields(u['facts']) ? known(u['facts']) : u['facts'],
+    uplinks: each(plan['uplinks'], (uplink) => ({
+      ...uplink,
+      facts: isFields(uplink['facts']) ? known(uplink['facts']) : uplink['facts'],
     })),
-    networks: each(plan['networks'], (n) => ({
-      ...n,
-      fixed: each(n['fixed'], (f) => ({ ip6: null, ...f })),
+    networks: each(plan['networks'], (network) => ({
+      ...network,
+      fixed: each(network['fixed'], (f) => ({ ip6: null, ...f })),
     })),
   }
 }

@@ -164,8 +164,8 @@ export function addDevice(
           : plan.policies,
       // Networks that were planned before there was a gateway are on the first one.
       networks: isFirst
-        ? plan.networks.map((n) =>
-            plan.devices.some((d) => d.id === n.routerId) ? n : { ...n, routerId: id },
+        ? plan.networks.map((count) =>
+            plan.devices.some((d) => d.id === count.routerId) ? count : { ...count, routerId: id },
           )
         : plan.networks,
     },
@@ -186,9 +186,9 @@ export function removeDevice(plan: Plan, deviceId: string): Plan {
     uplinks: plan.uplinks.filter((u) => u.deviceId !== deviceId),
     policies: plan.policies.filter((p) => p.deviceId !== deviceId),
     routes: plan.routes.filter((r) => r.deviceId !== deviceId),
-    networks: plan.networks.map((n) => ({
-      ...n,
-      fixed: n.fixed.map((f) => (f.deviceId === deviceId ? { ...f, deviceId: null } : f)),
+    networks: plan.networks.map((count) => ({
+      ...count,
+      fixed: count.fixed.map((f) => (f.deviceId === deviceId ? { ...f, deviceId: null } : f)),
     })),
     brief: {
       ...plan.brief,
@@ -213,10 +213,10 @@ export function portNamed(plan: Plan, text: string): Result<PortRef> {
 }
 
 /** Lays a cable. Problems: no-such-port, same-device, port-taken with what it is connected to. */
-export function connect(plan: Plan, a: PortRef, b: PortRef, medium: Medium): Result<Plan> {
+export function connect(plan: Plan, first: PortRef, second: PortRef, medium: Medium): Result<Plan> {
   const index = indexPlan(plan)
   const problems: Problem[] = []
-  for (const ref of [a, b]) {
+  for (const ref of [first, second]) {
     const device = index.devices.get(ref.deviceId)
     if (!findPort(index, ref))
       problems.push(
@@ -227,14 +227,14 @@ export function connect(plan: Plan, a: PortRef, b: PortRef, medium: Medium): Res
     else if (medium.kind !== 'wifi' && index.linksAt.has(portKey(ref)))
       problems.push(problem('port-taken', '', { text: `${device?.name} ${findPort(index, ref)?.name}` }))
   }
-  if (a.deviceId === b.deviceId)
-    problems.push(problem('same-device', '', { text: index.devices.get(a.deviceId)?.name ?? '' }))
+  if (first.deviceId === second.deviceId)
+    problems.push(problem('same-device', '', { text: index.devices.get(first.deviceId)?.name ?? '' }))
   if (problems.length > 0) return refuse(...problems)
   const id = freshId(
     failableThings(plan),
-    `${a.deviceId}.${a.portId.replace(/^p/, '')}-${b.deviceId}.${b.portId.replace(/^p/, '')}`,
+    `${first.deviceId}.${first.portId.replace(/^p/, '')}-${second.deviceId}.${second.portId.replace(/^p/, '')}`,
   )
-  const link: Link = { id, a, b, medium, ...BLANK_LINK }
+  const link: Link = { id, a: first, b: second, medium, ...BLANK_LINK }
   return ok({ ...plan, links: [...plan.links, link] })
 }
 
@@ -290,13 +290,15 @@ export function addUplink(plan: Plan, name: string): Result<Plan> {
     links: [...plan.links, link],
     devices: [
       { ...cloud, ports: [...cloud.ports, socket] },
-      ...others.map((d) =>
-        d.id === gateway.id
+      ...others.map((device) =>
+        device.id === gateway.id
           ? {
-              ...d,
-              ports: d.ports.map((p) => (p.id === port.id ? { ...p, mode: { mode: 'wan' as const } } : p)),
+              ...device,
+              ports: device.ports.map((other) =>
+                other.id === port.id ? { ...other, mode: { mode: 'wan' as const } } : other,
+              ),
             }
-          : d,
+          : device,
       ),
     ],
   })
@@ -306,9 +308,9 @@ export function addUplink(plan: Plan, name: string): Result<Plan> {
 export function removeUplink(plan: Plan, uplinkId: string): Plan {
   const uplink = plan.uplinks.find((u) => u.id === uplinkId)
   if (!uplink) return plan
-  const isItsOwn = (l: Link) =>
-    l.medium.kind === 'line' &&
-    [l.a, l.b].some((r) => r.deviceId === uplink.deviceId && r.portId === uplink.portId)
+  const isItsOwn = (link: Link) =>
+    link.medium.kind === 'line' &&
+    [link.a, link.b].some((r) => r.deviceId === uplink.deviceId && r.portId === uplink.portId)
   return {
     ...plan,
     uplinks: plan.uplinks.filter((u) => u.id !== uplinkId),
@@ -326,17 +328,17 @@ const tunnelBlock = (n: number): string => `10.255.${n % 256}.1/24`
 export function addTunnel(plan: Plan): { readonly plan: Plan; readonly id: string } | null {
   const gateway = plan.devices.find((d) => d.kind === 'gateway')
   if (!gateway) return null
-  const n = plan.tunnels.length
+  const count = plan.tunnels.length
   const id = freshId(failableThings(plan), 'tunnel')
   const tunnel: Tunnel = {
     id,
-    name: `Tunnel ${n + 1}`,
+    name: `Tunnel ${count + 1}`,
     deviceId: gateway.id,
     publicName: null,
     ...USUAL_NAME,
-    address: tunnelBlock(n),
+    address: tunnelBlock(count),
     address6: null,
-    listenPort: 51_820 + n,
+    listenPort: 51_820 + count,
     mtu: 1420,
     publicKey: null,
     mapped: [],

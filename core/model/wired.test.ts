@@ -58,9 +58,9 @@ const need = (id: string, count: number, vlan: number | null = null, growthPct =
 
 describe('subnets from needs', () => {
   const wanted = (change: (p: LoosePlan) => void) =>
-    site((p) => {
-      p.brief.needs.push(need('Cameras', 40, 40) as never, need('Voice', 20, 30, 50) as never)
-      change(p)
+    site((plan) => {
+      plan.brief.needs.push(need('Cameras', 40, 40) as never, need('Voice', 20, 30, 50) as never)
+      change(plan)
     })
   it('follow the habit: a /24 with the VLAN number as third octet', () => {
     const rows = proposeSubnets(
@@ -92,9 +92,9 @@ describe('subnets from needs', () => {
     expect(proposeSubnets(laid, still).every((r) => r.what === 'kept')).toBe(true)
   })
   it('leave what is pinned or adopted, and say so; adopted ones move only when told', () => {
-    const plan = wanted((p) => {
-      p.site.subnetPolicy = 'best-fit'
-      the(p.networks, 'staff').pinned = true
+    const plan = wanted((plan) => {
+      plan.site.subnetPolicy = 'best-fit'
+      the(plan.networks, 'staff').pinned = true
     })
     const adopted = new Set(['sw'])
     const held = proposeSubnets(plan, { move: true, moveAdopted: false, adopted })
@@ -109,10 +109,10 @@ describe('subnets from needs', () => {
     })
   })
   it('say where there is no room, and then change nothing there', () => {
-    const plan = site((p) => {
-      p.site.supernet = '10.9.10.0/24'
-      p.networks = p.networks.filter((n) => n.id === 'staff')
-      p.brief.needs.push(need('Cameras', 40) as never)
+    const plan = site((plan) => {
+      plan.site.supernet = '10.9.10.0/24'
+      plan.networks = plan.networks.filter((n) => n.id === 'staff')
+      plan.brief.needs.push(need('Cameras', 40) as never)
     })
     const rows = proposeSubnets(plan, still)
     expect(rows.map((r) => r.what)).toEqual(['kept', 'no-room'])
@@ -124,9 +124,9 @@ describe('subnets from needs', () => {
         fc.array(fc.tuple(fc.nat(900), fc.option(fc.integer({ min: 1, max: 300 }))), { maxLength: 12 }),
         fc.constantFrom('octet' as const, 'best-fit' as const),
         (needs, policy) => {
-          const plan = site((p) => {
-            p.site.subnetPolicy = policy
-            needs.forEach(([count, vlan], i) => p.brief.needs.push(need(`n${i}`, count, vlan) as never))
+          const plan = site((plan) => {
+            plan.site.subnetPolicy = policy
+            needs.forEach(([count, vlan], i) => plan.brief.needs.push(need(`n${i}`, count, vlan) as never))
           })
           const laid = layAllotments(plan, proposeSubnets(plan, still))
           const all = laid.networks.map((n) => prefix(n.subnet))
@@ -289,9 +289,9 @@ describe('a plan of an older version', () => {
     drop(old, 'policyRoutes', 'forwards', 'tunnels')
     Object.assign(old, { version: 1, site: { name: now.site.name, supernet: now.site.supernet } })
     drop(old, 'brief', 'models', 'templates')
-    for (const n of old.networks) {
+    for (const network of old.networks) {
       drop(
-        n,
+        network,
         'relayTo',
         'exclusions',
         'leaseS',
@@ -303,16 +303,16 @@ describe('a plan of an older version', () => {
         'prefix6',
         'mode6',
       )
-      for (const f of n.fixed) drop(f, 'mac')
+      for (const assignment of network.fixed) drop(assignment, 'mac')
     }
-    for (const d of old.devices) {
-      drop(d, 'mains', 'stpPriority')
-      for (const p of d.ports) drop(p, 'speedMbps', 'optic', 'poe')
+    for (const device of old.devices) {
+      drop(device, 'mains', 'stpPriority')
+      for (const port of device.ports) drop(port, 'speedMbps', 'optic', 'poe')
     }
-    for (const l of old.links) drop(l, 'lag')
-    for (const u of old.uplinks)
+    for (const link of old.links) drop(link, 'lag')
+    for (const uplink of old.uplinks)
       drop(
-        u,
+        uplink,
         'facts',
         'probe',
         'standby',
@@ -332,8 +332,8 @@ describe('a plan of an older version', () => {
 
 describe('a plan of version 4', () => {
   it('gets tunnels and routed ports that carry IPv4 alone, intents that are not logged, and nobody told', () => {
-    const now = site((p) => {
-      p.tunnels.push({
+    const now = site((plan) => {
+      plan.tunnels.push({
         id: 't',
         name: 'T',
         deviceId: 'gate',
@@ -362,7 +362,7 @@ describe('a plan of version 4', () => {
           },
         ],
       } as never)
-      the(p.devices, 'gate').ports[1]!.mode = {
+      the(plan.devices, 'gate').ports[1]!.mode = {
         mode: 'routed',
         address: '10.9.255.1/30',
         address6: null,
@@ -509,8 +509,8 @@ describe('a plan that grows', () => {
   it('a port takes one plug; a radio takes many; the ends are two devices', () => {
     const plan = site()
     const cable = { kind: 'copper', category: 'Cat6', lengthM: 3, run: 'indoor' } as const
-    const code = (a: string, b: string, medium: Parameters<typeof connect>[3] = cable) => {
-      const result = connect(plan, value(portNamed(plan, a)), value(portNamed(plan, b)), medium)
+    const code = (first: string, second: string, medium: Parameters<typeof connect>[3] = cable) => {
+      const result = connect(plan, value(portNamed(plan, first)), value(portNamed(plan, second)), medium)
       return result.ok ? 'ok' : result.problems.map((p) => p.code).join()
     }
     expect([

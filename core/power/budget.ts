@@ -75,11 +75,11 @@ interface Pair {
 
 function pairsOf(index: PlanIndex): Pair[] {
   return index.plan.links.flatMap((link) => {
-    const [a, b] = endsOf(link)
+    const [first, second] = endsOf(link)
     return (
       [
-        [a, b],
-        [b, a],
+        [first, second],
+        [second, first],
       ] as const
     ).flatMap(([from, to]) => {
       const port = findPort(index, from)

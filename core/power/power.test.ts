@@ -23,17 +23,17 @@ describe('classes', () => {
     expect(15.4 - 0.35 ** 2 * 20).toBeCloseTo(12.95, 10)
     expect(30 - 0.6 ** 2 * 12.5).toBeCloseTo(25.5, 10)
     for (const number of [3, 4]) {
-      const c = poeClass(number)
-      const drop = dropAlong(c.volts, c.loopOhm, c.deviceW)
-      expect(drop?.sourceW).toBeCloseTo(c.sourceW, 1)
+      const cell = poeClass(number)
+      const drop = dropAlong(cell.volts, cell.loopOhm, cell.deviceW)
+      expect(drop?.sourceW).toBeCloseTo(cell.sourceW, 1)
     }
   })
   // Clause 145: two pair sets of 12.5 ohm in parallel; 960 mA a pair set at 52 V is class 8's worst case.
   it('of four pairs use half the resistance', () => {
     for (const number of [5, 6, 7, 8]) {
-      const c = poeClass(number)
-      const drop = dropAlong(c.volts, c.loopOhm, c.deviceW)
-      expect(Math.abs((drop?.sourceW ?? 0) - c.sourceW)).toBeLessThan(1)
+      const cell = poeClass(number)
+      const drop = dropAlong(cell.volts, cell.loopOhm, cell.deviceW)
+      expect(Math.abs((drop?.sourceW ?? 0) - cell.sourceW)).toBeLessThan(1)
     }
   })
   it('are nine, rising in power at the source from 1 on, and an unknown one counts as class 0', () => {
@@ -82,12 +82,12 @@ describe('sums', () => {
 
 describe('the power of a plan', () => {
   const withAp = (change: (p: LoosePlan) => void = () => undefined): Plan =>
-    site((p) => {
-      p.devices.push(
+    site((plan) => {
+      plan.devices.push(
         device('ap', 'AP', 'access-point', 'A2', 'Room', 'management', ports({ 1: plain })) as never,
       )
-      p.links.push(link('sw:4', 'ap:1', cat6(50)) as never)
-      change(p)
+      plan.links.push(link('sw:4', 'ap:1', cat6(50)) as never)
+      change(plan)
     })
   it('feeds a load from the port at the other end, with the loss of the run', () => {
     const { feeds, sources, dark } = powerOf(indexPlan(withAp()))
@@ -109,8 +109,8 @@ describe('the power of a plan', () => {
       powerOf(
         indexPlan(
           withAp(
-            (p) =>
-              void Object.assign(p.devices.find((d) => d.id === 'sw')?.ports[3] as object, { poe: 'off' }),
+            (plan) =>
+              void Object.assign(plan.devices.find((d) => d.id === 'sw')?.ports[3] as object, { poe: 'off' }),
           ),
         ),
       ).dark,
@@ -122,8 +122,8 @@ describe('the power of a plan', () => {
       trouble(withAp((p) => void Object.assign(p.links.at(-1) as object, { medium: fibre('OS2', 50) }))),
     ).toEqual(['no-copper'])
     const behind = (model: string, load: string) =>
-      site((p) => {
-        p.devices.push(
+      site((plan) => {
+        plan.devices.push(
           device(
             'inj',
             'Injector',
@@ -143,23 +143,26 @@ describe('the power of a plan', () => {
             ports({ lan: plain, radio: plain }),
           ) as never,
         )
-        p.links.push(link('sw:4', 'inj:lan', cat6(2)) as never, link('inj:poe', 'end:lan', cat6(30)) as never)
+        plan.links.push(
+          link('sw:4', 'inj:lan', cat6(2)) as never,
+          link('inj:poe', 'end:lan', cat6(30)) as never,
+        )
       })
     expect(trouble(behind('J24', 'B5P'))).toEqual([null])
     expect(trouble(behind('J24', 'B5'))).toEqual(['passive-to-standard'])
     expect(trouble(behind('J30', 'B5P'))).toEqual(['standard-to-passive'])
     expect(
       trouble(
-        withAp((p) => {
-          p.models.push({ ...structuredClone(BIG), name: 'BIG' } as never)
-          Object.assign(p.devices.at(-1) as object, { model: 'BIG' })
+        withAp((plan) => {
+          plan.models.push({ ...structuredClone(BIG), name: 'BIG' } as never)
+          Object.assign(plan.devices.at(-1) as object, { model: 'BIG' })
         }),
       ),
     ).toEqual(['class'])
   })
   it('passes on: a device fed over its cable draws what it feeds too', () => {
-    const plan = site((p) => {
-      p.models.push({
+    const plan = site((plan) => {
+      plan.models.push({
         ...structuredClone(BIG),
         name: 'RELAY',
         ports: [
@@ -176,7 +179,7 @@ describe('the power of a plan', () => {
           },
         ],
       } as never)
-      p.devices.push(
+      plan.devices.push(
         device(
           'relay',
           'Relay',
@@ -188,7 +191,10 @@ describe('the power of a plan', () => {
         ) as never,
         hosts('cam', 'Camera', 'Yard', 'staff', 1, 1, 'K3') as never,
       )
-      p.links.push(link('sw:4', 'relay:in', cat6(10)) as never, link('relay:out', 'cam:1', cat6(10)) as never)
+      plan.links.push(
+        link('sw:4', 'relay:in', cat6(10)) as never,
+        link('relay:out', 'cam:1', cat6(10)) as never,
+      )
     })
     const { feeds } = powerOf(indexPlan(plan))
     const [toCamera, toRelay] = ['cam', 'relay'].map((id) => feeds.find((f) => f.to.deviceId === id))
@@ -206,18 +212,18 @@ describe('the power of a plan', () => {
     expect(power.siteW).toBeCloseTo((11 + 6 + 32 + 6 + 1 + 5 + 6 + given) / SUPPLY_EFFICIENCY, 6)
   })
   it('a ring of feeds ends', () => {
-    const plan = site((p) => {
+    const plan = site((plan) => {
       const both = { ...structuredClone(BIG.ports[0]), source: { standard: 'ieee', class: 4 } }
-      p.models.push({
+      plan.models.push({
         ...structuredClone(BIG),
         name: 'BOTH',
         ports: [{ ...both, names: '1-2', load: { standard: 'ieee', class: 3, typicalW: 4 } }],
       } as never)
       for (const id of ['x', 'y'])
-        p.devices.push(
+        plan.devices.push(
           device(id, id, 'unmanaged', 'BOTH', 'Room', null, row(2, { 1: plain, 2: plain })) as never,
         )
-      p.links.push(link('x:1', 'y:1', cat6(5)) as never, link('x:2', 'y:2', cat6(5)) as never)
+      plan.links.push(link('x:1', 'y:1', cat6(5)) as never, link('x:2', 'y:2', cat6(5)) as never)
     })
     expect(powerOf(indexPlan(plan)).feeds.every((f) => Number.isFinite(f.drawW))).toBe(true)
   })

@@ -48,9 +48,9 @@ describe('trying them on a site built otherwise', () => {
   })
   it('an open rule fails only the test that nothing else passes, and says what did', () => {
     const built = site(
-      (p) =>
-        void p.policies[0]?.rules.push({
-          ...the(p.policies[0].rules, 'r1'),
+      (plan) =>
+        void plan.policies[0]?.rules.push({
+          ...the(plan.policies[0].rules, 'r1'),
           id: 'open',
           from: { kind: 'network', id: 'servers' },
           to: { kind: 'network', id: 'staff' },
@@ -111,15 +111,15 @@ describe('the proof of one cell', () => {
 
 describe('changing over', () => {
   const two = (change: (p: LoosePlan) => void = () => undefined) =>
-    site((p) => {
-      p.uplinks.push({
-        ...structuredClone(the(p.uplinks, 'line')),
+    site((plan) => {
+      plan.uplinks.push({
+        ...structuredClone(the(plan.uplinks, 'line')),
         id: 'spare',
         name: 'Spare',
         portId: 'p1',
         priority: 2,
       })
-      the(p.uplinks, 'line').probe = {
+      the(plan.uplinks, 'line').probe = {
         kind: 'icmp',
         targets: ['198.51.100.1'],
         quorum: 1,
@@ -128,7 +128,7 @@ describe('changing over', () => {
         misses: 3,
         returns: 3,
       }
-      change(p)
+      change(plan)
     })
   it('is asked of each line that is probed and that another stands in for, within its worst time', () => {
     // Three misses, five seconds apart, and one second to wait: at most 3 * 5 + 1.
@@ -142,9 +142,9 @@ describe('changing over', () => {
     ).toBe(false)
   })
   it('is asked of both uplinks that share the load, since each takes over from the other', () => {
-    const shared = two((p) => {
-      the(p.uplinks, 'spare').priority = 1
-      the(p.uplinks, 'spare').probe = structuredClone(the(p.uplinks, 'line').probe)
+    const shared = two((plan) => {
+      the(plan.uplinks, 'spare').priority = 1
+      the(plan.uplinks, 'spare').probe = structuredClone(the(plan.uplinks, 'line').probe)
     })
     expect(ids(shared).filter((id) => id.startsWith('failover'))).toEqual(['failover:line', 'failover:spare'])
   })

@@ -170,8 +170,10 @@ function membersIn(index: PlanIndex, key: string, selector: Selector): string[] 
   const named = membersOf(index, selector)
   return index.plan.devices
     .filter(
-      (d) =>
-        d.wants === key && d.kind !== 'gateway' && named.some((s) => s.kind !== 'device' || s.id === d.id),
+      (device) =>
+        device.wants === key &&
+        device.kind !== 'gateway' &&
+        named.some((s) => s.kind !== 'device' || s.id === device.id),
     )
     .map((d) => d.id)
 }
@@ -237,9 +239,9 @@ export function proofOfCell(
   to: string,
 ): CellProof {
   const mine = tests.filter(
-    (t) =>
-      t.from === from &&
-      ((t.kind === 'passes' && t.to === to && t.under === '') || t.kind === 'nothing-else'),
+    (test) =>
+      test.from === from &&
+      ((test.kind === 'passes' && test.to === to && test.under === '') || test.kind === 'nothing-else'),
   )
   if (mine.length === 0) return 'open'
   const results = mine.map((t) => passed.get(t.id))

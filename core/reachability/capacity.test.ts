@@ -27,13 +27,13 @@ describe('what a way carries', () => {
     expect(told(walkOf(site(), 'desk', 'internet'))).toEqual(['20 by line line', '100 by line line', 2])
   })
   it('is a cable where that is narrower, both ways', () => {
-    const plan = site((p: LoosePlan) => {
+    const plan = site((plan: LoosePlan) => {
       for (const [deviceId, portId] of [
         ['sw', 'p2'],
         ['desk', 'p1'],
       ] as const)
-        the(the(p.devices, deviceId).ports, portId).speedMbps = 10
-      the(p.devices, 'desk').model = 'S8P'
+        the(the(plan.devices, deviceId).ports, portId).speedMbps = 10
+      the(plan.devices, 'desk').model = 'S8P'
     })
     expect(told(walkOf(plan, 'desk', 'internet')).slice(0, 2)).toEqual([
       '10 by link sw.2-desk.1',
@@ -41,16 +41,16 @@ describe('what a way carries', () => {
     ])
   })
   it('is what the gateway inspects, where that is least', () => {
-    const plan = site((p) => {
-      p.models.push({
-        ...structuredClone(p.models[0] ?? {}),
+    const plan = site((plan) => {
+      plan.models.push({
+        ...structuredClone(plan.models[0] ?? {}),
         name: 'SLOW',
         label: '',
         kind: 'gateway',
         ports: [],
         inspectionMbps: 5,
       } as never)
-      the(p.devices, 'gate').model = 'SLOW'
+      the(plan.devices, 'gate').model = 'SLOW'
     })
     expect(told(walkOf(plan, 'desk', 'box')).slice(0, 2)).toEqual([
       '5 by inspection gate',
@@ -58,8 +58,8 @@ describe('what a way carries', () => {
     ])
   })
   it('comes in by a port forward the other way round', () => {
-    const plan = site((p) => {
-      p.forwards.push({
+    const plan = site((plan) => {
+      plan.forwards.push({
         id: 'f',
         deviceId: 'gate',
         uplinkId: 'line',
@@ -71,15 +71,15 @@ describe('what a way carries', () => {
         hairpin: false,
         note: '',
       })
-      p.policies[0]!.rules.push(
+      plan.policies[0]!.rules.push(
         rule('in', { kind: 'internet' }, inNetwork('servers'), ['https'], '') as never,
       )
     })
     expect(told(walkOf(plan, 'internet', 'box')).slice(0, 2)).toEqual(['100 by line line', '20 by line line'])
   })
   it('through a tunnel is what both ends’ lines carry, one’s upload being the other’s download', () => {
-    const plan = site((p) => {
-      p.tunnels.push({
+    const plan = site((plan) => {
+      plan.tunnels.push({
         id: 'wg',
         name: 'T',
         deviceId: 'gate',
@@ -106,7 +106,7 @@ describe('what a way carries', () => {
           },
         ],
       } as never)
-      p.policies[0]!.rules.push(
+      plan.policies[0]!.rules.push(
         rule('t', inNetwork('staff'), { kind: 'peer', id: 'far' }, ['https'], '') as never,
         rule('u', { kind: 'peer', id: 'far' }, inNetwork('staff'), ['https'], '') as never,
       )

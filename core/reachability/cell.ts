@@ -107,7 +107,7 @@ export class CellGathering {
 /** A cell of one pair of classes that no rule and no intent matches: most cells of most sites. */
 export function defaultCell(
   { from, to, judged }: CellKeys,
-  [a, b]: SamplePair,
+  [first, second]: SamplePair,
   passes: ServiceSet,
 ): MatrixCell {
   return {
@@ -119,7 +119,7 @@ export function defaultCell(
     somePairs: NOTHING,
     missing: NOTHING,
     unexpected: judged ? passes : NOTHING,
-    example: refOf(a, b, isNothing(passes) ? EVERYTHING : passes),
+    example: refOf(first, second, isNothing(passes) ? EVERYTHING : passes),
   }
 }
 

@@ -8,9 +8,9 @@ import { asSecondFamily, groupCell, groupEqualRows, cellsOf, computeMatrix, kept
 const grid = (plan: Plan) => computeMatrix(indexPlan(plan), [])
 const told = (plan: Plan) => groupEqualRows(grid(plan), true).map((b) => b.keys.join('+'))
 const three = (change: (p: LoosePlan) => void = () => undefined) =>
-  site((p) => {
+  site((plan) => {
     for (const vlan of [31, 32, 33])
-      p.networks.push(
+      plan.networks.push(
         network(
           `lab${vlan}`,
           vlan,
@@ -23,21 +23,23 @@ const three = (change: (p: LoosePlan) => void = () => undefined) =>
           'gate',
         ) as never,
       )
-    change(p)
+    change(plan)
   })
 
 describe('bands of a grid', () => {
   it('join the keys that may be swapped, and no others', () => {
     expect(told(three())).toContain('lab31+lab32+lab33')
     // Nobody is in the labs. One host in one of them, and it is met differently.
-    const peopled = three((p) => {
-      p.devices.push({
-        ...structuredClone(p.devices.find((d) => d.id === 'desk')),
+    const peopled = three((plan) => {
+      plan.devices.push({
+        ...structuredClone(plan.devices.find((d) => d.id === 'desk')),
         id: 'kit',
         name: 'Kit',
         wants: 'lab32',
       } as never)
-      p.intents.push(intent('i9', inNetwork('staff'), inNetwork('lab32'), ['ssh'], 'Staff log in') as never)
+      plan.intents.push(
+        intent('i9', inNetwork('staff'), inNetwork('lab32'), ['ssh'], 'Staff log in') as never,
+      )
     })
     expect(told(peopled)).toContain('lab31+lab33')
     expect(told(peopled)).toContain('lab32')
@@ -47,12 +49,14 @@ describe('bands of a grid', () => {
     const [at, bands] = [cellsOf(whole), groupEqualRows(whole, true)]
     for (const from of bands)
       for (const to of bands)
-        for (const a of from.keys)
-          for (const b of to.keys) {
-            if (from === to && a === b && from.keys.length > 1) continue
-            const [shown, real] = [groupCell(at, from, to), at(a, b)]
+        for (const key of from.keys)
+          for (const second of to.keys) {
+            if (from === to && key === second && from.keys.length > 1) continue
+            const [shown, real] = [groupCell(at, from, to), at(key, second)]
             for (const part of ['intended', 'allPairs', 'somePairs', 'missing', 'unexpected'] as const)
-              expect(sameSet(shown?.[part] as never, real?.[part] as never), `${a} ${b} ${part}`).toBe(true)
+              expect(sameSet(shown?.[part] as never, real?.[part] as never), `${key} ${second} ${part}`).toBe(
+                true,
+              )
           }
   })
   it('are one key each where nothing is to be joined, or where something else tells them apart', () => {
@@ -63,8 +67,8 @@ describe('bands of a grid', () => {
   it('are kept where something sought is found in their row or column', () => {
     const whole = grid(
       site(
-        (p) =>
-          void p.policies[0]?.rules.push(
+        (plan) =>
+          void plan.policies[0]?.rules.push(
             rule('x', inNetwork('servers'), inNetwork('staff'), ['ssh'], '') as never,
           ),
       ),

@@ -54,10 +54,15 @@ export function groupEqualRows(
     }
   }
   const says = (from: string, to: string) => numbers.get(`${from}>${to}`)
-  const twins = (a: string, b: string) =>
-    says(a, a) === says(b, b) &&
-    says(a, b) === says(b, a) &&
-    grid.keys.every((x) => x === a || x === b || (says(a, x) === says(b, x) && says(x, a) === says(x, b)))
+  const twins = (first: string, second: string) =>
+    says(first, first) === says(second, second) &&
+    says(first, second) === says(second, first) &&
+    grid.keys.every(
+      (x) =>
+        x === first ||
+        x === second ||
+        (says(first, x) === says(second, x) && says(x, first) === says(x, second)),
+    )
   const bands: string[][] = []
   for (const key of grid.keys) {
     const own = bands.find(([first]) => first !== undefined && twins(first, key))

@@ -73,9 +73,12 @@ function buildDataPlane(index: PlanIndex, scenario: Weather): DataPlane {
 }
 
 /** Two data planes forward alike where all that they were made into is alike. */
-const forwardsAlike = (a: DataPlane, b: DataPlane): boolean =>
+const forwardsAlike = (first: DataPlane, second: DataPlane): boolean =>
   // What policy routes choose by, and how IPv6 is read, are functions: they are not compared.
-  a.choices.size === 0 && b.choices.size === 0 && a.ipv6 === b.ipv6 && contentOf(a) === contentOf(b)
+  first.choices.size === 0 &&
+  second.choices.size === 0 &&
+  first.ipv6 === second.ipv6 &&
+  contentOf(first) === contentOf(second)
 const contentOf = (plane: DataPlane): string =>
   JSON.stringify([
     [...plane.failed],

@@ -142,8 +142,8 @@ function answers(
 
 /** A range without the parts that are not handed out; itself where nothing readable is left. */
 function without(pool: Range4, exclusions: Network['exclusions']): readonly Range4[] {
-  const cuts = exclusions.flatMap((e) => {
-    const range = parseRange4(`${e.from}-${e.to}`)
+  const cuts = exclusions.flatMap((textRange) => {
+    const range = parseRange4(`${textRange.from}-${textRange.to}`)
     return range.ok ? [range.value] : []
   })
   const left = rangesWithout(pool, cuts)

@@ -192,19 +192,19 @@ export interface JointMatches {
 /** True where some item matches both ends of a pair. */
 export const matchBoth = (
   from: MatchBitCache,
-  a: ForwardingClass,
+  first: ForwardingClass,
   to: MatchBitCache,
-  b: ForwardingClass,
-): boolean => sharesAny(from.ofForwardingClass(a).from, to.ofForwardingClass(b).to)
+  second: ForwardingClass,
+): boolean => sharesAny(from.ofForwardingClass(first).from, to.ofForwardingClass(second).to)
 
 /** Null where no item matches both. */
 export function jointMatches(
   from: MatchBitCache,
-  a: ForwardingClass,
+  first: ForwardingClass,
   to: MatchBitCache,
-  b: ForwardingClass,
+  second: ForwardingClass,
 ): JointMatches | null {
-  const bits = bothBits(from.ofForwardingClass(a).from, to.ofForwardingClass(b).to)
+  const bits = bothBits(from.ofForwardingClass(first).from, to.ofForwardingClass(second).to)
   return bits && { from, to, bits }
 }
 
@@ -225,13 +225,13 @@ export function refine(
 }
 
 /** True where somebody of one class has somebody else of another to talk to. */
-export const canPair = ({ whole: a }: ForwardingClass, { whole: b }: ForwardingClass): boolean =>
-  a.principal.id !== b.principal.id || a.second !== null || b.second !== null
+export const canPair = ({ whole: endpoints }: ForwardingClass, { whole: other }: ForwardingClass): boolean =>
+  endpoints.principal.id !== other.principal.id || endpoints.second !== null || other.second !== null
 
 export type SamplePair = readonly [AddressSample, AddressSample]
 /** Two samples that stand for a pair of classes, of different principals; null where there is only one. */
-export function representativePair(a: EndpointClass, b: EndpointClass): SamplePair | null {
-  if (a.principal.id !== b.principal.id) return [a, b]
-  if (b.second) return [a, b.second]
-  return a.second ? [a.second, b] : null
+export function representativePair(first: EndpointClass, second: EndpointClass): SamplePair | null {
+  if (first.principal.id !== second.principal.id) return [first, second]
+  if (second.second) return [first, second.second]
+  return first.second ? [first.second, second] : null
 }

@@ -20,17 +20,22 @@ describe('what one failure breaks', () => {
     expect(lost(plan, 'sw.3-box.1')).toEqual(['i3: tcp 53, udp 53, icmp'])
   })
   it('a second line takes the first one’s place', () => {
-    const plan = site((p) => {
-      the(p.devices, 'gate').ports.push({ id: 'p3', name: '3', mode: { mode: 'wan' }, ...BLANK_PORT })
-      the(p.devices, 'internet').ports.push({ id: 'p2', name: '2', mode: { mode: 'plain' }, ...BLANK_PORT })
-      p.links.push({
+    const plan = site((plan) => {
+      the(plan.devices, 'gate').ports.push({ id: 'p3', name: '3', mode: { mode: 'wan' }, ...BLANK_PORT })
+      the(plan.devices, 'internet').ports.push({
+        id: 'p2',
+        name: '2',
+        mode: { mode: 'plain' },
+        ...BLANK_PORT,
+      })
+      plan.links.push({
         id: 'two',
         a: { deviceId: 'internet', portId: 'p2' },
         b: { deviceId: 'gate', portId: 'p3' },
         medium: { kind: 'line' },
         lag: null,
       })
-      p.uplinks.push({ ...the(p.uplinks, 'line'), id: 'spare', portId: 'p3', priority: 2 })
+      plan.uplinks.push({ ...the(plan.uplinks, 'line'), id: 'spare', portId: 'p3', priority: 2 })
     })
     expect(lost(plan, 'line')).toEqual([])
     expect(lost(plan, 'line', 'spare')).toEqual(['i2: all'])

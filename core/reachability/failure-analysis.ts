@@ -25,11 +25,11 @@ export function singleFailures(plan: Plan): string[] {
   // A lead to a single host fails that host alone and says nothing of the site.
   const links = plan.links
     .filter(
-      (l) =>
-        l.medium.kind !== 'wifi' &&
-        l.medium.kind !== 'line' &&
-        !ends.has(l.a.deviceId) &&
-        !ends.has(l.b.deviceId),
+      (link) =>
+        link.medium.kind !== 'wifi' &&
+        link.medium.kind !== 'line' &&
+        !ends.has(link.a.deviceId) &&
+        !ends.has(link.b.deviceId),
     )
     .map((l) => l.id)
   return [
@@ -55,10 +55,10 @@ const missingWhenWell = defineStage(
  */
 export function impactOf(index: PlanIndex, scenario: Weather): IntentLoss[] {
   const before = index.get(missingWhenWell)
-  return verdictsOf(openSite(index, scenario), index.plan.intents).flatMap((v) => {
-    const known = before.get(v.intentId)
-    const services = known ? minus(v.missing, known) : v.missing
-    return isNothing(services) ? [] : [{ intentId: v.intentId, services, example: v.example }]
+  return verdictsOf(openSite(index, scenario), index.plan.intents).flatMap((verdict) => {
+    const known = before.get(verdict.intentId)
+    const services = known ? minus(verdict.missing, known) : verdict.missing
+    return isNothing(services) ? [] : [{ intentId: verdict.intentId, services, example: verdict.example }]
   })
 }
 

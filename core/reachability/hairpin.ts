@@ -68,10 +68,10 @@ export function callFromInside(
   const there =
     out &&
     site.endpoints.some(
-      (e) =>
-        e.how !== 'link-local' &&
-        e.ranges.some((r) => target !== null && r.from <= target && target <= r.to) &&
-        out.broadcastDomain === e.broadcastDomain,
+      (endpoint) =>
+        endpoint.how !== 'link-local' &&
+        endpoint.ranges.some((r) => target !== null && r.from <= target && target <= r.to) &&
+        out.broadcastDomain === endpoint.broadcastDomain,
     )
   if (target === null || !out || !there) return ended('no-target')
   const shift = forward.from - forward.toPort
@@ -103,10 +103,10 @@ export function callFromInside(
     .slice(0, plan.forwards.indexOf(forward))
     .filter((f) => f.hairpin && f.deviceId === forward.deviceId && f.proto === forward.proto)
   const free = taken.reduce<ServiceSet>(
-    (set, f) =>
+    (set, forward) =>
       minus(set, {
-        tcp: [[f.from - shift, f.to - shift]],
-        udp: [[f.from - shift, f.to - shift]],
+        tcp: [[forward.from - shift, forward.to - shift]],
+        udp: [[forward.from - shift, forward.to - shift]],
         icmp: false,
       }),
     passed,
@@ -142,10 +142,10 @@ export function callsFromInside(site: Site): InsideCalls[] {
     plan.networks
       .filter((n) => homes.has(n.id))
       .map((network): InsideCalls => {
-        const calls = (homes.get(network.id) ?? []).flatMap((e) =>
-          e.ranges.flatMap(({ from, to }) =>
+        const calls = (homes.get(network.id) ?? []).flatMap((endpoint) =>
+          endpoint.ranges.flatMap(({ from, to }) =>
             [from, ...cuts.filter((c) => c > from && c <= to)].map((address) =>
-              callFromInside(site, forward, e, address as Ipv4),
+              callFromInside(site, forward, endpoint, address as Ipv4),
             ),
           ),
         )

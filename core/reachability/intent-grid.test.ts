@@ -22,8 +22,8 @@ describe('the grid of intents', () => {
   })
   it('tells an intent for the pair itself from one for more, or for some hosts', () => {
     const plan = site(
-      (p: LoosePlan) =>
-        void p.intents.push(intent('one', theDevice('desk'), inNetwork('servers'), ['ssh'], '') as never),
+      (plan: LoosePlan) =>
+        void plan.intents.push(intent('one', theDevice('desk'), inNetwork('servers'), ['ssh'], '') as never),
     )
     expect(ids(plan, 'staff', 'servers')).toEqual(['i1', 'one'])
     expect(ids(plan, 'staff', INTERNET)).toEqual(['i2', ''])

@@ -48,8 +48,10 @@ export function zonesOfSelector(index: PlanIndex, selector: Selector): string[] 
       return byVlan(index.plan).map((n) => n.id)
     case 'peer':
     case 'tunnel':
-      return index.plan.tunnels.flatMap((t) =>
-        t.peers.filter((p) => p.id === selector.id || t.id === selector.id).map((p) => peerKey(p.id)),
+      return index.plan.tunnels.flatMap((tunnel) =>
+        tunnel.peers
+          .filter((p) => p.id === selector.id || tunnel.id === selector.id)
+          .map((p) => peerKey(p.id)),
       )
     case 'group':
       return [...new Set(membersOf(index, selector).flatMap((m) => zonesOfSelector(index, m)))]
@@ -118,14 +120,14 @@ export function setIntentForPair(
   const wanted = [...new Set(services)].sort(byText)
   const [first] = own
   if (first) return plan.intents.map((i) => (i === first ? { ...i, services: wanted } : i))
-  const [a, b] = [selectorOf(plan, from), selectorOf(plan, to)]
-  if (!a || !b || from === to) return plan.intents
+  const [fromSelector, toSelector] = [selectorOf(plan, from), selectorOf(plan, to)]
+  if (!fromSelector || !toSelector || from === to) return plan.intents
   return [
     ...plan.intents,
     {
       id: freshId(plan.intents, 'intent'),
-      from: a,
-      to: b,
+      from: fromSelector,
+      to: toSelector,
       services: wanted,
       survives: [],
       log: false,

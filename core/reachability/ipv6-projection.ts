@@ -352,9 +352,11 @@ const projectedParts = defineStage('projected parts', (index) => {
 /** How selectors are written in the projected plan. */
 const projectedSelectors = defineStage('projected selectors', (index) => {
   const parts = index.get(projectedParts)
-  const selector = <S extends Selector>(s: S): S | { readonly kind: 'prefix'; readonly prefix: string } => {
-    if (s.kind !== 'prefix') return s
-    const prefix = prefixIn(s)
+  const selector = <S extends Selector>(
+    selector: S,
+  ): S | { readonly kind: 'prefix'; readonly prefix: string } => {
+    if (selector.kind !== 'prefix') return selector
+    const prefix = prefixIn(selector)
     // A rule for an IPv4 prefix meets no IPv6 packet.
     return { kind: 'prefix', prefix: prefix && parts ? parts.layout.textOf(prefix) : '' }
   }

@@ -22,14 +22,14 @@ import { matrixOf, openSite, openSix, walkFlow } from '.'
 // `ip saddr` depends on IPv4).
 
 type Change = (p: LoosePlan) => void
-const prefixed: Change = (p) => {
+const prefixed: Change = (plan) => {
   for (const [id, prefix6] of [
     ['management', '2001:db8:5:99::/64'],
     ['staff', '2001:db8:5:10::/64'],
     ['servers', '2001:db8:5:20::/64'],
   ] as const)
-    Object.assign(the(p.networks, id), { prefix6, mode6: 'slaac' })
-  the(p.uplinks, 'line').facts.delegated6 = '2001:db8:5::/48'
+    Object.assign(the(plan.networks, id), { prefix6, mode6: 'slaac' })
+  the(plan.uplinks, 'line').facts.delegated6 = '2001:db8:5::/48'
 }
 const six = (change: Change = () => undefined, weather: Weather = []) => {
   const opened = openSix(indexPlan(site((p) => (prefixed(p), change(p)))), weather)
@@ -43,8 +43,8 @@ const passes = (from: string, to: string, change: Change = () => undefined, weat
 const rules = (p: LoosePlan): Rule[] => p.policies[0]?.rules as unknown as Rule[]
 const add =
   (...more: Rule[]): Change =>
-  (p) =>
-    void rules(p).push(...more)
+  (plan) =>
+    void rules(plan).push(...more)
 
 describe('the IPv6 side of a plan', () => {
   it('is none where no network has a prefix, or none lets its hosts use it', () => {
@@ -56,8 +56,8 @@ describe('the IPv6 side of a plan', () => {
   it('rules by interface hold for it too; rules for IPv4 addresses do not', () => {
     expect(passes('staff', 'servers')).toBe('tcp 443, icmp')
     expect(passes('staff', 'internet')).toBe('all')
-    const byAddress: Change = (p) =>
-      void Object.assign(the(rules(p) as never as { id: string }[], 'r1'), { to: theDevice('box') })
+    const byAddress: Change = (plan) =>
+      void Object.assign(the(rules(plan) as never as { id: string }[], 'r1'), { to: theDevice('box') })
     expect(passes('staff', 'servers', byAddress)).toBe('nothing')
     expect(
       formatServices(
@@ -70,23 +70,26 @@ describe('the IPv6 side of a plan', () => {
       passes(
         'staff',
         'servers',
-        (p) => (
-          byAddress(p),
-          add(rule('p4', inNetwork('staff'), { kind: 'prefix', prefix: '10.9.20.0/24' }, ['ssh'], ''))(p)
+        (plan) => (
+          byAddress(plan),
+          add(rule('p4', inNetwork('staff'), { kind: 'prefix', prefix: '10.9.20.0/24' }, ['ssh'], ''))(plan)
         ),
       ),
     ).toBe('nothing')
   })
   it('a refusal by IPv4 address is passed by', () => {
-    const refused: Change = (p) =>
-      void rules(p).unshift({ ...rule('no', inNetwork('staff'), theDevice('box'), [], ''), action: 'drop' })
+    const refused: Change = (plan) =>
+      void rules(plan).unshift({
+        ...rule('no', inNetwork('staff'), theDevice('box'), [], ''),
+        action: 'drop',
+      })
     expect(passes('staff', 'servers', refused)).toBe('tcp 443, icmp')
   })
   it('a typed address is the device’s own: rules that name the device hold for it, and it calls by no other', () => {
     const typed: Change = (p) => void (the(p.networks, 'servers').fixed[0]!.ip6 = '2001:db8:5:20::10')
-    const byDevice: Change = (p) => (
-      typed(p),
-      void Object.assign(the(rules(p) as never as { id: string }[], 'r1'), { to: theDevice('box') })
+    const byDevice: Change = (plan) => (
+      typed(plan),
+      void Object.assign(the(rules(plan) as never as { id: string }[], 'r1'), { to: theDevice('box') })
     )
     expect(passes('staff', 'servers', byDevice)).toBe('tcp 443, icmp')
     const opened = six(byDevice)
@@ -198,8 +201,8 @@ describe('the IPv6 side of a plan', () => {
   })
   it('an access VLAN that is wrong moves a host to that VLAN’s prefix, as it hears it', () => {
     const opened = six(
-      (p) =>
-        void (p.devices.find((d) => d.id === 'sw')!.ports.find((x) => x.id === 'p2')!.mode = {
+      (plan) =>
+        void (plan.devices.find((d) => d.id === 'sw')!.ports.find((x) => x.id === 'p2')!.mode = {
           mode: 'access',
           vlan: 20,
         } as never),
@@ -237,8 +240,8 @@ describe('the IPv6 side of a plan', () => {
   const far = { kind: 'peer', id: 'far' } as const
   const tunnelled =
     (allowed: string[], theirAllowed: string[], address6: string | null = 'fd61:6a11:20::1/64'): Change =>
-    (p) =>
-      void p.tunnels.push({
+    (plan) =>
+      void plan.tunnels.push({
         id: 'wg',
         name: 'T',
         deviceId: 'gate',
@@ -266,12 +269,12 @@ describe('the IPv6 side of a plan', () => {
   it('a tunnel carries what both ends allow, by the longest prefix before any line', () => {
     const both =
       (change: Change): Change =>
-      (p) => (
-        change(p),
+      (plan) => (
+        change(plan),
         add(
           rule('t', inNetwork('staff'), far, ['ssh'], ''),
           rule('u', far, inNetwork('servers'), ['https'], ''),
-        )(p)
+        )(plan)
       )
     const whole = both(tunnelled(['2001:db8:77::/48'], ['2001:db8:5::/48']))
     expect([
@@ -306,8 +309,8 @@ describe('the IPv6 side of a plan', () => {
   it('routed ports and routes have addresses of their own family', () => {
     const yard =
       (via: string): Change =>
-      (p) => {
-        p.devices.push(
+      (plan) => {
+        plan.devices.push(
           device(
             'far',
             'Far gateway',
@@ -322,8 +325,8 @@ describe('the IPv6 side of a plan', () => {
           ) as never,
           hosts('lone', 'Lone', 'Room', 'yard', 1) as never,
         )
-        p.networks.push({
-          ...structuredClone(the(p.networks, 'staff')),
+        plan.networks.push({
+          ...structuredClone(the(plan.networks, 'staff')),
           id: 'yard',
           vlan: 31,
           name: 'Yard',
@@ -334,19 +337,19 @@ describe('the IPv6 side of a plan', () => {
           fixed: [],
           prefix6: '2001:db8:8:31::/64',
         } as never)
-        p.policies.push({ deviceId: 'far', forward: 'accept', input: 'accept', rules: [], pairs: [] })
-        p.links.push(link('far:2', 'lone:1', cat6(2)) as never, link('gate:5', 'far:1', cat6(2)) as never)
-        the(p.devices, 'gate').ports.push({
-          ...structuredClone(p.devices.find((d) => d.id === 'gate')!.ports[1]!),
+        plan.policies.push({ deviceId: 'far', forward: 'accept', input: 'accept', rules: [], pairs: [] })
+        plan.links.push(link('far:2', 'lone:1', cat6(2)) as never, link('gate:5', 'far:1', cat6(2)) as never)
+        the(plan.devices, 'gate').ports.push({
+          ...structuredClone(plan.devices.find((d) => d.id === 'gate')!.ports[1]!),
           id: 'p5',
           name: '5',
           mode: { mode: 'routed', address: '10.9.255.1/30', address6: 'fd61:6a11:ff::1/64' },
         } as never)
-        p.routes.push(
+        plan.routes.push(
           { id: 'out', deviceId: 'gate', prefix: '2001:db8:8::/48', via, metric: 0 },
           { id: 'back', deviceId: 'far', prefix: '2001:db8:5::/48', via: 'fd61:6a11:ff::1', metric: 0 },
         )
-        p.policies[0]!.forward = 'accept'
+        plan.policies[0]!.forward = 'accept'
       }
     expect([
       passes('staff', 'yard', yard('fd61:6a11:ff::2')),
@@ -356,11 +359,11 @@ describe('the IPv6 side of a plan', () => {
     expect(passes('staff', 'yard', yard('fd61:6a11:ff::2'), ['gate.5-far.1'])).toBe('nothing')
   })
   it('has room for as many prefixes as a large site has', () => {
-    const many = site((p: LoosePlan) => {
-      prefixed(p)
+    const many = site((plan: LoosePlan) => {
+      prefixed(plan)
       for (let n = 1; n < 400; n++)
-        p.networks.push({
-          ...structuredClone(the(p.networks, 'staff')),
+        plan.networks.push({
+          ...structuredClone(the(plan.networks, 'staff')),
           id: `n${n}`,
           vlan: 100 + n,
           name: `N${n}`,

@@ -115,13 +115,13 @@ class CellEvaluator {
 
   private decisionOf(
     { deviceId, chain, from, to }: FilterRef,
-    a: EndpointClass,
-    b: EndpointClass,
+    fromZone: EndpointClass,
+    toZone: EndpointClass,
   ): ServiceSet {
     const filter = this.filters.get(deviceId)
     if (!filter) return EVERYTHING
     return accepted(
-      decideMarked(filter.compiled, chain, filter.at(from).ofClass(a), filter.at(to).ofClass(b)),
+      decideMarked(filter.compiled, chain, filter.at(from).ofClass(fromZone), filter.at(to).ofClass(toZone)),
     )
   }
 
@@ -147,8 +147,8 @@ class CellEvaluator {
   }
 
   private keysOf(from: number, to: number): CellKeys {
-    const [a, b] = [this.pairs.zones[from] ?? '', this.pairs.zones[to] ?? '']
-    return { from: a, to: b, judged: isJudged(a, b) }
+    const [fromZone, toZone] = [this.pairs.zones[from] ?? '', this.pairs.zones[to] ?? '']
+    return { from: fromZone, to: toZone, judged: isJudged(fromZone, toZone) }
   }
 
   /** One cell; what intents miss in it is added to `shortfalls`. */
@@ -184,26 +184,26 @@ class CellEvaluator {
   ): void {
     const joint = asked ? [asked, ...rules] : rules
     const sources = refine(pair.from, joint, 'from')
-    for (const b of refine(pair.to, joint, 'to'))
-      for (const a of sources) {
-        const ends = representativePair(a, b)
+    for (const toZone of refine(pair.to, joint, 'to'))
+      for (const fromZone of sources) {
+        const ends = representativePair(fromZone, toZone)
         if (!ends) continue
-        const passes = evaluate(pair.filter, (ref) => this.decisionOf(ref, a, b))
-        const intended = asked ? this.intendedFor(a, b, ends, passes, shortfalls) : NOTHING
+        const passes = evaluate(pair.filter, (ref) => this.decisionOf(ref, fromZone, toZone))
+        const intended = asked ? this.intendedFor(fromZone, toZone, ends, passes, shortfalls) : NOTHING
         gathering.add(passes, intended, ends)
       }
   }
 
   /** What all intents ask for between two classes; what they miss is added to `shortfalls`. */
   private intendedFor(
-    a: EndpointClass,
-    b: EndpointClass,
+    fromZone: EndpointClass,
+    toZone: EndpointClass,
     ends: SamplePair,
     passes: ServiceSet,
     shortfalls: Shortfalls,
   ): ServiceSet {
     let intended: ServiceSet = NOTHING
-    eachShared(this.intentBits.ofClass(a).from, this.intentBits.ofClass(b).to, (place) => {
+    eachShared(this.intentBits.ofClass(fromZone).from, this.intentBits.ofClass(toZone).to, (place) => {
       const wanted = this.wanted[place] as ServiceSet
       intended = union(intended, wanted)
       const missing = minus(wanted, passes)

@@ -16,8 +16,8 @@ describe('what a change means', () => {
     // A rule that an earlier one makes idle.
     expect(
       told(
-        (p) =>
-          void p.policies[0]?.rules.push(
+        (plan) =>
+          void plan.policies[0]?.rules.push(
             rule('x', inNetwork('staff'), inNetwork('servers'), ['https'], '') as never,
           ),
       ),
@@ -29,8 +29,8 @@ describe('what a change means', () => {
     ).toEqual(['staff servers: +tcp 22 -tcp 443'])
     expect(
       told(
-        (p) =>
-          void p.policies[0]?.rules.push(
+        (plan) =>
+          void plan.policies[0]?.rules.push(
             rule('x', inNetwork('servers'), inNetwork('staff'), ['ssh'], '') as never,
           ),
       ),

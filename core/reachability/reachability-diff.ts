@@ -23,8 +23,8 @@ export function flowsChanged(before: ReachabilityMatrix, after: ReachabilityMatr
   const keyed = (grid: ReachabilityMatrix) => new Map(grid.cells.map((c) => [`${c.from}>${c.to}`, c]))
   const [was, is] = [keyed(before), keyed(after)]
   return [...new Set([...is.keys(), ...was.keys()])].flatMap((key) => {
-    const [a, b] = [passing(was.get(key)), passing(is.get(key))]
-    const [opened, closed] = [minus(b, a), minus(a, b)]
+    const [first, second] = [passing(was.get(key)), passing(is.get(key))]
+    const [opened, closed] = [minus(second, first), minus(first, second)]
     const [from = '', to = ''] = key.split('>')
     return isNothing(opened) && isNothing(closed) ? [] : [{ from, to, opened, closed }]
   })

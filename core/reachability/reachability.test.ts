@@ -84,8 +84,9 @@ describe('the grid of the small site', () => {
     const { grid } = gridOf()
     expect(
       grid.cells.filter(
-        (c) =>
-          formatServices(c.missing) !== 'nothing' || (c.judged && formatServices(c.unexpected) !== 'nothing'),
+        (cell) =>
+          formatServices(cell.missing) !== 'nothing' ||
+          (cell.judged && formatServices(cell.unexpected) !== 'nothing'),
       ),
     ).toEqual([])
     expect(grid.keys).toEqual(['staff', 'servers', 'management', GATEWAY, INTERNET])
@@ -121,10 +122,10 @@ describe('addresses of hosts', () => {
   })
   it('in the wrong VLAN it leases there', () => {
     expect(
-      endpoint('desk', (p) => {
-        the(p.networks, 'servers').pool = { from: '10.9.20.100', to: '10.9.20.120' }
-        the(p.networks, 'servers').dhcp = 'serve'
-        portOf(p, 'sw', 'p2').mode = access(20) as never
+      endpoint('desk', (plan) => {
+        the(plan.networks, 'servers').pool = { from: '10.9.20.100', to: '10.9.20.120' }
+        the(plan.networks, 'servers').dhcp = 'serve'
+        portOf(plan, 'sw', 'p2').mode = access(20) as never
       }),
     ).toMatchObject({ how: 'leased', networkId: 'servers', wants: 'staff' })
   })
@@ -141,8 +142,8 @@ describe('addresses of hosts', () => {
     expect(stopOf('staff', INTERNET, change)).toBe('no-address')
   })
   it('a reserved address is held only in its own network', () => {
-    const reserve: Change = (p) =>
-      void the(p.networks, 'staff').fixed.push(fixed('10.9.10.5', 'Desk', 'desk', 'reserved') as never)
+    const reserve: Change = (plan) =>
+      void the(plan.networks, 'staff').fixed.push(fixed('10.9.10.5', 'Desk', 'desk', 'reserved') as never)
     expect(endpoint('desk', reserve)).toMatchObject({ how: 'reserved' })
     expect(
       endpoint('desk', (p) => (reserve(p), void (the(p.networks, 'staff').dhcp = 'none'))),
@@ -153,8 +154,8 @@ describe('addresses of hosts', () => {
 describe('hosts decide by their own mask and gateway', () => {
   const box =
     (change: (f: LoosePlan['networks'][number]['fixed'][number]) => void): Change =>
-    (p) => {
-      const entry = the(p.networks, 'servers').fixed[0]
+    (plan) => {
+      const entry = the(plan.networks, 'servers').fixed[0]
       if (entry) change(entry)
     }
   it('a mask too wide makes a far host look near: the reply is never sent to the gateway', () => {
@@ -222,8 +223,8 @@ describe('rules', () => {
     })
   })
   it('a rule for one address parts its network', () => {
-    const change: Change = (p) => {
-      rules(p).push({
+    const change: Change = (plan) => {
+      rules(plan).push({
         ...rule('half', { kind: 'prefix', prefix: '10.9.10.128/25' }, inNetwork('servers'), ['ssh'], ''),
       } as never)
     }
@@ -266,8 +267,8 @@ describe('the walk', () => {
       'receiver where it does not take',
     () => {
       const dropped = (change: Change) =>
-        walkOf('staff', INTERNET, change)?.lines.flatMap((l) =>
-          l.kind === 'dropped-at' ? [`${l.port.deviceId} ${l.port.portId}`] : [],
+        walkOf('staff', INTERNET, change)?.lines.flatMap((line) =>
+          line.kind === 'dropped-at' ? [`${line.port.deviceId} ${line.port.portId}`] : [],
         )
       expect(dropped((p) => void (portOf(p, 'sw', 'p1').mode = trunk(99, 20) as never))).toEqual(['sw p1'])
       expect(dropped((p) => void (portOf(p, 'gate', 'p2').mode = trunk(99, 20) as never))).toEqual([
@@ -298,25 +299,30 @@ describe('weather', () => {
     expect(endpoint('desk', undefined, ['gate'])).toMatchObject({ how: 'link-local' })
   })
   it('a second uplink takes over by priority, and one with a shared address lets nobody dial in', () => {
-    const second: Change = (p) => {
-      the(p.devices, 'gate').ports.push({ id: 'p3', name: '3', mode: { mode: 'wan' }, ...BLANK_PORT })
-      the(p.devices, 'internet').ports.push({ id: 'p2', name: '2', mode: { mode: 'plain' }, ...BLANK_PORT })
-      p.links.push(link('internet:2', 'gate:3', { kind: 'line' }) as never)
-      p.uplinks.push({
-        ...the(p.uplinks, 'line'),
+    const second: Change = (plan) => {
+      the(plan.devices, 'gate').ports.push({ id: 'p3', name: '3', mode: { mode: 'wan' }, ...BLANK_PORT })
+      the(plan.devices, 'internet').ports.push({
+        id: 'p2',
+        name: '2',
+        mode: { mode: 'plain' },
+        ...BLANK_PORT,
+      })
+      plan.links.push(link('internet:2', 'gate:3', { kind: 'line' }) as never)
+      plan.uplinks.push({
+        ...the(plan.uplinks, 'line'),
         id: 'spare',
         name: 'Spare',
         portId: 'p3',
         priority: 2,
         outside: 'shared',
       })
-      p.policies[0]?.rules.push(
+      plan.policies[0]?.rules.push(
         rule('dial', { kind: 'internet' }, { kind: 'gateway' }, ['ssh'], '', 'input') as never,
       )
     }
     const used = (weather: Weather) =>
-      walkOf('staff', INTERNET, second, weather)?.lines.flatMap((l) =>
-        l.kind === 'translate' ? [l.exit.id] : [],
+      walkOf('staff', INTERNET, second, weather)?.lines.flatMap((line) =>
+        line.kind === 'translate' ? [line.exit.id] : [],
       )
     expect([used([]), used(['line'])]).toEqual([['line'], ['spare']])
     expect(passes(INTERNET, GATEWAY, second)).toBe('tcp 22')
@@ -329,8 +335,8 @@ describe('one link, several hosts', () => {
   it('hosts of one SSID with client isolation do not see each other, without it they do', () => {
     const air =
       (isolation: boolean): Change =>
-      (p) => {
-        p.devices.push(
+      (plan) => {
+        plan.devices.push(
           device(
             'ap',
             'AP',
@@ -341,17 +347,17 @@ describe('one link, several hosts', () => {
             ports({ 1: trunk(99, 10), radio: { mode: 'radio' } }),
           ) as never,
         )
-        p.devices.push(
+        plan.devices.push(
           hosts('one', 'One', 'Room', 'staff', 1) as never,
           hosts('two', 'Two', 'Room', 'staff', 1) as never,
         )
-        portOf(p, 'sw', 'p4').mode = trunk(99, 10) as never
-        p.links.push(
+        portOf(plan, 'sw', 'p4').mode = trunk(99, 10) as never
+        plan.links.push(
           link('sw:4', 'ap:1', cat6(4)) as never,
           link('ap:radio', 'one:1', wifi('air')) as never,
           link('ap:radio', 'two:1', wifi('air')) as never,
         )
-        p.ssids.push({ id: 'air', name: 'Air', networkId: 'staff', isolation, apIds: ['ap'] })
+        plan.ssids.push({ id: 'air', name: 'Air', networkId: 'staff', isolation, apIds: ['ap'] })
       }
     const between = (isolation: boolean) => {
       const opened = openSite(indexPlan(site(air(isolation))), [])
@@ -394,8 +400,8 @@ describe('two gateways', () => {
   // desk's network sits on gate; a second gateway `far` on the staff network leads to 10.8.1.0/24 behind it.
   const far =
     (routes: LoosePlan['routes']): Change =>
-    (p) => {
-      p.devices.push(
+    (plan) => {
+      plan.devices.push(
         device(
           'far',
           'Far gateway',
@@ -407,7 +413,7 @@ describe('two gateways', () => {
         ) as never,
         hosts('lone', 'Lone', 'Room', 'yard', 1) as never,
       )
-      p.networks.push(
+      plan.networks.push(
         network(
           'yard',
           31,
@@ -420,15 +426,15 @@ describe('two gateways', () => {
           'far',
         ) as never,
       )
-      p.networks.push(
+      plan.networks.push(
         network('transit', 10, 'Transit', '10.9.10.0/24', '10.9.10.2', null, 0, [], 'far') as never,
       )
-      portOf(p, 'sw', 'p4').mode = access(10) as never
-      p.links.push(link('sw:4', 'far:1', cat6(2)) as never, link('far:2', 'lone:1', cat6(2)) as never)
-      p.policies.push({ deviceId: 'far', forward: 'accept', input: 'accept', rules: [], pairs: [] })
-      const gate = p.policies[0]
+      portOf(plan, 'sw', 'p4').mode = access(10) as never
+      plan.links.push(link('sw:4', 'far:1', cat6(2)) as never, link('far:2', 'lone:1', cat6(2)) as never)
+      plan.policies.push({ deviceId: 'far', forward: 'accept', input: 'accept', rules: [], pairs: [] })
+      const gate = plan.policies[0]
       if (gate) gate.forward = 'accept'
-      p.routes.push(...routes)
+      plan.routes.push(...routes)
     }
   const there = { id: 'there', deviceId: 'gate', prefix: '10.8.1.0/24', via: '10.9.10.2', metric: 0 }
   const back = { id: 'back', deviceId: 'far', prefix: '10.9.20.0/24', via: '10.9.10.1', metric: 0 }
@@ -477,8 +483,8 @@ describe('two gateways', () => {
     () => {
       const joined =
         (change: Change = () => undefined): Change =>
-        (p) => {
-          p.devices.push(
+        (plan) => {
+          plan.devices.push(
             device(
               'far',
               'Far gateway',
@@ -490,7 +496,7 @@ describe('two gateways', () => {
             ) as never,
             hosts('lone', 'Lone', 'Room', 'yard', 1) as never,
           )
-          p.networks.push(
+          plan.networks.push(
             network(
               'yard',
               31,
@@ -503,21 +509,24 @@ describe('two gateways', () => {
               'far',
             ) as never,
           )
-          the(p.devices, 'gate').ports.push({
-            ...structuredClone(portOf(p, 'gate', 'p2')),
+          the(plan.devices, 'gate').ports.push({
+            ...structuredClone(portOf(plan, 'gate', 'p2')),
             id: 'p5',
             name: '5',
           } as never)
-          portOf(p, 'gate', 'p5').mode = { mode: 'routed', address: '10.9.255.1/30' } as never
-          portOf(p, 'far', 'p1').mode = { mode: 'routed', address: '10.9.255.2/30' } as never
-          p.links.push(link('gate:5', 'far:1', cat6(2)) as never, link('far:2', 'lone:1', cat6(2)) as never)
-          p.policies.push({ deviceId: 'far', forward: 'accept', input: 'accept', rules: [], pairs: [] })
-          p.policies[0]!.forward = 'accept'
-          p.routes.push(
+          portOf(plan, 'gate', 'p5').mode = { mode: 'routed', address: '10.9.255.1/30' } as never
+          portOf(plan, 'far', 'p1').mode = { mode: 'routed', address: '10.9.255.2/30' } as never
+          plan.links.push(
+            link('gate:5', 'far:1', cat6(2)) as never,
+            link('far:2', 'lone:1', cat6(2)) as never,
+          )
+          plan.policies.push({ deviceId: 'far', forward: 'accept', input: 'accept', rules: [], pairs: [] })
+          plan.policies[0]!.forward = 'accept'
+          plan.routes.push(
             { id: 'there', deviceId: 'gate', prefix: '10.8.1.0/24', via: '10.9.255.2', metric: 0 },
             { id: 'back', deviceId: 'far', prefix: '10.9.0.0/16', via: '10.9.255.1', metric: 0 },
           )
-          change(p)
+          change(plan)
         }
       expect([passes('servers', 'yard', joined()), passes('yard', 'staff', joined())]).toEqual(['all', 'all'])
       expect(
@@ -545,18 +554,18 @@ describe('two gateways', () => {
         ),
       ).toBe('neighbour-unanswered')
       // What comes in by a routed port comes from no network: a rule for every network does not speak of it.
-      const strict = joined((p) => {
-        p.policies[0]!.forward = 'drop'
-        p.policies[0]!.rules.push(rule('in', inside, inNetwork('servers'), ['ssh'], '') as never)
+      const strict = joined((plan) => {
+        plan.policies[0]!.forward = 'drop'
+        plan.policies[0]!.rules.push(rule('in', inside, inNetwork('servers'), ['ssh'], '') as never)
       })
       expect(passes('yard', 'servers', strict)).toBe('nothing')
       expect(
         passes(
           'yard',
           'servers',
-          (p) => (
-            strict(p),
-            void p.policies[0]!.rules.push(
+          (plan) => (
+            strict(plan),
+            void plan.policies[0]!.rules.push(
               rule(
                 'by',
                 { kind: 'prefix', prefix: '10.8.0.0/16' },
@@ -647,8 +656,11 @@ describe('a flow as it is typed', () => {
 it('a host whose address no route leads back to sends, and hears no answer: in the walk and in the grid', () => {
   // 10.9.11.5/23 has its gateway 10.9.10.1 within reach; the gateway knows 10.9.10.0/24 alone.
   const plan = site(
-    (p) =>
-      void the(p.networks, 'staff').fixed.push({ ...fixed('10.9.11.5', 'Desk', 'desk'), mask: 23 } as never),
+    (plan) =>
+      void the(plan.networks, 'staff').fixed.push({
+        ...fixed('10.9.11.5', 'Desk', 'desk'),
+        mask: 23,
+      } as never),
   )
   const opened = openSite(indexPlan(plan), [])
   const walk = walkFlow(opened, {
@@ -673,9 +685,9 @@ it(
   () => {
     const opened = openSite(
       indexPlan(
-        site((p) => {
-          p.policies[0]!.forward = 'accept'
-          p.forwards.push({
+        site((plan) => {
+          plan.policies[0]!.forward = 'accept'
+          plan.forwards.push({
             id: 'web',
             deviceId: 'gate',
             uplinkId: 'line',
@@ -702,13 +714,13 @@ it(
 
 describe('a site with two gateways', () => {
   // The gateway without an uplink comes first in the plan.
-  const withFirst: Change = (p) => {
-    p.devices.unshift(
+  const withFirst: Change = (plan) => {
+    plan.devices.unshift(
       device('first', 'First', 'gateway', '', 'Room', null, ports({ 1: access(31) })) as never,
       hosts('lone', 'Lone', 'Room', 'yard', 1) as never,
     )
-    p.networks.unshift({
-      ...structuredClone(the(p.networks, 'staff')),
+    plan.networks.unshift({
+      ...structuredClone(the(plan.networks, 'staff')),
       id: 'yard',
       vlan: 31,
       name: 'Yard',
@@ -718,8 +730,8 @@ describe('a site with two gateways', () => {
       routerId: 'first',
       fixed: [],
     })
-    p.links.push(link('first:1', 'lone:1', cat6(2)) as never)
-    for (const policy of p.policies) policy.input = 'accept'
+    plan.links.push(link('first:1', 'lone:1', cat6(2)) as never)
+    for (const policy of plan.policies) policy.input = 'accept'
   }
   it.each([
     [INTERNET, GATEWAY],

@@ -252,11 +252,11 @@ function hasDefaultPeer(routing: Routing, tunnelId: string): boolean {
   const face = routing.tunnels.find((t) => t.id === tunnelId)
   return (
     face?.peers.some(
-      (p) =>
-        p.kind === 'provider' &&
-        p.up &&
-        p.allowed.some((a) => a.length === 0) &&
-        p.theirAllowed.some((a) => contains(a, face.address)),
+      (peerFace) =>
+        peerFace.kind === 'provider' &&
+        peerFace.up &&
+        peerFace.allowed.some((a) => a.length === 0) &&
+        peerFace.theirAllowed.some((a) => contains(a, face.address)),
     ) ?? false
   )
 }

@@ -186,8 +186,8 @@ function linesOf(site: Site, step: Step, flow: FlowRef, back: boolean): WalkLine
     case 'rules': {
       const compiled = site.policies.get(step.deviceId)
       if (!compiled) return []
-      const decision = decide(compiled, step.chain, step.from, step.to).find((d) =>
-        includes(d.services, flow.proto, flow.port),
+      const decision = decide(compiled, step.chain, step.from, step.to).find((decision) =>
+        includes(decision.services, flow.proto, flow.port),
       )
       const { rules } = compiled.policy
       const number = decision?.rule ? rules.indexOf(decision.rule) + 1 : 0
@@ -222,12 +222,12 @@ function linesOf(site: Site, step: Step, flow: FlowRef, back: boolean): WalkLine
       ]
     case 'forwarded': {
       const forward = site.forwards.find(
-        (f) =>
-          f.proto === flow.proto &&
-          step.uplinkIds.includes(f.uplinkId) &&
-          f.toAddress === formatIpv4(ipv4(flow.toAddress)) &&
-          flow.port >= f.toPort &&
-          flow.port <= f.toPort + f.to - f.from,
+        (forward) =>
+          forward.proto === flow.proto &&
+          step.uplinkIds.includes(forward.uplinkId) &&
+          forward.toAddress === formatIpv4(ipv4(flow.toAddress)) &&
+          flow.port >= forward.toPort &&
+          flow.port <= forward.toPort + forward.to - forward.from,
       )
       return forward ? [{ kind: 'forwarded', deviceId: step.deviceId, forwardId: forward.id, back }] : []
     }
@@ -311,8 +311,9 @@ function whoHas(site: Site, address: Ipv4): string | null {
   const peer = site.tunnels
     .flatMap((t) => t.peers)
     .find(
-      (p) =>
-        p.kind !== 'provider' && p.allowed.some((prefix) => prefix.length > 0 && contains(prefix, address)),
+      (peerFace) =>
+        peerFace.kind !== 'provider' &&
+        peerFace.allowed.some((prefix) => prefix.length > 0 && contains(prefix, address)),
     )
   if (peer) return peerKey(peer.id)
   return ['public', 'documentation', 'shared'].includes(spaceOf(address)) ? INTERNET : null

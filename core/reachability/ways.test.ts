@@ -27,12 +27,12 @@ import {
 
 type Change = (p: LoosePlan) => void
 const rules = (p: LoosePlan) => p.policies[0]?.rules ?? []
-const spare: Change = (p) => {
-  the(p.devices, 'gate').ports.push({ id: 'p3', name: '3', mode: { mode: 'wan' }, ...BLANK_PORT })
-  the(p.devices, 'internet').ports.push({ id: 'p2', name: '2', mode: { mode: 'plain' }, ...BLANK_PORT })
-  p.links.push(link('internet:2', 'gate:3', { kind: 'line' }) as never)
-  p.uplinks.push({
-    ...structuredClone(the(p.uplinks, 'line')),
+const spare: Change = (plan) => {
+  the(plan.devices, 'gate').ports.push({ id: 'p3', name: '3', mode: { mode: 'wan' }, ...BLANK_PORT })
+  the(plan.devices, 'internet').ports.push({ id: 'p2', name: '2', mode: { mode: 'plain' }, ...BLANK_PORT })
+  plan.links.push(link('internet:2', 'gate:3', { kind: 'line' }) as never)
+  plan.uplinks.push({
+    ...structuredClone(the(plan.uplinks, 'line')),
     id: 'spare',
     name: 'Spare',
     portId: 'p3',
@@ -52,11 +52,11 @@ const party = (of: Site, id: string): Party => {
   return { kind: 'peer', tunnelId: 'wg', peerId: id }
 }
 const OUT = '198.51.100.7'
-const between = (of: Site, from: string, a: string, to: string, b: string) => {
+const between = (of: Site, from: string, first: string, to: string, second: string) => {
   const flow = flowBetween(
     of,
-    { party: party(of, from), address: ip(a) },
-    { party: party(of, to), address: ip(b) },
+    { party: party(of, from), address: ip(first) },
+    { party: party(of, to), address: ip(second) },
   )
   return flow.stop ?? formatServices(flow.services)
 }
@@ -82,8 +82,8 @@ describe('several lines', () => {
   it('of routes to one prefix the lower metric is used', () => {
     const of = (first: number, second: number) =>
       opened(
-        (p) =>
-          void p.routes.push(
+        (plan) =>
+          void plan.routes.push(
             { id: 'a', deviceId: 'gate', prefix: '10.8.0.0/16', via: '10.9.10.2', metric: first },
             { id: 'b', deviceId: 'gate', prefix: '10.8.0.0/16', via: '10.9.20.2', metric: second },
           ),
@@ -96,9 +96,9 @@ describe('several lines', () => {
 describe('policy routes', () => {
   const choose =
     (orElse: 'next' | 'refuse'): Change =>
-    (p) => {
-      spare(p)
-      p.policyRoutes.push({
+    (plan) => {
+      spare(plan)
+      plan.policyRoutes.push({
         id: 'c',
         deviceId: 'gate',
         from: inNetwork('staff') as never,
@@ -108,23 +108,23 @@ describe('policy routes', () => {
         note: '',
       })
     }
-  const exitOf = (s: Site, port: number) =>
-    walkFlow(s, {
+  const exitOf = (site: Site, port: number) =>
+    walkFlow(site, {
       from: 'desk',
       fromAddress: ip('10.9.10.100'),
       to: INTERNET,
       toAddress: ip(OUT),
       proto: 'tcp',
       port,
-    })?.lines.flatMap((l) => {
-      if (l.kind === 'translate') return [l.exit.id]
-      if (l.kind === 'stopped') return [l.code]
+    })?.lines.flatMap((line) => {
+      if (line.kind === 'translate') return [line.exit.id]
+      if (line.kind === 'stopped') return [line.code]
       return []
     })
   it('send the services they name by their line, and the rest in order', () => {
-    const s = opened(choose('next'))
-    expect([exitOf(s, 443), exitOf(s, 22)]).toEqual([['spare'], ['line']])
-    expect(fromDesk(s)).toBe('all')
+    const site = opened(choose('next'))
+    expect([exitOf(site, 443), exitOf(site, 22)]).toEqual([['spare'], ['line']])
+    expect(fromDesk(site)).toBe('all')
   })
   it('take the next line, or refuse, while theirs is down', () => {
     expect(exitOf(opened(choose('next'), ['spare']), 443)).toEqual(['line'])
@@ -138,20 +138,26 @@ describe('policy routes', () => {
     )
   })
   it('come before a static default route, which has the rest', () => {
-    const s = opened(
-      (p) => (
-        choose('next')(p),
-        void p.routes.push({ id: 'd', deviceId: 'gate', prefix: '0.0.0.0/0', via: '10.9.20.77', metric: 0 })
+    const site = opened(
+      (plan) => (
+        choose('next')(plan),
+        void plan.routes.push({
+          id: 'd',
+          deviceId: 'gate',
+          prefix: '0.0.0.0/0',
+          via: '10.9.20.77',
+          metric: 0,
+        })
       ),
     )
     // The next hop of the static route is nobody: what the policy route took still passes.
-    expect(fromDesk(s)).toBe('tcp 443')
+    expect(fromDesk(site)).toBe('tcp 443')
   })
 })
 
 describe('port forwards', () => {
-  const handed: Change = (p) => {
-    p.forwards.push({
+  const handed: Change = (plan) => {
+    plan.forwards.push({
       id: 'web',
       deviceId: 'gate',
       uplinkId: 'line',
@@ -163,7 +169,7 @@ describe('port forwards', () => {
       hairpin: false,
       note: '',
     })
-    rules(p).push(rule('f', internet, theDevice('box'), ['https'], '') as never)
+    rules(plan).push(rule('f', internet, theDevice('box'), ['https'], '') as never)
   }
   const fromOutside = (s: Site) => between(s, 'internet', OUT, 'box', '10.9.20.10')
   it('let in what they name and the rules accept, under the port inside', () => {
@@ -199,8 +205,8 @@ describe('port forwards', () => {
 })
 
 describe('a forward called from inside', () => {
-  const handed: Change = (p) =>
-    void p.forwards.push({
+  const handed: Change = (plan) =>
+    void plan.forwards.push({
       id: 'web',
       deviceId: 'gate',
       uplinkId: 'line',
@@ -213,9 +219,9 @@ describe('a forward called from inside', () => {
       note: '',
     })
   const called = (change: Change, id = 'desk', weather: Weather = []) => {
-    const s = opened((p) => (handed(p), change(p)), weather)
-    const endpoint = s.endpoints.find((e) => e.id === id)!
-    const call = callFromInside(s, s.index.plan.forwards[0]!, endpoint, endpoint.ranges[0]!.from)
+    const site = opened((p) => (handed(p), change(p)), weather)
+    const endpoint = site.endpoints.find((e) => e.id === id)!
+    const call = callFromInside(site, site.index.plan.forwards[0]!, endpoint, endpoint.ranges[0]!.from)
     return call.stop ?? formatServices(call.services)
   }
   it('is handed on where the forward says so, as far as the rules let its caller to the target', () => {
@@ -228,19 +234,21 @@ describe('a forward called from inside', () => {
     expect(called(() => undefined, 'box')).toBe('rule')
     expect(
       called(
-        (p) =>
-          void rules(p).push(rule('own', inNetwork('servers'), inNetwork('servers'), ['https'], '') as never),
+        (plan) =>
+          void rules(plan).push(
+            rule('own', inNetwork('servers'), inNetwork('servers'), ['https'], '') as never,
+          ),
         'box',
       ),
     ).toBe('tcp 8443')
   })
   it('is told for each network exactly: what all of its hosts get through to, and what only some do', () => {
     const told = (change: Change) =>
-      callsFromInside(opened((p) => (handed(p), change(p)))).map((c) => [
-        c.networkId,
-        formatServices(c.allPairs),
-        formatServices(c.somePairs),
-        c.stop,
+      callsFromInside(opened((p) => (handed(p), change(p)))).map((third) => [
+        third.networkId,
+        formatServices(third.allPairs),
+        formatServices(third.somePairs),
+        third.stop,
       ])
     expect(told(() => undefined)).toEqual([
       ['management', 'nothing', 'nothing', 'rule'],
@@ -248,8 +256,8 @@ describe('a forward called from inside', () => {
       ['servers', 'nothing', 'nothing', 'rule'],
     ])
     // Half of the pool of 10.9.10.100 to .199 may use the other port too.
-    const half: Change = (p) =>
-      void rules(p).push(
+    const half: Change = (plan) =>
+      void rules(plan).push(
         rule(
           'half',
           { kind: 'prefix', prefix: '10.9.10.128/25' },
@@ -260,13 +268,13 @@ describe('a forward called from inside', () => {
       )
     expect(
       told(
-        (p) => (
-          p.services.push({
+        (plan) => (
+          plan.services.push({
             id: 'high',
             name: 'High',
             entries: [{ proto: 'tcp', from: 444, to: 444 }],
           } as never),
-          half(p)
+          half(plan)
         ),
       )[1],
     ).toEqual(['staff', 'tcp 8443', 'tcp 8444', null])
@@ -282,9 +290,9 @@ describe('a forward called from inside', () => {
 const EMPTY = { tcp: [], udp: [], icmp: false }
 describe('a line that a policy route chooses', () => {
   it('swallows what takes it while it is dark and nobody probes, and nothing else', () => {
-    const chosen: Change = (p) => (
-      spare(p),
-      void p.policyRoutes.push({
+    const chosen: Change = (plan) => (
+      spare(plan),
+      void plan.policyRoutes.push({
         id: 'c',
         deviceId: 'gate',
         from: inNetwork('staff') as never,
@@ -294,22 +302,22 @@ describe('a line that a policy route chooses', () => {
         note: '',
       })
     )
-    const https = (s: Site) =>
+    const https = (site: Site) =>
       includes(
         flowBetween(
-          s,
-          { party: party(s, 'desk'), address: ip('10.9.10.100') },
-          { party: party(s, 'internet'), address: ip(OUT) },
+          site,
+          { party: party(site, 'desk'), address: ip('10.9.10.100') },
+          { party: party(site, 'internet'), address: ip(OUT) },
         ).services,
         'tcp',
         443,
       )
-    const ssh = (s: Site) =>
+    const ssh = (site: Site) =>
       includes(
         flowBetween(
-          s,
-          { party: party(s, 'desk'), address: ip('10.9.10.100') },
-          { party: party(s, 'internet'), address: ip(OUT) },
+          site,
+          { party: party(site, 'desk'), address: ip('10.9.10.100') },
+          { party: party(site, 'internet'), address: ip(OUT) },
         ).services,
         'tcp',
         22,
@@ -323,12 +331,17 @@ describe('a line that a policy route chooses', () => {
 })
 
 describe('lines that share', () => {
-  const three: Change = (p) => {
-    spare(p)
-    the(p.devices, 'gate').ports.push({ id: 'p4', name: '4', mode: { mode: 'wan' }, ...BLANK_PORT })
-    the(p.devices, 'internet').ports.push({ id: 'p3', name: '3', mode: { mode: 'plain' }, ...BLANK_PORT })
-    p.links.push(link('internet:3', 'gate:4', { kind: 'line' }) as never)
-    p.uplinks.push({ ...structuredClone(the(p.uplinks, 'spare')), id: 'third', name: 'Third', portId: 'p4' })
+  const three: Change = (plan) => {
+    spare(plan)
+    the(plan.devices, 'gate').ports.push({ id: 'p4', name: '4', mode: { mode: 'wan' }, ...BLANK_PORT })
+    the(plan.devices, 'internet').ports.push({ id: 'p3', name: '3', mode: { mode: 'plain' }, ...BLANK_PORT })
+    plan.links.push(link('internet:3', 'gate:4', { kind: 'line' }) as never)
+    plan.uplinks.push({
+      ...structuredClone(the(plan.uplinks, 'spare')),
+      id: 'third',
+      name: 'Third',
+      portId: 'p4',
+    })
   }
   it('two that wait share when it is their turn: what one of them loses in the dark is promised to nobody then', () => {
     expect([
@@ -381,8 +394,8 @@ describe('tunnels', () => {
     endpoint,
     keepaliveS: null,
   })
-  const roads: Change = (p) => {
-    p.tunnels.push({
+  const roads: Change = (plan) => {
+    plan.tunnels.push({
       id: 'wg',
       name: 'Tunnel',
       deviceId: 'gate',
@@ -397,39 +410,39 @@ describe('tunnels', () => {
         peer('keeper', 'person', ['10.9.200.9/32'], ['10.9.0.0/16']),
       ],
     } as never)
-    rules(p).push(
+    rules(plan).push(
       rule('a', { kind: 'peer', id: 'far' }, inNetwork('staff'), ['ssh'], '') as never,
       rule('b', inNetwork('staff'), { kind: 'tunnel', id: 'wg' }, ['https'], '') as never,
       rule('c', { kind: 'tunnel', id: 'wg' }, toGateway, ['ping'], '', 'input') as never,
     )
   }
   it('carry what both ends allow and the rules accept', () => {
-    const s = opened(roads)
-    expect(between(s, 'far', '10.20.0.5', 'desk', '10.9.10.100')).toBe('tcp 22')
-    expect(between(s, 'desk', '10.9.10.100', 'far', '10.20.0.5')).toBe('tcp 443')
-    expect(between(s, 'far', '10.20.0.5', 'box', '10.9.20.10')).toBe('peer-sends-not')
-    expect(between(s, 'keeper', '10.9.200.9', 'gateway', '10.9.200.1')).toBe('icmp')
+    const site = opened(roads)
+    expect(between(site, 'far', '10.20.0.5', 'desk', '10.9.10.100')).toBe('tcp 22')
+    expect(between(site, 'desk', '10.9.10.100', 'far', '10.20.0.5')).toBe('tcp 443')
+    expect(between(site, 'far', '10.20.0.5', 'box', '10.9.20.10')).toBe('peer-sends-not')
+    expect(between(site, 'keeper', '10.9.200.9', 'gateway', '10.9.200.1')).toBe('icmp')
     // The far end takes from staff alone.
-    expect(between(s, 'box', '10.9.20.10', 'far', '10.20.0.5')).toBe('peer-refuses')
+    expect(between(site, 'box', '10.9.20.10', 'far', '10.20.0.5')).toBe('peer-refuses')
   })
   it('the longest of the allowed prefixes has an address, and of two alike the later peer', () => {
-    const s = opened(
-      (p) => (
-        roads(p),
-        void p.tunnels[0]!.peers.push(
+    const site = opened(
+      (plan) => (
+        roads(plan),
+        void plan.tunnels[0]!.peers.push(
           peer('part', 'site', ['10.20.1.0/24'], ['10.9.10.0/24']) as never,
           peer('twin', 'person', ['10.9.200.9/32'], ['10.9.10.0/24']) as never,
         )
       ),
     )
-    expect(between(s, 'far', '10.20.1.5', 'desk', '10.9.10.100')).toBe('no-peer')
-    expect(between(s, 'keeper', '10.9.200.9', 'desk', '10.9.10.100')).toBe('no-peer')
+    expect(between(site, 'far', '10.20.1.5', 'desk', '10.9.10.100')).toBe('no-peer')
+    expect(between(site, 'keeper', '10.9.200.9', 'desk', '10.9.10.100')).toBe('no-peer')
     // It is refused as it comes in, not when the answer goes astray.
     expect(
       flowBetween(
-        s,
-        { party: party(s, 'far'), address: ip('10.20.1.5') },
-        { party: party(s, 'desk'), address: ip('10.9.10.100') },
+        site,
+        { party: party(site, 'far'), address: ip('10.20.1.5') },
+        { party: party(site, 'desk'), address: ip('10.9.10.100') },
       ).request.stop,
     ).toBe('no-peer')
   })
@@ -464,18 +477,18 @@ describe('tunnels', () => {
   it('peers who know a network of ours by another prefix call it by that, and take what comes from there', () => {
     const mapped =
       (theirAllowed: string[]): Change =>
-      (p) => (
-        roads(p),
-        void Object.assign(p.tunnels[0]!, {
+      (plan) => (
+        roads(plan),
+        void Object.assign(plan.tunnels[0]!, {
           mapped: [{ id: 'm', inside: '10.9.10.0/24', outside: '10.99.10.0/24' }],
         }),
-        void (p.tunnels[0]!.peers[0]!.theirAllowed = theirAllowed)
+        void (plan.tunnels[0]!.peers[0]!.theirAllowed = theirAllowed)
       )
     const both = (allowed: string[], address = '10.9.10.100') => {
-      const s = opened(mapped(allowed))
+      const site = opened(mapped(allowed))
       return [
-        between(s, 'far', '10.20.0.5', 'desk', address),
-        between(s, 'desk', address, 'far', '10.20.0.5'),
+        between(site, 'far', '10.20.0.5', 'desk', address),
+        between(site, 'desk', address, 'far', '10.20.0.5'),
       ]
     }
     expect(both(['10.99.10.0/24'])).toEqual(['tcp 22', 'tcp 443'])
@@ -496,8 +509,8 @@ describe('tunnels', () => {
     ])
   })
   it('one device goes out by a provider, hidden behind the tunnel’s address, and not at all while that is down', () => {
-    const provider: Change = (p) => {
-      p.tunnels.push({
+    const provider: Change = (plan) => {
+      plan.tunnels.push({
         id: 'wg',
         name: 'Tunnel',
         deviceId: 'gate',
@@ -509,7 +522,7 @@ describe('tunnels', () => {
         mapped: [],
         peers: [peer('exit', 'provider', ['0.0.0.0/0'], ['10.9.200.1/32'], 'exit.example:51820')],
       } as never)
-      p.policyRoutes.push({
+      plan.policyRoutes.push({
         id: 'v',
         deviceId: 'gate',
         from: theDevice('box') as never,
@@ -518,7 +531,7 @@ describe('tunnels', () => {
         orElse: 'refuse',
         note: '',
       })
-      rules(p).push(rule('v', theDevice('box'), { kind: 'tunnel', id: 'wg' }, ['web'], '') as never)
+      rules(plan).push(rule('v', theDevice('box'), { kind: 'tunnel', id: 'wg' }, ['web'], '') as never)
     }
     const box = (s: Site) => between(s, 'box', '10.9.20.10', 'internet', OUT)
     expect([box(opened(provider)), box(opened(provider, ['exit'])), fromDesk(opened(provider))]).toEqual([
@@ -539,8 +552,8 @@ describe('kinds of places', () => {
       if (selector.kind === 'network') return side.via === selector.id
       if (selector.kind === 'internet') return side.via === 'uplink'
       if (selector.kind === 'device')
-        return plan.networks.some((n) =>
-          n.fixed.some((f) => f.deviceId === selector.id && f.ip === formatIpv4(side.address)),
+        return plan.networks.some((network) =>
+          network.fixed.some((f) => f.deviceId === selector.id && f.ip === formatIpv4(side.address)),
         )
       if (selector.kind !== 'prefix') return true
       const [base = '', length = ''] = selector.prefix.split('/')
@@ -549,19 +562,19 @@ describe('kinds of places', () => {
     }
     const side = fc
       .tuple(fc.nat(5), fc.nat(255), fc.nat(255))
-      .map(([net, c, d]) =>
+      .map(([net, third, fourth]) =>
         net === 5
           ? { via: 'uplink', address: ip(OUT) }
-          : { via: `n${net}`, address: ip(`10.${net}.${c}.${d}`) },
+          : { via: `n${net}`, address: ip(`10.${net}.${third}.${fourth}`) },
       )
     fc.assert(
       fc.property(side, side, fc.constantFrom(22, 53, 80, 443, 445, 7), (from, to, port) => {
         const first: Rule | undefined = plan.policies[0]?.rules.find(
-          (r) =>
-            speaks(r.from, from) &&
-            speaks(r.to, to) &&
-            (r.services.length === 0 ||
-              r.services.some((id) =>
+          (rule) =>
+            speaks(rule.from, from) &&
+            speaks(rule.to, to) &&
+            (rule.services.length === 0 ||
+              rule.services.some((id) =>
                 plan.services
                   .find((s) => s.id === id)
                   ?.entries.some((e) => e.proto === 'tcp' && e.from <= port && port <= e.to),
@@ -579,8 +592,8 @@ describe('kinds of places', () => {
     const many: Plan = busyPlan(11, 10_000, { switches: 8, portsEach: 6, networks: 8, fixedEach: 2 })
     expect(analyse(indexPlan(many), []).findings.some((f) => f.code === 'P02')).toBe(true)
     const none = site(
-      (p) =>
-        void rules(p).unshift({
+      (plan) =>
+        void rules(plan).unshift({
           ...rule('no', { kind: 'any' }, { kind: 'any' }, [], ''),
           action: 'drop',
         } as never),

@@ -84,12 +84,12 @@ function ruleCandidates(plan: Plan, intent: Intent, line: WalkLine & { kind: 'ru
   }
   const values = { device: line.deviceId, number: at + 1 }
   const alike = policy.rules.filter(
-    (r) =>
-      r.action === 'accept' &&
-      r.chain === line.chain &&
-      r.services.length > 0 &&
-      selectorKey(r.from) === selectorKey(intent.from) &&
-      selectorKey(r.to) === selectorKey(intent.to),
+    (rule) =>
+      rule.action === 'accept' &&
+      rule.chain === line.chain &&
+      rule.services.length > 0 &&
+      selectorKey(rule.from) === selectorKey(intent.from) &&
+      selectorKey(rule.to) === selectorKey(intent.to),
   )
   const below = policy.rules.slice(at + 1).filter((r) => r.action === 'accept' && r.chain === line.chain)
   return [
@@ -97,9 +97,9 @@ function ruleCandidates(plan: Plan, intent: Intent, line: WalkLine & { kind: 'ru
       code: 'widen-rule',
       values: { ...values, number: policy.rules.indexOf(rule) + 1 },
       after: withRules(
-        swap(policy.rules, rule.id, (r) => ({
-          ...r,
-          services: intent.services.length === 0 ? [] : [...new Set([...r.services, ...intent.services])],
+        swap(policy.rules, rule.id, (rule) => ({
+          ...rule,
+          services: intent.services.length === 0 ? [] : [...new Set([...rule.services, ...intent.services])],
         })),
       ),
     })),
@@ -131,9 +131,9 @@ function ruleCandidates(plan: Plan, intent: Intent, line: WalkLine & { kind: 'ru
 
 const withMode = (plan: Plan, ref: PortRef, mode: PortMode): Plan => ({
   ...plan,
-  devices: swap(plan.devices, ref.deviceId, (d) => ({
-    ...d,
-    ports: swap(d.ports, ref.portId, (p) => ({ ...p, mode })),
+  devices: swap(plan.devices, ref.deviceId, (device) => ({
+    ...device,
+    ports: swap(device.ports, ref.portId, (p) => ({ ...p, mode })),
   })),
 })
 const carrying = (mode: PortMode, vlan: number): PortMode | null =>
@@ -180,16 +180,16 @@ function swapCandidates(site: Site, suspects: readonly PortRef[], vlans: readonl
     if (!device || !own || !isVlanAware(device)) return []
     return device.ports
       .filter(
-        (p) =>
-          p.id !== own.id &&
-          index.linksAt.has(portKey({ deviceId: device.id, portId: p.id })) &&
-          carriesAny(p.mode, vlans) &&
-          JSON.stringify(p.mode) !== JSON.stringify(own.mode),
+        (port) =>
+          port.id !== own.id &&
+          index.linksAt.has(portKey({ deviceId: device.id, portId: port.id })) &&
+          carriesAny(port.mode, vlans) &&
+          JSON.stringify(port.mode) !== JSON.stringify(own.mode),
       )
-      .map((p): Candidate => ({
+      .map((port): Candidate => ({
         code: 'swap-ports',
-        values: { device: device.id, port: own.id, other: p.id },
-        after: withMode(withMode(plan, ref, p.mode), { deviceId: device.id, portId: p.id }, own.mode),
+        values: { device: device.id, port: own.id, other: port.id },
+        after: withMode(withMode(plan, ref, port.mode), { deviceId: device.id, portId: port.id }, own.mode),
       }))
   })
 }
@@ -238,8 +238,8 @@ function cableCandidates(site: Site, suspects: readonly PortRef[], vlans: readon
 
 /** The ports at both ends of some devices' cables; those that sort no frames change nothing. */
 const around = (site: Site, deviceIds: readonly string[]): PortRef[] =>
-  site.plan.links.flatMap((l) =>
-    [l.a, l.b].some((ref) => deviceIds.includes(ref.deviceId)) ? [l.a, l.b] : [],
+  site.plan.links.flatMap((link) =>
+    [link.a, link.b].some((ref) => deviceIds.includes(ref.deviceId)) ? [link.a, link.b] : [],
   )
 
 /** Ports that drop the VLANs of either end: one alone, or all on the way at once. */
@@ -281,14 +281,14 @@ function addressCandidates(plan: Plan, deviceIds: readonly string[]): Candidate[
     const change = (code: RemedyCode, field: 'gateway' | 'mask') =>
       typed
         .filter((f) => f[field] !== null)
-        .map((f): Candidate => ({
+        .map((assignment): Candidate => ({
           code,
-          values: { device: f.deviceId ?? '', network: network.id },
+          values: { device: assignment.deviceId ?? '', network: network.id },
           after: {
             ...plan,
-            networks: swap(plan.networks, network.id, (n) => ({
-              ...n,
-              fixed: swap(n.fixed, f.id, (x) => ({ ...x, [field]: null })),
+            networks: swap(plan.networks, network.id, (network) => ({
+              ...network,
+              fixed: swap(network.fixed, assignment.id, (x) => ({ ...x, [field]: null })),
             })),
           },
         }))
@@ -301,30 +301,34 @@ function hostCandidates(plan: Plan, deviceIds: readonly string[]): Candidate[] {
   const homes = new Set(plan.devices.filter((d) => deviceIds.includes(d.id)).map((d) => d.wants))
   const dhcp = plan.networks
     .filter((n) => homes.has(n.id) && n.dhcp === 'none' && n.pool !== null)
-    .map((n): Candidate => ({
+    .map((network): Candidate => ({
       code: 'serve-dhcp',
-      values: { network: n.id },
-      after: { ...plan, networks: swap(plan.networks, n.id, (x) => ({ ...x, dhcp: 'serve' })) },
+      values: { network: network.id },
+      after: { ...plan, networks: swap(plan.networks, network.id, (x) => ({ ...x, dhcp: 'serve' })) },
     }))
-  const ssids = plan.links.flatMap((l) =>
-    l.medium.kind === 'wifi' && [l.a, l.b].some((ref) => deviceIds.includes(ref.deviceId))
-      ? [l.medium.ssidId]
+  const ssids = plan.links.flatMap((link) =>
+    link.medium.kind === 'wifi' && [link.a, link.b].some((ref) => deviceIds.includes(ref.deviceId))
+      ? [link.medium.ssidId]
       : [],
   )
   const air = plan.ssids
     .filter((s) => ssids.includes(s.id))
-    .flatMap((s): Candidate[] => {
-      const change = (code: RemedyCode, values: Candidate['values'], part: Partial<typeof s>): Candidate => ({
+    .flatMap((ssid): Candidate[] => {
+      const change = (
+        code: RemedyCode,
+        values: Candidate['values'],
+        part: Partial<typeof ssid>,
+      ): Candidate => ({
         code,
-        values: { ssid: s.id, ...values },
-        after: { ...plan, ssids: swap(plan.ssids, s.id, (x) => ({ ...x, ...part })) },
+        values: { ssid: ssid.id, ...values },
+        after: { ...plan, ssids: swap(plan.ssids, ssid.id, (x) => ({ ...x, ...part })) },
       })
       const moves = [...homes].flatMap((home) =>
-        home !== null && home !== s.networkId
+        home !== null && home !== ssid.networkId
           ? [change('ssid-network', { network: home }, { networkId: home })]
           : [],
       )
-      return [...moves, ...(s.isolation ? [change('end-isolation', {}, { isolation: false })] : [])]
+      return [...moves, ...(ssid.isolation ? [change('end-isolation', {}, { isolation: false })] : [])]
     })
   return [...dhcp, ...air]
 }
@@ -378,9 +382,9 @@ function wayCandidates(site: Site, intent: Intent, walk: Walk): Candidate[] {
       const entries = intent.services
         .flatMap((id) => site.index.services.get(id)?.entries ?? [])
         .filter((e) => e.proto === walk.flow.proto && e.from <= walk.flow.port && walk.flow.port <= e.to)
-      return entries.slice(0, 1).map((e) => ({
+      return entries.slice(0, 1).map((entry) => ({
         code: 'forward-port' as const,
-        values: { line: uplink.id, proto: e.proto, port: e.from, to: address },
+        values: { line: uplink.id, proto: entry.proto, port: entry.from, to: address },
         after: {
           ...plan,
           forwards: [
@@ -389,11 +393,11 @@ function wayCandidates(site: Site, intent: Intent, walk: Walk): Candidate[] {
               id: freshId(plan.forwards, 'forward'),
               deviceId: uplink.deviceId,
               uplinkId: uplink.id,
-              proto: e.proto as 'tcp' | 'udp',
-              from: e.from,
-              to: e.to,
+              proto: entry.proto as 'tcp' | 'udp',
+              from: entry.from,
+              to: entry.to,
               toAddress: address,
-              toPort: e.from,
+              toPort: entry.from,
               hairpin: false,
               note: intent.note,
             },

@@ -36,13 +36,13 @@ describe('intents from rules', () => {
     expect(intentsFromRules({ ...bare, intents })).toEqual({ intents: [], withheld: [] })
   })
   it('ask for the services that no intent asks for yet, and tell what another rule withholds', () => {
-    const plan = site((p) => {
-      Object.assign(p.policies[0]!.rules[0]!, { services: ['https', 'ping', 'ssh'] })
-      p.policies[0]!.rules.unshift({
+    const plan = site((plan) => {
+      Object.assign(plan.policies[0]!.rules[0]!, { services: ['https', 'ping', 'ssh'] })
+      plan.policies[0]!.rules.unshift({
         ...rule('no', inNetwork('servers'), internet, ['web'], ''),
         action: 'drop',
       } as never)
-      p.policies[0]!.rules.push(rule('late', inNetwork('servers'), internet, ['web'], 'Updates') as never)
+      plan.policies[0]!.rules.push(rule('late', inNetwork('servers'), internet, ['web'], 'Updates') as never)
     })
     const { intents, withheld } = intentsFromRules(plan)
     expect(intents.map((i) => [i.id, i.from, i.to, i.services])).toEqual([
@@ -74,9 +74,9 @@ describe('the smallest change', () => {
     expect(told(all)).toContain('move-rule')
     expect(told(all)).toContain('remove-rule')
     expect(all.every((r) => r.aside.length === 0)).toBe(true)
-    const wide = found((p) => {
-      rules(p).unshift(shut as never)
-      p.policies[0]!.forward = 'accept'
+    const wide = found((plan) => {
+      rules(plan).unshift(shut as never)
+      plan.policies[0]!.forward = 'accept'
     })
     const removed = wide.find((r) => r.parts[0]?.code === 'remove-rule')
     expect(removed?.aside.map((a) => `${a.from} ${a.to} +${formatServices(a.opened)}`)).toEqual([
@@ -87,9 +87,9 @@ describe('the smallest change', () => {
     expect(found((p) => void (portOf(p, 'sw', 'p1').mode = trunk(99, 10) as never))[0]?.parts).toEqual([
       { code: 'carry-vlan', values: { device: 'sw', port: 'p1', vlan: 20 } },
     ])
-    const both = found((p) => {
-      portOf(p, 'sw', 'p1').mode = trunk(99, 10) as never
-      portOf(p, 'gate', 'p2').mode = trunk(99, 10) as never
+    const both = found((plan) => {
+      portOf(plan, 'sw', 'p1').mode = trunk(99, 10) as never
+      portOf(plan, 'gate', 'p2').mode = trunk(99, 10) as never
     })
     expect(told(both)).toEqual(['carry-along'])
   })
@@ -103,8 +103,8 @@ describe('the smallest change', () => {
     expect(told(found((p) => void (the(p.networks, 'staff').dhcp = 'none')))[0]).toBe('serve-dhcp')
   })
   it('is two changes where one does not do: a port forward and a rule for it', () => {
-    const change = (p: LoosePlan) =>
-      void p.intents.push(
+    const change = (plan: LoosePlan) =>
+      void plan.intents.push(
         intent('i9', internet, theDevice('box'), ['https'], 'Outside reads the box') as never,
       )
     const all = found(change, 'i9')
@@ -121,10 +121,16 @@ describe('each mistake of the catalogue that breaks an intent of the small site'
   // A line without its tag is no matter of rules or ports inside.
   const broken = mistakesOf(plan)
     .filter((m) => m.changes.length > 0)
-    .flatMap((m) => {
-      const after = applyChanges(plan, m.changes)
+    .flatMap((mistake) => {
+      const after = applyChanges(plan, mistake.changes)
       return after.ok && missed(after.value).length > 0
-        ? [{ name: `${m.code} ${JSON.stringify(m.values)}`, plan: after.value, ids: missed(after.value) }]
+        ? [
+            {
+              name: `${mistake.code} ${JSON.stringify(mistake.values)}`,
+              plan: after.value,
+              ids: missed(after.value),
+            },
+          ]
         : []
     })
   it('is met often enough to say something', () =>

@@ -25,12 +25,12 @@ describe('rows of bits', () => {
   it('hold what a set holds, and share what two sets share, in order', () => {
     const set = fc.uniqueArray(fc.nat(200))
     fc.assert(
-      fc.property(set, set, (a, b) => {
-        const [x, y] = [bitsWhere(201, (i) => a.includes(i)), bitsWhere(201, (i) => b.includes(i))]
-        expect(read(x)).toEqual([...a].sort((m, n) => m - n))
+      fc.property(set, set, (first, second) => {
+        const [x, y] = [bitsWhere(201, (i) => first.includes(i)), bitsWhere(201, (i) => second.includes(i))]
+        expect(read(x)).toEqual([...first].sort((m, n) => m - n))
         const met: number[] = []
         eachShared(x, y, (i) => met.push(i) > 0)
-        expect(met).toEqual(a.filter((i) => b.includes(i)).sort((m, n) => m - n))
+        expect(met).toEqual(first.filter((i) => second.includes(i)).sort((m, n) => m - n))
       }),
     )
   })
@@ -44,22 +44,23 @@ describe('rows of bits', () => {
     const set = fc.uniqueArray(fc.nat(95))
     const sorted = (list: readonly number[]) => [...new Set(list)].sort((m, n) => m - n)
     fc.assert(
-      fc.property(set, set, fc.nat(96), (a, b, end) => {
-        const [x, y] = [a, b].map((list) => list.reduce((row, i) => (setBit(row, i), row), noBits(96))) as [
-          number[],
-          number[],
-        ]
-        expect(read(eitherBits([x, y]))).toEqual(sorted([...a, ...b]))
+      fc.property(set, set, fc.nat(96), (first, second, end) => {
+        const [x, y] = [first, second].map((list) =>
+          list.reduce((row, i) => (setBit(row, i), row), noBits(96)),
+        ) as [number[], number[]]
+        expect(read(eitherBits([x, y]))).toEqual(sorted([...first, ...second]))
         const met = bothBits(x, y)
-        expect(met ? read(met) : []).toEqual(sorted(a.filter((i) => b.includes(i))))
+        expect(met ? read(met) : []).toEqual(sorted(first.filter((i) => second.includes(i))))
         if (met) expect(read(met).length).toBeGreaterThan(0)
         expect(read(differingBits([x, y, x]))).toEqual(
-          sorted([...a.filter((i) => !b.includes(i)), ...b.filter((i) => !a.includes(i))]),
+          sorted([...first.filter((i) => !second.includes(i)), ...second.filter((i) => !first.includes(i))]),
         )
-        expect(read(bitsBefore(x, end))).toEqual(sorted(a.filter((i) => i < end)))
+        expect(read(bitsBefore(x, end))).toEqual(sorted(first.filter((i) => i < end)))
         const between: number[] = []
         eachShared(x, y, (i) => between.push(i) > 0, Math.floor(end / 2), end)
-        expect(between).toEqual(sorted(a.filter((i) => b.includes(i) && i >= Math.floor(end / 2) && i < end)))
+        expect(between).toEqual(
+          sorted(first.filter((i) => second.includes(i) && i >= Math.floor(end / 2) && i < end)),
+        )
       }),
     )
   })
@@ -78,8 +79,12 @@ describe('rows of bits', () => {
     const row = fc.uniqueArray(fc.nat(95)).map((list) => bitsWhere(96, (i) => list.includes(i)))
     fc.assert(
       fc.property(fc.array(fc.tuple(row, row), { maxLength: 12 }), row, row, (items, one, two) => {
-        const slow = groupBy(items, ([a, b]) =>
-          [...read(bothBits(a, one) ?? noBits(96)), '|', ...read(bothBits(b, two) ?? noBits(96))].join(),
+        const slow = groupBy(items, ([first, second]) =>
+          [
+            ...read(bothBits(first, one) ?? noBits(96)),
+            '|',
+            ...read(bothBits(second, two) ?? noBits(96)),
+          ].join(),
         )
         expect(
           groupByRows(items, [

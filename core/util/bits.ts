@@ -21,23 +21,23 @@ export function bitsWhere(length: number, test: (i: number) => boolean): Bits {
 }
 
 export function setBit(words: Bits, i: number): void {
-  const w = Math.floor(i / WORD)
-  words[w] = (words[w] as number) | (1 << (i % WORD))
+  const word = Math.floor(i / WORD)
+  words[word] = (words[word] as number) | (1 << (i % WORD))
 }
 
 /** The places that both rows hold; null where there are none. */
-export function bothBits(a: BitRow, b: BitRow): Bits | null {
+export function bothBits(first: BitRow, second: BitRow): Bits | null {
   let any = 0
-  for (let w = 0; w < a.length; w++) any |= (a[w] as number) & (b[w] as number)
+  for (let w = 0; w < first.length; w++) any |= (first[w] as number) & (second[w] as number)
   if (any === 0) return null
-  const words = a.slice()
-  for (let w = 0; w < a.length; w++) words[w] = (words[w] as number) & (b[w] as number)
+  const words = first.slice()
+  for (let w = 0; w < first.length; w++) words[w] = (words[w] as number) & (second[w] as number)
   return words
 }
 
 /** True where some place is in both rows. */
-export function sharesAny(a: BitRow, b: BitRow): boolean {
-  for (let w = 0; w < a.length; w++) if (((a[w] as number) & (b[w] as number)) !== 0) return true
+export function sharesAny(first: BitRow, second: BitRow): boolean {
+  for (let w = 0; w < first.length; w++) if (((first[w] as number) & (second[w] as number)) !== 0) return true
   return false
 }
 
@@ -65,9 +65,9 @@ export function differingBits(rows: readonly BitRow[]): Bits {
 /** A row's places before `end`. */
 export function bitsBefore(row: BitRow, end: number): Bits {
   const last = Math.floor(end / WORD)
-  return row.map((word, w) => {
-    if (w < last) return word
-    if (w > last) return 0
+  return row.map((word, value) => {
+    if (value < last) return word
+    if (value > last) return 0
     return word & ((1 << (end % WORD)) - 1)
   })
 }
@@ -77,15 +77,15 @@ export function bitsBefore(row: BitRow, end: number): Bits {
  * false.
  */
 export function eachShared(
-  a: BitRow,
-  b: BitRow,
+  first: BitRow,
+  second: BitRow,
   visit: (i: number) => boolean,
   start = 0,
   end = Infinity,
 ): void {
-  const last = Math.min(a.length, Math.ceil(end / WORD))
+  const last = Math.min(first.length, Math.ceil(end / WORD))
   for (let w = Math.floor(start / WORD); w < last; w++) {
-    for (let both = (a[w] as number) & (b[w] as number); both !== 0; both &= both - 1) {
+    for (let both = (first[w] as number) & (second[w] as number); both !== 0; both &= both - 1) {
       const i = w * WORD + 31 - Math.clz32(both & -both)
       if (i >= end) return
       if (i >= start && !visit(i)) return
@@ -122,11 +122,12 @@ function groupsOf(
   length: number,
   masks: readonly Asked[],
 ): { readonly firsts: readonly number[]; readonly groupOf: readonly number[] } {
-  const asked: { readonly word: number; readonly w: number; readonly rows: readonly BitRow[] }[] = []
-  for (const { mask, rows } of masks) mask.forEach((word, w) => word !== 0 && asked.push({ word, w, rows }))
+  const asked: { readonly bits: number; readonly word: number; readonly rows: readonly BitRow[] }[] = []
+  for (const { mask, rows } of masks)
+    mask.forEach((bits, word) => bits !== 0 && asked.push({ bits, word, rows }))
   const alike = (i: number, j: number) => {
-    for (const { word, w, rows } of asked)
-      if ((((rows[i] as BitRow)[w] as number) ^ ((rows[j] as BitRow)[w] as number)) & word) return false
+    for (const { bits, word, rows } of asked)
+      if ((((rows[i] as BitRow)[word] as number) ^ ((rows[j] as BitRow)[word] as number)) & bits) return false
     return true
   }
   const [firsts, groupOf]: [number[], number[]] = [[], []]
@@ -134,8 +135,8 @@ function groupsOf(
   const [last, before] = [new Map<number, number>(), [] as number[]]
   for (let i = 0; i < length; i++) {
     let hash = 0
-    for (const { word, w, rows } of asked)
-      hash = (Math.imul(hash, 31) + (((rows[i] as BitRow)[w] as number) & word)) | 0
+    for (const { bits, word, rows } of asked)
+      hash = (Math.imul(hash, 31) + (((rows[i] as BitRow)[word] as number) & bits)) | 0
     let group = last.get(hash) ?? -1
     while (group >= 0 && !alike(firsts[group] as number, i)) group = before[group] as number
     if (group < 0) {

@@ -1,16 +1,16 @@
 /** Compares code unit by code unit, so that a list leaves in the same order on every machine and locale. */
-export function byText(a: string, b: string): number {
-  if (a < b) return -1
-  if (a > b) return 1
+export function byText(first: string, second: string): number {
+  if (first < second) return -1
+  if (first > second) return 1
   return 0
 }
 
 /** Builds a comparator from keys, first key first. Numbers compare as numbers, texts by code unit. */
 export function by<T>(...keys: readonly ((item: T) => string | number)[]): (a: T, b: T) => number {
-  return (a, b) => {
+  return (first, second) => {
     for (const key of keys) {
-      const x = key(a)
-      const y = key(b)
+      const x = key(first)
+      const y = key(second)
       const order = typeof x === 'number' && typeof y === 'number' ? x - y : byText(String(x), String(y))
       if (order !== 0) return order
     }

@@ -41,8 +41,8 @@ export const ports = (modes: Readonly<Record<string, PortMode>>): Port[] =>
   Object.entries(modes).map(([name, mode]) => port(name, mode))
 
 /** Ports 1 to n, off unless said otherwise. */
-export const row = (n: number, modes: Readonly<Record<number, PortMode>>): Port[] =>
-  Array.from({ length: n }, (_, i) => port(String(i + 1), modes[i + 1] ?? off))
+export const row = (count: number, modes: Readonly<Record<number, PortMode>>): Port[] =>
+  Array.from({ length: count }, (_, i) => port(String(i + 1), modes[i + 1] ?? off))
 
 export const device = (
   id: string,
@@ -90,10 +90,10 @@ const end = (text: string) => {
   const [deviceId = '', portId = ''] = text.split(':')
   return { deviceId, portId: `p${portId}` }
 }
-export const link = (a: string, b: string, medium: Medium): Link => ({
-  id: `${a}-${b}`.replaceAll(':', '.'),
-  a: end(a),
-  b: end(b),
+export const link = (from: string, to: string, medium: Medium): Link => ({
+  id: `${from}-${to}`.replaceAll(':', '.'),
+  a: end(from),
+  b: end(to),
   medium,
   ...BLANK_LINK,
 })

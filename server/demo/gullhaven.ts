@@ -119,11 +119,11 @@ function networks({ clean }: Variant): Network[] {
       stayH: 3,
     },
   ]
-  return given.map((n) => ({
-    ...n,
-    prefix6: `fd61:6a11:c0de:${n.vlan}::/64`,
+  return given.map((network) => ({
+    ...network,
+    prefix6: `fd61:6a11:c0de:${network.vlan}::/64`,
     mode6: 'slaac' as const,
-    pinned: n.id === 'management',
+    pinned: network.id === 'management',
   }))
 }
 
@@ -184,8 +184,8 @@ const EQUIPMENT: readonly (readonly [deviceId: string, model: string])[] = [
   ['extender', 'E1'],
 ]
 /** The serial of the n-th box of the station, and its board's. */
-export const boxSerial = (prefix: 'GH' | 'GB', n: number): string =>
-  makeSerial(prefix, `7A${String(n).padStart(2, '0')}K${(n * 7) % 10}R`)
+export const boxSerial = (prefix: 'GH' | 'GB', count: number): string =>
+  makeSerial(prefix, `7A${String(count).padStart(2, '0')}K${(count * 7) % 10}R`)
 
 function brief({ clean }: Variant): Brief {
   const known = clean ? EQUIPMENT : EQUIPMENT.filter(([deviceId]) => deviceId !== 'boat-ap')
@@ -225,12 +225,12 @@ function brief({ clean }: Variant): Brief {
       { id: 'strip', what: '5-port switch in the visitor room', fate: 'keep' },
     ],
     equipment: known.map(([deviceId, model]) => {
-      const n = EQUIPMENT.findIndex(([id]) => id === deviceId)
+      const count = EQUIPMENT.findIndex(([id]) => id === deviceId)
       return {
         id: `box-${deviceId}`,
         model,
-        serial: boxSerial('GH', n),
-        mac: `00-00-5E-00-53-${(16 + n).toString(16).toUpperCase()}`,
+        serial: boxSerial('GH', count),
+        mac: `00-00-5E-00-53-${(16 + count).toString(16).toUpperCase()}`,
         deviceId,
       }
     }),

@@ -23,13 +23,13 @@ const LATER = ['skerry-switch', 'boat-ap']
 const serialOf = (i: number) => boxSerial('GH', i)
 const boardOf = (i: number) => boxSerial('GB', i)
 
-async function loadRoster(q: Queries, siteId: number, plan: Plan): Promise<void> {
+async function loadRoster(queries: Queries, siteId: number, plan: Plan): Promise<void> {
   const start = now().getTime() - 3 * 3_600_000
   const devices = plan.devices.filter(isManaged)
   for (const [i, device] of devices.entries()) {
     if (device.id === 'boat-ap') continue
     const serial = serialOf(i)
-    await adoption.addClaim(q, {
+    await adoption.addClaim(queries, {
       siteId,
       deviceId: device.id,
       serial,
@@ -56,11 +56,11 @@ async function loadRoster(q: Queries, siteId: number, plan: Plan): Promise<void>
       progress(1.1, 'config-complete'),
       progress(1.2, 'bootstrap-complete'),
     ]
-    for (const event of events) await adoption.addEvent(q, serial, device.model, event)
+    for (const event of events) await adoption.addEvent(queries, serial, device.model, event)
   }
 }
 
-async function loadShelf(q: Queries, siteId: number, plan: Plan): Promise<void> {
+async function loadShelf(queries: Queries, siteId: number, plan: Plan): Promise<void> {
   const devices = plan.devices.filter(isManaged)
   const put = async (
     i: number,
@@ -68,7 +68,7 @@ async function loadShelf(q: Queries, siteId: number, plan: Plan): Promise<void> 
     box: { readonly model: string; readonly firmware: string; readonly factory: boolean },
     plug: { deviceId: string; portId: string } | null,
   ) => {
-    await addLabDevice(q, {
+    await addLabDevice(queries, {
       siteId,
       serial: serialOf(i),
       boardSerial: boardOf(i),
@@ -100,15 +100,15 @@ async function loadShelf(q: Queries, siteId: number, plan: Plan): Promise<void> 
  * What the fault spoils is still open.
  */
 const TRIED = ['staff', 'guests', 'voice']
-async function loadProof(q: Queries, siteId: number, plan: Plan): Promise<void> {
+async function loadProof(queries: Queries, siteId: number, plan: Plan): Promise<void> {
   const tried = testsOf(plan).filter((t) => TRIED.includes(t.from))
   const seen = tryTests(indexPlan(asBuilt(plan, FAULT)), tried).filter((o) => o.passed)
   const at = new Date(now().getTime() - 3_600_000)
   await addResults(
-    q,
-    seen.map((o) => ({
+    queries,
+    seen.map((observation) => ({
       siteId,
-      ...o,
+      ...observation,
       revision: 1,
       who: 'Rigger',
       at,
@@ -119,17 +119,17 @@ async function loadProof(q: Queries, siteId: number, plan: Plan): Promise<void> 
   )
 }
 
-export async function loadDemo(q: Queries): Promise<void> {
-  if (await siteWithSlug(q, 'gullhaven')) return
+export async function loadDemo(queries: Queries): Promise<void> {
+  if (await siteWithSlug(queries, 'gullhaven')) return
   for (const { name, role, password } of people as readonly { name: string; role: Role; password: string }[])
-    await addPerson(q, { name, role, passwordHash: await hashPassword(password) })
+    await addPerson(queries, { name, role, passwordHash: await hashPassword(password) })
   const plan = gullhavenPlan()
-  const { siteId } = await addSite(q, plan, 'Planner', 'first plan', 'gullhaven')
-  await loadRoster(q, siteId, plan)
-  await loadShelf(q, siteId, plan)
-  await loadProof(q, siteId, plan)
-  await setFault(q, siteId, FAULT)
-  await addSite(q, gullhavenClean(), 'Planner', 'the clean copy', 'gullhaven-clean')
-  await addSite(q, carrowPlan(), 'Planner', 'first plan', 'carrow')
-  await addSite(q, quaysidePlan(), 'Planner', 'first plan', 'quayside')
+  const { siteId } = await addSite(queries, plan, 'Planner', 'first plan', 'gullhaven')
+  await loadRoster(queries, siteId, plan)
+  await loadShelf(queries, siteId, plan)
+  await loadProof(queries, siteId, plan)
+  await setFault(queries, siteId, FAULT)
+  await addSite(queries, gullhavenClean(), 'Planner', 'the clean copy', 'gullhaven-clean')
+  await addSite(queries, carrowPlan(), 'Planner', 'first plan', 'carrow')
+  await addSite(queries, quaysidePlan(), 'Planner', 'first plan', 'quayside')
 }

@@ -136,6 +136,6 @@ export function stopLab(): void {
 }
 
 /** At the start nothing runs yet: what was starting is off. */
-export function settleLab(q: Queries): Promise<void> {
-  return switchOffStarting(q)
+export function settleLab(queries: Queries): Promise<void> {
+  return switchOffStarting(queries)
 }

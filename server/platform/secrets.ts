@@ -20,9 +20,9 @@ export function birthSecret(serial: string): string {
   return createHmac('sha256', key).update(serial).digest('hex')
 }
 
-export function sameText(a: string, b: string): boolean {
-  const x = Buffer.from(a)
-  const y = Buffer.from(b)
+export function sameText(first: string, second: string): boolean {
+  const x = Buffer.from(first)
+  const y = Buffer.from(second)
   return x.length === y.length && timingSafeEqual(x, y)
 }
 

@@ -4,12 +4,12 @@ import type { SerialKind } from '#core/model'
 import { adoptionEvents, claims, sites } from '#server/db/schema'
 import type { Queries } from '#server/platform/database'
 
-export async function claimsOf(q: Queries, siteId: number) {
-  return q.select().from(claims).where(eq(claims.siteId, siteId)).orderBy(asc(claims.id))
+export async function claimsOf(queries: Queries, siteId: number) {
+  return queries.select().from(claims).where(eq(claims.siteId, siteId)).orderBy(asc(claims.id))
 }
 
-export async function claimOfSerial(q: Queries, serial: string) {
-  const [found] = await q
+export async function claimOfSerial(queries: Queries, serial: string) {
+  const [found] = await queries
     .select({ claim: claims, slug: sites.slug })
     .from(claims)
     .innerJoin(sites, eq(sites.id, claims.siteId))
@@ -27,14 +27,16 @@ export interface NewClaim {
 }
 
 /** False where the serial or the device is claimed already. */
-export async function addClaim(q: Queries, claim: NewClaim): Promise<boolean> {
-  return (await q.insert(claims).values(claim).onConflictDoNothing().returning({ id: claims.id })).length > 0
+export async function addClaim(queries: Queries, claim: NewClaim): Promise<boolean> {
+  return (
+    (await queries.insert(claims).values(claim).onConflictDoNothing().returning({ id: claims.id })).length > 0
+  )
 }
 
-export async function removeClaim(q: Queries, siteId: number, serial: string): Promise<boolean> {
+export async function removeClaim(queries: Queries, siteId: number, serial: string): Promise<boolean> {
   return (
     (
-      await q
+      await queries
         .delete(claims)
         .where(and(eq(claims.siteId, siteId), eq(claims.serial, serial)))
         .returning({ id: claims.id })
@@ -43,17 +45,17 @@ export async function removeClaim(q: Queries, siteId: number, serial: string): P
 }
 
 export async function addEvent(
-  q: Queries,
+  queries: Queries,
   serial: string,
   model: string,
   event: AdoptionEvent,
 ): Promise<void> {
-  await q.insert(adoptionEvents).values({ serial, model, event, at: new Date(event.atMs) })
+  await queries.insert(adoptionEvents).values({ serial, model, event, at: new Date(event.atMs) })
 }
 
 /** Changes whenever a claim is made or released, or something is heard of any serial. */
-export async function rosterMark(q: Queries): Promise<string> {
-  const [claimed] = await q
+export async function rosterMark(queries: Queries): Promise<string> {
+  const [claimed] = await queries
     .select({
       claims: count(),
       newest: max(claims.id),
@@ -64,9 +66,9 @@ export async function rosterMark(q: Queries): Promise<string> {
 }
 
 /** Events of the serials claimed for a site. */
-export async function eventsOfSite(q: Queries, siteId: number) {
-  const held = q.select({ serial: claims.serial }).from(claims).where(eq(claims.siteId, siteId))
-  return q
+export async function eventsOfSite(queries: Queries, siteId: number) {
+  const held = queries.select({ serial: claims.serial }).from(claims).where(eq(claims.siteId, siteId))
+  return queries
     .select()
     .from(adoptionEvents)
     .where(inArray(adoptionEvents.serial, held))
@@ -74,7 +76,10 @@ export async function eventsOfSite(q: Queries, siteId: number) {
 }
 
 /** Events of serials that nobody has claimed for any site. */
-export async function eventsOfStrangers(q: Queries) {
-  const claimed = q.select({ id: claims.id }).from(claims).where(eq(claims.serial, adoptionEvents.serial))
-  return q.select().from(adoptionEvents).where(notExists(claimed)).orderBy(asc(adoptionEvents.id))
+export async function eventsOfStrangers(queries: Queries) {
+  const claimed = queries
+    .select({ id: claims.id })
+    .from(claims)
+    .where(eq(claims.serial, adoptionEvents.serial))
+  return queries.select().from(adoptionEvents).where(notExists(claimed)).orderBy(asc(adoptionEvents.id))
 }

@@ -3,8 +3,8 @@ import type { TunnelKey } from '#contracts/api'
 import { tunnelKeys } from '#server/db/schema'
 import type { Queries } from '#server/platform/database'
 
-export async function keysOf(q: Queries, siteId: number): Promise<TunnelKey[]> {
-  const rows = await q
+export async function keysOf(queries: Queries, siteId: number): Promise<TunnelKey[]> {
+  const rows = await queries
     .select()
     .from(tunnelKeys)
     .where(eq(tunnelKeys.siteId, siteId))
@@ -19,8 +19,8 @@ export async function keysOf(q: Queries, siteId: number): Promise<TunnelKey[]> {
   }))
 }
 
-export async function keyNamed(q: Queries, siteId: number, publicKey: string) {
-  const [row] = await q
+export async function keyNamed(queries: Queries, siteId: number, publicKey: string) {
+  const [row] = await queries
     .select()
     .from(tunnelKeys)
     .where(and(eq(tunnelKeys.siteId, siteId), eq(tunnelKeys.publicKey, publicKey)))
@@ -29,12 +29,12 @@ export async function keyNamed(q: Queries, siteId: number, publicKey: string) {
 
 /** Keeps a pair of keys; of its owner's others only those that are still in use. */
 export async function keepKey(
-  q: Queries,
+  queries: Queries,
   row: typeof tunnelKeys.$inferInsert,
   inUse: readonly string[],
 ): Promise<void> {
   const fresh = { ...row, shownAt: null, shownBy: null }
-  await q
+  await queries
     .delete(tunnelKeys)
     .where(
       and(
@@ -43,20 +43,20 @@ export async function keepKey(
         notInArray(tunnelKeys.publicKey, [row.publicKey, ...inUse]),
       ),
     )
-  await q
+  await queries
     .insert(tunnelKeys)
     .values(fresh)
     .onConflictDoUpdate({ target: [tunnelKeys.siteId, tunnelKeys.publicKey], set: fresh })
 }
 
 export async function noteShown(
-  q: Queries,
+  queries: Queries,
   siteId: number,
   publicKey: string,
   at: Date,
   who: string,
 ): Promise<void> {
-  await q
+  await queries
     .update(tunnelKeys)
     .set({ shownAt: at, shownBy: who })
     .where(and(eq(tunnelKeys.siteId, siteId), eq(tunnelKeys.publicKey, publicKey)))

@@ -5,16 +5,16 @@ import type { Queries } from '#server/platform/database'
 
 export type LabRow = typeof labDevices.$inferSelect
 
-export async function shelfOf(q: Queries, siteId: number): Promise<LabRow[]> {
-  return q
+export async function shelfOf(queries: Queries, siteId: number): Promise<LabRow[]> {
+  return queries
     .select()
     .from(labDevices)
     .where(eq(labDevices.siteId, siteId))
     .orderBy(asc(labDevices.label), asc(labDevices.serial))
 }
 
-export async function labDeviceWith(q: Queries, serial: string) {
-  const [found] = await q
+export async function labDeviceWith(queries: Queries, serial: string) {
+  const [found] = await queries
     .select({ device: labDevices, slug: sites.slug })
     .from(labDevices)
     .innerJoin(sites, eq(sites.id, labDevices.siteId))
@@ -23,27 +23,27 @@ export async function labDeviceWith(q: Queries, serial: string) {
 }
 
 export async function changeLabDevice(
-  q: Queries,
+  queries: Queries,
   serial: string,
   change: Partial<Pick<LabRow, 'power' | 'sign' | 'firmware' | 'factory'>>,
 ): Promise<void> {
-  await q.update(labDevices).set(change).where(eq(labDevices.serial, serial))
+  await queries.update(labDevices).set(change).where(eq(labDevices.serial, serial))
 }
 
 /** After a restart no stand-in is running: what was under way is off. */
-export async function switchOffStarting(q: Queries): Promise<void> {
-  await q.update(labDevices).set({ power: 'off', sign: 'none' }).where(eq(labDevices.power, 'starting'))
+export async function switchOffStarting(queries: Queries): Promise<void> {
+  await queries.update(labDevices).set({ power: 'off', sign: 'none' }).where(eq(labDevices.power, 'starting'))
 }
 
-export async function addLabDevice(q: Queries, device: typeof labDevices.$inferInsert): Promise<void> {
-  await q.insert(labDevices).values(device)
+export async function addLabDevice(queries: Queries, device: typeof labDevices.$inferInsert): Promise<void> {
+  await queries.insert(labDevices).values(device)
 }
 
-export async function faultOf(q: Queries, siteId: number): Promise<LabFault | null> {
-  const [row] = await q.select().from(labFaults).where(eq(labFaults.siteId, siteId))
+export async function faultOf(queries: Queries, siteId: number): Promise<LabFault | null> {
+  const [row] = await queries.select().from(labFaults).where(eq(labFaults.siteId, siteId))
   return row?.fault ?? null
 }
 
-export async function setFault(q: Queries, siteId: number, fault: LabFault): Promise<void> {
-  await q.insert(labFaults).values({ siteId, fault })
+export async function setFault(queries: Queries, siteId: number, fault: LabFault): Promise<void> {
+  await queries.insert(labFaults).values({ siteId, fault })
 }

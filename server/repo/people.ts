@@ -3,16 +3,16 @@ import type { Role } from '#contracts/api'
 import { people, signInFailures } from '#server/db/schema'
 import type { Queries } from '#server/platform/database'
 
-export async function personNamed(q: Queries, name: string) {
-  const [person] = await q.select().from(people).where(eq(people.name, name))
+export async function personNamed(queries: Queries, name: string) {
+  const [person] = await queries.select().from(people).where(eq(people.name, name))
   return person ?? null
 }
 
 export async function addPerson(
-  q: Queries,
+  queries: Queries,
   person: { readonly name: string; readonly role: Role; readonly passwordHash: string },
 ): Promise<void> {
-  await q
+  await queries
     .insert(people)
     .values(person)
     .onConflictDoUpdate({
@@ -22,9 +22,9 @@ export async function addPerson(
 }
 
 /** Counts one try and answers how many there are now; those from before `since` are forgotten first. */
-export async function countTry(q: Queries, key: string, at: Date, since: Date): Promise<number> {
-  await q.delete(signInFailures).where(lt(signInFailures.lastAt, since))
-  const [row] = await q
+export async function countTry(queries: Queries, key: string, at: Date, since: Date): Promise<number> {
+  await queries.delete(signInFailures).where(lt(signInFailures.lastAt, since))
+  const [row] = await queries
     .insert(signInFailures)
     .values({ key, count: 1, lastAt: at })
     .onConflictDoUpdate({
@@ -36,13 +36,13 @@ export async function countTry(q: Queries, key: string, at: Date, since: Date): 
 }
 
 /** Takes back the count of a try that turned out right. */
-export async function uncountTry(q: Queries, key: string): Promise<void> {
-  await q
+export async function uncountTry(queries: Queries, key: string): Promise<void> {
+  await queries
     .update(signInFailures)
     .set({ count: sql`greatest(0, ${signInFailures.count} - 1)` })
     .where(eq(signInFailures.key, key))
 }
 
-export async function forgetFailures(q: Queries, key: string): Promise<void> {
-  await q.delete(signInFailures).where(eq(signInFailures.key, key))
+export async function forgetFailures(queries: Queries, key: string): Promise<void> {
+  await queries.delete(signInFailures).where(eq(signInFailures.key, key))
 }

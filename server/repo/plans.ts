@@ -4,8 +4,8 @@ import type { Plan } from '#core/model'
 import { planRevisions, plans, sites } from '#server/db/schema'
 import type { Queries } from '#server/platform/database'
 
-export async function allSites(q: Queries): Promise<SiteSummary[]> {
-  return q
+export async function allSites(queries: Queries): Promise<SiteSummary[]> {
+  return queries
     .select({ slug: sites.slug, name: sites.name, revision: plans.revision })
     .from(sites)
     .innerJoin(plans, eq(plans.siteId, sites.id))
@@ -13,22 +13,22 @@ export async function allSites(q: Queries): Promise<SiteSummary[]> {
 }
 
 /** Every site's newest plan. */
-export async function allPlans(q: Queries) {
-  return q
+export async function allPlans(queries: Queries) {
+  return queries
     .select({ slug: sites.slug, document: plans.document })
     .from(sites)
     .innerJoin(plans, eq(plans.siteId, sites.id))
     .orderBy(asc(sites.id))
 }
 
-export async function siteWithSlug(q: Queries, slug: string) {
-  const [site] = await q.select().from(sites).where(eq(sites.slug, slug))
+export async function siteWithSlug(queries: Queries, slug: string) {
+  const [site] = await queries.select().from(sites).where(eq(sites.slug, slug))
   return site ?? null
 }
 
 /** Null where the slug is taken. */
-export async function addSite(q: Queries, slug: string, name: string): Promise<number | null> {
-  const [made] = await q
+export async function addSite(queries: Queries, slug: string, name: string): Promise<number | null> {
+  const [made] = await queries
     .insert(sites)
     .values({ slug, name })
     .onConflictDoNothing()
@@ -36,13 +36,13 @@ export async function addSite(q: Queries, slug: string, name: string): Promise<n
   return made?.id ?? null
 }
 
-export async function renameSite(q: Queries, siteId: number, name: string): Promise<void> {
-  await q.update(sites).set({ name }).where(eq(sites.id, siteId))
+export async function renameSite(queries: Queries, siteId: number, name: string): Promise<void> {
+  await queries.update(sites).set({ name }).where(eq(sites.id, siteId))
 }
 
 /** Which revision of a site's plan is the newest, without the plan itself. */
-export async function newestRevision(q: Queries, slug: string) {
-  const [row] = await q
+export async function newestRevision(queries: Queries, slug: string) {
+  const [row] = await queries
     .select({ siteId: sites.id, revision: plans.revision, savedAt: plans.savedAt, author: plans.author })
     .from(sites)
     .innerJoin(plans, eq(plans.siteId, sites.id))
@@ -50,14 +50,14 @@ export async function newestRevision(q: Queries, slug: string) {
   return row ?? null
 }
 
-export async function planOf(q: Queries, siteId: number) {
-  const [plan] = await q.select().from(plans).where(eq(plans.siteId, siteId))
+export async function planOf(queries: Queries, siteId: number) {
+  const [plan] = await queries.select().from(plans).where(eq(plans.siteId, siteId))
   return plan ?? null
 }
 
 /** The plan, held until the transaction ends, so that of two saves one comes first. */
-export async function planForChange(q: Queries, siteId: number) {
-  const [plan] = await q.select().from(plans).where(eq(plans.siteId, siteId)).for('update')
+export async function planForChange(queries: Queries, siteId: number) {
+  const [plan] = await queries.select().from(plans).where(eq(plans.siteId, siteId)).for('update')
   return plan ?? null
 }
 
@@ -71,18 +71,18 @@ export interface NewRevision {
   readonly snapshot: Plan | null
 }
 
-export async function storeRevision(q: Queries, entry: NewRevision, document: Plan): Promise<void> {
+export async function storeRevision(queries: Queries, entry: NewRevision, document: Plan): Promise<void> {
   const row = { revision: entry.revision, document, savedAt: entry.at, author: entry.author }
-  await q
+  await queries
     .insert(plans)
     .values({ siteId: entry.siteId, ...row })
     .onConflictDoUpdate({ target: plans.siteId, set: row })
-  await q.insert(planRevisions).values(entry)
+  await queries.insert(planRevisions).values(entry)
 }
 
 /** Newest first. */
-export async function revisionLines(q: Queries, siteId: number, most: number): Promise<RevisionLine[]> {
-  const rows = await q
+export async function revisionLines(queries: Queries, siteId: number, most: number): Promise<RevisionLine[]> {
+  const rows = await queries
     .select({
       revision: planRevisions.revision,
       at: planRevisions.at,
@@ -97,16 +97,16 @@ export async function revisionLines(q: Queries, siteId: number, most: number): P
 }
 
 /** The last whole document at or before a revision, and the patches from there up to it. */
-export async function snapshotAndPatches(q: Queries, siteId: number, revision: number) {
+export async function snapshotAndPatches(queries: Queries, siteId: number, revision: number) {
   const here = eq(planRevisions.siteId, siteId)
-  const [start] = await q
+  const [start] = await queries
     .select()
     .from(planRevisions)
     .where(and(here, lte(planRevisions.revision, revision), isNotNull(planRevisions.snapshot)))
     .orderBy(desc(planRevisions.revision))
     .limit(1)
   if (!start?.snapshot) return null
-  const rest = await q
+  const rest = await queries
     .select()
     .from(planRevisions)
     .where(and(here, gt(planRevisions.revision, start.revision), lte(planRevisions.revision, revision)))

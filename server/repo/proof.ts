@@ -4,8 +4,8 @@ import { testResults } from '#server/db/schema'
 import type { Queries } from '#server/platform/database'
 
 /** The newest result of each test of a site. */
-export async function newestResults(q: Queries, siteId: number): Promise<ProofResult[]> {
-  const rows = await q
+export async function newestResults(queries: Queries, siteId: number): Promise<ProofResult[]> {
+  const rows = await queries
     .selectDistinctOn([testResults.testId])
     .from(testResults)
     .where(eq(testResults.siteId, siteId))
@@ -14,8 +14,8 @@ export async function newestResults(q: Queries, siteId: number): Promise<ProofRe
 }
 
 /** Grows with each result that is kept for a site. */
-export async function newestResultId(q: Queries, siteId: number): Promise<number> {
-  const [row] = await q
+export async function newestResultId(queries: Queries, siteId: number): Promise<number> {
+  const [row] = await queries
     .select({ id: max(testResults.id) })
     .from(testResults)
     .where(eq(testResults.siteId, siteId))
@@ -24,6 +24,6 @@ export async function newestResultId(q: Queries, siteId: number): Promise<number
 
 export type NewResult = Omit<typeof testResults.$inferInsert, 'id'>
 
-export async function addResults(q: Queries, results: readonly NewResult[]): Promise<void> {
-  if (results.length > 0) await q.insert(testResults).values([...results])
+export async function addResults(queries: Queries, results: readonly NewResult[]): Promise<void> {
+  if (results.length > 0) await queries.insert(testResults).values([...results])
 }

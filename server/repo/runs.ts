@@ -14,9 +14,9 @@ const lineOf = ({ askedAt: asked, finishedAt: finished, ...rest }: Row): RunLine
 })
 
 /** A site's runs, newest first, without their results. */
-export async function runsOf(q: Queries, siteId: number): Promise<RunLine[]> {
+export async function runsOf(queries: Queries, siteId: number): Promise<RunLine[]> {
   return (
-    await q
+    await queries
       .select(LINE)
       .from(whatIfRuns)
       .where(eq(whatIfRuns.siteId, siteId))
@@ -25,8 +25,8 @@ export async function runsOf(q: Queries, siteId: number): Promise<RunLine[]> {
   ).map(lineOf)
 }
 
-export async function runWith(q: Queries, runId: number) {
-  const [row] = await q
+export async function runWith(queries: Queries, runId: number) {
+  const [row] = await queries
     .select({ ...LINE, siteId: whatIfRuns.siteId, slug: sites.slug, result: whatIfRuns.result })
     .from(whatIfRuns)
     .innerJoin(sites, eq(sites.id, whatIfRuns.siteId))
@@ -34,15 +34,15 @@ export async function runWith(q: Queries, runId: number) {
   return row && { siteId: row.siteId, slug: row.slug, result: row.result, line: lineOf(row) }
 }
 
-export async function addRun(q: Queries, run: typeof whatIfRuns.$inferInsert): Promise<number> {
-  const [row] = await q.insert(whatIfRuns).values(run).returning({ id: whatIfRuns.id })
+export async function addRun(queries: Queries, run: typeof whatIfRuns.$inferInsert): Promise<number> {
+  const [row] = await queries.insert(whatIfRuns).values(run).returning({ id: whatIfRuns.id })
   return row?.id ?? 0
 }
 
 /** Runs that nobody has finished: a server that dies leaves them behind. */
-export async function openRuns(q: Queries): Promise<number[]> {
+export async function openRuns(queries: Queries): Promise<number[]> {
   return (
-    await q
+    await queries
       .select({ id: whatIfRuns.id })
       .from(whatIfRuns)
       .where(inArray(whatIfRuns.state, ['waiting', 'running']))
@@ -50,8 +50,8 @@ export async function openRuns(q: Queries): Promise<number[]> {
 }
 
 /** Notes how far a run is; false where it is to go no further. */
-export async function noteProgress(q: Queries, runId: number, done: number): Promise<boolean> {
-  const rows = await q
+export async function noteProgress(queries: Queries, runId: number, done: number): Promise<boolean> {
+  const rows = await queries
     .update(whatIfRuns)
     .set({ state: 'running', tried: done })
     .where(and(eq(whatIfRuns.id, runId), inArray(whatIfRuns.state, ['waiting', 'running'])))
@@ -61,13 +61,13 @@ export async function noteProgress(q: Queries, runId: number, done: number): Pro
 
 /** Ends a run that is still open; false where it has ended already. */
 export async function endRun(
-  q: Queries,
+  queries: Queries,
   runId: number,
   how: 'done' | 'stopped' | 'failed',
   at: Date,
   outcome?: { readonly result: readonly RunRow[]; readonly tried: number },
 ): Promise<boolean> {
-  const rows = await q
+  const rows = await queries
     .update(whatIfRuns)
     .set({ state: how, finishedAt: at, result: null, ...outcome })
     .where(and(eq(whatIfRuns.id, runId), inArray(whatIfRuns.state, ['waiting', 'running'])))

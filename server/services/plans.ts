@@ -23,8 +23,8 @@ export async function fleetAddresses(): Promise<FleetSite[]> {
   return (await repo.allPlans(database())).map(({ slug, document }) => addressesOf(slug, asOfToday(document)))
 }
 
-export async function siteOf(q: Queries, slug: string) {
-  const site = await repo.siteWithSlug(q, slug)
+export async function siteOf(queries: Queries, slug: string) {
+  const site = await repo.siteWithSlug(queries, slug)
   if (!site) throw refused(404, 'no-such-site', slug)
   return site
 }
@@ -55,14 +55,14 @@ const kept = new Map<string, PlanAt>()
 /** The site's number and its plan as it is now. */
 export async function siteAndPlan(
   slug: string,
-  q: Queries = database(),
+  queries: Queries = database(),
 ): Promise<{ siteId: number; current: PlanAt }> {
-  const newest = await repo.newestRevision(q, slug)
+  const newest = await repo.newestRevision(queries, slug)
   if (!newest) throw refused(404, 'no-such-site', slug)
   const key = `${newest.siteId} ${newest.revision} ${newest.savedAt.getTime()}`
   const known = kept.get(key)
   if (known) return { siteId: newest.siteId, current: known }
-  const row = await repo.planOf(q, newest.siteId)
+  const row = await repo.planOf(queries, newest.siteId)
   if (!row) throw refused(404, 'no-such-site', slug)
   const current = planAt(slug, row)
   if (kept.size >= MOST_KEPT) kept.clear()
@@ -70,8 +70,8 @@ export async function siteAndPlan(
   return { siteId: newest.siteId, current }
 }
 
-export const currentPlan = async (slug: string, q: Queries = database()): Promise<PlanAt> =>
-  (await siteAndPlan(slug, q)).current
+export const currentPlan = async (slug: string, queries: Queries = database()): Promise<PlanAt> =>
+  (await siteAndPlan(slug, queries)).current
 
 function laid(document: unknown, patch: readonly PatchOp[]): unknown {
   try {
@@ -143,11 +143,11 @@ export function savePlan(change: Change, patch: readonly PatchOp[], words: strin
 }
 
 async function planAtRevision(
-  q: Queries,
+  queries: Queries,
   siteId: number,
   revision: number,
 ): Promise<{ plan: Plan; line: RevisionLine }> {
-  const found = await repo.snapshotAndPatches(q, siteId, revision)
+  const found = await repo.snapshotAndPatches(queries, siteId, revision)
   if (!found) throw refused(404, 'no-such-revision', String(revision))
   const plan = patched(found.snapshot, ...found.patches)
   const { at, author, words } = found.line
@@ -172,8 +172,8 @@ export async function revisionsOf(slug: string): Promise<RevisionLine[]> {
 
 /** Makes an old revision the newest: nothing in between is lost. */
 export function restorePlan(change: Change, revision: number): Promise<PlanAt> {
-  return changePlan(change, async (document, q, siteId) => {
-    const { plan } = await planAtRevision(q, siteId, revision)
+  return changePlan(change, async (document, queries, siteId) => {
+    const { plan } = await planAtRevision(queries, siteId, revision)
     if (isDeepStrictEqual(plan, document)) throw refused(409, 'nothing-to-restore', String(revision))
     return { document: plan, patch: patchBetween(document, plan), words: `restored revision ${revision}` }
   })
@@ -189,7 +189,7 @@ const slugFrom = (name: string): string =>
 
 /** Stores a plan as a new site, revision 1. */
 export async function addSite(
-  q: Queries,
+  queries: Queries,
   plan: Plan,
   author: string,
   words: string,
@@ -197,10 +197,10 @@ export async function addSite(
 ): Promise<{ slug: string; siteId: number }> {
   for (let n = 1; n <= 1000; n++) {
     const slug = n === 1 ? wantedSlug : `${wantedSlug}-${n}`
-    const siteId = await repo.addSite(q, slug, plan.site.name)
+    const siteId = await repo.addSite(queries, slug, plan.site.name)
     if (siteId === null) continue
     await repo.storeRevision(
-      q,
+      queries,
       { siteId, revision: 1, at: now(), author, words, patch: [], snapshot: plan },
       plan,
     )

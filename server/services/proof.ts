@@ -45,9 +45,9 @@ export async function askLab(slug: string, revision: number, who: string): Promi
     const seen = tryTests(indexPlan(built), testsOf(current.plan))
     await addResults(
       tx,
-      seen.map((o) => ({
+      seen.map((observation) => ({
         siteId,
-        ...o,
+        ...observation,
         revision,
         who,
         at,

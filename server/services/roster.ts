@@ -122,8 +122,13 @@ export async function releaseClaim(slug: string, serial: string): Promise<void> 
 }
 
 /** Keeps what was heard of a serial and tells whoever watches. */
-export async function hearOf(q: Queries, serial: string, model: string, event: AdoptionEvent): Promise<void> {
-  await repo.addEvent(q, serial, model, event)
-  const holder = await repo.claimOfSerial(q, serial)
-  await tell(q, { site: holder?.slug ?? '', topic: 'roster' })
+export async function hearOf(
+  queries: Queries,
+  serial: string,
+  model: string,
+  event: AdoptionEvent,
+): Promise<void> {
+  await repo.addEvent(queries, serial, model, event)
+  const holder = await repo.claimOfSerial(queries, serial)
+  await tell(queries, { site: holder?.slug ?? '', topic: 'roster' })
 }

@@ -193,9 +193,9 @@ describe('saving', () => {
         200,
         at(
           3,
-          site((p) => {
-            the(p.networks, 'staff').gateway = '10.9.10.2'
-            the(p.networks, 'servers').expected = 7
+          site((plan) => {
+            the(plan.networks, 'staff').gateway = '10.9.10.2'
+            the(plan.networks, 'servers').expected = 7
           }),
         ),
       ),

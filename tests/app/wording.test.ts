@@ -94,10 +94,10 @@ describe('the walk, the tests and the cells', () => {
 
 describe('changes in words', () => {
   it('name things and values', () => {
-    const after = site((p) => {
-      the(p.networks, 'staff').pool = { from: '10.9.10.50', to: '10.9.10.60' }
-      portOf(p, 'sw', 'p4').mode = { mode: 'access', vlan: 10 }
-      p.networks = p.networks.filter((n) => n.id !== 'servers')
+    const after = site((plan) => {
+      the(plan.networks, 'staff').pool = { from: '10.9.10.50', to: '10.9.10.60' }
+      portOf(plan, 'sw', 'p4').mode = { mode: 'access', vlan: 10 }
+      plan.networks = plan.networks.filter((n) => n.id !== 'servers')
     })
     expect(changesBetween(base(), after).map((c) => changeText(c, [after, base()]))).toEqual([
       'Servers removed: Servers',

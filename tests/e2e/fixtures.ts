@@ -83,8 +83,8 @@ export async function accessible(page: Page): Promise<void> {
   const grave = violations.filter((v) => v.impact === 'serious' || v.impact === 'critical')
   expect(
     grave.map(
-      (v) =>
-        `${v.id}: ${v.nodes
+      (result) =>
+        `${result.id}: ${result.nodes
           .slice(0, 3)
           .map((n) => n.target.join(' '))
           .join(' | ')}`,

@@ -64,59 +64,59 @@ const address = fc.constantFrom(
   '10.9.10.255',
 )
 const edit: fc.Arbitrary<Edit> = fc.oneof(
-  fc.tuple(fc.constantFrom('gate', 'sw'), fc.nat(3), mode).map(([id, n, m]): Edit => (p) => {
-    const port = p.devices.find((d) => d.id === id)?.ports[n]
-    if (port) port.mode = structuredClone(m) as never
+  fc.tuple(fc.constantFrom('gate', 'sw'), fc.nat(3), mode).map(([id, nth, mode]): Edit => (plan) => {
+    const port = plan.devices.find((d) => d.id === id)?.ports[nth]
+    if (port) port.mode = structuredClone(mode) as never
   }),
   fc.tuple(fc.nat(6), rule).map(
-    ([at, r]): Edit =>
-      (p) =>
-        void p.policies[0]?.rules.splice(at, 0, structuredClone(r) as never),
+    ([at, rule]): Edit =>
+      (plan) =>
+        void plan.policies[0]?.rules.splice(at, 0, structuredClone(rule) as never),
   ),
-  fc.tuple(fc.nat(2), address).map(([n, ip]): Edit => (p) => {
-    const net = p.networks[n]
+  fc.tuple(fc.nat(2), address).map(([nth, ip]): Edit => (plan) => {
+    const net = plan.networks[nth]
     if (net) net.gateway = ip
   }),
   fc
     .tuple(fc.nat(2), fc.constantFrom('10.9.10.0/24', '10.9.0.0/16', '10.9.20.0/28'))
-    .map(([n, subnet]): Edit => (p) => {
-      const net = p.networks[n]
+    .map(([nth, subnet]): Edit => (plan) => {
+      const net = plan.networks[nth]
       if (net) net.subnet = subnet
     }),
-  fc.tuple(fc.constantFrom(0, 8, 16, 24, 30, 32), address).map(([mask, gateway]): Edit => (p) => {
-    const f = p.networks[2]?.fixed[0]
-    if (f) Object.assign(f, { mask, gateway })
+  fc.tuple(fc.constantFrom(0, 8, 16, 24, 30, 32), address).map(([mask, gateway]): Edit => (plan) => {
+    const assignment = plan.networks[2]?.fixed[0]
+    if (assignment) Object.assign(assignment, { mask, gateway })
   }),
   fc.nat(5).map(
-    (n): Edit =>
-      (p) =>
-        void p.links.splice(n, 1),
+    (nth): Edit =>
+      (plan) =>
+        void plan.links.splice(nth, 1),
   ),
   fc.nat(5).map(
-    (n): Edit =>
-      (p) =>
-        void p.devices.splice(n, 1),
+    (nth): Edit =>
+      (plan) =>
+        void plan.devices.splice(nth, 1),
   ),
   fc.nat(6).map(
-    (n): Edit =>
-      (p) =>
-        void p.policies[0]?.rules.splice(n, 1),
+    (nth): Edit =>
+      (plan) =>
+        void plan.policies[0]?.rules.splice(nth, 1),
   ),
-  fc.tuple(fc.nat(6), fc.constantFrom('accept', 'drop')).map(([n, action]): Edit => (p) => {
-    const r = p.policies[0]?.rules[n]
-    if (r) r.action = action as never
+  fc.tuple(fc.nat(6), fc.constantFrom('accept', 'drop')).map(([nth, action]): Edit => (plan) => {
+    const rule = plan.policies[0]?.rules[nth]
+    if (rule) rule.action = action as never
   }),
   fc
     .tuple(
       fc.subarray(['10.20.0.0/22', '10.9.200.2/32', '10.9.10.128/25']),
       fc.subarray(['10.9.0.0/16', '10.9.10.0/24']),
     )
-    .map(([allowed, theirAllowed]): Edit => (p) => {
+    .map(([allowed, theirAllowed]): Edit => (plan) => {
       // The first such edit digs a tunnel with a rule for its far end; the next ones move what the far end
       // has.
-      const held = p.tunnels[0]?.peers[0]
+      const held = plan.tunnels[0]?.peers[0]
       if (held) return void Object.assign(held, { allowed, theirAllowed })
-      p.tunnels.push({
+      plan.tunnels.push({
         id: 'wg',
         name: 'T',
         deviceId: 'gate',
@@ -141,7 +141,7 @@ const edit: fc.Arbitrary<Edit> = fc.oneof(
           },
         ],
       } as never)
-      p.policies[0]?.rules.unshift({
+      plan.policies[0]?.rules.unshift({
         id: 'from-far',
         chain: 'forward',
         action: 'accept',
@@ -153,19 +153,25 @@ const edit: fc.Arbitrary<Edit> = fc.oneof(
         when: null,
       } as never)
     }),
-  fc.constantFrom<'serve' | 'none'>('serve', 'none').map((dhcp): Edit => (p) => {
-    const net = p.networks[2]
+  fc.constantFrom<'serve' | 'none'>('serve', 'none').map((dhcp): Edit => (plan) => {
+    const net = plan.networks[2]
     if (net) net.dhcp = dhcp
   }),
 )
 /** Some rules made by chance, and the first intent, are there in office hours alone. */
-const timed = site((p) => {
-  p.schedules.push({ id: 'office', name: 'Office hours', days: [1, 2, 3, 4, 5], from: '08:00', to: '18:00' })
-  if (p.intents[0]) p.intents[0].when = 'office'
+const timed = site((plan) => {
+  plan.schedules.push({
+    id: 'office',
+    name: 'Office hours',
+    days: [1, 2, 3, 4, 5],
+    from: '08:00',
+    to: '18:00',
+  })
+  if (plan.intents[0]) plan.intents[0].when = 'office'
 })
 const plan: fc.Arbitrary<Plan> = fc.array(edit, { maxLength: 8 }).map((edits) => {
   const draft = structuredClone(timed) as LoosePlan
-  for (const e of edits) e(draft)
+  for (const edit of edits) edit(draft)
   return draft as Plan
 })
 const weather = fc.subarray([
@@ -185,9 +191,9 @@ function tryOther(engine: Engine, held: Plan, sky: readonly string[]): void {
     ...held,
     policies: held.policies.map((policy) => ({
       ...policy,
-      rules: policy.rules.map((r) => ({
-        ...r,
-        action: r.action === 'accept' ? ('drop' as const) : ('accept' as const),
+      rules: policy.rules.map((rule) => ({
+        ...rule,
+        action: rule.action === 'accept' ? ('drop' as const) : ('accept' as const),
       })),
     })),
   }
@@ -213,9 +219,9 @@ function editedAlike(engine: Engine, held: Plan, edit: Edit, sky: readonly strin
 describe('any plan, in any weather', () => {
   it('is answered without an exception, and alike each time', () => {
     fc.assert(
-      fc.property(plan, weather, (p, sky) => {
-        expect(JSON.stringify(analyse(indexPlan(structuredClone(p)), sky))).toBe(
-          JSON.stringify(analyse(indexPlan(p), sky)),
+      fc.property(plan, weather, (plan, sky) => {
+        expect(JSON.stringify(analyse(indexPlan(structuredClone(plan)), sky))).toBe(
+          JSON.stringify(analyse(indexPlan(plan), sky)),
         )
       }),
       { numRuns: 200 },
@@ -228,7 +234,7 @@ describe('any plan, in any weather', () => {
         let held = structuredClone(timed) as Plan
         const engine = createEngine()
         analyse(engine.index(held), sky)
-        for (const e of edits) held = editedAlike(engine, held, e, sky)
+        for (const edit of edits) held = editedAlike(engine, held, edit, sky)
       }),
       { numRuns: 60 },
     )
@@ -243,9 +249,9 @@ describe('any plan, in any weather', () => {
           let held = randomSite([])
           const engine = createEngine()
           analyse(engine.index(held), sky)
-          for (const e of edits) {
+          for (const edit of edits) {
             tryOther(engine, held, sky)
-            held = editedAlike(engine, held, e, sky)
+            held = editedAlike(engine, held, edit, sky)
           }
         },
       ),
@@ -259,70 +265,71 @@ describe('any plan, in any weather', () => {
     const change = fc
       .tuple(
         fc.constantFrom<(p: LoosePlan, n: number, m: number) => void>(
-          (p, n, m) => {
+          (plan, nth, other) => {
             const port = pick(
               pick(
-                p.devices.filter((d) => d.kind === 'switch'),
-                n,
+                plan.devices.filter((d) => d.kind === 'switch'),
+                nth,
               )?.ports.slice(1) ?? [],
-              m,
+              other,
             )
-            if (port) port.mode = { mode: 'access', vlan: 10 + (m % 7) }
+            if (port) port.mode = { mode: 'access', vlan: 10 + (other % 7) }
           },
           (p, n) => void p.links.splice(n % Math.max(1, p.links.length), 1),
           (p, n) => void p.devices.splice(1 + (n % Math.max(1, p.devices.length - 1)), 1),
-          (p, n, m) => {
+          (plan, nth, other) => {
             const host = pick(
-              p.devices.filter((d) => d.kind === 'hosts'),
-              n,
+              plan.devices.filter((d) => d.kind === 'hosts'),
+              nth,
             )
-            if (host) Object.assign(host, m % 2 === 0 ? { wants: `n${m % 7}` } : { count: 1 + (m % 3) })
+            if (host)
+              Object.assign(host, other % 2 === 0 ? { wants: `n${other % 7}` } : { count: 1 + (other % 3) })
           },
-          (p, n, m) => {
-            const net = pick(p.networks, n)
-            if (net) net.gateway = `10.${n % p.networks.length}.0.${1 + (m % 3)}`
+          (plan, nth, other) => {
+            const net = pick(plan.networks, nth)
+            if (net) net.gateway = `10.${nth % plan.networks.length}.0.${1 + (other % 3)}`
           },
-          (p, n, m) => {
-            const own = pick(pick(p.networks, n)?.fixed ?? [], m)
+          (plan, nth, other) => {
+            const own = pick(pick(plan.networks, nth)?.fixed ?? [], other)
             if (own)
               Object.assign(own, {
-                ip: `10.${n % p.networks.length}.1.${7 + (m % 5)}`,
-                deviceId: m % 2 === 0 ? `h${m % 8}` : own.deviceId,
+                ip: `10.${nth % plan.networks.length}.1.${7 + (other % 5)}`,
+                deviceId: other % 2 === 0 ? `h${other % 8}` : own.deviceId,
               })
           },
-          (p, n, m) => {
-            const net = pick(p.networks, n)
-            if (net?.pool) net.pool.to = `10.${n % p.networks.length}.${150 + (m % 9)}.0`
+          (plan, nth, other) => {
+            const net = pick(plan.networks, nth)
+            if (net?.pool) net.pool.to = `10.${nth % plan.networks.length}.${150 + (other % 9)}.0`
           },
-          (p, n, m) => {
-            const r = pick(p.policies[0]?.rules ?? [], n)
-            if (r) r.action = m % 2 === 0 ? 'accept' : 'drop'
+          (plan, nth, other) => {
+            const rule = pick(plan.policies[0]?.rules ?? [], nth)
+            if (rule) rule.action = other % 2 === 0 ? 'accept' : 'drop'
           },
-          (p, n, m) => {
-            const r = pick(p.policies[0]?.rules ?? [], n)
-            if (r) r.from = { kind: 'device', id: `h${m % 8}` }
+          (plan, nth, other) => {
+            const rule = pick(plan.policies[0]?.rules ?? [], nth)
+            if (rule) rule.from = { kind: 'device', id: `h${other % 8}` }
           },
           (p, n) => void p.policies[0]?.rules.splice(n % 40, 1),
-          (p, n, m) =>
-            void p.routes.push({
-              id: `w${p.routes.length}`,
+          (plan, nth, other) =>
+            void plan.routes.push({
+              id: `w${plan.routes.length}`,
               deviceId: 'gate',
-              prefix: `10.${20 + (m % 3)}.0.0/16`,
-              via: `10.${n % 6}.1.0`,
-              metric: m % 3,
+              prefix: `10.${20 + (other % 3)}.0.0/16`,
+              via: `10.${nth % 6}.1.0`,
+              metric: other % 3,
             } as never),
-          (p, _, m) => {
-            const line = p.uplinks[0]
-            if (line) line.outside = m % 2 === 0 ? 'own' : 'shared'
+          (plan, _, other) => {
+            const line = plan.uplinks[0]
+            if (line) line.outside = other % 2 === 0 ? 'own' : 'shared'
           },
         ),
         fc.nat(400),
         fc.nat(400),
       )
       .map(
-        ([make, n, m]): Edit =>
-          (p) =>
-            make(p, n, m),
+        ([make, nth, other]): Edit =>
+          (plan) =>
+            make(plan, nth, other),
       )
     fc.assert(
       fc.property(
@@ -333,7 +340,7 @@ describe('any plan, in any weather', () => {
           let held = structuredClone(busyPlan(seed, 60, size))
           const engine = createEngine()
           analyse(engine.index(held), sky)
-          for (const e of edits) held = editedAlike(engine, held, e, sky)
+          for (const edit of edits) held = editedAlike(engine, held, edit, sky)
         },
       ),
       { numRuns: 40 },
@@ -357,8 +364,8 @@ describe('any plan, in any weather', () => {
   const NOTICED: readonly (readonly [string, Edit])[] = [
     [
       'a tunnel and a rule for its far end',
-      (p) => {
-        p.tunnels.push({
+      (plan) => {
+        plan.tunnels.push({
           id: 'wg',
           name: 'T',
           deviceId: 'gate',
@@ -373,7 +380,7 @@ describe('any plan, in any weather', () => {
           mapped: [],
           peers: [far(['10.20.0.0/22'])],
         } as never)
-        p.policies[0]?.rules.unshift({
+        plan.policies[0]?.rules.unshift({
           id: 'from-far',
           chain: 'forward',
           action: 'accept',
@@ -416,8 +423,8 @@ describe('any plan, in any weather', () => {
   const MOVED: readonly (readonly [string, Edit])[] = [
     [
       'a device with a reserved address, routes, and rules for both',
-      (p) => {
-        the(p.networks, 'staff').fixed.push({
+      (plan) => {
+        the(plan.networks, 'staff').fixed.push({
           id: 'own',
           ip: '10.9.10.150',
           name: 'Own',
@@ -428,7 +435,7 @@ describe('any plan, in any weather', () => {
           mac: null,
           ip6: null,
         })
-        p.intents.push({
+        plan.intents.push({
           id: 'one',
           from: prefix('10.9.10.150/32'),
           to: { kind: 'network', id: 'servers' },
@@ -438,11 +445,11 @@ describe('any plan, in any weather', () => {
           when: null,
           note: 'one',
         } as never)
-        p.routes.push(
+        plan.routes.push(
           { id: 'far', deviceId: 'gate', prefix: '10.77.0.0/16', via: '10.9.10.2', metric: 0 },
           { id: 'out', deviceId: 'gate', prefix: '0.0.0.0/0', via: '10.9.20.9', metric: 9 },
         )
-        p.policies[0]?.rules.unshift(
+        plan.policies[0]?.rules.unshift(
           ...([
             speaking('a', prefix('10.9.10.150/32'), ['ping']),
             speaking('b', prefix('10.9.10.151/32'), ['ping']),
@@ -476,8 +483,8 @@ describe('any plan, in any weather', () => {
     let held = structuredClone(start) as Plan
     const engine = createEngine()
     analyse(engine.index(held), sky)
-    for (const [what, e] of edits) {
-      const next = editedAlike(engine, held, e, sky)
+    for (const [what, edit] of edits) {
+      const next = editedAlike(engine, held, edit, sky)
       expect(next, what).not.toBe(held)
       held = next
     }
@@ -485,8 +492,8 @@ describe('any plan, in any weather', () => {
 
   it('what is missing was meant and does not pass everywhere; what is in excess passes somewhere', () => {
     fc.assert(
-      fc.property(plan, weather, (p, sky) => {
-        for (const cell of computeMatrix(indexPlan(p), sky).cells) {
+      fc.property(plan, weather, (plan, sky) => {
+        for (const cell of computeMatrix(indexPlan(plan), sky).cells) {
           expect(minus(cell.missing, cell.intended)).toEqual(NOTHING)
           expect(isNothing(intersect(cell.missing, cell.allPairs))).toBe(true)
           expect(minus(cell.unexpected, union(cell.allPairs, cell.somePairs))).toEqual(NOTHING)
@@ -503,9 +510,9 @@ describe('any plan, in any weather', () => {
         plan,
         weather,
         fc.constantFrom(['tcp', 443], ['tcp', 22], ['udp', 53], ['icmp', 0]),
-        (p, sky, [proto, port]) => {
-          const site = openSite(indexPlan(p), sky)
-          for (const cell of computeMatrix(indexPlan(p), sky).cells) {
+        (plan, sky, [proto, port]) => {
+          const site = openSite(indexPlan(plan), sky)
+          for (const cell of computeMatrix(indexPlan(plan), sky).cells) {
             if (!cell.example) continue
             const walk = walkFlow(site, { ...cell.example, proto: proto as 'tcp', port: Number(port) })
             if (!walk) continue
@@ -521,15 +528,15 @@ describe('any plan, in any weather', () => {
 
   it('at a moment is as a plan that has the rules and intents of that moment for good', () => {
     fc.assert(
-      fc.property(plan, fc.constantFrom('at:1-09:00', 'at:6-09:00'), (p, moment) => {
+      fc.property(plan, fc.constantFrom('at:1-09:00', 'at:6-09:00'), (plan, moment) => {
         const there = ({ when }: { readonly when: string | null }) => when === null || moment === 'at:1-09:00'
         const always = <T extends { readonly when: string | null }>(items: readonly T[]) =>
           items.filter(there).map((item) => ({ ...item, when: null }))
         const fixed: Plan = {
-          ...p,
+          ...plan,
           schedules: [],
-          intents: always(p.intents),
-          policies: p.policies.map((policy) => ({ ...policy, rules: always(policy.rules) })),
+          intents: always(plan.intents),
+          policies: plan.policies.map((policy) => ({ ...policy, rules: always(policy.rules) })),
         }
         const said = (grid: ReturnType<typeof computeMatrix>) =>
           grid.cells.map(
@@ -542,7 +549,9 @@ describe('any plan, in any weather', () => {
               excess,
             }),
           )
-        expect(said(computeMatrix(indexPlan(p), [moment]))).toEqual(said(computeMatrix(indexPlan(fixed), [])))
+        expect(said(computeMatrix(indexPlan(plan), [moment]))).toEqual(
+          said(computeMatrix(indexPlan(fixed), [])),
+        )
       }),
       { numRuns: 150 },
     )
@@ -550,16 +559,16 @@ describe('any plan, in any weather', () => {
 
   it('one accepting rule less never lets more pass', () => {
     fc.assert(
-      fc.property(plan, fc.nat(8), (p, n) => {
-        const gone = p.policies[0]?.rules[n]
+      fc.property(plan, fc.nat(8), (plan, nth) => {
+        const gone = plan.policies[0]?.rules[nth]
         if (gone?.action !== 'accept') return
         const less = {
-          ...p,
-          policies: p.policies.map((policy, i) =>
+          ...plan,
+          policies: plan.policies.map((policy, i) =>
             i === 0 ? { ...policy, rules: policy.rules.filter((r) => r !== gone) } : policy,
           ),
         }
-        const before = computeMatrix(indexPlan(p), [])
+        const before = computeMatrix(indexPlan(plan), [])
         computeMatrix(indexPlan(less), []).cells.forEach((cell, i) => {
           const was = before.cells[i]
           expect(was && isNothing(minus(cell.allPairs, was.allPairs))).toBe(true)
@@ -577,8 +586,8 @@ describe('any plan, in any weather', () => {
     let passed = 0
     const codes = new Set<string>()
     fc.assert(
-      fc.property(plan, weather, fc.integer({ min: 1, max: 2 ** 31 - 1 }), (p, sky, seed) => {
-        const site = openSite(indexPlan(p), sky)
+      fc.property(plan, weather, fc.integer({ min: 1, max: 2 ** 31 - 1 }), (plan, sky, seed) => {
+        const site = openSite(indexPlan(plan), sky)
         const next = chance(seed)
         const pick = <T>(items: readonly T[]): T => items[Math.floor(next() * items.length)] as T
         const parties: readonly Party[] = [
@@ -593,8 +602,8 @@ describe('any plan, in any weather', () => {
         const any = () => ipv4(near.length > 0 && next() < 0.7 ? pick(near) : Math.floor(next() * 2 ** 32))
         const idOf = (party: Party) => (party.kind === 'endpoint' ? party.endpoint.id : party.kind)
         for (let n = 0; n < EACH; n++) {
-          const [from, to, a, b] = [pick(parties), pick(parties), any(), any()]
-          const flow = flowBetween(site, { party: from, address: a }, { party: to, address: b })
+          const [from, to, first, second] = [pick(parties), pick(parties), any(), any()]
+          const flow = flowBetween(site, { party: from, address: first }, { party: to, address: second })
           asked++
           if (flow.stop !== null) codes.add(flow.stop)
           if (flow.stop !== null && !isNothing(flow.services))
@@ -604,9 +613,9 @@ describe('any plan, in any weather', () => {
           const port = Math.floor(next() * 65536)
           const walk = walkFlow(site, {
             from: idOf(from),
-            fromAddress: a,
+            fromAddress: first,
             to: idOf(to),
-            toAddress: b,
+            toAddress: second,
             proto: 'tcp',
             port,
           })

@@ -142,9 +142,9 @@ describe('prefix arithmetic keeps its own promises', () => {
 
   it('two prefixes overlap exactly when one holds the other’s base', () => {
     fc.assert(
-      fc.property(prefix, prefix, (a, b) => {
-        expect(overlaps(a, b)).toBe(contains(a, b.base) || contains(b, a.base))
-        expect(parsePrefix4(formatPrefix4(a))).toEqual({ ok: true, value: a })
+      fc.property(prefix, prefix, (first, second) => {
+        expect(overlaps(first, second)).toBe(contains(first, second.base) || contains(second, first.base))
+        expect(parsePrefix4(formatPrefix4(first))).toEqual({ ok: true, value: first })
       }),
     )
   })

@@ -31,8 +31,11 @@ describe('every route', () => {
     const files = ['api', 'routes'].flatMap((root) =>
       readdirSync(`server/${root}`, { recursive: true, withFileTypes: true })
         .filter((e) => e.isFile())
-        .map((e) =>
-          `${e.parentPath}/${e.name}`.replace(/^server\/(api|routes)/, root === 'api' ? '/api' : ''),
+        .map((dirent) =>
+          `${dirent.parentPath}/${dirent.name}`.replace(
+            /^server\/(api|routes)/,
+            root === 'api' ? '/api' : '',
+          ),
         ),
     )
     const handlers = files.map((file) => {
@@ -49,12 +52,12 @@ describe('every route', () => {
   })
 
   it.each(
-    ROUTES.flatMap((r) =>
-      Array.isArray(r.access)
+    ROUTES.flatMap((route) =>
+      Array.isArray(route.access)
         ? (['planner', 'rigger', 'keeper'] as const).map((role) => ({
-            ...r,
+            ...route,
             role,
-            may: (r.access as readonly string[]).includes(role),
+            may: (route.access as readonly string[]).includes(role),
           }))
         : [],
     ).filter((r) => r.key !== 'POST /api/sign-out' && !r.key.startsWith('DELETE /api/_auth')),

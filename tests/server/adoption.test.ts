@@ -77,12 +77,12 @@ describe('the lab’s devices, over the same HTTP as real ones', () => {
   it('one that nobody claimed is a stranger, and goes on as soon as it is claimed', async () => {
     const { serial } = onShelf('Boathouse AP')
     await power(serial)
-    await eventually(roster, (r) =>
-      r.strangers.some(
-        (s) =>
-          s.serial === serial &&
-          s.model === 'A2X' &&
-          s.events.some((e) => e.kind === 'refused' && e.reason === 'unclaimed'),
+    await eventually(roster, (roster) =>
+      roster.strangers.some(
+        (stranger) =>
+          stranger.serial === serial &&
+          stranger.model === 'A2X' &&
+          stranger.events.some((e) => e.kind === 'refused' && e.reason === 'unclaimed'),
       ),
     )
     expect((await claim(serial, 'boat-ap')).status).toBe(200)

@@ -42,10 +42,10 @@ describe('a server killed with -9 while saves are under way', () => {
       // gone.
       expect([last?.revision, (last?.revision ?? 0) + 1]).toContain(now.revision)
       expect(now.plan.site.name).toBe(`Kept ${now.revision}`)
-      for (const { revision: n, name } of acknowledged) {
-        expect((await keeper<PlanAt>('GET', `/api/sites/gullhaven/revisions/${n}`)).body.plan.site.name).toBe(
-          name,
-        )
+      for (const { revision: nth, name } of acknowledged) {
+        expect(
+          (await keeper<PlanAt>('GET', `/api/sites/gullhaven/revisions/${nth}`)).body.plan.site.name,
+        ).toBe(name)
       }
     } finally {
       await second.stop()

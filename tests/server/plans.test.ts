@@ -108,14 +108,14 @@ describe('revisions', () => {
   it('each can be looked at, over snapshots and patches, and restored as a new one', async () => {
     const slug = await newSite('History 1')
     for (let n = 2; n <= 45; n++) expect((await save(slug, n - 1, rename(`History ${n}`))).status).toBe(200)
-    for (const n of [1, 2, 19, 20, 21, 39, 40, 41, 45]) {
+    for (const nth of [1, 2, 19, 20, 21, 39, 40, 41, 45]) {
       const reply = await keeper<{ plan: Plan; before: Plan | null }>(
         'GET',
-        `/api/sites/${slug}/revisions/${n}`,
+        `/api/sites/${slug}/revisions/${nth}`,
       )
       expect([reply.body.plan.site.name, reply.body.before?.site.name]).toEqual([
-        `History ${n}`,
-        n === 1 ? undefined : `History ${n - 1}`,
+        `History ${nth}`,
+        nth === 1 ? undefined : `History ${nth - 1}`,
       ])
     }
     const restored = await planner<PlanAt>('POST', `/api/sites/${slug}/restore`, {
@@ -131,8 +131,10 @@ describe('revisions', () => {
 
   it('that do not exist, and restores from a stale one, are refused', async () => {
     const slug = await newSite('No history')
-    for (const n of ['2', '0', '-1', 'x', '1e3', '99999999999'])
-      expect(codesOf(await keeper('GET', `/api/sites/${slug}/revisions/${n}`))).toEqual(['no-such-revision'])
+    for (const nth of ['2', '0', '-1', 'x', '1e3', '99999999999'])
+      expect(codesOf(await keeper('GET', `/api/sites/${slug}/revisions/${nth}`))).toEqual([
+        'no-such-revision',
+      ])
     await save(slug, 1, rename('Moved on'))
     expect(
       codesOf(await planner('POST', `/api/sites/${slug}/restore`, { baseRevision: 1, revision: 1 })),

@@ -147,16 +147,16 @@ function vidAt(mode: PortMode, tag: number): number | null {
  * cannot be reserved.
  */
 export function withMacs(plan: Plan): Plan {
-  let n = 0
+  let nth = 0
   const read = new Map(plan.brief.equipment.map((e) => [e.deviceId, e.mac]))
   return {
     ...plan,
     networks: plan.networks.map((net) => ({
       ...net,
-      fixed: net.fixed.map((f) =>
-        f.how === 'reserved' && f.mac === null && !read.get(f.deviceId)
-          ? { ...f, mac: `00-00-5E-00-53-${(128 + n++).toString(16).toUpperCase()}` }
-          : f,
+      fixed: net.fixed.map((assignment) =>
+        assignment.how === 'reserved' && assignment.mac === null && !read.get(assignment.deviceId)
+          ? { ...assignment, mac: `00-00-5E-00-53-${(128 + nth++).toString(16).toUpperCase()}` }
+          : assignment,
       ),
     })),
   }
@@ -172,16 +172,17 @@ function withEnds(plan: Plan, keys: Map<string, TunnelKeys>): Plan {
     keys.set(id, made)
     return made.publicKey
   }
-  let n = 0
+  let nth = 0
   return {
     ...plan,
-    tunnels: plan.tunnels.map((t) => ({
-      ...t,
-      publicKey: keyOf(t.id),
-      peers: t.peers.map((p) => ({
-        ...p,
-        publicKey: keyOf(p.id),
-        endpoint: (n++, p.endpoint === null ? null : `${peerLine(n).own}:${p.endpoint.split(':').at(-1)}`),
+    tunnels: plan.tunnels.map((tunnel) => ({
+      ...tunnel,
+      publicKey: keyOf(tunnel.id),
+      peers: tunnel.peers.map((peer) => ({
+        ...peer,
+        publicKey: keyOf(peer.id),
+        endpoint:
+          (nth++, peer.endpoint === null ? null : `${peerLine(nth).own}:${peer.endpoint.split(':').at(-1)}`),
       })),
     })),
   }
@@ -220,19 +221,23 @@ export function buildTwin(given: Plan, weather: readonly string[], stem: string,
   const macOf = (n: number) => `00:00:5e:00:53:${((n % 250) + 1).toString(16).padStart(2, '0')}`
   // Each socket of a group of hosts is a host of its own; of many alike, the first and the last stand for
   // all.
-  const sockets = (d: Device): number[] => {
-    const fixed = index.networks.get(d.wants ?? '')?.fixed.filter((f) => f.deviceId === d.id).length ?? 0
-    return d.ports.map((_, i) => i).filter((i) => i === 0 || i === d.ports.length - 1 || i < fixed)
+  const sockets = (device: Device): number[] => {
+    const fixed =
+      index.networks.get(device.wants ?? '')?.fixed.filter((f) => f.deviceId === device.id).length ?? 0
+    return device.ports.map((_, i) => i).filter((i) => i === 0 || i === device.ports.length - 1 || i < fixed)
   }
   const socketName = (d: Device, i: number) => `${name.get(d.id)}s${i}`
-  const namespaces = live.flatMap((d) =>
-    isHost(d) ? sockets(d).map((i) => ({ ns: socketName(d, i), d })) : [{ ns: name.get(d.id) as string, d }],
+  const namespaces = live.flatMap((device) =>
+    isHost(device)
+      ? sockets(device).map((i) => ({ ns: socketName(device, i), device }))
+      : [{ ns: name.get(device.id) as string, device }],
   )
-  if (realTags) namespaces.push({ ns: `${stem}ovs`, d: { ...(plan.devices[0] as Device), kind: 'switch' } })
+  if (realTags)
+    namespaces.push({ ns: `${stem}ovs`, device: { ...(plan.devices[0] as Device), kind: 'switch' } })
   for (const { ns } of namespaces) lines.push(`ip netns add ${ns}`)
   // Settings that each namespace begins with.
-  for (const { ns, d } of namespaces) {
-    const forwards = d.kind === 'gateway' || d.kind === 'cloud' ? 1 : 0
+  for (const { ns, device } of namespaces) {
+    const forwards = device.kind === 'gateway' || device.kind === 'cloud' ? 1 : 0
     lines.push(
       `ip netns exec ${ns} sysctl -qw net.ipv6.conf.all.disable_ipv6=${six ? 0 : 1} ` +
         'net.ipv6.conf.default.disable_ipv6=1 net.ipv6.icmp.ratelimit=0 ' +
@@ -249,19 +254,19 @@ export function buildTwin(given: Plan, weather: readonly string[], stem: string,
     plan.links.filter((l) => l.medium.kind !== 'wifi' && l.medium.kind !== 'line').length >=
       plan.devices.filter((d) => d.kind !== 'cloud').length + 1 &&
     plan.devices.some((d) => d.stpPriority !== null)
-  const tree = (d: Device): string =>
-    redundant && stp(d)
-      ? ` stp_state 1 forward_delay 200 hello_time 100 priority ${d.stpPriority ?? 32768}`
+  const tree = (device: Device): string =>
+    redundant && stp(device)
+      ? ` stp_state 1 forward_delay 200 hello_time 100 priority ${device.stpPriority ?? 32768}`
       : ' stp_state 0'
   let counter = 1000
-  const bridge = (d: Device, id: string): string => {
-    const ns = name.get(d.id) as string
-    const known = bridges.get(d.id) ?? new Set()
-    bridges.set(d.id, known)
+  const bridge = (device: Device, id: string): string => {
+    const ns = name.get(device.id) as string
+    const known = bridges.get(device.id) ?? new Set()
+    bridges.set(device.id, known)
     if (!known.has(id)) {
       known.add(id)
       lines.push(
-        `ip -n ${ns} link add name ${id} type ` + `bridge${tree(d)}${six ? ' mcast_snooping 0' : ''}`,
+        `ip -n ${ns} link add name ${id} type ` + `bridge${tree(device)}${six ? ' mcast_snooping 0' : ''}`,
         `ip -n ${ns} link set ${id} up`,
       )
     }
@@ -269,8 +274,8 @@ export function buildTwin(given: Plan, weather: readonly string[], stem: string,
   }
   const switches: string[] = []
   const switchNs = `${stem}ovs`
-  const switchOf = (d: Device): string => {
-    const id = `b${plan.devices.indexOf(d)}`
+  const switchOf = (device: Device): string => {
+    const id = `b${plan.devices.indexOf(device)}`
     const begun = `add-br ${id} -- set bridge ${id} datapath_type=netdev`
     if (!switches.includes(begun)) switches.push(begun)
     return id
@@ -279,31 +284,34 @@ export function buildTwin(given: Plan, weather: readonly string[], stem: string,
    * A device's own interface in a VLAN: its bridge for that VID, or a veth to an untagged port of its Open
    * vSwitch.
    */
-  const vidBridge = (d: Device, vid: number): string => {
-    const id = d.kind === 'gateway' ? lanName(vid) : `v${vid}`
-    if (!realTags) return bridge(d, id)
-    const known = bridges.get(d.id) ?? new Set()
-    bridges.set(d.id, known)
+  const vidBridge = (device: Device, vid: number): string => {
+    const id = device.kind === 'gateway' ? lanName(vid) : `v${vid}`
+    if (!realTags) return bridge(device, id)
+    const known = bridges.get(device.id) ?? new Set()
+    bridges.set(device.id, known)
     if (known.has(id)) return id
     known.add(id)
-    const [ns, n] = [name.get(d.id) as string, counter]
+    const [ns, nth] = [name.get(device.id) as string, counter]
     counter += 3
     lines.push(
-      `ip link add name x${n} netns ${ns} index ${n} type veth peer name x${n + 1} netns ${switchNs} index ${n + 1}`,
-      `ip -n ${ns} link set x${n} name ${id}`,
+      `ip link add name x${nth} netns ${ns} index ${nth} type veth peer name x${nth + 1} netns ${switchNs} index ${nth + 1}`,
+      `ip -n ${ns} link set x${nth} name ${id}`,
       `ip -n ${ns} link set ${id} up`,
-      `ip -n ${switchNs} link set x${n + 1} up`,
+      `ip -n ${switchNs} link set x${nth + 1} up`,
       plainSums(ns, id),
     )
-    switches.push(`add-port ${switchOf(d)} x${n + 1} tag=${vid}`)
+    switches.push(`add-port ${switchOf(device)} x${nth + 1} tag=${vid}`)
     return id
   }
   /** Open vSwitch reads frames as they are: what sends them must have finished their checksums. */
   const plainSums = (ns: string, dev: string): string =>
     `ip netns exec ${ns} ethtool -K ${dev} tx off >/dev/null 2>&1 || true`
   /** True for a port that Open vSwitch switches. */
-  const isSwitched = (d: Device, ref: PortRef, link: Link): boolean =>
-    realTags && isVlanAware(d) && !uplinkAt.has(portKey(ref)) && modeOf(index, d, ref, link).mode !== 'routed'
+  const isSwitched = (device: Device, ref: PortRef, link: Link): boolean =>
+    realTags &&
+    isVlanAware(device) &&
+    !uplinkAt.has(portKey(ref)) &&
+    modeOf(index, device, ref, link).mode !== 'routed'
   const portWords = (mode: PortMode): string | null => {
     if (mode.mode === 'access') return `tag=${mode.vlan}`
     if (mode.mode !== 'trunk') return null
@@ -331,18 +339,18 @@ export function buildTwin(given: Plan, weather: readonly string[], stem: string,
   const plugged = new Set<string>()
 
   /** Namespace of a cable's end; null where nobody stands at it. */
-  const nsOf = (d: Device, ref: PortRef, link?: Link): string | null => {
-    if (link && isSwitched(d, ref, link)) return switchNs
-    if (!isHost(d)) return name.get(d.id) as string
-    const i = d.ports.findIndex((p) => p.id === ref.portId)
-    return sockets(d).includes(i) ? socketName(d, i) : null
+  const nsOf = (device: Device, ref: PortRef, link?: Link): string | null => {
+    if (link && isSwitched(device, ref, link)) return switchNs
+    if (!isHost(device)) return name.get(device.id) as string
+    const i = device.ports.findIndex((p) => p.id === ref.portId)
+    return sockets(device).includes(i) ? socketName(device, i) : null
   }
-  function attach(d: Device, ref: PortRef, link: Link, tag: number, dev: string): void {
-    const ns = nsOf(d, ref, link) as string
+  function attach(device: Device, ref: PortRef, link: Link, tag: number, dev: string): void {
+    const ns = nsOf(device, ref, link) as string
     const up = () => lines.push(`ip -n ${ns} link set ${dev} up`)
     const join = (to: string) => lines.push(`ip -n ${ns} link set ${dev} master ${to}`)
     const line = uplinkAt.get(portKey(ref))
-    if (line && d.id === gatewayDevice?.id) {
+    if (line && device.id === gatewayDevice?.id) {
       if (tag !== (line.uplink.tag ?? 0)) return
       lines.push(
         `ip -n ${ns} link set ${dev} name ${wanName(line.place)}`,
@@ -350,12 +358,12 @@ export function buildTwin(given: Plan, weather: readonly string[], stem: string,
       )
       return
     }
-    if (d.kind === 'cloud') {
+    if (device.kind === 'cloud') {
       cloudPorts.set(`${ref.portId} ${tag}`, dev)
       return void up()
     }
-    const mode = modeOf(index, d, ref, link)
-    if (isHost(d)) {
+    const mode = modeOf(index, device, ref, link)
+    if (isHost(device)) {
       if (tag !== 0 || mode.mode === 'off') return
       lines.push(
         `ip -n ${ns} link set ${dev} name e0`,
@@ -365,9 +373,10 @@ export function buildTwin(given: Plan, weather: readonly string[], stem: string,
       plugged.add(ns)
       return
     }
-    if (mode.mode === 'routed' && d.kind === 'gateway') {
+    if (mode.mode === 'routed' && device.kind === 'gateway') {
       if (tag !== 0) return
-      const place = d.ports.filter((x) => x.mode.mode === 'routed').findIndex((x) => x.id === ref.portId) + 1
+      const place =
+        device.ports.filter((x) => x.mode.mode === 'routed').findIndex((x) => x.id === ref.portId) + 1
       lines.push(
         `ip -n ${ns} link set ${dev} name ${routedName(place)}`,
         `ip -n ${ns} link set ${routedName(place)} up`,
@@ -375,73 +384,76 @@ export function buildTwin(given: Plan, weather: readonly string[], stem: string,
       )
       return
     }
-    if (isSwitched(d, ref, link)) {
+    if (isSwitched(device, ref, link)) {
       const words = portWords(mode)
       lines.push(`ip -n ${switchNs} link set ${dev} up`)
-      if (words !== null) switches.push(`add-port ${switchOf(d)} ${dev} ${words}`)
+      if (words !== null) switches.push(`add-port ${switchOf(device)} ${dev} ${words}`)
       return
     }
-    if (isVlanAware(d)) {
+    if (isVlanAware(device)) {
       const vid = vidAt(mode, tag)
       if (vid === null) return
-      join(vidBridge(d, vid))
+      join(vidBridge(device, vid))
     } else {
       if (mode.mode === 'off') return
-      join(bridge(d, `t${tag}`))
+      join(bridge(device, `t${tag}`))
     }
     up()
   }
 
   const cables = new Map<string, { ns: string; dev: string }[]>()
   for (const link of plan.links) {
-    const [a, b] = [index.devices.get(link.a.deviceId), index.devices.get(link.b.deviceId)]
-    if (!a || !b || failed.has(link.id) || failed.has(a.id) || failed.has(b.id)) continue
-    const own = (d: Device, ref: PortRef): number[] | null => {
-      if (!isVlanAware(d) || uplinkAt.has(portKey(ref))) return null
-      const mode = modeOf(index, d, ref, link)
+    const [first, second] = [index.devices.get(link.a.deviceId), index.devices.get(link.b.deviceId)]
+    if (!first || !second || failed.has(link.id) || failed.has(first.id) || failed.has(second.id)) continue
+    const own = (device: Device, ref: PortRef): number[] | null => {
+      if (!isVlanAware(device) || uplinkAt.has(portKey(ref))) return null
+      const mode = modeOf(index, device, ref, link)
       return mode.mode === 'routed' ? [0] : everyTag.filter((tag) => vidAt(mode, tag) !== null)
     }
-    const [ta, tb] = [own(a, link.a), own(b, link.b)]
+    const [ta, tb] = [own(first, link.a), own(second, link.b)]
     const all = ta && tb ? [...new Set([...ta, ...tb])] : (ta ?? tb ?? everyTag)
-    const wire = isHost(a) || isHost(b) ? all.filter((t) => t === 0) : all
-    const [na, nb] = [nsOf(a, link.a, link), nsOf(b, link.b, link)]
+    const wire = isHost(first) || isHost(second) ? all.filter((t) => t === 0) : all
+    const [na, nb] = [nsOf(first, link.a, link), nsOf(second, link.b, link)]
     // What is on a line or a routed port goes with its cable.
-    const keeps = ![a, b].some(
-      (d, i) =>
-        d.kind === 'cloud' ||
+    const keeps = ![first, second].some(
+      (device, i) =>
+        device.kind === 'cloud' ||
         uplinkAt.has(portKey(i === 0 ? link.a : link.b)) ||
-        modeOf(index, d, i === 0 ? link.a : link.b, link).mode === 'routed',
+        modeOf(index, device, i === 0 ? link.a : link.b, link).mode === 'routed',
     )
     const ends: { ns: string; dev: string }[] = []
     if (keeps && !realTags) cables.set(link.id, ends)
     if (na === null || nb === null) continue
     // With real tags one cable carries them all.
     for (const tag of realTags ? [0] : wire) {
-      const n = counter
+      const nth = counter
       counter += 3
       lines.push(
-        `ip link add name x${n} netns ${na} index ${n} type veth peer name x${n + 1} netns ${nb} index ${n + 1}`,
+        `ip link add name x${nth} netns ${na} index ${nth} type veth peer name x${nth + 1} netns ${nb} index ${nth + 1}`,
       )
-      attach(a, link.a, link, tag, `x${n}`)
-      attach(b, link.b, link, tag, `x${n + 1}`)
-      ends.push({ ns: na, dev: isHost(a) ? 'e0' : `x${n}` }, { ns: nb, dev: isHost(b) ? 'e0' : `x${n + 1}` })
+      attach(first, link.a, link, tag, `x${nth}`)
+      attach(second, link.b, link, tag, `x${nth + 1}`)
+      ends.push(
+        { ns: na, dev: isHost(first) ? 'e0' : `x${nth}` },
+        { ns: nb, dev: isHost(second) ? 'e0' : `x${nth + 1}` },
+      )
     }
   }
 
   // The internet: one address, and one end of each line.
   const cloud = cloudDevice ? (name.get(cloudDevice.id) as string) : ''
-  const wans = uplinks.map((u, i) => ({
-    id: u.id,
+  const wans = uplinks.map((uplink, i) => ({
+    id: uplink.id,
     own: `198.18.${i + 1}.2`,
     far: `198.18.${i + 1}.1`,
     dev: wanName(i + 1),
-    shared: u.outside === 'shared',
-    probed: u.probe !== null,
+    shared: uplink.outside === 'shared',
+    probed: uplink.probe !== null,
     tables: [
       lineMark(i + 1),
       ...plan.policyRoutes
-        .filter((r) => r.deviceId === u.deviceId)
-        .flatMap((r, j) => (r.out.kind === 'uplink' && r.out.id === u.id ? [choiceMark(j + 1)] : [])),
+        .filter((r) => r.deviceId === uplink.deviceId)
+        .flatMap((r, j) => (r.out.kind === 'uplink' && r.out.id === uplink.id ? [choiceMark(j + 1)] : [])),
     ],
   }))
   if (cloudDevice && !failed.has(cloudDevice.id)) {
@@ -449,19 +461,19 @@ export function buildTwin(given: Plan, weather: readonly string[], stem: string,
       `ip -n ${cloud} addr add ${OUTSIDE}/32 dev lo`,
       ...(six ? [`ip -n ${cloud} addr add ${OUTSIDE6}/128 dev lo nodad`] : []),
     )
-    uplinks.forEach((u, i) => {
-      const port = cloudPortOf(index, { deviceId: u.deviceId, portId: u.portId })
-      const dev = port && cloudPorts.get(`${port} ${u.tag ?? 0}`)
-      if (dev && !failed.has(u.id) && !failed.has(DARK + u.id))
+    uplinks.forEach((uplink, i) => {
+      const port = cloudPortOf(index, { deviceId: uplink.deviceId, portId: uplink.portId })
+      const dev = port && cloudPorts.get(`${port} ${uplink.tag ?? 0}`)
+      if (dev && !failed.has(uplink.id) && !failed.has(DARK + uplink.id))
         lines.push(
           `ip -n ${cloud} addr add 198.18.${i + 1}.1/30 dev ${dev}`,
           `ip -n ${cloud} route replace 198.18.${i + 1}.0/30 dev ${dev} src ${OUTSIDE}`,
         )
-      if (six && u.facts.delegated6 && dev && !failed.has(u.id) && !failed.has(DARK + u.id))
+      if (six && uplink.facts.delegated6 && dev && !failed.has(uplink.id) && !failed.has(DARK + uplink.id))
         lines.push(
           wake(cloud, dev),
           `ip -n ${cloud} addr add 2001:db8:ffff:${i + 1}::1/64 dev ${dev} nodad`,
-          `ip -n ${cloud} route replace ${u.facts.delegated6} via 2001:db8:ffff:${i + 1}::2 dev ${dev} src ${OUTSIDE6}`,
+          `ip -n ${cloud} route replace ${uplink.facts.delegated6} via 2001:db8:ffff:${i + 1}::2 dev ${dev} src ${OUTSIDE6}`,
         )
     })
   }
@@ -470,13 +482,15 @@ export function buildTwin(given: Plan, weather: readonly string[], stem: string,
   // Other gateways than the one with the lines: their networks, routed ports, routes and rules.
   plan.devices
     .filter((d) => d.kind === 'gateway' && d.id !== gatewayDevice?.id && !failed.has(d.id))
-    .forEach((d, i) => {
-      const ns = name.get(d.id) as string
-      for (const n of plan.networks) if (n.routerId === d.id) vidBridge(d, n.vlan)
-      if (six) for (const n of plan.networks) if (n.routerId === d.id) lines.push(wake(ns, lanName(n.vlan)))
-      files[`other${i}.nft`] = nftRuleset(plan, d.id) ?? ''
-      files[`other${i}.ip`] = ipBatch(plan, d.id)
-      files[`other${i}.conf`] = dnsmasqConf(plan, d.id)
+    .forEach((device, i) => {
+      const ns = name.get(device.id) as string
+      for (const network of plan.networks) if (network.routerId === device.id) vidBridge(device, network.vlan)
+      if (six)
+        for (const network of plan.networks)
+          if (network.routerId === device.id) lines.push(wake(ns, lanName(network.vlan)))
+      files[`other${i}.nft`] = nftRuleset(plan, device.id) ?? ''
+      files[`other${i}.ip`] = ipBatch(plan, device.id)
+      files[`other${i}.conf`] = dnsmasqConf(plan, device.id)
       servers.push({ ns, file: `other${i}.conf` })
       lines.push(
         `ip netns exec ${ns} nft -f "$DIR/other${i}.nft"`,
@@ -485,10 +499,11 @@ export function buildTwin(given: Plan, weather: readonly string[], stem: string,
     })
   const gateway = gatewayDevice && !failed.has(gatewayDevice.id) ? (name.get(gatewayDevice.id) as string) : ''
   if (gatewayDevice && gateway !== '') {
-    for (const n of plan.networks) if (n.routerId === gatewayDevice.id) vidBridge(gatewayDevice, n.vlan)
+    for (const network of plan.networks)
+      if (network.routerId === gatewayDevice.id) vidBridge(gatewayDevice, network.vlan)
     if (six)
-      for (const n of plan.networks)
-        if (n.routerId === gatewayDevice.id) lines.push(wake(gateway, lanName(n.vlan)))
+      for (const network of plan.networks)
+        if (network.routerId === gatewayDevice.id) lines.push(wake(gateway, lanName(network.vlan)))
     files['gateway.nft'] = nftRuleset(plan, gatewayDevice.id) ?? ''
     files['gateway.ip'] = ipBatch(plan, gatewayDevice.id)
     files['dnsmasq.conf'] = dnsmasqConf(plan, gatewayDevice.id)
@@ -537,14 +552,14 @@ export function buildTwin(given: Plan, weather: readonly string[], stem: string,
   const hosts: Host[] = []
   const clients: Host[] = []
   const wake6Of = new Map<Host, string>()
-  const place = (d: Device, ns: string, portId: string | null, dev: string, nth: number) => {
-    const host = { ns, deviceId: d.id, portId, dev }
+  const place = (device: Device, ns: string, portId: string | null, dev: string, nth: number) => {
+    const host = { ns, deviceId: device.id, portId, dev }
     hosts.push(host)
-    const home = d.wants === null ? undefined : index.networks.get(d.wants)
+    const home = device.wants === null ? undefined : index.networks.get(device.wants)
     // A socket without its cable is there all the same, without carrier.
     if (dev === 'e0' && !plugged.has(ns))
       lines.push(`ip -n ${ns} link add e0 type veth peer name e0x`, `ip -n ${ns} link set e0 up`)
-    const fixed = home?.fixed.filter((f) => f.deviceId === d.id)[nth]
+    const fixed = home?.fixed.filter((f) => f.deviceId === device.id)[nth]
     if (fixed?.how === 'static' && home) {
       const typed = six ? typedSix(home, fixed) : null
       const prefix6 = orNull(parsePrefix6(home.prefix6 ?? ''))
@@ -566,7 +581,7 @@ export function buildTwin(given: Plan, weather: readonly string[], stem: string,
         )
       return
     }
-    const known = fixed?.mac ?? plan.brief.equipment.find((e) => e.deviceId === d.id)?.mac ?? null
+    const known = fixed?.mac ?? plan.brief.equipment.find((e) => e.deviceId === device.id)?.mac ?? null
     lines.push(
       `ip -n ${ns} link set ${dev} address ` +
         `${known ? known.replaceAll('-', ':').toLowerCase() : `02${macOf(hosts.length).slice(2)}`} 2>/dev/null ` +
@@ -574,17 +589,18 @@ export function buildTwin(given: Plan, weather: readonly string[], stem: string,
     )
     clients.push(host)
   }
-  for (const d of live) {
-    if (d.kind === 'hosts' || d.kind === 'controller') {
-      for (const i of sockets(d)) place(d, socketName(d, i), d.ports[i]?.id ?? '', 'e0', i)
-    } else if (OWN.includes(d.kind) && d.wants !== null) {
-      const home = index.networks.get(d.wants)
+  for (const device of live) {
+    if (device.kind === 'hosts' || device.kind === 'controller') {
+      for (const i of sockets(device))
+        place(device, socketName(device, i), device.ports[i]?.id ?? '', 'e0', i)
+    } else if (OWN.includes(device.kind) && device.wants !== null) {
+      const home = index.networks.get(device.wants)
       if (home)
         place(
-          d,
-          name.get(d.id) as string,
+          device,
+          name.get(device.id) as string,
           null,
-          isVlanAware(d) ? vidBridge(d, home.vlan) : bridge(d, 't0'),
+          isVlanAware(device) ? vidBridge(device, home.vlan) : bridge(device, 't0'),
           0,
         )
     }
@@ -655,13 +671,13 @@ export function buildTwin(given: Plan, weather: readonly string[], stem: string,
         (cloudDevice && failed.has(cloudDevice.id))
       )
         return
-      const n = counter
+      const nth = counter
       counter += 3
       lines.push(
-        `ip link add name x${n} netns ${cloud} index ${n} type veth peer name e0 netns ${ns} index ${n + 1}`,
-        `ip -n ${cloud} link set x${n} up`,
+        `ip link add name x${nth} netns ${cloud} index ${nth} type veth peer name e0 netns ${ns} index ${nth + 1}`,
+        `ip -n ${cloud} link set x${nth} up`,
         `ip -n ${ns} link set e0 up`,
-        `ip -n ${cloud} addr add ${far}/30 dev x${n}`,
+        `ip -n ${cloud} addr add ${far}/30 dev x${nth}`,
         `ip -n ${ns} addr add ${own}/30 dev e0`,
       )
       lines.push(`ip -n ${ns} route add ${peer.kind === 'provider' ? 'default' : '198.18.0.0/15'} via ${far}`)
@@ -688,27 +704,27 @@ export function buildTwin(given: Plan, weather: readonly string[], stem: string,
         ...peer.theirAllowed
           .filter((a) => !a.includes(':'))
           .map(
-            (a) =>
-              `ip -n ${ns} route replace ${a} dev ` +
+            (first) =>
+              `ip -n ${ns} route replace ${first} dev ` +
               `wg0${address !== '' && peer.kind !== 'provider' ? ` src ${address}` : ''}`,
           ),
       )
     })
   // Isolated stations do not hear each other, whichever access point they are at.
-  const isolated = hosts.filter((h) =>
+  const isolated = hosts.filter((host) =>
     plan.links.some(
-      (l) =>
-        l.medium.kind === 'wifi' &&
-        index.ssids.get(l.medium.ssidId)?.isolation &&
-        [l.a, l.b].some((r) => r.deviceId === h.deviceId && r.portId === h.portId),
+      (link) =>
+        link.medium.kind === 'wifi' &&
+        index.ssids.get(link.medium.ssidId)?.isolation &&
+        [link.a, link.b].some((r) => r.deviceId === host.deviceId && r.portId === host.portId),
     ),
   )
   if (isolated.length > 1) {
     lines.push(
       'ISOLATED=""',
       ...isolated.map(
-        (h) =>
-          `ISOLATED="$ISOLATED$(ip netns exec ${h.ns} cat /sys/class/net/${h.dev}/address 2>/dev/null), "`,
+        (host) =>
+          `ISOLATED="$ISOLATED$(ip netns exec ${host.ns} cat /sys/class/net/${host.dev}/address 2>/dev/null), "`,
       ),
     )
     for (const ap of live.filter((d) => d.kind === 'access-point' || d.kind === 'extender')) {

@@ -50,13 +50,13 @@ const kept = (name: string, text: string) => {
 const against = (program: string, args: readonly string[]): Promise<string> =>
   run(program, [...args]).then(
     () => '',
-    (e: { stdout?: string; stderr?: string; message: string }) =>
-      `${e.stdout ?? ''}${e.stderr ?? ''}` || e.message,
+    (error: { stdout?: string; stderr?: string; message: string }) =>
+      `${error.stdout ?? ''}${error.stderr ?? ''}` || error.message,
   )
 
 const served = (change: (p: LoosePlan) => void = () => undefined) =>
-  site((p) => {
-    Object.assign(the(p.networks, 'staff'), {
+  site((plan) => {
+    Object.assign(the(plan.networks, 'staff'), {
       options: {
         dns: ['10.9.20.10', '10.9.20.11'],
         ntp: ['10.9.10.1'],
@@ -65,7 +65,7 @@ const served = (change: (p: LoosePlan) => void = () => undefined) =>
       },
       exclusions: [{ from: '10.9.10.120', to: '10.9.10.129' }],
     })
-    the(p.networks, 'staff').fixed.push({
+    the(plan.networks, 'staff').fixed.push({
       id: 'pr',
       ip: '10.9.10.50',
       name: 'Printer, 2nd floor',
@@ -76,11 +76,11 @@ const served = (change: (p: LoosePlan) => void = () => undefined) =>
       mac: '00-00-5E-00-53-11',
       ip6: null,
     })
-    change(p)
+    change(plan)
   })
-const sixes = (p: LoosePlan) =>
+const sixes = (plan: LoosePlan) =>
   (['slaac', 'stateless', 'stateful'] as const).forEach((mode6, i) =>
-    Object.assign(p.networks[i] ?? {}, { mode6, prefix6: `2001:db8:5:${i + 1}::/64` }),
+    Object.assign(plan.networks[i] ?? {}, { mode6, prefix6: `2001:db8:5:${i + 1}::/64` }),
   )
 const PLANS: readonly (readonly [string, Plan, string])[] = [
   ['the small site', base(), 'gate'],
@@ -89,10 +89,10 @@ const PLANS: readonly (readonly [string, Plan, string])[] = [
   [
     'both families, an address typed',
     served(
-      (p) => (
-        sixes(p),
-        void (the(p.networks, 'servers').fixed[0]!.ip6 = '2001:db8:5:3::10'),
-        p.policies[0]!.rules.push(rule('six', inNetwork('staff'), theDevice('box'), ['ssh'], '') as never)
+      (plan) => (
+        sixes(plan),
+        void (the(plan.networks, 'servers').fixed[0]!.ip6 = '2001:db8:5:3::10'),
+        plan.policies[0]!.rules.push(rule('six', inNetwork('staff'), theDevice('box'), ['ssh'], '') as never)
       ),
     ),
     'gate',
@@ -276,12 +276,12 @@ describe('what the programs print again is the plan, and a difference shows', as
     const after = async (change: string) =>
       drifts(base(), 'gate', await sh(`${load}; ${change}; nft -j list ruleset`)).drifts.map((d) => d.code)
     const timed = site(
-      (p) => (
-        p.schedules.push(
+      (plan) => (
+        plan.schedules.push(
           { id: 'a', name: 'A', days: [1, 7], from: '22:00', to: '06:30' },
           { id: 'b', name: 'B', days: [3], from: '08:00', to: '24:00' },
         ),
-        p.policies[0]!.rules.forEach((r, i) => (r.when = i % 2 === 0 ? 'a' : 'b'))
+        plan.policies[0]!.rules.forEach((r, i) => (r.when = i % 2 === 0 ? 'a' : 'b'))
       ),
     )
     expect(

@@ -17,8 +17,8 @@ import { portOf, site, the, type LoosePlan } from '../plans'
 
 export type Change = (p: LoosePlan) => void
 export const rules = (p: LoosePlan) => p.policies[0]?.rules ?? []
-export const second: Change = (p) => {
-  p.devices.push(
+export const second: Change = (plan) => {
+  plan.devices.push(
     device(
       's2',
       'Second switch',
@@ -30,14 +30,14 @@ export const second: Change = (p) => {
     ) as never,
     hosts('far', 'Far desk', 'Attic', 'staff', 1) as never,
   )
-  portOf(p, 'sw', 'p4').mode = trunk(99, 10, 20) as never
-  p.links.push(link('sw:4', 's2:1', cat6(9)) as never, link('s2:2', 'far:1', cat6(3)) as never)
+  portOf(plan, 'sw', 'p4').mode = trunk(99, 10, 20) as never
+  plan.links.push(link('sw:4', 's2:1', cat6(9)) as never, link('s2:2', 'far:1', cat6(3)) as never)
 }
-export const spare: Change = (p) => {
-  the(p.devices, 'gate').ports.push({ id: 'p3', name: '3', mode: { mode: 'wan' }, ...BLANK_PORT })
-  the(p.devices, 'internet').ports.push({ id: 'p2', name: '2', mode: { mode: 'plain' }, ...BLANK_PORT })
-  p.links.push(link('internet:2', 'gate:3', { kind: 'line' }) as never)
-  p.uplinks.push({ ...the(p.uplinks, 'line'), id: 'spare', portId: 'p3', priority: 2 })
+export const spare: Change = (plan) => {
+  the(plan.devices, 'gate').ports.push({ id: 'p3', name: '3', mode: { mode: 'wan' }, ...BLANK_PORT })
+  the(plan.devices, 'internet').ports.push({ id: 'p2', name: '2', mode: { mode: 'plain' }, ...BLANK_PORT })
+  plan.links.push(link('internet:2', 'gate:3', { kind: 'line' }) as never)
+  plan.uplinks.push({ ...the(plan.uplinks, 'line'), id: 'spare', portId: 'p3', priority: 2 })
 }
 
 export const peer = (
@@ -70,8 +70,8 @@ export const tunnel = (...peers: ReturnType<typeof peer>[]) => ({
   mapped: [],
   peers,
 })
-export const roads: Change = (p) => {
-  p.tunnels.push(
+export const roads: Change = (plan) => {
+  plan.tunnels.push(
     tunnel(
       peer(
         'mainland',
@@ -83,7 +83,7 @@ export const roads: Change = (p) => {
       peer('keeper', 'person', ['10.9.200.9/32'], ['10.9.0.0/16', '10.20.0.0/22']),
     ) as never,
   )
-  rules(p).push(
+  rules(plan).push(
     rule('t1', { kind: 'peer', id: 'mainland' }, inNetwork('staff'), ['https', 'ping'], '') as never,
     rule('t2', inNetwork('staff'), { kind: 'tunnel', id: 'wg' }, ['ssh', 'ping'], '') as never,
     rule('t3', { kind: 'peer', id: 'keeper' }, inNetwork('servers'), ['files'], '') as never,
@@ -92,8 +92,8 @@ export const roads: Change = (p) => {
   )
 }
 // Both families through tunnels and routed ports.
-export const bothFamilies: Change = (p) => {
-  const wg = p.tunnels[0]!
+export const bothFamilies: Change = (plan) => {
+  const wg = plan.tunnels[0]!
   wg.address6 = 'fd61:6a11:20::1/64'
   wg.peers[0]!.allowed.push('2001:db8:77::/48')
   wg.peers[0]!.theirAllowed.push('2001:db8:5:10::/64', 'fd61:6a11:20::/64')
@@ -103,16 +103,16 @@ export const bothFamilies: Change = (p) => {
 
 /** The site that edits by chance are made on: two switches, two lines, a tunnel, and room for IPv6. */
 export const randomSite = (edits: readonly Change[]) =>
-  site((p) => {
-    second(p)
-    spare(p)
-    roads(p)
-    bothFamilies(p)
+  site((plan) => {
+    second(plan)
+    spare(plan)
+    roads(plan)
+    bothFamilies(plan)
     // IPv6 is there as soon as an edit gives a network a prefix.
     for (const [id, delegated6] of [
       ['line', '2001:db8:5::/48'],
       ['spare', '2001:db8:6::/48'],
     ] as const)
-      the(p.uplinks, id).facts = { ...the(p.uplinks, id).facts, delegated6 }
-    for (const edit of edits) edit(p)
+      the(plan.uplinks, id).facts = { ...the(plan.uplinks, id).facts, delegated6 }
+    for (const edit of edits) edit(plan)
   })

@@ -79,42 +79,42 @@ export const WEATHERS = [
 ]
 
 export const randomEdit: fc.Arbitrary<Edit> = fc.oneof(
-  fc.tuple(fc.constantFrom('gate', 'sw', 's2'), fc.nat(3), mode).map(([id, n, m]): Edit => (p) => {
-    const port = p.devices.find((d) => d.id === id)?.ports[n]
-    if (port && port.mode.mode !== 'wan') port.mode = structuredClone(m) as never
+  fc.tuple(fc.constantFrom('gate', 'sw', 's2'), fc.nat(3), mode).map(([id, nth, mode]): Edit => (plan) => {
+    const port = plan.devices.find((d) => d.id === id)?.ports[nth]
+    if (port && port.mode.mode !== 'wan') port.mode = structuredClone(mode) as never
   }),
   fc.tuple(fc.nat(4), rule).map(
-    ([at, r]): Edit =>
-      (p) =>
-        void p.policies[0]?.rules.splice(at, 0, structuredClone(r) as never),
+    ([at, rest]): Edit =>
+      (plan) =>
+        void plan.policies[0]?.rules.splice(at, 0, structuredClone(rest) as never),
   ),
   fc.nat(3).map(
-    (n): Edit =>
-      (p) =>
-        void p.policies[0]?.rules.splice(n, 1),
+    (nth): Edit =>
+      (plan) =>
+        void plan.policies[0]?.rules.splice(nth, 1),
   ),
   fc
     .tuple(fc.nat(2), fc.constantFrom('10.9.10.1', '10.9.20.1', '10.9.99.1', '10.9.10.200', '10.9.11.1'))
-    .map(([n, ip]): Edit => (p) => {
-      const network = p.networks[n]
+    .map(([nth, ip]): Edit => (plan) => {
+      const network = plan.networks[nth]
       // Two interfaces of one router with one address are a finding (A08) and no router that works.
       if (
         network &&
-        !p.networks.some(
+        !plan.networks.some(
           (x, i) =>
-            i !== n && (x.gateway === ip || x.gateway.startsWith(ip.split('.').slice(0, 3).join('.'))),
+            i !== nth && (x.gateway === ip || x.gateway.startsWith(ip.split('.').slice(0, 3).join('.'))),
         )
       )
         network.gateway = ip
     }),
   fc
     .tuple(fc.constantFrom(8, 16, 24, 28, 30), fc.constantFrom('10.9.20.1', '10.9.10.1', '10.9.20.77'))
-    .map(([mask, gateway]): Edit => (p) => {
-      const own = p.networks[2]?.fixed[0]
+    .map(([mask, gateway]): Edit => (plan) => {
+      const own = plan.networks[2]?.fixed[0]
       if (own) Object.assign(own, { mask, gateway })
     }),
-  fc.constantFrom<'serve' | 'none'>('serve', 'none').map((dhcp): Edit => (p) => {
-    const network = p.networks[2]
+  fc.constantFrom<'serve' | 'none'>('serve', 'none').map((dhcp): Edit => (plan) => {
+    const network = plan.networks[2]
     if (network) Object.assign(network, { dhcp, pool: { from: '10.9.20.100', to: '10.9.20.140' } })
   }),
   fc
@@ -126,9 +126,9 @@ export const randomEdit: fc.Arbitrary<Edit> = fc.oneof(
     })
     .map(
       ({ from, services, id, orElse }): Edit =>
-        (p) =>
-          void p.policyRoutes.push({
-            id: `c${p.policyRoutes.length}`,
+        (plan) =>
+          void plan.policyRoutes.push({
+            id: `c${plan.policyRoutes.length}`,
             deviceId: 'gate',
             from: structuredClone(from) as never,
             services: [...services],
@@ -146,34 +146,37 @@ export const randomEdit: fc.Arbitrary<Edit> = fc.oneof(
       toPort: fc.constantFrom(443, 22, 53),
       toAddress: fc.constantFrom('10.9.20.10', '10.9.10.100'),
     })
-    .map(({ more, from, ...rest }): Edit => (p) => {
+    .map(({ more, from, ...rest }): Edit => (plan) => {
       // Of two forwards of one port the first has it; the engine is asked where there is one answer.
-      const taken = p.forwards.some(
-        (f) =>
-          f.uplinkId === rest.uplinkId && f.proto === rest.proto && f.from <= from + more && from <= f.to,
+      const taken = plan.forwards.some(
+        (forward) =>
+          forward.uplinkId === rest.uplinkId &&
+          forward.proto === rest.proto &&
+          forward.from <= from + more &&
+          from <= forward.to,
       )
       if (!taken)
-        p.forwards.push({
-          id: `f${p.forwards.length}`,
+        plan.forwards.push({
+          id: `f${plan.forwards.length}`,
           deviceId: 'gate',
           ...rest,
           from,
           to: from + more,
-          hairpin: HAIRPINS[p.forwards.length % 2] ?? false,
+          hairpin: HAIRPINS[plan.forwards.length % 2] ?? false,
           note: '',
         })
     }),
   fc.constantFrom<'own' | 'shared'>('own', 'shared').chain((outside) =>
     fc.constantFrom('line', 'spare').map(
       (id): Edit =>
-        (p) =>
-          void Object.assign(p.uplinks.find((u) => u.id === id) ?? {}, { outside }),
+        (plan) =>
+          void Object.assign(plan.uplinks.find((u) => u.id === id) ?? {}, { outside }),
     ),
   ),
   fc.constantFrom('line', 'spare').map(
     (id): Edit =>
-      (p) =>
-        void Object.assign(p.uplinks.find((u) => u.id === id) ?? {}, { probe: KEPT }),
+      (plan) =>
+        void Object.assign(plan.uplinks.find((u) => u.id === id) ?? {}, { probe: KEPT }),
   ),
   fc
     .tuple(
@@ -188,21 +191,23 @@ export const randomEdit: fc.Arbitrary<Edit> = fc.oneof(
       ]),
     )
     .map(
-      ([n, allowed]): Edit =>
-        (p) =>
-          void Object.assign(p.tunnels[0]?.peers[n] ?? {}, { theirAllowed: allowed }),
+      ([nth, allowed]): Edit =>
+        (plan) =>
+          void Object.assign(plan.tunnels[0]?.peers[nth] ?? {}, { theirAllowed: allowed }),
     ),
   fc
     .constantFrom(['10.9.10.0/24', '10.99.10.0/24'], ['10.9.20.0/24', '10.99.20.0/24'])
-    .map(([inside = '', outside = '']): Edit => (p) => {
-      const tunnel = p.tunnels[0]
+    .map(([inside = '', outside = '']): Edit => (plan) => {
+      const tunnel = plan.tunnels[0]
       if (tunnel && !tunnel.mapped.some((m) => m.inside === inside))
         tunnel.mapped.push({ id: `m${tunnel.mapped.length}`, inside, outside })
     }),
   fc.nat(3).map(
     (weight): Edit =>
-      (p) =>
-        p.uplinks.forEach((u, i) => Object.assign(u, { priority: 1, weight: 1 + weight * i, probe: KEPT })),
+      (plan) =>
+        plan.uplinks.forEach((uplink, i) =>
+          Object.assign(uplink, { priority: 1, weight: 1 + weight * i, probe: KEPT }),
+        ),
   ),
   // The keeper's address alone would make two places of one name (V02); beside others it is taken over, as wg
   // has it.
@@ -211,8 +216,8 @@ export const randomEdit: fc.Arbitrary<Edit> = fc.oneof(
     .filter((allowed) => allowed[0] !== '10.9.200.9/32')
     .map(
       (allowed): Edit =>
-        (p) =>
-          void Object.assign(p.tunnels[0]?.peers[0] ?? {}, { allowed: [...allowed] }),
+        (plan) =>
+          void Object.assign(plan.tunnels[0]?.peers[0] ?? {}, { allowed: [...allowed] }),
     ),
   fc
     .record({
@@ -223,22 +228,22 @@ export const randomEdit: fc.Arbitrary<Edit> = fc.oneof(
       services: fc.subarray(['https', 'ssh', 'dns', 'ping']),
     })
     .map(
-      ({ at, ...r }): Edit =>
-        (p) =>
-          void p.policies[0]?.rules.splice(at, 0, {
-            id: `six${p.policies[0].rules.length}`,
+      ({ at, ...rest }): Edit =>
+        (plan) =>
+          void plan.policies[0]?.rules.splice(at, 0, {
+            id: `six${plan.policies[0].rules.length}`,
             chain: 'forward',
             note: 'by chance',
             log: false,
             when: null,
-            ...structuredClone(r),
+            ...structuredClone(rest),
           } as never),
     ),
   fc
     .tuple(fc.nat(2), fc.constantFrom('2001:db8:5:77::/64', '2001:db8:6:77::/64', 'fd61::/64', null))
-    .map(([n, prefix6]): Edit => (p) => {
-      const network = p.networks[n]
-      if (network && !p.networks.some((x) => prefix6 !== null && x.prefix6 === prefix6))
+    .map(([nth, prefix6]): Edit => (plan) => {
+      const network = plan.networks[nth]
+      if (network && !plan.networks.some((x) => prefix6 !== null && x.prefix6 === prefix6))
         Object.assign(network, { prefix6, mode6: 'slaac' })
     }),
   fc
@@ -248,14 +253,14 @@ export const randomEdit: fc.Arbitrary<Edit> = fc.oneof(
     )
     .map(
       (members): Edit =>
-        (p) =>
-          void (p.groups = [{ id: 'mixed', name: 'Mixed', members: structuredClone(members) as never }]),
+        (plan) =>
+          void (plan.groups = [{ id: 'mixed', name: 'Mixed', members: structuredClone(members) as never }]),
     ),
   fc.record({ from: six, to: six, action: fc.constantFrom<'accept' | 'drop'>('accept', 'drop') }).map(
     ({ from, to, action }): Edit =>
-      (p) =>
-        void p.policies[0]?.pairs.push({
-          id: `p${p.policies[0].pairs.length}`,
+      (plan) =>
+        void plan.policies[0]?.pairs.push({
+          id: `p${plan.policies[0].pairs.length}`,
           from: structuredClone(from) as never,
           to: structuredClone(to) as never,
           action,
@@ -263,12 +268,12 @@ export const randomEdit: fc.Arbitrary<Edit> = fc.oneof(
   ),
   fc
     .constantFrom('2001:db8:5:20::77', '2001:db8:5:10::77', '2001:db8:5:77::77', null)
-    .map((ip6): Edit => (p) => {
-      const own = p.networks[2]?.fixed[0]
+    .map((ip6): Edit => (plan) => {
+      const own = plan.networks[2]?.fixed[0]
       if (own) own.ip6 = ip6
     }),
-  fc.constantFrom<'accept' | 'drop'>('accept', 'drop').map((verdict): Edit => (p) => {
-    const policy = p.policies[0]
+  fc.constantFrom<'accept' | 'drop'>('accept', 'drop').map((verdict): Edit => (plan) => {
+    const policy = plan.policies[0]
     if (policy) policy.forward = verdict
   }),
 )

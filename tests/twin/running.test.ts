@@ -193,9 +193,9 @@ describe.skipIf(noTunnels !== null)(
           upMbps: null,
           keepaliveS: null,
         }
-        const plan = site((p) => {
-          the(p.uplinks, 'line').kind = kind
-          p.tunnels.push({
+        const plan = site((plan) => {
+          the(plan.uplinks, 'line').kind = kind
+          plan.tunnels.push({
             id: 'wg',
             name: 'Tunnel',
             deviceId: 'gate',
@@ -248,8 +248,8 @@ describe.skipIf(noTunnels !== null)(
 describe.skipIf(noTwin !== null)('leases that dnsmasq wrote', () => {
   const held = (mac: string) =>
     site(
-      (p) =>
-        void the(p.networks, 'staff').fixed.push({
+      (plan) =>
+        void the(plan.networks, 'staff').fixed.push({
           id: 'pr',
           ip: '10.9.10.50',
           name: 'Printer',
@@ -293,15 +293,15 @@ describe.skipIf(noTwin !== null)('leases that dnsmasq wrote', () => {
 
 describe.skipIf(noTwin !== null)('lines that share', () => {
   it('get new flows by weight, and one sender stays with one line', async () => {
-    const plan = site((p) => {
-      the(p.devices, 'gate').ports.push({ id: 'p3', name: '3', mode: { mode: 'wan' }, ...BLANK_PORT })
-      p.uplinks.push({ ...the(p.uplinks, 'line'), id: 'spare', portId: 'p3', weight: 3 })
-      the(p.uplinks, 'line').weight = 7
+    const plan = site((plan) => {
+      the(plan.devices, 'gate').ports.push({ id: 'p3', name: '3', mode: { mode: 'wan' }, ...BLANK_PORT })
+      plan.uplinks.push({ ...the(plan.uplinks, 'line'), id: 'spare', portId: 'p3', weight: 3 })
+      the(plan.uplinks, 'line').weight = 7
       for (const [id, weight] of [
         ['third', 1],
         ['fourth', 3],
       ] as const)
-        p.uplinks.push({ ...the(p.uplinks, 'line'), id, portId: 'p3', priority: 2, weight })
+        plan.uplinks.push({ ...the(plan.uplinks, 'line'), id, portId: 'p3', priority: 2, weight })
     })
     await clear()
     await joined('lan.10', 'e0')
@@ -346,12 +346,12 @@ describe.skipIf(noTwin !== null)('lines that share', () => {
       }
     }
     const first = await counted(4000)
-    const [a = 0, b = 0, c = 0, d = 0] = first.packets
-    expect([a + b, c + d]).toEqual([senders, senders])
+    const [packets1 = 0, packets2 = 0, packets3 = 0, packets4 = 0] = first.packets
+    expect([packets1 + packets2, packets3 + packets4]).toEqual([senders, senders])
     // Four and a half deviations of a binomial: one run in 150,000 is further off.
     for (const [id, of, took] of [
-      ['line', 0.7, a],
-      ['third', 0.25, c],
+      ['line', 0.7, packets1],
+      ['third', 0.25, packets3],
     ] as const) {
       const share = uplinkShare(plan.uplinks, the(plan.uplinks, id)) / 100
       expect(share).toBeCloseTo(of)
@@ -359,6 +359,9 @@ describe.skipIf(noTwin !== null)('lines that share', () => {
     }
     // New flows of the same senders take the same lines.
     const second = await counted(4001)
-    expect([second.packets, second.seen]).toEqual([[2 * a, 2 * b, 2 * c, 2 * d], first.seen])
+    expect([second.packets, second.seen]).toEqual([
+      [2 * packets1, 2 * packets2, 2 * packets3, 2 * packets4],
+      first.seen,
+    ])
   })
 })

@@ -84,18 +84,18 @@ function count(found: Comparison): void {
 }
 
 /** A third line, as good as the second, and more like it. */
-const third = (p: LoosePlan, more = 0) => {
-  spare(p)
+const third = (plan: LoosePlan, more = 0) => {
+  spare(plan)
   for (let n = 4; n <= 4 + more; n++) {
-    the(p.devices, 'gate').ports.push({ id: `p${n}`, name: `${n}`, mode: { mode: 'wan' }, ...BLANK_PORT })
-    the(p.devices, 'internet').ports.push({
+    the(plan.devices, 'gate').ports.push({ id: `p${n}`, name: `${n}`, mode: { mode: 'wan' }, ...BLANK_PORT })
+    the(plan.devices, 'internet').ports.push({
       id: `p${n - 1}`,
       name: `${n - 1}`,
       mode: { mode: 'plain' },
       ...BLANK_PORT,
     })
-    p.links.push(link(`internet:${n - 1}`, `gate:${n}`, { kind: 'line' }) as never)
-    p.uplinks.push({ ...the(p.uplinks, 'spare'), id: n === 4 ? 'third' : `line${n}`, portId: `p${n}` })
+    plan.links.push(link(`internet:${n - 1}`, `gate:${n}`, { kind: 'line' }) as never)
+    plan.uplinks.push({ ...the(plan.uplinks, 'spare'), id: n === 4 ? 'third' : `line${n}`, portId: `p${n}` })
   }
 }
 
@@ -114,8 +114,8 @@ const SITES: readonly (readonly [string, Change, readonly string[]])[] = [
   ],
   [
     'an unmanaged switch passes tags as they are',
-    (p) => {
-      p.devices.push(
+    (plan) => {
+      plan.devices.push(
         device(
           'strip',
           'Strip',
@@ -137,11 +137,11 @@ const SITES: readonly (readonly [string, Change, readonly string[]])[] = [
         ) as never,
         hosts('air', 'Air', 'Room', 'servers', 2, 2) as never,
       )
-      portOf(p, 'sw', 'p4').mode = trunk(10, 20, 99) as never
-      the(p.networks, 'servers').dhcp = 'serve'
-      the(p.networks, 'servers').pool = { from: '10.9.20.100', to: '10.9.20.120' }
-      p.ssids.push({ id: 's', name: 'Air', networkId: 'servers', isolation: false, apIds: ['ap'] })
-      p.links.push(
+      portOf(plan, 'sw', 'p4').mode = trunk(10, 20, 99) as never
+      the(plan.networks, 'servers').dhcp = 'serve'
+      the(plan.networks, 'servers').pool = { from: '10.9.20.100', to: '10.9.20.120' }
+      plan.ssids.push({ id: 's', name: 'Air', networkId: 'servers', isolation: false, apIds: ['ap'] })
+      plan.links.push(
         link('sw:4', 'strip:1', cat6(2)) as never,
         link('strip:2', 'late:1', cat6(2)) as never,
         link('strip:3', 'ap:1', cat6(2)) as never,
@@ -153,8 +153,8 @@ const SITES: readonly (readonly [string, Change, readonly string[]])[] = [
   ],
   [
     'stations kept apart at the radio reach the gateway and not each other',
-    (p) => {
-      p.devices.push(
+    (plan) => {
+      plan.devices.push(
         device(
           'ap',
           'AP',
@@ -166,9 +166,9 @@ const SITES: readonly (readonly [string, Change, readonly string[]])[] = [
         ) as never,
         hosts('air', 'Air', 'Room', 'staff', 2, 2) as never,
       )
-      portOf(p, 'sw', 'p4').mode = trunk(99, 10) as never
-      p.ssids.push({ id: 's', name: 'Air', networkId: 'staff', isolation: true, apIds: ['ap'] })
-      p.links.push(
+      portOf(plan, 'sw', 'p4').mode = trunk(99, 10) as never
+      plan.ssids.push({ id: 's', name: 'Air', networkId: 'staff', isolation: true, apIds: ['ap'] })
+      plan.links.push(
         link('sw:4', 'ap:1', cat6(2)) as never,
         link('ap:radio', 'air:1', wifi('s')) as never,
         link('ap:radio', 'air:2', wifi('s')) as never,
@@ -184,8 +184,8 @@ const SITES: readonly (readonly [string, Change, readonly string[]])[] = [
   ],
   [
     'a host with a gateway outside its own link',
-    (p) =>
-      void Object.assign(the(the(p.networks, 'servers').fixed, 'at-10-9-20-10'), {
+    (plan) =>
+      void Object.assign(the(the(plan.networks, 'servers').fixed, 'at-10-9-20-10'), {
         mask: 28,
         gateway: '10.9.20.200',
       }),
@@ -193,12 +193,12 @@ const SITES: readonly (readonly [string, Change, readonly string[]])[] = [
   ],
   [
     'rules in order: a refusal before a permission, intervals of ports, one address',
-    (p) => {
-      rules(p).unshift({
+    (plan) => {
+      rules(plan).unshift({
         ...rule('no', inNetwork('staff'), theDevice('box'), ['https'], 'Not to the box'),
         action: 'reject',
       } as never)
-      p.services.push({
+      plan.services.push({
         id: 'range',
         name: 'Range',
         entries: [
@@ -206,7 +206,7 @@ const SITES: readonly (readonly [string, Change, readonly string[]])[] = [
           { proto: 'tcp', from: 20, to: 25 },
         ],
       })
-      rules(p).push(
+      rules(plan).push(
         rule('r9', inNetwork('servers'), inNetwork('staff'), ['range'], '') as never,
         rule('r10', theDevice('box'), toGateway, ['ssh'], '', 'input') as never,
       )
@@ -217,12 +217,12 @@ const SITES: readonly (readonly [string, Change, readonly string[]])[] = [
   ['two lines, both cut', (p) => spare(p), ['line', 'internet:2-gate:3'.replaceAll(':', '.')]],
   [
     'a static pool with exclusions, reservations by MAC',
-    (p) => {
-      the(p.networks, 'staff').exclusions = [{ from: '10.9.10.100', to: '10.9.10.197' }]
-      the(p.networks, 'staff').fixed = [
+    (plan) => {
+      the(plan.networks, 'staff').exclusions = [{ from: '10.9.10.100', to: '10.9.10.197' }]
+      the(plan.networks, 'staff').fixed = [
         { ...fixed('10.9.10.50', 'Desk', 'desk', 'reserved'), mac: '00-00-5E-00-53-AA' },
       ] as never
-      second(p)
+      second(plan)
     },
     [],
   ],
@@ -233,8 +233,8 @@ const SITES: readonly (readonly [string, Change, readonly string[]])[] = [
   ],
   [
     'default accept, and one refusal',
-    (p) => {
-      const policy = p.policies[0]
+    (plan) => {
+      const policy = plan.policies[0]
       if (policy)
         Object.assign(policy, {
           forward: 'accept',
@@ -256,8 +256,8 @@ const KEPT = {
   returns: 3,
 }
 const probed = (p: LoosePlan) => p.uplinks.forEach((u) => Object.assign(u, { probe: KEPT }))
-const handed: Change = (p) => {
-  p.forwards.push(
+const handed: Change = (plan) => {
+  plan.forwards.push(
     {
       id: 'web',
       deviceId: 'gate',
@@ -295,13 +295,13 @@ const handed: Change = (p) => {
       note: '',
     },
   )
-  rules(p).push(rule('f1', internet, theDevice('box'), ['https', 'dns'], '') as never)
+  rules(plan).push(rule('f1', internet, theDevice('box'), ['https', 'dns'], '') as never)
 }
 const choosing =
   (orElse: 'next' | 'refuse'): Change =>
-  (p) => {
-    spare(p)
-    p.policyRoutes.push(
+  (plan) => {
+    spare(plan)
+    plan.policyRoutes.push(
       {
         id: 'c1',
         deviceId: 'gate',
@@ -321,13 +321,13 @@ const choosing =
         note: '',
       },
     )
-    rules(p).push(rule('out', inNetwork('servers'), internet, [], '') as never)
+    rules(plan).push(rule('out', inNetwork('servers'), internet, [], '') as never)
   }
-const provider: Change = (p) => {
-  p.tunnels.push(
+const provider: Change = (plan) => {
+  plan.tunnels.push(
     tunnel(peer('exit', 'provider', ['0.0.0.0/0'], ['10.9.200.1/32'], 'exit.example:51820')) as never,
   )
-  p.policyRoutes.push({
+  plan.policyRoutes.push({
     id: 'v',
     deviceId: 'gate',
     from: theDevice('box') as never,
@@ -336,7 +336,7 @@ const provider: Change = (p) => {
     orElse: 'refuse',
     note: '',
   })
-  rules(p).push(rule('v1', theDevice('box'), { kind: 'tunnel', id: 'wg' }, ['web', 'ping'], '') as never)
+  rules(plan).push(rule('v1', theDevice('box'), { kind: 'tunnel', id: 'wg' }, ['web', 'ping'], '') as never)
 }
 const WAYS: readonly (readonly [string, Change, readonly string[]])[] = [
   [
@@ -354,10 +354,10 @@ const WAYS: readonly (readonly [string, Change, readonly string[]])[] = [
   ],
   [
     'port forwards called from inside, by hosts of either network',
-    (p) => (
-      handed(p),
-      p.forwards.forEach((f) => (f.hairpin = true)),
-      void rules(p).push(rule('own', inNetwork('servers'), inNetwork('servers'), ['https'], '') as never)
+    (plan) => (
+      handed(plan),
+      plan.forwards.forEach((f) => (f.hairpin = true)),
+      void rules(plan).push(rule('own', inNetwork('servers'), inNetwork('servers'), ['https'], '') as never)
     ),
     [],
   ],
@@ -379,11 +379,11 @@ const WAYS: readonly (readonly [string, Change, readonly string[]])[] = [
   ],
   [
     'a tunnel that knows a network of ours by another prefix, and half of another by its own',
-    (p) => {
-      roads(p)
-      p.tunnels[0]!.mapped = [{ id: 'm', inside: '10.9.10.0/24', outside: '10.99.10.0/24' }] as never
-      p.tunnels[0]!.peers[0]!.theirAllowed = ['10.99.10.0/24', '10.9.200.0/24', '10.9.20.0/28']
-      rules(p).push(
+    (plan) => {
+      roads(plan)
+      plan.tunnels[0]!.mapped = [{ id: 'm', inside: '10.9.10.0/24', outside: '10.99.10.0/24' }] as never
+      plan.tunnels[0]!.peers[0]!.theirAllowed = ['10.99.10.0/24', '10.9.200.0/24', '10.9.20.0/28']
+      rules(plan).push(
         rule('t6', { kind: 'peer', id: 'mainland' }, inNetwork('servers'), ['https'], '') as never,
       )
     },
@@ -391,18 +391,18 @@ const WAYS: readonly (readonly [string, Change, readonly string[]])[] = [
   ],
   [
     'the same, where the far end allows the real prefix alone',
-    (p) => {
-      roads(p)
-      p.tunnels[0]!.mapped = [{ id: 'm', inside: '10.9.10.0/24', outside: '10.99.10.0/24' }] as never
+    (plan) => {
+      roads(plan)
+      plan.tunnels[0]!.mapped = [{ id: 'm', inside: '10.9.10.0/24', outside: '10.99.10.0/24' }] as never
     },
     [],
   ],
   [
     'two lines that share, all well',
-    (p) => (
-      spare(p),
-      handed(p),
-      p.uplinks.forEach((u, i) => Object.assign(u, { priority: 1, weight: 2 + i }))
+    (plan) => (
+      spare(plan),
+      handed(plan),
+      plan.uplinks.forEach((u, i) => Object.assign(u, { priority: 1, weight: 2 + i }))
     ),
     [],
   ],
@@ -424,17 +424,17 @@ const WAYS: readonly (readonly [string, Change, readonly string[]])[] = [
   ],
   [
     'two pairs that share, the first pair and one of the second cut',
-    (p) => (
-      third(p, 1),
-      probed(p),
-      p.uplinks.forEach((u, i) => Object.assign(u, { priority: i < 2 ? 1 : 2, weight: 1 + i }))
+    (plan) => (
+      third(plan, 1),
+      probed(plan),
+      plan.uplinks.forEach((u, i) => Object.assign(u, { priority: i < 2 ? 1 : 2, weight: 1 + i }))
     ),
     ['line', 'spare', 'third'],
   ],
   [
     'a group of a network, a device and a prefix, at either end of a rule',
-    (p) => {
-      p.groups.push(
+    (plan) => {
+      plan.groups.push(
         {
           id: 'g',
           name: 'G',
@@ -442,7 +442,7 @@ const WAYS: readonly (readonly [string, Change, readonly string[]])[] = [
         } as never,
         { id: 'h', name: 'H', members: [theDevice('box'), internet] } as never,
       )
-      rules(p).splice(
+      rules(plan).splice(
         0,
         9,
         rule('g1', { kind: 'group', id: 'g' }, { kind: 'group', id: 'h' }, ['ssh', 'ping'], '') as never,
@@ -453,13 +453,16 @@ const WAYS: readonly (readonly [string, Change, readonly string[]])[] = [
   ],
   [
     'defaults for pairs of zones: after the rules, the first that fits',
-    (p) => {
-      p.groups.push({ id: 'in', name: 'In', members: [inNetwork('staff'), inNetwork('servers')] } as never)
-      p.policies[0]!.pairs.push(
+    (plan) => {
+      plan.groups.push({ id: 'in', name: 'In', members: [inNetwork('staff'), inNetwork('servers')] } as never)
+      plan.policies[0]!.pairs.push(
         { id: 'a', from: inNetwork('servers'), to: { kind: 'group', id: 'in' }, action: 'drop' } as never,
         { id: 'b', from: { kind: 'group', id: 'in' }, to: { kind: 'any' }, action: 'accept' } as never,
       )
-      rules(p).unshift({ ...rule('no', inNetwork('staff'), internet, ['ssh'], ''), action: 'drop' } as never)
+      rules(plan).unshift({
+        ...rule('no', inNetwork('staff'), internet, ['ssh'], ''),
+        action: 'drop',
+      } as never)
     },
     [],
   ],
@@ -467,14 +470,14 @@ const WAYS: readonly (readonly [string, Change, readonly string[]])[] = [
   ['one device in a provider’s tunnel that is down: it stays inside', provider, ['exit']],
 ]
 
-const six: Change = (p) => {
+const six: Change = (plan) => {
   for (const [id, prefix6] of [
     ['management', '2001:db8:5:99::/64'],
     ['staff', '2001:db8:5:10::/64'],
     ['servers', '2001:db8:5:20::/64'],
   ] as const)
-    Object.assign(the(p.networks, id), { prefix6, mode6: 'slaac' })
-  the(p.uplinks, 'line').facts.delegated6 = '2001:db8:5::/48'
+    Object.assign(the(plan.networks, id), { prefix6, mode6: 'slaac' })
+  the(plan.uplinks, 'line').facts.delegated6 = '2001:db8:5::/48'
 }
 const SIXES: readonly (readonly [string, Change, readonly string[]])[] = [
   ['the small site with both families', six, []],
@@ -486,9 +489,9 @@ const SIXES: readonly (readonly [string, Change, readonly string[]])[] = [
   ],
   [
     'a refusal by IPv4 address is passed by',
-    (p) => (
-      six(p),
-      void rules(p).unshift({
+    (plan) => (
+      six(plan),
+      void rules(plan).unshift({
         ...rule('no', inNetwork('staff'), theDevice('box'), [], ''),
         action: 'drop',
       } as never)
@@ -497,10 +500,10 @@ const SIXES: readonly (readonly [string, Change, readonly string[]])[] = [
   ],
   [
     'an IPv6 address typed into a server: rules that name it hold for both families',
-    (p) => (
-      six(p),
-      void (the(p.networks, 'servers').fixed[0]!.ip6 = '2001:db8:5:20::77'),
-      rules(p).unshift(
+    (plan) => (
+      six(plan),
+      void (the(plan.networks, 'servers').fixed[0]!.ip6 = '2001:db8:5:20::77'),
+      rules(plan).unshift(
         rule('a', inNetwork('staff'), theDevice('box'), ['ssh'], '') as never,
         rule('b', theDevice('box'), internet, ['https'], '') as never,
       )
@@ -509,36 +512,36 @@ const SIXES: readonly (readonly [string, Change, readonly string[]])[] = [
   ],
   [
     'an IPv6 address typed of another network’s prefix',
-    (p) => (
-      six(p),
-      void (the(p.networks, 'servers').fixed[0]!.ip6 = '2001:db8:5:10::77'),
-      void (p.policies[0]!.forward = 'accept')
+    (plan) => (
+      six(plan),
+      void (the(plan.networks, 'servers').fixed[0]!.ip6 = '2001:db8:5:10::77'),
+      void (plan.policies[0]!.forward = 'accept')
     ),
     [],
   ],
   [
     'an IPv6 address typed of no network’s prefix',
-    (p) => (
-      six(p),
-      void (the(p.networks, 'servers').fixed[0]!.ip6 = '2001:db8:5:ab::77'),
-      void (p.policies[0]!.forward = 'accept')
+    (plan) => (
+      six(plan),
+      void (the(plan.networks, 'servers').fixed[0]!.ip6 = '2001:db8:5:ab::77'),
+      void (plan.policies[0]!.forward = 'accept')
     ),
     [],
   ],
   [
     'a typed IPv6 address behind a wrong access VLAN',
-    (p) => (
-      six(p),
-      void (the(p.networks, 'servers').fixed[0]!.ip6 = '2001:db8:5:20::77'),
-      void (portOf(p, 'sw', 'p3').mode = access(10) as never)
+    (plan) => (
+      six(plan),
+      void (the(plan.networks, 'servers').fixed[0]!.ip6 = '2001:db8:5:20::77'),
+      void (portOf(plan, 'sw', 'p3').mode = access(10) as never)
     ),
     [],
   ],
   [
     'rules by IPv6 prefix, in and out',
-    (p) => {
-      six(p)
-      rules(p).push(
+    (plan) => {
+      six(plan)
+      rules(plan).push(
         rule('a', internet, { kind: 'prefix', prefix: '2001:db8:5:20::/64' }, ['https', 'ping'], '') as never,
         rule(
           'b',
@@ -554,22 +557,25 @@ const SIXES: readonly (readonly [string, Change, readonly string[]])[] = [
   ],
   [
     'unique local addresses in one network, global ones in another, none in the third',
-    (p) => {
-      six(p)
-      the(p.networks, 'staff').prefix6 = 'fd61:6a11::/64'
-      the(p.networks, 'management').mode6 = 'off'
-      p.policies[0]!.forward = 'accept'
+    (plan) => {
+      six(plan)
+      the(plan.networks, 'staff').prefix6 = 'fd61:6a11::/64'
+      the(plan.networks, 'management').mode6 = 'off'
+      plan.policies[0]!.forward = 'accept'
     },
     [],
   ],
   [
     'two lines, each with a prefix of its own',
-    (p) => {
-      six(p)
-      spare(p)
-      the(p.uplinks, 'spare').facts = { ...the(p.uplinks, 'spare').facts, delegated6: '2001:db8:6::/48' }
-      the(p.networks, 'servers').prefix6 = '2001:db8:6:20::/64'
-      rules(p).push(
+    (plan) => {
+      six(plan)
+      spare(plan)
+      the(plan.uplinks, 'spare').facts = {
+        ...the(plan.uplinks, 'spare').facts,
+        delegated6: '2001:db8:6::/48',
+      }
+      the(plan.networks, 'servers').prefix6 = '2001:db8:6:20::/64'
+      rules(plan).push(
         rule('out', inNetwork('servers'), internet, [], '') as never,
         rule('in', internet, inNetwork('servers'), ['https'], '') as never,
       )
@@ -578,11 +584,11 @@ const SIXES: readonly (readonly [string, Change, readonly string[]])[] = [
   ],
   [
     'two lines, the one with the prefix of most down',
-    (p) => {
-      six(p)
-      spare(p)
-      the(p.uplinks, 'spare').facts = { ...the(p.uplinks, 'spare').facts, delegated6: null }
-      rules(p).push(rule('out', inNetwork('servers'), internet, [], '') as never)
+    (plan) => {
+      six(plan)
+      spare(plan)
+      the(plan.uplinks, 'spare').facts = { ...the(plan.uplinks, 'spare').facts, delegated6: null }
+      rules(plan).push(rule('out', inNetwork('servers'), internet, [], '') as never)
     },
     ['line'],
   ],
@@ -593,11 +599,11 @@ const SIXES: readonly (readonly [string, Change, readonly string[]])[] = [
   ],
   [
     'a wrong access VLAN: the host takes the other prefix',
-    (p) => (
-      six(p),
-      (the(p.networks, 'servers').dhcp = 'serve'),
-      (the(p.networks, 'servers').pool = { from: '10.9.20.100', to: '10.9.20.120' }),
-      void (portOf(p, 'sw', 'p2').mode = access(20) as never)
+    (plan) => (
+      six(plan),
+      (the(plan.networks, 'servers').dhcp = 'serve'),
+      (the(plan.networks, 'servers').pool = { from: '10.9.20.100', to: '10.9.20.120' }),
+      void (portOf(plan, 'sw', 'p2').mode = access(20) as never)
     ),
     [],
   ],
@@ -605,8 +611,8 @@ const SIXES: readonly (readonly [string, Change, readonly string[]])[] = [
 // Two gateways, joined by routed ports with addresses of their own.
 const joined =
   (routes: LoosePlan['routes']): Change =>
-  (p) => {
-    p.devices.push(
+  (plan) => {
+    plan.devices.push(
       device(
         'far',
         'Far gateway',
@@ -618,8 +624,8 @@ const joined =
       ) as never,
       hosts('lone', 'Lone', 'Room', 'yard', 1) as never,
     )
-    p.networks.push({
-      ...structuredClone(the(p.networks, 'staff')),
+    plan.networks.push({
+      ...structuredClone(the(plan.networks, 'staff')),
       id: 'yard',
       vlan: 31,
       name: 'Yard',
@@ -629,18 +635,18 @@ const joined =
       routerId: 'far',
       fixed: [],
     })
-    p.policies.push({ deviceId: 'far', forward: 'accept', input: 'accept', rules: [], pairs: [] })
-    p.policies[0]!.forward = 'accept'
-    p.links.push(link('far:2', 'lone:1', cat6(2)) as never)
-    the(p.devices, 'gate').ports.push({
-      ...structuredClone(portOf(p, 'gate', 'p2')),
+    plan.policies.push({ deviceId: 'far', forward: 'accept', input: 'accept', rules: [], pairs: [] })
+    plan.policies[0]!.forward = 'accept'
+    plan.links.push(link('far:2', 'lone:1', cat6(2)) as never)
+    the(plan.devices, 'gate').ports.push({
+      ...structuredClone(portOf(plan, 'gate', 'p2')),
       id: 'p5',
       name: '5',
       mode: { mode: 'routed', address: '10.9.255.1/30', address6: null },
     } as never)
-    portOf(p, 'far', 'p1').mode = { mode: 'routed', address: '10.9.255.2/30', address6: null } as never
-    p.links.push(link('gate:5', 'far:1', cat6(2)) as never)
-    p.routes.push(...routes)
+    portOf(plan, 'far', 'p1').mode = { mode: 'routed', address: '10.9.255.2/30', address6: null } as never
+    plan.links.push(link('gate:5', 'far:1', cat6(2)) as never)
+    plan.routes.push(...routes)
   }
 const way = (via: string) => ({ id: 'there', deviceId: 'gate', prefix: '10.8.1.0/24', via, metric: 0 })
 const home = (via: string) => ({ id: 'back', deviceId: 'far', prefix: '10.9.0.0/16', via, metric: 0 })
@@ -654,9 +660,9 @@ const GATEWAYS: readonly (readonly [string, Change, readonly string[]])[] = [
   ],
   [
     'joined by routed ports, one of them an access port instead',
-    (p) => (
-      joined([way('10.9.255.2'), home('10.9.255.1')])(p),
-      void (portOf(p, 'gate', 'p5').mode = access(20) as never)
+    (plan) => (
+      joined([way('10.9.255.2'), home('10.9.255.1')])(plan),
+      void (portOf(plan, 'gate', 'p5').mode = access(20) as never)
     ),
     [],
   ],
@@ -664,17 +670,17 @@ const GATEWAYS: readonly (readonly [string, Change, readonly string[]])[] = [
 const roads6: Change = (p) => (six(p), roads(p), bothFamilies(p))
 const joined6 =
   (via: string): Change =>
-  (p) => {
-    six(p)
+  (plan) => {
+    six(plan)
     joined([
       way('10.9.255.2'),
       home('10.9.255.1'),
       { id: 'there6', deviceId: 'gate', prefix: '2001:db8:8::/48', via, metric: 0 },
       { id: 'back6', deviceId: 'far', prefix: '2001:db8:5::/48', via: 'fd61:6a11:ff::1', metric: 0 },
-    ])(p)
-    Object.assign(the(p.networks, 'yard'), { prefix6: '2001:db8:8:31::/64', mode6: 'slaac' })
-    Object.assign(portOf(p, 'gate', 'p5').mode, { address6: 'fd61:6a11:ff::1/64' })
-    Object.assign(portOf(p, 'far', 'p1').mode, { address6: 'fd61:6a11:ff::2/64' })
+    ])(plan)
+    Object.assign(the(plan.networks, 'yard'), { prefix6: '2001:db8:8:31::/64', mode6: 'slaac' })
+    Object.assign(portOf(plan, 'gate', 'p5').mode, { address6: 'fd61:6a11:ff::1/64' })
+    Object.assign(portOf(plan, 'far', 'p1').mode, { address6: 'fd61:6a11:ff::2/64' })
   }
 judged('IPv6 beyond the first gateway, by hand', () => {
   tunnelled.concurrent(
@@ -686,9 +692,9 @@ judged('IPv6 beyond the first gateway, by hand', () => {
     async () =>
       void (await agree(
         site(
-          (p) => (
-            roads6(p),
-            void (p.tunnels[0]!.peers[0]!.theirAllowed = [
+          (plan) => (
+            roads6(plan),
+            void (plan.tunnels[0]!.peers[0]!.theirAllowed = [
               '10.9.10.0/24',
               '10.9.200.0/24',
               '2001:db8:5:20::/64',
@@ -738,9 +744,9 @@ judged('ways out of the site and back, by hand', () => {
 const HOUR_MS = 3_600_000
 const hourly = (offset: number) => new Date(Date.now() + offset * HOUR_MS).toISOString().slice(11, 16)
 const ofNow = () => ((new Date().getUTCDay() + 6) % 7) + 1
-const scheduled: Change = (p) => {
+const scheduled: Change = (plan) => {
   const every = [1, 2, 3, 4, 5, 6, 7]
-  p.schedules.push(
+  plan.schedules.push(
     { id: 'now', name: 'Now', days: every, from: hourly(-2), to: hourly(2) },
     { id: 'later', name: 'Later', days: every, from: hourly(4), to: hourly(8) },
     {
@@ -751,7 +757,7 @@ const scheduled: Change = (p) => {
       to: '24:00',
     },
   )
-  rules(p).unshift(
+  rules(plan).unshift(
     { ...rule('n1', inNetwork('servers'), inNetwork('staff'), ['https'], ''), when: 'now' } as never,
     { ...rule('n2', inNetwork('servers'), inNetwork('staff'), ['ssh'], ''), when: 'later' } as never,
     { ...rule('n3', inNetwork('servers'), inNetwork('staff'), ['dns'], ''), when: 'other' } as never,

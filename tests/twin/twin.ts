@@ -57,8 +57,8 @@ export interface Ports {
 /** First and last port of each service of a plan, and one that no service names. */
 export function portsOf(plan: Plan): Ports {
   const of = (proto: 'tcp' | 'udp') => {
-    const named = plan.services.flatMap((s) =>
-      s.entries.filter((e) => e.proto === proto).flatMap((e) => [e.from, e.to]),
+    const named = plan.services.flatMap((service) =>
+      service.entries.filter((e) => e.proto === proto).flatMap((e) => [e.from, e.to]),
     )
     const handed = plan.forwards.filter((f) => f.proto === proto).map((f) => f.toPort)
     return [...new Set([...handed, ...named.filter((p) => p !== 67 && p !== 68), 7777])].slice(0, 9)
@@ -337,8 +337,11 @@ async function judge(
   for (const { ns } of places) if (!probers.has(ns)) probers.set(ns, new Prober(ns, ports, six !== null))
   // An agent answers for the addresses that it found when it began.
   const own = new Map<string, string>()
-  for (const h of built.hosts)
-    own.set(h.ns, `${own.get(h.ns) ?? ''} ${addresses.get(keyOf(h)) ?? ''} ${sixes.get(keyOf(h)) ?? ''}`)
+  for (const host of built.hosts)
+    own.set(
+      host.ns,
+      `${own.get(host.ns) ?? ''} ${addresses.get(keyOf(host)) ?? ''} ${sixes.get(keyOf(host)) ?? ''}`,
+    )
   await Promise.all([...probers].map(([ns, p]) => p.begin(own.get(ns) ?? '')))
   const [four, other] = await Promise.all([
     compare(plan, built.wans, familyFour(plan, weather, places), probers, ports),
@@ -360,9 +363,9 @@ async function judge(
 async function askAnew(built: Built, folder: string): Promise<void> {
   const lines = [
     ...built.clients.map(
-      (c) =>
-        `(ip -n ${c.ns} -4 addr flush dev ${c.dev}; ip -n ${c.ns} neigh flush all; ip netns ` +
-        `exec ${c.ns} udhcpc -i ${c.dev} -n -q -f -t 2 -T 1 -A 1 -s "$DIR/lease.sh" ` +
+      (host) =>
+        `(ip -n ${host.ns} -4 addr flush dev ${host.dev}; ip -n ${host.ns} neigh flush all; ip netns ` +
+        `exec ${host.ns} udhcpc -i ${host.dev} -n -q -f -t 2 -T 1 -A 1 -s "$DIR/lease.sh" ` +
         '>/dev/null 2>&1) &',
     ),
     ...built.wake6.map(
@@ -398,8 +401,8 @@ async function raise(
       `--log-facility="$DIR/${file}.log" --user=root`,
   )
   const ask = built.clients.map(
-    (c) =>
-      `ip netns exec ${c.ns} udhcpc -i ${c.dev} -n -q -f -t 6 -T 1 -A 1 -s "$DIR/lease.sh" >/dev/null 2>&1 &`,
+    (host) =>
+      `ip netns exec ${host.ns} udhcpc -i ${host.dev} -n -q -f -t 6 -T 1 -A 1 -s "$DIR/lease.sh" >/dev/null 2>&1 &`,
   )
   writeFileSync(
     join(folder, 'build.sh'),
@@ -616,9 +619,9 @@ function placesOf(
       },
       party: (site) => {
         const endpoint = site.endpoints.find(
-          (e) =>
-            e.deviceId === host.deviceId &&
-            (host.portId === null ? e.portIds.length === 0 : e.portIds.includes(host.portId)),
+          (endpoint) =>
+            endpoint.deviceId === host.deviceId &&
+            (host.portId === null ? endpoint.portIds.length === 0 : endpoint.portIds.includes(host.portId)),
         )
         return endpoint ? { kind: 'endpoint', endpoint } : null
       },
@@ -653,12 +656,12 @@ function placesOf(
   }
   const peers = built.peers
     .filter((p) => p.tunnelId !== '')
-    .map((p): Place => ({
-      name: peerKey(p.peerId),
-      ns: p.ns,
+    .map((peer): Place => ({
+      name: peerKey(peer.peerId),
+      ns: peer.ns,
       home: null,
-      party: () => ({ kind: 'peer', tunnelId: p.tunnelId, peerId: p.peerId }),
-      address: () => p.address,
+      party: () => ({ kind: 'peer', tunnelId: peer.tunnelId, peerId: peer.peerId }),
+      address: () => peer.address,
     }))
   return [
     ...hosts,
@@ -746,8 +749,8 @@ function familySix(plan: Plan, site: Site, places: readonly Place[]): Family {
     toEngine: (text, party) => {
       if (text === OUTSIDE6) return site.ipv6?.outside[0] ?? null
       const read = parseIpv6(text)
-      const home = plan.networks.find((n) => {
-        const prefix = prefixIn(plan, n.id)
+      const home = plan.networks.find((network) => {
+        const prefix = prefixIn(plan, network.id)
         return read.ok && prefix !== null && contains6(prefix, { groups: read.value, length: 128 })
       })
       const prefix = prefixIn(plan, home?.id ?? null)
@@ -777,8 +780,9 @@ async function throughForwards(
   const seen = { tcp: [...(direct?.tcp ?? [])], udp: [...(direct?.udp ?? [])] }
   for (const wan of wans.filter((w) => !w.shared && mine.some((f) => f.uplinkId === w.id))) {
     const dial: Record<string, number> = {}
-    for (const f of mine.filter((m) => m.uplinkId === wan.id))
-      for (let n = 0; n <= f.to - f.from; n++) dial[`${f.proto} ${f.toPort + n}`] = f.from + n
+    for (const forward of mine.filter((m) => m.uplinkId === wan.id))
+      for (let n = 0; n <= forward.to - forward.from; n++)
+        dial[`${forward.proto} ${forward.toPort + n}`] = forward.from + n
     const [answer] = (await prober?.ask([{ ip: wan.own, dial }])) ?? []
     for (const proto of ['tcp', 'udp'] as const)
       ports[proto].forEach(
@@ -842,17 +846,21 @@ async function compare(
         : ((await probers.get(from.ns)?.pings(ips)) ?? new Set<string>())
       const answers = silent ? [] : ((await probers.get(from.ns)?.ask(ips.map((ip) => ({ ip })))) ?? [])
       for (const { to, ip } of others) {
-        const [a, b] = [from.party(site, to), to.party(site, from)]
+        const [first, second] = [from.party(site, to), to.party(site, from)]
         const read = (text: string | null, party: Party | null): Ipv4 | null =>
           text === null ? expectedIp(party) : toEngine(text, party)
         const source =
           from.name === 'gateway'
-            ? read(to.name === 'internet' ? family.border : from.address(to), a)
-            : read(mine, a)
-        const target = read(to.name === 'gateway' && from.name === 'internet' ? (family.border ?? ip) : ip, b)
+            ? read(to.name === 'internet' ? family.border : from.address(to), first)
+            : read(mine, first)
+        const target = read(
+          to.name === 'gateway' && from.name === 'internet' ? (family.border ?? ip) : ip,
+          second,
+        )
         const services =
-          a && b && source !== null && target !== null
-            ? flowBetween(site, { party: a, address: source }, { party: b, address: target }).services
+          first && second && source !== null && target !== null
+            ? flowBetween(site, { party: first, address: source }, { party: second, address: target })
+                .services
             : null
         const direct = ip === null ? undefined : answers[ips.indexOf(ip)]
         const seen =
@@ -862,8 +870,11 @@ async function compare(
         // What a line hands inside is not the gateway's to answer.
         const handed = new Set(
           family.name === '' && from.name === 'internet' && to.name === 'gateway'
-            ? plan.forwards.flatMap((f) =>
-                Array.from({ length: f.to - f.from + 1 }, (_, n) => `${f.proto} ${f.from + n}`),
+            ? plan.forwards.flatMap((forward) =>
+                Array.from(
+                  { length: forward.to - forward.from + 1 },
+                  (_, n) => `${forward.proto} ${forward.from + n}`,
+                ),
               )
             : [],
         )

@@ -43,11 +43,11 @@ const servicesOf = (ids: readonly string[]) =>
     ? 'all'
     : ids.map((id) => document.value?.services.find((s) => s.id === id)?.name ?? id).join(', ')
 const rules = computed(() =>
-  (document.value?.policies ?? []).flatMap((p) =>
-    expandPairDefaults(p).rules.map((r, i) => ({
+  (document.value?.policies ?? []).flatMap((policy) =>
+    expandPairDefaults(policy).rules.map((rule, i) => ({
       n: i + 1,
-      rule: r,
-      device: names.value?.device(p.deviceId) ?? '',
+      rule: rule,
+      device: names.value?.device(policy.deviceId) ?? '',
     })),
   ),
 )

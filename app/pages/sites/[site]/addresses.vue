@@ -70,9 +70,9 @@ const nowMs = useNow()
 function lay(after: Plan, words: string): void {
   const id = after.networks.find((n) => !networks.value.includes(n))?.id
   const adopted = (site.roster?.rows ?? []).filter(
-    (r) =>
-      site.stateOf(r, nowMs.value) === 'in-sync' &&
-      plan.draft?.devices.some((d) => d.id === r.deviceId && d.wants === id),
+    (rosterRow) =>
+      site.stateOf(rosterRow, nowMs.value) === 'in-sync' &&
+      plan.draft?.devices.some((d) => d.id === rosterRow.deviceId && d.wants === id),
   )
   movedWords.value =
     adopted.length > 0

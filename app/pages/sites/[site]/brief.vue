@@ -78,12 +78,12 @@ const addBuilding = () =>
   brief.value &&
   buildings.add('building added', { id: freshId(brief.value.buildings, 'building'), name: 'New building' })
 function addSpan(): void {
-  const [a, b] = brief.value?.buildings ?? []
-  if (brief.value && a && b)
+  const [first, second] = brief.value?.buildings ?? []
+  if (brief.value && first && second)
     spans.add('distance added', {
       id: freshId(brief.value.spans, 'span'),
-      a: a.id,
-      b: b.id,
+      a: first.id,
+      b: second.id,
       distanceM: 0,
       crosses: 'nothing',
     })

@@ -63,10 +63,10 @@ const columns: readonly Column<Row>[] = [
     edit: (r) => r.lag ?? '',
     check: (_, text) =>
       /^$|^—$|^[A-Za-z0-9][A-Za-z0-9._-]{0,20}$/.test(text) ? [] : [problem('no-name', '')],
-    commit: (row, text, s) =>
+    commit: (row, text, session) =>
       setLink(
         row,
-        s,
+        session,
         `LAG ${text || 'none'}`,
         (l) => void (l.lag = text === '' || text === '—' ? null : text),
       ),

@@ -113,8 +113,8 @@ async function look(failedThings: readonly string[]): Promise<void> {
   analysis.weather = [...failedThings]
   await navigateTo(`/sites/${plan.slug}/reach`)
 }
-const against = (n: number) =>
-  n === 0 ? `explains all ${total.value}` : `explains all but ${n} of ${total.value}`
+const against = (count: number) =>
+  count === 0 ? `explains all ${total.value}` : `explains all but ${count} of ${total.value}`
 /** A fact or a test that is not explained. */
 const unexplained = (id: string) =>
   words(testOf(id))?.title ??

@@ -33,13 +33,13 @@ const { add, remove, change } = useBriefList('equipment')
 const columns = useEquipmentColumns(() => models.value.map((m) => m.name))
 const withoutBox = computed(() =>
   (plan.draft?.devices ?? []).filter(
-    (d) =>
-      d.kind !== 'hosts' &&
-      d.kind !== 'cloud' &&
-      d.model !== '' &&
-      d.kind !== 'unmanaged' &&
-      d.kind !== 'injector' &&
-      !boxes.value.some((b) => b.deviceId === d.id),
+    (device) =>
+      device.kind !== 'hosts' &&
+      device.kind !== 'cloud' &&
+      device.model !== '' &&
+      device.kind !== 'unmanaged' &&
+      device.kind !== 'injector' &&
+      !boxes.value.some((b) => b.deviceId === device.id),
   ),
 )
 const nameOf = (id: string) => plan.draft?.devices.find((d) => d.id === id)?.name ?? id
@@ -129,28 +129,28 @@ function openModel(name: string): void {
   editing.value = true
 }
 const speedWords = (mbps: number) => (mbps >= 1000 ? `${mbps / 1000} G` : `${mbps} M`)
-const portWords = (g: Model['ports'][number]) =>
+const portWords = (group: Model['ports'][number]) =>
   [
-    `${g.names === '*' ? 'any' : g.names}${g.speedsMbps.length > 0 ? ':' : ''}`,
-    g.kind === 'sfp' ? 'SFP' : '',
-    g.speedsMbps.length > 0 ? speedWords(Math.max(...g.speedsMbps)) : '',
-    g.locked ? 'locked' : '',
+    `${group.names === '*' ? 'any' : group.names}${group.speedsMbps.length > 0 ? ':' : ''}`,
+    group.kind === 'sfp' ? 'SFP' : '',
+    group.speedsMbps.length > 0 ? speedWords(Math.max(...group.speedsMbps)) : '',
+    group.locked ? 'locked' : '',
   ]
     .filter((t) => t !== '')
     .join(' ')
-function powerOf(m: Model): string {
-  const gives = m.ports.find((g) => g.source)?.source
-  const takes = m.ports.find((g) => g.load)?.load
+function powerOf(model: Model): string {
+  const gives = model.ports.find((g) => g.source)?.source
+  const takes = model.ports.find((g) => g.load)?.load
   if (gives)
     return gives.standard === 'ieee'
       ? `gives class ${gives.class}, ${POE_CLASSES[gives.class]?.sourceW} W a ` +
-          `port${m.poeBudgetW === null ? '' : `, ${m.poeBudgetW} W in all`}`
+          `port${model.poeBudgetW === null ? '' : `, ${model.poeBudgetW} W in all`}`
       : `gives ${gives.volts} V passive`
   if (takes)
     return takes.standard === 'ieee'
       ? `takes class ${takes.class}, ${takes.typicalW} W`
       : `takes ${takes.leastV} to ${takes.mostV} V passive, ${takes.typicalW} W`
-  return `${m.idleW} W`
+  return `${model.idleW} W`
 }
 const removeModel = (name: string) =>
   plan.edit(

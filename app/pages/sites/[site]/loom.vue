@@ -62,20 +62,20 @@ const rows = computed(() => {
   if (bundle.value) return all.value.filter((r) => r.link && links.has(r.link.id))
   if (chosen.device !== '')
     return all.value.filter(
-      (r) =>
-        r.device.id === chosen.device ||
-        (r.link && [r.link.a, r.link.b].some((e) => e.deviceId === chosen.device)),
+      (portRow) =>
+        portRow.device.id === chosen.device ||
+        (portRow.link && [portRow.link.a, portRow.link.b].some((e) => e.deviceId === chosen.device)),
     )
   return all.value.filter((r) => chosen.vlan === 0 || carries(r, chosen.vlan))
 })
 const names = computed(() => plan.draft && namesIn(plan.draft))
 const what = computed(() => {
-  const b = bundle.value
-  if (b && names.value) {
-    const medium = b.links[0] ? mediumText(b.links[0].medium) : { kind: '', lengthM: '' }
+  const loomBundle = bundle.value
+  if (loomBundle && names.value) {
+    const medium = loomBundle.links[0] ? mediumText(loomBundle.links[0].medium) : { kind: '', lengthM: '' }
     return (
-      `${names.value.device(b.from)} ${b.fromPorts} to ${names.value.device(b.to)} ` +
-      `${b.toPorts}: ${medium.kind}${b.links.length === 1 && medium.lengthM ? `, ${medium.lengthM} m` : ''}`
+      `${names.value.device(loomBundle.from)} ${loomBundle.fromPorts} to ${names.value.device(loomBundle.to)} ` +
+      `${loomBundle.toPorts}: ${medium.kind}${loomBundle.links.length === 1 && medium.lengthM ? `, ${medium.lengthM} m` : ''}`
     )
   }
   if (chosen.device !== '' && names.value) return `Ports of ${names.value.device(chosen.device)}`
@@ -90,9 +90,9 @@ function takeDevice(id: string): void {
   bundle.value = null
   chosen.device = chosen.device === id ? '' : id
 }
-function takeBundle(b: LoomBundle): void {
+function takeBundle(loomBundle: LoomBundle): void {
   chosen.device = ''
-  bundle.value = bundle.value?.id === b.id ? null : b
+  bundle.value = bundle.value?.id === loomBundle.id ? null : loomBundle
 }
 function takeThread(vlan: number): void {
   bundle.value = null
@@ -113,13 +113,13 @@ function addSsid(): void {
     plan.edit(
       'SSID added',
       '',
-      (d) =>
-        void d.ssids.push({
-          id: freshId(d.ssids, 'ssid'),
+      (device) =>
+        void device.ssids.push({
+          id: freshId(device.ssids, 'ssid'),
           name: 'New SSID',
           networkId: home.id,
           isolation: false,
-          apIds: d.devices.filter((x) => x.kind === 'access-point').map((x) => x.id),
+          apIds: device.devices.filter((x) => x.kind === 'access-point').map((x) => x.id),
         }),
     )
 }
@@ -151,13 +151,16 @@ onMounted(() => {
 const findings = computed(() => (analysis.analysis?.findings ?? []).filter((f) => f.sheet === 'loom'))
 const trouble = (row: PortRow, key: string) =>
   findings.value.some(
-    (f) =>
-      (f.place[0] === 'devices' &&
-        f.place[1] === row.device.id &&
-        f.place[3] === row.portId &&
-        f.severity === 'blocker' &&
+    (finding) =>
+      (finding.place[0] === 'devices' &&
+        finding.place[1] === row.device.id &&
+        finding.place[3] === row.portId &&
+        finding.severity === 'blocker' &&
         key === 'tagged') ||
-      (f.place[0] === 'links' && f.place[1] === row.link?.id && f.severity !== 'note' && key === 'length'),
+      (finding.place[0] === 'links' &&
+        finding.place[1] === row.link?.id &&
+        finding.severity !== 'note' &&
+        key === 'length'),
   )
 const focusAt = shallowRef<{ row: string; column: string } | null>(null)
 /** The SSID that a finding speaks of. */

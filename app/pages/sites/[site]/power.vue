@@ -23,7 +23,7 @@ const power = computed(() => index.value && powerOf(index.value))
 const names = computed(() => plan.draft && namesIn(plan.draft))
 const site = computed(() => plan.draft?.site)
 
-const w = (watts: number) => watts.toFixed(1)
+const wattsText = (watts: number) => watts.toFixed(1)
 const share = (part: number, whole: number) => `${Math.min(100, (100 * part) / Math.max(whole, 0.001))}%`
 const others = computed(() =>
   (power.value?.feeds ?? []).filter((f) => !power.value?.sources.some((s) => s.deviceId === f.from.deviceId)),
@@ -50,14 +50,14 @@ const TROUBLE: Readonly<Record<string, string>> = {
   voltage: 'too little voltage',
   'no-copper': 'no copper',
 }
-const lengthOf = (f: Feed) => {
-  const medium = plan.draft?.links.find((l) => l.id === f.linkId)?.medium
+const lengthOf = (field: Feed) => {
+  const medium = plan.draft?.links.find((l) => l.id === field.linkId)?.medium
   return medium?.kind === 'copper' ? `${medium.category}, ${medium.lengthM} m` : '—'
 }
-const kindOf = (f: Feed) =>
-  f.load.standard === 'ieee'
-    ? `class ${f.load.class}`
-    : `${f.source.standard === 'passive' ? f.source.volts : '?'} V`
+const kindOf = (field: Feed) =>
+  field.load.standard === 'ieee'
+    ? `class ${field.load.class}`
+    : `${field.source.standard === 'passive' ? field.source.volts : '?'} V`
 
 type NumberField = 'upsWh' | 'upsEfficiency' | 'pricePerKwh' | 'poeHeadroomPct'
 const FIELDS: readonly {
@@ -90,21 +90,22 @@ const FIELDS: readonly {
   { key: 'pricePerKwh', name: 'Price of a kWh', least: 0, most: 1000, shown: (v) => v, stored: (v) => v },
 ]
 const typed = reactive<Record<string, string>>({})
-const shownOf = (f: (typeof FIELDS)[number]) =>
-  typed[f.key] ?? (site.value?.[f.key] === null ? '' : String(f.shown(site.value?.[f.key] ?? 0)))
-const wrongOf = (f: (typeof FIELDS)[number]) => {
-  const text = typed[f.key]
-  if (text === undefined || (text === '' && f.orNone)) return false
-  return text === '' || !(Number(text) >= f.least && Number(text) <= f.most)
+const shownOf = (field: (typeof FIELDS)[number]) =>
+  typed[field.key] ??
+  (site.value?.[field.key] === null ? '' : String(field.shown(site.value?.[field.key] ?? 0)))
+const wrongOf = (field: (typeof FIELDS)[number]) => {
+  const text = typed[field.key]
+  if (text === undefined || (text === '' && field.orNone)) return false
+  return text === '' || !(Number(text) >= field.least && Number(text) <= field.most)
 }
-function type(f: (typeof FIELDS)[number], text: string): void {
-  typed[f.key] = text.trim()
-  if (wrongOf(f)) return
+function type(field: (typeof FIELDS)[number], text: string): void {
+  typed[field.key] = text.trim()
+  if (wrongOf(field)) return
   plan.edit(
-    `${f.name} ${text}`,
-    `power ${f.key}`,
+    `${field.name} ${text}`,
+    `power ${field.key}`,
     (draft) =>
-      void Object.assign(draft.site, { [f.key]: text.trim() === '' ? null : f.stored(Number(text)) }),
+      void Object.assign(draft.site, { [field.key]: text.trim() === '' ? null : field.stored(Number(text)) }),
   )
 }
 const setMains = (id: string, mains: boolean) =>
@@ -114,10 +115,12 @@ const setMains = (id: string, mains: boolean) =>
   })
 const takers = computed(() =>
   (plan.draft?.devices ?? []).filter(
-    (d) =>
+    (device) =>
       index.value &&
-      d.kind !== 'hosts' &&
-      d.ports.some((p) => index.value && specOf(index.value, { deviceId: d.id, portId: p.id })?.load),
+      device.kind !== 'hosts' &&
+      device.ports.some(
+        (p) => index.value && specOf(index.value, { deviceId: device.id, portId: p.id })?.load,
+      ),
   ),
 )
 const hours = (min: number) => (min >= 120 ? `${(min / 60).toFixed(1)} h` : `${Math.round(min)} min`)
@@ -142,7 +145,7 @@ const hours = (min: number) => (min >= 120 ? `${(min / 60).toFixed(1)} h` : `${M
         <div
           class="bar"
           role="img"
-          :aria-label="`${w(s.drawW)} W drawn and ${w(s.classW)} W reserved of ${s.budgetW} W`"
+          :aria-label="`${wattsText(s.drawW)} W drawn and ${wattsText(s.classW)} W reserved of ${s.budgetW} W`"
         >
           <span class="class" :style="{ width: share(s.classW, s.budgetW) }" />
           <span
@@ -156,7 +159,7 @@ const hours = (min: number) => (min >= 120 ? `${(min / 60).toFixed(1)} h` : `${M
           />
         </div>
         <p class="small mono">
-          class {{ w(s.classW) }} · draw {{ w(s.drawW) }} ·
+          class {{ wattsText(s.classW) }} · draw {{ wattsText(s.drawW) }} ·
           {{ Math.round(100 - (100 * s.drawW) / s.budgetW) }} % free
         </p>
       </section>
@@ -189,7 +192,7 @@ const hours = (min: number) => (min >= 120 ? `${(min / 60).toFixed(1)} h` : `${M
               <b>{{ names?.device(f.to.deviceId) }}</b>
             </td>
             <td class="small">{{ kindOf(f) }}</td>
-            <td class="num mono">{{ w(f.drawW) }}</td>
+            <td class="num mono">{{ wattsText(f.drawW) }}</td>
             <td class="num mono">{{ f.load.standard === 'ieee' ? poeClass(f.load.class).sourceW : '—' }}</td>
             <td class="small">{{ lengthOf(f) }}</td>
             <td class="num mono">{{ f.drop ? f.drop.lossW.toFixed(2) : '—' }}</td>
@@ -219,7 +222,7 @@ const hours = (min: number) => (min >= 120 ? `${(min / 60).toFixed(1)} h` : `${M
         <h2>The whole site</h2>
         <dl>
           <dt>From the wall</dt>
-          <dd class="mono">{{ w(power.siteW) }} W</dd>
+          <dd class="mono">{{ wattsText(power.siteW) }} W</dd>
           <dt>Battery lasts</dt>
           <dd class="mono">{{ upsMin === null ? 'no battery noted' : hours(upsMin) }}</dd>
           <dt>A year</dt>

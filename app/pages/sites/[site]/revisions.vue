@@ -49,21 +49,21 @@ async function restore(revision: number): Promise<void> {
   if (problems.value.length === 0) opened.value = null
 }
 const sentences = computed(() => {
-  const r = opened.value
-  if (!r) return []
-  if (!r.before)
+  const revision = opened.value
+  if (!revision) return []
+  if (!revision.before)
     return [
-      `The plan as it was first kept: ${r.plan.networks.length} networks, ` +
-        `${r.plan.devices.length} devices, ${r.plan.links.length} cables.`,
+      `The plan as it was first kept: ${revision.plan.networks.length} networks, ` +
+        `${revision.plan.devices.length} devices, ${revision.plan.links.length} cables.`,
     ]
-  const plans = [r.plan, r.before]
-  return changesBetween(r.before, r.plan).map((c) => changeText(c, plans))
+  const plans = [revision.plan, revision.before]
+  return changesBetween(revision.before, revision.plan).map((c) => changeText(c, plans))
 })
 const meaning = shallowRef<readonly FlowChange[] | null>(null)
-watch(opened, async (r) => {
+watch(opened, async (revision) => {
   meaning.value = null
-  const flows = r?.before ? await analysis.difference(r.before, r.plan) : null
-  if (opened.value === r) meaning.value = flows
+  const flows = revision?.before ? await analysis.difference(revision.before, revision.plan) : null
+  if (opened.value === revision) meaning.value = flows
 })
 const sinceThen = computed(() =>
   opened.value && plan.saved ? changesBetween(opened.value.plan, plan.saved.plan).length : 0,

@@ -96,10 +96,10 @@ const intentsOfRule = (rule: Rule): Intent[] =>
 /** Tests try what an intent wants, and that nothing else passes from a network. */
 function testsOfRule(rule: Rule): AcceptanceTest[] {
   const { decided = [], refusedFrom = [] } = hits.value.get(rule.id) ?? {}
-  return (site.proof?.tests ?? []).filter((t) =>
-    t.intentId !== null
-      ? decided.includes(t.intentId)
-      : t.kind === 'nothing-else' && refusedFrom.includes(t.from === INTERNET ? 'uplink' : t.from),
+  return (site.proof?.tests ?? []).filter((test) =>
+    test.intentId !== null
+      ? decided.includes(test.intentId)
+      : test.kind === 'nothing-else' && refusedFrom.includes(test.from === INTERNET ? 'uplink' : test.from),
   )
 }
 const hitBy = computed(() =>

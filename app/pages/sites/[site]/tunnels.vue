@@ -153,8 +153,9 @@ async function makeKeys(): Promise<void> {
   problems.value = answer.ok ? [] : answer.refusal.problems
   if (!answer.ok) return
   plan.edit(`${mine.name}: new keys`, '', (draft) => {
-    for (const t of draft.tunnels)
-      for (const o of [t, ...t.peers]) if (o.id === mine.id) o.publicKey = answer.value.publicKey
+    for (const tunnel of draft.tunnels)
+      for (const holder of [tunnel, ...tunnel.peers])
+        if (holder.id === mine.id) holder.publicKey = answer.value.publicKey
   })
   await plan.flush()
   await readKeys()
@@ -182,8 +183,8 @@ const begins = (publicKey: string) =>
   editPeer(
     'changes its key',
     '',
-    (p) =>
-      void (p.next = {
+    (peer) =>
+      void (peer.next = {
         publicKey,
         until: new Date(nowMs.value + OVERLAP_DAYS * DAY_MS).toISOString().slice(0, 10),
       }),
@@ -213,8 +214,8 @@ function setUntil(event: Event): void {
     editPeer(`both keys until ${until}`, 'until', (p) => void (p.next && (p.next.until = until)))
 }
 const finish = () =>
-  editPeer('the old key goes', '', (p) => {
-    if (p.next) Object.assign(p, { publicKey: p.next.publicKey, next: null })
+  editPeer('the old key goes', '', (peer) => {
+    if (peer.next) Object.assign(peer, { publicKey: peer.next.publicKey, next: null })
   })
 const giveUp = () => editPeer('the new key goes', '', (p) => void (p.next = null))
 async function show(next: boolean): Promise<void> {

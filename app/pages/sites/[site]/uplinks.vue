@@ -63,15 +63,17 @@ const backup = computed(() => (line.value ? nextUplink(lines.value, line.value) 
 const sharing = computed(() => (lines.value[0] ? uplinkGroup(lines.value, lines.value[0]) : []))
 const waits = (u: Uplink) => u.priority !== lines.value[0]?.priority
 /** What a line takes when it is its group's turn; nothing where it shares with nobody. */
-const shareWords = (u: Uplink) =>
-  uplinkGroup(lines.value, u).length > 1 ? `${Math.round(uplinkShare(lines.value, u))} % of new flows` : ''
+const shareWords = (uplink: Uplink) =>
+  uplinkGroup(lines.value, uplink).length > 1
+    ? `${Math.round(uplinkShare(lines.value, uplink))} % of new flows`
+    : ''
 const findings = computed(() => (analysis.analysis?.findings ?? []).filter((f) => f.sheet === 'uplinks'))
 const trouble = (row: { readonly id: string }, key: string) =>
   findings.value.some(
-    (f) =>
-      f.severity !== 'note' &&
-      f.place[1] === row.id &&
-      (f.place[2] === key || (f.place[2] === 'probe' && key === 'targets')),
+    (finding) =>
+      finding.severity !== 'note' &&
+      finding.place[1] === row.id &&
+      (finding.place[2] === key || (finding.place[2] === 'probe' && key === 'targets')),
   )
 watch(
   place,
@@ -88,12 +90,12 @@ const SIGNALS = {
   fair: 'fair signal',
   weak: 'weak signal',
 } as const
-function cellularWords(u: Uplink): string {
-  const { cellular } = u.facts
+function cellularWords(uplink: Uplink): string {
+  const { cellular } = uplink.facts
   if (!cellular) return ''
   const [signal, currency] = [signalOf(cellular), plan.draft?.site.currency ?? '']
-  const aDay = u.usualGbPerDay ?? lines.value[0]?.usualGbPerDay ?? null
-  const month = aDay === null ? null : monthCost(u, aDay * DAYS)
+  const aDay = uplink.usualGbPerDay ?? lines.value[0]?.usualGbPerDay ?? null
+  const month = aDay === null ? null : monthCost(uplink, aDay * DAYS)
   return [
     signal === null
       ? 'signal not known'
@@ -108,18 +110,20 @@ function cellularWords(u: Uplink): string {
 }
 /** A month, for prices. */
 const DAYS = 30
-const facts = (u: Uplink) => {
-  const hours = hoursToCap(u, u.usualGbPerDay ?? lines.value[0]?.usualGbPerDay ?? null)
+const facts = (uplink: Uplink) => {
+  const hours = hoursToCap(uplink, uplink.usualGbPerDay ?? lines.value[0]?.usualGbPerDay ?? null)
   return [
-    ['Kind', KINDS[u.kind]],
-    ['Tag, priority', u.tag === null ? 'none' : `${u.tag}, ${u.facts.pcp ?? '?'}`],
-    ['Speed', `${u.downMbps} / ${u.upMbps} Mb/s`],
+    ['Kind', KINDS[uplink.kind]],
+    ['Tag, priority', uplink.tag === null ? 'none' : `${uplink.tag}, ${uplink.facts.pcp ?? '?'}`],
+    ['Speed', `${uplink.downMbps} / ${uplink.upMbps} Mb/s`],
     [
       'Seen from outside',
-      u.outside === 'own' ? 'an address of its own' : 'shared by the provider: nobody can dial in',
+      uplink.outside === 'own' ? 'an address of its own' : 'shared by the provider: nobody can dial in',
     ],
-    ...(u.facts.cellular ? [['Cellular', cellularWords(u)]] : []),
-    ...(hours === null ? [] : [['Allowance', `${u.facts.capGb} GB: ${Math.round(hours)} h at usual use`]]),
+    ...(uplink.facts.cellular ? [['Cellular', cellularWords(uplink)]] : []),
+    ...(hours === null
+      ? []
+      : [['Allowance', `${uplink.facts.capGb} GB: ${Math.round(hours)} h at usual use`]]),
   ] as const
 }
 
@@ -145,17 +149,17 @@ const over = computed(() =>
 const alarms = computed(() =>
   line.value?.probe ? falseAlarmsPerYear(line.value.probe, line.value.lossPct) : 0,
 )
-const rate = (n: number) => {
-  if (n === 0) return 'none'
-  if (n < 0.1) return `one in ${Math.round(1 / n).toLocaleString('en')} years`
-  if (n < 10) return `${Math.round(n * 10) / 10} a year`
-  return `${Math.round(n).toLocaleString('en')} a year`
+const rate = (count: number) => {
+  if (count === 0) return 'none'
+  if (count < 0.1) return `one in ${Math.round(1 / count).toLocaleString('en')} years`
+  if (count < 10) return `${Math.round(count * 10) / 10} a year`
+  return `${Math.round(count).toLocaleString('en')} a year`
 }
 const joint = computed(() => {
-  const [a, b] = [line.value, backup.value]
-  if (!a || !b || a.availablePct === null || b.availablePct === null) return ''
-  const shared = sharedFates(a, b)
-  const pct = jointAvailability(a.availablePct, b.availablePct, shared.length > 0)
+  const [first, second] = [line.value, backup.value]
+  if (!first || !second || first.availablePct === null || second.availablePct === null) return ''
+  const shared = sharedFates(first, second)
+  const pct = jointAvailability(first.availablePct, second.availablePct, shared.length > 0)
   return (
     `One of the two works ${pct.toFixed(4)} % of the year: ` +
     `${Math.round(minutesWithout(pct)).toLocaleString('en')} min without ` +
@@ -208,22 +212,22 @@ watch(steps, async (now) => {
   if (steps.value === now) reasons.value = found
 })
 function backText(intent: Intent): string {
-  const [a, b] = [line.value, backup.value]
-  if (!a?.probe || !b || !plan.draft) return 'when somebody notices'
-  const { leastS, worstS, silent } = recovery(plan.draft, a.probe, b, intent)
+  const [first, second] = [line.value, backup.value]
+  if (!first?.probe || !second || !plan.draft) return 'when somebody notices'
+  const { leastS, worstS, silent } = recovery(plan.draft, first.probe, second, intent)
   return `${leastS} to ${worstS} s${silent.length > 0 ? `, and once somebody here sends to ${silent.join(', ')}` : ''}`
 }
 /** The whole of it as sentences, for a mail or a handbook. */
 const written = computed(() => {
-  const a = line.value
-  if (!a || who.value.length === 0) return ''
+  const uplink = line.value
+  if (!uplink || who.value.length === 0) return ''
   return [
-    `If ${a.name} dies:`,
-    ...who.value.map((w) =>
-      w.after === 'works'
-        ? `- ${w.intent.note}: back after ${backText(w.intent)}.`
-        : `- ${w.intent.note}: not before ${a.name} is ` +
-          `back${reasons.value.has(w.intent.id) ? `, since ${reasons.value.get(w.intent.id)}` : ''}.`,
+    `If ${uplink.name} dies:`,
+    ...who.value.map((client) =>
+      client.after === 'works'
+        ? `- ${client.intent.note}: back after ${backText(client.intent)}.`
+        : `- ${client.intent.note}: not before ${uplink.name} is ` +
+          `back${reasons.value.has(client.intent.id) ? `, since ${reasons.value.get(client.intent.id)}` : ''}.`,
     ),
     ...findings.value
       .filter((f) => f.severity !== 'note')
@@ -239,11 +243,11 @@ const strip = useTemplateRef<InstanceType<typeof OutageStrip>>('strip')
 let seed = 1
 let ticking = 0
 function play(): void {
-  const [a, b] = [line.value, backup.value]
-  if (!a?.probe || !b) return
+  const [first, second] = [line.value, backup.value]
+  if (!first?.probe || !second) return
   cancelAnimationFrame(ticking)
   recorded.value = ''
-  played.value = playFailure(a.probe, a, b, strip.value?.mendS ?? 120, seed++)
+  played.value = playFailure(first.probe, first, second, strip.value?.mendS ?? 120, seed++)
   const end = played.value.at(-1)?.atS ?? 0
   let last = performance.now()
   nowS.value = 0
@@ -290,10 +294,10 @@ const tenth = (n: number) => `${Math.round(n * 10) / 10} s`
 const run = shallowRef<AlarmRun | null>(null)
 const simulating = ref(false)
 async function simulate(): Promise<void> {
-  const u = line.value
-  if (!u?.probe) return
+  const uplink = line.value
+  if (!uplink?.probe) return
   simulating.value = true
-  run.value = await analysis.alarms(u.probe, u.lossPct, 20_261_125)
+  run.value = await analysis.alarms(uplink.probe, uplink.lossPct, 20_261_125)
   simulating.value = false
 }
 
@@ -303,9 +307,9 @@ const wish = computed(() => ({
   alarms: plan.draft?.site.mostFalseAlarms ?? null,
 }))
 const fit = computed(() => {
-  const [a, b] = [line.value, backup.value]
-  if (!a?.probe || !b || (wish.value.outageS === null && wish.value.alarms === null)) return null
-  return fitProbe(a.probe, b, a.lossPct, {
+  const [first, second] = [line.value, backup.value]
+  if (!first?.probe || !second || (wish.value.outageS === null && wish.value.alarms === null)) return null
+  return fitProbe(first.probe, second, first.lossPct, {
     outageS: wish.value.outageS ?? 86_400,
     alarms: wish.value.alarms ?? Number.POSITIVE_INFINITY,
   })
