@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { parseIpv4, parseIpv6, parseMac, parsePrefix4, parsePrefix6, readFace6 } from '#core/address'
+import { parseIpv4, parseIpv6, parseMac, parsePrefix4, parsePrefix6, readInterface6 } from '#core/address'
 import { ok, problem, refuse, type Problem, type Result } from '#core/util'
 import {
   isEndpoint,
@@ -70,7 +70,7 @@ const faceAddress = z
 const faceAddress6 = z
   .string()
   .max(43)
-  .refine((text) => readFace6(text) !== null, 'prefix6')
+  .refine((text) => readInterface6(text) !== null, 'prefix6')
 /** A prefix of either family. */
 const anyPrefix = z
   .string()

@@ -105,10 +105,10 @@ export async function mutants(only = '') {
         '',
         '| in `core/` | what the engine would mean | caught by |',
         '| --- | --- | --- |',
-        ...rows.map(
-          (row) =>
-            `| \`${row[0]}\` | ${row[1]} | ${row[2].startsWith('NOT') ? `**${row[2].toLowerCase()}**` : `\`${row[2]}\``} |`,
-        ),
+        ...rows.map(([place, meaning, caught]) => {
+          const by = caught.startsWith('NOT') ? `**${caught.toLowerCase()}**` : `\`${caught}\``
+          return `| \`${place}\` | ${meaning} | ${by} |`
+        }),
         '',
       ].join('\n'),
     )

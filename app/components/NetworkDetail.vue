@@ -19,7 +19,7 @@ import PoolChart from '~/components/PoolChart.vue'
 import { reasons } from '~/composables/columns'
 import { usePlan, type PlanDraft } from '~/stores/plan'
 import { useSession } from '~/stores/session'
-import { leaseText } from '~/wording/findings'
+import { leaseText } from '~/wording/lease'
 import { reasonOf } from '~/wording/problems'
 
 /**

@@ -2,7 +2,7 @@
 import type { Chart as ChartType } from 'chart.js'
 import { erlangB, LEASES_S, offeredLoad } from '#core/dhcp'
 import { MOST_BLOCKED } from '#core/findings'
-import { leaseText } from '~/wording/findings'
+import { leaseText } from '~/wording/lease'
 
 /**
  * How often a client finds the pool empty, by pool size, for the usual leases; the pool as it is stands as a

@@ -1,4 +1,4 @@
-import { parseIpv4, parseIpv6, parseMac, parsePrefix6, readFace6 } from '#core/address'
+import { parseIpv4, parseIpv6, parseMac, parsePrefix6, readInterface6 } from '#core/address'
 import { orNull, problem, type Problem } from '#core/util'
 import {
   BLANK_CELLULAR,
@@ -28,7 +28,7 @@ export function checkFace(text: string): readonly Problem[] {
 export function checkFace6(text: string): readonly Problem[] {
   const wrong = reasons(parseIpv6(text.split('/')[0] ?? ''))
   if (wrong.length > 0) return wrong
-  return readFace6(text) ? [] : [problem('bad-length6', '', { text })]
+  return readInterface6(text) ? [] : [problem('bad-length6', '', { text })]
 }
 
 const UNKNOWN = '?'

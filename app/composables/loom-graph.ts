@@ -166,9 +166,7 @@ export function loomOf(
   const depth = depths(plan)
   const portName = (ref: PortRef) =>
     devices.get(ref.deviceId)?.ports.find((p) => p.id === ref.portId)?.name ?? ref.portId
-  const drawn = plan.links.filter((l) =>
-    [link.a, link.b].every((ref) => isDrawn(plan, devices.get(ref.deviceId))),
-  )
+  const drawn = plan.links.filter((l) => [l.a, l.b].every((ref) => isDrawn(plan, devices.get(ref.deviceId))))
   const ends = (link: Link): readonly [PortRef, PortRef] =>
     (depth.get(link.a.deviceId) ?? 99) <= (depth.get(link.b.deviceId) ?? 99)
       ? [link.a, link.b]

@@ -94,7 +94,8 @@ const REASONS: Readonly<Record<string, (v: Values) => string>> = {
   'no-such-claim': () => 'that claim is gone already',
   'not-a-plan': () => 'this is not a site file of Able Mast',
   'newer-version': (values) =>
-    `the file is of version ${values['version']}; this Able Mast knows versions up to ${values['known']}. Use a newer Able Mast`,
+    `the file is of version ${values['version']}; this Able Mast knows versions up to ` +
+    `${values['known']}. Use a newer Able Mast`,
   'no-probe': () => 'this line is not probed: type whom to ask first',
   'key-in-use': (v) => `${v['name']} has this key: one key, one peer`,
   'not-a-key': (v) => `${v['text']} is not a public key: 44 characters that end in =`,
@@ -107,8 +108,7 @@ const REASONS: Readonly<Record<string, (v: Values) => string>> = {
   'intent-twice': (v) => `${v['text']} names an intent already`,
   'not-json': () => 'this is not JSON',
   'too-large': (v) => `larger than ${bytesText(Number(v['most']))}`,
-  'not-allowed': (values) =>
-    `${values['text'] === '' || values['text'] === undefined ? 'the value' : values['text']} is not allowed here (${values['reason']})`,
+  'not-allowed': (values) => `${values['text'] || 'the value'} is not allowed here (${values['reason']})`,
   'id-twice': (v) => `the id ${v['text']} is used twice`,
   'bad-patch': () => 'the change does not fit the plan',
   'stale-revision': (v) => `${v['author']} saved revision ${v['now']} while you worked on ${v['yours']}`,

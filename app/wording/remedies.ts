@@ -12,7 +12,8 @@ const port: (v: Remedy['parts'][number]['values'], names: Names, key?: string) =
   names,
   key = 'port',
 ) =>
-  `${names.device(String(values['device']))} port ${names.port({ deviceId: String(values['device']), portId: String(values[key]) })}`
+  `${names.device(String(values['device']))} port ` +
+  names.port({ deviceId: String(values['device']), portId: String(values[key]) })
 const ssid = (values: Remedy['parts'][number]['values'], plan: Plan) =>
   plan.ssids.find((s) => s.id === values['ssid'])?.name ?? String(values['ssid'])
 

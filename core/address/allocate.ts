@@ -5,7 +5,7 @@
 // RFC 1878 (subnet sizes), RFC 4632 (aligned prefixes); buddy allocation as in Knuth, vol. 1, section 2.5.
 import { by } from '#core/util'
 import { gapsIn, largestIn } from './space'
-import { contains, ipv4, networkOf, overlaps, prefixesOf, sizeOf, type Prefix4 } from './ipv4'
+import { contains, ipv4, networkOf, overlaps, rangePrefixes, sizeOf, type Prefix4 } from './ipv4'
 
 /** Subnets shorter than this waste a site; longer ones hold no two hosts. */
 const SHORTEST = 8
@@ -29,7 +29,7 @@ export function grown(count: number, growthPct: number): number {
 /** Free aligned blocks, smallest first, then lowest. */
 function freeBlocks(block: Prefix4, taken: readonly Prefix4[]): Prefix4[] {
   return gapsIn(block, taken)
-    .flatMap(prefixesOf)
+    .flatMap(rangePrefixes)
     .sort(
       by(
         (p) => -p.length,

@@ -7,15 +7,18 @@ export {
   maskOf,
   networkOf,
   overlaps,
+  parseInterface4,
   parseIpv4,
   parseMask,
   parsePrefix4,
   parseRange4,
-  prefixesOf,
+  rangePrefixes,
+  readInterface4,
+  readPrefixes4,
   sizeOf,
   usable,
 } from './ipv4'
-export type { Ipv4, Prefix4, Range4 } from './ipv4'
+export type { Interface4, Ipv4, Prefix4, Range4 } from './ipv4'
 export { CROWDED, gapsIn, largestIn, rangesWithout, spaceOf } from './space'
 
 export { segmentsOf } from './segments'
@@ -28,7 +31,7 @@ export {
   overlaps6,
   parseIpv6,
   parsePrefix6,
-  readFace6,
+  readInterface6,
   routerSix,
   spaceOf6,
   subnet6For,

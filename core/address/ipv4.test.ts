@@ -12,7 +12,7 @@ import {
   parseMask,
   parsePrefix4,
   parseRange4,
-  prefixesOf,
+  rangePrefixes,
   sizeOf,
   usable,
   type Prefix4,
@@ -180,11 +180,11 @@ describe('ranges', () => {
   })
 
   it('splits into the fewest aligned prefixes', () => {
-    expect(prefixesOf(range('10.0.0.1', '10.0.0.4')).map(formatPrefix4)).toEqual([
+    expect(rangePrefixes(range('10.0.0.1', '10.0.0.4')).map(formatPrefix4)).toEqual([
       '10.0.0.1/32',
       '10.0.0.2/31',
       '10.0.0.4/32',
     ])
-    expect(prefixesOf(range('0.0.0.0', '255.255.255.255')).map(formatPrefix4)).toEqual(['0.0.0.0/0'])
+    expect(rangePrefixes(range('0.0.0.0', '255.255.255.255')).map(formatPrefix4)).toEqual(['0.0.0.0/0'])
   })
 })

@@ -1,7 +1,7 @@
 // Question: what does this text mean as an IPv4 address, prefix or range?
 // Method: strict dotted-quad parsing to unsigned 32-bit numbers; all bit work ends in >>> 0.
 // Source: RFC 791, RFC 4632 (prefixes), RFC 6943 section 3.1.1 (why leading zeros are refused).
-import { ok, problem, refuse, type Result } from '#core/util'
+import { ok, orNull, problem, refuse, type Result } from '#core/util'
 
 /** An IPv4 address as an unsigned 32-bit number, 0 to 4294967295. */
 export type Ipv4 = number & { readonly __brand: 'Ipv4' }
@@ -121,8 +121,12 @@ export function parseMask(text: string, place = ''): Result<number> {
   return refuse(problem('not-a-mask', place, { text }))
 }
 
+/** The prefixes of a list of texts that can be read. */
+export const readPrefixes4 = (texts: readonly string[]): Prefix4[] =>
+  texts.flatMap((text) => orNull(parsePrefix4(text)) ?? [])
+
 /** The range as the fewest aligned prefixes, in order. Worked: 10.0.0.1-10.0.0.4 -> .1/32 .2/31 .4/32. */
-export function prefixesOf(range: Range4): Prefix4[] {
+export function rangePrefixes(range: Range4): Prefix4[] {
   const out: Prefix4[] = []
   let at: number = range.from
   while (at <= range.to) {
@@ -161,3 +165,25 @@ export function parseRange4(text: string, place = '', home?: Prefix4): Result<Ra
     ? ok({ from: from.value, to: to.value })
     : refuse(problem('pool-reversed', place, { text }))
 }
+
+/** An address and the subnet it lies in, as an interface has them. */
+export interface Interface4 {
+  readonly address: Ipv4
+  readonly prefix: Prefix4
+}
+
+/**
+ * Reads `10.0.0.2/30`: an address with its length.
+ * Errors: those of an address, and no-length where no length of 0 to 32 follows it.
+ */
+export function parseInterface4(text: string): Result<Interface4> {
+  const [ip = '', length = ''] = text.split('/')
+  const address = parseIpv4(ip)
+  if (!address.ok) return address
+  if (!/^\d{1,2}$/.test(length) || Number(length) > 32) return refuse(problem('no-length', '', { text }))
+  const prefix = { base: networkOf(address.value, Number(length)), length: Number(length) }
+  return ok({ address: address.value, prefix })
+}
+
+/** The same; null where it cannot be read. */
+export const readInterface4 = (text: string): Interface4 | null => orNull(parseInterface4(text))

@@ -86,7 +86,7 @@ export function parsePrefix6(text: string, place = ''): Result<Prefix6> {
 }
 
 /** An address with its length, as an interface has it, `2001:db8::1/64`; null where it cannot be read. */
-export function readFace6(text: string): { readonly address: Prefix6; readonly prefix: Prefix6 } | null {
+export function readInterface6(text: string): { readonly address: Prefix6; readonly prefix: Prefix6 } | null {
   const [ip = '', length = ''] = text.split('/')
   const groups = parseIpv6(ip)
   if (!groups.ok || !/^\d{1,3}$/.test(length) || Number(length) > 128) return null

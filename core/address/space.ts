@@ -2,7 +2,7 @@
 // Method: the special-purpose registry as data; gaps found by sweeping sorted prefixes.
 // Source: RFC 6890 (registry), 1918 (private), 6598 (shared), 3927 (link-local), 5737 (documentation), 1122.
 import { by } from '#core/util'
-import { contains, ipv4, lastOf, prefixesOf, type Ipv4, type Prefix4, type Range4 } from './ipv4'
+import { contains, ipv4, lastOf, rangePrefixes, type Ipv4, type Prefix4, type Range4 } from './ipv4'
 
 export type SpaceKind =
   'private' | 'shared' | 'link-local' | 'documentation' | 'loopback' | 'multicast' | 'reserved' | 'public'
@@ -65,7 +65,7 @@ export function gapsIn(block: Prefix4, taken: readonly Prefix4[]): Range4[] {
 
 /** The largest aligned prefix that fits in a gap; the lowest of equals. */
 export function largestIn(gap: Range4): Prefix4 {
-  const parts = prefixesOf(gap)
+  const parts = rangePrefixes(gap)
   return parts.reduce((best, part) => (part.length < best.length ? part : best))
 }
 

@@ -3,16 +3,7 @@
 // subnet.
 // Source: common practice (first access by DHCP, by a fixed factory address, or by a channel knob);
 // RFC 3927 for 169.254.
-import {
-  contains,
-  formatIpv4,
-  formatPrefix4,
-  ipv4,
-  parseIpv4,
-  parsePrefix4,
-  usable,
-  type Prefix4,
-} from '#core/address'
+import { contains, formatIpv4, ipv4, parseIpv4, parsePrefix4, usable, readInterface4 } from '#core/address'
 import { orNull } from '#core/util'
 import { modelOf, type Device, type Factory, type PlanIndex } from '#core/model'
 
@@ -34,35 +25,18 @@ export interface BenchLine {
   readonly isGateway: boolean
 }
 
-const homeOf = (address: string): Prefix4 | null => {
-  const [ip = '', length = ''] = address.split('/')
-  const parsed = orNull(parseIpv4(ip))
-  return parsed === null
-    ? null
-    : orNull(
-        parsePrefix4(
-          formatPrefix4({
-            base: ipv4(Math.floor(parsed / 2 ** (32 - Number(length))) * 2 ** (32 - Number(length))),
-            length: Number(length),
-          }),
-        ),
-      )
-}
-
 /** Another host of the same subnet: the last usable one, or the one before it where the device has that. */
 function laptopBeside(address: string): string | null {
-  const home = homeOf(address)
-  const own = orNull(parseIpv4(address.split('/')[0] ?? ''))
-  if (!home || own === null) return null
-  const { to } = usable(home)
-  return `${formatIpv4(own === to ? ipv4(to - 1) : to)}/${home.length}`
+  const own = readInterface4(address)
+  if (!own) return null
+  const { to } = usable(own.prefix)
+  return `${formatIpv4(own.address === to ? ipv4(to - 1) : to)}/${own.prefix.length}`
 }
 
 /** Factory address with the channel knob at a setting. Worked: base 192.0.2.100, channel 4 -> 192.0.2.104. */
 export function channelAddress(base: string, channel: number): string | null {
-  const [ip = '', length = '24'] = base.split('/')
-  const parsed = orNull(parseIpv4(ip))
-  return parsed === null ? null : `${formatIpv4(ipv4(parsed + channel))}/${length}`
+  const own = readInterface4(base)
+  return own && `${formatIpv4(ipv4(own.address + channel))}/${own.prefix.length}`
 }
 
 function addressOf(factory: Factory): string | null {

@@ -131,20 +131,31 @@ export function adoptionState(
   if (claim === null) return events.length > 0 ? 'unclaimed' : 'planned'
   if (claim.serialKind !== 'product') return 'wrong-serial'
   const since = events.filter((e) => e.atMs >= claim.claimedAtMs)
-  let state: AdoptionState = 'claimed'
-  let leasedAtMs = 0
-  for (const event of since) {
-    if (event.kind === 'lease') {
-      state = 'addressed'
-      leasedAtMs = event.atMs
-    } else if (event.kind === 'asked') state = 'bootstrapping'
-    else if (event.kind === 'refused') state = event.reason === 'firmware-old' ? 'firmware-old' : 'claimed'
-    else if (event.type.endsWith('-error')) state = 'failed'
-    else if (event.type === 'bootstrap-complete') state = 'in-sync'
-    else if (event.type.startsWith('config-')) state = 'provisioning'
-    else if (state !== 'provisioning' && state !== 'in-sync') state = 'bootstrapping'
-  }
+  const state = since.reduce(stateAfter, 'claimed')
+  const leasedAtMs = since.findLast((e) => e.kind === 'lease')?.atMs ?? 0
   return state === 'addressed' && nowMs - leasedAtMs > silenceLimitMs ? 'not-factory' : state
+}
+
+/** State of a claimed device after one event more. */
+function stateAfter(state: AdoptionState, event: AdoptionEvent): AdoptionState {
+  switch (event.kind) {
+    case 'lease':
+      return 'addressed'
+    case 'asked':
+      return 'bootstrapping'
+    case 'refused':
+      return event.reason === 'firmware-old' ? 'firmware-old' : 'claimed'
+    default:
+      return afterProgress(state, event.type)
+  }
+}
+
+/** A progress report of RFC 8572. */
+function afterProgress(state: AdoptionState, type: string): AdoptionState {
+  if (type.endsWith('-error')) return 'failed'
+  if (type === 'bootstrap-complete') return 'in-sync'
+  if (type.startsWith('config-')) return 'provisioning'
+  return state === 'provisioning' || state === 'in-sync' ? state : 'bootstrapping'
 }
 
 /** Steps a device has done, for the roster's columns. */

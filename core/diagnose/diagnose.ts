@@ -137,61 +137,98 @@ export function diagnose(
   const index = indexPlan(plan)
   const all = testsOf(plan)
   const tests = all.filter((t) => observed.some((o) => o.testId === t.id))
-  const told: Seen[] = [
-    ...observed
-      .filter((o) => tests.some((t) => t.id === o.testId))
-      .map((o) => ({ id: o.testId, got: verdict(o.passed) })),
-    ...facts.map((f) => ({ id: lookId(f), got: f.got })),
-  ]
+  const told = toldBy(observed, tests, facts)
   const plain = shows(index, [], tests, facts)
   const foreseen = observed
     .filter((o) => !o.passed && plain?.get(o.testId)?.includes('failed'))
     .map((o) => o.testId)
-  if (!plain || againstIt(told, plain).length === 0)
-    return { explanations: [], alike: 0, next: null, foreseen, tried: 1 }
-  const strange = againstIt(told, plain)
-  const singles = mistakesOf(plan, facts)
-  let tried = 0
-  const explained: Explanation[] = []
-  for (const mistake of singles) {
-    progress(++tried, singles.length)
-    const shown = shows(index, [mistake], tests, facts)
-    if (shown) explained.push({ mistakes: [mistake], against: againstIt(told, shown) })
-  }
-  explained.sort(better)
-  // Where one mistake says it all, two are not asked for.
-  if ((explained[0]?.against.length ?? 0) > ignore) {
-    const useful = explained
-      .filter((e) => strange.some((id) => !e.against.includes(id)))
-      .slice(0, MOST_SINGLES)
-    const pairs = useful.flatMap((explanation, i) =>
-      useful.slice(i + 1).map((second) => ({
-        mistakes: [...explanation.mistakes, ...second.mistakes],
-        alone: Math.min(explanation.against.length, second.against.length),
-      })),
-    )
-    for (const { mistakes, alone } of pairs) {
-      progress(++tried, singles.length + pairs.length)
+  const strange = plain ? againstIt(told, plain) : []
+  if (strange.length === 0) return { explanations: [], alike: 0, next: null, foreseen, tried: 1 }
+  const search: Search = {
+    against: (mistakes) => {
       const shown = shows(index, mistakes, tests, facts)
-      const against = shown ? againstIt(told, shown) : null
-      // Two that explain no more than one of them does are one too many.
-      if (against && against.length < alone) explained.push({ mistakes, against })
-    }
-    explained.sort(better)
+      return shown && againstIt(told, shown)
+    },
+    // What explains nothing is no explanation, however little speaks against it.
+    explains: (e) => strange.some((id) => !e.against.includes(id)),
+    ignore,
+    progress,
   }
-  // What explains nothing is no explanation, however little speaks against it.
-  const explaining = explained.filter((e) => strange.some((id) => !e.against.includes(id)))
-  const least = explaining[0]?.against.length ?? 0
-  const good = explaining.filter((e) => e.against.length <= Math.max(least, ignore))
-  const best = good.filter(
-    (e) => e.against.length === least && e.mistakes.length === (good[0]?.mistakes.length ?? 1),
-  )
+  const { explained, tried } = explanationsFor(search, mistakesOf(plan, facts))
+  const { good, best } = bestOf(explained.filter(search.explains), ignore)
   const isOpen = (id: string) => !told.some((o) => o.id === id)
   const next = nextTest(
     index,
-    best.slice(0, 24),
+    best.slice(0, MOST_TOLD_APART),
     all.filter((t) => isOpen(t.id)),
     looksOf(plan).filter((look) => isOpen(lookId(look))),
   )
   return { explanations: good.slice(0, MOST_TOLD), alike: best.length, next, foreseen, tried }
+}
+
+/** Of so many explanations that are alike the next test tells some from others. */
+const MOST_TOLD_APART = 24
+
+/** Everything that was seen, of tests that the plan has and of facts. */
+function toldBy(
+  observed: readonly Observed[],
+  tests: readonly AcceptanceTest[],
+  facts: readonly Fact[],
+): Seen[] {
+  const known = observed.filter((o) => tests.some((t) => t.id === o.testId))
+  return [
+    ...known.map((o) => ({ id: o.testId, got: verdict(o.passed) })),
+    ...facts.map((f) => ({ id: lookId(f), got: f.got })),
+  ]
+}
+
+interface Search {
+  /** What speaks against mistakes; null where they cannot all be made. */
+  readonly against: (mistakes: readonly Mistake[]) => readonly string[] | null
+  readonly explains: (explanation: Explanation) => boolean
+  readonly ignore: number
+  readonly progress: (tried: number, of: number) => void
+}
+
+/** Every mistake by itself, and pairs of the useful ones where one does not say it all; best first. */
+function explanationsFor(
+  search: Search,
+  singles: readonly Mistake[],
+): { readonly explained: readonly Explanation[]; readonly tried: number } {
+  let tried = 0
+  const explained: Explanation[] = []
+  for (const mistake of singles) {
+    search.progress(++tried, singles.length)
+    const against = search.against([mistake])
+    if (against) explained.push({ mistakes: [mistake], against })
+  }
+  explained.sort(better)
+  // Where one mistake says it all, two are not asked for.
+  if ((explained[0]?.against.length ?? 0) <= search.ignore) return { explained, tried }
+  const pairs = pairsOf(explained.filter(search.explains).slice(0, MOST_SINGLES))
+  for (const { mistakes, alone } of pairs) {
+    search.progress(++tried, singles.length + pairs.length)
+    const against = search.against(mistakes)
+    // Two that explain no more than one of them does are one too many.
+    if (against && against.length < alone) explained.push({ mistakes, against })
+  }
+  return { explained: explained.sort(better), tried }
+}
+
+/** Pairs of explanations, each with what speaks at least against one of the two alone. */
+const pairsOf = (explanations: readonly Explanation[]) =>
+  explanations.flatMap((first, i) =>
+    explanations.slice(i + 1).map((second) => ({
+      mistakes: [...first.mistakes, ...second.mistakes],
+      alone: Math.min(first.against.length, second.against.length),
+    })),
+  )
+
+/** Those that may be told, and those of them that nothing tells apart. */
+function bestOf(explaining: readonly Explanation[], ignore: number) {
+  const least = explaining[0]?.against.length ?? 0
+  const good = explaining.filter((e) => e.against.length <= Math.max(least, ignore))
+  const fewest = good[0]?.mistakes.length ?? 1
+  const best = good.filter((e) => e.against.length === least && e.mistakes.length === fewest)
+  return { good, best }
 }

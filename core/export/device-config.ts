@@ -2,7 +2,7 @@
 // Method: the plan's part for this device as data in the shape of the standard modules, VLANs in our own.
 // Source: RFC 7951 (JSON encoding), RFC 7317 (ietf-system), RFC 8343 (ietf-interfaces), RFC 8344 (ietf-ip).
 import { parsePrefix4 } from '#core/address'
-import { indexPlan, isVlanAware, typedSix, type Json, type Plan, type Port } from '#core/model'
+import { indexPlan, isVlanAware, typedSix, type Json, type Network, type Plan, type Port } from '#core/model'
 
 function bridgePort(port: Port): Json {
   const mode = port.mode
@@ -18,6 +18,39 @@ function bridgePort(port: Port): Json {
   return { mode: mode.mode }
 }
 
+const portJson = (port: Port): Json => ({
+  name: port.name,
+  type: 'iana-if-type:ethernetCsmacd',
+  enabled: port.mode.mode !== 'off',
+  'able-mast:bridge-port': bridgePort(port),
+})
+
+/** The addresses typed into a device in its home network, as both families' part of an interface. */
+function typedAddresses(home: Network, deviceId: string): Record<string, Json> {
+  const own = home.fixed.find((f) => f.deviceId === deviceId && f.how === 'static')
+  const subnet = parsePrefix4(home.subnet)
+  if (!own) return {}
+  const six = typedSix(home, own)
+  const ipv4: Record<string, Json> = subnet.ok
+    ? { 'ietf-ip:ipv4': { address: [{ ip: own.ip, 'prefix-length': subnet.value.length }] } }
+    : {}
+  if (!own.ip6 || !six) return ipv4
+  return {
+    ...ipv4,
+    'ietf-ip:ipv6': {
+      address: [{ ip: own.ip6, 'prefix-length': six.prefix.length }],
+      autoconf: { 'create-global-addresses': false },
+    },
+  }
+}
+
+const managementJson = (home: Network, deviceId: string): Json => ({
+  name: `vlan${home.vlan}`,
+  type: 'iana-if-type:l3ipvlan',
+  enabled: true,
+  ...typedAddresses(home, deviceId),
+})
+
 /**
  * The onboarding configuration of a device.
  * The same plan gives the same bytes.
@@ -28,40 +61,8 @@ export function deviceConfig(plan: Plan, deviceId: string): Json | null {
   const device = index.devices.get(deviceId)
   if (!device) return null
   const home = device.wants === null ? undefined : index.networks.get(device.wants)
-  const own = home?.fixed.find((f) => f.deviceId === device.id && f.how === 'static')
-  const subnet = home ? parsePrefix4(home.subnet) : null
-  const six = home && own ? typedSix(home, own) : null
-  const address: Json = {
-    ...(own && subnet?.ok
-      ? { 'ietf-ip:ipv4': { address: [{ ip: own.ip, 'prefix-length': subnet.value.length }] } }
-      : {}),
-    ...(own?.ip6 && six
-      ? {
-          'ietf-ip:ipv6': {
-            address: [{ ip: own.ip6, 'prefix-length': six.prefix.length }],
-            autoconf: { 'create-global-addresses': false },
-          },
-        }
-      : {}),
-  }
-  const ports: Json[] = isVlanAware(device)
-    ? device.ports.map((port) => ({
-        name: port.name,
-        type: 'iana-if-type:ethernetCsmacd',
-        enabled: port.mode.mode !== 'off',
-        'able-mast:bridge-port': bridgePort(port),
-      }))
-    : []
-  const management: Json[] = home
-    ? [
-        {
-          name: `vlan${home.vlan}`,
-          type: 'iana-if-type:l3ipvlan',
-          enabled: true,
-          ...(address as object),
-        } as Json,
-      ]
-    : []
+  const ports = isVlanAware(device) ? device.ports.map(portJson) : []
+  const management = home ? [managementJson(home, device.id)] : []
   const ssids = plan.ssids
     .filter((s) => s.apIds.includes(device.id))
     .map((ssid) => ({

@@ -78,39 +78,32 @@ export function interfacesJson(plan: Plan, deviceId: string): string {
   return text({ 'ietf-interfaces:interfaces': { interface: [...lans, ...lines, ...routed, ...tunnels] } })
 }
 
-/** IPv4 prefixes of a side; null: any address. */
-function sideOf(index: PlanIndex, selector: Selector): readonly string[] | null {
+const onlyPrefixes4 = (texts: readonly string[]): string[] => texts.filter((text) => parsePrefix4(text).ok)
+
+/** IPv4 prefixes of one end of a rule; null: any address. */
+function readPrefixes4(index: PlanIndex, selector: Selector): readonly string[] | null {
+  const { tunnels, networks } = index.plan
   switch (selector.kind) {
-    case 'any':
-      return null
     case 'inside':
-      return index.plan.networks.map((n) => n.subnet).filter((s) => parsePrefix4(s).ok)
-    case 'network': {
-      const subnet = index.networks.get(selector.id)?.subnet ?? ''
-      return parsePrefix4(subnet).ok ? [subnet] : []
-    }
+      return onlyPrefixes4(networks.map((n) => n.subnet))
+    case 'network':
+      return onlyPrefixes4([index.networks.get(selector.id)?.subnet ?? ''])
     case 'device':
       return fixedAddresses(index, selector.id).map((ip) => `${formatIpv4(ip)}/32`)
     case 'prefix':
-      return parsePrefix4(selector.prefix).ok ? [selector.prefix] : []
+      return onlyPrefixes4([selector.prefix])
     case 'group': {
-      const sides = membersOf(index, selector).map((m) => sideOf(index, m))
-      return sides.includes(null) ? null : sides.flatMap((s) => s ?? [])
+      const ofMembers = membersOf(index, selector).map((m) => readPrefixes4(index, m))
+      return ofMembers.includes(null) ? null : ofMembers.flatMap((prefixes) => prefixes ?? [])
     }
-    case 'peer':
-      return (
-        index.plan.tunnels
-          .flatMap((t) => t.peers)
-          .find((p) => p.id === selector.id)
-          ?.allowed.filter((a) => parsePrefix4(a).ok) ?? []
-      )
-    case 'tunnel':
-      return (
-        index.plan.tunnels
-          .find((t) => t.id === selector.id)
-          ?.peers.flatMap((p) => p.allowed)
-          .filter((a) => parsePrefix4(a).ok) ?? []
-      )
+    case 'peer': {
+      const peers = tunnels.flatMap((t) => t.peers).filter((p) => p.id === selector.id)
+      return onlyPrefixes4(peers.slice(0, 1).flatMap((p) => p.allowed))
+    }
+    case 'tunnel': {
+      const tunnel = tunnels.find((t) => t.id === selector.id)
+      return onlyPrefixes4(tunnel?.peers.flatMap((p) => p.allowed) ?? [])
+    }
     default:
       return null
   }
@@ -143,7 +136,10 @@ function matchOf(from: string | null, to: string | null, entry: ServiceEntry | n
 }
 
 function entriesOf(index: PlanIndex, rule: Rule): Json[] {
-  const [from, to] = [sideOf(index, rule.from), rule.chain === 'input' ? null : sideOf(index, rule.to)]
+  const [from, to] = [
+    readPrefixes4(index, rule.from),
+    rule.chain === 'input' ? null : readPrefixes4(index, rule.to),
+  ]
   const services =
     rule.services.length === 0 ? [null] : rule.services.flatMap((id) => index.services.get(id)?.entries ?? [])
   const pairs = (from ?? [null]).flatMap((source) =>

@@ -4,11 +4,20 @@
 // each class of such addresses is an atom and has a number.
 // Source: atomic predicates of a network (Yang and Lam, 2013, from memory); prefixes lie in each other or
 // apart (RFC 4632 section 3.1).
-import { contains, ipv4, parsePrefix4, type Ipv4, type Prefix4, type Range4 } from '#core/address'
+import {
+  contains,
+  ipv4,
+  parsePrefix4,
+  type Ipv4,
+  type Prefix4,
+  type Range4,
+  readInterface4,
+  readPrefixes4,
+} from '#core/address'
 import { countUpTo, orNull } from '#core/util'
 import { rebase, defineStage, mapsOf, membersOf, type Intent, type PlanIndex } from '#core/model'
 import { ruleEnds } from './rule-ends'
-import { distinct, parseInterfaceAddress, prefixName, prefixesIn, prefixesOf, readAt } from './selectors'
+import { distinct, prefixName, prefixesIn, readAt } from './selectors'
 
 /** A gateway's port that has an address of its own. */
 export interface RoutedPort {
@@ -25,7 +34,7 @@ const routedPortsStage = defineStage(
       .filter((device) => device.kind === 'gateway')
       .flatMap((device) =>
         device.ports.flatMap((port) => {
-          const face = port.mode.mode === 'routed' ? parseInterfaceAddress(port.mode.address) : null
+          const face = port.mode.mode === 'routed' ? readInterface4(port.mode.address) : null
           return face ? [{ deviceId: device.id, portId: port.id, ...face }] : []
         }),
       ),
@@ -43,10 +52,10 @@ const forwardingPrefixes = defineStage(
   (index): readonly Prefix4[] => {
     const { policyRoutes, routes, networks, tunnels, forwards } = index.plan
     const theirs = (tunnel: (typeof tunnels)[number]) =>
-      prefixesOf(tunnel.peers.flatMap((p) => p.theirAllowed))
+      readPrefixes4(tunnel.peers.flatMap((p) => p.theirAllowed))
     return distinct([
       ...policyRoutes.flatMap((route) => prefixesIn(index, route.from)),
-      ...prefixesOf([
+      ...readPrefixes4([
         ...routes.map((route) => route.prefix),
         ...tunnels.flatMap((t) => t.peers).flatMap((p) => [...p.allowed, ...p.theirAllowed]),
       ]),

@@ -17,7 +17,7 @@ export type { Intervals, ServiceSet } from './services'
 export { accepted, byDefault, decide, decideMarked, policiesOf } from './rules'
 export { addressAtoms, atomBoundaries, forwardingAtoms, representatives, routedPorts } from './address-atoms'
 export type { AtomTable } from './address-atoms'
-export { parseInterfaceAddress, fixedAddresses, matcherOf, prefixesOf, tunnelInterface } from './selectors'
+export { fixedAddresses, matcherOf, tunnelInterface } from './selectors'
 export { compileIntents } from './compile'
 
 export { readIntents, writeIntents } from './intent-text'

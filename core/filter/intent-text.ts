@@ -110,6 +110,9 @@ class Reader {
     )
   }
 }
+/** Letters of a note that are kept. */
+const MOST_NOTE = 200
+
 class WrongText extends Error {
   constructor(readonly problem: Problem) {
     super(problem.code)
@@ -123,9 +126,19 @@ function readSelector(reader: Reader): Selector {
   const word = reader.word(
     'who: any, inside, internet, gateway, a network, a prefix, or device, tunnel, peer, group with an id',
   )
-  if (word === 'any' || word === 'inside' || word === 'internet' || word === 'gateway') return { kind: word }
-  if (word === 'device' || word === 'tunnel' || word === 'peer' || word === 'network' || word === 'group')
-    return { kind: word, id: reader.id(`the id of a ${word}`) }
+  switch (word) {
+    case 'any':
+    case 'inside':
+    case 'internet':
+    case 'gateway':
+      return { kind: word }
+    case 'device':
+    case 'tunnel':
+    case 'peer':
+    case 'network':
+    case 'group':
+      return { kind: word, id: reader.id(`the id of a ${word}`) }
+  }
   if (!word.includes('/')) return { kind: 'network', id: word }
   if (!parsePrefix4(word).ok) throw reader.wrong('an IPv4 prefix', start)
   return { kind: 'prefix', prefix: word }
@@ -140,6 +153,36 @@ function list(reader: Reader, wanted: string): string[] {
   return out
 }
 
+/** What may follow the services of an intent, in this order, each once. */
+interface Tail {
+  survives: string[]
+  when: string | null
+  log: boolean
+}
+
+/** Words that may still come after what was read. */
+function wordsLeft({ survives, when, log }: Tail): string[] {
+  const left = ['"survives"', '"during"', '"logged"']
+  if (log) return []
+  if (when !== null) return left.slice(2)
+  return survives.length > 0 ? left.slice(1) : left
+}
+
+function readTail(reader: Reader): Tail {
+  const tail: Tail = { survives: [], when: null, log: false }
+  while (!reader.done && !reader.sees('#')) {
+    const left = wordsLeft(tail)
+    const wanted = [...left, '"#" or the end'].join(', ')
+    const start = reader.at
+    const word = left.length === 0 ? '' : reader.word(wanted)
+    if (!left.includes(`"${word}"`)) throw reader.wrong(wanted, start)
+    if (word === 'logged') tail.log = true
+    else if (word === 'during') tail.when = reader.id('the id of a schedule')
+    else tail.survives = list(reader, 'what may fail')
+  }
+  return tail
+}
+
 function readLine(text: string, line: number): Intent | null {
   const reader = new Reader(text, line)
   if (reader.done || reader.sees('#')) return null
@@ -150,38 +193,15 @@ function readLine(text: string, line: number): Intent | null {
   const to = readSelector(reader)
   reader.sign(':')
   const services = list(reader, 'services, or all')
-  let survives: string[] = []
-  let [log, when]: [boolean, string | null] = [false, null]
-  while (!reader.done && !reader.sees('#')) {
-    const wanted = [
-      ...(log
-        ? []
-        : [
-            ...(when !== null ? [] : [...(survives.length > 0 ? [] : ['"survives"']), '"during"']),
-            '"logged"',
-          ]),
-      '"#" or the end',
-    ].join(', ')
-    const start = reader.at
-    const word = log ? '' : reader.word(wanted)
-    if (word === 'logged') log = true
-    else if (word === 'during' && when === null) when = reader.id('the id of a schedule')
-    else if (word === 'survives' && survives.length === 0 && when === null)
-      survives = list(reader, 'what may fail')
-    else throw reader.wrong(wanted, start)
-  }
-  let note = ''
-  if (reader.sees('#')) note = text.slice(reader.at + 1).trim()
-  else if (!reader.done) throw reader.wrong('"#" or the end')
+  const tail = readTail(reader)
+  const note = reader.sees('#') ? text.slice(reader.at + 1).trim() : ''
   return {
     id,
     from,
     to,
     services: services.length === 1 && services[0] === 'all' ? [] : services,
-    survives,
-    log,
-    when,
-    note: note.slice(0, 200),
+    ...tail,
+    note: note.slice(0, MOST_NOTE),
   }
 }
 

@@ -11,11 +11,12 @@ import {
   usable,
   type Ipv4,
   type Prefix4,
+  readPrefixes4,
 } from '#core/address'
 import { orNull } from '#core/util'
 import { defineStage, portKey, type PlanIndex, type Selector } from '#core/model'
 import { atomBoundaries, representatives, routedPorts } from './address-atoms'
-import { matcherOf, prefixesOf, tunnelInterface, type PacketEnd } from './selectors'
+import { matcherOf, tunnelInterface, type PacketEnd } from './selectors'
 
 /** 198.51.100.7, of RFC 5737's documentation block: it stands for any host outside. */
 const INTERNET_SAMPLE = ipv4(0xc6336407)
@@ -53,7 +54,7 @@ function findPacketEnds(index: PlanIndex): PacketEnd[] {
     return representatives([usable(subnet.value)], cuts).map((address) => ({ via: network.id, address }))
   })
   const far = index.plan.tunnels.flatMap((tunnel) =>
-    prefixesOf(tunnel.peers.flatMap((p) => p.allowed)).flatMap((prefix) =>
+    readPrefixes4(tunnel.peers.flatMap((p) => p.allowed)).flatMap((prefix) =>
       representatives([{ from: prefix.base, to: lastOf(prefix) }], cuts).map((address) => ({
         via: tunnelInterface(tunnel.id),
         address,

@@ -1,7 +1,15 @@
 // Question: of which sides of a packet does a selector speak?
 // Method: by the interface a packet uses, by the prefixes that name its address, or by both.
 // Source: as any packet filter matches (nft(8), iifname and saddr).
-import { contains, networkOf, parseIpv4, parsePrefix4, type Ipv4, type Prefix4 } from '#core/address'
+import {
+  contains,
+  parseIpv4,
+  parsePrefix4,
+  readPrefixes4,
+  type Ipv4,
+  type Prefix4,
+  networkOf,
+} from '#core/address'
 import { orNull } from '#core/util'
 import { defineStage, membersOf, type PlanIndex, type Selector } from '#core/model'
 
@@ -16,10 +24,6 @@ export interface PacketEnd {
 }
 
 export type Matcher = (side: PacketEnd) => boolean
-
-/** The prefixes of a list of texts that can be read. */
-export const prefixesOf = (texts: readonly string[]): Prefix4[] =>
-  texts.flatMap((text) => orNull(parsePrefix4(text)) ?? [])
 
 const addressesByDevice = defineStage(
   'addresses by device',
@@ -89,7 +93,7 @@ export function matcherOf(index: PlanIndex, selector: Selector): Matcher {
     }
     case 'peer': {
       const tunnel = index.plan.tunnels.find((t) => t.peers.some((p) => p.id === selector.id))
-      const own = prefixesOf(tunnel?.peers.find((p) => p.id === selector.id)?.allowed ?? [])
+      const own = readPrefixes4(tunnel?.peers.find((p) => p.id === selector.id)?.allowed ?? [])
       return (side) =>
         tunnel !== undefined &&
         side.via === tunnelInterface(tunnel.id) &&
@@ -113,14 +117,4 @@ export const prefixName = (p: Prefix4): number => p.base * 64 + p.length
 export function distinct(list: readonly Prefix4[]): Prefix4[] {
   const seen = new Set<number>()
   return list.filter((p) => seen.size < seen.add(prefixName(p)).size)
-}
-
-/** An address with its length, as an interface has it; null where it cannot be read. */
-export function parseInterfaceAddress(
-  text: string,
-): { readonly address: Ipv4; readonly prefix: Prefix4 } | null {
-  const [ip = '', length = ''] = text.split('/')
-  const address = orNull(parseIpv4(ip))
-  if (address === null || !/^\d{1,2}$/.test(length) || Number(length) > 32) return null
-  return { address, prefix: { base: networkOf(address, Number(length)), length: Number(length) } }
 }

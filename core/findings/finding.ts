@@ -1,6 +1,15 @@
 // Question: what is wrong with the plan, where, and how surely can it be mended?
 // Method: each check returns plain findings by code; wording is built from code and values elsewhere.
+// What a code's values are is said once, in the `values.ts` of its domain; the words for it fail to compile
+// until they are there.
 import { findPort, type Change, type Json, type PlanIndex, type PortRef } from '#core/model'
+import type { AddressMends, AddressValues } from './address/values'
+import type { BriefMends, BriefValues } from './brief/values'
+import type { CablingMends, CablingValues } from './cabling/values'
+import type { Layer2Mends, Layer2Values } from './layer2/values'
+import type { PolicyMends, PolicyValues } from './policy/values'
+import type { TunnelMends, TunnelValues } from './tunnels/values'
+import type { UplinkMends, UplinkValues } from './uplinks/values'
 
 export type Severity = 'blocker' | 'warning' | 'note'
 export type SheetId =
@@ -15,129 +24,78 @@ export type SheetId =
   | 'rules'
   | 'roster'
 
-export type FindingCode =
-  | 'A01'
-  | 'A02'
-  | 'A03'
-  | 'A04'
-  | 'A05'
-  | 'A06'
-  | 'A07'
-  | 'A08'
-  | 'A09'
-  | 'A10'
-  | 'A11'
-  | 'A12'
-  | 'A13'
-  | 'A14'
-  | 'A15'
-  | 'A16'
-  | 'A17'
-  | 'A18'
-  | 'A19'
-  | 'A20'
-  | 'A21'
-  | 'A22'
-  | 'A23'
-  | 'A24'
-  | 'D04'
-  | 'D08'
-  | 'F04'
-  | 'E01'
-  | 'E02'
-  | 'E03'
-  | 'E04'
-  | 'E05'
-  | 'E06'
-  | 'E07'
-  | 'E08'
-  | 'E09'
-  | 'E10'
-  | 'E11'
-  | 'E12'
-  | 'E13'
-  | 'P01'
-  | 'P02'
-  | 'P03'
-  | 'P04'
-  | 'P05'
-  | 'P06'
-  | 'P07'
-  | 'P08'
-  | 'P09'
-  | 'P10'
-  | 'V01'
-  | 'V02'
-  | 'V03'
-  | 'V04'
-  | 'V05'
-  | 'V06'
-  | 'V07'
-  | 'V08'
-  | 'V09'
-  | 'V10'
-  | 'V11'
-  | 'V12'
-  | 'V14'
-  | 'V15'
-  | 'V16'
-  | 'V17'
-  | 'V18'
-  | 'V19'
-  | 'V20'
-  | 'W01'
-  | 'W02'
-  | 'W03'
-  | 'W04'
-  | 'W05'
-  | 'W06'
-  | 'W07'
-  | 'W08'
-  | 'W09'
-  | 'W10'
-  | 'W11'
-  | 'W13'
-  | 'W14'
-  | 'W15'
-  | 'W16'
-  | 'W17'
+/** What each finding says, by code. */
+export type FindingValues = AddressValues &
+  BriefValues &
+  CablingValues &
+  Layer2Values &
+  PolicyValues &
+  TunnelValues &
+  UplinkValues
+export type FindingCode = keyof FindingValues
 
-/** A certain repair: what to change, and the values its button needs. */
-export interface Mend {
-  readonly code: string
-  readonly values: Readonly<Record<string, string | number>>
+/** What the button of each mend says, by code. */
+export type MendValues = AddressMends &
+  BriefMends &
+  CablingMends &
+  Layer2Mends &
+  PolicyMends &
+  TunnelMends &
+  UplinkMends
+export type MendCode = keyof MendValues
+
+interface MendOf<Code extends MendCode> {
+  readonly code: Code
+  readonly values: Readonly<MendValues[Code]>
   readonly changes: readonly Change[]
 }
+/** A certain repair: what to change, and the values its button needs. */
+export type Mend = { [Code in MendCode]: MendOf<Code> }[MendCode]
 
-export interface Finding {
-  readonly code: FindingCode
+interface FindingOf<Code extends FindingCode> {
+  readonly code: Code
   readonly severity: Severity
   readonly sheet: SheetId
   /** Path of the field it is about: keys and ids from the plan's root. */
   readonly place: readonly string[]
-  readonly values: Readonly<Record<string, string | number>>
+  /** `key`: what tells it apart from others of its code and place, where there can be several. */
+  readonly values: Readonly<FindingValues[Code]>
   readonly mend: Mend | null
 }
+export type Finding = { [Code in FindingCode]: FindingOf<Code> }[FindingCode]
+
+/** A finding before it is known which sheet it is told on. */
+export type Draft = { [Code in FindingCode]: Omit<FindingOf<Code>, 'sheet'> }[FindingCode]
+type DraftOf<Code extends FindingCode> = Omit<FindingOf<Code>, 'sheet'>
+
+export const draft = <Code extends FindingCode>(
+  code: Code,
+  severity: Severity,
+  place: readonly string[],
+  values: Readonly<FindingValues[Code]>,
+  mend: Mend | null = null,
+): DraftOf<Code> => ({ code, severity, place, values, mend })
+
+/** Findings as they are told on a sheet. */
+export const onSheet = (sheet: SheetId, drafts: readonly Draft[]): Finding[] =>
+  drafts.map((told): Finding => ({ ...told, sheet }))
 
 /** A change of one field; both sides are plain data. */
 export function set(path: readonly string[], before: unknown, after: unknown): Change {
   return { kind: 'set', path, before: before as Json, after: after as Json }
 }
+/** Something of a list that goes. */
+export const removed = (path: readonly string[], before: object): Change => ({
+  kind: 'removed',
+  path,
+  before: before as Json,
+  after: null,
+})
 
 /** Findings with the same code and place are one and the same; this tells them apart from all others. */
-export function findingKey(finding: Finding): string {
-  return `${finding.code} ${finding.place.join('/')} ${finding.values['key'] ?? ''}`
+export function findingKey({ code, place, values }: Draft): string {
+  return `${code} ${place.join('/')} ${'key' in values ? values.key : ''}`
 }
-
-/** A finding before it is known which sheet it is told on. */
-export type Draft = Omit<Finding, 'sheet'>
-export const draft = (
-  code: FindingCode,
-  severity: Severity,
-  place: readonly string[],
-  values: Finding['values'],
-  mend: Mend | null = null,
-): Draft => ({ code, severity, place, values, mend })
 
 export const portPlace = (ref: PortRef): string[] => ['devices', ref.deviceId, 'ports', ref.portId]
 /** Names of a port's device and of the port. */

@@ -2,16 +2,16 @@
 // Method: the union of all groups, blockers first, then by code and place.
 import { byText } from '#core/util'
 import { vlansOnLinks, vlanGaps, type VlanOnLink, type VlanGap } from '#core/layer2'
-import type { PlanIndex, Weather } from '#core/model'
-import { matrixOf, openSite, type ReachabilityMatrix } from '#core/reachability'
+import { defineStage, type PlanIndex, type Weather } from '#core/model'
+import { matrixOf, openSite, openSix, type ReachabilityMatrix } from '#core/reachability'
 import { checkAddresses } from './address'
 import { checkBrief } from './brief'
-import { checkEthernet } from './ethernet'
-import { findingKey, type Draft, type Finding, type Severity } from './finding'
+import { checkCabling } from './cabling'
+import { findingKey, type Finding, type Severity } from './finding'
+import { checkLayer2 } from './layer2'
 import { checkPolicy } from './policy'
-import { checkIpsec } from './ipsec'
-import { checkHalves } from './policy-more'
-import { checkWays } from './uplinks'
+import { checkTunnels } from './tunnels'
+import { checkUplinks } from './uplinks'
 
 const RANK: Readonly<Record<Severity, number>> = { blocker: 0, warning: 1, note: 2 }
 
@@ -39,50 +39,46 @@ export function sortFindings(findings: readonly Finding[]): Finding[] {
   return keyed.sort((a, b) => byText(a.key, b.key)).map(({ finding }) => finding)
 }
 
-/** Every finding that the reach grid is not needed for, nor the probes: what an edit answers first. */
-export function findWired(index: PlanIndex): Finding[] {
-  return sortFindings([...checkBrief(index), ...checkAddresses(index), ...checkEthernet(index)])
-}
+const ofWires = defineStage('cabling and layer 2 findings', (index): Finding[] => {
+  const drafts = [...checkLayer2(index), ...checkCabling(index)]
+  return drafts.map((d): Finding => ({ ...d, sheet: d.code === 'E08' ? 'power' : 'loom' }))
+})
 
-const sheetOf = (draft: Draft): Finding['sheet'] => {
-  if (draft.place[0] === 'ssids') return 'loom'
-  if (draft.place[0] === 'policies') return 'rules'
-  if (draft.place[0] === 'policyRoutes') return 'tunnels'
-  return 'reach'
+/** Every finding that the reach matrix is not needed for, nor the probes: what an edit answers first. */
+export function findWired(index: PlanIndex): Finding[] {
+  return sortFindings([...checkBrief(index), ...checkAddresses(index), ...index.get(ofWires)])
 }
 
 /**
- * The whole answer to an edit: findings of the plan as it is meant to run, grid and threads under the
- * weather.
+ * The whole answer to an edit: findings of the plan as it is meant to run, matrix and threads under the
+ * scenario.
  */
 export function analyse(index: PlanIndex, weather: Weather): Analysis {
   const well = openSite(index, [])
-  const wellGrid = matrixOf(well)
+  const four = matrixOf(well)
+  const siteSix = openSix(index, [])
+  const six = siteSix && matrixOf(siteSix)
   const now = weather.length === 0 ? well : openSite(index, weather)
   const address = checkAddresses(index)
-  const ethernet = checkEthernet(index)
   const blamed = new Set(address.filter((f) => CRIPPLES.includes(f.code)).map((f) => f.place[1] ?? ''))
   const findings = [
     ...checkBrief(index),
     ...address,
-    ...ethernet,
-    ...checkWays(index, wellGrid),
-    ...checkPolicy(well, wellGrid, blamed),
-    ...checkIpsec(index),
-    ...checkHalves(well, wellGrid).map((d) => ({ ...d, sheet: sheetOf(d) })),
+    ...index.get(ofWires),
+    ...checkUplinks(index),
+    ...checkTunnels(index, four, six),
+    ...checkPolicy(well, { four, six }, blamed),
   ]
   return {
     findings: sortFindings(findings),
-    grid: now === well ? wellGrid : matrixOf(now),
+    grid: now === well ? four : matrixOf(now),
     knots: vlanGaps(index, now.scenario),
     carried: vlansOnLinks(index, now.scenario),
   }
 }
 
-export { MOST_BLOCKED, poolSize } from './address-more'
-
-export { nameOfThing } from './names'
-
-export { nameOfKey, withRepairs } from './repairs'
+export { MOST_BLOCKED, poolSize } from './address'
+export { nameOfKey, nameOfThing } from './names'
+export { withRepairs } from './policy/repairs'
 export { findingKey } from './finding'
-export type { Finding, FindingCode, Mend, Severity } from './finding'
+export type { Finding, FindingCode, FindingValues, Mend, MendCode, MendValues, Severity } from './finding'

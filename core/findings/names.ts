@@ -1,5 +1,6 @@
 // Question: what is a thing of the plan called, in a finding?
 import { AT, DARK, DAY_NAMES, schedulesHolding, peerNamed, type PlanIndex, type Selector } from '#core/model'
+import { GATEWAY, INTERNET, peerKey } from '#core/reachability'
 
 /** `Monday 08:00, Office hours`; `no schedule` where none holds then. */
 function momentName(index: PlanIndex, id: string): string {
@@ -36,4 +37,11 @@ export function nameOfEnd(index: PlanIndex, end: Selector): string {
   return 'id' in end
     ? (index.networks.get(end.id)?.name ?? index.groups.get(end.id)?.name ?? nameOfThing(index, end.id))
     : end.kind
+}
+
+/** Name of a row or column of the reach matrix. */
+export function nameOfKey(index: PlanIndex, key: string): string {
+  if (key === GATEWAY) return 'Gateway'
+  if (key === INTERNET) return 'Internet'
+  return index.networks.get(key)?.name ?? peerNamed(index.plan, key.slice(peerKey('').length))?.name ?? key
 }

@@ -30,48 +30,77 @@ const HEADINGS: Readonly<Record<string, ColumnName>> = {
   device: 'device',
   name: 'device',
 }
+/** Letters of a model's name that are kept. */
+const MOST_MODEL = 80
 /** Most rows read at once. */
 export const MOST_BOXES = 5000
+
+/** Texts that were met, with the row that had each first. */
+type RowsMet = Map<string, number>
+
+/** A problem where a text was met before; remembers it otherwise. */
+function metAgain(met: RowsMet, text: string, row: number, told: (twin: number) => Problem): Problem[] {
+  const twin = met.get(text)
+  if (twin !== undefined) return [told(twin)]
+  met.set(text, row)
+  return []
+}
+
+interface Judged<T> {
+  readonly value: T
+  readonly problems: readonly Problem[]
+}
+
+function judgeSerial(typed: string, row: number, place: string, met: RowsMet): Judged<string> {
+  const serial = parseSerial(typed, place)
+  if (!serial.ok) {
+    if (!met.has(typed)) met.set(typed, row)
+    return { value: typed, problems: serial.problems }
+  }
+  const { serial: value, kind } = serial.value
+  const other = kind === 'product' ? [] : [problem('serial-other-kind', place, { text: value, kind })]
+  const again = metAgain(met, value, row, (twin) =>
+    problem('serial-again', place, { text: value, row: twin }),
+  )
+  return { value, problems: [...other, ...again] }
+}
+
+function judgeMac(typed: string, row: number, place: string, met: RowsMet): Judged<string | null> {
+  if (typed === '') return { value: null, problems: [] }
+  const mac = parseMac(typed, place)
+  if (!mac.ok) return { value: null, problems: mac.problems }
+  const { value } = mac
+  return {
+    value,
+    problems: metAgain(met, value, row, (twin) => problem('mac-again', place, { text: value, row: twin })),
+  }
+}
+
+function judgeDevice(typed: string, place: string, devices: readonly Device[]): Judged<string | null> {
+  if (typed === '') return { value: null, problems: [] }
+  const device = devices.find((d) => d.id === typed || d.name.toLowerCase() === typed.toLowerCase())
+  return device
+    ? { value: device.id, problems: [] }
+    : { value: null, problems: [problem('no-such-device', place, { text: typed })] }
+}
 
 function judge(
   row: number,
   cell: (name: ColumnName) => string,
-  known: { readonly serials: Map<string, number>; readonly macs: Map<string, number> },
+  known: { readonly serials: RowsMet; readonly macs: RowsMet },
   devices: readonly Device[],
 ): EquipmentRow {
-  const place = (column: string) => `row ${row}, column "${column}"`
-  const problems: Problem[] = []
-  const serial = parseSerial(cell('serial'), place('serial'))
-  if (!serial.ok) problems.push(...serial.problems)
-  else if (serial.value.kind !== 'product')
-    problems.push(
-      problem('serial-other-kind', place('serial'), { text: serial.value.serial, kind: serial.value.kind }),
-    )
-  const text = serial.ok ? serial.value.serial : cell('serial')
-  const twin = known.serials.get(text)
-  if (serial.ok && twin !== undefined)
-    problems.push(problem('serial-again', place('serial'), { text, row: twin }))
-  if (!known.serials.has(text)) known.serials.set(text, row)
-  const mac = cell('mac') === '' ? null : parseMac(cell('mac'), place('mac'))
-  if (mac && !mac.ok) problems.push(...mac.problems)
-  const macText = mac?.ok ? mac.value : null
-  const macTwin = macText === null ? undefined : known.macs.get(macText)
-  if (macTwin !== undefined)
-    problems.push(problem('mac-again', place('mac'), { text: macText ?? '', row: macTwin }))
-  if (macText !== null && !known.macs.has(macText)) known.macs.set(macText, row)
-  const wanted = cell('device')
-  const device =
-    wanted === ''
-      ? undefined
-      : devices.find((d) => d.id === wanted || d.name.toLowerCase() === wanted.toLowerCase())
-  if (wanted !== '' && !device) problems.push(problem('no-such-device', place('device'), { text: wanted }))
+  const place = (column: ColumnName) => `row ${row}, column "${column}"`
+  const serial = judgeSerial(cell('serial'), row, place('serial'), known.serials)
+  const mac = judgeMac(cell('mac'), row, place('mac'), known.macs)
+  const device = judgeDevice(cell('device'), place('device'), devices)
   return {
     row,
-    model: cell('model').slice(0, 80),
-    serial: text,
-    mac: macText,
-    deviceId: device?.id ?? null,
-    problems,
+    model: cell('model').slice(0, MOST_MODEL),
+    serial: serial.value,
+    mac: mac.value,
+    deviceId: device.value,
+    problems: [...serial.problems, ...mac.problems, ...device.problems],
   }
 }
 

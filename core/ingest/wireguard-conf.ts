@@ -4,9 +4,15 @@
 // What is not part of a plan is told, and left out.
 // The private key is handed back beside the tunnel, never in it.
 // Source: wg(8) "CONFIGURATION FILE FORMAT", wg-quick(8); keys are 32 bytes in base64 (RFC 7748, RFC 4648).
-import { formatIpv4, formatPrefix6, parseIpv4, readFace6, type Ipv4 } from '#core/address'
+import {
+  formatIpv4,
+  formatPrefix6,
+  parseIpv4,
+  readInterface6,
+  type Ipv4,
+  readInterface4,
+} from '#core/address'
 import { ok, problem, refuse, type Problem, type Result } from '#core/util'
-import { parseInterfaceAddress } from '#core/filter'
 import {
   failableThings,
   freshId,
@@ -93,11 +99,11 @@ function prefixes(section: Section, field: string, problems: Problem[]): string[
   return parts(found?.text).flatMap((text) => {
     const six = text.includes(':')
     const whole = text.includes('/') ? text : `${text}/${six ? 128 : 32}`
-    const face6 = six ? readFace6(whole) : null
+    const face6 = six ? readInterface6(whole) : null
     if (face6) return [formatPrefix6(face6.prefix)]
     const [base = '', length = ''] = whole.split('/')
     const read = parseIpv4(base)
-    const face = parseInterfaceAddress(whole)
+    const face = readInterface4(whole)
     if (read.ok && face) return [`${formatIpv4(face.prefix.base as Ipv4)}/${length}`]
     problems.push(
       problem(six ? 'not-prefix6' : 'not-prefix', `line ${found?.line ?? section.line}`, { text }),
@@ -185,9 +191,9 @@ export function readWireguardConf(
   )
   const [address = '', ...more] = addresses.filter((t) => !t.includes(':'))
   const [address6 = '', ...more6] = addresses.filter((t) => t.includes(':'))
-  if (address !== '' && !parseInterfaceAddress(address))
+  if (address !== '' && !readInterface4(address))
     problems.push(problem('not-prefix', `line ${at('address')?.line ?? 0}`, { text: address }))
-  if (address6 !== '' && !readFace6(address6))
+  if (address6 !== '' && !readInterface6(address6))
     problems.push(problem('not-prefix6', `line ${at('address')?.line ?? 0}`, { text: address6 }))
   const alone = (text: string, length: number): string[] =>
     text === '' ? [] : [`${text.split('/')[0]}/${length}`]

@@ -85,6 +85,21 @@ function apart(ours: readonly string[], theirs: readonly string[]): boolean {
 }
 const sorted = (list: readonly string[]): string => [...list].sort().join(', ')
 
+/** What the ends themselves, beside their suites, do not agree on. */
+function endDisagreements(ours: IpsecEnd, theirs: IpsecEnd): Disagreement[] {
+  const out: Disagreement[] = []
+  const add = (kind: Exclude<Disagreement['kind'], 'no-common'>, of: (end: IpsecEnd) => string) =>
+    out.push({ kind, ours: of(ours), theirs: of(theirs) })
+  if (ours.auth !== theirs.auth) add('auth', (e) => e.auth)
+  if (!apart(ours.subnets, theirs.subnets)) add('subnets', (e) => sorted(e.subnets))
+  if (!ours.starts && !theirs.starts) add('nobody-starts', () => 'waits')
+  else if (!canCall(ours, theirs) && !canCall(theirs, ours)) add('nowhere-to-call', (e) => e.address)
+  if (ours.identity !== '' && ours.identity === theirs.identity) add('same-identity', (e) => e.identity)
+  return out
+}
+
+const canCall = (caller: IpsecEnd, called: IpsecEnd): boolean => caller.starts && called.address !== ''
+
 /**
  * The terms of two ends.
  * Subnets are each end's own, as its administrator says them: what is said here of the other end is checked
@@ -97,23 +112,6 @@ export function termsOf(link: Pick<IpsecLink, 'ours' | 'theirs'>): Terms {
   const [ike, esp] = [suiteTerms('ike', offers.ike, answers.ike), suiteTerms('esp', offers.esp, answers.esp)]
   const turn = (disagreement: Disagreement): Disagreement =>
     offers === ours ? disagreement : { ...disagreement, ours: disagreement.theirs, theirs: disagreement.ours }
-  const said = (
-    kind: Exclude<Disagreement['kind'], 'no-common'>,
-    of: (e: IpsecEnd) => string,
-  ): Disagreement => ({ kind, ours: of(ours), theirs: of(theirs) })
-  const disagreements: Disagreement[] = [
-    ...[...ike.missing, ...esp.missing].map(turn),
-    ...(ours.auth === theirs.auth ? [] : [said('auth', (e) => e.auth)]),
-    ...(apart(ours.subnets, theirs.subnets) ? [] : [said('subnets', (e) => sorted(e.subnets))]),
-    ...(ours.starts || theirs.starts ? [] : [said('nobody-starts', () => 'waits')]),
-    ...((ours.starts && theirs.address !== '') ||
-    (theirs.starts && ours.address !== '') ||
-    (!ours.starts && !theirs.starts)
-      ? []
-      : [said('nowhere-to-call', (e) => e.address)]),
-    ...(ours.identity !== '' && ours.identity === theirs.identity
-      ? [said('same-identity', (e) => e.identity)]
-      : []),
-  ]
+  const disagreements = [...[...ike.missing, ...esp.missing].map(turn), ...endDisagreements(ours, theirs)]
   return { disagreements, agreed: disagreements.length === 0 ? { ike: ike.text, esp: esp.text } : null }
 }

@@ -2,3 +2,4 @@
 export { adviceFor, ENCRYPTION, GROUPS, INTEGRITY, PRF, unknownIn } from './algorithms'
 
 export { termsOf } from './agree'
+export type { Disagreement } from './agree'

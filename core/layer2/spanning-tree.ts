@@ -182,19 +182,47 @@ const portPlaces = defineStage(
  */
 export function spanningTree(index: PlanIndex, failed: ReadonlySet<string>): SpanningTree {
   const edges = edgesOf(index, failed)
-  const macs = new Map(
-    index.plan.brief.equipment.flatMap((equipment) =>
-      equipment.deviceId !== null && equipment.mac !== null
-        ? [[equipment.deviceId, equipment.mac] as const]
-        : [],
-    ),
+  const bridges = bridgesOf(index, edges)
+  const rank = new Map(bridges.map((b, i) => [b.id, i]))
+  const isBridge = (id: string) => rank.has(id)
+  const rootId = bridges[0]?.id ?? null
+  const loops = unmanagedLoops(edges, isBridge)
+  const sets = makeDisjointSets()
+  // Without a second way anywhere there is nothing to block.
+  if (edges.map((e) => sets.join(e.ends[0].deviceId, e.ends[1].deviceId)).every(Boolean))
+    return { rootId, blocked: [], loops }
+  const segments = segmentsOf(edges, isBridge)
+  const places = index.get(portPlaces)
+  const portOrder = (ref: PortRef) => places.get(portKey(ref)) ?? 0
+  const vector = by<PriorityVector>(
+    (o) => o.cost,
+    (o) => rank.get(o.from.deviceId) ?? 0,
+    (o) => portOrder(o.from),
+    (o) => portOrder(o.at),
   )
+  const blocked: PortRef[] = []
+  const reached = new Set<string>()
+  for (const root of bridges) {
+    // Islands that no cable joins elect a root each.
+    if (reached.has(root.id)) continue
+    const { cost, rootPort } = costsFrom(root.id, segments, vector)
+    for (const id of cost.keys()) reached.add(id)
+    const island = segments.filter((s) => s.ports.some((p) => cost.has(p.ref.deviceId)))
+    blocked.push(...blockedBy(island, cost, rootPort, vector))
+  }
+  const order = by<PortRef>((r) => r.deviceId, portOrder)
+  return { rootId, blocked: blocked.flatMap((ref) => bundlePorts(edges, ref)).sort(order), loops }
+}
+
+/** Bridges that speak spanning tree, the root first. */
+function bridgesOf(index: PlanIndex, edges: readonly Edge[]) {
+  const macs = new Map(index.plan.brief.equipment.map((box) => [box.deviceId, box.mac]))
   const ids = [...new Set(edges.flatMap((e) => e.ends.map((r) => r.deviceId)))]
-  const bridges = ids
+  return ids
     .flatMap((id) => {
       const device = index.devices.get(id)
       return device && runsStp(index, device)
-        ? [{ id, priority: device.stpPriority ?? DEFAULT_PRIORITY, mac: macs.get(id) ?? '~' }]
+        ? [{ id, priority: device.stpPriority ?? DEFAULT_PRIORITY, mac: macs.get(id) ?? LAST_MAC }]
         : []
     })
     .sort(
@@ -204,45 +232,10 @@ export function spanningTree(index: PlanIndex, failed: ReadonlySet<string>): Spa
         (b) => b.id,
       ),
     )
-  const rank = new Map(bridges.map((b, i) => [b.id, i]))
-  const isBridge = (id: string) => rank.has(id)
-  const loops = unmanagedLoops(edges, isBridge)
-  const sets = makeDisjointSets()
-  // Without a second way anywhere there is nothing to block.
-  if (edges.map((e) => sets.join(e.ends[0].deviceId, e.ends[1].deviceId)).every(Boolean))
-    return { rootId: bridges[0]?.id ?? null, blocked: [], loops }
-  const segments = segmentsOf(edges, isBridge)
-  const blocked: PortRef[] = []
-  const places = index.get(portPlaces)
-  const portOrder = (ref: PortRef) => places.get(portKey(ref)) ?? 0
-  const vector = by<PriorityVector>(
-    (o) => o.cost,
-    (o) => rank.get(o.from.deviceId) ?? 0,
-    (o) => portOrder(o.from),
-    (o) => portOrder(o.at),
-  )
-  const reached = new Set<string>()
-  for (const root of bridges) {
-    // Islands that no cable joins elect a root each.
-    if (reached.has(root.id)) continue
-    const { cost, rootPort } = costsFrom(root.id, segments, vector)
-    for (const id of cost.keys()) reached.add(id)
-    blocked.push(
-      ...blockedBy(
-        segments.filter((s) => s.ports.some((p) => cost.has(p.ref.deviceId))),
-        cost,
-        rootPort,
-        vector,
-      ),
-    )
-  }
-  const key = by<PortRef>((r) => r.deviceId, portOrder)
-  return {
-    rootId: bridges[0]?.id ?? null,
-    blocked: blocked.flatMap((ref) => bundlePorts(edges, ref)).sort(key),
-    loops,
-  }
 }
+
+/** Stands behind every address that is known. */
+const LAST_MAC = '~'
 
 /** The ports of the bundle that a port stands for. */
 function bundlePorts(edges: readonly Edge[], ref: PortRef): PortRef[] {
@@ -257,6 +250,7 @@ interface PriorityVector {
   readonly cost: number
 }
 
+/** Least path costs from a root, by Dijkstra's algorithm; of equal ones the better priority vector. */
 function costsFrom(
   rootId: string,
   segments: readonly Segment[],
@@ -264,31 +258,43 @@ function costsFrom(
 ) {
   const cost = new Map<string, number>([[rootId, 0]])
   const rootPort = new Map<string, PriorityVector>()
-  const bySegment = new Map<string, Segment[]>()
-  for (const segment of segments)
-    for (const id of new Set(segment.ports.map((p) => p.ref.deviceId)))
-      bySegment.set(id, [...(bySegment.get(id) ?? []), segment])
+  const bySegment = segmentsByDevice(segments)
   const open = new Set([rootId])
+  const hear = (offer: PriorityVector) => {
+    const { deviceId } = offer.at
+    const known = rootPort.get(deviceId)
+    if (known && vector(offer, known) >= 0) return
+    rootPort.set(deviceId, offer)
+    cost.set(deviceId, offer.cost)
+    open.add(deviceId)
+  }
   while (open.size > 0) {
-    let at = ''
-    for (const id of open) if (at === '' || (cost.get(id) ?? 0) < (cost.get(at) ?? 0)) at = id
+    const at = nearest(open, cost)
     open.delete(at)
-    for (const segment of bySegment.get(at) ?? []) {
-      const mine = segment.ports.filter((p) => p.ref.deviceId === at)
-      for (const port of segment.ports) {
-        if (port.ref.deviceId === at || port.ref.deviceId === rootId) continue
-        for (const sender of mine) {
-          const offer = { at: port.ref, from: sender.ref, cost: (cost.get(at) ?? 0) + port.cost }
-          const known = rootPort.get(port.ref.deviceId)
-          if (known && vector(offer, known) >= 0) continue
-          rootPort.set(port.ref.deviceId, offer)
-          cost.set(port.ref.deviceId, offer.cost)
-          open.add(port.ref.deviceId)
-        }
-      }
+    for (const { ports } of bySegment.get(at) ?? []) {
+      const senders = ports.filter((p) => p.ref.deviceId === at)
+      const hearers = ports.filter((p) => p.ref.deviceId !== at && p.ref.deviceId !== rootId)
+      for (const port of hearers)
+        for (const sender of senders)
+          hear({ at: port.ref, from: sender.ref, cost: (cost.get(at) ?? 0) + port.cost })
     }
   }
   return { cost, rootPort }
+}
+
+function segmentsByDevice(segments: readonly Segment[]): Map<string, Segment[]> {
+  const out = new Map<string, Segment[]>()
+  for (const segment of segments)
+    for (const id of new Set(segment.ports.map((p) => p.ref.deviceId)))
+      out.set(id, [...(out.get(id) ?? []), segment])
+  return out
+}
+
+/** The one of least cost; the first of equals. */
+function nearest(open: ReadonlySet<string>, cost: ReadonlyMap<string, number>): string {
+  let best = ''
+  for (const id of open) if (best === '' || (cost.get(id) ?? 0) < (cost.get(best) ?? 0)) best = id
+  return best
 }
 
 function blockedBy(

@@ -15,6 +15,7 @@ import {
   overlaps,
   parseIpv4,
   parsePrefix4,
+  readPrefixes4,
   sizeOf,
   usable,
   type Ipv4,
@@ -72,73 +73,94 @@ function freeVlan(held: ReadonlySet<number>): number {
   return 4094
 }
 
-/** What every network and every need without one would get. Nothing is changed. */
-export function proposeSubnets(plan: Plan, options: AllotOptions): Allotment[] {
-  const block = orNull(parsePrefix4(plan.site.supernet))
-  if (!block) return []
-  const held = plan.networks.map((network) => {
-    const adopted = adoptedIn(plan, network, options.adopted)
-    const held = adopted > 0 && !options.moveAdopted ? ('adopted' as const) : null
-    const why = network.pinned ? ('pinned' as const) : held
-    return { network, adopted, why, stays: !options.move || why !== null }
-  })
-  const taken = held.filter((h) => h.stays).flatMap((h) => orNull(parsePrefix4(h.network.subnet)) ?? [])
+/** A network with whether it stays where it is, and what keeps it there. */
+interface Holding {
+  readonly network: Network
+  readonly adopted: number
+  readonly why: Allotment['held']
+  readonly stays: boolean
+}
+
+function holdingOf(plan: Plan, network: Network, options: AllotOptions): Holding {
+  const adopted = adoptedIn(plan, network, options.adopted)
+  const held = adopted > 0 && !options.moveAdopted ? ('adopted' as const) : null
+  const why = network.pinned ? ('pinned' as const) : held
+  return { network, adopted, why, stays: !options.move || why !== null }
+}
+
+/** A need that no network answers yet, with the VLAN number that its network would have. */
+interface OpenNeed {
+  readonly need: NeedLine
+  readonly vlan: number
+  readonly hosts: number
+}
+
+function openNeeds(plan: Plan): OpenNeed[] {
   const vlans = new Set(plan.networks.map((n) => n.vlan))
-  const needs = plan.brief.needs
+  return plan.brief.needs
     .filter((need) => need.networkId === null || !plan.networks.some((n) => n.id === need.networkId))
     .map((need) => {
       const vlan = need.vlan !== null && !vlans.has(need.vlan) ? need.vlan : freeVlan(vlans)
       vlans.add(vlan)
       return { need, vlan, hosts: grown(need.count, need.growthPct) }
     })
-  const octet = (vlan: number) => (plan.site.subnetPolicy === 'octet' ? vlan : null)
-  const given = allocate(block, taken, [
-    ...held
+}
+
+function ofNetwork({ network, adopted, why, stays }: Holding, given: string | null): Allotment {
+  const after = stays ? network.subnet : given
+  const placed = after === network.subnet ? 'kept' : 'moved'
+  return {
+    networkId: network.id,
+    needId: null,
+    name: network.name,
+    vlan: network.vlan,
+    hosts: hostsOf(network),
+    before: network.subnet,
+    after,
+    what: after === null ? 'no-room' : placed,
+    held: why,
+    adopted,
+  }
+}
+
+const ofNeed = ({ need, vlan, hosts }: OpenNeed, after: string | null): Allotment => ({
+  networkId: null,
+  needId: need.id,
+  name: need.name,
+  vlan,
+  hosts,
+  before: null,
+  after,
+  what: after === null ? 'no-room' : 'new',
+  held: null,
+  adopted: 0,
+})
+
+/** What every network and every need without one would get. Nothing is changed. */
+export function proposeSubnets(plan: Plan, options: AllotOptions): Allotment[] {
+  const block = orNull(parsePrefix4(plan.site.supernet))
+  if (!block) return []
+  const holdings = plan.networks.map((network) => holdingOf(plan, network, options))
+  const needs = openNeeds(plan)
+  const staying = holdings.filter((h) => h.stays).map((h) => h.network.subnet)
+  const wanted = (id: string, hosts: number, vlan: number) => ({
+    id,
+    length: lengthBy(plan, hosts),
+    octet: plan.site.subnetPolicy === 'octet' ? vlan : null,
+  })
+  const given = allocate(block, readPrefixes4(staying), [
+    ...holdings
       .filter((h) => !h.stays)
-      .map((host) => ({
-        id: host.network.id,
-        length: lengthBy(plan, hostsOf(host.network)),
-        octet: octet(host.network.vlan),
-      })),
-    ...needs.map((n) => ({ id: `need ${n.need.id}`, length: lengthBy(plan, n.hosts), octet: octet(n.vlan) })),
+      .map(({ network }) => wanted(network.id, hostsOf(network), network.vlan)),
+    ...needs.map(({ need, hosts, vlan }) => wanted(`need ${need.id}`, hosts, vlan)),
   ])
-  const text = (id: string) => {
+  const textOf = (id: string) => {
     const prefix = given.get(id)
     return prefix ? formatPrefix4(prefix) : null
   }
   return [
-    ...held.map(({ network, adopted, why, stays }): Allotment => {
-      const after = stays ? network.subnet : text(network.id)
-      const placed = after === network.subnet ? 'kept' : 'moved'
-      const what = after === null ? 'no-room' : placed
-      return {
-        networkId: network.id,
-        needId: null,
-        name: network.name,
-        vlan: network.vlan,
-        hosts: hostsOf(network),
-        before: network.subnet,
-        after,
-        what,
-        held: why,
-        adopted,
-      }
-    }),
-    ...needs.map(({ need, vlan, hosts }): Allotment => {
-      const after = text(`need ${need.id}`)
-      return {
-        networkId: null,
-        needId: need.id,
-        name: need.name,
-        vlan,
-        hosts,
-        before: null,
-        after,
-        what: after === null ? 'no-room' : 'new',
-        held: null,
-        adopted: 0,
-      }
-    }),
+    ...holdings.map((holding) => ofNetwork(holding, textOf(holding.network.id))),
+    ...needs.map((open) => ofNeed(open, textOf(`need ${open.need.id}`))),
   ]
 }
 

@@ -14,6 +14,9 @@ export interface Change {
   readonly after: Json
 }
 
+/** In a path: the order of a list, as ids. */
+const ORDER = '#order'
+
 type Fields = { readonly [key: string]: Json }
 const isFields = (value: Json | undefined): value is Fields =>
   typeof value === 'object' && value !== null && !Array.isArray(value)
@@ -40,38 +43,41 @@ function same(first: Json | undefined, second: Json | undefined): boolean {
   return sameKeys(first, second) && Object.keys(first).every((key) => same(first[key], second[key]))
 }
 
+/** True of two lists whose items have ids; an empty one goes with any such. */
+const areKeyed = (before: Json, after: Json): boolean =>
+  Array.isArray(before) &&
+  Array.isArray(after) &&
+  (isKeyed(before) || isKeyed(after)) &&
+  [before, after].every((list) => list.length === 0 || isKeyed(list))
+
+const byKey = (list: Json): Map<string, Fields> =>
+  new Map((list as readonly Fields[]).map((item) => [keyOf(item), item]))
+
+/** Lists whose items are matched by id. */
+function walkKeyed(path: readonly string[], before: Json, after: Json, out: Change[]): void {
+  const [old, now] = [byKey(before), byKey(after)]
+  for (const [id, item] of old)
+    if (!now.has(id)) out.push({ kind: 'removed', path: [...path, id], before: item, after: null })
+  for (const [id, item] of now) {
+    const was = old.get(id)
+    if (was === undefined) out.push({ kind: 'added', path: [...path, id], before: null, after: item })
+    else walk([...path, id], was, item, out)
+  }
+  const kept = [...old.keys()].filter((id) => now.has(id))
+  // What is added comes last; where it belongs between others, as a rule does, the order is a change of its
+  // own.
+  const laid = [...kept, ...[...now.keys()].filter((id) => !old.has(id))]
+  if (!same(laid, [...now.keys()]))
+    out.push({ kind: 'set', path: [...path, ORDER], before: kept, after: [...now.keys()] })
+}
+
 function walk(path: readonly string[], before: Json, after: Json, out: Change[]): void {
   if (before === after || same(before, after)) return
   // Where the fields themselves differ, as with a port that becomes a trunk, the whole is another one.
-  if (isFields(before) && isFields(after) && sameKeys(before, after)) {
+  if (isFields(before) && isFields(after) && sameKeys(before, after))
     for (const key of Object.keys(before)) walk([...path, key], before[key] ?? null, after[key] ?? null, out)
-    return
-  }
-  if (
-    Array.isArray(before) &&
-    Array.isArray(after) &&
-    (isKeyed(before) || isKeyed(after)) &&
-    (before.length === 0 || isKeyed(before)) &&
-    (after.length === 0 || isKeyed(after))
-  ) {
-    const old = new Map((before as readonly Fields[]).map((item) => [keyOf(item), item]))
-    const now = new Map((after as readonly Fields[]).map((item) => [keyOf(item), item]))
-    for (const [id, item] of old)
-      if (!now.has(id)) out.push({ kind: 'removed', path: [...path, id], before: item, after: null })
-    for (const [id, item] of now) {
-      const was = old.get(id)
-      if (was === undefined) out.push({ kind: 'added', path: [...path, id], before: null, after: item })
-      else walk([...path, id], was, item, out)
-    }
-    const kept = [...old.keys()].filter((id) => now.has(id))
-    // What is added comes last; where it belongs between others, as a rule does, the order is a change of its
-    // own.
-    const laid = [...kept, ...[...now.keys()].filter((id) => !old.has(id))]
-    if (!same(laid, [...now.keys()]))
-      out.push({ kind: 'set', path: [...path, '#order'], before: kept, after: [...now.keys()] })
-    return
-  }
-  out.push({ kind: 'set', path, before, after })
+  else if (areKeyed(before, after)) walkKeyed(path, before, after, out)
+  else out.push({ kind: 'set', path, before, after })
 }
 
 /**
@@ -85,26 +91,31 @@ export function changesBetween(before: unknown, after: unknown, at: readonly str
   return out
 }
 
+/** A list in another order; undefined where that does not name all of it. */
+function reordered(list: readonly Fields[], change: Change): Json | undefined {
+  const items = byKey(list)
+  const order = change.after as readonly string[]
+  if (order.length !== items.size || !order.every((id) => items.has(id))) return undefined
+  return order.map((id) => items.get(id) ?? null)
+}
+
+function applyInList(list: readonly Fields[], path: readonly string[], change: Change): Json | undefined {
+  const [key, ...rest] = path
+  if (key === ORDER) return reordered(list, change)
+  const at = list.findIndex((item) => keyOf(item) === key)
+  const ofList = rest.length === 0
+  if (ofList && change.kind === 'added') return at === -1 ? [...list, change.after] : undefined
+  if (at === -1) return undefined
+  if (ofList && change.kind === 'removed')
+    return same(list[at] ?? null, change.before) ? list.toSpliced(at, 1) : undefined
+  const inner = applyAt(list[at] ?? null, rest, change)
+  return inner === undefined ? undefined : list.with(at, inner as Fields)
+}
+
 function applyAt(node: Json, path: readonly string[], change: Change): Json | undefined {
   const [key, ...rest] = path
   if (key === undefined) return same(node, change.before) ? change.after : undefined
-  if (Array.isArray(node)) {
-    if (key === '#order') {
-      const items = new Map((node as readonly Fields[]).map((item) => [keyOf(item), item]))
-      const order = change.after as readonly string[]
-      if (order.length !== items.size || !order.every((id) => items.has(id))) return undefined
-      return order.map((id) => items.get(id) ?? null)
-    }
-    const list = node as readonly Fields[]
-    const at = list.findIndex((item) => keyOf(item) === key)
-    if (rest.length === 0 && change.kind === 'added') return at === -1 ? [...list, change.after] : undefined
-    if (at === -1) return undefined
-    if (rest.length === 0 && change.kind === 'removed') {
-      return same(list[at] ?? null, change.before) ? list.toSpliced(at, 1) : undefined
-    }
-    const inner = applyAt(list[at] ?? null, rest, change)
-    return inner === undefined ? undefined : list.with(at, inner as Fields)
-  }
+  if (Array.isArray(node)) return applyInList(node as readonly Fields[], path, change)
   if (!isFields(node) || !(key in node)) return undefined
   const inner = applyAt(node[key] ?? null, rest, change)
   return inner === undefined ? undefined : { ...node, [key]: inner }

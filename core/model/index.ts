@@ -78,6 +78,7 @@ export {
   tags,
   typedSix,
   vidsOf,
+  visitSelector,
 } from './lookup'
 export { defineStage, findPort, portKey } from './plan-index'
 export type { IndexedPlan, NetworkHead, PlanIndex } from './plan-index'

@@ -1,4 +1,4 @@
-import { parsePrefix6, readFace6, type Prefix6 } from '#core/address'
+import { parsePrefix6, readInterface6, type Prefix6 } from '#core/address'
 import { orNull } from '#core/util'
 import { defineStage, findPort, portKey, type PlanIndex } from './plan-index'
 import { modelNamed, portGroupsByName } from './catalogue'
@@ -116,10 +116,10 @@ export const prefixSix = (network: Network): Prefix6 | null =>
  * The IPv6 address typed into a device, with its network's length; null where it makes its own, or its
  * network has none.
  */
-export function typedSix(network: Network, fixed: StaticAssignment): ReturnType<typeof readFace6> {
+export function typedSix(network: Network, fixed: StaticAssignment): ReturnType<typeof readInterface6> {
   const prefix = prefixSix(network)
   return prefix && fixed.how === 'static' && fixed.ip6 !== null
-    ? readFace6(`${fixed.ip6}/${prefix.length}`)
+    ? readInterface6(`${fixed.ip6}/${prefix.length}`)
     : null
 }
 
@@ -137,4 +137,31 @@ export const membersOf = (
 export function selectorKey(selector: Selector): string {
   if ('id' in selector) return `${selector.kind} ${selector.id}`
   return `${selector.kind} ${'prefix' in selector ? selector.prefix : ''}`
+}
+
+/** What to do with each kind of selector; `everywhere`: those that name nothing of their own. */
+export interface SelectorVisitor<T> {
+  readonly network: (id: string) => T
+  readonly device: (id: string) => T
+  readonly group: (id: string) => T
+  readonly tunnel: (id: string) => T
+  readonly peer: (id: string) => T
+  readonly prefix: (text: string) => T
+  readonly everywhere: (kind: 'any' | 'inside' | 'gateway' | 'internet') => T
+}
+
+/** The one place where a selector's kinds are told apart. */
+export function visitSelector<T>(selector: Selector, visitor: SelectorVisitor<T>): T {
+  switch (selector.kind) {
+    case 'network':
+    case 'device':
+    case 'group':
+    case 'tunnel':
+    case 'peer':
+      return visitor[selector.kind](selector.id)
+    case 'prefix':
+      return visitor.prefix(selector.prefix)
+    default:
+      return visitor.everywhere(selector.kind)
+  }
 }

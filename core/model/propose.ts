@@ -10,7 +10,7 @@ import {
   ipv4,
   parseIpv4,
   parsePrefix4,
-  prefixesOf,
+  rangePrefixes,
   usable,
   type Prefix4,
 } from '#core/address'
@@ -62,7 +62,7 @@ const SMALLEST = 29
 
 function roomFor(block: Prefix4, taken: readonly Prefix4[]): Prefix4 | null {
   const parts = gapsIn(block, taken)
-    .flatMap(prefixesOf)
+    .flatMap(rangePrefixes)
     .filter((p) => p.length <= SMALLEST && contains(block, p.base))
   const roomy = parts.find((p) => p.length <= 24) ?? [...parts].sort((a, b) => a.length - b.length)[0]
   return roomy ? { base: roomy.base, length: Math.max(24, roomy.length) } : null

@@ -2,7 +2,7 @@
 // Method: each step gives the whole plan anew, or says why it cannot be done; what hangs on a removed thing
 // goes with it.
 // Source: none; a port takes one plug, an access point's radio takes many stations.
-import { contains, formatIpv4, ipv4, networkOf, parseIpv4, parsePrefix4, usable } from '#core/address'
+import { contains, formatIpv4, ipv4, parsePrefix4, usable, readInterface4 } from '#core/address'
 import { ok, orNull, problem, refuse, type Problem, type Result } from '#core/util'
 import { portsOfModel } from './bulk'
 import { indexPlan } from './engine'
@@ -353,10 +353,10 @@ export function addTunnel(plan: Plan): { readonly plan: Plan; readonly id: strin
  */
 export function addPeer(plan: Plan, tunnelId: string): Result<{ readonly plan: Plan; readonly id: string }> {
   const tunnel = plan.tunnels.find((t) => t.id === tunnelId)
-  const [base = '', length = ''] = tunnel?.address.split('/') ?? []
-  const own = orNull(parseIpv4(base))
-  if (!tunnel || own === null) return refuse(problem('no-room', '', { block: tunnel?.address ?? '' }))
-  const hosts = usable({ base: networkOf(own, Number(length)), length: Number(length) })
+  const inside = tunnel ? readInterface4(tunnel.address) : null
+  if (!tunnel || !inside) return refuse(problem('no-room', '', { block: tunnel?.address ?? '' }))
+  const own = inside.address
+  const hosts = usable(inside.prefix)
   const taken = tunnel.peers.flatMap((p) => p.allowed).flatMap((text) => orNull(parsePrefix4(text)) ?? [])
   let free = hosts.from
   while (free <= hosts.to && (free === own || taken.some((p) => p.length > 0 && contains(p, free))))

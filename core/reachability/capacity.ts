@@ -5,7 +5,7 @@
 // RFC 6349 section 2 (throughput is bounded by the narrowest stage); share of TCP payload as in `cable`.
 import { linkSpeed, TCP_SHARE } from '#core/cabling'
 import { DARK, uplinksInOrder, modelOf, type PlanIndex, type Weather } from '#core/model'
-import type { Walk } from './walk'
+import type { Walk, WalkLine } from './walk'
 
 /** One stage of a way; Mb/s towards the far end and back, null where nobody knows. */
 export interface PathSegment {
@@ -25,52 +25,81 @@ export interface Capacity {
 
 /** Every stage on a walk's way there, in order; each device and line once. */
 export function pathSegments(index: PlanIndex, walk: Walk, weather: Weather = []): PathSegment[] {
-  const failed = new Set(weather)
-  const stages = new Map<string, PathSegment>()
-  const add = (stage: PathSegment) =>
-    void (stages.has(`${stage.kind} ${stage.id}`) || stages.set(`${stage.kind} ${stage.id}`, stage))
-  const line = (id: string, inward: boolean) => {
-    const uplink = index.plan.uplinks.find((u) => u.id === id)
-    const [up, down] = [uplink?.upMbps || null, uplink?.downMbps || null]
-    add({ kind: 'line', id, thereMbps: inward ? down : up, backMbps: inward ? up : down })
-  }
-  for (const step of walk.lines) {
-    if ('back' in step && step.back) continue
-    if (step.kind === 'hop') {
-      const link = index.plan.links.find((l) => l.id === step.linkId)
-      const mbps = link ? linkSpeed(index, link).mbps : null
-      if (link && link.medium.kind !== 'line')
-        add({ kind: 'link', id: link.id, thereMbps: mbps, backMbps: mbps })
-    }
-    if (step.kind === 'translate' && step.exit.kind === 'uplink') line(step.exit.id, false)
-    if (step.kind === 'route' && step.how === 'uplink') line(step.via, false)
-    if (step.kind === 'tunnel') {
-      const tunnel = index.plan.tunnels.find((t) => t.id === step.tunnelId)
-      const peer = tunnel?.peers.find((p) => p.id === step.peerId)
-      // What one end sends, the other receives; which of several lines carries the tunnel now, the first of
-      // them says.
-      const carrier = uplinksInOrder(index.plan).find(
-        (u) => u.deviceId === tunnel?.deviceId && !failed.has(u.id) && !failed.has(DARK + u.id),
-      )
-      if (carrier) line(carrier.id, step.inward)
-      if (peer)
-        add({
-          kind: 'far',
-          id: peer.id,
-          thereMbps: step.inward ? peer.upMbps : peer.downMbps,
-          backMbps: step.inward ? peer.downMbps : peer.upMbps,
-        })
-    }
-    if (step.kind === 'forwarded') {
-      const forward = index.plan.forwards.find((f) => f.id === step.forwardId)
-      if (forward) line(forward.uplinkId, true)
-    }
-    if (step.kind === 'rule') {
-      const mbps = modelOf(index, index.devices.get(step.deviceId)?.model ?? '')?.inspectionMbps ?? null
-      if (mbps !== null) add({ kind: 'inspection', id: step.deviceId, thereMbps: mbps, backMbps: mbps })
+  const segments = new Map<string, PathSegment>()
+  for (const line of walk.lines) {
+    if ('back' in line && line.back) continue
+    for (const segment of segmentsOf(index, line, new Set(weather))) {
+      const key = `${segment.kind} ${segment.id}`
+      if (!segments.has(key)) segments.set(key, segment)
     }
   }
-  return [...stages.values()]
+  return [...segments.values()]
+}
+
+const alike = (kind: PathSegment['kind'], id: string, mbps: number | null): PathSegment => ({
+  kind,
+  id,
+  thereMbps: mbps,
+  backMbps: mbps,
+})
+
+/** An uplink, outward or inward. */
+function uplinkSegment(index: PlanIndex, id: string, inward: boolean): PathSegment {
+  const uplink = index.plan.uplinks.find((u) => u.id === id)
+  const [up, down] = [uplink?.upMbps || null, uplink?.downMbps || null]
+  return { kind: 'line', id, thereMbps: inward ? down : up, backMbps: inward ? up : down }
+}
+
+function linkSegment(index: PlanIndex, linkId: string): PathSegment[] {
+  const link = index.plan.links.find((l) => l.id === linkId)
+  return link && link.medium.kind !== 'line' ? [alike('link', link.id, linkSpeed(index, link).mbps)] : []
+}
+
+/**
+ * The uplink that carries a tunnel, and the far end's.
+ * What one end sends, the other receives; which of several uplinks carries the tunnel now, the first of them
+ * says.
+ */
+function tunnelSegments(
+  index: PlanIndex,
+  { tunnelId, peerId, inward }: WalkLine & { kind: 'tunnel' },
+  failed: ReadonlySet<string>,
+): PathSegment[] {
+  const tunnel = index.plan.tunnels.find((t) => t.id === tunnelId)
+  const peer = tunnel?.peers.find((p) => p.id === peerId)
+  const carrier = uplinksInOrder(index.plan).find(
+    (u) => u.deviceId === tunnel?.deviceId && !failed.has(u.id) && !failed.has(DARK + u.id),
+  )
+  const [thereMbps, backMbps] = inward
+    ? [peer?.upMbps ?? null, peer?.downMbps ?? null]
+    : [peer?.downMbps ?? null, peer?.upMbps ?? null]
+  return [
+    ...(carrier ? [uplinkSegment(index, carrier.id, inward)] : []),
+    ...(peer ? [{ kind: 'far' as const, id: peer.id, thereMbps, backMbps }] : []),
+  ]
+}
+
+function segmentsOf(index: PlanIndex, line: WalkLine, failed: ReadonlySet<string>): PathSegment[] {
+  switch (line.kind) {
+    case 'hop':
+      return linkSegment(index, line.linkId)
+    case 'translate':
+      return line.exit.kind === 'uplink' ? [uplinkSegment(index, line.exit.id, false)] : []
+    case 'route':
+      return line.how === 'uplink' ? [uplinkSegment(index, line.via, false)] : []
+    case 'tunnel':
+      return tunnelSegments(index, line, failed)
+    case 'forwarded': {
+      const forward = index.plan.forwards.find((f) => f.id === line.forwardId)
+      return forward ? [uplinkSegment(index, forward.uplinkId, true)] : []
+    }
+    case 'rule': {
+      const mbps = modelOf(index, index.devices.get(line.deviceId)?.model ?? '')?.inspectionMbps
+      return mbps ? [alike('inspection', line.deviceId, mbps)] : []
+    }
+    default:
+      return []
+  }
 }
 
 /** What the way of a flow that passes carries at most. Ends of which nothing is known say nothing. */

@@ -7,7 +7,7 @@
 // makes it.
 import { contains, networkOf, parseIpv4, type Ipv4 } from '#core/address'
 import { groupBy, orNull } from '#core/util'
-import type { PortForward } from '#core/model'
+import type { Plan, PortForward } from '#core/model'
 import {
   accepted,
   atomBoundaries,
@@ -54,65 +54,70 @@ export function callFromInside(
   endpoint: Endpoint,
   address: Ipv4,
 ): InsideCall {
-  if (!forward.hairpin) return ended('not-handed-back')
-  const line = site.index.plan.uplinks.find((u) => u.id === forward.uplinkId)
-  if (!line || !site.uplinks.some((u) => u.id === line.id)) return ended('line-down')
-  // The outside address is another's: a modem in front has it, or the provider shares it.
-  if (line.outside !== 'own' || line.facts.modem === 'routing') return ended('address-elsewhere')
   const gate = gateOf(site, endpoint, address)
-  if (!gate) return ended('no-address')
-  if (gate.deviceId !== forward.deviceId) return ended('other-gateway')
+  const outer = outerStop(site, forward, gate)
+  if (outer) return ended(outer)
   const target = orNull(parseIpv4(forward.toAddress))
-  const route = target === null ? undefined : site.routes.get(forward.deviceId)?.lookup(target)
-  const out = route?.kind === 'connected' ? site.interfaceOfNetwork.get(route.via) : undefined
-  const there =
-    out &&
-    site.endpoints.some(
-      (endpoint) =>
-        endpoint.how !== 'link-local' &&
-        endpoint.ranges.some((r) => target !== null && r.from <= target && target <= r.to) &&
-        out.broadcastDomain === endpoint.broadcastDomain,
-    )
-  if (target === null || !out || !there) return ended('no-target')
-  const shift = forward.from - forward.toPort
-  const inside: Intervals = [[forward.toPort, Math.min(65_535, forward.toPort + forward.to - forward.from)]]
-  const handed: ServiceSet = {
-    tcp: forward.proto === 'tcp' ? inside : [],
-    udp: forward.proto === 'udp' ? inside : [],
-    icmp: false,
-  }
+  const out = target === null ? undefined : interfaceTowardsTarget(site, forward, target)
+  if (!gate || target === null || !out) return ended('no-target')
+  const handed = handedPorts(forward)
   const compiled = site.policies.get(forward.deviceId)
-  const passed = compiled
-    ? intersect(
-        handed,
-        accepted(
-          decide(
-            compiled,
-            'forward',
-            { via: gate.networkId, address },
-            { via: out.networkId, address: target },
-          ),
-        ),
-      )
-    : handed
+  const ends = [
+    { via: gate.networkId, address },
+    { via: out.networkId, address: target },
+  ] as const
+  const passed = compiled ? intersect(handed, accepted(decide(compiled, 'forward', ...ends))) : handed
   if (isNothing(passed)) return ended('rule')
-  // No file can tell a gateway's lines apart by addresses that change: of two forwards of one port the first
-  // has such calls.
-  const plan = site.index.plan
-  const taken = plan.forwards
-    .slice(0, plan.forwards.indexOf(forward))
-    .filter((f) => f.hairpin && f.deviceId === forward.deviceId && f.proto === forward.proto)
-  const free = taken.reduce<ServiceSet>(
-    (set, forward) =>
-      minus(set, {
-        tcp: [[forward.from - shift, forward.to - shift]],
-        udp: [[forward.from - shift, forward.to - shift]],
-        icmp: false,
-      }),
-    passed,
-  )
+  const free = takenBefore(site.index.plan, forward).reduce<ServiceSet>(minus, passed)
+  const shift = forward.from - forward.toPort
   const back = (list: Intervals): Intervals => list.map(([a, b]) => [a + shift, b + shift] as const)
   return { services: { tcp: back(free.tcp), udp: back(free.udp), icmp: false }, stop: null }
+}
+
+/** Why a call does not get to the forward at all; null where it does. */
+function outerStop(site: Site, forward: PortForward, gate: Interface4 | undefined): InsideCall['stop'] {
+  if (!forward.hairpin) return 'not-handed-back'
+  const uplink = site.index.plan.uplinks.find((u) => u.id === forward.uplinkId)
+  if (!uplink || !site.uplinks.some((u) => u.id === uplink.id)) return 'line-down'
+  // The outside address is another's: a modem in front has it, or the provider shares it.
+  if (uplink.outside !== 'own' || uplink.facts.modem === 'routing') return 'address-elsewhere'
+  if (!gate) return 'no-address'
+  return gate.deviceId === forward.deviceId ? null : 'other-gateway'
+}
+
+/** The gateway's interface on which a forward's target is; undefined where nobody there has the address. */
+function interfaceTowardsTarget(site: Site, forward: PortForward, target: Ipv4): Interface4 | undefined {
+  const route = site.routes.get(forward.deviceId)?.lookup(target)
+  const out = route?.kind === 'connected' ? site.interfaceOfNetwork.get(route.via) : undefined
+  const isThere = site.endpoints.some(
+    (endpoint) =>
+      endpoint.how !== 'link-local' &&
+      endpoint.ranges.some((r) => r.from <= target && target <= r.to) &&
+      out?.broadcastDomain === endpoint.broadcastDomain,
+  )
+  return isThere ? out : undefined
+}
+
+/** Ports of the target that a forward leads to. */
+function handedPorts({ proto, from, to, toPort }: PortForward): ServiceSet {
+  const ports: Intervals = [[toPort, Math.min(65_535, toPort + to - from)]]
+  return { tcp: proto === 'tcp' ? ports : [], udp: proto === 'udp' ? ports : [], icmp: false }
+}
+
+/**
+ * Ports of a forward's target that forwards before it have.
+ * No file can tell a gateway's uplinks apart by addresses that change: of two forwards of one port the first
+ * has such calls.
+ */
+function takenBefore(plan: Plan, forward: PortForward): ServiceSet[] {
+  const shift = forward.from - forward.toPort
+  return plan.forwards
+    .slice(0, plan.forwards.indexOf(forward))
+    .filter((f) => f.hairpin && f.deviceId === forward.deviceId && f.proto === forward.proto)
+    .map(({ from, to }) => {
+      const ports: Intervals = [[from - shift, to - shift]]
+      return { tcp: ports, udp: ports, icmp: false }
+    })
 }
 
 /**

@@ -67,30 +67,32 @@ function leaveBy(
   share: EgressShare,
 ): PathFilter | StopCode {
   const { services: only, policyRouteId, exit } = share
-  const { deviceId, via, source, target } = ingress
+  const { deviceId } = ingress
   if (policyRouteId !== null) trace.steps?.push({ kind: 'chosen', deviceId, policyRouteId, exit, only })
   if (exit === null) return policyRouteId === null ? 'no-uplink' : 'route-refused'
   if (policyRouteId === null && entry && !plane.ipv6)
     trace.steps?.push({ kind: 'route', deviceId, entry, only })
-  const filters: PathFilter[] = [allowOnly(only)]
-  if (trace.isNewFlow && via !== 'self') {
-    const to = exit.kind === 'uplink' ? 'uplink' : tunnelInterface(exit.id)
-    trace.steps?.push({
-      kind: 'rules',
-      deviceId,
-      chain: 'forward',
-      from: { via, address: source },
-      to: { via: to, address: target },
-      only,
-    })
-    filters.push({ kind: 'rules', deviceId, chain: 'forward', from: via, to })
-  }
+  const filters = [allowOnly(only), ...forwardFilter(trace, ingress, share, exit)]
   if (trace.isNewFlow && isLost(plane, deviceId, exit, policyRouteId !== null)) return 'line-dark'
   if (plane.ipv6) {
     const route: RouteEntry = { prefix: DEFAULT, kind: 'uplink', via: exit.id, metric: 0 }
     trace.steps?.push({ kind: 'route', deviceId, entry: route, only })
   } else trace.steps?.push({ kind: 'translate', deviceId, exit, only })
   return allOf(filters)
+}
+
+/** The rules that a new flow through a gateway meets on its way to an exit. */
+function forwardFilter(
+  trace: TraceState,
+  { deviceId, via, source, target }: RouterIngress,
+  { services: only }: EgressShare,
+  exit: Exit,
+): PathFilter[] {
+  if (!trace.isNewFlow || via === 'self') return []
+  const to = exit.kind === 'uplink' ? 'uplink' : tunnelInterface(exit.id)
+  const ends = { from: { via, address: source }, to: { via: to, address: target } }
+  trace.steps?.push({ kind: 'rules', deviceId, chain: 'forward', ...ends, only })
+  return [{ kind: 'rules', deviceId, chain: 'forward', from: via, to }]
 }
 
 /** The way out to the internet from a gateway. @param entry its route there, where it is an uplink's */

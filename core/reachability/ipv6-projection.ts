@@ -16,7 +16,7 @@ import {
   ipv4,
   lastOf,
   parsePrefix6,
-  readFace6,
+  readInterface6,
   spaceOf6,
   type Ipv4,
   type Prefix4,
@@ -70,9 +70,9 @@ const NONE: readonly never[] = []
 
 const hasRouted = (device: Device): boolean => device.ports.some((port) => port.mode.mode === 'routed')
 const routedFace = (port: Device['ports'][number]) =>
-  port.mode.mode === 'routed' && port.mode.address6 ? readFace6(port.mode.address6) : null
-const tunnelFace = (tunnel: Tunnel) => (tunnel.address6 ? readFace6(tunnel.address6) : null)
-const hostPrefix = (text: string): Prefix6 | null => readFace6(`${text}/128`)?.prefix ?? null
+  port.mode.mode === 'routed' && port.mode.address6 ? readInterface6(port.mode.address6) : null
+const tunnelFace = (tunnel: Tunnel) => (tunnel.address6 ? readInterface6(tunnel.address6) : null)
+const hostPrefix = (text: string): Prefix6 | null => readInterface6(`${text}/128`)?.prefix ?? null
 const readAll = (texts: readonly string[]): Prefix6[] =>
   texts.flatMap((text) => orNull(parsePrefix6(text)) ?? [])
 
@@ -185,7 +185,7 @@ function layOut(plan: Parts, selected: readonly Prefix6[]): Layout | null {
   }
 }
 
-const faceText = ({ blockOf }: Layout, face: ReturnType<typeof readFace6>): string =>
+const faceText = ({ blockOf }: Layout, face: ReturnType<typeof readInterface6>): string =>
   face ? `${formatIpv4(blockOf(face.address).base)}/${blockOf(face.prefix).length}` : ''
 
 /** What has no prefix has no address: nothing there can be read. */

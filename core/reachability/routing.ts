@@ -5,7 +5,16 @@
 // Source:
 // RFC 1812 section 5.2.4 (longest match); ip-rule(8) (policy before main, `suppress_prefixlength 0`); wg(8),
 // allowed-ips.
-import { contains, ipv4, parseIpv4, parsePrefix4, type Ipv4, type Prefix4 } from '#core/address'
+import {
+  contains,
+  ipv4,
+  parseIpv4,
+  parsePrefix4,
+  type Ipv4,
+  type Prefix4,
+  readInterface4,
+  readPrefixes4,
+} from '#core/address'
 import { groupBy, orNull } from '#core/util'
 import { bridgeNode, parseNode, type Layer2 } from '#core/layer2'
 import {
@@ -25,13 +34,11 @@ import {
 } from '#core/model'
 import {
   EVERYTHING,
-  parseInterfaceAddress,
   intersect,
   isNothing,
   matcherOf,
   minus,
   NOTHING,
-  prefixesOf,
   servicesOf,
   union,
   type Matcher,
@@ -133,7 +140,7 @@ function tunnelFaces(
   routing: Pick<Routing, 'uplinks' | 'dark'>,
 ): TunnelFace[] {
   return index.plan.tunnels.flatMap((tunnel) => {
-    const face = parseInterfaceAddress(tunnel.address)
+    const face = readInterface4(tunnel.address)
     if (!face || index.devices.get(tunnel.deviceId)?.kind !== 'gateway' || failed.has(tunnel.deviceId))
       return []
     const lines = routing.uplinks.filter((u) => u.deviceId === tunnel.deviceId)
@@ -148,8 +155,8 @@ function tunnelFaces(
       id: peer.id,
       kind: peer.kind,
       up: !failed.has(tunnel.id) && !failed.has(peer.id) && carries(peer.endpoint === null),
-      allowed: prefixesOf(peer.allowed),
-      theirAllowed: prefixesOf(peer.theirAllowed),
+      allowed: readPrefixes4(peer.allowed),
+      theirAllowed: readPrefixes4(peer.theirAllowed),
     }))
     return [{ id: tunnel.id, deviceId: tunnel.deviceId, ...face, maps: mapsOf(tunnel), peers }]
   })

@@ -84,14 +84,26 @@ function traceRouter(plane: DataPlane, trace: TraceState, ingress: RouterIngress
   const entry = plane.routes.get(deviceId)?.lookup(address)
   const byDefault = entry === undefined || entry.prefix.length === 0
   if (byDefault && party.kind === 'internet' && isOutside(plane, address)) {
-    const egress = leaveForInternet(plane, trace, ingress, entry?.kind === 'uplink' ? entry : undefined)
-    if (!egress.stop) trace.leave(egress.filter)
-    if (entry?.kind !== 'static') return trace.ended(egress.stop ?? 'no-uplink')
-    trace.and(allowOnly(egress.rest))
+    const ended = leaveByDefault(plane, trace, ingress, entry)
+    if (ended) return ended
   }
   if (entry === undefined) return trace.ended(plane.uplinks.length === 0 ? 'no-uplink' : 'no-route')
   trace.steps?.push({ kind: 'route', deviceId, entry })
   return forward(plane, trace, ingress, entry)
+}
+
+/** Out to the internet; null where a static default route takes what no policy route does. */
+function leaveByDefault(
+  plane: DataPlane,
+  trace: TraceState,
+  ingress: RouterIngress,
+  entry: RouteEntry | undefined,
+): PathTrace | null {
+  const egress = leaveForInternet(plane, trace, ingress, entry?.kind === 'uplink' ? entry : undefined)
+  if (!egress.stop) trace.leave(egress.filter)
+  if (entry?.kind !== 'static') return trace.ended(egress.stop ?? 'no-uplink')
+  trace.and(allowOnly(egress.rest))
+  return null
 }
 
 /** Sends a packet on by a route. */
@@ -145,31 +157,39 @@ function fromLinkLocal(plane: DataPlane, trace: TraceState, endpoint: Endpoint):
 }
 
 function fromHost(plane: DataPlane, trace: TraceState, endpoint: Endpoint, address: Ipv4): PathTrace {
-  const { party, address: target } = trace.target
-  const { steps } = trace
+  const { address: target } = trace.target
   if (endpoint.how === 'link-local') return fromLinkLocal(plane, trace, endpoint)
-  const own = networkOf(address, endpoint.prefixLength)
-  const ingress = { source: address, target }
-  if (networkOf(target, endpoint.prefixLength) === own) {
-    steps?.push({ kind: 'host', endpoint, address, towards: 'on-link', next: target })
-    const stop = deliver(plane, trace, endpoint, endpoint)
-    if (stop) return trace.ended(stop)
-    if (party.kind !== 'gateway') return trace.delivered()
-    const via = interfaceOnSegment(plane, endpoint, target)?.networkId ?? ''
-    return traceRouters(plane, trace, { deviceId: party.deviceId, via, ...ingress })
-  }
-  const { gateway } = endpoint
+  const isOnLink = networkOf(target, endpoint.prefixLength) === networkOf(address, endpoint.prefixLength)
+  return isOnLink ? toNeighbour(plane, trace, endpoint, address) : toGateway(plane, trace, endpoint, address)
+}
+
+/** To an address that the sender takes for one of its own link. */
+function toNeighbour(plane: DataPlane, trace: TraceState, endpoint: Endpoint, address: Ipv4): PathTrace {
+  const { party, address: target } = trace.target
+  trace.steps?.push({ kind: 'host', endpoint, address, towards: 'on-link', next: target })
+  const stop = deliver(plane, trace, endpoint, endpoint)
+  if (stop) return trace.ended(stop)
+  if (party.kind !== 'gateway') return trace.delivered()
+  const via = interfaceOnSegment(plane, endpoint, target)?.networkId ?? ''
+  return traceRouters(plane, trace, { deviceId: party.deviceId, via, source: address, target })
+}
+
+function toGateway(plane: DataPlane, trace: TraceState, endpoint: Endpoint, address: Ipv4): PathTrace {
+  const { steps } = trace
+  const { gateway, prefixLength } = endpoint
   if (gateway === null) return trace.ended('no-gateway')
   steps?.push({ kind: 'host', endpoint, address, towards: 'gateway', next: gateway })
-  if (networkOf(gateway, endpoint.prefixLength) !== own) return trace.ended('gateway-off-link')
-  const face = interfaceOnSegment(plane, endpoint, gateway)
-  if (!face) {
+  if (networkOf(gateway, prefixLength) !== networkOf(address, prefixLength))
+    return trace.ended('gateway-off-link')
+  const ingress = interfaceOnSegment(plane, endpoint, gateway)
+  if (!ingress) {
     const [meant] = plane.interfacesByAddress.get(gateway) ?? []
     if (meant) steps?.push({ kind: 'wire', from: endpoint.node, to: meant.node, delivered: false })
     return trace.ended('gateway-unanswered')
   }
-  steps?.push({ kind: 'wire', from: endpoint.node, to: face.node, delivered: true })
-  return traceRouters(plane, trace, { deviceId: face.deviceId, via: face.networkId, ...ingress })
+  steps?.push({ kind: 'wire', from: endpoint.node, to: ingress.node, delivered: true })
+  const { deviceId, networkId: via } = ingress
+  return traceRouters(plane, trace, { deviceId, via, source: address, target: trace.target.address })
 }
 
 /**

@@ -17,7 +17,7 @@ import {
   parseMask,
   parsePrefix4,
   parsePrefix6,
-  prefixesOf,
+  rangePrefixes,
   spaceOf,
 } from '#core/address'
 
@@ -153,7 +153,7 @@ describe('prefix arithmetic keeps its own promises', () => {
     fc.assert(
       fc.property(word, fc.integer({ min: 0, max: 5000 }), (from, size) => {
         const to = Math.min(0xffffffff, from + size)
-        const parts = prefixesOf({ from: ipv4(from), to: ipv4(to) })
+        const parts = rangePrefixes({ from: ipv4(from), to: ipv4(to) })
         let next = from
         for (const part of parts) {
           expect(part.base).toBe(next)

@@ -294,7 +294,8 @@ export function buildTwin(given: Plan, weather: readonly string[], stem: string,
     const [ns, nth] = [name.get(device.id) as string, counter]
     counter += 3
     lines.push(
-      `ip link add name x${nth} netns ${ns} index ${nth} type veth peer name x${nth + 1} netns ${switchNs} index ${nth + 1}`,
+      `ip link add name x${nth} netns ${ns} index ${nth} ` +
+        `type veth peer name x${nth + 1} netns ${switchNs} index ${nth + 1}`,
       `ip -n ${ns} link set x${nth} name ${id}`,
       `ip -n ${ns} link set ${id} up`,
       `ip -n ${switchNs} link set x${nth + 1} up`,
@@ -429,7 +430,8 @@ export function buildTwin(given: Plan, weather: readonly string[], stem: string,
       const nth = counter
       counter += 3
       lines.push(
-        `ip link add name x${nth} netns ${na} index ${nth} type veth peer name x${nth + 1} netns ${nb} index ${nth + 1}`,
+        `ip link add name x${nth} netns ${na} index ${nth} ` +
+          `type veth peer name x${nth + 1} netns ${nb} index ${nth + 1}`,
       )
       attach(first, link.a, link, tag, `x${nth}`)
       attach(second, link.b, link, tag, `x${nth + 1}`)
@@ -473,7 +475,8 @@ export function buildTwin(given: Plan, weather: readonly string[], stem: string,
         lines.push(
           wake(cloud, dev),
           `ip -n ${cloud} addr add 2001:db8:ffff:${i + 1}::1/64 dev ${dev} nodad`,
-          `ip -n ${cloud} route replace ${uplink.facts.delegated6} via 2001:db8:ffff:${i + 1}::2 dev ${dev} src ${OUTSIDE6}`,
+          `ip -n ${cloud} route replace ${uplink.facts.delegated6} ` +
+            `via 2001:db8:ffff:${i + 1}::2 dev ${dev} src ${OUTSIDE6}`,
         )
     })
   }

@@ -119,7 +119,8 @@ function forwardTarget({ proto, from, to, toPort, toAddress }: PortForward): str
   if (toPort === from) return toAddress
   const ports = Array.from({ length: to - from + 1 }, (_, i) => [from + i, toPort + i] as const)
   const pairs = ports.filter(([, inside]) => inside <= 65535)
-  return `${proto} dport map { ${pairs.map(([outside, inside]) => `${outside} : ${toAddress} . ${inside}`).join(', ')} }`
+  const map = pairs.map(([outside, inside]) => `${outside} : ${toAddress} . ${inside}`)
+  return `${proto} dport map { ${map.join(', ')} }`
 }
 
 /** What arrives on an uplink and is handed inside. */

@@ -73,9 +73,10 @@ const what = computed(() => {
   const loomBundle = bundle.value
   if (loomBundle && names.value) {
     const medium = loomBundle.links[0] ? mediumText(loomBundle.links[0].medium) : { kind: '', lengthM: '' }
+    const length = loomBundle.links.length === 1 && medium.lengthM ? `, ${medium.lengthM} m` : ''
     return (
       `${names.value.device(loomBundle.from)} ${loomBundle.fromPorts} to ${names.value.device(loomBundle.to)} ` +
-      `${loomBundle.toPorts}: ${medium.kind}${loomBundle.links.length === 1 && medium.lengthM ? `, ${medium.lengthM} m` : ''}`
+      `${loomBundle.toPorts}: ${medium.kind}${length}`
     )
   }
   if (chosen.device !== '' && names.value) return `Ports of ${names.value.device(chosen.device)}`

@@ -7,7 +7,6 @@ import {
   AT,
   changesBetween,
   freshId,
-  peerNamed,
   type Change,
   type Intent,
   type Plan,
@@ -17,21 +16,10 @@ import {
   type Selector,
   type Weather,
 } from '#core/model'
+import { intersect, isNothing, minus, NOTHING, sameSet, servicesOf, type ServiceSet } from '#core/filter'
 import {
-  intersect,
-  isNothing,
-  minus,
-  NOTHING,
-  sameSet,
-  servicesOf,
-  union,
-  type ServiceSet,
-} from '#core/filter'
-import {
-  cellsOf,
   GATEWAY,
   matrixOf,
-  INTERNET,
   openSite,
   openSix,
   outerGatewayId,
@@ -44,19 +32,9 @@ import {
   type ReachabilityMatrix,
   type Site,
 } from '#core/reachability'
-import type { Finding, Mend } from './finding'
-
-/** What passes in a cell, for some at least. */
-export const passing = (cell: MatrixCell | undefined): ServiceSet =>
-  cell ? union(cell.allPairs, cell.somePairs) : NOTHING
-export const cellIn = (grid: ReachabilityMatrix, from: string, to: string): MatrixCell | undefined =>
-  cellsOf(grid)(from, to)
-
-export function nameOfKey(index: PlanIndex, key: string): string {
-  if (key === GATEWAY) return 'Gateway'
-  if (key === INTERNET) return 'Internet'
-  return index.networks.get(key)?.name ?? peerNamed(index.plan, key.slice(peerKey('').length))?.name ?? key
-}
+import { cellIn, passing, sixExcess } from '../cells'
+import type { Finding, Mend } from '../finding'
+import { nameOfKey } from '../names'
 
 /** What a rule calls a row or column of the grid for IPv6 alone, where a network has a prefix of its own. */
 function sixSelectorOf(plan: Plan, key: string): Selector | null {
@@ -145,7 +123,7 @@ export function refusal(
         from: nameOfKey(index, from),
         to: nameOfKey(index, to),
         services: named,
-        six: six ? 'yes' : '',
+        six,
       },
       changes,
     },
@@ -162,13 +140,6 @@ const keepsAll = (before: ReachabilityMatrix, after: ReachabilityMatrix): boolea
       ),
     ),
   )
-
-/**
- * What passes by IPv6 in a cell and no intent asks for, beyond what IPv4 lets through unasked as well.
- * @param four the grid of IPv4
- */
-export const sixExcess = (four: ReachabilityMatrix, cell: MatrixCell): ServiceSet =>
-  minus(cell.unexpected, cellIn(four, cell.from, cell.to)?.unexpected ?? NOTHING)
 
 /**
  * A refusal of what passes between two ends and nobody means, tried.
@@ -237,44 +208,44 @@ function permissionFor(site: Site, intent: Intent, example: FlowRef | null, weat
  */
 const MOST_TRIED = 3
 
+interface Matrices {
+  readonly four: ReachabilityMatrix
+  /** Of IPv6; null where nobody asks. */
+  readonly six: ReachabilityMatrix | null
+}
+
+/** A rule that lets an intent through that does not hold; null where one rule is not enough. */
+function permissionForIntent(index: PlanIndex, intentId: string, under: string): Mend | null {
+  const intent = index.plan.intents.find((i) => i.id === intentId)
+  // Under a failure another rule seldom helps; at a time of the week it may.
+  if (!intent || (under !== '' && !under.startsWith(AT))) return null
+  const weather = under === '' ? [] : [under]
+  const site = openSite(index, weather)
+  return permissionFor(site, intent, verdictsOf(site, [intent])[0]?.example ?? null, weather)
+}
+
+function repairOf(index: PlanIndex, { four, six }: Matrices, finding: Finding): Mend | null {
+  const [, from = '', to = ''] = finding.place
+  if (finding.code === 'P01' && finding.values.kind === 'missing')
+    return permissionForIntent(index, from, finding.values.key.replace('missing ', ''))
+  const ofSix = finding.code === 'P08'
+  const matrix = ofSix ? six : four
+  const cell = matrix && cellIn(matrix, from, to)
+  if (!cell || (finding.code === 'P01' && finding.values.under !== '')) return null
+  return refusalOf(index, matrix, cell, ofSix ? sixExcess(four, cell) : cell.unexpected, ofSix)
+}
+
 /**
- * The findings, with a mend for the first ones that tell what the grid shows and that one rule mends.
- * Each trial asks for a grid: too slow for every stroke of a key.
+ * The findings, with a mend for the first ones that tell what the matrix shows and that one rule mends.
+ * Each trial asks for a matrix: too slow for every stroke of a key.
  */
 export function withRepairs(index: PlanIndex, findings: readonly Finding[]): readonly Finding[] {
   const open = findings.filter((f) => f.mend === null && (f.code === 'P01' || f.code === 'P08'))
   if (open.length === 0) return findings
-  const { plan } = index
-  const grid = matrixOf(openSite(index, []))
   const siteSix = open.some((f) => f.code === 'P08') ? openSix(index, []) : null
-  const six = siteSix && matrixOf(siteSix)
-  const repair = (finding: Finding): Mend | null => {
-    const [list, from = '', to = ''] = finding.place
-    if (list === 'intents') {
-      const [intent, under] = [
-        plan.intents.find((i) => i.id === from),
-        String(finding.values['key']).replace('missing ', ''),
-      ]
-      // Under a failure another rule seldom helps; at a time of the week it may.
-      if (!intent || (under !== '' && !under.startsWith(AT))) return null
-      const weather = under === '' ? [] : [under]
-      const site = openSite(index, weather)
-      return permissionFor(site, intent, verdictsOf(site, [intent])[0]?.example ?? null, weather)
-    }
-    const family = finding.code === 'P08' ? six : grid
-    const cell = family && cellIn(family, from, to)
-    if (!cell || (finding.code === 'P01' && finding.values['under'] !== '')) return null
-    return refusalOf(
-      index,
-      family,
-      cell,
-      finding.code === 'P08' ? sixExcess(grid, cell) : cell.unexpected,
-      finding.code === 'P08',
-    )
-  }
+  const matrices = { four: matrixOf(openSite(index, [])), six: siteSix && matrixOf(siteSix) }
   const kinds = groupBy(open, (f) => `${f.code} ${f.place[0]}`)
-  const mends = new Map(
-    [...kinds.values()].flatMap((list) => list.slice(0, MOST_TRIED).map((f) => [f, repair(f)] as const)),
-  )
+  const tried = [...kinds.values()].flatMap((list) => list.slice(0, MOST_TRIED))
+  const mends = new Map(tried.map((f) => [f, repairOf(index, matrices, f)] as const))
   return findings.map((f) => (mends.get(f) ? { ...f, mend: mends.get(f) ?? null } : f))
 }

@@ -1,0 +1,93 @@
+import type { FindingValues } from '#core/findings'
+import type { FindingWords, MendWords } from './words'
+
+// What the findings of rules and intents say, and the buttons of their mends.
+
+type Missing = Extract<FindingValues['P01'], { kind: 'missing' }>
+function unmetTitle(values: Missing): string {
+  if (values.under === '') return 'An intent is not met'
+  return values.atTime ? `An intent fails on ${values.under}` : `An intent fails with ${values.under} down`
+}
+
+export const POLICY_WORDS = {
+  F04: (values) => ({
+    title: `${values.ssid}: stations hear each other`,
+    what: 'By the intents its people have the internet and nothing else, as guests have.',
+    why:
+      'One guest’s infected laptop then reaches the next one’s. Rules between networks do ' +
+      'not meet what stays in the air.',
+  }),
+  P01: (values) =>
+    values.kind === 'excess'
+      ? {
+          title: `${values.from} reach ${values.to} unasked`,
+          what: `${values.services} passes${values.under === '' ? '' : ` on ${values.under}`}.`,
+          why: `No intent wants this${values.under === '' ? '' : ' then'}.`,
+        }
+      : {
+          title: unmetTitle(values),
+          what: `${values.intent}.`,
+          why: `Does not pass: ${values.services}.`,
+        },
+  P02: (values) => ({
+    title: `Rule ${values.number} can never match`,
+    what: `${values.note}.`,
+    why: `Rule ${values.by} already decides all of it.`,
+  }),
+  P03: (values) => ({
+    title: `Rule ${values.number}: ${values.service} never gets to it`,
+    what: `Rule ${values.by} decides it first, and otherwise.`,
+    why: 'One of the two is not what was meant.',
+  }),
+  P04: (values) => ({
+    title: `Rule ${values.number} refuses one way only`,
+    what: `${values.to} may still call ${values.from}: ${values.services}.`,
+    why: 'No intent wants that either. Refuse both ways.',
+  }),
+  P05: (values) => ({
+    title: `${values.from} reach what manages the site`,
+    what: `${values.to}: ${values.services} passes.`,
+    why: 'A guest needs one weak password to own the network.',
+  }),
+  P06: (values) => ({
+    title: 'An intent that nothing can decide',
+    what: `${values.intent}: nobody is in ${values.who}.`,
+    why: 'It neither holds nor fails until somebody is.',
+  }),
+  P07: (values) => ({
+    title: 'Names something that is not there',
+    what: `${values.name}: ${values.what}.`,
+    why: 'It does nothing as it stands.',
+  }),
+  P08: (values) => ({
+    title: `${values.from} reach ${values.to} by IPv6`,
+    what: `${values.services} passes that way and no intent wants it.`,
+    why: 'Rules for IPv4 addresses meet no IPv6 packet, and nothing hides behind a translation.',
+  }),
+  P09: (values) => ({
+    title: `Rule ${values.number} changes nothing`,
+    what: `${values.note}.`,
+    why: `Without it, ${[values.by === '' ? '' : `rule ${values.by}`, values.byDefault ? 'the default' : '']
+      .filter((name) => name !== '')
+      .join(' and ')} would decide the same.`,
+  }),
+  P10: (values) => ({
+    title: `Rule ${values.number} speaks of nobody`,
+    what: `${values.note}: no packet of this plan ${values.end === 'from' ? 'comes from' : 'goes to'} ${values.who}.`,
+    why: 'An address that is leased, or outside every network, route and tunnel, is in no rule’s reach.',
+  }),
+} satisfies Partial<FindingWords>
+
+export const POLICY_MENDS = {
+  refuse: (values) =>
+    `Refuse ${values.from} to ` +
+    `${values.to}${values.services ? `, ${values.services}` : ''}${values.six ? ' by IPv6' : ''}, first ` +
+    'of all',
+  permit: (values) => `Add a rule for “${values.intent}” as number ${values.number}`,
+  'drop-service': (values) => `Take ${values.service} out of rule ${values.number}`,
+  'drop-member': (values) => `Take ${values.what} out of ${values.group}`,
+  'remove-rule': (values) => `Remove rule ${values.number}`,
+  'remove-pair': (values) => `Remove default ${values.number}`,
+  'remove-intent': (values) => `Remove “${values.intent}”`,
+  'keep-apart': (values) => `Keep stations of ${values.ssid} apart`,
+} satisfies Partial<MendWords>

@@ -1,0 +1,116 @@
+import type { FindingWords, MendWords } from './words'
+
+// What the findings of uplinks say, and the buttons of their mends.
+
+export const UPLINKS_WORDS = {
+  W02: (values) => {
+    if (values.kind === 'none')
+      return {
+        title: `${values.line} is not probed`,
+        what: 'The gateway sees its own cable, not what lies beyond.',
+        why: 'When the provider fails behind the modem, nothing changes over.',
+      }
+    if (values.kind === 'near')
+      return {
+        title: `${values.line}: a probe that proves little`,
+        what: `${values.target} is on this side of the provider.`,
+        why: 'It answers while the internet is gone.',
+      }
+    return {
+      title: `${values.line}: one target alone`,
+      what: `Only ${values.target} is asked.`,
+      why: 'When that host rests, the line is given up. Ask two, and want both silent.',
+    }
+  },
+  W03: (values) => ({
+    title:
+      values.kind === 'late'
+        ? `${values.line}: change-over later than asked`
+        : `${values.line}: more false alarms than asked`,
+    what:
+      values.kind === 'late'
+        ? `Up to ${values.worst} s; at most ${values.mostOutage} s were wished for.`
+        : `${values.alarms} a year; at most ${values.mostAlarms} were wished for.`,
+    why: values.possible
+      ? 'Other probe settings keep both wishes.'
+      : 'No usual setting keeps both wishes: loosen one, or lose fewer packets.',
+  }),
+  W04: (values) => ({
+    title: `${values.line} and ${values.other} fail together`,
+    what: `Both lean on: ${values.shared}.`,
+    why: 'The spare is gone when it is needed.',
+  }),
+  W05: (values) => ({
+    title:
+      `${values.count} port forward${values.count === 1 ? '' : 's'} ` +
+      `die${values.count === 1 ? 's' : ''} with ${values.line}`,
+    what: `None arrives over ${values.other}.`,
+    why: values.shared
+      ? 'Its address is shared: nobody can dial in. A tunnel that this site dials would carry it.'
+      : 'Forward there too, and let the name follow.',
+  }),
+  W06: (values) => ({
+    title: `${values.line} is faster than its gateway inspects`,
+    what: `${values.model} inspects ${values.inspection} Mb/s; the line brings ${values.down}.`,
+    why: 'The rest is paid for and not had.',
+  }),
+  W08: (values) => ({
+    title: `${values.line}: data gone in ${values.hours} h`,
+    what: `${values.cap} GB at the site's usual use.`,
+    why: 'Then it is slow, or dear, or off. Say who may use it meanwhile.',
+  }),
+  W09: (values) => ({
+    title: `${values.line}: returns at once`,
+    what: 'No hold-down.',
+    why: 'A line that comes and goes takes every call with it each time.',
+  }),
+  W10: (values) => ({
+    title: 'Nobody is told when a line fails',
+    what: `The site goes on without ${values.line}, and nobody knows.`,
+    why: 'The spare then fails one day unnoticed. Say who is told.',
+  }),
+  W13: (values) => ({
+    title: `${values.port} from outside does not work from inside`,
+    what: `${values.who} may reach ${values.to}, and call its outside address in vain.`,
+    why:
+      'One name then works in one place alone. Hand such calls inside too, or let names ' +
+      'inside lead to the inside address.',
+  }),
+  W14: (values) => ({
+    title: `${values.line} takes ${values.share} % with ${values.speed} % of the speed`,
+    what: 'The lines share what goes out by weight, and the weights do not follow the speeds.',
+    why: 'The slow one fills up while the fast one rests.',
+  }),
+  W15: (values) => ({
+    title: `${values.line}: weak signal`,
+    what:
+      [
+        values.rsrp === '' ? '' : `${values.rsrp} dBm received`,
+        values.sinr === '' ? '' : `${values.sinr} dB above noise and other cells`,
+      ]
+        .filter((t) => t !== '')
+        .join(', ') + '.',
+    why:
+      'Slow, and gone in rain or at busy hours. ' +
+      (values.antennas === '' || values.antennas < 2
+        ? 'Two antennas outside, pointed at the mast, help most. '
+        : 'Try another place or height for the antennas, or another provider. ') +
+      'Work ' +
+      'on roofs and masts is for people trained for heights; earth and protect what is ' +
+      'outside by local codes.',
+  }),
+  W16: (values) => ({
+    title: `${values.port} is handed to nobody for certain`,
+    what:
+      values.network === ''
+        ? `${values.to} is in no network of this plan.`
+        : `${values.to} in ${values.network} is no fixed address.`,
+    why: 'Whoever takes it next is called from outside. Type or reserve it for the server that is meant.',
+  }),
+} satisfies Partial<FindingWords>
+
+export const UPLINKS_MENDS = {
+  'fit-probe': (values) => `Every ${values.every} s, ${values.misses} misses`,
+  'weigh-by-speed': () => 'Share by speed',
+  'hand-inside': () => 'Hand them inside too',
+} satisfies Partial<MendWords>

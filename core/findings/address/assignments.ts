@@ -1,0 +1,119 @@
+// Question: does every device that needs an address have one, its own, and is it typed as its field means?
+// Method: who claims which address; typed fields against their meaning.
+// Source: RFC 4632 (masks); that infrastructure has addresses of its own is common practice.
+import { contains, parseIpv4, parseMask } from '#core/address'
+import {
+  BLANK_FIXED,
+  firstFreeAddress,
+  type Device,
+  type Network,
+  type Plan,
+  type StaticAssignment,
+} from '#core/model'
+import { orNull } from '#core/util'
+import { draft, set, type Draft, type Mend } from '../finding'
+import { readNetwork, type NetworkText } from './network-text'
+
+interface Claim {
+  readonly ip: string
+  readonly name: string
+  readonly place: readonly string[]
+}
+
+/**
+ * Who claims which address in a network, whether any lies outside it, and whether any is claimed twice in it.
+ */
+function claimsIn(network: Network) {
+  const claims: Claim[] = [
+    { ip: network.gateway, name: `${network.name} gateway`, place: ['networks', network.id, 'gateway'] },
+    ...network.fixed.map((assignment) => ({
+      ip: assignment.ip,
+      name: assignment.name,
+      place: ['networks', network.id, 'fixed', assignment.id, 'ip'],
+    })),
+  ]
+  const { subnet } = readNetwork(network)
+  const strays = claims.some(({ ip }) => {
+    const parsed = orNull(parseIpv4(ip))
+    return !subnet || parsed === null || !contains(subnet, parsed)
+  })
+  return { claims, strays, twice: new Set(claims.map((c) => c.ip)).size < claims.length }
+}
+export function twiceFindings(plan: Plan, crossing: boolean): Draft[] {
+  const all = plan.networks.map(claimsIn)
+  const mixed = crossing || all.some((c) => c.strays)
+  if (!mixed && !all.some((c) => c.twice)) return []
+  const owners = new Map<string, string>()
+  const out: Draft[] = []
+  for (const { claims, twice } of all) {
+    if (!mixed && !twice) continue
+    for (const { ip, name, place } of claims) {
+      const owner = owners.get(ip)
+      if (owner === undefined) owners.set(ip, name)
+      else out.push(draft('A08', 'blocker', place, { ip, name, other: owner }))
+    }
+  }
+  return out
+}
+
+const INFRASTRUCTURE: readonly Device['kind'][] = ['switch', 'access-point', 'bridge-radio', 'controller']
+
+/** Reserves the first free address of its network for a device; null where none is free. */
+function reservation(network: Network, device: Device): Mend | null {
+  const ip = firstFreeAddress(network)
+  if (ip === null) return null
+  const id = `fixed-${device.id}`
+  const after = { id, ip, name: device.name, deviceId: device.id, how: 'reserved', ...BLANK_FIXED }
+  const path = ['networks', network.id, 'fixed', id]
+  return { code: 'reserve', values: { ip }, changes: [{ kind: 'added', path, before: null, after }] }
+}
+
+export function unreservedFindings(plan: Plan): Draft[] {
+  const homes = new Map(
+    plan.networks.map((network) => [
+      network.id,
+      { network, known: new Set(network.fixed.map((f) => f.deviceId)) },
+    ]),
+  )
+  return plan.devices.flatMap((device) => {
+    const home = homes.get(device.wants ?? '')
+    if (!home || !INFRASTRUCTURE.includes(device.kind) || home.known.has(device.id)) return []
+    const values = { device: device.name, network: home.network.name }
+    return [draft('A16', 'warning', ['devices', device.id], values, reservation(home.network, device))]
+  })
+}
+
+const isMask = (text: string): boolean => text.startsWith('255.') && parseMask(text).ok
+
+/** A mask where an address belongs, or an address or length that is not its network's. */
+function typedFindings({ network, at, subnet }: NetworkText, assignment: StaticAssignment): Draft[] {
+  const out: Draft[] = []
+  const place = [...at, 'fixed', assignment.id]
+  const { name, ip, gateway, mask } = assignment
+  if (isMask(ip))
+    out.push(draft('A11', 'blocker', [...place, 'ip'], { kind: 'mask-as-address', name, text: ip }))
+  if (assignment.how !== 'static') return out
+  if (gateway !== null && (isMask(gateway) || gateway === ip)) {
+    const kind = isMask(gateway) ? 'mask-as-gateway' : 'own-as-gateway'
+    out.push(draft('A11', 'blocker', [...place, 'gateway'], { kind, name, text: gateway }))
+  }
+  if (mask !== null && subnet && mask !== subnet.length) {
+    const values = { kind: 'other-mask' as const, name, text: `/${mask}`, subnet: network.subnet }
+    const mend: Mend = {
+      code: 'use-mask',
+      values: { length: subnet.length },
+      changes: [set([...place, 'mask'], mask, null)],
+    }
+    out.push(draft('A11', 'warning', [...place, 'mask'], values, mend))
+  }
+  return out
+}
+
+export function fieldFindings(read: NetworkText): Draft[] {
+  const { network, at } = read
+  const values = { kind: 'mask-as-gateway' as const, name: network.name, text: network.gateway }
+  return [
+    ...(isMask(network.gateway) ? [draft('A11', 'blocker', [...at, 'gateway'], values)] : []),
+    ...network.fixed.flatMap((assignment) => typedFindings(read, assignment)),
+  ]
+}

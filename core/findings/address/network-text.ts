@@ -1,0 +1,23 @@
+// What of a network's typed addresses can be read.
+import { parseIpv4, parsePrefix4, parseRange4, type Ipv4, type Prefix4, type Range4 } from '#core/address'
+import type { Network } from '#core/model'
+import { orNull } from '#core/util'
+
+/** A network with what could be read of its texts. */
+export interface NetworkText {
+  readonly network: Network
+  readonly at: readonly string[]
+  readonly subnet: Prefix4 | null
+  readonly gateway: Ipv4 | null
+  readonly pool: Range4 | null
+}
+
+export function readNetwork(network: Network): NetworkText {
+  return {
+    network,
+    at: ['networks', network.id],
+    subnet: orNull(parsePrefix4(network.subnet)),
+    gateway: orNull(parseIpv4(network.gateway)),
+    pool: network.pool ? orNull(parseRange4(`${network.pool.from}-${network.pool.to}`)) : null,
+  }
+}

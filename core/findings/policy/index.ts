@@ -1,0 +1,41 @@
+// Question: does the plan do what is meant, no more and no less?
+// Method: the reach matrix against the intents, and the rules against each other.
+import type { ReachabilityMatrix, Site } from '#core/reachability'
+import type { Draft, Finding, SheetId } from '../finding'
+import { danglingFindings } from './dangling'
+import { emptyFindings, guestFindings, managementFindings, oneWayFindings, sixFindings } from './halves'
+import { intentFindings } from './intents'
+import { shadowFindings } from './shadows'
+
+function sheetOf({ place: [list] }: Draft): SheetId {
+  if (list === 'ssids') return 'loom'
+  return list === 'policies' || list === 'groups' ? 'rules' : 'reach'
+}
+
+export interface Matrices {
+  readonly four: ReachabilityMatrix
+  /** Of IPv6; null where nobody speaks it. */
+  readonly six: ReachabilityMatrix | null
+}
+
+/**
+ * Every finding of rules and intents.
+ * `blamed`: networks whose addressing is already found wrong.
+ */
+export function checkPolicy(site: Site, { four, six }: Matrices, blamed: ReadonlySet<string>): Finding[] {
+  const { index } = site
+  const dangling = danglingFindings(index)
+  const gone = new Set(dangling.map((d) => d.place.join('/')))
+  const drafts = [
+    ...intentFindings(site, four, blamed),
+    // Of what names something that is not there it is no news that it speaks of nobody.
+    ...shadowFindings(index).filter((d) => d.code !== 'P10' || !gone.has(d.place.join('/'))),
+    ...dangling,
+    ...oneWayFindings(index, four),
+    ...managementFindings(index, four),
+    ...guestFindings(index),
+    ...emptyFindings(site),
+    ...(six ? sixFindings(index, four, six) : []),
+  ]
+  return drafts.map((d): Finding => ({ ...d, sheet: sheetOf(d) }))
+}

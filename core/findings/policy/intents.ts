@@ -1,0 +1,113 @@
+// Question: does what passes differ from what is meant, at all well, under what intents are to survive, and
+// at every time of the week?
+// Method: the reach matrix against the intents.
+import { formatServices, isNothing } from '#core/filter'
+import { AT, scheduleInstants, type PlanIndex } from '#core/model'
+import { vlanGaps } from '#core/layer2'
+import {
+  matrixOf,
+  openSite,
+  verdictsOf,
+  type FlowRef,
+  type IntentVerdict,
+  type ReachabilityMatrix,
+  type Site,
+} from '#core/reachability'
+import { draft, type Draft } from '../finding'
+import { nameOfKey, nameOfThing } from '../names'
+
+/**
+ * Devices whose trouble is already told as a gap of a VLAN or by an address finding; their lost intents are not told
+ * twice.
+ */
+function explained(site: Site, blamed: ReadonlySet<string>): Set<string> {
+  const out = new Set(vlanGaps(site.index, site.scenario).flatMap((gap) => gap.affected))
+  for (const endpoint of site.endpoints) {
+    if (endpoint.wants !== null && blamed.has(endpoint.wants)) out.add(endpoint.deviceId)
+  }
+  return out
+}
+
+function isExplained(site: Site, told: ReadonlySet<string>, flow: FlowRef | null): boolean {
+  const deviceOf = (id: string) => site.endpoints.find((e) => e.id === id)?.deviceId ?? ''
+  return flow !== null && (told.has(deviceOf(flow.from)) || told.has(deviceOf(flow.to)))
+}
+
+function excessFindings(index: PlanIndex, matrix: ReachabilityMatrix, under: string): Draft[] {
+  return matrix.cells
+    .filter((c) => c.judged && !isNothing(c.unexpected))
+    .map((cell) =>
+      draft('P01', 'blocker', ['cells', cell.from, cell.to], {
+        kind: 'excess',
+        from: nameOfKey(index, cell.from),
+        to: nameOfKey(index, cell.to),
+        services: formatServices(cell.unexpected),
+        under: under === '' ? '' : nameOfThing(index, under),
+        key: under === '' ? 'excess' : `excess ${under}`,
+      }),
+    )
+}
+
+function missingFindings(
+  site: Site,
+  verdicts: readonly IntentVerdict[],
+  told: ReadonlySet<string>,
+  under: string,
+): Draft[] {
+  return verdicts
+    .filter((v) => !isNothing(v.missing) && !isExplained(site, told, v.example))
+    .flatMap((verdict) => {
+      const intent = site.index.plan.intents.find((i) => i.id === verdict.intentId)
+      if (!intent) return []
+      const values = {
+        kind: 'missing' as const,
+        intent: intent.note,
+        services: formatServices(verdict.missing),
+        under: under === '' ? '' : nameOfThing(site.index, under),
+        atTime: under.startsWith(AT),
+        key: `missing ${under}`,
+      }
+      return [draft('P01', 'blocker', ['intents', intent.id], values)]
+    })
+}
+
+/** Intents that a failure takes which they are to survive. */
+function underFailures({ index }: Site, matrix: ReachabilityMatrix, told: ReadonlySet<string>): Draft[] {
+  const { intents } = index.plan
+  const missedAnyway = new Set(matrix.verdicts.filter((v) => !isNothing(v.missing)).map((v) => v.intentId))
+  return [...new Set(intents.flatMap((i) => i.survives))].sort().flatMap((id) => {
+    const worse = openSite(index, [id])
+    const asked = intents.filter((i) => i.survives.includes(id))
+    const missed = missingFindings(worse, verdictsOf(worse, asked), told, id)
+    return missed.filter((f) => !missedAnyway.has(f.place[1] ?? ''))
+  })
+}
+
+const signOf = (d: Draft): string => `${d.place.join('/')} ${d.code === 'P01' ? d.values.services : ''}`
+
+/**
+ * At other times other rules are there, and other things are meant: what is wrong then and not at the usual
+ * time.
+ */
+function atOtherTimes({ index }: Site, now: readonly Draft[], told: ReadonlySet<string>): Draft[] {
+  const { schedules } = index.plan
+  if (schedules.length === 0) return []
+  const usual = new Set(now.map(signOf))
+  const others = scheduleInstants(schedules).slice(1)
+  return others.flatMap(({ id }) => {
+    const then = openSite(index, [id])
+    const matrix = matrixOf(then)
+    const wrong = [...excessFindings(index, matrix, id), ...missingFindings(then, matrix.verdicts, told, id)]
+    return wrong.filter((d) => !usual.has(signOf(d)))
+  })
+}
+
+/**
+ * What passes unasked, and what is asked and does not pass.
+ * `blamed`: networks whose addressing is already found wrong.
+ */
+export function intentFindings(site: Site, matrix: ReachabilityMatrix, blamed: ReadonlySet<string>): Draft[] {
+  const told = explained(site, blamed)
+  const now = [...excessFindings(site.index, matrix, ''), ...missingFindings(site, matrix.verdicts, told, '')]
+  return [...now, ...underFailures(site, matrix, told), ...atOtherTimes(site, now, told)]
+}

@@ -1,0 +1,39 @@
+/** What the findings of rules and intents say, by code. */
+export interface PolicyValues {
+  /** What passes is not what is meant; `under`: the failure or time it is found under, empty at all well. */
+  P01:
+    | { kind: 'excess'; from: string; to: string; services: string; under: string; key: string }
+    | { kind: 'missing'; intent: string; services: string; under: string; atTime: boolean; key: string }
+  /** A rule can never match. */
+  P02: { number: number; note: string; by: string }
+  /** A service of a rule is decided before it, and otherwise. */
+  P03: { number: number; service: string; by: string; key: string }
+  /** A refusal in one direction, where the other is open. */
+  P04: { number: number; from: string; to: string; services: string }
+  /** Guests reach what manages the site. */
+  P05: { from: string; to: string; services: string }
+  /** An intent that nobody is there for. */
+  P06: { intent: string; who: string }
+  /** Something names what is not there. */
+  P07: { name: string; what: string }
+  /** More passes by IPv6 than is meant. */
+  P08: { from: string; to: string; services: string }
+  /** A rule changes nothing. */
+  P09: { number: number; note: string; by: string; byDefault: boolean }
+  /** A rule speaks of nobody. */
+  P10: { number: number; note: string; end: 'from' | 'to'; who: string }
+  /** Stations of guests hear each other. */
+  F04: { ssid: string }
+}
+
+export interface PolicyMends {
+  /** `services`: empty for all. */
+  refuse: { from: string; to: string; services: string; six: boolean }
+  permit: { intent: string; number: number }
+  'drop-service': { number: number; service: string }
+  'drop-member': { group: string; what: string }
+  'remove-rule': { number: number }
+  'remove-pair': { number: number }
+  'remove-intent': { intent: string }
+  'keep-apart': { ssid: string }
+}

@@ -1,0 +1,106 @@
+// Question: will the tunnels carry?
+// Method: tunnels by keys, addresses, who can be dialled, and what the reach matrix lets out of them.
+// Source: wg(8) (allowed addresses, keys), RFC 1918.
+import { readInterface4, spaceOf } from '#core/address'
+import { isNothing } from '#core/filter'
+import { tunnelRoom, uplinksInOrder, type Peer, type Plan, type PlanIndex, type Tunnel } from '#core/model'
+import { GATEWAY, INTERNET, peerKey, type ReachabilityMatrix } from '#core/reachability'
+import { draft, onSheet, set, type Draft, type Finding, type Mend } from '../finding'
+import { mappingFindings, overlapFindings } from './addresses'
+import { callFindings, silenceFindings } from './calls'
+import { ipsecFindings } from './ipsec'
+import { policyRouteFindings } from './policy-routes'
+
+/** One key belongs to one peer, also while it changes. */
+function keyFindings(tunnel: Tunnel): Draft[] {
+  const out: Draft[] = []
+  const owners = new Map<string, string>(tunnel.publicKey === null ? [] : [[tunnel.publicKey, tunnel.name]])
+  for (const { id, name, publicKey, next } of tunnel.peers) {
+    const place = ['tunnels', tunnel.id, 'peers', id]
+    const other = publicKey === null ? undefined : owners.get(publicKey)
+    if (other !== undefined) out.push(draft('V01', 'blocker', [...place, 'publicKey'], { peer: name, other }))
+    if (publicKey !== null) owners.set(publicKey, name)
+    if (!next) continue
+    const taken = owners.get(next.publicKey)
+    if (taken !== undefined) {
+      const owner = taken === name ? `${name}’s old one` : taken
+      out.push(draft('V01', 'blocker', [...place, 'next'], { peer: name, other: owner }))
+    }
+    owners.set(next.publicKey, `${name}’s next one`)
+    out.push(draft('V19', 'note', [...place, 'next'], { peer: name, until: next.until }))
+  }
+  return out
+}
+
+/** The narrower of the two uplinks at the ends of a tunnel, each way, where both are known. */
+function speedFindings(plan: Plan, tunnel: Tunnel, peer: Peer): Draft[] {
+  const line = uplinksInOrder(plan).find((u) => u.deviceId === tunnel.deviceId)
+  if (!line || peer.downMbps === null || peer.upMbps === null) return []
+  const values = {
+    peer: peer.name,
+    out: Math.min(line.upMbps, peer.downMbps),
+    back: Math.min(line.downMbps, peer.upMbps),
+    outBy: line.upMbps <= peer.downMbps ? line.name : peer.name,
+    backBy: line.downMbps <= peer.upMbps ? line.name : peer.name,
+  }
+  return [draft('V10', 'note', ['tunnels', tunnel.id, 'peers', peer.id, 'downMbps'], values)]
+}
+
+/** A peer that nothing passes to or from, but what the gateway and the internet have. */
+function idleFindings(tunnel: Tunnel, peer: Peer, matrix: ReachabilityMatrix): Draft[] {
+  if (peer.kind === 'provider') return []
+  const own = matrix.cells.filter(({ from, to }) => {
+    const ends = [from, to]
+    return ends.includes(peerKey(peer.id)) && !ends.includes(GATEWAY) && !ends.includes(INTERNET)
+  })
+  const idle = own.length > 0 && own.every((c) => isNothing(c.allPairs) && isNothing(c.somePairs))
+  const values = { peer: peer.name, tunnel: tunnel.name }
+  return idle ? [draft('V05', 'warning', ['tunnels', tunnel.id, 'peers', peer.id], values)] : []
+}
+
+function addressFindings({ id, name, address }: Tunnel): Draft[] {
+  const inside = readInterface4(address)
+  if (!inside || spaceOf(inside.address) !== 'public') return []
+  return [draft('V06', 'warning', ['tunnels', id, 'address'], { tunnel: name, address })]
+}
+
+function mtuFindings(plan: Plan, tunnel: Tunnel): Draft[] {
+  const { most, path, adds, six } = tunnelRoom(plan, tunnel)
+  if (tunnel.mtu <= most) return []
+  const place = ['tunnels', tunnel.id, 'mtu']
+  const mend: Mend = { code: 'lower-mtu', values: { mtu: most }, changes: [set(place, tunnel.mtu, most)] }
+  return [
+    draft('V09', 'warning', place, { tunnel: tunnel.name, mtu: tunnel.mtu, most, path, adds, six }, mend),
+  ]
+}
+
+const tunnelFindings = ({ plan }: PlanIndex, tunnel: Tunnel, matrix: ReachabilityMatrix): Draft[] => [
+  ...keyFindings(tunnel),
+  ...overlapFindings(plan, tunnel),
+  ...tunnel.peers.flatMap((peer) => [
+    ...silenceFindings(plan, tunnel, peer),
+    ...speedFindings(plan, tunnel, peer),
+    ...idleFindings(tunnel, peer, matrix),
+  ]),
+  ...mappingFindings(plan, tunnel),
+  ...addressFindings(tunnel),
+  ...mtuFindings(plan, tunnel),
+]
+
+/**
+ * Findings of tunnels and IPsec connections.
+ * @param six the matrix of IPv6; null where nobody speaks it
+ */
+export const checkTunnels = (
+  index: PlanIndex,
+  matrix: ReachabilityMatrix,
+  six: ReachabilityMatrix | null,
+): Finding[] =>
+  onSheet('tunnels', [
+    ...index.plan.tunnels.flatMap((tunnel) => [
+      ...callFindings(index, tunnel),
+      ...tunnelFindings(index, tunnel, matrix),
+    ]),
+    ...index.plan.ipsec.flatMap(ipsecFindings),
+    ...policyRouteFindings(index, six),
+  ])

@@ -1,0 +1,58 @@
+// Question: some senders go out by a tunnel; what of theirs goes beside it?
+// Method: each policy route into a tunnel: names that are looked up, IPv6, other services.
+// Source: common practice, without a published source.
+import { isNothing, minus, servicesOf, type ServiceSet } from '#core/filter'
+import type { Network, Plan, PlanIndex, PolicyRoute, Selector } from '#core/model'
+import { INTERNET, speaksSix, type ReachabilityMatrix } from '#core/reachability'
+import { cellIn, passing } from '../cells'
+import { draft, type Draft } from '../finding'
+
+const DNS: ServiceSet = { tcp: [], udp: [[53, 53]], icmp: false }
+
+/** Who is sent into a tunnel by a policy route: networks by id. */
+function sendersOf(plan: Plan, from: Selector): string[] {
+  if (from.kind === 'group')
+    return (plan.groups.find((g) => g.id === from.id)?.members ?? []).flatMap((m) => sendersOf(plan, m))
+  switch (from.kind) {
+    case 'network':
+      return [from.id]
+    case 'device':
+      return plan.devices.flatMap((d) => (d.id === from.id && d.wants !== null ? [d.wants] : []))
+    case 'any':
+    case 'inside':
+      return plan.networks.map((n) => n.id)
+    default:
+      return []
+  }
+}
+
+const namesOf = (networks: readonly Network[]): string => networks.map((n) => n.name).join(', ')
+
+/** @param six the matrix of IPv6; null where nobody speaks it */
+function besideFindings(index: PlanIndex, route: PolicyRoute, six: ReachabilityMatrix | null): Draft[] {
+  const tunnel = index.plan.tunnels.find((t) => t.id === route.out.id)?.name
+  if (tunnel === undefined) return []
+  const place = ['policyRoutes', route.id]
+  const senders = sendersOf(index.plan, route.from).flatMap((id) => index.networks.get(id) ?? [])
+  const withDns = isNothing(minus(DNS, servicesOf(route.services, index.services)))
+  // Asked of the gateway, a name is looked up over the lines, whoever asks.
+  const asking = senders.filter(
+    ({ options, gateway }) => !withDns || options.dns.length === 0 || options.dns.includes(gateway),
+  )
+  const leaking = senders.filter(
+    (n) => speaksSix(n) && six !== null && !isNothing(passing(cellIn(six, n.id, INTERNET))),
+  )
+  const all = route.services.length === 0
+  const services = all
+    ? 'everything'
+    : route.services.map((id) => index.services.get(id)?.name ?? id).join(', ')
+  const out: Draft[] = [draft('V11', 'note', place, { tunnel, who: namesOf(senders), services, rest: !all })]
+  if (asking.length > 0) out.push(draft('V12', 'warning', place, { tunnel, who: namesOf(asking) }))
+  if (leaking.length > 0) out.push(draft('V14', 'warning', place, { tunnel, who: namesOf(leaking) }))
+  return out
+}
+
+export const policyRouteFindings = (index: PlanIndex, six: ReachabilityMatrix | null): Draft[] =>
+  index.plan.policyRoutes
+    .filter((route) => route.out.kind === 'tunnel')
+    .flatMap((route) => besideFindings(index, route, six))

@@ -1,0 +1,59 @@
+// Question: does what is handed inside arrive at somebody, also when it is called from inside?
+// Method: each forward against fixed addresses, and against the intents that allow its server.
+// Source: RFC 4787 section 6 (hairpinning).
+import { contains, parseIpv4, readPrefixes4 } from '#core/address'
+import { includes, servicesOf } from '#core/filter'
+import type { Intent, PlanIndex, Plan, PortForward } from '#core/model'
+import { orNull } from '#core/util'
+import { draft, set, type Draft, type Mend } from '../finding'
+
+/**
+ * Forwards to an address that is nobody's for good: of a pool, where the server gives it to anybody, or of no
+ * host at all.
+ */
+export function targetFindings(plan: Plan): Draft[] {
+  return plan.forwards
+    .filter((f) => !plan.networks.some((n) => n.fixed.some((x) => x.ip === f.toAddress)))
+    .map((forward) => {
+      const ip = orNull(parseIpv4(forward.toAddress))
+      const home = plan.networks.find(
+        (n) => ip !== null && readPrefixes4([n.subnet]).some((p) => contains(p, ip)),
+      )
+      return draft('W16', 'warning', ['forwards', forward.id, 'toAddress'], {
+        port: `${forward.proto} ${forward.from}`,
+        to: forward.toAddress,
+        network: home?.name ?? '',
+      })
+    })
+}
+
+/** Who may reach the server behind a forward by its own address, as intents tell: names. */
+function allowedInside(index: PlanIndex, forward: PortForward): string[] {
+  const home = index.plan.networks.find((n) => n.fixed.some((f) => f.ip === forward.toAddress))
+  const deviceId = home?.fixed.find((f) => f.ip === forward.toAddress)?.deviceId ?? null
+  const isAsked = ({ to, services }: Intent) =>
+    ((to.kind === 'device' && deviceId !== null && to.id === deviceId) ||
+      (to.kind === 'network' && to.id === home?.id)) &&
+    includes(servicesOf(services, index.services), forward.proto, forward.toPort)
+  return index.plan.intents.filter(isAsked).flatMap(({ from }) => {
+    if (from.kind === 'network') return [index.networks.get(from.id)?.name ?? '']
+    return from.kind === 'inside' ? ['everybody inside'] : []
+  })
+}
+
+/**
+ * Forwards whose outside address people inside will use, and get nowhere: those who may reach the same server
+ * by its own.
+ */
+export function insideFindings(index: PlanIndex): Draft[] {
+  return index.plan.forwards
+    .filter((f) => !f.hairpin)
+    .flatMap((forward) => {
+      const who = [...new Set(allowedInside(index, forward))].join(', ')
+      if (who === '') return []
+      const place = ['forwards', forward.id, 'hairpin']
+      const values = { port: `${forward.proto} ${forward.from}`, to: forward.toAddress, who }
+      const mend: Mend = { code: 'hand-inside', values: {}, changes: [set(place, false, true)] }
+      return [draft('W13', 'note', place, values, mend)]
+    })
+}

@@ -1,0 +1,75 @@
+// Question: does an uplink's probe find out in time that it is down, and only then?
+// Method: outage and false alarms by the closed forms of `failover`, against what was wished for.
+// Source: RFC 1918 and 6598 (whose probes prove nothing).
+import { parseIpv4, spaceOf } from '#core/address'
+import { falseAlarmsPerYear, fitProbe, outage } from '#core/failover'
+import type { PlanIndex, Probe, Uplink } from '#core/model'
+import { orNull } from '#core/util'
+import { draft, set, type Draft, type Mend } from '../finding'
+
+const tenths = (n: number): number => Math.round(n * 10) / 10
+const hundredths = (n: number): number => Math.round(n * 100) / 100
+
+/** Spaces whose addresses are on this side of the provider. */
+const NEAR_SPACES: readonly string[] = ['private', 'shared', 'link-local', 'loopback']
+
+function isNear(target: string, line: Uplink): boolean {
+  const ip = orNull(parseIpv4(target))
+  return ip !== null && (NEAR_SPACES.includes(spaceOf(ip)) || target === line.facts.gateway)
+}
+
+function targetFindings(line: Uplink, probe: Probe, place: readonly string[]): Draft[] {
+  const near = probe.targets.find((target) => isNear(target, line))
+  if (near !== undefined)
+    return [
+      draft('W02', 'warning', place, { kind: 'near', line: line.name, target: near, key: 'near' as const }),
+    ]
+  if (probe.targets.length >= 2) return []
+  const values = { line: line.name, target: probe.targets[0] ?? '', key: 'single' as const }
+  return [draft('W02', 'note', place, { kind: 'single', ...values })]
+}
+
+/** Wishes of the site that a probe does not keep. */
+function timingFindings(index: PlanIndex, line: Uplink, next: Uplink, probe: Probe): Draft[] {
+  const place = ['uplinks', line.id, 'probe']
+  const { mostOutageS, mostFalseAlarms } = index.plan.site
+  const { worstS } = outage(probe, next)
+  const alarms = falseAlarmsPerYear(probe, line.lossPct)
+  const late = mostOutageS !== null && worstS > mostOutageS
+  const loud = mostFalseAlarms !== null && alarms > mostFalseAlarms
+  if (!late && !loud) return []
+  const { fits } = fitProbe(probe, next, line.lossPct, {
+    outageS: mostOutageS ?? Number.POSITIVE_INFINITY,
+    alarms: mostFalseAlarms ?? Number.POSITIVE_INFINITY,
+  })
+  const mend: Mend | null = fits && {
+    code: 'fit-probe',
+    values: { every: fits.everyS, misses: fits.misses },
+    changes: [
+      set(place, probe, { ...probe, everyS: fits.everyS, timeoutS: fits.timeoutS, misses: fits.misses }),
+    ],
+  }
+  const values = {
+    line: line.name,
+    worst: tenths(worstS),
+    alarms: alarms < 10 ? hundredths(alarms) : Math.round(alarms),
+    mostOutage: mostOutageS ?? ('' as const),
+    mostAlarms: mostFalseAlarms ?? ('' as const),
+    kind: late ? ('late' as const) : ('loud' as const),
+    possible: fits !== null,
+  }
+  return [draft('W03', 'warning', place, values, mend)]
+}
+
+/** @param next the uplink that takes over */
+export function probeFindings(index: PlanIndex, line: Uplink, next: Uplink): Draft[] {
+  const place = ['uplinks', line.id, 'probe']
+  const { probe } = line
+  if (probe === null) return [draft('W02', 'warning', place, { kind: 'none', line: line.name, key: 'none' })]
+  const returns = draft('W09', 'note', ['uplinks', line.id, 'holdDownS'], { line: line.name })
+  return [
+    ...targetFindings(line, probe, place),
+    ...timingFindings(index, line, next, probe),
+    ...(line.holdDownS === 0 ? [returns] : []),
+  ]
+}

@@ -1,0 +1,47 @@
+/** What the findings of uplinks and of what is handed inside say, by code. */
+export interface UplinkValues {
+  /** An uplink is not probed, or by what proves little. */
+  W02:
+    | { kind: 'none'; line: string; key: 'none' }
+    | { kind: 'near'; line: string; target: string; key: 'near' }
+    | { kind: 'single'; line: string; target: string; key: 'single' }
+  /** A change-over later, or false alarms more often, than was asked for. */
+  W03: {
+    line: string
+    /** Seconds. */
+    worst: number
+    /** A year. */
+    alarms: number
+    mostOutage: number | ''
+    mostAlarms: number | ''
+    kind: 'late' | 'loud'
+    /** Whether some setting keeps both wishes. */
+    possible: boolean
+  }
+  /** Two uplinks fail together. */
+  W04: { line: string; other: string; shared: string; key: string }
+  /** Forwards die with an uplink; `shared`: nobody can dial in over the next one. */
+  W05: { line: string; other: string; count: number; shared: boolean }
+  /** An uplink is faster than its gateway inspects; Mb/s. */
+  W06: { line: string; model: string; inspection: number; down: number }
+  /** A month's data is soon gone. */
+  W08: { line: string; cap: number; hours: number }
+  /** No hold-down. */
+  W09: { line: string }
+  /** Nobody is told of a change-over. */
+  W10: { line: string }
+  /** A forward whose outside address people inside will use in vain. */
+  W13: { port: string; to: string; who: string }
+  /** Shares of uplinks do not follow their speeds; per cent. */
+  W14: { line: string; share: number; speed: number }
+  /** A weak cellular signal; empty where a figure is not known. */
+  W15: { line: string; rsrp: number | ''; sinr: number | ''; antennas: number | '' }
+  /** A forward to an address that is nobody's for good. */
+  W16: { port: string; to: string; network: string }
+}
+
+export interface UplinkMends {
+  'fit-probe': { every: number; misses: number }
+  'weigh-by-speed': Record<never, never>
+  'hand-inside': Record<never, never>
+}

@@ -1,0 +1,218 @@
+import { site, the } from '../plans'
+import { fixed, network } from '#server/demo/build'
+import { staff, servers, two, typed } from './changes'
+import type { Case } from './case'
+
+export const ADDRESS_CASES: readonly Case[] = [
+  [
+    'A01',
+    'a gateway in another subnet',
+    'networks.staff.gateway',
+    (p) => void (staff(p).gateway = '10.9.11.1'),
+    (p) => void (staff(p).gateway = '10.9.10.254'),
+  ],
+  [
+    'A02',
+    'the broadcast address as gateway',
+    'networks.staff.gateway',
+    (p) => void (staff(p).gateway = '10.9.10.255'),
+    (p) => void (staff(p).gateway = '10.9.10.254'),
+  ],
+  [
+    'A03',
+    'a static address in the pool',
+    'networks.staff.pool',
+    (p) => void staff(p).fixed.push(fixed('10.9.10.150', 'Printer', null) as never),
+    (p) => void staff(p).fixed.push(fixed('10.9.10.150', 'Printer', null, 'reserved') as never),
+  ],
+  [
+    'A04',
+    'a pool that leaves its subnet',
+    'networks.staff.pool',
+    (p) => void (staff(p).pool = { from: '10.9.10.200', to: '10.9.11.20' }),
+    (p) => void (staff(p).pool = { from: '10.9.10.200', to: '10.9.10.254' }),
+  ],
+  [
+    'A05',
+    'two subnets that overlap',
+    'networks.servers.subnet',
+    (p) => void Object.assign(servers(p), { subnet: '10.9.10.128/25', gateway: '10.9.10.129', fixed: [] }),
+    (p) => void Object.assign(servers(p), { subnet: '10.9.11.0/25', gateway: '10.9.11.1', fixed: [] }),
+  ],
+  [
+    'A08',
+    'one address for two things',
+    'networks.staff.fixed.at-10-9-10-1.ip',
+    (p) => void staff(p).fixed.push(fixed('10.9.10.1', 'Printer', null) as never),
+    (p) => void staff(p).fixed.push(fixed('10.9.10.2', 'Printer', null) as never),
+  ],
+  [
+    'A09',
+    'public addresses inside',
+    'networks.staff.subnet',
+    (p) => void Object.assign(staff(p), { subnet: '172.32.0.0/24', gateway: '172.32.0.1', pool: null }),
+    (p) => void Object.assign(staff(p), { subnet: '172.31.0.0/24', gateway: '172.31.0.1', pool: null }),
+  ],
+  [
+    'A10',
+    'a pool smaller than who is expected',
+    'networks.staff.pool',
+    (p) => void (staff(p).expected = 101),
+    (p) => void (staff(p).expected = 100),
+  ],
+  [
+    'A13',
+    'one VLAN for two networks',
+    'networks.servers.vlan',
+    (p) => void (servers(p).vlan = 10),
+    (p) => void (servers(p).vlan = 21),
+  ],
+  [
+    'A14',
+    'the subnet of every home',
+    'networks.staff.subnet',
+    (p) => void Object.assign(staff(p), { subnet: '192.168.1.0/24', gateway: '192.168.1.1', pool: null }),
+    (p) => void Object.assign(staff(p), { subnet: '192.168.61.0/24', gateway: '192.168.61.1', pool: null }),
+  ],
+  [
+    'A15',
+    'two networks in one octet',
+    'networks.servers.subnet',
+    (plan) => {
+      Object.assign(staff(plan), { subnet: '10.9.20.128/25', gateway: '10.9.20.129', pool: null })
+      servers(plan).subnet = '10.9.20.0/25'
+    },
+    (p) => void (servers(p).subnet = '10.9.20.0/25'),
+  ],
+  [
+    'A16',
+    'infrastructure without an address of its own',
+    'devices.sw',
+    (p) => void (the(p.networks, 'management').fixed = []),
+    (plan) =>
+      void (the(plan.networks, 'management').fixed = [
+        fixed('10.9.99.9', 'Switch', 'sw', 'reserved'),
+      ] as never),
+  ],
+  [
+    'A17',
+    'a network outside the site’s block',
+    'networks.staff.subnet',
+    (p) => void Object.assign(staff(p), { subnet: '10.10.0.0/24', gateway: '10.10.0.1', pool: null }),
+    (p) => void Object.assign(staff(p), { subnet: '10.9.255.0/24', gateway: '10.9.255.1', pool: null }),
+  ],
+  [
+    'A06',
+    'the upstream side of a line inside',
+    'networks.staff.subnet',
+    (p) => void (the(p.uplinks, 'line').facts.address = '10.9.10.77/28'),
+    (p) => void (the(p.uplinks, 'line').facts.address = '10.9.11.77/28'),
+  ],
+  [
+    'A07',
+    'another site’s subnet',
+    'networks.staff.subnet',
+    (plan) =>
+      void plan.brief.far.push({ id: 'f', name: 'Office', subnets: ['10.9.8.0/21'], tunnel: null } as never),
+    (plan) =>
+      void plan.brief.far.push({
+        id: 'f',
+        name: 'Office',
+        subnets: ['10.9.0.0/21'],
+        tunnel: '10.9.200.0/29',
+      } as never),
+  ],
+  [
+    'A11',
+    'a mask where a gateway belongs',
+    'networks.servers.fixed.at-10-9-20-10.gateway',
+    (p) => void (the(servers(p).fixed, 'at-10-9-20-10').gateway = '255.255.255.0'),
+    (p) => void (the(servers(p).fixed, 'at-10-9-20-10').gateway = '10.9.20.1'),
+  ],
+  [
+    'A11',
+    'a mask that is not the network’s',
+    'networks.servers.fixed.at-10-9-20-10.mask',
+    (p) => void (the(servers(p).fixed, 'at-10-9-20-10').mask = 16),
+    (p) => void (the(servers(p).fixed, 'at-10-9-20-10').mask = 24),
+  ],
+  [
+    'A12',
+    'a lease too long for the turnover',
+    'networks.staff.leaseS',
+    (p) => void Object.assign(staff(p), { arrivalsPerH: 20, stayH: 2 }),
+    (p) => void Object.assign(staff(p), { arrivalsPerH: 20, stayH: 2, leaseS: 7200 }),
+  ],
+  [
+    'A18',
+    'one MAC reserved twice',
+    'networks.staff.fixed.b.mac',
+    (plan) =>
+      void staff(plan).fixed.push(
+        { ...fixed('10.9.10.5', 'A', null, 'reserved'), id: 'a', mac: '00-00-5E-00-53-01' } as never,
+        { ...fixed('10.9.10.6', 'B', null, 'reserved'), id: 'b', mac: '00-00-5E-00-53-01' } as never,
+      ),
+    (plan) =>
+      void staff(plan).fixed.push({
+        ...fixed('10.9.10.5', 'A', null, 'reserved'),
+        id: 'a',
+        mac: '00-00-5E-00-53-01',
+      } as never),
+  ],
+  [
+    'A19',
+    'a relay to nobody',
+    'networks.staff.relayTo',
+    (p) => void Object.assign(staff(p), { dhcp: 'relay', relayTo: '10.9.20.11' }),
+    (p) => void Object.assign(staff(p), { dhcp: 'relay', relayTo: '10.9.20.10' }),
+  ],
+  [
+    'A20',
+    'an IPv6 prefix outside the site’s',
+    'networks.staff.prefix6',
+    (p) => (void (p.site.prefix6 = 'fd00:1::/48'), void (staff(p).prefix6 = 'fd00:2:0:10::/64')),
+    (p) => (void (p.site.prefix6 = 'fd00:1::/48'), void (staff(p).prefix6 = 'fd00:1:0:10::/64')),
+  ],
+  [
+    'A21',
+    'one IPv6 prefix for two networks',
+    'networks.servers.prefix6',
+    (p) => (void (staff(p).prefix6 = 'fd00::/64'), void (servers(p).prefix6 = 'fd00::/64')),
+    (p) => (void (staff(p).prefix6 = 'fd00::/64'), void (servers(p).prefix6 = 'fd00:0:0:1::/64')),
+  ],
+  [
+    'A22',
+    'SLAAC on a prefix that is not a /64',
+    'networks.staff.prefix6',
+    (p) => void Object.assign(staff(p), { prefix6: 'fd00::/60', mode6: 'slaac' }),
+    (p) => void Object.assign(staff(p), { prefix6: 'fd00::/60', mode6: 'stateful' }),
+  ],
+  [
+    'A24',
+    'a typed IPv6 address outside its network’s',
+    'networks.servers.fixed.at-10-9-20-10.ip6',
+    (p) => typed(p, '2001:db8:7::10'),
+    (p) => typed(p, '2001:db8:5:20::10'),
+  ],
+  [
+    'A24',
+    'the gateway’s IPv6 address typed into a host',
+    'networks.servers.fixed.at-10-9-20-10.ip6',
+    (p) => typed(p, '2001:db8:5:20::1'),
+    (p) => typed(p, '2001:db8:5:20::2'),
+  ],
+  [
+    'A24',
+    'a typed IPv6 address in a network without',
+    'networks.servers.fixed.at-10-9-20-10.ip6',
+    (p) => (typed(p, '2001:db8:5:20::10'), void (servers(p).mode6 = 'off')),
+    (p) => typed(p, '2001:db8:5:20::10'),
+  ],
+  [
+    'A23',
+    'an exclusion outside the pool',
+    'networks.staff.exclusions',
+    (p) => void (staff(p).exclusions = [{ from: '10.9.10.20', to: '10.9.10.30' }]),
+    (p) => void (staff(p).exclusions = [{ from: '10.9.10.120', to: '10.9.10.130' }]),
+  ],
+]

@@ -1,0 +1,78 @@
+import { portOf, site, the } from '../plans'
+import { makeSerial } from '#core/model'
+import { two, shared, box, ap } from './changes'
+import type { Case } from './case'
+
+export const BRIEF_CASES: readonly Case[] = [
+  [
+    'D04',
+    'a serial that does not check',
+    'brief.equipment.x.serial',
+    (p) => box(p, 'GH-7A01-K5R0'),
+    (p) => box(p, makeSerial('GH', '7A01K5R')),
+  ],
+  [
+    'D04',
+    'the board’s serial',
+    'brief.equipment.x.serial',
+    (p) => box(p, makeSerial('GB', '7A01K5R')),
+    (p) => box(p, makeSerial('GH', '7A01K5R')),
+  ],
+  [
+    'D04',
+    'one serial for two boxes',
+    'brief.equipment.y.serial',
+    (p) => (box(p, makeSerial('GH', '7A01K5R')), box(p, makeSerial('GH', '7A01K5R'), 'y')),
+    (p) => (box(p, makeSerial('GH', '7A01K5R')), box(p, makeSerial('GH', '7A02K5R'), 'y')),
+  ],
+  [
+    'D08',
+    'radios without a country',
+    'site.country',
+    (p) => (ap(p), void (p.site.country = '')),
+    (p) => (ap(p), void (p.site.country = 'XG')),
+  ],
+  [
+    'W01',
+    'a fact of a line that nobody knows',
+    'uplinks.line.facts.macLock',
+    (p) => void (the(p.uplinks, 'line').facts.macLock = null),
+    (p) => void (the(p.uplinks, 'line').facts.macLock = 'no'),
+  ],
+  [
+    'W07',
+    'a port that is shipped locked',
+    'uplinks.line.facts.portEnabled',
+    (plan) =>
+      void (
+        (the(plan.devices, 'gate').model = 'G4'),
+        (portOf(plan, 'gate', 'p1').name = '2'),
+        (portOf(plan, 'gate', 'p2').name = '4')
+      ),
+    (plan) =>
+      void (
+        (the(plan.devices, 'gate').model = 'G4'),
+        (portOf(plan, 'gate', 'p1').name = '2'),
+        (portOf(plan, 'gate', 'p2').name = '4'),
+        (the(plan.uplinks, 'line').facts.portEnabled = true)
+      ),
+  ],
+  [
+    'W11',
+    'an address of the provider’s shared space',
+    'uplinks.line.facts.address',
+    (p) => void (the(p.uplinks, 'line').facts.address = '100.127.255.4/30'),
+    (p) => void (the(p.uplinks, 'line').facts.address = '100.128.0.4/30'),
+  ],
+  [
+    'W17',
+    'an address of its own that is the provider’s shared one',
+    'uplinks.line.facts.address',
+    (plan) =>
+      void Object.assign(the(plan.uplinks, 'line'), {
+        outside: 'own',
+        facts: { ...the(plan.uplinks, 'line').facts, address: '100.64.9.4/30' },
+      }),
+    (p) => void Object.assign(the(p.uplinks, 'line').facts, { address: '198.51.100.4/30' }),
+  ],
+]

@@ -1,0 +1,94 @@
+import { portOf, the } from '../plans'
+import { cat6, device, fibre, ports } from '#server/demo/build'
+import { both, ap, tenGig, bundle, injector, lit, heavy } from './changes'
+import type { Case } from './case'
+
+export const CABLING_CASES: readonly Case[] = [
+  [
+    'E07',
+    'copper too long',
+    'links.sw.2-desk.1.medium',
+    (p) => void (the(p.links, 'sw.2-desk.1').medium = cat6(101) as never),
+    (p) => void (the(p.links, 'sw.2-desk.1').medium = cat6(100) as never),
+  ],
+  [
+    'E06',
+    'a cable slower than both ends',
+    'links.sw.4-t.1.medium',
+    (p) => tenGig(p, 56),
+    (p) => tenGig(p, 55),
+  ],
+  [
+    'E06',
+    'no common speed',
+    'links.sw.4-t.1.medium',
+    (p) => (tenGig(p, 10), void (portOf(p, 't', 'p1').speedMbps = 2500)),
+    (p) => (tenGig(p, 10), void (portOf(p, 't', 'p1').speedMbps = 1000)),
+  ],
+  [
+    'E06',
+    'a slow port in front of a fast line',
+    'devices.gate.ports.p1',
+    (p) => void ((portOf(p, 'gate', 'p1').speedMbps = 100), (the(p.uplinks, 'line').downMbps = 200)),
+    (p) => void ((portOf(p, 'gate', 'p1').speedMbps = 1000), (the(p.uplinks, 'line').downMbps = 200)),
+  ],
+  [
+    'E08',
+    'a device that gets no power',
+    'devices.ap',
+    (p) => (ap(p), void (portOf(p, 'sw', 'p4').poe = 'off')),
+    (p) => ap(p),
+  ],
+  [
+    'E09',
+    'an injector with crossed cables',
+    'devices.inj',
+    (p) => injector(p, 'poe', 'lan'),
+    (p) => injector(p, 'lan', 'poe'),
+  ],
+  [
+    'E09',
+    'a line on a LAN port',
+    'devices.gate.ports.p1',
+    (plan) =>
+      void (
+        (the(plan.devices, 'gate').model = 'G4'),
+        (portOf(plan, 'gate', 'p1').name = '3'),
+        (portOf(plan, 'gate', 'p2').name = '4')
+      ),
+    (p) => void ((the(p.devices, 'gate').model = 'G4'), (portOf(p, 'gate', 'p2').name = '4')),
+  ],
+  [
+    'E10',
+    'a fibre without a transceiver',
+    'devices.sw.ports.p9',
+    (p) => lit(p, null, '1000BASE-LX10'),
+    (p) => lit(p, '1000BASE-LX10', '1000BASE-LX10'),
+  ],
+  [
+    'E10',
+    'light that does not fit the fibre',
+    'devices.sw.ports.p9',
+    (p) => lit(p, '1000BASE-SX', '1000BASE-SX'),
+    (p) => lit(p, '1000BASE-LX10', '1000BASE-LX10'),
+  ],
+  [
+    'E10',
+    'copper in a port for transceivers',
+    'devices.sw.ports.p9',
+    (plan) => (
+      lit(plan, '1000BASE-LX10', '1000BASE-LX10'),
+      void ((plan.links.at(-1) as { medium: unknown }).medium = cat6(10))
+    ),
+    (p) => lit(p, '1000BASE-LX10', '1000BASE-LX10'),
+  ],
+  [
+    'E12',
+    'a bundle that does not hold together',
+    'links.sw.4-t.1.lag',
+    (p) => bundle(p, 20),
+    (p) => bundle(p, 10),
+  ],
+  ['E08', 'a budget without headroom', 'devices.sw', (p) => heavy(p, 60), (p) => heavy(p, 55)],
+  ['E08', 'more than the budget', 'devices.sw', (p) => heavy(p, 66), (p) => heavy(p, 55)],
+]

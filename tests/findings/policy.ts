@@ -1,0 +1,279 @@
+import { the } from '../plans'
+import { device, inNetwork, internet, intent, network, rule, theDevice } from '#server/demo/build'
+import {
+  staff,
+  servers,
+  rules,
+  hours,
+  timedPair,
+  outOnly,
+  guests,
+  both,
+  byAddress,
+  box,
+  refused,
+} from './changes'
+import type { Case } from './case'
+
+export const POLICY_CASES: readonly Case[] = [
+  [
+    'P01',
+    'something passes that nobody means',
+    'cells.servers.internet',
+    (p) => void rules(p).push(rule('x', inNetwork('servers'), internet, ['web'], '') as never),
+    (plan) => {
+      rules(plan).push(rule('x', inNetwork('servers'), internet, ['web'], '') as never)
+      plan.intents.push(intent('x', inNetwork('servers'), internet, ['web'], 'updates') as never)
+    },
+  ],
+  [
+    'P02',
+    'a rule that can never match',
+    'policies.gate.rules.x',
+    (p) => void rules(p).push(rule('x', inNetwork('staff'), inNetwork('servers'), ['https'], '') as never),
+    (p) => void rules(p).unshift(rule('x', inNetwork('staff'), inNetwork('servers'), ['https'], '') as never),
+  ],
+  [
+    'P03',
+    'a service of a rule that another refuses first',
+    'policies.gate.rules.r1.services',
+    (plan) =>
+      void rules(plan).unshift({
+        ...rule('x', inNetwork('staff'), inNetwork('servers'), ['ping'], ''),
+        action: 'drop',
+      } as never),
+    (plan) =>
+      void rules(plan).unshift({
+        ...rule('x', inNetwork('staff'), { kind: 'prefix', prefix: '10.9.20.128/25' }, ['ping'], ''),
+        action: 'drop',
+      } as never),
+  ],
+  [
+    'P09',
+    'a refusal of what the default refuses anyway',
+    'policies.gate.rules.x',
+    (plan) =>
+      void rules(plan).push({
+        ...rule('x', inNetwork('servers'), inNetwork('staff'), ['ssh'], ''),
+        action: 'drop',
+      } as never),
+    (plan) =>
+      void rules(plan).push({
+        ...rule('x', inNetwork('servers'), inNetwork('staff'), ['ssh'], ''),
+        action: 'reject',
+      } as never),
+  ],
+  [
+    'P09',
+    'a rule whose work a later one does as well',
+    'policies.gate.rules.x',
+    (plan) =>
+      void rules(plan).unshift(
+        rule('x', inNetwork('staff'), { kind: 'prefix', prefix: '10.9.20.0/28' }, ['https'], '') as never,
+      ),
+    (plan) =>
+      void rules(plan).unshift({
+        ...rule('x', inNetwork('staff'), { kind: 'prefix', prefix: '10.9.20.0/28' }, ['https'], ''),
+        log: true,
+      } as never),
+  ],
+  [
+    'P10',
+    'a rule for a prefix that is nobody’s',
+    'policies.gate.rules.x',
+    (plan) =>
+      void rules(plan).push(
+        rule('x', inNetwork('staff'), { kind: 'prefix', prefix: '10.77.0.0/16' }, ['ssh'], '') as never,
+      ),
+    (plan) => (
+      rules(plan).push(
+        rule('x', inNetwork('staff'), { kind: 'prefix', prefix: '10.77.0.0/16' }, ['ssh'], '') as never,
+      ),
+      void plan.routes.push({
+        id: 'r',
+        deviceId: 'gate',
+        prefix: '10.77.0.0/16',
+        via: '10.9.20.10',
+        metric: 0,
+        note: '',
+      } as never)
+    ),
+  ],
+  [
+    'P10',
+    'a rule for a device whose address is leased',
+    'policies.gate.rules.x',
+    (p) => void rules(p).push(rule('x', theDevice('desk'), inNetwork('servers'), ['ssh'], '') as never),
+    (p) => void rules(p).push(rule('x', theDevice('box'), internet, ['ssh'], '') as never),
+  ],
+  [
+    'P05',
+    'guests who reach the switches',
+    'cells.staff.management',
+    (plan) => (
+      guests(plan),
+      void rules(plan).push(rule('x', inNetwork('staff'), inNetwork('management'), ['https'], '') as never),
+      void plan.intents.push(intent('x', inNetwork('staff'), inNetwork('management'), ['https'], '') as never)
+    ),
+    guests,
+  ],
+  [
+    'P05',
+    'guests who reach the switches and are not meant to',
+    'cells.staff.management',
+    (plan) => (
+      guests(plan),
+      void rules(plan).push(rule('x', inNetwork('staff'), inNetwork('management'), ['https'], '') as never)
+    ),
+    guests,
+  ],
+  [
+    'P06',
+    'an intent for a network without anybody',
+    'intents.x',
+    (plan) => (
+      plan.networks.push(
+        network('empty', 40, 'Empty', '10.9.40.0/24', '10.9.40.1', null, 1, [], 'gate') as never,
+      ),
+      void plan.intents.push(intent('x', inNetwork('empty'), internet, ['web'], 'They go out') as never)
+    ),
+    (plan) =>
+      void plan.networks.push(
+        network('empty', 40, 'Empty', '10.9.40.0/24', '10.9.40.1', null, 1, [], 'gate') as never,
+      ),
+  ],
+  [
+    'P08',
+    'a refusal by IPv4 address that IPv6 passes by',
+    'cells.staff.servers.six',
+    (p) => (both(p), byAddress(p)),
+    byAddress,
+  ],
+  [
+    'F04',
+    'guests who hear each other',
+    'ssids.s.isolation',
+    (p) => (guests(p), outOnly(p), void (p.ssids[0]!.isolation = false)),
+    (p) => (guests(p), outOnly(p)),
+  ],
+  [
+    'F04',
+    'guests by what they may, and not those who may more',
+    'ssids.s.isolation',
+    (p) => (guests(p), outOnly(p), void (p.ssids[0]!.isolation = false)),
+    (p) => (guests(p), void (p.ssids[0]!.isolation = false)),
+  ],
+  [
+    'P01',
+    'something passes at a time when nobody means it',
+    'cells.servers.internet',
+    (plan) => (
+      hours(plan),
+      void rules(plan).push({
+        ...rule('x', inNetwork('servers'), internet, ['web'], ''),
+        when: 'office',
+      } as never)
+    ),
+    (plan) => {
+      hours(plan)
+      rules(plan).push({ ...rule('x', inNetwork('servers'), internet, ['web'], ''), when: 'office' } as never)
+      plan.intents.push({
+        ...intent('x', inNetwork('servers'), internet, ['web'], 'updates'),
+        when: 'office',
+      } as never)
+    },
+  ],
+  [
+    'P01',
+    'an intent for always that a rule meets in office hours alone',
+    'intents.x',
+    (plan) => (
+      hours(plan),
+      void rules(plan).push({
+        ...rule('x', inNetwork('servers'), internet, ['web'], ''),
+        when: 'office',
+      } as never),
+      void plan.intents.push(intent('x', inNetwork('servers'), internet, ['web'], 'updates') as never)
+    ),
+    (plan) => (
+      hours(plan),
+      void rules(plan).push(rule('x', inNetwork('servers'), internet, ['web'], '') as never),
+      void plan.intents.push(intent('x', inNetwork('servers'), internet, ['web'], 'updates') as never)
+    ),
+  ],
+  [
+    'P02',
+    'a rule of the same hours as the one that takes all of it',
+    'policies.gate.rules.y',
+    (p) => (hours(p), timedPair(p, 'office')),
+    (p) => (hours(p), timedPair(p, null)),
+  ],
+  [
+    'P07',
+    'a rule of a schedule that is gone',
+    'policies.gate.rules.x',
+    (plan) =>
+      void rules(plan).push({
+        ...rule('x', inNetwork('staff'), inNetwork('servers'), ['ssh'], ''),
+        action: 'drop',
+        when: 'holidays',
+      } as never),
+    (plan) => (
+      hours(plan),
+      void rules(plan).push({
+        ...rule('x', inNetwork('staff'), inNetwork('servers'), ['ssh'], ''),
+        action: 'drop',
+        when: 'office',
+      } as never)
+    ),
+  ],
+  [
+    'P07',
+    'a group whose member is gone',
+    'groups.g.members',
+    (plan) =>
+      void plan.groups.push({
+        id: 'g',
+        name: 'G',
+        members: [inNetwork('staff'), inNetwork('attic')],
+      } as never),
+    (p) => void p.groups.push({ id: 'g', name: 'G', members: [inNetwork('staff')] } as never),
+  ],
+  [
+    'P07',
+    'a default of a pair whose end is gone',
+    'policies.gate.pairs.d',
+    (plan) =>
+      void plan.policies[0]!.pairs.push({
+        id: 'd',
+        from: inNetwork('attic'),
+        to: internet,
+        action: 'drop',
+      } as never),
+    (plan) =>
+      void plan.policies[0]!.pairs.push({
+        id: 'd',
+        from: inNetwork('servers'),
+        to: internet,
+        action: 'drop',
+      } as never),
+  ],
+  [
+    'P07',
+    'a rule that names a group there is none of',
+    'policies.gate.rules.x',
+    (p) => void rules(p).push(rule('x', { kind: 'group', id: 'g' }, internet, ['web'], '') as never),
+    (plan) => (
+      plan.groups.push({ id: 'g', name: 'G', members: [inNetwork('servers')] } as never),
+      void rules(plan).push(rule('x', { kind: 'group', id: 'g' }, internet, ['web'], '') as never)
+    ),
+  ],
+  [
+    'P07',
+    'a rule that names what is not there',
+    'policies.gate.rules.x',
+    (p) => void rules(p).push(rule('x', inNetwork('attic'), internet, ['web'], '') as never),
+    (p) => void rules(p).push(rule('x', inNetwork('servers'), internet, ['web'], '') as never),
+  ],
+  ['P04', 'a refusal one way', 'policies.gate.rules.no', (p) => (refused(p), void p.intents.pop()), refused],
+]

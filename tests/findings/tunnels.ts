@@ -1,0 +1,183 @@
+import { the } from '../plans'
+import { rule } from '#server/demo/build'
+import {
+  staff,
+  rules,
+  two,
+  shared,
+  OTHER_KEY,
+  known,
+  KEY,
+  tunnelled,
+  provided,
+  sealed,
+  both,
+} from './changes'
+import type { Case } from './case'
+
+export const TUNNELS_CASES: readonly Case[] = [
+  [
+    'V01',
+    'one key for two',
+    'tunnels.wg.peers.b.publicKey',
+    (p) => tunnelled(p, { publicKey: KEY }, { publicKey: KEY }),
+    (p) => tunnelled(p, { publicKey: KEY }, {}),
+  ],
+  [
+    'V02',
+    'two peers with the same addresses',
+    'tunnels.wg.peers.b.allowed',
+    (p) => tunnelled(p, {}, { allowed: ['10.20.1.0/24'] }),
+    (p) => tunnelled(p, {}, {}),
+  ],
+  [
+    'V03',
+    'nobody can dial in',
+    'tunnels.wg.peers',
+    (p) => (tunnelled(p, { endpoint: null }, {}), void (the(p.uplinks, 'line').outside = 'shared')),
+    (p) => (tunnelled(p, {}, {}), void (the(p.uplinks, 'line').outside = 'shared')),
+  ],
+  [
+    'V04',
+    'a far LAN that is here too',
+    'tunnels.wg.peers.b.allowed',
+    (p) => tunnelled(p, {}, { allowed: ['10.9.10.0/24'] }),
+    (p) => tunnelled(p, {}, { allowed: ['10.19.10.0/24'] }),
+  ],
+  [
+    'V05',
+    'a tunnel that no rule opens',
+    'tunnels.wg.peers.a',
+    (p) => (tunnelled(p, {}, {}), void rules(p).pop()),
+    (p) => tunnelled(p, {}, {}),
+  ],
+  [
+    'V06',
+    'public addresses inside a tunnel',
+    'tunnels.wg.address',
+    (p) => (tunnelled(p, {}, {}), void (p.tunnels[0]!.address = '172.32.0.1/24')),
+    (p) => (tunnelled(p, {}, {}), void (p.tunnels[0]!.address = '172.31.0.1/24')),
+  ],
+  [
+    'V07',
+    'a modem in front that keeps the calls',
+    'uplinks.line.facts.modemForwards',
+    (p) => (tunnelled(p, { endpoint: null }, {}), void (the(p.uplinks, 'line').facts.modem = 'routing')),
+    (plan) => (
+      tunnelled(plan, { endpoint: null }, {}),
+      void Object.assign(the(plan.uplinks, 'line').facts, { modem: 'routing', modemForwards: true })
+    ),
+  ],
+  [
+    'V08',
+    'a changing address without a name',
+    'tunnels.wg.publicName',
+    (p) => (tunnelled(p, { endpoint: null }, {}), void (p.tunnels[0]!.publicName = null)),
+    (p) => tunnelled(p, { endpoint: null }, {}),
+  ],
+  [
+    'V17',
+    'a name that follows its address late',
+    'tunnels.wg.nameEveryS',
+    (p) => tunnelled(p, { endpoint: null }, {}),
+    (p) => (tunnelled(p, { endpoint: null }, {}), void (the(p.uplinks, 'line').kind = 'static')),
+  ],
+  [
+    'V20',
+    'a tunnel from behind a translation without a keepalive',
+    'tunnels.wg.peers.a.keepaliveS',
+    (p) => (tunnelled(p, { keepaliveS: null }, {}), void (the(p.uplinks, 'line').outside = 'shared')),
+    (p) => tunnelled(p, { keepaliveS: null }, {}),
+  ],
+  [
+    'V20',
+    'a keepalive that is too seldom',
+    'tunnels.wg.peers.a.keepaliveS',
+    (p) => tunnelled(p, { endpoint: null, keepaliveS: 121 }, {}),
+    (p) => tunnelled(p, { endpoint: null, keepaliveS: 120 }, {}),
+  ],
+  [
+    'V18',
+    'a translation that is not one to one',
+    'tunnels.wg.mapped.m',
+    (p) => known(p, '10.99.10.0/25'),
+    (p) => tunnelled(p, {}, {}),
+  ],
+  [
+    'V18',
+    'a translation to addresses that are somebody’s',
+    'tunnels.wg.mapped.m',
+    (p) => known(p, '10.30.1.0/24'),
+    (p) => tunnelled(p, {}, {}),
+  ],
+  [
+    'V18',
+    'a translation that the far end knows nothing of',
+    'tunnels.wg.mapped.m',
+    (p) => known(p, '10.99.10.0/24'),
+    (p) => tunnelled(p, {}, {}),
+  ],
+  [
+    'V19',
+    'a peer with two keys',
+    'tunnels.wg.peers.a.next',
+    (p) => tunnelled(p, { publicKey: KEY, next: { publicKey: OTHER_KEY, until: '2026-12-09' } }, {}),
+    (p) => tunnelled(p, { publicKey: KEY }, {}),
+  ],
+  [
+    'V01',
+    'a next key that is another’s',
+    'tunnels.wg.peers.b.next',
+    (p) => tunnelled(p, { publicKey: KEY }, { next: { publicKey: KEY, until: '2026-12-09' } }),
+    (p) => tunnelled(p, { publicKey: KEY }, { next: { publicKey: OTHER_KEY, until: '2026-12-09' } }),
+  ],
+  [
+    'V10',
+    'the narrower line of a tunnel',
+    'tunnels.wg.peers.a.downMbps',
+    (p) => tunnelled(p, { downMbps: 200, upMbps: 50 }, {}),
+    (p) => tunnelled(p, { downMbps: 200 }, {}),
+  ],
+  [
+    'V09',
+    'an MTU too large',
+    'tunnels.wg.mtu',
+    (plan) => (
+      tunnelled(plan, {}, {}),
+      void (plan.tunnels[0]!.mtu = 1440),
+      void (the(plan.uplinks, 'line').kind = 'pppoe')
+    ),
+    (p) => (tunnelled(p, {}, {}), void (p.tunnels[0]!.mtu = 1440)),
+  ],
+  [
+    'V09',
+    'an MTU too large for a peer that is called by IPv6',
+    'tunnels.wg.mtu',
+    (p) => (tunnelled(p, { endpoint: '[2001:db8::1]:51820' }, {}), void (p.tunnels[0]!.mtu = 1421)),
+    (p) => (tunnelled(p, { endpoint: '[2001:db8::1]:51820' }, {}), void (p.tunnels[0]!.mtu = 1420)),
+  ],
+  [
+    'V12',
+    'their names are looked up outside it',
+    'policyRoutes.v',
+    provided,
+    (p) => (provided(p), void (staff(p).options.dns = ['10.50.0.1'])),
+  ],
+  [
+    'V15',
+    'two ends of IPsec that do not fit',
+    'ipsec.far',
+    (p) => sealed(p, { subnets: ['10.2.0.0/16'] }),
+    (p) => sealed(p, {}),
+  ],
+  [
+    'V16',
+    'an algorithm that is forbidden',
+    'ipsec.far',
+    (plan) =>
+      sealed(plan, { esp: { encryption: ['DES', 'AES_GCM_16/256'], integrity: [], prf: [], groups: [19] } }),
+    (p) => sealed(p, { esp: { encryption: ['AES_GCM_16/256'], integrity: [], prf: [], groups: [19] } }),
+  ],
+  ['V11', 'some go by a provider’s tunnel', 'policyRoutes.v', provided, (p) => tunnelled(p, {}, {})],
+  ['V14', 'their IPv6 goes beside it', 'policyRoutes.v', (p) => (both(p), provided(p)), provided],
+]

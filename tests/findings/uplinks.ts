@@ -1,0 +1,112 @@
+import { site, the } from '../plans'
+import { spare, two, probeOf, handed, inspected, heard, capped, shared } from './changes'
+import type { Case } from './case'
+
+export const UPLINKS_CASES: readonly Case[] = [
+  [
+    'W02',
+    'a probe target that is not outside',
+    'uplinks.line.probe',
+    (p) => (two(p), void (probeOf(p).targets = ['192.168.8.1', '198.51.100.1'])),
+    (p) => two(p),
+  ],
+  [
+    'W02',
+    'a line with a spare and no probe',
+    'uplinks.line.probe',
+    (p) => (two(p), void (the(p.uplinks, 'line').probe = null)),
+    (p) => void (the(p.uplinks, 'line').probe = null),
+  ],
+  [
+    'W02',
+    'one target alone',
+    'uplinks.line.probe',
+    (p) => (two(p), void (probeOf(p).targets = ['198.51.100.1'])),
+    (p) => two(p),
+  ],
+  [
+    'W03',
+    'a change-over later than wished',
+    'uplinks.line.probe',
+    (p) => (two(p), void (p.site.mostOutageS = 15)),
+    (p) => (two(p), void (p.site.mostOutageS = 16)),
+  ],
+  [
+    'W03',
+    'more false alarms than wished',
+    'uplinks.line.probe',
+    (p) => (two(p), void Object.assign(probeOf(p), { misses: 1 }), void (p.site.mostFalseAlarms = 1)),
+    (p) => (two(p), void (p.site.mostFalseAlarms = 1)),
+  ],
+  [
+    'W04',
+    'lines that share a duct',
+    'uplinks.line.fates',
+    (p) => (two(p), p.uplinks.forEach((u) => (u.fates = ['the duct']))),
+    (p) => (two(p), void (the(p.uplinks, 'line').fates = ['the duct'])),
+  ],
+  [
+    'W05',
+    'a port forward that dies with its line',
+    'uplinks.line.id',
+    (p) => (two(p), handed(p, 'line')),
+    (p) => (two(p), handed(p, 'line'), handed(p, 'spare')),
+  ],
+  [
+    'W06',
+    'a line faster than its gateway inspects',
+    'uplinks.line.downMbps',
+    (p) => (two(p), inspected(p), void (the(p.uplinks, 'line').downMbps = 901)),
+    (p) => (two(p), inspected(p), void (the(p.uplinks, 'line').downMbps = 900)),
+  ],
+  [
+    'W08',
+    'a spare whose data is soon gone',
+    'uplinks.spare.facts.capGb',
+    (p) => (two(p), capped(p, 100)),
+    (p) => (two(p), capped(p, 200)),
+  ],
+  [
+    'W15',
+    'a cellular line that hears little',
+    'uplinks.line.facts.cellular.rsrpDbm',
+    (p) => heard(p, -101, 5),
+    (p) => heard(p, -100, 0),
+  ],
+  [
+    'W15',
+    'a cellular line in noise',
+    'uplinks.line.facts.cellular.rsrpDbm',
+    (p) => heard(p, -70, -1),
+    (p) => heard(p, -70, 0),
+  ],
+  [
+    'W09',
+    'a line that returns at once',
+    'uplinks.line.holdDownS',
+    (p) => (two(p), void (the(p.uplinks, 'line').holdDownS = 0)),
+    (p) => two(p),
+  ],
+  [
+    'W14',
+    'shares that do not follow the speeds',
+    'uplinks.spare.weight',
+    (p) => shared(p, 10, 1),
+    (p) => shared(p, 100, 1),
+  ],
+  [
+    'W16',
+    'a forward to an address of the pool',
+    'forwards.line.toAddress',
+    (p) => (handed(p, 'line'), void (p.forwards[0]!.toAddress = '10.9.10.150')),
+    (p) => handed(p, 'line'),
+  ],
+  [
+    'W13',
+    'a forward that people inside will call in vain',
+    'forwards.line.hairpin',
+    (p) => handed(p, 'line'),
+    (p) => (handed(p, 'line'), void (p.forwards[0]!.hairpin = true)),
+  ],
+  ['W10', 'nobody told', 'site.toldTo', (p) => two(p), (p) => (two(p), void (p.site.toldTo = 'the Keeper'))],
+]
