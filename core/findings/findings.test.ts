@@ -1,18 +1,15 @@
 import { readFileSync } from 'node:fs'
 import { describe, expect, it } from 'vitest'
-import { portOf, site, the, type LoosePlan } from '../../tests/plans'
+import { portOf, site, the } from '../../tests/plans'
 import {
   access,
   cat6,
-  fibre,
   fixed,
   hosts,
   inNetwork,
   internet,
-  intent,
   link,
   network,
-  ports,
   rule,
   theDevice,
   trunk,
@@ -25,11 +22,9 @@ import {
   rules,
   strip,
   spare,
-  two,
   tunnelled,
   both,
   byAddress,
-  box,
   type Change,
 } from '../../tests/findings/changes'
 import { ADDRESS_CASES } from '../../tests/findings/address'

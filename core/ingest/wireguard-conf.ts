@@ -4,14 +4,7 @@
 // What is not part of a plan is told, and left out.
 // The private key is handed back beside the tunnel, never in it.
 // Source: wg(8) "CONFIGURATION FILE FORMAT", wg-quick(8); keys are 32 bytes in base64 (RFC 7748, RFC 4648).
-import {
-  formatIpv4,
-  formatPrefix6,
-  parseIpv4,
-  readInterface6,
-  type Ipv4,
-  readInterface4,
-} from '#core/address'
+import { formatPrefix4, formatPrefix6, readInterface4, readInterface6 } from '#core/address'
 import { ok, problem, refuse, type Problem, type Result } from '#core/util'
 import {
   failableThings,
@@ -41,6 +34,8 @@ interface Section {
   readonly fields: Map<string, { readonly text: string; readonly line: number }>
 }
 
+/** Fields that name commands to run. */
+const COMMANDS = ['preup', 'postup', 'predown', 'postdown']
 const FIELDS: Readonly<Record<Section['name'], readonly string[]>> = {
   interface: [
     'privatekey',
@@ -50,21 +45,27 @@ const FIELDS: Readonly<Record<Section['name'], readonly string[]>> = {
     'dns',
     'mtu',
     'table',
-    'preup',
-    'postup',
-    'predown',
-    'postdown',
+    ...COMMANDS,
     'saveconfig',
   ],
   peer: ['publickey', 'presharedkey', 'allowedips', 'endpoint', 'persistentkeepalive'],
 }
 /** Fields that may stand several times, and add up. */
-const LISTS = ['address', 'dns', 'allowedips', 'preup', 'postup', 'predown', 'postdown']
+const LISTS = ['address', 'dns', 'allowedips', ...COMMANDS]
+
+/** Takes `key = value` into a section; false where it does not belong there, or stands twice. */
+function takeField(section: Section | undefined, key: string, value: string, line: number): boolean {
+  const name = key.toLowerCase()
+  if (!section || !FIELDS[section.name].includes(name)) return false
+  const before = section.fields.get(name)
+  if (before && !LISTS.includes(name)) return false
+  const text = before ? `${before.text}, ${value}` : value
+  section.fields.set(name, { text, line: before?.line ?? line })
+  return true
+}
 
 function sectionsOf(text: string, problems: Problem[]): Section[] {
   const sections: Section[] = []
-  const wrong = (line: number, what: string) =>
-    void problems.push(problem('conf-syntax', `line ${line}`, { text: what.slice(0, 60) }))
   text.split(/\r?\n/).forEach((raw, i) => {
     const line = raw.replace(/#.*$/, '').trim()
     if (line === '') return
@@ -72,17 +73,10 @@ function sectionsOf(text: string, problems: Problem[]): Section[] {
     if (head === 'interface' || head === 'peer')
       return void sections.push({ name: head, line: i + 1, fields: new Map() })
     const [, key = '', value = ''] = /^(\w+)\s*=\s*(.*)$/.exec(line) ?? []
-    const section = sections.at(-1)
-    const name = key.toLowerCase()
+    if (takeField(sections.at(-1), key, value, i + 1)) return
     // A secret is not repeated in what is said of it.
-    if (!section || !FIELDS[section.name].includes(name))
-      return wrong(i + 1, key === '' ? (line.split('=')[0] ?? '') : key)
-    const before = section.fields.get(name)
-    if (before && !LISTS.includes(name)) return wrong(i + 1, key)
-    section.fields.set(name, {
-      text: before ? `${before.text}, ${value}` : value,
-      line: before?.line ?? i + 1,
-    })
+    const said = key === '' ? (line.split('=')[0] ?? '') : key
+    problems.push(problem('conf-syntax', `line ${i + 1}`, { text: said.slice(0, 60) }))
   })
   return sections
 }
@@ -93,22 +87,31 @@ const parts = (text = ''): string[] =>
     .map((t) => t.trim())
     .filter((t) => t !== '')
 
-/** Prefixes of a list, of both families; an address alone is one, as wg reads it. */
+/** An address alone has all of its bits, as wg reads it. */
+const withLength = (text: string): string =>
+  text.includes('/') ? text : `${text}/${text.includes(':') ? 128 : 32}`
+
+/** A prefix of either family, its host bits cleared; null where it cannot be read. */
+function prefixText(text: string): string | null {
+  const whole = withLength(text)
+  if (text.includes(':')) {
+    const six = readInterface6(whole)
+    return six && formatPrefix6(six.prefix)
+  }
+  const four = readInterface4(whole)
+  return four && formatPrefix4(four.prefix)
+}
+
+const notPrefix = (text: string, line: number): Problem =>
+  problem(text.includes(':') ? 'not-prefix6' : 'not-prefix', `line ${line}`, { text })
+
+/** Prefixes of a list, of both families. */
 function prefixes(section: Section, field: string, problems: Problem[]): string[] {
   const found = section.fields.get(field)
   return parts(found?.text).flatMap((text) => {
-    const six = text.includes(':')
-    const whole = text.includes('/') ? text : `${text}/${six ? 128 : 32}`
-    const face6 = six ? readInterface6(whole) : null
-    if (face6) return [formatPrefix6(face6.prefix)]
-    const [base = '', length = ''] = whole.split('/')
-    const read = parseIpv4(base)
-    const face = readInterface4(whole)
-    if (read.ok && face) return [`${formatIpv4(face.prefix.base as Ipv4)}/${length}`]
-    problems.push(
-      problem(six ? 'not-prefix6' : 'not-prefix', `line ${found?.line ?? section.line}`, { text }),
-    )
-    return []
+    const read = prefixText(text)
+    if (read === null) problems.push(notPrefix(text, found?.line ?? section.line))
+    return read ?? []
   })
 }
 
@@ -158,9 +161,11 @@ function peerOf(
 const MOST_CHARACTERS = 200_000
 
 /**
- * A file for `wg-quick` or `wg setconf`, as a tunnel of a gateway. @param name of the tunnel @param
- * deviceId the gateway Errors, each with its line: conf-syntax (also for what stands twice),
- * conf-no-interface, conf-no-key, not-a-key, not-prefix, not-an-endpoint, not-allowed, too-large.
+ * A file for `wg-quick` or `wg setconf`, as a tunnel of a gateway.
+ * @param deviceId the gateway
+ * @param name of the tunnel
+ * Errors, each with its line: conf-syntax (also for what stands twice), conf-no-interface, conf-no-key,
+ * not-a-key, not-prefix, not-an-endpoint, not-allowed, too-large.
  */
 export function readWireguardConf(
   plan: Plan,
@@ -172,46 +177,27 @@ export function readWireguardConf(
     return refuse(problem('too-large', '', { bytes: text.length, most: MOST_CHARACTERS }))
   const problems: Problem[] = []
   const sections = sectionsOf(text, problems)
-  const faces = sections.filter((s) => s.name === 'interface')
-  const [face] = faces
-  if (!face || faces.length > 1)
-    return refuse(...problems, problem('conf-no-interface', '', { count: faces.length }))
-  const at = (field: string) => face.fields.get(field)
-  const number = (field: string, otherwise: number, least: number, most: number): number => {
-    const found = at(field)
-    const value = found ? Number(found.text) : otherwise
-    if (!Number.isInteger(value) || value < least || value > most)
-      problems.push(problem('not-allowed', `line ${found?.line ?? face.line}`, { text: found?.text ?? '' }))
-    return value
-  }
-  const key = at('privatekey')
+  const own = sections.filter((s) => s.name === 'interface')
+  const [section] = own
+  if (!section || own.length > 1)
+    return refuse(...problems, problem('conf-no-interface', '', { count: own.length }))
+  const key = section.fields.get('privatekey')
   if (key && !isPublicKey(key.text)) problems.push(problem('not-a-key', `line ${key.line}`, { text: '' }))
-  const addresses = parts(at('address')?.text).map((part) =>
-    part.includes('/') ? part : `${part}/${part.includes(':') ? 128 : 32}`,
-  )
-  const [address = '', ...more] = addresses.filter((t) => !t.includes(':'))
-  const [address6 = '', ...more6] = addresses.filter((t) => t.includes(':'))
-  if (address !== '' && !readInterface4(address))
-    problems.push(problem('not-prefix', `line ${at('address')?.line ?? 0}`, { text: address }))
-  if (address6 !== '' && !readInterface6(address6))
-    problems.push(problem('not-prefix6', `line ${at('address')?.line ?? 0}`, { text: address6 }))
-  const alone = (text: string, length: number): string[] =>
-    text === '' ? [] : [`${text.split('/')[0]}/${length}`]
-  const own = [...alone(address, 32), ...alone(address6, 128)]
-  const listenPort = number('listenport', 51_820 + plan.tunnels.length, 1, 65_535)
-  const mtu = number('mtu', 1420, 576, 9000)
+  const addresses = addressesOf(section, problems)
+  const numbers = {
+    listenPort: numberOf(section, 'listenport', [1, 51_820 + plan.tunnels.length, 65_535], problems),
+    mtu: numberOf(section, 'mtu', [576, 1420, 9000], problems),
+  }
   const taken: { readonly id: string }[] = failableThings(plan)
+  const alone = [addresses.four, addresses.six].filter((t) => t !== '').map(hostPrefix)
   const peers = sections
     .filter((s) => s.name === 'peer')
-    .map((section, i): Peer => {
-      const made = { ...peerOf(section, i, `${name}, far end`, own, problems), id: freshId(taken, 'far-end') }
+    .map((peer, i): Peer => {
+      const made = { ...peerOf(peer, i, `${name}, far end`, alone, problems), id: freshId(taken, 'far-end') }
       taken.push(made)
       return made
     })
   if (problems.length > 0) return refuse(...problems)
-  const commands = ['preup', 'postup', 'predown', 'postdown'].flatMap((f) => (at(f) ? [f] : []))
-  const left = (what: LeftOut, said: string | undefined): ReadTunnel['leftOut'] =>
-    said ? [{ what, text: said }] : []
   return ok({
     tunnel: {
       id: freshId(taken, 'tunnel'),
@@ -219,25 +205,67 @@ export function readWireguardConf(
       deviceId,
       publicName: null,
       ...USUAL_NAME,
-      address: address || `10.255.${plan.tunnels.length % 256}.1/32`,
-      address6: address6 === '' ? null : address6,
-      listenPort,
-      mtu,
+      address: addresses.four || `10.255.${plan.tunnels.length % 256}.1/32`,
+      address6: addresses.six || null,
+      ...numbers,
       publicKey: null,
       mapped: [],
       peers,
     },
     privateKey: key?.text ?? null,
-    leftOut: [
-      ...(sections.some((s) => s.fields.has('presharedkey'))
-        ? [{ what: 'preshared' as const, text: '' }]
-        : []),
-      ...left('commands', commands.join(', ')),
-      ...left('table', at('table')?.text),
-      ...left('fwmark', at('fwmark')?.text),
-      ...left('dns', at('dns')?.text),
-      ...left('addresses', [...more, ...more6].join(', ')),
-      ...(key ? [] : [{ what: 'no-key' as const, text: '' }]),
-    ],
+    leftOut: leftOutOf(sections, section, addresses.more),
   })
+}
+
+/** The first address of each family, and those that a plan has no place for. */
+function addressesOf(section: Section, problems: Problem[]) {
+  const found = section.fields.get('address')
+  const all = parts(found?.text).map(withLength)
+  const [four = '', ...more] = all.filter((t) => !t.includes(':'))
+  const [six = '', ...more6] = all.filter((t) => t.includes(':'))
+  const unreadable = [four, six].filter((t) => t !== '' && prefixText(t) === null)
+  problems.push(...unreadable.map((t) => notPrefix(t, found?.line ?? 0)))
+  return { four, six, more: [...more, ...more6] }
+}
+
+/** An address as the prefix of it alone. */
+const hostPrefix = (text: string): string => withLength(text.split('/')[0] ?? '')
+
+/** A whole number of a section. @param range least, usual and most */
+function numberOf(
+  section: Section,
+  field: string,
+  [least, usual, most]: readonly [number, number, number],
+  problems: Problem[],
+): number {
+  const found = section.fields.get(field)
+  const value = found ? Number(found.text) : usual
+  if (!Number.isInteger(value) || value < least || value > most)
+    problems.push(problem('not-allowed', `line ${found?.line ?? section.line}`, { text: found?.text ?? '' }))
+  return value
+}
+
+/** What of a file a plan has no place for, each with what the file says of it. */
+function leftOutOf(
+  sections: readonly Section[],
+  section: Section,
+  addresses: readonly string[],
+): ReadTunnel['leftOut'] {
+  const textOf = (field: string) => section.fields.get(field)?.text
+  const commands = COMMANDS.filter((field) => section.fields.has(field))
+  const left = (what: LeftOut, text: string | undefined): ReadTunnel['leftOut'] =>
+    text ? [{ what, text }] : []
+  const told = (what: LeftOut, holds: boolean): ReadTunnel['leftOut'] => (holds ? [{ what, text: '' }] : [])
+  return [
+    ...told(
+      'preshared',
+      sections.some((s) => s.fields.has('presharedkey')),
+    ),
+    ...left('commands', commands.join(', ')),
+    ...left('table', textOf('table')),
+    ...left('fwmark', textOf('fwmark')),
+    ...left('dns', textOf('dns')),
+    ...left('addresses', addresses.join(', ')),
+    ...told('no-key', !section.fields.has('privatekey')),
+  ]
 }

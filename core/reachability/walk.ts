@@ -156,81 +156,88 @@ function wireLines(site: Site, from: string, to: string, delivered: boolean, bac
 const textOf = (site: Site, address: Ipv4): string =>
   site.ipv6 ? site.ipv6.text(address) : formatIpv4(address)
 
+/** The rule that decides a flow at a gateway. */
+function ruleLine(site: Site, step: Step & { kind: 'rules' }, flow: FlowRef, back: boolean): WalkLine[] {
+  const { deviceId, chain } = step
+  const compiled = site.policies.get(deviceId)
+  if (!compiled) return []
+  const decision = decide(compiled, chain, step.from, step.to).find(({ services }) =>
+    includes(services, flow.proto, flow.port),
+  )
+  const rule = decision?.rule ?? null
+  return [
+    {
+      kind: 'rule',
+      deviceId,
+      chain,
+      ruleId: rule?.id ?? null,
+      number: rule ? compiled.policy.rules.indexOf(rule) + 1 : 0,
+      action: decision?.action ?? 'drop',
+      back,
+    },
+  ]
+}
+
+/** The forward that a flow comes in by. */
+function forwardLine(
+  site: Site,
+  { deviceId, uplinkIds }: Step & { kind: 'forwarded' },
+  flow: FlowRef,
+  back: boolean,
+): WalkLine[] {
+  const forward = site.forwards.find(
+    ({ proto, uplinkId, toAddress, toPort, from, to }) =>
+      proto === flow.proto &&
+      uplinkIds.includes(uplinkId) &&
+      toAddress === formatIpv4(ipv4(flow.toAddress)) &&
+      flow.port >= toPort &&
+      flow.port <= toPort + to - from,
+  )
+  return forward ? [{ kind: 'forwarded', deviceId, forwardId: forward.id, back }] : []
+}
+
+const hostLine = (site: Site, step: Step & { kind: 'host' }, back: boolean): WalkLine => ({
+  kind: 'host',
+  deviceId: step.endpoint.deviceId,
+  address: textOf(site, step.address),
+  prefixLength: site.ipv6 ? 64 : step.endpoint.prefixLength,
+  towards: step.towards,
+  next: textOf(site, step.next),
+  back,
+})
+
+const routeLine = (site: Site, { deviceId, entry }: Step & { kind: 'route' }, back: boolean): WalkLine => ({
+  kind: 'route',
+  deviceId,
+  prefix: site.ipv6 ? site.ipv6.prefixText(entry.prefix) : formatPrefix4(entry.prefix),
+  via: entry.via,
+  how: entry.kind,
+  back,
+})
+
 function linesOf(site: Site, step: Step, flow: FlowRef, back: boolean): WalkLine[] {
   switch (step.kind) {
     case 'host':
-      return [
-        {
-          kind: 'host',
-          deviceId: step.endpoint.deviceId,
-          address: textOf(site, step.address),
-          prefixLength: site.ipv6 ? 64 : step.endpoint.prefixLength,
-          towards: step.towards,
-          next: textOf(site, step.next),
-          back,
-        },
-      ]
+      return [hostLine(site, step, back)]
     case 'wire':
       return wireLines(site, step.from, step.to, step.delivered, back)
     case 'route':
-      return [
-        {
-          kind: 'route',
-          deviceId: step.deviceId,
-          prefix: site.ipv6 ? site.ipv6.prefixText(step.entry.prefix) : formatPrefix4(step.entry.prefix),
-          via: step.entry.via,
-          how: step.entry.kind,
-          back,
-        },
-      ]
-    case 'rules': {
-      const compiled = site.policies.get(step.deviceId)
-      if (!compiled) return []
-      const decision = decide(compiled, step.chain, step.from, step.to).find((decision) =>
-        includes(decision.services, flow.proto, flow.port),
-      )
-      const { rules } = compiled.policy
-      const number = decision?.rule ? rules.indexOf(decision.rule) + 1 : 0
-      return [
-        {
-          kind: 'rule',
-          deviceId: step.deviceId,
-          chain: step.chain,
-          ruleId: decision?.rule?.id ?? null,
-          number,
-          action: decision?.action ?? 'drop',
-          back,
-        },
-      ]
+      return [routeLine(site, step, back)]
+    case 'rules':
+      return ruleLine(site, step, flow, back)
+    case 'chosen': {
+      const { deviceId, policyRouteId, exit } = step
+      return [{ kind: 'chosen', deviceId, policyRouteId, exit, back }]
     }
-    case 'chosen':
-      return [
-        { kind: 'chosen', deviceId: step.deviceId, policyRouteId: step.policyRouteId, exit: step.exit, back },
-      ]
     case 'translate':
       return [{ kind: 'translate', deviceId: step.deviceId, exit: step.exit, back }]
-    case 'tunnel':
-      return [
-        {
-          kind: 'tunnel',
-          tunnelId: step.tunnelId,
-          peerId: step.peerId,
-          inward: step.inward,
-          known: step.known === null ? null : formatIpv4(step.known),
-          back,
-        },
-      ]
-    case 'forwarded': {
-      const forward = site.forwards.find(
-        (forward) =>
-          forward.proto === flow.proto &&
-          step.uplinkIds.includes(forward.uplinkId) &&
-          forward.toAddress === formatIpv4(ipv4(flow.toAddress)) &&
-          flow.port >= forward.toPort &&
-          flow.port <= forward.toPort + forward.to - forward.from,
-      )
-      return forward ? [{ kind: 'forwarded', deviceId: step.deviceId, forwardId: forward.id, back }] : []
+    case 'tunnel': {
+      const { tunnelId, peerId, inward } = step
+      const known = step.known === null ? null : formatIpv4(step.known)
+      return [{ kind: 'tunnel', tunnelId, peerId, inward, known, back }]
     }
+    case 'forwarded':
+      return forwardLine(site, step, flow, back)
     default:
       return unreachable(step)
   }
@@ -280,23 +287,17 @@ export interface FlowText {
  * Errors: not-ipv4 and its kin for an address; not-a-flow for anything else.
  */
 export function readFlow(text: string, place = ''): Result<FlowText> {
-  const [whole, from, to, proto, port] =
+  const [whole, from, to, service = '', port] =
     /^(?:(\S+) to (\S+) )?(tcp|udp|icmp)(?: (\d{1,5}))?$/i.exec(text.trim().replaceAll(/\s+/g, ' ')) ?? []
+  const proto = service.toLowerCase() as FlowText['proto']
   const number = Number(port ?? 0)
-  if (whole === undefined || number > 65_535 || (proto?.toLowerCase() === 'icmp') !== (port === undefined))
+  if (whole === undefined || number > 65_535 || (proto === 'icmp') !== (port === undefined))
     return refuse(problem('not-a-flow', place, { text }))
-  const [source, target] = [
-    from === undefined ? null : parseIpv4(from, place),
-    to === undefined ? null : parseIpv4(to, place),
-  ]
-  const wrong = [source, target].flatMap((read) => (read && !read.ok ? read.problems : []))
-  if (wrong.length > 0) return refuse(...wrong)
-  return ok({
-    from: source?.ok ? source.value : null,
-    to: target?.ok ? target.value : null,
-    proto: proto?.toLowerCase() as FlowText['proto'],
-    port: number,
-  })
+  if (from === undefined || to === undefined) return ok({ from: null, to: null, proto, port: number })
+  const [source, target] = [parseIpv4(from, place), parseIpv4(to, place)]
+  if (!source.ok || !target.ok)
+    return refuse(...[source, target].flatMap((read) => (read.ok ? [] : read.problems)))
+  return ok({ from: source.value, to: target.value, proto, port: number })
 }
 
 /**
@@ -344,49 +345,29 @@ export function walkFlow(site: Site, flow: FlowRef): Walk | null {
   const from = partyOf(site, flow.from, flow.to)
   const to = partyOf(site, flow.to, flow.from)
   if (!from || !to) return null
-  const ends = {
-    flow,
-    fromText: textOf(site, ipv4(flow.fromAddress)),
-    toText: textOf(site, ipv4(flow.toAddress)),
-  }
   const result = flowBetween(
     site,
     { party: from, address: ipv4(flow.fromAddress) },
     { party: to, address: ipv4(flow.toAddress) },
   )
   const request = traceLines(site, result.request, flow, false)
-  if (request.refused)
-    return {
-      ...ends,
-      passes: false,
-      lines: [...request.lines, { kind: 'stopped', code: 'rule', back: false }],
-    }
-  if (result.request.stop)
-    return {
-      ...ends,
-      passes: false,
-      lines: [...request.lines, { kind: 'stopped', code: result.request.stop, back: false }],
-    }
-  if (result.stop && result.reply) {
-    const reply = traceLines(site, result.reply, flow, true)
-    return {
-      ...ends,
-      passes: false,
-      lines: [...request.lines, ...reply.lines, { kind: 'stopped', code: result.stop, back: true }],
-    }
+  const walk = (passes: boolean, ...more: readonly WalkLine[]): Walk => ({
+    flow,
+    fromText: textOf(site, ipv4(flow.fromAddress)),
+    toText: textOf(site, ipv4(flow.toAddress)),
+    passes,
+    lines: [...request.lines, ...more],
+  })
+  const stopped = (code: StopCode | 'rule', back = false): WalkLine => ({ kind: 'stopped', code, back })
+  if (request.refused) return walk(false, stopped('rule'))
+  if (result.request.stop) return walk(false, stopped(result.request.stop))
+  if (result.stop) {
+    const reply = result.reply ? traceLines(site, result.reply, flow, true).lines : []
+    return walk(false, ...reply, stopped(result.stop, result.reply !== null))
   }
-  if (result.stop)
-    return {
-      ...ends,
-      passes: false,
-      lines: [...request.lines, { kind: 'stopped', code: result.stop, back: false }],
-    }
-  if (!includes(result.services, flow.proto, flow.port)) {
-    // Services part ways, and this flow's way leads nowhere.
-    const refused = request.lines.some((l) => l.kind === 'chosen' && l.exit === null)
-    const unreached = to.kind === 'internet' ? 'line-dark' : 'not-addressable'
-    const code = refused ? 'route-refused' : unreached
-    return { ...ends, passes: false, lines: [...request.lines, { kind: 'stopped', code, back: false }] }
-  }
-  return { ...ends, passes: true, lines: [...request.lines, { kind: 'delivered' }] }
+  if (includes(result.services, flow.proto, flow.port)) return walk(true, { kind: 'delivered' })
+  // Services part ways, and this flow's way leads nowhere.
+  if (request.lines.some((l) => l.kind === 'chosen' && l.exit === null))
+    return walk(false, stopped('route-refused'))
+  return walk(false, stopped(to.kind === 'internet' ? 'line-dark' : 'not-addressable'))
 }

@@ -1,0 +1,90 @@
+// Addresses, routes and routing rules that a gateway has, compared with the batch written for it.
+// Source: ip(8) with -j.
+import { ipBatch } from '#core/export'
+import type { Plan } from '#core/model'
+import { drift, flat, isFields, type Fields, type Running } from './drift'
+
+const commands = (plan: Plan, deviceId: string, object: string): string[] =>
+  ipBatch(plan, deviceId)
+    .split('\n')
+    .filter((l) => l.startsWith(`${object} `))
+
+export function compareAddresses(plan: Plan, deviceId: string, faces: readonly Fields[]): Running {
+  const planned = commands(plan, deviceId, 'addr').flatMap((command) => {
+    const [, at = '', dev = ''] = /^addr add (\S+) dev (\S+)/.exec(command) ?? []
+    return at === '' ? [] : [{ at, dev }]
+  })
+  const running = faces.flatMap((face) =>
+    (Array.isArray(face['addr_info']) ? (face['addr_info'] as unknown[]) : [])
+      .filter(isFields)
+      .filter((a) => a['scope'] !== 'link')
+      .map((a) => ({ at: `${String(a['local'])}/${String(a['prefixlen'])}`, dev: String(face['ifname']) })),
+  )
+  const devices = new Set(planned.map((p) => p.dev))
+  const names = new Set(faces.map((f) => String(f['ifname'])))
+  const has = (list: typeof planned, one: (typeof planned)[number]) =>
+    list.some((x) => x.at === one.at && x.dev === one.dev)
+  return {
+    kind: 'address',
+    entries: running.length,
+    drifts: [
+      ...[...devices].filter((d) => !names.has(d)).map((d) => drift('not-there', d)),
+      ...planned
+        .filter((p) => names.has(p.dev) && !has(running, p))
+        .map((p) => drift('address-missing', p.dev, p.at)),
+      ...running
+        .filter((r) => devices.has(r.dev) && !has(planned, r))
+        .map((r) => drift('address-extra', r.dev, '', r.at)),
+    ],
+  }
+}
+
+export function compareRoutes(plan: Plan, deviceId: string, printed: readonly Fields[]): Running {
+  const planned = commands(plan, deviceId, 'route')
+    .filter((l) => !l.includes(' table ') && !l.includes('unreachable'))
+    .map((command) => {
+      const [, , dst = ''] = command.split(' ')
+      return { dst, by: / via (\S+)/.exec(command)?.[1] ?? / dev (\S+)/.exec(command)?.[1] ?? '' }
+    })
+  const running = printed
+    .filter((r) => r['protocol'] !== 'kernel' && r['protocol'] !== 'ra')
+    .map((r) => ({ dst: String(r['dst']), via: String(r['gateway'] ?? ''), dev: String(r['dev'] ?? '') }))
+  const meets = (plannedPeer: (typeof planned)[number], runningPeer: (typeof running)[number]) =>
+    flat([plannedPeer.dst]) === flat([runningPeer.dst]) &&
+    (plannedPeer.by === runningPeer.via || plannedPeer.by === runningPeer.dev)
+  return {
+    kind: 'route',
+    entries: printed.length,
+    drifts: [
+      ...planned
+        .filter((p) => !running.some((r) => meets(p, r)))
+        .map((p) => drift('route-missing', p.dst, p.by)),
+      // Default routes come from the lines.
+      ...running
+        .filter((r) => r.dst !== 'default' && !planned.some((p) => meets(p, r)))
+        .map((r) => drift('route-extra', r.dst, '', r.via || r.dev)),
+    ],
+  }
+}
+
+/** `ip rule` numbers that every system has. */
+const ALWAYS: ReadonlySet<number> = new Set([0, 32_766, 32_767])
+
+export function compareChoices(plan: Plan, deviceId: string, printed: readonly Fields[]): Running {
+  const planned = commands(plan, deviceId, 'rule')
+    .filter((l) => !/ (from|to) [0-9a-f]*:/.test(l))
+    .map((l) => ({ pref: Number(/pref (\d+)/.exec(l)?.[1]), text: l.replace(/^rule add /, '') }))
+  const running = printed.map((r) => Number(r['priority'])).filter((n) => !ALWAYS.has(n))
+  return {
+    kind: 'rule',
+    entries: printed.length,
+    drifts: [
+      ...planned
+        .filter((p) => !running.includes(p.pref))
+        .map((p) => drift('choice-missing', String(p.pref), p.text)),
+      ...running
+        .filter((n) => !planned.some((p) => p.pref === n))
+        .map((n) => drift('choice-extra', String(n))),
+    ],
+  }
+}
