@@ -3,8 +3,8 @@
  *
  * - `name-length`: a name of one letter is a coordinate, an index of a loop, or the parameter of a callback of
  *   one line.
- * - `function-lines`: ESLint's own limit of lines, but for the callback of `describe`: that is a list of tests,
- *   each of which the limit holds for.
+ * - `function-lines`: ESLint's own limit of lines, but for the callback of `describe`, which is a list of tests,
+ *   and for that of `defineStore`, which is the body of a class: the limit holds for each function within.
  */
 import { builtinRules } from 'eslint/use-at-your-own-risk'
 
@@ -68,13 +68,16 @@ const speaksOfDescribe = (callee) =>
   callee?.property?.name === 'describe' ||
   [callee?.object, callee?.callee].some((inner) => inner && speaksOfDescribe(inner))
 
-const isDescribe = (node) => node.parent?.type === 'CallExpression' && speaksOfDescribe(node.parent.callee)
+const isListOfFunctions = ({ parent }) =>
+  parent?.type === 'CallExpression' &&
+  (parent.callee.name === 'defineStore' || speaksOfDescribe(parent.callee))
 
 const lines = builtinRules.get('max-lines-per-function')
 const functionLines = {
   ...lines,
   create(context) {
-    const report = (found) => (found.node && isDescribe(found.node) ? undefined : context.report(found))
+    const report = (found) =>
+      found.node && isListOfFunctions(found.node) ? undefined : context.report(found)
     return lines.create(Object.create(context, { report: { value: report } }))
   },
 }

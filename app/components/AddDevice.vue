@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import type { Problem } from '#core/util'
 import { addDevice, connect, MODELS, portNamed, type Device, type Medium, type Plan } from '#core/model'
-import { CABLES, cableNames } from '~/composables/port-columns'
+import { CABLES, cableNames } from '~/features/topology/port-columns'
 import { usePlan } from '~/stores/plan'
 import { reasonOf } from '~/wording/problems'
 

@@ -65,25 +65,21 @@ const wrong = computed(() => {
   if (!read.value.ok) return read.value.problems.map(reasonOf).join(' ')
   return read.value.value.from === null || read.value.value.to === null ? BOTH_ADDRESSES : ''
 })
+const flowLook = (): Look | null =>
+  read.value?.ok && wrong.value === ''
+    ? { kind: 'flow', text: text.value.trim().replaceAll(/\s+/g, ' ') }
+    : null
+/** What is looked at where one thing is chosen. */
+const lookAt: Readonly<Record<Exclude<Look['kind'], 'flow'>, (id: string) => Look | null>> = {
+  address: (deviceId) => ({ kind: 'address', deviceId }),
+  mac: (deviceId) => (other.value === '' ? null : { kind: 'mac', deviceId, on: other.value }),
+  link: (linkId) => ({ kind: 'link', linkId }),
+  line: (uplinkId) => ({ kind: 'line', uplinkId }),
+  handshake: (peerId) => ({ kind: 'handshake', peerId }),
+}
 const look = computed((): Look | null => {
-  switch (kind.value) {
-    case 'flow':
-      return read.value?.ok && wrong.value === ''
-        ? { kind: 'flow', text: text.value.trim().replaceAll(/\s+/g, ' ') }
-        : null
-    case 'address':
-      return thing.value === '' ? null : { kind: 'address', deviceId: thing.value }
-    case 'mac':
-      return thing.value === '' || other.value === ''
-        ? null
-        : { kind: 'mac', deviceId: thing.value, on: other.value }
-    case 'link':
-      return thing.value === '' ? null : { kind: 'link', linkId: thing.value }
-    case 'line':
-      return thing.value === '' ? null : { kind: 'line', uplinkId: thing.value }
-    case 'handshake':
-      return thing.value === '' ? null : { kind: 'handshake', peerId: thing.value }
-  }
+  if (kind.value === 'flow') return flowLook()
+  return thing.value === '' ? null : lookAt[kind.value](thing.value)
 })
 const answers = computed(() => (look.value ? answersTo(look.value, props.plan) : []))
 function add(): void {

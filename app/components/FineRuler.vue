@@ -12,7 +12,7 @@ import {
 } from '#core/address'
 import { orNull } from '#core/util'
 import type { Network } from '#core/model'
-import { shortAddress } from '~/composables/network-columns'
+import { shortAddress } from '~/features/addresses/columns'
 import { useWidth } from '~/composables/width'
 
 /** One network from its first address to its last: what each is for. */

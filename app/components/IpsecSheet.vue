@@ -3,7 +3,7 @@ import { adviceFor, termsOf } from '#core/ipsec'
 import { BLANK_IPSEC, freshId, type IpsecEnd } from '#core/model'
 import SheetTable from '~/components/SheetTable.vue'
 import { useCopy } from '~/composables/copy'
-import { PARAMETERS, useIpsecColumns } from '~/composables/ipsec-columns'
+import { PARAMETERS, useIpsecColumns } from '~/features/tunnels/ipsec-columns'
 import { usePlan } from '~/stores/plan'
 import { useSession } from '~/stores/session'
 

@@ -1,6 +1,6 @@
 <script setup lang="ts" generic="Row extends { readonly id: string }">
 import SheetTable from '~/components/SheetTable.vue'
-import type { Column } from '~/composables/columns'
+import type { Column } from '~/ui/columns'
 import { useSession } from '~/stores/session'
 
 /** A table whose rows can be added and removed: the heading, the button, the table. */

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { MODELS, type Factory, type Model, type PortGroup } from '#core/model'
-import { checkFace } from '~/composables/line-columns'
+import { checkFace } from '~/features/uplinks/line-columns'
 import { usePlan, type PlanDraft } from '~/stores/plan'
 import { reasonOf } from '~/wording/problems'
 
@@ -138,34 +138,39 @@ const numbers = (text: string) =>
     .split(/[\s,;/]+/)
     .filter((t) => t !== '')
     .map(Number)
-const wrong = computed((): string => {
+const isTaken = (name: string): boolean =>
+  name !== props.name && [...MODELS, ...(plan.draft?.models ?? [])].some((m) => m.name === name)
+function wrongName(): string {
   if (!/^[A-Za-z0-9][A-Za-z0-9 ._-]{0,39}$/.test(form.name))
     return 'Name: 1 to 40 letters, digits, dots or hyphens.'
-  if (
-    form.name !== props.name &&
-    (MODELS.some((m) => m.name === form.name) || plan.draft?.models.some((m) => m.name === form.name))
-  )
-    return `Name: there is a ${form.name} already.`
-  for (const [what, text] of [
+  return isTaken(form.name) ? `Name: there is a ${form.name} already.` : ''
+}
+function wrongNumber(): string {
+  const numbers = [
     ['Budget', form.budget],
     ['Own draw', form.idle],
     ['Boot', form.boot],
     ['Access points', form.aps],
     ['Switches', form.switches],
     ['Inspection', form.inspection],
-  ] as const)
-    if (text !== '' && !(Number(text) >= 0)) return `${what}: ${text} is not a number.`
-  if (form.factory !== 'dhcp-client' && checkFace(form.address).length > 0)
-    return `Factory address: ${checkFace(form.address).map(reasonOf).join('; ')}.`
-  for (const line of form.lines) {
-    if (line.names.trim() === '') return 'Ports: a name or span is needed, for example 1-8.'
-    if (numbers(line.speeds).some((n) => !Number.isInteger(n) || n < 1 || n > 1_000_000))
-      return `Ports ${line.names}: ${line.speeds} are not speeds in Mb/s.`
-    if (line.power.startsWith('takes') && !(Number(line.watts) > 0))
-      return `Ports ${line.names}: typical watts are needed.`
-  }
-  return ''
-})
+  ] as const
+  const [what, text] = numbers.find(([, text]) => text !== '' && !(Number(text) >= 0)) ?? []
+  return what ? `${what}: ${text} is not a number.` : ''
+}
+function wrongFactory(): string {
+  const problems = form.factory === 'dhcp-client' ? [] : checkFace(form.address)
+  return problems.length > 0 ? `Factory address: ${problems.map(reasonOf).join('; ')}.` : ''
+}
+function wrongPorts({ names, speeds, power, watts }: Line): string {
+  if (names.trim() === '') return 'Ports: a name or span is needed, for example 1-8.'
+  if (numbers(speeds).some((n) => !Number.isInteger(n) || n < 1 || n > 1_000_000))
+    return `Ports ${names}: ${speeds} are not speeds in Mb/s.`
+  return power.startsWith('takes') && !(Number(watts) > 0) ? `Ports ${names}: typical watts are needed.` : ''
+}
+const wrong = computed(
+  (): string =>
+    [wrongName(), wrongNumber(), wrongFactory(), ...form.lines.map(wrongPorts)].find((t) => t !== '') ?? '',
+)
 
 function groupOf(line: Line): PortGroup {
   const number = Number(line.power.split(' ')[1])

@@ -37,6 +37,36 @@ const says = computed(
 const DASHES: readonly (readonly number[])[] = [[], [8, 3], [3, 3], [10, 3, 2, 3], [6, 2], [1, 3]]
 const ink = (name: string) => getComputedStyle(document.documentElement).getPropertyValue(name).trim()
 
+const COLOURS = ['--deep', '--plum', '--ochre', '--brick', '--kelp', '--blue']
+const shareEmpty = (leaseS: number, size: number) =>
+  100 * erlangB(offeredLoad(props.arrivalsPerH, props.stayH, leaseS / 3600), size)
+
+/** How often the pool is empty with one lease, by its size. */
+const leaseLine = (leaseS: number, i: number) => ({
+  label: `lease ${leaseText(leaseS)}${leaseS === props.leaseS ? ', planned' : ''}`,
+  borderColor: ink(COLOURS[i % COLOURS.length] ?? ''),
+  borderDash: [...(DASHES[i % DASHES.length] ?? [])],
+  borderWidth: leaseS === props.leaseS ? 3 : 1.5,
+  pointRadius: 0,
+  data: sizes.value.map((x) => ({ x, y: shareEmpty(leaseS, x) })),
+})
+/** A straight line that marks a figure. */
+const markLine = (label: string, data: { x: number; y: number }[], colour: string) => ({
+  label,
+  data,
+  borderColor: ink(colour),
+  borderDash: [2, 2],
+  borderWidth: 1.5,
+  pointRadius: 0,
+})
+const axis = (text: string, max: number) => ({
+  type: 'linear' as const,
+  title: { display: true, text },
+  grid: { color: ink('--hair') },
+  min: 0,
+  max,
+})
+
 async function draw(): Promise<void> {
   const { Chart, LineController, LineElement, PointElement, LinearScale, Legend, Tooltip } =
     await import('chart.js')
@@ -44,48 +74,23 @@ async function draw(): Promise<void> {
   if (!canvas.value) return
   Chart.defaults.font.family = "'Atkinson Hyperlegible Next', sans-serif"
   Chart.defaults.color = ink('--ink')
-  const colours = ['--deep', '--plum', '--ochre', '--brick', '--kelp', '--blue'].map(ink)
-  const datasets = leases.value.map((leaseS, i) => ({
-    label: `lease ${leaseText(leaseS)}${leaseS === props.leaseS ? ', planned' : ''}`,
-    borderColor: colours[i % colours.length] ?? '',
-    borderDash: [...(DASHES[i % DASHES.length] ?? [])],
-    borderWidth: leaseS === props.leaseS ? 3 : 1.5,
-    pointRadius: 0,
-    data: sizes.value.map((x) => ({
-      x,
-      y: 100 * erlangB(offeredLoad(props.arrivalsPerH, props.stayH, leaseS / 3600), x),
-    })),
-  }))
-  const line = (label: string, data: { x: number; y: number }[], colour: string) => ({
-    label,
-    data,
-    borderColor: colour,
-    borderDash: [2, 2],
-    borderWidth: 1.5,
-    pointRadius: 0,
-  })
+  const { size } = props
+  const pool = [
+    { x: size, y: 0 },
+    { x: size, y: 100 },
+  ]
+  const aim = [
+    { x: 0, y: 1 },
+    { x: most.value, y: 1 },
+  ]
   chart?.destroy()
   chart = new Chart(canvas.value, {
     type: 'line',
     data: {
       datasets: [
-        ...datasets,
-        line(
-          `pool of ${props.size}`,
-          [
-            { x: props.size, y: 0 },
-            { x: props.size, y: 100 },
-          ],
-          ink('--magenta'),
-        ),
-        line(
-          '1 in 100',
-          [
-            { x: 0, y: 1 },
-            { x: most.value, y: 1 },
-          ],
-          ink('--soft'),
-        ),
+        ...leases.value.map(leaseLine),
+        markLine(`pool of ${size}`, pool, '--magenta'),
+        markLine('1 in 100', aim, '--soft'),
       ],
     },
     options: {
@@ -94,20 +99,8 @@ async function draw(): Promise<void> {
       maintainAspectRatio: false,
       parsing: false,
       scales: {
-        x: {
-          type: 'linear',
-          title: { display: true, text: 'addresses in the pool' },
-          grid: { color: ink('--hair') },
-          min: 0,
-          max: Math.round(most.value),
-        },
-        y: {
-          type: 'linear',
-          title: { display: true, text: '% that find it empty' },
-          grid: { color: ink('--hair') },
-          min: 0,
-          max: 100,
-        },
+        x: axis('addresses in the pool', Math.round(most.value)),
+        y: axis('% that find it empty', 100),
       },
       plugins: { legend: { position: 'right', labels: { boxWidth: 26, boxHeight: 1 } } },
     },

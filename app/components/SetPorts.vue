@@ -2,8 +2,8 @@
 import type { Problem } from '#core/util'
 import { modeText } from '#core/export'
 import { freshId, isVlanAware, layTemplate, setPorts, spanOf, templateFrom, type PortMode } from '#core/model'
-import { readTags } from '~/composables/port-columns'
-import { checkFace, checkFace6 } from '~/composables/line-columns'
+import { readTags } from '~/features/topology/port-columns'
+import { checkFace, checkFace6 } from '~/features/uplinks/line-columns'
 import { usePlan, type PlanDraft } from '~/stores/plan'
 import { reasonOf } from '~/wording/problems'
 
@@ -38,20 +38,31 @@ watch(
   { immediate: true },
 )
 
-const made = computed((): PortMode | null => {
-  const vid = Number(vlan.value)
-  const isVid = Number.isInteger(vid) && vid >= 1 && vid <= 4094
-  if (mode.value === 'off' || mode.value === 'wan') return { mode: mode.value }
-  if (mode.value === 'routed')
-    return checkFace(address.value).length === 0 &&
-      (address6.value === '' || checkFace6(address6.value).length === 0)
-      ? { mode: 'routed', address: address.value, address6: address6.value || null }
-      : null
-  if (mode.value === 'access') return isVid ? { mode: 'access', vlan: vid } : null
+const isFace = (text: string) => checkFace(text).length === 0
+const isFace6 = (text: string) => text === '' || checkFace6(text).length === 0
+function trunk(native: number | null): PortMode | null {
   const { vids, problems: wrong } = readTags(tagged.value)
-  return wrong.length === 0 && (isVid || vlan.value === '')
-    ? { mode: 'trunk', native: vlan.value === '' ? null : vid, tagged: vids }
-    : null
+  const typed = vlan.value !== ''
+  if (wrong.length > 0 || (typed && native === null)) return null
+  return { mode: 'trunk', native, tagged: vids }
+}
+/** The mode that is typed; null while it cannot be one. */
+const made = computed((): PortMode | null => {
+  const number = Number(vlan.value)
+  const vid = Number.isInteger(number) && number >= 1 && number <= 4094 ? number : null
+  switch (mode.value) {
+    case 'off':
+    case 'wan':
+      return { mode: mode.value }
+    case 'routed': {
+      const wrong = !isFace(address.value) || !isFace6(address6.value)
+      return wrong ? null : { mode: 'routed', address: address.value, address6: address6.value || null }
+    }
+    case 'access':
+      return vid === null ? null : { mode: 'access', vlan: vid }
+    default:
+      return trunk(vid)
+  }
 })
 function lay(): void {
   if (!plan.draft || !made.value) return

@@ -1,7 +1,7 @@
 <script setup lang="ts" generic="Row extends { readonly id: string }">
 import { useVirtualizer } from '@tanstack/vue-virtual'
 import type { Problem } from '#core/util'
-import type { Column } from '~/composables/columns'
+import type { Column } from '~/ui/columns'
 import { usePlan } from '~/stores/plan'
 import { reasonOf } from '~/wording/problems'
 

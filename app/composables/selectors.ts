@@ -3,7 +3,7 @@ import { readEntries, registered } from '#core/filter'
 import { problem, type Problem } from '#core/util'
 import { usePlan, type PlanDraft } from '~/stores/plan'
 import { namesIn } from '~/wording/reach'
-import { checkChoice } from './columns'
+import { checkChoice } from '~/ui/columns'
 import { useRegistry } from './registry'
 
 /** The selectors a plan offers, by the words they are chosen by; words that two share carry their kind. */

@@ -1,6 +1,8 @@
-import { STUCK } from '#core/adopt'
+import { STUCK, type AdoptionState } from '#core/adopt'
 import { missingFacts } from '#core/brief'
 import { isNothing } from '#core/filter'
+import type { Finding } from '#core/findings'
+import type { ReachabilityMatrix } from '#core/reachability'
 import type { PennantState } from '~/components/PennantMark.vue'
 import { useAnalysis } from '~/stores/analysis'
 import { usePlan } from '~/stores/plan'
@@ -88,76 +90,66 @@ export const BUILT_SHEETS: readonly Sheet[] = [
 
 type Standing = Pick<Stage, 'pennant' | 'line'>
 
+/** How the brief stands. */
+function briefing(facts: number): Standing {
+  return facts === 0
+    ? { pennant: 'full', line: 'complete' }
+    : { pennant: 'half', line: `${count(facts, 'fact')} missing` }
+}
+function planning(findings: readonly Finding[] | undefined): Standing {
+  if (!findings) return { pennant: 'bare', line: 'computing' }
+  const blocked = findings.some((f) => f.severity === 'blocker')
+  return { pennant: blocked ? 'half' : 'outline', line: tally(findings) }
+}
+function rehearsing(matrix: ReachabilityMatrix | undefined): Standing {
+  const cells = matrix?.cells.filter((c) => c.judged)
+  if (!cells) return { pennant: 'bare', line: 'computing' }
+  const right = cells.filter((c) => isNothing(c.missing) && isNothing(c.unexpected)).length
+  const line = `${right} of ${cells.length} as intended`
+  return { pennant: right === cells.length ? 'outline' : 'cut', line }
+}
+function adopting(states: readonly AdoptionState[] | undefined): Standing {
+  if (!states) return { pennant: 'bare', line: 'reading' }
+  const done = states.filter((s) => s === 'in-sync').length
+  const line = `${done} of ${states.length} in sync`
+  if (states.some((s) => STUCK.includes(s))) return { pennant: 'half', line }
+  return { pennant: done === states.length ? 'full' : 'outline', line }
+}
+/** @param results of each test, the newest; undefined where there is none */
+function proving(results: readonly (boolean | undefined)[] | undefined): Standing {
+  if (!results) return { pennant: 'bare', line: 'reading' }
+  const good = results.filter((passed) => passed === true).length
+  const bad = results.filter((passed) => passed === false).length
+  const line = `${good} of ${results.length} proven${bad > 0 ? `, ${bad} failed` : ''}`
+  if (bad > 0) return { pennant: 'cut', line }
+  if (good === results.length) return { pennant: 'full', line }
+  return { pennant: good > 0 ? 'outline' : 'bare', line }
+}
+const handing = (proof: Standing): Standing =>
+  proof.pennant === 'full' ? { pennant: 'full', line: 'ready' } : { pennant: 'half', line: 'waits for Prove' }
+
 export function useStages() {
   const analysis = useAnalysis()
   const plan = usePlan()
   const site = useSite()
   const nowMs = useNow()
-
   const facts = computed(() => (plan.draft ? missingFacts(plan.draft).length : 0))
-  function briefing(): Standing {
-    return facts.value === 0
-      ? { pennant: 'full', line: 'complete' }
-      : { pennant: 'half', line: `${count(facts.value, 'fact')} missing` }
-  }
-  function planning(): Standing {
-    const findings = analysis.analysis?.findings
-    if (!findings) return { pennant: 'bare', line: 'computing' }
-    return {
-      pennant: findings.some((f) => f.severity === 'blocker') ? 'half' : 'outline',
-      line: tally(findings),
-    }
-  }
-  function rehearsing(): Standing {
-    const cells = analysis.analysis?.grid.cells.filter((c) => c.judged)
-    if (!cells) return { pennant: 'bare', line: 'computing' }
-    const right = cells.filter((c) => isNothing(c.missing) && isNothing(c.unexpected)).length
-    return {
-      pennant: right === cells.length ? 'outline' : 'cut',
-      line: `${right} of ${cells.length} as intended`,
-    }
-  }
-  function adopting(): Standing {
-    const roster = site.roster
-    if (!roster) return { pennant: 'bare', line: 'reading' }
-    const states = roster.rows.map((r) => site.stateOf(r, nowMs.value))
-    const done = states.filter((s) => s === 'in-sync').length
-    const stuck = states.some((s) => STUCK.includes(s))
-    const line = `${done} of ${states.length} in sync`
-    if (stuck) return { pennant: 'half', line }
-    return { pennant: done === states.length ? 'full' : 'outline', line }
-  }
-  function proving(): Standing {
-    const tests = site.proof?.tests
-    if (!tests) return { pennant: 'bare', line: 'reading' }
-    const good = tests.filter((t) => site.passed.get(t.id) === true).length
-    const bad = tests.filter((t) => site.passed.get(t.id) === false).length
-    const line = `${good} of ${tests.length} proven${bad > 0 ? `, ${bad} failed` : ''}`
-    if (bad > 0) return { pennant: 'cut', line }
-    if (good === tests.length) return { pennant: 'full', line }
-    return { pennant: good > 0 ? 'outline' : 'bare', line }
-  }
-  function handing(proof: Standing): Standing {
-    return proof.pennant === 'full'
-      ? { pennant: 'full', line: 'ready' }
-      : { pennant: 'half', line: 'waits for Prove' }
-  }
 
   const stages = computed((): Stage[] => {
     if (!plan.draft) return []
-    const proof = proving()
+    const proof = proving(site.proof?.tests.map((t) => site.passed.get(t.id)))
     const standing: Readonly<Record<string, Standing>> = {
-      brief: briefing(),
-      plan: planning(),
-      rehearse: rehearsing(),
-      adopt: adopting(),
+      brief: briefing(facts.value),
+      plan: planning(analysis.analysis?.findings),
+      rehearse: rehearsing(analysis.analysis?.grid),
+      adopt: adopting(site.roster?.rows.map((row) => site.stateOf(row, nowMs.value))),
       prove: proof,
       'hand-over': handing(proof),
     }
-    return STAGE_SHEETS.map((sheet) => ({
-      ...sheet,
-      built: sheet.sheets.length > 0,
-      ...(standing[sheet.key] ?? { pennant: 'bare' as const, line: NOT_YET }),
+    return STAGE_SHEETS.map((stage) => ({
+      ...stage,
+      built: stage.sheets.length > 0,
+      ...(standing[stage.key] ?? { pennant: 'bare' as const, line: NOT_YET }),
     }))
   })
   return { stages }

@@ -52,6 +52,7 @@ const REASONS: Readonly<Record<string, (v: Values) => string>> = {
   'no-such-port': (v) => `there is no port ${v['text']}`,
   'bad-rule': (v) => `${v['text']} is not known in a label rule`,
   'no-scan': (v) => `${v['text']} holds neither a serial nor a MAC address`,
+  'no-plan': () => 'the plan is not there yet: wait until it is read',
   'no-name': () => 'a name of 1 to 60 characters is needed',
   'vlan-twice': (v) => `VLAN ${v['text']} is in row ${v['row']} already`,
   'vlan-taken': (v) => `VLAN ${v['text']} belongs to ${v['other']}`,

@@ -113,80 +113,69 @@ export const stopWords = (code: string): string => STOPS[code] ?? code
 
 const tagWords = (tag: number): string => (tag === 0 ? 'untagged' : `tagged ${tag}`)
 
+/** Where a line of a walk is, what it shows and what comes of it; `bad`: the flow ends there. */
+type Said = readonly [where: string, what: string, outcome: string, bad?: boolean]
+
+const exitWords = (exit: NonNullable<LineOf<'chosen'>['exit']>, names: Names): string =>
+  exit.kind === 'uplink' ? names.uplink(exit.id) : names.tunnel(exit.id)
+
+const SAY: { readonly [Kind in WalkLine['kind']]: (line: LineOf<Kind>, names: Names) => Said } = {
+  host: (line, names) => [
+    names.device(line.deviceId),
+    `${line.address}/${line.prefixLength}`,
+    line.towards === 'gateway' ? `sends to its gateway ${line.next}` : `${line.next} is on its own link`,
+  ],
+  hop: ({ out, into, tag }, names) => [
+    `${names.device(out.deviceId)} ${names.port(out)} → ${names.device(into.deviceId)} ${names.port(into)}`,
+    tagWords(tag),
+    'carried',
+  ],
+  'dropped-at': ({ port }, names) => [
+    `${names.device(port.deviceId)} ${names.port(port)}`,
+    'this port does not carry the VLAN',
+    'dropped',
+    true,
+  ],
+  route: (line, names) => [`${names.device(line.deviceId)}, route`, line.prefix, routeWords(names, line)],
+  rule: (line, names) => [
+    `${names.device(line.deviceId)}, ${ruleName(line)}`,
+    line.chain === 'input' ? 'to the device itself' : 'through the device',
+    `${line.action}s`,
+    line.action !== 'accept',
+  ],
+  translate: ({ deviceId, exit }, names) => [
+    `${names.device(deviceId)}, NAT`,
+    exitWords(exit, names),
+    'address translated',
+  ],
+  chosen: ({ deviceId, policyRouteId, exit }, names) => [
+    `${names.device(deviceId)}, policy route`,
+    names.choice(policyRouteId),
+    exit === null ? 'refuses: its line is down' : `out by ${exitWords(exit, names)}`,
+    exit === null,
+  ],
+  tunnel: ({ tunnelId, peerId, inward, known }, names) => [
+    names.tunnel(tunnelId),
+    names.peer(peerId),
+    (inward ? 'sealed there, opened here' : 'sealed here, opened there') +
+      (known === null ? '' : `; over there ours is ${known}`),
+  ],
+  forwarded: ({ deviceId, forwardId }, names) => {
+    const where = `${names.device(deviceId)}, port forward`
+    const forward = names.forward(forwardId)
+    if (!forward) return [where, forwardId, '']
+    const ports = forward.to > forward.from ? `${forward.from}-${forward.to}` : String(forward.from)
+    const target = `${forward.toAddress} port ${forward.toPort}`
+    return [where, `${forward.proto} ${ports}`, `handed to ${target}`]
+  },
+  delivered: () => ['There', '', 'delivered, and the answer comes back'],
+  stopped: ({ code }) => ['There it ends', '', stopWords(code), true],
+}
+
 export function walkWords(line: WalkLine, names: Names): WalkWords {
-  const say = (where: string, what: string, outcome: string, bad = false): WalkWords => ({
-    where: 'back' in line && line.back ? `back: ${where}` : where,
-    what,
-    outcome,
-    bad,
-  })
-  switch (line.kind) {
-    case 'host':
-      return say(
-        names.device(line.deviceId),
-        `${line.address}/${line.prefixLength}`,
-        line.towards === 'gateway' ? `sends to its gateway ${line.next}` : `${line.next} is on its own link`,
-      )
-    case 'hop':
-      return say(
-        `${names.device(line.out.deviceId)} ${names.port(line.out)} → ` +
-          `${names.device(line.into.deviceId)} ${names.port(line.into)}`,
-        tagWords(line.tag),
-        'carried',
-      )
-    case 'dropped-at':
-      return say(
-        `${names.device(line.port.deviceId)} ${names.port(line.port)}`,
-        'this port does not carry the VLAN',
-        'dropped',
-        true,
-      )
-    case 'route':
-      return say(`${names.device(line.deviceId)}, route`, line.prefix, routeWords(names, line))
-    case 'rule':
-      return say(
-        `${names.device(line.deviceId)}, ${ruleName(line)}`,
-        line.chain === 'input' ? 'to the device itself' : 'through the device',
-        `${line.action}s`,
-        line.action !== 'accept',
-      )
-    case 'translate':
-      return say(
-        `${names.device(line.deviceId)}, NAT`,
-        line.exit.kind === 'uplink' ? names.uplink(line.exit.id) : names.tunnel(line.exit.id),
-        'address translated',
-      )
-    case 'chosen':
-      return say(
-        `${names.device(line.deviceId)}, policy route`,
-        names.choice(line.policyRouteId),
-        line.exit === null
-          ? 'refuses: its line is down'
-          : `out by ${line.exit.kind === 'uplink' ? names.uplink(line.exit.id) : names.tunnel(line.exit.id)}`,
-        line.exit === null,
-      )
-    case 'tunnel':
-      return say(
-        names.tunnel(line.tunnelId),
-        names.peer(line.peerId),
-        (line.inward ? 'sealed there, opened here' : 'sealed here, opened there') +
-          (line.known === null ? '' : `; over there ours is ${line.known}`),
-      )
-    case 'forwarded': {
-      const forward = names.forward(line.forwardId)
-      return say(
-        `${names.device(line.deviceId)}, port forward`,
-        forward
-          ? `${forward.proto} ${forward.from}${forward.to > forward.from ? `-${forward.to}` : ''}`
-          : line.forwardId,
-        forward ? `handed to ${forward.toAddress} port ${forward.toPort}` : '',
-      )
-    }
-    case 'delivered':
-      return say('There', '', 'delivered, and the answer comes back')
-    case 'stopped':
-      return say('There it ends', '', stopWords(line.code), true)
-  }
+  const say = SAY[line.kind] as (line: WalkLine, names: Names) => Said
+  const [where, what, outcome, bad = false] = say(line, names)
+  return { where: 'back' in line && line.back ? `back: ${where}` : where, what, outcome, bad }
 }
 
 /** 84 s; 12 min; 3.4 h. */

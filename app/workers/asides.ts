@@ -29,49 +29,61 @@ const unprobed = (index: PlanIndex): PlanIndex =>
 const siteUnder = (index: PlanIndex, weather: Weather, six: boolean) =>
   six ? openSix(index, weather) : openSite(index, weather)
 
+type Question<Kind extends Aside['kind']> = Extract<Aside, { readonly kind: Kind }>
+
+/** What each question answers, of the plan that is held; null while none is. */
+const ANSWERS: {
+  readonly [Kind in Aside['kind']]: (
+    question: Question<Kind>,
+    index: PlanIndex | null,
+    engine: Engine,
+  ) => WorkerAnswer
+} = {
+  walk: ({ number, weather, six, flow, typed }, index) => {
+    const site = index && siteUnder(index, weather, six)
+    const now = site && (typed ? flowTyped(site, flow, typed) : currentFlow(site, flow))
+    return { kind: 'walked', number, walk: site && now && walkFlow(site, now) }
+  },
+  storm: ({ number, weather, blind }, index) => ({
+    kind: 'stormed',
+    number,
+    lost: index && impactOf(blind ? unprobed(index) : index, weather),
+  }),
+  grid: ({ number, weather, six }, index) => {
+    const site = index && siteUnder(index, weather, six)
+    return { kind: 'gridded', number, grid: site && matrixOf(site) }
+  },
+  repair: ({ number, findings }, index) => ({
+    kind: 'repaired',
+    number,
+    findings: index ? withRepairs(index, findings).filter((f) => f.mend) : [],
+  }),
+  calls: ({ number, weather }, index) => {
+    const site = index && siteUnder(index, weather, false)
+    return { kind: 'called', number, calls: site ? callsFromInside(site) : [] }
+  },
+  hits: ({ number, deviceId }, index) => ({
+    kind: 'hit',
+    number,
+    hits: index ? ruleUsage(index, deviceId) : [],
+  }),
+  difference: ({ number, before, after }, _, engine) => ({
+    kind: 'different',
+    number,
+    flows: flowsChanged(computeMatrix(engine.index(before), []), computeMatrix(engine.index(after), [])),
+  }),
+  alarms: ({ number, probe, lossPct, seed }) => ({
+    kind: 'alarmed',
+    number,
+    run: simulateAlarms(probe, lossPct, seed),
+  }),
+}
+
 export function answerAside(request: Aside, engine: Engine, plan: Plan | null): WorkerAnswer {
-  const { number } = request
-  const index = plan && engine.index(plan)
-  switch (request.kind) {
-    case 'walk': {
-      const site = index && siteUnder(index, request.weather, request.six)
-      const flow =
-        site &&
-        (request.typed ? flowTyped(site, request.flow, request.typed) : currentFlow(site, request.flow))
-      return { kind: 'walked', number, walk: site && flow && walkFlow(site, flow) }
-    }
-    case 'storm':
-      return {
-        kind: 'stormed',
-        number,
-        lost: index && impactOf(request.blind ? unprobed(index) : index, request.weather),
-      }
-    case 'grid': {
-      const site = index && siteUnder(index, request.weather, request.six)
-      return { kind: 'gridded', number, grid: site && matrixOf(site) }
-    }
-    case 'repair':
-      return {
-        kind: 'repaired',
-        number,
-        findings: index ? withRepairs(index, request.findings).filter((f) => f.mend) : [],
-      }
-    case 'calls': {
-      const site = index && siteUnder(index, request.weather, false)
-      return { kind: 'called', number, calls: site ? callsFromInside(site) : [] }
-    }
-    case 'hits':
-      return { kind: 'hit', number, hits: index ? ruleUsage(index, request.deviceId) : [] }
-    case 'difference':
-      return {
-        kind: 'different',
-        number,
-        flows: flowsChanged(
-          computeMatrix(engine.index(request.before), []),
-          computeMatrix(engine.index(request.after), []),
-        ),
-      }
-    case 'alarms':
-      return { kind: 'alarmed', number, run: simulateAlarms(request.probe, request.lossPct, request.seed) }
-  }
+  const answer = ANSWERS[request.kind] as (
+    question: Aside,
+    index: PlanIndex | null,
+    engine: Engine,
+  ) => WorkerAnswer
+  return answer(request, plan && engine.index(plan), engine)
 }

@@ -1,6 +1,6 @@
 import './globals'
 import { describe, expect, it } from 'vitest'
-import { checkKey } from '~/composables/tunnel-columns'
+import { checkKey } from '~/features/tunnels/columns'
 import { gullhavenPlan } from '#server/demo/gullhaven'
 import type { Plan } from '#core/model'
 

@@ -15,7 +15,7 @@ import { namesIn, walkWords } from '~/wording/reach'
 import { testWords } from '~/wording/proof'
 import { loomOf, portRowsOf } from '~/composables/loom-graph'
 import { curve, thickness } from '~/composables/loom-layout'
-import { shortAddress } from '~/composables/network-columns'
+import { shortAddress } from '~/features/addresses/columns'
 import { THREADS, threadOf } from '~/theme/threads'
 import { base, site, the, portOf } from '../plans'
 

@@ -20,8 +20,8 @@ import {
   useNeedColumns,
   useRoomColumns,
   useSpanColumns,
-} from '~/composables/brief-columns'
-import { useCellularColumns, useLineColumns, useLineMoreColumns } from '~/composables/line-columns'
+} from '~/features/brief/columns'
+import { useCellularColumns, useLineColumns, useLineMoreColumns } from '~/features/uplinks/line-columns'
 import { usePointer } from '~/composables/pointer'
 import { useAnalysis } from '~/stores/analysis'
 import { api } from '~/stores/api'

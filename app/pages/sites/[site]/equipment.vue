@@ -1,14 +1,15 @@
 <script setup lang="ts">
 import { benchLines } from '#core/adopt'
 import { readScan } from '#core/ingest'
-import { freshId, MODELS, type Model } from '#core/model'
+import { freshId, MODELS, type Model, type Equipment } from '#core/model'
 import { POE_CLASSES } from '#core/power'
 import ImportEquipment from '~/components/ImportEquipment.vue'
 import ListTable from '~/components/ListTable.vue'
 import OwnModel from '~/components/OwnModel.vue'
 import PartTabs from '~/components/PartTabs.vue'
 import UndoRedo from '~/components/UndoRedo.vue'
-import { useBriefList, useEquipmentColumns } from '~/composables/brief-columns'
+import { useBriefList } from '~/features/brief/columns'
+import { useEquipmentColumns } from '~/features/equipment/columns'
 import { usePointer } from '~/composables/pointer'
 import { useAnalysis } from '~/stores/analysis'
 import { usePlan } from '~/stores/plan'
@@ -72,41 +73,43 @@ const addBox = () =>
 const scan = ref('')
 const scanSays = ref('')
 const scanWrong = ref('')
+type Scan = NonNullable<ReturnType<typeof readScan>>
+/** A box that is in the list already, or the last one where only its MAC is read. */
+function completeBox(box: Equipment, { serial, mac }: Scan): string {
+  if (!mac) return `${serial} is in the list already`
+  change(box.id, '', `MAC ${mac} scanned`, (known) => void (known.mac = mac))
+  return `${mac} for ${box.serial}`
+}
+function fillBox(box: Equipment, serial: string, mac: string | null): string {
+  change(
+    box.id,
+    '',
+    `serial ${serial} scanned`,
+    (waiting) => void Object.assign(waiting, { serial, mac: mac ?? waiting.mac }),
+  )
+  return `${serial} for ${box.deviceId ? nameOf(box.deviceId) : 'a box'}`
+}
+function newBox({ serial, mac }: Scan): string {
+  const id = freshId(boxes.value, 'box')
+  add(`box ${serial ?? ''} scanned`, { id, model: '', serial: serial ?? '', mac, deviceId: null })
+  return `${serial ?? mac} is a new box`
+}
+/** Puts what was scanned where it belongs; says where. */
+function putAway(read: Scan): string {
+  const { serial, mac } = read
+  const known = serial === null ? boxes.value.at(-1) : boxes.value.find((b) => b.serial === serial)
+  if (known) return completeBox(known, read)
+  const waiting = boxes.value.find((b) => b.serial === '')
+  return waiting && serial !== null ? fillBox(waiting, serial, mac) : newBox(read)
+}
 function takeScan(): void {
   const text = scan.value.trim()
   scan.value = ''
   scanWrong.value = scanSays.value = ''
   if (text === '') return
   const read = readScan(text)
-  if (!read) {
-    scanWrong.value = reasonOf(problem('no-scan', '', { text: text.slice(0, 60) }))
-    return
-  }
-  const known = read.serial === null ? undefined : boxes.value.find((b) => b.serial === read.serial)
-  const last = boxes.value.at(-1)
-  const waiting = boxes.value.find((b) => b.serial === '')
-  if (known || (read.serial === null && last)) {
-    const box = known ?? last
-    if (box && read.mac) change(box.id, '', `MAC ${read.mac} scanned`, (b) => void (b.mac = read.mac))
-    scanSays.value = read.mac ? `${read.mac} for ${box?.serial}` : `${read.serial} is in the list already`
-  } else if (waiting && read.serial !== null) {
-    change(
-      waiting.id,
-      '',
-      `serial ${read.serial} scanned`,
-      (b) => void Object.assign(b, { serial: read.serial, mac: read.mac ?? b.mac }),
-    )
-    scanSays.value = `${read.serial} for ${waiting.deviceId ? nameOf(waiting.deviceId) : 'a box'}`
-  } else {
-    add(`box ${read.serial ?? ''} scanned`, {
-      id: freshId(boxes.value, 'box'),
-      model: '',
-      serial: read.serial ?? '',
-      mac: read.mac,
-      deviceId: null,
-    })
-    scanSays.value = `${read.serial ?? read.mac} is a new box`
-  }
+  if (read) scanSays.value = putAway(read)
+  else scanWrong.value = reasonOf(problem('no-scan', '', { text: text.slice(0, 60) }))
 }
 
 const BENCHED = ['gateway', 'switch', 'access-point', 'bridge-radio', 'extender', 'controller']

@@ -21,7 +21,7 @@ import {
   useRuleWhen,
   useScheduleColumns,
   useServiceColumns,
-} from '~/composables/rule-columns'
+} from '~/features/rules/columns'
 import { useAnalysis } from '~/stores/analysis'
 import { usePlan, type PlanDraft } from '~/stores/plan'
 import { useSession } from '~/stores/session'

@@ -39,7 +39,7 @@ import {
   usePolicyRouteColumns,
   useProbeColumns,
   useStandbyColumns,
-} from '~/composables/uplink-columns'
+} from '~/features/uplinks/columns'
 import { useCopy } from '~/composables/copy'
 import { usePointer } from '~/composables/pointer'
 import { useAnalysis } from '~/stores/analysis'

@@ -1,16 +1,7 @@
-import { parseMac, parsePrefix4 } from '#core/address'
-import { orNull, problem, type Problem } from '#core/util'
-import {
-  parseSerial,
-  type Building,
-  type Equipment,
-  type Existing,
-  type FarSite,
-  type NeedLine,
-  type Room,
-  type Span,
-} from '#core/model'
-import { checkChoice, checkName, checkNumber, reasons, type Column } from './columns'
+import { parsePrefix4 } from '#core/address'
+import type { Problem } from '#core/util'
+import { type Building, type Existing, type FarSite, type NeedLine, type Room, type Span } from '#core/model'
+import { checkChoice, checkName, checkNumber, reasons, type Column } from '~/ui/columns'
 import { usePlan, type PlanDraft } from '~/stores/plan'
 
 // The tables of the Brief: one list of the plan each, edited in place.
@@ -22,10 +13,15 @@ type Item<K extends ListKey> = PlanDraft['brief'][K][number]
 export function useBriefList<K extends ListKey>(key: K) {
   const plan = usePlan()
   const list = (draft: PlanDraft) => draft.brief[key] as Item<K>[]
-  const change = (id: string, session: string, words: string, put: (item: Item<K>) => void) =>
+  const change = (
+    id: string,
+    session: string,
+    words: string,
+    put: (item: Item<K>, draft: PlanDraft) => void,
+  ) =>
     plan.edit(words, session, (draft) => {
       const item = list(draft).find((x) => x.id === id)
-      if (item) put(item)
+      if (item) put(item, draft)
     })
   const add = (words: string, item: Item<K>) => plan.edit(words, '', (draft) => void list(draft).push(item))
   const remove = (id: string, words: string) =>
@@ -257,85 +253,6 @@ export function useExistingColumns(): readonly Column<Existing>[] {
       check: (_, text) => checkChoice(text, FATES),
       commit: (row, text, session) =>
         change(row.id, session, `${row.what}: ${text}`, (e) => void (e.fate = text as Existing['fate'])),
-    },
-  ]
-}
-
-export function useEquipmentColumns(models: () => readonly string[]): readonly Column<Equipment>[] {
-  const plan = usePlan()
-  const { change } = useBriefList('equipment')
-  const devices = () => (plan.draft?.devices ?? []).filter((d) => d.kind !== 'hosts' && d.kind !== 'cloud')
-  const nameOf = (id: string | null) => devices().find((d) => d.id === id)?.name ?? '—'
-  const serialProblems = (text: string): readonly Problem[] => {
-    if (NOTHING_TYPED.includes(text)) return []
-    const read = parseSerial(text)
-    if (!read.ok) return read.problems
-    return read.value.kind === 'product'
-      ? []
-      : [problem('serial-other-kind', '', { text, kind: read.value.kind })]
-  }
-  return [
-    {
-      key: 'model',
-      head: 'Model',
-      width: '90px',
-      get: (b) => b.model || '—',
-      choices: models,
-      check: (_, text) => checkChoice(text, models()),
-      commit: (row, text, session) => change(row.id, session, `box: ${text}`, (b) => void (b.model = text)),
-    },
-    {
-      key: 'serial',
-      head: 'Serial',
-      mono: true,
-      get: (b) => b.serial || '—',
-      edit: (b) => b.serial,
-      check: (_, text) => serialProblems(text),
-      commit: (row, text, session) =>
-        change(
-          row.id,
-          session,
-          `serial ${text}`,
-          (brief) =>
-            void (brief.serial = NOTHING_TYPED.includes(text)
-              ? ''
-              : (orNull(parseSerial(text))?.serial ?? text)),
-        ),
-    },
-    {
-      key: 'mac',
-      head: 'MAC',
-      mono: true,
-      get: (b) => b.mac ?? '—',
-      edit: (b) => b.mac ?? '',
-      check: (_, text) => (NOTHING_TYPED.includes(text) ? [] : reasons(parseMac(text))),
-      commit: (row, text, session) =>
-        change(
-          row.id,
-          session,
-          `MAC ${text}`,
-          (b) => void (b.mac = NOTHING_TYPED.includes(text) ? null : orNull(parseMac(text))),
-        ),
-    },
-    {
-      key: 'deviceId',
-      head: 'Becomes',
-      strong: true,
-      get: (b) => nameOf(b.deviceId),
-      choices: () => ['—', ...devices().map((d) => d.name)],
-      check: (_, text) => checkChoice(text, ['—', ...devices().map((d) => d.name)]),
-      commit: (row, text, session) =>
-        change(
-          row.id,
-          session,
-          `box becomes ${text}`,
-          (b) => void (b.deviceId = devices().find((d) => d.name === text)?.id ?? null),
-        ),
-    },
-    {
-      key: 'planned',
-      head: 'Planned model',
-      get: (b) => devices().find((d) => d.id === b.deviceId)?.model || '—',
     },
   ]
 }

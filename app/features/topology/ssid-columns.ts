@@ -1,0 +1,84 @@
+import { ok, problem, refuse, type Result } from '#core/util'
+import type { Plan, Ssid } from '#core/model'
+import { usePlan, type PlanDraft } from '~/stores/plan'
+import { columnsOver, oneOf, partsIn, useColumns, YES_NO, yesOrNo, type Column, type Put } from '~/ui/columns'
+
+type SsidDraft = PlanDraft['ssids'][number]
+const column = columnsOver<Ssid, SsidDraft>()
+
+/** IEEE 802.11: an SSID is 0 to 32 octets; an empty one is the wildcard. */
+const MOST_OCTETS = 32
+const ssidOf = (text: string): Result<string> =>
+  text !== '' && new TextEncoder().encode(text).length <= MOST_OCTETS
+    ? ok(text)
+    : refuse(problem('not-an-ssid', '', { text: text.slice(0, 40) }))
+
+const networkNames = (plan: Plan): string[] => plan.networks.map((n) => n.name)
+const accessPoints = (plan: Plan) => plan.devices.filter((d) => d.kind === 'access-point')
+
+/** Access points by name, in the plan's order. */
+function accessPointsOf(text: string, plan: Plan): Result<string[]> {
+  const all = accessPoints(plan)
+  const wanted = partsIn(text)
+  const isCalled = (name: string, typed: string) => name.toLowerCase() === typed.toLowerCase()
+  const choices = all.map((d) => d.name).join(', ')
+  const unknown = wanted.filter((typed) => !all.some((d) => isCalled(d.name, typed)))
+  if (unknown.length > 0)
+    return refuse(...unknown.map((t) => problem('not-a-choice', '', { text: t, choices })))
+  return ok(all.filter((d) => wanted.some((typed) => isCalled(d.name, typed))).map((d) => d.id))
+}
+
+const SSID_COLUMNS = [
+  column({
+    key: 'name',
+    head: 'SSID',
+    strong: true,
+    read: (s) => s.name,
+    parse: ssidOf,
+    write: (s, text) => void (s.name = text),
+    words: (text) => `named ${text}`,
+  }),
+  column({
+    key: 'network',
+    head: 'Network',
+    read: (s, plan) => plan.networks.find((n) => n.id === s.networkId)?.name ?? s.networkId,
+    choices: (_, plan) => networkNames(plan),
+    parse: (text, _, plan) => oneOf(networkNames(plan))(text),
+    write: (ssid, text, draft) =>
+      void (ssid.networkId = draft.networks.find((n) => n.name === text)?.id ?? ssid.networkId),
+    words: (text) => text,
+  }),
+  column({
+    key: 'isolation',
+    head: 'Stations apart',
+    width: '110px',
+    read: (s) => (s.isolation ? 'yes' : 'no'),
+    choices: () => YES_NO,
+    parse: yesOrNo,
+    write: (s, isolation) => void (s.isolation = isolation),
+    words: (text) => `apart ${text}`,
+  }),
+  column({
+    key: 'aps',
+    head: 'Access points',
+    read: ({ apIds }, plan) =>
+      accessPoints(plan)
+        .filter((d) => apIds.includes(d.id))
+        .map((d) => d.name)
+        .join(', ') || '—',
+    parse: (text, _, plan) => accessPointsOf(text, plan),
+    write: (s, ids) => void (s.apIds = ids),
+    words: () => 'access points',
+  }),
+]
+
+/** The columns of the SSIDs: which network each leads to, and which access points send it. */
+export function useSsidColumns(): readonly Column<Ssid>[] {
+  const plan = usePlan()
+  const put: Put<Ssid, SsidDraft> = (row, session, words, recipe) =>
+    plan.edit(`SSID ${row.name}: ${words}`, session, (draft) => {
+      const ssid = draft.ssids.find((s) => s.id === row.id)
+      if (ssid) recipe(ssid, draft)
+    })
+  return useColumns(SSID_COLUMNS, put)
+}
