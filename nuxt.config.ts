@@ -1,9 +1,22 @@
-import { cpSync } from 'node:fs'
+import { cpSync, readdirSync, readFileSync } from 'node:fs'
 import { fileURLToPath } from 'node:url'
 import { join } from 'node:path'
 import vuetify from 'vite-plugin-vuetify'
 
 const here = (path: string) => fileURLToPath(new URL(path, import.meta.url))
+
+/** A folder of a feature with a `sheet.ts` is a page of a site: its component is the `…Sheet.vue` beside it. */
+function sheetPages() {
+  const features = here('./app/features')
+  return readdirSync(features).flatMap((folder) => {
+    const files = readdirSync(join(features, folder))
+    const component = files.find((file) => file.endsWith('Sheet.vue'))
+    if (!files.includes('sheet.ts') || !component) return []
+    const entry = readFileSync(join(features, folder, 'sheet.ts'), 'utf8')
+    const [, key = ''] = /^ {2}key: '([a-z-]+)',$/m.exec(entry) ?? []
+    return [{ name: `sheet-${key}`, path: key, file: join(features, folder, component) }]
+  })
+}
 
 export default defineNuxtConfig({
   compatibilityDate: '2026-05-01',
@@ -65,6 +78,10 @@ export default defineNuxtConfig({
     },
   },
   hooks: {
+    'pages:extend'(pages) {
+      const site = pages.find((page) => page.path === '/sites/:site()')
+      site?.children?.push(...sheetPages())
+    },
     'vite:extendConfig'(config) {
       config.plugins?.push(vuetify({ autoImport: true }))
     },

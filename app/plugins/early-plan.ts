@@ -1,4 +1,4 @@
-import { askEarly } from '~/stores/early'
+import { askEarly } from '~/stores/plan-preload'
 
 // A site's page needs its plan first of all: it is asked for while the page's own parts are still on their
 // way.

@@ -5,7 +5,7 @@ import type { Problem } from '#core/util'
 import { problem } from '#core/util'
 import { applyChanges, changesBetween, createEngine, type Change, type Plan } from '#core/model'
 import { api } from './api'
-import { takeEarly } from './early'
+import { takeEarly } from './plan-preload'
 
 /** A pause in typing after which work is saved. */
 const SAVE_AFTER_MS = 900

@@ -2,7 +2,7 @@ import type { Intent, Selector, Service } from '#core/model'
 import { formatServices, isNothing, minus, namedParts, NOTHING, union, type ServiceSet } from '#core/filter'
 import type { MatrixCell, IntentCell } from '#core/reachability'
 import type { CellProof } from '#core/prove'
-import type { PennantState } from '~/components/PennantMark.vue'
+import type { PennantState } from '~/ui/StatusFlag.vue'
 import { count } from './findings'
 
 /** A set by the plan's own names, and by numbers where it has none. */

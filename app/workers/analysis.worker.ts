@@ -1,7 +1,7 @@
 import { analyse, findWired } from '#core/findings'
 import { applyChanges, createEngine, type Plan } from '#core/model'
 import type { PlanNews, WorkerAnswer, WorkerRequest } from '#contracts/worker'
-import type { Aside } from './asides'
+import type { Aside } from './worker-queries'
 
 // Typed request and response around core: no Vue here.
 // The plan is kept between requests, so that unchanged parts stay the same objects and what the engine knows
@@ -41,7 +41,9 @@ addEventListener('message', async ({ data }: MessageEvent<WorkerRequest>) => {
   // Of the plan that is held now, whatever is heard while the answer's code is loaded.
   const plan = held
   try {
-    postMessage(isEdit(data) ? answer(data) : (await import('./asides')).answerAside(data, engine, plan))
+    postMessage(
+      isEdit(data) ? answer(data) : (await import('./worker-queries')).answerAside(data, engine, plan),
+    )
   } catch (error) {
     postMessage({
       kind: 'defect',

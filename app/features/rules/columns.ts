@@ -13,7 +13,7 @@ import { parsePrefix4, parsePrefix6 } from '#core/address'
 import { readEntries, writeEntries } from '#core/filter'
 import { problem, type Problem } from '#core/util'
 import { checkChoice, checkName, reasons, type Column } from '~/ui/columns'
-import { useSelectors } from '~/composables/selectors'
+import { useSelectors } from './selectors'
 import { usePlan, type PlanDraft } from '~/stores/plan'
 
 const SELF = 'the gateway'

@@ -13,7 +13,7 @@ import {
   type PortMode,
 } from '#core/model'
 import { ok, problem, refuse, type Problem, type Result } from '#core/util'
-import type { PortRow } from '~/composables/loom-graph'
+import type { PortRow } from './topology-graph'
 import { usePlan, type PlanDraft } from '~/stores/plan'
 import { checkNumber, columnsOver, oneOf, useColumns, whole, type Column, type Put } from '~/ui/columns'
 

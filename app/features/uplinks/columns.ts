@@ -1,7 +1,7 @@
 import { parseIpv4 } from '#core/address'
 import { ok, problem, refuse, type Result } from '#core/util'
 import type { Plan, PolicyRoute, PortForward, Probe, Uplink } from '#core/model'
-import { useSelectors } from '~/composables/selectors'
+import { useSelectors } from '~/features/rules/selectors'
 import { usePlan, type PlanDraft } from '~/stores/plan'
 import {
   asTyped,

@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import { ADDRESS_COLUMNS, addressRows, PORT_COLUMNS, portRows } from '#core/export'
 import { expandPairDefaults } from '#core/model'
-import PennantMark from '~/components/PennantMark.vue'
-import { useProofLines } from '~/composables/proof-lines'
+import StatusFlag from '~/ui/StatusFlag.vue'
+import { useProofLines } from '~/features/proof/proof-lines'
 import { useAnalysis } from '~/stores/analysis'
 import { usePlan } from '~/stores/plan'
 import { useSession } from '~/stores/session'
@@ -157,7 +157,7 @@ const print = () => globalThis.print()
         </thead>
         <tbody>
           <tr v-for="l in lines" :key="l.test.id">
-            <td><PennantMark :state="l.pennant" :says="l.says" /></td>
+            <td><StatusFlag :state="l.pennant" :says="l.says" /></td>
             <td>{{ l.words.title }}</td>
             <td>{{ l.words.expect }}</td>
             <td>

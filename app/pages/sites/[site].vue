@@ -1,18 +1,18 @@
 <script setup lang="ts">
-import FrameConflict from '~/components/FrameConflict.vue'
-import FrameFind from '~/components/FrameFind.vue'
-import FrameHead from '~/components/FrameHead.vue'
-import FrameHelp from '~/components/FrameHelp.vue'
-import FrameLookout from '~/components/FrameLookout.vue'
-import FrameMast from '~/components/FrameMast.vue'
-import FrameWeather from '~/components/FrameWeather.vue'
-import PennantMark from '~/components/PennantMark.vue'
-import { useChosen } from '~/composables/chosen'
-import { useKeys } from '~/composables/keys'
-import { usePointer } from '~/composables/pointer'
-import { useStages } from '~/composables/stages'
+import ConflictDialog from '~/shell/ConflictDialog.vue'
+import CommandPalette from '~/shell/CommandPalette.vue'
+import AppHeader from '~/shell/AppHeader.vue'
+import HelpDialog from '~/shell/HelpDialog.vue'
+import FindingsPanel from '~/shell/FindingsPanel.vue'
+import StageNav from '~/shell/StageNav.vue'
+import ScenarioDialog from '~/shell/ScenarioDialog.vue'
+import StatusFlag from '~/ui/StatusFlag.vue'
+import { useChosen } from '~/ui/selection'
+import { useKeys } from '~/shell/keys'
+import { usePointer } from '~/shell/finding-navigation'
+import { useStages } from '~/shell/navigation'
 import { useAnalysis } from '~/stores/analysis'
-import { useLooks } from '~/stores/looks'
+import { useLooks } from '~/stores/preferences'
 import { usePlan } from '~/stores/plan'
 import { useSite } from '~/stores/site'
 import { sentenceOf } from '~/wording/problems'
@@ -50,7 +50,7 @@ const stopWaiting = watch(
     if (!there || innerWidth < 900) return
     await new Promise((done) => setTimeout(done, 1500))
     stopWaiting()
-    await (await import('~/composables/loom-layout')).warmLoom()
+    await (await import('~/features/topology/topology-layout')).warmLoom()
   },
 )
 const warn = (event: BeforeUnloadEvent) => {
@@ -77,9 +77,9 @@ watch(
 
 <template>
   <div class="frame" :class="{ folded: looks.folded }">
-    <FrameHead class="no-print" />
+    <AppHeader class="no-print" />
     <div class="left no-print" :class="{ shown: looks.drawer === 'stages' }">
-      <FrameMast :stages="stages" :slug="slug" :sheet="sheet" />
+      <StageNav :stages="stages" :slug="slug" :sheet="sheet" />
     </div>
     <main ref="main">
       <p v-if="plan.state === 'failed'" class="bar" role="alert">
@@ -113,7 +113,7 @@ watch(
           >Lookout{{ blockers > 0 ? `, ${blockers} blocking` : '' }}</span
         >
       </button>
-      <FrameLookout v-if="!looks.folded || looks.drawer === 'lookout'" :sheet="sheet" />
+      <FindingsPanel v-if="!looks.folded || looks.drawer === 'lookout'" :sheet="sheet" />
     </div>
     <nav class="bottom no-print" aria-label="Where you are">
       <button
@@ -121,7 +121,7 @@ watch(
         class="plain where"
         @click="looks.drawer = looks.drawer === 'stages' ? 'none' : 'stages'"
       >
-        <PennantMark v-if="current" :state="current.pennant" />
+        <StatusFlag v-if="current" :state="current.pennant" />
         <span
           ><b>{{ current?.name ?? 'Stages' }}</b
           ><br /><span class="small soft">{{ current?.line ?? 'choose a stage' }}</span></span
@@ -136,10 +136,10 @@ watch(
       aria-label="Close"
       @click="looks.drawer = 'none'"
     />
-    <FrameWeather v-if="looks.dialog === 'weather'" />
-    <FrameFind v-if="looks.dialog === 'find'" />
-    <FrameHelp v-if="looks.dialog === 'help'" :sheet="sheet" />
-    <FrameConflict v-if="plan.conflict" />
+    <ScenarioDialog v-if="looks.dialog === 'weather'" />
+    <CommandPalette v-if="looks.dialog === 'find'" />
+    <HelpDialog v-if="looks.dialog === 'help'" :sheet="sheet" />
+    <ConflictDialog v-if="plan.conflict" />
   </div>
 </template>
 

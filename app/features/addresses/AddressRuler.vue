@@ -1,0 +1,573 @@
+<script setup lang="ts">
+import {
+  contains,
+  formatIpv4,
+  formatPrefix4,
+  gapsIn,
+  largestIn,
+  networkOf,
+  parseIpv4,
+  parsePrefix4,
+  sizeOf,
+  snapTo,
+  type Ipv4,
+  type Prefix4,
+} from '#core/address'
+import { orNull } from '#core/util'
+import type { Finding } from '#core/findings'
+import { placeNetwork, type Network, type Plan } from '#core/model'
+import {
+  around,
+  endOf,
+  freePlaces,
+  isWhole,
+  lengthNear,
+  panned,
+  ticksOf,
+  wholeOf,
+  zoomed,
+  type RulerView,
+} from './ruler-view'
+import { useWidth } from '~/ui/width'
+import { threadOf } from '~/theme/threads'
+import { reasonOf } from '~/wording/problems'
+
+/**
+ * The site's block as a ruler: networks as lengths on it, gaps with what would fit, mistyped gateways pointed
+ * out.
+ * A length is dragged, or moved by arrow keys, from one legal place to another; its right edge, or Shift and
+ * an arrow, resizes it.
+ */
+const props = defineProps<{ plan: Plan; chosen: string; findings: readonly Finding[]; readonly: boolean }>()
+const emit = defineEmits<{ choose: [id: string]; lay: [plan: Plan, words: string] }>()
+const box = useTemplateRef<HTMLElement>('box')
+const width = useWidth(box, 736)
+
+const TOP = 40
+const HEIGHT = 42
+/** Pixels at a length's right edge that resize it. */
+const EDGE = 9
+const read = (text: string): Prefix4 | null => orNull(parsePrefix4(text))
+const block = computed(() => read(props.plan.site.supernet))
+const wanted = shallowRef<RulerView | null>(null)
+const view = computed(
+  (): RulerView => wanted.value ?? (block.value ? wholeOf(block.value) : { from: 0, size: 1 }),
+)
+watch(
+  () => props.plan.site.supernet,
+  () => (wanted.value = null),
+)
+const x = (address: number): number => ((address - view.value.from) / view.value.size) * width.value
+const addressAt = (px: number): number => view.value.from + (px / width.value) * view.value.size
+const inBlock = (prefix: Prefix4) =>
+  block.value !== null && prefix.length >= block.value.length && contains(block.value, prefix.base)
+const isShown = (from: number, to: number) => to > view.value.from && from < view.value.from + view.value.size
+
+/** The octets that vary inside the block. */
+function tail(address: Ipv4): string {
+  const parts = formatIpv4(address).split('.')
+  const fixed = Math.min(3, Math.floor((block.value?.length ?? 0) / 8))
+  return `.${parts.slice(fixed).join('.')}`
+}
+const ticks = computed(() =>
+  ticksOf(view.value).map(({ at, tall }) => ({ x: x(at), label: tall ? tail(at) : '', tall })),
+)
+
+interface Length {
+  readonly network: Network
+  readonly prefix: Prefix4
+  readonly x: number
+  readonly w: number
+  readonly wrong: boolean
+}
+const all = computed(() =>
+  props.plan.networks.flatMap((network) => {
+    const prefix = read(network.subnet)
+    return prefix && inBlock(prefix) ? [{ network, prefix }] : []
+  }),
+)
+const lengths = computed((): Length[] =>
+  all.value
+    .filter(({ prefix }) => isShown(prefix.base, endOf(prefix)))
+    .map(({ network, prefix }) => {
+      const left = Math.max(-2, x(prefix.base))
+      const wrong = props.findings.some(
+        (finding) =>
+          finding.severity === 'blocker' &&
+          finding.place[0] === 'networks' &&
+          finding.place[1] === network.id &&
+          finding.place[2] === 'subnet',
+      )
+      return {
+        network,
+        prefix,
+        x: left,
+        w: Math.max(4, Math.min(width.value + 2, x(endOf(prefix))) - left),
+        wrong,
+      }
+    })
+    .sort((a, b) => a.x - b.x),
+)
+const outside = computed(() =>
+  props.plan.networks.filter((network) => {
+    const prefix = read(network.subnet)
+    return prefix !== null && !inBlock(prefix)
+  }),
+)
+const gaps = computed(() => {
+  const prefix = block.value
+  if (!prefix) return []
+  return gapsIn(
+    prefix,
+    all.value.map((l) => l.prefix),
+  )
+    .filter((gap) => isShown(gap.from, gap.to + 1))
+    .map((gap) => {
+      const best = largestIn(gap)
+      const left = Math.max(0, x(gap.from))
+      const pixels = Math.min(width.value, x(gap.to + 1)) - left
+      const text = `free: one /${best.length} (${sizeOf(best.length).toLocaleString('en')} addresses), aligned`
+      return {
+        x: left,
+        w: pixels,
+        text: fitting(pixels, text, best.length),
+        title: text,
+      }
+    })
+})
+
+/** Gateways typed into another place than their own subnet. */
+const strays = computed(() =>
+  props.findings
+    .filter((f) => f.code === 'A01')
+    .flatMap((finding) => {
+      const network = props.plan.networks.find((n) => n.id === finding.place[1])
+      const ip = parseIpv4(network?.gateway ?? '')
+      if (
+        !network ||
+        !ip.ok ||
+        !block.value ||
+        !contains(block.value, ip.value) ||
+        !isShown(ip.value, ip.value + 1)
+      )
+        return []
+      const host = all.value.find((l) => contains(l.prefix, ip.value))
+      return [
+        {
+          x: x(ip.value),
+          text: `${network.name}' gateway was typed here${host ? `, in ${host.network.name}` : ''}`.replace(
+            /(?<!s)' /,
+            "'s ",
+          ),
+        },
+      ]
+    }),
+)
+const taken = computed(() => all.value.reduce((sum, l) => sum + sizeOf(l.prefix.length), 0))
+const largest = computed(() => {
+  const prefix = block.value
+  const best = prefix
+    ? gapsIn(
+        prefix,
+        all.value.map((l) => l.prefix),
+      )
+        .map(largestIn)
+        .sort((p, q) => p.length - q.length)[0]
+    : undefined
+  return best ? `largest aligned gap /${best.length}` : 'no gap left'
+})
+const height = computed(() => TOP + HEIGHT + 4 + strays.value.length * 18)
+
+// Dragging: the ghost stands at the nearest legal place; where that collides it says why, and letting go
+// changes nothing.
+interface Ghost {
+  readonly network: Network
+  readonly prefix: Prefix4
+  readonly result: ReturnType<typeof placeNetwork>
+}
+const ghost = shallowRef<Ghost | null>(null)
+const says = ref('')
+const refusedWords = ref('')
+const wordsFor = (network: Network, prefix: Prefix4) => `${network.name}: ${formatPrefix4(prefix)}`
+
+function aim(network: Network, prefix: Prefix4 | null): void {
+  if (!prefix) return
+  ghost.value = { network, prefix, result: placeNetwork(props.plan, network.id, prefix) }
+}
+function drop(): void {
+  const group = ghost.value
+  ghost.value = null
+  if (!group || group.network.subnet === formatPrefix4(group.prefix)) return
+  if (!group.result.ok) {
+    refusedWords.value =
+      `${group.network.name} stays at ${group.network.subnet}: ` +
+      `${group.result.problems.map(reasonOf).join('; ')}.`
+    return
+  }
+  refusedWords.value = ''
+  says.value = wordsFor(group.network, group.prefix)
+  emit('lay', group.result.value, wordsFor(group.network, group.prefix))
+}
+function grab(event: PointerEvent, item: Length): void {
+  emit('choose', item.network.id)
+  refusedWords.value = ''
+  if (props.readonly || event.button !== 0 || !block.value) return
+  const svg = (event.currentTarget as SVGElement).ownerSVGElement
+  const left = svg?.getBoundingClientRect().left ?? 0
+  const start = event.clientX - left
+  const resizes = start > item.x + item.w - EDGE && item.w > 2 * EDGE
+  const grabbed = addressAt(start) - item.prefix.base
+  let moved = false
+  const move = (event: PointerEvent) => {
+    const at = event.clientX - left
+    moved ||= Math.abs(at - start) > 3
+    if (!moved || !block.value) return
+    if (!resizes) aim(item.network, snapTo(block.value, addressAt(at) - grabbed, item.prefix.length))
+    else {
+      const length = Math.max(block.value.length, lengthNear(addressAt(at) - item.prefix.base))
+      aim(item.network, { base: networkOf(item.prefix.base, length), length })
+    }
+  }
+  const end = (event: PointerEvent) => {
+    removeEventListener('pointermove', move)
+    removeEventListener('pointerup', end)
+    removeEventListener('pointercancel', end)
+    if (event.type === 'pointerup') drop()
+    else ghost.value = null
+  }
+  addEventListener('pointermove', move)
+  addEventListener('pointerup', end)
+  addEventListener('pointercancel', end)
+}
+
+const ARROWS: Readonly<Record<string, number>> = { ArrowRight: 1, ArrowLeft: -1 }
+const labelOf = ({ name, vlan, subnet, pinned }: Network): string =>
+  `${name}, VLAN ${vlan}, ${subnet}${pinned ? ', chosen by hand' : ''}`
+/** As much of what a gap has to say as its width has room for. */
+function fitting(widthPx: number, whole: string, length: number): string {
+  if (widthPx > 300) return whole
+  if (widthPx > 66) return `free /${length}`
+  return widthPx > 26 ? `/${length}` : ''
+}
+
+/** Arrow keys go from one free legal place to the next; with Shift the length doubles or halves. */
+function key(event: KeyboardEvent, item: Length): void {
+  const by = ARROWS[event.key] ?? 0
+  if (by === 0 || props.readonly || !block.value) return
+  event.preventDefault()
+  refusedWords.value = ''
+  if (event.shiftKey) {
+    const length = item.prefix.length - by
+    if (length < block.value.length || length > 30) return
+    aim(item.network, { base: networkOf(item.prefix.base, length), length })
+  } else {
+    const places = freePlaces(
+      block.value,
+      all.value.filter((l) => l.network.id !== item.network.id).map((l) => l.prefix),
+      item.prefix.length,
+    )
+    const next =
+      by > 0 ? places.find((p) => p > item.prefix.base) : places.findLast((p) => p < item.prefix.base)
+    if (next === undefined) {
+      refusedWords.value = `${item.network.name}: no free place of that size further ${by > 0 ? 'up' : 'down'}.`
+      return
+    }
+    aim(item.network, { base: next, length: item.prefix.length })
+  }
+  drop()
+}
+
+function zoom(factor: number, at = view.value.from + view.value.size / 2): void {
+  if (block.value) wanted.value = zoomed(block.value, view.value, at, factor)
+}
+function wheel(event: WheelEvent): void {
+  if (!block.value || !(event.ctrlKey || event.metaKey || event.shiftKey)) return
+  event.preventDefault()
+  const left = (event.currentTarget as SVGElement).getBoundingClientRect().left
+  if (event.shiftKey)
+    wanted.value = panned(
+      block.value,
+      view.value,
+      ((event.deltaY || event.deltaX) / width.value) * view.value.size,
+    )
+  else zoom(event.deltaY > 0 ? 1.5 : 1 / 1.5, addressAt(event.clientX - left))
+}
+const near = computed(() => all.value.find((l) => l.network.id === props.chosen))
+</script>
+
+<template>
+  <div ref="box" class="ruler">
+    <p v-if="!block" class="wrong-words">The site's block, {{ plan.site.supernet }}, cannot be read.</p>
+    <template v-else>
+      <div class="facts">
+        <b class="mono">{{ plan.site.supernet }}</b>
+        <span class="soft small"
+          >{{ sizeOf(block.length).toLocaleString('en') }} addresses · {{ taken.toLocaleString('en') }} given
+          · {{ largest }}</span
+        >
+        <span class="zoom">
+          <button
+            v-if="near && sizeOf(near.prefix.length) * 3 < view.size"
+            type="button"
+            class="plain link"
+            @click="wanted = around(block, near.prefix)"
+          >
+            Near {{ near.network.name }}
+          </button>
+          <template v-if="!isWhole(block, view)">
+            <button type="button" class="plain link" @click="wanted = panned(block, view, -view.size / 2)">
+              Down
+            </button>
+            <button type="button" class="plain link" @click="wanted = panned(block, view, view.size / 2)">
+              Up
+            </button>
+            <button type="button" class="plain link" @click="wanted = null">Whole block</button>
+          </template>
+          <button type="button" class="press" aria-label="Nearer" @click="zoom(0.5)">+</button>
+          <button
+            type="button"
+            class="press"
+            aria-label="Farther"
+            :disabled="isWhole(block, view)"
+            @click="zoom(2)"
+          >
+            −
+          </button>
+        </span>
+      </div>
+      <svg :width="width" :height="height" role="group" aria-label="Address ruler" @wheel="wheel">
+        <g class="ticks">
+          <template v-for="tick in ticks" :key="tick.x">
+            <line
+              :x1="tick.x + 0.5"
+              :x2="tick.x + 0.5"
+              :y1="tick.tall ? TOP - 20 : TOP - 10"
+              :y2="TOP"
+              stroke="var(--ink)"
+            />
+            <text v-if="tick.label && tick.x < width - 30" :x="tick.x + 4" :y="TOP - 22">
+              {{ tick.label }}
+            </text>
+          </template>
+          <line x1="0" :x2="width" :y1="TOP" :y2="TOP" stroke="var(--ink)" stroke-width="2" />
+        </g>
+        <g v-for="gap in gaps" :key="gap.x" class="gap">
+          <title>{{ gap.title }}</title>
+          <rect :x="gap.x + 0.5" :y="TOP + 1" :width="Math.max(0, gap.w - 1)" :height="HEIGHT - 1" />
+          <text
+            :x="gap.x + (gap.w > 300 ? 10 : gap.w / 2)"
+            :y="TOP + 25"
+            :text-anchor="gap.w > 300 ? 'start' : 'middle'"
+          >
+            {{ gap.text }}
+          </text>
+        </g>
+        <g
+          v-for="item in lengths"
+          :key="item.network.id"
+          class="length"
+          :class="{ chosen: item.network.id === chosen, moves: !readonly }"
+          role="button"
+          tabindex="0"
+          :aria-label="labelOf(item.network)"
+          :aria-pressed="item.network.id === chosen"
+          @pointerdown="grab($event, item)"
+          @keydown.enter="emit('choose', item.network.id)"
+          @keydown.space.prevent="emit('choose', item.network.id)"
+          @keydown="key($event, item)"
+        >
+          <title>{{ item.network.name }} {{ item.network.subnet }}</title>
+          <rect
+            :x="item.x + 1"
+            :y="TOP + 1"
+            :width="Math.max(1, item.w - 2)"
+            :height="HEIGHT - 2"
+            :stroke="item.wrong ? 'var(--brick)' : threadOf(plan.networks, item.network.id).colour"
+            :fill="item.network.id === chosen ? 'var(--shallow)' : 'var(--panel)'"
+          />
+          <line
+            :x1="item.x + 2"
+            :x2="item.x + item.w - 2"
+            :y1="TOP + HEIGHT - 7"
+            :y2="TOP + HEIGHT - 7"
+            :stroke="threadOf(plan.networks, item.network.id).colour"
+            stroke-width="4"
+            :stroke-dasharray="threadOf(plan.networks, item.network.id).dash"
+          />
+          <text v-if="item.w > item.network.name.length * 7 + 12" :x="item.x + 6" :y="TOP + 15" class="name">
+            {{ item.network.name }}
+          </text>
+          <text v-if="item.w > item.network.name.length * 7 + 12" :x="item.x + 6" :y="TOP + 29" class="vlan">
+            {{ item.network.vlan }}{{ item.network.pinned ? ' · by hand' : '' }}
+          </text>
+          <text
+            v-else-if="item.w >= 22"
+            :x="item.x + item.w / 2"
+            :y="TOP + 24"
+            text-anchor="middle"
+            class="name"
+          >
+            {{ item.network.vlan }}
+          </text>
+          <text
+            v-else
+            :x="item.x + item.w / 2"
+            :y="TOP + 24"
+            text-anchor="middle"
+            class="tiny"
+            :transform="`rotate(-90 ${item.x + item.w / 2} ${TOP + 18})`"
+          >
+            {{ item.network.vlan }}
+          </text>
+          <rect
+            v-if="!readonly && item.w > 2 * EDGE"
+            class="edge"
+            :x="item.x + item.w - EDGE"
+            :y="TOP + 1"
+            :width="EDGE"
+            :height="HEIGHT - 2"
+          />
+        </g>
+        <g v-for="(stray, i) in strays" :key="stray.text" class="stray">
+          <path :d="`M${stray.x} ${TOP - 4} V${TOP + HEIGHT + 12 + i * 18} h14`" />
+          <text
+            :x="stray.x > width - 260 ? stray.x - 6 : stray.x + 18"
+            :y="TOP + HEIGHT + 16 + i * 18"
+            :text-anchor="stray.x > width - 260 ? 'end' : 'start'"
+          >
+            {{ stray.text }}
+          </text>
+        </g>
+        <g v-if="ghost" class="ghost" :class="{ bad: !ghost.result.ok }">
+          <rect
+            :x="x(ghost.prefix.base) + 1"
+            :y="TOP - 3"
+            :width="Math.max(3, x(endOf(ghost.prefix)) - x(ghost.prefix.base) - 2)"
+            :height="HEIGHT + 5"
+          />
+          <text
+            :x="Math.min(width - 8, Math.max(4, x(ghost.prefix.base)))"
+            :y="TOP - 8"
+            :text-anchor="x(ghost.prefix.base) > width - 220 ? 'end' : 'start'"
+          >
+            {{ formatPrefix4(ghost.prefix)
+            }}{{ ghost.result.ok ? '' : `: ${ghost.result.problems.map(reasonOf).join('; ')}` }}
+          </text>
+        </g>
+      </svg>
+      <p class="sr" aria-live="polite">{{ says }}</p>
+      <p v-if="refusedWords" class="wrong-words" role="alert">{{ refusedWords }}</p>
+      <p v-if="outside.length > 0" class="small soft">
+        Outside the block: {{ outside.map((n) => `${n.name} ${n.subnet}`).join(', ') }}
+      </p>
+    </template>
+  </div>
+</template>
+
+<style scoped>
+.facts {
+  display: flex;
+  gap: 18px;
+  align-items: baseline;
+  margin-bottom: 6px;
+  min-height: 26px;
+}
+.zoom {
+  margin-left: auto;
+  display: flex;
+  gap: 10px;
+  align-items: baseline;
+  font-size: 13px;
+}
+.zoom .press {
+  min-width: 28px;
+  text-align: center;
+}
+.link {
+  color: var(--deep);
+  text-decoration: underline;
+}
+svg {
+  display: block;
+  overflow: hidden;
+  touch-action: pan-y;
+}
+text {
+  font-size: 12px;
+  fill: var(--ink);
+  pointer-events: none;
+  user-select: none;
+}
+.ticks text {
+  font-family: var(--mono);
+  font-size: 12px;
+}
+.gap rect {
+  fill: none;
+  stroke: var(--line);
+  stroke-dasharray: 4 3;
+}
+.gap text {
+  fill: var(--soft);
+}
+.length {
+  cursor: pointer;
+}
+.length.moves {
+  cursor: grab;
+}
+.length rect {
+  stroke-width: 2;
+}
+.length.chosen rect {
+  stroke-width: 3;
+}
+.length .edge,
+.length.chosen .edge {
+  fill: transparent;
+  stroke: none;
+  cursor: ew-resize;
+}
+.length:focus-visible {
+  outline: none;
+}
+.length:focus-visible rect:not(.edge) {
+  stroke-width: 4;
+}
+.name {
+  font-weight: 700;
+}
+.tiny {
+  font-size: 11px;
+  font-weight: 700;
+}
+.stray path {
+  fill: none;
+  stroke: var(--magenta);
+  stroke-width: 2;
+}
+.stray text {
+  fill: var(--magenta);
+  font-weight: 700;
+}
+.ghost rect {
+  fill: none;
+  stroke: var(--deep);
+  stroke-width: 2.5;
+  stroke-dasharray: 5 3;
+  pointer-events: none;
+}
+.ghost text {
+  fill: var(--deep);
+  font-weight: 700;
+  paint-order: stroke;
+  stroke: var(--paper);
+  stroke-width: 5px;
+}
+.ghost.bad rect {
+  stroke: var(--brick);
+}
+.ghost.bad text {
+  fill: var(--brick);
+}
+</style>

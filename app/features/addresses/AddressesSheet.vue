@@ -1,0 +1,289 @@
+<script setup lang="ts">
+import { problem } from '#core/util'
+import {
+  addressInfrastructure,
+  firstFreeAddress,
+  freshId,
+  proposeNetwork,
+  type StaticAssignment,
+  type Network,
+  type Plan,
+} from '#core/model'
+import AddressRuler from './AddressRuler.vue'
+import FineRuler from './FineRuler.vue'
+import NetworkDetail from './NetworkDetail.vue'
+import TabBar from '~/ui/TabBar.vue'
+import SheetTable from '~/ui/SheetTable.vue'
+import VlanSwatch from '~/ui/VlanSwatch.vue'
+import UndoRedo from '~/ui/UndoRedo.vue'
+import { useChosen } from '~/ui/selection'
+import { useFixedColumns, useNetworkColumns } from './columns'
+import { usePointer } from '~/shell/finding-navigation'
+import { useAnalysis } from '~/stores/analysis'
+import { useNow } from '~/ui/now'
+import { usePlan } from '~/stores/plan'
+import { useSession } from '~/stores/session'
+import { useSite } from '~/stores/site'
+import { threadOf } from '~/theme/threads'
+import { count } from '~/wording/findings'
+
+const plan = usePlan()
+const session = useSession()
+const analysis = useAnalysis()
+const site = useSite()
+const chosen = useChosen()
+const { place } = usePointer()
+// What few press is fetched when it is pressed.
+const AllocateSubnetsDialog = defineAsyncComponent(() => import('./AllocateSubnetsDialog.vue'))
+const ImportNetworks = defineAsyncComponent(() => import('./ImportNetworks.vue'))
+const importing = ref(false)
+
+const networks = computed(() => plan.draft?.networks ?? [])
+const network = computed(() => networks.value.find((n) => n.id === chosen.network) ?? networks.value[0])
+const columns = useNetworkColumns()
+const fixedColumns = useFixedColumns(() => network.value?.id ?? '')
+const findings = computed(() => (analysis.analysis?.findings ?? []).filter((f) => f.sheet === 'addresses'))
+const trouble = (row: Network, key: string) =>
+  findings.value.some((f) => f.severity === 'blocker' && f.place[1] === row.id && f.place[2] === key)
+const fixedTrouble = (row: StaticAssignment) =>
+  findings.value.some((f) => f.severity === 'blocker' && f.place[3] === row.id)
+
+const focusAt = computed(() =>
+  place.value[0] === 'networks' && place.value[2] !== 'fixed'
+    ? { row: place.value[1] ?? '', column: place.value[2] ?? 'name' }
+    : null,
+)
+const fixedAt = computed(() =>
+  place.value[2] === 'fixed' ? { row: place.value[3] ?? '', column: 'ip' } : null,
+)
+watch(
+  place,
+  (path) => {
+    if (path[0] === 'networks' && path[1]) chosen.network = path[1]
+  },
+  { immediate: true },
+)
+
+/** Devices under management in a network that was moved: they must hear of it. */
+const movedWords = ref('')
+const nowMs = useNow()
+function lay(after: Plan, words: string): void {
+  const id = after.networks.find((n) => !networks.value.includes(n))?.id
+  const adopted = (site.roster?.rows ?? []).filter(
+    (rosterRow) =>
+      site.stateOf(rosterRow, nowMs.value) === 'in-sync' &&
+      plan.draft?.devices.some((d) => d.id === rosterRow.deviceId && d.wants === id),
+  )
+  movedWords.value =
+    adopted.length > 0
+      ? `${words}. ${count(adopted.length, 'device')} adopted there keep the old address ` +
+        'until they are brought up to date.'
+      : ''
+  plan.change(words, '', () => after)
+}
+const giving = ref(false)
+const part = ref<'fixed' | 'dhcp' | 'clients' | 'six'>('fixed')
+const parts = computed(() => [
+  { key: 'fixed', name: 'Fixed addresses', tally: String(network.value?.fixed.length ?? 0) },
+  { key: 'dhcp', name: 'DHCP' },
+  { key: 'clients', name: 'Clients' },
+  { key: 'six', name: 'IPv6' },
+])
+/** Infrastructure lives in this network: its addresses can be set in one go. */
+const unaddressed = computed(
+  () =>
+    plan.draft?.devices.some(
+      (d) => d.wants === network.value?.id && ['switch', 'access-point', 'bridge-radio'].includes(d.kind),
+    ) ?? false,
+)
+const PART_OF: Readonly<Record<string, typeof part.value>> = {
+  leaseS: 'dhcp',
+  relayTo: 'dhcp',
+  exclusions: 'dhcp',
+  options: 'dhcp',
+  prefix6: 'six',
+  mode6: 'six',
+  fixed: 'fixed',
+  growthPct: 'clients',
+}
+watch(
+  place,
+  (path) => {
+    if (path[0] === 'networks') part.value = PART_OF[path[2] ?? ''] ?? part.value
+  },
+  { immediate: true },
+)
+
+function addNetwork(): void {
+  const made = plan.draft && proposeNetwork(plan.draft)
+  if (!made) {
+    plan.problems = [problem('no-room', '', { block: plan.draft?.site.supernet ?? '' })]
+    return
+  }
+  plan.change(`network ${made.vlan} added`, '', (now) => ({ ...now, networks: [...now.networks, made] }))
+  chosen.network = made.id
+}
+function removeNetwork(gone: Network): void {
+  plan.edit(
+    `${gone.name} removed`,
+    '',
+    (draft) => void (draft.networks = draft.networks.filter((n) => n.id !== gone.id)),
+  )
+}
+function addFixed(home: Network): void {
+  const ip = firstFreeAddress(home)
+  if (ip === null) {
+    plan.problems = [problem('no-room', home.name, { block: home.subnet })]
+    return
+  }
+  plan.edit(`${home.name}: ${ip} fixed`, '', (draft) => {
+    draft.networks
+      .find((n) => n.id === home.id)
+      ?.fixed.push({
+        id: freshId(home.fixed, `fixed-${ip.replaceAll('.', '-')}`),
+        ip,
+        name: 'New address',
+        deviceId: null,
+        how: 'reserved',
+        mask: null,
+        gateway: null,
+        mac: null,
+        ip6: null,
+      })
+  })
+}
+function removeFixed(home: Network, gone: StaticAssignment): void {
+  plan.edit(`${home.name}: ${gone.ip} freed`, '', (draft) => {
+    const network = draft.networks.find((n) => n.id === home.id)
+    if (network) network.fixed = network.fixed.filter((f) => f.id !== gone.id)
+  })
+}
+</script>
+
+<template>
+  <section v-if="plan.draft" class="sheet">
+    <header>
+      <h1>Addresses</h1>
+      <span class="tools">
+        <UndoRedo />
+        <button v-if="session.edits" type="button" class="press" @click="importing = true">
+          Read a list
+        </button>
+        <button v-if="session.edits" type="button" class="press" @click="giving = true">Give subnets</button>
+        <button v-if="session.edits" type="button" class="press" @click="addNetwork">Add a network</button>
+      </span>
+      <p>
+        {{ count(networks.length, 'network') }} in one block. Choose a length on the ruler, or type in the
+        table.
+      </p>
+    </header>
+    <AddressRuler
+      :plan="plan.draft"
+      :chosen="network?.id ?? ''"
+      :findings="findings"
+      :readonly="!session.edits"
+      @choose="(id) => (chosen.network = id)"
+      @lay="lay"
+    />
+    <p v-if="movedWords" class="small moved" role="status">{{ movedWords }}</p>
+    <div v-if="network" class="fine">
+      <FineRuler :network="network" :colour="threadOf(networks, network.id).colour" />
+    </div>
+    <SheetTable
+      :columns="columns"
+      :rows="networks"
+      label="Networks"
+      :name-of="(n) => n.name"
+      :readonly="!session.edits"
+      :chosen="network?.id ?? ''"
+      :trouble="trouble"
+      :focus-at="focusAt"
+      @choose="(id) => (chosen.network = id)"
+    >
+      <template #thread="{ row }"><VlanSwatch :thread="threadOf(networks, row.id)" /></template>
+      <template #empty>No network yet. Add one, or read a list.</template>
+    </SheetTable>
+    <template v-if="network">
+      <div class="under">
+        <TabBar v-model="part" :parts="parts" :label="`Parts of ${network.name}`" />
+        <template v-if="session.edits">
+          <button v-if="part === 'fixed'" type="button" class="press" @click="addFixed(network)">
+            Add an address
+          </button>
+          <button
+            v-if="part === 'fixed' && unaddressed"
+            type="button"
+            class="press"
+            @click="plan.change('infrastructure typed in', '', (now) => addressInfrastructure(now, 'static'))"
+          >
+            All static<span class="sr">: infrastructure</span>
+          </button>
+          <button
+            v-if="part === 'fixed' && unaddressed"
+            type="button"
+            class="press"
+            @click="
+              plan.change('infrastructure reserved', '', (now) => addressInfrastructure(now, 'reserved'))
+            "
+          >
+            All reserved<span class="sr">: infrastructure</span>
+          </button>
+          <button type="button" class="press" @click="removeNetwork(network)">
+            Remove<span class="sr"> {{ network.name }}</span>
+          </button>
+        </template>
+      </div>
+      <NetworkDetail v-if="part !== 'fixed'" :network="network" :part="part" />
+      <SheetTable
+        v-else
+        :columns="[...fixedColumns, { key: 'remove', head: '', get: () => '', width: '90px' }]"
+        :rows="network.fixed"
+        label="Fixed addresses"
+        :name-of="(f) => f.name"
+        :readonly="!session.edits"
+        :trouble="fixedTrouble"
+        :focus-at="fixedAt"
+      >
+        <template #remove="{ row }"
+          ><button v-if="session.edits" type="button" class="plain link" @click="removeFixed(network, row)">
+            Free it<span class="sr"> {{ row.ip }}</span>
+          </button></template
+        >
+        <template #empty>None: every host takes a lease.</template>
+      </SheetTable>
+    </template>
+    <AllocateSubnetsDialog v-if="session.edits && giving" v-model="giving" />
+    <ImportNetworks v-if="session.edits && importing" v-model="importing" />
+  </section>
+</template>
+
+<style scoped>
+.fine {
+  margin: 8px 0 12px;
+}
+.under {
+  display: flex;
+  gap: 10px;
+  align-items: center;
+  margin: 10px 0 6px;
+}
+.under {
+  flex-wrap: wrap;
+}
+.under :deep(.tabs) {
+  margin: 0 auto 0 0;
+  flex: none;
+}
+.under .press {
+  white-space: nowrap;
+}
+.moved {
+  color: var(--magenta);
+  font-weight: 700;
+  margin-bottom: 6px;
+}
+.link {
+  color: var(--deep);
+  text-decoration: underline;
+}
+</style>

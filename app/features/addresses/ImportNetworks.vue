@@ -1,0 +1,144 @@
+<script setup lang="ts">
+import Papa from 'papaparse'
+import type { Problem } from '#core/util'
+import { readNetworkList, type NetworkRow } from '#core/ingest'
+import { BLANK_NETWORK, freshId } from '#core/model'
+import ListInput from '~/ui/ListInput.vue'
+import { usePlan, type PlanDraft } from '~/stores/plan'
+import { count } from '~/wording/findings'
+import { sentenceOf } from '~/wording/problems'
+
+/** A network list from a spreadsheet: shown as it would be laid on the plan, then laid on it as one step. */
+const open = defineModel<boolean>({ required: true })
+const plan = usePlan()
+const text = ref('')
+const read = computed(() =>
+  text.value.trim() === ''
+    ? null
+    : readNetworkList(Papa.parse<string[]>(text.value.trim(), { skipEmptyLines: false }).data),
+)
+const problems = computed((): readonly Problem[] => (read.value && !read.value.ok ? read.value.problems : []))
+
+interface Preview {
+  readonly row: NetworkRow
+  /** What happens to the plan: matched by VLAN number. */
+  readonly what: 'new' | 'changed' | 'same'
+  readonly was: string
+}
+const preview = computed((): Preview[] => {
+  if (!read.value?.ok) return []
+  return read.value.value.map((row) => {
+    const now = plan.draft?.networks.find((n) => n.vlan === row.vlan)
+    if (!now) return { row, what: 'new', was: '' }
+    const pool = (p: NetworkRow['pool']) => (p ? `${p.from} to ${p.to}` : 'no pool')
+    const differs = (
+      [
+        ['name', now.name, row.name],
+        ['subnet', now.subnet, row.subnet],
+        ['gateway', now.gateway, row.gateway],
+        ['pool', pool(now.pool), pool(row.pool)],
+      ] as const
+    ).filter(([, a, b]) => a !== b)
+    return {
+      row,
+      what: differs.length > 0 ? 'changed' : 'same',
+      was: differs.map(([field, a]) => `${field} was ${a}`).join(', '),
+    }
+  })
+})
+const touched = computed(() => preview.value.filter((p) => p.what !== 'same'))
+
+function lay(): void {
+  plan.edit(`network list read: ${count(touched.value.length, 'network')}`, '', (draft) => {
+    const routerId =
+      draft.networks[0]?.routerId ?? draft.devices.find((d) => d.kind === 'gateway')?.id ?? 'gateway'
+    for (const { row } of touched.value) {
+      const { vlan, name, subnet, gateway } = row
+      const pool = row.pool && { ...row.pool }
+      const now = draft.networks.find((n) => n.vlan === vlan)
+      const answered = now?.dhcp === 'relay' ? ('relay' as const) : ('serve' as const)
+      const dhcp = pool ? answered : ('none' as const)
+      if (now) Object.assign(now, { name, subnet, gateway, pool, dhcp })
+      else
+        draft.networks.push({
+          id: freshId(draft.networks, `vlan-${vlan}`),
+          vlan,
+          name,
+          subnet,
+          gateway,
+          pool,
+          dhcp,
+          routerId,
+          expected: 0,
+          fixed: [],
+          ...structuredClone(BLANK_NETWORK),
+        } as unknown as PlanDraft['networks'][number])
+    }
+  })
+  open.value = false
+  text.value = ''
+}
+</script>
+
+<template>
+  <VDialog aria-label="Read a network list" v-model="open" width="860">
+    <VCard>
+      <div class="box">
+        <h1>Read a network list</h1>
+        <p class="soft">
+          CSV with a heading that names VLAN, name, subnet and gateway, and pool where there is one. Networks
+          are matched by VLAN; those not in the list stay.
+        </p>
+        <ListInput v-model="text" placeholder="vlan,name,subnet,gateway,pool" />
+        <div v-if="problems.length > 0" role="alert">
+          <p class="wrong-words">Nothing can be laid on the plan while this is so:</p>
+          <p v-for="(problem, i) in problems.slice(0, 8)" :key="i" class="wrong-words">
+            {{ sentenceOf(problem) }}
+          </p>
+          <p v-if="problems.length > 8" class="wrong-words">and {{ problems.length - 8 }} more</p>
+        </div>
+        <div v-if="preview.length > 0" class="list">
+          <table class="ruled">
+            <thead>
+              <tr>
+                <th>What</th>
+                <th class="num">VLAN</th>
+                <th>Network</th>
+                <th>Subnet</th>
+                <th>Gateway</th>
+                <th>Pool</th>
+              </tr>
+            </thead>
+            <tbody>
+              <tr v-for="p in preview" :key="p.row.vlan">
+                <td>
+                  <b v-if="p.what !== 'same'">{{ p.what }}</b><span v-else class="soft">same</span
+                  ><br v-if="p.was" /><span v-if="p.was" class="small soft">{{ p.was }}</span>
+                </td>
+                <td class="num mono">{{ p.row.vlan }}</td>
+                <td>{{ p.row.name }}</td>
+                <td class="mono">{{ p.row.subnet }}</td>
+                <td class="mono">{{ p.row.gateway }}</td>
+                <td class="mono">{{ p.row.pool ? `${p.row.pool.from} to ${p.row.pool.to}` : '—' }}</td>
+              </tr>
+            </tbody>
+          </table>
+        </div>
+        <div class="acts">
+          <button type="button" class="press main" :disabled="touched.length === 0" @click="lay">
+            {{
+              touched.length > 0 ? `Lay ${count(touched.length, 'network')} on the plan` : 'Nothing to lay'
+            }}
+          </button>
+          <button type="button" class="press" @click="open = false">Leave</button>
+        </div>
+      </div>
+    </VCard>
+  </VDialog>
+</template>
+
+<style scoped>
+.list {
+  overflow: auto;
+}
+</style>

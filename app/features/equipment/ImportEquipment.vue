@@ -1,0 +1,115 @@
+<script setup lang="ts">
+import Papa from 'papaparse'
+import { readEquipmentList } from '#core/ingest'
+import { freshId } from '#core/model'
+import ListInput from '~/ui/ListInput.vue'
+import { usePlan } from '~/stores/plan'
+import { count } from '~/wording/findings'
+import { reasonOf, sentenceOf } from '~/wording/problems'
+
+/** Serials and MACs from a list: every bad row is marked, and the list is taken whole or not at all. */
+const open = defineModel<boolean>({ required: true })
+const plan = usePlan()
+const text = ref('')
+
+const rows = computed(() => {
+  if (text.value.trim() === '' || !plan.draft) return []
+  return readEquipmentList(
+    Papa.parse<string[]>(text.value.trim(), { skipEmptyLines: false }).data,
+    plan.draft.brief.equipment,
+    plan.draft.devices,
+  )
+})
+const bad = computed(() => rows.value.filter((r) => r.problems.length > 0))
+const prefixName = (id: string | null) => plan.draft?.devices.find((d) => d.id === id)?.name ?? '—'
+
+function lay(): void {
+  plan.edit(`${count(rows.value.length, 'box', 'boxes')} read from a list`, '', (draft) => {
+    for (const { model, serial, mac, deviceId } of rows.value) {
+      const planned = draft.devices.find((d) => d.id === deviceId)?.model ?? ''
+      draft.brief.equipment.push({
+        id: freshId(draft.brief.equipment, 'box'),
+        model: model || planned,
+        serial,
+        mac,
+        deviceId,
+      })
+    }
+  })
+  open.value = false
+  text.value = ''
+}
+</script>
+
+<template>
+  <VDialog v-model="open" aria-label="Read a list of boxes" width="900">
+    <VCard>
+      <div class="box">
+        <h1>Read a list of boxes</h1>
+        <p class="soft">
+          CSV with a heading that names serial, and model, MAC and device where they are known. A device is
+          named as in the plan.
+        </p>
+        <ListInput v-model="text" placeholder="model,serial,mac,device" />
+        <p v-if="bad.length > 0" class="wrong-words" role="alert">
+          {{ count(bad.length, 'row') }} cannot be right. Nothing is taken while this is so.
+        </p>
+        <div v-if="rows.length > 0" class="list">
+          <table class="ruled">
+            <thead>
+              <tr>
+                <th class="num">Row</th>
+                <th>Model</th>
+                <th>Serial</th>
+                <th>MAC</th>
+                <th>Becomes</th>
+                <th>What is wrong</th>
+              </tr>
+            </thead>
+            <tbody>
+              <tr v-for="r in rows.slice(0, 200)" :key="r.row" :class="{ trouble: r.problems.length > 0 }">
+                <td class="num mono">{{ r.row }}</td>
+                <td>{{ r.model || '—' }}</td>
+                <td class="mono">{{ r.serial || '—' }}</td>
+                <td class="mono">{{ r.mac ?? '—' }}</td>
+                <td>{{ prefixName(r.deviceId) }}</td>
+                <td class="wrong-words">
+                  {{
+                    r.problems
+                      .map((p) =>
+                        p.place.includes('column')
+                          ? `${/"(.+)"/.exec(p.place)?.[1]}: ${reasonOf(p)}`
+                          : sentenceOf(p),
+                      )
+                      .join('; ')
+                  }}
+                </td>
+              </tr>
+            </tbody>
+          </table>
+          <p v-if="rows.length > 200" class="small soft">and {{ rows.length - 200 }} more rows, all judged</p>
+        </div>
+        <div class="acts">
+          <button
+            type="button"
+            class="press main"
+            :disabled="rows.length === 0 || bad.length > 0"
+            @click="lay"
+          >
+            {{ rows.length === 0 ? 'Nothing to take' : `Take ${count(rows.length, 'box', 'boxes')}` }}
+          </button>
+          <button type="button" class="press" @click="open = false">Leave</button>
+        </div>
+      </div>
+    </VCard>
+  </VDialog>
+</template>
+
+<style scoped>
+.list {
+  overflow: auto;
+}
+tr.trouble td {
+  background: var(--trouble);
+}
+</style>

@@ -1,0 +1,252 @@
+<script setup lang="ts">
+import type { Problem } from '#core/util'
+import { deviceFiles, devicesWithFiles } from '#core/export'
+import { readRunning, type Running } from '#core/ingest'
+import TabBar from '~/ui/TabBar.vue'
+import { useCopy } from '~/ui/copy'
+import { usePlan } from '~/stores/plan'
+import { count } from '~/wording/findings'
+import { driftWords, FILE_WORDS, KIND_WORDS } from '~/wording/files'
+import { sentenceOf } from '~/wording/problems'
+
+/** What each device is to be told, file by file, and whether what a gateway runs is the same. */
+const plan = usePlan()
+const part = ref<'load' | 'compare'>('load')
+const PARTS = [
+  { key: 'load', name: 'To load' },
+  { key: 'compare', name: 'Compare with what runs' },
+]
+
+const devices = computed(() => (plan.draft ? devicesWithFiles(plan.draft) : []))
+const gateways = computed(() => devices.value.filter((d) => d.kind === 'gateway'))
+const chosen = ref('')
+const device = computed(
+  () =>
+    (part.value === 'compare' ? gateways.value : devices.value).find((d) => d.id === chosen.value) ??
+    devices.value[0],
+)
+const choose = (event: Event) => void (chosen.value = (event.target as HTMLSelectElement).value)
+const files = computed(() =>
+  plan.draft && device.value ? deviceFiles(plan.draft, device.value.id, plan.saved?.revision ?? 1) : [],
+)
+const chosenFile = ref('')
+const file = computed(() => files.value.find((f) => f.name === chosenFile.value) ?? files.value[0])
+const words = computed(() => file.value && FILE_WORDS[file.value.code])
+
+const { copied, copy } = useCopy(computed(() => file.value?.text ?? ''))
+function save(): void {
+  if (!file.value) return
+  const url = URL.createObjectURL(new Blob([file.value.text], { type: 'text/plain' }))
+  const link = document.createElement('a')
+  link.href = url
+  link.download = file.value.name
+  link.click()
+  URL.revokeObjectURL(url)
+}
+
+const printed = ref('')
+const running = shallowRef<Running | null>(null)
+const problems = shallowRef<readonly Problem[]>([])
+function compare(): void {
+  if (!plan.draft || !device.value) return
+  const read = readRunning(plan.draft, device.value.id, printed.value)
+  running.value = read.ok ? read.value : null
+  problems.value = read.ok ? [] : read.problems
+}
+async function take(event: Event): Promise<void> {
+  const [given] = (event.target as HTMLInputElement).files ?? []
+  if (!given) return
+  printed.value = await given.text()
+  compare()
+}
+watch([() => plan.draft, device, printed], () => (running.value = null))
+const SOURCES = [
+  'nft -j list ruleset',
+  'ip -j address',
+  'ip -j route',
+  'ip -j rule',
+  'wg show all dump',
+  'the leases file of dnsmasq',
+]
+</script>
+
+<template>
+  <section v-if="plan.draft" class="sheet">
+    <header>
+      <h1>Device files</h1>
+      <span class="tools"
+        ><label class="small which"
+          >Device
+          <select class="field" aria-label="Device" :value="device?.id" @change="choose">
+            <option v-for="d in part === 'compare' ? gateways : devices" :key="d.id" :value="d.id">
+              {{ d.name }}
+            </option>
+          </select></label
+        ></span
+      >
+      <p>
+        Made from revision {{ plan.saved?.revision
+        }}{{ plan.state === 'saved' ? '' : ' and what is not saved yet' }}. No secret is in any of them.
+      </p>
+    </header>
+    <TabBar v-model="part" :parts="PARTS" label="Device files" />
+    <template v-if="part === 'load'">
+      <p v-if="files.length === 0" class="soft">No device of this plan has files.</p>
+      <div v-else class="two">
+        <ul aria-label="Files">
+          <li v-for="f in files" :key="f.name">
+            <button
+              type="button"
+              class="plain"
+              :aria-pressed="f.name === file?.name"
+              @click="chosenFile = f.name"
+            >
+              <b>{{ FILE_WORDS[f.code].title }}</b><br /><span class="mono small soft">{{ f.name }}</span>
+            </button>
+          </li>
+        </ul>
+        <div v-if="file && words" class="one">
+          <p>{{ words.what }}</p>
+          <p class="small soft acts">
+            <span
+              ><template v-if="words.load"
+                >Checked and loaded by <span class="mono">{{ words.load }}</span></template
+              ></span
+            >
+            <span class="tools"
+              ><button type="button" class="press" @click="copy">{{ copied ? 'Copied' : 'Copy' }}</button
+              ><button type="button" class="press" @click="save">Save</button></span
+            >
+          </p>
+          <pre class="mono" tabindex="0" :aria-label="file.name">{{ file.text || 'Nothing to say.' }}</pre>
+        </div>
+      </div>
+    </template>
+    <template v-else>
+      <p class="small soft">
+        Paste what the gateway prints, or choose it as a file:
+        <template v-for="(s, i) in SOURCES" :key="s"
+          ><span class="mono">{{ s }}</span
+          >{{ i < SOURCES.length - 1 ? ', ' : '.' }}</template
+        >
+        It stays in this browser; private keys in it are not read.
+      </p>
+      <textarea
+        v-model="printed"
+        class="field mono"
+        rows="8"
+        aria-label="What the gateway prints"
+        spellcheck="false"
+      />
+      <p class="acts">
+        <button type="button" class="press main" :disabled="printed.trim() === ''" @click="compare">
+          Compare
+        </button>
+        <label class="press">Choose a file<input type="file" class="sr" @change="take" /></label>
+      </p>
+      <p v-for="(p, i) in problems" :key="i" class="wrong-words" role="alert">{{ sentenceOf(p) }}</p>
+      <template v-if="running">
+        <p class="result" role="status">
+          <b>{{
+            running.drifts.length === 0
+              ? `As planned: ${KIND_WORDS[running.kind]}, ${count(running.entries, 'entry', 'entries')} read.`
+              : `${count(running.drifts.length, 'difference')} in ${KIND_WORDS[running.kind]}.`
+          }}</b>
+        </p>
+        <table v-if="running.drifts.length > 0" class="ruled">
+          <thead>
+            <tr>
+              <th>What differs</th>
+              <th>Planned</th>
+              <th>Runs</th>
+            </tr>
+          </thead>
+          <tbody>
+            <tr v-for="(d, i) in running.drifts" :key="i">
+              <td>
+                <b>{{ driftWords(d) }}</b>
+              </td>
+              <td class="mono small">{{ d.planned || '–' }}</td>
+              <td class="mono small">{{ d.running || '–' }}</td>
+            </tr>
+          </tbody>
+        </table>
+      </template>
+    </template>
+  </section>
+</template>
+
+<style scoped>
+.which {
+  display: inline-flex;
+  gap: 6px;
+  align-items: center;
+}
+.which .field {
+  width: auto;
+  padding: 1px 6px;
+}
+.two {
+  display: grid;
+  grid-template-columns: 190px minmax(0, 1fr);
+  gap: 14px;
+}
+ul {
+  list-style: none;
+  margin: 0;
+  padding: 0;
+}
+li button {
+  width: 100%;
+  padding: 4px 8px;
+  border-bottom: 1px solid var(--hair);
+  line-height: 18px;
+  overflow-wrap: anywhere;
+}
+li button:hover,
+li button[aria-pressed='true'] {
+  background: var(--shallow);
+}
+.acts {
+  display: flex;
+  justify-content: space-between;
+  gap: 12px;
+  align-items: center;
+  margin: 6px 0;
+}
+.acts .tools {
+  display: flex;
+  gap: 8px;
+  flex: none;
+}
+pre {
+  margin: 0;
+  padding: 8px 12px;
+  background: var(--panel);
+  border: 1px solid var(--line);
+  font-size: 12px;
+  line-height: 17px;
+  overflow: auto;
+  max-height: 62vh;
+}
+.ruled td {
+  white-space: normal;
+  vertical-align: top;
+  overflow-wrap: anywhere;
+}
+.ruled td:first-child {
+  min-width: 180px;
+}
+.result {
+  margin: 8px 0;
+}
+textarea {
+  font-size: 12px;
+  line-height: 16px;
+}
+@media (max-width: 899px) {
+  .two {
+    grid-template-columns: 1fr;
+  }
+}
+</style>

@@ -1,0 +1,14 @@
+import { defineSheet } from '~/shell/sheet'
+
+export default defineSheet({
+  key: 'files',
+  name: 'Device files',
+  stage: 'rehearse',
+  place: 3,
+  shortcut: 'f',
+  help: [
+    'What each device is told, made from the plan: choose a device, then a file.',
+    'The same plan gives the same bytes; secrets are not in them unless asked for.',
+    'Gateway files are for a Linux router: nftables, iproute2, dnsmasq or Kea, WireGuard.',
+  ],
+})

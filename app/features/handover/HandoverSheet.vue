@@ -1,0 +1,135 @@
+<script setup lang="ts">
+import StatusFlag from '~/ui/StatusFlag.vue'
+import { useProofLines } from '~/features/proof/proof-lines'
+import { useAnalysis } from '~/stores/analysis'
+import { usePlan } from '~/stores/plan'
+import { tally } from '~/wording/findings'
+
+/** The papers a site is handed over with, and what is still missing for them to be whole. */
+const plan = usePlan()
+const analysis = useAnalysis()
+const { counts } = useProofLines()
+const base = computed(() => `/api/sites/${plan.slug}/export`)
+const papers = computed(() => [
+  {
+    name: 'Cable labels',
+    what: 'two for each cable, with a code that opens the port’s record',
+    to: `/labels/${plan.slug}`,
+    act: 'Open',
+  },
+  {
+    name: 'As-built page',
+    what: 'networks, devices, ports, rules, findings and the proof table, to print or keep as PDF',
+    to: `/as-built/${plan.slug}`,
+    act: 'Open',
+  },
+])
+const files = [
+  { file: 'addresses.csv', name: 'Address plan', what: 'CSV (RFC 4180): one network a row' },
+  {
+    file: 'ports.csv',
+    name: 'Port map',
+    what: 'CSV (RFC 4180): one port a row, with what it is connected to',
+  },
+  {
+    file: 'cables.csv',
+    name: 'Cable schedule',
+    what: 'CSV (RFC 4180): one cable a row, with label, ends, length and speed',
+  },
+  {
+    file: 'materials.csv',
+    name: 'Bill of materials',
+    what: 'CSV (RFC 4180): cable, cords, transceivers and devices',
+  },
+  {
+    file: 'equipment.csv',
+    name: 'Equipment',
+    what: 'CSV (RFC 4180): model, serial and MAC of each box, and the device it is',
+  },
+  {
+    file: 'site.json',
+    name: 'Site file',
+    what: 'JSON: the whole plan, versioned; reading it back gives an identical plan',
+  },
+] as const
+const waits = computed(() => [
+  ...(counts.value.failed > 0 ? [`${counts.value.failed} failed tests`] : []),
+  ...(counts.value.all > counts.value.proven + counts.value.failed
+    ? [`${counts.value.all - counts.value.proven - counts.value.failed} tests not tried`]
+    : []),
+])
+</script>
+
+<template>
+  <section v-if="plan.draft" class="sheet">
+    <header>
+      <h1>As-built papers</h1>
+      <p>What the keeper gets. Files are of the saved revision {{ plan.saved?.revision }}.</p>
+    </header>
+    <p class="state">
+      <StatusFlag
+        :state="waits.length === 0 ? 'full' : 'half'"
+        :says="waits.length === 0 ? 'ready' : 'waits'"
+      />
+      <span v-if="waits.length === 0"><b>Everything planned is proven.</b></span>
+      <span v-else
+        ><b>Waits for Prove:</b> {{ waits.join(', ') }}.
+        <NuxtLink :to="`/sites/${plan.slug}/prove`">Acceptance tests</NuxtLink></span
+      >
+      <span class="soft">Lookout: {{ tally(analysis.analysis?.findings ?? []) }}.</span>
+    </p>
+    <table class="ruled">
+      <thead>
+        <tr>
+          <th>Paper</th>
+          <th>What it holds</th>
+          <th />
+        </tr>
+      </thead>
+      <tbody>
+        <tr v-for="p in papers" :key="p.to">
+          <td>
+            <b>{{ p.name }}</b>
+          </td>
+          <td>{{ p.what }}</td>
+          <td class="num">
+            <NuxtLink class="press" :to="p.to"
+              >{{ p.act }}<span class="sr"> {{ p.name }}</span></NuxtLink
+            >
+          </td>
+        </tr>
+        <tr v-for="f in files" :key="f.file">
+          <td>
+            <b>{{ f.name }}</b>
+          </td>
+          <td>{{ f.what }}</td>
+          <td class="num">
+            <a class="press" :href="`${base}/${f.file}`" download
+              >Download<span class="sr"> {{ f.name }}</span></a
+            >
+          </td>
+        </tr>
+      </tbody>
+    </table>
+    <p class="small soft below">
+      No password, key or pre-shared key is in any of these. A site file is read back on the Sites page.
+    </p>
+  </section>
+</template>
+
+<style scoped>
+.state {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 4px 10px;
+  align-items: baseline;
+  margin-bottom: 12px;
+}
+td {
+  padding-top: 6px;
+  padding-bottom: 6px;
+}
+.below {
+  margin-top: 10px;
+}
+</style>

@@ -1,0 +1,357 @@
+<script setup lang="ts">
+import { specOf } from '#core/model'
+import {
+  isOnMains,
+  ownDrawW,
+  poeClass,
+  powerOf,
+  runTimeMin,
+  SUPPLY_EFFICIENCY,
+  yearlyKwh,
+  type Feed,
+} from '#core/power'
+import UndoRedo from '~/ui/UndoRedo.vue'
+import { usePlan } from '~/stores/plan'
+import { useSession } from '~/stores/session'
+import { namesIn } from '~/wording/reach'
+
+/** Who feeds whom, how much is left, how long the battery lasts and what a year costs. */
+const plan = usePlan()
+const session = useSession()
+const index = computed(() => plan.index)
+const power = computed(() => index.value && powerOf(index.value))
+const names = computed(() => plan.draft && namesIn(plan.draft))
+const site = computed(() => plan.draft?.site)
+
+const wattsText = (watts: number) => watts.toFixed(1)
+const share = (part: number, whole: number) => `${Math.min(100, (100 * part) / Math.max(whole, 0.001))}%`
+const others = computed(() =>
+  (power.value?.feeds ?? []).filter((f) => !power.value?.sources.some((s) => s.deviceId === f.from.deviceId)),
+)
+const listed = computed(() => [...(power.value?.sources.flatMap((s) => s.feeds) ?? []), ...others.value])
+const mains = computed(() =>
+  plan.draft && index.value
+    ? plan.draft.devices.filter(
+        (d) => index.value && d.model !== '' && isOnMains(index.value, d) && ownDrawW(index.value, d) > 0,
+      )
+    : [],
+)
+const kwh = computed(() => yearlyKwh(power.value?.siteW ?? 0))
+const upsMin = computed(() =>
+  site.value?.upsWh === null || !site.value || !power.value
+    ? null
+    : runTimeMin(site.value.upsWh, site.value.upsEfficiency, power.value.siteW),
+)
+const TROUBLE: Readonly<Record<string, string>> = {
+  class: 'class too high',
+  'passive-to-standard': 'passive into standard',
+  'standard-to-passive': 'standard into passive',
+  'passive-volts': 'wrong voltage',
+  voltage: 'too little voltage',
+  'no-copper': 'no copper',
+}
+const lengthOf = (field: Feed) => {
+  const medium = plan.draft?.links.find((l) => l.id === field.linkId)?.medium
+  return medium?.kind === 'copper' ? `${medium.category}, ${medium.lengthM} m` : '—'
+}
+const kindOf = (field: Feed) =>
+  field.load.standard === 'ieee'
+    ? `class ${field.load.class}`
+    : `${field.source.standard === 'passive' ? field.source.volts : '?'} V`
+
+type NumberField = 'upsWh' | 'upsEfficiency' | 'pricePerKwh' | 'poeHeadroomPct'
+const FIELDS: readonly {
+  key: NumberField
+  name: string
+  least: number
+  most: number
+  shown: (v: number) => number
+  stored: (v: number) => number
+  orNone?: boolean
+}[] = [
+  { key: 'poeHeadroomPct', name: 'PoE headroom, %', least: 0, most: 90, shown: (v) => v, stored: (v) => v },
+  {
+    key: 'upsWh',
+    name: 'Battery, Wh',
+    least: 0,
+    most: 10_000_000,
+    shown: (v) => v,
+    stored: (v) => v,
+    orNone: true,
+  },
+  {
+    key: 'upsEfficiency',
+    name: 'Inverter, %',
+    least: 10,
+    most: 100,
+    shown: (v) => Math.round(v * 100),
+    stored: (v) => v / 100,
+  },
+  { key: 'pricePerKwh', name: 'Price of a kWh', least: 0, most: 1000, shown: (v) => v, stored: (v) => v },
+]
+const typed = reactive<Record<string, string>>({})
+const shownOf = (field: (typeof FIELDS)[number]) =>
+  typed[field.key] ??
+  (site.value?.[field.key] === null ? '' : String(field.shown(site.value?.[field.key] ?? 0)))
+const wrongOf = (field: (typeof FIELDS)[number]) => {
+  const text = typed[field.key]
+  if (text === undefined || (text === '' && field.orNone)) return false
+  return text === '' || !(Number(text) >= field.least && Number(text) <= field.most)
+}
+function type(field: (typeof FIELDS)[number], text: string): void {
+  typed[field.key] = text.trim()
+  if (wrongOf(field)) return
+  plan.edit(
+    `${field.name} ${text}`,
+    `power ${field.key}`,
+    (draft) =>
+      void Object.assign(draft.site, { [field.key]: text.trim() === '' ? null : field.stored(Number(text)) }),
+  )
+}
+const setMains = (id: string, mains: boolean) =>
+  plan.edit(`${names.value?.device(id)}: ${mains ? 'own supply' : 'fed over its cable'}`, '', (draft) => {
+    const device = draft.devices.find((d) => d.id === id)
+    if (device) device.mains = mains
+  })
+const takers = computed(() =>
+  (plan.draft?.devices ?? []).filter(
+    (device) =>
+      index.value &&
+      device.kind !== 'hosts' &&
+      device.ports.some(
+        (p) => index.value && specOf(index.value, { deviceId: device.id, portId: p.id })?.load,
+      ),
+  ),
+)
+const hours = (min: number) => (min >= 120 ? `${(min / 60).toFixed(1)} h` : `${Math.round(min)} min`)
+</script>
+
+<template>
+  <section v-if="plan.draft && power && site" class="sheet">
+    <header>
+      <h1>Power</h1>
+      <span class="tools"><UndoRedo /></span>
+      <p>
+        By class: what a source reserves. By draw: what is typically taken, with the loss of the cable.
+        {{ site.poeHeadroomPct }} % of each budget is kept free.
+      </p>
+    </header>
+
+    <div class="budgets">
+      <section v-for="s in power.sources" :key="s.deviceId" class="budget">
+        <h2>
+          {{ names?.device(s.deviceId) }} <span class="soft mono">{{ s.budgetW }} W</span>
+        </h2>
+        <div
+          class="bar"
+          role="img"
+          :aria-label="`${wattsText(s.drawW)} W drawn and ${wattsText(s.classW)} W reserved of ${s.budgetW} W`"
+        >
+          <span class="class" :style="{ width: share(s.classW, s.budgetW) }" />
+          <span
+            class="draw"
+            :class="{ over: s.drawW > s.budgetW * (1 - site.poeHeadroomPct / 100) }"
+            :style="{ width: share(s.drawW, s.budgetW) }"
+          />
+          <span
+            class="free"
+            :style="{ left: share(s.budgetW * (1 - site.poeHeadroomPct / 100), s.budgetW) }"
+          />
+        </div>
+        <p class="small mono">
+          class {{ wattsText(s.classW) }} · draw {{ wattsText(s.drawW) }} ·
+          {{ Math.round(100 - (100 * s.drawW) / s.budgetW) }} % free
+        </p>
+      </section>
+    </div>
+
+    <table class="ruled">
+      <thead>
+        <tr>
+          <th>Port</th>
+          <th>To</th>
+          <th>Asks</th>
+          <th class="num">Draw W</th>
+          <th class="num">Reserved W</th>
+          <th>Run</th>
+          <th class="num">Loss W</th>
+          <th class="num">Arrives V</th>
+          <th />
+        </tr>
+      </thead>
+      <tbody>
+        <template v-for="(f, i) in listed" :key="`${f.linkId} ${f.from.portId}`">
+          <tr v-if="f.from.deviceId !== listed[i - 1]?.from.deviceId" class="head">
+            <td colspan="9">
+              <b>{{ names?.device(f.from.deviceId) }}</b>
+            </td>
+          </tr>
+          <tr :class="{ trouble: f.trouble }">
+            <td class="mono">{{ names?.port(f.from) }}</td>
+            <td>
+              <b>{{ names?.device(f.to.deviceId) }}</b>
+            </td>
+            <td class="small">{{ kindOf(f) }}</td>
+            <td class="num mono">{{ wattsText(f.drawW) }}</td>
+            <td class="num mono">{{ f.load.standard === 'ieee' ? poeClass(f.load.class).sourceW : '—' }}</td>
+            <td class="small">{{ lengthOf(f) }}</td>
+            <td class="num mono">{{ f.drop ? f.drop.lossW.toFixed(2) : '—' }}</td>
+            <td class="num mono">{{ f.drop ? f.drop.deviceV.toFixed(1) : '—' }}</td>
+            <td class="small">
+              <b v-if="f.trouble" class="bad">{{ TROUBLE[f.trouble] }}</b>
+            </td>
+          </tr>
+        </template>
+        <tr v-for="id in power.dark" :key="id" class="trouble">
+          <td class="soft">none</td>
+          <td>
+            <b>{{ names?.device(id) }}</b>
+          </td>
+          <td colspan="6" class="small">takes power over its cable, and none is there</td>
+          <td>
+            <button v-if="session.edits" type="button" class="press" @click="setMains(id, true)">
+              It has a supply of its own
+            </button>
+          </td>
+        </tr>
+      </tbody>
+    </table>
+
+    <div class="two">
+      <section>
+        <h2>The whole site</h2>
+        <dl>
+          <dt>From the wall</dt>
+          <dd class="mono">{{ wattsText(power.siteW) }} W</dd>
+          <dt>Battery lasts</dt>
+          <dd class="mono">{{ upsMin === null ? 'no battery noted' : hours(upsMin) }}</dd>
+          <dt>A year</dt>
+          <dd class="mono">
+            {{ Math.round(kwh).toLocaleString('en') }} kWh, {{ (kwh * site.pricePerKwh).toFixed(0) }}
+            {{ site.currency }}
+          </dd>
+        </dl>
+        <p class="small soft">
+          Devices' own supplies pass on {{ 100 * SUPPLY_EFFICIENCY }} % (common practice).
+          {{ mains.length }} devices of known models are on the mains; hosts of unknown models are not
+          counted. Mains work is for licensed people.
+        </p>
+      </section>
+      <section class="fields">
+        <label v-for="f in FIELDS" :key="f.key"
+          ><span class="label">{{ f.name }}</span
+          ><input
+            class="field num mono"
+            inputmode="decimal"
+            :class="{ wrong: wrongOf(f) }"
+            :value="shownOf(f)"
+            :readonly="!session.edits"
+            @input="type(f, ($event.target as HTMLInputElement).value)"
+            @blur="delete typed[f.key]"
+          /><span v-if="wrongOf(f)" class="wrong-words" role="alert"
+            >from {{ f.least }} to {{ f.most }}</span
+          ></label
+        >
+        <div v-if="takers.length > 0" class="own">
+          <span class="label">Own supply instead of the cable</span
+          ><label v-for="d in takers" :key="d.id" class="tick"
+            ><input
+              type="checkbox"
+              :checked="d.mains"
+              :disabled="!session.edits"
+              @change="setMains(d.id, !d.mains)"
+            />
+            {{ d.name }}</label
+          >
+        </div>
+      </section>
+    </div>
+  </section>
+</template>
+
+<style scoped>
+.budgets {
+  display: grid;
+  grid-template-columns: repeat(auto-fill, minmax(300px, 1fr));
+  gap: 10px 24px;
+  margin-bottom: 12px;
+}
+.bar {
+  position: relative;
+  height: 18px;
+  border: 1px solid var(--ink);
+  background: var(--panel);
+  margin: 3px 0;
+}
+.bar span {
+  position: absolute;
+  left: 0;
+  top: 0;
+  bottom: 0;
+}
+.bar .class {
+  background: repeating-linear-gradient(135deg, var(--line) 0 1px, transparent 1px 5px);
+  border-right: 1px solid var(--soft);
+}
+.bar .draw {
+  background: var(--deep);
+  top: 5px;
+  bottom: 5px;
+}
+.bar .draw.over {
+  background: var(--brick);
+}
+.bar .free {
+  border-left: 2px dashed var(--magenta);
+}
+tr.head td {
+  background: var(--paper);
+  height: 26px;
+}
+.ruled td {
+  white-space: nowrap;
+}
+tr.trouble td {
+  background: var(--trouble);
+}
+.bad {
+  color: var(--brick);
+}
+.two {
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: 10px 28px;
+  margin-top: 14px;
+}
+dl {
+  display: grid;
+  grid-template-columns: 130px 1fr;
+  gap: 3px 8px;
+  margin: 4px 0 8px;
+}
+dd {
+  margin: 0;
+  font-weight: 700;
+}
+.fields {
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: 8px 14px;
+  align-content: start;
+}
+.own {
+  grid-column: 1 / -1;
+}
+.tick {
+  display: inline-flex;
+  gap: 5px;
+  align-items: center;
+  margin-right: 14px;
+  font-size: 13px;
+}
+@media (max-width: 899px) {
+  .two {
+    grid-template-columns: 1fr;
+  }
+}
+</style>

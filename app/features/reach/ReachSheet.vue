@@ -1,0 +1,288 @@
+<script setup lang="ts">
+import type { Weather } from '#core/model'
+import { isNothing, servicesOf } from '#core/filter'
+import { proofOfCell } from '#core/prove'
+import {
+  asSecondFamily,
+  groupEqualRows,
+  cellsOf,
+  flowsChanged,
+  keptGroups,
+  restrictTo,
+  singleFailures,
+  speaksSix,
+  type RowGroup,
+  type MatrixCell,
+  type CellAt,
+  type ReachabilityMatrix,
+} from '#core/reachability'
+import CellWalk from './CellWalk.vue'
+import FlowChanges from '~/ui/FlowChanges.vue'
+import StatusFlag from '~/ui/StatusFlag.vue'
+import ReachGrid from './ReachGrid.vue'
+import { usePointer } from '~/shell/finding-navigation'
+import { useAnalysis } from '~/stores/analysis'
+import { usePlan } from '~/stores/plan'
+import { useSite } from '~/stores/site'
+import { namesIn } from '~/wording/reach'
+
+const plan = usePlan()
+const analysis = useAnalysis()
+const site = useSite()
+const { place } = usePointer()
+const chosen = ref('')
+
+// Of IPv6 there is a grid of its own, asked for when it is looked at.
+const six = ref(false)
+const hasSix = computed(() => plan.draft?.networks.some(speaksSix) ?? false)
+const sixGrid = shallowRef<ReachabilityMatrix | null>(null)
+let askedSix = 0
+watch([() => six.value && hasSix.value, () => analysis.analysis?.grid], async ([on]) => {
+  const mine = ++askedSix
+  const found = on ? await analysis.gridUnder(analysis.weather, true) : null
+  if (mine === askedSix) sixGrid.value = found
+})
+const grid = computed(() => (six.value && hasSix.value ? sixGrid.value : analysis.analysis?.grid))
+const names = computed(() => plan.draft && namesIn(plan.draft))
+const skyText = (weather: Weather) =>
+  weather.length === 0
+    ? 'everything well'
+    : `${weather.map((id) => names.value?.thing(id) ?? id).join(' and ')} down`
+
+// What is shown of the grid.
+const show = ref<'all' | 'wrong' | 'changed'>('all')
+const service = ref('')
+const sought = ref('')
+const byHand = ref<boolean | null>(null)
+const MANY = 16
+const alike = computed({
+  get: () => byHand.value ?? (grid.value?.keys.length ?? 0) > MANY,
+  set: (on) => (byHand.value = on),
+})
+const only = computed(() => {
+  const one = plan.draft?.services.find((s) => s.id === service.value)
+  return one ? servicesOf([one.id], new Map([[one.id, one]])) : null
+})
+const cutTo = (at: CellAt): CellAt => {
+  const set = only.value
+  if (!set) return at
+  return (from, to) => {
+    const cell = at(from, to)
+    return cell && restrictTo(cell, set)
+  }
+}
+const family = (at: CellAt): CellAt =>
+  !six.value
+    ? at
+    : (from, to) => {
+        const cell = at(from, to)
+        return cell && asSecondFamily(cell)
+      }
+const at = computed(() => grid.value && cutTo(family(cellsOf(grid.value))))
+/** Tests are made by IPv4; of IPv6 nothing was observed. */
+const proofOf = (cell: MatrixCell) =>
+  six.value ? ('open' as const) : proofOfCell(site.proof?.tests ?? [], site.passed, cell.from, cell.to)
+const bands = computed(() => (grid.value ? groupEqualRows(grid.value, alike.value, proofOf) : []))
+
+// The other weather to compare with.
+const other = ref('')
+const others = computed(() =>
+  plan.draft ? singleFailures(plan.draft).map((id) => ({ id, name: names.value?.thing(id) ?? id })) : [],
+)
+const otherSky = computed((): Weather | null => {
+  if (other.value === '') return null
+  if (other.value === 'well') return []
+  return [other.value]
+})
+const otherGrid = shallowRef<ReachabilityMatrix | null>(null)
+let asked = 0
+watch([otherSky, grid], async ([weather]) => {
+  const mine = ++asked
+  const found = weather && (await analysis.gridUnder(weather, six.value))
+  if (mine === asked) otherGrid.value = found
+})
+watch(otherSky, (now, was) => {
+  if (now && !was) show.value = 'changed'
+  if (!now && show.value === 'changed') show.value = 'all'
+})
+const beside = computed(() =>
+  otherSky.value && otherGrid.value ? cutTo(family(cellsOf(otherGrid.value))) : null,
+)
+const flows = computed(() =>
+  grid.value && otherSky.value && otherGrid.value ? flowsChanged(grid.value, otherGrid.value) : null,
+)
+const changed = computed(() => new Set(flows.value?.map((f) => `${f.from}>${f.to}`)))
+
+const isWrong = (cell: MatrixCell) => cell.judged && (!isNothing(cell.missing) || !isNothing(cell.unexpected))
+const shown = computed(() => {
+  if (!at.value) return { rows: [], columns: [] }
+  const kept =
+    show.value === 'all'
+      ? { rows: bands.value, columns: bands.value }
+      : keptGroups(bands.value, at.value, (cell) =>
+          show.value === 'wrong' ? isWrong(cell) : changed.value.has(`${cell.from}>${cell.to}`),
+        )
+  const words = sought.value.trim().toLowerCase()
+  if (words === '') return kept
+  const named = (band: RowGroup) =>
+    band.keys.some((key) => names.value?.key(key).toLowerCase().includes(words))
+  return kept.rows.some(named)
+    ? { rows: kept.rows.filter(named), columns: kept.columns }
+    : { rows: kept.rows, columns: kept.columns.filter(named) }
+})
+const empty = computed(() => shown.value.rows.length === 0 || shown.value.columns.length === 0)
+const cell = computed(() => {
+  const [from = '', to = ''] = chosen.value.split('>')
+  return at.value?.(from, to)
+})
+
+/** Opens what tells most first: a cell against the intent. */
+watch(
+  grid,
+  (now) => {
+    if (chosen.value !== '' || !now) return
+    const wrong = now.cells.find(isWrong)
+    if (wrong) chosen.value = `${wrong.from}>${wrong.to}`
+  },
+  { immediate: true },
+)
+watch(
+  place,
+  (path) => {
+    if (path[0] === 'cells') chosen.value = `${path[1]}>${path[2]}`
+    // A finding about IPv6 leads to the grid of IPv6.
+    if (path[0] === 'cells') six.value = path[3] === 'six'
+    if (path[0] !== 'intents') return
+    const example = grid.value?.verdicts.find((v) => v.intentId === path[1])?.example
+    const met =
+      example &&
+      grid.value?.cells.find((c) => c.example?.from === example.from && c.example.to === example.to)
+    if (met) chosen.value = `${met.from}>${met.to}`
+  },
+  { immediate: true },
+)
+</script>
+
+<template>
+  <section v-if="plan.draft" class="sheet">
+    <header>
+      <h1>Reach grid</h1>
+      <p class="legend">
+        Computed with {{ skyText(analysis.weather) }}.
+        <template v-if="beside && otherSky"
+          >Beside it {{ skyText(otherSky) }}, which <StatusFlag state="outline" /> opens
+          <StatusFlag state="cut" /> closes</template
+        ><template v-else
+          ><StatusFlag state="full" /> proven <StatusFlag state="outline" /> predicted
+          <StatusFlag state="cut" /> against the intent <span class="mono">·</span> nothing{{
+            six && hasSix ? '; what IPv4 alone carries is not asked of IPv6' : ', as intended'
+          }}</template
+        >
+      </p>
+    </header>
+    <p v-if="!grid || !at" class="soft">Computing</p>
+    <template v-else>
+      <div class="sieve small">
+        <select v-if="hasSix" v-model="six" class="field" aria-label="Family">
+          <option :value="false">IPv4</option>
+          <option :value="true">IPv6</option>
+        </select>
+        <label
+          >Show
+          <select v-model="show" class="field">
+            <option value="all">all</option>
+            <option value="wrong">against the intent</option>
+            <option v-if="otherSky" value="changed">what changed</option>
+          </select></label
+        >
+        <label
+          >Service
+          <select v-model="service" class="field">
+            <option value="">all</option>
+            <option v-for="s in plan.draft.services" :key="s.id" :value="s.id">{{ s.name }}</option>
+          </select></label
+        >
+        <label
+          >Beside
+          <select v-model="other" class="field">
+            <option value="">nothing</option>
+            <option value="well">everything well</option>
+            <option v-for="o in others" :key="o.id" :value="o.id">{{ o.name }} down</option>
+          </select></label
+        >
+        <input
+          v-model="sought"
+          class="field sought"
+          type="search"
+          placeholder="Name"
+          aria-label="Rows or columns named"
+        />
+        <label class="tick"><input v-model="alike" type="checkbox" /> alike as one</label>
+      </div>
+      <ReachGrid
+        v-if="!empty"
+        :plan="plan.draft"
+        :rows="shown.rows"
+        :columns="shown.columns"
+        :at="at"
+        :other="beside"
+        :tests="six ? [] : (site.proof?.tests ?? [])"
+        :passed="site.passed"
+        :chosen="chosen"
+        @open="(c) => (chosen = `${c.from}>${c.to}`)"
+      />
+      <p v-else class="soft">
+        {{
+          sought !== ''
+            ? 'Nothing of that name.'
+            : show === 'wrong'
+              ? 'Nothing is against the intent.'
+              : 'Nothing changed between the two.'
+        }}
+      </p>
+      <FlowChanges
+        v-if="flows && otherSky"
+        class="flows"
+        :flows="flows"
+        :plan="plan.draft"
+        :none="`No flow differs with ${skyText(otherSky)}.`"
+        :some="`What changes with ${skyText(otherSky)}:`"
+      />
+      <CellWalk v-if="cell" :cell="cell" :six="six && hasSix" :plan="plan.draft" :proof="proofOf(cell)" />
+      <p v-else class="soft open">Open a cell to walk the path.</p>
+    </template>
+  </section>
+</template>
+
+<style scoped>
+.legend :deep(svg) {
+  margin: 0 2px 0 8px;
+}
+.open {
+  margin-top: 14px;
+}
+.sieve {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 6px 7px;
+  align-items: center;
+  margin-bottom: 8px;
+}
+.sieve label {
+  display: inline-flex;
+  gap: 5px;
+  align-items: center;
+  white-space: nowrap;
+}
+.sieve .field {
+  width: auto;
+  padding: 1px 6px;
+  max-width: 122px;
+}
+.sieve .sought {
+  width: 68px;
+}
+.flows {
+  margin-top: 10px;
+}
+</style>

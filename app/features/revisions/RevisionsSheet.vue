@@ -1,0 +1,168 @@
+<script setup lang="ts">
+import type { RevisionLine } from '#contracts/api'
+import type { Problem } from '#core/util'
+import { changesBetween, type Plan } from '#core/model'
+import type { FlowChange } from '#core/reachability'
+import FlowChanges from '~/ui/FlowChanges.vue'
+import { useAnalysis } from '~/stores/analysis'
+import { api } from '~/stores/api'
+import { usePlan } from '~/stores/plan'
+import { useSession } from '~/stores/session'
+import { timeText } from '~/wording/adoption'
+import { changeText } from '~/wording/changes'
+import { sentenceOf } from '~/wording/problems'
+
+interface Revision {
+  readonly plan: Plan
+  readonly before: Plan | null
+  readonly line: RevisionLine
+}
+
+const plan = usePlan()
+const analysis = useAnalysis()
+const session = useSession()
+const lines = shallowRef<readonly RevisionLine[] | null>(null)
+const opened = shallowRef<Revision | null>(null)
+const problems = shallowRef<readonly Problem[]>([])
+
+watch(
+  () => plan.saved?.revision,
+  async () => {
+    const answer = await api<RevisionLine[]>('GET', `sites/${plan.slug}/revisions`)
+    if (answer.ok) lines.value = answer.value
+    else problems.value = answer.refusal.problems
+  },
+  { immediate: true },
+)
+
+async function open(revision: number): Promise<void> {
+  if (opened.value?.line.revision === revision) {
+    opened.value = null
+    return
+  }
+  const answer = await api<Revision>('GET', `sites/${plan.slug}/revisions/${revision}`)
+  if (answer.ok) opened.value = answer.value
+  else problems.value = answer.refusal.problems
+}
+async function restore(revision: number): Promise<void> {
+  problems.value = await plan.restore(revision)
+  if (problems.value.length === 0) opened.value = null
+}
+const sentences = computed(() => {
+  const revision = opened.value
+  if (!revision) return []
+  if (!revision.before)
+    return [
+      `The plan as it was first kept: ${revision.plan.networks.length} networks, ` +
+        `${revision.plan.devices.length} devices, ${revision.plan.links.length} cables.`,
+    ]
+  const plans = [revision.plan, revision.before]
+  return changesBetween(revision.before, revision.plan).map((c) => changeText(c, plans))
+})
+const meaning = shallowRef<readonly FlowChange[] | null>(null)
+watch(opened, async (revision) => {
+  meaning.value = null
+  const flows = revision?.before ? await analysis.difference(revision.before, revision.plan) : null
+  if (opened.value === revision) meaning.value = flows
+})
+const sinceThen = computed(() =>
+  opened.value && plan.saved ? changesBetween(opened.value.plan, plan.saved.plan).length : 0,
+)
+</script>
+
+<template>
+  <section v-if="plan.draft" class="sheet">
+    <header>
+      <h1>Revisions</h1>
+      <p>
+        Every change that was kept. Restoring makes an old revision the newest; nothing in between is lost.
+      </p>
+    </header>
+    <p v-for="(p, i) in problems" :key="i" class="wrong-words" role="alert">{{ sentenceOf(p) }}</p>
+    <p v-if="!lines && problems.length === 0" class="soft">Reading</p>
+    <table v-if="lines" class="ruled">
+      <thead>
+        <tr>
+          <th class="num">Rev</th>
+          <th>When</th>
+          <th>Who</th>
+          <th>What</th>
+        </tr>
+      </thead>
+      <tbody v-for="line in lines" :key="line.revision">
+        <tr :class="{ open: opened?.line.revision === line.revision }">
+          <td class="num mono">{{ line.revision }}</td>
+          <td class="mono when">{{ timeText(line.at) }}</td>
+          <td>{{ line.author }}</td>
+          <td>
+            <button
+              type="button"
+              class="plain link"
+              :aria-expanded="opened?.line.revision === line.revision"
+              @click="open(line.revision)"
+            >
+              {{ line.words || 'changed' }}
+            </button>
+          </td>
+        </tr>
+        <tr v-if="opened?.line.revision === line.revision">
+          <td colspan="4" class="detail">
+            <ul>
+              <li v-for="(s, i) in sentences" :key="i">{{ s }}</li>
+            </ul>
+            <FlowChanges
+              v-if="meaning"
+              :flows="meaning"
+              :plan="opened.plan"
+              none="No flow opened or closed by it."
+              some="What it opened and closed:"
+            />
+            <p v-if="line.revision !== plan.saved?.revision" class="acts">
+              <span class="soft small">{{
+                sinceThen === 0
+                  ? 'The plan is the same as this revision.'
+                  : `${sinceThen} ${sinceThen === 1 ? 'change' : 'changes'} since.`
+              }}</span>
+              <button
+                v-if="session.edits"
+                type="button"
+                class="press"
+                :disabled="sinceThen === 0"
+                @click="restore(line.revision)"
+              >
+                Restore revision {{ line.revision }}
+              </button>
+            </p>
+          </td>
+        </tr>
+      </tbody>
+    </table>
+  </section>
+</template>
+
+<style scoped>
+.link {
+  color: var(--deep);
+  text-decoration: underline;
+}
+.when {
+  white-space: nowrap;
+}
+tr.open > td {
+  background: var(--shallow);
+}
+.detail {
+  padding: 8px 14px;
+  overflow-wrap: anywhere;
+}
+ul {
+  margin: 0;
+  padding-left: 16px;
+}
+.acts {
+  display: flex;
+  gap: 12px;
+  align-items: center;
+  margin-top: 8px;
+}
+</style>

@@ -1,0 +1,237 @@
+<script setup lang="ts">
+import { isManaged, STUCK, type AdoptionEvent, type AdoptionState } from '#core/adopt'
+import type { RosterRow } from '#contracts/api'
+import ClaimDevices from './ClaimDevices.vue'
+import LabShelf from './LabShelf.vue'
+import StatusFlag, { type PennantState } from '~/ui/StatusFlag.vue'
+import ProgressSteps from '~/ui/ProgressSteps.vue'
+import { useNow } from '~/ui/now'
+import { usePlan } from '~/stores/plan'
+import { useSession } from '~/stores/session'
+import { useSite } from '~/stores/site'
+import { eventWords, timeText, wordsOfState } from '~/wording/adoption'
+
+const plan = usePlan()
+const site = useSite()
+const session = useSession()
+const nowMs = useNow()
+const opened = ref('')
+const serial = ref('')
+const device = ref('')
+
+const pennantOf = (state: AdoptionState): PennantState => {
+  if (state === 'in-sync') return 'full'
+  if (state === 'failed') return 'cut'
+  if (STUCK.includes(state)) return 'half'
+  if (state === 'planned') return 'bare'
+  return 'outline'
+}
+const entries = computed(() =>
+  (site.roster?.rows ?? []).map((row: RosterRow) => {
+    const state = site.stateOf(row, nowMs.value)
+    const planned = plan.draft?.devices.find((d) => d.id === row.deviceId)
+    return {
+      row,
+      state,
+      words: wordsOfState(state),
+      stuck: STUCK.includes(state),
+      pennant: pennantOf(state),
+      name: planned?.name ?? row.deviceId,
+      model: planned?.model ?? '',
+      last: row.events.at(-1),
+    }
+  }),
+)
+const inSync = computed(() => entries.value.filter((e) => e.state === 'in-sync').length)
+const lastWord = (event: AdoptionEvent | undefined) => (event ? eventWords(event) : 'nothing heard')
+
+function claimStranger(number: string): void {
+  serial.value = number
+  const free = (plan.draft?.devices ?? []).find(
+    (d) => isManaged(d) && !entries.value.some((e) => e.row.deviceId === d.id && e.row.serial !== null),
+  )
+  device.value = free?.id ?? ''
+}
+</script>
+
+<template>
+  <section v-if="plan.draft" class="sheet">
+    <header>
+      <h1>Roster</h1>
+      <p>
+        {{ inSync }} of {{ entries.length }} in sync.
+        <span :class="{ off: !site.live }">{{
+          site.live ? 'Live.' : 'Not live: the server is silent; what is below may be old.'
+        }}</span>
+      </p>
+    </header>
+    <p v-if="!site.roster" class="soft">Reading the roster</p>
+    <div v-else class="table" role="table" aria-label="Roster">
+      <div class="tr head" role="row">
+        <span role="columnheader">Device</span><span role="columnheader">Serial</span
+        ><span role="columnheader">Steps</span><span role="columnheader">State and what to do</span
+        ><span role="columnheader">Newest word</span>
+      </div>
+      <div
+        v-for="e in entries"
+        :key="e.row.deviceId"
+        class="tr"
+        :class="{ stuck: e.stuck, sync: e.state === 'in-sync' }"
+        role="row"
+        :data-device="e.row.deviceId"
+      >
+        <span role="cell"
+          ><b>{{ e.name }}</b> <span class="soft small">{{ e.model }}</span></span
+        >
+        <span role="cell" class="mono small">{{ e.row.serial ?? 'none' }}</span>
+        <span role="cell" class="steps"><ProgressSteps :state="e.state" :stuck="e.stuck" /></span>
+        <span role="cell"
+          ><StatusFlag :state="e.pennant" :says="e.words.state" /> <b>{{ e.words.state }}</b><template
+            v-if="e.words.next"
+            ><br /><span class="small">{{ e.words.next }}</span></template
+          ></span
+        >
+        <span role="cell" class="small">
+          <button
+            v-if="e.last"
+            type="button"
+            class="plain link"
+            :aria-expanded="opened === e.row.deviceId"
+            :title="opened === e.row.deviceId ? 'Hide its words' : 'All its words'"
+            @click="opened = opened === e.row.deviceId ? '' : e.row.deviceId"
+          >
+            {{ eventWords(e.last) }}<span class="sr"> of {{ e.name }}</span>
+          </button>
+          <span v-else class="soft">nothing heard</span>
+          <span v-if="e.last" class="soft">{{ timeText(e.last.atMs, nowMs) }}</span>
+          <template v-if="session.works && e.row.serial && e.state !== 'in-sync'"
+            ><br /><button type="button" class="plain link" @click="site.release(e.row.serial)">
+              Release<span class="sr"> {{ e.name }}</span>
+            </button></template
+          >
+        </span>
+        <ol v-if="opened === e.row.deviceId" class="words small">
+          <li v-for="(event, i) in e.row.events" :key="i">
+            <span class="mono soft">{{ timeText(event.atMs, nowMs) }}</span> {{ eventWords(event) }}
+          </li>
+        </ol>
+      </div>
+    </div>
+    <template v-if="(site.roster?.strangers.length ?? 0) > 0">
+      <h2 class="gap">Strangers</h2>
+      <div class="table">
+        <div
+          v-for="s in site.roster?.strangers"
+          :key="s.serial"
+          class="tr stuck stranger"
+          :data-stranger="s.serial"
+        >
+          <span
+            ><b class="mono">{{ s.serial }}</b> <span class="soft small">{{ s.model }}</span></span
+          >
+          <span
+            ><StatusFlag state="half" :says="wordsOfState('unclaimed').state" />
+            <b>{{ wordsOfState('unclaimed').state }}</b><br /><span class="small">{{
+              wordsOfState('unclaimed').next
+            }}</span></span
+          >
+          <span class="small"
+            >{{ lastWord(s.events.at(-1)) }}
+            <span class="soft">{{ timeText(s.events.at(-1)?.atMs ?? 0, nowMs) }}</span></span
+          >
+          <span
+            ><button v-if="session.works" type="button" class="press" @click="claimStranger(s.serial)">
+              Claim it
+            </button></span
+          >
+        </div>
+      </div>
+    </template>
+    <template v-if="session.works">
+      <div class="gap"><ClaimDevices v-model:serial="serial" v-model:device="device" /></div>
+      <div class="gap"><LabShelf @serial="(s) => (serial = s)" /></div>
+    </template>
+  </section>
+</template>
+
+<style scoped>
+.gap {
+  margin-top: 16px;
+}
+h2.gap {
+  margin-bottom: 6px;
+}
+.off {
+  color: var(--magenta);
+  font-weight: 700;
+}
+.table {
+  border: 1px solid var(--line);
+  background: var(--panel);
+}
+.tr {
+  display: grid;
+  grid-template-columns: minmax(150px, 1.1fr) 100px 112px minmax(150px, 1.3fr) minmax(140px, 1.2fr);
+  gap: 2px 12px;
+  padding: 4px 10px;
+  border-bottom: 1px solid var(--hair);
+  align-items: start;
+}
+.tr:last-child {
+  border-bottom: 0;
+}
+.tr.head {
+  font-weight: 700;
+  font-size: 13px;
+  border-bottom-color: var(--ink);
+}
+.tr.stuck {
+  background: var(--trouble);
+}
+.stranger {
+  grid-template-columns: minmax(150px, 1fr) minmax(200px, 1.8fr) minmax(140px, 1fr) auto;
+  align-items: center;
+}
+.steps {
+  padding-top: 3px;
+}
+.link {
+  color: var(--deep);
+  text-decoration: underline dotted;
+  text-underline-offset: 3px;
+  margin-right: 6px;
+}
+.words {
+  grid-column: 1 / -1;
+  margin: 4px 0;
+  padding: 4px 0 0;
+  list-style: none;
+  border-top: 1px solid var(--hair);
+  columns: 2;
+}
+@media (max-width: 899px) {
+  .tr,
+  .stranger {
+    grid-template-columns: 1fr;
+    padding: 10px 12px;
+  }
+  .tr.head {
+    display: none;
+  }
+  .tr.sync {
+    grid-template-columns: 1fr auto;
+    align-items: center;
+  }
+  .tr.sync > :nth-child(2),
+  .tr.sync > .steps,
+  .tr.sync > :nth-child(5) {
+    display: none;
+  }
+  .words {
+    columns: 1;
+  }
+  .link {
+    min-height: 44px;
+  }
+}
+</style>

@@ -1,0 +1,218 @@
+<script setup lang="ts">
+import type { Problem } from '#core/util'
+import { modeText } from '#core/export'
+import { freshId, isVlanAware, layTemplate, setPorts, spanOf, templateFrom, type PortMode } from '#core/model'
+import { readTags } from './port-columns'
+import { checkFace, checkFace6 } from '~/features/uplinks/line-columns'
+import { usePlan, type PlanDraft } from '~/stores/plan'
+import { reasonOf } from '~/wording/problems'
+
+/** Many ports in one go: a span and a mode, or a template kept from another device. */
+const props = defineProps<{ chosen: string }>()
+const open = defineModel<boolean>({ required: true })
+const plan = usePlan()
+
+const devices = computed(() => (plan.draft?.devices ?? []).filter(isVlanAware))
+const deviceId = ref('')
+const span = ref('')
+const mode = ref<'access' | 'trunk' | 'routed' | 'wan' | 'off'>('access')
+const vlan = ref('')
+const tagged = ref('')
+const address = ref('')
+const address6 = ref('')
+const problems = shallowRef<readonly Problem[]>([])
+const templateName = ref('')
+const device = computed(() => devices.value.find((d) => d.id === deviceId.value))
+const names = computed(() => spanOf(device.value?.ports.map((p) => p.name) ?? []))
+const fitting = computed(() =>
+  (plan.draft?.templates ?? []).filter((t) => t.model === '' || t.model === device.value?.model),
+)
+watch(
+  open,
+  (now) => {
+    if (!now && deviceId.value !== '') return
+    problems.value = []
+    deviceId.value =
+      devices.value.find((d) => d.id === props.chosen)?.id ?? device.value?.id ?? devices.value[0]?.id ?? ''
+  },
+  { immediate: true },
+)
+
+const isFace = (text: string) => checkFace(text).length === 0
+const isFace6 = (text: string) => text === '' || checkFace6(text).length === 0
+function trunk(native: number | null): PortMode | null {
+  const { vids, problems: wrong } = readTags(tagged.value)
+  const typed = vlan.value !== ''
+  if (wrong.length > 0 || (typed && native === null)) return null
+  return { mode: 'trunk', native, tagged: vids }
+}
+/** The mode that is typed; null while it cannot be one. */
+const made = computed((): PortMode | null => {
+  const number = Number(vlan.value)
+  const vid = Number.isInteger(number) && number >= 1 && number <= 4094 ? number : null
+  switch (mode.value) {
+    case 'off':
+    case 'wan':
+      return { mode: mode.value }
+    case 'routed': {
+      const wrong = !isFace(address.value) || !isFace6(address6.value)
+      return wrong ? null : { mode: 'routed', address: address.value, address6: address6.value || null }
+    }
+    case 'access':
+      return vid === null ? null : { mode: 'access', vlan: vid }
+    default:
+      return trunk(vid)
+  }
+})
+function lay(): void {
+  if (!plan.draft || !made.value) return
+  const result = setPorts(plan.draft, deviceId.value, span.value, { mode: made.value })
+  problems.value = result.ok ? [] : result.problems
+  if (!result.ok) return
+  plan.change(`${device.value?.name} ${span.value}: ${mode.value}`, '', () => result.value)
+  open.value = false
+}
+function layWhole(id: string): void {
+  const template = plan.draft?.templates.find((t) => t.id === id)
+  if (!plan.draft || !template) return
+  const result = layTemplate(plan.draft, deviceId.value, template)
+  problems.value = result.ok ? [] : result.problems
+  if (!result.ok) return
+  plan.change(`${device.value?.name}: ports as ${template.name}`, '', () => result.value)
+  open.value = false
+}
+function keepTemplate(): void {
+  if (!plan.draft) return
+  const made = templateFrom(plan.draft, deviceId.value, templateName.value.trim())
+  if (made)
+    plan.edit(
+      `template ${made.name} kept`,
+      '',
+      (draft) =>
+        void draft.templates.push({
+          ...made,
+          id: freshId(draft.templates, 'template'),
+        } as PlanDraft['templates'][number]),
+    )
+  templateName.value = ''
+}
+const removeTemplate = (id: string) =>
+  plan.edit(
+    'template removed',
+    '',
+    (draft) => void (draft.templates = draft.templates.filter((t) => t.id !== id)),
+  )
+const lineOf = (names: string, mode: PortMode) =>
+  `${names}: ${Object.values(modeText(mode))
+    .filter((t) => t !== '')
+    .join(' ')}`
+</script>
+
+<template>
+  <VDialog v-model="open" aria-label="Set ports" width="760">
+    <VCard>
+      <div class="box">
+        <h1>Set ports</h1>
+        <div class="row">
+          <label class="grow"
+            ><span class="label">Device</span
+            ><select v-model="deviceId" class="field">
+              <option v-for="d in devices" :key="d.id" :value="d.id">
+                {{ d.name }}{{ d.model ? `, ${d.model}` : '' }}
+              </option>
+            </select></label
+          >
+          <label
+            ><span class="label">Ports</span
+            ><input v-model="span" class="field mono" :placeholder="names" spellcheck="false"
+          /></label>
+          <label
+            ><span class="label">Mode</span
+            ><select v-model="mode" class="field">
+              <option v-for="m in ['access', 'trunk', 'routed', 'wan', 'off']" :key="m">{{ m }}</option>
+            </select></label
+          >
+          <label v-if="mode === 'access' || mode === 'trunk'"
+            ><span class="label">{{ mode === 'access' ? 'VLAN' : 'Native VLAN' }}</span
+            ><input
+              v-model="vlan"
+              class="field mono vid"
+              inputmode="numeric"
+              :placeholder="mode === 'trunk' ? 'none' : ''"
+          /></label>
+          <label v-if="mode === 'trunk'"
+            ><span class="label">Tagged</span
+            ><input v-model="tagged" class="field mono" placeholder="10 20 30, or all"
+          /></label>
+          <label v-if="mode === 'routed'"
+            ><span class="label">Address</span
+            ><input v-model="address" class="field mono" placeholder="10.61.15.1/30"
+          /></label>
+          <label v-if="mode === 'routed'"
+            ><span class="label">IPv6 address</span
+            ><input v-model="address6" class="field mono" placeholder="none"
+          /></label>
+        </div>
+        <p v-if="problems.length > 0" class="wrong-words" role="alert">
+          Nothing was set: {{ problems.map(reasonOf).join('; ') }}.
+        </p>
+        <div class="acts">
+          <button type="button" class="press main" :disabled="!made || span.trim() === ''" @click="lay">
+            Set them</button
+          ><button type="button" class="press" @click="open = false">Leave</button>
+        </div>
+        <h2>Templates</h2>
+        <table class="ruled">
+          <tbody>
+            <tr v-for="t in fitting" :key="t.id">
+              <td>
+                <b>{{ t.name }}</b> <span class="soft">{{ t.model }}</span>
+              </td>
+              <td class="small">{{ t.ports.map((p) => lineOf(p.names, p.mode)).join('; ') }}</td>
+              <td class="num">
+                <button type="button" class="press" @click="layWhole(t.id)">Lay on {{ device?.name }}</button>
+                <button type="button" class="plain link" @click="removeTemplate(t.id)">
+                  Remove<span class="sr"> {{ t.name }}</span>
+                </button>
+              </td>
+            </tr>
+            <tr v-if="fitting.length === 0">
+              <td class="soft">No template for this model.</td>
+            </tr>
+          </tbody>
+        </table>
+        <div class="row">
+          <label class="grow"
+            ><span class="label">Keep the ports of {{ device?.name }} as a template</span
+            ><input v-model="templateName" class="field" maxlength="60" placeholder="a name"
+          /></label>
+          <button type="button" class="press" :disabled="templateName.trim() === ''" @click="keepTemplate">
+            Keep it
+          </button>
+        </div>
+      </div>
+    </VCard>
+  </VDialog>
+</template>
+
+<style scoped>
+.row {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px 12px;
+  align-items: end;
+}
+.grow {
+  flex: 1 1 200px;
+}
+.vid {
+  width: 96px;
+}
+.link {
+  color: var(--deep);
+  text-decoration: underline;
+}
+.ruled td {
+  white-space: normal;
+}
+</style>

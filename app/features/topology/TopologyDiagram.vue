@@ -1,0 +1,557 @@
+<script setup lang="ts">
+import type { Plan } from '#core/model'
+import { BAR_WIDTH, curve, layLoom, THREAD_GAP, type LoomLayout, type Point } from './topology-layout'
+import type { Loom, LoomBundle, LoomPath, LoomThread } from './topology-graph'
+import { useWidth } from '~/ui/width'
+import { threadOf } from '~/theme/threads'
+import { namesIn } from '~/wording/reach'
+
+/**
+ * Devices from the internet's side to the edge, VLANs as threads through the cables, knots where one stops
+ * short.
+ */
+const props = defineProps<{
+  plan: Plan
+  loom: Loom
+  device: string
+  bundle: string
+  vlan: number
+  path: LoomPath | null
+}>()
+const emit = defineEmits<{ device: [id: string]; bundle: [bundle: LoomBundle] }>()
+
+const layout = shallowRef<LoomLayout | null>(null)
+const failed = ref('')
+let asked = 0
+// Only what changes places asks for a new layout: names, parts and how many threads each bundle has.
+const shape = computed(() =>
+  JSON.stringify([
+    props.loom.nodes.map((n) => [n.id, n.name, n.detail]),
+    props.loom.bundles.map((b) => [b.id, b.threads.length]),
+  ]),
+)
+watch(
+  shape,
+  async () => {
+    const mine = ++asked
+    try {
+      const laid = await layLoom(props.loom)
+      if (mine === asked) layout.value = laid
+      failed.value = ''
+    } catch (error) {
+      failed.value = error instanceof Error ? error.message : 'unknown'
+    }
+  },
+  { immediate: true },
+)
+
+// A picture a little too wide is made smaller; one much too wide is moved and scaled by hand.
+const LEAST_SCALE = 0.84
+const NEAREST = 2.5
+const FARTHEST = 0.3
+const box = useTemplateRef<HTMLElement>('box')
+const room = useWidth(box, 736)
+const byHand = ref<number | null>(null)
+const fitting = computed(() => room.value / (layout.value?.width ?? 1))
+const scale = computed(() => byHand.value ?? Math.max(LEAST_SCALE, Math.min(1, fitting.value)))
+watch(
+  () => props.plan.site.name,
+  () => (byHand.value = null),
+)
+
+/** Scales around a point of the window, so that what is under the pointer stays there. */
+function zoom(factor: number, x = room.value / 2, y = 0): void {
+  const frame = box.value
+  if (!frame) return
+  const before = scale.value
+  byHand.value = Math.max(FARTHEST, Math.min(NEAREST, before * factor))
+  const grown = byHand.value / before
+  const [left, top] = [(frame.scrollLeft + x) * grown - x, (frame.scrollTop + y) * grown - y]
+  void nextTick(() => frame.scrollTo(left, top))
+}
+function wheel(event: WheelEvent): void {
+  if (!event.ctrlKey && !event.metaKey) return
+  event.preventDefault()
+  const at = box.value?.getBoundingClientRect()
+  zoom(event.deltaY > 0 ? 1 / 1.15 : 1.15, event.clientX - (at?.left ?? 0), event.clientY - (at?.top ?? 0))
+}
+/** Pulling the ground moves the picture; things on it keep their clicks. */
+function pull(event: PointerEvent): void {
+  const frame = box.value
+  if (!frame || event.button !== 0 || (event.target as Element).closest('[role="button"]')) return
+  const start = { x: event.clientX + frame.scrollLeft, y: event.clientY + frame.scrollTop }
+  const move = (e: PointerEvent) => frame.scrollTo(start.x - e.clientX, start.y - e.clientY)
+  const end = () => {
+    removeEventListener('pointermove', move)
+    removeEventListener('pointerup', end)
+  }
+  addEventListener('pointermove', move)
+  addEventListener('pointerup', end)
+}
+
+const names = computed(() => namesIn(props.plan))
+const style = (networkId: string) => threadOf(props.plan.networks, networkId)
+const STUB = 30
+
+interface Drawn {
+  readonly thread: LoomThread
+  readonly d: string
+  readonly knot: Point | null
+  readonly dim: boolean
+}
+interface DrawnBundle {
+  readonly bundle: LoomBundle
+  readonly line: readonly Point[]
+  readonly start: Point
+  readonly end: Point
+  readonly middle: Point
+  readonly threads: readonly Drawn[]
+}
+
+function drawThread(bundle: LoomBundle, thread: LoomThread, i: number, line: readonly Point[]): Drawn {
+  const dy = (i - (bundle.threads.length - 1) / 2) * THREAD_GAP
+  const start = line[0] as Point
+  const end = line.at(-1) as Point
+  const dim = props.vlan !== 0 && props.vlan !== thread.vlan
+  if (thread.knot?.at === 'from')
+    return {
+      thread,
+      d: `M${start.x} ${start.y + dy} h${STUB}`,
+      knot: { x: start.x + STUB, y: start.y + dy },
+      dim,
+    }
+  return { thread, d: curve(line, dy), knot: thread.knot ? { x: end.x - 8, y: end.y + dy } : null, dim }
+}
+
+const drawn = computed((): DrawnBundle[] =>
+  props.loom.bundles.flatMap((bundle) => {
+    const line = layout.value?.lines.get(bundle.id)
+    const start = line?.[0]
+    const end = line?.at(-1)
+    if (!line || !start || !end) return []
+    return [
+      {
+        bundle,
+        line,
+        start,
+        end,
+        middle: { x: (start.x + end.x) / 2, y: (start.y + end.y) / 2 },
+        threads: bundle.threads.map((t, i) => drawThread(bundle, t, i, line)),
+      },
+    ]
+  }),
+)
+const knots = computed(() =>
+  drawn.value.flatMap((bundle) =>
+    bundle.threads.flatMap((drawn) =>
+      drawn.knot && drawn.thread.knot
+        ? [{ at: drawn.knot, thread: drawn.thread, stop: drawn.thread.knot }]
+        : [],
+    ),
+  ),
+)
+const place = (id: string) => layout.value?.nodes.get(id)
+const nodes = computed(() =>
+  props.loom.nodes.flatMap((node) => {
+    const at = place(node.id)
+    return at ? [{ node, at }] : []
+  }),
+)
+// A knot's label stands where it covers least: no device, and as few cables and port numbers as can be.
+const LABEL = { width: 266, height: 38 }
+const crowded = computed((): readonly Point[] =>
+  drawn.value.flatMap((bundle) => {
+    const along = bundle.line.flatMap((point, i) => {
+      const next = bundle.line[i + 1]
+      return next
+        ? Array.from({ length: 6 }, (_, k) => ({
+            x: point.x + ((next.x - point.x) * k) / 6,
+            y: point.y + ((next.y - point.y) * k) / 6,
+          }))
+        : [point]
+    })
+    return [
+      ...along,
+      { x: bundle.start.x + 14, y: bundle.start.y - (bundle.threads.length * THREAD_GAP) / 2 - 6 },
+    ]
+  }),
+)
+function labelAt(knot: Point): Point {
+  const corners = [14, -14 - LABEL.height, 40, -40 - LABEL.height].flatMap((dy) =>
+    [-20, 20 - LABEL.width, 26, -26 - LABEL.width].map((dx) => ({ x: knot.x + dx, y: knot.y + dy })),
+  )
+  const width = layout.value?.width ?? 0
+  const inside = corners.map(({ x, y }) => ({ x: Math.max(0, Math.min(x, width - LABEL.width)), y }))
+  const cost = (point: Point) => {
+    const holds = (query: Point) =>
+      point.x <= query.x &&
+      query.x <= point.x + LABEL.width &&
+      point.y <= query.y &&
+      query.y <= point.y + LABEL.height
+    const devices = nodes.value.filter(({ node, at }) => {
+      const above = node.kind === 'bar' ? 32 : 0
+      return (
+        point.x < at.x + Math.max(at.width, node.name.length * 6.4) &&
+        at.x < point.x + LABEL.width &&
+        point.y < at.y + at.height &&
+        at.y - above < point.y + LABEL.height
+      )
+    }).length
+    return (
+      devices * 20 +
+      crowded.value.filter(holds).length +
+      (point.y < 0 || point.y + LABEL.height > (layout.value?.height ?? 0) ? 100 : 0)
+    )
+  }
+  return inside.reduce((best, p) => (cost(p) < cost(best) ? p : best), inside[0] as Point)
+}
+// A walk on the picture: a broad band along its way, its steps by number, a cross where it ends.
+const pathOf = (bundleId: string) => props.path?.steps.get(bundleId) ?? []
+const stopAt = computed((): Point | null => {
+  const stop = props.path?.stop
+  if (!stop) return null
+  if ('deviceId' in stop) {
+    const at = place(stop.deviceId)
+    return at ? { x: at.x + at.width / 2, y: at.y + at.height / 2 } : null
+  }
+  const on = drawn.value.find((b) => b.bundle.id === stop.bundleId)
+  return on
+    ? {
+        x: stop.at === 'from' ? on.start.x + 14 : on.end.x - 14,
+        y: stop.at === 'from' ? on.start.y : on.end.y,
+      }
+    : null
+})
+const stepsText = (bundleId: string) =>
+  pathOf(bundleId)
+    .map((s) => `${s.n}${s.outward ? '→' : '←'}`)
+    .join(' ')
+const knotWords = (k: (typeof knots.value)[number]) => ({
+  title: `${names.value.network(k.thread.networkId)} ${k.thread.vlan} stops here`,
+  why: `${names.value.device(k.stop.port.deviceId)} port ${names.value.port(k.stop.port)} does not carry it`,
+})
+
+function bundleWords({ from, fromPorts, to, toPorts, threads }: LoomBundle): string {
+  const ends = `${names.value.device(from)} ${fromPorts} to ${names.value.device(to)} ${toPorts}`
+  return `${ends}: VLAN ${threads.map((thread) => thread.vlan).join(', ') || 'none'}`
+}
+</script>
+
+<template>
+  <p v-if="failed" class="wrong-words">
+    The picture cannot be laid out: {{ failed }}. The table below holds the same.
+  </p>
+  <p v-else-if="!layout" class="soft">Laying out</p>
+  <div v-else class="picture">
+    <div class="zoom">
+      <button v-if="byHand !== null" type="button" class="plain link" @click="byHand = null">
+        As it was
+      </button>
+      <button
+        v-if="fitting < scale - 0.01"
+        type="button"
+        class="plain link"
+        @click="byHand = Math.max(FARTHEST, fitting)"
+      >
+        Whole width
+      </button>
+      <button type="button" class="press" aria-label="Nearer" @click="zoom(1.25)">+</button>
+      <button type="button" class="press" aria-label="Farther" @click="zoom(0.8)">−</button>
+    </div>
+    <div
+      ref="box"
+      class="scroll"
+      tabindex="0"
+      role="region"
+      aria-label="Loom picture"
+      @wheel="wheel"
+      @pointerdown="pull"
+      @keydown.+="zoom(1.25)"
+      @keydown.-="zoom(0.8)"
+    >
+      <div :style="{ width: `${layout.width * scale}px`, height: `${(layout.height + 4) * scale}px` }">
+        <svg
+          :width="layout.width"
+          :height="layout.height + 4"
+          :style="{ transform: `scale(${scale})` }"
+          role="group"
+          aria-label="Loom"
+        >
+          <g
+            v-for="item in drawn"
+            :key="item.bundle.id"
+            class="bundle"
+            :class="{ chosen: item.bundle.id === bundle, down: item.bundle.failed }"
+            role="button"
+            tabindex="0"
+            :aria-label="bundleWords(item.bundle)"
+            @click="emit('bundle', item.bundle)"
+            @keydown.enter="emit('bundle', item.bundle)"
+          >
+            <path
+              v-if="path?.steps.has(item.bundle.id)"
+              class="way"
+              :d="curve(item.line, 0)"
+              :stroke-width="item.bundle.threads.length * THREAD_GAP + 9"
+            />
+            <path
+              class="hit"
+              :d="curve(item.line, 0)"
+              :stroke-width="item.bundle.threads.length * THREAD_GAP + 6"
+            />
+            <path
+              v-if="item.bundle.threads.length === 0"
+              :d="curve(item.line, 0)"
+              fill="none"
+              stroke="var(--ink)"
+              :stroke-width="1.5"
+            />
+            <template v-for="t in item.threads" :key="t.thread.vlan">
+              <path
+                :d="t.d"
+                fill="none"
+                :stroke="style(t.thread.networkId).colour"
+                stroke-width="3.5"
+                :stroke-dasharray="style(t.thread.networkId).dash"
+                :opacity="t.dim ? 0.18 : 1"
+              />
+              <text v-if="t.thread.oneWay && !t.dim" class="one" :x="item.start.x + 34" :y="item.start.y - 6">
+                {{ t.thread.vlan }} one way
+              </text>
+            </template>
+            <text
+              v-if="item.bundle.fromPorts || item.bundle.label"
+              class="port"
+              :x="item.start.x + 4"
+              :y="item.start.y - (item.bundle.threads.length * THREAD_GAP) / 2 - 2"
+            >
+              {{ item.bundle.label || item.bundle.fromPorts }}
+            </text>
+            <g v-if="item.bundle.failed" class="cut">
+              <path :d="`M${item.middle.x - 7} ${item.middle.y - 7} l14 14 m0 -14 l-14 14`" />
+              <text :x="item.middle.x + 11" :y="item.middle.y + 4">down</text>
+            </g>
+          </g>
+          <g
+            v-for="{ node, at } in nodes"
+            :key="node.id"
+            class="node"
+            :class="{ chosen: node.id === device, down: node.failed, onway: path?.devices.has(node.id) }"
+            role="button"
+            tabindex="0"
+            :aria-label="`${node.name} ${node.detail}`"
+            @click="emit('device', node.id)"
+            @keydown.enter="emit('device', node.id)"
+          >
+            <rect
+              class="grip"
+              :x="at.x"
+              :y="node.kind === 'bar' ? at.y - (node.detail ? 31 : 18) : at.y"
+              :width="Math.max(BAR_WIDTH, node.name.length * 6.4)"
+              :height="node.kind === 'bar' ? at.height + (node.detail ? 31 : 18) : 18"
+            />
+            <template v-if="node.kind === 'bar'">
+              <rect :x="at.x" :y="at.y" :width="BAR_WIDTH" :height="at.height" />
+              <text :x="at.x" :y="at.y - (node.detail ? 19 : 6)" class="name">
+                {{ node.name }}{{ node.failed ? ' (down)' : '' }}
+              </text>
+              <text v-if="node.detail" :x="at.x" :y="at.y - 6" class="detail">{{ node.detail }}</text>
+            </template>
+            <text v-else :x="at.x + 6" :y="at.y + 13" class="hosts">{{ node.name }}</text>
+          </g>
+          <g
+            v-for="k in knots"
+            :key="`${k.at.x} ${k.at.y}`"
+            class="knot"
+            role="img"
+            :aria-label="`${knotWords(k).title}: ${knotWords(k).why}`"
+          >
+            <circle :cx="k.at.x" :cy="k.at.y" r="8" />
+            <path :d="`M${k.at.x - 4} ${k.at.y - 4} l8 8 m0 -8 l-8 8`" />
+            <g :transform="`translate(${labelAt(k.at).x} ${labelAt(k.at).y})`">
+              <rect :width="LABEL.width" :height="LABEL.height" />
+              <text x="7" y="15" class="strong">{{ knotWords(k).title }}</text>
+              <text x="7" y="31">{{ knotWords(k).why }}</text>
+            </g>
+          </g>
+          <template v-if="path">
+            <template v-for="item in drawn" :key="`steps ${item.bundle.id}`">
+              <g
+                v-if="pathOf(item.bundle.id).length > 0"
+                class="step"
+                :transform="`translate(${item.middle.x} ${item.middle.y})`"
+              >
+                <rect
+                  :x="-stepsText(item.bundle.id).length * 3.8 - 5"
+                  y="-9"
+                  :width="stepsText(item.bundle.id).length * 7.6 + 10"
+                  height="18"
+                  rx="9"
+                />
+                <text y="4" text-anchor="middle">{{ stepsText(item.bundle.id) }}</text>
+              </g>
+            </template>
+            <g v-if="stopAt" class="ends" role="img" aria-label="The walk ends here">
+              <circle :cx="stopAt.x" :cy="stopAt.y" r="11" />
+              <path :d="`M${stopAt.x - 5} ${stopAt.y - 5} l10 10 m0 -10 l-10 10`" />
+            </g>
+          </template>
+        </svg>
+      </div>
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.picture {
+  position: relative;
+}
+.zoom {
+  position: absolute;
+  right: 0;
+  top: -30px;
+  display: flex;
+  gap: 8px;
+  align-items: baseline;
+  font-size: 13px;
+  z-index: 2;
+}
+.zoom .press {
+  min-width: 28px;
+  text-align: center;
+}
+.link {
+  color: var(--deep);
+  text-decoration: underline;
+}
+.scroll {
+  overflow: auto;
+  max-height: 78vh;
+}
+svg {
+  display: block;
+  transform-origin: 0 0;
+  will-change: transform;
+}
+text {
+  font-size: 12px;
+  fill: var(--ink);
+}
+.hit {
+  fill: none;
+  stroke: transparent;
+  pointer-events: stroke;
+}
+.bundle,
+.node {
+  cursor: pointer;
+}
+.bundle:hover .hit,
+.bundle.chosen .hit {
+  stroke: var(--shallow);
+}
+.way {
+  fill: none;
+  stroke: var(--deep);
+  opacity: 0.28;
+}
+.bundle.down > path:not(.hit) {
+  opacity: 0.25;
+}
+.bundle:focus-visible,
+.node:focus-visible {
+  outline: 2px solid var(--deep);
+}
+.port {
+  font-family: var(--mono);
+  font-size: 11px;
+  fill: var(--soft);
+}
+.detail {
+  fill: var(--soft);
+}
+.cut path {
+  stroke: var(--brick);
+  stroke-width: 2.5;
+}
+.cut text,
+.one {
+  fill: var(--brick);
+  font-weight: 700;
+}
+.node rect {
+  fill: var(--ink);
+}
+.node.chosen rect {
+  fill: var(--deep);
+}
+.node.down rect {
+  fill: none;
+  stroke: var(--brick);
+  stroke-width: 2;
+  stroke-dasharray: 4 3;
+}
+.node rect.grip,
+.node.chosen rect.grip,
+.node.down rect.grip {
+  fill: transparent;
+  stroke: none;
+}
+.node.onway rect:not(.grip) {
+  fill: var(--deep);
+}
+.node.onway text {
+  fill: var(--deep);
+  font-weight: 700;
+}
+.step rect {
+  fill: var(--deep);
+}
+.step text {
+  fill: var(--on-deep);
+  font-family: var(--mono);
+  font-size: 11px;
+  font-weight: 700;
+}
+.ends circle {
+  fill: var(--panel);
+  stroke: var(--brick);
+  stroke-width: 3;
+}
+.ends path {
+  stroke: var(--brick);
+  stroke-width: 3;
+}
+.step,
+.ends {
+  pointer-events: none;
+}
+.node.chosen text {
+  fill: var(--deep);
+  font-weight: 700;
+}
+.name,
+.strong {
+  font-weight: 700;
+}
+.knot circle {
+  fill: var(--panel);
+  stroke: var(--magenta);
+  stroke-width: 3;
+}
+.knot path {
+  stroke: var(--magenta);
+  stroke-width: 2.5;
+}
+.knot rect {
+  fill: var(--panel);
+  stroke: var(--magenta);
+  stroke-width: 1.5;
+}
+.knot text {
+  fill: var(--ink);
+}
+.knot .strong {
+  fill: var(--magenta);
+}
+</style>

@@ -1,0 +1,318 @@
+<script setup lang="ts">
+import { mediumText } from '#core/export'
+import { spanningTree } from '#core/layer2'
+import type { Walk } from '#core/reachability'
+import { freshId, removeDevice, tags, vidsOf } from '#core/model'
+import AddDevice from './AddDevice.vue'
+import ListTable from '~/ui/ListTable.vue'
+import TopologyDiagram from './TopologyDiagram.vue'
+import PortBatchDialog from './PortBatchDialog.vue'
+import SheetTable from '~/ui/SheetTable.vue'
+import VlanSwatch from '~/ui/VlanSwatch.vue'
+import TrunkProposals from './TrunkProposals.vue'
+import UndoRedo from '~/ui/UndoRedo.vue'
+import { useChosen } from '~/ui/selection'
+import { loomOf, pathOn, portRowsOf, type LoomBundle, type PortRow } from './topology-graph'
+import { usePointer } from '~/shell/finding-navigation'
+import { useSsidColumns } from './ssid-columns'
+import { usePortColumns } from './port-columns'
+import { useAnalysis } from '~/stores/analysis'
+import { usePlan } from '~/stores/plan'
+import { useSession } from '~/stores/session'
+import { threadOf } from '~/theme/threads'
+import { flowWords, namesIn, partyWords, stopWords } from '~/wording/reach'
+
+const plan = usePlan()
+const session = useSession()
+const analysis = useAnalysis()
+const chosen = useChosen()
+const { place } = usePointer()
+const columns = usePortColumns()
+const bundle = shallowRef<LoomBundle | null>(null)
+
+const loom = computed(
+  () =>
+    plan.draft &&
+    loomOf(plan.draft, analysis.weather, analysis.analysis?.carried ?? [], analysis.analysis?.knots ?? []),
+)
+const all = computed(() => (plan.draft ? portRowsOf(plan.draft) : []))
+// A flow's way, walked anew after each edit.
+const walk = shallowRef<Walk | null>(null)
+let walked = 0
+watch(
+  [() => chosen.walk, () => analysis.analysis],
+  async ([flow]) => {
+    const mine = ++walked
+    const found = flow && (await analysis.walk(flow))
+    if (mine === walked) walk.value = found
+  },
+  { immediate: true },
+)
+const path = computed(() => (chosen.walk && loom.value && walk.value ? pathOn(loom.value, walk.value) : null))
+const walkText = computed(() => {
+  const [flow, found] = [chosen.walk, walk.value]
+  if (!flow || !names.value) return ''
+  const end = found?.lines.at(-1)
+  const passed = end?.kind === 'stopped' ? `does not pass: ${stopWords(end.code)}` : 'passes'
+  const result = found ? passed : 'one of the two is not there in this weather'
+  return `${partyWords(flow.from, names.value)} to ${partyWords(flow.to, names.value)}, ${flowWords(flow)}: ${result}`
+})
+const rows = computed(() => {
+  const links = new Set(bundle.value?.links.map((l) => l.id))
+  if (bundle.value) return all.value.filter((r) => r.link && links.has(r.link.id))
+  if (chosen.device !== '')
+    return all.value.filter(
+      (portRow) =>
+        portRow.device.id === chosen.device ||
+        (portRow.link && [portRow.link.a, portRow.link.b].some((e) => e.deviceId === chosen.device)),
+    )
+  return all.value.filter((r) => chosen.vlan === 0 || carries(r, chosen.vlan))
+})
+const names = computed(() => plan.draft && namesIn(plan.draft))
+const what = computed(() => {
+  const loomBundle = bundle.value
+  if (loomBundle && names.value) {
+    const medium = loomBundle.links[0] ? mediumText(loomBundle.links[0].medium) : { kind: '', lengthM: '' }
+    const length = loomBundle.links.length === 1 && medium.lengthM ? `, ${medium.lengthM} m` : ''
+    return (
+      `${names.value.device(loomBundle.from)} ${loomBundle.fromPorts} to ${names.value.device(loomBundle.to)} ` +
+      `${loomBundle.toPorts}: ${medium.kind}${length}`
+    )
+  }
+  if (chosen.device !== '' && names.value) return `Ports of ${names.value.device(chosen.device)}`
+  return chosen.vlan === 0 ? 'All ports' : `Ports that carry VLAN ${chosen.vlan}`
+})
+
+function carries(row: PortRow, vlan: number): boolean {
+  const mode = row.device.ports.find((p) => p.id === row.portId)?.mode
+  return mode !== undefined && (vidsOf(mode).includes(vlan) || tags(mode, vlan))
+}
+function takeDevice(id: string): void {
+  bundle.value = null
+  chosen.device = chosen.device === id ? '' : id
+}
+function takeBundle(loomBundle: LoomBundle): void {
+  chosen.device = ''
+  bundle.value = bundle.value?.id === loomBundle.id ? null : loomBundle
+}
+function takeThread(vlan: number): void {
+  bundle.value = null
+  chosen.device = ''
+  chosen.vlan = chosen.vlan === vlan ? 0 : vlan
+}
+
+const adding = ref(false)
+function dropDevice(): void {
+  const id = chosen.device
+  plan.change(`${names.value?.device(id)} removed`, '', (now) => removeDevice(now, id))
+  chosen.device = ''
+}
+const ssidColumns = useSsidColumns()
+function addSsid(): void {
+  const home = plan.draft?.networks[0]
+  if (home && plan.draft)
+    plan.edit(
+      'SSID added',
+      '',
+      (device) =>
+        void device.ssids.push({
+          id: freshId(device.ssids, 'ssid'),
+          name: 'New SSID',
+          networkId: home.id,
+          isolation: false,
+          apIds: device.devices.filter((x) => x.kind === 'access-point').map((x) => x.id),
+        }),
+    )
+}
+const mending = ref(false)
+const setting = ref(false)
+const tree = computed(() => {
+  if (!plan.index || !names.value) return ''
+  const { rootId, blocked, loops } = spanningTree(plan.index, new Set(analysis.weather))
+  if (loops.length > 0)
+    return `A loop without spanning tree: ${loops[0]?.map(names.value.device).join(', ')}.`
+  const shut = blocked.map((ref) => `${names.value?.device(ref.deviceId)} ${names.value?.port(ref)}`)
+  return rootId === null
+    ? ''
+    : `Spanning tree: root ${names.value.device(rootId)}; ` +
+        `${shut.length === 0 ? 'no port blocked, there is no second way' : `blocked ${shut.join(', ')}`}.`
+})
+// A label's code leads to one port.
+const route = useRoute()
+onMounted(() => {
+  const [deviceId = '', portId = ''] = String(route.query['port'] ?? '').split('/')
+  if (deviceId === '') return
+  chosen.device = deviceId
+  focusAt.value = {
+    row: all.value.find((r) => r.device.id === deviceId && r.portId === portId)?.id ?? '',
+    column: 'port',
+  }
+})
+
+const findings = computed(() => (analysis.analysis?.findings ?? []).filter((f) => f.sheet === 'loom'))
+const trouble = (row: PortRow, key: string) =>
+  findings.value.some(
+    (finding) =>
+      (finding.place[0] === 'devices' &&
+        finding.place[1] === row.device.id &&
+        finding.place[3] === row.portId &&
+        finding.severity === 'blocker' &&
+        key === 'tagged') ||
+      (finding.place[0] === 'links' &&
+        finding.place[1] === row.link?.id &&
+        finding.severity !== 'note' &&
+        key === 'length'),
+  )
+const focusAt = shallowRef<{ row: string; column: string } | null>(null)
+/** The SSID that a finding speaks of. */
+const ssidAt = computed(() =>
+  place.value[0] === 'ssids' ? { row: place.value[1] ?? '', column: place.value[2] ?? 'name' } : null,
+)
+watch(
+  place,
+  async (path) => {
+    if (path[0] !== 'devices' && path[0] !== 'links') return
+    bundle.value = null
+    chosen.vlan = 0
+    chosen.device = path[0] === 'devices' ? (path[1] ?? '') : ''
+    await nextTick()
+    const row =
+      path[0] === 'devices'
+        ? rows.value.find((r) => r.device.id === path[1] && (path[3] === undefined || r.portId === path[3]))
+        : rows.value.find((r) => r.link?.id === path[1])
+    focusAt.value = row ? { row: row.id, column: path[0] === 'links' ? 'cable' : 'tagged' } : null
+  },
+  { immediate: true },
+)
+</script>
+
+<template>
+  <section v-if="plan.draft && loom" class="sheet">
+    <header>
+      <h1>Loom</h1>
+      <span class="tools">
+        <UndoRedo />
+        <button v-if="session.edits" type="button" class="press" @click="adding = true">Add a device</button>
+        <button v-if="session.edits" type="button" class="press" @click="mending = true">Mend trunks</button>
+        <button v-if="session.edits" type="button" class="press" @click="setting = true">Set ports</button>
+      </span>
+      <p>
+        Every VLAN as a thread from the gateway to where it is needed. Choose a thread, a device or a cable to
+        change it.
+      </p>
+    </header>
+    <p v-if="chosen.walk" class="walked" aria-live="polite">
+      <b>{{ walkText }}</b> <NuxtLink :to="`/sites/${plan.slug}/reach`">Back to the grid</NuxtLink>
+      <button type="button" class="press" @click="chosen.walk = null">Hide the way</button>
+    </p>
+    <ul class="legend" aria-label="Threads">
+      <li v-for="n in plan.draft.networks" :key="n.id">
+        <button
+          type="button"
+          class="plain"
+          :aria-pressed="chosen.vlan === n.vlan"
+          @click="takeThread(n.vlan)"
+        >
+          <VlanSwatch :thread="threadOf(plan.draft.networks, n.id)" /> {{ n.name }} {{ n.vlan }}
+        </button>
+      </li>
+    </ul>
+    <TopologyDiagram
+      :plan="plan.draft"
+      :loom="loom"
+      :device="chosen.device"
+      :bundle="bundle?.id ?? ''"
+      :vlan="chosen.vlan"
+      :path="path"
+      @device="takeDevice"
+      @bundle="takeBundle"
+    />
+    <p v-if="tree" class="small soft tree">{{ tree }}</p>
+    <div class="under">
+      <h2>{{ what }}</h2>
+      <button v-if="session.edits && chosen.device !== ''" type="button" class="press" @click="dropDevice">
+        Remove {{ names?.device(chosen.device) }}
+      </button>
+      <button
+        v-if="bundle || chosen.device !== '' || chosen.vlan !== 0"
+        type="button"
+        class="press"
+        @click="(takeThread(0), (chosen.vlan = 0))"
+      >
+        Show all ports
+      </button>
+    </div>
+    <SheetTable
+      :columns="columns"
+      :rows="rows"
+      label="Ports"
+      :name-of="(r) => `${r.device.name} ${r.portId.replace(/^p/, '')}`"
+      :readonly="!session.edits"
+      :trouble="trouble"
+      :focus-at="focusAt"
+    >
+      <template #empty>No port of a managed device here.</template>
+    </SheetTable>
+    <ListTable
+      title="SSIDs"
+      :columns="ssidColumns"
+      :rows="plan.draft.ssids"
+      :name-of="(s) => s.name"
+      :focus-at="ssidAt"
+      add-words="Add an SSID"
+      empty="No SSID yet."
+      @add="addSsid"
+      @remove="
+        (s) =>
+          plan.edit(
+            `SSID ${s.name} removed`,
+            '',
+            (d) => void (d.ssids = d.ssids.filter((x) => x.id !== s.id)),
+          )
+      "
+    />
+    <AddDevice v-if="session.edits" v-model="adding" @made="(id) => (chosen.device = id)" />
+    <TrunkProposals v-if="session.edits" v-model="mending" />
+    <PortBatchDialog v-if="session.edits" v-model="setting" :chosen="chosen.device" />
+  </section>
+</template>
+
+<style scoped>
+.legend {
+  list-style: none;
+  margin: 0 0 8px;
+  padding: 0;
+  display: flex;
+  flex-wrap: wrap;
+  gap: 2px 12px;
+  font-size: 13px;
+}
+.legend button {
+  padding: 2px 4px;
+}
+.legend button[aria-pressed='true'] {
+  background: var(--shallow);
+}
+.walked {
+  display: flex;
+  gap: 12px;
+  align-items: baseline;
+  margin-bottom: 8px;
+  padding: 4px 8px;
+  border: 1px solid var(--deep);
+}
+.walked b {
+  flex: 1;
+}
+.tree {
+  margin-top: 6px;
+}
+.under {
+  display: flex;
+  justify-content: space-between;
+  align-items: center;
+  gap: 10px;
+  margin: 12px 0 6px;
+  min-height: 28px;
+}
+</style>

@@ -1,0 +1,449 @@
+<script setup lang="ts">
+import QRCode from 'qrcode'
+import type { TunnelKey } from '#contracts/api'
+import type { Problem } from '#core/util'
+import { endpointOf, peerConf, wireguardConf } from '#core/export'
+import { addPeer, addTunnel, type Peer, type Tunnel } from '#core/model'
+import IpsecParameters from './IpsecParameters.vue'
+import TabBar from '~/ui/TabBar.vue'
+import ImportTunnel from './ImportTunnel.vue'
+import SheetTable from '~/ui/SheetTable.vue'
+import UndoRedo from '~/ui/UndoRedo.vue'
+import { checkKey, usePeerColumns, useTunnelColumns } from './columns'
+import { useNow } from '~/ui/now'
+import { usePointer } from '~/shell/finding-navigation'
+import { api } from '~/stores/api'
+import { useAnalysis } from '~/stores/analysis'
+import { usePlan } from '~/stores/plan'
+import { useSession } from '~/stores/session'
+import { timeText } from '~/wording/adoption'
+import { count } from '~/wording/findings'
+import { sentenceOf } from '~/wording/problems'
+
+/** Tunnels and who may speak in them; what each end must be told; keys, shown only when asked for. */
+const plan = usePlan()
+const session = useSession()
+const analysis = useAnalysis()
+const { place } = usePointer()
+
+const tunnels = computed(() => plan.draft?.tunnels ?? [])
+const chosen = ref('')
+const tunnel = computed(() => tunnels.value.find((t) => t.id === chosen.value) ?? tunnels.value[0])
+const chosenPeer = ref('')
+const peer = computed(() => tunnel.value?.peers.find((p) => p.id === chosenPeer.value))
+watch(
+  place,
+  (path) => {
+    if (path[0] !== 'tunnels') return
+    chosen.value = path[1] ?? ''
+    if (path[2] === 'peers' && path[3]) chosenPeer.value = path[3]
+  },
+  { immediate: true },
+)
+const findings = computed(() =>
+  (analysis.analysis?.findings ?? []).filter((f) => f.sheet === 'tunnels' && f.severity !== 'note'),
+)
+const troubled = (row: Tunnel, key: string) =>
+  findings.value.some((f) => f.place[1] === row.id && f.place[2] === key)
+const peerTroubled = (row: Peer, key: string) =>
+  findings.value.some((f) => f.place[3] === row.id && (f.place[4] ?? 'name') === key)
+// Both tables show one side of the matter at a time: who has which address, or how the ends find each other.
+const OUTSIDE = ['publicName', 'nameEveryS', 'nameTtlS', 'mapped', 'endpoint', 'downMbps', 'keepaliveS']
+const side = ref<'inside' | 'outside'>('inside')
+const sides = [
+  { key: 'inside', name: 'Addresses and keys' },
+  { key: 'outside', name: 'How they meet' },
+]
+const [allOfTunnels, allOfPeers] = [useTunnelColumns(), usePeerColumns(() => tunnel.value?.id ?? '')]
+const isShown = (key: string) => key === 'name' || OUTSIDE.includes(key) === (side.value === 'outside')
+const tunnelColumns = computed(() => allOfTunnels.filter((c) => isShown(c.key)))
+const peerColumns = computed(() => allOfPeers.filter((c) => isShown(c.key)))
+watch(
+  place,
+  (path) => {
+    if (path[0] === 'tunnels') side.value = OUTSIDE.includes(path.at(-1) ?? '') ? 'outside' : 'inside'
+  },
+  { immediate: true },
+)
+const focusAt = computed(() =>
+  place.value[0] === 'tunnels' && place.value[2] !== 'peers'
+    ? { row: place.value[1] ?? '', column: place.value[2] ?? '' }
+    : null,
+)
+const peerAt = computed(() =>
+  place.value[2] === 'peers' && place.value[3]
+    ? { row: place.value[3], column: place.value[4] ?? 'name' }
+    : null,
+)
+
+const hasGateway = computed(() => plan.draft?.devices.some((d) => d.kind === 'gateway') ?? false)
+function begin(): void {
+  const made = plan.draft && addTunnel(plan.draft)
+  if (!made) return
+  plan.change('tunnel added', '', () => made.plan)
+  chosen.value = made.id
+}
+function join(): void {
+  const made = plan.draft && tunnel.value && addPeer(plan.draft, tunnel.value.id)
+  if (!made) return
+  if (!made.ok) {
+    problems.value = made.problems
+    return
+  }
+  plan.change('peer added', '', () => made.value.plan)
+  chosenPeer.value = made.value.id
+}
+const reading = ref(false)
+const part = ref<'wireguard' | 'ipsec'>('wireguard')
+const parts = computed(() => [
+  { key: 'wireguard', name: 'WireGuard', tally: String(tunnels.value.length) },
+  { key: 'ipsec', name: 'IPsec', tally: String(plan.draft?.ipsec.length ?? 0) },
+])
+watch(
+  place,
+  (path) => {
+    if (path[0] === 'ipsec') part.value = 'ipsec'
+    if (path[0] === 'tunnels') part.value = 'wireguard'
+  },
+  { immediate: true },
+)
+function remove(): void {
+  const [home, gone] = [tunnel.value, peer.value]
+  if (!home) return
+  plan.edit(`${(gone ?? home).name} removed`, '', (draft) => {
+    const at = draft.tunnels.findIndex((t) => t.id === home.id)
+    if (!gone) draft.tunnels.splice(at, 1)
+    else draft.tunnels[at]?.peers.splice(draft.tunnels[at]?.peers.findIndex((p) => p.id === gone.id) ?? 0, 1)
+  })
+  chosenPeer.value = ''
+}
+
+// What an end must be told: without its private key here, with it only when it is asked for.
+const owner = computed(() => peer.value ?? tunnel.value)
+const file = computed(() => {
+  const [home, who] = [tunnel.value, peer.value]
+  if (!home || !plan.draft) return ''
+  return who
+    ? peerConf(home, who, who.endpoint === null ? endpointOf(plan.draft, home) : null)
+    : wireguardConf(home)
+})
+const keys = shallowRef<readonly TunnelKey[]>([])
+const problems = shallowRef<readonly Problem[]>([])
+const shown = ref('')
+const picture = ref('')
+const key = computed(() => keys.value.find((k) => k.publicKey === owner.value?.publicKey))
+const nextKey = computed(() => keys.value.find((k) => k.publicKey === peer.value?.next?.publicKey))
+async function readKeys(): Promise<void> {
+  const answer = await api<TunnelKey[]>('GET', `sites/${plan.slug}/keys`)
+  if (answer.ok) keys.value = answer.value
+}
+onMounted(readKeys)
+watch(
+  () => owner.value?.id,
+  () => {
+    shown.value = picture.value = ''
+    problems.value = []
+  },
+)
+async function makeKeys(): Promise<void> {
+  const mine = owner.value
+  if (!mine) return
+  await plan.flush()
+  const answer = await api<{ publicKey: string }>('POST', `sites/${plan.slug}/keys`, { owner: mine.id })
+  problems.value = answer.ok ? [] : answer.refusal.problems
+  if (!answer.ok) return
+  plan.edit(`${mine.name}: new keys`, '', (draft) => {
+    for (const tunnel of draft.tunnels)
+      for (const holder of [tunnel, ...tunnel.peers])
+        if (holder.id === mine.id) holder.publicKey = answer.value.publicKey
+  })
+  await plan.flush()
+  await readKeys()
+}
+// A peer that changes its key has two for a while: addresses follow the one that was heard last.
+const OVERLAP_DAYS = 14
+const DAY_MS = 86_400_000
+const nowMs = useNow()
+const typedKey = ref('')
+const daysLeft = computed(() =>
+  peer.value?.next ? Math.ceil((Date.parse(peer.value.next.until) + DAY_MS - nowMs.value) / DAY_MS) - 1 : 0,
+)
+const editPeer = (
+  words: string,
+  session: string,
+  recipe: (p: { publicKey: string | null; next: { publicKey: string; until: string } | null }) => void,
+) => {
+  const mine = peer.value
+  if (mine)
+    plan.edit(`${mine.name}: ${words}`, session, (draft) =>
+      draft.tunnels.forEach((t) => t.peers.forEach((p) => p.id === mine.id && recipe(p))),
+    )
+}
+const begins = (publicKey: string) =>
+  editPeer(
+    'changes its key',
+    '',
+    (peer) =>
+      void (peer.next = {
+        publicKey,
+        until: new Date(nowMs.value + OVERLAP_DAYS * DAY_MS).toISOString().slice(0, 10),
+      }),
+  )
+async function changeKey(): Promise<void> {
+  const mine = peer.value
+  if (!mine) return
+  if (typedKey.value.trim() !== '') {
+    const typed = typedKey.value.trim()
+    problems.value = checkKey(plan.draft, '', typed)
+    if (problems.value.length > 0) return
+    typedKey.value = ''
+    begins(typed)
+    return
+  }
+  await plan.flush()
+  const answer = await api<{ publicKey: string }>('POST', `sites/${plan.slug}/keys`, { owner: mine.id })
+  problems.value = answer.ok ? [] : answer.refusal.problems
+  if (!answer.ok) return
+  begins(answer.value.publicKey)
+  await plan.flush()
+  await readKeys()
+}
+function setUntil(event: Event): void {
+  const until = (event.target as HTMLInputElement).value
+  if (/^\d{4}-\d\d-\d\d$/.test(until))
+    editPeer(`both keys until ${until}`, 'until', (p) => void (p.next && (p.next.until = until)))
+}
+const finish = () =>
+  editPeer('the old key goes', '', (peer) => {
+    if (peer.next) Object.assign(peer, { publicKey: peer.next.publicKey, next: null })
+  })
+const giveUp = () => editPeer('the new key goes', '', (p) => void (p.next = null))
+async function show(next: boolean): Promise<void> {
+  await plan.flush()
+  const answer = await api<{ text: string }>('POST', `sites/${plan.slug}/keys/show`, {
+    owner: owner.value?.id ?? '',
+    next,
+  })
+  problems.value = answer.ok ? [] : answer.refusal.problems
+  shown.value = answer.ok ? answer.value.text : ''
+  picture.value =
+    answer.ok && peer.value ? await QRCode.toString(answer.value.text, { type: 'svg', margin: 2 }) : ''
+  await readKeys()
+}
+</script>
+
+<template>
+  <section v-if="plan.draft" class="sheet">
+    <header>
+      <h1>Tunnels</h1>
+      <span class="tools">
+        <UndoRedo />
+        <template v-if="session.edits && part === 'wireguard'"
+          ><button type="button" class="press" :disabled="!hasGateway" @click="begin">Add a tunnel</button
+          ><button type="button" class="press" :disabled="!hasGateway" @click="reading = true">
+            Read a file</button
+          ><button type="button" class="press" :disabled="!tunnel" @click="join">Add a peer</button></template
+        >
+      </span>
+      <p>
+        {{ count(tunnels.length, 'WireGuard tunnel') }}. What a peer may reach is two things: what its own
+        file allows, and a rule. Test a tunnel from outside; from inside it proves nothing.
+      </p>
+    </header>
+    <TabBar v-model="part" :parts="parts" label="Kinds of tunnels" />
+    <IpsecParameters v-if="part === 'ipsec'" />
+    <template v-else>
+      <TabBar v-model="side" :parts="sides" label="What is shown of tunnels" />
+      <SheetTable
+        :columns="tunnelColumns"
+        :rows="tunnels"
+        label="Tunnels"
+        :name-of="(t) => t.name"
+        :readonly="!session.edits"
+        :chosen="tunnel?.id ?? ''"
+        :trouble="troubled"
+        :focus-at="focusAt"
+        @choose="(id) => ((chosen = id), (chosenPeer = ''))"
+      >
+        <template #empty>No tunnel yet.</template>
+      </SheetTable>
+      <template v-if="tunnel">
+        <h2 class="head">In {{ tunnel.name }}</h2>
+        <SheetTable
+          :columns="peerColumns"
+          :rows="tunnel.peers"
+          label="Peers"
+          :name-of="(p) => p.name"
+          :readonly="!session.edits"
+          :chosen="chosenPeer"
+          :trouble="peerTroubled"
+          :focus-at="peerAt"
+          @choose="(id) => (chosenPeer = id)"
+        >
+          <template #empty>Nobody yet. Each person or device is a peer of its own.</template>
+        </SheetTable>
+        <div class="row">
+          <h2>{{ peer ? `What ${peer.name} is told` : 'What this gateway is told' }}</h2>
+          <span v-if="session.edits" class="tools">
+            <button v-if="!peer?.next" type="button" class="press" @click="makeKeys">
+              {{ key ? 'Make new keys' : 'Make keys' }}
+            </button>
+            <button v-if="key" type="button" class="press grave" @click="show(false)">
+              Show its file with the private key
+            </button>
+            <button type="button" class="press" @click="remove">
+              Remove<span class="sr"> {{ (peer ?? tunnel).name }}</span>
+            </button>
+          </span>
+        </div>
+        <p class="small soft">
+          <template v-if="key"
+            >Keys made {{ timeText(key.madeAt) }} by {{ key.madeBy }};
+            {{
+              key.shownAt ? `shown last ${timeText(key.shownAt)} to ${key.shownBy}` : 'never shown'
+            }}.</template
+          >
+          <template v-else
+            >No private key is kept here: type the public key in, or make a pair. One peer, one key.</template
+          >
+        </p>
+        <p v-if="peer && !peer.next && peer.publicKey !== null && session.edits" class="small">
+          <button type="button" class="press" @click="changeKey">
+            Change its key, both let in for {{ OVERLAP_DAYS }} days
+          </button>
+          <label>
+            to a new pair, or to the public key its owner made
+            <input
+              v-model="typedKey"
+              class="field mono typed"
+              aria-label="Public key its owner made"
+              placeholder="44 characters"
+          /></label>
+        </p>
+        <p v-else-if="!peer && key && session.edits && tunnel.peers.length > 0" class="small soft">
+          A gateway has one key at a time: with a new one every peer needs its new file at that moment. To
+          change peer by peer, add a second tunnel beside this one.
+        </p>
+        <p v-if="peer?.next" class="small changing" :class="{ late: daysLeft < 0 }">
+          <b>Two keys.</b> <span class="mono">{{ peer.next.publicKey.slice(0, 8) }}…</span> is let in beside
+          the old one until
+          <input
+            class="field"
+            type="date"
+            :value="peer.next.until"
+            :readonly="!session.edits"
+            aria-label="Both keys until"
+            @change="setUntil"
+          />
+          <span>{{
+            daysLeft < 0
+              ? `: ${count(-daysLeft, 'day')} ago. An old key that stays is a door that stays.`
+              : daysLeft === 0
+                ? ': today.'
+                : `, ${count(daysLeft, 'day')} from now.`
+          }}</span>{{ ' ' }}
+          <span class="soft"
+            >{{
+              nextKey
+                ? nextKey.shownAt
+                  ? `Its new file was shown ${timeText(nextKey.shownAt)} to ${nextKey.shownBy}.`
+                  : 'Its new file has not been shown yet.'
+                : 'Its private half is with its owner.'
+            }}
+            Load the gateway's file and run its key script until you finish.</span
+          >
+          <span v-if="session.edits" class="tools">
+            <button v-if="nextKey" type="button" class="press grave" @click="show(true)">
+              Show its new file with the private key
+            </button>
+            <button type="button" class="press" @click="finish">Finish: the old key goes</button>
+            <button type="button" class="press" @click="giveUp">Give the new one up</button>
+          </span>
+        </p>
+        <p v-for="(p, i) in problems" :key="i" class="wrong-words" role="alert">{{ sentenceOf(p) }}</p>
+        <div v-if="shown" class="shown">
+          <pre class="mono">{{ shown }}</pre>
+          <!-- eslint-disable-next-line vue/no-v-html -- made here from the text beside it -->
+          <div v-if="picture" class="qr" role="img" aria-label="The file as a QR code" v-html="picture" />
+          <button type="button" class="press main" @click="shown = picture = ''">Hide it</button>
+        </div>
+        <pre v-else class="mono">{{ file }}</pre>
+      </template>
+    </template>
+    <ImportTunnel
+      v-if="session.edits"
+      v-model="reading"
+      @made="(id) => ((chosen = id), (chosenPeer = ''), readKeys())"
+    />
+  </section>
+</template>
+
+<style scoped>
+.head {
+  margin: 12px 0 6px;
+}
+.row {
+  display: flex;
+  justify-content: space-between;
+  align-items: center;
+  gap: 10px;
+  margin-top: 12px;
+  flex-wrap: wrap;
+}
+.row .tools {
+  display: flex;
+  gap: 8px;
+  flex-wrap: wrap;
+}
+pre {
+  margin: 6px 0 0;
+  padding: 8px 12px;
+  background: var(--panel);
+  border: 1px solid var(--line);
+  font-size: 13px;
+  line-height: 18px;
+  overflow-x: auto;
+}
+.changing {
+  margin-top: 6px;
+  border-left: 3px solid var(--deep);
+  padding-left: 10px;
+}
+.changing.late {
+  border-color: var(--magenta);
+}
+.changing .field {
+  width: 150px;
+  display: inline-block;
+  padding: 1px 6px;
+}
+.changing .tools {
+  display: flex;
+  gap: 8px;
+  flex-wrap: wrap;
+  margin-top: 4px;
+}
+.typed {
+  width: 240px;
+  display: inline-block;
+  padding: 1px 6px;
+}
+.shown {
+  display: flex;
+  gap: 14px;
+  align-items: flex-start;
+  flex-wrap: wrap;
+}
+.shown pre {
+  border-color: var(--magenta);
+}
+.qr {
+  width: 190px;
+  height: 190px;
+  background: #fff;
+}
+.qr :deep(svg) {
+  width: 100%;
+  height: 100%;
+}
+</style>

@@ -1,0 +1,146 @@
+<script setup lang="ts">
+import { SHEETS } from './sheets'
+import { useAnalysis } from '~/stores/analysis'
+import { useLooks } from '~/stores/preferences'
+import { usePlan } from '~/stores/plan'
+import { usePointer } from './finding-navigation'
+import { wordsOf } from '~/wording/findings'
+import { useChosen } from '~/ui/selection'
+
+/** Find or do: sheets, networks, devices, findings and the few commands, by a few letters. */
+const plan = usePlan()
+const analysis = useAnalysis()
+const looks = useLooks()
+const { goTo } = usePointer()
+const chosen = useChosen()
+const sought = ref('')
+const at = ref(0)
+
+interface Entry {
+  readonly name: string
+  readonly kind: string
+  readonly act: () => unknown
+}
+const to = (sheet: string) => navigateTo(`/sites/${plan.slug}/${sheet}`)
+
+const entries = computed((): Entry[] => [
+  ...SHEETS.map((s) => ({ name: s.name, kind: 'sheet', act: () => to(s.key) })),
+  { name: 'Undo', kind: 'command', act: plan.undo },
+  { name: 'Redo', kind: 'command', act: plan.redo },
+  { name: 'Weather: all well', kind: 'command', act: () => (analysis.weather = []) },
+  {
+    name: 'Weather: choose a failure',
+    kind: 'command',
+    act: () => void setTimeout(() => (looks.dialog = 'weather')),
+  },
+  { name: looks.night ? 'Day' : 'Night watch', kind: 'command', act: () => (looks.night = !looks.night) },
+  { name: 'Sites', kind: 'command', act: () => navigateTo('/') },
+  ...(plan.draft?.networks ?? []).map((network) => ({
+    name: `${network.name} ${network.vlan} ${network.subnet}`,
+    kind: 'network',
+    act: () => {
+      chosen.network = network.id
+      return to('addresses')
+    },
+  })),
+  ...(plan.draft?.devices ?? [])
+    .filter((d) => d.kind !== 'cloud')
+    .map((device) => ({
+      name: device.name,
+      kind: 'device',
+      act: () => {
+        chosen.device = device.id
+        return to('loom')
+      },
+    })),
+  ...(analysis.analysis?.findings ?? []).map((finding) => ({
+    name: wordsOf(finding).title,
+    kind: finding.code,
+    act: () => goTo(finding),
+  })),
+])
+const MOST_SHOWN = 12
+const met = computed(() => {
+  const words = sought.value
+    .toLowerCase()
+    .split(/\s+/)
+    .filter((w) => w !== '')
+  return entries.value
+    .filter((e) => words.every((w) => `${e.name} ${e.kind}`.toLowerCase().includes(w)))
+    .slice(0, MOST_SHOWN)
+})
+watch(sought, () => (at.value = 0))
+
+function take(entry: Entry | undefined): void {
+  if (!entry) return
+  looks.dialog = 'none'
+  sought.value = ''
+  void entry.act()
+}
+function move(by: number): void {
+  at.value = (at.value + by + met.value.length) % Math.max(1, met.value.length)
+}
+</script>
+
+<template>
+  <VDialog
+    aria-label="Find or do"
+    :model-value="looks.dialog === 'find'"
+    width="560"
+    @update:model-value="looks.dialog = 'none'"
+  >
+    <VCard>
+      <div class="box">
+        <input
+          v-model="sought"
+          class="field"
+          type="text"
+          role="combobox"
+          aria-label="Find or do"
+          aria-expanded="true"
+          aria-controls="found"
+          :aria-activedescendant="`found-${at}`"
+          autofocus
+          placeholder="Sheet, network, device, finding or command"
+          @keydown.down.prevent="move(1)"
+          @keydown.up.prevent="move(-1)"
+          @keydown.enter.prevent="take(met[at])"
+        />
+        <ul id="found" role="listbox" aria-label="Found">
+          <li
+            v-for="(entry, i) in met"
+            :id="`found-${i}`"
+            :key="`${entry.kind} ${entry.name}`"
+            role="option"
+            :aria-selected="i === at"
+            @click="take(entry)"
+            @mousemove="at = i"
+          >
+            <span>{{ entry.name }}</span><span class="soft small">{{ entry.kind }}</span>
+          </li>
+        </ul>
+        <p v-if="met.length === 0" class="soft">Nothing of that name.</p>
+      </div>
+    </VCard>
+  </VDialog>
+</template>
+
+<style scoped>
+.box {
+  padding: 12px;
+}
+ul {
+  list-style: none;
+  margin: 8px 0 0;
+  padding: 0;
+}
+li {
+  display: flex;
+  justify-content: space-between;
+  padding: 4px 8px;
+  cursor: pointer;
+}
+li[aria-selected='true'] {
+  background: var(--shallow);
+}
+</style>

@@ -1,0 +1,163 @@
+<script setup lang="ts">
+import { AT, DARK, scheduleInstants } from '#core/model'
+import { nameOfThing } from '#core/findings'
+import { useAnalysis } from '~/stores/analysis'
+import { useLooks } from '~/stores/preferences'
+import { usePlan } from '~/stores/plan'
+
+/** Choosing the weather: all well, or one thing that fails; several with the box ticked. */
+const plan = usePlan()
+const analysis = useAnalysis()
+const looks = useLooks()
+const sought = ref('')
+const several = ref(false)
+
+const things = computed(() => {
+  const { draft, index } = plan
+  if (!draft || !index) return []
+  const name = (id: string) => nameOfThing(index, id)
+  return [
+    {
+      kind: 'Another time of the week',
+      items: scheduleInstants(draft.schedules)
+        .slice(1)
+        .map((m) => ({ id: m.id, name: name(m.id) })),
+    },
+    { kind: 'Uplinks', items: draft.uplinks.map((u) => ({ id: u.id, name: u.name })) },
+    {
+      kind: 'Beyond the lines: cable and modem well, nothing answers',
+      items: draft.uplinks.map((u) => ({ id: DARK + u.id, name: name(DARK + u.id) })),
+    },
+    {
+      kind: 'Tunnels',
+      items: draft.tunnels.flatMap((tunnel) => [
+        { id: tunnel.id, name: tunnel.name },
+        ...tunnel.peers.map((p) => ({ id: p.id, name: `${tunnel.name}, ${p.name}` })),
+      ]),
+    },
+    {
+      kind: 'Devices',
+      items: draft.devices
+        .filter((d) => d.kind !== 'hosts' && d.kind !== 'cloud')
+        .map((d) => ({ id: d.id, name: d.name })),
+    },
+    { kind: 'Cables and radio links', items: draft.links.map((l) => ({ id: l.id, name: name(l.id) })) },
+  ]
+    .map((group) => ({
+      ...group,
+      items: group.items.filter((i) => i.name.toLowerCase().includes(sought.value.trim().toLowerCase())),
+    }))
+    .filter((g) => g.items.length > 0)
+})
+
+function choose(id: string): void {
+  const now = analysis.weather
+  if (several.value) {
+    // There is one time at a time.
+    analysis.weather = now.includes(id)
+      ? now.filter((x) => x !== id)
+      : [...now.filter((x) => !id.startsWith(AT) || !x.startsWith(AT)), id]
+    return
+  }
+  analysis.weather = [id]
+  looks.dialog = 'none'
+}
+function clear(): void {
+  analysis.weather = []
+  looks.dialog = 'none'
+}
+</script>
+
+<template>
+  <VDialog
+    aria-label="Weather"
+    :model-value="looks.dialog === 'weather'"
+    width="560"
+    @update:model-value="looks.dialog = 'none'"
+  >
+    <VCard>
+      <div class="box">
+        <h1>Weather</h1>
+        <p class="soft">
+          What has failed. Grid, threads and walks follow; the Lookout goes on judging the plan as it is meant
+          to run.
+        </p>
+        <div class="row">
+          <input
+            v-model="sought"
+            class="field"
+            type="search"
+            placeholder="Device, cable or uplink"
+            aria-label="Device, cable or uplink"
+            autofocus
+          />
+          <label class="tick"><input v-model="several" type="checkbox" /> several</label>
+          <button type="button" class="press main" @click="clear">All well</button>
+        </div>
+        <div class="list">
+          <section v-for="group in things" :key="group.kind">
+            <h2>{{ group.kind }}</h2>
+            <button
+              v-for="item in group.items"
+              :key="item.id"
+              type="button"
+              class="plain item"
+              :aria-pressed="analysis.weather.includes(item.id)"
+              @click="choose(item.id)"
+            >
+              {{ item.name
+              }}<b v-if="analysis.weather.includes(item.id)">
+                {{ item.id.startsWith(AT) ? 'now' : 'down' }}</b
+              >
+            </button>
+          </section>
+          <p v-if="things.length === 0" class="soft">Nothing of that name.</p>
+        </div>
+      </div>
+    </VCard>
+  </VDialog>
+</template>
+
+<style scoped>
+.box {
+  display: flex;
+  flex-direction: column;
+  overflow: hidden;
+}
+.row {
+  display: flex;
+  gap: 10px;
+  align-items: center;
+}
+.tick {
+  white-space: nowrap;
+  display: flex;
+  gap: 6px;
+  align-items: center;
+}
+.row .press {
+  flex: none;
+}
+.list {
+  overflow: auto;
+  border-top: 1px solid var(--line);
+  padding-top: 8px;
+}
+section {
+  margin-bottom: 10px;
+}
+.item {
+  display: block;
+  width: 100%;
+  padding: 4px 8px;
+}
+.item:hover,
+.item[aria-pressed='true'] {
+  background: var(--shallow);
+}
+@media (max-width: 899px) {
+  .item {
+    min-height: 44px;
+  }
+}
+</style>

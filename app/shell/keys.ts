@@ -1,0 +1,61 @@
+import { SHEETS } from './sheets'
+import { usePointer } from './finding-navigation'
+import { useLooks } from '~/stores/preferences'
+import { usePlan } from '~/stores/plan'
+
+const typing = (target: EventTarget | null): boolean =>
+  target instanceof HTMLElement &&
+  (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName))
+/** How long `g` waits for its letter. */
+const G_WAITS_MS = 1200
+
+/** The keys that work everywhere in a site. */
+export function useKeys(): void {
+  const looks = useLooks()
+  const plan = usePlan()
+  const { step } = usePointer()
+  let gAt = -Infinity
+
+  function command(event: KeyboardEvent): boolean {
+    const key = event.key.toLowerCase()
+    if (key === 'k') looks.dialog = 'find'
+    else if (key === 'z' && !typing(event.target)) event.shiftKey ? plan.redo() : plan.undo()
+    else if (key === 'y' && !typing(event.target)) plan.redo()
+    else return false
+    return true
+  }
+
+  function letter(event: KeyboardEvent): boolean {
+    if (typing(event.target) || looks.dialog !== 'none') return false
+    if (event.timeStamp - gAt < G_WAITS_MS) {
+      gAt = -Infinity
+      const sheet = SHEETS.find((s) => s.shortcut === event.key)
+      if (sheet) void navigateTo(`/sites/${plan.slug}/${sheet.key}`)
+      return sheet !== undefined
+    }
+    switch (event.key) {
+      case 'g':
+        gAt = event.timeStamp
+        return true
+      case 'w':
+        looks.dialog = 'weather'
+        return true
+      case '?':
+        looks.dialog = 'help'
+        return true
+      case '.':
+      case ',':
+        void step(event.key === '.' ? 1 : -1)
+        return true
+      default:
+        return false
+    }
+  }
+
+  function hear(event: KeyboardEvent): void {
+    if (event.defaultPrevented || event.altKey) return
+    if (event.ctrlKey || event.metaKey ? command(event) : letter(event)) event.preventDefault()
+  }
+  onMounted(() => addEventListener('keydown', hear))
+  onBeforeUnmount(() => removeEventListener('keydown', hear))
+}

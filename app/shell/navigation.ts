@@ -1,0 +1,112 @@
+import { STUCK, type AdoptionState } from '#core/adopt'
+import { missingFacts } from '#core/brief'
+import { isNothing } from '#core/filter'
+import type { Finding } from '#core/findings'
+import type { ReachabilityMatrix } from '#core/reachability'
+import type { PennantState } from '~/ui/StatusFlag.vue'
+import { useAnalysis } from '~/stores/analysis'
+import { usePlan } from '~/stores/plan'
+import { useSite } from '~/stores/site'
+import { STAGES } from './sheet'
+import { sheetsOf } from './sheets'
+import { useNow } from '~/ui/now'
+import { count, tally } from '~/wording/findings'
+
+// The seven stages as the mast shows them: what each is called, which sheets it has, and how it stands.
+
+/** A sheet within a stage; `key` is null for what is not yet part of Able Mast. */
+export interface Sheet {
+  readonly key: string | null
+  readonly name: string
+}
+
+export interface Stage {
+  readonly key: string
+  readonly name: string
+  readonly built: boolean
+  readonly sheets: readonly Sheet[]
+  readonly pennant: PennantState
+  readonly line: string
+}
+
+export const NOT_YET = 'not yet part of Able Mast'
+
+/** Sheets that are named before they are there, by stage: at which place. */
+const LATER: Readonly<Record<string, { readonly name: string; readonly place: number }>> = {
+  plan: { name: 'Air', place: 6 },
+}
+
+function sheetsWithLater(stage: string): Sheet[] {
+  const sheets = sheetsOf(stage)
+  const later = LATER[stage]
+  if (!later) return [...sheets]
+  const before = sheets.filter((s) => s.place < later.place).length
+  return [...sheets.slice(0, before), { key: null, name: later.name }, ...sheets.slice(before)]
+}
+
+type Standing = Pick<Stage, 'pennant' | 'line'>
+
+/** How the brief stands. */
+function briefing(facts: number): Standing {
+  return facts === 0
+    ? { pennant: 'full', line: 'complete' }
+    : { pennant: 'half', line: `${count(facts, 'fact')} missing` }
+}
+function planning(findings: readonly Finding[] | undefined): Standing {
+  if (!findings) return { pennant: 'bare', line: 'computing' }
+  const blocked = findings.some((f) => f.severity === 'blocker')
+  return { pennant: blocked ? 'half' : 'outline', line: tally(findings) }
+}
+function rehearsing(matrix: ReachabilityMatrix | undefined): Standing {
+  const cells = matrix?.cells.filter((c) => c.judged)
+  if (!cells) return { pennant: 'bare', line: 'computing' }
+  const right = cells.filter((c) => isNothing(c.missing) && isNothing(c.unexpected)).length
+  const line = `${right} of ${cells.length} as intended`
+  return { pennant: right === cells.length ? 'outline' : 'cut', line }
+}
+function adopting(states: readonly AdoptionState[] | undefined): Standing {
+  if (!states) return { pennant: 'bare', line: 'reading' }
+  const done = states.filter((s) => s === 'in-sync').length
+  const line = `${done} of ${states.length} in sync`
+  if (states.some((s) => STUCK.includes(s))) return { pennant: 'half', line }
+  return { pennant: done === states.length ? 'full' : 'outline', line }
+}
+/** @param results of each test, the newest; undefined where there is none */
+function proving(results: readonly (boolean | undefined)[] | undefined): Standing {
+  if (!results) return { pennant: 'bare', line: 'reading' }
+  const good = results.filter((passed) => passed === true).length
+  const bad = results.filter((passed) => passed === false).length
+  const line = `${good} of ${results.length} proven${bad > 0 ? `, ${bad} failed` : ''}`
+  if (bad > 0) return { pennant: 'cut', line }
+  if (good === results.length) return { pennant: 'full', line }
+  return { pennant: good > 0 ? 'outline' : 'bare', line }
+}
+const handing = (proof: Standing): Standing =>
+  proof.pennant === 'full' ? { pennant: 'full', line: 'ready' } : { pennant: 'half', line: 'waits for Prove' }
+
+export function useStages() {
+  const analysis = useAnalysis()
+  const plan = usePlan()
+  const site = useSite()
+  const nowMs = useNow()
+  const facts = computed(() => (plan.draft ? missingFacts(plan.draft).length : 0))
+
+  const stages = computed((): Stage[] => {
+    if (!plan.draft) return []
+    const proof = proving(site.proof?.tests.map((t) => site.passed.get(t.id)))
+    const standing: Readonly<Record<string, Standing>> = {
+      brief: briefing(facts.value),
+      plan: planning(analysis.analysis?.findings),
+      rehearse: rehearsing(analysis.analysis?.grid),
+      adopt: adopting(site.roster?.rows.map((row) => site.stateOf(row, nowMs.value))),
+      prove: proof,
+      'hand-over': handing(proof),
+    }
+    return STAGES.map((stage) => {
+      const sheets = sheetsWithLater(stage.key)
+      const built = sheets.length > 0
+      return { ...stage, sheets, built, ...(standing[stage.key] ?? { pennant: 'bare', line: NOT_YET }) }
+    })
+  })
+  return { stages }
+}
