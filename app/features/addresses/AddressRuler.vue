@@ -1,33 +1,10 @@
 <script setup lang="ts">
-import {
-  contains,
-  formatIpv4,
-  formatPrefix4,
-  gapsIn,
-  largestIn,
-  networkOf,
-  parseIpv4,
-  parsePrefix4,
-  sizeOf,
-  snapTo,
-  type Ipv4,
-  type Prefix4,
-} from '#core/address'
-import { orNull } from '#core/util'
+import { formatPrefix4, largestIn, networkOf, sizeOf, snapTo, type Prefix4 } from '#core/address'
 import type { Finding } from '#core/findings'
 import { placeNetwork, type Network, type Plan } from '#core/model'
-import {
-  around,
-  endOf,
-  freePlaces,
-  isWhole,
-  lengthNear,
-  panned,
-  ticksOf,
-  wholeOf,
-  zoomed,
-  type RulerView,
-} from './ruler-view'
+import { around, endOf, freePlaces, isWhole, lengthNear, panned } from './ruler-view'
+import { readPrefix, useRulerPicture, type Length } from './ruler-picture'
+import { useRulerZoom } from './ruler-zoom'
 import { useWidth } from '~/ui/width'
 import { threadOf } from '~/theme/threads'
 import { reasonOf } from '~/wording/problems'
@@ -47,133 +24,13 @@ const TOP = 40
 const HEIGHT = 42
 /** Pixels at a length's right edge that resize it. */
 const EDGE = 9
-const read = (text: string): Prefix4 | null => orNull(parsePrefix4(text))
-const block = computed(() => read(props.plan.site.supernet))
-const wanted = shallowRef<RulerView | null>(null)
-const view = computed(
-  (): RulerView => wanted.value ?? (block.value ? wholeOf(block.value) : { from: 0, size: 1 }),
-)
-watch(
-  () => props.plan.site.supernet,
-  () => (wanted.value = null),
-)
+const block = computed(() => readPrefix(props.plan.site.supernet))
+const { wanted, view, addressAt, zoom, wheel } = useRulerZoom(block, width)
 const x = (address: number): number => ((address - view.value.from) / view.value.size) * width.value
-const addressAt = (px: number): number => view.value.from + (px / width.value) * view.value.size
-const inBlock = (prefix: Prefix4) =>
-  block.value !== null && prefix.length >= block.value.length && contains(block.value, prefix.base)
-const isShown = (from: number, to: number) => to > view.value.from && from < view.value.from + view.value.size
-
-/** The octets that vary inside the block. */
-function tail(address: Ipv4): string {
-  const parts = formatIpv4(address).split('.')
-  const fixed = Math.min(3, Math.floor((block.value?.length ?? 0) / 8))
-  return `.${parts.slice(fixed).join('.')}`
-}
-const ticks = computed(() =>
-  ticksOf(view.value).map(({ at, tall }) => ({ x: x(at), label: tall ? tail(at) : '', tall })),
-)
-
-interface Length {
-  readonly network: Network
-  readonly prefix: Prefix4
-  readonly x: number
-  readonly w: number
-  readonly wrong: boolean
-}
-const all = computed(() =>
-  props.plan.networks.flatMap((network) => {
-    const prefix = read(network.subnet)
-    return prefix && inBlock(prefix) ? [{ network, prefix }] : []
-  }),
-)
-const lengths = computed((): Length[] =>
-  all.value
-    .filter(({ prefix }) => isShown(prefix.base, endOf(prefix)))
-    .map(({ network, prefix }) => {
-      const left = Math.max(-2, x(prefix.base))
-      const wrong = props.findings.some(
-        (finding) =>
-          finding.severity === 'blocker' &&
-          finding.place[0] === 'networks' &&
-          finding.place[1] === network.id &&
-          finding.place[2] === 'subnet',
-      )
-      return {
-        network,
-        prefix,
-        x: left,
-        w: Math.max(4, Math.min(width.value + 2, x(endOf(prefix))) - left),
-        wrong,
-      }
-    })
-    .sort((a, b) => a.x - b.x),
-)
-const outside = computed(() =>
-  props.plan.networks.filter((network) => {
-    const prefix = read(network.subnet)
-    return prefix !== null && !inBlock(prefix)
-  }),
-)
-const gaps = computed(() => {
-  const prefix = block.value
-  if (!prefix) return []
-  return gapsIn(
-    prefix,
-    all.value.map((l) => l.prefix),
-  )
-    .filter((gap) => isShown(gap.from, gap.to + 1))
-    .map((gap) => {
-      const best = largestIn(gap)
-      const left = Math.max(0, x(gap.from))
-      const pixels = Math.min(width.value, x(gap.to + 1)) - left
-      const text = `free: one /${best.length} (${sizeOf(best.length).toLocaleString('en')} addresses), aligned`
-      return {
-        x: left,
-        w: pixels,
-        text: fitting(pixels, text, best.length),
-        title: text,
-      }
-    })
-})
-
-/** Gateways typed into another place than their own subnet. */
-const strays = computed(() =>
-  props.findings
-    .filter((f) => f.code === 'A01')
-    .flatMap((finding) => {
-      const network = props.plan.networks.find((n) => n.id === finding.place[1])
-      const ip = parseIpv4(network?.gateway ?? '')
-      if (
-        !network ||
-        !ip.ok ||
-        !block.value ||
-        !contains(block.value, ip.value) ||
-        !isShown(ip.value, ip.value + 1)
-      )
-        return []
-      const host = all.value.find((l) => contains(l.prefix, ip.value))
-      return [
-        {
-          x: x(ip.value),
-          text: `${network.name}' gateway was typed here${host ? `, in ${host.network.name}` : ''}`.replace(
-            /(?<!s)' /,
-            "'s ",
-          ),
-        },
-      ]
-    }),
-)
+const { all, outside, ticks, lengths, free, gaps, strays } = useRulerPicture(props, { block, view, width })
 const taken = computed(() => all.value.reduce((sum, l) => sum + sizeOf(l.prefix.length), 0))
 const largest = computed(() => {
-  const prefix = block.value
-  const best = prefix
-    ? gapsIn(
-        prefix,
-        all.value.map((l) => l.prefix),
-      )
-        .map(largestIn)
-        .sort((p, q) => p.length - q.length)[0]
-    : undefined
+  const [best] = free.value.map(largestIn).sort((p, q) => p.length - q.length)
   return best ? `largest aligned gap /${best.length}` : 'no gap left'
 })
 const height = computed(() => TOP + HEIGHT + 4 + strays.value.length * 18)
@@ -243,13 +100,6 @@ function grab(event: PointerEvent, item: Length): void {
 const ARROWS: Readonly<Record<string, number>> = { ArrowRight: 1, ArrowLeft: -1 }
 const labelOf = ({ name, vlan, subnet, pinned }: Network): string =>
   `${name}, VLAN ${vlan}, ${subnet}${pinned ? ', chosen by hand' : ''}`
-/** As much of what a gap has to say as its width has room for. */
-function fitting(widthPx: number, whole: string, length: number): string {
-  if (widthPx > 300) return whole
-  if (widthPx > 66) return `free /${length}`
-  return widthPx > 26 ? `/${length}` : ''
-}
-
 /** Arrow keys go from one free legal place to the next; with Shift the length doubles or halves. */
 function key(event: KeyboardEvent, item: Length): void {
   const by = ARROWS[event.key] ?? 0
@@ -277,21 +127,6 @@ function key(event: KeyboardEvent, item: Length): void {
   drop()
 }
 
-function zoom(factor: number, at = view.value.from + view.value.size / 2): void {
-  if (block.value) wanted.value = zoomed(block.value, view.value, at, factor)
-}
-function wheel(event: WheelEvent): void {
-  if (!block.value || !(event.ctrlKey || event.metaKey || event.shiftKey)) return
-  event.preventDefault()
-  const left = (event.currentTarget as SVGElement).getBoundingClientRect().left
-  if (event.shiftKey)
-    wanted.value = panned(
-      block.value,
-      view.value,
-      ((event.deltaY || event.deltaX) / width.value) * view.value.size,
-    )
-  else zoom(event.deltaY > 0 ? 1.5 : 1 / 1.5, addressAt(event.clientX - left))
-}
 const near = computed(() => all.value.find((l) => l.network.id === props.chosen))
 </script>
 

@@ -1,8 +1,9 @@
 <script setup lang="ts">
 import type { Plan } from '#core/model'
+import { crowdedPoints, drawnBundles, knotsOf, LABEL, labelAt, stopPoint } from './drawing'
 import { BAR_WIDTH, curve, layLoom, THREAD_GAP, type LoomLayout, type Point } from './topology-layout'
 import type { Loom, LoomBundle, LoomPath, LoomThread } from './topology-graph'
-import { useWidth } from '~/ui/width'
+import { FARTHEST, usePictureZoom } from './picture-zoom'
 import { threadOf } from '~/theme/threads'
 import { namesIn } from '~/wording/reach'
 
@@ -45,111 +46,14 @@ watch(
   { immediate: true },
 )
 
-// A picture a little too wide is made smaller; one much too wide is moved and scaled by hand.
-const LEAST_SCALE = 0.84
-const NEAREST = 2.5
-const FARTHEST = 0.3
 const box = useTemplateRef<HTMLElement>('box')
-const room = useWidth(box, 736)
-const byHand = ref<number | null>(null)
-const fitting = computed(() => room.value / (layout.value?.width ?? 1))
-const scale = computed(() => byHand.value ?? Math.max(LEAST_SCALE, Math.min(1, fitting.value)))
-watch(
-  () => props.plan.site.name,
-  () => (byHand.value = null),
-)
-
-/** Scales around a point of the window, so that what is under the pointer stays there. */
-function zoom(factor: number, x = room.value / 2, y = 0): void {
-  const frame = box.value
-  if (!frame) return
-  const before = scale.value
-  byHand.value = Math.max(FARTHEST, Math.min(NEAREST, before * factor))
-  const grown = byHand.value / before
-  const [left, top] = [(frame.scrollLeft + x) * grown - x, (frame.scrollTop + y) * grown - y]
-  void nextTick(() => frame.scrollTo(left, top))
-}
-function wheel(event: WheelEvent): void {
-  if (!event.ctrlKey && !event.metaKey) return
-  event.preventDefault()
-  const at = box.value?.getBoundingClientRect()
-  zoom(event.deltaY > 0 ? 1 / 1.15 : 1.15, event.clientX - (at?.left ?? 0), event.clientY - (at?.top ?? 0))
-}
-/** Pulling the ground moves the picture; things on it keep their clicks. */
-function pull(event: PointerEvent): void {
-  const frame = box.value
-  if (!frame || event.button !== 0 || (event.target as Element).closest('[role="button"]')) return
-  const start = { x: event.clientX + frame.scrollLeft, y: event.clientY + frame.scrollTop }
-  const move = (e: PointerEvent) => frame.scrollTo(start.x - e.clientX, start.y - e.clientY)
-  const end = () => {
-    removeEventListener('pointermove', move)
-    removeEventListener('pointerup', end)
-  }
-  addEventListener('pointermove', move)
-  addEventListener('pointerup', end)
-}
+const { byHand, fitting, scale, zoom, wheel, pull } = usePictureZoom(box, layout, () => props.plan.site.name)
 
 const names = computed(() => namesIn(props.plan))
 const style = (networkId: string) => threadOf(props.plan.networks, networkId)
-const STUB = 30
-
-interface Drawn {
-  readonly thread: LoomThread
-  readonly d: string
-  readonly knot: Point | null
-  readonly dim: boolean
-}
-interface DrawnBundle {
-  readonly bundle: LoomBundle
-  readonly line: readonly Point[]
-  readonly start: Point
-  readonly end: Point
-  readonly middle: Point
-  readonly threads: readonly Drawn[]
-}
-
-function drawThread(bundle: LoomBundle, thread: LoomThread, i: number, line: readonly Point[]): Drawn {
-  const dy = (i - (bundle.threads.length - 1) / 2) * THREAD_GAP
-  const start = line[0] as Point
-  const end = line.at(-1) as Point
-  const dim = props.vlan !== 0 && props.vlan !== thread.vlan
-  if (thread.knot?.at === 'from')
-    return {
-      thread,
-      d: `M${start.x} ${start.y + dy} h${STUB}`,
-      knot: { x: start.x + STUB, y: start.y + dy },
-      dim,
-    }
-  return { thread, d: curve(line, dy), knot: thread.knot ? { x: end.x - 8, y: end.y + dy } : null, dim }
-}
-
-const drawn = computed((): DrawnBundle[] =>
-  props.loom.bundles.flatMap((bundle) => {
-    const line = layout.value?.lines.get(bundle.id)
-    const start = line?.[0]
-    const end = line?.at(-1)
-    if (!line || !start || !end) return []
-    return [
-      {
-        bundle,
-        line,
-        start,
-        end,
-        middle: { x: (start.x + end.x) / 2, y: (start.y + end.y) / 2 },
-        threads: bundle.threads.map((t, i) => drawThread(bundle, t, i, line)),
-      },
-    ]
-  }),
-)
-const knots = computed(() =>
-  drawn.value.flatMap((bundle) =>
-    bundle.threads.flatMap((drawn) =>
-      drawn.knot && drawn.thread.knot
-        ? [{ at: drawn.knot, thread: drawn.thread, stop: drawn.thread.knot }]
-        : [],
-    ),
-  ),
-)
+const drawn = computed(() => drawnBundles(props.loom, layout.value))
+const isDim = (thread: LoomThread) => props.vlan !== 0 && props.vlan !== thread.vlan
+const knots = computed(() => knotsOf(drawn.value))
 const place = (id: string) => layout.value?.nodes.get(id)
 const nodes = computed(() =>
   props.loom.nodes.flatMap((node) => {
@@ -157,71 +61,12 @@ const nodes = computed(() =>
     return at ? [{ node, at }] : []
   }),
 )
-// A knot's label stands where it covers least: no device, and as few cables and port numbers as can be.
-const LABEL = { width: 266, height: 38 }
-const crowded = computed((): readonly Point[] =>
-  drawn.value.flatMap((bundle) => {
-    const along = bundle.line.flatMap((point, i) => {
-      const next = bundle.line[i + 1]
-      return next
-        ? Array.from({ length: 6 }, (_, k) => ({
-            x: point.x + ((next.x - point.x) * k) / 6,
-            y: point.y + ((next.y - point.y) * k) / 6,
-          }))
-        : [point]
-    })
-    return [
-      ...along,
-      { x: bundle.start.x + 14, y: bundle.start.y - (bundle.threads.length * THREAD_GAP) / 2 - 6 },
-    ]
-  }),
-)
-function labelAt(knot: Point): Point {
-  const corners = [14, -14 - LABEL.height, 40, -40 - LABEL.height].flatMap((dy) =>
-    [-20, 20 - LABEL.width, 26, -26 - LABEL.width].map((dx) => ({ x: knot.x + dx, y: knot.y + dy })),
-  )
-  const width = layout.value?.width ?? 0
-  const inside = corners.map(({ x, y }) => ({ x: Math.max(0, Math.min(x, width - LABEL.width)), y }))
-  const cost = (point: Point) => {
-    const holds = (query: Point) =>
-      point.x <= query.x &&
-      query.x <= point.x + LABEL.width &&
-      point.y <= query.y &&
-      query.y <= point.y + LABEL.height
-    const devices = nodes.value.filter(({ node, at }) => {
-      const above = node.kind === 'bar' ? 32 : 0
-      return (
-        point.x < at.x + Math.max(at.width, node.name.length * 6.4) &&
-        at.x < point.x + LABEL.width &&
-        point.y < at.y + at.height &&
-        at.y - above < point.y + LABEL.height
-      )
-    }).length
-    return (
-      devices * 20 +
-      crowded.value.filter(holds).length +
-      (point.y < 0 || point.y + LABEL.height > (layout.value?.height ?? 0) ? 100 : 0)
-    )
-  }
-  return inside.reduce((best, p) => (cost(p) < cost(best) ? p : best), inside[0] as Point)
-}
+const crowded = computed(() => crowdedPoints(drawn.value))
+const labelOf = (knot: Point) =>
+  labelAt(knot, nodes.value, crowded.value, layout.value ?? { width: 0, height: 0 })
 // A walk on the picture: a broad band along its way, its steps by number, a cross where it ends.
 const pathOf = (bundleId: string) => props.path?.steps.get(bundleId) ?? []
-const stopAt = computed((): Point | null => {
-  const stop = props.path?.stop
-  if (!stop) return null
-  if ('deviceId' in stop) {
-    const at = place(stop.deviceId)
-    return at ? { x: at.x + at.width / 2, y: at.y + at.height / 2 } : null
-  }
-  const on = drawn.value.find((b) => b.bundle.id === stop.bundleId)
-  return on
-    ? {
-        x: stop.at === 'from' ? on.start.x + 14 : on.end.x - 14,
-        y: stop.at === 'from' ? on.start.y : on.end.y,
-      }
-    : null
-})
+const stopAt = computed(() => stopPoint(props.path?.stop, drawn.value, place))
 const stepsText = (bundleId: string) =>
   pathOf(bundleId)
     .map((s) => `${s.n}${s.outward ? '→' : '←'}`)
@@ -313,9 +158,14 @@ function bundleWords({ from, fromPorts, to, toPorts, threads }: LoomBundle): str
                 :stroke="style(t.thread.networkId).colour"
                 stroke-width="3.5"
                 :stroke-dasharray="style(t.thread.networkId).dash"
-                :opacity="t.dim ? 0.18 : 1"
+                :opacity="isDim(t.thread) ? 0.18 : 1"
               />
-              <text v-if="t.thread.oneWay && !t.dim" class="one" :x="item.start.x + 34" :y="item.start.y - 6">
+              <text
+                v-if="t.thread.oneWay && !isDim(t.thread)"
+                class="one"
+                :x="item.start.x + 34"
+                :y="item.start.y - 6"
+              >
                 {{ t.thread.vlan }} one way
               </text>
             </template>
@@ -368,7 +218,7 @@ function bundleWords({ from, fromPorts, to, toPorts, threads }: LoomBundle): str
           >
             <circle :cx="k.at.x" :cy="k.at.y" r="8" />
             <path :d="`M${k.at.x - 4} ${k.at.y - 4} l8 8 m0 -8 l-8 8`" />
-            <g :transform="`translate(${labelAt(k.at).x} ${labelAt(k.at).y})`">
+            <g :transform="`translate(${labelOf(k.at).x} ${labelOf(k.at).y})`">
               <rect :width="LABEL.width" :height="LABEL.height" />
               <text x="7" y="15" class="strong">{{ knotWords(k).title }}</text>
               <text x="7" y="31">{{ knotWords(k).why }}</text>

@@ -1,7 +1,4 @@
 <script setup lang="ts">
-import QRCode from 'qrcode'
-import type { TunnelKey } from '#contracts/api'
-import type { Problem } from '#core/util'
 import { endpointOf, peerConf, wireguardConf } from '#core/export'
 import { addPeer, addTunnel, type Peer, type Tunnel } from '#core/model'
 import IpsecParameters from './IpsecParameters.vue'
@@ -9,10 +6,9 @@ import TabBar from '~/ui/TabBar.vue'
 import ImportTunnel from './ImportTunnel.vue'
 import SheetTable from '~/ui/SheetTable.vue'
 import UndoRedo from '~/ui/UndoRedo.vue'
-import { checkKey, usePeerColumns, useTunnelColumns } from './columns'
-import { useNow } from '~/ui/now'
+import { usePeerColumns, useTunnelColumns } from './columns'
+import { OVERLAP_DAYS, useTunnelKeys } from './tunnel-keys'
 import { usePointer } from '~/shell/finding-navigation'
-import { api } from '~/stores/api'
 import { useAnalysis } from '~/stores/analysis'
 import { usePlan } from '~/stores/plan'
 import { useSession } from '~/stores/session'
@@ -127,109 +123,22 @@ const file = computed(() => {
     ? peerConf(home, who, who.endpoint === null ? endpointOf(plan.draft, home) : null)
     : wireguardConf(home)
 })
-const keys = shallowRef<readonly TunnelKey[]>([])
-const problems = shallowRef<readonly Problem[]>([])
-const shown = ref('')
-const picture = ref('')
-const key = computed(() => keys.value.find((k) => k.publicKey === owner.value?.publicKey))
-const nextKey = computed(() => keys.value.find((k) => k.publicKey === peer.value?.next?.publicKey))
-async function readKeys(): Promise<void> {
-  const answer = await api<TunnelKey[]>('GET', `sites/${plan.slug}/keys`)
-  if (answer.ok) keys.value = answer.value
-}
-onMounted(readKeys)
-watch(
-  () => owner.value?.id,
-  () => {
-    shown.value = picture.value = ''
-    problems.value = []
-  },
-)
-async function makeKeys(): Promise<void> {
-  const mine = owner.value
-  if (!mine) return
-  await plan.flush()
-  const answer = await api<{ publicKey: string }>('POST', `sites/${plan.slug}/keys`, { owner: mine.id })
-  problems.value = answer.ok ? [] : answer.refusal.problems
-  if (!answer.ok) return
-  plan.edit(`${mine.name}: new keys`, '', (draft) => {
-    for (const tunnel of draft.tunnels)
-      for (const holder of [tunnel, ...tunnel.peers])
-        if (holder.id === mine.id) holder.publicKey = answer.value.publicKey
-  })
-  await plan.flush()
-  await readKeys()
-}
-// A peer that changes its key has two for a while: addresses follow the one that was heard last.
-const OVERLAP_DAYS = 14
-const DAY_MS = 86_400_000
-const nowMs = useNow()
-const typedKey = ref('')
-const daysLeft = computed(() =>
-  peer.value?.next ? Math.ceil((Date.parse(peer.value.next.until) + DAY_MS - nowMs.value) / DAY_MS) - 1 : 0,
-)
-const editPeer = (
-  words: string,
-  session: string,
-  recipe: (p: { publicKey: string | null; next: { publicKey: string; until: string } | null }) => void,
-) => {
-  const mine = peer.value
-  if (mine)
-    plan.edit(`${mine.name}: ${words}`, session, (draft) =>
-      draft.tunnels.forEach((t) => t.peers.forEach((p) => p.id === mine.id && recipe(p))),
-    )
-}
-const begins = (publicKey: string) =>
-  editPeer(
-    'changes its key',
-    '',
-    (peer) =>
-      void (peer.next = {
-        publicKey,
-        until: new Date(nowMs.value + OVERLAP_DAYS * DAY_MS).toISOString().slice(0, 10),
-      }),
-  )
-async function changeKey(): Promise<void> {
-  const mine = peer.value
-  if (!mine) return
-  if (typedKey.value.trim() !== '') {
-    const typed = typedKey.value.trim()
-    problems.value = checkKey(plan.draft, '', typed)
-    if (problems.value.length > 0) return
-    typedKey.value = ''
-    begins(typed)
-    return
-  }
-  await plan.flush()
-  const answer = await api<{ publicKey: string }>('POST', `sites/${plan.slug}/keys`, { owner: mine.id })
-  problems.value = answer.ok ? [] : answer.refusal.problems
-  if (!answer.ok) return
-  begins(answer.value.publicKey)
-  await plan.flush()
-  await readKeys()
-}
-function setUntil(event: Event): void {
-  const until = (event.target as HTMLInputElement).value
-  if (/^\d{4}-\d\d-\d\d$/.test(until))
-    editPeer(`both keys until ${until}`, 'until', (p) => void (p.next && (p.next.until = until)))
-}
-const finish = () =>
-  editPeer('the old key goes', '', (peer) => {
-    if (peer.next) Object.assign(peer, { publicKey: peer.next.publicKey, next: null })
-  })
-const giveUp = () => editPeer('the new key goes', '', (p) => void (p.next = null))
-async function show(next: boolean): Promise<void> {
-  await plan.flush()
-  const answer = await api<{ text: string }>('POST', `sites/${plan.slug}/keys/show`, {
-    owner: owner.value?.id ?? '',
-    next,
-  })
-  problems.value = answer.ok ? [] : answer.refusal.problems
-  shown.value = answer.ok ? answer.value.text : ''
-  picture.value =
-    answer.ok && peer.value ? await QRCode.toString(answer.value.text, { type: 'svg', margin: 2 }) : ''
-  await readKeys()
-}
+const {
+  problems,
+  typedKey,
+  key,
+  nextKey,
+  readKeys,
+  daysLeft,
+  makeKeys,
+  changeKey,
+  shown,
+  picture,
+  show,
+  setUntil,
+  finish,
+  giveUp,
+} = useTunnelKeys(peer, owner)
 </script>
 
 <template>

@@ -1,0 +1,100 @@
+<script setup lang="ts">
+import { addressesOf, fleetOverlaps, type FleetSite } from '#core/brief'
+import { freshId } from '#core/model'
+import { groupBy } from '#core/util'
+import { useBriefList, useExistingColumns, useFarColumns } from './columns'
+import { api } from '~/stores/api'
+import { usePlan } from '~/stores/plan'
+import ListTable from '~/ui/ListTable.vue'
+
+/** Other sites, and what is there already. */
+const plan = usePlan()
+const brief = computed(() => plan.draft?.brief)
+const [far, existing] = [useBriefList('far'), useBriefList('existing')]
+const columns = { far: useFarColumns(), existing: useExistingColumns() }
+
+const addFar = () =>
+  brief.value &&
+  far.add('far site added', {
+    id: freshId(brief.value.far, 'far'),
+    name: 'New site',
+    subnets: [],
+    tunnel: null,
+  })
+const addExisting = () =>
+  brief.value &&
+  existing.add('existing thing added', {
+    id: freshId(brief.value.existing, 'existing'),
+    what: 'New entry',
+    fate: 'unknown',
+  })
+
+const fleet = shallowRef<readonly FleetSite[]>([])
+onMounted(async () => {
+  const answer = await api<FleetSite[]>('GET', 'fleet')
+  if (answer.ok) fleet.value = answer.value
+})
+const bySite = computed(() => [...groupBy(overlaps.value, (o) => o.site)])
+const overlaps = computed(() =>
+  plan.draft ? fleetOverlaps(addressesOf(plan.slug, plan.draft), fleet.value) : [],
+)
+</script>
+
+<template>
+  <template v-if="brief">
+    <ListTable
+      title="Other sites"
+      :columns="columns.far"
+      :rows="brief.far"
+      :name-of="(f) => f.name"
+      add-words="Add a site"
+      empty="No other site."
+      @add="addFar"
+      @remove="(f) => far.remove(f.id, `far site ${f.name} removed`)"
+    />
+    <section class="fleet">
+      <h2>The fleet</h2>
+      <p v-if="overlaps.length === 0" class="small soft">No other site here uses an address of this one.</p>
+      <table v-else class="ruled">
+        <thead>
+          <tr>
+            <th>Site</th>
+            <th>Uses addresses of</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="[name, list] in bySite.slice(0, 40)" :key="name">
+            <td>
+              <b>{{ name }}</b>
+            </td>
+            <td>
+              {{
+                list
+                  .slice(0, 8)
+                  .map((o) => `${o.ours} (${o.theirSubnet})`)
+                  .join(', ')
+              }}{{ list.length > 8 ? ` and ${list.length - 8} more` : '' }}.
+              <span class="soft">No tunnel can join the two as they are.</span>
+            </td>
+          </tr>
+        </tbody>
+      </table>
+    </section>
+    <ListTable
+      title="What is there already"
+      :columns="columns.existing"
+      :rows="brief.existing"
+      :name-of="(e) => e.what"
+      add-words="Add an entry"
+      empty="Nothing noted."
+      @add="addExisting"
+      @remove="(e) => existing.remove(e.id, `existing: ${e.what} removed`)"
+    />
+  </template>
+</template>
+
+<style scoped>
+.fleet {
+  margin-top: 12px;
+}
+</style>

@@ -1,0 +1,121 @@
+<script setup lang="ts">
+import { freshId } from '#core/model'
+import { useBriefList, useBuildingColumns, useRoomColumns, useSpanColumns } from './columns'
+import { usePlan } from '~/stores/plan'
+import { useSession } from '~/stores/session'
+import ListTable from '~/ui/ListTable.vue'
+
+/** Buildings, rooms and what lies between. */
+const plan = usePlan()
+const session = useSession()
+const brief = computed(() => plan.draft?.brief)
+const [buildings, spans, rooms] = [useBriefList('buildings'), useBriefList('spans'), useBriefList('rooms')]
+const columns = { buildings: useBuildingColumns(), spans: useSpanColumns(), rooms: useRoomColumns() }
+
+const addBuilding = () =>
+  brief.value &&
+  buildings.add('building added', { id: freshId(brief.value.buildings, 'building'), name: 'New building' })
+function addSpan(): void {
+  const [first, second] = brief.value?.buildings ?? []
+  if (brief.value && first && second)
+    spans.add('distance added', {
+      id: freshId(brief.value.spans, 'span'),
+      a: first.id,
+      b: second.id,
+      distanceM: 0,
+      crosses: 'nothing',
+    })
+}
+function addRoom(): void {
+  const home = brief.value?.buildings[0]
+  if (brief.value && home)
+    rooms.add('room added', {
+      id: freshId(brief.value.rooms, 'room'),
+      name: 'New room',
+      buildingId: home.id,
+      people: null,
+    })
+}
+const country = computed({
+  get: () => plan.draft?.site.country ?? '',
+  set: (text: string) => {
+    const code = text.trim().toUpperCase()
+    if (/^([A-Z]{2})?$/.test(code))
+      plan.edit(`country ${code || 'not set'}`, 'country', (draft) => void (draft.site.country = code))
+  },
+})
+</script>
+
+<template>
+  <div v-if="brief" class="two">
+    <div>
+      <ListTable
+        title="Buildings"
+        :columns="columns.buildings"
+        :rows="brief.buildings"
+        :name-of="(b) => b.name"
+        add-words="Add a building"
+        empty="No building yet."
+        @add="addBuilding"
+        @remove="(b) => buildings.remove(b.id, `building ${b.name} removed`)"
+      />
+      <label class="label" for="country">Country of the radios (two letters, ISO 3166)</label>
+      <input
+        id="country"
+        v-model.lazy="country"
+        class="field short mono"
+        maxlength="2"
+        :readonly="!session.edits"
+      />
+    </div>
+    <ListTable
+      title="Rooms"
+      :columns="columns.rooms"
+      :rows="brief.rooms"
+      :name-of="(r) => r.name"
+      add-words="Add a room"
+      empty="No room yet."
+      @add="addRoom"
+      @remove="(r) => rooms.remove(r.id, `room ${r.name} removed`)"
+    />
+    <ListTable
+      class="wide"
+      title="Distances between buildings"
+      :columns="columns.spans"
+      :rows="brief.spans"
+      :name-of="(s) => s.id"
+      add-words="Add a distance"
+      empty="No distance yet."
+      @add="addSpan"
+      @remove="(s) => spans.remove(s.id, 'distance removed')"
+    />
+    <p class="caution small wide">
+      Crossing a road or burying a cable needs permission and, on poles and roofs, people trained for heights;
+      local codes decide.
+    </p>
+  </div>
+</template>
+
+<style scoped>
+.caution {
+  border-left: 3px solid var(--ochre);
+  padding-left: 8px;
+  margin: 8px 0;
+}
+.two {
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: 0 20px;
+}
+.wide {
+  grid-column: 1 / -1;
+}
+.short {
+  width: 64px;
+}
+@media (max-width: 899px) {
+  .two {
+    grid-template-columns: 1fr;
+  }
+}
+</style>

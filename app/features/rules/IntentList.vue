@@ -1,0 +1,62 @@
+<script setup lang="ts">
+import InferIntentsDialog from './InferIntentsDialog.vue'
+import IntentGrid from './IntentGrid.vue'
+import { useIntentColumns, useIntentWhen } from './columns'
+import { usePolicyLists } from './policy-edits'
+import { useAnalysis } from '~/stores/analysis'
+import { usePlan } from '~/stores/plan'
+import { useSession } from '~/stores/session'
+import RemovableTable from '~/ui/RemovableTable.vue'
+
+/** The intents of the grid's pairs, or all of them with all they say. */
+const asGrid = defineModel<boolean>('asGrid', { required: true })
+const plan = usePlan()
+const session = useSession()
+const analysis = useAnalysis()
+const lists = usePolicyLists()
+const intentColumns = useIntentColumns()
+const intentWhen = useIntentWhen()
+const columns = computed(() => [
+  ...intentColumns,
+  ...intentWhen(),
+  {
+    key: 'survives',
+    head: 'Also without',
+    get: ({ survives }: { readonly survives: readonly string[] }) => survives.join(', ') || '—',
+  },
+])
+const missed = (row: { readonly id: string }, key: string) =>
+  key === 'note' &&
+  (analysis.analysis?.findings ?? []).some(
+    (f) => f.code === 'P01' && f.place[0] === 'intents' && f.place[1] === row.id,
+  )
+const inferring = ref(false)
+function add(): void {
+  const first = plan.draft?.networks[0]
+  asGrid.value = false
+  if (first) lists.addIntent({ kind: 'network', id: first.id })
+}
+</script>
+
+<template>
+  <Teleport defer to="#rules-tools">
+    <button type="button" class="press" @click="asGrid = !asGrid">
+      {{ asGrid ? 'As a list' : 'As a grid' }}
+    </button>
+    <button v-if="session.edits" type="button" class="press" @click="inferring = true">From rules</button>
+    <button v-if="session.edits" type="button" class="press" @click="add">Add an intent</button>
+  </Teleport>
+  <IntentGrid v-if="asGrid" />
+  <RemovableTable
+    v-else
+    :columns="columns"
+    :rows="plan.draft?.intents ?? []"
+    label="Intents"
+    :name-of="(i) => i.note || i.id"
+    :trouble="missed"
+    @remove="lists.removeIntent"
+  >
+    <template #empty>Nothing is meant to pass yet. Whatever no intent names must not.</template>
+  </RemovableTable>
+  <InferIntentsDialog v-if="session.edits" v-model="inferring" />
+</template>

@@ -1,0 +1,85 @@
+<script setup lang="ts">
+import { readIntents, writeIntents } from '#core/filter'
+import type { Problem } from '#core/util'
+import { usePlan } from '~/stores/plan'
+import { useSession } from '~/stores/session'
+import { sentenceOf } from '~/wording/problems'
+
+/** All intents as text: one a line, and the same comes back. */
+const plan = usePlan()
+const session = useSession()
+const intents = computed(() => plan.draft?.intents ?? [])
+const text = ref('')
+const wrong = shallowRef<readonly Problem[]>([])
+watch(
+  intents,
+  () => {
+    text.value = writeIntents(intents.value)
+    wrong.value = []
+  },
+  { immediate: true },
+)
+function typed(): void {
+  const read = readIntents(text.value)
+  wrong.value = read.ok ? [] : read.problems
+}
+function take(): void {
+  const read = readIntents(text.value)
+  if (!read.ok) return
+  plan.edit(
+    'intents typed',
+    '',
+    (draft) => void (draft.intents = structuredClone(read.value) as typeof draft.intents),
+  )
+}
+</script>
+
+<template>
+  <p class="small soft">
+    One intent a line:
+    <span class="mono">name: from -> to: services survives what during when logged # note</span>. From and to
+    are a network, <span class="mono">device</span>, <span class="mono">tunnel</span> or
+    <span class="mono">peer</span> or <span class="mono">group</span> with its id, a prefix, or any, inside,
+    internet, gateway.
+  </p>
+  <textarea
+    v-model="text"
+    class="field mono text"
+    :class="{ wrong: wrong.length > 0 }"
+    :readonly="!session.edits"
+    aria-label="Intents as text"
+    spellcheck="false"
+    rows="18"
+    @input="typed"
+  />
+  <ul v-if="wrong.length > 0" class="wrong-words" role="alert">
+    <li v-for="(p, i) in wrong.slice(0, 6)" :key="i">{{ sentenceOf(p) }}</li>
+  </ul>
+  <div v-if="session.edits" class="acts">
+    <button
+      type="button"
+      class="press main"
+      :disabled="wrong.length > 0 || text === writeIntents(intents)"
+      @click="take"
+    >
+      Take these intents
+    </button>
+  </div>
+</template>
+
+<style scoped>
+.text {
+  font-size: 13px;
+  line-height: 19px;
+  white-space: pre;
+  overflow-x: auto;
+  margin-top: 6px;
+}
+ul {
+  margin: 6px 0;
+  padding-left: 18px;
+}
+.acts {
+  margin-top: 8px;
+}
+</style>

@@ -1,0 +1,117 @@
+import { curve, THREAD_GAP, type LoomLayout, type Point } from './topology-layout'
+import type { Loom, LoomBundle, LoomPath, LoomThread } from './topology-graph'
+
+// What is drawn where, of a picture that is laid out.
+
+/** Pixels of a thread that stops at the port it comes from. */
+const STUB = 30
+
+export interface DrawnThread {
+  readonly thread: LoomThread
+  readonly d: string
+  /** Where it stops short; null where it does not. */
+  readonly knot: Point | null
+}
+export interface DrawnBundle {
+  readonly bundle: LoomBundle
+  readonly line: readonly Point[]
+  readonly start: Point
+  readonly end: Point
+  readonly middle: Point
+  readonly threads: readonly DrawnThread[]
+}
+
+function drawThread(bundle: LoomBundle, thread: LoomThread, i: number, line: readonly Point[]): DrawnThread {
+  const dy = (i - (bundle.threads.length - 1) / 2) * THREAD_GAP
+  const [start, end] = [line[0] as Point, line.at(-1) as Point]
+  if (thread.knot?.at === 'from') {
+    const knot = { x: start.x + STUB, y: start.y + dy }
+    return { thread, d: `M${start.x} ${start.y + dy} h${STUB}`, knot }
+  }
+  return { thread, d: curve(line, dy), knot: thread.knot ? { x: end.x - 8, y: end.y + dy } : null }
+}
+
+/** Bundles of cables with their threads. */
+export const drawnBundles = (loom: Loom, layout: LoomLayout | null): DrawnBundle[] =>
+  loom.bundles.flatMap((bundle) => {
+    const line = layout?.lines.get(bundle.id)
+    const [start, end] = [line?.[0], line?.at(-1)]
+    if (!line || !start || !end) return []
+    const middle = { x: (start.x + end.x) / 2, y: (start.y + end.y) / 2 }
+    const threads = bundle.threads.map((t, i) => drawThread(bundle, t, i, line))
+    return [{ bundle, line, start, end, middle, threads }]
+  })
+
+/** Threads that stop short, each with where. */
+export const knotsOf = (bundles: readonly DrawnBundle[]) =>
+  bundles
+    .flatMap((bundle) => bundle.threads)
+    .flatMap(({ thread, knot }) => (knot && thread.knot ? [{ at: knot, thread, stop: thread.knot }] : []))
+
+/** Pixels of a knot's label. */
+export const LABEL = { width: 266, height: 38 }
+
+/** Points that a label had better not cover: along the cables, and at the numbers of ports. */
+export const crowdedPoints = (bundles: readonly DrawnBundle[]): Point[] =>
+  bundles.flatMap(({ line, start, threads }) => {
+    const along = line.flatMap((point, i) => {
+      const next = line[i + 1]
+      if (!next) return [point]
+      const between = (k: number) => ({
+        x: point.x + ((next.x - point.x) * k) / 6,
+        y: point.y + ((next.y - point.y) * k) / 6,
+      })
+      return [0, 1, 2, 3, 4, 5].map(between)
+    })
+    return [...along, { x: start.x + 14, y: start.y - (threads.length * THREAD_GAP) / 2 - 6 }]
+  })
+
+type Placed = {
+  readonly node: Loom['nodes'][number]
+  readonly at: { readonly x: number; readonly y: number; readonly width: number; readonly height: number }
+}
+const covers = (corner: Point, { node, at }: Placed): boolean => {
+  const above = node.kind === 'bar' ? 32 : 0
+  return (
+    corner.x < at.x + Math.max(at.width, node.name.length * 6.4) &&
+    at.x < corner.x + LABEL.width &&
+    corner.y < at.y + at.height &&
+    at.y - above < corner.y + LABEL.height
+  )
+}
+const holds = (corner: Point, { x, y }: Point): boolean =>
+  corner.x <= x && x <= corner.x + LABEL.width && corner.y <= y && y <= corner.y + LABEL.height
+
+/** Where a knot's label covers least: no device, and as few cables and port numbers as can be. */
+export function labelAt(
+  knot: Point,
+  nodes: readonly Placed[],
+  crowded: readonly Point[],
+  size: { readonly width: number; readonly height: number },
+): Point {
+  const corners = [14, -14 - LABEL.height, 40, -40 - LABEL.height].flatMap((dy) =>
+    [-20, 20 - LABEL.width, 26, -26 - LABEL.width].map((dx) => ({ x: knot.x + dx, y: knot.y + dy })),
+  )
+  const inside = corners.map(({ x, y }) => ({ x: Math.max(0, Math.min(x, size.width - LABEL.width)), y }))
+  const cost = (corner: Point) =>
+    nodes.filter((node) => covers(corner, node)).length * 20 +
+    crowded.filter((point) => holds(corner, point)).length +
+    (corner.y < 0 || corner.y + LABEL.height > size.height ? 100 : 0)
+  return inside.reduce((best, corner) => (cost(corner) < cost(best) ? corner : best), inside[0] as Point)
+}
+
+/** Where a walk ends on the picture; null where it does not end there. */
+export function stopPoint(
+  stop: LoomPath['stop'] | undefined,
+  bundles: readonly DrawnBundle[],
+  place: (id: string) => Placed['at'] | undefined,
+): Point | null {
+  if (!stop) return null
+  if ('deviceId' in stop) {
+    const at = place(stop.deviceId)
+    return at ? { x: at.x + at.width / 2, y: at.y + at.height / 2 } : null
+  }
+  const on = bundles.find((b) => b.bundle.id === stop.bundleId)
+  if (!on) return null
+  return stop.at === 'from' ? { x: on.start.x + 14, y: on.start.y } : { x: on.end.x - 14, y: on.end.y }
+}

@@ -1,0 +1,184 @@
+<script setup lang="ts">
+import { freshId, uplinksInOrder, type Uplink } from '#core/model'
+import InsideCallsTable from './InsideCallsTable.vue'
+import { useForwardColumns, usePolicyRouteColumns, useProbeColumns, useStandbyColumns } from './columns'
+import { usePointer } from '~/shell/finding-navigation'
+import { useAnalysis } from '~/stores/analysis'
+import { usePlan } from '~/stores/plan'
+import { useSession } from '~/stores/session'
+import RemovableTable from '~/ui/RemovableTable.vue'
+import SheetTable from '~/ui/SheetTable.vue'
+import TabBar from '~/ui/TabBar.vue'
+
+/** The tables of the lines: probes, standby, who takes which line, what is handed inside. */
+const props = defineProps<{ line: Uplink | undefined }>()
+const plan = usePlan()
+const session = useSession()
+const analysis = useAnalysis()
+const { place } = usePointer()
+const lines = computed(() => (plan.draft ? uplinksInOrder(plan.draft) : []))
+const line = computed(() => props.line)
+const trouble = (row: { readonly id: string }, key: string) =>
+  (analysis.analysis?.findings ?? []).some(
+    ({ sheet, severity, place: [, id, field] }) =>
+      sheet === 'uplinks' &&
+      severity !== 'note' &&
+      id === row.id &&
+      (field === key || (field === 'probe' && key === 'targets')),
+  )
+
+const part = ref<'probes' | 'standby' | 'routes' | 'forwards'>('probes')
+const parts = computed(() => [
+  { key: 'probes', name: 'Probes' },
+  { key: 'standby', name: 'Standby and fate' },
+  { key: 'routes', name: 'Who takes which line', tally: String(plan.draft?.policyRoutes.length ?? 0) },
+  { key: 'forwards', name: 'Port forwards', tally: String(plan.draft?.forwards.length ?? 0) },
+])
+watch(place, (path) => {
+  if (path[0] === 'uplinks')
+    part.value = ['fates', 'weight', 'priority'].includes(path[2] ?? '') ? 'standby' : 'probes'
+})
+const probeColumns = useProbeColumns()
+const standbyColumns = useStandbyColumns()
+const routeColumns = usePolicyRouteColumns()
+const forwardColumns = useForwardColumns()
+const gatewayId = computed(
+  () => line.value?.deviceId ?? plan.draft?.devices.find((d) => d.kind === 'gateway')?.id ?? '',
+)
+function addRoute(): void {
+  const [network, uplink] = [plan.draft?.networks[0], line.value]
+  if (!network || !uplink) return
+  plan.edit(
+    'policy route added',
+    '',
+    (draft) =>
+      void draft.policyRoutes.push({
+        id: freshId(draft.policyRoutes, 'way'),
+        deviceId: gatewayId.value,
+        from: { kind: 'network', id: network.id },
+        services: [],
+        out: { kind: 'uplink', id: uplink.id },
+        orElse: 'next',
+        note: '',
+      }),
+  )
+}
+function addForward(): void {
+  const [fixed, uplink] = [
+    plan.draft?.networks.flatMap((n) => n.fixed).find((f) => f.deviceId !== null),
+    line.value,
+  ]
+  if (!uplink) return
+  plan.edit(
+    'port forward added',
+    '',
+    (draft) =>
+      void draft.forwards.push({
+        id: freshId(draft.forwards, 'forward'),
+        deviceId: gatewayId.value,
+        uplinkId: uplink.id,
+        proto: 'tcp',
+        from: 8443,
+        to: 8443,
+        toAddress: fixed?.ip ?? '0.0.0.0',
+        toPort: 443,
+        hairpin: false,
+        note: '',
+      }),
+  )
+}
+const remove = (list: 'policyRoutes' | 'forwards', id: string) =>
+  plan.edit(
+    list === 'forwards' ? 'port forward removed' : 'policy route removed',
+    '',
+    (draft) =>
+      void draft[list].splice(
+        draft[list].findIndex((x) => x.id === id),
+        1,
+      ),
+  )
+const focusAt = computed(() =>
+  place.value[0] === 'uplinks'
+    ? { row: place.value[1] ?? '', column: place.value[2] === 'probe' ? 'targets' : (place.value[2] ?? '') }
+    : null,
+)
+</script>
+
+<template>
+  <div class="under">
+    <TabBar v-model="part" :parts="parts" label="Parts of Uplinks" />
+    <button
+      v-if="session.edits && part === 'routes' && lines.length > 0"
+      type="button"
+      class="press"
+      @click="addRoute"
+    >
+      Add a choice
+    </button>
+    <button
+      v-if="session.edits && part === 'forwards' && lines.length > 0"
+      type="button"
+      class="press"
+      @click="addForward"
+    >
+      Add a forward
+    </button>
+  </div>
+  <SheetTable
+    v-if="part === 'probes'"
+    :columns="probeColumns"
+    :rows="lines"
+    label="Probes"
+    :name-of="(u) => u.name"
+    :readonly="!session.edits"
+    :chosen="line?.id ?? ''"
+    :trouble="trouble"
+    :focus-at="focusAt"
+  />
+  <SheetTable
+    v-else-if="part === 'standby'"
+    :columns="standbyColumns"
+    :rows="lines"
+    label="Standby and fate"
+    :name-of="(u) => u.name"
+    :readonly="!session.edits"
+    :chosen="line?.id ?? ''"
+    :trouble="trouble"
+    :focus-at="focusAt"
+  />
+  <RemovableTable
+    v-else-if="part === 'routes'"
+    :columns="routeColumns"
+    :rows="plan.draft?.policyRoutes ?? []"
+    label="Policy routes"
+    :name-of="(r) => r.note || r.id"
+    @remove="(id) => remove('policyRoutes', id)"
+  >
+    <template #empty>Everybody takes the lines in their order.</template>
+  </RemovableTable>
+  <RemovableTable
+    v-else
+    :columns="forwardColumns"
+    :rows="plan.draft?.forwards ?? []"
+    label="Port forwards"
+    :name-of="(f) => f.note || f.id"
+    @remove="(id) => remove('forwards', id)"
+  >
+    <template #empty>None: nothing from outside is handed in.</template>
+  </RemovableTable>
+  <InsideCallsTable v-if="part === 'forwards'" />
+</template>
+
+<style scoped>
+.under {
+  display: flex;
+  gap: 10px;
+  align-items: center;
+  margin: 14px 0 6px;
+  flex-wrap: wrap;
+}
+.under :deep(.tabs) {
+  margin: 0 auto 0 0;
+  flex: none;
+}
+</style>

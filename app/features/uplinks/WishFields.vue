@@ -1,0 +1,128 @@
+<script setup lang="ts">
+import { fitProbe } from '#core/failover'
+import type { Uplink } from '#core/model'
+import { rateWords } from './words'
+import { usePlan } from '~/stores/plan'
+import { useSession } from '~/stores/session'
+import { count } from '~/wording/findings'
+
+/** What the site wishes for, and the settings of a line's probe that keep it. */
+const props = defineProps<{ line: Uplink; backup: Uplink }>()
+const plan = usePlan()
+const session = useSession()
+const wish = computed(() => ({
+  outageS: plan.draft?.site.mostOutageS ?? null,
+  alarms: plan.draft?.site.mostFalseAlarms ?? null,
+}))
+const fit = computed(() => {
+  const { line, backup } = props
+  if (!line.probe || (wish.value.outageS === null && wish.value.alarms === null)) return null
+  return fitProbe(line.probe, backup, line.lossPct, {
+    outageS: wish.value.outageS ?? 86_400,
+    alarms: wish.value.alarms ?? Number.POSITIVE_INFINITY,
+  })
+})
+function setWish(key: 'mostOutageS' | 'mostFalseAlarms', event: Event): void {
+  const text = (event.target as HTMLInputElement).value.trim()
+  const value = text === '' ? null : Number(text)
+  if (value === null || (Number.isFinite(value) && value >= 0 && value <= 86_400))
+    plan.edit(
+      key === 'mostOutageS' ? 'longest outage wished' : 'false alarms wished',
+      `wish ${key}`,
+      (draft) => void (draft.site[key] = value),
+    )
+}
+function setTold(event: Event): void {
+  const text = (event.target as HTMLInputElement).value.trim().slice(0, 80)
+  plan.edit(
+    text === '' ? 'nobody told when a line fails' : `told when a line fails: ${text}`,
+    'told',
+    (draft) => void (draft.site.toldTo = text),
+  )
+}
+function useFit(): void {
+  const fits = fit.value?.fits
+  const { id, name } = props.line
+  if (fits)
+    plan.edit(`${name}: probe every ${fits.everyS} s, ${fits.misses} misses`, '', (draft) => {
+      const probe = draft.uplinks.find((u) => u.id === id)?.probe
+      if (probe) Object.assign(probe, { everyS: fits.everyS, timeoutS: fits.timeoutS, misses: fits.misses })
+    })
+}
+</script>
+
+<template>
+  <div class="wish small">
+    <label
+      >Change over within
+      <input
+        class="field mono"
+        :value="wish.outageS ?? ''"
+        :readonly="!session.edits"
+        aria-label="Longest outage, s"
+        inputmode="numeric"
+        @change="setWish('mostOutageS', $event)"
+      />
+      s</label
+    >
+    <label
+      >and at most
+      <input
+        class="field mono"
+        :value="wish.alarms ?? ''"
+        :readonly="!session.edits"
+        aria-label="Most false alarms a year"
+        inputmode="numeric"
+        @change="setWish('mostFalseAlarms', $event)"
+      />
+      false alarms a year</label
+    >
+    <label
+      >Told when a line fails
+      <input
+        class="field told"
+        :value="plan.draft?.site.toldTo"
+        :readonly="!session.edits"
+        aria-label="Who is told when a line fails"
+        placeholder="nobody"
+        @change="setTold"
+    /></label>
+    <span v-if="fit?.fits"
+      >: every {{ fit.fits.everyS }} s, {{ count(fit.fits.misses, 'miss', 'misses') }} keeps both.
+      <button v-if="session.edits" type="button" class="press" @click="useFit">Use it</button></span
+    >
+    <span v-else-if="fit" class="wrong-words"
+      >no usual setting keeps both{{
+        fit.best
+          ? `; the quietest in time has ${rateWords(fit.best.alarms)}`
+          : ': the other line itself takes longer'
+      }}.</span
+    >
+  </div>
+</template>
+
+<style scoped>
+.row .tools,
+.wish {
+  display: flex;
+  gap: 8px;
+  align-items: center;
+  flex-wrap: wrap;
+}
+.wish {
+  margin-top: 4px;
+}
+.wish .field {
+  width: 64px;
+  display: inline-block;
+  padding: 1px 6px;
+}
+.wish .field.told {
+  width: 140px;
+}
+@media (max-width: 899px) {
+  .wish .field {
+    width: 88px;
+  }
+}
+</style>

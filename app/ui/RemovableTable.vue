@@ -1,0 +1,50 @@
+<script setup lang="ts" generic="Row extends { readonly id: string }">
+import SheetTable from './SheetTable.vue'
+import type { Column } from './columns'
+import { useSession } from '~/stores/session'
+
+/** A table that is edited in place, with a last column that removes a row; one that is in use stays. */
+const props = defineProps<{
+  columns: readonly Column<Row>[]
+  rows: readonly Row[]
+  label: string
+  nameOf: (row: Row) => string
+  /** Who uses a row, in words; nothing where it can go. */
+  usedBy?: (row: Row) => string
+  trouble?: (row: Row, key: string) => boolean
+}>()
+const emit = defineEmits<{ remove: [id: string] }>()
+const session = useSession()
+const columns = computed((): readonly Column<Row>[] => [
+  ...props.columns,
+  ...(props.usedBy ? [{ key: 'used', head: 'Used by', get: (row: Row) => props.usedBy?.(row) || '—' }] : []),
+  { key: 'remove', head: '', get: () => '', width: '80px' },
+])
+const canGo = (row: Row) => session.edits && (props.usedBy?.(row) ?? '') === ''
+</script>
+
+<template>
+  <SheetTable
+    :columns="columns"
+    :rows="rows"
+    :label="label"
+    :name-of="nameOf"
+    :readonly="!session.edits"
+    :trouble="trouble"
+  >
+    <template #remove="{ row }"
+      ><button v-if="canGo(row)" type="button" class="plain link" @click="emit('remove', row.id)">
+        Remove<span class="sr"> {{ nameOf(row) }}</span>
+      </button></template
+    >
+    <template #empty><slot name="empty">Nothing here yet.</slot></template>
+  </SheetTable>
+</template>
+
+<style scoped>
+.link {
+  color: var(--deep);
+  text-decoration: underline;
+  margin-right: 6px;
+}
+</style>
