@@ -1,6 +1,6 @@
-import { site, the } from '../plans'
-import { fixed, network } from '#server/demo/build'
-import { staff, servers, two, typed } from './changes'
+import { the } from '../plans'
+import { fixed } from '#server/demo/build'
+import { staff, servers, typed } from './changes'
 import type { Case } from './case'
 
 export const ADDRESS_CASES: readonly Case[] = [

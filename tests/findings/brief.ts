@@ -1,6 +1,6 @@
-import { portOf, site, the } from '../plans'
+import { portOf, the } from '../plans'
 import { makeSerial } from '#core/model'
-import { two, shared, box, ap } from './changes'
+import { box, ap } from './changes'
 import type { Case } from './case'
 
 export const BRIEF_CASES: readonly Case[] = [

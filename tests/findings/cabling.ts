@@ -1,6 +1,6 @@
 import { portOf, the } from '../plans'
-import { cat6, device, fibre, ports } from '#server/demo/build'
-import { both, ap, tenGig, bundle, injector, lit, heavy } from './changes'
+import { cat6 } from '#server/demo/build'
+import { ap, tenGig, bundle, injector, lit, heavy } from './changes'
 import type { Case } from './case'
 
 export const CABLING_CASES: readonly Case[] = [

@@ -1,14 +1,12 @@
 // Changes to the small site that findings are tried with.
-import { portOf, site, the, type LoosePlan } from '../plans'
+import { portOf, the, type LoosePlan } from '../plans'
 import {
   access,
   cat6,
   device,
   fibre,
-  fixed,
   hosts,
   inNetwork,
-  internet,
   intent,
   ipsecEnd,
   link,

@@ -1,6 +1,6 @@
 import { portOf } from '../plans'
-import { access, hosts, network, ports, trunk } from '#server/demo/build'
-import { strip, spare, box, ring } from './changes'
+import { access, network, trunk } from '#server/demo/build'
+import { strip, ring } from './changes'
 import type { Case } from './case'
 
 export const LAYER2_CASES: readonly Case[] = [

@@ -1,18 +1,5 @@
-import { the } from '../plans'
-import { device, inNetwork, internet, intent, network, rule, theDevice } from '#server/demo/build'
-import {
-  staff,
-  servers,
-  rules,
-  hours,
-  timedPair,
-  outOnly,
-  guests,
-  both,
-  byAddress,
-  box,
-  refused,
-} from './changes'
+import { inNetwork, internet, intent, network, rule, theDevice } from '#server/demo/build'
+import { rules, hours, timedPair, outOnly, guests, both, byAddress, refused } from './changes'
 import type { Case } from './case'
 
 export const POLICY_CASES: readonly Case[] = [

@@ -1,18 +1,6 @@
 import { the } from '../plans'
-import { rule } from '#server/demo/build'
-import {
-  staff,
-  rules,
-  two,
-  shared,
-  OTHER_KEY,
-  known,
-  KEY,
-  tunnelled,
-  provided,
-  sealed,
-  both,
-} from './changes'
+
+import { staff, rules, OTHER_KEY, known, KEY, tunnelled, provided, sealed, both } from './changes'
 import type { Case } from './case'
 
 export const TUNNELS_CASES: readonly Case[] = [

@@ -1,5 +1,5 @@
-import { site, the } from '../plans'
-import { spare, two, probeOf, handed, inspected, heard, capped, shared } from './changes'
+import { the } from '../plans'
+import { two, probeOf, handed, inspected, heard, capped, shared } from './changes'
 import type { Case } from './case'
 
 export const UPLINKS_CASES: readonly Case[] = [

@@ -1,0 +1,139 @@
+import { describe, expect, it } from 'vitest'
+import { inNetwork, internet, rule, theDevice } from '#server/demo/build'
+import type { Weather } from '#core/model'
+import { formatServices } from '#core/filter'
+import { the } from '../../tests/plans'
+import { callFromInside, callsFromInside, walkFlow, INTERNET, type Site } from '.'
+import { type Change, rules, spare, opened, ip, OUT, between } from '../../tests/fixtures/ways'
+
+describe('port forwards', () => {
+  const handed: Change = (plan) => {
+    plan.forwards.push({
+      id: 'web',
+      deviceId: 'gate',
+      uplinkId: 'line',
+      proto: 'tcp',
+      from: 8443,
+      to: 8445,
+      toAddress: '10.9.20.10',
+      toPort: 443,
+      hairpin: false,
+      note: '',
+    })
+    rules(plan).push(rule('f', internet, theDevice('box'), ['https'], '') as never)
+  }
+  const fromOutside = (s: Site) => between(s, 'internet', OUT, 'box', '10.9.20.10')
+  it('let in what they name and the rules accept, under the port inside', () => {
+    expect(fromOutside(opened(handed))).toBe('tcp 443')
+    expect(fromOutside(opened((p) => (handed(p), void rules(p).pop())))).toBe('nothing')
+    expect(fromOutside(opened(() => undefined))).toBe('not-addressable')
+  })
+  it('need a line that can be called', () => {
+    expect(fromOutside(opened(handed, ['line']))).toBe('no-uplink')
+    expect(fromOutside(opened((p) => (handed(p), spare(p)), ['line']))).toBe('shared-address')
+    expect(fromOutside(opened((p) => (handed(p), void (the(p.uplinks, 'line').outside = 'shared'))))).toBe(
+      'shared-address',
+    )
+    const behind: Change = (p) => (handed(p), void (the(p.uplinks, 'line').facts.modem = 'routing'))
+    expect(fromOutside(opened(behind))).toBe('shared-address')
+    expect(
+      fromOutside(opened((p) => (behind(p), void (the(p.uplinks, 'line').facts.modemForwards = true)))),
+    ).toBe('tcp 443')
+  })
+  it('are told in the walk', () => {
+    const lines =
+      walkFlow(opened(handed), {
+        from: INTERNET,
+        fromAddress: ip(OUT),
+        to: 'box',
+        toAddress: ip('10.9.20.10'),
+        proto: 'tcp',
+        port: 443,
+      })?.lines ?? []
+    expect(lines.map((l) => l.kind).slice(0, 2)).toEqual(['forwarded', 'route'])
+    expect(lines.at(-1)?.kind).toBe('delivered')
+  })
+})
+
+describe('a forward called from inside', () => {
+  const handed: Change = (plan) =>
+    void plan.forwards.push({
+      id: 'web',
+      deviceId: 'gate',
+      uplinkId: 'line',
+      proto: 'tcp',
+      from: 8443,
+      to: 8444,
+      toAddress: '10.9.20.10',
+      toPort: 443,
+      hairpin: true,
+      note: '',
+    })
+  const called = (change: Change, id = 'desk', weather: Weather = []) => {
+    const site = opened((p) => (handed(p), change(p)), weather)
+    const endpoint = site.endpoints.find((e) => e.id === id)!
+    const call = callFromInside(site, site.index.plan.forwards[0]!, endpoint, endpoint.ranges[0]!.from)
+    return call.stop ?? formatServices(call.services)
+  }
+  it('is handed on where the forward says so, as far as the rules let its caller to the target', () => {
+    // Staff may use 443 of the servers; 444, to which 8444 would be handed, they may not.
+    expect(called(() => undefined)).toBe('tcp 8443')
+    expect(called((p) => void (p.forwards[0]!.hairpin = false))).toBe('not-handed-back')
+    expect(called((p) => void rules(p).shift())).toBe('rule')
+  })
+  it('from the target’s own network goes through the gateway, and needs a rule of its own', () => {
+    expect(called(() => undefined, 'box')).toBe('rule')
+    expect(
+      called(
+        (plan) =>
+          void rules(plan).push(
+            rule('own', inNetwork('servers'), inNetwork('servers'), ['https'], '') as never,
+          ),
+        'box',
+      ),
+    ).toBe('tcp 8443')
+  })
+  it('is told for each network exactly: what all of its hosts get through to, and what only some do', () => {
+    const told = (change: Change) =>
+      callsFromInside(opened((p) => (handed(p), change(p)))).map((third) => [
+        third.networkId,
+        formatServices(third.allPairs),
+        formatServices(third.somePairs),
+        third.stop,
+      ])
+    expect(told(() => undefined)).toEqual([
+      ['management', 'nothing', 'nothing', 'rule'],
+      ['staff', 'tcp 8443', 'nothing', null],
+      ['servers', 'nothing', 'nothing', 'rule'],
+    ])
+    // Half of the pool of 10.9.10.100 to .199 may use the other port too.
+    const half: Change = (plan) =>
+      void rules(plan).push(
+        rule(
+          'half',
+          { kind: 'prefix', prefix: '10.9.10.128/25' },
+          inNetwork('servers'),
+          ['high'],
+          '',
+        ) as never,
+      )
+    expect(
+      told(
+        (plan) => (
+          plan.services.push({
+            id: 'high',
+            name: 'High',
+            entries: [{ proto: 'tcp', from: 444, to: 444 }],
+          } as never),
+          half(plan)
+        ),
+      )[1],
+    ).toEqual(['staff', 'tcp 8443', 'tcp 8444', null])
+  })
+  it('needs a line whose address is the gateway’s own, and somebody at the target', () => {
+    expect(called(() => undefined, 'desk', ['line'])).toBe('line-down')
+    expect(called((p) => void (the(p.uplinks, 'line').outside = 'shared'))).toBe('address-elsewhere')
+    expect(called((p) => void (the(p.uplinks, 'line').facts.modem = 'routing'))).toBe('address-elsewhere')
+    expect(called((p) => void (p.forwards[0]!.toAddress = '10.9.20.99'))).toBe('no-target')
+  })
+})

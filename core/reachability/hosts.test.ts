@@ -1,0 +1,137 @@
+import { describe, expect, it } from 'vitest'
+import { portOf, site, the, type LoosePlan } from '../../tests/plans'
+import { access, cat6, device, fixed, hosts, link, ports, trunk, wifi } from '#server/demo/build'
+import { formatIpv4 } from '#core/address'
+import { indexPlan } from '#core/model'
+import { GATEWAY, INTERNET, openSite, walkFlow } from '.'
+import { type Change, passes, endpoint, stopOf } from '../../tests/fixtures/reachability'
+
+describe('addresses of hosts', () => {
+  it('a client leases from the pool that its VLAN leads to', () => {
+    expect(endpoint('desk')).toMatchObject({ how: 'leased', networkId: 'staff', prefixLength: 24 })
+    expect(endpoint('desk').ranges.map((r) => `${formatIpv4(r.from)} ${formatIpv4(r.to)}`)).toEqual([
+      '10.9.10.100 10.9.10.199',
+    ])
+  })
+  it('in the wrong VLAN it leases there', () => {
+    expect(
+      endpoint('desk', (plan) => {
+        the(plan.networks, 'servers').pool = { from: '10.9.20.100', to: '10.9.20.120' }
+        the(plan.networks, 'servers').dhcp = 'serve'
+        portOf(plan, 'sw', 'p2').mode = access(20) as never
+      }),
+    ).toMatchObject({ how: 'leased', networkId: 'servers', wants: 'staff' })
+  })
+  it.each<[string, Change]>([
+    ['without a server', (p) => void (the(p.networks, 'staff').dhcp = 'none')],
+    ['where the VLAN is cut off', (p) => void (portOf(p, 'gate', 'p2').mode = trunk(99, 20) as never)],
+    [
+      'where the pool is not in the interface’s subnet',
+      (p) => void (the(p.networks, 'staff').gateway = '10.9.77.1'),
+    ],
+  ])('%s it gives itself a link-local address and reaches nothing', (_, change) => {
+    expect(endpoint('desk', change)).toMatchObject({ how: 'link-local', networkId: null, gateway: null })
+    expect(passes('staff', INTERNET, change)).toBe('nothing')
+    expect(stopOf('staff', INTERNET, change)).toBe('no-address')
+  })
+  it('a reserved address is held only in its own network', () => {
+    const reserve: Change = (plan) =>
+      void the(plan.networks, 'staff').fixed.push(fixed('10.9.10.5', 'Desk', 'desk', 'reserved') as never)
+    expect(endpoint('desk', reserve)).toMatchObject({ how: 'reserved' })
+    expect(
+      endpoint('desk', (p) => (reserve(p), void (the(p.networks, 'staff').dhcp = 'none'))),
+    ).toMatchObject({ how: 'link-local' })
+  })
+})
+
+describe('hosts decide by their own mask and gateway', () => {
+  const box =
+    (change: (f: LoosePlan['networks'][number]['fixed'][number]) => void): Change =>
+    (plan) => {
+      const entry = the(plan.networks, 'servers').fixed[0]
+      if (entry) change(entry)
+    }
+  it('a mask too wide makes a far host look near: the reply is never sent to the gateway', () => {
+    const wide = box((f) => void (f.mask = 16))
+    expect(passes('staff', 'servers', wide)).toBe('nothing')
+    expect(stopOf('staff', 'servers', wide)).toBe('neighbour-unanswered')
+  })
+  it('a wrong gateway loses the reply', () => {
+    expect(
+      stopOf(
+        'staff',
+        'servers',
+        box((f) => void (f.gateway = '10.9.20.254')),
+      ),
+    ).toBe('gateway-unanswered')
+  })
+  it('a gateway that no VLAN leads to is not heard, whoever is called', () => {
+    const cut: Change = (p) => void (portOf(p, 'gate', 'p2').mode = trunk(99, 10) as never)
+    for (const to of ['staff', INTERNET, GATEWAY])
+      expect(stopOf('servers', to, cut)).toBe(to === GATEWAY ? 'neighbour-unanswered' : 'gateway-unanswered')
+  })
+  it('a gateway off its own link is never asked', () => {
+    expect(
+      stopOf(
+        'staff',
+        'servers',
+        box((f) => void (f.gateway = '10.9.10.1')),
+      ),
+    ).toBe('gateway-off-link')
+  })
+  it('a right mask written out changes nothing', () => {
+    expect(
+      passes(
+        'staff',
+        'servers',
+        box((f) => Object.assign(f, { mask: 24, gateway: '10.9.20.1' })),
+      ),
+    ).toBe('tcp 443, icmp')
+  })
+})
+
+describe('one link, several hosts', () => {
+  it('hosts of one SSID with client isolation do not see each other, without it they do', () => {
+    const air =
+      (isolation: boolean): Change =>
+      (plan) => {
+        plan.devices.push(
+          device(
+            'ap',
+            'AP',
+            'access-point',
+            'A2',
+            'Room',
+            'management',
+            ports({ 1: trunk(99, 10), radio: { mode: 'radio' } }),
+          ) as never,
+        )
+        plan.devices.push(
+          hosts('one', 'One', 'Room', 'staff', 1) as never,
+          hosts('two', 'Two', 'Room', 'staff', 1) as never,
+        )
+        portOf(plan, 'sw', 'p4').mode = trunk(99, 10) as never
+        plan.links.push(
+          link('sw:4', 'ap:1', cat6(4)) as never,
+          link('ap:radio', 'one:1', wifi('air')) as never,
+          link('ap:radio', 'two:1', wifi('air')) as never,
+        )
+        plan.ssids.push({ id: 'air', name: 'Air', networkId: 'staff', isolation, apIds: ['ap'] })
+      }
+    const between = (isolation: boolean) => {
+      const opened = openSite(indexPlan(site(air(isolation))), [])
+      const flow = {
+        from: 'one',
+        fromAddress: 0x0a090a64,
+        to: 'two',
+        toAddress: 0x0a090a65,
+        proto: 'tcp' as const,
+        port: 80,
+      }
+      return walkFlow(opened, flow)?.lines.at(-1)
+    }
+    expect(between(true)).toMatchObject({ kind: 'stopped', code: 'isolated' })
+    expect(between(false)).toEqual({ kind: 'delivered' })
+    expect(passes('staff', INTERNET, air(true))).toBe('all')
+  })
+})
