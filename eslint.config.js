@@ -71,13 +71,20 @@ export default ts.config(
       'no-nested-ternary': 'error',
       'max-params': ['error', 5],
       'project/name-length': 'error',
+      complexity: ['error', 15],
+      'project/function-lines': ['error', { max: 60, skipComments: true, skipBlankLines: true }],
+      'max-lines': ['error', { max: 400, skipComments: true, skipBlankLines: true }],
       // The formatter breaks lines at 110 columns; this is for what it cannot break.
       'max-len': ['error', { code: 120 }],
     },
   },
   { files: ['mast', 'tools/**', 'tests/**'], rules: { 'no-console': 'off' } },
-  // Sample data as rows of a table: a name before each value would hide the data.
-  { files: ['server/demo/build.ts'], rules: { 'max-params': 'off' } },
+  // Sample data as rows of a table: a name before each value would hide the data, and a table has as many rows
+  // as it has.
+  {
+    files: ['server/demo/**', 'tests/plans.ts', 'tests/large.ts'],
+    rules: { 'max-params': 'off', 'project/function-lines': 'off' },
+  },
   {
     files: ['core/**/*.ts'],
     rules: {

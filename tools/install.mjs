@@ -103,32 +103,36 @@ const isThere = (name) =>
     existsSync(join(folder, name)),
   )
 
+const isRoot = () => process.getuid?.() === 0
+
+function missingForTwin() {
+  const wanted = [...TWIN, ...(process.env.MAST_INSTALL_SERVERS === '1' ? SERVERS : [])]
+  return wanted.filter(([name]) => !isThere(name)).flatMap(([, pack]) => pack.split(' '))
+}
+
+/** `apt-get` as root, or by sudo where that asks for no password; null where neither is. */
+async function installer() {
+  const words = ['DEBIAN_FRONTEND=noninteractive', 'apt-get']
+  if (isRoot()) return (args) => run('env', [...words, ...args], { quiet: true })
+  const { code } = await run('sudo', ['-n', 'true'], { quiet: true })
+  return code === 0 ? (args) => run('sudo', ['-n', 'env', ...words, ...args], { quiet: true }) : null
+}
+
 /**
  * Debian packages that are missing, installed where we may, listed where we may not.
  * What only the kernel twin needs is installed where we may; where we may not, the twin says that it was
  * skipped.
  */
 export async function ensureDebian({ browser, twin = false }) {
-  const forTwin =
-    twin && process.getuid?.() === 0
-      ? [...TWIN, ...(process.env.MAST_INSTALL_SERVERS === '1' ? SERVERS : [])]
-          .filter(([name]) => !isThere(name))
-          .flatMap(([, pack]) => pack.split(' '))
-      : []
   const missing = [
-    ...forTwin,
+    ...(twin && isRoot() ? missingForTwin() : []),
     ...(process.env.DATABASE_URL || postgresBin() ? [] : ['postgresql']),
     ...(!browser || chromium() ? [] : ['chromium']),
   ]
   if (missing.length === 0) return
-  const root = process.getuid?.() === 0
-  const sudo = !root && (await run('sudo', ['-n', 'true'], { quiet: true })).code === 0
-  const apt = (args) => {
-    const words = ['DEBIAN_FRONTEND=noninteractive', 'apt-get', ...args]
-    return run(root ? 'env' : 'sudo', root ? words : ['-n', 'env', ...words], { quiet: true })
-  }
+  const apt = await installer()
   const byHand = `Missing: ${missing.join(', ')}. Install with: sudo apt-get install ${missing.join(' ')}`
-  if (!root && !sudo)
+  if (!apt)
     throw new Stop(
       `${byHand}${missing.includes('postgresql') ? ' (or point DATABASE_URL at a PostgreSQL)' : ''}`,
       4,

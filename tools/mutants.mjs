@@ -39,79 +39,91 @@ const TESTS = [
   ['core/diagnose'],
 ]
 
+const COPIED = [
+  'core',
+  'contracts',
+  'server',
+  'app',
+  'tests',
+  'vitest.config.ts',
+  'tsconfig.json',
+  'tsconfig.base.json',
+  'package.json',
+  '.nuxt',
+]
+
+/** A copy of what the tests need, that may be spoiled. */
+function spoilableCopy() {
+  const copy = mkdtempSync(join(tmpdir(), 'mast-mutants-'))
+  for (const part of COPIED) cpSync(join(ROOT, part), join(copy, part), { recursive: true })
+  symlinkSync(join(ROOT, 'node_modules'), join(copy, 'node_modules'))
+  return copy
+}
+
+/** The first tests that fail; null where none does. */
+async function failing(copy) {
+  for (const tests of TESTS) {
+    const args = ['node_modules/vitest/vitest.mjs', 'run', '--project', 'unit', '--bail', '1', ...tests]
+    const { code, output } = await run(process.execPath, args, { cwd: copy, quiet: true })
+    if (code !== 0)
+      return /FAIL\s+\|?unit\|?\s+(\S+\.test\.ts)/.exec(stripVTControlCharacters(output))?.[1] ?? ''
+  }
+  return null
+}
+
+/** Makes one change in the copy and takes it back; what caught it, or that nothing did. */
+async function tryMutant(copy, { file, find, put }) {
+  const path = join(copy, 'core', file)
+  const text = readFileSync(path, 'utf8')
+  const changed = text.replace(patternOf(find), () => put)
+  if (changed === text) return 'NOT THERE'
+  writeFileSync(path, changed)
+  const caught = await failing(copy)
+  writeFileSync(path, text)
+  return caught ?? 'NOT CAUGHT'
+}
+
+function report(rows) {
+  const lines = rows.map(([place, meaning, caught]) => {
+    const by = caught.startsWith('NOT') ? `**${caught.toLowerCase()}**` : `\`${caught}\``
+    return `| \`${place}\` | ${meaning} | ${by} |`
+  })
+  return [
+    '# Deliberate changes to the engine',
+    '',
+    `\`./mast mutants\` makes each of these ${rows.length} changes by itself, in a copy, ` +
+      'and runs the unit and property tests until one fails.',
+    'The kernel twin is not asked. Written by that command.',
+    '',
+    '| in `core/` | what the engine would mean | caught by |',
+    '| --- | --- | --- |',
+    ...lines,
+    '',
+  ].join('\n')
+}
+
 /**
  * Tries every mutant and writes `docs/mutants.md`; or those alone whose file or meaning holds a text, and
  * writes nothing.
  * Ends well where each was caught.
  */
 export async function mutants(only = '') {
-  const chosen = MUTANTS.filter(({ file, meaning }) => `${file} ${meaning}`.includes(only))
   checkNode()
   await ensurePackages()
   await ensureTypes()
-  const copy = mkdtempSync(join(tmpdir(), 'mast-mutants-'))
-  for (const part of [
-    'core',
-    'contracts',
-    'server',
-    'app',
-    'tests',
-    'vitest.config.ts',
-    'tsconfig.json',
-    'tsconfig.base.json',
-    'package.json',
-    '.nuxt',
-  ])
-    cpSync(join(ROOT, part), join(copy, part), { recursive: true })
-  symlinkSync(join(ROOT, 'node_modules'), join(copy, 'node_modules'))
+  const copy = spoilableCopy()
   const rows = []
   try {
-    for (const { file, find, put, meaning } of chosen) {
-      const path = join(copy, 'core', file)
-      const text = readFileSync(path, 'utf8')
-      const changed = text.replace(patternOf(find), () => put)
-      if (changed === text) {
-        rows.push([file, meaning, 'NOT THERE'])
-        say(`not there  ${file}: ${find}`)
-        continue
-      }
-      writeFileSync(path, changed)
-      let [code, output] = [0, '']
-      for (const tests of TESTS)
-        if (code === 0)
-          ({ code, output } = await run(
-            process.execPath,
-            ['node_modules/vitest/vitest.mjs', 'run', '--project', 'unit', '--bail', '1', ...tests],
-            { cwd: copy, quiet: true },
-          ))
-      writeFileSync(path, text)
-      const by = /FAIL\s+\|?unit\|?\s+(\S+\.test\.ts)/.exec(stripVTControlCharacters(output))?.[1] ?? ''
-      rows.push([file, meaning, code === 0 ? 'NOT CAUGHT' : by])
-      say(`${code === 0 ? 'NOT CAUGHT' : 'caught    '} ${file}: ${meaning}`)
+    for (const mutant of MUTANTS.filter(({ file, meaning }) => `${file} ${meaning}`.includes(only))) {
+      const caught = await tryMutant(copy, mutant)
+      rows.push([mutant.file, mutant.meaning, caught])
+      say(`${caught.startsWith('NOT') ? caught : 'caught    '} ${mutant.file}: ${mutant.meaning}`)
     }
   } finally {
     rmSync(copy, { recursive: true, force: true })
   }
   const lost = rows.filter(([, , by]) => by.startsWith('NOT'))
-  if (only === '')
-    writeFileSync(
-      join(ROOT, 'docs/mutants.md'),
-      [
-        '# Deliberate changes to the engine',
-        '',
-        `\`./mast mutants\` makes each of these ${rows.length} changes by itself, in a copy, ` +
-          'and runs the unit and property tests until one fails.',
-        'The kernel twin is not asked. Written by that command.',
-        '',
-        '| in `core/` | what the engine would mean | caught by |',
-        '| --- | --- | --- |',
-        ...rows.map(([place, meaning, caught]) => {
-          const by = caught.startsWith('NOT') ? `**${caught.toLowerCase()}**` : `\`${caught}\``
-          return `| \`${place}\` | ${meaning} | ${by} |`
-        }),
-        '',
-      ].join('\n'),
-    )
+  if (only === '') writeFileSync(join(ROOT, 'docs/mutants.md'), report(rows))
   say(`\n${rows.length - lost.length} of ${rows.length} caught`)
   return lost.length === 0 ? 0 : 1
 }

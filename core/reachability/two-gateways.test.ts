@@ -20,6 +20,44 @@ import { formatServices } from '#core/filter'
 import { flowTyped, GATEWAY, matrixOf as wholeGrid, INTERNET, openSite, readFlow, walkFlow } from '.'
 import { type Change, gridOf, passes, walkOf, stopOf } from '../../tests/fixtures/reachability'
 
+/** A second gateway behind the first, joined by routed ports with a route at each end. */
+const joined =
+  (change: Change = () => undefined): Change =>
+  (plan) => {
+    plan.devices.push(
+      device('far', 'Far gateway', 'gateway', '', 'Room', null, ports({ 1: plain, 2: access(31) })) as never,
+      hosts('lone', 'Lone', 'Room', 'yard', 1) as never,
+    )
+    plan.networks.push(
+      network(
+        'yard',
+        31,
+        'Yard',
+        '10.8.1.0/24',
+        '10.8.1.1',
+        ['10.8.1.10', '10.8.1.20'],
+        1,
+        [],
+        'far',
+      ) as never,
+    )
+    the(plan.devices, 'gate').ports.push({
+      ...structuredClone(portOf(plan, 'gate', 'p2')),
+      id: 'p5',
+      name: '5',
+    } as never)
+    portOf(plan, 'gate', 'p5').mode = { mode: 'routed', address: '10.9.255.1/30' } as never
+    portOf(plan, 'far', 'p1').mode = { mode: 'routed', address: '10.9.255.2/30' } as never
+    plan.links.push(link('gate:5', 'far:1', cat6(2)) as never, link('far:2', 'lone:1', cat6(2)) as never)
+    plan.policies.push({ deviceId: 'far', forward: 'accept', input: 'accept', rules: [], pairs: [] })
+    plan.policies[0]!.forward = 'accept'
+    plan.routes.push(
+      { id: 'there', deviceId: 'gate', prefix: '10.8.1.0/24', via: '10.9.255.2', metric: 0 },
+      { id: 'back', deviceId: 'far', prefix: '10.9.0.0/16', via: '10.9.255.1', metric: 0 },
+    )
+    change(plan)
+  }
+
 describe('two gateways', () => {
   // desk's network sits on gate; a second gateway `far` on the staff network leads to 10.8.1.0/24 behind it.
   const far =
@@ -105,53 +143,6 @@ describe('two gateways', () => {
     'joined by routed ports with addresses of their own: each end needs a route, and one ' +
       'mode that is no routed port parts them',
     () => {
-      const joined =
-        (change: Change = () => undefined): Change =>
-        (plan) => {
-          plan.devices.push(
-            device(
-              'far',
-              'Far gateway',
-              'gateway',
-              '',
-              'Room',
-              null,
-              ports({ 1: plain, 2: access(31) }),
-            ) as never,
-            hosts('lone', 'Lone', 'Room', 'yard', 1) as never,
-          )
-          plan.networks.push(
-            network(
-              'yard',
-              31,
-              'Yard',
-              '10.8.1.0/24',
-              '10.8.1.1',
-              ['10.8.1.10', '10.8.1.20'],
-              1,
-              [],
-              'far',
-            ) as never,
-          )
-          the(plan.devices, 'gate').ports.push({
-            ...structuredClone(portOf(plan, 'gate', 'p2')),
-            id: 'p5',
-            name: '5',
-          } as never)
-          portOf(plan, 'gate', 'p5').mode = { mode: 'routed', address: '10.9.255.1/30' } as never
-          portOf(plan, 'far', 'p1').mode = { mode: 'routed', address: '10.9.255.2/30' } as never
-          plan.links.push(
-            link('gate:5', 'far:1', cat6(2)) as never,
-            link('far:2', 'lone:1', cat6(2)) as never,
-          )
-          plan.policies.push({ deviceId: 'far', forward: 'accept', input: 'accept', rules: [], pairs: [] })
-          plan.policies[0]!.forward = 'accept'
-          plan.routes.push(
-            { id: 'there', deviceId: 'gate', prefix: '10.8.1.0/24', via: '10.9.255.2', metric: 0 },
-            { id: 'back', deviceId: 'far', prefix: '10.9.0.0/16', via: '10.9.255.1', metric: 0 },
-          )
-          change(plan)
-        }
       expect([passes('servers', 'yard', joined()), passes('yard', 'staff', joined())]).toEqual(['all', 'all'])
       expect(
         stopOf(

@@ -153,6 +153,7 @@ export const fixed = (
 
 export const inNetwork = (id: string): Selector => ({ kind: 'network', id })
 export const theDevice = (id: string): Selector => ({ kind: 'device', id })
+export const inTunnel = (id: string): Selector => ({ kind: 'peer', id })
 export const internet: Selector = { kind: 'internet' }
 export const toGateway: Selector = { kind: 'gateway' }
 export const inside: Selector = { kind: 'inside' }

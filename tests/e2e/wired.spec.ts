@@ -260,6 +260,30 @@ test.describe('the Loom in full', () => {
   })
 })
 
+/** Adds a device by its dialog; `rest`: what else is typed into that. */
+async function addDevice(
+  page: Page,
+  [name, kind, model, far]: readonly [name: string, kind: string, model: string, far: string],
+  rest: () => Promise<unknown> = async () => undefined,
+): Promise<void> {
+  await page.getByRole('button', { name: 'Add a device' }).click()
+  await page.getByRole('textbox', { name: 'Name' }).fill(name)
+  await page.getByRole('combobox', { name: 'Kind' }).selectOption(kind)
+  if (model) await page.getByRole('combobox', { name: 'Model' }).selectOption(model)
+  await rest()
+  await page.getByRole('combobox', { name: 'To', exact: true }).fill(far)
+  await page.getByRole('button', { name: 'Add it' }).click()
+}
+
+/** Gives ports of a device to a VLAN by the dialog for many at once. */
+async function setPorts(page: Page, device: string, ports: string): Promise<void> {
+  await page.getByRole('button', { name: 'Set ports' }).click()
+  await page.getByRole('combobox', { name: 'Device' }).selectOption({ label: device })
+  await page.getByRole('textbox', { name: 'Ports', exact: true }).fill(ports)
+  await page.getByRole('textbox', { name: 'VLAN', exact: true }).fill('10')
+  await page.getByRole('button', { name: 'Set them' }).click()
+}
+
 test.describe('from nothing to a plan', () => {
   test('a site is begun, gets a line, a network, a gateway, a switch and hosts, and is right', async ({
     planner: page,
@@ -276,23 +300,8 @@ test.describe('from nothing to a plan', () => {
     await page.getByRole('button', { name: 'Add a need' }).click()
     await page.keyboard.press('g')
     await page.keyboard.press('l')
-    const add = async (
-      device: string,
-      kind: string,
-      model: string,
-      far: string,
-      rest: () => Promise<void> = async () => undefined,
-    ) => {
-      await page.getByRole('button', { name: 'Add a device' }).click()
-      await page.getByRole('textbox', { name: 'Name' }).fill(device)
-      await page.getByRole('combobox', { name: 'Kind' }).selectOption(kind)
-      if (model) await page.getByRole('combobox', { name: 'Model' }).selectOption(model)
-      await rest()
-      await page.getByRole('combobox', { name: 'To', exact: true }).fill(far)
-      await page.getByRole('button', { name: 'Add it' }).click()
-    }
-    await add('Front gateway', 'gateway', 'G4', '')
-    await add('Hall switch', 'switch', 'S8P', 'Front gateway 9')
+    await addDevice(page, ['Front gateway', 'gateway', 'G4', ''])
+    await addDevice(page, ['Hall switch', 'switch', 'S8P', 'Front gateway 9'])
     await expect(page.getByRole('alert')).toContainText('Nothing was added: there is no port Front gateway 9')
     await page.getByRole('combobox', { name: 'To', exact: true }).fill('Front gateway 3')
     await page.getByRole('button', { name: 'Add it' }).click()
@@ -309,26 +318,10 @@ test.describe('from nothing to a plan', () => {
     await expect(row(page, 'Networks', 'New need')).toContainText('10.77.10.0/24')
     await page.keyboard.press('g')
     await page.keyboard.press('l')
-    await page.getByRole('button', { name: 'Set ports' }).click()
-    for (const [device, ports] of [
-      ['Front gateway, G4', '3'],
-      ['Hall switch, S8P', '1-8'],
-    ] as const) {
-      await page.getByRole('combobox', { name: 'Device' }).selectOption({ label: device })
-      await page.getByRole('textbox', { name: 'Ports', exact: true }).fill(ports)
-      await page.getByRole('textbox', { name: 'VLAN', exact: true }).fill('10')
-      await page.getByRole('button', { name: 'Set them' }).click()
-      if (device.startsWith('Front')) await page.getByRole('button', { name: 'Set ports' }).click()
-    }
-    await add(
-      'Clerks',
-      'hosts',
-      '',
-      'Hall switch 2',
-      async () =>
-        void (await page
-          .getByRole('combobox', { name: 'Its network' })
-          .selectOption({ label: 'New need 10' })),
+    await setPorts(page, 'Front gateway, G4', '3')
+    await setPorts(page, 'Hall switch, S8P', '1-8')
+    await addDevice(page, ['Clerks', 'hosts', '', 'Hall switch 2'], () =>
+      page.getByRole('combobox', { name: 'Its network' }).selectOption({ label: 'New need 10' }),
     )
     await expect(page.getByRole('button', { name: /Hall switch 2 to Clerks 1: VLAN 10/ })).toBeVisible()
     await expect(lookout(page).getByText(/stops short|land in/)).toHaveCount(0)

@@ -9,6 +9,7 @@ import {
   rule,
   toGateway,
   trunk,
+  theDevice,
 } from '#server/demo/build'
 import { BLANK_PORT } from '#core/model'
 import { portOf, site, the, type LoosePlan } from '../plans'
@@ -116,3 +117,20 @@ export const randomSite = (edits: readonly Change[]) =>
       the(plan.uplinks, id).facts = { ...the(plan.uplinks, id).facts, delegated6 }
     for (const edit of edits) edit(plan)
   })
+
+/** One device goes out by a provider’s tunnel, and waits where that is down. */
+export const provider: Change = (plan) => {
+  plan.tunnels.push(
+    tunnel(peer('exit', 'provider', ['0.0.0.0/0'], ['10.9.200.1/32'], 'exit.example:51820')) as never,
+  )
+  plan.policyRoutes.push({
+    id: 'v',
+    deviceId: 'gate',
+    from: theDevice('box') as never,
+    services: [],
+    out: { kind: 'tunnel', id: 'wg' },
+    orElse: 'refuse',
+    note: '',
+  })
+  rules(plan).push(rule('v1', theDevice('box'), { kind: 'tunnel', id: 'wg' }, ['web', 'ping'], '') as never)
+}

@@ -16,7 +16,7 @@ import {
   type Plan,
   type Tunnel,
 } from '#core/model'
-import { site, the } from '../plans'
+import { site, the, type LoosePlan } from '../plans'
 import { startWireguard } from './build'
 import { whyNot, whyNoTunnels } from './twin'
 
@@ -291,42 +291,46 @@ describe.skipIf(noTwin !== null)('leases that dnsmasq wrote', () => {
   })
 })
 
+/** Two lines of the first order, 7 to 3, and two of the second, 1 to 3. */
+function sharing(plan: LoosePlan): void {
+  the(plan.devices, 'gate').ports.push({ id: 'p3', name: '3', mode: { mode: 'wan' }, ...BLANK_PORT })
+  plan.uplinks.push({ ...the(plan.uplinks, 'line'), id: 'spare', portId: 'p3', weight: 3 })
+  the(plan.uplinks, 'line').weight = 7
+  const second = { portId: 'p3', priority: 2 }
+  plan.uplinks.push({ ...the(plan.uplinks, 'line'), ...second, id: 'third', weight: 1 })
+  plan.uplinks.push({ ...the(plan.uplinks, 'line'), ...second, id: 'fourth', weight: 3 })
+}
+
+/** Sends one datagram from each of so many addresses, to a port. */
+const SEND =
+  'use Socket; for my $n (0 .. $ARGV[0] - 1) { socket(my $s, AF_INET, SOCK_DGRAM, 0); ' +
+  'bind($s, pack_sockaddr_in(0, inet_aton(sprintf "10.9.%d.%d", 10 + int($n / 200), 1 + ' +
+  '$n % 200))) or die $!; send($s, "x", 0, pack_sockaddr_in($ARGV[1], ' +
+  'inet_aton("203.0.113.1"))) or die $! }'
+
+/** Counts new flows by their marks. */
+const COUNT =
+  "nft 'table ip count { map seen { type ipv4_addr : mark; flags dynamic; size 65535; " +
+  '}; chain c { type filter hook prerouting priority 0; ct state new ct mark & 0x1f0000 ' +
+  '== 0x10000 counter; ct state new ct mark & 0x1f0000 == 0x20000 counter; ct state new ' +
+  'ct mark & 0x3e00000 == 0x600000 counter; ct state new ct mark & 0x3e00000 == ' +
+  "0x800000 counter; ct state new update @seen { ip saddr : ct mark }; }; }'"
+
 describe.skipIf(noTwin !== null)('lines that share', () => {
   it('get new flows by weight, and one sender stays with one line', async () => {
-    const plan = site((plan) => {
-      the(plan.devices, 'gate').ports.push({ id: 'p3', name: '3', mode: { mode: 'wan' }, ...BLANK_PORT })
-      plan.uplinks.push({ ...the(plan.uplinks, 'line'), id: 'spare', portId: 'p3', weight: 3 })
-      the(plan.uplinks, 'line').weight = 7
-      for (const [id, weight] of [
-        ['third', 1],
-        ['fourth', 3],
-      ] as const)
-        plan.uplinks.push({ ...the(plan.uplinks, 'line'), id, portId: 'p3', priority: 2, weight })
-    })
+    const plan = site(sharing)
     await clear()
     await joined('lan.10', 'e0')
     const senders = 400
     const address = (n: number) => `10.9.${10 + Math.floor(n / 200)}.${1 + (n % 200)}`
-    const send = kept(
-      'send.pl',
-      'use Socket; for my $n (0 .. $ARGV[0] - 1) { socket(my $s, AF_INET, SOCK_DGRAM, 0); ' +
-        'bind($s, pack_sockaddr_in(0, inet_aton(sprintf "10.9.%d.%d", 10 + int($n / 200), 1 + ' +
-        '$n % 200))) or die $!; send($s, "x", 0, pack_sockaddr_in($ARGV[1], ' +
-        'inet_aton("203.0.113.1"))) or die $! }',
-    )
+    const send = kept('send.pl', SEND)
     await sh(
       [
         inGate('sysctl -qw net.ipv4.ip_forward=1 net.ipv4.conf.all.rp_filter=0'),
         `ip -n ${GATE} addr add 10.9.99.1/16 dev lan.10`,
         `ip -n ${GATE} route add default dev lan.10`,
         inGate(`nft -f ${kept('share.nft', nftRuleset(plan, 'gate') ?? '')}`),
-        inGate(
-          "nft 'table ip count { map seen { type ipv4_addr : mark; flags dynamic; size 65535; " +
-            '}; chain c { type filter hook prerouting priority 0; ct state new ct mark & 0x1f0000 ' +
-            '== 0x10000 counter; ct state new ct mark & 0x1f0000 == 0x20000 counter; ct state new ' +
-            'ct mark & 0x3e00000 == 0x600000 counter; ct state new ct mark & 0x3e00000 == ' +
-            "0x800000 counter; ct state new update @seen { ip saddr : ct mark }; }; }'",
-        ),
+        inGate(COUNT),
         `ip -n ${AWAY} -batch - ` +
           `<<'END'\n${Array.from({ length: senders }, (_, n) => `addr add ${address(n)}/16 dev e0`).join('\n')}\n` +
           `route add default via 10.9.99.1\nEND`,

@@ -38,30 +38,53 @@ function peerDrifts(peer: Peer, seen: PeerSeen | undefined): Drift[] {
   ]
 }
 
+/** True where each line begins with the interface, as of `wg show all dump`. */
+const isNamed = (lines: readonly (readonly string[])[]): boolean =>
+  lines.some((line) => line.length === 5 || line.length === 9)
+
 interface Dump {
   /** Peers by tunnel and id. */
   readonly seen: ReadonlyMap<Tunnel, ReadonlyMap<string, PeerSeen>>
   readonly drifts: readonly Drift[]
 }
 
+/** The peer that has a key, or changes to it. */
+const peerWith = ({ peers }: Tunnel, key: string): Peer | undefined =>
+  peers.find((p) => p.publicKey === key || p.next?.publicKey === key)
+
+/** True for an interface's line, which is shorter than a peer's. */
+const isInterface = (line: readonly string[]): boolean => line.length < 5
+
+/** A peer's line, written down with the tunnel it stands under. */
+function readPeer(
+  tunnel: Tunnel | undefined,
+  seen: Map<Tunnel, Map<string, PeerSeen>>,
+  line: readonly string[],
+) {
+  const [key = '', , , allowed = '', handshake = '0'] = line
+  const peer = tunnel && peerWith(tunnel, key)
+  const peers = tunnel && seen.get(tunnel)
+  if (!peer || !peers) return [drift('peer-unknown', tunnel?.name ?? '', '', key)]
+  peers.set(peer.id, together(peers.get(peer.id), allowed, handshake))
+  return []
+}
+
 function readDump(tunnels: readonly Tunnel[], lines: readonly (readonly string[])[]): Dump {
-  const named = lines.some((line) => line.length === 5 || line.length === 9)
+  const named = isNamed(lines)
   const drifts: Drift[] = []
   const seen = new Map<Tunnel, Map<string, PeerSeen>>()
   let now: Tunnel | undefined
   for (const all of lines) {
-    const [key = '', second = '', third = '', allowed = '', handshake] = named ? all.slice(1) : all
-    if (handshake === undefined) {
-      now = tunnelOf(tunnels, named ? (all[0] ?? '') : null, second)
-      if (!now) continue
-      seen.set(now, new Map())
-      drifts.push(...interfaceDrifts(now, second, third))
+    const line = named ? all.slice(1) : all
+    if (!isInterface(line)) {
+      drifts.push(...readPeer(now, seen, line))
       continue
     }
-    const peer = now?.peers.find((p) => p.publicKey === key || p.next?.publicKey === key)
-    const peers = now && seen.get(now)
-    if (!peer || !peers) drifts.push(drift('peer-unknown', now?.name ?? '', '', key))
-    else peers.set(peer.id, together(peers.get(peer.id), allowed, handshake))
+    const [, publicKey = '', listenPort = ''] = line
+    now = tunnelOf(tunnels, named ? (all[0] ?? '') : null, publicKey)
+    if (!now) continue
+    seen.set(now, new Map())
+    drifts.push(...interfaceDrifts(now, publicKey, listenPort))
   }
   return { seen, drifts }
 }

@@ -1,0 +1,246 @@
+// The engine against the kernel, cell by cell.
+import { type Ipv4 } from '#core/address'
+import type { Plan, PortForward } from '#core/model'
+import { includes } from '#core/filter'
+import { callFromInside, flowBetween, type Party } from '#core/reachability'
+import { type Built } from './build'
+import { expectedIp, type Family, type Place } from './places'
+import type { Ports, Prober } from './prober'
+
+export interface Difference {
+  readonly from: string
+  readonly to: string
+  readonly what: string
+  readonly engine: boolean
+  readonly kernel: boolean
+}
+export interface Comparison {
+  readonly cells: number
+  readonly passing: number
+  /** Places that got no address. */
+  readonly silent: readonly string[]
+  readonly differences: readonly Difference[]
+}
+
+/**
+ * What the outside gets at an address inside: tried directly, and where a forward names it, by way of each
+ * line's own address.
+ */
+async function throughForwards(
+  plan: Plan,
+  wans: Built['wans'],
+  prober: Prober | undefined,
+  { ip, ports }: { readonly ip: string; readonly ports: Ports },
+  direct: { tcp: boolean[]; udp: boolean[] } | undefined,
+) {
+  const mine = plan.forwards.filter((f) => f.toAddress === ip)
+  const seen = { tcp: [...(direct?.tcp ?? [])], udp: [...(direct?.udp ?? [])] }
+  for (const wan of wans.filter((w) => !w.shared && mine.some((f) => f.uplinkId === w.id))) {
+    const dial: Record<string, number> = {}
+    for (const forward of mine.filter((m) => m.uplinkId === wan.id))
+      for (let n = 0; n <= forward.to - forward.from; n++)
+        dial[`${forward.proto} ${forward.toPort + n}`] = forward.from + n
+    const [answer] = (await prober?.ask([{ ip: wan.own, dial }])) ?? []
+    for (const proto of ['tcp', 'udp'] as const)
+      ports[proto].forEach(
+        (port, i) => (seen[proto][i] ||= (answer?.[proto][i] ?? false) && `${proto} ${port}` in dial),
+      )
+  }
+  return seen
+}
+
+type Services = ReturnType<typeof flowBetween>['services']
+
+/** What was compared, and where the two differ. */
+class Tally {
+  readonly differences: Difference[] = []
+  cells = 0
+  passing = 0
+  constructor(private readonly family: Family) {}
+  note(from: string, to: string, what: string, engine: boolean, kernel: boolean): void {
+    this.cells++
+    if (kernel) this.passing++
+    if (engine !== kernel)
+      this.differences.push({ from, to, what: `${this.family.name}${what}`, engine, kernel })
+  }
+}
+
+interface Judging {
+  readonly plan: Plan
+  readonly wans: Built['wans']
+  readonly family: Family
+  readonly probers: ReadonlyMap<string, Prober>
+  readonly ports: Ports
+  readonly tally: Tally
+}
+
+/** Whether each host has an address, and one that the engine thinks possible. */
+function compareAddresses({ family: { site, places, toEngine }, tally }: Judging): void {
+  for (const place of places) {
+    const party = place.party(site, place)
+    if (party?.kind !== 'endpoint') continue
+    const own = place.address(place)
+    tally.note(place.name, '', 'has an address', party.endpoint.how !== 'link-local', own !== null)
+    if (own === null) continue
+    const ip = toEngine(own, party)
+    const possible = ip !== null && party.endpoint.ranges.some((r) => r.from <= ip && ip <= r.to)
+    tally.note(place.name, own, 'has this address', possible, true)
+  }
+}
+
+interface Other {
+  readonly to: Place
+  readonly ip: string | null
+}
+/** Whom a place calls; of two places of one address nobody calls himself. */
+function othersOf({ family: { site, places } }: Judging, from: Place): Other[] {
+  return places.flatMap((to) => {
+    const ip = to.address(from)
+    const isNobody = from.name === 'gateway' && from.party(site, to) === null
+    const isSelf = ip !== null && from.name !== 'gateway' && ip === from.address(to)
+    return to === from || isNobody || isSelf ? [] : [{ to, ip }]
+  })
+}
+
+/** What the engine lets through from one place to another; null where it knows no such flow. */
+function engineSays(
+  { family }: Judging,
+  from: Place,
+  { to, ip }: Other,
+  own: string | null,
+): Services | null {
+  const { site, toEngine, border } = family
+  const [first, second] = [from.party(site, to), to.party(site, from)]
+  const read = (text: string | null, party: Party | null): Ipv4 | null =>
+    text === null ? expectedIp(party) : toEngine(text, party)
+  const called = to.name === 'internet' ? border : from.address(to)
+  const source = read(from.name === 'gateway' ? called : own, first)
+  const target = read(to.name === 'gateway' && from.name === 'internet' ? (border ?? ip) : ip, second)
+  if (!first || !second || source === null || target === null) return null
+  return flowBetween(site, { party: first, address: source }, { party: second, address: target }).services
+}
+
+/** What a line hands inside is not the gateway's to answer. */
+const handedInside = ({ forwards }: Plan): Set<string> =>
+  new Set(
+    forwards.flatMap(({ proto, from, to }) =>
+      Array.from({ length: to - from + 1 }, (_, n) => `${proto} ${from + n}`),
+    ),
+  )
+
+/** Every cell of one place: pings first, since they make neighbours known. */
+async function compareFrom(judging: Judging, from: Place): Promise<void> {
+  const { plan, wans, family, probers, ports } = judging
+  const others = othersOf(judging, from)
+  const ips = [...new Set(others.flatMap((o) => o.ip ?? []))]
+  const own = from.address(from.name === 'gateway' ? (family.places[0] as Place) : from)
+  // A host without an address of its own sends nothing, and nobody can call it; the engine must say the same
+  // of each cell.
+  const prober = own === null && isHostOrPeer(from) ? undefined : probers.get(from.ns)
+  const echo = (await prober?.pings(ips)) ?? new Set<string>()
+  const answers = (await prober?.ask(ips.map((ip) => ({ ip })))) ?? []
+  for (const other of others) {
+    const { to, ip } = other
+    const direct = ip === null ? undefined : answers[ips.indexOf(ip)]
+    compareCell(judging, from, to, engineSays(judging, from, other, own), {
+      handed: isOutside(judging, from) && to.name === 'gateway' ? handedInside(plan) : NONE,
+      echo: ip !== null && echo.has(ip),
+      seen:
+        ip !== null && isOutside(judging, from)
+          ? await throughForwards(plan, wans, prober, { ip, ports }, direct)
+          : direct,
+    })
+  }
+}
+
+const isHostOrPeer = ({ name }: Place): boolean => name !== 'gateway' && name !== 'internet'
+const NONE: ReadonlySet<string> = new Set()
+const isOutside = ({ family }: Judging, from: Place): boolean =>
+  family.name === '' && from.name === 'internet'
+
+interface Seen {
+  readonly handed: ReadonlySet<string>
+  readonly echo: boolean
+  readonly seen: { readonly tcp: readonly boolean[]; readonly udp: readonly boolean[] } | undefined
+}
+/** One cell: what the engine says of each service against what the kernel let through. */
+function compareCell(
+  { ports, tally }: Judging,
+  from: Place,
+  to: Place,
+  services: Services | null,
+  { handed, echo, seen }: Seen,
+): void {
+  const passes = (proto: FlowProto, port: number) => services !== null && includes(services, proto, port)
+  const check = (what: string, engine: boolean, kernel: boolean) =>
+    handed.has(what) || tally.note(from.name, to.name, what, engine, kernel)
+  check('icmp', passes('icmp', 0), echo)
+  for (const proto of ['tcp', 'udp'] as const)
+    ports[proto].forEach((port, i) =>
+      check(`${proto} ${port}`, passes(proto, port), seen?.[proto][i] ?? false),
+    )
+}
+
+/**
+ * Whether a forward can be judged from inside.
+ * Where it is not handed on, the gateway itself may answer there: a call to it is judged elsewhere.
+ * An address of a pool is somebody's, or nobody's: which of them has it is the server's to say.
+ */
+function wanOfForward({ plan, wans, family: { site, places } }: Judging, forward: PortForward) {
+  const wan = wans.find((w) => w.id === forward.uplinkId)
+  const before = plan.forwards.slice(0, plan.forwards.indexOf(forward))
+  const earlier = before.some(
+    (f) => f.proto === forward.proto && f.from <= forward.to && forward.from <= f.to,
+  )
+  const isThere = places.some((p) => p.name !== 'gateway' && p.address(p) === forward.toAddress)
+  if (!wan || wan.shared || !forward.hairpin || earlier || !isThere) return null
+  return site.uplinks.some((u) => u.id === wan.id) && !site.dark.has(wan.id) ? wan : null
+}
+
+/** What a line hands inside, called from inside by the line's own address. */
+async function compareInside(judging: Judging, forward: PortForward): Promise<void> {
+  const { family, probers, ports, tally } = judging
+  const { site, places, toEngine } = family
+  const wan = wanOfForward(judging, forward)
+  if (!wan) return
+  const dial: Record<string, number> = {}
+  for (let n = 0; n <= forward.to - forward.from; n++)
+    dial[`${forward.proto} ${forward.toPort + n}`] = forward.from + n
+  await Promise.all(
+    places.map(async (from) => {
+      const party = from.party(site, from)
+      const own = from.address(from)
+      const address = own === null || party?.kind !== 'endpoint' ? null : toEngine(own, party)
+      if (party?.kind !== 'endpoint' || address === null) return
+      const [answer] = (await probers.get(from.ns)?.ask([{ ip: wan.own, dial }])) ?? []
+      const { services } = callFromInside(site, forward, party.endpoint, address)
+      ports[forward.proto].forEach((port, i) => {
+        const outer = dial[`${forward.proto} ${port}`]
+        if (outer === undefined) return
+        const what = `${forward.proto} ${outer}`
+        const kernel = answer?.[forward.proto][i] ?? false
+        tally.note(from.name, `${wan.id} from inside`, what, includes(services, forward.proto, outer), kernel)
+      })
+    }),
+  )
+}
+
+type FlowProto = 'tcp' | 'udp' | 'icmp'
+
+export async function compare(
+  plan: Plan,
+  wans: Built['wans'],
+  family: Family,
+  probers: ReadonlyMap<string, Prober>,
+  ports: Ports,
+): Promise<Comparison> {
+  const { places } = family
+  const tally = new Tally(family)
+  const judging: Judging = { plan, wans, family, probers, ports, tally }
+  compareAddresses(judging)
+  await Promise.all(places.map((from) => compareFrom(judging, from)))
+  if (family.name === '') for (const forward of plan.forwards) await compareInside(judging, forward)
+  const { cells, passing, differences } = tally
+  const silent = places.filter((p) => p.name !== 'gateway' && p.address(p) === null).map((p) => p.name)
+  return { cells, passing, silent, differences }
+}

@@ -1,0 +1,183 @@
+// Gateways with the files written for them, and the internet beyond their lines.
+import {
+  choiceMark,
+  dnsmasqConf,
+  ipBatch,
+  lanName,
+  lineMark,
+  nftRuleset,
+  wanName,
+  wgName,
+  wireguardConf,
+} from '#core/export'
+import {
+  DARK,
+  farEnd,
+  isHost,
+  isVlanAware,
+  portKey,
+  type Device,
+  type PlanIndex,
+  type PortRef,
+  type Uplink,
+} from '#core/model'
+import { OUTSIDE, OUTSIDE6, startWireguard, type Built } from './build'
+import { wake, type TwinGround } from './ground'
+
+/** Each line as the gateway and the internet have it, in the order of priority. */
+export const wansOf = ({ plan, uplinks }: TwinGround): Built['wans'] =>
+  uplinks.map((uplink, i) => ({
+    id: uplink.id,
+    own: `198.18.${i + 1}.2`,
+    far: `198.18.${i + 1}.1`,
+    dev: wanName(i + 1),
+    shared: uplink.outside === 'shared',
+    probed: uplink.probe !== null,
+    tables: [
+      lineMark(i + 1),
+      ...plan.policyRoutes
+        .filter((r) => r.deviceId === uplink.deviceId)
+        .flatMap((r, j) => (r.out.kind === 'uplink' && r.out.id === uplink.id ? [choiceMark(j + 1)] : [])),
+    ],
+  }))
+
+/** The internet's socket that a line leads to, by following the cables through what passes frames. */
+function cloudPortOf(index: PlanIndex, from: PortRef): string | null {
+  const seen = new Set([from.deviceId])
+  const open: PortRef[] = [from]
+  for (const ref of open) {
+    for (const link of index.linksAt.get(portKey(ref)) ?? []) {
+      const far = farEnd(link, ref)
+      const device = index.devices.get(far.deviceId)
+      if (device?.kind === 'cloud') return far.portId
+      if (!device || seen.has(device.id) || isVlanAware(device) || isHost(device)) continue
+      seen.add(device.id)
+      for (const port of device.ports) open.push({ deviceId: device.id, portId: port.id })
+    }
+  }
+  return null
+}
+
+/** The internet's end of one line, with a way to what its provider delegates. */
+function openLine(ground: TwinGround, cloud: string, uplink: Uplink, i: number): void {
+  const { index, lines, six, cloudPorts } = ground
+  const port = cloudPortOf(index, { deviceId: uplink.deviceId, portId: uplink.portId })
+  const dev = port && cloudPorts.get(`${port} ${uplink.tag ?? 0}`)
+  if (!dev || !ground.isUp(uplink.id, DARK + uplink.id)) return
+  lines.push(
+    `ip -n ${cloud} addr add 198.18.${i + 1}.1/30 dev ${dev}`,
+    `ip -n ${cloud} route replace 198.18.${i + 1}.0/30 dev ${dev} src ${OUTSIDE}`,
+  )
+  const { delegated6 } = uplink.facts
+  if (!six || !delegated6) return
+  lines.push(
+    wake(cloud, dev),
+    `ip -n ${cloud} addr add 2001:db8:ffff:${i + 1}::1/64 dev ${dev} nodad`,
+    `ip -n ${cloud} route replace ${delegated6} ` +
+      `via 2001:db8:ffff:${i + 1}::2 dev ${dev} src ${OUTSIDE6}`,
+  )
+}
+
+/** The internet: one address, and one end of each line; its namespace, or nothing where it is not there. */
+export function openInternet(ground: TwinGround): string {
+  const { cloudDevice, lines, six, uplinks } = ground
+  if (!cloudDevice || !ground.isUp(cloudDevice.id)) return ''
+  const cloud = ground.nameOf(cloudDevice)
+  lines.push(
+    `ip -n ${cloud} addr add ${OUTSIDE}/32 dev lo`,
+    ...(six ? [`ip -n ${cloud} addr add ${OUTSIDE6}/128 dev lo nodad`] : []),
+  )
+  uplinks.forEach((uplink, i) => openLine(ground, cloud, uplink, i))
+  return cloud
+}
+
+/** The interfaces of a gateway's networks. */
+function openNetworks(ground: TwinGround, device: Device): void {
+  const own = ground.plan.networks.filter((network) => network.routerId === device.id)
+  for (const network of own) ground.vidBridge(device, network.vlan)
+  if (ground.six)
+    for (const network of own) ground.lines.push(wake(ground.nameOf(device), lanName(network.vlan)))
+}
+
+/** The files of a gateway, and the commands that load them; `stem`: of their names. */
+function loadFiles({ plan, files, lines }: TwinGround, device: Device, ns: string, stem: string): void {
+  files[`${stem}.nft`] = nftRuleset(plan, device.id) ?? ''
+  files[`${stem}.ip`] = ipBatch(plan, device.id)
+  lines.push(
+    `ip netns exec ${ns} nft -f "$DIR/${stem}.nft"`,
+    `ip -n ${ns} -force -batch "$DIR/${stem}.ip" 2>/dev/null || true`,
+  )
+}
+
+type Server = Built['servers'][number]
+
+/** Other gateways than the one with the lines: their networks, routed ports, routes and rules. */
+export function raiseOthers(ground: TwinGround): Server[] {
+  const { plan, files, gatewayDevice } = ground
+  return plan.devices
+    .filter((d) => d.kind === 'gateway' && d.id !== gatewayDevice?.id && ground.isUp(d.id))
+    .map((device, i) => {
+      const [ns, file] = [ground.nameOf(device), `other${i}.conf`]
+      openNetworks(ground, device)
+      loadFiles(ground, device, ns, `other${i}`)
+      files[file] = dnsmasqConf(plan, device.id)
+      return { ns, file }
+    })
+}
+
+type Wan = Built['wans'][number]
+
+function openWan({ lines }: TwinGround, gateway: string, wan: Wan, i: number): void {
+  const tables = wan.tables.map(
+    (table) => ` && ip -n ${gateway} route add default via ${wan.far} dev ${wan.dev} table ${table}`,
+  )
+  lines.push(
+    `ip -n ${gateway} addr add ${wan.own}/30 dev ${wan.dev} 2>/dev/null && ip -n ` +
+      `${gateway} route add default via ${wan.far} dev ${wan.dev} metric ` +
+      `${i + 1}${tables.join('')} || true`,
+  )
+}
+
+/** A line's table of IPv6 leads out by it; without the line it leads nowhere. */
+function openWan6({ lines, uplinks }: TwinGround, gateway: string, wan: Wan, i: number): void {
+  if (!uplinks[i]?.facts.delegated6) return
+  const far = `2001:db8:ffff:${i + 1}::1`
+  lines.push(
+    wake(gateway, wan.dev),
+    `ip -n ${gateway} addr add 2001:db8:ffff:${i + 1}::2/64 dev ${wan.dev} nodad ` +
+      `2>/dev/null && ip -n ${gateway} route add default via ${far} dev ` +
+      `${wan.dev} metric ${i + 1} && ip -n ${gateway} route add default via ` +
+      `${far} dev ${wan.dev} table ${lineMark(i + 1)} || true`,
+  )
+}
+
+export interface RaisedGateway {
+  /** Its namespace; empty where it is not there. */
+  readonly ns: string
+  readonly servers: readonly Server[]
+  /** Commands that start its tunnels. */
+  readonly tunnels: readonly string[]
+}
+
+/** The gateway with the lines. */
+export function raiseGateway(ground: TwinGround, wans: Built['wans']): RaisedGateway {
+  const { plan, files, six, keys, gatewayDevice } = ground
+  if (!gatewayDevice || !ground.isUp(gatewayDevice.id)) return { ns: '', servers: [], tunnels: [] }
+  const ns = ground.nameOf(gatewayDevice)
+  openNetworks(ground, gatewayDevice)
+  loadFiles(ground, gatewayDevice, ns, 'gateway')
+  files['dnsmasq.conf'] = dnsmasqConf(plan, gatewayDevice.id)
+  const tunnels = plan.tunnels
+    .filter((t) => t.deviceId === gatewayDevice.id)
+    .flatMap((tunnel, i) => {
+      const name = wgName(i + 1)
+      files[`${name}.conf`] = wireguardConf(tunnel, keys.get(tunnel.id)?.privateKey)
+      const start = startWireguard(ns, name, `cat "$DIR/${name}.conf"`)
+      return [start, ...(six && tunnel.address6 ? [wake(ns, name)] : [])]
+    })
+  wans.forEach((wan, i) => openWan(ground, ns, wan, i))
+  if (six) wans.forEach((wan, i) => openWan6(ground, ns, wan, i))
+  // What speaks of tunnels is loaded again when they are there.
+  const again = `ip -n ${ns} -force -batch "$DIR/gateway.ip" 2>/dev/null || true`
+  return { ns, servers: [{ ns, file: 'dnsmasq.conf' }], tunnels: [...tunnels, again] }
+}

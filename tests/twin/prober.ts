@@ -1,0 +1,126 @@
+// Asks, from within a namespace of the twin, who answers where.
+import { fileURLToPath } from 'node:url'
+import { execFile, spawn, type ChildProcessWithoutNullStreams } from 'node:child_process'
+
+import { createInterface } from 'node:readline'
+import { promisify } from 'node:util'
+import { type Plan } from '#core/model'
+
+const run = promisify(execFile)
+const AGENT = fileURLToPath(new URL('agent.pl', import.meta.url))
+const PROBE_SECONDS = 60
+
+export interface Target {
+  readonly ip: string
+  readonly dial?: Readonly<Record<string, number>>
+}
+
+export interface Ports {
+  readonly tcp: readonly number[]
+  readonly udp: readonly number[]
+}
+
+/** First and last port of each service of a plan, and one that no service names. */
+export function portsOf(plan: Plan): Ports {
+  const of = (proto: 'tcp' | 'udp') => {
+    const named = plan.services.flatMap((service) =>
+      service.entries.filter((e) => e.proto === proto).flatMap((e) => [e.from, e.to]),
+    )
+    const handed = plan.forwards.filter((f) => f.proto === proto).map((f) => f.toPort)
+    return [...new Set([...handed, ...named.filter((p) => p !== 67 && p !== 68), 7777])].slice(0, 9)
+  }
+  return { tcp: of('tcp'), udp: of('udp') }
+}
+
+/** The agent of one namespace. It remembers what it saw until it is told that the twin has changed. */
+export class Prober {
+  private child: ChildProcessWithoutNullStreams | null = null
+  private waiting: ((line: string) => void)[] = []
+  private own = ''
+  private readonly seen = new Map<string, Promise<unknown>>()
+  constructor(
+    private readonly ns: string,
+    private readonly ports: Ports,
+    private readonly six: boolean,
+  ) {}
+  /** Ready to answer for these addresses of its own. */
+  async begin(own: string): Promise<void> {
+    if (this.child && this.own === own) return
+    this.stop()
+    this.own = own
+    this.child = spawn('ip', [
+      'netns',
+      'exec',
+      this.ns,
+      'perl',
+      AGENT,
+      this.ports.tcp.join(','),
+      this.ports.udp.join(','),
+      this.six ? '1' : '0',
+    ])
+    const waiting: ((line: string) => void)[] = (this.waiting = [])
+    createInterface({ input: this.child.stdout }).on('line', (line) => waiting.shift()?.(line))
+    await this.next()
+  }
+  private next(): Promise<string> {
+    return new Promise((resolve, reject) => {
+      const timer = setTimeout(() => reject(new Error('a probe did not answer')), PROBE_SECONDS * 1000)
+      this.waiting.push((line) => {
+        clearTimeout(timer)
+        resolve(line)
+      })
+    })
+  }
+  private once<T>(what: string, probe: () => Promise<T>): Promise<T> {
+    const known = this.seen.get(what) as Promise<T> | undefined
+    if (known) return known
+    const answer = probe()
+    this.seen.set(what, answer)
+    return answer
+  }
+  async ask(targets: readonly Target[]): Promise<{ tcp: boolean[]; udp: boolean[] }[]> {
+    if (targets.length === 0) return []
+    const words = targets
+      .map(({ ip, dial }) =>
+        dial
+          ? `${ip}=${Object.entries(dial)
+              .map(([port, by]) => `${port.replace(' ', '')}:${by}`)
+              .join(',')}`
+          : ip,
+      )
+      .join(' ')
+    const bits = (text = '') => [...text].map((c) => c === '1')
+    const answer = await this.once(words, () => {
+      this.child?.stdin.write(`${words}\n`)
+      return this.next()
+    })
+    return answer.split(' ').map((word) => ({ tcp: bits(word.split('/')[0]), udp: bits(word.split('/')[1]) }))
+  }
+  async pings(targets: readonly string[]): Promise<Set<string>> {
+    if (targets.length === 0) return new Set()
+    return this.once(`ping ${targets.join(' ')}`, async () => {
+      const { stdout } = await run('ip', [
+        'netns',
+        'exec',
+        this.ns,
+        'fping',
+        ...(targets[0]?.includes(':') ? ['-6'] : []),
+        '-a',
+        '-r',
+        '1',
+        '-t',
+        '400',
+        '-i',
+        '1',
+        ...targets,
+      ]).catch((e: { stdout?: string }) => ({ stdout: e.stdout ?? '' }))
+      return new Set(stdout.split('\n').map((l) => l.trim()))
+    })
+  }
+  forget(): void {
+    this.seen.clear()
+  }
+  stop(): void {
+    this.child?.kill('SIGKILL')
+  }
+}
