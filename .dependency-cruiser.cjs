@@ -2,7 +2,10 @@
 const ORDER = [
   'util',
   'address',
-  'model',
+  'format',
+  'schema',
+  'queries',
+  'edit',
   'cabling',
   'layer2',
   'power',
@@ -54,8 +57,21 @@ module.exports = {
     {
       name: 'core-is-pure',
       severity: 'error',
-      from: { path: at('core/'), pathNot: '\\.test\\.ts$' },
+      from: { path: at('core/'), pathNot: ['\\.test\\.ts$', at('core/schema/')] },
       to: { pathNot: at('core/') },
+    },
+    {
+      name: 'schema-uses-zod-only',
+      severity: 'error',
+      from: { path: at('core/schema/'), pathNot: '\\.test\\.ts$' },
+      to: { pathNot: [at('core/'), 'node_modules/zod'] },
+    },
+    {
+      name: 'schema-by-its-types',
+      severity: 'error',
+      comment: 'What runs in a browser carries no schema: only contracts check with it.',
+      from: { path: at('(core|app)/'), pathNot: ['\\.test\\.ts$', at('core/schema/')] },
+      to: { path: at('core/schema/'), dependencyTypesNot: ['type-only'] },
     },
     {
       name: 'core-by-the-door',

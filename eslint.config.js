@@ -65,6 +65,8 @@ export default ts.config(
       '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_', varsIgnorePattern: '^_' }],
       '@typescript-eslint/no-explicit-any': 'error',
       '@typescript-eslint/no-unused-expressions': ['error', { allowTernary: true }],
+      // Types of the schema get a name of their own, by which the compiler speaks of them.
+      '@typescript-eslint/no-empty-object-type': ['error', { allowInterfaces: 'with-single-extends' }],
       'no-eval': 'error',
       'no-console': ['error', { allow: ['error'] }],
       'vue/multi-word-component-names': 'off',

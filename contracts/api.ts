@@ -3,7 +3,8 @@ import type { AdoptionEvent, Claim } from '#core/adopt'
 import type { Problem } from '#core/util'
 import type { IntentLoss } from '#core/reachability'
 import type { LabSign } from '#core/simulator'
-import { isPublicKey, type Plan } from '#core/model'
+import { isPublicKey } from '#core/format'
+import type { Plan, DeviceId } from '#core/schema'
 import type { AcceptanceTest } from '#core/prove'
 
 // What crosses the wire between the application and its server.
@@ -83,7 +84,7 @@ export interface RevisionLine {
 }
 
 export interface RosterRow {
-  readonly deviceId: string
+  readonly deviceId: DeviceId
   readonly serial: string | null
   readonly claim: Claim | null
   readonly claimedBy: string | null

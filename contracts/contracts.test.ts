@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import fastJsonPatch from 'fast-json-patch'
 import { describe, expect, it } from 'vitest'
-import { PLAN_VERSION } from '#core/model'
+import { PLAN_VERSION } from '#core/format'
 import { largePlan } from '../tests/large'
 import { base, site, the } from '../tests/plans'
 import { gullhavenClean, gullhavenPlan } from '#server/demo/gullhaven'

@@ -1,7 +1,9 @@
 import type { Diagnosis, Fact, Observed } from '#core/diagnose'
 import type { Analysis, Finding } from '#core/findings'
 import type { AlarmRun } from '#core/failover'
-import type { Change, Plan, Probe, Weather } from '#core/model'
+import type { Change } from '#core/edit'
+import type { Plan, Probe, DeviceId } from '#core/schema'
+import type { Weather } from '#core/queries'
 import type { RuleUsage } from '#core/filter'
 import type { Remedy } from '#core/remedy'
 import type {
@@ -43,7 +45,7 @@ export type WorkerRequest =
   | { readonly kind: 'repair'; readonly number: number; readonly findings: readonly Finding[] }
   | { readonly kind: 'calls'; readonly number: number; readonly weather: Weather }
   /** What the rules of a gateway are there for, of the plan held. */
-  | { readonly kind: 'hits'; readonly number: number; readonly deviceId: string }
+  | { readonly kind: 'hits'; readonly number: number; readonly deviceId: DeviceId }
   | {
       readonly kind: 'alarms'
       readonly number: number

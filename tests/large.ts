@@ -1,16 +1,8 @@
 import { formatIpv4, ipv4 } from '#core/address'
 import { chance } from '#core/util'
-import type { Device, StaticAssignment, Link, Plan, PortMode, Rule, Selector } from '#core/model'
-import {
-  BLANK_BRIEF,
-  BLANK_FACTS,
-  BLANK_NETWORK,
-  BLANK_SITE,
-  BLANK_UPLINK,
-  PLAN_FORMAT,
-  PLAN_VERSION,
-  USUAL_SERVICES,
-} from '#core/model'
+import type { Device, StaticAssignment, Link, Plan, PortMode, Rule, Selector } from '#core/schema'
+import { BLANK_BRIEF, BLANK_FACTS, BLANK_NETWORK, BLANK_SITE, BLANK_UPLINK, USUAL_SERVICES } from '#core/edit'
+import { PLAN_FORMAT, PLAN_VERSION } from '#core/format'
 
 // A plan of any size, the same for the same numbers: a gateway, one core switch, edge switches, and a group
 // of hosts on each.

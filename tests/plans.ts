@@ -1,5 +1,6 @@
-import type { Plan } from '#core/model'
-import { BLANK_BRIEF, BLANK_SITE, BLANK_UPLINK, PLAN_FORMAT, PLAN_VERSION } from '#core/model'
+import type { Draft, Plan } from '#core/schema'
+import { BLANK_BRIEF, BLANK_SITE, BLANK_UPLINK } from '#core/edit'
+import { PLAN_FORMAT, PLAN_VERSION } from '#core/format'
 import {
   access,
   cat6,
@@ -38,8 +39,7 @@ const ALL_KNOWN = facts({
   modem: 'none',
 })
 
-type Loose<T> = T extends object ? { -readonly [K in keyof T]: Loose<T[K]> } : T
-export type LoosePlan = Loose<Plan>
+export type LoosePlan = Draft<Plan>
 
 export function base(): Plan {
   return {

@@ -22,7 +22,8 @@ async function loadCore(scratch) {
     stdin: {
       contents: [
         `export { analyse, findWired } from '#core/findings'`,
-        `export { applyChanges, createEngine, indexPlan } from '#core/model'`,
+        `export { applyChanges } from '#core/edit'`,
+        `export { createEngine, indexPlan } from '#core/queries'`,
         `export { computeMatrix, impactOf, openSite, singleFailures } from '#core/reachability'`,
         `export { gullhavenPlan } from '#server/demo/gullhaven'`,
         `export { busyPlan, largePlan } from './tests/large'`,

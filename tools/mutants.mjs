@@ -34,7 +34,7 @@ export function strayMutants() {
 
 // One after another, until one fails: the property tests take longest, and most are caught before them.
 const TESTS = [
-  ['core/layer2', 'core/filter', 'core/reachability', 'core/findings', 'core/model'],
+  ['core/layer2', 'core/filter', 'core/reachability', 'core/findings', 'core/queries', 'core/edit'],
   ['tests/property'],
   ['core/diagnose'],
 ]

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { AT } from '#core/model'
+import { AT } from '#core/queries'
 import { useAnalysis } from '~/stores/analysis'
 import { useLooks } from '~/stores/preferences'
 import { usePlan } from '~/stores/plan'

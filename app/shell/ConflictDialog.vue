@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { changesBetween, type Change } from '#core/model'
+import { changesBetween, type Change } from '#core/edit'
 import { planToText } from '#contracts/plan'
 import { usePlan } from '~/stores/plan'
 import { changeText } from '~/wording/changes'

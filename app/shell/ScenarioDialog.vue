@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { AT, DARK, scheduleInstants } from '#core/model'
+import { AT, DARK, scheduleInstants } from '#core/queries'
 import { nameOfThing } from '#core/findings'
 import { useAnalysis } from '~/stores/analysis'
 import { useLooks } from '~/stores/preferences'

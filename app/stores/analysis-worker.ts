@@ -1,5 +1,6 @@
 import type { PlanNews, WorkerAnswer, WorkerRequest } from '#contracts/worker'
-import { changesBetween, type Plan } from '#core/model'
+import { changesBetween } from '#core/edit'
+import type { Plan } from '#core/schema'
 
 /** Changes beyond which the whole plan is sent instead. */
 const MOST_CHANGES = 200

@@ -1,7 +1,8 @@
 import type { WorkerAnswer, WorkerRequest } from '#contracts/worker'
 import { findingKey, sortFindings, WIRED_CODES, type Analysis, type Finding } from '#core/findings'
 import type { AlarmRun } from '#core/failover'
-import type { Plan, Probe, Weather } from '#core/model'
+import type { Plan, Probe, DeviceId } from '#core/schema'
+import type { Weather } from '#core/queries'
 import type { RuleUsage } from '#core/filter'
 import type {
   FlowChange,
@@ -144,7 +145,7 @@ export const useAnalysis = defineStore('analysis', () => {
   }
 
   /** What the rules of a gateway are there for, of the plan as the grid's worker knows it. */
-  async function hits(deviceId: string): Promise<readonly RuleUsage[]> {
+  async function hits(deviceId: DeviceId): Promise<readonly RuleUsage[]> {
     return (await askOne('hit', (number) => ({ kind: 'hits', number, deviceId })))?.hits ?? []
   }
 

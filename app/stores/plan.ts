@@ -3,7 +3,9 @@ import type { PlanAt } from '#contracts/api'
 import { patchBetween } from '#contracts/patch'
 import type { Problem } from '#core/util'
 import { problem } from '#core/util'
-import { applyChanges, changesBetween, createEngine, type Change, type Plan } from '#core/model'
+import { applyChanges, changesBetween, type Change } from '#core/edit'
+import { createEngine } from '#core/queries'
+import type { Draft, Plan } from '#core/schema'
 import { api } from './api'
 import { takeEarly } from './plan-preload'
 
@@ -29,7 +31,6 @@ export interface Conflict {
 
 type SaveState = 'saved' | 'unsaved' | 'saving' | 'failed' | 'conflict'
 
-type Draft<T> = T extends object ? { -readonly [K in keyof T]: Draft<T[K]> } : T
 export type PlanDraft = Draft<Plan>
 
 /** The plan being worked on: the newest saved revision, the draft on top of it, and the way back. */

@@ -1,3 +1,4 @@
+import type { DeviceId } from '#core/schema'
 import type { LabDevice, News, Proof, Roster, RosterRow, RunLine, Tick } from '#contracts/api'
 import { adoptionState } from '#core/adopt'
 import type { Problem } from '#core/util'
@@ -102,7 +103,7 @@ export const useSite = defineStore('site', () => {
     return taken(plan.slug, await answer, keep)
   }
 
-  const claim = (serial: string, deviceId: string) =>
+  const claim = (serial: string, deviceId: DeviceId) =>
     send(api<Roster>('POST', `sites/${plan.slug}/claims`, { serial, deviceId }), keepRoster)
   const claimList = (csv: string) =>
     send(api<Roster>('POST', `sites/${plan.slug}/claim-list`, { csv }), keepRoster)

@@ -1,5 +1,5 @@
 // How VLANs are told apart: each by its own colour and dash together, so that either alone is enough.
-import type { Network } from '#core/model'
+import type { Network, NetworkId } from '#core/schema'
 
 export interface Thread {
   /** A CSS colour that follows day and night. */
@@ -24,7 +24,7 @@ export const THREADS: readonly Thread[] = [
 ]
 
 /** Pairs go by the order in which networks entered the plan, so that a new network changes no other's. */
-export function threadOf(networks: readonly Network[], networkId: string): Thread {
+export function threadOf(networks: readonly Network[], networkId: NetworkId): Thread {
   const at = Math.max(
     0,
     networks.findIndex((n) => n.id === networkId),

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { Plan } from '#core/model'
+import type { Plan } from '#core/schema'
 import { isNothing } from '#core/filter'
 import type { FlowChange } from '#core/reachability'
 import { servicesText } from '~/wording/cells'

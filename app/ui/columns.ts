@@ -1,4 +1,4 @@
-import type { Plan } from '#core/model'
+import type { Plan } from '#core/schema'
 import { ok, problem, refuse, type Problem, type Result } from '#core/util'
 import { usePlan, type PlanDraft } from '~/stores/plan'
 

@@ -1,4 +1,4 @@
-import type { Intent, Selector, Service } from '#core/model'
+import type { Intent, Selector, Service } from '#core/schema'
 import { formatServices, isNothing, minus, namedParts, NOTHING, union, type ServiceSet } from '#core/filter'
 import type { MatrixCell, IntentCell } from '#core/reachability'
 import type { CellProof } from '#core/prove'

@@ -1,6 +1,6 @@
-import type { Change, Json, Plan } from '#core/model'
+import type { Change, Json } from '#core/edit'
+import type { Plan, PortMode, DeviceId } from '#core/schema'
 import { modeText } from '#core/export'
-import type { PortMode } from '#core/model'
 
 const isObject = (value: Json): value is { readonly [key: string]: Json } =>
   typeof value === 'object' && value !== null && !Array.isArray(value)
@@ -29,7 +29,7 @@ export function valueText(value: Json): string {
 type Named = {
   readonly id?: string
   readonly name?: string
-  readonly deviceId?: string
+  readonly deviceId?: DeviceId
   readonly note?: string
 }
 

@@ -1,5 +1,6 @@
 import type { Fact, Look } from '#core/diagnose'
-import { indexPlan, type Plan } from '#core/model'
+import { indexPlan } from '#core/queries'
+import type { Plan } from '#core/schema'
 import { linkSpeed } from '#core/cabling'
 import { namesIn } from './reach'
 

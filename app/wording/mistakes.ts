@@ -1,5 +1,5 @@
 import type { Mistake, MistakeCode } from '#core/diagnose'
-import type { Plan } from '#core/model'
+import type { Plan } from '#core/schema'
 import { namesIn } from './reach'
 
 type Say = (v: Mistake['values'], names: ReturnType<typeof namesIn>, plan: Plan) => string

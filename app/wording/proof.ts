@@ -1,4 +1,4 @@
-import type { Plan } from '#core/model'
+import type { Plan } from '#core/schema'
 import type { AcceptanceTest } from '#core/prove'
 import { namesIn } from './reach'
 

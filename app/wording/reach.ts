@@ -1,5 +1,6 @@
 import { nameOfKey, nameOfThing } from '#core/findings'
-import { indexPlan, isPairRule, type Plan, type PortRef, type Selector } from '#core/model'
+import { indexPlan, isPairRule } from '#core/queries'
+import type { Plan, PortRef, Selector } from '#core/schema'
 import {
   secondsToMove,
   type Capacity,

@@ -1,4 +1,4 @@
-import type { Plan } from '#core/model'
+import type { Plan } from '#core/schema'
 import type { FlowChange } from '#core/reachability'
 import { isNothing } from '#core/filter'
 import type { Remedy, RemedyCode } from '#core/remedy'

@@ -1,5 +1,7 @@
 import { analyse, findWired } from '#core/findings'
-import { applyChanges, createEngine, type Plan } from '#core/model'
+import { applyChanges } from '#core/edit'
+import { createEngine } from '#core/queries'
+import type { Plan } from '#core/schema'
 import type { PlanNews, WorkerAnswer, WorkerRequest } from '#contracts/worker'
 import type { Aside } from './worker-queries'
 

@@ -1,6 +1,7 @@
 import { simulateAlarms } from '#core/failover'
 import { withRepairs } from '#core/findings'
-import type { Engine, Plan, PlanIndex, Weather } from '#core/model'
+import type { Engine, PlanIndex, Weather } from '#core/queries'
+import type { Plan } from '#core/schema'
 import { ruleUsage } from '#core/filter'
 import {
   callsFromInside,

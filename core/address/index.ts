@@ -18,7 +18,7 @@ export {
   sizeOf,
   usable,
 } from './ipv4'
-export type { Interface4, Ipv4, Prefix4, Range4 } from './ipv4'
+export type { Ipv4, Prefix4, Range4 } from './ipv4'
 export { CROWDED, gapsIn, largestIn, rangesWithout, spaceOf } from './space'
 
 export { segmentsOf } from './segments'

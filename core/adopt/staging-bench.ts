@@ -5,10 +5,11 @@
 // RFC 3927 for 169.254.
 import { contains, formatIpv4, ipv4, parseIpv4, parsePrefix4, usable, readInterface4 } from '#core/address'
 import { orNull } from '#core/util'
-import { modelOf, type Device, type Factory, type PlanIndex } from '#core/model'
+import { modelOf, type PlanIndex } from '#core/queries'
+import type { Device, Factory, DeviceId } from '#core/schema'
 
 export interface BenchLine {
-  readonly deviceId: string
+  readonly deviceId: DeviceId
   readonly factory: Factory
   /** Address and length to type into the laptop; null where it takes one by DHCP. */
   readonly laptop: string | null

@@ -3,7 +3,8 @@
 // sign.
 // Source:
 // RFC 8572 section 7.3 (progress types of report-progress); the silence limit is common practice.
-import { compareVersions, type Device, type SerialKind } from '#core/model'
+import { compareVersions, type SerialKind } from '#core/queries'
+import type { Device } from '#core/schema'
 
 export type ProgressType =
   | 'bootstrap-initiated'

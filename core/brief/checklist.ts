@@ -1,7 +1,7 @@
 // Question: what is written down and photographed before the old lines are unplugged?
 // Method: a list made from the lines that are in use, each item with what is known already.
 // Source: common practice, without a published source.
-import type { Cellular, Plan, Uplink } from '#core/model'
+import type { Cellular, Plan, Uplink } from '#core/schema'
 
 export type CheckCode =
   | 'other-way'

@@ -2,16 +2,8 @@
 // Method: each kind of thing has facts that later work leans on; a fact is missing where the plan holds null
 // or nothing.
 // Source: what must be known of a line before it is unplugged: common practice, without a published source.
-import {
-  endsOf,
-  indexPlan,
-  isRadio,
-  type Device,
-  type Network,
-  type Plan,
-  type PlanIndex,
-  type Uplink,
-} from '#core/model'
+import { endsOf, indexPlan, isRadio, type PlanIndex } from '#core/queries'
+import type { Device, Network, Plan, Uplink } from '#core/schema'
 
 export type FactKey =
   | 'credentials'

@@ -3,7 +3,7 @@
 // Source: RFC 4632; two sites that a tunnel joins must not share addresses (common practice).
 import { overlaps, parsePrefix4 } from '#core/address'
 import { orNull } from '#core/util'
-import type { Plan } from '#core/model'
+import type { Plan } from '#core/schema'
 
 export interface FleetSite {
   readonly slug: string

@@ -1,7 +1,8 @@
 import { describe, expect, it } from 'vitest'
 import { access, cat6, device, fibre, link, ports } from '#server/demo/build'
 import { gullhavenClean } from '#server/demo/gullhaven'
-import { indexPlan, type Medium, type OpticName } from '#core/model'
+import { indexPlan } from '#core/queries'
+import type { Medium, OpticName } from '#core/schema'
 import { portOf, site, the, type LoosePlan } from '../../tests/plans'
 import {
   cableLabels,

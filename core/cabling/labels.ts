@@ -2,7 +2,8 @@
 // Method: a rule with names in braces, filled from the link; numbers run in the order of the plan.
 // Source: the shape is common practice (both ends on each label, as ANSI/TIA-606 asks); the rule is the
 // planner's own.
-import { endsOf, type Device, type Link, type PlanIndex, type PortRef } from '#core/model'
+import { endsOf, type PlanIndex } from '#core/queries'
+import type { Device, Link, PortRef } from '#core/schema'
 
 export const LABEL_RULE = '{n:3} {from}-{fromPort} {to}-{toPort}'
 const KNOWN = ['n', 'from', 'fromPort', 'to', 'toPort', 'fromPlace', 'toPlace'] as const

@@ -5,7 +5,7 @@
 // on Cat6A), 38 (1000BASE-SX and -LX), 52 (10GBASE-SR and -LR), 59 (1000BASE-LX10);
 // ISO/IEC 11801-1 (100 m channel = 90 m fixed + 10 m of cords).
 // Reach figures are from memory.
-import type { FibreGrade, CopperCategory, OpticName } from '#core/model'
+import type { FibreGrade, CopperCategory, OpticName } from '#core/schema'
 
 /** Longest copper channel, m, and its fixed part. */
 export const CHANNEL_M = 100

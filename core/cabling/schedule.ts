@@ -2,7 +2,8 @@
 // Method: one line a cable from the plan; like things counted; spare length added to each run and rounded up.
 // Source: 90 m fixed + 10 m of cords (ISO/IEC 11801-1); spare length is common practice.
 import { by, groupBy } from '#core/util'
-import { endsOf, type Link, type PlanIndex, type PortRef } from '#core/model'
+import { endsOf, type PlanIndex } from '#core/queries'
+import type { Link, PortRef, LinkId } from '#core/schema'
 import { cableLabels, isCable } from './labels'
 import { linkSpeed } from './speed'
 
@@ -13,7 +14,7 @@ export interface CableEnd {
   readonly optic: string | null
 }
 export interface CableLine {
-  readonly linkId: string
+  readonly linkId: LinkId
   readonly label: string
   readonly ends: readonly [CableEnd, CableEnd]
   /** `Cat6`, `OS2`. */

@@ -3,7 +3,8 @@
 // carries is taken.
 // Source:
 // IEEE 802.3-2022 clause 28 (auto-negotiation); reach as in media.ts.
-import { endsOf, findPort, specOf, type Link, type PlanIndex, type PortRef } from '#core/model'
+import { endsOf, findPort, specOf, type PlanIndex } from '#core/queries'
+import type { Link, PortRef } from '#core/schema'
 import { copperSpeed, OPTICS } from './media'
 
 export interface LinkSpeed {

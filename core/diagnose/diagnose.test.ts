@@ -1,10 +1,10 @@
 import { describe, expect, it } from 'vitest'
 import { hosts, link, access, cat6 } from '#server/demo/build'
 import { asBuilt } from '#core/simulator'
-import { applyChanges } from '#core/model'
+import { applyChanges } from '#core/edit'
+import { indexPlan } from '#core/queries'
 import { testsOf, tryTests } from '#core/prove'
 import { linkSpeed } from '#core/cabling'
-import { indexPlan } from '#core/model'
 import { gullhavenPlan } from '#server/demo/gullhaven'
 import {
   diagnose,

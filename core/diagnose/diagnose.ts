@@ -5,7 +5,9 @@
 // Source: consistency-based diagnosis, R.
 // Reiter, Artificial Intelligence 32 (1987); information as entropy in bits, C.
 // Shannon (1948).
-import { applyChanges, indexPlan, type Plan, type PlanIndex } from '#core/model'
+import { applyChanges } from '#core/edit'
+import { indexPlan, type PlanIndex } from '#core/queries'
+import type { Plan } from '#core/schema'
 import { testsOf, tryTests, type AcceptanceTest } from '#core/prove'
 import { looksOf, sceneOf, seenThere } from './facts'
 import { lookId, type Fact, type Look } from './look'

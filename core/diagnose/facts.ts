@@ -7,7 +7,8 @@
 // `latest-handshakes` and `transfer`.
 import { linkSpeed } from '#core/cabling'
 import { hopsTo } from '#core/layer2'
-import { DARK, type Plan, type PlanIndex, type Weather } from '#core/model'
+import { DARK, type PlanIndex, type Weather } from '#core/queries'
+import type { Plan, DeviceId, LinkId, PeerId, UplinkId } from '#core/schema'
 import { flowTyped, openSite, readFlow, walkFlow, type Site } from '#core/reachability'
 import { plannedPort, type Look } from './look'
 import type { Mistake } from './mistakes'
@@ -27,7 +28,7 @@ export const sceneOf = (index: PlanIndex, mistakes: readonly Mistake[]): Scene =
 const has = (mistakes: readonly Mistake[], code: Mistake['code'], key: string, id: string): boolean =>
   mistakes.some((m) => m.code === code && m.values[key] === id)
 
-function addressSeen({ site, mistakes }: Scene, deviceId: string): string[] {
+function addressSeen({ site, mistakes }: Scene, deviceId: DeviceId): string[] {
   const seen = site.endpoints
     .filter((e) => e.deviceId === deviceId)
     .map((endpoint) => {
@@ -44,7 +45,7 @@ function addressSeen({ site, mistakes }: Scene, deviceId: string): string[] {
   return seen.length === 0 ? ['none'] : seen
 }
 
-function linkSeen({ site, failed }: Scene, linkId: string): string[] | null {
+function linkSeen({ site, failed }: Scene, linkId: LinkId): string[] | null {
   const link = site.plan.links.find((l) => l.id === linkId)
   if (!link) return null
   if ([linkId, link.a.deviceId, link.b.deviceId].some((id) => failed.includes(id))) return ['none']
@@ -53,7 +54,7 @@ function linkSeen({ site, failed }: Scene, linkId: string): string[] | null {
 }
 
 /** Ports of a switch that frames of a device come in by. */
-function macSeen({ site }: Scene, deviceId: string, on: string): string[] {
+function macSeen({ site }: Scene, deviceId: DeviceId, on: string): string[] {
   const ports = site.endpoints
     .filter((e) => e.deviceId === deviceId)
     .flatMap((endpoint) => {
@@ -65,7 +66,7 @@ function macSeen({ site }: Scene, deviceId: string, on: string): string[] {
   return ports.length === 0 ? ['nowhere'] : [...new Set(ports)]
 }
 
-function lineSeen({ plan, mistakes, failed, site }: Scene, uplinkId: string): string[] {
+function lineSeen({ plan, mistakes, failed, site }: Scene, uplinkId: UplinkId): string[] {
   // A line on which nothing answers still gives an address.
   const lit = failed.includes(DARK + uplinkId)
     ? openSite(
@@ -79,7 +80,7 @@ function lineSeen({ plan, mistakes, failed, site }: Scene, uplinkId: string): st
   return [has(mistakes, 'modem-routes', 'line', uplinkId) && line?.outside === 'own' ? 'private' : 'planned']
 }
 
-function handshakeSeen({ site, mistakes }: Scene, peerId: string): string[] {
+function handshakeSeen({ site, mistakes }: Scene, peerId: PeerId): string[] {
   if (site.tunnels.some((t) => t.peers.some((p) => p.id === peerId && p.up))) return ['recent']
   return [has(mistakes, 'key-mismatch', 'peer', peerId) ? 'refused' : 'silent']
 }

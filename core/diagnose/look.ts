@@ -1,18 +1,18 @@
 // Question: what can somebody on site see besides a test that passes or fails?
-import type { Plan, PortRef } from '#core/model'
+import type { Plan, PortRef, DeviceId, LinkId, PeerId, UplinkId } from '#core/schema'
 
 /** What can be looked at. */
 export type Look =
   /** The address that a host has. */
-  | { readonly kind: 'address'; readonly deviceId: string }
+  | { readonly kind: 'address'; readonly deviceId: DeviceId }
   /** The speed that a cable's lights tell. */
-  | { readonly kind: 'link'; readonly linkId: string }
+  | { readonly kind: 'link'; readonly linkId: LinkId }
   /** The port of a switch that a device's MAC address is learnt on. */
-  | { readonly kind: 'mac'; readonly deviceId: string; readonly on: string }
+  | { readonly kind: 'mac'; readonly deviceId: DeviceId; readonly on: string }
   /** The address that the gateway has on a line. */
-  | { readonly kind: 'line'; readonly uplinkId: string }
+  | { readonly kind: 'line'; readonly uplinkId: UplinkId }
   /** Whether a peer's handshakes arrive, and are taken. */
-  | { readonly kind: 'handshake'; readonly peerId: string }
+  | { readonly kind: 'handshake'; readonly peerId: PeerId }
   /** One flow that was tried: `10.61.1.4 to 10.61.2.10 tcp 22`. */
   | { readonly kind: 'flow'; readonly text: string }
 
@@ -46,7 +46,7 @@ export function lookId(look: Look): string {
 }
 
 /** The port that a device's cable is planned to end in on another; null where there is none. */
-export function plannedPort(plan: Plan, deviceId: string, on: string): PortRef | null {
+export function plannedPort(plan: Plan, deviceId: DeviceId, on: string): PortRef | null {
   for (const { a: first, b: second } of plan.links) {
     if (first.deviceId === deviceId && second.deviceId === on) return second
     if (second.deviceId === deviceId && first.deviceId === on) return first

@@ -3,22 +3,9 @@
 // instead.
 // Source: the order of how common they are is common practice, without a source: 5 is met every week, 1 once
 // in years.
-import {
-  cableAt,
-  DARK,
-  endAt,
-  indexPlan,
-  isVlanAware,
-  portKey,
-  type Change,
-  type Device,
-  type StaticAssignment,
-  type Json,
-  type Link,
-  type Plan,
-  type PortMode,
-  type PortRef,
-} from '#core/model'
+import { cableAt, DARK, endAt, indexPlan, isVlanAware, portKey } from '#core/queries'
+import type { Change, Json } from '#core/edit'
+import type { Device, StaticAssignment, Link, Plan, PortMode, PortRef, NetworkId, PortId } from '#core/schema'
 import { plannedPort, type Fact } from './look'
 
 export type MistakeCode =
@@ -150,8 +137,8 @@ function portMistakes(plan: Plan): Mistake[] {
   const vlans = plan.networks.map((n) => n.vlan)
   return plan.devices.filter(isVlanAware).flatMap((device) => {
     const ports = device.ports.filter((p) => linked.has(portKey({ deviceId: device.id, portId: p.id })))
-    const at = (portId: string) => ['devices', device.id, 'ports', portId, 'mode']
-    const values = (portId: string) => ({ device: device.id, port: portId })
+    const at = (portId: PortId) => ['devices', device.id, 'ports', portId, 'mode']
+    const values = (portId: PortId) => ({ device: device.id, port: portId })
     return ports.flatMap((port): Mistake[] => {
       const { mode } = port
       const out: Mistake[] = []
@@ -192,12 +179,12 @@ function portMistakes(plan: Plan): Mistake[] {
 function cableMistakes(plan: Plan, facts: readonly Fact[]): Mistake[] {
   const index = indexPlan(plan)
   return plan.devices.filter(isVlanAware).flatMap((device) => {
-    const at = (portId: string): PortRef => ({ deviceId: device.id, portId })
-    const isFree = (portId: string) => !index.linksAt.has(portKey(at(portId)))
-    const cable = (portId: string) => cableAt(index, at(portId))
+    const at = (portId: PortId): PortRef => ({ deviceId: device.id, portId })
+    const isFree = (portId: PortId) => !index.linksAt.has(portKey(at(portId)))
+    const cable = (portId: PortId) => cableAt(index, at(portId))
     const moved = (link: Link, from: string, to: string) =>
       set(['links', link.id, endAt(link, at(from))], at(from), at(to))
-    const one = (portId: string, other: string): Mistake[] => {
+    const one = (portId: PortId, other: string): Mistake[] => {
       const [own, theirs] = [cable(portId), cable(other)]
       const values = { device: device.id, port: portId, other }
       if (portId === other || !own) return []
@@ -257,7 +244,7 @@ function slowCables(plan: Plan, facts: readonly Fact[]): Mistake[] {
 
 function addressMistakes(plan: Plan): Mistake[] {
   const typed = (
-    networkId: string,
+    networkId: NetworkId,
     fixed: StaticAssignment,
     field: 'gateway' | 'mask',
     value: string | number,

@@ -2,7 +2,9 @@
 // Method: the plan's part for this device as data in the shape of the standard modules, VLANs in our own.
 // Source: RFC 7951 (JSON encoding), RFC 7317 (ietf-system), RFC 8343 (ietf-interfaces), RFC 8344 (ietf-ip).
 import { parsePrefix4 } from '#core/address'
-import { indexPlan, isVlanAware, typedSix, type Json, type Network, type Plan, type Port } from '#core/model'
+import { indexPlan, isVlanAware, typedSix } from '#core/queries'
+import type { Json } from '#core/edit'
+import type { Network, Plan, Port, DeviceId } from '#core/schema'
 
 function bridgePort(port: Port): Json {
   const mode = port.mode
@@ -26,7 +28,7 @@ const portJson = (port: Port): Json => ({
 })
 
 /** The addresses typed into a device in its home network, as both families' part of an interface. */
-function typedAddresses(home: Network, deviceId: string): Record<string, Json> {
+function typedAddresses(home: Network, deviceId: DeviceId): Record<string, Json> {
   const own = home.fixed.find((f) => f.deviceId === deviceId && f.how === 'static')
   const subnet = parsePrefix4(home.subnet)
   if (!own) return {}
@@ -44,7 +46,7 @@ function typedAddresses(home: Network, deviceId: string): Record<string, Json> {
   }
 }
 
-const managementJson = (home: Network, deviceId: string): Json => ({
+const managementJson = (home: Network, deviceId: DeviceId): Json => ({
   name: `vlan${home.vlan}`,
   type: 'iana-if-type:l3ipvlan',
   enabled: true,
@@ -56,7 +58,7 @@ const managementJson = (home: Network, deviceId: string): Json => ({
  * The same plan gives the same bytes.
  * Null where the plan has no such device.
  */
-export function deviceConfig(plan: Plan, deviceId: string): Json | null {
+export function deviceConfig(plan: Plan, deviceId: DeviceId): Json | null {
   const index = indexPlan(plan)
   const device = index.devices.get(deviceId)
   if (!device) return null

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import type { Plan } from '#core/model'
+import type { Plan } from '#core/schema'
 import { site, the } from '../../tests/plans'
 import { inNetwork, internet, rule, theDevice, trunk } from '#server/demo/build'
 import { gullhavenPlan } from '#server/demo/gullhaven'

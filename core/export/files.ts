@@ -1,7 +1,8 @@
 // Question: which files does the plan make for one device?
 // Method: for a gateway those of each program that may run on it, for anything else that is managed its
 // onboarding configuration.
-import { isRadio, isVlanAware, type Plan } from '#core/model'
+import { isRadio, isVlanAware } from '#core/queries'
+import type { Plan, DeviceId } from '#core/schema'
 import { deviceConfig } from './device-config'
 import { dnsmasqConf, ipBatch, nftRuleset, wgName } from './gateway'
 import { keaConf } from './kea'
@@ -41,7 +42,7 @@ export const devicesWithFiles = (plan: Plan): Plan['devices'] => [
  * Every file of a device, without a secret in any of them.
  * @param revision of the plan, which zones carry as their serial
  */
-export function deviceFiles(plan: Plan, deviceId: string, revision: number): DeviceFile[] {
+export function deviceFiles(plan: Plan, deviceId: DeviceId, revision: number): DeviceFile[] {
   const device = plan.devices.find((d) => d.id === deviceId)
   const config = device && deviceConfig(plan, device.id)
   if (!device || !config) return []

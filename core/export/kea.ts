@@ -6,7 +6,8 @@
 import { parseIpv4, parsePrefix4 } from '#core/address'
 import { orNull } from '#core/util'
 import { discoveryOption } from '#core/dhcp'
-import type { Json, Network, Plan } from '#core/model'
+import type { Json } from '#core/edit'
+import type { Network, Plan, DeviceId } from '#core/schema'
 import { lanName, poolParts } from './gateway'
 import { heldMacs } from './names'
 
@@ -26,7 +27,7 @@ function optionsOf({ options, gateway }: Network): Json[] {
 }
 
 /** The DHCPv4 server of a gateway as Kea's JSON. The same plan gives the same bytes. */
-export function keaConf(plan: Plan, deviceId: string): string {
+export function keaConf(plan: Plan, deviceId: DeviceId): string {
   const macs = heldMacs(plan)
   const served = plan.networks.filter(
     (network) =>

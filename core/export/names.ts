@@ -7,7 +7,8 @@
 // `internal` is set aside for private use (ICANN, 2024; from memory).
 import { parseIpv4, parseIpv6, routerSix } from '#core/address'
 import { groupBy, orNull } from '#core/util'
-import { prefixSix, typedSix, type StaticAssignment, type Network, type Plan } from '#core/model'
+import { prefixSix, typedSix } from '#core/queries'
+import type { StaticAssignment, Network, Plan, DeviceId } from '#core/schema'
 
 export interface NamedAddress {
   readonly ip: string
@@ -57,7 +58,7 @@ function ownSix(network: Network): string | null {
 }
 
 /** Names of a gateway's networks, itself first; of two alike the second is numbered. */
-export function namedAddresses(plan: Plan, deviceId: string): NamedAddress[] {
+export function namedAddresses(plan: Plan, deviceId: DeviceId): NamedAddress[] {
   const device = plan.devices.find((d) => d.id === deviceId)
   const taken = new Set<string>()
   const name = (network: Network, ip: string, ip6: string | null, text: string): NamedAddress[] => {
@@ -78,7 +79,7 @@ export function namedAddresses(plan: Plan, deviceId: string): NamedAddress[] {
 }
 
 /** hosts(5). */
-export const hostsFile = (plan: Plan, deviceId: string): string =>
+export const hostsFile = (plan: Plan, deviceId: DeviceId): string =>
   namedAddresses(plan, deviceId)
     .flatMap((suffix) =>
       [suffix.ip, ...(suffix.ip6 === null ? [] : [suffix.ip6])].map(
@@ -88,7 +89,7 @@ export const hostsFile = (plan: Plan, deviceId: string): string =>
     .join('')
 
 /** unbound's local zones, for an `include:` in its configuration. */
-export function unboundZones(plan: Plan, deviceId: string): string {
+export function unboundZones(plan: Plan, deviceId: DeviceId): string {
   const names = namedAddresses(plan, deviceId)
   return [
     'server:',
@@ -144,7 +145,7 @@ const nibblesOf = (ip6: string): string[] =>
  * The zones of a gateway's names, forward by domain and reverse by /24 and /64.
  * @param serial of the zones: the plan's revision
  */
-export function zoneFiles(plan: Plan, deviceId: string, serial: number): ZoneFile[] {
+export function zoneFiles(plan: Plan, deviceId: DeviceId, serial: number): ZoneFile[] {
   const names = namedAddresses(plan, deviceId)
   const [ns] = names
   if (!ns) return []

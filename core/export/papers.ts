@@ -1,7 +1,8 @@
 // Question: what does the plan say of cables, materials and boxes, as rows a spreadsheet can hold?
 // Method: one row a cable, one row a kind of thing, one row a box; text as people type it.
 import { cableSchedule, materials, TCP_SHARE, type CableEnd } from '#core/cabling'
-import { indexPlan, type Plan } from '#core/model'
+import { indexPlan } from '#core/queries'
+import type { Plan } from '#core/schema'
 
 export const CABLE_COLUMNS = [
   'label',

@@ -1,7 +1,8 @@
 // Question: what does the plan say, as rows a spreadsheet can hold?
 // Method: one row a network, one row a port; text as people type it. Quoting is the writer's job, not ours.
 import { parsePrefix4, sizeOf } from '#core/address'
-import { byVlan, farEnd, indexPlan, portKey, type Medium, type Plan, type PortMode } from '#core/model'
+import { byVlan, farEnd, indexPlan, portKey } from '#core/queries'
+import type { Medium, Plan, PortMode } from '#core/schema'
 
 export const ADDRESS_COLUMNS = [
   'VLAN',

@@ -3,7 +3,8 @@
 // Keys come from outside the plan.
 // Source: wg(8), wg-quick(8); 25519 keys as of RFC 7748 in base64 (RFC 4648).
 import { parseIpv4, parsePrefix4, parsePrefix6 } from '#core/address'
-import { canBeCalled, uplinksInOrder, type Peer, type Plan, type Tunnel } from '#core/model'
+import { canBeCalled, uplinksInOrder } from '#core/queries'
+import type { Peer, Plan, Tunnel } from '#core/schema'
 
 /** Written where a key is not known or not asked for; `wg` refuses it, so that it cannot be overlooked. */
 export const KEY_WANTED = 'KEY-WANTED'

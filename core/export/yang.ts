@@ -14,13 +14,10 @@ import {
   membersOf,
   prefixSix,
   expandPairDefaults,
-  type Json,
-  type Plan,
   type PlanIndex,
-  type Rule,
-  type Selector,
-  type ServiceEntry,
-} from '#core/model'
+} from '#core/queries'
+import type { Json } from '#core/edit'
+import type { Plan, Rule, Selector, ServiceEntry, DeviceId } from '#core/schema'
 import { fixedAddresses, routedPorts } from '#core/filter'
 import { lanName, routedName, wanName, wgName } from './gateway'
 
@@ -31,7 +28,7 @@ const four = (list: readonly (readonly [ip: string, length: number])[]): object 
     : { 'ietf-ip:ipv4': { address: list.map(([ip, length]) => ({ ip, 'prefix-length': length })) } }
 
 /** A gateway's interfaces, as RFC 8343 and 8344 have them. */
-export function interfacesJson(plan: Plan, deviceId: string): string {
+export function interfacesJson(plan: Plan, deviceId: DeviceId): string {
   const index = indexPlan(plan)
   const one = (name: string, type: string, description: string, more: object): Json =>
     ({ name, description, type: `iana-if-type:${type}`, enabled: true, ...more }) as Json
@@ -156,7 +153,7 @@ function entriesOf(index: PlanIndex, rule: Rule): Json[] {
 }
 
 /** A gateway's rules as access lists of RFC 8519, in order, with each chain's default as its last entry. */
-export function accessListsJson(plan: Plan, deviceId: string): string {
+export function accessListsJson(plan: Plan, deviceId: DeviceId): string {
   const index = indexPlan(plan)
   const planned = plan.policies.find((p) => p.deviceId === deviceId)
   const policy = planned && expandPairDefaults(planned)

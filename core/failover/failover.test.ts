@@ -1,6 +1,7 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { BLANK_CELLULAR, BLANK_UPLINK, type Cellular, type Probe } from '#core/model'
+import { BLANK_CELLULAR, BLANK_UPLINK } from '#core/edit'
+import type { Cellular, Probe } from '#core/schema'
 import {
   comeback,
   detection,

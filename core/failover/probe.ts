@@ -5,7 +5,7 @@
 // W.
 // Feller, An Introduction to Probability Theory and Its Applications, vol. 1, section XIII.7 (from memory),
 // and simulated beside it in `simulate.ts`.
-import type { Probe, Uplink } from '#core/model'
+import type { Probe, Uplink } from '#core/schema'
 
 /** Seconds at least, on average over the moment of the fault, and at most. */
 export interface Times {

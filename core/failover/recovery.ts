@@ -9,7 +9,7 @@
 // A.
 // Donenfeld, WireGuard:
 // Next Generation Kernel Network Tunnel, NDSS 2017, section II.A, and wg(8), PersistentKeepalive.
-import type { Intent, Peer, Plan, Probe, Selector, Uplink } from '#core/model'
+import type { Intent, Peer, Plan, Probe, Selector, Uplink } from '#core/schema'
 import { outage, type Times } from './probe'
 
 export interface Recovery extends Times {

@@ -3,7 +3,7 @@
 // to return.
 // Source: discrete-event simulation; confidence by the normal approximation, 1.96 standard errors.
 import { chance } from '#core/util'
-import type { Probe, Uplink } from '#core/model'
+import type { Probe, Uplink } from '#core/schema'
 
 export interface AlarmRun {
   readonly rounds: number

@@ -15,14 +15,15 @@ import {
   readPrefixes4,
 } from '#core/address'
 import { countUpTo, orNull } from '#core/util'
-import { rebase, defineStage, mapsOf, membersOf, type Intent, type PlanIndex } from '#core/model'
+import { rebase, defineStage, mapsOf, membersOf, type PlanIndex } from '#core/queries'
+import type { Intent, DeviceId, PortId } from '#core/schema'
 import { ruleEnds } from './rule-ends'
 import { distinct, prefixName, prefixesIn, readAt } from './selectors'
 
 /** A gateway's port that has an address of its own. */
 export interface RoutedPort {
-  readonly deviceId: string
-  readonly portId: string
+  readonly deviceId: DeviceId
+  readonly portId: PortId
   readonly address: Ipv4
   readonly prefix: Prefix4
 }

@@ -12,7 +12,8 @@ import {
   eitherBits,
   type BitRow,
 } from '#core/util'
-import { defineStage, isPairRule, selectorKey, type PlanIndex, type Rule, type Selector } from '#core/model'
+import { defineStage, isPairRule, selectorKey, type PlanIndex } from '#core/queries'
+import type { Rule, Selector } from '#core/schema'
 import { policiesOf, type CompiledPolicy } from './rules'
 import { intersect, isNothing, minus, servicesOf, type ServiceSet } from './services'
 import { packetEnds } from './packet-ends'
@@ -222,8 +223,7 @@ function coveredByLater(
             const next = compiled.rules[ordinal] as Entry
             if (next.rule.chain !== rule.chain || isNothing(intersect(open, next.services))) return true
             alike = next.rule.action === rule.action && !next.rule.log
-            // A rule that never decides anything may owe that to this one: it is no heir, since it may go as
-            // well, but it must not decide otherwise.
+            // A rule that may go as well is no heir, but it must not decide otherwise while it is there.
             if (idle.has(next.rule)) return alike
             ;(heirs ??= new Set()).add(next.rule)
             if (holdsWith(next.rule, rule.when)) open = minus(open, next.services)
@@ -264,15 +264,20 @@ function verdictsOf(index: PlanIndex, compiled: CompiledPolicy, outside: readonl
     steps += shadow.steps
     return shadow.verdict
   })
+  // From the last to the first, so that two rules never each rely on the other to decide alike.
   const idle = new Set(rules.filter((_, i) => shadows[i]?.kind === 'shadowed'))
-  return shadows.map((verdict, i): RuleVerdict | null => {
+  return shadows.reduceRight<(RuleVerdict | null)[]>((judged, verdict, i) => {
     const meeting = meetings[i] as Overlap
-    if (verdict?.kind !== 'works' || steps > MOST_STEPS || isNeeded(compiled, meeting, idle)) return verdict
+    judged[i] = verdict
+    if (verdict?.kind !== 'works' || steps > MOST_STEPS || isNeeded(compiled, meeting, idle)) return judged
     const { overlapping: met } = meeting
     const ends = { from: distinctRows(meeting.from, met), to: distinctRows(meeting.to, met) }
     steps += ends.from.length * ends.to.length * met.length
-    return coveredByLater(compiled, i, ends, idle) ?? verdict
-  })
+    const covered = coveredByLater(compiled, i, ends, idle)
+    if (covered) idle.add(rules[i] as Rule)
+    judged[i] = covered ?? verdict
+    return judged
+  }, [])
 }
 
 const anomalies = defineStage(

@@ -4,7 +4,8 @@
 // All of them accept, so that their order matters only for what is written down: rules that log come first,
 // else it is that of the intents.
 // Source: default deny with explicit permissions, as NIST SP 800-41 revision 1, section 4.1, recommends.
-import { selectorKey, type Intent, type PlanIndex, type Rule, type Selector } from '#core/model'
+import { selectorKey, type PlanIndex } from '#core/queries'
+import type { Intent, Rule, Selector } from '#core/schema'
 import { subsumes } from './packet-ends'
 import { isNothing, minus, servicesOf } from './services'
 

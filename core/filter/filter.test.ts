@@ -2,7 +2,8 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { site } from '../../tests/plans'
 import { ipv4, parseIpv4 } from '#core/address'
-import { indexPlan, type PlanIndex, type Policy, type Rule } from '#core/model'
+import { indexPlan, type PlanIndex } from '#core/queries'
+import type { Policy, Rule } from '#core/schema'
 import {
   accepted,
   decide,

@@ -13,7 +13,7 @@
 // 3986 section 3.2.2 has it.
 import { parsePrefix4, parsePrefix6 } from '#core/address'
 import { ok, problem, refuse, type Problem, type Result } from '#core/util'
-import type { Intent, Selector } from '#core/model'
+import type { Intent, Selector } from '#core/schema'
 
 /** Characters of an id at most, as a plan has it. */
 const MOST_ID = 80

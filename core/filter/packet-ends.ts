@@ -14,7 +14,8 @@ import {
   readPrefixes4,
 } from '#core/address'
 import { orNull } from '#core/util'
-import { defineStage, portKey, type PlanIndex, type Selector } from '#core/model'
+import { defineStage, portKey, type PlanIndex } from '#core/queries'
+import type { Selector } from '#core/schema'
 import { atomBoundaries, representatives, routedPorts } from './address-atoms'
 import { matcherOf, tunnelInterface, type PacketEnd } from './selectors'
 

@@ -4,7 +4,7 @@
 // A reference names the gateway whose rules are asked, so that it outlives an edit of them.
 // Source: sets of packets along a path, as in header space analysis (Kazemian, Varghese and McKeown, 2012,
 // from memory).
-import type { Rule } from '#core/model'
+import type { Rule, DeviceId } from '#core/schema'
 import type { Ipv4 } from '#core/address'
 import { accepted, decide, type Policies } from './rules'
 import { EVERYTHING, intersect, NOTHING, union, type ServiceSet } from './services'
@@ -12,7 +12,7 @@ import { EVERYTHING, intersect, NOTHING, union, type ServiceSet } from './servic
 /** The rules of one gateway, as a packet meets them. */
 export interface FilterRef {
   readonly kind: 'rules'
-  readonly deviceId: string
+  readonly deviceId: DeviceId
   readonly chain: Rule['chain']
   /** Interfaces by which a packet comes in and goes out. */
   readonly from: string

@@ -1,14 +1,15 @@
 // Question: which addresses and interfaces do the rules of a gateway speak of, whatever they do about it?
 // Method: the ends of its rules, and of its defaults for pairs after them.
 // Source: the plan's own semantics; no figures used.
-import { defineStage, expandPairDefaults, selectorKey, type Rule, type Selector } from '#core/model'
+import { defineStage, expandPairDefaults, selectorKey } from '#core/queries'
+import type { Rule, Selector, DeviceId } from '#core/schema'
 
 type End = 'from' | 'to'
 type RuleEnds = readonly Pick<Rule, 'chain' | End>[]
 /** What the rules of a gateway speak of: the same for lists that differ in what their rules do about it. */
 export const ruleEnds = defineStage(
   'ends of rules',
-  ({ plan }, deviceId: string): RuleEnds => {
+  ({ plan }, deviceId: DeviceId): RuleEnds => {
     const policy = plan.policies.find((p) => p.deviceId === deviceId)
     return policy ? expandPairDefaults(policy).rules : []
   },

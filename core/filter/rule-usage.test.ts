@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { inNetwork, inside, intent, internet, rule } from '#server/demo/build'
-import { indexPlan, type Intent, type Plan, type Rule } from '#core/model'
+import { indexPlan } from '#core/queries'
+import type { Intent, Plan, Rule } from '#core/schema'
 import { gullhavenPlan } from '#server/demo/gullhaven'
 import { site } from '../../tests/plans'
 import { ruleUsage } from '.'

@@ -6,14 +6,15 @@
 // with none.
 // Source: first match, as in rules.ts.
 import { bitsWhere, bothBits, eachShared, eitherBits, groupByRows, type BitRow } from '#core/util'
-import type { Intent, PlanIndex, Rule } from '#core/model'
+import type { Intent, Rule, DeviceId, RuleId } from '#core/schema'
+import type { PlanIndex } from '#core/queries'
 import { decideMarked, policiesOf, type CompiledPolicy, type Decision, type RuleMatchBits } from './rules'
 import { matcherOf, type PacketEnd } from './selectors'
 import { intersect, isNothing, servicesOf, type ServiceSet } from './services'
 import { packetEnds } from './packet-ends'
 
 export interface RuleUsage {
-  readonly ruleId: string
+  readonly ruleId: RuleId
   /** Intents it speaks of with some of their services, by id; of a rule that refuses none. */
   readonly meant: readonly string[]
   /** Those of which it decides something. */
@@ -154,7 +155,7 @@ function collectUsage(
 }
 
 /** Of each rule of a gateway's list, in its order, what it is there for. */
-export function ruleUsage(index: PlanIndex, deviceId: string): RuleUsage[] {
+export function ruleUsage(index: PlanIndex, deviceId: DeviceId): RuleUsage[] {
   const rules = index.plan.policies.find((p) => p.deviceId === deviceId)?.rules ?? []
   const told = new Map(
     rules.map((rule): [string, UsageSets] => [

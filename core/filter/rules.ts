@@ -3,15 +3,8 @@
 // Which rules speak of a side is kept as bits, so that only those that speak of both are met.
 // Source: first-match semantics as of any packet filter with terminal verdicts (nftables' accept and drop).
 import { eachShared, noBits, setBit, type BitRow, type Bits } from '#core/util'
-import {
-  defineStage,
-  membersOf,
-  expandPairDefaults,
-  type PlanIndex,
-  type Policy,
-  type Rule,
-  type Selector,
-} from '#core/model'
+import { defineStage, membersOf, expandPairDefaults, type PlanIndex } from '#core/queries'
+import type { Policy, Rule, Selector, DeviceId } from '#core/schema'
 import { addressAtoms } from './address-atoms'
 import { ruleEnds } from './rule-ends'
 import { matcherOf, prefixName, prefixesIn, interfaceNamed, type Matcher, type PacketEnd } from './selectors'
@@ -151,7 +144,7 @@ const NONE: readonly never[] = []
  * Answers which rules of a gateway's list speak of a side: what is said of its interface is found once, and
  * of each atom once.
  */
-const rulesMatched = defineStage('rule match bits', (index, deviceId: string) => {
+const rulesMatched = defineStage('rule match bits', (index, deviceId: DeviceId) => {
   const rules = index.get(ruleEnds, deviceId)
   const networks = index.networkHeads
   const { prefixes, atomAt } = addressAtoms(index)

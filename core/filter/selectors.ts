@@ -11,10 +11,11 @@ import {
   networkOf,
 } from '#core/address'
 import { orNull } from '#core/util'
-import { defineStage, membersOf, type PlanIndex, type Selector } from '#core/model'
+import { defineStage, membersOf, type PlanIndex } from '#core/queries'
+import type { Selector, DeviceId, TunnelId } from '#core/schema'
 
 /** The `via` of a tunnel's interface. */
-export const tunnelInterface = (tunnelId: string): string => `tunnel:${tunnelId}`
+export const tunnelInterface = (tunnelId: TunnelId): string => `tunnel:${tunnelId}`
 
 /** One side of a packet at a gateway: the interface it uses and its address. */
 export interface PacketEnd {
@@ -41,11 +42,11 @@ const addressesByDevice = defineStage(
 const NAMED_DEVICES = 5000
 const addressesOfDevice = defineStage(
   'addresses of a device',
-  (index, deviceId: string): readonly Ipv4[] => index.get(addressesByDevice).get(deviceId) ?? [],
+  (index, deviceId: DeviceId): readonly Ipv4[] => index.get(addressesByDevice).get(deviceId) ?? [],
   { equal: (a, b) => a.join() === b.join(), keys: NAMED_DEVICES },
 )
 /** Addresses that belong to a device for good. */
-export const fixedAddresses = (index: PlanIndex, deviceId: string): readonly Ipv4[] =>
+export const fixedAddresses = (index: PlanIndex, deviceId: DeviceId): readonly Ipv4[] =>
   index.get(addressesOfDevice, deviceId)
 
 type Told<K extends Selector['kind']> = Extract<Selector, { readonly kind: K }>

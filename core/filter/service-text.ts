@@ -5,7 +5,7 @@
 // Source:
 // RFC 6335 (service names and port numbers); the table is IANA's, as its user hands it over.
 import { ok, problem, refuse, type Problem, type Result } from '#core/util'
-import type { Protocol, ServiceEntry } from '#core/model'
+import type { Protocol, ServiceEntry } from '#core/schema'
 
 const MOST_PORT = 65_535
 

@@ -1,7 +1,7 @@
 // Question: which protocols and ports pass?
 // Method: exact sets as sorted, disjoint, inclusive port intervals for TCP and UDP, and a yes or no for ICMP.
 // Source: port range 0 to 65535 from RFC 9293 section 3.1 and RFC 768.
-import type { Protocol, Service } from '#core/model'
+import type { Protocol, Service } from '#core/schema'
 
 export type Intervals = readonly (readonly [from: number, to: number])[]
 

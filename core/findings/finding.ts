@@ -2,7 +2,9 @@
 // Method: each check returns plain findings by code; wording is built from code and values elsewhere.
 // What a code's values are is said once, in the `values.ts` of its domain; the words for it fail to compile
 // until they are there.
-import { findPort, type Change, type Json, type PlanIndex, type PortRef } from '#core/model'
+import { findPort, type PlanIndex } from '#core/queries'
+import type { Change, Json } from '#core/edit'
+import type { PortRef } from '#core/schema'
 import type { AddressMends, AddressValues } from './address/values'
 import type { BriefMends, BriefValues } from './brief/values'
 import type { CablingMends, CablingValues } from './cabling/values'

@@ -15,7 +15,9 @@ import {
   trunk,
 } from '#server/demo/build'
 import { gullhavenClean, gullhavenPlan } from '#server/demo/gullhaven'
-import { indexPlan, applyChanges, type Plan } from '#core/model'
+import { indexPlan } from '#core/queries'
+import { applyChanges } from '#core/edit'
+import type { Plan } from '#core/schema'
 import {
   staff,
   servers,

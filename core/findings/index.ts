@@ -2,7 +2,7 @@
 // Method: the union of all groups, blockers first, then by code and place.
 import { byText } from '#core/util'
 import { vlansOnLinks, vlanGaps, type VlanOnLink, type VlanGap } from '#core/layer2'
-import { defineStage, type PlanIndex, type Weather } from '#core/model'
+import { defineStage, type PlanIndex, type Weather } from '#core/queries'
 import { matrixOf, openSite, openSix, type ReachabilityMatrix } from '#core/reachability'
 import { checkAddresses } from './address'
 import { checkBrief } from './brief'

@@ -1,5 +1,6 @@
 // Question: what is a thing of the plan called, in a finding?
-import { AT, DARK, DAY_NAMES, schedulesHolding, peerNamed, type PlanIndex, type Selector } from '#core/model'
+import { AT, DARK, DAY_NAMES, schedulesHolding, peerNamed, type PlanIndex } from '#core/queries'
+import type { Selector } from '#core/schema'
 import { GATEWAY, INTERNET, peerKey } from '#core/reachability'
 
 /** `Monday 08:00, Office hours`; `no schedule` where none holds then. */

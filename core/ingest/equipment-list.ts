@@ -2,11 +2,12 @@
 // Method: columns by heading, or serial and MAC found in scanned text; every row is judged, and a list with a
 // bad row is not used.
 // Source:
-// ISO/IEC 7064 (check characters), IEEE 802 (EUI-48, group and local bits), as in core/model and
+// ISO/IEC 7064 (check characters), IEEE 802 (EUI-48, group and local bits), as in core/queries and
 // core/address.
 import { parseMac } from '#core/address'
 import { problem, type Problem } from '#core/util'
-import { parseSerial, type Device, type Equipment } from '#core/model'
+import { parseSerial } from '#core/queries'
+import type { Device, Equipment, DeviceId } from '#core/schema'
 
 export interface EquipmentRow {
   /** Row in the list, counted from 1. */
@@ -14,7 +15,7 @@ export interface EquipmentRow {
   readonly model: string
   readonly serial: string
   readonly mac: string | null
-  readonly deviceId: string | null
+  readonly deviceId: DeviceId | null
   readonly problems: readonly Problem[]
 }
 

@@ -1,6 +1,6 @@
 import Papa from 'papaparse'
 import { describe, expect, it } from 'vitest'
-import { makeSerial } from '#core/model'
+import { makeSerial } from '#core/queries'
 import { gullhavenPlan } from '#server/demo/gullhaven'
 import { readEquipmentList, readNetworkList, readScan, readSerialList } from '.'
 

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { ipBatch } from '#core/export'
-import type { Plan } from '#core/model'
+import type { Plan } from '#core/schema'
 import { site, the, type LoosePlan } from '../../tests/plans'
 import { readRunning } from '.'
 

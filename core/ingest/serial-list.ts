@@ -2,12 +2,13 @@
 // Method: one device a row; serial, then the planned device by id or name.
 // Every row is checked before any is used.
 import { ok, problem, refuse, type Problem, type Result } from '#core/util'
-import { parseSerial, type Device, type SerialKind } from '#core/model'
+import { parseSerial, type SerialKind } from '#core/queries'
+import type { Device, DeviceId } from '#core/schema'
 
 export interface ClaimRow {
   readonly serial: string
   readonly kind: SerialKind
-  readonly deviceId: string
+  readonly deviceId: DeviceId
 }
 
 /** Most claims in one go. */

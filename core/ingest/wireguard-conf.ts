@@ -6,16 +6,10 @@
 // Source: wg(8) "CONFIGURATION FILE FORMAT", wg-quick(8); keys are 32 bytes in base64 (RFC 7748, RFC 4648).
 import { formatPrefix4, formatPrefix6, readInterface4, readInterface6 } from '#core/address'
 import { ok, problem, refuse, type Problem, type Result } from '#core/util'
-import {
-  failableThings,
-  freshId,
-  isEndpoint,
-  isPublicKey,
-  USUAL_NAME,
-  type Peer,
-  type Plan,
-  type Tunnel,
-} from '#core/model'
+import { failableThings } from '#core/queries'
+import { freshId, USUAL_NAME } from '#core/edit'
+import { isEndpoint, isPublicKey } from '#core/format'
+import type { Peer, Plan, Tunnel, DeviceId } from '#core/schema'
 
 /** What of a file a plan has no place for. */
 export type LeftOut = 'preshared' | 'commands' | 'table' | 'dns' | 'addresses' | 'fwmark' | 'no-key'
@@ -169,7 +163,7 @@ const MOST_CHARACTERS = 200_000
  */
 export function readWireguardConf(
   plan: Plan,
-  deviceId: string,
+  deviceId: DeviceId,
   name: string,
   text: string,
 ): Result<ReadTunnel> {

@@ -6,7 +6,7 @@
 // (identities).
 import { overlaps, parsePrefix4, type Prefix4 } from '#core/address'
 import { orNull } from '#core/util'
-import type { IpsecEnd, IpsecLink, IpsecSuite } from '#core/model'
+import type { IpsecEnd, IpsecLink, IpsecSuite } from '#core/schema'
 import { isCombined } from './algorithms'
 
 export type Disagreement =

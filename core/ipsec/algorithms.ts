@@ -3,7 +3,7 @@
 // Source:
 // RFC 8247 (IKEv2) and RFC 8221 (ESP), section by section, from memory;
 // RFC 8031 (group 31), RFC 9395 (IKEv1 is historic).
-import type { IpsecSuite } from '#core/model'
+import type { IpsecSuite } from '#core/schema'
 
 export type Standing = 'must' | 'should' | 'may' | 'should-not' | 'must-not'
 export interface Algorithm {

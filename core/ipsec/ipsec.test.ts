@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { ipsecEnd } from '#server/demo/build'
-import type { IpsecEnd, IpsecSuite } from '#core/model'
+import type { IpsecEnd, IpsecSuite } from '#core/schema'
 import { adviceFor, ENCRYPTION, INTEGRITY, PRF, termsOf } from '.'
 
 const ours = ipsecEnd('a.example', '198.51.100.1', ['10.1.0.0/16'], true)

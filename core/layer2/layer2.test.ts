@@ -1,7 +1,8 @@
 import { describe, expect, it } from 'vitest'
 import { portOf, site, the, type LoosePlan } from '../../tests/plans'
 import { access, device, hosts, link, plain, ports, trunk, cat6 } from '#server/demo/build'
-import { indexPlan, type PortMode } from '#core/model'
+import { indexPlan } from '#core/queries'
+import type { PortMode } from '#core/schema'
 import {
   bothWays,
   bridgeNode,

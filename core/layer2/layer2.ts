@@ -10,13 +10,10 @@ import {
   isHost,
   isVlanAware,
   portKey,
-  type Device,
-  type Link,
   type PlanIndex,
-  type PortMode,
-  type PortRef,
   type Weather,
-} from '#core/model'
+} from '#core/queries'
+import type { Device, Link, PortMode, PortRef } from '#core/schema'
 import { spanningTree, type SpanningTree } from './spanning-tree'
 import { bridgeNode, egressTag, endNode, ingressVid, modeFor, parseNode, UNTAGGED } from './tagging'
 import { buildVlanGraph, type VlanGraph } from './vlan-graph'

@@ -4,17 +4,8 @@
 // Source:
 // IEEE 802.1Q-2022 clause 8.6 (egress); pruning is common practice; biconnected parts:
 // Hopcroft and Tarjan 1973.
-import {
-  farEnd,
-  isHost,
-  isVlanAware,
-  portKey,
-  type Device,
-  type Link,
-  type PlanIndex,
-  type PortMode,
-  type PortRef,
-} from '#core/model'
+import { farEnd, isHost, isVlanAware, portKey, type PlanIndex } from '#core/queries'
+import type { Device, Link, PortMode, PortRef, PortId } from '#core/schema'
 import { vlanDemands } from './vlan-coverage'
 
 export interface TrunkProposal {
@@ -162,7 +153,7 @@ function proposalFor(
   index: PlanIndex,
   needed: ReadonlyMap<string, ReadonlySet<number>>,
   device: Device,
-  portId: string,
+  portId: PortId,
   mode: PortMode,
 ): TrunkProposal | null {
   if (mode.mode !== 'trunk' || mode.tagged === 'all') return null

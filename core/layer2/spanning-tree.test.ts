@@ -2,17 +2,10 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { access, cat6, device, hosts, link, plain, row, trunk } from '#server/demo/build'
 import { gullhavenClean, gullhavenPlan } from '#server/demo/gullhaven'
-import {
-  BLANK_BRIEF,
-  BLANK_SITE,
-  indexPlan,
-  PLAN_FORMAT,
-  PLAN_VERSION,
-  type Device,
-  type Link,
-  type Plan,
-  type PortRef,
-} from '#core/model'
+import { BLANK_BRIEF, BLANK_SITE } from '#core/edit'
+import { indexPlan } from '#core/queries'
+import { PLAN_FORMAT, PLAN_VERSION } from '#core/format'
+import type { Device, Link, Plan, PortRef } from '#core/schema'
 import { bridgeNode, endNode, layer2Of, vlansNeededOnLinks, pathCost, spanningTree, trunkProposals } from '.'
 import { portOf, site, the, type LoosePlan } from '../../tests/plans'
 

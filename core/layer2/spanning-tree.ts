@@ -7,17 +7,8 @@
 // IEEE 802.1D-2004 clause 17 (RSTP): bridge identifier, path costs of table 17-3, one tree for all VLANs.
 import { by, byText, groupBy } from '#core/util'
 import { linkSpeed } from '#core/cabling'
-import {
-  defineStage,
-  endsOf,
-  findPort,
-  modelOf,
-  portKey,
-  type Device,
-  type Link,
-  type PlanIndex,
-  type PortRef,
-} from '#core/model'
+import { defineStage, endsOf, findPort, modelOf, portKey, type PlanIndex } from '#core/queries'
+import type { Device, Link, PortRef } from '#core/schema'
 
 export const DEFAULT_PRIORITY = 32_768
 const LONG_COST = 20_000_000_000

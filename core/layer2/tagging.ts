@@ -3,21 +3,14 @@
 // is dropped.
 // Source:
 // IEEE 802.1Q-2022 clause 8.6 (ingress, egress), acceptable frame types as in clause 6.9.
-import {
-  findPort,
-  tags,
-  type Device,
-  type Link,
-  type PlanIndex,
-  type PortMode,
-  type PortRef,
-} from '#core/model'
+import { findPort, tags, type PlanIndex } from '#core/queries'
+import type { Device, Link, PortMode, PortRef, DeviceId, PortId } from '#core/schema'
 
 /** No tag on the wire. VIDs run from 1, so 0 is free for it. */
 export const UNTAGGED = 0
 
 /** Node of a VLAN-aware device for a VID, or of a plain one for the tag a frame carries. */
-export function bridgeNode(deviceId: string, tag: number): string {
+export function bridgeNode(deviceId: DeviceId, tag: number): string {
   return `${deviceId}#${tag}`
 }
 
@@ -25,14 +18,14 @@ export function bridgeNode(deviceId: string, tag: number): string {
  * Node where frames end: a host's socket, or a routed port.
  * Nothing is forwarded between them at this layer.
  */
-export function endNode(deviceId: string, portId: string): string {
+export function endNode(deviceId: DeviceId, portId: PortId): string {
   return `${deviceId}/${portId}`
 }
 
 /** What a node's name says; `portId` is null for a bridge's node. */
 export function parseNode(node: string): {
-  readonly deviceId: string
-  readonly portId: string | null
+  readonly deviceId: DeviceId
+  readonly portId: PortId | null
   readonly tag: number
 } {
   const slash = node.indexOf('/')

@@ -7,13 +7,11 @@ import {
   farEnd,
   isHost,
   isVlanAware,
-  type Device,
-  type Link,
   type NetworkHead,
   type PlanIndex,
-  type PortRef,
   type Weather,
-} from '#core/model'
+} from '#core/queries'
+import type { Device, Link, PortRef, DeviceId, LinkId, NetworkId } from '#core/schema'
 import { bothWays, cablePath, layer2Of, scenarioText } from './layer2'
 import { bridgeNode, egressTag, endNode, ingressVid, modeFor, UNTAGGED } from './tagging'
 import { reachableFrom } from './vlan-graph'
@@ -22,8 +20,8 @@ import { reachableFrom } from './vlan-graph'
  * A place where a network must arrive: hosts on a port, an SSID of an access point, a device's own address.
  */
 export interface VlanDemand {
-  readonly networkId: string
-  readonly deviceId: string
+  readonly networkId: NetworkId
+  readonly deviceId: DeviceId
   /** Node whose frames must reach the gateway's interface. */
   readonly node: string
   /** Port at the edge, where there is one. */
@@ -33,10 +31,10 @@ export interface VlanDemand {
 
 /** One port that drops a VLAN on the way to where it is needed. */
 export interface VlanGap {
-  readonly networkId: string
+  readonly networkId: NetworkId
   readonly vlan: number
   readonly port: PortRef
-  readonly linkId: string
+  readonly linkId: LinkId
   /** Ids of the devices beyond the port that need the VLAN. */
   readonly affected: readonly string[]
   /**
@@ -178,7 +176,7 @@ function findVlanGaps(index: PlanIndex, scenario: Weather): readonly VlanGap[] {
 
 /** VIDs that a link carries from its end a, and from its end b, with the tag on the wire. */
 export interface VlanOnLink {
-  readonly linkId: string
+  readonly linkId: LinkId
   readonly vlan: number
   readonly tag: number
   readonly fromA: boolean
@@ -192,7 +190,7 @@ export function vlansOnLinks(index: PlanIndex, scenario: Weather): VlanOnLink[] 
   for (const network of [...index.networkHeads.values()].sort(by((n) => n.vlan))) {
     const mine = new Map<
       number,
-      { linkId: string; vlan: number; tag: number; fromA: boolean; fromB: boolean }
+      { linkId: LinkId; vlan: number; tag: number; fromA: boolean; fromB: boolean }
     >()
     const router = index.devices.get(network.routerId)
     if (!router || failed.has(router.id)) continue

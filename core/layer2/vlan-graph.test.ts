@@ -1,7 +1,8 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { gullhavenPlan } from '#server/demo/gullhaven'
-import { indexPlan, isHost, type Plan, type PortMode } from '#core/model'
+import { indexPlan, isHost } from '#core/queries'
+import type { Plan, PortMode } from '#core/schema'
 import { site, type LoosePlan } from '../../tests/plans'
 import { bothWays, bridgeNode, vlansOnLinks, endNode, layer2Of } from '.'
 

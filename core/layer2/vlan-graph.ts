@@ -7,18 +7,8 @@
 // R.
 // E.
 // Tarjan 1972 (components by one depth-first walk).
-import {
-  defineStage,
-  isHost,
-  isVlanAware,
-  portKey,
-  tags,
-  vidsOf,
-  type Link,
-  type PlanIndex,
-  type PortMode,
-  type PortRef,
-} from '#core/model'
+import { defineStage, isHost, isVlanAware, portKey, tags, vidsOf, type PlanIndex } from '#core/queries'
+import type { Link, PortMode, PortRef, DeviceId, PortId } from '#core/schema'
 import { modeFor, UNTAGGED } from './tagging'
 
 /**
@@ -40,8 +30,8 @@ export interface VlanGraph extends Adjacency {
   /**
    * Vertex of a bridge's VID, of a host's socket or a routed port; -1 where the plan has none of that name.
    */
-  bridge(deviceId: string, tag: number): number
-  end(deviceId: string, portId: string): number
+  bridge(deviceId: DeviceId, tag: number): number
+  end(deviceId: DeviceId, portId: PortId): number
   /** Component of a vertex, by the first of its vertices: equal numbers talk to each other. */
   readonly component: Int32Array
 }

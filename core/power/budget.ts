@@ -5,18 +5,8 @@
 // Source:
 // IEEE 802.3-2022 clauses 33 and 145 (see poe.ts); typical draws come from the catalogue.
 import { by } from '#core/util'
-import {
-  endsOf,
-  findPort,
-  modelOf,
-  specOf,
-  type Device,
-  type Link,
-  type PlanIndex,
-  type PoeLoad,
-  type PoeSource,
-  type PortRef,
-} from '#core/model'
+import { endsOf, findPort, modelOf, specOf, type PlanIndex } from '#core/queries'
+import type { Device, Link, PoeLoad, PoeSource, PortRef, DeviceId, LinkId } from '#core/schema'
 import { SUPPLY_EFFICIENCY } from './energy'
 import { dropAlong, loopOhm, poeClass, type Drop } from './poe'
 
@@ -24,7 +14,7 @@ export type FeedTrouble =
   'class' | 'passive-to-standard' | 'standard-to-passive' | 'passive-volts' | 'voltage' | 'no-copper'
 
 export interface Feed {
-  readonly linkId: string
+  readonly linkId: LinkId
   readonly from: PortRef
   readonly to: PortRef
   readonly source: PoeSource
@@ -39,7 +29,7 @@ export interface Feed {
 }
 
 export interface Source {
-  readonly deviceId: string
+  readonly deviceId: DeviceId
   readonly budgetW: number
   readonly classW: number
   readonly drawW: number

@@ -1,7 +1,8 @@
 import { describe, expect, it } from 'vitest'
 import { device, hosts, link, cat6, plain, ports, row, fibre } from '#server/demo/build'
 import { gullhavenClean } from '#server/demo/gullhaven'
-import { indexPlan, type Plan } from '#core/model'
+import { indexPlan } from '#core/queries'
+import type { Plan } from '#core/schema'
 import { site, type LoosePlan } from '../../tests/plans'
 import {
   dropAlong,

@@ -1,4 +1,4 @@
-import { indexPlan } from '#core/model'
+import { indexPlan } from '#core/queries'
 import { describe, expect, it } from 'vitest'
 import { portOf, site, the, type LoosePlan } from '../../tests/plans'
 import { trunk } from '#server/demo/build'

@@ -9,12 +9,10 @@ import {
   uplinksInOrder,
   membersOf,
   nextUplink,
-  type Intent,
-  type Plan,
   type PlanIndex,
-  type Selector,
   type Weather,
-} from '#core/model'
+} from '#core/queries'
+import type { Intent, Plan, Selector, NetworkId } from '#core/schema'
 import { nameOfKey } from '#core/findings'
 import { formatServices, isNothing, intersect, servicesOf } from '#core/filter'
 import {
@@ -53,7 +51,7 @@ export interface Observation {
   readonly value: string
 }
 
-const hasHosts = (plan: Plan, networkId: string): boolean =>
+const hasHosts = (plan: Plan, networkId: NetworkId): boolean =>
   plan.devices.some((d) => d.wants === networkId && d.kind !== 'gateway')
 
 function passTests(index: PlanIndex, intent: Intent): AcceptanceTest[] {

@@ -4,7 +4,7 @@
 // Source: common practice, without a source: from inside the LAN a tunnel's test proves nothing.
 import { contains, parseIpv4, parsePrefix4 } from '#core/address'
 import { problem, type Problem } from '#core/util'
-import type { Plan } from '#core/model'
+import type { Plan } from '#core/schema'
 import { peerKey } from '#core/reachability'
 import type { AcceptanceTest } from './tests'
 

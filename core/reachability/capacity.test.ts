@@ -1,7 +1,8 @@
 import { describe, expect, it } from 'vitest'
 import { inNetwork, rule } from '#server/demo/build'
 import { gullhavenClean } from '#server/demo/gullhaven'
-import { indexPlan, type Plan } from '#core/model'
+import { indexPlan } from '#core/queries'
+import type { Plan } from '#core/schema'
 import { site, the, type LoosePlan } from '../../tests/plans'
 import { capacityOf, openSite, secondsToMove, pathSegments, walkFlow } from '.'
 

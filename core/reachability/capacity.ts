@@ -3,8 +3,9 @@
 // A stage whose speed nobody knows is counted, not guessed.
 // Source:
 // RFC 6349 section 2 (throughput is bounded by the narrowest stage); share of TCP payload as in `cable`.
+import type { LinkId } from '#core/schema'
 import { linkSpeed, TCP_SHARE } from '#core/cabling'
-import { DARK, uplinksInOrder, modelOf, type PlanIndex, type Weather } from '#core/model'
+import { DARK, uplinksInOrder, modelOf, type PlanIndex, type Weather } from '#core/queries'
 import type { Walk, WalkLine } from './walk'
 
 /** One stage of a way; Mb/s towards the far end and back, null where nobody knows. */
@@ -50,7 +51,7 @@ function uplinkSegment(index: PlanIndex, id: string, inward: boolean): PathSegme
   return { kind: 'line', id, thereMbps: inward ? down : up, backMbps: inward ? up : down }
 }
 
-function linkSegment(index: PlanIndex, linkId: string): PathSegment[] {
+function linkSegment(index: PlanIndex, linkId: LinkId): PathSegment[] {
   const link = index.plan.links.find((l) => l.id === linkId)
   return link && link.medium.kind !== 'line' ? [alike('link', link.id, linkSpeed(index, link).mbps)] : []
 }

@@ -7,7 +7,7 @@
 import { lastOf } from '#core/address'
 import { groupBy } from '#core/util'
 import { scenarioText } from '#core/layer2'
-import { byVlan, defineStage, membersOf, type PlanIndex, type Weather } from '#core/model'
+import { byVlan, defineStage, membersOf, type PlanIndex, type Weather } from '#core/queries'
 import {
   addressAtoms,
   filterRefs,

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { inNetwork, intent, network, rule } from '#server/demo/build'
-import { indexPlan, type Plan } from '#core/model'
+import { indexPlan } from '#core/queries'
+import type { Plan } from '#core/schema'
 import { isNothing, sameSet } from '#core/filter'
 import { site, type LoosePlan } from '../../tests/plans'
 import { asSecondFamily, groupCell, groupEqualRows, cellsOf, computeMatrix, keptGroups, restrictTo } from '.'

@@ -12,7 +12,7 @@ import {
   type IndexedPlan,
   type PlanIndex,
   type Weather,
-} from '#core/model'
+} from '#core/queries'
 import { policiesOf, type Policies } from '#core/filter'
 import {
   endpointsOf,

@@ -19,26 +19,17 @@ import {
 } from '#core/address'
 import { byText, groupBy } from '#core/util'
 import { bothWays, bridgeNode, endNode, UNTAGGED, type Layer2 } from '#core/layer2'
-import {
-  defineStage,
-  farEnd,
-  isHost,
-  isVlanAware,
-  portKey,
-  type Device,
-  type StaticAssignment,
-  type Network,
-  type PlanIndex,
-} from '#core/model'
+import { defineStage, farEnd, isHost, isVlanAware, portKey, type PlanIndex } from '#core/queries'
+import type { Device, StaticAssignment, Network, DeviceId, NetworkId, PortId } from '#core/schema'
 
 /**
  * A gateway's address in a network, or on a routed port (which stands for a network of its own), as its
  * configuration states it: the address typed, the subnet's length.
  */
 export interface Interface4 {
-  readonly networkId: string
+  readonly networkId: NetworkId
   readonly vlan: number
-  readonly deviceId: string
+  readonly deviceId: DeviceId
   readonly node: string
   /**
    * Where it is heard at layer 2, as `Layer2.broadcastDomain` numbers it: never equal where its device is
@@ -55,7 +46,7 @@ export interface Interface4 {
 
 export interface Endpoint {
   readonly id: string
-  readonly deviceId: string
+  readonly deviceId: DeviceId
   readonly portIds: readonly string[]
   readonly count: number
   readonly node: string
@@ -64,7 +55,7 @@ export interface Endpoint {
   /** Network it is meant to be in. */
   readonly wants: string | null
   /** Network whose address it really has; null where it has none. */
-  readonly networkId: string | null
+  readonly networkId: NetworkId | null
   readonly how: 'static' | 'reserved' | 'leased' | 'link-local'
   /** Every address it may have. */
   readonly ranges: readonly Range4[]
@@ -106,7 +97,7 @@ export function interfacesOf(index: PlanIndex, layer2: Layer2): Interface4[] {
 }
 
 export interface Lease {
-  readonly networkId: string
+  readonly networkId: NetworkId
   readonly ranges: readonly Range4[]
   readonly prefixLength: number
   readonly gateway: Ipv4
@@ -193,7 +184,7 @@ function addressing(lease: Lease | undefined, home: Network | undefined, held: H
  * Members of an end device that behave alike: same neighbour, same port mode there, same SSID, link up or
  * not.
  */
-function likeness({ index, layer2 }: HostContext, device: Device, portId: string): string {
+function likeness({ index, layer2 }: HostContext, device: Device, portId: PortId): string {
   const ref = { deviceId: device.id, portId }
   return (index.linksAt.get(portKey(ref)) ?? [])
     .map((link) => {
@@ -207,7 +198,7 @@ function likeness({ index, layer2 }: HostContext, device: Device, portId: string
     .join('+')
 }
 
-function isolationAt({ index }: HostContext, device: Device, portId: string): string | null {
+function isolationAt({ index }: HostContext, device: Device, portId: PortId): string | null {
   for (const link of index.linksAt.get(portKey({ deviceId: device.id, portId })) ?? []) {
     if (link.medium.kind !== 'wifi') continue
     const ssid = index.ssids.get(link.medium.ssidId)

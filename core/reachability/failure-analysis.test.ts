@@ -1,7 +1,9 @@
 import { describe, expect, it } from 'vitest'
 import { gullhavenClean, gullhavenPlan } from '#server/demo/gullhaven'
 import { formatServices } from '#core/filter'
-import { BLANK_PORT, indexPlan, type Plan } from '#core/model'
+import { BLANK_PORT } from '#core/edit'
+import { indexPlan } from '#core/queries'
+import type { Plan } from '#core/schema'
 import { site, the } from '../../tests/plans'
 import { jointOnlyImpact, matrixOf, impactOf, openSite, pairsOf, singleFailures } from '.'
 

@@ -3,7 +3,8 @@
 // failure broke.
 // Source: single points of failure by exhaustive single-fault analysis, as common practice has it.
 import { isNothing, minus, NOTHING, type ServiceSet } from '#core/filter'
-import { DARK, defineStage, scheduleInstants, type Plan, type PlanIndex, type Weather } from '#core/model'
+import { DARK, defineStage, scheduleInstants, type PlanIndex, type Weather } from '#core/queries'
+import type { Plan } from '#core/schema'
 import type { FlowRef } from './cell'
 import { verdictsOf } from './matrix'
 import { openSite } from './data-plane'

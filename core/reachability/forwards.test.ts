@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { inNetwork, internet, rule, theDevice } from '#server/demo/build'
-import type { Weather } from '#core/model'
+import type { Weather } from '#core/queries'
 import { formatServices } from '#core/filter'
 import { the } from '../../tests/plans'
 import { callFromInside, callsFromInside, walkFlow, INTERNET, type Site } from '.'

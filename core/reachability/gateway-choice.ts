@@ -5,12 +5,13 @@
 // the same device.
 // Source: the plan's own semantics; no figures used.
 import { parseIpv4, type Ipv4 } from '#core/address'
-import { uplinksInOrder, type Network, type Plan, type PlanIndex } from '#core/model'
+import { uplinksInOrder, type PlanIndex } from '#core/queries'
+import type { Network, Plan, DeviceId } from '#core/schema'
 import type { Party } from './trace'
 import type { TunnelFace } from './routing'
 
 export interface GatewayChoice {
-  readonly deviceId: string
+  readonly deviceId: DeviceId
   readonly address: Ipv4
 }
 
@@ -23,7 +24,7 @@ export function outerGatewayId(plan: Pick<Plan, 'devices' | 'uplinks'>): string 
  * The network by whose gateway address a device is known: the first that it routes, else the first that has
  * such an address.
  */
-function networkOfGateway(index: PlanIndex, deviceId: string): Network | undefined {
+function networkOfGateway(index: PlanIndex, deviceId: DeviceId): Network | undefined {
   const addressed = index.plan.networks.filter((network) => network.gateway !== '')
   return addressed.find((network) => network.routerId === deviceId) ?? addressed[0]
 }

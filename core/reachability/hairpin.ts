@@ -7,7 +7,7 @@
 // makes it.
 import { contains, networkOf, parseIpv4, type Ipv4 } from '#core/address'
 import { groupBy, orNull } from '#core/util'
-import type { Plan, PortForward } from '#core/model'
+import type { Plan, PortForward, NetworkId } from '#core/schema'
 import {
   accepted,
   atomBoundaries,
@@ -126,7 +126,7 @@ function takenBefore(plan: Plan, forward: PortForward): ServiceSet[] {
  */
 export interface InsideCalls {
   readonly forwardId: string
-  readonly networkId: string
+  readonly networkId: NetworkId
   readonly allPairs: ServiceSet
   readonly somePairs: ServiceSet
   readonly stop: InsideCall['stop']

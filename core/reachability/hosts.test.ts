@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest'
 import { portOf, site, the, type LoosePlan } from '../../tests/plans'
 import { access, cat6, device, fixed, hosts, link, ports, trunk, wifi } from '#server/demo/build'
 import { formatIpv4 } from '#core/address'
-import { indexPlan } from '#core/model'
+import { indexPlan } from '#core/queries'
 import { GATEWAY, INTERNET, openSite, walkFlow } from '.'
 import { type Change, passes, endpoint, stopOf } from '../../tests/fixtures/reachability'
 

@@ -3,18 +3,9 @@
 // Method: a selector stands for the rows whose hosts it speaks of; an intent whose ends are a row and a
 // column themselves is the pair's own, any other is wider, or narrower, and is left as it is.
 import { byText } from '#core/util'
-import {
-  byVlan,
-  freshId,
-  indexPlan,
-  membersOf,
-  peerNamed,
-  selectorKey,
-  type Intent,
-  type Plan,
-  type PlanIndex,
-  type Selector,
-} from '#core/model'
+import { byVlan, indexPlan, membersOf, peerNamed, selectorKey, type PlanIndex } from '#core/queries'
+import { freshId } from '#core/edit'
+import type { Intent, Plan, Selector } from '#core/schema'
 import { GATEWAY, INTERNET, peerKey } from './zones'
 
 /**

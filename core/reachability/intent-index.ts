@@ -3,7 +3,8 @@
 // Source: the plan's own semantics; no figures used.
 import { contains, parsePrefix4, type Ipv4 } from '#core/address'
 import { noBits, orNull, setBit, type BitRow } from '#core/util'
-import { defineStage, membersOf, type PlanIndex, type Selector } from '#core/model'
+import { defineStage, membersOf, type PlanIndex } from '#core/queries'
+import type { Selector } from '#core/schema'
 import { zoneOf } from './class-pairs'
 import { MatchBitCache, type AddressSample, type Principal } from './equivalence-classes'
 

@@ -5,6 +5,7 @@
 // A reply goes back the way its flow came.
 // Source: ip-rule(8) (policy before main);
 // RFC 8028 section 3.2.3 (IPv6 leaves by the uplink whose provider delegated its prefix).
+import type { DeviceId, UplinkId } from '#core/schema'
 import { ipv4, spaceOf, type Ipv4, type Prefix4 } from '#core/address'
 import {
   allOf,
@@ -44,14 +45,14 @@ interface Egress {
  * gateway itself by the first of all.
  */
 function egressShareOfIpv6(plane: DataPlane, ipv6: Ipv6Projection, ingress: RouterIngress): EgressShare {
-  const serves = (uplinkId: string) =>
+  const serves = (uplinkId: UplinkId) =>
     ingress.via === 'self' ? ipv6.delegates(uplinkId) : ipv6.uplinksOf(ingress.source).includes(uplinkId)
   const own = plane.uplinks.find(({ id, deviceId }) => deviceId === ingress.deviceId && serves(id))
   return { services: EVERYTHING, policyRouteId: null, exit: own ? { kind: 'uplink', id: own.id } : null }
 }
 
 /** True where what leaves by an exit is lost, although the gateway takes the uplink for well. */
-function isLost(plane: DataPlane, deviceId: string, exit: Exit, byPolicy: boolean): boolean {
+function isLost(plane: DataPlane, deviceId: DeviceId, exit: Exit, byPolicy: boolean): boolean {
   if (exit.kind !== 'uplink') return false
   if (plane.dark.has(exit.id)) return true
   // Of uplinks that share load, which takes a flow is a hash's choice: what one loses is promised to nobody.

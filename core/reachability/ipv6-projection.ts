@@ -29,15 +29,19 @@ import {
   prefixSix,
   expandPairDefaults,
   typedSix,
-  type Device,
-  type StaticAssignment,
   type IndexedPlan,
-  type Network,
-  type Plan,
   type PlanIndex,
-  type Selector,
-  type Tunnel,
-} from '#core/model'
+} from '#core/queries'
+import type {
+  Device,
+  StaticAssignment,
+  Network,
+  Plan,
+  Selector,
+  Tunnel,
+  NetworkId,
+  UplinkId,
+} from '#core/schema'
 import { layOutPrefixes, ROOT } from './ipv6-layout'
 
 /** How the addresses of a projected plan are read. */
@@ -48,7 +52,7 @@ export interface Ipv6Projection {
    */
   uplinksOf(address: Ipv4): readonly string[]
   /** True of an uplink over which some provider delegates a prefix. */
-  delegates(uplinkId: string): boolean
+  delegates(uplinkId: UplinkId): boolean
   /** Addresses outside the site, one for each kind of them that rules and intents tell apart. */
   readonly outside: readonly Ipv4[]
   text(address: Ipv4): string
@@ -78,7 +82,7 @@ const readAll = (texts: readonly string[]): Prefix6[] =>
 
 /** An address typed into a device of a network. */
 interface TypedAddress {
-  readonly networkId: string
+  readonly networkId: NetworkId
   readonly fixed: StaticAssignment
   readonly address: Prefix6
   /** The subnet it takes itself to be in. */
@@ -133,7 +137,7 @@ function spokenPrefixes(plan: Parts, selected: readonly Prefix6[]): SpokenPrefix
 
 /** A network's block: what rules tell apart of it comes first, its own hosts stand at the end. */
 interface NetworkBlock {
-  readonly networkId: string
+  readonly networkId: NetworkId
   readonly six: Prefix6
   readonly block: Prefix4
   /** First address of its own hosts. */

@@ -12,7 +12,8 @@ import {
   theDevice,
   toGateway,
 } from '#server/demo/build'
-import { indexPlan, type Plan, type Rule, type Weather } from '#core/model'
+import { indexPlan, type Weather } from '#core/queries'
+import type { Plan, Rule } from '#core/schema'
 import { formatServices } from '#core/filter'
 import { site, the, type LoosePlan } from '../../tests/plans'
 import { matrixOf, openSite, openSix, walkFlow } from '.'

@@ -5,7 +5,8 @@
 // Source: all-pairs reachability of packet sets, as in header space analysis (Kazemian, Varghese and McKeown,
 // 2012, from memory).
 import { bitsWhere, bothBits, eachShared, sharesAny } from '#core/util'
-import type { Intent, PlanIndex, Weather } from '#core/model'
+import type { Intent } from '#core/schema'
+import type { PlanIndex, Weather } from '#core/queries'
 import {
   accepted,
   byDefault,

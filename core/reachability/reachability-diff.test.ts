@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { inNetwork, rule } from '#server/demo/build'
-import { indexPlan, type Weather } from '#core/model'
+import { indexPlan, type Weather } from '#core/queries'
 import { formatServices } from '#core/filter'
 import { site, the, type LoosePlan } from '../../tests/plans'
 import { computeMatrix, flowsChanged } from '.'

@@ -27,11 +27,8 @@ import {
   portKey,
   type AddressMap,
   type PlanIndex,
-  type PortForward,
-  type PolicyRoute,
-  type Tunnel,
-  type Uplink,
-} from '#core/model'
+} from '#core/queries'
+import type { PortForward, PolicyRoute, Tunnel, Uplink, DeviceId, TunnelId } from '#core/schema'
 import {
   EVERYTHING,
   intersect,
@@ -70,7 +67,7 @@ export interface PeerFace {
 /** A tunnel's interface on its gateway. */
 export interface TunnelFace {
   readonly id: string
-  readonly deviceId: string
+  readonly deviceId: DeviceId
   readonly address: Ipv4
   readonly prefix: Prefix4
   /** By which other addresses its peers know ours. */
@@ -169,7 +166,7 @@ function routesOf(
   tunnels: readonly TunnelFace[],
 ): ReadonlyMap<string, RoutingTable> {
   const routes = new Map<string, RouteEntry[]>()
-  const add = (deviceId: string, entry: RouteEntry) =>
+  const add = (deviceId: DeviceId, entry: RouteEntry) =>
     routes.set(deviceId, [...(routes.get(deviceId) ?? []), entry])
   for (const face of interfaces)
     add(face.deviceId, { prefix: face.prefix, kind: 'connected', via: face.networkId, metric: 0 })
@@ -255,7 +252,7 @@ export interface EgressShare {
 }
 
 /** True where a tunnel leads to the internet now. */
-function hasDefaultPeer(routing: Routing, tunnelId: string): boolean {
+function hasDefaultPeer(routing: Routing, tunnelId: TunnelId): boolean {
   const face = routing.tunnels.find((t) => t.id === tunnelId)
   return (
     face?.peers.some(
@@ -275,7 +272,7 @@ function hasDefaultPeer(routing: Routing, tunnelId: string): boolean {
  */
 export function egressShares(
   routing: Routing,
-  at: { readonly deviceId: string; readonly via: string; readonly source: Ipv4 },
+  at: { readonly deviceId: DeviceId; readonly via: string; readonly source: Ipv4 },
   entry: RouteEntry | undefined,
   isNewFlow: boolean,
 ): EgressShare[] {
@@ -303,7 +300,7 @@ export function forwardedTo(
   routing: Routing,
   address: Ipv4,
 ): {
-  readonly deviceId: string
+  readonly deviceId: DeviceId
   readonly services: ServiceSet
   readonly uplinkIds: readonly string[]
 } | null {

@@ -3,8 +3,9 @@
 // 802.1Q; a path ends where it is delivered, or where something stops it.
 // Source:
 // RFC 1122 section 3.3.1 (hosts), RFC 1812 section 5.2.4 (longest match), RFC 3022 (address translation).
+import type { DeviceId, TunnelId } from '#core/schema'
 import { contains, networkOf, parseIpv4, type Ipv4 } from '#core/address'
-import { translateSource } from '#core/model'
+import { translateSource } from '#core/queries'
 import { allOf, allowOnly, isNothing, tunnelInterface } from '#core/filter'
 import { interfaceOnSegment, type DataPlane, type OnSegment } from './data-plane'
 import type { Endpoint, Interface4 } from './endpoints'
@@ -23,7 +24,7 @@ import {
 
 const MOST_HOPS = 16
 
-function isOwnAddress(plane: DataPlane, deviceId: string, address: Ipv4): boolean {
+function isOwnAddress(plane: DataPlane, deviceId: DeviceId, address: Ipv4): boolean {
   return (
     (plane.interfacesByAddress.get(address)?.some((face) => face.deviceId === deviceId) ?? false) ||
     plane.tunnels.some((tunnel) => tunnel.deviceId === deviceId && tunnel.address === address)
@@ -50,7 +51,7 @@ function deliver(
 }
 
 /** The interface of a router on whose subnet a next hop lies. */
-function interfaceTowards(plane: DataPlane, deviceId: string, nextHop: string): Interface4 | undefined {
+function interfaceTowards(plane: DataPlane, deviceId: DeviceId, nextHop: string): Interface4 | undefined {
   const address = parseIpv4(nextHop)
   if (!address.ok) return undefined
   return plane.interfaces.find((face) => face.deviceId === deviceId && contains(face.prefix, address.value))
@@ -59,7 +60,7 @@ function interfaceTowards(plane: DataPlane, deviceId: string, nextHop: string): 
 /** The interface of another router that has a next hop's address and is heard there. */
 function nextRouter(
   plane: DataPlane,
-  deviceId: string,
+  deviceId: DeviceId,
   out: Interface4,
   nextHop: string,
 ): Interface4 | undefined {
@@ -197,7 +198,7 @@ function toGateway(plane: DataPlane, trace: TraceState, endpoint: Endpoint, addr
  * address it knows it by.
  * Replies come from the address that was called, which may be the sender's own.
  */
-function intoTunnel(plane: DataPlane, trace: TraceState, tunnelId: string, source: Ipv4): StopCode | null {
+function intoTunnel(plane: DataPlane, trace: TraceState, tunnelId: TunnelId, source: Ipv4): StopCode | null {
   const { party, address } = trace.target
   const face = plane.tunnels.find((tunnel) => tunnel.id === tunnelId)
   const peer = face && peerFor(face, address)

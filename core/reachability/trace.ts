@@ -1,6 +1,7 @@
 // Question: what is a path of a packet in one direction, and what may it carry?
 // Method: steps that a person can follow, the filter that all rules on the path make, and what ends it.
 // Source: terms as in RFC 1812 (forwarding) and RFC 3022 (address translation).
+import type { DeviceId, PeerId, TunnelId } from '#core/schema'
 import type { Ipv4 } from '#core/address'
 import {
   allOf,
@@ -18,8 +19,8 @@ import type { Exit, RouteEntry } from './routing'
 /** One end of a flow. */
 export type Party =
   | { readonly kind: 'endpoint'; readonly endpoint: Endpoint }
-  | { readonly kind: 'gateway'; readonly deviceId: string }
-  | { readonly kind: 'peer'; readonly tunnelId: string; readonly peerId: string }
+  | { readonly kind: 'gateway'; readonly deviceId: DeviceId }
+  | { readonly kind: 'peer'; readonly tunnelId: TunnelId; readonly peerId: PeerId }
   | { readonly kind: 'internet' }
 
 export type StopCode =
@@ -56,35 +57,40 @@ export type Step =
   | { readonly kind: 'wire'; readonly from: string; readonly to: string; readonly delivered: boolean }
   | {
       readonly kind: 'route'
-      readonly deviceId: string
+      readonly deviceId: DeviceId
       readonly entry: RouteEntry
       readonly only?: ServiceSet
     }
   | {
       readonly kind: 'chosen'
-      readonly deviceId: string
+      readonly deviceId: DeviceId
       readonly policyRouteId: string
       readonly exit: Exit | null
       readonly only: ServiceSet
     }
   | {
       readonly kind: 'rules'
-      readonly deviceId: string
+      readonly deviceId: DeviceId
       readonly chain: 'forward' | 'input'
       readonly from: PacketEnd
       readonly to: PacketEnd
       readonly only?: ServiceSet
     }
-  | { readonly kind: 'translate'; readonly deviceId: string; readonly exit: Exit; readonly only?: ServiceSet }
+  | {
+      readonly kind: 'translate'
+      readonly deviceId: DeviceId
+      readonly exit: Exit
+      readonly only?: ServiceSet
+    }
   | {
       readonly kind: 'tunnel'
-      readonly tunnelId: string
-      readonly peerId: string
+      readonly tunnelId: TunnelId
+      readonly peerId: PeerId
       readonly inward: boolean
       /** The address by which the peer knows ours; null where it is our own. */
       readonly known: Ipv4 | null
     }
-  | { readonly kind: 'forwarded'; readonly deviceId: string; readonly uplinkIds: readonly string[] }
+  | { readonly kind: 'forwarded'; readonly deviceId: DeviceId; readonly uplinkIds: readonly string[] }
 
 /** The path of a packet in one direction. */
 export interface PathTrace {
@@ -119,7 +125,7 @@ export interface TraceOptions {
 
 /** A packet as it comes to a router. */
 export interface RouterIngress {
-  readonly deviceId: string
+  readonly deviceId: DeviceId
   /** Interface it comes in by; `self` for what the router itself sends. */
   readonly via: string
   readonly source: Ipv4
@@ -159,7 +165,7 @@ export class TraceState {
     this.steps = recordSteps ? [] : null
   }
 
-  enter(deviceId: string): void {
+  enter(deviceId: DeviceId): void {
     this.routers.push(deviceId)
   }
 

@@ -15,7 +15,7 @@ import {
   rule,
 } from '#server/demo/build'
 import { formatIpv4, ipv4 } from '#core/address'
-import { indexPlan } from '#core/model'
+import { indexPlan } from '#core/queries'
 import { formatServices } from '#core/filter'
 import { flowTyped, GATEWAY, matrixOf as wholeGrid, INTERNET, openSite, readFlow, walkFlow } from '.'
 import { type Change, gridOf, passes, walkOf, stopOf } from '../../tests/fixtures/reachability'

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { portOf, site } from '../../tests/plans'
 import { trunk } from '#server/demo/build'
-import { indexPlan } from '#core/model'
+import { indexPlan } from '#core/queries'
 import { currentFlow, INTERNET, openSite, walkFlow } from '.'
 import { type Change, gridOf, walkOf } from '../../tests/fixtures/reachability'
 

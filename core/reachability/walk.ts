@@ -4,7 +4,8 @@
 import { contains, formatIpv4, formatPrefix4, ipv4, parseIpv4, spaceOf, type Ipv4 } from '#core/address'
 import { cablePath, egressTag, hopsTo, modeFor, parseNode, type BfsTree, type Hop } from '#core/layer2'
 import { ok, problem, refuse, unreachable, type Result } from '#core/util'
-import { isVlanAware, type Link, type PortRef } from '#core/model'
+import { isVlanAware } from '#core/queries'
+import type { Link, PortRef, DeviceId, LinkId, PeerId, RuleId, TunnelId } from '#core/schema'
 import { decide, includes } from '#core/filter'
 import type { FlowRef } from './cell'
 import { gatewaySeenBy } from './gateway-choice'
@@ -18,7 +19,7 @@ import type { Exit, RouteEntry } from './routing'
 export type WalkLine =
   | {
       readonly kind: 'host'
-      readonly deviceId: string
+      readonly deviceId: DeviceId
       readonly address: string
       readonly prefixLength: number
       readonly towards: 'on-link' | 'gateway'
@@ -29,14 +30,14 @@ export type WalkLine =
       readonly kind: 'hop'
       readonly out: PortRef
       readonly into: PortRef
-      readonly linkId: string
+      readonly linkId: LinkId
       readonly tag: number
       readonly back: boolean
     }
-  | { readonly kind: 'dropped-at'; readonly port: PortRef; readonly linkId: string; readonly back: boolean }
+  | { readonly kind: 'dropped-at'; readonly port: PortRef; readonly linkId: LinkId; readonly back: boolean }
   | {
       readonly kind: 'route'
-      readonly deviceId: string
+      readonly deviceId: DeviceId
       readonly prefix: string
       readonly via: string
       readonly how: RouteEntry['kind']
@@ -44,32 +45,32 @@ export type WalkLine =
     }
   | {
       readonly kind: 'rule'
-      readonly deviceId: string
+      readonly deviceId: DeviceId
       readonly chain: 'forward' | 'input'
-      readonly ruleId: string | null
+      readonly ruleId: RuleId | null
       readonly number: number
       readonly action: 'accept' | 'drop' | 'reject'
       readonly back: boolean
     }
   | {
       readonly kind: 'chosen'
-      readonly deviceId: string
+      readonly deviceId: DeviceId
       readonly policyRouteId: string
       readonly exit: Exit | null
       readonly back: boolean
     }
-  | { readonly kind: 'translate'; readonly deviceId: string; readonly exit: Exit; readonly back: boolean }
+  | { readonly kind: 'translate'; readonly deviceId: DeviceId; readonly exit: Exit; readonly back: boolean }
   | {
       readonly kind: 'tunnel'
-      readonly tunnelId: string
-      readonly peerId: string
+      readonly tunnelId: TunnelId
+      readonly peerId: PeerId
       readonly inward: boolean
       /** The address by which the peer knows ours; null where it is our own. */ readonly known: string | null
       readonly back: boolean
     }
   | {
       readonly kind: 'forwarded'
-      readonly deviceId: string
+      readonly deviceId: DeviceId
       readonly forwardId: string
       readonly back: boolean
     }

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { inNetwork, link } from '#server/demo/build'
-import { BLANK_PORT } from '#core/model'
+import { BLANK_PORT } from '#core/edit'
 import { includes } from '#core/filter'
 import { the } from '../../tests/plans'
 import { flowBetween, walkFlow, INTERNET, type Site } from '.'

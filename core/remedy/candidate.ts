@@ -1,5 +1,5 @@
 // A plan with one thing changed.
-import type { Plan } from '#core/model'
+import type { Plan } from '#core/schema'
 
 export type RemedyCode =
   | 'add-rule'

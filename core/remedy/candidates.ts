@@ -2,7 +2,8 @@
 // Method: the flow is walked to where it ends; what decides there says which entries may be changed, and how.
 // Source: the plan's own semantics; which repair a practitioner tries for which stop is common practice,
 // without a source.
-import { portKey, type Intent, type PortRef } from '#core/model'
+import { portKey } from '#core/queries'
+import type { Intent, PortRef } from '#core/schema'
 import type { Site, Walk, WalkLine } from '#core/reachability'
 import type { Candidate } from './candidate'
 import { addressCandidates, hostCandidates } from './host-candidates'

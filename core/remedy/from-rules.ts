@@ -2,15 +2,9 @@
 // Method: one intent for each rule that accepts, of the services that no intent asks for yet; each is judged,
 // and those that something else withholds are told apart: a rule before it, a port, a line.
 // Source: the plan's own semantics; no figures used.
-import {
-  freshId,
-  indexPlan,
-  expandPairDefaults,
-  type Intent,
-  type Plan,
-  type PlanIndex,
-  type Rule,
-} from '#core/model'
+import { freshId } from '#core/edit'
+import { indexPlan, expandPairDefaults, type PlanIndex } from '#core/queries'
+import type { Intent, Plan, Rule } from '#core/schema'
 import { subsumes, isNothing, minus, NOTHING, servicesOf, union } from '#core/filter'
 import { openSite, verdictsOf } from '#core/reachability'
 

@@ -1,5 +1,5 @@
 // Which single change of addresses, DHCP or an SSID could let a host be heard?
-import type { Plan, Ssid } from '#core/model'
+import type { Plan, Ssid } from '#core/schema'
 import { swap, type Candidate, type RemedyCode } from './candidate'
 
 export function addressCandidates(plan: Plan, deviceIds: readonly string[]): Candidate[] {

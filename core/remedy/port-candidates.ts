@@ -1,18 +1,7 @@
 // Which single change of ports and cables could let a flow pass?
 import { trunkProposals } from '#core/layer2'
-import {
-  cableAt,
-  endAt,
-  findPort,
-  isVlanAware,
-  portKey,
-  tags,
-  vidsOf,
-  type Link,
-  type Plan,
-  type PortMode,
-  type PortRef,
-} from '#core/model'
+import { cableAt, endAt, findPort, isVlanAware, portKey, tags, vidsOf } from '#core/queries'
+import type { Link, Plan, PortMode, PortRef } from '#core/schema'
 import type { Site } from '#core/reachability'
 import { swap, type Candidate } from './candidate'
 

@@ -5,15 +5,9 @@
 // Each answer is compared with the plan as it is, over the whole grid.
 // Source: exhaustive search over the candidates, two changes deep; no figures used.
 import { by } from '#core/util'
-import {
-  changesBetween,
-  indexPlan,
-  type Change,
-  type Intent,
-  type Plan,
-  type PlanIndex,
-  type Weather,
-} from '#core/model'
+import { changesBetween, type Change } from '#core/edit'
+import { indexPlan, type PlanIndex, type Weather } from '#core/queries'
+import type { Intent, Plan } from '#core/schema'
 import { isNothing, minus, NOTHING } from '#core/filter'
 import {
   matrixOf,

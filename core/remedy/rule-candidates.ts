@@ -1,5 +1,7 @@
 // Which single change of a gateway's rules could let an intent's flow pass?
-import { freshId, selectorKey, type Intent, type Plan, type Policy, type Rule } from '#core/model'
+import { freshId } from '#core/edit'
+import { selectorKey } from '#core/queries'
+import type { Intent, Plan, Policy, Rule } from '#core/schema'
 import type { WalkLine } from '#core/reachability'
 import { swap, type Candidate } from './candidate'
 

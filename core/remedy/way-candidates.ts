@@ -1,16 +1,8 @@
 // Which single change of a policy route, a tunnel or a forward could let a flow pass?
 import { parseIpv4 } from '#core/address'
-import {
-  canBeCalled,
-  freshId,
-  uplinksInOrder,
-  type Intent,
-  type Network,
-  type Peer,
-  type Plan,
-  type PortForward,
-  type Uplink,
-} from '#core/model'
+import { canBeCalled, uplinksInOrder } from '#core/queries'
+import { freshId } from '#core/edit'
+import type { Intent, Network, Peer, Plan, PortForward, Uplink, TunnelId } from '#core/schema'
 import type { Site, Walk, WalkLine } from '#core/reachability'
 import { swap, type Candidate } from './candidate'
 
@@ -24,7 +16,7 @@ const nextLine = (plan: Plan, policyRouteId: string): Candidate => ({
 })
 
 /** A peer that takes what comes from a network of ours as well. */
-function allowPrefix(plan: Plan, tunnelId: string, peer: Peer, { subnet }: Network): Candidate {
+function allowPrefix(plan: Plan, tunnelId: TunnelId, peer: Peer, { subnet }: Network): Candidate {
   const wider = (peers: readonly Peer[]) =>
     swap(peers, peer.id, (p) => ({ ...p, theirAllowed: [...p.theirAllowed, subnet] }))
   return {

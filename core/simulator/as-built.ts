@@ -5,15 +5,16 @@
 // RFC 8572 section 5.1 (a device in factory state takes an address and asks); the faults are common practice.
 import { formatIpv4, type Ipv4 } from '#core/address'
 import { bridgeNode, cablePath, ingressVid, modeFor, UNTAGGED } from '#core/layer2'
-import { indexPlan, isVlanAware, type Plan, type PortRef } from '#core/model'
+import { indexPlan, isVlanAware } from '#core/queries'
+import type { Plan, PortRef, DeviceId, NetworkId, RuleId, ServiceId } from '#core/schema'
 import { leaseAt, openSite } from '#core/reachability'
 
 /** A mistake made while building: one service left out of one rule. */
 export interface LabFault {
   readonly kind: 'service-left-out'
-  readonly deviceId: string
-  readonly ruleId: string
-  readonly serviceId: string
+  readonly deviceId: DeviceId
+  readonly ruleId: RuleId
+  readonly serviceId: ServiceId
 }
 
 /**
@@ -60,7 +61,7 @@ export type LabSign =
 export type PlugIn =
   | {
       readonly kind: 'lease'
-      readonly networkId: string
+      readonly networkId: NetworkId
       readonly address: string
       readonly controller: boolean
     }
@@ -68,7 +69,7 @@ export type PlugIn =
   | { readonly kind: 'not-plugged' }
 
 /** The port at the other end of a device's cable towards its gateway; null where there is none. */
-export function uplinkPeer(plan: Plan, deviceId: string): PortRef | null {
+export function uplinkPeer(plan: Plan, deviceId: DeviceId): PortRef | null {
   const index = indexPlan(plan)
   const gateway = plan.devices.find((d) => d.kind === 'gateway')
   const last = gateway ? cablePath(index, new Set(), gateway.id, deviceId)?.at(-1) : undefined

@@ -6,22 +6,26 @@ import {
   BLANK_NETWORK,
   BLANK_PORT,
   USUAL_SERVICES,
-  type CableRun,
-  type Device,
-  type DeviceKind,
-  type StaticAssignment,
-  type Intent,
-  type IpsecEnd,
-  type UplinkFacts,
-  type Link,
-  type Medium,
-  type Network,
-  type Port,
-  type PortMode,
-  type Rule,
-  type Selector,
-  type Service,
-} from '#core/model'
+} from '#core/edit'
+import type {
+  CableRun,
+  Device,
+  DeviceKind,
+  StaticAssignment,
+  Intent,
+  IpsecEnd,
+  UplinkFacts,
+  Link,
+  Medium,
+  Network,
+  Port,
+  PortMode,
+  Rule,
+  Selector,
+  Service,
+  DeviceId,
+  SsidId,
+} from '#core/schema'
 
 // Short ways to write a demonstration plan; nothing here computes.
 
@@ -111,7 +115,7 @@ export const fibre = (grade: 'OM3' | 'OM4' | 'OS2', lengthM: number, run: CableR
 })
 /** What is known of a line; the rest nobody has found out. */
 export const facts = (known: Partial<UplinkFacts> = {}): UplinkFacts => ({ ...BLANK_FACTS, ...known })
-export const wifi = (ssidId: string): Medium => ({ kind: 'wifi', ssidId })
+export const wifi = (ssidId: SsidId): Medium => ({ kind: 'wifi', ssidId })
 export const line: Medium = { kind: 'line' }
 
 export const network = (
@@ -140,7 +144,7 @@ export const network = (
 export const fixed = (
   ip: string,
   name: string,
-  deviceId: string | null,
+  deviceId: DeviceId | null,
   how: StaticAssignment['how'] = 'static',
 ): StaticAssignment => ({
   id: `at-${ip.replaceAll('.', '-')}`,

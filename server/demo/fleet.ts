@@ -1,4 +1,6 @@
-import { BLANK_BRIEF, BLANK_SITE, BLANK_UPLINK, PLAN_FORMAT, PLAN_VERSION, type Plan } from '#core/model'
+import { BLANK_BRIEF, BLANK_SITE, BLANK_UPLINK } from '#core/edit'
+import { PLAN_FORMAT, PLAN_VERSION } from '#core/format'
+import type { Plan } from '#core/schema'
 import {
   access,
   cat6,

@@ -1,7 +1,8 @@
 import type { Role } from '#contracts/api'
 import { asBuilt, uplinkPeer, type LabFault } from '#core/simulator'
 import { isManaged, type AdoptionEvent } from '#core/adopt'
-import { indexPlan, modelNamed, type Plan } from '#core/model'
+import { indexPlan, modelNamed } from '#core/queries'
+import type { Plan, DeviceId, PortId } from '#core/schema'
 import { testsOf, tryTests } from '#core/prove'
 import * as adoption from '#server/repo/adoption'
 import { addLabDevice, setFault } from '#server/repo/lab'
@@ -66,7 +67,7 @@ async function loadShelf(queries: Queries, siteId: number, plan: Plan): Promise<
     i: number,
     label: string,
     box: { readonly model: string; readonly firmware: string; readonly factory: boolean },
-    plug: { deviceId: string; portId: string } | null,
+    plug: { deviceId: DeviceId; portId: PortId } | null,
   ) => {
     await addLabDevice(queries, {
       siteId,

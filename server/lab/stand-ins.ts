@@ -1,4 +1,4 @@
-import { modelNamed } from '#core/model'
+import { modelNamed } from '#core/queries'
 import { asBuilt, plugIn, type LabSign, type PlugIn } from '#core/simulator'
 import { changeLabDevice, faultOf, labDeviceWith, switchOffStarting, type LabRow } from '#server/repo/lab'
 import { database, type Queries } from '#server/platform/database'

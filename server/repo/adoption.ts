@@ -1,6 +1,7 @@
+import type { DeviceId } from '#core/schema'
 import { and, asc, count, eq, inArray, max, notExists, sql } from 'drizzle-orm'
 import type { AdoptionEvent } from '#core/adopt'
-import type { SerialKind } from '#core/model'
+import type { SerialKind } from '#core/queries'
 import { adoptionEvents, claims, sites } from '#server/db/schema'
 import type { Queries } from '#server/platform/database'
 
@@ -19,7 +20,7 @@ export async function claimOfSerial(queries: Queries, serial: string) {
 
 export interface NewClaim {
   readonly siteId: number
-  readonly deviceId: string
+  readonly deviceId: DeviceId
   readonly serial: string
   readonly kind: SerialKind
   readonly claimedAt: Date

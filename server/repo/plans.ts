@@ -1,6 +1,6 @@
 import { and, asc, desc, eq, gt, isNotNull, lte } from 'drizzle-orm'
 import type { PatchOp, RevisionLine, SiteSummary } from '#contracts/api'
-import type { Plan } from '#core/model'
+import type { Plan } from '#core/schema'
 import { planRevisions, plans, sites } from '#server/db/schema'
 import type { Queries } from '#server/platform/database'
 

@@ -1,6 +1,6 @@
 import { judgeRequest, type ProgressType } from '#core/adopt'
 import { deviceConfig } from '#core/export'
-import { compareVersions, modelNamed } from '#core/model'
+import { compareVersions, modelNamed } from '#core/queries'
 import type { Onboarding } from '#contracts/bootstrap'
 import * as repo from '#server/repo/adoption'
 import { now } from '#server/platform/clock'

@@ -1,6 +1,6 @@
 import type { TunnelKey } from '#contracts/api'
 import { endpointOf, peerConf, wireguardConf } from '#core/export'
-import type { Peer, Plan, Tunnel } from '#core/model'
+import type { Peer, Plan, Tunnel } from '#core/schema'
 import { keepKey, keyNamed, keysOf, noteShown } from '#server/repo/keys'
 import { now } from '#server/platform/clock'
 import { database } from '#server/platform/database'

@@ -1,5 +1,5 @@
 import type { LabDevice } from '#contracts/api'
-import { modelNamed } from '#core/model'
+import { modelNamed } from '#core/queries'
 import { powerOn } from '#server/lab/stand-ins'
 import { changeLabDevice, labDeviceWith, shelfOf } from '#server/repo/lab'
 import { database } from '#server/platform/database'

@@ -1,6 +1,7 @@
 import type { Proof } from '#contracts/api'
 import { asBuilt } from '#core/simulator'
-import { indexPlan, type Plan } from '#core/model'
+import { indexPlan } from '#core/queries'
+import type { Plan } from '#core/schema'
 import { testsOf, tryTests, vantageProblem, type AcceptanceTest } from '#core/prove'
 import { faultOf } from '#server/repo/lab'
 import { addResults, newestResultId, newestResults } from '#server/repo/proof'

@@ -3,7 +3,8 @@ import type { Roster, RosterRow, Stranger } from '#contracts/api'
 import { groupBy } from '#core/util'
 import { isManaged, type AdoptionEvent } from '#core/adopt'
 import { readSerialList, type ClaimRow } from '#core/ingest'
-import { parseSerial, type Plan } from '#core/model'
+import { parseSerial } from '#core/queries'
+import type { Plan, DeviceId } from '#core/schema'
 import * as repo from '#server/repo/adoption'
 import { now } from '#server/platform/clock'
 import { keeper } from '#server/platform/keeper'
@@ -92,7 +93,7 @@ async function claimAll(slug: string, rows: readonly ClaimRow[], claimedBy: stri
 export async function claimDevice(
   slug: string,
   serialText: string,
-  deviceId: string,
+  deviceId: DeviceId,
   claimedBy: string,
 ): Promise<void> {
   const parsed = parseSerial(serialText, 'serial')

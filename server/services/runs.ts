@@ -1,6 +1,7 @@
 import type { Run, RunLine, RunRow, StartRun } from '#contracts/api'
 import { jointOnlyImpact, impactOf, pairsOf, singleFailures, type IntentLoss } from '#core/reachability'
-import { indexPlan, type Plan } from '#core/model'
+import { indexPlan } from '#core/queries'
+import type { Plan } from '#core/schema'
 import { addRun, endRun, noteProgress, openRuns, runsOf, runWith } from '#server/repo/runs'
 import { now } from '#server/platform/clock'
 import { database } from '#server/platform/database'

@@ -2,7 +2,7 @@ import './globals'
 import { describe, expect, it } from 'vitest'
 import { checkKey } from '~/features/tunnels/columns'
 import { gullhavenPlan } from '#server/demo/gullhaven'
-import type { Plan } from '#core/model'
+import type { Plan } from '#core/schema'
 
 const key = (n: number) => `${String(n).repeat(42)}A=`
 const plan = (): Plan => {

@@ -2,7 +2,7 @@ import './globals'
 import { createPinia, setActivePinia } from 'pinia'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import type { PlanAt } from '#contracts/api'
-import type { Plan } from '#core/model'
+import type { Plan } from '#core/schema'
 import { usePlan } from '~/stores/plan'
 import { base, site, the } from '../plans'
 

@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs'
 import { another, accessible, expect, signIn, test } from './fixtures'
-import { PLAN_VERSION } from '../../core/model/plan'
+import { PLAN_VERSION } from '../../core/format/version'
 
 // The lab's shelf belongs to the demo site itself; these tests go through it in order, as a rigger would.
 test.describe.configure({ mode: 'serial' })

@@ -1,6 +1,6 @@
 import { readFileSync, writeFileSync } from 'node:fs'
 import { another, accessible, cell, expect, lookout, saved, test } from './fixtures'
-import { PLAN_VERSION } from '../../core/model/plan'
+import { PLAN_VERSION } from '../../core/format/version'
 
 const gateway = (page: import('@playwright/test').Page, name = 'Staff') => cell(page, 'Networks', name, 4)
 async function type(page: import('@playwright/test').Page, text: string, name = 'Staff'): Promise<void> {

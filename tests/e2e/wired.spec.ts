@@ -1,5 +1,5 @@
 import type { Page } from '@playwright/test'
-import { makeSerial } from '#core/model'
+import { makeSerial } from '#core/queries'
 import { accessible, cell, expect, lookout, row, saved, test } from './fixtures'
 
 const mast = (page: Page) => page.getByRole('navigation', { name: 'Stages' })

@@ -1,5 +1,5 @@
 import { portOf, the } from '../plans'
-import { makeSerial } from '#core/model'
+import { makeSerial } from '#core/queries'
 import { box, ap } from './changes'
 import type { Case } from './case'
 

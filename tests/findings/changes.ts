@@ -15,14 +15,9 @@ import {
   rule,
   trunk,
 } from '#server/demo/build'
-import {
-  BLANK_CELLULAR,
-  BLANK_PORT,
-  modelNamed,
-  type Model,
-  type OpticName,
-  type PortGroup,
-} from '#core/model'
+import { BLANK_CELLULAR, BLANK_PORT } from '#core/edit'
+import { modelNamed } from '#core/queries'
+import type { Model, OpticName, PortGroup } from '#core/schema'
 
 export type Change = (plan: LoosePlan) => void
 

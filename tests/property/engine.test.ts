@@ -1,7 +1,8 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { analyse } from '#core/findings'
-import { createEngine, indexPlan, type Plan } from '#core/model'
+import { createEngine, indexPlan } from '#core/queries'
+import type { Plan } from '#core/schema'
 
 import { busyPlan } from '../large'
 import { randomSite } from '../twin/parts'

@@ -3,7 +3,7 @@ import { createHmac, hkdfSync } from 'node:crypto'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import type { LabDevice, Roster } from '#contracts/api'
 import { adoptionState } from '#core/adopt'
-import { makeSerial } from '#core/model'
+import { makeSerial } from '#core/queries'
 import {
   client,
   codesOf,

@@ -1,7 +1,8 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import type { PlanAt, Proof } from '#contracts/api'
 import { analyse } from '#core/findings'
-import { indexPlan, applyChanges } from '#core/model'
+import { indexPlan } from '#core/queries'
+import { applyChanges } from '#core/edit'
 import fastJsonPatch from 'fast-json-patch'
 import { codesOf, signedIn, startApp, type App, type Client } from './harness'
 

@@ -1,4 +1,4 @@
-import { indexPlan } from '#core/model'
+import { indexPlan } from '#core/queries'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import type { PlanAt, Run, RunLine } from '#contracts/api'
 import { impactOf, singleFailures } from '#core/reachability'

@@ -2,7 +2,7 @@ import postgres from 'postgres'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import type { PlanAt, Tick } from '#contracts/api'
 import { parsePlan } from '#contracts/plan'
-import { PLAN_VERSION } from '#core/model'
+import { PLAN_VERSION } from '#core/format'
 import { codesOf, signedIn, startApp, type App, type Client } from './harness'
 
 let app: App

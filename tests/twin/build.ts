@@ -1,4 +1,4 @@
-import type { Plan } from '#core/model'
+import type { Plan } from '#core/schema'
 import { openInternet, raiseGateway, raiseOthers, wansOf } from './gateways'
 import { TwinGround } from './ground'
 import { Hosts, keepApart } from './hosts'

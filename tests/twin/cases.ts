@@ -15,7 +15,7 @@ import {
   trunk,
   wifi,
 } from '#server/demo/build'
-import { BLANK_PORT } from '#core/model'
+import { BLANK_PORT } from '#core/edit'
 import { portOf, the, type LoosePlan } from '../plans'
 import { roads, rules, second, spare, type Change, provider } from './parts'
 

@@ -1,6 +1,6 @@
 // The engine against the kernel, cell by cell.
 import { type Ipv4 } from '#core/address'
-import type { Plan, PortForward } from '#core/model'
+import type { Plan, PortForward } from '#core/schema'
 import { includes } from '#core/filter'
 import { callFromInside, flowBetween, type Party } from '#core/reachability'
 import { type Built } from './build'

@@ -17,7 +17,7 @@ import {
   zoneFiles,
 } from '#core/export'
 import { readRunning } from '#core/ingest'
-import type { Plan } from '#core/model'
+import type { Plan } from '#core/schema'
 import { inNetwork, rule, theDevice } from '#server/demo/build'
 import { gullhavenClean, gullhavenPlan } from '#server/demo/gullhaven'
 import { base, site, the, type LoosePlan } from '../plans'

@@ -10,17 +10,8 @@ import {
   wgName,
   wireguardConf,
 } from '#core/export'
-import {
-  DARK,
-  farEnd,
-  isHost,
-  isVlanAware,
-  portKey,
-  type Device,
-  type PlanIndex,
-  type PortRef,
-  type Uplink,
-} from '#core/model'
+import { DARK, farEnd, isHost, isVlanAware, portKey, type PlanIndex } from '#core/queries'
+import type { Device, PortRef, Uplink } from '#core/schema'
 import { OUTSIDE, OUTSIDE6, startWireguard, type Built } from './build'
 import { wake, type TwinGround } from './ground'
 

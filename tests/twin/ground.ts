@@ -1,20 +1,6 @@
 // Namespaces, bridges, cables and switches of a twin.
-import {
-  isHost,
-  isVlanAware,
-  modelOf,
-  portKey,
-  tags,
-  vidsOf,
-  indexPlan,
-  type Device,
-  type Link,
-  type Plan,
-  type PlanIndex,
-  type PortMode,
-  type PortRef,
-  type Uplink,
-} from '#core/model'
+import { isHost, isVlanAware, modelOf, portKey, tags, vidsOf, indexPlan, type PlanIndex } from '#core/queries'
+import type { Device, Link, Plan, PortMode, PortRef, Uplink } from '#core/schema'
 import { lanName, routedName, wanName } from '#core/export'
 import { speaksSix } from '#core/reachability'
 import { newTunnelKeys, type TunnelKeys } from '#server/platform/x25519'

@@ -1,6 +1,7 @@
 // Hosts, and devices' own addresses: typed in where the plan types them in, by DHCP otherwise.
 import { parseIpv4, parsePrefix4, parsePrefix6, routerSix } from '#core/address'
-import { isVlanAware, typedSix, type Device, type Network, type StaticAssignment } from '#core/model'
+import { isVlanAware, typedSix } from '#core/queries'
+import type { Device, Network, StaticAssignment } from '#core/schema'
 import { orNull } from '#core/util'
 import type { Host } from './build'
 import { macOf, wake, type TwinGround } from './ground'

@@ -11,7 +11,7 @@ import {
   trunk,
   theDevice,
 } from '#server/demo/build'
-import { BLANK_PORT } from '#core/model'
+import { BLANK_PORT } from '#core/edit'
 import { portOf, site, the, type LoosePlan } from '../plans'
 
 // Parts that are added to the small site of two networks and one line.

@@ -9,7 +9,7 @@ import {
   type Prefix6,
 } from '#core/address'
 import { peerConf } from '#core/export'
-import type { Peer, Tunnel } from '#core/model'
+import type { Peer, Tunnel } from '#core/schema'
 import { orNull } from '#core/util'
 import { startWireguard, type Built } from './build'
 import { peerLine, wake, type TwinGround } from './ground'

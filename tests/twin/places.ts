@@ -9,15 +9,8 @@ import {
   routerSix,
   type Ipv4,
 } from '#core/address'
-import {
-  indexPlan,
-  translateSource,
-  mapsOf,
-  translateDestination,
-  prefixSix,
-  type Network,
-  type Plan,
-} from '#core/model'
+import { indexPlan, translateSource, mapsOf, translateDestination, prefixSix } from '#core/queries'
+import type { Network, Plan } from '#core/schema'
 
 import { openSite, peerKey, type Party, type Site } from '#core/reachability'
 import { OUTSIDE, OUTSIDE6, type Built, type Host } from './build'

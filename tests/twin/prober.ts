@@ -4,7 +4,7 @@ import { execFile, spawn, type ChildProcessWithoutNullStreams } from 'node:child
 
 import { createInterface } from 'node:readline'
 import { promisify } from 'node:util'
-import { type Plan } from '#core/model'
+import type { Plan } from '#core/schema'
 
 const run = promisify(execFile)
 const AGENT = fileURLToPath(new URL('agent.pl', import.meta.url))

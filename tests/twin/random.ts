@@ -1,5 +1,5 @@
 import fc from 'fast-check'
-import type { PortMode, Rule, Selector } from '#core/model'
+import type { PortMode, Rule, Selector } from '#core/schema'
 import type { LoosePlan } from '../plans'
 
 // Single mistakes and changes, made by chance, on a site of two switches, two lines and three networks.

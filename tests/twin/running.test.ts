@@ -7,15 +7,9 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { newTunnelKeys } from '#server/platform/x25519'
 import { dnsmasqConf, keyFollower, nftRuleset, peerConf, wireguardConf } from '#core/export'
 import { readRunning } from '#core/ingest'
-import {
-  BLANK_PORT,
-  uplinkMtu,
-  uplinkShare,
-  tunnelRoom,
-  type Peer,
-  type Plan,
-  type Tunnel,
-} from '#core/model'
+import { BLANK_PORT } from '#core/edit'
+import { uplinkMtu, uplinkShare, tunnelRoom } from '#core/queries'
+import type { Peer, Plan, Tunnel } from '#core/schema'
 import { site, the, type LoosePlan } from '../plans'
 import { startWireguard } from './build'
 import { whyNot, whyNoTunnels } from './twin'

@@ -4,7 +4,8 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 
 import { promisify } from 'node:util'
-import { DARK, indexPlan, type Plan } from '#core/model'
+import { DARK, indexPlan } from '#core/queries'
+import type { Plan } from '#core/schema'
 
 import { openSix } from '#core/reachability'
 import { buildTwin, withMacs, type Built } from './build'

@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { formatPrefix4, largestIn, networkOf, sizeOf, snapTo, type Prefix4 } from '#core/address'
 import type { Finding } from '#core/findings'
-import { placeNetwork, type Network, type Plan } from '#core/model'
+import { placeNetwork } from '#core/edit'
+import type { Network, Plan } from '#core/schema'
 import { around, endOf, freePlaces, isWhole, lengthNear, panned } from './ruler-view'
 import { readPrefix, useRulerPicture, type Length } from './ruler-picture'
 import { useRulerZoom } from './ruler-zoom'

@@ -1,14 +1,7 @@
 <script setup lang="ts">
 import { problem } from '#core/util'
-import {
-  addressInfrastructure,
-  firstFreeAddress,
-  freshId,
-  proposeNetwork,
-  type StaticAssignment,
-  type Network,
-  type Plan,
-} from '#core/model'
+import { addressInfrastructure, firstFreeAddress, freshId, proposeNetwork } from '#core/edit'
+import type { StaticAssignment, Network, Plan } from '#core/schema'
 import AddressRuler from './AddressRuler.vue'
 import FineRuler from './FineRuler.vue'
 import NetworkDetail from './NetworkDetail.vue'

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { sizeOf } from '#core/address'
-import { layAllotments, proposeSubnets, type Allotment } from '#core/model'
+import { layAllotments, proposeSubnets, type Allotment } from '#core/edit'
 import { usePlan } from '~/stores/plan'
 import { useSite } from '~/stores/site'
 import { useNow } from '~/ui/now'

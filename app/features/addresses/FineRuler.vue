@@ -11,7 +11,7 @@ import {
   type SegmentKind,
 } from '#core/address'
 import { orNull } from '#core/util'
-import type { Network } from '#core/model'
+import type { Network } from '#core/schema'
 import { shortAddress } from './columns'
 import { useWidth } from '~/ui/width'
 

@@ -2,7 +2,7 @@
 import Papa from 'papaparse'
 import type { Problem } from '#core/util'
 import { readNetworkList, type NetworkRow } from '#core/ingest'
-import { BLANK_NETWORK, freshId } from '#core/model'
+import { BLANK_NETWORK, freshId } from '#core/edit'
 import ListInput from '~/ui/ListInput.vue'
 import { usePlan, type PlanDraft } from '~/stores/plan'
 import { count } from '~/wording/findings'

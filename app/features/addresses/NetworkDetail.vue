@@ -14,7 +14,7 @@ import {
 import { orNull, type Problem } from '#core/util'
 import { discoveryOption, leaseTimers, poolFor, offeredLoad } from '#core/dhcp'
 import { MOST_BLOCKED, poolSize } from '#core/findings'
-import type { Network } from '#core/model'
+import type { Network } from '#core/schema'
 import PoolChart from './PoolChart.vue'
 import { reasons } from '~/ui/columns'
 import { usePlan, type PlanDraft } from '~/stores/plan'

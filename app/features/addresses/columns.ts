@@ -9,7 +9,8 @@ import {
   type Prefix4,
 } from '#core/address'
 import { ok, orNull, problem, refuse, type Problem, type Result } from '#core/util'
-import { renumberVlan, type Network, type Plan, type StaticAssignment } from '#core/model'
+import { renumberVlan } from '#core/edit'
+import type { Network, Plan, StaticAssignment } from '#core/schema'
 import { usePlan, type PlanDraft } from '~/stores/plan'
 import {
   asTyped,

@@ -10,7 +10,7 @@ import {
   type Prefix4,
 } from '#core/address'
 import type { Finding } from '#core/findings'
-import type { Network, Plan } from '#core/model'
+import type { Network, Plan } from '#core/schema'
 import { orNull } from '#core/util'
 import type { Ref } from 'vue'
 import { endOf, ticksOf, type RulerView } from './ruler-view'

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { addressesOf, fleetOverlaps, type FleetSite } from '#core/brief'
-import { freshId } from '#core/model'
+import { freshId } from '#core/edit'
 import { groupBy } from '#core/util'
 import { useBriefList, useExistingColumns, useFarColumns } from './columns'
 import { api } from '~/stores/api'

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { beforeUnplug, missingFacts, type MissingFact } from '#core/brief'
-import { freshId } from '#core/model'
+import { freshId } from '#core/edit'
 import AroundTables from './AroundTables.vue'
 import LineTables from './LineTables.vue'
 import PlaceTables from './PlaceTables.vue'

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { addUplink, removeUplink } from '#core/model'
+import { addUplink, removeUplink } from '#core/edit'
 import { useCellularColumns, useLineColumns, useLineMoreColumns } from '~/features/uplinks/line-columns'
 import { usePointer } from '~/shell/finding-navigation'
 import { useAnalysis } from '~/stores/analysis'

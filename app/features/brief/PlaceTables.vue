@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { freshId } from '#core/model'
+import { freshId } from '#core/edit'
 import { useBriefList, useBuildingColumns, useRoomColumns, useSpanColumns } from './columns'
 import { usePlan } from '~/stores/plan'
 import { useSession } from '~/stores/session'

@@ -1,6 +1,6 @@
 import { parsePrefix4 } from '#core/address'
 import type { Problem } from '#core/util'
-import { type Building, type Existing, type FarSite, type NeedLine, type Room, type Span } from '#core/model'
+import type { Building, Existing, FarSite, NeedLine, Room, Span } from '#core/schema'
 import { checkChoice, checkName, checkNumber, reasons, type Column } from '~/ui/columns'
 import { usePlan, type PlanDraft } from '~/stores/plan'
 

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { lookId, plannedPort, type Fact, type Look } from '#core/diagnose'
-import type { Plan } from '#core/model'
+import type { Plan } from '#core/schema'
 import { readFlow } from '#core/reachability'
 import { answersTo, BOTH_ADDRESSES, factWords, howToLook, LOOKS, type LookKind } from '~/wording/looks'
 import { reasonOf } from '~/wording/problems'

@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import { MODELS, type Factory, type Model, type PortGroup } from '#core/model'
+import { MODELS } from '#core/queries'
+import type { Factory, Model, PortGroup } from '#core/schema'
 import { checkFace } from '~/features/uplinks/line-columns'
 import { usePlan, type PlanDraft } from '~/stores/plan'
 import { reasonOf } from '~/wording/problems'

@@ -1,7 +1,9 @@
 <script setup lang="ts">
 import { benchLines } from '#core/adopt'
 import { readScan } from '#core/ingest'
-import { freshId, MODELS, type Model, type Equipment } from '#core/model'
+import { freshId } from '#core/edit'
+import { MODELS } from '#core/queries'
+import type { Model, Equipment, DeviceId } from '#core/schema'
 import { POE_CLASSES } from '#core/power'
 import ImportEquipment from './ImportEquipment.vue'
 import ListTable from '~/ui/ListTable.vue'
@@ -114,7 +116,7 @@ function takeScan(): void {
 
 const BENCHED = ['gateway', 'switch', 'access-point', 'bridge-radio', 'extender', 'controller']
 const bench = computed(() => (plan.index ? benchLines(plan.index, (d) => BENCHED.includes(d.kind)) : []))
-const modelOf = (deviceId: string) =>
+const modelOf = (deviceId: DeviceId) =>
   models.value.find((m) => m.name === plan.draft?.devices.find((d) => d.id === deviceId)?.model)
 const laptopWords = (line: (typeof bench.value)[number]) =>
   line.laptop ?? (line.factory.kind === 'dhcp-server' ? 'automatic, from it' : 'automatic')

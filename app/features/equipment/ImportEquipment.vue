@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import Papa from 'papaparse'
 import { readEquipmentList } from '#core/ingest'
-import { freshId } from '#core/model'
+import { freshId } from '#core/edit'
 import ListInput from '~/ui/ListInput.vue'
 import { usePlan } from '~/stores/plan'
 import { count } from '~/wording/findings'

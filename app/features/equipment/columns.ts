@@ -1,6 +1,7 @@
 import { parseMac } from '#core/address'
 import { ok, problem, refuse, type Result } from '#core/util'
-import { parseSerial, type Equipment, type Plan } from '#core/model'
+import { parseSerial } from '#core/queries'
+import type { Equipment, Plan } from '#core/schema'
 import { useBriefList } from '~/features/brief/columns'
 import { usePlan, type PlanDraft } from '~/stores/plan'
 import { columnsOver, oneOf, orNothing, useColumns, type Column, type Put } from '~/ui/columns'

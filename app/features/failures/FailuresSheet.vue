@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { AT, DARK } from '#core/model'
+import { AT, DARK } from '#core/queries'
 import { formatServices } from '#core/filter'
 import { jointOnlyImpact, pairsOf, singleFailures, type IntentLoss } from '#core/reachability'
 import SavedRuns from './SavedRuns.vue'

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { specOf } from '#core/model'
+import { specOf } from '#core/queries'
 import {
   isOnMains,
   ownDrawW,

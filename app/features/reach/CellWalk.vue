@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import { indexPlan, type Plan } from '#core/model'
+import { indexPlan } from '#core/queries'
+import type { Plan } from '#core/schema'
 import { isNothing } from '#core/filter'
 import type { CellProof } from '#core/prove'
 import { capacityOf, readFlow, type MatrixCell, type FlowRef, type Walk } from '#core/reachability'

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { Plan } from '#core/model'
+import type { Plan } from '#core/schema'
 import { proofOfCell, type AcceptanceTest } from '#core/prove'
 import { groupCell, type RowGroup, type MatrixCell, type CellAt } from '#core/reachability'
 import StatusFlag from '~/ui/StatusFlag.vue'

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { Weather } from '#core/model'
+import type { Weather } from '#core/queries'
 import { isNothing, servicesOf } from '#core/filter'
 import { proofOfCell } from '#core/prove'
 import {

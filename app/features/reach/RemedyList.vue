@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { DiagnoseAnswer, DiagnoseRequest } from '#contracts/worker'
-import type { Intent } from '#core/model'
+import type { Intent } from '#core/schema'
 import type { Remedy } from '#core/remedy'
 import { useAnalysis } from '~/stores/analysis'
 import { usePlan } from '~/stores/plan'

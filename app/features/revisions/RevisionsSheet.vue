@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import type { RevisionLine } from '#contracts/api'
 import type { Problem } from '#core/util'
-import { changesBetween, type Plan } from '#core/model'
+import { changesBetween } from '#core/edit'
+import type { Plan } from '#core/schema'
 import type { FlowChange } from '#core/reachability'
 import FlowChanges from '~/ui/FlowChanges.vue'
 import { useAnalysis } from '~/stores/analysis'

@@ -2,7 +2,7 @@
 import Papa from 'papaparse'
 import { isManaged } from '#core/adopt'
 import { readSerialList } from '#core/ingest'
-import { parseSerial } from '#core/model'
+import { parseSerial } from '#core/queries'
 import { usePlan } from '~/stores/plan'
 import { useSite } from '~/stores/site'
 import { count } from '~/wording/findings'

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { compareVersions, modelNamed } from '#core/model'
+import { compareVersions, modelNamed } from '#core/queries'
 import type { LabDevice } from '#contracts/api'
 import { useSite } from '~/stores/site'
 import { signWords } from '~/wording/adoption'

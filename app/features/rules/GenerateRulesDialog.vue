@@ -1,12 +1,13 @@
 <script setup lang="ts">
-import { selectorKey, type Rule } from '#core/model'
+import { selectorKey } from '#core/queries'
+import type { Rule, DeviceId } from '#core/schema'
 import { compileIntents, formatServices, servicesOf } from '#core/filter'
 import { useSelectors } from './selectors'
 import { usePlan } from '~/stores/plan'
 import { count } from '~/wording/findings'
 
 /** The least list of rules for the intents, with the reason for each, beside what stands there now. */
-const props = defineProps<{ deviceId: string }>()
+const props = defineProps<{ deviceId: DeviceId }>()
 const open = defineModel<boolean>({ required: true })
 const plan = usePlan()
 const pick = useSelectors()

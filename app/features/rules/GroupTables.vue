@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import type { DeviceId } from '#core/schema'
 import { useGroupColumns, usePairColumns } from './columns'
 import { groupUse, usePolicyEdits, usePolicyLists } from './policy-edits'
 import { usePlan } from '~/stores/plan'
@@ -6,7 +7,7 @@ import { useSession } from '~/stores/session'
 import RemovableTable from '~/ui/RemovableTable.vue'
 
 /** Ends under one name, and what happens between two ends that no rule names. */
-const props = defineProps<{ deviceId: string }>()
+const props = defineProps<{ deviceId: DeviceId }>()
 const plan = usePlan()
 const session = useSession()
 const policy = computed(() => plan.draft?.policies.find((p) => p.deviceId === props.deviceId))

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { Intent } from '#core/model'
+import type { Intent } from '#core/schema'
 import {
   GATEWAY,
   matrixZones,

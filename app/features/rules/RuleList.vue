@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { RuleUsage } from '#core/filter'
-import type { Intent, Plan, Rule } from '#core/model'
+import type { Intent, Plan, Rule, DeviceId } from '#core/schema'
 import type { AcceptanceTest } from '#core/prove'
 import { INTERNET } from '#core/reachability'
 import { useRuleColumns, useRuleNote, useRuleWhen } from './columns'
@@ -15,7 +15,7 @@ import { count } from '~/wording/findings'
 import { testWords } from '~/wording/proof'
 
 /** The ordered rules of a gateway, with what each is there for. */
-const props = defineProps<{ deviceId: string }>()
+const props = defineProps<{ deviceId: DeviceId }>()
 const chosen = defineModel<string>('chosen', { required: true })
 const plan = usePlan()
 const session = useSession()

@@ -1,14 +1,7 @@
-import {
-  minuteOf,
-  namesIn,
-  spanOf,
-  type Group,
-  type Intent,
-  type PairDefault,
-  type Rule,
-  type Schedule,
-  type Service,
-} from '#core/model'
+import { minuteOf } from '#core/format'
+import { namesIn } from '#core/queries'
+import { spanOf } from '#core/edit'
+import type { Group, Intent, PairDefault, Rule, Schedule, Service } from '#core/schema'
 import { parsePrefix4, parsePrefix6 } from '#core/address'
 import { readEntries, writeEntries } from '#core/filter'
 import { problem, type Problem } from '#core/util'

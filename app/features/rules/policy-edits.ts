@@ -1,4 +1,5 @@
-import { freshId, type Plan, type Policy, type Rule, type Selector } from '#core/model'
+import { freshId } from '#core/edit'
+import type { Plan, Policy, Rule, Selector, NetworkId } from '#core/schema'
 import { usePlan, type PlanDraft } from '~/stores/plan'
 import { count } from '~/wording/findings'
 
@@ -85,7 +86,7 @@ export function usePolicyEdits(deviceId: () => string) {
           deviceId: deviceId(),
         }),
     )
-  const add = (networkId: string) =>
+  const add = (networkId: NetworkId) =>
     edit('rule added', ({ rules }) => {
       const blank = { services: [], note: '', log: false, when: null }
       rules.push({

@@ -1,4 +1,6 @@
-import { freshId, selectorKey, type Plan, type Selector, type Service } from '#core/model'
+import { freshId } from '#core/edit'
+import { selectorKey } from '#core/queries'
+import type { Plan, Selector, Service } from '#core/schema'
 import { readEntries, registered } from '#core/filter'
 import { problem, type Problem } from '#core/util'
 import { usePlan, type PlanDraft } from '~/stores/plan'

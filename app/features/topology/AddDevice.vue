@@ -1,6 +1,8 @@
 <script setup lang="ts">
 import type { Problem } from '#core/util'
-import { addDevice, connect, MODELS, portNamed, type Device, type Medium, type Plan } from '#core/model'
+import { addDevice, connect, portNamed } from '#core/edit'
+import { MODELS } from '#core/queries'
+import type { Device, Medium, Plan } from '#core/schema'
 import { CABLES, cableNames } from './port-columns'
 import { usePlan } from '~/stores/plan'
 import { reasonOf } from '~/wording/problems'

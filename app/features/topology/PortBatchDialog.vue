@@ -1,7 +1,9 @@
 <script setup lang="ts">
 import type { Problem } from '#core/util'
 import { modeText } from '#core/export'
-import { freshId, isVlanAware, layTemplate, setPorts, spanOf, templateFrom, type PortMode } from '#core/model'
+import { freshId, layTemplate, setPorts, spanOf, templateFrom } from '#core/edit'
+import { isVlanAware } from '#core/queries'
+import type { PortMode } from '#core/schema'
 import { readTags } from './port-columns'
 import { checkFace, checkFace6 } from '~/features/uplinks/line-columns'
 import { usePlan, type PlanDraft } from '~/stores/plan'

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { Plan } from '#core/model'
+import type { Plan, NetworkId } from '#core/schema'
 import { crowdedPoints, drawnBundles, knotsOf, LABEL, labelAt, stopPoint } from './drawing'
 import { BAR_WIDTH, curve, layLoom, THREAD_GAP, type LoomLayout, type Point } from './topology-layout'
 import type { Loom, LoomBundle, LoomPath, LoomThread } from './topology-graph'
@@ -50,7 +50,7 @@ const box = useTemplateRef<HTMLElement>('box')
 const { byHand, fitting, scale, zoom, wheel, pull } = usePictureZoom(box, layout, () => props.plan.site.name)
 
 const names = computed(() => namesIn(props.plan))
-const style = (networkId: string) => threadOf(props.plan.networks, networkId)
+const style = (networkId: NetworkId) => threadOf(props.plan.networks, networkId)
 const drawn = computed(() => drawnBundles(props.loom, layout.value))
 const isDim = (thread: LoomThread) => props.vlan !== 0 && props.vlan !== thread.vlan
 const knots = computed(() => knotsOf(drawn.value))

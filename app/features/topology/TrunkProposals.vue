@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { trunkProposals } from '#core/layer2'
-import type { Change, Json } from '#core/model'
+import type { Change, Json } from '#core/edit'
 import { usePlan } from '~/stores/plan'
 import { count } from '~/wording/findings'
 import { namesIn } from '~/wording/reach'

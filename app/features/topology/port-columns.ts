@@ -1,17 +1,8 @@
 import { linkSpeed } from '#core/cabling'
 import { mediumText, modeText } from '#core/export'
-import {
-  connect,
-  disconnect,
-  isVlanAware,
-  portNamed,
-  turnedInto,
-  type Link,
-  type Medium,
-  type Plan,
-  type Port,
-  type PortMode,
-} from '#core/model'
+import { connect, disconnect, portNamed, turnedInto } from '#core/edit'
+import { isVlanAware } from '#core/queries'
+import type { Link, Medium, Plan, Port, PortMode, LinkId } from '#core/schema'
 import { ok, problem, refuse, type Problem, type Result } from '#core/util'
 import type { PortRow } from './topology-graph'
 import { usePlan, type PlanDraft } from '~/stores/plan'
@@ -169,7 +160,7 @@ const OPTIC = column<(typeof OPTICS)[number]>({
 })
 
 /** @param speedOf Mb/s that a cable comes up with; null where none is, or none is known */
-const speedColumn = (speedOf: (linkId: string) => number | null) =>
+const speedColumn = (speedOf: (linkId: LinkId) => number | null) =>
   column({
     key: 'speed',
     head: 'Speed',

@@ -1,5 +1,5 @@
 import { ok, problem, refuse, type Result } from '#core/util'
-import type { Plan, Ssid } from '#core/model'
+import type { Plan, Ssid } from '#core/schema'
 import { usePlan, type PlanDraft } from '~/stores/plan'
 import { columnsOver, oneOf, partsIn, useColumns, YES_NO, yesOrNo, type Column, type Put } from '~/ui/columns'
 

@@ -1,17 +1,9 @@
 import { by, groupBy } from '#core/util'
 import type { VlanOnLink, VlanGap } from '#core/layer2'
 import type { Walk } from '#core/reachability'
-import {
-  farEnd,
-  indexPlan,
-  portKey,
-  spanOf,
-  type Device,
-  type Link,
-  type Plan,
-  type PortRef,
-  type Weather,
-} from '#core/model'
+import { farEnd, indexPlan, portKey, type Weather } from '#core/queries'
+import { spanOf } from '#core/edit'
+import type { Device, Link, Plan, PortRef, DeviceId, LinkId, NetworkId, PortId } from '#core/schema'
 
 // What the Loom draws: devices as bars, alike hosts as one label, the cables between two of them as one
 // bundle.
@@ -30,7 +22,7 @@ export interface LoomNode {
 /** One VLAN in a bundle. */
 export interface LoomThread {
   readonly vlan: number
-  readonly networkId: string
+  readonly networkId: NetworkId
   /** Only one direction arrives: it cannot carry a conversation. */
   readonly oneWay: boolean
   /** Where it stops: at the start of the bundle or at its end; null where it goes through. */
@@ -201,7 +193,7 @@ export function loomOf(
 export interface PortRow {
   readonly id: string
   readonly device: Device
-  readonly portId: string
+  readonly portId: PortId
   readonly link: Link | null
   readonly far: string
 }
@@ -241,11 +233,11 @@ export interface LoomPath {
   >
   readonly devices: ReadonlySet<string>
   readonly stop:
-    { readonly bundleId: string; readonly at: 'from' | 'to' } | { readonly deviceId: string } | null
+    { readonly bundleId: string; readonly at: 'from' | 'to' } | { readonly deviceId: DeviceId } | null
 }
 
 export function pathOn(loom: Loom, walk: Walk): LoomPath {
-  const bundleOf = (linkId: string) => loom.bundles.find((b) => b.links.some((l) => l.id === linkId))
+  const bundleOf = (linkId: LinkId) => loom.bundles.find((b) => b.links.some((l) => l.id === linkId))
   const steps = new Map<string, { n: number; outward: boolean; back: boolean }[]>()
   const devices = new Set<string>()
   let stop: LoomPath['stop'] = null

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { adviceFor, termsOf } from '#core/ipsec'
-import { BLANK_IPSEC, freshId, type IpsecEnd } from '#core/model'
+import { BLANK_IPSEC, freshId } from '#core/edit'
+import type { IpsecEnd } from '#core/schema'
 import SheetTable from '~/ui/SheetTable.vue'
 import { useCopy } from '~/ui/copy'
 import { PARAMETERS, useIpsecColumns } from './ipsec-columns'

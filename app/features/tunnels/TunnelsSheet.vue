@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { endpointOf, peerConf, wireguardConf } from '#core/export'
-import { addPeer, addTunnel, type Peer, type Tunnel } from '#core/model'
+import { addPeer, addTunnel } from '#core/edit'
+import type { Peer, Tunnel } from '#core/schema'
 import IpsecParameters from './IpsecParameters.vue'
 import TabBar from '~/ui/TabBar.vue'
 import ImportTunnel from './ImportTunnel.vue'

@@ -1,6 +1,8 @@
 import { parseInterface4, parsePrefix4, parsePrefix6 } from '#core/address'
 import { ok, problem, refuse, type Problem, type Result } from '#core/util'
-import { isEndpoint, isPublicKey, keyHolder, type Peer, type Plan, type Tunnel } from '#core/model'
+import { isEndpoint, isPublicKey } from '#core/format'
+import { keyHolder } from '#core/queries'
+import type { Peer, Plan, Tunnel } from '#core/schema'
 import { checkFace6 } from '~/features/uplinks/line-columns'
 import { usePlan, type PlanDraft } from '~/stores/plan'
 import {

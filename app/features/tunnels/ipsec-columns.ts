@@ -1,7 +1,7 @@
 import { parsePrefix4 } from '#core/address'
 import { problem, type Problem } from '#core/util'
 import { ENCRYPTION, GROUPS, INTEGRITY, PRF } from '#core/ipsec'
-import type { IpsecEnd, IpsecLink } from '#core/model'
+import type { IpsecEnd, IpsecLink } from '#core/schema'
 import { checkChoice, checkNumber, reasons, type Column } from '~/ui/columns'
 import { usePlan, type PlanDraft } from '~/stores/plan'
 

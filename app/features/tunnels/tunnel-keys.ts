@@ -1,7 +1,7 @@
 import QRCode from 'qrcode'
 import type { Ref } from 'vue'
 import type { TunnelKey } from '#contracts/api'
-import type { Peer, Tunnel } from '#core/model'
+import type { Peer, Tunnel } from '#core/schema'
 import type { Problem } from '#core/util'
 import { checkKey } from './columns'
 import { api } from '~/stores/api'

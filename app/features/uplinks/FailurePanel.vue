@@ -12,7 +12,8 @@ import {
   type AlarmRun,
   type Played,
 } from '#core/failover'
-import { uplinkGroup, uplinksInOrder, uplinkShare, type Uplink } from '#core/model'
+import { uplinkGroup, uplinksInOrder, uplinkShare } from '#core/queries'
+import type { Uplink } from '#core/schema'
 import OutageStrip from './OutageStrip.vue'
 import StruckTable from './StruckTable.vue'
 import WishFields from './WishFields.vue'

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { hoursToCap, monthCost } from '#core/failover'
-import { signalOf, uplinkGroup, uplinksInOrder, uplinkShare, type Uplink } from '#core/model'
+import { signalOf, uplinkGroup, uplinksInOrder, uplinkShare } from '#core/queries'
+import type { Uplink } from '#core/schema'
 import { usePlan } from '~/stores/plan'
 import { useSession } from '~/stores/session'
 

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { comeback, outage, type Played } from '#core/failover'
-import type { Probe, Uplink } from '#core/model'
+import type { Probe, Uplink } from '#core/schema'
 
 /**
  * One failure on a line of time: the fault, when it is noticed, traffic on the other line, the return.

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { recovery } from '#core/failover'
-import { DARK, type Intent, type Uplink } from '#core/model'
+import { DARK } from '#core/queries'
+import type { Intent, Uplink } from '#core/schema'
 import type { IntentLoss } from '#core/reachability'
 import { useAnalysis } from '~/stores/analysis'
 import { usePlan } from '~/stores/plan'

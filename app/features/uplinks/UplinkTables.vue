@@ -1,5 +1,7 @@
 <script setup lang="ts">
-import { freshId, uplinksInOrder, type Uplink } from '#core/model'
+import { freshId } from '#core/edit'
+import { uplinksInOrder } from '#core/queries'
+import type { Uplink } from '#core/schema'
 import InsideCallsTable from './InsideCallsTable.vue'
 import { useForwardColumns, usePolicyRouteColumns, useProbeColumns, useStandbyColumns } from './columns'
 import { usePointer } from '~/shell/finding-navigation'

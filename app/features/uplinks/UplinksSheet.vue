@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { nextUplink, uplinkGroup, uplinksInOrder } from '#core/model'
+import { nextUplink, uplinkGroup, uplinksInOrder } from '#core/queries'
 import FailurePanel from './FailurePanel.vue'
 import LineCards from './LineCards.vue'
 import UplinkTables from './UplinkTables.vue'

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { fitProbe } from '#core/failover'
-import type { Uplink } from '#core/model'
+import type { Uplink } from '#core/schema'
 import { rateWords } from './words'
 import { usePlan } from '~/stores/plan'
 import { useSession } from '~/stores/session'

@@ -1,6 +1,6 @@
 import { parseIpv4 } from '#core/address'
 import { ok, problem, refuse, type Result } from '#core/util'
-import type { Plan, PolicyRoute, PortForward, Probe, Uplink } from '#core/model'
+import type { Plan, PolicyRoute, PortForward, Probe, Uplink } from '#core/schema'
 import { useSelectors } from '~/features/rules/selectors'
 import { usePlan, type PlanDraft } from '~/stores/plan'
 import {

@@ -1,16 +1,8 @@
 import { parseInterface4, parseIpv4, parseIpv6, parseMac, parsePrefix6, readInterface6 } from '#core/address'
 import { ok, problem, refuse, type Problem, type Result } from '#core/util'
-import {
-  BLANK_CELLULAR,
-  LEAST_RSRP,
-  LEAST_SINR,
-  MOST_RSRP,
-  MOST_SINR,
-  parseApn,
-  parseSim,
-  type Cellular,
-  type Uplink,
-} from '#core/model'
+import { BLANK_CELLULAR } from '#core/edit'
+import { LEAST_RSRP, LEAST_SINR, MOST_RSRP, MOST_SINR, parseApn, parseSim } from '#core/format'
+import type { Cellular, Uplink } from '#core/schema'
 import { usePlan, type PlanDraft } from '~/stores/plan'
 import {
   asTyped,

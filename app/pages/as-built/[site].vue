@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { ADDRESS_COLUMNS, addressRows, PORT_COLUMNS, portRows } from '#core/export'
-import { expandPairDefaults } from '#core/model'
+import { expandPairDefaults } from '#core/queries'
 import StatusFlag from '~/ui/StatusFlag.vue'
 import { useProofLines } from '~/features/proof/proof-lines'
 import { useAnalysis } from '~/stores/analysis'

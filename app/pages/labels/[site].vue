@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import QRCode from 'qrcode'
 import { cableSchedule, type CableLine } from '#core/cabling'
-import { indexPlan } from '#core/model'
+import { indexPlan } from '#core/queries'
 import { usePlan } from '~/stores/plan'
 import { sentenceOf } from '~/wording/problems'
 

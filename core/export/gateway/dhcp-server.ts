@@ -12,7 +12,7 @@ import {
   rangesWithout,
 } from '#core/address'
 import { discoveryOption } from '#core/dhcp'
-import type { Network, Plan } from '#core/model'
+import type { Network, Plan, DeviceId } from '#core/schema'
 import { speaksSix } from '#core/reachability'
 import { orNull } from '#core/util'
 import { heldMacs } from '../names'
@@ -86,7 +86,7 @@ function sixLines(network: Network): string[] {
  * The DHCP server of a gateway, and what it advertises of IPv6, as a dnsmasq configuration.
  * The same plan gives the same bytes.
  */
-export function dnsmasqConf(plan: Plan, deviceId: string): string {
+export function dnsmasqConf(plan: Plan, deviceId: DeviceId): string {
   const own = plan.networks.filter((n) => n.routerId === deviceId)
   const six = own.flatMap(sixLines)
   const served = [

@@ -1,16 +1,8 @@
 // What a gateway's interfaces are called, and all that its files ask of the plan.
 import { formatIpv4, parseIpv4 } from '#core/address'
 import { routedPorts } from '#core/filter'
-import {
-  findPort,
-  indexPlan,
-  uplinksInOrder,
-  type Plan,
-  type PlanIndex,
-  type PolicyRoute,
-  type Tunnel,
-  type Uplink,
-} from '#core/model'
+import { findPort, indexPlan, uplinksInOrder, type PlanIndex } from '#core/queries'
+import type { Plan, PolicyRoute, Tunnel, Uplink, DeviceId } from '#core/schema'
 import { speaksSix } from '#core/reachability'
 
 /** Name of the interface that carries a VLAN. */
@@ -43,7 +35,7 @@ export interface GatewayParts {
   readonly own: readonly string[]
 }
 
-const ownInside = (plan: Plan, index: PlanIndex, deviceId: string): string[] => [
+const ownInside = (plan: Plan, index: PlanIndex, deviceId: DeviceId): string[] => [
   ...new Set(
     [
       ...plan.networks.filter((n) => n.routerId === deviceId).map((n) => n.gateway),
@@ -55,13 +47,13 @@ const ownInside = (plan: Plan, index: PlanIndex, deviceId: string): string[] => 
   ),
 ]
 
-const routesSix = (index: PlanIndex, deviceId: string): boolean =>
+const routesSix = (index: PlanIndex, deviceId: DeviceId): boolean =>
   routedPorts(index).some((port) => {
     const mode = findPort(index, port)?.mode
     return port.deviceId === deviceId && mode?.mode === 'routed' && mode.address6 !== null
   })
 
-export function gatewayParts(plan: Plan, deviceId: string): GatewayParts {
+export function gatewayParts(plan: Plan, deviceId: DeviceId): GatewayParts {
   const index = indexPlan(plan)
   const networks = plan.networks.filter((n) => n.routerId === deviceId)
   const uplinks = uplinksInOrder(plan).filter((u) => u.deviceId === deviceId)

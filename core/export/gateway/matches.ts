@@ -10,9 +10,8 @@ import {
   scheduleIntervals,
   typedSix,
   type PlanIndex,
-  type Selector,
-  type Service,
-} from '#core/model'
+} from '#core/queries'
+import type { Selector, Service, DeviceId, PeerId, ScheduleId } from '#core/schema'
 import { lanName, type GatewayParts } from './interfaces'
 import { oneOrSet, quoted } from './nft-writer'
 
@@ -35,7 +34,7 @@ const isPrefix4 = (text: string): boolean => parsePrefix4(text).ok
 const isPrefix6 = (text: string): boolean => parsePrefix6(text).ok
 
 /** IPv6 addresses typed into a device. */
-const typedSixesOf = (index: PlanIndex, deviceId: string): string[] =>
+const typedSixesOf = (index: PlanIndex, deviceId: DeviceId): string[] =>
   index.plan.networks.flatMap((network) =>
     network.fixed.flatMap((assignment) =>
       assignment.deviceId === deviceId && assignment.ip6 !== null && typedSix(network, assignment)
@@ -44,7 +43,7 @@ const typedSixesOf = (index: PlanIndex, deviceId: string): string[] =>
     ),
   )
 
-function peerMatches({ tunnels }: GatewayParts, end: End, peerId: string): string[] {
+function peerMatches({ tunnels }: GatewayParts, end: End, peerId: PeerId): string[] {
   const found = tunnels.find((t) => t.tunnel.peers.some((p) => p.id === peerId))
   if (!found) return []
   const allowed = found.tunnel.peers.find((p) => p.id === peerId)?.allowed ?? []
@@ -129,7 +128,7 @@ export function serviceMatches(
 }
 
 /** Days by the hours of a day that a schedule covers on them: "first second, last second" as the key. */
-function daysByHours(index: PlanIndex, scheduleId: string): Map<string, number[]> {
+function daysByHours(index: PlanIndex, scheduleId: ScheduleId): Map<string, number[]> {
   const schedule = index.plan.schedules.find((s) => s.id === scheduleId)
   const byHours = new Map<string, number[]>()
   for (const { from, to } of schedule ? scheduleIntervals(schedule) : []) {
@@ -147,7 +146,7 @@ function daysByHours(index: PlanIndex, scheduleId: string): Map<string, number[]
  * When a rule is in force as matches, any of which is enough: one for each interval of a day, with the days
  * that have it.
  */
-export function timeMatches(index: PlanIndex, scheduleId: string | null): readonly string[] {
+export function timeMatches(index: PlanIndex, scheduleId: ScheduleId | null): readonly string[] {
   if (scheduleId === null) return ['']
   return [...daysByHours(index, scheduleId)].map(([hours, days]) => {
     const [begin = 0, last = 0] = hours.split(' ').map(Number)

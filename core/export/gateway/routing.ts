@@ -3,7 +3,8 @@
 // Source: ip-batch as of ip(8), ip-route(8), ip-rule(8).
 import { parseIpv4, parsePrefix4, parsePrefix6, routerSix } from '#core/address'
 import { routedPorts } from '#core/filter'
-import { findPort, prefixSix, type Network, type Plan, type PolicyRoute, type Tunnel } from '#core/model'
+import { findPort, prefixSix } from '#core/queries'
+import type { Network, Plan, PolicyRoute, Tunnel, DeviceId } from '#core/schema'
 import { orNull } from '#core/util'
 import { choiceMark, gatewayParts, lanName, lineMark, routedName, type GatewayParts } from './interfaces'
 import { sharingRules } from './sharing'
@@ -20,7 +21,7 @@ function networkAddresses(network: Network): string[] {
   ]
 }
 
-function routedAddresses({ index }: GatewayParts, deviceId: string): string[] {
+function routedAddresses({ index }: GatewayParts, deviceId: DeviceId): string[] {
   return routedPorts(index)
     .filter((port) => port.deviceId === deviceId)
     .flatMap((port, i) => {
@@ -49,7 +50,7 @@ function tunnelLines({ name, tunnel }: { readonly name: string; readonly tunnel:
   ]
 }
 
-const staticRoutes = (plan: Plan, deviceId: string): string[] =>
+const staticRoutes = (plan: Plan, deviceId: DeviceId): string[] =>
   plan.routes
     .filter((r) => r.deviceId === deviceId && (parsePrefix4(r.prefix).ok || parsePrefix6(r.prefix).ok))
     .map((r) => `route add ${r.prefix} via ${r.via}${r.metric > 0 ? ` metric ${r.metric}` : ''}`)
@@ -96,7 +97,7 @@ function delegatedRules({ uplinks }: GatewayParts): string[] {
  * with the uplink's place as metric, and in the table of `lineMark`, and of each policy route that names the
  * uplink.
  */
-export function ipBatch(plan: Plan, deviceId: string): string {
+export function ipBatch(plan: Plan, deviceId: DeviceId): string {
   const parts = gatewayParts(plan, deviceId)
   return [
     ...plan.networks.filter((n) => n.routerId === deviceId).flatMap(networkAddresses),

@@ -3,15 +3,8 @@
 // translation.
 // Source: nft(8); RFC 3022 (masquerade).
 import { formatPrefix4, parseIpv4 } from '#core/address'
-import {
-  expandPairDefaults,
-  mapsOf,
-  type Plan,
-  type Policy,
-  type PolicyRoute,
-  type PortForward,
-  type Rule,
-} from '#core/model'
+import { expandPairDefaults, mapsOf } from '#core/queries'
+import type { Plan, Policy, PolicyRoute, PortForward, Rule, DeviceId } from '#core/schema'
 import { choiceMark, gatewayParts, lineMark, wanName, type GatewayParts } from './interfaces'
 import { familyOf, selectorMatches, serviceMatches, timeMatches } from './matches'
 import { chain, comment, idWord, namesNothing, quotedSet, rule, table } from './nft-writer'
@@ -168,7 +161,7 @@ function translationTable(parts: GatewayParts, forwards: readonly PortForward[])
  * The complete ruleset of a gateway; loading it replaces what was there.
  * Null where the plan has no such gateway.
  */
-export function nftRuleset(plan: Plan, deviceId: string): string | null {
+export function nftRuleset(plan: Plan, deviceId: DeviceId): string | null {
   if (plan.devices.find((d) => d.id === deviceId)?.kind !== 'gateway') return null
   const parts = gatewayParts(plan, deviceId)
   const planned = plan.policies.find((p) => p.deviceId === deviceId)

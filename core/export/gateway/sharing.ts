@@ -2,7 +2,8 @@
 // Method: a hash of the sender's address gives the mark of one uplink of each group; a routing rule for each
 // mark, group after group, so that a group whose uplinks are all down is passed over.
 // Source: nft(8), section "Hash expressions" (jhash); ip-rule(8).
-import { uplinkGroup, type Uplink } from '#core/model'
+import { uplinkGroup } from '#core/queries'
+import type { Uplink } from '#core/schema'
 import { lineMark } from './interfaces'
 
 const MOST_GROUPS = 3

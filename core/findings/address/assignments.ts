@@ -2,14 +2,8 @@
 // Method: who claims which address; typed fields against their meaning.
 // Source: RFC 4632 (masks); that infrastructure has addresses of its own is common practice.
 import { contains, parseIpv4, parseMask } from '#core/address'
-import {
-  BLANK_FIXED,
-  firstFreeAddress,
-  type Device,
-  type Network,
-  type Plan,
-  type StaticAssignment,
-} from '#core/model'
+import { BLANK_FIXED, firstFreeAddress } from '#core/edit'
+import type { Device, Network, Plan, StaticAssignment } from '#core/schema'
 import { orNull } from '#core/util'
 import { draft, set, type Draft, type Mend } from '../finding'
 import { readNetwork, type NetworkText } from './network-text'

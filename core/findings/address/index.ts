@@ -1,6 +1,7 @@
 // Question: is every network's addressing legal, free of collisions and large enough?
 // Method: each network by itself, then all of them together.
-import { defineStage, type Network, type PlanIndex } from '#core/model'
+import { defineStage, type PlanIndex } from '#core/queries'
+import type { Network } from '#core/schema'
 import { onSheet, type Draft, type Finding } from '../finding'
 import { fieldFindings, twiceFindings, unreservedFindings } from './assignments'
 import { prefixFindings, typedSixFindings } from './ipv6'

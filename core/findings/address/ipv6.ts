@@ -10,7 +10,8 @@ import {
   routerSix,
   type Prefix6,
 } from '#core/address'
-import { prefixSix, type Network, type Plan, type StaticAssignment } from '#core/model'
+import { prefixSix } from '#core/queries'
+import type { Network, Plan, StaticAssignment } from '#core/schema'
 import { orNull } from '#core/util'
 import { draft, set, type Draft, type Mend } from '../finding'
 

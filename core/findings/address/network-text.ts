@@ -1,6 +1,6 @@
 // What of a network's typed addresses can be read.
 import { parseIpv4, parsePrefix4, parseRange4, type Ipv4, type Prefix4, type Range4 } from '#core/address'
-import type { Network } from '#core/model'
+import type { Network } from '#core/schema'
 import { orNull } from '#core/util'
 
 /** A network with what could be read of its texts. */

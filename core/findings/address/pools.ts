@@ -12,7 +12,7 @@ import {
   type Range4,
 } from '#core/address'
 import { erlangB, leaseFor, offeredLoad, poolFor } from '#core/dhcp'
-import type { Network, Plan } from '#core/model'
+import type { Network, Plan } from '#core/schema'
 import { orNull } from '#core/util'
 import { draft, set, type Draft, type Mend } from '../finding'
 import type { NetworkText } from './network-text'

@@ -16,7 +16,7 @@ import {
   usable,
   type Prefix4,
 } from '#core/address'
-import type { Plan } from '#core/model'
+import type { Plan } from '#core/schema'
 import { orNull } from '#core/util'
 import { draft, set, type Draft, type Mend } from '../finding'
 import type { NetworkText } from './network-text'

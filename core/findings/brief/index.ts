@@ -5,17 +5,8 @@
 // ISO/IEC 7064 (serials), RFC 6598 (100.64.0.0/10), IEEE 802 (MAC addresses); the rest is common practice.
 import { parseIpv4, spaceOf } from '#core/address'
 import { missingOfLine, type MissingFact } from '#core/brief'
-import {
-  findPort,
-  isRadio,
-  modelOf,
-  parseSerial,
-  specOf,
-  type Device,
-  type Equipment,
-  type PlanIndex,
-  type Uplink,
-} from '#core/model'
+import { findPort, isRadio, modelOf, parseSerial, specOf, type PlanIndex } from '#core/queries'
+import type { Device, Equipment, Uplink } from '#core/schema'
 import { draft, labelOf, onSheet, set, type Draft, type Finding, type Mend } from '../finding'
 import type { BoxDetail, BoxTrouble } from './values'
 

@@ -4,19 +4,9 @@
 // between buildings: common practice.
 import { buildingOf } from '#core/brief'
 import { CHANNEL_M, linkSpeed, opticFor } from '#core/cabling'
-import {
-  endsOf,
-  findPort,
-  modelOf,
-  portKey,
-  specOf,
-  type Change,
-  type Device,
-  type Link,
-  type OpticName,
-  type PlanIndex,
-  type Port,
-} from '#core/model'
+import { endsOf, findPort, modelOf, portKey, specOf, type PlanIndex } from '#core/queries'
+import type { Change } from '#core/edit'
+import type { Device, Link, OpticName, Port, DeviceId } from '#core/schema'
 import { draft, labelOf, portPlace, set, type Draft, type Mend } from '../finding'
 import { opticFindings } from './optics'
 import { powerFindings } from './power'
@@ -103,7 +93,7 @@ function bundleTrouble(index: PlanIndex, members: readonly Link[]): BundleTroubl
   if (!first || members.length < 2) return 'alone'
   const pair = (link: Link) => [link.a.deviceId, link.b.deviceId].sort().join(' ')
   if (members.some((link) => pair(link) !== pair(first))) return 'other-device'
-  const modesAt = (deviceId: string) =>
+  const modesAt = (deviceId: DeviceId) =>
     members
       .flatMap(endsOf)
       .filter((ref) => ref.deviceId === deviceId)

@@ -2,17 +2,8 @@
 // Method: each end's socket against the medium, each transceiver against the fibre, both against each other.
 // Source: IEEE 802.3-2022 (transceivers and their reach).
 import { opticFor, OPTICS } from '#core/cabling'
-import {
-  endsOf,
-  findPort,
-  specOf,
-  type Link,
-  type Medium,
-  type OpticName,
-  type PlanIndex,
-  type PortGroup,
-  type PortRef,
-} from '#core/model'
+import { endsOf, findPort, specOf, type PlanIndex } from '#core/queries'
+import type { Link, Medium, OpticName, PortGroup, PortRef } from '#core/schema'
 import { draft, labelOf, portPlace, set, type Draft, type Mend } from '../finding'
 
 interface End {

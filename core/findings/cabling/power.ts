@@ -1,7 +1,7 @@
 // Question: does everything that takes power over its cable get enough, and of its own kind?
 // Method: the power of the plan, source by source and feed by feed.
 // Source: IEEE 802.3-2022 clauses 33 and 145.
-import type { PlanIndex } from '#core/model'
+import type { PlanIndex } from '#core/queries'
 import { powerOf, type Feed, type Powered } from '#core/power'
 import { draft, labelOf, portPlace, set, type Draft, type Mend } from '../finding'
 

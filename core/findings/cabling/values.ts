@@ -1,4 +1,4 @@
-import type { CopperCategory, FibreGrade, OpticName } from '#core/model'
+import type { CopperCategory, FibreGrade, OpticName } from '#core/schema'
 import type { Feed } from '#core/power'
 
 /** What the findings of cables, sockets and power say, by code. */

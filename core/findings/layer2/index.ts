@@ -2,21 +2,9 @@
 // Method: the gaps of the VLANs, then each port and each cable by itself, then the spanning tree.
 // Source: IEEE 802.1Q-2022 (VLANs), IEEE 802.1D-2004 clause 17 (spanning tree).
 import { layer2Of, modeFor, trunkProposals, vlanGaps } from '#core/layer2'
-import {
-  farEnd,
-  findPort,
-  isHost,
-  isVlanAware,
-  tags,
-  vidsOf,
-  type Change,
-  type Device,
-  type Link,
-  type PlanIndex,
-  type Port,
-  type PortMode,
-  type PortRef,
-} from '#core/model'
+import { farEnd, findPort, isHost, isVlanAware, tags, vidsOf, type PlanIndex } from '#core/queries'
+import type { Change } from '#core/edit'
+import type { Device, Link, Port, PortMode, PortRef } from '#core/schema'
 import { draft, labelOf, portPlace, set, type Draft, type Mend } from '../finding'
 
 const nameOf = (index: PlanIndex, id: string): string => index.devices.get(id)?.name ?? id

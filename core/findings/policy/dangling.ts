@@ -1,16 +1,8 @@
 // Question: what do rules, intents and groups name that is not there?
 // Method: each selector, service and schedule against the plan.
 import { parsePrefix4, parsePrefix6 } from '#core/address'
-import {
-  defineStage,
-  visitSelector,
-  type Intent,
-  type PairDefault,
-  type PlanIndex,
-  type Rule,
-  type Selector,
-  type Group,
-} from '#core/model'
+import { defineStage, visitSelector, type PlanIndex } from '#core/queries'
+import type { Intent, PairDefault, Rule, Selector, Group, DeviceId } from '#core/schema'
 import { draft, removed, set, type Draft, type Mend } from '../finding'
 
 const isPrefix = (text: string): boolean => parsePrefix4(text).ok || parsePrefix6(text).ok
@@ -51,7 +43,7 @@ function goneFrom(index: PlanIndex, { from, to, services, when }: Rule | Intent)
 const removal = (item: Rule | Intent, what: string, mend: Mend): Mend | null =>
   item.services.includes(what) ? null : mend
 
-function ruleFinding(index: PlanIndex, deviceId: string, rule: Rule, number: number): Draft[] {
+function ruleFinding(index: PlanIndex, deviceId: DeviceId, rule: Rule, number: number): Draft[] {
   const what = goneFrom(index, rule)
   if (what === null) return []
   const place = ['policies', deviceId, 'rules', rule.id]
@@ -59,7 +51,7 @@ function ruleFinding(index: PlanIndex, deviceId: string, rule: Rule, number: num
   return [draft('P07', 'warning', place, { name: `rule ${number}`, what }, removal(rule, what, mend))]
 }
 
-function pairFinding(index: PlanIndex, deviceId: string, pair: PairDefault, number: number): Draft[] {
+function pairFinding(index: PlanIndex, deviceId: DeviceId, pair: PairDefault, number: number): Draft[] {
   const what = goneIn(index, pair.from) ?? goneIn(index, pair.to)
   if (what === null) return []
   const place = ['policies', deviceId, 'pairs', pair.id]

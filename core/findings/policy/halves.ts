@@ -5,7 +5,8 @@
 // is common practice, without a source: management is the network that infrastructure has its addresses in,
 // guests are where an SSID isolates.
 import { formatServices, intersect, isNothing, NOTHING, type ServiceSet } from '#core/filter'
-import type { PlanIndex, Rule, Selector, Ssid } from '#core/model'
+import type { PlanIndex } from '#core/queries'
+import type { Rule, Selector, Ssid } from '#core/schema'
 import { GATEWAY, type ReachabilityMatrix, type Site } from '#core/reachability'
 import { cellIn, passing, sixExcess } from '../cells'
 import { draft, removed, set, type Draft, type Mend } from '../finding'

@@ -2,7 +2,7 @@
 // at every time of the week?
 // Method: the reach matrix against the intents.
 import { formatServices, isNothing } from '#core/filter'
-import { AT, scheduleInstants, type PlanIndex } from '#core/model'
+import { AT, scheduleInstants, type PlanIndex } from '#core/queries'
 import { vlanGaps } from '#core/layer2'
 import {
   matrixOf,

@@ -3,19 +3,9 @@
 // is right then, and nothing that was right is wrong.
 // Source: the plan's own semantics; no figures used.
 import { groupBy } from '#core/util'
-import {
-  AT,
-  changesBetween,
-  freshId,
-  type Change,
-  type Intent,
-  type Plan,
-  type PlanIndex,
-  type Policy,
-  type Rule,
-  type Selector,
-  type Weather,
-} from '#core/model'
+import { AT, type PlanIndex, type Weather } from '#core/queries'
+import { changesBetween, freshId, type Change } from '#core/edit'
+import type { Intent, Plan, Policy, Rule, Selector } from '#core/schema'
 import { intersect, isNothing, minus, NOTHING, sameSet, servicesOf, type ServiceSet } from '#core/filter'
 import {
   GATEWAY,

@@ -2,7 +2,8 @@
 // Method: each rule by both families: what is idle by IPv4 may have work by IPv6, and is told only where it
 // has none.
 import { anomaliesOf, type RuleVerdict } from '#core/filter'
-import { isPairRule, type PlanIndex, type Policy, type Rule } from '#core/model'
+import { isPairRule, type PlanIndex } from '#core/queries'
+import type { Policy, Rule } from '#core/schema'
 import { ipv6ProjectionOf } from '#core/reachability'
 import { draft, removed, set, type Draft, type Mend } from '../finding'
 import { nameOfEnd } from '../names'

@@ -11,15 +11,9 @@ import {
   readInterface4,
   type Prefix4,
 } from '#core/address'
-import {
-  changesBetween,
-  mapApart,
-  mapsOf,
-  placeNetwork,
-  type Network,
-  type Plan,
-  type Tunnel,
-} from '#core/model'
+import { changesBetween, mapApart, placeNetwork } from '#core/edit'
+import { mapsOf } from '#core/queries'
+import type { Network, Plan, Tunnel, PeerId } from '#core/schema'
 import { orNull } from '#core/util'
 import { draft, type Draft, type Mend } from '../finding'
 
@@ -51,7 +45,7 @@ function renumbering(plan: Plan, network: Network): Mend | null {
 }
 
 /** Keeps both networks and translates, where ours cannot move; null where there is no free prefix. */
-function translation(plan: Plan, tunnel: Tunnel, peerId: string, network: Network): Mend | null {
+function translation(plan: Plan, tunnel: Tunnel, peerId: PeerId, network: Network): Mend | null {
   const apart = mapApart(plan, tunnel.id, peerId, network.id)
   return apart.ok
     ? {

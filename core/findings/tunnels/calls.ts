@@ -1,7 +1,8 @@
 // Question: can the peers of a tunnel call each other, and find each other again?
 // Method: who dials whom, over which uplink, and what stands between.
 // Source: wg(8) (endpoints, keepalives); RFC 4787 section 4.3 (how long a translation remembers).
-import { canBeCalled, type Peer, type Plan, type PlanIndex, type Tunnel } from '#core/model'
+import { canBeCalled, type PlanIndex } from '#core/queries'
+import type { Peer, Plan, Tunnel } from '#core/schema'
 import { draft, set, type Draft, type Mend } from '../finding'
 
 /** Peers dial in, and an uplink can be called: at an address that changes, or a name that follows it. */

@@ -3,7 +3,8 @@
 // Source: wg(8) (allowed addresses, keys), RFC 1918.
 import { readInterface4, spaceOf } from '#core/address'
 import { isNothing } from '#core/filter'
-import { tunnelRoom, uplinksInOrder, type Peer, type Plan, type PlanIndex, type Tunnel } from '#core/model'
+import { tunnelRoom, uplinksInOrder, type PlanIndex } from '#core/queries'
+import type { Peer, Plan, Tunnel } from '#core/schema'
 import { GATEWAY, INTERNET, peerKey, type ReachabilityMatrix } from '#core/reachability'
 import { draft, onSheet, set, type Draft, type Finding, type Mend } from '../finding'
 import { mappingFindings, overlapFindings } from './addresses'

@@ -1,6 +1,6 @@
 // Question: do the two ends of each IPsec connection fit, and is what they use still advised?
 import { adviceFor, termsOf, unknownIn, type Disagreement } from '#core/ipsec'
-import type { IpsecLink } from '#core/model'
+import type { IpsecLink } from '#core/schema'
 import { draft, type Draft, type Severity } from '../finding'
 import type { AlgorithmTrouble } from './values'
 

@@ -2,7 +2,8 @@
 // Method: each policy route into a tunnel: names that are looked up, IPv6, other services.
 // Source: common practice, without a published source.
 import { isNothing, minus, servicesOf, type ServiceSet } from '#core/filter'
-import type { Network, Plan, PlanIndex, PolicyRoute, Selector } from '#core/model'
+import type { Network, Plan, PolicyRoute, Selector } from '#core/schema'
+import type { PlanIndex } from '#core/queries'
 import { INTERNET, speaksSix, type ReachabilityMatrix } from '#core/reachability'
 import { cellIn, passing } from '../cells'
 import { draft, type Draft } from '../finding'

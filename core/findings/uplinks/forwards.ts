@@ -3,7 +3,8 @@
 // Source: RFC 4787 section 6 (hairpinning).
 import { contains, parseIpv4, readPrefixes4 } from '#core/address'
 import { includes, servicesOf } from '#core/filter'
-import type { Intent, PlanIndex, Plan, PortForward } from '#core/model'
+import type { Intent, Plan, PortForward } from '#core/schema'
+import type { PlanIndex } from '#core/queries'
 import { orNull } from '#core/util'
 import { draft, set, type Draft, type Mend } from '../finding'
 

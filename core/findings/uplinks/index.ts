@@ -1,6 +1,6 @@
 // Question: will the uplinks hold each other up, and does each carry what is asked of it?
 // Method: probes by the closed forms of `failover`; shared fates by their words; shares against speeds.
-// Source: no published figures used, but for the limits of cellular signals, as in core/model.
+// Source: no published figures used, but for the limits of cellular signals, as in core/format.
 import { hoursToCap, sharedFates } from '#core/failover'
 import {
   modelOf,
@@ -9,10 +9,9 @@ import {
   uplinkGroup,
   uplinkShare,
   uplinksInOrder,
-  type Plan,
   type PlanIndex,
-  type Uplink,
-} from '#core/model'
+} from '#core/queries'
+import type { Plan, Uplink } from '#core/schema'
 import { draft, onSheet, set, type Draft, type Finding, type Mend } from '../finding'
 import { insideFindings, targetFindings } from './forwards'
 import { probeFindings } from './probes'

@@ -3,7 +3,8 @@
 // Source: RFC 1918 and 6598 (whose probes prove nothing).
 import { parseIpv4, spaceOf } from '#core/address'
 import { falseAlarmsPerYear, fitProbe, outage } from '#core/failover'
-import type { PlanIndex, Probe, Uplink } from '#core/model'
+import type { PlanIndex } from '#core/queries'
+import type { Probe, Uplink } from '#core/schema'
 import { orNull } from '#core/util'
 import { draft, set, type Draft, type Mend } from '../finding'
 

@@ -4,7 +4,7 @@
 // Secrets in it are passed over unread.
 // Source: libnftables-json(5), ip(8) with -j, wg(8) `show … dump`, dnsmasq(8) (leases file); nft(8) for the
 // meaning of each match.
-import type { Plan } from '#core/model'
+import type { Plan, DeviceId } from '#core/schema'
 import { ok, problem, refuse, type Result } from '#core/util'
 import { isFields, type Fields, type Running } from './drift'
 import { compareAddresses, compareChoices, compareRoutes } from './ip'
@@ -25,7 +25,7 @@ function parsed(text: string): unknown {
 }
 
 /** What `nft` or `ip` printed as JSON; null where it is neither. */
-function compareJson(plan: Plan, deviceId: string, read: unknown): Running | null {
+function compareJson(plan: Plan, deviceId: DeviceId, read: unknown): Running | null {
   if (isFields(read))
     return Array.isArray(read['nftables']) ? compareNft(plan, deviceId, read['nftables']) : null
   if (!Array.isArray(read) || read.length === 0 || !read.every(isFields)) return null
@@ -41,7 +41,7 @@ const WIREGUARD_COLUMNS: readonly number[] = [4, 5, 8, 9]
 const LEASE_LINE = /^(duid |\d+ \d+ [0-9a-f:]+ )/
 
 /** What `wg` or dnsmasq wrote, line by line; null where it is neither. */
-function compareLines(plan: Plan, deviceId: string, text: string): Running | null {
+function compareLines(plan: Plan, deviceId: DeviceId, text: string): Running | null {
   const lines = text
     .split('\n')
     .map((l) => l.trimEnd())
@@ -60,7 +60,7 @@ function compareLines(plan: Plan, deviceId: string, text: string): Running | nul
  * Of nftables the filter chains are compared.
  * Errors: not-evidence, too-large.
  */
-export function readRunning(plan: Plan, deviceId: string, text: string): Result<Running> {
+export function readRunning(plan: Plan, deviceId: DeviceId, text: string): Result<Running> {
   if (text.length > MOST_CHARACTERS)
     return refuse(problem('too-large', '', { bytes: text.length, most: MOST_CHARACTERS }))
   const plain = text.trim()

@@ -1,15 +1,15 @@
 // Addresses, routes and routing rules that a gateway has, compared with the batch written for it.
 // Source: ip(8) with -j.
 import { ipBatch } from '#core/export'
-import type { Plan } from '#core/model'
+import type { Plan, DeviceId } from '#core/schema'
 import { drift, flat, isFields, type Fields, type Running } from './drift'
 
-const commands = (plan: Plan, deviceId: string, object: string): string[] =>
+const commands = (plan: Plan, deviceId: DeviceId, object: string): string[] =>
   ipBatch(plan, deviceId)
     .split('\n')
     .filter((l) => l.startsWith(`${object} `))
 
-export function compareAddresses(plan: Plan, deviceId: string, faces: readonly Fields[]): Running {
+export function compareAddresses(plan: Plan, deviceId: DeviceId, faces: readonly Fields[]): Running {
   const planned = commands(plan, deviceId, 'addr').flatMap((command) => {
     const [, at = '', dev = ''] = /^addr add (\S+) dev (\S+)/.exec(command) ?? []
     return at === '' ? [] : [{ at, dev }]
@@ -39,7 +39,7 @@ export function compareAddresses(plan: Plan, deviceId: string, faces: readonly F
   }
 }
 
-export function compareRoutes(plan: Plan, deviceId: string, printed: readonly Fields[]): Running {
+export function compareRoutes(plan: Plan, deviceId: DeviceId, printed: readonly Fields[]): Running {
   const planned = commands(plan, deviceId, 'route')
     .filter((l) => !l.includes(' table ') && !l.includes('unreachable'))
     .map((command) => {
@@ -70,7 +70,7 @@ export function compareRoutes(plan: Plan, deviceId: string, printed: readonly Fi
 /** `ip rule` numbers that every system has. */
 const ALWAYS: ReadonlySet<number> = new Set([0, 32_766, 32_767])
 
-export function compareChoices(plan: Plan, deviceId: string, printed: readonly Fields[]): Running {
+export function compareChoices(plan: Plan, deviceId: DeviceId, printed: readonly Fields[]): Running {
   const planned = commands(plan, deviceId, 'rule')
     .filter((l) => !/ (from|to) [0-9a-f]*:/.test(l))
     .map((l) => ({ pref: Number(/pref (\d+)/.exec(l)?.[1]), text: l.replace(/^rule add /, '') }))

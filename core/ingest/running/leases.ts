@@ -2,7 +2,7 @@
 // Source: dnsmasq(8), the leases file.
 import { contains, parseIpv4, parseRange4, readPrefixes4, type Ipv4 } from '#core/address'
 import { dnsmasqConf } from '#core/export'
-import type { Network, Plan } from '#core/model'
+import type { Network, Plan, DeviceId } from '#core/schema'
 import { orNull } from '#core/util'
 import { drift, type Drift, type Running } from './drift'
 
@@ -20,7 +20,7 @@ interface Holds {
   readonly byAddress: ReadonlyMap<string, string>
 }
 
-function holdsOf(plan: Plan, deviceId: string): Holds {
+function holdsOf(plan: Plan, deviceId: DeviceId): Holds {
   const lines = [...dnsmasqConf(plan, deviceId).matchAll(/^dhcp-host=([0-9a-f:]+),(\S+)$/gm)]
   const byMac = new Map(lines.map(([, mac = '', ip = '']) => [mac, ip]))
   return { byMac, byAddress: new Map([...byMac].map(([mac, ip]) => [ip, mac])) }
@@ -39,7 +39,7 @@ function leaseDrifts(networks: readonly Network[], holds: Holds, line: string): 
   return [drift('lease-outside', ip, '', who)]
 }
 
-export function compareLeases(plan: Plan, deviceId: string, lines: readonly string[]): Running {
+export function compareLeases(plan: Plan, deviceId: DeviceId, lines: readonly string[]): Running {
   const holds = holdsOf(plan, deviceId)
   const networks = plan.networks.filter((n) => n.routerId === deviceId)
   const drifts = lines.flatMap((line) => leaseDrifts(networks, holds, line))

@@ -1,7 +1,7 @@
 // The filter chains that nftables runs, compared with the ruleset written for the gateway.
 // Source: libnftables-json(5); nft(8) for the meaning of each match.
 import { nftRuleset } from '#core/export'
-import type { Plan } from '#core/model'
+import type { Plan, DeviceId } from '#core/schema'
 import { drift, flat, isFields, type Drift, type Fields, type Running } from './drift'
 
 interface Met {
@@ -129,7 +129,7 @@ function compareRules(where: string, planned: readonly Met[], running: readonly 
   return out
 }
 
-export function compareNft(plan: Plan, deviceId: string, items: readonly unknown[]): Running {
+export function compareNft(plan: Plan, deviceId: DeviceId, items: readonly unknown[]): Running {
   const [planned, running] = [writtenChains(nftRuleset(plan, deviceId) ?? ''), printedChains(items)]
   const drifts = [...planned].flatMap(([name, chain]) => {
     const other = running.get(name)

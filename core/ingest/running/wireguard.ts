@@ -1,7 +1,7 @@
 // Tunnels and peers that WireGuard runs, compared with the plan.
 // Source: wg(8) `show … dump`.
 import { wgName } from '#core/export'
-import type { Peer, Plan, Tunnel } from '#core/model'
+import type { Peer, Plan, Tunnel, DeviceId } from '#core/schema'
 import { drift, flat, type Drift, type Running } from './drift'
 
 /** Of a peer that changes its key, what both of its entries have together. */
@@ -95,7 +95,7 @@ function readDump(tunnels: readonly Tunnel[], lines: readonly (readonly string[]
  */
 export function compareWireguard(
   plan: Plan,
-  deviceId: string,
+  deviceId: DeviceId,
   lines: readonly (readonly string[])[],
 ): Running {
   const tunnels = plan.tunnels.filter((t) => t.deviceId === deviceId)

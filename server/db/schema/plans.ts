@@ -1,6 +1,6 @@
 import { integer, jsonb, pgTable, primaryKey, serial, text, timestamp } from 'drizzle-orm/pg-core'
 import type { PatchOp } from '#contracts/api'
-import type { Plan } from '#core/model'
+import type { Plan } from '#core/schema'
 
 export const sites = pgTable('sites', {
   id: serial('id').primaryKey(),

@@ -1,4 +1,6 @@
-import { BLANK_BRIEF, makeSerial, type Brief } from '#core/model'
+import { BLANK_BRIEF } from '#core/edit'
+import { makeSerial } from '#core/queries'
+import type { Brief, DeviceId } from '#core/schema'
 import { facts } from '../build'
 import { LAB, BOAT, VISIT, SKERRY, type Variant } from './places'
 
@@ -38,7 +40,7 @@ export const cellularFacts = ({ clean }: Variant) =>
   })
 
 /** Labels as they stand on the boxes; the Boathouse AP's nobody has read yet. */
-export const EQUIPMENT: readonly (readonly [deviceId: string, model: string])[] = [
+export const EQUIPMENT: readonly (readonly [deviceId: DeviceId, model: string])[] = [
   ['gateway', 'G4'],
   ['lab-switch', 'S24P'],
   ['lab-ap-1', 'A2'],

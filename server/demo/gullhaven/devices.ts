@@ -1,4 +1,4 @@
-import { type Device, type Link } from '#core/model'
+import type { Device, Link } from '#core/schema'
 import {
   access,
   cat6,

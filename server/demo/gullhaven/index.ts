@@ -1,5 +1,7 @@
 // The Gullhaven Tidal Observatory: an invented marine research station on an invented coast.
-import { BLANK_SITE, BLANK_UPLINK, PLAN_FORMAT, PLAN_VERSION, type Plan } from '#core/model'
+import { BLANK_SITE, BLANK_UPLINK } from '#core/edit'
+import { PLAN_FORMAT, PLAN_VERSION } from '#core/format'
+import type { Plan } from '#core/schema'
 import {
   access,
   inNetwork,

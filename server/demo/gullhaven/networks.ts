@@ -1,4 +1,4 @@
-import { type Network } from '#core/model'
+import type { Network } from '#core/schema'
 import { fixed, network } from '../build'
 import { type Variant } from './places'
 

@@ -1,4 +1,5 @@
-import { USUAL_NAME, type IpsecLink, type Peer, type Tunnel, type Uplink } from '#core/model'
+import { USUAL_NAME } from '#core/edit'
+import type { IpsecLink, Peer, Tunnel, Uplink } from '#core/schema'
 import { ipsecEnd } from '../build'
 import { type Variant } from './places'
 

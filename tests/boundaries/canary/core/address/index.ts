@@ -1,2 +1,2 @@
-export { model } from '#core/model'
+export { model } from '#core/schema'
 export const address = 1

@@ -1,0 +1,148 @@
+// Question: what does a new thing of a plan say before anybody has said more?
+// Method: one constant for each kind of thing; what nobody has found out is null.
+// Source: beside each value; where none is named, common practice without a source.
+import type {
+  Brief,
+  SiteFacts,
+  Cellular,
+  IpsecEnd,
+  Link,
+  Network,
+  Port,
+  StaticAssignment,
+  Uplink,
+  UplinkFacts,
+} from '#core/schema'
+
+export const BLANK_BRIEF: Brief = {
+  buildings: [],
+  spans: [],
+  rooms: [],
+  needs: [],
+  far: [],
+  existing: [],
+  equipment: [],
+  otherWay: '',
+}
+export const BLANK_SITE: Omit<SiteFacts, 'name' | 'supernet'> = {
+  prefix6: null,
+  subnetPolicy: 'octet',
+  country: '',
+  labelRule: '{n:3} {from}-{fromPort} {to}-{toPort}',
+  upsWh: null,
+  upsEfficiency: 0.9,
+  pricePerKwh: 0.3,
+  currency: 'EUR',
+  poeHeadroomPct: 10,
+  mostOutageS: null,
+  mostFalseAlarms: null,
+  toldTo: '',
+}
+/** Eight hours: half a working day past the last sign of a client. */
+export const BLANK_NETWORK: Pick<
+  Network,
+  | 'relayTo'
+  | 'exclusions'
+  | 'leaseS'
+  | 'options'
+  | 'growthPct'
+  | 'arrivalsPerH'
+  | 'stayH'
+  | 'pinned'
+  | 'prefix6'
+  | 'mode6'
+> = {
+  relayTo: null,
+  exclusions: [],
+  leaseS: 28_800,
+  options: { dns: [], ntp: [], domain: '', controller: null },
+  growthPct: 0,
+  arrivalsPerH: null,
+  stayH: null,
+  pinned: false,
+  prefix6: null,
+  mode6: 'off',
+}
+export const BLANK_PORT: Omit<Port, 'id' | 'name' | 'mode'> = { speedMbps: null, optic: null, poe: 'auto' }
+export const BLANK_LINK: Pick<Link, 'lag'> = { lag: null }
+export const BLANK_CELLULAR: Cellular = {
+  sim: null,
+  apn: null,
+  antennas: null,
+  antennasAt: null,
+  rsrpDbm: null,
+  sinrDb: null,
+  pricePerMonth: null,
+  pricePerGb: null,
+}
+export const BLANK_FACTS: UplinkFacts = {
+  credentialsAt: null,
+  tagKnown: false,
+  pcp: null,
+  macLock: null,
+  lockedMac: null,
+  linkSpeed: null,
+  capGb: null,
+  outsideKnown: false,
+  address: null,
+  gateway: null,
+  dns: [],
+  modem: null,
+  cellular: null,
+  portEnabled: false,
+  modemForwards: false,
+  delegated6: null,
+}
+/** One target, asked every five seconds and given up after four: as many gateways come. */
+export const BLANK_UPLINK: Pick<
+  Uplink,
+  | 'weight'
+  | 'probe'
+  | 'standby'
+  | 'bringUpS'
+  | 'holdDownS'
+  | 'fates'
+  | 'lossPct'
+  | 'availablePct'
+  | 'usualGbPerDay'
+> = {
+  weight: 1,
+  probe: null,
+  standby: 'hot',
+  bringUpS: 0,
+  holdDownS: 0,
+  fates: [],
+  lossPct: 1,
+  availablePct: null,
+  usualGbPerDay: null,
+}
+/** What RFC 8221 and RFC 8247 advise today. */
+export const BLANK_IPSEC: IpsecEnd = {
+  identity: '',
+  address: '',
+  subnets: [],
+  ike: {
+    encryption: ['AES_GCM_16/256', 'AES_CBC/256'],
+    integrity: ['HMAC_SHA2_256_128'],
+    prf: ['HMAC_SHA2_256'],
+    groups: [19, 14],
+  },
+  esp: { encryption: ['AES_GCM_16/256'], integrity: [], prf: [], groups: [19] },
+  ikeLifeS: 86_400,
+  espLifeS: 28_800,
+  dpdS: 30,
+  auth: 'psk',
+  starts: false,
+}
+export const BLANK_FIXED: Pick<StaticAssignment, 'mask' | 'gateway' | 'mac' | 'ip6'> = {
+  mask: null,
+  gateway: null,
+  mac: null,
+  ip6: null,
+}
+
+/**
+ * A name kept by dynamic DNS is usually looked after every five minutes and remembered for one (common
+ * practice).
+ */
+export const USUAL_NAME = { nameEveryS: 300, nameTtlS: 60 }

@@ -1,0 +1,33 @@
+export { layAllotments, moveNetwork, placeNetwork, proposeSubnets } from './allot'
+export type { Allotment } from './allot'
+export {
+  BLANK_BRIEF,
+  BLANK_CELLULAR,
+  BLANK_FACTS,
+  BLANK_FIXED,
+  BLANK_IPSEC,
+  BLANK_LINK,
+  BLANK_NETWORK,
+  BLANK_PORT,
+  BLANK_SITE,
+  BLANK_UPLINK,
+  USUAL_NAME,
+} from './blanks'
+export { addressInfrastructure, layTemplate, portsOfModel, setPorts, spanOf, templateFrom } from './bulk'
+export { applyChanges, changesBetween } from './change'
+export type { Change, Json } from './change'
+export { mapApart } from './map-apart'
+export { firstFreeAddress, freshId, proposeNetwork, renumberVlan, turnedInto } from './propose'
+export {
+  USUAL_SERVICES,
+  addDevice,
+  addPeer,
+  addTunnel,
+  addUplink,
+  blankPlan,
+  connect,
+  disconnect,
+  portNamed,
+  removeDevice,
+  removeUplink,
+} from './wire'

@@ -1,0 +1,50 @@
+export { MODELS, compareVersions, modelNamed, namesIn, portGroupsByName } from './catalogue'
+export { createEngine, indexPlan } from './engine'
+export type { Engine } from './engine'
+export { failableThings } from './failable'
+export { keyHolder } from './keys'
+export {
+  byVlan,
+  cableAt,
+  canBeCalled,
+  endAt,
+  endsOf,
+  farEnd,
+  isHost,
+  isRadio,
+  isVlanAware,
+  membersOf,
+  modelOf,
+  nextUplink,
+  peerNamed,
+  prefixSix,
+  selectorKey,
+  specOf,
+  tags,
+  typedSix,
+  uplinkGroup,
+  uplinkShare,
+  uplinksInOrder,
+  vidsOf,
+  visitSelector,
+} from './lookup'
+export { mapsOf, rebase, translateDestination, translateSource } from './mapping'
+export type { AddressMap } from './mapping'
+export { tunnelRoom, uplinkMtu } from './mtu'
+export { expandPairDefaults, isPairRule } from './pairs'
+export { defineStage, findPort, portKey } from './plan-index'
+export type { IndexedPlan, NetworkHead, PlanIndex } from './plan-index'
+export {
+  AT,
+  DAY,
+  DAY_NAMES,
+  clockOf,
+  scheduleInstants,
+  scheduleIntervals,
+  schedulesHolding,
+} from './schedules'
+export { checkCharacter, makeSerial, parseSerial } from './serial'
+export type { SerialKind } from './serial'
+export { signalOf } from './signal'
+export { DARK } from './weather'
+export type { Weather } from './weather'

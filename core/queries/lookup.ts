@@ -1,0 +1,177 @@
+import { parsePrefix6, readInterface6, type Prefix6 } from '#core/address'
+import { orNull } from '#core/util'
+import { defineStage, findPort, portKey, type PlanIndex } from './plan-index'
+import type {
+  Model,
+  PortGroup,
+  Peer,
+  Uplink,
+  Device,
+  StaticAssignment,
+  Link,
+  Network,
+  Plan,
+  PortMode,
+  PortRef,
+  Selector,
+} from '#core/schema'
+import { modelNamed, portGroupsByName } from './catalogue'
+
+export function modelOf(index: PlanIndex, name: string): Model | undefined {
+  return index.models.get(name) ?? modelNamed(name)
+}
+
+/** What the models in use say of their ports. */
+const groupsByModel = defineStage('port groups by model', (index) => {
+  const names = new Set(index.plan.devices.map((device) => device.model))
+  return new Map(
+    [...names].flatMap((name) => {
+      const model = modelOf(index, name)
+      return model ? [[name, portGroupsByName(model)] as const] : []
+    }),
+  )
+})
+
+/** What its model says of a port; null where the model is not known, or says nothing of it. */
+export function specOf(index: PlanIndex, ref: PortRef): PortGroup | null {
+  const groups = index.get(groupsByModel).get(index.devices.get(ref.deviceId)?.model ?? '')
+  const port = findPort(index, ref)
+  return groups && port ? (groups.get(port.name) ?? groups.get('*') ?? null) : null
+}
+
+/** Both ends of a link, a first. */
+export function endsOf(link: Link): readonly [PortRef, PortRef] {
+  return [link.a, link.b]
+}
+
+/** True where a trunk tags a VLAN. */
+export function tags(mode: PortMode, vid: number): boolean {
+  return mode.mode === 'trunk' && (mode.tagged === 'all' ? mode.native !== vid : mode.tagged.includes(vid))
+}
+
+/** VIDs that a mode names, native first; `all` names none. */
+export function vidsOf(mode: PortMode): number[] {
+  if (mode.mode === 'access') return [mode.vlan]
+  return mode.mode === 'trunk'
+    ? [...(mode.native === null ? [] : [mode.native]), ...(mode.tagged === 'all' ? [] : mode.tagged)]
+    : []
+}
+
+/** The end of a link that is not `ref`. */
+export function farEnd(link: Link, ref: PortRef): PortRef {
+  return link.a.deviceId === ref.deviceId && link.a.portId === ref.portId ? link.b : link.a
+}
+
+/** Which end of a link a port is. */
+export const endAt = (link: Link, ref: PortRef): 'a' | 'b' => (farEnd(link, ref) === link.b ? 'a' : 'b')
+
+/** The one cable in a port; null where there is none, or many stations share the air. */
+export function cableAt(index: PlanIndex, ref: PortRef): Link | null {
+  const [link, ...more] = index.linksAt.get(portKey(ref)) ?? []
+  return link && more.length === 0 && (link.medium.kind === 'copper' || link.medium.kind === 'fibre')
+    ? link
+    : null
+}
+
+/** A plan's networks as every table and grid lists them. */
+export const byVlan = (plan: Plan): Network[] => [...plan.networks].sort((a, b) => a.vlan - b.vlan)
+
+/** True for devices that sort frames by VLAN; the others pass frames on as they are, or end them. */
+export function isVlanAware(device: Device): boolean {
+  return device.kind === 'gateway' || device.kind === 'switch' || device.kind === 'access-point'
+}
+
+/** True for devices where frames end: they forward nothing between their ports. */
+export function isHost(device: Device): boolean {
+  return device.kind === 'hosts' || device.kind === 'controller'
+}
+
+/** True for devices that transmit by themselves: a country must be set on them. */
+export function isRadio(device: Device): boolean {
+  return device.kind === 'access-point' || device.kind === 'bridge-radio' || device.kind === 'extender'
+}
+
+/**
+ * The lines that carry the site together with this one when it is their turn: those of its number, of its
+ * gateway, itself among them.
+ */
+export const uplinkGroup = (lines: readonly Uplink[], line: Uplink): readonly Uplink[] =>
+  lines.filter((u) => u.priority === line.priority && u.deviceId === line.deviceId)
+/**
+ * Who carries what a line of these, in order, leaves behind: another that shares with it, or the next of its
+ * gateway.
+ */
+export function nextUplink(lines: readonly Uplink[], line: Uplink): Uplink | undefined {
+  return (
+    uplinkGroup(lines, line).find((u) => u !== line) ??
+    lines.slice(lines.indexOf(line) + 1).find((u) => u.deviceId === line.deviceId)
+  )
+}
+/** Share of new flows that a line takes of what its group carries, %. */
+export const uplinkShare = (lines: readonly Uplink[], line: Uplink): number =>
+  (100 * line.weight) / uplinkGroup(lines, line).reduce((sum, u) => sum + u.weight, 0)
+/** The lines of a plan, first choice first. */
+export const uplinksInOrder = (plan: Pick<Plan, 'uplinks'>): Uplink[] =>
+  [...plan.uplinks].sort((a, b) => a.priority - b.priority)
+
+/** True where somebody outside can call the gateway over a line while it is well. */
+export const canBeCalled = (uplink: Uplink): boolean =>
+  uplink.outside === 'own' && (uplink.facts.modem !== 'routing' || uplink.facts.modemForwards)
+
+/** The IPv6 prefix that a network's hosts use; null where IPv6 is off, or its prefix cannot be read. */
+export const prefixSix = (network: Network): Prefix6 | null =>
+  network.mode6 === 'off' || network.prefix6 === null ? null : orNull(parsePrefix6(network.prefix6))
+
+/**
+ * The IPv6 address typed into a device, with its network's length; null where it makes its own, or its
+ * network has none.
+ */
+export function typedSix(network: Network, fixed: StaticAssignment): ReturnType<typeof readInterface6> {
+  const prefix = prefixSix(network)
+  return prefix && fixed.how === 'static' && fixed.ip6 !== null
+    ? readInterface6(`${fixed.ip6}/${prefix.length}`)
+    : null
+}
+
+export const peerNamed = (plan: Plan, id: string): Peer | undefined =>
+  plan.tunnels.flatMap((t) => t.peers).find((p) => p.id === id)
+
+/** What a selector speaks of, one by one: a group's members, or itself. */
+export const membersOf = (
+  index: Pick<PlanIndex, 'groups'>,
+  selector: Selector,
+): readonly Exclude<Selector, { readonly kind: 'group' }>[] =>
+  selector.kind === 'group' ? (index.groups.get(selector.id)?.members ?? []) : [selector]
+
+/** A selector as one text: equal for those that say the same, whatever the order of their keys. */
+export function selectorKey(selector: Selector): string {
+  if ('id' in selector) return `${selector.kind} ${selector.id}`
+  return `${selector.kind} ${'prefix' in selector ? selector.prefix : ''}`
+}
+
+/** What to do with each kind of selector; `everywhere`: those that name nothing of their own. */
+export interface SelectorVisitor<T> {
+  readonly network: (id: string) => T
+  readonly device: (id: string) => T
+  readonly group: (id: string) => T
+  readonly tunnel: (id: string) => T
+  readonly peer: (id: string) => T
+  readonly prefix: (text: string) => T
+  readonly everywhere: (kind: 'any' | 'inside' | 'gateway' | 'internet') => T
+}
+
+/** The one place where a selector's kinds are told apart. */
+export function visitSelector<T>(selector: Selector, visitor: SelectorVisitor<T>): T {
+  switch (selector.kind) {
+    case 'network':
+    case 'device':
+    case 'group':
+    case 'tunnel':
+    case 'peer':
+      return visitor[selector.kind](selector.id)
+    case 'prefix':
+      return visitor.prefix(selector.prefix)
+    default:
+      return visitor.everywhere(selector.kind)
+  }
+}

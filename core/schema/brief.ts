@@ -1,0 +1,92 @@
+// Question: what is gathered of a site before anything is unplugged?
+// Method: plain data with ids.
+// Source: common practice of site surveys, without a source.
+import { z } from 'zod'
+import {
+  buildingId,
+  deviceId,
+  id,
+  list,
+  mac,
+  metres,
+  name,
+  networkId,
+  percent,
+  prefix,
+  short,
+  vid,
+  type Frozen,
+} from './common'
+
+const building = z.strictObject({ id: buildingId, name })
+
+const span = z.strictObject({
+  id,
+  a: buildingId,
+  b: buildingId,
+  distanceM: metres,
+  crosses: z.enum(['nothing', 'ground', 'road', 'water']),
+})
+
+const room = z.strictObject({
+  id,
+  name,
+  buildingId,
+  /** People at work there; null where nobody has counted. */
+  people: z.number().int().min(0).max(100_000).nullable(),
+})
+
+const needLine = z.strictObject({
+  id,
+  name,
+  count: z.number().int().min(0).max(1_000_000),
+  growthPct: percent,
+  /** VLAN number wished for; null for the next free one. */
+  vlan: vid.nullable(),
+  /** The network made for it; null while there is none. */
+  networkId: networkId.nullable(),
+})
+
+const farSite = z.strictObject({
+  id,
+  name,
+  subnets: list(prefix, 100) /** Subnet inside the tunnel; null for none. */,
+  tunnel: prefix.nullable(),
+})
+
+const existing = z.strictObject({ id, what: name, fate: z.enum(['keep', 'replace', 'unknown']) })
+
+const equipment = z.strictObject({
+  id,
+  model: short,
+  serial: short,
+  mac: mac.nullable(),
+  deviceId: deviceId.nullable(),
+})
+
+export const brief = z.strictObject({
+  buildings: list(building, 200),
+  spans: list(span, 2000),
+  rooms: list(room, 2000),
+  needs: list(needLine, 500),
+  far: list(farSite, 500),
+  existing: list(existing, 1000),
+  equipment: list(equipment, 5000),
+  /** How to get onto the internet while the lines are down; empty while nobody has said. */
+  otherWay: z.string().max(200),
+})
+
+export interface Building extends Frozen<z.infer<typeof building>> {}
+/** The distance between two buildings and what lies between. */
+export interface Span extends Frozen<z.infer<typeof span>> {}
+export interface Room extends Frozen<z.infer<typeof room>> {}
+/** A group of devices that must be connected, before it has a network. */
+export interface NeedLine extends Frozen<z.infer<typeof needLine>> {}
+/** Another site that tunnels lead to. */
+export interface FarSite extends Frozen<z.infer<typeof farSite>> {}
+/** Something that stands on the site already. */
+export interface Existing extends Frozen<z.infer<typeof existing>> {}
+/** One piece of equipment: its label read off, and the device of the plan it will be. */
+export interface Equipment extends Frozen<z.infer<typeof equipment>> {}
+/** What is gathered before anything is unplugged. */
+export interface Brief extends Frozen<z.infer<typeof brief>> {}

@@ -1,0 +1,16 @@
+import { expect, it } from 'vitest'
+import { site } from '../../tests/plans'
+import type { DeviceId, LinkId } from '.'
+
+// The compiler is the judge: a line that it does not refuse is an error itself.
+it('an id of one kind is not taken for one of another', () => {
+  const plan = site()
+  const device = plan.devices[0]!
+  const takesLink = (id: LinkId): string => id
+  const takesDevice = (id: DeviceId): string => id
+  // @ts-expect-error a device is no link
+  expect(takesLink(device.id)).toBe(takesDevice(device.id))
+  // @ts-expect-error a network has no device's id
+  expect(plan.networks.some((network) => network.id === device.id)).toBe(false)
+  expect(takesDevice('typed-by-hand')).toBe('typed-by-hand')
+})

@@ -1,0 +1,49 @@
+export type {
+  DeviceId,
+  Draft,
+  LinkId,
+  NetworkId,
+  PeerId,
+  PortId,
+  RuleId,
+  ScheduleId,
+  ServiceId,
+  SsidId,
+  TextRange,
+  TunnelId,
+  UplinkId,
+} from './common'
+export type { Brief, Building, Equipment, Existing, FarSite, NeedLine, Room, Span } from './brief'
+export type {
+  CableRun,
+  CopperCategory,
+  Device,
+  FibreGrade,
+  Link,
+  Medium,
+  OpticName,
+  Port,
+  PortMode,
+  PortRef,
+  PortTemplate,
+} from './device'
+export type { Network, Ssid, StaticAssignment } from './network'
+export type {
+  Group,
+  Intent,
+  PairDefault,
+  Policy,
+  PolicyRoute,
+  Protocol,
+  Rule,
+  Schedule,
+  Selector,
+  Service,
+  ServiceEntry,
+} from './policy'
+export type { DeviceKind, Factory, Model, PoeLoad, PoeSource, PortGroup } from './product'
+export type { IpsecEnd, IpsecLink, IpsecSuite, Peer, Tunnel } from './tunnel'
+export type { Cellular, PortForward, Probe, Uplink, UplinkFacts } from './uplink'
+export { planSchema } from './plan'
+export type { Plan, SiteFacts } from './plan'
+export { upgradePlan } from './versions/upgrade'
