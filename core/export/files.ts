@@ -1,41 +1,104 @@
-// Question: which files does the plan make for one device?
-// Method: for a gateway those of each program that may run on it, for anything else that is managed its
-// onboarding configuration.
+// Question: which files does the plan make, for one device and for the site?
+// Method: one registry: a gateway gets those of each program that may run on it, anything else that is managed
+// its onboarding configuration, and a site its tables.
+// Source: each exporter names its own.
 import { isRadio, isVlanAware } from '#core/queries'
-import type { Plan, DeviceId } from '#core/schema'
+import type { Device, DeviceId, Plan } from '#core/schema'
 import { deviceConfig } from './device-config'
 import { dnsmasqConf, ipBatch, nftRuleset, wgName } from './gateway'
 import { keaConf } from './kea'
 import { hostsFile, unboundZones, zoneFiles } from './names'
+import {
+  CABLE_COLUMNS,
+  cableRows,
+  EQUIPMENT_COLUMNS,
+  equipmentRows,
+  MATERIAL_COLUMNS,
+  materialRows,
+} from './papers'
+import { ADDRESS_COLUMNS, addressRows, PORT_COLUMNS, portRows } from './tables'
 import { keyFollower, wireguardConf } from './wireguard'
 import { accessListsJson, interfacesJson } from './yang'
 
-export type FileCode =
-  | 'nftables'
-  | 'ip-batch'
-  | 'dnsmasq'
-  | 'kea'
-  | 'wireguard'
-  | 'key-follower'
-  | 'hosts'
-  | 'unbound'
-  | 'zone'
-  | 'interfaces'
-  | 'access-lists'
-  | 'onboarding'
-
-export interface DeviceFile {
-  readonly code: FileCode
+interface NamedText {
   readonly name: string
   readonly text: string
 }
+/** What makes files of one kind for a device. */
+interface Exporter {
+  /** By which the app finds its words. */
+  readonly code: string
+  /** `managed`: also for what is no gateway. */
+  readonly of: 'gateway' | 'managed'
+  /** @param revision of the plan, which zones carry as their serial */
+  readonly make: (plan: Plan, device: Device, revision: number) => readonly NamedText[]
+}
+
+/** A file that every device has once. */
+const one = (name: string, text: (plan: Plan, deviceId: DeviceId) => string | null): Exporter['make'] => {
+  return (plan, device) => [{ name, text: text(plan, device.id) ?? '' }]
+}
+/** The tunnels that end at a device, with the names of their interfaces there. */
+const tunnelsAt = (plan: Plan, device: Device) =>
+  plan.tunnels
+    .filter((tunnel) => tunnel.deviceId === device.id)
+    .map((tunnel, i) => ({ tunnel, face: wgName(i + 1) }))
+
+/** In the order in which they are shown. */
+const EXPORTERS = [
+  { code: 'nftables', of: 'gateway', make: one('nftables.conf', nftRuleset) },
+  { code: 'ip-batch', of: 'gateway', make: one('addresses-and-routes.ip', ipBatch) },
+  { code: 'dnsmasq', of: 'gateway', make: one('dnsmasq.conf', dnsmasqConf) },
+  { code: 'kea', of: 'gateway', make: one('kea-dhcp4.json', keaConf) },
+  {
+    code: 'wireguard',
+    of: 'gateway',
+    make: (plan, device) =>
+      tunnelsAt(plan, device).map(({ tunnel, face }) => ({
+        name: `${face}.conf`,
+        text: wireguardConf(tunnel),
+      })),
+  },
+  {
+    code: 'key-follower',
+    of: 'gateway',
+    make: (plan, device) =>
+      tunnelsAt(plan, device).flatMap(({ tunnel, face }) => {
+        const text = keyFollower(tunnel, face)
+        return text === null ? [] : [{ name: `${face}-keys.sh`, text }]
+      }),
+  },
+  { code: 'hosts', of: 'gateway', make: one('hosts', hostsFile) },
+  { code: 'unbound', of: 'gateway', make: one('unbound-local.conf', unboundZones) },
+  {
+    code: 'zone',
+    of: 'gateway',
+    make: (plan, device, revision) =>
+      zoneFiles(plan, device.id, revision).map(({ zone, text }) => ({ name: `${zone}.zone`, text })),
+  },
+  { code: 'interfaces', of: 'gateway', make: one('ietf-interfaces.json', interfacesJson) },
+  { code: 'access-lists', of: 'gateway', make: one('ietf-access-control-list.json', accessListsJson) },
+  {
+    code: 'onboarding',
+    of: 'managed',
+    make: (plan, device) => [
+      { name: `${device.id}.json`, text: `${JSON.stringify(deviceConfig(plan, device.id), null, 2)}\n` },
+    ],
+  },
+] as const satisfies readonly Exporter[]
+
+export type FileCode = (typeof EXPORTERS)[number]['code']
+export interface DeviceFile extends NamedText {
+  readonly code: FileCode
+}
+
+const isManaged = (device: Device): boolean =>
+  device.kind === 'gateway' || isVlanAware(device) || isRadio(device) || device.kind === 'controller'
 
 /** Devices that files are made for, gateways first. */
 export const devicesWithFiles = (plan: Plan): Plan['devices'] => [
   ...plan.devices.filter((d) => d.kind === 'gateway'),
-  ...plan.devices.filter(
-    (d) => d.kind !== 'gateway' && (isVlanAware(d) || isRadio(d) || d.kind === 'controller'),
-  ),
+  ...plan.devices.filter((d) => d.kind !== 'gateway' && isManaged(d)),
 ]
 
 /**
@@ -44,39 +107,22 @@ export const devicesWithFiles = (plan: Plan): Plan['devices'] => [
  */
 export function deviceFiles(plan: Plan, deviceId: DeviceId, revision: number): DeviceFile[] {
   const device = plan.devices.find((d) => d.id === deviceId)
-  const config = device && deviceConfig(plan, device.id)
-  if (!device || !config) return []
-  const onboarding: DeviceFile = {
-    code: 'onboarding',
-    name: `${device.id}.json`,
-    text: `${JSON.stringify(config, null, 2)}\n`,
-  }
-  if (device.kind !== 'gateway') return [onboarding]
-  return [
-    { code: 'nftables', name: 'nftables.conf', text: nftRuleset(plan, device.id) ?? '' },
-    { code: 'ip-batch', name: 'addresses-and-routes.ip', text: ipBatch(plan, device.id) },
-    { code: 'dnsmasq', name: 'dnsmasq.conf', text: dnsmasqConf(plan, device.id) },
-    { code: 'kea', name: 'kea-dhcp4.json', text: keaConf(plan, device.id) },
-    ...plan.tunnels
-      .filter((t) => t.deviceId === device.id)
-      .flatMap((tunnel, i): DeviceFile[] => {
-        const [face, follower] = [wgName(i + 1), keyFollower(tunnel, wgName(i + 1))]
-        return [
-          { code: 'wireguard', name: `${face}.conf`, text: wireguardConf(tunnel) },
-          ...(follower === null
-            ? []
-            : [{ code: 'key-follower' as const, name: `${face}-keys.sh`, text: follower }]),
-        ]
-      }),
-    { code: 'hosts', name: 'hosts', text: hostsFile(plan, device.id) },
-    { code: 'unbound', name: 'unbound-local.conf', text: unboundZones(plan, device.id) },
-    ...zoneFiles(plan, device.id, revision).map((zoneFile): DeviceFile => ({
-      code: 'zone',
-      name: `${zoneFile.zone}.zone`,
-      text: zoneFile.text,
-    })),
-    { code: 'interfaces', name: 'ietf-interfaces.json', text: interfacesJson(plan, device.id) },
-    { code: 'access-lists', name: 'ietf-access-control-list.json', text: accessListsJson(plan, device.id) },
-    onboarding,
-  ]
+  if (!device || !deviceConfig(plan, device.id)) return []
+  return EXPORTERS.filter(({ of }) => of === 'managed' || device.kind === 'gateway').flatMap(
+    ({ code, make }) => make(plan, device, revision).map((file): DeviceFile => ({ code, ...file })),
+  )
+}
+
+/** A table of the site's, as rows of text. */
+interface TableExporter {
+  readonly columns: readonly string[]
+  readonly rows: (plan: Plan) => readonly (readonly string[])[]
+}
+/** By the name of the file, without its ending. */
+export const TABLES: Readonly<Record<string, TableExporter>> = {
+  addresses: { columns: ADDRESS_COLUMNS, rows: addressRows },
+  ports: { columns: PORT_COLUMNS, rows: portRows },
+  cables: { columns: CABLE_COLUMNS, rows: cableRows },
+  materials: { columns: MATERIAL_COLUMNS, rows: materialRows },
+  equipment: { columns: EQUIPMENT_COLUMNS, rows: equipmentRows },
 }

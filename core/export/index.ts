@@ -1,14 +1,6 @@
 export { ADDRESS_COLUMNS, addressRows, mediumText, modeText, PORT_COLUMNS, portRows } from './tables'
 export { deviceConfig } from './device-config'
 export {
-  CABLE_COLUMNS,
-  cableRows,
-  EQUIPMENT_COLUMNS,
-  equipmentRows,
-  MATERIAL_COLUMNS,
-  materialRows,
-} from './papers'
-export {
   choiceMark,
   dnsmasqConf,
   ipBatch,
@@ -24,5 +16,5 @@ export { hostsFile, namedAddresses, unboundZones, zoneFiles } from './names'
 
 export { interfacesJson } from './yang'
 export { endpointOf, keyFollower, peerConf, wireguardConf } from './wireguard'
-export { deviceFiles, devicesWithFiles } from './files'
+export { deviceFiles, devicesWithFiles, TABLES } from './files'
 export type { FileCode } from './files'
