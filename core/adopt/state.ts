@@ -3,7 +3,7 @@
 // sign.
 // Source:
 // RFC 8572 section 7.3 (progress types of report-progress); the silence limit is common practice.
-import { compareVersions, type SerialKind } from '#core/queries'
+import { compareVersions, type SerialKind, hasTrait } from '#core/queries'
 import type { Device } from '#core/schema'
 
 export type ProgressType =
@@ -90,11 +90,9 @@ export type AdoptionState =
   | 'firmware-old'
   | 'failed'
 
-const MANAGED: readonly Device['kind'][] = ['gateway', 'switch', 'access-point', 'bridge-radio']
-
 /** Devices that are brought under management; the controller itself is what manages. */
 export function isManaged(device: Device): boolean {
-  return MANAGED.includes(device.kind)
+  return hasTrait(device, 'managed')
 }
 
 /**

@@ -2,8 +2,8 @@
 // Method: each kind of thing has facts that later work leans on; a fact is missing where the plan holds null
 // or nothing.
 // Source: what must be known of a line before it is unplugged: common practice, without a published source.
-import { endsOf, indexPlan, isRadio, type PlanIndex } from '#core/queries'
-import type { Device, Network, Plan, Uplink } from '#core/schema'
+import { endsOf, indexPlan, isRadio, type PlanIndex, hasTrait } from '#core/queries'
+import type { Network, Plan, Uplink } from '#core/schema'
 
 export type FactKey =
   | 'credentials'
@@ -116,15 +116,6 @@ function missingDistances(index: PlanIndex): MissingFact[] {
   return [...pairs.values()]
 }
 
-const NEEDS_SERIAL: readonly Device['kind'][] = [
-  'gateway',
-  'switch',
-  'access-point',
-  'bridge-radio',
-  'controller',
-  'extender',
-]
-
 const withoutMac = (network: Network) => network.fixed.filter((f) => f.how === 'reserved' && f.mac === null)
 
 /** Every fact that is missing, lines first. */
@@ -149,7 +140,7 @@ export function missingFacts(plan: Plan): MissingFact[] {
       .filter((n) => n.expected === 0)
       .map((n) => fact('clients', ['networks', n.id, 'expected'], n.name, 'plan')),
     ...plan.devices
-      .filter((d) => NEEDS_SERIAL.includes(d.kind) && !owned.get(d.id)?.serial)
+      .filter((d) => hasTrait(d, 'configured') && !owned.get(d.id)?.serial)
       .map((d) => fact('serial', ['devices', d.id], d.name, 'adopt')),
     ...plan.networks.flatMap((network) => {
       const open = withoutMac(network).filter((f) => !(f.deviceId !== null && owned.get(f.deviceId)?.mac))

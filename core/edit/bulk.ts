@@ -2,7 +2,7 @@
 // Method: a span text names the ports; all of them are changed or, where one is not there, none.
 // Source: none; the span text is common practice on switches.
 import { ok, problem, refuse, type Result } from '#core/util'
-import { namesIn, indexPlan, modelOf } from '#core/queries'
+import { namesIn, indexPlan, modelOf, hasTrait } from '#core/queries'
 import type { Device, Plan, Port, PortMode, PortTemplate, PortGroup, DeviceId } from '#core/schema'
 import { BLANK_FIXED, BLANK_PORT } from './blanks'
 import { firstFreeAddress, freshId } from './propose'
@@ -100,21 +100,13 @@ export function portsOfModel(plan: Plan, modelName: string, kind: Device['kind']
   )
 }
 
-const INFRASTRUCTURE: readonly Device['kind'][] = [
-  'switch',
-  'access-point',
-  'bridge-radio',
-  'controller',
-  'extender',
-]
-
 /**
  * Every switch, access point and radio gets an address for good: typed into it, or reserved on the server.
  * Others are left.
  */
 export function addressInfrastructure(plan: Plan, how: 'static' | 'reserved'): Plan {
   let now = plan
-  for (const device of plan.devices.filter((d) => INFRASTRUCTURE.includes(d.kind) && d.wants !== null)) {
+  for (const device of plan.devices.filter((d) => hasTrait(d, 'addressed') && d.wants !== null)) {
     now = {
       ...now,
       networks: now.networks.map((network) => {

@@ -2,7 +2,7 @@
 // Method: one registry: a gateway gets those of each program that may run on it, anything else that is managed
 // its onboarding configuration, and a site its tables.
 // Source: each exporter names its own.
-import { isRadio, isVlanAware } from '#core/queries'
+import { hasTrait } from '#core/queries'
 import type { Device, DeviceId, Plan } from '#core/schema'
 import { deviceConfig } from './device-config'
 import { dnsmasqConf, ipBatch, nftRuleset, wgName } from './gateway'
@@ -92,13 +92,10 @@ export interface DeviceFile extends NamedText {
   readonly code: FileCode
 }
 
-const isManaged = (device: Device): boolean =>
-  device.kind === 'gateway' || isVlanAware(device) || isRadio(device) || device.kind === 'controller'
-
 /** Devices that files are made for, gateways first. */
 export const devicesWithFiles = (plan: Plan): Plan['devices'] => [
   ...plan.devices.filter((d) => d.kind === 'gateway'),
-  ...plan.devices.filter((d) => d.kind !== 'gateway' && isManaged(d)),
+  ...plan.devices.filter((d) => d.kind !== 'gateway' && hasTrait(d, 'configured')),
 ]
 
 /**

@@ -7,7 +7,7 @@
 // IEEE 802.1D-2004 clause 17 (RSTP): bridge identifier, path costs of table 17-3, one tree for all VLANs.
 import { by, byText, groupBy } from '#core/util'
 import { linkSpeed } from '#core/cabling'
-import { defineStage, endsOf, findPort, modelOf, portKey, type PlanIndex } from '#core/queries'
+import { defineStage, endsOf, findPort, modelOf, portKey, type PlanIndex, hasTrait } from '#core/queries'
 import type { Device, Link, PortRef } from '#core/schema'
 
 export const DEFAULT_PRIORITY = 32_768
@@ -27,15 +27,6 @@ export interface SpanningTree {
 export function pathCost(mbps: number): number {
   return Math.max(1, Math.min(200_000_000, Math.floor(LONG_COST / (mbps * 1000))))
 }
-
-const PASSES: readonly Device['kind'][] = [
-  'gateway',
-  'switch',
-  'unmanaged',
-  'access-point',
-  'bridge-radio',
-  'injector',
-]
 
 /**
  * True for a device that speaks the spanning tree protocol: managed switches, and what its model says does.
@@ -65,7 +56,7 @@ const edgesWhenWell = defineStage('spanning tree edges', (index): readonly Edge[
         const mode = findPort(index, ref)?.mode.mode
         return (
           device &&
-          PASSES.includes(device.kind) &&
+          hasTrait(device, 'forwards') &&
           mode !== undefined &&
           mode !== 'off' &&
           mode !== 'wan' &&

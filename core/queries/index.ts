@@ -1,4 +1,5 @@
 export { MODELS, compareVersions, modelNamed, namesIn, portGroupsByName } from './catalogue'
+export { hasTrait, isHost, isRadio, isVlanAware, kindsWith } from './device-kinds'
 export { createEngine, indexPlan } from './engine'
 export type { Engine } from './engine'
 export { failableThings } from './failable'
@@ -10,9 +11,6 @@ export {
   endAt,
   endsOf,
   farEnd,
-  isHost,
-  isRadio,
-  isVlanAware,
   membersOf,
   modelOf,
   nextUplink,

@@ -6,7 +6,6 @@ import type {
   PortGroup,
   Peer,
   Uplink,
-  Device,
   StaticAssignment,
   Link,
   Network,
@@ -75,21 +74,6 @@ export function cableAt(index: PlanIndex, ref: PortRef): Link | null {
 
 /** A plan's networks as every table and grid lists them. */
 export const byVlan = (plan: Plan): Network[] => [...plan.networks].sort((a, b) => a.vlan - b.vlan)
-
-/** True for devices that sort frames by VLAN; the others pass frames on as they are, or end them. */
-export function isVlanAware(device: Device): boolean {
-  return device.kind === 'gateway' || device.kind === 'switch' || device.kind === 'access-point'
-}
-
-/** True for devices where frames end: they forward nothing between their ports. */
-export function isHost(device: Device): boolean {
-  return device.kind === 'hosts' || device.kind === 'controller'
-}
-
-/** True for devices that transmit by themselves: a country must be set on them. */
-export function isRadio(device: Device): boolean {
-  return device.kind === 'access-point' || device.kind === 'bridge-radio' || device.kind === 'extender'
-}
 
 /**
  * The lines that carry the site together with this one when it is their turn: those of its number, of its

@@ -1,12 +1,10 @@
 // Hosts, and devices' own addresses: typed in where the plan types them in, by DHCP otherwise.
 import { parseIpv4, parsePrefix4, parsePrefix6, routerSix } from '#core/address'
-import { isVlanAware, typedSix } from '#core/queries'
+import { isVlanAware, typedSix, hasTrait } from '#core/queries'
 import type { Device, Network, StaticAssignment } from '#core/schema'
 import { orNull } from '#core/util'
 import type { Host } from './build'
 import { macOf, wake, type TwinGround } from './ground'
-
-const OWN: readonly Device['kind'][] = ['switch', 'access-point', 'bridge-radio', 'extender', 'controller']
 
 /** Hosts of a twin as they are placed, with how each gets its addresses. */
 export class Hosts {
@@ -33,7 +31,7 @@ export class Hosts {
       return
     }
     const home = device.wants === null ? undefined : ground.index.networks.get(device.wants)
-    if (!home || !OWN.includes(device.kind)) return
+    if (!home || !hasTrait(device, 'addressed')) return
     const dev = isVlanAware(device) ? ground.vidBridge(device, home.vlan) : ground.bridge(device, 't0')
     this.place(device, { ns: ground.nameOf(device), deviceId: device.id, portId: null, dev }, 0)
   }

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { hasTrait } from '#core/queries'
 import { problem } from '#core/util'
 import { addressInfrastructure, firstFreeAddress, freshId, proposeNetwork } from '#core/edit'
 import type { StaticAssignment, Network, Plan } from '#core/schema'
@@ -84,10 +85,7 @@ const parts = computed(() => [
 ])
 /** Infrastructure lives in this network: its addresses can be set in one go. */
 const unaddressed = computed(
-  () =>
-    plan.draft?.devices.some(
-      (d) => d.wants === network.value?.id && ['switch', 'access-point', 'bridge-radio'].includes(d.kind),
-    ) ?? false,
+  () => plan.draft?.devices.some((d) => d.wants === network.value?.id && hasTrait(d, 'addressed')) ?? false,
 )
 const PART_OF: Readonly<Record<string, typeof part.value>> = {
   leaseS: 'dhcp',

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { MODELS } from '#core/queries'
+import { MODELS, kindsWith } from '#core/queries'
 import type { Factory, Model, PortGroup } from '#core/schema'
 import { checkFace } from '~/features/uplinks/line-columns'
 import { usePlan, type PlanDraft } from '~/stores/plan'
@@ -12,17 +12,6 @@ const props = defineProps<{ name: string }>()
 const open = defineModel<boolean>({ required: true })
 const plan = usePlan()
 
-const KINDS = [
-  'gateway',
-  'switch',
-  'unmanaged',
-  'access-point',
-  'bridge-radio',
-  'extender',
-  'controller',
-  'injector',
-  'hosts',
-] as const
 const FACTORIES = ['dhcp-client', 'dhcp-server', 'fixed', 'channel'] as const
 interface Line {
   names: string
@@ -241,7 +230,7 @@ function keep(): void {
           <label
             ><span class="label">Kind</span
             ><select v-model="form.kind" class="field">
-              <option v-for="k in KINDS" :key="k" :value="k">{{ k }}</option>
+              <option v-for="k in kindsWith('modelled')" :key="k" :value="k">{{ k }}</option>
             </select></label
           >
           <label

@@ -2,7 +2,7 @@
 import { benchLines } from '#core/adopt'
 import { readScan } from '#core/ingest'
 import { freshId } from '#core/edit'
-import { MODELS } from '#core/queries'
+import { MODELS, hasTrait } from '#core/queries'
 import type { Model, Equipment, DeviceId } from '#core/schema'
 import { POE_CLASSES } from '#core/power'
 import ImportEquipment from './ImportEquipment.vue'
@@ -114,8 +114,7 @@ function takeScan(): void {
   else scanWrong.value = reasonOf(problem('no-scan', '', { text: text.slice(0, 60) }))
 }
 
-const BENCHED = ['gateway', 'switch', 'access-point', 'bridge-radio', 'extender', 'controller']
-const bench = computed(() => (plan.index ? benchLines(plan.index, (d) => BENCHED.includes(d.kind)) : []))
+const bench = computed(() => (plan.index ? benchLines(plan.index, (d) => hasTrait(d, 'configured')) : []))
 const modelOf = (deviceId: DeviceId) =>
   models.value.find((m) => m.name === plan.draft?.devices.find((d) => d.id === deviceId)?.model)
 const laptopWords = (line: (typeof bench.value)[number]) =>

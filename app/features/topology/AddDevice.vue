@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import type { Problem } from '#core/util'
 import { addDevice, connect, portNamed } from '#core/edit'
-import { MODELS } from '#core/queries'
+import { MODELS, kindsWith } from '#core/queries'
 import type { Device, Medium, Plan } from '#core/schema'
 import { CABLES, cableNames } from './port-columns'
 import { usePlan } from '~/stores/plan'
@@ -12,18 +12,6 @@ const open = defineModel<boolean>({ required: true })
 const emit = defineEmits<{ made: [id: string] }>()
 const plan = usePlan()
 
-const KINDS: readonly Device['kind'][] = [
-  'gateway',
-  'switch',
-  'unmanaged',
-  'access-point',
-  'bridge-radio',
-  'extender',
-  'injector',
-  'modem',
-  'controller',
-  'hosts',
-]
 const form = reactive({
   name: '',
   kind: 'switch' as Device['kind'],
@@ -117,7 +105,7 @@ function add(): void {
           <label
             ><span class="label">Kind</span
             ><select v-model="form.kind" class="field">
-              <option v-for="k in KINDS" :key="k" :value="k">{{ k }}</option>
+              <option v-for="k in kindsWith('placed')" :key="k" :value="k">{{ k }}</option>
             </select></label
           >
           <label

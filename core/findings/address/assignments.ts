@@ -1,6 +1,7 @@
 // Question: does every device that needs an address have one, its own, and is it typed as its field means?
 // Method: who claims which address; typed fields against their meaning.
 // Source: RFC 4632 (masks); that infrastructure has addresses of its own is common practice.
+import { hasTrait } from '#core/queries'
 import { contains, parseIpv4, parseMask } from '#core/address'
 import { BLANK_FIXED, firstFreeAddress } from '#core/edit'
 import type { Device, Network, Plan, StaticAssignment } from '#core/schema'
@@ -50,8 +51,6 @@ export function twiceFindings(plan: Plan, crossing: boolean): Draft[] {
   return out
 }
 
-const INFRASTRUCTURE: readonly Device['kind'][] = ['switch', 'access-point', 'bridge-radio', 'controller']
-
 /** Reserves the first free address of its network for a device; null where none is free. */
 function reservation(network: Network, device: Device): Mend | null {
   const ip = firstFreeAddress(network)
@@ -71,7 +70,7 @@ export function unreservedFindings(plan: Plan): Draft[] {
   )
   return plan.devices.flatMap((device) => {
     const home = homes.get(device.wants ?? '')
-    if (!home || !INFRASTRUCTURE.includes(device.kind) || home.known.has(device.id)) return []
+    if (!home || !hasTrait(device, 'addressed') || home.known.has(device.id)) return []
     const values = { device: device.name, network: home.network.name }
     return [draft('A16', 'warning', ['devices', device.id], values, reservation(home.network, device))]
   })

@@ -4,6 +4,7 @@
 // Source: generalisation and correlation of ordered rules (Al-Shaer and Hamed, 2004, from memory); the rest
 // is common practice, without a source: management is the network that infrastructure has its addresses in,
 // guests are where an SSID isolates.
+import { hasTrait } from '#core/queries'
 import { formatServices, intersect, isNothing, NOTHING, type ServiceSet } from '#core/filter'
 import type { PlanIndex } from '#core/queries'
 import type { Rule, Selector, Ssid } from '#core/schema'
@@ -47,13 +48,6 @@ export function oneWayFindings(index: PlanIndex, matrix: ReachabilityMatrix): Dr
   )
 }
 
-const INFRASTRUCTURE: ReadonlySet<string> = new Set([
-  'switch',
-  'access-point',
-  'bridge-radio',
-  'extender',
-  'controller',
-])
 /**
  * Where a gateway's own pages and shells usually listen:
  * SSH, Telnet, HTTP, HTTPS and their second ports (IANA), SNMP.
@@ -72,7 +66,7 @@ const MANAGED_BY: ServiceSet = {
 
 /** Networks that infrastructure has its addresses in, but for those of guests. */
 function managedNetworks(index: PlanIndex, guests: ReadonlySet<string>): Set<string> {
-  const homes = index.plan.devices.filter((d) => INFRASTRUCTURE.has(d.kind)).map((d) => d.wants)
+  const homes = index.plan.devices.filter((d) => hasTrait(d, 'addressed')).map((d) => d.wants)
   return new Set(homes.filter((id) => id !== null).filter((id) => !guests.has(id)))
 }
 

@@ -1,0 +1,59 @@
+// Question: what can a device do by its kind alone?
+// Method: one table; whoever asks names the trait, never a list of kinds.
+// Source: IEEE 802.1Q for who sorts and forwards frames; common practice for the rest, without a source.
+import type { Device, DeviceKind } from '#core/schema'
+
+export type DeviceTrait =
+  /** Sorts frames by VLAN; others pass frames on as they are, or end them. */
+  | 'vlan-aware'
+  /** Passes frames between its ports. */
+  | 'forwards'
+  /** Frames end in it: it forwards nothing between its ports. */
+  | 'host'
+  /** Transmits by itself: a country must be set on it. */
+  | 'radio'
+  /** Has an address of its own in a network, by which it is managed. */
+  | 'addressed'
+  /** Is brought under management; the controller itself is what manages. */
+  | 'managed'
+  /** Is configured on the bench, and has a serial on its label. */
+  | 'configured'
+  /** Has entries in the catalogue. */
+  | 'modelled'
+  /** Is put on the site by the planner. */
+  | 'placed'
+
+/** In the order in which they are offered. */
+const TRAITS: Readonly<Record<DeviceKind, readonly DeviceTrait[]>> = {
+  gateway: ['vlan-aware', 'forwards', 'managed', 'configured', 'modelled', 'placed'],
+  switch: ['vlan-aware', 'forwards', 'addressed', 'managed', 'configured', 'modelled', 'placed'],
+  unmanaged: ['forwards', 'modelled', 'placed'],
+  'access-point': [
+    'vlan-aware',
+    'forwards',
+    'radio',
+    'addressed',
+    'managed',
+    'configured',
+    'modelled',
+    'placed',
+  ],
+  'bridge-radio': ['forwards', 'radio', 'addressed', 'managed', 'configured', 'modelled', 'placed'],
+  extender: ['radio', 'addressed', 'configured', 'modelled', 'placed'],
+  injector: ['forwards', 'modelled', 'placed'],
+  modem: ['placed'],
+  controller: ['host', 'addressed', 'configured', 'modelled', 'placed'],
+  hosts: ['host', 'modelled', 'placed'],
+  cloud: [],
+}
+
+export const hasTrait = ({ kind }: Pick<Device, 'kind'>, trait: DeviceTrait): boolean =>
+  TRAITS[kind].includes(trait)
+
+/** The kinds that have a trait, in the order in which they are offered. */
+export const kindsWith = (trait: DeviceTrait): DeviceKind[] =>
+  (Object.keys(TRAITS) as DeviceKind[]).filter((kind) => hasTrait({ kind }, trait))
+
+export const isVlanAware = (device: Device): boolean => hasTrait(device, 'vlan-aware')
+export const isHost = (device: Device): boolean => hasTrait(device, 'host')
+export const isRadio = (device: Device): boolean => hasTrait(device, 'radio')
