@@ -12,7 +12,7 @@ import {
   theDevice,
   toGateway,
 } from '#server/demo/build'
-import { indexPlan, type Weather } from '#core/queries'
+import { createEngine, indexPlan, type Weather } from '#core/queries'
 import type { Plan, Rule } from '#core/schema'
 import { formatServices } from '#core/filter'
 import { site, the, type LoosePlan } from '../../tests/plans'
@@ -53,6 +53,17 @@ describe('the IPv6 side of a plan', () => {
     expect(
       openSix(indexPlan(site((p) => (prefixed(p), p.networks.forEach((n) => (n.mode6 = 'off'))))), []),
     ).toBeNull()
+  })
+  it('is said in its new addresses after a renumbering', () => {
+    const engine = createEngine()
+    const gatewayOf = (prefix6: string) => {
+      const plan = site((p) => (prefixed(p), Object.assign(the(p.networks, 'staff'), { prefix6 })))
+      const opened = openSix(engine.index(plan), [])
+      const face = opened?.interfaceOfNetwork.get('staff')
+      return face && opened?.ipv6?.text(face.address)
+    }
+    expect(gatewayOf('2001:db8:5:10::/64')).toBe('2001:db8:5:10::1')
+    expect(gatewayOf('2001:db8:5:11::/64')).toBe('2001:db8:5:11::1')
   })
   it('rules by interface hold for it too; rules for IPv4 addresses do not', () => {
     expect(passes('staff', 'servers')).toBe('tcp 443, icmp')
