@@ -65,6 +65,18 @@ describe('the IPv6 side of a plan', () => {
     expect(gatewayOf('2001:db8:5:10::/64')).toBe('2001:db8:5:10::1')
     expect(gatewayOf('2001:db8:5:11::/64')).toBe('2001:db8:5:11::1')
   })
+  it('notices that a rule names another prefix', () => {
+    const engine = createEngine()
+    const outside = (text: string) => {
+      const named = rule('six', inNetwork('staff'), { kind: 'prefix', prefix: text }, ['https'], '')
+      const refused: Change = (p) => void rules(p).unshift({ ...named, action: 'drop' })
+      const opened = openSix(engine.index(site((p) => (prefixed(p), refused(p)))), [])
+      const cell = opened && matrixOf(opened).cells.find((c) => c.from === 'staff' && c.to === 'internet')
+      return cell && formatServices(cell.somePairs)
+    }
+    expect(outside('2001:db8:77::/64')).toBe('tcp 443')
+    expect(outside('2001:db8:88::/64')).toBe('tcp 443')
+  })
   it('rules by interface hold for it too; rules for IPv4 addresses do not', () => {
     expect(passes('staff', 'servers')).toBe('tcp 443, icmp')
     expect(passes('staff', 'internet')).toBe('all')
