@@ -17,6 +17,7 @@ import {
 import { formatIpv4, ipv4 } from '#core/address'
 import { indexPlan } from '#core/queries'
 import { formatServices } from '#core/filter'
+import { gatewaySeenBy } from './gateway-choice'
 import { flowTyped, GATEWAY, matrixOf as wholeGrid, INTERNET, openSite, readFlow, walkFlow } from '.'
 import { type Change, gridOf, passes, walkOf, stopOf } from '../../tests/fixtures/reachability'
 
@@ -57,6 +58,14 @@ const joined =
     )
     change(plan)
   }
+
+it('outside, a gateway is known by an address of its own, whichever network comes first', () => {
+  const yardFirst = site(joined((p) => p.networks.unshift(p.networks.pop()!)))
+  expect(yardFirst.networks[0]?.routerId).toBe('far')
+  const seen = gatewaySeenBy(openSite(indexPlan(yardFirst), []), { kind: 'internet' })
+  expect(seen?.deviceId).toBe('gate')
+  expect(yardFirst.networks.find((n) => n.gateway === formatIpv4(seen!.address))?.routerId).toBe('gate')
+})
 
 describe('two gateways', () => {
   // desk's network sits on gate; a second gateway `far` on the staff network leads to 10.8.1.0/24 behind it.
