@@ -7,7 +7,7 @@ import { BLANK_FIXED, firstFreeAddress } from '#core/edit'
 import type { Device, Network, Plan, StaticAssignment } from '#core/schema'
 import { orNull } from '#core/util'
 import { draft, set, type Draft, type Mend } from '../finding'
-import { readNetwork, type NetworkText } from './network-text'
+import type { NetworkText } from './network-text'
 
 interface Claim {
   readonly ip: string
@@ -15,11 +15,9 @@ interface Claim {
   readonly place: readonly string[]
 }
 
-/**
- * Who claims which address in a network, whether any lies outside it, and whether any is claimed twice in it.
- */
-function claimsIn(network: Network) {
-  const claims: Claim[] = [
+/** Who claims which address in a network. */
+function claimsIn(network: Network): Claim[] {
+  return [
     { ip: network.gateway, name: `${network.name} gateway`, place: ['networks', network.id, 'gateway'] },
     ...network.fixed.map((assignment) => ({
       ip: assignment.ip,
@@ -27,22 +25,33 @@ function claimsIn(network: Network) {
       place: ['networks', network.id, 'fixed', assignment.id, 'ip'],
     })),
   ]
-  const { subnet } = readNetwork(network)
-  const strays = claims.some(({ ip }) => {
+}
+
+/** Whether any address that is claimed in a network lies outside it, and whether any is claimed twice in it. */
+export interface ClaimTrouble {
+  readonly strays: boolean
+  readonly twice: boolean
+}
+export function claimTrouble({ network, subnet }: NetworkText): ClaimTrouble {
+  const ips = [network.gateway, ...network.fixed.map((f) => f.ip)]
+  const strays = ips.some((ip) => {
     const parsed = orNull(parseIpv4(ip))
     return !subnet || parsed === null || !contains(subnet, parsed)
   })
-  return { claims, strays, twice: new Set(claims.map((c) => c.ip)).size < claims.length }
+  return { strays, twice: new Set(ips).size < ips.length }
 }
-export function twiceFindings(plan: Plan, crossing: boolean): Draft[] {
-  const all = plan.networks.map(claimsIn)
-  const mixed = crossing || all.some((c) => c.strays)
-  if (!mixed && !all.some((c) => c.twice)) return []
+
+/**
+ * @param troubles of each network, in their order
+ * @param crossing whether subnets overlap
+ */
+export function twiceFindings(plan: Plan, troubles: readonly ClaimTrouble[], crossing: boolean): Draft[] {
+  const mixed = crossing || troubles.some((t) => t.strays)
   const owners = new Map<string, string>()
   const out: Draft[] = []
-  for (const { claims, twice } of all) {
-    if (!mixed && !twice) continue
-    for (const { ip, name, place } of claims) {
+  for (const [i, network] of plan.networks.entries()) {
+    if (!mixed && !troubles[i]?.twice) continue
+    for (const { ip, name, place } of claimsIn(network)) {
       const owner = owners.get(ip)
       if (owner === undefined) owners.set(ip, name)
       else out.push(draft('A08', 'blocker', place, { ip, name, other: owner }))
@@ -62,15 +71,16 @@ function reservation(network: Network, device: Device): Mend | null {
 }
 
 export function unreservedFindings(plan: Plan): Draft[] {
+  const addressed = plan.devices.filter((device) => hasTrait(device, 'addressed'))
+  const wanted = new Set(addressed.map((device) => device.wants))
   const homes = new Map(
-    plan.networks.map((network) => [
-      network.id,
-      { network, known: new Set(network.fixed.map((f) => f.deviceId)) },
-    ]),
+    plan.networks
+      .filter((network) => wanted.has(network.id))
+      .map((network) => [network.id, { network, known: new Set(network.fixed.map((f) => f.deviceId)) }]),
   )
-  return plan.devices.flatMap((device) => {
+  return addressed.flatMap((device) => {
     const home = homes.get(device.wants ?? '')
-    if (!home || !hasTrait(device, 'addressed') || home.known.has(device.id)) return []
+    if (!home || home.known.has(device.id)) return []
     const values = { device: device.name, network: home.network.name }
     return [draft('A16', 'warning', ['devices', device.id], values, reservation(home.network, device))]
   })

@@ -1,9 +1,9 @@
 // Question: is every network's addressing legal, free of collisions and large enough?
 // Method: each network by itself, then all of them together.
 import { defineStage, type PlanIndex } from '#core/queries'
-import type { Network } from '#core/schema'
+import type { Network, NetworkId } from '#core/schema'
 import { onSheet, type Draft, type Finding } from '../finding'
-import { fieldFindings, twiceFindings, unreservedFindings } from './assignments'
+import { claimTrouble, fieldFindings, twiceFindings, unreservedFindings } from './assignments'
 import { prefixFindings, typedSixFindings } from './ipv6'
 import { readNetwork } from './network-text'
 import { dhcpFindings, poolFindings, relayFindings } from './pools'
@@ -21,14 +21,38 @@ function ownFindings(network: Network): readonly Draft[] {
   ]
 }
 
-const findings = defineStage('address findings', ({ plan }): Finding[] => {
+/** As many as a plan may have. */
+const MOST_NETWORKS = 4094
+/** A network by itself: an edit of another leaves all that hangs on it. */
+const networkAlone = defineStage('a network', (index, id: NetworkId) => index.networks.get(id), {
+  keys: MOST_NETWORKS,
+})
+const ofNetwork = defineStage(
+  'address findings of a network',
+  (index, id: NetworkId) => {
+    const network = index.get(networkAlone, id)
+    return {
+      own: network ? ownFindings(network) : [],
+      trouble: network ? claimTrouble(readNetwork(network)) : { strays: false, twice: false },
+    }
+  },
+  { keys: MOST_NETWORKS },
+)
+
+const findings = defineStage('address findings', (index): Finding[] => {
+  const { plan } = index
   const reads = plan.networks.map(readNetwork)
+  const each = plan.networks.map(({ id }) => index.get(ofNetwork, id))
   const together = subnetFindings(plan, reads)
   const crossing = together.some((d) => d.code === 'A05')
   return onSheet('addresses', [
-    ...plan.networks.flatMap(ownFindings),
+    ...each.flatMap(({ own }) => own),
     ...together,
-    ...twiceFindings(plan, crossing),
+    ...twiceFindings(
+      plan,
+      each.map(({ trouble }) => trouble),
+      crossing,
+    ),
     ...unreservedFindings(plan),
     ...plan.networks.flatMap((n) => relayFindings(plan, n)),
     ...prefixFindings(plan),
