@@ -46,13 +46,8 @@ async function loadCore(scratch) {
   return import(outfile)
 }
 
-/** Measures and prints. Nothing here passes or fails: speed depends on the machine, ratios less so. */
-export async function bench() {
-  checkNode()
-  await ensureDebian({ browser: true })
-  await ensurePackages()
-  await ensureBuilt()
-  const scratch = mkdtempSync(join(tmpdir(), 'mast-bench-'))
+/** The application, with a database of its own. */
+async function benchApplication(core) {
   const database = await startThrowAway()
   const port = await freePort()
   const server = startServer({
@@ -63,6 +58,27 @@ export async function bench() {
     env: { MAST_DEMO: '1' },
   })
   try {
+    await server.ready
+    const url = `http://127.0.0.1:${port}`
+    const cookie = await signIn(url)
+    await benchApi(url, cookie)
+    await benchPage(url, cookie)
+    await benchLoom(url, core)
+  } finally {
+    server.child.kill('SIGTERM')
+    await server.ended
+    await database.stop()
+  }
+}
+
+/** Measures and prints. Nothing here passes or fails: speed depends on the machine, ratios less so. */
+export async function bench() {
+  checkNode()
+  await ensureDebian({ browser: true })
+  await ensurePackages()
+  await ensureBuilt()
+  const scratch = mkdtempSync(join(tmpdir(), 'mast-bench-'))
+  try {
     say(`${cpus().length} processors, ${cpus()[0]?.model.trim()}, Node.js ${process.versions.node}\n`)
     const core = await loadCore(scratch)
     benchCore(core)
@@ -72,17 +88,9 @@ export async function bench() {
     benchPings(core)
     await benchBatch(join(scratch, 'core.mjs'))
     benchGrowth(core)
-    await server.ready
-    const url = `http://127.0.0.1:${port}`
-    const cookie = await signIn(url)
-    await benchApi(url, cookie)
-    await benchPage(url, cookie)
-    await benchLoom(url, core)
+    await benchApplication(core)
     return 0
   } finally {
-    server.child.kill('SIGTERM')
-    await server.ended
-    await database.stop()
     rmSync(scratch, { recursive: true, force: true })
   }
 }
