@@ -137,6 +137,12 @@ export const oneOf =
     judged(text as Word, checkChoice(text, words))
 export const yesOrNo = (text: string): Result<boolean> => judged(text === 'yes', checkChoice(text, YES_NO))
 export const YES_NO = ['yes', 'no'] as const
+/** A choice of a few words, offered and understood. */
+export const among = <Word extends string>(words: readonly Word[]) => ({
+  choices: () => words,
+  parse: oneOf(words),
+})
+export const amongYesAndNo = { choices: () => YES_NO, parse: yesOrNo }
 /** As typed, where a parser can read it. */
 export const asTyped =
   (parse: (text: string) => Result<unknown>) =>

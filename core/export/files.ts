@@ -1,6 +1,6 @@
 // Question: which files does the plan make, for one device and for the site?
-// Method: one registry: a gateway gets those of each program that may run on it, anything else that is managed
-// its onboarding configuration, and a site its tables.
+// Method: one registry: a gateway gets those of each program that may run on it, anything else that is
+// configured its onboarding configuration, and a site its tables.
 // Source: each exporter names its own.
 import { hasTrait } from '#core/queries'
 import type { Device, DeviceId, Plan } from '#core/schema'
@@ -28,8 +28,8 @@ interface NamedText {
 interface Exporter {
   /** By which the app finds its words. */
   readonly code: string
-  /** `managed`: also for what is no gateway. */
-  readonly of: 'gateway' | 'managed'
+  /** `configured`: also for what is no gateway. */
+  readonly of: 'gateway' | 'configured'
   /** @param revision of the plan, which zones carry as their serial */
   readonly make: (plan: Plan, device: Device, revision: number) => readonly NamedText[]
 }
@@ -80,7 +80,7 @@ const EXPORTERS = [
   { code: 'access-lists', of: 'gateway', make: one('ietf-access-control-list.json', accessListsJson) },
   {
     code: 'onboarding',
-    of: 'managed',
+    of: 'configured',
     make: (plan, device) => [
       { name: `${device.id}.json`, text: `${JSON.stringify(deviceConfig(plan, device.id), null, 2)}\n` },
     ],
@@ -104,8 +104,8 @@ export const devicesWithFiles = (plan: Plan): Plan['devices'] => [
  */
 export function deviceFiles(plan: Plan, deviceId: DeviceId, revision: number): DeviceFile[] {
   const device = plan.devices.find((d) => d.id === deviceId)
-  if (!device || !deviceConfig(plan, device.id)) return []
-  return EXPORTERS.filter(({ of }) => of === 'managed' || device.kind === 'gateway').flatMap(
+  if (!device) return []
+  return EXPORTERS.filter(({ of }) => of === 'configured' || device.kind === 'gateway').flatMap(
     ({ code, make }) => make(plan, device, revision).map((file): DeviceFile => ({ code, ...file })),
   )
 }

@@ -78,7 +78,7 @@ export function interfacesJson(plan: Plan, deviceId: DeviceId): string {
 const onlyPrefixes4 = (texts: readonly string[]): string[] => texts.filter((text) => parsePrefix4(text).ok)
 
 /** IPv4 prefixes of one end of a rule; null: any address. */
-function readPrefixes4(index: PlanIndex, selector: Selector): readonly string[] | null {
+function prefixesOfEnd(index: PlanIndex, selector: Selector): readonly string[] | null {
   const { tunnels, networks } = index.plan
   switch (selector.kind) {
     case 'inside':
@@ -90,7 +90,7 @@ function readPrefixes4(index: PlanIndex, selector: Selector): readonly string[] 
     case 'prefix':
       return onlyPrefixes4([selector.prefix])
     case 'group': {
-      const ofMembers = membersOf(index, selector).map((m) => readPrefixes4(index, m))
+      const ofMembers = membersOf(index, selector).map((m) => prefixesOfEnd(index, m))
       return ofMembers.includes(null) ? null : ofMembers.flatMap((prefixes) => prefixes ?? [])
     }
     case 'peer': {
@@ -134,8 +134,8 @@ function matchOf(from: string | null, to: string | null, entry: ServiceEntry | n
 
 function entriesOf(index: PlanIndex, rule: Rule): Json[] {
   const [from, to] = [
-    readPrefixes4(index, rule.from),
-    rule.chain === 'input' ? null : readPrefixes4(index, rule.to),
+    prefixesOfEnd(index, rule.from),
+    rule.chain === 'input' ? null : prefixesOfEnd(index, rule.to),
   ]
   const services =
     rule.services.length === 0 ? [null] : rule.services.flatMap((id) => index.services.get(id)?.entries ?? [])

@@ -5,6 +5,7 @@ import { indexPlan } from '#core/queries'
 import type { Plan } from '#core/schema'
 import { site, the, type LoosePlan } from '../../tests/plans'
 import { capacityOf, openSite, secondsToMove, pathSegments, walkFlow } from '.'
+import { farTunnel } from '../../tests/fixtures/tunnels'
 
 const walkOf = (plan: Plan, from: string, to: string, port = 443) => {
   const opened = openSite(indexPlan(plan), [])
@@ -80,33 +81,7 @@ describe('what a way carries', () => {
   })
   it('through a tunnel is what both ends’ lines carry, one’s upload being the other’s download', () => {
     const plan = site((plan) => {
-      plan.tunnels.push({
-        id: 'wg',
-        name: 'T',
-        deviceId: 'gate',
-        publicName: null,
-        address: '10.9.200.1/24',
-        address6: null,
-        listenPort: 51820,
-        mtu: 1420,
-        publicKey: null,
-        mapped: [],
-        peers: [
-          {
-            id: 'far',
-            name: 'Far',
-            kind: 'site',
-            publicKey: null,
-            next: null,
-            allowed: ['10.20.0.0/22'],
-            theirAllowed: ['10.9.0.0/16'],
-            endpoint: 'far.example:51820',
-            downMbps: 200,
-            upMbps: 50,
-            keepaliveS: null,
-          },
-        ],
-      } as never)
+      plan.tunnels.push(farTunnel({ downMbps: 200, upMbps: 50 }))
       plan.policies[0]!.rules.push(
         rule('t', inNetwork('staff'), { kind: 'peer', id: 'far' }, ['https'], '') as never,
         rule('u', { kind: 'peer', id: 'far' }, inNetwork('staff'), ['https'], '') as never,

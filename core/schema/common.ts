@@ -2,7 +2,15 @@
 // Method: each kind of field once, with its bounds, so that a hostile file costs no more than a look.
 // Source: RFC 4632 and RFC 4291 for addresses and prefixes, IEEE 802.1Q for VLAN numbers.
 import { z } from 'zod'
-import { parseIpv4, parseIpv6, parseMac, parsePrefix4, parsePrefix6, readInterface6 } from '#core/address'
+import {
+  parseIpv4,
+  parseIpv6,
+  parseMac,
+  parsePrefix4,
+  parsePrefix6,
+  readInterface4,
+  readInterface6,
+} from '#core/address'
 
 /** What cannot be changed, all the way down. */
 export type Frozen<T> = T extends string | number | boolean | null | undefined
@@ -99,10 +107,7 @@ export const anyPrefix = z
 export const interface4 = z
   .string()
   .max(18)
-  .refine((text) => {
-    const [address = '', length = ''] = text.split('/')
-    return parseIpv4(address).ok && /^\d{1,2}$/.test(length) && Number(length) <= 32
-  }, 'prefix')
+  .refine((text) => readInterface4(text) !== null, 'prefix')
 export const interface6 = z
   .string()
   .max(43)

@@ -1,5 +1,5 @@
 import { the } from '../plans'
-import { fixed } from '#server/demo/build'
+import { device, fixed } from '#server/demo/build'
 import { staff, servers, typed } from './changes'
 import type { Case } from './case'
 
@@ -83,6 +83,13 @@ export const ADDRESS_CASES: readonly Case[] = [
       servers(plan).subnet = '10.9.20.0/25'
     },
     (p) => void (servers(p).subnet = '10.9.20.0/25'),
+  ],
+  [
+    'A16',
+    'an extender without an address of its own',
+    'devices.ext',
+    (p) => void p.devices.push(device('ext', 'Extender', 'extender', '', 'Room', 'management', []) as never),
+    (p) => void p.devices.push(device('ext', 'Extender', 'extender', '', 'Room', null, []) as never),
   ],
   [
     'A16',

@@ -13,12 +13,12 @@ import { renumberVlan } from '#core/edit'
 import type { Network, Plan, StaticAssignment } from '#core/schema'
 import { usePlan, type PlanDraft } from '~/stores/plan'
 import {
+  among,
   asTyped,
   checkNumber,
   columnsOver,
   judged,
   name,
-  oneOf,
   orNothing,
   reasons,
   useColumns,
@@ -91,8 +91,7 @@ const NETWORK_COLUMNS = [
     key: 'dhcp',
     head: 'DHCP',
     read: (n) => n.dhcp,
-    choices: () => DHCP,
-    parse: oneOf(DHCP),
+    ...among(DHCP),
     write: (n, dhcp) => void (n.dhcp = dhcp),
     words: saying('DHCP '),
   }),
@@ -202,8 +201,7 @@ const assignmentColumns = (homeOf: (plan: Plan) => Network | undefined) => [
     head: 'How',
     width: '110px',
     read: (f) => f.how,
-    choices: () => HOW,
-    parse: oneOf(HOW),
+    ...among(HOW),
     write: (f, how) => void (f.how = how),
     words: (text, row) => `${row.name}: ${text}`,
   }),

@@ -6,7 +6,16 @@ import type { Link, Medium, Plan, Port, PortMode, LinkId } from '#core/schema'
 import { ok, problem, refuse, type Problem, type Result } from '#core/util'
 import type { PortRow } from './topology-graph'
 import { usePlan, type PlanDraft } from '~/stores/plan'
-import { checkNumber, columnsOver, oneOf, useColumns, whole, type Column, type Put } from '~/ui/columns'
+import {
+  among,
+  checkNumber,
+  columnsOver,
+  oneOf,
+  useColumns,
+  whole,
+  type Column,
+  type Put,
+} from '~/ui/columns'
 
 // The table of ports, and what typing into it does.
 
@@ -153,8 +162,7 @@ const OPTIC = column<(typeof OPTICS)[number]>({
   width: '76px',
   read: (r) => portOf(r)?.optic?.replace('BASE-', ' ') ?? '—',
   edit: (r) => portOf(r)?.optic ?? '—',
-  choices: () => OPTICS,
-  parse: oneOf(OPTICS),
+  ...among(OPTICS),
   write: (port, optic) => void (port.optic = optic === '—' ? null : optic),
   words: saying('transceiver '),
 })
@@ -174,8 +182,7 @@ const speedColumn = (speedOf: (linkId: LinkId) => number | null) =>
       return mbps >= 1000 ? `${mbps / 1000} G` : `${mbps} M`
     },
     edit: (r) => String(portOf(r)?.speedMbps ?? 'auto'),
-    choices: () => SPEEDS,
-    parse: oneOf(SPEEDS),
+    ...among(SPEEDS),
     write: (port, speed) => void (port.speedMbps = speed === 'auto' ? null : Number(speed)),
     words: saying('speed '),
   })

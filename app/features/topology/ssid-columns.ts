@@ -1,7 +1,7 @@
 import { ok, problem, refuse, type Result } from '#core/util'
 import type { Plan, Ssid } from '#core/schema'
 import { usePlan, type PlanDraft } from '~/stores/plan'
-import { columnsOver, oneOf, partsIn, useColumns, YES_NO, yesOrNo, type Column, type Put } from '~/ui/columns'
+import { amongYesAndNo, columnsOver, oneOf, partsIn, useColumns, type Column, type Put } from '~/ui/columns'
 
 type SsidDraft = PlanDraft['ssids'][number]
 const column = columnsOver<Ssid, SsidDraft>()
@@ -53,8 +53,7 @@ const SSID_COLUMNS = [
     head: 'Stations apart',
     width: '110px',
     read: (s) => (s.isolation ? 'yes' : 'no'),
-    choices: () => YES_NO,
-    parse: yesOrNo,
+    ...amongYesAndNo,
     write: (s, isolation) => void (s.isolation = isolation),
     words: (text) => `apart ${text}`,
   }),

@@ -6,11 +6,11 @@ import type { Peer, Plan, Tunnel } from '#core/schema'
 import { checkFace6 } from '~/features/uplinks/line-columns'
 import { usePlan, type PlanDraft } from '~/stores/plan'
 import {
+  among,
   asTyped,
   columnsOver,
   judged,
   name,
-  oneOf,
   orNothing,
   reasons,
   useColumns,
@@ -232,8 +232,7 @@ const PEER_COLUMNS = [
     head: 'Is a',
     width: '76px',
     read: (p) => p.kind,
-    choices: () => KINDS,
-    parse: oneOf(KINDS),
+    ...among(KINDS),
     write: (p, kind) => void (p.kind = kind),
     words: (text) => text,
   }),

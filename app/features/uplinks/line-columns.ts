@@ -5,6 +5,7 @@ import { LEAST_RSRP, LEAST_SINR, MOST_RSRP, MOST_SINR, parseApn, parseSim } from
 import type { Cellular, Uplink } from '#core/schema'
 import { usePlan, type PlanDraft } from '~/stores/plan'
 import {
+  amongYesAndNo,
   asTyped,
   columnsOver,
   judged,
@@ -15,8 +16,6 @@ import {
   useColumns,
   whole,
   wordsIn,
-  YES_NO,
-  yesOrNo,
   type Column,
   type Put,
 } from '~/ui/columns'
@@ -263,8 +262,7 @@ const LINE_MORE_COLUMNS = [
     head: 'Port enabled',
     width: '104px',
     read: (u) => (u.facts.portEnabled ? 'yes' : 'no'),
-    choices: () => YES_NO,
-    parse: yesOrNo,
+    ...amongYesAndNo,
     write: (u, enabled) => void (u.facts.portEnabled = enabled),
     words: (text) => `port enabled ${text}`,
   }),
@@ -273,8 +271,7 @@ const LINE_MORE_COLUMNS = [
     head: 'Cellular',
     width: '84px',
     read: (u) => (u.facts.cellular ? 'yes' : 'no'),
-    choices: () => YES_NO,
-    parse: yesOrNo,
+    ...amongYesAndNo,
     write: ({ facts }, cellular) =>
       void (facts.cellular = cellular ? (facts.cellular ?? { ...BLANK_CELLULAR }) : null),
     words: (text) => (text === 'yes' ? 'cellular' : 'not cellular'),

@@ -2,30 +2,13 @@
 // Method: each policy route into a tunnel: names that are looked up, IPv6, other services.
 // Source: common practice, without a published source.
 import { isNothing, minus, servicesOf, type ServiceSet } from '#core/filter'
-import type { Network, Plan, PolicyRoute, Selector } from '#core/schema'
+import type { Network, PolicyRoute } from '#core/schema'
 import type { PlanIndex } from '#core/queries'
-import { INTERNET, speaksSix, type ReachabilityMatrix } from '#core/reachability'
+import { INTERNET, speaksSix, zonesOfSelector, type ReachabilityMatrix } from '#core/reachability'
 import { cellIn, passing } from '../cells'
 import { draft, type Draft } from '../finding'
 
 const DNS: ServiceSet = { tcp: [], udp: [[53, 53]], icmp: false }
-
-/** Who is sent into a tunnel by a policy route: networks by id. */
-function sendersOf(plan: Plan, from: Selector): string[] {
-  if (from.kind === 'group')
-    return (plan.groups.find((g) => g.id === from.id)?.members ?? []).flatMap((m) => sendersOf(plan, m))
-  switch (from.kind) {
-    case 'network':
-      return [from.id]
-    case 'device':
-      return plan.devices.flatMap((d) => (d.id === from.id && d.wants !== null ? [d.wants] : []))
-    case 'any':
-    case 'inside':
-      return plan.networks.map((n) => n.id)
-    default:
-      return []
-  }
-}
 
 const namesOf = (networks: readonly Network[]): string => networks.map((n) => n.name).join(', ')
 
@@ -34,7 +17,7 @@ function besideFindings(index: PlanIndex, route: PolicyRoute, six: ReachabilityM
   const tunnel = index.plan.tunnels.find((t) => t.id === route.out.id)?.name
   if (tunnel === undefined) return []
   const place = ['policyRoutes', route.id]
-  const senders = sendersOf(index.plan, route.from).flatMap((id) => index.networks.get(id) ?? [])
+  const senders = zonesOfSelector(index, route.from).flatMap((id) => index.networks.get(id) ?? [])
   const withDns = isNothing(minus(DNS, servicesOf(route.services, index.services)))
   // Asked of the gateway, a name is looked up over the lines, whoever asks.
   const asking = senders.filter(

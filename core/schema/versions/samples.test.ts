@@ -26,6 +26,13 @@ describe('a stored plan', () => {
     expect(versions.sort()).toEqual(Array.from({ length: PLAN_VERSION }, (_, i) => i + 1))
   })
 
+  it.each([0, -1, 1.5, PLAN_VERSION + 1, '7', null])(
+    'of version %j, which there never was, is refused',
+    (version) => {
+      expect(parsePlan({ ...sampleOf(7), version }).ok).toBe(false)
+    },
+  )
+
   it.each(versions)('of version %i opens, and says all that it said', (version) => {
     const old = sampleOf(version)
     expect(old['version']).toBe(version)

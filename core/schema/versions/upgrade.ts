@@ -228,7 +228,8 @@ const STEPS: readonly ((plan: Fields) => Fields)[] = [
 
 /** A plan of any version known here, as today's; its parts are checked by the schema, not here. */
 export function upgradePlan(plan: Fields): Fields {
-  const version = Number(plan['version'])
-  const now = STEPS.slice(version - 1).reduce((document, step) => step(document), plan)
+  const from = STEPS.findIndex((_, i) => plan['version'] === i + 1)
+  if (from < 0) return plan
+  const now = STEPS.slice(from).reduce((document, step) => step(document), plan)
   return now['version'] === PLAN_VERSION ? now : plan
 }
