@@ -3,7 +3,7 @@ import type { Analysis, Finding } from '#core/findings'
 import type { AlarmRun } from '#core/failover'
 import type { Change } from '#core/edit'
 import type { Plan, Probe, DeviceId } from '#core/schema'
-import type { Weather } from '#core/queries'
+import type { FailureScenario } from '#core/queries'
 import type { RuleUsage } from '#core/filter'
 import type { Remedy } from '#core/remedy'
 import type {
@@ -28,22 +28,37 @@ export type PlanNews =
 
 export type WorkerRequest =
   | { readonly kind: 'find'; readonly number: number; readonly news: PlanNews }
-  | { readonly kind: 'analyse'; readonly number: number; readonly news: PlanNews; readonly weather: Weather }
+  | {
+      readonly kind: 'analyse'
+      readonly number: number
+      readonly news: PlanNews
+      readonly scenario: FailureScenario
+    }
   /** `typed`: another flow than `flow`, which lends it the ends that it does not name. */
   | {
       readonly kind: 'walk'
       readonly number: number
-      readonly weather: Weather
+      readonly scenario: FailureScenario
       readonly flow: FlowRef
       readonly six: boolean
       readonly typed: FlowText | null
     }
-  | { readonly kind: 'storm'; readonly number: number; readonly weather: Weather; readonly blind: boolean }
+  | {
+      readonly kind: 'impact'
+      readonly number: number
+      readonly scenario: FailureScenario
+      readonly blind: boolean
+    }
   /** `six`: of the plan's IPv6 side. */
-  | { readonly kind: 'grid'; readonly number: number; readonly weather: Weather; readonly six: boolean }
+  | {
+      readonly kind: 'grid'
+      readonly number: number
+      readonly scenario: FailureScenario
+      readonly six: boolean
+    }
   /** Mends for findings that the grid shows, of the plan held: too slow to be sought with each answer. */
   | { readonly kind: 'repair'; readonly number: number; readonly findings: readonly Finding[] }
-  | { readonly kind: 'calls'; readonly number: number; readonly weather: Weather }
+  | { readonly kind: 'calls'; readonly number: number; readonly scenario: FailureScenario }
   /** What the rules of a gateway are there for, of the plan held. */
   | { readonly kind: 'hits'; readonly number: number; readonly deviceId: DeviceId }
   | {
@@ -70,10 +85,10 @@ export type WorkerAnswer =
       readonly tookMs: number
     }
   | { readonly kind: 'walked'; readonly number: number; readonly walk: Walk | null }
-  /** What the intents lose in a weather; null where the worker has no plan yet. */
-  | { readonly kind: 'stormed'; readonly number: number; readonly lost: readonly IntentLoss[] | null }
+  /** What the intents lose under a failure scenario; null where the worker has no plan yet. */
+  | { readonly kind: 'impact'; readonly number: number; readonly lost: readonly IntentLoss[] | null }
   /**
-   * The grid of the plan held, in another weather; null where the worker has no plan yet, or the plan no
+   * The grid of the plan held, under another scenario; null where the worker has no plan yet, or the plan no
    * IPv6.
    */
   | { readonly kind: 'gridded'; readonly number: number; readonly grid: ReachabilityMatrix | null }
@@ -97,7 +112,12 @@ export type DiagnoseRequest =
       readonly facts: readonly Fact[]
       readonly ignore: number
     }
-  | { readonly kind: 'remedy'; readonly plan: Plan; readonly intentId: string; readonly weather: Weather }
+  | {
+      readonly kind: 'remedy'
+      readonly plan: Plan
+      readonly intentId: string
+      readonly scenario: FailureScenario
+    }
 export type DiagnoseAnswer =
   | { readonly kind: 'progress'; readonly tried: number; readonly of: number }
   | { readonly kind: 'diagnosed'; readonly diagnosis: Diagnosis }

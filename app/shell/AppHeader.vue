@@ -1,13 +1,12 @@
 <script setup lang="ts">
-import { AT } from '#core/queries'
 import { useAnalysis } from '~/stores/analysis'
 import { useLooks } from '~/stores/preferences'
 import { usePlan } from '~/stores/plan'
 import { useSession } from '~/stores/session'
-import { namesIn } from '~/wording/reach'
+import { conditionWords, namesIn } from '~/wording/reach'
 import { count } from '~/wording/findings'
 
-/** The headline: which site and revision, the weather, find, who. */
+/** The headline: which site and revision, the failure scenario, find, who. */
 const plan = usePlan()
 const analysis = useAnalysis()
 const session = useSession()
@@ -20,12 +19,10 @@ const STATE = {
   failed: 'not saved',
   conflict: 'not saved: two versions',
 } as const
-const sky = computed(() => {
-  if (analysis.weather.length === 0 || !plan.draft) return 'All well'
-  const names = namesIn(plan.draft)
-  return analysis.weather.length === 1
-    ? `${names.thing(analysis.weather[0] ?? '')}${analysis.weather[0]?.startsWith(AT) ? '' : ' down'}`
-    : `${analysis.weather.length} things down`
+const scenarioWords = computed(() => {
+  const [first, ...others] = analysis.scenario
+  if (!first || !plan.draft) return 'All well'
+  return others.length === 0 ? conditionWords(first, namesIn(plan.draft)) : `${others.length + 1} things down`
 })
 const findings = computed(() => analysis.analysis?.findings.filter((f) => f.severity !== 'note').length ?? 0)
 
@@ -53,11 +50,11 @@ async function leave(): Promise<void> {
     <button
       type="button"
       class="weather"
-      :class="{ bad: analysis.weather.length > 0 }"
+      :class="{ bad: analysis.scenario.length > 0 }"
       aria-haspopup="dialog"
       @click="looks.dialog = 'weather'"
     >
-      <b>WEATHER</b><span>{{ sky }}</span>
+      <b>WEATHER</b><span>{{ scenarioWords }}</span>
     </button>
     <button type="button" class="find soft" aria-haspopup="dialog" @click="looks.dialog = 'find'">
       <span>Find or do</span><span class="mono">Ctrl K</span>

@@ -27,7 +27,7 @@ const entries = computed((): Entry[] => [
   ...SHEETS.map((s) => ({ name: s.name, kind: 'sheet', act: () => to(s.key) })),
   { name: 'Undo', kind: 'command', act: plan.undo },
   { name: 'Redo', kind: 'command', act: plan.redo },
-  { name: 'Weather: all well', kind: 'command', act: () => (analysis.weather = []) },
+  { name: 'Weather: all well', kind: 'command', act: () => (analysis.scenario = []) },
   {
     name: 'Weather: choose a failure',
     kind: 'command',

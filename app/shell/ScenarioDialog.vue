@@ -1,11 +1,11 @@
 <script setup lang="ts">
-import { AT, DARK, scheduleInstants } from '#core/queries'
-import { nameOfThing } from '#core/findings'
+import { atInstant, conditionText, down, scheduleInstants, upstreamDown, type Condition } from '#core/queries'
 import { useAnalysis } from '~/stores/analysis'
 import { useLooks } from '~/stores/preferences'
 import { usePlan } from '~/stores/plan'
+import { namesIn } from '~/wording/reach'
 
-/** Choosing the weather: all well, or one thing that fails; several with the box ticked. */
+/** Choosing the failure scenario: all well, or one thing that fails; several with the box ticked. */
 const plan = usePlan()
 const analysis = useAnalysis()
 const looks = useLooks()
@@ -13,35 +13,36 @@ const sought = ref('')
 const several = ref(false)
 
 const things = computed(() => {
-  const { draft, index } = plan
-  if (!draft || !index) return []
-  const name = (id: string) => nameOfThing(index, id)
+  const { draft } = plan
+  if (!draft) return []
+  const names = namesIn(draft)
+  const named = (condition: Condition) => ({ condition, name: names.condition(condition) })
   return [
     {
       kind: 'Another time of the week',
       items: scheduleInstants(draft.schedules)
         .slice(1)
-        .map((m) => ({ id: m.id, name: name(m.id) })),
+        .map((instant) => named(atInstant(instant.minute))),
     },
-    { kind: 'Uplinks', items: draft.uplinks.map((u) => ({ id: u.id, name: u.name })) },
+    { kind: 'Uplinks', items: draft.uplinks.map((u) => named(down(u.id))) },
     {
       kind: 'Beyond the lines: cable and modem well, nothing answers',
-      items: draft.uplinks.map((u) => ({ id: DARK + u.id, name: name(DARK + u.id) })),
+      items: draft.uplinks.map((u) => named(upstreamDown(u.id))),
     },
     {
       kind: 'Tunnels',
       items: draft.tunnels.flatMap((tunnel) => [
-        { id: tunnel.id, name: tunnel.name },
-        ...tunnel.peers.map((p) => ({ id: p.id, name: `${tunnel.name}, ${p.name}` })),
+        named(down(tunnel.id)),
+        ...tunnel.peers.map((p) => ({ condition: down(p.id), name: `${tunnel.name}, ${p.name}` })),
       ]),
     },
     {
       kind: 'Devices',
       items: draft.devices
         .filter((d) => d.kind !== 'hosts' && d.kind !== 'cloud')
-        .map((d) => ({ id: d.id, name: d.name })),
+        .map((d) => named(down(d.id))),
     },
-    { kind: 'Cables and radio links', items: draft.links.map((l) => ({ id: l.id, name: name(l.id) })) },
+    { kind: 'Cables and radio links', items: draft.links.map((l) => named(down(l.id))) },
   ]
     .map((group) => ({
       ...group,
@@ -50,20 +51,22 @@ const things = computed(() => {
     .filter((g) => g.items.length > 0)
 })
 
-function choose(id: string): void {
-  const now = analysis.weather
+const isSame = (one: Condition, other: Condition) => conditionText(one) === conditionText(other)
+const isOn = (condition: Condition) => analysis.scenario.some((other) => isSame(other, condition))
+function choose(condition: Condition): void {
+  const now = analysis.scenario
   if (several.value) {
     // There is one time at a time.
-    analysis.weather = now.includes(id)
-      ? now.filter((x) => x !== id)
-      : [...now.filter((x) => !id.startsWith(AT) || !x.startsWith(AT)), id]
+    analysis.scenario = isOn(condition)
+      ? now.filter((other) => !isSame(other, condition))
+      : [...now.filter((other) => condition.kind !== 'instant' || other.kind !== 'instant'), condition]
     return
   }
-  analysis.weather = [id]
+  analysis.scenario = [condition]
   looks.dialog = 'none'
 }
 function clear(): void {
-  analysis.weather = []
+  analysis.scenario = []
   looks.dialog = 'none'
 }
 </script>
@@ -99,16 +102,14 @@ function clear(): void {
             <h2>{{ group.kind }}</h2>
             <button
               v-for="item in group.items"
-              :key="item.id"
+              :key="conditionText(item.condition)"
               type="button"
               class="plain item"
-              :aria-pressed="analysis.weather.includes(item.id)"
-              @click="choose(item.id)"
+              :aria-pressed="isOn(item.condition)"
+              @click="choose(item.condition)"
             >
               {{ item.name
-              }}<b v-if="analysis.weather.includes(item.id)">
-                {{ item.id.startsWith(AT) ? 'now' : 'down' }}</b
-              >
+              }}<b v-if="isOn(item.condition)"> {{ item.condition.kind === 'instant' ? 'now' : 'down' }}</b>
             </button>
           </section>
           <p v-if="things.length === 0" class="soft">Nothing of that name.</p>

@@ -2,7 +2,7 @@ import type { WorkerAnswer, WorkerRequest } from '#contracts/worker'
 import { findingKey, sortFindings, WIRED_CODES, type Analysis, type Finding } from '#core/findings'
 import type { AlarmRun } from '#core/failover'
 import type { Plan, Probe, DeviceId } from '#core/schema'
-import type { Weather } from '#core/queries'
+import type { FailureScenario } from '#core/queries'
 import type { RuleUsage } from '#core/filter'
 import type {
   FlowChange,
@@ -25,7 +25,7 @@ const REPAIR_AFTER_MS = 400
 
 export const useAnalysis = defineStore('analysis', () => {
   const plan = usePlan()
-  const weather = shallowRef<Weather>([])
+  const scenario = shallowRef<FailureScenario>([])
   const whole = shallowRef<Analysis | null>(null)
   const wired = shallowRef<readonly Finding[] | null>(null)
   const defect = ref('')
@@ -100,7 +100,7 @@ export const useAnalysis = defineStore('analysis', () => {
   async function walk(
     flow: FlowRef,
     six = false,
-    sky: Weather = weather.value,
+    under: FailureScenario = scenario.value,
     typed: FlowText | null = null,
   ): Promise<Walk | null> {
     return plan.draft
@@ -108,7 +108,7 @@ export const useAnalysis = defineStore('analysis', () => {
           await askOne('walked', (number) => ({
             kind: 'walk',
             number,
-            weather: [...sky],
+            scenario: [...under],
             flow: toRaw(flow),
             six,
             typed,
@@ -118,29 +118,29 @@ export const useAnalysis = defineStore('analysis', () => {
   }
 
   /**
-   * What the intents lose in a weather, of the plan as the grid's worker knows it;
+   * What the intents lose under a scenario, of the plan as the grid's worker knows it;
    * `blind`: before any probe has noticed.
    */
-  async function storm(failed: Weather, blind = false): Promise<readonly IntentLoss[] | null> {
+  async function impact(failed: FailureScenario, blind = false): Promise<readonly IntentLoss[] | null> {
     return (
-      (await askOne('stormed', (number) => ({ kind: 'storm', number, weather: [...failed], blind })))?.lost ??
+      (await askOne('impact', (number) => ({ kind: 'impact', number, scenario: [...failed], blind })))
+        ?.lost ?? null
+    )
+  }
+
+  /** The grid under another scenario, of the plan as the grid's worker knows it. */
+  async function gridUnder(failed: FailureScenario, six = false): Promise<ReachabilityMatrix | null> {
+    return (
+      (await askOne('gridded', (number) => ({ kind: 'grid', number, scenario: [...failed], six })))?.grid ??
       null
     )
   }
 
-  /** The grid in another weather, of the plan as the grid's worker knows it. */
-  async function gridUnder(failed: Weather, six = false): Promise<ReachabilityMatrix | null> {
-    return (
-      (await askOne('gridded', (number) => ({ kind: 'grid', number, weather: [...failed], six })))?.grid ??
-      null
-    )
-  }
-
-  /** Who inside reaches what is handed inside, by its outside address, in the weather that is set. */
+  /** Who inside reaches what is handed inside, by its outside address, under the scenario that is set. */
   async function calls(): Promise<readonly InsideCalls[]> {
     return (
-      (await askOne('called', (number) => ({ kind: 'calls', number, weather: [...weather.value] })))?.calls ??
-      []
+      (await askOne('called', (number) => ({ kind: 'calls', number, scenario: [...scenario.value] })))
+        ?.calls ?? []
     )
   }
 
@@ -180,16 +180,17 @@ export const useAnalysis = defineStore('analysis', () => {
     { immediate: true },
   )
   watch(
-    [() => plan.draft, weather],
-    ([draft, sky]) => {
-      if (draft) thorough.ask(draft, (number, news) => ({ kind: 'analyse', number, news, weather: [...sky] }))
+    [() => plan.draft, scenario],
+    ([draft, under]) => {
+      if (draft)
+        thorough.ask(draft, (number, news) => ({ kind: 'analyse', number, news, scenario: [...under] }))
     },
     { immediate: true },
   )
   watch(
     () => plan.slug,
-    () => (weather.value = []),
+    () => (scenario.value = []),
   )
 
-  return { weather, analysis, defect, tookMs, walk, storm, gridUnder, calls, hits, difference, alarms }
+  return { scenario, analysis, defect, tookMs, walk, impact, gridUnder, calls, hits, difference, alarms }
 })

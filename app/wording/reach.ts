@@ -1,5 +1,5 @@
 import { nameOfKey, nameOfThing } from '#core/findings'
-import { indexPlan, isPairRule } from '#core/queries'
+import { indexPlan, isPairRule, schedulesHolding, type Condition, type PlanIndex } from '#core/queries'
 import type { Plan, PortRef, Selector } from '#core/schema'
 import {
   secondsToMove,
@@ -8,6 +8,7 @@ import {
   type PathSegment,
   type WalkLine,
 } from '#core/reachability'
+import { instantName } from './instants'
 
 export interface WalkWords {
   readonly where: string
@@ -34,6 +35,27 @@ function ruleName({ ruleId, number }: LineOf<'rule'>): string {
   return isPairRule(ruleId) ? 'default of this pair' : `rule ${number}`
 }
 
+/** What is not as usual: a thing that is down, an uplink beyond which nothing answers, a time. */
+function conditionName(index: PlanIndex, condition: Condition): string {
+  switch (condition.kind) {
+    case 'down':
+      return nameOfThing(index, condition.id)
+    case 'upstream-down':
+      return `${nameOfThing(index, condition.uplinkId)}, beyond the line`
+    case 'instant': {
+      const held = schedulesHolding(index.plan, [condition])
+      const schedules = index.plan.schedules.filter((s) => held.has(s.id))
+      return instantName(
+        condition.minute,
+        schedules.map((s) => s.name),
+      )
+    }
+  }
+}
+/** `Harbour fibre down`, `Monday 08:00, Office hours`. */
+export const conditionWords = (condition: Condition, names: Names): string =>
+  condition.kind === 'instant' ? names.condition(condition) : `${names.condition(condition)} down`
+
 type Names = ReturnType<typeof namesIn>
 
 /** Names of a plan's things, for sentences. */
@@ -55,6 +77,7 @@ export function namesIn(plan: Plan) {
     uplink: (id: string) => plan.uplinks.find((u) => u.id === id)?.name ?? id,
     key: (key: string) => nameOfKey(index, key),
     thing: (id: string) => nameOfThing(index, id),
+    condition: (condition: Condition) => conditionName(index, condition),
     selector: (selector: Selector): string => {
       switch (selector.kind) {
         case 'any':

@@ -35,7 +35,7 @@ function answer(request: Edit): WorkerAnswer {
       findings: findWired(engine.index(plan)),
       tookMs: performance.now() - start,
     }
-  const analysis = analyse(engine.index(plan), request.weather)
+  const analysis = analyse(engine.index(plan), request.scenario)
   return { kind: 'analysis', number, analysis, tookMs: performance.now() - start }
 }
 

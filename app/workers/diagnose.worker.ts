@@ -11,7 +11,10 @@ addEventListener('message', (event: MessageEvent<DiagnoseRequest>) => {
   let told = 0
   try {
     if (request.kind === 'remedy')
-      return say({ kind: 'remedies', remedies: remediesFor(request.plan, request.intentId, request.weather) })
+      return say({
+        kind: 'remedies',
+        remedies: remediesFor(request.plan, request.intentId, request.scenario),
+      })
     const { plan, observed, facts, ignore } = request
     const diagnosis = diagnose(plan, observed, facts, ignore, (tried, of) => {
       if (performance.now() - told < 60) return

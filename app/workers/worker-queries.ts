@@ -1,6 +1,6 @@
 import { simulateAlarms } from '#core/failover'
 import { withRepairs } from '#core/findings'
-import type { Engine, PlanIndex, Weather } from '#core/queries'
+import type { Engine, PlanIndex, FailureScenario } from '#core/queries'
 import type { Plan } from '#core/schema'
 import { ruleUsage } from '#core/filter'
 import {
@@ -27,8 +27,8 @@ export type Aside = Exclude<WorkerRequest, { readonly kind: 'find' | 'analyse' }
 const unprobed = (index: PlanIndex): PlanIndex =>
   index.of({ ...index.plan, uplinks: index.plan.uplinks.map((u) => ({ ...u, probe: null })) })
 
-const siteUnder = (index: PlanIndex, weather: Weather, six: boolean) =>
-  six ? openSix(index, weather) : openSite(index, weather)
+const siteUnder = (index: PlanIndex, scenario: FailureScenario, six: boolean) =>
+  six ? openSix(index, scenario) : openSite(index, scenario)
 
 type Question<Kind extends Aside['kind']> = Extract<Aside, { readonly kind: Kind }>
 
@@ -40,18 +40,18 @@ const ANSWERS: {
     engine: Engine,
   ) => WorkerAnswer
 } = {
-  walk: ({ number, weather, six, flow, typed }, index) => {
-    const site = index && siteUnder(index, weather, six)
+  walk: ({ number, scenario, six, flow, typed }, index) => {
+    const site = index && siteUnder(index, scenario, six)
     const now = site && (typed ? flowTyped(site, flow, typed) : currentFlow(site, flow))
     return { kind: 'walked', number, walk: site && now && walkFlow(site, now) }
   },
-  storm: ({ number, weather, blind }, index) => ({
-    kind: 'stormed',
+  impact: ({ number, scenario, blind }, index) => ({
+    kind: 'impact',
     number,
-    lost: index && impactOf(blind ? unprobed(index) : index, weather),
+    lost: index && impactOf(blind ? unprobed(index) : index, scenario),
   }),
-  grid: ({ number, weather, six }, index) => {
-    const site = index && siteUnder(index, weather, six)
+  grid: ({ number, scenario, six }, index) => {
+    const site = index && siteUnder(index, scenario, six)
     return { kind: 'gridded', number, grid: site && matrixOf(site) }
   },
   repair: ({ number, findings }, index) => ({
@@ -59,8 +59,8 @@ const ANSWERS: {
     number,
     findings: index ? withRepairs(index, findings).filter((f) => f.mend) : [],
   }),
-  calls: ({ number, weather }, index) => {
-    const site = index && siteUnder(index, weather, false)
+  calls: ({ number, scenario }, index) => {
+    const site = index && siteUnder(index, scenario, false)
     return { kind: 'called', number, calls: site ? callsFromInside(site) : [] }
   },
   hits: ({ number, deviceId }, index) => ({

@@ -7,7 +7,7 @@
 // `latest-handshakes` and `transfer`.
 import { linkSpeed } from '#core/cabling'
 import { hopsTo } from '#core/layer2'
-import { DARK, type PlanIndex, type Weather } from '#core/queries'
+import { upstreamDownIn, type PlanIndex, type FailureScenario } from '#core/queries'
 import type { Plan, DeviceId, LinkId, PeerId, UplinkId } from '#core/schema'
 import { flowTyped, openSite, readFlow, walkFlow, type Site } from '#core/reachability'
 import { plannedPort, type Look } from './look'
@@ -17,7 +17,7 @@ import type { Mistake } from './mistakes'
 export interface Scene {
   readonly plan: Plan
   readonly mistakes: readonly Mistake[]
-  readonly failed: Weather
+  readonly failed: FailureScenario
   readonly site: Site
 }
 export const sceneOf = (index: PlanIndex, mistakes: readonly Mistake[]): Scene => {
@@ -45,10 +45,10 @@ function addressSeen({ site, mistakes }: Scene, deviceId: DeviceId): string[] {
   return seen.length === 0 ? ['none'] : seen
 }
 
-function linkSeen({ site, failed }: Scene, linkId: LinkId): string[] | null {
+function linkSeen({ site }: Scene, linkId: LinkId): string[] | null {
   const link = site.plan.links.find((l) => l.id === linkId)
   if (!link) return null
-  if ([linkId, link.a.deviceId, link.b.deviceId].some((id) => failed.includes(id))) return ['none']
+  if ([linkId, link.a.deviceId, link.b.deviceId].some((id) => site.failed.has(id))) return ['none']
   const { mbps } = linkSpeed(site.index, link)
   return mbps === null ? null : [String(mbps)]
 }
@@ -68,10 +68,10 @@ function macSeen({ site }: Scene, deviceId: DeviceId, on: string): string[] {
 
 function lineSeen({ plan, mistakes, failed, site }: Scene, uplinkId: UplinkId): string[] {
   // A line on which nothing answers still gives an address.
-  const lit = failed.includes(DARK + uplinkId)
+  const lit = upstreamDownIn(failed).has(uplinkId)
     ? openSite(
         site.index,
-        failed.filter((id) => id !== DARK + uplinkId),
+        failed.filter((c) => c.kind !== 'upstream-down' || c.uplinkId !== uplinkId),
       )
     : site
   if (!lit.uplinks.some((u) => u.id === uplinkId)) return ['none']

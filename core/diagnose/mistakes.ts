@@ -1,9 +1,18 @@
 // Question: what single things go wrong when a plan is built?
-// Method: a catalogue of mistakes, each laid on the plan as it stands; what is down is told by the weather
+// Method: a catalogue of mistakes, each laid on the plan as it stands; what is down is told by the failure scenario
 // instead.
 // Source: the order of how common they are is common practice, without a source: 5 is met every week, 1 once
 // in years.
-import { cableAt, DARK, endAt, indexPlan, isVlanAware, portKey } from '#core/queries'
+import {
+  cableAt,
+  down,
+  endAt,
+  indexPlan,
+  isVlanAware,
+  portKey,
+  upstreamDown,
+  type FailureScenario,
+} from '#core/queries'
 import type { Change, Json } from '#core/edit'
 import type { Device, StaticAssignment, Link, Plan, PortMode, PortRef, NetworkId, PortId } from '#core/schema'
 import { plannedPort, type Fact } from './look'
@@ -44,7 +53,7 @@ export interface Mistake {
   readonly commonness: number
   readonly changes: readonly Change[]
   /** What is down, for mistakes that are failures. */
-  readonly failed: readonly string[]
+  readonly failed: FailureScenario
 }
 
 const COMMON: Readonly<Record<MistakeCode, number>> = {
@@ -80,7 +89,7 @@ const mistake = (
   code: MistakeCode,
   values: Mistake['values'],
   changes: readonly Change[],
-  failed: readonly string[] = [],
+  failed: FailureScenario = [],
 ): Mistake => ({ code, values, commonness: COMMON[code], changes, failed })
 const set = (path: readonly string[], before: unknown, after: unknown): Change => ({
   kind: 'set',
@@ -93,17 +102,17 @@ function downs(plan: Plan): Mistake[] {
   return [
     ...plan.links
       .filter((l) => l.medium.kind !== 'line')
-      .map((l) => mistake('link-down', { link: l.id }, [], [l.id])),
+      .map((l) => mistake('link-down', { link: l.id }, [], [down(l.id)])),
     ...plan.devices
       .filter((d) => d.kind !== 'cloud')
-      .map((d) => mistake('device-off', { device: d.id }, [], [d.id])),
+      .map((d) => mistake('device-off', { device: d.id }, [], [down(d.id)])),
     ...plan.uplinks.flatMap((uplink) => [
-      mistake('line-down', { line: uplink.id }, [], [uplink.id]),
-      mistake('line-dark', { line: uplink.id }, [], [DARK + uplink.id]),
+      mistake('line-down', { line: uplink.id }, [], [down(uplink.id)]),
+      mistake('line-dark', { line: uplink.id }, [], [upstreamDown(uplink.id)]),
       // A modem that gives the gateway an address of one of the site's own networks: what is meant for
       // outside never leaves.
       ...(uplink.kind === 'dhcp'
-        ? [mistake('lan-overlap', { line: uplink.id }, [], [DARK + uplink.id])]
+        ? [mistake('lan-overlap', { line: uplink.id }, [], [upstreamDown(uplink.id)])]
         : []),
       ...(uplink.outside === 'own' && uplink.facts.modem !== 'routing'
         ? [
@@ -125,8 +134,8 @@ function downs(plan: Plan): Mistake[] {
     ]),
     ...plan.tunnels.flatMap((tunnel) =>
       tunnel.peers.flatMap((peer) => [
-        mistake('peer-down', { peer: peer.id }, [], [peer.id]),
-        mistake('key-mismatch', { peer: peer.id }, [], [peer.id]),
+        mistake('peer-down', { peer: peer.id }, [], [down(peer.id)]),
+        mistake('key-mismatch', { peer: peer.id }, [], [down(peer.id)]),
       ]),
     ),
   ]

@@ -15,7 +15,7 @@ import {
   trunk,
 } from '#server/demo/build'
 import { gullhavenClean, gullhavenPlan } from '#server/demo/gullhaven'
-import { indexPlan } from '#core/queries'
+import { indexPlan, down } from '#core/queries'
 import { applyChanges } from '#core/edit'
 import type { Plan } from '#core/schema'
 import {
@@ -281,7 +281,7 @@ describe('intents', () => {
   })
   it('one that must survive a failure is tried under it', () => {
     const survive: Change = (p) => void (the(p.intents, 'i2').survives = ['line'])
-    expect(ofCode(survive, 'P01').map((f) => said(f)['under'])).toEqual(['Line'])
+    expect(ofCode(survive, 'P01').map((f) => said(f)['under'])).toEqual([{ kind: 'down', name: 'Line' }])
     expect(ofCode((p) => (survive(p), spare(p)), 'P01')).toEqual([])
   })
   it('what a knot or a wrong gateway already explains is not told again', () => {
@@ -366,6 +366,6 @@ describe('plans that are broken in themselves', () => {
       (p) => void the(p.intents, 'i1').services.push('unknown'),
     ]
     for (const change of broken)
-      expect(() => analyse(indexPlan(site(change)), ['gate', 'nothing'])).not.toThrow()
+      expect(() => analyse(indexPlan(site(change)), [down('gate'), down('nothing')])).not.toThrow()
   })
 })

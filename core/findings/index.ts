@@ -2,7 +2,7 @@
 // Method: the union of all groups, blockers first, then by code and place.
 import { byText } from '#core/util'
 import { vlansOnLinks, vlanGaps, type VlanOnLink, type VlanGap } from '#core/layer2'
-import { defineStage, type PlanIndex, type Weather } from '#core/queries'
+import { defineStage, type PlanIndex, type FailureScenario } from '#core/queries'
 import { matrixOf, openSite, openSix, type ReachabilityMatrix } from '#core/reachability'
 import { checkAddresses } from './address'
 import { checkBrief } from './brief'
@@ -20,7 +20,7 @@ const CRIPPLES: readonly Finding['code'][] = ['A01', 'A02', 'A03', 'A04', 'A05',
 
 export interface Analysis {
   readonly findings: readonly Finding[]
-  /** Under the weather asked for. */
+  /** Under the scenario asked for. */
   readonly grid: ReachabilityMatrix
   readonly knots: readonly VlanGap[]
   readonly carried: readonly VlanOnLink[]
@@ -53,12 +53,12 @@ export function findWired(index: PlanIndex): Finding[] {
  * The whole answer to an edit: findings of the plan as it is meant to run, matrix and threads under the
  * scenario.
  */
-export function analyse(index: PlanIndex, weather: Weather): Analysis {
+export function analyse(index: PlanIndex, scenario: FailureScenario): Analysis {
   const well = openSite(index, [])
   const four = matrixOf(well)
   const siteSix = openSix(index, [])
   const six = siteSix && matrixOf(siteSix)
-  const now = weather.length === 0 ? well : openSite(index, weather)
+  const now = scenario.length === 0 ? well : openSite(index, scenario)
   const address = checkAddresses(index)
   const blamed = new Set(address.filter((f) => CRIPPLES.includes(f.code)).map((f) => f.place[1] ?? ''))
   const findings = [

@@ -1,25 +1,11 @@
 // Question: what is a thing of the plan called, in a finding?
-import { AT, DARK, DAY_NAMES, schedulesHolding, peerNamed, type PlanIndex } from '#core/queries'
+import { peerNamed, type PlanIndex } from '#core/queries'
 import type { Selector } from '#core/schema'
 import { GATEWAY, INTERNET, peerKey } from '#core/reachability'
-
-/** `Monday 08:00, Office hours`; `no schedule` where none holds then. */
-function momentName(index: PlanIndex, id: string): string {
-  const held = schedulesHolding(index.plan, [id])
-  const [day = '', time = ''] = id.slice(AT.length).split('-')
-  return `${DAY_NAMES[Number(day) - 1] ?? day} ${time}, ${
-    index.plan.schedules
-      .filter((s) => held.has(s.id))
-      .map((s) => s.name)
-      .join(' and ') || 'no schedule'
-  }`
-}
 
 /** Name of a thing that can fail: a device, an uplink, or a link by its ends. */
 export function nameOfThing(index: PlanIndex, id: string): string {
   const { uplinks, tunnels } = index.plan
-  if (id.startsWith(AT)) return momentName(index, id)
-  if (id.startsWith(DARK)) return `${nameOfThing(index, id.slice(DARK.length))}, beyond the line`
   const named =
     uplinks.find((u) => u.id === id) ?? tunnels.find((t) => t.id === id) ?? peerNamed(index.plan, id)
   if (named) return named.name

@@ -1,5 +1,5 @@
 export { bridgeNode, egressTag, endNode, ingressVid, modeFor, parseNode, UNTAGGED } from './tagging'
-export { bothWays, cablePath, hopsTo, layer2Of, scenarioText } from './layer2'
+export { bothWays, cablePath, hopsTo, layer2Of } from './layer2'
 export type { BfsTree, Hop, Layer2 } from './layer2'
 export { pathCost, spanningTree } from './spanning-tree'
 

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { portOf, site, the, type LoosePlan } from '../../tests/plans'
 import { access, device, hosts, link, plain, ports, trunk, cat6 } from '#server/demo/build'
-import { indexPlan } from '#core/queries'
+import { indexPlan, down } from '#core/queries'
 import type { PortMode } from '#core/schema'
 import {
   bothWays,
@@ -19,8 +19,8 @@ import {
 } from '.'
 
 const indexOf = (change: (plan: LoosePlan) => void = () => undefined) => indexPlan(site(change))
-const layer2 = (change?: (plan: LoosePlan) => void, weather: readonly string[] = []) =>
-  layer2Of(indexOf(change), weather)
+const layer2 = (change?: (plan: LoosePlan) => void, failed: readonly string[] = []) =>
+  layer2Of(indexOf(change), failed.map(down))
 
 describe('one port, by IEEE 802.1Q-2022 clauses 6.9 and 8.6', () => {
   const modes: readonly (readonly [

@@ -5,13 +5,15 @@
 import { byText } from '#core/util'
 import {
   defineStage,
+  downIn,
   farEnd,
   findPort,
   isHost,
   isVlanAware,
   portKey,
+  scenarioText,
   type PlanIndex,
-  type Weather,
+  type FailureScenario,
 } from '#core/queries'
 import type { Device, Link, PortMode, PortRef } from '#core/schema'
 import { spanningTree, type SpanningTree } from './spanning-tree'
@@ -35,6 +37,7 @@ export type BfsTree = ReadonlyMap<string, { readonly from: string; readonly hop:
 
 /** Layer 2 of a plan under a failure scenario. */
 export interface Layer2 {
+  /** Ids of what is down. */
   readonly failed: ReadonlySet<string>
   readonly tree: SpanningTree
   /** The same hops for all VLANs at once, as numbers. */
@@ -98,8 +101,8 @@ function egressHops(index: PlanIndex, failed: ReadonlySet<string>, blocked: Bloc
     })
 }
 
-function buildLayer2(index: PlanIndex, scenario: Weather): Layer2 {
-  const failed = new Set(scenario)
+function buildLayer2(index: PlanIndex, scenario: FailureScenario): Layer2 {
+  const failed = downIn(scenario)
   const tree = spanningTree(index, failed)
   const blocked = new Set(tree.blocked.map(portKey))
   const vlanGraph = buildVlanGraph(index, failed, blocked)
@@ -136,13 +139,14 @@ function buildLayer2(index: PlanIndex, scenario: Weather): Layer2 {
   return { failed, tree, vlanGraph, broadcastDomain, egress, bfsTree }
 }
 
-/** The text of a failure scenario: the same for the same failures, in whatever order. */
-export const scenarioText = (scenario: Weather): string => [...scenario].sort(byText).join(' ')
-
 const layer2 = defineStage('layer 2', buildLayer2, { keyText: scenarioText })
 
 /** The layer 2 of a plan under a failure scenario. */
-export const layer2Of = (index: PlanIndex, scenario: Weather): Layer2 => index.get(layer2, scenario)
+export const layer2Of = (index: PlanIndex, scenario: FailureScenario): Layer2 =>
+  index.get(
+    layer2,
+    scenario.filter((condition) => condition.kind === 'down'),
+  )
 
 /** True where frames pass from a to b and from b to a: what a conversation at layer 2 needs. */
 export function bothWays(layer2: Layer2, from: string, to: string): boolean {

@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest'
 import { access, cat6, device, hosts, link, plain, row, trunk } from '#server/demo/build'
 import { gullhavenClean, gullhavenPlan } from '#server/demo/gullhaven'
 import { BLANK_BRIEF, BLANK_SITE } from '#core/edit'
-import { indexPlan } from '#core/queries'
+import { indexPlan, down } from '#core/queries'
 import { PLAN_FORMAT, PLAN_VERSION } from '#core/format'
 import type { Device, Link, Plan, PortRef } from '#core/schema'
 import { bridgeNode, endNode, layer2Of, vlansNeededOnLinks, pathCost, spanningTree, trunkProposals } from '.'
@@ -198,7 +198,7 @@ describe('frames', () => {
     const fabric = layer2Of(indexPlan(site(change)), [])
     expect(names(fabric.tree.blocked)).toEqual(['sw:5'])
     expect(fabric.egress(bridgeNode('sw', 10)).some((h) => h.link.id === 'sw.5-s2.2')).toBe(false)
-    const storm = layer2Of(indexPlan(site(change)), ['sw.4-s2.1'])
+    const storm = layer2Of(indexPlan(site(change)), [down('sw.4-s2.1')])
     expect(storm.tree.blocked).toEqual([])
     expect(storm.bfsTree(bridgeNode('gate', 10)).has(endNode('far', 'p1'))).toBe(true)
   })

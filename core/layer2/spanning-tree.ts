@@ -82,7 +82,7 @@ function edgeOf(index: PlanIndex, members: readonly Link[]): Edge[] {
   return [{ link, members, ends: endsOf(link), cost: pathCost(mbps) }]
 }
 
-/** What of them is left under a weather. */
+/** What of them is left under a failure scenario. */
 function edgesOf(index: PlanIndex, failed: ReadonlySet<string>): readonly Edge[] {
   const stands = (link: Link) =>
     !failed.has(link.id) && !failed.has(link.a.deviceId) && !failed.has(link.b.deviceId)
@@ -159,7 +159,7 @@ const portPlaces = defineStage(
 )
 
 /**
- * The tree of a plan in a weather.
+ * The tree of a plan under a failure scenario.
  * Bridge addresses decide where priorities are equal; an unknown one counts by the device's id.
  */
 export function spanningTree(index: PlanIndex, failed: ReadonlySet<string>): SpanningTree {

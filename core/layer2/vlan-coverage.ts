@@ -9,10 +9,11 @@ import {
   isVlanAware,
   type NetworkHead,
   type PlanIndex,
-  type Weather,
+  scenarioText,
+  type FailureScenario,
 } from '#core/queries'
 import type { Device, Link, PortRef, DeviceId, LinkId, NetworkId } from '#core/schema'
-import { bothWays, cablePath, layer2Of, scenarioText } from './layer2'
+import { bothWays, cablePath, layer2Of } from './layer2'
 import { bridgeNode, egressTag, endNode, ingressVid, modeFor, UNTAGGED } from './tagging'
 import { reachableFrom } from './vlan-graph'
 
@@ -135,10 +136,10 @@ function droppingPorts(
  * Needs whose cable itself is missing or failed are left out; they have no port to blame.
  */
 const vlanGapsStage = defineStage('VLAN gaps', findVlanGaps, { keyText: scenarioText })
-export const vlanGaps = (index: PlanIndex, scenario: Weather): readonly VlanGap[] =>
+export const vlanGaps = (index: PlanIndex, scenario: FailureScenario): readonly VlanGap[] =>
   index.get(vlanGapsStage, scenario)
 
-function findVlanGaps(index: PlanIndex, scenario: Weather): readonly VlanGap[] {
+function findVlanGaps(index: PlanIndex, scenario: FailureScenario): readonly VlanGap[] {
   const layer2 = layer2Of(index, scenario)
   const knots = new Map<string, { knot: VlanGap; affected: Set<string> }>()
   for (const need of vlanDemands(index)) {
@@ -184,7 +185,7 @@ export interface VlanOnLink {
 }
 
 /** The VLAN threads: for each link the VLANs that arrive over it, and from which end. */
-export function vlansOnLinks(index: PlanIndex, scenario: Weather): VlanOnLink[] {
+export function vlansOnLinks(index: PlanIndex, scenario: FailureScenario): VlanOnLink[] {
   const { failed, vlanGraph } = layer2Of(index, scenario)
   const out: VlanOnLink[] = []
   for (const network of [...index.networkHeads.values()].sort(by((n) => n.vlan))) {

@@ -1,4 +1,4 @@
-import { indexPlan } from '#core/queries'
+import { indexPlan, down } from '#core/queries'
 import { describe, expect, it } from 'vitest'
 import { portOf, site, the, type LoosePlan } from '../../tests/plans'
 import { trunk } from '#server/demo/build'
@@ -82,8 +82,8 @@ describe('trying them on a site built otherwise', () => {
 describe('tests of a site where something is off', () => {
   it('fail where it is asked, and where nobody is left to ask', () => {
     const plan = site()
-    const seen = (down: string[]) =>
-      tryTests(indexPlan(plan), testsOf(plan), down)
+    const seen = (off: string[]) =>
+      tryTests(indexPlan(plan), testsOf(plan), off.map(down))
         .filter((o) => !o.passed)
         .map((o) => o.testId)
     expect(seen([])).toEqual([])

@@ -5,12 +5,14 @@
 import { outage } from '#core/failover'
 import {
   byVlan,
+  down,
+  downIn,
   indexPlan,
   uplinksInOrder,
   membersOf,
   nextUplink,
   type PlanIndex,
-  type Weather,
+  type FailureScenario,
 } from '#core/queries'
 import type { Intent, Plan, Selector, NetworkId } from '#core/schema'
 import { nameOfKey } from '#core/findings'
@@ -180,15 +182,15 @@ function membersIn(index: PlanIndex, key: string, selector: Selector): string[] 
  * Who is off cannot be tried from, and does not answer: what is off of those a test is tried from or to; null
  * where it is tried all the same.
  */
-function offIn(index: PlanIndex, test: AcceptanceTest, down: Weather): string | null {
-  if (down.length === 0) return null
+function offIn(index: PlanIndex, test: AcceptanceTest, off: ReadonlySet<string>): string | null {
+  if (off.size === 0) return null
   const intent = index.plan.intents.find((i) => i.id === test.intentId)
   const from = membersIn(index, test.from, intent?.from ?? { kind: 'any' })
-  const off =
-    from.length > 0 && from.every((id) => down.includes(id))
+  const silent =
+    from.length > 0 && from.every((id) => off.has(id))
       ? from[0]
-      : intent && membersIn(index, test.to, intent.to).find((id) => down.includes(id))
-  return off === undefined ? null : (index.devices.get(off)?.name ?? off)
+      : intent && membersIn(index, test.to, intent.to).find((id) => off.has(id))
+  return silent === undefined ? null : (index.devices.get(silent)?.name ?? silent)
 }
 
 /**
@@ -198,20 +200,21 @@ function offIn(index: PlanIndex, test: AcceptanceTest, down: Weather): string | 
 export function tryTests(
   index: PlanIndex,
   tests: readonly AcceptanceTest[],
-  down: Weather = [],
+  scenario: FailureScenario = [],
 ): Observation[] {
   const opened = new Map<string, { site: Site; grid: ReachabilityMatrix }>()
   const under = (failed: string) => {
     const known = opened.get(failed)
     if (known) return known
-    const site = openSite(index, failed === '' ? down : [...down, failed])
+    const site = openSite(index, failed === '' ? scenario : [...scenario, down(failed)])
     const made = { site, grid: matrixOf(site) }
     opened.set(failed, made)
     return made
   }
+  const downNow = downIn(scenario)
   return tests.map((test) => {
     const { site, grid } = under(test.under)
-    const off = test.kind === 'lease' || test.kind === 'passes' ? offIn(index, test, down) : null
+    const off = test.kind === 'lease' || test.kind === 'passes' ? offIn(index, test, downNow) : null
     if (off !== null) return { testId: test.id, passed: false, value: `no answer: ${off} is off` }
     if (test.kind === 'lease') return leaseSeen(site, test)
     if (test.kind === 'failover') return failoverSeen(index.plan, test)

@@ -32,17 +32,18 @@ export { tunnelRoom, uplinkMtu } from './mtu'
 export { expandPairDefaults, isPairRule } from './pairs'
 export { defineStage, findPort, portKey } from './plan-index'
 export type { IndexedPlan, NetworkHead, PlanIndex } from './plan-index'
-export {
-  AT,
-  DAY,
-  DAY_NAMES,
-  clockOf,
-  scheduleInstants,
-  scheduleIntervals,
-  schedulesHolding,
-} from './schedules'
+export { DAY, DAY_NAMES, clockOf, scheduleInstants, scheduleIntervals, schedulesHolding } from './schedules'
 export { checkCharacter, makeSerial, parseSerial } from './serial'
 export type { SerialKind } from './serial'
 export { signalOf } from './signal'
-export { DARK } from './weather'
-export type { Weather } from './weather'
+export {
+  atInstant,
+  conditionText,
+  down,
+  downIn,
+  failuresIn,
+  scenarioText,
+  upstreamDown,
+  upstreamDownIn,
+} from './failure-scenario'
+export type { Condition, FailureScenario } from './failure-scenario'

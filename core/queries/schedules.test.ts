@@ -1,5 +1,13 @@
 import { describe, expect, it } from 'vitest'
-import { AT, schedulesHolding, scheduleInstants, scheduleIntervals } from '.'
+import {
+  atInstant,
+  DAY,
+  down,
+  schedulesHolding,
+  scheduleInstants,
+  scheduleIntervals,
+  type FailureScenario,
+} from '.'
 import { minuteOf } from '#core/format'
 import type { Schedule } from '#core/schema'
 import { site, type LoosePlan } from '../../tests/plans'
@@ -12,12 +20,16 @@ const office: Schedule = {
   to: '18:00',
 }
 const night: Schedule = { id: 'night', name: 'Night', days: [7], from: '22:00', to: '06:00' }
-const holding = (schedules: readonly Schedule[], ...weather: string[]) => [
+const holding = (schedules: readonly Schedule[], ...scenario: FailureScenario) => [
   ...schedulesHolding(
     site((p: LoosePlan) => void (p.schedules = structuredClone(schedules) as never)),
-    weather,
+    scenario,
   ),
 ]
+
+/** Worked: `1-08:00` is Monday, eight o'clock. */
+const instant = (moment: string) =>
+  atInstant((Number(moment[0]) - 1) * DAY + (minuteOf(moment.slice(2)) ?? 0))
 
 describe('a time of day', () => {
   it.each([
@@ -33,7 +45,7 @@ describe('a time of day', () => {
 
 describe('a schedule', () => {
   it('holds from its beginning, and no longer at its end', () => {
-    const at = (moment: string) => holding([office], AT + moment)
+    const at = (moment: string) => holding([office], instant(moment))
     expect([at('1-07:59'), at('1-08:00'), at('5-17:59'), at('5-18:00'), at('6-09:00')]).toEqual([
       [],
       ['office'],
@@ -43,7 +55,7 @@ describe('a schedule', () => {
     ])
   })
   it('that ends before it begins goes on past midnight, from Sunday into Monday', () => {
-    const at = (moment: string) => holding([night], AT + moment)
+    const at = (moment: string) => holding([night], instant(moment))
     expect([
       at('7-21:59'),
       at('7-22:00'),
@@ -68,25 +80,25 @@ describe('a schedule', () => {
 describe('moments of a week', () => {
   it('are one for each set of schedules that ever holds, the quietest first', () => {
     expect(scheduleInstants([office, night])).toEqual([
-      { id: 'at:1-06:00', holds: [] },
-      { id: 'at:1-00:00', holds: ['night'] },
-      { id: 'at:1-08:00', holds: ['office'] },
+      { minute: 360, holds: [] },
+      { minute: 0, holds: ['night'] },
+      { minute: 480, holds: ['office'] },
     ])
     expect(
       scheduleInstants([office, { ...night, days: [1, 2, 3, 4, 5, 6, 7], from: '00:00', to: '24:00' }]),
     ).toEqual([
-      { id: 'at:1-00:00', holds: ['night'] },
-      { id: 'at:1-08:00', holds: ['office', 'night'] },
+      { minute: 0, holds: ['night'] },
+      { minute: 480, holds: ['office', 'night'] },
     ])
-    expect(scheduleInstants([])).toEqual([{ id: 'at:1-00:00', holds: [] }])
+    expect(scheduleInstants([])).toEqual([{ minute: 0, holds: [] }])
   })
-  it('a plan is judged at the quietest where none is named, or where nonsense is', () => {
+  it('a plan is judged at the quietest where none is named', () => {
     expect([
       holding([office]),
-      holding([office], 'line'),
-      holding([office], 'at:8-09:00'),
-      holding([office], 'at:1-24:00'),
-      holding([office], 'line', 'at:1-09:00'),
+      holding([office], down('line')),
+      holding([office], atInstant(24 * 60)),
+      holding([office], atInstant(5 * 24 * 60 + 9 * 60)),
+      holding([office], down('line'), atInstant(9 * 60)),
     ]).toEqual([[], [], [], [], ['office']])
   })
 })

@@ -6,10 +6,8 @@
 // Monday is day 1.
 import { minuteOf } from '#core/format'
 import type { Schedule, Plan } from '#core/schema'
-import type { Weather } from './weather'
+import type { FailureScenario } from './failure-scenario'
 
-/** What stands before a moment in a weather: `at:1-08:00` is Monday, eight o'clock. */
-export const AT = 'at:'
 export const DAY_NAMES = [
   'Monday',
   'Tuesday',
@@ -47,8 +45,8 @@ export function scheduleIntervals({
 }
 
 export interface ScheduleInstant {
-  /** As a weather names it. */
-  readonly id: string
+  /** Minutes from Monday 00:00. */
+  readonly minute: number
   /** Ids of the schedules that hold then. */
   readonly holds: readonly string[]
 }
@@ -57,7 +55,6 @@ export interface ScheduleInstant {
 export const clockOf = (minute: number): string =>
   `${String(Math.floor((minute % DAY) / 60)).padStart(2, '0')}:${String(minute % 60).padStart(2, '0')}`
 
-const nameOf = (minute: number): string => `${AT}${Math.floor(minute / DAY) + 1}-${clockOf(minute)}`
 const heldAt = (schedules: readonly Schedule[], minute: number): string[] =>
   schedules
     .filter((s) => scheduleIntervals(s).some((x) => x.from <= minute && minute < x.to))
@@ -74,7 +71,7 @@ export function scheduleInstants(schedules: Plan['schedules']): readonly Schedul
   const known = new Map<string, ScheduleInstant>()
   for (const minute of cuts) {
     const holds = heldAt(schedules, minute)
-    if (!known.has(holds.join(' '))) known.set(holds.join(' '), { id: nameOf(minute), holds })
+    if (!known.has(holds.join(' '))) known.set(holds.join(' '), { minute, holds })
   }
   const all = [...known.values()]
   const usual = all.reduce((best, m) => (m.holds.length < best.holds.length ? m : best))
@@ -82,15 +79,11 @@ export function scheduleInstants(schedules: Plan['schedules']): readonly Schedul
 }
 
 const NONE: ReadonlySet<string> = new Set()
-/** The schedules that hold under a weather: at the moment it names, or at the usual one. */
-export function schedulesHolding(plan: Plan, weather: Weather): ReadonlySet<string> {
+/** The schedules that hold under a scenario: at the instant it names, or at the usual one. */
+export function schedulesHolding(plan: Plan, scenario: FailureScenario): ReadonlySet<string> {
   if (plan.schedules.length === 0) return NONE
-  const named = weather.find((w) => w.startsWith(AT))
-  const [, day = '', time = ''] = /^at:([1-7])-(.*)$/.exec(named ?? '') ?? []
-  const minute = minuteOf(time)
+  const instant = scenario.find((condition) => condition.kind === 'instant')
   return new Set(
-    day === '' || minute === null || minute === DAY
-      ? scheduleInstants(plan.schedules)[0]?.holds
-      : heldAt(plan.schedules, (Number(day) - 1) * DAY + minute),
+    instant ? heldAt(plan.schedules, instant.minute) : scheduleInstants(plan.schedules)[0]?.holds,
   )
 }

@@ -5,7 +5,14 @@
 // RFC 6349 section 2 (throughput is bounded by the narrowest stage); share of TCP payload as in `cable`.
 import type { LinkId } from '#core/schema'
 import { linkSpeed, TCP_SHARE } from '#core/cabling'
-import { DARK, uplinksInOrder, modelOf, type PlanIndex, type Weather } from '#core/queries'
+import {
+  downIn,
+  upstreamDownIn,
+  uplinksInOrder,
+  modelOf,
+  type PlanIndex,
+  type FailureScenario,
+} from '#core/queries'
 import type { Walk, WalkLine } from './walk'
 
 /** One stage of a way; Mb/s towards the far end and back, null where nobody knows. */
@@ -25,11 +32,12 @@ export interface Capacity {
 }
 
 /** Every stage on a walk's way there, in order; each device and line once. */
-export function pathSegments(index: PlanIndex, walk: Walk, weather: Weather = []): PathSegment[] {
+export function pathSegments(index: PlanIndex, walk: Walk, scenario: FailureScenario = []): PathSegment[] {
+  const unusable = new Set([...downIn(scenario), ...upstreamDownIn(scenario)])
   const segments = new Map<string, PathSegment>()
   for (const line of walk.lines) {
     if ('back' in line && line.back) continue
-    for (const segment of segmentsOf(index, line, new Set(weather))) {
+    for (const segment of segmentsOf(index, line, unusable)) {
       const key = `${segment.kind} ${segment.id}`
       if (!segments.has(key)) segments.set(key, segment)
     }
@@ -64,12 +72,12 @@ function linkSegment(index: PlanIndex, linkId: LinkId): PathSegment[] {
 function tunnelSegments(
   index: PlanIndex,
   { tunnelId, peerId, inward }: WalkLine & { kind: 'tunnel' },
-  failed: ReadonlySet<string>,
+  unusable: ReadonlySet<string>,
 ): PathSegment[] {
   const tunnel = index.plan.tunnels.find((t) => t.id === tunnelId)
   const peer = tunnel?.peers.find((p) => p.id === peerId)
   const carrier = uplinksInOrder(index.plan).find(
-    (u) => u.deviceId === tunnel?.deviceId && !failed.has(u.id) && !failed.has(DARK + u.id),
+    (u) => u.deviceId === tunnel?.deviceId && !unusable.has(u.id),
   )
   const [thereMbps, backMbps] = inward
     ? [peer?.upMbps ?? null, peer?.downMbps ?? null]
@@ -80,7 +88,7 @@ function tunnelSegments(
   ]
 }
 
-function segmentsOf(index: PlanIndex, line: WalkLine, failed: ReadonlySet<string>): PathSegment[] {
+function segmentsOf(index: PlanIndex, line: WalkLine, unusable: ReadonlySet<string>): PathSegment[] {
   switch (line.kind) {
     case 'hop':
       return linkSegment(index, line.linkId)
@@ -89,7 +97,7 @@ function segmentsOf(index: PlanIndex, line: WalkLine, failed: ReadonlySet<string
     case 'route':
       return line.how === 'uplink' ? [uplinkSegment(index, line.via, false)] : []
     case 'tunnel':
-      return tunnelSegments(index, line, failed)
+      return tunnelSegments(index, line, unusable)
     case 'forwarded': {
       const forward = index.plan.forwards.find((f) => f.id === line.forwardId)
       return forward ? [uplinkSegment(index, forward.uplinkId, true)] : []
@@ -104,8 +112,8 @@ function segmentsOf(index: PlanIndex, line: WalkLine, failed: ReadonlySet<string
 }
 
 /** What the way of a flow that passes carries at most. Ends of which nothing is known say nothing. */
-export function capacityOf(index: PlanIndex, walk: Walk, weather: Weather = []): Capacity {
-  const stages = pathSegments(index, walk, weather)
+export function capacityOf(index: PlanIndex, walk: Walk, scenario: FailureScenario = []): Capacity {
+  const stages = pathSegments(index, walk, scenario)
   const least = (of: (s: PathSegment) => number | null) =>
     stages.reduce<Capacity['there']>((best, stage) => {
       const mbps = of(stage)

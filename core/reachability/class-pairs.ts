@@ -6,8 +6,14 @@
 // Source: equivalence classes as in equivalence-classes.ts.
 import { lastOf } from '#core/address'
 import { groupBy } from '#core/util'
-import { scenarioText } from '#core/layer2'
-import { byVlan, defineStage, membersOf, type PlanIndex, type Weather } from '#core/queries'
+import {
+  byVlan,
+  defineStage,
+  membersOf,
+  scenarioText,
+  type PlanIndex,
+  type FailureScenario,
+} from '#core/queries'
 import {
   addressAtoms,
   filterRefs,
@@ -156,7 +162,7 @@ function zonesOf(index: PlanIndex, plane: DataPlane): Zones {
   }
 }
 
-function buildClassPairs(index: PlanIndex, scenario: Weather): ClassPairs {
+function buildClassPairs(index: PlanIndex, scenario: FailureScenario): ClassPairs {
   const plane = dataPlaneOf(index, scenario)
   const { hosts, peers, internet, gatewayFor } = zonesOf(index, plane)
   const classes = new Map<string, readonly ForwardingClass[]>([...hosts, ...peers, [INTERNET, internet]])
@@ -208,5 +214,5 @@ const classPairs = defineStage('class pairs', buildClassPairs, { keyText: scenar
  * The class pairs of a plan under a failure scenario.
  * @param scenario failures alone, without a time of the week
  */
-export const classPairsOf = (index: PlanIndex, scenario: Weather): ClassPairs =>
+export const classPairsOf = (index: PlanIndex, scenario: FailureScenario): ClassPairs =>
   index.get(classPairs, scenario)

@@ -4,14 +4,16 @@
 // Source:
 // RFC 1122 section 3.3.1 (hosts), RFC 1812 section 5.2.4 (longest match).
 import type { Ipv4 } from '#core/address'
-import { layer2Of, scenarioText, type Layer2 } from '#core/layer2'
+import { layer2Of, type Layer2 } from '#core/layer2'
 import {
-  AT,
   defineStage,
+  failuresIn,
+  scenarioText,
   schedulesHolding,
+  upstreamDownIn,
   type IndexedPlan,
   type PlanIndex,
-  type Weather,
+  type FailureScenario,
 } from '#core/queries'
 import { policiesOf, type Policies } from '#core/filter'
 import {
@@ -44,15 +46,15 @@ export interface Site extends DataPlane {
   readonly plane: DataPlane
   readonly index: PlanIndex
   readonly plan: IndexedPlan
-  /** Devices, links, uplinks, tunnels and peers that are down. */
-  readonly scenario: Weather
+  /** The scenario, without the time of the week. */
+  readonly scenario: FailureScenario
   readonly layer2: Layer2
   readonly policies: Policies
   /** Schedules that hold. */
   readonly holding: ReadonlySet<string>
 }
 
-function buildDataPlane(index: PlanIndex, scenario: Weather): DataPlane {
+function buildDataPlane(index: PlanIndex, scenario: FailureScenario): DataPlane {
   const layer2 = layer2Of(index, scenario)
   const context = { index, layer2 }
   const interfaces = interfacesOf(index, layer2)
@@ -67,7 +69,7 @@ function buildDataPlane(index: PlanIndex, scenario: Weather): DataPlane {
     interfaceOfNetwork: new Map(interfaces.toReversed().map((face) => [face.networkId, face])),
     leases,
     endpoints: endpointsOf(context, leases),
-    ...routingOf(index, layer2, interfaces),
+    ...routingOf(index, layer2, interfaces, upstreamDownIn(scenario)),
     ipv6: projectionIn(index.plan),
   }
 }
@@ -86,7 +88,7 @@ const contentOf = (plane: DataPlane): string =>
     [...plane.leases],
     plane.endpoints,
     plane.uplinks,
-    [...plane.dark],
+    [...plane.blackholed],
     [...plane.sharing],
     plane.tunnels,
     [...plane.routes],
@@ -95,18 +97,14 @@ const contentOf = (plane: DataPlane): string =>
 
 const dataPlane = defineStage('data plane', buildDataPlane, { keyText: scenarioText, equal: forwardsAlike })
 
-/** Failures of a scenario, without the time of the week it may name. */
-export const failuresIn = (scenario: Weather): Weather =>
-  scenario.filter((failure) => !failure.startsWith(AT))
-
-export const dataPlaneOf = (index: PlanIndex, scenario: Weather): DataPlane =>
+export const dataPlaneOf = (index: PlanIndex, scenario: FailureScenario): DataPlane =>
   index.get(dataPlane, failuresIn(scenario))
 
 /**
  * Makes a plan ready for questions under a failure scenario.
  * Plan errors end in findings elsewhere; nothing here throws on them.
  */
-export function openSite(index: PlanIndex, scenario: Weather): Site {
+export function openSite(index: PlanIndex, scenario: FailureScenario): Site {
   const holding = schedulesHolding(index.plan, scenario)
   const plane = dataPlaneOf(index, scenario)
   return {
@@ -115,14 +113,14 @@ export function openSite(index: PlanIndex, scenario: Weather): Site {
     index,
     plan: index.plan,
     scenario: failuresIn(scenario),
-    layer2: layer2Of(index, failuresIn(scenario)),
+    layer2: layer2Of(index, scenario),
     policies: policiesOf(index, holding),
     holding,
   }
 }
 
 /** The same for a plan's IPv6 side; null where it has none. */
-export function openSix(index: PlanIndex, scenario: Weather): Site | null {
+export function openSix(index: PlanIndex, scenario: FailureScenario): Site | null {
   const ipv6 = ipv6ProjectionOf(index)
   return ipv6 && openSite(index.of(ipv6.plan), scenario)
 }

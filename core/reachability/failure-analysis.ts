@@ -3,7 +3,17 @@
 // failure broke.
 // Source: single points of failure by exhaustive single-fault analysis, as common practice has it.
 import { isNothing, minus, NOTHING, type ServiceSet } from '#core/filter'
-import { DARK, defineStage, scheduleInstants, type PlanIndex, type Weather } from '#core/queries'
+import {
+  atInstant,
+  conditionText,
+  defineStage,
+  down,
+  scheduleInstants,
+  upstreamDown,
+  type Condition,
+  type FailureScenario,
+  type PlanIndex,
+} from '#core/queries'
 import type { Plan } from '#core/schema'
 import type { FlowRef } from './cell'
 import { verdictsOf } from './matrix'
@@ -20,7 +30,7 @@ export interface IntentLoss {
  * Everything whose failure is tried alone: devices that others lean on, cables and radio links, providers'
  * lines; and the other times of the week, which a failure may be one of.
  */
-export function singleFailures(plan: Plan): string[] {
+export function singleFailures(plan: Plan): Condition[] {
   const ends = new Set(plan.devices.filter((d) => d.kind === 'hosts').map((d) => d.id))
   const devices = plan.devices.filter((d) => d.kind !== 'hosts' && d.kind !== 'cloud').map((d) => d.id)
   // A lead to a single host fails that host alone and says nothing of the site.
@@ -34,16 +44,20 @@ export function singleFailures(plan: Plan): string[] {
     )
     .map((l) => l.id)
   return [
-    ...plan.uplinks.map((u) => u.id),
-    ...plan.uplinks.map((u) => DARK + u.id),
-    ...plan.tunnels.flatMap((t) => t.peers.map((p) => p.id)),
-    ...devices,
-    ...links,
+    ...plan.uplinks.map((u) => down(u.id)),
+    ...plan.uplinks.map((u) => upstreamDown(u.id)),
+    ...plan.tunnels.flatMap((t) => t.peers.map((p) => down(p.id))),
+    ...devices.map(down),
+    ...links.map(down),
     ...scheduleInstants(plan.schedules)
       .slice(1)
-      .map((m) => m.id),
+      .map((instant) => atInstant(instant.minute)),
   ]
 }
+
+/** The single failures of a plan, by their texts. */
+export const singleFailuresByText = (plan: Plan): ReadonlyMap<string, Condition> =>
+  new Map(singleFailures(plan).map((condition) => [conditionText(condition), condition]))
 
 const missingWhenWell = defineStage(
   'intents when all is well',
@@ -54,7 +68,7 @@ const missingWhenWell = defineStage(
  * What a failure takes from the intents; empty where nothing is lost.
  * Intents that fail anyway are not blamed on it.
  */
-export function impactOf(index: PlanIndex, scenario: Weather): IntentLoss[] {
+export function impactOf(index: PlanIndex, scenario: FailureScenario): IntentLoss[] {
   const before = index.get(missingWhenWell)
   return verdictsOf(openSite(index, scenario), index.plan.intents).flatMap((verdict) => {
     const known = before.get(verdict.intentId)
@@ -78,6 +92,6 @@ export function jointOnlyImpact(
 }
 
 /** Every pair of some things, each once, in their order. */
-export function pairsOf(things: readonly string[]): (readonly [string, string])[] {
+export function pairsOf<T>(things: readonly T[]): (readonly [T, T])[] {
   return things.flatMap((a, i) => things.slice(i + 1).map((b) => [a, b] as const))
 }

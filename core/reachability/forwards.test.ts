@@ -1,6 +1,7 @@
+import { down } from '#core/queries'
 import { describe, expect, it } from 'vitest'
 import { inNetwork, internet, rule, theDevice } from '#server/demo/build'
-import type { Weather } from '#core/queries'
+import type { FailureScenario } from '#core/queries'
 import { formatServices } from '#core/filter'
 import { the } from '../../tests/plans'
 import { callFromInside, callsFromInside, walkFlow, INTERNET, type Site } from '.'
@@ -29,8 +30,8 @@ describe('port forwards', () => {
     expect(fromOutside(opened(() => undefined))).toBe('not-addressable')
   })
   it('need a line that can be called', () => {
-    expect(fromOutside(opened(handed, ['line']))).toBe('no-uplink')
-    expect(fromOutside(opened((p) => (handed(p), spare(p)), ['line']))).toBe('shared-address')
+    expect(fromOutside(opened(handed, [down('line')]))).toBe('no-uplink')
+    expect(fromOutside(opened((p) => (handed(p), spare(p)), [down('line')]))).toBe('shared-address')
     expect(fromOutside(opened((p) => (handed(p), void (the(p.uplinks, 'line').outside = 'shared'))))).toBe(
       'shared-address',
     )
@@ -69,8 +70,8 @@ describe('a forward called from inside', () => {
       hairpin: true,
       note: '',
     })
-  const called = (change: Change, id = 'desk', weather: Weather = []) => {
-    const site = opened((p) => (handed(p), change(p)), weather)
+  const called = (change: Change, id = 'desk', scenario: FailureScenario = []) => {
+    const site = opened((p) => (handed(p), change(p)), scenario)
     const endpoint = site.endpoints.find((e) => e.id === id)!
     const call = callFromInside(site, site.index.plan.forwards[0]!, endpoint, endpoint.ranges[0]!.from)
     return call.stop ?? formatServices(call.services)
@@ -131,7 +132,7 @@ describe('a forward called from inside', () => {
     ).toEqual(['staff', 'tcp 8443', 'tcp 8444', null])
   })
   it('needs a line whose address is the gateway’s own, and somebody at the target', () => {
-    expect(called(() => undefined, 'desk', ['line'])).toBe('line-down')
+    expect(called(() => undefined, 'desk', [down('line')])).toBe('line-down')
     expect(called((p) => void (the(p.uplinks, 'line').outside = 'shared'))).toBe('address-elsewhere')
     expect(called((p) => void (the(p.uplinks, 'line').facts.modem = 'routing'))).toBe('address-elsewhere')
     expect(called((p) => void (p.forwards[0]!.toAddress = '10.9.20.99'))).toBe('no-target')

@@ -1,4 +1,4 @@
-// Question: who reaches whom, on what, in this weather?
+// Question: who reaches whom, on what, under this failure scenario?
 // Method: openSite prepares a plan; gridOf answers for every pair; walkFlow explains one flow.
 export { leaseAt, openSite, openSix } from './data-plane'
 export type { Site } from './data-plane'
@@ -23,7 +23,7 @@ export { capacityOf, secondsToMove, pathSegments } from './capacity'
 export type { Capacity, PathSegment } from './capacity'
 export { asSecondFamily, groupCell, groupEqualRows, cellsOf, keptGroups, restrictTo } from './collapse'
 export type { RowGroup, CellAt } from './collapse'
-export { jointOnlyImpact, impactOf, pairsOf, singleFailures } from './failure-analysis'
+export { jointOnlyImpact, impactOf, pairsOf, singleFailures, singleFailuresByText } from './failure-analysis'
 export type { IntentLoss } from './failure-analysis'
 export { currentFlow, flowTyped, readFlow, walkFlow } from './walk'
 export type { FlowText, Walk, WalkLine } from './walk'

@@ -54,9 +54,11 @@ function egressShareOfIpv6(plane: DataPlane, ipv6: Ipv6Projection, ingress: Rout
 /** True where what leaves by an exit is lost, although the gateway takes the uplink for well. */
 function isLost(plane: DataPlane, deviceId: DeviceId, exit: Exit, byPolicy: boolean): boolean {
   if (exit.kind !== 'uplink') return false
-  if (plane.dark.has(exit.id)) return true
+  if (plane.blackholed.has(exit.id)) return true
   // Of uplinks that share load, which takes a flow is a hash's choice: what one loses is promised to nobody.
-  return !byPolicy && !plane.ipv6 && (plane.sharing.get(deviceId)?.some((id) => plane.dark.has(id)) ?? false)
+  return (
+    !byPolicy && !plane.ipv6 && (plane.sharing.get(deviceId)?.some((id) => plane.blackholed.has(id)) ?? false)
+  )
 }
 
 /** One share, let out by one exit: its filter, or why it leads nowhere. */

@@ -12,7 +12,7 @@ import {
   theDevice,
   toGateway,
 } from '#server/demo/build'
-import { createEngine, indexPlan, type Weather } from '#core/queries'
+import { createEngine, indexPlan, type FailureScenario, down } from '#core/queries'
 import type { Plan, Rule } from '#core/schema'
 import { formatServices } from '#core/filter'
 import { site, the, type LoosePlan } from '../../tests/plans'
@@ -32,13 +32,18 @@ const prefixed: Change = (plan) => {
     Object.assign(the(plan.networks, id), { prefix6, mode6: 'slaac' })
   the(plan.uplinks, 'line').facts.delegated6 = '2001:db8:5::/48'
 }
-const six = (change: Change = () => undefined, weather: Weather = []) => {
-  const opened = openSix(indexPlan(site((p) => (prefixed(p), change(p)))), weather)
+const six = (change: Change = () => undefined, scenario: FailureScenario = []) => {
+  const opened = openSix(indexPlan(site((p) => (prefixed(p), change(p)))), scenario)
   if (!opened) throw new Error('no IPv6 here')
   return opened
 }
-const passes = (from: string, to: string, change: Change = () => undefined, weather: Weather = []) => {
-  const cell = matrixOf(six(change, weather)).cells.find((c) => c.from === from && c.to === to)
+const passes = (
+  from: string,
+  to: string,
+  change: Change = () => undefined,
+  scenario: FailureScenario = [],
+) => {
+  const cell = matrixOf(six(change, scenario)).cells.find((c) => c.from === from && c.to === to)
   return cell ? formatServices(cell.allPairs) : ''
 }
 const rules = (p: LoosePlan): Rule[] => p.policies[0]?.rules as unknown as Rule[]
@@ -217,8 +222,8 @@ describe('the IPv6 side of a plan', () => {
     expect(walk?.lines.at(-1)).toMatchObject({ kind: 'stopped', code: 'not-global' })
   })
   it('goes by the line that delegates its prefix, and waits while that is down', () => {
-    expect(passes('staff', 'internet', undefined, ['line'])).toBe('nothing')
-    expect(passes('staff', 'servers', undefined, ['line'])).toBe('tcp 443, icmp')
+    expect(passes('staff', 'internet', undefined, [down('line')])).toBe('nothing')
+    expect(passes('staff', 'servers', undefined, [down('line')])).toBe('tcp 443, icmp')
     expect(
       passes('staff', 'internet', (p) => void (the(p.uplinks, 'line').facts.delegated6 = '2001:db8:6::/48')),
     ).toBe('nothing')
@@ -380,7 +385,7 @@ describe('the IPv6 side of a plan', () => {
       passes('yard', 'staff', yard('fd61:6a11:ff::2')),
     ]).toEqual(['all', 'all'])
     expect(passes('staff', 'yard', yard('fd61:6a11:ff::9'))).toBe('nothing')
-    expect(passes('staff', 'yard', yard('fd61:6a11:ff::2'), ['gate.5-far.1'])).toBe('nothing')
+    expect(passes('staff', 'yard', yard('fd61:6a11:ff::2'), [down('gate.5-far.1')])).toBe('nothing')
   })
   it('has room for as many prefixes as a large site has', () => {
     const many = site((plan: LoosePlan) => {

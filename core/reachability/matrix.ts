@@ -6,7 +6,7 @@
 // 2012, from memory).
 import { bitsWhere, bothBits, eachShared, sharesAny } from '#core/util'
 import type { Intent } from '#core/schema'
-import type { PlanIndex, Weather } from '#core/queries'
+import type { PlanIndex, FailureScenario } from '#core/queries'
 import {
   accepted,
   byDefault,
@@ -236,7 +236,7 @@ const verdictsFrom = (shortfalls: Shortfalls, intents: readonly Intent[]): Inten
   })
 
 /** The matrix of a plan under a failure scenario. */
-export function computeMatrix(index: PlanIndex, scenario: Weather): ReachabilityMatrix {
+export function computeMatrix(index: PlanIndex, scenario: FailureScenario): ReachabilityMatrix {
   return matrixOf(openSite(index, scenario))
 }
 

@@ -1,12 +1,12 @@
 import { describe, expect, it } from 'vitest'
 import { inNetwork, rule } from '#server/demo/build'
-import { indexPlan, type Weather } from '#core/queries'
+import { indexPlan, type FailureScenario, down } from '#core/queries'
 import { formatServices } from '#core/filter'
 import { site, the, type LoosePlan } from '../../tests/plans'
 import { computeMatrix, flowsChanged } from '.'
 
-const told = (change: (p: LoosePlan) => void, weather: Weather = []) =>
-  flowsChanged(computeMatrix(indexPlan(site()), []), computeMatrix(indexPlan(site(change)), weather)).map(
+const told = (change: (p: LoosePlan) => void, scenario: FailureScenario = []) =>
+  flowsChanged(computeMatrix(indexPlan(site()), []), computeMatrix(indexPlan(site(change)), scenario)).map(
     (f) => `${f.from} ${f.to}: +${formatServices(f.opened)} -${formatServices(f.closed)}`,
   )
 
@@ -38,7 +38,7 @@ describe('what a change means', () => {
   })
   it('is told of a failure too', () => {
     expect(
-      told(() => undefined, ['line']).every((l) => l.includes('internet') && l.includes('+nothing')),
+      told(() => undefined, [down('line')]).every((l) => l.includes('internet') && l.includes('+nothing')),
     ).toBe(true)
   })
 })

@@ -1,4 +1,4 @@
-// Question: which flows does a change to a plan, or to the weather, open and close?
+// Question: which flows does a change to a plan, or to what has failed, open and close?
 // Method: the grids of both, cell by cell: what passes between some pair of hosts after and not before, and
 // the other way round.
 import { isNothing, minus, NOTHING, union, type ServiceSet } from '#core/filter'

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest'
 import { site, the, type LoosePlan } from '../../tests/plans'
 import { inNetwork, link, rule } from '#server/demo/build'
 import { BLANK_PORT } from '#core/edit'
-import { indexPlan, type Weather } from '#core/queries'
+import { indexPlan, type FailureScenario, down } from '#core/queries'
 import { formatServices } from '#core/filter'
 import { computeMatrix, GATEWAY, matrixOf as wholeGrid, INTERNET, openSite, verdictsOf } from '.'
 import { type Change, gridOf, passes, endpoint, walkOf, stopOf } from '../../tests/fixtures/reachability'
@@ -46,10 +46,10 @@ describe('the grid of the small site', () => {
 })
 
 describe('verdicts of some intents alone', () => {
-  it('are those of the whole grid, in any weather', () => {
-    for (const weather of [[], ['line'], ['sw'], ['sw.2-desk.1']]) {
+  it('are those of the whole grid, under any failure', () => {
+    for (const failed of [[], ['line'], ['sw'], ['sw.2-desk.1']]) {
       const plan = site((p) => void p.policies[0]?.rules.shift())
-      const opened = openSite(indexPlan(plan), weather)
+      const opened = openSite(indexPlan(plan), failed.map(down))
       expect(verdictsOf(opened, plan.intents)).toEqual(wholeGrid(opened).verdicts)
       expect(verdictsOf(opened, plan.intents.slice(1, 2))).toEqual(wholeGrid(opened).verdicts.slice(1, 2))
     }
@@ -107,21 +107,21 @@ describe('rules', () => {
   })
 })
 
-describe('weather', () => {
-  it.each<[string, Weather, string]>([
-    ['the uplink', ['line'], 'no-uplink'],
-    ['the terminal', ['ont'], 'no-uplink'],
-    ['the cable to it', ['ont.lan-gate.1'], 'no-uplink'],
-  ])('%s down: the internet is gone, the inside stays', (_, weather, stop) => {
-    expect(passes('staff', INTERNET, undefined, weather)).toBe('nothing')
-    expect(stopOf('staff', INTERNET, undefined, weather)).toBe(stop)
-    expect(passes('staff', 'servers', undefined, weather)).toBe('tcp 443, icmp')
+describe('failures', () => {
+  it.each<[string, FailureScenario, string]>([
+    ['the uplink', [down('line')], 'no-uplink'],
+    ['the terminal', [down('ont')], 'no-uplink'],
+    ['the cable to it', [down('ont.lan-gate.1')], 'no-uplink'],
+  ])('%s down: the internet is gone, the inside stays', (_, scenario, stop) => {
+    expect(passes('staff', INTERNET, undefined, scenario)).toBe('nothing')
+    expect(stopOf('staff', INTERNET, undefined, scenario)).toBe(stop)
+    expect(passes('staff', 'servers', undefined, scenario)).toBe('tcp 443, icmp')
   })
   it('the switch down: everybody is alone', () => {
-    expect(passes('staff', 'servers', undefined, ['sw'])).toBe('nothing')
+    expect(passes('staff', 'servers', undefined, [down('sw')])).toBe('nothing')
   })
   it('the gateway down: nobody gets a lease', () => {
-    expect(endpoint('desk', undefined, ['gate'])).toMatchObject({ how: 'link-local' })
+    expect(endpoint('desk', undefined, [down('gate')])).toMatchObject({ how: 'link-local' })
   })
   it('a second uplink takes over by priority, and one with a shared address lets nobody dial in', () => {
     const second: Change = (plan) => {
@@ -145,14 +145,14 @@ describe('weather', () => {
         rule('dial', { kind: 'internet' }, { kind: 'gateway' }, ['ssh'], '', 'input') as never,
       )
     }
-    const used = (weather: Weather) =>
-      walkOf('staff', INTERNET, second, weather)?.lines.flatMap((line) =>
+    const used = (scenario: FailureScenario) =>
+      walkOf('staff', INTERNET, second, scenario)?.lines.flatMap((line) =>
         line.kind === 'translate' ? [line.exit.id] : [],
       )
-    expect([used([]), used(['line'])]).toEqual([['line'], ['spare']])
+    expect([used([]), used([down('line')])]).toEqual([['line'], ['spare']])
     expect(passes(INTERNET, GATEWAY, second)).toBe('tcp 22')
-    expect(passes(INTERNET, GATEWAY, second, ['line'])).toBe('nothing')
-    expect(stopOf(INTERNET, GATEWAY, second, ['line'])).toBe('shared-address')
+    expect(passes(INTERNET, GATEWAY, second, [down('line')])).toBe('nothing')
+    expect(stopOf(INTERNET, GATEWAY, second, [down('line')])).toBe('shared-address')
   })
 })
 

@@ -1,6 +1,6 @@
 // Question: which way does a gateway send a packet on: a network, a route, a tunnel, or which line?
 // Method: longest prefix, then the lowest metric; what only a default route matches goes by the policy routes
-// first and then by the lines in order, as far as weather and probes leave them.
+// first and then by the lines in order, as far as failures and probes leave them.
 // Tunnels carry what their peers' allowed addresses say.
 // Source:
 // RFC 1812 section 5.2.4 (longest match); ip-rule(8) (policy before main, `suppress_prefixlength 0`); wg(8),
@@ -19,7 +19,6 @@ import { groupBy, orNull } from '#core/util'
 import { bridgeNode, parseNode, type Layer2 } from '#core/layer2'
 import {
   canBeCalled,
-  DARK,
   farEnd,
   uplinkGroup,
   uplinksInOrder,
@@ -99,7 +98,7 @@ export interface Routing {
   /** Uplinks that the gateway takes for well, first choice first. */
   readonly uplinks: readonly Uplink[]
   /** Those of them beyond which nothing answers and that nobody probes. */
-  readonly dark: ReadonlySet<string>
+  readonly blackholed: ReadonlySet<string>
   /**
    * By gateway, those whose turn it is: which of them takes a sender is its hash's choice, so what one of
    * them loses is promised to nobody.
@@ -127,14 +126,14 @@ function lineIsUp(index: PlanIndex, layer2: Layer2, uplink: Uplink): boolean {
 }
 
 /** True where somebody outside can call the gateway over a line that is well. */
-export function acceptsInbound(routing: Pick<Routing, 'dark'>, uplink: Uplink): boolean {
-  return canBeCalled(uplink) && !routing.dark.has(uplink.id)
+export function acceptsInbound(routing: Pick<Routing, 'blackholed'>, uplink: Uplink): boolean {
+  return canBeCalled(uplink) && !routing.blackholed.has(uplink.id)
 }
 
 function tunnelFaces(
   index: PlanIndex,
   failed: ReadonlySet<string>,
-  routing: Pick<Routing, 'uplinks' | 'dark'>,
+  routing: Pick<Routing, 'uplinks' | 'blackholed'>,
 ): TunnelFace[] {
   return index.plan.tunnels.flatMap((tunnel) => {
     const face = readInterface4(tunnel.address)
@@ -147,7 +146,7 @@ function tunnelFaces(
     const carries = (dialled: boolean) =>
       dialled
         ? lines.some((u) => u === called && acceptsInbound(routing, u))
-        : lines[0] !== undefined && !routing.dark.has(lines[0].id)
+        : lines[0] !== undefined && !routing.blackholed.has(lines[0].id)
     const peers = tunnel.peers.map((peer): PeerFace => ({
       id: peer.id,
       kind: peer.kind,
@@ -195,13 +194,18 @@ function routesOf(
 }
 
 /** What the gateways of a plan know of ways out and to each other, under a failure scenario. */
-export function routingOf(index: PlanIndex, layer2: Layer2, interfaces: readonly Interface4[]): Routing {
+export function routingOf(
+  index: PlanIndex,
+  layer2: Layer2,
+  interfaces: readonly Interface4[],
+  upstreamDown: ReadonlySet<string>,
+): Routing {
   const { failed } = layer2
   const well = uplinksInOrder(index.plan).filter((u) => lineIsUp(index, layer2, u))
-  // A line that is dark is found out by its probe, or not at all.
-  const uplinks = well.filter((u) => !failed.has(DARK + u.id) || u.probe === null)
-  const dark = new Set(uplinks.filter((u) => failed.has(DARK + u.id)).map((u) => u.id))
-  const tunnels = tunnelFaces(index, failed, { uplinks, dark })
+  // Where nothing answers beyond an uplink, its probe finds out, or nobody does.
+  const uplinks = well.filter((u) => !upstreamDown.has(u.id) || u.probe === null)
+  const blackholed = new Set(uplinks.filter((u) => upstreamDown.has(u.id)).map((u) => u.id))
+  const tunnels = tunnelFaces(index, failed, { uplinks, blackholed })
   const choices = new Map<string, Choice[]>()
   for (const route of index.plan.policyRoutes) {
     choices.set(route.deviceId, [
@@ -217,7 +221,7 @@ export function routingOf(index: PlanIndex, layer2: Layer2, interfaces: readonly
   )
   return {
     uplinks,
-    dark,
+    blackholed,
     sharing,
     tunnels,
     routes: routesOf(index, interfaces, uplinks, tunnels),

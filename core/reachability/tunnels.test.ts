@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest'
 import { inNetwork, rule, theDevice, toGateway } from '#server/demo/build'
 import { formatIpv4, type Ipv4 } from '#core/address'
 import { analyse } from '#core/findings'
-import { indexPlan } from '#core/queries'
+import { indexPlan, down } from '#core/queries'
 import type { Plan, Rule, Selector } from '#core/schema'
 import { decide, formatServices, includes, policiesOf } from '#core/filter'
 import { busyPlan } from '../../tests/large'
@@ -97,9 +97,9 @@ describe('tunnels', () => {
     const up = (s: Site) => s.tunnels[0]?.peers.map((x) => x.up)
     expect([
       up(opened(two)),
-      up(opened(two, ['line'])),
-      up(opened(two, ['far'])),
-      up(opened(two, ['wg'])),
+      up(opened(two, [down('line')])),
+      up(opened(two, [down('far')])),
+      up(opened(two, [down('wg')])),
     ]).toEqual([
       [true, true],
       [true, false],
@@ -180,11 +180,11 @@ describe('tunnels', () => {
       rules(plan).push(rule('v', theDevice('box'), { kind: 'tunnel', id: 'wg' }, ['web'], '') as never)
     }
     const box = (s: Site) => between(s, 'box', '10.9.20.10', 'internet', OUT)
-    expect([box(opened(provider)), box(opened(provider, ['exit'])), fromDesk(opened(provider))]).toEqual([
-      'tcp 80 443',
-      'route-refused',
-      'all',
-    ])
+    expect([
+      box(opened(provider)),
+      box(opened(provider, [down('exit')])),
+      fromDesk(opened(provider)),
+    ]).toEqual(['tcp 80 443', 'route-refused', 'all'])
   })
 })
 

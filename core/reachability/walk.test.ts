@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { portOf, site } from '../../tests/plans'
 import { trunk } from '#server/demo/build'
-import { indexPlan } from '#core/queries'
+import { indexPlan, down } from '#core/queries'
 import { currentFlow, INTERNET, openSite, walkFlow } from '.'
 import { type Change, gridOf, walkOf } from '../../tests/fixtures/reachability'
 
@@ -35,7 +35,7 @@ describe('the walk', () => {
   )
   it('is null where an end is gone', () => {
     const flow = gridOf().cell('staff', 'servers').example
-    expect(flow && walkFlow(openSite(indexPlan(site()), ['box']), flow)).toBeNull()
+    expect(flow && walkFlow(openSite(indexPlan(site()), [down('box')]), flow)).toBeNull()
   })
 })
 

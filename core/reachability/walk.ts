@@ -341,7 +341,7 @@ export function flowTyped(site: Site, like: FlowRef, typed: FlowText): FlowRef |
   })
 }
 
-/** Walks one flow. Null where one of its ends is not in the plan, or not there under this weather. */
+/** Walks one flow. Null where one of its ends is not in the plan, or not there under this scenario. */
 export function walkFlow(site: Site, flow: FlowRef): Walk | null {
   const from = partyOf(site, flow.from, flow.to)
   const to = partyOf(site, flow.to, flow.from)

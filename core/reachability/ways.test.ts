@@ -1,3 +1,4 @@
+import { down, upstreamDown } from '#core/queries'
 import { describe, expect, it } from 'vitest'
 import { inNetwork, link } from '#server/demo/build'
 import { BLANK_PORT } from '#core/edit'
@@ -19,10 +20,10 @@ import {
 describe('several lines', () => {
   it('a dark line is given up where it is probed, and swallows everything where it is not', () => {
     const probed: Change = (p) => (spare(p), void (the(p.uplinks, 'line').probe = PROBE))
-    expect(fromDesk(opened(probed, ['dark:line']))).toBe('all')
-    expect(fromDesk(opened(spare, ['dark:line']))).toBe('line-dark')
-    expect(fromDesk(opened(spare, ['line']))).toBe('all')
-    expect(fromDesk(opened(spare, ['line', 'spare']))).toBe('no-uplink')
+    expect(fromDesk(opened(probed, [upstreamDown('line')]))).toBe('all')
+    expect(fromDesk(opened(spare, [upstreamDown('line')]))).toBe('line-dark')
+    expect(fromDesk(opened(spare, [down('line')]))).toBe('all')
+    expect(fromDesk(opened(spare, [down('line'), down('spare')]))).toBe('no-uplink')
   })
   it('of routes to one prefix the lower metric is used', () => {
     const of = (first: number, second: number) =>
@@ -72,15 +73,15 @@ describe('policy routes', () => {
     expect(fromDesk(site)).toBe('all')
   })
   it('take the next line, or refuse, while theirs is down', () => {
-    expect(exitOf(opened(choose('next'), ['spare']), 443)).toEqual(['line'])
-    const refused = opened(choose('refuse'), ['spare'])
+    expect(exitOf(opened(choose('next'), [down('spare')]), 443)).toEqual(['line'])
+    const refused = opened(choose('refuse'), [down('spare')])
     expect(exitOf(refused, 443)).toEqual(['route-refused'])
     expect(fromDesk(refused)).toBe('tcp 0-442 444-65535, udp all, icmp')
   })
   it('leave alone what has a route of its own', () => {
-    expect(between(opened(choose('refuse'), ['spare']), 'desk', '10.9.10.100', 'box', '10.9.20.10')).toBe(
-      'tcp 443, icmp',
-    )
+    expect(
+      between(opened(choose('refuse'), [down('spare')]), 'desk', '10.9.10.100', 'box', '10.9.20.10'),
+    ).toBe('tcp 443, icmp')
   })
   it('come before a static default route, which has the rest', () => {
     const site = opened(
@@ -136,8 +137,8 @@ describe('a line that a policy route chooses', () => {
       )
     expect([
       https(opened(chosen)),
-      https(opened(chosen, ['dark:spare'])),
-      ssh(opened(chosen, ['dark:spare'])),
+      https(opened(chosen, [upstreamDown('spare')])),
+      ssh(opened(chosen, [upstreamDown('spare')])),
     ]).toEqual([true, false, true])
   })
 })
@@ -158,13 +159,16 @@ describe('lines that share', () => {
   it('two that wait share when it is their turn: what one of them loses in the dark is promised to nobody then', () => {
     expect([
       fromDesk(opened(three)),
-      fromDesk(opened(three, ['dark:third'])),
-      fromDesk(opened(three, ['line', 'spare'])),
+      fromDesk(opened(three, [upstreamDown('third')])),
+      fromDesk(opened(three, [down('line'), down('spare')])),
     ]).toEqual(['all', 'all', 'all'])
-    expect(fromDesk(opened(three, ['line', 'dark:third']))).toBe('line-dark')
+    expect(fromDesk(opened(three, [down('line'), upstreamDown('third')]))).toBe('line-dark')
     expect(
       fromDesk(
-        opened((p) => (three(p), void (the(p.uplinks, 'third').priority = 3)), ['line', 'dark:third']),
+        opened(
+          (p) => (three(p), void (the(p.uplinks, 'third').priority = 3)),
+          [down('line'), upstreamDown('third')],
+        ),
       ),
     ).toBe('all')
   })
@@ -172,18 +176,20 @@ describe('lines that share', () => {
   it('hold each other up, and promise nothing while one of them is dark and nobody probes', () => {
     expect(fromDesk(opened(shared))).toBe('all')
     expect([
-      fromDesk(opened(shared, ['line'])),
-      fromDesk(opened(shared, ['spare'])),
-      fromDesk(opened(shared, ['line', 'spare'])),
+      fromDesk(opened(shared, [down('line')])),
+      fromDesk(opened(shared, [down('spare')])),
+      fromDesk(opened(shared, [down('line'), down('spare')])),
     ]).toEqual(['all', 'all', 'no-uplink'])
-    expect([fromDesk(opened(shared, ['dark:spare'])), fromDesk(opened(shared, ['dark:line']))]).toEqual([
-      'line-dark',
-      'line-dark',
-    ])
+    expect([
+      fromDesk(opened(shared, [upstreamDown('spare')])),
+      fromDesk(opened(shared, [upstreamDown('line')])),
+    ]).toEqual(['line-dark', 'line-dark'])
     expect(
-      fromDesk(opened((p) => (shared(p), p.uplinks.forEach((u) => (u.probe = PROBE))), ['dark:spare'])),
+      fromDesk(
+        opened((p) => (shared(p), p.uplinks.forEach((u) => (u.probe = PROBE))), [upstreamDown('spare')]),
+      ),
     ).toBe('all')
     // A line that only waits takes nobody before its time.
-    expect(fromDesk(opened(spare, ['dark:spare']))).toBe('all')
+    expect(fromDesk(opened(spare, [upstreamDown('spare')]))).toBe('all')
   })
 })

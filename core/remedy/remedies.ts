@@ -6,7 +6,7 @@
 // Source: exhaustive search over the candidates, two changes deep; no figures used.
 import { by } from '#core/util'
 import { changesBetween, type Change } from '#core/edit'
-import { indexPlan, type PlanIndex, type Weather } from '#core/queries'
+import { indexPlan, type PlanIndex, type FailureScenario } from '#core/queries'
 import type { Intent, Plan } from '#core/schema'
 import { isNothing, minus, NOTHING } from '#core/filter'
 import {
@@ -44,8 +44,8 @@ const endOf = (walk: Walk | null): string =>
     walk?.lines.slice(-2).map((l) => (l.kind === 'rule' ? [l.kind, l.deviceId, l.ruleId] : l)) ?? null,
   )
 
-function judge(index: PlanIndex, candidate: Candidate, intent: Intent, weather: Weather): Judged {
-  const site = openSite(index.of(candidate.after), weather)
+function judge(index: PlanIndex, candidate: Candidate, intent: Intent, scenario: FailureScenario): Judged {
+  const site = openSite(index.of(candidate.after), scenario)
   const [verdict] = verdictsOf(site, [intent])
   const satisfied = verdict !== undefined && isNothing(verdict.missing)
   return {
@@ -71,19 +71,19 @@ function asideOf(before: ReachabilityMatrix, after: ReachabilityMatrix): FlowCha
 }
 
 /**
- * The smallest changes that satisfy an intent under a weather, the best first: fewest changes, then least
+ * The smallest changes that satisfy an intent under a failure scenario, the best first: fewest changes, then least
  * aside.
  * Empty where the intent is satisfied, where nobody is there to ask it, or where no two candidates do.
  */
-export function remediesFor(plan: Plan, intentId: string, weather: Weather): Remedy[] {
+export function remediesFor(plan: Plan, intentId: string, scenario: FailureScenario): Remedy[] {
   const intent = plan.intents.find((i) => i.id === intentId)
   if (!intent) return []
-  const site = openSite(indexPlan(plan), weather)
+  const site = openSite(indexPlan(plan), scenario)
   const [verdict] = verdictsOf(site, [intent])
   const walk = verdict?.example && !isNothing(verdict.missing) ? walkFlow(site, verdict.example) : null
   if (!walk || walk.passes) return []
   const judged = candidatesFor(site, intent, walk).map((candidate) =>
-    judge(site.index, candidate, intent, weather),
+    judge(site.index, candidate, intent, scenario),
   )
   let found = judged.filter((j) => j.satisfied).map((j) => [j.candidate])
   if (found.length === 0) {
@@ -91,8 +91,8 @@ export function remediesFor(plan: Plan, intentId: string, weather: Weather): Rem
     found = halves.flatMap(({ candidate, walk: next }) =>
       next === null
         ? []
-        : candidatesFor(openSite(site.index.of(candidate.after), weather), intent, next)
-            .filter((second) => judge(site.index, second, intent, weather).satisfied)
+        : candidatesFor(openSite(site.index.of(candidate.after), scenario), intent, next)
+            .filter((second) => judge(site.index, second, intent, scenario).satisfied)
             .map((second) => [candidate, second]),
     )
   }
@@ -106,7 +106,7 @@ export function remediesFor(plan: Plan, intentId: string, weather: Weather): Rem
         {
           parts: parts.map(({ code, values }) => ({ code, values })),
           changes,
-          aside: asideOf(before, matrixOf(openSite(site.index.of(after), weather))),
+          aside: asideOf(before, matrixOf(openSite(site.index.of(after), scenario))),
         },
       ] as const
     }),

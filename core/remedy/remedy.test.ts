@@ -3,7 +3,7 @@ import { access, inNetwork, internet, intent, rule, theDevice, trunk } from '#se
 import { gullhavenClean } from '#server/demo/gullhaven'
 import { mistakesOf } from '#core/diagnose'
 import { applyChanges } from '#core/edit'
-import { indexPlan, type Weather } from '#core/queries'
+import { indexPlan, type FailureScenario, down } from '#core/queries'
 import type { Plan } from '#core/schema'
 import { formatServices, isNothing } from '#core/filter'
 import { computeMatrix, matrixOf, openSite } from '#core/reachability'
@@ -12,10 +12,10 @@ import { intentsFromRules, remediesFor, type Remedy } from '.'
 
 const rules = (p: LoosePlan) => p.policies[0]?.rules ?? []
 const told = (found: readonly Remedy[]) => found.map((r) => r.parts.map((p) => p.code).join(' and '))
-const found = (change: (p: LoosePlan) => void, intentId = 'i1', weather: Weather = []) =>
-  remediesFor(site(change), intentId, weather)
-const missed = (plan: Plan, weather: Weather = []) =>
-  computeMatrix(indexPlan(plan), weather)
+const found = (change: (p: LoosePlan) => void, intentId = 'i1', scenario: FailureScenario = []) =>
+  remediesFor(site(change), intentId, scenario)
+const missed = (plan: Plan, scenario: FailureScenario = []) =>
+  computeMatrix(indexPlan(plan), scenario)
     .verdicts.filter((v) => !isNothing(v.missing))
     .map((v) => v.intentId)
 const laid = (plan: Plan, remedy: Remedy | undefined): Plan => {
@@ -114,7 +114,7 @@ describe('the smallest change', () => {
     expect(missed(laid(site(change), all[0]))).toEqual([])
   })
   it('is nothing that a plan can do where the only line is down', () => {
-    expect(found(() => undefined, 'i2', ['line'])).toEqual([])
+    expect(found(() => undefined, 'i2', [down('line')])).toEqual([])
   })
 })
 

@@ -1,5 +1,5 @@
 import type { Run, RunLine, RunRow, StartRun } from '#contracts/api'
-import { jointOnlyImpact, impactOf, pairsOf, singleFailures, type IntentLoss } from '#core/reachability'
+import { jointOnlyImpact, impactOf, pairsOf, singleFailuresByText, type IntentLoss } from '#core/reachability'
 import { indexPlan } from '#core/queries'
 import type { Plan } from '#core/schema'
 import { addRun, endRun, noteProgress, openRuns, runsOf, runWith } from '#server/repo/runs'
@@ -11,8 +11,8 @@ import { enqueue } from '#server/platform/queue'
 import { refused } from '#server/platform/route'
 import { revisionOf, siteAndPlan } from './plans'
 
-/** Weathers of one run at most. */
-const MOST_WEATHERS = 20_000
+/** Failure scenarios of one run at most. */
+const MOST_SCENARIOS = 20_000
 /** How often progress is written down and a stop is noticed. */
 const TOLD_EVERY_MS = 400
 
@@ -40,13 +40,13 @@ export async function startRun(
   const { siteId, current } = await siteAndPlan(slug)
   if (current.revision !== revision)
     throw refused(409, 'plan-moved-on', '', { yours: revision, now: current.revision })
-  const all = singleFailures(current.plan)
-  const chosen = kind === 'singles' ? all : things
-  const unknown = chosen.find((id) => !all.includes(id))
+  const all = singleFailuresByText(current.plan)
+  const chosen = kind === 'singles' ? [...all.keys()] : things
+  const unknown = chosen.find((text) => !all.has(text))
   if (unknown !== undefined) throw refused(400, 'no-such-thing', 'things', { text: unknown })
   const total = kind === 'singles' ? chosen.length : (chosen.length * (chosen.length - 1)) / 2
-  if (total > MOST_WEATHERS)
-    throw refused(400, 'too-many-weathers', 'things', { count: total, most: MOST_WEATHERS })
+  if (total > MOST_SCENARIOS)
+    throw refused(400, 'too-many-scenarios', 'things', { count: total, most: MOST_SCENARIOS })
   const id = await addRun(database(), {
     siteId,
     revision,
@@ -72,7 +72,7 @@ export async function stopRun(slug: string, runId: number): Promise<RunLine[]> {
 const pause = () => new Promise<void>((done) => setImmediate(done))
 
 /**
- * What each weather takes, one after another;
+ * What each failure takes, one after another;
  * `go` says whether to go on.
  * Between two, others get their turn.
  */
@@ -83,6 +83,8 @@ async function tryThem(
   go: (tried: number) => Promise<boolean>,
 ): Promise<RunRow[] | null> {
   const index = indexPlan(plan)
+  const conditions = singleFailuresByText(plan)
+  const scenarioOf = (texts: readonly string[]) => texts.flatMap((text) => conditions.get(text) ?? [])
   const alone = new Map<string, readonly IntentLoss[]>()
   const rows: RunRow[] = []
   const keep = (failed: readonly string[], lost: readonly IntentLoss[]) => {
@@ -90,14 +92,14 @@ async function tryThem(
   }
   for (const [i, id] of things.entries()) {
     if (kind === 'singles' && !(await go(i))) return null
-    const lost = impactOf(index, [id])
+    const lost = impactOf(index, scenarioOf([id]))
     alone.set(id, lost)
     if (kind === 'singles') keep([id], lost)
     await pause()
   }
   for (const [i, pair] of (kind === 'pairs' ? pairsOf(things) : []).entries()) {
     if (!(await go(i))) return null
-    keep(pair, jointOnlyImpact(impactOf(index, pair), ...pair.map((id) => alone.get(id) ?? [])))
+    keep(pair, jointOnlyImpact(impactOf(index, scenarioOf(pair)), ...pair.map((id) => alone.get(id) ?? [])))
     await pause()
   }
   return rows

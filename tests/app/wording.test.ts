@@ -4,7 +4,7 @@ import { join } from 'node:path'
 import { describe, expect, it } from 'vitest'
 import { analyse } from '#core/findings'
 import { changesBetween } from '#core/edit'
-import { indexPlan } from '#core/queries'
+import { indexPlan, down } from '#core/queries'
 import { computeMatrix, openSite, walkFlow } from '#core/reachability'
 import { testsOf } from '#core/prove'
 import { gullhavenPlan } from '#server/demo/gullhaven'
@@ -110,7 +110,7 @@ describe('changes in words', () => {
 })
 
 describe('the Loom', () => {
-  const loom = loomOf(plan, [], analysis.carried, analysis.knots)
+  const loom = loomOf(plan, new Set(), analysis.carried, analysis.knots)
   it('bundles the cables between two devices and runs from the internet’s side to the edge', () => {
     const desks = loom.bundles.find((b) => b.to === 'desks')
     expect(desks).toMatchObject({
@@ -131,9 +131,9 @@ describe('the Loom', () => {
       affected: ['skerry-cameras'],
     })
   })
-  it('shows what the weather took down', () => {
-    const stormy = analyse(indexPlan(plan), ['bridge-a'])
-    const broken = loomOf(plan, ['bridge-a'], stormy.carried, stormy.knots)
+  it('shows what has failed', () => {
+    const stormy = analyse(indexPlan(plan), [down('bridge-a')])
+    const broken = loomOf(plan, new Set(['bridge-a']), stormy.carried, stormy.knots)
     expect(broken.bundles.filter((b) => b.failed).map((b) => b.id)).toEqual([
       'bridge-a>bridge-b',
       'lab-switch>bridge-a',

@@ -4,22 +4,26 @@ import { ipv4 } from '#core/address'
 import { chance } from '#core/util'
 import { analyse, findingKey, withRepairs } from '#core/findings'
 import { applyChanges } from '#core/edit'
-import { createEngine, indexPlan } from '#core/queries'
+import { createEngine, indexPlan, down, atInstant } from '#core/queries'
 import type { Plan } from '#core/schema'
 import { formatServices, includes, intersect, isNothing, minus, NOTHING, union } from '#core/filter'
 import { computeMatrix, flowBetween, openSite, walkFlow, type Party } from '#core/reachability'
 import { gullhavenPlan } from '#server/demo/gullhaven'
 import { site } from '../plans'
 import { randomEdit } from '../twin/random'
-import { timed, plan, weather, editedAlike } from '../fixtures/engine'
+import { timed, plan, scenario, editedAlike } from '../fixtures/engine'
 import { MOVED, NOTICED } from '../fixtures/noticed'
+
+/** Monday and Saturday, nine o'clock. */
+const WORKDAY = atInstant(9 * 60)
+const WEEKEND = atInstant((5 * 24 + 9) * 60)
 
 describe('what is said of any plan', () => {
   it.each([
     [[], timed, NOTICED],
-    [['line'], timed, NOTICED],
-    [['at:1-09:00'], timed, NOTICED],
-    [['gate.2-sw.1'], timed, NOTICED],
+    [[down('line')], timed, NOTICED],
+    [[atInstant(9 * 60)], timed, NOTICED],
+    [[down('gate.2-sw.1')], timed, NOTICED],
     [[], site(), MOVED],
   ])('notices each of a row of edits, under %j', (sky, start, edits) => {
     let held = structuredClone(start) as Plan
@@ -34,7 +38,7 @@ describe('what is said of any plan', () => {
 
   it('what is missing was meant and does not pass everywhere; what is in excess passes somewhere', () => {
     fc.assert(
-      fc.property(plan, weather, (plan, sky) => {
+      fc.property(plan, scenario, (plan, sky) => {
         for (const cell of computeMatrix(indexPlan(plan), sky).cells) {
           expect(minus(cell.missing, cell.intended)).toEqual(NOTHING)
           expect(isNothing(intersect(cell.missing, cell.allPairs))).toBe(true)
@@ -50,7 +54,7 @@ describe('what is said of any plan', () => {
     fc.assert(
       fc.property(
         plan,
-        weather,
+        scenario,
         fc.constantFrom(['tcp', 443], ['tcp', 22], ['udp', 53], ['icmp', 0]),
         (plan, sky, [proto, port]) => {
           const site = openSite(indexPlan(plan), sky)
@@ -70,8 +74,8 @@ describe('what is said of any plan', () => {
 
   it('at a moment is as a plan that has the rules and intents of that moment for good', () => {
     fc.assert(
-      fc.property(plan, fc.constantFrom('at:1-09:00', 'at:6-09:00'), (plan, moment) => {
-        const there = ({ when }: { readonly when: string | null }) => when === null || moment === 'at:1-09:00'
+      fc.property(plan, fc.constantFrom(WORKDAY, WEEKEND), (plan, moment) => {
+        const there = ({ when }: { readonly when: string | null }) => when === null || moment === WORKDAY
         const always = <T extends { readonly when: string | null }>(items: readonly T[]) =>
           items.filter(there).map((item) => ({ ...item, when: null }))
         const fixed: Plan = {
@@ -128,7 +132,7 @@ describe('what is said of any plan', () => {
     let passed = 0
     const codes = new Set<string>()
     fc.assert(
-      fc.property(plan, weather, fc.integer({ min: 1, max: 2 ** 31 - 1 }), (plan, sky, seed) => {
+      fc.property(plan, scenario, fc.integer({ min: 1, max: 2 ** 31 - 1 }), (plan, sky, seed) => {
         const site = openSite(indexPlan(plan), sky)
         const next = chance(seed)
         const pick = <T>(items: readonly T[]): T => items[Math.floor(next() * items.length)] as T

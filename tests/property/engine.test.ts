@@ -1,19 +1,19 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { analyse } from '#core/findings'
-import { createEngine, indexPlan } from '#core/queries'
+import { createEngine, indexPlan, type FailureScenario, down } from '#core/queries'
 import type { Plan } from '#core/schema'
 
 import { busyPlan } from '../large'
 import { randomSite } from '../twin/parts'
-import { randomEdit, WEATHERS } from '../twin/random'
-import { edit, timed, plan, weather, tryOther, editedAlike } from '../fixtures/engine'
+import { randomEdit, FAILURES } from '../twin/random'
+import { edit, timed, plan, scenario, tryOther, editedAlike } from '../fixtures/engine'
 import { busyEdit } from '../fixtures/busy-edits'
 
 describe('any plan, in any weather', () => {
   it('is answered without an exception, and alike each time', () => {
     fc.assert(
-      fc.property(plan, weather, (plan, sky) => {
+      fc.property(plan, scenario, (plan, sky) => {
         expect(JSON.stringify(analyse(indexPlan(structuredClone(plan)), sky))).toBe(
           JSON.stringify(analyse(indexPlan(plan), sky)),
         )
@@ -24,7 +24,7 @@ describe('any plan, in any weather', () => {
 
   it('is answered after edits as if nothing had been known before them', () => {
     fc.assert(
-      fc.property(fc.array(edit, { minLength: 1, maxLength: 10 }), weather, (edits, sky) => {
+      fc.property(fc.array(edit, { minLength: 1, maxLength: 10 }), scenario, (edits, sky) => {
         let held = structuredClone(timed) as Plan
         const engine = createEngine()
         analyse(engine.index(held), sky)
@@ -38,7 +38,7 @@ describe('any plan, in any weather', () => {
     fc.assert(
       fc.property(
         fc.array(fc.oneof(edit, randomEdit), { minLength: 1, maxLength: 12 }),
-        fc.subarray(WEATHERS, { maxLength: 2 }),
+        fc.subarray([...FAILURES], { maxLength: 2 }),
         (edits, sky) => {
           let held = randomSite([])
           const engine = createEngine()
@@ -59,7 +59,7 @@ describe('any plan, in any weather', () => {
       fc.property(
         fc.array(busyEdit, { minLength: 4, maxLength: 14 }),
         fc.nat(1000),
-        fc.constantFrom([], [], ['sw1'], ['line']),
+        fc.constantFrom<FailureScenario[]>([], [], [down('sw1')], [down('line')]),
         (edits, seed, sky) => {
           let held = structuredClone(busyPlan(seed, 60, size))
           const engine = createEngine()

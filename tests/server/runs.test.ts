@@ -1,4 +1,4 @@
-import { indexPlan } from '#core/queries'
+import { indexPlan, conditionText } from '#core/queries'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import type { PlanAt, Run, RunLine } from '#contracts/api'
 import { impactOf, singleFailures } from '#core/reachability'
@@ -37,7 +37,10 @@ describe('what-if runs on the server', () => {
     })
     // The same engine, asked here: what is kept is the whole answer and nothing else.
     const here = singleFailures(plan)
-      .map((id) => ({ things: [id], lost: impactOf(indexPlan(plan), [id]) }))
+      .map((condition) => ({
+        things: [conditionText(condition)],
+        lost: impactOf(indexPlan(plan), [condition]),
+      }))
       .filter((row) => row.lost.length > 0)
     expect((await run(done?.id ?? 0)).result).toEqual(JSON.parse(JSON.stringify(here)))
   })
@@ -63,7 +66,7 @@ describe('what-if runs on the server', () => {
 
   it('are stopped, and what was stopped stays so', async () => {
     const { plan } = (await planner<PlanAt>('GET', `${SITE}/plan`)).body
-    await start('pairs', singleFailures(plan))
+    await start('pairs', singleFailures(plan).map(conditionText))
     const line = await newest()
     expect((await planner('DELETE', `${SITE}/runs/${line?.id}`)).status).toBe(200)
     expect(await newest()).toMatchObject({ id: line?.id, state: 'stopped' })
@@ -76,7 +79,7 @@ describe('what-if runs on the server', () => {
 
   it('left behind by a server that was killed are done by the next', async () => {
     const { plan } = (await planner<PlanAt>('GET', `${SITE}/plan`)).body
-    const [line] = (await start('pairs', singleFailures(plan).slice(0, 24))).body
+    const [line] = (await start('pairs', singleFailures(plan).slice(0, 24).map(conditionText))).body
     await app.stop('SIGKILL')
     app = await startApp({ databaseUrl })
     planner = await signedIn(app, 'planner')

@@ -1,3 +1,4 @@
+import type { FailureScenario } from '#core/queries'
 import type { Plan } from '#core/schema'
 import { openInternet, raiseGateway, raiseOthers, wansOf } from './gateways'
 import { TwinGround } from './ground'
@@ -100,8 +101,8 @@ export function withMacs(plan: Plan): Plan {
   }
 }
 
-export function buildTwin(given: Plan, weather: readonly string[], stem: string, realTags = false): Built {
-  const ground = new TwinGround(given, weather, stem, realTags)
+export function buildTwin(given: Plan, scenario: FailureScenario, stem: string, realTags = false): Built {
+  const ground = new TwinGround(given, scenario, stem, realTags)
   const { plan, files, lines, namespaces, cables, gatewayDevice, six } = ground
   ground.addNamespaces()
   for (const link of plan.links) ground.layCable(link)

@@ -1,4 +1,6 @@
+import { down } from '#core/queries'
 // Plans with IPv6, and with two gateways, that the kernel and the engine are asked about.
+import type { FailureScenario } from '#core/queries'
 import {
   access,
   cat6,
@@ -24,9 +26,9 @@ export const six: Change = (plan) => {
     Object.assign(the(plan.networks, id), { prefix6, mode6: 'slaac' })
   the(plan.uplinks, 'line').facts.delegated6 = '2001:db8:5::/48'
 }
-export const SIXES: readonly (readonly [string, Change, readonly string[]])[] = [
+export const SIXES: readonly (readonly [string, Change, FailureScenario])[] = [
   ['the small site with both families', six, []],
-  ['its line down: inside goes on', six, ['line']],
+  ['its line down: inside goes on', six, [down('line')]],
   [
     'everything forwarded: the internet calls hosts by IPv6, and nobody by IPv4',
     (p) => (six(p), void (p.policies[0]!.forward = 'accept')),
@@ -135,12 +137,12 @@ export const SIXES: readonly (readonly [string, Change, readonly string[]])[] = 
       the(plan.uplinks, 'spare').facts = { ...the(plan.uplinks, 'spare').facts, delegated6: null }
       rules(plan).push(rule('out', inNetwork('servers'), internet, [], '') as never)
     },
-    ['line'],
+    [down('line')],
   ],
   [
     'two lines that both bring the same prefix, the first down: the second carries them',
     (p) => (six(p), spare(p)),
-    ['line'],
+    [down('line')],
   ],
   [
     'a wrong access VLAN: the host takes the other prefix',
@@ -195,13 +197,13 @@ export const joined =
   }
 export const way = (via: string) => ({ id: 'there', deviceId: 'gate', prefix: '10.8.1.0/24', via, metric: 0 })
 export const home = (via: string) => ({ id: 'back', deviceId: 'far', prefix: '10.9.0.0/16', via, metric: 0 })
-export const GATEWAYS: readonly (readonly [string, Change, readonly string[]])[] = [
+export const GATEWAYS: readonly (readonly [string, Change, FailureScenario])[] = [
   ['joined by routed ports', joined([way('10.9.255.2'), home('10.9.255.1')]), []],
   ['joined by routed ports, one route missing', joined([way('10.9.255.2')]), []],
   [
     'joined by routed ports, their cable broken',
     joined([way('10.9.255.2'), home('10.9.255.1')]),
-    ['gate.5-far.1'],
+    [down('gate.5-far.1')],
   ],
   [
     'joined by routed ports, one of them an access port instead',

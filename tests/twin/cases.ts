@@ -1,4 +1,6 @@
+import { down, upstreamDown } from '#core/queries'
 // Plans worked out by hand that the kernel and the engine are asked about.
+import type { FailureScenario } from '#core/queries'
 import {
   cat6,
   device,
@@ -35,7 +37,7 @@ export const third = (plan: LoosePlan, more = 0) => {
 }
 
 // One mechanism each, worked out by hand before: what the kernel must show, besides agreeing.
-export const SITES: readonly (readonly [string, Change, readonly string[]])[] = [
+export const SITES: readonly (readonly [string, Change, FailureScenario])[] = [
   ['the small site as it is', () => undefined, []],
   [
     'a VLAN left off one end of a trunk: its host gets no address',
@@ -148,8 +150,8 @@ export const SITES: readonly (readonly [string, Change, readonly string[]])[] = 
     },
     [],
   ],
-  ['two lines, the first cut: the second carries', (p) => spare(p), ['line']],
-  ['two lines, both cut', (p) => spare(p), ['line', 'internet:2-gate:3'.replaceAll(':', '.')]],
+  ['two lines, the first cut: the second carries', (p) => spare(p), [down('line')]],
+  ['two lines, both cut', (p) => spare(p), [down('line'), down('internet.2-gate.3')]],
   [
     'a static pool with exclusions, reservations by MAC',
     (plan) => {
@@ -258,15 +260,15 @@ export const choosing =
     )
     rules(plan).push(rule('out', inNetwork('servers'), internet, [], '') as never)
   }
-export const WAYS: readonly (readonly [string, Change, readonly string[]])[] = [
+export const WAYS: readonly (readonly [string, Change, FailureScenario])[] = [
   [
     'two lines, the first dark: its probe finds out and the second carries',
     (p) => (spare(p), probed(p)),
-    ['dark:line'],
+    [upstreamDown('line')],
   ],
-  ['two lines, the first dark and nobody probes: everything is lost', spare, ['dark:line']],
+  ['two lines, the first dark and nobody probes: everything is lost', spare, [upstreamDown('line')]],
   ['port forwards to a server, one of them with no rule that lets it in', handed, []],
-  ['a port forward on a line that is down', (p) => (handed(p), spare(p)), ['line']],
+  ['a port forward on a line that is down', (p) => (handed(p), spare(p)), [down('line')]],
   [
     'a port forward on the second of two lines: answers leave by it',
     (p) => (handed(p), spare(p), p.forwards.forEach((f) => (f.uplinkId = 'spare'))),
@@ -282,20 +284,20 @@ export const WAYS: readonly (readonly [string, Change, readonly string[]])[] = [
     [],
   ],
   ['policy routes by source and service, all well', choosing('next'), []],
-  ['policy routes whose line is down take the next', choosing('next'), ['spare']],
-  ['policy routes whose line is down refuse', choosing('refuse'), ['spare']],
-  ['policy routes, the first line down', choosing('refuse'), ['line']],
+  ['policy routes whose line is down take the next', choosing('next'), [down('spare')]],
+  ['policy routes whose line is down refuse', choosing('refuse'), [down('spare')]],
+  ['policy routes, the first line down', choosing('refuse'), [down('line')]],
   ['a tunnel to a far site and a person on the road, wireguard-go for the kernel’s', roads, []],
   [
     'a tunnel whose far end does not allow a network of ours',
     (p) => (roads(p), void (p.tunnels[0]!.peers[0]!.theirAllowed = ['10.9.99.0/24'])),
     [],
   ],
-  ['a tunnel with a peer gone', roads, ['mainland']],
+  ['a tunnel with a peer gone', roads, [down('mainland')]],
   [
     'a tunnel over the second line, which shares its address: we dial, and nobody dials us',
     (p) => (roads(p), spare(p), void (the(p.uplinks, 'spare').outside = 'shared')),
-    ['line'],
+    [down('line')],
   ],
   [
     'a tunnel that knows a network of ours by another prefix, and half of another by its own',
@@ -329,18 +331,18 @@ export const WAYS: readonly (readonly [string, Change, readonly string[]])[] = [
   [
     'two lines that share, the first cut',
     (p) => (spare(p), probed(p), p.uplinks.forEach((u) => (u.priority = 1))),
-    ['line'],
+    [down('line')],
   ],
   [
     'two lines that share, the second dark: its probe finds out',
     (p) => (spare(p), probed(p), p.uplinks.forEach((u) => (u.priority = 1))),
-    ['dark:spare'],
+    [upstreamDown('spare')],
   ],
-  ['two lines share behind a first one that is cut', (p) => (third(p), probed(p)), ['line']],
+  ['two lines share behind a first one that is cut', (p) => (third(p), probed(p)), [down('line')]],
   [
     'two lines share behind a first one that is cut, one of them too',
     (p) => (third(p), probed(p)),
-    ['line', 'spare'],
+    [down('line'), down('spare')],
   ],
   [
     'two pairs that share, the first pair and one of the second cut',
@@ -349,7 +351,7 @@ export const WAYS: readonly (readonly [string, Change, readonly string[]])[] = [
       probed(plan),
       plan.uplinks.forEach((u, i) => Object.assign(u, { priority: i < 2 ? 1 : 2, weight: 1 + i }))
     ),
-    ['line', 'spare', 'third'],
+    [down('line'), down('spare'), down('third')],
   ],
   [
     'a group of a network, a device and a prefix, at either end of a rule',
@@ -387,5 +389,5 @@ export const WAYS: readonly (readonly [string, Change, readonly string[]])[] = [
     [],
   ],
   ['one device in a provider’s tunnel, the rest outside', provider, []],
-  ['one device in a provider’s tunnel that is down: it stays inside', provider, ['exit']],
+  ['one device in a provider’s tunnel that is down: it stays inside', provider, [down('exit')]],
 ]

@@ -194,7 +194,7 @@ function wanOfForward({ plan, wans, family: { site, places } }: Judging, forward
   )
   const isThere = places.some((p) => p.name !== 'gateway' && p.address(p) === forward.toAddress)
   if (!wan || wan.shared || !forward.hairpin || earlier || !isThere) return null
-  return site.uplinks.some((u) => u.id === wan.id) && !site.dark.has(wan.id) ? wan : null
+  return site.uplinks.some((u) => u.id === wan.id) && !site.blackholed.has(wan.id) ? wan : null
 }
 
 /** What a line hands inside, called from inside by the line's own address. */

@@ -10,7 +10,7 @@ import {
   wgName,
   wireguardConf,
 } from '#core/export'
-import { DARK, farEnd, isHost, isVlanAware, portKey, type PlanIndex } from '#core/queries'
+import { farEnd, isHost, isVlanAware, portKey, type PlanIndex } from '#core/queries'
 import type { Device, PortRef, Uplink } from '#core/schema'
 import { OUTSIDE, OUTSIDE6, startWireguard, type Built } from './build'
 import { wake, type TwinGround } from './ground'
@@ -54,7 +54,7 @@ function openLine(ground: TwinGround, cloud: string, uplink: Uplink, i: number):
   const { index, lines, six, cloudPorts } = ground
   const port = cloudPortOf(index, { deviceId: uplink.deviceId, portId: uplink.portId })
   const dev = port && cloudPorts.get(`${port} ${uplink.tag ?? 0}`)
-  if (!dev || !ground.isUp(uplink.id, DARK + uplink.id)) return
+  if (!dev || !ground.isUp(uplink.id) || ground.upstreamDown.has(uplink.id)) return
   lines.push(
     `ip -n ${cloud} addr add 198.18.${i + 1}.1/30 dev ${dev}`,
     `ip -n ${cloud} route replace 198.18.${i + 1}.0/30 dev ${dev} src ${OUTSIDE}`,

@@ -1,5 +1,17 @@
 // Namespaces, bridges, cables and switches of a twin.
-import { isHost, isVlanAware, modelOf, portKey, tags, vidsOf, indexPlan, type PlanIndex } from '#core/queries'
+import {
+  isHost,
+  isVlanAware,
+  modelOf,
+  portKey,
+  tags,
+  vidsOf,
+  indexPlan,
+  type PlanIndex,
+  type FailureScenario,
+  downIn,
+  upstreamDownIn,
+} from '#core/queries'
 import type { Device, Link, Plan, PortMode, PortRef, Uplink } from '#core/schema'
 import { lanName, routedName, wanName } from '#core/export'
 import { speaksSix } from '#core/reachability'
@@ -114,7 +126,9 @@ export class TwinGround {
   readonly plan: Plan
   readonly index: PlanIndex
   readonly keys = new Map<string, TunnelKeys>()
+  /** Ids of what is down, and of uplinks beyond which nothing answers. */
   readonly failed: ReadonlySet<string>
+  readonly upstreamDown: ReadonlySet<string>
   readonly name: ReadonlyMap<string, string>
   readonly live: readonly Device[]
   readonly gatewayDevice: Device | undefined
@@ -139,14 +153,15 @@ export class TwinGround {
 
   constructor(
     given: Plan,
-    weather: readonly string[],
+    scenario: FailureScenario,
     readonly stem: string,
     readonly realTags: boolean,
   ) {
     this.plan = withEnds(given, this.keys)
     const { plan } = this
     this.index = indexPlan(plan)
-    this.failed = new Set(weather)
+    this.failed = downIn(scenario)
+    this.upstreamDown = upstreamDownIn(scenario)
     this.name = new Map(plan.devices.map((d, i) => [d.id, `${stem}${i}`]))
     this.live = plan.devices.filter((d) => !this.failed.has(d.id))
     this.gatewayDevice = plan.devices.find((d) => d.kind === 'gateway')

@@ -9,7 +9,14 @@ import {
   routerSix,
   type Ipv4,
 } from '#core/address'
-import { indexPlan, translateSource, mapsOf, translateDestination, prefixSix } from '#core/queries'
+import {
+  indexPlan,
+  translateSource,
+  mapsOf,
+  translateDestination,
+  prefixSix,
+  type FailureScenario,
+} from '#core/queries'
 import type { Network, Plan } from '#core/schema'
 
 import { openSite, peerKey, type Party, type Site } from '#core/reachability'
@@ -136,10 +143,10 @@ export interface Family {
   readonly border: string | null
 }
 
-export function familyFour(plan: Plan, weather: readonly string[], places: readonly Place[]): Family {
+export function familyFour(plan: Plan, scenario: FailureScenario, places: readonly Place[]): Family {
   return {
     name: '',
-    site: openSite(indexPlan(plan), weather),
+    site: openSite(indexPlan(plan), scenario),
     places,
     toEngine: (text) =>
       translateDestination(

@@ -1,3 +1,4 @@
+import { type Condition, down, upstreamDown } from '#core/queries'
 import fc from 'fast-check'
 import type { PortMode, Rule, Selector } from '#core/schema'
 import type { LoosePlan } from '../plans'
@@ -66,16 +67,9 @@ const KEPT = {
 }
 
 /** What may fail under a plan made by chance; at most one of them. */
-export const WEATHERS = [
-  'line',
-  'spare',
-  'dark:line',
-  'dark:spare',
-  'mainland',
-  'keeper',
-  'gate.2-sw.1',
-  'sw.3-box.1',
-  's2',
+export const FAILURES: readonly Condition[] = [
+  ...['line', 'spare', 'mainland', 'keeper', 'gate.2-sw.1', 'sw.3-box.1', 's2'].map(down),
+  ...['line', 'spare'].map(upstreamDown),
 ]
 
 export const randomEdit: fc.Arbitrary<Edit> = fc.oneof(

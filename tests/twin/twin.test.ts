@@ -1,6 +1,8 @@
+import { DAY, type FailureScenario, atInstant, scenarioText, down } from '#core/queries'
 import { execFileSync } from 'node:child_process'
 import fc from 'fast-check'
 import { afterAll, describe, expect, it } from 'vitest'
+import { minuteOf } from '#core/format'
 import { gullhavenClean, gullhavenPlan } from '#server/demo/gullhaven'
 import { inNetwork, rule } from '#server/demo/build'
 import { changesBetween } from '#core/edit'
@@ -8,7 +10,7 @@ import type { Plan } from '#core/schema'
 import { newTunnelKeys } from '#server/platform/x25519'
 import { site } from '../plans'
 import { randomSite, rules, type Change } from './parts'
-import { randomEdit, WEATHERS } from './random'
+import { randomEdit, FAILURES } from './random'
 import {
   compareWithKernel as compare,
   compareEach,
@@ -32,8 +34,8 @@ const fitting = (plan: Plan): Plan =>
   noTunnels === null
     ? plan
     : { ...plan, tunnels: [], policyRoutes: plan.policyRoutes.filter((r) => r.out.kind !== 'tunnel') }
-const compareWithKernel: typeof compare = (plan, weather, tamper, realTags) =>
-  compare(fitting(plan), weather, tamper, realTags)
+const compareWithKernel: typeof compare = (plan, scenario, tamper, realTags) =>
+  compare(fitting(plan), scenario, tamper, realTags)
 const noTags = reason === null ? await whyNoTags() : reason
 if (reason === null && noTags) console.log(`skipped: real tags, since ${noTags}`)
 
@@ -47,11 +49,11 @@ afterAll(() => {
         `${seen.silent} hosts without an address`,
     )
 })
-async function agree(plan: Plan, weather: readonly string[] = [], realTags = false): Promise<Comparison> {
-  let found = await compareWithKernel(plan, weather, undefined, realTags)
+async function agree(plan: Plan, scenario: FailureScenario = [], realTags = false): Promise<Comparison> {
+  let found = await compareWithKernel(plan, scenario, undefined, realTags)
   // A busy machine may lose a probe; what the engine gets wrong shows again, and again, on twins built anew.
   for (let again = 0; again < 2 && found.differences.length > 0; again++)
-    found = await compareWithKernel(plan, weather, undefined, realTags)
+    found = await compareWithKernel(plan, scenario, undefined, realTags)
   expect(
     found.differences.slice(0, 12),
     `${found.differences.length} of ${found.cells} cells differ`,
@@ -90,7 +92,7 @@ judged('IPv6 beyond the first gateway, by hand', () => {
   )
   tunnelled.concurrent(
     'a tunnel whose peer is gone, both families',
-    async () => void (await agree(site(roads6), ['mainland'])),
+    async () => void (await agree(site(roads6), [down('mainland')])),
   )
   it.concurrent(
     'two gateways joined by routed ports, both families',
@@ -103,24 +105,24 @@ judged('IPv6 beyond the first gateway, by hand', () => {
 })
 
 judged('two gateways, by hand', () => {
-  it.concurrent.each(GATEWAYS)('%s', async (_, change, weather) => {
-    await agree(site(change), weather)
+  it.concurrent.each(GATEWAYS)('%s', async (_, change, scenario) => {
+    await agree(site(change), scenario)
   })
 })
 
 judged('IPv6, by hand', () => {
-  it.concurrent.each(SIXES)('%s', async (_, change, weather) => {
-    await agree(site(change), weather)
+  it.concurrent.each(SIXES)('%s', async (_, change, scenario) => {
+    await agree(site(change), scenario)
   })
 })
 
 judged('ways out of the site and back, by hand', () => {
   const needs = ([, change]: (typeof WAYS)[number]) => site(change).tunnels.length > 0
-  it.concurrent.each(WAYS.filter((w) => !needs(w)))('%s', async (_, change, weather) => {
-    await agree(site(change), weather)
+  it.concurrent.each(WAYS.filter((w) => !needs(w)))('%s', async (_, change, scenario) => {
+    await agree(site(change), scenario)
   })
-  tunnelled.concurrent.each(WAYS.filter(needs))('%s', async (_, change, weather) => {
-    await agree(site(change), weather)
+  tunnelled.concurrent.each(WAYS.filter(needs))('%s', async (_, change, scenario) => {
+    await agree(site(change), scenario)
   })
 })
 
@@ -129,6 +131,8 @@ judged('ways out of the site and back, by hand', () => {
 const HOUR_MS = 3_600_000
 const hourly = (offset: number) => new Date(Date.now() + offset * HOUR_MS).toISOString().slice(11, 16)
 const ofNow = () => ((new Date().getUTCDay() + 6) % 7) + 1
+/** A time of today, as a scenario names it. */
+const today = (offset: number) => atInstant((ofNow() - 1) * DAY + (minuteOf(hourly(offset)) ?? 0))
 const scheduled: Change = (plan) => {
   const every = [1, 2, 3, 4, 5, 6, 7]
   plan.schedules.push(
@@ -156,16 +160,16 @@ const scheduled: Change = (plan) => {
 judged('rules of a schedule', () => {
   it.concurrent('are there while the kernel’s clock says so', async () => {
     const plan = site(scheduled)
-    await agree(plan, [`at:${ofNow()}-${hourly(0)}`])
+    await agree(plan, [today(0)])
     // And at another time the engine says otherwise, so that the clock has been asked.
-    const { differences } = await compareWithKernel(plan, [`at:${ofNow()}-${hourly(6)}`])
+    const { differences } = await compareWithKernel(plan, [today(6)])
     expect(new Set(differences.map((d) => d.what))).toEqual(new Set(['tcp 443', 'tcp 22', 'icmp']))
   })
 })
 
 judged('by hand', () => {
-  it.concurrent.each(SITES)('%s', async (_, change, weather) => {
-    await agree(site(change), weather)
+  it.concurrent.each(SITES)('%s', async (_, change, scenario) => {
+    await agree(site(change), scenario)
   })
 })
 
@@ -180,8 +184,8 @@ const TAGGED = [
   'rules in order: a refusal before a permission, intervals of ports, one address',
 ]
 describe.skipIf(noTags !== null)('real tags, Open vSwitch for the bundles', () => {
-  it.concurrent.each(SITES.filter(([name]) => TAGGED.includes(name)))('%s', async (_, change, weather) => {
-    await agree(site(change), weather, true)
+  it.concurrent.each(SITES.filter(([name]) => TAGGED.includes(name)))('%s', async (_, change, scenario) => {
+    await agree(site(change), scenario, true)
   })
   it('and the same mistake shows there: a port on another VLAN', async () => {
     const bridge = `b${site().devices.findIndex((d) => d.id === 'sw')}`
@@ -232,7 +236,7 @@ judged('the demo', () => {
       await Promise.all(
         [0, 1, 2].map(async () => {
           for (let failure = anew.shift(); failure !== undefined; failure = anew.shift())
-            await agree(plan, [failure])
+            await agree(plan, [down(failure)])
         }),
       )
     },
@@ -273,11 +277,11 @@ judged('controls that must differ', () => {
 })
 
 /** Fewest edits that still differ, found by leaving one out at a time. */
-async function shrunk(edits: readonly Change[], weather: readonly string[]): Promise<readonly Change[]> {
+async function shrunk(edits: readonly Change[], scenario: FailureScenario): Promise<readonly Change[]> {
   for (let i = 0; i < edits.length; i++) {
     const fewer = edits.toSpliced(i, 1)
-    if ((await compareWithKernel(randomSite(fewer), weather)).differences.length > 0)
-      return shrunk(fewer, weather)
+    if ((await compareWithKernel(randomSite(fewer), scenario)).differences.length > 0)
+      return shrunk(fewer, scenario)
   }
   return edits
 }
@@ -289,12 +293,15 @@ judged('plans made by chance, with two lines, tunnels, forwards and policy route
   it(`${runs} of them, seed ${seed}`, async () => {
     console.log(`kernel twin: seed ${seed}, ${runs} plans (MAST_TWIN_SEED, MAST_TWIN_RUNS)`)
     const cases = fc.sample(
-      fc.tuple(fc.array(randomEdit, { minLength: 1, maxLength: 5 }), fc.subarray(WEATHERS, { maxLength: 1 })),
+      fc.tuple(
+        fc.array(randomEdit, { minLength: 1, maxLength: 5 }),
+        fc.subarray([...FAILURES], { maxLength: 1 }),
+      ),
       { seed, numRuns: runs },
     )
     const wrong: {
       readonly edits: readonly Change[]
-      readonly weather: readonly string[]
+      readonly scenario: FailureScenario
       readonly why: string
     }[] = []
     let next = 0
@@ -302,9 +309,9 @@ judged('plans made by chance, with two lines, tunnels, forwards and policy route
     await Promise.all(
       Array.from({ length: AT_ONCE }, async () => {
         for (let mine = cases[next++]; mine && wrong.length === 0; mine = cases[next++]) {
-          const [edits, weather] = mine
-          await agree(randomSite(edits), weather).catch(
-            (error: Error) => void wrong.push({ edits, weather, why: error.message }),
+          const [edits, scenario] = mine
+          await agree(randomSite(edits), scenario).catch(
+            (error: Error) => void wrong.push({ edits, scenario, why: error.message }),
           )
         }
       }),
@@ -312,9 +319,9 @@ judged('plans made by chance, with two lines, tunnels, forwards and policy route
     const [first] = wrong
     if (!first) return
     console.log(`differs, now shrunk: ${first.why}`)
-    const least = await shrunk(first.edits, first.weather)
+    const least = await shrunk(first.edits, first.scenario)
     throw new Error(
-      `${first.why}\nunder ${first.weather.join() || 'no failure'}, with these ` +
+      `${first.why}\nunder ${scenarioText(first.scenario) || 'no failure'}, with these ` +
         `edits:\n${JSON.stringify(changesBetween(randomSite([]), randomSite(least)), null, 1)}`,
     )
   }, 1_200_000)

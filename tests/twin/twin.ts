@@ -4,7 +4,7 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 
 import { promisify } from 'node:util'
-import { DARK, indexPlan } from '#core/queries'
+import { indexPlan, upstreamDownIn, type FailureScenario, down } from '#core/queries'
 import type { Plan } from '#core/schema'
 
 import { openSix } from '#core/reachability'
@@ -24,13 +24,13 @@ let counter = 0
  */
 export async function compareWithKernel(
   given: Plan,
-  weather: readonly string[] = [],
+  scenario: FailureScenario = [],
   tamper: (built: Built) => string = () => '',
   realTags = false,
 ): Promise<Comparison> {
-  return withTwin(given, weather, realTags, async (twin) => {
-    const found = await raise(twin.built, twin.folder, tamper(twin.built), weather)
-    return judge(twin, twin.built, weather, found)
+  return withTwin(given, scenario, realTags, async (twin) => {
+    const found = await raise(twin.built, twin.folder, tamper(twin.built), scenario)
+    return judge(twin, twin.built, scenario, found)
   })
 }
 
@@ -68,9 +68,9 @@ export async function compareEach(
         const { plan, stem, folder } = twin
         const found = await raise(twin.built, folder, '', [])
         // Who is there under a failure, by the names of the twin that stands.
-        const builtUnder = (failure: string) => buildTwin(plan, [failure], stem)
+        const builtUnder = (failure: string) => buildTwin(plan, [down(failure)], stem)
         for (const failure of i === 0 ? unheard : [])
-          seen(failure, await judge(twin, builtUnder(failure), [failure], found))
+          seen(failure, await judge(twin, builtUnder(failure), [down(failure)], found))
         for (let failure = queue.shift(); failure !== undefined; failure = queue.shift()) {
           const built = builtUnder(failure)
           const deaf = endsUnder(plan, twin.built.cables, failure) ?? []
@@ -88,7 +88,7 @@ export async function compareEach(
           const now = { ...(await addressesOf(built, 1)), well: found.well }
           const again = () => {
             for (const prober of twin.probers.values()) prober.forget()
-            return judge(twin, built, [failure], now)
+            return judge(twin, built, [down(failure)], now)
           }
           // A busy machine loses a probe now and then; what is wrong is wrong again.
           const first = await again()
@@ -134,7 +134,7 @@ interface Found {
 
 async function withTwin<T>(
   given: Plan,
-  weather: readonly string[],
+  scenario: FailureScenario,
   realTags: boolean,
   work: (twin: Twin) => Promise<T>,
 ): Promise<T> {
@@ -143,7 +143,7 @@ async function withTwin<T>(
   const twin: Twin = {
     plan,
     stem,
-    built: buildTwin(plan, weather, stem, realTags),
+    built: buildTwin(plan, scenario, stem, realTags),
     folder: mkdtempSync(join(tmpdir(), 'mast-twin-')),
     probers: new Map(),
   }
@@ -160,13 +160,13 @@ async function withTwin<T>(
 async function judge(
   twin: Twin,
   built: Built,
-  weather: readonly string[],
+  scenario: FailureScenario,
   { addresses, sixes, well }: Found,
 ): Promise<Comparison> {
   const { plan, probers } = twin
   const ports = portsOf(plan)
   const places = placesOf(plan, built, addresses, well)
-  const six = openSix(indexPlan(plan), weather)
+  const six = openSix(indexPlan(plan), scenario)
   for (const { ns } of places) if (!probers.has(ns)) probers.set(ns, new Prober(ns, ports, six !== null))
   // An agent answers for the addresses that it found when it began.
   const own = new Map<string, string>()
@@ -177,7 +177,7 @@ async function judge(
     )
   await Promise.all([...probers].map(([ns, p]) => p.begin(own.get(ns) ?? '')))
   const [four, other] = await Promise.all([
-    compare(plan, built.wans, familyFour(plan, weather, places), probers, ports),
+    compare(plan, built.wans, familyFour(plan, scenario, places), probers, ports),
     six && compare(plan, [], familySix(plan, six, placesOfSix(plan, built, sixes)), probers, ports),
   ])
   if (!other) return four
@@ -216,7 +216,7 @@ async function raise(
   built: Built,
   folder: string,
   tampering: string,
-  weather: readonly string[],
+  scenario: FailureScenario,
 ): Promise<Found> {
   for (const [file, text] of Object.entries(built.files)) writeFileSync(join(folder, file), text)
   const lease = join(folder, 'lease.sh')
@@ -261,7 +261,7 @@ async function raise(
       { cause: error },
     )
   }
-  const well = await probeLines(built, weather)
+  const well = await probeLines(built, scenario)
   if (built.tunnels !== '') {
     writeFileSync(join(folder, 'tunnels.sh'), ['set -e', `export DIR=${folder}`, built.tunnels].join('\n'))
     await run('bash', [join(folder, 'tunnels.sh')])
@@ -320,12 +320,13 @@ async function ownSixes(built: Built, rounds: number): Promise<Map<string, strin
 }
 
 /** What a gateway's own probes do: a line whose far end does not answer is taken out of the routes. */
-async function probeLines(built: Built, weather: readonly string[]): Promise<Set<string>> {
+async function probeLines(built: Built, scenario: FailureScenario): Promise<Set<string>> {
   const well = new Set<string>()
   if (built.gateway === '') return well
+  const silent = upstreamDownIn(scenario)
   await Promise.all(
     built.wans.map(async (wan) => {
-      if (!wan.probed && weather.includes(DARK + wan.id)) return
+      if (!wan.probed && silent.has(wan.id)) return
       const answers = await run('ip', [
         'netns',
         'exec',

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import type { FailureScenario } from '#core/queries'
 import type { DiagnoseAnswer, DiagnoseRequest } from '#contracts/worker'
 import { lookId, type Fact, type Observed } from '#core/diagnose'
 import type { AcceptanceTest } from '#core/prove'
@@ -109,8 +110,8 @@ async function looked(fact: Fact): Promise<void> {
   find()
 }
 
-async function look(failedThings: readonly string[]): Promise<void> {
-  analysis.weather = [...failedThings]
+async function look(failed: FailureScenario): Promise<void> {
+  analysis.scenario = [...failed]
   await navigateTo(`/sites/${plan.slug}/reach`)
 }
 const against = (count: number) =>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { AT, DARK } from '#core/queries'
+import { conditionText, scenarioText, type Condition, type FailureScenario } from '#core/queries'
 import { formatServices } from '#core/filter'
 import { jointOnlyImpact, pairsOf, singleFailures, type IntentLoss } from '#core/reachability'
 import SavedRuns from './SavedRuns.vue'
@@ -22,23 +22,27 @@ const part = ref<'singles' | 'pairs' | 'kept'>('singles')
 
 const all = computed(() => (plan.draft ? singleFailures(plan.draft) : []))
 /** What the pairs are made of: the lines and the far ends, until somebody chooses otherwise. */
-const byHand = shallowRef<readonly string[] | null>(null)
+const byHand = shallowRef<ReadonlySet<string> | null>(null)
 const usual = computed(() =>
-  all.value.filter((id) => kindOf(id) === 'line' || kindOf(id) === 'tunnel' || kindOf(id) === 'switch'),
+  all.value.filter((condition) => ['line', 'tunnel', 'switch'].includes(kindOf(condition))),
 )
-const paired = computed(() => (byHand.value ?? usual.value).filter((id) => all.value.includes(id)))
-const pairs = computed(() =>
-  pairsOf(paired.value.filter((id) => !id.startsWith(DARK) || !paired.value.includes(id.slice(DARK.length)))),
-)
-function toggle(id: string): void {
-  byHand.value = paired.value.includes(id) ? paired.value.filter((x) => x !== id) : [...paired.value, id]
+const chosen = computed(() => byHand.value ?? new Set(usual.value.map(conditionText)))
+const paired = computed(() => all.value.filter((condition) => chosen.value.has(conditionText(condition))))
+/** A line that is down takes all that it takes when nothing answers beyond it. */
+const isPaired = (condition: Condition) =>
+  condition.kind !== 'upstream-down' ||
+  !paired.value.some((other) => other.kind === 'down' && other.id === condition.uplinkId)
+const pairs = computed(() => pairsOf(paired.value.filter(isPaired)))
+function toggle(condition: Condition): void {
+  const next = new Set(chosen.value)
+  if (!next.delete(conditionText(condition))) next.add(conditionText(condition))
+  byHand.value = next
 }
 
-/** What each weather takes, by its things joined with a bar. */
+/** What each scenario takes, by its text. */
 const done = shallowRef<ReadonlyMap<string, readonly IntentLoss[]>>(new Map())
-const keyOf = (things: readonly string[]) => things.join('|')
-const wanted = computed((): (readonly string[])[] => [
-  ...all.value.map((id) => [id]),
+const wanted = computed((): FailureScenario[] => [
+  ...all.value.map((condition) => [condition]),
   ...(part.value === 'pairs' ? pairs.value : []),
 ])
 const running = ref(false)
@@ -49,11 +53,11 @@ async function tryAll(fresh: boolean): Promise<void> {
   const found = new Map(fresh ? [] : done.value)
   done.value = found
   running.value = true
-  for (const things of wanted.value) {
-    if (found.has(keyOf(things))) continue
-    const lost = await analysis.storm(things)
+  for (const scenario of wanted.value) {
+    if (found.has(scenarioText(scenario))) continue
+    const lost = await analysis.impact(scenario)
     if (mine !== round) return
-    if (lost) found.set(keyOf(things), lost)
+    if (lost) found.set(scenarioText(scenario), lost)
     done.value = new Map(found)
   }
   running.value = false
@@ -74,24 +78,28 @@ watch([part, pairs], () => void tryAll(false))
 onBeforeUnmount(stop)
 
 const intentOf = (id: string) => plan.draft?.intents.find((i) => i.id === id)
-const mustSurvive = (intentId: string, failed: readonly string[]) =>
-  failed.length === 1 && (intentOf(intentId)?.survives.includes(failed[0] ?? '') ?? false)
+const mustSurvive = (intentId: string, [first, ...others]: FailureScenario) =>
+  first?.kind === 'down' && others.length === 0 && (intentOf(intentId)?.survives.includes(first.id) ?? false)
 const moments = computed(() => (plan.draft?.schedules.length ?? 0) > 0)
-function kindOf(id: string): string {
-  if (id.startsWith(AT)) return 'time of the week'
-  if (plan.draft?.uplinks.some((u) => u.id === id || DARK + u.id === id)) return 'line'
+function kindOf(condition: Condition): string {
+  if (condition.kind === 'instant') return 'time of the week'
+  if (condition.kind === 'upstream-down') return 'line'
+  const { id } = condition
+  if (plan.draft?.uplinks.some((u) => u.id === id)) return 'line'
   if (plan.draft?.tunnels.some((t) => t.peers.some((p) => p.id === id))) return 'tunnel'
   return plan.draft?.devices.find((d) => d.id === id)?.kind ?? 'cable'
 }
-const nameOf = (things: readonly string[]) => things.map((id) => names.value?.thing(id) ?? id).join(' and ')
-const lostBy = (things: readonly string[]): readonly IntentLoss[] | undefined => {
-  const lost = done.value.get(keyOf(things))
-  return lost && things.length === 2
-    ? jointOnlyImpact(lost, ...things.map((id) => done.value.get(id) ?? []))
+const nameOf = (scenario: FailureScenario) =>
+  scenario.map((condition) => names.value?.condition(condition)).join(' and ')
+const foundFor = (scenario: FailureScenario) => done.value.get(scenarioText(scenario))
+const lostBy = (scenario: FailureScenario): readonly IntentLoss[] | undefined => {
+  const lost = foundFor(scenario)
+  return lost && scenario.length === 2
+    ? jointOnlyImpact(lost, ...scenario.map((condition) => foundFor([condition]) ?? []))
     : lost
 }
 const rows = computed(() =>
-  (part.value === 'singles' ? all.value.map((id) => [id]) : pairs.value)
+  (part.value === 'singles' ? all.value.map((condition) => [condition]) : pairs.value)
     .flatMap((failed) => {
       const lost = lostBy(failed)
       return lost === undefined || (onlyBad.value && lost.length === 0) ? [] : [{ failed, lost }]
@@ -100,15 +108,15 @@ const rows = computed(() =>
 )
 const tried = computed(() =>
   wanted.value.filter(
-    (things) => done.value.has(keyOf(things)) && things.length === (part.value === 'singles' ? 1 : 2),
+    (scenario) => foundFor(scenario) && scenario.length === (part.value === 'singles' ? 1 : 2),
   ),
 )
 const total = computed(() => (part.value === 'singles' ? all.value : pairs.value).length)
-const broken = computed(() => tried.value.filter((things) => (lostBy(things)?.length ?? 0) > 0).length)
+const broken = computed(() => tried.value.filter((scenario) => (lostBy(scenario)?.length ?? 0) > 0).length)
 const points = computed(() =>
   (plan.draft?.intents ?? []).map((intent) => ({
     intent,
-    on: all.value.filter((failed) => done.value.get(failed)?.some((l) => l.intentId === intent.id)),
+    on: all.value.filter((condition) => foundFor([condition])?.some((l) => l.intentId === intent.id)),
   })),
 )
 const whole = computed(() => tried.value.length === total.value)
@@ -118,8 +126,8 @@ const parts = computed(() => [
   { key: 'kept', name: 'Kept runs' },
 ])
 
-async function look(failed: readonly string[]): Promise<void> {
-  analysis.weather = failed
+async function look(scenario: FailureScenario): Promise<void> {
+  analysis.scenario = scenario
   await navigateTo(`/sites/${plan.slug}/reach`)
 }
 </script>
@@ -147,14 +155,14 @@ async function look(failed: readonly string[]): Promise<void> {
       </p>
     </header>
     <TabBar v-model="part" :parts="parts" label="Weathers" />
-    <SavedRuns v-if="part === 'kept'" :pairs="paired" />
+    <SavedRuns v-if="part === 'kept'" :pairs="paired.map(conditionText)" />
     <template v-else>
       <details v-if="part === 'pairs'" class="choose small">
         <summary>Pairs of {{ count(paired.length, 'thing') }}: choose which</summary>
         <div>
-          <label v-for="id in all" :key="id"
-            ><input type="checkbox" :checked="paired.includes(id)" @change="toggle(id)" />
-            {{ names?.thing(id) }}</label
+          <label v-for="condition in all" :key="conditionText(condition)"
+            ><input type="checkbox" :checked="paired.includes(condition)" @change="toggle(condition)" />
+            {{ names?.condition(condition) }}</label
           >
         </div>
       </details>
@@ -169,7 +177,7 @@ async function look(failed: readonly string[]): Promise<void> {
           </tr>
         </thead>
         <tbody>
-          <tr v-for="row in rows" :key="keyOf(row.failed)">
+          <tr v-for="row in rows" :key="scenarioText(row.failed)">
             <td>
               <button type="button" class="plain link" @click="look(row.failed)">
                 <b>{{ nameOf(row.failed) }}</b>
@@ -224,7 +232,7 @@ async function look(failed: readonly string[]): Promise<void> {
               {{
                 p.on
                   .slice(0, 6)
-                  .map((id) => names?.thing(id))
+                  .map((condition) => names?.condition(condition))
                   .join('; ')
               }}{{ p.on.length > 6 ? ` and ${count(p.on.length - 6, 'more thing')}` : '' }}
             </td>

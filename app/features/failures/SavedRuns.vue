@@ -2,6 +2,7 @@
 import type { Run, RunLine } from '#contracts/api'
 import type { Problem } from '#core/util'
 import { formatServices } from '#core/filter'
+import { singleFailuresByText } from '#core/reachability'
 import { api } from '~/stores/api'
 import { usePlan } from '~/stores/plan'
 import { useSession } from '~/stores/session'
@@ -51,6 +52,12 @@ const STATE: Readonly<Record<RunLine['state'], string>> = {
 }
 const what = (run: RunLine) =>
   run.kind === 'singles' ? 'every single failure' : `pairs of ${count(run.things.length, 'thing')}`
+const conditions = computed(() => plan.draft && singleFailuresByText(plan.draft))
+/** What failed in a run: by its name, or by its text where the plan has it no more. */
+function nameOf(text: string): string {
+  const condition = conditions.value?.get(text)
+  return condition && names.value ? names.value.condition(condition) : text
+}
 const noteOf = (id: string) => plan.draft?.intents.find((i) => i.id === id)?.note ?? id
 </script>
 
@@ -113,7 +120,7 @@ const noteOf = (id: string) => plan.draft?.intents.find((i) => i.id === id)?.not
             <p v-if="opened.result?.length === 0" class="soft">Nothing that was tried breaks an intent.</p>
             <ul v-else>
               <li v-for="row in opened.result" :key="row.things.join()">
-                <b>{{ row.things.map((id) => names?.thing(id)).join(' and ') }}</b>:
+                <b>{{ row.things.map(nameOf).join(' and ') }}</b>:
                 <span v-for="(l, i) in row.lost" :key="l.intentId" :title="formatServices(l.services)"
                   >{{ noteOf(l.intentId) }}{{ i < row.lost.length - 1 ? '; ' : '' }}</span
                 >

@@ -80,7 +80,7 @@ watch(
   async () => {
     const mine = ++asked
     const answer = flow.value
-      ? await analysis.walk(flow.value, props.six, analysis.weather, typed.value)
+      ? await analysis.walk(flow.value, props.six, analysis.scenario, typed.value)
       : null
     if (mine !== asked) return
     walk.value = answer
@@ -104,7 +104,7 @@ const gb = ref<number | string>(1)
 const capacity = computed(() =>
   walk.value?.passes
     ? capacityWords(
-        capacityOf(indexPlan(props.plan), walk.value, analysis.weather),
+        capacityOf(indexPlan(props.plan), walk.value, analysis.scenario),
         names.value,
         Math.max(1, Number(gb.value) || 1),
       )

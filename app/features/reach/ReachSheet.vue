@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { Weather } from '#core/queries'
+import { conditionText, type FailureScenario } from '#core/queries'
 import { isNothing, servicesOf } from '#core/filter'
 import { proofOfCell } from '#core/prove'
 import {
@@ -39,15 +39,15 @@ const sixGrid = shallowRef<ReachabilityMatrix | null>(null)
 let askedSix = 0
 watch([() => six.value && hasSix.value, () => analysis.analysis?.grid], async ([on]) => {
   const mine = ++askedSix
-  const found = on ? await analysis.gridUnder(analysis.weather, true) : null
+  const found = on ? await analysis.gridUnder(analysis.scenario, true) : null
   if (mine === askedSix) sixGrid.value = found
 })
 const grid = computed(() => (six.value && hasSix.value ? sixGrid.value : analysis.analysis?.grid))
 const names = computed(() => plan.draft && namesIn(plan.draft))
-const skyText = (weather: Weather) =>
-  weather.length === 0
+const scenarioText = (scenario: FailureScenario) =>
+  scenario.length === 0
     ? 'everything well'
-    : `${weather.map((id) => names.value?.thing(id) ?? id).join(' and ')} down`
+    : `${scenario.map((condition) => names.value?.condition(condition)).join(' and ')} down`
 
 // What is shown of the grid.
 const show = ref<'all' | 'wrong' | 'changed'>('all')
@@ -84,32 +84,36 @@ const proofOf = (cell: MatrixCell) =>
   six.value ? ('open' as const) : proofOfCell(site.proof?.tests ?? [], site.passed, cell.from, cell.to)
 const bands = computed(() => (grid.value ? groupEqualRows(grid.value, alike.value, proofOf) : []))
 
-// The other weather to compare with.
+// The other scenario to compare with.
 const other = ref('')
 const others = computed(() =>
-  plan.draft ? singleFailures(plan.draft).map((id) => ({ id, name: names.value?.thing(id) ?? id })) : [],
+  (plan.draft ? singleFailures(plan.draft) : []).map((condition) => ({
+    id: conditionText(condition),
+    condition,
+    name: names.value?.condition(condition),
+  })),
 )
-const otherSky = computed((): Weather | null => {
+const otherScenario = computed((): FailureScenario | null => {
   if (other.value === '') return null
   if (other.value === 'well') return []
-  return [other.value]
+  return others.value.filter((o) => o.id === other.value).map((o) => o.condition)
 })
 const otherGrid = shallowRef<ReachabilityMatrix | null>(null)
 let asked = 0
-watch([otherSky, grid], async ([weather]) => {
+watch([otherScenario, grid], async ([scenario]) => {
   const mine = ++asked
-  const found = weather && (await analysis.gridUnder(weather, six.value))
+  const found = scenario && (await analysis.gridUnder(scenario, six.value))
   if (mine === asked) otherGrid.value = found
 })
-watch(otherSky, (now, was) => {
+watch(otherScenario, (now, was) => {
   if (now && !was) show.value = 'changed'
   if (!now && show.value === 'changed') show.value = 'all'
 })
 const beside = computed(() =>
-  otherSky.value && otherGrid.value ? cutTo(family(cellsOf(otherGrid.value))) : null,
+  otherScenario.value && otherGrid.value ? cutTo(family(cellsOf(otherGrid.value))) : null,
 )
 const flows = computed(() =>
-  grid.value && otherSky.value && otherGrid.value ? flowsChanged(grid.value, otherGrid.value) : null,
+  grid.value && otherScenario.value && otherGrid.value ? flowsChanged(grid.value, otherGrid.value) : null,
 )
 const changed = computed(() => new Set(flows.value?.map((f) => `${f.from}>${f.to}`)))
 
@@ -168,9 +172,9 @@ watch(
     <header>
       <h1>Reach grid</h1>
       <p class="legend">
-        Computed with {{ skyText(analysis.weather) }}.
-        <template v-if="beside && otherSky"
-          >Beside it {{ skyText(otherSky) }}, which <StatusFlag state="outline" /> opens
+        Computed with {{ scenarioText(analysis.scenario) }}.
+        <template v-if="beside && otherScenario"
+          >Beside it {{ scenarioText(otherScenario) }}, which <StatusFlag state="outline" /> opens
           <StatusFlag state="cut" /> closes</template
         ><template v-else
           ><StatusFlag state="full" /> proven <StatusFlag state="outline" /> predicted
@@ -192,7 +196,7 @@ watch(
           <select v-model="show" class="field">
             <option value="all">all</option>
             <option value="wrong">against the intent</option>
-            <option v-if="otherSky" value="changed">what changed</option>
+            <option v-if="otherScenario" value="changed">what changed</option>
           </select></label
         >
         <label
@@ -241,12 +245,12 @@ watch(
         }}
       </p>
       <FlowChanges
-        v-if="flows && otherSky"
+        v-if="flows && otherScenario"
         class="flows"
         :flows="flows"
         :plan="plan.draft"
-        :none="`No flow differs with ${skyText(otherSky)}.`"
-        :some="`What changes with ${skyText(otherSky)}:`"
+        :none="`No flow differs with ${scenarioText(otherScenario)}.`"
+        :some="`What changes with ${scenarioText(otherScenario)}:`"
       />
       <CellWalk v-if="cell" :cell="cell" :six="six && hasSix" :plan="plan.draft" :proof="proofOf(cell)" />
       <p v-else class="soft open">Open a cell to walk the path.</p>

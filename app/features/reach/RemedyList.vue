@@ -40,11 +40,11 @@ function seek(): void {
     kind: 'remedy',
     plan: plan.draft,
     intentId: props.intent.id,
-    weather: [...analysis.weather],
+    scenario: [...analysis.scenario],
   } satisfies DiagnoseRequest)
 }
 onBeforeUnmount(stop)
-watch([() => plan.draft, () => props.intent.id, () => analysis.weather], () => {
+watch([() => plan.draft, () => props.intent.id, () => analysis.scenario], () => {
   stop()
   found.value = null
 })

@@ -3,7 +3,7 @@ import { mediumText } from '#core/export'
 import { spanningTree } from '#core/layer2'
 import type { Walk } from '#core/reachability'
 import { freshId, removeDevice } from '#core/edit'
-import { tags, vidsOf } from '#core/queries'
+import { downIn, tags, vidsOf } from '#core/queries'
 import AddDevice from './AddDevice.vue'
 import ListTable from '~/ui/ListTable.vue'
 import TopologyDiagram from './TopologyDiagram.vue'
@@ -34,7 +34,12 @@ const bundle = shallowRef<LoomBundle | null>(null)
 const loom = computed(
   () =>
     plan.draft &&
-    loomOf(plan.draft, analysis.weather, analysis.analysis?.carried ?? [], analysis.analysis?.knots ?? []),
+    loomOf(
+      plan.draft,
+      downIn(analysis.scenario),
+      analysis.analysis?.carried ?? [],
+      analysis.analysis?.knots ?? [],
+    ),
 )
 const all = computed(() => (plan.draft ? portRowsOf(plan.draft) : []))
 // A flow's way, walked anew after each edit.
@@ -129,7 +134,7 @@ const mending = ref(false)
 const setting = ref(false)
 const tree = computed(() => {
   if (!plan.index || !names.value) return ''
-  const { rootId, blocked, loops } = spanningTree(plan.index, new Set(analysis.weather))
+  const { rootId, blocked, loops } = spanningTree(plan.index, downIn(analysis.scenario))
   if (loops.length > 0)
     return `A loop without spanning tree: ${loops[0]?.map(names.value.device).join(', ')}.`
   const shut = blocked.map((ref) => `${names.value?.device(ref.deviceId)} ${names.value?.port(ref)}`)

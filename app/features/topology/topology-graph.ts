@@ -1,7 +1,7 @@
 import { by, groupBy } from '#core/util'
 import type { VlanOnLink, VlanGap } from '#core/layer2'
 import type { Walk } from '#core/reachability'
-import { farEnd, indexPlan, portKey, type Weather } from '#core/queries'
+import { farEnd, indexPlan, portKey } from '#core/queries'
 import { spanOf } from '#core/edit'
 import type { Device, Link, Plan, PortRef, DeviceId, LinkId, NetworkId, PortId } from '#core/schema'
 
@@ -77,7 +77,7 @@ function roams(plan: Plan, device: Device): boolean {
 const isDrawn = (plan: Plan, device: Device | undefined): boolean =>
   device !== undefined && device.kind !== 'cloud' && !roams(plan, device)
 
-function nodesOf(plan: Plan, weather: Weather): LoomNode[] {
+function nodesOf(plan: Plan, failed: ReadonlySet<string>): LoomNode[] {
   const ssids = (id: string) =>
     plan.ssids
       .filter((s) => s.apIds.includes(id))
@@ -89,7 +89,7 @@ function nodesOf(plan: Plan, weather: Weather): LoomNode[] {
       return {
         id: device.id,
         kind: hosts ? 'hosts' : 'bar',
-        failed: weather.includes(device.id),
+        failed: failed.has(device.id),
         name: hosts && device.count > 1 ? `${device.name}, ${device.count}` : device.name,
         detail: hosts
           ? ''
@@ -150,7 +150,7 @@ export interface Loom {
 /** The picture's parts, from the plan and what the engine found to be carried. */
 export function loomOf(
   plan: Plan,
-  weather: Weather,
+  failed: ReadonlySet<string>,
   carried: readonly VlanOnLink[],
   knots: readonly VlanGap[],
 ): Loom {
@@ -172,7 +172,7 @@ export function loomOf(
     const pairs = links.map(ends)
     const [near, far] = pairs[0] as readonly [PortRef, PortRef]
     const down = (link: Link) =>
-      weather.includes(link.id) || [link.a, link.b].some((ref) => weather.includes(ref.deviceId))
+      failed.has(link.id) || [link.a, link.b].some((ref) => failed.has(ref.deviceId))
     return {
       id,
       links,
@@ -186,7 +186,7 @@ export function loomOf(
       air: links.every((l) => l.medium.kind === 'wifi' || l.medium.kind === 'radio'),
     }
   })
-  return { nodes: nodesOf(plan, weather), bundles: bundles.sort(by((b) => b.id)) }
+  return { nodes: nodesOf(plan, failed), bundles: bundles.sort(by((b) => b.id)) }
 }
 
 /** Rows of the port table: every port of the devices that sort or pass frames, in plan order. */

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { recovery } from '#core/failover'
-import { DARK } from '#core/queries'
+import { down, upstreamDown } from '#core/queries'
 import type { Intent, Uplink } from '#core/schema'
 import type { IntentLoss } from '#core/reachability'
 import { useAnalysis } from '~/stores/analysis'
@@ -26,8 +26,8 @@ watch(
   async ([id, grid]) => {
     const mine = ++asked
     if (!grid) return
-    const dark = await analysis.storm([DARK + id], true)
-    const without = await analysis.storm([id])
+    const dark = await analysis.impact([upstreamDown(id)], true)
+    const without = await analysis.impact([down(id)])
     if (mine === asked && dark && without) steps.value = { dark, over: without }
   },
   { immediate: true },
@@ -54,7 +54,7 @@ watch(steps, async (now) => {
   const { id } = props.line
   const found = new Map<string, string>()
   for (const lost of now?.over ?? []) {
-    const end = lost.example ? (await analysis.walk(lost.example, false, [id]))?.lines.at(-1) : null
+    const end = lost.example ? (await analysis.walk(lost.example, false, [down(id)]))?.lines.at(-1) : null
     if (end?.kind === 'stopped') found.set(lost.intentId, stopWords(end.code))
   }
   if (steps.value === now) reasons.value = found

@@ -1,13 +1,20 @@
 import type { FindingValues } from '#core/findings'
+import { instantName } from '../instants'
 import type { FindingWords, MendWords } from './words'
 
 // What the findings of rules and intents say, and the buttons of their mends.
 
 type Missing = Extract<FindingValues['P01'], { kind: 'missing' }>
 function unmetTitle(values: Missing): string {
-  if (values.under === '') return 'An intent is not met'
-  return values.atTime ? `An intent fails on ${values.under}` : `An intent fails with ${values.under} down`
+  const { under } = values
+  if (!under) return 'An intent is not met'
+  return under.kind === 'down'
+    ? `An intent fails with ${under.name} down`
+    : `An intent fails on ${instantName(under.minute, under.schedules)}`
 }
+
+const when = (under: FindingValues['P01']['under']) =>
+  under?.kind === 'instant' ? ` on ${instantName(under.minute, under.schedules)}` : ''
 
 export const POLICY_WORDS = {
   F04: (values) => ({
@@ -21,8 +28,8 @@ export const POLICY_WORDS = {
     values.kind === 'excess'
       ? {
           title: `${values.from} reach ${values.to} unasked`,
-          what: `${values.services} passes${values.under === '' ? '' : ` on ${values.under}`}.`,
-          why: `No intent wants this${values.under === '' ? '' : ' then'}.`,
+          what: `${values.services} passes${when(values.under)}.`,
+          why: `No intent wants this${values.under ? ' then' : ''}.`,
         }
       : {
           title: unmetTitle(values),

@@ -2,7 +2,15 @@
 // at every time of the week?
 // Method: the reach matrix against the intents.
 import { formatServices, isNothing } from '#core/filter'
-import { AT, scheduleInstants, type PlanIndex } from '#core/queries'
+import {
+  atInstant,
+  conditionText,
+  down,
+  scheduleInstants,
+  schedulesHolding,
+  type Condition,
+  type PlanIndex,
+} from '#core/queries'
 import { vlanGaps } from '#core/layer2'
 import {
   matrixOf,
@@ -15,6 +23,7 @@ import {
 } from '#core/reachability'
 import { draft, type Draft } from '../finding'
 import { nameOfKey, nameOfThing } from '../names'
+import type { Under } from './values'
 
 /**
  * Devices whose trouble is already told as a gap of a VLAN or by an address finding; their lost intents are not told
@@ -33,7 +42,22 @@ function isExplained(site: Site, told: ReadonlySet<string>, flow: FlowRef | null
   return flow !== null && (told.has(deviceOf(flow.from)) || told.has(deviceOf(flow.to)))
 }
 
-function excessFindings(index: PlanIndex, matrix: ReachabilityMatrix, under: string): Draft[] {
+/** What a finding says of the condition it is found under; null at all well. */
+function underOf(index: PlanIndex, condition: Condition | null): Under | null {
+  switch (condition?.kind) {
+    case 'down':
+      return { kind: 'down', name: nameOfThing(index, condition.id) }
+    case 'instant': {
+      const held = schedulesHolding(index.plan, [condition])
+      const schedules = index.plan.schedules.filter((s) => held.has(s.id)).map((s) => s.name)
+      return { kind: 'instant', minute: condition.minute, schedules }
+    }
+    default:
+      return null
+  }
+}
+
+function excessFindings(index: PlanIndex, matrix: ReachabilityMatrix, condition: Condition | null): Draft[] {
   return matrix.cells
     .filter((c) => c.judged && !isNothing(c.unexpected))
     .map((cell) =>
@@ -42,8 +66,8 @@ function excessFindings(index: PlanIndex, matrix: ReachabilityMatrix, under: str
         from: nameOfKey(index, cell.from),
         to: nameOfKey(index, cell.to),
         services: formatServices(cell.unexpected),
-        under: under === '' ? '' : nameOfThing(index, under),
-        key: under === '' ? 'excess' : `excess ${under}`,
+        under: underOf(index, condition),
+        key: condition ? `excess ${conditionText(condition)}` : 'excess',
       }),
     )
 }
@@ -52,7 +76,7 @@ function missingFindings(
   site: Site,
   verdicts: readonly IntentVerdict[],
   told: ReadonlySet<string>,
-  under: string,
+  condition: Condition | null,
 ): Draft[] {
   return verdicts
     .filter((v) => !isNothing(v.missing) && !isExplained(site, told, v.example))
@@ -63,9 +87,8 @@ function missingFindings(
         kind: 'missing' as const,
         intent: intent.note,
         services: formatServices(verdict.missing),
-        under: under === '' ? '' : nameOfThing(site.index, under),
-        atTime: under.startsWith(AT),
-        key: `missing ${under}`,
+        under: underOf(site.index, condition),
+        key: `missing ${condition ? conditionText(condition) : ''}`,
       }
       return [draft('P01', 'blocker', ['intents', intent.id], values)]
     })
@@ -76,9 +99,9 @@ function underFailures({ index }: Site, matrix: ReachabilityMatrix, told: Readon
   const { intents } = index.plan
   const missedAnyway = new Set(matrix.verdicts.filter((v) => !isNothing(v.missing)).map((v) => v.intentId))
   return [...new Set(intents.flatMap((i) => i.survives))].sort().flatMap((id) => {
-    const worse = openSite(index, [id])
+    const worse = openSite(index, [down(id)])
     const asked = intents.filter((i) => i.survives.includes(id))
-    const missed = missingFindings(worse, verdictsOf(worse, asked), told, id)
+    const missed = missingFindings(worse, verdictsOf(worse, asked), told, down(id))
     return missed.filter((f) => !missedAnyway.has(f.place[1] ?? ''))
   })
 }
@@ -94,10 +117,14 @@ function atOtherTimes({ index }: Site, now: readonly Draft[], told: ReadonlySet<
   if (schedules.length === 0) return []
   const usual = new Set(now.map(signOf))
   const others = scheduleInstants(schedules).slice(1)
-  return others.flatMap(({ id }) => {
-    const then = openSite(index, [id])
+  return others.flatMap(({ minute }) => {
+    const instant = atInstant(minute)
+    const then = openSite(index, [instant])
     const matrix = matrixOf(then)
-    const wrong = [...excessFindings(index, matrix, id), ...missingFindings(then, matrix.verdicts, told, id)]
+    const wrong = [
+      ...excessFindings(index, matrix, instant),
+      ...missingFindings(then, matrix.verdicts, told, instant),
+    ]
     return wrong.filter((d) => !usual.has(signOf(d)))
   })
 }
@@ -108,6 +135,9 @@ function atOtherTimes({ index }: Site, now: readonly Draft[], told: ReadonlySet<
  */
 export function intentFindings(site: Site, matrix: ReachabilityMatrix, blamed: ReadonlySet<string>): Draft[] {
   const told = explained(site, blamed)
-  const now = [...excessFindings(site.index, matrix, ''), ...missingFindings(site, matrix.verdicts, told, '')]
+  const now = [
+    ...excessFindings(site.index, matrix, null),
+    ...missingFindings(site, matrix.verdicts, told, null),
+  ]
   return [...now, ...underFailures(site, matrix, told), ...atOtherTimes(site, now, told)]
 }

@@ -3,7 +3,7 @@
 // is right then, and nothing that was right is wrong.
 // Source: the plan's own semantics; no figures used.
 import { groupBy } from '#core/util'
-import { AT, type PlanIndex, type Weather } from '#core/queries'
+import { atInstant, type PlanIndex, type FailureScenario } from '#core/queries'
 import { changesBetween, freshId, type Change } from '#core/edit'
 import type { Intent, Plan, Policy, Rule, Selector } from '#core/schema'
 import { intersect, isNothing, minus, NOTHING, sameSet, servicesOf, type ServiceSet } from '#core/filter'
@@ -25,6 +25,7 @@ import {
 import { cellIn, passing, sixExcess } from '../cells'
 import type { Finding, Mend } from '../finding'
 import { nameOfKey } from '../names'
+import type { Under } from './values'
 
 /** What a rule calls a row or column of the grid for IPv6 alone, where a network has a prefix of its own. */
 function sixSelectorOf(plan: Plan, key: string): Selector | null {
@@ -161,7 +162,12 @@ function refusalOf(
  * A rule that lets an intent through where another refuses it, tried.
  * @param example a flow of it that does not pass
  */
-function permissionFor(site: Site, intent: Intent, example: FlowRef | null, weather: Weather): Mend | null {
+function permissionFor(
+  site: Site,
+  intent: Intent,
+  example: FlowRef | null,
+  scenario: FailureScenario,
+): Mend | null {
   const refused =
     example && walkFlow(site, example)?.lines.find((l) => l.kind === 'rule' && l.action !== 'accept')
   const { plan } = site
@@ -186,7 +192,7 @@ function permissionFor(site: Site, intent: Intent, example: FlowRef | null, weat
     },
     at,
   )
-  const [verdict] = verdictsOf(openSite(site.index.of(after), weather), [intent])
+  const [verdict] = verdictsOf(openSite(site.index.of(after), scenario), [intent])
   return verdict && isNothing(verdict.missing)
     ? { code: 'permit', values: { intent: intent.note, number: at + 1 }, changes }
     : null
@@ -205,23 +211,23 @@ interface Matrices {
 }
 
 /** A rule that lets an intent through that does not hold; null where one rule is not enough. */
-function permissionForIntent(index: PlanIndex, intentId: string, under: string): Mend | null {
+function permissionForIntent(index: PlanIndex, intentId: string, under: Under | null): Mend | null {
   const intent = index.plan.intents.find((i) => i.id === intentId)
   // Under a failure another rule seldom helps; at a time of the week it may.
-  if (!intent || (under !== '' && !under.startsWith(AT))) return null
-  const weather = under === '' ? [] : [under]
-  const site = openSite(index, weather)
-  return permissionFor(site, intent, verdictsOf(site, [intent])[0]?.example ?? null, weather)
+  if (!intent || under?.kind === 'down') return null
+  const scenario = under ? [atInstant(under.minute)] : []
+  const site = openSite(index, scenario)
+  return permissionFor(site, intent, verdictsOf(site, [intent])[0]?.example ?? null, scenario)
 }
 
 function repairOf(index: PlanIndex, { four, six }: Matrices, finding: Finding): Mend | null {
   const [, from = '', to = ''] = finding.place
   if (finding.code === 'P01' && finding.values.kind === 'missing')
-    return permissionForIntent(index, from, finding.values.key.replace('missing ', ''))
+    return permissionForIntent(index, from, finding.values.under)
   const ofSix = finding.code === 'P08'
   const matrix = ofSix ? six : four
   const cell = matrix && cellIn(matrix, from, to)
-  if (!cell || (finding.code === 'P01' && finding.values.under !== '')) return null
+  if (!cell || (finding.code === 'P01' && finding.values.under)) return null
   return refusalOf(index, matrix, cell, ofSix ? sixExcess(four, cell) : cell.unexpected, ofSix)
 }
 

@@ -1,9 +1,15 @@
+/** What a finding is found under, where all is not well and as usual. */
+export type Under =
+  | { readonly kind: 'down'; readonly name: string }
+  /** Minutes from Monday 00:00, and the names of the schedules that hold then. */
+  | { readonly kind: 'instant'; readonly minute: number; readonly schedules: readonly string[] }
+
 /** What the findings of rules and intents say, by code. */
 export interface PolicyValues {
-  /** What passes is not what is meant; `under`: the failure or time it is found under, empty at all well. */
+  /** What passes is not what is meant; `under`: null where all is well. */
   P01:
-    | { kind: 'excess'; from: string; to: string; services: string; under: string; key: string }
-    | { kind: 'missing'; intent: string; services: string; under: string; atTime: boolean; key: string }
+    | { kind: 'excess'; from: string; to: string; services: string; under: Under | null; key: string }
+    | { kind: 'missing'; intent: string; services: string; under: Under | null; key: string }
   /** A rule can never match. */
   P02: { number: number; note: string; by: string }
   /** A service of a rule is decided before it, and otherwise. */
