@@ -3,6 +3,7 @@
 // Source: docs/file-formats.md.
 import { z } from 'zod'
 import { PLAN_FORMAT, PLAN_VERSION } from '#core/format'
+import { failableLists } from '#core/queries'
 import { planSchema, upgradePlan, type Plan } from '#core/schema'
 import { ok, problem, refuse, type Problem, type Result } from '#core/util'
 
@@ -69,18 +70,11 @@ function repeatedIds(node: unknown, path: readonly PropertyKey[] = []): Problem[
 /** Ids of what can fail that something of another kind has as well: a failure scenario could not tell them apart. */
 function sharedIds(plan: Plan): Problem[] {
   const owners = new Map<string, string>()
-  const lists: readonly (readonly [string, string, readonly { readonly id: string }[]])[] = [
-    ['device', 'devices', plan.devices],
-    ['uplink', 'uplinks', plan.uplinks],
-    ['tunnel', 'tunnels', plan.tunnels],
-    ...plan.tunnels.map((tunnel, i) => ['peer', `tunnels[${i}].peers`, tunnel.peers] as const),
-    ['link', 'links', plan.links],
-  ]
-  return lists.flatMap(([kind, place, items]) =>
+  return failableLists(plan).flatMap(({ kind, path, items }) =>
     items.flatMap(({ id }, i) => {
       const owner = owners.get(id) ?? kind
       owners.set(id, owner)
-      return owner === kind ? [] : [problem('id-twice', `${place}[${i}].id`, { text: id })]
+      return owner === kind ? [] : [problem('id-twice', placeOf([...path, i, 'id']), { text: id })]
     }),
   )
 }

@@ -6,7 +6,6 @@
 // 802.1Q-2022 clause 8.7 (what a bridge learns), RFC 1918 and 6598 (whose address a line is given); wg(8),
 // `latest-handshakes` and `transfer`.
 import { linkSpeed } from '#core/cabling'
-import { hopsTo } from '#core/layer2'
 import { upstreamDownIn, type PlanIndex, type FailureScenario } from '#core/queries'
 import type { Plan, DeviceId, LinkId, PeerId, UplinkId } from '#core/schema'
 import { flowTyped, openSite, readFlow, walkFlow, type Site } from '#core/reachability'
@@ -59,9 +58,9 @@ function macSeen({ site }: Scene, deviceId: DeviceId, on: string): string[] {
     .filter((e) => e.deviceId === deviceId)
     .flatMap((endpoint) => {
       const reached = site.layer2.bfsTree(endpoint.node)
-      return [...reached.keys()]
-        .filter((node) => node.startsWith(`${on}#`))
-        .flatMap((node) => hopsTo(reached, node).at(-1)?.into.portId ?? [])
+      return reached.nodes
+        .filter((node) => node.deviceId === on && node.portId === null)
+        .flatMap((node) => reached.hopsTo(node).at(-1)?.into.portId ?? [])
     })
   return ports.length === 0 ? ['nowhere'] : [...new Set(ports)]
 }

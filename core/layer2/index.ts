@@ -1,6 +1,8 @@
-export { bridgeNode, egressTag, endNode, ingressVid, modeFor, parseNode, UNTAGGED } from './tagging'
-export { bothWays, cablePath, hopsTo, layer2Of } from './layer2'
-export type { BfsTree, Hop, Layer2 } from './layer2'
+export { bridgeNode, egressTag, endNode, ingressVid, modeFor, UNTAGGED } from './tagging'
+export type { Layer2Node } from './tagging'
+export { bothWays, cablePath, layer2Of } from './layer2'
+export type { Layer2 } from './layer2'
+export type { BfsTree, Hop } from './bfs-tree'
 export { pathCost, spanningTree } from './spanning-tree'
 
 export { vlansNeededOnLinks, trunkProposals } from './propose-tags'

@@ -17,23 +17,9 @@ import {
 } from '#core/queries'
 import type { Device, Link, PortMode, PortRef } from '#core/schema'
 import { spanningTree, type SpanningTree } from './spanning-tree'
-import { bridgeNode, egressTag, endNode, ingressVid, modeFor, parseNode, UNTAGGED } from './tagging'
+import { BfsTree, type Hop } from './bfs-tree'
+import { bridgeNode, egressTag, endNode, ingressVid, modeFor, UNTAGGED, type Layer2Node } from './tagging'
 import { buildVlanGraph, type VlanGraph } from './vlan-graph'
-
-/** One hop: out of `out`, over the link, into `into`, as it looked on the wire. */
-export interface Hop {
-  readonly out: PortRef
-  readonly into: PortRef
-  readonly link: Link
-  /** Tag on the wire, UNTAGGED for none. */
-  readonly tag: number
-  readonly node: string
-}
-
-/**
- * Where frames sent from one node arrive: each node with the hop that first led there (null for the start).
- */
-export type BfsTree = ReadonlyMap<string, { readonly from: string; readonly hop: Hop } | null>
 
 /** Layer 2 of a plan under a failure scenario. */
 export interface Layer2 {
@@ -46,17 +32,17 @@ export interface Layer2 {
    * Number of the broadcast domain of a node: nodes of one number hear each other both ways.
    * Negative, and its own, where nothing leads; NaN, equal to nothing, where the device is gone.
    */
-  broadcastDomain(node: string): number
+  broadcastDomain(node: Layer2Node): number
   /** Frames leaving a node, one hop at a time. */
-  egress(node: string): readonly Hop[]
+  egress(node: Layer2Node): readonly Hop[]
   /** Everything that frames from a node reach; computed once per node. */
-  bfsTree(node: string): BfsTree
+  bfsTree(node: Layer2Node): BfsTree
 }
 
 type Blocked = ReadonlySet<string>
 
 /** The node at which a frame arrives at a port; null where it is dropped there. */
-function ingress(index: PlanIndex, link: Link, into: PortRef, tag: number): string | null {
+function ingress(index: PlanIndex, link: Link, into: PortRef, tag: number): Layer2Node | null {
   const device = index.devices.get(into.deviceId)
   if (!device) return null
   if (isVlanAware(device)) {
@@ -72,15 +58,19 @@ function ingress(index: PlanIndex, link: Link, into: PortRef, tag: number): stri
 }
 
 /** The tag with which a frame of a node leaves by a port; null where it does not. */
-function wireTag(device: Device, mode: PortMode, node: ReturnType<typeof parseNode>): number | null {
+function wireTag(device: Device, mode: PortMode, node: Layer2Node): number | null {
   // What a routed port sends is its own, and leaves by it alone.
   if (mode.mode === 'routed') return node.portId === null ? null : UNTAGGED
   if (isVlanAware(device)) return egressTag(mode, node.tag)
   return mode.mode === 'off' ? null : node.tag
 }
 
-function egressHops(index: PlanIndex, failed: ReadonlySet<string>, blocked: Blocked, from: string): Hop[] {
-  const node = parseNode(from)
+function egressHops(
+  index: PlanIndex,
+  failed: ReadonlySet<string>,
+  blocked: Blocked,
+  node: Layer2Node,
+): Hop[] {
   const device = index.devices.get(node.deviceId)
   if (!device || failed.has(device.id)) return []
   const stands = (link: Link, out: PortRef, into: PortRef) =>
@@ -109,31 +99,26 @@ function buildLayer2(index: PlanIndex, scenario: FailureScenario): Layer2 {
   const hops = new Map<string, readonly Hop[]>()
   const trees = new Map<string, BfsTree>()
   const domains = new Map<string, number>()
-  const egress = (node: string): readonly Hop[] => {
-    let found = hops.get(node)
-    if (!found) hops.set(node, (found = egressHops(index, failed, blocked, node)))
+  const egress = (node: Layer2Node): readonly Hop[] => {
+    let found = hops.get(node.key)
+    if (!found) hops.set(node.key, (found = egressHops(index, failed, blocked, node)))
     return found
   }
-  const bfsTree = (start: string): BfsTree => {
-    const known = trees.get(start)
-    if (known) return known
-    const seen = new Map<string, { from: string; hop: Hop } | null>()
-    if (!failed.has(parseNode(start).deviceId)) seen.set(start, null)
-    for (const [from] of seen)
-      for (const hop of egress(from)) if (!seen.has(hop.node)) seen.set(hop.node, { from, hop })
-    trees.set(start, seen)
-    return seen
+  const bfsTree = (start: Layer2Node): BfsTree => {
+    let found = trees.get(start.key)
+    if (!found) trees.set(start.key, (found = new BfsTree(failed.has(start.deviceId) ? null : start, egress)))
+    return found
   }
-  const broadcastDomain = (node: string): number => {
-    let domain = domains.get(node)
+  const broadcastDomain = (node: Layer2Node): number => {
+    let domain = domains.get(node.key)
     if (domain !== undefined) return domain
-    const { deviceId, portId, tag } = parseNode(node)
+    const { deviceId, portId, tag } = node
     if (failed.has(deviceId) || !index.devices.has(deviceId)) domain = Number.NaN
     else {
       const vertex = portId === null ? vlanGraph.bridge(deviceId, tag) : vlanGraph.end(deviceId, portId)
       domain = vertex < 0 ? -1 - domains.size : (vlanGraph.component[vertex] as number)
     }
-    domains.set(node, domain)
+    domains.set(node.key, domain)
     return domain
   }
   return { failed, tree, vlanGraph, broadcastDomain, egress, bfsTree }
@@ -149,15 +134,8 @@ export const layer2Of = (index: PlanIndex, scenario: FailureScenario): Layer2 =>
   )
 
 /** True where frames pass from a to b and from b to a: what a conversation at layer 2 needs. */
-export function bothWays(layer2: Layer2, from: string, to: string): boolean {
+export function bothWays(layer2: Layer2, from: Layer2Node, to: Layer2Node): boolean {
   return layer2.broadcastDomain(from) === layer2.broadcastDomain(to)
-}
-
-/** The hops from the start of a tree to a node, in order; empty where it is not reached. */
-export function hopsTo(tree: BfsTree, node: string): Hop[] {
-  const hops: Hop[] = []
-  for (let step = tree.get(node); step; step = tree.get(step.from)) hops.unshift(step.hop)
-  return hops
 }
 
 /**

@@ -9,30 +9,35 @@ import type { Device, Link, PortMode, PortRef, DeviceId, PortId } from '#core/sc
 /** No tag on the wire. VIDs run from 1, so 0 is free for it. */
 export const UNTAGGED = 0
 
-/** Node of a VLAN-aware device for a VID, or of a plain one for the tag a frame carries. */
-export function bridgeNode(deviceId: DeviceId, tag: number): string {
-  return `${deviceId}#${tag}`
+/** Where a frame can be: in a bridge, on one VLAN, or at a port that ends it. */
+export interface Layer2Node {
+  readonly deviceId: DeviceId
+  /** Null inside a bridge. */
+  readonly portId: PortId | null
+  /** VID of a VLAN-aware device, tag on the wire of a plain one. */
+  readonly tag: number
+  /** One text for each node, to look it up by; never taken apart. */
+  readonly key: string
 }
+
+/** Node of a VLAN-aware device for a VID, or of a plain one for the tag a frame carries. */
+export const bridgeNode = (deviceId: DeviceId, tag: number): Layer2Node => ({
+  deviceId,
+  portId: null,
+  tag,
+  key: `${deviceId}#${tag}`,
+})
 
 /**
  * Node where frames end: a host's socket, or a routed port.
  * Nothing is forwarded between them at this layer.
  */
-export function endNode(deviceId: DeviceId, portId: PortId): string {
-  return `${deviceId}/${portId}`
-}
-
-/** What a node's name says; `portId` is null for a bridge's node. */
-export function parseNode(node: string): {
-  readonly deviceId: DeviceId
-  readonly portId: PortId | null
-  readonly tag: number
-} {
-  const slash = node.indexOf('/')
-  if (slash !== -1) return { deviceId: node.slice(0, slash), portId: node.slice(slash + 1), tag: UNTAGGED }
-  const hash = node.lastIndexOf('#')
-  return { deviceId: node.slice(0, hash), portId: null, tag: Number(node.slice(hash + 1)) }
-}
+export const endNode = (deviceId: DeviceId, portId: PortId): Layer2Node => ({
+  deviceId,
+  portId,
+  tag: UNTAGGED,
+  key: `${deviceId}/${portId}`,
+})
 
 /**
  * The mode in force at a port for a link: over Wi-Fi an access point's radio is an access port of the SSID's

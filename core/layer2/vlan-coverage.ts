@@ -14,7 +14,7 @@ import {
 } from '#core/queries'
 import type { Device, Link, PortRef, DeviceId, LinkId, NetworkId } from '#core/schema'
 import { bothWays, cablePath, layer2Of } from './layer2'
-import { bridgeNode, egressTag, endNode, ingressVid, modeFor, UNTAGGED } from './tagging'
+import { bridgeNode, egressTag, endNode, ingressVid, modeFor, UNTAGGED, type Layer2Node } from './tagging'
 import { reachableFrom } from './vlan-graph'
 
 /**
@@ -24,7 +24,7 @@ export interface VlanDemand {
   readonly networkId: NetworkId
   readonly deviceId: DeviceId
   /** Node whose frames must reach the gateway's interface. */
-  readonly node: string
+  readonly node: Layer2Node
   /** Port at the edge, where there is one. */
   readonly port: PortRef | null
   readonly why: 'hosts' | 'ssid' | 'management'

@@ -4,14 +4,14 @@ import { gullhavenPlan } from '#server/demo/gullhaven'
 import { indexPlan, isHost, down } from '#core/queries'
 import type { Plan, PortMode } from '#core/schema'
 import { site, type LoosePlan } from '../../tests/plans'
-import { bothWays, bridgeNode, vlansOnLinks, endNode, layer2Of } from '.'
+import { bothWays, bridgeNode, vlansOnLinks, endNode, layer2Of, type Layer2Node } from '.'
 
 // The VLAN graph is the fast form of the hops of layer2.ts, which goes hop by hop and is tested by hand: both
 // must agree.
 
 /** VIDs that the plan names; of others nothing is asked. */
 const named = (plan: Plan) => [0, ...new Set(plan.networks.map((n) => n.vlan))]
-function nodesOf(plan: Plan): string[] {
+function nodesOf(plan: Plan): Layer2Node[] {
   return plan.devices.flatMap((device) =>
     isHost(device)
       ? device.ports.map((p) => endNode(device.id, p.id))
@@ -27,11 +27,11 @@ function agree(plan: Plan, failed: readonly string[]): void {
     for (const second of nodes) {
       const slow = layer2.bfsTree(node).has(second) && layer2.bfsTree(second).has(node)
       if (bothWays(layer2, node, second) !== slow)
-        throw new Error(`${node} and ${second}: ${slow} by hops, ${!slow} by the graph`)
+        throw new Error(`${node.key} and ${second.key}: ${slow} by hops, ${!slow} by the graph`)
     }
   const slow = new Set<string>()
   for (const network of plan.networks) {
-    for (const node of layer2.bfsTree(bridgeNode(network.routerId, network.vlan)).keys()) {
+    for (const node of layer2.bfsTree(bridgeNode(network.routerId, network.vlan)).nodes) {
       for (const hop of layer2.egress(node))
         slow.add(
           `${hop.link.id} ${network.vlan} ` +

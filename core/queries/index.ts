@@ -2,7 +2,7 @@ export { MODELS, compareVersions, modelNamed, namesIn, portGroupsByName } from '
 export { hasTrait, isHost, isRadio, isVlanAware, kindsWith } from './device-kinds'
 export { createEngine, indexPlan } from './engine'
 export type { Engine } from './engine'
-export { failableThings } from './failable'
+export { failableLists, failableThings } from './failable'
 export { keyHolder } from './keys'
 export {
   byVlan,
@@ -24,7 +24,6 @@ export {
   uplinkShare,
   uplinksInOrder,
   vidsOf,
-  visitSelector,
 } from './lookup'
 export { mapsOf, rebase, translateDestination, translateSource } from './mapping'
 export type { AddressMap } from './mapping'

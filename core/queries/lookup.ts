@@ -132,30 +132,3 @@ export function selectorKey(selector: Selector): string {
   if ('id' in selector) return `${selector.kind} ${selector.id}`
   return `${selector.kind} ${'prefix' in selector ? selector.prefix : ''}`
 }
-
-/** What to do with each kind of selector; `everywhere`: those that name nothing of their own. */
-export interface SelectorVisitor<T> {
-  readonly network: (id: string) => T
-  readonly device: (id: string) => T
-  readonly group: (id: string) => T
-  readonly tunnel: (id: string) => T
-  readonly peer: (id: string) => T
-  readonly prefix: (text: string) => T
-  readonly everywhere: (kind: 'any' | 'inside' | 'gateway' | 'internet') => T
-}
-
-/** The one place where a selector's kinds are told apart. */
-export function visitSelector<T>(selector: Selector, visitor: SelectorVisitor<T>): T {
-  switch (selector.kind) {
-    case 'network':
-    case 'device':
-    case 'group':
-    case 'tunnel':
-    case 'peer':
-      return visitor[selector.kind](selector.id)
-    case 'prefix':
-      return visitor.prefix(selector.prefix)
-    default:
-      return visitor.everywhere(selector.kind)
-  }
-}

@@ -4,7 +4,7 @@
 // Source:
 // RFC 1122 section 3.3.1 (hosts), RFC 1812 section 5.2.4 (longest match).
 import type { Ipv4 } from '#core/address'
-import { layer2Of, type Layer2 } from '#core/layer2'
+import { layer2Of, type Layer2, type Layer2Node } from '#core/layer2'
 import {
   defineStage,
   failuresIn,
@@ -126,7 +126,7 @@ export function openSix(index: PlanIndex, scenario: FailureScenario): Site | nul
 }
 
 /** The lease a DHCP client at a node is offered; null for none. */
-export function leaseAt({ layer2, leases }: Site, node: string): Lease | null {
+export function leaseAt({ layer2, leases }: Site, node: Layer2Node): Lease | null {
   return leases.get(layer2.broadcastDomain(node)) ?? null
 }
 

@@ -18,7 +18,7 @@ import {
   type Range4,
 } from '#core/address'
 import { byText, groupBy } from '#core/util'
-import { bothWays, bridgeNode, endNode, UNTAGGED, type Layer2 } from '#core/layer2'
+import { bothWays, bridgeNode, endNode, UNTAGGED, type Layer2, type Layer2Node } from '#core/layer2'
 import { defineStage, farEnd, isHost, isVlanAware, portKey, type PlanIndex } from '#core/queries'
 import type { Device, StaticAssignment, Network, DeviceId, NetworkId, PortId } from '#core/schema'
 
@@ -30,7 +30,7 @@ export interface Interface4 {
   readonly networkId: NetworkId
   readonly vlan: number
   readonly deviceId: DeviceId
-  readonly node: string
+  readonly node: Layer2Node
   /**
    * Where it is heard at layer 2, as `Layer2.broadcastDomain` numbers it: never equal where its device is
    * gone.
@@ -49,7 +49,7 @@ export interface Endpoint {
   readonly deviceId: DeviceId
   readonly portIds: readonly string[]
   readonly count: number
-  readonly node: string
+  readonly node: Layer2Node
   /** As of an interface: who is of one broadcast domain hears each other. */
   readonly broadcastDomain: number
   /** Network it is meant to be in. */
@@ -71,7 +71,7 @@ const LINK_LOCAL: Range4 = { from: ipv4(0xa9fe0100), to: ipv4(0xa9fefeff) }
 export function interfacesOf(index: PlanIndex, layer2: Layer2): Interface4[] {
   const { failed } = layer2
   const out: Interface4[] = []
-  const at = (node: string) => ({ node, broadcastDomain: layer2.broadcastDomain(node) })
+  const at = (node: Layer2Node) => ({ node, broadcastDomain: layer2.broadcastDomain(node) })
   for (const network of index.plan.networks) {
     const address = parseIpv4(network.gateway)
     const subnet = parsePrefix4(network.subnet)

@@ -16,7 +16,7 @@ import {
   readPrefixes4,
 } from '#core/address'
 import { groupBy, orNull } from '#core/util'
-import { bridgeNode, parseNode, type Layer2 } from '#core/layer2'
+import { bridgeNode, type Layer2 } from '#core/layer2'
 import {
   canBeCalled,
   farEnd,
@@ -121,7 +121,7 @@ function lineIsUp(index: PlanIndex, layer2: Layer2, uplink: Uplink): boolean {
     const far = farEnd(link, out).deviceId
     if (failed.has(link.id) || failed.has(far)) return false
     const reached = layer2.bfsTree(bridgeNode(far, uplink.tag ?? 0))
-    return [...reached.keys()].some((node) => index.devices.get(parseNode(node).deviceId)?.kind === 'cloud')
+    return reached.nodes.some((node) => index.devices.get(node.deviceId)?.kind === 'cloud')
   })
 }
 

@@ -1,6 +1,7 @@
 // Question: what is a path of a packet in one direction, and what may it carry?
 // Method: steps that a person can follow, the filter that all rules on the path make, and what ends it.
 // Source: terms as in RFC 1812 (forwarding) and RFC 3022 (address translation).
+import type { Layer2Node } from '#core/layer2'
 import type { DeviceId, PeerId, TunnelId } from '#core/schema'
 import type { Ipv4 } from '#core/address'
 import {
@@ -54,7 +55,12 @@ export type Step =
       readonly towards: 'on-link' | 'gateway'
       readonly next: Ipv4
     }
-  | { readonly kind: 'wire'; readonly from: string; readonly to: string; readonly delivered: boolean }
+  | {
+      readonly kind: 'wire'
+      readonly from: Layer2Node
+      readonly to: Layer2Node
+      readonly delivered: boolean
+    }
   | {
       readonly kind: 'route'
       readonly deviceId: DeviceId

@@ -2,7 +2,7 @@
 // Method: the same passage as the grid's, spelled out: every port and tag on the wire, every route, every
 // rule.
 import { contains, formatIpv4, formatPrefix4, ipv4, parseIpv4, spaceOf, type Ipv4 } from '#core/address'
-import { cablePath, egressTag, hopsTo, modeFor, parseNode, type BfsTree, type Hop } from '#core/layer2'
+import { cablePath, egressTag, modeFor, type BfsTree, type Hop, type Layer2Node } from '#core/layer2'
 import { ok, problem, refuse, unreachable, type Result } from '#core/util'
 import { isVlanAware } from '#core/queries'
 import type { Link, PortRef, DeviceId, LinkId, PeerId, RuleId, TunnelId } from '#core/schema'
@@ -100,8 +100,6 @@ function partyOf(site: Site, id: string, other: string): Party | null {
   return endpoint ? { kind: 'endpoint', endpoint } : null
 }
 
-const deviceAt = (node: string): string => parseNode(node).deviceId
-
 /**
  * Whether any of the frames that got to a device leave it by a port; if so, the far port is the one that
  * drops them.
@@ -111,14 +109,19 @@ function sends(site: Site, reached: BfsTree, out: PortRef, link: Link): boolean 
   if (!device) return false
   const mode = modeFor(site.index, device, out, link)
   if (!isVlanAware(device)) return mode.mode !== 'off'
-  return [...reached.keys()].some((name) => {
-    const node = parseNode(name)
-    return node.deviceId === device.id && node.portId === null && egressTag(mode, node.tag) !== null
-  })
+  return reached.nodes.some(
+    (node) => node.deviceId === device.id && node.portId === null && egressTag(mode, node.tag) !== null,
+  )
 }
 
 /** The wires as far as frames get, then the port at which they end. */
-function wireLines(site: Site, from: string, to: string, delivered: boolean, back: boolean): WalkLine[] {
+function wireLines(
+  site: Site,
+  from: Layer2Node,
+  to: Layer2Node,
+  delivered: boolean,
+  back: boolean,
+): WalkLine[] {
   const line = (hop: Hop): WalkLine => ({
     kind: 'hop',
     out: hop.out,
@@ -129,26 +132,24 @@ function wireLines(site: Site, from: string, to: string, delivered: boolean, bac
   })
   const reached = site.layer2.bfsTree(from)
   if (delivered || reached.has(to)) {
-    const lines = hopsTo(reached, to).map(line)
+    const lines = reached.hopsTo(to).map(line)
     return delivered
       ? lines
       : [...lines, ...wireLines(site, to, from, false, true).filter((l) => l.kind === 'dropped-at')]
   }
-  const links = cablePath(site.index, site.layer2.failed, deviceAt(from), deviceAt(to)) ?? []
+  const links = cablePath(site.index, site.layer2.failed, from.deviceId, to.deviceId) ?? []
   const lines: WalkLine[] = []
-  let at = deviceAt(from)
+  let at = from.deviceId
   for (const link of links) {
     const near = link.a.deviceId === at ? link.a : link.b
     const far = near === link.a ? link.b : link.a
-    const crossing = [...reached.values()].find(
-      (step) => step?.hop.link.id === link.id && step.hop.out.deviceId === at,
-    )
+    const crossing = reached.hops.find((hop) => hop.link.id === link.id && hop.out.deviceId === at)
     if (!crossing)
       return [
         ...lines,
         { kind: 'dropped-at', port: sends(site, reached, near, link) ? far : near, linkId: link.id, back },
       ]
-    lines.push(line(crossing.hop))
+    lines.push(line(crossing))
     at = far.deviceId
   }
   return lines

@@ -16,6 +16,19 @@ function unmetTitle(values: Missing): string {
 const when = (under: FindingValues['P01']['under']) =>
   under?.kind === 'instant' ? ` on ${instantName(under.minute, under.schedules)}` : ''
 
+function danglingName(values: FindingValues['P07']): string {
+  switch (values.thing) {
+    case 'rule':
+      return `Rule ${values.number}`
+    case 'pair':
+      return `Default ${values.number}`
+    case 'intent':
+      return `Intent “${values.name}”`
+    case 'group':
+      return `Group “${values.name}”`
+  }
+}
+
 export const POLICY_WORDS = {
   F04: (values) => ({
     title: `${values.ssid}: stations hear each other`,
@@ -63,7 +76,7 @@ export const POLICY_WORDS = {
   }),
   P07: (values) => ({
     title: 'Names something that is not there',
-    what: `${values.name}: ${values.what}.`,
+    what: `${danglingName(values)}: ${values.what}.`,
     why: 'It does nothing as it stands.',
   }),
   P08: (values) => ({

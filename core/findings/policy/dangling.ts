@@ -1,7 +1,7 @@
 // Question: what do rules, intents and groups name that is not there?
 // Method: each selector, service and schedule against the plan.
 import { parsePrefix4, parsePrefix6 } from '#core/address'
-import { defineStage, visitSelector, type PlanIndex } from '#core/queries'
+import { defineStage, peerNamed, type PlanIndex } from '#core/queries'
 import type { Intent, PairDefault, Rule, Selector, Group, DeviceId } from '#core/schema'
 import { draft, removed, set, type Draft, type Mend } from '../finding'
 
@@ -11,23 +11,28 @@ const isPrefix = (text: string): boolean => parsePrefix4(text).ok || parsePrefix
 function goneIn(index: PlanIndex, selector: Selector): string | null {
   const { tunnels } = index.plan
   const unless = (isThere: boolean, name: string) => (isThere ? null : name)
-  return visitSelector<string | null>(selector, {
-    network: (id) => unless(index.networkHeads.has(id), id),
-    device: (id) => unless(index.devices.has(id), id),
-    group: (id) => unless(index.groups.has(id), id),
-    tunnel: (id) =>
-      unless(
-        tunnels.some((t) => t.id === id),
-        id,
-      ),
-    peer: (id) =>
-      unless(
-        tunnels.some((t) => t.peers.some((p) => p.id === id)),
-        id,
-      ),
-    prefix: (text) => unless(isPrefix(text), text),
-    everywhere: () => null,
-  })
+  switch (selector.kind) {
+    case 'network':
+      return unless(index.networkHeads.has(selector.id), selector.id)
+    case 'device':
+      return unless(index.devices.has(selector.id), selector.id)
+    case 'group':
+      return unless(index.groups.has(selector.id), selector.id)
+    case 'tunnel':
+      return unless(
+        tunnels.some((t) => t.id === selector.id),
+        selector.id,
+      )
+    case 'peer':
+      return unless(peerNamed(index.plan, selector.id) !== undefined, selector.id)
+    case 'prefix':
+      return unless(isPrefix(selector.prefix), selector.prefix)
+    case 'any':
+    case 'inside':
+    case 'gateway':
+    case 'internet':
+      return null
+  }
 }
 
 /** What a rule or an intent names that is not there; null where all of it is. */
@@ -48,7 +53,7 @@ function ruleFinding(index: PlanIndex, deviceId: DeviceId, rule: Rule, number: n
   if (what === null) return []
   const place = ['policies', deviceId, 'rules', rule.id]
   const mend: Mend = { code: 'remove-rule', values: { number }, changes: [removed(place, rule)] }
-  return [draft('P07', 'warning', place, { name: `rule ${number}`, what }, removal(rule, what, mend))]
+  return [draft('P07', 'warning', place, { thing: 'rule', number, what }, removal(rule, what, mend))]
 }
 
 function pairFinding(index: PlanIndex, deviceId: DeviceId, pair: PairDefault, number: number): Draft[] {
@@ -56,7 +61,7 @@ function pairFinding(index: PlanIndex, deviceId: DeviceId, pair: PairDefault, nu
   if (what === null) return []
   const place = ['policies', deviceId, 'pairs', pair.id]
   const mend: Mend = { code: 'remove-pair', values: { number }, changes: [removed(place, pair)] }
-  return [draft('P07', 'warning', place, { name: `default ${number}`, what }, mend)]
+  return [draft('P07', 'warning', place, { thing: 'pair', number, what }, mend)]
 }
 
 function intentFinding(index: PlanIndex, intent: Intent): Draft[] {
@@ -69,7 +74,7 @@ function intentFinding(index: PlanIndex, intent: Intent): Draft[] {
     changes: [removed(place, intent)],
   }
   return [
-    draft('P07', 'warning', place, { name: `intent "${intent.note}"`, what }, removal(intent, what, mend)),
+    draft('P07', 'warning', place, { thing: 'intent', name: intent.note, what }, removal(intent, what, mend)),
   ]
 }
 
@@ -85,7 +90,7 @@ function groupFinding(index: PlanIndex, { id, name, members }: Group): Draft[] {
     values: { group: name, what },
     changes: [set(place, members, left)],
   }
-  return [draft('P07', 'warning', place, { name: `group "${name}"`, what }, mend)]
+  return [draft('P07', 'warning', place, { thing: 'group', name, what }, mend)]
 }
 
 const findings = defineStage('dangling references', (index): Draft[] => {

@@ -21,7 +21,9 @@ export interface PolicyValues {
   /** An intent that nobody is there for. */
   P06: { intent: string; who: string }
   /** Something names what is not there. */
-  P07: { name: string; what: string }
+  P07:
+    | { thing: 'rule' | 'pair'; number: number; what: string }
+    | { thing: 'intent' | 'group'; name: string; what: string }
   /** More passes by IPv6 than is meant. */
   P08: { from: string; to: string; services: string }
   /** A rule changes nothing. */
