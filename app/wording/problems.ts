@@ -79,6 +79,7 @@ const REASONS: Readonly<Record<string, (v: Values) => string>> = {
     'no ports such as tcp 8080',
   'lengths-differ': (v) => `${v['text']}: the two prefixes must have one length`,
   'no-clash': (v) => `nothing there overlaps ${v['text']}`,
+  'no-private-room': () => 'nothing is free in the private blocks',
   'no-room': (v) => `nothing is free in ${v['block']}`,
   'no-heading': (v) => `the heading does not name: ${v['columns']}`,
   'too-many-rows': (v) => `more than ${v['most']} rows`,

@@ -1,7 +1,8 @@
 // Question: what is written down and photographed before the old lines are unplugged?
 // Method: a list made from the lines that are in use, each item with what is known already.
 // Source: common practice, without a published source.
-import type { Cellular, Plan, Uplink } from '#core/schema'
+import type { Plan, Uplink } from '#core/schema'
+import { cellularText, contractText, KIND, linkSpeedText, macLockText, tagText } from './words'
 
 export type CheckCode =
   | 'other-way'
@@ -29,33 +30,6 @@ export interface CheckItem {
   readonly known: string
 }
 
-const KIND = { pppoe: 'PPPoE', dhcp: 'DHCP', static: 'static address' } as const
-
-const cellularText = ({ sim, apn, antennas, antennasAt, rsrpDbm, sinrDb }: Cellular): string =>
-  [
-    sim === null ? '' : `SIM ${sim}`,
-    apn ?? '',
-    antennas === null ? '' : `${antennas} antennas`,
-    antennasAt ?? '',
-    rsrpDbm === null ? '' : `${rsrpDbm} dBm`,
-    sinrDb === null ? '' : `${sinrDb} dB`,
-  ]
-    .filter((t) => t !== '')
-    .join(', ')
-
-function tagText({ tag, facts }: Uplink): string {
-  if (tag === null) return facts.tagKnown ? 'untagged' : ''
-  return `VLAN ${tag}${facts.pcp === null ? '' : `, priority ${facts.pcp}`}`
-}
-function macLockText({ macLock, lockedMac }: Uplink['facts']): string {
-  if (macLock === null) return ''
-  return macLock === 'no' ? 'not tied' : `tied to ${lockedMac ?? 'a MAC address'}`
-}
-function linkSpeedText({ linkSpeed }: Uplink['facts']): string {
-  if (linkSpeed === null) return ''
-  return linkSpeed === 'auto' ? 'negotiated' : `forced to ${linkSpeed} Mb/s`
-}
-
 function itemsOf(uplink: Uplink): CheckItem[] {
   const { facts } = uplink
   const item = (code: CheckCode, known: string): CheckItem => ({
@@ -78,7 +52,7 @@ function itemsOf(uplink: Uplink): CheckItem[] {
     item('tag', tagText(uplink)),
     item('mac-lock', macLockText(facts)),
     item('link-speed', linkSpeedText(facts)),
-    item('speed-now', uplink.downMbps > 0 ? `${uplink.downMbps}/${uplink.upMbps} Mb/s contracted` : ''),
+    item('speed-now', contractText(uplink)),
     item('modem', facts.modem === null ? '' : facts.modem),
     ...(facts.cellular ? [item('cellular', cellularText(facts.cellular))] : []),
   ]

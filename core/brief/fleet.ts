@@ -4,6 +4,7 @@
 import { overlaps, parsePrefix4 } from '#core/address'
 import { orNull } from '#core/util'
 import type { Plan } from '#core/schema'
+import { tunnelTo } from './words'
 
 export interface FleetSite {
   readonly slug: string
@@ -18,7 +19,7 @@ export interface FleetSite {
  */
 export function addressesOf(slug: string, plan: Plan): FleetSite {
   const tunnels = plan.brief.far.flatMap((far) =>
-    far.tunnel === null ? [] : [{ name: `tunnel to ${far.name}`, subnet: far.tunnel, tunnel: true }],
+    far.tunnel === null ? [] : [{ name: tunnelTo(far.name), subnet: far.tunnel, tunnel: true }],
   )
   return {
     slug,

@@ -23,7 +23,7 @@ function freePrefix(length: number, taken: readonly Prefix4[]): Prefix4 | null {
  * Two networks with the same addresses at both ends of a tunnel are told apart: ours is known there by one
  * free prefix, theirs here by another, and each end translates its own.
  * The far end has to be told both.
- * Problems: no-such-peer; no-clash where the peer has nothing of that network's addresses; no-room.
+ * Problems: no-such-peer; no-clash where the peer has nothing of that network's addresses; no-private-room.
  */
 export function mapApart(
   plan: Plan,
@@ -56,7 +56,7 @@ export function mapApart(
     .filter((p) => p.length > 0)
   const own = freePrefix(subnet.length, taken)
   const far = own && freePrefix(theirs.length, [...taken, own])
-  if (!own || !far) return refuse(problem('no-room', network.name, { block: 'the private blocks' }))
+  if (!own || !far) return refuse(problem('no-private-room', network.name))
   const [ours, presented] = [formatPrefix4(own), formatPrefix4(far)]
   const tunnels = plan.tunnels.map((tunnel) =>
     tunnel.id !== tunnelId

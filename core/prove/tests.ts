@@ -27,6 +27,7 @@ import {
   type ReachabilityMatrix,
   type Site,
 } from '#core/reachability'
+import { seenText } from './words'
 
 export interface AcceptanceTest {
   /** Stable as long as the intent, network and failure it comes from keep their ids. */
@@ -124,11 +125,11 @@ export function testsOf(plan: Plan): AcceptanceTest[] {
 function leaseSeen(site: Site, test: AcceptanceTest): Observation {
   const clients = site.endpoints.filter((e) => e.wants === test.from && e.how !== 'static')
   const without = clients.filter((e) => e.networkId !== test.from)
-  const names = without.map((e) => site.index.devices.get(e.deviceId)?.name ?? e.deviceId).join(', ')
+  const devices = without.map((e) => site.index.devices.get(e.deviceId)?.name ?? e.deviceId)
   return {
     testId: test.id,
     passed: without.length === 0,
-    value: without.length === 0 ? 'address from the pool' : `no address: ${names}`,
+    value: seenText(without.length === 0 ? { kind: 'leased' } : { kind: 'no-lease', devices }),
   }
 }
 
@@ -140,17 +141,19 @@ function failoverSeen(built: Plan, test: AcceptanceTest): Observation {
   return {
     testId: test.id,
     passed: worstS !== null && worstS <= (test.withinS ?? 0),
-    value: worstS === null ? 'nobody takes over' : `on ${next?.name} after at most ${worstS} s`,
+    value: seenText(
+      worstS === null || !next ? { kind: 'no-failover' } : { kind: 'failover', uplink: next.name, worstS },
+    ),
   }
 }
 
 function othersSeen(site: Site, grid: ReachabilityMatrix, test: AcceptanceTest): Observation {
   const leaks = grid.cells.filter((c) => c.from === test.from && c.judged && !isNothing(c.unexpected))
-  const value = leaks.map((c) => `${nameOfKey(site.index, c.to)}: ${formatServices(c.unexpected)}`).join('; ')
+  const to = leaks.map((c) => ({ name: nameOfKey(site.index, c.to), services: c.unexpected }))
   return {
     testId: test.id,
     passed: leaks.length === 0,
-    value: leaks.length === 0 ? 'nothing else passes' : value,
+    value: seenText(leaks.length === 0 ? { kind: 'nothing-else' } : { kind: 'leaks', to }),
   }
 }
 
@@ -161,7 +164,7 @@ function passSeen(grid: ReachabilityMatrix, cell: MatrixCell | undefined, test: 
   return {
     testId: test.id,
     passed,
-    value: passed ? 'as intended' : `does not pass: ${lost ? formatServices(lost) : 'nothing known'}`,
+    value: seenText(passed ? { kind: 'as-intended' } : { kind: 'lost', services: lost }),
   }
 }
 
@@ -215,7 +218,7 @@ export function tryTests(
   return tests.map((test) => {
     const { site, grid } = under(test.under)
     const off = test.kind === 'lease' || test.kind === 'passes' ? offIn(index, test, downNow) : null
-    if (off !== null) return { testId: test.id, passed: false, value: `no answer: ${off} is off` }
+    if (off !== null) return { testId: test.id, passed: false, value: seenText({ kind: 'off', device: off }) }
     if (test.kind === 'lease') return leaseSeen(site, test)
     if (test.kind === 'failover') return failoverSeen(index.plan, test)
     if (test.kind === 'nothing-else') return othersSeen(site, grid, test)

@@ -15,16 +15,9 @@ import {
   type PlanIndex,
   type FailureScenario,
 } from '#core/queries'
+import { leasesOf, type Lease, type Leases } from '#core/dhcp'
 import { policiesOf, type Policies } from '#core/filter'
-import {
-  endpointsOf,
-  interfacesOf,
-  leasesOf,
-  type Endpoint,
-  type Interface4,
-  type Lease,
-  type Leases,
-} from './endpoints'
+import { endpointsOf, interfacesOf, type Endpoint, type Interface4 } from './endpoints'
 import { ipv6ProjectionOf, projectionIn, type Ipv6Projection } from './ipv6-projection'
 import { routingOf, type Routing } from './routing'
 

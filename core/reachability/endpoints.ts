@@ -1,24 +1,12 @@
 // Question: which hosts does the plan put where, and what address, mask and gateway does each get?
-// Method: alike members of a group are one endpoint;
-// DHCP is answered where frames to a serving interface and back exist and the pool lies in that interface's
-// subnet; otherwise the host gives itself a link-local address.
-// Source:
-// RFC 2131 (DHCP), RFC 3927 (link-local), RFC 1122 section 3.3.1 (a host's own mask and gateway).
+// Method: alike members of a group are one endpoint; a host that is offered no lease gives itself a link-local
+// address.
+// Source: RFC 3927 (link-local), RFC 1122 section 3.3.1 (a host's own mask and gateway).
 import { routedPorts } from '#core/filter'
-import {
-  contains,
-  ipv4,
-  networkOf,
-  parseIpv4,
-  parsePrefix4,
-  parseRange4,
-  rangesWithout,
-  type Ipv4,
-  type Prefix4,
-  type Range4,
-} from '#core/address'
+import { ipv4, networkOf, parseIpv4, parsePrefix4, type Ipv4, type Prefix4, type Range4 } from '#core/address'
+import type { Lease, Leases } from '#core/dhcp'
 import { byText, groupBy } from '#core/util'
-import { bothWays, bridgeNode, endNode, UNTAGGED, type Layer2, type Layer2Node } from '#core/layer2'
+import { bridgeNode, endNode, UNTAGGED, type Layer2, type Layer2Node } from '#core/layer2'
 import { defineStage, farEnd, isHost, isVlanAware, portKey, type PlanIndex } from '#core/queries'
 import type { Device, StaticAssignment, Network, DeviceId, NetworkId, PortId } from '#core/schema'
 
@@ -96,67 +84,9 @@ export function interfacesOf(index: PlanIndex, layer2: Layer2): Interface4[] {
   return out
 }
 
-export interface Lease {
-  readonly networkId: NetworkId
-  readonly ranges: readonly Range4[]
-  readonly prefixLength: number
-  readonly gateway: Ipv4
-}
-
-/** Leases by broadcast domain. */
-export type Leases = ReadonlyMap<number, Lease>
-
 interface HostContext {
   readonly index: PlanIndex
   readonly layer2: Layer2
-}
-
-/** True where the gateway serves a network itself, or relays to a server that stands and that it hears. */
-function answers(
-  { index, layer2 }: HostContext,
-  interfaces: readonly Interface4[],
-  network: Network,
-): boolean {
-  if (network.dhcp !== 'relay') return network.dhcp === 'serve'
-  for (const home of index.plan.networks) {
-    const server = home.fixed.find((f) => f.ip === network.relayTo && f.deviceId !== null)
-    const device = server && index.devices.get(server.deviceId ?? '')
-    const face = interfaces.find((i) => i.networkId === home.id)
-    if (!device || !face || layer2.failed.has(device.id)) continue
-    const nodes = isHost(device)
-      ? device.ports.map((p) => endNode(device.id, p.id))
-      : [bridgeNode(device.id, isVlanAware(device) ? home.vlan : UNTAGGED)]
-    if (device.id === network.routerId || nodes.some((node) => bothWays(layer2, node, face.node))) return true
-  }
-  return false
-}
-
-/** A range without the parts that are not handed out; itself where nothing readable is left. */
-function without(pool: Range4, exclusions: Network['exclusions']): readonly Range4[] {
-  const cuts = exclusions.flatMap((textRange) => {
-    const range = parseRange4(`${textRange.from}-${textRange.to}`)
-    return range.ok ? [range.value] : []
-  })
-  const left = rangesWithout(pool, cuts)
-  return left.length > 0 ? left : [pool]
-}
-
-/** What is offered in each broadcast domain, from the lowest VLAN that answers there. */
-export function leasesOf(context: HostContext, interfaces: readonly Interface4[]): Leases {
-  const leases = new Map<number, Lease>()
-  for (const face of [...interfaces].sort((a, b) => a.vlan - b.vlan)) {
-    const network = context.index.networks.get(face.networkId)
-    if (!network?.pool || leases.has(face.broadcastDomain) || !answers(context, interfaces, network)) continue
-    const pool = parseRange4(`${network.pool.from}-${network.pool.to}`)
-    if (!pool.ok || !contains(face.prefix, pool.value.from) || !contains(face.prefix, pool.value.to)) continue
-    leases.set(face.broadcastDomain, {
-      networkId: network.id,
-      ranges: without(pool.value, network.exclusions),
-      prefixLength: face.prefix.length,
-      gateway: face.address,
-    })
-  }
-  return leases
 }
 
 /** What a host at a node has: what is typed into it, or what it leases, or the address it gives itself. */

@@ -33,7 +33,7 @@ function disagreementWords({ kind, what, use, ours, theirs }: FindingValues['V15
 export const TUNNELS_WORDS = {
   V01: (values) => ({
     title: `${values.peer}: a key that is in use`,
-    what: `${values.other} has the same public key.`,
+    what: `${values.other}${{ its: '', old: '’s old one', next: '’s next one' }[values.key]} has the same public key.`,
     why: 'Two with one key throw each other out. One key, one peer.',
   }),
   V02: (values) => ({
@@ -88,7 +88,7 @@ export const TUNNELS_WORDS = {
     why: 'One end’s upload is the other’s download. Copies and calls get no more than this.',
   }),
   V11: (values) => ({
-    title: `${values.who}: ${values.services} goes by ${values.tunnel}`,
+    title: `${values.who}: ${values.rest ? values.services : 'everything'} goes by ${values.tunnel}`,
     what: values.rest
       ? 'Their other services, and everybody else, go out by the lines.'
       : 'Everybody else goes out by the lines.',

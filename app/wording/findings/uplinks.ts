@@ -1,6 +1,10 @@
+import type { FindingValues } from '#core/findings'
 import type { FindingWords, MendWords } from './words'
 
 // What the findings of uplinks say, and the buttons of their mends.
+
+const insiders = ({ names, everybody }: FindingValues['W13']): string =>
+  [...names, ...(everybody ? ['everybody inside'] : [])].join(', ')
 
 export const UPLINKS_WORDS = {
   W02: (values) => {
@@ -71,7 +75,7 @@ export const UPLINKS_WORDS = {
   }),
   W13: (values) => ({
     title: `${values.port} from outside does not work from inside`,
-    what: `${values.who} may reach ${values.to}, and call its outside address in vain.`,
+    what: `${insiders(values)} may reach ${values.to}, and call its outside address in vain.`,
     why:
       'One name then works in one place alone. Hand such calls inside too, or let names ' +
       'inside lead to the inside address.',

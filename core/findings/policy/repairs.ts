@@ -25,6 +25,7 @@ import {
 import { cellIn, passing, sixExcess } from '../cells'
 import type { Finding, Mend } from '../finding'
 import { nameOfKey } from '../names'
+import { refusalNote } from '../words'
 import type { Under } from './values'
 
 /** What a rule calls a row or column of the grid for IPv6 alone, where a network has a prefix of its own. */
@@ -88,7 +89,7 @@ export function refusal(
     ? [sixSelectorOf(plan, from), sixSelectorOf(plan, to)]
     : [selectorOf(plan, from), selectorOf(plan, to)]
   if (!policy || !first || !second || from === GATEWAY) return null
-  const note = `${nameOfKey(index, from)} does not reach ${nameOfKey(index, to)}${six ? ' by IPv6' : ''}`
+  const note = refusalNote(nameOfKey(index, from), nameOfKey(index, to), six)
   const { after, changes } = withRule(
     plan,
     policy,

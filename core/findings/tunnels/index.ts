@@ -6,28 +6,33 @@ import { isNothing } from '#core/filter'
 import { tunnelRoom, uplinksInOrder, type PlanIndex } from '#core/queries'
 import type { Peer, Plan, Tunnel } from '#core/schema'
 import { GATEWAY, INTERNET, peerKey, type ReachabilityMatrix } from '#core/reachability'
+import type { TunnelValues } from './values'
 import { draft, onSheet, set, type Draft, type Finding, type Mend } from '../finding'
 import { mappingFindings, overlapFindings } from './addresses'
 import { callFindings, silenceFindings } from './calls'
 import { ipsecFindings } from './ipsec'
 import { policyRouteFindings } from './policy-routes'
 
+type KeyOwner = Pick<TunnelValues['V01'], 'other' | 'key'>
+
 /** One key belongs to one peer, also while it changes. */
 function keyFindings(tunnel: Tunnel): Draft[] {
   const out: Draft[] = []
-  const owners = new Map<string, string>(tunnel.publicKey === null ? [] : [[tunnel.publicKey, tunnel.name]])
+  const owners = new Map<string, KeyOwner>(
+    tunnel.publicKey === null ? [] : [[tunnel.publicKey, { other: tunnel.name, key: 'its' }]],
+  )
   for (const { id, name, publicKey, next } of tunnel.peers) {
     const place = ['tunnels', tunnel.id, 'peers', id]
-    const other = publicKey === null ? undefined : owners.get(publicKey)
-    if (other !== undefined) out.push(draft('V01', 'blocker', [...place, 'publicKey'], { peer: name, other }))
-    if (publicKey !== null) owners.set(publicKey, name)
+    const owner = publicKey === null ? undefined : owners.get(publicKey)
+    if (owner) out.push(draft('V01', 'blocker', [...place, 'publicKey'], { peer: name, ...owner }))
+    if (publicKey !== null) owners.set(publicKey, { other: name, key: 'its' })
     if (!next) continue
     const taken = owners.get(next.publicKey)
-    if (taken !== undefined) {
-      const owner = taken === name ? `${name}’s old one` : taken
-      out.push(draft('V01', 'blocker', [...place, 'next'], { peer: name, other: owner }))
+    if (taken) {
+      const old: KeyOwner = taken.other === name ? { other: name, key: 'old' } : taken
+      out.push(draft('V01', 'blocker', [...place, 'next'], { peer: name, ...old }))
     }
-    owners.set(next.publicKey, `${name}’s next one`)
+    owners.set(next.publicKey, { other: name, key: 'next' })
     out.push(draft('V19', 'note', [...place, 'next'], { peer: name, until: next.until }))
   }
   return out

@@ -27,9 +27,7 @@ function besideFindings(index: PlanIndex, route: PolicyRoute, six: ReachabilityM
     (n) => speaksSix(n) && six !== null && !isNothing(passing(cellIn(six, n.id, INTERNET))),
   )
   const all = route.services.length === 0
-  const services = all
-    ? 'everything'
-    : route.services.map((id) => index.services.get(id)?.name ?? id).join(', ')
+  const services = route.services.map((id) => index.services.get(id)?.name ?? id).join(', ')
   const out: Draft[] = [draft('V11', 'note', place, { tunnel, who: namesOf(senders), services, rest: !all })]
   if (asking.length > 0) out.push(draft('V12', 'warning', place, { tunnel, who: namesOf(asking) }))
   if (leaking.length > 0) out.push(draft('V14', 'warning', place, { tunnel, who: namesOf(leaking) }))

@@ -3,7 +3,7 @@ import type { Disagreement } from '#core/ipsec'
 /** What the findings of tunnels and of IPsec connections say, by code. */
 export interface TunnelValues {
   /** Two peers have one key. */
-  V01: { peer: string; other: string }
+  V01: { peer: string; other: string; key: 'its' | 'old' | 'next' }
   /** Two peers may use the same addresses. */
   V02: { peer: string; other: string; key: string }
   /** Peers dial in, and nobody can be dialled. */

@@ -28,18 +28,19 @@ export function targetFindings(plan: Plan): Draft[] {
     })
 }
 
-/** Who may reach the server behind a forward by its own address, as intents tell: names. */
-function allowedInside(index: PlanIndex, forward: PortForward): string[] {
+/** Who may reach the server behind a forward by its own address, as intents tell. */
+function allowedInside(index: PlanIndex, forward: PortForward): { names: string[]; everybody: boolean } {
   const home = index.plan.networks.find((n) => n.fixed.some((f) => f.ip === forward.toAddress))
   const deviceId = home?.fixed.find((f) => f.ip === forward.toAddress)?.deviceId ?? null
   const isAsked = ({ to, services }: Intent) =>
     ((to.kind === 'device' && deviceId !== null && to.id === deviceId) ||
       (to.kind === 'network' && to.id === home?.id)) &&
     includes(servicesOf(services, index.services), forward.proto, forward.toPort)
-  return index.plan.intents.filter(isAsked).flatMap(({ from }) => {
-    if (from.kind === 'network') return [index.networks.get(from.id)?.name ?? '']
-    return from.kind === 'inside' ? ['everybody inside'] : []
-  })
+  const senders = index.plan.intents.filter(isAsked).map(({ from }) => from)
+  const names = senders.flatMap((from) =>
+    from.kind === 'network' ? [index.networks.get(from.id)?.name ?? ''] : [],
+  )
+  return { names: [...new Set(names)], everybody: senders.some((from) => from.kind === 'inside') }
 }
 
 /**
@@ -50,10 +51,10 @@ export function insideFindings(index: PlanIndex): Draft[] {
   return index.plan.forwards
     .filter((f) => !f.hairpin)
     .flatMap((forward) => {
-      const who = [...new Set(allowedInside(index, forward))].join(', ')
-      if (who === '') return []
+      const { names, everybody } = allowedInside(index, forward)
+      if (names.length === 0 && !everybody) return []
       const place = ['forwards', forward.id, 'hairpin']
-      const values = { port: `${forward.proto} ${forward.from}`, to: forward.toAddress, who }
+      const values = { port: `${forward.proto} ${forward.from}`, to: forward.toAddress, names, everybody }
       const mend: Mend = { code: 'hand-inside', values: {}, changes: [set(place, false, true)] }
       return [draft('W13', 'note', place, values, mend)]
     })

@@ -31,7 +31,7 @@ export interface UplinkValues {
   /** Nobody is told of a change-over. */
   W10: { line: string }
   /** A forward whose outside address people inside will use in vain. */
-  W13: { port: string; to: string; who: string }
+  W13: { port: string; to: string; names: readonly string[]; everybody: boolean }
   /** Shares of uplinks do not follow their speeds; per cent. */
   W14: { line: string; share: number; speed: number }
   /** A weak cellular signal; empty where a figure is not known. */
