@@ -42,7 +42,7 @@ class Answer {
    * read.
    */
   private readonly passedOver = new Set<Part>()
-  private readonly asked = new Map<AnyStage, Map<string, unknown>>()
+  private readonly asked = new Map<AnyStage, Map<string, Dependency>>()
 
   constructor(
     private readonly name: string,
@@ -70,14 +70,16 @@ class Answer {
 
   /** What another stage answered; asked once. */
   recall(stage: AnyStage, key: never, ask: () => unknown): unknown {
-    const keyText = stage.keyText(key)
     let known = this.asked.get(stage)
     if (!known) this.asked.set(stage, (known = new Map()))
-    if (known.has(keyText)) return known.get(keyText)
-    const value = ask()
-    known.set(keyText, value)
-    this.dependencies.push({ stage, key, value })
-    return value
+    // Most stages have no key and are asked often: no text is made for them.
+    const keyText = key === undefined ? '' : stage.keyText(key)
+    const recalled = known.get(keyText)
+    if (recalled) return recalled.value
+    const dependency = { stage, key, value: ask() }
+    known.set(keyText, dependency)
+    this.dependencies.push(dependency)
+    return dependency.value
   }
 
   usedFor(plan: IndexedPlan): void {

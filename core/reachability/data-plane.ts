@@ -32,6 +32,8 @@ export interface DataPlane extends Routing {
   readonly endpoints: readonly Endpoint[]
   /** Where the plan's IPv6 side is asked: how to read its addresses; null for IPv4. */
   readonly ipv6: Ipv6Projection | null
+  /** All of the above as one text, but for what are functions: equal for planes that forward alike. */
+  content(): string
 }
 
 /** A plan made ready to be asked, under one failure scenario. */
@@ -54,7 +56,7 @@ function buildDataPlane(index: PlanIndex, scenario: FailureScenario): DataPlane 
   const leases = leasesOf(context, interfaces)
   const byAddress = new Map<Ipv4, Interface4[]>()
   for (const face of interfaces) byAddress.set(face.address, [...(byAddress.get(face.address) ?? []), face])
-  return {
+  const plane: Omit<DataPlane, 'content'> = {
     failed: layer2.failed,
     interfaces,
     interfacesByAddress: byAddress,
@@ -65,6 +67,8 @@ function buildDataPlane(index: PlanIndex, scenario: FailureScenario): DataPlane 
     ...routingOf(index, layer2, interfaces, upstreamDownIn(scenario)),
     ipv6: projectionIn(index.plan),
   }
+  let text: string | null = null
+  return { ...plane, content: () => (text ??= contentOf(plane)) }
 }
 
 /** Two data planes forward alike where all that they were made into is alike. */
@@ -73,8 +77,8 @@ const forwardsAlike = (first: DataPlane, second: DataPlane): boolean =>
   first.choices.size === 0 &&
   second.choices.size === 0 &&
   first.ipv6 === second.ipv6 &&
-  contentOf(first) === contentOf(second)
-const contentOf = (plane: DataPlane): string =>
+  first.content() === second.content()
+const contentOf = (plane: Omit<DataPlane, 'content'>): string =>
   JSON.stringify([
     [...plane.failed],
     plane.interfaces,

@@ -7,6 +7,11 @@ import { draft, removed, set, type Draft, type Mend } from '../finding'
 
 const isPrefix = (text: string): boolean => parsePrefix4(text).ok || parsePrefix6(text).ok
 
+/** Ids of all devices: ports and cables change more often than they do. */
+const deviceIds = defineStage('device ids', ({ plan }) => new Set<string>(plan.devices.map((d) => d.id)), {
+  equal: (first, second) => [...first].join() === [...second].join(),
+})
+
 /** What a selector names that is not there; null where it is. */
 function goneIn(index: PlanIndex, selector: Selector): string | null {
   const { tunnels } = index.plan
@@ -15,7 +20,7 @@ function goneIn(index: PlanIndex, selector: Selector): string | null {
     case 'network':
       return unless(index.networkHeads.has(selector.id), selector.id)
     case 'device':
-      return unless(index.devices.has(selector.id), selector.id)
+      return unless(index.get(deviceIds).has(selector.id), selector.id)
     case 'group':
       return unless(index.groups.has(selector.id), selector.id)
     case 'tunnel':
