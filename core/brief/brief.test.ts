@@ -1,5 +1,6 @@
+import type { Model } from '#core/schema'
 import { describe, expect, it } from 'vitest'
-import { facts } from '#server/demo/build'
+import { facts, draft } from '#server/demo/build'
 import { gullhavenClean, gullhavenPlan } from '#server/demo/gullhaven'
 import { benchLines, channelAddress } from '#core/adopt'
 import { indexPlan } from '#core/queries'
@@ -12,8 +13,8 @@ import { addressesOf, beforeUnplug, buildingOf, fleetOverlaps, missingFacts } fr
 const missing = (change: (p: LoosePlan) => void) => missingFacts(site(change)).map((f) => f.key)
 const known = (plan: LoosePlan) =>
   void plan.brief.equipment.push(
-    { id: 'b1', model: 'S8P', serial: 'x', mac: null, deviceId: 'sw' } as never,
-    { id: 'b2', model: '', serial: 'y', mac: null, deviceId: 'gate' } as never,
+    { id: 'b1', model: 'S8P', serial: 'x', mac: null, deviceId: 'sw' },
+    { id: 'b2', model: '', serial: 'y', mac: null, deviceId: 'gate' },
   )
 
 describe('missing facts', () => {
@@ -99,22 +100,21 @@ describe('before you unplug', () => {
 describe('the bench', () => {
   const lines = (change: (p: LoosePlan) => void) => benchLines(indexPlan(site(change)), (d) => d.model !== '')
   const radio = (id: string, model: string) => ({
-    ...structuredClone(the(gullhavenPlan().devices, 'bridge-a')),
+    ...draft(the(gullhavenPlan().devices, 'bridge-a')),
     id,
     name: id,
     model,
     wants: null,
   })
   it('gives the laptop another host of the factory subnet, never the device’s own', () => {
-    const [line] = lines((p) => void p.devices.push(radio('r1', 'B5P') as never)).filter(
-      (l) => l.deviceId === 'r1',
-    )
+    const [line] = lines((p) => void p.devices.push(radio('r1', 'B5P'))).filter((l) => l.deviceId === 'r1')
     expect([line?.laptop, line?.open]).toEqual(['192.168.88.254/24', '192.168.88.20'])
     const own = lines((plan) => {
       plan.models.push({
-        ...structuredClone({ ...radioModel, factory: { kind: 'fixed', address: '10.0.0.254/24' } }),
-      } as never)
-      plan.devices.push(radio('r2', 'OWN') as never)
+        ...draft(radioModel),
+        factory: { kind: 'fixed', address: '10.0.0.254/24' },
+      })
+      plan.devices.push(radio('r2', 'OWN'))
     }).find((l) => l.deviceId === 'r2')
     expect(own?.laptop).toBe('10.0.0.253/24')
   })
@@ -123,7 +123,7 @@ describe('the bench', () => {
   })
   it('keeps apart what has one address, and away from a site that uses it', () => {
     const found = lines((plan) => {
-      plan.devices.push(radio('r1', 'B5') as never, radio('r2', 'B5') as never, radio('r3', 'B5P') as never)
+      plan.devices.push(radio('r1', 'B5'), radio('r2', 'B5'), radio('r3', 'B5P'))
       Object.assign(the(plan.networks, 'staff'), { subnet: '192.168.88.0/24', gateway: '192.168.88.100' })
     })
     expect(
@@ -141,7 +141,8 @@ describe('the bench', () => {
     expect([channelAddress('192.0.2.100/24', 4), channelAddress('x', 4)]).toEqual(['192.0.2.104/24', null]))
 })
 
-const radioModel = {
+const radioModel: Model = {
+  factory: { kind: 'dhcp-client' },
   name: 'OWN',
   label: 'own',
   kind: 'bridge-radio',

@@ -67,23 +67,19 @@ const two = (medium: Medium, change: (p: LoosePlan) => void = () => undefined) =
         'Attic',
         'management',
         ports({ 1: access(10), 9: access(10), 10: access(10) }),
-      ) as never,
+      ),
     )
     the(plan.devices, 'sw').ports.push({
       ...structuredClone(portOf(plan, 'sw', 'p4')),
       id: 'p9',
       name: '9',
-    } as never)
+    })
     plan.links.push(
-      link(
-        medium.kind === 'fibre' ? 'sw:9' : 'sw:4',
-        medium.kind === 'fibre' ? 's2:9' : 's2:1',
-        medium,
-      ) as never,
+      link(medium.kind === 'fibre' ? 'sw:9' : 'sw:4', medium.kind === 'fibre' ? 's2:9' : 's2:1', medium),
     )
     change(plan)
   })
-  return { plan, speed: linkSpeed(indexPlan(plan), plan.links.at(-1) as never) }
+  return { plan, speed: linkSpeed(indexPlan(plan), plan.links.at(-1)!) }
 }
 
 describe('the speed of a link', () => {

@@ -21,9 +21,9 @@ import {
 import { portOf, site, the } from '../../tests/plans'
 
 const plan = site((plan) => {
-  portOf(plan, 'sw', 'p4').mode = access(10) as never
-  plan.devices.push(hosts('till', 'Till', 'Hall', 'staff', 1) as never)
-  plan.links.push(link('sw:4', 'till:1', cat6(9)) as never)
+  portOf(plan, 'sw', 'p4').mode = access(10)
+  plan.devices.push(hosts('till', 'Till', 'Hall', 'staff', 1))
+  plan.links.push(link('sw:4', 'till:1', cat6(9)))
 })
 const tests = testsOf(plan)
 const seenWith = (mistakes: readonly Mistake[]): Observed[] =>
@@ -140,7 +140,7 @@ describe('a diagnosis', () => {
   })
   it('finds by the switch that learnt it the port a cable is in', () => {
     // Port 4 is of the same VLAN: nobody would notice, but for the table.
-    const spare = site((p) => void (portOf(p, 'sw', 'p4').mode = access(10) as never))
+    const spare = site((p) => void (portOf(p, 'sw', 'p4').mode = access(10)))
     const wrong = diagnose(spare, [], [{ kind: 'mac', deviceId: 'desk', on: 'sw', got: 'p4' }])
     expect(
       wrong.explanations.map((e) => e.mistakes.map((m) => [m.code, m.values['port'], m.values['other']]))[0],

@@ -22,7 +22,7 @@ import { prefix, still, need } from '../../tests/fixtures/wired'
 describe('subnets from needs', () => {
   const wanted = (change: (p: LoosePlan) => void) =>
     site((plan) => {
-      plan.brief.needs.push(need('Cameras', 40, 40) as never, need('Voice', 20, 30, 50) as never)
+      plan.brief.needs.push(need('Cameras', 40, 40), need('Voice', 20, 30, 50))
       change(plan)
     })
   it('follow the habit: a /24 with the VLAN number as third octet', () => {
@@ -75,7 +75,7 @@ describe('subnets from needs', () => {
     const plan = site((plan) => {
       plan.site.supernet = '10.9.10.0/24'
       plan.networks = plan.networks.filter((n) => n.id === 'staff')
-      plan.brief.needs.push(need('Cameras', 40) as never)
+      plan.brief.needs.push(need('Cameras', 40))
     })
     const rows = proposeSubnets(plan, still)
     expect(rows.map((r) => r.what)).toEqual(['kept', 'no-room'])
@@ -89,7 +89,7 @@ describe('subnets from needs', () => {
         (needs, policy) => {
           const plan = site((plan) => {
             plan.site.subnetPolicy = policy
-            needs.forEach(([count, vlan], i) => plan.brief.needs.push(need(`n${i}`, count, vlan) as never))
+            needs.forEach(([count, vlan], i) => plan.brief.needs.push(need(`n${i}`, count, vlan)))
           })
           const laid = layAllotments(plan, proposeSubnets(plan, still))
           const all = laid.networks.map((n) => prefix(n.subnet))
@@ -117,7 +117,7 @@ describe('a network that moves', () => {
   })
   it('into a smaller one, what has no place any more takes the lowest free one', () => {
     const moved = moveNetwork(
-      { ...servers(), fixed: [{ ...servers().fixed[0], ip: '10.9.20.200' } as never] },
+      { ...servers(), fixed: [{ ...servers().fixed[0]!, ip: '10.9.20.200' }] },
       prefix('10.9.20.0/28'),
     )
     expect([moved.gateway, moved.fixed[0]?.ip]).toEqual(['10.9.20.1', '10.9.20.2'])

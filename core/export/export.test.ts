@@ -111,12 +111,12 @@ describe('files of a gateway', () => {
     site((plan) => {
       const [first] = plan.uplinks
       plan.uplinks = orders.map(([priority, weight], i) => ({
-        ...structuredClone(first),
+        ...structuredClone(first!),
         id: `l${i}`,
         portId: `w${i}`,
         priority,
         weight,
-      })) as never
+      }))
     })
   const turns = (plan: Plan) => ({
     map: /jhash .*/.exec(nftRuleset(plan, 'gate') ?? '')?.[0],
@@ -152,7 +152,7 @@ describe('files of a gateway', () => {
   })
   it('the ruleset keeps the order, names interfaces, and says what names nothing', () => {
     const plan = site((plan) => {
-      plan.policies[0]?.rules.unshift({ ...rule('r0', inNetwork('attic'), internet, [], 'gone') } as never)
+      plan.policies[0]?.rules.unshift({ ...rule('r0', inNetwork('attic'), internet, [], 'gone') })
       plan.policies[0]?.rules.push({
         ...rule(
           'r9',
@@ -162,7 +162,7 @@ describe('files of a gateway', () => {
           'Box "asks" out',
         ),
         action: 'reject',
-      } as never)
+      })
     })
     const lines = (nftRuleset(plan, 'gate') ?? '').split('\n').map((l) => l.trim())
     expect(lines.filter((l) => /comment "r|^# r/.test(l))).toEqual([

@@ -1,3 +1,4 @@
+import { aPeer, aTunnel } from '../../tests/fixtures/tunnels'
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { BLANK_CELLULAR, BLANK_UPLINK } from '#core/edit'
@@ -169,30 +170,20 @@ describe('an intent holds again', () => {
   const plan = (keepaliveS: number | null, endpoint: string | null) =>
     site(
       (plan) =>
-        void plan.tunnels.push({
-          id: 'wg',
-          name: 'T',
-          deviceId: 'gate',
-          publicName: null,
-          address: '10.9.200.1/24',
-          listenPort: 51820,
-          mtu: 1420,
-          publicKey: null,
-          mapped: [],
-          peers: [
-            {
-              id: 'far',
-              name: 'Far',
-              kind: 'site',
-              publicKey: null,
-              next: null,
-              allowed: ['10.20.0.0/22'],
-              theirAllowed: [],
-              endpoint,
-              keepaliveS,
-            },
-          ],
-        } as never),
+        void plan.tunnels.push(
+          aTunnel({
+            name: 'T',
+            peers: [
+              aPeer({
+                id: 'far',
+                name: 'Far',
+                allowed: ['10.20.0.0/22'],
+                endpoint,
+                keepaliveS,
+              }),
+            ],
+          }),
+        ),
     )
   const back = (keepaliveS: number | null, endpoint: string | null, from: 'far' | 'staff') =>
     recovery(plan(keepaliveS, endpoint), probe(), hot, {

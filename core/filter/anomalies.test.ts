@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { inNetwork, inside, internet, rule } from '#server/demo/build'
+import { inNetwork, inside, internet, rule, draft } from '#server/demo/build'
 import { indexPlan } from '#core/queries'
 import type { Plan, Rule, Selector } from '#core/schema'
 import { site } from '../../tests/plans'
@@ -27,8 +27,7 @@ const anyRule = fc.record({
   action: fc.constantFrom('accept' as const, 'drop' as const, 'reject' as const),
   chain: fc.constantFrom('forward' as const, 'forward' as const, 'input' as const),
 })
-const listed = (rules: readonly Rule[]): Plan =>
-  site((p) => void (p.policies[0]!.rules = structuredClone(rules) as never))
+const listed = (rules: readonly Rule[]): Plan => site((p) => void (p.policies[0]!.rules = draft(rules)))
 const made = (list: readonly Omit<Rule, 'id' | 'note' | 'log' | 'when'>[]): Rule[] =>
   list.map((r, i) => ({ ...r, id: `r${i}`, note: '', log: false, when: null }))
 

@@ -195,8 +195,8 @@ describe('ordered rules', () => {
                 { kind: 'network', id: 'staff' },
                 { kind: 'prefix', prefix: '10.9.20.8/29' },
               ],
-            } as never,
-            { id: 'none', name: 'None', members: [] } as never,
+            },
+            { id: 'none', name: 'None', members: [] },
           ),
       ),
     )

@@ -1,3 +1,4 @@
+import { intent } from '#server/demo/build'
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { gullhavenClean } from '#server/demo/gullhaven'
@@ -139,16 +140,7 @@ describe('rules made from intents', () => {
   it('write down what a logged intent lets through, and nothing else: such rules come first', () => {
     const plan = site((plan) => {
       plan.intents = [
-        {
-          id: 'a',
-          from: { kind: 'network', id: 'staff' },
-          to: { kind: 'network', id: 'servers' },
-          services: [],
-          survives: [],
-          log: false,
-          when: null,
-          note: '',
-        },
+        intent('a', { kind: 'network', id: 'staff' }, { kind: 'network', id: 'servers' }, [], ''),
         {
           id: 'b',
           from: { kind: 'network', id: 'staff' },
@@ -159,7 +151,7 @@ describe('rules made from intents', () => {
           when: null,
           note: '',
         },
-      ] as never
+      ]
     })
     expect(
       compileIntents(indexPlan(plan), plan.intents).map(
@@ -194,47 +186,12 @@ describe('rules made from intents', () => {
   it('join what has the same ends, and leave out what a wider one covers', () => {
     const plan = site((plan) => {
       plan.intents = [
-        {
-          id: 'a',
-          from: { kind: 'network', id: 'staff' },
-          to: { kind: 'network', id: 'servers' },
-          services: ['https'],
-          survives: [],
-          note: 'A',
-        },
-        {
-          id: 'b',
-          from: { kind: 'network', id: 'staff' },
-          to: { kind: 'network', id: 'servers' },
-          services: ['ssh'],
-          survives: [],
-          note: 'B',
-        },
-        {
-          id: 'c',
-          from: { kind: 'network', id: 'staff' },
-          to: { kind: 'device', id: 'box' },
-          services: ['https'],
-          survives: [],
-          note: 'C',
-        },
-        {
-          id: 'd',
-          from: { kind: 'network', id: 'staff' },
-          to: { kind: 'gateway' },
-          services: ['dns'],
-          survives: [],
-          note: 'D',
-        },
-        {
-          id: 'e',
-          from: { kind: 'device', id: 'box' },
-          to: { kind: 'network', id: 'servers' },
-          services: [],
-          survives: [],
-          note: 'one network',
-        },
-      ] as never
+        intent('a', { kind: 'network', id: 'staff' }, { kind: 'network', id: 'servers' }, ['https'], 'A'),
+        intent('b', { kind: 'network', id: 'staff' }, { kind: 'network', id: 'servers' }, ['ssh'], 'B'),
+        intent('c', { kind: 'network', id: 'staff' }, { kind: 'device', id: 'box' }, ['https'], 'C'),
+        intent('d', { kind: 'network', id: 'staff' }, { kind: 'gateway' }, ['dns'], 'D'),
+        intent('e', { kind: 'device', id: 'box' }, { kind: 'network', id: 'servers' }, [], 'one network'),
+      ]
     })
     expect(
       compileIntents(indexPlan(plan), plan.intents).map((m) => [m.rule.chain, m.rule.services, m.intentIds]),

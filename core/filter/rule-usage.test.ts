@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { inNetwork, inside, intent, internet, rule } from '#server/demo/build'
+import { inNetwork, inside, intent, internet, rule, draft } from '#server/demo/build'
 import { indexPlan } from '#core/queries'
 import type { Intent, Plan, Rule } from '#core/schema'
 import { gullhavenPlan } from '#server/demo/gullhaven'
@@ -16,8 +16,8 @@ const told = (plan: Plan) =>
 const listed = (rules: readonly Rule[], intents: readonly Intent[] | null = null) =>
   told(
     site((plan) => {
-      plan.policies[0]!.rules = structuredClone(rules) as never
-      if (intents) plan.intents = structuredClone(intents) as never
+      plan.policies[0]!.rules = draft(rules)
+      if (intents) plan.intents = draft(intents)
     }),
   )
 
@@ -58,8 +58,8 @@ describe('what the rules of a list are there for', () => {
   it('a rule of office hours and the one for always both decide, each at its time', () => {
     const timed: Rule = { ...rule('timed', inNetwork('staff'), internet, [], ''), when: 'office' }
     const plan = site((plan) => {
-      plan.schedules.push({ id: 'office', name: 'Office', spans: [] } as never)
-      plan.policies[0]!.rules = [timed, { ...timed, id: 'always', when: null }] as never
+      plan.schedules.push({ id: 'office', name: 'Office', days: [1], from: '08:00', to: '18:00' })
+      plan.policies[0]!.rules = [timed, { ...timed, id: 'always', when: null }].map(draft)
     })
     expect(told(plan)).toEqual({ timed: ['i2', 'i2', ''], always: ['i2', 'i2', ''] })
   })

@@ -147,7 +147,7 @@ describe('mends', () => {
   it('a pool grows over nothing that is fixed', () => {
     const crowded: Change = (plan) => {
       staff(plan).expected = 150
-      staff(plan).fixed.push(fixed('10.9.10.220', 'Printer', null) as never)
+      staff(plan).fixed.push(fixed('10.9.10.220', 'Printer', null))
     }
     expect(ofCode(crowded, 'A10').map((f) => f.mend)).toEqual([null])
   })
@@ -217,7 +217,7 @@ describe('one rule that mends what the grid shows', () => {
       void rules(plan).splice(1, 0, {
         ...rule('no', inNetwork('staff'), internet, [], ''),
         action: 'drop',
-      } as never)
+      })
     const { rule: added, at } = mended(shut, 'intents.i2')
     expect([added.action, added.from, added.to, added.services, at]).toEqual([
       'accept',
@@ -231,12 +231,12 @@ describe('one rule that mends what the grid shows', () => {
     // Staff may ask one server; a rule lets them ask all.
     const one: Change = (plan) =>
       void (
-        (the(plan.intents, 'i1').to = theDevice('box') as never),
+        (the(plan.intents, 'i1').to = theDevice('box')),
         strip(plan),
-        plan.devices.push(hosts('second', 'Second', 'Room', 'servers', 1) as never),
-        servers(plan).fixed.push(fixed('10.9.20.11', 'Second', 'second') as never),
-        plan.links.push(link('strip:2', 'second:1', cat6(2)) as never),
-        void (portOf(plan, 'sw', 'p4').mode = access(20) as never)
+        plan.devices.push(hosts('second', 'Second', 'Room', 'servers', 1)),
+        servers(plan).fixed.push(fixed('10.9.20.11', 'Second', 'second')),
+        plan.links.push(link('strip:2', 'second:1', cat6(2))),
+        void (portOf(plan, 'sw', 'p4').mode = access(20))
       )
     expect(ofCode(one, 'P01').map((f) => [said(f)['kind'], f.mend])).toEqual([['excess', null]])
     expect(ofCode((p) => void (p.uplinks.length = 0), 'P01').map((f) => f.mend)).toEqual([null])
@@ -251,7 +251,7 @@ describe('one rule that mends what the grid shows', () => {
 describe('a rule that is idle', () => {
   it('has work again as soon as the rule before it is gone, or lets less through', () => {
     const plan = site(
-      (p) => void rules(p).push(rule('x', inNetwork('staff'), inNetwork('servers'), ['https'], '') as never),
+      (p) => void rules(p).push(rule('x', inNetwork('staff'), inNetwork('servers'), ['https'], '')),
     )
     const idle = (now: typeof plan) =>
       analyse(indexPlan(now), [])
@@ -265,9 +265,9 @@ describe('a rule that is idle', () => {
       if (!next.ok) throw new Error(JSON.stringify(next.problems))
       return idle(next.value)
     }
-    expect(edited({ kind: 'removed', path: at, before: before as never, after: null })).toEqual([])
+    expect(edited({ kind: 'removed', path: at, before: before, after: null })).toEqual([])
     expect(
-      edited({ kind: 'set', path: [...at, 'services'], before: before.services as never, after: ['ping'] }),
+      edited({ kind: 'set', path: [...at, 'services'], before: before.services, after: ['ping'] }),
     ).toEqual([])
   })
 })
@@ -285,7 +285,7 @@ describe('intents', () => {
     expect(ofCode((p) => (survive(p), spare(p)), 'P01')).toEqual([])
   })
   it('what a knot or a wrong gateway already explains is not told again', () => {
-    expect(ofCode((p) => void (portOf(p, 'gate', 'p2').mode = trunk(99, 10) as never), 'P01')).toEqual([])
+    expect(ofCode((p) => void (portOf(p, 'gate', 'p2').mode = trunk(99, 10)), 'P01')).toEqual([])
     expect(ofCode((p) => void (staff(p).gateway = '10.9.11.1'), 'P01')).toEqual([])
   })
 })
@@ -356,11 +356,11 @@ describe('plans that are broken in themselves', () => {
       (p) => void (staff(p).subnet = 'no subnet'),
       (p) => void (staff(p).gateway = ''),
       (p) => void (staff(p).routerId = 'nobody'),
-      (p) => void p.links.push(link('nobody:1', 'sw:9', cat6(1)) as never),
-      (p) => void p.links.push(link('sw:1', 'sw:4', cat6(1)) as never),
+      (p) => void p.links.push(link('nobody:1', 'sw:9', cat6(1))),
+      (p) => void p.links.push(link('sw:1', 'sw:4', cat6(1))),
       (plan) =>
         void plan.networks.push(
-          network('twin', 10, 'Twin', '10.9.10.0/24', '10.9.10.1', null, 0, [], 'gate') as never,
+          network('twin', 10, 'Twin', '10.9.10.0/24', '10.9.10.1', null, 0, [], 'gate'),
         ),
       (p) => void (rules(p).length = 0),
       (p) => void the(p.intents, 'i1').services.push('unknown'),

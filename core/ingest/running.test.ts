@@ -1,3 +1,4 @@
+import { aPeer, aTunnel } from '../../tests/fixtures/tunnels'
 import { describe, expect, it } from 'vitest'
 import { ipBatch } from '#core/export'
 import type { Plan } from '#core/schema'
@@ -14,30 +15,19 @@ const [OURS, THEIRS, OTHER] = [
 ]
 const plan = (change: (p: LoosePlan) => void = () => undefined): Plan =>
   site((plan) => {
-    plan.tunnels.push({
-      id: 'wg',
-      name: 'Tunnel',
-      deviceId: 'gate',
-      publicName: null,
-      address: '10.9.200.1/24',
-      listenPort: 51820,
-      mtu: 1420,
-      publicKey: OURS,
-      mapped: [],
-      peers: [
-        {
-          id: 'far',
-          name: 'Far',
-          kind: 'site',
-          publicKey: THEIRS,
-          next: null,
-          allowed: ['10.20.0.0/22', '10.9.200.2/32'],
-          theirAllowed: [],
-          endpoint: null,
-          keepaliveS: null,
-        },
-      ],
-    } as never)
+    plan.tunnels.push(
+      aTunnel({
+        publicKey: OURS,
+        peers: [
+          aPeer({
+            id: 'far',
+            name: 'Far',
+            publicKey: THEIRS,
+            allowed: ['10.20.0.0/22', '10.9.200.2/32'],
+          }),
+        ],
+      }),
+    )
     the(plan.networks, 'staff').fixed.push({
       id: 'pr',
       ip: '10.9.10.50',

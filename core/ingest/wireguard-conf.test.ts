@@ -1,3 +1,4 @@
+import { aPeer, aTunnel } from '../../tests/fixtures/tunnels'
 import { describe, expect, it } from 'vitest'
 import { wireguardConf } from '#core/export'
 import { parsePlan } from '#contracts/plan'
@@ -40,19 +41,16 @@ describe('a WireGuard file that somebody else made', () => {
       publicKey: null,
     })
     expect(found.value.tunnel.peers).toEqual([
-      {
+      aPeer({
         id: 'far-end',
         name: 'Provider, far end',
         kind: 'provider',
         publicKey: PUBLIC,
-        next: null,
         allowed: ['0.0.0.0/0', '::/0'],
         theirAllowed: ['10.66.12.9/32', 'fc00:bbbb::c09/128'],
         endpoint: '203.0.113.77:51820',
-        downMbps: null,
-        upMbps: null,
         keepaliveS: 25,
-      },
+      }),
     ])
     expect(found.value.leftOut.map((l) => `${l.what} ${l.text}`)).toEqual([
       'preshared ',
@@ -80,32 +78,25 @@ describe('a WireGuard file that somebody else made', () => {
   it('that Able Mast wrote itself is read again', () => {
     const plan = site(
       (plan) =>
-        void plan.tunnels.push({
-          id: 'wg',
-          name: 'T',
-          deviceId: 'gate',
-          publicName: null,
-          address: '10.9.200.1/24',
-          listenPort: 51821,
-          mtu: 1420,
-          publicKey: PUBLIC,
-          mapped: [],
-          peers: [
-            {
-              id: 'a',
-              name: 'A',
-              kind: 'site',
-              publicKey: PUBLIC,
-              next: null,
-              allowed: ['10.20.0.0/22'],
-              theirAllowed: [],
-              endpoint: 'a.example:51820',
-              keepaliveS: 25,
-            },
-          ],
-        } as never),
+        void plan.tunnels.push(
+          aTunnel({
+            name: 'T',
+            listenPort: 51821,
+            publicKey: PUBLIC,
+            peers: [
+              aPeer({
+                id: 'a',
+                name: 'A',
+                publicKey: PUBLIC,
+                allowed: ['10.20.0.0/22'],
+                endpoint: 'a.example:51820',
+                keepaliveS: 25,
+              }),
+            ],
+          }),
+        ),
     )
-    const found = read(wireguardConf(plan.tunnels[0] as never, PRIVATE))
+    const found = read(wireguardConf(plan.tunnels[0]!, PRIVATE))
     expect(found.ok && found.value.tunnel).toMatchObject({
       listenPort: 51821,
       peers: [{ publicKey: PUBLIC, allowed: ['10.20.0.0/22'], endpoint: 'a.example:51820', keepaliveS: 25 }],

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { portOf, site, the, type LoosePlan } from '../../tests/plans'
-import { access, device, hosts, link, plain, ports, trunk, cat6 } from '#server/demo/build'
+import { access, device, hosts, link, plain, ports, trunk, cat6, draft } from '#server/demo/build'
 import { indexPlan, down } from '#core/queries'
 import type { PortMode } from '#core/schema'
 import {
@@ -74,7 +74,7 @@ describe('frames', () => {
   })
 
   it('change network over a native mismatch, and only where each end says so', () => {
-    const graph = layer2((p) => void (portOf(p, 'sw', 'p1').mode = trunk(20, 10) as never))
+    const graph = layer2((p) => void (portOf(p, 'sw', 'p1').mode = trunk(20, 10)))
     // Gateway sends 99 untagged; the switch takes untagged as 20.
     // Back, 20 leaves untagged and the gateway takes it as 99.
     expect(graph.bfsTree(bridgeNode('gate', 99)).has(endNode('box', 'p1'))).toBe(true)
@@ -85,7 +85,7 @@ describe('frames', () => {
   it('go one way only where one end drops what the other sends', () => {
     // The gateway tags 10; the switch has 10 as native, so it drops tagged 10 coming in but sends 10
     // untagged, which lands in 99.
-    const graph = layer2((p) => void (portOf(p, 'sw', 'p1').mode = trunk(10, 20) as never))
+    const graph = layer2((p) => void (portOf(p, 'sw', 'p1').mode = trunk(10, 20)))
     expect(graph.bfsTree(bridgeNode('gate', 10)).has(endNode('desk', 'p1'))).toBe(false)
     expect(graph.bfsTree(endNode('desk', 'p1')).has(bridgeNode('gate', 99))).toBe(true)
     expect(graph.bfsTree(endNode('desk', 'p1')).has(bridgeNode('gate', 10))).toBe(false)
@@ -94,14 +94,14 @@ describe('frames', () => {
   it('pass an unmanaged switch with their tags as they are, and end hosts drop tagged ones', () => {
     const strip = (plan: LoosePlan) => {
       plan.devices.push(
-        device('strip', 'Strip', 'unmanaged', '', 'Room', null, ports({ 1: plain, 2: plain })) as never,
-        hosts('late', 'Late', 'Room', 'staff', 1) as never,
+        device('strip', 'Strip', 'unmanaged', '', 'Room', null, ports({ 1: plain, 2: plain })),
+        hosts('late', 'Late', 'Room', 'staff', 1),
       )
-      plan.links.push(link('sw:4', 'strip:1', cat6(2)) as never, link('strip:2', 'late:1', cat6(2)) as never)
+      plan.links.push(link('sw:4', 'strip:1', cat6(2)), link('strip:2', 'late:1', cat6(2)))
     }
-    const untagged = layer2((p) => (strip(p), void (portOf(p, 'sw', 'p4').mode = access(10) as never)))
+    const untagged = layer2((p) => (strip(p), void (portOf(p, 'sw', 'p4').mode = access(10))))
     expect(bothWays(untagged, bridgeNode('gate', 10), endNode('late', 'p1'))).toBe(true)
-    const tagged = layer2((p) => (strip(p), void (portOf(p, 'sw', 'p4').mode = trunk(99, 10) as never)))
+    const tagged = layer2((p) => (strip(p), void (portOf(p, 'sw', 'p4').mode = trunk(99, 10))))
     expect(tagged.bfsTree(bridgeNode('gate', 10)).has(bridgeNode('strip', 10))).toBe(true)
     expect(tagged.bfsTree(bridgeNode('gate', 10)).has(endNode('late', 'p1'))).toBe(false)
     expect(tagged.bfsTree(bridgeNode('gate', 99)).has(endNode('late', 'p1'))).toBe(true)
@@ -119,15 +119,12 @@ describe('frames', () => {
             'Room',
             null,
             ports({ 1: trunk(10), r: { mode: 'radio' } }),
-          ) as never,
-          hosts('guest', 'Guest', 'Room', 'staff', 1) as never,
+          ),
+          hosts('guest', 'Guest', 'Room', 'staff', 1),
         )
         plan.ssids.push({ id: 's', name: 'Air', networkId: 'staff', isolation: false, apIds })
-        portOf(plan, 'sw', 'p4').mode = trunk(10) as never
-        plan.links.push(
-          link('sw:4', 'ap:1', cat6(5)) as never,
-          link('ap:r', 'guest:1', { kind: 'wifi', ssidId: 's' }) as never,
-        )
+        portOf(plan, 'sw', 'p4').mode = trunk(10)
+        plan.links.push(link('sw:4', 'ap:1', cat6(5)), link('ap:r', 'guest:1', { kind: 'wifi', ssidId: 's' }))
       })
     expect(bothWays(air(['ap']), bridgeNode('gate', 10), endNode('guest', 'p1'))).toBe(true)
     expect(air([]).bfsTree(bridgeNode('gate', 10)).has(endNode('guest', 'p1'))).toBe(false)
@@ -146,15 +143,15 @@ describe('frames', () => {
             'Room',
             null,
             ports({ 1: { mode: 'routed', address: '10.9.255.2/30', address6: null } }),
-          ) as never,
+          ),
         )
         the(plan.devices, 'gate').ports.push({
           ...structuredClone(portOf(plan, 'gate', 'p2')),
           id: 'p5',
           name: '5',
-          mode,
-        } as never)
-        plan.links.push(link('gate:5', 'far:1', cat6(2)) as never)
+          mode: draft(mode),
+        })
+        plan.links.push(link('gate:5', 'far:1', cat6(2)))
       })
     const routed = joined({ mode: 'routed', address: '10.9.255.1/30', address6: null })
     expect(bothWays(routed, endNode('gate', 'p5'), endNode('far', 'p1'))).toBe(true)
@@ -190,7 +187,7 @@ describe('threads and knots', () => {
 
   it('a VLAN left off one port of a trunk is a knot at that port', () => {
     const knots = vlanGaps(
-      indexOf((p) => void (portOf(p, 'gate', 'p2').mode = trunk(99, 10) as never)),
+      indexOf((p) => void (portOf(p, 'gate', 'p2').mode = trunk(99, 10))),
       [],
     )
     expect(knots).toEqual([
@@ -208,8 +205,8 @@ describe('threads and knots', () => {
   it('left off both ports it is two knots; a port that is off cannot be mended by a tag', () => {
     const both = vlanGaps(
       indexOf((plan) => {
-        portOf(plan, 'gate', 'p2').mode = trunk(99, 10) as never
-        portOf(plan, 'sw', 'p1').mode = trunk(99, 10) as never
+        portOf(plan, 'gate', 'p2').mode = trunk(99, 10)
+        portOf(plan, 'sw', 'p1').mode = trunk(99, 10)
       }),
       [],
     )
@@ -226,15 +223,7 @@ describe('threads and knots', () => {
       indexPlan(
         site((plan) => {
           plan.devices.push(
-            device(
-              'ap',
-              'AP',
-              'access-point',
-              'A2',
-              'Room',
-              'management',
-              ports({ 1: trunk(99, 10) }),
-            ) as never,
+            device('ap', 'AP', 'access-point', 'A2', 'Room', 'management', ports({ 1: trunk(99, 10) })),
           )
           plan.ssids.push({ id: 's', name: 'Air', networkId: 'staff', isolation: false, apIds: ['ap'] })
         }),

@@ -180,19 +180,19 @@ describe('frames', () => {
           'Attic',
           'management',
           row(4, { 1: trunk(99, 10), 2: trunk(99, 10), 3: access(10) }),
-        ) as never,
-        hosts('far', 'Far desk', 'Attic', 'staff', 1) as never,
+        ),
+        hosts('far', 'Far desk', 'Attic', 'staff', 1),
       )
-      portOf(plan, 'sw', 'p4').mode = trunk(99, 10) as never
+      portOf(plan, 'sw', 'p4').mode = trunk(99, 10)
       the(plan.devices, 'sw').ports.push({
         ...structuredClone(portOf(plan, 'sw', 'p4')),
         id: 'p5',
         name: '5',
-      } as never)
+      })
       plan.links.push(
-        link('sw:4', 's2:1', cat6(9)) as never,
-        link('sw:5', 's2:2', cat6(9)) as never,
-        link('s2:3', 'far:1', cat6(3)) as never,
+        link('sw:4', 's2:1', cat6(9)),
+        link('sw:5', 's2:2', cat6(9)),
+        link('s2:3', 'far:1', cat6(3)),
       )
     }
     const fabric = layer2Of(indexPlan(site(change)), [])
@@ -213,7 +213,7 @@ describe('the least tags', () => {
     ])
   it('a right plan has none', () => expect(proposals(() => undefined)).toEqual([]))
   it('add what an edge needs and prune what none does', () => {
-    expect(proposals((p) => void (portOf(p, 'gate', 'p2').mode = trunk(99, 10) as never))).toEqual([
+    expect(proposals((p) => void (portOf(p, 'gate', 'p2').mode = trunk(99, 10)))).toEqual([
       ['gate:p2', [20], []],
     ])
     expect(
@@ -237,20 +237,20 @@ describe('the least tags', () => {
           'Attic',
           'management',
           row(4, { 1: trunk(99, 10), 2: trunk(99), 3: access(10) }),
-        ) as never,
-        hosts('far', 'Far desk', 'Attic', 'staff', 1) as never,
+        ),
+        hosts('far', 'Far desk', 'Attic', 'staff', 1),
       )
-      portOf(plan, 'sw', 'p4').mode = trunk(99, 10) as never
+      portOf(plan, 'sw', 'p4').mode = trunk(99, 10)
       the(plan.devices, 'sw').ports.push({
         ...structuredClone(portOf(plan, 'sw', 'p4')),
         id: 'p5',
         name: '5',
         mode: trunk(99),
-      } as never)
+      })
       plan.links.push(
-        link('sw:4', 's2:1', cat6(9)) as never,
-        link('sw:5', 's2:2', cat6(9)) as never,
-        link('s2:3', 'far:1', cat6(3)) as never,
+        link('sw:4', 's2:1', cat6(9)),
+        link('sw:5', 's2:2', cat6(9)),
+        link('s2:3', 'far:1', cat6(3)),
       )
     }
     expect(proposals(change)).toEqual([

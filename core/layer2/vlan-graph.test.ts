@@ -1,3 +1,4 @@
+import { draft } from '#server/demo/build'
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { gullhavenPlan } from '#server/demo/gullhaven'
@@ -71,7 +72,7 @@ describe('the VLAN graph and hops', () => {
             site((plan: LoosePlan) => {
               for (const [id, edit, mode] of edits) {
                 const port = plan.devices.find((d) => d.id === id)?.ports[edit]
-                if (port) port.mode = structuredClone(mode) as never
+                if (port) port.mode = draft(mode)
               }
             }),
             scenario,

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { device, hosts, link, cat6, plain, ports, row, fibre } from '#server/demo/build'
+import { device, hosts, link, cat6, plain, ports, row, fibre, draft } from '#server/demo/build'
 import { gullhavenClean } from '#server/demo/gullhaven'
 import { indexPlan } from '#core/queries'
 import type { Plan } from '#core/schema'
@@ -84,10 +84,8 @@ describe('sums', () => {
 describe('the power of a plan', () => {
   const withAp = (change: (p: LoosePlan) => void = () => undefined): Plan =>
     site((plan) => {
-      plan.devices.push(
-        device('ap', 'AP', 'access-point', 'A2', 'Room', 'management', ports({ 1: plain })) as never,
-      )
-      plan.links.push(link('sw:4', 'ap:1', cat6(50)) as never)
+      plan.devices.push(device('ap', 'AP', 'access-point', 'A2', 'Room', 'management', ports({ 1: plain })))
+      plan.links.push(link('sw:4', 'ap:1', cat6(50)))
       change(plan)
     })
   it('feeds a load from the port at the other end, with the loss of the run', () => {
@@ -125,29 +123,10 @@ describe('the power of a plan', () => {
     const behind = (model: string, load: string) =>
       site((plan) => {
         plan.devices.push(
-          device(
-            'inj',
-            'Injector',
-            'injector',
-            model,
-            'Room',
-            null,
-            ports({ lan: plain, poe: plain }),
-          ) as never,
-          device(
-            'end',
-            'End',
-            'bridge-radio',
-            load,
-            'Roof',
-            null,
-            ports({ lan: plain, radio: plain }),
-          ) as never,
+          device('inj', 'Injector', 'injector', model, 'Room', null, ports({ lan: plain, poe: plain })),
+          device('end', 'End', 'bridge-radio', load, 'Roof', null, ports({ lan: plain, radio: plain })),
         )
-        plan.links.push(
-          link('sw:4', 'inj:lan', cat6(2)) as never,
-          link('inj:poe', 'end:lan', cat6(30)) as never,
-        )
+        plan.links.push(link('sw:4', 'inj:lan', cat6(2)), link('inj:poe', 'end:lan', cat6(30)))
       })
     expect(trouble(behind('J24', 'B5P'))).toEqual([null])
     expect(trouble(behind('J24', 'B5'))).toEqual(['passive-to-standard'])
@@ -155,7 +134,7 @@ describe('the power of a plan', () => {
     expect(
       trouble(
         withAp((plan) => {
-          plan.models.push({ ...structuredClone(BIG), name: 'BIG' } as never)
+          plan.models.push({ ...draft(BIG), name: 'BIG' })
           Object.assign(plan.devices.at(-1) as object, { model: 'BIG' })
         }),
       ),
@@ -164,38 +143,27 @@ describe('the power of a plan', () => {
   it('passes on: a device fed over its cable draws what it feeds too', () => {
     const plan = site((plan) => {
       plan.models.push({
-        ...structuredClone(BIG),
+        ...draft(BIG),
         name: 'RELAY',
         ports: [
           {
-            ...structuredClone(BIG.ports[0]),
+            ...draft(BIG.ports[0]!),
             names: 'in',
             load: { standard: 'ieee', class: 4, typicalW: 5 },
           },
           {
-            ...structuredClone(BIG.ports[0]),
+            ...draft(BIG.ports[0]!),
             names: 'out',
             load: null,
             source: { standard: 'ieee', class: 3 },
           },
         ],
-      } as never)
+      })
       plan.devices.push(
-        device(
-          'relay',
-          'Relay',
-          'unmanaged',
-          'RELAY',
-          'Room',
-          null,
-          ports({ in: plain, out: plain }),
-        ) as never,
-        hosts('cam', 'Camera', 'Yard', 'staff', 1, 1, 'K3') as never,
+        device('relay', 'Relay', 'unmanaged', 'RELAY', 'Room', null, ports({ in: plain, out: plain })),
+        hosts('cam', 'Camera', 'Yard', 'staff', 1, 1, 'K3'),
       )
-      plan.links.push(
-        link('sw:4', 'relay:in', cat6(10)) as never,
-        link('relay:out', 'cam:1', cat6(10)) as never,
-      )
+      plan.links.push(link('sw:4', 'relay:in', cat6(10)), link('relay:out', 'cam:1', cat6(10)))
     })
     const { feeds } = powerOf(indexPlan(plan))
     const [toCamera, toRelay] = ['cam', 'relay'].map((id) => feeds.find((f) => f.to.deviceId === id))
@@ -214,17 +182,15 @@ describe('the power of a plan', () => {
   })
   it('a ring of feeds ends', () => {
     const plan = site((plan) => {
-      const both = { ...structuredClone(BIG.ports[0]), source: { standard: 'ieee', class: 4 } }
+      const both = { ...draft(BIG.ports[0]!), source: { standard: 'ieee' as const, class: 4 } }
       plan.models.push({
-        ...structuredClone(BIG),
+        ...draft(BIG),
         name: 'BOTH',
         ports: [{ ...both, names: '1-2', load: { standard: 'ieee', class: 3, typicalW: 4 } }],
-      } as never)
+      })
       for (const id of ['x', 'y'])
-        plan.devices.push(
-          device(id, id, 'unmanaged', 'BOTH', 'Room', null, row(2, { 1: plain, 2: plain })) as never,
-        )
-      plan.links.push(link('x:1', 'y:1', cat6(5)) as never, link('x:2', 'y:2', cat6(5)) as never)
+        plan.devices.push(device(id, id, 'unmanaged', 'BOTH', 'Room', null, row(2, { 1: plain, 2: plain })))
+      plan.links.push(link('x:1', 'y:1', cat6(5)), link('x:2', 'y:2', cat6(5)))
     })
     expect(powerOf(indexPlan(plan)).feeds.every((f) => Number.isFinite(f.drawW))).toBe(true)
   })

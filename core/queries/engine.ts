@@ -128,7 +128,7 @@ export function createEngine(): Engine {
     const kept = keptOf(stage, stage.keyText(key))
     for (const answer of kept) if (holds(answer, plan)) return answer.value
     const answer = make(stage, plan, key)
-    const like = kept.find(({ value }) => stage.equal(value as never, answer.value as never))
+    const like = kept.find(({ value }) => stage.equal(value, answer.value))
     if (like) answer.value = like.value
     kept.unshift(answer)
     if (kept.length > ANSWERS_KEPT) kept.pop()

@@ -1,3 +1,4 @@
+import { aPeer, aTunnel } from '../../tests/fixtures/tunnels'
 import { describe, expect, it } from 'vitest'
 import { formatIpv4, parseIpv4, type Ipv4 } from '#core/address'
 import { analyse } from '#core/findings'
@@ -10,35 +11,22 @@ const ip = (text: string): Ipv4 => {
   if (!read.ok) throw new Error(text)
   return read.value
 }
-const peer = (id: string, allowed: string[]) => ({
-  id,
-  name: id,
-  kind: 'site',
-  publicKey: null,
-  next: null,
-  allowed,
-  theirAllowed: ['10.9.10.0/24', '10.9.20.0/24'],
-  endpoint: `${id}.example:51820`,
-  downMbps: null,
-  upMbps: null,
-  keepaliveS: 25,
-})
+const peer = (id: string, allowed: string[]) =>
+  aPeer({
+    id,
+    name: id,
+    allowed,
+    theirAllowed: ['10.9.10.0/24', '10.9.20.0/24'],
+    endpoint: `${id}.example:51820`,
+    keepaliveS: 25,
+  })
 const clashing = (plan: LoosePlan) => {
-  plan.tunnels.push({
-    id: 'wg',
-    name: 'Tunnel',
-    deviceId: 'gate',
-    publicName: null,
-    nameEveryS: 300,
-    nameTtlS: 60,
-    address: '10.200.0.1/24',
-    address6: null,
-    listenPort: 51820,
-    mtu: 1420,
-    publicKey: null,
-    mapped: [],
-    peers: [peer('far', ['10.200.0.2/32', '10.9.0.0/20']), peer('other', ['10.128.1.0/24'])],
-  } as never)
+  plan.tunnels.push(
+    aTunnel({
+      address: '10.200.0.1/24',
+      peers: [peer('far', ['10.200.0.2/32', '10.9.0.0/20']), peer('other', ['10.128.1.0/24'])],
+    }),
+  )
 }
 
 describe('a translation one to one', () => {

@@ -1,3 +1,4 @@
+import { draft } from '#server/demo/build'
 import { describe, expect, it } from 'vitest'
 import {
   atInstant,
@@ -22,7 +23,7 @@ const office: Schedule = {
 const night: Schedule = { id: 'night', name: 'Night', days: [7], from: '22:00', to: '06:00' }
 const holding = (schedules: readonly Schedule[], ...scenario: FailureScenario) => [
   ...schedulesHolding(
-    site((p: LoosePlan) => void (p.schedules = structuredClone(schedules) as never)),
+    site((p: LoosePlan) => void (p.schedules = draft(schedules))),
     scenario,
   ),
 ]

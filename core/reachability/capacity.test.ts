@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
-import { inNetwork, rule } from '#server/demo/build'
+import { inNetwork, rule, draft } from '#server/demo/build'
 import { gullhavenClean } from '#server/demo/gullhaven'
-import { indexPlan } from '#core/queries'
+import { indexPlan, MODELS } from '#core/queries'
 import type { Plan } from '#core/schema'
 import { site, the, type LoosePlan } from '../../tests/plans'
 import { capacityOf, openSite, secondsToMove, pathSegments, walkFlow } from '.'
@@ -45,13 +45,13 @@ describe('what a way carries', () => {
   it('is what the gateway inspects, where that is least', () => {
     const plan = site((plan) => {
       plan.models.push({
-        ...structuredClone(plan.models[0] ?? {}),
+        ...draft(MODELS[0]!),
         name: 'SLOW',
         label: '',
         kind: 'gateway',
         ports: [],
         inspectionMbps: 5,
-      } as never)
+      })
       the(plan.devices, 'gate').model = 'SLOW'
     })
     expect(told(walkOf(plan, 'desk', 'box')).slice(0, 2)).toEqual([
@@ -73,9 +73,7 @@ describe('what a way carries', () => {
         hairpin: false,
         note: '',
       })
-      plan.policies[0]!.rules.push(
-        rule('in', { kind: 'internet' }, inNetwork('servers'), ['https'], '') as never,
-      )
+      plan.policies[0]!.rules.push(rule('in', { kind: 'internet' }, inNetwork('servers'), ['https'], ''))
     })
     expect(told(walkOf(plan, 'internet', 'box')).slice(0, 2)).toEqual(['100 by line line', '20 by line line'])
   })
@@ -83,8 +81,8 @@ describe('what a way carries', () => {
     const plan = site((plan) => {
       plan.tunnels.push(farTunnel({ downMbps: 200, upMbps: 50 }))
       plan.policies[0]!.rules.push(
-        rule('t', inNetwork('staff'), { kind: 'peer', id: 'far' }, ['https'], '') as never,
-        rule('u', { kind: 'peer', id: 'far' }, inNetwork('staff'), ['https'], '') as never,
+        rule('t', inNetwork('staff'), { kind: 'peer', id: 'far' }, ['https'], ''),
+        rule('u', { kind: 'peer', id: 'far' }, inNetwork('staff'), ['https'], ''),
       )
     })
     // Ours 100 down, 20 up.

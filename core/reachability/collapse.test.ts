@@ -2,8 +2,8 @@ import { describe, expect, it } from 'vitest'
 import { inNetwork, intent, network, rule } from '#server/demo/build'
 import { indexPlan } from '#core/queries'
 import type { Plan } from '#core/schema'
-import { isNothing, sameSet } from '#core/filter'
-import { site, type LoosePlan } from '../../tests/plans'
+import { isNothing, NOTHING, sameSet } from '#core/filter'
+import { site, the, type LoosePlan } from '../../tests/plans'
 import { asSecondFamily, groupCell, groupEqualRows, cellsOf, computeMatrix, keptGroups, restrictTo } from '.'
 
 const grid = (plan: Plan) => computeMatrix(indexPlan(plan), [])
@@ -22,7 +22,7 @@ const three = (change: (p: LoosePlan) => void = () => undefined) =>
           4,
           [],
           'gate',
-        ) as never,
+        ),
       )
     change(plan)
   })
@@ -33,14 +33,12 @@ describe('bands of a grid', () => {
     // Nobody is in the labs. One host in one of them, and it is met differently.
     const peopled = three((plan) => {
       plan.devices.push({
-        ...structuredClone(plan.devices.find((d) => d.id === 'desk')),
+        ...structuredClone(the(plan.devices, 'desk')),
         id: 'kit',
         name: 'Kit',
         wants: 'lab32',
-      } as never)
-      plan.intents.push(
-        intent('i9', inNetwork('staff'), inNetwork('lab32'), ['ssh'], 'Staff log in') as never,
-      )
+      })
+      plan.intents.push(intent('i9', inNetwork('staff'), inNetwork('lab32'), ['ssh'], 'Staff log in'))
     })
     expect(told(peopled)).toContain('lab31+lab33')
     expect(told(peopled)).toContain('lab32')
@@ -55,9 +53,10 @@ describe('bands of a grid', () => {
             if (from === to && key === second && from.keys.length > 1) continue
             const [shown, real] = [groupCell(at, from, to), at(key, second)]
             for (const part of ['intended', 'allPairs', 'somePairs', 'missing', 'unexpected'] as const)
-              expect(sameSet(shown?.[part] as never, real?.[part] as never), `${key} ${second} ${part}`).toBe(
-                true,
-              )
+              expect(
+                sameSet(shown?.[part] ?? NOTHING, real?.[part] ?? NOTHING),
+                `${key} ${second} ${part}`,
+              ).toBe(true)
           }
   })
   it('are one key each where nothing is to be joined, or where something else tells them apart', () => {
@@ -69,9 +68,7 @@ describe('bands of a grid', () => {
     const whole = grid(
       site(
         (plan) =>
-          void plan.policies[0]?.rules.push(
-            rule('x', inNetwork('servers'), inNetwork('staff'), ['ssh'], '') as never,
-          ),
+          void plan.policies[0]?.rules.push(rule('x', inNetwork('servers'), inNetwork('staff'), ['ssh'], '')),
       ),
     )
     const kept = keptGroups(groupEqualRows(whole, false), cellsOf(whole), (c) => !isNothing(c.unexpected))
@@ -87,11 +84,9 @@ describe('bands of a grid', () => {
     ])
   })
   it('can be asked of one service alone', () => {
-    const cell = cellsOf(grid(site()))('staff', 'servers')
-    const only = restrictTo(cell as never, { tcp: [[443, 443]], udp: [], icmp: false })
+    const cell = cellsOf(grid(site()))('staff', 'servers')!
+    const only = restrictTo(cell, { tcp: [[443, 443]], udp: [], icmp: false })
     expect(only.allPairs).toEqual({ tcp: [[443, 443]], udp: [], icmp: false })
-    expect(isNothing(restrictTo(cell as never, { tcp: [[22, 22]], udp: [], icmp: false }).allPairs)).toBe(
-      true,
-    )
+    expect(isNothing(restrictTo(cell, { tcp: [[22, 22]], udp: [], icmp: false }).allPairs)).toBe(true)
   })
 })

@@ -21,7 +21,7 @@ describe('port forwards', () => {
       hairpin: false,
       note: '',
     })
-    rules(plan).push(rule('f', internet, theDevice('box'), ['https'], '') as never)
+    rules(plan).push(rule('f', internet, theDevice('box'), ['https'], ''))
   }
   const fromOutside = (s: Site) => between(s, 'internet', OUT, 'box', '10.9.20.10')
   it('let in what they name and the rules accept, under the port inside', () => {
@@ -87,9 +87,7 @@ describe('a forward called from inside', () => {
     expect(
       called(
         (plan) =>
-          void rules(plan).push(
-            rule('own', inNetwork('servers'), inNetwork('servers'), ['https'], '') as never,
-          ),
+          void rules(plan).push(rule('own', inNetwork('servers'), inNetwork('servers'), ['https'], '')),
         'box',
       ),
     ).toBe('tcp 8443')
@@ -110,13 +108,7 @@ describe('a forward called from inside', () => {
     // Half of the pool of 10.9.10.100 to .199 may use the other port too.
     const half: Change = (plan) =>
       void rules(plan).push(
-        rule(
-          'half',
-          { kind: 'prefix', prefix: '10.9.10.128/25' },
-          inNetwork('servers'),
-          ['high'],
-          '',
-        ) as never,
+        rule('half', { kind: 'prefix', prefix: '10.9.10.128/25' }, inNetwork('servers'), ['high'], ''),
       )
     expect(
       told(
@@ -125,7 +117,7 @@ describe('a forward called from inside', () => {
             id: 'high',
             name: 'High',
             entries: [{ proto: 'tcp', from: 444, to: 444 }],
-          } as never),
+          }),
           half(plan)
         ),
       )[1],

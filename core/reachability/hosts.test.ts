@@ -18,13 +18,13 @@ describe('addresses of hosts', () => {
       endpoint('desk', (plan) => {
         the(plan.networks, 'servers').pool = { from: '10.9.20.100', to: '10.9.20.120' }
         the(plan.networks, 'servers').dhcp = 'serve'
-        portOf(plan, 'sw', 'p2').mode = access(20) as never
+        portOf(plan, 'sw', 'p2').mode = access(20)
       }),
     ).toMatchObject({ how: 'leased', networkId: 'servers', wants: 'staff' })
   })
   it.each<[string, Change]>([
     ['without a server', (p) => void (the(p.networks, 'staff').dhcp = 'none')],
-    ['where the VLAN is cut off', (p) => void (portOf(p, 'gate', 'p2').mode = trunk(99, 20) as never)],
+    ['where the VLAN is cut off', (p) => void (portOf(p, 'gate', 'p2').mode = trunk(99, 20))],
     [
       'where the pool is not in the interface’s subnet',
       (p) => void (the(p.networks, 'staff').gateway = '10.9.77.1'),
@@ -36,7 +36,7 @@ describe('addresses of hosts', () => {
   })
   it('a reserved address is held only in its own network', () => {
     const reserve: Change = (plan) =>
-      void the(plan.networks, 'staff').fixed.push(fixed('10.9.10.5', 'Desk', 'desk', 'reserved') as never)
+      void the(plan.networks, 'staff').fixed.push(fixed('10.9.10.5', 'Desk', 'desk', 'reserved'))
     expect(endpoint('desk', reserve)).toMatchObject({ how: 'reserved' })
     expect(
       endpoint('desk', (p) => (reserve(p), void (the(p.networks, 'staff').dhcp = 'none'))),
@@ -66,7 +66,7 @@ describe('hosts decide by their own mask and gateway', () => {
     ).toBe('gateway-unanswered')
   })
   it('a gateway that no VLAN leads to is not heard, whoever is called', () => {
-    const cut: Change = (p) => void (portOf(p, 'gate', 'p2').mode = trunk(99, 10) as never)
+    const cut: Change = (p) => void (portOf(p, 'gate', 'p2').mode = trunk(99, 10))
     for (const to of ['staff', INTERNET, GATEWAY])
       expect(stopOf('servers', to, cut)).toBe(to === GATEWAY ? 'neighbour-unanswered' : 'gateway-unanswered')
   })
@@ -104,17 +104,14 @@ describe('one link, several hosts', () => {
             'Room',
             'management',
             ports({ 1: trunk(99, 10), radio: { mode: 'radio' } }),
-          ) as never,
+          ),
         )
-        plan.devices.push(
-          hosts('one', 'One', 'Room', 'staff', 1) as never,
-          hosts('two', 'Two', 'Room', 'staff', 1) as never,
-        )
-        portOf(plan, 'sw', 'p4').mode = trunk(99, 10) as never
+        plan.devices.push(hosts('one', 'One', 'Room', 'staff', 1), hosts('two', 'Two', 'Room', 'staff', 1))
+        portOf(plan, 'sw', 'p4').mode = trunk(99, 10)
         plan.links.push(
-          link('sw:4', 'ap:1', cat6(4)) as never,
-          link('ap:radio', 'one:1', wifi('air')) as never,
-          link('ap:radio', 'two:1', wifi('air')) as never,
+          link('sw:4', 'ap:1', cat6(4)),
+          link('ap:radio', 'one:1', wifi('air')),
+          link('ap:radio', 'two:1', wifi('air')),
         )
         plan.ssids.push({ id: 'air', name: 'Air', networkId: 'staff', isolation, apIds: ['ap'] })
       }

@@ -24,7 +24,7 @@ describe('the grid of intents', () => {
   it('tells an intent for the pair itself from one for more, or for some hosts', () => {
     const plan = site(
       (plan: LoosePlan) =>
-        void plan.intents.push(intent('one', theDevice('desk'), inNetwork('servers'), ['ssh'], '') as never),
+        void plan.intents.push(intent('one', theDevice('desk'), inNetwork('servers'), ['ssh'], '')),
     )
     expect(ids(plan, 'staff', 'servers')).toEqual(['i1', 'one'])
     expect(ids(plan, 'staff', INTERNET)).toEqual(['i2', ''])

@@ -1,3 +1,4 @@
+import { aPeer, aTunnel } from '../../tests/fixtures/tunnels'
 import { describe, expect, it } from 'vitest'
 import {
   access,
@@ -86,7 +87,7 @@ describe('the IPv6 side of a plan', () => {
     expect(passes('staff', 'servers')).toBe('tcp 443, icmp')
     expect(passes('staff', 'internet')).toBe('all')
     const byAddress: Change = (plan) =>
-      void Object.assign(the(rules(plan) as never as { id: string }[], 'r1'), { to: theDevice('box') })
+      void Object.assign(the(rules(plan) as { id: string }[], 'r1'), { to: theDevice('box') })
     expect(passes('staff', 'servers', byAddress)).toBe('nothing')
     expect(
       formatServices(
@@ -118,7 +119,7 @@ describe('the IPv6 side of a plan', () => {
     const typed: Change = (p) => void (the(p.networks, 'servers').fixed[0]!.ip6 = '2001:db8:5:20::10')
     const byDevice: Change = (plan) => (
       typed(plan),
-      void Object.assign(the(rules(plan) as never as { id: string }[], 'r1'), { to: theDevice('box') })
+      void Object.assign(the(rules(plan) as { id: string }[], 'r1'), { to: theDevice('box') })
     )
     expect(passes('staff', 'servers', byDevice)).toBe('tcp 443, icmp')
     const opened = six(byDevice)
@@ -234,7 +235,7 @@ describe('the IPv6 side of a plan', () => {
         void (plan.devices.find((d) => d.id === 'sw')!.ports.find((x) => x.id === 'p2')!.mode = {
           mode: 'access',
           vlan: 20,
-        } as never),
+        }),
     )
     expect(opened.endpoints.find((e) => e.id === 'desk')?.networkId).toBe('servers')
     expect(opened.ipv6?.text(opened.endpoints.find((e) => e.id === 'desk')!.ranges[0]!.from)).toMatch(
@@ -270,31 +271,21 @@ describe('the IPv6 side of a plan', () => {
   const tunnelled =
     (allowed: string[], theirAllowed: string[], address6: string | null = 'fd61:6a11:20::1/64'): Change =>
     (plan) =>
-      void plan.tunnels.push({
-        id: 'wg',
-        name: 'T',
-        deviceId: 'gate',
-        publicName: null,
-        address: '10.9.200.1/24',
-        address6,
-        listenPort: 51820,
-        mtu: 1420,
-        publicKey: null,
-        mapped: [],
-        peers: [
-          {
-            id: 'far',
-            name: 'Far',
-            kind: 'site',
-            publicKey: null,
-            next: null,
-            allowed: ['10.20.0.0/22', ...allowed],
-            theirAllowed: ['10.9.0.0/16', ...theirAllowed],
-            endpoint: 'far.example:51820',
-            keepaliveS: null,
-          },
-        ],
-      } as never)
+      void plan.tunnels.push(
+        aTunnel({
+          name: 'T',
+          address6,
+          peers: [
+            aPeer({
+              id: 'far',
+              name: 'Far',
+              allowed: ['10.20.0.0/22', ...allowed],
+              theirAllowed: ['10.9.0.0/16', ...theirAllowed],
+              endpoint: 'far.example:51820',
+            }),
+          ],
+        }),
+      )
   it('a tunnel carries what both ends allow, by the longest prefix before any line', () => {
     const both =
       (change: Change): Change =>
@@ -351,8 +342,8 @@ describe('the IPv6 side of a plan', () => {
               1: { mode: 'routed', address: '10.9.255.2/30', address6: 'fd61:6a11:ff::2/64' },
               2: access(31),
             }),
-          ) as never,
-          hosts('lone', 'Lone', 'Room', 'yard', 1) as never,
+          ),
+          hosts('lone', 'Lone', 'Room', 'yard', 1),
         )
         plan.networks.push({
           ...structuredClone(the(plan.networks, 'staff')),
@@ -365,15 +356,15 @@ describe('the IPv6 side of a plan', () => {
           routerId: 'far',
           fixed: [],
           prefix6: '2001:db8:8:31::/64',
-        } as never)
+        })
         plan.policies.push({ deviceId: 'far', forward: 'accept', input: 'accept', rules: [], pairs: [] })
-        plan.links.push(link('far:2', 'lone:1', cat6(2)) as never, link('gate:5', 'far:1', cat6(2)) as never)
+        plan.links.push(link('far:2', 'lone:1', cat6(2)), link('gate:5', 'far:1', cat6(2)))
         the(plan.devices, 'gate').ports.push({
           ...structuredClone(plan.devices.find((d) => d.id === 'gate')!.ports[1]!),
           id: 'p5',
           name: '5',
           mode: { mode: 'routed', address: '10.9.255.1/30', address6: 'fd61:6a11:ff::1/64' },
-        } as never)
+        })
         plan.routes.push(
           { id: 'out', deviceId: 'gate', prefix: '2001:db8:8::/48', via, metric: 0 },
           { id: 'back', deviceId: 'far', prefix: '2001:db8:5::/48', via: 'fd61:6a11:ff::1', metric: 0 },

@@ -63,8 +63,8 @@ describe('rules', () => {
       ...rule('d', inNetwork('staff'), inNetwork('servers'), ['https'], ''),
       action: 'drop' as const,
     }
-    expect(passes('staff', 'servers', (p) => void rules(p).unshift(drop as never))).toBe('icmp')
-    expect(passes('staff', 'servers', (p) => void rules(p).push(drop as never))).toBe('tcp 443, icmp')
+    expect(passes('staff', 'servers', (p) => void rules(p).unshift(drop))).toBe('icmp')
+    expect(passes('staff', 'servers', (p) => void rules(p).push(drop))).toBe('tcp 443, icmp')
   })
   it('replies follow an accepted flow without a rule of their own', () => {
     expect(passes('staff', 'servers')).not.toBe('nothing')
@@ -72,7 +72,7 @@ describe('rules', () => {
   })
   it('what no intent names is in excess, what an intent misses is missing', () => {
     const opened = gridOf(
-      (p) => void rules(p).push(rule('x', inNetwork('servers'), inNetwork('staff'), ['ssh'], '') as never),
+      (p) => void rules(p).push(rule('x', inNetwork('servers'), inNetwork('staff'), ['ssh'], '')),
     ).cell('servers', 'staff')
     expect(formatServices(opened.unexpected)).toBe('tcp 22')
     const closed = gridOf((p) => void rules(p).splice(0, 1))
@@ -85,7 +85,7 @@ describe('rules', () => {
     const change: Change = (plan) => {
       rules(plan).push({
         ...rule('half', { kind: 'prefix', prefix: '10.9.10.128/25' }, inNetwork('servers'), ['ssh'], ''),
-      } as never)
+      })
     }
     const cell = gridOf(change).cell('staff', 'servers')
     expect([formatServices(cell.allPairs), formatServices(cell.somePairs)]).toEqual([
@@ -132,7 +132,7 @@ describe('failures', () => {
         mode: { mode: 'plain' },
         ...BLANK_PORT,
       })
-      plan.links.push(link('internet:2', 'gate:3', { kind: 'line' }) as never)
+      plan.links.push(link('internet:2', 'gate:3', { kind: 'line' }))
       plan.uplinks.push({
         ...the(plan.uplinks, 'line'),
         id: 'spare',
@@ -142,7 +142,7 @@ describe('failures', () => {
         outside: 'shared',
       })
       plan.policies[0]?.rules.push(
-        rule('dial', { kind: 'internet' }, { kind: 'gateway' }, ['ssh'], '', 'input') as never,
+        rule('dial', { kind: 'internet' }, { kind: 'gateway' }, ['ssh'], '', 'input'),
       )
     }
     const used = (scenario: FailureScenario) =>
@@ -175,7 +175,7 @@ it(
             toPort: 443,
             hairpin: false,
             note: '',
-          } as never)
+          })
         }),
       ),
       [],

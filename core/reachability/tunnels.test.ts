@@ -1,3 +1,4 @@
+import { aPeer, aTunnel } from '../../tests/fixtures/tunnels'
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { inNetwork, rule, theDevice, toGateway } from '#server/demo/build'
@@ -29,37 +30,28 @@ describe('tunnels', () => {
     allowed: string[],
     theirAllowed: string[],
     endpoint: string | null = null,
-  ) => ({
-    id,
-    name: id,
-    kind,
-    publicKey: null,
-    next: null,
-    allowed,
-    theirAllowed,
-    endpoint,
-    keepaliveS: null,
-  })
+  ) =>
+    aPeer({
+      id,
+      name: id,
+      kind,
+      allowed,
+      theirAllowed,
+      endpoint,
+    })
   const roads: Change = (plan) => {
-    plan.tunnels.push({
-      id: 'wg',
-      name: 'Tunnel',
-      deviceId: 'gate',
-      publicName: null,
-      address: '10.9.200.1/24',
-      listenPort: 51820,
-      mtu: 1420,
-      publicKey: null,
-      mapped: [],
-      peers: [
-        peer('far', 'site', ['10.20.0.0/22'], ['10.9.10.0/24', '10.9.200.0/24'], 'far.example:51820'),
-        peer('keeper', 'person', ['10.9.200.9/32'], ['10.9.0.0/16']),
-      ],
-    } as never)
+    plan.tunnels.push(
+      aTunnel({
+        peers: [
+          peer('far', 'site', ['10.20.0.0/22'], ['10.9.10.0/24', '10.9.200.0/24'], 'far.example:51820'),
+          peer('keeper', 'person', ['10.9.200.9/32'], ['10.9.0.0/16']),
+        ],
+      }),
+    )
     rules(plan).push(
-      rule('a', { kind: 'peer', id: 'far' }, inNetwork('staff'), ['ssh'], '') as never,
-      rule('b', inNetwork('staff'), { kind: 'tunnel', id: 'wg' }, ['https'], '') as never,
-      rule('c', { kind: 'tunnel', id: 'wg' }, toGateway, ['ping'], '', 'input') as never,
+      rule('a', { kind: 'peer', id: 'far' }, inNetwork('staff'), ['ssh'], ''),
+      rule('b', inNetwork('staff'), { kind: 'tunnel', id: 'wg' }, ['https'], ''),
+      rule('c', { kind: 'tunnel', id: 'wg' }, toGateway, ['ping'], '', 'input'),
     )
   }
   it('carry what both ends allow and the rules accept', () => {
@@ -76,8 +68,8 @@ describe('tunnels', () => {
       (plan) => (
         roads(plan),
         void plan.tunnels[0]!.peers.push(
-          peer('part', 'site', ['10.20.1.0/24'], ['10.9.10.0/24']) as never,
-          peer('twin', 'person', ['10.9.200.9/32'], ['10.9.10.0/24']) as never,
+          peer('part', 'site', ['10.20.1.0/24'], ['10.9.10.0/24']),
+          peer('twin', 'person', ['10.9.200.9/32'], ['10.9.10.0/24']),
         )
       ),
     )
@@ -156,28 +148,21 @@ describe('tunnels', () => {
   })
   it('one device goes out by a provider, hidden behind the tunnel’s address, and not at all while that is down', () => {
     const provider: Change = (plan) => {
-      plan.tunnels.push({
-        id: 'wg',
-        name: 'Tunnel',
-        deviceId: 'gate',
-        publicName: null,
-        address: '10.9.200.1/24',
-        listenPort: 51820,
-        mtu: 1420,
-        publicKey: null,
-        mapped: [],
-        peers: [peer('exit', 'provider', ['0.0.0.0/0'], ['10.9.200.1/32'], 'exit.example:51820')],
-      } as never)
+      plan.tunnels.push(
+        aTunnel({
+          peers: [peer('exit', 'provider', ['0.0.0.0/0'], ['10.9.200.1/32'], 'exit.example:51820')],
+        }),
+      )
       plan.policyRoutes.push({
         id: 'v',
         deviceId: 'gate',
-        from: theDevice('box') as never,
+        from: theDevice('box'),
         services: [],
         out: { kind: 'tunnel', id: 'wg' },
         orElse: 'refuse',
         note: '',
       })
-      rules(plan).push(rule('v', theDevice('box'), { kind: 'tunnel', id: 'wg' }, ['web'], '') as never)
+      rules(plan).push(rule('v', theDevice('box'), { kind: 'tunnel', id: 'wg' }, ['web'], ''))
     }
     const box = (s: Site) => between(s, 'box', '10.9.20.10', 'internet', OUT)
     expect([
@@ -242,7 +227,7 @@ describe('kinds of places', () => {
         void rules(plan).unshift({
           ...rule('no', { kind: 'any' }, { kind: 'any' }, [], ''),
           action: 'drop',
-        } as never),
+        }),
     )
     const found = analyse(indexPlan(none), [])
       .findings.filter((f) => f.code === 'P02')

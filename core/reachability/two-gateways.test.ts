@@ -26,30 +26,20 @@ const joined =
   (change: Change = () => undefined): Change =>
   (plan) => {
     plan.devices.push(
-      device('far', 'Far gateway', 'gateway', '', 'Room', null, ports({ 1: plain, 2: access(31) })) as never,
-      hosts('lone', 'Lone', 'Room', 'yard', 1) as never,
+      device('far', 'Far gateway', 'gateway', '', 'Room', null, ports({ 1: plain, 2: access(31) })),
+      hosts('lone', 'Lone', 'Room', 'yard', 1),
     )
     plan.networks.push(
-      network(
-        'yard',
-        31,
-        'Yard',
-        '10.8.1.0/24',
-        '10.8.1.1',
-        ['10.8.1.10', '10.8.1.20'],
-        1,
-        [],
-        'far',
-      ) as never,
+      network('yard', 31, 'Yard', '10.8.1.0/24', '10.8.1.1', ['10.8.1.10', '10.8.1.20'], 1, [], 'far'),
     )
     the(plan.devices, 'gate').ports.push({
       ...structuredClone(portOf(plan, 'gate', 'p2')),
       id: 'p5',
       name: '5',
-    } as never)
-    portOf(plan, 'gate', 'p5').mode = { mode: 'routed', address: '10.9.255.1/30' } as never
-    portOf(plan, 'far', 'p1').mode = { mode: 'routed', address: '10.9.255.2/30' } as never
-    plan.links.push(link('gate:5', 'far:1', cat6(2)) as never, link('far:2', 'lone:1', cat6(2)) as never)
+    })
+    portOf(plan, 'gate', 'p5').mode = { mode: 'routed', address: '10.9.255.1/30', address6: null }
+    portOf(plan, 'far', 'p1').mode = { mode: 'routed', address: '10.9.255.2/30', address6: null }
+    plan.links.push(link('gate:5', 'far:1', cat6(2)), link('far:2', 'lone:1', cat6(2)))
     plan.policies.push({ deviceId: 'far', forward: 'accept', input: 'accept', rules: [], pairs: [] })
     plan.policies[0]!.forward = 'accept'
     plan.routes.push(
@@ -73,35 +63,15 @@ describe('two gateways', () => {
     (routes: LoosePlan['routes']): Change =>
     (plan) => {
       plan.devices.push(
-        device(
-          'far',
-          'Far gateway',
-          'gateway',
-          '',
-          'Room',
-          null,
-          ports({ 1: access(10), 2: access(31) }),
-        ) as never,
-        hosts('lone', 'Lone', 'Room', 'yard', 1) as never,
+        device('far', 'Far gateway', 'gateway', '', 'Room', null, ports({ 1: access(10), 2: access(31) })),
+        hosts('lone', 'Lone', 'Room', 'yard', 1),
       )
       plan.networks.push(
-        network(
-          'yard',
-          31,
-          'Yard',
-          '10.8.1.0/24',
-          '10.8.1.1',
-          ['10.8.1.10', '10.8.1.20'],
-          1,
-          [],
-          'far',
-        ) as never,
+        network('yard', 31, 'Yard', '10.8.1.0/24', '10.8.1.1', ['10.8.1.10', '10.8.1.20'], 1, [], 'far'),
       )
-      plan.networks.push(
-        network('transit', 10, 'Transit', '10.9.10.0/24', '10.9.10.2', null, 0, [], 'far') as never,
-      )
-      portOf(plan, 'sw', 'p4').mode = access(10) as never
-      plan.links.push(link('sw:4', 'far:1', cat6(2)) as never, link('far:2', 'lone:1', cat6(2)) as never)
+      plan.networks.push(network('transit', 10, 'Transit', '10.9.10.0/24', '10.9.10.2', null, 0, [], 'far'))
+      portOf(plan, 'sw', 'p4').mode = access(10)
+      plan.links.push(link('sw:4', 'far:1', cat6(2)), link('far:2', 'lone:1', cat6(2)))
       plan.policies.push({ deviceId: 'far', forward: 'accept', input: 'accept', rules: [], pairs: [] })
       const gate = plan.policies[0]
       if (gate) gate.forward = 'accept'
@@ -165,7 +135,7 @@ describe('two gateways', () => {
         stopOf(
           'servers',
           'yard',
-          joined((p) => void (portOf(p, 'far', 'p1').mode = access(10) as never)),
+          joined((p) => void (portOf(p, 'far', 'p1').mode = access(10))),
         ),
       ).toBe('neighbour-unanswered')
       expect(
@@ -173,14 +143,19 @@ describe('two gateways', () => {
           'servers',
           'yard',
           joined(
-            (p) => void (portOf(p, 'far', 'p1').mode = { mode: 'routed', address: '10.9.254.2/30' } as never),
+            (plan) =>
+              void (portOf(plan, 'far', 'p1').mode = {
+                mode: 'routed',
+                address: '10.9.254.2/30',
+                address6: null,
+              }),
           ),
         ),
       ).toBe('neighbour-unanswered')
       // What comes in by a routed port comes from no network: a rule for every network does not speak of it.
       const strict = joined((plan) => {
         plan.policies[0]!.forward = 'drop'
-        plan.policies[0]!.rules.push(rule('in', inside, inNetwork('servers'), ['ssh'], '') as never)
+        plan.policies[0]!.rules.push(rule('in', inside, inNetwork('servers'), ['ssh'], ''))
       })
       expect(passes('yard', 'servers', strict)).toBe('nothing')
       expect(
@@ -190,13 +165,7 @@ describe('two gateways', () => {
           (plan) => (
             strict(plan),
             void plan.policies[0]!.rules.push(
-              rule(
-                'by',
-                { kind: 'prefix', prefix: '10.8.0.0/16' },
-                inNetwork('servers'),
-                ['ssh'],
-                '',
-              ) as never,
+              rule('by', { kind: 'prefix', prefix: '10.8.0.0/16' }, inNetwork('servers'), ['ssh'], ''),
             )
           ),
         ),
@@ -204,9 +173,9 @@ describe('two gateways', () => {
     },
   )
   it('plain ports on a gateway carry nothing', () => {
-    expect(
-      passes('yard', GATEWAY, (p) => (far([])(p), void (portOf(p, 'far', 'p2').mode = plain as never))),
-    ).toBe('nothing')
+    expect(passes('yard', GATEWAY, (p) => (far([])(p), void (portOf(p, 'far', 'p2').mode = plain)))).toBe(
+      'nothing',
+    )
   })
 })
 
@@ -284,7 +253,7 @@ it('a host whose address no route leads back to sends, and hears no answer: in t
       void the(plan.networks, 'staff').fixed.push({
         ...fixed('10.9.11.5', 'Desk', 'desk'),
         mask: 23,
-      } as never),
+      }),
   )
   const opened = openSite(indexPlan(plan), [])
   const walk = walkFlow(opened, {
@@ -307,8 +276,8 @@ describe('a site with two gateways', () => {
   // The gateway without an uplink comes first in the plan.
   const withFirst: Change = (plan) => {
     plan.devices.unshift(
-      device('first', 'First', 'gateway', '', 'Room', null, ports({ 1: access(31) })) as never,
-      hosts('lone', 'Lone', 'Room', 'yard', 1) as never,
+      device('first', 'First', 'gateway', '', 'Room', null, ports({ 1: access(31) })),
+      hosts('lone', 'Lone', 'Room', 'yard', 1),
     )
     plan.networks.unshift({
       ...structuredClone(the(plan.networks, 'staff')),
@@ -321,7 +290,7 @@ describe('a site with two gateways', () => {
       routerId: 'first',
       fixed: [],
     })
-    plan.links.push(link('first:1', 'lone:1', cat6(2)) as never)
+    plan.links.push(link('first:1', 'lone:1', cat6(2)))
     for (const policy of plan.policies) policy.input = 'accept'
   }
   it.each([

@@ -27,10 +27,8 @@ describe('the walk', () => {
         walkOf('staff', INTERNET, change)?.lines.flatMap((line) =>
           line.kind === 'dropped-at' ? [`${line.port.deviceId} ${line.port.portId}`] : [],
         )
-      expect(dropped((p) => void (portOf(p, 'sw', 'p1').mode = trunk(99, 20) as never))).toEqual(['sw p1'])
-      expect(dropped((p) => void (portOf(p, 'gate', 'p2').mode = trunk(99, 20) as never))).toEqual([
-        'gate p2',
-      ])
+      expect(dropped((p) => void (portOf(p, 'sw', 'p1').mode = trunk(99, 20)))).toEqual(['sw p1'])
+      expect(dropped((p) => void (portOf(p, 'gate', 'p2').mode = trunk(99, 20)))).toEqual(['gate p2'])
     },
   )
   it('is null where an end is gone', () => {

@@ -47,7 +47,7 @@ describe('policy routes', () => {
       plan.policyRoutes.push({
         id: 'c',
         deviceId: 'gate',
-        from: inNetwork('staff') as never,
+        from: inNetwork('staff'),
         services: ['https'],
         out: { kind: 'uplink', id: 'spare' },
         orElse,
@@ -108,7 +108,7 @@ describe('a line that a policy route chooses', () => {
       void plan.policyRoutes.push({
         id: 'c',
         deviceId: 'gate',
-        from: inNetwork('staff') as never,
+        from: inNetwork('staff'),
         services: ['https'],
         out: { kind: 'uplink', id: 'spare' },
         orElse: 'next',
@@ -148,7 +148,7 @@ describe('lines that share', () => {
     spare(plan)
     the(plan.devices, 'gate').ports.push({ id: 'p4', name: '4', mode: { mode: 'wan' }, ...BLANK_PORT })
     the(plan.devices, 'internet').ports.push({ id: 'p3', name: '3', mode: { mode: 'plain' }, ...BLANK_PORT })
-    plan.links.push(link('internet:3', 'gate:4', { kind: 'line' }) as never)
+    plan.links.push(link('internet:3', 'gate:4', { kind: 'line' }))
     plan.uplinks.push({
       ...structuredClone(the(plan.uplinks, 'spare')),
       id: 'third',

@@ -43,8 +43,8 @@ describe('intents from rules', () => {
       plan.policies[0]!.rules.unshift({
         ...rule('no', inNetwork('servers'), internet, ['web'], ''),
         action: 'drop',
-      } as never)
-      plan.policies[0]!.rules.push(rule('late', inNetwork('servers'), internet, ['web'], 'Updates') as never)
+      })
+      plan.policies[0]!.rules.push(rule('late', inNetwork('servers'), internet, ['web'], 'Updates'))
     })
     const { intents, withheld } = intentsFromRules(plan)
     expect(intents.map((i) => [i.id, i.from, i.to, i.services])).toEqual([
@@ -72,12 +72,12 @@ describe('the smallest change', () => {
       ...rule('shut', inNetwork('staff'), inNetwork('servers'), [], ''),
       action: 'drop' as const,
     }
-    const all = found((p) => void rules(p).unshift(shut as never))
+    const all = found((p) => void rules(p).unshift(shut))
     expect(told(all)).toContain('move-rule')
     expect(told(all)).toContain('remove-rule')
     expect(all.every((r) => r.aside.length === 0)).toBe(true)
     const wide = found((plan) => {
-      rules(plan).unshift(shut as never)
+      rules(plan).unshift(shut)
       plan.policies[0]!.forward = 'accept'
     })
     const removed = wide.find((r) => r.parts[0]?.code === 'remove-rule')
@@ -86,17 +86,17 @@ describe('the smallest change', () => {
     ])
   })
   it('is a tag on the port that drops the VLAN, and on each where several do', () => {
-    expect(found((p) => void (portOf(p, 'sw', 'p1').mode = trunk(99, 10) as never))[0]?.parts).toEqual([
+    expect(found((p) => void (portOf(p, 'sw', 'p1').mode = trunk(99, 10)))[0]?.parts).toEqual([
       { code: 'carry-vlan', values: { device: 'sw', port: 'p1', vlan: 20 } },
     ])
     const both = found((plan) => {
-      portOf(plan, 'sw', 'p1').mode = trunk(99, 10) as never
-      portOf(plan, 'gate', 'p2').mode = trunk(99, 10) as never
+      portOf(plan, 'sw', 'p1').mode = trunk(99, 10)
+      portOf(plan, 'gate', 'p2').mode = trunk(99, 10)
     })
     expect(told(both)).toEqual(['carry-along'])
   })
   it('is the access VLAN of a port, and what was typed into a host', () => {
-    expect(told(found((p) => void (portOf(p, 'sw', 'p3').mode = access(10) as never)))[0]).toBe('access-port')
+    expect(told(found((p) => void (portOf(p, 'sw', 'p3').mode = access(10))))[0]).toBe('access-port')
     expect(told(found((p) => void (the(p.networks, 'servers').fixed[0]!.gateway = '10.9.10.1')))[0]).toBe(
       'own-gateway',
     )
@@ -106,9 +106,7 @@ describe('the smallest change', () => {
   })
   it('is two changes where one does not do: a port forward and a rule for it', () => {
     const change = (plan: LoosePlan) =>
-      void plan.intents.push(
-        intent('i9', internet, theDevice('box'), ['https'], 'Outside reads the box') as never,
-      )
+      void plan.intents.push(intent('i9', internet, theDevice('box'), ['https'], 'Outside reads the box'))
     const all = found(change, 'i9')
     expect(told(all)).toEqual(['forward-port and add-rule'])
     expect(missed(laid(site(change), all[0]))).toEqual([])

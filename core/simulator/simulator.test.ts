@@ -1,12 +1,13 @@
 import { describe, expect, it } from 'vitest'
 import { portOf, site, the } from '../../tests/plans'
 import { gullhavenPlan } from '#server/demo/gullhaven'
-import { access, trunk } from '#server/demo/build'
+import type { PortMode } from '#core/schema'
+import { access, draft, off, trunk } from '#server/demo/build'
 import { plugIn, uplinkPeer } from '.'
 
-const leaseOn = (mode: unknown) =>
+const leaseOn = (mode: PortMode) =>
   plugIn(
-    site((p) => void (portOf(p, 'sw', 'p4').mode = mode as never)),
+    site((p) => void (portOf(p, 'sw', 'p4').mode = draft(mode))),
     { deviceId: 'sw', portId: 'p4' },
     0,
   )
@@ -23,7 +24,7 @@ describe('a device in factory state', () => {
     expect(leaseOn(trunk(10, 20))).toMatchObject({ kind: 'lease', networkId: 'staff' })
   })
   it('gets no answer where nobody serves, the port is off or only tagged frames pass', () => {
-    for (const mode of [access(20), { mode: 'off' }, trunk(null, 10)])
+    for (const mode of [access(20), off, trunk(null, 10)])
       expect(leaseOn(mode)).toEqual({ kind: 'no-answer' })
   })
   it('is not plugged where its cable ends nowhere', () => {

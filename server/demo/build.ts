@@ -10,6 +10,7 @@ import {
 import type {
   CableRun,
   Device,
+  Draft,
   DeviceKind,
   StaticAssignment,
   Intent,
@@ -28,24 +29,29 @@ import type {
 } from '#core/schema'
 
 // Short ways to write a demonstration plan; nothing here computes.
+// What they make may still be changed.
 
-export const access = (vlan: number): PortMode => ({ mode: 'access', vlan })
-export const trunk = (native: number | null, ...tagged: number[]): PortMode => ({
+/** A copy that may be changed. */
+export const draft = <T>(value: T): Draft<T> => structuredClone(value) as Draft<T>
+
+export const access = (vlan: number): Draft<PortMode> => ({ mode: 'access', vlan })
+export const trunk = (native: number | null, ...tagged: number[]): Draft<PortMode> => ({
   mode: 'trunk',
   native,
   tagged,
 })
-export const plain: PortMode = { mode: 'plain' }
-export const off: PortMode = { mode: 'off' }
-export const wan: PortMode = { mode: 'wan' }
-export const radio: PortMode = { mode: 'radio' }
+export const plain: Draft<PortMode> = { mode: 'plain' }
+export const off: Draft<PortMode> = { mode: 'off' }
+export const wan: Draft<PortMode> = { mode: 'wan' }
+export const radio: Draft<PortMode> = { mode: 'radio' }
 
-const port = (name: string, mode: PortMode): Port => ({ id: `p${name}`, name, mode, ...BLANK_PORT })
-export const ports = (modes: Readonly<Record<string, PortMode>>): Port[] =>
+const port = (name: string, mode: PortMode): Draft<Port> =>
+  draft({ id: `p${name}`, name, mode, ...BLANK_PORT })
+export const ports = (modes: Readonly<Record<string, PortMode>>): Draft<Port>[] =>
   Object.entries(modes).map(([name, mode]) => port(name, mode))
 
 /** Ports 1 to n, off unless said otherwise. */
-export const row = (count: number, modes: Readonly<Record<number, PortMode>>): Port[] =>
+export const row = (count: number, modes: Readonly<Record<number, PortMode>>): Draft<Port>[] =>
   Array.from({ length: count }, (_, i) => port(String(i + 1), modes[i + 1] ?? off))
 
 export const device = (
@@ -57,18 +63,19 @@ export const device = (
   wants: string | null,
   list: readonly Port[],
   count = 1,
-): Device => ({
-  id,
-  name,
-  kind,
-  model,
-  place,
-  wants,
-  count,
-  mains: false,
-  stpPriority: null,
-  ports: list,
-})
+): Draft<Device> =>
+  draft({
+    id,
+    name,
+    kind,
+    model,
+    place,
+    wants,
+    count,
+    mains: false,
+    stpPriority: null,
+    ports: list,
+  })
 
 export const hosts = (
   id: string,
@@ -78,7 +85,7 @@ export const hosts = (
   count: number,
   portCount = count,
   model = '',
-): Device =>
+): Draft<Device> =>
   device(
     id,
     name,
@@ -94,29 +101,35 @@ const end = (text: string) => {
   const [deviceId = '', portId = ''] = text.split(':')
   return { deviceId, portId: `p${portId}` }
 }
-export const link = (from: string, to: string, medium: Medium): Link => ({
-  id: `${from}-${to}`.replaceAll(':', '.'),
-  a: end(from),
-  b: end(to),
-  medium,
-  ...BLANK_LINK,
-})
-export const cat6 = (lengthM: number, run: CableRun = 'indoor'): Medium => ({
+export const link = (from: string, to: string, medium: Medium): Draft<Link> =>
+  draft({
+    id: `${from}-${to}`.replaceAll(':', '.'),
+    a: end(from),
+    b: end(to),
+    medium,
+    ...BLANK_LINK,
+  })
+export const cat6 = (lengthM: number, run: CableRun = 'indoor'): Draft<Medium> => ({
   kind: 'copper',
   category: 'Cat6',
   lengthM,
   run,
 })
-export const fibre = (grade: 'OM3' | 'OM4' | 'OS2', lengthM: number, run: CableRun = 'between'): Medium => ({
+export const fibre = (
+  grade: 'OM3' | 'OM4' | 'OS2',
+  lengthM: number,
+  run: CableRun = 'between',
+): Draft<Medium> => ({
   kind: 'fibre',
   grade,
   lengthM,
   run,
 })
 /** What is known of a line; the rest nobody has found out. */
-export const facts = (known: Partial<UplinkFacts> = {}): UplinkFacts => ({ ...BLANK_FACTS, ...known })
-export const wifi = (ssidId: SsidId): Medium => ({ kind: 'wifi', ssidId })
-export const line: Medium = { kind: 'line' }
+export const facts = (known: Partial<UplinkFacts> = {}): Draft<UplinkFacts> =>
+  draft({ ...BLANK_FACTS, ...known })
+export const wifi = (ssidId: SsidId): Draft<Medium> => ({ kind: 'wifi', ssidId })
+export const line: Draft<Medium> = { kind: 'line' }
 
 export const network = (
   id: string,
@@ -128,39 +141,42 @@ export const network = (
   expected: number,
   fixed: readonly StaticAssignment[] = [],
   routerId = 'gateway',
-): Network => ({
-  id,
-  vlan,
-  name,
-  subnet,
-  gateway,
-  routerId,
-  dhcp: pool ? 'serve' : 'none',
-  pool: pool && { from: pool[0], to: pool[1] },
-  expected,
-  fixed,
-  ...BLANK_NETWORK,
-})
+): Draft<Network> =>
+  draft({
+    id,
+    vlan,
+    name,
+    subnet,
+    gateway,
+    routerId,
+    dhcp: pool ? 'serve' : 'none',
+    pool: pool && { from: pool[0], to: pool[1] },
+    expected,
+    fixed,
+    ...BLANK_NETWORK,
+  })
 export const fixed = (
   ip: string,
   name: string,
   deviceId: DeviceId | null,
   how: StaticAssignment['how'] = 'static',
-): StaticAssignment => ({
-  id: `at-${ip.replaceAll('.', '-')}`,
-  ip,
-  name,
-  deviceId,
-  how,
-  ...BLANK_FIXED,
-})
+): Draft<StaticAssignment> =>
+  draft({
+    id: `at-${ip.replaceAll('.', '-')}`,
+    ip,
+    name,
+    deviceId,
+    how,
+    ...BLANK_FIXED,
+  })
 
-export const inNetwork = (id: string): Selector => ({ kind: 'network', id })
-export const theDevice = (id: string): Selector => ({ kind: 'device', id })
-export const inTunnel = (id: string): Selector => ({ kind: 'peer', id })
-export const internet: Selector = { kind: 'internet' }
-export const toGateway: Selector = { kind: 'gateway' }
-export const inside: Selector = { kind: 'inside' }
+type SelectorOf<Kind extends Selector['kind']> = Draft<Extract<Selector, { kind: Kind }>>
+export const inNetwork = (id: string): SelectorOf<'network'> => ({ kind: 'network', id })
+export const theDevice = (id: string): SelectorOf<'device'> => ({ kind: 'device', id })
+export const inTunnel = (id: string): SelectorOf<'peer'> => ({ kind: 'peer', id })
+export const internet: SelectorOf<'internet'> = { kind: 'internet' }
+export const toGateway: SelectorOf<'gateway'> = { kind: 'gateway' }
+export const inside: SelectorOf<'inside'> = { kind: 'inside' }
 
 export const rule = (
   id: string,
@@ -169,17 +185,18 @@ export const rule = (
   services: readonly string[],
   note: string,
   chain: Rule['chain'] = 'forward',
-): Rule => ({
-  id,
-  chain,
-  action: 'accept',
-  from,
-  to,
-  services,
-  note,
-  log: false,
-  when: null,
-})
+): Draft<Rule> =>
+  draft({
+    id,
+    chain,
+    action: 'accept',
+    from,
+    to,
+    services,
+    note,
+    log: false,
+    when: null,
+  })
 export const intent = (
   id: string,
   from: Selector,
@@ -187,16 +204,17 @@ export const intent = (
   services: readonly string[],
   note: string,
   survives: readonly string[] = [],
-): Intent => ({
-  id,
-  from,
-  to,
-  services,
-  survives,
-  log: false,
-  when: null,
-  note,
-})
+): Draft<Intent> =>
+  draft({
+    id,
+    from,
+    to,
+    services,
+    survives,
+    log: false,
+    when: null,
+    note,
+  })
 
 /** One end of an IPsec connection with what is advised today. */
 export const ipsecEnd = (
@@ -204,7 +222,7 @@ export const ipsecEnd = (
   address: string,
   subnets: readonly string[],
   starts: boolean,
-): IpsecEnd => ({ ...BLANK_IPSEC, identity, address, subnets, starts })
+): Draft<IpsecEnd> => draft({ ...BLANK_IPSEC, identity, address, subnets, starts })
 
 export const SERVICES: readonly Service[] = [
   ...USUAL_SERVICES,

@@ -159,7 +159,7 @@ describe('the Loom', () => {
         1,
       ),
     ).toBe('M0 1 C5 1 5 5 10 5')
-    expect(thickness({ threads: [] } as never)).toBeGreaterThan(0)
+    expect(thickness({ threads: [] })).toBeGreaterThan(0)
   })
 })
 

@@ -22,8 +22,8 @@ export const ADDRESS_CASES: readonly Case[] = [
     'A03',
     'a static address in the pool',
     'networks.staff.pool',
-    (p) => void staff(p).fixed.push(fixed('10.9.10.150', 'Printer', null) as never),
-    (p) => void staff(p).fixed.push(fixed('10.9.10.150', 'Printer', null, 'reserved') as never),
+    (p) => void staff(p).fixed.push(fixed('10.9.10.150', 'Printer', null)),
+    (p) => void staff(p).fixed.push(fixed('10.9.10.150', 'Printer', null, 'reserved')),
   ],
   [
     'A04',
@@ -43,8 +43,8 @@ export const ADDRESS_CASES: readonly Case[] = [
     'A08',
     'one address for two things',
     'networks.staff.fixed.at-10-9-10-1.ip',
-    (p) => void staff(p).fixed.push(fixed('10.9.10.1', 'Printer', null) as never),
-    (p) => void staff(p).fixed.push(fixed('10.9.10.2', 'Printer', null) as never),
+    (p) => void staff(p).fixed.push(fixed('10.9.10.1', 'Printer', null)),
+    (p) => void staff(p).fixed.push(fixed('10.9.10.2', 'Printer', null)),
   ],
   [
     'A09',
@@ -88,8 +88,8 @@ export const ADDRESS_CASES: readonly Case[] = [
     'A16',
     'an extender without an address of its own',
     'devices.ext',
-    (p) => void p.devices.push(device('ext', 'Extender', 'extender', '', 'Room', 'management', []) as never),
-    (p) => void p.devices.push(device('ext', 'Extender', 'extender', '', 'Room', null, []) as never),
+    (p) => void p.devices.push(device('ext', 'Extender', 'extender', '', 'Room', 'management', [])),
+    (p) => void p.devices.push(device('ext', 'Extender', 'extender', '', 'Room', null, [])),
   ],
   [
     'A16',
@@ -97,9 +97,7 @@ export const ADDRESS_CASES: readonly Case[] = [
     'devices.sw',
     (p) => void (the(p.networks, 'management').fixed = []),
     (plan) =>
-      void (the(plan.networks, 'management').fixed = [
-        fixed('10.9.99.9', 'Switch', 'sw', 'reserved'),
-      ] as never),
+      void (the(plan.networks, 'management').fixed = [fixed('10.9.99.9', 'Switch', 'sw', 'reserved')]),
   ],
   [
     'A17',
@@ -119,15 +117,14 @@ export const ADDRESS_CASES: readonly Case[] = [
     'A07',
     'another site’s subnet',
     'networks.staff.subnet',
-    (plan) =>
-      void plan.brief.far.push({ id: 'f', name: 'Office', subnets: ['10.9.8.0/21'], tunnel: null } as never),
+    (plan) => void plan.brief.far.push({ id: 'f', name: 'Office', subnets: ['10.9.8.0/21'], tunnel: null }),
     (plan) =>
       void plan.brief.far.push({
         id: 'f',
         name: 'Office',
         subnets: ['10.9.0.0/21'],
         tunnel: '10.9.200.0/29',
-      } as never),
+      }),
   ],
   [
     'A11',
@@ -156,15 +153,15 @@ export const ADDRESS_CASES: readonly Case[] = [
     'networks.staff.fixed.b.mac',
     (plan) =>
       void staff(plan).fixed.push(
-        { ...fixed('10.9.10.5', 'A', null, 'reserved'), id: 'a', mac: '00-00-5E-00-53-01' } as never,
-        { ...fixed('10.9.10.6', 'B', null, 'reserved'), id: 'b', mac: '00-00-5E-00-53-01' } as never,
+        { ...fixed('10.9.10.5', 'A', null, 'reserved'), id: 'a', mac: '00-00-5E-00-53-01' },
+        { ...fixed('10.9.10.6', 'B', null, 'reserved'), id: 'b', mac: '00-00-5E-00-53-01' },
       ),
     (plan) =>
       void staff(plan).fixed.push({
         ...fixed('10.9.10.5', 'A', null, 'reserved'),
         id: 'a',
         mac: '00-00-5E-00-53-01',
-      } as never),
+      }),
   ],
   [
     'A19',

@@ -8,8 +8,8 @@ export const CABLING_CASES: readonly Case[] = [
     'E07',
     'copper too long',
     'links.sw.2-desk.1.medium',
-    (p) => void (the(p.links, 'sw.2-desk.1').medium = cat6(101) as never),
-    (p) => void (the(p.links, 'sw.2-desk.1').medium = cat6(100) as never),
+    (p) => void (the(p.links, 'sw.2-desk.1').medium = cat6(101)),
+    (p) => void (the(p.links, 'sw.2-desk.1').medium = cat6(100)),
   ],
   [
     'E06',

@@ -1,4 +1,5 @@
 // Changes to the small site that findings are tried with.
+import { aPeer, aTunnel } from '../fixtures/tunnels'
 import { portOf, the, type LoosePlan } from '../plans'
 import {
   access,
@@ -14,6 +15,7 @@ import {
   ports,
   rule,
   trunk,
+  draft,
 } from '#server/demo/build'
 import { BLANK_CELLULAR, BLANK_PORT } from '#core/edit'
 import { modelNamed } from '#core/queries'
@@ -25,15 +27,13 @@ export const staff = (p: LoosePlan) => the(p.networks, 'staff')
 export const servers = (p: LoosePlan) => the(p.networks, 'servers')
 export const rules = (p: LoosePlan) => p.policies[0]?.rules ?? []
 export const strip: Change = (plan) => {
-  plan.devices.push(
-    device('strip', 'Strip', 'unmanaged', '', 'Room', null, ports({ 1: plain, 2: plain })) as never,
-  )
-  plan.links.push(link('sw:4', 'strip:1', cat6(2)) as never)
+  plan.devices.push(device('strip', 'Strip', 'unmanaged', '', 'Room', null, ports({ 1: plain, 2: plain })))
+  plan.links.push(link('sw:4', 'strip:1', cat6(2)))
 }
 export const spare: Change = (plan) => {
   the(plan.devices, 'gate').ports.push({ id: 'p3', name: '3', mode: { mode: 'wan' }, ...BLANK_PORT })
   the(plan.devices, 'internet').ports.push({ id: 'p2', name: '2', mode: { mode: 'plain' }, ...BLANK_PORT })
-  plan.links.push(link('internet:2', 'gate:3', { kind: 'line' }) as never)
+  plan.links.push(link('internet:2', 'gate:3', { kind: 'line' }))
   plan.uplinks.push({ ...the(plan.uplinks, 'line'), id: 'spare', portId: 'p3', priority: 2 })
 }
 
@@ -107,53 +107,39 @@ export const timedPair = (plan: LoosePlan, when: string | null) =>
       ...rule('x', inNetwork('servers'), inNetwork('staff'), ['ssh'], ''),
       action: 'drop',
       when: 'office',
-    } as never,
-    { ...rule('y', inNetwork('servers'), inNetwork('staff'), ['ssh'], ''), action: 'drop', when } as never,
+    },
+    { ...rule('y', inNetwork('servers'), inNetwork('staff'), ['ssh'], ''), action: 'drop', when },
   )
 export const KEY = 'hSDwCYkwp1R0i33ctD73Wg2/Og0mOBr066SpjqqbTmo='
 /** Two far sites in one tunnel, which this gateway dials, and one rule for it. */
 export const tunnelled = (plan: LoosePlan, first: object, second: object) => {
-  const peer = (id: string, allowed: string, more: object) => ({
-    id,
-    name: id,
-    kind: 'site',
-    publicKey: null,
-    next: null,
-    allowed: [allowed],
-    theirAllowed: ['10.9.0.0/16'],
-    endpoint: `${id}.example:51820`,
-    keepaliveS: 25,
-    downMbps: null,
-    upMbps: null,
-    ...more,
-  })
-  plan.tunnels.push({
-    id: 'wg',
-    name: 'Tunnel',
-    deviceId: 'gate',
-    publicName: 'vpn.example',
-    nameEveryS: 300,
-    nameTtlS: 60,
-    address: '10.9.200.1/24',
-    listenPort: 51820,
-    mtu: 1420,
-    publicKey: null,
-    mapped: [],
-    peers: [peer('a', '10.20.0.0/22', first), peer('b', '10.30.0.0/22', second)],
-  } as never)
-  rules(plan).push(rule('wg', { kind: 'tunnel', id: 'wg' }, inNetwork('servers'), ['https'], '') as never)
+  const peer = (id: string, allowed: string, more: object) =>
+    aPeer({
+      id,
+      name: id,
+      allowed: [allowed],
+      theirAllowed: ['10.9.0.0/16'],
+      endpoint: `${id}.example:51820`,
+      keepaliveS: 25,
+      ...more,
+    })
+  plan.tunnels.push(
+    aTunnel({
+      publicName: 'vpn.example',
+      peers: [peer('a', '10.20.0.0/22', first), peer('b', '10.30.0.0/22', second)],
+    }),
+  )
+  rules(plan).push(rule('wg', { kind: 'tunnel', id: 'wg' }, inNetwork('servers'), ['https'], ''))
 }
 /** Staff may not call the servers, and back they may: an intent or not. */
 export const refused: Change = (plan) => {
   rules(plan).unshift({
     ...rule('no', inNetwork('staff'), inNetwork('servers'), [], ''),
     action: 'drop',
-  } as never)
-  rules(plan).push(rule('back', inNetwork('servers'), inNetwork('staff'), ['ssh'], '') as never)
+  })
+  rules(plan).push(rule('back', inNetwork('servers'), inNetwork('staff'), ['ssh'], ''))
   plan.intents = plan.intents.filter((i) => i.id !== 'i1')
-  plan.intents.push(
-    intent('back', inNetwork('servers'), inNetwork('staff'), ['ssh'], 'Servers call staff') as never,
-  )
+  plan.intents.push(intent('back', inNetwork('servers'), inNetwork('staff'), ['ssh'], 'Servers call staff'))
 }
 /** Staff may go out and no more. */
 export const outOnly: Change = (plan) => {
@@ -179,15 +165,15 @@ export const byAddress: Change = (plan) => {
   rules(plan).unshift({
     ...rule('no', inNetwork('staff'), { kind: 'prefix', prefix: '10.9.20.0/24' }, ['ssh'], ''),
     action: 'drop',
-  } as never)
-  rules(plan).push(rule('yes', inNetwork('staff'), inNetwork('servers'), ['ssh'], '') as never)
+  })
+  rules(plan).push(rule('yes', inNetwork('staff'), inNetwork('servers'), ['ssh'], ''))
 }
 export const provided: Change = (plan) => {
   tunnelled(plan, { kind: 'provider', allowed: ['0.0.0.0/0'], theirAllowed: ['10.9.200.1/32'] }, {})
   plan.policyRoutes.push({
     id: 'v',
     deviceId: 'gate',
-    from: inNetwork('staff') as never,
+    from: inNetwork('staff'),
     services: [],
     out: { kind: 'tunnel', id: 'wg' },
     orElse: 'refuse',
@@ -202,28 +188,23 @@ export const sealed = (plan: LoosePlan, ours: object) =>
     deviceId: 'gate',
     ours: { ...ipsecEnd('a.example', '198.51.100.1', ['10.9.0.0/16'], true), ...ours },
     theirs: ipsecEnd('b.example', '198.51.100.2', ['10.2.0.0/16'], false),
-  } as never)
+  })
 export const box = (plan: LoosePlan, serial: string, id = 'x') =>
   void plan.brief.equipment.push({ id, model: '', serial, mac: null, deviceId: null })
 export const ap = (plan: LoosePlan) => {
   plan.site.country = 'XG'
-  plan.devices.push(device('ap', 'AP', 'access-point', 'A2', 'Room', null, ports({ 1: trunk(10) })) as never)
-  portOf(plan, 'sw', 'p4').mode = trunk(10) as never
-  plan.links.push(link('sw:4', 'ap:1', cat6(20)) as never)
+  plan.devices.push(device('ap', 'AP', 'access-point', 'A2', 'Room', null, ports({ 1: trunk(10) })))
+  portOf(plan, 'sw', 'p4').mode = trunk(10)
+  plan.links.push(link('sw:4', 'ap:1', cat6(20)))
 }
 export const ring: Change = (plan) => {
-  plan.devices.push(
-    device('strip2', 'Strip 2', 'unmanaged', '', 'Room', null, ports({ 1: plain, 2: plain })) as never,
-  )
+  plan.devices.push(device('strip2', 'Strip 2', 'unmanaged', '', 'Room', null, ports({ 1: plain, 2: plain })))
   the(plan.devices, 'strip').ports.push({
     ...structuredClone(portOf(plan, 'strip', 'p2')),
     id: 'p3',
     name: '3',
-  } as never)
-  plan.links.push(
-    link('strip:2', 'strip2:1', cat6(1)) as never,
-    link('strip:3', 'strip2:2', cat6(1)) as never,
-  )
+  })
+  plan.links.push(link('strip:2', 'strip2:1', cat6(1)), link('strip:3', 'strip2:2', cat6(1)))
 }
 export const MODEL = {
   ...(modelNamed('S8P') as Model),
@@ -234,13 +215,13 @@ export const MODEL = {
   poeBudgetW: null,
 }
 export const tenGig = (plan: LoosePlan, lengthM: number) => {
-  plan.models.push(structuredClone(MODEL) as never)
+  plan.models.push(draft(MODEL))
   the(plan.devices, 'sw').model = 'TEN'
   plan.devices.push(
-    device('t', 'Ten', 'switch', 'TEN', 'Room', null, ports({ 1: access(10), 2: access(10) })) as never,
+    device('t', 'Ten', 'switch', 'TEN', 'Room', null, ports({ 1: access(10), 2: access(10) })),
   )
-  portOf(plan, 'sw', 'p4').mode = access(10) as never
-  plan.links.push(link('sw:4', 't:1', cat6(lengthM)) as never)
+  portOf(plan, 'sw', 'p4').mode = access(10)
+  plan.links.push(link('sw:4', 't:1', cat6(lengthM)))
 }
 export const bundle = (plan: LoosePlan, vlan: number) => {
   tenGig(plan, 10)
@@ -249,62 +230,51 @@ export const bundle = (plan: LoosePlan, vlan: number) => {
     id: 'p5',
     name: '5',
     mode: access(vlan),
-  } as never)
-  plan.links.push(link('sw:5', 't:2', cat6(10)) as never)
+  })
+  plan.links.push(link('sw:5', 't:2', cat6(10)))
   for (const link of plan.links.slice(-2)) link.lag = 'up'
 }
 /** Loads of so many watts in all at the switch's source, on short leads. */
 export const heavy = (plan: LoosePlan, watts: number) => {
   plan.models.push({
-    ...structuredClone(MODEL),
+    ...draft(MODEL),
     name: 'LOAD',
     kind: 'hosts',
     ports: [
       {
-        ...structuredClone(MODEL.ports[0]),
+        ...draft(MODEL.ports[0]!),
         names: '*',
         source: null,
         load: { standard: 'ieee', class: 4, typicalW: watts / 2 },
       },
     ],
-  } as never)
-  plan.devices.push(hosts('loads', 'Loads', 'Room', 'staff', 2, 2, 'LOAD') as never)
+  })
+  plan.devices.push(hosts('loads', 'Loads', 'Room', 'staff', 2, 2, 'LOAD'))
   for (const nth of [5, 6]) {
     the(plan.devices, 'sw').ports.push({
       ...structuredClone(portOf(plan, 'sw', 'p2')),
       id: `p${nth}`,
       name: String(nth),
-    } as never)
-    plan.links.push(link(`sw:${nth}`, `loads:${nth - 4}`, cat6(0)) as never)
+    })
+    plan.links.push(link(`sw:${nth}`, `loads:${nth - 4}`, cat6(0)))
   }
 }
 export const injector = (plan: LoosePlan, toSwitch: string, toRadio: string) => {
   plan.site.country = 'XG'
   plan.devices.push(
-    device('inj', 'Injector', 'injector', 'J30', 'Room', null, ports({ lan: plain, poe: plain })) as never,
-    device(
-      'radio',
-      'Radio',
-      'bridge-radio',
-      'B5',
-      'Roof',
-      null,
-      ports({ lan: plain, radio: plain }),
-    ) as never,
+    device('inj', 'Injector', 'injector', 'J30', 'Room', null, ports({ lan: plain, poe: plain })),
+    device('radio', 'Radio', 'bridge-radio', 'B5', 'Roof', null, ports({ lan: plain, radio: plain })),
   )
-  plan.links.push(
-    link(`sw:4`, `inj:${toSwitch}`, cat6(2)) as never,
-    link(`inj:${toRadio}`, 'radio:lan', cat6(20)) as never,
-  )
+  plan.links.push(link(`sw:4`, `inj:${toSwitch}`, cat6(2)), link(`inj:${toRadio}`, 'radio:lan', cat6(20)))
 }
 export const lit = (plan: LoosePlan, first: OpticName | null, second: OpticName | null) => {
-  plan.devices.push(device('s2', 'Second', 'switch', 'S8P', 'Room', null, ports({ 9: access(10) })) as never)
+  plan.devices.push(device('s2', 'Second', 'switch', 'S8P', 'Room', null, ports({ 9: access(10) })))
   the(plan.devices, 'sw').ports.push({
     ...structuredClone(portOf(plan, 'sw', 'p2')),
     id: 'p9',
     name: '9',
     optic: first,
-  } as never)
+  })
   portOf(plan, 's2', 'p9').optic = second
-  plan.links.push(link('sw:9', 's2:9', fibre('OS2', 140)) as never)
+  plan.links.push(link('sw:9', 's2:9', fibre('OS2', 140)))
 }

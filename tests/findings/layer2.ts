@@ -8,16 +8,16 @@ export const LAYER2_CASES: readonly Case[] = [
     'E01',
     'a VLAN nobody planned on a port',
     'devices.gate.ports.p2',
-    (p) => void (portOf(p, 'gate', 'p2').mode = trunk(99, 10, 20, 77) as never),
-    (p) => void (portOf(p, 'gate', 'p2').mode = trunk(99, 20, 10) as never),
+    (p) => void (portOf(p, 'gate', 'p2').mode = trunk(99, 10, 20, 77)),
+    (p) => void (portOf(p, 'gate', 'p2').mode = trunk(99, 20, 10)),
   ],
   [
     'E02',
     'a VLAN that stops short',
     'devices.gate.ports.p2',
-    (p) => void (portOf(p, 'gate', 'p2').mode = trunk(99, 10) as never),
+    (p) => void (portOf(p, 'gate', 'p2').mode = trunk(99, 10)),
     (plan) => {
-      portOf(plan, 'gate', 'p2').mode = trunk(99, 10) as never
+      portOf(plan, 'gate', 'p2').mode = trunk(99, 10)
       plan.devices = plan.devices.filter((d) => d.id !== 'box')
       plan.links = plan.links.filter((l) => l.b.deviceId !== 'box')
     },
@@ -26,25 +26,25 @@ export const LAYER2_CASES: readonly Case[] = [
     'E03',
     'native VLANs that differ',
     'devices.gate.ports.p2',
-    (p) => void (portOf(p, 'sw', 'p1').mode = trunk(20, 10, 99) as never),
+    (p) => void (portOf(p, 'sw', 'p1').mode = trunk(20, 10, 99)),
     (plan) => {
-      portOf(plan, 'sw', 'p1').mode = trunk(20, 10, 99) as never
-      portOf(plan, 'gate', 'p2').mode = trunk(20, 10, 99) as never
+      portOf(plan, 'sw', 'p1').mode = trunk(20, 10, 99)
+      portOf(plan, 'gate', 'p2').mode = trunk(20, 10, 99)
     },
   ],
   [
     'E04',
     'tags into an unmanaged switch',
     'devices.sw.ports.p4',
-    (p) => (strip(p), void (portOf(p, 'sw', 'p4').mode = trunk(99, 10) as never)),
-    (p) => (strip(p), void (portOf(p, 'sw', 'p4').mode = access(10) as never)),
+    (p) => (strip(p), void (portOf(p, 'sw', 'p4').mode = trunk(99, 10))),
+    (p) => (strip(p), void (portOf(p, 'sw', 'p4').mode = access(10))),
   ],
   [
     'E11',
     'hosts in another network than they belong in',
     'devices.sw.ports.p2',
-    (p) => void (portOf(p, 'sw', 'p2').mode = access(20) as never),
-    (p) => void (portOf(p, 'sw', 'p2').mode = trunk(10, 20) as never),
+    (p) => void (portOf(p, 'sw', 'p2').mode = access(20)),
+    (p) => void (portOf(p, 'sw', 'p2').mode = trunk(10, 20)),
   ],
   [
     'E05',
@@ -58,14 +58,12 @@ export const LAYER2_CASES: readonly Case[] = [
     'a VLAN that nobody needs',
     'devices.gate.ports.p2',
     (plan) => (
-      plan.networks.push(
-        network('spare', 44, 'Spare', '10.9.44.0/24', '10.9.44.1', null, 1, [], 'gate') as never,
-      ),
-      void (portOf(plan, 'gate', 'p2').mode = trunk(99, 10, 20, 44) as never)
+      plan.networks.push(network('spare', 44, 'Spare', '10.9.44.0/24', '10.9.44.1', null, 1, [], 'gate')),
+      void (portOf(plan, 'gate', 'p2').mode = trunk(99, 10, 20, 44))
     ),
     (plan) =>
       void plan.networks.push(
-        network('spare', 44, 'Spare', '10.9.44.0/24', '10.9.44.1', null, 1, [], 'gate') as never,
+        network('spare', 44, 'Spare', '10.9.44.0/24', '10.9.44.1', null, 1, [], 'gate'),
       ),
   ],
 ]

@@ -7,18 +7,18 @@ export const POLICY_CASES: readonly Case[] = [
     'P01',
     'something passes that nobody means',
     'cells.servers.internet',
-    (p) => void rules(p).push(rule('x', inNetwork('servers'), internet, ['web'], '') as never),
+    (p) => void rules(p).push(rule('x', inNetwork('servers'), internet, ['web'], '')),
     (plan) => {
-      rules(plan).push(rule('x', inNetwork('servers'), internet, ['web'], '') as never)
-      plan.intents.push(intent('x', inNetwork('servers'), internet, ['web'], 'updates') as never)
+      rules(plan).push(rule('x', inNetwork('servers'), internet, ['web'], ''))
+      plan.intents.push(intent('x', inNetwork('servers'), internet, ['web'], 'updates'))
     },
   ],
   [
     'P02',
     'a rule that can never match',
     'policies.gate.rules.x',
-    (p) => void rules(p).push(rule('x', inNetwork('staff'), inNetwork('servers'), ['https'], '') as never),
-    (p) => void rules(p).unshift(rule('x', inNetwork('staff'), inNetwork('servers'), ['https'], '') as never),
+    (p) => void rules(p).push(rule('x', inNetwork('staff'), inNetwork('servers'), ['https'], '')),
+    (p) => void rules(p).unshift(rule('x', inNetwork('staff'), inNetwork('servers'), ['https'], '')),
   ],
   [
     'P03',
@@ -28,12 +28,12 @@ export const POLICY_CASES: readonly Case[] = [
       void rules(plan).unshift({
         ...rule('x', inNetwork('staff'), inNetwork('servers'), ['ping'], ''),
         action: 'drop',
-      } as never),
+      }),
     (plan) =>
       void rules(plan).unshift({
         ...rule('x', inNetwork('staff'), { kind: 'prefix', prefix: '10.9.20.128/25' }, ['ping'], ''),
         action: 'drop',
-      } as never),
+      }),
   ],
   [
     'P09',
@@ -43,12 +43,12 @@ export const POLICY_CASES: readonly Case[] = [
       void rules(plan).push({
         ...rule('x', inNetwork('servers'), inNetwork('staff'), ['ssh'], ''),
         action: 'drop',
-      } as never),
+      }),
     (plan) =>
       void rules(plan).push({
         ...rule('x', inNetwork('servers'), inNetwork('staff'), ['ssh'], ''),
         action: 'reject',
-      } as never),
+      }),
   ],
   [
     'P09',
@@ -56,13 +56,13 @@ export const POLICY_CASES: readonly Case[] = [
     'policies.gate.rules.x',
     (plan) =>
       void rules(plan).unshift(
-        rule('x', inNetwork('staff'), { kind: 'prefix', prefix: '10.9.20.0/28' }, ['https'], '') as never,
+        rule('x', inNetwork('staff'), { kind: 'prefix', prefix: '10.9.20.0/28' }, ['https'], ''),
       ),
     (plan) =>
       void rules(plan).unshift({
         ...rule('x', inNetwork('staff'), { kind: 'prefix', prefix: '10.9.20.0/28' }, ['https'], ''),
         log: true,
-      } as never),
+      }),
   ],
   [
     'P10',
@@ -70,11 +70,11 @@ export const POLICY_CASES: readonly Case[] = [
     'policies.gate.rules.x',
     (plan) =>
       void rules(plan).push(
-        rule('x', inNetwork('staff'), { kind: 'prefix', prefix: '10.77.0.0/16' }, ['ssh'], '') as never,
+        rule('x', inNetwork('staff'), { kind: 'prefix', prefix: '10.77.0.0/16' }, ['ssh'], ''),
       ),
     (plan) => (
       rules(plan).push(
-        rule('x', inNetwork('staff'), { kind: 'prefix', prefix: '10.77.0.0/16' }, ['ssh'], '') as never,
+        rule('x', inNetwork('staff'), { kind: 'prefix', prefix: '10.77.0.0/16' }, ['ssh'], ''),
       ),
       void plan.routes.push({
         id: 'r',
@@ -82,16 +82,15 @@ export const POLICY_CASES: readonly Case[] = [
         prefix: '10.77.0.0/16',
         via: '10.9.20.10',
         metric: 0,
-        note: '',
-      } as never)
+      })
     ),
   ],
   [
     'P10',
     'a rule for a device whose address is leased',
     'policies.gate.rules.x',
-    (p) => void rules(p).push(rule('x', theDevice('desk'), inNetwork('servers'), ['ssh'], '') as never),
-    (p) => void rules(p).push(rule('x', theDevice('box'), internet, ['ssh'], '') as never),
+    (p) => void rules(p).push(rule('x', theDevice('desk'), inNetwork('servers'), ['ssh'], '')),
+    (p) => void rules(p).push(rule('x', theDevice('box'), internet, ['ssh'], '')),
   ],
   [
     'P05',
@@ -99,8 +98,8 @@ export const POLICY_CASES: readonly Case[] = [
     'cells.staff.management',
     (plan) => (
       guests(plan),
-      void rules(plan).push(rule('x', inNetwork('staff'), inNetwork('management'), ['https'], '') as never),
-      void plan.intents.push(intent('x', inNetwork('staff'), inNetwork('management'), ['https'], '') as never)
+      void rules(plan).push(rule('x', inNetwork('staff'), inNetwork('management'), ['https'], '')),
+      void plan.intents.push(intent('x', inNetwork('staff'), inNetwork('management'), ['https'], ''))
     ),
     guests,
   ],
@@ -110,7 +109,7 @@ export const POLICY_CASES: readonly Case[] = [
     'cells.staff.management',
     (plan) => (
       guests(plan),
-      void rules(plan).push(rule('x', inNetwork('staff'), inNetwork('management'), ['https'], '') as never)
+      void rules(plan).push(rule('x', inNetwork('staff'), inNetwork('management'), ['https'], ''))
     ),
     guests,
   ],
@@ -119,14 +118,12 @@ export const POLICY_CASES: readonly Case[] = [
     'an intent for a network without anybody',
     'intents.x',
     (plan) => (
-      plan.networks.push(
-        network('empty', 40, 'Empty', '10.9.40.0/24', '10.9.40.1', null, 1, [], 'gate') as never,
-      ),
-      void plan.intents.push(intent('x', inNetwork('empty'), internet, ['web'], 'They go out') as never)
+      plan.networks.push(network('empty', 40, 'Empty', '10.9.40.0/24', '10.9.40.1', null, 1, [], 'gate')),
+      void plan.intents.push(intent('x', inNetwork('empty'), internet, ['web'], 'They go out'))
     ),
     (plan) =>
       void plan.networks.push(
-        network('empty', 40, 'Empty', '10.9.40.0/24', '10.9.40.1', null, 1, [], 'gate') as never,
+        network('empty', 40, 'Empty', '10.9.40.0/24', '10.9.40.1', null, 1, [], 'gate'),
       ),
   ],
   [
@@ -159,15 +156,15 @@ export const POLICY_CASES: readonly Case[] = [
       void rules(plan).push({
         ...rule('x', inNetwork('servers'), internet, ['web'], ''),
         when: 'office',
-      } as never)
+      })
     ),
     (plan) => {
       hours(plan)
-      rules(plan).push({ ...rule('x', inNetwork('servers'), internet, ['web'], ''), when: 'office' } as never)
+      rules(plan).push({ ...rule('x', inNetwork('servers'), internet, ['web'], ''), when: 'office' })
       plan.intents.push({
         ...intent('x', inNetwork('servers'), internet, ['web'], 'updates'),
         when: 'office',
-      } as never)
+      })
     },
   ],
   [
@@ -179,13 +176,13 @@ export const POLICY_CASES: readonly Case[] = [
       void rules(plan).push({
         ...rule('x', inNetwork('servers'), internet, ['web'], ''),
         when: 'office',
-      } as never),
-      void plan.intents.push(intent('x', inNetwork('servers'), internet, ['web'], 'updates') as never)
+      }),
+      void plan.intents.push(intent('x', inNetwork('servers'), internet, ['web'], 'updates'))
     ),
     (plan) => (
       hours(plan),
-      void rules(plan).push(rule('x', inNetwork('servers'), internet, ['web'], '') as never),
-      void plan.intents.push(intent('x', inNetwork('servers'), internet, ['web'], 'updates') as never)
+      void rules(plan).push(rule('x', inNetwork('servers'), internet, ['web'], '')),
+      void plan.intents.push(intent('x', inNetwork('servers'), internet, ['web'], 'updates'))
     ),
   ],
   [
@@ -204,14 +201,14 @@ export const POLICY_CASES: readonly Case[] = [
         ...rule('x', inNetwork('staff'), inNetwork('servers'), ['ssh'], ''),
         action: 'drop',
         when: 'holidays',
-      } as never),
+      }),
     (plan) => (
       hours(plan),
       void rules(plan).push({
         ...rule('x', inNetwork('staff'), inNetwork('servers'), ['ssh'], ''),
         action: 'drop',
         when: 'office',
-      } as never)
+      })
     ),
   ],
   [
@@ -223,8 +220,8 @@ export const POLICY_CASES: readonly Case[] = [
         id: 'g',
         name: 'G',
         members: [inNetwork('staff'), inNetwork('attic')],
-      } as never),
-    (p) => void p.groups.push({ id: 'g', name: 'G', members: [inNetwork('staff')] } as never),
+      }),
+    (p) => void p.groups.push({ id: 'g', name: 'G', members: [inNetwork('staff')] }),
   ],
   [
     'P07',
@@ -236,31 +233,31 @@ export const POLICY_CASES: readonly Case[] = [
         from: inNetwork('attic'),
         to: internet,
         action: 'drop',
-      } as never),
+      }),
     (plan) =>
       void plan.policies[0]!.pairs.push({
         id: 'd',
         from: inNetwork('servers'),
         to: internet,
         action: 'drop',
-      } as never),
+      }),
   ],
   [
     'P07',
     'a rule that names a group there is none of',
     'policies.gate.rules.x',
-    (p) => void rules(p).push(rule('x', { kind: 'group', id: 'g' }, internet, ['web'], '') as never),
+    (p) => void rules(p).push(rule('x', { kind: 'group', id: 'g' }, internet, ['web'], '')),
     (plan) => (
-      plan.groups.push({ id: 'g', name: 'G', members: [inNetwork('servers')] } as never),
-      void rules(plan).push(rule('x', { kind: 'group', id: 'g' }, internet, ['web'], '') as never)
+      plan.groups.push({ id: 'g', name: 'G', members: [inNetwork('servers')] }),
+      void rules(plan).push(rule('x', { kind: 'group', id: 'g' }, internet, ['web'], ''))
     ),
   ],
   [
     'P07',
     'a rule that names what is not there',
     'policies.gate.rules.x',
-    (p) => void rules(p).push(rule('x', inNetwork('attic'), internet, ['web'], '') as never),
-    (p) => void rules(p).push(rule('x', inNetwork('servers'), internet, ['web'], '') as never),
+    (p) => void rules(p).push(rule('x', inNetwork('attic'), internet, ['web'], '')),
+    (p) => void rules(p).push(rule('x', inNetwork('servers'), internet, ['web'], '')),
   ],
   ['P04', 'a refusal one way', 'policies.gate.rules.no', (p) => (refused(p), void p.intents.pop()), refused],
 ]

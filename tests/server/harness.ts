@@ -60,7 +60,7 @@ export type Client = <T = Record<string, unknown>>(
 
 /** Somebody's browser: same origin, with the cookie it was given. */
 export function client(app: App, cookie = ''): Client {
-  return async (method, path, body, headers = {}) => {
+  return async <T>(method: string, path: string, body?: unknown, headers: Record<string, string> = {}) => {
     const json = typeof body === 'string' ? body : JSON.stringify(body)
     const text = body === undefined ? undefined : json
     const response = await fetch(app.url + path, {
@@ -80,7 +80,7 @@ export function client(app: App, cookie = ''): Client {
     } catch {
       // Not JSON: a page, a CSV or nothing.
     }
-    return { status: response.status, headers: response.headers, text: read, body: parsed as never }
+    return { status: response.status, headers: response.headers, text: read, body: parsed as T }
   }
 }
 

@@ -41,7 +41,7 @@ export const SIXES: readonly (readonly [string, Change, FailureScenario])[] = [
       void rules(plan).unshift({
         ...rule('no', inNetwork('staff'), theDevice('box'), [], ''),
         action: 'drop',
-      } as never)
+      })
     ),
     [],
   ],
@@ -51,8 +51,8 @@ export const SIXES: readonly (readonly [string, Change, FailureScenario])[] = [
       six(plan),
       void (the(plan.networks, 'servers').fixed[0]!.ip6 = '2001:db8:5:20::77'),
       rules(plan).unshift(
-        rule('a', inNetwork('staff'), theDevice('box'), ['ssh'], '') as never,
-        rule('b', theDevice('box'), internet, ['https'], '') as never,
+        rule('a', inNetwork('staff'), theDevice('box'), ['ssh'], ''),
+        rule('b', theDevice('box'), internet, ['https'], ''),
       )
     ),
     [],
@@ -80,7 +80,7 @@ export const SIXES: readonly (readonly [string, Change, FailureScenario])[] = [
     (plan) => (
       six(plan),
       void (the(plan.networks, 'servers').fixed[0]!.ip6 = '2001:db8:5:20::77'),
-      void (portOf(plan, 'sw', 'p3').mode = access(10) as never)
+      void (portOf(plan, 'sw', 'p3').mode = access(10))
     ),
     [],
   ],
@@ -89,15 +89,15 @@ export const SIXES: readonly (readonly [string, Change, FailureScenario])[] = [
     (plan) => {
       six(plan)
       rules(plan).push(
-        rule('a', internet, { kind: 'prefix', prefix: '2001:db8:5:20::/64' }, ['https', 'ping'], '') as never,
+        rule('a', internet, { kind: 'prefix', prefix: '2001:db8:5:20::/64' }, ['https', 'ping'], ''),
         rule(
           'b',
           { kind: 'prefix', prefix: '2001:db8:5::/48' },
           { kind: 'prefix', prefix: '2001:db8:ffff::/48' },
           ['ssh'],
           '',
-        ) as never,
-        rule('c', internet, toGateway, ['ping'], '', 'input') as never,
+        ),
+        rule('c', internet, toGateway, ['ping'], '', 'input'),
       )
     },
     [],
@@ -123,8 +123,8 @@ export const SIXES: readonly (readonly [string, Change, FailureScenario])[] = [
       }
       the(plan.networks, 'servers').prefix6 = '2001:db8:6:20::/64'
       rules(plan).push(
-        rule('out', inNetwork('servers'), internet, [], '') as never,
-        rule('in', internet, inNetwork('servers'), ['https'], '') as never,
+        rule('out', inNetwork('servers'), internet, [], ''),
+        rule('in', internet, inNetwork('servers'), ['https'], ''),
       )
     },
     [],
@@ -135,7 +135,7 @@ export const SIXES: readonly (readonly [string, Change, FailureScenario])[] = [
       six(plan)
       spare(plan)
       the(plan.uplinks, 'spare').facts = { ...the(plan.uplinks, 'spare').facts, delegated6: null }
-      rules(plan).push(rule('out', inNetwork('servers'), internet, [], '') as never)
+      rules(plan).push(rule('out', inNetwork('servers'), internet, [], ''))
     },
     [down('line')],
   ],
@@ -150,7 +150,7 @@ export const SIXES: readonly (readonly [string, Change, FailureScenario])[] = [
       six(plan),
       (the(plan.networks, 'servers').dhcp = 'serve'),
       (the(plan.networks, 'servers').pool = { from: '10.9.20.100', to: '10.9.20.120' }),
-      void (portOf(plan, 'sw', 'p2').mode = access(20) as never)
+      void (portOf(plan, 'sw', 'p2').mode = access(20))
     ),
     [],
   ],
@@ -160,16 +160,8 @@ export const joined =
   (routes: LoosePlan['routes']): Change =>
   (plan) => {
     plan.devices.push(
-      device(
-        'far',
-        'Far gateway',
-        'gateway',
-        '',
-        'Room',
-        null,
-        ports({ 1: access(10), 2: access(31) }),
-      ) as never,
-      hosts('lone', 'Lone', 'Room', 'yard', 1) as never,
+      device('far', 'Far gateway', 'gateway', '', 'Room', null, ports({ 1: access(10), 2: access(31) })),
+      hosts('lone', 'Lone', 'Room', 'yard', 1),
     )
     plan.networks.push({
       ...structuredClone(the(plan.networks, 'staff')),
@@ -184,15 +176,15 @@ export const joined =
     })
     plan.policies.push({ deviceId: 'far', forward: 'accept', input: 'accept', rules: [], pairs: [] })
     plan.policies[0]!.forward = 'accept'
-    plan.links.push(link('far:2', 'lone:1', cat6(2)) as never)
+    plan.links.push(link('far:2', 'lone:1', cat6(2)))
     the(plan.devices, 'gate').ports.push({
       ...structuredClone(portOf(plan, 'gate', 'p2')),
       id: 'p5',
       name: '5',
       mode: { mode: 'routed', address: '10.9.255.1/30', address6: null },
-    } as never)
-    portOf(plan, 'far', 'p1').mode = { mode: 'routed', address: '10.9.255.2/30', address6: null } as never
-    plan.links.push(link('gate:5', 'far:1', cat6(2)) as never)
+    })
+    portOf(plan, 'far', 'p1').mode = { mode: 'routed', address: '10.9.255.2/30', address6: null }
+    plan.links.push(link('gate:5', 'far:1', cat6(2)))
     plan.routes.push(...routes)
   }
 export const way = (via: string) => ({ id: 'there', deviceId: 'gate', prefix: '10.8.1.0/24', via, metric: 0 })
@@ -209,7 +201,7 @@ export const GATEWAYS: readonly (readonly [string, Change, FailureScenario])[] =
     'joined by routed ports, one of them an access port instead',
     (plan) => (
       joined([way('10.9.255.2'), home('10.9.255.1')])(plan),
-      void (portOf(plan, 'gate', 'p5').mode = access(20) as never)
+      void (portOf(plan, 'gate', 'p5').mode = access(20))
     ),
     [],
   ],

@@ -31,7 +31,7 @@ export const third = (plan: LoosePlan, more = 0) => {
       mode: { mode: 'plain' },
       ...BLANK_PORT,
     })
-    plan.links.push(link(`internet:${n - 1}`, `gate:${n}`, { kind: 'line' }) as never)
+    plan.links.push(link(`internet:${n - 1}`, `gate:${n}`, { kind: 'line' }))
     plan.uplinks.push({ ...the(plan.uplinks, 'spare'), id: n === 4 ? 'third' : `line${n}`, portId: `p${n}` })
   }
 }
@@ -41,28 +41,20 @@ export const SITES: readonly (readonly [string, Change, FailureScenario])[] = [
   ['the small site as it is', () => undefined, []],
   [
     'a VLAN left off one end of a trunk: its host gets no address',
-    (p) => (second(p), void (portOf(p, 's2', 'p1').mode = trunk(99, 20) as never)),
+    (p) => (second(p), void (portOf(p, 's2', 'p1').mode = trunk(99, 20))),
     [],
   ],
   [
     'native VLANs that differ: untagged frames change network',
-    (p) => void (portOf(p, 'sw', 'p1').mode = trunk(20, 10) as never),
+    (p) => void (portOf(p, 'sw', 'p1').mode = trunk(20, 10)),
     [],
   ],
   [
     'an unmanaged switch passes tags as they are',
     (plan) => {
       plan.devices.push(
-        device(
-          'strip',
-          'Strip',
-          'unmanaged',
-          '',
-          'Room',
-          null,
-          ports({ 1: plain, 2: plain, 3: plain }),
-        ) as never,
-        hosts('late', 'Late', 'Room', 'staff', 1) as never,
+        device('strip', 'Strip', 'unmanaged', '', 'Room', null, ports({ 1: plain, 2: plain, 3: plain })),
+        hosts('late', 'Late', 'Room', 'staff', 1),
         device(
           'ap',
           'AP',
@@ -71,19 +63,19 @@ export const SITES: readonly (readonly [string, Change, FailureScenario])[] = [
           'Room',
           'management',
           ports({ 1: trunk(10, 20, 99), radio: { mode: 'radio' } }),
-        ) as never,
-        hosts('air', 'Air', 'Room', 'servers', 2, 2) as never,
+        ),
+        hosts('air', 'Air', 'Room', 'servers', 2, 2),
       )
-      portOf(plan, 'sw', 'p4').mode = trunk(10, 20, 99) as never
+      portOf(plan, 'sw', 'p4').mode = trunk(10, 20, 99)
       the(plan.networks, 'servers').dhcp = 'serve'
       the(plan.networks, 'servers').pool = { from: '10.9.20.100', to: '10.9.20.120' }
       plan.ssids.push({ id: 's', name: 'Air', networkId: 'servers', isolation: false, apIds: ['ap'] })
       plan.links.push(
-        link('sw:4', 'strip:1', cat6(2)) as never,
-        link('strip:2', 'late:1', cat6(2)) as never,
-        link('strip:3', 'ap:1', cat6(2)) as never,
-        link('ap:radio', 'air:1', wifi('s')) as never,
-        link('ap:radio', 'air:2', wifi('s')) as never,
+        link('sw:4', 'strip:1', cat6(2)),
+        link('strip:2', 'late:1', cat6(2)),
+        link('strip:3', 'ap:1', cat6(2)),
+        link('ap:radio', 'air:1', wifi('s')),
+        link('ap:radio', 'air:2', wifi('s')),
       )
     },
     [],
@@ -100,15 +92,15 @@ export const SITES: readonly (readonly [string, Change, FailureScenario])[] = [
           'Room',
           'management',
           ports({ 1: trunk(99, 10), radio: { mode: 'radio' } }),
-        ) as never,
-        hosts('air', 'Air', 'Room', 'staff', 2, 2) as never,
+        ),
+        hosts('air', 'Air', 'Room', 'staff', 2, 2),
       )
-      portOf(plan, 'sw', 'p4').mode = trunk(99, 10) as never
+      portOf(plan, 'sw', 'p4').mode = trunk(99, 10)
       plan.ssids.push({ id: 's', name: 'Air', networkId: 'staff', isolation: true, apIds: ['ap'] })
       plan.links.push(
-        link('sw:4', 'ap:1', cat6(2)) as never,
-        link('ap:radio', 'air:1', wifi('s')) as never,
-        link('ap:radio', 'air:2', wifi('s')) as never,
+        link('sw:4', 'ap:1', cat6(2)),
+        link('ap:radio', 'air:1', wifi('s')),
+        link('ap:radio', 'air:2', wifi('s')),
       )
     },
     [],
@@ -134,7 +126,7 @@ export const SITES: readonly (readonly [string, Change, FailureScenario])[] = [
       rules(plan).unshift({
         ...rule('no', inNetwork('staff'), theDevice('box'), ['https'], 'Not to the box'),
         action: 'reject',
-      } as never)
+      })
       plan.services.push({
         id: 'range',
         name: 'Range',
@@ -144,8 +136,8 @@ export const SITES: readonly (readonly [string, Change, FailureScenario])[] = [
         ],
       })
       rules(plan).push(
-        rule('r9', inNetwork('servers'), inNetwork('staff'), ['range'], '') as never,
-        rule('r10', theDevice('box'), toGateway, ['ssh'], '', 'input') as never,
+        rule('r9', inNetwork('servers'), inNetwork('staff'), ['range'], ''),
+        rule('r10', theDevice('box'), toGateway, ['ssh'], '', 'input'),
       )
     },
     [],
@@ -158,7 +150,7 @@ export const SITES: readonly (readonly [string, Change, FailureScenario])[] = [
       the(plan.networks, 'staff').exclusions = [{ from: '10.9.10.100', to: '10.9.10.197' }]
       the(plan.networks, 'staff').fixed = [
         { ...fixed('10.9.10.50', 'Desk', 'desk', 'reserved'), mac: '00-00-5E-00-53-AA' },
-      ] as never
+      ]
       second(plan)
     },
     [],
@@ -232,7 +224,7 @@ export const handed: Change = (plan) => {
       note: '',
     },
   )
-  rules(plan).push(rule('f1', internet, theDevice('box'), ['https', 'dns'], '') as never)
+  rules(plan).push(rule('f1', internet, theDevice('box'), ['https', 'dns'], ''))
 }
 export const choosing =
   (orElse: 'next' | 'refuse'): Change =>
@@ -242,7 +234,7 @@ export const choosing =
       {
         id: 'c1',
         deviceId: 'gate',
-        from: inNetwork('staff') as never,
+        from: inNetwork('staff'),
         services: ['https'],
         out: { kind: 'uplink', id: 'spare' },
         orElse,
@@ -251,14 +243,14 @@ export const choosing =
       {
         id: 'c2',
         deviceId: 'gate',
-        from: inNetwork('servers') as never,
+        from: inNetwork('servers'),
         services: [],
         out: { kind: 'uplink', id: 'line' },
         orElse,
         note: '',
       },
     )
-    rules(plan).push(rule('out', inNetwork('servers'), internet, [], '') as never)
+    rules(plan).push(rule('out', inNetwork('servers'), internet, [], ''))
   }
 export const WAYS: readonly (readonly [string, Change, FailureScenario])[] = [
   [
@@ -279,7 +271,7 @@ export const WAYS: readonly (readonly [string, Change, FailureScenario])[] = [
     (plan) => (
       handed(plan),
       plan.forwards.forEach((f) => (f.hairpin = true)),
-      void rules(plan).push(rule('own', inNetwork('servers'), inNetwork('servers'), ['https'], '') as never)
+      void rules(plan).push(rule('own', inNetwork('servers'), inNetwork('servers'), ['https'], ''))
     ),
     [],
   ],
@@ -303,11 +295,9 @@ export const WAYS: readonly (readonly [string, Change, FailureScenario])[] = [
     'a tunnel that knows a network of ours by another prefix, and half of another by its own',
     (plan) => {
       roads(plan)
-      plan.tunnels[0]!.mapped = [{ id: 'm', inside: '10.9.10.0/24', outside: '10.99.10.0/24' }] as never
+      plan.tunnels[0]!.mapped = [{ id: 'm', inside: '10.9.10.0/24', outside: '10.99.10.0/24' }]
       plan.tunnels[0]!.peers[0]!.theirAllowed = ['10.99.10.0/24', '10.9.200.0/24', '10.9.20.0/28']
-      rules(plan).push(
-        rule('t6', { kind: 'peer', id: 'mainland' }, inNetwork('servers'), ['https'], '') as never,
-      )
+      rules(plan).push(rule('t6', { kind: 'peer', id: 'mainland' }, inNetwork('servers'), ['https'], ''))
     },
     [],
   ],
@@ -315,7 +305,7 @@ export const WAYS: readonly (readonly [string, Change, FailureScenario])[] = [
     'the same, where the far end allows the real prefix alone',
     (plan) => {
       roads(plan)
-      plan.tunnels[0]!.mapped = [{ id: 'm', inside: '10.9.10.0/24', outside: '10.99.10.0/24' }] as never
+      plan.tunnels[0]!.mapped = [{ id: 'm', inside: '10.9.10.0/24', outside: '10.99.10.0/24' }]
     },
     [],
   ],
@@ -361,14 +351,14 @@ export const WAYS: readonly (readonly [string, Change, FailureScenario])[] = [
           id: 'g',
           name: 'G',
           members: [inNetwork('staff'), { kind: 'prefix', prefix: '10.9.20.0/28' }],
-        } as never,
-        { id: 'h', name: 'H', members: [theDevice('box'), internet] } as never,
+        },
+        { id: 'h', name: 'H', members: [theDevice('box'), internet] },
       )
       rules(plan).splice(
         0,
         9,
-        rule('g1', { kind: 'group', id: 'g' }, { kind: 'group', id: 'h' }, ['ssh', 'ping'], '') as never,
-        rule('g2', { kind: 'group', id: 'g' }, toGateway, ['dns'], '', 'input') as never,
+        rule('g1', { kind: 'group', id: 'g' }, { kind: 'group', id: 'h' }, ['ssh', 'ping'], ''),
+        rule('g2', { kind: 'group', id: 'g' }, toGateway, ['dns'], '', 'input'),
       )
     },
     [],
@@ -376,15 +366,15 @@ export const WAYS: readonly (readonly [string, Change, FailureScenario])[] = [
   [
     'defaults for pairs of zones: after the rules, the first that fits',
     (plan) => {
-      plan.groups.push({ id: 'in', name: 'In', members: [inNetwork('staff'), inNetwork('servers')] } as never)
+      plan.groups.push({ id: 'in', name: 'In', members: [inNetwork('staff'), inNetwork('servers')] })
       plan.policies[0]!.pairs.push(
-        { id: 'a', from: inNetwork('servers'), to: { kind: 'group', id: 'in' }, action: 'drop' } as never,
-        { id: 'b', from: { kind: 'group', id: 'in' }, to: { kind: 'any' }, action: 'accept' } as never,
+        { id: 'a', from: inNetwork('servers'), to: { kind: 'group', id: 'in' }, action: 'drop' },
+        { id: 'b', from: { kind: 'group', id: 'in' }, to: { kind: 'any' }, action: 'accept' },
       )
       rules(plan).unshift({
         ...rule('no', inNetwork('staff'), internet, ['ssh'], ''),
         action: 'drop',
-      } as never)
+      })
     },
     [],
   ],

@@ -92,7 +92,7 @@ const PLANS: readonly (readonly [string, Plan, string])[] = [
       (plan) => (
         sixes(plan),
         void (the(plan.networks, 'servers').fixed[0]!.ip6 = '2001:db8:5:3::10'),
-        plan.policies[0]!.rules.push(rule('six', inNetwork('staff'), theDevice('box'), ['ssh'], '') as never)
+        plan.policies[0]!.rules.push(rule('six', inNetwork('staff'), theDevice('box'), ['ssh'], ''))
       ),
     ),
     'gate',

@@ -1,3 +1,4 @@
+import { aPeer, aTunnel } from '../fixtures/tunnels'
 import {
   access,
   cat6,
@@ -28,16 +29,16 @@ export const second: Change = (plan) => {
       'Attic',
       'management',
       ports({ 1: trunk(99, 10, 20), 2: access(10), 3: access(20) }),
-    ) as never,
-    hosts('far', 'Far desk', 'Attic', 'staff', 1) as never,
+    ),
+    hosts('far', 'Far desk', 'Attic', 'staff', 1),
   )
-  portOf(plan, 'sw', 'p4').mode = trunk(99, 10, 20) as never
-  plan.links.push(link('sw:4', 's2:1', cat6(9)) as never, link('s2:2', 'far:1', cat6(3)) as never)
+  portOf(plan, 'sw', 'p4').mode = trunk(99, 10, 20)
+  plan.links.push(link('sw:4', 's2:1', cat6(9)), link('s2:2', 'far:1', cat6(3)))
 }
 export const spare: Change = (plan) => {
   the(plan.devices, 'gate').ports.push({ id: 'p3', name: '3', mode: { mode: 'wan' }, ...BLANK_PORT })
   the(plan.devices, 'internet').ports.push({ id: 'p2', name: '2', mode: { mode: 'plain' }, ...BLANK_PORT })
-  plan.links.push(link('internet:2', 'gate:3', { kind: 'line' }) as never)
+  plan.links.push(link('internet:2', 'gate:3', { kind: 'line' }))
   plan.uplinks.push({ ...the(plan.uplinks, 'line'), id: 'spare', portId: 'p3', priority: 2 })
 }
 
@@ -47,30 +48,21 @@ export const peer = (
   allowed: string[],
   theirAllowed: string[],
   endpoint: string | null = null,
-) => ({
-  id,
-  name: id,
-  kind,
-  publicKey: null,
-  next: null,
-  allowed,
-  theirAllowed,
-  endpoint,
-  keepaliveS: endpoint === null ? null : 1,
-})
-export const tunnel = (...peers: ReturnType<typeof peer>[]) => ({
-  id: 'wg',
-  name: 'Tunnel',
-  deviceId: 'gate',
-  publicName: null,
-  address: '10.9.200.1/24',
-  address6: null as string | null,
-  listenPort: 51820,
-  mtu: 1420,
-  publicKey: null,
-  mapped: [],
-  peers,
-})
+) =>
+  aPeer({
+    id,
+    name: id,
+    kind,
+    allowed,
+    theirAllowed,
+    endpoint,
+    keepaliveS: endpoint === null ? null : 1,
+  })
+export const tunnel = (...peers: ReturnType<typeof peer>[]) =>
+  aTunnel({
+    address6: null as string | null,
+    peers,
+  })
 export const roads: Change = (plan) => {
   plan.tunnels.push(
     tunnel(
@@ -82,14 +74,14 @@ export const roads: Change = (plan) => {
         'far.example:51820',
       ),
       peer('keeper', 'person', ['10.9.200.9/32'], ['10.9.0.0/16', '10.20.0.0/22']),
-    ) as never,
+    ),
   )
   rules(plan).push(
-    rule('t1', { kind: 'peer', id: 'mainland' }, inNetwork('staff'), ['https', 'ping'], '') as never,
-    rule('t2', inNetwork('staff'), { kind: 'tunnel', id: 'wg' }, ['ssh', 'ping'], '') as never,
-    rule('t3', { kind: 'peer', id: 'keeper' }, inNetwork('servers'), ['files'], '') as never,
-    rule('t4', { kind: 'tunnel', id: 'wg' }, toGateway, ['ping'], '', 'input') as never,
-    rule('t5', { kind: 'peer', id: 'keeper' }, { kind: 'peer', id: 'mainland' }, ['ssh'], '') as never,
+    rule('t1', { kind: 'peer', id: 'mainland' }, inNetwork('staff'), ['https', 'ping'], ''),
+    rule('t2', inNetwork('staff'), { kind: 'tunnel', id: 'wg' }, ['ssh', 'ping'], ''),
+    rule('t3', { kind: 'peer', id: 'keeper' }, inNetwork('servers'), ['files'], ''),
+    rule('t4', { kind: 'tunnel', id: 'wg' }, toGateway, ['ping'], '', 'input'),
+    rule('t5', { kind: 'peer', id: 'keeper' }, { kind: 'peer', id: 'mainland' }, ['ssh'], ''),
   )
 }
 // Both families through tunnels and routed ports.
@@ -120,17 +112,15 @@ export const randomSite = (edits: readonly Change[]) =>
 
 /** One device goes out by a provider’s tunnel, and waits where that is down. */
 export const provider: Change = (plan) => {
-  plan.tunnels.push(
-    tunnel(peer('exit', 'provider', ['0.0.0.0/0'], ['10.9.200.1/32'], 'exit.example:51820')) as never,
-  )
+  plan.tunnels.push(tunnel(peer('exit', 'provider', ['0.0.0.0/0'], ['10.9.200.1/32'], 'exit.example:51820')))
   plan.policyRoutes.push({
     id: 'v',
     deviceId: 'gate',
-    from: theDevice('box') as never,
+    from: theDevice('box'),
     services: [],
     out: { kind: 'tunnel', id: 'wg' },
     orElse: 'refuse',
     note: '',
   })
-  rules(plan).push(rule('v1', theDevice('box'), { kind: 'tunnel', id: 'wg' }, ['web', 'ping'], '') as never)
+  rules(plan).push(rule('v1', theDevice('box'), { kind: 'tunnel', id: 'wg' }, ['web', 'ping'], ''))
 }

@@ -1,3 +1,4 @@
+import { draft } from '#server/demo/build'
 import { type Condition, down, upstreamDown } from '#core/queries'
 import fc from 'fast-check'
 import type { PortMode, Rule, Selector } from '#core/schema'
@@ -75,12 +76,12 @@ export const FAILURES: readonly Condition[] = [
 export const randomEdit: fc.Arbitrary<Edit> = fc.oneof(
   fc.tuple(fc.constantFrom('gate', 'sw', 's2'), fc.nat(3), mode).map(([id, nth, mode]): Edit => (plan) => {
     const port = plan.devices.find((d) => d.id === id)?.ports[nth]
-    if (port && port.mode.mode !== 'wan') port.mode = structuredClone(mode) as never
+    if (port && port.mode.mode !== 'wan') port.mode = draft(mode)
   }),
   fc.tuple(fc.nat(4), rule).map(
     ([at, rest]): Edit =>
       (plan) =>
-        void plan.policies[0]?.rules.splice(at, 0, structuredClone(rest) as never),
+        void plan.policies[0]?.rules.splice(at, 0, draft(rest)),
   ),
   fc.nat(3).map(
     (nth): Edit =>
@@ -124,7 +125,7 @@ export const randomEdit: fc.Arbitrary<Edit> = fc.oneof(
           void plan.policyRoutes.push({
             id: `c${plan.policyRoutes.length}`,
             deviceId: 'gate',
-            from: structuredClone(from) as never,
+            from: structuredClone(from),
             services: [...services],
             out: { kind: 'uplink', id },
             orElse,
@@ -230,8 +231,8 @@ export const randomEdit: fc.Arbitrary<Edit> = fc.oneof(
             note: 'by chance',
             log: false,
             when: null,
-            ...structuredClone(rest),
-          } as never),
+            ...draft(rest),
+          }),
     ),
   fc
     .tuple(fc.nat(2), fc.constantFrom('2001:db8:5:77::/64', '2001:db8:6:77::/64', 'fd61::/64', null))
@@ -248,15 +249,15 @@ export const randomEdit: fc.Arbitrary<Edit> = fc.oneof(
     .map(
       (members): Edit =>
         (plan) =>
-          void (plan.groups = [{ id: 'mixed', name: 'Mixed', members: structuredClone(members) as never }]),
+          void (plan.groups = [{ id: 'mixed', name: 'Mixed', members: structuredClone(members) }]),
     ),
   fc.record({ from: six, to: six, action: fc.constantFrom<'accept' | 'drop'>('accept', 'drop') }).map(
     ({ from, to, action }): Edit =>
       (plan) =>
         void plan.policies[0]?.pairs.push({
           id: `p${plan.policies[0].pairs.length}`,
-          from: structuredClone(from) as never,
-          to: structuredClone(to) as never,
+          from: structuredClone(from),
+          to: structuredClone(to),
           action,
         }),
   ),

@@ -1,3 +1,4 @@
+import { aPeer, aTunnel } from '../fixtures/tunnels'
 import { execFile } from 'node:child_process'
 import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
@@ -63,7 +64,7 @@ afterAll(async () => {
 
 describe.skipIf(noTunnels !== null)('a peer that changes its key, wireguard-go for the kernel’s', () => {
   const [ours, old, next, stranger] = [newTunnelKeys(), newTunnelKeys(), newTunnelKeys(), newTunnelKeys()]
-  const peer: Peer = {
+  const peer: Peer = aPeer({
     id: 'road',
     name: 'On the road',
     kind: 'person',
@@ -71,27 +72,12 @@ describe.skipIf(noTunnels !== null)('a peer that changes its key, wireguard-go f
     next: { publicKey: next.publicKey, until: '2026-12-09' },
     allowed: ['10.9.200.9/32'],
     theirAllowed: ['10.9.200.0/24'],
-    endpoint: null,
-    downMbps: null,
-    upMbps: null,
-    keepaliveS: null,
-  }
-  const tunnel: Tunnel = {
-    id: 'wg',
-    name: 'Tunnel',
-    deviceId: 'gate',
-    publicName: null,
-    nameEveryS: 300,
-    nameTtlS: 60,
-    address: '10.9.200.1/24',
-    address6: null,
-    listenPort: 51820,
-    mtu: 1420,
+  })
+  const tunnel = aTunnel({
     publicKey: ours.publicKey,
-    mapped: [],
     peers: [peer],
-  }
-  const plan = site((p) => void p.tunnels.push(tunnel as never))
+  })
+  const plan = site((p) => void p.tunnels.push(tunnel))
   const follow = () => sh(beside(GATE, `sh ${kept('follow.sh', keyFollower(tunnel, 'wg1') ?? '')}`))
   const answers = () => works(inAway('fping -q -c 3 -p 300 -t 300 10.9.200.1'))
   const takes = async (key: string) => {
@@ -174,36 +160,22 @@ describe.skipIf(noTunnels !== null)(
     ] as const)(
       'over %s to %s: as large as computed none is cut up, one byte more and it is',
       async (kind, endpoint) => {
-        const peer: Peer = {
+        const peer: Peer = aPeer({
           id: 'far',
           name: 'Far',
-          kind: 'site',
           publicKey: theirs.publicKey,
-          next: null,
           allowed: ['10.9.200.9/32'],
           theirAllowed: ['10.9.200.0/24'],
           endpoint,
-          downMbps: null,
-          upMbps: null,
-          keepaliveS: null,
-        }
+        })
         const plan = site((plan) => {
           the(plan.uplinks, 'line').kind = kind
-          plan.tunnels.push({
-            id: 'wg',
-            name: 'Tunnel',
-            deviceId: 'gate',
-            publicName: null,
-            nameEveryS: 300,
-            nameTtlS: 60,
-            address: '10.9.200.1/24',
-            address6: null,
-            listenPort: 51820,
-            mtu: 1420,
-            publicKey: ours.publicKey,
-            mapped: [],
-            peers: [peer],
-          } as never)
+          plan.tunnels.push(
+            aTunnel({
+              publicKey: ours.publicKey,
+              peers: [peer],
+            }),
+          )
         })
         const [tunnel] = plan.tunnels as [Tunnel]
         const { most } = tunnelRoom(plan, tunnel)

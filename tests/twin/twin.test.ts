@@ -147,14 +147,14 @@ const scheduled: Change = (plan) => {
     },
   )
   rules(plan).unshift(
-    { ...rule('n1', inNetwork('servers'), inNetwork('staff'), ['https'], ''), when: 'now' } as never,
-    { ...rule('n2', inNetwork('servers'), inNetwork('staff'), ['ssh'], ''), when: 'later' } as never,
-    { ...rule('n3', inNetwork('servers'), inNetwork('staff'), ['dns'], ''), when: 'other' } as never,
+    { ...rule('n1', inNetwork('servers'), inNetwork('staff'), ['https'], ''), when: 'now' },
+    { ...rule('n2', inNetwork('servers'), inNetwork('staff'), ['ssh'], ''), when: 'later' },
+    { ...rule('n3', inNetwork('servers'), inNetwork('staff'), ['dns'], ''), when: 'other' },
     {
       ...rule('n4', inNetwork('staff'), inNetwork('servers'), ['ping'], ''),
       action: 'drop',
       when: 'now',
-    } as never,
+    },
   )
 }
 judged('rules of a schedule', () => {

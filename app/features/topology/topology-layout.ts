@@ -19,7 +19,8 @@ export interface LoomLayout {
 export const THREAD_GAP = 7
 export const BAR_WIDTH = 18
 const CHARACTER = 6.4
-export const thickness = (bundle: LoomBundle): number => Math.max(1, bundle.threads.length) * THREAD_GAP + 8
+export const thickness = (bundle: Pick<LoomBundle, 'threads'>): number =>
+  Math.max(1, bundle.threads.length) * THREAD_GAP + 8
 
 let elk: Promise<Elk> | undefined
 async function engine(): Promise<Elk> {

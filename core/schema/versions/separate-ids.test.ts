@@ -21,8 +21,9 @@ const shared = (): Record<string, unknown> => {
       to: 443,
       toAddress: '10.9.20.10',
       toPort: 443,
+      note: '',
       hairpin: false,
-    } as never)
+    })
     plan.policyRoutes.push({
       id: 'r',
       deviceId: 'gate',
@@ -30,7 +31,8 @@ const shared = (): Record<string, unknown> => {
       services: [],
       out: { kind: 'uplink', id: 'line' },
       orElse: 'next',
-    } as never)
+      note: '',
+    })
   })
   return { ...plan, version: 7 }
 }
@@ -51,7 +53,7 @@ describe('a plan of version 7 in which a device and an uplink have one id', () =
   })
   it('is left as it is where nothing is shared', () => {
     const plan = { ...site(), version: 7 }
-    expect(upgradePlan(plan as never)).toEqual(site())
+    expect(upgradePlan(plan)).toEqual(site())
   })
 })
 
@@ -67,7 +69,7 @@ it('a device and an uplink of one name get ids that differ', () => {
     place: '',
     wants: null,
     count: 1,
-  } as never)
+  })
   if (!withDevice.ok) throw new Error('refused')
   const withBoth = addUplink(withDevice.value.plan, 'LTE')
   if (!withBoth.ok) throw new Error('refused')

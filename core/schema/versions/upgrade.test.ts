@@ -84,12 +84,12 @@ describe('a plan of version 4', () => {
             keepaliveS: null,
           },
         ],
-      } as never)
+      })
       the(plan.devices, 'gate').ports[1]!.mode = {
         mode: 'routed',
         address: '10.9.255.1/30',
         address6: null,
-      } as never
+      }
     })
     const old = structuredClone(now) as unknown as {
       version: number
@@ -105,7 +105,7 @@ describe('a plan of version 4', () => {
     delete old.site['toldTo']
     for (const intent of old.intents) delete intent['log']
     delete old.devices.find((d) => d.ports[1]?.mode['mode'] === 'routed')!.ports[1]!.mode['address6']
-    expect(upgradePlan(old as never)).toEqual(now)
+    expect(upgradePlan(old)).toEqual(now)
   })
 })
 
@@ -126,9 +126,9 @@ describe('a plan of version 6', () => {
         delete policy['pairs']
       for (const fixed of old.networks.flatMap((n) => n.fixed)) delete fixed['ip6']
       old.uplinks[0]!.facts['cellular'] = true
-      expect(upgradePlan(old as never)).toEqual(now)
+      expect(upgradePlan(old)).toEqual(now)
       old.uplinks[0]!.facts['cellular'] = false
-      expect(upgradePlan(old as never)).toEqual(site())
+      expect(upgradePlan(old)).toEqual(site())
     },
   )
 })
