@@ -40,7 +40,7 @@ export type WorkerRequest =
       readonly number: number
       readonly scenario: FailureScenario
       readonly flow: FlowRef
-      readonly six: boolean
+      readonly ipv6: boolean
       readonly typed: FlowText | null
     }
   | {
@@ -54,7 +54,7 @@ export type WorkerRequest =
       readonly kind: 'grid'
       readonly number: number
       readonly scenario: FailureScenario
-      readonly six: boolean
+      readonly ipv6: boolean
     }
   /** Mends for findings that the grid shows, of the plan held: too slow to be sought with each answer. */
   | { readonly kind: 'repair'; readonly number: number; readonly findings: readonly Finding[] }

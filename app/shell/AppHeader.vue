@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { useAnalysis } from '~/stores/analysis'
-import { useLooks } from '~/stores/preferences'
+import { usePreferences } from '~/stores/preferences'
 import { usePlan } from '~/stores/plan'
 import { useSession } from '~/stores/session'
 import { conditionWords, namesIn } from '~/wording/reach'
@@ -10,7 +10,7 @@ import { count } from '~/wording/findings'
 const plan = usePlan()
 const analysis = useAnalysis()
 const session = useSession()
-const looks = useLooks()
+const preferences = usePreferences()
 
 const STATE = {
   saved: 'saved',
@@ -52,14 +52,14 @@ async function leave(): Promise<void> {
       class="weather"
       :class="{ bad: analysis.scenario.length > 0 }"
       aria-haspopup="dialog"
-      @click="looks.dialog = 'weather'"
+      @click="preferences.dialog = 'weather'"
     >
       <b>WEATHER</b><span>{{ scenarioWords }}</span>
     </button>
-    <button type="button" class="find soft" aria-haspopup="dialog" @click="looks.dialog = 'find'">
+    <button type="button" class="find soft" aria-haspopup="dialog" @click="preferences.dialog = 'find'">
       <span>Find or do</span><span class="mono">Ctrl K</span>
     </button>
-    <button type="button" class="press only-narrow" @click="looks.drawer = 'lookout'">
+    <button type="button" class="press only-narrow" @click="preferences.drawer = 'lookout'">
       Lookout <span v-if="findings > 0">{{ count(findings, 'finding') }}</span>
     </button>
     <VMenu location="bottom end">
@@ -67,8 +67,10 @@ async function leave(): Promise<void> {
         ><button type="button" class="plain who" v-bind="open">{{ session.me?.name }}</button></template
       >
       <VList density="compact">
-        <VListItem @click="looks.night = !looks.night">{{ looks.night ? 'Day' : 'Night watch' }}</VListItem>
-        <VListItem @click="looks.dialog = 'help'">Keys and pictures</VListItem>
+        <VListItem @click="preferences.night = !preferences.night">{{
+          preferences.night ? 'Day' : 'Night watch'
+        }}</VListItem>
+        <VListItem @click="preferences.dialog = 'help'">Keys and pictures</VListItem>
         <VListItem to="/">Sites</VListItem>
         <VListItem @click="leave">Sign out</VListItem>
       </VList>

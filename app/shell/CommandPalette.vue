@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { SHEETS } from './sheets'
 import { useAnalysis } from '~/stores/analysis'
-import { useLooks } from '~/stores/preferences'
+import { usePreferences } from '~/stores/preferences'
 import { usePlan } from '~/stores/plan'
 import { usePointer } from './finding-navigation'
 import { wordsOf } from '~/wording/findings'
@@ -10,7 +10,7 @@ import { useChosen } from '~/ui/selection'
 /** Find or do: sheets, networks, devices, findings and the few commands, by a few letters. */
 const plan = usePlan()
 const analysis = useAnalysis()
-const looks = useLooks()
+const preferences = usePreferences()
 const { goTo } = usePointer()
 const chosen = useChosen()
 const sought = ref('')
@@ -31,9 +31,13 @@ const entries = computed((): Entry[] => [
   {
     name: 'Weather: choose a failure',
     kind: 'command',
-    act: () => void setTimeout(() => (looks.dialog = 'weather')),
+    act: () => void setTimeout(() => (preferences.dialog = 'weather')),
   },
-  { name: looks.night ? 'Day' : 'Night watch', kind: 'command', act: () => (looks.night = !looks.night) },
+  {
+    name: preferences.night ? 'Day' : 'Night watch',
+    kind: 'command',
+    act: () => (preferences.night = !preferences.night),
+  },
   { name: 'Sites', kind: 'command', act: () => navigateTo('/') },
   ...(plan.draft?.networks ?? []).map((network) => ({
     name: `${network.name} ${network.vlan} ${network.subnet}`,
@@ -73,7 +77,7 @@ watch(sought, () => (at.value = 0))
 
 function take(entry: Entry | undefined): void {
   if (!entry) return
-  looks.dialog = 'none'
+  preferences.dialog = 'none'
   sought.value = ''
   void entry.act()
 }
@@ -85,9 +89,9 @@ function move(by: number): void {
 <template>
   <VDialog
     aria-label="Find or do"
-    :model-value="looks.dialog === 'find'"
+    :model-value="preferences.dialog === 'find'"
     width="560"
-    @update:model-value="looks.dialog = 'none'"
+    @update:model-value="preferences.dialog = 'none'"
   >
     <VCard>
       <div class="box">

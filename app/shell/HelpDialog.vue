@@ -1,11 +1,11 @@
 <script setup lang="ts">
-import StatusFlag, { type PennantState } from '~/ui/StatusFlag.vue'
+import StatusFlag, { type FlagState } from '~/ui/StatusFlag.vue'
 import SeverityIcon from '~/ui/SeverityIcon.vue'
 import { sheetNamed, SHEETS } from './sheets'
-import { useLooks } from '~/stores/preferences'
+import { usePreferences } from '~/stores/preferences'
 
 const props = defineProps<{ sheet: string }>()
-const looks = useLooks()
+const preferences = usePreferences()
 const shown = computed(() => sheetNamed(props.sheet))
 const lines = computed(() => shown.value?.help ?? [])
 const KEYS: readonly (readonly [string, string])[] = [
@@ -26,7 +26,7 @@ const TABLE: readonly (readonly [string, string])[] = [
   ['Tab', 'keep and go on'],
   ['Ctrl V', 'paste cells from a spreadsheet'],
 ]
-const FLAGS: readonly (readonly [PennantState, string])[] = [
+const FLAGS: readonly (readonly [FlagState, string])[] = [
   ['full', 'proven by observation'],
   ['outline', 'predicted by the engine'],
   ['cut', 'against the intent, or failed'],
@@ -43,9 +43,9 @@ const MARKS = [
 <template>
   <VDialog
     aria-label="Keys and pictures"
-    :model-value="looks.dialog === 'help'"
+    :model-value="preferences.dialog === 'help'"
     width="820"
-    @update:model-value="looks.dialog = 'none'"
+    @update:model-value="preferences.dialog = 'none'"
   >
     <VCard>
       <div class="box">
@@ -87,7 +87,7 @@ const MARKS = [
             >
           </dl>
         </section>
-        <button type="button" class="press" @click="looks.dialog = 'none'">Close</button>
+        <button type="button" class="press" @click="preferences.dialog = 'none'">Close</button>
       </div>
     </VCard>
   </VDialog>

@@ -1,14 +1,14 @@
 <script setup lang="ts">
 import { atInstant, conditionText, down, scheduleInstants, upstreamDown, type Condition } from '#core/queries'
 import { useAnalysis } from '~/stores/analysis'
-import { useLooks } from '~/stores/preferences'
+import { usePreferences } from '~/stores/preferences'
 import { usePlan } from '~/stores/plan'
 import { namesIn } from '~/wording/reach'
 
 /** Choosing the failure scenario: all well, or one thing that fails; several with the box ticked. */
 const plan = usePlan()
 const analysis = useAnalysis()
-const looks = useLooks()
+const preferences = usePreferences()
 const sought = ref('')
 const several = ref(false)
 
@@ -63,20 +63,20 @@ function choose(condition: Condition): void {
     return
   }
   analysis.scenario = [condition]
-  looks.dialog = 'none'
+  preferences.dialog = 'none'
 }
 function clear(): void {
   analysis.scenario = []
-  looks.dialog = 'none'
+  preferences.dialog = 'none'
 }
 </script>
 
 <template>
   <VDialog
     aria-label="Weather"
-    :model-value="looks.dialog === 'weather'"
+    :model-value="preferences.dialog === 'weather'"
     width="560"
-    @update:model-value="looks.dialog = 'none'"
+    @update:model-value="preferences.dialog = 'none'"
   >
     <VCard>
       <div class="box">

@@ -17,7 +17,7 @@ const first = (stage: Stage) => stage.sheets.find((s) => s.key !== null)?.key
         :key="stage.key"
         :class="{ current: stage.key === current, unbuilt: !stage.built }"
       >
-        <span class="flag"><StatusFlag :state="stage.pennant" /></span>
+        <span class="flag"><StatusFlag :state="stage.flag" /></span>
         <span class="collar" aria-hidden="true" />
         <NuxtLink
           v-if="stage.built"

@@ -1,6 +1,6 @@
 import { SHEETS } from './sheets'
 import { usePointer } from './finding-navigation'
-import { useLooks } from '~/stores/preferences'
+import { usePreferences } from '~/stores/preferences'
 import { usePlan } from '~/stores/plan'
 
 const typing = (target: EventTarget | null): boolean =>
@@ -11,14 +11,14 @@ const G_WAITS_MS = 1200
 
 /** The keys that work everywhere in a site. */
 export function useKeys(): void {
-  const looks = useLooks()
+  const preferences = usePreferences()
   const plan = usePlan()
   const { step } = usePointer()
   let gAt = -Infinity
 
   function command(event: KeyboardEvent): boolean {
     const key = event.key.toLowerCase()
-    if (key === 'k') looks.dialog = 'find'
+    if (key === 'k') preferences.dialog = 'find'
     else if (key === 'z' && !typing(event.target)) event.shiftKey ? plan.redo() : plan.undo()
     else if (key === 'y' && !typing(event.target)) plan.redo()
     else return false
@@ -26,7 +26,7 @@ export function useKeys(): void {
   }
 
   function letter(event: KeyboardEvent): boolean {
-    if (typing(event.target) || looks.dialog !== 'none') return false
+    if (typing(event.target) || preferences.dialog !== 'none') return false
     if (event.timeStamp - gAt < G_WAITS_MS) {
       gAt = -Infinity
       const sheet = SHEETS.find((s) => s.shortcut === event.key)
@@ -38,10 +38,10 @@ export function useKeys(): void {
         gAt = event.timeStamp
         return true
       case 'w':
-        looks.dialog = 'weather'
+        preferences.dialog = 'weather'
         return true
       case '?':
-        looks.dialog = 'help'
+        preferences.dialog = 'help'
         return true
       case '.':
       case ',':

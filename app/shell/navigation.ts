@@ -3,7 +3,7 @@ import { missingFacts } from '#core/brief'
 import { isNothing } from '#core/filter'
 import type { Finding } from '#core/findings'
 import type { ReachabilityMatrix } from '#core/reachability'
-import type { PennantState } from '~/ui/StatusFlag.vue'
+import type { FlagState } from '~/ui/StatusFlag.vue'
 import { useAnalysis } from '~/stores/analysis'
 import { usePlan } from '~/stores/plan'
 import { useSite } from '~/stores/site'
@@ -25,7 +25,7 @@ export interface Stage {
   readonly name: string
   readonly built: boolean
   readonly sheets: readonly Sheet[]
-  readonly pennant: PennantState
+  readonly flag: FlagState
   readonly line: string
 }
 
@@ -44,45 +44,45 @@ function sheetsWithLater(stage: string): Sheet[] {
   return [...sheets.slice(0, before), { key: null, name: later.name }, ...sheets.slice(before)]
 }
 
-type Standing = Pick<Stage, 'pennant' | 'line'>
+type Standing = Pick<Stage, 'flag' | 'line'>
 
 /** How the brief stands. */
 function briefing(facts: number): Standing {
   return facts === 0
-    ? { pennant: 'full', line: 'complete' }
-    : { pennant: 'half', line: `${count(facts, 'fact')} missing` }
+    ? { flag: 'full', line: 'complete' }
+    : { flag: 'half', line: `${count(facts, 'fact')} missing` }
 }
 function planning(findings: readonly Finding[] | undefined): Standing {
-  if (!findings) return { pennant: 'bare', line: 'computing' }
+  if (!findings) return { flag: 'bare', line: 'computing' }
   const blocked = findings.some((f) => f.severity === 'blocker')
-  return { pennant: blocked ? 'half' : 'outline', line: tally(findings) }
+  return { flag: blocked ? 'half' : 'outline', line: tally(findings) }
 }
 function rehearsing(matrix: ReachabilityMatrix | undefined): Standing {
   const cells = matrix?.cells.filter((c) => c.judged)
-  if (!cells) return { pennant: 'bare', line: 'computing' }
+  if (!cells) return { flag: 'bare', line: 'computing' }
   const right = cells.filter((c) => isNothing(c.missing) && isNothing(c.unexpected)).length
   const line = `${right} of ${cells.length} as intended`
-  return { pennant: right === cells.length ? 'outline' : 'cut', line }
+  return { flag: right === cells.length ? 'outline' : 'cut', line }
 }
 function adopting(states: readonly AdoptionState[] | undefined): Standing {
-  if (!states) return { pennant: 'bare', line: 'reading' }
+  if (!states) return { flag: 'bare', line: 'reading' }
   const done = states.filter((s) => s === 'in-sync').length
   const line = `${done} of ${states.length} in sync`
-  if (states.some((s) => STUCK.includes(s))) return { pennant: 'half', line }
-  return { pennant: done === states.length ? 'full' : 'outline', line }
+  if (states.some((s) => STUCK.includes(s))) return { flag: 'half', line }
+  return { flag: done === states.length ? 'full' : 'outline', line }
 }
 /** @param results of each test, the newest; undefined where there is none */
 function proving(results: readonly (boolean | undefined)[] | undefined): Standing {
-  if (!results) return { pennant: 'bare', line: 'reading' }
+  if (!results) return { flag: 'bare', line: 'reading' }
   const good = results.filter((passed) => passed === true).length
   const bad = results.filter((passed) => passed === false).length
   const line = `${good} of ${results.length} proven${bad > 0 ? `, ${bad} failed` : ''}`
-  if (bad > 0) return { pennant: 'cut', line }
-  if (good === results.length) return { pennant: 'full', line }
-  return { pennant: good > 0 ? 'outline' : 'bare', line }
+  if (bad > 0) return { flag: 'cut', line }
+  if (good === results.length) return { flag: 'full', line }
+  return { flag: good > 0 ? 'outline' : 'bare', line }
 }
 const handing = (proof: Standing): Standing =>
-  proof.pennant === 'full' ? { pennant: 'full', line: 'ready' } : { pennant: 'half', line: 'waits for Prove' }
+  proof.flag === 'full' ? { flag: 'full', line: 'ready' } : { flag: 'half', line: 'waits for Prove' }
 
 export function useStages() {
   const analysis = useAnalysis()
@@ -105,7 +105,7 @@ export function useStages() {
     return STAGES.map((stage) => {
       const sheets = sheetsWithLater(stage.key)
       const built = sheets.length > 0
-      return { ...stage, sheets, built, ...(standing[stage.key] ?? { pennant: 'bare', line: NOT_YET }) }
+      return { ...stage, sheets, built, ...(standing[stage.key] ?? { flag: 'bare', line: NOT_YET }) }
     })
   })
   return { stages }

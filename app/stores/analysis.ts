@@ -99,7 +99,7 @@ export const useAnalysis = defineStore('analysis', () => {
 
   async function walk(
     flow: FlowRef,
-    six = false,
+    ipv6 = false,
     under: FailureScenario = scenario.value,
     typed: FlowText | null = null,
   ): Promise<Walk | null> {
@@ -110,7 +110,7 @@ export const useAnalysis = defineStore('analysis', () => {
             number,
             scenario: [...under],
             flow: toRaw(flow),
-            six,
+            ipv6,
             typed,
           }))
         )?.walk ?? null)
@@ -129,9 +129,9 @@ export const useAnalysis = defineStore('analysis', () => {
   }
 
   /** The grid under another scenario, of the plan as the grid's worker knows it. */
-  async function gridUnder(failed: FailureScenario, six = false): Promise<ReachabilityMatrix | null> {
+  async function gridUnder(failed: FailureScenario, ipv6 = false): Promise<ReachabilityMatrix | null> {
     return (
-      (await askOne('gridded', (number) => ({ kind: 'grid', number, scenario: [...failed], six })))?.grid ??
+      (await askOne('gridded', (number) => ({ kind: 'grid', number, scenario: [...failed], ipv6 })))?.grid ??
       null
     )
   }

@@ -15,7 +15,7 @@ const keep = (key: string, value: string): void => {
   }
 }
 
-export const useLooks = defineStore('looks', () => {
+export const usePreferences = defineStore('looks', () => {
   const night = ref(read('watch', 'day') === 'night')
   const folded = ref(read('lookout', 'open') === 'folded')
   const drawer = ref<'none' | 'stages' | 'lookout'>('none')

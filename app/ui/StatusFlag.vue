@@ -1,9 +1,9 @@
 <script setup lang="ts">
 /** A small flag that tells a state by its shape, with words for screen readers. */
-export type PennantState = 'full' | 'outline' | 'cut' | 'half' | 'bare'
+export type FlagState = 'full' | 'outline' | 'cut' | 'half' | 'bare'
 
-const props = defineProps<{ state: PennantState; says?: string | undefined }>()
-const MEANING: Readonly<Record<PennantState, string>> = {
+const props = defineProps<{ state: FlagState; says?: string | undefined }>()
+const MEANING: Readonly<Record<FlagState, string>> = {
   full: 'proven',
   outline: 'predicted',
   cut: 'against the intent',

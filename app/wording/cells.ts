@@ -2,7 +2,7 @@ import type { Intent, Selector, Service } from '#core/schema'
 import { formatServices, isNothing, minus, namedParts, NOTHING, union, type ServiceSet } from '#core/filter'
 import type { MatrixCell, IntentCell } from '#core/reachability'
 import type { CellProof } from '#core/prove'
-import type { PennantState } from '~/ui/StatusFlag.vue'
+import type { FlagState } from '~/ui/StatusFlag.vue'
 import { count } from './findings'
 
 /** A set by the plan's own names, and by numbers where it has none. */
@@ -56,7 +56,7 @@ export function meantLook({ own, others }: IntentCell, services: readonly Servic
 }
 
 export interface CellLook {
-  readonly pennant: PennantState | null
+  readonly flag: FlagState | null
   readonly text: string
   readonly says: string
 }
@@ -65,13 +65,13 @@ export interface CellLook {
 export function cellLook(cell: MatrixCell, proof: CellProof, services: readonly Service[]): CellLook {
   if (!isNothing(cell.unexpected))
     return {
-      pennant: 'cut',
+      flag: 'cut',
       text: 'unasked',
       says: `passes unasked: ${servicesText(cell.unexpected, services)}`,
     }
   if (!isNothing(cell.missing))
     return {
-      pennant: 'cut',
+      flag: 'cut',
       text: 'missing',
       says: `does not pass for all: ${servicesText(cell.missing, services)}`,
     }
@@ -79,22 +79,22 @@ export function cellLook(cell: MatrixCell, proof: CellProof, services: readonly 
   if (isNothing(shown)) {
     if (!cell.judged && !isNothing(cell.somePairs))
       return {
-        pennant: null,
+        flag: null,
         text: 'in part',
         says: `between some: ${servicesText(cell.somePairs, services)}`,
       }
-    if (!cell.judged) return { pennant: null, text: '–', says: 'nothing passes; no intent asked' }
+    if (!cell.judged) return { flag: null, text: '–', says: 'nothing passes; no intent asked' }
     return proof === 'proven'
-      ? { pennant: 'full', text: '', says: 'nothing passes, as intended; proven' }
-      : { pennant: null, text: '·', says: 'nothing passes, as intended' }
+      ? { flag: 'full', text: '', says: 'nothing passes, as intended; proven' }
+      : { flag: null, text: '·', says: 'nothing passes, as intended' }
   }
   const says = servicesText(shown, services)
   if (!cell.judged)
-    return { pennant: null, text: shortServices(shown, services), says: `passes, no intent asked: ${says}` }
+    return { flag: null, text: shortServices(shown, services), says: `passes, no intent asked: ${says}` }
   if (proof === 'contradicted')
-    return { pennant: 'cut', text: 'failed', says: `predicted to pass, was seen to fail: ${says}` }
+    return { flag: 'cut', text: 'failed', says: `predicted to pass, was seen to fail: ${says}` }
   return {
-    pennant: proof === 'proven' ? 'full' : 'outline',
+    flag: proof === 'proven' ? 'full' : 'outline',
     text: shortServices(shown, services),
     says: `${proof === 'proven' ? 'proven' : 'predicted'}: ${says}`,
   }
@@ -114,7 +114,7 @@ export function changeLook(
   const [now, then] = [passing(here), there ? passing(there) : NOTHING]
   const [opened, closed] = [minus(then, now), minus(now, then)]
   if (isNothing(opened) && isNothing(closed))
-    return { pennant: null, text: '', says: 'the same in both weathers' }
+    return { flag: null, text: '', says: 'the same in both weathers' }
   const part = (sign: string, set: ServiceSet) =>
     isNothing(set) ? [] : [`${sign}${shortServices(set, services)}`]
   const says = [
@@ -122,7 +122,7 @@ export function changeLook(
     ...(isNothing(closed) ? [] : [`closes ${servicesText(closed, services)}`]),
   ]
   return {
-    pennant: isNothing(closed) ? 'outline' : 'cut',
+    flag: isNothing(closed) ? 'outline' : 'cut',
     text: [...part('+', opened), ...part('−', closed)].join(' '),
     says: says.join('; '),
   }

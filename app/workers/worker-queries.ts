@@ -12,7 +12,7 @@ import {
   matrixOf,
   impactOf,
   openSite,
-  openSix,
+  openIpv6Site,
   walkFlow,
 } from '#core/reachability'
 import type { WorkerAnswer, WorkerRequest } from '#contracts/worker'
@@ -27,8 +27,8 @@ export type Aside = Exclude<WorkerRequest, { readonly kind: 'find' | 'analyse' }
 const unprobed = (index: PlanIndex): PlanIndex =>
   index.of({ ...index.plan, uplinks: index.plan.uplinks.map((u) => ({ ...u, probe: null })) })
 
-const siteUnder = (index: PlanIndex, scenario: FailureScenario, six: boolean) =>
-  six ? openSix(index, scenario) : openSite(index, scenario)
+const siteUnder = (index: PlanIndex, scenario: FailureScenario, ipv6: boolean) =>
+  ipv6 ? openIpv6Site(index, scenario) : openSite(index, scenario)
 
 type Question<Kind extends Aside['kind']> = Extract<Aside, { readonly kind: Kind }>
 
@@ -40,8 +40,8 @@ const ANSWERS: {
     engine: Engine,
   ) => WorkerAnswer
 } = {
-  walk: ({ number, scenario, six, flow, typed }, index) => {
-    const site = index && siteUnder(index, scenario, six)
+  walk: ({ number, scenario, ipv6, flow, typed }, index) => {
+    const site = index && siteUnder(index, scenario, ipv6)
     const now = site && (typed ? flowTyped(site, flow, typed) : currentFlow(site, flow))
     return { kind: 'walked', number, walk: site && now && walkFlow(site, now) }
   },
@@ -50,8 +50,8 @@ const ANSWERS: {
     number,
     lost: index && impactOf(blind ? unprobed(index) : index, scenario),
   }),
-  grid: ({ number, scenario, six }, index) => {
-    const site = index && siteUnder(index, scenario, six)
+  grid: ({ number, scenario, ipv6 }, index) => {
+    const site = index && siteUnder(index, scenario, ipv6)
     return { kind: 'gridded', number, grid: site && matrixOf(site) }
   },
   repair: ({ number, findings }, index) => ({

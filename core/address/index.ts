@@ -32,7 +32,7 @@ export {
   parseIpv6,
   parsePrefix6,
   readInterface6,
-  routerSix,
+  routerIpv6,
   spaceOf6,
   subnet6For,
   uniqueLocal,

@@ -108,7 +108,7 @@ export function contains6(outer: Prefix6, inner: Prefix6): boolean {
 }
 
 /** The gateway's own address in a prefix: its first. */
-export const routerSix = (prefix: Prefix6): string =>
+export const routerIpv6 = (prefix: Prefix6): string =>
   formatIpv6([...prefix.groups.slice(0, 7), (prefix.groups[7] ?? 0) + 1])
 
 export function overlaps6(first: Prefix6, second: Prefix6): boolean {

@@ -42,12 +42,13 @@ function answers(
   for (const home of index.plan.networks) {
     const server = home.fixed.find((f) => f.ip === network.relayTo && f.deviceId !== null)
     const device = server && index.devices.get(server.deviceId ?? '')
-    const face = interfaces.find((i) => i.networkId === home.id)
-    if (!device || !face || layer2.failed.has(device.id)) continue
+    const iface = interfaces.find((i) => i.networkId === home.id)
+    if (!device || !iface || layer2.failed.has(device.id)) continue
     const nodes = isHost(device)
       ? device.ports.map((p) => endNode(device.id, p.id))
       : [bridgeNode(device.id, isVlanAware(device) ? home.vlan : UNTAGGED)]
-    if (device.id === network.routerId || nodes.some((node) => bothWays(layer2, node, face.node))) return true
+    if (device.id === network.routerId || nodes.some((node) => bothWays(layer2, node, iface.node)))
+      return true
   }
   return false
 }
@@ -65,16 +66,18 @@ function without(pool: Range4, exclusions: Network['exclusions']): readonly Rang
 /** What is offered in each broadcast domain, from the lowest VLAN that answers there. */
 export function leasesOf(context: LeaseContext, interfaces: readonly ServingInterface[]): Leases {
   const leases = new Map<number, Lease>()
-  for (const face of [...interfaces].sort((a, b) => a.vlan - b.vlan)) {
-    const network = context.index.networks.get(face.networkId)
-    if (!network?.pool || leases.has(face.broadcastDomain) || !answers(context, interfaces, network)) continue
+  for (const iface of [...interfaces].sort((a, b) => a.vlan - b.vlan)) {
+    const network = context.index.networks.get(iface.networkId)
+    if (!network?.pool || leases.has(iface.broadcastDomain) || !answers(context, interfaces, network))
+      continue
     const pool = parseRange4(`${network.pool.from}-${network.pool.to}`)
-    if (!pool.ok || !contains(face.prefix, pool.value.from) || !contains(face.prefix, pool.value.to)) continue
-    leases.set(face.broadcastDomain, {
+    if (!pool.ok || !contains(iface.prefix, pool.value.from) || !contains(iface.prefix, pool.value.to))
+      continue
+    leases.set(iface.broadcastDomain, {
       networkId: network.id,
       ranges: without(pool.value, network.exclusions),
-      prefixLength: face.prefix.length,
-      gateway: face.address,
+      prefixLength: iface.prefix.length,
+      gateway: iface.address,
     })
   }
   return leases

@@ -2,7 +2,7 @@
 // Method: the plan's part for this device as data in the shape of the standard modules, VLANs in our own.
 // Source: RFC 7951 (JSON encoding), RFC 7317 (ietf-system), RFC 8343 (ietf-interfaces), RFC 8344 (ietf-ip).
 import { parsePrefix4 } from '#core/address'
-import { indexPlan, isVlanAware, typedSix } from '#core/queries'
+import { indexPlan, isVlanAware, typedIpv6 } from '#core/queries'
 import type { Json } from '#core/edit'
 import type { Network, Plan, Port, DeviceId } from '#core/schema'
 
@@ -32,15 +32,15 @@ function typedAddresses(home: Network, deviceId: DeviceId): Record<string, Json>
   const own = home.fixed.find((f) => f.deviceId === deviceId && f.how === 'static')
   const subnet = parsePrefix4(home.subnet)
   if (!own) return {}
-  const six = typedSix(home, own)
+  const ipv6 = typedIpv6(home, own)
   const ipv4: Record<string, Json> = subnet.ok
     ? { 'ietf-ip:ipv4': { address: [{ ip: own.ip, 'prefix-length': subnet.value.length }] } }
     : {}
-  if (!own.ip6 || !six) return ipv4
+  if (!own.ip6 || !ipv6) return ipv4
   return {
     ...ipv4,
     'ietf-ip:ipv6': {
-      address: [{ ip: own.ip6, 'prefix-length': six.prefix.length }],
+      address: [{ ip: own.ip6, 'prefix-length': ipv6.prefix.length }],
       autoconf: { 'create-global-addresses': false },
     },
   }

@@ -5,9 +5,9 @@
 // RFC 1035 section 5 (zone files), RFC 3596 (IPv6 addresses in them), RFC 1123 section 2.1 (labels), RFC 2317
 // is not needed: reverse zones are cut at octets; hosts(5), unbound.conf(5).
 // `internal` is set aside for private use (ICANN, 2024; from memory).
-import { parseIpv4, parseIpv6, routerSix } from '#core/address'
+import { parseIpv4, parseIpv6, routerIpv6 } from '#core/address'
 import { groupBy, orNull } from '#core/util'
-import { prefixSix, typedSix } from '#core/queries'
+import { ipv6PrefixOf, typedIpv6 } from '#core/queries'
 import type { StaticAssignment, Network, Plan, DeviceId } from '#core/schema'
 
 export interface NamedAddress {
@@ -53,8 +53,8 @@ export function heldMacs(plan: Plan): (fixed: StaticAssignment) => string | null
 
 /** A gateway's own IPv6 address in a network; null where that has none. */
 function ownSix(network: Network): string | null {
-  const prefix = prefixSix(network)
-  return prefix && routerSix(prefix)
+  const prefix = ipv6PrefixOf(network)
+  return prefix && routerIpv6(prefix)
 }
 
 /** Names of a gateway's networks, itself first; of two alike the second is numbered. */
@@ -74,7 +74,7 @@ export function namedAddresses(plan: Plan, deviceId: DeviceId): NamedAddress[] {
     .filter((n) => n.routerId === deviceId)
     .flatMap((network) => [
       ...name(network, network.gateway, ownSix(network), `${device?.name ?? deviceId} ${network.name}`),
-      ...network.fixed.flatMap((f) => name(network, f.ip, typedSix(network, f) ? f.ip6 : null, f.name)),
+      ...network.fixed.flatMap((f) => name(network, f.ip, typedIpv6(network, f) ? f.ip6 : null, f.name)),
     ])
 }
 

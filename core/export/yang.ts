@@ -5,14 +5,14 @@
 // answers have to be let back by whatever loads them.
 // Source:
 // RFC 7951 (JSON), RFC 8343 (ietf-interfaces), RFC 8344 (ietf-ip), RFC 8519 (ietf-access-control-list).
-import { formatIpv4, parseIpv4, parsePrefix4, routerSix } from '#core/address'
+import { formatIpv4, parseIpv4, parsePrefix4, routerIpv6 } from '#core/address'
 import { orNull } from '#core/util'
 import {
   findPort,
   indexPlan,
   uplinksInOrder,
   membersOf,
-  prefixSix,
+  ipv6PrefixOf,
   expandPairDefaults,
   type PlanIndex,
 } from '#core/queries'
@@ -34,21 +34,23 @@ export function interfacesJson(plan: Plan, deviceId: DeviceId): string {
     ({ name, description, type: `iana-if-type:${type}`, enabled: true, ...more }) as Json
   const face = (address: string, address6: string | null = null) => {
     const [ip = '', length = ''] = address.split('/')
-    const [six = '', length6 = ''] = address6?.split('/') ?? []
+    const [ipv6 = '', length6 = ''] = address6?.split('/') ?? []
     return {
       ...four(parseIpv4(ip).ok ? [[ip, Number(length)]] : []),
-      ...(six === '' ? {} : { 'ietf-ip:ipv6': { address: [{ ip: six, 'prefix-length': Number(length6) }] } }),
+      ...(ipv6 === ''
+        ? {}
+        : { 'ietf-ip:ipv6': { address: [{ ip: ipv6, 'prefix-length': Number(length6) }] } }),
     }
   }
   const lans = plan.networks
     .filter((n) => n.routerId === deviceId)
     .map((network) => {
       const subnet = orNull(parsePrefix4(network.subnet))
-      const six = prefixSix(network)
+      const ipv6 = ipv6PrefixOf(network)
       return one(lanName(network.vlan), 'l3ipvlan', network.name, {
         ...four(subnet && parseIpv4(network.gateway).ok ? [[network.gateway, subnet.length]] : []),
-        ...(six
-          ? { 'ietf-ip:ipv6': { address: [{ ip: routerSix(six), 'prefix-length': six.length }] } }
+        ...(ipv6
+          ? { 'ietf-ip:ipv6': { address: [{ ip: routerIpv6(ipv6), 'prefix-length': ipv6.length }] } }
           : {}),
       })
     })

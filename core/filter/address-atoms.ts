@@ -35,8 +35,8 @@ const routedPortsStage = defineStage(
       .filter((device) => device.kind === 'gateway')
       .flatMap((device) =>
         device.ports.flatMap((port) => {
-          const face = port.mode.mode === 'routed' ? readInterface4(port.mode.address) : null
-          return face ? [{ deviceId: device.id, portId: port.id, ...face }] : []
+          const iface = port.mode.mode === 'routed' ? readInterface4(port.mode.address) : null
+          return iface ? [{ deviceId: device.id, portId: port.id, ...iface }] : []
         }),
       ),
   { equal: (a, b) => JSON.stringify(a) === JSON.stringify(b) },

@@ -3,7 +3,7 @@
 import { byText } from '#core/util'
 import { vlansOnLinks, vlanGaps, type VlanOnLink, type VlanGap } from '#core/layer2'
 import { defineStage, type PlanIndex, type FailureScenario } from '#core/queries'
-import { matrixOf, openSite, openSix, type ReachabilityMatrix } from '#core/reachability'
+import { matrixOf, openSite, openIpv6Site, type ReachabilityMatrix } from '#core/reachability'
 import { checkAddresses } from './address'
 import { checkBrief } from './brief'
 import { checkCabling } from './cabling'
@@ -22,8 +22,8 @@ export interface Analysis {
   readonly findings: readonly Finding[]
   /** Under the scenario asked for. */
   readonly grid: ReachabilityMatrix
-  readonly knots: readonly VlanGap[]
-  readonly carried: readonly VlanOnLink[]
+  readonly gaps: readonly VlanGap[]
+  readonly carriedVlans: readonly VlanOnLink[]
 }
 
 /** Codes of the findings that a plan raises by itself, without the reach grid. */
@@ -56,8 +56,8 @@ export function findWired(index: PlanIndex): Finding[] {
 export function analyse(index: PlanIndex, scenario: FailureScenario): Analysis {
   const well = openSite(index, [])
   const four = matrixOf(well)
-  const siteSix = openSix(index, [])
-  const six = siteSix && matrixOf(siteSix)
+  const ipv6Site = openIpv6Site(index, [])
+  const ipv6 = ipv6Site && matrixOf(ipv6Site)
   const now = scenario.length === 0 ? well : openSite(index, scenario)
   const address = checkAddresses(index)
   const blamed = new Set(address.filter((f) => CRIPPLES.includes(f.code)).map((f) => f.place[1] ?? ''))
@@ -66,14 +66,14 @@ export function analyse(index: PlanIndex, scenario: FailureScenario): Analysis {
     ...address,
     ...index.get(ofWires),
     ...checkUplinks(index),
-    ...checkTunnels(index, four, six),
-    ...checkPolicy(well, { four, six }, blamed),
+    ...checkTunnels(index, four, ipv6),
+    ...checkPolicy(well, { four, ipv6 }, blamed),
   ]
   return {
     findings: sortFindings(findings),
     grid: now === well ? four : matrixOf(now),
-    knots: vlanGaps(index, now.scenario),
-    carried: vlansOnLinks(index, now.scenario),
+    gaps: vlanGaps(index, now.scenario),
+    carriedVlans: vlansOnLinks(index, now.scenario),
   }
 }
 

@@ -89,8 +89,8 @@ const withLength = (text: string): string =>
 function prefixText(text: string): string | null {
   const whole = withLength(text)
   if (text.includes(':')) {
-    const six = readInterface6(whole)
-    return six && formatPrefix6(six.prefix)
+    const ipv6 = readInterface6(whole)
+    return ipv6 && formatPrefix6(ipv6.prefix)
   }
   const four = readInterface4(whole)
   return four && formatPrefix4(four.prefix)
@@ -183,7 +183,7 @@ export function readWireguardConf(
     mtu: numberOf(section, 'mtu', [576, 1420, 9000], problems),
   }
   const taken: { readonly id: string }[] = failableThings(plan)
-  const alone = [addresses.four, addresses.six].filter((t) => t !== '').map(hostPrefix)
+  const alone = [addresses.four, addresses.ipv6].filter((t) => t !== '').map(hostPrefix)
   const peers = sections
     .filter((s) => s.name === 'peer')
     .map((peer, i): Peer => {
@@ -200,7 +200,7 @@ export function readWireguardConf(
       publicName: null,
       ...USUAL_NAME,
       address: addresses.four || `10.255.${plan.tunnels.length % 256}.1/32`,
-      address6: addresses.six || null,
+      address6: addresses.ipv6 || null,
       ...numbers,
       publicKey: null,
       mapped: [],
@@ -216,10 +216,10 @@ function addressesOf(section: Section, problems: Problem[]) {
   const found = section.fields.get('address')
   const all = parts(found?.text).map(withLength)
   const [four = '', ...more] = all.filter((t) => !t.includes(':'))
-  const [six = '', ...more6] = all.filter((t) => t.includes(':'))
-  const unreadable = [four, six].filter((t) => t !== '' && prefixText(t) === null)
+  const [ipv6 = '', ...more6] = all.filter((t) => t.includes(':'))
+  const unreadable = [four, ipv6].filter((t) => t !== '' && prefixText(t) === null)
   problems.push(...unreadable.map((t) => notPrefix(t, found?.line ?? 0)))
-  return { four, six, more: [...more, ...more6] }
+  return { four, ipv6, more: [...more, ...more6] }
 }
 
 /** An address as the prefix of it alone. */

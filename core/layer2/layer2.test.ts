@@ -186,11 +186,11 @@ describe('threads and knots', () => {
   })
 
   it('a VLAN left off one port of a trunk is a knot at that port', () => {
-    const knots = vlanGaps(
+    const gaps = vlanGaps(
       indexOf((p) => void (portOf(p, 'gate', 'p2').mode = trunk(99, 10))),
       [],
     )
-    expect(knots).toEqual([
+    expect(gaps).toEqual([
       {
         networkId: 'servers',
         vlan: 20,

@@ -141,7 +141,7 @@ export const vlanGaps = (index: PlanIndex, scenario: FailureScenario): readonly 
 
 function findVlanGaps(index: PlanIndex, scenario: FailureScenario): readonly VlanGap[] {
   const layer2 = layer2Of(index, scenario)
-  const knots = new Map<string, { knot: VlanGap; affected: Set<string> }>()
+  const gaps = new Map<string, { gap: VlanGap; affected: Set<string> }>()
   for (const need of vlanDemands(index)) {
     const network = index.networkHeads.get(need.networkId)
     if (!network || bothWays(layer2, need.node, bridgeNode(network.routerId, network.vlan))) continue
@@ -149,10 +149,10 @@ function findVlanGaps(index: PlanIndex, scenario: FailureScenario): readonly Vla
     if (!links) continue
     for (const drop of droppingPorts(index, network, need, links)) {
       const key = `${network.id}|${drop.ref.deviceId}/${drop.ref.portId}`
-      const entry = knots.get(key)
+      const entry = gaps.get(key)
       if (entry) entry.affected.add(need.deviceId)
       else {
-        const knot: VlanGap = {
+        const gap: VlanGap = {
           networkId: network.id,
           vlan: network.vlan,
           port: drop.ref,
@@ -160,12 +160,12 @@ function findVlanGaps(index: PlanIndex, scenario: FailureScenario): readonly Vla
           affected: [],
           mend: drop.mend,
         }
-        knots.set(key, { knot, affected: new Set([need.deviceId]) })
+        gaps.set(key, { gap, affected: new Set([need.deviceId]) })
       }
     }
   }
-  return [...knots.values()]
-    .map(({ knot, affected }) => ({ ...knot, affected: [...affected].sort() }))
+  return [...gaps.values()]
+    .map(({ gap, affected }) => ({ ...gap, affected: [...affected].sort() }))
     .sort(
       by(
         (k) => k.vlan,
@@ -212,7 +212,7 @@ export function vlansOnLinks(index: PlanIndex, scenario: FailureScenario): VlanO
         else was.fromB = true
       }
     }
-    for (const carried of mine.values()) out.push(carried)
+    for (const carriedVlans of mine.values()) out.push(carriedVlans)
   }
   return out.sort(
     by(

@@ -41,7 +41,7 @@ export interface Powered {
   /** Devices that give power, in plan order. */
   readonly sources: readonly Source[]
   /** Devices that take power over their cable, have no supply of their own and get none. */
-  readonly dark: readonly string[]
+  readonly unpowered: readonly string[]
   /** From the wall, W, with the losses of cables and supplies. */
   readonly siteW: number
 }
@@ -146,7 +146,7 @@ export function powerOf(index: PlanIndex): Powered {
   return {
     feeds,
     sources: sourcesOf(index, feeds),
-    dark: darkOnes(index, feeds),
+    unpowered: unpoweredDevices(index, feeds),
     siteW: siteWatts(index, feeds),
   }
 }
@@ -177,7 +177,7 @@ function sourcesOf(index: PlanIndex, feeds: readonly Feed[]): Source[] {
  * Loads with a port that asks for power over its cable, that have none.
  * A `hosts` device is dark where any of its sockets is.
  */
-function darkOnes(index: PlanIndex, feeds: readonly Feed[]): string[] {
+function unpoweredDevices(index: PlanIndex, feeds: readonly Feed[]): string[] {
   const lit = new Set(
     feeds.map((f) => (isHosts(index, f.to.deviceId) ? `${f.to.deviceId}/${f.to.portId}` : f.to.deviceId)),
   )

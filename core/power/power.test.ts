@@ -89,8 +89,8 @@ describe('the power of a plan', () => {
       change(plan)
     })
   it('feeds a load from the port at the other end, with the loss of the run', () => {
-    const { feeds, sources, dark } = powerOf(indexPlan(withAp()))
-    expect(dark).toEqual([])
+    const { feeds, sources, unpowered } = powerOf(indexPlan(withAp()))
+    expect(unpowered).toEqual([])
     expect(feeds.map((f) => [f.from.deviceId, f.to.deviceId, f.trouble])).toEqual([['sw', 'ap', null]])
     const ohm = loopOhm('Cat6', 50, 2)
     const drop = feeds[0]?.drop
@@ -100,9 +100,10 @@ describe('the power of a plan', () => {
     expect(sources.find((s) => s.deviceId === 'sw')).toMatchObject({ budgetW: 65, classW: 30 })
   })
   it('leaves dark what has neither cable power nor a supply of its own', () => {
-    expect(powerOf(indexPlan(withAp((p) => void (p.links.length -= 1)))).dark).toEqual(['ap'])
+    expect(powerOf(indexPlan(withAp((p) => void (p.links.length -= 1)))).unpowered).toEqual(['ap'])
     expect(
-      powerOf(indexPlan(withAp((p) => void Object.assign(p.devices.at(-1) as object, { mains: true })))).dark,
+      powerOf(indexPlan(withAp((p) => void Object.assign(p.devices.at(-1) as object, { mains: true }))))
+        .unpowered,
     ).toEqual([])
     expect(
       powerOf(
@@ -112,7 +113,7 @@ describe('the power of a plan', () => {
               void Object.assign(plan.devices.find((d) => d.id === 'sw')?.ports[3] as object, { poe: 'off' }),
           ),
         ),
-      ).dark,
+      ).unpowered,
     ).toEqual(['ap'])
   })
   it('does not go through fibre, nor passive power into the standard, nor a class above the port’s', () => {
@@ -174,7 +175,7 @@ describe('the power of a plan', () => {
     const index = indexPlan(gullhavenClean())
     const power = powerOf(index)
     const given = power.feeds.reduce((sum, f) => sum + (f.drop?.sourceW ?? 0), 0)
-    expect(power.dark).toEqual([])
+    expect(power.unpowered).toEqual([])
     expect(power.feeds.filter((f) => f.trouble)).toEqual([])
     // Own draws of what stands on the mains, by hand from the catalogue: gateway 11, controller 6, switches
     // 18 + 7 + 7, unmanaged 4 + 2, injector 1, extender 5, loggers 3 + 3.

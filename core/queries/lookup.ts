@@ -103,15 +103,15 @@ export const canBeCalled = (uplink: Uplink): boolean =>
   uplink.outside === 'own' && (uplink.facts.modem !== 'routing' || uplink.facts.modemForwards)
 
 /** The IPv6 prefix that a network's hosts use; null where IPv6 is off, or its prefix cannot be read. */
-export const prefixSix = (network: Network): Prefix6 | null =>
+export const ipv6PrefixOf = (network: Network): Prefix6 | null =>
   network.mode6 === 'off' || network.prefix6 === null ? null : orNull(parsePrefix6(network.prefix6))
 
 /**
  * The IPv6 address typed into a device, with its network's length; null where it makes its own, or its
  * network has none.
  */
-export function typedSix(network: Network, fixed: StaticAssignment): ReturnType<typeof readInterface6> {
-  const prefix = prefixSix(network)
+export function typedIpv6(network: Network, fixed: StaticAssignment): ReturnType<typeof readInterface6> {
+  const prefix = ipv6PrefixOf(network)
   return prefix && fixed.how === 'static' && fixed.ip6 !== null
     ? readInterface6(`${fixed.ip6}/${prefix.length}`)
     : null

@@ -17,7 +17,7 @@ export interface TunnelRoom {
   readonly path: number
   readonly adds: number
   /** True where some peer calls, or is called, by IPv6. */
-  readonly six: boolean
+  readonly ipv6: boolean
 }
 
 /**
@@ -29,11 +29,11 @@ export interface TunnelRoom {
 export function tunnelRoom(plan: Pick<Plan, 'uplinks'>, tunnel: Tunnel): TunnelRoom {
   const lines = plan.uplinks.filter((u) => u.deviceId === tunnel.deviceId)
   const path = Math.min(1500, ...lines.map(uplinkMtu))
-  const six = tunnel.peers.some((peer) =>
+  const ipv6 = tunnel.peers.some((peer) =>
     peer.endpoint === null
       ? tunnel.publicName !== null && lines.some((u) => u.facts.delegated6 !== null)
       : peer.endpoint.startsWith('['),
   )
-  const adds = six ? OVER_IPV6 : OVER_IPV4
-  return { most: path - adds, path, adds, six }
+  const adds = ipv6 ? OVER_IPV6 : OVER_IPV4
+  return { most: path - adds, path, adds, ipv6 }
 }

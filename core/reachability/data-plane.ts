@@ -55,13 +55,14 @@ function buildDataPlane(index: PlanIndex, scenario: FailureScenario): DataPlane 
   const interfaces = interfacesOf(index, layer2)
   const leases = leasesOf(context, interfaces)
   const byAddress = new Map<Ipv4, Interface4[]>()
-  for (const face of interfaces) byAddress.set(face.address, [...(byAddress.get(face.address) ?? []), face])
+  for (const iface of interfaces)
+    byAddress.set(iface.address, [...(byAddress.get(iface.address) ?? []), iface])
   const plane: Omit<DataPlane, 'content'> = {
     failed: layer2.failed,
     interfaces,
     interfacesByAddress: byAddress,
     // A repeated network keeps its first interface, as every look-up in a plan does.
-    interfaceOfNetwork: new Map(interfaces.toReversed().map((face) => [face.networkId, face])),
+    interfaceOfNetwork: new Map(interfaces.toReversed().map((iface) => [iface.networkId, iface])),
     leases,
     endpoints: endpointsOf(context, leases),
     ...routingOf(index, layer2, interfaces, upstreamDownIn(scenario)),
@@ -74,8 +75,8 @@ function buildDataPlane(index: PlanIndex, scenario: FailureScenario): DataPlane 
 /** Two data planes forward alike where all that they were made into is alike. */
 const forwardsAlike = (first: DataPlane, second: DataPlane): boolean =>
   // What policy routes choose by, and how IPv6 is read, are functions: they are not compared.
-  first.choices.size === 0 &&
-  second.choices.size === 0 &&
+  first.policyRoutes.size === 0 &&
+  second.policyRoutes.size === 0 &&
   first.ipv6 === second.ipv6 &&
   first.content() === second.content()
 const contentOf = (plane: Omit<DataPlane, 'content'>): string =>
@@ -117,7 +118,7 @@ export function openSite(index: PlanIndex, scenario: FailureScenario): Site {
 }
 
 /** The same for a plan's IPv6 side; null where it has none. */
-export function openSix(index: PlanIndex, scenario: FailureScenario): Site | null {
+export function openIpv6Site(index: PlanIndex, scenario: FailureScenario): Site | null {
   const ipv6 = ipv6ProjectionOf(index)
   return ipv6 && openSite(index.of(ipv6.plan), scenario)
 }
@@ -136,5 +137,5 @@ export function interfaceOnSegment(
   { broadcastDomain }: OnSegment,
   address: Ipv4,
 ): Interface4 | undefined {
-  return interfacesByAddress.get(address)?.find((face) => face.broadcastDomain === broadcastDomain)
+  return interfacesByAddress.get(address)?.find((iface) => iface.broadcastDomain === broadcastDomain)
 }

@@ -8,7 +8,7 @@ import { parseIpv4, type Ipv4 } from '#core/address'
 import { uplinksInOrder, type PlanIndex } from '#core/queries'
 import type { Network, Plan, DeviceId } from '#core/schema'
 import type { Party } from './trace'
-import type { TunnelFace } from './routing'
+import type { TunnelInterface } from './routing'
 
 export interface GatewayChoice {
   readonly deviceId: DeviceId
@@ -31,12 +31,12 @@ function networkOfGateway(index: PlanIndex, deviceId: DeviceId): Network | undef
 
 /** The gateway as seen from, or towards, a party; null where there is none, or its address cannot be read. */
 export function gatewaySeenBy(
-  site: { readonly index: PlanIndex; readonly tunnels: readonly TunnelFace[] },
+  site: { readonly index: PlanIndex; readonly tunnels: readonly TunnelInterface[] },
   party: Party,
 ): GatewayChoice | null {
   const { index } = site
   if (party.kind === 'peer') {
-    const tunnel = site.tunnels.find((face) => face.id === party.tunnelId)
+    const tunnel = site.tunnels.find((iface) => iface.id === party.tunnelId)
     if (tunnel) return { deviceId: tunnel.deviceId, address: tunnel.address }
   }
   const networkId = party.kind === 'endpoint' ? (party.endpoint.wants ?? party.endpoint.networkId) : null

@@ -1,10 +1,10 @@
 // Question: who reaches whom, on what, under this failure scenario?
 // Method: openSite prepares a plan; gridOf answers for every pair; walkFlow explains one flow.
-export { leaseAt, openSite, openSix } from './data-plane'
+export { leaseAt, openSite, openIpv6Site } from './data-plane'
 export type { Site } from './data-plane'
 export { flowBetween } from './round-trip'
 
-export { ipv6ProjectionOf, speaksSix } from './ipv6-projection'
+export { ipv6ProjectionOf, speaksIpv6 } from './ipv6-projection'
 
 export type { Party } from './trace'
 export { computeMatrix, matrixOf, verdictsOf } from './matrix'

@@ -26,9 +26,9 @@ import { by, orNull } from '#core/util'
 import {
   defineStage,
   uplinksInOrder,
-  prefixSix,
+  ipv6PrefixOf,
   expandPairDefaults,
-  typedSix,
+  typedIpv6,
   type IndexedPlan,
   type PlanIndex,
 } from '#core/queries'
@@ -64,7 +64,7 @@ export interface Ipv6Projection {
 }
 
 /** True where hosts of a network make themselves IPv6 addresses. */
-export const speaksSix = (network: Network): boolean => prefixSix(network) !== null
+export const speaksIpv6 = (network: Network): boolean => ipv6PrefixOf(network) !== null
 
 /** Somebody outside: 2001:db8:ffff:ffff::7 (RFC 3849). */
 const SOMEBODY: Prefix6 = { groups: [0x2001, 0xdb8, 0xffff, 0xffff, 0, 0, 0, 7], length: 128 }
@@ -90,8 +90,8 @@ interface TypedAddress {
 }
 const typedIn = (network: Network): TypedAddress[] =>
   network.fixed.flatMap((fixed) => {
-    const face = fixed.deviceId === null ? null : typedSix(network, fixed)
-    return face ? [{ networkId: network.id, fixed, ...face }] : []
+    const iface = fixed.deviceId === null ? null : typedIpv6(network, fixed)
+    return iface ? [{ networkId: network.id, fixed, ...iface }] : []
   })
 
 type Parts = Pick<Plan, 'networks' | 'uplinks' | 'devices' | 'tunnels' | 'routes'>
@@ -112,25 +112,25 @@ interface SpokenPrefixes {
 }
 
 function spokenPrefixes(plan: Parts, selected: readonly Prefix6[]): SpokenPrefixes {
-  const faces = [
+  const ifaces = [
     ...plan.devices.flatMap((device) => device.ports.flatMap((port) => routedFace(port) ?? [])),
     ...plan.tunnels.flatMap((tunnel) => tunnelFace(tunnel) ?? []),
   ]
   const peers = plan.tunnels.filter((tunnel) => tunnel.address6).flatMap((tunnel) => tunnel.peers)
   const routes = plan.routes.filter((route) => parsePrefix6(route.prefix).ok)
   const inside = [
-    ...faces.map((face) => face.prefix),
+    ...ifaces.map((iface) => iface.prefix),
     ...readAll(peers.flatMap((peer) => peer.allowed)),
     ...readAll(routes.map((route) => route.prefix)),
   ]
   return {
     inside: inside.filter((prefix) => prefix.length > 0),
     addresses: [
-      ...faces.map((face) => face.address),
+      ...ifaces.map((iface) => iface.address),
       ...routes.flatMap((route) => hostPrefix(route.via) ?? []),
     ],
     theirs: readAll(peers.flatMap((peer) => peer.theirAllowed)),
-    typed: plan.networks.filter(speaksSix).flatMap(typedIn),
+    typed: plan.networks.filter(speaksIpv6).flatMap(typedIn),
     selected,
   }
 }
@@ -138,7 +138,7 @@ function spokenPrefixes(plan: Parts, selected: readonly Prefix6[]): SpokenPrefix
 /** A network's block: what rules tell apart of it comes first, its own hosts stand at the end. */
 interface NetworkBlock {
   readonly networkId: NetworkId
-  readonly six: Prefix6
+  readonly ipv6: Prefix6
   readonly block: Prefix4
   /** First address of its own hosts. */
   readonly own: number
@@ -158,12 +158,12 @@ interface Layout {
 function layOut(plan: Parts, selected: readonly Prefix6[]): Layout | null {
   const spoken = spokenPrefixes(plan, selected)
   const networks = plan.networks.flatMap((network) => {
-    const six = prefixSix(network)
-    return six ? [{ networkId: network.id, six }] : []
+    const ipv6 = ipv6PrefixOf(network)
+    return ipv6 ? [{ networkId: network.id, ipv6 }] : []
   })
   const blocks = layOutPrefixes(
     [
-      ...networks.map(({ six }) => six),
+      ...networks.map(({ ipv6 }) => ipv6),
       ...spoken.typed.flatMap(({ address, prefix }) => [address, prefix]),
       ...spoken.inside,
       ...spoken.addresses,
@@ -171,13 +171,13 @@ function layOut(plan: Parts, selected: readonly Prefix6[]): Layout | null {
       ...spoken.selected,
       SOMEBODY,
     ],
-    new Map(networks.map(({ six }) => [formatPrefix6(six), NETWORK_HOSTS])),
+    new Map(networks.map(({ ipv6 }) => [formatPrefix6(ipv6), NETWORK_HOSTS])),
   )
   if (!blocks) return null
   const blockOf = (prefix: Prefix6): Prefix4 => blocks.get(formatPrefix6(prefix)) ?? ROOT
-  const homes = networks.map(({ networkId, six }): NetworkBlock => {
-    const block = blockOf(six)
-    return { networkId, six, block, own: lastOf(block) - NETWORK_HOSTS + 1 }
+  const homes = networks.map(({ networkId, ipv6 }): NetworkBlock => {
+    const block = blockOf(ipv6)
+    return { networkId, ipv6, block, own: lastOf(block) - NETWORK_HOSTS + 1 }
   })
   return {
     spoken,
@@ -189,8 +189,8 @@ function layOut(plan: Parts, selected: readonly Prefix6[]): Layout | null {
   }
 }
 
-const faceText = ({ blockOf }: Layout, face: ReturnType<typeof readInterface6>): string =>
-  face ? `${formatIpv4(blockOf(face.address).base)}/${blockOf(face.prefix).length}` : ''
+const faceText = ({ blockOf }: Layout, iface: ReturnType<typeof readInterface6>): string =>
+  iface ? `${formatIpv4(blockOf(iface.address).base)}/${blockOf(iface.prefix).length}` : ''
 
 /** What has no prefix has no address: nothing there can be read. */
 const withoutSix = (network: Network): Network => ({
@@ -216,7 +216,7 @@ function projectNetwork(layout: Layout, network: Network): Network {
     .map((entry): StaticAssignment => {
       const typed = own.find((one) => one.fixed === entry)
       if (!typed) return { ...entry, ip: '', how: 'reserved' }
-      const mask = contains6(home.six, typed.address) ? null : blockOf(typed.prefix).length
+      const mask = contains6(home.ipv6, typed.address) ? null : blockOf(typed.prefix).length
       return { ...entry, ip: formatIpv4(blockOf(typed.address).base), gateway: null, mask }
     })
   const taken = fixed.filter((entry) => entry.ip !== '').map((entry) => ({ from: entry.ip, to: entry.ip }))
@@ -249,14 +249,14 @@ const projectDevice = (layout: Layout, device: Device): Device =>
     : device
 
 function projectTunnel(layout: Layout, tunnel: Tunnel): Tunnel[] {
-  const face = tunnelFace(tunnel)
-  if (!face) return []
+  const iface = tunnelFace(tunnel)
+  if (!iface) return []
   const peers = tunnel.peers.map((peer) => ({
     ...peer,
     allowed: readAll(peer.allowed).map(layout.textOf),
     theirAllowed: readAll(peer.theirAllowed).map(layout.textOf),
   }))
-  return [{ ...tunnel, mapped: [], address: faceText(layout, face), peers }]
+  return [{ ...tunnel, mapped: [], address: faceText(layout, iface), peers }]
 }
 
 /** What a layout says of addresses. */
@@ -268,11 +268,11 @@ function makeProjection(plan: Parts, { spoken, homes, blockOf, sixOf }: Layout):
   /**
    * Everything inside and beyond tunnels, the narrowest first, with the uplinks whose providers brought it.
    */
-  const zones = [...homes.map((home) => home.six), ...spoken.inside]
-    .map((six) => ({
-      block: blockOf(six),
-      length: six.length,
-      uplinks: delegated.filter((d) => contains6(d.prefix, six)).map((d) => d.id),
+  const zones = [...homes.map((home) => home.ipv6), ...spoken.inside]
+    .map((ipv6) => ({
+      block: blockOf(ipv6),
+      length: ipv6.length,
+      uplinks: delegated.filter((d) => contains6(d.prefix, ipv6)).map((d) => d.id),
     }))
     .sort(by((zone) => -zone.length))
   const zoneOf = (address: Ipv4) => zones.find((zone) => contains(zone.block, address))
@@ -297,7 +297,8 @@ function makeProjection(plan: Parts, { spoken, homes, blockOf, sixOf }: Layout):
     outside: [...new Set(outside)],
     text: (address) => {
       const home = homes.find(({ block }) => contains(block, address))
-      if (home && address >= home.own) return formatIpv6([...home.six.groups.slice(0, 7), address - home.own])
+      if (home && address >= home.own)
+        return formatIpv6([...home.ipv6.groups.slice(0, 7), address - home.own])
       // Of what rules and routes tell apart, the prefix that tells it.
       const around = narrowestFirst.find((prefix) => contains(blockOf(prefix), address)) ?? SOMEBODY
       return around.length === 128 ? formatIpv6(around.groups) : `in ${formatPrefix6(around)}`
@@ -334,7 +335,7 @@ const selectedPrefixes = defineStage(
  */
 const projectedParts = defineStage('projected parts', (index) => {
   const { networks, uplinks, devices, tunnels, routes } = index.plan
-  if (!networks.some(speaksSix)) return null
+  if (!networks.some(speaksIpv6)) return null
   const plan = { networks, uplinks, devices, tunnels, routes }
   const layout = layOut(plan, index.get(selectedPrefixes))
   return (

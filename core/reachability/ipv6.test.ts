@@ -17,7 +17,7 @@ import { createEngine, indexPlan, type FailureScenario, down } from '#core/queri
 import type { Plan, Rule } from '#core/schema'
 import { formatServices } from '#core/filter'
 import { site, the, type LoosePlan } from '../../tests/plans'
-import { matrixOf, openSite, openSix, walkFlow } from '.'
+import { matrixOf, openSite, openIpv6Site, walkFlow } from '.'
 
 // IPv6 by hand: hosts take an address of the prefix they hear (RFC 4862); nothing is translated; unique local
 // addresses have no way outside (RFC 4193); a rule for IPv4 addresses meets no IPv6 packet (nft(8):
@@ -33,8 +33,8 @@ const prefixed: Change = (plan) => {
     Object.assign(the(plan.networks, id), { prefix6, mode6: 'slaac' })
   the(plan.uplinks, 'line').facts.delegated6 = '2001:db8:5::/48'
 }
-const six = (change: Change = () => undefined, scenario: FailureScenario = []) => {
-  const opened = openSix(indexPlan(site((p) => (prefixed(p), change(p)))), scenario)
+const ipv6 = (change: Change = () => undefined, scenario: FailureScenario = []) => {
+  const opened = openIpv6Site(indexPlan(site((p) => (prefixed(p), change(p)))), scenario)
   if (!opened) throw new Error('no IPv6 here')
   return opened
 }
@@ -44,7 +44,7 @@ const passes = (
   change: Change = () => undefined,
   scenario: FailureScenario = [],
 ) => {
-  const cell = matrixOf(six(change, scenario)).cells.find((c) => c.from === from && c.to === to)
+  const cell = matrixOf(ipv6(change, scenario)).cells.find((c) => c.from === from && c.to === to)
   return cell ? formatServices(cell.allPairs) : ''
 }
 const rules = (p: LoosePlan): Rule[] => p.policies[0]?.rules as unknown as Rule[]
@@ -55,18 +55,18 @@ const add =
 
 describe('the IPv6 side of a plan', () => {
   it('is none where no network has a prefix, or none lets its hosts use it', () => {
-    expect(openSix(indexPlan(site()), [])).toBeNull()
+    expect(openIpv6Site(indexPlan(site()), [])).toBeNull()
     expect(
-      openSix(indexPlan(site((p) => (prefixed(p), p.networks.forEach((n) => (n.mode6 = 'off'))))), []),
+      openIpv6Site(indexPlan(site((p) => (prefixed(p), p.networks.forEach((n) => (n.mode6 = 'off'))))), []),
     ).toBeNull()
   })
   it('is said in its new addresses after a renumbering', () => {
     const engine = createEngine()
     const gatewayOf = (prefix6: string) => {
       const plan = site((p) => (prefixed(p), Object.assign(the(p.networks, 'staff'), { prefix6 })))
-      const opened = openSix(engine.index(plan), [])
-      const face = opened?.interfaceOfNetwork.get('staff')
-      return face && opened?.ipv6?.text(face.address)
+      const opened = openIpv6Site(engine.index(plan), [])
+      const iface = opened?.interfaceOfNetwork.get('staff')
+      return iface && opened?.ipv6?.text(iface.address)
     }
     expect(gatewayOf('2001:db8:5:10::/64')).toBe('2001:db8:5:10::1')
     expect(gatewayOf('2001:db8:5:11::/64')).toBe('2001:db8:5:11::1')
@@ -76,7 +76,7 @@ describe('the IPv6 side of a plan', () => {
     const outside = (text: string) => {
       const named = rule('six', inNetwork('staff'), { kind: 'prefix', prefix: text }, ['https'], '')
       const refused: Change = (p) => void rules(p).unshift({ ...named, action: 'drop' })
-      const opened = openSix(engine.index(site((p) => (prefixed(p), refused(p)))), [])
+      const opened = openIpv6Site(engine.index(site((p) => (prefixed(p), refused(p)))), [])
       const cell = opened && matrixOf(opened).cells.find((c) => c.from === 'staff' && c.to === 'internet')
       return cell && formatServices(cell.somePairs)
     }
@@ -122,7 +122,7 @@ describe('the IPv6 side of a plan', () => {
       void Object.assign(the(rules(plan) as { id: string }[], 'r1'), { to: theDevice('box') })
     )
     expect(passes('staff', 'servers', byDevice)).toBe('tcp 443, icmp')
-    const opened = six(byDevice)
+    const opened = ipv6(byDevice)
     const box = opened.endpoints.find((e) => e.id === 'box')
     expect([
       box?.how,
@@ -172,7 +172,7 @@ describe('the IPv6 side of a plan', () => {
     const one = add(
       rule('p6', inNetwork('staff'), { kind: 'prefix', prefix: '2001:db8:5:20::50/128' }, ['ssh'], ''),
     )
-    const cell = matrixOf(six(one)).cells.find((c) => c.from === 'staff' && c.to === 'servers')
+    const cell = matrixOf(ipv6(one)).cells.find((c) => c.from === 'staff' && c.to === 'servers')
     expect([formatServices(cell!.allPairs), formatServices(cell!.somePairs)]).toEqual([
       'tcp 443, icmp',
       'tcp 22',
@@ -210,7 +210,7 @@ describe('the IPv6 side of a plan', () => {
     expect(passes('internet', 'staff', (p) => (local(p), void (p.policies[0]!.forward = 'accept')))).toBe(
       'nothing',
     )
-    const opened = six(local)
+    const opened = ipv6(local)
     const desk = opened.endpoints.find((e) => e.id === 'desk')
     const walk = walkFlow(opened, {
       from: 'desk',
@@ -230,7 +230,7 @@ describe('the IPv6 side of a plan', () => {
     ).toBe('nothing')
   })
   it('an access VLAN that is wrong moves a host to that VLAN’s prefix, as it hears it', () => {
-    const opened = six(
+    const opened = ipv6(
       (plan) =>
         void (plan.devices.find((d) => d.id === 'sw')!.ports.find((x) => x.id === 'p2')!.mode = {
           mode: 'access',
@@ -248,7 +248,7 @@ describe('the IPv6 side of a plan', () => {
     )
   })
   it('is walked in its own addresses', () => {
-    const opened = six()
+    const opened = ipv6()
     const at = (id: string) => opened.endpoints.find((e) => e.id === id)!.ranges[0]!.from
     const walk = walkFlow(opened, {
       from: 'desk',
@@ -307,7 +307,7 @@ describe('the IPv6 side of a plan', () => {
     expect(passes('staff', 'peer:far', both(tunnelled([], ['2001:db8:5::/48'])))).toBe('')
     // Without an address of its own the tunnel carries IPv4 alone.
     expect(
-      matrixOf(six(both(tunnelled(['2001:db8:77::/48'], ['2001:db8:5::/48'], null)))).keys,
+      matrixOf(ipv6(both(tunnelled(['2001:db8:77::/48'], ['2001:db8:5::/48'], null)))).keys,
     ).not.toContain('peer:far')
     // What our provider does not delegate nobody outside finds through us; what it does, they do, as far as
     // rules and the far end let them.
@@ -391,6 +391,6 @@ describe('the IPv6 side of a plan', () => {
           prefix6: `2001:db8:5:${(0x1000 + n).toString(16)}::/64`,
         })
     }) as Plan
-    expect(openSix(indexPlan(many), [])?.interfaces.length).toBe(402)
+    expect(openIpv6Site(indexPlan(many), [])?.interfaces.length).toBe(402)
   })
 })

@@ -56,7 +56,7 @@ export interface Exit {
   readonly id: string
 }
 
-export interface PeerFace {
+export interface TunnelPeer {
   readonly id: string
   readonly up: boolean
   readonly kind: Tunnel['peers'][number]['kind']
@@ -64,17 +64,17 @@ export interface PeerFace {
   readonly theirAllowed: readonly Prefix4[]
 }
 /** A tunnel's interface on its gateway. */
-export interface TunnelFace {
+export interface TunnelInterface {
   readonly id: string
   readonly deviceId: DeviceId
   readonly address: Ipv4
   readonly prefix: Prefix4
   /** By which other addresses its peers know ours. */
   readonly maps: readonly AddressMap[]
-  readonly peers: readonly PeerFace[]
+  readonly peers: readonly TunnelPeer[]
 }
 
-interface Choice {
+interface PolicyRouteMatcher {
   readonly route: PolicyRoute
   readonly from: Matcher
   readonly services: ServiceSet
@@ -104,9 +104,9 @@ export interface Routing {
    * them loses is promised to nobody.
    */
   readonly sharing: ReadonlyMap<string, readonly string[]>
-  readonly tunnels: readonly TunnelFace[]
+  readonly tunnels: readonly TunnelInterface[]
   readonly routes: ReadonlyMap<string, RoutingTable>
-  readonly choices: ReadonlyMap<string, readonly Choice[]>
+  readonly policyRoutes: ReadonlyMap<string, readonly PolicyRouteMatcher[]>
   readonly forwards: readonly PortForward[]
 }
 
@@ -134,10 +134,10 @@ function tunnelFaces(
   index: PlanIndex,
   failed: ReadonlySet<string>,
   routing: Pick<Routing, 'uplinks' | 'blackholed'>,
-): TunnelFace[] {
+): TunnelInterface[] {
   return index.plan.tunnels.flatMap((tunnel) => {
-    const face = readInterface4(tunnel.address)
-    if (!face || index.devices.get(tunnel.deviceId)?.kind !== 'gateway' || failed.has(tunnel.deviceId))
+    const iface = readInterface4(tunnel.address)
+    if (!iface || index.devices.get(tunnel.deviceId)?.kind !== 'gateway' || failed.has(tunnel.deviceId))
       return []
     const lines = routing.uplinks.filter((u) => u.deviceId === tunnel.deviceId)
     // Whoever dials us knows one address, of the first line that can be called; answers leave by the line the
@@ -147,14 +147,14 @@ function tunnelFaces(
       dialled
         ? lines.some((u) => u === called && acceptsInbound(routing, u))
         : lines[0] !== undefined && !routing.blackholed.has(lines[0].id)
-    const peers = tunnel.peers.map((peer): PeerFace => ({
+    const peers = tunnel.peers.map((peer): TunnelPeer => ({
       id: peer.id,
       kind: peer.kind,
       up: !failed.has(tunnel.id) && !failed.has(peer.id) && carries(peer.endpoint === null),
       allowed: readPrefixes4(peer.allowed),
       theirAllowed: readPrefixes4(peer.theirAllowed),
     }))
-    return [{ id: tunnel.id, deviceId: tunnel.deviceId, ...face, maps: mapsOf(tunnel), peers }]
+    return [{ id: tunnel.id, deviceId: tunnel.deviceId, ...iface, maps: mapsOf(tunnel), peers }]
   })
 }
 
@@ -162,13 +162,13 @@ function routesOf(
   index: PlanIndex,
   interfaces: readonly Interface4[],
   uplinks: readonly Uplink[],
-  tunnels: readonly TunnelFace[],
+  tunnels: readonly TunnelInterface[],
 ): ReadonlyMap<string, RoutingTable> {
   const routes = new Map<string, RouteEntry[]>()
   const add = (deviceId: DeviceId, entry: RouteEntry) =>
     routes.set(deviceId, [...(routes.get(deviceId) ?? []), entry])
-  for (const face of interfaces)
-    add(face.deviceId, { prefix: face.prefix, kind: 'connected', via: face.networkId, metric: 0 })
+  for (const iface of interfaces)
+    add(iface.deviceId, { prefix: iface.prefix, kind: 'connected', via: iface.networkId, metric: 0 })
   for (const route of index.plan.routes) {
     const prefix = parsePrefix4(route.prefix)
     if (prefix.ok)
@@ -206,10 +206,10 @@ export function routingOf(
   const uplinks = well.filter((u) => !upstreamDown.has(u.id) || u.probe === null)
   const blackholed = new Set(uplinks.filter((u) => upstreamDown.has(u.id)).map((u) => u.id))
   const tunnels = tunnelFaces(index, failed, { uplinks, blackholed })
-  const choices = new Map<string, Choice[]>()
+  const policyRoutes = new Map<string, PolicyRouteMatcher[]>()
   for (const route of index.plan.policyRoutes) {
-    choices.set(route.deviceId, [
-      ...(choices.get(route.deviceId) ?? []),
+    policyRoutes.set(route.deviceId, [
+      ...(policyRoutes.get(route.deviceId) ?? []),
       { route, from: matcherOf(index, route.from), services: servicesOf(route.services, index.services) },
     ])
   }
@@ -225,7 +225,7 @@ export function routingOf(
     sharing,
     tunnels,
     routes: routesOf(index, interfaces, uplinks, tunnels),
-    choices,
+    policyRoutes,
     forwards: index.plan.forwards,
   }
 }
@@ -234,10 +234,10 @@ export function routingOf(
  * The peer an address belongs to: the longest of the allowed prefixes; of two alike the later peer has it, as
  * in wg(8).
  */
-export function peerFor(face: TunnelFace, address: Ipv4): PeerFace | null {
-  let best: PeerFace | null = null
+export function peerFor(iface: TunnelInterface, address: Ipv4): TunnelPeer | null {
+  let best: TunnelPeer | null = null
   let length = -1
-  for (const peer of face.peers) {
+  for (const peer of iface.peers) {
     for (const prefix of peer.allowed) {
       if (prefix.length < length || !contains(prefix, address)) continue
       best = peer
@@ -257,14 +257,14 @@ export interface EgressShare {
 
 /** True where a tunnel leads to the internet now. */
 function hasDefaultPeer(routing: Routing, tunnelId: TunnelId): boolean {
-  const face = routing.tunnels.find((t) => t.id === tunnelId)
+  const iface = routing.tunnels.find((t) => t.id === tunnelId)
   return (
-    face?.peers.some(
+    iface?.peers.some(
       (peerFace) =>
         peerFace.kind === 'provider' &&
         peerFace.up &&
         peerFace.allowed.some((a) => a.length === 0) &&
-        peerFace.theirAllowed.some((a) => contains(a, face.address)),
+        peerFace.theirAllowed.some((a) => contains(a, iface.address)),
     ) ?? false
   )
 }
@@ -283,8 +283,8 @@ export function egressShares(
   const usual: Exit | null = entry?.kind === 'uplink' ? { kind: 'uplink', id: entry.via } : null
   const shares: EgressShare[] = []
   let open: ServiceSet = EVERYTHING
-  const choices = isNewFlow && at.via !== 'self' ? (routing.choices.get(at.deviceId) ?? []) : []
-  for (const { route, from, services } of choices) {
+  const policyRoutes = isNewFlow && at.via !== 'self' ? (routing.policyRoutes.get(at.deviceId) ?? []) : []
+  for (const { route, from, services } of policyRoutes) {
     const taken = intersect(open, services)
     if (isNothing(taken) || !from({ via: at.via, address: at.source })) continue
     const there =

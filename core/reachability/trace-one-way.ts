@@ -26,7 +26,7 @@ const MOST_HOPS = 16
 
 function isOwnAddress(plane: DataPlane, deviceId: DeviceId, address: Ipv4): boolean {
   return (
-    (plane.interfacesByAddress.get(address)?.some((face) => face.deviceId === deviceId) ?? false) ||
+    (plane.interfacesByAddress.get(address)?.some((iface) => iface.deviceId === deviceId) ?? false) ||
     plane.tunnels.some((tunnel) => tunnel.deviceId === deviceId && tunnel.address === address)
   )
 }
@@ -54,7 +54,9 @@ function deliver(
 function interfaceTowards(plane: DataPlane, deviceId: DeviceId, nextHop: string): Interface4 | undefined {
   const address = parseIpv4(nextHop)
   if (!address.ok) return undefined
-  return plane.interfaces.find((face) => face.deviceId === deviceId && contains(face.prefix, address.value))
+  return plane.interfaces.find(
+    (iface) => iface.deviceId === deviceId && contains(iface.prefix, address.value),
+  )
 }
 
 /** The interface of another router that has a next hop's address and is heard there. */
@@ -67,7 +69,7 @@ function nextRouter(
   const address = parseIpv4(nextHop)
   if (!address.ok) return undefined
   const own = plane.interfacesByAddress.get(address.value) ?? []
-  return own.find((face) => face.deviceId !== deviceId && face.broadcastDomain === out.broadcastDomain)
+  return own.find((iface) => iface.deviceId !== deviceId && iface.broadcastDomain === out.broadcastDomain)
 }
 
 /**
@@ -151,7 +153,7 @@ function traceRouters(plane: DataPlane, trace: TraceState, first: RouterIngress)
 
 /** From a host that only has the address it gave itself. */
 function fromLinkLocal(plane: DataPlane, trace: TraceState, endpoint: Endpoint): PathTrace {
-  const home = plane.interfaces.find((face) => face.networkId === endpoint.wants)
+  const home = plane.interfaces.find((iface) => iface.networkId === endpoint.wants)
   const delivered = endpoint.broadcastDomain === home?.broadcastDomain
   if (home) trace.steps?.push({ kind: 'wire', from: endpoint.node, to: home.node, delivered })
   return trace.ended('no-address')
@@ -200,10 +202,10 @@ function toGateway(plane: DataPlane, trace: TraceState, endpoint: Endpoint, addr
  */
 function intoTunnel(plane: DataPlane, trace: TraceState, tunnelId: TunnelId, source: Ipv4): StopCode | null {
   const { party, address } = trace.target
-  const face = plane.tunnels.find((tunnel) => tunnel.id === tunnelId)
-  const peer = face && peerFor(face, address)
-  if (!face || !peer) return 'no-peer'
-  const known = translateSource(face.maps, source)
+  const iface = plane.tunnels.find((tunnel) => tunnel.id === tunnelId)
+  const peer = iface && peerFor(iface, address)
+  if (!iface || !peer) return 'no-peer'
+  const known = translateSource(iface.maps, source)
   trace.steps?.push({
     kind: 'tunnel',
     tunnelId,
@@ -225,13 +227,13 @@ function fromPeer(
   source: Ipv4,
 ): PathTrace {
   const { address: target } = trace.target
-  const face = plane.tunnels.find((tunnel) => tunnel.id === from.tunnelId)
-  const peer = face?.peers.find((p) => p.id === from.peerId)
-  if (!face || !peer) return stopped('no-peer')
-  const known = translateSource(face.maps, target)
+  const iface = plane.tunnels.find((tunnel) => tunnel.id === from.tunnelId)
+  const peer = iface?.peers.find((p) => p.id === from.peerId)
+  if (!iface || !peer) return stopped('no-peer')
+  const known = translateSource(iface.maps, target)
   trace.steps?.push({
     kind: 'tunnel',
-    tunnelId: face.id,
+    tunnelId: iface.id,
     peerId: peer.id,
     inward: true,
     known: known === target ? null : known,
@@ -239,10 +241,10 @@ function fromPeer(
   if (!peer.up) return trace.ended('tunnel-down')
   if (!peer.theirAllowed.some((prefix) => contains(prefix, target) || contains(prefix, known)))
     return trace.ended('peer-sends-not')
-  if (peerFor(face, source)?.id !== peer.id) return trace.ended('no-peer')
+  if (peerFor(iface, source)?.id !== peer.id) return trace.ended('no-peer')
   return traceRouters(plane, trace, {
-    deviceId: face.deviceId,
-    via: tunnelInterface(face.id),
+    deviceId: iface.deviceId,
+    via: tunnelInterface(iface.id),
     source,
     target,
   })

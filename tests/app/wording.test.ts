@@ -14,7 +14,7 @@ import { cellLook, servicesText } from '~/wording/cells'
 import { sentenceOf } from '~/wording/problems'
 import { namesIn, walkWords } from '~/wording/reach'
 import { testWords } from '~/wording/proof'
-import { loomOf, portRowsOf } from '~/features/topology/topology-graph'
+import { topologyGraphOf, portRowsOf } from '~/features/topology/topology-graph'
 import { curve, thickness } from '~/features/topology/topology-layout'
 import { shortAddress } from '~/features/addresses/columns'
 import { THREADS, threadOf } from '~/theme/threads'
@@ -84,12 +84,12 @@ describe('the walk, the tests and the cells', () => {
     const cell = analysis.grid.cells.find((c) => c.from === 'instruments' && c.to === 'servers')
     expect(cell && servicesText(cell.intended, plan.services)).toBe('Time, Tide data')
     expect(cell && cellLook(cell, 'open', plan.services)).toEqual({
-      pennant: 'outline',
+      flag: 'outline',
       text: '2 services',
       says: 'predicted: Time, Tide data',
     })
-    expect(cell && cellLook(cell, 'proven', plan.services).pennant).toBe('full')
-    expect(cell && cellLook(cell, 'contradicted', plan.services).pennant).toBe('cut')
+    expect(cell && cellLook(cell, 'proven', plan.services).flag).toBe('full')
+    expect(cell && cellLook(cell, 'contradicted', plan.services).flag).toBe('cut')
   })
 })
 
@@ -110,13 +110,13 @@ describe('changes in words', () => {
 })
 
 describe('the Loom', () => {
-  const loom = loomOf(plan, new Set(), analysis.carried, analysis.knots)
+  const loom = topologyGraphOf(plan, new Set(), analysis.carriedVlans, analysis.gaps)
   it('bundles the cables between two devices and runs from the internet’s side to the edge', () => {
     const desks = loom.bundles.find((b) => b.to === 'desks')
     expect(desks).toMatchObject({
       from: 'lab-switch',
       fromPorts: '2–12',
-      threads: [{ vlan: 10, oneWay: false, knot: null }],
+      threads: [{ vlan: 10, oneWay: false, gap: null }],
     })
     expect(desks?.links).toHaveLength(11)
     expect(loom.bundles.find((b) => b.to === 'gateway' && b.from === 'ont')?.label).toBe('PPPoE · tag 132')
@@ -124,8 +124,8 @@ describe('the Loom', () => {
     expect(loom.nodes.map((n) => n.id)).not.toContain('guest-wifi')
   })
   it('ends a thread in a knot at the port that drops it', () => {
-    const knot = loom.bundles.find((b) => b.to === 'bridge-a')?.threads.find((t) => t.vlan === 40)?.knot
-    expect(knot).toEqual({
+    const gap = loom.bundles.find((b) => b.to === 'bridge-a')?.threads.find((t) => t.vlan === 40)?.gap
+    expect(gap).toEqual({
       at: 'from',
       port: { deviceId: 'lab-switch', portId: 'p22' },
       affected: ['skerry-cameras'],
@@ -133,7 +133,7 @@ describe('the Loom', () => {
   })
   it('shows what has failed', () => {
     const stormy = analyse(indexPlan(plan), [down('bridge-a')])
-    const broken = loomOf(plan, new Set(['bridge-a']), stormy.carried, stormy.knots)
+    const broken = topologyGraphOf(plan, new Set(['bridge-a']), stormy.carriedVlans, stormy.gaps)
     expect(broken.bundles.filter((b) => b.failed).map((b) => b.id)).toEqual([
       'bridge-a>bridge-b',
       'lab-switch>bridge-a',

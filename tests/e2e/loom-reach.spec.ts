@@ -8,12 +8,12 @@ test.describe('the Loom', () => {
 
   test('shows where a VLAN stops short, and the mend lets it through', async ({ planner: page }) => {
     await accessible(page)
-    const knot = page.getByRole('img', {
+    const gap = page.getByRole('img', {
       name: 'Cameras 40 stops here: Laboratory switch port 22 does not carry it',
     })
-    await expect(knot).toBeVisible()
+    await expect(gap).toBeVisible()
     await lookout(page).getByRole('button', { name: 'Tag 40 on port 22' }).click()
-    await expect(knot).toHaveCount(0)
+    await expect(gap).toHaveCount(0)
     await expect(
       page.getByRole('button', { name: /Laboratory switch 22 to Skerry bridge, end A lan: VLAN 99, 30, 40/ }),
     ).toBeVisible()

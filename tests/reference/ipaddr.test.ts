@@ -171,17 +171,17 @@ describe('IPv6 agrees with ipaddr.js', () => {
     minLength: 8,
     maxLength: 8,
   })
-  const six = (text: string) => ipaddr.IPv6.parse(text)
+  const ipv6 = (text: string) => ipaddr.IPv6.parse(text)
   it('in writing: the text is canonical, and reads back', () => {
     fc.assert(
       fc.property(groups, (parts) => {
         const text = formatIpv6(parts)
-        expect(text).toBe(six(text).toRFC5952String())
-        expect(six(text).parts).toEqual(parts)
+        expect(text).toBe(ipv6(text).toRFC5952String())
+        expect(ipv6(text).parts).toEqual(parts)
         expect(parseIpv6(text)).toEqual({ ok: true, value: parts })
         expect(
           parseIpv6(
-            six(text)
+            ipv6(text)
               .parts.map((g) => g.toString(16).padStart(4, '0'))
               .join(':'),
           ),
@@ -193,13 +193,13 @@ describe('IPv6 agrees with ipaddr.js', () => {
   it('in which prefixes hold which addresses', () => {
     fc.assert(
       fc.property(groups, fc.integer({ min: 0, max: 128 }), groups, (base, length, far) => {
-        const network = six(
+        const network = ipv6(
           ipaddr.IPv6.networkAddressFromCIDR(`${formatIpv6(base)}/${length}`).toString(),
         ).parts
         const home = { groups: network, length }
         for (const probe of [far, base, network.map((g, i) => (i === 7 ? g ^ 1 : g))]) {
           expect(contains6(home, { groups: probe, length: 128 })).toBe(
-            six(formatIpv6(probe)).match(six(formatIpv6(network)), length),
+            ipv6(formatIpv6(probe)).match(ipv6(formatIpv6(network)), length),
           )
         }
         expect(parsePrefix6(`${formatIpv6(network)}/${length}`).ok).toBe(true)

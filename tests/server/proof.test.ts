@@ -59,8 +59,8 @@ describe('the proof', () => {
 
   it('with the plan mended fails exactly where the lab was built wrong', async () => {
     const { plan } = (await planner<PlanAt>('GET', `${SITE}/plan`)).body
-    const knot = analyse(indexPlan(plan), []).findings.find((f) => f.code === 'E02')
-    const mended = applyChanges(plan, knot?.mend?.changes ?? [])
+    const gap = analyse(indexPlan(plan), []).findings.find((f) => f.code === 'E02')
+    const mended = applyChanges(plan, gap?.mend?.changes ?? [])
     const patch = mended.ok ? fastJsonPatch.compare(plan, mended.value) : []
     expect((await planner('PATCH', `${SITE}/plan`, { baseRevision: 1, patch, words: 'tag 40' })).status).toBe(
       200,

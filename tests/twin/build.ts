@@ -103,7 +103,7 @@ export function withMacs(plan: Plan): Plan {
 
 export function buildTwin(given: Plan, scenario: FailureScenario, stem: string, realTags = false): Built {
   const ground = new TwinGround(given, scenario, stem, realTags)
-  const { plan, files, lines, namespaces, cables, gatewayDevice, six } = ground
+  const { plan, files, lines, namespaces, cables, gatewayDevice, ipv6 } = ground
   ground.addNamespaces()
   for (const link of plan.links) ground.layCable(link)
   const wans = wansOf(ground)
@@ -119,7 +119,7 @@ export function buildTwin(given: Plan, scenario: FailureScenario, stem: string, 
   const tunnels = plan.tunnels.length > 0 ? [...dialled, ...gateway.tunnels, ...dialling] : []
   return {
     script: inBatches(lines).join('\n'),
-    wake6: six ? placed.wake6 : [],
+    wake6: ipv6 ? placed.wake6 : [],
     tunnels: tunnels.join('\n'),
     files,
     hosts: placed.hosts,

@@ -17,7 +17,7 @@ import {
 import { portOf, the, type LoosePlan } from '../plans'
 import { bothFamilies, roads, rules, spare, type Change } from './parts'
 
-export const six: Change = (plan) => {
+export const ipv6: Change = (plan) => {
   for (const [id, prefix6] of [
     ['management', '2001:db8:5:99::/64'],
     ['staff', '2001:db8:5:10::/64'],
@@ -27,17 +27,17 @@ export const six: Change = (plan) => {
   the(plan.uplinks, 'line').facts.delegated6 = '2001:db8:5::/48'
 }
 export const SIXES: readonly (readonly [string, Change, FailureScenario])[] = [
-  ['the small site with both families', six, []],
-  ['its line down: inside goes on', six, [down('line')]],
+  ['the small site with both families', ipv6, []],
+  ['its line down: inside goes on', ipv6, [down('line')]],
   [
     'everything forwarded: the internet calls hosts by IPv6, and nobody by IPv4',
-    (p) => (six(p), void (p.policies[0]!.forward = 'accept')),
+    (p) => (ipv6(p), void (p.policies[0]!.forward = 'accept')),
     [],
   ],
   [
     'a refusal by IPv4 address is passed by',
     (plan) => (
-      six(plan),
+      ipv6(plan),
       void rules(plan).unshift({
         ...rule('no', inNetwork('staff'), theDevice('box'), [], ''),
         action: 'drop',
@@ -48,7 +48,7 @@ export const SIXES: readonly (readonly [string, Change, FailureScenario])[] = [
   [
     'an IPv6 address typed into a server: rules that name it hold for both families',
     (plan) => (
-      six(plan),
+      ipv6(plan),
       void (the(plan.networks, 'servers').fixed[0]!.ip6 = '2001:db8:5:20::77'),
       rules(plan).unshift(
         rule('a', inNetwork('staff'), theDevice('box'), ['ssh'], ''),
@@ -60,7 +60,7 @@ export const SIXES: readonly (readonly [string, Change, FailureScenario])[] = [
   [
     'an IPv6 address typed of another network’s prefix',
     (plan) => (
-      six(plan),
+      ipv6(plan),
       void (the(plan.networks, 'servers').fixed[0]!.ip6 = '2001:db8:5:10::77'),
       void (plan.policies[0]!.forward = 'accept')
     ),
@@ -69,7 +69,7 @@ export const SIXES: readonly (readonly [string, Change, FailureScenario])[] = [
   [
     'an IPv6 address typed of no network’s prefix',
     (plan) => (
-      six(plan),
+      ipv6(plan),
       void (the(plan.networks, 'servers').fixed[0]!.ip6 = '2001:db8:5:ab::77'),
       void (plan.policies[0]!.forward = 'accept')
     ),
@@ -78,7 +78,7 @@ export const SIXES: readonly (readonly [string, Change, FailureScenario])[] = [
   [
     'a typed IPv6 address behind a wrong access VLAN',
     (plan) => (
-      six(plan),
+      ipv6(plan),
       void (the(plan.networks, 'servers').fixed[0]!.ip6 = '2001:db8:5:20::77'),
       void (portOf(plan, 'sw', 'p3').mode = access(10))
     ),
@@ -87,7 +87,7 @@ export const SIXES: readonly (readonly [string, Change, FailureScenario])[] = [
   [
     'rules by IPv6 prefix, in and out',
     (plan) => {
-      six(plan)
+      ipv6(plan)
       rules(plan).push(
         rule('a', internet, { kind: 'prefix', prefix: '2001:db8:5:20::/64' }, ['https', 'ping'], ''),
         rule(
@@ -105,7 +105,7 @@ export const SIXES: readonly (readonly [string, Change, FailureScenario])[] = [
   [
     'unique local addresses in one network, global ones in another, none in the third',
     (plan) => {
-      six(plan)
+      ipv6(plan)
       the(plan.networks, 'staff').prefix6 = 'fd61:6a11::/64'
       the(plan.networks, 'management').mode6 = 'off'
       plan.policies[0]!.forward = 'accept'
@@ -115,7 +115,7 @@ export const SIXES: readonly (readonly [string, Change, FailureScenario])[] = [
   [
     'two lines, each with a prefix of its own',
     (plan) => {
-      six(plan)
+      ipv6(plan)
       spare(plan)
       the(plan.uplinks, 'spare').facts = {
         ...the(plan.uplinks, 'spare').facts,
@@ -132,7 +132,7 @@ export const SIXES: readonly (readonly [string, Change, FailureScenario])[] = [
   [
     'two lines, the one with the prefix of most down',
     (plan) => {
-      six(plan)
+      ipv6(plan)
       spare(plan)
       the(plan.uplinks, 'spare').facts = { ...the(plan.uplinks, 'spare').facts, delegated6: null }
       rules(plan).push(rule('out', inNetwork('servers'), internet, [], ''))
@@ -141,13 +141,13 @@ export const SIXES: readonly (readonly [string, Change, FailureScenario])[] = [
   ],
   [
     'two lines that both bring the same prefix, the first down: the second carries them',
-    (p) => (six(p), spare(p)),
+    (p) => (ipv6(p), spare(p)),
     [down('line')],
   ],
   [
     'a wrong access VLAN: the host takes the other prefix',
     (plan) => (
-      six(plan),
+      ipv6(plan),
       (the(plan.networks, 'servers').dhcp = 'serve'),
       (the(plan.networks, 'servers').pool = { from: '10.9.20.100', to: '10.9.20.120' }),
       void (portOf(plan, 'sw', 'p2').mode = access(20))
@@ -206,11 +206,11 @@ export const GATEWAYS: readonly (readonly [string, Change, FailureScenario])[] =
     [],
   ],
 ]
-export const roads6: Change = (p) => (six(p), roads(p), bothFamilies(p))
+export const roads6: Change = (p) => (ipv6(p), roads(p), bothFamilies(p))
 export const joined6 =
   (via: string): Change =>
   (plan) => {
-    six(plan)
+    ipv6(plan)
     joined([
       way('10.9.255.2'),
       home('10.9.255.1'),

@@ -146,14 +146,14 @@ describe('DHCP servers', () => {
     // Kea asks for the interfaces it is to serve: they are made, without anything behind them, in a namespace
     // of its own.
     const read = (text: string) => {
-      const faces = (JSON.parse(text) as { Dhcp4: { 'interfaces-config': { interfaces: string[] } } }).Dhcp4[
+      const ifaces = (JSON.parse(text) as { Dhcp4: { 'interfaces-config': { interfaces: string[] } } }).Dhcp4[
         'interfaces-config'
       ].interfaces
       return against('unshare', [
         '-Urn',
         'sh',
         '-ec',
-        `${faces.map((f) => `ip link add name ${f} type bridge`).join('\n')}\nkea-dhcp4 -t ${kept('kea.json', text)}`,
+        `${ifaces.map((f) => `ip link add name ${f} type bridge`).join('\n')}\nkea-dhcp4 -t ${kept('kea.json', text)}`,
       ])
     }
     for (const [name, plan, gateway] of PLANS) expect(await read(keaConf(plan, gateway)), name).toBe('')
@@ -308,9 +308,9 @@ describe('what the programs print again is the plan, and a difference shows', as
   needing('ip', works)('ip -j address, route and rule', async () => {
     for (const [name, plan, gateway] of PLANS) {
       const batch = ipBatch(plan, gateway)
-      const faces = [...new Set([...batch.matchAll(/ dev (\S+)/g)].map(([, dev]) => dev))]
+      const ifaces = [...new Set([...batch.matchAll(/ dev (\S+)/g)].map(([, dev]) => dev))]
       const make =
-        `${faces.map((f) => `ip link add name ${f} type bridge; ip link set ${f} up`).join('\n')}\nip ` +
+        `${ifaces.map((f) => `ip link add name ${f} type bridge; ip link set ${f} up`).join('\n')}\nip ` +
         `-force -batch ${kept('gateway.ip', batch)}`
       for (const object of ['address', 'route', 'rule']) {
         const read = drifts(plan, gateway, await sh(`${make}; ip -j ${object}`))

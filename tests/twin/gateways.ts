@@ -51,7 +51,7 @@ function cloudPortOf(index: PlanIndex, from: PortRef): string | null {
 
 /** The internet's end of one line, with a way to what its provider delegates. */
 function openLine(ground: TwinGround, cloud: string, uplink: Uplink, i: number): void {
-  const { index, lines, six, cloudPorts } = ground
+  const { index, lines, ipv6, cloudPorts } = ground
   const port = cloudPortOf(index, { deviceId: uplink.deviceId, portId: uplink.portId })
   const dev = port && cloudPorts.get(`${port} ${uplink.tag ?? 0}`)
   if (!dev || !ground.isUp(uplink.id) || ground.upstreamDown.has(uplink.id)) return
@@ -60,7 +60,7 @@ function openLine(ground: TwinGround, cloud: string, uplink: Uplink, i: number):
     `ip -n ${cloud} route replace 198.18.${i + 1}.0/30 dev ${dev} src ${OUTSIDE}`,
   )
   const { delegated6 } = uplink.facts
-  if (!six || !delegated6) return
+  if (!ipv6 || !delegated6) return
   lines.push(
     wake(cloud, dev),
     `ip -n ${cloud} addr add 2001:db8:ffff:${i + 1}::1/64 dev ${dev} nodad`,
@@ -71,12 +71,12 @@ function openLine(ground: TwinGround, cloud: string, uplink: Uplink, i: number):
 
 /** The internet: one address, and one end of each line; its namespace, or nothing where it is not there. */
 export function openInternet(ground: TwinGround): string {
-  const { cloudDevice, lines, six, uplinks } = ground
+  const { cloudDevice, lines, ipv6, uplinks } = ground
   if (!cloudDevice || !ground.isUp(cloudDevice.id)) return ''
   const cloud = ground.nameOf(cloudDevice)
   lines.push(
     `ip -n ${cloud} addr add ${OUTSIDE}/32 dev lo`,
-    ...(six ? [`ip -n ${cloud} addr add ${OUTSIDE6}/128 dev lo nodad`] : []),
+    ...(ipv6 ? [`ip -n ${cloud} addr add ${OUTSIDE6}/128 dev lo nodad`] : []),
   )
   uplinks.forEach((uplink, i) => openLine(ground, cloud, uplink, i))
   return cloud
@@ -86,7 +86,7 @@ export function openInternet(ground: TwinGround): string {
 function openNetworks(ground: TwinGround, device: Device): void {
   const own = ground.plan.networks.filter((network) => network.routerId === device.id)
   for (const network of own) ground.vidBridge(device, network.vlan)
-  if (ground.six)
+  if (ground.ipv6)
     for (const network of own) ground.lines.push(wake(ground.nameOf(device), lanName(network.vlan)))
 }
 
@@ -152,7 +152,7 @@ export interface RaisedGateway {
 
 /** The gateway with the lines. */
 export function raiseGateway(ground: TwinGround, wans: Built['wans']): RaisedGateway {
-  const { plan, files, six, keys, gatewayDevice } = ground
+  const { plan, files, ipv6, keys, gatewayDevice } = ground
   if (!gatewayDevice || !ground.isUp(gatewayDevice.id)) return { ns: '', servers: [], tunnels: [] }
   const ns = ground.nameOf(gatewayDevice)
   openNetworks(ground, gatewayDevice)
@@ -164,10 +164,10 @@ export function raiseGateway(ground: TwinGround, wans: Built['wans']): RaisedGat
       const name = wgName(i + 1)
       files[`${name}.conf`] = wireguardConf(tunnel, keys.get(tunnel.id)?.privateKey)
       const start = startWireguard(ns, name, `cat "$DIR/${name}.conf"`)
-      return [start, ...(six && tunnel.address6 ? [wake(ns, name)] : [])]
+      return [start, ...(ipv6 && tunnel.address6 ? [wake(ns, name)] : [])]
     })
   wans.forEach((wan, i) => openWan(ground, ns, wan, i))
-  if (six) wans.forEach((wan, i) => openWan6(ground, ns, wan, i))
+  if (ipv6) wans.forEach((wan, i) => openWan6(ground, ns, wan, i))
   // What speaks of tunnels is loaded again when they are there.
   const again = `ip -n ${ns} -force -batch "$DIR/gateway.ip" 2>/dev/null || true`
   return { ns, servers: [{ ns, file: 'dnsmasq.conf' }], tunnels: [...tunnels, again] }

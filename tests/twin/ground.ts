@@ -14,7 +14,7 @@ import {
 } from '#core/queries'
 import type { Device, Link, Plan, PortMode, PortRef, Uplink } from '#core/schema'
 import { lanName, routedName, wanName } from '#core/export'
-import { speaksSix } from '#core/reachability'
+import { speaksIpv6 } from '#core/reachability'
 import { newTunnelKeys, type TunnelKeys } from '#server/platform/x25519'
 
 /**
@@ -135,7 +135,7 @@ export class TwinGround {
   readonly cloudDevice: Device | undefined
   readonly lines: string[] = []
   readonly files: Record<string, string> = {}
-  readonly six: boolean
+  readonly ipv6: boolean
   readonly namespaces: readonly { readonly ns: string; readonly device: Device }[]
   /** Sockets that have a cable. */
   readonly plugged = new Set<string>()
@@ -166,7 +166,7 @@ export class TwinGround {
     this.live = plan.devices.filter((d) => !this.failed.has(d.id))
     this.gatewayDevice = plan.devices.find((d) => d.kind === 'gateway')
     this.cloudDevice = plan.devices.find((d) => d.kind === 'cloud')
-    this.six = plan.networks.some(speaksSix)
+    this.ipv6 = plan.networks.some(speaksIpv6)
     this.redundant = isRedundant(plan)
     this.everyTag = tagsOf(plan)
     this.switchNs = `${stem}ovs`
@@ -228,9 +228,9 @@ export class TwinGround {
     for (const { ns, device } of this.namespaces) {
       const forwards = device.kind === 'gateway' || device.kind === 'cloud' ? 1 : 0
       this.lines.push(
-        `ip netns exec ${ns} sysctl -qw net.ipv6.conf.all.disable_ipv6=${this.six ? 0 : 1} ` +
+        `ip netns exec ${ns} sysctl -qw net.ipv6.conf.all.disable_ipv6=${this.ipv6 ? 0 : 1} ` +
           'net.ipv6.conf.default.disable_ipv6=1 net.ipv6.icmp.ratelimit=0 ' +
-          `net.ipv6.conf.all.forwarding=${this.six ? forwards : 0} net.ipv4.ip_forward=${forwards} ` +
+          `net.ipv6.conf.all.forwarding=${this.ipv6 ? forwards : 0} net.ipv4.ip_forward=${forwards} ` +
           'net.ipv4.conf.all.arp_ignore=1 net.ipv4.conf.all.arp_announce=2 ' +
           'net.ipv4.conf.all.rp_filter=0 net.ipv4.conf.default.rp_filter=0 ' +
           'net.ipv4.icmp_ratelimit=0 net.ipv4.icmp_msgs_per_sec=100000 2>/dev/null; ip netns ' +
@@ -259,7 +259,7 @@ export class TwinGround {
     if (this.isNew(device, id))
       this.lines.push(
         `ip -n ${ns} link add name ${id} type bridge${this.tree(device)}` +
-          (this.six ? ' mcast_snooping 0' : ''),
+          (this.ipv6 ? ' mcast_snooping 0' : ''),
         `ip -n ${ns} link set ${id} up`,
       )
     return id
@@ -342,7 +342,7 @@ export class TwinGround {
   private attachRouted({ device, ref }: End, ns: string, dev: string): void {
     const routed = device.ports.filter((x) => x.mode.mode === 'routed')
     const id = routedName(routed.findIndex((x) => x.id === ref.portId) + 1)
-    this.lines.push(...renamed(ns, dev, id), ...(this.six ? [wake(ns, id)] : []))
+    this.lines.push(...renamed(ns, dev, id), ...(this.ipv6 ? [wake(ns, id)] : []))
   }
 
   private attachBridge(device: Device, mode: PortMode, tag: number, dev: string): void {

@@ -1,6 +1,6 @@
 // Hosts, and devices' own addresses: typed in where the plan types them in, by DHCP otherwise.
-import { parseIpv4, parsePrefix4, parsePrefix6, routerSix } from '#core/address'
-import { isVlanAware, typedSix, hasTrait } from '#core/queries'
+import { parseIpv4, parsePrefix4, parsePrefix6, routerIpv6 } from '#core/address'
+import { isVlanAware, typedIpv6, hasTrait } from '#core/queries'
 import type { Device, Network, StaticAssignment } from '#core/schema'
 import { orNull } from '#core/util'
 import type { Host } from './build'
@@ -51,13 +51,13 @@ export class Hosts {
 
   private typeIn(host: Host, home: Network, fixed: StaticAssignment): void {
     const { ns, dev } = host
-    const typed = this.ground.six ? typedSix(home, fixed) : null
+    const typed = this.ground.ipv6 ? typedIpv6(home, fixed) : null
     const prefix6 = orNull(parsePrefix6(home.prefix6 ?? ''))
     if (typed && prefix6)
       this.wake6Of.set(
         host,
         `${wake(ns, dev)}; ip -n ${ns} addr add ${fixed.ip6}/${typed.prefix.length} dev ` +
-          `${dev} nodad; ip -n ${ns} route add default via ${routerSix(prefix6)} dev ${dev} ` +
+          `${dev} nodad; ip -n ${ns} route add default via ${routerIpv6(prefix6)} dev ${dev} ` +
           '2>/dev/null || true',
       )
     const subnet = parsePrefix4(home.subnet)

@@ -5,7 +5,7 @@ import {
   ipv4,
   parsePrefix6,
   readPrefixes4,
-  routerSix,
+  routerIpv6,
   type Prefix6,
 } from '#core/address'
 import { peerConf } from '#core/export'
@@ -15,7 +15,7 @@ import { startWireguard, type Built } from './build'
 import { peerLine, wake, type TwinGround } from './ground'
 
 const first6 = (prefix: Prefix6): string =>
-  prefix.length === 128 ? formatIpv6(prefix.groups) : routerSix(prefix)
+  prefix.length === 128 ? formatIpv6(prefix.groups) : routerIpv6(prefix)
 
 /** The first address of what a peer has. */
 function addressOf({ allowed }: Peer): string {
@@ -24,8 +24,8 @@ function addressOf({ allowed }: Peer): string {
 }
 
 /** Of IPv6 likewise; null where it has none. */
-function address6Of({ six }: TwinGround, tunnel: Tunnel, peer: Peer): string | null {
-  if (!six || !tunnel.address6 || peer.kind === 'provider') return null
+function address6Of({ ipv6 }: TwinGround, tunnel: Tunnel, peer: Peer): string | null {
+  if (!ipv6 || !tunnel.address6 || peer.kind === 'provider') return null
   const prefixes = peer.allowed.flatMap((a) => orNull(parsePrefix6(a)) ?? [])
   const own = prefixes.find((prefix) => prefix.length > 0)
   return own ? first6(own) : null

@@ -6,7 +6,7 @@ import {
   parseIpv4,
   parseIpv6,
   readPrefixes4,
-  routerSix,
+  routerIpv6,
   type Ipv4,
 } from '#core/address'
 import {
@@ -14,7 +14,7 @@ import {
   translateSource,
   mapsOf,
   translateDestination,
-  prefixSix,
+  ipv6PrefixOf,
   type FailureScenario,
 } from '#core/queries'
 import type { Network, Plan } from '#core/schema'
@@ -159,14 +159,14 @@ export function familyFour(plan: Plan, scenario: FailureScenario, places: readon
 
 const prefixIn = (plan: Plan, networkId: string | null) => {
   const network = plan.networks.find((n) => n.id === networkId)
-  return network ? prefixSix(network) : null
+  return network ? ipv6PrefixOf(network) : null
 }
 
 export function placesOfSix(plan: Plan, built: Built, sixes: ReadonlyMap<string, string>): Place[] {
   const first = plan.networks.find((n) => prefixIn(plan, n.id))
   const routerOf = (networkId: string | null) => {
     const prefix = prefixIn(plan, networkId)
-    return prefix && routerSix(prefix)
+    return prefix && routerIpv6(prefix)
   }
   const elsewhere = (other: Place) =>
     (plan.networks.find((n) => n.id === other.home)?.routerId ?? built.gatewayId) !== built.gatewayId
@@ -201,8 +201,8 @@ function homeOf6(plan: Plan, text: string): Network | undefined {
 }
 
 function routerOf6(network: Network): string | null {
-  const prefix = prefixSix(network)
-  return prefix && routerSix(prefix)
+  const prefix = ipv6PrefixOf(network)
+  return prefix && routerIpv6(prefix)
 }
 
 /** What the engine calls an IPv6 address of the kernel, of a party. */
@@ -224,7 +224,7 @@ export function familySix(plan: Plan, site: Site, places: readonly Place[]): Fam
     name: '6 ',
     site,
     places,
-    border: first ? routerSix(first) : null,
+    border: first ? routerIpv6(first) : null,
     toEngine: (text, party) => engineAddress6(plan, site, text, party),
   }
 }

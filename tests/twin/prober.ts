@@ -41,7 +41,7 @@ export class Prober {
   constructor(
     private readonly ns: string,
     private readonly ports: Ports,
-    private readonly six: boolean,
+    private readonly ipv6: boolean,
   ) {}
   /** Ready to answer for these addresses of its own. */
   async begin(own: string): Promise<void> {
@@ -56,7 +56,7 @@ export class Prober {
       AGENT,
       this.ports.tcp.join(','),
       this.ports.udp.join(','),
-      this.six ? '1' : '0',
+      this.ipv6 ? '1' : '0',
     ])
     const waiting: ((line: string) => void)[] = (this.waiting = [])
     createInterface({ input: this.child.stdout }).on('line', (line) => waiting.shift()?.(line))

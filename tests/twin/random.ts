@@ -36,7 +36,7 @@ const selector: fc.Arbitrary<Selector> = fc.constantFrom<Selector>(
   { kind: 'prefix', prefix: '198.51.100.0/24' },
   { kind: 'group', id: 'mixed' },
 )
-const six: fc.Arbitrary<Selector> = fc.oneof(
+const ipv6: fc.Arbitrary<Selector> = fc.oneof(
   selector,
   fc.constantFrom<Selector>(
     { kind: 'prefix', prefix: '2001:db8:5:10::/64' },
@@ -217,8 +217,8 @@ export const randomEdit: fc.Arbitrary<Edit> = fc.oneof(
   fc
     .record({
       at: fc.nat(4),
-      from: six,
-      to: six,
+      from: ipv6,
+      to: ipv6,
       action: fc.constantFrom('accept', 'drop'),
       services: fc.subarray(['https', 'ssh', 'dns', 'ping']),
     })
@@ -243,7 +243,7 @@ export const randomEdit: fc.Arbitrary<Edit> = fc.oneof(
     }),
   fc
     .uniqueArray(
-      six.filter((s) => s.kind !== 'group'),
+      ipv6.filter((s) => s.kind !== 'group'),
       { minLength: 1, maxLength: 3, selector: (s) => JSON.stringify(s) },
     )
     .map(
@@ -251,7 +251,7 @@ export const randomEdit: fc.Arbitrary<Edit> = fc.oneof(
         (plan) =>
           void (plan.groups = [{ id: 'mixed', name: 'Mixed', members: structuredClone(members) }]),
     ),
-  fc.record({ from: six, to: six, action: fc.constantFrom<'accept' | 'drop'>('accept', 'drop') }).map(
+  fc.record({ from: ipv6, to: ipv6, action: fc.constantFrom<'accept' | 'drop'>('accept', 'drop') }).map(
     ({ from, to, action }): Edit =>
       (plan) =>
         void plan.policies[0]?.pairs.push({

@@ -142,14 +142,14 @@ describe.skipIf(noTunnels !== null)(
     const [ours, theirs] = [newTunnelKeys(), newTunnelKeys()]
     /** How many packets the gateway has cut up since it began, of either family. */
     const cut = async () => {
-      const [four = '', six = ''] = (
+      const [four = '', ipv6 = ''] = (
         await sh(
           inGate(`sh -c "grep '^Ip:' /proc/net/snmp | tail -1; echo =; grep Ip6FragCreates /proc/net/snmp6"`),
         )
       ).split('=')
       const names = (await sh(inGate(`sh -c "grep '^Ip:' /proc/net/snmp | head -1"`))).trim().split(/\s+/)
       return (
-        Number(four.trim().split(/\s+/)[names.indexOf('FragCreates')]) + Number(/(\d+)\s*$/.exec(six)?.[1])
+        Number(four.trim().split(/\s+/)[names.indexOf('FragCreates')]) + Number(/(\d+)\s*$/.exec(ipv6)?.[1])
       )
     }
     it.each([

@@ -7,7 +7,7 @@ import { promisify } from 'node:util'
 import { indexPlan, upstreamDownIn, type FailureScenario, down } from '#core/queries'
 import type { Plan } from '#core/schema'
 
-import { openSix } from '#core/reachability'
+import { openIpv6Site } from '#core/reachability'
 import { buildTwin, withMacs, type Built } from './build'
 import { compare, type Comparison } from './compare'
 import { keyOf, placesOf, familyFour, placesOfSix, familySix } from './places'
@@ -166,8 +166,8 @@ async function judge(
   const { plan, probers } = twin
   const ports = portsOf(plan)
   const places = placesOf(plan, built, addresses, well)
-  const six = openSix(indexPlan(plan), scenario)
-  for (const { ns } of places) if (!probers.has(ns)) probers.set(ns, new Prober(ns, ports, six !== null))
+  const ipv6 = openIpv6Site(indexPlan(plan), scenario)
+  for (const { ns } of places) if (!probers.has(ns)) probers.set(ns, new Prober(ns, ports, ipv6 !== null))
   // An agent answers for the addresses that it found when it began.
   const own = new Map<string, string>()
   for (const host of built.hosts)
@@ -178,7 +178,7 @@ async function judge(
   await Promise.all([...probers].map(([ns, p]) => p.begin(own.get(ns) ?? '')))
   const [four, other] = await Promise.all([
     compare(plan, built.wans, familyFour(plan, scenario, places), probers, ports),
-    six && compare(plan, [], familySix(plan, six, placesOfSix(plan, built, sixes)), probers, ports),
+    ipv6 && compare(plan, [], familySix(plan, ipv6, placesOfSix(plan, built, sixes)), probers, ports),
   ])
   if (!other) return four
   return {
@@ -279,8 +279,8 @@ async function addressesOf(built: Built, rounds = 7): Promise<Pick<Found, 'addre
       const { stdout } = await run('ip', ['-n', host.ns, '-j', 'addr', 'show', 'dev', host.dev]).catch(
         () => ({ stdout: '[]' }),
       )
-      const [face] = JSON.parse(stdout || '[]') as { addr_info?: { family: string; local: string }[] }[]
-      const own = face?.addr_info?.find((a) => a.family === 'inet')
+      const [iface] = JSON.parse(stdout || '[]') as { addr_info?: { family: string; local: string }[] }[]
+      const own = iface?.addr_info?.find((a) => a.family === 'inet')
       if (own) addresses.set(keyOf(host), own.local)
     }),
   )
@@ -310,7 +310,7 @@ async function ownSixes(built: Built, rounds: number): Promise<Map<string, strin
             'global',
           ]).catch(() => ({ stdout: '[]' }))
           const own = (JSON.parse(stdout || '[]') as { addr_info?: { local: string }[] }[]).flatMap(
-            (face) => face.addr_info ?? [],
+            (iface) => iface.addr_info ?? [],
           )[0]
           if (own) found.set(keyOf(host), own.local)
         }),

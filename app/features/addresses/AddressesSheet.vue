@@ -76,12 +76,12 @@ function lay(after: Plan, words: string): void {
   plan.change(words, '', () => after)
 }
 const giving = ref(false)
-const part = ref<'fixed' | 'dhcp' | 'clients' | 'six'>('fixed')
+const part = ref<'fixed' | 'dhcp' | 'clients' | 'ipv6'>('fixed')
 const parts = computed(() => [
   { key: 'fixed', name: 'Fixed addresses', tally: String(network.value?.fixed.length ?? 0) },
   { key: 'dhcp', name: 'DHCP' },
   { key: 'clients', name: 'Clients' },
-  { key: 'six', name: 'IPv6' },
+  { key: 'ipv6', name: 'IPv6' },
 ])
 /** Infrastructure lives in this network: its addresses can be set in one go. */
 const unaddressed = computed(
@@ -92,8 +92,8 @@ const PART_OF: Readonly<Record<string, typeof part.value>> = {
   relayTo: 'dhcp',
   exclusions: 'dhcp',
   options: 'dhcp',
-  prefix6: 'six',
-  mode6: 'six',
+  prefix6: 'ipv6',
+  mode6: 'ipv6',
   fixed: 'fixed',
   growthPct: 'clients',
 }

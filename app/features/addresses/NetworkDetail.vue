@@ -25,7 +25,7 @@ import { reasonOf } from '~/wording/problems'
 /**
  * One network's DHCP, clients and IPv6: each field is checked at each keystroke, and laid where it is right.
  */
-const props = defineProps<{ network: Network; part: 'dhcp' | 'clients' | 'six' }>()
+const props = defineProps<{ network: Network; part: 'dhcp' | 'clients' | 'ipv6' }>()
 const plan = usePlan()
 const session = useSession()
 type NetworkDraft = PlanDraft['networks'][number]
@@ -68,7 +68,7 @@ const ranges = (text: string) =>
 const home = computed(() => orNull(parsePrefix4(props.network.subnet)) ?? undefined)
 const ref = computed(() => props.network)
 
-const FIELDS: Readonly<Record<'dhcp' | 'clients' | 'six', readonly Field[]>> = {
+const FIELDS: Readonly<Record<'dhcp' | 'clients' | 'ipv6', readonly Field[]>> = {
   dhcp: [
     {
       key: 'relayTo',
@@ -169,7 +169,7 @@ const FIELDS: Readonly<Record<'dhcp' | 'clients' | 'six', readonly Field[]>> = {
       set: (d, t) => void (d.stayH = t === '' ? null : Number(t)),
     },
   ],
-  six: [
+  ipv6: [
     {
       key: 'prefix6',
       name: 'IPv6 prefix',
@@ -274,7 +274,7 @@ const MODES6 = {
           <option :value="43">43, vendor's own</option>
         </select></label
       >
-      <label v-if="part === 'six'"
+      <label v-if="part === 'ipv6'"
         ><span class="label">Hosts</span
         ><select v-model="mode6" class="field" :disabled="!session.edits">
           <option v-for="(words, key) in MODES6" :key="key" :value="key">{{ words }}</option>

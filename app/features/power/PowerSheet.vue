@@ -202,7 +202,7 @@ const hours = (min: number) => (min >= 120 ? `${(min / 60).toFixed(1)} h` : `${M
             </td>
           </tr>
         </template>
-        <tr v-for="id in power.dark" :key="id" class="trouble">
+        <tr v-for="id in power.unpowered" :key="id" class="trouble">
           <td class="soft">none</td>
           <td>
             <b>{{ names?.device(id) }}</b>

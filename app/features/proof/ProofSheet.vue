@@ -65,11 +65,11 @@ async function ask(): Promise<void> {
         v-for="line in shown"
         :key="line.test.id"
         class="tr"
-        :class="{ failed: line.pennant === 'cut' }"
+        :class="{ failed: line.flag === 'cut' }"
         role="row"
         :data-test="line.test.id"
       >
-        <span role="cell"><StatusFlag :state="line.pennant" :says="line.says" /></span>
+        <span role="cell"><StatusFlag :state="line.flag" :says="line.says" /></span>
         <span role="cell" class="title">{{ line.words.title }}</span>
         <span role="cell" class="small">{{ line.words.expect }}</span>
         <span v-if="line.result" role="cell" class="small">
@@ -86,7 +86,7 @@ async function ask(): Promise<void> {
         <span role="cell"
           ><button v-if="session.works" type="button" class="press" @click="recording = line.test">
             Record<span class="sr"> {{ line.words.title }}</span></button
-          ><NuxtLink v-if="line.pennant === 'cut'" class="small why" :to="`/sites/${plan.slug}/diagnose`"
+          ><NuxtLink v-if="line.flag === 'cut'" class="small why" :to="`/sites/${plan.slug}/diagnose`"
             >Find out why</NuxtLink
           ></span
         >

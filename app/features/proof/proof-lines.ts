@@ -1,6 +1,6 @@
 import type { ProofResult } from '#contracts/api'
 import type { AcceptanceTest } from '#core/prove'
-import type { PennantState } from '~/ui/StatusFlag.vue'
+import type { FlagState } from '~/ui/StatusFlag.vue'
 import { usePlan } from '~/stores/plan'
 import { useSite } from '~/stores/site'
 import { testWords, type TestWords } from '~/wording/proof'
@@ -9,16 +9,16 @@ export interface ProofLine {
   readonly test: AcceptanceTest
   readonly words: TestWords
   readonly result: ProofResult | null
-  readonly pennant: PennantState
+  readonly flag: FlagState
   readonly says: string
 }
 
 /** Every acceptance test with its newest result, in the order they are best tried. */
 /** How far a test is, as a flag and in a word. */
 const TRIED = {
-  not: { pennant: 'bare', says: 'not tried' },
-  passed: { pennant: 'full', says: 'proven' },
-  failed: { pennant: 'cut', says: 'failed' },
+  not: { flag: 'bare', says: 'not tried' },
+  passed: { flag: 'full', says: 'proven' },
+  failed: { flag: 'cut', says: 'failed' },
 } as const
 
 export function useProofLines() {

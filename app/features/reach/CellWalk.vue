@@ -13,7 +13,7 @@ import { reasonOf } from '~/wording/problems'
 import { capacityWords, flowWords, namesIn, partyWords, walkWords } from '~/wording/reach'
 
 /** One cell opened: what is meant, what passes, and one flow walked hop by hop. */
-const props = defineProps<{ cell: MatrixCell; plan: Plan; proof: CellProof; six: boolean }>()
+const props = defineProps<{ cell: MatrixCell; plan: Plan; proof: CellProof; ipv6: boolean }>()
 const OBSERVED: Readonly<Record<CellProof, string>> = {
   proven: 'as intended: all its tests passed',
   contradicted: 'a test failed',
@@ -76,11 +76,11 @@ const walk = shallowRef<Walk | null>(null)
 const state = ref<'asking' | 'there'>('asking')
 let asked = 0
 watch(
-  [flow, typed, () => props.six, () => analysis.analysis, () => store.draft],
+  [flow, typed, () => props.ipv6, () => analysis.analysis, () => store.draft],
   async () => {
     const mine = ++asked
     const answer = flow.value
-      ? await analysis.walk(flow.value, props.six, analysis.scenario, typed.value)
+      ? await analysis.walk(flow.value, props.ipv6, analysis.scenario, typed.value)
       : null
     if (mine !== asked) return
     walk.value = answer
@@ -140,7 +140,7 @@ const some = computed(() => servicesText(props.cell.somePairs, props.plan.servic
       /></label>
     </div>
     <NuxtLink
-      v-if="cell.judged && !six && !typed"
+      v-if="cell.judged && !ipv6 && !typed"
       class="small"
       :to="`/sites/${store.slug}/diagnose?cell=${encodeURIComponent(`${cell.from}>${cell.to}`)}`"
       >Seen otherwise on site? Find out why</NuxtLink
@@ -156,12 +156,12 @@ const some = computed(() => servicesText(props.cell.somePairs, props.plan.servic
           {{ passes }}<template v-if="some !== 'nothing'">; between some also {{ some }}</template>
         </dd>
       </div>
-      <div v-if="cell.judged && !six">
+      <div v-if="cell.judged && !ipv6">
         <dt>Observed</dt>
         <dd :class="{ bad: proof === 'contradicted' }">{{ OBSERVED[proof] }}</dd>
       </div>
     </dl>
-    <RemedyList v-for="intent in six || typed ? [] : missed" :key="intent.id" :intent="intent" />
+    <RemedyList v-for="intent in ipv6 || typed ? [] : missed" :key="intent.id" :intent="intent" />
     <p v-if="read && !read.ok" class="small wrong-words" role="alert">
       {{ read.problems.map(reasonOf).join('; ') }}
     </p>
@@ -180,7 +180,7 @@ const some = computed(() => servicesText(props.cell.somePairs, props.plan.servic
         <b>{{ party(walk.flow.to) }}</b> <span class="mono">{{ walk.toText }}</span>,
         {{ flowWords(walk.flow) }}:
         <b :class="{ bad: !walk.passes }">{{ walk.passes ? 'passes' : 'does not pass' }}</b>
-        <button v-if="!six" type="button" class="press onloom" @click="onLoom">
+        <button v-if="!ipv6" type="button" class="press onloom" @click="onLoom">
           Show the way on the Loom
         </button>
       </p>

@@ -91,7 +91,7 @@ function open(cell: MatrixCell, row: number, column: number): void {
             :class="{
               own: inside(row.from, cell),
               open: keyOf(cell) === chosen,
-              bad: look.pennant === 'cut',
+              bad: look.flag === 'cut',
             }"
           >
             <button
@@ -105,8 +105,8 @@ function open(cell: MatrixCell, row: number, column: number): void {
               :title="sentence(row.from, to, look.says)"
               @click="open(cell, r, c)"
             >
-              <StatusFlag v-if="look.pennant" :state="look.pennant" :says="look.says" aria-hidden="true" />
-              <span v-if="width !== 'narrow' || !look.pennant">{{
+              <StatusFlag v-if="look.flag" :state="look.flag" :says="look.says" aria-hidden="true" />
+              <span v-if="width !== 'narrow' || !look.flag">{{
                 width === 'wide'
                   ? look.text
                   : width === 'dense'

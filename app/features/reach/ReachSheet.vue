@@ -10,7 +10,7 @@ import {
   keptGroups,
   restrictTo,
   singleFailures,
-  speaksSix,
+  speaksIpv6,
   type RowGroup,
   type MatrixCell,
   type CellAt,
@@ -33,16 +33,16 @@ const { place } = usePointer()
 const chosen = ref('')
 
 // Of IPv6 there is a grid of its own, asked for when it is looked at.
-const six = ref(false)
-const hasSix = computed(() => plan.draft?.networks.some(speaksSix) ?? false)
-const sixGrid = shallowRef<ReachabilityMatrix | null>(null)
-let askedSix = 0
-watch([() => six.value && hasSix.value, () => analysis.analysis?.grid], async ([on]) => {
-  const mine = ++askedSix
+const ipv6 = ref(false)
+const hasIpv6 = computed(() => plan.draft?.networks.some(speaksIpv6) ?? false)
+const ipv6Grid = shallowRef<ReachabilityMatrix | null>(null)
+let askedIpv6 = 0
+watch([() => ipv6.value && hasIpv6.value, () => analysis.analysis?.grid], async ([on]) => {
+  const mine = ++askedIpv6
   const found = on ? await analysis.gridUnder(analysis.scenario, true) : null
-  if (mine === askedSix) sixGrid.value = found
+  if (mine === askedIpv6) ipv6Grid.value = found
 })
-const grid = computed(() => (six.value && hasSix.value ? sixGrid.value : analysis.analysis?.grid))
+const grid = computed(() => (ipv6.value && hasIpv6.value ? ipv6Grid.value : analysis.analysis?.grid))
 const names = computed(() => plan.draft && namesIn(plan.draft))
 const scenarioText = (scenario: FailureScenario) =>
   scenario.length === 0
@@ -72,7 +72,7 @@ const cutTo = (at: CellAt): CellAt => {
   }
 }
 const family = (at: CellAt): CellAt =>
-  !six.value
+  !ipv6.value
     ? at
     : (from, to) => {
         const cell = at(from, to)
@@ -81,7 +81,7 @@ const family = (at: CellAt): CellAt =>
 const at = computed(() => grid.value && cutTo(family(cellsOf(grid.value))))
 /** Tests are made by IPv4; of IPv6 nothing was observed. */
 const proofOf = (cell: MatrixCell) =>
-  six.value ? ('open' as const) : proofOfCell(site.proof?.tests ?? [], site.passed, cell.from, cell.to)
+  ipv6.value ? ('open' as const) : proofOfCell(site.proof?.tests ?? [], site.passed, cell.from, cell.to)
 const bands = computed(() => (grid.value ? groupEqualRows(grid.value, alike.value, proofOf) : []))
 
 // The other scenario to compare with.
@@ -102,7 +102,7 @@ const otherGrid = shallowRef<ReachabilityMatrix | null>(null)
 let asked = 0
 watch([otherScenario, grid], async ([scenario]) => {
   const mine = ++asked
-  const found = scenario && (await analysis.gridUnder(scenario, six.value))
+  const found = scenario && (await analysis.gridUnder(scenario, ipv6.value))
   if (mine === asked) otherGrid.value = found
 })
 watch(otherScenario, (now, was) => {
@@ -155,7 +155,7 @@ watch(
   (path) => {
     if (path[0] === 'cells') chosen.value = `${path[1]}>${path[2]}`
     // A finding about IPv6 leads to the grid of IPv6.
-    if (path[0] === 'cells') six.value = path[3] === 'six'
+    if (path[0] === 'cells') ipv6.value = path[3] === 'six'
     if (path[0] !== 'intents') return
     const example = grid.value?.verdicts.find((v) => v.intentId === path[1])?.example
     const met =
@@ -179,7 +179,7 @@ watch(
         ><template v-else
           ><StatusFlag state="full" /> proven <StatusFlag state="outline" /> predicted
           <StatusFlag state="cut" /> against the intent <span class="mono">·</span> nothing{{
-            six && hasSix ? '; what IPv4 alone carries is not asked of IPv6' : ', as intended'
+            ipv6 && hasIpv6 ? '; what IPv4 alone carries is not asked of IPv6' : ', as intended'
           }}</template
         >
       </p>
@@ -187,7 +187,7 @@ watch(
     <p v-if="!grid || !at" class="soft">Computing</p>
     <template v-else>
       <div class="sieve small">
-        <select v-if="hasSix" v-model="six" class="field" aria-label="Family">
+        <select v-if="hasIpv6" v-model="ipv6" class="field" aria-label="Family">
           <option :value="false">IPv4</option>
           <option :value="true">IPv6</option>
         </select>
@@ -230,7 +230,7 @@ watch(
         :columns="shown.columns"
         :at="at"
         :other="beside"
-        :tests="six ? [] : (site.proof?.tests ?? [])"
+        :tests="ipv6 ? [] : (site.proof?.tests ?? [])"
         :passed="site.passed"
         :chosen="chosen"
         @open="(c) => (chosen = `${c.from}>${c.to}`)"
@@ -252,7 +252,7 @@ watch(
         :none="`No flow differs with ${scenarioText(otherScenario)}.`"
         :some="`What changes with ${scenarioText(otherScenario)}:`"
       />
-      <CellWalk v-if="cell" :cell="cell" :six="six && hasSix" :plan="plan.draft" :proof="proofOf(cell)" />
+      <CellWalk v-if="cell" :cell="cell" :ipv6="ipv6 && hasIpv6" :plan="plan.draft" :proof="proofOf(cell)" />
       <p v-else class="soft open">Open a cell to walk the path.</p>
     </template>
   </section>

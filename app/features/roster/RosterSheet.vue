@@ -3,7 +3,7 @@ import { isManaged, STUCK, type AdoptionEvent, type AdoptionState } from '#core/
 import type { RosterRow } from '#contracts/api'
 import ClaimDevices from './ClaimDevices.vue'
 import LabShelf from './LabShelf.vue'
-import StatusFlag, { type PennantState } from '~/ui/StatusFlag.vue'
+import StatusFlag, { type FlagState } from '~/ui/StatusFlag.vue'
 import ProgressSteps from '~/ui/ProgressSteps.vue'
 import { useNow } from '~/ui/now'
 import { usePlan } from '~/stores/plan'
@@ -19,7 +19,7 @@ const opened = ref('')
 const serial = ref('')
 const device = ref('')
 
-const pennantOf = (state: AdoptionState): PennantState => {
+const flagOf = (state: AdoptionState): FlagState => {
   if (state === 'in-sync') return 'full'
   if (state === 'failed') return 'cut'
   if (STUCK.includes(state)) return 'half'
@@ -35,7 +35,7 @@ const entries = computed(() =>
       state,
       words: wordsOfState(state),
       stuck: STUCK.includes(state),
-      pennant: pennantOf(state),
+      flag: flagOf(state),
       name: planned?.name ?? row.deviceId,
       model: planned?.model ?? '',
       last: row.events.at(-1),
@@ -86,7 +86,7 @@ function claimStranger(number: string): void {
         <span role="cell" class="mono small">{{ e.row.serial ?? 'none' }}</span>
         <span role="cell" class="steps"><ProgressSteps :state="e.state" :stuck="e.stuck" /></span>
         <span role="cell"
-          ><StatusFlag :state="e.pennant" :says="e.words.state" /> <b>{{ e.words.state }}</b><template
+          ><StatusFlag :state="e.flag" :says="e.words.state" /> <b>{{ e.words.state }}</b><template
             v-if="e.words.next"
             ><br /><span class="small">{{ e.words.next }}</span></template
           ></span

@@ -1,8 +1,15 @@
 <script setup lang="ts">
 import type { Plan, NetworkId } from '#core/schema'
-import { crowdedPoints, drawnBundles, knotsOf, LABEL, labelAt, stopPoint } from './drawing'
-import { BAR_WIDTH, curve, layLoom, THREAD_GAP, type LoomLayout, type Point } from './topology-layout'
-import type { Loom, LoomBundle, LoomPath, LoomThread } from './topology-graph'
+import { crowdedPoints, drawnBundles, gapsOf, LABEL, labelAt, stopPoint } from './drawing'
+import {
+  BAR_WIDTH,
+  curve,
+  layOutTopology,
+  THREAD_GAP,
+  type TopologyLayout,
+  type Point,
+} from './topology-layout'
+import type { TopologyGraph, LinkBundle, WalkPath, VlanThread } from './topology-graph'
 import { FARTHEST, usePictureZoom } from './picture-zoom'
 import { threadOf } from '~/theme/threads'
 import { namesIn } from '~/wording/reach'
@@ -13,22 +20,21 @@ import { namesIn } from '~/wording/reach'
  */
 const props = defineProps<{
   plan: Plan
-  loom: Loom
+  graph: TopologyGraph
   device: string
   bundle: string
   vlan: number
-  path: LoomPath | null
+  path: WalkPath | null
 }>()
-const emit = defineEmits<{ device: [id: string]; bundle: [bundle: LoomBundle] }>()
-
-const layout = shallowRef<LoomLayout | null>(null)
+const emit = defineEmits<{ device: [id: string]; bundle: [bundle: LinkBundle] }>()
+const layout = shallowRef<TopologyLayout | null>(null)
 const failed = ref('')
 let asked = 0
 // Only what changes places asks for a new layout: names, parts and how many threads each bundle has.
 const shape = computed(() =>
   JSON.stringify([
-    props.loom.nodes.map((n) => [n.id, n.name, n.detail]),
-    props.loom.bundles.map((b) => [b.id, b.threads.length]),
+    props.graph.nodes.map((n) => [n.id, n.name, n.detail]),
+    props.graph.bundles.map((b) => [b.id, b.threads.length]),
   ]),
 )
 watch(
@@ -36,7 +42,7 @@ watch(
   async () => {
     const mine = ++asked
     try {
-      const laid = await layLoom(props.loom)
+      const laid = await layOutTopology(props.graph)
       if (mine === asked) layout.value = laid
       failed.value = ''
     } catch (error) {
@@ -48,22 +54,21 @@ watch(
 
 const box = useTemplateRef<HTMLElement>('box')
 const { byHand, fitting, scale, zoom, wheel, pull } = usePictureZoom(box, layout, () => props.plan.site.name)
-
 const names = computed(() => namesIn(props.plan))
 const style = (networkId: NetworkId) => threadOf(props.plan.networks, networkId)
-const drawn = computed(() => drawnBundles(props.loom, layout.value))
-const isDim = (thread: LoomThread) => props.vlan !== 0 && props.vlan !== thread.vlan
-const knots = computed(() => knotsOf(drawn.value))
+const drawn = computed(() => drawnBundles(props.graph, layout.value))
+const isDim = (thread: VlanThread) => props.vlan !== 0 && props.vlan !== thread.vlan
+const gaps = computed(() => gapsOf(drawn.value))
 const place = (id: string) => layout.value?.nodes.get(id)
 const nodes = computed(() =>
-  props.loom.nodes.flatMap((node) => {
+  props.graph.nodes.flatMap((node) => {
     const at = place(node.id)
     return at ? [{ node, at }] : []
   }),
 )
 const crowded = computed(() => crowdedPoints(drawn.value))
-const labelOf = (knot: Point) =>
-  labelAt(knot, nodes.value, crowded.value, layout.value ?? { width: 0, height: 0 })
+const labelOf = (gap: Point) =>
+  labelAt(gap, nodes.value, crowded.value, layout.value ?? { width: 0, height: 0 })
 // A walk on the picture: a broad band along its way, its steps by number, a cross where it ends.
 const pathOf = (bundleId: string) => props.path?.steps.get(bundleId) ?? []
 const stopAt = computed(() => stopPoint(props.path?.stop, drawn.value, place))
@@ -71,12 +76,12 @@ const stepsText = (bundleId: string) =>
   pathOf(bundleId)
     .map((s) => `${s.n}${s.outward ? '→' : '←'}`)
     .join(' ')
-const knotWords = (k: (typeof knots.value)[number]) => ({
+const knotWords = (k: (typeof gaps.value)[number]) => ({
   title: `${names.value.network(k.thread.networkId)} ${k.thread.vlan} stops here`,
   why: `${names.value.device(k.stop.port.deviceId)} port ${names.value.port(k.stop.port)} does not carry it`,
 })
 
-function bundleWords({ from, fromPorts, to, toPorts, threads }: LoomBundle): string {
+function bundleWords({ from, fromPorts, to, toPorts, threads }: LinkBundle): string {
   const ends = `${names.value.device(from)} ${fromPorts} to ${names.value.device(to)} ${toPorts}`
   return `${ends}: VLAN ${threads.map((thread) => thread.vlan).join(', ') || 'none'}`
 }
@@ -210,7 +215,7 @@ function bundleWords({ from, fromPorts, to, toPorts, threads }: LoomBundle): str
             <text v-else :x="at.x + 6" :y="at.y + 13" class="hosts">{{ node.name }}</text>
           </g>
           <g
-            v-for="k in knots"
+            v-for="k in gaps"
             :key="`${k.at.x} ${k.at.y}`"
             class="knot"
             role="img"

@@ -13,7 +13,7 @@ import VlanSwatch from '~/ui/VlanSwatch.vue'
 import TrunkProposals from './TrunkProposals.vue'
 import UndoRedo from '~/ui/UndoRedo.vue'
 import { useChosen } from '~/ui/selection'
-import { loomOf, pathOn, portRowsOf, type LoomBundle, type PortRow } from './topology-graph'
+import { topologyGraphOf, pathOn, portRowsOf, type LinkBundle, type PortRow } from './topology-graph'
 import { usePointer } from '~/shell/finding-navigation'
 import { useSsidColumns } from './ssid-columns'
 import { usePortColumns } from './port-columns'
@@ -29,16 +29,16 @@ const analysis = useAnalysis()
 const chosen = useChosen()
 const { place } = usePointer()
 const columns = usePortColumns()
-const bundle = shallowRef<LoomBundle | null>(null)
+const bundle = shallowRef<LinkBundle | null>(null)
 
-const loom = computed(
+const graph = computed(
   () =>
     plan.draft &&
-    loomOf(
+    topologyGraphOf(
       plan.draft,
       downIn(analysis.scenario),
-      analysis.analysis?.carried ?? [],
-      analysis.analysis?.knots ?? [],
+      analysis.analysis?.carriedVlans ?? [],
+      analysis.analysis?.gaps ?? [],
     ),
 )
 const all = computed(() => (plan.draft ? portRowsOf(plan.draft) : []))
@@ -54,7 +54,9 @@ watch(
   },
   { immediate: true },
 )
-const path = computed(() => (chosen.walk && loom.value && walk.value ? pathOn(loom.value, walk.value) : null))
+const path = computed(() =>
+  chosen.walk && graph.value && walk.value ? pathOn(graph.value, walk.value) : null,
+)
 const walkText = computed(() => {
   const [flow, found] = [chosen.walk, walk.value]
   if (!flow || !names.value) return ''
@@ -97,7 +99,7 @@ function takeDevice(id: string): void {
   bundle.value = null
   chosen.device = chosen.device === id ? '' : id
 }
-function takeBundle(loomBundle: LoomBundle): void {
+function takeBundle(loomBundle: LinkBundle): void {
   chosen.device = ''
   bundle.value = bundle.value?.id === loomBundle.id ? null : loomBundle
 }
@@ -193,7 +195,7 @@ watch(
 </script>
 
 <template>
-  <section v-if="plan.draft && loom" class="sheet">
+  <section v-if="plan.draft && graph" class="sheet">
     <header>
       <h1>Loom</h1>
       <span class="tools">
@@ -225,7 +227,7 @@ watch(
     </ul>
     <TopologyDiagram
       :plan="plan.draft"
-      :loom="loom"
+      :graph="graph"
       :device="chosen.device"
       :bundle="bundle?.id ?? ''"
       :vlan="chosen.vlan"

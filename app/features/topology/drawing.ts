@@ -1,5 +1,5 @@
-import { curve, THREAD_GAP, type LoomLayout, type Point } from './topology-layout'
-import type { Loom, LoomBundle, LoomPath, LoomThread } from './topology-graph'
+import { curve, THREAD_GAP, type TopologyLayout, type Point } from './topology-layout'
+import type { TopologyGraph, LinkBundle, WalkPath, VlanThread } from './topology-graph'
 
 // What is drawn where, of a picture that is laid out.
 
@@ -7,13 +7,13 @@ import type { Loom, LoomBundle, LoomPath, LoomThread } from './topology-graph'
 const STUB = 30
 
 export interface DrawnThread {
-  readonly thread: LoomThread
+  readonly thread: VlanThread
   readonly d: string
   /** Where it stops short; null where it does not. */
-  readonly knot: Point | null
+  readonly gap: Point | null
 }
 export interface DrawnBundle {
-  readonly bundle: LoomBundle
+  readonly bundle: LinkBundle
   readonly line: readonly Point[]
   readonly start: Point
   readonly end: Point
@@ -21,19 +21,19 @@ export interface DrawnBundle {
   readonly threads: readonly DrawnThread[]
 }
 
-function drawThread(bundle: LoomBundle, thread: LoomThread, i: number, line: readonly Point[]): DrawnThread {
+function drawThread(bundle: LinkBundle, thread: VlanThread, i: number, line: readonly Point[]): DrawnThread {
   const dy = (i - (bundle.threads.length - 1) / 2) * THREAD_GAP
   const [start, end] = [line[0] as Point, line.at(-1) as Point]
-  if (thread.knot?.at === 'from') {
-    const knot = { x: start.x + STUB, y: start.y + dy }
-    return { thread, d: `M${start.x} ${start.y + dy} h${STUB}`, knot }
+  if (thread.gap?.at === 'from') {
+    const gap = { x: start.x + STUB, y: start.y + dy }
+    return { thread, d: `M${start.x} ${start.y + dy} h${STUB}`, gap }
   }
-  return { thread, d: curve(line, dy), knot: thread.knot ? { x: end.x - 8, y: end.y + dy } : null }
+  return { thread, d: curve(line, dy), gap: thread.gap ? { x: end.x - 8, y: end.y + dy } : null }
 }
 
 /** Bundles of cables with their threads. */
-export const drawnBundles = (loom: Loom, layout: LoomLayout | null): DrawnBundle[] =>
-  loom.bundles.flatMap((bundle) => {
+export const drawnBundles = (graph: TopologyGraph, layout: TopologyLayout | null): DrawnBundle[] =>
+  graph.bundles.flatMap((bundle) => {
     const line = layout?.lines.get(bundle.id)
     const [start, end] = [line?.[0], line?.at(-1)]
     if (!line || !start || !end) return []
@@ -43,10 +43,10 @@ export const drawnBundles = (loom: Loom, layout: LoomLayout | null): DrawnBundle
   })
 
 /** Threads that stop short, each with where. */
-export const knotsOf = (bundles: readonly DrawnBundle[]) =>
+export const gapsOf = (bundles: readonly DrawnBundle[]) =>
   bundles
     .flatMap((bundle) => bundle.threads)
-    .flatMap(({ thread, knot }) => (knot && thread.knot ? [{ at: knot, thread, stop: thread.knot }] : []))
+    .flatMap(({ thread, gap }) => (gap && thread.gap ? [{ at: gap, thread, stop: thread.gap }] : []))
 
 /** Pixels of a knot's label. */
 export const LABEL = { width: 266, height: 38 }
@@ -67,7 +67,7 @@ export const crowdedPoints = (bundles: readonly DrawnBundle[]): Point[] =>
   })
 
 type Placed = {
-  readonly node: Loom['nodes'][number]
+  readonly node: TopologyGraph['nodes'][number]
   readonly at: { readonly x: number; readonly y: number; readonly width: number; readonly height: number }
 }
 const covers = (corner: Point, { node, at }: Placed): boolean => {
@@ -84,13 +84,13 @@ const holds = (corner: Point, { x, y }: Point): boolean =>
 
 /** Where a knot's label covers least: no device, and as few cables and port numbers as can be. */
 export function labelAt(
-  knot: Point,
+  gap: Point,
   nodes: readonly Placed[],
   crowded: readonly Point[],
   size: { readonly width: number; readonly height: number },
 ): Point {
   const corners = [14, -14 - LABEL.height, 40, -40 - LABEL.height].flatMap((dy) =>
-    [-20, 20 - LABEL.width, 26, -26 - LABEL.width].map((dx) => ({ x: knot.x + dx, y: knot.y + dy })),
+    [-20, 20 - LABEL.width, 26, -26 - LABEL.width].map((dx) => ({ x: gap.x + dx, y: gap.y + dy })),
   )
   const inside = corners.map(({ x, y }) => ({ x: Math.max(0, Math.min(x, size.width - LABEL.width)), y }))
   const cost = (corner: Point) =>
@@ -102,7 +102,7 @@ export function labelAt(
 
 /** Where a walk ends on the picture; null where it does not end there. */
 export function stopPoint(
-  stop: LoomPath['stop'] | undefined,
+  stop: WalkPath['stop'] | undefined,
   bundles: readonly DrawnBundle[],
   place: (id: string) => Placed['at'] | undefined,
 ): Point | null {

@@ -1,5 +1,5 @@
 import type { Ref } from 'vue'
-import type { LoomLayout } from './topology-layout'
+import type { TopologyLayout } from './topology-layout'
 import { useWidth } from '~/ui/width'
 
 const LEAST_SCALE = 0.84
@@ -12,7 +12,7 @@ export const FARTHEST = 0.3
  */
 export function usePictureZoom(
   box: Readonly<Ref<HTMLElement | null>>,
-  layout: Readonly<Ref<LoomLayout | null>>,
+  layout: Readonly<Ref<TopologyLayout | null>>,
   what: () => string,
 ) {
   const room = useWidth(box, 736)

@@ -11,7 +11,7 @@ import type { Device, Link, Plan, PortRef, DeviceId, LinkId, NetworkId, PortId }
 /** How an uplink gets its address. */
 const ASSIGNMENTS = { pppoe: 'PPPoE', dhcp: 'DHCP', static: 'static' } as const
 
-export interface LoomNode {
+export interface TopologyNode {
   readonly id: string
   readonly name: string
   readonly detail: string
@@ -20,20 +20,20 @@ export interface LoomNode {
 }
 
 /** One VLAN in a bundle. */
-export interface LoomThread {
+export interface VlanThread {
   readonly vlan: number
   readonly networkId: NetworkId
   /** Only one direction arrives: it cannot carry a conversation. */
   readonly oneWay: boolean
   /** Where it stops: at the start of the bundle or at its end; null where it goes through. */
-  readonly knot: {
+  readonly gap: {
     readonly at: 'from' | 'to'
     readonly port: PortRef
     readonly affected: readonly string[]
   } | null
 }
 
-export interface LoomBundle {
+export interface LinkBundle {
   readonly id: string
   /** Device nearer to the internet. */
   readonly from: string
@@ -41,7 +41,7 @@ export interface LoomBundle {
   readonly fromPorts: string
   readonly toPorts: string
   readonly links: readonly Link[]
-  readonly threads: readonly LoomThread[]
+  readonly threads: readonly VlanThread[]
   readonly label: string
   readonly failed: boolean
   readonly air: boolean
@@ -77,14 +77,14 @@ function roams(plan: Plan, device: Device): boolean {
 const isDrawn = (plan: Plan, device: Device | undefined): boolean =>
   device !== undefined && device.kind !== 'cloud' && !roams(plan, device)
 
-function nodesOf(plan: Plan, failed: ReadonlySet<string>): LoomNode[] {
+function nodesOf(plan: Plan, failed: ReadonlySet<string>): TopologyNode[] {
   const ssids = (id: string) =>
     plan.ssids
       .filter((s) => s.apIds.includes(id))
       .map((s) => plan.networks.find((n) => n.id === s.networkId)?.name ?? s.name)
   return plan.devices
     .filter((d) => isDrawn(plan, d))
-    .map((device): LoomNode => {
+    .map((device): TopologyNode => {
       const hosts = device.kind === 'hosts'
       return {
         id: device.id,
@@ -107,25 +107,25 @@ function threadsOf(
   plan: Plan,
   links: readonly Link[],
   from: string,
-  carried: readonly VlanOnLink[],
-  knots: readonly VlanGap[],
-): LoomThread[] {
+  carriedVlans: readonly VlanOnLink[],
+  gaps: readonly VlanGap[],
+): VlanThread[] {
   const ids = new Set(links.map((l) => l.id))
-  return plan.networks.flatMap((network): LoomThread[] => {
-    const here = carried.filter((c) => ids.has(c.linkId) && c.vlan === network.vlan)
-    const knot = knots.find((k) => ids.has(k.linkId) && k.networkId === network.id)
-    if (here.length === 0 && !knot) return []
-    const stop = knot && {
-      at: knot.port.deviceId === from ? ('from' as const) : ('to' as const),
-      port: knot.port,
-      affected: knot.affected,
+  return plan.networks.flatMap((network): VlanThread[] => {
+    const here = carriedVlans.filter((c) => ids.has(c.linkId) && c.vlan === network.vlan)
+    const gap = gaps.find((k) => ids.has(k.linkId) && k.networkId === network.id)
+    if (here.length === 0 && !gap) return []
+    const stop = gap && {
+      at: gap.port.deviceId === from ? ('from' as const) : ('to' as const),
+      port: gap.port,
+      affected: gap.affected,
     }
     return [
       {
         vlan: network.vlan,
         networkId: network.id,
-        oneWay: !knot && !here.some((c) => c.fromA && c.fromB),
-        knot: stop ?? null,
+        oneWay: !gap && !here.some((c) => c.fromA && c.fromB),
+        gap: stop ?? null,
       },
     ]
   })
@@ -142,18 +142,18 @@ function labelOf(plan: Plan, links: readonly Link[]): string {
   return medium?.kind === 'radio' ? `radio ${(medium.lengthM / 1000).toLocaleString('en')} km` : ''
 }
 
-export interface Loom {
-  readonly nodes: readonly LoomNode[]
-  readonly bundles: readonly LoomBundle[]
+export interface TopologyGraph {
+  readonly nodes: readonly TopologyNode[]
+  readonly bundles: readonly LinkBundle[]
 }
 
 /** The picture's parts, from the plan and what the engine found to be carried. */
-export function loomOf(
+export function topologyGraphOf(
   plan: Plan,
   failed: ReadonlySet<string>,
-  carried: readonly VlanOnLink[],
-  knots: readonly VlanGap[],
-): Loom {
+  carriedVlans: readonly VlanOnLink[],
+  gaps: readonly VlanGap[],
+): TopologyGraph {
   const devices = new Map(plan.devices.map((d) => [d.id, d]))
   const depth = depths(plan)
   const portName = (ref: PortRef) =>
@@ -168,7 +168,7 @@ export function loomOf(
       .map((ref) => ref.deviceId)
       .join('>'),
   )
-  const bundles = [...groups].map(([id, links]): LoomBundle => {
+  const bundles = [...groups].map(([id, links]): LinkBundle => {
     const pairs = links.map(ends)
     const [near, far] = pairs[0] as readonly [PortRef, PortRef]
     const down = (link: Link) =>
@@ -180,7 +180,7 @@ export function loomOf(
       to: far.deviceId,
       fromPorts: shownSpan(pairs.map(([ref]) => portName(ref))),
       toPorts: shownSpan(pairs.map(([, ref]) => portName(ref))),
-      threads: threadsOf(plan, links, near.deviceId, carried, knots),
+      threads: threadsOf(plan, links, near.deviceId, carriedVlans, gaps),
       label: labelOf(plan, links),
       failed: links.every(down),
       air: links.every((l) => l.medium.kind === 'wifi' || l.medium.kind === 'radio'),
@@ -225,7 +225,7 @@ export function portRowsOf(plan: Plan): PortRow[] {
  * A walk as the Loom shows it: numbered steps along bundles, the devices on the way, and where it ends
  * without arriving.
  */
-export interface LoomPath {
+export interface WalkPath {
   /** By bundle: the numbers of the steps over it, each with the direction drawn. */
   readonly steps: ReadonlyMap<
     string,
@@ -236,11 +236,11 @@ export interface LoomPath {
     { readonly bundleId: string; readonly at: 'from' | 'to' } | { readonly deviceId: DeviceId } | null
 }
 
-export function pathOn(loom: Loom, walk: Walk): LoomPath {
-  const bundleOf = (linkId: LinkId) => loom.bundles.find((b) => b.links.some((l) => l.id === linkId))
+export function pathOn(graph: TopologyGraph, walk: Walk): WalkPath {
+  const bundleOf = (linkId: LinkId) => graph.bundles.find((b) => b.links.some((l) => l.id === linkId))
   const steps = new Map<string, { n: number; outward: boolean; back: boolean }[]>()
   const devices = new Set<string>()
-  let stop: LoomPath['stop'] = null
+  let stop: WalkPath['stop'] = null
   let level = 0
   let last = ''
   for (const line of walk.lines) {

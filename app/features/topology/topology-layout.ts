@@ -1,5 +1,5 @@
 import type { ELK as Elk, ElkNode } from 'elkjs/lib/elk-api.js'
-import type { Loom, LoomBundle, LoomNode } from './topology-graph'
+import type { TopologyGraph, LinkBundle, TopologyNode } from './topology-graph'
 
 // Where the Loom's parts stand: a layered layout, computed in its own worker, which is loaded when first
 // needed.
@@ -8,7 +8,7 @@ export interface Point {
   readonly x: number
   readonly y: number
 }
-export interface LoomLayout {
+export interface TopologyLayout {
   readonly width: number
   readonly height: number
   readonly nodes: ReadonlyMap<string, Point & { readonly width: number; readonly height: number }>
@@ -19,7 +19,7 @@ export interface LoomLayout {
 export const THREAD_GAP = 7
 export const BAR_WIDTH = 18
 const CHARACTER = 6.4
-export const thickness = (bundle: Pick<LoomBundle, 'threads'>): number =>
+export const thickness = (bundle: Pick<LinkBundle, 'threads'>): number =>
   Math.max(1, bundle.threads.length) * THREAD_GAP + 8
 
 let elk: Promise<Elk> | undefined
@@ -46,7 +46,7 @@ const LADDER = {
 }
 
 /** Loads the engine and lets it lay something out; without effect where it is there already. */
-export async function warmLoom(): Promise<void> {
+export async function warmLayout(): Promise<void> {
   if (elk) return
   elk = engine()
   const ready = await elk
@@ -75,10 +75,10 @@ const OPTIONS = {
   'elk.padding': '[top=4,left=4,bottom=8,right=4]',
 }
 
-function child(node: LoomNode, loom: Loom): ElkNode {
-  const out = loom.bundles.filter((b) => b.from === node.id)
-  const into = loom.bundles.filter((b) => b.to === node.id)
-  const tall = (list: readonly LoomBundle[]) => list.reduce((sum, b) => sum + thickness(b) + 6, 0)
+function child(node: TopologyNode, graph: TopologyGraph): ElkNode {
+  const out = graph.bundles.filter((b) => b.from === node.id)
+  const into = graph.bundles.filter((b) => b.to === node.id)
+  const tall = (list: readonly LinkBundle[]) => list.reduce((sum, b) => sum + thickness(b) + 6, 0)
   if (node.kind === 'hosts') {
     return {
       id: node.id,
@@ -122,17 +122,17 @@ function child(node: LoomNode, loom: Loom): ElkNode {
 }
 
 /** Lays the picture out. The same parts give the same places. */
-export async function layLoom(loom: Loom): Promise<LoomLayout> {
+export async function layOutTopology(graph: TopologyGraph): Promise<TopologyLayout> {
   elk ??= engine()
-  const graph: ElkNode = {
+  const elkGraph: ElkNode = {
     id: 'loom',
-    layoutOptions: loom.nodes.length > MANY_NODES ? { ...OPTIONS, ...QUICKER } : OPTIONS,
-    children: loom.nodes.map((n) => child(n, loom)),
-    edges: loom.bundles.map((b) => ({ id: b.id, sources: [`${b.id}#from`], targets: [`${b.id}#to`] })),
+    layoutOptions: graph.nodes.length > MANY_NODES ? { ...OPTIONS, ...QUICKER } : OPTIONS,
+    children: graph.nodes.map((n) => child(n, graph)),
+    edges: graph.bundles.map((b) => ({ id: b.id, sources: [`${b.id}#from`], targets: [`${b.id}#to`] })),
   }
   const ready = await elk
   const start = performance.now()
-  const laid: ElkNode = await ready.layout(graph)
+  const laid: ElkNode = await ready.layout(elkGraph)
   performance.measure('loom layout', { start, end: performance.now() })
   return {
     width: laid.width ?? 0,

@@ -15,7 +15,7 @@ import {
 import { uplinkGroup, uplinksInOrder, uplinkShare } from '#core/queries'
 import type { Uplink } from '#core/schema'
 import OutageStrip from './OutageStrip.vue'
-import StruckTable from './StruckTable.vue'
+import LineFailureTable from './LineFailureTable.vue'
 import WishFields from './WishFields.vue'
 import { rateWords } from './words'
 import { useAnalysis } from '~/stores/analysis'
@@ -188,7 +188,7 @@ const whole = (value: number): string => value.toLocaleString('en', { maximumFra
     <p v-if="joint" class="small">{{ joint }}</p>
     <WishFields :line="line" :backup="backup" />
   </template>
-  <StruckTable :line="line" :backup="backup" />
+  <LineFailureTable :line="line" :backup="backup" />
 </template>
 
 <style scoped>

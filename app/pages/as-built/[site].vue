@@ -157,7 +157,7 @@ const print = () => globalThis.print()
         </thead>
         <tbody>
           <tr v-for="l in lines" :key="l.test.id">
-            <td><StatusFlag :state="l.pennant" :says="l.says" /></td>
+            <td><StatusFlag :state="l.flag" :says="l.says" /></td>
             <td>{{ l.words.title }}</td>
             <td>{{ l.words.expect }}</td>
             <td>

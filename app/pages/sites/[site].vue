@@ -12,7 +12,7 @@ import { useKeys } from '~/shell/keys'
 import { usePointer } from '~/shell/finding-navigation'
 import { useStages } from '~/shell/navigation'
 import { useAnalysis } from '~/stores/analysis'
-import { useLooks } from '~/stores/preferences'
+import { usePreferences } from '~/stores/preferences'
 import { usePlan } from '~/stores/plan'
 import { useSite } from '~/stores/site'
 import { sentenceOf } from '~/wording/problems'
@@ -21,7 +21,7 @@ import { sentenceOf } from '~/wording/problems'
 const route = useRoute()
 const plan = usePlan()
 const site = useSite()
-const looks = useLooks()
+const preferences = usePreferences()
 const analysis = useAnalysis()
 const { stages } = useStages()
 const chosen = useChosen()
@@ -50,7 +50,7 @@ const stopWaiting = watch(
     if (!there || innerWidth < 900) return
     await new Promise((done) => setTimeout(done, 1500))
     stopWaiting()
-    await (await import('~/features/topology/topology-layout')).warmLoom()
+    await (await import('~/features/topology/topology-layout')).warmLayout()
   },
 )
 const warn = (event: BeforeUnloadEvent) => {
@@ -67,7 +67,7 @@ const { arrive } = usePointer()
 watch(
   () => route.path,
   (path) => {
-    looks.drawer = 'none'
+    preferences.drawer = 'none'
     main.value?.scrollTo(0, 0)
     arrive(path)
   },
@@ -76,9 +76,9 @@ watch(
 </script>
 
 <template>
-  <div class="frame" :class="{ folded: looks.folded }">
+  <div class="frame" :class="{ folded: preferences.folded }">
     <AppHeader class="no-print" />
-    <div class="left no-print" :class="{ shown: looks.drawer === 'stages' }">
+    <div class="left no-print" :class="{ shown: preferences.drawer === 'stages' }">
       <StageNav :stages="stages" :slug="slug" :sheet="sheet" />
     </div>
     <main ref="main">
@@ -100,45 +100,45 @@ watch(
       <p v-else-if="plan.loading === 'yes'" class="bar soft">Reading the plan</p>
       <NuxtPage v-if="plan.draft" />
     </main>
-    <div class="right no-print" :class="{ shown: looks.drawer === 'lookout' }">
+    <div class="right no-print" :class="{ shown: preferences.drawer === 'lookout' }">
       <button
         type="button"
         class="fold plain"
-        :aria-label="looks.folded ? 'Open the Lookout' : 'Fold the Lookout'"
-        :aria-expanded="!looks.folded"
-        @click="looks.folded = !looks.folded"
+        :aria-label="preferences.folded ? 'Open the Lookout' : 'Fold the Lookout'"
+        :aria-expanded="!preferences.folded"
+        @click="preferences.folded = !preferences.folded"
       >
-        <span aria-hidden="true">{{ looks.folded ? '‹' : '›' }}</span>
-        <span v-if="looks.folded" class="upright"
+        <span aria-hidden="true">{{ preferences.folded ? '‹' : '›' }}</span>
+        <span v-if="preferences.folded" class="upright"
           >Lookout{{ blockers > 0 ? `, ${blockers} blocking` : '' }}</span
         >
       </button>
-      <FindingsPanel v-if="!looks.folded || looks.drawer === 'lookout'" :sheet="sheet" />
+      <FindingsPanel v-if="!preferences.folded || preferences.drawer === 'lookout'" :sheet="sheet" />
     </div>
     <nav class="bottom no-print" aria-label="Where you are">
       <button
         type="button"
         class="plain where"
-        @click="looks.drawer = looks.drawer === 'stages' ? 'none' : 'stages'"
+        @click="preferences.drawer = preferences.drawer === 'stages' ? 'none' : 'stages'"
       >
-        <StatusFlag v-if="current" :state="current.pennant" />
+        <StatusFlag v-if="current" :state="current.flag" />
         <span
           ><b>{{ current?.name ?? 'Stages' }}</b
           ><br /><span class="small soft">{{ current?.line ?? 'choose a stage' }}</span></span
         >
-        <span class="more">{{ looks.drawer === 'stages' ? 'Close' : 'All stages' }}</span>
+        <span class="more">{{ preferences.drawer === 'stages' ? 'Close' : 'All stages' }}</span>
       </button>
     </nav>
     <button
-      v-if="looks.drawer !== 'none'"
+      v-if="preferences.drawer !== 'none'"
       type="button"
       class="shade"
       aria-label="Close"
-      @click="looks.drawer = 'none'"
+      @click="preferences.drawer = 'none'"
     />
-    <ScenarioDialog v-if="looks.dialog === 'weather'" />
-    <CommandPalette v-if="looks.dialog === 'find'" />
-    <HelpDialog v-if="looks.dialog === 'help'" :sheet="sheet" />
+    <ScenarioDialog v-if="preferences.dialog === 'weather'" />
+    <CommandPalette v-if="preferences.dialog === 'find'" />
+    <HelpDialog v-if="preferences.dialog === 'help'" :sheet="sheet" />
     <ConflictDialog v-if="plan.conflict" />
   </div>
 </template>

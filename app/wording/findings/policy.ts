@@ -101,7 +101,7 @@ export const POLICY_WORDS = {
 export const POLICY_MENDS = {
   refuse: (values) =>
     `Refuse ${values.from} to ` +
-    `${values.to}${values.services ? `, ${values.services}` : ''}${values.six ? ' by IPv6' : ''}, first ` +
+    `${values.to}${values.services ? `, ${values.services}` : ''}${values.ipv6 ? ' by IPv6' : ''}, first ` +
     'of all',
   permit: (values) => `Add a rule for “${values.intent}” as number ${values.number}`,
   'drop-service': (values) => `Take ${values.service} out of rule ${values.number}`,

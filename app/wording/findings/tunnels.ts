@@ -77,7 +77,7 @@ export const TUNNELS_WORDS = {
     title: `${values.tunnel}: packets too large`,
     what:
       `MTU ${values.mtu}; the lines carry ${values.path}, less ${values.adds} for the ` +
-      `tunnel${values.six ? ' by IPv6' : ''}.`,
+      `tunnel${values.ipv6 ? ' by IPv6' : ''}.`,
     why: 'Large packets are cut up or lost: pages that load by half.',
   }),
   V10: (values) => ({

@@ -13,7 +13,7 @@ import {
 } from '#core/address'
 import { discoveryOption } from '#core/dhcp'
 import type { Network, Plan, DeviceId } from '#core/schema'
-import { speaksSix } from '#core/reachability'
+import { speaksIpv6 } from '#core/reachability'
 import { orNull } from '#core/util'
 import { heldMacs } from '../names'
 import { lanName } from './interfaces'
@@ -72,8 +72,8 @@ function networkLines(plan: Plan, network: Network): string[] {
 }
 
 /** Router advertisements of a network, and DHCPv6 where it is served. */
-function sixLines(network: Network): string[] {
-  if (!speaksSix(network)) return []
+function ipv6Lines(network: Network): string[] {
+  if (!speaksIpv6(network)) return []
   const face = lanName(network.vlan)
   const range =
     network.mode6 === 'stateful'
@@ -88,10 +88,10 @@ function sixLines(network: Network): string[] {
  */
 export function dnsmasqConf(plan: Plan, deviceId: DeviceId): string {
   const own = plan.networks.filter((n) => n.routerId === deviceId)
-  const six = own.flatMap(sixLines)
+  const ipv6 = own.flatMap(ipv6Lines)
   const served = [
     ...own.flatMap((n) => networkLines(plan, n)),
-    ...(six.length > 0 ? ['enable-ra', ...six] : []),
+    ...(ipv6.length > 0 ? ['enable-ra', ...ipv6] : []),
   ]
   return [
     '# DHCP of the gateway, made from the plan',

@@ -3,7 +3,7 @@ import { formatIpv4, parseIpv4 } from '#core/address'
 import { routedPorts } from '#core/filter'
 import { findPort, indexPlan, uplinksInOrder, type PlanIndex } from '#core/queries'
 import type { Plan, PolicyRoute, Tunnel, Uplink, DeviceId } from '#core/schema'
-import { speaksSix } from '#core/reachability'
+import { speaksIpv6 } from '#core/reachability'
 
 /** Name of the interface that carries a VLAN. */
 export const lanName = (vlan: number): string => `lan.${vlan}`
@@ -30,7 +30,7 @@ export interface GatewayParts {
   readonly tunnels: readonly { readonly name: string; readonly tunnel: Tunnel }[]
   readonly policyRoutes: readonly PolicyRoute[]
   /** Some network behind it speaks IPv6. */
-  readonly six: boolean
+  readonly ipv6: boolean
   /** The gateway's own addresses inside. */
   readonly own: readonly string[]
 }
@@ -47,7 +47,7 @@ const ownInside = (plan: Plan, index: PlanIndex, deviceId: DeviceId): string[] =
   ),
 ]
 
-const routesSix = (index: PlanIndex, deviceId: DeviceId): boolean =>
+const routesIpv6 = (index: PlanIndex, deviceId: DeviceId): boolean =>
   routedPorts(index).some((port) => {
     const mode = findPort(index, port)?.mode
     return port.deviceId === deviceId && mode?.mode === 'routed' && mode.address6 !== null
@@ -67,7 +67,7 @@ export function gatewayParts(plan: Plan, deviceId: DeviceId): GatewayParts {
     uplinks,
     tunnels,
     policyRoutes: plan.policyRoutes.filter((r) => r.deviceId === deviceId),
-    six: networks.some(speaksSix) || tunnels.some((t) => t.tunnel.address6) || routesSix(index, deviceId),
+    ipv6: networks.some(speaksIpv6) || tunnels.some((t) => t.tunnel.address6) || routesIpv6(index, deviceId),
     own: ownInside(plan, index, deviceId),
   }
 }

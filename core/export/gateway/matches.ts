@@ -8,7 +8,7 @@ import {
   DAY_NAMES,
   membersOf,
   scheduleIntervals,
-  typedSix,
+  typedIpv6,
   type PlanIndex,
 } from '#core/queries'
 import type { Selector, Service, DeviceId, PeerId, ScheduleId } from '#core/schema'
@@ -25,9 +25,9 @@ const byAddress = (end: End, family: 'ip' | 'ip6', addresses: readonly string[])
   addresses.length === 0 ? [] : [`${family} ${end === 'i' ? 'saddr' : 'daddr'} ${oneOrSet(addresses)}`]
 
 /** Addresses and prefixes of both families, those of each in one match. */
-const byAddresses = (end: End, four: readonly string[], six: readonly string[]): string[] => [
+const byAddresses = (end: End, four: readonly string[], ipv6: readonly string[]): string[] => [
   ...byAddress(end, 'ip', four),
-  ...byAddress(end, 'ip6', six),
+  ...byAddress(end, 'ip6', ipv6),
 ]
 
 const isPrefix4 = (text: string): boolean => parsePrefix4(text).ok
@@ -37,7 +37,7 @@ const isPrefix6 = (text: string): boolean => parsePrefix6(text).ok
 const typedSixesOf = (index: PlanIndex, deviceId: DeviceId): string[] =>
   index.plan.networks.flatMap((network) =>
     network.fixed.flatMap((assignment) =>
-      assignment.deviceId === deviceId && assignment.ip6 !== null && typedSix(network, assignment)
+      assignment.deviceId === deviceId && assignment.ip6 !== null && typedIpv6(network, assignment)
         ? [assignment.ip6]
         : [],
     ),
@@ -47,8 +47,8 @@ function peerMatches({ tunnels }: GatewayParts, end: End, peerId: PeerId): strin
   const found = tunnels.find((t) => t.tunnel.peers.some((p) => p.id === peerId))
   if (!found) return []
   const allowed = found.tunnel.peers.find((p) => p.id === peerId)?.allowed ?? []
-  const six = found.tunnel.address6 ? allowed.filter(isPrefix6) : []
-  return byAddresses(end, allowed.filter(isPrefix4), six).map(
+  const ipv6 = found.tunnel.address6 ? allowed.filter(isPrefix6) : []
+  return byAddresses(end, allowed.filter(isPrefix4), ipv6).map(
     (match) => `${end}ifname "${found.name}" ${match}`,
   )
 }

@@ -1,9 +1,9 @@
 // Question: which addresses, routes and routing rules does a Linux router need for what the plan says?
 // Method: one batch for `ip`; a table for each uplink and each policy route, chosen by mark.
 // Source: ip-batch as of ip(8), ip-route(8), ip-rule(8).
-import { parseIpv4, parsePrefix4, parsePrefix6, routerSix } from '#core/address'
+import { parseIpv4, parsePrefix4, parsePrefix6, routerIpv6 } from '#core/address'
 import { routedPorts } from '#core/filter'
-import { findPort, prefixSix } from '#core/queries'
+import { findPort, ipv6PrefixOf } from '#core/queries'
 import type { Network, Plan, PolicyRoute, Tunnel, DeviceId } from '#core/schema'
 import { orNull } from '#core/util'
 import { choiceMark, gatewayParts, lanName, lineMark, routedName, type GatewayParts } from './interfaces'
@@ -11,13 +11,13 @@ import { sharingRules } from './sharing'
 
 function networkAddresses(network: Network): string[] {
   const subnet = orNull(parsePrefix4(network.subnet))
-  const six = prefixSix(network)
+  const ipv6 = ipv6PrefixOf(network)
   const name = lanName(network.vlan)
   return [
     ...(subnet && parseIpv4(network.gateway).ok
       ? [`addr add ${network.gateway}/${subnet.length} dev ${name}`]
       : []),
-    ...(six ? [`addr add ${routerSix(six)}/${six.length} dev ${name}`] : []),
+    ...(ipv6 ? [`addr add ${routerIpv6(ipv6)}/${ipv6.length} dev ${name}`] : []),
   ]
 }
 

@@ -19,7 +19,7 @@ function filterRules(parts: GatewayParts, planned: Rule): string[] {
       const [first, second] = [familyOf(from), familyOf(to)]
       // An IPv4 address and an IPv6 one never meet in one packet.
       if (first !== null && second !== null && first !== second) return []
-      const family = first ?? second ?? (parts.six ? null : 4)
+      const family = first ?? second ?? (parts.ipv6 ? null : 4)
       const services = serviceMatches(planned.services, parts.index.services, family) ?? []
       return services.flatMap((match) =>
         timeMatches(parts.index, planned.when).map((time) => [time, from, to, match]),
@@ -34,7 +34,7 @@ function filterRules(parts: GatewayParts, planned: Rule): string[] {
 }
 
 /** What a gateway answers itself before its rules are asked. */
-function inputBasics({ six, lans, wans, tunnels }: GatewayParts): string[] {
+function inputBasics({ ipv6, lans, wans, tunnels }: GatewayParts): string[] {
   const dialled = tunnels
     .filter(({ tunnel }) => tunnel.peers.some((p) => p.endpoint === null))
     .map(({ tunnel }) => tunnel.listenPort)
@@ -42,7 +42,7 @@ function inputBasics({ six, lans, wans, tunnels }: GatewayParts): string[] {
     'icmpv6 type { nd-neighbor-solicit, nd-neighbor-advert, nd-router-solicit, nd-router-advert }'
   return [
     'iifname "lo" accept',
-    ...(six ? [rule(neighbours, 'ip6 hoplimit 255 accept', comment('neighbours'))] : []),
+    ...(ipv6 ? [rule(neighbours, 'ip6 hoplimit 255 accept', comment('neighbours'))] : []),
     ...(lans.length > 0 ? [rule(`iifname ${quotedSet(lans)}`, 'udp dport 67 accept', comment('DHCP'))] : []),
     ...(dialled.length > 0 && wans.length > 0
       ? [

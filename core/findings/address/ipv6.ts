@@ -7,10 +7,10 @@ import {
   overlaps6,
   parseIpv6,
   parsePrefix6,
-  routerSix,
+  routerIpv6,
   type Prefix6,
 } from '#core/address'
-import { prefixSix } from '#core/queries'
+import { ipv6PrefixOf } from '#core/queries'
 import type { Network, Plan, StaticAssignment } from '#core/schema'
 import { orNull } from '#core/util'
 import { draft, set, type Draft, type Mend } from '../finding'
@@ -60,7 +60,7 @@ function typedFinding(
   const { ip6, name, how } = assignment
   const groups = ip6 === null ? null : orNull(parseIpv6(ip6))
   if (ip6 === null || !groups) return null
-  const prefix = prefixSix(network)
+  const prefix = ipv6PrefixOf(network)
   const place = ['networks', network.id, 'fixed', assignment.id, 'ip6']
   const values = { network: network.name, name, text: ip6, prefix: network.prefix6 ?? '' }
   if (how !== 'static' || !prefix)
@@ -74,7 +74,7 @@ function typedFinding(
       movedInto(prefix, groups, ip6, place),
     )
   const address = formatIpv6(groups)
-  const other = address === routerSix(prefix) ? `${network.name} gateway` : seen.get(address)
+  const other = address === routerIpv6(prefix) ? `${network.name} gateway` : seen.get(address)
   seen.set(address, name)
   return other === undefined ? null : draft('A24', 'blocker', place, { ...values, kind: 'twice', other })
 }

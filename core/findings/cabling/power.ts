@@ -56,6 +56,6 @@ export function powerFindings(index: PlanIndex): Draft[] {
   return [
     ...power.sources.flatMap((source) => sourceFindings(index, source)),
     ...power.feeds.flatMap((feed) => feedFindings(index, feed)),
-    ...power.dark.map((id) => unpowered(index, id)),
+    ...power.unpowered.map((id) => unpowered(index, id)),
   ]
 }

@@ -9,7 +9,7 @@ import { formatServices, intersect, isNothing, NOTHING, type ServiceSet } from '
 import type { PlanIndex } from '#core/queries'
 import type { Rule, Selector, Ssid } from '#core/schema'
 import { GATEWAY, type ReachabilityMatrix, type Site } from '#core/reachability'
-import { cellIn, passing, sixExcess } from '../cells'
+import { cellIn, passing, ipv6Excess } from '../cells'
 import { draft, removed, set, type Draft, type Mend } from '../finding'
 import { nameOfKey } from '../names'
 import { refusal } from './repairs'
@@ -139,11 +139,11 @@ export function emptyFindings(site: Site): Draft[] {
 }
 
 /** What passes by IPv6 and no intent asks for, beyond what IPv4 lets through unasked as well. */
-export function sixFindings(index: PlanIndex, four: ReachabilityMatrix, six: ReachabilityMatrix): Draft[] {
-  return six.cells
+export function sixFindings(index: PlanIndex, four: ReachabilityMatrix, ipv6: ReachabilityMatrix): Draft[] {
+  return ipv6.cells
     .filter((c) => c.judged)
     .flatMap((cell) => {
-      const excess = sixExcess(four, cell)
+      const excess = ipv6Excess(four, cell)
       if (isNothing(excess)) return []
       const [from, to] = [nameOfKey(index, cell.from), nameOfKey(index, cell.to)]
       const values = { from, to, services: formatServices(excess) }

@@ -15,14 +15,14 @@ function sheetOf({ place: [list] }: Draft): SheetId {
 export interface Matrices {
   readonly four: ReachabilityMatrix
   /** Of IPv6; null where nobody speaks it. */
-  readonly six: ReachabilityMatrix | null
+  readonly ipv6: ReachabilityMatrix | null
 }
 
 /**
  * Every finding of rules and intents.
  * `blamed`: networks whose addressing is already found wrong.
  */
-export function checkPolicy(site: Site, { four, six }: Matrices, blamed: ReadonlySet<string>): Finding[] {
+export function checkPolicy(site: Site, { four, ipv6 }: Matrices, blamed: ReadonlySet<string>): Finding[] {
   const { index } = site
   const dangling = danglingFindings(index)
   const gone = new Set(dangling.map((d) => d.place.join('/')))
@@ -35,7 +35,7 @@ export function checkPolicy(site: Site, { four, six }: Matrices, blamed: Readonl
     ...managementFindings(index, four),
     ...guestFindings(index),
     ...emptyFindings(site),
-    ...(six ? sixFindings(index, four, six) : []),
+    ...(ipv6 ? sixFindings(index, four, ipv6) : []),
   ]
   return drafts.map((d): Finding => ({ ...d, sheet: sheetOf(d) }))
 }

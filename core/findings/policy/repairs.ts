@@ -11,7 +11,7 @@ import {
   GATEWAY,
   matrixOf,
   openSite,
-  openSix,
+  openIpv6Site,
   outerGatewayId,
   peerKey,
   selectorOf,
@@ -22,14 +22,14 @@ import {
   type ReachabilityMatrix,
   type Site,
 } from '#core/reachability'
-import { cellIn, passing, sixExcess } from '../cells'
+import { cellIn, passing, ipv6Excess } from '../cells'
 import type { Finding, Mend } from '../finding'
 import { nameOfKey } from '../names'
 import { refusalNote } from '../words'
 import type { Under } from './values'
 
 /** What a rule calls a row or column of the grid for IPv6 alone, where a network has a prefix of its own. */
-function sixSelectorOf(plan: Plan, key: string): Selector | null {
+function ipv6SelectorOf(plan: Plan, key: string): Selector | null {
   const prefix = plan.networks.find((n) => n.id === key)?.prefix6
   return prefix ? { kind: 'prefix', prefix } : selectorOf(plan, key)
 }
@@ -81,15 +81,15 @@ export function refusal(
   from: string,
   to: string,
   action: Rule['action'],
-  { services = [], six = false }: { readonly services?: readonly string[]; readonly six?: boolean } = {},
+  { services = [], ipv6 = false }: { readonly services?: readonly string[]; readonly ipv6?: boolean } = {},
 ): { readonly mend: Mend; readonly after: Plan } | null {
   const { plan } = index
   const policy = policyBetween(index, from, to)
-  const [first, second] = six
-    ? [sixSelectorOf(plan, from), sixSelectorOf(plan, to)]
+  const [first, second] = ipv6
+    ? [ipv6SelectorOf(plan, from), ipv6SelectorOf(plan, to)]
     : [selectorOf(plan, from), selectorOf(plan, to)]
   if (!policy || !first || !second || from === GATEWAY) return null
-  const note = refusalNote(nameOfKey(index, from), nameOfKey(index, to), six)
+  const note = refusalNote(nameOfKey(index, from), nameOfKey(index, to), ipv6)
   const { after, changes } = withRule(
     plan,
     policy,
@@ -115,7 +115,7 @@ export function refusal(
         from: nameOfKey(index, from),
         to: nameOfKey(index, to),
         services: named,
-        six,
+        ipv6,
       },
       changes,
     },
@@ -142,14 +142,14 @@ function refusalOf(
   grid: ReachabilityMatrix,
   cell: MatrixCell,
   excess: ServiceSet,
-  six: boolean,
+  ipv6: boolean,
 ): Mend | null {
   const services = namesOf(index, excess, passing(cell))
   // What a schedule lets through at some times is not refused for good.
   if (services === null || index.plan.intents.some((i) => i.when !== null)) return null
-  const tried = refusal(index, cell.from, cell.to, 'drop', { services, six })
+  const tried = refusal(index, cell.from, cell.to, 'drop', { services, ipv6 })
   const after4 = tried && index.of(tried.after)
-  const site = after4 && (six ? openSix(after4, []) : openSite(after4, []))
+  const site = after4 && (ipv6 ? openIpv6Site(after4, []) : openSite(after4, []))
   if (!tried || !site) return null
   const after = matrixOf(site)
   const now = cellIn(after, cell.from, cell.to)
@@ -208,7 +208,7 @@ const MOST_TRIED = 3
 interface Matrices {
   readonly four: ReachabilityMatrix
   /** Of IPv6; null where nobody asks. */
-  readonly six: ReachabilityMatrix | null
+  readonly ipv6: ReachabilityMatrix | null
 }
 
 /** A rule that lets an intent through that does not hold; null where one rule is not enough. */
@@ -221,15 +221,15 @@ function permissionForIntent(index: PlanIndex, intentId: string, under: Under | 
   return permissionFor(site, intent, verdictsOf(site, [intent])[0]?.example ?? null, scenario)
 }
 
-function repairOf(index: PlanIndex, { four, six }: Matrices, finding: Finding): Mend | null {
+function repairOf(index: PlanIndex, { four, ipv6 }: Matrices, finding: Finding): Mend | null {
   const [, from = '', to = ''] = finding.place
   if (finding.code === 'P01' && finding.values.kind === 'missing')
     return permissionForIntent(index, from, finding.values.under)
   const ofSix = finding.code === 'P08'
-  const matrix = ofSix ? six : four
+  const matrix = ofSix ? ipv6 : four
   const cell = matrix && cellIn(matrix, from, to)
   if (!cell || (finding.code === 'P01' && finding.values.under)) return null
-  return refusalOf(index, matrix, cell, ofSix ? sixExcess(four, cell) : cell.unexpected, ofSix)
+  return refusalOf(index, matrix, cell, ofSix ? ipv6Excess(four, cell) : cell.unexpected, ofSix)
 }
 
 /**
@@ -239,8 +239,8 @@ function repairOf(index: PlanIndex, { four, six }: Matrices, finding: Finding): 
 export function withRepairs(index: PlanIndex, findings: readonly Finding[]): readonly Finding[] {
   const open = findings.filter((f) => f.mend === null && (f.code === 'P01' || f.code === 'P08'))
   if (open.length === 0) return findings
-  const siteSix = open.some((f) => f.code === 'P08') ? openSix(index, []) : null
-  const matrices = { four: matrixOf(openSite(index, [])), six: siteSix && matrixOf(siteSix) }
+  const ipv6Site = open.some((f) => f.code === 'P08') ? openIpv6Site(index, []) : null
+  const matrices = { four: matrixOf(openSite(index, [])), ipv6: ipv6Site && matrixOf(ipv6Site) }
   const kinds = groupBy(open, (f) => `${f.code} ${f.place[0]}`)
   const tried = [...kinds.values()].flatMap((list) => list.slice(0, MOST_TRIED))
   const mends = new Map(tried.map((f) => [f, repairOf(index, matrices, f)] as const))

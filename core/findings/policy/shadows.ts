@@ -9,13 +9,13 @@ import { draft, removed, set, type Draft, type Mend } from '../finding'
 import { nameOfEnd } from '../names'
 
 /** What a rule is good for by both families together. */
-function together(four: RuleVerdict | null, six: RuleVerdict | null | undefined): RuleVerdict | null {
-  if (six === undefined || four === null || six === null) return four && six === undefined ? four : null
-  if (six.kind === 'unmet') return four
-  if (four.kind === 'unmet') return six
-  if (four.kind === 'works' || six.kind === 'works') {
+function together(four: RuleVerdict | null, ipv6: RuleVerdict | null | undefined): RuleVerdict | null {
+  if (ipv6 === undefined || four === null || ipv6 === null) return four && ipv6 === undefined ? four : null
+  if (ipv6.kind === 'unmet') return four
+  if (four.kind === 'unmet') return ipv6
+  if (four.kind === 'works' || ipv6.kind === 'works') {
     const parts = (v: RuleVerdict) => (v.kind === 'works' ? v.parts : null)
-    const [first, second] = [parts(four), parts(six)]
+    const [first, second] = [parts(four), parts(ipv6)]
     return {
       kind: 'works',
       parts: (first ?? second ?? []).filter(
@@ -24,7 +24,7 @@ function together(four: RuleVerdict | null, six: RuleVerdict | null | undefined)
     }
   }
   // Idle by one and to be spared by the other: it could go.
-  return four.kind === 'redundant' ? four : six
+  return four.kind === 'redundant' ? four : ipv6
 }
 
 type Works = Extract<RuleVerdict, { kind: 'works' }>
@@ -104,10 +104,10 @@ function policyFindings(
  */
 export function shadowFindings(index: PlanIndex): Draft[] {
   const projection = ipv6ProjectionOf(index)
-  const six = projection && anomaliesOf(index.of(projection.plan), projection.outside)
+  const ipv6 = projection && anomaliesOf(index.of(projection.plan), projection.outside)
   return anomaliesOf(index, null).flatMap(({ compiled: { policy }, verdicts }, part) =>
     policyFindings(index, policy, (i) =>
-      together(verdicts[i] ?? null, six ? (six[part]?.verdicts[i] ?? null) : undefined),
+      together(verdicts[i] ?? null, ipv6 ? (ipv6[part]?.verdicts[i] ?? null) : undefined),
     ),
   )
 }

@@ -71,12 +71,12 @@ function addressFindings({ id, name, address }: Tunnel): Draft[] {
 }
 
 function mtuFindings(plan: Plan, tunnel: Tunnel): Draft[] {
-  const { most, path, adds, six } = tunnelRoom(plan, tunnel)
+  const { most, path, adds, ipv6 } = tunnelRoom(plan, tunnel)
   if (tunnel.mtu <= most) return []
   const place = ['tunnels', tunnel.id, 'mtu']
   const mend: Mend = { code: 'lower-mtu', values: { mtu: most }, changes: [set(place, tunnel.mtu, most)] }
   return [
-    draft('V09', 'warning', place, { tunnel: tunnel.name, mtu: tunnel.mtu, most, path, adds, six }, mend),
+    draft('V09', 'warning', place, { tunnel: tunnel.name, mtu: tunnel.mtu, most, path, adds, ipv6 }, mend),
   ]
 }
 
@@ -100,7 +100,7 @@ const tunnelFindings = ({ plan }: PlanIndex, tunnel: Tunnel, matrix: Reachabilit
 export const checkTunnels = (
   index: PlanIndex,
   matrix: ReachabilityMatrix,
-  six: ReachabilityMatrix | null,
+  ipv6: ReachabilityMatrix | null,
 ): Finding[] =>
   onSheet('tunnels', [
     ...index.plan.tunnels.flatMap((tunnel) => [
@@ -108,5 +108,5 @@ export const checkTunnels = (
       ...tunnelFindings(index, tunnel, matrix),
     ]),
     ...index.plan.ipsec.flatMap(ipsecFindings),
-    ...policyRouteFindings(index, six),
+    ...policyRouteFindings(index, ipv6),
   ])

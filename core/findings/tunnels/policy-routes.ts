@@ -4,7 +4,7 @@
 import { isNothing, minus, servicesOf, type ServiceSet } from '#core/filter'
 import type { Network, PolicyRoute } from '#core/schema'
 import type { PlanIndex } from '#core/queries'
-import { INTERNET, speaksSix, zonesOfSelector, type ReachabilityMatrix } from '#core/reachability'
+import { INTERNET, speaksIpv6, zonesOfSelector, type ReachabilityMatrix } from '#core/reachability'
 import { cellIn, passing } from '../cells'
 import { draft, type Draft } from '../finding'
 
@@ -13,7 +13,7 @@ const DNS: ServiceSet = { tcp: [], udp: [[53, 53]], icmp: false }
 const namesOf = (networks: readonly Network[]): string => networks.map((n) => n.name).join(', ')
 
 /** @param six the matrix of IPv6; null where nobody speaks it */
-function besideFindings(index: PlanIndex, route: PolicyRoute, six: ReachabilityMatrix | null): Draft[] {
+function besideFindings(index: PlanIndex, route: PolicyRoute, ipv6: ReachabilityMatrix | null): Draft[] {
   const tunnel = index.plan.tunnels.find((t) => t.id === route.out.id)?.name
   if (tunnel === undefined) return []
   const place = ['policyRoutes', route.id]
@@ -24,7 +24,7 @@ function besideFindings(index: PlanIndex, route: PolicyRoute, six: ReachabilityM
     ({ options, gateway }) => !withDns || options.dns.length === 0 || options.dns.includes(gateway),
   )
   const leaking = senders.filter(
-    (n) => speaksSix(n) && six !== null && !isNothing(passing(cellIn(six, n.id, INTERNET))),
+    (n) => speaksIpv6(n) && ipv6 !== null && !isNothing(passing(cellIn(ipv6, n.id, INTERNET))),
   )
   const all = route.services.length === 0
   const services = route.services.map((id) => index.services.get(id)?.name ?? id).join(', ')
@@ -34,7 +34,7 @@ function besideFindings(index: PlanIndex, route: PolicyRoute, six: ReachabilityM
   return out
 }
 
-export const policyRouteFindings = (index: PlanIndex, six: ReachabilityMatrix | null): Draft[] =>
+export const policyRouteFindings = (index: PlanIndex, ipv6: ReachabilityMatrix | null): Draft[] =>
   index.plan.policyRoutes
     .filter((route) => route.out.kind === 'tunnel')
-    .flatMap((route) => besideFindings(index, route, six))
+    .flatMap((route) => besideFindings(index, route, ipv6))

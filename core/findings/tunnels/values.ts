@@ -19,7 +19,7 @@ export interface TunnelValues {
   /** Peers dial an address that changes. */
   V08: { tunnel: string; line: string; peers: string }
   /** Packets of a tunnel do not fit their path; bytes. */
-  V09: { tunnel: string; mtu: number; most: number; path: number; adds: number; six: boolean }
+  V09: { tunnel: string; mtu: number; most: number; path: number; adds: number; ipv6: boolean }
   /** Who sets the speed of a tunnel; Mb/s. */
   V10: { peer: string; out: number; back: number; outBy: string; backBy: string }
   /** Who goes out by a tunnel; `rest`: their other services do not. */

@@ -15,8 +15,8 @@ const plan = usePlan()
 const analysis = useAnalysis()
 
 interface Steps {
-  readonly dark: readonly IntentLoss[]
-  readonly over: readonly IntentLoss[]
+  readonly undetected: readonly IntentLoss[]
+  readonly failedOver: readonly IntentLoss[]
 }
 // The two steps of a failure, from the engine.
 const steps = shallowRef<Steps | null>(null)
@@ -26,9 +26,9 @@ watch(
   async ([id, grid]) => {
     const mine = ++asked
     if (!grid) return
-    const dark = await analysis.impact([upstreamDown(id)], true)
+    const undetected = await analysis.impact([upstreamDown(id)], true)
     const without = await analysis.impact([down(id)])
-    if (mine === asked && dark && without) steps.value = { dark, over: without }
+    if (mine === asked && undetected && without) steps.value = { undetected, failedOver: without }
   },
   { immediate: true },
 )
@@ -36,12 +36,12 @@ const who = computed(() =>
   (plan.draft?.intents ?? []).flatMap((intent) => {
     const lost = (list: readonly IntentLoss[]) => list.find((l) => l.intentId === intent.id)
     const now = steps.value
-    if (!now || (!lost(now.dark) && !lost(now.over))) return []
+    if (!now || (!lost(now.undetected) && !lost(now.failedOver))) return []
     return [
       {
         intent,
-        before: lost(now.dark) ? 'down' : 'works',
-        after: lost(now.over) ? 'down' : 'works',
+        before: lost(now.undetected) ? 'down' : 'works',
+        after: lost(now.failedOver) ? 'down' : 'works',
         must: intent.survives.includes(props.line.id),
       },
     ]
@@ -53,7 +53,7 @@ const reasons = shallowRef<ReadonlyMap<string, string>>(new Map())
 watch(steps, async (now) => {
   const { id } = props.line
   const found = new Map<string, string>()
-  for (const lost of now?.over ?? []) {
+  for (const lost of now?.failedOver ?? []) {
     const end = lost.example ? (await analysis.walk(lost.example, false, [down(id)]))?.lines.at(-1) : null
     if (end?.kind === 'stopped') found.set(lost.intentId, stopWords(end.code))
   }
