@@ -75,8 +75,10 @@ function lineSeen({ plan, mistakes, failed, site }: Scene, uplinkId: UplinkId): 
     : site
   if (!lit.uplinks.some((u) => u.id === uplinkId)) return ['none']
   if (has(mistakes, 'lan-overlap', 'line', uplinkId)) return ['ours']
-  const line = plan.uplinks.find((u) => u.id === uplinkId)
-  return [has(mistakes, 'modem-routes', 'line', uplinkId) && line?.outside === 'own' ? 'private' : 'planned']
+  const uplink = plan.uplinks.find((u) => u.id === uplinkId)
+  return [
+    has(mistakes, 'modem-routes', 'line', uplinkId) && uplink?.outside === 'own' ? 'private' : 'planned',
+  ]
 }
 
 function handshakeSeen({ site, mistakes }: Scene, peerId: PeerId): string[] {

@@ -97,8 +97,8 @@ export function keyFollower(tunnel: Tunnel, face: string): string | null {
  */
 export function endpointOf(plan: Plan, tunnel: Tunnel): string | null {
   if (tunnel.publicName !== null) return `${tunnel.publicName}:${tunnel.listenPort}`
-  const line = uplinksInOrder(plan).find((u) => u.deviceId === tunnel.deviceId && canBeCalled(u))
-  const address = line?.facts.address?.split('/')[0]
+  const uplink = uplinksInOrder(plan).find((u) => u.deviceId === tunnel.deviceId && canBeCalled(u))
+  const address = uplink?.facts.address?.split('/')[0]
   return address && parseIpv4(address).ok ? `${address}:${tunnel.listenPort}` : null
 }
 

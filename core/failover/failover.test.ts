@@ -33,7 +33,7 @@ const probe = (more: Partial<Probe> = {}): Probe => ({
   ...more,
 })
 const hot = { standby: 'hot' as const, bringUpS: 0 }
-const line = base().uplinks[0]!
+const uplink = base().uplinks[0]!
 
 describe('detection and return', () => {
   it('lies between (n - 1) t + w and n t + w', () => {
@@ -146,23 +146,25 @@ describe('two lines', () => {
     expect(jointAvailability(99, 99, true)).toBeCloseTo(100 * (1 - 0.001081))
   })
   it('share what both name, however it is written', () => {
-    const other = { ...line, fates: ['Duct 4', 'pole'] }
-    expect(sharedFates({ ...line, fates: ['duct 4'] }, other)).toEqual(['duct 4'])
-    expect(sharedFates({ ...line, ...BLANK_UPLINK }, other)).toEqual([])
+    const other = { ...uplink, fates: ['Duct 4', 'pole'] }
+    expect(sharedFates({ ...uplink, fates: ['duct 4'] }, other)).toEqual(['duct 4'])
+    expect(sharedFates({ ...uplink, ...BLANK_UPLINK }, other)).toEqual([])
   })
   it('a month over a cellular line costs what it allows, and then each GB', () => {
     const cellular = { ...BLANK_CELLULAR, pricePerMonth: 35, pricePerGb: 2 }
     const cost = (gb: number, more: Partial<Cellular> = {}, capGb: number | null = 200) =>
-      monthCost({ facts: { ...line.facts, capGb, cellular: { ...cellular, ...more } } }, gb)
+      monthCost({ facts: { ...uplink.facts, capGb, cellular: { ...cellular, ...more } } }, gb)
     expect([cost(0), cost(200), cost(250), cost(250, {}, 0)]).toEqual([35, 35, 135, 35])
-    expect([cost(250, { pricePerGb: null }), cost(10, { pricePerMonth: null }), monthCost(line, 10)]).toEqual(
-      [null, null, null],
-    )
+    expect([
+      cost(250, { pricePerGb: null }),
+      cost(10, { pricePerMonth: null }),
+      monthCost(uplink, 10),
+    ]).toEqual([null, null, null])
     expect(cost(10, { pricePerGb: null })).toBe(35)
   })
   it('a month’s data is gone in hours', () => {
-    expect(hoursToCap({ ...line, facts: { ...line.facts, capGb: 200 } }, 48)).toBe(100)
-    expect(hoursToCap({ ...line, facts: { ...line.facts, capGb: 0 } }, 48)).toBeNull()
+    expect(hoursToCap({ ...uplink, facts: { ...uplink.facts, capGb: 200 } }, 48)).toBe(100)
+    expect(hoursToCap({ ...uplink, facts: { ...uplink.facts, capGb: 0 } }, 48)).toBeNull()
   })
 })
 

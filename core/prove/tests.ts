@@ -79,20 +79,20 @@ function passTests(index: PlanIndex, intent: Intent): AcceptanceTest[] {
 
 /** Each line that another stands in for and that is probed: cut, it must be given up in time. */
 function failoverTests(plan: Plan): AcceptanceTest[] {
-  const lines = uplinksInOrder(plan)
-  return lines.flatMap((line): AcceptanceTest[] => {
-    const next = nextUplink(lines, line)
-    return line.probe && next
+  const uplinks = uplinksInOrder(plan)
+  return uplinks.flatMap((uplink): AcceptanceTest[] => {
+    const next = nextUplink(uplinks, uplink)
+    return uplink.probe && next
       ? [
           {
-            id: `failover:${line.id}`,
+            id: `failover:${uplink.id}`,
             kind: 'failover',
             from: GATEWAY,
             to: INTERNET,
             intentId: null,
-            under: line.id,
+            under: uplink.id,
             services: '',
-            withinS: outage(line.probe, next).worstS,
+            withinS: outage(uplink.probe, next).worstS,
           },
         ]
       : []
@@ -135,9 +135,9 @@ function leaseSeen(site: Site, test: AcceptanceTest): Observation {
 
 /** By the settings that a site is built with: how late its gateway may be. */
 function failoverSeen(built: Plan, test: AcceptanceTest): Observation {
-  const line = built.uplinks.find((u) => u.id === test.under)
-  const next = line && nextUplink(uplinksInOrder(built), line)
-  const worstS = line?.probe && next ? outage(line.probe, next).worstS : null
+  const uplink = built.uplinks.find((u) => u.id === test.under)
+  const next = uplink && nextUplink(uplinksInOrder(built), uplink)
+  const worstS = uplink?.probe && next ? outage(uplink.probe, next).worstS : null
   return {
     testId: test.id,
     passed: worstS !== null && worstS <= (test.withinS ?? 0),

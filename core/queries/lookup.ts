@@ -79,21 +79,21 @@ export const byVlan = (plan: Plan): Network[] => [...plan.networks].sort((a, b) 
  * The lines that carry the site together with this one when it is their turn: those of its number, of its
  * gateway, itself among them.
  */
-export const uplinkGroup = (lines: readonly Uplink[], line: Uplink): readonly Uplink[] =>
-  lines.filter((u) => u.priority === line.priority && u.deviceId === line.deviceId)
+export const uplinkGroup = (uplinks: readonly Uplink[], uplink: Uplink): readonly Uplink[] =>
+  uplinks.filter((u) => u.priority === uplink.priority && u.deviceId === uplink.deviceId)
 /**
  * Who carries what a line of these, in order, leaves behind: another that shares with it, or the next of its
  * gateway.
  */
-export function nextUplink(lines: readonly Uplink[], line: Uplink): Uplink | undefined {
+export function nextUplink(uplinks: readonly Uplink[], uplink: Uplink): Uplink | undefined {
   return (
-    uplinkGroup(lines, line).find((u) => u !== line) ??
-    lines.slice(lines.indexOf(line) + 1).find((u) => u.deviceId === line.deviceId)
+    uplinkGroup(uplinks, uplink).find((u) => u !== uplink) ??
+    uplinks.slice(uplinks.indexOf(uplink) + 1).find((u) => u.deviceId === uplink.deviceId)
   )
 }
 /** Share of new flows that a line takes of what its group carries, %. */
-export const uplinkShare = (lines: readonly Uplink[], line: Uplink): number =>
-  (100 * line.weight) / uplinkGroup(lines, line).reduce((sum, u) => sum + u.weight, 0)
+export const uplinkShare = (uplinks: readonly Uplink[], uplink: Uplink): number =>
+  (100 * uplink.weight) / uplinkGroup(uplinks, uplink).reduce((sum, u) => sum + u.weight, 0)
 /** The lines of a plan, first choice first. */
 export const uplinksInOrder = (plan: Pick<Plan, 'uplinks'>): Uplink[] =>
   [...plan.uplinks].sort((a, b) => a.priority - b.priority)

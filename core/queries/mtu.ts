@@ -27,11 +27,11 @@ export interface TunnelRoom {
  * Worked: over PPPoE and IPv4 1492 - 60 = 1432; by IPv6 1492 - 80 = 1412.
  */
 export function tunnelRoom(plan: Pick<Plan, 'uplinks'>, tunnel: Tunnel): TunnelRoom {
-  const lines = plan.uplinks.filter((u) => u.deviceId === tunnel.deviceId)
-  const path = Math.min(1500, ...lines.map(uplinkMtu))
+  const uplinks = plan.uplinks.filter((u) => u.deviceId === tunnel.deviceId)
+  const path = Math.min(1500, ...uplinks.map(uplinkMtu))
   const ipv6 = tunnel.peers.some((peer) =>
     peer.endpoint === null
-      ? tunnel.publicName !== null && lines.some((u) => u.facts.delegated6 !== null)
+      ? tunnel.publicName !== null && uplinks.some((u) => u.facts.delegated6 !== null)
       : peer.endpoint.startsWith('['),
   )
   const adds = ipv6 ? OVER_IPV6 : OVER_IPV4

@@ -139,14 +139,14 @@ function tunnelFaces(
     const iface = readInterface4(tunnel.address)
     if (!iface || index.devices.get(tunnel.deviceId)?.kind !== 'gateway' || failed.has(tunnel.deviceId))
       return []
-    const lines = routing.uplinks.filter((u) => u.deviceId === tunnel.deviceId)
+    const uplinks = routing.uplinks.filter((u) => u.deviceId === tunnel.deviceId)
     // Whoever dials us knows one address, of the first line that can be called; answers leave by the line the
     // call came in on.
     const called = uplinksInOrder(index.plan).find((u) => u.deviceId === tunnel.deviceId && canBeCalled(u))
     const carries = (dialled: boolean) =>
       dialled
-        ? lines.some((u) => u === called && acceptsInbound(routing, u))
-        : lines[0] !== undefined && !routing.blackholed.has(lines[0].id)
+        ? uplinks.some((u) => u === called && acceptsInbound(routing, u))
+        : uplinks[0] !== undefined && !routing.blackholed.has(uplinks[0].id)
     const peers = tunnel.peers.map((peer): TunnelPeer => ({
       id: peer.id,
       kind: peer.kind,

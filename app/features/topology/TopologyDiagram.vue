@@ -9,6 +9,7 @@ import {
   type TopologyLayout,
   type Point,
 } from './topology-layout'
+import { bundleWords, gapWords } from './words'
 import type { TopologyGraph, LinkBundle, WalkPath, VlanThread } from './topology-graph'
 import { FARTHEST, usePictureZoom } from './picture-zoom'
 import { threadOf } from '~/theme/threads'
@@ -76,15 +77,6 @@ const stepsText = (bundleId: string) =>
   pathOf(bundleId)
     .map((s) => `${s.n}${s.outward ? '→' : '←'}`)
     .join(' ')
-const knotWords = (k: (typeof gaps.value)[number]) => ({
-  title: `${names.value.network(k.thread.networkId)} ${k.thread.vlan} stops here`,
-  why: `${names.value.device(k.stop.port.deviceId)} port ${names.value.port(k.stop.port)} does not carry it`,
-})
-
-function bundleWords({ from, fromPorts, to, toPorts, threads }: LinkBundle): string {
-  const ends = `${names.value.device(from)} ${fromPorts} to ${names.value.device(to)} ${toPorts}`
-  return `${ends}: VLAN ${threads.map((thread) => thread.vlan).join(', ') || 'none'}`
-}
 </script>
 
 <template>
@@ -134,7 +126,7 @@ function bundleWords({ from, fromPorts, to, toPorts, threads }: LinkBundle): str
             :class="{ chosen: item.bundle.id === bundle, down: item.bundle.failed }"
             role="button"
             tabindex="0"
-            :aria-label="bundleWords(item.bundle)"
+            :aria-label="bundleWords(names, item.bundle)"
             @click="emit('bundle', item.bundle)"
             @keydown.enter="emit('bundle', item.bundle)"
           >
@@ -219,14 +211,14 @@ function bundleWords({ from, fromPorts, to, toPorts, threads }: LinkBundle): str
             :key="`${k.at.x} ${k.at.y}`"
             class="knot"
             role="img"
-            :aria-label="`${knotWords(k).title}: ${knotWords(k).why}`"
+            :aria-label="`${gapWords(names, k).title}: ${gapWords(names, k).why}`"
           >
             <circle :cx="k.at.x" :cy="k.at.y" r="8" />
             <path :d="`M${k.at.x - 4} ${k.at.y - 4} l8 8 m0 -8 l-8 8`" />
             <g :transform="`translate(${labelOf(k.at).x} ${labelOf(k.at).y})`">
               <rect :width="LABEL.width" :height="LABEL.height" />
-              <text x="7" y="15" class="strong">{{ knotWords(k).title }}</text>
-              <text x="7" y="31">{{ knotWords(k).why }}</text>
+              <text x="7" y="15" class="strong">{{ gapWords(names, k).title }}</text>
+              <text x="7" y="31">{{ gapWords(names, k).why }}</text>
             </g>
           </g>
           <template v-if="path">

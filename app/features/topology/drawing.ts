@@ -42,8 +42,15 @@ export const drawnBundles = (graph: TopologyGraph, layout: TopologyLayout | null
     return [{ bundle, line, start, end, middle, threads }]
   })
 
+/** A VLAN that stops short, and where that is drawn. */
+export interface DrawnGap {
+  readonly at: Point
+  readonly thread: VlanThread
+  readonly stop: NonNullable<VlanThread['gap']>
+}
+
 /** Threads that stop short, each with where. */
-export const gapsOf = (bundles: readonly DrawnBundle[]) =>
+export const gapsOf = (bundles: readonly DrawnBundle[]): DrawnGap[] =>
   bundles
     .flatMap((bundle) => bundle.threads)
     .flatMap(({ thread, gap }) => (gap && thread.gap ? [{ at: gap, thread, stop: thread.gap }] : []))

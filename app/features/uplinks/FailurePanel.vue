@@ -25,28 +25,28 @@ import { useSite } from '~/stores/site'
 import { count } from '~/wording/findings'
 
 /** What a failure of a line costs in time, played and by formula. */
-const props = defineProps<{ line: Uplink; backup: Uplink }>()
+const props = defineProps<{ uplink: Uplink; backup: Uplink }>()
 const plan = usePlan()
 const session = useSession()
 const analysis = useAnalysis()
 const site = useSite()
 
-const lines = computed(() => (plan.draft ? uplinksInOrder(plan.draft) : []))
+const uplinks = computed(() => (plan.draft ? uplinksInOrder(plan.draft) : []))
 const shareWords = computed(() => {
-  const { line } = props
-  if (uplinkGroup(lines.value, line).length < 2) return ''
-  const turn = line.priority === lines.value[0]?.priority ? '' : ' when it is its turn'
-  return `, with ${Math.round(uplinkShare(lines.value, line))} % of new flows on it${turn}`
+  const { uplink } = props
+  if (uplinkGroup(uplinks.value, uplink).length < 2) return ''
+  const turn = uplink.priority === uplinks.value[0]?.priority ? '' : ' when it is its turn'
+  return `, with ${Math.round(uplinkShare(uplinks.value, uplink))} % of new flows on it${turn}`
 })
-const over = computed(() => (props.line.probe ? outage(props.line.probe, props.backup) : null))
+const over = computed(() => (props.uplink.probe ? outage(props.uplink.probe, props.backup) : null))
 const alarms = computed(() =>
-  props.line.probe ? falseAlarmsPerYear(props.line.probe, props.line.lossPct) : 0,
+  props.uplink.probe ? falseAlarmsPerYear(props.uplink.probe, props.uplink.lossPct) : 0,
 )
 const joint = computed(() => {
-  const { line, backup } = props
-  if (line.availablePct === null || backup.availablePct === null) return ''
-  const shared = sharedFates(line, backup).length > 0
-  const pct = jointAvailability(line.availablePct, backup.availablePct, shared)
+  const { uplink, backup } = props
+  if (uplink.availablePct === null || backup.availablePct === null) return ''
+  const shared = sharedFates(uplink, backup).length > 0
+  const pct = jointAvailability(uplink.availablePct, backup.availablePct, shared)
   const without = Math.round(minutesWithout(pct)).toLocaleString('en')
   const leaning = shared
     ? `, taking it that ${SHARED_SHARE * 100} % of failures strike what both lean on`
@@ -62,11 +62,11 @@ const strip = useTemplateRef<InstanceType<typeof OutageStrip>>('strip')
 let seed = 1
 let ticking = 0
 function play(): void {
-  const { line, backup } = props
-  if (!line.probe) return
+  const { uplink, backup } = props
+  if (!uplink.probe) return
   cancelAnimationFrame(ticking)
   recorded.value = ''
-  played.value = playFailure(line.probe, line, backup, strip.value?.mendS ?? 120, seed++)
+  played.value = playFailure(uplink.probe, uplink, backup, strip.value?.mendS ?? 120, seed++)
   const end = played.value.at(-1)?.atS ?? 0
   let last = performance.now()
   nowS.value = 0
@@ -80,7 +80,7 @@ function play(): void {
 }
 onBeforeUnmount(() => cancelAnimationFrame(ticking))
 watch(
-  () => [props.line.id, props.line.probe, props.backup.id],
+  () => [props.uplink.id, props.uplink.probe, props.backup.id],
   () => {
     cancelAnimationFrame(ticking)
     played.value = []
@@ -91,7 +91,7 @@ watch(
 // What was played is kept as a record of its own: from the lab, and said so.
 const recorded = ref('')
 const failoverTest = computed(() =>
-  site.proof?.tests.find((t) => t.kind === 'failover' && t.under === props.line.id),
+  site.proof?.tests.find((t) => t.kind === 'failover' && t.under === props.uplink.id),
 )
 async function recordPlayed(): Promise<void> {
   const [test, onto] = [failoverTest.value, seconds('carried')]
@@ -113,10 +113,10 @@ const tenth = (n: number) => `${Math.round(n * 10) / 10} s`
 const run = shallowRef<AlarmRun | null>(null)
 const simulating = ref(false)
 async function simulate(): Promise<void> {
-  const { line } = props
-  if (!line.probe) return
+  const { uplink } = props
+  if (!uplink.probe) return
   simulating.value = true
-  run.value = await analysis.alarms(line.probe, line.lossPct, 20_261_125)
+  run.value = await analysis.alarms(uplink.probe, uplink.lossPct, 20_261_125)
   simulating.value = false
 }
 
@@ -125,8 +125,8 @@ const whole = (value: number): string => value.toLocaleString('en', { maximumFra
 
 <template>
   <div class="row">
-    <h2>If {{ line.name }} dies{{ shareWords }}</h2>
-    <span v-if="line.probe" class="tools">
+    <h2>If {{ uplink.name }} dies{{ shareWords }}</h2>
+    <span v-if="uplink.probe" class="tools">
       <label class="small"
         >Play at
         <select v-model="speed" class="field">
@@ -139,15 +139,15 @@ const whole = (value: number): string => value.toLocaleString('en', { maximumFra
       <button type="button" class="press" @click="play">Play it</button>
     </span>
   </div>
-  <p v-if="!line.probe" class="none">
-    {{ line.name }} is not probed: when it fails beyond the modem, nothing changes over. Type whom to ask
+  <p v-if="!uplink.probe" class="none">
+    {{ uplink.name }} is not probed: when it fails beyond the modem, nothing changes over. Type whom to ask
     under Probes.
   </p>
   <template v-else>
     <OutageStrip
       ref="strip"
-      :line="line"
-      :probe="line.probe"
+      :uplink="uplink"
+      :probe="uplink.probe"
       :backup="backup"
       :played="played"
       :now-s="nowS"
@@ -167,9 +167,9 @@ const whole = (value: number): string => value.toLocaleString('en', { maximumFra
       ><span v-if="recorded" class="soft">{{ recorded }}</span>
     </p>
     <p class="small">
-      False alarms at {{ line.lossPct }} % loss: <b>{{ rateWords(alarms) }}</b>,
+      False alarms at {{ uplink.lossPct }} % loss: <b>{{ rateWords(alarms) }}</b>,
       {{
-        roundsToRun(roundLoss(line.probe, line.lossPct), line.probe.misses).toLocaleString('en', {
+        roundsToRun(roundLoss(uplink.probe, uplink.lossPct), uplink.probe.misses).toLocaleString('en', {
           maximumFractionDigits: 0,
         })
       }}
@@ -186,9 +186,9 @@ const whole = (value: number): string => value.toLocaleString('en', { maximumFra
       >
     </p>
     <p v-if="joint" class="small">{{ joint }}</p>
-    <WishFields :line="line" :backup="backup" />
+    <WishFields :uplink="uplink" :backup="backup" />
   </template>
-  <LineFailureTable :line="line" :backup="backup" />
+  <LineFailureTable :uplink="uplink" :backup="backup" />
 </template>
 
 <style scoped>

@@ -9,12 +9,12 @@ import { useSession } from '~/stores/session'
 const chosen = defineModel<string>('chosen', { required: true })
 const plan = usePlan()
 const session = useSession()
-const lines = computed(() => (plan.draft ? uplinksInOrder(plan.draft) : []))
-const waits = (uplink: Uplink) => uplink.priority !== lines.value[0]?.priority
+const uplinks = computed(() => (plan.draft ? uplinksInOrder(plan.draft) : []))
+const waits = (uplink: Uplink) => uplink.priority !== uplinks.value[0]?.priority
 /** What a line takes when it is its group's turn; nothing where it shares with nobody. */
 const shareWords = (uplink: Uplink) =>
-  uplinkGroup(lines.value, uplink).length > 1
-    ? `${Math.round(uplinkShare(lines.value, uplink))} % of new flows`
+  uplinkGroup(uplinks.value, uplink).length > 1
+    ? `${Math.round(uplinkShare(uplinks.value, uplink))} % of new flows`
     : ''
 const KINDS = { pppoe: 'PPPoE', dhcp: 'DHCP', static: 'static' } as const
 const SIGNALS = {
@@ -27,7 +27,7 @@ function cellularWords(uplink: Uplink): string {
   const { cellular } = uplink.facts
   if (!cellular) return ''
   const [signal, currency] = [signalOf(cellular), plan.draft?.site.currency ?? '']
-  const aDay = uplink.usualGbPerDay ?? lines.value[0]?.usualGbPerDay ?? null
+  const aDay = uplink.usualGbPerDay ?? uplinks.value[0]?.usualGbPerDay ?? null
   const month = aDay === null ? null : monthCost(uplink, aDay * DAYS)
   return [
     signal === null
@@ -44,7 +44,7 @@ function cellularWords(uplink: Uplink): string {
 /** A month, for prices. */
 const DAYS = 30
 const facts = (uplink: Uplink) => {
-  const hours = hoursToCap(uplink, uplink.usualGbPerDay ?? lines.value[0]?.usualGbPerDay ?? null)
+  const hours = hoursToCap(uplink, uplink.usualGbPerDay ?? uplinks.value[0]?.usualGbPerDay ?? null)
   return [
     ['Kind', KINDS[uplink.kind]],
     ['Tag, priority', uplink.tag === null ? 'none' : `${uplink.tag}, ${uplink.facts.pcp ?? '?'}`],
@@ -62,8 +62,8 @@ const facts = (uplink: Uplink) => {
 
 /** The order of priority, by drag or by its buttons. */
 function reorder(id: string, to: number): void {
-  const order = lines.value.filter((u) => u.id !== id)
-  const moved = lines.value.find((u) => u.id === id)
+  const order = uplinks.value.filter((u) => u.id !== id)
+  const moved = uplinks.value.find((u) => u.id === id)
   if (!moved) return
   order.splice(to, 0, moved)
   plan.edit(`${moved.name} is now number ${to + 1}`, '', (draft) => {
@@ -80,7 +80,7 @@ function drop(to: number): void {
 <template>
   <ol class="lines">
     <li
-      v-for="(u, i) in lines"
+      v-for="(u, i) in uplinks"
       :key="u.id"
       :class="{ chosen: u.id === chosen, dragged: u.id === dragged }"
       :draggable="session.edits"
@@ -94,7 +94,7 @@ function drop(to: number): void {
           {{ i + 1 }} · {{ u.name }}<template v-if="shareWords(u)">, {{ shareWords(u) }}</template
           ><template v-if="waits(u)">, {{ u.standby }} standby</template>
         </button>
-        <span v-if="session.edits && lines.length > 1">
+        <span v-if="session.edits && uplinks.length > 1">
           <button
             type="button"
             class="press"
@@ -107,7 +107,7 @@ function drop(to: number): void {
           <button
             type="button"
             class="press"
-            :disabled="i === lines.length - 1"
+            :disabled="i === uplinks.length - 1"
             :aria-label="`${u.name} later`"
             @click="reorder(u.id, i + 1)"
           >

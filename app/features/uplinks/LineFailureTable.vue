@@ -10,7 +10,7 @@ import { wordsOf } from '~/wording/findings'
 import { stopWords } from '~/wording/reach'
 
 /** Who is struck when a line dies: before anybody notices, and on the other line. */
-const props = defineProps<{ line: Uplink; backup: Uplink }>()
+const props = defineProps<{ uplink: Uplink; backup: Uplink }>()
 const plan = usePlan()
 const analysis = useAnalysis()
 
@@ -22,7 +22,7 @@ interface Steps {
 const steps = shallowRef<Steps | null>(null)
 let asked = 0
 watch(
-  [() => props.line.id, () => analysis.analysis?.grid],
+  [() => props.uplink.id, () => analysis.analysis?.grid],
   async ([id, grid]) => {
     const mine = ++asked
     if (!grid) return
@@ -42,7 +42,7 @@ const who = computed(() =>
         intent,
         before: lost(now.undetected) ? 'down' : 'works',
         after: lost(now.failedOver) ? 'down' : 'works',
-        must: intent.survives.includes(props.line.id),
+        must: intent.survives.includes(props.uplink.id),
       },
     ]
   }),
@@ -51,7 +51,7 @@ const who = computed(() =>
 /** Why an intent is down on the other line: where its flow ends there. */
 const reasons = shallowRef<ReadonlyMap<string, string>>(new Map())
 watch(steps, async (now) => {
-  const { id } = props.line
+  const { id } = props.uplink
   const found = new Map<string, string>()
   for (const lost of now?.failedOver ?? []) {
     const end = lost.example ? (await analysis.walk(lost.example, false, [down(id)]))?.lines.at(-1) : null
@@ -60,9 +60,9 @@ watch(steps, async (now) => {
   if (steps.value === now) reasons.value = found
 })
 function backText(intent: Intent): string {
-  const { line, backup } = props
-  if (!line.probe || !plan.draft) return 'when somebody notices'
-  const { leastS, worstS, silent } = recovery(plan.draft, line.probe, backup, intent)
+  const { uplink, backup } = props
+  if (!uplink.probe || !plan.draft) return 'when somebody notices'
+  const { leastS, worstS, silent } = recovery(plan.draft, uplink.probe, backup, intent)
   const once = silent.length > 0 ? `, and once somebody here sends to ${silent.join(', ')}` : ''
   return `${leastS} to ${worstS} s${once}`
 }
@@ -71,7 +71,7 @@ type Struck = (typeof who.value)[number]
 function struckWords({ intent, after }: Struck): string {
   if (after === 'works') return `- ${intent.note}: back after ${backText(intent)}.`
   const why = reasons.value.get(intent.id)
-  return `- ${intent.note}: not before ${props.line.name} is back${why ? `, since ${why}` : ''}.`
+  return `- ${intent.note}: not before ${props.uplink.name} is back${why ? `, since ${why}` : ''}.`
 }
 const toDo = computed(() =>
   (analysis.analysis?.findings ?? [])
@@ -82,7 +82,7 @@ const toDo = computed(() =>
 const written = computed(() =>
   who.value.length === 0
     ? ''
-    : [`If ${props.line.name} dies:`, ...who.value.map(struckWords), ...toDo.value].join('\n'),
+    : [`If ${props.uplink.name} dies:`, ...who.value.map(struckWords), ...toDo.value].join('\n'),
 )
 const { copied, copy } = useCopy(written)
 </script>
@@ -109,7 +109,7 @@ const { copied, copy } = useCopy(written)
         <td>{{ w.before }}</td>
         <td>
           <template v-if="w.after === 'down'"
-            >down until {{ line.name }} is back<span v-if="reasons.has(w.intent.id)" class="soft"
+            >down until {{ uplink.name }} is back<span v-if="reasons.has(w.intent.id)" class="soft"
               >: {{ reasons.get(w.intent.id) }}</span
             ></template
           ><template v-else

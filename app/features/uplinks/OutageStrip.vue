@@ -7,7 +7,7 @@ import type { Probe, Uplink } from '#core/schema'
  * Planned above, played below.
  */
 const props = defineProps<{
-  line: Uplink
+  uplink: Uplink
   probe: Probe
   backup: Uplink
   played: readonly Played[]
@@ -24,7 +24,7 @@ onBeforeUnmount(() => watcher?.disconnect())
 
 const LEFT = 64
 const over = computed(() => outage(props.probe, props.backup))
-const back = computed(() => comeback(props.probe, props.line.holdDownS))
+const back = computed(() => comeback(props.probe, props.uplink.holdDownS))
 /** The line is well again so long after the fault that both halves of the picture have room. */
 const mendS = computed(() => Math.max(60, Math.ceil((over.value.worstS * 2.2) / 10) * 10))
 const endS = computed(() => (mendS.value + back.value.worstS) * 1.12)
@@ -41,7 +41,7 @@ const at = (what: Played['what']) => shown.value.find((p) => p.what === what)?.a
 const round = (n: number) => String(Math.round(n * 10) / 10)
 const says = computed(
   () =>
-    `When ${props.line.name} dies, traffic is on ${props.backup.name} after ` +
+    `When ${props.uplink.name} dies, traffic is on ${props.backup.name} after ` +
     `${round(over.value.leastS)} to ${round(over.value.worstS)} s, ` +
     `${round(over.value.typicalS)} s on average. ${round(back.value.leastS)} to ` +
     `${round(back.value.worstS)} s after it is well, traffic returns.`,
@@ -76,7 +76,7 @@ defineExpose({ mendS })
           {{ m.word }}
         </text>
       </g>
-      <text x="0" y="58" class="name">{{ line.name }}</text>
+      <text x="0" y="58" class="name">{{ uplink.name }}</text>
       <text x="0" y="88" class="name">{{ backup.name }}</text>
       <text v-if="played.length > 0" x="0" y="110" class="soft">played</text>
       <line :x1="LEFT" :x2="x(0)" y1="54" y2="54" class="carries" />

@@ -13,13 +13,13 @@ import SheetTable from '~/ui/SheetTable.vue'
 import TabBar from '~/ui/TabBar.vue'
 
 /** The tables of the lines: probes, standby, who takes which line, what is handed inside. */
-const props = defineProps<{ line: Uplink | undefined }>()
+const props = defineProps<{ uplink: Uplink | undefined }>()
 const plan = usePlan()
 const session = useSession()
 const analysis = useAnalysis()
 const { place } = usePointer()
-const lines = computed(() => (plan.draft ? uplinksInOrder(plan.draft) : []))
-const line = computed(() => props.line)
+const uplinks = computed(() => (plan.draft ? uplinksInOrder(plan.draft) : []))
+const uplink = computed(() => props.uplink)
 const trouble = (row: { readonly id: string }, key: string) =>
   (analysis.analysis?.findings ?? []).some(
     ({ sheet, severity, place: [, id, field] }) =>
@@ -45,11 +45,11 @@ const standbyColumns = useStandbyColumns()
 const routeColumns = usePolicyRouteColumns()
 const forwardColumns = useForwardColumns()
 const gatewayId = computed(
-  () => line.value?.deviceId ?? plan.draft?.devices.find((d) => d.kind === 'gateway')?.id ?? '',
+  () => uplink.value?.deviceId ?? plan.draft?.devices.find((d) => d.kind === 'gateway')?.id ?? '',
 )
 function addRoute(): void {
-  const [network, uplink] = [plan.draft?.networks[0], line.value]
-  if (!network || !uplink) return
+  const [network, first] = [plan.draft?.networks[0], uplink.value]
+  if (!network || !first) return
   plan.edit(
     'policy route added',
     '',
@@ -59,18 +59,18 @@ function addRoute(): void {
         deviceId: gatewayId.value,
         from: { kind: 'network', id: network.id },
         services: [],
-        out: { kind: 'uplink', id: uplink.id },
+        out: { kind: 'uplink', id: first.id },
         orElse: 'next',
         note: '',
       }),
   )
 }
 function addForward(): void {
-  const [fixed, uplink] = [
+  const [fixed, first] = [
     plan.draft?.networks.flatMap((n) => n.fixed).find((f) => f.deviceId !== null),
-    line.value,
+    uplink.value,
   ]
-  if (!uplink) return
+  if (!first) return
   plan.edit(
     'port forward added',
     '',
@@ -78,7 +78,7 @@ function addForward(): void {
       void draft.forwards.push({
         id: freshId(draft.forwards, 'forward'),
         deviceId: gatewayId.value,
-        uplinkId: uplink.id,
+        uplinkId: first.id,
         proto: 'tcp',
         from: 8443,
         to: 8443,
@@ -110,7 +110,7 @@ const focusAt = computed(() =>
   <div class="under">
     <TabBar v-model="part" :parts="parts" label="Parts of Uplinks" />
     <button
-      v-if="session.edits && part === 'routes' && lines.length > 0"
+      v-if="session.edits && part === 'routes' && uplinks.length > 0"
       type="button"
       class="press"
       @click="addRoute"
@@ -118,7 +118,7 @@ const focusAt = computed(() =>
       Add a choice
     </button>
     <button
-      v-if="session.edits && part === 'forwards' && lines.length > 0"
+      v-if="session.edits && part === 'forwards' && uplinks.length > 0"
       type="button"
       class="press"
       @click="addForward"
@@ -129,22 +129,22 @@ const focusAt = computed(() =>
   <SheetTable
     v-if="part === 'probes'"
     :columns="probeColumns"
-    :rows="lines"
+    :rows="uplinks"
     label="Probes"
     :name-of="(u) => u.name"
     :readonly="!session.edits"
-    :chosen="line?.id ?? ''"
+    :chosen="uplink?.id ?? ''"
     :trouble="trouble"
     :focus-at="focusAt"
   />
   <SheetTable
     v-else-if="part === 'standby'"
     :columns="standbyColumns"
-    :rows="lines"
+    :rows="uplinks"
     label="Standby and fate"
     :name-of="(u) => u.name"
     :readonly="!session.edits"
-    :chosen="line?.id ?? ''"
+    :chosen="uplink?.id ?? ''"
     :trouble="trouble"
     :focus-at="focusAt"
   />

@@ -11,11 +11,11 @@ import { count } from '~/wording/findings'
 /** The lines in their order, what a failure of each costs in time, and who takes which. */
 const plan = usePlan()
 const { place } = usePointer()
-const lines = computed(() => (plan.draft ? uplinksInOrder(plan.draft) : []))
+const uplinks = computed(() => (plan.draft ? uplinksInOrder(plan.draft) : []))
 const chosen = ref('')
-const line = computed(() => lines.value.find((u) => u.id === chosen.value) ?? lines.value[0])
-const backup = computed(() => line.value && nextUplink(lines.value, line.value))
-const sharing = computed(() => (lines.value[0] ? uplinkGroup(lines.value, lines.value[0]) : []))
+const uplink = computed(() => uplinks.value.find((u) => u.id === chosen.value) ?? uplinks.value[0])
+const backup = computed(() => uplink.value && nextUplink(uplinks.value, uplink.value))
+const sharing = computed(() => (uplinks.value[0] ? uplinkGroup(uplinks.value, uplinks.value[0]) : []))
 watch(
   place,
   ([list, id]) => {
@@ -31,7 +31,7 @@ watch(
       <h1>Uplinks</h1>
       <span class="tools"><UndoRedo /></span>
       <p>
-        {{ count(lines.length, 'line') }}.
+        {{ count(uplinks.length, 'line') }}.
         {{
           sharing.length > 1
             ? `The first ${sharing.length} share what goes out, by weight.`
@@ -40,9 +40,9 @@ watch(
         Their facts stand in the Brief.
       </p>
     </header>
-    <p v-if="lines.length === 0" class="soft">No line yet. Add one in the Brief.</p>
-    <LineCards :chosen="line?.id ?? ''" @update:chosen="(id) => (chosen = id)" />
-    <FailurePanel v-if="line && backup" :line="line" :backup="backup" />
-    <UplinkTables :line="line" />
+    <p v-if="uplinks.length === 0" class="soft">No line yet. Add one in the Brief.</p>
+    <LineCards :chosen="uplink?.id ?? ''" @update:chosen="(id) => (chosen = id)" />
+    <FailurePanel v-if="uplink && backup" :uplink="uplink" :backup="backup" />
+    <UplinkTables :uplink="uplink" />
   </section>
 </template>

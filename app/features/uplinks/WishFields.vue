@@ -7,7 +7,7 @@ import { useSession } from '~/stores/session'
 import { count } from '~/wording/findings'
 
 /** What the site wishes for, and the settings of a line's probe that keep it. */
-const props = defineProps<{ line: Uplink; backup: Uplink }>()
+const props = defineProps<{ uplink: Uplink; backup: Uplink }>()
 const plan = usePlan()
 const session = useSession()
 const wish = computed(() => ({
@@ -15,9 +15,9 @@ const wish = computed(() => ({
   alarms: plan.draft?.site.mostFalseAlarms ?? null,
 }))
 const fit = computed(() => {
-  const { line, backup } = props
-  if (!line.probe || (wish.value.outageS === null && wish.value.alarms === null)) return null
-  return fitProbe(line.probe, backup, line.lossPct, {
+  const { uplink, backup } = props
+  if (!uplink.probe || (wish.value.outageS === null && wish.value.alarms === null)) return null
+  return fitProbe(uplink.probe, backup, uplink.lossPct, {
     outageS: wish.value.outageS ?? 86_400,
     alarms: wish.value.alarms ?? Number.POSITIVE_INFINITY,
   })
@@ -42,7 +42,7 @@ function setTold(event: Event): void {
 }
 function useFit(): void {
   const fits = fit.value?.fits
-  const { id, name } = props.line
+  const { id, name } = props.uplink
   if (fits)
     plan.edit(`${name}: probe every ${fits.everyS} s, ${fits.misses} misses`, '', (draft) => {
       const probe = draft.uplinks.find((u) => u.id === id)?.probe

@@ -46,7 +46,7 @@ export const ADDRESS_WORDS = {
     why: 'The gateway cannot tell which network such an address is in.',
   }),
   A06: (values) => ({
-    title: `${values.network} overlaps the ${values.line} line`,
+    title: `${values.network} overlaps the ${values.uplink} line`,
     what: `${values.subnet} and ${values.address}, which the gateway has on that line, share addresses.`,
     why: 'The gateway has the same network on both sides: nothing is routed.',
   }),

@@ -56,12 +56,12 @@ export const BRIEF_WORDS = {
     why: `Blocks ${values.blocks}.`,
   }),
   W07: (values) => ({
-    title: `${values.device} port ${values.port} is not ready for ${values.line}`,
+    title: `${values.device} port ${values.port} is not ready for ${values.uplink}`,
     what: values.kind === 'off' ? 'The plan switches it off.' : 'It is shipped switched off or unlicensed.',
     why: 'The line stays down until it is enabled. Find out now, not at the cut-over.',
   }),
   W11: (values) => ({
-    title: `${values.line}: two address translations in a row`,
+    title: `${values.uplink}: two address translations in a row`,
     what:
       values.kind === 'router'
         ? `Its modem routes${values.address === '' ? '' : `: the gateway has ${values.address}`}.`
@@ -72,7 +72,7 @@ export const BRIEF_WORDS = {
         : 'Nobody can dial in over this line.',
   }),
   W17: (values) => ({
-    title: `${values.line}: no address of its own after all`,
+    title: `${values.uplink}: no address of its own after all`,
     what: `${values.address} was seen, of the provider’s shared space (RFC 6598).`,
     why: 'The plan counts on calls from outside over this line, and none will come.',
   }),
@@ -80,5 +80,5 @@ export const BRIEF_WORDS = {
 
 export const BRIEF_MENDS = {
   'port-enabled': (values) => `Port ${values.port} is enabled`,
-  'outside-shared': (values) => `${values.line} has no address of its own`,
+  'outside-shared': (values) => `${values.uplink} has no address of its own`,
 } satisfies Partial<MendWords>

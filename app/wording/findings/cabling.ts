@@ -85,7 +85,7 @@ export const CABLING_WORDS = {
     if (values.kind === 'line')
       return {
         title: `${values.device} port ${values.port} is slower than the line`,
-        what: `${values.mbps} Mb/s in front of ${values.line}, ${values.lineMbps} Mb/s.`,
+        what: `${values.mbps} Mb/s in front of ${values.uplink}, ${values.uplinkMbps} Mb/s.`,
         why: 'The difference is paid for and never seen.',
       }
     return {

@@ -65,12 +65,12 @@ export const TUNNELS_WORDS = {
   }),
   V07: (values) => ({
     title: `${values.tunnel}: the modem in front keeps the calls`,
-    what: `${values.line}'s modem routes and hands nothing on.`,
+    what: `${values.uplink}'s modem routes and hands nothing on.`,
     why: `UDP ${values.port} must be forwarded there, or the modem put in bridge mode.`,
   }),
   V08: (values) => ({
     title: `${values.tunnel}: dialled by an address that changes`,
-    what: `${values.line} gets a new address now and then; ${values.peers} would not find it again.`,
+    what: `${values.uplink} gets a new address now and then; ${values.peers} would not find it again.`,
     why: 'Give it a name that dynamic DNS keeps up to date.',
   }),
   V09: (values) => ({

@@ -10,18 +10,18 @@ export const UPLINKS_WORDS = {
   W02: (values) => {
     if (values.kind === 'none')
       return {
-        title: `${values.line} is not probed`,
+        title: `${values.uplink} is not probed`,
         what: 'The gateway sees its own cable, not what lies beyond.',
         why: 'When the provider fails behind the modem, nothing changes over.',
       }
     if (values.kind === 'near')
       return {
-        title: `${values.line}: a probe that proves little`,
+        title: `${values.uplink}: a probe that proves little`,
         what: `${values.target} is on this side of the provider.`,
         why: 'It answers while the internet is gone.',
       }
     return {
-      title: `${values.line}: one target alone`,
+      title: `${values.uplink}: one target alone`,
       what: `Only ${values.target} is asked.`,
       why: 'When that host rests, the line is given up. Ask two, and want both silent.',
     }
@@ -29,8 +29,8 @@ export const UPLINKS_WORDS = {
   W03: (values) => ({
     title:
       values.kind === 'late'
-        ? `${values.line}: change-over later than asked`
-        : `${values.line}: more false alarms than asked`,
+        ? `${values.uplink}: change-over later than asked`
+        : `${values.uplink}: more false alarms than asked`,
     what:
       values.kind === 'late'
         ? `Up to ${values.worst} s; at most ${values.mostOutage} s were wished for.`
@@ -40,37 +40,37 @@ export const UPLINKS_WORDS = {
       : 'No usual setting keeps both wishes: loosen one, or lose fewer packets.',
   }),
   W04: (values) => ({
-    title: `${values.line} and ${values.other} fail together`,
+    title: `${values.uplink} and ${values.other} fail together`,
     what: `Both lean on: ${values.shared}.`,
     why: 'The spare is gone when it is needed.',
   }),
   W05: (values) => ({
     title:
       `${values.count} port forward${values.count === 1 ? '' : 's'} ` +
-      `die${values.count === 1 ? 's' : ''} with ${values.line}`,
+      `die${values.count === 1 ? 's' : ''} with ${values.uplink}`,
     what: `None arrives over ${values.other}.`,
     why: values.shared
       ? 'Its address is shared: nobody can dial in. A tunnel that this site dials would carry it.'
       : 'Forward there too, and let the name follow.',
   }),
   W06: (values) => ({
-    title: `${values.line} is faster than its gateway inspects`,
+    title: `${values.uplink} is faster than its gateway inspects`,
     what: `${values.model} inspects ${values.inspection} Mb/s; the line brings ${values.down}.`,
     why: 'The rest is paid for and not had.',
   }),
   W08: (values) => ({
-    title: `${values.line}: data gone in ${values.hours} h`,
+    title: `${values.uplink}: data gone in ${values.hours} h`,
     what: `${values.cap} GB at the site's usual use.`,
     why: 'Then it is slow, or dear, or off. Say who may use it meanwhile.',
   }),
   W09: (values) => ({
-    title: `${values.line}: returns at once`,
+    title: `${values.uplink}: returns at once`,
     what: 'No hold-down.',
     why: 'A line that comes and goes takes every call with it each time.',
   }),
   W10: (values) => ({
     title: 'Nobody is told when a line fails',
-    what: `The site goes on without ${values.line}, and nobody knows.`,
+    what: `The site goes on without ${values.uplink}, and nobody knows.`,
     why: 'The spare then fails one day unnoticed. Say who is told.',
   }),
   W13: (values) => ({
@@ -81,12 +81,12 @@ export const UPLINKS_WORDS = {
       'inside lead to the inside address.',
   }),
   W14: (values) => ({
-    title: `${values.line} takes ${values.share} % with ${values.speed} % of the speed`,
+    title: `${values.uplink} takes ${values.share} % with ${values.speed} % of the speed`,
     what: 'The lines share what goes out by weight, and the weights do not follow the speeds.',
     why: 'The slow one fills up while the fast one rests.',
   }),
   W15: (values) => ({
-    title: `${values.line}: weak signal`,
+    title: `${values.uplink}: weak signal`,
     what:
       [
         values.rsrp === '' ? '' : `${values.rsrp} dBm received`,

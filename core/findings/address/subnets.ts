@@ -117,17 +117,22 @@ const farPrefixes = (plan: Plan) =>
   ])
 
 function outsideFindings(plan: Plan, reads: readonly NetworkText[]): Draft[] {
-  const [lines, fars] = [uplinkPrefixes(plan), farPrefixes(plan)]
+  const [uplinks, fars] = [uplinkPrefixes(plan), farPrefixes(plan)]
   return reads.flatMap(({ network, at, subnet }): Draft[] => {
     if (!subnet) return []
     const place = [...at, 'subnet']
     const values = { network: network.name, subnet: network.subnet }
     const meets = (text: string) => readPrefixes4([text]).some((prefix) => overlaps(prefix, subnet))
     return [
-      ...lines
-        .filter((line) => overlaps(line.prefix, subnet))
-        .map((line) =>
-          draft('A06', 'blocker', place, { ...values, line: line.name, address: line.text, key: line.name }),
+      ...uplinks
+        .filter((uplink) => overlaps(uplink.prefix, subnet))
+        .map((uplink) =>
+          draft('A06', 'blocker', place, {
+            ...values,
+            uplink: uplink.name,
+            address: uplink.text,
+            key: uplink.name,
+          }),
         ),
       ...fars
         .filter((far) => meets(far.text))

@@ -11,7 +11,7 @@ export interface AddressValues {
   /** Two networks overlap. */
   A05: { network: string; subnet: string; other: string; otherSubnet: string; key: string }
   /** A network overlaps the address that an uplink has. */
-  A06: { network: string; subnet: string; line: string; address: string; key: string }
+  A06: { network: string; subnet: string; uplink: string; address: string; key: string }
   /** A network overlaps a far site, or the inside of a tunnel to it. */
   A07: { network: string; subnet: string; far: string; other: string; kind: 'site' | 'tunnel'; key: string }
   /** One address is given twice. */

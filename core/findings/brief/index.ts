@@ -21,7 +21,7 @@ function portFindings(index: PlanIndex, uplink: Uplink): Draft[] {
   if (!port || (!locked && port.mode.mode !== 'off')) return []
   const place = ['uplinks', uplink.id, 'facts', 'portEnabled']
   const values = {
-    line: uplink.name,
+    uplink: uplink.name,
     ...labelOf(index, ref),
     kind: locked ? ('locked' as const) : ('off' as const),
   }
@@ -37,12 +37,12 @@ function portFindings(index: PlanIndex, uplink: Uplink): Draft[] {
 function providerFindings(uplink: Uplink): Draft[] {
   const at = ['uplinks', uplink.id]
   const place = [...at, 'facts', 'address']
-  const values = { line: uplink.name, kind: 'provider' as const, address: uplink.facts.address ?? '' }
+  const values = { uplink: uplink.name, kind: 'provider' as const, address: uplink.facts.address ?? '' }
   const behind = draft('W11', 'note', place, values)
   if (uplink.outside !== 'own') return [behind]
   const changes = [set([...at, 'outside'], 'own', 'shared')]
   if (!uplink.facts.outsideKnown) changes.push(set([...at, 'facts', 'outsideKnown'], false, true))
-  const mend: Mend = { code: 'outside-shared', values: { line: uplink.name }, changes }
+  const mend: Mend = { code: 'outside-shared', values: { uplink: uplink.name }, changes }
   return [draft('W17', 'warning', place, values, mend), behind]
 }
 
@@ -52,7 +52,7 @@ function translationFindings(uplink: Uplink): Draft[] {
   const seen = parseIpv4(address?.split('/')[0] ?? '')
   const space = seen.ok ? spaceOf(seen.value) : 'public'
   if (modem === 'routing' || space === 'private') {
-    const values = { line: uplink.name, kind: 'router' as const, address: address ?? '' }
+    const values = { uplink: uplink.name, kind: 'router' as const, address: address ?? '' }
     const severity = modem === 'routing' ? 'warning' : 'note'
     return [draft('W11', severity, ['uplinks', uplink.id, 'facts', 'modem'], values)]
   }

@@ -5,11 +5,11 @@ export interface BriefValues {
   /** A fact of an uplink is not known. */
   W01: { fact: MissingFact['key']; about: string; blocks: string; key: MissingFact['key'] }
   /** The port that an uplink comes in on is locked by its maker, or switched off. */
-  W07: { line: string; device: string; port: string; kind: 'locked' | 'off' }
+  W07: { uplink: string; device: string; port: string; kind: 'locked' | 'off' }
   /** Two address translations in a row. */
-  W11: { line: string; kind: 'router' | 'provider'; address: string }
+  W11: { uplink: string; kind: 'router' | 'provider'; address: string }
   /** An uplink was taken to have an address of its own, and has none. */
-  W17: { line: string; kind: 'provider'; address: string }
+  W17: { uplink: string; kind: 'provider'; address: string }
   /** Something is wrong with a box of the equipment list. */
   D04: { kind: BoxTrouble; name: string; serial: string; key: BoxTrouble } & BoxDetail
   /** Radios, and no country. */
@@ -31,5 +31,5 @@ export interface BoxDetail {
 
 export interface BriefMends {
   'port-enabled': { port: string }
-  'outside-shared': { line: string }
+  'outside-shared': { uplink: string }
 }

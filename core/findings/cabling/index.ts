@@ -37,9 +37,9 @@ function uplinkFindings(index: PlanIndex): Draft[] {
   return index.plan.uplinks.flatMap((uplink): Draft[] => {
     const ref = { deviceId: uplink.deviceId, portId: uplink.portId }
     const fastest = findPort(index, ref)?.speedMbps ?? Math.max(0, ...(specOf(index, ref)?.speedsMbps ?? []))
-    const lineMbps = Math.max(uplink.downMbps, uplink.upMbps)
-    if (fastest === 0 || fastest >= lineMbps) return []
-    const values = { ...labelOf(index, ref), mbps: fastest, line: uplink.name, lineMbps, key: uplink.id }
+    const uplinkMbps = Math.max(uplink.downMbps, uplink.upMbps)
+    if (fastest === 0 || fastest >= uplinkMbps) return []
+    const values = { ...labelOf(index, ref), mbps: fastest, uplink: uplink.name, uplinkMbps, key: uplink.id }
     return [draft('E06', 'warning', portPlace(ref), { kind: 'line', ...values })]
   })
 }

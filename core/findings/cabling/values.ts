@@ -21,8 +21,8 @@ export interface CablingValues {
         device: string
         port: string
         mbps: number
-        line: string
-        lineMbps: number
+        uplink: string
+        uplinkMbps: number
         key: string
       }
   /** Copper that is too long, or goes between buildings. */

@@ -6,15 +6,15 @@ import type { Peer, Plan, Tunnel } from '#core/schema'
 import { draft, set, type Draft, type Mend } from '../finding'
 
 /** Peers dial in, and an uplink can be called: at an address that changes, or a name that follows it. */
-function movingFindings(tunnel: Tunnel, line: string, peers: string): Draft[] {
+function movingFindings(tunnel: Tunnel, uplink: string, peers: string): Draft[] {
   const { id, name, publicName, nameEveryS, nameTtlS } = tunnel
   if (publicName === null)
-    return [draft('V08', 'warning', ['tunnels', id, 'publicName'], { tunnel: name, line, peers })]
+    return [draft('V08', 'warning', ['tunnels', id, 'publicName'], { tunnel: name, uplink, peers })]
   // A name that is kept up to date leads nowhere from the change of the address until everybody has heard of
   // it.
   const values = {
     tunnel: name,
-    line,
+    uplink,
     name: publicName,
     most: nameEveryS + nameTtlS,
     every: nameEveryS,
@@ -27,14 +27,14 @@ function movingFindings(tunnel: Tunnel, line: string, peers: string): Draft[] {
 export function callFindings(index: PlanIndex, tunnel: Tunnel): Draft[] {
   const diallers = tunnel.peers.filter((p) => p.endpoint === null)
   if (diallers.length === 0) return []
-  const lines = index.plan.uplinks.filter((u) => u.deviceId === tunnel.deviceId)
+  const uplinks = index.plan.uplinks.filter((u) => u.deviceId === tunnel.deviceId)
   const peers = diallers.map((p) => p.name).join(', ')
-  const called = lines.find(canBeCalled)
+  const called = uplinks.find(canBeCalled)
   if (called) return called.kind === 'static' ? [] : movingFindings(tunnel, called.name, peers)
-  const hidden = lines.find((u) => u.outside === 'own')
+  const hidden = uplinks.find((u) => u.outside === 'own')
   if (!hidden)
     return [draft('V03', 'blocker', ['tunnels', tunnel.id, 'peers'], { tunnel: tunnel.name, peers })]
-  const values = { tunnel: tunnel.name, line: hidden.name, port: tunnel.listenPort, key: tunnel.id }
+  const values = { tunnel: tunnel.name, uplink: hidden.name, port: tunnel.listenPort, key: tunnel.id }
   return [draft('V07', 'blocker', ['uplinks', hidden.id, 'facts', 'modemForwards'], values)]
 }
 

@@ -40,14 +40,14 @@ function keyFindings(tunnel: Tunnel): Draft[] {
 
 /** The narrower of the two uplinks at the ends of a tunnel, each way, where both are known. */
 function speedFindings(plan: Plan, tunnel: Tunnel, peer: Peer): Draft[] {
-  const line = uplinksInOrder(plan).find((u) => u.deviceId === tunnel.deviceId)
-  if (!line || peer.downMbps === null || peer.upMbps === null) return []
+  const uplink = uplinksInOrder(plan).find((u) => u.deviceId === tunnel.deviceId)
+  if (!uplink || peer.downMbps === null || peer.upMbps === null) return []
   const values = {
     peer: peer.name,
-    out: Math.min(line.upMbps, peer.downMbps),
-    back: Math.min(line.downMbps, peer.upMbps),
-    outBy: line.upMbps <= peer.downMbps ? line.name : peer.name,
-    backBy: line.downMbps <= peer.upMbps ? line.name : peer.name,
+    out: Math.min(uplink.upMbps, peer.downMbps),
+    back: Math.min(uplink.downMbps, peer.upMbps),
+    outBy: uplink.upMbps <= peer.downMbps ? uplink.name : peer.name,
+    backBy: uplink.downMbps <= peer.upMbps ? uplink.name : peer.name,
   }
   return [draft('V10', 'note', ['tunnels', tunnel.id, 'peers', peer.id, 'downMbps'], values)]
 }

@@ -15,9 +15,9 @@ export interface TunnelValues {
   /** A tunnel's own address is a public one. */
   V06: { tunnel: string; address: string }
   /** A modem has to forward a tunnel's port. */
-  V07: { tunnel: string; line: string; port: number; key: string }
+  V07: { tunnel: string; uplink: string; port: number; key: string }
   /** Peers dial an address that changes. */
-  V08: { tunnel: string; line: string; peers: string }
+  V08: { tunnel: string; uplink: string; peers: string }
   /** Packets of a tunnel do not fit their path; bytes. */
   V09: { tunnel: string; mtu: number; most: number; path: number; adds: number; ipv6: boolean }
   /** Who sets the speed of a tunnel; Mb/s. */
@@ -41,7 +41,15 @@ export interface TunnelValues {
   /** Algorithms of an IPsec connection that are not advised, or not known. */
   V16: { name: string; kind: AlgorithmTrouble; names: string; key: AlgorithmTrouble }
   /** How long a name that follows the address leads nowhere; seconds. */
-  V17: { tunnel: string; line: string; name: string; most: number; every: number; ttl: number; peers: string }
+  V17: {
+    tunnel: string
+    uplink: string
+    name: string
+    most: number
+    every: number
+    ttl: number
+    peers: string
+  }
   /** A translation one to one. */
   V18:
     | { tunnel: string; inside: string; outside: string; kind: 'lengths' | 'means' }

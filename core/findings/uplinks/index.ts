@@ -22,55 +22,55 @@ import { probeFindings } from './probes'
  */
 const MOST_UNEVEN = 1.5
 /** Weights in the ratio of the speeds: tenths of the fastest, at least 1. */
-const weightBySpeed = (lines: readonly Uplink[], line: Uplink): number =>
-  Math.max(1, Math.round((10 * line.downMbps) / Math.max(...lines.map((u) => u.downMbps))))
+const weightBySpeed = (uplinks: readonly Uplink[], uplink: Uplink): number =>
+  Math.max(1, Math.round((10 * uplink.downMbps) / Math.max(...uplinks.map((u) => u.downMbps))))
 
 /** A month's data that is gone in fewer hours than this is told. */
 const SHORT_CAP_H = 168
 
-function inspectionFindings(index: PlanIndex, line: Uplink): Draft[] {
-  const model = modelOf(index, index.devices.get(line.deviceId)?.model ?? '')
+function inspectionFindings(index: PlanIndex, uplink: Uplink): Draft[] {
+  const model = modelOf(index, index.devices.get(uplink.deviceId)?.model ?? '')
   const inspection = model?.inspectionMbps
-  if (!model || !inspection || inspection >= line.downMbps) return []
-  const values = { line: line.name, model: model.name, inspection, down: line.downMbps }
-  return [draft('W06', 'warning', ['uplinks', line.id, 'downMbps'], values)]
+  if (!model || !inspection || inspection >= uplink.downMbps) return []
+  const values = { uplink: uplink.name, model: model.name, inspection, down: uplink.downMbps }
+  return [draft('W06', 'warning', ['uplinks', uplink.id, 'downMbps'], values)]
 }
 
-function sharedFateFindings(line: Uplink, others: readonly Uplink[]): Draft[] {
+function sharedFateFindings(uplink: Uplink, others: readonly Uplink[]): Draft[] {
   return others.flatMap((other) => {
-    const shared = sharedFates(line, other).join(', ')
-    const values = { line: line.name, other: other.name, shared, key: other.id }
-    return shared === '' ? [] : [draft('W04', 'warning', ['uplinks', line.id, 'fates'], values)]
+    const shared = sharedFates(uplink, other).join(', ')
+    const values = { uplink: uplink.name, other: other.name, shared, key: other.id }
+    return shared === '' ? [] : [draft('W04', 'warning', ['uplinks', uplink.id, 'fates'], values)]
   })
 }
 
 /** An uplink that is given more of the senders than its speed is of the speeds. */
-function shareFindings(lines: readonly Uplink[], line: Uplink): Draft[] {
-  const mates = uplinkGroup(lines, line)
-  const share = uplinkShare(lines, line)
+function shareFindings(uplinks: readonly Uplink[], uplink: Uplink): Draft[] {
+  const mates = uplinkGroup(uplinks, uplink)
+  const share = uplinkShare(uplinks, uplink)
   const together = mates.reduce((sum, u) => sum + u.downMbps, 0)
-  const speed = (100 * line.downMbps) / Math.max(1, together)
+  const speed = (100 * uplink.downMbps) / Math.max(1, together)
   if (mates.length < 2 || share <= speed * MOST_UNEVEN) return []
   const changes = mates
     .filter((u) => u.downMbps >= 1 && u.weight !== weightBySpeed(mates, u))
     .map((u) => set(['uplinks', u.id, 'weight'], u.weight, weightBySpeed(mates, u)))
   const mend: Mend = { code: 'weigh-by-speed', values: {}, changes }
-  const values = { line: line.name, share: Math.round(share), speed: Math.round(speed) }
-  return [draft('W14', 'note', ['uplinks', line.id, 'weight'], values, mend)]
+  const values = { uplink: uplink.name, share: Math.round(share), speed: Math.round(speed) }
+  return [draft('W14', 'note', ['uplinks', uplink.id, 'weight'], values, mend)]
 }
 
 /** @param usual gigabytes a day of the site, where the uplink's own are not known */
-function capFindings(line: Uplink, usual: number | null): Draft[] {
-  const hours = hoursToCap(line, line.usualGbPerDay ?? usual)
+function capFindings(uplink: Uplink, usual: number | null): Draft[] {
+  const hours = hoursToCap(uplink, uplink.usualGbPerDay ?? usual)
   if (hours === null || hours >= SHORT_CAP_H) return []
-  const values = { line: line.name, cap: line.facts.capGb ?? 0, hours: Math.round(hours) }
-  return [draft('W08', 'warning', ['uplinks', line.id, 'facts', 'capGb'], values)]
+  const values = { uplink: uplink.name, cap: uplink.facts.capGb ?? 0, hours: Math.round(hours) }
+  return [draft('W08', 'warning', ['uplinks', uplink.id, 'facts', 'capGb'], values)]
 }
 
 function signalFindings({ id, name, facts: { cellular } }: Uplink): Draft[] {
   if (!cellular || signalOf(cellular) !== 'weak') return []
   const { rsrpDbm, sinrDb, antennas } = cellular
-  const values = { line: name, rsrp: rsrpDbm ?? ('' as const), sinr: sinrDb ?? ('' as const) }
+  const values = { uplink: name, rsrp: rsrpDbm ?? ('' as const), sinr: sinrDb ?? ('' as const) }
   return [
     draft('W15', 'warning', ['uplinks', id, 'facts', 'cellular', 'rsrpDbm'], {
       ...values,
@@ -80,31 +80,34 @@ function signalFindings({ id, name, facts: { cellular } }: Uplink): Draft[] {
 }
 
 /** Forwards that die with an uplink, since none arrives over the next one. */
-function lostForwards(plan: Plan, line: Uplink, next: Uplink): Draft[] {
-  const count = plan.forwards.filter((f) => f.uplinkId === line.id).length
+function lostForwards(plan: Plan, uplink: Uplink, next: Uplink): Draft[] {
+  const count = plan.forwards.filter((f) => f.uplinkId === uplink.id).length
   if (count === 0 || plan.forwards.some((f) => f.uplinkId === next.id)) return []
-  const values = { line: line.name, other: next.name, count, shared: next.outside === 'shared' }
-  return [draft('W05', 'warning', ['uplinks', line.id, 'id'], values)]
+  const values = { uplink: uplink.name, other: next.name, count, shared: next.outside === 'shared' }
+  return [draft('W05', 'warning', ['uplinks', uplink.id, 'id'], values)]
 }
 
 function uplinkFindings(index: PlanIndex): Draft[] {
   const { plan } = index
-  const lines = uplinksInOrder(plan)
-  const [first] = lines
-  const untold = lines.length > 1 && lines.some((l) => l.probe !== null) && plan.site.toldTo.trim() === ''
-  const each = lines.flatMap((line, i) => {
-    const next = nextUplink(lines, line)
+  const uplinks = uplinksInOrder(plan)
+  const [first] = uplinks
+  const untold = uplinks.length > 1 && uplinks.some((l) => l.probe !== null) && plan.site.toldTo.trim() === ''
+  const each = uplinks.flatMap((uplink, i) => {
+    const next = nextUplink(uplinks, uplink)
     return [
-      ...(next ? probeFindings(index, line, next) : []),
-      ...inspectionFindings(index, line),
-      ...sharedFateFindings(line, lines.slice(i + 1)),
-      ...shareFindings(lines, line),
-      ...capFindings(line, first?.usualGbPerDay ?? null),
-      ...signalFindings(line),
-      ...(next ? lostForwards(plan, line, next) : []),
+      ...(next ? probeFindings(index, uplink, next) : []),
+      ...inspectionFindings(index, uplink),
+      ...sharedFateFindings(uplink, uplinks.slice(i + 1)),
+      ...shareFindings(uplinks, uplink),
+      ...capFindings(uplink, first?.usualGbPerDay ?? null),
+      ...signalFindings(uplink),
+      ...(next ? lostForwards(plan, uplink, next) : []),
     ]
   })
-  return [...(untold ? [draft('W10', 'note', ['site', 'toldTo'], { line: first?.name ?? '' })] : []), ...each]
+  return [
+    ...(untold ? [draft('W10', 'note', ['site', 'toldTo'], { uplink: first?.name ?? '' })] : []),
+    ...each,
+  ]
 }
 
 /** Findings of uplinks that need more than the brief. */

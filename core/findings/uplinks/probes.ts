@@ -14,32 +14,37 @@ const hundredths = (n: number): number => Math.round(n * 100) / 100
 /** Spaces whose addresses are on this side of the provider. */
 const NEAR_SPACES: readonly string[] = ['private', 'shared', 'link-local', 'loopback']
 
-function isNear(target: string, line: Uplink): boolean {
+function isNear(target: string, uplink: Uplink): boolean {
   const ip = orNull(parseIpv4(target))
-  return ip !== null && (NEAR_SPACES.includes(spaceOf(ip)) || target === line.facts.gateway)
+  return ip !== null && (NEAR_SPACES.includes(spaceOf(ip)) || target === uplink.facts.gateway)
 }
 
-function targetFindings(line: Uplink, probe: Probe, place: readonly string[]): Draft[] {
-  const near = probe.targets.find((target) => isNear(target, line))
+function targetFindings(uplink: Uplink, probe: Probe, place: readonly string[]): Draft[] {
+  const near = probe.targets.find((target) => isNear(target, uplink))
   if (near !== undefined)
     return [
-      draft('W02', 'warning', place, { kind: 'near', line: line.name, target: near, key: 'near' as const }),
+      draft('W02', 'warning', place, {
+        kind: 'near',
+        uplink: uplink.name,
+        target: near,
+        key: 'near' as const,
+      }),
     ]
   if (probe.targets.length >= 2) return []
-  const values = { line: line.name, target: probe.targets[0] ?? '', key: 'single' as const }
+  const values = { uplink: uplink.name, target: probe.targets[0] ?? '', key: 'single' as const }
   return [draft('W02', 'note', place, { kind: 'single', ...values })]
 }
 
 /** Wishes of the site that a probe does not keep. */
-function timingFindings(index: PlanIndex, line: Uplink, next: Uplink, probe: Probe): Draft[] {
-  const place = ['uplinks', line.id, 'probe']
+function timingFindings(index: PlanIndex, uplink: Uplink, next: Uplink, probe: Probe): Draft[] {
+  const place = ['uplinks', uplink.id, 'probe']
   const { mostOutageS, mostFalseAlarms } = index.plan.site
   const { worstS } = outage(probe, next)
-  const alarms = falseAlarmsPerYear(probe, line.lossPct)
+  const alarms = falseAlarmsPerYear(probe, uplink.lossPct)
   const late = mostOutageS !== null && worstS > mostOutageS
   const loud = mostFalseAlarms !== null && alarms > mostFalseAlarms
   if (!late && !loud) return []
-  const { fits } = fitProbe(probe, next, line.lossPct, {
+  const { fits } = fitProbe(probe, next, uplink.lossPct, {
     outageS: mostOutageS ?? Number.POSITIVE_INFINITY,
     alarms: mostFalseAlarms ?? Number.POSITIVE_INFINITY,
   })
@@ -51,7 +56,7 @@ function timingFindings(index: PlanIndex, line: Uplink, next: Uplink, probe: Pro
     ],
   }
   const values = {
-    line: line.name,
+    uplink: uplink.name,
     worst: tenths(worstS),
     alarms: alarms < 10 ? hundredths(alarms) : Math.round(alarms),
     mostOutage: mostOutageS ?? ('' as const),
@@ -63,14 +68,15 @@ function timingFindings(index: PlanIndex, line: Uplink, next: Uplink, probe: Pro
 }
 
 /** @param next the uplink that takes over */
-export function probeFindings(index: PlanIndex, line: Uplink, next: Uplink): Draft[] {
-  const place = ['uplinks', line.id, 'probe']
-  const { probe } = line
-  if (probe === null) return [draft('W02', 'warning', place, { kind: 'none', line: line.name, key: 'none' })]
-  const returns = draft('W09', 'note', ['uplinks', line.id, 'holdDownS'], { line: line.name })
+export function probeFindings(index: PlanIndex, uplink: Uplink, next: Uplink): Draft[] {
+  const place = ['uplinks', uplink.id, 'probe']
+  const { probe } = uplink
+  if (probe === null)
+    return [draft('W02', 'warning', place, { kind: 'none', uplink: uplink.name, key: 'none' })]
+  const returns = draft('W09', 'note', ['uplinks', uplink.id, 'holdDownS'], { uplink: uplink.name })
   return [
-    ...targetFindings(line, probe, place),
-    ...timingFindings(index, line, next, probe),
-    ...(line.holdDownS === 0 ? [returns] : []),
+    ...targetFindings(uplink, probe, place),
+    ...timingFindings(index, uplink, next, probe),
+    ...(uplink.holdDownS === 0 ? [returns] : []),
   ]
 }

@@ -2,12 +2,12 @@
 export interface UplinkValues {
   /** An uplink is not probed, or by what proves little. */
   W02:
-    | { kind: 'none'; line: string; key: 'none' }
-    | { kind: 'near'; line: string; target: string; key: 'near' }
-    | { kind: 'single'; line: string; target: string; key: 'single' }
+    | { kind: 'none'; uplink: string; key: 'none' }
+    | { kind: 'near'; uplink: string; target: string; key: 'near' }
+    | { kind: 'single'; uplink: string; target: string; key: 'single' }
   /** A change-over later, or false alarms more often, than was asked for. */
   W03: {
-    line: string
+    uplink: string
     /** Seconds. */
     worst: number
     /** A year. */
@@ -19,23 +19,23 @@ export interface UplinkValues {
     possible: boolean
   }
   /** Two uplinks fail together. */
-  W04: { line: string; other: string; shared: string; key: string }
+  W04: { uplink: string; other: string; shared: string; key: string }
   /** Forwards die with an uplink; `shared`: nobody can dial in over the next one. */
-  W05: { line: string; other: string; count: number; shared: boolean }
+  W05: { uplink: string; other: string; count: number; shared: boolean }
   /** An uplink is faster than its gateway inspects; Mb/s. */
-  W06: { line: string; model: string; inspection: number; down: number }
+  W06: { uplink: string; model: string; inspection: number; down: number }
   /** A month's data is soon gone. */
-  W08: { line: string; cap: number; hours: number }
+  W08: { uplink: string; cap: number; hours: number }
   /** No hold-down. */
-  W09: { line: string }
+  W09: { uplink: string }
   /** Nobody is told of a change-over. */
-  W10: { line: string }
+  W10: { uplink: string }
   /** A forward whose outside address people inside will use in vain. */
   W13: { port: string; to: string; names: readonly string[]; everybody: boolean }
   /** Shares of uplinks do not follow their speeds; per cent. */
-  W14: { line: string; share: number; speed: number }
+  W14: { uplink: string; share: number; speed: number }
   /** A weak cellular signal; empty where a figure is not known. */
-  W15: { line: string; rsrp: number | ''; sinr: number | ''; antennas: number | '' }
+  W15: { uplink: string; rsrp: number | ''; sinr: number | ''; antennas: number | '' }
   /** A forward to an address that is nobody's for good. */
   W16: { port: string; to: string; network: string }
 }
