@@ -280,7 +280,7 @@ describe('intents', () => {
     ])
   })
   it('one that must survive a failure is tried under it', () => {
-    const survive: Change = (p) => void (the(p.intents, 'i2').survives = ['uplink'])
+    const survive: Change = (p) => void (the(p.intents, 'i2').survives = ['line'])
     expect(ofCode(survive, 'P01').map((f) => said(f)['under'])).toEqual([{ kind: 'down', name: 'Line' }])
     expect(ofCode((p) => (survive(p), spare(p)), 'P01')).toEqual([])
   })
