@@ -3,8 +3,8 @@ import type { AdoptionEvent, Claim } from '#core/adopt'
 import type { Problem } from '#core/util'
 import type { IntentLoss } from '#core/reachability'
 import type { LabSign } from '#core/simulator'
-import { isPublicKey } from '#core/format'
-import type { Plan, DeviceId } from '#core/schema'
+import { arePrintableLines, isPublicKey } from '#core/format'
+import { line, type Plan, type DeviceId } from '#core/schema'
 import type { AcceptanceTest } from '#core/prove'
 
 // What crosses the wire between the application and its server.
@@ -12,49 +12,57 @@ import type { AcceptanceTest } from '#core/prove'
 export const ROLES = ['planner', 'rigger', 'keeper'] as const
 export type Role = (typeof ROLES)[number]
 
+/** Largest number that the database counts to: 32 bits with a sign. */
+const MOST_COUNTED = 2 ** 31 - 1
+export const isCounted = (value: number): boolean =>
+  Number.isInteger(value) && value >= 1 && value <= MOST_COUNTED
+const revisionNumber = z.number().int().min(1).max(MOST_COUNTED)
+/** Printable text of several lines. */
+const lines = (most: number) => z.string().max(most).refine(arePrintableLines, 'printable')
+
 export const signInSchema = z.strictObject({
-  name: z.string().min(1).max(80),
+  name: line(80, 1),
   password: z.string().min(1).max(200),
 })
 
 /** One RFC 6902 operation. Only those that a difference of two documents produces. */
 export const patchOpSchema = z.discriminatedUnion('op', [
-  z.strictObject({ op: z.literal('add'), path: z.string().max(400), value: z.unknown() }),
-  z.strictObject({ op: z.literal('replace'), path: z.string().max(400), value: z.unknown() }),
-  z.strictObject({ op: z.literal('remove'), path: z.string().max(400) }),
+  z.strictObject({ op: z.literal('add'), path: line(400), value: z.unknown() }),
+  z.strictObject({ op: z.literal('replace'), path: line(400), value: z.unknown() }),
+  z.strictObject({ op: z.literal('remove'), path: line(400) }),
 ])
 export type PatchOp = z.infer<typeof patchOpSchema>
 
 export const savePlanSchema = z.strictObject({
-  baseRevision: z.number().int().min(1),
+  baseRevision: revisionNumber,
   patch: z.array(patchOpSchema).min(1).max(20_000),
-  words: z.string().max(300),
+  words: line(300),
 })
 export const restoreSchema = z.strictObject({
-  baseRevision: z.number().int().min(1),
-  revision: z.number().int().min(1),
+  baseRevision: revisionNumber,
+  revision: revisionNumber,
 })
 
 export const claimSchema = z.strictObject({
-  serial: z.string().min(1).max(40),
-  deviceId: z.string().min(1).max(80),
+  serial: line(40, 1),
+  deviceId: line(80, 1),
 })
 export const claimListSchema = z.strictObject({ csv: z.string().min(1).max(200_000) })
 export const importSiteSchema = z.strictObject({ text: z.string().min(1) })
 export const labPowerSchema = z.strictObject({
-  serial: z.string().min(1).max(40),
+  serial: line(40, 1),
   action: z.enum(['power-on', 'reset', 'update']),
 })
-export const tickSchema = z.strictObject({ item: z.string().min(1).max(160), done: z.boolean() })
-export const askLabSchema = z.strictObject({ revision: z.number().int().min(1) })
+export const tickSchema = z.strictObject({ item: line(160, 1), done: z.boolean() })
+export const askLabSchema = z.strictObject({ revision: revisionNumber })
 
 export const recordResultSchema = z.strictObject({
-  testId: z.string().min(1).max(200),
-  revision: z.number().int().min(1),
+  testId: line(400, 1),
+  revision: revisionNumber,
   passed: z.boolean(),
-  vantage: z.string().min(1).max(120),
-  value: z.string().max(200),
-  note: z.string().max(1000),
+  vantage: line(120, 1),
+  value: line(200),
+  note: lines(1000),
 })
 
 export interface Me {
@@ -146,23 +154,23 @@ export interface TunnelKey {
   readonly shownAt: string | null
   readonly shownBy: string | null
 }
-export const keyOwnerSchema = z.strictObject({ owner: z.string().min(1).max(80) })
+export const keyOwnerSchema = z.strictObject({ owner: line(80, 1) })
 /** `next`: with the key that the peer changes to. */
 export const showKeySchema = z.strictObject({
-  owner: z.string().min(1).max(80),
+  owner: line(80, 1),
   next: z.boolean().default(false),
 })
 /** A private key made elsewhere, on its way to be sealed. */
 export const takeKeySchema = z.strictObject({
-  owner: z.string().min(1).max(80),
+  owner: line(80, 1),
   privateKey: z.string().refine(isPublicKey, 'key'),
 })
 
 /** A what-if run on the server: every single failure of a revision, or every pair of some things. */
 export const startRunSchema = z.strictObject({
   kind: z.enum(['singles', 'pairs']),
-  things: z.array(z.string().min(1).max(100)).max(2000),
-  revision: z.number().int().min(1),
+  things: z.array(line(100, 1)).max(2000),
+  revision: revisionNumber,
 })
 export type StartRun = z.infer<typeof startRunSchema>
 export interface RunLine {

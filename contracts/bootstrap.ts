@@ -1,5 +1,6 @@
 import { z } from 'zod'
 import { parseIpv4 } from '#core/address'
+import { line } from '#core/schema'
 import { PROGRESS_TYPES, type ProgressType } from '#core/adopt'
 
 // The two RPCs of RFC 8572 as RFC 7951 JSON, as far as this server uses them. Names are the module's.
@@ -10,8 +11,8 @@ export const RPC_PATH = `/restconf/operations/${MODULE}:`
 
 /** Our own: what a DHCP server tells the controller of a lease. */
 export const leaseNoticeSchema = z.strictObject({
-  serial: z.string().min(1).max(40),
-  model: z.string().max(80),
+  serial: line(40, 1),
+  model: line(80),
   address: z
     .string()
     .max(15)
@@ -24,17 +25,17 @@ const empty = z.tuple([z.null()])
 export const getBootstrappingDataSchema = z.object({
   [`${MODULE}:input`]: z.strictObject({
     'signed-data-preferred': empty.optional(),
-    'hw-model': z.string().max(80).optional(),
-    'os-name': z.string().max(80).optional(),
-    'os-version': z.string().max(40).optional(),
-    nonce: z.string().max(64).optional(),
+    'hw-model': line(80).optional(),
+    'os-name': line(80).optional(),
+    'os-version': line(40).optional(),
+    nonce: line(64).optional(),
   }),
 })
 
 export const reportProgressSchema = z.object({
   [`${MODULE}:input`]: z.strictObject({
     'progress-type': z.enum(PROGRESS_TYPES as [ProgressType, ...ProgressType[]]),
-    message: z.string().max(500).optional(),
+    message: line(500).optional(),
   }),
 })
 

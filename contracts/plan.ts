@@ -33,6 +33,8 @@ const REFINED: Readonly<Record<string, string>> = {
   key: 'not-a-key',
   endpoint: 'not-an-endpoint',
   time: 'not-a-time',
+  printable: 'not-printable',
+  domain: 'not-a-domain',
 }
 
 export function problemsOf(error: z.ZodError, input: unknown): Problem[] {

@@ -46,6 +46,8 @@ const REASONS: Readonly<Record<string, (v: Values) => string>> = {
   'no-gateway': () => 'there is no gateway yet; add one on the Loom',
   'no-free-port': (v) => `${v['text']} has no free port`,
   'not-in-range': (v) => `${v['text'] || 'nothing'} is not a number from ${v['least']} to ${v['most']}`,
+  'not-printable': () =>
+    'it holds a character that cannot be printed on one line, such as a tab or the end of a line',
   'not-a-domain': (v) => `${v['text']} is not a domain name`,
   'not-an-ssid': (v) => `${v['text'] || 'nothing'} is not 1 to 32 octets`,
   'no-ports': () => 'no port is named; say for example 1-12',

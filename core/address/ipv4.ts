@@ -177,10 +177,11 @@ export interface Interface4 {
  * Errors: those of an address, and no-length where no length of 0 to 32 follows it.
  */
 export function parseInterface4(text: string): Result<Interface4> {
-  const [ip = '', length = ''] = text.split('/')
+  const [ip = '', length = '', ...more] = text.split('/')
   const address = parseIpv4(ip)
   if (!address.ok) return address
-  if (!/^\d{1,2}$/.test(length) || Number(length) > 32) return refuse(problem('no-length', '', { text }))
+  if (more.length > 0 || !/^\d{1,2}$/.test(length) || Number(length) > 32)
+    return refuse(problem('no-length', '', { text }))
   const prefix = { base: networkOf(address.value, Number(length)), length: Number(length) }
   return ok({ address: address.value, prefix })
 }

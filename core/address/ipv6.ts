@@ -87,9 +87,9 @@ export function parsePrefix6(text: string, place = ''): Result<Prefix6> {
 
 /** An address with its length, as an interface has it, `2001:db8::1/64`; null where it cannot be read. */
 export function readInterface6(text: string): { readonly address: Prefix6; readonly prefix: Prefix6 } | null {
-  const [ip = '', length = ''] = text.split('/')
+  const [ip = '', length = '', ...more] = text.split('/')
   const groups = parseIpv6(ip)
-  if (!groups.ok || !/^\d{1,3}$/.test(length) || Number(length) > 128) return null
+  if (!groups.ok || more.length > 0 || !/^\d{1,3}$/.test(length) || Number(length) > 128) return null
   return {
     address: { groups: groups.value, length: 128 },
     prefix: { groups: masked(groups.value, Number(length)), length: Number(length) },

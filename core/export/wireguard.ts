@@ -5,6 +5,7 @@
 import { parseIpv4, parsePrefix4, parsePrefix6 } from '#core/address'
 import { canBeCalled, uplinksInOrder } from '#core/queries'
 import type { Peer, Plan, Tunnel } from '#core/schema'
+import { hashComment } from './hash-comment'
 
 /** Written where a key is not known or not asked for; `wg` refuses it, so that it cannot be overlooked. */
 export const KEY_WANTED = 'KEY-WANTED'
@@ -24,7 +25,7 @@ export function wireguardConf(tunnel: Tunnel, privateKey: string | null = null):
   ]
   const peers = tunnel.peers.flatMap((peer) => [
     '',
-    `# ${peer.name}`,
+    hashComment(peer.name),
     '[Peer]',
     `PublicKey = ${peer.publicKey ?? KEY_WANTED}`,
     ...allowedLine(peer.allowed),
@@ -34,7 +35,7 @@ export function wireguardConf(tunnel: Tunnel, privateKey: string | null = null):
       ? []
       : [
           '',
-          `# ${peer.name}, the key it changes to until ${peer.next.until}`,
+          hashComment(`${peer.name}, the key it changes to until ${peer.next.until}`),
           '[Peer]',
           `PublicKey = ${peer.next.publicKey}`,
           ...reached(peer),
@@ -84,7 +85,7 @@ export function keyFollower(tunnel: Tunnel, face: string): string | null {
     `  if [ -z "$(has "$to")" ]; then wg set ${face} peer "$to" allowed-ips "$3"; fi`,
     '}',
     ...changing.flatMap((change) => [
-      `# ${change.name}, until ${change.until}`,
+      hashComment(`${change.name}, until ${change.until}`),
       `follow '${change.old}' '${change.next}' '${change.allowed}'`,
     ]),
     '',

@@ -1,6 +1,22 @@
-// Question: is this a public key, a place to dial, a time of day?
+// Question: is this one printable line, a public key, a place to dial, a domain, a time of day?
 // Method: by the grammar of each.
-// Source: RFC 4648 (base64), RFC 3986 section 3.2.2 (IPv6 addresses in brackets), ISO 8601 (24:00).
+// Source: Unicode 15 (general categories, UAX 9 for what turns the direction of text), RFC 4648 (base64), RFC 3986
+// section 3.2.2 (IPv6 addresses in brackets), RFC 1123 section 2.1 (names of hosts), ISO 8601 (24:00).
+
+/** Controls, halves of surrogate pairs, ends of lines and paragraphs, and what turns the direction of text. */
+const UNPRINTABLE = /[\p{Cc}\p{Cs}\p{Zl}\p{Zp}\p{Bidi_Control}]/u
+/** The same but for the end of a line. */
+const UNPRINTABLE_IN_LINES = /[^\P{Cc}\n]|[\p{Cs}\p{Zl}\p{Zp}\p{Bidi_Control}]/u
+
+/** True of a text that stands on one line, and looks as what it is. */
+export const isPrintableLine = (text: string): boolean => !UNPRINTABLE.test(text)
+/** True of a text of such lines. */
+export const arePrintableLines = (text: string): boolean => !UNPRINTABLE_IN_LINES.test(text)
+
+/** A domain of labels of letters, digits and hyphens, without a dot at the end: `site.example`. */
+export const isDomain = (text: string): boolean =>
+  text.length <= 253 &&
+  /^([A-Za-z0-9]([A-Za-z0-9-]{0,61}[A-Za-z0-9])?)(\.[A-Za-z0-9]([A-Za-z0-9-]{0,61}[A-Za-z0-9])?)*$/.test(text)
 
 /**
  * A WireGuard public key is 32 bytes in base64 (RFC 4648): 43 characters, of which the last

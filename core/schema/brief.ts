@@ -16,6 +16,7 @@ import {
   short,
   vid,
   type Frozen,
+  line,
 } from './common'
 
 const building = z.strictObject({ id: buildingId, name })
@@ -73,7 +74,7 @@ export const brief = z.strictObject({
   existing: list(existing, 1000),
   equipment: list(equipment, 5000),
   /** How to get onto the internet while the lines are down; empty while nobody has said. */
-  otherWay: z.string().max(200),
+  otherWay: line(200),
 })
 
 export interface Building extends Frozen<z.infer<typeof building>> {}

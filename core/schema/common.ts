@@ -11,6 +11,7 @@ import {
   readInterface4,
   readInterface6,
 } from '#core/address'
+import { isPrintableLine } from '#core/format'
 
 /** What cannot be changed, all the way down. */
 export type Frozen<T> = T extends string | number | boolean | null | undefined
@@ -64,9 +65,12 @@ export const uplinkId = idOf<'uplink'>()
 /** An array of at most so many items. */
 export const list = <T extends z.ZodType>(item: T, most: number) => z.array(item).max(most)
 
-export const name = z.string().min(1).max(80)
-export const note = z.string().max(200)
-export const short = z.string().max(80)
+/** One printable line: every text of a plan is one, so that none begins a line of its own in a file made from it. */
+export const line = (most: number, least = 0) =>
+  z.string().min(least).max(most).refine(isPrintableLine, 'printable')
+export const name = line(80, 1)
+export const note = line(200)
+export const short = line(80)
 
 export const vid = z.number().int().min(1).max(4094)
 export const metres = z.number().min(0).max(200_000)

@@ -18,6 +18,7 @@ import {
   ssidId,
   vid,
   type Frozen,
+  line,
 } from './common'
 import { deviceKind } from './product'
 
@@ -93,7 +94,7 @@ export const portTemplate = z.strictObject({
   id,
   name,
   model: short,
-  ports: list(z.strictObject({ names: z.string().min(1).max(200), mode: portMode }), 1024),
+  ports: list(z.strictObject({ names: line(200, 1), mode: portMode }), 1024),
 })
 
 /**

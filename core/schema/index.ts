@@ -1,3 +1,4 @@
+export { line } from './common'
 export type {
   DeviceId,
   Draft,

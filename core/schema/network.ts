@@ -2,6 +2,7 @@
 // Method: plain data; addresses stay text as people typed them, canonical after parsing.
 // Source: terms of RFC 2131 (DHCP), RFC 4862 (SLAAC) and RFC 8415 (DHCPv6).
 import { z } from 'zod'
+import { isDomain } from '#core/format'
 import {
   deviceId,
   id,
@@ -19,6 +20,7 @@ import {
   ssidId,
   vid,
   type Frozen,
+  line,
 } from './common'
 
 const staticAssignment = z.strictObject({
@@ -44,7 +46,11 @@ const staticAssignment = z.strictObject({
 const dhcpOptions = z.strictObject({
   dns: ips,
   ntp: ips,
-  domain: z.string().max(253),
+  /** Of the clients; empty for none. */
+  domain: z
+    .string()
+    .max(253)
+    .refine((text) => text === '' || isDomain(text), 'domain'),
   /** Controller that devices are told of, and by which option; null for none. */
   controller: z
     .strictObject({ option: z.union([z.literal(43), z.literal(138), z.literal(143)]), address: ip })
@@ -87,7 +93,7 @@ export const network = z.strictObject({
 
 export const ssid = z.strictObject({
   id: ssidId,
-  name: z.string().min(1).max(32),
+  name: line(32, 1),
   networkId,
   /** Client isolation: stations of this SSID cannot talk to each other. */
   isolation: z.boolean(),

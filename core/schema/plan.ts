@@ -5,7 +5,7 @@
 import { z } from 'zod'
 import { PLAN_FORMAT, PLAN_VERSION } from '#core/format'
 import { brief } from './brief'
-import { list, name, prefix, prefix6, seconds, short, type Frozen } from './common'
+import { list, name, prefix, prefix6, seconds, short, type Frozen, line } from './common'
 import { device, link, portTemplate } from './device'
 import { network, ssid } from './network'
 import { group, intent, policy, policyRoute, schedule, service } from './policy'
@@ -22,11 +22,11 @@ const siteFacts = z.strictObject({
   subnetPolicy: z.enum(['octet', 'best-fit']),
   /** ISO 3166-1 alpha-2 code of where radios operate; empty while it is not set. */
   country: z.string().regex(/^([A-Z]{2})?$/, 'country'),
-  labelRule: z.string().min(1).max(120),
+  labelRule: line(120, 1),
   upsWh: z.number().min(0).max(10_000_000).nullable(),
   upsEfficiency: z.number().min(0.1).max(1),
   pricePerKwh: z.number().min(0).max(1000),
-  currency: z.string().max(8),
+  currency: line(8),
   /** Share of a PoE budget kept free, %. */
   poeHeadroomPct: z.number().min(0).max(90),
   /** Who is told when a line fails; empty for nobody. */

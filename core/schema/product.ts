@@ -2,7 +2,7 @@
 // Method: plain data; the catalogue fills it, and planners do for models of their own.
 // Source: PoE classes as in IEEE 802.3-2022 clauses 33 and 145.
 import { z } from 'zod'
-import { interface4, list, mbps, name, short, watts, type Frozen } from './common'
+import { interface4, list, mbps, name, short, watts, type Frozen, line } from './common'
 
 export const deviceKind = z.enum([
   'gateway',
@@ -33,7 +33,7 @@ const poeLoad = z.discriminatedUnion('standard', [
 
 const portGroup = z.strictObject({
   /** Names and spans of numbers: `1-24`, `lan`, `1, 3-4`. */
-  names: z.string().min(1).max(80),
+  names: line(80, 1),
   kind: z.enum(['copper', 'sfp', 'radio']),
   speedsMbps: list(mbps, 10),
   /** What the maker ships the port as. `network` and `powered` are an injector's two sides. */
@@ -61,9 +61,9 @@ export const model = z.strictObject({
   label: short,
   kind: deviceKind,
   /** Oldest firmware that can be adopted; empty where it is not managed. */
-  minFirmware: z.string().max(30),
+  minFirmware: line(30),
   /** The firmware a plan brings it to; empty where it is not managed. */
-  plannedFirmware: z.string().max(30),
+  plannedFirmware: line(30),
   /** From power-on to an answer on the network, s (practice). */
   bootS: z.number().min(0).max(86_400),
   /** From the first request to in sync, s (practice). */

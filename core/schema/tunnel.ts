@@ -18,6 +18,7 @@ import {
   short,
   tunnelId,
   type Frozen,
+  line,
 } from './common'
 
 const publicKey = z.string().max(44).refine(isPublicKey, 'key')
@@ -81,7 +82,7 @@ export const tunnel = z.strictObject({
   peers: list(peer, 1000),
 })
 
-const names = list(z.string().min(1).max(40), 20)
+const names = list(line(40, 1), 20)
 const life = z.number().int().min(60).max(31_536_000)
 
 const ipsecSuite = z.strictObject({
@@ -97,7 +98,7 @@ const ipsecEnd = z.strictObject({
   /** What it calls itself. */
   identity: short,
   /** Where it is found; empty where nobody can call it. */
-  address: z.string().max(253),
+  address: line(253),
   subnets: list(prefix, 100),
   ike: ipsecSuite,
   esp: ipsecSuite,

@@ -23,13 +23,14 @@ import {
   uplinkId,
   vid,
   type Frozen,
+  line,
 } from './common'
 
 const price = z.number().min(0).max(1_000_000)
 
 const probe = z.strictObject({
   kind: z.enum(['icmp', 'dns', 'http']),
-  targets: list(z.string().min(1).max(253), 8),
+  targets: list(line(253, 1), 8),
   /** So many targets must be silent for a round to count as missed. */
   quorum: z.number().int().min(1).max(8),
   everyS: z.number().min(0.1).max(3600),
@@ -57,7 +58,7 @@ const cellular = z.strictObject({
     .nullable(),
   /** How many antennas, and in words where they are and how far their feeders run. */
   antennas: z.number().int().min(0).max(16).nullable(),
-  antennasAt: z.string().max(200).nullable(),
+  antennasAt: line(200).nullable(),
   /**
    * Received power of the reference signal, dBm, and its distance to noise and others, dB (3GPP TS 36.214),
    * measured where the antennas will be.

@@ -1,4 +1,5 @@
 import type { H3Event } from 'h3'
+import { isPrintableLine } from '#core/format'
 import { problem } from '#core/util'
 import type { Me } from '#contracts/api'
 import { accessFor } from '#server/access'
@@ -35,6 +36,15 @@ async function whoIs(event: H3Event): Promise<Me | undefined> {
   return user as Me | undefined
 }
 
+/** False where a path or a query holds what neither a name nor the database can hold, or decodes to nothing. */
+function isPrintableUrl(path: string): boolean {
+  try {
+    return isPrintableLine(decodeURIComponent(path.replaceAll('+', ' ')))
+  } catch {
+    return false
+  }
+}
+
 export default defineEventHandler(async (event) => {
   const path = event.path.split('?')[0] ?? ''
   if (!/^\/(api|restconf|telemetry)\//.test(path)) return
@@ -42,6 +52,7 @@ export default defineEventHandler(async (event) => {
     setResponseStatus(event, status)
     return { problems: [problem(code, '')] }
   }
+  if (!isPrintableUrl(event.path)) return refuse(400, 'not-printable')
   const access = accessFor(event.method, path)
   if (access === undefined) return refuse(404, 'no-such-route')
   if (access === 'device') return

@@ -1,4 +1,4 @@
-import type { Run, RunLine, RunRow, StartRun } from '#contracts/api'
+import { isCounted, type Run, type RunLine, type RunRow, type StartRun } from '#contracts/api'
 import { jointOnlyImpact, impactOf, pairsOf, singleFailuresByText, type IntentLoss } from '#core/reachability'
 import { indexPlan } from '#core/queries'
 import type { Plan } from '#core/schema'
@@ -21,7 +21,7 @@ export async function listRuns(slug: string): Promise<RunLine[]> {
 }
 
 async function ownRun(slug: string, runId: number) {
-  const run = Number.isInteger(runId) ? await runWith(database(), runId) : undefined
+  const run = isCounted(runId) ? await runWith(database(), runId) : undefined
   if (!run || run.slug !== slug) throw refused(404, 'no-such-run', '', { text: String(runId) })
   return run
 }

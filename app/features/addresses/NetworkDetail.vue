@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { isDomain } from '#core/format'
 import {
   formatIpv4,
   lengthFor,
@@ -126,9 +127,7 @@ const FIELDS: Readonly<Record<'dhcp' | 'clients' | 'ipv6', readonly Field[]>> = 
       mono: true,
       get: () => ref.value.options.domain,
       check: (text) =>
-        /^([a-z0-9-]{1,63}\.)*[a-z0-9-]{1,63}$|^$/i.test(text)
-          ? []
-          : [{ code: 'not-a-domain', place: '', values: { text: text } }],
+        text === '' || isDomain(text) ? [] : [{ code: 'not-a-domain', place: '', values: { text: text } }],
       set: (d, t) => void (d.options.domain = t),
     },
     {

@@ -19,7 +19,7 @@ function lost(old: unknown, now: unknown, place = ''): string[] {
 /** `facts.cellular` was yes or no before version 7. */
 const isReplaced = (place: string): boolean => place === '/version' || place.endsWith('/facts/cellular')
 
-// The samples of versions 2 to 8 were written by the program of that version; that of version 1 is the second's
+// The samples of versions 2 to 9 were written by the program of that version; that of version 1 is the second's
 // without what it added.
 describe('a stored plan', () => {
   it('is there of every version', () => {

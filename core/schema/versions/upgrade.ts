@@ -5,6 +5,7 @@
 // Source: docs/file-formats.md, which lists the versions; a stored plan of each stands beside the tests.
 import { PLAN_VERSION } from '#core/format'
 import { each, isFields, within, type Fields } from './document'
+import { withPrintableTexts } from './printable'
 import { separateIds } from './separate-ids'
 
 /** What version 2 took for meant where version 1 said nothing. */
@@ -215,6 +216,9 @@ function fromSixth(plan: Fields): Fields {
 /** Ids of what can fail are unique across a plan. */
 const fromSeventh = (plan: Fields): Fields => ({ ...separateIds(plan), version: 8 })
 
+/** Every text is one printable line. */
+const fromEighth = (plan: Fields): Fields => ({ ...withPrintableTexts(plan), version: 9 })
+
 /** From version 1 to 2, from 2 to 3, and so on. */
 const STEPS: readonly ((plan: Fields) => Fields)[] = [
   fromFirst,
@@ -224,6 +228,7 @@ const STEPS: readonly ((plan: Fields) => Fields)[] = [
   fromFifth,
   fromSixth,
   fromSeventh,
+  fromEighth,
 ]
 
 /** A plan of any version known here, as today's; its parts are checked by the schema, not here. */

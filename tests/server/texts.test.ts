@@ -1,0 +1,98 @@
+import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { codesOf, signedIn, startApp, client, type App, type Client } from './harness'
+
+let app: App
+let planner: Client
+let nobody: Client
+const SITE = '/api/sites/gullhaven'
+beforeAll(async () => {
+  app = await startApp()
+  planner = await signedIn(app, 'planner')
+  nobody = client(app)
+})
+afterAll(async () => {
+  await app.stop()
+})
+
+// PostgreSQL holds no U+0000 in a text, and UTF-8 no half of a surrogate pair (RFC 3629 section 3).
+const UNHOLDABLE = ['a\u0000b', 'a\uD83Db', 'a\nb\u202E']
+const RESULT = {
+  testId: 'lease:voice',
+  revision: 1,
+  passed: true,
+  vantage: 'phone 3',
+  value: '10.61.4.23',
+  note: '',
+}
+const rename = (name: string) => ({
+  baseRevision: 1,
+  patch: [{ op: 'replace', path: '/networks/0/name', value: name }],
+  words: 'renamed',
+})
+
+type Body = (text: string) => object
+const BODIES: readonly (readonly [method: string, path: string, place: string, body: Body])[] = [
+  ['PATCH', `${SITE}/plan`, 'words', (words) => ({ ...rename('X'), words })],
+  ['PATCH', `${SITE}/plan`, 'networks[0].name', rename],
+  ['POST', `${SITE}/claims`, 'serial', (serial) => ({ serial, deviceId: 'gateway' })],
+  ['POST', `${SITE}/claims`, 'deviceId', (deviceId) => ({ serial: 'GH-7A05-K5RZ', deviceId })],
+  ['POST', `${SITE}/lab/power`, 'serial', (serial) => ({ serial, action: 'reset' })],
+  ['POST', `${SITE}/ticks`, 'item', (item) => ({ item, done: true })],
+  ['POST', `${SITE}/proof/results`, 'testId', (testId) => ({ ...RESULT, testId })],
+  ['POST', `${SITE}/proof/results`, 'vantage', (vantage) => ({ ...RESULT, vantage })],
+  ['POST', `${SITE}/proof/results`, 'value', (value) => ({ ...RESULT, value })],
+  ['POST', `${SITE}/proof/results`, 'note', (note) => ({ ...RESULT, note })],
+  ['POST', `${SITE}/keys`, 'owner', (owner) => ({ owner })],
+  ['POST', `${SITE}/keys/show`, 'owner', (owner) => ({ owner })],
+  ['POST', `${SITE}/runs`, 'things[0]', (text) => ({ kind: 'pairs', things: [text], revision: 1 })],
+]
+
+describe('what a database cannot hold, or a line cannot show', () => {
+  it.each(BODIES)('is refused where it stands: %s %s, %s', async (method, path, place, body) => {
+    for (const text of UNHOLDABLE) {
+      const reply = await planner(method, path, body(text))
+      expect([reply.status, reply.body['problems']]).toMatchObject([400, [{ code: 'not-printable', place }]])
+    }
+  })
+
+  it('is refused at the door, too', async () => {
+    for (const name of UNHOLDABLE) {
+      const reply = await nobody('POST', '/api/sign-in', { name, password: 'x' })
+      expect([reply.status, codesOf(reply)]).toEqual([400, ['not-printable']])
+    }
+  })
+
+  it.each([
+    '/api/sites/gull%00haven/plan',
+    `${SITE}/export/%00`,
+    `${SITE}/revisions/%00`,
+    `${SITE}/plan?of=%00`,
+    `${SITE}/plan?of=%0a`,
+    '/api/sites/%E0%A4%A/plan',
+    '/api/sites/%ED%A0%80/plan',
+  ])('is refused in an address: %s', async (path) => {
+    const reply = await planner('GET', path)
+    expect([reply.status, codesOf(reply)]).toEqual([400, ['not-printable']])
+  })
+
+  it('is refused in the file of a site, with the place', async () => {
+    const { plan } = (await planner<{ plan: { networks: object[] } }>('GET', `${SITE}/plan`)).body
+    const hostile = structuredClone(plan)
+    Object.assign(hostile.networks[0] ?? {}, { name: 'a\u0000b' })
+    const reply = await planner('POST', '/api/sites', { text: JSON.stringify(hostile) })
+    expect([reply.status, reply.body['problems']]).toMatchObject([
+      400,
+      [{ code: 'not-printable', place: 'networks[0].name' }],
+    ])
+  })
+
+  it.each([2 ** 31, 2 ** 53, 1e300])('%d is no revision', async (revision) => {
+    const replies = await Promise.all([
+      planner('GET', `${SITE}/revisions/${revision}`),
+      planner('POST', `${SITE}/restore`, { baseRevision: 1, revision }),
+      planner('POST', `${SITE}/runs`, { kind: 'singles', things: [], revision }),
+      planner('GET', `${SITE}/runs/${revision}`),
+    ])
+    for (const reply of replies) expect([400, 404]).toContain(reply.status)
+  })
+})
