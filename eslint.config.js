@@ -42,6 +42,19 @@ const noModuleState = [
   },
 ]
 
+const NODE_GLOBALS = [
+  'Buffer',
+  'URL',
+  'clearTimeout',
+  'console',
+  'fetch',
+  'performance',
+  'process',
+  'requestAnimationFrame',
+  'setTimeout',
+  'structuredClone',
+]
+
 export default ts.config(
   {
     ignores: [
@@ -81,6 +94,12 @@ export default ts.config(
     },
   },
   { files: ['mast', 'tools/**', 'tests/**'], rules: { 'no-console': 'off' } },
+  {
+    // The compiler does not see these: a name that nobody declares is told here.
+    files: ['mast', '**/*.mjs'],
+    languageOptions: { globals: Object.fromEntries(NODE_GLOBALS.map((name) => [name, 'readonly'])) },
+    rules: { 'no-undef': 'error' },
+  },
   // Sample data as rows of a table: a name before each value would hide the data, and a table has as many rows
   // as it has.
   {
@@ -94,6 +113,7 @@ export default ts.config(
       'no-restricted-globals': [
         'error',
         'process',
+        'requestAnimationFrame',
         'Buffer',
         'fetch',
         'window',

@@ -25,11 +25,14 @@ export const signInSchema = z.strictObject({
   password: z.string().min(1).max(200),
 })
 
+/** Where in a document, RFC 6901; never the whole of it, which no difference replaces. */
+const pointer = line(400).regex(/^\//, 'pointer')
+
 /** One RFC 6902 operation. Only those that a difference of two documents produces. */
 export const patchOpSchema = z.discriminatedUnion('op', [
-  z.strictObject({ op: z.literal('add'), path: line(400), value: z.unknown() }),
-  z.strictObject({ op: z.literal('replace'), path: line(400), value: z.unknown() }),
-  z.strictObject({ op: z.literal('remove'), path: line(400) }),
+  z.strictObject({ op: z.literal('add'), path: pointer, value: z.unknown() }),
+  z.strictObject({ op: z.literal('replace'), path: pointer, value: z.unknown() }),
+  z.strictObject({ op: z.literal('remove'), path: pointer }),
 ])
 export type PatchOp = z.infer<typeof patchOpSchema>
 

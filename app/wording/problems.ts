@@ -141,6 +141,9 @@ const REASONS: Readonly<Record<string, (v: Values) => string>> = {
   'no-such-run': (v) => `there is no run ${v['text']} of this site`,
   'run-has-ended': (v) => `run ${v['text']} has ended already`,
   'no-such-thing': (v) => `${v['text']} is nothing whose failure is tried`,
+  'too-many-tests': (values) =>
+    `they make ${values['count']} acceptance tests, more than a plan may have (${values['most']}): ` +
+    'let fewer failures be survived, or name fewer networks',
   'too-many-scenarios': (values) =>
     `${values['count']} weathers are more than one run may have (${values['most']}); choose fewer things`,
   'no-such-site': () => 'there is no such site',

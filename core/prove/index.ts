@@ -1,3 +1,3 @@
 export { isFromOutside, vantageProblem } from './vantage'
-export { proofOfCell, testsOf, tryTests } from './tests'
+export { countPassTests, MOST_TESTS, proofOfCell, testsOf, tryTests } from './tests'
 export type { AcceptanceTest, CellProof } from './tests'

@@ -57,6 +57,19 @@ export interface Observation {
 const hasHosts = (plan: Plan, networkId: NetworkId): boolean =>
   plan.devices.some((d) => d.wants === networkId && d.kind !== 'gateway')
 
+/** Acceptance tests of one plan at most: more than a day's work of many people, and a moment's of a server. */
+export const MOST_TESTS = 20_000
+
+/** At most so many tests `testsOf` makes of the intents, without making any. */
+export function countPassTests(plan: Plan): number {
+  const index = indexPlan(plan)
+  return plan.intents.reduce(
+    (sum, { from, to, survives }) =>
+      sum + (1 + survives.length) * zonesOfSelector(index, from).length * zonesOfSelector(index, to).length,
+    0,
+  )
+}
+
 function passTests(index: PlanIndex, intent: Intent): AcceptanceTest[] {
   const services = formatServices(servicesOf(intent.services, index.services))
   return ['', ...intent.survives].flatMap((under) =>

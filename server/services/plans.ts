@@ -6,6 +6,7 @@ import { patchBetween } from '#contracts/patch'
 import { parsePlan, parsePlanText } from '#contracts/plan'
 import { addressesOf, type FleetSite } from '#core/brief'
 import { PLAN_VERSION } from '#core/format'
+import { countPassTests, MOST_TESTS } from '#core/prove'
 import type { Plan } from '#core/schema'
 import * as repo from '#server/repo/plans'
 import { now } from '#server/platform/clock'
@@ -82,6 +83,13 @@ function laid(document: unknown, patch: readonly PatchOp[]): unknown {
   }
 }
 
+/** Refuses a plan that would keep everybody waiting: its intents would make more tests than anybody tries. */
+export function withinLimits(plan: Plan): Plan {
+  const count = countPassTests(plan)
+  if (count > MOST_TESTS) throw refused(400, 'too-many-tests', 'intents', { count, most: MOST_TESTS })
+  return plan
+}
+
 /**
  * Applies patches one after the other; the result must be a plan in every part, of today's version or an
  * older one.
@@ -140,7 +148,11 @@ async function changePlan(
 }
 
 export function savePlan(change: Change, patch: readonly PatchOp[], words: string): Promise<PlanAt> {
-  return changePlan(change, async (document) => ({ document: patched(document, patch), patch, words }))
+  return changePlan(change, async (document) => ({
+    document: withinLimits(patched(document, patch)),
+    patch,
+    words,
+  }))
 }
 
 async function planAtRevision(
@@ -215,7 +227,7 @@ export async function importSite(text: string, author: string): Promise<SiteSumm
   const parsed = parsePlanText(text)
   if (!parsed.ok) throw new Refused(400, parsed.problems)
   const { slug } = await database().transaction((tx) =>
-    addSite(tx, parsed.value, author, 'read from a site file'),
+    addSite(tx, withinLimits(parsed.value), author, 'read from a site file'),
   )
   return { slug, name: parsed.value.site.name, revision: 1 }
 }

@@ -10,12 +10,12 @@ import { keeper } from '#server/platform/keeper'
 import { database } from '#server/platform/database'
 import { tell } from '#server/platform/news'
 import { Refused, refused } from '#server/platform/route'
-import { siteAndPlan } from './plans'
+import { siteAndPlan, withinLimits } from './plans'
 
 /** The tests of a plan, made once for each document that is kept. */
 const made = new WeakMap<Plan, readonly AcceptanceTest[]>()
 function testsFor(plan: Plan): readonly AcceptanceTest[] {
-  const tests = made.get(plan) ?? testsOf(plan)
+  const tests = made.get(plan) ?? testsOf(withinLimits(plan))
   made.set(plan, tests)
   return tests
 }
@@ -43,7 +43,7 @@ export async function askLab(slug: string, revision: number, who: string): Promi
       throw refused(409, 'plan-moved-on', '', { yours: revision, now: current.revision })
     const built = asBuilt(current.plan, await faultOf(tx, siteId))
     const at = now()
-    const seen = tryTests(indexPlan(built), testsOf(current.plan))
+    const seen = tryTests(indexPlan(built), testsFor(current.plan))
     await addResults(
       tx,
       seen.map((observation) => ({

@@ -158,7 +158,7 @@ describe('site files', () => {
   it.each<[string, string, string]>([
     ['not JSON', 'hello', 'not-json'],
     ['another file', '{"a":1}', 'not-a-plan'],
-    ['a newer version', JSON.stringify({ ...gullhavenPlan(), version: 9 }), 'newer-version'],
+    ['a newer version', JSON.stringify({ ...gullhavenPlan(), version: PLAN_VERSION + 1 }), 'newer-version'],
     ['a bad address', planToText(gullhavenPlan()).replace('"10.61.1.1"', '"10.61.1.999"'), 'not-ipv4'],
   ])('%s is refused, and no site is made', async (_, text, code) => {
     const before = (await keeper('GET', '/api/sites')).text

@@ -1,5 +1,6 @@
 // The engine on sites of several sizes.
 import { spawn, spawnSync } from 'node:child_process'
+import { cpus } from 'node:os'
 import { line, median, quantile } from './measure.mjs'
 import { say } from '../say.mjs'
 

@@ -1,4 +1,6 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import type { Plan } from '#core/schema'
+import { intent } from '#server/demo/build'
 import { codesOf, signedIn, startApp, client, type App, type Client } from './harness'
 
 let app: App
@@ -84,6 +86,34 @@ describe('what a database cannot hold, or a line cannot show', () => {
       400,
       [{ code: 'not-printable', place: 'networks[0].name' }],
     ])
+  })
+
+  it('is refused where intents would make more tests than a server can', async () => {
+    const { plan } = (await planner<{ plan: Plan }>('GET', `${SITE}/plan`)).body
+    const everybody = { kind: 'any' as const }
+    const survives = plan.links.slice(0, 60).map((l) => l.id)
+    const intents = Array.from({ length: 300 }, (_, i) => ({
+      ...intent(`i${i}`, everybody, everybody, [], `Intent ${i}`),
+      survives,
+    }))
+    const reply = await planner('POST', '/api/sites', { text: JSON.stringify({ ...plan, intents }) })
+    expect([reply.status, reply.body['problems']]).toMatchObject([
+      400,
+      [{ code: 'too-many-tests', place: 'intents', values: { most: 20_000 } }],
+    ])
+    const saved = await planner('PATCH', `${SITE}/plan`, {
+      baseRevision: 1,
+      patch: [{ op: 'replace', path: '/intents', value: intents }],
+      words: 'intents',
+    })
+    expect([saved.status, codesOf(saved)]).toEqual([400, ['too-many-tests']])
+  })
+
+  it('is refused where a patch replaces the whole document', async () => {
+    const { plan } = (await planner<{ plan: Plan }>('GET', `${SITE}/plan`)).body
+    const patch = [{ op: 'replace', path: '', value: plan }]
+    const reply = await planner('PATCH', `${SITE}/plan`, { baseRevision: 1, patch, words: '' })
+    expect(reply.status).toBe(400)
   })
 
   it.each([2 ** 31, 2 ** 53, 1e300])('%d is no revision', async (revision) => {
