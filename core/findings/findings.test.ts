@@ -120,6 +120,7 @@ describe('mends', () => {
     'P10',
     'V04',
     'V20',
+    'V23',
     'W14',
   ]
   it('exist where the repair is certain, and only there', () => {

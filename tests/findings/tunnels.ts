@@ -166,6 +166,33 @@ export const TUNNELS_CASES: readonly Case[] = [
       sealed(plan, { esp: { encryption: ['DES', 'AES_GCM_16/256'], integrity: [], prf: [], groups: [19] } }),
     (p) => sealed(p, { esp: { encryption: ['AES_GCM_16/256'], integrity: [], prf: [], groups: [19] } }),
   ],
+  [
+    'V21',
+    'a tunnel within a network, by one address',
+    'tunnels.wg.address',
+    (p) => (tunnelled(p, {}, {}), void (p.tunnels[0]!.address = '10.9.10.254/31')),
+    (p) => (tunnelled(p, {}, {}), void (p.tunnels[0]!.address = '10.9.11.0/31')),
+  ],
+  [
+    'V22',
+    'an endpoint that its own tunnel carries',
+    'tunnels.wg.peers.a.endpoint',
+    (p) => tunnelled(p, { endpoint: '10.20.3.255:51820' }, {}),
+    (p) => tunnelled(p, { endpoint: '10.20.4.0:51820' }, {}),
+  ],
+  [
+    'V23',
+    'IPv6 in packets of 1,279 bytes',
+    'tunnels.wg.mtu',
+    (p) => (
+      tunnelled(p, {}, {}),
+      void Object.assign(p.tunnels[0]!, { mtu: 1279, address6: 'fd61:6a11:20::1/64' })
+    ),
+    (p) => (
+      tunnelled(p, {}, {}),
+      void Object.assign(p.tunnels[0]!, { mtu: 1280, address6: 'fd61:6a11:20::1/64' })
+    ),
+  ],
   ['V11', 'some go by a provider’s tunnel', 'policyRoutes.v', provided, (p) => tunnelled(p, {}, {})],
   ['V14', 'their IPv6 goes beside it', 'policyRoutes.v', (p) => (both(p), provided(p)), provided],
 ]

@@ -159,6 +159,21 @@ export const TUNNELS_WORDS = {
     what: 'The old one and the next one are both let in; addresses follow the one that was heard last.',
     why: 'Give it its new file, see that it calls with it, then finish: an old key that stays is a door that stays.',
   }),
+  V21: (values) => ({
+    title: `${values.tunnel} lies in ${values.network}`,
+    what: `${values.address} and ${values.subnet} have addresses in common.`,
+    why: 'A gateway sends each of them one way only: into the tunnel, or onto the wire.',
+  }),
+  V22: (values) => ({
+    title: `${values.peer}: its own address goes into its own tunnel`,
+    what: 'Its allowed addresses hold the one at which it is dialled.',
+    why: 'The packets of the tunnel then go into the tunnel, round and round, and none gets there.',
+  }),
+  V23: (values) => ({
+    title: `${values.tunnel}: packets too small for IPv6`,
+    what: `MTU ${values.mtu}; IPv6 asks for 1,280 bytes at least (RFC 8200 section 5).`,
+    why: 'The interface then takes no IPv6 address, and IPv6 does not pass.',
+  }),
   V20: (values) => ({
     title: `${values.peer}: nobody ${values.who} can begin`,
     what:
@@ -176,5 +191,6 @@ export const TUNNELS_MENDS = {
   'map-apart': (values) =>
     `Keep both; ours is known there as ${values.ours}, theirs here as ${values.theirs}`,
   'keep-alive': (values) => `Keep it alive, every ${values.every} s`,
+  'raise-mtu': (values) => `MTU ${values.mtu}`,
   'lower-mtu': (values) => `MTU ${values.mtu}`,
 } satisfies Partial<MendWords>

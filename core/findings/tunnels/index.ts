@@ -10,6 +10,7 @@ import type { TunnelValues } from './values'
 import { draft, onSheet, set, type Draft, type Finding, type Mend } from '../finding'
 import { mappingFindings, overlapFindings } from './addresses'
 import { callFindings, silenceFindings } from './calls'
+import { leastMtuFindings, loopFindings, subnetFindings } from './inside'
 import { ipsecFindings } from './ipsec'
 import { policyRouteFindings } from './policy-routes'
 
@@ -91,6 +92,9 @@ const tunnelFindings = ({ plan }: PlanIndex, tunnel: Tunnel, matrix: Reachabilit
   ...mappingFindings(plan, tunnel),
   ...addressFindings(tunnel),
   ...mtuFindings(plan, tunnel),
+  ...subnetFindings(plan, tunnel),
+  ...loopFindings(tunnel),
+  ...leastMtuFindings(plan, tunnel),
 ]
 
 /**

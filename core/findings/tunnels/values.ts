@@ -59,6 +59,12 @@ export interface TunnelValues {
   V19: { peer: string; until: string }
   /** An end behind a translation sends nothing that keeps it open; `every`: seconds, 0 for never. */
   V20: { peer: string; tunnel: string; who: 'here' | 'there'; every: number }
+  /** A network has addresses of a tunnel's own subnet. */
+  V21: { tunnel: string; address: string; network: string; subnet: string; key: string }
+  /** A tunnel is to carry the outside address of its own far end. */
+  V22: { peer: string }
+  /** IPv6 in a tunnel whose packets are too small for it; bytes. */
+  V23: { tunnel: string; mtu: number }
 }
 
 export type AlgorithmTrouble = 'must-not' | 'should-not' | 'unknown'
@@ -68,4 +74,5 @@ export interface TunnelMends {
   'map-apart': { network: string; ours: string; theirs: string }
   'keep-alive': { every: number }
   'lower-mtu': { mtu: number }
+  'raise-mtu': { mtu: number }
 }
