@@ -1,7 +1,13 @@
-import { the } from '../plans'
+import { the, type LoosePlan } from '../plans'
 
 import { staff, rules, OTHER_KEY, known, KEY, tunnelled, provided, sealed, both } from './changes'
 import type { Case } from './case'
+
+/** A tunnel that carries IPv6 in packets of so many bytes. */
+const tunnelOfSix = (plan: LoosePlan, mtu: number) => {
+  tunnelled(plan, {}, {})
+  Object.assign(the(plan.tunnels, 'wg'), { mtu, address6: 'fd61:6a11:20::1/64' })
+}
 
 export const TUNNELS_CASES: readonly Case[] = [
   [
@@ -184,14 +190,8 @@ export const TUNNELS_CASES: readonly Case[] = [
     'V23',
     'IPv6 in packets of 1,279 bytes',
     'tunnels.wg.mtu',
-    (p) => (
-      tunnelled(p, {}, {}),
-      void Object.assign(p.tunnels[0]!, { mtu: 1279, address6: 'fd61:6a11:20::1/64' })
-    ),
-    (p) => (
-      tunnelled(p, {}, {}),
-      void Object.assign(p.tunnels[0]!, { mtu: 1280, address6: 'fd61:6a11:20::1/64' })
-    ),
+    (p) => tunnelOfSix(p, 1279),
+    (p) => tunnelOfSix(p, 1280),
   ],
   ['V11', 'some go by a provider’s tunnel', 'policyRoutes.v', provided, (p) => tunnelled(p, {}, {})],
   ['V14', 'their IPv6 goes beside it', 'policyRoutes.v', (p) => (both(p), provided(p)), provided],

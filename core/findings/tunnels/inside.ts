@@ -1,8 +1,8 @@
 // Question: is a tunnel's own subnet, the address of its far end, and the size of its packets its own?
 // Method: the subnet against every network, each endpoint against what the tunnel carries, the MTU against the least
 // that IPv6 asks.
-// Source: RFC 1812 section 2.2.5.2 (one subnet on one link), wg(8) (a route to the endpoint outside the tunnel), RFC 8200
-// section 5 (1,280 bytes).
+// Source: RFC 1812 section 2.2.5.2 (one subnet on one link), wg(8) (a route to the endpoint outside the tunnel),
+// RFC 8200 section 5 (1,280 bytes).
 import { contains, overlaps, parseIpv4, readInterface4, readPrefixes4 } from '#core/address'
 import { tunnelRoom } from '#core/queries'
 import type { Plan, Tunnel } from '#core/schema'
