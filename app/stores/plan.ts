@@ -3,7 +3,8 @@ import type { PlanAt } from '#contracts/api'
 import { patchBetween } from '#contracts/patch'
 import type { Problem } from '#core/util'
 import { problem } from '#core/util'
-import { applyChanges, changesBetween, type Change } from '#core/edit'
+import { applyChanges, changesBetween, withPrintableTexts, type Change } from '#core/edit'
+import { printableLine } from '#core/format'
 import { createEngine } from '#core/queries'
 import type { Draft, Plan } from '#core/schema'
 import { api } from './api'
@@ -79,7 +80,7 @@ export const usePlan = defineStore('plan', () => {
 
   function take(after: Plan, words: string): void {
     draft.value = after
-    unsavedWords.push(words)
+    unsavedWords.push(printableLine(words))
     if (state.value === 'conflict') return
     if (state.value !== 'saving') state.value = 'unsaved'
     clearTimeout(timer)
@@ -118,7 +119,8 @@ export const usePlan = defineStore('plan', () => {
     done.value = [...done.value.slice(0, depth), { before, after: draft.value, words, session: '' }]
   }
 
-  function push(before: Plan, after: Plan, words: string, session: string): void {
+  function push(before: Plan, made: Plan, words: string, session: string): void {
+    const after = withPrintableTexts(before, made)
     const last = done.value.at(-1)
     const joined = joins(session, last, before)
     const step: Step = joined ? { ...last, after, words } : { before, after, words, session }

@@ -31,3 +31,4 @@ export {
   removeDevice,
   removeUplink,
 } from './wire'
+export { withPrintableTexts } from './printable'

@@ -52,7 +52,7 @@ export function heldMacs(plan: Plan): (fixed: StaticAssignment) => string | null
 }
 
 /** A gateway's own IPv6 address in a network; null where that has none. */
-function ownSix(network: Network): string | null {
+function ownIpv6(network: Network): string | null {
   const prefix = ipv6PrefixOf(network)
   return prefix && routerIpv6(prefix)
 }
@@ -73,7 +73,7 @@ export function namedAddresses(plan: Plan, deviceId: DeviceId): NamedAddress[] {
   return plan.networks
     .filter((n) => n.routerId === deviceId)
     .flatMap((network) => [
-      ...name(network, network.gateway, ownSix(network), `${device?.name ?? deviceId} ${network.name}`),
+      ...name(network, network.gateway, ownIpv6(network), `${device?.name ?? deviceId} ${network.name}`),
       ...network.fixed.flatMap((f) => name(network, f.ip, typedIpv6(network, f) ? f.ip6 : null, f.name)),
     ])
 }

@@ -22,7 +22,7 @@ import { fixedAddresses, routedPorts } from '#core/filter'
 import { lanName, routedName, wanName, wgName } from './gateway'
 
 const text = (value: Json): string => `${JSON.stringify(value, null, 2)}\n`
-const four = (list: readonly (readonly [ip: string, length: number])[]): object =>
+const ipv4 = (list: readonly (readonly [ip: string, length: number])[]): object =>
   list.length === 0
     ? {}
     : { 'ietf-ip:ipv4': { address: list.map(([ip, length]) => ({ ip, 'prefix-length': length })) } }
@@ -36,7 +36,7 @@ export function interfacesJson(plan: Plan, deviceId: DeviceId): string {
     const [ip = '', length = ''] = address.split('/')
     const [ipv6 = '', length6 = ''] = address6?.split('/') ?? []
     return {
-      ...four(parseIpv4(ip).ok ? [[ip, Number(length)]] : []),
+      ...ipv4(parseIpv4(ip).ok ? [[ip, Number(length)]] : []),
       ...(ipv6 === ''
         ? {}
         : { 'ietf-ip:ipv6': { address: [{ ip: ipv6, 'prefix-length': Number(length6) }] } }),
@@ -48,7 +48,7 @@ export function interfacesJson(plan: Plan, deviceId: DeviceId): string {
       const subnet = orNull(parsePrefix4(network.subnet))
       const ipv6 = ipv6PrefixOf(network)
       return one(lanName(network.vlan), 'l3ipvlan', network.name, {
-        ...four(subnet && parseIpv4(network.gateway).ok ? [[network.gateway, subnet.length]] : []),
+        ...ipv4(subnet && parseIpv4(network.gateway).ok ? [[network.gateway, subnet.length]] : []),
         ...(ipv6
           ? { 'ietf-ip:ipv6': { address: [{ ip: routerIpv6(ipv6), 'prefix-length': ipv6.length }] } }
           : {}),

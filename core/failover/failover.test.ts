@@ -1,4 +1,4 @@
-import { aPeer, aTunnel } from '../../tests/fixtures/tunnels'
+import { farTunnel } from '../../tests/fixtures/tunnels'
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { BLANK_CELLULAR, BLANK_UPLINK } from '#core/edit'
@@ -170,23 +170,7 @@ describe('two lines', () => {
 
 describe('an intent holds again', () => {
   const plan = (keepaliveS: number | null, endpoint: string | null) =>
-    site(
-      (plan) =>
-        void plan.tunnels.push(
-          aTunnel({
-            name: 'T',
-            peers: [
-              aPeer({
-                id: 'far',
-                name: 'Far',
-                allowed: ['10.20.0.0/22'],
-                endpoint,
-                keepaliveS,
-              }),
-            ],
-          }),
-        ),
-    )
+    site((plan) => void plan.tunnels.push(farTunnel({ endpoint, keepaliveS })))
   const back = (keepaliveS: number | null, endpoint: string | null, from: 'far' | 'staff') =>
     recovery(plan(keepaliveS, endpoint), probe(), hot, {
       from: from === 'far' ? { kind: 'peer', id: 'far' } : { kind: 'network', id: 'staff' },

@@ -12,5 +12,5 @@ export const cellIn = (matrix: ReachabilityMatrix, from: string, to: string): Ma
  * What passes by IPv6 in a cell and no intent asks for, beyond what IPv4 lets through unasked as well.
  * @param four the matrix of IPv4
  */
-export const ipv6Excess = (four: ReachabilityMatrix, cell: MatrixCell): ServiceSet =>
-  minus(cell.unexpected, cellIn(four, cell.from, cell.to)?.unexpected ?? NOTHING)
+export const ipv6Excess = (ipv4: ReachabilityMatrix, cell: MatrixCell): ServiceSet =>
+  minus(cell.unexpected, cellIn(ipv4, cell.from, cell.to)?.unexpected ?? NOTHING)

@@ -55,7 +55,7 @@ export function findWired(index: PlanIndex): Finding[] {
  */
 export function analyse(index: PlanIndex, scenario: FailureScenario): Analysis {
   const well = openSite(index, [])
-  const four = matrixOf(well)
+  const ipv4 = matrixOf(well)
   const ipv6Site = openIpv6Site(index, [])
   const ipv6 = ipv6Site && matrixOf(ipv6Site)
   const now = scenario.length === 0 ? well : openSite(index, scenario)
@@ -66,12 +66,12 @@ export function analyse(index: PlanIndex, scenario: FailureScenario): Analysis {
     ...address,
     ...index.get(ofWires),
     ...checkUplinks(index),
-    ...checkTunnels(index, four, ipv6),
-    ...checkPolicy(well, { four, ipv6 }, blamed),
+    ...checkTunnels(index, ipv4, ipv6),
+    ...checkPolicy(well, { ipv4, ipv6 }, blamed),
   ]
   return {
     findings: sortFindings(findings),
-    grid: now === well ? four : matrixOf(now),
+    grid: now === well ? ipv4 : matrixOf(now),
     gaps: vlanGaps(index, now.scenario),
     carriedVlans: vlansOnLinks(index, now.scenario),
   }

@@ -1,3 +1,11 @@
 export { LEAST_RSRP, LEAST_SINR, luhn, MOST_RSRP, MOST_SINR, parseApn, parseSim } from './cellular'
-export { arePrintableLines, isDomain, isEndpoint, isPrintableLine, isPublicKey, minuteOf } from './texts'
+export {
+  arePrintableLines,
+  isDomain,
+  isEndpoint,
+  isPrintableLine,
+  isPublicKey,
+  minuteOf,
+  printableLine,
+} from './texts'
 export { PLAN_FORMAT, PLAN_VERSION } from './version'

@@ -5,11 +5,14 @@
 
 /** Controls, halves of surrogate pairs, ends of lines and paragraphs, and what turns the direction of text. */
 const UNPRINTABLE = /[\p{Cc}\p{Cs}\p{Zl}\p{Zp}\p{Bidi_Control}]/u
-/** The same but for the end of a line. */
-const UNPRINTABLE_IN_LINES = /[^\P{Cc}\n]|[\p{Cs}\p{Zl}\p{Zp}\p{Bidi_Control}]/u
+/** The same but for tabs and ends of lines. */
+const UNPRINTABLE_IN_LINES = /[^\P{Cc}\n\t]|[\p{Cs}\p{Zl}\p{Zp}\p{Bidi_Control}]/u
 
 /** True of a text that stands on one line, and looks as what it is. */
 export const isPrintableLine = (text: string): boolean => !UNPRINTABLE.test(text)
+/** A text as one printable line, without what turns its direction; what else cannot be printed becomes a space. */
+export const printableLine = (text: string): string =>
+  text.replaceAll(/\p{Bidi_Control}/gu, '').replaceAll(new RegExp(UNPRINTABLE, 'gu'), ' ')
 /** True of a text of such lines. */
 export const arePrintableLines = (text: string): boolean => !UNPRINTABLE_IN_LINES.test(text)
 

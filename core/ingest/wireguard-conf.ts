@@ -92,8 +92,8 @@ function prefixText(text: string): string | null {
     const ipv6 = readInterface6(whole)
     return ipv6 && formatPrefix6(ipv6.prefix)
   }
-  const four = readInterface4(whole)
-  return four && formatPrefix4(four.prefix)
+  const ipv4 = readInterface4(whole)
+  return ipv4 && formatPrefix4(ipv4.prefix)
 }
 
 const notPrefix = (text: string, line: number): Problem =>
@@ -183,7 +183,7 @@ export function readWireguardConf(
     mtu: numberOf(section, 'mtu', [576, 1420, 9000], problems),
   }
   const taken: { readonly id: string }[] = failableThings(plan)
-  const alone = [addresses.four, addresses.ipv6].filter((t) => t !== '').map(hostPrefix)
+  const alone = [addresses.ipv4, addresses.ipv6].filter((t) => t !== '').map(hostPrefix)
   const peers = sections
     .filter((s) => s.name === 'peer')
     .map((peer, i): Peer => {
@@ -199,7 +199,7 @@ export function readWireguardConf(
       deviceId,
       publicName: null,
       ...USUAL_NAME,
-      address: addresses.four || `10.255.${plan.tunnels.length % 256}.1/32`,
+      address: addresses.ipv4 || `10.255.${plan.tunnels.length % 256}.1/32`,
       address6: addresses.ipv6 || null,
       ...numbers,
       publicKey: null,
@@ -215,11 +215,11 @@ export function readWireguardConf(
 function addressesOf(section: Section, problems: Problem[]) {
   const found = section.fields.get('address')
   const all = parts(found?.text).map(withLength)
-  const [four = '', ...more] = all.filter((t) => !t.includes(':'))
+  const [ipv4 = '', ...more] = all.filter((t) => !t.includes(':'))
   const [ipv6 = '', ...more6] = all.filter((t) => t.includes(':'))
-  const unreadable = [four, ipv6].filter((t) => t !== '' && prefixText(t) === null)
+  const unreadable = [ipv4, ipv6].filter((t) => t !== '' && prefixText(t) === null)
   problems.push(...unreadable.map((t) => notPrefix(t, found?.line ?? 0)))
-  return { four, ipv6, more: [...more, ...more6] }
+  return { ipv4, ipv6, more: [...more, ...more6] }
 }
 
 /** An address as the prefix of it alone. */

@@ -1,4 +1,4 @@
-import { aPeer, aTunnel } from '../../tests/fixtures/tunnels'
+import { aTunnel, peerOf } from '../../tests/fixtures/tunnels'
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { inNetwork, rule, theDevice, toGateway } from '#server/demo/build'
@@ -24,27 +24,12 @@ import {
 } from '../../tests/fixtures/ways'
 
 describe('tunnels', () => {
-  const peer = (
-    id: string,
-    kind: 'site' | 'person' | 'provider',
-    allowed: string[],
-    theirAllowed: string[],
-    endpoint: string | null = null,
-  ) =>
-    aPeer({
-      id,
-      name: id,
-      kind,
-      allowed,
-      theirAllowed,
-      endpoint,
-    })
   const roads: Change = (plan) => {
     plan.tunnels.push(
       aTunnel({
         peers: [
-          peer('far', 'site', ['10.20.0.0/22'], ['10.9.10.0/24', '10.9.200.0/24'], 'far.example:51820'),
-          peer('keeper', 'person', ['10.9.200.9/32'], ['10.9.0.0/16']),
+          peerOf('far', 'site', ['10.20.0.0/22'], ['10.9.10.0/24', '10.9.200.0/24'], 'far.example:51820'),
+          peerOf('keeper', 'person', ['10.9.200.9/32'], ['10.9.0.0/16']),
         ],
       }),
     )
@@ -68,8 +53,8 @@ describe('tunnels', () => {
       (plan) => (
         roads(plan),
         void plan.tunnels[0]!.peers.push(
-          peer('part', 'site', ['10.20.1.0/24'], ['10.9.10.0/24']),
-          peer('twin', 'person', ['10.9.200.9/32'], ['10.9.10.0/24']),
+          peerOf('part', 'site', ['10.20.1.0/24'], ['10.9.10.0/24']),
+          peerOf('twin', 'person', ['10.9.200.9/32'], ['10.9.10.0/24']),
         )
       ),
     )
@@ -150,7 +135,7 @@ describe('tunnels', () => {
     const provider: Change = (plan) => {
       plan.tunnels.push(
         aTunnel({
-          peers: [peer('exit', 'provider', ['0.0.0.0/0'], ['10.9.200.1/32'], 'exit.example:51820')],
+          peers: [peerOf('exit', 'provider', ['0.0.0.0/0'], ['10.9.200.1/32'], 'exit.example:51820')],
         }),
       )
       plan.policyRoutes.push({

@@ -39,7 +39,7 @@ async function whoIs(event: H3Event): Promise<Me | undefined> {
 /** False where a path or a query holds what neither a name nor the database can hold, or decodes to nothing. */
 function isPrintableUrl(path: string): boolean {
   try {
-    return isPrintableLine(decodeURIComponent(path.replaceAll('+', ' ')))
+    return isPrintableLine(decodeURIComponent(path))
   } catch {
     return false
   }

@@ -1,3 +1,4 @@
+import { parsePlan } from '#contracts/plan'
 import './globals'
 import { createPinia, setActivePinia } from 'pinia'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
@@ -58,6 +59,14 @@ describe('editing', () => {
     expect(store.draft).toEqual(base())
     store.redo()
     expect(gateway(store.draft)).toBe('10.9.10.254')
+  })
+
+  it('takes what is pasted as printable lines, so that it can be saved', async () => {
+    const store = await opened()
+    const name = '\u200EStaff\tand crew\n'
+    store.edit(`name ${name}`, 's', (p) => void (the(p.networks, 'staff').name = name))
+    expect(the(store.draft?.networks ?? [], 'staff').name).toBe('Staff and crew ')
+    expect(parsePlan(store.draft).ok).toBe(true)
   })
 
   it('starts each keystroke from before the field was touched, so a half-typed number leaves no trace', async () => {

@@ -187,6 +187,13 @@ export const TUNNELS_CASES: readonly Case[] = [
     (p) => tunnelled(p, { endpoint: '10.20.4.0:51820' }, {}),
   ],
   [
+    'V22',
+    'the same by IPv6',
+    'tunnels.wg.peers.a.endpoint',
+    (p) => tunnelled(p, { endpoint: '[2001:db8:77::1]:51820', allowed: ['2001:db8:77::/48'] }, {}),
+    (p) => tunnelled(p, { endpoint: '[2001:db8:78::1]:51820', allowed: ['2001:db8:77::/48'] }, {}),
+  ],
+  [
     'V23',
     'IPv6 in packets of 1,279 bytes',
     'tunnels.wg.mtu',

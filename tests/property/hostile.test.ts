@@ -2,6 +2,7 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { parsePlan } from '#contracts/plan'
 import { deviceFiles, devicesWithFiles } from '#core/export'
+import { withPrintableTexts } from '#core/edit'
 import { isPrintableLine } from '#core/format'
 import type { Plan } from '#core/schema'
 import { draft } from '#server/demo/build'
@@ -183,5 +184,28 @@ describe('files made from a hostile plan', () => {
   it('have none more where the schema is passed by', () => {
     const text = 'x\nPostUp = reboot\r\n[Peer]\u2028reboot'
     expect(linesOf(renamed(plan, text))).toEqual(usual)
+  })
+})
+
+describe('an edit', () => {
+  const plan = gullhavenPlan()
+  it('brings printable lines, whatever is pasted, and leaves the rest the same objects', () => {
+    const after = withText(plan, ['networks', 2, 'name'], '\u200ETwo\tlines\n')
+    const edited = { ...plan, networks: after.networks }
+    const cleaned = withPrintableTexts(plan, edited)
+    expect(cleaned.networks[2]?.name).toBe('Two lines ')
+    expect(cleaned.devices).toBe(plan.devices)
+    expect(parsePlan(cleaned).ok).toBe(true)
+  })
+  it('that brings nothing else is taken as it is', () => {
+    const edited = { ...plan, site: { ...plan.site, name: 'Größe' } }
+    expect(withPrintableTexts(plan, edited)).toBe(edited)
+    expect(withPrintableTexts(plan, plan)).toBe(plan)
+  })
+  it('that adds or takes out things is cleaned, too', () => {
+    const [first, second, ...more] = plan.devices
+    const edited = { ...plan, devices: [{ ...first!, place: 'a\u0000b' }, ...more, second!] } as Plan
+    expect(withPrintableTexts(plan, edited).devices.map((d) => d.id)).toEqual(edited.devices.map((d) => d.id))
+    expect(withPrintableTexts(plan, edited).devices[0]?.place).toBe('a b')
   })
 })

@@ -1,4 +1,5 @@
-import { aPeer, aTunnel } from '../fixtures/tunnels'
+import type { Draft, Peer } from '#core/schema'
+import { aTunnel, peerOf } from '../fixtures/tunnels'
 import {
   access,
   cat6,
@@ -42,22 +43,11 @@ export const spare: Change = (plan) => {
   plan.uplinks.push({ ...the(plan.uplinks, 'line'), id: 'spare', portId: 'p3', priority: 2 })
 }
 
-export const peer = (
-  id: string,
-  kind: 'site' | 'person' | 'provider',
-  allowed: string[],
-  theirAllowed: string[],
-  endpoint: string | null = null,
-) =>
-  aPeer({
-    id,
-    name: id,
-    kind,
-    allowed,
-    theirAllowed,
-    endpoint,
-    keepaliveS: endpoint === null ? null : 1,
-  })
+/** A peer that keeps its way open while it is dialled, so that the twin need not wait. */
+export const peer = (...given: Parameters<typeof peerOf>): Draft<Peer> => {
+  const made = peerOf(...given)
+  return { ...made, keepaliveS: made.endpoint === null ? null : 1 }
+}
 export const tunnel = (...peers: ReturnType<typeof peer>[]) =>
   aTunnel({
     address6: null as string | null,

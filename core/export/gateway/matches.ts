@@ -25,8 +25,8 @@ const byAddress = (end: End, family: 'ip' | 'ip6', addresses: readonly string[])
   addresses.length === 0 ? [] : [`${family} ${end === 'i' ? 'saddr' : 'daddr'} ${oneOrSet(addresses)}`]
 
 /** Addresses and prefixes of both families, those of each in one match. */
-const byAddresses = (end: End, four: readonly string[], ipv6: readonly string[]): string[] => [
-  ...byAddress(end, 'ip', four),
+const byAddresses = (end: End, ipv4: readonly string[], ipv6: readonly string[]): string[] => [
+  ...byAddress(end, 'ip', ipv4),
   ...byAddress(end, 'ip6', ipv6),
 ]
 

@@ -4,7 +4,7 @@ import { defineStage, type PlanIndex } from '#core/queries'
 import type { Network, NetworkId } from '#core/schema'
 import { onSheet, type Draft, type Finding } from '../finding'
 import { claimTrouble, fieldFindings, twiceFindings, unreservedFindings } from './assignments'
-import { prefixFindings, typedSixFindings } from './ipv6'
+import { prefixFindings, typedIpv6Findings } from './ipv6'
 import { readNetwork } from './network-text'
 import { dhcpFindings, poolFindings, relayFindings } from './pools'
 import { gatewayFindings, subnetFindings } from './subnets'
@@ -17,7 +17,7 @@ function ownFindings(network: Network): readonly Draft[] {
     ...poolFindings(read),
     ...fieldFindings(read),
     ...dhcpFindings(read),
-    ...typedSixFindings(network),
+    ...typedIpv6Findings(network),
   ]
 }
 

@@ -80,7 +80,7 @@ function typedFinding(
 }
 
 /** Typed IPv6 addresses. */
-export function typedSixFindings(network: Network): Draft[] {
+export function typedIpv6Findings(network: Network): Draft[] {
   const seen = new Map<string, string>()
   return network.fixed.flatMap((assignment) => typedFinding(network, assignment, seen) ?? [])
 }

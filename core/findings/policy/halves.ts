@@ -139,11 +139,11 @@ export function emptyFindings(site: Site): Draft[] {
 }
 
 /** What passes by IPv6 and no intent asks for, beyond what IPv4 lets through unasked as well. */
-export function sixFindings(index: PlanIndex, four: ReachabilityMatrix, ipv6: ReachabilityMatrix): Draft[] {
+export function ipv6Findings(index: PlanIndex, ipv4: ReachabilityMatrix, ipv6: ReachabilityMatrix): Draft[] {
   return ipv6.cells
     .filter((c) => c.judged)
     .flatMap((cell) => {
-      const excess = ipv6Excess(four, cell)
+      const excess = ipv6Excess(ipv4, cell)
       if (isNothing(excess)) return []
       const [from, to] = [nameOfKey(index, cell.from), nameOfKey(index, cell.to)]
       const values = { from, to, services: formatServices(excess) }

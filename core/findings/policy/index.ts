@@ -3,7 +3,7 @@
 import type { ReachabilityMatrix, Site } from '#core/reachability'
 import type { Draft, Finding, SheetId } from '../finding'
 import { danglingFindings } from './dangling'
-import { emptyFindings, guestFindings, managementFindings, oneWayFindings, sixFindings } from './halves'
+import { emptyFindings, guestFindings, managementFindings, oneWayFindings, ipv6Findings } from './halves'
 import { intentFindings } from './intents'
 import { shadowFindings } from './shadows'
 
@@ -13,7 +13,7 @@ function sheetOf({ place: [list] }: Draft): SheetId {
 }
 
 export interface Matrices {
-  readonly four: ReachabilityMatrix
+  readonly ipv4: ReachabilityMatrix
   /** Of IPv6; null where nobody speaks it. */
   readonly ipv6: ReachabilityMatrix | null
 }
@@ -22,20 +22,20 @@ export interface Matrices {
  * Every finding of rules and intents.
  * `blamed`: networks whose addressing is already found wrong.
  */
-export function checkPolicy(site: Site, { four, ipv6 }: Matrices, blamed: ReadonlySet<string>): Finding[] {
+export function checkPolicy(site: Site, { ipv4, ipv6 }: Matrices, blamed: ReadonlySet<string>): Finding[] {
   const { index } = site
   const dangling = danglingFindings(index)
   const gone = new Set(dangling.map((d) => d.place.join('/')))
   const drafts = [
-    ...intentFindings(site, four, blamed),
+    ...intentFindings(site, ipv4, blamed),
     // Of what names something that is not there it is no news that it speaks of nobody.
     ...shadowFindings(index).filter((d) => d.code !== 'P10' || !gone.has(d.place.join('/'))),
     ...dangling,
-    ...oneWayFindings(index, four),
-    ...managementFindings(index, four),
+    ...oneWayFindings(index, ipv4),
+    ...managementFindings(index, ipv4),
     ...guestFindings(index),
     ...emptyFindings(site),
-    ...(ipv6 ? sixFindings(index, four, ipv6) : []),
+    ...(ipv6 ? ipv6Findings(index, ipv4, ipv6) : []),
   ]
   return drafts.map((d): Finding => ({ ...d, sheet: sheetOf(d) }))
 }

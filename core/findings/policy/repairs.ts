@@ -206,7 +206,7 @@ function permissionFor(
 const MOST_TRIED = 3
 
 interface Matrices {
-  readonly four: ReachabilityMatrix
+  readonly ipv4: ReachabilityMatrix
   /** Of IPv6; null where nobody asks. */
   readonly ipv6: ReachabilityMatrix | null
 }
@@ -221,15 +221,15 @@ function permissionForIntent(index: PlanIndex, intentId: string, under: Under | 
   return permissionFor(site, intent, verdictsOf(site, [intent])[0]?.example ?? null, scenario)
 }
 
-function repairOf(index: PlanIndex, { four, ipv6 }: Matrices, finding: Finding): Mend | null {
+function repairOf(index: PlanIndex, { ipv4, ipv6 }: Matrices, finding: Finding): Mend | null {
   const [, from = '', to = ''] = finding.place
   if (finding.code === 'P01' && finding.values.kind === 'missing')
     return permissionForIntent(index, from, finding.values.under)
-  const ofSix = finding.code === 'P08'
-  const matrix = ofSix ? ipv6 : four
+  const ofIpv6 = finding.code === 'P08'
+  const matrix = ofIpv6 ? ipv6 : ipv4
   const cell = matrix && cellIn(matrix, from, to)
   if (!cell || (finding.code === 'P01' && finding.values.under)) return null
-  return refusalOf(index, matrix, cell, ofSix ? ipv6Excess(four, cell) : cell.unexpected, ofSix)
+  return refusalOf(index, matrix, cell, ofIpv6 ? ipv6Excess(ipv4, cell) : cell.unexpected, ofIpv6)
 }
 
 /**
@@ -240,7 +240,7 @@ export function withRepairs(index: PlanIndex, findings: readonly Finding[]): rea
   const open = findings.filter((f) => f.mend === null && (f.code === 'P01' || f.code === 'P08'))
   if (open.length === 0) return findings
   const ipv6Site = open.some((f) => f.code === 'P08') ? openIpv6Site(index, []) : null
-  const matrices = { four: matrixOf(openSite(index, [])), ipv6: ipv6Site && matrixOf(ipv6Site) }
+  const matrices = { ipv4: matrixOf(openSite(index, [])), ipv6: ipv6Site && matrixOf(ipv6Site) }
   const kinds = groupBy(open, (f) => `${f.code} ${f.place[0]}`)
   const tried = [...kinds.values()].flatMap((list) => list.slice(0, MOST_TRIED))
   const mends = new Map(tried.map((f) => [f, repairOf(index, matrices, f)] as const))

@@ -9,13 +9,13 @@ import { draft, removed, set, type Draft, type Mend } from '../finding'
 import { nameOfEnd } from '../names'
 
 /** What a rule is good for by both families together. */
-function together(four: RuleVerdict | null, ipv6: RuleVerdict | null | undefined): RuleVerdict | null {
-  if (ipv6 === undefined || four === null || ipv6 === null) return four && ipv6 === undefined ? four : null
-  if (ipv6.kind === 'unmet') return four
-  if (four.kind === 'unmet') return ipv6
-  if (four.kind === 'works' || ipv6.kind === 'works') {
+function together(ipv4: RuleVerdict | null, ipv6: RuleVerdict | null | undefined): RuleVerdict | null {
+  if (ipv6 === undefined || ipv4 === null || ipv6 === null) return ipv4 && ipv6 === undefined ? ipv4 : null
+  if (ipv6.kind === 'unmet') return ipv4
+  if (ipv4.kind === 'unmet') return ipv6
+  if (ipv4.kind === 'works' || ipv6.kind === 'works') {
     const parts = (v: RuleVerdict) => (v.kind === 'works' ? v.parts : null)
-    const [first, second] = [parts(four), parts(ipv6)]
+    const [first, second] = [parts(ipv4), parts(ipv6)]
     return {
       kind: 'works',
       parts: (first ?? second ?? []).filter(
@@ -24,7 +24,7 @@ function together(four: RuleVerdict | null, ipv6: RuleVerdict | null | undefined
     }
   }
   // Idle by one and to be spared by the other: it could go.
-  return four.kind === 'redundant' ? four : ipv6
+  return ipv4.kind === 'redundant' ? ipv4 : ipv6
 }
 
 type Works = Extract<RuleVerdict, { kind: 'works' }>

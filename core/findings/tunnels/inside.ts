@@ -3,9 +3,18 @@
 // that IPv6 asks.
 // Source: RFC 1812 section 2.2.5.2 (one subnet on one link), wg(8) (a route to the endpoint outside the tunnel),
 // RFC 8200 section 5 (1,280 bytes).
-import { contains, overlaps, parseIpv4, readInterface4, readPrefixes4 } from '#core/address'
+import {
+  contains,
+  contains6,
+  overlaps,
+  parseIpv4,
+  parsePrefix6,
+  readInterface4,
+  readPrefixes4,
+} from '#core/address'
 import { tunnelRoom } from '#core/queries'
 import type { Plan, Tunnel } from '#core/schema'
+import { orNull } from '#core/util'
 import { draft, set, type Draft, type Mend } from '../finding'
 
 /** Least MTU of a link that carries IPv6, bytes. */
@@ -23,14 +32,26 @@ export function subnetFindings(plan: Plan, { id, name, address }: Tunnel): Draft
     })
 }
 
+/** The host of an endpoint, an IPv6 address without its brackets. */
+const hostOf = (endpoint: string): string => endpoint.replace(/:\d+$/, '').replace(/^\[(.*)\]$/, '$1')
+
+/** True of an address of either family that lies in one of some prefixes; of a name nobody knows. */
+function isWithin(host: string, prefixes: readonly string[]): boolean {
+  const ipv4 = parseIpv4(host)
+  if (ipv4.ok) return readPrefixes4(prefixes).some((prefix) => contains(prefix, ipv4.value))
+  const address = orNull(parsePrefix6(`${host}/128`))
+  return (
+    address !== null &&
+    prefixes.flatMap((text) => orNull(parsePrefix6(text)) ?? []).some((prefix) => contains6(prefix, address))
+  )
+}
+
 /** Peers whose outside address their own tunnel is to carry: packets of the tunnel would go into the tunnel. */
 export function loopFindings({ id, peers }: Tunnel): Draft[] {
   return peers.flatMap((peer) => {
-    const host = parseIpv4(peer.endpoint?.split(':')[0] ?? '')
-    // Everything (0.0.0.0/0) is sent there by policy routes, not by a route that the tunnel's own packets would meet.
-    const holds = (prefix: ReturnType<typeof readPrefixes4>[number]) =>
-      host.ok && prefix.length > 0 && contains(prefix, host.value)
-    return readPrefixes4(peer.allowed).some(holds)
+    // Everything (0.0.0.0/0, ::/0) goes there by policy routes, which the tunnel's own packets do not meet.
+    const carried = peer.allowed.filter((prefix) => !prefix.endsWith('/0'))
+    return peer.endpoint !== null && isWithin(hostOf(peer.endpoint), carried)
       ? [draft('V22', 'blocker', ['tunnels', id, 'peers', peer.id, 'endpoint'], { peer: peer.name })]
       : []
   })
