@@ -1,5 +1,12 @@
 import { nameOfKey, nameOfThing } from '#core/findings'
-import { indexPlan, isPairRule, schedulesHolding, type Condition, type PlanIndex } from '#core/queries'
+import {
+  indexPlan,
+  isPairRule,
+  schedulesHolding,
+  type Condition,
+  type FailureScenario,
+  type PlanIndex,
+} from '#core/queries'
 import type { Plan, PortRef, Selector } from '#core/schema'
 import {
   secondsToMove,
@@ -52,9 +59,20 @@ function conditionName(index: PlanIndex, condition: Condition): string {
     }
   }
 }
-/** `Harbour fibre down`, `Monday 08:00, Office hours`. */
-export const conditionWords = (condition: Condition, names: Names): string =>
-  condition.kind === 'instant' ? names.condition(condition) : `${names.condition(condition)} down`
+/** `Harbour fibre down`, `nothing answers beyond Harbour fibre`, `Monday 08:00, Office hours`. */
+export function conditionWords(condition: Condition, names: Names): string {
+  switch (condition.kind) {
+    case 'down':
+      return `${names.thing(condition.id)} down`
+    case 'upstream-down':
+      return `nothing answers beyond ${names.uplink(condition.uplinkId)}`
+    case 'instant':
+      return names.condition(condition)
+  }
+}
+/** The same of all that is not as usual at once. */
+export const scenarioWords = (scenario: FailureScenario, names: Names): string =>
+  scenario.map((condition) => conditionWords(condition, names)).join(' and ') || 'everything well'
 
 type Names = ReturnType<typeof namesIn>
 

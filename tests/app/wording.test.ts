@@ -4,7 +4,7 @@ import { join } from 'node:path'
 import { describe, expect, it } from 'vitest'
 import { analyse } from '#core/findings'
 import { changesBetween } from '#core/edit'
-import { indexPlan, down } from '#core/queries'
+import { atInstant, down, indexPlan, upstreamDown, type FailureScenario } from '#core/queries'
 import { computeMatrix, openSite, walkFlow } from '#core/reachability'
 import { testsOf } from '#core/prove'
 import { gullhavenPlan } from '#server/demo/gullhaven'
@@ -12,7 +12,7 @@ import { mendWords, tally, wordsOf } from '~/wording/findings'
 import { changeText } from '~/wording/changes'
 import { cellLook, servicesText } from '~/wording/cells'
 import { sentenceOf } from '~/wording/problems'
-import { namesIn, walkWords } from '~/wording/reach'
+import { namesIn, scenarioWords, walkWords } from '~/wording/reach'
 import { testWords } from '~/wording/proof'
 import { topologyGraphOf, portRowsOf } from '~/features/topology/topology-graph'
 import { curve, thickness } from '~/features/topology/topology-layout'
@@ -175,5 +175,18 @@ describe('threads', () => {
     expect(THREADS.length).toBeGreaterThanOrEqual(24)
     expect(new Set(THREADS.map((t) => `${t.colour} ${t.dash}`)).size).toBe(THREADS.length)
     expect(threadOf(plan.networks, 'staff')).toEqual({ colour: 'var(--deep)', dash: '' })
+  })
+})
+
+describe('a failure scenario', () => {
+  const timed = site((plan) => {
+    plan.schedules.push({ id: 'office', name: 'Office hours', days: [1], from: '08:00', to: '18:00' })
+  })
+  it('is told by what is down, what is silent beyond its line, and the time, which is not down', () => {
+    const words = (...scenario: FailureScenario) => scenarioWords(scenario, namesIn(timed))
+    expect(words()).toBe('everything well')
+    expect(words(down('line'), upstreamDown('line'))).toBe('Line down and nothing answers beyond Line')
+    expect(words(atInstant(8 * 60))).toBe('Monday 08:00, Office hours')
+    expect(words(atInstant(20 * 60), down('sw'))).toBe('Monday 20:00, no schedule and Switch down')
   })
 })

@@ -24,7 +24,7 @@ import { usePointer } from '~/shell/finding-navigation'
 import { useAnalysis } from '~/stores/analysis'
 import { usePlan } from '~/stores/plan'
 import { useSite } from '~/stores/site'
-import { namesIn } from '~/wording/reach'
+import { conditionWords, namesIn, scenarioWords } from '~/wording/reach'
 
 const plan = usePlan()
 const analysis = useAnalysis()
@@ -44,10 +44,7 @@ watch([() => ipv6.value && hasIpv6.value, () => analysis.analysis?.grid], async 
 })
 const grid = computed(() => (ipv6.value && hasIpv6.value ? ipv6Grid.value : analysis.analysis?.grid))
 const names = computed(() => plan.draft && namesIn(plan.draft))
-const scenarioText = (scenario: FailureScenario) =>
-  scenario.length === 0
-    ? 'everything well'
-    : `${scenario.map((condition) => names.value?.condition(condition)).join(' and ')} down`
+const wordsFor = (scenario: FailureScenario) => names.value && scenarioWords(scenario, names.value)
 
 // What is shown of the grid.
 const show = ref<'all' | 'wrong' | 'changed'>('all')
@@ -90,7 +87,7 @@ const others = computed(() =>
   (plan.draft ? singleFailures(plan.draft) : []).map((condition) => ({
     id: conditionText(condition),
     condition,
-    name: names.value?.condition(condition),
+    name: names.value && conditionWords(condition, names.value),
   })),
 )
 const otherScenario = computed((): FailureScenario | null => {
@@ -172,9 +169,9 @@ watch(
     <header>
       <h1>Reach grid</h1>
       <p class="legend">
-        Computed with {{ scenarioText(analysis.scenario) }}.
+        Computed with {{ wordsFor(analysis.scenario) }}.
         <template v-if="beside && otherScenario"
-          >Beside it {{ scenarioText(otherScenario) }}, which <StatusFlag state="outline" /> opens
+          >Beside it {{ wordsFor(otherScenario) }}, which <StatusFlag state="outline" /> opens
           <StatusFlag state="cut" /> closes</template
         ><template v-else
           ><StatusFlag state="full" /> proven <StatusFlag state="outline" /> predicted
@@ -211,7 +208,7 @@ watch(
           <select v-model="other" class="field">
             <option value="">nothing</option>
             <option value="well">everything well</option>
-            <option v-for="o in others" :key="o.id" :value="o.id">{{ o.name }} down</option>
+            <option v-for="o in others" :key="o.id" :value="o.id">{{ o.name }}</option>
           </select></label
         >
         <input
@@ -249,8 +246,8 @@ watch(
         class="flows"
         :flows="flows"
         :plan="plan.draft"
-        :none="`No flow differs with ${scenarioText(otherScenario)}.`"
-        :some="`What changes with ${scenarioText(otherScenario)}:`"
+        :none="`No flow differs with ${wordsFor(otherScenario)}.`"
+        :some="`What changes with ${wordsFor(otherScenario)}:`"
       />
       <CellWalk v-if="cell" :cell="cell" :ipv6="ipv6 && hasIpv6" :plan="plan.draft" :proof="proofOf(cell)" />
       <p v-else class="soft open">Open a cell to walk the path.</p>
