@@ -59,13 +59,13 @@ function conditionName(index: PlanIndex, condition: Condition): string {
     }
   }
 }
-/** `Harbour fibre down`, `nothing answers beyond Harbour fibre`, `Monday 08:00, Office hours`. */
+/** `Harbour fibre down`, `no answer beyond Harbour fibre`, `Monday 08:00, Office hours`. */
 export function conditionWords(condition: Condition, names: Names): string {
   switch (condition.kind) {
     case 'down':
       return `${names.thing(condition.id)} down`
     case 'upstream-down':
-      return `nothing answers beyond ${names.uplink(condition.uplinkId)}`
+      return `no answer beyond ${names.uplink(condition.uplinkId)}`
     case 'instant':
       return names.condition(condition)
   }

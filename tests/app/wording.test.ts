@@ -185,7 +185,7 @@ describe('a failure scenario', () => {
   it('is told by what is down, what is silent beyond its line, and the time, which is not down', () => {
     const words = (...scenario: FailureScenario) => scenarioWords(scenario, namesIn(timed))
     expect(words()).toBe('everything well')
-    expect(words(down('line'), upstreamDown('line'))).toBe('Line down and nothing answers beyond Line')
+    expect(words(down('line'), upstreamDown('line'))).toBe('Line down and no answer beyond Line')
     expect(words(atInstant(8 * 60))).toBe('Monday 08:00, Office hours')
     expect(words(atInstant(20 * 60), down('sw'))).toBe('Monday 20:00, no schedule and Switch down')
   })
