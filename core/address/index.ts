@@ -19,7 +19,7 @@ export {
   usable,
 } from './ipv4'
 export type { Ipv4, Prefix4, Range4 } from './ipv4'
-export { CROWDED, gapsIn, largestIn, rangesWithout, spaceOf } from './space'
+export { CROWDED, gapsIn, isGlobal, largestIn, rangesWithout, spaceOf } from './space'
 
 export { segmentsOf } from './segments'
 export type { SegmentKind } from './segments'

@@ -19,8 +19,10 @@ const SPECIAL: readonly (readonly [Prefix4, SpaceKind])[] = [
   [at(127, 0, 0, 0, 8), 'loopback'],
   [at(169, 254, 0, 0, 16), 'link-local'],
   [at(172, 16, 0, 0, 12), 'private'],
+  [at(192, 0, 0, 0, 24), 'reserved'],
   [at(192, 0, 2, 0, 24), 'documentation'],
   [at(192, 168, 0, 0, 16), 'private'],
+  [at(198, 18, 0, 0, 15), 'reserved'],
   [at(198, 51, 100, 0, 24), 'documentation'],
   [at(203, 0, 113, 0, 24), 'documentation'],
   [at(224, 0, 0, 0, 4), 'multicast'],
@@ -35,6 +37,11 @@ const SPECIAL: readonly (readonly [Prefix4, SpaceKind])[] = [
 export function spaceOf(address: Ipv4): SpaceKind {
   return SPECIAL.find(([prefix]) => contains(prefix, address))?.[1] ?? 'public'
 }
+
+/**
+ * True where an address can be somebody's on the internet; blocks for documentation stand for it in examples.
+ */
+export const isGlobal = (address: Ipv4): boolean => ['public', 'documentation'].includes(spaceOf(address))
 
 /** Subnets that are so common that callers from elsewhere collide with them (common practice, no source). */
 export const CROWDED: readonly Prefix4[] = [

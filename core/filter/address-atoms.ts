@@ -70,6 +70,10 @@ const forwardingPrefixes = defineStage(
             .map((p) => ({ base: rebase(p.base, outside, inside), length: p.length })),
         ]),
       ),
+      ...tunnels.flatMap((tunnel) => {
+        const own = readInterface4(tunnel.address)
+        return own ? [own.prefix, { base: own.address, length: 32 }] : []
+      }),
       ...forwards.flatMap((forward) => readAt(forward.toAddress, 32)),
       ...routedPorts(index).map((port) => port.prefix),
       ...networks.flatMap((network) => {

@@ -7,30 +7,50 @@ import {
   lastOf,
   parseIpv4,
   parsePrefix4,
-  spaceOf,
+  isGlobal,
   usable,
   type Ipv4,
   type Prefix4,
+  readInterface4,
   readPrefixes4,
 } from '#core/address'
 import { orNull } from '#core/util'
 import { defineStage, portKey, type PlanIndex } from '#core/queries'
 import type { Selector } from '#core/schema'
 import { atomBoundaries, representatives, routedPorts } from './address-atoms'
-import { matcherOf, tunnelInterface, type PacketEnd } from './selectors'
+import { matcherOf, readAt, tunnelInterface, type PacketEnd } from './selectors'
 
-/** 198.51.100.7, of RFC 5737's documentation block: it stands for any host outside. */
-const INTERNET_SAMPLE = ipv4(0xc6336407)
+/** 198.51.100.7, 203.0.113.7 and 192.0.2.7, of RFC 5737's documentation blocks: any host outside. */
+const INTERNET_SAMPLES = [0xc6336407, 0xcb007107, 0xc0000207].map(ipv4)
 /**
  * Addresses that stand for everybody outside: one for each stretch of public space that the plan tells apart.
  */
 export const internetRepresentatives = (index: PlanIndex): readonly Ipv4[] => index.get(outside)
 const outside = defineStage('internet representatives', (index): readonly Ipv4[] => {
-  const public4 = atomBoundaries(index)
+  const own = connectedPrefixes(index)
+  const isElsewhere = (address: Ipv4) => !own.some((prefix) => contains(prefix, address))
+  const cut = atomBoundaries(index)
     .flatMap((boundary) => [ipv4(boundary), ipv4(boundary - 1)])
-    .filter((address) => spaceOf(address) === 'public')
-  return [INTERNET_SAMPLE, ...new Set(public4)]
+    .filter((address) => isGlobal(address) && isElsewhere(address))
+  const [sample] = INTERNET_SAMPLES.filter(isElsewhere)
+  return [...new Set([...(sample === undefined ? [] : [sample]), ...cut])]
 })
+
+/** What a site has itself, or reaches by a tunnel: the subnet of each network, gateway, port and peer. */
+function connectedPrefixes(index: PlanIndex): readonly Prefix4[] {
+  const { networks, tunnels } = index.plan
+  return [
+    ...networks.flatMap(({ subnet, gateway }) => {
+      const own = orNull(parsePrefix4(subnet))
+      return own === null ? [] : [own, ...readAt(gateway, own.length)]
+    }),
+    ...routedPorts(index).map((port) => port.prefix),
+    ...tunnels.flatMap((tunnel) => [
+      ...[readInterface4(tunnel.address)?.prefix].flatMap((prefix) => prefix ?? []),
+      ...readPrefixes4(tunnel.peers.flatMap((peer) => peer.allowed)).filter(({ length }) => length > 0),
+    ]),
+  ]
+}
 
 const holds = (prefix: Prefix4 | null, address: Ipv4): boolean => prefix !== null && contains(prefix, address)
 

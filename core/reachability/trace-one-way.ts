@@ -105,7 +105,7 @@ function leaveByDefault(
   const egress = leaveForInternet(plane, trace, ingress, entry?.kind === 'uplink' ? entry : undefined)
   if (!egress.stop) trace.leave(egress.filter)
   if (entry?.kind !== 'static') return trace.ended(egress.stop ?? 'no-uplink')
-  trace.and(allowOnly(egress.rest))
+  trace.narrow(egress.rest)
   return null
 }
 

@@ -7,6 +7,7 @@ import type { Ipv4 } from '#core/address'
 import {
   allOf,
   ALLOW_ALL,
+  allowOnly,
   anyOf,
   DENY_ALL,
   type FilterRef,
@@ -46,8 +47,11 @@ export type StopCode =
   | 'peer-refuses'
   | 'peer-sends-not'
 
-/** `only`: the services for which the step is taken, where services part ways. */
-export type Step =
+export type Step = StepKind & {
+  /** The services for which the step is taken, where services part ways. */
+  readonly only?: ServiceSet
+}
+type StepKind =
   | {
       readonly kind: 'host'
       readonly endpoint: Endpoint
@@ -65,14 +69,12 @@ export type Step =
       readonly kind: 'route'
       readonly deviceId: DeviceId
       readonly entry: RouteEntry
-      readonly only?: ServiceSet
     }
   | {
       readonly kind: 'chosen'
       readonly deviceId: DeviceId
       readonly policyRouteId: string
       readonly exit: Exit | null
-      readonly only: ServiceSet
     }
   | {
       readonly kind: 'rules'
@@ -80,13 +82,11 @@ export type Step =
       readonly chain: 'forward' | 'input'
       readonly from: PacketEnd
       readonly to: PacketEnd
-      readonly only?: ServiceSet
     }
   | {
       readonly kind: 'translate'
       readonly deviceId: DeviceId
       readonly exit: Exit
-      readonly only?: ServiceSet
     }
   | {
       readonly kind: 'tunnel'
@@ -162,6 +162,8 @@ export class TraceState {
   private filter: PathFilter | null = null
   /** What has left for the internet on the way, where a static default route takes only the rest. */
   private left: PathFilter | null = null
+  /** Services that go on where others have left, and the first step that is theirs alone. */
+  private narrowed: { readonly only: ServiceSet; readonly from: number } | null = null
 
   constructor(
     readonly target: FlowEnd,
@@ -194,6 +196,12 @@ export class TraceState {
     this.and({ kind: 'rules', deviceId: ingress.deviceId, chain, from: ingress.via, to: out })
   }
 
+  /** From here on the path is that of some services alone. */
+  narrow(only: ServiceSet): void {
+    this.narrowed = { only, from: this.steps?.length ?? 0 }
+    this.and(allowOnly(only))
+  }
+
   /** Part of the services leaves for the internet here, through a filter of its own. */
   leave(filter: PathFilter): void {
     const gone = this.filter === null ? filter : allOf([this.filter, filter])
@@ -207,7 +215,7 @@ export class TraceState {
 
   /** The path ends here; what has left for the internet before is delivered all the same. */
   ended(stop: StopCode): PathTrace {
-    return this.left === null ? stopped(stop, this.steps, this.routers) : this.trace(this.left)
+    return this.left === null ? stopped(stop, this.told(), this.routers) : this.trace(this.left)
   }
 
   /** Delivered, or ended where there is a reason. */
@@ -215,7 +223,14 @@ export class TraceState {
     return stop === null ? this.delivered() : this.ended(stop)
   }
 
+  /** The steps so far, each with the services that take it. */
+  private told(): readonly Step[] {
+    const { steps, narrowed } = this
+    if (!steps || !narrowed) return steps ?? NONE
+    return steps.map((step, n) => (n < narrowed.from ? step : { only: narrowed.only, ...step }))
+  }
+
   private trace(filter: PathFilter): PathTrace {
-    return { steps: this.steps ?? NONE, routers: this.routers, filter, stop: null }
+    return { steps: this.told(), routers: this.routers, filter, stop: null }
   }
 }

@@ -254,7 +254,7 @@ function traceLines(
   const lines: WalkLine[] = []
   for (const step of trace.steps) {
     // Of services that part ways only the flow's own way is told.
-    if ('only' in step && step.only && !includes(step.only, flow.proto, flow.port)) continue
+    if (step.only && !includes(step.only, flow.proto, flow.port)) continue
     lines.push(...linesOf(site, step, flow, back))
     const last = lines.at(-1)
     if (last?.kind === 'rule' && last.action !== 'accept') return { lines, refused: true }
