@@ -3,6 +3,7 @@ import fastJsonPatch from 'fast-json-patch'
 import { describe, expect, it } from 'vitest'
 import { PLAN_VERSION } from '#core/format'
 import { largePlan } from '../tests/large'
+import { inOldWords } from '../tests/fixtures/old-words'
 import { base, site, the } from '../tests/plans'
 import { gullhavenClean, gullhavenPlan } from '#server/demo/gullhaven'
 import { patchOpSchema, savePlanSchema } from './api'
@@ -110,11 +111,11 @@ describe('a site file', () => {
 
 describe('a plan of version 3', () => {
   it('is read as one of today that says no more: no delegated prefix, no logging rule, no IPsec', () => {
-    const { ipsec: _ipsec, ...rest } = base()
+    const { ipsec: _ipsec, ...rest } = inOldWords(base())
     const old = {
       ...rest,
       version: 3,
-      uplinks: base().uplinks.map(({ facts: { delegated6: _six, ...facts }, ...u }) => ({ ...u, facts })),
+      uplinks: rest.uplinks.map(({ facts: { delegated6: _six, ...facts }, ...u }) => ({ ...u, facts })),
       policies: base().policies.map((p) => ({ ...p, rules: p.rules.map(({ log: _log, ...r }) => r) })),
     }
     expect(parsePlan(old)).toEqual({ ok: true, value: base() })

@@ -46,7 +46,7 @@ export function largePlan({ switches, portsEach, networks, fixedEach }: Size): P
   const device = (
     id: string,
     kind: Device['kind'],
-    wants: string | null,
+    homeNetworkId: string | null,
     ports: Device['ports'],
     count = 1,
   ): Device => ({
@@ -55,7 +55,7 @@ export function largePlan({ switches, portsEach, networks, fixedEach }: Size): P
     kind,
     model: '',
     place: 'House',
-    wants,
+    homeNetworkId,
     count,
     mains: false,
     stpPriority: null,
@@ -220,7 +220,7 @@ export function busyPlan(seed: number, rules: number, size: Size): Plan {
         kind: 'cloud',
         model: '',
         place: '',
-        wants: null,
+        homeNetworkId: null,
         count: 1,
         mains: false,
         stpPriority: null,

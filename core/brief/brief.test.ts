@@ -104,7 +104,7 @@ describe('the bench', () => {
     id,
     name: id,
     model,
-    wants: null,
+    homeNetworkId: null,
   })
   it('gives the laptop another host of the factory subnet, never the device’s own', () => {
     const [line] = lines((p) => void p.devices.push(radio('r1', 'B5P'))).filter((l) => l.deviceId === 'r1')
@@ -158,6 +158,7 @@ const radioModel: Model = {
   stp: false,
   capacity: null,
   inspectionMbps: null,
+  isolation: null,
 }
 
 describe('the fleet', () => {

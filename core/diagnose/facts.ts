@@ -121,7 +121,7 @@ export function seenThere(scene: Scene, look: Look): readonly string[] | null {
  */
 export function looksOf(plan: Plan): Look[] {
   const switches = new Set(plan.devices.filter((d) => d.kind === 'switch').map((d) => d.id))
-  const hosts = plan.devices.filter((d) => d.kind === 'hosts' && d.wants !== null)
+  const hosts = plan.devices.filter((d) => d.kind === 'hosts' && d.homeNetworkId !== null)
   return [
     ...plan.links
       .filter((l) => l.medium.kind === 'copper' || l.medium.kind === 'fibre')

@@ -60,7 +60,7 @@ function lengthBy(plan: Plan, hosts: number): number {
 }
 
 function adoptedIn(plan: Plan, network: Network, adopted: ReadonlySet<string>): number {
-  return plan.devices.filter((d) => d.wants === network.id && adopted.has(d.id)).length
+  return plan.devices.filter((d) => d.homeNetworkId === network.id && adopted.has(d.id)).length
 }
 
 const hostsOf = (network: Network): number =>

@@ -92,6 +92,7 @@ export const BLANK_FACTS: UplinkFacts = {
   portEnabled: false,
   modemForwards: false,
   delegated6: null,
+  routed4: [],
 }
 /** One target, asked every five seconds and given up after four: as many gateways come. */
 export const BLANK_UPLINK: Pick<
@@ -101,7 +102,7 @@ export const BLANK_UPLINK: Pick<
   | 'standby'
   | 'bringUpS'
   | 'holdDownS'
-  | 'fates'
+  | 'sharedRisks'
   | 'lossPct'
   | 'availablePct'
   | 'usualGbPerDay'
@@ -111,7 +112,7 @@ export const BLANK_UPLINK: Pick<
   standby: 'hot',
   bringUpS: 0,
   holdDownS: 0,
-  fates: [],
+  sharedRisks: [],
   lossPct: 1,
   availablePct: null,
   usualGbPerDay: null,

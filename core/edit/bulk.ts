@@ -106,11 +106,11 @@ export function portsOfModel(plan: Plan, modelName: string, kind: Device['kind']
  */
 export function addressInfrastructure(plan: Plan, how: 'static' | 'reserved'): Plan {
   let now = plan
-  for (const device of plan.devices.filter((d) => hasTrait(d, 'addressed') && d.wants !== null)) {
+  for (const device of plan.devices.filter((d) => hasTrait(d, 'addressed') && d.homeNetworkId !== null)) {
     now = {
       ...now,
       networks: now.networks.map((network) => {
-        if (network.id !== device.wants) return network
+        if (network.id !== device.homeNetworkId) return network
         if (network.fixed.some((f) => f.deviceId === device.id))
           return {
             ...network,

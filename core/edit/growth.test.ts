@@ -117,7 +117,7 @@ describe('a plan that grows', () => {
         kind: 'gateway',
         model: 'G4',
         place: 'Hall',
-        wants: null,
+        homeNetworkId: null,
         count: 1,
       }),
     ).plan
@@ -138,7 +138,7 @@ describe('a plan that grows', () => {
       kind: 'switch',
       model: 'S8P',
       place: '',
-      wants: null,
+      homeNetworkId: null,
       count: 1,
     })
     expect(!twin.ok && twin.problems.map((p) => p.code)).toEqual(['name-taken'])
@@ -148,13 +148,13 @@ describe('a plan that grows', () => {
         kind: 'switch',
         model: 'S8P',
         place: 'Hall',
-        wants: null,
+        homeNetworkId: null,
         count: 1,
       }),
     )
     expect([added.id, added.plan.devices.at(-1)?.ports.length]).toEqual(['hall-switch', 10])
     expect(
-      value(addDevice(plan, { name: 'Desks', kind: 'hosts', model: '', place: '', wants: null, count: 4 }))
+      value(addDevice(plan, { name: 'Desks', kind: 'hosts', model: '', place: '', homeNetworkId: null, count: 4 }))
         .plan.devices.at(-1)
         ?.ports.map((p) => p.name),
     ).toEqual(['1', '2', '3', '4'])

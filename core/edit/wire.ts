@@ -78,7 +78,7 @@ export function blankPlan(name: string, supernet: string): Plan {
         kind: 'cloud',
         model: '',
         place: 'outside',
-        wants: null,
+        homeNetworkId: null,
         count: 1,
         mains: false,
         stpPriority: null,
@@ -106,7 +106,7 @@ export interface NewDevice {
   readonly kind: Device['kind']
   readonly model: string
   readonly place: string
-  readonly wants: string | null
+  readonly homeNetworkId: string | null
   readonly count: number
 }
 
@@ -123,7 +123,7 @@ function portsFor(plan: Plan, wanted: NewDevice): Port[] {
   const plain = (name: string): Port => ({ id: `p${name}`, name, mode: { mode: 'plain' }, ...BLANK_PORT })
   if (wanted.kind === 'hosts')
     return Array.from({ length: Math.min(wanted.count, 1024) }, (_, i) => plain(String(i + 1)))
-  const vlan = plan.networks.find((n) => n.id === wanted.wants)?.vlan ?? plan.networks[0]?.vlan ?? 1
+  const vlan = plan.networks.find((n) => n.id === wanted.homeNetworkId)?.vlan ?? plan.networks[0]?.vlan ?? 1
   const made = portsOfModel(plan, wanted.model, wanted.kind, vlan)
   if (made.length > 0) return made
   if (wanted.kind === 'modem') return [plain('line'), plain('lan')]
@@ -150,7 +150,7 @@ export function addDevice(
     kind: wanted.kind,
     model: wanted.model,
     place: wanted.place,
-    wants: wanted.wants,
+    homeNetworkId: wanted.homeNetworkId,
     count: Math.max(1, wanted.count),
     mains: false,
     stpPriority: null,

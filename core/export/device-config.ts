@@ -62,7 +62,7 @@ export function deviceConfig(plan: Plan, deviceId: DeviceId): Json | null {
   const index = indexPlan(plan)
   const device = index.devices.get(deviceId)
   if (!device) return null
-  const home = device.wants === null ? undefined : index.networks.get(device.wants)
+  const home = device.homeNetworkId === null ? undefined : index.networks.get(device.homeNetworkId)
   const ports = isVlanAware(device) ? device.ports.map(portJson) : []
   const management = home ? [managementJson(home, device.id)] : []
   const ssids = plan.ssids

@@ -17,7 +17,7 @@ import {
   recovery,
   roundLoss,
   roundsToRun,
-  sharedFates,
+  sharedRisksOf,
   simulateAlarms,
 } from '.'
 import { base, site } from '../../tests/plans'
@@ -138,7 +138,7 @@ describe('settings for a wish', () => {
 })
 
 describe('two lines', () => {
-  it('together fail as their product, and more often where they share a fate', () => {
+  it('together fail as their product, and more often where they share a risk', () => {
     expect(jointAvailability(99, 99, false)).toBeCloseTo(99.99)
     // A year of 525,960 minutes, one in ten thousand of them.
     expect(minutesWithout(99.99)).toBeCloseTo(52.596)
@@ -146,9 +146,9 @@ describe('two lines', () => {
     expect(jointAvailability(99, 99, true)).toBeCloseTo(100 * (1 - 0.001081))
   })
   it('share what both name, however it is written', () => {
-    const other = { ...uplink, fates: ['Duct 4', 'pole'] }
-    expect(sharedFates({ ...uplink, fates: ['duct 4'] }, other)).toEqual(['duct 4'])
-    expect(sharedFates({ ...uplink, ...BLANK_UPLINK }, other)).toEqual([])
+    const other = { ...uplink, sharedRisks: ['Duct 4', 'pole'] }
+    expect(sharedRisksOf({ ...uplink, sharedRisks: ['duct 4'] }, other)).toEqual(['duct 4'])
+    expect(sharedRisksOf({ ...uplink, ...BLANK_UPLINK }, other)).toEqual([])
   })
   it('a month over a cellular line costs what it allows, and then each GB', () => {
     const cellular = { ...BLANK_CELLULAR, pricePerMonth: 35, pricePerGb: 2 }

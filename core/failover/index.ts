@@ -13,7 +13,7 @@ export {
   roundLoss,
   roundsToRun,
   SHARED_SHARE,
-  sharedFates,
+  sharedRisksOf,
 } from './probe'
 
 export { playFailure, simulateAlarms } from './simulate'

@@ -132,7 +132,7 @@ export const SHARED_SHARE = 0.1
 
 /**
  * Share of the year, %, for which at least one of two lines works.
- * Lines that share a fate fail together in `SHARED_SHARE` of the
+ * Lines that share a risk fail together in `SHARED_SHARE` of the
  * cases (the beta-factor model, as in IEC 61508-6 annex D).
  */
 export function jointAvailability(aPct: number, bPct: number, shared: boolean): number {
@@ -158,9 +158,9 @@ export function monthCost({ facts }: Pick<Uplink, 'facts'>, gb: number): number 
 }
 
 /** Words that both lines lean on. */
-export const sharedFates = (first: Uplink, second: Uplink): string[] =>
-  first.fates.filter((fate) =>
-    second.fates.some((other) => other.trim().toLowerCase() === fate.trim().toLowerCase()),
+export const sharedRisksOf = (first: Uplink, second: Uplink): string[] =>
+  first.sharedRisks.filter((risk) =>
+    second.sharedRisks.some((other) => other.trim().toLowerCase() === risk.trim().toLowerCase()),
   )
 
 /**

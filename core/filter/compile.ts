@@ -19,7 +19,7 @@ export interface GeneratedRule {
 const isInner = (index: PlanIndex, { from, to }: Intent): boolean => {
   const home = (selector: Selector) => {
     if (selector.kind === 'network') return selector.id
-    if (selector.kind === 'device') return index.devices.get(selector.id)?.wants
+    if (selector.kind === 'device') return index.devices.get(selector.id)?.homeNetworkId
     return undefined
   }
   return home(from) !== undefined && home(from) === home(to)

@@ -48,21 +48,21 @@ export interface VlanGap {
 export function vlanDemands(index: PlanIndex): VlanDemand[] {
   const needs: VlanDemand[] = []
   for (const device of index.plan.devices) {
-    if (device.wants !== null && isHost(device)) {
+    if (device.homeNetworkId !== null && isHost(device)) {
       for (const port of device.ports) {
         const ref = { deviceId: device.id, portId: port.id }
         needs.push({
-          networkId: device.wants,
+          networkId: device.homeNetworkId,
           deviceId: device.id,
           node: endNode(device.id, port.id),
           port: ref,
           why: 'hosts',
         })
       }
-    } else if (device.wants !== null && device.kind !== 'gateway') {
-      const tag = isVlanAware(device) ? (index.networkHeads.get(device.wants)?.vlan ?? UNTAGGED) : UNTAGGED
+    } else if (device.homeNetworkId !== null && device.kind !== 'gateway') {
+      const tag = isVlanAware(device) ? (index.networkHeads.get(device.homeNetworkId)?.vlan ?? UNTAGGED) : UNTAGGED
       needs.push({
-        networkId: device.wants,
+        networkId: device.homeNetworkId,
         deviceId: device.id,
         node: bridgeNode(device.id, tag),
         port: null,

@@ -213,6 +213,7 @@ const BIG = {
   stp: false,
   capacity: null,
   inspectionMbps: null,
+  isolation: null,
   ports: [
     {
       names: '1',

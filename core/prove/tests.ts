@@ -55,7 +55,7 @@ export interface Observation {
 }
 
 const hasHosts = (plan: Plan, networkId: NetworkId): boolean =>
-  plan.devices.some((d) => d.wants === networkId && d.kind !== 'gateway')
+  plan.devices.some((d) => d.homeNetworkId === networkId && d.kind !== 'gateway')
 
 /** Acceptance tests of one plan at most: more than a day's work of many people, and a moment's of a server. */
 export const MOST_TESTS = 20_000
@@ -136,7 +136,7 @@ export function testsOf(plan: Plan): AcceptanceTest[] {
 }
 
 function leaseSeen(site: Site, test: AcceptanceTest): Observation {
-  const clients = site.endpoints.filter((e) => e.wants === test.from && e.how !== 'static')
+  const clients = site.endpoints.filter((e) => e.homeNetworkId === test.from && e.how !== 'static')
   const without = clients.filter((e) => e.networkId !== test.from)
   const devices = without.map((e) => site.index.devices.get(e.deviceId)?.name ?? e.deviceId)
   return {
@@ -187,7 +187,7 @@ function membersIn(index: PlanIndex, key: string, selector: Selector): string[] 
   return index.plan.devices
     .filter(
       (device) =>
-        device.wants === key &&
+        device.homeNetworkId === key &&
         device.kind !== 'gateway' &&
         named.some((s) => s.kind !== 'device' || s.id === device.id),
     )

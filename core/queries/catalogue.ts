@@ -52,6 +52,7 @@ function model(
     stp: false,
     capacity: null,
     inspectionMbps: null,
+    isolation: null,
     ...rest,
   }
 }
@@ -124,6 +125,7 @@ export const MODELS: readonly Model[] = [
       bootS: 75,
       adoptS: 180,
       idleW: 11,
+      isolation: 'network',
     },
   ),
   model(
@@ -137,6 +139,7 @@ export const MODELS: readonly Model[] = [
       bootS: 75,
       adoptS: 180,
       idleW: 13.4,
+      isolation: 'access-point',
     },
   ),
   model(

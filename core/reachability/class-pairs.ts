@@ -90,7 +90,7 @@ function hostPrincipals(plane: DataPlane, { boundaries }: AtomTable): Principal[
 
 /** Zone of a principal; null for a host that wants no network. */
 export function zoneOf({ party, id }: Principal): string | null {
-  return party.kind === 'endpoint' ? party.endpoint.wants : id
+  return party.kind === 'endpoint' ? party.endpoint.homeNetworkId : id
 }
 
 /** Devices that intents name: the same set for intents that name the same. */

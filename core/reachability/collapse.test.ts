@@ -36,7 +36,7 @@ describe('bands of a grid', () => {
         ...structuredClone(the(plan.devices, 'desk')),
         id: 'kit',
         name: 'Kit',
-        wants: 'lab32',
+        homeNetworkId: 'lab32',
       })
       plan.intents.push(intent('i9', inNetwork('staff'), inNetwork('lab32'), ['ssh'], 'Staff log in'))
     })

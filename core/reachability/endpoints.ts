@@ -7,7 +7,7 @@ import { ipv4, networkOf, parseIpv4, parsePrefix4, type Ipv4, type Prefix4, type
 import type { Lease, Leases } from '#core/dhcp'
 import { byText, groupBy } from '#core/util'
 import { bridgeNode, endNode, UNTAGGED, type Layer2, type Layer2Node } from '#core/layer2'
-import { defineStage, farEnd, isHost, isVlanAware, portKey, type PlanIndex } from '#core/queries'
+import { defineStage, farEnd, isHost, isVlanAware, modelOf, portKey, type PlanIndex } from '#core/queries'
 import type { Device, StaticAssignment, Network, DeviceId, NetworkId, PortId } from '#core/schema'
 
 /**
@@ -41,7 +41,7 @@ export interface Endpoint {
   /** As of an interface: who is of one broadcast domain hears each other. */
   readonly broadcastDomain: number
   /** Network it is meant to be in. */
-  readonly wants: string | null
+  readonly homeNetworkId: string | null
   /** Network whose address it really has; null where it has none. */
   readonly networkId: NetworkId | null
   readonly how: 'static' | 'reserved' | 'leased' | 'link-local'
@@ -49,8 +49,14 @@ export interface Endpoint {
   readonly ranges: readonly Range4[]
   readonly prefixLength: number
   readonly gateway: Ipv4 | null
-  /** SSID it is on, where its stations are isolated from each other. */
-  readonly isolatedOn: string | null
+  /** Where it is a station that client isolation keeps apart from others. */
+  readonly isolation: Isolation | null
+}
+
+/** The access point of an isolated station, and how far that one keeps its stations apart. */
+export interface Isolation {
+  readonly apId: DeviceId
+  readonly scope: 'access-point' | 'network'
 }
 
 const LINK_LOCAL: Range4 = { from: ipv4(0xa9fe0100), to: ipv4(0xa9fefeff) }
@@ -128,13 +134,26 @@ function likeness({ index, layer2 }: HostContext, device: Device, portId: PortId
     .join('+')
 }
 
-function isolationAt({ index }: HostContext, device: Device, portId: PortId): string | null {
-  for (const link of index.linksAt.get(portKey({ deviceId: device.id, portId })) ?? []) {
-    if (link.medium.kind !== 'wifi') continue
-    const ssid = index.ssids.get(link.medium.ssidId)
-    if (ssid?.isolation) return ssid.id
+function isolationAt({ index }: HostContext, device: Device, portId: PortId): Isolation | null {
+  const socket = { deviceId: device.id, portId }
+  for (const link of index.linksAt.get(portKey(socket)) ?? []) {
+    if (link.medium.kind !== 'wifi' || !index.ssids.get(link.medium.ssidId)?.isolation) continue
+    const apId = farEnd(link, socket).deviceId
+    const model = modelOf(index, index.devices.get(apId)?.model ?? '')
+    // What is not known of a model is not promised.
+    return { apId, scope: model?.isolation ?? 'access-point' }
   }
   return null
+}
+
+/**
+ * True where client isolation keeps two stations apart: at one access point whatever their SSIDs are, across
+ * several where one of the two sees to that.
+ * Source: makers differ in how far it reaches (common practice, no source).
+ */
+export function isKeptApart(first: Isolation | null, second: Isolation | null): boolean {
+  if (first === null || second === null) return false
+  return first.apId === second.apId || first.scope === 'network' || second.scope === 'network'
 }
 
 /**
@@ -182,12 +201,12 @@ const fixedByNetwork = defineStage(
 const fixedOf = (index: PlanIndex, device: Device): readonly Held[] =>
   index
     .get(fixedByNetwork)
-    .get(device.wants ?? '')
+    .get(device.homeNetworkId ?? '')
     ?.get(device.id) ?? []
 
 function hostEndpoints(context: HostContext, leases: Leases, device: Device): Endpoint[] {
   const { index, layer2 } = context
-  const home = device.wants === null ? undefined : index.networks.get(device.wants)
+  const home = device.homeNetworkId === null ? undefined : index.networks.get(device.homeNetworkId)
   const fixed = fixedOf(index, device)
   const perPort = device.ports.map((port, i) => ({ port, fixed: fixed[i] ?? null }))
   // One socket is like itself.
@@ -209,9 +228,9 @@ function hostEndpoints(context: HostContext, leases: Leases, device: Device): En
         count: hostsPerPort * members.length,
         node,
         broadcastDomain,
-        wants: device.wants,
+        homeNetworkId: device.homeNetworkId,
         ...addressing(leases.get(broadcastDomain), home, first.fixed),
-        isolatedOn: isolationAt(context, device, first.port.id),
+        isolation: isolationAt(context, device, first.port.id),
       },
     ]
   })
@@ -219,7 +238,7 @@ function hostEndpoints(context: HostContext, leases: Leases, device: Device): En
 
 /** A device's own address, where it has one: what it is managed by. */
 function managementEndpoint({ index, layer2 }: HostContext, leases: Leases, device: Device): Endpoint {
-  const home = index.networks.get(device.wants ?? '')
+  const home = index.networks.get(device.homeNetworkId ?? '')
   const node = bridgeNode(device.id, isVlanAware(device) ? (home?.vlan ?? UNTAGGED) : UNTAGGED)
   const broadcastDomain = layer2.broadcastDomain(node)
   return {
@@ -229,9 +248,9 @@ function managementEndpoint({ index, layer2 }: HostContext, leases: Leases, devi
     count: 1,
     node,
     broadcastDomain,
-    wants: device.wants,
+    homeNetworkId: device.homeNetworkId,
     ...addressing(leases.get(broadcastDomain), home, fixedOf(index, device)[0] ?? null),
-    isolatedOn: null,
+    isolation: null,
   }
 }
 
@@ -241,7 +260,7 @@ function managementEndpoint({ index, layer2 }: HostContext, leases: Leases, devi
  */
 export function endpointsOf(context: HostContext, leases: Leases): Endpoint[] {
   return context.index.plan.devices.flatMap((device) => {
-    if (context.layer2.failed.has(device.id) || device.wants === null) return []
+    if (context.layer2.failed.has(device.id) || device.homeNetworkId === null) return []
     if (device.kind === 'gateway' || device.kind === 'cloud') return []
     return isHost(device)
       ? hostEndpoints(context, leases, device)

@@ -60,8 +60,8 @@ function mergeClasses(classes: readonly EndpointClass[]): EndpointClass {
 function forwardingKey({ party, id, addresses }: Principal): string {
   if (party.kind === 'gateway') return `${id} ${party.deviceId} ${addresses.join()}`
   if (party.kind !== 'endpoint') return id
-  const { wants, broadcastDomain, prefixLength, gateway, how, isolatedOn } = party.endpoint
-  return `${wants} ${broadcastDomain} ${prefixLength} ${gateway} ${how === 'link-local'} ${isolatedOn}`
+  const { homeNetworkId, broadcastDomain, prefixLength, gateway, how, isolation } = party.endpoint
+  return `${homeNetworkId} ${broadcastDomain} ${prefixLength} ${gateway} ${how === 'link-local'} ${isolation?.apId} ${isolation?.scope}`
 }
 
 /** Classes of one forwarding class while they are gathered. */

@@ -20,7 +20,7 @@ describe('addresses of hosts', () => {
         the(plan.networks, 'servers').dhcp = 'serve'
         portOf(plan, 'sw', 'p2').mode = access(20)
       }),
-    ).toMatchObject({ how: 'leased', networkId: 'servers', wants: 'staff' })
+    ).toMatchObject({ how: 'leased', networkId: 'servers', homeNetworkId: 'staff' })
   })
   it.each<[string, Change]>([
     ['without a server', (p) => void (the(p.networks, 'staff').dhcp = 'none')],

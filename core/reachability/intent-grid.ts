@@ -27,8 +27,8 @@ export function zonesOfSelector(index: PlanIndex, selector: Selector): string[] 
     case 'network':
       return index.networks.has(selector.id) ? [selector.id] : []
     case 'device': {
-      const wants = index.devices.get(selector.id)?.wants
-      return wants ? [wants] : []
+      const homeNetworkId = index.devices.get(selector.id)?.homeNetworkId
+      return homeNetworkId ? [homeNetworkId] : []
     }
     case 'internet':
       return [INTERNET]

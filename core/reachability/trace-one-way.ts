@@ -8,7 +8,7 @@ import { contains, networkOf, parseIpv4, type Ipv4 } from '#core/address'
 import { translateSource } from '#core/queries'
 import { allOf, allowOnly, isNothing, tunnelInterface } from '#core/filter'
 import { interfaceOnSegment, type DataPlane, type OnSegment } from './data-plane'
-import type { Endpoint, Interface4 } from './endpoints'
+import { isKeptApart, type Endpoint, type Interface4 } from './endpoints'
 import { isOutside, leaveForInternet } from './internet-egress'
 import { acceptsInbound, forwardedTo, peerFor, type RouteEntry } from './routing'
 import {
@@ -42,8 +42,7 @@ function deliver(
   if (party.kind === 'internet' || party.kind === 'peer') return 'neighbour-unanswered'
   const to = party.kind === 'endpoint' ? party.endpoint : interfaceOnSegment(plane, from, address)
   if (to === undefined) return 'neighbour-unanswered'
-  const isolatedOn = source?.isolatedOn ?? null
-  if (isolatedOn !== null && party.kind === 'endpoint' && isolatedOn === party.endpoint.isolatedOn)
+  if (source && party.kind === 'endpoint' && isKeptApart(source.isolation, party.endpoint.isolation))
     return 'isolated'
   const delivered = from.broadcastDomain === to.broadcastDomain
   trace.steps?.push({ kind: 'wire', from: from.node, to: to.node, delivered })
@@ -153,7 +152,7 @@ function traceRouters(plane: DataPlane, trace: TraceState, first: RouterIngress)
 
 /** From a host that only has the address it gave itself. */
 function fromLinkLocal(plane: DataPlane, trace: TraceState, endpoint: Endpoint): PathTrace {
-  const home = plane.interfaces.find((iface) => iface.networkId === endpoint.wants)
+  const home = plane.interfaces.find((iface) => iface.networkId === endpoint.homeNetworkId)
   const delivered = endpoint.broadcastDomain === home?.broadcastDomain
   if (home) trace.steps?.push({ kind: 'wire', from: endpoint.node, to: home.node, delivered })
   return trace.ended('no-address')

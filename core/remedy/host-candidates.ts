@@ -51,7 +51,7 @@ function ssidCandidates(plan: Plan, ssid: Ssid, homes: ReadonlySet<string | null
 
 /** What is not heard: DHCP that is off, an SSID that leads elsewhere, stations kept apart. */
 export function hostCandidates(plan: Plan, deviceIds: readonly string[]): Candidate[] {
-  const homes = new Set(plan.devices.filter((d) => deviceIds.includes(d.id)).map((d) => d.wants))
+  const homes = new Set(plan.devices.filter((d) => deviceIds.includes(d.id)).map((d) => d.homeNetworkId))
   const ssids = plan.links.flatMap((link) =>
     link.medium.kind === 'wifi' && [link.a, link.b].some((ref) => deviceIds.includes(ref.deviceId))
       ? [link.medium.ssidId]

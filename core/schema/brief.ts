@@ -55,7 +55,7 @@ const farSite = z.strictObject({
   tunnel: prefix.nullable(),
 })
 
-const existing = z.strictObject({ id, what: name, fate: z.enum(['keep', 'replace', 'unknown']) })
+const existing = z.strictObject({ id, what: name, disposition: z.enum(['keep', 'replace', 'unknown']) })
 
 const equipment = z.strictObject({
   id,

@@ -59,7 +59,7 @@ export const device = z.strictObject({
   model: short,
   place: short,
   /** Network its own address, or its hosts, belong to; null where it has none. */
-  wants: networkId.nullable(),
+  homeNetworkId: networkId.nullable(),
   /** How many alike endpoints a `hosts` device stands for; 1 otherwise. */
   count: z.number().int().min(1).max(100_000),
   /** Has a supply of its own plugged in, so that it asks its cable for no power. */

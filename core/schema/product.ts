@@ -86,6 +86,11 @@ export const model = z.strictObject({
       switches: z.number().int().min(0).max(100_000),
     })
     .nullable(),
+  /**
+   * Where client isolation keeps stations apart: at one access point, or across all of them; null where it
+   * has none.
+   */
+  isolation: z.enum(['access-point', 'network']).nullable(),
   /** Throughput with inspection on, Mb/s; null where it has none. */
   inspectionMbps: mbps.nullable(),
 })

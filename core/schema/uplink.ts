@@ -97,6 +97,8 @@ const uplinkFacts = z.strictObject({
   modemForwards: z.boolean(),
   /** IPv6 prefix that the provider delegates to the site over this line; null for none. */
   delegated6: prefix6.nullable(),
+  /** IPv4 prefixes that the provider routes to the site over this line. */
+  routed4: list(prefix, 16),
 })
 
 export const uplink = z.strictObject({
@@ -126,7 +128,7 @@ export const uplink = z.strictObject({
    * What it leans on, in words: a duct, a pole, a power feed, a provider.
    * Lines that share one fail together.
    */
-  fates: list(short, 10),
+  sharedRisks: list(short, 10),
   /** Share of probes that get lost on the line when it is well, %. */
   lossPct: z.number().min(0).max(100),
   /** Share of the year for which the line works, %; null where nobody has said. */

@@ -98,7 +98,7 @@ export function plugIn(plan: Plan, at: PortRef | null, nth: number): PlugIn {
   if (!lease) return { kind: 'no-answer' }
   const handed = lease.ranges.reduce((sum, r) => sum + r.to - r.from + 1, 0)
   let left = nth % handed
-  const home = plan.devices.find((d) => d.kind === 'controller')?.wants
+  const home = plan.devices.find((d) => d.kind === 'controller')?.homeNetworkId
   for (const range of lease.ranges) {
     const size = range.to - range.from + 1
     if (left < size)

@@ -60,8 +60,8 @@ test.describe('Uplinks', () => {
     copy,
   }) => {
     await page.goto(`/sites/${copy}/uplinks`)
-    await page.getByRole('tab', { name: 'Standby and fate' }).click()
-    await cell(page, 'Standby and fate', '5G', 1).dblclick()
+    await page.getByRole('tab', { name: 'Standby and shared risks' }).click()
+    await cell(page, 'Standby and shared risks', '5G', 1).dblclick()
     await page.keyboard.press('Control+A')
     await page.keyboard.type('1')
     await page.keyboard.press('Enter')

@@ -41,9 +41,9 @@ export const UPLINKS_CASES: readonly Case[] = [
   [
     'W04',
     'lines that share a duct',
-    'uplinks.line.fates',
-    (p) => (two(p), p.uplinks.forEach((u) => (u.fates = ['the duct']))),
-    (p) => (two(p), void (the(p.uplinks, 'line').fates = ['the duct'])),
+    'uplinks.line.sharedRisks',
+    (p) => (two(p), p.uplinks.forEach((u) => (u.sharedRisks = ['the duct']))),
+    (p) => (two(p), void (the(p.uplinks, 'line').sharedRisks = ['the duct'])),
   ],
   [
     'W05',

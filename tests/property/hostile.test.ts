@@ -1,3 +1,4 @@
+import { inOldWords } from '../fixtures/old-words'
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { parsePlan } from '#contracts/plan'
@@ -78,7 +79,7 @@ describe('texts of a plan', () => {
   })
 
   it('of an older plan become printable as it is opened', () => {
-    const old = { ...withText(plan, ['networks', 2, 'name'], 'Two\nlines'), version: 8 }
+    const old = { ...inOldWords(withText(plan, ['networks', 2, 'name'], 'Two\nlines')), version: 8 }
     const read = parsePlan(old)
     expect(read.ok && read.value.networks[2]?.name).toBe('Two lines')
   })

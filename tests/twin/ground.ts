@@ -205,7 +205,7 @@ export class TwinGround {
    * all.
    */
   sockets(device: Device): number[] {
-    const home = this.index.networks.get(device.wants ?? '')
+    const home = this.index.networks.get(device.homeNetworkId ?? '')
     const fixed = home?.fixed.filter((f) => f.deviceId === device.id).length ?? 0
     return device.ports.map((_, i) => i).filter((i) => i === 0 || i === device.ports.length - 1 || i < fixed)
   }

@@ -1,6 +1,6 @@
 // Hosts, and devices' own addresses: typed in where the plan types them in, by DHCP otherwise.
 import { parseIpv4, parsePrefix4, parsePrefix6, routerIpv6 } from '#core/address'
-import { isVlanAware, typedIpv6, hasTrait } from '#core/queries'
+import { hasTrait, isVlanAware, MODELS, typedIpv6 } from '#core/queries'
 import type { Device, Network, StaticAssignment } from '#core/schema'
 import { orNull } from '#core/util'
 import type { Host } from './build'
@@ -30,7 +30,7 @@ export class Hosts {
       }
       return
     }
-    const home = device.wants === null ? undefined : ground.index.networks.get(device.wants)
+    const home = device.homeNetworkId === null ? undefined : ground.index.networks.get(device.homeNetworkId)
     if (!home || !hasTrait(device, 'addressed')) return
     const dev = isVlanAware(device) ? ground.vidBridge(device, home.vlan) : ground.bridge(device, 't0')
     this.place(device, { ns: ground.nameOf(device), deviceId: device.id, portId: null, dev }, 0)
@@ -40,7 +40,7 @@ export class Hosts {
     const { ground } = this
     const { ns, dev } = host
     this.hosts.push(host)
-    const home = device.wants === null ? undefined : ground.index.networks.get(device.wants)
+    const home = device.homeNetworkId === null ? undefined : ground.index.networks.get(device.homeNetworkId)
     // A socket without its cable is there all the same, without carrier.
     if (dev === 'e0' && !ground.plugged.has(ns))
       ground.lines.push(`ip -n ${ns} link add e0 type veth peer name e0x`, `ip -n ${ns} link set e0 up`)
@@ -80,28 +80,40 @@ export class Hosts {
   }
 }
 
-/** Isolated stations do not hear each other, whichever access point they are at. */
-export function keepApart({ plan, index, live, lines, name }: TwinGround, hosts: readonly Host[]): void {
-  const isolated = hosts.filter((host) =>
-    plan.links.some(
-      (link) =>
-        link.medium.kind === 'wifi' &&
-        index.ssids.get(link.medium.ssidId)?.isolation &&
-        [link.a, link.b].some((r) => r.deviceId === host.deviceId && r.portId === host.portId),
-    ),
-  )
-  if (isolated.length < 2) return
-  lines.push(
-    'ISOLATED=""',
-    ...isolated.map(
-      ({ ns, dev }) =>
-        `ISOLATED="$ISOLATED$(ip netns exec ${ns} cat /sys/class/net/${dev}/address 2>/dev/null), "`,
-    ),
-  )
-  for (const ap of live.filter((d) => d.kind === 'access-point' || d.kind === 'extender'))
+/** The access points that each isolated station's links lead to. */
+function isolatedStations({ plan }: TwinGround, hosts: readonly Host[]) {
+  return hosts.flatMap((host) => {
+    const aps = plan.links.flatMap(({ a, b, medium }) => {
+      if (medium.kind !== 'wifi' || !plan.ssids.find((ssid) => ssid.id === medium.ssidId)?.isolation) return []
+      const isOwn = (end: typeof a) => end.deviceId === host.deviceId && end.portId === host.portId
+      if (isOwn(a)) return [b.deviceId]
+      return isOwn(b) ? [a.deviceId] : []
+    })
+    return aps.length > 0 ? [{ host, aps }] : []
+  })
+}
+
+/**
+ * Frames between isolated stations are dropped by address at each access point: those between its own stations,
+ * or, where its model keeps apart across all of them, whatever it would pass on.
+ */
+export function keepApart(ground: TwinGround, hosts: readonly Host[]): void {
+  const { plan, live, lines, name } = ground
+  const isolated = isolatedStations(ground, hosts)
+  for (const ap of live.filter((d) => d.kind === 'access-point' || d.kind === 'extender')) {
+    const model = plan.models.find((m) => m.name === ap.model) ?? MODELS.find((m) => m.name === ap.model)
+    const kept =
+      model?.isolation === 'network' ? isolated : isolated.filter(({ aps }) => aps.includes(ap.id))
+    if (kept.length < 2) continue
     lines.push(
+      'ISOLATED=""',
+      ...kept.map(
+        ({ host: { ns, dev } }) =>
+          `ISOLATED="$ISOLATED$(ip netns exec ${ns} cat /sys/class/net/${dev}/address 2>/dev/null), "`,
+      ),
       `printf 'table bridge apart {\\n set s {\\n type ether_addr\\n elements = { %s }\\n ` +
         `}\\n chain f {\\n type filter hook forward priority 0\\n ether saddr @s ether daddr ` +
         `@s drop\\n }\\n}\\n' "\${ISOLATED%, }" | ip netns exec ${name.get(ap.id)} nft -f -`,
     )
+  }
 }

@@ -61,7 +61,7 @@ function hostPlace(standing: Standing, host: Host): Place {
   return {
     name: keyOf(host),
     ns: host.ns,
-    home: standing.plan.devices.find((d) => d.id === host.deviceId)?.wants ?? null,
+    home: standing.plan.devices.find((d) => d.id === host.deviceId)?.homeNetworkId ?? null,
     address: (other) => calledBy(standing, own, other),
     party: (site) => {
       const endpoint = site.endpoints.find(isSocket)

@@ -20,6 +20,7 @@ import {
   type Comparison,
 } from './twin'
 import { SITES, WAYS } from './cases'
+import { HARD } from './cases-hard'
 import { SIXES, GATEWAYS, roads6, joined6 } from './cases-ipv6'
 
 const reason = await whyNot()
@@ -168,7 +169,7 @@ judged('rules of a schedule', () => {
 })
 
 judged('by hand', () => {
-  it.concurrent.each(SITES)('%s', async (_, change, scenario) => {
+  it.concurrent.each([...SITES, ...HARD])('%s', async (_, change, scenario) => {
     await agree(site(change), scenario)
   })
 })

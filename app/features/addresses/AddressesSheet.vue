@@ -66,7 +66,7 @@ function lay(after: Plan, words: string): void {
   const adopted = (site.roster?.rows ?? []).filter(
     (rosterRow) =>
       site.stateOf(rosterRow, nowMs.value) === 'in-sync' &&
-      plan.draft?.devices.some((d) => d.id === rosterRow.deviceId && d.wants === id),
+      plan.draft?.devices.some((d) => d.id === rosterRow.deviceId && d.homeNetworkId === id),
   )
   movedWords.value =
     adopted.length > 0
@@ -85,7 +85,7 @@ const parts = computed(() => [
 ])
 /** Infrastructure lives in this network: its addresses can be set in one go. */
 const unaddressed = computed(
-  () => plan.draft?.devices.some((d) => d.wants === network.value?.id && hasTrait(d, 'addressed')) ?? false,
+  () => plan.draft?.devices.some((d) => d.homeNetworkId === network.value?.id && hasTrait(d, 'addressed')) ?? false,
 )
 const PART_OF: Readonly<Record<string, typeof part.value>> = {
   leaseS: 'dhcp',

@@ -26,7 +26,7 @@ const addExisting = () =>
   existing.add('existing thing added', {
     id: freshId(brief.value.existing, 'existing'),
     what: 'New entry',
-    fate: 'unknown',
+    disposition: 'unknown',
   })
 
 const fleet = shallowRef<readonly FleetSite[]>([])

@@ -245,14 +245,14 @@ export function useExistingColumns(): readonly Column<Existing>[] {
         change(row.id, session, `existing: ${text}`, (e) => void (e.what = text)),
     },
     {
-      key: 'fate',
+      key: 'disposition',
       head: 'To be',
       width: '110px',
-      get: (e) => e.fate,
+      get: (e) => e.disposition,
       choices: () => FATES,
       check: (_, text) => checkChoice(text, FATES),
       commit: (row, text, session) =>
-        change(row.id, session, `${row.what}: ${text}`, (e) => void (e.fate = text as Existing['fate'])),
+        change(row.id, session, `${row.what}: ${text}`, (e) => void (e.disposition = text as Existing['disposition'])),
     },
   ]
 }

@@ -26,7 +26,7 @@ const things = computed(() => {
     case 'mac':
       return byName(
         devices
-          .filter((d) => d.wants !== null && d.kind !== 'gateway')
+          .filter((d) => d.homeNetworkId !== null && d.kind !== 'gateway')
           .map((d) => ({ value: d.id, text: d.name })),
       )
     case 'link':

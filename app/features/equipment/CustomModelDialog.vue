@@ -41,6 +41,7 @@ const form = reactive({
   address: '',
   channel: '0',
   stp: true,
+  isolation: 'access-point' as NonNullable<Model['isolation']>,
   boot: '90',
   minFirmware: '',
   plannedFirmware: '',
@@ -78,6 +79,7 @@ watch(
             address: 'address' in model.factory ? model.factory.address : '',
             channel: model.factory.kind === 'channel' ? String(model.factory.channel) : '0',
             stp: model.stp,
+            isolation: model.isolation ?? 'access-point',
             boot: String(model.bootS),
             minFirmware: model.minFirmware,
             plannedFirmware: model.plannedFirmware,
@@ -199,6 +201,7 @@ function keep(): void {
     credentials: 'label',
     lights: [],
     stp: form.stp,
+    isolation: form.kind === 'access-point' ? form.isolation : null,
     capacity:
       form.aps === '' && form.switches === ''
         ? null
@@ -275,6 +278,13 @@ function keep(): void {
             ><span class="label">With inspection, Mb/s</span
             ><input v-model="form.inspection" class="field num"
           /></label>
+          <label v-if="form.kind === 'access-point'"
+            ><span class="label">Client isolation reaches</span
+            ><select v-model="form.isolation" class="field">
+              <option value="access-point">one access point</option>
+              <option value="network">all of them</option>
+            </select></label
+          >
           <label class="tick"><input v-model="form.stp" type="checkbox" /> speaks spanning tree</label>
         </div>
         <h2>Ports</h2>

@@ -59,7 +59,7 @@ watch(
 const keyOf = (id: string) =>
   id === 'gateway' || id === 'internet' || id.startsWith('peer:')
     ? id
-    : props.plan.devices.find((d) => d.id === (id.split('~')[0] ?? id))?.wants
+    : props.plan.devices.find((d) => d.id === (id.split('~')[0] ?? id))?.homeNetworkId
 const missed = computed(() =>
   (analysis.analysis?.grid.verdicts ?? []).flatMap((verdict) => {
     const intent = props.plan.intents.find((i) => i.id === verdict.intentId)

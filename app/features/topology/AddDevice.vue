@@ -17,7 +17,7 @@ const form = reactive({
   kind: 'switch' as Device['kind'],
   model: '',
   place: '',
-  wants: '',
+  homeNetworkId: '',
   count: '1',
   own: '',
   far: '',
@@ -56,7 +56,7 @@ function make(now: Plan): Plan | null {
     kind: form.kind,
     model: form.model,
     place: form.place,
-    wants: form.wants || null,
+    homeNetworkId: form.homeNetworkId || null,
     count: form.kind === 'hosts' ? Number(form.count) || 1 : 1,
   })
   if (!added.ok) {
@@ -121,7 +121,7 @@ function add(): void {
           /></label>
           <label
             ><span class="label">{{ form.kind === 'hosts' ? 'Its network' : 'Managed in' }}</span
-            ><select v-model="form.wants" class="field">
+            ><select v-model="form.homeNetworkId" class="field">
               <option value="">none</option>
               <option v-for="n in plan.draft?.networks ?? []" :key="n.id" :value="n.id">
                 {{ n.name }} {{ n.vlan }}

@@ -117,7 +117,7 @@ const MODE_COLUMNS = [
     choices: () => TYPED,
     parse: (text, row, plan) => {
       const typed = typedOnly(row, oneOf<Typed>(TYPED)(text))
-      const home = plan.networks.find((n) => n.id === row.device.wants)?.vlan ?? 1
+      const home = plan.networks.find((n) => n.id === row.device.homeNetworkId)?.vlan ?? 1
       return typed.ok ? ok(turnedInto(typed.value, modeOf(row), home)) : typed
     },
     write: (port, mode) => void (port.mode = copied(mode)),

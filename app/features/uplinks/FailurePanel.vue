@@ -8,7 +8,7 @@ import {
   roundLoss,
   roundsToRun,
   SHARED_SHARE,
-  sharedFates,
+  sharedRisksOf,
   type AlarmRun,
   type Played,
 } from '#core/failover'
@@ -45,7 +45,7 @@ const alarms = computed(() =>
 const joint = computed(() => {
   const { uplink, backup } = props
   if (uplink.availablePct === null || backup.availablePct === null) return ''
-  const shared = sharedFates(uplink, backup).length > 0
+  const shared = sharedRisksOf(uplink, backup).length > 0
   const pct = jointAvailability(uplink.availablePct, backup.availablePct, shared)
   const without = Math.round(minutesWithout(pct)).toLocaleString('en')
   const leaning = shared

@@ -32,13 +32,13 @@ const trouble = (row: { readonly id: string }, key: string) =>
 const part = ref<'probes' | 'standby' | 'routes' | 'forwards'>('probes')
 const parts = computed(() => [
   { key: 'probes', name: 'Probes' },
-  { key: 'standby', name: 'Standby and fate' },
+  { key: 'standby', name: 'Standby and shared risks' },
   { key: 'routes', name: 'Who takes which line', tally: String(plan.draft?.policyRoutes.length ?? 0) },
   { key: 'forwards', name: 'Port forwards', tally: String(plan.draft?.forwards.length ?? 0) },
 ])
 watch(place, (path) => {
   if (path[0] === 'uplinks')
-    part.value = ['fates', 'weight', 'priority'].includes(path[2] ?? '') ? 'standby' : 'probes'
+    part.value = ['sharedRisks', 'weight', 'priority'].includes(path[2] ?? '') ? 'standby' : 'probes'
 })
 const probeColumns = useProbeColumns()
 const standbyColumns = useStandbyColumns()
@@ -141,7 +141,7 @@ const focusAt = computed(() =>
     v-else-if="part === 'standby'"
     :columns="standbyColumns"
     :rows="uplinks"
-    label="Standby and fate"
+    label="Standby and shared risks"
     :name-of="(u) => u.name"
     :readonly="!session.edits"
     :chosen="uplink?.id ?? ''"

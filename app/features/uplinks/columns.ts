@@ -165,17 +165,17 @@ const STANDBY_COLUMNS = [
   }),
   number('bringUpS', 'Dialled in s', [0, 86_400], (text) => `dialled in ${text} s`),
   ofLine({
-    key: 'fates',
+    key: 'sharedRisks',
     head: 'Leans on',
-    read: (u) => u.fates.join(', ') || '—',
-    edit: (u) => u.fates.join(', '),
+    read: (u) => u.sharedRisks.join(', ') || '—',
+    edit: (u) => u.sharedRisks.join(', '),
     parse: (text) =>
       ok(
         partsIn(text)
           .map((t) => t.slice(0, 80))
           .slice(0, 10),
       ),
-    write: (u, fates) => void (u.fates = fates),
+    write: (u, sharedRisks) => void (u.sharedRisks = sharedRisks),
     words: () => 'leans on',
   }),
   maybe('availablePct', 'Works, % of the year', 100),

@@ -1,4 +1,4 @@
-import { parseInterface4, parseIpv4, parseIpv6, parseMac, parsePrefix6, readInterface6 } from '#core/address'
+import { parseInterface4, parseIpv4, parseIpv6, parseMac, parsePrefix4, parsePrefix6, readInterface6 } from '#core/address'
 import { ok, problem, refuse, type Problem, type Result } from '#core/util'
 import { BLANK_CELLULAR } from '#core/edit'
 import { LEAST_RSRP, LEAST_SINR, MOST_RSRP, MOST_SINR, parseApn, parseSim } from '#core/format'
@@ -176,6 +176,21 @@ const LINE_COLUMNS = [
     parse: orNothing(NONE, asTyped(parsePrefix6)),
     write: (u, text) => void (u.facts.delegated6 = text),
     words: (text) => `IPv6 ${text}`,
+  }),
+  column<readonly string[]>({
+    key: 'routed4',
+    head: 'IPv4 routed here',
+    mono: true,
+    read: (u) => u.facts.routed4.join(' ') || 'none',
+    parse: (text) => {
+      const list = wordsIn(text, NONE)
+      return judged(
+        list,
+        list.flatMap((prefix) => reasons(parsePrefix4(prefix))),
+      )
+    },
+    write: (u, list) => void (u.facts.routed4 = [...list]),
+    words: (text) => `IPv4 routed here ${text}`,
   }),
   known(
     'capGb',

@@ -72,14 +72,14 @@ function reservation(network: Network, device: Device): Mend | null {
 
 export function unreservedFindings(plan: Plan): Draft[] {
   const addressed = plan.devices.filter((device) => hasTrait(device, 'addressed'))
-  const wanted = new Set(addressed.map((device) => device.wants))
+  const wanted = new Set(addressed.map((device) => device.homeNetworkId))
   const homes = new Map(
     plan.networks
       .filter((network) => wanted.has(network.id))
       .map((network) => [network.id, { network, known: new Set(network.fixed.map((f) => f.deviceId)) }]),
   )
   return addressed.flatMap((device) => {
-    const home = homes.get(device.wants ?? '')
+    const home = homes.get(device.homeNetworkId ?? '')
     if (!home || home.known.has(device.id)) return []
     const values = { device: device.name, network: home.network.name }
     return [draft('A16', 'warning', ['devices', device.id], values, reservation(home.network, device))]

@@ -73,7 +73,7 @@ function taggedIntoPlainSwitch(index: PlanIndex, ref: PortRef, mode: PortMode, f
 
 /** Hosts on a cable land in another network than the one they want. */
 function hostsInOtherNetwork(index: PlanIndex, ref: PortRef, mode: PortMode, far: Device): Draft[] {
-  const wanted = far.wants === null ? undefined : index.networkHeads.get(far.wants)
+  const wanted = far.homeNetworkId === null ? undefined : index.networkHeads.get(far.homeNetworkId)
   const untagged = untaggedVid(mode)
   if (!isHost(far) || !wanted || untagged === null || untagged === wanted.vlan) return []
   const landed = index.networkByVlan.get(untagged)?.name ?? `VLAN ${untagged}`

@@ -66,7 +66,7 @@ const MANAGED_BY: ServiceSet = {
 
 /** Networks that infrastructure has its addresses in, but for those of guests. */
 function managedNetworks(index: PlanIndex, guests: ReadonlySet<string>): Set<string> {
-  const homes = index.plan.devices.filter((d) => hasTrait(d, 'addressed')).map((d) => d.wants)
+  const homes = index.plan.devices.filter((d) => hasTrait(d, 'addressed')).map((d) => d.homeNetworkId)
   return new Set(homes.filter((id) => id !== null).filter((id) => !guests.has(id)))
 }
 
@@ -117,7 +117,7 @@ export function guestFindings(index: PlanIndex): Draft[] {
 /** Who a selector names that is there, and has nobody in it; null otherwise. */
 function emptyIn({ index, endpoints }: Site, selector: Selector): string | null {
   if (selector.kind === 'network' && index.networks.has(selector.id))
-    return endpoints.some((e) => e.wants === selector.id) ? null : nameOfKey(index, selector.id)
+    return endpoints.some((e) => e.homeNetworkId === selector.id) ? null : nameOfKey(index, selector.id)
   if (selector.kind !== 'device') return null
   const device = index.devices.get(selector.id)
   return !device || endpoints.some((e) => e.deviceId === selector.id) ? null : device.name

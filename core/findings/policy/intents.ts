@@ -32,7 +32,7 @@ import type { Under } from './values'
 function explained(site: Site, blamed: ReadonlySet<string>): Set<string> {
   const out = new Set(vlanGaps(site.index, site.scenario).flatMap((gap) => gap.affected))
   for (const endpoint of site.endpoints) {
-    if (endpoint.wants !== null && blamed.has(endpoint.wants)) out.add(endpoint.deviceId)
+    if (endpoint.homeNetworkId !== null && blamed.has(endpoint.homeNetworkId)) out.add(endpoint.deviceId)
   }
   return out
 }

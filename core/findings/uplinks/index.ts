@@ -1,7 +1,7 @@
 // Question: will the uplinks hold each other up, and does each carry what is asked of it?
-// Method: probes by the closed forms of `failover`; shared fates by their words; shares against speeds.
+// Method: probes by the closed forms of `failover`; shared risks by their words; shares against speeds.
 // Source: no published figures used, but for the limits of cellular signals, as in core/format.
-import { hoursToCap, sharedFates } from '#core/failover'
+import { hoursToCap, sharedRisksOf } from '#core/failover'
 import {
   modelOf,
   nextUplink,
@@ -38,9 +38,9 @@ function inspectionFindings(index: PlanIndex, uplink: Uplink): Draft[] {
 
 function sharedFateFindings(uplink: Uplink, others: readonly Uplink[]): Draft[] {
   return others.flatMap((other) => {
-    const shared = sharedFates(uplink, other).join(', ')
+    const shared = sharedRisksOf(uplink, other).join(', ')
     const values = { uplink: uplink.name, other: other.name, shared, key: other.id }
-    return shared === '' ? [] : [draft('W04', 'warning', ['uplinks', uplink.id, 'fates'], values)]
+    return shared === '' ? [] : [draft('W04', 'warning', ['uplinks', uplink.id, 'sharedRisks'], values)]
   })
 }
 

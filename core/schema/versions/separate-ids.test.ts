@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { openSite } from '#core/reachability'
+import { inOldWords } from '../../../tests/fixtures/old-words'
 import { site } from '../../../tests/plans'
 import { addDevice, addUplink } from '#core/edit'
 import { indexPlan, down } from '#core/queries'
@@ -52,7 +53,7 @@ describe('a plan of version 7 in which a device and an uplink have one id', () =
     expect([lost.uplinks, lost.failed.has('line')]).toEqual([[], false])
   })
   it('is left as it is where nothing is shared', () => {
-    const plan = { ...site(), version: 7 }
+    const plan = { ...inOldWords(site()), version: 7 }
     expect(upgradePlan(plan)).toEqual(site())
   })
 })
@@ -67,7 +68,7 @@ it('a device and an uplink of one name get ids that differ', () => {
     kind: 'modem',
     model: '',
     place: '',
-    wants: null,
+    homeNetworkId: null,
     count: 1,
   })
   if (!withDevice.ok) throw new Error('refused')

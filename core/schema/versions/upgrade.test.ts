@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { site, the, type LoosePlan } from '../../../tests/plans'
+import { inOldWords } from '../../../tests/fixtures/old-words'
 import { BLANK_CELLULAR } from '#core/edit'
 import { PLAN_VERSION } from '#core/format'
 import { upgradePlan, type Plan } from '..'
@@ -7,7 +8,7 @@ import { upgradePlan, type Plan } from '..'
 describe('a plan of an older version', () => {
   it('means the same in the words of today', () => {
     const now = site()
-    const old = structuredClone(now) as unknown as Record<string, unknown> & LoosePlan
+    const old = inOldWords(now) as unknown as Record<string, unknown> & LoosePlan
     const drop = (item: object, ...keys: string[]) => keys.forEach((k) => Reflect.deleteProperty(item, k))
     drop(old, 'policyRoutes', 'forwards', 'tunnels')
     Object.assign(old, { version: 1, site: { name: now.site.name, supernet: now.site.supernet } })
@@ -91,7 +92,7 @@ describe('a plan of version 4', () => {
         address6: null,
       }
     })
-    const old = structuredClone(now) as unknown as {
+    const old = inOldWords(now) as unknown as {
       version: number
       site: Record<string, unknown>
       intents: Record<string, unknown>[]
@@ -115,7 +116,7 @@ describe('a plan of version 6', () => {
       'known, no groups, and no defaults of pairs',
     () => {
       const now = site((p) => void (the(p.uplinks, 'line').facts.cellular = BLANK_CELLULAR))
-      const old = structuredClone(now) as unknown as {
+      const old = inOldWords(now) as unknown as {
         version: number
         networks: { fixed: Record<string, unknown>[] }[]
         uplinks: { facts: Record<string, unknown> }[]

@@ -219,6 +219,31 @@ const fromSeventh = (plan: Fields): Fields => ({ ...separateIds(plan), version: 
 /** Every text is one printable line. */
 const fromEighth = (plan: Fields): Fields => ({ ...withPrintableTexts(plan), version: 9 })
 
+/** Fields by the names of the trade; what a provider routes here, and how far client isolation reaches. */
+function fromNinth(plan: Fields): Fields {
+  const renamed = (fields: Fields, old: string, name: string): Fields => {
+    const { [old]: value, ...rest } = fields
+    return { ...rest, [name]: value }
+  }
+  return {
+    ...plan,
+    version: 10,
+    brief: within(plan['brief'], (brief) => ({
+      ...brief,
+      existing: each(brief['existing'], (one) => renamed(one, 'fate', 'disposition')),
+    })),
+    models: each(plan['models'], (model) => ({
+      isolation: model['kind'] === 'access-point' ? 'network' : null,
+      ...model,
+    })),
+    devices: each(plan['devices'], (device) => renamed(device, 'wants', 'homeNetworkId')),
+    uplinks: each(plan['uplinks'], (uplink) => ({
+      ...renamed(uplink, 'fates', 'sharedRisks'),
+      facts: within(uplink['facts'], (facts) => ({ routed4: [], ...facts })),
+    })),
+  }
+}
+
 /** From version 1 to 2, from 2 to 3, and so on. */
 const STEPS: readonly ((plan: Fields) => Fields)[] = [
   fromFirst,
@@ -229,6 +254,7 @@ const STEPS: readonly ((plan: Fields) => Fields)[] = [
   fromSixth,
   fromSeventh,
   fromEighth,
+  fromNinth,
 ]
 
 /** A plan of any version known here, as today's; its parts are checked by the schema, not here. */

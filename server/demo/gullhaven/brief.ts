@@ -92,8 +92,8 @@ export function brief({ clean }: Variant): Brief {
       },
     ],
     existing: [
-      { id: 'old-router', what: 'Provider’s router in the plant room', fate: 'replace' },
-      { id: 'strip', what: '5-port switch in the visitor room', fate: 'keep' },
+      { id: 'old-router', what: 'Provider’s router in the plant room', disposition: 'replace' },
+      { id: 'strip', what: '5-port switch in the visitor room', disposition: 'keep' },
     ],
     equipment: known.map(([deviceId, model]) => {
       const count = EQUIPMENT.findIndex(([id]) => id === deviceId)

@@ -97,7 +97,7 @@ function gullhaven(variant: Variant): Plan {
         downMbps: 80,
         upMbps: 20,
         ...BLANK_UPLINK,
-        fates: ['power in the plant room'],
+        sharedRisks: ['power in the plant room'],
         availablePct: 99,
         facts: cellularFacts(variant),
       },

@@ -6,7 +6,7 @@ import { type Variant } from './places'
 /** One target on the copy with mistakes; two, both of which must be silent, on the clean one. */
 export const watched = ({
   clean,
-}: Variant): Pick<Uplink, 'probe' | 'holdDownS' | 'fates' | 'usualGbPerDay' | 'availablePct'> => ({
+}: Variant): Pick<Uplink, 'probe' | 'holdDownS' | 'sharedRisks' | 'usualGbPerDay' | 'availablePct'> => ({
   probe: {
     kind: 'icmp',
     targets: clean ? ['198.51.100.53', '203.0.113.53'] : ['198.51.100.53'],
@@ -17,7 +17,7 @@ export const watched = ({
     returns: 4,
   },
   holdDownS: 60,
-  fates: ['duct along the quay'],
+  sharedRisks: ['duct along the quay'],
   usualGbPerDay: 24,
   availablePct: 99.5,
 })

@@ -1,0 +1,48 @@
+import { describe, expect, it } from 'vitest'
+import { indexPlan } from '#core/queries'
+import { twoAccessPoints } from '../../tests/twin/cases-hard'
+import { site, the } from '../../tests/plans'
+import { passes } from '../../tests/fixtures/reachability'
+import { openSite, walkFlow } from '.'
+
+// How far client isolation reaches differs by maker (common practice, without a source); the kernel twin builds
+// the same sites.
+
+const between = (model: string, from: string, to: string, isolation = true) => {
+  const plan = site((p) => {
+    twoAccessPoints(model)(p)
+    the(p.ssids, 'air').isolation = isolation
+  })
+  const flow = { from, fromAddress: 0x0a090a64, to, toAddress: 0x0a090a65, proto: 'tcp' as const, port: 80 }
+  const last = walkFlow(openSite(indexPlan(plan), []), flow)?.lines.at(-1)
+  return last?.kind === 'stopped' ? last.code : last?.kind
+}
+
+describe('client isolation', () => {
+  it.each([
+    // At one access point, whatever the SSIDs are.
+    ['A2X', 'far-air', 'far-yard', 'isolated'],
+    ['A2', 'far-air', 'far-yard', 'isolated'],
+    // From one access point to another: by what the model does.
+    ['A2X', 'near-air', 'far-air', 'delivered'],
+    ['A2', 'near-air', 'far-air', 'isolated'],
+    ['A2', 'near-air', 'far-yard', 'isolated'],
+    // Nothing is promised of a model that is not known.
+    ['', 'near-air', 'far-air', 'delivered'],
+    ['', 'far-air', 'far-yard', 'isolated'],
+    // Hosts on a cable are no stations.
+    ['A2', 'near-air', 'desk', 'delivered'],
+    ['A2', 'desk', 'near-air', 'delivered'],
+  ])('of the model %j between %s and %s: %s', (model, from, to, end) => {
+    expect(between(model, from, to)).toBe(end)
+  })
+
+  it('is of the SSIDs that have it: a station of another hears and is heard', () => {
+    expect(between('A2', 'far-air', 'far-yard', false)).toBe('delivered')
+    expect(between('A2', 'far-yard', 'near-air', false)).toBe('delivered')
+  })
+
+  it('leaves the way out as it is', () => {
+    expect(passes('staff', 'internet', twoAccessPoints('A2'))).toBe('all')
+  })
+})
