@@ -154,7 +154,16 @@ describe('a plan that grows', () => {
     )
     expect([added.id, added.plan.devices.at(-1)?.ports.length]).toEqual(['hall-switch', 10])
     expect(
-      value(addDevice(plan, { name: 'Desks', kind: 'hosts', model: '', place: '', homeNetworkId: null, count: 4 }))
+      value(
+        addDevice(plan, {
+          name: 'Desks',
+          kind: 'hosts',
+          model: '',
+          place: '',
+          homeNetworkId: null,
+          count: 4,
+        }),
+      )
         .plan.devices.at(-1)
         ?.ports.map((p) => p.name),
     ).toEqual(['1', '2', '3', '4'])

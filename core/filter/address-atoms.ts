@@ -51,13 +51,14 @@ const samePrefixes = (first: readonly Prefix4[], second: readonly Prefix4[]): bo
 const forwardingPrefixes = defineStage(
   'forwarding prefixes',
   (index): readonly Prefix4[] => {
-    const { policyRoutes, routes, networks, tunnels, forwards } = index.plan
+    const { policyRoutes, routes, networks, tunnels, forwards, uplinks } = index.plan
     const theirs = (tunnel: (typeof tunnels)[number]) =>
       readPrefixes4(tunnel.peers.flatMap((p) => p.theirAllowed))
     return distinct([
       ...policyRoutes.flatMap((route) => prefixesIn(index, route.from)),
       ...readPrefixes4([
         ...routes.map((route) => route.prefix),
+        ...uplinks.flatMap((uplink) => uplink.facts.routed4),
         ...tunnels.flatMap((t) => t.peers).flatMap((p) => [...p.allowed, ...p.theirAllowed]),
       ]),
       // What a peer allows of the addresses by which it knows ours says so much of ours.

@@ -60,7 +60,9 @@ export function vlanDemands(index: PlanIndex): VlanDemand[] {
         })
       }
     } else if (device.homeNetworkId !== null && device.kind !== 'gateway') {
-      const tag = isVlanAware(device) ? (index.networkHeads.get(device.homeNetworkId)?.vlan ?? UNTAGGED) : UNTAGGED
+      const tag = isVlanAware(device)
+        ? (index.networkHeads.get(device.homeNetworkId)?.vlan ?? UNTAGGED)
+        : UNTAGGED
       needs.push({
         networkId: device.homeNetworkId,
         deviceId: device.id,

@@ -88,6 +88,7 @@ const contentOf = (plane: Omit<DataPlane, 'content'>): string =>
     plane.uplinks,
     [...plane.blackholed],
     [...plane.sharing],
+    [...plane.routedHere],
     plane.tunnels,
     [...plane.routes],
     plane.forwards,

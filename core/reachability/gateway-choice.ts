@@ -39,7 +39,8 @@ export function gatewaySeenBy(
     const tunnel = site.tunnels.find((iface) => iface.id === party.tunnelId)
     if (tunnel) return { deviceId: tunnel.deviceId, address: tunnel.address }
   }
-  const networkId = party.kind === 'endpoint' ? (party.endpoint.homeNetworkId ?? party.endpoint.networkId) : null
+  const networkId =
+    party.kind === 'endpoint' ? (party.endpoint.homeNetworkId ?? party.endpoint.networkId) : null
   const own = networkId === null ? undefined : index.networks.get(networkId)
   const deviceId = own?.routerId ?? outerGatewayId(index.plan)
   if (deviceId === undefined) return null

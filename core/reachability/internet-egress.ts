@@ -20,7 +20,7 @@ import {
 } from '#core/filter'
 import type { DataPlane } from './data-plane'
 import type { Ipv6Projection } from './ipv6-projection'
-import { egressShares, type EgressShare, type Exit, type RouteEntry } from './routing'
+import { egressShares, isRoutedHere, type EgressShare, type Exit, type RouteEntry } from './routing'
 import type { RouterIngress, StopCode, TraceState } from './trace'
 
 const DEFAULT: Prefix4 = { base: ipv4(0), length: 0 }
@@ -61,6 +61,10 @@ function isLost(plane: DataPlane, deviceId: DeviceId, exit: Exit, byPolicy: bool
   )
 }
 
+/** True where a sender keeps its address as it leaves: the provider routes it here. */
+const isKnownOutside = (plane: DataPlane, exit: Exit, source: Ipv4): boolean =>
+  exit.kind === 'uplink' && isRoutedHere(plane, exit.id as UplinkId, source)
+
 /** One share, let out by one exit: its filter, or why it leads nowhere. */
 function leaveBy(
   plane: DataPlane,
@@ -80,7 +84,8 @@ function leaveBy(
   if (plane.ipv6) {
     const route: RouteEntry = { prefix: DEFAULT, kind: 'uplink', via: exit.id, metric: 0 }
     trace.steps?.push({ kind: 'route', deviceId, entry: route, only })
-  } else trace.steps?.push({ kind: 'translate', deviceId, exit, only })
+  } else if (!isKnownOutside(plane, exit, ingress.source))
+    trace.steps?.push({ kind: 'translate', deviceId, exit, only })
   return allOf(filters)
 }
 

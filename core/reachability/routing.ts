@@ -27,7 +27,7 @@ import {
   type AddressMap,
   type PlanIndex,
 } from '#core/queries'
-import type { PortForward, PolicyRoute, Tunnel, Uplink, DeviceId, TunnelId } from '#core/schema'
+import type { PortForward, PolicyRoute, Tunnel, Uplink, DeviceId, TunnelId, UplinkId } from '#core/schema'
 import {
   EVERYTHING,
   intersect,
@@ -108,6 +108,8 @@ export interface Routing {
   readonly routes: ReadonlyMap<string, RoutingTable>
   readonly policyRoutes: ReadonlyMap<string, readonly PolicyRouteMatcher[]>
   readonly forwards: readonly PortForward[]
+  /** Prefixes that providers route to the site, by uplink, of those that are whole. */
+  readonly routedHere: ReadonlyMap<UplinkId, readonly Prefix4[]>
 }
 
 const DEFAULT: Prefix4 = { base: ipv4(0), length: 0 }
@@ -227,8 +229,16 @@ export function routingOf(
     routes: routesOf(index, interfaces, uplinks, tunnels),
     policyRoutes,
     forwards: index.plan.forwards,
+    routedHere: new Map(uplinks.map(({ id, facts }) => [id, readPrefixes4(facts.routed4)])),
   }
 }
+
+/** True where the provider of an uplink knows a way to an address inside. */
+export const isRoutedHere = (
+  { routedHere }: Pick<Routing, 'routedHere'>,
+  uplinkId: UplinkId,
+  address: Ipv4,
+): boolean => routedHere.get(uplinkId)?.some((prefix) => contains(prefix, address)) ?? false
 
 /**
  * The peer an address belongs to: the longest of the allowed prefixes; of two alike the later peer has it, as

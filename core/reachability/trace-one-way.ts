@@ -10,7 +10,7 @@ import { allOf, allowOnly, isNothing, tunnelInterface } from '#core/filter'
 import { interfaceOnSegment, type DataPlane, type OnSegment } from './data-plane'
 import { isKeptApart, type Endpoint, type Interface4 } from './endpoints'
 import { isOutside, leaveForInternet } from './internet-egress'
-import { acceptsInbound, forwardedTo, peerFor, type RouteEntry } from './routing'
+import { acceptsInbound, forwardedTo, isRoutedHere, peerFor, type RouteEntry } from './routing'
 import {
   stopped,
   TraceState,
@@ -262,7 +262,7 @@ function callByIpv6(plane: DataPlane, trace: TraceState, via: Omit<RouterIngress
   return traceRouters(plane, trace, { deviceId: uplink.deviceId, ...via })
 }
 
-/** A call from the internet to the gateway itself, or to what a port forward names. */
+/** A call from the internet to the gateway itself, to an address that is known outside, or to a port forward. */
 function callByIpv4(plane: DataPlane, trace: TraceState, via: Omit<RouterIngress, 'deviceId'>): PathTrace {
   const { party, address } = trace.target
   const unreachable = plane.uplinks.length > 0 ? 'shared-address' : 'no-uplink'
@@ -270,6 +270,8 @@ function callByIpv4(plane: DataPlane, trace: TraceState, via: Omit<RouterIngress
     const uplink = plane.uplinks.find((one) => acceptsInbound(plane, one))
     return uplink ? traceRouters(plane, trace, { deviceId: uplink.deviceId, ...via }) : stopped(unreachable)
   }
+  const direct = plane.uplinks.find(({ id }) => isRoutedHere(plane, id, address) && !plane.blackholed.has(id))
+  if (direct) return traceRouters(plane, trace, { deviceId: direct.deviceId, ...via })
   const forwarded = party.kind === 'endpoint' ? forwardedTo(plane, address) : null
   if (forwarded === null) return stopped('not-addressable')
   if (isNothing(forwarded.services)) return stopped(unreachable)

@@ -21,7 +21,9 @@ export function candidatesFor(site: Site, intent: Intent, walk: Walk): Candidate
   const { plan, endpoints } = site
   const ends = [walk.flow.from, walk.flow.to].flatMap((id) => endpoints.find((e) => e.id === id) ?? [])
   const deviceIds = ends.map((e) => e.deviceId)
-  const vlans = [...new Set(ends.flatMap((e) => plan.networks.find((n) => n.id === e.homeNetworkId)?.vlan ?? []))]
+  const vlans = [
+    ...new Set(ends.flatMap((e) => plan.networks.find((n) => n.id === e.homeNetworkId)?.vlan ?? [])),
+  ]
   const refused = walk.lines.filter(
     (l): l is WalkLine & { kind: 'rule' } => l.kind === 'rule' && l.action !== 'accept',
   )

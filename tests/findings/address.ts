@@ -3,6 +3,9 @@ import { device, fixed } from '#server/demo/build'
 import { staff, servers, typed } from './changes'
 import type { Case } from './case'
 
+const publicStaff: Change = (p) =>
+  void Object.assign(staff(p), { subnet: '172.32.0.0/24', gateway: '172.32.0.1', pool: null })
+
 export const ADDRESS_CASES: readonly Case[] = [
   [
     'A01',
@@ -50,8 +53,15 @@ export const ADDRESS_CASES: readonly Case[] = [
     'A09',
     'public addresses inside',
     'networks.staff.subnet',
-    (p) => void Object.assign(staff(p), { subnet: '172.32.0.0/24', gateway: '172.32.0.1', pool: null }),
+    publicStaff,
     (p) => void Object.assign(staff(p), { subnet: '172.31.0.0/24', gateway: '172.31.0.1', pool: null }),
+  ],
+  [
+    'A09',
+    'public addresses inside, of which the provider routes a part',
+    'networks.staff.subnet',
+    (p) => (publicStaff(p), void (p.uplinks[0]!.facts.routed4 = ['172.32.0.0/25'])),
+    (p) => (publicStaff(p), void (p.uplinks[0]!.facts.routed4 = ['172.32.0.0/23'])),
   ],
   [
     'A10',

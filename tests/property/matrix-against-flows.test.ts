@@ -17,7 +17,10 @@ describe('every cell of the matrix is what its flows say, asked one by one', () 
   }
 
   it('of the small site with any mistakes', () => {
-    fc.assert(fc.property(plan, scenario, (plan, scenario) => check(plan, scenario)), { numRuns: 600 })
+    fc.assert(
+      fc.property(plan, scenario, (plan, scenario) => check(plan, scenario)),
+      { numRuns: 600 },
+    )
   })
 
   it('of the site with two lines, tunnels and port forwards', () => {

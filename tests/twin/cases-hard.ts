@@ -1,6 +1,7 @@
-import type { FailureScenario } from '#core/queries'
-import { cat6, device, hosts, link, ports, trunk, wifi } from '#server/demo/build'
-import { portOf, type LoosePlan } from '../plans'
+import { down, upstreamDown, type FailureScenario } from '#core/queries'
+import { cat6, device, hosts, inNetwork, internet, link, ports, rule, trunk, wifi } from '#server/demo/build'
+import { portOf, the, type LoosePlan } from '../plans'
+import { rules, spare } from './parts'
 
 // Sites that stand at the edge of a definition, and mistakes that people make: what the kernel does is right.
 
@@ -42,7 +43,26 @@ export const twoAccessPoints =
     accessPoint(plan, 'far', 'sw:5', ['air', 'yard'], model)
   }
 
+/** A network of public addresses that the first line's provider routes here, open to the internet by one rule. */
+export const publicNetwork = (plan: LoosePlan): void => {
+  spare(plan)
+  const line = the(plan.uplinks, 'line')
+  line.facts = { ...line.facts, routed4: ['203.0.113.0/24'] }
+  Object.assign(the(plan.networks, 'servers'), { subnet: '203.0.113.0/26', gateway: '203.0.113.1' })
+  Object.assign(the(plan.networks, 'servers').fixed[0]!, { ip: '203.0.113.10' })
+  rules(plan).push(rule('in', internet, inNetwork('servers'), ['https', 'ping'], 'The public reads the box'))
+  rules(plan).push(rule('out', inNetwork('servers'), internet, [], 'The box goes out'))
+}
+
 export const HARD: readonly HardCase[] = [
   ['isolation that ends at each access point, with two SSIDs at one', twoAccessPoints('A2X'), []],
   ['isolation across all access points', twoAccessPoints('A2'), []],
+  ['a network of public addresses', publicNetwork, []],
+  ['a network of public addresses whose line is down', publicNetwork, [down('line')]],
+  ['a network of public addresses whose line is dark', publicNetwork, [upstreamDown('line')]],
+  [
+    'a network of public addresses that nobody routes here',
+    (plan) => (publicNetwork(plan), void (the(plan.uplinks, 'line').facts.routed4 = [])),
+    [],
+  ],
 ]

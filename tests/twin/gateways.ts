@@ -59,7 +59,11 @@ function openLine(ground: TwinGround, cloud: string, uplink: Uplink, i: number):
     `ip -n ${cloud} addr add 198.18.${i + 1}.1/30 dev ${dev}`,
     `ip -n ${cloud} route replace 198.18.${i + 1}.0/30 dev ${dev} src ${OUTSIDE}`,
   )
-  const { delegated6 } = uplink.facts
+  const { delegated6, routed4 } = uplink.facts
+  for (const prefix of routed4)
+    lines.push(
+      `ip -n ${cloud} route append ${prefix} via 198.18.${i + 1}.2 dev ${dev} src ${OUTSIDE} metric ${i + 1}`,
+    )
   if (!ipv6 || !delegated6) return
   lines.push(
     wake(cloud, dev),

@@ -84,7 +84,8 @@ export class Hosts {
 function isolatedStations({ plan }: TwinGround, hosts: readonly Host[]) {
   return hosts.flatMap((host) => {
     const aps = plan.links.flatMap(({ a, b, medium }) => {
-      if (medium.kind !== 'wifi' || !plan.ssids.find((ssid) => ssid.id === medium.ssidId)?.isolation) return []
+      if (medium.kind !== 'wifi' || !plan.ssids.find((ssid) => ssid.id === medium.ssidId)?.isolation)
+        return []
       const isOwn = (end: typeof a) => end.deviceId === host.deviceId && end.portId === host.portId
       if (isOwn(a)) return [b.deviceId]
       return isOwn(b) ? [a.deviceId] : []
@@ -102,8 +103,7 @@ export function keepApart(ground: TwinGround, hosts: readonly Host[]): void {
   const isolated = isolatedStations(ground, hosts)
   for (const ap of live.filter((d) => d.kind === 'access-point' || d.kind === 'extender')) {
     const model = plan.models.find((m) => m.name === ap.model) ?? MODELS.find((m) => m.name === ap.model)
-    const kept =
-      model?.isolation === 'network' ? isolated : isolated.filter(({ aps }) => aps.includes(ap.id))
+    const kept = model?.isolation === 'network' ? isolated : isolated.filter(({ aps }) => aps.includes(ap.id))
     if (kept.length < 2) continue
     lines.push(
       'ISOLATED=""',

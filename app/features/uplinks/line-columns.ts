@@ -1,4 +1,12 @@
-import { parseInterface4, parseIpv4, parseIpv6, parseMac, parsePrefix4, parsePrefix6, readInterface6 } from '#core/address'
+import {
+  parseInterface4,
+  parseIpv4,
+  parseIpv6,
+  parseMac,
+  parsePrefix4,
+  parsePrefix6,
+  readInterface6,
+} from '#core/address'
 import { ok, problem, refuse, type Problem, type Result } from '#core/util'
 import { BLANK_CELLULAR } from '#core/edit'
 import { LEAST_RSRP, LEAST_SINR, MOST_RSRP, MOST_SINR, parseApn, parseSim } from '#core/format'

@@ -65,7 +65,9 @@ export const ADDRESS_WORDS = {
   A09: (values) => ({
     title: `${values.network}: public addresses inside`,
     what: `${values.subnet} is not private space (RFC 1918).`,
-    why: 'Its real owners on the internet become unreachable from here.',
+    why:
+      'Its real owners on the internet become unreachable from here. Where your provider routes it to you, ' +
+      'write it at the line that it comes by.',
   }),
   A10: (values) => ({
     title: `${values.network}: pool is short`,

@@ -133,7 +133,7 @@ function forwardRules({ uplinks, lans, own }: GatewayParts, forward: PortForward
 
 /** Translation of addresses: networks known by another prefix, forwards, and what hides behind an uplink. */
 function translationTable(parts: GatewayParts, forwards: readonly PortForward[]): string[] {
-  const { lans, wans, tunnels } = parts
+  const { lans, wans, tunnels, uplinks } = parts
   // Beyond a provider's tunnel only the gateway's own address is known.
   const providers = tunnels.filter(({ tunnel }) => tunnel.peers.some((p) => p.kind === 'provider'))
   const hidden = [...wans, ...providers.map((t) => t.name)]
@@ -151,6 +151,11 @@ function translationTable(parts: GatewayParts, forwards: readonly PortForward[])
     ...(before.length > 0 ? [chain('prerouting', 'type nat hook prerouting priority dstnat;', before)] : []),
     chain('postrouting', 'type nat hook postrouting priority srcnat;', [
       ...mapped.map((m) => `oifname "${m.name}" ip saddr ${m.inside} snat ip prefix to ${m.outside}`),
+      ...uplinks.flatMap(({ facts }, i) =>
+        facts.routed4.length > 0
+          ? [`oifname "${wanName(i + 1)}" ip saddr { ${facts.routed4.join(', ')} } accept`]
+          : [],
+      ),
       ...(hidden.length > 0 ? [`oifname ${quotedSet(hidden)} masquerade`] : []),
       ...(forwards.some((f) => f.hairpin) && lans.length > 0 ? [inside] : []),
     ]),

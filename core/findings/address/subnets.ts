@@ -37,15 +37,22 @@ export function gatewayFindings({ network, at, subnet, gateway }: NetworkText): 
   return []
 }
 
-function spaceFindings({ network, at, subnet }: NetworkText, supernet: Prefix4 | null): Draft[] {
+/** What providers route to the site: public addresses of its own. */
+const routedHere = (plan: Plan): readonly Prefix4[] =>
+  readPrefixes4(plan.uplinks.flatMap((uplink) => uplink.facts.routed4))
+
+function spaceFindings({ network, at, subnet }: NetworkText, plan: Plan): Draft[] {
   if (!subnet) return []
   const out: Draft[] = []
   const place = [...at, 'subnet']
   const values = { network: network.name, subnet: network.subnet }
-  if (spaceOf(subnet.base) === 'public') out.push(draft('A09', 'blocker', place, values))
+  const supernet = orNull(parsePrefix4(plan.site.supernet))
+  const isWithin = (outer: Prefix4) => outer.length <= subnet.length && contains(outer, subnet.base)
+  const isOwn = routedHere(plan).some(isWithin)
+  if (spaceOf(subnet.base) === 'public' && !isOwn) out.push(draft('A09', 'blocker', place, values))
   if (CROWDED.some((c) => c.base === subnet.base && c.length === subnet.length))
     out.push(draft('A14', 'warning', place, values))
-  if (supernet && !(supernet.length <= subnet.length && contains(supernet, subnet.base))) {
+  if (supernet && !isOwn && !isWithin(supernet)) {
     out.push(draft('A17', 'warning', place, { ...values, supernet: formatPrefix4(supernet) }))
   }
   return out
@@ -144,9 +151,8 @@ function outsideFindings(plan: Plan, reads: readonly NetworkText[]): Draft[] {
 }
 
 export function subnetFindings(plan: Plan, reads: readonly NetworkText[]): Draft[] {
-  const supernet = orNull(parsePrefix4(plan.site.supernet))
   return [
-    ...reads.flatMap((read) => spaceFindings(read, supernet)),
+    ...reads.flatMap((read) => spaceFindings(read, plan)),
     ...vlanFindings(reads),
     ...overlapFindings(reads),
     ...outsideFindings(plan, reads),
