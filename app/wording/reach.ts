@@ -146,6 +146,7 @@ const STOPS: Readonly<Record<string, string>> = {
   'peer-refuses': 'the far end does not allow that sender',
   'peer-sends-not': 'the far end does not send that into the tunnel',
   'not-addressable': 'a private address cannot be called from outside',
+  'handed-inside': 'a port forward hands it inside before the gateway sees it',
   'shared-address': "the provider's address is shared: nobody can dial in",
   'too-many-hops': 'goes round in circles',
   asymmetric: 'the answer takes another way and is dropped',

@@ -16,6 +16,7 @@ export {
 export type { Intervals, ServiceSet } from './services'
 export { accepted, byDefault, decide, decideMarked, policiesOf } from './rules'
 export { addressAtoms, atomBoundaries, forwardingAtoms, representatives, routedPorts } from './address-atoms'
+export { localPrefixes, nextHopPrefix } from './local-prefixes'
 export type { AtomTable } from './address-atoms'
 export { fixedAddresses, matcherOf, tunnelInterface } from './selectors'
 export { compileIntents } from './compile'

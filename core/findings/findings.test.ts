@@ -121,6 +121,7 @@ describe('mends', () => {
     'V04',
     'V20',
     'V23',
+    'V24',
     'W14',
   ]
   it('exist where the repair is certain, and only there', () => {

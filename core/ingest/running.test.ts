@@ -147,7 +147,7 @@ describe('addresses and routes', () => {
       { dst: '10.9.200.2', dev: 'wg1' },
       { dst: '10.77.0.0/16', gateway: '10.9.10.9', dev: 'lan.10' },
     ]
-    expect(ipBatch(plan(), 'gate')).toContain('route replace 10.20.0.0/22 dev wg1')
+    expect(ipBatch(plan(), 'gate')).toContain('route add 10.20.0.0/22 dev wg1')
     expect(told(JSON.stringify(routes))).toEqual(['route-extra | 10.77.0.0/16 | 10.9.10.9'])
     expect(told(JSON.stringify(routes.slice(0, 2)))).toEqual([
       'route-missing | 10.20.0.0/22 | wg1',

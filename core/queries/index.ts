@@ -25,6 +25,7 @@ export {
   uplinksInOrder,
   vidsOf,
 } from './lookup'
+export { lineAddress, networkAroundLine } from './line-address'
 export { mapsOf, rebase, translateDestination, translateSource } from './mapping'
 export type { AddressMap } from './mapping'
 export { tunnelRoom, uplinkMtu } from './mtu'

@@ -23,6 +23,7 @@ import {
   uplinkGroup,
   uplinksInOrder,
   mapsOf,
+  networkAroundLine,
   portKey,
   type AddressMap,
   type PlanIndex,
@@ -30,13 +31,16 @@ import {
 import type { PortForward, PolicyRoute, Tunnel, Uplink, DeviceId, TunnelId, UplinkId } from '#core/schema'
 import {
   EVERYTHING,
+  includes,
   intersect,
   isNothing,
   matcherOf,
   minus,
   NOTHING,
   servicesOf,
+  nextHopPrefix,
   union,
+  type Intervals,
   type Matcher,
   type ServiceSet,
 } from '#core/filter'
@@ -118,6 +122,8 @@ const DEFAULT: Prefix4 = { base: ipv4(0), length: 0 }
 function lineIsUp(index: PlanIndex, layer2: Layer2, uplink: Uplink): boolean {
   const { failed } = layer2
   if (failed.has(uplink.id) || failed.has(uplink.deviceId)) return false
+  // A gateway cannot have one subnet inside and outside.
+  if (networkAroundLine(index, uplink)) return false
   const out = { deviceId: uplink.deviceId, portId: uplink.portId }
   return (index.linksAt.get(portKey(out)) ?? []).some((link) => {
     const far = farEnd(link, out).deviceId
@@ -135,9 +141,13 @@ export function acceptsInbound(routing: Pick<Routing, 'blackholed'>, uplink: Upl
 function tunnelFaces(
   index: PlanIndex,
   failed: ReadonlySet<string>,
-  routing: Pick<Routing, 'uplinks' | 'blackholed'>,
+  routing: Pick<Routing, 'uplinks' | 'blackholed' | 'forwards'>,
 ): TunnelInterface[] {
-  return index.plan.tunnels.flatMap((tunnel) => {
+  return index.plan.tunnels.flatMap((tunnel, place) => {
+    // Of two tunnels of a gateway at one port the second does not come up.
+    const isAlone = !index.plan.tunnels
+      .slice(0, place)
+      .some(({ deviceId, listenPort }) => deviceId === tunnel.deviceId && listenPort === tunnel.listenPort)
     const iface = readInterface4(tunnel.address)
     if (!iface || index.devices.get(tunnel.deviceId)?.kind !== 'gateway' || failed.has(tunnel.deviceId))
       return []
@@ -145,20 +155,25 @@ function tunnelFaces(
     // Whoever dials us knows one address, of the first line that can be called; answers leave by the line the
     // call came in on.
     const called = uplinksInOrder(index.plan).find((u) => u.deviceId === tunnel.deviceId && canBeCalled(u))
+    // What is handed inside does not arrive at the tunnel.
+    const isHanded = called && includes(handedInside(routing, called.id), 'udp', tunnel.listenPort)
     const carries = (dialled: boolean) =>
       dialled
-        ? uplinks.some((u) => u === called && acceptsInbound(routing, u))
+        ? !isHanded && uplinks.some((u) => u === called && acceptsInbound(routing, u))
         : uplinks[0] !== undefined && !routing.blackholed.has(uplinks[0].id)
     const peers = tunnel.peers.map((peer): TunnelPeer => ({
       id: peer.id,
       kind: peer.kind,
-      up: !failed.has(tunnel.id) && !failed.has(peer.id) && carries(peer.endpoint === null),
+      up: isAlone && !failed.has(tunnel.id) && !failed.has(peer.id) && carries(peer.endpoint === null),
       allowed: readPrefixes4(peer.allowed),
       theirAllowed: readPrefixes4(peer.theirAllowed),
     }))
     return [{ id: tunnel.id, deviceId: tunnel.deviceId, ...iface, maps: mapsOf(tunnel), peers }]
   })
 }
+
+/** By which tunnel; who of its peers is meant, their allowed addresses say. */
+const tunnelRoute = (tunnelId: TunnelId) => ({ kind: 'tunnel' as const, via: tunnelId })
 
 function routesOf(
   index: PlanIndex,
@@ -171,10 +186,12 @@ function routesOf(
     routes.set(deviceId, [...(routes.get(deviceId) ?? []), entry])
   for (const iface of interfaces)
     add(iface.deviceId, { prefix: iface.prefix, kind: 'connected', via: iface.networkId, metric: 0 })
-  for (const route of index.plan.routes) {
-    const prefix = parsePrefix4(route.prefix)
-    if (prefix.ok)
-      add(route.deviceId, { prefix: prefix.value, kind: 'static', via: route.via, metric: route.metric })
+  for (const { deviceId, prefix: text, via, metric } of index.plan.routes) {
+    const prefix = orNull(parsePrefix4(text))
+    const local = prefix && nextHopPrefix(index, { deviceId, via })
+    if (!local) continue
+    const through = local.tunnelId === null ? { kind: 'static' as const, via } : tunnelRoute(local.tunnelId)
+    add(deviceId, { prefix, ...through, metric })
   }
   for (const tunnel of tunnels) {
     add(tunnel.deviceId, { prefix: tunnel.prefix, kind: 'tunnel', via: tunnel.id, metric: 0 })
@@ -207,7 +224,7 @@ export function routingOf(
   // Where nothing answers beyond an uplink, its probe finds out, or nobody does.
   const uplinks = well.filter((u) => !upstreamDown.has(u.id) || u.probe === null)
   const blackholed = new Set(uplinks.filter((u) => upstreamDown.has(u.id)).map((u) => u.id))
-  const tunnels = tunnelFaces(index, failed, { uplinks, blackholed })
+  const tunnels = tunnelFaces(index, failed, { uplinks, blackholed, forwards: index.plan.forwards })
   const policyRoutes = new Map<string, PolicyRouteMatcher[]>()
   for (const route of index.plan.policyRoutes) {
     policyRoutes.set(route.deviceId, [
@@ -309,6 +326,35 @@ export function egressShares(
   return shares
 }
 
+/** Ports of a line that a forward has, and that no forward before it on that line took. */
+function outerPorts(forwards: readonly PortForward[], forward: PortForward): ServiceSet {
+  const ports = ({ proto, from, to }: PortForward): ServiceSet => ({
+    tcp: proto === 'tcp' ? [[from, to]] : [],
+    udp: proto === 'udp' ? [[from, to]] : [],
+    icmp: false,
+  })
+  return forwards
+    .slice(0, forwards.indexOf(forward))
+    .filter((one) => one.deviceId === forward.deviceId && one.uplinkId === forward.uplinkId)
+    .reduce((free, earlier) => minus(free, ports(earlier)), ports(forward))
+}
+
+/** What arrives on a line and is handed inside: its gateway does not see it. */
+export const handedInside = ({ forwards }: Pick<Routing, 'forwards'>, uplinkId: UplinkId): ServiceSet =>
+  forwards
+    .filter((forward) => forward.uplinkId === uplinkId)
+    .map((forward) => outerPorts(forwards, forward))
+    .reduce(union, NOTHING)
+
+/** The same ports inside, where a forward moves them; those beyond the last port there is are nobody's. */
+function innerPorts(outer: ServiceSet, { from, toPort }: PortForward): ServiceSet {
+  const moved = (list: Intervals): Intervals =>
+    list
+      .map(([first, last]) => [first + toPort - from, Math.min(65_535, last + toPort - from)] as const)
+      .filter(([first, last]) => first <= last)
+  return { tcp: moved(outer.tcp), udp: moved(outer.udp), icmp: false }
+}
+
 /** What port forwards hand to an address over the lines that can be called; null where none names it. */
 export function forwardedTo(
   routing: Routing,
@@ -326,14 +372,7 @@ export function forwardedTo(
   for (const forward of mine) {
     const uplink = routing.uplinks.find((u) => u.id === forward.uplinkId && u.deviceId === forward.deviceId)
     if (forward.deviceId !== first.deviceId || !uplink || !acceptsInbound(routing, uplink)) continue
-    const ports = [
-      [forward.toPort, Math.min(65535, forward.toPort + Math.max(0, forward.to - forward.from))],
-    ] as const
-    services = union(services, {
-      tcp: forward.proto === 'tcp' ? ports : [],
-      udp: forward.proto === 'udp' ? ports : [],
-      icmp: false,
-    })
+    services = union(services, innerPorts(outerPorts(routing.forwards, forward), forward))
     if (!uplinkIds.includes(uplink.id)) uplinkIds.push(uplink.id)
   }
   return { deviceId: first.deviceId, services, uplinkIds }

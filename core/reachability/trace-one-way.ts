@@ -6,11 +6,11 @@
 import type { DeviceId, TunnelId } from '#core/schema'
 import { contains, networkOf, parseIpv4, type Ipv4 } from '#core/address'
 import { translateSource } from '#core/queries'
-import { allOf, allowOnly, isNothing, tunnelInterface } from '#core/filter'
+import { allOf, allowOnly, EVERYTHING, isNothing, minus, tunnelInterface } from '#core/filter'
 import { interfaceOnSegment, type DataPlane, type OnSegment } from './data-plane'
 import { isKeptApart, type Endpoint, type Interface4 } from './endpoints'
 import { isOutside, leaveForInternet } from './internet-egress'
-import { acceptsInbound, forwardedTo, isRoutedHere, peerFor, type RouteEntry } from './routing'
+import { acceptsInbound, forwardedTo, handedInside, isRoutedHere, peerFor, type RouteEntry } from './routing'
 import {
   stopped,
   TraceState,
@@ -268,7 +268,10 @@ function callByIpv4(plane: DataPlane, trace: TraceState, via: Omit<RouterIngress
   const unreachable = plane.uplinks.length > 0 ? 'shared-address' : 'no-uplink'
   if (party.kind === 'gateway') {
     const uplink = plane.uplinks.find((one) => acceptsInbound(plane, one))
-    return uplink ? traceRouters(plane, trace, { deviceId: uplink.deviceId, ...via }) : stopped(unreachable)
+    if (!uplink) return stopped(unreachable)
+    const path = traceRouters(plane, trace, { deviceId: uplink.deviceId, ...via })
+    const own = minus(EVERYTHING, handedInside(plane, uplink.id))
+    return { ...path, filter: allOf([path.filter, allowOnly(own)]) }
   }
   const direct = plane.uplinks.find(({ id }) => isRoutedHere(plane, id, address) && !plane.blackholed.has(id))
   if (direct) return traceRouters(plane, trace, { deviceId: direct.deviceId, ...via })

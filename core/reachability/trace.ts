@@ -38,6 +38,7 @@ export type StopCode =
   | 'line-dark'
   | 'route-refused'
   | 'not-addressable'
+  | 'handed-inside'
   | 'shared-address'
   | 'too-many-hops'
   | 'asymmetric'

@@ -371,5 +371,6 @@ export function walkFlow(site: Site, flow: FlowRef): Walk | null {
   // Services part ways, and this flow's way leads nowhere.
   if (request.lines.some((l) => l.kind === 'chosen' && l.exit === null))
     return walk(false, stopped('route-refused'))
+  if (to.kind === 'gateway') return walk(false, stopped('handed-inside'))
   return walk(false, stopped(to.kind === 'internet' ? 'line-dark' : 'not-addressable'))
 }

@@ -44,7 +44,7 @@ export type {
 } from './policy'
 export type { DeviceKind, Factory, Model, PoeLoad, PoeSource, PortGroup } from './product'
 export type { IpsecEnd, IpsecLink, IpsecSuite, Peer, Tunnel } from './tunnel'
-export type { Cellular, PortForward, Probe, Uplink, UplinkFacts } from './uplink'
+export type { Cellular, PortForward, Probe, StaticRoute, Uplink, UplinkFacts } from './uplink'
 export { planSchema } from './plan'
 export type { Plan, SiteFacts } from './plan'
 export { upgradePlan } from './versions/upgrade'

@@ -169,5 +169,6 @@ export interface Cellular extends Frozen<z.infer<typeof cellular>> {}
 /** What has to be known of a provider's line before it is touched. Null: nobody has found out. */
 export interface UplinkFacts extends Frozen<z.infer<typeof uplinkFacts>> {}
 export interface Uplink extends Frozen<z.infer<typeof uplink>> {}
+export interface StaticRoute extends Frozen<z.infer<typeof staticRoute>> {}
 /** What arrives on a line at these ports is handed to one address inside. */
 export interface PortForward extends Frozen<z.infer<typeof portForward>> {}

@@ -1,6 +1,6 @@
 import { the } from '../plans'
 import { device, fixed } from '#server/demo/build'
-import { staff, servers, typed } from './changes'
+import { staff, servers, typed, type Change } from './changes'
 import type { Case } from './case'
 
 const publicStaff: Change = (p) =>

@@ -34,7 +34,7 @@ export const spare: Change = (plan) => {
   the(plan.devices, 'gate').ports.push({ id: 'p3', name: '3', mode: { mode: 'wan' }, ...BLANK_PORT })
   the(plan.devices, 'internet').ports.push({ id: 'p2', name: '2', mode: { mode: 'plain' }, ...BLANK_PORT })
   plan.links.push(link('internet:2', 'gate:3', { kind: 'line' }))
-  plan.uplinks.push({ ...the(plan.uplinks, 'line'), id: 'spare', portId: 'p3', priority: 2 })
+  plan.uplinks.push({ ...structuredClone(the(plan.uplinks, 'line')), id: 'spare', portId: 'p3', priority: 2 })
 }
 
 /** Two lines, the first well watched. */
@@ -53,6 +53,8 @@ export const two: Change = (plan) => {
     },
   })
 }
+export const routed = (plan: LoosePlan, prefix: string, via: string, metric: number) =>
+  void plan.routes.push({ id: `to-${plan.routes.length}`, deviceId: 'gate', prefix, via, metric })
 export const probeOf = (p: LoosePlan) => the(p.uplinks, 'line').probe!
 export const handed = (plan: LoosePlan, uplinkId: string) =>
   void plan.forwards.push({

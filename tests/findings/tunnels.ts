@@ -1,12 +1,23 @@
 import { the, type LoosePlan } from '../plans'
 
-import { staff, rules, OTHER_KEY, known, KEY, tunnelled, provided, sealed, both } from './changes'
+import { routed, staff, rules, OTHER_KEY, known, KEY, tunnelled, provided, sealed, both } from './changes'
+import { aPeer, aTunnel } from '../fixtures/tunnels'
 import type { Case } from './case'
 
 /** A tunnel that carries IPv6 in packets of so many bytes. */
 const tunnelOfSix = (plan: LoosePlan, mtu: number) => {
   tunnelled(plan, {}, {})
   Object.assign(the(plan.tunnels, 'wg'), { mtu, address6: 'fd61:6a11:20::1/64' })
+}
+
+/** A second tunnel of the same gateway, to one more site. */
+const secondTunnel = (plan: LoosePlan, listenPort: number, allowed: string) => {
+  tunnelled(plan, { allowed: ['10.20.0.0/22'] }, {})
+  const peer = aPeer({ id: 'other', allowed: [allowed], endpoint: 'other.example:51820', keepaliveS: 25 })
+  plan.tunnels.push({
+    ...aTunnel({ id: 'second', name: 'Second', address: '10.9.201.1/24', listenPort }),
+    peers: [peer],
+  })
 }
 
 export const TUNNELS_CASES: readonly Case[] = [
@@ -199,6 +210,27 @@ export const TUNNELS_CASES: readonly Case[] = [
     'tunnels.wg.mtu',
     (p) => tunnelOfSix(p, 1279),
     (p) => tunnelOfSix(p, 1280),
+  ],
+  [
+    'V24',
+    'two tunnels at one port',
+    'tunnels.second.listenPort',
+    (p) => secondTunnel(p, 51820, '10.30.0.0/24'),
+    (p) => secondTunnel(p, 51821, '10.30.0.0/24'),
+  ],
+  [
+    'V25',
+    'two tunnels to one prefix',
+    'tunnels.second.peers.other.allowed',
+    (p) => secondTunnel(p, 51821, '10.20.0.0/22'),
+    (p) => secondTunnel(p, 51821, '10.20.0.0/23'),
+  ],
+  [
+    'V25',
+    'a static route to a prefix of a tunnel',
+    'tunnels.wg.peers.a.allowed',
+    (p) => (tunnelled(p, { allowed: ['10.40.0.0/16'] }, {}), routed(p, '10.40.0.0/16', '10.9.20.10', 0)),
+    (p) => (tunnelled(p, { allowed: ['10.40.0.0/16'] }, {}), routed(p, '10.40.0.0/16', '10.9.20.10', 5)),
   ],
   ['V11', 'some go by a provider’s tunnel', 'policyRoutes.v', provided, (p) => tunnelled(p, {}, {})],
   ['V14', 'their IPv6 goes beside it', 'policyRoutes.v', (p) => (both(p), provided(p)), provided],

@@ -1,6 +1,29 @@
-import { the } from '../plans'
-import { two, probeOf, handed, inspected, heard, capped, shared } from './changes'
+import { the, type LoosePlan } from '../plans'
+import {
+  capped,
+  handed,
+  heard,
+  inspected,
+  probeOf,
+  routed,
+  shared,
+  tunnelled,
+  two,
+} from './changes'
 import type { Case } from './case'
+
+/** Beside the forward of 8443, one more of four ports of the same line. */
+const twoForwards = (plan: LoosePlan, from: number, proto: 'tcp' | 'udp') => {
+  handed(plan, 'line')
+  const first = plan.forwards[0]!
+  first.to = 8443
+  plan.forwards.push({ ...first, id: 'late', proto, from, to: from + 3, toAddress: '10.9.20.10' })
+}
+/** A forward of one UDP port. */
+const handedAt = (plan: LoosePlan, from: number) => {
+  handed(plan, 'line')
+  Object.assign(plan.forwards[0]!, { proto: 'udp', from, to: from })
+}
 
 export const UPLINKS_CASES: readonly Case[] = [
   [
@@ -107,6 +130,55 @@ export const UPLINKS_CASES: readonly Case[] = [
     'forwards.line.hairpin',
     (p) => handed(p, 'line'),
     (p) => (handed(p, 'line'), void (p.forwards[0]!.hairpin = true)),
+  ],
+  [
+    'W18',
+    'two forwards of one port, the second in part',
+    'forwards.late.from',
+    (p) => twoForwards(p, 8443, 'tcp'),
+    (p) => twoForwards(p, 8444, 'tcp'),
+  ],
+  [
+    'W18',
+    'two forwards of one port and one protocol',
+    'forwards.late.from',
+    (p) => twoForwards(p, 8440, 'tcp'),
+    (p) => twoForwards(p, 8443, 'udp'),
+  ],
+  [
+    'W19',
+    'a forward of the port at which a tunnel is dialled',
+    'forwards.line.from',
+    (p) => (tunnelled(p, {}, { endpoint: null }), handedAt(p, 51820)),
+    (p) => (tunnelled(p, {}, { endpoint: null }), handedAt(p, 51821)),
+  ],
+  [
+    'W20',
+    'a next hop on no subnet of the gateway',
+    'routes.to-0.via',
+    (p) => routed(p, '10.40.0.0/16', '10.9.30.1', 0),
+    (p) => routed(p, '10.40.0.0/16', '10.9.20.10', 0),
+  ],
+  [
+    'W20',
+    'a next hop that is the gateway itself',
+    'routes.to-0.via',
+    (p) => routed(p, '10.40.0.0/16', '10.9.20.1', 0),
+    (p) => routed(p, '10.40.0.0/16', '10.9.20.2', 0),
+  ],
+  [
+    'W20',
+    'two routes to one prefix with one metric',
+    'routes.to-1.prefix',
+    (p) => (routed(p, '10.40.0.0/16', '10.9.20.10', 3), routed(p, '10.40.0.0/16', '10.9.20.11', 3)),
+    (p) => (routed(p, '10.40.0.0/16', '10.9.20.10', 3), routed(p, '10.40.0.0/16', '10.9.20.11', 4)),
+  ],
+  [
+    'W20',
+    'a route to a subnet that the gateway stands on',
+    'routes.to-0.prefix',
+    (p) => routed(p, '10.9.10.0/24', '10.9.20.10', 0),
+    (p) => routed(p, '10.9.10.0/25', '10.9.20.10', 0),
   ],
   ['W10', 'nobody told', 'site.toldTo', (p) => two(p), (p) => (two(p), void (p.site.toldTo = 'the Keeper'))],
 ]

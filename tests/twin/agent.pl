@@ -1,9 +1,10 @@
 # Runs inside one namespace: answers on the ports it is given, and probes others when it is told to. In Perl, of which Debian's
 # essential part is enough, since one starts in a tenth of the time that a Node.js process takes, and a twin has some forty.
 #
-# Arguments: TCP ports and UDP ports, each joined by commas; 1 where IPv6 is spoken.
+# Arguments: TCP ports and UDP ports, each joined by commas; 1 where IPv6 is spoken; the name that it answers with.
 # In: a line of targets, parted by blanks, each `ip` or `ip=tcp443:8443,udp53:54` where a port is dialled by another number.
-# Out: `ready`; then for each line one word a target: a 1 or 0 for each TCP port, `/`, and one for each UDP port.
+# Out: `ready`; then for each line one word a target: who answered at each TCP port, `/`, and at each UDP port, each joined by
+# commas; 0 for nobody.
 use strict;
 use warnings;
 use Fcntl qw(F_GETFL F_SETFL O_NONBLOCK);
@@ -18,7 +19,7 @@ my $TICKS = POSIX::sysconf(POSIX::_SC_CLK_TCK());
 sub now { return (POSIX::times())[0] / $TICKS }
 my @tcp = split /,/, $ARGV[0];
 my @udp = split /,/, $ARGV[1];
-my $six = $ARGV[2];
+my ($six, $name) = @ARGV[2, 3];
 $| = 1;
 $SIG{PIPE} = 'IGNORE';
 
@@ -62,15 +63,17 @@ sub turn { my $end = shift;
   my ($r, $w) = IO::Select->select($readers, $writers, undef, $end);
   for my $s (@{ $w // [] }) {
     my $n = fileno $s // next;
-    settle($n, unpack('i', getsockopt($s, SOL_SOCKET, SO_ERROR)) == 0 ? 1 : 0) if $tries{$n};
+    next unless $tries{$n};
+    # Connected: whoever it is says a name.
+    if (unpack('i', getsockopt($s, SOL_SOCKET, SO_ERROR)) == 0) { $writers->remove($s); $readers->add($s) } else { settle($n, 0) }
   }
   for my $s (@{ $r // [] }) {
     my $n = fileno $s // next;
     if ($tries{$n}) {
       # A refusal is an answer; anything else may be a neighbour that is not known yet, and is asked again.
-      if (defined recv($s, my $text, 64, 0)) { settle($n, 1) } elsif ($! == ECONNREFUSED) { settle($n, 0) }
-    } elsif ($listens{$n}) { while (accept(my $c, $s)) { close $c } }
-    elsif ($echoes{$n}) { while (my $from = recv($s, my $text, 64, 0)) { send($s, $text, 0, $from) } }
+      if (defined recv($s, my $text, 64, 0)) { settle($n, $text || 0) } elsif ($! == ECONNREFUSED) { settle($n, 0) }
+    } elsif ($listens{$n}) { while (accept(my $c, $s)) { syswrite($c, $name); close $c } }
+    elsif ($echoes{$n}) { while (my $from = recv($s, my $text, 64, 0)) { send($s, $name, 0, $from) } }
     else { my $got = sysread(STDIN, my $part, 65536); exit 0 unless $got; $input .= $part; while ($input =~ s/^(.*)\n//) { push @queue, $1 } }
   }
   # Who has waited long enough is looked for twenty times a second, not at each answer.
@@ -101,7 +104,7 @@ for (;;) {
     }
     # Answers come in crowds: a short sleep lets more of them be read in one go.
     while (%tries) { turn(0.05); select undef, undef, undef, 0.01 }
-    push @words, map { join('', @{ $_->[0] }) . '/' . join('', @{ $_->[1] }) } @rows;
+    push @words, map { join(',', @{ $_->[0] }) . '/' . join(',', @{ $_->[1] }) } @rows;
   }
   print join(' ', @words), "\n";
 }

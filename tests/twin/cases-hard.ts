@@ -1,7 +1,19 @@
 import { down, upstreamDown, type FailureScenario } from '#core/queries'
-import { cat6, device, hosts, inNetwork, internet, link, ports, rule, trunk, wifi } from '#server/demo/build'
+import {
+  cat6,
+  device,
+  hosts,
+  inNetwork,
+  internet,
+  link,
+  ports,
+  rule,
+  toGateway,
+  trunk,
+  wifi,
+} from '#server/demo/build'
 import { portOf, the, type LoosePlan } from '../plans'
-import { rules, spare } from './parts'
+import { peer, roads, rules, spare, tunnel } from './parts'
 
 // Sites that stand at the edge of a definition, and mistakes that people make: what the kernel does is right.
 
@@ -54,6 +66,39 @@ export const publicNetwork = (plan: LoosePlan): void => {
   rules(plan).push(rule('out', inNetwork('servers'), internet, [], 'The box goes out'))
 }
 
+/** A second tunnel of the same gateway, with a peer that it dials. */
+const secondTunnel = (plan: LoosePlan, listenPort: number, allowed: readonly string[]): void => {
+  roads(plan)
+  const other = peer('other', 'site', allowed, ['10.9.0.0/16'], 'other.example:51820')
+  plan.tunnels.push({ ...tunnel(other), id: 'second', name: 'Second', address: '10.9.201.1/24', listenPort })
+  rules(plan).push(
+    rule('s1', { kind: 'peer', id: 'other' }, inNetwork('staff'), ['https', 'ping'], ''),
+    rule('s2', inNetwork('staff'), { kind: 'peer', id: 'other' }, ['ssh', 'ping'], ''),
+  )
+}
+
+const route = (plan: LoosePlan, prefix: string, via: string, metric = 0): void =>
+  void plan.routes.push({ id: `to${plan.routes.length}`, deviceId: 'gate', prefix, via, metric })
+
+const forward = (plan: LoosePlan, proto: 'tcp' | 'udp', from: number, toAddress: string, to = from): void =>
+  void plan.forwards.push({
+    id: `f${plan.forwards.length}`,
+    deviceId: 'gate',
+    uplinkId: 'line',
+    proto,
+    from,
+    to,
+    toPort: from,
+    toAddress,
+    hairpin: false,
+    note: '',
+  })
+const openInside = (plan: LoosePlan): void =>
+  void rules(plan).push(
+    rule('in', internet, { kind: 'inside' }, [], ''),
+    rule('self', internet, toGateway, [], '', 'input'),
+  )
+
 export const HARD: readonly HardCase[] = [
   ['isolation that ends at each access point, with two SSIDs at one', twoAccessPoints('A2X'), []],
   ['isolation across all access points', twoAccessPoints('A2'), []],
@@ -63,6 +108,59 @@ export const HARD: readonly HardCase[] = [
   [
     'a network of public addresses that nobody routes here',
     (plan) => (publicNetwork(plan), void (the(plan.uplinks, 'line').facts.routed4 = [])),
+    [],
+  ],
+  [
+    'two tunnels to one prefix: the first has it',
+    (plan) => secondTunnel(plan, 51821, ['10.20.0.0/22', '10.30.0.0/24']),
+    [],
+  ],
+  [
+    'two tunnels at one port: the second stays down',
+    (plan) => secondTunnel(plan, 51820, ['10.30.0.0/24']),
+    [],
+  ],
+  [
+    'a static route to a prefix of a tunnel',
+    (plan) => (roads(plan), route(plan, '10.20.0.0/22', '10.9.20.10')),
+    [],
+  ],
+  [
+    'a static route to a prefix of a tunnel, with a higher metric',
+    (plan) => (roads(plan), route(plan, '10.20.0.0/22', '10.9.20.10', 7)),
+    [],
+  ],
+  [
+    'a static route whose next hop is an address in a tunnel',
+    (plan) => (roads(plan), route(plan, '10.20.0.0/16', '10.9.200.2')),
+    [],
+  ],
+  [
+    'static routes whose next hops are not heard',
+    (plan) => (route(plan, '198.51.100.0/25', '10.9.77.1'), route(plan, '198.51.100.0/26', '10.9.20.1')),
+    [],
+  ],
+  [
+    'two forwards of one port: the first has it',
+    (plan) => {
+      openInside(plan)
+      forward(plan, 'tcp', 443, '10.9.20.10')
+      forward(plan, 'tcp', 440, '10.9.99.2', 445)
+    },
+    [],
+  ],
+  [
+    'a forward of the port at which a tunnel is dialled',
+    (plan) => {
+      roads(plan)
+      forward(plan, 'udp', 51820, '10.9.20.10')
+      plan.forwards[0]!.toPort = 5000
+    },
+    [],
+  ],
+  [
+    'a forward of what the gateway would answer itself',
+    (plan) => (openInside(plan), forward(plan, 'tcp', 443, '10.9.20.10')),
     [],
   ],
 ]

@@ -5,7 +5,7 @@ import { includes } from '#core/filter'
 import { callFromInside, flowBetween, type Party } from '#core/reachability'
 import { type Built } from './build'
 import { expectedIp, type Family, type Place } from './places'
-import type { Ports, Prober } from './prober'
+import type { Answers, Ports, Prober } from './prober'
 
 export interface Difference {
   readonly from: string
@@ -31,10 +31,13 @@ async function throughForwards(
   wans: Built['wans'],
   prober: Prober | undefined,
   { ip, ports }: { readonly ip: string; readonly ports: Ports },
-  direct: { tcp: boolean[]; udp: boolean[] } | undefined,
-) {
+  direct: Answers | undefined,
+): Promise<Answers> {
   const mine = plan.forwards.filter((f) => f.toAddress === ip)
-  const seen = { tcp: [...(direct?.tcp ?? [])], udp: [...(direct?.udp ?? [])] }
+  const seen = {
+    tcp: ports.tcp.map((_, i) => direct?.tcp[i] ?? null),
+    udp: ports.udp.map((_, i) => direct?.udp[i] ?? null),
+  }
   for (const wan of wans.filter((w) => !w.shared && mine.some((f) => f.uplinkId === w.id))) {
     const dial: Record<string, number> = {}
     for (const forward of mine.filter((m) => m.uplinkId === wan.id))
@@ -43,7 +46,7 @@ async function throughForwards(
     const [answer] = (await prober?.ask([{ ip: wan.own, dial }])) ?? []
     for (const proto of ['tcp', 'udp'] as const)
       ports[proto].forEach(
-        (port, i) => (seen[proto][i] ||= (answer?.[proto][i] ?? false) && `${proto} ${port}` in dial),
+        (port, i) => (seen[proto][i] ??= `${proto} ${port}` in dial ? (answer?.[proto][i] ?? null) : null),
       )
   }
   return seen
@@ -120,14 +123,6 @@ function engineSays(
   return flowBetween(site, { party: first, address: source }, { party: second, address: target }).services
 }
 
-/** What a line hands inside is not the gateway's to answer. */
-const handedInside = ({ forwards }: Plan): Set<string> =>
-  new Set(
-    forwards.flatMap(({ proto, from, to }) =>
-      Array.from({ length: to - from + 1 }, (_, n) => `${proto} ${from + n}`),
-    ),
-  )
-
 /** Every cell of one place: pings first, since they make neighbours known. */
 async function compareFrom(judging: Judging, from: Place): Promise<void> {
   const { plan, wans, family, probers, ports } = judging
@@ -143,7 +138,6 @@ async function compareFrom(judging: Judging, from: Place): Promise<void> {
     const { to, ip } = other
     const direct = ip === null ? undefined : answers[ips.indexOf(ip)]
     compareCell(judging, from, to, engineSays(judging, from, other, own), {
-      handed: isOutside(judging, from) && to.name === 'gateway' ? handedInside(plan) : NONE,
       echo: ip !== null && echo.has(ip),
       seen:
         ip !== null && isOutside(judging, from)
@@ -154,14 +148,12 @@ async function compareFrom(judging: Judging, from: Place): Promise<void> {
 }
 
 const isHostOrPeer = ({ name }: Place): boolean => name !== 'gateway' && name !== 'internet'
-const NONE: ReadonlySet<string> = new Set()
 const isOutside = ({ family }: Judging, from: Place): boolean =>
   family.name === '' && from.name === 'internet'
 
 interface Seen {
-  readonly handed: ReadonlySet<string>
   readonly echo: boolean
-  readonly seen: { readonly tcp: readonly boolean[]; readonly udp: readonly boolean[] } | undefined
+  readonly seen: Answers | undefined
 }
 /** One cell: what the engine says of each service against what the kernel let through. */
 function compareCell(
@@ -169,40 +161,32 @@ function compareCell(
   from: Place,
   to: Place,
   services: Services | null,
-  { handed, echo, seen }: Seen,
+  { echo, seen }: Seen,
 ): void {
   const passes = (proto: FlowProto, port: number) => services !== null && includes(services, proto, port)
   const check = (what: string, engine: boolean, kernel: boolean) =>
-    handed.has(what) || tally.note(from.name, to.name, what, engine, kernel)
+    tally.note(from.name, to.name, what, engine, kernel)
   check('icmp', passes('icmp', 0), echo)
   for (const proto of ['tcp', 'udp'] as const)
     ports[proto].forEach((port, i) =>
-      check(`${proto} ${port}`, passes(proto, port), seen?.[proto][i] ?? false),
+      check(`${proto} ${port}`, passes(proto, port), seen?.[proto][i] === to.ns),
     )
 }
 
-/**
- * Whether a forward can be judged from inside.
- * Where it is not handed on, the gateway itself may answer there: a call to it is judged elsewhere.
- * An address of a pool is somebody's, or nobody's: which of them has it is the server's to say.
- */
-function wanOfForward({ plan, wans, family: { site, places } }: Judging, forward: PortForward) {
+/** The line of a forward and who has the address that it leads to; null where nobody has it. */
+function endsOfForward({ wans, family: { places } }: Judging, forward: PortForward) {
   const wan = wans.find((w) => w.id === forward.uplinkId)
-  const before = plan.forwards.slice(0, plan.forwards.indexOf(forward))
-  const earlier = before.some(
-    (f) => f.proto === forward.proto && f.from <= forward.to && forward.from <= f.to,
-  )
-  const isThere = places.some((p) => p.name !== 'gateway' && p.address(p) === forward.toAddress)
-  if (!wan || wan.shared || !forward.hairpin || earlier || !isThere) return null
-  return site.uplinks.some((u) => u.id === wan.id) && !site.blackholed.has(wan.id) ? wan : null
+  const target = places.find((p) => p.name !== 'gateway' && p.address(p) === forward.toAddress)
+  return wan && target && !wan.shared ? { wan, target } : null
 }
 
 /** What a line hands inside, called from inside by the line's own address. */
 async function compareInside(judging: Judging, forward: PortForward): Promise<void> {
   const { family, probers, ports, tally } = judging
   const { site, places, toEngine } = family
-  const wan = wanOfForward(judging, forward)
-  if (!wan) return
+  const ends = endsOfForward(judging, forward)
+  if (!ends) return
+  const { wan, target } = ends
   const dial: Record<string, number> = {}
   for (let n = 0; n <= forward.to - forward.from; n++)
     dial[`${forward.proto} ${forward.toPort + n}`] = forward.from + n
@@ -218,7 +202,7 @@ async function compareInside(judging: Judging, forward: PortForward): Promise<vo
         const outer = dial[`${forward.proto} ${port}`]
         if (outer === undefined) return
         const what = `${forward.proto} ${outer}`
-        const kernel = answer?.[forward.proto][i] ?? false
+        const kernel = answer?.[forward.proto][i] === target.ns
         tally.note(from.name, `${wan.id} from inside`, what, includes(services, forward.proto, outer), kernel)
       })
     }),

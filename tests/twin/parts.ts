@@ -40,7 +40,7 @@ export const spare: Change = (plan) => {
   the(plan.devices, 'gate').ports.push({ id: 'p3', name: '3', mode: { mode: 'wan' }, ...BLANK_PORT })
   the(plan.devices, 'internet').ports.push({ id: 'p2', name: '2', mode: { mode: 'plain' }, ...BLANK_PORT })
   plan.links.push(link('internet:2', 'gate:3', { kind: 'line' }))
-  plan.uplinks.push({ ...the(plan.uplinks, 'line'), id: 'spare', portId: 'p3', priority: 2 })
+  plan.uplinks.push({ ...structuredClone(the(plan.uplinks, 'line')), id: 'spare', portId: 'p3', priority: 2 })
 }
 
 /** A peer that keeps its way open while it is dialled, so that the twin need not wait. */

@@ -15,6 +15,12 @@ export interface Target {
   readonly dial?: Readonly<Record<string, number>>
 }
 
+/** Who answered at each port that is tried, by namespace. */
+export interface Answers {
+  readonly tcp: readonly (string | null)[]
+  readonly udp: readonly (string | null)[]
+}
+
 export interface Ports {
   readonly tcp: readonly number[]
   readonly udp: readonly number[]
@@ -57,6 +63,7 @@ export class Prober {
       this.ports.tcp.join(','),
       this.ports.udp.join(','),
       this.ipv6 ? '1' : '0',
+      this.ns,
     ])
     const waiting: ((line: string) => void)[] = (this.waiting = [])
     createInterface({ input: this.child.stdout }).on('line', (line) => waiting.shift()?.(line))
@@ -78,7 +85,8 @@ export class Prober {
     this.seen.set(what, answer)
     return answer
   }
-  async ask(targets: readonly Target[]): Promise<{ tcp: boolean[]; udp: boolean[] }[]> {
+  /** Namespaces that answer at each port of each target; null for nobody. */
+  async ask(targets: readonly Target[]): Promise<Answers[]> {
     if (targets.length === 0) return []
     const words = targets
       .map(({ ip, dial }) =>
@@ -89,12 +97,15 @@ export class Prober {
           : ip,
       )
       .join(' ')
-    const bits = (text = '') => [...text].map((c) => c === '1')
+    const names = (text = '') =>
+      text === '' ? [] : text.split(',').map((name) => (name === '0' ? null : name))
     const answer = await this.once(words, () => {
       this.child?.stdin.write(`${words}\n`)
       return this.next()
     })
-    return answer.split(' ').map((word) => ({ tcp: bits(word.split('/')[0]), udp: bits(word.split('/')[1]) }))
+    return answer
+      .split(' ')
+      .map((word) => ({ tcp: names(word.split('/')[0]), udp: names(word.split('/')[1]) }))
   }
   async pings(targets: readonly string[]): Promise<Set<string>> {
     if (targets.length === 0) return new Set()

@@ -174,6 +174,16 @@ export const TUNNELS_WORDS = {
     what: `MTU ${values.mtu}; IPv6 asks for 1,280 bytes at least (RFC 8200 section 5).`,
     why: 'The interface then takes no IPv6 address, and IPv6 does not pass.',
   }),
+  V24: (values) => ({
+    title: `${values.tunnel} and ${values.other} listen at one port`,
+    what: `UDP ${values.port} on one gateway.`,
+    why: 'Only the first of the two comes up. Whoever dials the other has to be told its new port.',
+  }),
+  V25: (values) => ({
+    title: `${values.peer}: ${values.prefix} is reached another way`,
+    what: `${values.other} leads there first.`,
+    why: 'Of two ways to one prefix the first is taken: nothing goes to this peer, and what it sends is not answered.',
+  }),
   V20: (values) => ({
     title: `${values.peer}: nobody ${values.who} can begin`,
     what:
@@ -192,5 +202,6 @@ export const TUNNELS_MENDS = {
     `Keep both; ours is known there as ${values.ours}, theirs here as ${values.theirs}`,
   'keep-alive': (values) => `Keep it alive, every ${values.every} s`,
   'raise-mtu': (values) => `MTU ${values.mtu}`,
+  'listen-at': (values) => `Listen at ${values.port}`,
   'lower-mtu': (values) => `MTU ${values.mtu}`,
 } satisfies Partial<MendWords>

@@ -111,6 +111,31 @@ export const UPLINKS_WORDS = {
         : `${values.to} in ${values.network} is no fixed address.`,
     why: 'Whoever takes it next is called from outside. Type or reserve it for the server that is meant.',
   }),
+  W18: (values) => ({
+    title: `${values.port} is handed to two`,
+    what: `To ${values.other} first, then to ${values.to}.`,
+    why: 'Of two forwards of one port the first has it. Give the second another port outside.',
+  }),
+  W19: (values) => ({
+    title: `${values.port} is the port of ${values.tunnel}`,
+    what: `Whoever dials the tunnel at ${values.listens} is handed inside.`,
+    why: 'The tunnel hears none of them. Forward another port, or let the tunnel listen at another.',
+  }),
+  W20: (values) =>
+    values.kind === 'unheard'
+      ? {
+          title: `The route to ${values.prefix} is not taken`,
+          what: `${values.via} is on no subnet of ${values.gateway}, or is its own address.`,
+          why: 'A router can hand packets only to a neighbour that it hears.',
+        }
+      : {
+          title: `A second route to ${values.prefix}`,
+          what:
+            values.other === ''
+              ? `${values.gateway} stands on that subnet itself.`
+              : `The one by ${values.other} comes first.`,
+          why: 'Of two routes to one prefix with one metric the first is taken. Give one of them a higher metric.',
+        },
 } satisfies Partial<FindingWords>
 
 export const UPLINKS_MENDS = {

@@ -1,12 +1,20 @@
 // Question: which addresses, routes and routing rules does a Linux router need for what the plan says?
 // Method: one batch for `ip`; a table for each uplink and each policy route, chosen by mark.
 // Source: ip-batch as of ip(8), ip-route(8), ip-rule(8).
-import { parseIpv4, parsePrefix4, parsePrefix6, routerIpv6 } from '#core/address'
-import { routedPorts } from '#core/filter'
+import {
+  formatPrefix4,
+  formatPrefix6,
+  parseIpv4,
+  parsePrefix4,
+  parsePrefix6,
+  routerIpv6,
+} from '#core/address'
+import { localPrefixes, nextHopPrefix, routedPorts } from '#core/filter'
 import { findPort, ipv6PrefixOf } from '#core/queries'
-import type { Network, Plan, PolicyRoute, Tunnel, DeviceId } from '#core/schema'
+import type { Network, Plan, PolicyRoute, DeviceId } from '#core/schema'
 import { orNull } from '#core/util'
 import { choiceMark, gatewayParts, lanName, lineMark, routedName, type GatewayParts } from './interfaces'
+import { hashComment } from '../hash-comment'
 import { sharingRules } from './sharing'
 
 function networkAddresses(network: Network): string[] {
@@ -33,27 +41,67 @@ function routedAddresses({ index }: GatewayParts, deviceId: DeviceId): string[] 
     })
 }
 
-/** A tunnel's addresses, and a route to each prefix that its peers may use but a default. */
-function tunnelLines({ name, tunnel }: { readonly name: string; readonly tunnel: Tunnel }): string[] {
-  const routes = tunnel.peers
-    .flatMap((p) => p.allowed)
+type NamedTunnel = GatewayParts['tunnels'][number]
+
+const tunnelLines = ({ name, tunnel }: NamedTunnel): string[] => [
+  `addr add ${tunnel.address} dev ${name}`,
+  ...(tunnel.address6 ? [`addr add ${tunnel.address6} dev ${name}`] : []),
+  `link set ${name} mtu ${tunnel.mtu} up`,
+]
+
+/** A route as a line of the batch; a kernel takes one of each prefix and metric. */
+interface RouteLine {
+  readonly prefix: string
+  readonly metric: number
+  readonly by: string
+}
+
+/** Static routes whose next hop is heard, as far as the plan tells. */
+const staticRoutes = ({ index }: GatewayParts, deviceId: DeviceId): RouteLine[] =>
+  index.plan.routes
+    .filter((route) => route.deviceId === deviceId)
+    .filter((route) =>
+      parsePrefix4(route.prefix).ok ? nextHopPrefix(index, route) !== null : parsePrefix6(route.prefix).ok,
+    )
+    .map(({ prefix, via, metric }) => ({ prefix, metric, by: `via ${via}` }))
+
+/** A route to each prefix that a tunnel's peers may use but a default. */
+const tunnelRoutes = ({ name, tunnel }: NamedTunnel): RouteLine[] =>
+  tunnel.peers
+    .flatMap((peer) => peer.allowed)
     .filter((text) => {
       const prefix = orNull(parsePrefix4(text)) ?? (tunnel.address6 ? orNull(parsePrefix6(text)) : null)
       return prefix !== null && prefix.length > 0
     })
-    .map((text) => `route replace ${text} dev ${name}`)
-  return [
-    `addr add ${tunnel.address} dev ${name}`,
-    ...(tunnel.address6 ? [`addr add ${tunnel.address6} dev ${name}`] : []),
-    `link set ${name} mtu ${tunnel.mtu} up`,
-    ...new Set(routes),
-  ]
+    .map((prefix) => ({ prefix, metric: 0, by: `dev ${name}` }))
+
+/** A prefix of either family as it is written canonically. */
+function prefixText(text: string): string {
+  const [ipv4, ipv6] = [orNull(parsePrefix4(text)), orNull(parsePrefix6(text))]
+  if (ipv4) return formatPrefix4(ipv4)
+  return ipv6 ? formatPrefix6(ipv6) : text
 }
 
-const staticRoutes = (plan: Plan, deviceId: DeviceId): string[] =>
-  plan.routes
-    .filter((r) => r.deviceId === deviceId && (parsePrefix4(r.prefix).ok || parsePrefix6(r.prefix).ok))
-    .map((r) => `route add ${r.prefix} via ${r.via}${r.metric > 0 ? ` metric ${r.metric}` : ''}`)
+/**
+ * Static routes, then those of tunnels; of several to one prefix with one metric the first, as the kernel takes no
+ * second.
+ * To what the gateway stands on itself the kernel has a route already, of IPv4 with the metric 0.
+ */
+function routeLines(parts: GatewayParts, deviceId: DeviceId): string[] {
+  const taken = new Set(
+    localPrefixes(parts.index, deviceId).map(({ prefix }) => `${formatPrefix4(prefix)} 0`),
+  )
+  return [...staticRoutes(parts, deviceId), ...parts.tunnels.flatMap(tunnelRoutes)].map(
+    ({ prefix, metric, by }) => {
+      const key = `${prefixText(prefix)} ${metric}`
+      const isTaken = taken.has(key)
+      taken.add(key)
+      return isTaken
+        ? hashComment(`${prefix} ${by}: another route to it comes first`)
+        : `route add ${prefix} ${by}${metric > 0 ? ` metric ${metric}` : ''}`
+    },
+  )
+}
 
 function policyRouteLines({ tunnels }: GatewayParts, policyRoute: PolicyRoute, place: number): string[] {
   const { out } = policyRoute
@@ -103,7 +151,7 @@ export function ipBatch(plan: Plan, deviceId: DeviceId): string {
     ...plan.networks.filter((n) => n.routerId === deviceId).flatMap(networkAddresses),
     ...routedAddresses(parts, deviceId),
     ...parts.tunnels.flatMap(tunnelLines),
-    ...staticRoutes(plan, deviceId),
+    ...routeLines(parts, deviceId),
     ...choosingRules(parts),
     ...delegatedRules(parts),
     '',

@@ -43,7 +43,7 @@ const findings = defineStage('address findings', (index): Finding[] => {
   const { plan } = index
   const reads = plan.networks.map(readNetwork)
   const each = plan.networks.map(({ id }) => index.get(ofNetwork, id))
-  const together = subnetFindings(plan, reads)
+  const together = subnetFindings(index, reads)
   const crossing = together.some((d) => d.code === 'A05')
   return onSheet('addresses', [
     ...each.flatMap(({ own }) => own),

@@ -11,11 +11,11 @@ import {
   overlaps,
   parsePrefix4,
   readPrefixes4,
-  readInterface4,
   spaceOf,
   usable,
   type Prefix4,
 } from '#core/address'
+import { lineAddress, type PlanIndex } from '#core/queries'
 import type { Plan } from '#core/schema'
 import { orNull } from '#core/util'
 import { draft, set, type Draft, type Mend } from '../finding'
@@ -110,10 +110,10 @@ function overlapFindings(reads: readonly NetworkText[]): Draft[] {
 }
 
 /** What the gateway has outside: the address of each uplink, as far as it is known. */
-const uplinkPrefixes = (plan: Plan) =>
-  plan.uplinks.flatMap(({ name, facts }) => {
-    const own = facts.address === null ? null : readInterface4(facts.address)
-    return own ? [{ name, prefix: own.prefix, text: facts.address ?? '' }] : []
+const uplinkPrefixes = (index: PlanIndex) =>
+  index.plan.uplinks.flatMap((uplink) => {
+    const own = lineAddress(index, uplink)
+    return own ? [{ name: uplink.name, ...own }] : []
   })
 
 /** What lies beyond: the subnets of far sites, and the insides of tunnels to them. */
@@ -123,8 +123,8 @@ const farPrefixes = (plan: Plan) =>
     ...(tunnel === null ? [] : [{ name, text: tunnel, kind: 'tunnel' as const }]),
   ])
 
-function outsideFindings(plan: Plan, reads: readonly NetworkText[]): Draft[] {
-  const [uplinks, fars] = [uplinkPrefixes(plan), farPrefixes(plan)]
+function outsideFindings(index: PlanIndex, reads: readonly NetworkText[]): Draft[] {
+  const [uplinks, fars] = [uplinkPrefixes(index), farPrefixes(index.plan)]
   return reads.flatMap(({ network, at, subnet }): Draft[] => {
     if (!subnet) return []
     const place = [...at, 'subnet']
@@ -150,12 +150,12 @@ function outsideFindings(plan: Plan, reads: readonly NetworkText[]): Draft[] {
   })
 }
 
-export function subnetFindings(plan: Plan, reads: readonly NetworkText[]): Draft[] {
+export function subnetFindings(index: PlanIndex, reads: readonly NetworkText[]): Draft[] {
   return [
-    ...reads.flatMap((read) => spaceFindings(read, plan)),
+    ...reads.flatMap((read) => spaceFindings(read, index.plan)),
     ...vlanFindings(reads),
     ...overlapFindings(reads),
-    ...outsideFindings(plan, reads),
+    ...outsideFindings(index, reads),
     ...habitFindings(reads),
   ]
 }

@@ -10,7 +10,7 @@ import type { TunnelValues } from './values'
 import { draft, onSheet, set, type Draft, type Finding, type Mend } from '../finding'
 import { mappingFindings, overlapFindings } from './addresses'
 import { callFindings, silenceFindings } from './calls'
-import { leastMtuFindings, loopFindings, subnetFindings } from './inside'
+import { leastMtuFindings, loopFindings, portFindings, secondWayFindings, subnetFindings } from './inside'
 import { ipsecFindings } from './ipsec'
 import { policyRouteFindings } from './policy-routes'
 
@@ -95,6 +95,8 @@ const tunnelFindings = ({ plan }: PlanIndex, tunnel: Tunnel, matrix: Reachabilit
   ...subnetFindings(plan, tunnel),
   ...loopFindings(tunnel),
   ...leastMtuFindings(plan, tunnel),
+  ...portFindings(plan, tunnel),
+  ...secondWayFindings(plan, tunnel),
 ]
 
 /**

@@ -57,6 +57,46 @@ export function loopFindings({ id, peers }: Tunnel): Draft[] {
   })
 }
 
+/** Highest port that there is. */
+const LAST_PORT = 65_535
+
+/** A tunnel that listens where another of its gateway does already: it does not come up. */
+export function portFindings(plan: Plan, tunnel: Tunnel): Draft[] {
+  const own = plan.tunnels.filter((one) => one.deviceId === tunnel.deviceId)
+  const other = own.slice(0, own.indexOf(tunnel)).find((earlier) => earlier.listenPort === tunnel.listenPort)
+  if (!other) return []
+  const taken = new Set(own.map(({ listenPort }) => listenPort))
+  let free = tunnel.listenPort
+  while (taken.has(free) && free < LAST_PORT) free++
+  const place = ['tunnels', tunnel.id, 'listenPort']
+  const mend: Mend | null = taken.has(free)
+    ? null
+    : { code: 'listen-at', values: { port: free }, changes: [set(place, tunnel.listenPort, free)] }
+  const values = { tunnel: tunnel.name, other: other.name, port: tunnel.listenPort }
+  return [draft('V24', 'blocker', place, values, mend)]
+}
+
+/** Prefixes of a tunnel's peers to which a static route or an earlier tunnel of its gateway leads already. */
+export function secondWayFindings(plan: Plan, tunnel: Tunnel): Draft[] {
+  const own = plan.tunnels.filter((one) => one.deviceId === tunnel.deviceId)
+  const first = new Map<string, string>(
+    plan.routes
+      .filter((route) => route.deviceId === tunnel.deviceId && route.metric === 0)
+      .map((route) => [route.prefix, route.via]),
+  )
+  for (const earlier of own.slice(0, own.indexOf(tunnel)))
+    for (const prefix of earlier.peers.flatMap(({ allowed }) => allowed))
+      if (!first.has(prefix)) first.set(prefix, earlier.name)
+  return tunnel.peers.flatMap((peer) =>
+    peer.allowed
+      .filter((prefix) => !prefix.endsWith('/0') && first.has(prefix))
+      .map((prefix) => {
+        const values = { peer: peer.name, prefix, other: first.get(prefix) ?? '', key: prefix }
+        return draft('V25', 'warning', ['tunnels', tunnel.id, 'peers', peer.id, 'allowed'], values)
+      }),
+  )
+}
+
 /** A tunnel that carries IPv6 in packets too small for it. */
 export function leastMtuFindings(plan: Plan, tunnel: Tunnel): Draft[] {
   const { id, name, mtu, address6, peers } = tunnel

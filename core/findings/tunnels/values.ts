@@ -65,6 +65,10 @@ export interface TunnelValues {
   V22: { peer: string }
   /** IPv6 in a tunnel whose packets are too small for it; bytes. */
   V23: { tunnel: string; mtu: number }
+  /** Two tunnels of one gateway at one port. */
+  V24: { tunnel: string; other: string; port: number }
+  /** Something else leads to a peer's prefix already: a tunnel by its name, or a next hop. */
+  V25: { peer: string; prefix: string; other: string; key: string }
 }
 
 export type AlgorithmTrouble = 'must-not' | 'should-not' | 'unknown'
@@ -75,4 +79,5 @@ export interface TunnelMends {
   'keep-alive': { every: number }
   'lower-mtu': { mtu: number }
   'raise-mtu': { mtu: number }
+  'listen-at': { port: number }
 }

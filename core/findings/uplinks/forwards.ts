@@ -28,6 +28,46 @@ export function targetFindings(plan: Plan): Draft[] {
     })
 }
 
+/** Name of what a forward hands inside. */
+const portText = ({ proto, from, to }: PortForward): string =>
+  `${proto} ${from === to ? from : `${from}-${to}`}`
+
+/** Forwards whose ports an earlier one of the same line has: only the first gets them. */
+export function takenFindings(plan: Plan): Draft[] {
+  return plan.forwards.flatMap((forward, place) => {
+    const first = plan.forwards
+      .slice(0, place)
+      .find(
+        (one) =>
+          one.deviceId === forward.deviceId &&
+          one.uplinkId === forward.uplinkId &&
+          one.proto === forward.proto &&
+          one.from <= forward.to &&
+          forward.from <= one.to,
+      )
+    if (!first) return []
+    const values = { port: portText(forward), to: forward.toAddress, other: first.toAddress }
+    return [draft('W18', 'blocker', ['forwards', forward.id, 'from'], values)]
+  })
+}
+
+/** Forwards of the port at which peers dial a tunnel of the same gateway. */
+export function dialledFindings(plan: Plan): Draft[] {
+  return plan.forwards.flatMap((forward) => {
+    const tunnel = plan.tunnels.find(
+      ({ deviceId, listenPort, peers }) =>
+        deviceId === forward.deviceId &&
+        forward.proto === 'udp' &&
+        forward.from <= listenPort &&
+        listenPort <= forward.to &&
+        peers.some((peer) => peer.endpoint === null),
+    )
+    if (!tunnel) return []
+    const values = { port: portText(forward), tunnel: tunnel.name, listens: tunnel.listenPort }
+    return [draft('W19', 'blocker', ['forwards', forward.id, 'from'], values)]
+  })
+}
+
 /** Who may reach the server behind a forward by its own address, as intents tell. */
 function allowedInside(index: PlanIndex, forward: PortForward): { names: string[]; everybody: boolean } {
   const home = index.plan.networks.find((n) => n.fixed.some((f) => f.ip === forward.toAddress))

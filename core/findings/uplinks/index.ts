@@ -13,8 +13,9 @@ import {
 } from '#core/queries'
 import type { Plan, Uplink } from '#core/schema'
 import { draft, onSheet, set, type Draft, type Finding, type Mend } from '../finding'
-import { insideFindings, targetFindings } from './forwards'
+import { dialledFindings, insideFindings, takenFindings, targetFindings } from './forwards'
 import { probeFindings } from './probes'
+import { routeFindings } from './routes'
 
 /**
  * A line that takes so many times the share that its speed is of the sum is full before the others are half
@@ -112,4 +113,11 @@ function uplinkFindings(index: PlanIndex): Draft[] {
 
 /** Findings of uplinks that need more than the brief. */
 export const checkUplinks = (index: PlanIndex): Finding[] =>
-  onSheet('uplinks', [...uplinkFindings(index), ...insideFindings(index), ...targetFindings(index.plan)])
+  onSheet('uplinks', [
+    ...uplinkFindings(index),
+    ...insideFindings(index),
+    ...targetFindings(index.plan),
+    ...takenFindings(index.plan),
+    ...dialledFindings(index.plan),
+    ...routeFindings(index),
+  ])

@@ -38,6 +38,14 @@ export interface UplinkValues {
   W15: { uplink: string; rsrp: number | ''; sinr: number | ''; antennas: number | '' }
   /** A forward to an address that is nobody's for good. */
   W16: { port: string; to: string; network: string }
+  /** A forward whose ports an earlier one has. */
+  W18: { port: string; to: string; other: string }
+  /** A forward of the port of a tunnel that is dialled. */
+  W19: { port: string; tunnel: string; listens: number }
+  /** A static route that is not taken: its next hop is not heard, or another route comes first. */
+  W20:
+    | { kind: 'unheard'; prefix: string; via: string; gateway: string }
+    | { kind: 'second'; prefix: string; via: string; gateway: string; other: string }
 }
 
 export interface UplinkMends {

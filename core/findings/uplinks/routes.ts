@@ -1,0 +1,31 @@
+// Question: is every static route taken?
+// Method: its next hop against the subnets of its gateway, and routes of one prefix against each other.
+// Source: RFC 1812 sections 4.2.2.11 and 5.2.4; ip-route(8): one route of a prefix and a metric.
+import { formatPrefix4, parsePrefix4 } from '#core/address'
+import { localPrefixes, nextHopPrefix } from '#core/filter'
+import type { PlanIndex } from '#core/queries'
+import { orNull } from '#core/util'
+import { draft, type Draft } from '../finding'
+
+/** Static routes of IPv4 that no gateway takes. */
+export function routeFindings(index: PlanIndex): Draft[] {
+  const { routes } = index.plan
+  return routes.flatMap((route, n): Draft[] => {
+    const prefix = orNull(parsePrefix4(route.prefix))
+    if (!prefix) return []
+    const { deviceId, via, metric } = route
+    const gateway = index.devices.get(deviceId)?.name ?? deviceId
+    const values = { prefix: route.prefix, via, gateway }
+    if (!nextHopPrefix(index, route))
+      return [draft('W20', 'blocker', ['routes', route.id, 'via'], { ...values, kind: 'unheard' })]
+    const isSame = (other: string) => other === formatPrefix4(prefix)
+    const own =
+      metric === 0 && localPrefixes(index, deviceId).some((one) => isSame(formatPrefix4(one.prefix)))
+    const first = routes
+      .slice(0, n)
+      .find((one) => one.deviceId === deviceId && one.metric === metric && isSame(one.prefix))
+    if (!own && !first) return []
+    const other = first?.via ?? ''
+    return [draft('W20', 'warning', ['routes', route.id, 'prefix'], { ...values, kind: 'second', other })]
+  })
+}

@@ -1,0 +1,96 @@
+import { describe, expect, it } from 'vitest'
+import { ipBatch } from '#core/export'
+import type { DeviceId } from '#core/schema'
+import { passes, stopOf, walkOf, type Change } from '../../tests/fixtures/reachability'
+import { HARD } from '../../tests/twin/cases-hard'
+import { roads } from '../../tests/twin/parts'
+import { site, the, type LoosePlan } from '../../tests/plans'
+
+// Where a plan leaves two readings. The kernel twin builds each of these sites and tries them: what it does is
+// the answer (ip-route(8), wg(8), nft(8): the first of two forwards).
+
+const named = (what: string): Change => {
+  const found = HARD.find(([name]) => name === what)
+  if (!found) throw new Error(what)
+  return found[1]
+}
+const batchOf = (change: Change) => ipBatch(site(change), 'gate' as DeviceId).split('\n')
+
+describe('two ways to one prefix', () => {
+  it('of two tunnels the first has it; nothing comes from the second', () => {
+    const both = named('two tunnels to one prefix: the first has it')
+    expect(passes('staff', 'peer:mainland', both)).toBe('tcp 22, icmp')
+    const batch = batchOf(both)
+    expect(batch.filter((line) => line.startsWith('route') && line.includes('10.20.0.0/22'))).toEqual([
+      'route add 10.20.0.0/22 dev wg1',
+    ])
+    expect(batch).toContain('# 10.20.0.0/22 dev wg2: another route to it comes first')
+  })
+
+  it('of two tunnels at one port the second does not come up', () => {
+    const both = named('two tunnels at one port: the second stays down')
+    const apart: Change = (plan) => (both(plan), void (the(plan.tunnels, 'second').listenPort = 51_821))
+    expect(passes('staff', 'peer:other', both)).toBe('nothing')
+    expect(passes('staff', 'peer:other', apart)).toBe('tcp 22, icmp')
+  })
+
+  it('a static route comes before a tunnel, unless its metric is higher', () => {
+    expect(passes('staff', 'peer:mainland', named('a static route to a prefix of a tunnel'))).toBe('nothing')
+    const higher = named('a static route to a prefix of a tunnel, with a higher metric')
+    expect(batchOf(higher)).toContain('route add 10.20.0.0/22 via 10.9.20.10 metric 7')
+    expect(walkOf('staff', 'peer:mainland', higher)?.passes).toBe(true)
+  })
+
+  it('a static route whose next hop nobody hears is not there', () => {
+    const unheard = named('static routes whose next hops are not heard')
+    expect(passes('staff', 'internet', unheard)).toBe('all')
+    expect(batchOf(unheard).filter((line) => line.includes('198.51.100.0'))).toEqual([])
+  })
+})
+
+describe('two takers of one port', () => {
+  it('of two forwards the first has it', () => {
+    const two = named('two forwards of one port: the first has it')
+    expect(passes('internet', 'servers', two)).toBe('tcp 443')
+    expect(passes('internet', 'management', two)).toBe('tcp 440-442 444-445')
+  })
+
+  it('what is forwarded the gateway does not answer', () => {
+    const taken = named('a forward of what the gateway would answer itself')
+    expect(passes('internet', 'gateway', taken)).toBe('tcp 0-442 444-65535, udp all, icmp')
+  })
+
+  it('who dials a tunnel at a forwarded port does not reach it', () => {
+    const taken = named('a forward of the port at which a tunnel is dialled')
+    expect(stopOf('peer:keeper', 'servers', roads)).not.toBe('tunnel-down')
+    expect(stopOf('peer:keeper', 'servers', taken)).toBe('tunnel-down')
+  })
+})
+
+describe('a line whose address lies in a network of its own gateway', () => {
+  const at = (address: string) => (plan: LoosePlan) => {
+    the(plan.uplinks, 'line').facts.address = address
+  }
+
+  it('carries nothing', () => {
+    expect(passes('staff', 'internet', at('10.9.10.200/24'))).toBe('nothing')
+    expect(stopOf('staff', 'internet', at('10.9.10.200/24'))).toBe('no-uplink')
+    expect(passes('staff', 'internet', at('10.9.11.200/24'))).toBe('all')
+    expect(passes('staff', 'internet', at('10.9.8.200/21'))).toBe('nothing')
+  })
+
+  it('also where a routing modem in front hands the address out', () => {
+    const behind = (subnet: string) => (plan: LoosePlan) => {
+      the(plan.uplinks, 'line').facts.modem = 'routing'
+      the(plan.devices, 'ont').model = 'E1'
+      Object.assign(the(plan.networks, 'staff'), {
+        subnet: `${subnet}.0/24`,
+        gateway: `${subnet}.1`,
+        pool: null,
+      })
+    }
+    expect(passes('servers', 'internet', behind('192.168.88'))).toBe('nothing')
+    expect(stopOf('gateway', 'internet', behind('192.168.88'))).toBe('no-uplink')
+    expect(stopOf('gateway', 'internet', behind('192.168.89'))).toBeUndefined()
+  })
+})
