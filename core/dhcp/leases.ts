@@ -2,7 +2,17 @@
 // Method: DHCP is answered where frames to a serving interface and back exist and the pool lies in that
 // interface's subnet; a relay answers where a server stands behind it that it hears.
 // Source: RFC 2131 (DHCP), RFC 1542 section 4 (relay agents).
-import { contains, parseRange4, rangesWithout, type Ipv4, type Prefix4, type Range4 } from '#core/address'
+import {
+  contains,
+  networkOf,
+  parseIpv4,
+  parseRange4,
+  rangesWithout,
+  type Ipv4,
+  type Prefix4,
+  type Range4,
+} from '#core/address'
+import { orNull } from '#core/util'
 import { bothWays, bridgeNode, endNode, UNTAGGED, type Layer2, type Layer2Node } from '#core/layer2'
 import { isHost, isVlanAware, type PlanIndex } from '#core/queries'
 import type { Network, NetworkId } from '#core/schema'
@@ -19,6 +29,7 @@ export interface ServingInterface {
 
 export interface Lease {
   readonly networkId: NetworkId
+  /** What anybody may be handed; nothing where all of it is reserved. */
   readonly ranges: readonly Range4[]
   readonly prefixLength: number
   readonly gateway: Ipv4
@@ -53,14 +64,37 @@ function answers(
   return false
 }
 
-/** A range without the parts that are not handed out; itself where nothing readable is left. */
-function without(pool: Range4, exclusions: Network['exclusions']): readonly Range4[] {
-  const cuts = exclusions.flatMap((textRange) => {
-    const range = parseRange4(`${textRange.from}-${textRange.to}`)
-    return range.ok ? [range.value] : []
-  })
-  const left = rangesWithout(pool, cuts)
-  return left.length > 0 ? left : [pool]
+/** True where a server keeps an address for whom it is reserved: on its own subnet, and not its own address. */
+export function keepsAddress(
+  { gateway, prefixLength }: Pick<Lease, 'gateway' | 'prefixLength'>,
+  ip: Ipv4,
+): boolean {
+  return ip !== gateway && networkOf(ip, prefixLength) === networkOf(gateway, prefixLength)
+}
+
+/** The parts of a pool that are not excluded, as far as they lie on the server's subnet. */
+function partsOf(network: Network, { prefix }: ServingInterface): Range4[] {
+  const read = ({ from, to }: Network['exclusions'][number]) => orNull(parseRange4(`${from}-${to}`))
+  const pool = network.pool && read(network.pool)
+  if (!pool) return []
+  return rangesWithout(
+    pool,
+    network.exclusions.flatMap((range) => read(range) ?? []),
+  ).filter(({ from, to }) => contains(prefix, from) && contains(prefix, to))
+}
+
+/** What a server hands to anybody: nothing that it keeps for somebody. */
+function handedOut(
+  { fixed }: Network,
+  parts: readonly Range4[],
+  lease: Omit<Lease, 'ranges'>,
+): readonly Range4[] {
+  const kept = fixed
+    .filter(({ how }) => how === 'reserved')
+    .flatMap(({ ip }) => orNull(parseIpv4(ip)) ?? [])
+    .filter((ip) => keepsAddress(lease, ip))
+    .map((ip) => ({ from: ip, to: ip }))
+  return kept.length === 0 ? parts : parts.flatMap((part) => rangesWithout(part, kept))
 }
 
 /** What is offered in each broadcast domain, from the lowest VLAN that answers there. */
@@ -68,17 +102,11 @@ export function leasesOf(context: LeaseContext, interfaces: readonly ServingInte
   const leases = new Map<number, Lease>()
   for (const iface of [...interfaces].sort((a, b) => a.vlan - b.vlan)) {
     const network = context.index.networks.get(iface.networkId)
-    if (!network?.pool || leases.has(iface.broadcastDomain) || !answers(context, interfaces, network))
-      continue
-    const pool = parseRange4(`${network.pool.from}-${network.pool.to}`)
-    if (!pool.ok || !contains(iface.prefix, pool.value.from) || !contains(iface.prefix, pool.value.to))
-      continue
-    leases.set(iface.broadcastDomain, {
-      networkId: network.id,
-      ranges: without(pool.value, network.exclusions),
-      prefixLength: iface.prefix.length,
-      gateway: iface.address,
-    })
+    if (!network || leases.has(iface.broadcastDomain) || !answers(context, interfaces, network)) continue
+    const parts = partsOf(network, iface)
+    if (parts.length === 0) continue
+    const lease = { networkId: network.id, prefixLength: iface.prefix.length, gateway: iface.address }
+    leases.set(iface.broadcastDomain, { ...lease, ranges: handedOut(network, parts, lease) })
   }
   return leases
 }

@@ -3,12 +3,12 @@
 // its reservations.
 // Source: the Kea Administrator Reference Manual's configuration syntax, as `kea-dhcp4 -t` reads it;
 // RFC 2131, RFC 2132, RFC 5417, RFC 8572.
-import { parseIpv4, parsePrefix4 } from '#core/address'
+import { formatPrefix4, parseIpv4, parsePrefix4 } from '#core/address'
 import { orNull } from '#core/util'
 import { discoveryOption } from '#core/dhcp'
 import type { Json } from '#core/edit'
 import type { Network, Plan, DeviceId } from '#core/schema'
-import { lanName, poolParts } from './gateway'
+import { isKept, lanName, poolParts, servedSubnet } from './gateway'
 import { heldMacs } from './names'
 
 const MANY = ', '
@@ -26,6 +26,11 @@ function optionsOf({ options, gateway }: Network): Json[] {
   ]
 }
 
+const subnetText = (network: Network): string => {
+  const served = servedSubnet(network)
+  return served ? formatPrefix4(served) : network.subnet
+}
+
 /** The DHCPv4 server of a gateway as Kea's JSON. The same plan gives the same bytes. */
 export function keaConf(plan: Plan, deviceId: DeviceId): string {
   const macs = heldMacs(plan)
@@ -39,13 +44,13 @@ export function keaConf(plan: Plan, deviceId: DeviceId): string {
   )
   const subnet4 = served.map((network): Json => ({
     id: network.vlan,
-    subnet: network.subnet,
+    subnet: subnetText(network),
     interface: lanName(network.vlan),
     'valid-lifetime': network.leaseS,
     pools: poolParts(network).map((p) => ({ pool: `${p.from} - ${p.to}` })),
     'option-data': optionsOf(network),
     reservations: network.fixed.flatMap((assignment): Json[] => {
-      const mac = assignment.how === 'reserved' ? macs(assignment) : null
+      const mac = assignment.how === 'reserved' && isKept(network, assignment) ? macs(assignment) : null
       return mac === null ? [] : [{ 'hw-address': mac, 'ip-address': assignment.ip }]
     }),
   }))

@@ -7,6 +7,7 @@
 import {
   contains,
   ipv4,
+  lastOf,
   parsePrefix4,
   type Ipv4,
   type Prefix4,
@@ -47,6 +48,10 @@ const samePrefixes = (first: readonly Prefix4[], second: readonly Prefix4[]): bo
   first.length === second.length &&
   first.every((prefix, i) => prefixName(prefix) === prefixName(second[i] as Prefix4))
 
+/** A subnet and, alone, its broadcast address, to which no host answers; links of two addresses have none. */
+const withBroadcast = (prefix: Prefix4): Prefix4[] =>
+  prefix.length > 30 ? [prefix] : [prefix, { base: lastOf(prefix), length: 32 }]
+
 /** Every prefix by which forwarding is decided: routes, tunnels, forwards, subnets, hosts' own masks. */
 const forwardingPrefixes = defineStage(
   'forwarding prefixes',
@@ -83,7 +88,7 @@ const forwardingPrefixes = defineStage(
         const typed = network.fixed
           .filter((f) => f.deviceId !== null && f.how === 'static')
           .flatMap((f) => readAt(f.ip, f.mask ?? subnet.length))
-        return [subnet, ...readAt(network.gateway, subnet.length), ...typed]
+        return [subnet, ...readAt(network.gateway, subnet.length), ...typed].flatMap(withBroadcast)
       }),
     ])
   },

@@ -122,6 +122,7 @@ describe('mends', () => {
     'V20',
     'V23',
     'V24',
+    'A25',
     'W14',
   ]
   it('exist where the repair is certain, and only there', () => {

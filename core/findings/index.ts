@@ -16,7 +16,7 @@ import { checkUplinks } from './uplinks'
 const RANK: Readonly<Record<Severity, number>> = { blocker: 0, warning: 1, note: 2 }
 
 /** Findings that make a network's own traffic fail, so that its lost intents need no finding of their own. */
-const CRIPPLES: readonly Finding['code'][] = ['A01', 'A02', 'A03', 'A04', 'A05', 'A13']
+const CRIPPLES: readonly Finding['code'][] = ['A01', 'A02', 'A03', 'A04', 'A05', 'A13', 'A25']
 
 export interface Analysis {
   readonly findings: readonly Finding[]

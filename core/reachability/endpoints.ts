@@ -4,7 +4,7 @@
 // Source: RFC 3927 (link-local), RFC 1122 section 3.3.1 (a host's own mask and gateway).
 import { routedPorts } from '#core/filter'
 import { ipv4, networkOf, parseIpv4, parsePrefix4, type Ipv4, type Prefix4, type Range4 } from '#core/address'
-import type { Lease, Leases } from '#core/dhcp'
+import { keepsAddress, type Lease, type Leases } from '#core/dhcp'
 import { byText, groupBy } from '#core/util'
 import { bridgeNode, endNode, UNTAGGED, type Layer2, type Layer2Node } from '#core/layer2'
 import { defineStage, farEnd, isHost, isVlanAware, modelOf, portKey, type PlanIndex } from '#core/queries'
@@ -98,7 +98,9 @@ interface HostContext {
 /** What a host at a node has: what is typed into it, or what it leases, or the address it gives itself. */
 function addressing(lease: Lease | undefined, home: Network | undefined, held: Held | null) {
   if (held?.typed) return held.typed
-  if (!lease)
+  const reserved = lease?.networkId === home?.id ? (held?.reserved ?? null) : null
+  const kept = lease && reserved?.every(({ from }) => keepsAddress(lease, from)) ? reserved : null
+  if (!lease || (!kept && lease.ranges.length === 0))
     return {
       networkId: null,
       how: 'link-local' as const,
@@ -106,7 +108,6 @@ function addressing(lease: Lease | undefined, home: Network | undefined, held: H
       prefixLength: 16,
       gateway: null,
     }
-  const kept = lease.networkId === home?.id ? (held?.reserved ?? null) : null
   return {
     networkId: lease.networkId,
     how: kept ? ('reserved' as const) : ('leased' as const),

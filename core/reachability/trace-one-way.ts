@@ -4,10 +4,10 @@
 // Source:
 // RFC 1122 section 3.3.1 (hosts), RFC 1812 section 5.2.4 (longest match), RFC 3022 (address translation).
 import type { DeviceId, TunnelId } from '#core/schema'
-import { contains, networkOf, parseIpv4, type Ipv4 } from '#core/address'
+import { contains, lastOf, networkOf, parseIpv4, type Ipv4 } from '#core/address'
 import { translateSource } from '#core/queries'
 import { allOf, allowOnly, EVERYTHING, isNothing, minus, tunnelInterface } from '#core/filter'
-import { interfaceOnSegment, type DataPlane, type OnSegment } from './data-plane'
+import { interfaceOnSegment, type DataPlane } from './data-plane'
 import { isKeptApart, type Endpoint, type Interface4 } from './endpoints'
 import { isOutside, leaveForInternet } from './internet-egress'
 import { acceptsInbound, forwardedTo, handedInside, isRoutedHere, peerFor, type RouteEntry } from './routing'
@@ -31,15 +31,28 @@ function isOwnAddress(plane: DataPlane, deviceId: DeviceId, address: Ipv4): bool
   )
 }
 
+/** Whoever sends on a link, by the length of the subnet that it takes the link for. */
+type Sender = Interface4 | Endpoint
+
+/**
+ * True of the broadcast address of its subnet: frames for it are for nobody alone.
+ * Links of two addresses have none.
+ * Source: RFC 919 section 7, RFC 3021 section 2.
+ */
+const isBroadcast = (address: Ipv4, length: number): boolean =>
+  length <= 30 && address === lastOf({ base: networkOf(address, length), length })
+
 /** The last wire: from a node to the target on the same link. */
 function deliver(
   plane: DataPlane,
   trace: TraceState,
-  from: OnSegment,
+  from: Sender,
   source: Endpoint | null,
 ): StopCode | null {
   const { party, address } = trace.target
+  const length = 'prefix' in from ? from.prefix.length : from.prefixLength
   if (party.kind === 'internet' || party.kind === 'peer') return 'neighbour-unanswered'
+  if (isBroadcast(address, length)) return 'neighbour-unanswered'
   const to = party.kind === 'endpoint' ? party.endpoint : interfaceOnSegment(plane, from, address)
   if (to === undefined) return 'neighbour-unanswered'
   if (source && party.kind === 'endpoint' && isKeptApart(source.isolation, party.endpoint.isolation))

@@ -1,10 +1,19 @@
-import { the } from '../plans'
+import { the, type LoosePlan } from '../plans'
 import { device, fixed } from '#server/demo/build'
 import { staff, servers, typed, type Change } from './changes'
 import type { Case } from './case'
 
 const publicStaff: Change = (p) =>
   void Object.assign(staff(p), { subnet: '172.32.0.0/24', gateway: '172.32.0.1', pool: null })
+
+const pooled = (p: LoosePlan, from: string, to: string) =>
+  void (staff(p).pool = { from: `10.9.10.${from}`, to: `10.9.10.${to}` })
+const excluded = (p: LoosePlan, from: string, to: string) =>
+  void staff(p).exclusions.push({ from: `10.9.10.${from}`, to: `10.9.10.${to}` })
+const boxAt = (p: LoosePlan, ip: string, subnet: string) => {
+  servers(p).subnet = subnet
+  servers(p).fixed[0]!.ip = ip
+}
 
 export const ADDRESS_CASES: readonly Case[] = [
   [
@@ -228,5 +237,61 @@ export const ADDRESS_CASES: readonly Case[] = [
     'networks.staff.exclusions',
     (p) => void (staff(p).exclusions = [{ from: '10.9.10.20', to: '10.9.10.30' }]),
     (p) => void (staff(p).exclusions = [{ from: '10.9.10.120', to: '10.9.10.130' }]),
+  ],
+  [
+    'A03',
+    'the gateway in the pool, where it is not excluded',
+    'networks.staff.pool',
+    (p) => (pooled(p, '1', '100'), excluded(p, '2', '9')),
+    (p) => (pooled(p, '1', '100'), excluded(p, '1', '9')),
+  ],
+  [
+    'A04',
+    'a pool that leaves its subnet, where that is not excluded',
+    'networks.staff.pool',
+    (p) => (pooled(p, '0', '100'), excluded(p, '1', '9')),
+    (p) => (pooled(p, '0', '100'), excluded(p, '0', '9')),
+  ],
+  [
+    'A10',
+    'a pool of which exclusions leave too little',
+    'networks.staff.pool',
+    (p) => (pooled(p, '100', '199'), excluded(p, '119', '199')),
+    (p) => (pooled(p, '100', '199'), excluded(p, '120', '199')),
+  ],
+  [
+    'A25',
+    'a network that serves without a pool',
+    'networks.staff.pool',
+    (p) => void (staff(p).pool = null),
+    (p) => void Object.assign(staff(p), { pool: null, dhcp: 'none' }),
+  ],
+  [
+    'A25',
+    'a pool of which all is excluded',
+    'networks.staff.pool',
+    (p) => (excluded(p, '100', '199'), void (staff(p).expected = 0)),
+    (p) => (excluded(p, '101', '199'), void (staff(p).expected = 0)),
+  ],
+  [
+    'A26',
+    'an address of another subnet',
+    'networks.servers.fixed.at-10-9-20-10.ip',
+    (p) => boxAt(p, '10.9.21.0', '10.9.20.0/24'),
+    (p) => boxAt(p, '10.9.20.254', '10.9.20.0/24'),
+  ],
+  [
+    'A26',
+    'the address of the subnet itself',
+    'networks.servers.fixed.at-10-9-20-10.ip',
+    (p) => boxAt(p, '10.9.20.0', '10.9.20.0/30'),
+    (p) => boxAt(p, '10.9.20.0', '10.9.20.0/31'),
+  ],
+  [
+    'A26',
+    'the broadcast address',
+    'networks.servers.fixed.at-10-9-20-10.ip',
+    (p) => boxAt(p, '10.9.20.3', '10.9.20.0/30'),
+    (p) => boxAt(p, '10.9.20.2', '10.9.20.0/30'),
   ],
 ]

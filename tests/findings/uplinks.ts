@@ -1,15 +1,5 @@
 import { the, type LoosePlan } from '../plans'
-import {
-  capped,
-  handed,
-  heard,
-  inspected,
-  probeOf,
-  routed,
-  shared,
-  tunnelled,
-  two,
-} from './changes'
+import { capped, handed, heard, inspected, probeOf, routed, shared, tunnelled, two } from './changes'
 import type { Case } from './case'
 
 /** Beside the forward of 8443, one more of four ports of the same line. */

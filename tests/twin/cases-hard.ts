@@ -1,5 +1,6 @@
 import { down, upstreamDown, type FailureScenario } from '#core/queries'
 import {
+  access,
   cat6,
   device,
   hosts,
@@ -99,6 +100,70 @@ const openInside = (plan: LoosePlan): void =>
     rule('self', internet, toGateway, [], '', 'input'),
   )
 
+/** The box's address, typed in or reserved, in a network that also has two hosts that lease. */
+export const boxAt =
+  (ip: string, how: 'static' | 'reserved', more: (plan: LoosePlan) => void = () => undefined) =>
+  (plan: LoosePlan): void => {
+    Object.assign(the(plan.networks, 'servers'), {
+      dhcp: 'serve',
+      pool: { from: '10.9.20.100', to: '10.9.20.140' },
+    })
+    Object.assign(the(plan.networks, 'servers').fixed[0]!, { ip, how })
+    plan.devices.push(hosts('more', 'More', 'Room', 'servers', 1))
+    portOf(plan, 'sw', 'p4').mode = access(20)
+    plan.links.push(link('sw:4', 'more:1', cat6(5)))
+    rules(plan).push(
+      rule('b1', inNetwork('servers'), internet, ['ping'], ''),
+      rule('b2', inNetwork('servers'), inNetwork('staff'), ['ping'], ''),
+    )
+    more(plan)
+  }
+export const excluded =
+  (...ranges: readonly (readonly [from: string, to: string])[]) =>
+  (plan: LoosePlan): void => {
+    the(plan.networks, 'servers').exclusions = ranges.map(([from, to]) => ({
+      from: `10.9.20.${from}`,
+      to: `10.9.20.${to}`,
+    }))
+  }
+
+/**
+ * What people do to the addresses of one network; each is asked of the real DHCP server.
+ * The broadcast address is left out: a kernel lets some answers to it through as broadcasts, others not, and the
+ * engine promises none (RFC 1122 section 3.2.1.3: no source address).
+ */
+const ADDRESSES: readonly HardCase[] = [
+  ['an address typed in that is the network’s base', boxAt('10.9.20.0', 'static'), []],
+  ['an address typed in that is of another network', boxAt('10.9.30.5', 'static'), []],
+  ['an address reserved in another network', boxAt('10.9.10.7', 'reserved'), []],
+  ['a reserved address that is the network’s base', boxAt('10.9.20.0', 'reserved'), []],
+  ['a reserved address that is the gateway’s', boxAt('10.9.20.1', 'reserved'), []],
+  [
+    'a reserved address in a pool of two',
+    boxAt('10.9.20.100', 'reserved', (plan) => {
+      the(plan.networks, 'servers').pool = { from: '10.9.20.100', to: '10.9.20.101' }
+    }),
+    [],
+  ],
+  [
+    'an exclusion around the gateway',
+    boxAt('10.9.20.50', 'reserved', (plan) => {
+      the(plan.networks, 'servers').pool = { from: '10.9.20.1', to: '10.9.20.40' }
+      excluded(['1', '9'])(plan)
+    }),
+    [],
+  ],
+  ['everything excluded', boxAt('10.9.20.50', 'reserved', excluded(['1', '120'], ['121', '254'])), []],
+  [
+    'a pool that begins outside, as far as it is not excluded',
+    boxAt('10.9.20.50', 'reserved', (plan) => {
+      the(plan.networks, 'servers').pool = { from: '10.9.19.200', to: '10.9.20.40' }
+      the(plan.networks, 'servers').exclusions = [{ from: '10.9.19.0', to: '10.9.20.9' }]
+    }),
+    [],
+  ],
+]
+
 export const HARD: readonly HardCase[] = [
   ['isolation that ends at each access point, with two SSIDs at one', twoAccessPoints('A2X'), []],
   ['isolation across all access points', twoAccessPoints('A2'), []],
@@ -163,4 +228,5 @@ export const HARD: readonly HardCase[] = [
     (plan) => (openInside(plan), forward(plan, 'tcp', 443, '10.9.20.10')),
     [],
   ],
+  ...ADDRESSES,
 ]

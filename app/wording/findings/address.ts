@@ -19,6 +19,11 @@ function mistypedWords(values: FindingValues['A11']): string {
   return `${values.text} is a mask; it stands where an ${place} belongs.`
 }
 
+function strayWords({ kind, subnet }: FindingValues['A26']): string {
+  if (kind === 'outside') return `It lies outside ${subnet}.`
+  return kind === 'base' ? `It is the address of ${subnet} itself.` : `It is the broadcast address of ${subnet}.`
+}
+
 export const ADDRESS_WORDS = {
   A01: (values) => ({
     title: `${values.network}: gateway outside its subnet`,
@@ -153,6 +158,22 @@ export const ADDRESS_WORDS = {
     title: `${values.network}: exclusion outside the pool`,
     what: `${values.from} to ${values.to} is not handed out anyway.`,
     why: 'Harmless; perhaps another range was meant.',
+  }),
+  A25: (values) => ({
+    title: `${values.network}: nothing to hand out`,
+    what:
+      values.kind === 'none'
+        ? 'It serves DHCP and has no pool.'
+        : 'It serves DHCP, and all of its pool is excluded.',
+    why: 'No client gets an address, not even one that is reserved.',
+  }),
+  A26: (values) => ({
+    title: `${values.name}: ${values.ip} is no host of ${values.network}`,
+    what: strayWords(values),
+    why:
+      values.kind === 'outside'
+        ? 'Typed in, it finds no neighbour; reserved, the DHCP server hands out another.'
+        : 'Nobody can be sure to reach it there.',
   }),
   A24: (values) => {
     if (values.kind === 'outside')

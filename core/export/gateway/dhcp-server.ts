@@ -2,28 +2,51 @@
 // Method: pools, reservations and options of each network, and router advertisements.
 // Source: dnsmasq(8); RFC 2131 (pools), RFC 4861 (router advertisements).
 import {
+  contains,
   formatIpv4,
-  lastOf,
   maskOf,
   networkOf,
   parseIpv4,
   parsePrefix4,
   parseRange4,
   rangesWithout,
+  type Prefix4,
 } from '#core/address'
-import { discoveryOption } from '#core/dhcp'
-import type { Network, Plan, DeviceId } from '#core/schema'
+import { discoveryOption, keepsAddress } from '#core/dhcp'
+import type { Network, Plan, DeviceId, StaticAssignment } from '#core/schema'
 import { speaksIpv6 } from '#core/reachability'
 import { orNull } from '#core/util'
 import { heldMacs } from '../names'
 import { lanName } from './interfaces'
 
-/** The parts of a pool that are handed out. */
+/** The subnet that a network's interface stands on: that of the gateway's address as it is typed; null for none. */
+export function servedSubnet({ gateway, subnet }: Network): Prefix4 | null {
+  const [own, prefix] = [orNull(parseIpv4(gateway)), orNull(parsePrefix4(subnet))]
+  return own === null || prefix === null
+    ? null
+    : { base: networkOf(own, prefix.length), length: prefix.length }
+}
+
+/**
+ * The parts of a pool that are handed out: what is not excluded, and lies where the interface is.
+ * Others would never be used; dnsmasq refuses no such line and Kea refuses its whole file, so they are left out.
+ */
 export function poolParts(network: Network): { readonly from: string; readonly to: string }[] {
   const pool = network.pool ? orNull(parseRange4(`${network.pool.from}-${network.pool.to}`)) : null
-  if (!pool) return []
+  const served = servedSubnet(network)
+  if (!pool || !served) return []
   const cuts = network.exclusions.flatMap((e) => orNull(parseRange4(`${e.from}-${e.to}`)) ?? [])
-  return rangesWithout(pool, cuts).map(({ from, to }) => ({ from: formatIpv4(from), to: formatIpv4(to) }))
+  return rangesWithout(pool, cuts)
+    .filter(({ from, to }) => contains(served, from) && contains(served, to))
+    .map(({ from, to }) => ({ from: formatIpv4(from), to: formatIpv4(to) }))
+}
+
+/** True of a reservation that a server can keep: on the subnet of its own address, and not that address. */
+export function isKept(network: Network, { ip }: StaticAssignment): boolean {
+  const [own, address] = [orNull(parseIpv4(network.gateway)), orNull(parseIpv4(ip))]
+  const served = servedSubnet(network)
+  if (own === null || address === null || !served) return false
+  return keepsAddress({ gateway: own, prefixLength: served.length }, address)
 }
 
 function networkLines(plan: Plan, network: Network): string[] {
@@ -32,25 +55,16 @@ function networkLines(plan: Plan, network: Network): string[] {
   if (!subnet || gateway === null) return []
   if (network.dhcp === 'relay' && network.relayTo !== null)
     return [`dhcp-relay=${network.gateway},${network.relayTo}`]
-  // A pool that does not lie where the interface is would never be used; dnsmasq refuses no such line, so it
-  // is left out.
-  const face = { base: networkOf(gateway, subnet.length), length: subnet.length }
-  const inside = (ip: string) => {
-    const parsed = orNull(parseIpv4(ip))
-    return parsed !== null && parsed >= face.base && parsed <= lastOf(face)
-  }
   if (network.dhcp !== 'serve') return []
   const tag = `vlan${network.vlan}`
-  const ranges = poolParts(network)
-    .filter((p) => inside(p.from) && inside(p.to))
-    .map(
-      (p) => `dhcp-range=set:${tag},${p.from},${p.to},${formatIpv4(maskOf(subnet.length))},${network.leaseS}`,
-    )
+  const ranges = poolParts(network).map(
+    (p) => `dhcp-range=set:${tag},${p.from},${p.to},${formatIpv4(maskOf(subnet.length))},${network.leaseS}`,
+  )
   if (ranges.length === 0) return []
   const { options } = network
   const macs = heldMacs(plan)
   const holds = network.fixed
-    .filter((f) => f.how === 'reserved')
+    .filter((f) => f.how === 'reserved' && isKept(network, f))
     .flatMap((assignment) => {
       const mac = macs(assignment)
       return mac === null ? [] : [`dhcp-host=${mac},${assignment.ip}`]

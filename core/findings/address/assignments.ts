@@ -1,8 +1,8 @@
 // Question: does every device that needs an address have one, its own, and is it typed as its field means?
 // Method: who claims which address; typed fields against their meaning.
-// Source: RFC 4632 (masks); that infrastructure has addresses of its own is common practice.
+// Source: RFC 4632 (masks); RFC 919 and RFC 3021 (which addresses of a subnet are no host's); that infrastructure has addresses of its own is common practice.
 import { hasTrait } from '#core/queries'
-import { contains, parseIpv4, parseMask } from '#core/address'
+import { contains, lastOf, parseIpv4, parseMask } from '#core/address'
 import { BLANK_FIXED, firstFreeAddress } from '#core/edit'
 import type { Device, Network, Plan, StaticAssignment } from '#core/schema'
 import { orNull } from '#core/util'
@@ -112,11 +112,26 @@ function typedFindings({ network, at, subnet }: NetworkText, assignment: StaticA
   return out
 }
 
+/** An address given to one thing that is not one of its network's hosts. */
+function strayFindings({ network, at, subnet }: NetworkText, { id, ip, name }: StaticAssignment): Draft[] {
+  const address = orNull(parseIpv4(ip))
+  if (!subnet || address === null) return []
+  const values = { network: network.name, subnet: network.subnet, ip, name }
+  const place = [...at, 'fixed', id, 'ip']
+  if (!contains(subnet, address)) return [draft('A26', 'blocker', place, { ...values, kind: 'outside' })]
+  if (subnet.length > 30) return []
+  if (address === subnet.base) return [draft('A26', 'blocker', place, { ...values, kind: 'base' })]
+  return address === lastOf(subnet) ? [draft('A26', 'blocker', place, { ...values, kind: 'broadcast' })] : []
+}
+
 export function fieldFindings(read: NetworkText): Draft[] {
   const { network, at } = read
   const values = { kind: 'mask-as-gateway' as const, name: network.name, text: network.gateway }
   return [
     ...(isMask(network.gateway) ? [draft('A11', 'blocker', [...at, 'gateway'], values)] : []),
-    ...network.fixed.flatMap((assignment) => typedFindings(read, assignment)),
+    ...network.fixed.flatMap((assignment) => [
+      ...typedFindings(read, assignment),
+      ...strayFindings(read, assignment),
+    ]),
   ]
 }

@@ -10,7 +10,11 @@ export interface NetworkText {
   readonly subnet: Prefix4 | null
   readonly gateway: Ipv4 | null
   readonly pool: Range4 | null
+  readonly exclusions: readonly Range4[]
 }
+
+const readRange = ({ from, to }: { readonly from: string; readonly to: string }): Range4 | null =>
+  orNull(parseRange4(`${from}-${to}`))
 
 export function readNetwork(network: Network): NetworkText {
   return {
@@ -18,6 +22,7 @@ export function readNetwork(network: Network): NetworkText {
     at: ['networks', network.id],
     subnet: orNull(parsePrefix4(network.subnet)),
     gateway: orNull(parseIpv4(network.gateway)),
-    pool: network.pool ? orNull(parseRange4(`${network.pool.from}-${network.pool.to}`)) : null,
+    pool: network.pool ? readRange(network.pool) : null,
+    exclusions: network.exclusions.flatMap((range) => readRange(range) ?? []),
   }
 }

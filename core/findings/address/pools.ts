@@ -63,29 +63,52 @@ function widened(pool: Range4, hosts: Range4, expected: number, taken: readonly 
   return { from: ipv4(from), to: ipv4(to) }
 }
 
+const sizeOf = (ranges: readonly Range4[]): number =>
+  ranges.reduce((sum, { from, to }) => sum + to - from + 1, 0)
+
+/** What of a range is handed out. */
+const handedOf = (read: NetworkText, range: Range4): readonly Range4[] =>
+  rangesWithout(range, read.exclusions)
+
+/** The mend of a pool, where it leaves no fewer addresses than are expected. */
+function fullPool(read: NetworkText, range: Range4 | null): Mend | null {
+  if (!range || range.from > range.to) return null
+  return sizeOf(handedOf(read, range)) >= read.network.expected ? usePool(read, range) : null
+}
+
+/** A network that serves and has nothing to hand out. */
+function emptyFinding(read: NetworkText, hosts: Range4, taken: readonly Ipv4[]): Draft {
+  const { network, at, pool } = read
+  const values = { network: network.name, kind: pool ? ('excluded' as const) : ('none' as const) }
+  const mend = pool ? null : fullPool(read, longestWithout(hosts, taken))
+  return draft('A25', 'blocker', [...at, 'pool'], values, mend)
+}
+
 export function poolFindings(read: NetworkText): Draft[] {
   const { network, at, subnet, pool } = read
-  if (!subnet || !pool || network.dhcp !== 'serve') return []
+  if (!subnet || network.dhcp !== 'serve') return []
   const place = [...at, 'pool']
   const inUse = addressesInUse(read)
   const taken = inUse.map(({ ip }) => ip)
-  const hit = inUse.find(({ ip }) => ip >= pool.from && ip <= pool.to)
+  const hosts = usable(subnet)
+  const handed = pool ? handedOf(read, pool) : []
+  const size = sizeOf(handed)
+  if (!pool || size === 0) return [emptyFinding(read, hosts, taken)]
   const out: Draft[] = []
+  const hit = inUse.find(({ ip }) => handed.some(({ from, to }) => ip >= from && ip <= to))
   if (hit) {
     const values = { network: network.name, ip: formatIpv4(hit.ip), name: hit.name }
-    out.push(draft('A03', 'blocker', place, values, usePool(read, longestWithout(pool, taken))))
+    out.push(draft('A03', 'blocker', place, values, fullPool(read, longestWithout(pool, taken))))
   }
-  const hosts = usable(subnet)
-  const size = pool.to - pool.from + 1
-  if (pool.from < hosts.from || pool.to > hosts.to) {
+  if (handed.some(({ from, to }) => from < hosts.from || to > hosts.to)) {
     const inside = { from: ipv4(Math.max(pool.from, hosts.from)), to: ipv4(Math.min(pool.to, hosts.to)) }
     const typed = { from: formatIpv4(pool.from), to: formatIpv4(pool.to) }
     const values = { network: network.name, ...typed, subnet: network.subnet }
-    out.push(draft('A04', 'blocker', place, values, usePool(read, inside)))
+    out.push(draft('A04', 'blocker', place, values, fullPool(read, inside)))
   } else if (size < network.expected) {
     const values = { network: network.name, size, expected: network.expected }
-    const mend = usePool(read, widened(pool, hosts, network.expected, taken))
-    out.push(draft('A10', 'warning', place, values, mend))
+    const mend = fullPool(read, widened(pool, hosts, network.expected, taken))
+    out.push(draft('A10', 'blocker', place, values, mend))
   }
   return out
 }

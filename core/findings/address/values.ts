@@ -61,6 +61,10 @@ export interface AddressValues {
   A24:
     | { network: string; name: string; text: string; prefix: string; kind: 'off' | 'reserved' | 'outside' }
     | { network: string; name: string; text: string; prefix: string; kind: 'twice'; other: string }
+  /** A network serves DHCP and has nothing to hand out. */
+  A25: { network: string; kind: 'none' | 'excluded' }
+  /** An address given to one thing that is no host address of its network. */
+  A26: { network: string; subnet: string; ip: string; name: string; kind: 'outside' | 'base' | 'broadcast' }
 }
 
 /** What the buttons of their mends say, by code. */
