@@ -13,8 +13,8 @@ import {
   type Range4,
 } from '#core/address'
 import { orNull } from '#core/util'
-import { bothWays, bridgeNode, endNode, UNTAGGED, type Layer2, type Layer2Node } from '#core/layer2'
-import { isHost, isVlanAware, type PlanIndex } from '#core/queries'
+import type { Layer2Node } from '#core/layer2'
+import type { PlanIndex } from '#core/queries'
 import type { Network, NetworkId } from '#core/schema'
 
 /** A gateway's interface, as far as DHCP asks of it. */
@@ -37,32 +37,6 @@ export interface Lease {
 
 /** Leases by broadcast domain. */
 export type Leases = ReadonlyMap<number, Lease>
-
-interface LeaseContext {
-  readonly index: PlanIndex
-  readonly layer2: Layer2
-}
-
-/** True where the gateway serves a network itself, or relays to a server that stands and that it hears. */
-function answers(
-  { index, layer2 }: LeaseContext,
-  interfaces: readonly ServingInterface[],
-  network: Network,
-): boolean {
-  if (network.dhcp !== 'relay') return network.dhcp === 'serve'
-  for (const home of index.plan.networks) {
-    const server = home.fixed.find((f) => f.ip === network.relayTo && f.deviceId !== null)
-    const device = server && index.devices.get(server.deviceId ?? '')
-    const iface = interfaces.find((i) => i.networkId === home.id)
-    if (!device || !iface || layer2.failed.has(device.id)) continue
-    const nodes = isHost(device)
-      ? device.ports.map((p) => endNode(device.id, p.id))
-      : [bridgeNode(device.id, isVlanAware(device) ? home.vlan : UNTAGGED)]
-    if (device.id === network.routerId || nodes.some((node) => bothWays(layer2, node, iface.node)))
-      return true
-  }
-  return false
-}
 
 /** True where a server keeps an address for whom it is reserved: on its own subnet, and not its own address. */
 export function keepsAddress(
@@ -97,12 +71,20 @@ function handedOut(
   return kept.length === 0 ? parts : parts.flatMap((part) => rangesWithout(part, kept))
 }
 
-/** What is offered in each broadcast domain, from the lowest VLAN that answers there. */
-export function leasesOf(context: LeaseContext, interfaces: readonly ServingInterface[]): Leases {
+/**
+ * What is offered in each broadcast domain, from the lowest VLAN that answers there.
+ * @param relayed networks whose relay hears a server
+ */
+export function leasesOf(
+  index: PlanIndex,
+  interfaces: readonly ServingInterface[],
+  relayed: ReadonlySet<NetworkId>,
+): Leases {
+  const isAnswered = ({ id, dhcp }: Network) => dhcp === 'serve' || (dhcp === 'relay' && relayed.has(id))
   const leases = new Map<number, Lease>()
   for (const iface of [...interfaces].sort((a, b) => a.vlan - b.vlan)) {
-    const network = context.index.networks.get(iface.networkId)
-    if (!network || leases.has(iface.broadcastDomain) || !answers(context, interfaces, network)) continue
+    const network = index.networks.get(iface.networkId)
+    if (!network || leases.has(iface.broadcastDomain) || !isAnswered(network)) continue
     const parts = partsOf(network, iface)
     if (parts.length === 0) continue
     const lease = { networkId: network.id, prefixLength: iface.prefix.length, gateway: iface.address }

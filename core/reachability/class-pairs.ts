@@ -24,7 +24,8 @@ import {
   type FilterRef,
   type PathFilter,
 } from '#core/filter'
-import { dataPlaneOf, type DataPlane } from './data-plane'
+import { dataPlaneOf } from './data-plane'
+import type { DataPlane } from './plane'
 import type { Endpoint } from './endpoints'
 import { canPair, partitionEndpoints, type ForwardingClass, type Principal } from './equivalence-classes'
 import { gatewaySeenBy } from './gateway-choice'

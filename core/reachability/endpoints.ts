@@ -90,7 +90,7 @@ export function interfacesOf(index: PlanIndex, layer2: Layer2): Interface4[] {
   return out
 }
 
-interface HostContext {
+export interface HostContext {
   readonly index: PlanIndex
   readonly layer2: Layer2
 }

@@ -21,7 +21,7 @@ import {
   type ServiceSet,
 } from '#core/filter'
 import type { Endpoint, Interface4 } from './endpoints'
-import { interfaceOnSegment, type Site } from './data-plane'
+import { interfaceOnSegment, type Site } from './plane'
 
 export interface InsideCall {
   /** Ports of the outside address that a call gets through to. */

@@ -1,7 +1,7 @@
 // Question: who reaches whom, on what, under this failure scenario?
 // Method: openSite prepares a plan; gridOf answers for every pair; walkFlow explains one flow.
 export { leaseAt, openSite, openIpv6Site } from './data-plane'
-export type { Site } from './data-plane'
+export type { Site } from './plane'
 export { flowBetween } from './round-trip'
 
 export { ipv6ProjectionOf, speaksIpv6 } from './ipv6-projection'

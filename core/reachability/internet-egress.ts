@@ -18,7 +18,7 @@ import {
   type PathFilter,
   type ServiceSet,
 } from '#core/filter'
-import type { DataPlane } from './data-plane'
+import type { DataPlane } from './plane'
 import type { Ipv6Projection } from './ipv6-projection'
 import { egressShares, isRoutedHere, type EgressShare, type Exit, type RouteEntry } from './routing'
 import type { RouterIngress, StopCode, TraceState } from './trace'

@@ -32,7 +32,8 @@ import {
   type FlowRef,
 } from './cell'
 import { classPairsOf, type ClassPair } from './class-pairs'
-import { openSite, type Site } from './data-plane'
+import { openSite } from './data-plane'
+import type { Site } from './plane'
 import {
   jointMatches,
   matchBoth,

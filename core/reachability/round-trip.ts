@@ -4,7 +4,7 @@
 // RFC 9293 (an answer is needed at all); stateful filters that see only half of a flow drop it: common
 // practice.
 import { DENY_ALL, evaluateFor, NOTHING, type PathFilter, type ServiceSet } from '#core/filter'
-import type { DataPlane, Site } from './data-plane'
+import type { DataPlane, Site } from './plane'
 import { stopped, type FlowEnd, type Party, type PathTrace, type StopCode } from './trace'
 import { traceOneWay } from './trace-one-way'
 

@@ -125,7 +125,7 @@ export function buildTwin(given: Plan, scenario: FailureScenario, stem: string, 
     hosts: placed.hosts,
     clients: placed.clients,
     gateway: gateway.ns,
-    servers: [...others, ...gateway.servers],
+    servers: [...others, ...gateway.servers, ...relayedServers(ground, placed.hosts)],
     gatewayId: gatewayDevice?.id ?? '',
     cloud,
     namespaces: [...namespaces.map((n) => n.ns), ...peers.map((p) => p.ns)],
@@ -133,6 +133,25 @@ export function buildTwin(given: Plan, scenario: FailureScenario, stem: string, 
     cables,
     peers,
   }
+}
+
+/** Real DHCP servers on hosts that relays are told of, with the pools of the networks that are relayed there. */
+function relayedServers({ plan, files }: TwinGround, hosts: readonly Host[]): Built['servers'][number][] {
+  const relayed = plan.networks.filter(({ dhcp, relayTo, pool }) => dhcp === 'relay' && relayTo && pool)
+  return hosts.flatMap((host) => {
+    const own = plan.networks
+      .flatMap(({ fixed }) => fixed)
+      .filter(({ deviceId }) => deviceId === host.deviceId)
+    const asked = relayed.filter(({ relayTo }) => own.some(({ ip }) => ip === relayTo))
+    if (asked.length === 0) return []
+    const file = `relayed-${host.ns}.conf`
+    const ranges = asked.flatMap(({ vlan, pool, gateway }) => [
+      `dhcp-range=set:v${vlan},${pool?.from},${pool?.to},255.255.255.0,1h`,
+      `dhcp-option=tag:v${vlan},option:router,${gateway}`,
+    ])
+    files[file] = ['port=0', 'no-ping', 'dhcp-authoritative', ...ranges, ''].join('\n')
+    return [{ ns: host.ns, file }]
+  })
 }
 
 /**

@@ -3,6 +3,7 @@ import {
   access,
   cat6,
   device,
+  fixed,
   hosts,
   inNetwork,
   internet,
@@ -164,6 +165,82 @@ const ADDRESSES: readonly HardCase[] = [
   ],
 ]
 
+/** The box moves behind a second gateway, which the first knows a way through. */
+function behindSecond(plan: LoosePlan, forward: 'accept' | 'drop'): void {
+  plan.devices.push(
+    device('inner', 'Inner', 'gateway', '', 'Room', 'management', ports({ 1: trunk(99), 2: access(50) })),
+  )
+  plan.networks.push({
+    ...structuredClone(the(plan.networks, 'servers')),
+    id: 'deep',
+    name: 'Deep',
+    vlan: 50,
+    subnet: '10.9.50.0/24',
+    gateway: '10.9.50.1',
+    routerId: 'inner',
+    fixed: [fixed('10.9.50.10', 'Box', 'box')],
+  })
+  the(plan.networks, 'servers').fixed = []
+  plan.networks.push({
+    ...structuredClone(the(plan.networks, 'management')),
+    id: 'transit',
+    gateway: '10.9.99.5',
+    routerId: 'inner',
+    fixed: [],
+  })
+  the(plan.devices, 'box').homeNetworkId = 'deep'
+  plan.links = plan.links.filter(({ id }) => id !== 'sw.3-box.1')
+  portOf(plan, 'sw', 'p4').mode = trunk(99)
+  plan.links.push(link('sw:4', 'inner:1', cat6(2)), link('inner:2', 'box:1', cat6(2)))
+  plan.policies.push({ deviceId: 'inner', forward, input: 'accept', rules: [], pairs: [] })
+  the(plan.networks, 'staff').relayTo = '10.9.50.10'
+  plan.routes.push(
+    { id: 'in', deviceId: 'gate', prefix: '10.9.50.0/24', via: '10.9.99.5', metric: 0 },
+    { id: 'out', deviceId: 'inner', prefix: '10.9.0.0/16', via: '10.9.99.1', metric: 0 },
+  )
+}
+
+/** The staff's addresses come from the box, by a relay. */
+export const relayed =
+  (more: (plan: LoosePlan) => void = () => undefined) =>
+  (plan: LoosePlan): void => {
+    Object.assign(the(plan.networks, 'staff'), { dhcp: 'relay', relayTo: '10.9.20.10' })
+    more(plan)
+  }
+const boxWith = (fields: { gateway?: string; mask?: number }) => (plan: LoosePlan) =>
+  void Object.assign(the(plan.networks, 'servers').fixed[0]!, fields)
+
+const RELAYS: readonly HardCase[] = [
+  ['a relay to a server in another network', relayed(), []],
+  [
+    'a relay whose server has no way back: a gateway that is not there',
+    relayed(boxWith({ gateway: '10.9.20.9' })),
+    [],
+  ],
+  ['a relay whose server takes the relay for a neighbour', relayed(boxWith({ mask: 16 })), []],
+  ['a relay whose server is cut off', relayed(), [down('sw.3-box.1')]],
+  [
+    'a relay whose server is on another VLAN',
+    relayed((p) => void (portOf(p, 'sw', 'p3').mode = access(99))),
+    [],
+  ],
+  [
+    'a relay to a server behind a second gateway, whose rules drop it',
+    relayed((plan) => behindSecond(plan, 'drop')),
+    [],
+  ],
+  [
+    'a relay to a server behind a second gateway, whose rules let it pass',
+    relayed((plan) => behindSecond(plan, 'accept')),
+    [],
+  ],
+  [
+    'a relay to a server behind a second gateway that is down',
+    relayed((plan) => behindSecond(plan, 'accept')),
+    [down('inner')],
+  ],
+]
+
 export const HARD: readonly HardCase[] = [
   ['isolation that ends at each access point, with two SSIDs at one', twoAccessPoints('A2X'), []],
   ['isolation across all access points', twoAccessPoints('A2'), []],
@@ -229,4 +306,5 @@ export const HARD: readonly HardCase[] = [
     [],
   ],
   ...ADDRESSES,
+  ...RELAYS,
 ]
