@@ -36,6 +36,7 @@ export {
   evaluate,
   evaluateFor,
   filterRefs,
+  ofAnswers,
 } from './path-filter'
 export type { FilterRef, PathFilter } from './path-filter'
 export type { CompiledPolicy, RuleMatchBits, Policies } from './rules'

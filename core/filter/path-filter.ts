@@ -7,7 +7,7 @@
 import type { Rule, DeviceId } from '#core/schema'
 import type { Ipv4 } from '#core/address'
 import { accepted, decide, type Policies } from './rules'
-import { EVERYTHING, intersect, NOTHING, union, type ServiceSet } from './services'
+import { EVERYTHING, intersect, isNothing, minus, NOTHING, union, type ServiceSet } from './services'
 
 /** The rules of one gateway, as a packet meets them. */
 export interface FilterRef {
@@ -17,11 +17,15 @@ export interface FilterRef {
   /** Interfaces by which a packet comes in and goes out. */
   readonly from: string
   readonly to: string
+  /** True where the packet is an answer: it comes from whom the flow goes to. */
+  readonly isReply?: boolean
 }
 export type PathFilter =
   | { readonly kind: 'services'; readonly services: ServiceSet }
   | FilterRef
   | { readonly kind: 'all' | 'any'; readonly of: readonly PathFilter[] }
+  /** Answers at gateways that did not see the question, and judge them by their rules. */
+  | { readonly kind: 'answers'; readonly of: PathFilter }
 
 export const ALLOW_ALL: PathFilter = { kind: 'services', services: EVERYTHING }
 export const DENY_ALL: PathFilter = { kind: 'services', services: NOTHING }
@@ -39,14 +43,39 @@ export function anyOf(filters: readonly PathFilter[]): PathFilter {
   return first && more.length === 0 ? first : { kind: 'any', of: filters }
 }
 
+/** The same rules as answers meet them, of some gateways alone: others know the flow, and ask no rule. */
+export function ofAnswers(filter: PathFilter, deviceIds: readonly string[]): PathFilter {
+  switch (filter.kind) {
+    case 'services':
+    case 'answers':
+      return filter
+    case 'rules':
+      return deviceIds.includes(filter.deviceId) ? { ...filter, isReply: true } : ALLOW_ALL
+    case 'all':
+    case 'any':
+      return { kind: filter.kind, of: filter.of.map((one) => ofAnswers(one, deviceIds)) }
+  }
+}
+
 /** What passes from one address to another. */
 export function evaluateFor(filter: PathFilter, policies: Policies, source: Ipv4, target: Ipv4): ServiceSet {
-  return evaluate(filter, ({ deviceId, chain, from, to }) => {
+  return evaluate(filter, ({ deviceId, chain, from, to, isReply }) => {
     const compiled = policies.get(deviceId)
     if (!compiled) return EVERYTHING
-    return accepted(decide(compiled, chain, { via: from, address: source }, { via: to, address: target }))
+    const [sender, receiver] = isReply ? [target, source] : [source, target]
+    return accepted(decide(compiled, chain, { via: from, address: sender }, { via: to, address: receiver }))
   })
 }
+
+/**
+ * Ports that a caller chooses by itself: those of RFC 6335 section 6, and below them what Linux takes
+ * (ip_local_port_range).
+ */
+const CALLERS: ServiceSet = { tcp: [], udp: [[32_768, 65_535]], icmp: false }
+const ALL_UDP: ServiceSet = { tcp: [], udp: EVERYTHING.udp, icmp: false }
+/** An answer goes to a port that the caller chose: it comes through where rules accept every such port. */
+const answered = (accepted: ServiceSet): ServiceSet =>
+  isNothing(minus(CALLERS, accepted)) ? ALL_UDP : NOTHING
 
 /** What passes where each list of rules lets this through. */
 export function evaluate(filter: PathFilter, through: (rules: FilterRef) => ServiceSet): ServiceSet {
@@ -59,6 +88,8 @@ export function evaluate(filter: PathFilter, through: (rules: FilterRef) => Serv
       return filter.of.reduce<ServiceSet>((set, one) => intersect(set, evaluate(one, through)), EVERYTHING)
     case 'any':
       return filter.of.reduce<ServiceSet>((set, one) => union(set, evaluate(one, through)), NOTHING)
+    case 'answers':
+      return answered(evaluate(filter.of, through))
   }
 }
 
@@ -73,5 +104,7 @@ export function filterRefs(filter: PathFilter): readonly FilterRef[] {
     case 'all':
     case 'any':
       return filter.of.flatMap(filterRefs)
+    case 'answers':
+      return filterRefs(filter.of)
   }
 }

@@ -185,9 +185,14 @@ export class MatchBitCache {
  * matched.
  */
 export interface JointMatches {
-  readonly from: MatchBitCache
-  readonly to: MatchBitCache
+  readonly from: MatchSide
+  readonly to: MatchSide
   readonly bits: BitRow
+}
+/** By which ends of a list's items one end of a flow is matched: of an answer, it is the other. */
+interface MatchSide {
+  readonly cache: MatchBitCache
+  readonly end: keyof RuleMatchBits
 }
 /** True where some item matches both ends of a pair. */
 export const matchBoth = (
@@ -205,7 +210,18 @@ export function jointMatches(
   second: ForwardingClass,
 ): JointMatches | null {
   const bits = bothBits(from.ofForwardingClass(first).from, to.ofForwardingClass(second).to)
-  return bits && { from, to, bits }
+  return bits && { from: { cache: from, end: 'from' }, to: { cache: to, end: 'to' }, bits }
+}
+
+/** The same of items that judge the answer, which comes from the second and goes to the first. */
+export function jointAnswers(
+  from: MatchBitCache,
+  first: ForwardingClass,
+  to: MatchBitCache,
+  second: ForwardingClass,
+): JointMatches | null {
+  const joint = jointMatches(from, second, to, first)
+  return joint && { from: joint.to, to: joint.from, bits: joint.bits }
 }
 
 /** The endpoint classes of a forwarding class, as far as what matches both ends tells them apart. */
@@ -215,12 +231,15 @@ export function refine(
   end: keyof RuleMatchBits,
 ): readonly EndpointClass[] {
   if (one.classes.length === 1) return one.sole
-  const telling = joint.filter((match) => sharesAny(match[end].distinguishing(one)[end], match.bits))
+  const telling = joint.filter((match) => {
+    const side = match[end]
+    return sharesAny(side.cache.distinguishing(one)[side.end], match.bits)
+  })
   // Most rules that match a class match all of it.
   if (telling.length === 0) return one.sole
   return groupByRows(
     one.classes,
-    telling.map((match) => ({ mask: match.bits, rows: match[end].rows(one)[end] })),
+    telling.map((match) => ({ mask: match.bits, rows: match[end].cache.rows(one)[match[end].end] })),
   ).map(mergeClasses)
 }
 

@@ -35,6 +35,7 @@ import { classPairsOf, type ClassPair } from './class-pairs'
 import { openSite } from './data-plane'
 import type { Site } from './plane'
 import {
+  jointAnswers,
   jointMatches,
   matchBoth,
   MatchBitCache,
@@ -116,14 +117,15 @@ class CellEvaluator {
   }
 
   private decisionOf(
-    { deviceId, chain, from, to }: FilterRef,
+    { deviceId, chain, from, to, isReply }: FilterRef,
     fromZone: EndpointClass,
     toZone: EndpointClass,
   ): ServiceSet {
     const filter = this.filters.get(deviceId)
     if (!filter) return EVERYTHING
+    const [sender, receiver] = isReply ? [toZone, fromZone] : [fromZone, toZone]
     return accepted(
-      decideMarked(filter.compiled, chain, filter.at(from).ofClass(fromZone), filter.at(to).ofClass(toZone)),
+      decideMarked(filter.compiled, chain, filter.at(from).ofClass(sender), filter.at(to).ofClass(receiver)),
     )
   }
 
@@ -132,7 +134,8 @@ class CellEvaluator {
     const found: JointMatches[] = []
     for (const ref of refs) {
       const own = this.filters.get(ref.deviceId)
-      const joint = own && jointMatches(own.at(ref.from), from, own.at(ref.to), to)
+      const match = ref.isReply ? jointAnswers : jointMatches
+      const joint = own && match(own.at(ref.from), from, own.at(ref.to), to)
       if (joint) found.push(joint)
     }
     return found
@@ -143,7 +146,8 @@ class CellEvaluator {
     if (matchBoth(this.intentBits, from, this.intentBits, to)) return true
     for (const ref of refs) {
       const own = this.filters.get(ref.deviceId)
-      if (own && matchBoth(own.at(ref.from), from, own.at(ref.to), to)) return true
+      const [sender, receiver] = ref.isReply ? [to, from] : [from, to]
+      if (own && matchBoth(own.at(ref.from), sender, own.at(ref.to), receiver)) return true
     }
     return false
   }

@@ -1,9 +1,21 @@
 // Question: does an answer come back, and what does the path there let through?
 // Method: a flow is a path there and one back past the same routers in reverse.
 // Source:
-// RFC 9293 (an answer is needed at all); stateful filters that see only half of a flow drop it: common
-// practice.
-import { DENY_ALL, evaluateFor, NOTHING, type PathFilter, type ServiceSet } from '#core/filter'
+// RFC 9293 (an answer is needed at all); nf_conntrack (an answer without its question is invalid, but of UDP, where
+// nothing tells the two apart).
+import {
+  ALLOW_ALL,
+  allOf,
+  allowOnly,
+  DENY_ALL,
+  evaluateFor,
+  EVERYTHING,
+  isNothing,
+  NOTHING,
+  ofAnswers,
+  type PathFilter,
+  type ServiceSet,
+} from '#core/filter'
 import type { DataPlane, Site } from './plane'
 import { stopped, type FlowEnd, type Party, type PathTrace, type StopCode } from './trace'
 import { traceOneWay } from './trace-one-way'
@@ -12,6 +24,8 @@ export interface Flow {
   readonly request: PathTrace
   /** Null where the request never arrives. */
   readonly reply: PathTrace | null
+  /** True where the answer takes other gateways than the question. */
+  readonly otherWay: boolean
   /** Services that get through and back. */
   readonly services: ServiceSet
   readonly stop: StopCode | null
@@ -20,24 +34,39 @@ export interface Flow {
 /** Nobody can call a host that only has the address it gave itself. */
 const acceptsCalls = (to: Party): boolean => to.kind !== 'endpoint' || to.endpoint.how !== 'link-local'
 
-function isSymmetric({ routers: there }: PathTrace, { routers: back }: PathTrace): boolean {
-  if (there.length !== back.length) return false
-  for (let i = 0; i < there.length; i++) if (there[i] !== back[there.length - 1 - i]) return false
-  return true
+/**
+ * What comes back, where the answer takes other gateways than the question.
+ * A gateway that sees no question drops answers of TCP and ICMP as invalid, and judges those of UDP by its rules; one
+ * that sees no answer drops what follows of TCP.
+ * @param asNew the answer's path, traced as that of a flow of its own
+ */
+function throughOthers(
+  { routers: there }: PathTrace,
+  { routers: back }: PathTrace,
+  asNew: () => PathTrace,
+): PathFilter {
+  const unasked = back.filter((id) => !there.includes(id))
+  if (unasked.length === 0)
+    return there.every((id) => back.includes(id)) ? ALLOW_ALL : allowOnly({ ...EVERYTHING, tcp: [] })
+  const path = asNew()
+  return path.stop === null ? { kind: 'answers', of: ofAnswers(path.filter, unasked) } : DENY_ALL
 }
 
 /** Exactly what gets from one address to another and back, and how. */
 export function flowBetween(site: Site, from: FlowEnd, to: FlowEnd): Flow {
-  const none = { services: NOTHING, reply: null }
+  const none = { services: NOTHING, reply: null, otherWay: false }
   if (!acceptsCalls(to.party)) return { ...none, request: stopped('no-address'), stop: 'no-address' }
   const request = traceOneWay(site.plane, from, to, { isNewFlow: true, recordSteps: true })
   if (request.stop) return { ...none, request, stop: request.stop }
   const lastRouter = request.routers.at(-1)
   const reply = traceOneWay(site.plane, to, from, { isNewFlow: false, recordSteps: true, lastRouter })
   if (reply.stop) return { ...none, request, reply, stop: reply.stop }
-  if (!isSymmetric(request, reply)) return { ...none, request, reply, stop: 'asymmetric' }
-  const services = evaluateFor(request.filter, site.policies, from.address, to.address)
-  return { request, reply, services, stop: null }
+  const back = throughOthers(request, reply, () =>
+    traceOneWay(site.plane, to, from, { isNewFlow: true, recordSteps: false }),
+  )
+  const otherWay = back !== ALLOW_ALL
+  const services = evaluateFor(allOf([request.filter, back]), site.policies, from.address, to.address)
+  return { request, reply, services, otherWay, stop: otherWay && isNothing(services) ? 'asymmetric' : null }
 }
 
 /** Finds what the paths between many ends let through, for any addresses that share them. */
@@ -68,6 +97,8 @@ export class PathFilters {
     const request = this.request(from, to)
     if (request.stop) return DENY_ALL
     const reply = this.reply(to, from, request.routers.at(-1))
-    return reply.stop === null && isSymmetric(request, reply) ? request.filter : DENY_ALL
+    if (reply.stop !== null) return DENY_ALL
+    const back = throughOthers(request, reply, () => this.request(to, from))
+    return back === ALLOW_ALL ? request.filter : allOf([request.filter, back])
   }
 }

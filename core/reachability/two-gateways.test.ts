@@ -86,7 +86,10 @@ describe('two gateways', () => {
   })
   it('an answer by another way is dropped by the stateful gateway it did not come through', () => {
     // yard to staff: far delivers on its own link; the reply goes to the desk's gateway first.
-    expect(stopOf('yard', 'staff', far([there, back]))).toBe('asymmetric')
+    // That gateway lets everything through, and of UDP nothing tells an answer from a question.
+    expect(passes('yard', 'staff', far([there, back]))).toBe('udp all')
+    const closed: Change = (plan) => (far([there, back])(plan), void (plan.policies[0]!.forward = 'drop'))
+    expect(stopOf('yard', 'staff', closed)).toBe('asymmetric')
     const opened = openSite(indexPlan(site(far([there, back]))), [])
     const at = (id: string) => opened.endpoints.find((e) => e.id === id)?.ranges[0]?.from ?? 0
     const walk = walkFlow(opened, {
@@ -100,6 +103,7 @@ describe('two gateways', () => {
     // The answer follows its flow: no rule is asked again.
     expect(walk?.lines.filter((l) => l.kind === 'rule').map((l) => l.back)).toEqual([false])
     expect(walk?.lines.some((l) => l.kind === 'route' && l.back)).toBe(true)
+    expect(walk?.lines.at(-1)).toEqual({ kind: 'stopped', code: 'asymmetric', back: true })
   })
   it('routes that send a packet round end it', () => {
     const loop = [

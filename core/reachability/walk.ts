@@ -6,7 +6,7 @@ import { cablePath, egressTag, modeFor, type BfsTree, type Hop, type Layer2Node 
 import { ok, problem, refuse, unreachable, type Result } from '#core/util'
 import { isVlanAware } from '#core/queries'
 import type { Link, PortRef, DeviceId, LinkId, PeerId, RuleId, TunnelId } from '#core/schema'
-import { decide, includes } from '#core/filter'
+import { decide, evaluateFor, includes } from '#core/filter'
 import type { FlowRef } from './cell'
 import { gatewaySeenBy } from './gateway-choice'
 import type { Site } from './plane'
@@ -368,6 +368,16 @@ export function walkFlow(site: Site, flow: FlowRef): Walk | null {
     return walk(false, ...reply, stopped(result.stop, result.reply !== null))
   }
   if (includes(result.services, flow.proto, flow.port)) return walk(true, { kind: 'delivered' })
+  if (
+    result.otherWay &&
+    result.reply &&
+    includes(
+      evaluateFor(result.request.filter, site.policies, ipv4(flow.fromAddress), ipv4(flow.toAddress)),
+      flow.proto,
+      flow.port,
+    )
+  )
+    return walk(false, ...traceLines(site, result.reply, flow, true).lines, stopped('asymmetric', true))
   // Services part ways, and this flow's way leads nowhere.
   if (request.lines.some((l) => l.kind === 'chosen' && l.exit === null))
     return walk(false, stopped('route-refused'))

@@ -21,6 +21,7 @@ import { raisePeers } from './peers'
 // - a far site: its gateway and one host in one namespace, which has the site's first address; a provider:
 // the same, with masquerade;
 // - a line that is dark: its far end has no address;
+// Gateways send no redirects, which RFC 1812 section 5.2.7.2 leaves open and firewalls switch off (common practice).
 // Bridges pass IPv6 like anything else: no firewall looks at what crosses them (bridge-nf-call-ip6tables),
 // and none keeps neighbours' questions to itself (mcast_snooping).
 // - a provider's IPv6: plain addresses of 2001:db8:ffff::/48 (RFC 3849) on the line, and a way to what it

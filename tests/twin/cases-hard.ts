@@ -8,8 +8,10 @@ import {
   inNetwork,
   internet,
   link,
+  network,
   ports,
   rule,
+  theDevice,
   toGateway,
   trunk,
   wifi,
@@ -241,6 +243,53 @@ const RELAYS: readonly HardCase[] = [
   ],
 ]
 
+/**
+ * A second gateway on the staff's own network, with a yard behind it: what comes from the yard goes straight to the
+ * desk, whose answer goes by its own gateway first.
+ */
+export const onOneLan =
+  (forward: 'accept' | 'drop', more: (plan: LoosePlan) => void = () => undefined) =>
+  (plan: LoosePlan): void => {
+    plan.devices.push(
+      device('far', 'Far gateway', 'gateway', '', 'Room', null, ports({ 1: access(10), 2: access(31) })),
+      hosts('lone', 'Lone', 'Room', 'yard', 1),
+    )
+    plan.networks.push(
+      network('yard', 31, 'Yard', '10.8.1.0/24', '10.8.1.1', ['10.8.1.10', '10.8.1.20'], 1, [], 'far'),
+      network('transit', 10, 'Transit', '10.9.10.0/24', '10.9.10.2', null, 0, [], 'far'),
+    )
+    portOf(plan, 'sw', 'p4').mode = access(10)
+    plan.links.push(link('sw:4', 'far:1', cat6(2)), link('far:2', 'lone:1', cat6(2)))
+    plan.policies.push({ deviceId: 'far', forward: 'accept', input: 'accept', rules: [], pairs: [] })
+    plan.policies[0]!.forward = forward
+    plan.routes.push(
+      { id: 'there', deviceId: 'gate', prefix: '10.8.1.0/24', via: '10.9.10.2', metric: 0 },
+      { id: 'back', deviceId: 'far', prefix: '10.9.0.0/16', via: '10.9.10.1', metric: 0 },
+    )
+    more(plan)
+  }
+const highPorts = (plan: LoosePlan, from: number) => {
+  plan.services.push({ id: 'high', name: 'High', entries: [{ proto: 'udp', from, to: 65_535 }] })
+  rules(plan).push(rule('h', inNetwork('staff'), { kind: 'prefix', prefix: '10.8.1.0/24' }, ['high'], ''))
+}
+
+const OTHER_WAY: readonly HardCase[] = [
+  ['an answer by another gateway, which lets everything through', onOneLan('accept'), []],
+  ['an answer by another gateway, which lets nothing through', onOneLan('drop'), []],
+  [
+    'an answer by another gateway, whose rule lets through what callers choose',
+    onOneLan('drop', (plan) => highPorts(plan, 30_000)),
+    [],
+  ],
+  [
+    'an answer by another gateway, which lets new flows of one host through',
+    onOneLan('drop', (plan) =>
+      rules(plan).push(rule('h', theDevice('box'), { kind: 'prefix', prefix: '10.8.1.0/24' }, [], '')),
+    ),
+    [],
+  ],
+]
+
 export const HARD: readonly HardCase[] = [
   ['isolation that ends at each access point, with two SSIDs at one', twoAccessPoints('A2X'), []],
   ['isolation across all access points', twoAccessPoints('A2'), []],
@@ -307,4 +356,5 @@ export const HARD: readonly HardCase[] = [
   ],
   ...ADDRESSES,
   ...RELAYS,
+  ...OTHER_WAY,
 ]

@@ -232,6 +232,7 @@ export class TwinGround {
           'net.ipv6.conf.default.disable_ipv6=1 net.ipv6.icmp.ratelimit=0 ' +
           `net.ipv6.conf.all.forwarding=${this.ipv6 ? forwards : 0} net.ipv4.ip_forward=${forwards} ` +
           'net.ipv4.conf.all.arp_ignore=1 net.ipv4.conf.all.arp_announce=2 ' +
+          'net.ipv4.conf.all.send_redirects=0 net.ipv4.conf.default.send_redirects=0 ' +
           'net.ipv4.conf.all.rp_filter=0 net.ipv4.conf.default.rp_filter=0 ' +
           'net.ipv4.icmp_ratelimit=0 net.ipv4.icmp_msgs_per_sec=100000 2>/dev/null; ip netns ' +
           `exec ${ns} sysctl -qw net.bridge.bridge-nf-call-iptables=0 ` +

@@ -60,6 +60,8 @@ function filterChain(parts: GatewayParts, policy: Policy | undefined, name: 'for
   const rules = (policy?.rules ?? []).filter((r) => r.chain === name)
   return chain(name, `type filter hook ${name} priority filter; policy ${policy?.[name] ?? 'accept'};`, [
     'ct state established,related accept',
+    // An answer whose question came another way, and what belongs to no flow.
+    'ct state invalid drop',
     ...(name === 'input' ? inputBasics(parts) : []),
     ...rules.flatMap((r) => filterRules(parts, r)),
   ])
