@@ -72,7 +72,8 @@ function egressHops(
   node: Layer2Node,
 ): Hop[] {
   const device = index.devices.get(node.deviceId)
-  if (!device || failed.has(device.id)) return []
+  // Between its lines the internet passes no frames.
+  if (!device || failed.has(device.id) || device.kind === 'cloud') return []
   const stands = (link: Link, out: PortRef, into: PortRef) =>
     !failed.has(link.id) &&
     !failed.has(into.deviceId) &&

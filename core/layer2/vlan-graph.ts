@@ -67,6 +67,7 @@ function vidsIn(index: PlanIndex): number[] {
   const vids = new Set<number>([...index.networkHeads.values()].map((network) => network.vlan))
   for (const device of index.plan.devices)
     for (const { mode } of device.ports) for (const vid of vidsOf(mode)) vids.add(vid)
+  for (const { tag } of index.plan.uplinks) vids.add(tag ?? UNTAGGED)
   vids.delete(UNTAGGED)
   return [UNTAGGED, ...[...vids].sort((a, b) => a - b)]
 }
@@ -79,6 +80,8 @@ interface LinkEnd {
   readonly table: PortTable | null
   /** True where each tag has a vertex of its own; false at a host's socket. */
   readonly tagged: boolean
+  /** True of the internet, which passes no frames from one of its lines to another. */
+  readonly isSink: boolean
 }
 
 /** What no failure changes: numbers of vertices, and what each end of each link does to frames. */
@@ -125,10 +128,12 @@ const staticTopology = defineStage('VLAN topology', (index): StaticTopology => {
     const mode = modeFor(index, device, ref, link)
     const socket = ends.get(portKey(ref))
     if (isHost(device) || mode.mode === 'routed')
-      return socket === undefined || mode.mode === 'off' ? null : { base: socket, table: null, tagged: false }
+      return socket === undefined || mode.mode === 'off'
+        ? null
+        : { base: socket, table: null, tagged: false, isSink: false }
     const base = bridges.get(device.id) ?? -1
-    if (isVlanAware(device)) return { base, table: tableFor(mode), tagged: true }
-    return mode.mode === 'off' ? null : { base, table: null, tagged: true }
+    if (isVlanAware(device)) return { base, table: tableFor(mode), tagged: true, isSink: false }
+    return mode.mode === 'off' ? null : { base, table: null, tagged: true, isSink: device.kind === 'cloud' }
   }
   const linkEnds = index.plan.links.map((link) => {
     const first = linkEnd(link.a, link)
@@ -166,6 +171,7 @@ function addEdges(
   link: number,
   fromA: number,
 ) {
+  if (near.isSink) return
   for (let place = 0; place < (near.tagged ? vids.length : 1); place++) {
     const tagPlace = near.table ? (near.table.egress[place] as number) : place
     const arrival = tagPlace < 0 ? -1 : arrivalAt(far, tagPlace)

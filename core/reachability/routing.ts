@@ -16,15 +16,13 @@ import {
   readPrefixes4,
 } from '#core/address'
 import { groupBy, orNull } from '#core/util'
-import { bridgeNode, type Layer2 } from '#core/layer2'
+import { wholeEntries, type Layer2 } from '#core/layer2'
 import {
   canBeCalled,
-  farEnd,
   uplinkGroup,
   uplinksInOrder,
   mapsOf,
   networkAroundLine,
-  portKey,
   type AddressMap,
   type PlanIndex,
 } from '#core/queries'
@@ -121,16 +119,10 @@ const DEFAULT: Prefix4 = { base: ipv4(0), length: 0 }
 /** True where the way from an uplink's port to the internet is whole. */
 function lineIsUp(index: PlanIndex, layer2: Layer2, uplink: Uplink): boolean {
   const { failed } = layer2
-  if (failed.has(uplink.id) || failed.has(uplink.deviceId)) return false
+  if (failed.has(uplink.id)) return false
   // A gateway cannot have one subnet inside and outside.
   if (networkAroundLine(index, uplink)) return false
-  const out = { deviceId: uplink.deviceId, portId: uplink.portId }
-  return (index.linksAt.get(portKey(out)) ?? []).some((link) => {
-    const far = farEnd(link, out).deviceId
-    if (failed.has(link.id) || failed.has(far)) return false
-    const reached = layer2.bfsTree(bridgeNode(far, uplink.tag ?? 0))
-    return reached.nodes.some((node) => index.devices.get(node.deviceId)?.kind === 'cloud')
-  })
+  return wholeEntries(index, layer2, uplink).length > 0
 }
 
 /** True where somebody outside can call the gateway over a line that is well. */

@@ -3,6 +3,7 @@ import {
   access,
   cat6,
   device,
+  draft,
   fixed,
   hosts,
   inNetwork,
@@ -16,6 +17,7 @@ import {
   trunk,
   wifi,
 } from '#server/demo/build'
+import type { PortMode } from '#core/schema'
 import { portOf, the, type LoosePlan } from '../plans'
 import { peer, roads, rules, spare, tunnel } from './parts'
 
@@ -290,6 +292,30 @@ const OTHER_WAY: readonly HardCase[] = [
   ],
 ]
 
+/** The line comes in by the site's own switch, in a VLAN without a network. */
+export const lineByVlan =
+  (gateSide: PortMode, lineSide: PortMode, tag: number | null = null) =>
+  (plan: LoosePlan): void => {
+    const sw = the(plan.devices, 'sw')
+    sw.ports.push({ ...structuredClone(portOf(plan, 'sw', 'p4')), id: 'p5', name: '5' })
+    portOf(plan, 'sw', 'p5').mode = draft(gateSide)
+    portOf(plan, 'sw', 'p4').mode = draft(lineSide)
+    plan.links = plan.links.filter(({ id }) => id !== 'ont.lan-gate.1')
+    plan.links.push(link('gate:1', 'sw:5', cat6(2)), link('sw:4', 'ont:lan', cat6(2)))
+    the(plan.uplinks, 'line').tag = tag
+  }
+
+const LINES: readonly HardCase[] = [
+  ['a line through a switch, access ports on both sides', lineByVlan(access(700), access(700)), []],
+  ['a line through a switch, on two VLANs', lineByVlan(access(700), access(701)), []],
+  ['a line through a switch, tagged towards the gateway', lineByVlan(trunk(700), access(700), 700), []],
+  ['a line through a switch that drops its tag', lineByVlan(trunk(701), access(700), 700), []],
+  ['a line through a switch, tagged all the way', lineByVlan(trunk(700), trunk(700), 700), []],
+  ['a line through a switch, tagged by the switch alone', lineByVlan(access(700), trunk(700)), []],
+  ['a line through a switch that is down', lineByVlan(access(700), access(700)), [down('sw')]],
+  ['a line through a switch on a LAN’s VLAN', lineByVlan(access(10), access(10)), []],
+]
+
 export const HARD: readonly HardCase[] = [
   ['isolation that ends at each access point, with two SSIDs at one', twoAccessPoints('A2X'), []],
   ['isolation across all access points', twoAccessPoints('A2'), []],
@@ -357,4 +383,5 @@ export const HARD: readonly HardCase[] = [
   ...ADDRESSES,
   ...RELAYS,
   ...OTHER_WAY,
+  ...LINES,
 ]

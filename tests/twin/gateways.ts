@@ -13,7 +13,7 @@ import {
 import { farEnd, isHost, isVlanAware, portKey, type PlanIndex } from '#core/queries'
 import type { Device, PortRef, Uplink } from '#core/schema'
 import { OUTSIDE, OUTSIDE6, startWireguard, type Built } from './build'
-import { wake, type TwinGround } from './ground'
+import { vidAt, wake, type TwinGround } from './ground'
 
 /** Each line as the gateway and the internet have it, in the order of priority. */
 export const wansOf = ({ plan, uplinks }: TwinGround): Built['wans'] =>
@@ -32,19 +32,38 @@ export const wansOf = ({ plan, uplinks }: TwinGround): Built['wans'] =>
     ],
   }))
 
-/** The internet's socket that a line leads to, by following the cables through what passes frames. */
-function cloudPortOf(index: PlanIndex, from: PortRef): string | null {
-  const seen = new Set([from.deviceId])
-  const open: PortRef[] = [from]
-  for (const ref of open) {
-    for (const link of index.linksAt.get(portKey(ref)) ?? []) {
-      const far = farEnd(link, ref)
-      const device = index.devices.get(far.deviceId)
-      if (device?.kind === 'cloud') return far.portId
-      if (!device || seen.has(device.id) || isVlanAware(device) || isHost(device)) continue
-      seen.add(device.id)
-      for (const port of device.ports) open.push({ deviceId: device.id, portId: port.id })
-    }
+/** A frame on a cable: the port that it is about to enter, and its tag. */
+interface Frame {
+  readonly into: PortRef
+  readonly tag: number
+}
+
+/** Ports by which a device passes a frame on, and with which tags. */
+function passedOn(index: PlanIndex, device: Device, { into, tag }: Frame): { port: PortRef; tag: number }[] {
+  const others = device.ports.filter((port) => port.id !== into.portId)
+  const at = (port: Device['ports'][number]): PortRef => ({ deviceId: device.id, portId: port.id })
+  if (!isVlanAware(device)) return others.map((port) => ({ port: at(port), tag }))
+  const own = device.ports.find((port) => port.id === into.portId)
+  const vid = own ? vidAt(own.mode, tag) : null
+  if (vid === null) return []
+  return others.flatMap((port) =>
+    [0, vid].filter((out) => vidAt(port.mode, out) === vid).map((out) => ({ port: at(port), tag: out })),
+  )
+}
+
+/** The internet's socket that a line leads to, and the tag on its wire, by following frames through what passes them. */
+function cloudPortOf(index: PlanIndex, { deviceId, portId, tag }: Uplink): string | null {
+  const over = (port: PortRef, tag: number): Frame[] =>
+    (index.linksAt.get(portKey(port)) ?? []).map((link) => ({ into: farEnd(link, port), tag }))
+  const seen = new Set<string>()
+  const open = over({ deviceId, portId }, tag ?? 0)
+  for (const frame of open) {
+    const device = index.devices.get(frame.into.deviceId)
+    if (device?.kind === 'cloud') return `${frame.into.portId} ${frame.tag}`
+    const key = `${portKey(frame.into)} ${frame.tag}`
+    if (!device || seen.has(key) || isHost(device) || device.kind === 'gateway') continue
+    seen.add(key)
+    for (const next of passedOn(index, device, frame)) open.push(...over(next.port, next.tag))
   }
   return null
 }
@@ -52,8 +71,8 @@ function cloudPortOf(index: PlanIndex, from: PortRef): string | null {
 /** The internet's end of one line, with a way to what its provider delegates. */
 function openLine(ground: TwinGround, cloud: string, uplink: Uplink, i: number): void {
   const { index, lines, ipv6, cloudPorts } = ground
-  const port = cloudPortOf(index, { deviceId: uplink.deviceId, portId: uplink.portId })
-  const dev = port && cloudPorts.get(`${port} ${uplink.tag ?? 0}`)
+  const port = cloudPortOf(index, uplink)
+  const dev = port && cloudPorts.get(port)
   if (!dev || !ground.isUp(uplink.id) || ground.upstreamDown.has(uplink.id)) return
   lines.push(
     `ip -n ${cloud} addr add 198.18.${i + 1}.1/30 dev ${dev}`,

@@ -30,7 +30,7 @@ function modeOf(index: PlanIndex, device: Device, ref: PortRef, link: Link): Por
 }
 
 /** The VID whose frames leave a port with a tag and that a frame with that tag gets; null for none. */
-function vidAt(mode: PortMode, tag: number): number | null {
+export function vidAt(mode: PortMode, tag: number): number | null {
   if (mode.mode === 'access') return tag === 0 ? mode.vlan : null
   if (mode.mode !== 'trunk') return null
   if (tag === 0) return mode.native

@@ -1,7 +1,7 @@
 // Question: will the cables and ports carry every VLAN to where it is needed, and does any frame run in a ring?
 // Method: the gaps of the VLANs, then each port and each cable by itself, then the spanning tree.
 // Source: IEEE 802.1Q-2022 (VLANs), IEEE 802.1D-2004 clause 17 (spanning tree).
-import { layer2Of, modeFor, trunkProposals, vlanGaps } from '#core/layer2'
+import { layer2Of, modeFor, trunkProposals, uplinkVids, vlanGaps } from '#core/layer2'
 import { farEnd, findPort, isHost, isVlanAware, tags, vidsOf, type PlanIndex } from '#core/queries'
 import type { Change } from '#core/edit'
 import type { Device, Link, Port, PortMode, PortRef } from '#core/schema'
@@ -42,7 +42,9 @@ function untagged(place: readonly string[], mode: PortMode, vlan: number): Chang
 
 function strangeVlans(index: PlanIndex, device: Device, port: Port): Draft[] {
   const ref = { deviceId: device.id, portId: port.id }
-  const strange = vidsOf(port.mode).filter((vid) => !index.networkByVlan.has(vid))
+  const strange = vidsOf(port.mode).filter(
+    (vid) => !index.networkByVlan.has(vid) && !uplinkVids(index).has(vid),
+  )
   return strange.map((vlan) => {
     const values = { vlan, ...labelOf(index, ref) }
     const change = untagged(portPlace(ref), port.mode, vlan)
