@@ -1,5 +1,7 @@
 import { the, type LoosePlan } from '../plans'
 import { capped, handed, heard, inspected, probeOf, routed, shared, tunnelled, two } from './changes'
+import { access } from '#server/demo/build'
+import { lineByVlan } from '../twin/cases-hard'
 import type { Case } from './case'
 
 /** Beside the forward of 8443, one more of four ports of the same line. */
@@ -169,6 +171,20 @@ export const UPLINKS_CASES: readonly Case[] = [
     'routes.to-0.prefix',
     (p) => routed(p, '10.9.10.0/24', '10.9.20.10', 0),
     (p) => routed(p, '10.9.10.0/25', '10.9.20.10', 0),
+  ],
+  [
+    'W21',
+    'a line without a cable',
+    'uplinks.line.portId',
+    (p) => void (p.links = p.links.filter((l) => l.id !== 'ont.lan-gate.1')),
+    () => undefined,
+  ],
+  [
+    'W21',
+    'a line that its own switch does not carry',
+    'uplinks.line.portId',
+    lineByVlan(access(700), access(701)),
+    lineByVlan(access(700), access(700)),
   ],
   ['W10', 'nobody told', 'site.toldTo', (p) => two(p), (p) => (two(p), void (p.site.toldTo = 'the Keeper'))],
 ]

@@ -13,7 +13,8 @@ use Socket qw(:DEFAULT inet_pton pack_sockaddr_in6 IPPROTO_IPV6 IPV6_V6ONLY SOMA
 use POSIX ();
 use Errno qw(EINPROGRESS ECONNREFUSED);
 
-my ($WAIT_TCP, $WAIT_UDP, $AGAIN, $AT_ONCE) = (1, 2, 1, 48);
+# A name may wait until the other's process gets its turn; a kernel answers by itself.
+my ($WAIT_TCP, $WAIT_NAME, $WAIT_UDP, $AGAIN, $AT_ONCE) = (1, 5, 2, 1, 48);
 # Seconds since some moment, in steps of a hundredth; `time` knows whole ones alone.
 my $TICKS = POSIX::sysconf(POSIX::_SC_CLK_TCK());
 sub now { return (POSIX::times())[0] / $TICKS }
@@ -65,7 +66,7 @@ sub turn { my $end = shift;
     my $n = fileno $s // next;
     next unless $tries{$n};
     # Connected: whoever it is says a name.
-    if (unpack('i', getsockopt($s, SOL_SOCKET, SO_ERROR)) == 0) { $writers->remove($s); $readers->add($s) } else { settle($n, 0) }
+    if (unpack('i', getsockopt($s, SOL_SOCKET, SO_ERROR)) == 0) { $writers->remove($s); $readers->add($s); $tries{$n}->[5] = now() + $WAIT_NAME } else { settle($n, 0) }
   }
   for my $s (@{ $r // [] }) {
     my $n = fileno $s // next;

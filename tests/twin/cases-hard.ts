@@ -308,10 +308,10 @@ export const lineByVlan =
 const LINES: readonly HardCase[] = [
   ['a line through a switch, access ports on both sides', lineByVlan(access(700), access(700)), []],
   ['a line through a switch, on two VLANs', lineByVlan(access(700), access(701)), []],
-  ['a line through a switch, tagged towards the gateway', lineByVlan(trunk(700), access(700), 700), []],
-  ['a line through a switch that drops its tag', lineByVlan(trunk(701), access(700), 700), []],
-  ['a line through a switch, tagged all the way', lineByVlan(trunk(700), trunk(700), 700), []],
-  ['a line through a switch, tagged by the switch alone', lineByVlan(access(700), trunk(700)), []],
+  ['a line through a switch, tagged towards the gateway', lineByVlan(trunk(null, 700), access(700), 700), []],
+  ['a line through a switch that drops its tag', lineByVlan(trunk(null, 701), access(700), 700), []],
+  ['a line through a switch, tagged all the way', lineByVlan(trunk(null, 700), trunk(null, 700), 700), []],
+  ['a line through a switch, tagged by the switch alone', lineByVlan(access(700), trunk(null, 700)), []],
   ['a line through a switch that is down', lineByVlan(access(700), access(700)), [down('sw')]],
   ['a line through a switch on a LAN’s VLAN', lineByVlan(access(10), access(10)), []],
 ]

@@ -21,7 +21,9 @@ function mistypedWords(values: FindingValues['A11']): string {
 
 function strayWords({ kind, subnet }: FindingValues['A26']): string {
   if (kind === 'outside') return `It lies outside ${subnet}.`
-  return kind === 'base' ? `It is the address of ${subnet} itself.` : `It is the broadcast address of ${subnet}.`
+  return kind === 'base'
+    ? `It is the address of ${subnet} itself.`
+    : `It is the broadcast address of ${subnet}.`
 }
 
 export const ADDRESS_WORDS = {

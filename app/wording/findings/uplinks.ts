@@ -121,6 +121,21 @@ export const UPLINKS_WORDS = {
     what: `Whoever dials the tunnel at ${values.listens} is handed inside.`,
     why: 'The tunnel hears none of them. Forward another port, or let the tunnel listen at another.',
   }),
+  W21: (values) =>
+    values.kind === 'no-cable'
+      ? {
+          title: `${values.uplink} has no cable`,
+          what: 'Nothing is plugged into its port.',
+          why: 'Lead it to the modem, or to whatever the provider hands over.',
+        }
+      : {
+          title: `${values.uplink} does not get to the internet`,
+          what:
+            values.tag === null
+              ? 'Its frames leave without a tag, and some port on the way drops them.'
+              : `Its frames leave with tag ${values.tag}, and some port on the way drops them.`,
+          why: 'Every port between the gateway and the provider has to carry the line, both ways.',
+        },
   W20: (values) =>
     values.kind === 'unheard'
       ? {

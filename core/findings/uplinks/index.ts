@@ -13,6 +13,7 @@ import {
 } from '#core/queries'
 import type { Plan, Uplink } from '#core/schema'
 import { draft, onSheet, set, type Draft, type Finding, type Mend } from '../finding'
+import { cableFindings } from './cables'
 import { dialledFindings, insideFindings, takenFindings, targetFindings } from './forwards'
 import { probeFindings } from './probes'
 import { routeFindings } from './routes'
@@ -120,4 +121,5 @@ export const checkUplinks = (index: PlanIndex): Finding[] =>
     ...takenFindings(index.plan),
     ...dialledFindings(index.plan),
     ...routeFindings(index),
+    ...cableFindings(index),
   ])

@@ -46,6 +46,8 @@ export interface UplinkValues {
   W20:
     | { kind: 'unheard'; prefix: string; via: string; gateway: string }
     | { kind: 'second'; prefix: string; via: string; gateway: string; other: string }
+  /** Frames of a line do not get to the internet and back; `tag`: that it sends, null for none. */
+  W21: { uplink: string; kind: 'no-cable' | 'no-way'; tag: number | null }
 }
 
 export interface UplinkMends {
