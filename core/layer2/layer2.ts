@@ -15,9 +15,10 @@ import {
   type PlanIndex,
   type FailureScenario,
 } from '#core/queries'
-import type { Device, Link, PortMode, PortRef } from '#core/schema'
+import type { Device, DeviceId, Link, PortMode, PortRef } from '#core/schema'
 import { spanningTree, type SpanningTree } from './spanning-tree'
 import { BfsTree, type Hop } from './bfs-tree'
+import { loopsOf } from './loops'
 import { bridgeNode, egressTag, endNode, ingressVid, modeFor, UNTAGGED, type Layer2Node } from './tagging'
 import { buildVlanGraph, type VlanGraph } from './vlan-graph'
 
@@ -26,6 +27,8 @@ export interface Layer2 {
   /** Ids of what is down. */
   readonly failed: ReadonlySet<string>
   readonly tree: SpanningTree
+  /** Devices of each ring that spanning tree leaves, by id. */
+  loops(): readonly (readonly DeviceId[])[]
   /** The same hops for all VLANs at once, as numbers. */
   readonly vlanGraph: VlanGraph
   /**
@@ -122,7 +125,16 @@ function buildLayer2(index: PlanIndex, scenario: FailureScenario): Layer2 {
     domains.set(node.key, domain)
     return domain
   }
-  return { failed, tree, vlanGraph, broadcastDomain, egress, bfsTree }
+  let loops: readonly (readonly DeviceId[])[] | null = null
+  return {
+    failed,
+    tree,
+    loops: () => (loops ??= loopsOf(index, vlanGraph)),
+    vlanGraph,
+    broadcastDomain,
+    egress,
+    bfsTree,
+  }
 }
 
 const layer2 = defineStage('layer 2', buildLayer2, { keyText: scenarioText })

@@ -51,8 +51,13 @@ const planOf = (devices: readonly Device[], links: readonly Link[]): Plan => ({
   ipsec: [],
   intents: [],
 })
-const tree = (devices: readonly Device[], links: readonly Link[], failed: readonly string[] = []) =>
-  spanningTree(indexPlan(planOf(devices, links)), new Set(failed))
+const tree = (devices: readonly Device[], links: readonly Link[], failed: readonly string[] = []) => {
+  const index = indexPlan(planOf(devices, links))
+  return {
+    ...spanningTree(index, new Set(failed)),
+    loops: layer2Of(index, failed.map(down)).loops(),
+  }
+}
 const names = (refs: readonly PortRef[]) => refs.map((r) => `${r.deviceId}:${r.portId.slice(1)}`)
 const cable = (a: string, b: string, lag: string | null = null): Link => ({ ...link(a, b, cat6(10)), lag })
 
@@ -121,6 +126,42 @@ describe('what does not speak', () => {
       [cable('u:1', 'v:1'), cable('u:2', 'v:2'), cable('a:1', 'u:3')],
     )
     expect([found.loops, found.blocked]).toEqual([[['u', 'v']], []])
+  })
+  // Frames of the protocol carry no tag (IEEE 802.1D-2004 clause 9): what a VLAN does to untagged frames decides.
+  it.each([
+    ['on one access VLAN at both of its ports', access(1), access(1), access(1), ['b:2'], []],
+    ['on one native VLAN at both of its ports', trunk(9, 1), trunk(9, 1), trunk(9, 1), ['b:2'], []],
+    [
+      'untagged on one side, tagged on the other: the ring stays',
+      access(1),
+      trunk(9, 1),
+      trunk(9, 1),
+      [],
+      [['a', 'b', 'g']],
+    ],
+    [
+      'no untagged frames at all: the ring stays',
+      trunk(null, 1),
+      trunk(null, 1),
+      trunk(null, 1),
+      [],
+      [['a', 'b', 'g']],
+    ],
+    ['on two VLANs: there is no ring', access(1), access(2), access(2), [], []],
+  ] as const)('sorts by VLAN: %s', (_, first, second, far, blocked, loops) => {
+    const gateway: Device = {
+      ...device('g', 'g', 'gateway', '', 'Room', null, row(2, { 1: first, 2: second })),
+    }
+    const [one, two] = [bridge('a'), bridge('b')]
+    const at = (from: Device, id: string, mode: Device['ports'][number]['mode']): Device => ({
+      ...from,
+      ports: from.ports.map((port) => (port.id === id ? { ...port, mode } : port)),
+    })
+    const found = tree(
+      [at(one, 'p2', first), at(two, 'p2', far), gateway],
+      [cable('a:1', 'b:1'), cable('a:2', 'g:1'), cable('b:2', 'g:2')],
+    )
+    expect([names(found.blocked), found.loops]).toEqual([blocked, loops])
   })
   it('both ends of one switch on one unmanaged one: the second is blocked', () => {
     expect(

@@ -1,5 +1,4 @@
-// Question: which bridge is the root, which ports do the bridges block, and is there a loop that nobody
-// blocks?
+// Question: which bridge is the root, and which ports do the bridges block?
 // Method: devices that speak the protocol are bridges; whatever passes frames without speaking it joins its
 // cables into one segment, as the bridges see it.
 // Root, root ports, designated ports by priority vectors; the rest is blocked.
@@ -7,8 +6,18 @@
 // IEEE 802.1D-2004 clause 17 (RSTP): bridge identifier, path costs of table 17-3, one tree for all VLANs.
 import { by, byText, groupBy } from '#core/util'
 import { linkSpeed } from '#core/cabling'
-import { defineStage, endsOf, findPort, modelOf, portKey, type PlanIndex, hasTrait } from '#core/queries'
+import {
+  defineStage,
+  endsOf,
+  findPort,
+  hasTrait,
+  isVlanAware,
+  modelOf,
+  portKey,
+  type PlanIndex,
+} from '#core/queries'
 import type { Device, Link, PortRef } from '#core/schema'
+import { ingressVid, UNTAGGED } from './tagging'
 
 export const DEFAULT_PRIORITY = 32_768
 const LONG_COST = 20_000_000_000
@@ -19,8 +28,6 @@ export interface SpanningTree {
   /** Null where no device speaks the protocol. */
   readonly rootId: string | null
   readonly blocked: readonly PortRef[]
-  /** Devices of each loop that no bridge can break, by id. */
-  readonly loops: readonly (readonly string[])[]
 }
 
 /** Path cost of a speed, table 17-3. Worked: 100 Mb/s -> 200,000; 1 Gb/s -> 20,000; 10 Gb/s -> 2,000. */
@@ -118,27 +125,28 @@ interface Segment {
   readonly ports: readonly Attachment[]
 }
 
-/** Loops among devices that only pass frames: a cable that joins what is joined already. */
-function unmanagedLoops(edges: readonly Edge[], isBridge: (id: string) => boolean): string[][] {
-  const sets = makeDisjointSets()
-  const deaf = edges.filter((e) => e.ends.every((ref) => !isBridge(ref.deviceId)))
-  const closing = deaf.filter((e) => !sets.join(e.ends[0].deviceId, e.ends[1].deviceId))
-  return closing.map((edge) => {
-    const home = sets.find(edge.ends[0].deviceId)
-    const members = deaf.flatMap((e) => e.ends.map((r) => r.deviceId)).filter((id) => sets.find(id) === home)
-    return [...new Set(members)].sort(byText)
-  })
+/**
+ * Where the frames of the protocol are at a port of a device that does not speak it.
+ * They carry no tag: a device that sorts by VLAN takes them into the VLAN of untagged frames, and what leaves it
+ * tagged no bridge takes for the protocol's.
+ */
+function deafPlace(index: PlanIndex, ref: PortRef): string {
+  const device = index.devices.get(ref.deviceId)
+  if (!device || !isVlanAware(device)) return `deaf ${ref.deviceId}`
+  const mode = findPort(index, ref)?.mode
+  const vid = mode ? ingressVid(mode, UNTAGGED) : null
+  return vid === null ? `deaf ${portKey(ref)}` : `deaf ${ref.deviceId} ${vid}`
 }
 
-function segmentsOf(edges: readonly Edge[], isBridge: (id: string) => boolean): Segment[] {
+function segmentsOf(index: PlanIndex, edges: readonly Edge[], isBridge: (id: string) => boolean): Segment[] {
   const sets = makeDisjointSets()
   const name = (edge: Edge) => {
     const deaf = edge.ends.find((ref) => !isBridge(ref.deviceId))
-    return deaf ? `deaf ${deaf.deviceId}` : `link ${edge.link.id}`
+    return deaf ? deafPlace(index, deaf) : `link ${edge.link.id}`
   }
   for (const edge of edges)
     if (edge.ends.every((ref) => !isBridge(ref.deviceId)))
-      sets.join(`deaf ${edge.ends[0].deviceId}`, `deaf ${edge.ends[1].deviceId}`)
+      sets.join(deafPlace(index, edge.ends[0]), deafPlace(index, edge.ends[1]))
   const groups = groupBy(edges, (e) => sets.find(name(e)))
   return [...groups.values()].map((list) => ({
     ports: list.flatMap((edge) =>
@@ -168,12 +176,11 @@ export function spanningTree(index: PlanIndex, failed: ReadonlySet<string>): Spa
   const rank = new Map(bridges.map((b, i) => [b.id, i]))
   const isBridge = (id: string) => rank.has(id)
   const rootId = bridges[0]?.id ?? null
-  const loops = unmanagedLoops(edges, isBridge)
   const sets = makeDisjointSets()
   // Without a second way anywhere there is nothing to block.
   if (edges.map((e) => sets.join(e.ends[0].deviceId, e.ends[1].deviceId)).every(Boolean))
-    return { rootId, blocked: [], loops }
-  const segments = segmentsOf(edges, isBridge)
+    return { rootId, blocked: [] }
+  const segments = segmentsOf(index, edges, isBridge)
   const places = index.get(portPlaces)
   const portOrder = (ref: PortRef) => places.get(portKey(ref)) ?? 0
   const vector = by<PriorityVector>(
@@ -193,7 +200,7 @@ export function spanningTree(index: PlanIndex, failed: ReadonlySet<string>): Spa
     blocked.push(...blockedBy(island, cost, rootPort, vector))
   }
   const order = by<PortRef>((r) => r.deviceId, portOrder)
-  return { rootId, blocked: blocked.flatMap((ref) => bundlePorts(edges, ref)).sort(order), loops }
+  return { rootId, blocked: blocked.flatMap((ref) => bundlePorts(edges, ref)).sort(order) }
 }
 
 /** Bridges that speak spanning tree, the root first. */

@@ -32,6 +32,8 @@ export interface VlanGraph extends Adjacency {
    */
   bridge(deviceId: DeviceId, tag: number): number
   end(deviceId: DeviceId, portId: PortId): number
+  /** The bridge that a vertex is of; null for a host's socket or a routed port. */
+  deviceOf(vertex: number): DeviceId | null
   /** Component of a vertex, by the first of its vertices: equal numbers talk to each other. */
   readonly component: Int32Array
 }
@@ -92,6 +94,8 @@ interface StaticTopology {
   readonly bridges: ReadonlyMap<string, number>
   readonly ends: ReadonlyMap<string, number>
   readonly size: number
+  /** The bridge of each vertex, null for others. */
+  readonly owners: readonly (DeviceId | null)[]
   /** By place in the list of links, a's end and b's; null where no frame passes. */
   readonly linkEnds: readonly (readonly [LinkEnd, LinkEnd] | null)[]
 }
@@ -99,23 +103,23 @@ interface StaticTopology {
 function numberVertices(index: PlanIndex, vids: readonly number[]) {
   const bridges = new Map<string, number>()
   const ends = new Map<string, number>()
-  let size = 0
+  const owners: (DeviceId | null)[] = []
   for (const device of index.devices.values()) {
     // Frames end at a routed port as they do at a host's socket.
     for (const port of device.ports)
       if (isHost(device) || port.mode.mode === 'routed')
-        ends.set(portKey({ deviceId: device.id, portId: port.id }), size++)
+        ends.set(portKey({ deviceId: device.id, portId: port.id }), owners.push(null) - 1)
     if (isHost(device)) continue
-    bridges.set(device.id, size)
-    size += vids.length
+    bridges.set(device.id, owners.length)
+    for (let place = 0; place < vids.length; place++) owners.push(device.id)
   }
-  return { bridges, ends, size }
+  return { bridges, ends, owners, size: owners.length }
 }
 
 const staticTopology = defineStage('VLAN topology', (index): StaticTopology => {
   const vids = vidsIn(index)
   const placeOf = new Map(vids.map((vid, place) => [vid, place]))
-  const { bridges, ends, size } = numberVertices(index, vids)
+  const { bridges, ends, owners, size } = numberVertices(index, vids)
   const tables = new Map<PortMode, PortTable>()
   const tableFor = (mode: PortMode): PortTable => {
     let known = tables.get(mode)
@@ -140,7 +144,7 @@ const staticTopology = defineStage('VLAN topology', (index): StaticTopology => {
     const second = linkEnd(link.b, link)
     return first && second && ([first, second] as const)
   })
-  return { vids, placeOf, bridges, ends, size, linkEnds }
+  return { vids, placeOf, bridges, ends, owners, size, linkEnds }
 })
 
 /** Edges as they are found, at most as many as were made room for. */
@@ -194,7 +198,7 @@ export function buildVlanGraph(
   failed: ReadonlySet<string>,
   blocked: ReadonlySet<string>,
 ): VlanGraph {
-  const { vids, placeOf, bridges, ends, size, linkEnds } = index.get(staticTopology)
+  const { vids, placeOf, bridges, ends, owners, size, linkEnds } = index.get(staticTopology)
   // At most one edge for each VID, each way, over each link.
   const most = index.plan.links.length * 2 * vids.length
   const edges: EdgeList = {
@@ -222,6 +226,7 @@ export function buildVlanGraph(
       const place = placeOf.get(tag)
       return base === undefined || place === undefined ? -1 : base + place
     },
+    deviceOf: (vertex) => owners[vertex] ?? null,
     end: (deviceId, portId) => ends.get(portKey({ deviceId, portId })) ?? -1,
   }
 }

@@ -143,12 +143,14 @@ function idleFindings(index: PlanIndex): Draft[] {
 }
 
 const loopFindings = (index: PlanIndex): Draft[] =>
-  layer2Of(index, []).tree.loops.map((loop) =>
-    draft('E05', 'blocker', ['devices', loop[0] ?? ''], {
-      devices: loop.map((id) => nameOf(index, id)).join(', '),
-      key: loop.join(' '),
-    }),
-  )
+  layer2Of(index, [])
+    .loops()
+    .map((loop) =>
+      draft('E05', 'blocker', ['devices', loop[0] ?? ''], {
+        devices: loop.map((id) => nameOf(index, id)).join(', '),
+        key: loop.join(' '),
+      }),
+    )
 
 /** Every finding of VLANs and loops, under all well. */
 export function checkLayer2(index: PlanIndex): Draft[] {
