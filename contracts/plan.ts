@@ -3,9 +3,10 @@
 // Source: docs/file-formats.md.
 import { z } from 'zod'
 import { PLAN_FORMAT, PLAN_VERSION } from '#core/format'
-import { failableLists } from '#core/queries'
+import { danglingReferences, failableLists } from '#core/queries'
 import { planSchema, upgradePlan, type Plan } from '#core/schema'
 import { ok, problem, refuse, type Problem, type Result } from '#core/util'
+import { readJson } from './json'
 
 /** Largest plan file read, in bytes: a site of 100,000 fixed addresses takes some 25 MB. */
 export const MOST_PLAN_BYTES = 40_000_000
@@ -81,9 +82,14 @@ function sharedIds(plan: Plan): Problem[] {
   )
 }
 
+/** Cables, SSIDs, forwards, routes and wishes that name what is not there, or what is taken. */
+const unnamed = (plan: Plan): Problem[] =>
+  danglingReferences(plan).map(({ code, path, text }) => problem(code, placeOf(path), { text }))
+
 /**
  * Reads a plan from data, of this version or an older one.
- * Problems: not-a-plan, newer-version, id-twice, and one for each field that is not allowed.
+ * Problems: not-a-plan, newer-version, id-twice, names-nothing, port-taken, from-after-to, and one for each field
+ * that is not allowed.
  */
 export function parsePlan(input: unknown): Result<Plan> {
   const head = z.object({ format: z.literal(PLAN_FORMAT), version: z.number().int() }).safeParse(input)
@@ -93,19 +99,17 @@ export function parsePlan(input: unknown): Result<Plan> {
   const document = upgradePlan(input as Record<string, unknown>)
   const parsed = planSchema.safeParse(document)
   if (!parsed.success) return refuse(...problemsOf(parsed.error, document))
-  const repeated = [...repeatedIds(parsed.data), ...sharedIds(parsed.data)]
-  return repeated.length > 0 ? refuse(...repeated) : ok(parsed.data)
+  const plan: Plan = parsed.data
+  const wrong = [...repeatedIds(plan), ...sharedIds(plan), ...unnamed(plan)]
+  return wrong.length > 0 ? refuse(...wrong.slice(0, MOST_TOLD)) : ok(plan)
 }
 
 /** Reads a plan file. Size is checked before anything else, so that garbage costs nothing. */
 export function parsePlanText(text: string): Result<Plan> {
   if (text.length > MOST_PLAN_BYTES)
     return refuse(problem('too-large', '', { bytes: text.length, most: MOST_PLAN_BYTES }))
-  try {
-    return parsePlan(JSON.parse(text))
-  } catch {
-    return refuse(problem('not-json', ''))
-  }
+  const read = readJson(text)
+  return read.ok ? parsePlan(read.value) : read
 }
 
 /**

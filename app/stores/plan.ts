@@ -3,7 +3,7 @@ import type { PlanAt } from '#contracts/api'
 import { patchBetween } from '#contracts/patch'
 import type { Problem } from '#core/util'
 import { problem } from '#core/util'
-import { applyChanges, changesBetween, withPrintableTexts, type Change } from '#core/edit'
+import { applyChanges, changesBetween, withoutDangling, withPrintableTexts, type Change } from '#core/edit'
 import { printableLine } from '#core/format'
 import { createEngine } from '#core/queries'
 import type { Draft, Plan } from '#core/schema'
@@ -120,7 +120,7 @@ export const usePlan = defineStore('plan', () => {
   }
 
   function push(before: Plan, made: Plan, words: string, session: string): void {
-    const after = withPrintableTexts(before, made)
+    const after = withoutDangling(withPrintableTexts(before, made))
     const last = done.value.at(-1)
     const joined = joins(session, last, before)
     const step: Step = joined ? { ...last, after, words } : { before, after, words, session }

@@ -110,9 +110,11 @@ const REASONS: Readonly<Record<string, (v: Values) => string>> = {
   'intent-syntax': (values) =>
     `${values['text'] === '' ? 'the line ends' : `"${values['text']}" stands`} where ${values['wanted']} is wanted`,
   'intent-twice': (v) => `${v['text']} names an intent already`,
-  'not-json': () => 'this is not JSON',
+  'not-json': (v) => `this is not JSON: it breaks off at line ${v['line']}, column ${v['column']}`,
   'too-large': (v) => `larger than ${bytesText(Number(v['most']))}`,
   'not-allowed': (values) => `${values['text'] || 'the value'} is not allowed here (${values['reason']})`,
+  'names-nothing': (v) => `${v['text']} is not in the plan`,
+  'from-after-to': (v) => `${v['text']} ends before it begins`,
   'id-twice': (v) => `the id ${v['text']} is used twice`,
   'bad-patch': () => 'the change does not fit the plan',
   'stale-revision': (v) => `${v['author']} saved revision ${v['now']} while you worked on ${v['yours']}`,

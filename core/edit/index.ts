@@ -32,3 +32,4 @@ export {
   removeUplink,
 } from './wire'
 export { withPrintableTexts } from './printable'
+export { withoutDangling } from './tidy'

@@ -310,6 +310,7 @@ describe('the demo', () => {
       'note V10',
       'note V17',
       'note W02',
+      'note W05',
       'note W11',
     ])
   })
@@ -319,6 +320,7 @@ describe('the demo', () => {
       'note E04',
       'note V10',
       'note V17',
+      'note W05',
       'note W11',
     ])
   })
@@ -339,6 +341,7 @@ describe('the demo', () => {
       'note V10',
       'note V17',
       'note W02',
+      'note W05',
       'note W11',
     ])
   })

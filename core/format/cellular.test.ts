@@ -55,6 +55,16 @@ describe('access point names', () => {
     ])
       expect(parseApn(text).ok, text).toBe(false)
   })
+  // 3GPP TS 23.003 section 9.1.1: a network identifier has 63 octets at most, with the length before each label.
+  it.each([
+    [62, '', true],
+    [63, '', false],
+    [62, '.mnc012.mcc345.gprs', true],
+    [63, '.mnc012.mcc345.gprs', false],
+  ])('of %i characters before %j: %s', (length, rest, fits) => {
+    const labels = `${'a'.repeat(30)}.${'b'.repeat(length - 31)}`
+    expect(parseApn(`${labels}${rest}`).ok).toBe(fits)
+  })
 })
 
 describe('the signal', () => {

@@ -32,8 +32,11 @@ export function parseSim(text: string, place = ''): Result<string> {
   return luhn(digits) === 0 ? ok(digits) : refuse(problem('wrong-check', place, { text }))
 }
 
+/** Octets of an encoded access point name, and of the part that names the network (3GPP TS 23.003 section 9.1). */
+const [MOST_APN, MOST_NETWORK_ID] = [100, 63]
+
 /**
- * Reads an access point name: labels of letters, digits and hyphens, 100 characters at most, none that
+ * Reads an access point name: labels of letters, digits and hyphens, 62 characters before an operator's part, none that
  * networks keep for themselves.
  * Error: not-an-apn.
  */
@@ -42,5 +45,8 @@ export function parseApn(text: string, place = ''): Result<string> {
   const kept =
     /^(rac|lac|sgsn|rnc)/.test(name) || (name.endsWith('.gprs') && !/\.mnc\d{3}\.mcc\d{3}\.gprs$/.test(name))
   const labels = name.split('.').every((label) => /^[a-z0-9]([a-z0-9-]{0,61}[a-z0-9])?$/.test(label))
-  return labels && !kept && name.length <= 100 ? ok(name) : refuse(problem('not-an-apn', place, { text }))
+  // With a byte of length before each label, as they are sent.
+  const network = name.replace(/\.mnc\d{3}\.mcc\d{3}\.gprs$/, '')
+  const fits = name.length + 1 <= MOST_APN && network.length + 1 <= MOST_NETWORK_ID
+  return labels && !kept && fits ? ok(name) : refuse(problem('not-an-apn', place, { text }))
 }

@@ -128,27 +128,28 @@ describe('what does not speak', () => {
     expect([found.loops, found.blocked]).toEqual([[['u', 'v']], []])
   })
   // Frames of the protocol carry no tag (IEEE 802.1D-2004 clause 9): what a VLAN does to untagged frames decides.
-  it.each([
-    ['on one access VLAN at both of its ports', access(1), access(1), access(1), ['b:2'], []],
-    ['on one native VLAN at both of its ports', trunk(9, 1), trunk(9, 1), trunk(9, 1), ['b:2'], []],
-    [
-      'untagged on one side, tagged on the other: the ring stays',
-      access(1),
-      trunk(9, 1),
-      trunk(9, 1),
-      [],
-      [['a', 'b', 'g']],
-    ],
-    [
-      'no untagged frames at all: the ring stays',
-      trunk(null, 1),
-      trunk(null, 1),
-      trunk(null, 1),
-      [],
-      [['a', 'b', 'g']],
-    ],
-    ['on two VLANs: there is no ring', access(1), access(2), access(2), [], []],
-  ] as const)('sorts by VLAN: %s', (_, first, second, far, blocked, loops) => {
+  const RINGS = [
+    { what: 'on one access VLAN at both of its ports', ports: [access(1), access(1), access(1)], shut: true },
+    {
+      what: 'on one native VLAN at both of its ports',
+      ports: [trunk(9, 1), trunk(9, 1), trunk(9, 1)],
+      shut: true,
+    },
+    {
+      what: 'untagged on one side, tagged on the other',
+      ports: [access(1), trunk(9, 1), trunk(9, 1)],
+      ring: true,
+    },
+    {
+      what: 'no untagged frames at all',
+      ports: [trunk(null, 1), trunk(null, 1), trunk(null, 1)],
+      ring: true,
+    },
+    { what: 'on two VLANs: there is no ring', ports: [access(1), access(2), access(2)] },
+  ]
+  it.each(RINGS)('sorts by VLAN: $what', ({ ports, shut, ring }) => {
+    const [first = access(1), second = access(1), far = access(1)] = ports
+    const [blocked, loops] = [shut ? ['b:2'] : [], ring ? [['a', 'b', 'g']] : []]
     const gateway: Device = {
       ...device('g', 'g', 'gateway', '', 'Room', null, row(2, { 1: first, 2: second })),
     }

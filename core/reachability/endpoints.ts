@@ -95,19 +95,26 @@ export interface HostContext {
   readonly layer2: Layer2
 }
 
+/** What a client has that is offered no lease (RFC 3927). */
+const NO_LEASE = {
+  networkId: null,
+  how: 'link-local',
+  ranges: [LINK_LOCAL],
+  prefixLength: 16,
+  gateway: null,
+} as const
+
+/** The address that a server keeps for a host of its network; null where it keeps none. */
+function keptFor(lease: Lease, home: Network | undefined, held: Held | null): readonly Range4[] | null {
+  const reserved = lease.networkId === home?.id ? (held?.reserved ?? null) : null
+  return reserved?.every(({ from }) => keepsAddress(lease, from)) ? reserved : null
+}
+
 /** What a host at a node has: what is typed into it, or what it leases, or the address it gives itself. */
 function addressing(lease: Lease | undefined, home: Network | undefined, held: Held | null) {
   if (held?.typed) return held.typed
-  const reserved = lease?.networkId === home?.id ? (held?.reserved ?? null) : null
-  const kept = lease && reserved?.every(({ from }) => keepsAddress(lease, from)) ? reserved : null
-  if (!lease || (!kept && lease.ranges.length === 0))
-    return {
-      networkId: null,
-      how: 'link-local' as const,
-      ranges: [LINK_LOCAL],
-      prefixLength: 16,
-      gateway: null,
-    }
+  const kept = lease ? keptFor(lease, home, held) : null
+  if (!lease || (!kept && lease.ranges.length === 0)) return NO_LEASE
   return {
     networkId: lease.networkId,
     how: kept ? ('reserved' as const) : ('leased' as const),

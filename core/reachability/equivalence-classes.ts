@@ -61,7 +61,8 @@ function forwardingKey({ party, id, addresses }: Principal): string {
   if (party.kind === 'gateway') return `${id} ${party.deviceId} ${addresses.join()}`
   if (party.kind !== 'endpoint') return id
   const { homeNetworkId, broadcastDomain, prefixLength, gateway, how, isolation } = party.endpoint
-  return `${homeNetworkId} ${broadcastDomain} ${prefixLength} ${gateway} ${how === 'link-local'} ${isolation?.apId} ${isolation?.scope}`
+  const apart = isolation && `${isolation.apId} ${isolation.scope}`
+  return `${homeNetworkId} ${broadcastDomain} ${prefixLength} ${gateway} ${how === 'link-local'} ${apart}`
 }
 
 /** Classes of one forwarding class while they are gathered. */

@@ -9,9 +9,9 @@ import { openSite, walkFlow } from '.'
 // the same sites.
 
 const between = (model: string, from: string, to: string, isolation = true) => {
-  const plan = site((p) => {
-    twoAccessPoints(model)(p)
-    the(p.ssids, 'air').isolation = isolation
+  const plan = site((plan) => {
+    twoAccessPoints(model)(plan)
+    the(plan.ssids, 'air').isolation = isolation
   })
   const flow = { from, fromAddress: 0x0a090a64, to, toAddress: 0x0a090a65, proto: 'tcp' as const, port: 80 }
   const last = walkFlow(openSite(indexPlan(plan), []), flow)?.lines.at(-1)

@@ -2,6 +2,7 @@ import { randomUUID } from 'node:crypto'
 import type { H3Event } from 'h3'
 import type { z } from 'zod'
 import type { Me, PlanAt, Refusal } from '#contracts/api'
+import { readJson } from '#contracts/json'
 import { problemsOf } from '#contracts/plan'
 import { problem, type Problem } from '#core/util'
 import { describeError, log } from './log'
@@ -78,14 +79,10 @@ export async function readChecked<S extends z.ZodType>(
   if (!Number.isFinite(declared)) throw refused(411, 'length-needed')
   if (declared > mostBytes) throw refused(413, 'too-large', '', { bytes: declared, most: mostBytes })
   const text = (await readRawBody(event, 'utf8')) ?? ''
-  let input: unknown
-  try {
-    input = JSON.parse(text)
-  } catch {
-    throw refused(400, 'not-json')
-  }
-  const parsed = schema.safeParse(input)
-  if (!parsed.success) throw new Refused(400, problemsOf(parsed.error, input))
+  const read = readJson(text)
+  if (!read.ok) throw new Refused(400, read.problems)
+  const parsed = schema.safeParse(read.value)
+  if (!parsed.success) throw new Refused(400, problemsOf(parsed.error, read.value))
   return parsed.data
 }
 

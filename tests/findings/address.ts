@@ -3,16 +3,16 @@ import { device, fixed } from '#server/demo/build'
 import { staff, servers, typed, type Change } from './changes'
 import type { Case } from './case'
 
-const publicStaff: Change = (p) =>
-  void Object.assign(staff(p), { subnet: '172.32.0.0/24', gateway: '172.32.0.1', pool: null })
+const publicStaff: Change = (plan) =>
+  void Object.assign(staff(plan), { subnet: '172.32.0.0/24', gateway: '172.32.0.1', pool: null })
 
-const pooled = (p: LoosePlan, from: string, to: string) =>
-  void (staff(p).pool = { from: `10.9.10.${from}`, to: `10.9.10.${to}` })
-const excluded = (p: LoosePlan, from: string, to: string) =>
-  void staff(p).exclusions.push({ from: `10.9.10.${from}`, to: `10.9.10.${to}` })
-const boxAt = (p: LoosePlan, ip: string, subnet: string) => {
-  servers(p).subnet = subnet
-  servers(p).fixed[0]!.ip = ip
+const pooled = (plan: LoosePlan, from: string, to: string) =>
+  void (staff(plan).pool = { from: `10.9.10.${from}`, to: `10.9.10.${to}` })
+const excluded = (plan: LoosePlan, from: string, to: string) =>
+  void staff(plan).exclusions.push({ from: `10.9.10.${from}`, to: `10.9.10.${to}` })
+const boxAt = (plan: LoosePlan, ip: string, subnet: string) => {
+  servers(plan).subnet = subnet
+  servers(plan).fixed[0]!.ip = ip
 }
 
 export const ADDRESS_CASES: readonly Case[] = [

@@ -17,6 +17,22 @@ const handedAt = (plan: LoosePlan, from: number) => {
   Object.assign(plan.forwards[0]!, { proto: 'udp', from, to: from })
 }
 
+const onSubnet = (plan: LoosePlan, address: string) => {
+  the(plan.uplinks, 'line').facts.address = address
+}
+/** A tunnel and a spare line; its peers are dialled or dial in. */
+const dialled = (
+  plan: LoosePlan,
+  outside: 'own' | 'shared',
+  endpoint: string | null,
+  publicName: string | null,
+) => {
+  two(plan)
+  the(plan.uplinks, 'spare').outside = outside
+  tunnelled(plan, { endpoint }, { endpoint })
+  the(plan.tunnels, 'wg').publicName = publicName
+}
+
 export const UPLINKS_CASES: readonly Case[] = [
   [
     'W02',
@@ -185,6 +201,27 @@ export const UPLINKS_CASES: readonly Case[] = [
     'uplinks.line.portId',
     lineByVlan(access(700), access(701)),
     lineByVlan(access(700), access(700)),
+  ],
+  [
+    'W02',
+    'a probe of an address on the line’s own subnet',
+    'uplinks.line.probe',
+    (p) => (two(p), onSubnet(p, '198.51.100.2/28')),
+    (p) => (two(p), onSubnet(p, '198.51.100.18/28')),
+  ],
+  [
+    'W05',
+    'people who dial in over a line whose spare is shared',
+    'uplinks.line.id',
+    (p) => dialled(p, 'shared', null, null),
+    (p) => dialled(p, 'shared', 'far.example:51820', null),
+  ],
+  [
+    'W05',
+    'people who dial an address that does not follow',
+    'uplinks.line.id',
+    (p) => dialled(p, 'own', null, null),
+    (p) => dialled(p, 'own', null, 'site.example'),
   ],
   ['W10', 'nobody told', 'site.toldTo', (p) => two(p), (p) => (two(p), void (p.site.toldTo = 'the Keeper'))],
 ]

@@ -51,7 +51,7 @@ function passedOn(index: PlanIndex, device: Device, { into, tag }: Frame): { por
   )
 }
 
-/** The internet's socket that a line leads to, and the tag on its wire, by following frames through what passes them. */
+/** The internet's socket that a line leads to, and the tag there, by following frames through what passes them. */
 function cloudPortOf(index: PlanIndex, { deviceId, portId, tag }: Uplink): string | null {
   const over = (port: PortRef, tag: number): Frame[] =>
     (index.linksAt.get(portKey(port)) ?? []).map((link) => ({ into: farEnd(link, port), tag }))

@@ -83,12 +83,12 @@ export class Hosts {
 /** The access points that each isolated station's links lead to. */
 function isolatedStations({ plan }: TwinGround, hosts: readonly Host[]) {
   return hosts.flatMap((host) => {
-    const aps = plan.links.flatMap(({ a, b, medium }) => {
+    const aps = plan.links.flatMap(({ medium, ...ends }) => {
       if (medium.kind !== 'wifi' || !plan.ssids.find((ssid) => ssid.id === medium.ssidId)?.isolation)
         return []
-      const isOwn = (end: typeof a) => end.deviceId === host.deviceId && end.portId === host.portId
-      if (isOwn(a)) return [b.deviceId]
-      return isOwn(b) ? [a.deviceId] : []
+      const isOwn = (end: typeof ends.a) => end.deviceId === host.deviceId && end.portId === host.portId
+      if (isOwn(ends.a)) return [ends.b.deviceId]
+      return isOwn(ends.b) ? [ends.a.deviceId] : []
     })
     return aps.length > 0 ? [{ host, aps }] : []
   })

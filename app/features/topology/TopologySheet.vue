@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { mediumText } from '#core/export'
-import { spanningTree } from '#core/layer2'
+import { layer2Of } from '#core/layer2'
 import type { Walk } from '#core/reachability'
 import { freshId, removeDevice } from '#core/edit'
 import { downIn, tags, vidsOf } from '#core/queries'
@@ -136,9 +136,10 @@ const mending = ref(false)
 const setting = ref(false)
 const tree = computed(() => {
   if (!plan.index || !names.value) return ''
-  const { rootId, blocked, loops } = spanningTree(plan.index, downIn(analysis.scenario))
-  if (loops.length > 0)
-    return `A loop without spanning tree: ${loops[0]?.map(names.value.device).join(', ')}.`
+  const layer2 = layer2Of(plan.index, analysis.scenario)
+  const { rootId, blocked } = layer2.tree
+  const [loop] = layer2.loops()
+  if (loop) return `A loop without spanning tree: ${loop.map(names.value.device).join(', ')}.`
   const shut = blocked.map((ref) => `${names.value?.device(ref.deviceId)} ${names.value?.port(ref)}`)
   return rootId === null
     ? ''

@@ -6,6 +6,15 @@ import type { FindingWords, MendWords } from './words'
 const insiders = ({ names, everybody }: FindingValues['W13']): string =>
   [...names, ...(everybody ? ['everybody inside'] : [])].join(', ')
 
+/** What no longer arrives: `1 port forward and 2 who dial in do not arrive`. */
+function lostWords({ count, dialIns }: FindingValues['W05']): string {
+  const parts = [
+    ...(count > 0 ? [`${count} port forward${count === 1 ? '' : 's'}`] : []),
+    ...(dialIns > 0 ? [`${dialIns} who dial${dialIns === 1 ? 's' : ''} in`] : []),
+  ]
+  return `${parts.join(' and ')} ${count + dialIns === 1 ? 'does' : 'do'} not arrive`
+}
+
 export const UPLINKS_WORDS = {
   W02: (values) => {
     if (values.kind === 'none')
@@ -45,10 +54,8 @@ export const UPLINKS_WORDS = {
     why: 'The spare is gone when it is needed.',
   }),
   W05: (values) => ({
-    title:
-      `${values.count} port forward${values.count === 1 ? '' : 's'} ` +
-      `die${values.count === 1 ? 's' : ''} with ${values.uplink}`,
-    what: `None arrives over ${values.other}.`,
+    title: `What comes in from outside dies with ${values.uplink}`,
+    what: `${lostWords(values)} over ${values.other}.`,
     why: values.shared
       ? 'Its address is shared: nobody can dial in. A tunnel that this site dials would carry it.'
       : 'Forward there too, and let the name follow.',

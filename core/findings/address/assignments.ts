@@ -1,6 +1,7 @@
 // Question: does every device that needs an address have one, its own, and is it typed as its field means?
 // Method: who claims which address; typed fields against their meaning.
-// Source: RFC 4632 (masks); RFC 919 and RFC 3021 (which addresses of a subnet are no host's); that infrastructure has addresses of its own is common practice.
+// Source: RFC 4632 (masks); RFC 919 and RFC 3021 (which addresses of a subnet are no host's); that infrastructure has
+// addresses of its own is common practice.
 import { hasTrait } from '#core/queries'
 import { contains, lastOf, parseIpv4, parseMask } from '#core/address'
 import { BLANK_FIXED, firstFreeAddress } from '#core/edit'

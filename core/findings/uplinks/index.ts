@@ -3,6 +3,7 @@
 // Source: no published figures used, but for the limits of cellular signals, as in core/format.
 import { hoursToCap, sharedRisksOf } from '#core/failover'
 import {
+  canBeCalled,
   modelOf,
   nextUplink,
   signalOf,
@@ -11,7 +12,7 @@ import {
   uplinksInOrder,
   type PlanIndex,
 } from '#core/queries'
-import type { Plan, Uplink } from '#core/schema'
+import type { Uplink } from '#core/schema'
 import { draft, onSheet, set, type Draft, type Finding, type Mend } from '../finding'
 import { cableFindings } from './cables'
 import { dialledFindings, insideFindings, takenFindings, targetFindings } from './forwards'
@@ -81,12 +82,32 @@ function signalFindings({ id, name, facts: { cellular } }: Uplink): Draft[] {
   ]
 }
 
-/** Forwards that die with an uplink, since none arrives over the next one. */
-function lostForwards(plan: Plan, uplink: Uplink, next: Uplink): Draft[] {
-  const count = plan.forwards.filter((f) => f.uplinkId === uplink.id).length
-  if (count === 0 || plan.forwards.some((f) => f.uplinkId === next.id)) return []
-  const values = { uplink: uplink.name, other: next.name, count, shared: next.outside === 'shared' }
-  return [draft('W05', 'warning', ['uplinks', uplink.id, 'id'], values)]
+/**
+ * People and sites that dial in over an uplink: the first of its gateway that can be called, whose address they know.
+ * Where they dial a name that follows the address, they come by the next one that can be called.
+ */
+function diallers({ plan }: PlanIndex, uplink: Uplink, next: Uplink): number {
+  const called = uplinksInOrder(plan).find((one) => one.deviceId === uplink.deviceId && canBeCalled(one))
+  if (called?.id !== uplink.id) return 0
+  return plan.tunnels
+    .filter(
+      ({ deviceId, publicName }) =>
+        deviceId === uplink.deviceId && !(publicName !== null && canBeCalled(next)),
+    )
+    .flatMap(({ peers }) => peers)
+    .filter(({ endpoint }) => endpoint === null).length
+}
+
+/** What comes in from outside and dies with an uplink: forwards where the next has none, and whoever dials in. */
+function lostInside(index: PlanIndex, uplink: Uplink, next: Uplink): Draft[] {
+  const { forwards } = index.plan
+  const isThere = forwards.some((f) => f.uplinkId === next.id)
+  const count = isThere ? 0 : forwards.filter((f) => f.uplinkId === uplink.id).length
+  const dialIns = diallers(index, uplink, next)
+  if (count === 0 && dialIns === 0) return []
+  const values = { uplink: uplink.name, other: next.name, count, dialIns, shared: next.outside === 'shared' }
+  // Those who dial in alone can only wait: there is nothing to forward.
+  return [draft('W05', count > 0 ? 'warning' : 'note', ['uplinks', uplink.id, 'id'], values)]
 }
 
 function uplinkFindings(index: PlanIndex): Draft[] {
@@ -103,7 +124,7 @@ function uplinkFindings(index: PlanIndex): Draft[] {
       ...shareFindings(uplinks, uplink),
       ...capFindings(uplink, first?.usualGbPerDay ?? null),
       ...signalFindings(uplink),
-      ...(next ? lostForwards(plan, uplink, next) : []),
+      ...(next ? lostInside(index, uplink, next) : []),
     ]
   })
   return [

@@ -1,9 +1,9 @@
 // Question: does an uplink's probe find out in time that it is down, and only then?
 // Method: outage and false alarms by the closed forms of `failover`, against what was wished for.
 // Source: RFC 1918 and 6598 (whose probes prove nothing).
-import { parseIpv4, spaceOf } from '#core/address'
+import { contains, parseIpv4, spaceOf } from '#core/address'
 import { falseAlarmsPerYear, fitProbe, outage } from '#core/failover'
-import type { PlanIndex } from '#core/queries'
+import { lineAddress, type PlanIndex } from '#core/queries'
 import type { Probe, Uplink } from '#core/schema'
 import { orNull } from '#core/util'
 import { draft, set, type Draft, type Mend } from '../finding'
@@ -14,13 +14,16 @@ const hundredths = (n: number): number => Math.round(n * 100) / 100
 /** Spaces whose addresses are on this side of the provider. */
 const NEAR_SPACES: readonly string[] = ['private', 'shared', 'link-local', 'loopback']
 
-function isNear(target: string, uplink: Uplink): boolean {
+function isNear(index: PlanIndex, target: string, uplink: Uplink): boolean {
   const ip = orNull(parseIpv4(target))
-  return ip !== null && (NEAR_SPACES.includes(spaceOf(ip)) || target === uplink.facts.gateway)
+  if (ip === null) return false
+  const own = lineAddress(index, uplink)?.prefix
+  const isOnLine = own !== undefined && contains(own, ip)
+  return NEAR_SPACES.includes(spaceOf(ip)) || isOnLine || target === uplink.facts.gateway
 }
 
-function targetFindings(uplink: Uplink, probe: Probe, place: readonly string[]): Draft[] {
-  const near = probe.targets.find((target) => isNear(target, uplink))
+function targetFindings(index: PlanIndex, uplink: Uplink, probe: Probe, place: readonly string[]): Draft[] {
+  const near = probe.targets.find((target) => isNear(index, target, uplink))
   if (near !== undefined)
     return [
       draft('W02', 'warning', place, {
@@ -75,7 +78,7 @@ export function probeFindings(index: PlanIndex, uplink: Uplink, next: Uplink): D
     return [draft('W02', 'warning', place, { kind: 'none', uplink: uplink.name, key: 'none' })]
   const returns = draft('W09', 'note', ['uplinks', uplink.id, 'holdDownS'], { uplink: uplink.name })
   return [
-    ...targetFindings(uplink, probe, place),
+    ...targetFindings(index, uplink, probe, place),
     ...timingFindings(index, uplink, next, probe),
     ...(uplink.holdDownS === 0 ? [returns] : []),
   ]

@@ -10,7 +10,7 @@ import { draft, type Draft } from '../finding'
 /** Static routes of IPv4 that no gateway takes. */
 export function routeFindings(index: PlanIndex): Draft[] {
   const { routes } = index.plan
-  return routes.flatMap((route, n): Draft[] => {
+  return routes.flatMap((route, place): Draft[] => {
     const prefix = orNull(parsePrefix4(route.prefix))
     if (!prefix) return []
     const { deviceId, via, metric } = route
@@ -22,7 +22,7 @@ export function routeFindings(index: PlanIndex): Draft[] {
     const own =
       metric === 0 && localPrefixes(index, deviceId).some((one) => isSame(formatPrefix4(one.prefix)))
     const first = routes
-      .slice(0, n)
+      .slice(0, place)
       .find((one) => one.deviceId === deviceId && one.metric === metric && isSame(one.prefix))
     if (!own && !first) return []
     const other = first?.via ?? ''

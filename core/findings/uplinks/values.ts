@@ -20,8 +20,8 @@ export interface UplinkValues {
   }
   /** Two uplinks fail together. */
   W04: { uplink: string; other: string; shared: string; key: string }
-  /** Forwards die with an uplink; `shared`: nobody can dial in over the next one. */
-  W05: { uplink: string; other: string; count: number; shared: boolean }
+  /** Forwards and those who dial in die with an uplink; `shared`: nobody can dial in over the next one. */
+  W05: { uplink: string; other: string; count: number; dialIns: number; shared: boolean }
   /** An uplink is faster than its gateway inspects; Mb/s. */
   W06: { uplink: string; model: string; inspection: number; down: number }
   /** A month's data is soon gone. */

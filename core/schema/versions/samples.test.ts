@@ -24,7 +24,10 @@ const RENAMED: Readonly<Record<string, string>> = {
   fate: 'disposition',
 }
 /** `facts.cellular` was yes or no before version 7. */
-const isReplaced = (place: string): boolean => place === '/version' || place.endsWith('/facts/cellular')
+const isReplaced = (place: string): boolean =>
+  place === '/version' || place.endsWith('/facts/cellular') || isDangling(place)
+/** Since version 10 nothing names what is not there: the samples name access points that they leave out. */
+const isDangling = (place: string): boolean => place.startsWith('/ssids/0/apIds/')
 
 // The samples of versions 2 to 10 were written by the program of that version; that of version 1 is the second's
 // without what it added.

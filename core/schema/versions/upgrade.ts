@@ -6,6 +6,7 @@
 import { PLAN_VERSION } from '#core/format'
 import { each, isFields, within, type Fields } from './document'
 import { withPrintableTexts } from './printable'
+import { withoutDanglingReferences } from './references'
 import { separateIds } from './separate-ids'
 
 /** What version 2 took for meant where version 1 said nothing. */
@@ -226,7 +227,7 @@ function fromNinth(plan: Fields): Fields {
     return { ...rest, [name]: value }
   }
   return {
-    ...plan,
+    ...withoutDanglingReferences(plan),
     version: 10,
     brief: within(plan['brief'], (brief) => ({
       ...brief,
