@@ -87,10 +87,10 @@ module.exports = {
     },
     ...order,
     {
-      name: 'contracts-use-zod-and-patches-only',
+      name: 'contracts-use-data-packages-only',
       severity: 'error',
       from: { path: at('contracts/'), pathNot: '\\.test\\.ts$' },
-      to: { pathNot: [at('(core|contracts)/'), 'node_modules/(zod|fast-json-patch)'] },
+      to: { pathNot: [at('(core|contracts)/'), 'node_modules/(zod|fast-json-patch|jsonc-parser)'] },
     },
     layer('app-never-server', 'app/', ['app/', 'core/', 'contracts/']),
     layer('api-calls-services', 'server/api/', [

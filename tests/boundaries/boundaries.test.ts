@@ -46,7 +46,7 @@ describe('import rules', () => {
       'core-by-the-door',
       'doors-only',
       'core-order-address',
-      'contracts-use-zod-and-patches-only',
+      'contracts-use-data-packages-only',
       'app-never-server',
       'api-calls-services',
       'services-call-repo',
