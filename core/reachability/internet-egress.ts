@@ -20,7 +20,14 @@ import {
 } from '#core/filter'
 import type { DataPlane } from './plane'
 import type { Ipv6Projection } from './ipv6-projection'
-import { egressShares, isRoutedHere, type EgressShare, type Exit, type RouteEntry } from './routing'
+import {
+  egressShares,
+  isRoutedHere,
+  leadsOutside,
+  type EgressShare,
+  type Exit,
+  type RouteEntry,
+} from './routing'
 import type { RouterIngress, StopCode, TraceState } from './trace'
 
 const DEFAULT: Prefix4 = { base: ipv4(0), length: 0 }
@@ -53,7 +60,8 @@ function egressShareOfIpv6(plane: DataPlane, ipv6: Ipv6Projection, ingress: Rout
 
 /** True where what leaves by an exit is lost, although the gateway takes the uplink for well. */
 function isLost(plane: DataPlane, deviceId: DeviceId, exit: Exit, byPolicy: boolean): boolean {
-  if (exit.kind !== 'uplink') return false
+  // A gateway does not see that a tunnel's far end is silent: its interface stays, and so does the route.
+  if (exit.kind === 'tunnel') return !leadsOutside(plane, exit.id)
   if (plane.blackholed.has(exit.id)) return true
   // Of uplinks that share load, which takes a flow is a hash's choice: what one loses is promised to nobody.
   return (
@@ -80,7 +88,8 @@ function leaveBy(
   if (policyRouteId === null && entry && !plane.ipv6)
     trace.steps?.push({ kind: 'route', deviceId, entry, only })
   const filters = [allowOnly(only), ...forwardFilter(trace, ingress, share, exit)]
-  if (trace.isNewFlow && isLost(plane, deviceId, exit, policyRouteId !== null)) return 'line-dark'
+  if (trace.isNewFlow && isLost(plane, deviceId, exit, policyRouteId !== null))
+    return exit.kind === 'tunnel' ? 'tunnel-down' : 'line-dark'
   if (plane.ipv6) {
     const route: RouteEntry = { prefix: DEFAULT, kind: 'uplink', via: exit.id, metric: 0 }
     trace.steps?.push({ kind: 'route', deviceId, entry: route, only })

@@ -71,6 +71,8 @@ export interface TunnelInterface {
   readonly deviceId: DeviceId
   readonly address: Ipv4
   readonly prefix: Prefix4
+  /** False where the interface does not come up: then no route leads there. */
+  readonly isThere: boolean
   /** By which other addresses its peers know ours. */
   readonly maps: readonly AddressMap[]
   readonly peers: readonly TunnelPeer[]
@@ -160,7 +162,8 @@ function tunnelFaces(
       allowed: readPrefixes4(peer.allowed),
       theirAllowed: readPrefixes4(peer.theirAllowed),
     }))
-    return [{ id: tunnel.id, deviceId: tunnel.deviceId, ...iface, maps: mapsOf(tunnel), peers }]
+    const names = { id: tunnel.id, deviceId: tunnel.deviceId }
+    return [{ ...names, ...iface, isThere: isAlone, maps: mapsOf(tunnel), peers }]
   })
 }
 
@@ -274,19 +277,22 @@ export interface EgressShare {
   readonly exit: Exit | null
 }
 
-/** True where a tunnel leads to the internet now. */
-function hasDefaultPeer(routing: Routing, tunnelId: TunnelId): boolean {
-  const iface = routing.tunnels.find((t) => t.id === tunnelId)
-  return (
-    iface?.peers.some(
-      (peerFace) =>
-        peerFace.kind === 'provider' &&
-        peerFace.up &&
-        peerFace.allowed.some((a) => a.length === 0) &&
-        peerFace.theirAllowed.some((a) => contains(a, iface.address)),
-    ) ?? false
+const providersOf = (iface: TunnelInterface): TunnelPeer[] =>
+  iface.peers.filter((peer) => peer.kind === 'provider' && peer.allowed.some(({ length }) => length === 0))
+
+/** True where a gateway has a way to the internet by a tunnel: its interface is there, whoever is beyond it. */
+const hasDefaultPeer = (routing: Routing, tunnelId: TunnelId): boolean =>
+  routing.tunnels.some((iface) => iface.id === tunnelId && iface.isThere && providersOf(iface).length > 0)
+
+/** True where what a tunnel carries to the internet gets there: its far end is up and lets this end through. */
+export const leadsOutside = ({ tunnels }: Pick<Routing, 'tunnels'>, tunnelId: string): boolean =>
+  tunnels.some(
+    (iface) =>
+      iface.id === tunnelId &&
+      providersOf(iface).some(
+        ({ up, theirAllowed }) => up && theirAllowed.some((prefix) => contains(prefix, iface.address)),
+      ),
   )
-}
 
 /**
  * How the services divide over the ways out, for a packet at a gateway that only a default route matches.

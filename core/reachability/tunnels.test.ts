@@ -154,7 +154,7 @@ describe('tunnels', () => {
       box(opened(provider)),
       box(opened(provider, [down('exit')])),
       fromDesk(opened(provider)),
-    ]).toEqual(['tcp 80 443', 'route-refused', 'all'])
+    ]).toEqual(['tcp 80 443', 'tunnel-down', 'all'])
   })
 })
 

@@ -232,6 +232,13 @@ export const TUNNELS_CASES: readonly Case[] = [
     (p) => (tunnelled(p, { allowed: ['10.40.0.0/16'] }, {}), routed(p, '10.40.0.0/16', '10.9.20.10', 0)),
     (p) => (tunnelled(p, { allowed: ['10.40.0.0/16'] }, {}), routed(p, '10.40.0.0/16', '10.9.20.10', 5)),
   ],
+  [
+    'V26',
+    'a tunnel whose silence nobody notices',
+    'policyRoutes.v.orElse',
+    (p) => (provided(p), void (p.policyRoutes[0]!.orElse = 'next')),
+    (p) => (provided(p), void (p.policyRoutes[0]!.orElse = 'refuse')),
+  ],
   ['V11', 'some go by a provider’s tunnel', 'policyRoutes.v', provided, (p) => tunnelled(p, {}, {})],
   ['V14', 'their IPv6 goes beside it', 'policyRoutes.v', (p) => (both(p), provided(p)), provided],
 ]

@@ -19,7 +19,7 @@ import {
 } from '#server/demo/build'
 import type { PortMode } from '#core/schema'
 import { portOf, the, type LoosePlan } from '../plans'
-import { peer, roads, rules, spare, tunnel } from './parts'
+import { peer, provider, roads, rules, spare, tunnel } from './parts'
 
 // Sites that stand at the edge of a definition, and mistakes that people make: what the kernel does is right.
 
@@ -316,6 +316,22 @@ const LINES: readonly HardCase[] = [
   ['a line through a switch on a LAN’s VLAN', lineByVlan(access(10), access(10)), []],
 ]
 
+/** The box goes out by a provider's tunnel, or by what comes next. */
+const byProvider =
+  (orElse: 'next' | 'refuse') =>
+  (plan: LoosePlan): void => {
+    spare(plan)
+    provider(plan)
+    plan.policyRoutes[0]!.orElse = orElse
+    rules(plan).push(rule('v2', theDevice('box'), internet, [], ''))
+  }
+
+const PROVIDERS: readonly HardCase[] = [
+  ['a provider’s tunnel, else the next line', byProvider('next'), []],
+  ['a provider’s tunnel whose far end is silent, else the next line', byProvider('next'), [down('exit')]],
+  ['a provider’s tunnel whose far end is silent, else nothing', byProvider('refuse'), [down('exit')]],
+]
+
 export const HARD: readonly HardCase[] = [
   ['isolation that ends at each access point, with two SSIDs at one', twoAccessPoints('A2X'), []],
   ['isolation across all access points', twoAccessPoints('A2'), []],
@@ -384,4 +400,5 @@ export const HARD: readonly HardCase[] = [
   ...RELAYS,
   ...OTHER_WAY,
   ...LINES,
+  ...PROVIDERS,
 ]

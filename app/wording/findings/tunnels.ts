@@ -179,6 +179,11 @@ export const TUNNELS_WORDS = {
     what: `UDP ${values.port} on one gateway.`,
     why: 'Only the first of the two comes up. Whoever dials the other has to be told its new port.',
   }),
+  V26: (values) => ({
+    title: `${values.who}: no other line while ${values.tunnel} is silent`,
+    what: 'They are to take the next line while the tunnel is down.',
+    why: 'A gateway does not see that a far end is silent: its interface stays up, and what goes there is lost.',
+  }),
   V25: (values) => ({
     title: `${values.peer}: ${values.prefix} is reached another way`,
     what: `${values.other} leads there first.`,
@@ -202,6 +207,7 @@ export const TUNNELS_MENDS = {
     `Keep both; ours is known there as ${values.ours}, theirs here as ${values.theirs}`,
   'keep-alive': (values) => `Keep it alive, every ${values.every} s`,
   'raise-mtu': (values) => `MTU ${values.mtu}`,
+  'refuse-else': () => 'Refuse instead',
   'listen-at': (values) => `Listen at ${values.port}`,
   'lower-mtu': (values) => `MTU ${values.mtu}`,
 } satisfies Partial<MendWords>

@@ -6,7 +6,7 @@ import type { Network, PolicyRoute } from '#core/schema'
 import type { PlanIndex } from '#core/queries'
 import { INTERNET, speaksIpv6, zonesOfSelector, type ReachabilityMatrix } from '#core/reachability'
 import { cellIn, passing } from '../cells'
-import { draft, type Draft } from '../finding'
+import { draft, set, type Draft, type Mend } from '../finding'
 
 const DNS: ServiceSet = { tcp: [], udp: [[53, 53]], icmp: false }
 
@@ -31,7 +31,15 @@ function besideFindings(index: PlanIndex, route: PolicyRoute, ipv6: Reachability
   const out: Draft[] = [draft('V11', 'note', place, { tunnel, who: namesOf(senders), services, rest: !all })]
   if (asking.length > 0) out.push(draft('V12', 'warning', place, { tunnel, who: namesOf(asking) }))
   if (leaking.length > 0) out.push(draft('V14', 'warning', place, { tunnel, who: namesOf(leaking) }))
+  if (route.orElse === 'next') out.push(waitingFinding(route, tunnel, namesOf(senders)))
   return out
+}
+
+/** A way on that is never taken: what the tunnel loses nobody sees. */
+function waitingFinding({ id, orElse }: PolicyRoute, tunnel: string, who: string): Draft {
+  const place = ['policyRoutes', id, 'orElse']
+  const mend: Mend = { code: 'refuse-else', values: {}, changes: [set(place, orElse, 'refuse')] }
+  return draft('V26', 'warning', place, { tunnel, who }, mend)
 }
 
 export const policyRouteFindings = (index: PlanIndex, ipv6: ReachabilityMatrix | null): Draft[] =>

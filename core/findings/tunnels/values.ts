@@ -69,6 +69,8 @@ export interface TunnelValues {
   V24: { tunnel: string; other: string; port: number }
   /** Something else leads to a peer's prefix already: a tunnel by its name, or a next hop. */
   V25: { peer: string; prefix: string; other: string; key: string }
+  /** Some are to take the next line while a tunnel is silent, which nobody notices. */
+  V26: { tunnel: string; who: string }
 }
 
 export type AlgorithmTrouble = 'must-not' | 'should-not' | 'unknown'
@@ -80,4 +82,5 @@ export interface TunnelMends {
   'lower-mtu': { mtu: number }
   'raise-mtu': { mtu: number }
   'listen-at': { port: number }
+  'refuse-else': Record<never, never>
 }
