@@ -56,11 +56,19 @@ describe('papers', () => {
 describe('a site stored by an older version', () => {
   it('is read as today’s, changed, and every revision of it can still be read', async () => {
     const sql = postgres(app.databaseUrl, { max: 1 })
-    const old = (document: string) =>
-      sql.unsafe(`
+    // By the names that fields had before version 10.
+    const inOldWords = (document: string) =>
+      [
+        ['homeNetworkId', 'wants'],
+        ['sharedRisks', 'fates'],
+      ].reduce((text, [now, then]) => `replace(${text}, '"${now}"', '"${then}"')`, `${document}::text`)
+    const old = (column: string) => {
+      const document = `(${inOldWords(column)})::jsonb`
+      return sql.unsafe(`
       jsonb_set(jsonb_set(${document}, '{version}', '1'), '{site}',
-        jsonb_build_object('name', ${document}->'site'->>'name', 'supernet', ${document}->'site'->>'supernet')
+        jsonb_build_object('name', ${column}->'site'->>'name', 'supernet', ${column}->'site'->>'supernet')
       ) - 'brief' - 'models' - 'templates'`)
+    }
     const clean = sql`(select id from sites where slug = 'gullhaven-clean')`
     await sql`update plans set document = ${old('document')} where site_id = ${clean}`
     await sql`update plan_revisions set snapshot = ${old('snapshot')}
