@@ -69,6 +69,9 @@ function isLost(plane: DataPlane, deviceId: DeviceId, exit: Exit, byPolicy: bool
   )
 }
 
+/** Why what leaves by an exit is lost. */
+const LOST: Readonly<Record<Exit['kind'], StopCode>> = { uplink: 'line-dark', tunnel: 'tunnel-down' }
+
 /** True where a sender keeps its address as it leaves: the provider routes it here. */
 const isKnownOutside = (plane: DataPlane, exit: Exit, source: Ipv4): boolean =>
   exit.kind === 'uplink' && isRoutedHere(plane, exit.id as UplinkId, source)
@@ -88,8 +91,7 @@ function leaveBy(
   if (policyRouteId === null && entry && !plane.ipv6)
     trace.steps?.push({ kind: 'route', deviceId, entry, only })
   const filters = [allowOnly(only), ...forwardFilter(trace, ingress, share, exit)]
-  if (trace.isNewFlow && isLost(plane, deviceId, exit, policyRouteId !== null))
-    return exit.kind === 'tunnel' ? 'tunnel-down' : 'line-dark'
+  if (trace.isNewFlow && isLost(plane, deviceId, exit, policyRouteId !== null)) return LOST[exit.kind]
   if (plane.ipv6) {
     const route: RouteEntry = { prefix: DEFAULT, kind: 'uplink', via: exit.id, metric: 0 }
     trace.steps?.push({ kind: 'route', deviceId, entry: route, only })

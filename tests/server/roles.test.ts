@@ -1,0 +1,123 @@
+import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { makeSerial } from '#core/queries'
+import { client, codesOf, signedIn, startApp, type App, type Client, type Role } from './harness'
+
+// Who may do what, written by hand from what the roles mean, and not from the server's own table:
+// - the planner edits the plan, restores it, makes sites and holds the private keys;
+// - the rigger sees the plan, adopts devices, works in the lab, ticks off what is done and records results;
+// - the keeper reads, exports and hands over;
+// - nobody does anything without signing in.
+
+type Deed = readonly [what: string, method: string, path: string, who: string]
+
+const ON_SITE: readonly Deed[] = [
+  ['see the plan', 'GET', 'plan', 'planner rigger keeper'],
+  ['edit the plan', 'PATCH', 'plan', 'planner'],
+  ['see how it was', 'GET', 'revisions', 'planner rigger keeper'],
+  ['see one revision', 'GET', 'revisions/1', 'planner rigger keeper'],
+  ['restore a revision', 'POST', 'restore', 'planner'],
+  ['see the roster', 'GET', 'roster', 'planner rigger keeper'],
+  ['claim a device', 'POST', 'claims', 'planner rigger'],
+  ['claim devices by a list', 'POST', 'claim-list', 'planner rigger'],
+  ['let a device go', 'DELETE', 'claims/GH-0000-0000', 'planner rigger'],
+  ['see the lab', 'GET', 'lab', 'planner rigger'],
+  ['switch the lab', 'POST', 'lab/power', 'planner rigger'],
+  ['see what is ticked off', 'GET', 'ticks', 'planner rigger keeper'],
+  ['tick something off', 'POST', 'ticks', 'planner rigger'],
+  ['see which keys there are', 'GET', 'keys', 'planner rigger keeper'],
+  ['make keys', 'POST', 'keys', 'planner'],
+  ['see a private key', 'POST', 'keys/show', 'planner'],
+  ['take a key over', 'POST', 'keys/take', 'planner'],
+  ['see the proof', 'GET', 'proof', 'planner rigger keeper'],
+  ['let the lab answer tests', 'POST', 'proof/ask-lab', 'planner rigger'],
+  ['record results', 'POST', 'proof/results', 'planner rigger'],
+  ['see runs', 'GET', 'runs', 'planner rigger keeper'],
+  ['start a run', 'POST', 'runs', 'planner rigger'],
+  ['see one run', 'GET', 'runs/1', 'planner rigger keeper'],
+  ['end a run', 'DELETE', 'runs/1', 'planner rigger'],
+  ['export the site', 'GET', 'export/site.json', 'planner rigger keeper'],
+]
+const ELSEWHERE: readonly Deed[] = [
+  ['see the sites', 'GET', '/api/sites', 'planner rigger keeper'],
+  ['see the fleet', 'GET', '/api/fleet', 'planner rigger keeper'],
+  ['make a site', 'POST', '/api/sites', 'planner'],
+]
+const SITES = ['gullhaven', 'gullhaven-clean']
+const DEEDS: readonly Deed[] = [
+  ...ELSEWHERE,
+  ...SITES.flatMap((site) =>
+    ON_SITE.map(([what, method, path, who]): Deed => [
+      `${what} of ${site}`,
+      method,
+      `/api/sites/${site}/${path}`,
+      who,
+    ]),
+  ),
+]
+const ROLES: readonly Role[] = ['planner', 'rigger', 'keeper']
+// A body that no route can use: whoever may call gets no further than its fields.
+const bodyOf = (method: string) => (method === 'GET' || method === 'DELETE' ? undefined : { of: 'no route' })
+
+let app: App
+const clients = {} as Record<Role | 'nobody', Client>
+beforeAll(async () => {
+  app = await startApp()
+  clients.nobody = client(app)
+  for (const role of ROLES) clients[role] = await signedIn(app, role)
+})
+afterAll(async () => {
+  await app.stop()
+})
+
+describe('who may', () => {
+  it.each(DEEDS)('%s', async (_, method, path, who) => {
+    const answers: Record<string, string> = {}
+    for (const role of ROLES) {
+      const reply = await clients[role](method, path, bodyOf(method))
+      expect(reply.status, `${role}: ${reply.text.slice(0, 200)}`).toBeLessThan(500)
+      const isRefused = [401, 403].includes(reply.status)
+      if (isRefused) expect([reply.status, codesOf(reply)]).toEqual([403, ['other-role']])
+      answers[role] = isRefused ? 'may not' : 'may'
+    }
+    expect(answers).toEqual(
+      Object.fromEntries(ROLES.map((role) => [role, who.split(' ').includes(role) ? 'may' : 'may not'])),
+    )
+    const signedOut = await clients.nobody(method, path, bodyOf(method))
+    expect([signedOut.status, codesOf(signedOut)]).toEqual([401, ['sign-in-needed']])
+  })
+
+  it('and every one of them is in this table: a role that none is given does nothing', () => {
+    expect(new Set(DEEDS.flatMap(([, , , who]) => who.split(' ')))).toEqual(new Set(ROLES))
+  })
+})
+
+describe('what is of one site', () => {
+  const serial = makeSerial('GH', 'ELSEWH1')
+  const claimsOf = async (site: string) =>
+    (
+      await clients.planner<{ rows: { serial: string | null }[] }>('GET', `/api/sites/${site}/roster`)
+    ).body.rows.map((row) => row.serial)
+
+  it('a device that it has claimed cannot be let go by another', async () => {
+    const claim = { serial, deviceId: 'boat-ap' }
+    const made = await clients.rigger('POST', '/api/sites/gullhaven/claims', claim)
+    expect(made.status, made.text).toBeLessThan(300)
+    const elsewhere = await clients.planner('DELETE', `/api/sites/gullhaven-clean/claims/${serial}`)
+    expect(codesOf(elsewhere)).toEqual(['no-such-claim'])
+    expect(await claimsOf('gullhaven')).toContain(serial)
+    const own = await clients.planner('DELETE', `/api/sites/gullhaven/claims/${serial}`)
+    expect(own.status).toBeLessThan(300)
+    expect(await claimsOf('gullhaven')).not.toContain(serial)
+  })
+
+  it('a run of it is not found by another', async () => {
+    const order = { kind: 'pairs', things: ['fibre', '5g'], revision: 1 }
+    const made = await clients.rigger<{ id: number }[]>('POST', '/api/sites/gullhaven/runs', order)
+    expect(made.status, made.text).toBeLessThan(300)
+    const at = (site: string) => `/api/sites/${site}/runs/${made.body[0]?.id}`
+    expect((await clients.keeper('GET', at('gullhaven'))).status).toBe(200)
+    expect(codesOf(await clients.keeper('GET', at('gullhaven-clean')))).toEqual(['no-such-run'])
+    expect(codesOf(await clients.rigger('DELETE', at('gullhaven-clean')))).toEqual(['no-such-run'])
+    expect((await clients.keeper('GET', at('gullhaven'))).status).toBe(200)
+  })
+})
