@@ -58,8 +58,9 @@ function planning(findings: readonly Finding[] | undefined): Standing {
   return { flag: blocked ? 'half' : 'outline', line: tally(findings) }
 }
 function rehearsing(matrix: ReachabilityMatrix | undefined): Standing {
-  const cells = matrix?.cells.filter((c) => c.judged)
+  const cells = matrix?.cells.filter((cell) => cell.judged && !cell.isEmpty)
   if (!cells) return { flag: 'bare', line: 'computing' }
+  if (cells.length === 0) return { flag: 'bare', line: 'nobody there yet' }
   const right = cells.filter((c) => isNothing(c.missing) && isNothing(c.unexpected)).length
   const line = `${right} of ${cells.length} as intended`
   return { flag: right === cells.length ? 'outline' : 'cut', line }

@@ -75,6 +75,7 @@ export function cellLook(cell: MatrixCell, proof: CellProof, services: readonly 
       text: 'missing',
       says: `does not pass for all: ${servicesText(cell.missing, services)}`,
     }
+  if (cell.isEmpty) return { flag: null, text: 'nobody', says: 'nobody there yet' }
   const shown = cell.judged ? cell.intended : cell.allPairs
   if (isNothing(shown)) {
     if (!cell.judged && !isNothing(cell.somePairs))

@@ -28,6 +28,8 @@ export interface MatrixCell {
   readonly to: string
   /** False where no intent is asked: inside one network, and from the gateway itself. */
   readonly judged: boolean
+  /** True where nobody stands at one of its ends: then nothing can be said of it yet. */
+  readonly isEmpty: boolean
   readonly intended: ServiceSet
   /** Passes between every pair of endpoints. */
   readonly allPairs: ServiceSet
@@ -56,7 +58,7 @@ export function refOf(from: AddressSample, to: AddressSample, set: ServiceSet): 
 }
 
 /** The keys of a cell, and whether intents are asked of it. */
-export type CellKeys = Pick<MatrixCell, 'from' | 'to' | 'judged'>
+export type CellKeys = Pick<MatrixCell, 'from' | 'to' | 'judged' | 'isEmpty'>
 
 /** What the pairs of classes of one cell say, taken together. */
 export class CellGathering {
@@ -88,12 +90,13 @@ export class CellGathering {
   }
 
   cell(): MatrixCell {
-    const { from, to, judged } = this.keys
+    const { from, to, judged, isEmpty } = this.keys
     const allPairs = this.pairs === 0 ? NOTHING : this.allPairs
     return {
       from,
       to,
       judged,
+      isEmpty,
       intended: this.intended,
       allPairs,
       somePairs: minus(this.union, allPairs),
@@ -106,7 +109,7 @@ export class CellGathering {
 
 /** A cell of one pair of classes that no rule and no intent matches: most cells of most sites. */
 export function defaultCell(
-  { from, to, judged }: CellKeys,
+  { from, to, judged, isEmpty }: CellKeys,
   [first, second]: SamplePair,
   passes: ServiceSet,
 ): MatrixCell {
@@ -114,6 +117,7 @@ export function defaultCell(
     from,
     to,
     judged,
+    isEmpty,
     intended: NOTHING,
     allPairs: passes,
     somePairs: NOTHING,

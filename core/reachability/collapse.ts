@@ -29,7 +29,7 @@ export function cellsOf(grid: ReachabilityMatrix): CellAt {
 function cellFingerprint(cell: MatrixCell | undefined): string {
   if (!cell) return ''
   const sets = [cell.intended, cell.allPairs, cell.somePairs, cell.missing, cell.unexpected]
-  return `${cell.judged} ${sets.map(formatServices).join(' ')}`
+  return `${cell.judged} ${cell.isEmpty} ${sets.map(formatServices).join(' ')}`
 }
 
 /**
@@ -95,7 +95,7 @@ export function restrictTo(cell: MatrixCell, only: ServiceSet): MatrixCell {
  * A cell of the IPv6 grid, as it is judged: what IPv6 does not carry, IPv4 does, and is against no intent.
  */
 export function asSecondFamily(cell: MatrixCell): MatrixCell {
-  return { ...cell, intended: intersect(cell.intended, cell.allPairs), missing: NOTHING }
+  return { ...cell, isEmpty: false, intended: intersect(cell.intended, cell.allPairs), missing: NOTHING }
 }
 
 /** Rows and columns in which something sought is found. */

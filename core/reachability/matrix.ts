@@ -154,7 +154,8 @@ class CellEvaluator {
 
   private keysOf(from: number, to: number): CellKeys {
     const [fromZone, toZone] = [this.pairs.zones[from] ?? '', this.pairs.zones[to] ?? '']
-    return { from: fromZone, to: toZone, judged: isJudged(fromZone, toZone) }
+    const isEmpty = [from, to].some((zone) => this.pairs.classesOf(zone).length === 0)
+    return { from: fromZone, to: toZone, judged: isJudged(fromZone, toZone), isEmpty }
   }
 
   /** One cell; what intents miss in it is added to `shortfalls`. */

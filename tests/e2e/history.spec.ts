@@ -112,7 +112,7 @@ test('a site file is read back as an identical plan; a bad, a newer and a huge o
 
 test('the clean copy is quiet', async ({ planner: page }) => {
   await page.goto('/sites/gullhaven-clean/reach')
-  await expect(lookout(page).getByText('5 notes')).toBeVisible()
+  await expect(lookout(page).getByText('6 notes')).toBeVisible()
   await expect(
     page.getByRole('navigation', { name: 'Stages' }).getByText('144 of 144 as intended'),
   ).toBeVisible()
