@@ -85,7 +85,9 @@ const parts = computed(() => [
 ])
 /** Infrastructure lives in this network: its addresses can be set in one go. */
 const unaddressed = computed(
-  () => plan.draft?.devices.some((d) => d.homeNetworkId === network.value?.id && hasTrait(d, 'addressed')) ?? false,
+  () =>
+    plan.draft?.devices.some((d) => d.homeNetworkId === network.value?.id && hasTrait(d, 'addressed')) ??
+    false,
 )
 const PART_OF: Readonly<Record<string, typeof part.value>> = {
   leaseS: 'dhcp',

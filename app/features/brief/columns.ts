@@ -252,7 +252,12 @@ export function useExistingColumns(): readonly Column<Existing>[] {
       choices: () => FATES,
       check: (_, text) => checkChoice(text, FATES),
       commit: (row, text, session) =>
-        change(row.id, session, `${row.what}: ${text}`, (e) => void (e.disposition = text as Existing['disposition'])),
+        change(
+          row.id,
+          session,
+          `${row.what}: ${text}`,
+          (e) => void (e.disposition = text as Existing['disposition']),
+        ),
     },
   ]
 }
