@@ -293,7 +293,7 @@ describe('what the programs print again is the plan, and a difference shows', as
     ).toEqual([])
     expect(await after('nft add rule inet site forward tcp dport 23 accept')).toEqual(['rule-extra'])
     expect(await after('nft flush chain inet site forward')).toEqual(
-      Array.from({ length: 4 }, () => 'rule-missing'),
+      Array.from({ length: 5 }, () => 'rule-missing'),
     )
     expect(await after("nft 'chain inet site forward { policy accept; }'")).toEqual(['default-differs'])
     expect(await after('nft delete table inet site')).toEqual(['chain-missing', 'chain-missing'])
