@@ -38,6 +38,8 @@ async function loadCore(scratch) {
       '#contracts': join(ROOT, 'contracts'),
     },
     bundle: true,
+    // Some packages' other entry is of a module format that no bundler can follow.
+    mainFields: ['module', 'main'],
     format: 'esm',
     platform: 'node',
     outfile,
