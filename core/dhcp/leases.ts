@@ -1,12 +1,11 @@
 // Question: which lease is offered where?
 // Method: DHCP is answered where frames to a serving interface and back exist and the pool lies in that
-// interface's subnet; a relay answers where a server stands behind it that it hears.
+// interface's subnet; which relays hear a server, others say.
 // Source: RFC 2131 (DHCP), RFC 1542 section 4 (relay agents).
 import {
   contains,
   networkOf,
   parseIpv4,
-  parseRange4,
   rangesWithout,
   type Ipv4,
   type Prefix4,
@@ -14,7 +13,7 @@ import {
 } from '#core/address'
 import { orNull } from '#core/util'
 import type { Layer2Node } from '#core/layer2'
-import type { PlanIndex } from '#core/queries'
+import { readRange4, type PlanIndex } from '#core/queries'
 import type { Network, NetworkId } from '#core/schema'
 
 /** A gateway's interface, as far as DHCP asks of it. */
@@ -46,15 +45,14 @@ export function keepsAddress(
   return ip !== gateway && networkOf(ip, prefixLength) === networkOf(gateway, prefixLength)
 }
 
-/** The parts of a pool that are not excluded, as far as they lie on the server's subnet. */
-function partsOf(network: Network, { prefix }: ServingInterface): Range4[] {
-  const read = ({ from, to }: Network['exclusions'][number]) => orNull(parseRange4(`${from}-${to}`))
-  const pool = network.pool && read(network.pool)
-  if (!pool) return []
-  return rangesWithout(
-    pool,
-    network.exclusions.flatMap((range) => read(range) ?? []),
-  ).filter(({ from, to }) => contains(prefix, from) && contains(prefix, to))
+/** The parts of a network's pool that are not excluded, as far as they lie on a server's subnet. */
+export function servedRanges({ pool, exclusions }: Network, subnet: Prefix4): Range4[] {
+  const whole = pool && readRange4(pool)
+  if (!whole) return []
+  const excluded = exclusions.flatMap((range) => readRange4(range) ?? [])
+  return rangesWithout(whole, excluded).filter(
+    ({ from, to }) => contains(subnet, from) && contains(subnet, to),
+  )
 }
 
 /** What a server hands to anybody: nothing that it keeps for somebody. */
@@ -85,7 +83,7 @@ export function leasesOf(
   for (const iface of [...interfaces].sort((a, b) => a.vlan - b.vlan)) {
     const network = index.networks.get(iface.networkId)
     if (!network || leases.has(iface.broadcastDomain) || !isAnswered(network)) continue
-    const parts = partsOf(network, iface)
+    const parts = servedRanges(network, iface.prefix)
     if (parts.length === 0) continue
     const lease = { networkId: network.id, prefixLength: iface.prefix.length, gateway: iface.address }
     leases.set(iface.broadcastDomain, { ...lease, ranges: handedOut(network, parts, lease) })

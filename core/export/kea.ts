@@ -6,9 +6,10 @@
 import { formatPrefix4, parseIpv4, parsePrefix4 } from '#core/address'
 import { orNull } from '#core/util'
 import { discoveryOption } from '#core/dhcp'
+import { networkInterface } from '#core/queries'
 import type { Json } from '#core/edit'
 import type { Network, Plan, DeviceId } from '#core/schema'
-import { isKept, lanName, poolParts, servedSubnet } from './gateway'
+import { isKept, lanName, poolParts } from './gateway'
 import { heldMacs } from './names'
 
 const MANY = ', '
@@ -26,9 +27,10 @@ function optionsOf({ options, gateway }: Network): Json[] {
   ]
 }
 
-const subnetText = (network: Network): string => {
-  const served = servedSubnet(network)
-  return served ? formatPrefix4(served) : network.subnet
+/** The subnet that a network's interface stands on, as it is typed where that cannot be read. */
+function subnetText(network: Network): string {
+  const own = networkInterface(network)
+  return own ? formatPrefix4(own.prefix) : network.subnet
 }
 
 /** The DHCPv4 server of a gateway as Kea's JSON. The same plan gives the same bytes. */

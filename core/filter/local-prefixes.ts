@@ -1,10 +1,10 @@
 // Question: on which subnets does a gateway stand itself, and by which of its interfaces?
 // Method: its networks, its routed ports and its tunnels, in the order in which its files bring them up.
 // Source: RFC 1812 section 4.2.2.11 (directly connected networks).
-import { contains, networkOf, parseIpv4, parsePrefix4, readInterface4 } from '#core/address'
+import { contains, parseIpv4, readInterface4 } from '#core/address'
 import type { Ipv4, Prefix4 } from '#core/address'
 import type { DeviceId, StaticRoute, TunnelId } from '#core/schema'
-import { defineStage, type PlanIndex } from '#core/queries'
+import { defineStage, networkInterface, type PlanIndex } from '#core/queries'
 import { orNull } from '#core/util'
 import { routedPorts } from './address-atoms'
 
@@ -18,10 +18,9 @@ export interface LocalPrefix {
 
 function findLocal(index: PlanIndex, deviceId: DeviceId): LocalPrefix[] {
   const { networks, tunnels } = index.plan
-  const ofNetworks = networks.flatMap(({ routerId, gateway, subnet }) => {
-    const [address, own] = [orNull(parseIpv4(gateway)), orNull(parsePrefix4(subnet))]
-    if (routerId !== deviceId || address === null || own === null) return []
-    return [{ prefix: { base: networkOf(address, own.length), length: own.length }, address, tunnelId: null }]
+  const ofNetworks = networks.flatMap((network) => {
+    const own = network.routerId === deviceId ? networkInterface(network) : null
+    return own ? [{ ...own, tunnelId: null }] : []
   })
   const ofPorts = routedPorts(index)
     .filter((port) => port.deviceId === deviceId)

@@ -11,14 +11,14 @@ import {
   usable,
   type Ipv4,
   type Prefix4,
-  readInterface4,
   readPrefixes4,
 } from '#core/address'
 import { orNull } from '#core/util'
 import { defineStage, portKey, type PlanIndex } from '#core/queries'
 import type { Selector } from '#core/schema'
 import { atomBoundaries, representatives, routedPorts } from './address-atoms'
-import { matcherOf, readAt, tunnelInterface, type PacketEnd } from './selectors'
+import { localPrefixes } from './local-prefixes'
+import { matcherOf, tunnelInterface, type PacketEnd } from './selectors'
 
 /** 198.51.100.7, 203.0.113.7 and 192.0.2.7, of RFC 5737's documentation blocks: any host outside. */
 const INTERNET_SAMPLES = [0xc6336407, 0xcb007107, 0xc0000207].map(ipv4)
@@ -36,19 +36,16 @@ const outside = defineStage('internet representatives', (index): readonly Ipv4[]
   return [...new Set([...(sample === undefined ? [] : [sample]), ...cut])]
 })
 
-/** What a site has itself, or reaches by a tunnel: the subnet of each network, gateway, port and peer. */
+/** What a site has itself, or reaches by a tunnel: the subnets of its networks and gateways, and what peers have. */
 function connectedPrefixes(index: PlanIndex): readonly Prefix4[] {
-  const { networks, tunnels } = index.plan
+  const { devices, networks, tunnels } = index.plan
+  const gateways = devices.filter(({ kind }) => kind === 'gateway')
   return [
-    ...networks.flatMap(({ subnet, gateway }) => {
-      const own = orNull(parsePrefix4(subnet))
-      return own === null ? [] : [own, ...readAt(gateway, own.length)]
-    }),
-    ...routedPorts(index).map((port) => port.prefix),
-    ...tunnels.flatMap((tunnel) => [
-      ...[readInterface4(tunnel.address)?.prefix].flatMap((prefix) => prefix ?? []),
-      ...readPrefixes4(tunnel.peers.flatMap((peer) => peer.allowed)).filter(({ length }) => length > 0),
-    ]),
+    ...readPrefixes4(networks.map(({ subnet }) => subnet)),
+    ...gateways.flatMap(({ id }) => localPrefixes(index, id)).map(({ prefix }) => prefix),
+    ...readPrefixes4(tunnels.flatMap(({ peers }) => peers).flatMap(({ allowed }) => allowed)).filter(
+      ({ length }) => length > 0,
+    ),
   ]
 }
 

@@ -24,6 +24,7 @@ import {
   rules,
   strip,
   spare,
+  handed,
   tunnelled,
   both,
   byAddress,
@@ -147,6 +148,26 @@ describe('mends', () => {
         .findings.filter((f) => ['E02', 'E06', 'E07', 'E10'].includes(f.code))
         .map((f) => f.place.join('.')),
     ).toEqual(['devices.lab-switch.ports.p22'])
+  })
+  it('a pool is made where something is left to hand out', () => {
+    const none =
+      (exclusions: readonly { from: string; to: string }[]): Change =>
+      (plan) => {
+        Object.assign(staff(plan), { pool: null, expected: 0, exclusions: [...exclusions] })
+      }
+    expect(ofCode(none([]), 'A25').map((f) => f.mend !== null)).toEqual([true])
+    expect(
+      ofCode(none([{ from: '10.9.10.1', to: '10.9.10.254' }]), 'A25').map((f) => f.mend !== null),
+    ).toEqual([false])
+  })
+  it('a tunnel moves to a port that is not forwarded', () => {
+    const full: Change = (plan) => {
+      tunnelled(plan, { endpoint: null }, {})
+      plan.tunnels.push({ ...structuredClone(the(plan.tunnels, 'wg')), id: 'late', name: 'Late', peers: [] })
+      handed(plan, 'line')
+      Object.assign(plan.forwards[0]!, { proto: 'udp', from: 51_821, to: 51_822 })
+    }
+    expect(ofCode(full, 'V24').map((f) => f.mend?.values)).toEqual([{ port: 51_823 }])
   })
   it('a pool grows over nothing that is fixed', () => {
     const crowded: Change = (plan) => {

@@ -5,7 +5,7 @@ export type { Layer2 } from './layer2'
 export type { BfsTree, Hop } from './bfs-tree'
 export { pathCost, spanningTree } from './spanning-tree'
 
-export { uplinkVids, wholeEntries } from './uplink-path'
+export { uplinkVids, uplinkEntries } from './uplink-path'
 export { vlansNeededOnLinks, trunkProposals } from './propose-tags'
 
 export { vlansOnLinks, vlanGaps, vlanDemands } from './vlan-coverage'

@@ -4,8 +4,9 @@
 // A bundle is one cable.
 // Source: IEEE 802.1D-2004 clause 17; IEEE 802.1Q-2022 clause 8.6: a frame never leaves by the port it came in by.
 import { byText } from '#core/util'
-import { endsOf, type PlanIndex } from '#core/queries'
+import type { PlanIndex } from '#core/queries'
 import type { DeviceId, Link } from '#core/schema'
+import { bundleName } from './spanning-tree'
 import type { VlanGraph } from './vlan-graph'
 
 /** A cable, or a bundle, as it joins two vertices. */
@@ -18,9 +19,7 @@ interface Join {
 function standIns(links: readonly Link[]): readonly number[] {
   const firstOf = new Map<string, number>()
   return links.map((link, place) => {
-    if (link.lag === null) return place
-    const devices = endsOf(link).map((end) => end.deviceId)
-    const name = `${link.lag} ${devices.sort(byText).join(' ')}`
+    const name = bundleName(link)
     const first = firstOf.get(name) ?? place
     firstOf.set(name, first)
     return first

@@ -42,6 +42,15 @@ export function runsStp(index: PlanIndex, device: Device): boolean {
   return modelOf(index, device.model)?.stp ?? device.kind === 'switch'
 }
 
+/** The bundle of a link between two devices; its own name where it is a cable by itself. */
+export const bundleName = (link: Link): string =>
+  link.lag === null
+    ? `link ${link.id}`
+    : `lag ${link.lag} ${endsOf(link)
+        .map(({ deviceId }) => deviceId)
+        .sort(byText)
+        .join(' ')}`
+
 interface Edge {
   readonly link: Link
   readonly members: readonly Link[]
@@ -71,14 +80,7 @@ const edgesWhenWell = defineStage('spanning tree edges', (index): readonly Edge[
         )
       }),
   )
-  const groups = groupBy(forwarding, (link) =>
-    link.lag === null
-      ? link.id
-      : `lag ${link.lag} ${endsOf(link)
-          .map((e) => e.deviceId)
-          .sort(byText)
-          .join(' ')}`,
-  )
+  const groups = groupBy(forwarding, bundleName)
   return [...groups.values()].flatMap((members) => edgeOf(index, members))
 })
 
@@ -126,11 +128,11 @@ interface Segment {
 }
 
 /**
- * Where the frames of the protocol are at a port of a device that does not speak it.
+ * The segment that frames of the protocol (BPDUs) are on at a port of a device that does not speak it.
  * They carry no tag: a device that sorts by VLAN takes them into the VLAN of untagged frames, and what leaves it
  * tagged no bridge takes for the protocol's.
  */
-function deafPlace(index: PlanIndex, ref: PortRef): string {
+function bpduSegment(index: PlanIndex, ref: PortRef): string {
   const device = index.devices.get(ref.deviceId)
   if (!device || !isVlanAware(device)) return `deaf ${ref.deviceId}`
   const mode = findPort(index, ref)?.mode
@@ -142,11 +144,11 @@ function segmentsOf(index: PlanIndex, edges: readonly Edge[], isBridge: (id: str
   const sets = makeDisjointSets()
   const name = (edge: Edge) => {
     const deaf = edge.ends.find((ref) => !isBridge(ref.deviceId))
-    return deaf ? deafPlace(index, deaf) : `link ${edge.link.id}`
+    return deaf ? bpduSegment(index, deaf) : `link ${edge.link.id}`
   }
   for (const edge of edges)
     if (edge.ends.every((ref) => !isBridge(ref.deviceId)))
-      sets.join(deafPlace(index, edge.ends[0]), deafPlace(index, edge.ends[1]))
+      sets.join(bpduSegment(index, edge.ends[0]), bpduSegment(index, edge.ends[1]))
   const groups = groupBy(edges, (e) => sets.find(name(e)))
   return [...groups.values()].map((list) => ({
     ports: list.flatMap((edge) =>

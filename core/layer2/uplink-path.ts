@@ -26,7 +26,7 @@ const isCloud = (index: PlanIndex, { deviceId }: Layer2Node): boolean =>
   index.devices.get(deviceId)?.kind === 'cloud'
 
 /** The first node of the way from an uplink to the internet by each of its cables that is whole. */
-export function wholeEntries(index: PlanIndex, layer2: Layer2, uplink: Uplink): Layer2Node[] {
+export function uplinkEntries(index: PlanIndex, layer2: Layer2, uplink: Uplink): Layer2Node[] {
   const { failed } = layer2
   if (failed.has(uplink.deviceId)) return []
   return linksOf(index, uplink).flatMap((link) => {

@@ -28,6 +28,7 @@ export {
 export { lineAddress, networkAroundLine } from './line-address'
 export { mapsOf, rebase, translateDestination, translateSource } from './mapping'
 export type { AddressMap } from './mapping'
+export { networkInterface, readRange4 } from './network-interface'
 export { tunnelRoom, uplinkMtu } from './mtu'
 export { expandPairDefaults, isPairRule } from './pairs'
 export { defineStage, findPort, portKey } from './plan-index'

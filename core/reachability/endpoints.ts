@@ -3,11 +3,20 @@
 // address.
 // Source: RFC 3927 (link-local), RFC 1122 section 3.3.1 (a host's own mask and gateway).
 import { routedPorts } from '#core/filter'
-import { ipv4, networkOf, parseIpv4, parsePrefix4, type Ipv4, type Prefix4, type Range4 } from '#core/address'
+import { ipv4, parseIpv4, parsePrefix4, type Ipv4, type Prefix4, type Range4 } from '#core/address'
 import { keepsAddress, type Lease, type Leases } from '#core/dhcp'
 import { byText, groupBy } from '#core/util'
 import { bridgeNode, endNode, UNTAGGED, type Layer2, type Layer2Node } from '#core/layer2'
-import { defineStage, farEnd, isHost, isVlanAware, modelOf, portKey, type PlanIndex } from '#core/queries'
+import {
+  defineStage,
+  farEnd,
+  isHost,
+  isVlanAware,
+  modelOf,
+  networkInterface,
+  portKey,
+  type PlanIndex,
+} from '#core/queries'
 import type { Device, StaticAssignment, Network, DeviceId, NetworkId, PortId } from '#core/schema'
 
 /**
@@ -67,19 +76,15 @@ export function interfacesOf(index: PlanIndex, layer2: Layer2): Interface4[] {
   const out: Interface4[] = []
   const at = (node: Layer2Node) => ({ node, broadcastDomain: layer2.broadcastDomain(node) })
   for (const network of index.plan.networks) {
-    const address = parseIpv4(network.gateway)
-    const subnet = parsePrefix4(network.subnet)
+    const own = networkInterface(network)
     const router = index.devices.get(network.routerId)
-    if (!address.ok || !subnet.ok || router?.kind !== 'gateway' || failed.has(router.id)) continue
-    const length = subnet.value.length
-    const prefix = { base: networkOf(address.value, length), length }
+    if (!own || router?.kind !== 'gateway' || failed.has(router.id)) continue
     out.push({
       networkId: network.id,
       vlan: network.vlan,
       deviceId: router.id,
       ...at(bridgeNode(router.id, network.vlan)),
-      address: address.value,
-      prefix,
+      ...own,
     })
   }
   for (const { deviceId, portId, address, prefix } of routedPorts(index)) {

@@ -27,7 +27,7 @@ describe('a network of public addresses', () => {
     expect(kinds('servers', 'line')).toContain('translate')
     expect(kinds('staff', 'spare')).toContain('translate')
     const ruleset = nftRuleset(site(publicNetwork), the(site().devices, 'gate').id)
-    expect(ruleset).toContain('oifname "wan1" ip saddr { 203.0.113.0/24 } accept')
+    expect(ruleset).toContain('oifname "wan1" ip saddr 203.0.113.0/24 accept')
     expect(ruleset).not.toContain('oifname "wan2" ip saddr')
   })
 })

@@ -1,5 +1,6 @@
 // Question: does an answer come back, and what does the path there let through?
-// Method: a flow is a path there and one back past the same routers in reverse.
+// Method: a flow is a path there and one back; gateways that see only one of the two let through what they cannot tell
+// from a flow of its own.
 // Source:
 // RFC 9293 (an answer is needed at all); nf_conntrack (an answer without its question is invalid, but of UDP, where
 // nothing tells the two apart).
@@ -25,7 +26,7 @@ export interface Flow {
   /** Null where the request never arrives. */
   readonly reply: PathTrace | null
   /** True where the answer takes other gateways than the question. */
-  readonly otherWay: boolean
+  readonly isAsymmetric: boolean
   /** Services that get through and back. */
   readonly services: ServiceSet
   readonly stop: StopCode | null
@@ -40,7 +41,7 @@ const acceptsCalls = (to: Party): boolean => to.kind !== 'endpoint' || to.endpoi
  * that sees no answer drops what follows of TCP.
  * @param asNew the answer's path, traced as that of a flow of its own
  */
-function throughOthers(
+function returnFilter(
   { routers: there }: PathTrace,
   { routers: back }: PathTrace,
   asNew: () => PathTrace,
@@ -54,19 +55,25 @@ function throughOthers(
 
 /** Exactly what gets from one address to another and back, and how. */
 export function flowBetween(site: Site, from: FlowEnd, to: FlowEnd): Flow {
-  const none = { services: NOTHING, reply: null, otherWay: false }
+  const none = { services: NOTHING, reply: null, isAsymmetric: false }
   if (!acceptsCalls(to.party)) return { ...none, request: stopped('no-address'), stop: 'no-address' }
   const request = traceOneWay(site.plane, from, to, { isNewFlow: true, recordSteps: true })
   if (request.stop) return { ...none, request, stop: request.stop }
   const lastRouter = request.routers.at(-1)
   const reply = traceOneWay(site.plane, to, from, { isNewFlow: false, recordSteps: true, lastRouter })
   if (reply.stop) return { ...none, request, reply, stop: reply.stop }
-  const back = throughOthers(request, reply, () =>
+  const back = returnFilter(request, reply, () =>
     traceOneWay(site.plane, to, from, { isNewFlow: true, recordSteps: false }),
   )
-  const otherWay = back !== ALLOW_ALL
+  const isAsymmetric = back !== ALLOW_ALL
   const services = evaluateFor(allOf([request.filter, back]), site.policies, from.address, to.address)
-  return { request, reply, services, otherWay, stop: otherWay && isNothing(services) ? 'asymmetric' : null }
+  return {
+    request,
+    reply,
+    services,
+    isAsymmetric,
+    stop: isAsymmetric && isNothing(services) ? 'asymmetric' : null,
+  }
 }
 
 /** Finds what the paths between many ends let through, for any addresses that share them. */
@@ -98,7 +105,7 @@ export class PathFilters {
     if (request.stop) return DENY_ALL
     const reply = this.reply(to, from, request.routers.at(-1))
     if (reply.stop !== null) return DENY_ALL
-    const back = throughOthers(request, reply, () => this.request(to, from))
+    const back = returnFilter(request, reply, () => this.request(to, from))
     return back === ALLOW_ALL ? request.filter : allOf([request.filter, back])
   }
 }

@@ -16,7 +16,7 @@ import {
   readPrefixes4,
 } from '#core/address'
 import { groupBy, orNull } from '#core/util'
-import { wholeEntries, type Layer2 } from '#core/layer2'
+import { uplinkEntries, type Layer2 } from '#core/layer2'
 import {
   canBeCalled,
   uplinkGroup,
@@ -124,7 +124,7 @@ function lineIsUp(index: PlanIndex, layer2: Layer2, uplink: Uplink): boolean {
   if (failed.has(uplink.id)) return false
   // A gateway cannot have one subnet inside and outside.
   if (networkAroundLine(index, uplink)) return false
-  return wholeEntries(index, layer2, uplink).length > 0
+  return uplinkEntries(index, layer2, uplink).length > 0
 }
 
 /** True where somebody outside can call the gateway over a line that is well. */

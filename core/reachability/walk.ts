@@ -369,7 +369,7 @@ export function walkFlow(site: Site, flow: FlowRef): Walk | null {
   }
   if (includes(result.services, flow.proto, flow.port)) return walk(true, { kind: 'delivered' })
   if (
-    result.otherWay &&
+    result.isAsymmetric &&
     result.reply &&
     includes(
       evaluateFor(result.request.filter, site.policies, ipv4(flow.fromAddress), ipv4(flow.toAddress)),

@@ -65,7 +65,7 @@ export const twoAccessPoints =
 export const publicNetwork = (plan: LoosePlan): void => {
   spare(plan)
   const line = the(plan.uplinks, 'line')
-  line.facts = { ...line.facts, routed4: ['203.0.113.0/24'] }
+  line.facts = { ...line.facts, routed4: ['203.0.113.0/24', '203.0.113.0/26'] }
   Object.assign(the(plan.networks, 'servers'), { subnet: '203.0.113.0/26', gateway: '203.0.113.1' })
   Object.assign(the(plan.networks, 'servers').fixed[0]!, { ip: '203.0.113.10' })
   rules(plan).push(rule('in', internet, inNetwork('servers'), ['https', 'ping'], 'The public reads the box'))

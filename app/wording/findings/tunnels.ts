@@ -30,10 +30,12 @@ function disagreementWords({ kind, what, use, ours, theirs }: FindingValues['V15
   }
 }
 
+const WHOSE_KEY = { its: '', old: '’s old one', next: '’s next one' } as const
+
 export const TUNNELS_WORDS = {
   V01: (values) => ({
     title: `${values.peer}: a key that is in use`,
-    what: `${values.other}${{ its: '', old: '’s old one', next: '’s next one' }[values.key]} has the same public key.`,
+    what: `${values.other}${WHOSE_KEY[values.key]} has the same public key.`,
     why: 'Two with one key throw each other out. One key, one peer.',
   }),
   V02: (values) => ({

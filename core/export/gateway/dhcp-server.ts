@@ -1,52 +1,30 @@
 // Question: which dnsmasq configuration serves a gateway's networks as the plan says?
 // Method: pools, reservations and options of each network, and router advertisements.
 // Source: dnsmasq(8); RFC 2131 (pools), RFC 4861 (router advertisements).
-import {
-  contains,
-  formatIpv4,
-  maskOf,
-  networkOf,
-  parseIpv4,
-  parsePrefix4,
-  parseRange4,
-  rangesWithout,
-  type Prefix4,
-} from '#core/address'
-import { discoveryOption, keepsAddress } from '#core/dhcp'
+import { formatIpv4, maskOf, parseIpv4, parsePrefix4 } from '#core/address'
+import { discoveryOption, keepsAddress, servedRanges } from '#core/dhcp'
+import { networkInterface } from '#core/queries'
 import type { Network, Plan, DeviceId, StaticAssignment } from '#core/schema'
 import { speaksIpv6 } from '#core/reachability'
 import { orNull } from '#core/util'
 import { heldMacs } from '../names'
 import { lanName } from './interfaces'
 
-/** The subnet that a network's interface stands on: that of the gateway's address as it is typed; null for none. */
-export function servedSubnet({ gateway, subnet }: Network): Prefix4 | null {
-  const [own, prefix] = [orNull(parseIpv4(gateway)), orNull(parsePrefix4(subnet))]
-  return own === null || prefix === null
-    ? null
-    : { base: networkOf(own, prefix.length), length: prefix.length }
-}
-
 /**
  * The parts of a pool that are handed out: what is not excluded, and lies where the interface is.
  * Others would never be used; dnsmasq refuses no such line and Kea refuses its whole file, so they are left out.
  */
 export function poolParts(network: Network): { readonly from: string; readonly to: string }[] {
-  const pool = network.pool ? orNull(parseRange4(`${network.pool.from}-${network.pool.to}`)) : null
-  const served = servedSubnet(network)
-  if (!pool || !served) return []
-  const cuts = network.exclusions.flatMap((e) => orNull(parseRange4(`${e.from}-${e.to}`)) ?? [])
-  return rangesWithout(pool, cuts)
-    .filter(({ from, to }) => contains(served, from) && contains(served, to))
-    .map(({ from, to }) => ({ from: formatIpv4(from), to: formatIpv4(to) }))
+  const own = networkInterface(network)
+  const ranges = own ? servedRanges(network, own.prefix) : []
+  return ranges.map(({ from, to }) => ({ from: formatIpv4(from), to: formatIpv4(to) }))
 }
 
 /** True of a reservation that a server can keep: on the subnet of its own address, and not that address. */
 export function isKept(network: Network, { ip }: StaticAssignment): boolean {
-  const [own, address] = [orNull(parseIpv4(network.gateway)), orNull(parseIpv4(ip))]
-  const served = servedSubnet(network)
-  if (own === null || address === null || !served) return false
-  return keepsAddress({ gateway: own, prefixLength: served.length }, address)
+  const [own, address] = [networkInterface(network), orNull(parseIpv4(ip))]
+  if (!own || address === null) return false
+  return keepsAddress({ gateway: own.address, prefixLength: own.prefix.length }, address)
 }
 
 function networkLines(plan: Plan, network: Network): string[] {

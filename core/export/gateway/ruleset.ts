@@ -48,7 +48,7 @@ function inputBasics({ ipv6, lans, wans, tunnels }: GatewayParts): string[] {
       ? [
           rule(
             `iifname ${quotedSet(wans)}`,
-            `udp dport { ${dialled.join(', ')} } accept`,
+            `udp dport { ${[...new Set(dialled)].join(', ')} } accept`,
             comment('WireGuard'),
           ),
         ]
@@ -153,10 +153,9 @@ function translationTable(parts: GatewayParts, forwards: readonly PortForward[])
     ...(before.length > 0 ? [chain('prerouting', 'type nat hook prerouting priority dstnat;', before)] : []),
     chain('postrouting', 'type nat hook postrouting priority srcnat;', [
       ...mapped.map((m) => `oifname "${m.name}" ip saddr ${m.inside} snat ip prefix to ${m.outside}`),
+      // A rule for each: prefixes that lie in one another make no set.
       ...uplinks.flatMap(({ facts }, i) =>
-        facts.routed4.length > 0
-          ? [`oifname "${wanName(i + 1)}" ip saddr { ${facts.routed4.join(', ')} } accept`]
-          : [],
+        facts.routed4.map((prefix) => `oifname "${wanName(i + 1)}" ip saddr ${prefix} accept`),
       ),
       ...(hidden.length > 0 ? [`oifname ${quotedSet(hidden)} masquerade`] : []),
       ...(forwards.some((f) => f.hairpin) && lans.length > 0 ? [inside] : []),

@@ -1,5 +1,6 @@
 // What of a network's typed addresses can be read.
-import { parseIpv4, parsePrefix4, parseRange4, type Ipv4, type Prefix4, type Range4 } from '#core/address'
+import { parseIpv4, parsePrefix4, type Ipv4, type Prefix4, type Range4 } from '#core/address'
+import { readRange4 } from '#core/queries'
 import type { Network } from '#core/schema'
 import { orNull } from '#core/util'
 
@@ -13,16 +14,13 @@ export interface NetworkText {
   readonly exclusions: readonly Range4[]
 }
 
-const readRange = ({ from, to }: { readonly from: string; readonly to: string }): Range4 | null =>
-  orNull(parseRange4(`${from}-${to}`))
-
 export function readNetwork(network: Network): NetworkText {
   return {
     network,
     at: ['networks', network.id],
     subnet: orNull(parsePrefix4(network.subnet)),
     gateway: orNull(parseIpv4(network.gateway)),
-    pool: network.pool ? readRange(network.pool) : null,
-    exclusions: network.exclusions.flatMap((range) => readRange(range) ?? []),
+    pool: network.pool ? readRange4(network.pool) : null,
+    exclusions: network.exclusions.flatMap((range) => readRange4(range) ?? []),
   }
 }

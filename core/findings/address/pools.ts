@@ -1,17 +1,9 @@
 // Question: does the DHCP of each network serve its clients, and give nothing twice?
 // Method: ranges against addresses in use; a pool against its clients by Erlang's loss formula.
 // Source: RFC 2131; Erlang B as in core/dhcp.
-import {
-  formatIpv4,
-  ipv4,
-  parseIpv4,
-  parseRange4,
-  rangesWithout,
-  usable,
-  type Ipv4,
-  type Range4,
-} from '#core/address'
+import { formatIpv4, ipv4, parseIpv4, rangesWithout, usable, type Ipv4, type Range4 } from '#core/address'
 import { erlangB, leaseFor, offeredLoad, poolFor } from '#core/dhcp'
+import { readRange4 } from '#core/queries'
 import type { Network, Plan } from '#core/schema'
 import { orNull } from '#core/util'
 import { draft, set, type Draft, type Mend } from '../finding'
@@ -70,10 +62,10 @@ const sizeOf = (ranges: readonly Range4[]): number =>
 const handedOf = (read: NetworkText, range: Range4): readonly Range4[] =>
   rangesWithout(range, read.exclusions)
 
-/** The mend of a pool, where it leaves no fewer addresses than are expected. */
+/** The mend of a pool, where it leaves something, and no fewer addresses than are expected. */
 function fullPool(read: NetworkText, range: Range4 | null): Mend | null {
   if (!range || range.from > range.to) return null
-  return sizeOf(handedOf(read, range)) >= read.network.expected ? usePool(read, range) : null
+  return sizeOf(handedOf(read, range)) >= Math.max(1, read.network.expected) ? usePool(read, range) : null
 }
 
 /** A network that serves and has nothing to hand out. */
@@ -118,10 +110,10 @@ export const MOST_BLOCKED = 0.01
 
 /** Addresses a pool can hand out to clients without a reservation. */
 export function poolSize(network: Network): number {
-  const range = network.pool ? orNull(parseRange4(`${network.pool.from}-${network.pool.to}`)) : null
+  const range = network.pool && readRange4(network.pool)
   if (!range) return 0
-  const cuts = network.exclusions.flatMap((e) => orNull(parseRange4(`${e.from}-${e.to}`)) ?? [])
-  const handed = rangesWithout(range, cuts).reduce((sum, r) => sum + r.to - r.from + 1, 0)
+  const cuts = network.exclusions.flatMap((one) => readRange4(one) ?? [])
+  const handed = sizeOf(rangesWithout(range, cuts))
   const held = network.fixed.filter((assignment) => {
     const ip = orNull(parseIpv4(assignment.ip))
     return assignment.how === 'reserved' && ip !== null && ip >= range.from && ip <= range.to
@@ -168,7 +160,7 @@ export function relayFindings(plan: Plan, network: Network): Draft[] {
 function exclusionFindings({ network, at, pool }: NetworkText): Draft[] {
   const out: Draft[] = []
   network.exclusions.forEach((range, i) => {
-    const part = orNull(parseRange4(`${range.from}-${range.to}`))
+    const part = readRange4(range)
     if (pool && part && part.from <= pool.to && part.to >= pool.from) return
     out.push(
       draft('A23', 'note', [...at, 'exclusions'], {

@@ -65,11 +65,14 @@ export function portFindings(plan: Plan, tunnel: Tunnel): Draft[] {
   const own = plan.tunnels.filter((one) => one.deviceId === tunnel.deviceId)
   const other = own.slice(0, own.indexOf(tunnel)).find((earlier) => earlier.listenPort === tunnel.listenPort)
   if (!other) return []
-  const taken = new Set(own.map(({ listenPort }) => listenPort))
+  const handed = plan.forwards.filter((one) => one.deviceId === tunnel.deviceId && one.proto === 'udp')
+  const isTaken = (port: number) =>
+    own.some(({ listenPort }) => listenPort === port) ||
+    handed.some(({ from, to }) => from <= port && port <= to)
   let free = tunnel.listenPort
-  while (taken.has(free) && free < LAST_PORT) free++
+  while (isTaken(free) && free < LAST_PORT) free++
   const place = ['tunnels', tunnel.id, 'listenPort']
-  const mend: Mend | null = taken.has(free)
+  const mend: Mend | null = isTaken(free)
     ? null
     : { code: 'listen-at', values: { port: free }, changes: [set(place, tunnel.listenPort, free)] }
   const values = { tunnel: tunnel.name, other: other.name, port: tunnel.listenPort }

@@ -1,7 +1,7 @@
 // Question: does each line have a cable, and do frames get from it to the internet?
 // Method: the cable at its port, then frames as they are followed through modems and switches.
 // Source: IEEE 802.1Q-2022 clause 8.6.
-import { layer2Of, wholeEntries } from '#core/layer2'
+import { layer2Of, uplinkEntries } from '#core/layer2'
 import { portKey, type PlanIndex } from '#core/queries'
 import { draft, type Draft } from '../finding'
 
@@ -13,7 +13,7 @@ export function cableFindings(index: PlanIndex): Draft[] {
     const isCabled = (index.linksAt.get(portKey(uplink)) ?? []).length > 0
     if (!isCabled)
       return [draft('W21', 'blocker', place, { uplink: uplink.name, kind: 'no-cable', tag: null })]
-    if (wholeEntries(index, layer2, uplink).length > 0) return []
+    if (uplinkEntries(index, layer2, uplink).length > 0) return []
     return [draft('W21', 'blocker', place, { uplink: uplink.name, kind: 'no-way', tag: uplink.tag })]
   })
 }

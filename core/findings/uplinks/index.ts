@@ -39,7 +39,7 @@ function inspectionFindings(index: PlanIndex, uplink: Uplink): Draft[] {
   return [draft('W06', 'warning', ['uplinks', uplink.id, 'downMbps'], values)]
 }
 
-function sharedFateFindings(uplink: Uplink, others: readonly Uplink[]): Draft[] {
+function sharedRiskFindings(uplink: Uplink, others: readonly Uplink[]): Draft[] {
   return others.flatMap((other) => {
     const shared = sharedRisksOf(uplink, other).join(', ')
     const values = { uplink: uplink.name, other: other.name, shared, key: other.id }
@@ -99,7 +99,7 @@ function diallers({ plan }: PlanIndex, uplink: Uplink, next: Uplink): number {
 }
 
 /** What comes in from outside and dies with an uplink: forwards where the next has none, and whoever dials in. */
-function lostInside(index: PlanIndex, uplink: Uplink, next: Uplink): Draft[] {
+function lostInbound(index: PlanIndex, uplink: Uplink, next: Uplink): Draft[] {
   const { forwards } = index.plan
   const isThere = forwards.some((f) => f.uplinkId === next.id)
   const count = isThere ? 0 : forwards.filter((f) => f.uplinkId === uplink.id).length
@@ -120,11 +120,11 @@ function uplinkFindings(index: PlanIndex): Draft[] {
     return [
       ...(next ? probeFindings(index, uplink, next) : []),
       ...inspectionFindings(index, uplink),
-      ...sharedFateFindings(uplink, uplinks.slice(i + 1)),
+      ...sharedRiskFindings(uplink, uplinks.slice(i + 1)),
       ...shareFindings(uplinks, uplink),
       ...capFindings(uplink, first?.usualGbPerDay ?? null),
       ...signalFindings(uplink),
-      ...(next ? lostInside(index, uplink, next) : []),
+      ...(next ? lostInbound(index, uplink, next) : []),
     ]
   })
   return [

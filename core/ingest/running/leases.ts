@@ -1,7 +1,8 @@
 // Leases that a gateway has given, compared with its pools and reservations.
 // Source: dnsmasq(8), the leases file.
-import { contains, parseIpv4, parseRange4, readPrefixes4, type Ipv4 } from '#core/address'
+import { contains, parseIpv4, readPrefixes4, type Ipv4 } from '#core/address'
 import { dnsmasqConf } from '#core/export'
+import { readRange4 } from '#core/queries'
 import type { Network, Plan, DeviceId } from '#core/schema'
 import { orNull } from '#core/util'
 import { drift, type Drift, type Running } from './drift'
@@ -9,7 +10,7 @@ import { drift, type Drift, type Running } from './drift'
 export const LEASE = /^\d+ ([0-9a-f]{2}(?::[0-9a-f]{2}){5}) (\d+\.\d+\.\d+\.\d+) (\S+)/i
 
 function isInPool({ pool, subnet }: Network, address: Ipv4): boolean {
-  const range = pool && orNull(parseRange4(`${pool.from}-${pool.to}`))
+  const range = pool && readRange4(pool)
   if (!range || address < range.from || address > range.to) return false
   return readPrefixes4([subnet]).some((prefix) => contains(prefix, address))
 }
