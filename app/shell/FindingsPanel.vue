@@ -1,10 +1,12 @@
 <script setup lang="ts">
+import { lacksOf } from '#core/brief'
 import { findingKey, type Finding } from '#core/findings'
 import SeverityIcon from '~/ui/SeverityIcon.vue'
 import { useAnalysis } from '~/stores/analysis'
 import { usePlan } from '~/stores/plan'
 import { useSession } from '~/stores/session'
 import { mendWords, tally, wordsOf } from '~/wording/findings'
+import { lackWords, quietWords } from '~/wording/lacks'
 import { usePointer } from './finding-navigation'
 
 /** The Lookout: everything that is wrong with the plan, this sheet's first. */
@@ -15,8 +17,15 @@ const session = useSession()
 const { goTo, at } = usePointer()
 
 const findings = computed(() => analysis.analysis?.findings ?? [])
+const lacks = computed(() => (plan.draft ? lacksOf(plan.draft) : []))
 const here = computed(() => findings.value.filter((f) => f.sheet === props.sheet))
 const elsewhere = computed(() => findings.value.filter((f) => f.sheet !== props.sheet))
+/** How the plan stands, in a few words. */
+const standing = computed(() =>
+  findings.value.length === 0 && lacks.value.length > 0
+    ? lackWords(lacks.value.slice(0, 1))
+    : tally(findings.value),
+)
 const mends = (finding: Finding) => finding.mend !== null && session.edits
 const mend = (finding: Finding) => finding.mend && plan.apply(mendWords(finding.mend), finding.mend.changes)
 </script>
@@ -25,9 +34,7 @@ const mend = (finding: Finding) => finding.mend && plan.apply(mendWords(finding.
   <aside class="lookout" aria-label="Lookout">
     <header>
       <h2>Lookout</h2>
-      <span class="soft small" aria-live="polite">{{
-        analysis.analysis ? tally(findings) : 'computing'
-      }}</span>
+      <span class="soft small" aria-live="polite">{{ analysis.analysis ? standing : 'computing' }}</span>
     </header>
     <p v-if="analysis.defect" class="wrong-words pad">
       A defect of Able Mast stopped the computation: {{ analysis.defect }}
@@ -58,7 +65,7 @@ const mend = (finding: Finding) => finding.mend && plan.apply(mendWords(finding.
       </ul>
     </template>
     <p v-if="analysis.analysis && findings.length === 0" class="soft pad">
-      Nothing to say: the plan does what is meant.
+      {{ quietWords(lacks) }}
     </p>
     <slot />
   </aside>

@@ -1,8 +1,9 @@
 import { STUCK, type AdoptionState } from '#core/adopt'
-import { missingFacts } from '#core/brief'
+import { lacksOf, missingFacts } from '#core/brief'
 import { isNothing } from '#core/filter'
 import type { Finding } from '#core/findings'
 import type { ReachabilityMatrix } from '#core/reachability'
+import type { Plan } from '#core/schema'
 import type { FlagState } from '~/ui/StatusFlag.vue'
 import { useAnalysis } from '~/stores/analysis'
 import { usePlan } from '~/stores/plan'
@@ -11,6 +12,7 @@ import { STAGES } from './sheet'
 import { sheetsOf } from './sheets'
 import { useNow } from '~/ui/now'
 import { count, tally } from '~/wording/findings'
+import { lackWords } from '~/wording/lacks'
 
 // The seven stages as the mast shows them: what each is called, which sheets it has, and how it stands.
 
@@ -47,13 +49,16 @@ function sheetsWithLater(stage: string): Sheet[] {
 type Standing = Pick<Stage, 'flag' | 'line'>
 
 /** How the brief stands. */
-function briefing(facts: number): Standing {
+function briefing(plan: Plan, facts: number): Standing {
+  if (plan.uplinks.length === 0) return { flag: 'bare', line: 'no line yet' }
   return facts === 0
     ? { flag: 'full', line: 'complete' }
     : { flag: 'half', line: `${count(facts, 'fact')} missing` }
 }
-function planning(findings: readonly Finding[] | undefined): Standing {
+function planning(plan: Plan, findings: readonly Finding[] | undefined): Standing {
   if (!findings) return { flag: 'bare', line: 'computing' }
+  const [lack] = lacksOf(plan)
+  if (lack && findings.length === 0) return { flag: 'bare', line: `${lackWords([lack])} yet` }
   const blocked = findings.some((f) => f.severity === 'blocker')
   return { flag: blocked ? 'half' : 'outline', line: tally(findings) }
 }
@@ -67,6 +72,7 @@ function rehearsing(matrix: ReachabilityMatrix | undefined): Standing {
 }
 function adopting(states: readonly AdoptionState[] | undefined): Standing {
   if (!states) return { flag: 'bare', line: 'reading' }
+  if (states.length === 0) return { flag: 'bare', line: 'no devices yet' }
   const done = states.filter((s) => s === 'in-sync').length
   const line = `${done} of ${states.length} in sync`
   if (states.some((s) => STUCK.includes(s))) return { flag: 'half', line }
@@ -75,6 +81,7 @@ function adopting(states: readonly AdoptionState[] | undefined): Standing {
 /** @param results of each test, the newest; undefined where there is none */
 function proving(results: readonly (boolean | undefined)[] | undefined): Standing {
   if (!results) return { flag: 'bare', line: 'reading' }
+  if (results.length === 0) return { flag: 'bare', line: 'no tests yet' }
   const good = results.filter((passed) => passed === true).length
   const bad = results.filter((passed) => passed === false).length
   const line = `${good} of ${results.length} proven${bad > 0 ? `, ${bad} failed` : ''}`
@@ -96,8 +103,8 @@ export function useStages() {
     if (!plan.draft) return []
     const proof = proving(site.proof?.tests.map((t) => site.passed.get(t.id)))
     const standing: Readonly<Record<string, Standing>> = {
-      brief: briefing(facts.value),
-      plan: planning(analysis.analysis?.findings),
+      brief: briefing(plan.draft, facts.value),
+      plan: planning(plan.draft, analysis.analysis?.findings),
       rehearse: rehearsing(analysis.analysis?.grid),
       adopt: adopting(site.roster?.rows.map((row) => site.stateOf(row, nowMs.value))),
       prove: proof,

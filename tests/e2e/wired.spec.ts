@@ -296,6 +296,11 @@ test.describe('from nothing to a plan', () => {
     await page.getByRole('textbox', { name: 'Its block of addresses' }).fill('10.77.0.0/20')
     await page.getByRole('button', { name: 'Begin it' }).click()
     await expect(page.getByRole('heading', { name: 'Brief', level: 1 })).toBeVisible()
+    // A site just begun is told what it lacks, and nowhere that it is complete or right.
+    await expect(lookout(page)).toContainText('Nothing can be said yet. The plan has no gateway, no networks')
+    await expect(page.getByRole('navigation', { name: 'Stages' })).not.toContainText(
+      /complete|nothing to mend|as intended|0 of 0/,
+    )
     await page.getByRole('tab', { name: /Needs/ }).click()
     await page.getByRole('button', { name: 'Add a need' }).click()
     await page.keyboard.press('g')

@@ -185,21 +185,6 @@ const LINE_COLUMNS = [
     write: (u, text) => void (u.facts.delegated6 = text),
     words: (text) => `IPv6 ${text}`,
   }),
-  column<readonly string[]>({
-    key: 'routed4',
-    head: 'IPv4 routed here',
-    mono: true,
-    read: (u) => u.facts.routed4.join(' ') || 'none',
-    parse: (text) => {
-      const list = wordsIn(text, NONE)
-      return judged(
-        list,
-        list.flatMap((prefix) => reasons(parsePrefix4(prefix))),
-      )
-    },
-    write: (u, list) => void (u.facts.routed4 = [...list]),
-    words: (text) => `IPv4 routed here ${text}`,
-  }),
   known(
     'capGb',
     'GB/month',
@@ -263,6 +248,22 @@ const LINE_MORE_COLUMNS = [
     parse: orNothing(NOTHING, asTyped(parseIpv4)),
     write: (u, text) => void (u.facts.gateway = text),
     words: (text) => `gateway ${text}`,
+  }),
+  column<readonly string[]>({
+    key: 'routed4',
+    head: 'Routed here',
+    wraps: true,
+    mono: true,
+    read: (u) => u.facts.routed4.join(' ') || 'none',
+    parse: (text) => {
+      const list = wordsIn(text, NONE)
+      return judged(
+        list,
+        list.flatMap((prefix) => reasons(parsePrefix4(prefix))),
+      )
+    },
+    write: (u, list) => void (u.facts.routed4 = [...list]),
+    words: (text) => `routed here ${text}`,
   }),
   column({
     key: 'dns',
