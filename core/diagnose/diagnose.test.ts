@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { hosts, link, access, cat6 } from '#server/demo/build'
+import { hosts, link, access, cat6, ports, trunk } from '#server/demo/build'
 import { asBuilt } from '#core/simulator'
 import { applyChanges } from '#core/edit'
 import { indexPlan } from '#core/queries'
@@ -18,6 +18,7 @@ import {
   type MistakeCode,
   type Observed,
 } from '.'
+import { looksOf } from './facts'
 import { portOf, site, the } from '../../tests/plans'
 
 const plan = site((plan) => {
@@ -85,6 +86,44 @@ describe('a diagnosis', () => {
     expect(told).toEqual([...told].sort((a, b) => b - a))
     expect(explanations.some((e) => e.mistakes[0]?.values['link'] === 'gate.2-sw.1')).toBe(true)
   })
+  it('finds the swap of any two cables of one switch, whatever is plugged in between', () => {
+    const vlanOf: Readonly<Record<string, number>> = { 2: 10, 3: 20, 4: 10, 5: 10, 6: 20 }
+    const full = site((plan) => {
+      the(plan.devices, 'sw').ports = ports({
+        1: trunk(99, 10, 20),
+        ...Object.fromEntries(Object.entries(vlanOf).map(([port, vlan]) => [port, access(vlan)])),
+      })
+      for (const port of ['4', '5', '6']) {
+        plan.devices.push(
+          hosts(`at${port}`, `At ${port}`, 'Hall', vlanOf[port] === 10 ? 'staff' : 'servers', 1),
+        )
+        plan.links.push(link(`sw:${port}`, `at${port}:1`, cat6(9)))
+      }
+    })
+    const looks = looksOf(full)
+    const names = Object.keys(vlanOf)
+    for (const [i, one] of names.entries())
+      for (const other of names.slice(i + 1)) {
+        const moved = new Map([
+          [`p${one}`, `p${other}`],
+          [`p${other}`, `p${one}`],
+        ])
+        const built = structuredClone(full)
+        for (const cable of built.links)
+          if (cable.a.deviceId === 'sw')
+            Object.assign(cable.a, { portId: moved.get(cable.a.portId) ?? cable.a.portId })
+        const scene = sceneOf(indexPlan(built), [])
+        const facts = looks.map((look): Fact => ({ ...look, got: seenThere(scene, look)?.[0] ?? '' }))
+        const { explanations, alike } = diagnose(full, tryTests(indexPlan(built), testsOf(full)), facts)
+        const best = explanations.filter((e) => e.against.length === 0)
+        expect([
+          one,
+          other,
+          best.map((e) => e.mistakes.map((m) => [m.code, m.values['port'], m.values['other']])),
+        ]).toEqual([one, other, [[['cables-swapped', `p${one}`, `p${other}`]]]])
+        expect(alike).toBe(1)
+      }
+  }, 60_000)
   it('takes two mistakes where one does not explain it', () => {
     const two = [
       find('rule-missing', { rule: the(plan.policies[0]?.rules ?? [], 'r1').id }),

@@ -26,7 +26,7 @@ export type Next = { readonly bits: number } & ({ readonly testId: string } | { 
 export interface Diagnosis {
   /** Best first: fewest observations against it, fewest mistakes, most common. */
   readonly explanations: readonly Explanation[]
-  /** How many explain it as well as the first, with as few mistakes. */
+  /** How many explain it as well as the first. */
   readonly alike: number
   /**
    * The open test, or the thing to look at, that tells most, and how much, in bits; null where none would
@@ -146,18 +146,26 @@ export function diagnose(
     .map((o) => o.testId)
   const strange = plain ? againstIt(told, plain) : []
   if (strange.length === 0) return { explanations: [], alike: 0, next: null, foreseen, tried: 1 }
+  const isStrange = (id: string) => strange.includes(id)
+  const strangeSeen = told.filter((o) => isStrange(o.id))
+  // Most mistakes explain nothing, which the few strange observations tell, and much sooner than all of them.
+  const strangeOnes = [
+    tests.filter((t) => isStrange(t.id)),
+    facts.filter((fact) => isStrange(lookId(fact))),
+  ] as const
   const search: Search = {
     against: (mistakes) => {
+      const first = shows(index, mistakes, ...strangeOnes)
+      // What explains nothing is no explanation, however little speaks against it.
+      if (!first || !strangeSeen.some((o) => first.get(o.id)?.includes(o.got) !== false)) return null
       const shown = shows(index, mistakes, tests, facts)
       return shown && againstIt(told, shown)
     },
-    // What explains nothing is no explanation, however little speaks against it.
-    explains: (e) => strange.some((id) => !e.against.includes(id)),
     ignore,
     progress,
   }
   const { explained, tried } = explanationsFor(search, mistakesOf(plan, facts))
-  const { good, best } = bestOf(explained.filter(search.explains), ignore)
+  const { good, best } = bestOf(explained, ignore)
   const isOpen = (id: string) => !told.some((o) => o.id === id)
   const next = nextTest(
     index,
@@ -185,9 +193,8 @@ function toldBy(
 }
 
 interface Search {
-  /** What speaks against mistakes; null where they cannot all be made. */
+  /** What speaks against mistakes; null where they explain nothing, or cannot all be made. */
   readonly against: (mistakes: readonly Mistake[]) => readonly string[] | null
-  readonly explains: (explanation: Explanation) => boolean
   readonly ignore: number
   readonly progress: (tried: number, of: number) => void
 }
@@ -207,7 +214,7 @@ function explanationsFor(
   explained.sort(better)
   // Where one mistake says it all, two are not asked for.
   if ((explained[0]?.against.length ?? 0) <= search.ignore) return { explained, tried }
-  const pairs = pairsOf(explained.filter(search.explains).slice(0, MOST_SINGLES))
+  const pairs = pairsOf(explained.slice(0, MOST_SINGLES))
   for (const { mistakes, alone } of pairs) {
     search.progress(++tried, singles.length + pairs.length)
     const against = search.against(mistakes)
@@ -230,7 +237,5 @@ const pairsOf = (explanations: readonly Explanation[]) =>
 function bestOf(explaining: readonly Explanation[], ignore: number) {
   const least = explaining[0]?.against.length ?? 0
   const good = explaining.filter((e) => e.against.length <= Math.max(least, ignore))
-  const fewest = good[0]?.mistakes.length ?? 1
-  const best = good.filter((e) => e.against.length === least && e.mistakes.length === fewest)
-  return { good, best }
+  return { good, best: good.filter((e) => e.against.length === least) }
 }

@@ -182,8 +182,8 @@ function portMistakes(plan: Plan): Mistake[] {
 }
 
 /**
- * Cables in each other's port, or in a free one: neighbours, one port of each other mode, and where a MAC
- * address was seen.
+ * Cables in each other's port, any two of one switch; or in a free one: one port of each other mode, and where
+ * a MAC address was seen.
  */
 function cableMistakes(plan: Plan, facts: readonly Fact[]): Mistake[] {
   const index = indexPlan(plan)
@@ -215,16 +215,22 @@ function cableMistakes(plan: Plan, facts: readonly Fact[]): Mistake[] {
         : [],
     )
     const found = cabled.flatMap((port, i) => {
-      const next = cabled[i + 1]
       return [
-        ...(next && modeOf(next) !== modeOf(port) ? one(port.id, next.id) : []),
+        ...cabled
+          .slice(i + 1)
+          .filter((p) => modeOf(p) !== modeOf(port))
+          .flatMap((p) => one(port.id, p.id)),
         ...free.filter((p) => modeOf(p) !== modeOf(port)).flatMap((p) => one(port.id, p.id)),
         ...seen
           .filter((s) => s.planned === port.id && device.ports.some((p) => p.id === s.got))
           .flatMap((s) => one(port.id, s.got)),
       ]
     })
-    return [...new Map(found.map((m) => [`${m.values['port']} ${m.values['other']}`, m])).values()]
+    // Two cables are the same swap whichever is named first.
+    const nameOf = ({ values }: Mistake) => [values['port'], values['other']].map(String).sort().join(' ')
+    const first = new Map<string, Mistake>()
+    for (const item of found) if (!first.has(nameOf(item))) first.set(nameOf(item), item)
+    return [...first.values()]
   })
 }
 
