@@ -84,8 +84,10 @@ export function layTemplate(plan: Plan, deviceId: DeviceId, template: PortTempla
 /** Ports of a model as a new device has them: access to a VLAN where frames are sorted, plain elsewhere. */
 export function portsOfModel(plan: Plan, modelName: string, kind: Device['kind'], vlan: number): Port[] {
   const model = modelOf(indexPlan(plan), modelName)
-  const sorts = kind === 'switch' || kind === 'gateway' || kind === 'access-point'
+  const sorts = hasTrait({ kind }, 'vlan-aware')
   const usualMode = (group: PortGroup): PortMode => {
+    if (kind === 'telephone')
+      return group.load ? { mode: 'trunk', native: null, tagged: [vlan] } : { mode: 'off' }
     if (group.kind === 'radio' && kind === 'access-point') return { mode: 'radio' }
     if (group.role === 'wan') return { mode: 'wan' }
     if (!sorts) return { mode: 'plain' }

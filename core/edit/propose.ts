@@ -128,7 +128,11 @@ function firstVid(mode: PortMode): number | undefined {
  * What a port becomes when its mode is changed: it keeps the VLAN it had, or takes `fallback` where it had
  * none.
  */
-export function turnedInto(mode: 'access' | 'trunk' | 'off', was: PortMode, fallback: number): PortMode {
+export function turnedInto(
+  mode: 'access' | 'trunk' | 'plain' | 'off',
+  was: PortMode,
+  fallback: number,
+): PortMode {
   const vlan = firstVid(was) ?? fallback
   if (mode === 'access') return { mode, vlan }
   return mode === 'trunk' ? { mode, native: vlan, tagged: [] } : { mode }

@@ -19,7 +19,16 @@ import type { Device, DeviceId, Link, PortMode, PortRef } from '#core/schema'
 import { spanningTree, type SpanningTree } from './spanning-tree'
 import { BfsTree, type Hop } from './bfs-tree'
 import { loopsOf } from './loops'
-import { bridgeNode, egressTag, endNode, ingressVid, modeFor, UNTAGGED, type Layer2Node } from './tagging'
+import {
+  bridgeNode,
+  egressTag,
+  endNode,
+  hostTakes,
+  ingressVid,
+  modeFor,
+  UNTAGGED,
+  type Layer2Node,
+} from './tagging'
 import { buildVlanGraph, type VlanGraph } from './vlan-graph'
 
 /** Layer 2 of a plan under a failure scenario. */
@@ -54,9 +63,9 @@ function ingress(index: PlanIndex, link: Link, into: PortRef, tag: number): Laye
     const vid = ingressVid(mode, tag)
     return vid === null ? null : bridgeNode(device.id, vid)
   }
-  const mode = findPort(index, into)?.mode.mode
-  if (mode === undefined || mode === 'off') return null
-  if (isHost(device)) return tag === UNTAGGED ? endNode(device.id, into.portId) : null
+  const mode = findPort(index, into)?.mode ?? { mode: 'off' }
+  if (isHost(device)) return hostTakes(mode, tag) ? endNode(device.id, into.portId, tag) : null
+  if (mode.mode === 'off') return null
   return bridgeNode(device.id, tag)
 }
 
@@ -119,7 +128,7 @@ function buildLayer2(index: PlanIndex, scenario: FailureScenario): Layer2 {
     const { deviceId, portId, tag } = node
     if (failed.has(deviceId) || !index.devices.has(deviceId)) domain = Number.NaN
     else {
-      const vertex = portId === null ? vlanGraph.bridge(deviceId, tag) : vlanGraph.end(deviceId, portId)
+      const vertex = portId === null ? vlanGraph.bridge(deviceId, tag) : vlanGraph.end(deviceId, portId, tag)
       domain = vertex < 0 ? -1 - domains.size : (vlanGraph.component[vertex] as number)
     }
     domains.set(node.key, domain)

@@ -29,15 +29,21 @@ export const bridgeNode = (deviceId: DeviceId, tag: number): Layer2Node => ({
 })
 
 /**
- * Node where frames end: a host's socket, or a routed port.
+ * Node where frames end: a host's interface by the tag that it sends, or a routed port.
  * Nothing is forwarded between them at this layer.
  */
-export const endNode = (deviceId: DeviceId, portId: PortId): Layer2Node => ({
+export const endNode = (deviceId: DeviceId, portId: PortId, tag = UNTAGGED): Layer2Node => ({
   deviceId,
   portId,
-  tag: UNTAGGED,
-  key: `${deviceId}/${portId}`,
+  tag,
+  key: tag === UNTAGGED ? `${deviceId}/${portId}` : `${deviceId}/${portId}#${tag}`,
 })
+
+/** True where a host's socket has an interface for frames with a tag. */
+export function hostTakes(mode: PortMode, tag: number): boolean {
+  if (mode.mode !== 'trunk') return mode.mode !== 'off' && tag === UNTAGGED
+  return tag === UNTAGGED ? mode.native !== null : tags(mode, tag)
+}
 
 /**
  * The mode in force at a port for a link: over Wi-Fi an access point's radio is an access port of the SSID's

@@ -5,6 +5,7 @@ import { by } from '#core/util'
 import {
   defineStage,
   farEnd,
+  hostInterfaces,
   isHost,
   isVlanAware,
   type NetworkHead,
@@ -48,18 +49,15 @@ export interface VlanGap {
 export function vlanDemands(index: PlanIndex): VlanDemand[] {
   const needs: VlanDemand[] = []
   for (const device of index.plan.devices) {
-    if (device.homeNetworkId !== null && isHost(device)) {
-      for (const port of device.ports) {
-        const ref = { deviceId: device.id, portId: port.id }
-        needs.push({
-          networkId: device.homeNetworkId,
-          deviceId: device.id,
-          node: endNode(device.id, port.id),
-          port: ref,
-          why: 'hosts',
-        })
-      }
-    } else if (device.homeNetworkId !== null && device.kind !== 'gateway') {
+    for (const { port, tag, network } of hostInterfaces(index, device))
+      needs.push({
+        networkId: network.id,
+        deviceId: device.id,
+        node: endNode(device.id, port.id, tag),
+        port: { deviceId: device.id, portId: port.id },
+        why: 'hosts',
+      })
+    if (device.homeNetworkId !== null && !isHost(device) && device.kind !== 'gateway') {
       const tag = isVlanAware(device)
         ? (index.networkHeads.get(device.homeNetworkId)?.vlan ?? UNTAGGED)
         : UNTAGGED
@@ -126,7 +124,7 @@ function droppingPorts(
       else if (wire !== null && ingressVid(mode, wire) !== vlan)
         drops.push({ ref: ends.far.ref, link, mend: null })
       wire = UNTAGGED
-    } else if (isHost(ends.far.device) && need.deviceId === at && wire !== null && wire !== UNTAGGED) {
+    } else if (isHost(ends.far.device) && need.deviceId === at && wire !== null && wire !== need.node.tag) {
       drops.push({ ref: ends.near.ref, link, mend: null })
     }
   }

@@ -9,7 +9,7 @@
 // Tarjan 1972 (components by one depth-first walk).
 import { defineStage, isHost, isVlanAware, portKey, tags, vidsOf, type PlanIndex } from '#core/queries'
 import type { Link, PortMode, PortRef, DeviceId, PortId } from '#core/schema'
-import { modeFor, UNTAGGED } from './tagging'
+import { hostTakes, modeFor, UNTAGGED } from './tagging'
 
 /**
  * Adjacency in compressed sparse rows: edges out of vertex v are those from `first[v]` up to, without,
@@ -28,10 +28,10 @@ interface Adjacency {
 
 export interface VlanGraph extends Adjacency {
   /**
-   * Vertex of a bridge's VID, of a host's socket or a routed port; -1 where the plan has none of that name.
+   * Vertex of a bridge's VID, of a host's interface or a routed port; -1 where the plan has none of that name.
    */
   bridge(deviceId: DeviceId, tag: number): number
-  end(deviceId: DeviceId, portId: PortId): number
+  end(deviceId: DeviceId, portId: PortId, tag: number): number
   /** The bridge that a vertex is of; null for a host's socket or a routed port. */
   deviceOf(vertex: number): DeviceId | null
   /** Component of a vertex, by the first of its vertices: equal numbers talk to each other. */
@@ -64,6 +64,12 @@ function portTable(mode: PortMode, vids: readonly number[], placeOf: ReadonlyMap
   return { egress, ingress }
 }
 
+/** A host's interfaces take the frames with their tags as they are. */
+function hostTable(mode: PortMode, vids: readonly number[]): PortTable {
+  const taken = Int32Array.from(vids, (vid, place) => (hostTakes(mode, vid) ? place : -1))
+  return { egress: taken, ingress: taken }
+}
+
 /** Every VID that anything names, in order, after "untagged". */
 function vidsIn(index: PlanIndex): number[] {
   const vids = new Set<number>([...index.networkHeads.values()].map((network) => network.vlan))
@@ -76,11 +82,11 @@ function vidsIn(index: PlanIndex): number[] {
 
 /** What one end of a link does to frames. */
 interface LinkEnd {
-  /** Its first vertex: that of "untagged", or the only one of a host's socket. */
+  /** Its first vertex: that of "untagged", or the only one of a plain host's socket. */
   readonly base: number
   /** Null where frames pass as they are. */
   readonly table: PortTable | null
-  /** True where each tag has a vertex of its own; false at a host's socket. */
+  /** True where each tag has a vertex of its own; false at a plain host's socket. */
   readonly tagged: boolean
   /** True of the internet, which passes no frames from one of its lines to another. */
   readonly isSink: boolean
@@ -106,9 +112,12 @@ function numberVertices(index: PlanIndex, vids: readonly number[]) {
   const owners: (DeviceId | null)[] = []
   for (const device of index.devices.values()) {
     // Frames end at a routed port as they do at a host's socket.
-    for (const port of device.ports)
-      if (isHost(device) || port.mode.mode === 'routed')
-        ends.set(portKey({ deviceId: device.id, portId: port.id }), owners.push(null) - 1)
+    for (const port of device.ports) {
+      if (!isHost(device) && port.mode.mode !== 'routed') continue
+      ends.set(portKey({ deviceId: device.id, portId: port.id }), owners.length)
+      const interfaces = isHost(device) && port.mode.mode === 'trunk' ? vids.length : 1
+      for (let place = 0; place < interfaces; place++) owners.push(null)
+    }
     if (isHost(device)) continue
     bridges.set(device.id, owners.length)
     for (let place = 0; place < vids.length; place++) owners.push(device.id)
@@ -131,6 +140,8 @@ const staticTopology = defineStage('VLAN topology', (index): StaticTopology => {
     if (!device) return null
     const mode = modeFor(index, device, ref, link)
     const socket = ends.get(portKey(ref))
+    if (isHost(device) && socket !== undefined && mode.mode === 'trunk')
+      return { base: socket, table: hostTable(mode, vids), tagged: true, isSink: false }
     if (isHost(device) || mode.mode === 'routed')
       return socket === undefined || mode.mode === 'off'
         ? null
@@ -227,7 +238,10 @@ export function buildVlanGraph(
       return base === undefined || place === undefined ? -1 : base + place
     },
     deviceOf: (vertex) => owners[vertex] ?? null,
-    end: (deviceId, portId) => ends.get(portKey({ deviceId, portId })) ?? -1,
+    end: (deviceId, portId, tag) => {
+      const base = ends.get(portKey({ deviceId, portId }))
+      return base === undefined ? -1 : base + (placeOf.get(tag) ?? 0)
+    },
   }
 }
 

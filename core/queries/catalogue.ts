@@ -218,6 +218,13 @@ export const MODELS: readonly Model[] = [
     idleW: 6.5,
   }),
   model('T1', 'desk telephone', 'hosts', [ports('*', { load: takes(2, 3.5) })], { bootS: 45, idleW: 3.5 }),
+  model(
+    'T2',
+    'desk telephone with a socket for a computer',
+    'telephone',
+    [ports('1', { load: takes(2, 4.5) }), ports('2')],
+    { bootS: 60, idleW: 4.5 },
+  ),
   model('L1', 'data logger', 'hosts', [ports('*', { speedsMbps: FAST })], { bootS: 20, idleW: 3 }),
 ]
 

@@ -43,6 +43,8 @@ const TRAITS: Readonly<Record<DeviceKind, readonly DeviceTrait[]>> = {
   injector: ['forwards', 'modelled', 'placed'],
   modem: ['placed'],
   controller: ['host', 'addressed', 'configured', 'modelled', 'placed'],
+  // A small switch with an address of its own: the network on one socket, a computer on the other.
+  telephone: ['vlan-aware', 'forwards', 'modelled', 'placed'],
   hosts: ['host', 'modelled', 'placed'],
   cloud: [],
 }

@@ -10,6 +10,7 @@ import { bridgeNode, endNode, UNTAGGED, type Layer2, type Layer2Node } from '#co
 import {
   defineStage,
   farEnd,
+  hostInterfaces,
   isHost,
   isVlanAware,
   modelOf,
@@ -211,27 +212,29 @@ const fixedByNetwork = defineStage(
   'fixed addresses by network',
   ({ plan }) => new Map(plan.networks.map((network) => [network.id, fixedIn(network)])),
 )
-const fixedOf = (index: PlanIndex, device: Device): readonly Held[] =>
+const fixedOf = (index: PlanIndex, { id }: Device, networkId: string | null): readonly Held[] =>
   index
     .get(fixedByNetwork)
-    .get(device.homeNetworkId ?? '')
-    ?.get(device.id) ?? []
+    .get(networkId ?? '')
+    ?.get(id) ?? []
 
 function hostEndpoints(context: HostContext, leases: Leases, device: Device): Endpoint[] {
   const { index, layer2 } = context
-  const home = device.homeNetworkId === null ? undefined : index.networks.get(device.homeNetworkId)
-  const fixed = fixedOf(index, device)
-  const perPort = device.ports.map((port, i) => ({ port, fixed: fixed[i] ?? null }))
+  const interfaces = hostInterfaces(index, device).map((iface) => {
+    const fixed = fixedOf(index, device, iface.network.id)[device.ports.indexOf(iface.port)] ?? null
+    return { ...iface, fixed }
+  })
   // One socket is like itself.
-  const groups = groupBy(perPort, ({ port, fixed: own }) => {
+  const groups = groupBy(interfaces, ({ port, tag, network, fixed: own }) => {
     if (own) return `fixed ${own.fixed.id}`
-    return perPort.length === 1 ? '' : likeness(context, device, port.id)
+    return interfaces.length === 1 ? '' : `${network.id} ${tag} ${likeness(context, device, port.id)}`
   })
   const hostsPerPort = Math.max(1, Math.floor(device.count / Math.max(1, device.ports.length)))
   return [...groups.values()].flatMap((members, i) => {
     const first = members[0]
     if (!first) return []
-    const node = endNode(device.id, first.port.id)
+    const home = index.networks.get(first.network.id)
+    const node = endNode(device.id, first.port.id, first.tag)
     const broadcastDomain = layer2.broadcastDomain(node)
     return [
       {
@@ -241,7 +244,7 @@ function hostEndpoints(context: HostContext, leases: Leases, device: Device): En
         count: hostsPerPort * members.length,
         node,
         broadcastDomain,
-        homeNetworkId: device.homeNetworkId,
+        homeNetworkId: first.network.id,
         ...addressing(leases.get(broadcastDomain), home, first.fixed),
         isolation: isolationAt(context, device, first.port.id),
       },
@@ -262,7 +265,7 @@ function managementEndpoint({ index, layer2 }: HostContext, leases: Leases, devi
     node,
     broadcastDomain,
     homeNetworkId: device.homeNetworkId,
-    ...addressing(leases.get(broadcastDomain), home, fixedOf(index, device)[0] ?? null),
+    ...addressing(leases.get(broadcastDomain), home, fixedOf(index, device, device.homeNetworkId)[0] ?? null),
     isolation: null,
   }
 }

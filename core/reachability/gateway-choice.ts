@@ -1,5 +1,5 @@
 // Question: which gateway does somebody mean by "the gateway", and by which address?
-// Method: a host means the router of its network, a peer the device its tunnel ends on, the internet the
+// Method: a host means the router of the network that it is in, or where it has no address the one it wants; a peer the device its tunnel ends on, the internet the
 // device of the first uplink.
 // Everything that speaks of the gateway asks here, so that the matrix, the path trace and the repairs mean
 // the same device.
@@ -40,7 +40,7 @@ export function gatewaySeenBy(
     if (tunnel) return { deviceId: tunnel.deviceId, address: tunnel.address }
   }
   const networkId =
-    party.kind === 'endpoint' ? (party.endpoint.homeNetworkId ?? party.endpoint.networkId) : null
+    party.kind === 'endpoint' ? (party.endpoint.networkId ?? party.endpoint.homeNetworkId) : null
   const own = networkId === null ? undefined : index.networks.get(networkId)
   const deviceId = own?.routerId ?? outerGatewayId(index.plan)
   if (deviceId === undefined) return null

@@ -4,6 +4,8 @@ import { access, cat6, device, fixed, hosts, link, ports, trunk, wifi } from '#s
 import { formatIpv4 } from '#core/address'
 import { indexPlan } from '#core/queries'
 import { GATEWAY, INTERNET, openSite, walkFlow } from '.'
+import { gatewaySeenBy } from './gateway-choice'
+import { boxOfTwoHomes, telephoneWithComputer } from '../../tests/fixtures/homes'
 import { type Change, passes, endpoint, stopOf } from '../../tests/fixtures/reachability'
 
 describe('addresses of hosts', () => {
@@ -130,5 +132,65 @@ describe('one link, several hosts', () => {
     expect(between(true)).toMatchObject({ kind: 'stopped', code: 'isolated' })
     expect(between(false)).toEqual({ kind: 'delivered' })
     expect(passes('staff', INTERNET, air(true))).toBe('all')
+  })
+})
+
+describe('a host of several homes', () => {
+  const seen = (change: Change) => {
+    const opened = openSite(indexPlan(site(change)), [])
+    return opened.endpoints
+      .filter((e) => e.deviceId === 'box')
+      .map(({ networkId, node, how }) => [networkId, node.tag, how])
+  }
+  it('has an address in each, by the tag that it sends', () => {
+    expect(seen(boxOfTwoHomes())).toEqual([
+      ['servers', 0, 'static'],
+      ['staff', 10, 'leased'],
+    ])
+    expect(passes('staff', 'staff', boxOfTwoHomes())).toBe('all')
+  })
+  it('has only what its port takes', () => {
+    expect(seen(boxOfTwoHomes(access(20)))).toEqual([
+      ['servers', 0, 'static'],
+      [null, 10, 'link-local'],
+    ])
+  })
+  it('has all networks where it tags all', () => {
+    const all: Change = (p) => {
+      portOf(p, 'box', 'p1').mode = { mode: 'trunk', native: null, tagged: 'all' }
+      portOf(p, 'sw', 'p3').mode = { mode: 'trunk', native: null, tagged: 'all' }
+    }
+    expect(seen(all).map(([networkId, tag]) => [networkId, tag])).toEqual([
+      [null, 99],
+      ['staff', 10],
+      ['servers', 20],
+    ])
+  })
+  it('a telephone has its own network, and the computer behind it another', () => {
+    const opened = openSite(indexPlan(site(telephoneWithComputer())), [])
+    const at = (id: string) => opened.endpoints.find((e) => e.deviceId === id)?.networkId
+    expect([at('tel'), at('behind')]).toEqual(['voice', 'staff'])
+  })
+})
+
+describe('the gateway of a host', () => {
+  it('is that of where it landed, not of where it belongs', () => {
+    const misplugged: Change = (p) => {
+      Object.assign(the(p.networks, 'servers'), {
+        dhcp: 'serve',
+        pool: { from: '10.9.20.100', to: '10.9.20.120' },
+      })
+      portOf(p, 'sw', 'p2').mode = access(20)
+    }
+    // By its own gateway it may ask for names; the staff's would be one hop farther.
+    const opened = openSite(indexPlan(site(misplugged)), [])
+    const host = opened.endpoints.find((e) => e.deviceId === 'desk')
+    expect(host && gatewaySeenBy(opened, { kind: 'endpoint', endpoint: host })?.address).toBe(0x0a091401)
+    const lost = openSite(
+      indexPlan(site((p) => (misplugged(p), void (the(p.networks, 'servers').dhcp = 'none')))),
+      [],
+    )
+    const alone = lost.endpoints.find((e) => e.deviceId === 'desk')
+    expect(alone && gatewaySeenBy(lost, { kind: 'endpoint', endpoint: alone })?.address).toBe(0x0a090a01)
   })
 })

@@ -3,7 +3,7 @@
 // Method: a selector stands for the rows whose hosts it speaks of; an intent whose ends are a row and a
 // column themselves is the pair's own, any other is wider, or narrower, and is left as it is.
 import { byText } from '#core/util'
-import { byVlan, indexPlan, membersOf, peerNamed, selectorKey, type PlanIndex } from '#core/queries'
+import { byVlan, homesOf, indexPlan, membersOf, peerNamed, selectorKey, type PlanIndex } from '#core/queries'
 import { freshId } from '#core/edit'
 import type { Intent, Plan, Selector } from '#core/schema'
 import { GATEWAY, INTERNET, peerKey } from './zones'
@@ -27,8 +27,8 @@ export function zonesOfSelector(index: PlanIndex, selector: Selector): string[] 
     case 'network':
       return index.networks.has(selector.id) ? [selector.id] : []
     case 'device': {
-      const homeNetworkId = index.devices.get(selector.id)?.homeNetworkId
-      return homeNetworkId ? [homeNetworkId] : []
+      const device = index.devices.get(selector.id)
+      return device ? homesOf(index, device) : []
     }
     case 'internet':
       return [INTERNET]

@@ -14,6 +14,7 @@ export const deviceKind = z.enum([
   'modem',
   'controller',
   'injector',
+  'telephone',
   'hosts',
   'cloud',
 ])

@@ -1,5 +1,6 @@
 import { portOf } from '../plans'
 import { access, network, trunk } from '#server/demo/build'
+import { boxOfTwoHomes, telephoneWithComputer } from '../fixtures/homes'
 import { strip, ring } from './changes'
 import type { Case } from './case'
 
@@ -45,6 +46,34 @@ export const LAYER2_CASES: readonly Case[] = [
     'devices.sw.ports.p2',
     (p) => void (portOf(p, 'sw', 'p2').mode = access(20)),
     (p) => void (portOf(p, 'sw', 'p2').mode = trunk(10, 20)),
+  ],
+  [
+    'E11',
+    'a host of two homes, untagged in another than its first',
+    'devices.sw.ports.p3',
+    boxOfTwoHomes(trunk(10, 20)),
+    boxOfTwoHomes(),
+  ],
+  [
+    'E02',
+    'a host that tags, on a port that takes no tags',
+    'devices.sw.ports.p3',
+    boxOfTwoHomes(access(20)),
+    boxOfTwoHomes(),
+  ],
+  [
+    'E02',
+    'a telephone that tags, on a port that takes no tags',
+    'devices.sw.ports.p4',
+    telephoneWithComputer(access(10)),
+    telephoneWithComputer(),
+  ],
+  [
+    'E01',
+    'a VLAN nobody planned on a host',
+    'devices.box.ports.p1',
+    (p) => (boxOfTwoHomes()(p), void (portOf(p, 'box', 'p1').mode = trunk(20, 10, 77))),
+    boxOfTwoHomes(),
   ],
   [
     'E05',

@@ -39,6 +39,10 @@ export interface Host {
   readonly deviceId: string
   /** Its socket; null for a device's own address. */
   readonly portId: string | null
+  /** The tag that its interface sends. */
+  readonly tag: number
+  /** The network that it wants. */
+  readonly networkId: string | null
   readonly dev: string
 }
 export interface Built {

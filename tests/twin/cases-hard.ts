@@ -19,6 +19,7 @@ import {
 } from '#server/demo/build'
 import type { PortMode } from '#core/schema'
 import { portOf, the, type LoosePlan } from '../plans'
+import { boxOfTwoHomes, telephoneWithComputer } from '../fixtures/homes'
 import { peer, provider, roads, rules, spare, tunnel } from './parts'
 
 // Sites that stand at the edge of a definition, and mistakes that people make: what the kernel does is right.
@@ -333,6 +334,19 @@ const PROVIDERS: readonly HardCase[] = [
 ]
 
 export const HARD: readonly HardCase[] = [
+  ['a telephone that tags, with a computer behind it', telephoneWithComputer(), []],
+  ['a telephone that tags, on a port that takes no tags', telephoneWithComputer(access(10)), []],
+  ['a box of two homes', boxOfTwoHomes(), []],
+  ['a box of two homes on a port that takes no tags', boxOfTwoHomes(access(20)), []],
+  ['a box of two homes on a port that tags both', boxOfTwoHomes(trunk(null, 10, 20)), []],
+  [
+    'a box of two homes with a fixed address in each',
+    (plan) => {
+      boxOfTwoHomes()(plan)
+      the(plan.networks, 'staff').fixed.push(fixed('10.9.10.9', 'Box at home', 'box', 'static'))
+    },
+    [],
+  ],
   ['isolation that ends at each access point, with two SSIDs at one', twoAccessPoints('A2X'), []],
   ['isolation across all access points', twoAccessPoints('A2'), []],
   ['a network of public addresses', publicNetwork, []],

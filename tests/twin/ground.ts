@@ -12,7 +12,7 @@ import {
   downIn,
   upstreamDownIn,
 } from '#core/queries'
-import type { Device, Link, Plan, PortMode, PortRef, Uplink } from '#core/schema'
+import type { Device, Link, Network, Plan, PortMode, PortRef, Uplink } from '#core/schema'
 import { lanName, routedName, wanName } from '#core/export'
 import { speaksIpv6 } from '#core/reachability'
 import { newTunnelKeys, type TunnelKeys } from '#server/platform/x25519'
@@ -122,6 +122,14 @@ interface End {
 }
 
 /** What a twin is made of, and what is known of it so far: a script, file by file and line by line. */
+/** One interface of a host: the place of its socket, the tag that it sends, its namespace and its network. */
+interface TwinInterface {
+  readonly i: number
+  readonly tag: number
+  readonly ns: string
+  readonly network: Network | undefined
+}
+
 export class TwinGround {
   readonly plan: Plan
   readonly index: PlanIndex
@@ -191,7 +199,7 @@ export class TwinGround {
   private namespacesOf() {
     const own = this.live.flatMap((device) =>
       isHost(device)
-        ? this.sockets(device).map((i) => ({ ns: this.socketName(device, i), device }))
+        ? this.interfaces(device).map(({ ns }) => ({ ns, device }))
         : [{ ns: this.nameOf(device), device }],
     )
     const [first] = this.plan.devices
@@ -210,8 +218,26 @@ export class TwinGround {
     return device.ports.map((_, i) => i).filter((i) => i === 0 || i === device.ports.length - 1 || i < fixed)
   }
 
-  socketName(device: Device, i: number): string {
-    return `${this.name.get(device.id)}s${i}`
+  /** Each interface of those sockets is a host of its own: the tag that it sends, and its network. */
+  interfaces(device: Device): TwinInterface[] {
+    return this.sockets(device).flatMap((i) => {
+      const port = device.ports[i]
+      const ns = `${this.name.get(device.id)}s${i}`
+      if (port?.mode.mode !== 'trunk')
+        return [{ i, tag: 0, ns, network: this.plan.networks.find((n) => n.id === device.homeNetworkId) }]
+      const { native, tagged } = port.mode
+      return this.plan.networks
+        .filter(({ vlan }) => vlan === native || tagged === 'all' || tagged.includes(vlan))
+        .map((network) => {
+          const tag = network.vlan === native ? 0 : network.vlan
+          return { i, tag, ns: tag === 0 ? ns : `${ns}t${tag}`, network }
+        })
+    })
+  }
+
+  private interfaceAt({ device, ref }: End, tag: number): TwinInterface | undefined {
+    const i = device.ports.findIndex((p) => p.id === ref.portId)
+    return this.interfaces(device).find((iface) => iface.i === i && iface.tag === tag)
   }
 
   /** A pair of interfaces that are the ends of one cable: `x` and the number, and the number after it. */
@@ -305,18 +331,16 @@ export class TwinGround {
   }
 
   /** Namespace of a cable's end; null where nobody stands at it. */
-  private nsOf(end: End, link: Link): string | null {
-    const { device, ref } = end
+  private nsOf(end: End, link: Link, tag: number): string | null {
     if (this.isSwitched(end, link)) return this.switchNs
-    if (!isHost(device)) return this.nameOf(device)
-    const i = device.ports.findIndex((p) => p.id === ref.portId)
-    return this.sockets(device).includes(i) ? this.socketName(device, i) : null
+    if (!isHost(end.device)) return this.nameOf(end.device)
+    return this.interfaceAt(end, tag)?.ns ?? null
   }
 
   /** The end of a cable at a device, for frames with one tag; `dev`: the interface that is laid there. */
   private attach(end: End, link: Link, tag: number, dev: string): void {
     const { device, ref } = end
-    const ns = this.nsOf(end, link) as string
+    const ns = this.nsOf(end, link, tag) as string
     const line = this.uplinkAt.get(portKey(ref))
     const mode = modeOf(this.index, device, ref, link)
     if (line && device.id === this.gatewayDevice?.id) {
@@ -325,7 +349,7 @@ export class TwinGround {
       this.cloudPorts.set(`${ref.portId} ${tag}`, dev)
       this.lines.push(`ip -n ${ns} link set ${dev} up`)
     } else if (isHost(device)) {
-      if (tag === 0 && mode.mode !== 'off') this.attachHost(ns, dev)
+      if (mode.mode !== 'off') this.attachHost(ns, dev)
     } else if (mode.mode === 'routed' && device.kind === 'gateway') {
       if (tag === 0) this.attachRouted(end, ns, dev)
     } else if (this.isSwitched(end, link)) {
@@ -366,7 +390,8 @@ export class TwinGround {
     if (this.realTags) return [0]
     const [first, second] = [this.ownTags(ends[0], link), this.ownTags(ends[1], link)]
     const all = first && second ? [...new Set([...first, ...second])] : (first ?? second ?? this.everyTag)
-    return ends.some(({ device }) => isHost(device)) ? all.filter((tag) => tag === 0) : all
+    const stands = (end: End, tag: number) => !isHost(end.device) || this.interfaceAt(end, tag) !== undefined
+    return all.filter((tag) => ends.every((end) => stands(end, tag)))
   }
 
   /** What is on a line or a routed port goes with its cable. */
@@ -388,9 +413,9 @@ export class TwinGround {
     ] as const
     const laid: { ns: string; dev: string }[] = []
     if (this.isKept(ends, link) && !this.realTags) this.cables.set(link.id, laid)
-    const [near, far] = [this.nsOf(ends[0], link), this.nsOf(ends[1], link)]
-    if (near === null || far === null) return
     for (const tag of this.wiresOf(ends, link)) {
+      const [near, far] = [this.nsOf(ends[0], link, tag), this.nsOf(ends[1], link, tag)]
+      if (near === null || far === null) continue
       const nth = this.nextPair()
       this.lines.push(
         `ip link add name x${nth} netns ${near} index ${nth} ` +

@@ -24,23 +24,32 @@ export class Hosts {
   private add(device: Device): void {
     const { ground } = this
     if (device.kind === 'hosts' || device.kind === 'controller') {
-      for (const i of ground.sockets(device)) {
+      for (const { i, tag, ns, network } of ground.interfaces(device)) {
+        const networkId = network?.id ?? null
         const portId = device.ports[i]?.id ?? ''
-        this.place(device, { ns: ground.socketName(device, i), deviceId: device.id, portId, dev: 'e0' }, i)
+        this.place(device, { ns, deviceId: device.id, portId, tag, networkId, dev: 'e0' }, i)
       }
       return
     }
     const home = device.homeNetworkId === null ? undefined : ground.index.networks.get(device.homeNetworkId)
-    if (!home || !hasTrait(device, 'addressed')) return
+    if (!home || !(hasTrait(device, 'addressed') || device.kind === 'telephone')) return
     const dev = isVlanAware(device) ? ground.vidBridge(device, home.vlan) : ground.bridge(device, 't0')
-    this.place(device, { ns: ground.nameOf(device), deviceId: device.id, portId: null, dev }, 0)
+    const own = {
+      ns: ground.nameOf(device),
+      deviceId: device.id,
+      portId: null,
+      tag: 0,
+      networkId: home.id,
+      dev,
+    }
+    this.place(device, own, 0)
   }
 
   private place(device: Device, host: Host, nth: number): void {
     const { ground } = this
     const { ns, dev } = host
     this.hosts.push(host)
-    const home = device.homeNetworkId === null ? undefined : ground.index.networks.get(device.homeNetworkId)
+    const home = ground.plan.networks.find((network) => network.id === host.networkId)
     // A socket without its cable is there all the same, without carrier.
     if (dev === 'e0' && !ground.plugged.has(ns))
       ground.lines.push(`ip -n ${ns} link add e0 type veth peer name e0x`, `ip -n ${ns} link set e0 up`)

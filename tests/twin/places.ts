@@ -31,7 +31,7 @@ export interface Place {
   readonly home: string | null
 }
 
-export const keyOf = (h: Host) => `${h.deviceId}/${h.portId ?? ''}`
+export const keyOf = (h: Host) => `${h.deviceId}/${h.portId ?? ''}${h.tag === 0 ? '' : `#${h.tag}`}`
 
 /** Addresses and hosts of a twin as the kernel has them. */
 interface Standing {
@@ -55,13 +55,13 @@ function calledBy({ plan }: Standing, own: string | null, other: Place): string 
 
 function hostPlace(standing: Standing, host: Host): Place {
   const own = standing.addresses.get(keyOf(host)) ?? null
-  const isSocket = ({ deviceId, portIds }: Site['endpoints'][number]) =>
+  const isSocket = ({ deviceId, portIds, node }: Site['endpoints'][number]) =>
     deviceId === host.deviceId &&
-    (host.portId === null ? portIds.length === 0 : portIds.includes(host.portId))
+    (host.portId === null ? portIds.length === 0 : portIds.includes(host.portId) && node.tag === host.tag)
   return {
     name: keyOf(host),
     ns: host.ns,
-    home: standing.plan.devices.find((d) => d.id === host.deviceId)?.homeNetworkId ?? null,
+    home: host.networkId,
     address: (other) => calledBy(standing, own, other),
     party: (site) => {
       const endpoint = site.endpoints.find(isSocket)

@@ -1,7 +1,7 @@
 import { linkSpeed } from '#core/cabling'
 import { mediumText, modeText } from '#core/export'
 import { connect, disconnect, portNamed, turnedInto } from '#core/edit'
-import { isVlanAware } from '#core/queries'
+import { isHost, isVlanAware } from '#core/queries'
 import type { Link, Medium, Plan, Port, PortMode, LinkId } from '#core/schema'
 import { ok, problem, refuse, type Problem, type Result } from '#core/util'
 import type { PortRow } from './topology-graph'
@@ -20,7 +20,11 @@ import {
 // The table of ports, and what typing into it does.
 
 const TYPED = ['access', 'trunk', 'off'] as const
-type Typed = (typeof TYPED)[number]
+/** A host's socket: untagged in the network that it wants, or with interfaces of its own VLANs. */
+const TYPED_OF_HOST = ['plain', 'trunk'] as const
+type Typed = (typeof TYPED | typeof TYPED_OF_HOST)[number]
+const typedFor = ({ device }: PortRow): readonly Typed[] =>
+  isHost(device) ? TYPED_OF_HOST : isVlanAware(device) ? TYPED : []
 const SPEEDS = ['auto', '10', '100', '1000', '2500', '10000'] as const
 const OPTICS = ['—', '1000BASE-SX', '1000BASE-LX10', '10GBASE-SR', '10GBASE-LR'] as const
 const RUNS = ['indoor', 'outdoor', 'between'] as const
@@ -59,10 +63,10 @@ const nameOf = (row: PortRow): string => `${row.device.name} port ${portOf(row)?
 const saying = (what: string) => (text: string, row: PortRow) => `${nameOf(row)}: ${what}${text}`
 const isCable = (link: Link | null): link is Link => ['copper', 'fibre'].includes(link?.medium.kind ?? '')
 
-/** Refused where a port's mode is not one that is typed: a line's, a radio's, or of a plain device. */
+/** Refused where a port's mode is not one that is typed: a line's, a radio's, or of a device that reads no tags. */
 function typedOnly<Value>(row: PortRow, result: Result<Value>): Result<Value> {
   const { mode } = modeOf(row)
-  if (isVlanAware(row.device) && TYPED.some((typed) => typed === mode)) return result
+  if (typedFor(row).some((typed) => typed === mode)) return result
   return refuse(problem('not-a-mode', '', { text: mode, choices: 'ports that sort VLANs' }))
 }
 
@@ -114,9 +118,9 @@ const MODE_COLUMNS = [
     head: 'Mode',
     width: '84px',
     read: (r) => modeText(modeOf(r)).mode,
-    choices: () => TYPED,
+    choices: typedFor,
     parse: (text, row, plan) => {
-      const typed = typedOnly(row, oneOf<Typed>(TYPED)(text))
+      const typed = typedOnly(row, oneOf<Typed>(typedFor(row))(text))
       const home = plan.networks.find((n) => n.id === row.device.homeNetworkId)?.vlan ?? 1
       return typed.ok ? ok(turnedInto(typed.value, modeOf(row), home)) : typed
     },

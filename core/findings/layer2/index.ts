@@ -1,8 +1,17 @@
 // Question: will the cables and ports carry every VLAN to where it is needed, and does any frame run in a ring?
 // Method: the gaps of the VLANs, then each port and each cable by itself, then the spanning tree.
 // Source: IEEE 802.1Q-2022 (VLANs), IEEE 802.1D-2004 clause 17 (spanning tree).
-import { layer2Of, modeFor, trunkProposals, uplinkVids, vlanGaps } from '#core/layer2'
-import { farEnd, findPort, isHost, isVlanAware, tags, vidsOf, type PlanIndex } from '#core/queries'
+import { layer2Of, modeFor, trunkProposals, UNTAGGED, uplinkVids, vlanGaps } from '#core/layer2'
+import {
+  farEnd,
+  findPort,
+  hostInterfaces,
+  isHost,
+  isVlanAware,
+  tags,
+  vidsOf,
+  type PlanIndex,
+} from '#core/queries'
 import type { Change } from '#core/edit'
 import type { Device, Link, Port, PortMode, PortRef } from '#core/schema'
 import { draft, labelOf, portPlace, set, type Draft, type Mend } from '../finding'
@@ -54,7 +63,9 @@ function strangeVlans(index: PlanIndex, device: Device, port: Port): Draft[] {
 }
 
 const portFindings = (index: PlanIndex, device: Device): Draft[] =>
-  isVlanAware(device) ? device.ports.flatMap((port) => strangeVlans(index, device, port)) : []
+  isVlanAware(device) || isHost(device)
+    ? device.ports.flatMap((port) => strangeVlans(index, device, port))
+    : []
 
 /** The VLAN of untagged frames; null where there is none, undefined where the port reads no tags at all. */
 function nativeVid(mode: PortMode): number | null | undefined {
@@ -74,10 +85,18 @@ function taggedIntoPlainSwitch(index: PlanIndex, ref: PortRef, mode: PortMode, f
 }
 
 /** Hosts on a cable land in another network than the one they want. */
-function hostsInOtherNetwork(index: PlanIndex, ref: PortRef, mode: PortMode, far: Device): Draft[] {
-  const wanted = far.homeNetworkId === null ? undefined : index.networkHeads.get(far.homeNetworkId)
+function hostsInOtherNetwork(
+  index: PlanIndex,
+  link: Link,
+  ref: PortRef,
+  mode: PortMode,
+  far: Device,
+): Draft[] {
+  const { portId } = farEnd(link, ref)
+  const own = hostInterfaces(index, far).filter(({ port }) => port.id === portId)
+  const wanted = own.find(({ tag }) => tag === UNTAGGED)?.network
   const untagged = untaggedVid(mode)
-  if (!isHost(far) || !wanted || untagged === null || untagged === wanted.vlan) return []
+  if (!wanted || untagged === null || untagged === wanted.vlan) return []
   const landed = index.networkByVlan.get(untagged)?.name ?? `VLAN ${untagged}`
   const values = { ...labelOf(index, ref), hosts: far.name, wanted: wanted.name, landed }
   const mend: Mend = {
@@ -85,6 +104,8 @@ function hostsInOtherNetwork(index: PlanIndex, ref: PortRef, mode: PortMode, far
     values: { vlan: wanted.vlan, ...labelOf(index, ref) },
     changes: [set([...portPlace(ref), 'mode'], mode, { mode: 'access', vlan: wanted.vlan })],
   }
+  // Where its socket tags as well, an access port would cut that off.
+  if (own.length > 1) return [draft('E11', 'blocker', portPlace(ref), values)]
   return [draft('E11', 'blocker', portPlace(ref), values, mend)]
 }
 
@@ -95,7 +116,7 @@ function edgeFindings(index: PlanIndex, link: Link, ref: PortRef, mode: PortMode
   if (!near || !far || !isVlanAware(near)) return []
   const intoSwitch = taggedIntoPlainSwitch(index, ref, mode, far)
   if (intoSwitch.length > 0 || link.medium.kind === 'wifi') return intoSwitch
-  return hostsInOtherNetwork(index, ref, mode, far)
+  return hostsInOtherNetwork(index, link, ref, mode, far)
 }
 
 function nativeFindings(index: PlanIndex, link: Link, modes: readonly [PortMode, PortMode]): Draft[] {
