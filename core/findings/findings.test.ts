@@ -179,6 +179,11 @@ describe('mends', () => {
 })
 
 describe('a tunnel', () => {
+  it('that leads nowhere says why', () => {
+    const stops = (change: Change) => ofCode(change, 'V05').map((f) => said(f)['stops'])
+    expect(stops((p) => (tunnelled(p, {}, {}), void rules(p).pop()))).toEqual([['rule'], ['rule']])
+    expect(stops((p) => tunnelled(p, { theirAllowed: [] }, {}))).toEqual([['peer-refuses', 'peer-sends-not']])
+  })
   const found = (change: Change, code: string) =>
     analyse(indexPlan(site(change)), []).findings.filter((f) => f.code === code)
   it('carries what the narrower of both lines does: one end’s upload is the other’s download', () => {

@@ -87,6 +87,7 @@ export function vlanDemands(index: PlanIndex): VlanDemand[] {
 }
 
 type End = { readonly device: Device; readonly ref: PortRef }
+type Hop = { readonly link: Link; readonly near: End; readonly far: End }
 const endsFrom = (index: PlanIndex, link: Link, fromDevice: string): { near: End; far: End } | null => {
   const near = link.a.deviceId === fromDevice ? link.a : link.b
   const far = farEnd(link, near)
@@ -95,6 +96,28 @@ const endsFrom = (index: PlanIndex, link: Link, fromDevice: string): { near: End
   return nearDevice && farDevice
     ? { near: { device: nearDevice, ref: near }, far: { device: farDevice, ref: far } }
     : null
+}
+
+/** The links of a way with their ends, the gateway's first, up to where the plan breaks off. */
+function hopsAlong(index: PlanIndex, from: string, links: readonly Link[]): Hop[] {
+  const hops: Hop[] = []
+  let at = from
+  for (const link of links) {
+    const ends = endsFrom(index, link, at)
+    if (!ends) break
+    at = ends.far.device.id
+    hops.push({ link, ...ends })
+  }
+  return hops
+}
+
+/** True where a tag that is sent over the first of some hops is read beyond: by the next that sorts, or at the end. */
+function isTagRead(index: PlanIndex, need: VlanDemand, hops: readonly Hop[], vlan: number): boolean {
+  const next = hops.find(({ far }) => isVlanAware(far.device))
+  if (!next) return need.node.tag === vlan
+  const mode = modeFor(index, next.far.device, next.far.ref, next.link)
+  // What drops the VLAN altogether is told of by itself.
+  return egressTag(mode, vlan) !== UNTAGGED
 }
 
 /** Ports on the way from the gateway to a need that drop the VLAN, each judged against a right neighbour. */
@@ -106,25 +129,28 @@ function droppingPorts(
 ): { ref: PortRef; link: Link; mend: 'tag' | null }[] {
   const drops: { ref: PortRef; link: Link; mend: 'tag' | null }[] = []
   let wire: number | null = UNTAGGED
-  let at = network.routerId
-  for (const link of links) {
-    const ends = endsFrom(index, link, at)
-    if (!ends) return drops
-    at = ends.far.device.id
-    const vlan = network.vlan
+  const hops = hopsAlong(index, network.routerId, links)
+  for (const [place, { link, ...ends }] of hops.entries()) {
+    const { vlan } = network
     if (isVlanAware(ends.near.device)) {
       const mode = modeFor(index, ends.near.device, ends.near.ref, link)
       wire = egressTag(mode, vlan)
-      if (wire === null) drops.push({ ref: ends.near.ref, link, mend: mode.mode === 'trunk' ? 'tag' : null })
+      const helps = mode.mode === 'trunk' && isTagRead(index, need, hops.slice(place), vlan)
+      if (wire === null) drops.push({ ref: ends.near.ref, link, mend: helps ? 'tag' : null })
     }
     if (isVlanAware(ends.far.device)) {
       const mode = modeFor(index, ends.far.device, ends.far.ref, link)
-      if (egressTag(mode, vlan) === null)
-        drops.push({ ref: ends.far.ref, link, mend: mode.mode === 'trunk' ? 'tag' : null })
+      const helps = mode.mode === 'trunk' && wire !== UNTAGGED
+      if (egressTag(mode, vlan) === null) drops.push({ ref: ends.far.ref, link, mend: helps ? 'tag' : null })
       else if (wire !== null && ingressVid(mode, wire) !== vlan)
         drops.push({ ref: ends.far.ref, link, mend: null })
       wire = UNTAGGED
-    } else if (isHost(ends.far.device) && need.deviceId === at && wire !== null && wire !== need.node.tag) {
+    } else if (
+      isHost(ends.far.device) &&
+      need.deviceId === ends.far.device.id &&
+      wire !== null &&
+      wire !== need.node.tag
+    ) {
       drops.push({ ref: ends.near.ref, link, mend: null })
     }
   }
@@ -150,8 +176,10 @@ function findVlanGaps(index: PlanIndex, scenario: FailureScenario): readonly Vla
     for (const drop of droppingPorts(index, network, need, links)) {
       const key = `${network.id}|${drop.ref.deviceId}/${drop.ref.portId}`
       const entry = gaps.get(key)
-      if (entry) entry.affected.add(need.deviceId)
-      else {
+      if (entry) {
+        entry.affected.add(need.deviceId)
+        if (drop.mend === null) entry.gap = { ...entry.gap, mend: null }
+      } else {
         const gap: VlanGap = {
           networkId: network.id,
           vlan: network.vlan,

@@ -70,6 +70,7 @@ const peerPrincipals = (plane: DataPlane, { boundaries }: AtomTable): Principal[
           party: { kind: 'peer' as const, tunnelId: tunnel.id, peerId: peer.id },
           id: peerKey(peer.id),
           addresses: representatives(ranges, boundaries),
+          isGroup: false,
         }
       }),
   )
@@ -86,6 +87,7 @@ function hostPrincipals(plane: DataPlane, { boundaries }: AtomTable): Principal[
     party: { kind: 'endpoint', endpoint },
     id: endpoint.id,
     addresses: addressesIn(endpoint.ranges),
+    isGroup: endpoint.count > 1,
   }))
 }
 
@@ -134,6 +136,7 @@ function zonesOf(index: PlanIndex, plane: DataPlane): Zones {
       party: { kind: 'internet' },
       id: INTERNET,
       addresses: plane.ipv6 ? plane.ipv6.outside : internetRepresentatives(index),
+      isGroup: false,
     },
   ])
   const gateways = new Map<string, readonly ForwardingClass[]>()
@@ -148,6 +151,7 @@ function zonesOf(index: PlanIndex, plane: DataPlane): Zones {
         party: { kind: 'gateway', deviceId },
         id: GATEWAY,
         addresses: [address],
+        isGroup: false,
       }
       gateways.set(key, (known = partitionEndpoints(partition, [principal])))
     }

@@ -13,6 +13,8 @@ export interface Principal {
   readonly party: Party
   readonly id: string
   readonly addresses: readonly Ipv4[]
+  /** Stands for several that are alike, and meet each other. */
+  readonly isGroup: boolean
 }
 
 /** One address of one principal. */
@@ -26,8 +28,8 @@ export interface AddressSample {
   readonly ordinal: number
 }
 /**
- * Samples that nothing tells apart: the first of them stands for all, the first of another principal where
- * the class meets itself.
+ * Samples that nothing tells apart: the first of them stands for all, a second one where the class meets itself:
+ * of the same group, or of another principal.
  */
 export interface EndpointClass extends AddressSample {
   second: AddressSample | null
@@ -74,9 +76,9 @@ interface Gathered {
 function addSample(gathered: Gathered, key: string | number, principal: Principal, address: Ipv4): void {
   const ordinal = ++gathered.count
   const known = gathered.byKey.get(key)
-  if (!known) gathered.byKey.set(key, { principal, address, ordinal, second: null, parent: null })
-  else if (known.second === null && known.principal.id !== principal.id)
-    known.second = { principal, address, ordinal }
+  const own: AddressSample = { principal, address, ordinal }
+  if (!known) gathered.byKey.set(key, { ...own, second: principal.isGroup ? own : null, parent: null })
+  else if (known.second === null && known.principal.id !== principal.id) known.second = own
 }
 
 /** Of more than two principals that differ in nothing, only the first two stand for all. */
@@ -249,7 +251,7 @@ export const canPair = ({ whole: endpoints }: ForwardingClass, { whole: other }:
   endpoints.principal.id !== other.principal.id || endpoints.second !== null || other.second !== null
 
 export type SamplePair = readonly [AddressSample, AddressSample]
-/** Two samples that stand for a pair of classes, of different principals; null where there is only one. */
+/** Two samples that stand for a pair of classes, of two hosts; null where there is only one. */
 export function representativePair(first: EndpointClass, second: EndpointClass): SamplePair | null {
   if (first.principal.id !== second.principal.id) return [first, second]
   if (second.second) return [first, second.second]

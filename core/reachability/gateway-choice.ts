@@ -1,6 +1,6 @@
 // Question: which gateway does somebody mean by "the gateway", and by which address?
-// Method: a host means the router of the network that it is in, or where it has no address the one it wants; a peer the device its tunnel ends on, the internet the
-// device of the first uplink.
+// Method: a host means the router of the network that it is in, or where it has no address of the one it wants;
+// a peer the device its tunnel ends on, the internet the device of the first uplink.
 // Everything that speaks of the gateway asks here, so that the matrix, the path trace and the repairs mean
 // the same device.
 // Source: the plan's own semantics; no figures used.

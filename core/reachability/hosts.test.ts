@@ -156,9 +156,9 @@ describe('a host of several homes', () => {
     ])
   })
   it('has all networks where it tags all', () => {
-    const all: Change = (p) => {
-      portOf(p, 'box', 'p1').mode = { mode: 'trunk', native: null, tagged: 'all' }
-      portOf(p, 'sw', 'p3').mode = { mode: 'trunk', native: null, tagged: 'all' }
+    const all: Change = (plan) => {
+      portOf(plan, 'box', 'p1').mode = { mode: 'trunk', native: null, tagged: 'all' }
+      portOf(plan, 'sw', 'p3').mode = { mode: 'trunk', native: null, tagged: 'all' }
     }
     expect(seen(all).map(([networkId, tag]) => [networkId, tag])).toEqual([
       [null, 99],
@@ -175,12 +175,12 @@ describe('a host of several homes', () => {
 
 describe('the gateway of a host', () => {
   it('is that of where it landed, not of where it belongs', () => {
-    const misplugged: Change = (p) => {
-      Object.assign(the(p.networks, 'servers'), {
+    const misplugged: Change = (plan) => {
+      Object.assign(the(plan.networks, 'servers'), {
         dhcp: 'serve',
         pool: { from: '10.9.20.100', to: '10.9.20.120' },
       })
-      portOf(p, 'sw', 'p2').mode = access(20)
+      portOf(plan, 'sw', 'p2').mode = access(20)
     }
     // By its own gateway it may ask for names; the staff's would be one hop farther.
     const opened = openSite(indexPlan(site(misplugged)), [])

@@ -6,7 +6,7 @@ export { flowBetween } from './round-trip'
 
 export { ipv6ProjectionOf, speaksIpv6 } from './ipv6-projection'
 
-export type { Party } from './trace'
+export type { Party, StopCode } from './trace'
 export { computeMatrix, matrixOf, verdictsOf } from './matrix'
 export type { ReachabilityMatrix, IntentVerdict } from './matrix'
 export { gatewaySeenBy, outerGatewayId } from './gateway-choice'

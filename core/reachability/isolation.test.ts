@@ -1,8 +1,9 @@
 import { describe, expect, it } from 'vitest'
 import { indexPlan } from '#core/queries'
-import { twoAccessPoints } from '../../tests/twin/cases-hard'
-import { site, the } from '../../tests/plans'
-import { passes } from '../../tests/fixtures/reachability'
+import { accessPoint, twoAccessPoints } from '../../tests/twin/cases-hard'
+import { portOf, site, the } from '../../tests/plans'
+import { hosts, link, network, trunk, wifi } from '#server/demo/build'
+import { passes, type Change } from '../../tests/fixtures/reachability'
 import { openSite, walkFlow } from '.'
 
 // How far client isolation reaches differs by maker (common practice, without a source); the kernel twin builds
@@ -40,6 +41,39 @@ describe('client isolation', () => {
   it('is of the SSIDs that have it: a station of another hears and is heard', () => {
     expect(between('A2', 'far-air', 'far-yard', false)).toBe('delivered')
     expect(between('A2', 'far-yard', 'near-air', false)).toBe('delivered')
+  })
+
+  it('keeps the members of one group apart, who hear each other without it', () => {
+    const guests =
+      (isolation: boolean): Change =>
+      (plan) => {
+        accessPoint(plan, 'near', 'sw:4', [], 'A2')
+        plan.networks.push(
+          network(
+            'guests',
+            60,
+            'Guests',
+            '10.9.60.0/24',
+            '10.9.60.1',
+            ['10.9.60.10', '10.9.60.99'],
+            30,
+            [],
+            'gate',
+          ),
+        )
+        for (const [id, port] of [
+          ['gate', 'p2'],
+          ['sw', 'p1'],
+          ['sw', 'p4'],
+          ['near', 'p1'],
+        ] as const)
+          portOf(plan, id, port).mode = trunk(99, 10, 20, 60)
+        plan.devices.push(hosts('many', 'Many', 'Room', 'guests', 30, 1))
+        plan.ssids.push({ id: 'air', name: 'Air', networkId: 'guests', isolation, apIds: ['near'] })
+        plan.links.push(link('near:radio', 'many:1', wifi('air')))
+      }
+    expect(passes('guests', 'guests', guests(true))).toBe('nothing')
+    expect(passes('guests', 'guests', guests(false))).toBe('all')
   })
 
   it('leaves the way out as it is', () => {

@@ -148,6 +148,17 @@ export const POLICY_CASES: readonly Case[] = [
     (p) => (guests(p), void (p.ssids[0]!.isolation = false)),
   ],
   [
+    'F04',
+    'guests kept apart in the air and let into the servers',
+    'cells.staff.servers',
+    (plan) => (
+      guests(plan),
+      outOnly(plan),
+      void rules(plan).push(rule('x', inNetwork('staff'), inNetwork('servers'), ['https'], ''))
+    ),
+    (p) => (guests(p), outOnly(p)),
+  ],
+  [
     'P01',
     'something passes at a time when nobody means it',
     'cells.servers.internet',

@@ -57,6 +57,13 @@ export const TUNNELS_CASES: readonly Case[] = [
     (p) => tunnelled(p, {}, {}),
   ],
   [
+    'V05',
+    'a tunnel whose far end sends nothing into it, whatever the rules say',
+    'tunnels.wg.peers.a',
+    (p) => tunnelled(p, { theirAllowed: [] }, {}),
+    (p) => tunnelled(p, {}, {}),
+  ],
+  [
     'V06',
     'public addresses inside a tunnel',
     'tunnels.wg.address',

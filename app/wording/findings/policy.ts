@@ -30,13 +30,20 @@ function danglingName(values: FindingValues['P07']): string {
 }
 
 export const POLICY_WORDS = {
-  F04: (values) => ({
-    title: `${values.ssid}: stations hear each other`,
-    what: 'By the intents its people have the internet and nothing else, as guests have.',
-    why:
-      'One guest’s infected laptop then reaches the next one’s. Rules between networks do ' +
-      'not meet what stays in the air.',
-  }),
+  F04: (values) =>
+    values.kind === 'air'
+      ? {
+          title: `${values.ssid}: stations hear each other`,
+          what: 'By the intents its people have the internet and nothing else, as guests have.',
+          why:
+            'One guest’s infected laptop then reaches the next one’s. Rules between networks do ' +
+            'not meet what stays in the air.',
+        }
+      : {
+          title: `${values.ssid}: kept apart in the air, let into ${values.to}`,
+          what: `${values.services} passes, and no intent asks for it.`,
+          why: 'Isolation at the radio keeps guests from each other, not from the site’s networks.',
+        },
   P01: (values) =>
     values.kind === 'excess'
       ? {

@@ -1,4 +1,5 @@
 import type { FindingValues } from '#core/findings'
+import { stopWords } from '../reach'
 import type { FindingWords, MendWords } from './words'
 
 // What the findings of tunnels and IPsec connections say, and the buttons of their mends.
@@ -57,8 +58,14 @@ export const TUNNELS_WORDS = {
   }),
   V05: (values) => ({
     title: `${values.peer}: the tunnel leads nowhere`,
-    what: `No rule lets anything between ${values.tunnel} and the networks.`,
-    why: 'It will come up, and nothing will pass.',
+    what:
+      values.stops[0] === 'rule'
+        ? `No rule lets anything between ${values.tunnel} and the networks.`
+        : `Between ${values.tunnel} and the networks nothing passes: ${values.stops.map(stopWords).join('; ')}.`,
+    why:
+      values.stops[0] === 'rule'
+        ? 'It will come up, and nothing will pass.'
+        : 'Rules alone will not open it.',
   }),
   V06: (values) => ({
     title: `${values.tunnel}: public addresses inside the tunnel`,

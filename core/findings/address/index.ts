@@ -1,7 +1,7 @@
 // Question: is every network's addressing legal, free of collisions and large enough?
 // Method: each network by itself, then all of them together.
 import { defineStage, type PlanIndex } from '#core/queries'
-import type { Network, NetworkId } from '#core/schema'
+import type { Network, NetworkId, Plan } from '#core/schema'
 import { onSheet, type Draft, type Finding } from '../finding'
 import { claimTrouble, fieldFindings, twiceFindings, unreservedFindings } from './assignments'
 import { prefixFindings, typedIpv6Findings } from './ipv6'
@@ -39,6 +39,14 @@ const ofNetwork = defineStage(
   { keys: MOST_NETWORKS },
 )
 
+/** An address that somebody has already is not offered as a gateway's. */
+function withFreeGateway({ networks }: Plan, found: Draft): Draft {
+  if (found.mend?.code !== 'use-gateway') return found
+  const { ip } = found.mend.values
+  const isTaken = networks.some((n) => n.gateway === ip || n.fixed.some((assignment) => assignment.ip === ip))
+  return isTaken ? { ...found, mend: null } : found
+}
+
 const findings = defineStage('address findings', (index): Finding[] => {
   const { plan } = index
   const reads = plan.networks.map(readNetwork)
@@ -46,7 +54,7 @@ const findings = defineStage('address findings', (index): Finding[] => {
   const together = subnetFindings(index, reads)
   const crossing = together.some((d) => d.code === 'A05')
   return onSheet('addresses', [
-    ...each.flatMap(({ own }) => own),
+    ...each.flatMap(({ own }) => own).map((found) => withFreeGateway(plan, found)),
     ...together,
     ...twiceFindings(
       plan,

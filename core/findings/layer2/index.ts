@@ -45,7 +45,7 @@ function gapFindings(index: PlanIndex): Draft[] {
 
 /** Takes a VLAN off a trunk that names it; null where the port carries it otherwise. */
 function untagged(place: readonly string[], mode: PortMode, vlan: number): Change | null {
-  if (mode.mode !== 'trunk' || mode.tagged === 'all' || !tags(mode, vlan)) return null
+  if (mode.mode !== 'trunk' || mode.tagged === 'all' || !tags(mode, vlan) || mode.native === vlan) return null
   return set([...place, 'mode'], mode, { ...mode, tagged: mode.tagged.filter((t) => t !== vlan) })
 }
 

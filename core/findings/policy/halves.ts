@@ -105,13 +105,36 @@ export function guestFindings(index: PlanIndex): Draft[] {
     .filter((ssid) => !ssid.isolation && isForGuests(index, ssid))
     .map((ssid) => {
       const place = ['ssids', ssid.id, 'isolation']
-      const values = { ssid: ssid.name }
+      const values = { kind: 'air' as const, ssid: ssid.name }
       return draft('F04', 'note', place, values, {
         code: 'keep-apart',
         values,
         changes: [set(place, false, true)],
       })
     })
+}
+
+/** Guests that their SSID keeps apart in the air, while rules let them into networks that nobody means. */
+export function openGuestFindings(index: PlanIndex, matrix: ReachabilityMatrix): Draft[] {
+  const managed = managedNetworks(index, new Set())
+  return index.plan.ssids
+    .filter((ssid) => ssid.isolation && isForGuests(index, ssid))
+    .flatMap((ssid) =>
+      matrix.cells
+        .filter(({ from, to }) => from === ssid.networkId && index.networks.has(to) && !managed.has(to))
+        .filter((cell) => cell.judged && !isNothing(passing(cell)) && isNothing(cell.intended))
+        .map((cell) => {
+          const services = formatServices(passing(cell))
+          const values = {
+            kind: 'networks' as const,
+            ssid: ssid.name,
+            to: nameOfKey(index, cell.to),
+            services,
+          }
+          const mend = refusal(index, cell.from, cell.to, 'drop')?.mend
+          return draft('F04', 'warning', ['cells', cell.from, cell.to], values, mend)
+        }),
+    )
 }
 
 /** Who a selector names that is there, and has nobody in it; null otherwise. */

@@ -3,7 +3,14 @@
 import type { ReachabilityMatrix, Site } from '#core/reachability'
 import type { Draft, Finding, SheetId } from '../finding'
 import { danglingFindings } from './dangling'
-import { emptyFindings, guestFindings, managementFindings, oneWayFindings, ipv6Findings } from './halves'
+import {
+  emptyFindings,
+  guestFindings,
+  managementFindings,
+  oneWayFindings,
+  openGuestFindings,
+  ipv6Findings,
+} from './halves'
 import { intentFindings } from './intents'
 import { shadowFindings } from './shadows'
 
@@ -34,6 +41,7 @@ export function checkPolicy(site: Site, { ipv4, ipv6 }: Matrices, blamed: Readon
     ...oneWayFindings(index, ipv4),
     ...managementFindings(index, ipv4),
     ...guestFindings(index),
+    ...openGuestFindings(index, ipv4),
     ...emptyFindings(site),
     ...(ipv6 ? ipv6Findings(index, ipv4, ipv6) : []),
   ]

@@ -31,7 +31,7 @@ export interface PolicyValues {
   /** A rule speaks of nobody. */
   P10: { number: number; note: string; end: 'from' | 'to'; who: string }
   /** Stations of guests hear each other. */
-  F04: { ssid: string }
+  F04: { kind: 'air'; ssid: string } | { kind: 'networks'; ssid: string; to: string; services: string }
 }
 
 export interface PolicyMends {

@@ -13,7 +13,7 @@ import {
 } from '#core/address'
 import { changesBetween, mapApart, placeNetwork } from '#core/edit'
 import { mapsOf } from '#core/queries'
-import type { Network, Plan, Tunnel, PeerId } from '#core/schema'
+import type { Network, Peer, Plan, Tunnel, PeerId } from '#core/schema'
 import { orNull } from '#core/util'
 import { draft, type Draft, type Mend } from '../finding'
 
@@ -56,6 +56,20 @@ function translation(plan: Plan, tunnel: Tunnel, peerId: PeerId, network: Networ
     : null
 }
 
+/** Our networks that a peer's prefixes overlap. */
+function homeFindings(plan: Plan, tunnel: Tunnel, { id, name, allowed }: Peer): Draft[] {
+  const far = readPrefixes4(allowed).filter((prefix) => prefix.length > 0)
+  return plan.networks.flatMap((home): Draft[] => {
+    const shared = far.filter((prefix) => readPrefixes4([home.subnet]).some((own) => overlaps(own, prefix)))
+    if (shared.length === 0) return []
+    // A translation sets one prefix apart.
+    const apart = shared.length === 1 ? translation(plan, tunnel, id, home) : null
+    const values = { peer: name, network: home.name, subnet: home.subnet, key: home.id }
+    const place = ['tunnels', tunnel.id, 'peers', id, 'allowed']
+    return [draft('V04', 'blocker', place, values, renumbering(plan, home) ?? apart)]
+  })
+}
+
 /** Prefixes that peers of a tunnel share with each other or with our networks. */
 export function overlapFindings(plan: Plan, tunnel: Tunnel): Draft[] {
   const out: Draft[] = []
@@ -67,14 +81,8 @@ export function overlapFindings(plan: Plan, tunnel: Tunnel): Draft[] {
       if (other !== undefined)
         out.push(draft('V02', 'warning', place, { peer: peer.name, other, key: other }))
       allowed.push({ prefix, name: peer.name })
-      const home = plan.networks.find(({ subnet }) =>
-        readPrefixes4([subnet]).some((own) => overlaps(own, prefix)),
-      )
-      if (!home) continue
-      const values = { peer: peer.name, network: home.name, subnet: home.subnet, key: home.id }
-      const mend = renumbering(plan, home) ?? translation(plan, tunnel, peer.id, home)
-      out.push(draft('V04', 'blocker', place, values, mend))
     }
+    out.push(...homeFindings(plan, tunnel, peer))
   }
   return out
 }

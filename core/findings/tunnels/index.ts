@@ -5,7 +5,8 @@ import { readInterface4, spaceOf } from '#core/address'
 import { isNothing } from '#core/filter'
 import { tunnelRoom, uplinksInOrder, type PlanIndex } from '#core/queries'
 import type { Peer, Plan, Tunnel } from '#core/schema'
-import { GATEWAY, INTERNET, peerKey, type ReachabilityMatrix } from '#core/reachability'
+import { GATEWAY, INTERNET, openSite, peerKey, walkFlow, type ReachabilityMatrix } from '#core/reachability'
+import { byText } from '#core/util'
 import type { TunnelValues } from './values'
 import { draft, onSheet, set, type Draft, type Finding, type Mend } from '../finding'
 import { mappingFindings, overlapFindings } from './addresses'
@@ -53,16 +54,28 @@ function speedFindings(plan: Plan, tunnel: Tunnel, peer: Peer): Draft[] {
   return [draft('V10', 'note', ['tunnels', tunnel.id, 'peers', peer.id, 'downMbps'], values)]
 }
 
+/** Where flows of some cells would end if no rule stopped them; `rule` where any would pass. */
+function stopsOf(index: PlanIndex, cells: ReachabilityMatrix['cells']): TunnelValues['V05']['stops'] {
+  const open = (policy: Plan['policies'][number]) =>
+    ({ ...policy, forward: 'accept', input: 'accept', rules: [] }) as const
+  const site = openSite(index.of({ ...index.plan, policies: index.plan.policies.map(open) }), [])
+  const ends = cells.map(({ example }) => example && walkFlow(site, example)?.lines.at(-1))
+  if (ends.some((end) => end?.kind === 'delivered')) return ['rule']
+  return [...new Set(ends.flatMap((end) => (end?.kind === 'stopped' ? [end.code] : [])))].sort(byText)
+}
+
 /** A peer that nothing passes to or from, but what the gateway and the internet have. */
-function idleFindings(tunnel: Tunnel, peer: Peer, matrix: ReachabilityMatrix): Draft[] {
+function idleFindings(index: PlanIndex, tunnel: Tunnel, peer: Peer, matrix: ReachabilityMatrix): Draft[] {
   if (peer.kind === 'provider') return []
-  const own = matrix.cells.filter(({ from, to }) => {
+  // Of networks that nobody is in nothing can be said yet.
+  const own = matrix.cells.filter(({ from, to, isEmpty }) => {
     const ends = [from, to]
-    return ends.includes(peerKey(peer.id)) && !ends.includes(GATEWAY) && !ends.includes(INTERNET)
+    return !isEmpty && ends.includes(peerKey(peer.id)) && !ends.includes(GATEWAY) && !ends.includes(INTERNET)
   })
   const idle = own.length > 0 && own.every((c) => isNothing(c.allPairs) && isNothing(c.somePairs))
-  const values = { peer: peer.name, tunnel: tunnel.name }
-  return idle ? [draft('V05', 'warning', ['tunnels', tunnel.id, 'peers', peer.id], values)] : []
+  if (!idle) return []
+  const values = { peer: peer.name, tunnel: tunnel.name, stops: stopsOf(index, own) }
+  return [draft('V05', 'warning', ['tunnels', tunnel.id, 'peers', peer.id], values)]
 }
 
 function addressFindings({ id, name, address }: Tunnel): Draft[] {
@@ -81,23 +94,26 @@ function mtuFindings(plan: Plan, tunnel: Tunnel): Draft[] {
   ]
 }
 
-const tunnelFindings = ({ plan }: PlanIndex, tunnel: Tunnel, matrix: ReachabilityMatrix): Draft[] => [
-  ...keyFindings(tunnel),
-  ...overlapFindings(plan, tunnel),
-  ...tunnel.peers.flatMap((peer) => [
-    ...silenceFindings(plan, tunnel, peer),
-    ...speedFindings(plan, tunnel, peer),
-    ...idleFindings(tunnel, peer, matrix),
-  ]),
-  ...mappingFindings(plan, tunnel),
-  ...addressFindings(tunnel),
-  ...mtuFindings(plan, tunnel),
-  ...subnetFindings(plan, tunnel),
-  ...loopFindings(tunnel),
-  ...leastMtuFindings(plan, tunnel),
-  ...portFindings(plan, tunnel),
-  ...secondWayFindings(plan, tunnel),
-]
+function tunnelFindings(index: PlanIndex, tunnel: Tunnel, matrix: ReachabilityMatrix): Draft[] {
+  const { plan } = index
+  return [
+    ...keyFindings(tunnel),
+    ...overlapFindings(plan, tunnel),
+    ...tunnel.peers.flatMap((peer) => [
+      ...silenceFindings(plan, tunnel, peer),
+      ...speedFindings(plan, tunnel, peer),
+      ...idleFindings(index, tunnel, peer, matrix),
+    ]),
+    ...mappingFindings(plan, tunnel),
+    ...addressFindings(tunnel),
+    ...mtuFindings(plan, tunnel),
+    ...subnetFindings(plan, tunnel),
+    ...loopFindings(tunnel),
+    ...leastMtuFindings(plan, tunnel),
+    ...portFindings(plan, tunnel),
+    ...secondWayFindings(plan, tunnel),
+  ]
+}
 
 /**
  * Findings of tunnels and IPsec connections.

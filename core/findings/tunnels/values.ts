@@ -1,4 +1,5 @@
 import type { Disagreement } from '#core/ipsec'
+import type { StopCode } from '#core/reachability'
 
 /** What the findings of tunnels and of IPsec connections say, by code. */
 export interface TunnelValues {
@@ -10,8 +11,8 @@ export interface TunnelValues {
   V03: { tunnel: string; peers: string }
   /** A peer's addresses are also ours. */
   V04: { peer: string; network: string; subnet: string; key: string }
-  /** A peer is let nowhere. */
-  V05: { peer: string; tunnel: string }
+  /** Nothing passes to or from a peer; where its flows end. */
+  V05: { peer: string; tunnel: string; stops: readonly (StopCode | 'rule')[] }
   /** A tunnel's own address is a public one. */
   V06: { tunnel: string; address: string }
   /** A modem has to forward a tunnel's port. */
