@@ -2,6 +2,7 @@
 // Method: openSite prepares a plan; gridOf answers for every pair; walkFlow explains one flow.
 export { leaseAt, openSite, openIpv6Site } from './data-plane'
 export type { Site } from './plane'
+export { answeredRelays } from './relays'
 export { flowBetween } from './round-trip'
 
 export { ipv6ProjectionOf, speaksIpv6 } from './ipv6-projection'

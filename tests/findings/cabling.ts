@@ -89,6 +89,25 @@ export const CABLING_CASES: readonly Case[] = [
     (p) => bundle(p, 20),
     (p) => bundle(p, 10),
   ],
+  [
+    'E14',
+    'a host that nothing leads to',
+    'devices.desk',
+    (p) => void (p.links = p.links.filter((l) => l.b.deviceId !== 'desk')),
+    () => undefined,
+  ],
+  [
+    'E14',
+    'a group with a socket that nothing leads to',
+    'devices.desk',
+    (p) =>
+      void the(p.devices, 'desk').ports.push({
+        ...structuredClone(portOf(p, 'desk', 'p1')),
+        id: 'p2',
+        name: '2',
+      }),
+    (p) => void portOf(p, 'sw', 'p4'),
+  ],
   ['E08', 'a budget without headroom', 'devices.sw', (p) => heavy(p, 60), (p) => heavy(p, 55)],
   ['E08', 'more than the budget', 'devices.sw', (p) => heavy(p, 66), (p) => heavy(p, 55)],
 ]

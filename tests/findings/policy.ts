@@ -1,4 +1,6 @@
-import { inNetwork, internet, intent, network, rule, theDevice } from '#server/demo/build'
+import { portOf, the } from '../plans'
+import { relayed } from '../twin/cases-hard'
+import { access, inNetwork, internet, intent, network, rule, theDevice } from '#server/demo/build'
 import { rules, hours, timedPair, outOnly, guests, both, byAddress, refused } from './changes'
 import type { Case } from './case'
 
@@ -132,6 +134,37 @@ export const POLICY_CASES: readonly Case[] = [
     'cells.staff.servers.six',
     (p) => (both(p), byAddress(p)),
     byAddress,
+  ],
+  [
+    'P11',
+    'a name server whose port the rules drop',
+    'networks.staff.options.dns',
+    (p) => void rules(p).pop(),
+    (p) => void (the(rules(p), 'r3').services = ['dns']),
+  ],
+  [
+    'P11',
+    'a name server in another network, which no rule lets ask',
+    'networks.staff.options.dns',
+    (p) => void (the(p.networks, 'staff').options.dns = ['10.9.20.10']),
+    (plan) => {
+      the(plan.networks, 'staff').options.dns = ['10.9.20.10']
+      the(rules(plan), 'r1').services.push('dns')
+    },
+  ],
+  [
+    'P11',
+    'a name server that nobody is',
+    'networks.staff.options.dns',
+    (p) => void (the(p.networks, 'staff').options.dns = ['10.9.20.77']),
+    (p) => void (the(p.networks, 'staff').options.dns = ['192.0.2.53']),
+  ],
+  [
+    'P11',
+    'a relay whose server is on the wrong VLAN',
+    'networks.staff.relayTo',
+    (p) => (relayed()(p), void (portOf(p, 'sw', 'p3').mode = access(10))),
+    relayed(),
   ],
   [
     'F04',

@@ -16,13 +16,13 @@ const findingsOf = (given: Plan): readonly Finding[] => {
 
 /**
  * What each mend that is offered leaves undone, or breaks.
- * What rules and intents say of a network can be told only once it has addresses, so that P01 may come to light.
+ * What rules and intents say of a network (P) can be told only once it has addresses, and may come to light then.
  */
 function unfinished(given: Plan): string[] {
   const before = findingsOf(given)
   const known = new Set(before.map(findingKey))
   const blockersOf = (findings: readonly Finding[]) =>
-    findings.filter((f) => f.severity === 'blocker' && f.code !== 'P01')
+    findings.filter((f) => f.severity === 'blocker' && !f.code.startsWith('P'))
   return before.flatMap((finding) => {
     if (!finding.mend) return []
     const key = findingKey(finding)

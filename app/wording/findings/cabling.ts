@@ -162,6 +162,14 @@ export const CABLING_WORDS = {
         ? 'A bundle of one gains nothing.'
         : 'Members that differ are left out, or the bundle stays down.',
   }),
+  E14: (values) => ({
+    title: `${values.device}: no cable`,
+    what:
+      values.loose === values.of
+        ? 'Nothing leads to it, and no Wi-Fi either.'
+        : `${values.loose} of its ${values.of} sockets have none.`,
+    why: 'What is said of its network is not said of it.',
+  }),
 } satisfies Partial<FindingWords>
 
 export const CABLING_MENDS = {

@@ -1,5 +1,6 @@
 import type { FindingValues } from '#core/findings'
 import { instantName } from '../instants'
+import { stopWords } from '../reach'
 import type { FindingWords, MendWords } from './words'
 
 // What the findings of rules and intents say, and the buttons of their mends.
@@ -30,6 +31,18 @@ function danglingName(values: FindingValues['P07']): string {
 }
 
 export const POLICY_WORDS = {
+  P11: (values) =>
+    values.kind === 'names'
+      ? {
+          title: `${values.network}: the name server does not answer`,
+          what: `DHCP hands out ${values.server}. A question to UDP 53 there: ${stopWords(values.stop)}.`,
+          why: 'Without names hardly anything that people type works.',
+        }
+      : {
+          title: `${values.network}: the relay hears no server`,
+          what: `What it asks of ${values.server} at UDP 67, or the answer, does not arrive.`,
+          why: 'Nobody in that network gets a lease.',
+        },
   F04: (values) =>
     values.kind === 'air'
       ? {

@@ -4,7 +4,7 @@
 // between buildings: common practice.
 import { buildingOf } from '#core/brief'
 import { CHANNEL_M, linkSpeed, opticFor } from '#core/cabling'
-import { endsOf, findPort, modelOf, portKey, specOf, type PlanIndex } from '#core/queries'
+import { endsOf, findPort, hasTrait, modelOf, portKey, specOf, type PlanIndex } from '#core/queries'
 import type { Change } from '#core/edit'
 import type { Device, Link, OpticName, Port, DeviceId } from '#core/schema'
 import { draft, labelOf, portPlace, set, type Draft, type Mend } from '../finding'
@@ -114,6 +114,21 @@ function bundleFindings(index: PlanIndex): Draft[] {
   })
 }
 
+/** What nothing leads to: no cable, no radio, no Wi-Fi. */
+function looseFindings(index: PlanIndex): Draft[] {
+  return index.plan.devices
+    .filter((device) => hasTrait(device, 'placed'))
+    .flatMap(({ id, name, kind, ports }): Draft[] => {
+      const loose = ports.filter(
+        (port) => !index.linksAt.get(portKey({ deviceId: id, portId: port.id }))?.length,
+      )
+      const isLoose = loose.length === ports.length
+      if (!isLoose && (kind !== 'hosts' || loose.length === 0)) return []
+      const values = { device: name, loose: loose.length, of: ports.length }
+      return [draft('E14', isLoose ? 'warning' : 'note', ['devices', id], values)]
+    })
+}
+
 /** Between buildings a lead this short, as along a shared wall, is not told of (practice). */
 const SHORT_HOP_M = 60
 
@@ -194,5 +209,6 @@ export function checkCabling(index: PlanIndex): Draft[] {
     ...roleFindings(index),
     ...index.plan.devices.filter((d) => d.kind === 'injector').flatMap((d) => crossedFindings(index, d)),
     ...bundleFindings(index),
+    ...looseFindings(index),
   ]
 }

@@ -68,6 +68,8 @@ export interface CablingValues {
     | { kind: 'optics-differ'; device: string; port: string; optic: OpticName; otherOptic: OpticName }
   /** The members of a bundle do not belong together. */
   E12: { lag: string; why: 'alone' | 'other-device' | 'modes' | 'speeds'; members: number }
+  /** Nothing leads to a device, or to some of the sockets of a group of hosts. */
+  E14: { device: string; loose: number; of: number }
 }
 
 export interface CablingMends {

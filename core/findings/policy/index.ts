@@ -12,10 +12,12 @@ import {
   ipv6Findings,
 } from './halves'
 import { intentFindings } from './intents'
+import { servedFindings } from './served'
 import { shadowFindings } from './shadows'
 
 function sheetOf({ place: [list] }: Draft): SheetId {
   if (list === 'ssids') return 'loom'
+  if (list === 'networks') return 'addresses'
   return list === 'policies' || list === 'groups' ? 'rules' : 'reach'
 }
 
@@ -43,6 +45,7 @@ export function checkPolicy(site: Site, { ipv4, ipv6 }: Matrices, blamed: Readon
     ...guestFindings(index),
     ...openGuestFindings(index, ipv4),
     ...emptyFindings(site),
+    ...servedFindings(site, ipv4, blamed),
     ...(ipv6 ? ipv6Findings(index, ipv4, ipv6) : []),
   ]
   return drafts.map((d): Finding => ({ ...d, sheet: sheetOf(d) }))

@@ -1,3 +1,5 @@
+import type { StopCode } from '#core/reachability'
+
 /** What a finding is found under, where all is not well and as usual. */
 export type Under =
   | { readonly kind: 'down'; readonly name: string }
@@ -30,6 +32,10 @@ export interface PolicyValues {
   P09: { number: number; note: string; by: string; byDefault: boolean }
   /** A rule speaks of nobody. */
   P10: { number: number; note: string; end: 'from' | 'to'; who: string }
+  /** A name server that clients are handed, or a DHCP server that a relay asks, is not reached. */
+  P11:
+    | { kind: 'names'; network: string; server: string; stop: StopCode | 'rule' | 'no-target'; key: string }
+    | { kind: 'relay'; network: string; server: string; key: string }
   /** Stations of guests hear each other. */
   F04: { kind: 'air'; ssid: string } | { kind: 'networks'; ssid: string; to: string; services: string }
 }
