@@ -13,7 +13,7 @@ import {
   scenarioText,
   type FailureScenario,
 } from '#core/queries'
-import type { Device, Link, PortRef, DeviceId, LinkId, NetworkId } from '#core/schema'
+import type { Device, Link, PortMode, PortRef, DeviceId, LinkId, NetworkId } from '#core/schema'
 import { bothWays, cablePath, layer2Of } from './layer2'
 import { bridgeNode, egressTag, endNode, ingressVid, modeFor, UNTAGGED, type Layer2Node } from './tagging'
 import { reachableFrom } from './vlan-graph'
@@ -120,6 +120,10 @@ function isTagRead(index: PlanIndex, need: VlanDemand, hops: readonly Hop[], vla
   return egressTag(mode, vlan) !== UNTAGGED
 }
 
+/** The mend of a port that drops a VLAN: a tag, where it is a trunk and the tag helps. */
+const tagMend = ({ mode }: PortMode, helps: () => boolean): 'tag' | null =>
+  mode === 'trunk' && helps() ? 'tag' : null
+
 /** Ports on the way from the gateway to a need that drop the VLAN, each judged against a right neighbour. */
 function droppingPorts(
   index: PlanIndex,
@@ -130,18 +134,19 @@ function droppingPorts(
   const drops: { ref: PortRef; link: Link; mend: 'tag' | null }[] = []
   let wire: number | null = UNTAGGED
   const hops = hopsAlong(index, network.routerId, links)
+  const { vlan } = network
   for (const [place, { link, ...ends }] of hops.entries()) {
-    const { vlan } = network
     if (isVlanAware(ends.near.device)) {
       const mode = modeFor(index, ends.near.device, ends.near.ref, link)
       wire = egressTag(mode, vlan)
-      const helps = mode.mode === 'trunk' && isTagRead(index, need, hops.slice(place), vlan)
-      if (wire === null) drops.push({ ref: ends.near.ref, link, mend: helps ? 'tag' : null })
+      const isRead = () => isTagRead(index, need, hops.slice(place), vlan)
+      if (wire === null) drops.push({ ref: ends.near.ref, link, mend: tagMend(mode, isRead) })
     }
     if (isVlanAware(ends.far.device)) {
       const mode = modeFor(index, ends.far.device, ends.far.ref, link)
-      const helps = mode.mode === 'trunk' && wire !== UNTAGGED
-      if (egressTag(mode, vlan) === null) drops.push({ ref: ends.far.ref, link, mend: helps ? 'tag' : null })
+      const arrives = wire !== UNTAGGED
+      if (egressTag(mode, vlan) === null)
+        drops.push({ ref: ends.far.ref, link, mend: tagMend(mode, () => arrives) })
       else if (wire !== null && ingressVid(mode, wire) !== vlan)
         drops.push({ ref: ends.far.ref, link, mend: null })
       wire = UNTAGGED

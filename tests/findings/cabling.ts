@@ -100,13 +100,11 @@ export const CABLING_CASES: readonly Case[] = [
     'E14',
     'a group with a socket that nothing leads to',
     'devices.desk',
-    (p) =>
-      void the(p.devices, 'desk').ports.push({
-        ...structuredClone(portOf(p, 'desk', 'p1')),
-        id: 'p2',
-        name: '2',
-      }),
-    (p) => void portOf(p, 'sw', 'p4'),
+    (plan) => {
+      const { ports } = the(plan.devices, 'desk')
+      ports.push({ ...structuredClone(portOf(plan, 'desk', 'p1')), id: 'p2', name: '2' })
+    },
+    () => undefined,
   ],
   ['E08', 'a budget without headroom', 'devices.sw', (p) => heavy(p, 60), (p) => heavy(p, 55)],
   ['E08', 'more than the budget', 'devices.sw', (p) => heavy(p, 66), (p) => heavy(p, 55)],

@@ -23,8 +23,10 @@ const TYPED = ['access', 'trunk', 'off'] as const
 /** A host's socket: untagged in the network that it wants, or with interfaces of its own VLANs. */
 const TYPED_OF_HOST = ['plain', 'trunk'] as const
 type Typed = (typeof TYPED | typeof TYPED_OF_HOST)[number]
-const typedFor = ({ device }: PortRow): readonly Typed[] =>
-  isHost(device) ? TYPED_OF_HOST : isVlanAware(device) ? TYPED : []
+function typedFor({ device }: PortRow): readonly Typed[] {
+  if (isHost(device)) return TYPED_OF_HOST
+  return isVlanAware(device) ? TYPED : []
+}
 const SPEEDS = ['auto', '10', '100', '1000', '2500', '10000'] as const
 const OPTICS = ['—', '1000BASE-SX', '1000BASE-LX10', '10GBASE-SR', '10GBASE-LR'] as const
 const RUNS = ['indoor', 'outdoor', 'between'] as const

@@ -35,10 +35,10 @@ function stopOfNames(site: Site, network: Network, server: string): Stop | null 
 }
 
 function namesFindings(site: Site, matrix: ReachabilityMatrix, network: Network): Draft[] {
-  if (network.dhcp === 'none') return []
-  const goesOut = !isNothing(passing(cellIn(matrix, network.id, INTERNET)))
+  const goesOut = () => !isNothing(passing(cellIn(matrix, network.id, INTERNET)))
   // The gateway is handed out by default; who goes nowhere does without.
-  const servers = network.options.dns.length > 0 ? network.options.dns : goesOut ? [network.gateway] : []
+  const byDefault = network.options.dns.length === 0 && goesOut() ? [network.gateway] : []
+  const servers = network.dhcp === 'none' ? [] : [...network.options.dns, ...byDefault]
   return servers.flatMap((server) => {
     const stop = stopOfNames(site, network, server)
     if (stop === null) return []
