@@ -1,12 +1,11 @@
+import { hostileName, renamed } from '../fixtures/hostile'
 import { inOldWords } from '../fixtures/old-words'
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { parsePlan } from '#contracts/plan'
 import { deviceFiles, devicesWithFiles } from '#core/export'
 import { withPrintableTexts } from '#core/edit'
-import { isPrintableLine } from '#core/format'
 import type { Plan } from '#core/schema'
-import { draft } from '#server/demo/build'
 import { gullhavenPlan } from '#server/demo/gullhaven'
 
 // Unicode 15: general categories Cc, Cs, Zl, Zp, and the property Bidi_Control (UAX 9).
@@ -103,32 +102,6 @@ describe('texts of a plan', () => {
   })
 })
 
-/** The plan with other names and notes for everything that has some. */
-function renamed(plan: Plan, text: string): Plan {
-  const copy = draft(plan)
-  const visit = (node: unknown): void => {
-    if (typeof node !== 'object' || node === null) return
-    for (const [key, item] of Object.entries(node)) {
-      if ((key === 'name' || key === 'note') && typeof item === 'string')
-        (node as Record<string, unknown>)[key] = text
-      else visit(item)
-    }
-  }
-  for (const part of [
-    'networks',
-    'devices',
-    'tunnels',
-    'policies',
-    'uplinks',
-    'intents',
-    'forwards',
-  ] as const)
-    visit(copy[part])
-  // Names of ports say which port of its model one is.
-  copy.devices.forEach((device, i) => (device.ports = draft(plan.devices[i]?.ports ?? [])))
-  return copy as Plan
-}
-
 const linesOf = (plan: Plan) =>
   devicesWithFiles(plan).flatMap((device) =>
     deviceFiles(plan, device.id, 1).map(
@@ -139,43 +112,9 @@ const linesOf = (plan: Plan) =>
 describe('files made from a hostile plan', () => {
   const plan = gullhavenPlan()
   const usual = linesOf(renamed(plan, 'Plain'))
-  const hostile = fc
-    .array(
-      fc.oneof(
-        fc.string({ unit: 'grapheme', maxLength: 12 }),
-        fc.constantFrom(
-          '"',
-          "'",
-          '`',
-          '#',
-          ';',
-          '\\',
-          '$(reboot)',
-          '[Peer]',
-          '$INCLUDE /etc/passwd',
-          '} chain',
-        ),
-        fc.constantFrom(
-          '*/',
-          'dhcp-script=/bin/sh',
-          ' -- ',
-          '%n',
-          '{{',
-          '<script>',
-          'local-data:',
-          ',',
-          '=',
-          '/',
-        ),
-      ),
-      { minLength: 1, maxLength: 6 },
-    )
-    .map((parts) => parts.join('').slice(0, 32))
-    .filter((text) => text.trim() !== '' && isPrintableLine(text))
-
   it('have as many lines as with plain names, each', () => {
     fc.assert(
-      fc.property(hostile, (text) => {
+      fc.property(hostileName, (text) => {
         expect(linesOf(renamed(plan, text))).toEqual(usual)
       }),
       { numRuns: 40 },

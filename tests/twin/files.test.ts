@@ -21,6 +21,7 @@ import type { Plan } from '#core/schema'
 import { inNetwork, rule, theDevice } from '#server/demo/build'
 import { gullhavenClean, gullhavenPlan } from '#server/demo/gullhaven'
 import { base, site, the, type LoosePlan } from '../plans'
+import { hostileName, longest, renamed } from '../fixtures/hostile'
 import { randomEdit } from './random'
 
 // Every file that Able Mast writes, read by the program it is for.
@@ -99,6 +100,10 @@ const PLANS: readonly (readonly [string, Plan, string])[] = [
   ],
   ['the demo', gullhavenPlan(), 'gateway'],
   ['the clean demo', gullhavenClean(), 'gateway'],
+  ['the longest texts', longest(gullhavenPlan()), 'gateway'],
+  ...fc
+    .sample(hostileName, { seed: 1035, numRuns: 10 })
+    .map((name) => [JSON.stringify(name), renamed(gullhavenPlan(), name), 'gateway'] as const),
 ]
 
 /** Plans made by chance, on which only a crash or an unreadable file would show. */
