@@ -113,14 +113,25 @@ function openNetworks(ground: TwinGround, device: Device): void {
     for (const network of own) ground.lines.push(wake(ground.nameOf(device), lanName(network.vlan)))
 }
 
+/** What a kernel may say of lines for what is not there: down, not yet started, or a next hop on no link. */
+const ABSENT = ['Cannot find device', 'Nexthop has invalid gateway', 'Network is unreachable']
+/** What it may say besides where the file is loaded again. */
+const AGAIN = ['File exists', '[Aa]ddress already assigned']
+
+/** Loads a file of `ip` commands; any other refusal than the given is told, and ends the building. */
+function loadBatch(ns: string, file: string, allowed: readonly string[]): string {
+  const refused = `"$DIR/${file}.${allowed.length}.err"`
+  return (
+    `ip -n ${ns} -force -batch "$DIR/${file}" 2>${refused} || ` +
+    `! grep -E '^(Error|RTNETLINK)' ${refused} | grep -vE '${allowed.join('|')}' >&2`
+  )
+}
+
 /** The files of a gateway, and the commands that load them; `stem`: of their names. */
 function loadFiles({ plan, files, lines }: TwinGround, device: Device, ns: string, stem: string): void {
   files[`${stem}.nft`] = nftRuleset(plan, device.id) ?? ''
   files[`${stem}.ip`] = ipBatch(plan, device.id)
-  lines.push(
-    `ip netns exec ${ns} nft -f "$DIR/${stem}.nft"`,
-    `ip -n ${ns} -force -batch "$DIR/${stem}.ip" 2>/dev/null || true`,
-  )
+  lines.push(`ip netns exec ${ns} nft -f "$DIR/${stem}.nft"`, loadBatch(ns, `${stem}.ip`, ABSENT))
 }
 
 type Server = Built['servers'][number]
@@ -193,6 +204,6 @@ export function raiseGateway(ground: TwinGround, wans: Built['wans']): RaisedGat
   wans.forEach((wan, i) => openWan(ground, ns, wan, i))
   if (ipv6) wans.forEach((wan, i) => openWan6(ground, ns, wan, i))
   // What speaks of tunnels is loaded again when they are there.
-  const again = `ip -n ${ns} -force -batch "$DIR/gateway.ip" 2>/dev/null || true`
+  const again = loadBatch(ns, 'gateway.ip', [...ABSENT, ...AGAIN])
   return { ns, servers: [{ ns, file: 'dnsmasq.conf' }], tunnels: [...tunnels, again] }
 }
