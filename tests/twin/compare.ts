@@ -17,6 +17,8 @@ export interface Difference {
 export interface Comparison {
   readonly cells: number
   readonly passing: number
+  /** Each cell and what the kernel let through, as one text. */
+  readonly answers: readonly string[]
   /** Places that got no address. */
   readonly silent: readonly string[]
   readonly differences: readonly Difference[]
@@ -57,11 +59,13 @@ type Services = ReturnType<typeof flowBetween>['services']
 /** What was compared, and where the two differ. */
 class Tally {
   readonly differences: Difference[] = []
+  readonly answers: string[] = []
   cells = 0
   passing = 0
   constructor(private readonly family: Family) {}
   note(from: string, to: string, what: string, engine: boolean, kernel: boolean): void {
     this.cells++
+    this.answers.push(`${from} ${to} ${this.family.name}${what} ${kernel}`)
     if (kernel) this.passing++
     if (engine !== kernel)
       this.differences.push({ from, to, what: `${this.family.name}${what}`, engine, kernel })
@@ -224,7 +228,7 @@ export async function compare(
   compareAddresses(judging)
   await Promise.all(places.map((from) => compareFrom(judging, from)))
   if (family.name === '') for (const forward of plan.forwards) await compareInside(judging, forward)
-  const { cells, passing, differences } = tally
+  const { cells, passing, answers, differences } = tally
   const silent = places.filter((p) => p.name !== 'gateway' && p.address(p) === null).map((p) => p.name)
-  return { cells, passing, silent, differences }
+  return { cells, passing, answers, silent, differences }
 }

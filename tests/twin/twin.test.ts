@@ -8,9 +8,13 @@ import { inNetwork, rule } from '#server/demo/build'
 import { changesBetween } from '#core/edit'
 import type { Plan } from '#core/schema'
 import { newTunnelKeys } from '#server/platform/x25519'
+import { hardEdit } from '../fixtures/hard-edits'
 import { site } from '../plans'
 import { randomSite, rules, type Change } from './parts'
+import type { How } from './mechanisms'
 import { randomEdit, FAILURES } from './random'
+import { PARTS, randomParts } from './random-parts'
+import { TwinRecord } from './record'
 import {
   compareWithKernel as compare,
   compareEach,
@@ -42,34 +46,32 @@ if (reason === null && noTags) console.log(`skipped: real tags, since ${noTags}`
 
 /** Plans that stand side by side. */
 const AT_ONCE = 10
-const seen = { plans: 0, cells: 0, passing: 0, silent: 0 }
+const record = new TwinRecord()
 afterAll(() => {
-  if (reason === null)
-    console.log(
-      `kernel twin: ${seen.plans} plans, ${seen.cells} cells, ${seen.passing} of them pass, ` +
-        `${seen.silent} hosts without an address`,
-    )
+  if (reason === null) record.tell()
 })
-async function agree(plan: Plan, scenario: FailureScenario = [], realTags = false): Promise<Comparison> {
+async function agree(
+  plan: Plan,
+  scenario: FailureScenario = [],
+  { realTags = false, how = 'by hand' }: { readonly realTags?: boolean; readonly how?: How } = {},
+): Promise<Comparison> {
   let found = await compareWithKernel(plan, scenario, undefined, realTags)
   // A busy machine may lose a probe; what the engine gets wrong shows again, and again, on twins built anew.
-  for (let again = 0; again < 2 && found.differences.length > 0; again++)
+  for (let again = 0; again < 2 && found.differences.length > 0; again++) {
+    const told = found.differences
+      .slice(0, 4)
+      .map((d) => `${d.from} to ${d.to} ${d.what}: kernel ${d.kernel}`)
+    console.log(`${found.differences.length} of ${found.cells} cells differ at first: ${told.join('; ')}`)
     found = await compareWithKernel(plan, scenario, undefined, realTags)
+  }
   expect(
     found.differences.slice(0, 12),
     `${found.differences.length} of ${found.cells} cells differ`,
   ).toEqual([])
-  count(found)
+  record.add(fitting(plan), scenario, found, how)
   return found
 }
-function count(found: Comparison): void {
-  seen.plans++
-  seen.cells += found.cells
-  seen.passing += found.passing
-  seen.silent += found.silent.length
-}
 
-/** A third line, as good as the second, and more like it. */
 judged('IPv6 beyond the first gateway, by hand', () => {
   tunnelled.concurrent(
     'a tunnel to a far site and a person, both families',
@@ -168,6 +170,12 @@ judged('rules of a schedule', () => {
   })
 })
 
+judged('each part of plans made by chance, by itself', () => {
+  tunnelled.concurrent.each(Object.entries(PARTS))('%s', async (_, part) => {
+    await agree(randomSite([part]))
+  })
+})
+
 judged('by hand', () => {
   it.concurrent.each([...SITES, ...HARD])('%s', async (_, change, scenario) => {
     await agree(site(change), scenario)
@@ -186,7 +194,7 @@ const TAGGED = [
 ]
 describe.skipIf(noTags !== null)('real tags, Open vSwitch for the bundles', () => {
   it.concurrent.each(SITES.filter(([name]) => TAGGED.includes(name)))('%s', async (_, change, scenario) => {
-    await agree(site(change), scenario, true)
+    await agree(site(change), scenario, { realTags: true })
   })
   it('and the same mistake shows there: a port on another VLAN', async () => {
     const bridge = `b${site().devices.findIndex((d) => d.id === 'sw')}`
@@ -226,7 +234,7 @@ judged('the demo', () => {
         if (found === null || found.differences.length > 0) anew.push(failure)
         else {
           inside++
-          count(found)
+          record.add(fitting(plan), [down(failure)], found, 'by hand')
         }
       })
       console.log(
@@ -293,11 +301,12 @@ judged('plans made by chance, with two lines, tunnels, forwards and policy route
   const runs = Number(process.env['MAST_TWIN_RUNS'] ?? 200)
   it(`${runs} of them, seed ${seed}`, async () => {
     console.log(`kernel twin: seed ${seed}, ${runs} plans (MAST_TWIN_SEED, MAST_TWIN_RUNS)`)
+    const edits = fc.array(
+      fc.oneof({ weight: 4, arbitrary: randomEdit }, { weight: 1, arbitrary: hardEdit }),
+      { minLength: 1, maxLength: 5 },
+    )
     const cases = fc.sample(
-      fc.tuple(
-        fc.array(randomEdit, { minLength: 1, maxLength: 5 }),
-        fc.subarray([...FAILURES], { maxLength: 1 }),
-      ),
+      fc.tuple(fc.oneof(fc.constant([]), randomParts), edits, fc.subarray([...FAILURES], { maxLength: 1 })),
       { seed, numRuns: runs },
     )
     const wrong: {
@@ -310,8 +319,9 @@ judged('plans made by chance, with two lines, tunnels, forwards and policy route
     await Promise.all(
       Array.from({ length: AT_ONCE }, async () => {
         for (let mine = cases[next++]; mine && wrong.length === 0; mine = cases[next++]) {
-          const [edits, scenario] = mine
-          await agree(randomSite(edits), scenario).catch(
+          const [parts, mistakes, scenario] = mine
+          const edits = [...parts.flatMap((name) => PARTS[name] ?? []), ...mistakes]
+          await agree(randomSite(edits), scenario, { how: 'by chance' }).catch(
             (error: Error) => void wrong.push({ edits, scenario, why: error.message }),
           )
         }

@@ -184,6 +184,7 @@ async function judge(
   return {
     cells: four.cells + other.cells,
     passing: four.passing + other.passing,
+    answers: [...four.answers, ...other.answers],
     silent: four.silent,
     differences: [...four.differences, ...other.differences],
   }

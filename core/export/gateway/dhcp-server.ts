@@ -32,7 +32,8 @@ function networkLines(plan: Plan, network: Network): string[] {
   const gateway = orNull(parseIpv4(network.gateway))
   if (!subnet || gateway === null) return []
   if (network.dhcp === 'relay' && network.relayTo !== null)
-    return [`dhcp-relay=${network.gateway},${network.relayTo}`]
+    // Once one interface is named, requests are heard on those that are: the relay's own is, too.
+    return [`interface=${lanName(network.vlan)}`, `dhcp-relay=${network.gateway},${network.relayTo}`]
   if (network.dhcp !== 'serve') return []
   const tag = `vlan${network.vlan}`
   const ranges = poolParts(network).map(
