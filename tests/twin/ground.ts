@@ -12,6 +12,7 @@ import {
   downIn,
   upstreamDownIn,
 } from '#core/queries'
+import { hasRing } from './mechanisms'
 import type { Device, Link, Network, Plan, PortMode, PortRef, Uplink } from '#core/schema'
 import { lanName, routedName, wanName } from '#core/export'
 import { speaksIpv6 } from '#core/reachability'
@@ -100,12 +101,6 @@ const portWords = (mode: PortMode): string | null => {
     : `vlan_mode=native-untagged tag=${mode.native}${trunks}`
 }
 
-/** Cables that outnumber the devices they join, and a priority: then spanning tree has something to do. */
-const isRedundant = (plan: Plan): boolean =>
-  plan.links.filter((l) => l.medium.kind !== 'wifi' && l.medium.kind !== 'line').length >=
-    plan.devices.filter((d) => d.kind !== 'cloud').length + 1 &&
-  plan.devices.some((d) => d.stpPriority !== null)
-
 /** Tags that some port or uplink of a plan carries; 0 for none. */
 const tagsOf = (plan: Plan): number[] => [
   0,
@@ -175,7 +170,7 @@ export class TwinGround {
     this.gatewayDevice = plan.devices.find((d) => d.kind === 'gateway')
     this.cloudDevice = plan.devices.find((d) => d.kind === 'cloud')
     this.ipv6 = plan.networks.some(speaksIpv6)
-    this.redundant = isRedundant(plan)
+    this.redundant = hasRing(plan)
     this.everyTag = tagsOf(plan)
     this.switchNs = `${stem}ovs`
     this.uplinks = [...plan.uplinks]

@@ -23,7 +23,7 @@ const isSwitched = (plan: Plan) =>
   )
 
 /** True where cables of switches close a ring. */
-function hasRing({ devices, links }: Plan): boolean {
+export function hasRing({ devices, links }: Plan): boolean {
   const root = new Map<string, string>()
   const rootOf = (id: string): string => (root.has(id) ? rootOf(root.get(id) as string) : id)
   const isSwitch = (id: string) =>

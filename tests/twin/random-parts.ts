@@ -30,8 +30,6 @@ function freePort(plan: LoosePlan, deviceId: string, mode: Draft<PortMode>): str
   owner.ports.push({ ...BLANK_PORT, id: `p${name}`, name, mode })
   return `${deviceId}:${name}`
 }
-const trunkOf = (plan: LoosePlan) =>
-  trunk(99, ...plan.networks.flatMap(({ vlan }) => (vlan === 99 ? [] : [vlan])))
 
 /** A second gateway behind routed ports, with a network of its own. */
 const innerGateway: Change = (plan) => {
@@ -120,37 +118,9 @@ const providerTunnel =
     )
   }
 
-const leased6 =
-  (mode6: 'stateless' | 'stateful'): Change =>
-  (plan) => {
-    Object.assign(the(plan.networks, 'staff'), { prefix6: '2001:db8:5:10::/64', mode6 })
-    Object.assign(the(plan.networks, 'servers'), { prefix6: '2001:db8:5:20::/64', mode6: 'slaac' })
-  }
-
-/** Three switches in a ring, which spanning tree opens. */
-const ring: Change = (plan) => {
-  for (const [i, id] of ['r1', 'r2', 'r3'].entries()) {
-    plan.devices.push(
-      device(
-        id,
-        id,
-        'switch',
-        '',
-        'Hall',
-        'management',
-        ports({ 1: trunkOf(plan), 2: trunkOf(plan), 3: access(10) }),
-      ),
-      hosts(`${id}-desk`, `Desk of ${id}`, 'Hall', 'staff', 1),
-    )
-    the(plan.devices, id).stpPriority = 4096 * (i + 1)
-    plan.links.push(link(`${id}:3`, `${id}-desk:1`, cat6(2)))
-  }
-  plan.links.push(
-    link(freePort(plan, 'sw', trunkOf(plan)), freePort(plan, 'r1', trunkOf(plan)), cat6(2)),
-    link('r1:1', 'r2:1', cat6(2)),
-    link('r2:2', 'r3:2', cat6(2)),
-    link('r3:1', 'r1:2', cat6(2)),
-  )
+const leased6: Change = (plan) => {
+  Object.assign(the(plan.networks, 'staff'), { prefix6: '2001:db8:5:10::/64', mode6: 'stateless' })
+  Object.assign(the(plan.networks, 'servers'), { prefix6: '2001:db8:5:20::/64', mode6: 'slaac' })
 }
 
 /** The second line comes in by the first switch, in a VLAN of its own. */
@@ -251,7 +221,6 @@ const behindModem: Change = (plan) => {
 export const PARTS: Readonly<Record<string, Change>> = {
   'a second gateway': innerGateway,
   'an unmanaged switch': unmanaged,
-  'a ring': ring,
   'a telephone': telephone,
   'a host of two homes': twoHomes,
   'a relay': relay,
@@ -264,8 +233,7 @@ export const PARTS: Readonly<Record<string, Change>> = {
   'air/open': air(false, ''),
   'provider/else the next': providerTunnel('next'),
   'provider/else nothing': providerTunnel('refuse'),
-  'DHCPv6/stateless': leased6('stateless'),
-  'DHCPv6/stateful': leased6('stateful'),
+  'DHCPv6, stateless': leased6,
   'line by switch/access': lineBySwitch(null),
   'line by switch/tagged': lineBySwitch(701),
 }
