@@ -147,6 +147,13 @@ describe('the Loom', () => {
       'Box 1',
       '',
     ])
+    // Sockets of hosts are listed where their group is looked at.
+    expect(rows.some((r) => r.device.id === 'desk')).toBe(false)
+    expect(
+      portRowsOf(base(), 'desk')
+        .filter((r) => r.device.id === 'desk')
+        .map((r) => r.far),
+    ).toEqual(['Switch 2'])
     expect(new Set(portRowsOf(plan).map((r) => r.id)).size).toBe(portRowsOf(plan).length)
   })
   it('draws smooth lines through the layout’s points', () => {

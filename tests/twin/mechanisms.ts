@@ -15,8 +15,9 @@ const selectorsOf = (plan: Plan) => rulesOf(plan).flatMap(({ from, to }) => [fro
 /** True where some line's cable ends in a switch of the site. */
 const isSwitched = (plan: Plan) =>
   plan.uplinks.some(({ deviceId, portId }) =>
-    plan.links.some(({ a, b }) => {
-      const [near, far] = a.deviceId === deviceId && a.portId === portId ? [a, b] : [b, a]
+    plan.links.some((link) => {
+      const atFirst = link.a.deviceId === deviceId && link.a.portId === portId
+      const [near, far] = atFirst ? [link.a, link.b] : [link.b, link.a]
       const isOwn = near.deviceId === deviceId && near.portId === portId
       return isOwn && plan.devices.some(({ id, kind }) => id === far.deviceId && kind === 'switch')
     }),
@@ -28,9 +29,10 @@ export function hasRing({ devices, links }: Plan): boolean {
   const rootOf = (id: string): string => (root.has(id) ? rootOf(root.get(id) as string) : id)
   const isSwitch = (id: string) =>
     devices.some((d) => d.id === id && ['switch', 'unmanaged'].includes(d.kind))
-  return links.some(({ a, b, lag }) => {
-    if (lag !== null || !isSwitch(a.deviceId) || !isSwitch(b.deviceId)) return false
-    const [first, second] = [rootOf(a.deviceId), rootOf(b.deviceId)]
+  return links.some((link) => {
+    const ends = [link.a.deviceId, link.b.deviceId] as const
+    if (link.lag !== null || !ends.every(isSwitch)) return false
+    const [first, second] = [rootOf(ends[0]), rootOf(ends[1])]
     if (first === second) return true
     root.set(first, second)
     return false

@@ -41,7 +41,7 @@ const graph = computed(
       analysis.analysis?.gaps ?? [],
     ),
 )
-const all = computed(() => (plan.draft ? portRowsOf(plan.draft) : []))
+const all = computed(() => (plan.draft ? portRowsOf(plan.draft, chosen.device) : []))
 // A flow's way, walked anew after each edit.
 const walk = shallowRef<Walk | null>(null)
 let walked = 0

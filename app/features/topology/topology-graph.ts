@@ -197,10 +197,11 @@ export interface PortRow {
   readonly link: Link | null
   readonly far: string
 }
-export function portRowsOf(plan: Plan): PortRow[] {
+/** @param hostsId a group of hosts whose sockets are listed as well; those of others are seen from the other end */
+export function portRowsOf(plan: Plan, hostsId = ''): PortRow[] {
   const index = indexPlan(plan)
   return plan.devices
-    .filter((d) => d.kind !== 'hosts' && d.kind !== 'cloud')
+    .filter((d) => (d.kind !== 'hosts' || d.id === hostsId) && d.kind !== 'cloud')
     .flatMap((device) =>
       device.ports.flatMap((port): PortRow[] => {
         const ref = { deviceId: device.id, portId: port.id }
