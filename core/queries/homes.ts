@@ -9,7 +9,7 @@ import { tags, vidsOf } from './lookup'
 import type { NetworkHead, PlanIndex } from './plan-index'
 
 /** One interface of a host; `tag` is 0 where it sends no tag. */
-export interface HostInterface {
+interface HostInterface {
   readonly port: Port
   readonly tag: number
   readonly network: NetworkHead

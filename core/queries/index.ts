@@ -3,7 +3,6 @@ export { hasTrait, isHost, isRadio, isVlanAware, kindsWith } from './device-kind
 export { createEngine, indexPlan } from './engine'
 export type { Engine } from './engine'
 export { homesOf, hostInterfaces } from './homes'
-export type { HostInterface } from './homes'
 export { failableLists, failableThings } from './failable'
 export { keyHolder } from './keys'
 export {
