@@ -11,30 +11,32 @@ import type { NetworkHead, PlanIndex } from './plan-index'
 /** One interface of a host; `tag` is 0 where it sends no tag. */
 interface HostInterface {
   readonly port: Port
+  /** Place of the socket among those of its device. */
+  readonly nth: number
   readonly tag: number
   readonly network: NetworkHead
 }
 
-/** Interfaces of one socket of a host, in the order of their VLANs. */
-function interfacesAt(index: PlanIndex, device: Device, port: Port): HostInterface[] {
+/** Interfaces of one socket of a host; none of what is no host, or wants no network. */
+export function socketInterfaces(index: PlanIndex, device: Device, nth: number): HostInterface[] {
+  const port = device.ports[nth]
+  if (!port || !isHost(device) || device.homeNetworkId === null) return []
   const { mode } = port
   if (mode.mode !== 'trunk') {
-    const network = device.homeNetworkId === null ? undefined : index.networkHeads.get(device.homeNetworkId)
-    return network ? [{ port, tag: 0, network }] : []
+    const network = index.networkHeads.get(device.homeNetworkId)
+    return network ? [{ port, nth, tag: 0, network }] : []
   }
   const vids = mode.tagged === 'all' ? [...index.networkByVlan.keys()] : vidsOf(mode)
   return vids.flatMap((vid) => {
     if (vid !== mode.native && !tags(mode, vid)) return []
     const network = index.networkByVlan.get(vid)
-    return network ? [{ port, tag: tags(mode, vid) ? vid : 0, network }] : []
+    return network ? [{ port, nth, tag: tags(mode, vid) ? vid : 0, network }] : []
   })
 }
 
-/** Every interface of a host, socket by socket; none of what is no host, or wants no network. */
+/** Every interface of a host, socket by socket. */
 export const hostInterfaces = (index: PlanIndex, device: Device): HostInterface[] =>
-  isHost(device) && device.homeNetworkId !== null
-    ? device.ports.flatMap((port) => interfacesAt(index, device, port))
-    : []
+  device.ports.flatMap((_, nth) => socketInterfaces(index, device, nth))
 
 /** The networks that a device has addresses in, the one it wants first. */
 export function homesOf(index: PlanIndex, device: Device): NetworkId[] {

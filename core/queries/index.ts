@@ -2,7 +2,7 @@ export { MODELS, compareVersions, modelNamed, namesIn, portGroupsByName } from '
 export { hasTrait, isHost, isRadio, isVlanAware, kindsWith } from './device-kinds'
 export { createEngine, indexPlan } from './engine'
 export type { Engine } from './engine'
-export { homesOf, hostInterfaces } from './homes'
+export { homesOf, hostInterfaces, socketInterfaces } from './homes'
 export { failableLists, failableThings } from './failable'
 export { keyHolder } from './keys'
 export {

@@ -221,7 +221,7 @@ const fixedOf = (index: PlanIndex, { id }: Device, networkId: string | null): re
 function hostEndpoints(context: HostContext, leases: Leases, device: Device): Endpoint[] {
   const { index, layer2 } = context
   const interfaces = hostInterfaces(index, device).map((iface) => {
-    const fixed = fixedOf(index, device, iface.network.id)[device.ports.indexOf(iface.port)] ?? null
+    const fixed = fixedOf(index, device, iface.network.id)[iface.nth] ?? null
     return { ...iface, fixed }
   })
   // One socket is like itself.

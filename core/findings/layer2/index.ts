@@ -5,7 +5,7 @@ import { layer2Of, modeFor, trunkProposals, UNTAGGED, uplinkVids, vlanGaps } fro
 import {
   farEnd,
   findPort,
-  hostInterfaces,
+  socketInterfaces,
   isHost,
   isVlanAware,
   tags,
@@ -93,7 +93,11 @@ function hostsInOtherNetwork(
   far: Device,
 ): Draft[] {
   const { portId } = farEnd(link, ref)
-  const own = hostInterfaces(index, far).filter(({ port }) => port.id === portId)
+  const own = socketInterfaces(
+    index,
+    far,
+    far.ports.findIndex(({ id }) => id === portId),
+  )
   const wanted = own.find(({ tag }) => tag === UNTAGGED)?.network
   const untagged = untaggedVid(mode)
   if (!wanted || untagged === null || untagged === wanted.vlan) return []
