@@ -11,6 +11,7 @@ import {
   formatPrefix4,
   grown,
   ipv4,
+  lastOf,
   lengthFor,
   overlaps,
   parseIpv4,
@@ -24,6 +25,7 @@ import {
 import { ok, orNull, problem, refuse, type Result } from '#core/util'
 import type { NeedLine, Network, Plan, TextRange, NetworkId } from '#core/schema'
 import { BLANK_NETWORK } from './blanks'
+import { withMovedNetworks, type MovedNetwork } from './carry'
 import { freshId } from './propose'
 
 export interface Allotment {
@@ -194,10 +196,21 @@ export function networkIn(
   }
 }
 
+/** What of a range lies in one subnet, at the same place among the hosts of another; null where nothing does. */
+function carriedRange(range: TextRange, from: Prefix4, to: Prefix4): TextRange | null {
+  const [first, last] = [orNull(parseIpv4(range.from)), orNull(parseIpv4(range.to))]
+  if (first === null || last === null) return null
+  const hosts = usable(to)
+  const shift = to.base - from.base
+  const start = Math.max(Math.max(first, from.base) + shift, hosts.from)
+  const end = Math.min(Math.min(last, lastOf(from)) + shift, hosts.to)
+  return start <= end ? { from: formatIpv4(ipv4(start)), to: formatIpv4(ipv4(end)) } : null
+}
+
 /**
  * A network with everything in it carried to another subnet: each address keeps its place from the start;
- * one that no longer has a place takes the lowest free one, and a pool that no longer fits becomes the
- * usual one.
+ * one that no longer has a place takes the lowest free one, a pool that no longer fits becomes the usual
+ * one, and of what is excluded that stays excluded which the other subnet has.
  */
 export function moveNetwork(network: Network, to: Prefix4): Network {
   const from = orNull(parsePrefix4(network.subnet))
@@ -234,7 +247,7 @@ export function moveNetwork(network: Network, to: Prefix4): Network {
     gateway: formatIpv4(gateway),
     fixed,
     pool: network.pool && (range(network.pool) ?? usualPool(to)),
-    exclusions: network.exclusions.flatMap((e) => range(e) ?? []),
+    exclusions: network.exclusions.flatMap((e) => carriedRange(e, from, to) ?? []),
   }
 }
 
@@ -258,36 +271,39 @@ export function placeNetwork(plan: Plan, networkId: NetworkId, to: Prefix4): Res
   const most = usable(to).to - usable(to).from + 1
   if (network.fixed.length + 1 > most)
     return refuse(problem('too-small', network.name, { text, needs: network.fixed.length + 1 }))
-  return ok({
-    ...plan,
-    networks: plan.networks.map((n) => (n.id === networkId ? { ...moveNetwork(n, to), pinned: true } : n)),
-  })
+  return ok(withMovedNetworks(plan, [[network, { ...moveNetwork(network, to), pinned: true }]]))
+}
+
+interface Given {
+  readonly allotment: Allotment
+  readonly subnet: Prefix4
+}
+
+/** The plan with a network made for each need that has got a subnet. */
+function withNeedsMet(plan: Plan, given: readonly Given[]): Plan {
+  let now = plan
+  for (const { allotment, subnet } of given) {
+    const need = now.brief.needs.find((n) => n.id === allotment.needId)
+    if (!need) continue
+    const made = networkIn(now, subnet, need, allotment.vlan)
+    const needs = now.brief.needs.map((n) => (n.id === need.id ? { ...n, networkId: made.id } : n))
+    now = { ...now, networks: [...now.networks, made], brief: { ...now.brief, needs } }
+  }
+  return now
 }
 
 /** The plan with proposals carried out; those without room, and those that keep what is, change nothing. */
 export function layAllotments(plan: Plan, allotments: readonly Allotment[]): Plan {
-  let now = plan
-  for (const allotment of allotments) {
+  const given = allotments.flatMap((allotment): Given[] => {
     const subnet = allotment.after === null ? null : orNull(parsePrefix4(allotment.after))
-    if (!subnet || allotment.what === 'kept') continue
-    if (allotment.networkId !== null) {
-      now = {
-        ...now,
-        networks: now.networks.map((n) => (n.id === allotment.networkId ? moveNetwork(n, subnet) : n)),
-      }
-      continue
-    }
-    const need = now.brief.needs.find((n) => n.id === allotment.needId)
-    if (!need) continue
-    const made = networkIn(now, subnet, need, allotment.vlan)
-    now = {
-      ...now,
-      networks: [...now.networks, made],
-      brief: {
-        ...now.brief,
-        needs: now.brief.needs.map((n) => (n.id === need.id ? { ...n, networkId: made.id } : n)),
-      },
-    }
-  }
-  return now
+    return subnet && allotment.what !== 'kept' ? [{ allotment, subnet }] : []
+  })
+  const moved = given.flatMap(({ allotment, subnet }): MovedNetwork[] => {
+    const network = plan.networks.find((n) => n.id === allotment.networkId)
+    return network ? [[network, moveNetwork(network, subnet)]] : []
+  })
+  return withNeedsMet(
+    withMovedNetworks(plan, moved),
+    given.filter(({ allotment }) => allotment.networkId === null),
+  )
 }

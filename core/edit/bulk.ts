@@ -5,7 +5,7 @@ import { ok, problem, refuse, type Result } from '#core/util'
 import { namesIn, indexPlan, modelOf, hasTrait } from '#core/queries'
 import type { Device, Plan, Port, PortMode, PortTemplate, PortGroup, DeviceId } from '#core/schema'
 import { BLANK_FIXED, BLANK_PORT } from './blanks'
-import { firstFreeAddress, freshId } from './propose'
+import { firstFreeAddress, freshId, takenAddresses } from './propose'
 
 /** `2-4, 7` of port names that are numbers; a plain list of others. The opposite of `namesIn`. */
 export function spanOf(names: readonly string[]): string {
@@ -109,6 +109,7 @@ export function portsOfModel(plan: Plan, modelName: string, kind: Device['kind']
 export function addressInfrastructure(plan: Plan, how: 'static' | 'reserved'): Plan {
   let now = plan
   for (const device of plan.devices.filter((d) => hasTrait(d, 'addressed') && d.homeNetworkId !== null)) {
+    const taken = takenAddresses(now)
     now = {
       ...now,
       networks: now.networks.map((network) => {
@@ -118,7 +119,7 @@ export function addressInfrastructure(plan: Plan, how: 'static' | 'reserved'): P
             ...network,
             fixed: network.fixed.map((f) => (f.deviceId === device.id ? { ...f, how } : f)),
           }
-        const ip = firstFreeAddress(network)
+        const ip = firstFreeAddress(network, taken)
         if (ip === null) return network
         return {
           ...network,

@@ -17,7 +17,14 @@ export { addressInfrastructure, layTemplate, portsOfModel, setPorts, spanOf, tem
 export { applyChanges, changesBetween } from './change'
 export type { Change, Json } from './change'
 export { mapApart } from './map-apart'
-export { firstFreeAddress, freshId, proposeNetwork, renumberVlan, turnedInto } from './propose'
+export {
+  firstFreeAddress,
+  freshId,
+  proposeNetwork,
+  renumberVlan,
+  takenAddresses,
+  turnedInto,
+} from './propose'
 export {
   USUAL_SERVICES,
   addDevice,

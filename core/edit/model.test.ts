@@ -8,6 +8,7 @@ import {
   freshId,
   proposeNetwork,
   renumberVlan,
+  takenAddresses,
   turnedInto,
 } from '.'
 import { checkCharacter, compareVersions, makeSerial, modelNamed, parseSerial } from '#core/queries'
@@ -199,8 +200,10 @@ describe('versions', () => {
 })
 
 describe('what comes next', () => {
+  const firstFree = (plan: Plan, network = 'staff') =>
+    firstFreeAddress(the(plan.networks, network), takenAddresses(plan))
   it('the first free address is not the gateway, not fixed and not in the pool', () => {
-    expect(firstFreeAddress(the(base().networks, 'staff'))).toBe('10.9.10.2')
+    expect(firstFree(base())).toBe('10.9.10.2')
     const tight = site(
       (plan) =>
         void Object.assign(the(plan.networks, 'servers'), {
@@ -208,11 +211,25 @@ describe('what comes next', () => {
           pool: { from: '10.9.20.2', to: '10.9.20.5' },
         }),
     )
-    expect(firstFreeAddress(the(tight.networks, 'servers'))).toBe('10.9.20.6')
-    expect(
-      firstFreeAddress({ ...the(tight.networks, 'servers'), pool: { from: '10.9.20.2', to: '10.9.20.6' } }),
-    ).toBeNull()
-    expect(firstFreeAddress({ ...the(tight.networks, 'servers'), subnet: 'none' })).toBeNull()
+    expect(firstFree(tight, 'servers')).toBe('10.9.20.6')
+    const changed = (change: object) =>
+      firstFree(
+        site(
+          (plan) =>
+            void Object.assign(the(plan.networks, 'servers'), {
+              ...the(tight.networks, 'servers'),
+              ...change,
+            }),
+        ),
+        'servers',
+      )
+    expect(changed({ pool: { from: '10.9.20.2', to: '10.9.20.6' } })).toBeNull()
+    expect(changed({ subnet: 'none' })).toBeNull()
+  })
+  it('nor is it one that another network was given by mistake', () => {
+    expect(firstFree(site((plan) => void (the(plan.networks, 'servers').gateway = '10.9.10.2')))).toBe(
+      '10.9.10.3',
+    )
   })
   it('a network takes the first free /24, its octet as VLAN where that is free, and an id nobody has', () => {
     expect(proposeNetwork(site((p) => void (p.site.supernet = '10.9.20.0/22')))).toMatchObject({

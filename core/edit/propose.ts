@@ -28,15 +28,15 @@ export function freshId(taken: readonly { readonly id: string }[], stem: string)
   }
 }
 
-/**
- * The lowest host address of a network that is neither gateway nor fixed nor in the pool; null where there is
- * none.
- */
-export function firstFreeAddress(network: Network): string | null {
+/** Every address that is somebody's for good, in whichever network it was typed. */
+export const takenAddresses = (plan: Plan): ReadonlySet<string> =>
+  new Set(plan.networks.flatMap((network) => [network.gateway, ...network.fixed.map((f) => f.ip)]))
+
+/** The lowest host address of a network that is neither taken nor in its pool; null where there is none. */
+export function firstFreeAddress(network: Network, taken: ReadonlySet<string>): string | null {
   const subnet = orNull(parsePrefix4(network.subnet))
   if (!subnet) return null
   const hosts = usable(subnet)
-  const taken = new Set([network.gateway, ...network.fixed.map((f) => f.ip)])
   const from = network.pool && orNull(parseIpv4(network.pool.from))
   const to = network.pool && orNull(parseIpv4(network.pool.to))
   for (let ip: number = hosts.from; ip <= hosts.to; ip++) {

@@ -115,6 +115,18 @@ describe('a network that moves', () => {
       '10.9.44.10',
     ])
   })
+  it('keeps excluded what is excluded, even where that reaches past its hosts', () => {
+    const exclusions = [
+      { from: '10.9.10.0', to: '10.9.10.255' },
+      { from: '10.9.10.120', to: '10.9.11.20' },
+      { from: '10.9.12.1', to: '10.9.12.9' },
+    ]
+    const moved = moveNetwork({ ...the(site().networks, 'staff'), exclusions }, prefix('10.9.44.0/25'))
+    expect(moved.exclusions).toEqual([
+      { from: '10.9.44.1', to: '10.9.44.126' },
+      { from: '10.9.44.120', to: '10.9.44.126' },
+    ])
+  })
   it('into a smaller one, what has no place any more takes the lowest free one', () => {
     const moved = moveNetwork(
       { ...servers(), fixed: [{ ...servers().fixed[0]!, ip: '10.9.20.200' }] },

@@ -271,6 +271,14 @@ describe('one rule that mends what the grid shows', () => {
     expect(ofCode(one, 'P01').map((f) => [said(f)['kind'], f.mend])).toEqual([['excess', null]])
     expect(ofCode((p) => void (p.uplinks.length = 0), 'P01').map((f) => f.mend)).toEqual([null])
   })
+  it('is not asked for where a network is refused to itself: that has no other direction', () => {
+    const itself: Change = (plan) =>
+      void rules(plan).unshift({
+        ...rule('no', inNetwork('staff'), inNetwork('staff'), [], ''),
+        action: 'reject',
+      })
+    expect(ofCode(itself, 'P04')).toEqual([])
+  })
   it('by IPv6 alone where IPv4 has it right', () => {
     const { rule: added, left } = mended((p) => (both(p), byAddress(p)), 'cells.staff.servers.six')
     expect([added.from.kind, added.to.kind]).toEqual(['prefix', 'prefix'])

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { hasTrait } from '#core/queries'
 import { problem } from '#core/util'
-import { addressInfrastructure, firstFreeAddress, freshId, proposeNetwork } from '#core/edit'
+import { addressInfrastructure, firstFreeAddress, freshId, proposeNetwork, takenAddresses } from '#core/edit'
 import type { StaticAssignment, Network, Plan } from '#core/schema'
 import AddressRuler from './AddressRuler.vue'
 import FineRuler from './FineRuler.vue'
@@ -124,7 +124,7 @@ function removeNetwork(gone: Network): void {
   )
 }
 function addFixed(home: Network): void {
-  const ip = firstFreeAddress(home)
+  const ip = plan.draft && firstFreeAddress(home, takenAddresses(plan.draft))
   if (ip === null) {
     plan.problems = [problem('no-room', home.name, { block: home.subnet })]
     return

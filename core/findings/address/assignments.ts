@@ -4,7 +4,7 @@
 // addresses of its own is common practice.
 import { hasTrait } from '#core/queries'
 import { contains, lastOf, parseIpv4, parseMask } from '#core/address'
-import { BLANK_FIXED, firstFreeAddress } from '#core/edit'
+import { BLANK_FIXED, firstFreeAddress, takenAddresses } from '#core/edit'
 import type { Device, Network, Plan, StaticAssignment } from '#core/schema'
 import { orNull } from '#core/util'
 import { draft, set, type Draft, type Mend } from '../finding'
@@ -62,8 +62,8 @@ export function twiceFindings(plan: Plan, troubles: readonly ClaimTrouble[], cro
 }
 
 /** Reserves the first free address of its network for a device; null where none is free. */
-function reservation(network: Network, device: Device): Mend | null {
-  const ip = firstFreeAddress(network)
+function reservation(network: Network, device: Device, taken: ReadonlySet<string>): Mend | null {
+  const ip = firstFreeAddress(network, taken)
   if (ip === null) return null
   const id = `fixed-${device.id}`
   const after = { id, ip, name: device.name, deviceId: device.id, how: 'reserved', ...BLANK_FIXED }
@@ -79,11 +79,13 @@ export function unreservedFindings(plan: Plan): Draft[] {
       .filter((network) => wanted.has(network.id))
       .map((network) => [network.id, { network, known: new Set(network.fixed.map((f) => f.deviceId)) }]),
   )
+  const taken = takenAddresses(plan)
   return addressed.flatMap((device) => {
     const home = homes.get(device.homeNetworkId ?? '')
     if (!home || home.known.has(device.id)) return []
     const values = { device: device.name, network: home.network.name }
-    return [draft('A16', 'warning', ['devices', device.id], values, reservation(home.network, device))]
+    const mend = reservation(home.network, device, taken)
+    return [draft('A16', 'warning', ['devices', device.id], values, mend)]
   })
 }
 

@@ -20,10 +20,11 @@ import { refusal } from './repairs'
  */
 const MOST_MENDED = 20
 
-/** Ends of a refusal between two networks; null where it is none. */
+/** Ends of a refusal between two networks; null where it is none, or the one network's with itself. */
 function refusedPair({ action, chain, from, to }: Rule): readonly [from: string, to: string] | null {
   if (action === 'accept' || chain !== 'forward') return null
-  return from.kind === 'network' && to.kind === 'network' ? [from.id, to.id] : null
+  if (from.kind !== 'network' || to.kind !== 'network' || from.id === to.id) return null
+  return [from.id, to.id]
 }
 
 /** Refusals in one direction, where the other is open although nobody means it. */
