@@ -24,6 +24,11 @@ export const FILE_WORDS: Readonly<Record<FileCode, FileWords>> = {
       'routes come with the lines.',
     load: 'ip -force -batch addresses-and-routes.ip',
   },
+  'ip6-rules': {
+    title: 'Routing rules of IPv6',
+    what: 'Whoever has a prefix of a provider goes out by that provider’s line.',
+    load: 'ip -6 -force -batch ipv6-rules.ip',
+  },
   dnsmasq: {
     title: 'DHCP, dnsmasq',
     what: 'Pools, reservations, options; router advertisements where a network speaks IPv6.',

@@ -45,11 +45,14 @@ export function keepsAddress(
   return ip !== gateway && networkOf(ip, prefixLength) === networkOf(gateway, prefixLength)
 }
 
-/** The parts of a network's pool that are not excluded, as far as they lie on a server's subnet. */
-export function servedRanges({ pool, exclusions }: Network, subnet: Prefix4): Range4[] {
+/**
+ * The parts of a network's pool that are not excluded, as far as they lie on a server's subnet; its own address it
+ * hands to nobody.
+ */
+export function servedRanges({ pool, exclusions, gateway }: Network, subnet: Prefix4): Range4[] {
   const whole = pool && readRange4(pool)
   if (!whole) return []
-  const excluded = exclusions.flatMap((range) => readRange4(range) ?? [])
+  const excluded = [...exclusions, { from: gateway, to: gateway }].flatMap((range) => readRange4(range) ?? [])
   return rangesWithout(whole, excluded).filter(
     ({ from, to }) => contains(subnet, from) && contains(subnet, to),
   )

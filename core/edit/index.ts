@@ -16,6 +16,7 @@ export {
 export { addressInfrastructure, layTemplate, portsOfModel, setPorts, spanOf, templateFrom } from './bulk'
 export { applyChanges, changesBetween } from './change'
 export type { Change, Json } from './change'
+export { joinSsid, renameDevice, setCount, setHome, setModel, setSenders, ssidOf } from './devices'
 export { mapApart } from './map-apart'
 export {
   firstFreeAddress,

@@ -13,6 +13,7 @@ import type {
   Medium,
   Plan,
   Port,
+  PortMode,
   PortRef,
   Peer,
   Tunnel,
@@ -119,6 +120,23 @@ const slugOf = (name: string): string =>
     .replaceAll(/^-|-$/g, '')
     .slice(0, 40) || 'device'
 
+/** Ports that a device of a kind usually has, for as long as nobody has said which model it is. */
+function unknownModel(kind: Device['kind'], vlan: number): (readonly [name: string, mode: PortMode])[] {
+  const access: PortMode = { mode: 'access', vlan }
+  const numbered = (count: number, from = 1) =>
+    Array.from({ length: count }, (_, i) => [String(from + i), access] as const)
+  switch (kind) {
+    case 'gateway':
+      return [['1', { mode: 'wan' }], ...numbered(3, 2)]
+    case 'switch':
+      return numbered(8)
+    case 'access-point':
+      return [...numbered(1), ['radio', { mode: 'radio' }]]
+    default:
+      return [1, 2].map((n) => [String(n), { mode: 'plain' }] as const)
+  }
+}
+
 function portsFor(plan: Plan, wanted: NewDevice): Port[] {
   const plain = (name: string): Port => ({ id: `p${name}`, name, mode: { mode: 'plain' }, ...BLANK_PORT })
   if (wanted.kind === 'hosts')
@@ -127,7 +145,8 @@ function portsFor(plan: Plan, wanted: NewDevice): Port[] {
   const made = portsOfModel(plan, wanted.model, wanted.kind, vlan)
   if (made.length > 0) return made
   if (wanted.kind === 'modem') return [plain('line'), plain('lan')]
-  return [plain('1'), plain('2')]
+  const modes = unknownModel(wanted.kind, vlan)
+  return modes.map(([name, mode]): Port => ({ ...plain(name), mode }))
 }
 
 /**

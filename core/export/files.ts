@@ -5,7 +5,7 @@
 import { hasTrait } from '#core/queries'
 import type { Device, DeviceId, Plan } from '#core/schema'
 import { deviceConfig } from './device-config'
-import { dnsmasqConf, ipBatch, nftRuleset, wgName } from './gateway'
+import { dnsmasqConf, ip6Rules, ipBatch, nftRuleset, wgName } from './gateway'
 import { keaConf } from './kea'
 import { hostsFile, unboundZones, zoneFiles } from './names'
 import {
@@ -48,6 +48,14 @@ const tunnelsAt = (plan: Plan, device: Device) =>
 const EXPORTERS = [
   { code: 'nftables', of: 'gateway', make: one('nftables.conf', nftRuleset) },
   { code: 'ip-batch', of: 'gateway', make: one('addresses-and-routes.ip', ipBatch) },
+  {
+    code: 'ip6-rules',
+    of: 'gateway',
+    make: (plan, { id }) => {
+      const text = ip6Rules(plan, id)
+      return text === null ? [] : [{ name: 'ipv6-rules.ip', text }]
+    },
+  },
   { code: 'dnsmasq', of: 'gateway', make: one('dnsmasq.conf', dnsmasqConf) },
   { code: 'kea', of: 'gateway', make: one('kea-dhcp4.json', keaConf) },
   {

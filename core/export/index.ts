@@ -3,6 +3,7 @@ export { deviceConfig } from './device-config'
 export {
   choiceMark,
   dnsmasqConf,
+  ip6Rules,
   ipBatch,
   lanName,
   lineMark,

@@ -59,10 +59,13 @@ const forwardingPrefixes = defineStage(
     const { policyRoutes, routes, networks, tunnels, forwards, uplinks } = index.plan
     const theirs = (tunnel: (typeof tunnels)[number]) =>
       readPrefixes4(tunnel.peers.flatMap((p) => p.theirAllowed))
+    const routers = new Set(networks.map(({ gateway }) => gateway))
     return distinct([
       ...policyRoutes.flatMap((route) => prefixesIn(index, route.from)),
       ...readPrefixes4([
         ...routes.map((route) => route.prefix),
+        // A next hop gets what is for itself, and passes on nothing else unless it is a router.
+        ...routes.map((route) => `${route.via}/32`),
         ...uplinks.flatMap((uplink) => uplink.facts.routed4),
         ...tunnels.flatMap((t) => t.peers).flatMap((p) => [...p.allowed, ...p.theirAllowed]),
       ]),
@@ -82,6 +85,10 @@ const forwardingPrefixes = defineStage(
       }),
       ...forwards.flatMap((forward) => readAt(forward.toAddress, 32)),
       ...routedPorts(index).map((port) => port.prefix),
+      // Who is given a router's own address is not heard by it, unlike all around.
+      ...networks.flatMap(({ fixed }) =>
+        fixed.filter((f) => routers.has(f.ip)).flatMap((f) => readAt(f.ip, 32)),
+      ),
       ...networks.flatMap((network) => {
         const subnet = orNull(parsePrefix4(network.subnet))
         if (!subnet) return []

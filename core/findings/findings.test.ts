@@ -160,6 +160,18 @@ describe('mends', () => {
       ofCode(none([{ from: '10.9.10.1', to: '10.9.10.254' }]), 'A25').map((f) => f.mend !== null),
     ).toEqual([false])
   })
+  it('a port is not set to its hosts’ network where another mistake makes up for it', () => {
+    const native =
+      (ours: number, theirs: number): Change =>
+      (plan) => {
+        portOf(plan, 'gate', 'p2').mode = trunk(ours, 99, 20)
+        portOf(plan, 'sw', 'p1').mode = trunk(theirs, 99)
+        portOf(plan, 'sw', 'p2').mode = access(20)
+      }
+    // Staff’s frames are untagged on the trunk, in VLAN 20 beyond it, and so at the desk.
+    expect(ofCode(native(10, 20), 'E11').map((f) => f.mend)).toEqual([null])
+    expect(ofCode(native(10, 10), 'E11').map((f) => f.mend?.values)).toMatchObject([{ vlan: 10 }])
+  })
   it('a tunnel moves to a port that is not forwarded', () => {
     const full: Change = (plan) => {
       tunnelled(plan, { endpoint: null }, {})

@@ -156,6 +156,24 @@ describe('addresses and routes', () => {
   })
 })
 
+describe('ip -j rule', () => {
+  const always = [0, 32_766].map((priority) => ({ priority, src: 'all' }))
+  const delegated = site((p) => {
+    const line = the(p.uplinks, 'line')
+    line.facts = { ...line.facts, delegated6: '2001:db8:5::/48' }
+  })
+  const told = (more: readonly object[]) => {
+    const read = readRunning(delegated, 'gate', JSON.stringify([...always, ...more]))
+    return read.ok ? read.value.drifts.map((d) => d.code) : read.problems
+  }
+  it('is of IPv6 where it has no rule for the table “default”', () => {
+    expect(told([])).toEqual(['choice-missing', 'choice-missing'])
+    expect(told([{ priority: 299 }, { priority: 300 }])).toEqual([])
+    expect(told([{ priority: 32_767 }])).toEqual([])
+    expect(told([{ priority: 32_767 }, { priority: 300 }])).toEqual(['choice-extra'])
+  })
+})
+
 describe('what is no evidence', () => {
   it.each([
     ['nothing', ''],

@@ -2,14 +2,35 @@ import { describe, expect, it } from 'vitest'
 import { dnsmasqConf, keaConf } from '#core/export'
 import type { DeviceId } from '#core/schema'
 import { boxAt, excluded } from '../../tests/twin/cases-hard'
-import { endpoint, passes } from '../../tests/fixtures/reachability'
-import { site, the, type LoosePlan } from '../../tests/plans'
+import { endpoint, gridOf, passes, type Change } from '../../tests/fixtures/reachability'
+import { portOf, site, the, type LoosePlan } from '../../tests/plans'
+import { access, cat6, fixed, hosts, link } from '#server/demo/build'
 import { formatIpv4 } from '#core/address'
+import { formatServices } from '#core/filter'
 
 // What a DHCP server does with what is typed into a plan; the kernel twin asks dnsmasq for the same leases.
 
 const rangesOf = (id: string, change: (plan: LoosePlan) => void) =>
   endpoint(id, change).ranges.map(({ from, to }) => `${formatIpv4(from)}-${formatIpv4(to)}`)
+
+describe('who was given a gateway’s own address', () => {
+  it('is heard by no gateway: it takes the packets for itself', () => {
+    const taken: Change = (plan) => void (the(plan.networks, 'servers').fixed[0]!.ip = '10.9.20.1')
+    expect([passes('staff', 'servers'), passes('staff', 'servers', taken)]).toEqual([
+      'tcp 443, icmp',
+      'nothing',
+    ])
+    // Another in the same network is reached as before.
+    const another: Change = (plan) => {
+      taken(plan)
+      plan.devices.push(hosts('second', 'Second', 'Room', 'servers', 1))
+      portOf(plan, 'sw', 'p4').mode = access(20)
+      plan.links.push(link('sw:4', 'second:1', cat6(2)))
+      the(plan.networks, 'servers').fixed.push(fixed('10.9.20.11', 'Second', 'second'))
+    }
+    expect(formatServices(gridOf(another).cell('staff', 'servers').somePairs)).toBe('tcp 443, icmp')
+  })
+})
 
 describe('a reserved address', () => {
   it.each([

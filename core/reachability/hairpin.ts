@@ -5,9 +5,9 @@
 // Source:
 // RFC 4787 section 6 and RFC 5382 section 7 (hairpinning); the source is the gateway's own, as masquerade
 // makes it.
-import { contains, networkOf, parseIpv4, type Ipv4 } from '#core/address'
+import { contains, formatIpv4, networkOf, parseIpv4, type Ipv4 } from '#core/address'
 import { groupBy, orNull } from '#core/util'
-import type { Plan, PortForward, NetworkId } from '#core/schema'
+import type { DeviceId, Plan, PortForward, NetworkId } from '#core/schema'
 import {
   accepted,
   atomBoundaries,
@@ -22,6 +22,8 @@ import {
 } from '#core/filter'
 import type { Endpoint, Interface4 } from './endpoints'
 import { interfaceOnSegment, type Site } from './plane'
+import type { RouteEntry } from './routing'
+import { interfaceTowards } from './trace-one-way'
 
 export interface InsideCall {
   /** Ports of the outside address that a call gets through to. */
@@ -85,10 +87,22 @@ function outerStop(site: Site, forward: PortForward, gate: Interface4 | undefine
   return gate.deviceId === forward.deviceId ? null : 'other-gateway'
 }
 
+/** Where a route leads to a neighbour: on its own subnet, or as the next hop itself. */
+function interfaceBy(
+  site: Site,
+  deviceId: DeviceId,
+  { kind, via }: RouteEntry,
+  target: Ipv4,
+): Interface4 | undefined {
+  if (kind === 'connected') return site.interfaceOfNetwork.get(via)
+  const isNextHop = kind === 'static' && via === formatIpv4(target)
+  return isNextHop ? interfaceTowards(site, deviceId, via) : undefined
+}
+
 /** The gateway's interface on which a forward's target is; undefined where nobody there has the address. */
 function interfaceTowardsTarget(site: Site, forward: PortForward, target: Ipv4): Interface4 | undefined {
   const route = site.routes.get(forward.deviceId)?.lookup(target)
-  const out = route?.kind === 'connected' ? site.interfaceOfNetwork.get(route.via) : undefined
+  const out = route && interfaceBy(site, forward.deviceId, route, target)
   const isThere = site.endpoints.some(
     (endpoint) =>
       endpoint.how !== 'link-local' &&

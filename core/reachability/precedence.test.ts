@@ -1,7 +1,8 @@
 import { describe, expect, it } from 'vitest'
 import { ipBatch } from '#core/export'
+import { formatServices } from '#core/filter'
 import type { DeviceId } from '#core/schema'
-import { passes, stopOf, walkOf, type Change } from '../../tests/fixtures/reachability'
+import { gridOf, passes, stopOf, walkOf, type Change } from '../../tests/fixtures/reachability'
 import { HARD } from '../../tests/twin/cases-hard'
 import { roads } from '../../tests/twin/parts'
 import { site, the, type LoosePlan } from '../../tests/plans'
@@ -39,6 +40,22 @@ describe('two ways to one prefix', () => {
     const higher = named('a static route to a prefix of a tunnel, with a higher metric')
     expect(batchOf(higher)).toContain('route add 10.20.0.0/22 via 10.9.20.10 metric 7')
     expect(walkOf('staff', 'peer:mainland', higher)?.passes).toBe(true)
+  })
+
+  it('a next hop gets what is for itself, and a host passes on nothing else', () => {
+    const itself = named('a static route to a host, and its neighbours, by that host itself')
+    expect(passes('staff', 'servers', itself)).toBe('tcp 443, icmp')
+    const another: Change = (plan) => (itself(plan), void (plan.routes[0]!.via = '10.9.20.11'))
+    expect(passes('staff', 'servers', another)).toBe('nothing')
+    // Of the addresses that a lease may give, one alone is reached.
+    const leased: Change = (plan) => (
+      itself(plan),
+      void Object.assign(plan.routes[0]!, { prefix: '10.9.10.128/25', via: '10.9.10.130' }),
+      void (the(plan.networks, 'staff').pool = { from: '10.9.10.129', to: '10.9.10.199' }),
+      void (plan.policies[0]!.forward = 'accept')
+    )
+    const { allPairs, somePairs } = gridOf(leased).cell('servers', 'staff')
+    expect([allPairs, somePairs].map(formatServices)).toEqual(['nothing', 'all'])
   })
 
   it('a static route whose next hop nobody hears is not there', () => {

@@ -4,7 +4,7 @@
 // Source:
 // RFC 1122 section 3.3.1 (hosts), RFC 1812 section 5.2.4 (longest match), RFC 3022 (address translation).
 import type { DeviceId, TunnelId } from '#core/schema'
-import { contains, lastOf, networkOf, parseIpv4, type Ipv4 } from '#core/address'
+import { contains, formatIpv4, lastOf, networkOf, parseIpv4, type Ipv4 } from '#core/address'
 import { translateSource } from '#core/queries'
 import { allOf, allowOnly, EVERYTHING, isNothing, minus, tunnelInterface } from '#core/filter'
 import { interfaceOnSegment, type DataPlane } from './plane'
@@ -63,7 +63,11 @@ function deliver(
 }
 
 /** The interface of a router on whose subnet a next hop lies. */
-function interfaceTowards(plane: DataPlane, deviceId: DeviceId, nextHop: string): Interface4 | undefined {
+export function interfaceTowards(
+  plane: DataPlane,
+  deviceId: DeviceId,
+  nextHop: string,
+): Interface4 | undefined {
   const address = parseIpv4(nextHop)
   if (!address.ok) return undefined
   return plane.interfaces.find(
@@ -96,6 +100,9 @@ function traceRouter(plane: DataPlane, trace: TraceState, ingress: RouterIngress
     trace.applyFilter(ingress, 'input', 'self')
     return trace.delivered()
   }
+  // What is for its own address it takes for itself, whoever else was given that.
+  if (party.kind === 'endpoint' && isOwnAddress(plane, deviceId, address))
+    return trace.ended('neighbour-unanswered')
   const entry = plane.routes.get(deviceId)?.lookup(address)
   const byDefault = entry === undefined || entry.prefix.length === 0
   if (byDefault && party.kind === 'internet' && isOutside(plane, address)) {
@@ -129,6 +136,7 @@ function forward(
   entry: RouteEntry,
 ): PathTrace | RouterIngress {
   const { deviceId } = ingress
+  const { address } = trace.target
   switch (entry.kind) {
     case 'uplink':
       return trace.ended('no-route')
@@ -146,6 +154,7 @@ function forward(
       if (!out) return trace.ended('no-route')
       trace.applyFilter(ingress, 'forward', out.networkId)
       const next = nextRouter(plane, deviceId, out, entry.via)
+      if (!next && entry.via === formatIpv4(address)) return trace.closed(deliver(plane, trace, out, null))
       if (!next) return trace.ended('neighbour-unanswered')
       trace.steps?.push({ kind: 'wire', from: out.node, to: next.node, delivered: true })
       return { ...ingress, deviceId: next.deviceId, via: next.networkId }

@@ -144,6 +144,7 @@ const ADDRESSES: readonly HardCase[] = [
   ['an address reserved in another network', boxAt('10.9.10.7', 'reserved'), []],
   ['a reserved address that is the network’s base', boxAt('10.9.20.0', 'reserved'), []],
   ['a reserved address that is the gateway’s', boxAt('10.9.20.1', 'reserved'), []],
+  ['an address typed in that is the gateway’s', boxAt('10.9.20.1', 'static'), []],
   [
     'a reserved address in a pool of two',
     boxAt('10.9.20.100', 'reserved', (plan) => {
@@ -385,6 +386,15 @@ export const HARD: readonly HardCase[] = [
   [
     'static routes whose next hops are not heard',
     (plan) => (route(plan, '198.51.100.0/25', '10.9.77.1'), route(plan, '198.51.100.0/26', '10.9.20.1')),
+    [],
+  ],
+  [
+    'a static route to a host, and its neighbours, by that host itself',
+    (plan) => {
+      openInside(plan)
+      route(plan, '10.9.20.0/25', '10.9.20.10')
+      forward(plan, 'tcp', 443, '10.9.20.10')
+    },
     [],
   ],
   [

@@ -143,6 +143,7 @@ async function compareFrom(judging: Judging, from: Place): Promise<void> {
     const direct = ip === null ? undefined : answers[ips.indexOf(ip)]
     compareCell(judging, from, to, engineSays(judging, from, other, own), {
       echo: ip !== null && echo.has(ip),
+      isGatewayToo: to.name !== 'gateway' && plan.networks.some(({ gateway }) => gateway === ip),
       seen:
         ip !== null && isOutside(judging, from)
           ? await throughForwards(plan, wans, prober, { ip, ports }, direct)
@@ -158,6 +159,7 @@ const isOutside = ({ family }: Judging, from: Place): boolean =>
 interface Seen {
   readonly echo: boolean
   readonly seen: Answers | undefined
+  readonly isGatewayToo: boolean
 }
 /** One cell: what the engine says of each service against what the kernel let through. */
 function compareCell(
@@ -165,12 +167,13 @@ function compareCell(
   from: Place,
   to: Place,
   services: Services | null,
-  { echo, seen }: Seen,
+  { echo, seen, isGatewayToo }: Seen,
 ): void {
   const passes = (proto: FlowProto, port: number) => services !== null && includes(services, proto, port)
   const check = (what: string, engine: boolean, kernel: boolean) =>
     tally.note(from.name, to.name, what, engine, kernel)
-  check('icmp', passes('icmp', 0), echo)
+  // An echo does not say who sent it: of an address that a gateway has as well it tells nothing.
+  if (!isGatewayToo) check('icmp', passes('icmp', 0), echo)
   for (const proto of ['tcp', 'udp'] as const)
     ports[proto].forEach((port, i) =>
       check(`${proto} ${port}`, passes(proto, port), seen?.[proto][i] === to.ns),

@@ -9,6 +9,7 @@ import {
   dnsmasqConf,
   hostsFile,
   interfacesJson,
+  ip6Rules,
   ipBatch,
   keaConf,
   namedAddresses,
@@ -79,10 +80,13 @@ const served = (change: (p: LoosePlan) => void = () => undefined) =>
     })
     change(plan)
   })
-const sixes = (plan: LoosePlan) =>
-  (['slaac', 'stateless', 'stateful'] as const).forEach((mode6, i) =>
+const sixes = (plan: LoosePlan) => {
+  const line = the(plan.uplinks, 'line')
+  line.facts = { ...line.facts, delegated6: '2001:db8:5::/48' }
+  ;(['slaac', 'stateless', 'stateful'] as const).forEach((mode6, i) =>
     Object.assign(plan.networks[i] ?? {}, { mode6, prefix6: `2001:db8:5:${i + 1}::/64` }),
   )
+}
 const PLANS: readonly (readonly [string, Plan, string])[] = [
   ['the small site', base(), 'gate'],
   ['options, reservations, exclusions', served(), 'gate'],
@@ -321,6 +325,9 @@ describe('what the programs print again is the plan, and a difference shows', as
         const read = drifts(plan, gateway, await sh(`${make}; ip -j ${object}`))
         expect([name, object, read.kind, read.drifts]).toEqual([name, object, object, []])
       }
+      const rules6 = `ip -6 -batch ${kept('gateway-6.ip', ip6Rules(plan, gateway) ?? '')}`
+      const read = drifts(plan, gateway, await sh(`${make}; ${rules6}; ip -6 -j rule`))
+      expect([name, read.kind, read.drifts]).toEqual([name, 'rule', []])
     }
   })
 })

@@ -2,6 +2,7 @@
 import {
   choiceMark,
   dnsmasqConf,
+  ip6Rules,
   ipBatch,
   lanName,
   lineMark,
@@ -119,11 +120,11 @@ const ABSENT = ['Cannot find device', 'Nexthop has invalid gateway', 'Network is
 const AGAIN = ['File exists', '[Aa]ddress already assigned']
 
 /** Loads a file of `ip` commands; any other refusal than the given is told, and ends the building. */
-function loadBatch(ns: string, file: string, allowed: readonly string[]): string {
+function loadBatch(ns: string, file: string, allowed: readonly string[], family = ''): string {
   const refused = `"$DIR/${file}.${allowed.length}.err"`
   return (
-    `ip -n ${ns} -force -batch "$DIR/${file}" 2>${refused} || ` +
-    `! grep -E '^(Error|RTNETLINK)' ${refused} | grep -vE '${allowed.join('|')}' >&2`
+    `ip -n ${ns} ${family} -force -batch "$DIR/${file}" 2>${refused} || ` +
+    `! grep -E '^(Error|RTNETLINK)' ${refused} | grep -vE '${allowed.join('|')}' >&2 || exit 1`
   )
 }
 
@@ -132,6 +133,10 @@ function loadFiles({ plan, files, lines }: TwinGround, device: Device, ns: strin
   files[`${stem}.nft`] = nftRuleset(plan, device.id) ?? ''
   files[`${stem}.ip`] = ipBatch(plan, device.id)
   lines.push(`ip netns exec ${ns} nft -f "$DIR/${stem}.nft"`, loadBatch(ns, `${stem}.ip`, ABSENT))
+  const rules6 = ip6Rules(plan, device.id)
+  if (rules6 === null) return
+  files[`${stem}-6.ip`] = rules6
+  lines.push(loadBatch(ns, `${stem}-6.ip`, ABSENT, '-6'))
 }
 
 type Server = Built['servers'][number]
@@ -199,7 +204,7 @@ export function raiseGateway(ground: TwinGround, wans: Built['wans']): RaisedGat
       files[`${name}.conf`] = wireguardConf(tunnel, keys.get(tunnel.id)?.privateKey)
       // One that is refused, as a second at one port is, stays down; whatever hangs on it then differs.
       const start = `${startWireguard(ns, name, `cat "$DIR/${name}.conf"`)} || true`
-      return [start, ...(ipv6 && tunnel.address6 ? [wake(ns, name)] : [])]
+      return [start, ...(tunnel.address6 ? [wake(ns, name)] : [])]
     })
   wans.forEach((wan, i) => openWan(ground, ns, wan, i))
   if (ipv6) wans.forEach((wan, i) => openWan6(ground, ns, wan, i))

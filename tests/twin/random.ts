@@ -1,4 +1,5 @@
 import { draft } from '#server/demo/build'
+import { freshId } from '#core/edit'
 import { type Condition, down, upstreamDown } from '#core/queries'
 import fc from 'fast-check'
 import type { PortMode, Rule, Selector } from '#core/schema'
@@ -226,7 +227,7 @@ export const randomEdit: fc.Arbitrary<Edit> = fc.oneof(
       ({ at, ...rest }): Edit =>
         (plan) =>
           void plan.policies[0]?.rules.splice(at, 0, {
-            id: `six${plan.policies[0].rules.length}`,
+            id: freshId(plan.policies[0].rules, 'six'),
             chain: 'forward',
             note: 'by chance',
             log: false,

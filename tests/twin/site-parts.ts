@@ -1,3 +1,4 @@
+import fc from 'fast-check'
 import {
   access,
   cat6,
@@ -19,7 +20,7 @@ import type { Draft, PortMode } from '#core/schema'
 import { the, type LoosePlan } from '../plans'
 import { peer, rules, tunnel, type Change } from './parts'
 
-// Whole parts of a site, each with a mechanism of its own.
+// Whole parts of a site, each with a mechanism of its own, that plans made by chance are put together from.
 // Each may be added once, to the site of two switches and two lines, together with any others.
 
 /** A new port of a device; `device:port` as `link` takes it. */
@@ -216,7 +217,7 @@ const behindModem: Change = (plan) => {
   spare.facts = { ...spare.facts, modem: 'routing' }
 }
 
-/** Parts by name. */
+/** Parts by name; of those with a stroke in their name only one of a kind stands in a plan. */
 export const PARTS: Readonly<Record<string, Change>> = {
   'a second gateway': innerGateway,
   'an unmanaged switch': unmanaged,
@@ -236,3 +237,15 @@ export const PARTS: Readonly<Record<string, Change>> = {
   'line by switch/access': lineBySwitch(null),
   'line by switch/tagged': lineBySwitch(701),
 }
+
+const kindOf = (name: string): string => name.split('/')[0] ?? name
+
+/** Some parts that may stand together. */
+export const randomParts: fc.Arbitrary<readonly string[]> = fc.uniqueArray(
+  fc.constantFrom(...Object.keys(PARTS)),
+  {
+    minLength: 1,
+    maxLength: 3,
+    selector: kindOf,
+  },
+)

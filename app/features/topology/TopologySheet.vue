@@ -15,6 +15,7 @@ import UndoRedo from '~/ui/UndoRedo.vue'
 import { useChosen } from '~/ui/selection'
 import { topologyGraphOf, pathOn, portRowsOf, type LinkBundle, type PortRow } from './topology-graph'
 import { usePointer } from '~/shell/finding-navigation'
+import { useDeviceColumns } from './device-columns'
 import { useSsidColumns } from './ssid-columns'
 import { usePortColumns } from './port-columns'
 import { useAnalysis } from '~/stores/analysis'
@@ -110,11 +111,12 @@ function takeThread(vlan: number): void {
 }
 
 const adding = ref(false)
-function dropDevice(): void {
-  const id = chosen.device
+function dropDevice(id: string): void {
   plan.change(`${names.value?.device(id)} removed`, '', (now) => removeDevice(now, id))
-  chosen.device = ''
+  if (chosen.device === id) chosen.device = ''
 }
+const deviceColumns = useDeviceColumns()
+const ownDevices = computed(() => (plan.draft?.devices ?? []).filter((d) => d.kind !== 'cloud'))
 const ssidColumns = useSsidColumns()
 function addSsid(): void {
   const home = plan.draft?.networks[0]
@@ -173,6 +175,12 @@ const trouble = (row: PortRow, key: string) =>
         key === 'length'),
   )
 const focusAt = shallowRef<{ row: string; column: string } | null>(null)
+/** The device that a finding speaks of, where it is not about a port of it. */
+const deviceAt = computed(() =>
+  place.value[0] === 'devices' && place.value[3] === undefined
+    ? { row: place.value[1] ?? '', column: 'name' }
+    : null,
+)
 /** The SSID that a finding speaks of. */
 const ssidAt = computed(() =>
   place.value[0] === 'ssids' ? { row: place.value[1] ?? '', column: place.value[2] ?? 'name' } : null,
@@ -201,7 +209,6 @@ watch(
       <h1>Loom</h1>
       <span class="tools">
         <UndoRedo />
-        <button v-if="session.edits" type="button" class="press" @click="adding = true">Add a device</button>
         <button v-if="session.edits" type="button" class="press" @click="mending = true">Mend trunks</button>
         <button v-if="session.edits" type="button" class="press" @click="setting = true">Set ports</button>
       </span>
@@ -239,7 +246,12 @@ watch(
     <p v-if="tree" class="small soft tree">{{ tree }}</p>
     <div class="under">
       <h2>{{ what }}</h2>
-      <button v-if="session.edits && chosen.device !== ''" type="button" class="press" @click="dropDevice">
+      <button
+        v-if="session.edits && chosen.device !== ''"
+        type="button"
+        class="press"
+        @click="dropDevice(chosen.device)"
+      >
         Remove {{ names?.device(chosen.device) }}
       </button>
       <button
@@ -262,6 +274,17 @@ watch(
     >
       <template #empty>No port of a managed device here.</template>
     </SheetTable>
+    <ListTable
+      title="Devices"
+      :columns="deviceColumns"
+      :rows="ownDevices"
+      :name-of="(d) => d.name"
+      :focus-at="deviceAt"
+      add-words="Add a device"
+      empty="No device yet."
+      @add="adding = true"
+      @remove="(d) => dropDevice(d.id)"
+    />
     <ListTable
       title="SSIDs"
       :columns="ssidColumns"

@@ -1,3 +1,4 @@
+import { setSenders } from '#core/edit'
 import { ok, problem, refuse, type Result } from '#core/util'
 import type { Plan, Ssid } from '#core/schema'
 import { usePlan, type PlanDraft } from '~/stores/plan'
@@ -50,12 +51,12 @@ const SSID_COLUMNS = [
   }),
   column({
     key: 'isolation',
-    head: 'Stations apart',
+    head: 'Client isolation',
     width: '110px',
     read: (s) => (s.isolation ? 'yes' : 'no'),
     ...amongYesAndNo,
     write: (s, isolation) => void (s.isolation = isolation),
-    words: (text) => `apart ${text}`,
+    words: (text) => `client isolation ${text}`,
   }),
   column({
     key: 'aps',
@@ -66,7 +67,10 @@ const SSID_COLUMNS = [
         .map((d) => d.name)
         .join(', ') || '—',
     parse: (text, _, plan) => accessPointsOf(text, plan),
-    write: (s, ids) => void (s.apIds = ids),
+    write: (ssid, ids, draft) => {
+      const sent = setSenders(draft as unknown as Plan, ssid.id, ids)
+      if (sent.ok) Object.assign(draft, sent.value)
+    },
     words: () => 'access points',
   }),
 ]

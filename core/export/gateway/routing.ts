@@ -135,12 +135,12 @@ function delegatedRules({ uplinks }: GatewayParts): string[] {
       ? []
       : [`rule add pref ${300 + i} from ${facts.delegated6} lookup ${lineMark(i + 1)}`],
   )
-  return rules.length > 0 ? ['rule add pref 299 to ::/0 lookup main suppress_prefixlength 0', ...rules] : []
+  return rules.length > 0 ? ['rule add pref 299 lookup main suppress_prefixlength 0', ...rules] : []
 }
 
 /**
  * Addresses of the VLAN, routed and tunnel interfaces, the planned routes and the choice between uplinks, as
- * lines for `ip -batch`.
+ * lines for `ip -batch`; rules of IPv6 are `ip6Rules`.
  * The uplinks' own addresses come from their providers, and with each its default route: in the main table
  * with the uplink's place as metric, and in the table of `lineMark`, and of each policy route that names the
  * uplink.
@@ -153,7 +153,15 @@ export function ipBatch(plan: Plan, deviceId: DeviceId): string {
     ...parts.tunnels.flatMap(tunnelLines),
     ...routeLines(parts, deviceId),
     ...choosingRules(parts),
-    ...delegatedRules(parts),
     '',
   ].join('\n')
+}
+
+/**
+ * Routing rules of IPv6, as lines for `ip -6 -batch`; null for none.
+ * A line of a batch takes no options, and `ip rule` without one is of IPv4, whatever addresses it names.
+ */
+export function ip6Rules(plan: Plan, deviceId: DeviceId): string | null {
+  const rules = delegatedRules(gatewayParts(plan, deviceId))
+  return rules.length > 0 ? [...rules, ''].join('\n') : null
 }

@@ -1,20 +1,29 @@
 // Question: will the cables and ports carry every VLAN to where it is needed, and does any frame run in a ring?
 // Method: the gaps of the VLANs, then each port and each cable by itself, then the spanning tree.
 // Source: IEEE 802.1Q-2022 (VLANs), IEEE 802.1D-2004 clause 17 (spanning tree).
-import { layer2Of, modeFor, trunkProposals, UNTAGGED, uplinkVids, vlanGaps } from '#core/layer2'
+import { layer2Of, modeFor, trunkProposals, UNTAGGED, uplinkVids, vlanGaps, type VlanGap } from '#core/layer2'
 import {
   farEnd,
   findPort,
-  socketInterfaces,
+  indexPlan,
   isHost,
   isVlanAware,
+  socketInterfaces,
   tags,
   vidsOf,
   type PlanIndex,
 } from '#core/queries'
-import type { Change } from '#core/edit'
+import { applyChanges, type Change } from '#core/edit'
 import type { Device, Link, Port, PortMode, PortRef } from '#core/schema'
 import { draft, labelOf, portPlace, set, type Draft, type Mend } from '../finding'
+
+/** Mends of ports that are tried, each on a plan of its own; what else there is has one once these are made. */
+const MOST_TRIED = 20
+
+interface Checking {
+  readonly index: PlanIndex
+  readonly tries: { left: number }
+}
 
 const nameOf = (index: PlanIndex, id: string): string => index.devices.get(id)?.name ?? id
 
@@ -84,9 +93,24 @@ function taggedIntoPlainSwitch(index: PlanIndex, ref: PortRef, mode: PortMode, f
   return [draft('E04', 'note', portPlace(ref), { ...labelOf(index, ref), switch: far.name, lands })]
 }
 
+const gapKey = ({ port, vlan }: VlanGap): string => `${port.deviceId}.${port.portId} ${vlan}`
+
+/**
+ * The port becomes an access port of a VLAN; null where that VLAN would then stop short elsewhere: two mistakes
+ * made up for each other, and the other is to be mended first.
+ */
+function accessMend(index: PlanIndex, ref: PortRef, mode: PortMode, vlan: number): Mend | null {
+  const change = set([...portPlace(ref), 'mode'], mode, { mode: 'access', vlan })
+  const after = applyChanges(index.plan, [change])
+  if (!after.ok) return null
+  const known = new Set(vlanGaps(index, []).map(gapKey))
+  if (vlanGaps(indexPlan(after.value), []).some((gap) => !known.has(gapKey(gap)))) return null
+  return { code: 'access', values: { vlan, ...labelOf(index, ref) }, changes: [change] }
+}
+
 /** Hosts on a cable land in another network than the one they want. */
 function hostsInOtherNetwork(
-  index: PlanIndex,
+  { index, tries }: Checking,
   link: Link,
   ref: PortRef,
   mode: PortMode,
@@ -103,24 +127,20 @@ function hostsInOtherNetwork(
   if (!wanted || untagged === null || untagged === wanted.vlan) return []
   const landed = index.networkByVlan.get(untagged)?.name ?? `VLAN ${untagged}`
   const values = { ...labelOf(index, ref), hosts: far.name, wanted: wanted.name, landed }
-  const mend: Mend = {
-    code: 'access',
-    values: { vlan: wanted.vlan, ...labelOf(index, ref) },
-    changes: [set([...portPlace(ref), 'mode'], mode, { mode: 'access', vlan: wanted.vlan })],
-  }
   // Where its socket tags as well, an access port would cut that off.
-  if (own.length > 1) return [draft('E11', 'blocker', portPlace(ref), values)]
+  const mend = own.length > 1 || tries.left-- <= 0 ? null : accessMend(index, ref, mode, wanted.vlan)
   return [draft('E11', 'blocker', portPlace(ref), values, mend)]
 }
 
 /** What a VLAN-aware port does to the plain device behind it. */
-function edgeFindings(index: PlanIndex, link: Link, ref: PortRef, mode: PortMode): Draft[] {
+function edgeFindings(checking: Checking, link: Link, ref: PortRef, mode: PortMode): Draft[] {
+  const { index } = checking
   const near = index.devices.get(ref.deviceId)
   const far = index.devices.get(farEnd(link, ref).deviceId)
   if (!near || !far || !isVlanAware(near)) return []
   const intoSwitch = taggedIntoPlainSwitch(index, ref, mode, far)
   if (intoSwitch.length > 0 || link.medium.kind === 'wifi') return intoSwitch
-  return hostsInOtherNetwork(index, link, ref, mode, far)
+  return hostsInOtherNetwork(checking, link, ref, mode, far)
 }
 
 function nativeFindings(index: PlanIndex, link: Link, modes: readonly [PortMode, PortMode]): Draft[] {
@@ -139,14 +159,15 @@ function nativeFindings(index: PlanIndex, link: Link, modes: readonly [PortMode,
   ]
 }
 
-function linkFindings(index: PlanIndex, link: Link): Draft[] {
+function linkFindings(checking: Checking, link: Link): Draft[] {
+  const { index } = checking
   const [first, second] = [index.devices.get(link.a.deviceId), index.devices.get(link.b.deviceId)]
   if (!first || !second) return []
   const modes = [modeFor(index, first, link.a, link), modeFor(index, second, link.b, link)] as const
   return [
     ...(isVlanAware(first) && isVlanAware(second) ? nativeFindings(index, link, modes) : []),
-    ...edgeFindings(index, link, link.a, modes[0]),
-    ...edgeFindings(index, link, link.b, modes[1]),
+    ...edgeFindings(checking, link, link.a, modes[0]),
+    ...edgeFindings(checking, link, link.b, modes[1]),
   ]
 }
 
@@ -180,9 +201,10 @@ const loopFindings = (index: PlanIndex): Draft[] =>
 /** Every finding of VLANs and loops, under all well. */
 export function checkLayer2(index: PlanIndex): Draft[] {
   const told = new Set<string>()
+  const checking: Checking = { index, tries: { left: MOST_TRIED } }
   // An unmanaged switch is told of once, whichever of its neighbours tag.
   const links = index.plan.links
-    .flatMap((link) => linkFindings(index, link))
+    .flatMap((link) => linkFindings(checking, link))
     .filter((d) => d.code !== 'E04' || (!told.has(d.values.switch) && told.add(d.values.switch)))
   // Hosts in another network than theirs are told as that, and not as a gap in theirs.
   const landedElsewhere = new Set(links.filter((d) => d.code === 'E11').map((d) => d.place.join('/')))

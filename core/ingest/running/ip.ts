@@ -1,6 +1,6 @@
 // Addresses, routes and routing rules that a gateway has, compared with the batch written for it.
 // Source: ip(8) with -j.
-import { ipBatch } from '#core/export'
+import { ip6Rules, ipBatch } from '#core/export'
 import type { Plan, DeviceId } from '#core/schema'
 import { drift, flat, isFields, type Fields, type Running } from './drift'
 
@@ -67,12 +67,17 @@ export function compareRoutes(plan: Plan, deviceId: DeviceId, printed: readonly 
   }
 }
 
+/** The rule by which IPv4 alone looks up its table `default`. */
+const DEFAULT_TABLE = 32_767
+
 /** `ip rule` numbers that every system has. */
-const ALWAYS: ReadonlySet<number> = new Set([0, 32_766, 32_767])
+const ALWAYS: ReadonlySet<number> = new Set([0, 32_766, DEFAULT_TABLE])
 
 export function compareChoices(plan: Plan, deviceId: DeviceId, printed: readonly Fields[]): Running {
-  const planned = commands(plan, deviceId, 'rule')
-    .filter((l) => !/ (from|to) [0-9a-f]*:/.test(l))
+  const isIpv4 = printed.some((r) => Number(r['priority']) === DEFAULT_TABLE)
+  const lines = isIpv4 ? commands(plan, deviceId, 'rule') : (ip6Rules(plan, deviceId) ?? '').split('\n')
+  const planned = lines
+    .filter((line) => line !== '')
     .map((l) => ({ pref: Number(/pref (\d+)/.exec(l)?.[1]), text: l.replace(/^rule add /, '') }))
   const running = printed.map((r) => Number(r['priority'])).filter((n) => !ALWAYS.has(n))
   return {

@@ -1,0 +1,222 @@
+// Question: what changes with a device that is called otherwise, is of another model, or is moved to another network
+// or SSID?
+// Method: each step gives the whole plan anew, or says why it cannot be done; what is connected stays connected.
+// Source: the plan's own semantics; no figures used. A group of stations has one socket for each access point
+// that they may join.
+import { failableThings, indexPlan, modelOf, portKey } from '#core/queries'
+import type { Device, DeviceId, Link, NetworkId, Plan, Port, Ssid, SsidId } from '#core/schema'
+import { ok, problem, refuse, type Result } from '#core/util'
+import { BLANK_LINK, BLANK_PORT } from './blanks'
+import { portsOfModel } from './bulk'
+import { firstFreeAddress, freshId, takenAddresses } from './propose'
+
+/** Sockets that one group of hosts has at most; more hosts share them. */
+const MOST_SOCKETS = 1024
+
+const plain = (name: string): Port => ({ id: `p${name}`, name, mode: { mode: 'plain' }, ...BLANK_PORT })
+const plainPorts = (count: number): Port[] =>
+  Array.from({ length: Math.min(count, MOST_SOCKETS) }, (_, i) => plain(String(i + 1)))
+
+const withDevice = (plan: Plan, deviceId: DeviceId, change: Partial<Device>): Plan => ({
+  ...plan,
+  devices: plan.devices.map((device) => (device.id === deviceId ? { ...device, ...change } : device)),
+})
+
+/** Ids of a device's ports that a cable, a radio or an uplink uses. */
+function portsInUse(plan: Plan, deviceId: DeviceId): Set<string> {
+  const ends = plan.links.flatMap(({ a, b }) => [a, b]).filter((ref) => ref.deviceId === deviceId)
+  const lines = plan.uplinks.filter((uplink) => uplink.deviceId === deviceId)
+  return new Set([...ends, ...lines].map(({ portId }) => portId))
+}
+
+const found = (plan: Plan, deviceId: DeviceId): Result<Device> => {
+  const device = plan.devices.find(({ id }) => id === deviceId)
+  return device ? ok(device) : refuse(problem('no-such-device', deviceId, { text: deviceId }))
+}
+
+/** Problems: no-such-device, no-name, name-taken. */
+export function renameDevice(plan: Plan, deviceId: DeviceId, text: string): Result<Plan> {
+  const device = found(plan, deviceId)
+  if (!device.ok) return device
+  const name = text.trim()
+  if (name === '' || name.length > 60) return refuse(problem('no-name', ''))
+  const same = (other: Device) => other.name.toLowerCase() === name.toLowerCase()
+  if (plan.devices.some((other) => other.id !== deviceId && same(other)))
+    return refuse(problem('name-taken', '', { text: name }))
+  return ok(withDevice(plan, deviceId, { name }))
+}
+
+/**
+ * Gives a device another model with that model's ports; a port of the same name keeps all that is set on it.
+ * Problems: no-such-device, not-a-choice, ports-in-use with those that the model does not have.
+ * @param modelName empty for not known, which leaves the ports as they are
+ */
+export function setModel(plan: Plan, deviceId: DeviceId, modelName: string): Result<Plan> {
+  const device = found(plan, deviceId)
+  if (!device.ok) return device
+  const { kind, homeNetworkId, ports } = device.value
+  if (modelName === '' || kind === 'hosts') return ok(withDevice(plan, deviceId, { model: modelName }))
+  if (modelOf(indexPlan(plan), modelName)?.kind !== kind)
+    return refuse(problem('not-a-choice', '', { text: modelName, choices: `models of ${kind}` }))
+  const vlan = (plan.networks.find(({ id }) => id === homeNetworkId) ?? plan.networks[0])?.vlan ?? 1
+  const made = portsOfModel(plan, modelName, kind, vlan)
+  const used = portsInUse(plan, deviceId)
+  const lost = ports.filter(({ id, name }) => used.has(id) && !made.some((port) => port.name === name))
+  if (lost.length > 0)
+    return refuse(
+      problem('ports-in-use', '', { text: modelName, ports: lost.map(({ name }) => name).join(', ') }),
+    )
+  const kept = made.map((port) => ports.find(({ name }) => name === port.name) ?? port)
+  return ok(withDevice(plan, deviceId, { model: modelName, ports: kept }))
+}
+
+/** Stations of a group join by radio, and need no socket each. */
+const isOnAir = (plan: Plan, deviceId: DeviceId): boolean =>
+  plan.links.some(({ a, b, medium }) => medium.kind === 'wifi' && [a, b].some((e) => e.deviceId === deviceId))
+
+/**
+ * How many hosts a group stands for; on cables each has a socket, which goes where it is free.
+ * Problems: no-such-device, ports-in-use where more cables lead to it.
+ */
+export function setCount(plan: Plan, deviceId: DeviceId, count: number): Result<Plan> {
+  const device = found(plan, deviceId)
+  if (!device.ok) return device
+  if (isOnAir(plan, deviceId)) return ok(withDevice(plan, deviceId, { count }))
+  const used = portsInUse(plan, deviceId)
+  const { ports } = device.value
+  const wanted = plainPorts(count)
+  const kept = ports.filter(({ id }) => used.has(id))
+  if (kept.length > wanted.length)
+    return refuse(
+      problem('ports-in-use', '', { text: String(count), ports: kept.map(({ name }) => name).join(', ') }),
+    )
+  const spare = [...ports, ...wanted].filter(
+    ({ id }, i, all) => !used.has(id) && all.findIndex((other) => other.id === id) === i,
+  )
+  const chosen = new Set([...kept, ...spare.slice(0, wanted.length - kept.length)].map(({ id }) => id))
+  const all = [...ports, ...wanted.filter(({ id }) => !ports.some((port) => port.id === id))]
+  return ok(withDevice(plan, deviceId, { count, ports: all.filter(({ id }) => chosen.has(id)) }))
+}
+
+/**
+ * Moves a device into another network, or into none; the addresses that it has for good are given anew there.
+ * Problems: no-such-device, no-such-network, no-room.
+ */
+export function setHome(plan: Plan, deviceId: DeviceId, networkId: NetworkId | null): Result<Plan> {
+  const device = found(plan, deviceId)
+  if (!device.ok) return device
+  const home = plan.networks.find(({ id }) => id === networkId)
+  if (networkId !== null && !home) return refuse(problem('no-such-network', networkId))
+  const was = device.value.homeNetworkId
+  const moving = plan.networks
+    .filter(({ id }) => id === was && id !== networkId)
+    .flatMap(({ fixed }) => fixed.filter((assignment) => assignment.deviceId === deviceId))
+  let now = withDevice(plan, deviceId, { homeNetworkId: networkId })
+  now = {
+    ...now,
+    networks: now.networks.map((network) => ({
+      ...network,
+      fixed: network.fixed.filter((assignment) => !moving.includes(assignment)),
+    })),
+  }
+  for (const assignment of home ? moving : []) {
+    const target = now.networks.find(({ id }) => id === networkId)
+    const ip = target && firstFreeAddress(target, takenAddresses(now))
+    if (!target || ip === null || ip === undefined)
+      return refuse(problem('no-room', '', { block: home?.subnet ?? '' }))
+    const id = freshId(target.fixed, assignment.id)
+    const fixed = [...target.fixed, { ...assignment, id, ip, mask: null, gateway: null, ip6: null }]
+    now = {
+      ...now,
+      networks: now.networks.map((network) => (network === target ? { ...target, fixed } : network)),
+    }
+  }
+  return ok(now)
+}
+
+interface RadioPort {
+  readonly deviceId: DeviceId
+  readonly portId: Port['id']
+}
+
+/** A radio port of each access point that sends an SSID. */
+const radiosOf = (plan: Plan, { apIds }: Ssid): RadioPort[] =>
+  plan.devices
+    .filter(({ id }) => apIds.includes(id))
+    .flatMap(({ id, ports }) => {
+      const radio = ports.find(({ mode }) => mode.mode === 'radio')
+      return radio ? [{ deviceId: id, portId: radio.id }] : []
+    })
+
+/** The SSID that a group of stations is on; undefined where it is on none. */
+export const ssidOf = (plan: Plan, deviceId: DeviceId): SsidId | undefined =>
+  plan.links
+    .filter(({ a, b }) => [a, b].some((end) => end.deviceId === deviceId))
+    .flatMap(({ medium }) => (medium.kind === 'wifi' ? [medium.ssidId] : []))[0]
+
+/** A group of hosts without what it has by radio. */
+function offAir(plan: Plan, deviceId: DeviceId): Plan {
+  const isOwn = ({ a, b, medium }: Link) =>
+    medium.kind === 'wifi' && [a, b].some((end) => end.deviceId === deviceId)
+  return { ...plan, links: plan.links.filter((link) => !isOwn(link)) }
+}
+
+/**
+ * A group of hosts joins an SSID, at every access point that sends it, and is in its network then; null takes it
+ * off the air.
+ * Problems: no-such-device, no-such-ssid, no-radio where no access point sends it, ports-in-use where cables
+ * lead to the group.
+ */
+export function joinSsid(plan: Plan, deviceId: DeviceId, ssidId: SsidId | null): Result<Plan> {
+  const device = found(plan, deviceId)
+  if (!device.ok) return device
+  const off = offAir(plan, deviceId)
+  const { count, name } = device.value
+  if (ssidId === null) return ok(withDevice(off, deviceId, { ports: plainPorts(count) }))
+  const ssid = plan.ssids.find(({ id }) => id === ssidId)
+  if (!ssid) return refuse(problem('no-such-ssid', '', { text: ssidId }))
+  const used = portsInUse(off, deviceId)
+  if (used.size > 0) {
+    const ports = device.value.ports.filter(({ id }) => used.has(id)).map((port) => port.name)
+    return refuse(problem('ports-in-use', '', { text: ssid.name, ports: ports.join(', ') }))
+  }
+  const radios = radiosOf(off, ssid).slice(0, MOST_SOCKETS)
+  if (radios.length === 0) return refuse(problem('no-radio', '', { text: ssid.name, name }))
+  const home = setHome(off, deviceId, ssid.networkId)
+  if (!home.ok) return home
+  const sockets = plainPorts(Math.min(radios.length, count))
+  return ok(stationLinks(withDevice(home.value, deviceId, { ports: sockets }), deviceId, ssid, radios))
+}
+
+function stationLinks(plan: Plan, deviceId: DeviceId, ssid: Ssid, radios: readonly RadioPort[]): Plan {
+  const sockets = plan.devices.find(({ id }) => id === deviceId)?.ports ?? []
+  const links = [...plan.links]
+  for (const [i, socket] of sockets.entries()) {
+    const radio = radios[i]
+    if (!radio) break
+    const own = { deviceId, portId: socket.id }
+    const id = freshId(
+      failableThings({ ...plan, links }),
+      `${portKey(radio)}-${portKey(own)}`.replaceAll('/', '.'),
+    )
+    links.push({ id, a: radio, b: own, medium: { kind: 'wifi', ssidId: ssid.id }, ...BLANK_LINK })
+  }
+  return { ...plan, links }
+}
+
+/** Which access points send an SSID; its stations join where it is sent now. Problems: no-such-ssid. */
+export function setSenders(plan: Plan, ssidId: SsidId, apIds: readonly DeviceId[]): Result<Plan> {
+  if (!plan.ssids.some(({ id }) => id === ssidId))
+    return refuse(problem('no-such-ssid', '', { text: ssidId }))
+  const stations = plan.devices.filter(({ id, kind }) => kind === 'hosts' && ssidOf(plan, id) === ssidId)
+  let now: Plan = {
+    ...plan,
+    ssids: plan.ssids.map((ssid) => (ssid.id === ssidId ? { ...ssid, apIds: [...apIds] } : ssid)),
+  }
+  for (const { id } of stations) {
+    const joined = joinSsid(now, id, ssidId)
+    // Where nobody sends it any more, its stations have no way in, which is a finding of its own.
+    now = joined.ok ? joined.value : offAir(now, id)
+  }
+  return ok(now)
+}
