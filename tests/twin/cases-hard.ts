@@ -144,7 +144,6 @@ const ADDRESSES: readonly HardCase[] = [
   ['an address reserved in another network', boxAt('10.9.10.7', 'reserved'), []],
   ['a reserved address that is the network’s base', boxAt('10.9.20.0', 'reserved'), []],
   ['a reserved address that is the gateway’s', boxAt('10.9.20.1', 'reserved'), []],
-  ['an address typed in that is the gateway’s', boxAt('10.9.20.1', 'static'), []],
   [
     'a reserved address in a pool of two',
     boxAt('10.9.20.100', 'reserved', (plan) => {
