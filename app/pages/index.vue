@@ -1,9 +1,10 @@
 <script setup lang="ts">
 import type { SiteSummary } from '#contracts/api'
 import { MOST_PLAN_BYTES, parsePlanText, planToText } from '#contracts/plan'
-import { parsePrefix4 } from '#core/address'
+import { mdiFileImportOutline, mdiPlus } from '@mdi/js'
 import type { Problem } from '#core/util'
-import { blankPlan } from '#core/edit'
+import type { Plan } from '#core/schema'
+import NewSiteDialog from '~/features/sites/NewSiteDialog.vue'
 import { api } from '~/stores/api'
 import { useSession } from '~/stores/session'
 import { sentenceOf } from '~/wording/problems'
@@ -13,6 +14,7 @@ const session = useSession()
 const sites = shallowRef<readonly SiteSummary[] | null>(null)
 const problems = shallowRef<readonly Problem[]>([])
 const fileName = ref('')
+const input = useTemplateRef<HTMLInputElement>('input')
 
 async function load(): Promise<void> {
   const answer = await api<SiteSummary[]>('GET', 'sites')
@@ -38,18 +40,14 @@ async function read(event: Event): Promise<void> {
   problems.value = answer.ok ? [] : answer.refusal.problems
   if (answer.ok) await navigateTo(`/sites/${answer.value.slug}/addresses`)
 }
-const name = ref('')
-const block = ref('10.0.0.0/16')
-const blockProblems = computed(() => {
-  const read = parsePrefix4(block.value.trim())
-  return read.ok ? [] : read.problems
-})
-async function begin(): Promise<void> {
+const creating = ref(false)
+async function create(plan: Plan): Promise<readonly Problem[]> {
   fileName.value = ''
-  const text = planToText(blankPlan(name.value.trim(), block.value.trim()))
-  const answer = await api<SiteSummary>('POST', 'sites', { text })
-  problems.value = answer.ok ? [] : answer.refusal.problems
-  if (answer.ok) await navigateTo(`/sites/${answer.value.slug}/brief`)
+  const answer = await api<SiteSummary>('POST', 'sites', { text: planToText(plan) })
+  if (!answer.ok) return answer.refusal.problems
+  // What was laid out is looked at first; an empty site begins with what is known of it.
+  await navigateTo(`/sites/${answer.value.slug}/${plan.networks.length > 0 ? 'loom' : 'brief'}`)
+  return []
 }
 async function leave(): Promise<void> {
   await session.signOut()
@@ -61,11 +59,22 @@ async function leave(): Promise<void> {
   <main class="sheet sites">
     <header>
       <h1>Sites</h1>
-      <span class="tools"
-        ><span>{{ session.me?.name }}</span
-        ><button type="button" class="press" @click="leave">Sign out</button></span
-      >
-      <p>Open a site, begin one, or read one from a site file.</p>
+      <span class="tools">
+        <template v-if="session.edits">
+          <VBtn variant="flat" :prepend-icon="mdiPlus" @click="creating = true">New site</VBtn>
+          <VBtn :prepend-icon="mdiFileImportOutline" @click="input?.click()">Import a site file</VBtn>
+          <input
+            ref="input"
+            class="sr"
+            type="file"
+            accept=".json,application/json"
+            aria-label="Site file"
+            tabindex="-1"
+            @change="read"
+          />
+        </template>
+      </span>
+      <p>{{ session.me?.name }} <button type="button" class="plain link" @click="leave">Sign out</button></p>
     </header>
     <p v-if="!sites && problems.length === 0" class="soft">Reading</p>
     <table v-if="sites" class="ruled">
@@ -87,35 +96,11 @@ async function leave(): Promise<void> {
         </tr>
       </tbody>
     </table>
-    <form v-if="session.edits" class="begin" @submit.prevent="begin">
-      <label
-        ><span class="label">A new site</span
-        ><input v-model="name" class="field" maxlength="80" placeholder="its name"
-      /></label>
-      <label
-        ><span class="label">Its block of addresses</span
-        ><input
-          v-model="block"
-          class="field mono"
-          :class="{ wrong: blockProblems.length > 0 }"
-          spellcheck="false"
-      /></label>
-      <button type="submit" class="press main" :disabled="name.trim() === '' || blockProblems.length > 0">
-        Begin it
-      </button>
-      <span v-if="blockProblems.length > 0" class="wrong-words" role="alert">{{
-        blockProblems.map(sentenceOf).join('; ')
-      }}</span>
-    </form>
-    <p v-if="session.edits" class="read">
-      <label class="press"
-        >Read a site file<input class="sr" type="file" accept=".json,application/json" @change="read"
-      /></label>
-    </p>
     <div v-if="problems.length > 0" role="alert">
-      <h2>{{ fileName === '' ? 'Not read' : `${fileName} was not read; nothing was changed` }}</h2>
+      <h2>{{ fileName === '' ? 'Not read' : `${fileName} was not imported; nothing was changed` }}</h2>
       <p v-for="(problem, i) in problems" :key="i" class="wrong-words">{{ sentenceOf(problem) }}</p>
     </div>
+    <NewSiteDialog v-if="session.edits" v-model="creating" :create="create" />
   </main>
 </template>
 
@@ -126,25 +111,8 @@ async function leave(): Promise<void> {
   height: 100vh;
   overflow: auto;
 }
-.read {
-  margin: 14px 0;
-}
-.begin {
-  display: grid;
-  grid-template-columns: 1fr 190px auto;
-  gap: 6px 12px;
-  align-items: end;
-  margin-top: 16px;
-}
-.begin .wrong-words {
-  grid-column: 1 / -1;
-}
-@media (max-width: 899px) {
-  .begin {
-    grid-template-columns: 1fr;
-  }
-}
-.read .press:focus-within {
-  outline: 2px solid var(--deep);
+.link {
+  color: var(--deep);
+  text-decoration: underline;
 }
 </style>

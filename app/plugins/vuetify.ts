@@ -1,6 +1,15 @@
 import { createVuetify } from 'vuetify'
 import { aliases, mdi } from 'vuetify/iconsets/mdi-svg'
 
+/** A field as on the chart: a ruled box with its name in the rule. */
+const FIELD = {
+  variant: 'outlined',
+  density: 'compact',
+  color: 'primary',
+  rounded: 'sm',
+  hideDetails: 'auto',
+}
+
 // Vuetify draws dialogs, menus and overlays; colours and type are the chart's own (app/theme).
 export default defineNuxtPlugin((nuxt) => {
   nuxt.vueApp.use(
@@ -33,7 +42,17 @@ export default defineNuxtPlugin((nuxt) => {
           },
         },
       },
-      defaults: { VDialog: { transition: false, scrim: '#1E2A33' }, VMenu: { transition: false } },
+      defaults: {
+        VDialog: { transition: false, scrim: '#1E2A33' },
+        VMenu: { transition: false },
+        VBtn: { variant: 'outlined', color: 'primary', size: 'small', ripple: false, rounded: 'sm' },
+        VTextField: FIELD,
+        VSelect: FIELD,
+        VAutocomplete: FIELD,
+        VCombobox: FIELD,
+        VCheckbox: { density: 'compact', hideDetails: 'auto', color: 'primary' },
+        VRadioGroup: { density: 'compact', hideDetails: 'auto', color: 'primary' },
+      },
     }),
   )
 })

@@ -41,8 +41,8 @@ const REASONS: Readonly<Record<string, (v: Values) => string>> = {
   collides: (v) => `${v['text']} collides with ${v['other']}, ${v['otherSubnet']}`,
   'too-small': (v) => `${v['text']} is too small for the ${v['needs']} addresses given in it`,
   'name-taken': (v) => `there is a ${v['text']} already`,
-  'ports-in-use': (v) =>
-    `${v['text']} leaves no place for what is connected at ${v['ports']}: take those out first`,
+  'ports-in-use': (values) =>
+    `${values['text']} leaves no place for what is connected at ${values['ports']}: take those out first`,
   'no-radio': (v) => `no access point with a radio sends ${v['text']}: choose one under SSIDs`,
   'no-station': (v) => `${v['text']} neither sends Wi-Fi nor joins it`,
   'no-home': (v) => `${v['text']} has no address of its own in a network`,

@@ -84,17 +84,17 @@ describe('what names an address of a network that moves', () => {
     expect([now.forward, now.relay, now.via]).toEqual(['10.9.44.2', '10.9.44.2', '10.9.20.7'])
   })
   it('is left alone where a far end has the same addresses: it may mean them', () => {
-    const plan = site((p) => {
-      named(p)
-      p.tunnels[0]!.peers[0]!.allowed = ['10.9.20.0/24']
+    const plan = site((draft) => {
+      named(draft)
+      draft.tunnels[0]!.peers[0]!.allowed = ['10.9.20.0/24']
     })
     const now = moved(plan, 'servers', '10.9.44.0/24')
     expect(now.policies[0]?.rules.at(-1)?.from).toEqual({ kind: 'prefix', prefix: '10.9.20.8/29' })
     expect(now.tunnels[0]?.peers[0]?.allowed).toEqual(['10.9.20.0/24'])
   })
   it('is carried once where two networks change places', () => {
-    const plan = site((p) => {
-      p.routes.push(route('10.9.20.7'), { ...route('10.9.10.9', '10.30.0.0/16'), id: 'other' })
+    const plan = site((draft) => {
+      draft.routes.push(route('10.9.20.7'), { ...route('10.9.10.9', '10.30.0.0/16'), id: 'other' })
     })
     const row = (networkId: string, after: string): Allotment => ({
       networkId,

@@ -43,9 +43,9 @@ describe('a device', () => {
   })
   it('does not take a model that lacks a port which is in use', () => {
     const plan = done(setModel(site(), 'sw', 'S24P'))
-    const cabled = site((p) => {
-      Object.assign(p, structuredClone(plan))
-      p.links[3]!.a.portId = 'p20'
+    const cabled = site((draft) => {
+      Object.assign(draft, structuredClone(plan))
+      draft.links[3]!.a.portId = 'p20'
     })
     const refused = setModel(cabled, 'sw', 'S8P')
     expect(refused.ok ? [] : refused.problems.map((p) => [p.code, p.values['ports']])).toEqual([

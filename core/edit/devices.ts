@@ -70,9 +70,12 @@ export function setModel(plan: Plan, deviceId: DeviceId, modelName: string): Res
   return ok(withDevice(plan, deviceId, { model: modelName, ports: kept }))
 }
 
+const endsAt = ({ a: first, b: second }: Link, deviceId: DeviceId): boolean =>
+  first.deviceId === deviceId || second.deviceId === deviceId
+
 /** Stations of a group join by radio, and need no socket each. */
 const isOnAir = (plan: Plan, deviceId: DeviceId): boolean =>
-  plan.links.some(({ a, b, medium }) => medium.kind === 'wifi' && [a, b].some((e) => e.deviceId === deviceId))
+  plan.links.some((link) => link.medium.kind === 'wifi' && endsAt(link, deviceId))
 
 /**
  * How many hosts a group stands for; on cables each has a socket, which goes where it is free.
@@ -151,13 +154,12 @@ const radiosOf = (plan: Plan, { apIds }: Ssid): RadioPort[] =>
 /** The SSID that a group of stations is on; undefined where it is on none. */
 export const ssidOf = (plan: Plan, deviceId: DeviceId): SsidId | undefined =>
   plan.links
-    .filter(({ a, b }) => [a, b].some((end) => end.deviceId === deviceId))
+    .filter((link) => endsAt(link, deviceId))
     .flatMap(({ medium }) => (medium.kind === 'wifi' ? [medium.ssidId] : []))[0]
 
 /** A group of hosts without what it has by radio. */
 function offAir(plan: Plan, deviceId: DeviceId): Plan {
-  const isOwn = ({ a, b, medium }: Link) =>
-    medium.kind === 'wifi' && [a, b].some((end) => end.deviceId === deviceId)
+  const isOwn = (link: Link) => link.medium.kind === 'wifi' && endsAt(link, deviceId)
   return { ...plan, links: plan.links.filter((link) => !isOwn(link)) }
 }
 

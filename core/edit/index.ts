@@ -17,6 +17,7 @@ export { addressInfrastructure, layTemplate, portsOfModel, setPorts, spanOf, tem
 export { applyChanges, changesBetween } from './change'
 export type { Change, Json } from './change'
 export { joinSsid, renameDevice, setCount, setHome, setModel, setSenders, ssidOf } from './devices'
+export { firstPlan, MOST_ACCESS_POINTS, MOST_DESKS } from './first-plan'
 export { mapApart } from './map-apart'
 export {
   firstFreeAddress,

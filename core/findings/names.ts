@@ -26,6 +26,12 @@ export function nameOfEnd(index: PlanIndex, end: Selector): string {
     : end.kind
 }
 
+/** What a rule or an intent says of itself, or its two ends where it says nothing. */
+export const nameOfFlow = (
+  index: PlanIndex,
+  { note, from, to }: { readonly note: string; readonly from: Selector; readonly to: Selector },
+): string => (note.trim() === '' ? `${nameOfEnd(index, from)} to ${nameOfEnd(index, to)}` : note)
+
 /** Name of a row or column of the reach matrix. */
 export function nameOfKey(index: PlanIndex, key: string): string {
   if (key === GATEWAY) return 'Gateway'

@@ -158,8 +158,8 @@ describe('addresses and routes', () => {
 
 describe('ip -j rule', () => {
   const always = [0, 32_766].map((priority) => ({ priority, src: 'all' }))
-  const delegated = site((p) => {
-    const line = the(p.uplinks, 'line')
+  const delegated = site((draft) => {
+    const line = the(draft.uplinks, 'line')
     line.facts = { ...line.facts, delegated6: '2001:db8:5::/48' }
   })
   const told = (more: readonly object[]) => {

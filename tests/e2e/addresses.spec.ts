@@ -133,7 +133,7 @@ test('cells from a spreadsheet are pasted all or not at all', async ({ planner: 
 test('a network list is previewed, its errors told by row and column, and laid on the plan as one step', async ({
   planner: page,
 }) => {
-  await page.getByRole('button', { name: 'Read a list' }).click()
+  await page.getByRole('button', { name: 'Import CSV' }).click()
   const text = page.getByRole('textbox', { name: 'or paste it' })
   await text.fill(
     'vlan,name,subnet,gateway,pool\n10,Staff,10.61.1.0/24,10.61.2.300,\n70,Yard,10.61.7.0/33,10.61.7.1,',

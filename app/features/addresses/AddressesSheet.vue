@@ -159,10 +159,10 @@ function removeFixed(home: Network, gone: StaticAssignment): void {
       <h1>Addresses</h1>
       <span class="tools">
         <UndoRedo />
-        <button v-if="session.edits" type="button" class="press" @click="importing = true">
-          Read a list
+        <button v-if="session.edits" type="button" class="press" @click="importing = true">Import CSV</button>
+        <button v-if="session.edits" type="button" class="press" @click="giving = true">
+          Assign subnets
         </button>
-        <button v-if="session.edits" type="button" class="press" @click="giving = true">Give subnets</button>
         <button v-if="session.edits" type="button" class="press" @click="addNetwork">Add a network</button>
       </span>
       <p>

@@ -65,10 +65,10 @@ function lay(): void {
 </script>
 
 <template>
-  <VDialog v-model="open" aria-label="Give subnets" width="860">
+  <VDialog v-model="open" aria-label="Assign subnets" width="860">
     <VCard>
       <div class="box">
-        <h1>Give subnets</h1>
+        <h1>Assign subnets</h1>
         <p class="soft">
           Sizes come from the devices needed and their growth, places from the policy. What is chosen by hand
           stays, and so does what is adopted, unless you say otherwise.

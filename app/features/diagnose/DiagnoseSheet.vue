@@ -210,8 +210,9 @@ const unexplained = (id: string) =>
             </select></label
           >
           <span class="soft small"
-            >The answer is worth {{ told.found.next.bits.toFixed(2) }} bit, of at most
-            {{ Math.log2(told.found.alike).toFixed(2) }}.</span
+            >Of {{ told.found.alike }} explanations that fit as well,
+            {{ Math.max(1, Math.round(told.found.alike / 2 ** told.found.next.bits)) }} or so are left after
+            the answer.</span
           >
         </p>
       </div>

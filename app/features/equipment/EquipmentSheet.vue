@@ -176,9 +176,7 @@ const parts = computed(() => [
       <span class="tools">
         <UndoRedo />
         <a class="press" :href="`/api/sites/${plan.slug}/export/equipment.csv`" download>Save the list</a>
-        <button v-if="session.edits" type="button" class="press" @click="importing = true">
-          Read a list
-        </button>
+        <button v-if="session.edits" type="button" class="press" @click="importing = true">Import CSV</button>
       </span>
       <p>What is on the labels, and which device of the plan each box becomes.</p>
     </header>

@@ -42,10 +42,10 @@ function lay(): void {
 </script>
 
 <template>
-  <VDialog v-model="open" aria-label="Read a list of boxes" width="900">
+  <VDialog v-model="open" aria-label="Import an equipment list" width="900">
     <VCard>
       <div class="box">
-        <h1>Read a list of boxes</h1>
+        <h1>Import an equipment list</h1>
         <p class="soft">
           CSV with a heading that names serial, and model, MAC and device where they are known. A device is
           named as in the plan.

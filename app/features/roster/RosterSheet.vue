@@ -70,7 +70,7 @@ function claimStranger(number: string): void {
       <div class="tr head" role="row">
         <span role="columnheader">Device</span><span role="columnheader">Serial</span
         ><span role="columnheader">Steps</span><span role="columnheader">State and what to do</span
-        ><span role="columnheader">Newest word</span>
+        ><span role="columnheader">Last message</span>
       </div>
       <div
         v-for="e in entries"

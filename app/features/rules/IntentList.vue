@@ -3,6 +3,7 @@ import InferIntentsDialog from './InferIntentsDialog.vue'
 import IntentGrid from './IntentGrid.vue'
 import { useIntentColumns, useIntentWhen } from './columns'
 import { usePolicyLists } from './policy-edits'
+import { useSurvivesColumn } from './survives-column'
 import { useAnalysis } from '~/stores/analysis'
 import { usePlan } from '~/stores/plan'
 import { useSession } from '~/stores/session'
@@ -16,15 +17,8 @@ const analysis = useAnalysis()
 const lists = usePolicyLists()
 const intentColumns = useIntentColumns()
 const intentWhen = useIntentWhen()
-const columns = computed(() => [
-  ...intentColumns,
-  ...intentWhen(),
-  {
-    key: 'survives',
-    head: 'Also without',
-    get: ({ survives }: { readonly survives: readonly string[] }) => survives.join(', ') || '—',
-  },
-])
+const survives = useSurvivesColumn()
+const columns = computed(() => [...intentColumns, ...intentWhen(), survives])
 const missed = (row: { readonly id: string }, key: string) =>
   key === 'note' &&
   (analysis.analysis?.findings ?? []).some(

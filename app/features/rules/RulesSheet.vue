@@ -94,7 +94,7 @@ const generating = ref(false)
           <option>drop</option>
           <option>accept</option>
         </select>
-        to itself. Answers follow what was let through.
+        to itself. Replies to allowed traffic are allowed.
       </p>
       <p v-else>No gateway, or none with rules yet.</p>
     </header>

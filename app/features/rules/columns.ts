@@ -39,7 +39,7 @@ export function useRuleColumns(deviceId: () => string): readonly Column<Rule>[] 
     { key: 'n', head: '', num: true, mono: true, width: '28px', get: (r) => String(number(r)) },
     {
       key: 'action',
-      head: 'Does',
+      head: 'Action',
       width: '62px',
       get: (r) => (r.log ? `${r.action}, log` : r.action),
       choices: () => ACTIONS,

@@ -1,7 +1,7 @@
 <script setup lang="ts">
-import type { Problem } from '#core/util'
-import { addDevice, connect, portNamed } from '#core/edit'
-import { MODELS, kindsWith } from '#core/queries'
+import { ok, problem, refuse, type Problem, type Result } from '#core/util'
+import { addDevice, connect, joinSsid, portNamed, setSenders } from '#core/edit'
+import { MODELS, hasTrait, kindsWith } from '#core/queries'
 import type { Device, Medium, Plan } from '#core/schema'
 import { CABLES, cableNames } from './port-columns'
 import { usePlan } from '~/stores/plan'
@@ -23,13 +23,31 @@ const form = reactive({
   far: '',
   cable: 'Cat6',
   lengthM: '5',
+  /** SSID that hosts join; empty for none. */
+  joins: '',
+  /** SSIDs that an access point sends. */
+  sends: [] as string[],
 })
 const problems = shallowRef<readonly Problem[]>([])
 watch(open, () => (problems.value = []))
 const models = computed(() => [...(plan.draft?.models ?? []), ...MODELS].filter((m) => m.kind === form.kind))
+/** The network that devices of a kind are usually in: hosts in the first, what is managed where most is. */
+function usualHome(kind: Device['kind']): string {
+  const { networks = [], devices = [] } = plan.draft ?? {}
+  if (kind === 'hosts') return networks[0]?.id ?? ''
+  if (!hasTrait({ kind }, 'addressed')) return ''
+  const managed = devices.filter((device) => hasTrait(device, 'addressed') && device.homeNetworkId !== null)
+  const shares = networks.map(({ id }) => managed.filter(({ homeNetworkId }) => homeNetworkId === id).length)
+  return networks[shares.indexOf(Math.max(...shares))]?.id ?? ''
+}
 watch(
-  () => form.kind,
-  () => (form.model = models.value[0]?.name ?? ''),
+  () => [form.kind, open.value] as const,
+  () => {
+    // Hosts are anything at all until somebody says what.
+    form.model = form.kind === 'hosts' ? '' : (models.value[0]?.name ?? '')
+    form.homeNetworkId = usualHome(form.kind)
+    form.sends = (plan.draft?.ssids ?? []).map(({ id }) => id)
+  },
   { immediate: true },
 )
 const places = computed(() =>
@@ -50,7 +68,31 @@ const freePorts = computed(() => {
     .slice(0, 2000)
 })
 
-function make(now: Plan): Plan | null {
+const isOnAir = computed(() => form.kind === 'hosts' && form.joins !== '')
+/** Hosts join their SSID, an access point sends those that are chosen. */
+function onAir(now: Plan, id: string): Result<Plan> {
+  if (isOnAir.value) return joinSsid(now, id, form.joins)
+  if (form.kind !== 'access-point') return ok(now)
+  let sent: Result<Plan> = ok(now)
+  for (const ssid of now.ssids)
+    if (sent.ok && form.sends.includes(ssid.id)) sent = setSenders(sent.value, ssid.id, [...ssid.apIds, id])
+  return sent
+}
+
+/** The first cable of a new device, where one is named. */
+function cabled(now: Plan, id: string): Result<Plan> {
+  if (form.far.trim() === '' || isOnAir.value) return ok(now)
+  const far = portNamed(now, form.far)
+  if (!far.ok) return far
+  const device = now.devices.find((d) => d.id === id)
+  const own = device?.ports.find((port) => port.name === form.own.trim()) ?? device?.ports[0]
+  const kind = CABLES[cableNames.indexOf(form.cable)]
+  if (!own || !kind) return refuse(problem('no-such-port', '', { text: `${form.name} ${form.own}` }))
+  const medium = { ...kind, lengthM: Number(form.lengthM) || 0 } as Medium
+  return connect(now, far.value, { deviceId: id, portId: own.id }, medium)
+}
+
+function make(now: Plan): Result<{ readonly plan: Plan; readonly id: string }> {
   const added = addDevice(now, {
     name: form.name,
     kind: form.kind,
@@ -59,37 +101,21 @@ function make(now: Plan): Plan | null {
     homeNetworkId: form.homeNetworkId || null,
     count: form.kind === 'hosts' ? Number(form.count) || 1 : 1,
   })
-  if (!added.ok) {
-    problems.value = added.problems
-    return null
-  }
-  if (form.far.trim() === '') return (emit('made', added.value.id), added.value.plan)
-  const far = portNamed(added.value.plan, form.far)
-  const device = added.value.plan.devices.find((d) => d.id === added.value.id)
-  const own = device?.ports.find((p) => p.name === form.own.trim()) ?? device?.ports[0]
-  const kind = CABLES[cableNames.indexOf(form.cable)]
-  if (!far.ok || !own || !kind) {
-    problems.value = far.ok ? [] : far.problems
-    return null
-  }
-  const laid = connect(added.value.plan, far.value, { deviceId: added.value.id, portId: own.id }, {
-    ...kind,
-    lengthM: Number(form.lengthM) || 0,
-  } as Medium)
-  if (!laid.ok) {
-    problems.value = laid.problems
-    return null
-  }
-  emit('made', added.value.id)
-  return laid.value
+  if (!added.ok) return added
+  const { id } = added.value
+  const aired = onAir(added.value.plan, id)
+  const laid = aired.ok ? cabled(aired.value, id) : aired
+  return laid.ok ? ok({ plan: laid.value, id }) : laid
 }
 function add(): void {
   if (!plan.draft) return
-  const after = make(plan.draft)
-  if (!after) return
-  plan.change(`${form.name.trim()} added`, '', () => after)
+  const made = make(plan.draft)
+  problems.value = made.ok ? [] : made.problems
+  if (!made.ok) return
+  plan.change(`${form.name.trim()} added`, '', () => made.value.plan)
+  emit('made', made.value.id)
   open.value = false
-  Object.assign(form, { name: '', own: '', far: '' })
+  Object.assign(form, { name: '', own: '', far: '', joins: '' })
 }
 </script>
 
@@ -119,8 +145,8 @@ function add(): void {
             ><span class="label">Place</span
             ><input v-model="form.place" class="field" list="places" maxlength="80"
           /></label>
-          <label
-            ><span class="label">{{ form.kind === 'hosts' ? 'Its network' : 'Managed in' }}</span
+          <label v-if="!isOnAir"
+            ><span class="label">{{ form.kind === 'hosts' ? 'Network' : 'Management network' }}</span
             ><select v-model="form.homeNetworkId" class="field">
               <option value="">none</option>
               <option v-for="n in plan.draft?.networks ?? []" :key="n.id" :value="n.id">
@@ -133,8 +159,21 @@ function add(): void {
             ><input v-model="form.count" class="field num" inputmode="numeric"
           /></label>
         </div>
-        <h2>Its first cable</h2>
-        <div class="fields">
+        <label v-if="form.kind === 'hosts' && (plan.draft?.ssids.length ?? 0) > 0"
+          ><span class="label">Joins Wi-Fi</span
+          ><select v-model="form.joins" class="field">
+            <option value="">no, by cable</option>
+            <option v-for="s in plan.draft?.ssids ?? []" :key="s.id" :value="s.id">{{ s.name }}</option>
+          </select></label
+        >
+        <fieldset v-if="form.kind === 'access-point' && (plan.draft?.ssids.length ?? 0) > 0" class="sends">
+          <legend class="label">Sends</legend>
+          <label v-for="s in plan.draft?.ssids ?? []" :key="s.id"
+            ><input v-model="form.sends" type="checkbox" :value="s.id" /> {{ s.name }}</label
+          >
+        </fieldset>
+        <h2 v-if="!isOnAir">Its first cable</h2>
+        <div v-if="!isOnAir" class="fields">
           <label
             ><span class="label">To</span
             ><input
@@ -164,8 +203,8 @@ function add(): void {
           Nothing was added: {{ problems.map(reasonOf).join('; ') }}.
         </p>
         <div class="acts">
-          <button type="submit" class="press main" :disabled="form.name.trim() === ''">Add it</button
-          ><button type="button" class="press" @click="open = false">Leave</button>
+          <button type="submit" class="press main" :disabled="form.name.trim() === ''">Add device</button
+          ><button type="button" class="press" @click="open = false">Cancel</button>
         </div>
       </form>
     </VCard>
@@ -173,6 +212,14 @@ function add(): void {
 </template>
 
 <style scoped>
+.sends {
+  border: 0;
+  margin: 0;
+  padding: 0;
+  display: flex;
+  flex-wrap: wrap;
+  gap: 4px 16px;
+}
 .fields {
   display: grid;
   grid-template-columns: repeat(3, 1fr);

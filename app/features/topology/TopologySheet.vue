@@ -2,21 +2,21 @@
 import { mediumText } from '#core/export'
 import { layer2Of } from '#core/layer2'
 import type { Walk } from '#core/reachability'
-import { freshId, removeDevice } from '#core/edit'
+import { removeDevice } from '#core/edit'
 import { downIn, tags, vidsOf } from '#core/queries'
 import AddDevice from './AddDevice.vue'
-import ListTable from '~/ui/ListTable.vue'
+import DeviceTable from './DeviceTable.vue'
+import SsidTable from './SsidTable.vue'
 import TopologyDiagram from './TopologyDiagram.vue'
 import PortBatchDialog from './PortBatchDialog.vue'
 import SheetTable from '~/ui/SheetTable.vue'
 import VlanSwatch from '~/ui/VlanSwatch.vue'
 import TrunkProposals from './TrunkProposals.vue'
+import TabBar from '~/ui/TabBar.vue'
 import UndoRedo from '~/ui/UndoRedo.vue'
 import { useChosen } from '~/ui/selection'
 import { topologyGraphOf, pathOn, portRowsOf, type LinkBundle, type PortRow } from './topology-graph'
 import { usePointer } from '~/shell/finding-navigation'
-import { useDeviceColumns } from './device-columns'
-import { useSsidColumns } from './ssid-columns'
 import { usePortColumns } from './port-columns'
 import { useAnalysis } from '~/stores/analysis'
 import { usePlan } from '~/stores/plan'
@@ -97,42 +97,37 @@ function carries(row: PortRow, vlan: number): boolean {
   return mode !== undefined && (vidsOf(mode).includes(vlan) || tags(mode, vlan))
 }
 function takeDevice(id: string): void {
+  part.value = 'ports'
   bundle.value = null
   chosen.device = chosen.device === id ? '' : id
 }
 function takeBundle(loomBundle: LinkBundle): void {
+  part.value = 'ports'
   chosen.device = ''
   bundle.value = bundle.value?.id === loomBundle.id ? null : loomBundle
 }
 function takeThread(vlan: number): void {
+  part.value = 'ports'
   bundle.value = null
   chosen.device = ''
   chosen.vlan = chosen.vlan === vlan ? 0 : vlan
 }
 
+/** What stands under the picture. */
+const part = ref('ports')
+const parts = computed(() => {
+  const { devices = [], ssids = [] } = plan.draft ?? {}
+  const own = devices.filter(({ kind }) => kind !== 'cloud')
+  return [
+    { key: 'ports', name: 'Ports', tally: String(all.value.length) },
+    { key: 'devices', name: 'Devices', tally: String(own.length) },
+    { key: 'wifi', name: 'Wi-Fi', tally: String(ssids.length) },
+  ]
+})
 const adding = ref(false)
 function dropDevice(id: string): void {
   plan.change(`${names.value?.device(id)} removed`, '', (now) => removeDevice(now, id))
   if (chosen.device === id) chosen.device = ''
-}
-const deviceColumns = useDeviceColumns()
-const ownDevices = computed(() => (plan.draft?.devices ?? []).filter((d) => d.kind !== 'cloud'))
-const ssidColumns = useSsidColumns()
-function addSsid(): void {
-  const home = plan.draft?.networks[0]
-  if (home && plan.draft)
-    plan.edit(
-      'SSID added',
-      '',
-      (device) =>
-        void device.ssids.push({
-          id: freshId(device.ssids, 'ssid'),
-          name: 'New SSID',
-          networkId: home.id,
-          isolation: false,
-          apIds: device.devices.filter((x) => x.kind === 'access-point').map((x) => x.id),
-        }),
-    )
 }
 const mending = ref(false)
 const setting = ref(false)
@@ -175,20 +170,12 @@ const trouble = (row: PortRow, key: string) =>
         key === 'length'),
   )
 const focusAt = shallowRef<{ row: string; column: string } | null>(null)
-/** The device that a finding speaks of, where it is not about a port of it. */
-const deviceAt = computed(() =>
-  place.value[0] === 'devices' && place.value[3] === undefined
-    ? { row: place.value[1] ?? '', column: 'name' }
-    : null,
-)
-/** The SSID that a finding speaks of. */
-const ssidAt = computed(() =>
-  place.value[0] === 'ssids' ? { row: place.value[1] ?? '', column: place.value[2] ?? 'name' } : null,
-)
 watch(
   place,
   async (path) => {
+    if (path[0] === 'ssids') part.value = 'wifi'
     if (path[0] !== 'devices' && path[0] !== 'links') return
+    part.value = path[0] === 'devices' && path[3] === undefined ? 'devices' : 'ports'
     bundle.value = null
     chosen.vlan = 0
     chosen.device = path[0] === 'devices' ? (path[1] ?? '') : ''
@@ -209,6 +196,7 @@ watch(
       <h1>Loom</h1>
       <span class="tools">
         <UndoRedo />
+        <button v-if="session.edits" type="button" class="press" @click="adding = true">Add a device</button>
         <button v-if="session.edits" type="button" class="press" @click="mending = true">Mend trunks</button>
         <button v-if="session.edits" type="button" class="press" @click="setting = true">Set ports</button>
       </span>
@@ -244,65 +232,43 @@ watch(
       @bundle="takeBundle"
     />
     <p v-if="tree" class="small soft tree">{{ tree }}</p>
-    <div class="under">
-      <h2>{{ what }}</h2>
-      <button
-        v-if="session.edits && chosen.device !== ''"
-        type="button"
-        class="press"
-        @click="dropDevice(chosen.device)"
+    <TabBar v-model="part" :parts="parts" label="Parts of the Loom" />
+    <div v-if="part === 'ports'" role="tabpanel" aria-labelledby="tab-ports">
+      <div class="under">
+        <h2>{{ what }}</h2>
+        <button
+          v-if="session.edits && chosen.device !== ''"
+          type="button"
+          class="press"
+          @click="dropDevice(chosen.device)"
+        >
+          Remove {{ names?.device(chosen.device) }}
+        </button>
+        <button
+          v-if="bundle || chosen.device !== '' || chosen.vlan !== 0"
+          type="button"
+          class="press"
+          @click="(takeThread(0), (chosen.vlan = 0))"
+        >
+          Show all ports
+        </button>
+      </div>
+      <SheetTable
+        :columns="columns"
+        :rows="rows"
+        label="Ports"
+        :name-of="(r) => `${r.device.name} ${r.portId.replace(/^p/, '')}`"
+        :readonly="!session.edits"
+        :trouble="trouble"
+        :focus-at="focusAt"
       >
-        Remove {{ names?.device(chosen.device) }}
-      </button>
-      <button
-        v-if="bundle || chosen.device !== '' || chosen.vlan !== 0"
-        type="button"
-        class="press"
-        @click="(takeThread(0), (chosen.vlan = 0))"
-      >
-        Show all ports
-      </button>
+        <template #empty>No port of a managed device here.</template>
+      </SheetTable>
     </div>
-    <SheetTable
-      :columns="columns"
-      :rows="rows"
-      label="Ports"
-      :name-of="(r) => `${r.device.name} ${r.portId.replace(/^p/, '')}`"
-      :readonly="!session.edits"
-      :trouble="trouble"
-      :focus-at="focusAt"
-    >
-      <template #empty>No port of a managed device here.</template>
-    </SheetTable>
-    <ListTable
-      title="Devices"
-      :columns="deviceColumns"
-      :rows="ownDevices"
-      :name-of="(d) => d.name"
-      :focus-at="deviceAt"
-      add-words="Add a device"
-      empty="No device yet."
-      @add="adding = true"
-      @remove="(d) => dropDevice(d.id)"
-    />
-    <ListTable
-      title="SSIDs"
-      :columns="ssidColumns"
-      :rows="plan.draft.ssids"
-      :name-of="(s) => s.name"
-      :focus-at="ssidAt"
-      add-words="Add an SSID"
-      empty="No SSID yet."
-      @add="addSsid"
-      @remove="
-        (s) =>
-          plan.edit(
-            `SSID ${s.name} removed`,
-            '',
-            (d) => void (d.ssids = d.ssids.filter((x) => x.id !== s.id)),
-          )
-      "
-    />
+    <div v-else-if="part === 'devices'" role="tabpanel" aria-labelledby="tab-devices">
+      <DeviceTable @add="adding = true" />
+    </div>
+    <div v-else role="tabpanel" aria-labelledby="tab-wifi"><SsidTable /></div>
     <AddDevice v-if="session.edits" v-model="adding" @made="(id) => (chosen.device = id)" />
     <TrunkProposals v-if="session.edits" v-model="mending" />
     <PortBatchDialog v-if="session.edits" v-model="setting" :chosen="chosen.device" />

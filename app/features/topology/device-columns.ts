@@ -14,7 +14,7 @@ const MOST_HOSTS = 100_000
 /** What typing into a cell makes of the whole plan, or why it cannot. */
 type Step = (plan: Plan, row: Device, text: string) => Result<Plan>
 
-interface Spec extends Pick<Column<Device>, 'key' | 'head' | 'num' | 'strong' | 'width'> {
+interface Spec extends Pick<Column<Device>, 'key' | 'head' | 'num' | 'strong' | 'wraps'> {
   readonly read: (row: Device, plan: Plan) => string
   readonly choices?: (row: Device, plan: Plan) => readonly string[]
   readonly step: Step
@@ -84,7 +84,6 @@ const SPECS: readonly Spec[] = [
   {
     key: 'model',
     head: 'Model',
-    width: '120px',
     read: ({ model }) => model || UNKNOWN,
     choices: (row, plan) => modelNames(plan, row),
     step: (plan, row, text) => {
@@ -112,7 +111,6 @@ const SPECS: readonly Spec[] = [
     key: 'count',
     head: 'How many',
     num: true,
-    width: '90px',
     read: ({ kind, count }) => (kind === 'hosts' ? String(count) : NONE),
     step: (plan, { id, kind, name }, text) => {
       if (kind !== 'hosts') return refuse(problem('is-one', '', { text: name }))
@@ -123,6 +121,7 @@ const SPECS: readonly Spec[] = [
   {
     key: 'wifi',
     head: 'Wi-Fi',
+    wraps: true,
     read: (row, plan) => {
       if (row.kind === 'access-point') return ssidsSent(row, plan) || NONE
       return plan.ssids.find(({ id }) => id === ssidOf(plan, row.id))?.name ?? NONE

@@ -50,7 +50,7 @@ const facts = (uplink: Uplink) => {
     ['Tag, priority', uplink.tag === null ? 'none' : `${uplink.tag}, ${uplink.facts.pcp ?? '?'}`],
     ['Speed', `${uplink.downMbps} / ${uplink.upMbps} Mb/s`],
     [
-      'Seen from outside',
+      'Public address',
       uplink.outside === 'own' ? 'an address of its own' : 'shared by the provider: nobody can dial in',
     ],
     ...(uplink.facts.cellular ? [['Cellular', cellularWords(uplink)]] : []),

@@ -9,7 +9,7 @@ import { useCopy } from '~/ui/copy'
 import { wordsOf } from '~/wording/findings'
 import { stopWords } from '~/wording/reach'
 
-/** Who is struck when a line dies: before anybody notices, and on the other line. */
+/** Affected when a line dies: before anybody notices, and on the other line. */
 const props = defineProps<{ uplink: Uplink; backup: Uplink }>()
 const plan = usePlan()
 const analysis = useAnalysis()
@@ -91,7 +91,7 @@ const { copied, copy } = useCopy(written)
   <table v-if="who.length > 0" class="ruled who">
     <thead>
       <tr>
-        <th>Who is struck</th>
+        <th>Affected</th>
         <th>Until it is noticed</th>
         <th>
           On {{ backup.name }}

@@ -81,7 +81,7 @@ const PROBE_COLUMNS = [
     write: watch,
     words: () => 'probe targets',
   }),
-  times('quorum', 'Silent', MOST_TARGETS),
+  times('quorum', 'Unanswered', MOST_TARGETS),
   ofLine({
     key: 'kind',
     head: 'By',
@@ -166,7 +166,7 @@ const STANDBY_COLUMNS = [
   number('bringUpS', 'Dialled in s', [0, 86_400], (text) => `dialled in ${text} s`),
   ofLine({
     key: 'sharedRisks',
-    head: 'Leans on',
+    head: 'Shared risks',
     read: (u) => u.sharedRisks.join(', ') || '—',
     edit: (u) => u.sharedRisks.join(', '),
     parse: (text) =>

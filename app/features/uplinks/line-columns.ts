@@ -343,7 +343,7 @@ const inFours = (digits: string) => digits.replaceAll(/(.{4})(?=.)/g, '$1 ')
 const CELLULAR_COLUMNS = [
   NAME,
   cellular('sim', 'SIM', parseSim, { mono: true, wraps: true }, inFours),
-  cellular('apn', 'Access point', parseApn, { mono: true }),
+  cellular('apn', 'APN', parseApn, { mono: true }),
   cellular('antennas', 'Antennas', whole(0, 16), numeric),
   cellular('antennasAt', 'Where they are', (text) => judged(text, tooLong(text, 200)), { wraps: true }),
   cellular('rsrpDbm', 'RSRP dBm', reading(LEAST_RSRP, MOST_RSRP), numeric),

@@ -13,7 +13,7 @@ export default defineSheet({
     'The dashed box is where the change-over may fall: a fault can come at any moment between two rounds.',
     'Play it: the same with rounds at random moments; red ticks are missed rounds, green ones good.',
     'False alarms: how often a line that is well is taken for dead, by formula and simulated.',
-    'Who is struck: intents that fail until the fault is noticed, and on the other line.',
+    'Affected: intents that fail until the fault is noticed, and on the other line.',
     'Who takes which line: the first choice that fits decides; the rest takes the lines in order.',
     'Port forwards: what is handed inside, and who inside gets through by the outside address.',
   ],

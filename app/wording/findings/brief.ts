@@ -1,6 +1,7 @@
 import type { FindingValues } from '#core/findings'
 import { FACTS } from '../brief'
 import type { FindingWords, MendWords } from './words'
+import { count } from '../count'
 
 // What the findings of the brief and the equipment say, and the buttons of their mends.
 
@@ -47,7 +48,7 @@ export const BRIEF_WORDS = {
   }),
   D08: (values) => ({
     title: 'Country not set',
-    what: `${values.radios} radios will transmit.`,
+    what: `${count(values.radios, 'radio')} will transmit.`,
     why: 'Channels and power depend on it; local rules decide.',
   }),
   W01: (values) => ({

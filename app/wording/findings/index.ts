@@ -1,3 +1,4 @@
+import { count } from '../count'
 import type { Finding, Mend, Severity } from '#core/findings'
 import { ADDRESS_MENDS, ADDRESS_WORDS } from './address'
 import { BRIEF_MENDS, BRIEF_WORDS } from './brief'
@@ -42,7 +43,7 @@ export const SEVERITY: Readonly<Record<Severity, { one: string; many: string }>>
   note: { one: 'note', many: 'notes' },
 }
 
-export const count = (n: number, one: string, many = `${one}s`): string => `${n} ${n === 1 ? one : many}`
+export { count }
 
 /** `1 blocker, 4 warnings`; notes are left out unless there is nothing else. */
 export function tally(findings: readonly Finding[]): string {

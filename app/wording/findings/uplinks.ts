@@ -1,3 +1,4 @@
+import { count } from '../count'
 import type { FindingValues } from '#core/findings'
 import type { FindingWords, MendWords } from './words'
 
@@ -161,7 +162,8 @@ export const UPLINKS_WORDS = {
 } satisfies Partial<FindingWords>
 
 export const UPLINKS_MENDS = {
-  'fit-probe': (values) => `Every ${values.every} s, ${values.misses} misses`,
+  'fit-probe': (values) =>
+    `Probe every ${values.every} s, down after ${count(values.misses, 'miss', 'misses')}`,
   'weigh-by-speed': () => 'Share by speed',
   'hand-inside': () => 'Hand them inside too',
 } satisfies Partial<MendWords>

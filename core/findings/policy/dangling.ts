@@ -4,6 +4,7 @@ import { parsePrefix4, parsePrefix6 } from '#core/address'
 import { defineStage, peerNamed, type PlanIndex } from '#core/queries'
 import type { Intent, PairDefault, Rule, Selector, Group, DeviceId } from '#core/schema'
 import { draft, removed, set, type Draft, type Mend } from '../finding'
+import { nameOfFlow } from '../names'
 
 const isPrefix = (text: string): boolean => parsePrefix4(text).ok || parsePrefix6(text).ok
 
@@ -75,11 +76,17 @@ function intentFinding(index: PlanIndex, intent: Intent): Draft[] {
   const place = ['intents', intent.id]
   const mend: Mend = {
     code: 'remove-intent',
-    values: { intent: intent.note },
+    values: { intent: nameOfFlow(index, intent) },
     changes: [removed(place, intent)],
   }
   return [
-    draft('P07', 'warning', place, { thing: 'intent', name: intent.note, what }, removal(intent, what, mend)),
+    draft(
+      'P07',
+      'warning',
+      place,
+      { thing: 'intent', name: nameOfFlow(index, intent), what },
+      removal(intent, what, mend),
+    ),
   ]
 }
 

@@ -11,7 +11,7 @@ import type { Rule, Selector, Ssid } from '#core/schema'
 import { GATEWAY, type ReachabilityMatrix, type Site } from '#core/reachability'
 import { cellIn, passing, ipv6Excess } from '../cells'
 import { draft, removed, set, type Draft, type Mend } from '../finding'
-import { nameOfKey } from '../names'
+import { nameOfFlow, nameOfKey } from '../names'
 import { refusal } from './repairs'
 
 /**
@@ -155,10 +155,10 @@ export function emptyFindings(site: Site): Draft[] {
     const place = ['intents', intent.id]
     const mend: Mend = {
       code: 'remove-intent',
-      values: { intent: intent.note },
+      values: { intent: nameOfFlow(site.index, intent) },
       changes: [removed(place, intent)],
     }
-    return [draft('P06', 'note', place, { intent: intent.note, who }, mend)]
+    return [draft('P06', 'note', place, { intent: nameOfFlow(site.index, intent), who }, mend)]
   })
 }
 

@@ -22,7 +22,7 @@ import {
   type Site,
 } from '#core/reachability'
 import { draft, type Draft } from '../finding'
-import { nameOfKey, nameOfThing } from '../names'
+import { nameOfFlow, nameOfKey, nameOfThing } from '../names'
 import type { Under } from './values'
 
 /**
@@ -85,7 +85,7 @@ function missingFindings(
       if (!intent) return []
       const values = {
         kind: 'missing' as const,
-        intent: intent.note,
+        intent: nameOfFlow(site.index, intent),
         services: formatServices(verdict.missing),
         under: underOf(site.index, condition),
         key: `missing ${condition ? conditionText(condition) : ''}`,

@@ -24,7 +24,7 @@ import {
 } from '#core/reachability'
 import { cellIn, passing, ipv6Excess } from '../cells'
 import type { Finding, Mend } from '../finding'
-import { nameOfKey } from '../names'
+import { nameOfFlow, nameOfKey } from '../names'
 import { refusalNote } from '../words'
 import type { Under } from './values'
 
@@ -195,7 +195,7 @@ function permissionFor(
   )
   const [verdict] = verdictsOf(openSite(site.index.of(after), scenario), [intent])
   return verdict && isNothing(verdict.missing)
-    ? { code: 'permit', values: { intent: intent.note, number: at + 1 }, changes }
+    ? { code: 'permit', values: { intent: nameOfFlow(site.index, intent), number: at + 1 }, changes }
     : null
 }
 

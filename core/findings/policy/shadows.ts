@@ -6,7 +6,7 @@ import { isPairRule, type PlanIndex } from '#core/queries'
 import type { Policy, Rule } from '#core/schema'
 import { ipv6ProjectionOf } from '#core/reachability'
 import { draft, removed, set, type Draft, type Mend } from '../finding'
-import { nameOfEnd } from '../names'
+import { nameOfEnd, nameOfFlow } from '../names'
 
 /** What a rule is good for by both families together. */
 function together(ipv4: RuleVerdict | null, ipv6: RuleVerdict | null | undefined): RuleVerdict | null {
@@ -65,7 +65,7 @@ function serviceFindings(
 
 function idleFinding(index: PlanIndex, { rule, place, number, numbersOf }: Placed, verdict: Idle): Draft {
   const mend: Mend = { code: 'remove-rule', values: { number }, changes: [removed(place, rule)] }
-  const values = { number, note: rule.note }
+  const values = { number, note: nameOfFlow(index, rule) }
   if (verdict.kind === 'unmet') {
     const who = nameOfEnd(index, rule[verdict.end])
     return draft('P10', 'note', place, { ...values, end: verdict.end, who }, mend)

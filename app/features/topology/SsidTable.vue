@@ -1,0 +1,44 @@
+<script setup lang="ts">
+import { freshId } from '#core/edit'
+import type { Ssid } from '#core/schema'
+import { useSsidColumns } from './ssid-columns'
+import { usePointer } from '~/shell/finding-navigation'
+import { usePlan } from '~/stores/plan'
+import ListTable from '~/ui/ListTable.vue'
+
+/** The Wi-Fi names: which network each leads to, and which access points send it. */
+const plan = usePlan()
+const { place } = usePointer()
+const columns = useSsidColumns()
+const focusAt = computed(() =>
+  place.value[0] === 'ssids' ? { row: place.value[1] ?? '', column: place.value[2] ?? 'name' } : null,
+)
+function add(): void {
+  const home = plan.draft?.networks[0]
+  if (!home) return
+  plan.edit('SSID added', '', ({ ssids, devices }) => {
+    const apIds = devices.filter(({ kind }) => kind === 'access-point').map(({ id }) => id)
+    ssids.push({ id: freshId(ssids, 'ssid'), name: 'New SSID', networkId: home.id, isolation: false, apIds })
+  })
+}
+const remove = ({ id, name }: Ssid) =>
+  plan.edit(`SSID ${name} removed`, '', (draft) => {
+    draft.ssids = draft.ssids.filter((ssid) => ssid.id !== id)
+  })
+</script>
+
+<template>
+  <ListTable
+    title="SSIDs"
+    :columns="columns"
+    :rows="plan.draft?.ssids ?? []"
+    :name-of="(s) => s.name"
+    :focus-at="focusAt"
+    add-words="Add an SSID"
+    :empty="
+      plan.draft?.networks.length ? 'No SSID yet.' : 'No SSID yet. An SSID leads to a network: add one first.'
+    "
+    @add="add"
+    @remove="remove"
+  />
+</template>
