@@ -31,7 +31,10 @@ const FAULTS: readonly (readonly [RegExp, string])[] = [
   [/\s{2}/, 'a doubled blank'],
   [/\b(undefined|null|NaN|Infinity)\b|\[object/, 'a value that is none'],
   // `1 in 7` and `port 1 is` are right; a 1 that counts something stands before its noun.
-  [/(?<![\w./:-])(?<!Rule )(?<!Default )1 (?!is\b|has\b|was\b|this\b)[a-z]{2,}[^s]s\b/, 'one of several'],
+  [
+    /(?<![\w./:-])(?<!Rule )(?<!Default )(?<!port )1 (?!is\b|has\b|was\b|this\b)[a-z]{2,}[^s]s\b/,
+    'one of several',
+  ],
   [
     /(?<![\d.A-Za-z])[2-9]\d* (network|device|port|host|address|cable|rule|intent|line|tunnel|peer|test)\b(?! [a-z])/,
     'several as one',

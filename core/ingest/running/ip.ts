@@ -67,15 +67,16 @@ export function compareRoutes(plan: Plan, deviceId: DeviceId, printed: readonly 
   }
 }
 
-/** The rule by which IPv4 alone looks up its table `default`. */
-const DEFAULT_TABLE = 32_767
+/** Rules by which both families look up the table `main`, and IPv4 alone its table `default`. */
+const [MAIN_TABLE, DEFAULT_TABLE] = [32_766, 32_767]
 
 /** `ip rule` numbers that every system has. */
-const ALWAYS: ReadonlySet<number> = new Set([0, 32_766, DEFAULT_TABLE])
+const ALWAYS: ReadonlySet<number> = new Set([0, MAIN_TABLE, DEFAULT_TABLE])
 
 export function compareChoices(plan: Plan, deviceId: DeviceId, printed: readonly Fields[]): Running {
-  const isIpv4 = printed.some((r) => Number(r['priority']) === DEFAULT_TABLE)
-  const lines = isIpv4 ? commands(plan, deviceId, 'rule') : (ip6Rules(plan, deviceId) ?? '').split('\n')
+  const has = (priority: number) => printed.some((r) => Number(r['priority']) === priority)
+  const isIpv6 = has(MAIN_TABLE) && !has(DEFAULT_TABLE)
+  const lines = isIpv6 ? (ip6Rules(plan, deviceId) ?? '').split('\n') : commands(plan, deviceId, 'rule')
   const planned = lines
     .filter((line) => line !== '')
     .map((l) => ({ pref: Number(/pref (\d+)/.exec(l)?.[1]), text: l.replace(/^rule add /, '') }))
