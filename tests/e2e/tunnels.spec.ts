@@ -68,7 +68,8 @@ test.describe('Device files', () => {
     await page.getByRole('button', { name: 'Compare' }).click()
     await expect(page.getByRole('alert')).toContainText('does not begin like anything that is read here')
     await printed.fill(
-      '[{"priority":0,"table":"local"},{"priority":32766,"table":"main"},{"priority":77,"table":"7"}]',
+      '[{"priority":0,"table":"local"},{"priority":77,"table":"7"},{"priority":32766,"table":"main"},' +
+        '{"priority":32767,"table":"default"}]',
     )
     await page.getByRole('button', { name: 'Compare' }).click()
     await expect(page.getByRole('status')).toContainText('in the choice between routing tables')
