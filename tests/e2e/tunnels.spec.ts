@@ -11,7 +11,9 @@ test('Tunnels: keys are made, shown once on purpose with a code to scan, and not
     .getByRole('grid', { name: 'Peers' })
     .getByRole('gridcell', { name: 'Surveyor on the road' })
     .click()
-  await expect(page.getByRole('heading', { name: 'What Surveyor on the road is told' })).toBeVisible()
+  await expect(
+    page.getByRole('heading', { name: 'Configuration file of Surveyor on the road' }),
+  ).toBeVisible()
   await page.getByRole('button', { name: 'Make keys' }).click()
   await expect(page.getByText(/never shown\.$/)).toBeVisible()
   await page.getByRole('button', { name: 'Show its file with the private key' }).click()

@@ -193,7 +193,7 @@ const {
           <template #empty>Nobody yet. Each person or device is a peer of its own.</template>
         </SheetTable>
         <div class="row">
-          <h2>{{ peer ? `What ${peer.name} is told` : 'What this gateway is told' }}</h2>
+          <h2>{{ peer ? `Configuration file of ${peer.name}` : 'Configuration file of this gateway' }}</h2>
           <span v-if="session.edits" class="tools">
             <button v-if="!peer?.next" type="button" class="press" @click="makeKeys">
               {{ key ? 'Make new keys' : 'Make keys' }}

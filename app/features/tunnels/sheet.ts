@@ -15,6 +15,6 @@ export default defineSheet({
     'Change its key: old and new are both let in until a day; a script on the gateway follows the one in use.',
     'Known to peers as: a network that peers call by another prefix, address for address, ' +
       'where both ends have the same.',
-    'The file below is what one end is told; without its private key it says where that belongs.',
+    'Below is the configuration file of one end; without its private key it says where that belongs.',
   ],
 })
