@@ -110,6 +110,15 @@ export const usePlan = defineStore('plan', () => {
     return session !== '' && last?.session === session && last.after === now
   }
 
+  /** Takes back the newest step where it is of one session, as if it had never been; false where it is not. */
+  function dropSession(session: string): boolean {
+    const [last, now] = [done.value.at(-1), draft.value]
+    if (!now || !joins(session, last, now)) return false
+    done.value = done.value.slice(0, -1)
+    take(last.before, `left as it was: ${last.words}`)
+    return true
+  }
+
   /** Runs several edits as one step to undo. */
   function asOne(words: string, edits: () => void): void {
     const before = draft.value
@@ -276,6 +285,7 @@ export const usePlan = defineStore('plan', () => {
     open,
     change,
     edit,
+    dropSession,
     asOne,
     apply,
     undo,

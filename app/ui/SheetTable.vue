@@ -56,6 +56,8 @@ const started = ref('')
 const problems = shallowRef<readonly Problem[]>([])
 const told = ref('')
 let session = 0
+/** True once something was typed into the cell that is edited. */
+let touched = false
 
 const columnAt = (i: number) => props.columns[i] as Column<Row>
 const rowAt = (i: number) => props.rows[i]
@@ -88,6 +90,7 @@ async function edit(first?: string): Promise<void> {
   text.value = first ?? started.value
   problems.value = []
   told.value = ''
+  touched = false
   editing.value = true
   await nextTick()
   const field = cellAt(at.row, at.column)?.querySelector<HTMLInputElement | HTMLSelectElement>(
@@ -103,12 +106,20 @@ function typed(): void {
   const row = rowAt(at.row)
   const column = columnAt(at.column)
   if (!row) return
+  touched = true
   problems.value = column.check?.(row, text.value.trim()) ?? []
   if (problems.value.length === 0) column.commit?.(row, text.value.trim(), sessionName(row, column))
 }
 
 const sentence = (row: Row | undefined, column: Column<Row>) =>
   `${row ? props.nameOf(row) : ''}, ${column.head}: ${problems.value.map(reasonOf).join('; ')}. Left as it was.`
+
+/** Puts back what stood in the cell, without a step to undo where typing made one. */
+function takeBack(row: Row, column: Column<Row>): void {
+  const name = sessionName(row, column)
+  if (plan.dropSession(name)) return
+  if (column.check?.(row, started.value).length === 0) column.commit?.(row, started.value, name)
+}
 
 /** Ends the editing. `keep` false puts back what stood there. */
 function end(keep: boolean): void {
@@ -117,8 +128,7 @@ function end(keep: boolean): void {
   const column = columnAt(at.column)
   const wrong = problems.value.length > 0
   if (wrong && keep) told.value = sentence(row, column)
-  if (row && (!keep || wrong) && column.check?.(row, started.value).length === 0)
-    column.commit?.(row, started.value, sessionName(row, column))
+  if (row && touched && (!keep || wrong)) takeBack(row, column)
   problems.value = []
   editing.value = false
 }

@@ -51,6 +51,22 @@ async function opened() {
 }
 
 describe('editing', () => {
+  it('that is left takes back all of its own, and no step stays behind', async () => {
+    const store = await opened()
+    type(store, '10.9.10.7', 'before')
+    for (const text of ['10.9.10.2', '10.9.10.25']) type(store, text, 'left')
+    expect(store.dropSession('left')).toBe(true)
+    expect([gateway(store.draft), store.done.map((step) => step.words)]).toEqual([
+      '10.9.10.7',
+      ['gateway 10.9.10.7'],
+    ])
+    // A cell in which nothing was typed, or that somebody wrote over, has nothing to take back.
+    expect(store.dropSession('left')).toBe(false)
+    type(store, '10.9.10.9', '')
+    expect(store.dropSession('before')).toBe(false)
+    expect(gateway(store.draft)).toBe('10.9.10.9')
+  })
+
   it('joins the keystrokes of one field into one step', async () => {
     const store = await opened()
     for (const text of ['10.9.10.2', '10.9.10.25', '10.9.10.254']) type(store, text)
