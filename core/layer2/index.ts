@@ -6,7 +6,7 @@ export type { BfsTree, Hop } from './bfs-tree'
 export { pathCost, spanningTree } from './spanning-tree'
 
 export { uplinkVids, uplinkEntries } from './uplink-path'
-export { vlansNeededOnLinks, trunkProposals } from './propose-tags'
+export { trunkConversions, trunkProposals, vlansNeededOnLinks } from './propose-tags'
 
 export { vlansOnLinks, vlanGaps, vlanDemands } from './vlan-coverage'
 export type { VlanOnLink, VlanGap } from './vlan-coverage'

@@ -4,7 +4,7 @@
 // Source:
 // IEEE 802.1Q-2022 clause 8.6 (egress); pruning is common practice; biconnected parts:
 // Hopcroft and Tarjan 1973.
-import { farEnd, isHost, isVlanAware, portKey, type PlanIndex } from '#core/queries'
+import { farEnd, findPort, isHost, isVlanAware, portKey, type PlanIndex } from '#core/queries'
 import type { Device, Link, PortMode, PortRef, PortId } from '#core/schema'
 import { vlanDemands } from './vlan-coverage'
 
@@ -195,4 +195,48 @@ export function trunkProposals(index: PlanIndex, failed: ReadonlySet<string>): T
     }
   }
   return out
+}
+
+/** The VLAN of untagged frames; null where there is none. */
+const untaggedOf = (mode: PortMode): number | null => {
+  if (mode.mode === 'access') return mode.vlan
+  return mode.mode === 'trunk' ? mode.native : null
+}
+
+/** What both ends of a cable are to have untagged: what a trunk at either end says, else the first end's. */
+function agreedNative([first, second]: readonly [PortMode, PortMode]): number | null {
+  const trunk = [first, second].find(({ mode }) => mode === 'trunk')
+  return untaggedOf(trunk ?? first) ?? untaggedOf(second)
+}
+
+function conversionFor(
+  index: PlanIndex,
+  link: Link,
+  ref: PortRef,
+  needed: ReadonlySet<number>,
+): TrunkProposal | null {
+  const far = farEnd(link, ref)
+  const [own, other] = [ref, far].map((end) => findPort(index, end)?.mode)
+  const devices = [ref, far].map(({ deviceId }) => index.devices.get(deviceId))
+  const sorts = devices.every((device) => device && isVlanAware(device) && device.kind !== 'telephone')
+  if (!own || !other || !sorts || (own.mode !== 'access' && own.mode !== 'off')) return null
+  const isServed = own.mode === 'access' && [...needed].every((vlan) => vlan === own.vlan)
+  if (isServed || (other.mode !== 'access' && other.mode !== 'off' && other.mode !== 'trunk')) return null
+  const native = agreedNative(ref === link.a ? [own, other] : [other, own])
+  const tagged = [...needed].filter((vlan) => vlan !== native).sort((first, second) => first - second)
+  return { port: ref, before: own, after: { mode: 'trunk', native, tagged }, add: tagged, prune: [] }
+}
+
+/**
+ * Access ports, and ports that are off, between two devices that sort VLANs, which must become trunks for what is
+ * beyond them; in the order of links.
+ * What both ends have untagged stays so.
+ */
+export function trunkConversions(index: PlanIndex, failed: ReadonlySet<string>): TrunkProposal[] {
+  const needed = vlansNeededOnLinks(index, failed)
+  return index.plan.links.flatMap((link) => {
+    const vlans = needed.get(link.id)
+    if (!vlans || link.medium.kind === 'wifi' || link.medium.kind === 'line') return []
+    return [link.a, link.b].flatMap((ref) => conversionFor(index, link, ref, vlans) ?? [])
+  })
 }

@@ -1,6 +1,7 @@
 <script setup lang="ts">
-import { trunkProposals } from '#core/layer2'
+import { trunkConversions, trunkProposals } from '#core/layer2'
 import type { Change, Json } from '#core/edit'
+import type { PortMode } from '#core/schema'
 import { usePlan } from '~/stores/plan'
 import { count } from '~/wording/findings'
 import { namesIn } from '~/wording/reach'
@@ -10,7 +11,13 @@ import { namesIn } from '~/wording/reach'
  */
 const open = defineModel<boolean>({ required: true })
 const plan = usePlan()
-const proposals = computed(() => (open.value && plan.index ? trunkProposals(plan.index, new Set()) : []))
+const proposals = computed(() => {
+  if (!open.value || !plan.index) return []
+  const none = new Set<string>()
+  return [...trunkConversions(plan.index, none), ...trunkProposals(plan.index, none)]
+})
+const wasText = ({ mode }: PortMode) => (mode === 'trunk' ? '' : `${mode} until now`)
+const nativeText = (mode: PortMode) => (mode.mode === 'trunk' ? String(mode.native ?? 'none') : '')
 const names = computed(() => plan.draft && namesIn(plan.draft))
 const left = ref(new Set<string>())
 watch(open, () => (left.value = new Set()))
@@ -39,7 +46,8 @@ function lay(): void {
         <h1>Mend trunks</h1>
         <p class="soft">
           What each trunk must carry so that every host, SSID and device beyond it is served, also by the
-          cables that stand in for others; and what it carries for nobody.
+          cables that stand in for others; and what it carries for nobody. An access port that more than one
+          VLAN must pass becomes a trunk.
         </p>
         <p v-if="proposals.length === 0">Every trunk carries what is needed and nothing else.</p>
         <table v-else class="ruled">
@@ -49,6 +57,7 @@ function lay(): void {
               <th>Port</th>
               <th>Add</th>
               <th>Prune</th>
+              <th class="num">Native</th>
               <th>Then tagged</th>
             </tr>
           </thead>
@@ -64,9 +73,11 @@ function lay(): void {
               </td>
               <td>
                 <b>{{ names?.device(p.port.deviceId) }}</b> {{ names?.port(p.port) }}
+                <span class="small soft">{{ wasText(p.before) }}</span>
               </td>
               <td class="mono">{{ p.add.join(' ') || '—' }}</td>
               <td class="mono">{{ p.prune.join(' ') || '—' }}</td>
+              <td class="mono num">{{ nativeText(p.after) }}</td>
               <td class="mono">
                 {{ p.after.mode === 'trunk' && p.after.tagged !== 'all' ? p.after.tagged.join(' ') : '' }}
               </td>
@@ -77,7 +88,7 @@ function lay(): void {
           <button type="button" class="press main" :disabled="chosen.length === 0" @click="lay">
             {{ chosen.length === 0 ? 'Nothing to mend' : `Mend ${count(chosen.length, 'port')}` }}
           </button>
-          <button type="button" class="press" @click="open = false">Leave</button>
+          <button type="button" class="press" @click="open = false">Cancel</button>
         </div>
       </div>
     </VCard>
