@@ -168,7 +168,8 @@ function proposalFor(
     return null
   const has = new Set(mode.tagged)
   const known = new Set([...index.networkHeads.values()].map((network) => network.vlan))
-  const tagged = [...wanted].filter((vid) => vid !== mode.native).sort((a, b) => a - b)
+  // A native VLAN that is tagged as well stays so: it is nobody's to prune.
+  const tagged = [...wanted].filter((vid) => vid !== mode.native || has.has(vid)).sort((a, b) => a - b)
   const add = tagged.filter((vid) => !has.has(vid))
   const prune = mode.tagged.filter((vid) => !wanted.has(vid) && known.has(vid)).sort((a, b) => a - b)
   if (add.length === 0 && prune.length === 0) return null

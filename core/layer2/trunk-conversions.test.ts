@@ -5,7 +5,7 @@ import { indexPlan } from '#core/queries'
 import type { Plan } from '#core/schema'
 import { access, cat6, device, hosts, link, off, ports, radio, trunk, wifi } from '#server/demo/build'
 import { portOf, site, type LoosePlan } from '../../tests/plans'
-import { trunkConversions } from '.'
+import { trunkConversions, trunkProposals } from '.'
 
 type Change = (plan: LoosePlan) => void
 const conversions = (plan: Plan) => trunkConversions(indexPlan(plan), new Set())
@@ -35,6 +35,18 @@ const freshAccessPoint: Change = (plan) => {
   portOf(plan, 'sw', 'p4').mode = access(99)
   plan.links.push(link('sw:4', 'ap:1', cat6(9)), link('ap:radio', 'phones:1', wifi('air')))
 }
+
+it('pruning leaves a native VLAN tagged where it was', () => {
+  const unused: Change = (plan) => {
+    plan.devices = plan.devices.filter(({ id }) => id !== 'box')
+    plan.links = plan.links.filter(({ b: end }) => end.deviceId !== 'box')
+    portOf(plan, 'sw', 'p1').mode = { mode: 'trunk', native: 10, tagged: [10, 20, 99] }
+  }
+  const after = trunkProposals(indexPlan(site(unused)), new Set()).find(
+    ({ port }) => port.deviceId === 'sw',
+  )?.after
+  expect(after).toEqual({ mode: 'trunk', native: 10, tagged: [10, 99] })
+})
 
 describe('access ports between devices that sort VLANs', () => {
   it('become trunks at both ends, and keep what is untagged', () => {

@@ -39,10 +39,12 @@ import type {
   Plan,
   Selector,
   Tunnel,
+  DeviceId,
   NetworkId,
   UplinkId,
 } from '#core/schema'
 import { layOutPrefixes, ROOT } from './ipv6-layout'
+import { staticDefaults } from './static-defaults'
 
 /** How the addresses of a projected plan are read. */
 export interface Ipv6Projection {
@@ -61,6 +63,8 @@ export interface Ipv6Projection {
    */
   addressOf(text: string): Ipv4 | null
   prefixText(prefix: Prefix4): string
+  /** Of IPv4, by which tunnels are carried: the projected plan has no such routes. */
+  readonly staticDefaults: ReadonlyMap<DeviceId, number>
 }
 
 /** True where hosts of a network make themselves IPv6 addresses. */
@@ -260,7 +264,10 @@ function projectTunnel(layout: Layout, tunnel: Tunnel): Tunnel[] {
 }
 
 /** What a layout says of addresses. */
-function makeProjection(plan: Parts, { spoken, homes, blockOf, sixOf }: Layout): Ipv6Projection {
+function makeProjection(
+  plan: Parts,
+  { spoken, homes, blockOf, sixOf }: Layout,
+): Omit<Ipv6Projection, 'staticDefaults'> {
   const delegated = uplinksInOrder(plan).flatMap((uplink) => {
     const prefix = uplink.facts.delegated6 === null ? null : orNull(parsePrefix6(uplink.facts.delegated6))
     return prefix ? [{ id: uplink.id, prefix }] : []
@@ -341,7 +348,7 @@ const projectedParts = defineStage('projected parts', (index) => {
   return (
     layout && {
       layout,
-      projection: makeProjection(plan, layout),
+      projection: { ...makeProjection(plan, layout), staticDefaults: staticDefaults(index) },
       networks: networks.map((network) => projectNetwork(layout, network)),
       devices: devices.some(hasRouted) ? devices.map((device) => projectDevice(layout, device)) : devices,
       tunnels: tunnels.flatMap((tunnel) => projectTunnel(layout, tunnel)),

@@ -58,6 +58,17 @@ describe('two ways to one prefix', () => {
     expect([allPairs, somePairs].map(formatServices)).toEqual(['nothing', 'all'])
   })
 
+  it('a static default route takes what the gateway sends itself, tunnels among it', () => {
+    const taken = named('a static default route: tunnels that the gateway dials go by it, and are down')
+    const later: Change = (plan) => (taken(plan), void (plan.routes[0]!.metric = 7))
+    expect([passes('staff', 'peer:mainland', taken), passes('staff', 'peer:mainland', later)]).toEqual([
+      'nothing',
+      'tcp 22, icmp',
+    ])
+    // Whoever dials in is answered the way they came.
+    expect(passes('peer:keeper', 'servers', taken)).toBe('tcp 445')
+  })
+
   it('a static route whose next hop nobody hears is not there', () => {
     const unheard = named('static routes whose next hops are not heard')
     expect(passes('staff', 'internet', unheard)).toBe('all')

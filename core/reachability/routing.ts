@@ -43,6 +43,8 @@ import {
   type ServiceSet,
 } from '#core/filter'
 import type { Interface4 } from './endpoints'
+import { projectionIn } from './ipv6-projection'
+import { staticDefaults } from './static-defaults'
 
 export interface RouteEntry {
   readonly prefix: Prefix4
@@ -137,6 +139,8 @@ function tunnelFaces(
   failed: ReadonlySet<string>,
   routing: Pick<Routing, 'uplinks' | 'blackholed' | 'forwards'>,
 ): TunnelInterface[] {
+  const defaults = projectionIn(index.plan)?.staticDefaults ?? staticDefaults(index)
+  const inOrder = uplinksInOrder(index.plan)
   return index.plan.tunnels.flatMap((tunnel, place) => {
     // Of two tunnels of a gateway at one port the second does not come up.
     const isAlone = !index.plan.tunnels
@@ -148,13 +152,16 @@ function tunnelFaces(
     const uplinks = routing.uplinks.filter((u) => u.deviceId === tunnel.deviceId)
     // Whoever dials us knows one address, of the first line that can be called; answers leave by the line the
     // call came in on.
-    const called = uplinksInOrder(index.plan).find((u) => u.deviceId === tunnel.deviceId && canBeCalled(u))
+    const called = inOrder.find((u) => u.deviceId === tunnel.deviceId && canBeCalled(u))
     // What is handed inside does not arrive at the tunnel.
     const isHanded = called && includes(handedInside(routing, called.id), 'udp', tunnel.listenPort)
+    const [first] = uplinks
+    // The metric of an uplink's default route is its place, from 1.
+    const isPassedBy =
+      (defaults.get(tunnel.deviceId) ?? Infinity) <= inOrder.findIndex((u) => u === first) + 1
+    const leaves = first !== undefined && !isPassedBy && !routing.blackholed.has(first.id)
     const carries = (dialled: boolean) =>
-      dialled
-        ? !isHanded && uplinks.some((u) => u === called && acceptsInbound(routing, u))
-        : uplinks[0] !== undefined && !routing.blackholed.has(uplinks[0].id)
+      dialled ? !isHanded && uplinks.some((u) => u === called && acceptsInbound(routing, u)) : leaves
     const peers = tunnel.peers.map((peer): TunnelPeer => ({
       id: peer.id,
       kind: peer.kind,

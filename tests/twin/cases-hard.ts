@@ -397,6 +397,11 @@ export const HARD: readonly HardCase[] = [
     [],
   ],
   [
+    'a static default route: tunnels that the gateway dials go by it, and are down',
+    (plan) => (roads(plan), route(plan, '0.0.0.0/0', '10.9.20.10')),
+    [],
+  ],
+  [
     'two forwards of one port: the first has it',
     (plan) => {
       openInside(plan)
