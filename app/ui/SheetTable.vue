@@ -2,6 +2,7 @@
 import { useVirtualizer } from '@tanstack/vue-virtual'
 import type { Problem } from '#core/util'
 import type { Column } from './columns'
+import { cellsOf, faultsOf } from './paste'
 import { usePlan } from '~/stores/plan'
 import { reasonOf } from '~/wording/problems'
 
@@ -176,27 +177,15 @@ async function paste(event: ClipboardEvent): Promise<void> {
   const text = event.clipboardData?.getData('text/plain').replace(/\r?\n$/, '') ?? ''
   if (text === '') return
   event.preventDefault()
-  const { default: Papa } = await import('papaparse')
-  const cells = Papa.parse<string[]>(text, { delimiter: '\t' }).data
-  session++
-  const laid = cells.flatMap((line, row) =>
+  const laid = (await cellsOf(text)).flatMap((line, row) =>
     line.map((cell, column) => ({
       row: rowAt(at.row + row),
       column: props.columns[at.column + column],
-      cell: cell.trim(),
+      cell,
     })),
   )
-  const wrong = laid.flatMap(({ row, column, cell }) => {
-    if (!row || !column) return ['The cells do not fit here: they reach past the table.']
-    if (!column.commit)
-      return column.get(row) === cell
-        ? []
-        : [`${props.nameOf(row)}, ${column.head}: this column is not typed.`]
-    const found = column.check?.(row, cell) ?? []
-    return found.length === 0
-      ? []
-      : [`${props.nameOf(row)}, ${column.head}: ${found.map(reasonOf).join('; ')}.`]
-  })
+  session++
+  const wrong = laid.flatMap((cell) => faultsOf(cell, props.nameOf))
   told.value = wrong.length === 0 ? '' : `Nothing was pasted. ${wrong.slice(0, 3).join(' ')}`
   if (wrong.length > 0) return
   plan.asOne(`pasted ${laid.length} cells into ${props.label}`, () => {

@@ -1,6 +1,7 @@
 import type { Plan } from '#core/schema'
 import { ok, problem, refuse, type Problem, type Result } from '#core/util'
 import { usePlan, type PlanDraft } from '~/stores/plan'
+import { reasonOf } from '~/wording/problems'
 
 /** A column of an editable table. Without `commit` it is only read. */
 export interface Column<Row> {
@@ -167,3 +168,29 @@ export const cutAt =
   (most: number) =>
   (text: string): Result<string> =>
     ok(text.slice(0, most))
+
+/**
+ * Ids of what a text names, between commas, in any case, each once and in the order of the list.
+ * Problems: not-a-choice for each name that is none, with those there are.
+ */
+export function idsNamed(
+  text: string,
+  items: readonly { readonly id: string; readonly name: string }[],
+): Result<string[]> {
+  const wanted = partsIn(text)
+  const names = (part: string, { name }: { readonly name: string }) =>
+    name.toLowerCase() === part.toLowerCase()
+  const unknown = wanted.filter((part) => !items.some((item) => names(part, item)))
+  const choices = items.map(({ name }) => name).join(', ')
+  return unknown.length > 0
+    ? refuse(...unknown.map((part) => problem('not-a-choice', '', { text: part, choices })))
+    : ok(items.filter((item) => wanted.some((part) => names(part, item))).map(({ id }) => id))
+}
+
+/** The rule of a form's field: true where a text can be read, else why not. */
+export const ruleOf =
+  (parse: (text: string) => Result<unknown>) =>
+  (text: string): true | string => {
+    const read = parse(text.trim())
+    return read.ok || read.problems.map(reasonOf).join('; ')
+  }

@@ -15,6 +15,13 @@ export const LOOKS: Readonly<Record<LookKind, string>> = {
   flow: 'one flow',
 }
 
+/** What an answer is worth, of so many explanations and with so many left after it. */
+export function worthWords(alike: number, left: number): string {
+  const about = Math.round(left)
+  const are = about === 1 ? 'is' : 'are'
+  return `Of ${alike} explanations that fit as well, about ${about} ${are} left after the answer.`
+}
+
 /** What is looked at. */
 export function lookWords(look: Look, plan: Plan): string {
   const names = namesIn(plan)

@@ -56,6 +56,7 @@ const REASONS: Readonly<Record<string, (v: Values) => string>> = {
   'not-printable': () =>
     'it holds a character that cannot be printed on one line, such as a tab or the end of a line',
   'not-a-domain': (v) => `${v['text']} is not a domain name`,
+  'not-a-country': (v) => `${v['text']} is not a country’s two letters, such as NO`,
   'not-an-ssid': (v) => `${v['text'] || 'nothing'} is not 1 to 32 octets`,
   'no-ports': () => 'no port is named; say for example 1-12',
   'no-such-port': (v) => `there is no port ${v['text']}`,
@@ -136,7 +137,8 @@ const REASONS: Readonly<Record<string, (v: Values) => string>> = {
   'not-evidence': (values) =>
     values['text'] === ''
       ? 'there is nothing to compare'
-      : `“${values['text']}” does not begin like anything that is read here: nft, ip or wg output, or a leases file`,
+      : `“${values['text']}” does not begin like anything that is read here: ` +
+        'nft, ip or wg output, or a leases file',
   'not-a-host': (v) => `${v['text']} is neither an address nor a name of a host`,
   'conf-syntax': (v) => `“${v['text']}” is nothing that WireGuard reads there, or it stands twice`,
   'conf-no-interface': (values) =>

@@ -22,7 +22,11 @@ export interface Explanation {
   /** Observations that it does not explain. */
   readonly against: readonly string[]
 }
-export type Next = { readonly bits: number } & ({ readonly testId: string } | { readonly look: Look })
+export type Next = {
+  readonly bits: number
+  /** How many of the explanations that fit as well are left after it, as may be expected. */
+  readonly left: number
+} & ({ readonly testId: string } | { readonly look: Look })
 export interface Diagnosis {
   /** Best first: fewest observations against it, fewest mistakes, most common. */
   readonly explanations: readonly Explanation[]
@@ -101,23 +105,27 @@ function nextTest(
     return shown ? [{ weight: common(explanation), shown }] : []
   })
   const total = answers.reduce((sum, a) => sum + a.weight, 0)
-  const bitsOf = (id: string): number => {
-    const weights = new Map<string, number>()
+  const worthOf = (id: string): Pick<Next, 'bits' | 'left'> => {
+    const [weights, counts] = [new Map<string, number>(), new Map<string, number>()]
     for (const { weight, shown } of answers) {
       const told = shown.get(id)?.join() ?? ''
       weights.set(told, (weights.get(told) ?? 0) + weight / total)
+      counts.set(told, (counts.get(told) ?? 0) + 1)
     }
-    return -[...weights.values()].reduce((sum, p) => sum + p * Math.log2(p), 0)
+    return {
+      bits: -[...weights.values()].reduce((sum, share) => sum + share * Math.log2(share), 0),
+      left: [...weights].reduce((sum, [told, share]) => sum + share * (counts.get(told) ?? 0), 0),
+    }
   }
   let next: Diagnosis['next'] = null
   // Of what tells as much, a test is named before a look: it proves something besides.
   for (const test of open) {
-    const bits = bitsOf(test.id)
-    if (bits > (next?.bits ?? LEAST_BITS)) next = { testId: test.id, bits }
+    const worth = worthOf(test.id)
+    if (worth.bits > (next?.bits ?? LEAST_BITS)) next = { testId: test.id, ...worth }
   }
   for (const look of looks) {
-    const bits = bitsOf(lookId(look))
-    if (bits > (next?.bits ?? 0) + LEAST_BITS) next = { look, bits }
+    const worth = worthOf(lookId(look))
+    if (worth.bits > (next?.bits ?? 0) + LEAST_BITS) next = { look, ...worth }
   }
   return next
 }

@@ -81,6 +81,32 @@ export function layTemplate(plan: Plan, deviceId: DeviceId, template: PortTempla
   return ok(now)
 }
 
+/** Sockets that one group of hosts has at most; more hosts share them. */
+const MOST_SOCKETS = 1024
+
+const portOf = (name: string, mode: PortMode): Port => ({ id: `p${name}`, name, mode, ...BLANK_PORT })
+/** A socket for each of some hosts, as far as one group has them. */
+export const plainPorts = (count: number): Port[] =>
+  Array.from({ length: Math.min(count, MOST_SOCKETS) }, (_, i) => portOf(String(i + 1), { mode: 'plain' }))
+
+/** Ports that a device of a kind usually has, for as long as nobody has said which model it is. */
+export function portsOfKind(kind: Device['kind'], vlan: number): Port[] {
+  const numbered = (count: number, from = 1) =>
+    Array.from({ length: count }, (_, i) => portOf(String(from + i), { mode: 'access', vlan }))
+  switch (kind) {
+    case 'gateway':
+      return [portOf('1', { mode: 'wan' }), ...numbered(3, 2)]
+    case 'switch':
+      return numbered(8)
+    case 'access-point':
+      return [...numbered(1), portOf('radio', { mode: 'radio' })]
+    case 'modem':
+      return [portOf('line', { mode: 'plain' }), portOf('lan', { mode: 'plain' })]
+    default:
+      return plainPorts(2)
+  }
+}
+
 /** Ports of a model as a new device has them: access to a VLAN where frames are sorted, plain elsewhere. */
 export function portsOfModel(plan: Plan, modelName: string, kind: Device['kind'], vlan: number): Port[] {
   const model = modelOf(indexPlan(plan), modelName)
@@ -96,9 +122,7 @@ export function portsOfModel(plan: Plan, modelName: string, kind: Device['kind']
   return (model?.ports ?? []).flatMap((group) =>
     namesIn(group.names)
       .filter((name) => name !== '*')
-      .map((name): Port => {
-        return { id: `p${name}`, name, mode: usualMode(group), ...BLANK_PORT }
-      }),
+      .map((name) => portOf(name, usualMode(group))),
   )
 }
 

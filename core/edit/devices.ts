@@ -6,16 +6,9 @@
 import { failableThings, indexPlan, modelOf, portKey } from '#core/queries'
 import type { Device, DeviceId, Link, NetworkId, Plan, Port, Ssid, SsidId } from '#core/schema'
 import { ok, problem, refuse, type Result } from '#core/util'
-import { BLANK_LINK, BLANK_PORT } from './blanks'
-import { portsOfModel } from './bulk'
+import { BLANK_LINK } from './blanks'
+import { plainPorts, portsOfModel } from './bulk'
 import { firstFreeAddress, freshId, takenAddresses } from './propose'
-
-/** Sockets that one group of hosts has at most; more hosts share them. */
-const MOST_SOCKETS = 1024
-
-const plain = (name: string): Port => ({ id: `p${name}`, name, mode: { mode: 'plain' }, ...BLANK_PORT })
-const plainPorts = (count: number): Port[] =>
-  Array.from({ length: Math.min(count, MOST_SOCKETS) }, (_, i) => plain(String(i + 1)))
 
 const withDevice = (plan: Plan, deviceId: DeviceId, change: Partial<Device>): Plan => ({
   ...plan,
@@ -182,7 +175,7 @@ export function joinSsid(plan: Plan, deviceId: DeviceId, ssidId: SsidId | null):
     const ports = device.value.ports.filter(({ id }) => used.has(id)).map((port) => port.name)
     return refuse(problem('ports-in-use', '', { text: ssid.name, ports: ports.join(', ') }))
   }
-  const radios = radiosOf(off, ssid).slice(0, MOST_SOCKETS)
+  const radios = radiosOf(off, ssid)
   if (radios.length === 0) return refuse(problem('no-radio', '', { text: ssid.name, name }))
   const home = setHome(off, deviceId, ssid.networkId)
   if (!home.ok) return home
@@ -221,4 +214,15 @@ export function setSenders(plan: Plan, ssidId: SsidId, apIds: readonly DeviceId[
     now = joined.ok ? joined.value : offAir(now, id)
   }
   return ok(now)
+}
+
+/** An access point sends these SSIDs and no others. Problems: those of `setSenders`. */
+export function setSent(plan: Plan, apId: DeviceId, ssidIds: readonly SsidId[]): Result<Plan> {
+  let sent: Result<Plan> = ok(plan)
+  for (const { id, apIds } of plan.ssids) {
+    const wanted = ssidIds.includes(id)
+    if (!sent.ok || apIds.includes(apId) === wanted) continue
+    sent = setSenders(sent.value, id, wanted ? [...apIds, apId] : apIds.filter((other) => other !== apId))
+  }
+  return sent
 }

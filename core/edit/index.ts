@@ -16,7 +16,7 @@ export {
 export { addressInfrastructure, layTemplate, portsOfModel, setPorts, spanOf, templateFrom } from './bulk'
 export { applyChanges, changesBetween } from './change'
 export type { Change, Json } from './change'
-export { joinSsid, renameDevice, setCount, setHome, setModel, setSenders, ssidOf } from './devices'
+export { joinSsid, renameDevice, setCount, setHome, setModel, setSenders, setSent, ssidOf } from './devices'
 export { firstPlan, MOST_ACCESS_POINTS, MOST_DESKS } from './first-plan'
 export { mapApart } from './map-apart'
 export {
@@ -26,6 +26,7 @@ export {
   renumberVlan,
   takenAddresses,
   turnedInto,
+  usualHome,
 } from './propose'
 export {
   USUAL_SERVICES,

@@ -15,8 +15,8 @@ import {
   type Prefix4,
 } from '#core/address'
 import { orNull } from '#core/util'
-import { tags } from '#core/queries'
-import type { Network, Plan, Port, PortMode, NetworkId } from '#core/schema'
+import { hasTrait, tags } from '#core/queries'
+import type { Device, Network, Plan, Port, PortMode, NetworkId } from '#core/schema'
 import { BLANK_NETWORK } from './blanks'
 
 /** `stem`, or `stem-2`, `stem-3` and so on: the first that is not taken. */
@@ -136,4 +136,13 @@ export function turnedInto(
   const vlan = firstVid(was) ?? fallback
   if (mode === 'access') return { mode, vlan }
   return mode === 'trunk' ? { mode, native: vlan, tagged: [] } : { mode }
+}
+
+/** The network that a new device of a kind is usually in: hosts in the first, what is managed where most is. */
+export function usualHome({ networks, devices }: Plan, kind: Device['kind']): NetworkId | null {
+  if (kind === 'hosts') return networks[0]?.id ?? null
+  if (!hasTrait({ kind }, 'addressed')) return null
+  const managed = devices.filter((device) => hasTrait(device, 'addressed'))
+  const shares = networks.map(({ id }) => managed.filter(({ homeNetworkId }) => homeNetworkId === id).length)
+  return networks[shares.indexOf(Math.max(...shares))]?.id ?? null
 }

@@ -4,7 +4,7 @@
 // Source: none; a port takes one plug, an access point's radio takes many stations.
 import { contains, formatIpv4, ipv4, parsePrefix4, usable, readInterface4 } from '#core/address'
 import { ok, orNull, problem, refuse, type Problem, type Result } from '#core/util'
-import { portsOfModel } from './bulk'
+import { plainPorts, portsOfKind, portsOfModel } from './bulk'
 import { indexPlan, findPort, portKey, failableThings } from '#core/queries'
 import { PLAN_FORMAT, PLAN_VERSION } from '#core/format'
 import type {
@@ -13,7 +13,6 @@ import type {
   Medium,
   Plan,
   Port,
-  PortMode,
   PortRef,
   Peer,
   Tunnel,
@@ -120,33 +119,11 @@ const slugOf = (name: string): string =>
     .replaceAll(/^-|-$/g, '')
     .slice(0, 40) || 'device'
 
-/** Ports that a device of a kind usually has, for as long as nobody has said which model it is. */
-function unknownModel(kind: Device['kind'], vlan: number): (readonly [name: string, mode: PortMode])[] {
-  const access: PortMode = { mode: 'access', vlan }
-  const numbered = (count: number, from = 1) =>
-    Array.from({ length: count }, (_, i) => [String(from + i), access] as const)
-  switch (kind) {
-    case 'gateway':
-      return [['1', { mode: 'wan' }], ...numbered(3, 2)]
-    case 'switch':
-      return numbered(8)
-    case 'access-point':
-      return [...numbered(1), ['radio', { mode: 'radio' }]]
-    default:
-      return [1, 2].map((n) => [String(n), { mode: 'plain' }] as const)
-  }
-}
-
-function portsFor(plan: Plan, wanted: NewDevice): Port[] {
-  const plain = (name: string): Port => ({ id: `p${name}`, name, mode: { mode: 'plain' }, ...BLANK_PORT })
-  if (wanted.kind === 'hosts')
-    return Array.from({ length: Math.min(wanted.count, 1024) }, (_, i) => plain(String(i + 1)))
-  const vlan = plan.networks.find((n) => n.id === wanted.homeNetworkId)?.vlan ?? plan.networks[0]?.vlan ?? 1
-  const made = portsOfModel(plan, wanted.model, wanted.kind, vlan)
-  if (made.length > 0) return made
-  if (wanted.kind === 'modem') return [plain('line'), plain('lan')]
-  const modes = unknownModel(wanted.kind, vlan)
-  return modes.map(([name, mode]): Port => ({ ...plain(name), mode }))
+function portsFor(plan: Plan, { kind, count, homeNetworkId, model }: NewDevice): Port[] {
+  if (kind === 'hosts') return plainPorts(count)
+  const vlan = plan.networks.find((n) => n.id === homeNetworkId)?.vlan ?? plan.networks[0]?.vlan ?? 1
+  const made = portsOfModel(plan, model, kind, vlan)
+  return made.length > 0 ? made : portsOfKind(kind, vlan)
 }
 
 /**

@@ -30,24 +30,9 @@ import {
   byAddress,
   type Change,
 } from '../../tests/findings/changes'
-import { ADDRESS_CASES } from '../../tests/findings/address'
-import { BRIEF_CASES } from '../../tests/findings/brief'
-import { CABLING_CASES } from '../../tests/findings/cabling'
-import { LAYER2_CASES } from '../../tests/findings/layer2'
-import { POLICY_CASES } from '../../tests/findings/policy'
-import { TUNNELS_CASES } from '../../tests/findings/tunnels'
-import { UPLINKS_CASES } from '../../tests/findings/uplinks'
+import { CASES } from '../../tests/findings'
 import { analyse, findingKey, withRepairs, type Finding, type FindingCode } from '.'
 
-const CASES = [
-  ...ADDRESS_CASES,
-  ...BRIEF_CASES,
-  ...CABLING_CASES,
-  ...LAYER2_CASES,
-  ...POLICY_CASES,
-  ...TUNNELS_CASES,
-  ...UPLINKS_CASES,
-]
 const said = (finding: Finding) => finding.values as Readonly<Record<string, unknown>>
 const repaired = (plan: Plan): readonly Finding[] =>
   withRepairs(indexPlan(plan), analyse(indexPlan(plan), []).findings)

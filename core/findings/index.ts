@@ -60,7 +60,9 @@ export function analyse(index: PlanIndex, scenario: FailureScenario): Analysis {
   const ipv6 = ipv6Site && matrixOf(ipv6Site)
   const now = scenario.length === 0 ? well : openSite(index, scenario)
   const address = checkAddresses(index)
-  const blamed = new Set(address.filter((f) => CRIPPLES.includes(f.code)).map((f) => f.place[1] ?? ''))
+  const blamed = new Set(
+    address.filter((f) => f.severity === 'blocker' && CRIPPLES.includes(f.code)).map((f) => f.place[1] ?? ''),
+  )
   const findings = [
     ...checkBrief(index),
     ...address,

@@ -6,6 +6,7 @@ export {
   isPrintableLine,
   isPublicKey,
   minuteOf,
+  parseCountry,
   printableLine,
 } from './texts'
 export { PLAN_FORMAT, PLAN_VERSION } from './version'

@@ -2,6 +2,7 @@
 // Method: by the grammar of each.
 // Source: Unicode 15 (general categories, UAX 9 for what turns the direction of text), RFC 4648 (base64), RFC 3986
 // section 3.2.2 (IPv6 addresses in brackets), RFC 1123 section 2.1 (names of hosts), ISO 8601 (24:00).
+import { ok, problem, refuse, type Result } from '#core/util'
 
 /** Controls, halves of surrogate pairs, ends of lines and paragraphs, and what turns the direction of text. */
 const UNPRINTABLE = /[\p{Cc}\p{Cs}\p{Zl}\p{Zp}\p{Bidi_Control}]/u
@@ -36,4 +37,12 @@ export function minuteOf(text: string): number | null {
   const [, hour = '', minute = ''] = /^(\d\d):(\d\d)$/.exec(text) ?? []
   const minutes = Number(hour) * 60 + Number(minute)
   return hour !== '' && Number(minute) < 60 && minutes <= 24 * 60 ? minutes : null
+}
+
+/** A country by its two letters (ISO 3166-1 alpha-2), in capitals; empty for none. Problems: not-a-country. */
+export function parseCountry(text: string): Result<string> {
+  const code = text.trim().toUpperCase()
+  return /^([A-Z]{2})?$/.test(code)
+    ? ok(code)
+    : refuse(problem('not-a-country', '', { text: text.slice(0, 20) }))
 }

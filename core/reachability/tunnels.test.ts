@@ -131,7 +131,7 @@ describe('tunnels', () => {
       'tcp 443',
     ])
   })
-  it('one device goes out by a provider, hidden behind the tunnel’s address, and not at all while that is down', () => {
+  it('one device goes out by a provider under the tunnel’s address, and not at all while that is down', () => {
     const provider: Change = (plan) => {
       plan.tunnels.push(
         aTunnel({

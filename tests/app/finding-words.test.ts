@@ -1,27 +1,11 @@
 import './globals'
 import { describe, expect, it } from 'vitest'
+import { CASES } from '../findings'
 import { analyse, withRepairs } from '#core/findings'
 import { indexPlan } from '#core/queries'
 import type { Plan } from '#core/schema'
 import { mendWords, wordsOf } from '~/wording/findings'
-import { ADDRESS_CASES } from '../findings/address'
-import { BRIEF_CASES } from '../findings/brief'
-import { CABLING_CASES } from '../findings/cabling'
-import { LAYER2_CASES } from '../findings/layer2'
-import { POLICY_CASES } from '../findings/policy'
-import { TUNNELS_CASES } from '../findings/tunnels'
-import { UPLINKS_CASES } from '../findings/uplinks'
 import { site, type LoosePlan } from '../plans'
-
-const CASES = [
-  ...ADDRESS_CASES,
-  ...BRIEF_CASES,
-  ...CABLING_CASES,
-  ...LAYER2_CASES,
-  ...POLICY_CASES,
-  ...TUNNELS_CASES,
-  ...UPLINKS_CASES,
-]
 
 /** What a sentence must never show, and why. */
 const FAULTS: readonly (readonly [RegExp, string])[] = [

@@ -87,7 +87,7 @@ test.describe('from nothing to a plan', () => {
     await page.getByRole('button', { name: 'New site' }).click()
     await page.getByRole('textbox', { name: 'Site name' }).fill(name)
     await page.getByRole('textbox', { name: 'Access points' }).fill('21')
-    await expect(page.getByRole('dialog')).toContainText('A whole number from 0 to 20')
+    await expect(page.getByRole('dialog')).toContainText('21 is not a whole number from 0 to 20')
     await page.getByRole('textbox', { name: 'Access points' }).fill('2')
     await page.getByRole('textbox', { name: 'Country' }).fill('NO')
     await accessible(page)

@@ -73,8 +73,8 @@ describe('texts of a plan', () => {
   })
 
   it('take other letters, signs and pictures', () => {
-    for (const text of ['Größe 10 µm', 'Ναυαγοσώστης', 'منارة', '灯台 №7', '👩‍🔧 “on call”'])
-      expect(parsePlan(withText(plan, ['networks', 2, 'name'], text)).ok).toBe(true)
+    const texts = ['Größe 10 µm', 'Ναυαγοσώστης', 'منارة', '灯台 №7', '👩‍🔧 “on call”']
+    for (const text of texts) expect(parsePlan(withText(plan, ['networks', 2, 'name'], text)).ok).toBe(true)
   })
 
   it('of an older plan become printable as it is opened', () => {

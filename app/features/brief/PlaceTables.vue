@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { parseCountry } from '#core/format'
 import { freshId } from '#core/edit'
 import { useBriefList, useBuildingColumns, useRoomColumns, useSpanColumns } from './columns'
 import { usePlan } from '~/stores/plan'
@@ -39,9 +40,13 @@ function addRoom(): void {
 const country = computed({
   get: () => plan.draft?.site.country ?? '',
   set: (text: string) => {
-    const code = text.trim().toUpperCase()
-    if (/^([A-Z]{2})?$/.test(code))
-      plan.edit(`country ${code || 'not set'}`, 'country', (draft) => void (draft.site.country = code))
+    const code = parseCountry(text)
+    if (code.ok)
+      plan.edit(
+        `country ${code.value || 'not set'}`,
+        'country',
+        (draft) => void (draft.site.country = code.value),
+      )
   },
 })
 </script>

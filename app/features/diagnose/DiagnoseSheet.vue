@@ -9,7 +9,7 @@ import { useDiagnosis, type SeenTest } from '~/stores/diagnosis'
 import { usePlan } from '~/stores/plan'
 import { useSite } from '~/stores/site'
 import { count } from '~/wording/findings'
-import { answersTo, factWords, howToLook, lookWords } from '~/wording/looks'
+import { answersTo, factWords, howToLook, lookWords, worthWords } from '~/wording/looks'
 import { mistakeWords, sheetOfMistake } from '~/wording/mistakes'
 import { testWords } from '~/wording/proof'
 
@@ -209,11 +209,7 @@ const unexplained = (id: string) =>
               </option>
             </select></label
           >
-          <span class="soft small"
-            >Of {{ told.found.alike }} explanations that fit as well,
-            {{ Math.max(1, Math.round(told.found.alike / 2 ** told.found.next.bits)) }} or so are left after
-            the answer.</span
-          >
+          <span class="soft small">{{ worthWords(told.found.alike, told.found.next.left) }}</span>
         </p>
       </div>
       <p v-else-if="told.found.explanations.length > 1" class="small soft">

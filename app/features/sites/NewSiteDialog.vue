@@ -1,10 +1,12 @@
 <script setup lang="ts">
 import { parsePrefix4 } from '#core/address'
 import { blankPlan, firstPlan, MOST_ACCESS_POINTS, MOST_DESKS } from '#core/edit'
+import { parseCountry } from '#core/format'
 import type { Plan } from '#core/schema'
 import { ok, type Problem, type Result } from '#core/util'
 import { reasonOf } from '~/wording/problems'
 import { planSummary } from '~/wording/sites'
+import { name, ruleOf, whole } from '~/ui/columns'
 
 /** What somebody can say of a site in a minute, and the plan that is made of it. */
 const open = defineModel<boolean>({ required: true })
@@ -26,34 +28,23 @@ const form = reactive({
   behindRouter: false,
 })
 
-/** A rule of a field: a whole number within bounds. */
-const whole = (least: number, most: number) => (text: string) =>
-  (/^\d{1,5}$/.test(text) && Number(text) >= least && Number(text) <= most) ||
-  `A whole number from ${least} to ${most}`
-const named = (text: string) => text.trim() !== '' || 'Every site has a name'
-const isCountry = (text: string) => text === '' || /^[A-Za-z]{2}$/.test(text) || 'Two letters, such as NO'
-const isBlock = (text: string) => {
-  const read = parsePrefix4(text.trim())
-  return read.ok || read.problems.map(reasonOf).join('; ')
+const RULES = {
+  name: ruleOf(name),
+  country: ruleOf(parseCountry),
+  supernet: ruleOf(parsePrefix4),
+  desks: ruleOf(whole(1, MOST_DESKS)),
+  accessPoints: ruleOf(whole(0, MOST_ACCESS_POINTS)),
+  guests: ruleOf(whole(0, MOST_GUESTS)),
 }
+const OF_EMPTY = ['name', 'country', 'supernet'] as const
+const OF_FIRST = [...OF_EMPTY, 'desks', 'accessPoints', 'guests'] as const
 const fits = computed(() =>
-  [
-    named(form.name),
-    isCountry(form.country),
-    isBlock(form.supernet),
-    ...(form.start === 'empty'
-      ? []
-      : [
-          whole(1, MOST_DESKS)(form.desks),
-          whole(0, MOST_ACCESS_POINTS)(form.accessPoints),
-          whole(0, MOST_GUESTS)(form.guests),
-        ]),
-  ].every((judged) => judged === true),
+  (form.start === 'empty' ? OF_EMPTY : OF_FIRST).every((field) => RULES[field](form[field]) === true),
 )
 
 function made(): Result<Plan> {
   const common = { name: form.name.trim(), supernet: form.supernet.trim() }
-  const country = form.country.toUpperCase()
+  const country = form.country.trim().toUpperCase()
   if (form.start === 'empty') {
     const blank = blankPlan(common.name, common.supernet)
     return ok({ ...blank, site: { ...blank.site, country } })
@@ -90,20 +81,20 @@ async function submit(): Promise<void> {
     <VCard>
       <VForm class="box" @submit.prevent="submit">
         <h1>New site</h1>
-        <VTextField v-model="form.name" label="Site name" maxlength="80" autofocus :rules="[named]" />
+        <VTextField v-model="form.name" label="Site name" maxlength="60" autofocus :rules="[RULES.name]" />
         <div class="pair">
           <VTextField
             v-model="form.supernet"
             label="Address block"
             maxlength="18"
             spellcheck="false"
-            :rules="[isBlock]"
+            :rules="[RULES.supernet]"
           />
           <VTextField
             v-model="form.country"
             label="Country, two letters"
             maxlength="2"
-            :rules="[isCountry]"
+            :rules="[RULES.country]"
           />
         </div>
         <VRadioGroup v-model="form.start" inline label="Start with">
@@ -116,20 +107,20 @@ async function submit(): Promise<void> {
               v-model="form.desks"
               label="Desks with a cable"
               inputmode="numeric"
-              :rules="[whole(1, MOST_DESKS)]"
+              :rules="[RULES.desks]"
             />
             <VTextField
               v-model="form.accessPoints"
               label="Access points"
               inputmode="numeric"
-              :rules="[whole(0, MOST_ACCESS_POINTS)]"
+              :rules="[RULES.accessPoints]"
             />
             <VTextField
               v-model="form.guests"
               label="Guests on Wi-Fi"
               inputmode="numeric"
               :disabled="form.accessPoints === '0'"
-              :rules="[whole(0, MOST_GUESTS)]"
+              :rules="[RULES.guests]"
             />
           </div>
           <VRadioGroup v-model="form.lines" inline label="Internet connections">

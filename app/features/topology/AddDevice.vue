@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { ok, problem, refuse, type Problem, type Result } from '#core/util'
-import { addDevice, connect, joinSsid, portNamed, setSenders } from '#core/edit'
-import { MODELS, hasTrait, kindsWith } from '#core/queries'
+import { addDevice, connect, joinSsid, portNamed, setSent, usualHome } from '#core/edit'
+import { MODELS, kindsWith } from '#core/queries'
 import type { Device, Medium, Plan } from '#core/schema'
 import { CABLES, cableNames } from './port-columns'
 import { usePlan } from '~/stores/plan'
@@ -31,21 +31,12 @@ const form = reactive({
 const problems = shallowRef<readonly Problem[]>([])
 watch(open, () => (problems.value = []))
 const models = computed(() => [...(plan.draft?.models ?? []), ...MODELS].filter((m) => m.kind === form.kind))
-/** The network that devices of a kind are usually in: hosts in the first, what is managed where most is. */
-function usualHome(kind: Device['kind']): string {
-  const { networks = [], devices = [] } = plan.draft ?? {}
-  if (kind === 'hosts') return networks[0]?.id ?? ''
-  if (!hasTrait({ kind }, 'addressed')) return ''
-  const managed = devices.filter((device) => hasTrait(device, 'addressed') && device.homeNetworkId !== null)
-  const shares = networks.map(({ id }) => managed.filter(({ homeNetworkId }) => homeNetworkId === id).length)
-  return networks[shares.indexOf(Math.max(...shares))]?.id ?? ''
-}
 watch(
   () => [form.kind, open.value] as const,
   () => {
     // Hosts are anything at all until somebody says what.
     form.model = form.kind === 'hosts' ? '' : (models.value[0]?.name ?? '')
-    form.homeNetworkId = usualHome(form.kind)
+    form.homeNetworkId = (plan.draft && usualHome(plan.draft, form.kind)) ?? ''
     form.sends = (plan.draft?.ssids ?? []).map(({ id }) => id)
   },
   { immediate: true },
@@ -72,11 +63,7 @@ const isOnAir = computed(() => form.kind === 'hosts' && form.joins !== '')
 /** Hosts join their SSID, an access point sends those that are chosen. */
 function onAir(now: Plan, id: string): Result<Plan> {
   if (isOnAir.value) return joinSsid(now, id, form.joins)
-  if (form.kind !== 'access-point') return ok(now)
-  let sent: Result<Plan> = ok(now)
-  for (const ssid of now.ssids)
-    if (sent.ok && form.sends.includes(ssid.id)) sent = setSenders(sent.value, ssid.id, [...ssid.apIds, id])
-  return sent
+  return form.kind === 'access-point' ? setSent(now, id, form.sends) : ok(now)
 }
 
 /** The first cable of a new device, where one is named. */

@@ -1,9 +1,9 @@
-import { joinSsid, renameDevice, setCount, setHome, setModel, setSenders, ssidOf } from '#core/edit'
+import { joinSsid, renameDevice, setCount, setHome, setModel, setSent, ssidOf } from '#core/edit'
 import { MODELS, hasTrait } from '#core/queries'
 import type { Device, Plan } from '#core/schema'
 import { ok, problem, refuse, type Result } from '#core/util'
 import { usePlan } from '~/stores/plan'
-import { checkNumber, judged, oneOf, partsIn, reasons, type Column } from '~/ui/columns'
+import { checkNumber, idsNamed, judged, oneOf, reasons, type Column } from '~/ui/columns'
 
 // The table of devices: what each is called, is, and where it belongs.
 
@@ -37,30 +37,11 @@ function ssidsSent(row: Device, plan: Plan): string {
     .join(', ')
 }
 
-/** An access point sends these SSIDs and no others. */
-function sendOnly(plan: Plan, row: Device, text: string): Result<Plan> {
-  const wanted = partsIn(text).map((part) => part.toLowerCase())
-  const isNamed = (name: string) => wanted.includes(name.toLowerCase())
-  const unknown = partsIn(text).find(
-    (part) => !plan.ssids.some((s) => s.name.toLowerCase() === part.toLowerCase()),
-  )
-  if (unknown !== undefined)
-    return refuse(
-      problem('not-a-choice', '', { text: unknown, choices: ssidNames(plan).slice(1).join(', ') }),
-    )
-  let now = plan
-  for (const ssid of plan.ssids) {
-    if (ssid.apIds.includes(row.id) === isNamed(ssid.name)) continue
-    const apIds = isNamed(ssid.name) ? [...ssid.apIds, row.id] : ssid.apIds.filter((id) => id !== row.id)
-    const sent = setSenders(now, ssid.id, apIds)
-    if (!sent.ok) return sent
-    now = sent.value
-  }
-  return ok(now)
-}
-
 function toWifi(plan: Plan, row: Device, text: string): Result<Plan> {
-  if (row.kind === 'access-point') return sendOnly(plan, row, text)
+  if (row.kind === 'access-point') {
+    const ids = idsNamed(text, plan.ssids)
+    return ids.ok ? setSent(plan, row.id, ids.value) : ids
+  }
   if (row.kind !== 'hosts') return refuse(problem('no-station', '', { text: row.name }))
   const named = oneOf(ssidNames(plan))(text)
   if (!named.ok) return named

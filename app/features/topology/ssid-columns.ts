@@ -2,7 +2,7 @@ import { setSenders } from '#core/edit'
 import { ok, problem, refuse, type Result } from '#core/util'
 import type { Plan, Ssid } from '#core/schema'
 import { usePlan, type PlanDraft } from '~/stores/plan'
-import { amongYesAndNo, columnsOver, oneOf, partsIn, useColumns, type Column, type Put } from '~/ui/columns'
+import { amongYesAndNo, columnsOver, idsNamed, oneOf, useColumns, type Column, type Put } from '~/ui/columns'
 
 type SsidDraft = PlanDraft['ssids'][number]
 const column = columnsOver<Ssid, SsidDraft>()
@@ -16,18 +16,6 @@ const ssidOf = (text: string): Result<string> =>
 
 const networkNames = (plan: Plan): string[] => plan.networks.map((n) => n.name)
 const accessPoints = (plan: Plan) => plan.devices.filter((d) => d.kind === 'access-point')
-
-/** Access points by name, in the plan's order. */
-function accessPointsOf(text: string, plan: Plan): Result<string[]> {
-  const all = accessPoints(plan)
-  const wanted = partsIn(text)
-  const isCalled = (name: string, typed: string) => name.toLowerCase() === typed.toLowerCase()
-  const choices = all.map((d) => d.name).join(', ')
-  const unknown = wanted.filter((typed) => !all.some((d) => isCalled(d.name, typed)))
-  if (unknown.length > 0)
-    return refuse(...unknown.map((t) => problem('not-a-choice', '', { text: t, choices })))
-  return ok(all.filter((d) => wanted.some((typed) => isCalled(d.name, typed))).map((d) => d.id))
-}
 
 const SSID_COLUMNS = [
   column({
@@ -66,7 +54,7 @@ const SSID_COLUMNS = [
         .filter((d) => apIds.includes(d.id))
         .map((d) => d.name)
         .join(', ') || '—',
-    parse: (text, _, plan) => accessPointsOf(text, plan),
+    parse: (text, _, plan) => idsNamed(text, accessPoints(plan)),
     write: (ssid, ids, draft) => {
       const sent = setSenders(draft as unknown as Plan, ssid.id, ids)
       if (sent.ok) Object.assign(draft, sent.value)

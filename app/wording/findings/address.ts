@@ -40,7 +40,10 @@ export const ADDRESS_WORDS = {
   A03: (values) => ({
     title: `${values.network}: pool holds a fixed address`,
     what: `${values.ip} (${values.name}) lies in the DHCP pool.`,
-    why: 'The server will lease it to somebody else, and both will fail in turn.',
+    why:
+      values.kind === 'gateway'
+        ? 'The files made here never lease it; a server that is set up by hand may.'
+        : 'The server will lease it to somebody else, and both will fail in turn.',
   }),
   A04: (values) => ({
     title: `${values.network}: pool leaves its subnet`,

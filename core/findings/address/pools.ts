@@ -87,10 +87,13 @@ export function poolFindings(read: NetworkText): Draft[] {
   const size = sizeOf(handed)
   if (!pool || size === 0) return [emptyFinding(read, hosts, taken)]
   const out: Draft[] = []
-  const hit = inUse.find(({ ip }) => handed.some(({ from, to }) => ip >= from && ip <= to))
+  const hits = inUse.filter(({ ip }) => handed.some(({ from, to }) => ip >= from && ip <= to))
+  const hit = hits.find(({ ip }) => ip !== read.gateway) ?? hits[0]
   if (hit) {
-    const values = { network: network.name, ip: formatIpv4(hit.ip), name: hit.name }
-    out.push(draft('A03', 'blocker', place, values, fullPool(read, longestWithout(pool, taken))))
+    const kind = hit.ip === read.gateway ? ('gateway' as const) : ('fixed' as const)
+    const values = { network: network.name, ip: formatIpv4(hit.ip), name: hit.name, kind }
+    const severity = kind === 'gateway' ? 'warning' : 'blocker'
+    out.push(draft('A03', severity, place, values, fullPool(read, longestWithout(pool, taken))))
   }
   if (handed.some(({ from, to }) => from < hosts.from || to > hosts.to)) {
     const inside = { from: ipv4(Math.max(pool.from, hosts.from)), to: ipv4(Math.min(pool.to, hosts.to)) }

@@ -5,7 +5,8 @@ export interface AddressValues {
   /** The gateway is the network's own or its broadcast address. */
   A02: { network: string; gateway: string; subnet: string }
   /** An address in use lies in the pool. */
-  A03: { network: string; ip: string; name: string }
+  /** `gateway`: which a server made from the plan does not hand out, unlike what somebody typed elsewhere. */
+  A03: { network: string; ip: string; name: string; kind: 'gateway' | 'fixed' }
   /** The pool leaves its subnet. */
   A04: { network: string; from: string; to: string; subnet: string }
   /** Two networks overlap. */

@@ -1,0 +1,18 @@
+import { ADDRESS_CASES } from './address'
+import { BRIEF_CASES } from './brief'
+import { CABLING_CASES } from './cabling'
+import { LAYER2_CASES } from './layer2'
+import { POLICY_CASES } from './policy'
+import { TUNNELS_CASES } from './tunnels'
+import { UPLINKS_CASES } from './uplinks'
+import type { Case } from './case'
+
+export const CASES: readonly Case[] = [
+  ...ADDRESS_CASES,
+  ...BRIEF_CASES,
+  ...CABLING_CASES,
+  ...LAYER2_CASES,
+  ...POLICY_CASES,
+  ...TUNNELS_CASES,
+  ...UPLINKS_CASES,
+]
