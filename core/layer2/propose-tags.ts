@@ -204,10 +204,14 @@ const untaggedOf = (mode: PortMode): number | null => {
   return mode.mode === 'trunk' ? mode.native : null
 }
 
-/** What both ends of a cable are to have untagged: what a trunk at either end says, else the first end's. */
-function agreedNative([first, second]: readonly [PortMode, PortMode]): number | null {
-  const trunk = [first, second].find(({ mode }) => mode === 'trunk')
-  return untaggedOf(trunk ?? first) ?? untaggedOf(second)
+/**
+ * What both ends of a cable are to have untagged: what a trunk at either end says, else what a device at its end is
+ * managed in, else the first end's.
+ */
+function agreedNative(ends: readonly [PortMode, PortMode], homes: readonly number[]): number | null {
+  const trunk = ends.find(({ mode }) => mode === 'trunk')
+  const managed = ends.find((mode) => homes.some((vlan) => vlan === untaggedOf(mode)))
+  return untaggedOf(trunk ?? managed ?? ends[0]) ?? untaggedOf(ends[1])
 }
 
 function conversionFor(
@@ -223,7 +227,8 @@ function conversionFor(
   if (!own || !other || !sorts || (own.mode !== 'access' && own.mode !== 'off')) return null
   const isServed = own.mode === 'access' && [...needed].every((vlan) => vlan === own.vlan)
   if (isServed || (other.mode !== 'access' && other.mode !== 'off' && other.mode !== 'trunk')) return null
-  const native = agreedNative(ref === link.a ? [own, other] : [other, own])
+  const homes = devices.flatMap((device) => index.networkHeads.get(device?.homeNetworkId ?? '')?.vlan ?? [])
+  const native = agreedNative(ref === link.a ? [own, other] : [other, own], homes)
   const tagged = [...needed].filter((vlan) => vlan !== native).sort((first, second) => first - second)
   return { port: ref, before: own, after: { mode: 'trunk', native, tagged }, add: tagged, prune: [] }
 }

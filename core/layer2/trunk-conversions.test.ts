@@ -4,7 +4,7 @@ import { findWired } from '#core/findings'
 import { indexPlan } from '#core/queries'
 import type { Plan } from '#core/schema'
 import { access, cat6, device, hosts, link, off, ports, radio, trunk, wifi } from '#server/demo/build'
-import { portOf, site, type LoosePlan } from '../../tests/plans'
+import { portOf, site, the, type LoosePlan } from '../../tests/plans'
 import { trunkConversions, trunkProposals } from '.'
 
 type Change = (plan: LoosePlan) => void
@@ -68,14 +68,23 @@ describe('access ports between devices that sort VLANs', () => {
       ['gate:p2', trunk(99, 10, 20)],
     ])
   })
-  it('agree where they differ: on what the first end of the cable has', () => {
+  it('agree where they differ: on what a device is managed in, else on what the first end has', () => {
     const apart: Change = (plan) => {
       portOf(plan, 'gate', 'p2').mode = access(10)
       portOf(plan, 'sw', 'p1').mode = access(99)
     }
     expect(told(apart)).toEqual([
-      ['gate:p2', trunk(10, 20, 99)],
-      ['sw:p1', trunk(10, 20, 99)],
+      ['gate:p2', trunk(99, 10, 20)],
+      ['sw:p1', trunk(99, 10, 20)],
+    ])
+    const unmanaged: Change = (plan) => {
+      apart(plan)
+      for (const { id, homeNetworkId } of plan.devices)
+        if (homeNetworkId === 'management') the(plan.devices, id).homeNetworkId = null
+    }
+    expect(told(unmanaged)).toEqual([
+      ['gate:p2', trunk(10, 20)],
+      ['sw:p1', trunk(10, 20)],
     ])
     expect(blockers(converted(site(apart)))).toEqual([])
   })

@@ -72,7 +72,7 @@ const generating = ref(false)
         <select v-if="gateways.length > 1" v-model="gatewayId" class="field" aria-label="Gateway">
           <option v-for="g in gateways" :key="g.id" :value="g.id">{{ g.name }}</option>
         </select>
-        What no rule names: through the gateway
+        Default policy for what no rule names: through the gateway
         <select
           class="field"
           aria-label="Default through the gateway"
@@ -83,7 +83,7 @@ const generating = ref(false)
           <option>drop</option>
           <option>accept</option>
         </select>
-        , to the gateway itself
+        to the gateway itself
         <select
           class="field"
           aria-label="Default to the gateway itself"
@@ -94,7 +94,7 @@ const generating = ref(false)
           <option>drop</option>
           <option>accept</option>
         </select>
-        . Replies to allowed traffic are allowed.
+        Replies to allowed traffic are allowed.
       </p>
       <p v-else>No gateway, or none with rules yet.</p>
     </header>

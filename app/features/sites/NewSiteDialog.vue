@@ -150,6 +150,7 @@ async function submit(): Promise<void> {
   display: grid;
   grid-template-columns: 1fr 1fr;
   gap: 10px 12px;
+  align-items: start;
 }
 .three {
   grid-template-columns: repeat(3, 1fr);
