@@ -27,6 +27,7 @@ export default defineNuxtPlugin((nuxt) => {
               error: '#A32D1E',
               warning: '#9A6A00',
               success: '#2C6A49',
+              info: '#0E5A66',
             },
           },
           night: {
@@ -38,6 +39,7 @@ export default defineNuxtPlugin((nuxt) => {
               error: '#F2958A',
               warning: '#DFAE45',
               success: '#82CDA6',
+              info: '#74C6D3',
             },
           },
         },
@@ -46,6 +48,7 @@ export default defineNuxtPlugin((nuxt) => {
         VDialog: { transition: false, scrim: '#1E2A33' },
         VMenu: { transition: false },
         VBtn: { variant: 'outlined', color: 'primary', size: 'small', ripple: false, rounded: 'sm' },
+        VAlert: { variant: 'tonal', density: 'compact', rounded: 0, border: 'start' },
         VTextField: FIELD,
         VSelect: FIELD,
         VAutocomplete: FIELD,

@@ -16,7 +16,7 @@ const STATE = {
   saved: 'saved',
   unsaved: 'not saved yet',
   saving: 'saving',
-  failed: 'not saved',
+  failed: 'not saved yet',
   conflict: 'not saved: two versions',
 } as const
 const scenarioWords = computed(() => {

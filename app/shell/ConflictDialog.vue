@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { changesBetween, type Change } from '#core/edit'
+import { changesBetween, changesOnTop, type Change } from '#core/edit'
 import { planToText } from '#contracts/plan'
 import { usePlan } from '~/stores/plan'
 import { changeText } from '~/wording/changes'
@@ -11,7 +11,7 @@ const refusedAt = ref('')
 const sides = computed(() => {
   const conflict = plan.conflict
   if (!conflict || !plan.draft) return null
-  const mine = changesBetween(conflict.base, plan.draft)
+  const mine = changesOnTop(conflict.base, plan.draft, conflict.theirs.plan)
   const theirs = changesBetween(conflict.base, conflict.theirs.plan)
   const plans = [plan.draft, conflict.theirs.plan, conflict.base]
   const key = (change: Change) => change.path.join('/')

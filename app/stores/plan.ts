@@ -1,41 +1,37 @@
 import { produce } from 'immer'
-import type { PlanAt } from '#contracts/api'
+import type { PatchOp, PlanAt } from '#contracts/api'
 import { patchBetween } from '#contracts/patch'
 import type { Problem } from '#core/util'
 import { problem } from '#core/util'
-import { applyChanges, changesBetween, withoutDangling, withPrintableTexts, type Change } from '#core/edit'
+import { applyChanges, changesOnTop, withoutDangling, withPrintableTexts, type Change } from '#core/edit'
 import { printableLine } from '#core/format'
 import { createEngine } from '#core/queries'
 import type { Draft, Plan } from '#core/schema'
-import { api } from './api'
+import { api, type Answer } from './api'
+import { commonVersion, laidOnTheirs, type Conflict } from './conflict'
+import { isUnsaved, keepWork, keptWork, type KeptWork } from './kept-work'
 import { takeEarly } from './plan-preload'
+import { createRetry, isUnanswered } from './retry'
+import { useSession } from './session'
+import { joins, piled, withStep, type Step } from './steps'
 
-/** A pause in typing after which work is saved. */
+/** A pause in typing after which work is saved, and after which this browser keeps it. */
 const SAVE_AFTER_MS = 900
-const MOST_UNDO = 500
+const KEEP_AFTER_MS = 300
 const MOST_WORDS = 300
-
-interface Step {
-  readonly before: Plan
-  readonly after: Plan
-  readonly words: string
-  /** Edits of one field in one go are one step. */
-  readonly session: string
-}
-
-export interface Conflict {
-  readonly base: Plan
-  readonly mine: Plan
-  readonly theirs: PlanAt
-  readonly words: string
-}
+/** Drafts sent without an answer that are remembered. */
+const MOST_UNANSWERED = 50
 
 type SaveState = 'saved' | 'unsaved' | 'saving' | 'failed' | 'conflict'
 
 export type PlanDraft = Draft<Plan>
 
+const oneLine = (words: readonly string[]): string => [...new Set(words)].join('; ').slice(0, MOST_WORDS)
+const alike = (one: Plan, other: Plan): boolean => patchBetween(one, other).length === 0
+
 /** The plan being worked on: the newest saved revision, the draft on top of it, and the way back. */
 export const usePlan = defineStore('plan', () => {
+  const session = useSession()
   const slug = ref('')
   const loading = ref<'no' | 'yes' | 'failed'>('no')
   const saved = shallowRef<PlanAt | null>(null)
@@ -49,42 +45,119 @@ export const usePlan = defineStore('plan', () => {
   const problems = shallowRef<readonly Problem[]>([])
   const conflict = shallowRef<Conflict | null>(null)
   let unsavedWords: string[] = []
-  let timer: ReturnType<typeof setTimeout> | undefined
+  let unanswered: readonly Plan[] = []
+  let saveTimer: ReturnType<typeof setTimeout> | undefined
+  let keepTimer: ReturnType<typeof setTimeout> | undefined
+  /** Counts what was opened, so that a late answer for another site is told from one for this. */
+  let opening = 0
+  let running: Promise<void> = Promise.resolve()
+  const retry = createRetry(() => void save())
+  const person = () => session.me?.name ?? ''
+  if (typeof addEventListener !== 'undefined') addEventListener('pagehide', keepNow)
 
   async function open(wanted: string): Promise<void> {
     if (slug.value === wanted && saved.value) return
-    await flush()
+    leave()
+    const turn = ++opening
     slug.value = wanted
     saved.value = draft.value = null
     done.value = undone.value = []
     conflict.value = null
     loading.value = 'yes'
+    const [answer, kept] = await Promise.all([readPlan(wanted), keptWork(person(), wanted)])
+    if (turn !== opening) return
+    loading.value = 'no'
+    if (answer.ok) resume(kept, answer.value)
+    else if (kept && isUnanswered(answer.status)) resumeAlone(kept, answer.refusal.problems)
+    else {
+      loading.value = 'failed'
+      problems.value = answer.refusal.problems
+    }
+  }
+
+  async function readPlan(wanted: string): Promise<Answer<PlanAt>> {
     // An early answer may be a refusal from before one signed in.
     const early = await takeEarly(wanted)
-    const answer = early?.ok ? early : await api<PlanAt>('GET', `sites/${wanted}/plan`)
-    loading.value = answer.ok ? 'no' : 'failed'
-    if (!answer.ok) {
-      problems.value = answer.refusal.problems
-      return
-    }
-    settle(answer.value)
+    return early?.ok ? early : api<PlanAt>('GET', `sites/${wanted}/plan`)
+  }
+
+  /** Leaves the site that is open: what is not saved is sent once more, and kept here until it arrived. */
+  function leave(): void {
+    retry.stop()
+    keepNow()
+    void save()
   }
 
   function settle(answer: PlanAt): void {
+    retry.stop()
     saved.value = answer
     draft.value = answer.plan
     state.value = 'saved'
     problems.value = []
     unsavedWords = []
+    unanswered = []
+    keepSoon()
+  }
+
+  /** Goes on with what this browser kept, on the plan that the server has now. */
+  function resume(kept: KeptWork | null, theirs: PlanAt): void {
+    if (!kept) return settle(theirs)
+    const isSame = theirs.revision === kept.saved.revision && theirs.savedAt === kept.saved.savedAt
+    done.value = kept.done
+    undone.value = kept.undone
+    if (!isUnsaved(kept) && !isSame) return settle(theirs)
+    takeKept(kept)
+    if (isSame) return changed()
+    meet(theirs, kept.draft)
+  }
+
+  /** The same while the server does not answer. */
+  function resumeAlone(kept: KeptWork, why: readonly Problem[]): void {
+    done.value = kept.done
+    undone.value = kept.undone
+    takeKept(kept)
+    fail(0, why)
+  }
+
+  function takeKept(kept: KeptWork): void {
+    saved.value = kept.saved
+    draft.value = kept.draft
+    unanswered = kept.unanswered
+    unsavedWords = [...kept.words]
+    problems.value = []
+    state.value = 'saved'
+  }
+
+  function keepSoon(): void {
+    keepTimer ??= setTimeout(keepNow, KEEP_AFTER_MS)
+  }
+
+  function keepNow(): void {
+    clearTimeout(keepTimer)
+    keepTimer = undefined
+    if (!saved.value || !draft.value) return
+    void keepWork(person(), {
+      saved: saved.value,
+      draft: draft.value,
+      unanswered,
+      done: done.value,
+      undone: undone.value,
+      words: unsavedWords,
+    })
   }
 
   function take(after: Plan, words: string): void {
     draft.value = after
     unsavedWords.push(printableLine(words))
-    if (state.value === 'conflict') return
+    keepSoon()
+    if (state.value !== 'conflict') changed()
+  }
+
+  /** There is something to save: after a pause, and once what is on its way has come back. */
+  function changed(): void {
     if (state.value !== 'saving') state.value = 'unsaved'
-    clearTimeout(timer)
-    timer = setTimeout(() => void save(), SAVE_AFTER_MS)
+    clearTimeout(saveTimer)
+    saveTimer = setTimeout(() => void save(), SAVE_AFTER_MS)
   }
 
   /**
@@ -104,10 +177,6 @@ export const usePlan = defineStore('plan', () => {
   /** The same by a recipe that writes into a draft. */
   function edit(words: string, session: string, recipe: (plan: PlanDraft) => void): void {
     change(words, session, (before) => produce(before, recipe as (plan: unknown) => void))
-  }
-
-  function joins(session: string, last: Step | undefined, now: Plan): last is Step {
-    return session !== '' && last?.session === session && last.after === now
   }
 
   /** Takes back the newest step where it is of one session, as if it had never been; false where it is not. */
@@ -130,11 +199,9 @@ export const usePlan = defineStore('plan', () => {
 
   function push(before: Plan, made: Plan, words: string, session: string): void {
     const after = withoutDangling(withPrintableTexts(before, made))
-    const last = done.value.at(-1)
-    const joined = joins(session, last, before)
-    const step: Step = joined ? { ...last, after, words } : { before, after, words, session }
+    const { steps, joined } = piled(done.value, { before, after, words, session })
     if (joined) unsavedWords.pop()
-    done.value = [...(joined ? done.value.slice(0, -1) : done.value), step].slice(-MOST_UNDO)
+    done.value = steps
     undone.value = []
     take(after, words)
   }
@@ -151,14 +218,6 @@ export const usePlan = defineStore('plan', () => {
     return true
   }
 
-  /** The plan with a step taken back, even where others have changed other things since. */
-  function without(step: { from: Plan; to: Plan }): Plan | null {
-    if (!draft.value) return null
-    if (draft.value === step.from) return step.to
-    const result = applyChanges(draft.value, changesBetween(step.from, step.to))
-    return result.ok ? result.value : null
-  }
-
   /** Moves the newest step from one pile to the other, with the plan following. */
   function follow(
     from: typeof done,
@@ -168,7 +227,8 @@ export const usePlan = defineStore('plan', () => {
   ): void {
     const step = from.value.at(-1)
     if (!step) return
-    const after = without(ends(step))
+    const { from: before, to: wanted } = ends(step)
+    const after = draft.value && withStep(draft.value, before, wanted)
     if (!after) {
       problems.value = [problem('undo-does-not-fit', '', { words: step.words })]
       return
@@ -180,44 +240,76 @@ export const usePlan = defineStore('plan', () => {
   const undo = () => follow(done, undone, (step) => ({ from: step.after, to: step.before }), 'undid')
   const redo = () => follow(undone, done, (step) => ({ from: step.before, to: step.after }), 'did again')
 
-  async function save(): Promise<void> {
-    clearTimeout(timer)
+  /** Sends what is not saved; while something is on its way, it does nothing. */
+  function save(): Promise<void> {
+    clearTimeout(saveTimer)
     const [base, mine] = [saved.value, draft.value]
-    if (!base || !mine || state.value === 'saving' || state.value === 'conflict') return
+    if (!base || !mine || state.value === 'saving' || state.value === 'conflict') return running
     const patch = patchBetween(base.plan, mine)
-    if (patch.length === 0) {
+    if (patch.length === 0 && unanswered.length === 0) {
       state.value = 'saved'
       unsavedWords = []
-      return
+      return running
     }
-    const told = unsavedWords
-    const words = [...new Set(told)].join('; ').slice(0, MOST_WORDS)
-    unsavedWords = []
     state.value = 'saving'
-    const answer = await api<PlanAt>('PATCH', `sites/${base.slug}/plan`, {
-      baseRevision: base.revision,
-      patch,
-      words,
-    })
-    if (answer.ok) {
-      saved.value = { ...answer.value, plan: mine }
-      problems.value = []
-      state.value = draft.value === mine ? 'saved' : 'unsaved'
-      if (state.value === 'unsaved') timer = setTimeout(() => void save(), SAVE_AFTER_MS)
-      return
-    }
-    unsavedWords = [...told, ...unsavedWords]
-    problems.value = answer.refusal.problems
-    const theirs = answer.refusal.current
-    if (theirs) {
-      conflict.value = { base: base.plan, mine: draft.value ?? mine, theirs, words }
-      state.value = 'conflict'
-    } else state.value = 'failed'
+    running = send(base, mine, patch)
+    return running
   }
 
-  /** Saves now what is not saved yet. */
-  async function flush(): Promise<void> {
-    if (state.value === 'unsaved') await save()
+  async function send(base: PlanAt, mine: Plan, patch: readonly PatchOp[]): Promise<void> {
+    const turn = opening
+    const [told, words] = [unsavedWords, oneLine(unsavedWords)]
+    unsavedWords = []
+    unanswered = [...new Set([...unanswered, mine])].slice(-MOST_UNANSWERED)
+    const path = `sites/${base.slug}/plan`
+    // A plan that is again as it was may be otherwise on the server, by what was sent and not answered.
+    const answer =
+      patch.length === 0
+        ? await api<PlanAt>('GET', path)
+        : await api<PlanAt>('PATCH', path, { baseRevision: base.revision, patch, words })
+    if (turn !== opening) return
+    if (answer.ok && patch.length > 0) return acknowledge(answer.value, mine)
+    unsavedWords = [...told, ...unsavedWords]
+    const now = draft.value ?? mine
+    const theirs = answer.ok ? answer.value : answer.refusal.current
+    if (theirs) return theirs.revision === base.revision ? acknowledge(theirs, mine) : meet(theirs, now)
+    if (!answer.ok) fail(answer.status, answer.refusal.problems)
+  }
+
+  /** The server has a draft of ours; what was done since goes next. */
+  function acknowledge(at: PlanAt, plan: Plan): void {
+    const [mine, words] = [draft.value ?? plan, unsavedWords]
+    settle({ ...at, plan })
+    if (mine === plan) return
+    draft.value = mine
+    unsavedWords = words
+    changed()
+  }
+
+  /** The server's plan is not the one that ours began from: it is ours after all, or there are two versions. */
+  function meet(theirs: PlanAt, mine: Plan): void {
+    const known = [mine, ...unanswered].find((plan) => alike(plan, theirs.plan))
+    if (known) return acknowledge(theirs, known)
+    retry.stop()
+    const base = commonVersion(saved.value?.plan ?? theirs.plan, unanswered, theirs.plan)
+    if (changesOnTop(base, mine, theirs.plan).length === 0) return settle(theirs)
+    conflict.value = { base, mine, theirs, words: oneLine(unsavedWords) }
+    state.value = 'conflict'
+    keepSoon()
+  }
+
+  function fail(status: number, why: readonly Problem[]): void {
+    problems.value = why
+    state.value = 'failed'
+    if (isUnanswered(status)) retry.later()
+    keepSoon()
+  }
+
+  /** Saves now what is not saved yet; false where that did not work. */
+  async function flush(): Promise<boolean> {
+    await running
+    if (state.value === 'unsaved' || state.value === 'failed') await save()
+    return state.value === 'saved'
   }
 
   function keepTheirs(): void {
@@ -234,8 +326,7 @@ export const usePlan = defineStore('plan', () => {
   function layMineOnTheirs(): boolean {
     const now = conflict.value
     if (!now || !draft.value) return false
-    const mine = draft.value
-    const result = applyChanges(now.theirs.plan, changesBetween(now.base, mine))
+    const result = laidOnTheirs(now, draft.value)
     if (!result.ok) {
       problems.value = result.problems
       return false
@@ -254,20 +345,22 @@ export const usePlan = defineStore('plan', () => {
   async function refresh(): Promise<void> {
     if (state.value !== 'saved' || !saved.value) return
     const held = draft.value
-    const answer = await api<PlanAt>('GET', `sites/${slug.value}/plan`)
-    if (!answer.ok || draft.value !== held || answer.value.revision <= (saved.value?.revision ?? 0)) return
-    settle(answer.value)
+    const [turn, answer] = [opening, await api<PlanAt>('GET', `sites/${slug.value}/plan`)]
+    if (turn !== opening || !answer.ok || state.value !== 'saved' || draft.value !== held) return
+    if (answer.value.revision > saved.value.revision) settle(answer.value)
   }
 
   async function restore(revision: number): Promise<readonly Problem[]> {
-    await flush()
-    if (!saved.value) return []
+    if (!(await flush()) || !saved.value) return problems.value
+    const [turn, held] = [opening, draft.value]
     const answer = await api<PlanAt>('POST', `sites/${slug.value}/restore`, {
       baseRevision: saved.value.revision,
       revision,
     })
+    if (turn !== opening) return []
     if (!answer.ok) return answer.refusal.problems
-    settle(answer.value)
+    if (draft.value === held) settle(answer.value)
+    else meet(answer.value, draft.value ?? answer.value.plan)
     return []
   }
 

@@ -3,18 +3,34 @@ import type { LabDevice, News, Proof, Roster, RosterRow, RunLine, Tick } from '#
 import { adoptionState } from '#core/adopt'
 import type { Problem } from '#core/util'
 import { api, type Answer } from './api'
+import { useOutbox, type Letter } from './outbox'
 import { usePlan } from './plan'
 import { useSession } from './session'
+
+/** A result as a person writes it down. */
+interface HandResult extends Readonly<Record<string, string | boolean>> {
+  readonly testId: string
+  readonly passed: boolean
+  readonly vantage: string
+  readonly value: string
+  readonly note: string
+}
+
+interface ShownTick extends Tick {
+  /** The server has not heard of it yet. */
+  readonly isWaiting?: boolean
+}
 
 // What lives beside the plan: roster, lab and proof, read anew whenever the server says that they changed.
 
 export const useSite = defineStore('site', () => {
   const plan = usePlan()
   const session = useSession()
+  const outbox = useOutbox()
   const roster = shallowRef<Roster | null>(null)
   const lab = shallowRef<readonly LabDevice[] | null>(null)
   const proof = shallowRef<Proof | null>(null)
-  const ticks = shallowRef<readonly Tick[]>([])
+  const knownTicks = shallowRef<readonly Tick[]>([])
   /** What-if runs on the server; read when first asked for, and then at each news of them. */
   const runs = shallowRef<readonly RunLine[] | null>(null)
   const live = ref(false)
@@ -41,7 +57,7 @@ export const useSite = defineStore('site', () => {
   const keepLab = (value: readonly LabDevice[]) => void (lab.value = value)
   const keepProof = (value: Proof) => void (proof.value = value)
 
-  const keepTicks = (value: readonly Tick[]) => void (ticks.value = value)
+  const keepTicks = (value: readonly Tick[]) => void (knownTicks.value = value)
 
   async function read(topic: News['topic']): Promise<void> {
     const { slug } = plan
@@ -79,7 +95,8 @@ export const useSite = defineStore('site', () => {
     source?.close()
     roster.value = lab.value = proof.value = null
     runs.value = null
-    ticks.value = []
+    knownTicks.value = []
+    void outbox.pump()
     source = new EventSource(`/api/sites/${slug}/news`)
     source.onopen = () => {
       live.value = true
@@ -103,8 +120,32 @@ export const useSite = defineStore('site', () => {
     return taken(plan.slug, await answer, keep)
   }
 
-  const claim = (serial: string, deviceId: DeviceId) =>
-    send(api<Roster>('POST', `sites/${plan.slug}/claims`, { serial, deviceId }), keepRoster)
+  /** What a letter of each kind is answered with. */
+  const keepers: Readonly<Record<Letter['topic'], (answer: never) => void>> = {
+    roster: keepRoster,
+    proof: keepProof,
+    ticks: keepTicks,
+  }
+  watch(
+    () => outbox.arrived,
+    (arrived) => {
+      if (arrived?.letter.slug === plan.slug) keepers[arrived.letter.topic](arrived.answer as never)
+    },
+    { flush: 'sync' },
+  )
+
+  /** Writes something down for the server; false where it refuses. While it does not answer, what is written waits. */
+  async function write(topic: Letter['topic'], path: string, body: Letter['body']): Promise<boolean> {
+    problems.value = []
+    const { slug } = plan
+    const outcome = await outbox.post({ slug, topic, path: `sites/${slug}/${path}`, body })
+    if (outcome.kind === 'refused') problems.value = outcome.problems
+    return outcome.kind !== 'refused'
+  }
+  const waiting = (topic: Letter['topic']): readonly Letter[] =>
+    outbox.waiting.filter((letter) => letter.slug === plan.slug && letter.topic === topic)
+
+  const claim = (serial: string, deviceId: DeviceId) => write('roster', 'claims', { serial, deviceId })
   const claimList = (csv: string) =>
     send(api<Roster>('POST', `sites/${plan.slug}/claim-list`, { csv }), keepRoster)
   const release = (serial: string) =>
@@ -119,23 +160,23 @@ export const useSite = defineStore('site', () => {
       keepProof,
     )
   }
-  const record = (result: {
-    testId: string
-    passed: boolean
-    vantage: string
-    value: string
-    note: string
-  }) =>
-    send(
-      api<Proof>('POST', `sites/${plan.slug}/proof/results`, {
-        ...result,
-        revision: plan.saved?.revision ?? 0,
-      }),
-      keepProof,
-    )
+  const record = (result: HandResult) =>
+    write('proof', 'proof/results', { ...result, revision: plan.saved?.revision ?? 0 })
+  /** Results that the server has not heard of yet, by test. */
+  const waitingResults = computed(
+    () => new Map(waiting('proof').map((letter) => [String(letter.body['testId']), letter])),
+  )
 
-  const tick = (item: string, done: boolean) =>
-    send(api<Tick[]>('POST', `sites/${plan.slug}/ticks`, { item, done }), keepTicks)
+  const tick = (item: string, done: boolean) => write('ticks', 'ticks', { item, done })
+  /** What is ticked, with what the server has not heard of yet. */
+  const ticks = computed(() =>
+    waiting('ticks').reduce<readonly ShownTick[]>((shown, { body, at }) => {
+      const item = String(body['item'])
+      const others = shown.filter((tick) => tick.item !== item)
+      const mine = { item, who: session.me?.name ?? '', at, isWaiting: true }
+      return body['done'] ? [...others, mine] : others
+    }, knownTicks.value),
+  )
 
   /** What the newest result of each test says. */
   const passed = computed(() => new Map((proof.value?.results ?? []).map((r) => [r.testId, r.passed])))
@@ -145,6 +186,8 @@ export const useSite = defineStore('site', () => {
 
   return {
     passed,
+    waitingResults,
+    waiting,
     stateOf,
     ticks,
     tick,

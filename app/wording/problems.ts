@@ -164,7 +164,7 @@ const REASONS: Readonly<Record<string, (v: Values) => string>> = {
   'sign-in-needed': () => 'your session has ended; sign in again',
   'other-role': () => 'your role may not do this',
   'other-origin': () => 'the request did not come from this application',
-  'no-answer': () => 'the server does not answer; nothing is lost, try again',
+  'no-answer': () => 'the server does not answer',
   defect: (v) => `a defect of Able Mast; quote ${v['reference']}`,
 }
 

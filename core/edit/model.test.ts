@@ -4,6 +4,7 @@ import { base, portOf, site, the, type LoosePlan } from '../../tests/plans'
 import {
   applyChanges,
   changesBetween,
+  changesOnTop,
   firstFreeAddress,
   freshId,
   proposeNetwork,
@@ -15,6 +16,20 @@ import { checkCharacter, compareVersions, makeSerial, modelNamed, parseSerial } 
 import type { Plan, PortMode } from '#core/schema'
 
 describe('changes', () => {
+  it('on top of another version are those that it does not have as well', () => {
+    const both = site((plan) => void (the(plan.networks, 'staff').expected = 7))
+    const mine = site((plan) => {
+      the(plan.networks, 'staff').expected = 7
+      the(plan.networks, 'servers').expected = 9
+    })
+    const paths = (theirs: Plan) => changesOnTop(base(), mine, theirs).map(({ path }) => path.join('.'))
+    expect(paths(both)).toEqual(['networks.servers.expected'])
+    expect(paths(mine)).toEqual([])
+    // Another value in the same place is not the same change.
+    const other = site((plan) => void (the(plan.networks, 'staff').expected = 8))
+    expect(paths(other)).toEqual(['networks.staff.expected', 'networks.servers.expected'])
+  })
+
   it('are none between equal plans', () => {
     expect(changesBetween(base(), base())).toEqual([])
   })

@@ -10,7 +10,7 @@ export async function newestResults(queries: Queries, siteId: number): Promise<P
     .from(testResults)
     .where(eq(testResults.siteId, siteId))
     .orderBy(testResults.testId, desc(testResults.id))
-  return rows.map(({ id: _id, siteId: _site, at, ...rest }) => ({ ...rest, at: at.toISOString() }))
+  return rows.map(({ id: _id, siteId: _site, key: _key, at, ...rest }) => ({ ...rest, at: at.toISOString() }))
 }
 
 /** Grows with each result that is kept for a site. */
@@ -24,6 +24,11 @@ export async function newestResultId(queries: Queries, siteId: number): Promise<
 
 export type NewResult = Omit<typeof testResults.$inferInsert, 'id'>
 
+/** Keeps results; one whose key is there already is the same, sent again. */
 export async function addResults(queries: Queries, results: readonly NewResult[]): Promise<void> {
-  if (results.length > 0) await queries.insert(testResults).values([...results])
+  if (results.length > 0)
+    await queries
+      .insert(testResults)
+      .values([...results])
+      .onConflictDoNothing()
 }

@@ -63,6 +63,7 @@ export async function askLab(slug: string, revision: number, who: string): Promi
 }
 
 export interface HandResult {
+  readonly key?: string | undefined
   readonly testId: string
   readonly revision: number
   readonly passed: boolean

@@ -117,19 +117,3 @@ test('the clean copy is quiet', async ({ planner: page }) => {
     page.getByRole('navigation', { name: 'Stages' }).getByText('144 of 144 as intended'),
   ).toBeVisible()
 })
-
-test('without the server nothing is lost: the work stays and is saved later', async ({
-  planner: page,
-  copy,
-}) => {
-  await page.goto(`/sites/${copy}/addresses`)
-  await expect(gateway(page)).toBeVisible()
-  await page.route('**/api/sites/*/plan', (route) => route.abort())
-  await type(page, '10.61.1.2')
-  await expect(page.getByRole('alert')).toContainText(
-    'Not saved: the server does not answer; nothing is lost, try again.',
-  )
-  await page.unroute('**/api/sites/*/plan')
-  await page.getByRole('button', { name: 'Try again' }).click()
-  await saved(page, 2)
-})

@@ -134,6 +134,13 @@ describe('claims', () => {
     expect(codesOf(await claim(onShelf('Skerry switch').serial, 'boat-ap'))).toEqual(['serial-claimed'])
     expect(codesOf(await release(fresh))).toEqual(['no-such-claim'])
   })
+  it('that come twice are made once', async () => {
+    const fresh = makeSerial('GH', 'FRESH04')
+    const first = await claim(fresh, 'boat-ap')
+    const again = await claim(fresh, 'boat-ap')
+    expect([first.status, again.status, await stateOf('boat-ap')]).toEqual([200, 200, 'claimed'])
+    await release(fresh)
+  })
   it('pasted as a list are taken whole or not at all', async () => {
     const fresh = makeSerial('GH', 'FRESH02')
     const list = (csv: string) => rigger('POST', `${SITE}/claim-list`, { csv })

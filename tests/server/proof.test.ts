@@ -91,7 +91,15 @@ describe('the proof', () => {
     })
   })
 
+  it('keeps what comes twice under one key once, so that an old result sent again hides no newer one', async () => {
+    expect((await record({ revision: 2, passed: false, value: 'first', key: 'letter-1' })).status).toBe(200)
+    await record({ revision: 2, value: 'second', key: 'letter-2' })
+    expect((await record({ revision: 2, passed: false, value: 'first', key: 'letter-1' })).status).toBe(200)
+    expect((await proof()).results.find((r) => r.testId === 'lease:voice')).toMatchObject({ value: 'second' })
+  })
+
   it.each([
+    [{ key: '' }, 'not-allowed'],
     [{ testId: 'nothing' }, 'no-such-test'],
     [{ revision: 99 }, 'no-such-revision'],
     [{ vantage: '' }, 'not-allowed'],

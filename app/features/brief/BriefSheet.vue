@@ -137,8 +137,8 @@ watch(
                   >known: <span class="mono">{{ item.known }}</span></template
                 ><template v-else-if="item.about || item.code === 'other-way'">not known yet</template>
                 <template v-if="ticked.get(item.id)">
-                  · done by {{ ticked.get(item.id)?.who }},
-                  {{ dateText(ticked.get(item.id)?.at ?? '') }}</template
+                  · done by {{ ticked.get(item.id)?.who }}, {{ dateText(ticked.get(item.id)?.at ?? '')
+                  }}{{ ticked.get(item.id)?.isWaiting ? ', not sent yet' : '' }}</template
                 ></span
               ></span
             >

@@ -84,6 +84,7 @@ async function ask(): Promise<void> {
         </span>
         <span v-else role="cell" class="small soft">not tried</span>
         <span role="cell"
+          ><span v-if="line.isWaiting" class="small">recorded, not sent yet</span
           ><button v-if="session.works" type="button" class="press" @click="recording = line.test">
             Record<span class="sr"> {{ line.words.title }}</span></button
           ><NuxtLink v-if="line.flag === 'cut'" class="small why" :to="`/sites/${plan.slug}/diagnose`"

@@ -9,11 +9,12 @@ export interface ProofLine {
   readonly test: AcceptanceTest
   readonly words: TestWords
   readonly result: ProofResult | null
+  /** Recorded, and the server has not heard of it yet. */
+  readonly isWaiting: boolean
   readonly flag: FlagState
   readonly says: string
 }
 
-/** Every acceptance test with its newest result, in the order they are best tried. */
 /** How far a test is, as a flag and in a word. */
 const TRIED = {
   not: { flag: 'bare', says: 'not tried' },
@@ -21,6 +22,7 @@ const TRIED = {
   failed: { flag: 'cut', says: 'failed' },
 } as const
 
+/** Every acceptance test with its newest result, in the order they are best tried. */
 export function useProofLines() {
   const plan = usePlan()
   const site = useSite()
@@ -36,6 +38,7 @@ export function useProofLines() {
         test,
         words: testWords(test, document),
         result,
+        isWaiting: site.waitingResults.has(test.id),
         ...(result === null ? TRIED.not : tried),
       }
     })

@@ -4,6 +4,7 @@ import CommandPalette from '~/shell/CommandPalette.vue'
 import AppHeader from '~/shell/AppHeader.vue'
 import HelpDialog from '~/shell/HelpDialog.vue'
 import FindingsPanel from '~/shell/FindingsPanel.vue'
+import WorkNotices from '~/shell/WorkNotices.vue'
 import StageNav from '~/shell/StageNav.vue'
 import ScenarioDialog from '~/shell/ScenarioDialog.vue'
 import StatusFlag from '~/ui/StatusFlag.vue'
@@ -15,7 +16,6 @@ import { useAnalysis } from '~/stores/analysis'
 import { usePreferences } from '~/stores/preferences'
 import { usePlan } from '~/stores/plan'
 import { useSite } from '~/stores/site'
-import { sentenceOf } from '~/wording/problems'
 
 /** The frame around every sheet of a site. */
 const route = useRoute()
@@ -82,22 +82,8 @@ watch(
       <StageNav :stages="stages" :slug="slug" :sheet="sheet" />
     </div>
     <main ref="main">
-      <p v-if="plan.state === 'failed'" class="bar" role="alert">
-        Not saved: {{ plan.problems.map(sentenceOf).join('; ') }}.
-        <button type="button" class="press" @click="plan.save()">Try again</button>
-      </p>
-      <p
-        v-else-if="plan.problems.length > 0 && plan.state !== 'conflict' && plan.draft"
-        class="bar"
-        role="alert"
-      >
-        {{ plan.problems.map(sentenceOf).join('; ') }}
-        <button type="button" class="press" @click="plan.problems = []">Dismiss</button>
-      </p>
-      <p v-if="plan.loading === 'failed'" class="bar" role="alert">
-        {{ plan.problems.map(sentenceOf).join('; ') }} <NuxtLink to="/">Sites</NuxtLink>
-      </p>
-      <p v-else-if="plan.loading === 'yes'" class="bar soft">Reading the plan</p>
+      <WorkNotices />
+      <p v-if="plan.loading === 'yes'" class="bar soft">Reading the plan</p>
       <NuxtPage v-if="plan.draft" />
     </main>
     <div class="right no-print" :class="{ shown: preferences.drawer === 'lookout' }">

@@ -1,4 +1,14 @@
-import { bigserial, boolean, index, integer, pgEnum, pgTable, text, timestamp } from 'drizzle-orm/pg-core'
+import {
+  bigserial,
+  boolean,
+  index,
+  integer,
+  pgEnum,
+  pgTable,
+  text,
+  timestamp,
+  unique,
+} from 'drizzle-orm/pg-core'
 import { sites } from './plans'
 
 export const resultSource = pgEnum('result_source', ['lab', 'hand'])
@@ -20,6 +30,8 @@ export const testResults = pgTable(
     vantage: text('vantage').notNull(),
     note: text('note').notNull(),
     source: resultSource('source').notNull(),
+    /** What its sender called it: sent twice, it is kept once. */
+    key: text('key'),
   },
-  (table) => [index().on(table.siteId, table.testId, table.id)],
+  (table) => [index().on(table.siteId, table.testId, table.id), unique().on(table.siteId, table.key)],
 )

@@ -1,0 +1,50 @@
+<script setup lang="ts">
+import { useOutbox } from '~/stores/outbox'
+import { usePlan } from '~/stores/plan'
+import { reasonOf, sentenceOf } from '~/wording/problems'
+import { letterWords, NOT_SAVED_YET, waitingWords } from '~/wording/waiting'
+
+/** What has not reached the server, and why. */
+const plan = usePlan()
+const outbox = useOutbox()
+const isUnanswered = computed(() => plan.problems.every((problem) => problem.code === 'no-answer'))
+const refused = computed(() => outbox.refused.filter(({ letter }) => letter.slug === plan.slug))
+</script>
+
+<template>
+  <div class="notices">
+    <VAlert v-if="plan.state === 'failed'" type="warning" role="alert">
+      <template v-if="isUnanswered">{{ NOT_SAVED_YET }}</template>
+      <template v-else>Not saved: {{ plan.problems.map(sentenceOf).join('; ') }}.</template>
+      <template #append><VBtn @click="plan.save()">Try now</VBtn></template>
+    </VAlert>
+    <VAlert
+      v-else-if="plan.problems.length > 0 && plan.state !== 'conflict' && plan.draft"
+      type="warning"
+      role="alert"
+    >
+      {{ plan.problems.map(sentenceOf).join('; ') }}
+      <template #append><VBtn @click="plan.problems = []">Dismiss</VBtn></template>
+    </VAlert>
+    <VAlert v-if="outbox.waiting.length > 0" type="info" role="status">
+      {{ waitingWords(outbox.waiting.length) }}
+      <template #append><VBtn @click="outbox.pump()">Try now</VBtn></template>
+    </VAlert>
+    <VAlert v-for="{ letter, problems } in refused" :key="letter.key" type="error" role="alert">
+      The server did not take this: {{ plan.draft ? letterWords(letter, plan.draft) : '' }}.
+      {{ problems.map(reasonOf).join('; ') }}.
+      <template #append><VBtn @click="outbox.forget(letter.key)">Dismiss</VBtn></template>
+    </VAlert>
+    <VAlert v-if="plan.loading === 'failed'" type="error" role="alert">
+      {{ plan.problems.map(sentenceOf).join('; ') }} <NuxtLink to="/">Sites</NuxtLink>
+    </VAlert>
+  </div>
+</template>
+
+<style scoped>
+@media print {
+  .notices {
+    display: none;
+  }
+}
+</style>

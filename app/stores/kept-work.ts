@@ -1,0 +1,89 @@
+import { del, get, keys, set } from 'idb-keyval'
+import type { PlanAt } from '#contracts/api'
+import { patchBetween } from '#contracts/patch'
+import { parsePlan } from '#contracts/plan'
+import { PLAN_VERSION } from '#core/format'
+import type { Plan } from '#core/schema'
+import type { Step } from './steps'
+import { closedTabs, thisTab } from './tab'
+
+/** Work on one plan as this browser keeps it: a reload, a closed tab or a dead battery loses nothing. */
+export interface KeptWork {
+  /** Version of the plan's format. */
+  readonly version: number
+  readonly saved: PlanAt
+  readonly draft: Plan
+  /** Drafts that were sent and never answered: the server may hold one of them. */
+  readonly unanswered: readonly Plan[]
+  readonly done: readonly Step[]
+  readonly undone: readonly Step[]
+  /** What was done since the last save. */
+  readonly words: readonly string[]
+}
+
+/** Steps that outlive a reload. */
+const MOST_STEPS = 50
+
+const folderOf = (person: string, slug: string): string =>
+  `plan/${encodeURIComponent(person)}/${encodeURIComponent(slug)}/`
+
+/** The same work under today's format; its steps, which are of the old one, are left out. */
+function asOfToday(work: KeptWork): KeptWork | null {
+  if (work.version === PLAN_VERSION) return work
+  const [plan, draft] = [parsePlan(work.saved.plan), parsePlan(work.draft)]
+  if (!plan.ok || !draft.ok) return null
+  const saved = { ...work.saved, plan: plan.value }
+  return { ...work, saved, draft: draft.value, version: PLAN_VERSION, unanswered: [], done: [], undone: [] }
+}
+
+/** Whether the server may not have all of it. */
+export const isUnsaved = (work: KeptWork): boolean =>
+  work.unanswered.length > 0 || patchBetween(work.saved.plan, work.draft).length > 0
+
+/** Keeps this tab's work on a plan. A browser that keeps nothing is no reason to stop working. */
+export async function keepWork(person: string, work: Omit<KeptWork, 'version'>): Promise<void> {
+  const steps = {
+    version: PLAN_VERSION,
+    done: work.done.slice(-MOST_STEPS),
+    undone: work.undone.slice(-MOST_STEPS),
+  }
+  try {
+    await set(folderOf(person, work.saved.slug) + (await thisTab()), { ...work, ...steps })
+  } catch {
+    // Private windows and full disks: the work is still on the screen, and the closing of the tab is warned of.
+  }
+}
+
+/** What tabs that are closed have kept of a plan, by key. */
+async function leftByOthers(folder: string): Promise<readonly [string, KeptWork][]> {
+  const isClosed = await closedTabs()
+  const all = (await keys<string>()).filter((key) => key.startsWith(folder))
+  const closed = all.filter((key) => isClosed(key.slice(folder.length)))
+  const works = await Promise.all(closed.map(async (key) => [key, await get<KeptWork>(key)] as const))
+  return works.flatMap(([key, work]) => (work ? [[key, work]] : []))
+}
+
+const newest = (works: readonly [string, KeptWork][]) =>
+  works.toSorted(([, one], [, other]) => other.saved.revision - one.saved.revision)[0]
+
+/**
+ * What a person kept of a plan: this tab's own work, or that of a tab that is closed, unsaved work first.
+ * Taken over from a closed tab, it is this tab's from then on.
+ */
+export async function keptWork(person: string, slug: string): Promise<KeptWork | null> {
+  try {
+    const folder = folderOf(person, slug)
+    const own = folder + (await thisTab())
+    const mine = await get<KeptWork>(own)
+    if (mine && isUnsaved(mine)) return asOfToday(mine)
+    const others = await leftByOthers(folder)
+    const taken = newest(others.filter(([, work]) => isUnsaved(work))) ?? (mine ? undefined : newest(others))
+    if (!taken) return mine ? asOfToday(mine) : null
+    const [key, work] = taken
+    await set(own, work)
+    await del(key)
+    return asOfToday(work)
+  } catch {
+    return null
+  }
+}
