@@ -74,10 +74,10 @@ async function leave(): Promise<void> {
           />
         </template>
       </span>
-      <p>{{ session.me?.name }} <button type="button" class="plain link" @click="leave">Sign out</button></p>
+      <p>{{ session.me?.name }} <VBtn variant="text" @click="leave">Sign out</VBtn></p>
     </header>
     <p v-if="!sites && problems.length === 0" class="soft">Reading</p>
-    <table v-if="sites" class="ruled">
+    <VTable v-if="sites" class="ruled">
       <thead>
         <tr>
           <th>Site</th>
@@ -95,7 +95,7 @@ async function leave(): Promise<void> {
           <td colspan="2" class="soft">No site yet.</td>
         </tr>
       </tbody>
-    </table>
+    </VTable>
     <div v-if="problems.length > 0" role="alert">
       <h2>{{ fileName === '' ? 'Not read' : `${fileName} was not imported; nothing was changed` }}</h2>
       <p v-for="(problem, i) in problems" :key="i" class="wrong-words">{{ sentenceOf(problem) }}</p>
@@ -110,9 +110,5 @@ async function leave(): Promise<void> {
   margin: 0 auto;
   height: 100vh;
   overflow: auto;
-}
-.link {
-  color: var(--deep);
-  text-decoration: underline;
 }
 </style>

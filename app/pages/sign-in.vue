@@ -33,29 +33,27 @@ async function enter(): Promise<void> {
     <form @submit.prevent="enter">
       <h1>Able Mast</h1>
       <p class="soft">Plan, rehearse, raise, prove and hand over a site's network.</p>
-      <label
-        ><span class="label">Name</span
-        ><input v-model="name" class="field" name="name" autocomplete="username" required autofocus
-      /></label>
-      <label
-        ><span class="label">Password</span
-        ><input
-          v-model="password"
-          class="field"
-          name="password"
-          type="password"
-          autocomplete="current-password"
-          required
-      /></label>
+      <VTextField label="Name" v-model="name" name="name" autocomplete="username" required autofocus />
+      <VTextField
+        label="Password"
+        v-model="password"
+        name="password"
+        type="password"
+        autocomplete="current-password"
+        required
+      />
       <p v-for="problem in problems" :key="problem.code" class="wrong-words" role="alert">
         Not signed in: {{ reasonOf(problem) }}.
       </p>
-      <button type="submit" class="press main" :disabled="busy">{{ busy ? 'Asking' : 'Sign in' }}</button>
+      <VBtn type="submit" variant="flat" :disabled="busy">{{ busy ? 'Asking' : 'Sign in' }}</VBtn>
     </form>
   </main>
 </template>
 
 <style scoped>
+form > .v-btn {
+  justify-self: start;
+}
 .in {
   min-height: 100vh;
   display: flex;
@@ -68,11 +66,6 @@ form {
   width: 320px;
   display: grid;
   gap: 14px;
-}
-.press {
-  justify-self: start;
-  padding: 6px 18px;
-  font-size: 14px;
 }
 @media (max-width: 599px) {
   svg {

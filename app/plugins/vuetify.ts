@@ -1,4 +1,5 @@
 import { createVuetify } from 'vuetify'
+import { WATCHES } from '~/theme/colours'
 import { aliases, mdi } from 'vuetify/iconsets/mdi-svg'
 
 /** A field as on the chart: a ruled box with its name in the rule. */
@@ -10,41 +11,19 @@ const FIELD = {
   hideDetails: 'auto',
 }
 
-// Vuetify draws dialogs, menus and overlays; colours and type are the chart's own (app/theme).
+// The chart-paper look as a theme of Vuetify, with what each component is by itself.
 export default defineNuxtPlugin((nuxt) => {
   nuxt.vueApp.use(
     createVuetify({
+      display: { mobileBreakpoint: 900 },
       icons: { defaultSet: 'mdi', aliases, sets: { mdi } },
-      theme: {
-        defaultTheme: 'day',
-        themes: {
-          day: {
-            dark: false,
-            colors: {
-              background: '#F5F0E4',
-              surface: '#FCFAF4',
-              primary: '#0E5A66',
-              error: '#A32D1E',
-              warning: '#9A6A00',
-              success: '#2C6A49',
-              info: '#0E5A66',
-            },
-          },
-          night: {
-            dark: true,
-            colors: {
-              background: '#10181F',
-              surface: '#17222B',
-              primary: '#74C6D3',
-              error: '#F2958A',
-              warning: '#DFAE45',
-              success: '#82CDA6',
-              info: '#74C6D3',
-            },
-          },
-        },
-      },
+      theme: { defaultTheme: 'day', themes: WATCHES },
       defaults: {
+        VTabs: { density: 'compact', color: 'primary', height: 34 },
+        VTable: { density: 'compact' },
+        VTextarea: FIELD,
+        VFileInput: FIELD,
+        VNavigationDrawer: { elevation: 0, border: 0 },
         VDialog: { transition: false, scrim: '#1E2A33' },
         VMenu: { transition: false },
         VBtn: { variant: 'outlined', color: 'primary', size: 'small', ripple: false, rounded: 'sm' },

@@ -1,4 +1,17 @@
 <script setup lang="ts">
+import {
+  mdiAccountOutline,
+  mdiKeyboardOutline,
+  mdiLogout,
+  mdiMagnify,
+  mdiMapMarkerMultipleOutline,
+  mdiTelescope,
+  mdiWeatherLightningRainy,
+  mdiWeatherNight,
+  mdiWeatherPartlyCloudy,
+  mdiWhiteBalanceSunny,
+} from '@mdi/js'
+import { useDisplay } from 'vuetify'
 import { useAnalysis } from '~/stores/analysis'
 import { usePreferences } from '~/stores/preferences'
 import { usePlan } from '~/stores/plan'
@@ -11,6 +24,7 @@ const plan = usePlan()
 const analysis = useAnalysis()
 const session = useSession()
 const preferences = usePreferences()
+const { mobile, lgAndUp } = useDisplay()
 
 const STATE = {
   saved: 'saved',
@@ -34,7 +48,7 @@ async function leave(): Promise<void> {
 </script>
 
 <template>
-  <header class="head">
+  <VAppBar tag="header" class="head" :height="mobile ? 108 : 48" flat>
     <NuxtLink class="brand" to="/">Able Mast</NuxtLink>
     <span class="site">
       <b>{{ plan.draft?.site.name }}</b>
@@ -47,48 +61,71 @@ async function leave(): Promise<void> {
         >rev {{ plan.saved.revision }}, {{ STATE[plan.state] }}</NuxtLink
       >
     </span>
-    <button
-      type="button"
+    <VBtn
       class="weather"
+      variant="outlined"
+      size="small"
       :class="{ bad: analysis.scenario.length > 0 }"
+      :prepend-icon="analysis.scenario.length > 0 ? mdiWeatherLightningRainy : mdiWeatherPartlyCloudy"
       aria-haspopup="dialog"
       @click="preferences.dialog = 'weather'"
     >
-      <b>WEATHER</b><span>{{ scenarioWords }}</span>
-    </button>
-    <button type="button" class="find soft" aria-haspopup="dialog" @click="preferences.dialog = 'find'">
-      <span>Find or do</span><span class="mono">Ctrl K</span>
-    </button>
-    <button type="button" class="press only-narrow" @click="preferences.drawer = 'lookout'">
-      Lookout <span v-if="findings > 0">{{ count(findings, 'finding') }}</span>
-    </button>
+      <span>Weather</span><b class="scenario">{{ scenarioWords }}</b>
+    </VBtn>
+    <VBtn
+      class="find"
+      variant="outlined"
+      size="small"
+      :prepend-icon="mdiMagnify"
+      aria-haspopup="dialog"
+      @click="preferences.dialog = 'find'"
+    >
+      Find or do <kbd v-if="lgAndUp" class="mono soft">Ctrl K</kbd>
+    </VBtn>
+    <VBtn
+      v-if="mobile"
+      class="lookout"
+      variant="outlined"
+      size="small"
+      :prepend-icon="mdiTelescope"
+      @click="preferences.drawer = 'lookout'"
+    >
+      Lookout <span v-if="findings > 0" class="found">{{ count(findings, 'finding') }}</span>
+    </VBtn>
     <VMenu location="bottom end">
       <template #activator="{ props: open }"
-        ><button type="button" class="plain who" v-bind="open">{{ session.me?.name }}</button></template
+        ><VBtn class="who" variant="text" size="small" :prepend-icon="mdiAccountOutline" v-bind="open">{{
+          session.me?.name
+        }}</VBtn></template
       >
       <VList density="compact">
-        <VListItem @click="preferences.night = !preferences.night">{{
-          preferences.night ? 'Day' : 'Night watch'
-        }}</VListItem>
-        <VListItem @click="preferences.dialog = 'help'">Keys and pictures</VListItem>
-        <VListItem to="/">Sites</VListItem>
-        <VListItem @click="leave">Sign out</VListItem>
+        <VListItem
+          :prepend-icon="preferences.night ? mdiWhiteBalanceSunny : mdiWeatherNight"
+          @click="preferences.night = !preferences.night"
+          >{{ preferences.night ? 'Day' : 'Night watch' }}</VListItem
+        >
+        <VListItem :prepend-icon="mdiKeyboardOutline" @click="preferences.dialog = 'help'"
+          >Keys and pictures</VListItem
+        >
+        <VListItem :prepend-icon="mdiMapMarkerMultipleOutline" to="/">Sites</VListItem>
+        <VListItem :prepend-icon="mdiLogout" @click="leave">Sign out</VListItem>
       </VList>
     </VMenu>
-  </header>
+  </VAppBar>
 </template>
 
 <style scoped>
 .head {
-  display: flex;
-  align-items: center;
-  gap: 14px;
-  height: 48px;
-  padding: 0 16px;
+  background: var(--paper);
+  color: var(--ink);
   border-bottom: 1px solid var(--ink);
 }
+.head :deep(.v-toolbar__content) {
+  gap: 12px;
+  padding: 0 12px 0 16px;
+}
 .brand {
-  width: 178px;
+  width: 180px;
   flex: none;
   font-weight: 700;
   font-size: 16px;
@@ -116,97 +153,58 @@ async function leave(): Promise<void> {
   font-weight: 700;
 }
 .weather {
-  display: flex;
-  border: 1px solid var(--ink);
-  border-radius: 2px;
-  background: var(--panel);
-  padding: 0;
-  cursor: pointer;
   flex: none;
   max-width: 320px;
 }
-.weather b {
-  padding: 4px 10px;
-  border-right: 1px solid var(--ink);
-  font-size: 13px;
-  letter-spacing: 0.4px;
-}
-.weather span {
-  padding: 4px 12px;
-  white-space: nowrap;
+.scenario {
+  margin-left: 8px;
   overflow: hidden;
   text-overflow: ellipsis;
 }
-.weather.bad span {
+.weather span {
+  font-weight: 400;
+}
+.weather.bad {
   background: var(--trouble);
-  font-weight: 700;
 }
-.find {
-  display: flex;
-  justify-content: space-between;
-  width: 200px;
-  border: 1px solid var(--line);
-  border-radius: 2px;
-  background: var(--panel);
-  padding: 4px 10px;
-  cursor: pointer;
-  flex: none;
+kbd {
+  margin-left: 12px;
+  font-weight: 400;
 }
-.who {
-  flex: none;
-  padding: 4px 2px;
-  text-decoration: underline dotted;
-  text-underline-offset: 3px;
-}
-.only-narrow {
-  display: none;
-}
-@media (max-width: 1100px) {
-  .find {
-    width: auto;
-  }
-  .find .mono {
-    display: none;
-  }
-  .brand {
-    width: auto;
-  }
+.found {
+  margin-left: 6px;
+  font-weight: 400;
 }
 @media (max-width: 899px) {
-  .head {
-    height: auto;
+  .head :deep(.v-toolbar__content) {
     flex-wrap: wrap;
-    padding: 8px 12px;
-    gap: 8px;
+    align-content: center;
+    padding: 0 12px;
+    gap: 6px 8px;
   }
   .brand,
   .find {
     display: none;
   }
   .site {
-    flex-basis: 70%;
-    flex-grow: 1;
+    flex: 1 1 50%;
     white-space: normal;
   }
   .rev {
     margin-left: 0;
     display: block;
   }
-  .weather {
-    order: 3;
-    min-height: 44px;
-    align-items: center;
-    flex: 1;
-    max-width: none;
-  }
-  .only-narrow {
-    display: inline-block;
-    order: 4;
-    flex: none;
-    white-space: nowrap;
-  }
   .who {
-    min-height: 44px;
+    order: 1;
+  }
+  .weather {
+    order: 2;
+    flex: 1 1 40%;
+    min-width: 0;
+  }
+  .lookout {
+    order: 3;
+    flex: none;
   }
 }
 </style>

@@ -94,7 +94,7 @@ function move(by: number): void {
     @update:model-value="preferences.dialog = 'none'"
   >
     <VCard>
-      <div class="box">
+      <div class="pad">
         <input
           v-model="sought"
           class="field"
@@ -130,8 +130,14 @@ function move(by: number): void {
 </template>
 
 <style scoped>
-.box {
+.pad {
   padding: 12px;
+}
+.field {
+  width: 100%;
+  padding: 6px 10px;
+  border: 1px solid var(--line);
+  border-radius: 2px;
 }
 ul {
   list-style: none;

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import AppDialog from '~/ui/AppDialog.vue'
 import { changesBetween, changesOnTop, type Change } from '#core/edit'
 import { planToText } from '#contracts/plan'
 import { usePlan } from '~/stores/plan'
@@ -26,7 +27,7 @@ function layMine(): void {
   refusedAt.value = plan.layMineOnTheirs()
     ? ''
     : 'Some of your changes are to the same places; they cannot be laid on the other ' +
-      'version. Keep a file of yours, then keep theirs.'
+      'version. Export yours, then discard it here.'
 }
 function keepFile(): void {
   if (!plan.draft) return
@@ -40,49 +41,45 @@ function keepFile(): void {
 </script>
 
 <template>
-  <VDialog aria-label="Two versions" :model-value="sides !== null" width="900" persistent>
-    <VCard v-if="sides">
-      <div class="box">
-        <h1>Two versions of this plan</h1>
-        <p>
-          {{ sides.c.theirs.author }} saved revision {{ sides.c.theirs.revision }} while you were working on
-          an older one. Yours is not saved yet and still here.
-        </p>
-        <div class="sides">
-          <section
-            v-for="side in [
-              { name: 'Your changes', list: sides.mine },
-              {
-                name: `Saved by ${sides.c.theirs.author}, revision ${sides.c.theirs.revision}`,
-                list: sides.theirs,
-              },
-            ]"
-            :key="side.name"
-          >
-            <h2>{{ side.name }}</h2>
-            <ul>
-              <li v-for="line in side.list" :key="line.text" :class="{ both: line.both }">
-                {{ line.text }} <b v-if="line.both">changed by both</b>
-              </li>
-            </ul>
-          </section>
-        </div>
-        <p v-if="refusedAt" class="wrong-words" role="alert">{{ refusedAt }}</p>
-        <div class="acts">
-          <button
-            type="button"
-            class="press main"
-            :disabled="sides.mine.some((l) => l.both)"
-            @click="layMine"
-          >
-            Put my changes on theirs
-          </button>
-          <button type="button" class="press" @click="keepFile">Keep a file of mine</button>
-          <button type="button" class="press grave" @click="plan.keepTheirs">Keep theirs, drop mine</button>
-        </div>
+  <AppDialog
+    :model-value="sides !== null"
+    :width="900"
+    persistent
+    title="Two versions of this plan"
+    label="Two versions"
+    ><template v-if="sides">
+      <p>
+        {{ sides.c.theirs.author }} saved revision {{ sides.c.theirs.revision }} while you were working on an
+        older one. Yours is not saved yet and still here.
+      </p>
+      <div class="sides">
+        <section
+          v-for="side in [
+            { name: 'Your changes', list: sides.mine },
+            {
+              name: `Saved by ${sides.c.theirs.author}, revision ${sides.c.theirs.revision}`,
+              list: sides.theirs,
+            },
+          ]"
+          :key="side.name"
+        >
+          <h2>{{ side.name }}</h2>
+          <ul>
+            <li v-for="line in side.list" :key="line.text" :class="{ both: line.both }">
+              {{ line.text }} <b v-if="line.both">changed by both</b>
+            </li>
+          </ul>
+        </section>
       </div>
-    </VCard>
-  </VDialog>
+      <p v-if="refusedAt" class="wrong-words" role="alert">{{ refusedAt }}</p> </template
+    ><template #actions>
+      <VBtn variant="flat" :disabled="!sides || sides.mine.some((l) => l.both)" @click="layMine">
+        Apply my changes to theirs
+      </VBtn>
+      <VBtn @click="keepFile">Export mine</VBtn>
+      <VBtn color="error" @click="plan.keepTheirs">Discard mine</VBtn>
+    </template></AppDialog
+  >
 </template>
 
 <style scoped>

@@ -56,9 +56,9 @@ const mend = (finding: Finding) => finding.mend && plan.apply(mendWords(finding.
             <span v-if="!mends(finding)" class="code mono">{{ finding.code }}</span>
           </p>
           <div v-if="mends(finding)" class="foot">
-            <button type="button" class="press" @click="mend(finding)">
+            <VBtn @click="mend(finding)">
               {{ finding.mend && mendWords(finding.mend) }}
-            </button>
+            </VBtn>
             <span class="code mono">{{ finding.code }}</span>
           </div>
         </li>

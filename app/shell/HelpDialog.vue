@@ -48,7 +48,7 @@ const MARKS = [
     @update:model-value="preferences.dialog = 'none'"
   >
     <VCard>
-      <div class="box">
+      <VCardText class="dialog-text help">
         <section v-if="lines.length > 0" class="whole">
           <h2>{{ shown?.name }}</h2>
           <ul>
@@ -87,14 +87,14 @@ const MARKS = [
             >
           </dl>
         </section>
-        <button type="button" class="press" @click="preferences.dialog = 'none'">Close</button>
-      </div>
+        <VBtn @click="preferences.dialog = 'none'">Close</VBtn>
+      </VCardText>
     </VCard>
   </VDialog>
 </template>
 
 <style scoped>
-.box {
+.help.dialog-text {
   grid-template-columns: 1fr 1fr;
   gap: 12px 32px;
 }
@@ -120,11 +120,11 @@ dd {
   break-inside: avoid;
   margin-bottom: 3px;
 }
-.press {
+.v-btn {
   justify-self: start;
 }
 @media (max-width: 899px) {
-  .box {
+  .help.dialog-text {
     grid-template-columns: 1fr;
   }
   .whole ul {

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { mdiMagnify } from '@mdi/js'
 import { atInstant, conditionText, down, scheduleInstants, upstreamDown, type Condition } from '#core/queries'
 import { useAnalysis } from '~/stores/analysis'
 import { usePreferences } from '~/stores/preferences'
@@ -79,52 +80,47 @@ function clear(): void {
     @update:model-value="preferences.dialog = 'none'"
   >
     <VCard>
-      <div class="box">
-        <h1>Weather</h1>
+      <VCardTitle tag="h1">Weather</VCardTitle>
+      <VCardText class="dialog-text scenario">
         <p class="soft">
           What has failed. Grid, threads and walks follow; the Lookout goes on judging the plan as it is meant
           to run.
         </p>
         <div class="row">
-          <input
+          <VTextField
             v-model="sought"
-            class="field"
             type="search"
-            placeholder="Device, cable or uplink"
-            aria-label="Device, cable or uplink"
+            label="Device, cable or uplink"
+            :append-inner-icon="mdiMagnify"
             autofocus
           />
-          <label class="tick"><input v-model="several" type="checkbox" /> several</label>
-          <button type="button" class="press main" @click="clear">All well</button>
+          <VCheckbox v-model="several" label="several" />
+          <VBtn variant="flat" @click="clear">All well</VBtn>
         </div>
         <div class="list">
           <section v-for="group in things" :key="group.kind">
             <h2>{{ group.kind }}</h2>
-            <button
+            <VBtn
               v-for="item in group.items"
               :key="conditionText(item.condition)"
-              type="button"
-              class="plain item"
+              class="item"
+              variant="text"
+              block
               :aria-pressed="isOn(item.condition)"
               @click="choose(item.condition)"
             >
               {{ item.name
               }}<b v-if="isOn(item.condition)"> {{ item.condition.kind === 'instant' ? 'now' : 'down' }}</b>
-            </button>
+            </VBtn>
           </section>
           <p v-if="things.length === 0" class="soft">Nothing of that name.</p>
         </div>
-      </div>
+      </VCardText>
     </VCard>
   </VDialog>
 </template>
 
 <style scoped>
-.box {
-  display: flex;
-  flex-direction: column;
-  overflow: hidden;
-}
 .row {
   display: flex;
   gap: 10px;
@@ -136,9 +132,6 @@ function clear(): void {
   gap: 6px;
   align-items: center;
 }
-.row .press {
-  flex: none;
-}
 .list {
   overflow: auto;
   border-top: 1px solid var(--line);
@@ -148,11 +141,10 @@ section {
   margin-bottom: 10px;
 }
 .item {
-  display: block;
-  width: 100%;
-  padding: 4px 8px;
+  justify-content: start;
+  text-decoration: none;
+  font-weight: 400;
 }
-.item:hover,
 .item[aria-pressed='true'] {
   background: var(--shallow);
 }

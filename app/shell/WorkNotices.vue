@@ -1,8 +1,10 @@
 <script setup lang="ts">
 import { useOutbox } from '~/stores/outbox'
 import { usePlan } from '~/stores/plan'
-import { reasonOf, sentenceOf } from '~/wording/problems'
-import { letterWords, NOT_SAVED_YET, waitingWords } from '~/wording/waiting'
+import { sentenceOf } from '~/wording/problems'
+import { NOT_SAVED_YET, waitingWords } from '~/wording/waiting'
+
+const RefusedRecord = defineAsyncComponent(() => import('./RefusedRecord.vue'))
 
 /** What has not reached the server, and why. */
 const plan = usePlan()
@@ -30,11 +32,7 @@ const refused = computed(() => outbox.refused.filter(({ letter }) => letter.slug
       {{ waitingWords(outbox.waiting.length) }}
       <template #append><VBtn @click="outbox.pump()">Try now</VBtn></template>
     </VAlert>
-    <VAlert v-for="{ letter, problems } in refused" :key="letter.key" type="error" role="alert">
-      The server did not take this: {{ plan.draft ? letterWords(letter, plan.draft) : '' }}.
-      {{ problems.map(reasonOf).join('; ') }}.
-      <template #append><VBtn @click="outbox.forget(letter.key)">Dismiss</VBtn></template>
-    </VAlert>
+    <RefusedRecord v-for="each in refused" :key="each.letter.key" :refused="each" />
     <VAlert v-if="plan.loading === 'failed'" type="error" role="alert">
       {{ plan.problems.map(sentenceOf).join('; ') }} <NuxtLink to="/">Sites</NuxtLink>
     </VAlert>

@@ -1,3 +1,4 @@
+import { useEventListener } from '@vueuse/core'
 import { SHEETS } from './sheets'
 import { usePointer } from './finding-navigation'
 import { usePreferences } from '~/stores/preferences'
@@ -56,6 +57,5 @@ export function useKeys(): void {
     if (event.defaultPrevented || event.altKey) return
     if (event.ctrlKey || event.metaKey ? command(event) : letter(event)) event.preventDefault()
   }
-  onMounted(() => addEventListener('keydown', hear))
-  onBeforeUnmount(() => removeEventListener('keydown', hear))
+  useEventListener('keydown', hear)
 }

@@ -10,7 +10,7 @@ import { usePlan } from '~/stores/plan'
 import { useSite } from '~/stores/site'
 import { STAGES } from './sheet'
 import { sheetsOf } from './sheets'
-import { useNow } from '~/ui/now'
+import { useTimestamp } from '@vueuse/core'
 import { count, tally } from '~/wording/findings'
 import { lackWords } from '~/wording/lacks'
 
@@ -96,7 +96,7 @@ export function useStages() {
   const analysis = useAnalysis()
   const plan = usePlan()
   const site = useSite()
-  const nowMs = useNow()
+  const nowMs = useTimestamp({ interval: 1000 })
   const facts = computed(() => (plan.draft ? missingFacts(plan.draft).length : 0))
 
   const stages = computed((): Stage[] => {

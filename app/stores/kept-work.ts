@@ -1,7 +1,6 @@
 import { del, get, keys, set } from 'idb-keyval'
 import type { PlanAt } from '#contracts/api'
 import { patchBetween } from '#contracts/patch'
-import { parsePlan } from '#contracts/plan'
 import { PLAN_VERSION } from '#core/format'
 import type { Plan } from '#core/schema'
 import type { Step } from './steps'
@@ -28,8 +27,9 @@ const folderOf = (person: string, slug: string): string =>
   `plan/${encodeURIComponent(person)}/${encodeURIComponent(slug)}/`
 
 /** The same work under today's format; its steps, which are of the old one, are left out. */
-function asOfToday(work: KeptWork): KeptWork | null {
+async function asOfToday(work: KeptWork): Promise<KeptWork | null> {
   if (work.version === PLAN_VERSION) return work
+  const { parsePlan } = await import('#contracts/plan')
   const [plan, draft] = [parsePlan(work.saved.plan), parsePlan(work.draft)]
   if (!plan.ok || !draft.ok) return null
   const saved = { ...work.saved, plan: plan.value }

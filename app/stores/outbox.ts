@@ -1,4 +1,4 @@
-import { get, set } from 'idb-keyval'
+import { update } from 'idb-keyval'
 import { nanoid } from 'nanoid'
 import type { Problem } from '#core/util'
 import { api } from './api'
@@ -52,14 +52,11 @@ export const useOutbox = defineStore('outbox', () => {
   const retry = createRetry(() => void pump())
   const box = () => `outbox/${encodeURIComponent(session.me?.name ?? '')}`
 
-  /** What is kept; a browser that keeps nothing has what this tab remembers. */
-  const read = async (): Promise<readonly Letter[]> => {
-    const kept = await get<readonly Letter[]>(box()).catch(() => undefined)
-    return kept ?? waiting.value
-  }
-  const write = async (letters: readonly Letter[]): Promise<void> => {
-    waiting.value = letters
-    await set(box(), letters).catch(() => {})
+  /** Changes what waits, here and in the browser's own store; where that keeps nothing, this tab remembers. */
+  async function change(make: (letters: readonly Letter[]) => readonly Letter[]): Promise<void> {
+    let after = make(waiting.value)
+    await update<readonly Letter[]>(box(), (kept) => (after = make(kept ?? waiting.value))).catch(() => {})
+    waiting.value = after
   }
 
   async function send(letter: Letter): Promise<Outcome> {
@@ -73,19 +70,21 @@ export const useOutbox = defineStore('outbox', () => {
       : { kind: 'refused', problems: answer.refusal.problems }
   }
 
-  /** Sends what waits, one after the other, until there is nothing or no answer; what became of the last. */
+  /** Sends what waits, one after the other, until there is nothing or no answer; what became of the added one. */
   async function sendAll(added?: Letter): Promise<Outcome> {
-    await write([...(await read()), ...(added ? [added] : [])])
+    await change((letters) => (added ? [...letters, added] : letters))
     let outcome: Outcome = { kind: 'arrived' }
-    for (const letter of waiting.value) {
-      outcome = await send(letter)
-      if (outcome.kind === 'waiting') {
+    for (let [letter] = waiting.value; letter; [letter] = waiting.value) {
+      const { key } = letter
+      const became = await send(letter)
+      if (became.kind === 'waiting') {
         retry.later()
-        return outcome
+        return became
       }
-      await write(waiting.value.slice(1))
-      if (outcome.kind === 'refused' && letter !== added)
-        refused.value = [...refused.value, { letter, problems: outcome.problems }]
+      await change((letters) => letters.filter((other) => other.key !== key))
+      if (key === added?.key) outcome = became
+      else if (became.kind === 'refused')
+        refused.value = [...refused.value, { letter, problems: became.problems }]
     }
     retry.stop()
     return outcome

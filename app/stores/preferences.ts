@@ -1,33 +1,18 @@
-// How this reader likes the frame: kept in the browser, told to nobody.
+import { useLocalStorage } from '@vueuse/core'
 
-const read = (key: string, otherwise: string): string => {
-  try {
-    return localStorage.getItem(`mast-${key}`) ?? otherwise
-  } catch {
-    return otherwise
-  }
-}
-const keep = (key: string, value: string): void => {
-  try {
-    localStorage.setItem(`mast-${key}`, value)
-  } catch {
-    // A browser that keeps nothing shows the usual frame next time.
-  }
-}
-
+/** How this reader likes the frame: kept in the browser, told to nobody. */
 export const usePreferences = defineStore('looks', () => {
-  const night = ref(read('watch', 'day') === 'night')
-  const folded = ref(read('lookout', 'open') === 'folded')
+  const inUse = useLocalStorage<'day' | 'night'>('mast-watch', 'day')
+  const lookout = useLocalStorage<'open' | 'folded'>('mast-lookout', 'open')
+  const night = computed({
+    get: () => inUse.value === 'night',
+    set: (on) => (inUse.value = on ? 'night' : 'day'),
+  })
+  const folded = computed({
+    get: () => lookout.value === 'folded',
+    set: (on) => (lookout.value = on ? 'folded' : 'open'),
+  })
   const drawer = ref<'none' | 'stages' | 'lookout'>('none')
   const dialog = ref<'none' | 'find' | 'help' | 'weather'>('none')
-  watch(
-    night,
-    (on) => {
-      document.documentElement.dataset['watch'] = on ? 'night' : 'day'
-      keep('watch', on ? 'night' : 'day')
-    },
-    { immediate: true },
-  )
-  watch(folded, (on) => keep('lookout', on ? 'folded' : 'open'))
   return { night, folded, drawer, dialog }
 })

@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import { mdiPaperclip } from '@mdi/js'
+
 /** A list from a spreadsheet: a file, or pasted text. A file that is too large is not read. */
 defineProps<{ placeholder: string }>()
 const text = defineModel<string>({ required: true })
@@ -15,13 +17,23 @@ async function readFile(event: Event): Promise<void> {
 </script>
 
 <template>
-  <label class="press file"
-    >Choose a file<input class="sr" type="file" accept=".csv,.conf,text/csv,text/plain" @change="readFile"
-  /></label>
-  <label
-    ><span class="label">or paste it</span
-    ><textarea v-model="text" class="field mono" rows="5" spellcheck="false" :placeholder="placeholder" />
-  </label>
+  <VFileInput
+    label="Choose a file"
+    density="compact"
+    variant="outlined"
+    :prepend-icon="''"
+    :prepend-inner-icon="mdiPaperclip"
+    accept=".csv,.conf,text/csv,text/plain"
+    @change="readFile"
+  />
+  <VTextarea
+    label="or paste it"
+    v-model="text"
+    rows="5"
+    spellcheck="false"
+    :placeholder="placeholder"
+    class="mono"
+  />
   <p v-if="tooLarge" class="wrong-words" role="alert">That file is larger than 1 MB; it was not read.</p>
 </template>
 

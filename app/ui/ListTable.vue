@@ -28,9 +28,9 @@ const columns = computed((): readonly Column<Row>[] =>
     <div class="under">
       <h2>{{ title }}</h2>
       <slot name="tools" />
-      <button v-if="session.edits && addWords" type="button" class="press" @click="emit('add')">
+      <VBtn v-if="session.edits && addWords" @click="emit('add')">
         {{ addWords }}
-      </button>
+      </VBtn>
     </div>
     <SheetTable
       :columns="columns"
@@ -42,9 +42,9 @@ const columns = computed((): readonly Column<Row>[] =>
       :trouble="trouble"
     >
       <template #remove="{ row }"
-        ><button type="button" class="plain link" @click="emit('remove', row)">
+        ><VBtn variant="text" @click="emit('remove', row)">
           Remove<span class="sr"> {{ nameOf(row) }}</span>
-        </button></template
+        </VBtn></template
       >
       <template #empty>{{ empty }}</template>
     </SheetTable>
@@ -61,9 +61,5 @@ const columns = computed((): readonly Column<Row>[] =>
 }
 .under h2 {
   margin-right: auto;
-}
-.link {
-  color: var(--deep);
-  text-decoration: underline;
 }
 </style>

@@ -33,18 +33,10 @@ const canGo = (row: Row) => session.edits && (props.usedBy?.(row) ?? '') === ''
     :trouble="trouble"
   >
     <template #remove="{ row }"
-      ><button v-if="canGo(row)" type="button" class="plain link" @click="emit('remove', row.id)">
+      ><VBtn v-if="canGo(row)" variant="text" @click="emit('remove', row.id)">
         Remove<span class="sr"> {{ nameOf(row) }}</span>
-      </button></template
+      </VBtn></template
     >
     <template #empty><slot name="empty">Nothing here yet.</slot></template>
   </SheetTable>
 </template>
-
-<style scoped>
-.link {
-  color: var(--deep);
-  text-decoration: underline;
-  margin-right: 6px;
-}
-</style>

@@ -211,100 +211,106 @@ watch(
 
 <template>
   <div>
-    <div ref="wrap" class="wrap" :class="{ many }">
-      <table
-        ref="root"
-        class="ruled"
-        role="grid"
-        :aria-label="label"
-        :aria-rowcount="rows.length + 1"
-        @keydown="keyOnCell"
-        @paste="paste"
-      >
-        <thead>
-          <tr>
-            <th
-              v-for="column in columns"
-              :key="column.key"
-              :class="{ num: column.num }"
-              :style="{ width: column.width }"
-            >
-              {{ column.head }}
-            </th>
-          </tr>
-        </thead>
-        <tbody>
-          <tr v-if="above > 0" aria-hidden="true">
-            <td :colspan="columns.length" class="gap" :style="{ height: `${above}px` }" />
-          </tr>
-          <tr
-            v-for="{ row, r } in drawn"
-            :key="row.id"
-            :aria-rowindex="r + 2"
-            :class="{ chosen: row.id === chosen, trouble: columns.some((c) => trouble?.(row, c.key)) }"
-            :aria-selected="row.id === chosen"
+    <VTable class="bare">
+      <template #wrapper>
+        <div ref="wrap" class="wrap" :class="{ many }">
+          <table
+            ref="root"
+            class="ruled"
+            role="grid"
+            :aria-label="label"
+            :aria-rowcount="rows.length + 1"
+            @keydown="keyOnCell"
+            @paste="paste"
           >
-            <td
-              v-for="(column, c) in columns"
-              :key="column.key"
-              role="gridcell"
-              :data-cell="`${r}-${c}`"
-              :tabindex="r === at.row && c === at.column ? 0 : -1"
-              :class="{
-                num: column.num,
-                mono: column.mono,
-                fixed: !canEdit(c),
-                wrong: trouble?.(row, column.key),
-                strong: column.strong,
-                wraps: column.wraps,
-                clips: column.clips,
-              }"
-              :aria-readonly="!canEdit(c)"
-              @focus="choose(r, c)"
-              @click="choose(r, c)"
-              @dblclick="(choose(r, c), edit())"
-            >
-              <template v-if="editing && r === at.row && c === at.column">
-                <select
-                  v-if="column.choices"
-                  v-model="text"
-                  :aria-label="column.head"
-                  @change="typed"
-                  @keydown="keyInField"
-                  @blur="end(true)"
+            <thead>
+              <tr>
+                <th
+                  v-for="column in columns"
+                  :key="column.key"
+                  :class="{ num: column.num }"
+                  :style="{ width: column.width }"
                 >
-                  <option v-for="choice in column.choices(row)" :key="choice" :value="choice">
-                    {{ choice }}
-                  </option>
-                </select>
-                <input
-                  v-else
-                  v-model="text"
-                  :aria-label="column.head"
-                  :aria-invalid="problems.length > 0"
-                  :class="{ bad: problems.length > 0 }"
-                  spellcheck="false"
-                  @input="typed"
-                  @keydown="keyInField"
-                  @blur="end(true)"
-                />
-                <span v-if="problems.length > 0" class="why" role="alert">{{
-                  problems.map(reasonOf).join('; ')
-                }}</span>
-              </template>
-              <slot v-else :name="column.key" :row="row">{{ column.get(row) }}</slot>
-            </td>
-          </tr>
-          <tr v-if="below > 0" aria-hidden="true">
-            <td :colspan="columns.length" class="gap" :style="{ height: `${below}px` }" />
-          </tr>
-          <tr v-if="rows.length === 0">
-            <td :colspan="columns.length" class="soft"><slot name="empty">Nothing here yet.</slot></td>
-          </tr>
-        </tbody>
-      </table>
-      <p v-if="told" class="wrong-words told" role="alert">{{ told }}</p>
-    </div>
+                  {{ column.head }}
+                </th>
+              </tr>
+            </thead>
+            <tbody>
+              <tr v-if="above > 0" aria-hidden="true">
+                <td :colspan="columns.length" class="gap" :style="{ height: `${above}px` }" />
+              </tr>
+              <tr
+                v-for="{ row, r } in drawn"
+                :key="row.id"
+                :aria-rowindex="r + 2"
+                :class="{ chosen: row.id === chosen, trouble: columns.some((c) => trouble?.(row, c.key)) }"
+                :aria-selected="row.id === chosen"
+              >
+                <td
+                  v-for="(column, c) in columns"
+                  :key="column.key"
+                  role="gridcell"
+                  :data-cell="`${r}-${c}`"
+                  :tabindex="r === at.row && c === at.column ? 0 : -1"
+                  :class="{
+                    num: column.num,
+                    mono: column.mono,
+                    fixed: !canEdit(c),
+                    wrong: trouble?.(row, column.key),
+                    strong: column.strong,
+                    wraps: column.wraps,
+                    clips: column.clips,
+                  }"
+                  :aria-readonly="!canEdit(c)"
+                  @focus="choose(r, c)"
+                  @click="choose(r, c)"
+                  @dblclick="(choose(r, c), edit())"
+                >
+                  <template v-if="editing && r === at.row && c === at.column">
+                    <select
+                      v-if="column.choices"
+                      v-model="text"
+                      :aria-label="column.head"
+                      @change="typed"
+                      @keydown="keyInField"
+                      @blur="end(true)"
+                    >
+                      <option v-for="choice in column.choices(row)" :key="choice" :value="choice">
+                        {{ choice }}
+                      </option>
+                    </select>
+                    <VTextField
+                      v-else
+                      v-model="text"
+                      class="editor"
+                      variant="plain"
+                      :aria-label="column.head"
+                      :aria-invalid="problems.length > 0"
+                      :class="{ bad: problems.length > 0 }"
+                      spellcheck="false"
+                      @update:model-value="typed"
+                      @keydown="keyInField"
+                      @blur="end(true)"
+                    />
+                    <span v-if="problems.length > 0" class="why" role="alert">{{
+                      problems.map(reasonOf).join('; ')
+                    }}</span>
+                  </template>
+                  <slot v-else :name="column.key" :row="row">{{ column.get(row) }}</slot>
+                </td>
+              </tr>
+              <tr v-if="below > 0" aria-hidden="true">
+                <td :colspan="columns.length" class="gap" :style="{ height: `${below}px` }" />
+              </tr>
+              <tr v-if="rows.length === 0">
+                <td :colspan="columns.length" class="soft"><slot name="empty">Nothing here yet.</slot></td>
+              </tr>
+            </tbody>
+          </table>
+        </div>
+      </template>
+    </VTable>
+    <p v-if="told" class="wrong-words told" role="alert">{{ told }}</p>
     <p v-if="many" class="small soft">{{ rows.length.toLocaleString('en') }} rows</p>
   </div>
 </template>
@@ -365,13 +371,12 @@ tr.chosen > td {
 tr.chosen.trouble > td {
   background: var(--trouble);
 }
-input,
+.editor,
 select {
   position: absolute;
   inset: 0;
   width: 100%;
   min-width: 60px;
-  padding: 3px 7px;
   border: 2px solid var(--deep);
   background: var(--panel);
   border-radius: 0;
@@ -379,7 +384,20 @@ select {
   text-align: inherit;
   font: inherit;
 }
-input.bad {
+select {
+  padding: 3px 7px;
+}
+.editor :deep(.v-field) {
+  background: none;
+  font: inherit;
+}
+.editor :deep(.v-field__input) {
+  min-height: 0;
+  padding: 0 7px;
+  text-align: inherit;
+  line-height: inherit;
+}
+.editor.bad {
   border-color: var(--brick);
 }
 .why {

@@ -8,24 +8,10 @@ const session = useSession()
 
 <template>
   <span v-if="session.edits" class="pair">
-    <button
-      type="button"
-      class="press"
-      :disabled="plan.done.length === 0"
-      :title="plan.done.at(-1)?.words"
-      @click="plan.undo"
-    >
-      Undo
-    </button>
-    <button
-      type="button"
-      class="press"
-      :disabled="plan.undone.length === 0"
-      :title="plan.undone.at(-1)?.words"
-      @click="plan.redo"
-    >
+    <VBtn :disabled="plan.done.length === 0" :title="plan.done.at(-1)?.words" @click="plan.undo"> Undo </VBtn>
+    <VBtn :disabled="plan.undone.length === 0" :title="plan.undone.at(-1)?.words" @click="plan.redo">
       Redo
-    </button>
+    </VBtn>
   </span>
 </template>
 

@@ -5,6 +5,8 @@ export const browser = { kept: new Map<string, unknown>(), tab: 'tab 1' }
 export const storage = {
   get: async (key: string) => structuredClone(browser.kept.get(key)),
   set: async (key: string, value: unknown) => void browser.kept.set(key, structuredClone(value)),
+  update: async (key: string, make: (value: unknown) => unknown) =>
+    void browser.kept.set(key, structuredClone(make(structuredClone(browser.kept.get(key))))),
   del: async (key: string) => void browser.kept.delete(key),
   keys: async () => [...browser.kept.keys()],
 }

@@ -107,7 +107,7 @@ test('static addresses are added, typed and freed', async ({ planner: page }) =>
   await page.getByRole('textbox', { name: 'Address' }).fill('10.61.1.20')
   await page.keyboard.press('Enter')
   await expect(cell(page, 'Networks', 'Staff', 8)).toHaveText('2')
-  await page.getByRole('button', { name: 'Free it 10.61.1.20' }).click()
+  await page.getByRole('button', { name: 'Remove 10.61.1.20' }).click()
   await expect(cell(page, 'Networks', 'Staff', 8)).toHaveText('1')
 })
 
@@ -144,7 +144,7 @@ test('a network list is previewed, its errors told by row and column, and laid o
   await expect(page.getByRole('alert')).toContainText(
     'row 3, column "subnet": 10.61.7.0/33: a prefix length is 0 to 32',
   )
-  await expect(page.getByRole('button', { name: 'Nothing to lay' })).toBeDisabled()
+  await expect(page.getByRole('button', { name: 'Nothing to apply' })).toBeDisabled()
   await accessible(page)
   await text.fill(
     'vlan,name,subnet,gateway,pool\n10,Staff,10.61.1.0/24,10.61.1.254,10.61.1.100-10.61.1.219\n' +
@@ -153,7 +153,7 @@ test('a network list is previewed, its errors told by row and column, and laid o
   await expect(page.getByRole('row', { name: /changed .*gateway was 10\.61\.1\.1.* 10 Staff/ })).toBeVisible()
   await expect(page.getByRole('row', { name: /same 20 Servers/ })).toBeVisible()
   await expect(page.getByRole('row', { name: /new 70 Yard/ })).toBeVisible()
-  await page.getByRole('button', { name: 'Lay 2 networks on the plan' }).click()
+  await page.getByRole('button', { name: 'Import 2 networks' }).click()
   await expect(cell(page, 'Networks', 'Yard', 6)).toHaveText('.10–.99')
   await saved(page, 2)
   await page.getByRole('button', { name: 'Undo' }).click()

@@ -1,5 +1,5 @@
 import { readFileSync } from 'node:fs'
-import { another, accessible, expect, signIn, test } from './fixtures'
+import { accessible, another, choose, signIn, test, expect } from './fixtures'
 import { PLAN_VERSION } from '../../core/format/version'
 
 // The lab's shelf belongs to the demo site itself; these tests go through it in order, as a rigger would.
@@ -47,7 +47,7 @@ test('an unclaimed one is a stranger; claimed from there, it goes on by itself',
   const stranger = page.locator('[data-stranger="GH-7A05-K5RZ"]')
   await expect(stranger.locator('b', { hasText: 'asks, claimed by nobody' })).toBeVisible({ timeout: 20_000 })
   await stranger.getByRole('button', { name: 'Claim it' }).click()
-  await expect(page.getByRole('combobox', { name: 'For' })).toHaveValue('boat-ap')
+  await expect(page.getByRole('combobox', { name: 'For' })).toHaveValue('Boathouse AP')
   await page.getByRole('button', { name: 'Claim', exact: true }).click()
   await expect(line(page, 'boat-ap').locator('b', { hasText: 'in sync' })).toBeVisible({ timeout: 30_000 })
   await expect(stranger).toHaveCount(0)
@@ -66,7 +66,7 @@ test(
     const serial = page.getByRole('textbox', { name: 'Serial' })
     const claim = async (text: string) => {
       await serial.fill(text)
-      await page.getByRole('combobox', { name: 'For' }).selectOption({ label: 'Boathouse AP' })
+      await choose(page, 'For', 'Boathouse AP')
       await page.getByRole('button', { name: 'Claim', exact: true }).click()
     }
     const release = () => line(page, 'boat-ap').getByRole('button', { name: 'Release Boathouse AP' }).click()
@@ -131,11 +131,11 @@ test('the lab is asked and one hidden fault shows; a result is written down by h
   await page.goto('/sites/gullhaven/prove')
   await expect(page.getByText('16 of 42 proven').first()).toBeVisible()
   await accessible(page)
-  await page.getByRole('button', { name: 'Ask the lab' }).click()
+  await page.getByRole('button', { name: 'Run tests in the lab' }).click()
   const tide = page.locator('[data-test="passes:i-tide:instruments:servers"]')
   await expect(tide).toContainText('failed: does not pass: udp 123')
   await expect(tide.getByRole('img', { name: 'failed' })).toBeVisible()
-  await page.getByRole('combobox', { name: 'Show' }).selectOption('failed')
+  await choose(page, 'Show', 'failed')
   await expect(page.locator('[data-test]')).toHaveCount(4)
 
   await tide.getByRole('button', { name: /Record/ }).click()
@@ -144,9 +144,9 @@ test('the lab is asked and one hidden fault shows; a result is written down by h
   await page.getByRole('textbox', { name: 'Tried from' }).fill('Logger on bench strip port 4')
   await page.getByRole('textbox', { name: 'Value read' }).fill('offset 0.004 s')
   await page.getByRole('textbox', { name: 'Note' }).fill('after the rule was mended')
-  await page.getByRole('button', { name: 'Keep the result' }).click()
+  await page.getByRole('button', { name: 'Record result' }).click()
   await expect(tide).toHaveCount(0)
-  await page.getByRole('combobox', { name: 'Show' }).selectOption('all')
+  await choose(page, 'Show', 'all')
   await expect(tide).toContainText('offset 0.004 s')
   await expect(tide).toContainText('Logger on bench strip port 4, Rigger')
   await expect(tide).toContainText('after the rule was mended')
@@ -161,7 +161,7 @@ test('roster and proof can be worked on a phone', async ({ page }) => {
     await expect(page.locator('[data-device], [data-test]').first()).toBeVisible()
     expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390)
     const heights = await page
-      .locator('main .press:visible')
+      .locator('main .v-btn:visible')
       .evaluateAll((buttons) => buttons.map((b) => b.getBoundingClientRect().height))
     expect(heights.length).toBeGreaterThan(1)
     expect(Math.min(...heights)).toBeGreaterThanOrEqual(44)
@@ -173,7 +173,7 @@ test('roster and proof can be worked on a phone', async ({ page }) => {
     .click()
   await page.getByRole('radio', { name: 'not as it must be' }).check()
   await page.getByRole('textbox', { name: 'Tried from' }).fill('Telephone 3')
-  await page.getByRole('button', { name: 'Keep the result' }).click()
+  await page.getByRole('button', { name: 'Record result' }).click()
   await expect(page.locator('[data-test="lease:voice"]')).toContainText('Telephone 3, Rigger')
   await page.getByRole('button', { name: /Prove/ }).click()
   await page.getByRole('navigation', { name: 'Stages' }).getByRole('link', { name: 'Adopt' }).click()

@@ -1,4 +1,4 @@
-import { accessible, expect, test } from './fixtures'
+import { accessible, choose, test, expect } from './fixtures'
 
 test('a failing proof is explained, with the next best test, and what the plan itself foresees', async ({
   planner: page,
@@ -6,12 +6,12 @@ test('a failing proof is explained, with the next best test, and what the plan i
 }) => {
   await page.goto(`/sites/${copy}/diagnose`)
   await page.getByLabel('only what failed').uncheck()
-  const seen = (name: RegExp, what: string) => page.getByRole('combobox', { name }).selectOption(what)
+  const seen = (name: RegExp, what: string) => choose(page, name, what)
   await seen(/^Seen: Instruments to Servers$/, 'failed')
   await seen(/^Seen: Staff to Servers$/, 'passed')
   await seen(/^Seen: Instruments: a client takes a lease$/, 'passed')
   await accessible(page)
-  await page.getByRole('button', { name: 'Find what explains it' }).click()
+  await page.getByRole('button', { name: 'Find explanations' }).click()
   const found = page.getByRole('region', { name: 'Explanations' })
   await expect(found).toContainText('Rule 2 (Instruments deliver to the tide-data server) is missing', {
     timeout: 60_000,
@@ -26,9 +26,9 @@ test('facts tell apart what fails alike: a stranger’s address, a MAC address o
 }) => {
   await page.goto(`/sites/${copy}/diagnose`)
   const add = async (kind: string, thing: string, got: string) => {
-    await page.getByRole('combobox', { name: 'Seen', exact: true }).selectOption({ label: kind })
-    await page.getByRole('combobox', { name: 'Of', exact: true }).selectOption({ label: thing })
-    await page.getByRole('combobox', { name: 'Was', exact: true }).selectOption({ label: got })
+    await choose(page, 'Seen', kind)
+    await choose(page, 'Of', thing)
+    await choose(page, 'Was', got)
     await page.getByRole('button', { name: 'Add', exact: true }).click()
   }
   await add('the address that a host has', 'Staff desks', 'of no network here')
@@ -36,7 +36,7 @@ test('facts tell apart what fails alike: a stranger’s address, a MAC address o
     'The address of Staff desks: of no network here',
   )
   await accessible(page)
-  const find = page.getByRole('button', { name: 'Find what explains it' })
+  const find = page.getByRole('button', { name: 'Find explanations' })
   await find.click()
   const found = page.getByRole('region', { name: 'Explanations' })
   await expect(found).toContainText('Another DHCP server answers in Staff', { timeout: 60_000 })

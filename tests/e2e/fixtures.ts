@@ -77,6 +77,26 @@ export const saved = (page: Page, revision: number) =>
 export const cell = (page: Page, table: string, text: string, column: number): Locator =>
   row(page, table, text).getByRole('gridcell').nth(column)
 
+/** Chooses from a list by the words that one reads; what is not a grid's own cell is such a list. */
+export async function choose(
+  scope: Page | Locator,
+  list: string | RegExp,
+  choice: string | RegExp,
+): Promise<void> {
+  const page = 'page' in scope ? scope.page() : scope
+  const field = scope.getByRole('combobox', { name: list, exact: true })
+  await field.press('ArrowDown')
+  const option = page.getByRole('option', { name: choice, exact: typeof choice === 'string' })
+  if (typeof choice === 'string' && (await field.isEditable())) await field.fill(choice)
+  // A long list draws only what is in sight, and draws anew while it scrolls.
+  await page.keyboard.press('Home')
+  await expect(async () => {
+    if (!(await option.first().isVisible())) await page.keyboard.press('ArrowDown')
+    await option.first().click({ timeout: 500 })
+  }).toPass({ intervals: [20] })
+  await expect(option.first()).toBeHidden()
+}
+
 /** No serious or critical finding of axe (WCAG 2.2 A and AA and best practice rules). */
 export async function accessible(page: Page): Promise<void> {
   const { violations } = await new AxeBuilder({ page }).analyze()

@@ -48,7 +48,7 @@ test('roles: a keeper reads, a rigger works, neither edits', async ({ page }) =>
   await expect(page.getByText(/\d+ of 10 in sync/).first()).toBeVisible()
   await expect(page.getByRole('heading', { name: 'Lab shelf' })).toHaveCount(0)
   await page.goto('/sites/gullhaven/prove')
-  await expect(page.getByRole('button', { name: 'Ask the lab' })).toHaveCount(0)
+  await expect(page.getByRole('button', { name: 'Run tests in the lab' })).toHaveCount(0)
 })
 
 test('everything can be reached by keys', async ({ planner: page, copy }) => {
@@ -100,7 +100,7 @@ test('night watch keeps its contrast, and the Lookout folds', async ({ planner: 
   await page.goto('/sites/gullhaven/addresses')
   await page.getByRole('button', { name: 'Planner' }).click()
   await page.getByText('Night watch').click()
-  await expect(page.locator('html')).toHaveAttribute('data-watch', 'night')
+  await expect(page.locator('.v-application')).toHaveClass(/v-theme--night/)
   await page.keyboard.press('Escape')
   await expect(page.getByRole('list').getByText('Sign out')).toHaveCount(0)
   await accessible(page)

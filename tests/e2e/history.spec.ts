@@ -48,7 +48,7 @@ test('of two people the later is refused with both versions shown; what does not
   await expect(other.getByText('Voice · gateway: 10.61.4.1 → 10.61.4.9')).toBeVisible()
   await expect(other.getByText('Staff · gateway: 10.61.1.1 → 10.61.1.2')).toBeVisible()
   await accessible(other)
-  await other.getByRole('button', { name: 'Put my changes on theirs' }).click()
+  await other.getByRole('button', { name: 'Apply my changes to theirs' }).click()
   await saved(other, 3)
   await expect(gateway(other)).toHaveText('10.61.1.2')
   // The first one hears of it without reloading.
@@ -71,13 +71,13 @@ test('where both changed the same field nothing is merged: one decides, and can 
   await saved(page, 2)
   await type(other, '10.61.1.9')
   await expect(other.getByText('changed by both').first()).toBeVisible()
-  await expect(other.getByRole('button', { name: 'Put my changes on theirs' })).toBeDisabled()
+  await expect(other.getByRole('button', { name: 'Apply my changes to theirs' })).toBeDisabled()
   const [file] = await Promise.all([
     other.waitForEvent('download'),
-    other.getByRole('button', { name: 'Keep a file of mine' }).click(),
+    other.getByRole('button', { name: 'Export mine' }).click(),
   ])
   expect(readFileSync(await file.path(), 'utf8')).toContain('"gateway": "10.61.1.9"')
-  await other.getByRole('button', { name: 'Keep theirs, drop mine' }).click()
+  await other.getByRole('button', { name: 'Discard mine' }).click()
   await expect(gateway(other)).toHaveText('10.61.1.2')
   await saved(other, 2)
   await other.context().close()

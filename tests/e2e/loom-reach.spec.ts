@@ -1,4 +1,4 @@
-import { accessible, cell, expect, lookout, saved, test } from './fixtures'
+import { accessible, cell, choose, lookout, saved, test, expect } from './fixtures'
 
 test.describe('the Loom', () => {
   test.beforeEach(async ({ planner: page, copy }) => {
@@ -62,7 +62,7 @@ test.describe('the Loom', () => {
     await page.keyboard.press('w')
     await page.getByRole('searchbox', { name: 'Device, cable or uplink' }).fill('boathouse switch')
     await page.getByRole('button', { name: 'Boathouse switch', exact: true }).click()
-    await expect(page.getByRole('button', { name: 'WEATHER Boathouse switch down' })).toBeVisible()
+    await expect(page.getByRole('button', { name: 'Weather Boathouse switch down' })).toBeVisible()
     await expect(page.getByText('Boathouse switch (down)')).toBeVisible()
   })
 })
@@ -101,7 +101,7 @@ test.describe('the reach grid', () => {
     await expect(
       walk.getByRole('listitem').filter({ hasText: 'Gateway 4 → Laboratory switch 25' }),
     ).toContainText('tagged 20')
-    await walk.getByRole('combobox').selectOption({ label: 'SSH, tcp 22' })
+    await choose(walk, 'Walk', 'SSH, tcp 22')
     await expect(walk).toContainText('does not pass')
     await expect(walk.getByRole('listitem').filter({ hasText: 'Gateway, default' })).toContainText('drops')
     // Any other flow, typed: between these two, and between any two addresses.
@@ -181,16 +181,16 @@ test.describe('the reach grid', () => {
 
   test('is cut down to what is sought, and set beside another weather', async ({ planner: page }) => {
     const rows = page.getByRole('table', { name: 'Reach grid' }).getByRole('rowheader')
-    await page.getByLabel('Show').selectOption('wrong')
+    await choose(page, 'Show', 'against the intent')
     await expect(rows).toHaveText(['Cameras'])
-    await page.getByLabel('Show').selectOption('all')
+    await choose(page, 'Show', 'all')
     await page.getByLabel('alike as one').check()
     await expect(rows.filter({ hasText: '+1' })).toHaveCount(1)
     await page.getByLabel('alike as one').uncheck()
-    await page.getByLabel('Service').selectOption({ label: 'Files' })
+    await choose(page, 'Service', 'Files')
     await expect(page.getByRole('button', { name: 'Boat crew to Servers: predicted: Files' })).toBeVisible()
-    await page.getByLabel('Service').selectOption('')
-    await page.getByLabel('Beside').selectOption({ label: 'Fibre down' })
+    await choose(page, 'Service', 'all')
+    await choose(page, 'Beside', 'Fibre down')
     await expect(page.getByText('Guests to Internet: closed all')).toBeVisible()
     await expect(page.getByRole('button', { name: 'Guests to Internet: closes all' })).toBeVisible()
     await expect(rows.filter({ hasText: 'Voice' })).toHaveCount(0)
@@ -239,6 +239,6 @@ test('the weather table tries every single failure, and a row opens the grid und
   )
   await page.getByRole('tab', { name: /Single failures/ }).click()
   await page.getByRole('button', { name: 'Laboratory switch', exact: true }).click()
-  await expect(page.getByRole('button', { name: 'WEATHER Laboratory switch down' })).toBeVisible()
+  await expect(page.getByRole('button', { name: 'Weather Laboratory switch down' })).toBeVisible()
   await expect(page.getByRole('heading', { name: 'Reach grid' })).toBeVisible()
 })

@@ -58,7 +58,7 @@ test('ticks and results wait for the server and reach it once', async ({ planner
   const dialog = page.getByRole('dialog', { name: 'Record a result' })
   await dialog.getByLabel('as it must be', { exact: true }).check()
   await dialog.getByLabel('Tried from').fill('phone 3')
-  await dialog.getByRole('button', { name: 'Keep the result' }).click()
+  await dialog.getByRole('button', { name: 'Record result' }).click()
   await expect(page.getByText('2 records wait for the server')).toBeVisible()
   await expect(page.getByText('recorded, not sent yet')).toBeVisible()
   await page.unroute(/\/(ticks|results)$/)

@@ -1,4 +1,4 @@
-import { accessible, cell, expect, lookout, test } from './fixtures'
+import { accessible, cell, choose, lookout, test, expect } from './fixtures'
 
 test.describe('Rules', () => {
   test('each rule says for which intents; one that cannot match is removed; rules are made from intents', async ({
@@ -23,7 +23,7 @@ test.describe('Rules', () => {
     const dialog = page.getByRole('dialog', { name: 'Rules from intents' })
     await expect(dialog.getByRole('row', { name: /^goes Instruments Tide-data server/ })).toBeVisible()
     await expect(dialog.getByRole('row', { name: /^stays/ })).toHaveCount(15)
-    await dialog.getByRole('button', { name: 'Lay 15 rules' }).click()
+    await dialog.getByRole('button', { name: 'Apply 15 rules' }).click()
     await expect(rules.getByRole('row')).toHaveCount(16)
     await expect(lookout(page).getByText('P02')).toHaveCount(0)
   })
@@ -33,7 +33,7 @@ test.describe('Rules', () => {
     copy,
   }) => {
     await page.goto(`/sites/${copy}/rules`)
-    await page.getByLabel('Default through the gateway').selectOption('accept')
+    await choose(page, 'Through the gateway', 'accept')
     await expect(
       lookout(page)
         .getByRole('button', { name: /unasked$/ })
@@ -126,12 +126,12 @@ test.describe('Rules', () => {
     await page.getByRole('tab', { name: 'Services and times' }).click()
     await expect(page.getByRole('row', { name: /^imaps\/tcp tcp 993 1 rule, 0 intents/ })).toBeVisible()
     await expect(page.getByRole('row', { name: /^tcp 8080 tcp 8080 1 rule/ })).toBeVisible()
-    await page.getByRole('button', { name: /^WEATHER/ }).click()
+    await page.getByRole('button', { name: /^Weather/ }).click()
     await page
       .getByRole('dialog', { name: 'Weather' })
       .getByRole('button', { name: 'Monday 08:00, Office hours' })
       .click()
-    await expect(page.getByRole('button', { name: 'WEATHER Monday 08:00, Office hours' })).toBeVisible()
+    await expect(page.getByRole('button', { name: 'Weather Monday 08:00, Office hours' })).toBeVisible()
   })
 
   test('a pair of the intent grid is opened and set; what is meant and does not pass is found at once', async ({
@@ -216,7 +216,7 @@ test.describe('Rules', () => {
     await expect(
       dialog.getByRole('row', { name: /^new Offices the internet all default of a pair/ }),
     ).toBeVisible()
-    await dialog.getByRole('button', { name: 'Take 1 intent' }).click()
+    await dialog.getByRole('button', { name: 'Add 1 intent' }).click()
     await expect(lookout(page).getByRole('button', { name: /unasked$/ })).toHaveCount(0)
     await page.getByRole('tab', { name: 'As text' }).click()
     await expect(page.getByRole('textbox', { name: 'Intents as text' })).toHaveValue(
@@ -235,9 +235,9 @@ test.describe('Rules', () => {
     await expect(page.getByRole('alert')).toContainText(
       'line 1, column 18: "=> internet: all" stands where "->" is wanted',
     )
-    await expect(page.getByRole('button', { name: 'Take these intents' })).toBeDisabled()
+    await expect(page.getByRole('button', { name: 'Apply these intents' })).toBeDisabled()
     await text.fill('i-guests: guests -> internet: all # Guests alone')
-    await page.getByRole('button', { name: 'Take these intents' }).click()
+    await page.getByRole('button', { name: 'Apply these intents' }).click()
     await page.getByRole('tab', { name: /^Intents \d/ }).click()
     await page.getByRole('button', { name: 'As a list' }).click()
     await expect(page.getByRole('grid', { name: 'Intents' }).getByRole('row')).toHaveCount(2)

@@ -1,4 +1,4 @@
-import { accessible, cell, expect, lookout, test } from './fixtures'
+import { accessible, cell, choose, lookout, test, expect } from './fixtures'
 
 test('Tunnels: keys are made, shown once on purpose with a code to scan, and noted', async ({
   planner: page,
@@ -34,7 +34,7 @@ test('Tunnels: keys are made, shown once on purpose with a code to scan, and not
   await page.getByRole('button', { name: 'Show its file with the private key' }).click()
   await expect(page.getByText(/PrivateKey = [A-Za-z0-9+/]{43}=/)).not.toHaveText(fresh ?? '')
   await page.getByRole('button', { name: 'Hide it' }).click()
-  await page.getByRole('button', { name: 'Finish: the old key goes' }).click()
+  await page.getByRole('button', { name: 'Finish: remove the old key' }).click()
   await page.getByRole('button', { name: 'Show its file with the private key' }).click()
   await expect(page.getByText(/PrivateKey = [A-Za-z0-9+/]{43}=/)).toHaveText(fresh ?? '')
   await page.getByRole('button', { name: 'Hide it' }).click()
@@ -56,9 +56,9 @@ test.describe('Device files', () => {
     await page.goto(`/sites/${copy}/files`)
     await expect(page.getByLabel('nftables.conf')).toContainText('policy drop')
     await accessible(page)
-    await page.getByRole('button', { name: /^DHCP, Kea/ }).click()
+    await page.getByRole('option', { name: /^DHCP, Kea/ }).click()
     await expect(page.getByLabel('kea-dhcp4.json')).toContainText('"subnet": "10.61.1.0/24"')
-    await page.getByLabel('Device', { exact: true }).selectOption({ label: 'Laboratory switch' })
+    await choose(page, 'Device', 'Laboratory switch')
     await expect(page.getByLabel('lab-switch.json')).toContainText('tagged-vlan-id')
   })
 
@@ -85,8 +85,8 @@ test('a WireGuard file from elsewhere becomes a tunnel, with its key sealed', as
   copy,
 }) => {
   await page.goto(`/sites/${copy}/tunnels`)
-  await page.getByRole('button', { name: 'Read a file' }).click()
-  const dialog = page.getByRole('dialog', { name: 'Read a WireGuard file' })
+  await page.getByRole('button', { name: 'Import a file' }).click()
+  const dialog = page.getByRole('dialog', { name: 'Import a WireGuard file' })
   const paste = dialog.getByRole('textbox', { name: 'or paste it' })
   await paste.fill('[Interface]\nAddress = 10.66.12.9/32\n[Peer]\nAllowedIPs = 0.0.0.0/0')
   await expect(dialog.getByRole('alert')).toContainText('line 3: a [Peer] without a PublicKey')
@@ -100,7 +100,7 @@ test('a WireGuard file from elsewhere becomes a tunnel, with its key sealed', as
   await expect(dialog.getByRole('list', { name: 'Left out' })).toContainText(
     'nothing is run that a file asks for',
   )
-  await dialog.getByRole('button', { name: 'Add it' }).click()
+  await dialog.getByRole('button', { name: 'Add tunnel' }).click()
   await expect(page.getByRole('heading', { name: 'In Provider' })).toBeVisible()
   await expect(page.getByText(/Keys made .* by Planner; never shown/)).toBeVisible()
 })

@@ -1,4 +1,4 @@
-import { accessible, cell, expect, lookout, test } from './fixtures'
+import { accessible, cell, choose, lookout, test, expect } from './fixtures'
 
 test.describe('Uplinks', () => {
   test('says what a failure costs, plays it, and finds settings for a wish', async ({
@@ -21,14 +21,14 @@ test.describe('Uplinks', () => {
     await expect(page.getByRole('row', { name: /^Voice keeps working with the fibre down/ })).toContainText(
       'works',
     )
-    await page.getByLabel('Play at').selectOption('100×')
+    await choose(page, 'Play at', '100×')
     await page.getByRole('button', { name: 'Play it' }).click()
     await expect(
       page.getByText(
         /Played: on 5G after \d+(\.\d)? s \(planned 11 s to 16 s\), back \d+(\.\d)? s after it was well\./,
       ),
     ).toBeVisible()
-    await page.getByRole('button', { name: 'Keep it as a proof record' }).click()
+    await page.getByRole('button', { name: 'Save as a proof record' }).click()
     await expect(page.getByText('Kept with the acceptance tests.')).toBeVisible()
     await page.getByRole('button', { name: 'Simulate' }).click()
     await expect(page.getByText(/alarms? in 3,000,000 rounds|± [\d,]+ rounds/)).toBeVisible()

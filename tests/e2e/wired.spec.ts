@@ -1,6 +1,6 @@
 import type { Page } from '@playwright/test'
 import { makeSerial } from '#core/queries'
-import { accessible, cell, expect, lookout, row, saved, test } from './fixtures'
+import { accessible, cell, choose, lookout, row, saved, test, expect } from './fixtures'
 
 const mast = (page: Page) => page.getByRole('navigation', { name: 'Stages' })
 
@@ -107,9 +107,9 @@ test.describe('Equipment', () => {
     await expect(
       page.getByText('mac: 01-00-5E-00-53-77 is a group address; no device owns one'),
     ).toBeVisible()
-    await expect(page.getByRole('button', { name: 'Take 1 box' })).toBeDisabled()
+    await expect(page.getByRole('button', { name: 'Import 1 box' })).toBeDisabled()
     await text.fill(`model,serial,mac,device\nA2X,${good},00-00-5E-00-53-77,Boathouse AP`)
-    await page.getByRole('button', { name: 'Take 1 box' }).click()
+    await page.getByRole('button', { name: 'Import 1 box' }).click()
     await expect(row(page, 'Boxes', good)).toContainText('Boathouse AP')
     await expect(mast(page).getByText('4 facts missing')).toBeVisible()
   })
@@ -143,9 +143,9 @@ test.describe('Equipment', () => {
     await page.getByRole('textbox', { name: 'Name', exact: true }).fill('S24P')
     await expect(page.getByText('Name: there is a S24P already.')).toBeVisible()
     await page.getByRole('textbox', { name: 'Name', exact: true }).fill('S12Q')
-    await page.getByRole('combobox', { name: 'Power', exact: true }).selectOption('gives 4')
+    await choose(page, 'Power', 'gives 4')
     await page.getByRole('textbox', { name: 'PoE budget, W' }).fill('120')
-    await page.getByRole('button', { name: 'Keep it' }).click()
+    await page.getByRole('button', { name: 'Save model' }).click()
     await expect(page.getByRole('row', { name: /S12Q/ })).toContainText(
       'gives class 4, 30 W a port, 120 W in all',
     )
@@ -163,7 +163,7 @@ test.describe('Addresses in full', () => {
     await accessible(page)
     const line = page.getByRole('dialog').getByRole('row').filter({ hasText: 'New need' })
     await expect(line).toContainText('10.61.5.0/24')
-    await page.getByRole('button', { name: 'Lay 1 network on the plan' }).click()
+    await page.getByRole('button', { name: 'Apply 1 network' }).click()
     await expect(row(page, 'Networks', 'New need')).toContainText('10.61.5.0/24')
   })
 
@@ -220,7 +220,9 @@ test.describe('Addresses in full', () => {
     await expect(page.getByRole('img', { name: /a lease of 4 h, 0\.00 % of clients/ })).toBeVisible()
     await page.getByRole('tab', { name: 'DHCP' }).click()
     await page.getByRole('textbox', { name: 'Name servers' }).fill('10.61.2.999')
-    await expect(page.getByRole('alert')).toHaveText('10.61.2.999 is not an IPv4 address')
+    await expect(page.getByRole('alert').filter({ hasText: '10.61.2.999' })).toHaveText(
+      '10.61.2.999 is not an IPv4 address',
+    )
   })
 })
 
@@ -235,17 +237,19 @@ test.describe('the Loom in full', () => {
     await page.getByRole('button', { name: 'Mend 1 port' }).click()
     await expect(lookout(page).getByText('Cameras 40 stops short')).toHaveCount(0)
     await page.getByRole('button', { name: 'Set ports' }).click()
-    await page.getByRole('combobox', { name: 'Device' }).selectOption({ label: 'Laboratory switch, S24P' })
+    await choose(page, 'Device', 'Laboratory switch, S24P')
     await page.getByRole('textbox', { name: 'Ports', exact: true }).fill('2-40')
     await page.getByRole('textbox', { name: 'VLAN', exact: true }).fill('60')
-    await page.getByRole('button', { name: 'Set them' }).click()
-    await expect(page.getByRole('alert')).toContainText('Nothing was set: there is no port 29')
+    await page.getByRole('button', { name: 'Apply', exact: true }).click()
+    await expect(page.getByRole('alert').filter({ hasText: 'Nothing was set' })).toContainText(
+      'there is no port 29',
+    )
     await page.getByRole('textbox', { name: 'Ports', exact: true }).fill('2-12')
-    await page.getByRole('button', { name: 'Set them' }).click()
+    await page.getByRole('button', { name: 'Apply', exact: true }).click()
     await expect(lookout(page).getByText('Staff desks land in Guests').first()).toBeVisible()
     await page.getByRole('button', { name: 'Set ports' }).click()
     await accessible(page)
-    await page.getByRole('button', { name: 'Lay on Laboratory switch' }).click()
+    await page.getByRole('button', { name: 'Apply to Laboratory switch' }).click()
     await expect(lookout(page).getByText('Staff desks land in Guests')).toHaveCount(0)
   })
 

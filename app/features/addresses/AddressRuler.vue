@@ -6,7 +6,7 @@ import type { Network, Plan } from '#core/schema'
 import { around, endOf, freePlaces, isWhole, lengthNear, panned } from './ruler-view'
 import { readPrefix, useRulerPicture, type Length } from './ruler-picture'
 import { useRulerZoom } from './ruler-zoom'
-import { useWidth } from '~/ui/width'
+import { useElementSize } from '@vueuse/core'
 import { threadOf } from '~/theme/threads'
 import { reasonOf } from '~/wording/problems'
 
@@ -19,7 +19,7 @@ import { reasonOf } from '~/wording/problems'
 const props = defineProps<{ plan: Plan; chosen: string; findings: readonly Finding[]; readonly: boolean }>()
 const emit = defineEmits<{ choose: [id: string]; lay: [plan: Plan, words: string] }>()
 const box = useTemplateRef<HTMLElement>('box')
-const width = useWidth(box, 736)
+const { width } = useElementSize(box, { width: 736, height: 0 })
 
 const TOP = 40
 const HEIGHT = 42
@@ -142,33 +142,20 @@ const near = computed(() => all.value.find((l) => l.network.id === props.chosen)
           · {{ largest }}</span
         >
         <span class="zoom">
-          <button
+          <VBtn
             v-if="near && sizeOf(near.prefix.length) * 3 < view.size"
-            type="button"
-            class="plain link"
+            variant="text"
             @click="wanted = around(block, near.prefix)"
           >
             Near {{ near.network.name }}
-          </button>
+          </VBtn>
           <template v-if="!isWhole(block, view)">
-            <button type="button" class="plain link" @click="wanted = panned(block, view, -view.size / 2)">
-              Down
-            </button>
-            <button type="button" class="plain link" @click="wanted = panned(block, view, view.size / 2)">
-              Up
-            </button>
-            <button type="button" class="plain link" @click="wanted = null">Whole block</button>
+            <VBtn variant="text" @click="wanted = panned(block, view, -view.size / 2)"> Down </VBtn>
+            <VBtn variant="text" @click="wanted = panned(block, view, view.size / 2)"> Up </VBtn>
+            <VBtn variant="text" @click="wanted = null">Whole block</VBtn>
           </template>
-          <button type="button" class="press" aria-label="Nearer" @click="zoom(0.5)">+</button>
-          <button
-            type="button"
-            class="press"
-            aria-label="Farther"
-            :disabled="isWhole(block, view)"
-            @click="zoom(2)"
-          >
-            −
-          </button>
+          <VBtn aria-label="Nearer" @click="zoom(0.5)">+</VBtn>
+          <VBtn aria-label="Farther" :disabled="isWhole(block, view)" @click="zoom(2)"> − </VBtn>
         </span>
       </div>
       <svg :width="width" :height="height" role="group" aria-label="Address ruler" @wheel="wheel">
@@ -315,13 +302,8 @@ const near = computed(() => all.value.find((l) => l.network.id === props.chosen)
   align-items: baseline;
   font-size: 13px;
 }
-.zoom .press {
-  min-width: 28px;
-  text-align: center;
-}
-.link {
-  color: var(--deep);
-  text-decoration: underline;
+.zoom .v-btn {
+  flex: none;
 }
 svg {
   display: block;

@@ -5,7 +5,6 @@ import { addressInfrastructure, firstFreeAddress, freshId, proposeNetwork, taken
 import type { StaticAssignment, Network, Plan } from '#core/schema'
 import AddressRuler from './AddressRuler.vue'
 import FineRuler from './FineRuler.vue'
-import NetworkDetail from './NetworkDetail.vue'
 import TabBar from '~/ui/TabBar.vue'
 import SheetTable from '~/ui/SheetTable.vue'
 import VlanSwatch from '~/ui/VlanSwatch.vue'
@@ -14,7 +13,7 @@ import { useChosen } from '~/ui/selection'
 import { useFixedColumns, useNetworkColumns } from './columns'
 import { usePointer } from '~/shell/finding-navigation'
 import { useAnalysis } from '~/stores/analysis'
-import { useNow } from '~/ui/now'
+import { useTimestamp } from '@vueuse/core'
 import { usePlan } from '~/stores/plan'
 import { useSession } from '~/stores/session'
 import { useSite } from '~/stores/site'
@@ -28,6 +27,7 @@ const site = useSite()
 const chosen = useChosen()
 const { place } = usePointer()
 // What few press is fetched when it is pressed.
+const NetworkDetail = defineAsyncComponent(() => import('./NetworkDetail.vue'))
 const AllocateSubnetsDialog = defineAsyncComponent(() => import('./AllocateSubnetsDialog.vue'))
 const ImportNetworks = defineAsyncComponent(() => import('./ImportNetworks.vue'))
 const importing = ref(false)
@@ -60,7 +60,7 @@ watch(
 
 /** Devices under management in a network that was moved: they must hear of it. */
 const movedWords = ref('')
-const nowMs = useNow()
+const nowMs = useTimestamp({ interval: 1000 })
 function lay(after: Plan, words: string): void {
   const id = after.networks.find((n) => !networks.value.includes(n))?.id
   const adopted = (site.roster?.rows ?? []).filter(
@@ -159,11 +159,9 @@ function removeFixed(home: Network, gone: StaticAssignment): void {
       <h1>Addresses</h1>
       <span class="tools">
         <UndoRedo />
-        <button v-if="session.edits" type="button" class="press" @click="importing = true">Import CSV</button>
-        <button v-if="session.edits" type="button" class="press" @click="giving = true">
-          Assign subnets
-        </button>
-        <button v-if="session.edits" type="button" class="press" @click="addNetwork">Add a network</button>
+        <VBtn v-if="session.edits" @click="importing = true">Import CSV</VBtn>
+        <VBtn v-if="session.edits" @click="giving = true"> Assign subnets </VBtn>
+        <VBtn v-if="session.edits" @click="addNetwork">Add a network</VBtn>
       </span>
       <p>
         {{ count(networks.length, 'network') }} in one block. Choose a length on the ruler, or type in the
@@ -200,30 +198,24 @@ function removeFixed(home: Network, gone: StaticAssignment): void {
       <div class="under">
         <TabBar v-model="part" :parts="parts" :label="`Parts of ${network.name}`" />
         <template v-if="session.edits">
-          <button v-if="part === 'fixed'" type="button" class="press" @click="addFixed(network)">
-            Add an address
-          </button>
-          <button
+          <VBtn v-if="part === 'fixed'" @click="addFixed(network)"> Add an address </VBtn>
+          <VBtn
             v-if="part === 'fixed' && unaddressed"
-            type="button"
-            class="press"
             @click="plan.change('infrastructure typed in', '', (now) => addressInfrastructure(now, 'static'))"
           >
             All static<span class="sr">: infrastructure</span>
-          </button>
-          <button
+          </VBtn>
+          <VBtn
             v-if="part === 'fixed' && unaddressed"
-            type="button"
-            class="press"
             @click="
               plan.change('infrastructure reserved', '', (now) => addressInfrastructure(now, 'reserved'))
             "
           >
             All reserved<span class="sr">: infrastructure</span>
-          </button>
-          <button type="button" class="press" @click="removeNetwork(network)">
+          </VBtn>
+          <VBtn @click="removeNetwork(network)">
             Remove<span class="sr"> {{ network.name }}</span>
-          </button>
+          </VBtn>
         </template>
       </div>
       <NetworkDetail v-if="part !== 'fixed'" :network="network" :part="part" />
@@ -238,9 +230,9 @@ function removeFixed(home: Network, gone: StaticAssignment): void {
         :focus-at="fixedAt"
       >
         <template #remove="{ row }"
-          ><button v-if="session.edits" type="button" class="plain link" @click="removeFixed(network, row)">
-            Free it<span class="sr"> {{ row.ip }}</span>
-          </button></template
+          ><VBtn v-if="session.edits" variant="text" @click="removeFixed(network, row)">
+            Remove<span class="sr"> {{ row.ip }}</span>
+          </VBtn></template
         >
         <template #empty>None: every host takes a lease.</template>
       </SheetTable>
@@ -267,16 +259,12 @@ function removeFixed(home: Network, gone: StaticAssignment): void {
   margin: 0 auto 0 0;
   flex: none;
 }
-.under .press {
+.under .v-btn {
   white-space: nowrap;
 }
 .moved {
   color: var(--magenta);
   font-weight: 700;
   margin-bottom: 6px;
-}
-.link {
-  color: var(--deep);
-  text-decoration: underline;
 }
 </style>

@@ -1,16 +1,17 @@
 <script setup lang="ts">
+import AppDialog from '~/ui/AppDialog.vue'
 import { sizeOf } from '#core/address'
 import { layAllotments, proposeSubnets, type Allotment } from '#core/edit'
 import { usePlan } from '~/stores/plan'
 import { useSite } from '~/stores/site'
-import { useNow } from '~/ui/now'
+import { useTimestamp } from '@vueuse/core'
 import { count } from '~/wording/findings'
 
 /** From needs to subnets: what each would get, what stays and why; nothing is laid before it is looked at. */
 const open = defineModel<boolean>({ required: true })
 const plan = usePlan()
 const site = useSite()
-const nowMs = useNow()
+const nowMs = useTimestamp({ interval: 1000 })
 const move = ref(false)
 const moveAdopted = ref(false)
 
@@ -65,84 +66,73 @@ function lay(): void {
 </script>
 
 <template>
-  <VDialog v-model="open" aria-label="Assign subnets" width="860">
-    <VCard>
-      <div class="box">
-        <h1>Assign subnets</h1>
-        <p class="soft">
-          Sizes come from the devices needed and their growth, places from the policy. What is chosen by hand
-          stays, and so does what is adopted, unless you say otherwise.
-        </p>
-        <div class="row">
-          <label
-            ><span class="label">Policy</span
-            ><select v-model="policy" class="field">
-              <option value="octet">VLAN number as third octet, a /24 at least</option>
-              <option value="best-fit">best fit: the tightest gap, largest left whole</option>
-            </select></label
+  <AppDialog v-model="open" :width="860" title="Assign subnets">
+    <p class="soft">
+      Sizes come from the devices needed and their growth, places from the policy. What is chosen by hand
+      stays, and so does what is adopted, unless you say otherwise.
+    </p>
+    <div class="row">
+      <VSelect
+        label="Policy"
+        v-model="policy"
+        :items="[
+          { value: 'octet', title: 'VLAN number as third octet, a /24 at least' },
+          { value: 'best-fit', title: 'best fit: the tightest gap, largest left whole' },
+        ]"
+      />
+      <VCheckbox v-model="move" label="find better places for networks that have one" />
+      <VCheckbox v-if="move" v-model="moveAdopted" label="also where devices are adopted already" />
+    </div>
+    <div class="list">
+      <VTable class="ruled">
+        <thead>
+          <tr>
+            <th />
+            <th>Network</th>
+            <th class="num">VLAN</th>
+            <th class="num">Hosts</th>
+            <th class="num">Left</th>
+            <th>Now</th>
+            <th>Then</th>
+            <th>What</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr
+            v-for="a in rows"
+            :key="keyOf(a)"
+            :class="{ trouble: a.what === 'no-room' || (a.what === 'moved' && a.adopted > 0) }"
           >
-          <label class="tick"
-            ><input v-model="move" type="checkbox" /> find better places for networks that have one</label
-          >
-          <label v-if="move" class="tick"
-            ><input v-model="moveAdopted" type="checkbox" /> also where devices are adopted already</label
-          >
-        </div>
-        <div class="list">
-          <table class="ruled">
-            <thead>
-              <tr>
-                <th />
-                <th>Network</th>
-                <th class="num">VLAN</th>
-                <th class="num">Hosts</th>
-                <th class="num">Left</th>
-                <th>Now</th>
-                <th>Then</th>
-                <th>What</th>
-              </tr>
-            </thead>
-            <tbody>
-              <tr
-                v-for="a in rows"
-                :key="keyOf(a)"
-                :class="{ trouble: a.what === 'no-room' || (a.what === 'moved' && a.adopted > 0) }"
-              >
-                <td>
-                  <input
-                    v-if="moves(a)"
-                    type="checkbox"
-                    :checked="!left.has(keyOf(a))"
-                    :aria-label="`Lay ${a.name}`"
-                    @change="toggle(a)"
-                  />
-                </td>
-                <td>
-                  <b>{{ a.name }}</b>
-                </td>
-                <td class="num mono">{{ a.vlan }}</td>
-                <td class="num mono">{{ a.hosts }}</td>
-                <td class="num mono">{{ left_(a) }}</td>
-                <td class="mono">{{ a.before ?? '—' }}</td>
-                <td class="mono">{{ a.after ?? '—' }}</td>
-                <td>
-                  {{ WHAT[a.what] }} <span class="small soft">{{ why(a) }}</span>
-                </td>
-              </tr>
-            </tbody>
-          </table>
-        </div>
-        <div class="acts">
-          <button type="button" class="press main" :disabled="chosen.length === 0" @click="lay">
-            {{
-              chosen.length === 0 ? 'Nothing to lay' : `Lay ${count(chosen.length, 'network')} on the plan`
-            }}
-          </button>
-          <button type="button" class="press" @click="open = false">Leave</button>
-        </div>
-      </div>
-    </VCard>
-  </VDialog>
+            <td>
+              <VCheckbox
+                v-if="moves(a)"
+                :model-value="!left.has(keyOf(a))"
+                :aria-label="`Apply ${a.name}`"
+                @update:model-value="toggle(a)"
+              />
+            </td>
+            <td>
+              <b>{{ a.name }}</b>
+            </td>
+            <td class="num mono">{{ a.vlan }}</td>
+            <td class="num mono">{{ a.hosts }}</td>
+            <td class="num mono">{{ left_(a) }}</td>
+            <td class="mono">{{ a.before ?? '—' }}</td>
+            <td class="mono">{{ a.after ?? '—' }}</td>
+            <td>
+              {{ WHAT[a.what] }} <span class="small soft">{{ why(a) }}</span>
+            </td>
+          </tr>
+        </tbody>
+      </VTable>
+    </div>
+    <template #actions>
+      <VBtn variant="flat" :disabled="chosen.length === 0" @click="lay">
+        {{ chosen.length === 0 ? 'Nothing to apply' : `Apply ${count(chosen.length, 'network')}` }}
+      </VBtn>
+      <VBtn @click="open = false">Cancel</VBtn>
+    </template></AppDialog
+  >
 </template>
 
 <style scoped>

@@ -13,12 +13,12 @@ import {
 import { orNull } from '#core/util'
 import type { Network } from '#core/schema'
 import { shortAddress } from './columns'
-import { useWidth } from '~/ui/width'
+import { useElementSize } from '@vueuse/core'
 
 /** One network from its first address to its last: what each is for. */
 const props = defineProps<{ network: Network; colour: string }>()
 const box = useTemplateRef<HTMLElement>('box')
-const width = useWidth(box, 736)
+const { width } = useElementSize(box, { width: 736, height: 0 })
 const HEIGHT = 34
 
 const subnet = computed(() => orNull(parsePrefix4(props.network.subnet)))

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import AppDialog from '~/ui/AppDialog.vue'
 import Papa from 'papaparse'
 import type { Problem } from '#core/util'
 import { readNetworkList, type NetworkRow } from '#core/ingest'
@@ -81,60 +82,53 @@ function lay(): void {
 </script>
 
 <template>
-  <VDialog aria-label="Read a network list" v-model="open" width="860">
-    <VCard>
-      <div class="box">
-        <h1>Read a network list</h1>
-        <p class="soft">
-          CSV with a heading that names VLAN, name, subnet and gateway, and pool where there is one. Networks
-          are matched by VLAN; those not in the list stay.
-        </p>
-        <ListInput v-model="text" placeholder="vlan,name,subnet,gateway,pool" />
-        <div v-if="problems.length > 0" role="alert">
-          <p class="wrong-words">Nothing can be laid on the plan while this is so:</p>
-          <p v-for="(problem, i) in problems.slice(0, 8)" :key="i" class="wrong-words">
-            {{ sentenceOf(problem) }}
-          </p>
-          <p v-if="problems.length > 8" class="wrong-words">and {{ problems.length - 8 }} more</p>
-        </div>
-        <div v-if="preview.length > 0" class="list">
-          <table class="ruled">
-            <thead>
-              <tr>
-                <th>What</th>
-                <th class="num">VLAN</th>
-                <th>Network</th>
-                <th>Subnet</th>
-                <th>Gateway</th>
-                <th>Pool</th>
-              </tr>
-            </thead>
-            <tbody>
-              <tr v-for="p in preview" :key="p.row.vlan">
-                <td>
-                  <b v-if="p.what !== 'same'">{{ p.what }}</b><span v-else class="soft">same</span
-                  ><br v-if="p.was" /><span v-if="p.was" class="small soft">{{ p.was }}</span>
-                </td>
-                <td class="num mono">{{ p.row.vlan }}</td>
-                <td>{{ p.row.name }}</td>
-                <td class="mono">{{ p.row.subnet }}</td>
-                <td class="mono">{{ p.row.gateway }}</td>
-                <td class="mono">{{ p.row.pool ? `${p.row.pool.from} to ${p.row.pool.to}` : '—' }}</td>
-              </tr>
-            </tbody>
-          </table>
-        </div>
-        <div class="acts">
-          <button type="button" class="press main" :disabled="touched.length === 0" @click="lay">
-            {{
-              touched.length > 0 ? `Lay ${count(touched.length, 'network')} on the plan` : 'Nothing to lay'
-            }}
-          </button>
-          <button type="button" class="press" @click="open = false">Leave</button>
-        </div>
-      </div>
-    </VCard>
-  </VDialog>
+  <AppDialog v-model="open" :width="860" title="Import networks">
+    <p class="soft">
+      CSV with a heading that names VLAN, name, subnet and gateway, and pool where there is one. Networks are
+      matched by VLAN; those not in the list stay.
+    </p>
+    <ListInput v-model="text" placeholder="vlan,name,subnet,gateway,pool" />
+    <div v-if="problems.length > 0" role="alert">
+      <p class="wrong-words">Nothing is imported while this is so:</p>
+      <p v-for="(problem, i) in problems.slice(0, 8)" :key="i" class="wrong-words">
+        {{ sentenceOf(problem) }}
+      </p>
+      <p v-if="problems.length > 8" class="wrong-words">and {{ problems.length - 8 }} more</p>
+    </div>
+    <div v-if="preview.length > 0" class="list">
+      <VTable class="ruled">
+        <thead>
+          <tr>
+            <th>What</th>
+            <th class="num">VLAN</th>
+            <th>Network</th>
+            <th>Subnet</th>
+            <th>Gateway</th>
+            <th>Pool</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="p in preview" :key="p.row.vlan">
+            <td>
+              <b v-if="p.what !== 'same'">{{ p.what }}</b><span v-else class="soft">same</span
+              ><br v-if="p.was" /><span v-if="p.was" class="small soft">{{ p.was }}</span>
+            </td>
+            <td class="num mono">{{ p.row.vlan }}</td>
+            <td>{{ p.row.name }}</td>
+            <td class="mono">{{ p.row.subnet }}</td>
+            <td class="mono">{{ p.row.gateway }}</td>
+            <td class="mono">{{ p.row.pool ? `${p.row.pool.from} to ${p.row.pool.to}` : '—' }}</td>
+          </tr>
+        </tbody>
+      </VTable>
+    </div>
+    <template #actions>
+      <VBtn variant="flat" :disabled="touched.length === 0" @click="lay">
+        {{ touched.length > 0 ? `Import ${count(touched.length, 'network')}` : 'Nothing to apply' }}
+      </VBtn>
+      <VBtn @click="open = false">Cancel</VBtn>
+    </template></AppDialog
+  >
 </template>
 
 <style scoped>

@@ -248,41 +248,44 @@ const MODES6 = {
 <template>
   <div class="detail">
     <div class="fields">
-      <label v-for="field in FIELDS[part]" :key="field.key">
-        <span class="label">{{ field.name }}</span>
-        <input
-          class="field"
-          :class="{ mono: field.mono, wrong: problems[field.key]?.length }"
-          :value="shown(field)"
-          :readonly="!session.edits"
-          spellcheck="false"
-          :aria-invalid="(problems[field.key]?.length ?? 0) > 0"
-          @input="type(field, ($event.target as HTMLInputElement).value)"
-          @blur="leave(field)"
-        />
-        <span v-if="problems[field.key]?.length" class="wrong-words" role="alert">{{
-          problems[field.key]?.map(reasonOf).join('; ')
-        }}</span>
-        <span v-else-if="field.hint" class="small soft">{{ field.hint }}</span>
-      </label>
-      <label v-if="part === 'dhcp' && network.options.controller"
-        ><span class="label">By option</span
-        ><select v-model="option" class="field" :disabled="!session.edits">
-          <option :value="143">143, a URI (RFC 8572)</option>
-          <option :value="138">138, an address (RFC 5417)</option>
-          <option :value="43">43, vendor's own</option>
-        </select></label
-      >
-      <label v-if="part === 'ipv6'"
-        ><span class="label">Hosts</span
-        ><select v-model="mode6" class="field" :disabled="!session.edits">
-          <option v-for="(words, key) in MODES6" :key="key" :value="key">{{ words }}</option>
-        </select></label
-      >
-      <label v-if="part === 'clients'" class="tick"
-        ><input v-model="pinned" type="checkbox" :disabled="!session.edits" /> chosen by hand: no proposal
-        moves it</label
-      >
+      <VTextField
+        v-for="field in FIELDS[part]"
+        :key="field.key"
+        :label="field.name"
+        :class="{ mono: field.mono }"
+        :model-value="shown(field)"
+        :readonly="!session.edits"
+        spellcheck="false"
+        :error-messages="(problems[field.key] ?? []).map(reasonOf)"
+        :hint="field.hint"
+        persistent-hint
+        @input="type(field, ($event.target as HTMLInputElement).value)"
+        @blur="leave(field)"
+      />
+      <VSelect
+        v-if="part === 'dhcp' && network.options.controller"
+        label="By option"
+        v-model="option"
+        :disabled="!session.edits"
+        :items="[
+          { value: 143, title: '143, a URI (RFC 8572)' },
+          { value: 138, title: '138, an address (RFC 5417)' },
+          { value: 43, title: '43, vendor\'s own' },
+        ]"
+      />
+      <VSelect
+        v-if="part === 'ipv6'"
+        label="Hosts"
+        v-model="mode6"
+        :disabled="!session.edits"
+        :items="Object.entries(MODES6).map(([value, title]) => ({ value, title }))"
+      />
+      <VCheckbox
+        v-if="part === 'clients'"
+        v-model="pinned"
+        :disabled="!session.edits"
+        label="chosen by hand: no proposal moves it"
+      />
     </div>
     <template v-if="part === 'dhcp'">
       <p class="small soft">
@@ -317,14 +320,12 @@ const MODES6 = {
     <template v-else>
       <p class="small soft">
         Site: <span class="mono">{{ plan.draft?.site.prefix6 ?? 'no prefix' }}</span>.
-        <button
+        <VBtn
           v-if="session.edits && proposed6 && proposed6 !== network.prefix6"
-          type="button"
-          class="press"
           @click="put(`prefix6 ${proposed6}`, (d) => void (d.prefix6 = proposed6))"
         >
           Use {{ proposed6 }}
-        </button>
+        </VBtn>
       </p>
     </template>
   </div>
@@ -334,7 +335,8 @@ const MODES6 = {
 .fields {
   display: grid;
   grid-template-columns: repeat(4, 1fr);
-  gap: 8px 14px;
+  gap: 12px;
+  padding-top: 6px;
   align-items: start;
 }
 .detail p {

@@ -55,7 +55,7 @@ const overlaps = computed(() =>
     <section class="fleet">
       <h2>The fleet</h2>
       <p v-if="overlaps.length === 0" class="small soft">No other site here uses an address of this one.</p>
-      <table v-else class="ruled">
+      <VTable v-else class="ruled">
         <thead>
           <tr>
             <th>Site</th>
@@ -78,7 +78,7 @@ const overlaps = computed(() =>
             </td>
           </tr>
         </tbody>
-      </table>
+      </VTable>
     </section>
     <ListTable
       title="What is there already"

@@ -93,8 +93,8 @@ watch(
       <ul v-else class="facts">
         <li v-for="fact in missing" :key="fact.place.join('/')">
           <span class="what"
-            ><button type="button" class="plain" @click="wayTo(fact)">
-              <b>{{ fact.about }}: {{ FACTS[fact.key].name }}</b></button
+            ><VBtn variant="text" class="fact" @click="wayTo(fact)">
+              <b>{{ fact.about }}: {{ FACTS[fact.key].name }}</b></VBtn
             ><br /><span class="small soft">{{ FACTS[fact.key].ask }}</span></span
           >
           <span class="blocks small"
@@ -105,11 +105,10 @@ watch(
     </div>
 
     <div v-else-if="shown === 'unplug'" role="tabpanel" aria-labelledby="tab-unplug">
-      <label class="label" for="other-way">Another way onto the internet while the lines are down</label>
-      <input
-        id="other-way"
+      <VTextField
         v-model="otherWay"
-        class="field"
+        label="Another way onto the internet while the lines are down"
+        persistent-placeholder
         maxlength="200"
         :readonly="!session.edits"
         placeholder="for example a telephone as hotspot, charged and tried"
@@ -123,26 +122,26 @@ watch(
       </p>
       <ul class="checks">
         <li v-for="item in items" :key="item.id" :class="{ done: ticked.has(item.id) }">
-          <label>
-            <input
-              type="checkbox"
-              :checked="ticked.has(item.id)"
-              :disabled="!session.works"
-              @change="site.tick(item.id, !ticked.has(item.id))"
-            />
-            <span
-              ><b v-if="item.about">{{ item.about }}: </b>{{ CHECKS[item.code] }}<br />
-              <span class="small soft"
-                ><template v-if="item.known"
-                  >known: <span class="mono">{{ item.known }}</span></template
-                ><template v-else-if="item.about || item.code === 'other-way'">not known yet</template>
-                <template v-if="ticked.get(item.id)">
-                  · done by {{ ticked.get(item.id)?.who }}, {{ dateText(ticked.get(item.id)?.at ?? '')
-                  }}{{ ticked.get(item.id)?.isWaiting ? ', not sent yet' : '' }}</template
+          <VCheckbox
+            :model-value="ticked.has(item.id)"
+            :disabled="!session.works"
+            @update:model-value="site.tick(item.id, !ticked.has(item.id))"
+          >
+            <template #label
+              ><span
+                ><b v-if="item.about">{{ item.about }}: </b>{{ CHECKS[item.code] }}<br />
+                <span class="small soft"
+                  ><template v-if="item.known"
+                    >known: <span class="mono">{{ item.known }}</span></template
+                  ><template v-else-if="item.about || item.code === 'other-way'">not known yet</template>
+                  <template v-if="ticked.get(item.id)">
+                    · done by {{ ticked.get(item.id)?.who }}, {{ dateText(ticked.get(item.id)?.at ?? '')
+                    }}{{ ticked.get(item.id)?.isWaiting ? ', not sent yet' : '' }}</template
+                  ></span
                 ></span
-              ></span
+              ></template
             >
-          </label>
+          </VCheckbox>
         </li>
       </ul>
     </div>

@@ -72,9 +72,7 @@ const lineTrouble = (row: { id: string }, key: string) =>
     :focus-at="lineAt"
     :trouble="lineTrouble"
   >
-    <template #tools
-      ><button v-if="session.edits" type="button" class="press" @click="newLine">Add a line</button></template
-    >
+    <template #tools><VBtn v-if="session.edits" @click="newLine">Add a line</VBtn></template>
   </ListTable>
   <p v-if="lineProblems" class="wrong-words" role="alert">{{ lineProblems }}</p>
   <ListTable

@@ -64,13 +64,13 @@ const country = computed({
         @add="addBuilding"
         @remove="(b) => buildings.remove(b.id, `building ${b.name} removed`)"
       />
-      <label class="label" for="country">Country of the radios (two letters, ISO 3166)</label>
-      <input
-        id="country"
-        v-model.lazy="country"
-        class="field short mono"
+      <VTextField
+        class="country"
+        label="Country of the radios (two letters, ISO 3166)"
         maxlength="2"
+        :model-value="country"
         :readonly="!session.edits"
+        @change="country = ($event.target as HTMLInputElement).value"
       />
     </div>
     <ListTable

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { mdiDownload, mdiPrinter } from '@mdi/js'
 import { cableSchedule, LABEL_RULE, materials, SPARE_PCT, unknownInRule, type CableLine } from '#core/cabling'
 import ListTable from '~/ui/ListTable.vue'
 import TabBar from '~/ui/TabBar.vue'
@@ -106,9 +107,13 @@ const parts = computed(() => [
       <h1>Cables</h1>
       <span class="tools">
         <UndoRedo />
-        <a class="press" :href="`/api/sites/${plan.slug}/export/cables.csv`" download>Save the schedule</a>
-        <a class="press" :href="`/api/sites/${plan.slug}/export/materials.csv`" download>Save what to buy</a>
-        <NuxtLink class="press main" :to="`/labels/${plan.slug}`">Print labels</NuxtLink>
+        <VBtn :href="`/api/sites/${plan.slug}/export/cables.csv`" download :prepend-icon="mdiDownload"
+          >Export schedule</VBtn
+        >
+        <VBtn :href="`/api/sites/${plan.slug}/export/materials.csv`" download :prepend-icon="mdiDownload"
+          >Export materials</VBtn
+        >
+        <VBtn variant="flat" :to="`/labels/${plan.slug}`" :prepend-icon="mdiPrinter">Print labels</VBtn>
       </span>
       <p>
         {{ rows.length }} cables, {{ metres.toLocaleString('en') }} m. The label stands at both ends; a
@@ -118,18 +123,16 @@ const parts = computed(() => [
     <TabBar v-model="shown" :parts="parts" label="Parts of the cables" />
     <div v-if="shown === 'schedule'" role="tabpanel" aria-labelledby="tab-schedule">
       <div class="rule">
-        <label class="label" for="rule">Label rule</label>
-        <input
-          id="rule"
+        <VTextField
           v-model="rule"
-          class="field mono"
-          :class="{ wrong: ruleProblem }"
+          label="Label rule"
+          class="mono"
+          :error-messages="ruleProblem ? [ruleProblem] : []"
           :readonly="!session.edits"
           spellcheck="false"
           @input="typeRule"
         />
-        <span v-if="ruleProblem" class="wrong-words" role="alert">{{ ruleProblem }}</span>
-        <span v-else class="small soft"
+        <span v-if="!ruleProblem" class="small soft"
           >first: <span class="mono">{{ rows[0]?.label ?? '—' }}</span></span
         >
       </div>
@@ -146,7 +149,7 @@ const parts = computed(() => [
         Cable is counted with {{ SPARE_PCT }} % spare on each run, rounded up to whole metres; short indoor
         runs are bought as cords.
       </p>
-      <table class="ruled">
+      <VTable class="ruled">
         <thead>
           <tr>
             <th>Kind</th>
@@ -167,7 +170,7 @@ const parts = computed(() => [
             <td class="num mono">{{ m.lengthM === 0 ? '' : m.lengthM }}</td>
           </tr>
         </tbody>
-      </table>
+      </VTable>
       <p class="small caution">
         Fibre carries invisible light: never look into a fibre or a transceiver. Cable between buildings needs
         bonding and surge protection by licensed people; local codes decide.
@@ -177,14 +180,14 @@ const parts = computed(() => [
 </template>
 
 <style scoped>
+.rule > .v-input {
+  flex: 0 1 420px;
+}
 .rule {
   display: grid;
   grid-template-columns: auto minmax(240px, 420px) 1fr;
   gap: 8px;
   align-items: center;
-}
-.rule .label {
-  margin: 0;
 }
 .lead {
   margin-bottom: 8px;

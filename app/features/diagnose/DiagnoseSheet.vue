@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import type { FailureScenario } from '#core/queries'
 import type { DiagnoseAnswer, DiagnoseRequest } from '#contracts/worker'
-import { lookId, type Fact, type Observed } from '#core/diagnose'
+import { lookId, type Observed } from '#core/diagnose'
 import type { AcceptanceTest } from '#core/prove'
 import FactList from './FactList.vue'
 import { useAnalysis } from '~/stores/analysis'
@@ -48,6 +48,11 @@ watch(
   },
   { immediate: true },
 )
+const SEEN: readonly { readonly value: SeenTest; readonly title: string }[] = [
+  { value: 'passed', title: 'passed' },
+  { value: 'failed', title: 'failed' },
+  { value: 'unknown', title: 'not known' },
+]
 const observed = computed((): Observed[] =>
   tests.value
     .filter((t) => seenOf(t.id) !== 'unknown')
@@ -104,8 +109,12 @@ async function answer(id: string, passed: boolean): Promise<void> {
   await nextTick()
   find()
 }
-async function looked(fact: Fact): Promise<void> {
-  told.facts = [...told.facts, fact]
+/** What is looked at next has no answer until one is given. */
+const nothingYet = null as string | null
+async function looked(got: string | null): Promise<void> {
+  const next = told.found?.next
+  if (got === null || !next || !('look' in next)) return
+  told.facts = [...told.facts, { ...next.look, got }]
   await nextTick()
   find()
 }
@@ -128,24 +137,19 @@ const unexplained = (id: string) =>
     <header>
       <h1>Diagnose</h1>
       <span class="tools">
-        <label class="small"
-          >May be seen wrong
-          <select v-model="told.ignore" class="field">
-            <option :value="0">none</option>
-            <option :value="1">1</option>
-            <option :value="2">2</option>
-          </select></label
-        >
-        <button v-if="progress" type="button" class="press" @click="stop">Stop</button>
-        <button
-          v-else
-          type="button"
-          class="press main"
-          :disabled="failed === 0 && told.facts.length === 0"
-          @click="find"
-        >
-          Find what explains it
-        </button>
+        <VSelect
+          label="May be seen wrong"
+          v-model="told.ignore"
+          :items="[
+            { value: 0, title: 'none' },
+            { value: 1, title: '1' },
+            { value: 2, title: '2' },
+          ]"
+        />
+        <VBtn v-if="progress" @click="stop">Stop</VBtn>
+        <VBtn v-else variant="flat" :disabled="failed === 0 && told.facts.length === 0" @click="find">
+          Find explanations
+        </VBtn>
       </span>
       <p>
         {{ count(failed, 'test') }} failed and {{ observed.length - failed }} passed<template
@@ -155,7 +159,13 @@ const unexplained = (id: string) =>
         compared with what was seen.
       </p>
     </header>
-    <progress v-if="progress" :value="progress.tried" :max="progress.of" aria-label="Mistakes tried" />
+    <VProgressLinear
+      v-if="progress"
+      :model-value="progress.tried"
+      :max="progress.of"
+      color="primary"
+      aria-label="Mistakes tried"
+    />
     <p v-if="defect" class="wrong-words" role="alert">A defect of Able Mast stopped it: {{ defect }}</p>
     <section v-if="told.found" aria-label="Explanations" class="found">
       <p v-if="told.found.foreseen.length > 0" class="small">
@@ -186,29 +196,18 @@ const unexplained = (id: string) =>
         </p>
         <p class="row-of">
           <template v-if="'testId' in told.found.next"
-            ><button type="button" class="press" @click="answer(told.found.next.testId, true)">
-              It passed</button
-            ><button type="button" class="press" @click="answer(told.found.next.testId, false)">
-              It failed
-            </button></template
+            ><VBtn @click="answer(told.found.next.testId, true)"> It passed</VBtn
+            ><VBtn @click="answer(told.found.next.testId, false)"> It failed </VBtn></template
           >
-          <label v-else class="small"
-            >Seen
-            <select
-              class="field"
-              value=""
-              @change="looked({ ...told.found.next.look, got: ($event.target as HTMLSelectElement).value })"
-            >
-              <option value="" disabled>choose</option>
-              <option
-                v-for="a in answersTo(told.found.next.look, plan.draft)"
-                :key="a.value"
-                :value="a.value"
-              >
-                {{ a.text }}
-              </option>
-            </select></label
-          >
+          <VSelect
+            v-else
+            label="Seen"
+            :model-value="nothingYet"
+            :items="
+              answersTo(told.found.next.look, plan.draft).map((a) => ({ value: a.value, title: a.text }))
+            "
+            @update:model-value="looked"
+          />
           <span class="soft small">{{ worthWords(told.found.alike, told.found.next.left) }}</span>
         </p>
       </div>
@@ -221,9 +220,7 @@ const unexplained = (id: string) =>
           <div>
             <p v-for="(m, j) in e.mistakes" :key="j">
               <b>{{ j > 0 ? 'and: ' : '' }}{{ mistakeWords(m, plan.draft) }}</b>
-              <button v-if="m.failed.length > 0" type="button" class="plain link" @click="look(m.failed)">
-                see the grid so
-              </button>
+              <VBtn v-if="m.failed.length > 0" variant="text" @click="look(m.failed)"> see the grid so </VBtn>
               <NuxtLink v-else-if="sheetOfMistake(m)" :to="`/sites/${plan.slug}/${sheetOfMistake(m)}`"
                 >how it should be</NuxtLink
               >
@@ -246,9 +243,9 @@ const unexplained = (id: string) =>
     <FactList :plan="plan.draft" :facts="told.facts" @change="told.facts = $event" />
     <div class="row">
       <h2>Tests</h2>
-      <label class="small tick"><input v-model="onlyFailed" type="checkbox" /> only what failed</label>
+      <VCheckbox v-model="onlyFailed" label="only what failed" />
     </div>
-    <table class="ruled">
+    <VTable class="ruled">
       <thead>
         <tr>
           <th>Test</th>
@@ -263,23 +260,20 @@ const unexplained = (id: string) =>
           </td>
           <td class="small">{{ words(t)?.expect }}</td>
           <td>
-            <select
-              class="field"
-              :value="seenOf(t.id)"
+            <VSelect
+              class="seen"
+              :model-value="seenOf(t.id)"
               :aria-label="`Seen: ${words(t)?.title}`"
-              @change="say(t.id, ($event.target as HTMLSelectElement).value as SeenTest)"
-            >
-              <option value="passed">passed</option>
-              <option value="failed">failed</option>
-              <option value="unknown">not known</option>
-            </select>
+              :items="SEEN"
+              @update:model-value="say(t.id, $event)"
+            />
           </td>
         </tr>
         <tr v-if="shown.length === 0">
           <td colspan="3" class="soft">Nothing has failed. Untick to say what you see.</td>
         </tr>
       </tbody>
-    </table>
+    </VTable>
   </section>
 </template>
 

@@ -101,48 +101,44 @@ const remove = (fact: Fact) =>
     <ul v-if="facts.length > 0" aria-label="Facts">
       <li v-for="fact in facts" :key="lookId(fact)">
         {{ factWords(fact, plan) }}
-        <button
-          type="button"
-          class="plain"
-          :aria-label="`Remove: ${factWords(fact, plan)}`"
-          @click="remove(fact)"
+        <VBtn variant="text" :aria-label="`Remove: ${factWords(fact, plan)}`" @click="remove(fact)"
+          >Remove</VBtn
         >
-          remove
-        </button>
       </li>
     </ul>
     <form @submit.prevent="add">
-      <label
-        >Seen
-        <select v-model="kind" class="field">
-          <option v-for="(words, k) in LOOKS" :key="k" :value="k">{{ words }}</option>
-        </select></label
-      >
-      <label v-if="kind === 'flow'"
-        >Flow
-        <input v-model="text" class="field mono" placeholder="10.61.1.4 to 10.61.2.10 tcp 22" maxlength="80"
-      /></label>
-      <label v-else
-        >Of
-        <select v-model="thing" class="field">
-          <option value="" disabled>choose</option>
-          <option v-for="t in things" :key="t.value" :value="t.value">{{ t.text }}</option>
-        </select></label
-      >
-      <label v-if="kind === 'mac'"
-        >On
-        <select v-model="other" class="field">
-          <option v-for="s in switches" :key="s.value" :value="s.value">{{ s.text }}</option>
-        </select></label
-      >
-      <label
-        >Was
-        <select v-model="got" class="field" :disabled="!look">
-          <option value="" disabled>choose</option>
-          <option v-for="a in answers" :key="a.value" :value="a.value">{{ a.text }}</option>
-        </select></label
-      >
-      <button type="submit" class="press" :disabled="!look || got === ''">Add</button>
+      <VSelect
+        v-model="kind"
+        label="Seen"
+        :items="Object.entries(LOOKS).map(([value, title]) => ({ value, title }))"
+      />
+      <VTextField
+        v-if="kind === 'flow'"
+        v-model="text"
+        class="mono"
+        label="Flow"
+        placeholder="10.61.1.4 to 10.61.2.10 tcp 22"
+        maxlength="80"
+      />
+      <VAutocomplete
+        v-else
+        v-model="thing"
+        label="Of"
+        :items="things.map((t) => ({ value: t.value, title: t.text }))"
+      />
+      <VSelect
+        v-if="kind === 'mac'"
+        label="On"
+        v-model="other"
+        :items="switches.map((s) => ({ value: s.value, title: s.text }))"
+      />
+      <VSelect
+        v-model="got"
+        label="Was"
+        :disabled="!look"
+        :items="answers.map((a) => ({ value: a.value, title: a.text }))"
+      />
+      <VBtn type="submit" :disabled="!look || got === ''">Add</VBtn>
       <p v-if="wrong !== ''" class="wrong-words small">{{ wrong }}</p>
       <p v-else-if="look" class="small soft">{{ howToLook(look) }}</p>
     </form>
@@ -150,6 +146,10 @@ const remove = (fact: Fact) =>
 </template>
 
 <style scoped>
+form > .v-input {
+  flex: 1 1 180px;
+  max-width: 340px;
+}
 ul {
   list-style: none;
   margin: 0 0 6px;
@@ -159,52 +159,14 @@ li {
   padding: 3px 0;
   border-bottom: 1px solid var(--hair);
 }
-li button {
-  color: var(--deep);
-  text-decoration: underline;
-  font-size: 13px;
-  margin-left: 8px;
-}
 form {
   display: flex;
   flex-wrap: wrap;
   gap: 6px 12px;
   align-items: center;
 }
-label {
-  display: flex;
-  gap: 6px;
-  align-items: center;
-  font-size: 13px;
-  max-width: 100%;
-}
-select,
-input {
-  width: auto;
-  max-width: 260px;
-  min-width: 0;
-  padding: 1px 6px;
-}
-input {
-  width: 260px;
-}
 form p {
   flex-basis: 100%;
   margin: 0;
-}
-@media (max-width: 899px) {
-  label {
-    width: 100%;
-  }
-  select,
-  input {
-    flex: 1;
-    min-height: 44px;
-    max-width: none;
-  }
-  li button,
-  form .press {
-    min-height: 44px;
-  }
 }
 </style>

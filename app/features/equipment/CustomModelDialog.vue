@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import AppDialog from '~/ui/AppDialog.vue'
 import { MODELS, kindsWith } from '#core/queries'
 import type { Factory, Model, PortGroup } from '#core/schema'
 import { checkFace } from '~/features/uplinks/line-columns'
@@ -219,133 +220,127 @@ function keep(): void {
 </script>
 
 <template>
-  <VDialog v-model="open" aria-label="Model of your own" width="920">
-    <VCard>
-      <form class="box" @submit.prevent="keep">
-        <h1>{{ name === '' ? 'A model of your own' : name }}</h1>
-        <div class="fields">
-          <label
-            ><span class="label">Name</span><input v-model="form.name" class="field mono" maxlength="40"
-          /></label>
-          <label
-            ><span class="label">What it is</span><input v-model="form.label" class="field" maxlength="80"
-          /></label>
-          <label
-            ><span class="label">Kind</span
-            ><select v-model="form.kind" class="field">
-              <option v-for="k in kindsWith('modelled')" :key="k" :value="k">{{ k }}</option>
-            </select></label
-          >
-          <label
-            ><span class="label">Own draw, W</span
-            ><input v-model="form.idle" class="field num" inputmode="decimal"
-          /></label>
-          <label
-            ><span class="label">PoE budget, W</span
-            ><input v-model="form.budget" class="field num" inputmode="decimal" placeholder="gives none"
-          /></label>
-          <label
-            ><span class="label">Boot, s</span
-            ><input v-model="form.boot" class="field num" inputmode="numeric"
-          /></label>
-          <label
-            ><span class="label">From the factory</span
-            ><select v-model="form.factory" class="field">
-              <option v-for="f in FACTORIES" :key="f" :value="f">{{ f }}</option>
-            </select></label
-          >
-          <label v-if="form.factory !== 'dhcp-client'"
-            ><span class="label">Factory address</span
-            ><input v-model="form.address" class="field mono" placeholder="192.168.1.20/24"
-          /></label>
-          <label v-if="form.factory === 'channel'"
-            ><span class="label">Channel knob</span><input v-model="form.channel" class="field num"
-          /></label>
-          <label
-            ><span class="label">Least firmware</span><input v-model="form.minFirmware" class="field mono"
-          /></label>
-          <label
-            ><span class="label">Planned firmware</span
-            ><input v-model="form.plannedFirmware" class="field mono"
-          /></label>
-          <label v-if="form.kind === 'controller' || form.kind === 'gateway'"
-            ><span class="label">Manages APs</span><input v-model="form.aps" class="field num"
-          /></label>
-          <label v-if="form.kind === 'controller' || form.kind === 'gateway'"
-            ><span class="label">Manages switches</span><input v-model="form.switches" class="field num"
-          /></label>
-          <label v-if="form.kind === 'gateway'"
-            ><span class="label">With inspection, Mb/s</span
-            ><input v-model="form.inspection" class="field num"
-          /></label>
-          <label v-if="form.kind === 'access-point'"
-            ><span class="label">Client isolation reaches</span
-            ><select v-model="form.isolation" class="field">
-              <option value="access-point">one access point</option>
-              <option value="network">all of them</option>
-            </select></label
-          >
-          <label class="tick"><input v-model="form.stp" type="checkbox" /> speaks spanning tree</label>
-        </div>
-        <h2>Ports</h2>
-        <table class="ruled">
-          <thead>
-            <tr>
-              <th>Names</th>
-              <th>Kind</th>
-              <th>Speeds, Mb/s</th>
-              <th>Role</th>
-              <th>Locked</th>
-              <th>Power</th>
-              <th>W</th>
-              <th />
-            </tr>
-          </thead>
-          <tbody>
-            <tr v-for="(line, i) in form.lines" :key="i">
-              <td><input v-model="line.names" class="field mono" aria-label="Names" /></td>
-              <td>
-                <select v-model="line.kind" class="field kind" aria-label="Kind of port">
-                  <option>copper</option>
-                  <option>sfp</option>
-                  <option>radio</option>
-                </select>
-              </td>
-              <td><input v-model="line.speeds" class="field mono" aria-label="Speeds" /></td>
-              <td>
-                <select v-model="line.role" class="field" aria-label="Role">
-                  <option v-for="r in ['any', 'lan', 'wan', 'network', 'powered']" :key="r">{{ r }}</option>
-                </select>
-              </td>
-              <td><input v-model="line.locked" type="checkbox" aria-label="Shipped off or unlicensed" /></td>
-              <td>
-                <select v-model="line.power" class="field" aria-label="Power">
-                  <option v-for="p in POWER" :key="p">{{ p }}</option>
-                </select>
-              </td>
-              <td><input v-model="line.watts" class="field num" aria-label="Watts" /></td>
-              <td>
-                <button type="button" class="plain link" @click="form.lines.splice(i, 1)">
-                  Remove<span class="sr"> ports {{ line.names }}</span>
-                </button>
-              </td>
-            </tr>
-          </tbody>
-        </table>
-        <div class="acts">
-          <button type="button" class="press" @click="form.lines.push(blank())">Add ports</button>
-          <label v-if="form.lines.some((l) => l.power.includes('passive'))" class="tick"
-            >Passive voltage <input v-model="volts" class="field num volts"
-          /></label>
-        </div>
-        <p v-if="wrong" :class="form.name === '' ? 'small soft' : 'wrong-words'" role="alert">{{ wrong }}</p>
-        <div class="acts">
-          <button type="submit" class="press main" :disabled="wrong !== ''">Keep it</button
-          ><button type="button" class="press" @click="open = false">Leave</button>
-        </div>
-      </form>
-    </VCard>
-  </VDialog>
+  <AppDialog
+    v-model="open"
+    :width="920"
+    :title="name === '' ? 'A model of your own' : name"
+    label="Model of your own"
+    @submit="keep"
+  >
+    <div class="fields">
+      <VTextField label="Name" v-model="form.name" maxlength="40" class="mono" />
+      <VTextField label="What it is" v-model="form.label" maxlength="80" />
+      <VSelect label="Kind" v-model="form.kind" :items="kindsWith('modelled')" />
+      <VTextField label="Own draw, W" v-model="form.idle" inputmode="decimal" class="num" />
+      <VTextField
+        label="PoE budget, W"
+        v-model="form.budget"
+        inputmode="decimal"
+        placeholder="gives none"
+        class="num"
+      />
+      <VTextField label="Boot, s" v-model="form.boot" inputmode="numeric" class="num" />
+      <VSelect label="From the factory" v-model="form.factory" :items="FACTORIES" />
+      <VTextField
+        v-if="form.factory !== 'dhcp-client'"
+        label="Factory address"
+        v-model="form.address"
+        placeholder="192.168.1.20/24"
+        class="mono"
+      />
+      <VTextField v-if="form.factory === 'channel'" label="Channel knob" v-model="form.channel" class="num" />
+      <VTextField label="Least firmware" v-model="form.minFirmware" class="mono" />
+      <VTextField label="Planned firmware" v-model="form.plannedFirmware" class="mono" />
+      <VTextField
+        v-if="form.kind === 'controller' || form.kind === 'gateway'"
+        label="Manages APs"
+        v-model="form.aps"
+        class="num"
+      />
+      <VTextField
+        v-if="form.kind === 'controller' || form.kind === 'gateway'"
+        label="Manages switches"
+        v-model="form.switches"
+        class="num"
+      />
+      <VTextField
+        v-if="form.kind === 'gateway'"
+        label="With inspection, Mb/s"
+        v-model="form.inspection"
+        class="num"
+      />
+      <VSelect
+        v-if="form.kind === 'access-point'"
+        label="Client isolation reaches"
+        v-model="form.isolation"
+        :items="[
+          { value: 'access-point', title: 'one access point' },
+          { value: 'network', title: 'all of them' },
+        ]"
+      />
+      <VCheckbox v-model="form.stp" label="speaks spanning tree" />
+    </div>
+    <h2>Ports</h2>
+    <VTable class="ruled">
+      <thead>
+        <tr>
+          <th>Names</th>
+          <th>Kind</th>
+          <th>Speeds, Mb/s</th>
+          <th>Role</th>
+          <th>Locked</th>
+          <th>Power</th>
+          <th>W</th>
+          <th />
+        </tr>
+      </thead>
+      <tbody>
+        <tr v-for="(line, i) in form.lines" :key="i">
+          <td><VTextField v-model="line.names" class="mono" aria-label="Names" /></td>
+          <td>
+            <VSelect
+              v-model="line.kind"
+              class="kind"
+              aria-label="Kind of port"
+              :items="['copper', 'sfp', 'radio']"
+            />
+          </td>
+          <td><VTextField v-model="line.speeds" class="mono" aria-label="Speeds" /></td>
+          <td>
+            <VSelect
+              v-model="line.role"
+              aria-label="Role"
+              :items="['any', 'lan', 'wan', 'network', 'powered']"
+            />
+          </td>
+          <td><VCheckbox v-model="line.locked" aria-label="Shipped off or unlicensed" /></td>
+          <td>
+            <VSelect v-model="line.power" aria-label="Power" :items="POWER" />
+          </td>
+          <td><VTextField v-model="line.watts" class="mono" aria-label="Watts" /></td>
+          <td>
+            <VBtn variant="text" @click="form.lines.splice(i, 1)">
+              Remove<span class="sr"> ports {{ line.names }}</span>
+            </VBtn>
+          </td>
+        </tr>
+      </tbody>
+    </VTable>
+    <div class="acts">
+      <VBtn @click="form.lines.push(blank())">Add ports</VBtn>
+      <VTextField
+        v-if="form.lines.some((l) => l.power.includes('passive'))"
+        v-model="volts"
+        class="volts"
+        label="Passive voltage"
+      />
+    </div>
+    <p v-if="wrong" :class="form.name === '' ? 'small soft' : 'wrong-words'" role="alert">{{ wrong }}</p>
+    <template #actions>
+      <VBtn type="submit" variant="flat" :disabled="wrong !== ''">Save model</VBtn
+      ><VBtn @click="open = false">Cancel</VBtn>
+    </template></AppDialog
+  >
 </template>
 
 <style scoped>
@@ -355,20 +350,8 @@ function keep(): void {
   gap: 8px 12px;
   align-items: end;
 }
-.tick {
-  display: flex;
-  gap: 6px;
-  align-items: center;
-}
 .volts {
-  width: 64px;
-}
-.link {
-  color: var(--deep);
-  text-decoration: underline;
-}
-td .field {
-  padding: 2px 6px;
+  flex: 0 0 160px;
 }
 .kind {
   min-width: 84px;

@@ -1,13 +1,12 @@
 <script setup lang="ts">
+import { mdiDownload } from '@mdi/js'
 import { benchLines } from '#core/adopt'
 import { readScan } from '#core/ingest'
 import { freshId } from '#core/edit'
 import { MODELS, hasTrait } from '#core/queries'
 import type { Model, Equipment, DeviceId } from '#core/schema'
 import { POE_CLASSES } from '#core/power'
-import ImportEquipment from './ImportEquipment.vue'
 import ListTable from '~/ui/ListTable.vue'
-import CustomModelDialog from './CustomModelDialog.vue'
 import TabBar from '~/ui/TabBar.vue'
 import UndoRedo from '~/ui/UndoRedo.vue'
 import { useBriefList } from '~/features/brief/columns'
@@ -18,6 +17,9 @@ import { usePlan } from '~/stores/plan'
 import { useSession } from '~/stores/session'
 import { reasonOf } from '~/wording/problems'
 import { problem } from '#core/util'
+
+const ImportEquipment = defineAsyncComponent(() => import('./ImportEquipment.vue'))
+const CustomModelDialog = defineAsyncComponent(() => import('./CustomModelDialog.vue'))
 
 /** The boxes and their labels, what to do with them on the bench, and the models they are of. */
 const plan = usePlan()
@@ -175,8 +177,10 @@ const parts = computed(() => [
       <h1>Equipment</h1>
       <span class="tools">
         <UndoRedo />
-        <a class="press" :href="`/api/sites/${plan.slug}/export/equipment.csv`" download>Save the list</a>
-        <button v-if="session.edits" type="button" class="press" @click="importing = true">Import CSV</button>
+        <VBtn :href="`/api/sites/${plan.slug}/export/equipment.csv`" download :prepend-icon="mdiDownload"
+          >Export CSV</VBtn
+        >
+        <VBtn v-if="session.edits" @click="importing = true">Import CSV</VBtn>
       </span>
       <p>What is on the labels, and which device of the plan each box becomes.</p>
     </header>
@@ -184,16 +188,15 @@ const parts = computed(() => [
 
     <div v-if="shown === 'boxes'" role="tabpanel" aria-labelledby="tab-boxes">
       <form v-if="session.edits" class="scan" @submit.prevent="takeScan">
-        <label class="label" for="scan">Scan or type a label</label>
-        <input
-          id="scan"
+        <VTextField
           v-model="scan"
-          class="field mono"
+          class="mono"
+          label="Scan or type a label"
           autocomplete="off"
           spellcheck="false"
           placeholder="serial, MAC, or the text of a QR code"
         />
-        <button type="submit" class="press">Take it</button>
+        <VBtn type="submit">Add box</VBtn>
         <span class="small" aria-live="polite"
           ><span v-if="scanWrong" class="wrong-words">{{ scanWrong }}</span
           ><span v-else class="soft">{{ scanSays }}</span></span
@@ -221,7 +224,7 @@ const parts = computed(() => [
         First access, one device at a time. Put the laptop back on automatic afterwards; 169.254.x.x on it
         means that no DHCP server answered. A certificate warning on a device's own page is expected.
       </p>
-      <table class="ruled">
+      <VTable class="ruled">
         <thead>
           <tr>
             <th>Device</th>
@@ -257,7 +260,7 @@ const parts = computed(() => [
             <td colspan="6" class="soft">No device of a known model.</td>
           </tr>
         </tbody>
-      </table>
+      </VTable>
       <template v-if="bench.length > 0">
         <h2 class="lights">Lights</h2>
         <p class="small">
@@ -275,9 +278,9 @@ const parts = computed(() => [
     <div v-else role="tabpanel" aria-labelledby="tab-models">
       <div class="under">
         <h2>Models</h2>
-        <button v-if="session.edits" type="button" class="press" @click="openModel('')">Add a model</button>
+        <VBtn v-if="session.edits" @click="openModel('')">Add a model</VBtn>
       </div>
-      <table class="ruled">
+      <VTable class="ruled">
         <thead>
           <tr>
             <th>Model</th>
@@ -305,17 +308,17 @@ const parts = computed(() => [
             <td class="small nowrap">{{ m.bootS }} s{{ m.adoptS > 0 ? `, ${m.adoptS} s` : '' }}</td>
             <td class="num small">
               <template v-if="session.edits && plan.draft.models.some((x) => x.name === m.name)"
-                ><button type="button" class="plain link" @click="openModel(m.name)">
+                ><VBtn variant="text" @click="openModel(m.name)">
                   Change<span class="sr"> {{ m.name }}</span>
-                </button>
-                <button type="button" class="plain link" @click="removeModel(m.name)">
+                </VBtn>
+                <VBtn variant="text" @click="removeModel(m.name)">
                   Remove<span class="sr"> {{ m.name }}</span>
-                </button></template
+                </VBtn></template
               >
             </td>
           </tr>
         </tbody>
-      </table>
+      </VTable>
     </div>
     <ImportEquipment v-if="session.edits" v-model="importing" />
     <CustomModelDialog v-if="session.edits" v-model="editing" :name="model" />
@@ -328,9 +331,6 @@ const parts = computed(() => [
   grid-template-columns: auto minmax(200px, 420px) auto 1fr;
   gap: 8px;
   align-items: center;
-}
-.scan .label {
-  margin: 0;
 }
 .lead {
   margin-bottom: 8px;
@@ -350,10 +350,6 @@ const parts = computed(() => [
 .light {
   margin-right: 18px;
 }
-.link {
-  color: var(--deep);
-  text-decoration: underline;
-}
 .ruled td {
   white-space: normal;
 }
@@ -363,9 +359,6 @@ const parts = computed(() => [
 @media (max-width: 899px) {
   .scan {
     grid-template-columns: 1fr auto;
-  }
-  .scan .label {
-    grid-column: 1 / -1;
   }
 }
 </style>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import AppDialog from '~/ui/AppDialog.vue'
 import Papa from 'papaparse'
 import { readEquipmentList } from '#core/ingest'
 import { freshId } from '#core/edit'
@@ -42,67 +43,57 @@ function lay(): void {
 </script>
 
 <template>
-  <VDialog v-model="open" aria-label="Import an equipment list" width="900">
-    <VCard>
-      <div class="box">
-        <h1>Import an equipment list</h1>
-        <p class="soft">
-          CSV with a heading that names serial, and model, MAC and device where they are known. A device is
-          named as in the plan.
-        </p>
-        <ListInput v-model="text" placeholder="model,serial,mac,device" />
-        <p v-if="bad.length > 0" class="wrong-words" role="alert">
-          {{ count(bad.length, 'row') }} cannot be right. Nothing is taken while this is so.
-        </p>
-        <div v-if="rows.length > 0" class="list">
-          <table class="ruled">
-            <thead>
-              <tr>
-                <th class="num">Row</th>
-                <th>Model</th>
-                <th>Serial</th>
-                <th>MAC</th>
-                <th>Becomes</th>
-                <th>What is wrong</th>
-              </tr>
-            </thead>
-            <tbody>
-              <tr v-for="r in rows.slice(0, 200)" :key="r.row" :class="{ trouble: r.problems.length > 0 }">
-                <td class="num mono">{{ r.row }}</td>
-                <td>{{ r.model || '—' }}</td>
-                <td class="mono">{{ r.serial || '—' }}</td>
-                <td class="mono">{{ r.mac ?? '—' }}</td>
-                <td>{{ prefixName(r.deviceId) }}</td>
-                <td class="wrong-words">
-                  {{
-                    r.problems
-                      .map((p) =>
-                        p.place.includes('column')
-                          ? `${/"(.+)"/.exec(p.place)?.[1]}: ${reasonOf(p)}`
-                          : sentenceOf(p),
-                      )
-                      .join('; ')
-                  }}
-                </td>
-              </tr>
-            </tbody>
-          </table>
-          <p v-if="rows.length > 200" class="small soft">and {{ rows.length - 200 }} more rows, all judged</p>
-        </div>
-        <div class="acts">
-          <button
-            type="button"
-            class="press main"
-            :disabled="rows.length === 0 || bad.length > 0"
-            @click="lay"
-          >
-            {{ rows.length === 0 ? 'Nothing to take' : `Take ${count(rows.length, 'box', 'boxes')}` }}
-          </button>
-          <button type="button" class="press" @click="open = false">Leave</button>
-        </div>
-      </div>
-    </VCard>
-  </VDialog>
+  <AppDialog v-model="open" :width="900" title="Import an equipment list">
+    <p class="soft">
+      CSV with a heading that names serial, and model, MAC and device where they are known. A device is named
+      as in the plan.
+    </p>
+    <ListInput v-model="text" placeholder="model,serial,mac,device" />
+    <p v-if="bad.length > 0" class="wrong-words" role="alert">
+      {{ count(bad.length, 'row') }} cannot be right. Nothing is imported while this is so.
+    </p>
+    <div v-if="rows.length > 0" class="list">
+      <VTable class="ruled">
+        <thead>
+          <tr>
+            <th class="num">Row</th>
+            <th>Model</th>
+            <th>Serial</th>
+            <th>MAC</th>
+            <th>Becomes</th>
+            <th>What is wrong</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="r in rows.slice(0, 200)" :key="r.row" :class="{ trouble: r.problems.length > 0 }">
+            <td class="num mono">{{ r.row }}</td>
+            <td>{{ r.model || '—' }}</td>
+            <td class="mono">{{ r.serial || '—' }}</td>
+            <td class="mono">{{ r.mac ?? '—' }}</td>
+            <td>{{ prefixName(r.deviceId) }}</td>
+            <td class="wrong-words">
+              {{
+                r.problems
+                  .map((p) =>
+                    p.place.includes('column')
+                      ? `${/"(.+)"/.exec(p.place)?.[1]}: ${reasonOf(p)}`
+                      : sentenceOf(p),
+                  )
+                  .join('; ')
+              }}
+            </td>
+          </tr>
+        </tbody>
+      </VTable>
+      <p v-if="rows.length > 200" class="small soft">and {{ rows.length - 200 }} more rows, all judged</p>
+    </div>
+    <template #actions>
+      <VBtn variant="flat" :disabled="rows.length === 0 || bad.length > 0" @click="lay">
+        {{ rows.length === 0 ? 'Nothing to import' : `Import ${count(rows.length, 'box', 'boxes')}` }}
+      </VBtn>
+      <VBtn @click="open = false">Cancel</VBtn>
+    </template></AppDialog
+  >
 </template>
 
 <style scoped>

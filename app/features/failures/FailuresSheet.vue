@@ -137,11 +137,9 @@ async function look(scenario: FailureScenario): Promise<void> {
     <header>
       <h1>Weather table</h1>
       <span v-if="part !== 'kept'" class="tools">
-        <label class="small tick"
-          ><input v-model="onlyBad" type="checkbox" /> only what breaks something</label
-        >
-        <button v-if="running" type="button" class="press" @click="stop">Stop</button>
-        <button v-else type="button" class="press" @click="tryAll(true)">Try again</button>
+        <VCheckbox v-model="onlyBad" label="only what breaks something" />
+        <VBtn v-if="running" @click="stop">Stop</VBtn>
+        <VBtn v-else @click="tryAll(true)">Try again</VBtn>
       </span>
       <p v-if="part === 'kept'">What the server has tried and keeps, for whoever asks next.</p>
       <p v-else aria-live="polite">
@@ -160,14 +158,17 @@ async function look(scenario: FailureScenario): Promise<void> {
       <details v-if="part === 'pairs'" class="choose small">
         <summary>Pairs of {{ count(paired.length, 'thing') }}: choose which</summary>
         <div>
-          <label v-for="condition in all" :key="conditionText(condition)"
-            ><input type="checkbox" :checked="paired.includes(condition)" @change="toggle(condition)" />
-            {{ names?.condition(condition) }}</label
-          >
+          <VCheckbox
+            v-for="condition in all"
+            :key="conditionText(condition)"
+            :model-value="paired.includes(condition)"
+            @update:model-value="toggle(condition)"
+            :label="names?.condition(condition)"
+          />
         </div>
       </details>
       <progress v-if="running" :value="tried.length" :max="total" aria-label="Failures tried" />
-      <table class="ruled">
+      <VTable class="ruled">
         <thead>
           <tr>
             <th>{{ moments ? 'Without, or at' : 'Without' }}</th>
@@ -179,9 +180,9 @@ async function look(scenario: FailureScenario): Promise<void> {
         <tbody>
           <tr v-for="row in rows" :key="scenarioText(row.failed)">
             <td>
-              <button type="button" class="plain link" @click="look(row.failed)">
+              <VBtn variant="text" @click="look(row.failed)">
                 <b>{{ nameOf(row.failed) }}</b>
-              </button>
+              </VBtn>
             </td>
             <td>{{ row.failed.map(kindOf).join(', ') }}</td>
             <td class="num mono">{{ row.lost.length }}</td>
@@ -210,11 +211,11 @@ async function look(scenario: FailureScenario): Promise<void> {
             </td>
           </tr>
         </tbody>
-      </table>
+      </VTable>
     </template>
     <template v-if="part === 'singles'">
       <h2 class="points">What each intent hangs on</h2>
-      <table class="ruled">
+      <VTable class="ruled">
         <thead>
           <tr>
             <th>Intent</th>
@@ -238,7 +239,7 @@ async function look(scenario: FailureScenario): Promise<void> {
             </td>
           </tr>
         </tbody>
-      </table>
+      </VTable>
     </template>
   </section>
 </template>

@@ -65,17 +65,15 @@ const noteOf = (id: string) => plan.draft?.intents.find((i) => i.id === id)?.not
   <div>
     <p class="acts">
       <template v-if="session.works">
-        <button type="button" class="press" @click="start('singles')">Try every single failure</button>
-        <button type="button" class="press" :disabled="pairs.length < 2" @click="start('pairs')">
-          Try the chosen pairs
-        </button>
+        <VBtn @click="start('singles')">Try every single failure</VBtn>
+        <VBtn :disabled="pairs.length < 2" @click="start('pairs')"> Try the chosen pairs </VBtn>
       </template>
       <span class="soft small"
         >Runs on the server, of the saved revision; one may close the page meanwhile.</span
       >
     </p>
     <p v-for="(p, i) in problems" :key="i" class="wrong-words" role="alert">{{ sentenceOf(p) }}</p>
-    <table class="ruled" aria-label="Kept runs">
+    <VTable class="ruled" aria-label="Kept runs">
       <thead>
         <tr>
           <th class="num">Rev</th>
@@ -90,14 +88,13 @@ const noteOf = (id: string) => plan.draft?.intents.find((i) => i.id === id)?.not
         <tr>
           <td class="num mono">{{ run.revision }}</td>
           <td>
-            <button
+            <VBtn
               v-if="run.state === 'done'"
-              type="button"
-              class="plain link"
+              variant="text"
               :aria-expanded="opened?.id === run.id"
               @click="open(run)"
             >
-              {{ what(run) }}</button><template v-else>{{ what(run) }}</template>
+              {{ what(run) }}</VBtn><template v-else>{{ what(run) }}</template>
           </td>
           <td class="small">
             {{ run.askedBy }}, <span class="mono">{{ timeText(run.askedAt) }}</span>
@@ -105,14 +102,7 @@ const noteOf = (id: string) => plan.draft?.intents.find((i) => i.id === id)?.not
           <td>{{ STATE[run.state] }}</td>
           <td class="num mono">{{ run.tried }} of {{ run.total }}</td>
           <td class="num">
-            <button
-              v-if="isOpen(run) && session.works"
-              type="button"
-              class="press"
-              @click="ask('DELETE', `/${run.id}`)"
-            >
-              Stop
-            </button>
+            <VBtn v-if="isOpen(run) && session.works" @click="ask('DELETE', `/${run.id}`)"> Stop </VBtn>
           </td>
         </tr>
         <tr v-if="opened?.id === run.id">
@@ -134,7 +124,7 @@ const noteOf = (id: string) => plan.draft?.intents.find((i) => i.id === id)?.not
           <td colspan="6" class="soft">No run yet.</td>
         </tr>
       </tbody>
-    </table>
+    </VTable>
   </div>
 </template>
 
@@ -145,10 +135,6 @@ const noteOf = (id: string) => plan.draft?.intents.find((i) => i.id === id)?.not
   gap: 10px;
   align-items: center;
   margin-bottom: 8px;
-}
-.link {
-  color: var(--deep);
-  text-decoration: underline;
 }
 .detail {
   padding: 8px 14px;

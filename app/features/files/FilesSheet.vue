@@ -1,9 +1,10 @@
 <script setup lang="ts">
+import { useClipboard } from '@vueuse/core'
+import { mdiPaperclip } from '@mdi/js'
 import type { Problem } from '#core/util'
 import { deviceFiles, devicesWithFiles } from '#core/export'
 import { readRunning, type Running } from '#core/ingest'
 import TabBar from '~/ui/TabBar.vue'
-import { useCopy } from '~/ui/copy'
 import { usePlan } from '~/stores/plan'
 import { count } from '~/wording/findings'
 import { driftWords, FILE_WORDS, KIND_WORDS } from '~/wording/files'
@@ -25,7 +26,7 @@ const device = computed(
     (part.value === 'compare' ? gateways.value : devices.value).find((d) => d.id === chosen.value) ??
     devices.value[0],
 )
-const choose = (event: Event) => void (chosen.value = (event.target as HTMLSelectElement).value)
+const choose = (id: string | null) => void (chosen.value = id ?? '')
 const files = computed(() =>
   plan.draft && device.value ? deviceFiles(plan.draft, device.value.id, plan.saved?.revision ?? 1) : [],
 )
@@ -33,7 +34,7 @@ const chosenFile = ref('')
 const file = computed(() => files.value.find((f) => f.name === chosenFile.value) ?? files.value[0])
 const words = computed(() => file.value && FILE_WORDS[file.value.code])
 
-const { copied, copy } = useCopy(computed(() => file.value?.text ?? ''))
+const { copied, copy } = useClipboard({ source: () => file.value?.text ?? '', legacy: true })
 function save(): void {
   if (!file.value) return
   const url = URL.createObjectURL(new Blob([file.value.text], { type: 'text/plain' }))
@@ -75,15 +76,13 @@ const SOURCES = [
     <header>
       <h1>Device files</h1>
       <span class="tools"
-        ><label class="small which"
-          >Device
-          <select class="field" aria-label="Device" :value="device?.id" @change="choose">
-            <option v-for="d in part === 'compare' ? gateways : devices" :key="d.id" :value="d.id">
-              {{ d.name }}
-            </option>
-          </select></label
-        ></span
-      >
+        ><VSelect
+          label="Device"
+          class="which"
+          :model-value="device?.id"
+          :items="(part === 'compare' ? gateways : devices).map((d) => ({ value: d.id, title: d.name }))"
+          @update:model-value="choose"
+      /></span>
       <p>
         Made from revision {{ plan.saved?.revision
         }}{{ plan.state === 'saved' ? '' : ' and what is not saved yet' }}. No secret is in any of them.
@@ -93,18 +92,22 @@ const SOURCES = [
     <template v-if="part === 'load'">
       <p v-if="files.length === 0" class="soft">No device of this plan has files.</p>
       <div v-else class="two">
-        <ul aria-label="Files">
-          <li v-for="f in files" :key="f.name">
-            <button
-              type="button"
-              class="plain"
-              :aria-pressed="f.name === file?.name"
-              @click="chosenFile = f.name"
-            >
-              <b>{{ FILE_WORDS[f.code].title }}</b><br /><span class="mono small soft">{{ f.name }}</span>
-            </button>
-          </li>
-        </ul>
+        <VList
+          aria-label="Files"
+          class="files"
+          selectable
+          mandatory
+          :selected="[file?.name ?? '']"
+          @update:selected="(names) => (chosenFile = String(names[0] ?? ''))"
+        >
+          <VListItem
+            v-for="f in files"
+            :key="f.name"
+            :value="f.name"
+            :title="FILE_WORDS[f.code].title"
+            :subtitle="f.name"
+          />
+        </VList>
         <div v-if="file && words" class="one">
           <p>{{ words.what }}</p>
           <p class="small soft acts">
@@ -114,8 +117,8 @@ const SOURCES = [
               ></span
             >
             <span class="tools"
-              ><button type="button" class="press" @click="copy">{{ copied ? 'Copied' : 'Copy' }}</button
-              ><button type="button" class="press" @click="save">Save</button></span
+              ><VBtn @click="copy()">{{ copied ? 'Copied' : 'Copy' }}</VBtn
+              ><VBtn @click="save">Save</VBtn></span
             >
           </p>
           <pre class="mono" tabindex="0" :aria-label="file.name">{{ file.text || 'Nothing to say.' }}</pre>
@@ -131,18 +134,17 @@ const SOURCES = [
         >
         It stays in this browser; private keys in it are not read.
       </p>
-      <textarea
-        v-model="printed"
-        class="field mono"
-        rows="8"
-        aria-label="What the gateway prints"
-        spellcheck="false"
-      />
+      <VTextarea v-model="printed" class="mono" rows="8" label="What the gateway prints" spellcheck="false" />
       <p class="acts">
-        <button type="button" class="press main" :disabled="printed.trim() === ''" @click="compare">
-          Compare
-        </button>
-        <label class="press">Choose a file<input type="file" class="sr" @change="take" /></label>
+        <VBtn variant="flat" :disabled="printed.trim() === ''" @click="compare"> Compare </VBtn>
+        <VFileInput
+          label="Choose a file"
+          density="compact"
+          hide-details
+          :prepend-icon="''"
+          :prepend-inner-icon="mdiPaperclip"
+          @change="take"
+        />
       </p>
       <p v-for="(p, i) in problems" :key="i" class="wrong-words" role="alert">{{ sentenceOf(p) }}</p>
       <template v-if="running">
@@ -153,7 +155,7 @@ const SOURCES = [
               : `${count(running.drifts.length, 'difference')} in ${KIND_WORDS[running.kind]}.`
           }}</b>
         </p>
-        <table v-if="running.drifts.length > 0" class="ruled">
+        <VTable v-if="running.drifts.length > 0" class="ruled">
           <thead>
             <tr>
               <th>What differs</th>
@@ -170,42 +172,28 @@ const SOURCES = [
               <td class="mono small">{{ d.running || '–' }}</td>
             </tr>
           </tbody>
-        </table>
+        </VTable>
       </template>
     </template>
   </section>
 </template>
 
 <style scoped>
-.which {
-  display: inline-flex;
-  gap: 6px;
-  align-items: center;
-}
-.which .field {
-  width: auto;
-  padding: 1px 6px;
+.files :deep(.v-list-item-subtitle) {
+  font-family: var(--mono);
+  font-size: 12px;
+  -webkit-line-clamp: unset;
+  overflow-wrap: anywhere;
 }
 .two {
   display: grid;
-  grid-template-columns: 190px minmax(0, 1fr);
+  grid-template-columns: 210px minmax(0, 1fr);
   gap: 14px;
 }
 ul {
   list-style: none;
   margin: 0;
   padding: 0;
-}
-li button {
-  width: 100%;
-  padding: 4px 8px;
-  border-bottom: 1px solid var(--hair);
-  line-height: 18px;
-  overflow-wrap: anywhere;
-}
-li button:hover,
-li button[aria-pressed='true'] {
-  background: var(--shallow);
 }
 .acts {
   display: flex;

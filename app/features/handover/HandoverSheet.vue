@@ -78,7 +78,7 @@ const waits = computed(() => [
       >
       <span class="soft">Lookout: {{ tally(analysis.analysis?.findings ?? []) }}.</span>
     </p>
-    <table class="ruled">
+    <VTable class="ruled">
       <thead>
         <tr>
           <th>Paper</th>
@@ -93,8 +93,8 @@ const waits = computed(() => [
           </td>
           <td>{{ p.what }}</td>
           <td class="num">
-            <NuxtLink class="press" :to="p.to"
-              >{{ p.act }}<span class="sr"> {{ p.name }}</span></NuxtLink
+            <VBtn :to="p.to"
+              >{{ p.act }}<span class="sr"> {{ p.name }}</span></VBtn
             >
           </td>
         </tr>
@@ -104,13 +104,13 @@ const waits = computed(() => [
           </td>
           <td>{{ f.what }}</td>
           <td class="num">
-            <a class="press" :href="`${base}/${f.file}`" download
-              >Download<span class="sr"> {{ f.name }}</span></a
+            <VBtn :href="`${base}/${f.file}`" download
+              >Download<span class="sr"> {{ f.name }}</span></VBtn
             >
           </td>
         </tr>
       </tbody>
-    </table>
+    </VTable>
     <p class="small soft below">
       No password, key or pre-shared key is in any of these. A site file is read back on the Sites page.
     </p>

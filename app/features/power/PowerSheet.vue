@@ -165,7 +165,7 @@ const hours = (min: number) => (min >= 120 ? `${(min / 60).toFixed(1)} h` : `${M
       </section>
     </div>
 
-    <table class="ruled">
+    <VTable class="ruled">
       <thead>
         <tr>
           <th>Port</th>
@@ -209,13 +209,11 @@ const hours = (min: number) => (min >= 120 ? `${(min / 60).toFixed(1)} h` : `${M
           </td>
           <td colspan="6" class="small">takes power over its cable, and none is there</td>
           <td>
-            <button v-if="session.edits" type="button" class="press" @click="setMains(id, true)">
-              It has a supply of its own
-            </button>
+            <VBtn v-if="session.edits" @click="setMains(id, true)"> It has a supply of its own </VBtn>
           </td>
         </tr>
       </tbody>
-    </table>
+    </VTable>
 
     <div class="two">
       <section>
@@ -238,31 +236,28 @@ const hours = (min: number) => (min >= 120 ? `${(min / 60).toFixed(1)} h` : `${M
         </p>
       </section>
       <section class="fields">
-        <label v-for="f in FIELDS" :key="f.key"
-          ><span class="label">{{ f.name }}</span
-          ><input
-            class="field num mono"
-            inputmode="decimal"
-            :class="{ wrong: wrongOf(f) }"
-            :value="shownOf(f)"
-            :readonly="!session.edits"
-            @input="type(f, ($event.target as HTMLInputElement).value)"
-            @blur="delete typed[f.key]"
-          /><span v-if="wrongOf(f)" class="wrong-words" role="alert"
-            >from {{ f.least }} to {{ f.most }}</span
-          ></label
-        >
+        <VTextField
+          v-for="f in FIELDS"
+          :key="f.key"
+          :label="f.name"
+          class="num mono"
+          inputmode="decimal"
+          :error-messages="wrongOf(f) ? [`from ${f.least} to ${f.most}`] : []"
+          :model-value="shownOf(f)"
+          :readonly="!session.edits"
+          @input="type(f, ($event.target as HTMLInputElement).value)"
+          @blur="delete typed[f.key]"
+        />
         <div v-if="takers.length > 0" class="own">
           <span class="label">Own supply instead of the cable</span
-          ><label v-for="d in takers" :key="d.id" class="tick"
-            ><input
-              type="checkbox"
-              :checked="d.mains"
-              :disabled="!session.edits"
-              @change="setMains(d.id, !d.mains)"
-            />
-            {{ d.name }}</label
-          >
+          ><VCheckbox
+            v-for="d in takers"
+            :key="d.id"
+            :model-value="d.mains"
+            :disabled="!session.edits"
+            @update:model-value="setMains(d.id, !d.mains)"
+            :label="d.name"
+          />
         </div>
       </section>
     </div>
@@ -270,6 +265,9 @@ const hours = (min: number) => (min >= 120 ? `${(min / 60).toFixed(1)} h` : `${M
 </template>
 
 <style scoped>
+.own {
+  --v-selection-control-size: 24px;
+}
 .budgets {
   display: grid;
   grid-template-columns: repeat(auto-fill, minmax(300px, 1fr));

@@ -34,17 +34,18 @@ async function ask(): Promise<void> {
     <header>
       <h1>Acceptance tests</h1>
       <span class="tools">
-        <label class="small"
-          >Show
-          <select v-model="only" class="field">
-            <option value="all">all</option>
-            <option value="open">not tried</option>
-            <option value="failed">failed</option>
-          </select></label
-        >
-        <button v-if="session.works" type="button" class="press main" :disabled="busy" @click="ask">
-          {{ busy ? 'Asking the lab' : 'Ask the lab' }}
-        </button>
+        <VSelect
+          label="Show"
+          v-model="only"
+          :items="[
+            { value: 'all', title: 'all' },
+            { value: 'open', title: 'not tried' },
+            { value: 'failed', title: 'failed' },
+          ]"
+        />
+        <VBtn v-if="session.works" variant="flat" :disabled="busy" @click="ask">
+          {{ busy ? 'Running tests' : 'Run tests in the lab' }}
+        </VBtn>
       </span>
       <p>
         Made from the plan's intent. {{ counts.proven }} of {{ counts.all }} proven,
@@ -85,8 +86,8 @@ async function ask(): Promise<void> {
         <span v-else role="cell" class="small soft">not tried</span>
         <span role="cell"
           ><span v-if="line.isWaiting" class="small">recorded, not sent yet</span
-          ><button v-if="session.works" type="button" class="press" @click="recording = line.test">
-            Record<span class="sr"> {{ line.words.title }}</span></button
+          ><VBtn v-if="session.works" @click="recording = line.test">
+            Record<span class="sr"> {{ line.words.title }}</span></VBtn
           ><NuxtLink v-if="line.flag === 'cut'" class="small why" :to="`/sites/${plan.slug}/diagnose`"
             >Find out why</NuxtLink
           ></span

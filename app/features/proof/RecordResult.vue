@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import AppDialog from '~/ui/AppDialog.vue'
 import { isFromOutside, type AcceptanceTest } from '#core/prove'
 import { usePlan } from '~/stores/plan'
 import { useSession } from '~/stores/session'
@@ -33,66 +34,54 @@ async function keep(): Promise<void> {
 </script>
 
 <template>
-  <VDialog
-    aria-label="Record a result"
+  <AppDialog
     :model-value="test !== null"
-    width="520"
+    :width="520"
     @update:model-value="emit('close')"
+    :title="words?.title ?? ''"
+    label="Record a result"
+    @submit="keep"
+    ><template v-if="test && words">
+      <p>Must be seen: {{ words.expect }}.</p>
+      <p v-if="test.under" class="small caution">
+        Taking a line or device down may cut people off: agree on a time with whoever owns the site. Do not
+        open mains equipment or look into a fibre's end; leave both to licensed people.
+      </p>
+      <p v-if="isFromOutside(test)" class="small">
+        Tried from outside: not from a network of this site. A telephone’s own connection does.
+      </p>
+      <VRadioGroup v-model="form.passed" label="What you saw" inline>
+        <VRadio value="yes" label="as it must be" />
+        <VRadio value="no" label="not as it must be" />
+      </VRadioGroup>
+      <VTextField
+        label="Tried from"
+        v-model="form.vantage"
+        required
+        maxlength="120"
+        :placeholder="
+          isFromOutside(test) ? 'A telephone on its own connection' : 'Laptop on Laboratory switch port 15'
+        "
+      />
+      <VTextField
+        label="Value read"
+        v-model="form.value"
+        maxlength="200"
+        placeholder="10.61.2.83, answer in 4 ms"
+      />
+      <VTextarea label="Note" v-model="form.note" rows="2" maxlength="1000" />
+      <p class="small soft">
+        Kept as seen by {{ session.me?.name }}, now, on revision {{ plan.saved?.revision }}.
+      </p>
+      <p v-for="(p, i) in site.problems" :key="i" class="wrong-words" role="alert">
+        Not kept: {{ reasonOf(p) }}.
+      </p> </template
+    ><template #actions>
+      <VBtn type="submit" variant="flat" :disabled="form.passed === '' || form.vantage.trim() === ''"
+        >Record result</VBtn
+      ><VBtn @click="emit('close')">Cancel</VBtn>
+    </template></AppDialog
   >
-    <VCard v-if="test && words">
-      <form class="box" @submit.prevent="keep">
-        <h1>{{ words.title }}</h1>
-        <p>Must be seen: {{ words.expect }}.</p>
-        <p v-if="test.under" class="small caution">
-          Taking a line or device down may cut people off: agree on a time with whoever owns the site. Do not
-          open mains equipment or look into a fibre's end; leave both to licensed people.
-        </p>
-        <p v-if="isFromOutside(test)" class="small">
-          Tried from outside: not from a network of this site. A telephone’s own connection does.
-        </p>
-        <fieldset>
-          <legend class="label">What you saw</legend>
-          <label class="pick"
-            ><input v-model="form.passed" type="radio" value="yes" required /> as it must be</label
-          >
-          <label class="pick"
-            ><input v-model="form.passed" type="radio" value="no" /> not as it must be</label
-          >
-        </fieldset>
-        <label
-          ><span class="label">Tried from</span
-          ><input
-            v-model="form.vantage"
-            class="field"
-            required
-            maxlength="120"
-            :placeholder="
-              isFromOutside(test)
-                ? 'A telephone on its own connection'
-                : 'Laptop on Laboratory switch port 15'
-            "
-        /></label>
-        <label
-          ><span class="label">Value read</span
-          ><input v-model="form.value" class="field" maxlength="200" placeholder="10.61.2.83, answer in 4 ms"
-        /></label>
-        <label
-          ><span class="label">Note</span
-          ><textarea v-model="form.note" class="field" rows="2" maxlength="1000" />
-        </label>
-        <p class="small soft">
-          Kept as seen by {{ session.me?.name }}, now, on revision {{ plan.saved?.revision }}.
-        </p>
-        <p v-for="(p, i) in site.problems" :key="i" class="wrong-words" role="alert">
-          Not kept: {{ reasonOf(p) }}.
-        </p>
-        <div class="acts">
-          <button type="submit" class="press main">Keep the result</button
-          ><button type="button" class="press" @click="emit('close')">Leave</button>
-        </div>
-      </form>
-    </VCard>
-  </VDialog>
 </template>
 
 <style scoped>

@@ -124,20 +124,24 @@ const some = computed(() => servicesText(props.cell.somePairs, props.plan.servic
             : `${names.key(cell.from)} to ${names.key(cell.to)}`
         }}
       </h2>
-      <label v-if="cell.example" class="small"
-        >Walk
-        <select v-model="choice" class="field">
-          <option value="">{{ cell.example ? flowWords(cell.example) : '' }} (tells most)</option>
-          <option v-for="c in choices" :key="c.key" :value="c.key">{{ c.name }}</option>
-        </select>
-        or
-        <input
-          v-model.lazy="text"
-          class="field mono any"
-          aria-label="Any flow"
+      <div v-if="cell.example" class="choices">
+        <VSelect
+          v-model="choice"
+          label="Walk"
+          :items="[
+            { value: '', title: `${cell.example ? flowWords(cell.example) : ''} (tells most)` },
+            ...choices.map((c) => ({ value: c.key, title: c.name })),
+          ]"
+        />
+        <VTextField
+          :model-value="text"
+          class="mono any"
+          label="Any flow"
           placeholder="10.61.1.4 to 10.61.2.10 tcp 22"
           spellcheck="false"
-      /></label>
+          @change="text = ($event.target as HTMLInputElement).value"
+        />
+      </div>
     </div>
     <NuxtLink
       v-if="cell.judged && !ipv6 && !typed"
@@ -180,24 +184,18 @@ const some = computed(() => servicesText(props.cell.somePairs, props.plan.servic
         <b>{{ party(walk.flow.to) }}</b> <span class="mono">{{ walk.toText }}</span>,
         {{ flowWords(walk.flow) }}:
         <b :class="{ bad: !walk.passes }">{{ walk.passes ? 'passes' : 'does not pass' }}</b>
-        <button v-if="!ipv6" type="button" class="press onloom" @click="onLoom">
-          Show the way on the Loom
-        </button>
+        <VBtn v-if="!ipv6" class="onloom" @click="onLoom"> Show the way on the Loom </VBtn>
       </p>
       <p v-if="capacity" class="small">
         <span class="soft">Carries</span> {{ capacity }}
-        <label class="soft"
-          >for
-          <input
-            v-model.number="gb"
-            type="number"
-            min="1"
-            max="1000000"
-            class="field mono gb"
-            aria-label="GB to move"
-          />
-          GB</label
-        >
+        <VTextField
+          v-model.number="gb"
+          class="mono gb"
+          type="number"
+          min="1"
+          max="1000000"
+          label="GB to move"
+        />
       </p>
       <ol>
         <li v-for="(line, i) in lines" :key="i" :class="{ bad: line.bad }">

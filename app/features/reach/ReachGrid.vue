@@ -66,63 +66,67 @@ function open(cell: MatrixCell, row: number, column: number): void {
 </script>
 
 <template>
-  <div class="scroll">
-    <table ref="root" class="ruled" :class="width" aria-label="Reach grid" @keydown="key">
-      <thead>
-        <tr>
-          <th class="corner">from \ to</th>
-          <th v-for="to in columns" :key="to.keys[0]" scope="col" :title="long(to)">
-            <span class="head"
-              ><span>{{ first(to) }}</span> {{ more(to) }}</span
-            >
-          </th>
-        </tr>
-      </thead>
-      <tbody>
-        <tr v-for="(row, r) in lines" :key="row.from.keys[0]">
-          <th scope="row" :title="long(row.from)">
-            <span class="head"
-              ><span>{{ first(row.from) }}</span> {{ more(row.from) }}</span
-            >
-          </th>
-          <td
-            v-for="({ to, cell, look }, c) in row.cells"
-            :key="to.keys[0]"
-            :class="{
-              own: inside(row.from, cell),
-              open: keyOf(cell) === chosen,
-              bad: look.flag === 'cut',
-            }"
-          >
-            <button
-              v-if="cell.from !== cell.to || cell.example"
-              type="button"
-              class="plain"
-              :data-cell="`${r}-${c}`"
-              :tabindex="isAt(r, c) ? 0 : -1"
-              :aria-label="sentence(row.from, to, look.says)"
-              :aria-pressed="keyOf(cell) === chosen"
-              :title="sentence(row.from, to, look.says)"
-              @click="open(cell, r, c)"
-            >
-              <StatusFlag v-if="look.flag" :state="look.flag" :says="look.says" aria-hidden="true" />
-              <span v-if="width !== 'narrow' || !look.flag">{{
-                width === 'wide'
-                  ? look.text
-                  : width === 'dense'
-                    ? look.text.replace(' services', '')
-                    : look.text === 'all'
-                      ? 'all'
-                      : look.text === ''
-                        ? ''
-                        : '·'
-              }}</span>
-            </button>
-          </td>
-        </tr>
-      </tbody>
-    </table>
-  </div>
+  <VTable class="bare"
+    ><template #wrapper
+      ><div class="scroll">
+        <table ref="root" class="ruled" :class="width" aria-label="Reach grid" @keydown="key">
+          <thead>
+            <tr>
+              <th class="corner">from \ to</th>
+              <th v-for="to in columns" :key="to.keys[0]" scope="col" :title="long(to)">
+                <span class="head"
+                  ><span>{{ first(to) }}</span> {{ more(to) }}</span
+                >
+              </th>
+            </tr>
+          </thead>
+          <tbody>
+            <tr v-for="(row, r) in lines" :key="row.from.keys[0]">
+              <th scope="row" :title="long(row.from)">
+                <span class="head"
+                  ><span>{{ first(row.from) }}</span> {{ more(row.from) }}</span
+                >
+              </th>
+              <td
+                v-for="({ to, cell, look }, c) in row.cells"
+                :key="to.keys[0]"
+                :class="{
+                  own: inside(row.from, cell),
+                  open: keyOf(cell) === chosen,
+                  bad: look.flag === 'cut',
+                }"
+              >
+                <button
+                  v-if="cell.from !== cell.to || cell.example"
+                  type="button"
+                  class="plain"
+                  :data-cell="`${r}-${c}`"
+                  :tabindex="isAt(r, c) ? 0 : -1"
+                  :aria-label="sentence(row.from, to, look.says)"
+                  :aria-pressed="keyOf(cell) === chosen"
+                  :title="sentence(row.from, to, look.says)"
+                  @click="open(cell, r, c)"
+                >
+                  <StatusFlag v-if="look.flag" :state="look.flag" :says="look.says" aria-hidden="true" />
+                  <span v-if="width !== 'narrow' || !look.flag">{{
+                    width === 'wide'
+                      ? look.text
+                      : width === 'dense'
+                        ? look.text.replace(' services', '')
+                        : look.text === 'all'
+                          ? 'all'
+                          : look.text === ''
+                            ? ''
+                            : '·'
+                  }}</span>
+                </button>
+              </td>
+            </tr>
+          </tbody>
+        </table>
+      </div></template
+    ></VTable
+  >
 </template>
 
 <style scoped>

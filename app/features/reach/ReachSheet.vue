@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { mdiMagnify } from '@mdi/js'
 import { conditionText, type FailureScenario } from '#core/queries'
 import { isNothing, servicesOf } from '#core/filter'
 import { proofOfCell } from '#core/prove'
@@ -184,41 +185,50 @@ watch(
     <p v-if="!grid || !at" class="soft">Computing</p>
     <template v-else>
       <div class="sieve small">
-        <select v-if="hasIpv6" v-model="ipv6" class="field" aria-label="Family">
-          <option :value="false">IPv4</option>
-          <option :value="true">IPv6</option>
-        </select>
-        <label
-          >Show
-          <select v-model="show" class="field">
-            <option value="all">all</option>
-            <option value="wrong">against the intent</option>
-            <option v-if="otherScenario" value="changed">what changed</option>
-          </select></label
-        >
-        <label
-          >Service
-          <select v-model="service" class="field">
-            <option value="">all</option>
-            <option v-for="s in plan.draft.services" :key="s.id" :value="s.id">{{ s.name }}</option>
-          </select></label
-        >
-        <label
-          >Beside
-          <select v-model="other" class="field">
-            <option value="">nothing</option>
-            <option value="well">everything well</option>
-            <option v-for="o in others" :key="o.id" :value="o.id">{{ o.name }}</option>
-          </select></label
-        >
-        <input
-          v-model="sought"
-          class="field sought"
-          type="search"
-          placeholder="Name"
-          aria-label="Rows or columns named"
+        <VSelect
+          v-if="hasIpv6"
+          v-model="ipv6"
+          label="Family"
+          :items="[
+            { value: false, title: 'IPv4' },
+            { value: true, title: 'IPv6' },
+          ]"
         />
-        <label class="tick"><input v-model="alike" type="checkbox" /> alike as one</label>
+        <VSelect
+          v-model="show"
+          label="Show"
+          :items="[
+            { value: 'all', title: 'all' },
+            { value: 'wrong', title: 'against the intent' },
+            ...(otherScenario ? [{ value: 'changed', title: 'what changed' }] : []),
+          ]"
+        />
+        <VSelect
+          label="Service"
+          v-model="service"
+          :items="[
+            { value: '', title: 'all' },
+            ...plan.draft.services.map((s) => ({ value: s.id, title: s.name })),
+          ]"
+        />
+        <VSelect
+          label="Beside"
+          v-model="other"
+          :items="[
+            { value: '', title: 'nothing' },
+            { value: 'well', title: 'everything well' },
+            ...others.map((o) => ({ value: o.id, title: o.name })),
+          ]"
+        />
+        <VTextField
+          v-model="sought"
+          class="sought"
+          type="search"
+          label="Rows or columns named"
+          :append-inner-icon="mdiMagnify"
+          clearable
+        />
+        <VCheckbox v-model="alike" label="alike as one" />
       </div>
       <ReachGrid
         v-if="!empty"
@@ -256,6 +266,15 @@ watch(
 </template>
 
 <style scoped>
+.sieve > .v-input.v-select {
+  flex: 1 1 110px;
+  width: auto;
+  min-width: 100px;
+}
+.sieve > .v-input.sought {
+  flex: 1 1 150px;
+  width: auto;
+}
 .legend :deep(svg) {
   margin: 0 2px 0 8px;
 }
@@ -268,20 +287,6 @@ watch(
   gap: 6px 7px;
   align-items: center;
   margin-bottom: 8px;
-}
-.sieve label {
-  display: inline-flex;
-  gap: 5px;
-  align-items: center;
-  white-space: nowrap;
-}
-.sieve .field {
-  width: auto;
-  padding: 1px 6px;
-  max-width: 122px;
-}
-.sieve .sought {
-  width: 68px;
 }
 .flows {
   margin-top: 10px;

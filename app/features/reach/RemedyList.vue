@@ -55,8 +55,8 @@ const make = (remedy: Remedy) => plan.draft && plan.apply(remedyWords(remedy, pl
   <div v-if="plan.draft" class="remedies small">
     <p>
       Missing: <b>{{ intent.note }}</b>
-      <button v-if="seeking" type="button" class="press" @click="stop">Stop</button>
-      <button v-else-if="!found" type="button" class="press" @click="seek">Find the smallest change</button>
+      <VBtn v-if="seeking" @click="stop">Stop</VBtn>
+      <VBtn v-else-if="!found" @click="seek">Find the smallest change</VBtn>
       <span v-if="seeking" class="soft" role="status">Trying what may be changed</span>
     </p>
     <p v-if="defect" class="wrong-words" role="alert">{{ defect }}</p>
@@ -68,13 +68,16 @@ const make = (remedy: Remedy) => plan.draft && plan.apply(remedyWords(remedy, pl
         <span
           ><b>{{ remedyWords(r, plan.draft) }}.</b>
           <span class="soft">{{ asideWords(r.aside, plan.draft) }}</span></span
-        ><button v-if="session.edits" type="button" class="press" @click="make(r)">Make this change</button>
+        ><VBtn v-if="session.edits" @click="make(r)">Make this change</VBtn>
       </li>
     </ol>
   </div>
 </template>
 
 <style scoped>
+.v-btn {
+  flex: none;
+}
 .remedies {
   margin: 6px 0;
   padding: 6px 8px;
@@ -99,8 +102,5 @@ li {
   align-items: center;
   padding: 4px 0;
   border-top: 1px solid var(--hair);
-}
-.press {
-  flex: none;
 }
 </style>

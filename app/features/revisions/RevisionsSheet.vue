@@ -81,7 +81,7 @@ const sinceThen = computed(() =>
     </header>
     <p v-for="(p, i) in problems" :key="i" class="wrong-words" role="alert">{{ sentenceOf(p) }}</p>
     <p v-if="!lines && problems.length === 0" class="soft">Reading</p>
-    <table v-if="lines" class="ruled">
+    <VTable v-if="lines" class="ruled">
       <thead>
         <tr>
           <th class="num">Rev</th>
@@ -96,14 +96,13 @@ const sinceThen = computed(() =>
           <td class="mono when">{{ timeText(line.at) }}</td>
           <td>{{ line.author }}</td>
           <td>
-            <button
-              type="button"
-              class="plain link"
+            <VBtn
+              variant="text"
               :aria-expanded="opened?.line.revision === line.revision"
               @click="open(line.revision)"
             >
               {{ line.words || 'changed' }}
-            </button>
+            </VBtn>
           </td>
         </tr>
         <tr v-if="opened?.line.revision === line.revision">
@@ -124,28 +123,18 @@ const sinceThen = computed(() =>
                   ? 'The plan is the same as this revision.'
                   : `${sinceThen} ${sinceThen === 1 ? 'change' : 'changes'} since.`
               }}</span>
-              <button
-                v-if="session.edits"
-                type="button"
-                class="press"
-                :disabled="sinceThen === 0"
-                @click="restore(line.revision)"
-              >
+              <VBtn v-if="session.edits" :disabled="sinceThen === 0" @click="restore(line.revision)">
                 Restore revision {{ line.revision }}
-              </button>
+              </VBtn>
             </p>
           </td>
         </tr>
       </tbody>
-    </table>
+    </VTable>
   </section>
 </template>
 
 <style scoped>
-.link {
-  color: var(--deep);
-  text-decoration: underline;
-}
 .when {
   white-space: nowrap;
 }

@@ -49,31 +49,27 @@ async function claim(): Promise<void> {
   <form class="claim" @submit.prevent="claim">
     <div class="head">
       <h2>Claim a device</h2>
-      <label class="small"><input v-model="asList" type="checkbox" /> paste a list</label>
+      <VCheckbox v-model="asList" label="paste a list" />
     </div>
     <template v-if="!asList">
       <div class="row">
-        <label
-          ><span class="label">Serial</span
-          ><input
-            v-model="serial"
-            class="field mono"
-            :class="{ wrong: checked && !checked.ok }"
-            placeholder="GH-xxxx-xxxx"
-            autocapitalize="characters"
-            autocomplete="off"
-            spellcheck="false"
-        /></label>
-        <label
-          ><span class="label">For</span
-          ><select v-model="deviceId" class="field">
-            <option value="" disabled>a device of the plan</option>
-            <option v-for="d in open" :key="d.id" :value="d.id">{{ d.name }}</option>
-          </select></label
-        >
-        <button type="submit" class="press main" :disabled="busy || !checked?.ok || deviceId === ''">
-          Claim
-        </button>
+        <VTextField
+          label="Serial"
+          v-model="serial"
+          :error="checked !== null && !checked.ok"
+          placeholder="GH-xxxx-xxxx"
+          autocapitalize="characters"
+          autocomplete="off"
+          spellcheck="false"
+          class="mono"
+        />
+        <VAutocomplete
+          v-model="deviceId"
+          label="For"
+          :items="open.map((d) => ({ value: d.id, title: d.name }))"
+          placeholder="a device of the plan"
+        />
+        <VBtn type="submit" variant="flat" :disabled="busy || !checked?.ok || deviceId === ''"> Claim </VBtn>
       </div>
       <p v-if="checked && !checked.ok" class="wrong-words" role="alert">
         {{ checked.problems.map(reasonOf).join('; ') }}
@@ -84,16 +80,14 @@ async function claim(): Promise<void> {
       <p v-else-if="open.length === 0" class="small soft">Every managed device of the plan has a serial.</p>
     </template>
     <template v-else>
-      <label
-        ><span class="label">Serial, device: one a line</span
-        ><textarea
-          v-model="list"
-          class="field mono"
-          rows="4"
-          spellcheck="false"
-          placeholder="serial,device"
-        />
-      </label>
+      <VTextarea
+        label="Serial, device: one a line"
+        v-model="list"
+        rows="4"
+        spellcheck="false"
+        placeholder="serial,device"
+        class="mono"
+      />
       <p v-if="rows?.ok" class="small">
         {{ count(rows.value.length, 'device') }}:
         {{
@@ -105,7 +99,7 @@ async function claim(): Promise<void> {
       <div v-else-if="rows" role="alert">
         <p v-for="(p, i) in rows.problems.slice(0, 6)" :key="i" class="wrong-words">{{ sentenceOf(p) }}</p>
       </div>
-      <button type="submit" class="press main" :disabled="busy || !rows?.ok">Claim them</button>
+      <VBtn type="submit" variant="flat" :disabled="busy || !rows?.ok">Claim them</VBtn>
     </template>
     <div v-if="site.problems.length > 0" role="alert">
       <p v-for="(p, i) in site.problems" :key="i" class="wrong-words">Not claimed: {{ reasonOf(p) }}.</p>
@@ -129,23 +123,20 @@ async function claim(): Promise<void> {
   display: grid;
   grid-template-columns: minmax(150px, 1fr) minmax(150px, 1fr) auto;
   gap: 10px;
-  align-items: end;
-}
-.row .press {
-  padding: 5px 14px;
+  align-items: center;
 }
 .warn {
   color: var(--ochre-text);
   font-weight: 700;
 }
-.press {
+.v-btn {
   justify-self: start;
 }
 @media (max-width: 899px) {
   .row {
     grid-template-columns: 1fr;
   }
-  .row .press {
+  .row .v-btn {
     justify-self: stretch;
   }
 }

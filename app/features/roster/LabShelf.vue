@@ -27,13 +27,13 @@ const foreign = (d: LabDevice) => d.power !== 'off' && d.sign === 'foreign'
           ><br />
           <span class="small"
             >Labels:
-            <button type="button" class="plain link mono" @click="emit('serial', d.serial)">
+            <VBtn class="mono" variant="text" @click="emit('serial', d.serial)">
               {{ d.serial }}
-            </button>
+            </VBtn>
             product,
-            <button type="button" class="plain link mono" @click="emit('serial', d.boardSerial)">
+            <VBtn class="mono" variant="text" @click="emit('serial', d.boardSerial)">
               {{ d.boardSerial }}
-            </button>
+            </VBtn>
             board</span
           ><br />
           <span class="small word" aria-live="polite">{{
@@ -41,15 +41,11 @@ const foreign = (d: LabDevice) => d.power !== 'off' && d.sign === 'foreign'
           }}</span>
         </div>
         <div class="acts">
-          <button type="button" class="press" @click="site.power(d.serial, 'power-on')">
+          <VBtn @click="site.power(d.serial, 'power-on')">
             {{ d.power === 'off' ? 'Power on' : 'Power off and on' }}<span class="sr"> {{ d.label }}</span>
-          </button>
-          <button v-if="foreign(d)" type="button" class="press" @click="site.power(d.serial, 'reset')">
-            Reset to factory
-          </button>
-          <button v-if="old(d)" type="button" class="press" @click="site.power(d.serial, 'update')">
-            Update by hand
-          </button>
+          </VBtn>
+          <VBtn v-if="foreign(d)" @click="site.power(d.serial, 'reset')"> Reset to factory </VBtn>
+          <VBtn v-if="old(d)" @click="site.power(d.serial, 'update')"> Update by hand </VBtn>
         </div>
       </li>
     </ul>
@@ -76,11 +72,6 @@ li {
 li:last-child {
   border-bottom: 0;
 }
-.link {
-  text-decoration: underline dotted;
-  text-underline-offset: 3px;
-  color: var(--deep);
-}
 .word {
   font-weight: 700;
 }
@@ -94,9 +85,6 @@ li:last-child {
   li {
     flex-direction: column;
     align-items: stretch;
-  }
-  .link {
-    min-height: 44px;
   }
 }
 </style>

@@ -5,7 +5,7 @@ import ClaimDevices from './ClaimDevices.vue'
 import LabShelf from './LabShelf.vue'
 import StatusFlag, { type FlagState } from '~/ui/StatusFlag.vue'
 import ProgressSteps from '~/ui/ProgressSteps.vue'
-import { useNow } from '~/ui/now'
+import { useTimestamp } from '@vueuse/core'
 import { usePlan } from '~/stores/plan'
 import { useSession } from '~/stores/session'
 import { useSite } from '~/stores/site'
@@ -14,7 +14,7 @@ import { eventWords, timeText, wordsOfState } from '~/wording/adoption'
 const plan = usePlan()
 const site = useSite()
 const session = useSession()
-const nowMs = useNow()
+const nowMs = useTimestamp({ interval: 1000 })
 const opened = ref('')
 const serial = ref('')
 const device = ref('')
@@ -92,22 +92,21 @@ function claimStranger(number: string): void {
           ></span
         >
         <span role="cell" class="small">
-          <button
+          <VBtn
             v-if="e.last"
-            type="button"
-            class="plain link"
+            variant="text"
             :aria-expanded="opened === e.row.deviceId"
             :title="opened === e.row.deviceId ? 'Hide its words' : 'All its words'"
             @click="opened = opened === e.row.deviceId ? '' : e.row.deviceId"
           >
             {{ eventWords(e.last) }}<span class="sr"> of {{ e.name }}</span>
-          </button>
+          </VBtn>
           <span v-else class="soft">nothing heard</span>
           <span v-if="e.last" class="soft">{{ timeText(e.last.atMs, nowMs) }}</span>
           <template v-if="session.works && e.row.serial && e.state !== 'in-sync'"
-            ><br /><button type="button" class="plain link" @click="site.release(e.row.serial)">
+            ><br /><VBtn variant="text" @click="site.release(e.row.serial)">
               Release<span class="sr"> {{ e.name }}</span>
-            </button></template
+            </VBtn></template
           >
         </span>
         <ol v-if="opened === e.row.deviceId" class="words small">
@@ -139,11 +138,7 @@ function claimStranger(number: string): void {
             >{{ lastWord(s.events.at(-1)) }}
             <span class="soft">{{ timeText(s.events.at(-1)?.atMs ?? 0, nowMs) }}</span></span
           >
-          <span
-            ><button v-if="session.works" type="button" class="press" @click="claimStranger(s.serial)">
-              Claim it
-            </button></span
-          >
+          <span><VBtn v-if="session.works" @click="claimStranger(s.serial)"> Claim it </VBtn></span>
         </div>
       </div>
     </template>
@@ -195,12 +190,6 @@ h2.gap {
 .steps {
   padding-top: 3px;
 }
-.link {
-  color: var(--deep);
-  text-decoration: underline dotted;
-  text-underline-offset: 3px;
-  margin-right: 6px;
-}
 .words {
   grid-column: 1 / -1;
   margin: 4px 0;
@@ -229,9 +218,6 @@ h2.gap {
   }
   .words {
     columns: 1;
-  }
-  .link {
-    min-height: 44px;
   }
 }
 </style>

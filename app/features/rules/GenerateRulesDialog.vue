@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import AppDialog from '~/ui/AppDialog.vue'
 import { selectorKey } from '#core/queries'
 import type { Rule, DeviceId } from '#core/schema'
 import { compileIntents, formatServices, servicesOf } from '#core/filter'
@@ -42,50 +43,45 @@ function lay(): void {
 </script>
 
 <template>
-  <VDialog v-model="open" aria-label="Rules from intents" width="860">
-    <VCard>
-      <div class="box">
-        <h1>Rules from intents</h1>
-        <p class="soft">
-          The least list that lets through what is meant, with everything else dropped. All of them accept, so
-          their order changes nothing.
-        </p>
-        <table class="ruled">
-          <thead>
-            <tr>
-              <th />
-              <th>From</th>
-              <th>To</th>
-              <th>Services</th>
-              <th>For</th>
-            </tr>
-          </thead>
-          <tbody>
-            <tr v-for="m in made" :key="m.rule.id">
-              <td>{{ now.has(says(m.rule)) ? 'stays' : 'new' }}</td>
-              <td>{{ pick.words(m.rule.from) }}</td>
-              <td>{{ m.rule.chain === 'input' ? 'the gateway' : pick.words(m.rule.to) }}</td>
-              <td>{{ pick.serviceWords(m.rule.services) }}</td>
-              <td class="small">{{ m.intentIds.map(noteOf).join('; ') }}</td>
-            </tr>
-            <tr v-for="r in gone" :key="r.id" class="trouble">
-              <td>goes</td>
-              <td>{{ pick.words(r.from) }}</td>
-              <td>{{ r.chain === 'input' ? 'the gateway' : pick.words(r.to) }}</td>
-              <td>{{ pick.serviceWords(r.services) }}</td>
-              <td class="small">{{ r.note }}</td>
-            </tr>
-          </tbody>
-        </table>
-        <div class="acts">
-          <button type="button" class="press main" :disabled="made.length === 0" @click="lay">
-            Lay {{ count(made.length, 'rule') }}
-          </button>
-          <button type="button" class="press" @click="open = false">Leave</button>
-        </div>
-      </div>
-    </VCard>
-  </VDialog>
+  <AppDialog v-model="open" :width="860" title="Rules from intents">
+    <p class="soft">
+      The least list that lets through what is meant, with everything else dropped. All of them accept, so
+      their order changes nothing.
+    </p>
+    <VTable class="ruled">
+      <thead>
+        <tr>
+          <th />
+          <th>From</th>
+          <th>To</th>
+          <th>Services</th>
+          <th>For</th>
+        </tr>
+      </thead>
+      <tbody>
+        <tr v-for="m in made" :key="m.rule.id">
+          <td>{{ now.has(says(m.rule)) ? 'stays' : 'new' }}</td>
+          <td>{{ pick.words(m.rule.from) }}</td>
+          <td>{{ m.rule.chain === 'input' ? 'the gateway' : pick.words(m.rule.to) }}</td>
+          <td>{{ pick.serviceWords(m.rule.services) }}</td>
+          <td class="small">{{ m.intentIds.map(noteOf).join('; ') }}</td>
+        </tr>
+        <tr v-for="r in gone" :key="r.id" class="trouble">
+          <td>goes</td>
+          <td>{{ pick.words(r.from) }}</td>
+          <td>{{ r.chain === 'input' ? 'the gateway' : pick.words(r.to) }}</td>
+          <td>{{ pick.serviceWords(r.services) }}</td>
+          <td class="small">{{ r.note }}</td>
+        </tr>
+      </tbody>
+    </VTable>
+    <template #actions>
+      <VBtn variant="flat" :disabled="made.length === 0" @click="lay">
+        Apply {{ count(made.length, 'rule') }}
+      </VBtn>
+      <VBtn @click="open = false">Cancel</VBtn>
+    </template></AppDialog
+  >
 </template>
 
 <style scoped>

@@ -20,8 +20,8 @@ const usedBy = ({ id }: { readonly id: string }) => (plan.draft ? groupUse(plan.
 
 <template>
   <Teleport v-if="session.edits" defer to="#rules-tools">
-    <button type="button" class="press" @click="lists.addGroup()">Add a group</button>
-    <button v-if="policy" type="button" class="press" @click="edits.addPair()">Add a default</button>
+    <VBtn @click="lists.addGroup()">Add a group</VBtn>
+    <VBtn v-if="policy" @click="edits.addPair()">Add a default</VBtn>
   </Teleport>
   <RemovableTable
     :columns="groupColumns"

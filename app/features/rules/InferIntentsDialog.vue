@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import AppDialog from '~/ui/AppDialog.vue'
 import { intentsFromRules } from '#core/remedy'
 import { useSelectors } from './selectors'
 import { usePlan } from '~/stores/plan'
@@ -26,51 +27,46 @@ function take(): void {
 </script>
 
 <template>
-  <VDialog v-model="open" aria-label="Intents from rules" width="860">
-    <VCard>
-      <div class="box">
-        <h1>Intents from rules</h1>
-        <p class="soft">
-          What the rules let through and no intent asks for. Take it only where it is meant: an intent is what
-          the rules are judged by from then on.
-        </p>
-        <table v-if="made.intents.length + made.withheld.length > 0" class="ruled">
-          <thead>
-            <tr>
-              <th />
-              <th>From</th>
-              <th>To</th>
-              <th>Services</th>
-              <th>Note of the rule</th>
-            </tr>
-          </thead>
-          <tbody>
-            <tr v-for="i in made.intents" :key="i.id">
-              <td>new</td>
-              <td>{{ pick.words(i.from) }}</td>
-              <td>{{ pick.words(i.to) }}</td>
-              <td>{{ pick.serviceWords(i.services) }}</td>
-              <td class="small">{{ i.note }}</td>
-            </tr>
-            <tr v-for="i in made.withheld" :key="i.id" class="trouble">
-              <td>left out: does not pass whole</td>
-              <td>{{ pick.words(i.from) }}</td>
-              <td>{{ pick.words(i.to) }}</td>
-              <td>{{ pick.serviceWords(i.services) }}</td>
-              <td class="small">{{ i.note }}</td>
-            </tr>
-          </tbody>
-        </table>
-        <p v-else>Nothing: all that the rules let through is asked for.</p>
-        <div class="acts">
-          <button type="button" class="press main" :disabled="made.intents.length === 0" @click="take">
-            Take {{ count(made.intents.length, 'intent') }}
-          </button>
-          <button type="button" class="press" @click="open = false">Leave</button>
-        </div>
-      </div>
-    </VCard>
-  </VDialog>
+  <AppDialog v-model="open" :width="860" title="Intents from rules">
+    <p class="soft">
+      What the rules let through and no intent asks for. Take it only where it is meant: an intent is what the
+      rules are judged by from then on.
+    </p>
+    <VTable v-if="made.intents.length + made.withheld.length > 0" class="ruled">
+      <thead>
+        <tr>
+          <th />
+          <th>From</th>
+          <th>To</th>
+          <th>Services</th>
+          <th>Note of the rule</th>
+        </tr>
+      </thead>
+      <tbody>
+        <tr v-for="i in made.intents" :key="i.id">
+          <td>new</td>
+          <td>{{ pick.words(i.from) }}</td>
+          <td>{{ pick.words(i.to) }}</td>
+          <td>{{ pick.serviceWords(i.services) }}</td>
+          <td class="small">{{ i.note }}</td>
+        </tr>
+        <tr v-for="i in made.withheld" :key="i.id" class="trouble">
+          <td>left out: does not pass whole</td>
+          <td>{{ pick.words(i.from) }}</td>
+          <td>{{ pick.words(i.to) }}</td>
+          <td>{{ pick.serviceWords(i.services) }}</td>
+          <td class="small">{{ i.note }}</td>
+        </tr>
+      </tbody>
+    </VTable>
+    <p v-else>Nothing: all that the rules let through is asked for.</p>
+    <template #actions>
+      <VBtn variant="flat" :disabled="made.intents.length === 0" @click="take">
+        Add {{ count(made.intents.length, 'intent') }}
+      </VBtn>
+      <VBtn @click="open = false">Cancel</VBtn>
+    </template></AppDialog
+  >
 </template>
 
 <style scoped>

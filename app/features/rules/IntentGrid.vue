@@ -84,54 +84,62 @@ function toggle(id: string, on: boolean): void {
   lay(next.length === 0 ? null : next)
 }
 const usual = computed(() => services.value[0]?.id)
+function setHow(wanted: unknown): void {
+  if (wanted === 'nothing') lay(null)
+  else lay(wanted === 'named' && usual.value ? [usual.value] : [])
+}
 </script>
 
 <template>
   <div v-if="plan.draft">
-    <div class="scroll">
-      <table
-        ref="root"
-        class="ruled"
-        :class="{ many: keys.length > 16 }"
-        aria-label="Intent grid"
-        @keydown="key"
-      >
-        <thead>
-          <tr>
-            <th class="corner">from \ to</th>
-            <th v-for="to in keys" :key="to" scope="col" :title="nameOf(to)">{{ nameOf(to) }}</th>
-          </tr>
-        </thead>
-        <tbody>
-          <tr v-for="(line, r) in lines" :key="line.from">
-            <th scope="row" :title="nameOf(line.from)">{{ nameOf(line.from) }}</th>
-            <td
-              v-for="({ to, look }, c) in line.cells"
-              :key="to"
-              :class="{
-                own: look === null,
-                open: chosen?.from === line.from && chosen.to === to,
-                derived: look?.derived,
-              }"
-            >
-              <button
-                v-if="look"
-                type="button"
-                class="plain"
-                :data-cell="`${r}-${c}`"
-                :tabindex="isAt(r, c) ? 0 : -1"
-                :aria-label="sentence(line.from, to, look.says)"
-                :title="sentence(line.from, to, look.says)"
-                :aria-pressed="chosen?.from === line.from && chosen.to === to"
-                @click="open(r, c)"
-              >
-                {{ look.text }}
-              </button>
-            </td>
-          </tr>
-        </tbody>
-      </table>
-    </div>
+    <VTable class="bare"
+      ><template #wrapper
+        ><div class="scroll">
+          <table
+            ref="root"
+            class="ruled"
+            :class="{ many: keys.length > 16 }"
+            aria-label="Intent grid"
+            @keydown="key"
+          >
+            <thead>
+              <tr>
+                <th class="corner">from \ to</th>
+                <th v-for="to in keys" :key="to" scope="col" :title="nameOf(to)">{{ nameOf(to) }}</th>
+              </tr>
+            </thead>
+            <tbody>
+              <tr v-for="(line, r) in lines" :key="line.from">
+                <th scope="row" :title="nameOf(line.from)">{{ nameOf(line.from) }}</th>
+                <td
+                  v-for="({ to, look }, c) in line.cells"
+                  :key="to"
+                  :class="{
+                    own: look === null,
+                    open: chosen?.from === line.from && chosen.to === to,
+                    derived: look?.derived,
+                  }"
+                >
+                  <button
+                    v-if="look"
+                    type="button"
+                    class="plain"
+                    :data-cell="`${r}-${c}`"
+                    :tabindex="isAt(r, c) ? 0 : -1"
+                    :aria-label="sentence(line.from, to, look.says)"
+                    :title="sentence(line.from, to, look.says)"
+                    :aria-pressed="chosen?.from === line.from && chosen.to === to"
+                    @click="open(r, c)"
+                  >
+                    {{ look.text }}
+                  </button>
+                </td>
+              </tr>
+            </tbody>
+          </table>
+        </div></template
+      ></VTable
+    >
     <p v-if="!chosen" class="small soft said">
       Open a pair to say what is meant to pass. Upright: an intent for this pair alone. Slanted, underlined:
       one for more than it, or for some hosts of it. A number counts services.
@@ -141,29 +149,26 @@ const usual = computed(() => services.value[0]?.id)
         <h2>{{ title }}</h2>
         <span class="small soft">{{ only ? only.note : '' }}</span>
       </div>
-      <fieldset :disabled="!session.edits">
-        <legend class="sr">What is meant to pass</legend>
-        <label
-          ><input type="radio" :checked="how === 'nothing'" name="meant" @change="lay(null)" /> nothing</label
-        >
-        <label
-          ><input type="radio" :checked="how === 'all'" name="meant" @change="lay([])" /> everything</label
-        >
-        <label
-          ><input type="radio" :checked="how === 'named'" name="meant" @change="lay(usual ? [usual] : [])" />
-          named services</label
-        >
-      </fieldset>
+      <VRadioGroup
+        :model-value="how"
+        :disabled="!session.edits"
+        inline
+        aria-label="What is meant to pass"
+        @update:model-value="setHow"
+      >
+        <VRadio value="nothing" label="nothing" />
+        <VRadio value="all" label="everything" />
+        <VRadio value="named" label="named services" />
+      </VRadioGroup>
       <fieldset v-if="how === 'named'" class="names" :disabled="!session.edits">
         <legend class="sr">Services</legend>
-        <label v-for="s in services" :key="s.id"
-          ><input
-            type="checkbox"
-            :checked="only?.services.includes(s.id)"
-            @change="toggle(s.id, ($event.target as HTMLInputElement).checked)"
-          />
-          {{ s.name }}</label
-        >
+        <VCheckbox
+          v-for="s in services"
+          :key="s.id"
+          :model-value="only?.services.includes(s.id)"
+          @update:model-value="toggle(s.id, $event === true)"
+          :label="s.name"
+        />
       </fieldset>
       <p v-if="(cell?.own.length ?? 0) > 1" class="small soft">
         {{ cell?.own.length }} intents are for this pair; the first is set here, and nothing takes all of them

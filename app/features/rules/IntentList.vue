@@ -34,11 +34,11 @@ function add(): void {
 
 <template>
   <Teleport defer to="#rules-tools">
-    <button type="button" class="press" @click="asGrid = !asGrid">
+    <VBtn @click="asGrid = !asGrid">
       {{ asGrid ? 'As a list' : 'As a grid' }}
-    </button>
-    <button v-if="session.edits" type="button" class="press" @click="inferring = true">From rules</button>
-    <button v-if="session.edits" type="button" class="press" @click="add">Add an intent</button>
+    </VBtn>
+    <VBtn v-if="session.edits" @click="inferring = true">From rules</VBtn>
+    <VBtn v-if="session.edits" @click="add">Add an intent</VBtn>
   </Teleport>
   <IntentGrid v-if="asGrid" />
   <RemovableTable

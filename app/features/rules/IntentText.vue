@@ -42,12 +42,12 @@ function take(): void {
     <span class="mono">peer</span> or <span class="mono">group</span> with its id, a prefix, or any, inside,
     internet, gateway.
   </p>
-  <textarea
+  <VTextarea
     v-model="text"
-    class="field mono text"
-    :class="{ wrong: wrong.length > 0 }"
+    class="mono text"
+    :error="wrong.length > 0"
     :readonly="!session.edits"
-    aria-label="Intents as text"
+    label="Intents as text"
     spellcheck="false"
     rows="18"
     @input="typed"
@@ -56,14 +56,9 @@ function take(): void {
     <li v-for="(p, i) in wrong.slice(0, 6)" :key="i">{{ sentenceOf(p) }}</li>
   </ul>
   <div v-if="session.edits" class="acts">
-    <button
-      type="button"
-      class="press main"
-      :disabled="wrong.length > 0 || text === writeIntents(intents)"
-      @click="take"
-    >
-      Take these intents
-    </button>
+    <VBtn variant="flat" :disabled="wrong.length > 0 || text === writeIntents(intents)" @click="take">
+      Apply these intents
+    </VBtn>
   </div>
 </template>
 

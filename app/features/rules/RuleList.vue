@@ -96,38 +96,27 @@ function add(): void {
 
 <template>
   <Teleport v-if="session.edits && deviceId !== ''" defer to="#rules-tools">
-    <button
-      type="button"
-      class="press"
-      :disabled="!row || row === rules[0]"
-      @click="row && edits.move(row, -1)"
-    >
+    <VBtn :disabled="!row || row === rules[0]" @click="row && edits.move(row, -1)">
       Up<span class="sr">: {{ row?.note }}</span>
-    </button>
-    <button
-      type="button"
-      class="press"
-      :disabled="!row || row === rules.at(-1)"
-      @click="row && edits.move(row, 1)"
-    >
+    </VBtn>
+    <VBtn :disabled="!row || row === rules.at(-1)" @click="row && edits.move(row, 1)">
       Down<span class="sr">: {{ row?.note }}</span>
-    </button>
-    <button type="button" class="press" :disabled="!row" @click="row && edits.remove(row)">
+    </VBtn>
+    <VBtn :disabled="!row" @click="row && edits.remove(row)">
       Remove<span class="sr">: {{ row?.note }}</span>
-    </button>
-    <button type="button" class="press" @click="add">Add a rule</button>
+    </VBtn>
+    <VBtn @click="add">Add a rule</VBtn>
   </Teleport>
   <p v-if="rules.length > 0" class="chosen-rule small">
     <template v-if="row"
-      ><label
-        >Rule {{ rules.indexOf(row) + 1 }}, note
-        <input
-          class="field"
-          :value="row.note"
-          maxlength="200"
-          :readonly="!session.edits"
-          @change="setNote(row, ($event.target as HTMLInputElement).value)"
-      /></label>
+      ><VTextField
+        class="note"
+        :label="`Rule ${rules.indexOf(row) + 1}, note`"
+        :model-value="row.note"
+        maxlength="200"
+        :readonly="!session.edits"
+        @change="setNote(row, ($event.target as HTMLInputElement).value)"
+      />
       <span class="soft"
         ><template v-if="intentNames">For: {{ intentNames }}. </template>{{ hitWords }}</span
       ></template
@@ -150,6 +139,9 @@ function add(): void {
 </template>
 
 <style scoped>
+.chosen-rule > .v-input {
+  flex: 0 1 280px;
+}
 .chosen-rule {
   display: flex;
   flex-wrap: wrap;
@@ -158,16 +150,7 @@ function add(): void {
   min-height: 44px;
   margin: 0 0 6px;
 }
-.chosen-rule label {
-  flex: none;
-  max-width: 100%;
-}
 .chosen-rule span {
   flex: 1 1 240px;
-}
-.chosen-rule .field {
-  width: 240px;
-  display: inline-block;
-  padding: 1px 6px;
 }
 </style>

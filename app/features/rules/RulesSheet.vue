@@ -1,5 +1,4 @@
 <script setup lang="ts">
-import GenerateRulesDialog from './GenerateRulesDialog.vue'
 import GroupTables from './GroupTables.vue'
 import IntentList from './IntentList.vue'
 import IntentText from './IntentText.vue'
@@ -11,6 +10,8 @@ import { usePlan } from '~/stores/plan'
 import { useSession } from '~/stores/session'
 import TabBar from '~/ui/TabBar.vue'
 import UndoRedo from '~/ui/UndoRedo.vue'
+
+const GenerateRulesDialog = defineAsyncComponent(() => import('./GenerateRulesDialog.vue'))
 
 /** What must pass, and the ordered rules that see to it. */
 const plan = usePlan()
@@ -47,8 +48,8 @@ watch(
   { immediate: true },
 )
 const edits = usePolicyEdits(() => deviceId.value)
-const setDefault = (chain: 'forward' | 'input', event: Event) =>
-  edits.setDefault(chain, (event.target as HTMLSelectElement).value as 'accept' | 'drop')
+const setDefault = (chain: 'forward' | 'input', action: string | null) =>
+  edits.setDefault(chain, action as 'accept' | 'drop')
 const generating = ref(false)
 </script>
 
@@ -58,44 +59,34 @@ const generating = ref(false)
       <h1>Rules</h1>
       <span class="tools">
         <UndoRedo />
-        <button
-          v-if="session.edits"
-          type="button"
-          class="press"
-          :disabled="!gateway || intents.length === 0"
-          @click="generating = true"
-        >
+        <VBtn v-if="session.edits" :disabled="!gateway || intents.length === 0" @click="generating = true">
           Rules from intents
-        </button>
+        </VBtn>
       </span>
-      <p v-if="policy" class="posture">
-        <select v-if="gateways.length > 1" v-model="gatewayId" class="field" aria-label="Gateway">
-          <option v-for="g in gateways" :key="g.id" :value="g.id">{{ g.name }}</option>
-        </select>
-        Default policy for what no rule names: through the gateway
-        <select
-          class="field"
-          aria-label="Default through the gateway"
-          :value="policy.forward"
+      <div v-if="policy" class="posture">
+        <VSelect
+          v-if="gateways.length > 1"
+          v-model="gatewayId"
+          label="Gateway"
+          :items="gateways.map((g) => ({ value: g.id, title: g.name }))"
+        />
+        <span>Default policy for what no rule names:</span>
+        <VSelect
+          label="Through the gateway"
+          :model-value="policy.forward"
           :disabled="!session.edits"
-          @change="setDefault('forward', $event)"
-        >
-          <option>drop</option>
-          <option>accept</option>
-        </select>
-        to the gateway itself
-        <select
-          class="field"
-          aria-label="Default to the gateway itself"
-          :value="policy.input"
+          :items="['drop', 'accept']"
+          @update:model-value="setDefault('forward', $event)"
+        />
+        <VSelect
+          label="To the gateway itself"
+          :model-value="policy.input"
           :disabled="!session.edits"
-          @change="setDefault('input', $event)"
-        >
-          <option>drop</option>
-          <option>accept</option>
-        </select>
-        Replies to allowed traffic are allowed.
-      </p>
+          :items="['drop', 'accept']"
+          @update:model-value="setDefault('input', $event)"
+        />
+        <span>Replies to allowed traffic are allowed.</span>
+      </div>
       <p v-else>No gateway, or none with rules yet.</p>
     </header>
     <div class="under">
@@ -112,16 +103,15 @@ const generating = ref(false)
 </template>
 
 <style scoped>
+.posture > .v-input {
+  flex: 0 0 170px;
+}
 .posture {
+  margin-top: 8px;
   display: flex;
   gap: 6px;
   align-items: center;
   flex-wrap: wrap;
-}
-.posture .field {
-  width: auto;
-  padding: 1px 4px;
-  color: var(--ink);
 }
 .under {
   display: flex;

@@ -20,8 +20,8 @@ const used = (use: typeof scheduleUse) => (row: { readonly id: string }) =>
 
 <template>
   <Teleport v-if="session.edits" defer to="#rules-tools">
-    <button type="button" class="press" @click="lists.addService()">Add a service</button>
-    <button type="button" class="press" @click="lists.addSchedule()">Add a schedule</button>
+    <VBtn @click="lists.addService()">Add a service</VBtn>
+    <VBtn @click="lists.addSchedule()">Add a schedule</VBtn>
   </Teleport>
   <RemovableTable
     :columns="scheduleColumns"

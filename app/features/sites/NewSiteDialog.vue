@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import AppDialog from '~/ui/AppDialog.vue'
 import { parsePrefix4 } from '#core/address'
 import { blankPlan, firstPlan, MOST_ACCESS_POINTS, MOST_DESKS } from '#core/edit'
 import { parseCountry } from '#core/format'
@@ -77,71 +78,66 @@ async function submit(): Promise<void> {
 </script>
 
 <template>
-  <VDialog v-model="open" aria-label="New site" width="640">
-    <VCard>
-      <VForm class="box" @submit.prevent="submit">
-        <h1>New site</h1>
-        <VTextField v-model="form.name" label="Site name" maxlength="60" autofocus :rules="[RULES.name]" />
-        <div class="pair">
-          <VTextField
-            v-model="form.supernet"
-            label="Address block"
-            maxlength="18"
-            spellcheck="false"
-            :rules="[RULES.supernet]"
-          />
-          <VTextField
-            v-model="form.country"
-            label="Country, two letters"
-            maxlength="2"
-            :rules="[RULES.country]"
-          />
-        </div>
-        <VRadioGroup v-model="form.start" inline label="Start with">
-          <VRadio value="first" label="A first plan" />
-          <VRadio value="empty" label="An empty plan" />
-        </VRadioGroup>
-        <template v-if="form.start === 'first'">
-          <div class="three">
-            <VTextField
-              v-model="form.desks"
-              label="Desks with a cable"
-              inputmode="numeric"
-              :rules="[RULES.desks]"
-            />
-            <VTextField
-              v-model="form.accessPoints"
-              label="Access points"
-              inputmode="numeric"
-              :rules="[RULES.accessPoints]"
-            />
-            <VTextField
-              v-model="form.guests"
-              label="Guests on Wi-Fi"
-              inputmode="numeric"
-              :disabled="form.accessPoints === '0'"
-              :rules="[RULES.guests]"
-            />
-          </div>
-          <VRadioGroup v-model="form.lines" inline label="Internet connections">
-            <VRadio :value="1" label="1" />
-            <VRadio :value="2" label="2" />
-          </VRadioGroup>
-          <VCheckbox v-model="form.behindRouter" label="The first connection comes through another router" />
-        </template>
-        <p v-if="summary" class="soft" aria-live="polite">{{ summary }} Everything can be changed.</p>
-        <p v-if="problems.length > 0" class="wrong-words" role="alert">
-          Not created: {{ problems.map(reasonOf).join('; ') }}.
-        </p>
-        <div class="acts">
-          <VBtn type="submit" color="primary" variant="flat" :disabled="!plan?.ok" :loading="sending">
-            Create site
-          </VBtn>
-          <VBtn @click="open = false">Cancel</VBtn>
-        </div>
-      </VForm>
-    </VCard>
-  </VDialog>
+  <AppDialog v-model="open" :width="640" title="New site" @submit="submit">
+    <VTextField v-model="form.name" label="Site name" maxlength="60" autofocus :rules="[RULES.name]" />
+    <div class="pair">
+      <VTextField
+        v-model="form.supernet"
+        label="Address block"
+        maxlength="18"
+        spellcheck="false"
+        :rules="[RULES.supernet]"
+      />
+      <VTextField
+        v-model="form.country"
+        label="Country, two letters"
+        maxlength="2"
+        :rules="[RULES.country]"
+      />
+    </div>
+    <VRadioGroup v-model="form.start" inline label="Start with">
+      <VRadio value="first" label="A first plan" />
+      <VRadio value="empty" label="An empty plan" />
+    </VRadioGroup>
+    <template v-if="form.start === 'first'">
+      <div class="three">
+        <VTextField
+          v-model="form.desks"
+          label="Desks with a cable"
+          inputmode="numeric"
+          :rules="[RULES.desks]"
+        />
+        <VTextField
+          v-model="form.accessPoints"
+          label="Access points"
+          inputmode="numeric"
+          :rules="[RULES.accessPoints]"
+        />
+        <VTextField
+          v-model="form.guests"
+          label="Guests on Wi-Fi"
+          inputmode="numeric"
+          :disabled="form.accessPoints === '0'"
+          :rules="[RULES.guests]"
+        />
+      </div>
+      <VRadioGroup v-model="form.lines" inline label="Internet connections">
+        <VRadio :value="1" label="1" />
+        <VRadio :value="2" label="2" />
+      </VRadioGroup>
+      <VCheckbox v-model="form.behindRouter" label="The first connection comes through another router" />
+    </template>
+    <p v-if="summary" class="soft" aria-live="polite">{{ summary }} Everything can be changed.</p>
+    <p v-if="problems.length > 0" class="wrong-words" role="alert">
+      Not created: {{ problems.map(reasonOf).join('; ') }}.
+    </p>
+    <template #actions>
+      <VBtn type="submit" color="primary" variant="flat" :disabled="!plan?.ok" :loading="sending">
+        Create site
+      </VBtn>
+      <VBtn @click="open = false">Cancel</VBtn>
+    </template></AppDialog
+  >
 </template>
 
 <style scoped>

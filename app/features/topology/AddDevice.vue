@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import AppDialog from '~/ui/AppDialog.vue'
 import { ok, problem, refuse, type Problem, type Result } from '#core/util'
 import { addDevice, connect, joinSsid, portNamed, setSent, usualHome } from '#core/edit'
 import { MODELS, kindsWith } from '#core/queries'
@@ -107,95 +108,73 @@ function add(): void {
 </script>
 
 <template>
-  <VDialog v-model="open" aria-label="Add a device" width="760">
-    <VCard>
-      <form class="box" @submit.prevent="add">
-        <h1>Add a device</h1>
-        <div class="fields">
-          <label
-            ><span class="label">Name</span><input v-model="form.name" class="field" maxlength="60"
-          /></label>
-          <label
-            ><span class="label">Kind</span
-            ><select v-model="form.kind" class="field">
-              <option v-for="k in kindsWith('placed')" :key="k" :value="k">{{ k }}</option>
-            </select></label
-          >
-          <label
-            ><span class="label">Model</span
-            ><select v-model="form.model" class="field">
-              <option value="">not known</option>
-              <option v-for="m in models" :key="m.name" :value="m.name">{{ m.name }}, {{ m.label }}</option>
-            </select></label
-          >
-          <label
-            ><span class="label">Place</span
-            ><input v-model="form.place" class="field" list="places" maxlength="80"
-          /></label>
-          <label v-if="!isOnAir"
-            ><span class="label">{{ form.kind === 'hosts' ? 'Network' : 'Management network' }}</span
-            ><select v-model="form.homeNetworkId" class="field">
-              <option value="">none</option>
-              <option v-for="n in plan.draft?.networks ?? []" :key="n.id" :value="n.id">
-                {{ n.name }} {{ n.vlan }}
-              </option>
-            </select></label
-          >
-          <label v-if="form.kind === 'hosts'"
-            ><span class="label">How many</span
-            ><input v-model="form.count" class="field num" inputmode="numeric"
-          /></label>
-        </div>
-        <label v-if="form.kind === 'hosts' && (plan.draft?.ssids.length ?? 0) > 0"
-          ><span class="label">Joins Wi-Fi</span
-          ><select v-model="form.joins" class="field">
-            <option value="">no, by cable</option>
-            <option v-for="s in plan.draft?.ssids ?? []" :key="s.id" :value="s.id">{{ s.name }}</option>
-          </select></label
-        >
-        <fieldset v-if="form.kind === 'access-point' && (plan.draft?.ssids.length ?? 0) > 0" class="sends">
-          <legend class="label">Sends</legend>
-          <label v-for="s in plan.draft?.ssids ?? []" :key="s.id"
-            ><input v-model="form.sends" type="checkbox" :value="s.id" /> {{ s.name }}</label
-          >
-        </fieldset>
-        <h2 v-if="!isOnAir">Its first cable</h2>
-        <div v-if="!isOnAir" class="fields">
-          <label
-            ><span class="label">To</span
-            ><input
-              v-model="form.far"
-              class="field"
-              list="free-ports"
-              placeholder="device and port; empty for none"
-          /></label>
-          <label
-            ><span class="label">From its port</span
-            ><input v-model="form.own" class="field mono" placeholder="the first"
-          /></label>
-          <label
-            ><span class="label">Cable</span
-            ><select v-model="form.cable" class="field">
-              <option v-for="c in cableNames" :key="c">{{ c }}</option>
-            </select></label
-          >
-          <label
-            ><span class="label">Length, m</span
-            ><input v-model="form.lengthM" class="field num" inputmode="decimal"
-          /></label>
-        </div>
-        <datalist id="places"><option v-for="p in places" :key="p" :value="p" /></datalist>
-        <datalist id="free-ports"><option v-for="p in freePorts" :key="p" :value="p" /></datalist>
-        <p v-if="problems.length > 0" class="wrong-words" role="alert">
-          Nothing was added: {{ problems.map(reasonOf).join('; ') }}.
-        </p>
-        <div class="acts">
-          <button type="submit" class="press main" :disabled="form.name.trim() === ''">Add device</button
-          ><button type="button" class="press" @click="open = false">Cancel</button>
-        </div>
-      </form>
-    </VCard>
-  </VDialog>
+  <AppDialog v-model="open" :width="760" title="Add a device" @submit="add">
+    <div class="fields">
+      <VTextField label="Name" v-model="form.name" maxlength="60" />
+      <VSelect label="Kind" v-model="form.kind" :items="kindsWith('placed')" />
+      <VSelect
+        label="Model"
+        v-model="form.model"
+        :items="[
+          { value: '', title: 'not known' },
+          ...models.map((m) => ({ value: m.name, title: `${m.name}, ${m.label}` })),
+        ]"
+      />
+      <VCombobox v-model="form.place" label="Place" maxlength="80" :items="places" />
+      <VSelect
+        v-if="!isOnAir"
+        :label="form.kind === 'hosts' ? 'Network' : 'Management network'"
+        v-model="form.homeNetworkId"
+        :items="[
+          { value: '', title: 'none' },
+          ...(plan.draft?.networks ?? []).map((n) => ({ value: n.id, title: `${n.name} ${n.vlan}` })),
+        ]"
+      />
+      <VTextField
+        v-if="form.kind === 'hosts'"
+        label="How many"
+        v-model="form.count"
+        inputmode="numeric"
+        class="num"
+      />
+    </div>
+    <VSelect
+      v-if="form.kind === 'hosts' && (plan.draft?.ssids.length ?? 0) > 0"
+      label="Joins Wi-Fi"
+      v-model="form.joins"
+      :items="[
+        { value: '', title: 'no, by cable' },
+        ...(plan.draft?.ssids ?? []).map((s) => ({ value: s.id, title: s.name })),
+      ]"
+    />
+    <VSelect
+      v-if="form.kind === 'access-point' && (plan.draft?.ssids.length ?? 0) > 0"
+      v-model="form.sends"
+      label="Sends"
+      multiple
+      chips
+      :items="(plan.draft?.ssids ?? []).map((s) => ({ value: s.id, title: s.name }))"
+    />
+    <h2 v-if="!isOnAir">Its first cable</h2>
+    <div v-if="!isOnAir" class="fields">
+      <VCombobox
+        v-model="form.far"
+        label="To"
+        :items="freePorts"
+        placeholder="device and port; empty for none"
+      />
+      <VTextField label="From its port" v-model="form.own" placeholder="the first" class="mono" />
+      <VSelect label="Cable" v-model="form.cable" :items="cableNames" />
+      <VTextField label="Length, m" v-model="form.lengthM" inputmode="decimal" class="num" />
+    </div>
+    <p v-if="problems.length > 0" class="wrong-words" role="alert">
+      Nothing was added: {{ problems.map(reasonOf).join('; ') }}.
+    </p>
+    <template #actions>
+      <VBtn type="submit" variant="flat" :disabled="form.name.trim() === ''">Add device</VBtn
+      ><VBtn @click="open = false">Cancel</VBtn>
+    </template></AppDialog
+  >
 </template>
 
 <style scoped>

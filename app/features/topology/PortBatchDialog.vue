@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import AppDialog from '~/ui/AppDialog.vue'
 import type { Problem } from '#core/util'
 import { modeText } from '#core/export'
 import { freshId, layTemplate, setPorts, spanOf, templateFrom } from '#core/edit'
@@ -111,90 +112,84 @@ const lineOf = (names: string, mode: PortMode) =>
 </script>
 
 <template>
-  <VDialog v-model="open" aria-label="Set ports" width="760">
-    <VCard>
-      <div class="box">
-        <h1>Set ports</h1>
-        <div class="row">
-          <label class="grow"
-            ><span class="label">Device</span
-            ><select v-model="deviceId" class="field">
-              <option v-for="d in devices" :key="d.id" :value="d.id">
-                {{ d.name }}{{ d.model ? `, ${d.model}` : '' }}
-              </option>
-            </select></label
-          >
-          <label
-            ><span class="label">Ports</span
-            ><input v-model="span" class="field mono" :placeholder="names" spellcheck="false"
-          /></label>
-          <label
-            ><span class="label">Mode</span
-            ><select v-model="mode" class="field">
-              <option v-for="m in ['access', 'trunk', 'routed', 'wan', 'off']" :key="m">{{ m }}</option>
-            </select></label
-          >
-          <label v-if="mode === 'access' || mode === 'trunk'"
-            ><span class="label">{{ mode === 'access' ? 'VLAN' : 'Native VLAN' }}</span
-            ><input
-              v-model="vlan"
-              class="field mono vid"
-              inputmode="numeric"
-              :placeholder="mode === 'trunk' ? 'none' : ''"
-          /></label>
-          <label v-if="mode === 'trunk'"
-            ><span class="label">Tagged</span
-            ><input v-model="tagged" class="field mono" placeholder="10 20 30, or all"
-          /></label>
-          <label v-if="mode === 'routed'"
-            ><span class="label">Address</span
-            ><input v-model="address" class="field mono" placeholder="10.61.15.1/30"
-          /></label>
-          <label v-if="mode === 'routed'"
-            ><span class="label">IPv6 address</span
-            ><input v-model="address6" class="field mono" placeholder="none"
-          /></label>
-        </div>
-        <p v-if="problems.length > 0" class="wrong-words" role="alert">
-          Nothing was set: {{ problems.map(reasonOf).join('; ') }}.
-        </p>
-        <div class="acts">
-          <button type="button" class="press main" :disabled="!made || span.trim() === ''" @click="lay">
-            Set them</button
-          ><button type="button" class="press" @click="open = false">Leave</button>
-        </div>
-        <h2>Templates</h2>
-        <table class="ruled">
-          <tbody>
-            <tr v-for="t in fitting" :key="t.id">
-              <td>
-                <b>{{ t.name }}</b> <span class="soft">{{ t.model }}</span>
-              </td>
-              <td class="small">{{ t.ports.map((p) => lineOf(p.names, p.mode)).join('; ') }}</td>
-              <td class="num">
-                <button type="button" class="press" @click="layWhole(t.id)">Lay on {{ device?.name }}</button>
-                <button type="button" class="plain link" @click="removeTemplate(t.id)">
-                  Remove<span class="sr"> {{ t.name }}</span>
-                </button>
-              </td>
-            </tr>
-            <tr v-if="fitting.length === 0">
-              <td class="soft">No template for this model.</td>
-            </tr>
-          </tbody>
-        </table>
-        <div class="row">
-          <label class="grow"
-            ><span class="label">Keep the ports of {{ device?.name }} as a template</span
-            ><input v-model="templateName" class="field" maxlength="60" placeholder="a name"
-          /></label>
-          <button type="button" class="press" :disabled="templateName.trim() === ''" @click="keepTemplate">
-            Keep it
-          </button>
-        </div>
-      </div>
-    </VCard>
-  </VDialog>
+  <AppDialog v-model="open" :width="760" title="Set ports">
+    <div class="row">
+      <VSelect
+        label="Device"
+        v-model="deviceId"
+        class="grow"
+        :items="devices.map((d) => ({ value: d.id, title: `${d.name}${d.model ? `, ${d.model}` : ''}` }))"
+      />
+      <VTextField label="Ports" v-model="span" :placeholder="names" spellcheck="false" class="mono" />
+      <VSelect label="Mode" v-model="mode" :items="['access', 'trunk', 'routed', 'wan', 'off']" />
+      <VTextField
+        v-if="mode === 'access' || mode === 'trunk'"
+        :label="mode === 'access' ? 'VLAN' : 'Native VLAN'"
+        v-model="vlan"
+        inputmode="numeric"
+        :placeholder="mode === 'trunk' ? 'none' : ''"
+        class="mono vid"
+      />
+      <VTextField
+        v-if="mode === 'trunk'"
+        label="Tagged"
+        v-model="tagged"
+        placeholder="10 20 30, or all"
+        class="mono"
+      />
+      <VTextField
+        v-if="mode === 'routed'"
+        label="Address"
+        v-model="address"
+        placeholder="10.61.15.1/30"
+        class="mono"
+      />
+      <VTextField
+        v-if="mode === 'routed'"
+        label="IPv6 address"
+        v-model="address6"
+        placeholder="none"
+        class="mono"
+      />
+    </div>
+    <p v-if="problems.length > 0" class="wrong-words" role="alert">
+      Nothing was set: {{ problems.map(reasonOf).join('; ') }}.
+    </p>
+    <div class="acts">
+      <VBtn variant="flat" :disabled="!made || span.trim() === ''" @click="lay">Apply</VBtn>
+    </div>
+    <h2>Templates</h2>
+    <VTable class="ruled">
+      <tbody>
+        <tr v-for="t in fitting" :key="t.id">
+          <td>
+            <b>{{ t.name }}</b> <span class="soft">{{ t.model }}</span>
+          </td>
+          <td class="small">{{ t.ports.map((p) => lineOf(p.names, p.mode)).join('; ') }}</td>
+          <td class="num">
+            <VBtn @click="layWhole(t.id)">Apply to {{ device?.name }}</VBtn>
+            <VBtn variant="text" @click="removeTemplate(t.id)">
+              Remove<span class="sr"> {{ t.name }}</span>
+            </VBtn>
+          </td>
+        </tr>
+        <tr v-if="fitting.length === 0">
+          <td class="soft">No template for this model.</td>
+        </tr>
+      </tbody>
+    </VTable>
+    <div class="row">
+      <VTextField
+        :label="`New template from the ports of ${device?.name}`"
+        v-model="templateName"
+        maxlength="60"
+        placeholder="a name"
+        class="grow"
+      />
+      <VBtn :disabled="templateName.trim() === ''" @click="keepTemplate"> Save template </VBtn>
+    </div>
+    <template #actions><VBtn @click="open = false">Close</VBtn></template>
+  </AppDialog>
 </template>
 
 <style scoped>
@@ -209,10 +204,6 @@ const lineOf = (names: string, mode: PortMode) =>
 }
 .vid {
   width: 96px;
-}
-.link {
-  color: var(--deep);
-  text-decoration: underline;
 }
 .ruled td {
   white-space: normal;

@@ -86,19 +86,12 @@ const stepsText = (bundleId: string) =>
   <p v-else-if="!layout" class="soft">Laying out</p>
   <div v-else class="picture">
     <div class="zoom">
-      <button v-if="byHand !== null" type="button" class="plain link" @click="byHand = null">
-        As it was
-      </button>
-      <button
-        v-if="fitting < scale - 0.01"
-        type="button"
-        class="plain link"
-        @click="byHand = Math.max(FARTHEST, fitting)"
-      >
+      <VBtn v-if="byHand !== null" variant="text" @click="byHand = null"> As it was </VBtn>
+      <VBtn v-if="fitting < scale - 0.01" variant="text" @click="byHand = Math.max(FARTHEST, fitting)">
         Whole width
-      </button>
-      <button type="button" class="press" aria-label="Nearer" @click="zoom(1.25)">+</button>
-      <button type="button" class="press" aria-label="Farther" @click="zoom(0.8)">−</button>
+      </VBtn>
+      <VBtn aria-label="Nearer" @click="zoom(1.25)">+</VBtn>
+      <VBtn aria-label="Farther" @click="zoom(0.8)">−</VBtn>
     </div>
     <div
       ref="box"
@@ -263,13 +256,8 @@ const stepsText = (bundleId: string) =>
   font-size: 13px;
   z-index: 2;
 }
-.zoom .press {
-  min-width: 28px;
-  text-align: center;
-}
-.link {
-  color: var(--deep);
-  text-decoration: underline;
+.zoom .v-btn {
+  flex: none;
 }
 .scroll {
   overflow: auto;

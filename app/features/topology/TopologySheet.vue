@@ -4,14 +4,11 @@ import { layer2Of } from '#core/layer2'
 import type { Walk } from '#core/reachability'
 import { removeDevice } from '#core/edit'
 import { downIn, tags, vidsOf } from '#core/queries'
-import AddDevice from './AddDevice.vue'
 import DeviceTable from './DeviceTable.vue'
 import SsidTable from './SsidTable.vue'
 import TopologyDiagram from './TopologyDiagram.vue'
-import PortBatchDialog from './PortBatchDialog.vue'
 import SheetTable from '~/ui/SheetTable.vue'
 import VlanSwatch from '~/ui/VlanSwatch.vue'
-import TrunkProposals from './TrunkProposals.vue'
 import TabBar from '~/ui/TabBar.vue'
 import UndoRedo from '~/ui/UndoRedo.vue'
 import { useChosen } from '~/ui/selection'
@@ -23,6 +20,10 @@ import { usePlan } from '~/stores/plan'
 import { useSession } from '~/stores/session'
 import { threadOf } from '~/theme/threads'
 import { flowWords, namesIn, partyWords, stopWords } from '~/wording/reach'
+
+const PortBatchDialog = defineAsyncComponent(() => import('./PortBatchDialog.vue'))
+const AddDevice = defineAsyncComponent(() => import('./AddDevice.vue'))
+const TrunkProposals = defineAsyncComponent(() => import('./TrunkProposals.vue'))
 
 const plan = usePlan()
 const session = useSession()
@@ -196,9 +197,9 @@ watch(
       <h1>Loom</h1>
       <span class="tools">
         <UndoRedo />
-        <button v-if="session.edits" type="button" class="press" @click="adding = true">Add a device</button>
-        <button v-if="session.edits" type="button" class="press" @click="mending = true">Mend trunks</button>
-        <button v-if="session.edits" type="button" class="press" @click="setting = true">Set ports</button>
+        <VBtn v-if="session.edits" @click="adding = true">Add a device</VBtn>
+        <VBtn v-if="session.edits" @click="mending = true">Mend trunks</VBtn>
+        <VBtn v-if="session.edits" @click="setting = true">Set ports</VBtn>
       </span>
       <p>
         Every VLAN as a thread from the gateway to where it is needed. Choose a thread, a device or a cable to
@@ -207,18 +208,13 @@ watch(
     </header>
     <p v-if="chosen.walk" class="walked" aria-live="polite">
       <b>{{ walkText }}</b> <NuxtLink :to="`/sites/${plan.slug}/reach`">Back to the grid</NuxtLink>
-      <button type="button" class="press" @click="chosen.walk = null">Hide the way</button>
+      <VBtn @click="chosen.walk = null">Hide the way</VBtn>
     </p>
     <ul class="legend" aria-label="Threads">
       <li v-for="n in plan.draft.networks" :key="n.id">
-        <button
-          type="button"
-          class="plain"
-          :aria-pressed="chosen.vlan === n.vlan"
-          @click="takeThread(n.vlan)"
-        >
+        <VBtn variant="text" :aria-pressed="chosen.vlan === n.vlan" @click="takeThread(n.vlan)">
           <VlanSwatch :thread="threadOf(plan.draft.networks, n.id)" /> {{ n.name }} {{ n.vlan }}
-        </button>
+        </VBtn>
       </li>
     </ul>
     <TopologyDiagram
@@ -236,22 +232,15 @@ watch(
     <div v-if="part === 'ports'" role="tabpanel" aria-labelledby="tab-ports">
       <div class="under">
         <h2>{{ what }}</h2>
-        <button
-          v-if="session.edits && chosen.device !== ''"
-          type="button"
-          class="press"
-          @click="dropDevice(chosen.device)"
-        >
+        <VBtn v-if="session.edits && chosen.device !== ''" @click="dropDevice(chosen.device)">
           Remove {{ names?.device(chosen.device) }}
-        </button>
-        <button
+        </VBtn>
+        <VBtn
           v-if="bundle || chosen.device !== '' || chosen.vlan !== 0"
-          type="button"
-          class="press"
           @click="(takeThread(0), (chosen.vlan = 0))"
         >
           Show all ports
-        </button>
+        </VBtn>
       </div>
       <SheetTable
         :columns="columns"
@@ -285,10 +274,15 @@ watch(
   gap: 2px 12px;
   font-size: 13px;
 }
-.legend button {
-  padding: 2px 4px;
+.legend .v-btn {
+  text-decoration: none;
+  color: var(--ink);
+  font-weight: 400;
 }
-.legend button[aria-pressed='true'] {
+.legend .v-btn :deep(.v-btn__content) {
+  gap: 6px;
+}
+.legend .v-btn[aria-pressed='true'] {
   background: var(--shallow);
 }
 .walked {

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import AppDialog from '~/ui/AppDialog.vue'
 import { trunkConversions, trunkProposals } from '#core/layer2'
 import type { Change, Json } from '#core/edit'
 import type { PortMode } from '#core/schema'
@@ -40,57 +41,51 @@ function lay(): void {
 </script>
 
 <template>
-  <VDialog v-model="open" aria-label="Mend trunks" width="760">
-    <VCard>
-      <div class="box">
-        <h1>Mend trunks</h1>
-        <p class="soft">
-          What each trunk must carry so that every host, SSID and device beyond it is served, also by the
-          cables that stand in for others; and what it carries for nobody. An access port that more than one
-          VLAN must pass becomes a trunk.
-        </p>
-        <p v-if="proposals.length === 0">Every trunk carries what is needed and nothing else.</p>
-        <table v-else class="ruled">
-          <thead>
-            <tr>
-              <th />
-              <th>Port</th>
-              <th>Add</th>
-              <th>Prune</th>
-              <th class="num">Native</th>
-              <th>Then tagged</th>
-            </tr>
-          </thead>
-          <tbody>
-            <tr v-for="p in proposals" :key="keyOf(p)">
-              <td>
-                <input
-                  type="checkbox"
-                  :checked="!left.has(keyOf(p))"
-                  :aria-label="`${names?.device(p.port.deviceId)} ${names?.port(p.port)}`"
-                  @change="toggle(keyOf(p))"
-                />
-              </td>
-              <td>
-                <b>{{ names?.device(p.port.deviceId) }}</b> {{ names?.port(p.port) }}
-                <span class="small soft">{{ wasText(p.before) }}</span>
-              </td>
-              <td class="mono">{{ p.add.join(' ') || '—' }}</td>
-              <td class="mono">{{ p.prune.join(' ') || '—' }}</td>
-              <td class="mono num">{{ nativeText(p.after) }}</td>
-              <td class="mono">
-                {{ p.after.mode === 'trunk' && p.after.tagged !== 'all' ? p.after.tagged.join(' ') : '' }}
-              </td>
-            </tr>
-          </tbody>
-        </table>
-        <div class="acts">
-          <button type="button" class="press main" :disabled="chosen.length === 0" @click="lay">
-            {{ chosen.length === 0 ? 'Nothing to mend' : `Mend ${count(chosen.length, 'port')}` }}
-          </button>
-          <button type="button" class="press" @click="open = false">Cancel</button>
-        </div>
-      </div>
-    </VCard>
-  </VDialog>
+  <AppDialog v-model="open" :width="760" title="Mend trunks">
+    <p class="soft">
+      What each trunk must carry so that every host, SSID and device beyond it is served, also by the cables
+      that stand in for others; and what it carries for nobody. An access port that more than one VLAN must
+      pass becomes a trunk.
+    </p>
+    <p v-if="proposals.length === 0">Every trunk carries what is needed and nothing else.</p>
+    <VTable v-else class="ruled">
+      <thead>
+        <tr>
+          <th />
+          <th>Port</th>
+          <th>Add</th>
+          <th>Prune</th>
+          <th class="num">Native</th>
+          <th>Then tagged</th>
+        </tr>
+      </thead>
+      <tbody>
+        <tr v-for="p in proposals" :key="keyOf(p)">
+          <td>
+            <VCheckbox
+              :model-value="!left.has(keyOf(p))"
+              :aria-label="`${names?.device(p.port.deviceId)} ${names?.port(p.port)}`"
+              @update:model-value="toggle(keyOf(p))"
+            />
+          </td>
+          <td>
+            <b>{{ names?.device(p.port.deviceId) }}</b> {{ names?.port(p.port) }}
+            <span class="small soft">{{ wasText(p.before) }}</span>
+          </td>
+          <td class="mono">{{ p.add.join(' ') || '—' }}</td>
+          <td class="mono">{{ p.prune.join(' ') || '—' }}</td>
+          <td class="mono num">{{ nativeText(p.after) }}</td>
+          <td class="mono">
+            {{ p.after.mode === 'trunk' && p.after.tagged !== 'all' ? p.after.tagged.join(' ') : '' }}
+          </td>
+        </tr>
+      </tbody>
+    </VTable>
+    <template #actions>
+      <VBtn variant="flat" :disabled="chosen.length === 0" @click="lay">
+        {{ chosen.length === 0 ? 'Nothing to mend' : `Mend ${count(chosen.length, 'port')}` }}
+      </VBtn>
+      <VBtn @click="open = false">Cancel</VBtn>
+    </template></AppDialog
+  >
 </template>

@@ -1,6 +1,6 @@
 import type { Ref } from 'vue'
 import type { TopologyLayout } from './topology-layout'
-import { useWidth } from '~/ui/width'
+import { useElementSize } from '@vueuse/core'
 
 const LEAST_SCALE = 0.84
 const NEAREST = 2.5
@@ -15,7 +15,7 @@ export function usePictureZoom(
   layout: Readonly<Ref<TopologyLayout | null>>,
   what: () => string,
 ) {
-  const room = useWidth(box, 736)
+  const { width: room } = useElementSize(box, { width: 736, height: 0 })
   const byHand = ref<number | null>(null)
   const fitting = computed(() => room.value / (layout.value?.width ?? 1))
   const scale = computed(() => byHand.value ?? Math.max(LEAST_SCALE, Math.min(1, fitting.value)))

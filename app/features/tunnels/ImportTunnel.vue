@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import AppDialog from '~/ui/AppDialog.vue'
 import type { Problem } from '#core/util'
 import { readWireguardConf } from '#core/ingest'
 import ListInput from '~/ui/ListInput.vue'
@@ -70,56 +71,49 @@ watch(open, (now) => {
 </script>
 
 <template>
-  <VDialog v-model="open" aria-label="Read a WireGuard file" width="720">
-    <VCard>
-      <div class="box">
-        <h1>Read a WireGuard file</h1>
-        <p class="soft">
-          One that a provider or another site made for this gateway. Its private key is sealed on the server
-          as it is added, and shown to nobody unasked.
-        </p>
-        <label
-          ><span class="label">Name of the tunnel</span><input v-model="name" class="field" maxlength="120"
-        /></label>
-        <ListInput v-model="text" placeholder="[Interface]" />
-        <div v-if="problems.length > 0" role="alert">
-          <p v-for="(p, i) in problems" :key="i" class="wrong-words">{{ sentenceOf(p) }}</p>
-        </div>
-        <template v-if="tunnel && read?.ok">
-          <table class="ruled" aria-label="What it says">
-            <thead>
-              <tr>
-                <th>Far end</th>
-                <th>Is dialled at</th>
-                <th>Has these addresses</th>
-              </tr>
-            </thead>
-            <tbody>
-              <tr v-for="p in tunnel.peers" :key="p.id">
-                <td>{{ p.name }}, {{ p.kind }}</td>
-                <td class="mono">{{ p.endpoint ?? 'dials us' }}</td>
-                <td class="mono">{{ p.allowed.join(', ') || 'none' }}</td>
-              </tr>
-              <tr v-if="tunnel.peers.length === 0">
-                <td colspan="3" class="soft">Nobody: there is no [Peer] in it.</td>
-              </tr>
-            </tbody>
-          </table>
-          <p class="small">
-            This gateway is <span class="mono">{{ tunnel.address }}</span> in it, MTU
-            <span class="mono">{{ tunnel.mtu }}</span>.
-          </p>
-          <ul v-if="read.value.leftOut.length > 0" class="small" aria-label="Left out">
-            <li v-for="l in read.value.leftOut" :key="l.what">{{ leftOutWords(l.what, l.text) }}</li>
-          </ul>
-        </template>
-        <div class="acts">
-          <button type="button" class="press main" :disabled="!tunnel" @click="add">Add it</button
-          ><button type="button" class="press" @click="open = false">Leave</button>
-        </div>
-      </div>
-    </VCard>
-  </VDialog>
+  <AppDialog v-model="open" :width="720" title="Import a WireGuard file">
+    <p class="soft">
+      One that a provider or another site made for this gateway. Its private key is sealed on the server as it
+      is added, and shown to nobody unasked.
+    </p>
+    <VTextField label="Name of the tunnel" v-model="name" maxlength="120" />
+    <ListInput v-model="text" placeholder="[Interface]" />
+    <div v-if="problems.length > 0" role="alert">
+      <p v-for="(p, i) in problems" :key="i" class="wrong-words">{{ sentenceOf(p) }}</p>
+    </div>
+    <template v-if="tunnel && read?.ok">
+      <VTable class="ruled" aria-label="What it says">
+        <thead>
+          <tr>
+            <th>Far end</th>
+            <th>Is dialled at</th>
+            <th>Has these addresses</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="p in tunnel.peers" :key="p.id">
+            <td>{{ p.name }}, {{ p.kind }}</td>
+            <td class="mono">{{ p.endpoint ?? 'dials us' }}</td>
+            <td class="mono">{{ p.allowed.join(', ') || 'none' }}</td>
+          </tr>
+          <tr v-if="tunnel.peers.length === 0">
+            <td colspan="3" class="soft">Nobody: there is no [Peer] in it.</td>
+          </tr>
+        </tbody>
+      </VTable>
+      <p class="small">
+        This gateway is <span class="mono">{{ tunnel.address }}</span> in it, MTU
+        <span class="mono">{{ tunnel.mtu }}</span>.
+      </p>
+      <ul v-if="read.value.leftOut.length > 0" class="small" aria-label="Left out">
+        <li v-for="l in read.value.leftOut" :key="l.what">{{ leftOutWords(l.what, l.text) }}</li>
+      </ul>
+    </template>
+    <template #actions>
+      <VBtn variant="flat" :disabled="!tunnel" @click="add">Add tunnel</VBtn
+      ><VBtn @click="open = false">Cancel</VBtn>
+    </template></AppDialog
+  >
 </template>
 
 <style scoped>

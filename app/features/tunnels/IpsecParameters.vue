@@ -1,9 +1,9 @@
 <script setup lang="ts">
+import { useClipboard } from '@vueuse/core'
 import { adviceFor, termsOf } from '#core/ipsec'
 import { BLANK_IPSEC, freshId } from '#core/edit'
 import type { IpsecEnd } from '#core/schema'
 import SheetTable from '~/ui/SheetTable.vue'
-import { useCopy } from '~/ui/copy'
 import { PARAMETERS, useIpsecColumns } from './ipsec-columns'
 import { usePlan } from '~/stores/plan'
 import { useSession } from '~/stores/session'
@@ -92,29 +92,33 @@ const sheet = computed(() => {
       ].join('\n')
     : ''
 })
-const { copied, copy } = useCopy(sheet)
+const { copied, copy } = useClipboard({ source: sheet, legacy: true })
 </script>
 
 <template>
   <div>
     <div class="top">
-      <label v-if="links.length > 1" class="small"
-        >Connection
-        <select v-model="chosen" class="field" aria-label="Connection">
-          <option v-for="l in links" :key="l.id" :value="l.id">{{ l.name }}</option>
-        </select></label
-      >
-      <label v-if="link" class="small"
-        >Name <input class="field" :value="link.name" :readonly="!session.edits" @change="rename"
-      /></label>
+      <VSelect
+        v-if="links.length > 1"
+        label="Connection"
+        v-model="chosen"
+        :items="links.map((l) => ({ value: l.id, title: l.name }))"
+      />
+      <VTextField
+        v-if="link"
+        label="Name"
+        :model-value="link.name"
+        :readonly="!session.edits"
+        @change="rename"
+      />
       <span class="tools">
-        <button v-if="link" type="button" class="press" @click="copy">
+        <VBtn v-if="link" @click="copy()">
           {{ copied ? 'Copied' : 'Copy the sheet for the other end' }}
-        </button>
-        <button v-if="session.edits" type="button" class="press" @click="add">Add a connection</button>
-        <button v-if="session.edits && link" type="button" class="press" @click="remove">
+        </VBtn>
+        <VBtn v-if="session.edits" @click="add">Add a connection</VBtn>
+        <VBtn v-if="session.edits && link" @click="remove">
           Remove<span class="sr"> {{ link.name }}</span>
-        </button>
+        </VBtn>
       </span>
     </div>
     <template v-if="link && terms">
@@ -148,6 +152,9 @@ const { copied, copy } = useCopy(sheet)
 </template>
 
 <style scoped>
+.top > .v-input {
+  flex: 0 1 220px;
+}
 p.small {
   margin-bottom: 6px;
 }
@@ -157,15 +164,6 @@ p.small {
   gap: 10px;
   align-items: center;
   margin-bottom: 8px;
-}
-.top label {
-  display: inline-flex;
-  gap: 6px;
-  align-items: center;
-}
-.top .field {
-  width: auto;
-  padding: 1px 6px;
 }
 .tools {
   margin-left: auto;

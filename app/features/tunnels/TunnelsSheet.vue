@@ -4,7 +4,6 @@ import { addPeer, addTunnel } from '#core/edit'
 import type { Peer, Tunnel } from '#core/schema'
 import IpsecParameters from './IpsecParameters.vue'
 import TabBar from '~/ui/TabBar.vue'
-import ImportTunnel from './ImportTunnel.vue'
 import SheetTable from '~/ui/SheetTable.vue'
 import UndoRedo from '~/ui/UndoRedo.vue'
 import { usePeerColumns, useTunnelColumns } from './columns'
@@ -16,6 +15,8 @@ import { useSession } from '~/stores/session'
 import { timeText } from '~/wording/adoption'
 import { count } from '~/wording/findings'
 import { sentenceOf } from '~/wording/problems'
+
+const ImportTunnel = defineAsyncComponent(() => import('./ImportTunnel.vue'))
 
 /** Tunnels and who may speak in them; what each end must be told; keys, shown only when asked for. */
 const plan = usePlan()
@@ -149,10 +150,9 @@ const {
       <span class="tools">
         <UndoRedo />
         <template v-if="session.edits && part === 'wireguard'"
-          ><button type="button" class="press" :disabled="!hasGateway" @click="begin">Add a tunnel</button
-          ><button type="button" class="press" :disabled="!hasGateway" @click="reading = true">
-            Read a file</button
-          ><button type="button" class="press" :disabled="!tunnel" @click="join">Add a peer</button></template
+          ><VBtn :disabled="!hasGateway" @click="begin">Add a tunnel</VBtn
+          ><VBtn :disabled="!hasGateway" @click="reading = true"> Import a file</VBtn
+          ><VBtn :disabled="!tunnel" @click="join">Add a peer</VBtn></template
         >
       </span>
       <p>
@@ -195,15 +195,13 @@ const {
         <div class="row">
           <h2>{{ peer ? `Configuration file of ${peer.name}` : 'Configuration file of this gateway' }}</h2>
           <span v-if="session.edits" class="tools">
-            <button v-if="!peer?.next" type="button" class="press" @click="makeKeys">
+            <VBtn v-if="!peer?.next" @click="makeKeys">
               {{ key ? 'Make new keys' : 'Make keys' }}
-            </button>
-            <button v-if="key" type="button" class="press grave" @click="show(false)">
-              Show its file with the private key
-            </button>
-            <button type="button" class="press" @click="remove">
+            </VBtn>
+            <VBtn v-if="key" color="error" @click="show(false)"> Show its file with the private key </VBtn>
+            <VBtn @click="remove">
               Remove<span class="sr"> {{ (peer ?? tunnel).name }}</span>
-            </button>
+            </VBtn>
           </span>
         </div>
         <p class="small soft">
@@ -217,32 +215,29 @@ const {
             >No private key is kept here: type the public key in, or make a pair. One peer, one key.</template
           >
         </p>
-        <p v-if="peer && !peer.next && peer.publicKey !== null && session.edits" class="small">
-          <button type="button" class="press" @click="changeKey">
-            Change its key, both let in for {{ OVERLAP_DAYS }} days
-          </button>
-          <label>
-            to a new pair, or to the public key its owner made
-            <input
-              v-model="typedKey"
-              class="field mono typed"
-              aria-label="Public key its owner made"
-              placeholder="44 characters"
-          /></label>
-        </p>
+        <div v-if="peer && !peer.next && peer.publicKey !== null && session.edits" class="small change">
+          <VBtn @click="changeKey"> Change its key, both let in for {{ OVERLAP_DAYS }} days </VBtn>
+          to a new pair, or to
+          <VTextField
+            v-model="typedKey"
+            class="mono typed"
+            label="Public key its owner made"
+            placeholder="44 characters"
+          />
+        </div>
         <p v-else-if="!peer && key && session.edits && tunnel.peers.length > 0" class="small soft">
           A gateway has one key at a time: with a new one every peer needs its new file at that moment. To
           change peer by peer, add a second tunnel beside this one.
         </p>
-        <p v-if="peer?.next" class="small changing" :class="{ late: daysLeft < 0 }">
+        <div v-if="peer?.next" class="small changing" :class="{ late: daysLeft < 0 }">
           <b>Two keys.</b> <span class="mono">{{ peer.next.publicKey.slice(0, 8) }}…</span> is let in beside
           the old one until
-          <input
-            class="field"
+          <VTextField
+            class="until"
             type="date"
-            :value="peer.next.until"
+            :model-value="peer.next.until"
             :readonly="!session.edits"
-            aria-label="Both keys until"
+            label="Both keys until"
             @change="setUntil"
           />
           <span>{{
@@ -263,19 +258,19 @@ const {
             Load the gateway's file and run its key script until you finish.</span
           >
           <span v-if="session.edits" class="tools">
-            <button v-if="nextKey" type="button" class="press grave" @click="show(true)">
+            <VBtn v-if="nextKey" color="error" @click="show(true)">
               Show its new file with the private key
-            </button>
-            <button type="button" class="press" @click="finish">Finish: the old key goes</button>
-            <button type="button" class="press" @click="giveUp">Give the new one up</button>
+            </VBtn>
+            <VBtn @click="finish">Finish: remove the old key</VBtn>
+            <VBtn @click="giveUp">Discard the new key</VBtn>
           </span>
-        </p>
+        </div>
         <p v-for="(p, i) in problems" :key="i" class="wrong-words" role="alert">{{ sentenceOf(p) }}</p>
         <div v-if="shown" class="shown">
           <pre class="mono">{{ shown }}</pre>
           <!-- eslint-disable-next-line vue/no-v-html -- made here from the text beside it -->
           <div v-if="picture" class="qr" role="img" aria-label="The file as a QR code" v-html="picture" />
-          <button type="button" class="press main" @click="shown = picture = ''">Hide it</button>
+          <VBtn variant="flat" @click="shown = picture = ''">Hide it</VBtn>
         </div>
         <pre v-else class="mono">{{ file }}</pre>
       </template>
@@ -289,6 +284,20 @@ const {
 </template>
 
 <style scoped>
+.changing .until {
+  width: 170px;
+  margin: 4px 0;
+}
+.change {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 6px 10px;
+  align-items: center;
+  margin-top: 6px;
+}
+.change .typed {
+  flex: 1 1 260px;
+}
 .head {
   margin: 12px 0 6px;
 }
@@ -321,11 +330,6 @@ pre {
 }
 .changing.late {
   border-color: var(--magenta);
-}
-.changing .field {
-  width: 150px;
-  display: inline-block;
-  padding: 1px 6px;
 }
 .changing .tools {
   display: flex;

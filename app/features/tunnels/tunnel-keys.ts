@@ -6,7 +6,7 @@ import type { Problem } from '#core/util'
 import { checkKey } from './columns'
 import { api } from '~/stores/api'
 import { usePlan } from '~/stores/plan'
-import { useNow } from '~/ui/now'
+import { useTimestamp } from '@vueuse/core'
 
 // A peer that changes its key has two for a while: addresses follow the one that was heard last.
 export const OVERLAP_DAYS = 14
@@ -100,7 +100,7 @@ export function useTunnelKeys(
   owner: Readonly<Ref<Peer | Tunnel | undefined>>,
 ) {
   const plan = usePlan()
-  const nowMs = useNow()
+  const nowMs = useTimestamp({ interval: 1000 })
   const { problems, keyNamed, readKeys, newPair } = useKeyStore()
   const typedKey = ref('')
   const key = computed(() => keyNamed(owner.value?.publicKey))

@@ -127,16 +127,17 @@ const whole = (value: number): string => value.toLocaleString('en', { maximumFra
   <div class="row">
     <h2>If {{ uplink.name }} dies{{ shareWords }}</h2>
     <span v-if="uplink.probe" class="tools">
-      <label class="small"
-        >Play at
-        <select v-model="speed" class="field">
-          <option :value="1">1×</option>
-          <option :value="5">5×</option>
-          <option :value="20">20×</option>
-          <option :value="100">100×</option>
-        </select></label
-      >
-      <button type="button" class="press" @click="play">Play it</button>
+      <VSelect
+        label="Play at"
+        v-model="speed"
+        :items="[
+          { value: 1, title: '1×' },
+          { value: 5, title: '5×' },
+          { value: 20, title: '20×' },
+          { value: 100, title: '100×' },
+        ]"
+      />
+      <VBtn @click="play">Play it</VBtn>
     </span>
   </div>
   <p v-if="!uplink.probe" class="none">
@@ -157,13 +158,8 @@ const whole = (value: number): string => value.toLocaleString('en', { maximumFra
       <span class="mono">{{ tenth(over.leastS) }}</span> to
       <span class="mono">{{ tenth(over.worstS) }}</span>), back
       <b class="mono">{{ tenth((seconds('back') ?? 0) - (seconds('mended') ?? 0)) }}</b> after it was well.
-      <button
-        v-if="session.works && failoverTest && recorded === ''"
-        type="button"
-        class="press"
-        @click="recordPlayed"
-      >
-        Keep it as a proof record</button
+      <VBtn v-if="session.works && failoverTest && recorded === ''" @click="recordPlayed">
+        Save as a proof record</VBtn
       ><span v-if="recorded" class="soft">{{ recorded }}</span>
     </p>
     <p class="small">
@@ -174,9 +170,9 @@ const whole = (value: number): string => value.toLocaleString('en', { maximumFra
         })
       }}
       rounds apart.
-      <button type="button" class="press" :disabled="simulating" @click="simulate">
+      <VBtn :disabled="simulating" @click="simulate">
         {{ simulating ? 'Simulating' : 'Simulate' }}
-      </button>
+      </VBtn>
       <span v-if="run" role="status">
         {{
           run.meanRounds === null

@@ -48,7 +48,7 @@ function callWords(list: readonly InsideCalls[]) {
 </script>
 
 <template>
-  <table v-if="calls.length > 0" class="ruled who">
+  <VTable v-if="calls.length > 0" class="ruled who">
     <thead>
       <tr>
         <th>Called from inside, by its outside address</th>
@@ -74,7 +74,7 @@ function callWords(list: readonly InsideCalls[]) {
         </td>
       </tr>
     </tbody>
-  </table>
+  </VTable>
 </template>
 
 <style scoped>

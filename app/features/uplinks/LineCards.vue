@@ -95,24 +95,16 @@ function drop(to: number): void {
           ><template v-if="waits(u)">, {{ u.standby }} standby</template>
         </button>
         <span v-if="session.edits && uplinks.length > 1">
-          <button
-            type="button"
-            class="press"
-            :disabled="i === 0"
-            :aria-label="`${u.name} earlier`"
-            @click="reorder(u.id, i - 1)"
-          >
+          <VBtn :disabled="i === 0" :aria-label="`${u.name} earlier`" @click="reorder(u.id, i - 1)">
             earlier
-          </button>
-          <button
-            type="button"
-            class="press"
+          </VBtn>
+          <VBtn
             :disabled="i === uplinks.length - 1"
             :aria-label="`${u.name} later`"
             @click="reorder(u.id, i + 1)"
           >
             later
-          </button>
+          </VBtn>
         </span>
       </div>
       <dl class="small">
@@ -152,9 +144,8 @@ function drop(to: number): void {
   gap: 8px;
   align-items: baseline;
 }
-.head .press {
+.head .v-btn {
   margin-left: 4px;
-  padding: 0 6px;
 }
 .pick {
   font-weight: 700;
@@ -176,10 +167,5 @@ dt {
 }
 dd {
   margin: 0;
-}
-@media (max-width: 899px) {
-  .head .press {
-    padding: 8px 10px;
-  }
 }
 </style>

@@ -1,11 +1,11 @@
 <script setup lang="ts">
+import { useClipboard } from '@vueuse/core'
 import { recovery } from '#core/failover'
 import { down, upstreamDown } from '#core/queries'
 import type { Intent, Uplink } from '#core/schema'
 import type { IntentLoss } from '#core/reachability'
 import { useAnalysis } from '~/stores/analysis'
 import { usePlan } from '~/stores/plan'
-import { useCopy } from '~/ui/copy'
 import { wordsOf } from '~/wording/findings'
 import { stopWords } from '~/wording/reach'
 
@@ -84,20 +84,20 @@ const written = computed(() =>
     ? ''
     : [`If ${props.uplink.name} dies:`, ...who.value.map(struckWords), ...toDo.value].join('\n'),
 )
-const { copied, copy } = useCopy(written)
+const { copied, copy } = useClipboard({ source: written, legacy: true })
 </script>
 
 <template>
-  <table v-if="who.length > 0" class="ruled who">
+  <VTable v-if="who.length > 0" class="ruled who">
     <thead>
       <tr>
         <th>Affected</th>
         <th>Until it is noticed</th>
         <th>
           On {{ backup.name }}
-          <button type="button" class="press copy" @click="copy">
+          <VBtn class="copy" @click="copy()">
             {{ copied ? 'Copied' : 'Copy in writing' }}
-          </button>
+          </VBtn>
         </th>
       </tr>
     </thead>
@@ -118,7 +118,7 @@ const { copied, copy } = useCopy(written)
         </td>
       </tr>
     </tbody>
-  </table>
+  </VTable>
 </template>
 
 <style scoped>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { useElementSize } from '@vueuse/core'
 import { comeback, outage, type Played } from '#core/failover'
 import type { Probe, Uplink } from '#core/schema'
 
@@ -13,14 +14,8 @@ const props = defineProps<{
   played: readonly Played[]
   nowS: number | null
 }>()
-const wide = ref(0)
 const frame = useTemplateRef<HTMLElement>('frame')
-let watcher: ResizeObserver | undefined
-onMounted(() => {
-  watcher = new ResizeObserver(([entry]) => (wide.value = entry?.contentRect.width ?? 0))
-  if (frame.value) watcher.observe(frame.value)
-})
-onBeforeUnmount(() => watcher?.disconnect())
+const { width: wide } = useElementSize(frame)
 
 const LEFT = 64
 const over = computed(() => outage(props.probe, props.backup))

@@ -109,22 +109,12 @@ const focusAt = computed(() =>
 <template>
   <div class="under">
     <TabBar v-model="part" :parts="parts" label="Parts of Uplinks" />
-    <button
-      v-if="session.edits && part === 'routes' && uplinks.length > 0"
-      type="button"
-      class="press"
-      @click="addRoute"
-    >
+    <VBtn v-if="session.edits && part === 'routes' && uplinks.length > 0" @click="addRoute">
       Add a choice
-    </button>
-    <button
-      v-if="session.edits && part === 'forwards' && uplinks.length > 0"
-      type="button"
-      class="press"
-      @click="addForward"
-    >
+    </VBtn>
+    <VBtn v-if="session.edits && part === 'forwards' && uplinks.length > 0" @click="addForward">
       Add a forward
-    </button>
+    </VBtn>
   </div>
   <SheetTable
     v-if="part === 'probes'"

@@ -53,43 +53,33 @@ function useFit(): void {
 
 <template>
   <div class="wish small">
-    <label
-      >Change over within
-      <input
-        class="field mono"
-        :value="wish.outageS ?? ''"
-        :readonly="!session.edits"
-        aria-label="Longest outage, s"
-        inputmode="numeric"
-        @change="setWish('mostOutageS', $event)"
-      />
-      s</label
-    >
-    <label
-      >and at most
-      <input
-        class="field mono"
-        :value="wish.alarms ?? ''"
-        :readonly="!session.edits"
-        aria-label="Most false alarms a year"
-        inputmode="numeric"
-        @change="setWish('mostFalseAlarms', $event)"
-      />
-      false alarms a year</label
-    >
-    <label
-      >Told when a line fails
-      <input
-        class="field told"
-        :value="plan.draft?.site.toldTo"
-        :readonly="!session.edits"
-        aria-label="Who is told when a line fails"
-        placeholder="nobody"
-        @change="setTold"
-    /></label>
+    <VTextField
+      class="mono"
+      label="Longest outage, s"
+      :model-value="wish.outageS ?? ''"
+      :readonly="!session.edits"
+      inputmode="numeric"
+      @change="setWish('mostOutageS', $event)"
+    />
+    <VTextField
+      class="mono"
+      label="Most false alarms a year"
+      :model-value="wish.alarms ?? ''"
+      :readonly="!session.edits"
+      inputmode="numeric"
+      @change="setWish('mostFalseAlarms', $event)"
+    />
+    <VTextField
+      class="told"
+      label="Who is told when a line fails"
+      :model-value="plan.draft?.site.toldTo"
+      :readonly="!session.edits"
+      placeholder="nobody"
+      @change="setTold"
+    />
     <span v-if="fit?.fits"
       >: every {{ fit.fits.everyS }} s, {{ count(fit.fits.misses, 'miss', 'misses') }} keeps both.
-      <button v-if="session.edits" type="button" class="press" @click="useFit">Use it</button></span
+      <VBtn v-if="session.edits" @click="useFit">Use it</VBtn></span
     >
     <span v-else-if="fit" class="wrong-words"
       >no usual setting keeps both{{
@@ -102,6 +92,9 @@ function useFit(): void {
 </template>
 
 <style scoped>
+.wish > .v-input {
+  flex: 0 1 200px;
+}
 .row .tools,
 .wish {
   display: flex;
@@ -111,18 +104,5 @@ function useFit(): void {
 }
 .wish {
   margin-top: 4px;
-}
-.wish .field {
-  width: 64px;
-  display: inline-block;
-  padding: 1px 6px;
-}
-.wish .field.told {
-  width: 140px;
-}
-@media (max-width: 899px) {
-  .wish .field {
-    width: 88px;
-  }
 }
 </style>

@@ -60,8 +60,8 @@ const print = () => globalThis.print()
 <template>
   <main class="page">
     <p class="no-print acts">
-      <NuxtLink class="press" :to="`/sites/${slug}/hand-over`">Back</NuxtLink>
-      <button type="button" class="press main" @click="print">Print</button>
+      <VBtn :to="`/sites/${slug}/hand-over`">Back</VBtn>
+      <VBtn variant="flat" @click="print">Print</VBtn>
     </p>
     <p v-if="plan.loading === 'failed'" role="alert">{{ plan.problems.map(sentenceOf).join('; ') }}</p>
     <p v-else-if="!document || !site.proof" class="soft">Reading</p>
@@ -75,7 +75,7 @@ const print = () => globalThis.print()
         {{ session.me?.name }}.
       </p>
       <h2>Address plan</h2>
-      <table class="ruled">
+      <VTable class="ruled">
         <thead>
           <tr>
             <th v-for="c in ADDRESS_COLUMNS" :key="c">{{ c }}</th>
@@ -86,9 +86,9 @@ const print = () => globalThis.print()
             <td v-for="(cell, i) in row" :key="i">{{ cell }}</td>
           </tr>
         </tbody>
-      </table>
+      </VTable>
       <h2>Devices under management</h2>
-      <table class="ruled">
+      <VTable class="ruled">
         <thead>
           <tr>
             <th>Device</th>
@@ -103,9 +103,9 @@ const print = () => globalThis.print()
             <td>{{ r.claimedBy ?? '' }}</td>
           </tr>
         </tbody>
-      </table>
+      </VTable>
       <h2>Port map</h2>
-      <table class="ruled">
+      <VTable class="ruled">
         <thead>
           <tr>
             <th v-for="c in PORT_COLUMNS" :key="c">{{ c }}</th>
@@ -116,9 +116,9 @@ const print = () => globalThis.print()
             <td v-for="(cell, k) in row" :key="k">{{ cell }}</td>
           </tr>
         </tbody>
-      </table>
+      </VTable>
       <h2>Rules, in order</h2>
-      <table class="ruled">
+      <VTable class="ruled">
         <thead>
           <tr>
             <th class="num">n</th>
@@ -143,9 +143,9 @@ const print = () => globalThis.print()
             <td>{{ rule.note }}</td>
           </tr>
         </tbody>
-      </table>
+      </VTable>
       <h2>Proof</h2>
-      <table class="ruled">
+      <VTable class="ruled">
         <thead>
           <tr>
             <th />
@@ -172,7 +172,7 @@ const print = () => globalThis.print()
             </td>
           </tr>
         </tbody>
-      </table>
+      </VTable>
       <h2>Known findings</h2>
       <ul v-if="(analysis.analysis?.findings.length ?? 0) > 0">
         <li v-for="(f, i) in analysis.analysis?.findings" :key="i">

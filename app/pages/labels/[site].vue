@@ -50,14 +50,9 @@ const print = () => globalThis.print()
 <template>
   <main class="page">
     <div class="no-print acts">
-      <NuxtLink class="press" :to="`/sites/${slug}/cables`">Back</NuxtLink>
-      <button type="button" class="press main" @click="print">Print</button>
-      <label
-        >Columns
-        <select v-model="columns" class="field narrow">
-          <option v-for="n in [2, 3, 4]" :key="n" :value="n">{{ n }}</option>
-        </select></label
-      >
+      <VBtn :to="`/sites/${slug}/cables`">Back</VBtn>
+      <VBtn variant="flat" @click="print">Print</VBtn>
+      <VSelect label="Columns" v-model="columns" class="narrow" :items="[2, 3, 4]" />
       <span class="soft"
         >{{ labels.length }} labels of revision {{ plan.saved?.revision }}: both ends of each cable. The code
         opens the port's record.</span

@@ -1,12 +1,11 @@
 <script setup lang="ts">
-import ConflictDialog from '~/shell/ConflictDialog.vue'
-import CommandPalette from '~/shell/CommandPalette.vue'
+import { mdiChevronDown, mdiChevronLeft, mdiChevronRight, mdiChevronUp } from '@mdi/js'
+import { useEventListener } from '@vueuse/core'
+import { useDisplay } from 'vuetify'
 import AppHeader from '~/shell/AppHeader.vue'
-import HelpDialog from '~/shell/HelpDialog.vue'
 import FindingsPanel from '~/shell/FindingsPanel.vue'
 import WorkNotices from '~/shell/WorkNotices.vue'
 import StageNav from '~/shell/StageNav.vue'
-import ScenarioDialog from '~/shell/ScenarioDialog.vue'
 import StatusFlag from '~/ui/StatusFlag.vue'
 import { useChosen } from '~/ui/selection'
 import { useKeys } from '~/shell/keys'
@@ -16,6 +15,12 @@ import { useAnalysis } from '~/stores/analysis'
 import { usePreferences } from '~/stores/preferences'
 import { usePlan } from '~/stores/plan'
 import { useSite } from '~/stores/site'
+
+// What a first page does not show is loaded when it is first asked for.
+const ConflictDialog = defineAsyncComponent(() => import('~/shell/ConflictDialog.vue'))
+const CommandPalette = defineAsyncComponent(() => import('~/shell/CommandPalette.vue'))
+const HelpDialog = defineAsyncComponent(() => import('~/shell/HelpDialog.vue'))
+const ScenarioDialog = defineAsyncComponent(() => import('~/shell/ScenarioDialog.vue'))
 
 /** The frame around every sheet of a site. */
 const route = useRoute()
@@ -56,19 +61,23 @@ const stopWaiting = watch(
 const warn = (event: BeforeUnloadEvent) => {
   if (plan.state !== 'saved') event.preventDefault()
 }
-onMounted(() => addEventListener('beforeunload', warn))
+useEventListener('beforeunload', warn)
 onBeforeUnmount(() => {
-  removeEventListener('beforeunload', warn)
   site.leave()
   void plan.flush()
 })
-const main = useTemplateRef<HTMLElement>('main')
+const { mobile } = useDisplay()
+const isFolded = computed(() => preferences.folded && !mobile.value)
+function close(drawer: 'stages' | 'lookout'): void {
+  if (mobile.value && preferences.drawer === drawer) preferences.drawer = 'none'
+}
+const main = useTemplateRef<{ $el: HTMLElement }>('main')
 const { arrive } = usePointer()
 watch(
   () => route.path,
   (path) => {
     preferences.drawer = 'none'
-    main.value?.scrollTo(0, 0)
+    main.value?.$el.querySelector('.v-main__scroller')?.scrollTo(0, 0)
     arrive(path)
   },
   { flush: 'sync' },
@@ -76,194 +85,121 @@ watch(
 </script>
 
 <template>
-  <div class="frame" :class="{ folded: preferences.folded }">
+  <VLayout class="frame" full-height>
     <AppHeader class="no-print" />
-    <div class="left no-print" :class="{ shown: preferences.drawer === 'stages' }">
+    <VNavigationDrawer
+      tag="div"
+      class="no-print"
+      :model-value="!mobile || preferences.drawer === 'stages'"
+      :location="mobile ? 'bottom' : 'left'"
+      :permanent="!mobile"
+      :temporary="mobile"
+      :width="mobile ? 540 : 208"
+      @update:model-value="(open) => (open ? null : close('stages'))"
+    >
       <StageNav :stages="stages" :slug="slug" :sheet="sheet" />
-    </div>
-    <main ref="main">
-      <WorkNotices />
-      <p v-if="plan.loading === 'yes'" class="bar soft">Reading the plan</p>
-      <NuxtPage v-if="plan.draft" />
-    </main>
-    <div class="right no-print" :class="{ shown: preferences.drawer === 'lookout' }">
-      <button
-        type="button"
-        class="fold plain"
-        :aria-label="preferences.folded ? 'Open the Lookout' : 'Fold the Lookout'"
-        :aria-expanded="!preferences.folded"
+    </VNavigationDrawer>
+    <VNavigationDrawer
+      tag="div"
+      class="no-print lookout-drawer"
+      :model-value="!mobile || preferences.drawer === 'lookout'"
+      location="right"
+      :permanent="!mobile"
+      :temporary="mobile"
+      :rail="isFolded"
+      rail-width="44"
+      width="300"
+      @update:model-value="(open) => (open ? null : close('lookout'))"
+    >
+      <VBtn
+        v-if="!mobile"
+        class="fold"
+        variant="text"
+        :icon="isFolded ? mdiChevronLeft : mdiChevronRight"
+        :aria-label="isFolded ? 'Open the Lookout' : 'Fold the Lookout'"
+        :aria-expanded="!isFolded"
         @click="preferences.folded = !preferences.folded"
-      >
-        <span aria-hidden="true">{{ preferences.folded ? '‹' : '›' }}</span>
-        <span v-if="preferences.folded" class="upright"
-          >Lookout{{ blockers > 0 ? `, ${blockers} blocking` : '' }}</span
-        >
-      </button>
-      <FindingsPanel v-if="!preferences.folded || preferences.drawer === 'lookout'" :sheet="sheet" />
-    </div>
-    <nav class="bottom no-print" aria-label="Where you are">
-      <button
-        type="button"
-        class="plain where"
+      />
+      <p v-if="isFolded" class="upright">Lookout{{ blockers > 0 ? `, ${blockers} blocking` : '' }}</p>
+      <FindingsPanel v-else :sheet="sheet" />
+    </VNavigationDrawer>
+    <VMain ref="main" scrollable tabindex="-1">
+      <WorkNotices />
+      <p v-if="plan.loading === 'yes'" class="reading soft">Reading the plan</p>
+      <NuxtPage v-if="plan.draft" />
+    </VMain>
+    <VBottomNavigation v-if="mobile" class="no-print" tag="nav" aria-label="Where you are" height="60">
+      <VBtn
+        class="where"
+        :aria-expanded="preferences.drawer === 'stages'"
         @click="preferences.drawer = preferences.drawer === 'stages' ? 'none' : 'stages'"
       >
         <StatusFlag v-if="current" :state="current.flag" />
-        <span
+        <span class="stage"
           ><b>{{ current?.name ?? 'Stages' }}</b
           ><br /><span class="small soft">{{ current?.line ?? 'choose a stage' }}</span></span
         >
-        <span class="more">{{ preferences.drawer === 'stages' ? 'Close' : 'All stages' }}</span>
-      </button>
-    </nav>
-    <button
-      v-if="preferences.drawer !== 'none'"
-      type="button"
-      class="shade"
-      aria-label="Close"
-      @click="preferences.drawer = 'none'"
-    />
+        <VIcon :icon="preferences.drawer === 'stages' ? mdiChevronDown : mdiChevronUp" />
+        {{ preferences.drawer === 'stages' ? 'Close' : 'All stages' }}
+      </VBtn>
+    </VBottomNavigation>
     <ScenarioDialog v-if="preferences.dialog === 'weather'" />
     <CommandPalette v-if="preferences.dialog === 'find'" />
     <HelpDialog v-if="preferences.dialog === 'help'" :sheet="sheet" />
     <ConflictDialog v-if="plan.conflict" />
-  </div>
+  </VLayout>
 </template>
 
 <style scoped>
-.frame {
-  display: grid;
-  height: 100vh;
-  height: 100dvh;
-  grid-template: 48px minmax(0, 1fr) / 208px minmax(0, 1fr) 300px;
-}
-.frame.folded {
-  grid-template-columns: 208px minmax(0, 1fr) 40px;
-}
-.frame > :first-child {
-  grid-column: 1 / -1;
-}
-.left {
+.frame :deep(.v-navigation-drawer--left) {
   border-right: 1px solid var(--ink);
-  min-height: 0;
+  background: var(--paper);
 }
-main {
-  overflow: auto;
-  min-width: 0;
+.frame :deep(.v-navigation-drawer--bottom) {
+  border-top: 1px solid var(--ink);
+  background: var(--paper);
 }
-.right {
+.lookout-drawer {
   border-left: 1px solid var(--ink);
   background: var(--panel);
-  position: relative;
-  min-height: 0;
 }
 .fold {
   position: absolute;
-  right: 4px;
-  top: 8px;
-  width: 20px;
-  height: 24px;
-  text-align: center;
+  right: 2px;
+  top: 4px;
   z-index: 1;
-  font-size: 18px;
-  color: var(--soft);
 }
-.right :deep(.lookout header) {
-  padding-right: 28px;
-}
-.folded .fold {
-  right: 0;
-  top: 0;
-  width: 100%;
-  height: 100%;
-  display: flex;
-  flex-direction: column;
-  align-items: center;
-  padding-top: 10px;
-  gap: 10px;
+.lookout-drawer :deep(.lookout header) {
+  padding-right: 44px;
 }
 .upright {
   writing-mode: vertical-rl;
-  font-size: 14px;
+  padding: 44px 12px 0 0;
   font-weight: 700;
-  color: var(--ink);
 }
-.bar {
-  padding: 8px 18px;
-  background: var(--trouble);
-  border-bottom: 1px solid var(--line);
+.reading {
+  padding: 12px 18px;
 }
-.bottom,
-.shade {
-  display: none;
+.where.v-btn {
+  max-width: none;
+  flex: 1;
 }
-@media (max-width: 899px) {
-  .frame,
-  .frame.folded {
-    grid-template: auto minmax(0, 1fr) 60px / minmax(0, 1fr);
-  }
-  .left,
-  .right {
-    display: none;
-    position: fixed;
-    z-index: 20;
-    background: var(--paper);
-  }
-  .left.shown {
-    display: block;
-    left: 0;
-    right: 0;
-    bottom: 60px;
-    max-height: 75vh;
-    overflow: auto;
-    border-top: 1px solid var(--ink);
-    border-right: 0;
-  }
-  .right.shown {
-    display: block;
-    right: 0;
-    top: 0;
-    bottom: 60px;
-    width: min(360px, 92vw);
-  }
-  .fold {
-    display: none;
-  }
-  .shade {
-    display: block;
-    position: fixed;
-    inset: 0;
-    z-index: 10;
-    background: rgb(30 42 51 / 0.4);
-    border: 0;
-  }
-  .bottom {
-    display: block;
-    border-top: 1px solid var(--ink);
-    background: var(--panel);
-    z-index: 21;
-  }
-  .where {
-    width: 100%;
-    height: 60px;
-    display: flex;
-    gap: 10px;
-    align-items: center;
-    padding: 0 14px;
-    line-height: 20px;
-  }
-  .more {
-    margin-left: auto;
-    color: var(--deep);
-    font-weight: 700;
-  }
+.where :deep(.v-btn__content) {
+  display: flex;
+  flex-direction: row;
+  width: 100%;
+  gap: 10px;
+  font-size: 16px;
+}
+.stage {
+  text-align: left;
+  line-height: 20px;
+  margin-right: auto;
 }
 @media print {
   .frame {
     display: block;
     height: auto;
-  }
-  main {
-    overflow: visible;
   }
 }
 </style>
