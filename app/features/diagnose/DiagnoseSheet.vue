@@ -278,6 +278,9 @@ const unexplained = (id: string) =>
 </template>
 
 <style scoped>
+.seen {
+  min-width: 136px;
+}
 .tools label,
 .row,
 .tick {
@@ -285,23 +288,12 @@ const unexplained = (id: string) =>
   gap: 8px;
   align-items: center;
 }
-.tools select,
-td select {
-  width: auto;
-  padding: 1px 6px;
-}
 .row {
   justify-content: space-between;
   margin: 14px 0 6px;
 }
 .ruled td {
   white-space: normal;
-}
-progress {
-  width: 100%;
-  height: 8px;
-  accent-color: var(--deep);
-  margin-bottom: 8px;
 }
 .found {
   border: 1px solid var(--line);

@@ -1,10 +1,9 @@
 <script setup lang="ts">
 import { conditionText, scenarioText, type Condition, type FailureScenario } from '#core/queries'
-import { formatServices } from '#core/filter'
 import { jointOnlyImpact, pairsOf, singleFailures, type IntentLoss } from '#core/reachability'
+import ImpactMatrix from './ImpactMatrix.vue'
 import SavedRuns from './SavedRuns.vue'
 import TabBar from '~/ui/TabBar.vue'
-import StatusFlag from '~/ui/StatusFlag.vue'
 import { useAnalysis } from '~/stores/analysis'
 import { usePlan } from '~/stores/plan'
 import { count } from '~/wording/findings'
@@ -102,7 +101,8 @@ const rows = computed(() =>
   (part.value === 'singles' ? all.value.map((condition) => [condition]) : pairs.value)
     .flatMap((failed) => {
       const lost = lostBy(failed)
-      return lost === undefined || (onlyBad.value && lost.length === 0) ? [] : [{ failed, lost }]
+      if (lost === undefined || (onlyBad.value && lost.length === 0)) return []
+      return [{ failed, lost, name: nameOf(failed), kind: failed.map(kindOf).join(', ') }]
     })
     .sort((a, b) => b.lost.length - a.lost.length),
 )
@@ -119,7 +119,13 @@ const points = computed(() =>
     on: all.value.filter((condition) => foundFor([condition])?.some((l) => l.intentId === intent.id)),
   })),
 )
-const whole = computed(() => tried.value.length === total.value)
+const emptyWords = computed(() => {
+  if (tried.value.length < total.value) return 'Trying'
+  if (part.value === 'singles') return 'No single failure breaks an intent.'
+  return pairs.value.length === 0
+    ? 'Choose two things or more.'
+    : 'No pair breaks more than its two things do alone.'
+})
 const parts = computed(() => [
   { key: 'singles', name: 'Single failures', tally: String(all.value.length) },
   { key: 'pairs', name: 'Chosen pairs', tally: String(pairs.value.length) },
@@ -167,51 +173,23 @@ async function look(scenario: FailureScenario): Promise<void> {
           />
         </div>
       </details>
-      <progress v-if="running" :value="tried.length" :max="total" aria-label="Failures tried" />
-      <VTable class="ruled">
-        <thead>
-          <tr>
-            <th>{{ moments ? 'Without, or at' : 'Without' }}</th>
-            <th>What it is</th>
-            <th class="num">Intents lost</th>
-            <th>{{ part === 'pairs' ? 'What only the two together take' : 'What no longer works' }}</th>
-          </tr>
-        </thead>
-        <tbody>
-          <tr v-for="row in rows" :key="scenarioText(row.failed)">
-            <td>
-              <VBtn variant="text" @click="look(row.failed)">
-                <b>{{ nameOf(row.failed) }}</b>
-              </VBtn>
-            </td>
-            <td>{{ row.failed.map(kindOf).join(', ') }}</td>
-            <td class="num mono">{{ row.lost.length }}</td>
-            <td class="small">
-              <span v-if="row.lost.length === 0" class="soft">nothing</span>
-              <span v-for="(l, i) in row.lost" :key="l.intentId" :title="formatServices(l.services)"
-                ><template v-if="mustSurvive(l.intentId, row.failed)"
-                  ><StatusFlag state="cut" says="must survive this" />
-                  <b>{{ intentOf(l.intentId)?.note }}</b></template
-                ><template v-else>{{ intentOf(l.intentId)?.note }}</template
-                >{{ i < row.lost.length - 1 ? '; ' : '' }}</span
-              >
-            </td>
-          </tr>
-          <tr v-if="rows.length === 0">
-            <td colspan="4" class="soft">
-              {{
-                !whole
-                  ? 'Trying'
-                  : part === 'singles'
-                    ? 'No single failure breaks an intent.'
-                    : pairs.length === 0
-                      ? 'Choose two things or more.'
-                      : 'No pair breaks more than its two things do alone.'
-              }}
-            </td>
-          </tr>
-        </tbody>
-      </VTable>
+      <VProgressLinear
+        v-if="running"
+        :model-value="tried.length"
+        :max="total"
+        color="primary"
+        aria-label="Failures tried"
+      />
+      <ImpactMatrix
+        :rows="rows"
+        :intents="plan.draft.intents"
+        :head="moments ? 'Without, or at' : 'Without'"
+        :label="part === 'pairs' ? 'What only the two together take' : 'What each failure takes'"
+        :must-survive="mustSurvive"
+        @look="look"
+      >
+        <template #empty>{{ emptyWords }}</template>
+      </ImpactMatrix>
     </template>
     <template v-if="part === 'singles'">
       <h2 class="points">What each intent hangs on</h2>
@@ -245,15 +223,6 @@ async function look(scenario: FailureScenario): Promise<void> {
 </template>
 
 <style scoped>
-.tick {
-  display: inline-flex;
-  gap: 5px;
-  align-items: center;
-  margin-right: 8px;
-}
-.link:hover b {
-  text-decoration: underline;
-}
 .points {
   margin: 16px 0 6px;
 }
@@ -276,11 +245,5 @@ async function look(scenario: FailureScenario): Promise<void> {
   padding: 6px 0;
   max-height: 220px;
   overflow: auto;
-}
-progress {
-  width: 100%;
-  height: 8px;
-  accent-color: var(--deep);
-  margin-bottom: 8px;
 }
 </style>
