@@ -290,7 +290,8 @@ const near = computed(() => all.value.find((l) => l.network.id === props.chosen)
 <style scoped>
 .facts {
   display: flex;
-  gap: 18px;
+  flex-wrap: wrap;
+  gap: 4px 18px;
   align-items: baseline;
   margin-bottom: 6px;
   min-height: 26px;

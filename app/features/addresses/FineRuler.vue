@@ -19,6 +19,8 @@ import { useElementSize } from '@vueuse/core'
 const props = defineProps<{ network: Network; colour: string }>()
 const box = useTemplateRef<HTMLElement>('box')
 const { width } = useElementSize(box, { width: 736, height: 0 })
+/** Room for the words at both ends beside the tally between them. */
+const isWide = computed(() => width.value > 560)
 const HEIGHT = 34
 
 const subnet = computed(() => orNull(parsePrefix4(props.network.subnet)))
@@ -101,7 +103,7 @@ const counts = computed(() => {
         :stroke="colour"
         stroke-width="2"
       />
-      <text x="0" :y="HEIGHT + 15" class="mono">network {{ short(subnet.base) }}</text>
+      <text x="0" :y="HEIGHT + 15" class="mono">{{ isWide ? 'network ' : '' }}{{ short(subnet.base) }}</text>
       <text :x="width / 2" :y="HEIGHT + 15" text-anchor="middle" class="legend">
         {{
           counts
@@ -111,7 +113,7 @@ const counts = computed(() => {
         }}
       </text>
       <text :x="width" :y="HEIGHT + 15" text-anchor="end" class="mono">
-        broadcast {{ short(lastOf(subnet)) }}
+        {{ isWide ? 'broadcast ' : '' }}{{ short(lastOf(subnet)) }}
       </text>
     </svg>
   </div>
