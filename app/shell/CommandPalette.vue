@@ -6,11 +6,13 @@ import { usePlan } from '~/stores/plan'
 import { usePointer } from './finding-navigation'
 import { wordsOf } from '~/wording/findings'
 import { useChosen } from '~/ui/selection'
+import { useFocusReturn } from '~/ui/focus-return'
 
 /** Find or do: sheets, networks, devices, findings and the few commands, by a few letters. */
 const plan = usePlan()
 const analysis = useAnalysis()
 const preferences = usePreferences()
+useFocusReturn(computed(() => preferences.dialog === 'find'))
 const { goTo } = usePointer()
 const chosen = useChosen()
 const sought = ref('')

@@ -3,9 +3,11 @@ import StatusFlag, { type FlagState } from '~/ui/StatusFlag.vue'
 import SeverityIcon from '~/ui/SeverityIcon.vue'
 import { sheetNamed, SHEETS } from './sheets'
 import { usePreferences } from '~/stores/preferences'
+import { useFocusReturn } from '~/ui/focus-return'
 
 const props = defineProps<{ sheet: string }>()
 const preferences = usePreferences()
+useFocusReturn(computed(() => preferences.dialog === 'help'))
 const shown = computed(() => sheetNamed(props.sheet))
 const lines = computed(() => shown.value?.help ?? [])
 const KEYS: readonly (readonly [string, string])[] = [

@@ -5,11 +5,13 @@ import { useAnalysis } from '~/stores/analysis'
 import { usePreferences } from '~/stores/preferences'
 import { usePlan } from '~/stores/plan'
 import { namesIn } from '~/wording/reach'
+import { useFocusReturn } from '~/ui/focus-return'
 
 /** Choosing the failure scenario: all well, or one thing that fails; several with the box ticked. */
 const plan = usePlan()
 const analysis = useAnalysis()
 const preferences = usePreferences()
+useFocusReturn(computed(() => preferences.dialog === 'weather'))
 const sought = ref('')
 const several = ref(false)
 

@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import { useFocusReturn } from './focus-return'
+
 /** A dialog: its title, what it asks, and at its foot what one can do. Enter in a field submits it. */
 withDefaults(
   defineProps<{
@@ -13,6 +15,7 @@ withDefaults(
 )
 const open = defineModel<boolean>({ required: true })
 const emit = defineEmits<{ submit: [] }>()
+useFocusReturn(open)
 defineSlots<{ default: () => unknown; actions?: () => unknown }>()
 </script>
 

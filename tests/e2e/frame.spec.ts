@@ -111,6 +111,24 @@ test('night watch keeps its contrast, and the Lookout folds', async ({ planner: 
   await expect(lookout(page)).toBeVisible()
 })
 
+test('the sheet is one key away, and focus comes back after a dialog', async ({ planner: page }) => {
+  await page.goto('/sites/gullhaven/addresses')
+  const opener = page.getByRole('button', { name: 'Assign subnets' })
+  await expect(opener).toBeVisible()
+  await page.keyboard.press('Tab')
+  await expect(page.getByRole('link', { name: 'Skip to the sheet' })).toBeFocused()
+  await page.keyboard.press('Enter')
+  await expect(page.getByRole('main')).toBeFocused()
+  await opener.click()
+  await expect(page.getByRole('dialog', { name: 'Assign subnets' })).toBeVisible()
+  await page.keyboard.press('Escape')
+  await expect(opener).toBeFocused()
+  await page.keyboard.press('?')
+  await expect(page.getByRole('heading', { name: 'Keys' })).toBeVisible()
+  await page.keyboard.press('Escape')
+  await expect(opener).toBeFocused()
+})
+
 test('fonts and icons are the application’s own', async ({ planner: page }) => {
   await page.goto('/sites/gullhaven/addresses')
   await expect

@@ -86,6 +86,7 @@ watch(
 
 <template>
   <VLayout class="frame" full-height>
+    <a class="skip" href="#sheet" @click.prevent="main?.$el.focus()">Skip to the sheet</a>
     <AppHeader class="no-print" />
     <VNavigationDrawer
       tag="div"
@@ -123,7 +124,7 @@ watch(
       <p v-if="isFolded" class="upright">Lookout{{ blockers > 0 ? `, ${blockers} blocking` : '' }}</p>
       <FindingsPanel v-else :sheet="sheet" />
     </VNavigationDrawer>
-    <VMain ref="main" scrollable tabindex="-1">
+    <VMain id="sheet" ref="main" scrollable tabindex="-1">
       <WorkNotices />
       <p v-if="plan.loading === 'yes'" class="reading soft">Reading the plan</p>
       <NuxtPage v-if="plan.draft" />
@@ -151,6 +152,18 @@ watch(
 </template>
 
 <style scoped>
+.skip {
+  position: absolute;
+  z-index: 3000;
+  left: 8px;
+  top: -60px;
+  padding: 6px 12px;
+  background: var(--panel);
+  border: 2px solid var(--deep);
+}
+.skip:focus {
+  top: 6px;
+}
 .frame :deep(.v-navigation-drawer--left) {
   border-right: 1px solid var(--ink);
   background: var(--paper);
