@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { DEEDS, foundBy, placesOf, type Place } from './find-entries'
 import { SHEETS } from './sheets'
 import { useAnalysis } from '~/stores/analysis'
 import { usePreferences } from '~/stores/preferences'
@@ -8,7 +9,7 @@ import { wordsOf } from '~/wording/findings'
 import { useChosen } from '~/ui/selection'
 import { useFocusReturn } from '~/ui/focus-return'
 
-/** Find or do: sheets, networks, devices, findings and the few commands, by a few letters. */
+/** Find or do: sheets, everything of the plan, findings and commands, by a few letters. */
 const plan = usePlan()
 const analysis = useAnalysis()
 const preferences = usePreferences()
@@ -18,63 +19,54 @@ const chosen = useChosen()
 const sought = ref('')
 const at = ref(0)
 
-interface Entry {
-  readonly name: string
-  readonly kind: string
+interface Entry extends Place {
   readonly act: () => unknown
 }
 const to = (sheet: string) => navigateTo(`/sites/${plan.slug}/${sheet}`)
 
-const entries = computed((): Entry[] => [
-  ...SHEETS.map((s) => ({ name: s.name, kind: 'sheet', act: () => to(s.key) })),
-  { name: 'Undo', kind: 'command', act: plan.undo },
-  { name: 'Redo', kind: 'command', act: plan.redo },
-  { name: 'Weather: all well', kind: 'command', act: () => (analysis.scenario = []) },
+function goToPlace(place: Place): unknown {
+  if (place.network) chosen.network = place.network
+  if (place.device) chosen.device = place.device
+  return to(place.sheet)
+}
+const commands = computed((): Entry[] => [
+  ...SHEETS.map((s) => ({ name: s.name, kind: 'sheet', sheet: s.key, act: () => to(s.key) })),
+  { name: 'Undo', kind: 'command', sheet: '', act: plan.undo },
+  { name: 'Redo', kind: 'command', sheet: '', act: plan.redo },
+  { name: 'Weather: all well', kind: 'command', sheet: '', act: () => (analysis.scenario = []) },
   {
     name: 'Weather: choose a failure',
     kind: 'command',
+    sheet: '',
     act: () => void setTimeout(() => (preferences.dialog = 'weather')),
   },
   {
     name: preferences.night ? 'Day' : 'Night watch',
     kind: 'command',
+    words: 'dark light theme',
+    sheet: '',
     act: () => (preferences.night = !preferences.night),
   },
-  { name: 'Sites', kind: 'command', act: () => navigateTo('/') },
-  ...(plan.draft?.networks ?? []).map((network) => ({
-    name: `${network.name} ${network.vlan} ${network.subnet}`,
-    kind: 'network',
-    act: () => {
-      chosen.network = network.id
-      return to('addresses')
-    },
+  { name: 'Sites', kind: 'command', sheet: '', act: () => navigateTo('/') },
+])
+const places = computed((): Entry[] =>
+  [...DEEDS, ...(plan.draft ? placesOf(plan.draft) : [])].map((place) => ({
+    ...place,
+    act: () => goToPlace(place),
   })),
-  ...(plan.draft?.devices ?? [])
-    .filter((d) => d.kind !== 'cloud')
-    .map((device) => ({
-      name: device.name,
-      kind: 'device',
-      act: () => {
-        chosen.device = device.id
-        return to('loom')
-      },
-    })),
-  ...(analysis.analysis?.findings ?? []).map((finding) => ({
+)
+const findings = computed((): Entry[] =>
+  (analysis.analysis?.findings ?? []).map((finding) => ({
     name: wordsOf(finding).title,
     kind: finding.code,
+    sheet: '',
     act: () => goTo(finding),
   })),
-])
+)
 const MOST_SHOWN = 12
-const met = computed(() => {
-  const words = sought.value
-    .toLowerCase()
-    .split(/\s+/)
-    .filter((w) => w !== '')
-  return entries.value
-    .filter((e) => words.every((w) => `${e.name} ${e.kind}`.toLowerCase().includes(w)))
-    .slice(0, MOST_SHOWN)
-})
+const met = computed(() =>
+  foundBy([...commands.value, ...places.value, ...findings.value], sought.value).slice(0, MOST_SHOWN),
+)
 watch(sought, () => (at.value = 0))
 
 function take(entry: Entry | undefined): void {
@@ -107,7 +99,7 @@ function move(by: number): void {
           aria-controls="found"
           :aria-activedescendant="`found-${at}`"
           autofocus
-          placeholder="Sheet, network, device, finding or command"
+          placeholder="Name, address, VLAN, serial, MAC, finding or command"
           @keydown.down.prevent="move(1)"
           @keydown.up.prevent="move(-1)"
           @keydown.enter.prevent="take(met[at])"
@@ -116,7 +108,7 @@ function move(by: number): void {
           <li
             v-for="(entry, i) in met"
             :id="`found-${i}`"
-            :key="`${entry.kind} ${entry.name}`"
+            :key="`${i} ${entry.kind} ${entry.name}`"
             role="option"
             :aria-selected="i === at"
             @click="take(entry)"

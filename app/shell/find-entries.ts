@@ -1,0 +1,131 @@
+import type { Plan } from '#core/schema'
+
+/** Something that can be gone to: what one reads, what it is, further words by which it is found, and where it is. */
+export interface Place {
+  readonly name: string
+  readonly kind: string
+  readonly words?: string
+  readonly sheet: string
+  readonly network?: string
+  readonly device?: string
+}
+
+/** Deeds by the words that people look for, and the sheet that has the button. */
+export const DEEDS: readonly Place[] = [
+  { name: 'Add a network', kind: 'on Addresses', words: 'new create vlan subnet', sheet: 'addresses' },
+  { name: 'Delete or rename a network', kind: 'on Addresses', words: 'remove vlan', sheet: 'addresses' },
+  { name: 'Import networks from CSV', kind: 'on Addresses', words: 'spreadsheet upload', sheet: 'addresses' },
+  { name: 'Assign subnets', kind: 'on Addresses', words: 'allocate propose', sheet: 'addresses' },
+  { name: 'Reserve an address', kind: 'on Addresses', words: 'static fixed reservation', sheet: 'addresses' },
+  { name: 'Add a device', kind: 'on Loom', words: 'new create switch access point host', sheet: 'loom' },
+  { name: 'Delete or rename a device', kind: 'on Loom', words: 'remove move place model', sheet: 'loom' },
+  { name: 'Add a Wi-Fi name', kind: 'on Loom', words: 'new create ssid wireless wlan', sheet: 'loom' },
+  { name: 'Set ports', kind: 'on Loom', words: 'vlan access trunk native tagged', sheet: 'loom' },
+  {
+    name: 'Add a line',
+    kind: 'on Brief',
+    words: 'new create uplink wan internet connection',
+    sheet: 'brief',
+  },
+  { name: 'Add a port forward', kind: 'on Uplinks', words: 'new nat open port', sheet: 'uplinks' },
+  {
+    name: 'Add a tunnel',
+    kind: 'on Tunnels',
+    words: 'new create vpn wireguard ipsec peer',
+    sheet: 'tunnels',
+  },
+  { name: 'Add a rule', kind: 'on Rules', words: 'new create firewall allow deny', sheet: 'rules' },
+  { name: 'Add an intent', kind: 'on Rules', words: 'new create allow', sheet: 'rules' },
+  {
+    name: 'Import equipment from CSV',
+    kind: 'on Equipment',
+    words: 'serials boxes upload',
+    sheet: 'equipment',
+  },
+  { name: 'Claim a serial', kind: 'on Roster', words: 'adopt device', sheet: 'roster' },
+  { name: 'Run tests in the lab', kind: 'on Acceptance tests', words: 'prove check', sheet: 'prove' },
+  { name: 'Record a result', kind: 'on Acceptance tests', words: 'test passed failed', sheet: 'prove' },
+  {
+    name: 'Export the site',
+    kind: 'on As-built papers',
+    words: 'download backup save file',
+    sheet: 'hand-over',
+  },
+  { name: 'Restore a revision', kind: 'on Revisions', words: 'history undo older', sheet: 'revisions' },
+]
+
+const ofNetworks = (plan: Plan): readonly Place[] =>
+  plan.networks.flatMap((network) => [
+    {
+      name: `${network.name} ${network.vlan} ${network.subnet}`,
+      kind: 'network',
+      words: `${network.gateway} vlan`,
+      sheet: 'addresses',
+      network: network.id,
+    },
+    ...network.fixed.map((fixed) => ({
+      name: `${fixed.ip} ${fixed.name}`,
+      kind: fixed.how === 'static' ? 'static address' : 'reservation',
+      words: fixed.mac ?? '',
+      sheet: 'addresses',
+      network: network.id,
+    })),
+  ])
+
+const ofDevices = (plan: Plan): readonly Place[] =>
+  plan.devices
+    .filter((device) => device.kind !== 'cloud')
+    .map((device) => ({
+      name: device.name,
+      kind: device.kind,
+      words: `${device.model} ${device.place} device`,
+      sheet: 'loom',
+      device: device.id,
+    }))
+
+const ofPolicy = (plan: Plan): readonly Place[] => [
+  ...plan.intents.map((intent) => ({ name: intent.note || intent.id, kind: 'intent', sheet: 'rules' })),
+  ...plan.policies.flatMap((policy) =>
+    policy.rules.map((rule) => ({ name: rule.note || rule.id, kind: 'rule', sheet: 'rules' })),
+  ),
+  ...plan.groups.map((group) => ({ name: group.name, kind: 'group', sheet: 'rules' })),
+  ...plan.services.map((service) => ({ name: service.name, kind: 'service', sheet: 'rules' })),
+]
+
+/** Everything of a plan that has a name, an address, a VLAN, a serial or a MAC address. */
+export const placesOf = (plan: Plan): readonly Place[] => [
+  ...ofNetworks(plan),
+  ...ofDevices(plan),
+  ...plan.ssids.map((ssid) => ({ name: ssid.name, kind: 'Wi-Fi name', words: 'ssid', sheet: 'loom' })),
+  ...plan.uplinks.map((uplink) => ({
+    name: uplink.name,
+    kind: 'uplink',
+    words: 'wan line',
+    sheet: 'uplinks',
+  })),
+  ...plan.tunnels.flatMap((tunnel) => [
+    { name: tunnel.name, kind: 'tunnel', words: `${tunnel.address} vpn`, sheet: 'tunnels' },
+    ...tunnel.peers.map((peer) => ({
+      name: peer.name,
+      kind: 'peer',
+      words: peer.allowed.join(' '),
+      sheet: 'tunnels',
+    })),
+  ]),
+  ...ofPolicy(plan),
+  ...plan.brief.equipment.map((box) => ({
+    name: box.serial || box.model,
+    kind: 'box',
+    words: `${box.mac ?? ''} ${box.model} serial`,
+    sheet: 'equipment',
+  })),
+]
+
+/** Those in which all words occur, names that begin with them first. */
+export function foundBy<Entry extends Place>(entries: readonly Entry[], sought: string): readonly Entry[] {
+  const words = sought.toLowerCase().split(/\s+/).filter(Boolean)
+  const text = ({ name, kind, words: more = '' }: Entry) => `${name} ${kind} ${more}`.toLowerCase()
+  const met = entries.filter((entry) => words.every((word) => text(entry).includes(word)))
+  const begins = (entry: Entry) => entry.name.toLowerCase().startsWith(words[0] ?? '')
+  return [...met.filter(begins), ...met.filter((entry) => !begins(entry))]
+}
