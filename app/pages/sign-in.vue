@@ -9,6 +9,9 @@ const name = ref('')
 const password = ref('')
 const problems = shallowRef<readonly Problem[]>([])
 const busy = ref(false)
+// At once: a field that takes the focus later takes what is typed into the next one.
+const first = useTemplateRef<{ focus: () => void }>('first')
+onMounted(() => first.value?.focus())
 
 async function enter(): Promise<void> {
   busy.value = true
@@ -33,7 +36,7 @@ async function enter(): Promise<void> {
     <form @submit.prevent="enter">
       <h1>Able Mast</h1>
       <p class="soft">Plan, rehearse, raise, prove and hand over a site's network.</p>
-      <VTextField label="Name" v-model="name" name="name" autocomplete="username" required autofocus />
+      <VTextField ref="first" label="Name" v-model="name" name="name" autocomplete="username" required />
       <VTextField
         label="Password"
         v-model="password"
