@@ -17,6 +17,9 @@ const props = defineProps<{
 }>()
 
 const MOST_GUESTS = 1000
+// At once: a field that takes the focus later takes what is typed into the next one.
+const first = useTemplateRef<{ focus: () => void }>('first')
+watch(first, (field) => field?.focus())
 const form = reactive({
   name: '',
   country: '',
@@ -79,7 +82,7 @@ async function submit(): Promise<void> {
 
 <template>
   <AppDialog v-model="open" :width="640" title="New site" @submit="submit">
-    <VTextField v-model="form.name" label="Site name" maxlength="60" autofocus :rules="[RULES.name]" />
+    <VTextField ref="first" v-model="form.name" label="Site name" maxlength="60" :rules="[RULES.name]" />
     <div class="pair">
       <VTextField
         v-model="form.supernet"
