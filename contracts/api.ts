@@ -47,10 +47,10 @@ export const restoreSchema = z.strictObject({
 })
 
 /** Names what is sent, so that it counts once however often it comes. */
-const letterKey = line(40, 1).optional()
+const idempotencyKey = line(40, 1).optional()
 
 export const claimSchema = z.strictObject({
-  key: letterKey,
+  key: idempotencyKey,
   serial: line(40, 1),
   deviceId: line(80, 1),
 })
@@ -60,11 +60,11 @@ export const labPowerSchema = z.strictObject({
   serial: line(40, 1),
   action: z.enum(['power-on', 'reset', 'update']),
 })
-export const tickSchema = z.strictObject({ key: letterKey, item: line(160, 1), done: z.boolean() })
+export const tickSchema = z.strictObject({ key: idempotencyKey, item: line(160, 1), done: z.boolean() })
 export const askLabSchema = z.strictObject({ revision: revisionNumber })
 
 export const recordResultSchema = z.strictObject({
-  key: letterKey,
+  key: idempotencyKey,
   testId: line(400, 1),
   revision: revisionNumber,
   passed: z.boolean(),

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import type { SiteSummary } from '#contracts/api'
 import { MOST_PLAN_BYTES, parsePlanText, planToText } from '#contracts/plan'
+import { useFileDialog } from '@vueuse/core'
 import { mdiFileImportOutline, mdiPlus } from '@mdi/js'
 import type { Problem } from '#core/util'
 import type { Plan } from '#core/schema'
@@ -14,7 +15,8 @@ const session = useSession()
 const sites = shallowRef<readonly SiteSummary[] | null>(null)
 const problems = shallowRef<readonly Problem[]>([])
 const fileName = ref('')
-const input = useTemplateRef<HTMLInputElement>('input')
+const { open, onChange } = useFileDialog({ accept: '.json,application/json', multiple: false, reset: true })
+onChange((files) => void read(files?.[0]))
 
 async function load(): Promise<void> {
   const answer = await api<SiteSummary[]>('GET', 'sites')
@@ -23,10 +25,7 @@ async function load(): Promise<void> {
 }
 onMounted(load)
 
-async function read(event: Event): Promise<void> {
-  const input = event.target as HTMLInputElement
-  const file = input.files?.[0]
-  input.value = ''
+async function read(file: File | undefined): Promise<void> {
   if (!file) return
   fileName.value = file.name
   // A file that is too large is not even read.
@@ -49,10 +48,6 @@ async function create(plan: Plan): Promise<readonly Problem[]> {
   await navigateTo(`/sites/${answer.value.slug}/${plan.networks.length > 0 ? 'loom' : 'brief'}`)
   return []
 }
-async function leave(): Promise<void> {
-  await session.signOut()
-  await navigateTo('/sign-in')
-}
 </script>
 
 <template>
@@ -62,19 +57,10 @@ async function leave(): Promise<void> {
       <span class="tools">
         <template v-if="session.edits">
           <VBtn variant="flat" :prepend-icon="mdiPlus" @click="creating = true">New site</VBtn>
-          <VBtn :prepend-icon="mdiFileImportOutline" @click="input?.click()">Import a site file</VBtn>
-          <input
-            ref="input"
-            class="sr"
-            type="file"
-            accept=".json,application/json"
-            aria-label="Site file"
-            tabindex="-1"
-            @change="read"
-          />
+          <VBtn :prepend-icon="mdiFileImportOutline" @click="open()">Import a site file</VBtn>
         </template>
       </span>
-      <p>{{ session.me?.name }} <VBtn variant="text" @click="leave">Sign out</VBtn></p>
+      <p>{{ session.me?.name }} <VBtn variant="text" @click="session.signOut">Sign out</VBtn></p>
     </header>
     <p v-if="!sites && problems.length === 0" class="soft">Reading</p>
     <VTable v-if="sites" class="ruled">

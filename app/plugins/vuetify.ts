@@ -1,5 +1,5 @@
 import { createVuetify } from 'vuetify'
-import { WATCHES } from '~/theme/colours'
+import { THEMES } from '~/theme/colours'
 import { aliases, mdi } from 'vuetify/iconsets/mdi-svg'
 
 /** A field as on the chart: a ruled box with its name in the rule. */
@@ -17,7 +17,7 @@ export default defineNuxtPlugin((nuxt) => {
     createVuetify({
       display: { mobileBreakpoint: 900 },
       icons: { defaultSet: 'mdi', aliases, sets: { mdi } },
-      theme: { defaultTheme: 'day', themes: WATCHES },
+      theme: { defaultTheme: 'day', themes: THEMES },
       defaults: {
         VTabs: { density: 'compact', color: 'primary', height: 34 },
         VTable: { density: 'compact' },

@@ -43,7 +43,6 @@ const findings = computed(() => analysis.analysis?.findings.filter((f) => f.seve
 async function leave(): Promise<void> {
   await plan.flush()
   await session.signOut()
-  await navigateTo('/sign-in')
 }
 </script>
 

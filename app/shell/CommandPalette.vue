@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { DEEDS, foundBy, placesOf, type Place } from './find-entries'
+import { ACTIONS, search, entriesOf, type SearchEntry } from './search'
 import { SHEETS } from './sheets'
 import { useAnalysis } from '~/stores/analysis'
 import { usePreferences } from '~/stores/preferences'
@@ -19,12 +19,12 @@ const chosen = useChosen()
 const sought = ref('')
 const at = ref(0)
 
-interface Entry extends Place {
+interface Entry extends SearchEntry {
   readonly act: () => unknown
 }
 const to = (sheet: string) => navigateTo(`/sites/${plan.slug}/${sheet}`)
 
-function goToPlace(place: Place): unknown {
+function goToEntry(place: SearchEntry): unknown {
   if (place.network) chosen.network = place.network
   if (place.device) chosen.device = place.device
   return to(place.sheet)
@@ -49,10 +49,10 @@ const commands = computed((): Entry[] => [
   },
   { name: 'Sites', kind: 'command', sheet: '', act: () => navigateTo('/') },
 ])
-const places = computed((): Entry[] =>
-  [...DEEDS, ...(plan.draft ? placesOf(plan.draft) : [])].map((place) => ({
+const planEntries = computed((): Entry[] =>
+  [...ACTIONS, ...(plan.draft ? entriesOf(plan.draft) : [])].map((place) => ({
     ...place,
-    act: () => goToPlace(place),
+    act: () => goToEntry(place),
   })),
 )
 const findings = computed((): Entry[] =>
@@ -65,7 +65,7 @@ const findings = computed((): Entry[] =>
 )
 const MOST_SHOWN = 12
 const met = computed(() =>
-  foundBy([...commands.value, ...places.value, ...findings.value], sought.value).slice(0, MOST_SHOWN),
+  search([...commands.value, ...planEntries.value, ...findings.value], sought.value).slice(0, MOST_SHOWN),
 )
 watch(sought, () => (at.value = 0))
 

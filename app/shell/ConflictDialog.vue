@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import AppDialog from '~/ui/AppDialog.vue'
-import { changesBetween, changesOnTop, type Change } from '#core/edit'
+import { changesBetween, changesNotIn, type Change } from '#core/edit'
 import { planToText } from '#contracts/plan'
 import { usePlan } from '~/stores/plan'
 import { changeText } from '~/wording/changes'
@@ -12,7 +12,7 @@ const refusedAt = ref('')
 const sides = computed(() => {
   const conflict = plan.conflict
   if (!conflict || !plan.draft) return null
-  const mine = changesOnTop(conflict.base, plan.draft, conflict.theirs.plan)
+  const mine = changesNotIn(conflict.base, plan.draft, conflict.theirs.plan)
   const theirs = changesBetween(conflict.base, conflict.theirs.plan)
   const plans = [plan.draft, conflict.theirs.plan, conflict.base]
   const key = (change: Change) => change.path.join('/')

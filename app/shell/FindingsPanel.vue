@@ -48,9 +48,9 @@ const mend = (finding: Finding) => finding.mend && plan.apply(mendWords(finding.
           :class="{ pointed: at === findingKey(finding) }"
         >
           <span class="mark"><SeverityIcon :severity="finding.severity" /></span>
-          <button type="button" class="plain title" @click="goTo(finding)">
+          <VBtn variant="text" class="title" @click="goTo(finding)">
             {{ wordsOf(finding).title }}
-          </button>
+          </VBtn>
           <p class="small">
             {{ wordsOf(finding).what }} <span class="soft">{{ wordsOf(finding).why }}</span>
             <span v-if="!mends(finding)" class="code mono">{{ finding.code }}</span>
@@ -113,9 +113,19 @@ li.pointed {
   top: 10px;
   line-height: 0;
 }
-.title {
-  font-weight: 700;
-  display: block;
+.title.v-btn {
+  width: 100%;
+  height: auto;
+  padding: 0;
+  justify-content: start;
+  text-align: left;
+  font-size: 14px;
+  line-height: 20px;
+  color: var(--ink);
+  text-decoration: none;
+}
+.title :deep(.v-btn__content) {
+  white-space: normal;
 }
 .title:hover {
   text-decoration: underline;

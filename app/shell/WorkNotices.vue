@@ -10,7 +10,7 @@ const RefusedRecord = defineAsyncComponent(() => import('./RefusedRecord.vue'))
 const plan = usePlan()
 const outbox = useOutbox()
 const isUnanswered = computed(() => plan.problems.every((problem) => problem.code === 'no-answer'))
-const refused = computed(() => outbox.refused.filter(({ letter }) => letter.slug === plan.slug))
+const refused = computed(() => outbox.refused.filter(({ write }) => write.slug === plan.slug))
 </script>
 
 <template>
@@ -30,9 +30,9 @@ const refused = computed(() => outbox.refused.filter(({ letter }) => letter.slug
     </VAlert>
     <VAlert v-if="outbox.waiting.length > 0" type="info" role="status">
       {{ waitingWords(outbox.waiting.length) }}
-      <template #append><VBtn @click="outbox.pump()">Try now</VBtn></template>
+      <template #append><VBtn @click="outbox.drain()">Try now</VBtn></template>
     </VAlert>
-    <RefusedRecord v-for="each in refused" :key="each.letter.key" :refused="each" />
+    <RefusedRecord v-for="each in refused" :key="each.write.key" :refused="each" />
     <VAlert v-if="plan.loading === 'failed'" type="error" role="alert">
       {{ plan.problems.map(sentenceOf).join('; ') }} <NuxtLink to="/">Sites</NuxtLink>
     </VAlert>

@@ -7,8 +7,8 @@ import { useSession } from './session'
 import { oneTabAtATime } from './tab'
 
 /** Something written down that the server has to hear of. */
-export interface Letter {
-  /** The server takes a letter of one key once, however often it comes. */
+export interface QueuedWrite {
+  /** The server takes a write of one key once, however often it comes. */
   readonly key: string
   readonly slug: string
   readonly topic: 'ticks' | 'proof' | 'roster'
@@ -18,24 +18,24 @@ export interface Letter {
   readonly at: string
 }
 
-export interface Refused {
-  readonly letter: Letter
+export interface RefusedWrite {
+  readonly write: QueuedWrite
   readonly problems: readonly Problem[]
 }
 
-export interface Arrived {
-  readonly letter: Letter
+export interface DeliveredWrite {
+  readonly write: QueuedWrite
   readonly answer: unknown
 }
 
-/** What became of a letter: it arrived, was refused, or waits until the server answers. */
+/** What became of a write: it was delivered, was refused, or waits until the server answers. */
 export type Outcome =
-  | { readonly kind: 'arrived' | 'waiting' }
+  | { readonly kind: 'delivered' | 'waiting' }
   | { readonly kind: 'refused'; readonly problems: readonly Problem[] }
 
 const SIGNED_OUT = 401
-/** Nobody has judged it yet: the same letter goes again later. */
-const comesAgain = (status: number): boolean => isUnanswered(status) || status === SIGNED_OUT
+/** Nobody has judged it yet: the same write goes again later. */
+const isRetryable = (status: number): boolean => isUnanswered(status) || status === SIGNED_OUT
 
 /**
  * Ticks, results and claims on their way to the server, in the order in which they were written.
@@ -43,64 +43,70 @@ const comesAgain = (status: number): boolean => isUnanswered(status) || status =
  */
 export const useOutbox = defineStore('outbox', () => {
   const session = useSession()
-  const waiting = shallowRef<readonly Letter[]>([])
+  const waiting = shallowRef<readonly QueuedWrite[]>([])
   /** Refused after they had waited: whoever wrote them has gone on since. */
-  const refused = shallowRef<readonly Refused[]>([])
-  /** The newest letter that arrived, with what the server said. */
-  const arrived = shallowRef<Arrived | null>(null)
+  const refused = shallowRef<readonly RefusedWrite[]>([])
+  /** The newest write that was delivered, with what the server said. */
+  const delivered = shallowRef<DeliveredWrite | null>(null)
   let running: Promise<unknown> = Promise.resolve()
-  const retry = createRetry(() => void pump())
-  const box = () => `outbox/${encodeURIComponent(session.me?.name ?? '')}`
+  const retry = createRetry(() => void drain())
+  const storageKey = () => `outbox/${encodeURIComponent(session.me?.name ?? '')}`
+
+  /** Whose queue is in memory: nothing of it is sent under the name of whoever signs in next. */
+  let owner = ''
 
   /** Changes what waits, here and in the browser's own store; where that keeps nothing, this tab remembers. */
-  async function change(make: (letters: readonly Letter[]) => readonly Letter[]): Promise<void> {
+  async function change(make: (queue: readonly QueuedWrite[]) => readonly QueuedWrite[]): Promise<void> {
+    const key = storageKey()
+    if (key !== owner) waiting.value = []
+    owner = key
     let after = make(waiting.value)
-    await update<readonly Letter[]>(box(), (kept) => (after = make(kept ?? waiting.value))).catch(() => {})
+    await update<readonly QueuedWrite[]>(key, (kept) => (after = make(kept ?? waiting.value))).catch(() => {})
     waiting.value = after
   }
 
-  async function send(letter: Letter): Promise<Outcome> {
-    const answer = await api('POST', letter.path, { ...letter.body, key: letter.key })
+  async function send(write: QueuedWrite): Promise<Outcome> {
+    const answer = await api('POST', write.path, { ...write.body, key: write.key })
     if (answer.ok) {
-      arrived.value = { letter, answer: answer.value }
-      return { kind: 'arrived' }
+      delivered.value = { write, answer: answer.value }
+      return { kind: 'delivered' }
     }
-    return comesAgain(answer.status)
+    return isRetryable(answer.status)
       ? { kind: 'waiting' }
       : { kind: 'refused', problems: answer.refusal.problems }
   }
 
   /** Sends what waits, one after the other, until there is nothing or no answer; what became of the added one. */
-  async function sendAll(added?: Letter): Promise<Outcome> {
-    await change((letters) => (added ? [...letters, added] : letters))
-    let outcome: Outcome = { kind: 'arrived' }
-    for (let [letter] = waiting.value; letter; [letter] = waiting.value) {
-      const { key } = letter
-      const became = await send(letter)
+  async function sendAll(added?: QueuedWrite): Promise<Outcome> {
+    await change((queue) => (added ? [...queue, added] : queue))
+    let outcome: Outcome = { kind: 'delivered' }
+    for (let [write] = waiting.value; write; [write] = waiting.value) {
+      const { key } = write
+      const became = await send(write)
       if (became.kind === 'waiting') {
         retry.later()
         return became
       }
-      await change((letters) => letters.filter((other) => other.key !== key))
+      await change((queue) => queue.filter((other) => other.key !== key))
       if (key === added?.key) outcome = became
       else if (became.kind === 'refused')
-        refused.value = [...refused.value, { letter, problems: became.problems }]
+        refused.value = [...refused.value, { write, problems: became.problems }]
     }
     retry.stop()
     return outcome
   }
 
-  function pump(added?: Letter): Promise<Outcome> {
-    const sent = running.then(() => oneTabAtATime(box(), () => sendAll(added)))
+  function drain(added?: QueuedWrite): Promise<Outcome> {
+    const sent = running.then(() => oneTabAtATime(storageKey(), () => sendAll(added)))
     running = sent
     return sent
   }
 
-  /** Writes a letter and sends it, after those that wait. */
-  const post = (letter: Omit<Letter, 'key' | 'at'>): Promise<Outcome> =>
-    pump({ ...letter, key: nanoid(), at: new Date().toISOString() })
+  /** Writes a write and sends it, after those that wait. */
+  const enqueue = (write: Omit<QueuedWrite, 'key' | 'at'>): Promise<Outcome> =>
+    drain({ ...write, key: nanoid(), at: new Date().toISOString() })
 
-  const forget = (key: string) => void (refused.value = refused.value.filter((r) => r.letter.key !== key))
+  const dismiss = (key: string) => void (refused.value = refused.value.filter((r) => r.write.key !== key))
 
-  return { waiting, refused, arrived, post, pump, forget }
+  return { waiting, refused, delivered, enqueue, drain, dismiss }
 })

@@ -3,30 +3,30 @@ import type { PatchOp, PlanAt } from '#contracts/api'
 import { patchBetween } from '#contracts/patch'
 import type { Problem } from '#core/util'
 import { problem } from '#core/util'
-import { applyChanges, changesOnTop, withoutDangling, withPrintableTexts, type Change } from '#core/edit'
+import { applyChanges, changesNotIn, withoutDangling, withPrintableTexts, type Change } from '#core/edit'
 import { printableLine } from '#core/format'
 import { createEngine } from '#core/queries'
 import type { Draft, Plan } from '#core/schema'
 import { api, type Answer } from './api'
-import { commonVersion, laidOnTheirs, type Conflict } from './conflict'
-import { isUnsaved, keepWork, keptWork, type KeptWork } from './kept-work'
+import { mergeBase, rebasedOnTheirs, type Conflict } from './conflict'
+import { isUnsaved, storeDraft, storedDraft, type StoredDraft } from './draft-store'
 import { takeEarly } from './plan-preload'
 import { createRetry, isUnanswered } from './retry'
 import { useSession } from './session'
-import { joins, piled, withStep, type Step } from './steps'
+import { continuesStep, withDifference, withStep, type Step } from './steps'
 
 /** A pause in typing after which work is saved, and after which this browser keeps it. */
 const SAVE_AFTER_MS = 900
-const KEEP_AFTER_MS = 300
+const STORE_AFTER_MS = 300
 const MOST_WORDS = 300
 /** Drafts sent without an answer that are remembered. */
-const MOST_UNANSWERED = 50
+const MOST_UNACKNOWLEDGED = 50
 
 type SaveState = 'saved' | 'unsaved' | 'saving' | 'failed' | 'conflict'
 
 export type PlanDraft = Draft<Plan>
 
-const oneLine = (words: readonly string[]): string => [...new Set(words)].join('; ').slice(0, MOST_WORDS)
+const summary = (words: readonly string[]): string => [...new Set(words)].join('; ').slice(0, MOST_WORDS)
 const alike = (one: Plan, other: Plan): boolean => patchBetween(one, other).length === 0
 
 /** The plan being worked on: the newest saved revision, the draft on top of it, and the way back. */
@@ -45,15 +45,15 @@ export const usePlan = defineStore('plan', () => {
   const problems = shallowRef<readonly Problem[]>([])
   const conflict = shallowRef<Conflict | null>(null)
   let unsavedWords: string[] = []
-  let unanswered: readonly Plan[] = []
+  let unacknowledged: readonly Plan[] = []
   let saveTimer: ReturnType<typeof setTimeout> | undefined
-  let keepTimer: ReturnType<typeof setTimeout> | undefined
+  let storeTimer: ReturnType<typeof setTimeout> | undefined
   /** Counts what was opened, so that a late answer for another site is told from one for this. */
   let opening = 0
   let running: Promise<void> = Promise.resolve()
   const retry = createRetry(() => void save())
   const person = () => session.me?.name ?? ''
-  if (typeof addEventListener !== 'undefined') addEventListener('pagehide', keepNow)
+  if (typeof addEventListener !== 'undefined') addEventListener('pagehide', storeNow)
 
   async function open(wanted: string): Promise<void> {
     if (slug.value === wanted && saved.value) return
@@ -64,11 +64,11 @@ export const usePlan = defineStore('plan', () => {
     done.value = undone.value = []
     conflict.value = null
     loading.value = 'yes'
-    const [answer, kept] = await Promise.all([readPlan(wanted), keptWork(person(), wanted)])
+    const [answer, kept] = await Promise.all([readPlan(wanted), storedDraft(person(), wanted)])
     if (turn !== opening) return
     loading.value = 'no'
     if (answer.ok) resume(kept, answer.value)
-    else if (kept && isUnanswered(answer.status)) resumeAlone(kept, answer.refusal.problems)
+    else if (kept && isUnanswered(answer.status)) resumeOffline(kept, answer.refusal.problems)
     else {
       loading.value = 'failed'
       problems.value = answer.refusal.problems
@@ -84,62 +84,62 @@ export const usePlan = defineStore('plan', () => {
   /** Leaves the site that is open: what is not saved is sent once more, and kept here until it arrived. */
   function leave(): void {
     retry.stop()
-    keepNow()
+    storeNow()
     void save()
   }
 
-  function settle(answer: PlanAt): void {
+  function resetTo(answer: PlanAt): void {
     retry.stop()
     saved.value = answer
     draft.value = answer.plan
     state.value = 'saved'
     problems.value = []
     unsavedWords = []
-    unanswered = []
-    keepSoon()
+    unacknowledged = []
+    storeSoon()
   }
 
   /** Goes on with what this browser kept, on the plan that the server has now. */
-  function resume(kept: KeptWork | null, theirs: PlanAt): void {
-    if (!kept) return settle(theirs)
+  function resume(kept: StoredDraft | null, theirs: PlanAt): void {
+    if (!kept) return resetTo(theirs)
     const isSame = theirs.revision === kept.saved.revision && theirs.savedAt === kept.saved.savedAt
     done.value = kept.done
     undone.value = kept.undone
-    if (!isUnsaved(kept) && !isSame) return settle(theirs)
-    takeKept(kept)
+    if (!isUnsaved(kept) && !isSame) return resetTo(theirs)
+    restoreDraft(kept)
     if (isSame) return changed()
-    meet(theirs, kept.draft)
+    reconcile(theirs, kept.draft)
   }
 
   /** The same while the server does not answer. */
-  function resumeAlone(kept: KeptWork, why: readonly Problem[]): void {
+  function resumeOffline(kept: StoredDraft, why: readonly Problem[]): void {
     done.value = kept.done
     undone.value = kept.undone
-    takeKept(kept)
+    restoreDraft(kept)
     fail(0, why)
   }
 
-  function takeKept(kept: KeptWork): void {
+  function restoreDraft(kept: StoredDraft): void {
     saved.value = kept.saved
     draft.value = kept.draft
-    unanswered = kept.unanswered
+    unacknowledged = kept.unacknowledged
     unsavedWords = [...kept.words]
     problems.value = []
     state.value = 'saved'
   }
 
-  function keepSoon(): void {
-    keepTimer ??= setTimeout(keepNow, KEEP_AFTER_MS)
+  function storeSoon(): void {
+    storeTimer ??= setTimeout(storeNow, STORE_AFTER_MS)
   }
 
-  function keepNow(): void {
-    clearTimeout(keepTimer)
-    keepTimer = undefined
+  function storeNow(): void {
+    clearTimeout(storeTimer)
+    storeTimer = undefined
     if (!saved.value || !draft.value) return
-    void keepWork(person(), {
+    void storeDraft(person(), {
       saved: saved.value,
       draft: draft.value,
-      unanswered,
+      unacknowledged,
       done: done.value,
       undone: undone.value,
       words: unsavedWords,
@@ -149,7 +149,7 @@ export const usePlan = defineStore('plan', () => {
   function take(after: Plan, words: string): void {
     draft.value = after
     unsavedWords.push(printableLine(words))
-    keepSoon()
+    storeSoon()
     if (state.value !== 'conflict') changed()
   }
 
@@ -169,7 +169,7 @@ export const usePlan = defineStore('plan', () => {
     const now = draft.value
     if (!now) return
     const last = done.value.at(-1)
-    const after = make(joins(session, last, now) ? last.before : now)
+    const after = make(continuesStep(session, last, now) ? last.before : now)
     if (after === now) return
     push(now, after, words, session)
   }
@@ -182,7 +182,7 @@ export const usePlan = defineStore('plan', () => {
   /** Takes back the newest step where it is of one session, as if it had never been; false where it is not. */
   function dropSession(session: string): boolean {
     const [last, now] = [done.value.at(-1), draft.value]
-    if (!now || !joins(session, last, now)) return false
+    if (!now || !continuesStep(session, last, now)) return false
     done.value = done.value.slice(0, -1)
     take(last.before, `left as it was: ${last.words}`)
     return true
@@ -199,7 +199,7 @@ export const usePlan = defineStore('plan', () => {
 
   function push(before: Plan, made: Plan, words: string, session: string): void {
     const after = withoutDangling(withPrintableTexts(before, made))
-    const { steps, joined } = piled(done.value, { before, after, words, session })
+    const { steps, joined } = withStep(done.value, { before, after, words, session })
     if (joined) unsavedWords.pop()
     done.value = steps
     undone.value = []
@@ -228,7 +228,7 @@ export const usePlan = defineStore('plan', () => {
     const step = from.value.at(-1)
     if (!step) return
     const { from: before, to: wanted } = ends(step)
-    const after = draft.value && withStep(draft.value, before, wanted)
+    const after = draft.value && withDifference(draft.value, before, wanted)
     if (!after) {
       problems.value = [problem('undo-does-not-fit', '', { words: step.words })]
       return
@@ -246,7 +246,7 @@ export const usePlan = defineStore('plan', () => {
     const [base, mine] = [saved.value, draft.value]
     if (!base || !mine || state.value === 'saving' || state.value === 'conflict') return running
     const patch = patchBetween(base.plan, mine)
-    if (patch.length === 0 && unanswered.length === 0) {
+    if (patch.length === 0 && unacknowledged.length === 0) {
       state.value = 'saved'
       unsavedWords = []
       return running
@@ -258,9 +258,9 @@ export const usePlan = defineStore('plan', () => {
 
   async function send(base: PlanAt, mine: Plan, patch: readonly PatchOp[]): Promise<void> {
     const turn = opening
-    const [told, words] = [unsavedWords, oneLine(unsavedWords)]
+    const [told, words] = [unsavedWords, summary(unsavedWords)]
     unsavedWords = []
-    unanswered = [...new Set([...unanswered, mine])].slice(-MOST_UNANSWERED)
+    unacknowledged = [...new Set([...unacknowledged, mine])].slice(-MOST_UNACKNOWLEDGED)
     const path = `sites/${base.slug}/plan`
     // A plan that is again as it was may be otherwise on the server, by what was sent and not answered.
     const answer =
@@ -272,14 +272,14 @@ export const usePlan = defineStore('plan', () => {
     unsavedWords = [...told, ...unsavedWords]
     const now = draft.value ?? mine
     const theirs = answer.ok ? answer.value : answer.refusal.current
-    if (theirs) return theirs.revision === base.revision ? acknowledge(theirs, mine) : meet(theirs, now)
+    if (theirs) return theirs.revision === base.revision ? acknowledge(theirs, mine) : reconcile(theirs, now)
     if (!answer.ok) fail(answer.status, answer.refusal.problems)
   }
 
   /** The server has a draft of ours; what was done since goes next. */
   function acknowledge(at: PlanAt, plan: Plan): void {
     const [mine, words] = [draft.value ?? plan, unsavedWords]
-    settle({ ...at, plan })
+    resetTo({ ...at, plan })
     if (mine === plan) return
     draft.value = mine
     unsavedWords = words
@@ -287,22 +287,22 @@ export const usePlan = defineStore('plan', () => {
   }
 
   /** The server's plan is not the one that ours began from: it is ours after all, or there are two versions. */
-  function meet(theirs: PlanAt, mine: Plan): void {
-    const known = [mine, ...unanswered].find((plan) => alike(plan, theirs.plan))
+  function reconcile(theirs: PlanAt, mine: Plan): void {
+    const known = [mine, ...unacknowledged].find((plan) => alike(plan, theirs.plan))
     if (known) return acknowledge(theirs, known)
     retry.stop()
-    const base = commonVersion(saved.value?.plan ?? theirs.plan, unanswered, theirs.plan)
-    if (changesOnTop(base, mine, theirs.plan).length === 0) return settle(theirs)
-    conflict.value = { base, mine, theirs, words: oneLine(unsavedWords) }
+    const base = mergeBase(saved.value?.plan ?? theirs.plan, unacknowledged, theirs.plan)
+    if (changesNotIn(base, mine, theirs.plan).length === 0) return resetTo(theirs)
+    conflict.value = { base, mine, theirs, words: summary(unsavedWords) }
     state.value = 'conflict'
-    keepSoon()
+    storeSoon()
   }
 
   function fail(status: number, why: readonly Problem[]): void {
     problems.value = why
     state.value = 'failed'
     if (isUnanswered(status)) retry.later()
-    keepSoon()
+    storeSoon()
   }
 
   /** Saves now what is not saved yet; false where that did not work. */
@@ -314,7 +314,7 @@ export const usePlan = defineStore('plan', () => {
 
   function keepTheirs(): void {
     if (!conflict.value) return
-    settle(conflict.value.theirs)
+    resetTo(conflict.value.theirs)
     done.value = undone.value = []
     conflict.value = null
   }
@@ -326,12 +326,12 @@ export const usePlan = defineStore('plan', () => {
   function layMineOnTheirs(): boolean {
     const now = conflict.value
     if (!now || !draft.value) return false
-    const result = laidOnTheirs(now, draft.value)
+    const result = rebasedOnTheirs(now, draft.value)
     if (!result.ok) {
       problems.value = result.problems
       return false
     }
-    settle(now.theirs)
+    resetTo(now.theirs)
     conflict.value = null
     push(now.theirs.plan, result.value, now.words, '')
     return true
@@ -347,7 +347,7 @@ export const usePlan = defineStore('plan', () => {
     const held = draft.value
     const [turn, answer] = [opening, await api<PlanAt>('GET', `sites/${slug.value}/plan`)]
     if (turn !== opening || !answer.ok || state.value !== 'saved' || draft.value !== held) return
-    if (answer.value.revision > saved.value.revision) settle(answer.value)
+    if (answer.value.revision > saved.value.revision) resetTo(answer.value)
   }
 
   async function restore(revision: number): Promise<readonly Problem[]> {
@@ -359,8 +359,8 @@ export const usePlan = defineStore('plan', () => {
     })
     if (turn !== opening) return []
     if (!answer.ok) return answer.refusal.problems
-    if (draft.value === held) settle(answer.value)
-    else meet(answer.value, draft.value ?? answer.value.plan)
+    if (draft.value === held) resetTo(answer.value)
+    else reconcile(answer.value, draft.value ?? answer.value.plan)
     return []
   }
 

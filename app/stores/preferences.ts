@@ -2,11 +2,11 @@ import { useLocalStorage } from '@vueuse/core'
 
 /** How this reader likes the frame: kept in the browser, told to nobody. */
 export const usePreferences = defineStore('looks', () => {
-  const inUse = useLocalStorage<'day' | 'night'>('mast-watch', 'day')
+  const theme = useLocalStorage<'day' | 'night'>('mast-watch', 'day')
   const lookout = useLocalStorage<'open' | 'folded'>('mast-lookout', 'open')
   const night = computed({
-    get: () => inUse.value === 'night',
-    set: (on) => (inUse.value = on ? 'night' : 'day'),
+    get: () => theme.value === 'night',
+    set: (on) => (theme.value = on ? 'night' : 'day'),
   })
   const folded = computed({
     get: () => lookout.value === 'folded',

@@ -19,9 +19,10 @@ export const useSession = defineStore('session', () => {
     return []
   }
 
+  /** Leaves by a fresh page: what was in memory is nobody else's. */
   async function signOut(): Promise<void> {
     await api('POST', 'sign-out', {})
-    me.value = null
+    await navigateTo('/sign-in', { external: true })
   }
 
   const edits = computed(() => me.value?.role === 'planner')

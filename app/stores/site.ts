@@ -3,7 +3,7 @@ import type { LabDevice, News, Proof, Roster, RosterRow, RunLine, Tick } from '#
 import { adoptionState } from '#core/adopt'
 import type { Problem } from '#core/util'
 import { api, type Answer } from './api'
-import { useOutbox, type Letter } from './outbox'
+import { useOutbox, type QueuedWrite } from './outbox'
 import { usePlan } from './plan'
 import { useSession } from './session'
 
@@ -96,7 +96,7 @@ export const useSite = defineStore('site', () => {
     roster.value = lab.value = proof.value = null
     runs.value = null
     knownTicks.value = []
-    void outbox.pump()
+    void outbox.drain()
     source = new EventSource(`/api/sites/${slug}/news`)
     source.onopen = () => {
       live.value = true
@@ -120,32 +120,36 @@ export const useSite = defineStore('site', () => {
     return taken(plan.slug, await answer, keep)
   }
 
-  /** What a letter of each kind is answered with. */
-  const keepers: Readonly<Record<Letter['topic'], (answer: never) => void>> = {
+  /** What takes the answer to a write of each kind. */
+  const deliveries: Readonly<Record<QueuedWrite['topic'], (answer: never) => void>> = {
     roster: keepRoster,
     proof: keepProof,
     ticks: keepTicks,
   }
   watch(
-    () => outbox.arrived,
-    (arrived) => {
-      if (arrived?.letter.slug === plan.slug) keepers[arrived.letter.topic](arrived.answer as never)
+    () => outbox.delivered,
+    (delivered) => {
+      if (delivered?.write.slug === plan.slug) deliveries[delivered.write.topic](delivered.answer as never)
     },
     { flush: 'sync' },
   )
 
   /** Writes something down for the server; false where it refuses. While it does not answer, what is written waits. */
-  async function write(topic: Letter['topic'], path: string, body: Letter['body']): Promise<boolean> {
+  async function enqueue(
+    topic: QueuedWrite['topic'],
+    path: string,
+    body: QueuedWrite['body'],
+  ): Promise<boolean> {
     problems.value = []
     const { slug } = plan
-    const outcome = await outbox.post({ slug, topic, path: `sites/${slug}/${path}`, body })
+    const outcome = await outbox.enqueue({ slug, topic, path: `sites/${slug}/${path}`, body })
     if (outcome.kind === 'refused') problems.value = outcome.problems
     return outcome.kind !== 'refused'
   }
-  const waiting = (topic: Letter['topic']): readonly Letter[] =>
-    outbox.waiting.filter((letter) => letter.slug === plan.slug && letter.topic === topic)
+  const waiting = (topic: QueuedWrite['topic']): readonly QueuedWrite[] =>
+    outbox.waiting.filter((queued) => queued.slug === plan.slug && queued.topic === topic)
 
-  const claim = (serial: string, deviceId: DeviceId) => write('roster', 'claims', { serial, deviceId })
+  const claim = (serial: string, deviceId: DeviceId) => enqueue('roster', 'claims', { serial, deviceId })
   const claimList = (csv: string) =>
     send(api<Roster>('POST', `sites/${plan.slug}/claim-list`, { csv }), keepRoster)
   const release = (serial: string) =>
@@ -161,13 +165,13 @@ export const useSite = defineStore('site', () => {
     )
   }
   const record = (result: HandResult) =>
-    write('proof', 'proof/results', { ...result, revision: plan.saved?.revision ?? 0 })
+    enqueue('proof', 'proof/results', { ...result, revision: plan.saved?.revision ?? 0 })
   /** Results that the server has not heard of yet, by test. */
   const waitingResults = computed(
-    () => new Map(waiting('proof').map((letter) => [String(letter.body['testId']), letter])),
+    () => new Map(waiting('proof').map((queued) => [String(queued.body['testId']), queued])),
   )
 
-  const tick = (item: string, done: boolean) => write('ticks', 'ticks', { item, done })
+  const tick = (item: string, done: boolean) => enqueue('ticks', 'ticks', { item, done })
   /** What is ticked, with what the server has not heard of yet. */
   const ticks = computed(() =>
     waiting('ticks').reduce<readonly ShownTick[]>((shown, { body, at }) => {
@@ -187,7 +191,6 @@ export const useSite = defineStore('site', () => {
   return {
     passed,
     waitingResults,
-    waiting,
     stateOf,
     ticks,
     tick,

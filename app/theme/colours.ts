@@ -49,7 +49,7 @@ const NIGHT: Readonly<Record<keyof typeof DAY, string>> = {
   umber: '#cfa57a',
 }
 
-export const WATCHES = {
+export const THEMES = {
   day: { dark: false, colors: DAY },
   night: { dark: true, colors: NIGHT },
 } as const

@@ -1,6 +1,7 @@
 <script setup lang="ts" generic="Row extends { readonly id: string }">
 import { useVirtualizer } from '@tanstack/vue-virtual'
 import type { Problem } from '#core/util'
+import CellEditor from './CellEditor.vue'
 import type { Column } from './columns'
 import { cellsOf, faultsOf } from './paste'
 import { usePlan } from '~/stores/plan'
@@ -266,36 +267,16 @@ watch(
                   @click="choose(r, c)"
                   @dblclick="(choose(r, c), edit())"
                 >
-                  <template v-if="editing && r === at.row && c === at.column">
-                    <select
-                      v-if="column.choices"
-                      v-model="text"
-                      :aria-label="column.head"
-                      @change="typed"
-                      @keydown="keyInField"
-                      @blur="end(true)"
-                    >
-                      <option v-for="choice in column.choices(row)" :key="choice" :value="choice">
-                        {{ choice }}
-                      </option>
-                    </select>
-                    <VTextField
-                      v-else
-                      v-model="text"
-                      class="editor"
-                      variant="plain"
-                      :aria-label="column.head"
-                      :aria-invalid="problems.length > 0"
-                      :class="{ bad: problems.length > 0 }"
-                      spellcheck="false"
-                      @update:model-value="typed"
-                      @keydown="keyInField"
-                      @blur="end(true)"
-                    />
-                    <span v-if="problems.length > 0" class="why" role="alert">{{
-                      problems.map(reasonOf).join('; ')
-                    }}</span>
-                  </template>
+                  <CellEditor
+                    v-if="editing && r === at.row && c === at.column"
+                    v-model="text"
+                    :label="column.head"
+                    :choices="column.choices?.(row) ?? null"
+                    :problems="problems"
+                    @typed="typed"
+                    @key="keyInField"
+                    @leave="end(true)"
+                  />
                   <slot v-else :name="column.key" :row="row">{{ column.get(row) }}</slot>
                 </td>
               </tr>
@@ -370,46 +351,6 @@ tr.chosen > td {
 }
 tr.chosen.trouble > td {
   background: var(--trouble);
-}
-.editor,
-select {
-  position: absolute;
-  inset: 0;
-  width: 100%;
-  min-width: 60px;
-  border: 2px solid var(--deep);
-  background: var(--panel);
-  border-radius: 0;
-  outline: 0;
-  text-align: inherit;
-  font: inherit;
-}
-select {
-  padding: 3px 7px;
-}
-.editor :deep(.v-field) {
-  background: none;
-  font: inherit;
-}
-.editor :deep(.v-field__input) {
-  min-height: 0;
-  padding: 0 7px;
-  text-align: inherit;
-  line-height: inherit;
-}
-.editor.bad {
-  border-color: var(--brick);
-}
-.why {
-  position: absolute;
-  z-index: 5;
-  left: 0;
-  top: 100%;
-  background: var(--brick);
-  color: var(--panel);
-  padding: 2px 8px;
-  font: 400 13px/18px var(--v-font-body);
-  white-space: nowrap;
 }
 .told {
   padding: 6px 0;

@@ -64,3 +64,34 @@ const SHEET: Readonly<Record<string, string>> = {
 }
 /** Sheet on which the plan says how it should be; empty for what is plugged and powered. */
 export const sheetOfMistake = (m: Mistake): string => SHEET[m.changes[0]?.path[0] ?? ''] ?? ''
+
+// One of several alike, of which nothing tells which it is.
+const ONE_OF: Readonly<Record<MistakeCode, (n: number) => string>> = {
+  'link-down': (n) => `One of ${n} cables is not plugged or broken`,
+  'device-off': (n) => `One of ${n} devices is off`,
+  'line-down': (n) => `One of ${n} uplinks is down`,
+  'line-dark': (n) => `Beyond one of ${n} modems nothing answers`,
+  'wan-tag': (n) => `One of ${n} uplinks is connected without its tag`,
+  'vlan-missing': (n) => `A VLAN is missing on one of ${n} ports`,
+  'wrong-pvid': (n) => `One of ${n} access ports is in another VLAN`,
+  'native-differs': (n) => `Untagged frames on one of ${n} trunks are taken for another VLAN`,
+  'cables-swapped': (n) => `Two cables are swapped, one of ${n} pairs`,
+  'gateway-mistyped': (n) => `One of ${n} hosts has another gateway`,
+  'mask-mistyped': (n) => `One of ${n} hosts has another mask`,
+  'plugged-elsewhere': (n) => `A cable is in another port, one of ${n} ways`,
+  'bad-pair': (n) => `One of ${n} cables has a broken pair, or an old patch cord`,
+  'lan-overlap': (n) => `One of ${n} modems gives the gateway an address of a network the site has itself`,
+  'modem-routes': (n) => `One of ${n} modems routes, so that nobody outside can call`,
+  'second-dhcp': (n) => `Another DHCP server answers in one of ${n} networks`,
+  'dhcp-off': (n) => `No DHCP in one of ${n} networks`,
+  'rule-missing': (n) => `One of ${n} rules is missing`,
+  'rule-reversed': (n) => `One of ${n} rules has its ends the wrong way round`,
+  'rule-late': (n) => `One of ${n} rules stands at the end`,
+  'service-missing': (n) => `A rule lacks a service, one of ${n}`,
+  'ssid-vlan': (n) => `An SSID leads to another network, one of ${n} ways`,
+  'peer-down': (n) => `One of ${n} tunnels is down: nobody there, or nothing arrives`,
+  'key-mismatch': (n) => `A key of one of ${n} tunnels is another than planned`,
+  'allowed-wrong': (n) => `A far end does not allow a prefix, one of ${n}`,
+  'not-forwarded': (n) => `One of ${n} port forwards is not set`,
+}
+export const oneOfWords = (code: MistakeCode, n: number): string => ONE_OF[code](n)

@@ -1,8 +1,8 @@
 import { count } from './count'
 
 /** What waits to be sent, in one sentence. */
-export const waitingWords = (letters: number): string =>
-  `${count(letters, 'record')} ${letters === 1 ? 'waits' : 'wait'} for the server; what you write is kept in ` +
+export const waitingWords = (writes: number): string =>
+  `${count(writes, 'record')} ${writes === 1 ? 'waits' : 'wait'} for the server; what you write is kept in ` +
   'this browser and sent when the server answers.'
 
 export const NOT_SAVED_YET =

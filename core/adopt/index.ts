@@ -10,3 +10,4 @@ export {
 } from './state'
 export type { AdoptionEvent, AdoptionState, Claim, ProgressType } from './state'
 export { benchLines, channelAddress } from './staging-bench'
+export type { BenchLine } from './staging-bench'

@@ -137,7 +137,7 @@ export function applyChanges<T>(target: T, changes: readonly Change[]): Result<T
 }
 
 /** What lies between a document and mine that another version, made from the same one, does not have as well. */
-export function changesOnTop(base: unknown, mine: unknown, theirs: unknown): Change[] {
+export function changesNotIn(base: unknown, mine: unknown, theirs: unknown): Change[] {
   const known = new Map(changesBetween(base, theirs).map((change) => [change.path.join('\n'), change]))
   return changesBetween(base, mine).filter((change) => {
     const other = known.get(change.path.join('\n'))

@@ -14,7 +14,7 @@ export {
   USUAL_NAME,
 } from './blanks'
 export { addressInfrastructure, layTemplate, portsOfModel, setPorts, spanOf, templateFrom } from './bulk'
-export { applyChanges, changesBetween, changesOnTop } from './change'
+export { applyChanges, changesBetween, changesNotIn } from './change'
 export type { Change, Json } from './change'
 export { joinSsid, renameDevice, setCount, setHome, setModel, setSenders, setSent, ssidOf } from './devices'
 export { firstPlan, MOST_ACCESS_POINTS, MOST_DESKS } from './first-plan'

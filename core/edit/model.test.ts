@@ -4,7 +4,7 @@ import { base, portOf, site, the, type LoosePlan } from '../../tests/plans'
 import {
   applyChanges,
   changesBetween,
-  changesOnTop,
+  changesNotIn,
   firstFreeAddress,
   freshId,
   proposeNetwork,
@@ -22,7 +22,7 @@ describe('changes', () => {
       the(plan.networks, 'staff').expected = 7
       the(plan.networks, 'servers').expected = 9
     })
-    const paths = (theirs: Plan) => changesOnTop(base(), mine, theirs).map(({ path }) => path.join('.'))
+    const paths = (theirs: Plan) => changesNotIn(base(), mine, theirs).map(({ path }) => path.join('.'))
     expect(paths(both)).toEqual(['networks.servers.expected'])
     expect(paths(mine)).toEqual([])
     // Another value in the same place is not the same change.

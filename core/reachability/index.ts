@@ -5,7 +5,8 @@ export type { Site } from './plane'
 export { answeredRelays } from './relays'
 export { flowBetween } from './round-trip'
 
-export { ipv6ProjectionOf, speaksIpv6 } from './ipv6-projection'
+export { ipv6ProjectionOf } from './ipv6-projection'
+export { speaksIpv6 } from './spoken-prefixes'
 
 export type { Party, StopCode } from './trace'
 export { computeMatrix, matrixOf, verdictsOf } from './matrix'

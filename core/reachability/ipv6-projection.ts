@@ -28,7 +28,6 @@ import {
   uplinksInOrder,
   ipv6PrefixOf,
   expandPairDefaults,
-  typedIpv6,
   type IndexedPlan,
   type PlanIndex,
 } from '#core/queries'
@@ -36,7 +35,6 @@ import type {
   Device,
   StaticAssignment,
   Network,
-  Plan,
   Selector,
   Tunnel,
   DeviceId,
@@ -44,6 +42,16 @@ import type {
   UplinkId,
 } from '#core/schema'
 import { layOutPrefixes, ROOT } from './ipv6-layout'
+import {
+  hostPrefix,
+  readAll,
+  routedFace,
+  speaksIpv6,
+  spokenPrefixes,
+  tunnelFace,
+  type Ipv6Parts,
+  type SpokenPrefixes,
+} from './spoken-prefixes'
 import { staticDefaults } from './static-defaults'
 
 /** How the addresses of a projected plan are read. */
@@ -67,9 +75,6 @@ export interface Ipv6Projection {
   readonly staticDefaults: ReadonlyMap<DeviceId, number>
 }
 
-/** True where hosts of a network make themselves IPv6 addresses. */
-export const speaksIpv6 = (network: Network): boolean => ipv6PrefixOf(network) !== null
-
 /** Somebody outside: 2001:db8:ffff:ffff::7 (RFC 3849). */
 const SOMEBODY: Prefix6 = { groups: [0x2001, 0xdb8, 0xffff, 0xffff, 0, 0, 0, 7], length: 128 }
 /** Hosts of a network: a gateway and some two hundred others; nothing tells more of them apart. */
@@ -77,68 +82,6 @@ const NETWORK_HOSTS = 256
 const NONE: readonly never[] = []
 
 const hasRouted = (device: Device): boolean => device.ports.some((port) => port.mode.mode === 'routed')
-const routedFace = (port: Device['ports'][number]) =>
-  port.mode.mode === 'routed' && port.mode.address6 ? readInterface6(port.mode.address6) : null
-const tunnelFace = (tunnel: Tunnel) => (tunnel.address6 ? readInterface6(tunnel.address6) : null)
-const hostPrefix = (text: string): Prefix6 | null => readInterface6(`${text}/128`)?.prefix ?? null
-const readAll = (texts: readonly string[]): Prefix6[] =>
-  texts.flatMap((text) => orNull(parsePrefix6(text)) ?? [])
-
-/** An address typed into a device of a network. */
-interface TypedAddress {
-  readonly networkId: NetworkId
-  readonly fixed: StaticAssignment
-  readonly address: Prefix6
-  /** The subnet it takes itself to be in. */
-  readonly prefix: Prefix6
-}
-const typedIn = (network: Network): TypedAddress[] =>
-  network.fixed.flatMap((fixed) => {
-    const iface = fixed.deviceId === null ? null : typedIpv6(network, fixed)
-    return iface ? [{ networkId: network.id, fixed, ...iface }] : []
-  })
-
-type Parts = Pick<Plan, 'networks' | 'uplinks' | 'devices' | 'tunnels' | 'routes'>
-
-/** Every prefix that a plan speaks of, by who speaks of it. */
-interface SpokenPrefixes {
-  /**
-   * Prefixes of interfaces, tunnels, far subnets and routes, and the single addresses by which they are
-   * named.
-   */
-  readonly inside: readonly Prefix6[]
-  readonly addresses: readonly Prefix6[]
-  /** What peers allow of ours. */
-  readonly theirs: readonly Prefix6[]
-  readonly typed: readonly TypedAddress[]
-  /** What rules, intents and groups speak of. */
-  readonly selected: readonly Prefix6[]
-}
-
-function spokenPrefixes(plan: Parts, selected: readonly Prefix6[]): SpokenPrefixes {
-  const ifaces = [
-    ...plan.devices.flatMap((device) => device.ports.flatMap((port) => routedFace(port) ?? [])),
-    ...plan.tunnels.flatMap((tunnel) => tunnelFace(tunnel) ?? []),
-  ]
-  const peers = plan.tunnels.filter((tunnel) => tunnel.address6).flatMap((tunnel) => tunnel.peers)
-  const routes = plan.routes.filter((route) => parsePrefix6(route.prefix).ok)
-  const inside = [
-    ...ifaces.map((iface) => iface.prefix),
-    ...readAll(peers.flatMap((peer) => peer.allowed)),
-    ...readAll(routes.map((route) => route.prefix)),
-  ]
-  return {
-    inside: inside.filter((prefix) => prefix.length > 0),
-    addresses: [
-      ...ifaces.map((iface) => iface.address),
-      ...routes.flatMap((route) => hostPrefix(route.via) ?? []),
-    ],
-    theirs: readAll(peers.flatMap((peer) => peer.theirAllowed)),
-    typed: plan.networks.filter(speaksIpv6).flatMap(typedIn),
-    selected,
-  }
-}
-
 /** A network's block: what rules tell apart of it comes first, its own hosts stand at the end. */
 interface NetworkBlock {
   readonly networkId: NetworkId
@@ -159,7 +102,7 @@ interface Layout {
   sixOf(block: Prefix4): string | null
 }
 
-function layOut(plan: Parts, selected: readonly Prefix6[]): Layout | null {
+function layOut(plan: Ipv6Parts, selected: readonly Prefix6[]): Layout | null {
   const spoken = spokenPrefixes(plan, selected)
   const networks = plan.networks.flatMap((network) => {
     const ipv6 = ipv6PrefixOf(network)
@@ -265,7 +208,7 @@ function projectTunnel(layout: Layout, tunnel: Tunnel): Tunnel[] {
 
 /** What a layout says of addresses. */
 function makeProjection(
-  plan: Parts,
+  plan: Ipv6Parts,
   { spoken, homes, blockOf, sixOf }: Layout,
 ): Omit<Ipv6Projection, 'staticDefaults'> {
   const delegated = uplinksInOrder(plan).flatMap((uplink) => {

@@ -77,8 +77,8 @@ async function claimAll(slug: string, rows: readonly ClaimRow[], claimedBy: stri
       })
       if (made) continue
       const holder = await repo.claimOfSerial(tx, row.serial)
-      // The same claim, sent again.
-      if (holder?.slug === slug && holder.claim.deviceId === row.deviceId && rows.length === 1) continue
+      // The same claim, made again.
+      if (holder?.slug === slug && holder.claim.deviceId === row.deviceId) continue
       const place = rows.length > 1 ? `claim ${i + 1}` : 'serial'
       throw holder
         ? refused(409, 'serial-claimed', place, {

@@ -2,13 +2,13 @@ import './globals'
 import fc from 'fast-check'
 import { createPinia, setActivePinia } from 'pinia'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
-import { useOutbox, type Letter } from '~/stores/outbox'
+import { useOutbox, type QueuedWrite } from '~/stores/outbox'
 import { browser } from './browser'
 
 vi.mock('idb-keyval', async () => (await import('./browser')).storage)
 vi.mock('~/stores/tab', async () => (await import('./browser')).tabs)
 
-const letter = (item: string): Omit<Letter, 'key' | 'at'> => ({
+const write = (item: string): Omit<QueuedWrite, 'key' | 'at'> => ({
   slug: 'x',
   topic: 'ticks',
   path: 'sites/x/ticks',
@@ -76,10 +76,10 @@ describe('what is written down', () => {
             if (each === 'wait') await vi.advanceTimersByTimeAsync(1500)
             else if (each === 'reload') {
               box = started()
-              void box.pump()
+              void box.drain()
             } else {
               written.push(`item ${written.length}`)
-              await box.post(letter(written.at(-1) ?? ''))
+              await box.enqueue(write(written.at(-1) ?? ''))
             }
           }
           await vi.advanceTimersByTimeAsync(60 * 6000)
@@ -93,16 +93,16 @@ describe('what is written down', () => {
   it('that is refused at once is told to whoever asked; refused later, it is kept to be shown', async () => {
     makeServer(['refused', 'lost', 'refused'])
     const box = started()
-    expect(await box.post(letter('a'))).toMatchObject({
+    expect(await box.enqueue(write('a'))).toMatchObject({
       kind: 'refused',
       problems: [{ code: 'no-such-item' }],
     })
     expect(box.refused).toEqual([])
-    expect(await box.post(letter('b'))).toEqual({ kind: 'waiting' })
+    expect(await box.enqueue(write('b'))).toEqual({ kind: 'waiting' })
     expect(box.waiting.map(({ body }) => body['item'])).toEqual(['b'])
     await vi.advanceTimersByTimeAsync(1000)
-    expect(box.refused.map((each) => each.letter.body['item'])).toEqual(['b'])
-    box.forget(box.refused[0]?.letter.key ?? '')
+    expect(box.refused.map((each) => each.write.body['item'])).toEqual(['b'])
+    box.dismiss(box.refused[0]?.write.key ?? '')
     expect([box.refused, box.waiting]).toEqual([[], []])
   })
 
@@ -110,13 +110,13 @@ describe('what is written down', () => {
     makeServer([])
     vi.stubGlobal('fetch', async () => Response.json({ problems: [] }, { status: 401 }))
     const box = started()
-    expect(await box.post(letter('a'))).toEqual({ kind: 'waiting' })
+    expect(await box.enqueue(write('a'))).toEqual({ kind: 'waiting' })
   })
 
   it('is sent within five seconds of the server’s return, however long it was away', async () => {
     const server = makeServer(Array.from({ length: 30 }, () => 'lost'))
     const box = started()
-    await box.post(letter('a'))
+    await box.enqueue(write('a'))
     while (server.asked() < 30) await vi.advanceTimersByTimeAsync(100)
     await vi.advanceTimersByTimeAsync(5000)
     expect(server.taken).toEqual(['a'])

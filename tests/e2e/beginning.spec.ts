@@ -79,6 +79,28 @@ test.describe('from nothing to a plan', () => {
     await expect(page.getByRole('button', { name: 'Clerks', exact: true })).toBeVisible()
   })
 
+  test('an empty site is begun by keys alone, and no sheet calls it right', async ({ planner: page }) => {
+    await page.goto('/')
+    await page.getByRole('button', { name: 'New site' }).focus()
+    await page.keyboard.press('Enter')
+    await expect(page.getByRole('textbox', { name: 'Site name' })).toBeFocused()
+    await page.keyboard.type(`By keys ${Date.now() % 100_000}`)
+    // Address block, country, and the choice of how to begin.
+    for (let i = 0; i < 3; i++) await page.keyboard.press('Tab')
+    await page.keyboard.press('ArrowRight')
+    await expect(page.getByRole('radio', { name: 'An empty plan' })).toBeChecked()
+    await page.keyboard.press('Enter')
+    await expect(page.getByRole('heading', { name: 'Brief', level: 1 })).toBeVisible()
+    await page.keyboard.press('g')
+    await page.keyboard.press('t')
+    await expect(page.getByText('No intent yet: what must pass is said on Rules')).toBeVisible()
+    await expect(page.getByText('Nothing can be judged yet.')).toBeVisible()
+    await page.keyboard.press('Control+k')
+    await page.getByRole('combobox', { name: 'Find or do' }).fill('add network')
+    await page.keyboard.press('Enter')
+    await expect(page.getByRole('heading', { name: 'Addresses', level: 1 })).toBeVisible()
+  })
+
   test('a small office with guests is laid out, and its devices are renamed and put on Wi-Fi', async ({
     planner: page,
   }) => {

@@ -1,8 +1,7 @@
 <script setup lang="ts">
 import { hasTrait } from '#core/queries'
-import { problem } from '#core/util'
-import { addressInfrastructure, firstFreeAddress, freshId, proposeNetwork, takenAddresses } from '#core/edit'
-import type { StaticAssignment, Network, Plan } from '#core/schema'
+import { addressInfrastructure } from '#core/edit'
+import type { Network, StaticAssignment } from '#core/schema'
 import AddressRuler from './AddressRuler.vue'
 import FineRuler from './FineRuler.vue'
 import TabBar from '~/ui/TabBar.vue'
@@ -11,19 +10,17 @@ import VlanSwatch from '~/ui/VlanSwatch.vue'
 import UndoRedo from '~/ui/UndoRedo.vue'
 import { useChosen } from '~/ui/selection'
 import { useFixedColumns, useNetworkColumns } from './columns'
+import { useMove, useNetworkEdits } from './network-edits'
 import { usePointer } from '~/shell/finding-navigation'
 import { useAnalysis } from '~/stores/analysis'
-import { useTimestamp } from '@vueuse/core'
 import { usePlan } from '~/stores/plan'
 import { useSession } from '~/stores/session'
-import { useSite } from '~/stores/site'
 import { threadOf } from '~/theme/threads'
-import { count } from '~/wording/findings'
+import { count } from '~/wording/count'
 
 const plan = usePlan()
 const session = useSession()
 const analysis = useAnalysis()
-const site = useSite()
 const chosen = useChosen()
 const { place } = usePointer()
 // What few press is fetched when it is pressed.
@@ -58,23 +55,8 @@ watch(
   { immediate: true },
 )
 
-/** Devices under management in a network that was moved: they must hear of it. */
-const movedWords = ref('')
-const nowMs = useTimestamp({ interval: 1000 })
-function lay(after: Plan, words: string): void {
-  const id = after.networks.find((n) => !networks.value.includes(n))?.id
-  const adopted = (site.roster?.rows ?? []).filter(
-    (rosterRow) =>
-      site.stateOf(rosterRow, nowMs.value) === 'in-sync' &&
-      plan.draft?.devices.some((d) => d.id === rosterRow.deviceId && d.homeNetworkId === id),
-  )
-  movedWords.value =
-    adopted.length > 0
-      ? `${words}. ${count(adopted.length, 'device')} adopted there keep the old address ` +
-        'until they are brought up to date.'
-      : ''
-  plan.change(words, '', () => after)
-}
+const { movedWords, move } = useMove()
+const { addNetwork, removeNetwork, addFixed, removeFixed } = useNetworkEdits()
 const giving = ref(false)
 const part = ref<'fixed' | 'dhcp' | 'clients' | 'ipv6'>('fixed')
 const parts = computed(() => [
@@ -106,51 +88,6 @@ watch(
   },
   { immediate: true },
 )
-
-function addNetwork(): void {
-  const made = plan.draft && proposeNetwork(plan.draft)
-  if (!made) {
-    plan.problems = [problem('no-room', '', { block: plan.draft?.site.supernet ?? '' })]
-    return
-  }
-  plan.change(`network ${made.vlan} added`, '', (now) => ({ ...now, networks: [...now.networks, made] }))
-  chosen.network = made.id
-}
-function removeNetwork(gone: Network): void {
-  plan.edit(
-    `${gone.name} removed`,
-    '',
-    (draft) => void (draft.networks = draft.networks.filter((n) => n.id !== gone.id)),
-  )
-}
-function addFixed(home: Network): void {
-  const ip = plan.draft && firstFreeAddress(home, takenAddresses(plan.draft))
-  if (ip === null) {
-    plan.problems = [problem('no-room', home.name, { block: home.subnet })]
-    return
-  }
-  plan.edit(`${home.name}: ${ip} fixed`, '', (draft) => {
-    draft.networks
-      .find((n) => n.id === home.id)
-      ?.fixed.push({
-        id: freshId(home.fixed, `fixed-${ip.replaceAll('.', '-')}`),
-        ip,
-        name: 'New address',
-        deviceId: null,
-        how: 'reserved',
-        mask: null,
-        gateway: null,
-        mac: null,
-        ip6: null,
-      })
-  })
-}
-function removeFixed(home: Network, gone: StaticAssignment): void {
-  plan.edit(`${home.name}: ${gone.ip} freed`, '', (draft) => {
-    const network = draft.networks.find((n) => n.id === home.id)
-    if (network) network.fixed = network.fixed.filter((f) => f.id !== gone.id)
-  })
-}
 </script>
 
 <template>
@@ -174,7 +111,7 @@ function removeFixed(home: Network, gone: StaticAssignment): void {
       :findings="findings"
       :readonly="!session.edits"
       @choose="(id) => (chosen.network = id)"
-      @lay="lay"
+      @lay="move"
     />
     <p v-if="movedWords" class="small moved" role="status">{{ movedWords }}</p>
     <div v-if="network" class="fine">

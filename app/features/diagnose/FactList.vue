@@ -120,24 +120,9 @@ const remove = (fact: Fact) =>
         placeholder="10.61.1.4 to 10.61.2.10 tcp 22"
         maxlength="80"
       />
-      <VAutocomplete
-        v-else
-        v-model="thing"
-        label="Of"
-        :items="things.map((t) => ({ value: t.value, title: t.text }))"
-      />
-      <VSelect
-        v-if="kind === 'mac'"
-        label="On"
-        v-model="other"
-        :items="switches.map((s) => ({ value: s.value, title: s.text }))"
-      />
-      <VSelect
-        v-model="got"
-        label="Was"
-        :disabled="!look"
-        :items="answers.map((a) => ({ value: a.value, title: a.text }))"
-      />
+      <VAutocomplete v-else v-model="thing" label="Of" :items="things" item-title="text" />
+      <VSelect v-if="kind === 'mac'" label="On" v-model="other" :items="switches" item-title="text" />
+      <VSelect v-model="got" label="Was" :disabled="!look" :items="answers" item-title="text" />
       <VBtn type="submit" :disabled="!look || got === ''">Add</VBtn>
       <p v-if="wrong !== ''" class="wrong-words small">{{ wrong }}</p>
       <p v-else-if="look" class="small soft">{{ howToLook(look) }}</p>

@@ -1,22 +1,20 @@
 <script setup lang="ts">
 import { mdiDownload } from '@mdi/js'
 import { benchLines } from '#core/adopt'
-import { readScan } from '#core/ingest'
 import { freshId } from '#core/edit'
 import { MODELS, hasTrait } from '#core/queries'
-import type { Model, Equipment, DeviceId } from '#core/schema'
-import { POE_CLASSES } from '#core/power'
+import type { DeviceId, Model } from '#core/schema'
 import ListTable from '~/ui/ListTable.vue'
 import TabBar from '~/ui/TabBar.vue'
 import UndoRedo from '~/ui/UndoRedo.vue'
 import { useBriefList } from '~/features/brief/columns'
 import { useEquipmentColumns } from './columns'
+import { useScan } from './scan'
+import { CREDENTIAL_WORDS, laptopWords, openWords, portWords, powerWords } from './words'
 import { usePointer } from '~/shell/finding-navigation'
 import { useAnalysis } from '~/stores/analysis'
 import { usePlan } from '~/stores/plan'
 import { useSession } from '~/stores/session'
-import { reasonOf } from '~/wording/problems'
-import { problem } from '#core/util'
 
 const ImportEquipment = defineAsyncComponent(() => import('./ImportEquipment.vue'))
 const CustomModelDialog = defineAsyncComponent(() => import('./CustomModelDialog.vue'))
@@ -34,7 +32,7 @@ const models = computed((): readonly Model[] => [
   ...MODELS.filter((m) => !plan.draft?.models.some((own) => own.name === m.name)),
 ])
 const boxes = computed(() => plan.draft?.brief.equipment ?? [])
-const { add, remove, change } = useBriefList('equipment')
+const { add, remove } = useBriefList('equipment')
 const columns = useEquipmentColumns(() => models.value.map((m) => m.name))
 const withoutBox = computed(() =>
   (plan.draft?.devices ?? []).filter(
@@ -72,91 +70,17 @@ const addBox = () =>
     deviceId: withoutBox.value[0]?.id ?? null,
   })
 
-// A hand scanner types what it reads and presses Enter.
-// A serial begins a box, a MAC completes the one before.
-const scan = ref('')
-const scanSays = ref('')
-const scanWrong = ref('')
-type Scan = NonNullable<ReturnType<typeof readScan>>
-/** A box that is in the list already, or the last one where only its MAC is read. */
-function completeBox(box: Equipment, { serial, mac }: Scan): string {
-  if (!mac) return `${serial} is in the list already`
-  change(box.id, '', `MAC ${mac} scanned`, (known) => void (known.mac = mac))
-  return `${mac} for ${box.serial}`
-}
-function fillBox(box: Equipment, serial: string, mac: string | null): string {
-  change(
-    box.id,
-    '',
-    `serial ${serial} scanned`,
-    (waiting) => void Object.assign(waiting, { serial, mac: mac ?? waiting.mac }),
-  )
-  return `${serial} for ${box.deviceId ? nameOf(box.deviceId) : 'a box'}`
-}
-function newBox({ serial, mac }: Scan): string {
-  const id = freshId(boxes.value, 'box')
-  add(`box ${serial ?? ''} scanned`, { id, model: '', serial: serial ?? '', mac, deviceId: null })
-  return `${serial ?? mac} is a new box`
-}
-/** Puts what was scanned where it belongs; says where. */
-function putAway(read: Scan): string {
-  const { serial, mac } = read
-  const known = serial === null ? boxes.value.at(-1) : boxes.value.find((b) => b.serial === serial)
-  if (known) return completeBox(known, read)
-  const waiting = boxes.value.find((b) => b.serial === '')
-  return waiting && serial !== null ? fillBox(waiting, serial, mac) : newBox(read)
-}
-function takeScan(): void {
-  const text = scan.value.trim()
-  scan.value = ''
-  scanWrong.value = scanSays.value = ''
-  if (text === '') return
-  const read = readScan(text)
-  if (read) scanSays.value = putAway(read)
-  else scanWrong.value = reasonOf(problem('no-scan', '', { text: text.slice(0, 60) }))
-}
+const scan = reactive(useScan())
 
 const bench = computed(() => (plan.index ? benchLines(plan.index, (d) => hasTrait(d, 'configured')) : []))
 const modelOf = (deviceId: DeviceId) =>
   models.value.find((m) => m.name === plan.draft?.devices.find((d) => d.id === deviceId)?.model)
-const laptopWords = (line: (typeof bench.value)[number]) =>
-  line.laptop ?? (line.factory.kind === 'dhcp-server' ? 'automatic, from it' : 'automatic')
-const openWords = (line: (typeof bench.value)[number]) => line.open ?? 'see the leases'
-const CREDENTIALS = {
-  label: 'password on its label',
-  common: 'shared by all: change it first',
-  none: 'none',
-} as const
 
 const model = ref('')
 const editing = ref(false)
 function openModel(name: string): void {
   model.value = name
   editing.value = true
-}
-const speedWords = (mbps: number) => (mbps >= 1000 ? `${mbps / 1000} G` : `${mbps} M`)
-const portWords = (group: Model['ports'][number]) =>
-  [
-    `${group.names === '*' ? 'any' : group.names}${group.speedsMbps.length > 0 ? ':' : ''}`,
-    group.kind === 'sfp' ? 'SFP' : '',
-    group.speedsMbps.length > 0 ? speedWords(Math.max(...group.speedsMbps)) : '',
-    group.locked ? 'locked' : '',
-  ]
-    .filter((t) => t !== '')
-    .join(' ')
-function powerOf(model: Model): string {
-  const gives = model.ports.find((g) => g.source)?.source
-  const takes = model.ports.find((g) => g.load)?.load
-  if (gives)
-    return gives.standard === 'ieee'
-      ? `gives class ${gives.class}, ${POE_CLASSES[gives.class]?.sourceW} W a ` +
-          `port${model.poeBudgetW === null ? '' : `, ${model.poeBudgetW} W in all`}`
-      : `gives ${gives.volts} V passive`
-  if (takes)
-    return takes.standard === 'ieee'
-      ? `takes class ${takes.class}, ${takes.typicalW} W`
-      : `takes ${takes.leastV} to ${takes.mostV} V passive, ${takes.typicalW} W`
-  return `${model.idleW} W`
 }
 const removeModel = (name: string) =>
   plan.edit(
@@ -187,9 +111,9 @@ const parts = computed(() => [
     <TabBar v-model="shown" :parts="parts" label="Parts of the equipment" />
 
     <div v-if="shown === 'boxes'" role="tabpanel" aria-labelledby="tab-boxes">
-      <form v-if="session.edits" class="scan" @submit.prevent="takeScan">
+      <form v-if="session.edits" class="scan" @submit.prevent="scan.take()">
         <VTextField
-          v-model="scan"
+          v-model="scan.text"
           class="mono"
           label="Scan or type a label"
           autocomplete="off"
@@ -198,8 +122,8 @@ const parts = computed(() => [
         />
         <VBtn type="submit">Add box</VBtn>
         <span class="small" aria-live="polite"
-          ><span v-if="scanWrong" class="wrong-words">{{ scanWrong }}</span
-          ><span v-else class="soft">{{ scanSays }}</span></span
+          ><span v-if="scan.wrong" class="wrong-words">{{ scan.wrong }}</span
+          ><span v-else class="soft">{{ scan.said }}</span></span
         >
       </form>
       <ListTable
@@ -242,7 +166,7 @@ const parts = computed(() => [
             </td>
             <td :class="{ mono: line.laptop }">{{ laptopWords(line) }}</td>
             <td :class="{ mono: line.open }">{{ openWords(line) }}</td>
-            <td class="small">{{ CREDENTIALS[modelOf(line.deviceId)?.credentials ?? 'none'] }}</td>
+            <td class="small">{{ CREDENTIAL_WORDS[modelOf(line.deviceId)?.credentials ?? 'none'] }}</td>
             <td class="num nowrap">{{ modelOf(line.deviceId)?.bootS }} s</td>
             <td class="small">
               <b v-if="line.notWith.length > 0" class="warn">{{ line.notWith.map(nameOf).join(', ') }}</b>
@@ -301,7 +225,7 @@ const parts = computed(() => [
               {{ m.label }}<span v-if="m.minFirmware" class="soft">, from {{ m.minFirmware }}</span>
             </td>
             <td class="small">{{ m.ports.map(portWords).join('; ') }}</td>
-            <td class="small">{{ powerOf(m) }}</td>
+            <td class="small">{{ powerWords(m) }}</td>
             <td class="small">
               {{ 'address' in m.factory ? `${m.factory.kind} ${m.factory.address}` : 'takes a lease' }}
             </td>

@@ -24,12 +24,17 @@ const props = defineProps<{
 const emit = defineEmits<{ look: [failed: FailureScenario] }>()
 const opened = ref('')
 
+/** Rows drawn at once: pairs of a large site are tens of thousands. */
+const PAGE_ROWS = 200
+const drawn = ref(PAGE_ROWS)
+const left = computed(() => Math.max(0, props.rows.length - drawn.value))
+
 const lines = computed(() =>
-  props.rows.map((row) => {
+  props.rows.slice(0, drawn.value).map((row) => {
     const byIntent = new Map(row.lost.map((loss) => [loss.intentId, loss]))
     const cells = props.intents.map((intent) => {
       const loss = byIntent.get(intent.id)
-      return { intent, loss, grave: loss !== undefined && props.mustSurvive(intent.id, row.failed) }
+      return { intent, loss, isRequired: loss !== undefined && props.mustSurvive(intent.id, row.failed) }
     })
     return { ...row, key: scenarioText(row.failed), cells }
   }),
@@ -66,7 +71,7 @@ const lines = computed(() =>
             >
           </td>
           <td v-for="cell in line.cells" :key="cell.intent.id" class="mark" :class="{ lost: cell.loss }">
-            <StatusFlag v-if="cell.grave" state="cut" says="lost, and must survive this" />
+            <StatusFlag v-if="cell.isRequired" state="cut" says="lost, and must survive this" />
             <template v-else-if="cell.loss"
               ><span aria-hidden="true">×</span><span class="sr">lost</span></template
             >
@@ -76,9 +81,9 @@ const lines = computed(() =>
           <td :colspan="intents.length + 2" class="words">
             <p v-if="line.lost.length === 0" class="soft">Nothing is lost.</p>
             <ul v-else>
-              <template v-for="{ intent, loss, grave } in line.cells" :key="intent.id"
+              <template v-for="{ intent, loss, isRequired } in line.cells" :key="intent.id"
                 ><li v-if="loss">
-                  <b v-if="grave">Must survive this: </b>{{ intent.note || intent.id }}
+                  <b v-if="isRequired">Must survive this: </b>{{ intent.note || intent.id }}
                   <span class="small soft">{{ formatServices(loss.services) }}</span>
                 </li></template
               >
@@ -91,9 +96,15 @@ const lines = computed(() =>
       </tr>
     </tbody>
   </VTable>
+  <p v-if="left > 0" class="more">
+    <VBtn @click="drawn += PAGE_ROWS">Show {{ Math.min(left, PAGE_ROWS) }} of {{ left }} more</VBtn>
+  </p>
 </template>
 
 <style scoped>
+.more {
+  margin-top: 8px;
+}
 .impact :deep(table) {
   width: auto;
   min-width: 100%;

@@ -80,7 +80,9 @@ const SOURCES = [
           label="Device"
           class="which"
           :model-value="device?.id"
-          :items="(part === 'compare' ? gateways : devices).map((d) => ({ value: d.id, title: d.name }))"
+          :items="part === 'compare' ? gateways : devices"
+          item-value="id"
+          item-title="name"
           @update:model-value="choose"
       /></span>
       <p>

@@ -1,15 +1,9 @@
 <script setup lang="ts">
 import { specOf } from '#core/queries'
-import {
-  isOnMains,
-  ownDrawW,
-  poeClass,
-  powerOf,
-  runTimeMin,
-  SUPPLY_EFFICIENCY,
-  yearlyKwh,
-  type Feed,
-} from '#core/power'
+import { isOnMains, ownDrawW, poeClass, powerOf, runTimeMin, SUPPLY_EFFICIENCY, yearlyKwh } from '#core/power'
+import { powerFields, type PutSite } from './site-fields'
+import { cableWords, demandWords, runTimeWords, TROUBLE_WORDS } from './words'
+import TypedFields from '~/ui/TypedFields.vue'
 import UndoRedo from '~/ui/UndoRedo.vue'
 import { usePlan } from '~/stores/plan'
 import { useSession } from '~/stores/session'
@@ -25,105 +19,40 @@ const site = computed(() => plan.draft?.site)
 
 const wattsText = (watts: number) => watts.toFixed(1)
 const share = (part: number, whole: number) => `${Math.min(100, (100 * part) / Math.max(whole, 0.001))}%`
-const others = computed(() =>
-  (power.value?.feeds ?? []).filter((f) => !power.value?.sources.some((s) => s.deviceId === f.from.deviceId)),
-)
-const listed = computed(() => [...(power.value?.sources.flatMap((s) => s.feeds) ?? []), ...others.value])
-const mains = computed(() =>
-  plan.draft && index.value
-    ? plan.draft.devices.filter(
-        (d) => index.value && d.model !== '' && isOnMains(index.value, d) && ownDrawW(index.value, d) > 0,
-      )
-    : [],
+/** What every source feeds, then what is fed by something that has no budget. */
+const listed = computed(() => {
+  const { sources = [], feeds = [] } = power.value ?? {}
+  const others = feeds.filter(({ from }) => !sources.some((s) => s.deviceId === from.deviceId))
+  return [...sources.flatMap((source) => source.feeds), ...others]
+})
+const onMains = computed(() =>
+  (plan.draft?.devices ?? []).filter(
+    (d) => index.value && d.model !== '' && isOnMains(index.value, d) && ownDrawW(index.value, d) > 0,
+  ),
 )
 const kwh = computed(() => yearlyKwh(power.value?.siteW ?? 0))
-const upsMin = computed(() =>
-  site.value?.upsWh === null || !site.value || !power.value
-    ? null
-    : runTimeMin(site.value.upsWh, site.value.upsEfficiency, power.value.siteW),
-)
-const TROUBLE: Readonly<Record<string, string>> = {
-  class: 'class too high',
-  'passive-to-standard': 'passive into standard',
-  'standard-to-passive': 'standard into passive',
-  'passive-volts': 'wrong voltage',
-  voltage: 'too little voltage',
-  'no-copper': 'no copper',
-}
-const lengthOf = (field: Feed) => {
-  const medium = plan.draft?.links.find((l) => l.id === field.linkId)?.medium
-  return medium?.kind === 'copper' ? `${medium.category}, ${medium.lengthM} m` : '—'
-}
-const kindOf = (field: Feed) =>
-  field.load.standard === 'ieee'
-    ? `class ${field.load.class}`
-    : `${field.source.standard === 'passive' ? field.source.volts : '?'} V`
-
-type NumberField = 'upsWh' | 'upsEfficiency' | 'pricePerKwh' | 'poeHeadroomPct'
-const FIELDS: readonly {
-  key: NumberField
-  name: string
-  least: number
-  most: number
-  shown: (v: number) => number
-  stored: (v: number) => number
-  orNone?: boolean
-}[] = [
-  { key: 'poeHeadroomPct', name: 'PoE headroom, %', least: 0, most: 90, shown: (v) => v, stored: (v) => v },
-  {
-    key: 'upsWh',
-    name: 'Battery, Wh',
-    least: 0,
-    most: 10_000_000,
-    shown: (v) => v,
-    stored: (v) => v,
-    orNone: true,
-  },
-  {
-    key: 'upsEfficiency',
-    name: 'Inverter, %',
-    least: 10,
-    most: 100,
-    shown: (v) => Math.round(v * 100),
-    stored: (v) => v / 100,
-  },
-  { key: 'pricePerKwh', name: 'Price of a kWh', least: 0, most: 1000, shown: (v) => v, stored: (v) => v },
-]
-const typed = reactive<Record<string, string>>({})
-const shownOf = (field: (typeof FIELDS)[number]) =>
-  typed[field.key] ??
-  (site.value?.[field.key] === null ? '' : String(field.shown(site.value?.[field.key] ?? 0)))
-const wrongOf = (field: (typeof FIELDS)[number]) => {
-  const text = typed[field.key]
-  if (text === undefined || (text === '' && field.orNone)) return false
-  return text === '' || !(Number(text) >= field.least && Number(text) <= field.most)
-}
-function type(field: (typeof FIELDS)[number], text: string): void {
-  typed[field.key] = text.trim()
-  if (wrongOf(field)) return
-  plan.edit(
-    `${field.name} ${text}`,
-    `power ${field.key}`,
-    (draft) =>
-      void Object.assign(draft.site, { [field.key]: text.trim() === '' ? null : field.stored(Number(text)) }),
-  )
-}
+const upsMin = computed(() => {
+  if (!site.value || !power.value || site.value.upsWh === null) return null
+  return runTimeMin(site.value.upsWh, site.value.upsEfficiency, power.value.siteW)
+})
+const put: PutSite = (words, step, key, value) =>
+  plan.edit(words, step, (draft) => void Object.assign(draft.site, { [key]: value }))
+const fields = computed(() => (site.value ? powerFields(site.value, put) : []))
 const setMains = (id: string, mains: boolean) =>
   plan.edit(`${names.value?.device(id)}: ${mains ? 'own supply' : 'fed over its cable'}`, '', (draft) => {
     const device = draft.devices.find((d) => d.id === id)
     if (device) device.mains = mains
   })
+/** What takes power over a cable and could have a supply of its own. */
 const takers = computed(() =>
   (plan.draft?.devices ?? []).filter(
     (device) =>
-      index.value &&
       device.kind !== 'hosts' &&
       device.ports.some(
         (p) => index.value && specOf(index.value, { deviceId: device.id, portId: p.id })?.load,
       ),
   ),
 )
-const hours = (min: number) => (min >= 120 ? `${(min / 60).toFixed(1)} h` : `${Math.round(min)} min`)
 </script>
 
 <template>
@@ -191,14 +120,14 @@ const hours = (min: number) => (min >= 120 ? `${(min / 60).toFixed(1)} h` : `${M
             <td>
               <b>{{ names?.device(f.to.deviceId) }}</b>
             </td>
-            <td class="small">{{ kindOf(f) }}</td>
+            <td class="small">{{ demandWords(f) }}</td>
             <td class="num mono">{{ wattsText(f.drawW) }}</td>
             <td class="num mono">{{ f.load.standard === 'ieee' ? poeClass(f.load.class).sourceW : '—' }}</td>
-            <td class="small">{{ lengthOf(f) }}</td>
+            <td class="small">{{ cableWords(plan.draft, f) }}</td>
             <td class="num mono">{{ f.drop ? f.drop.lossW.toFixed(2) : '—' }}</td>
             <td class="num mono">{{ f.drop ? f.drop.deviceV.toFixed(1) : '—' }}</td>
             <td class="small">
-              <b v-if="f.trouble" class="bad">{{ TROUBLE[f.trouble] }}</b>
+              <b v-if="f.trouble" class="bad">{{ TROUBLE_WORDS[f.trouble] }}</b>
             </td>
           </tr>
         </template>
@@ -222,7 +151,7 @@ const hours = (min: number) => (min >= 120 ? `${(min / 60).toFixed(1)} h` : `${M
           <dt>From the wall</dt>
           <dd class="mono">{{ wattsText(power.siteW) }} W</dd>
           <dt>Battery lasts</dt>
-          <dd class="mono">{{ upsMin === null ? 'no battery noted' : hours(upsMin) }}</dd>
+          <dd class="mono">{{ upsMin === null ? 'no battery noted' : runTimeWords(upsMin) }}</dd>
           <dt>A year</dt>
           <dd class="mono">
             {{ Math.round(kwh).toLocaleString('en') }} kWh, {{ (kwh * site.pricePerKwh).toFixed(0) }}
@@ -231,23 +160,12 @@ const hours = (min: number) => (min >= 120 ? `${(min / 60).toFixed(1)} h` : `${M
         </dl>
         <p class="small soft">
           Devices' own supplies pass on {{ 100 * SUPPLY_EFFICIENCY }} % (common practice).
-          {{ mains.length }} devices of known models are on the mains; hosts of unknown models are not
+          {{ onMains.length }} devices of known models are on the mains; hosts of unknown models are not
           counted. Mains work is for licensed people.
         </p>
       </section>
       <section class="fields">
-        <VTextField
-          v-for="f in FIELDS"
-          :key="f.key"
-          :label="f.name"
-          class="num mono"
-          inputmode="decimal"
-          :error-messages="wrongOf(f) ? [`from ${f.least} to ${f.most}`] : []"
-          :model-value="shownOf(f)"
-          :readonly="!session.edits"
-          @input="type(f, ($event.target as HTMLInputElement).value)"
-          @blur="delete typed[f.key]"
-        />
+        <TypedFields :fields="fields" :owner="plan.slug" />
         <div v-if="takers.length > 0" class="own">
           <span class="label">Own supply instead of the cable</span
           ><VCheckbox
@@ -339,13 +257,6 @@ dd {
 }
 .own {
   grid-column: 1 / -1;
-}
-.tick {
-  display: inline-flex;
-  gap: 5px;
-  align-items: center;
-  margin-right: 14px;
-  font-size: 13px;
 }
 @media (max-width: 899px) {
   .two {

@@ -1,165 +1,109 @@
 <script setup lang="ts">
 import { mdiMagnify } from '@mdi/js'
-import { conditionText, type FailureScenario } from '#core/queries'
-import { isNothing, servicesOf } from '#core/filter'
+import type { FailureScenario } from '#core/queries'
 import { proofOfCell } from '#core/prove'
-import {
-  asSecondFamily,
-  groupEqualRows,
-  cellsOf,
-  flowsChanged,
-  keptGroups,
-  restrictTo,
-  singleFailures,
-  speaksIpv6,
-  type RowGroup,
-  type MatrixCell,
-  type CellAt,
-  type ReachabilityMatrix,
-} from '#core/reachability'
+import { groupEqualRows, type MatrixCell } from '#core/reachability'
 import CellWalk from './CellWalk.vue'
-import FlowChanges from '~/ui/FlowChanges.vue'
-import StatusFlag from '~/ui/StatusFlag.vue'
+import {
+  cellsShown,
+  firstWrong,
+  groupsNamed,
+  groupsShown,
+  useComparison,
+  useFamily,
+  type Shown,
+} from './grid-view'
 import ReachGrid from './ReachGrid.vue'
+import { nothingShownWords } from './words'
 import { usePointer } from '~/shell/finding-navigation'
 import { useAnalysis } from '~/stores/analysis'
 import { usePlan } from '~/stores/plan'
 import { useSite } from '~/stores/site'
-import { conditionWords, namesIn, scenarioWords } from '~/wording/reach'
+import FlowChanges from '~/ui/FlowChanges.vue'
+import StatusFlag from '~/ui/StatusFlag.vue'
+import { namesIn, scenarioWords } from '~/wording/reach'
 
+/** What reaches what, under what is down or beside it; a cell opens into the way a packet takes. */
 const plan = usePlan()
 const analysis = useAnalysis()
 const site = useSite()
 const { place } = usePointer()
-const chosen = ref('')
-
-// Of IPv6 there is a grid of its own, asked for when it is looked at.
-const ipv6 = ref(false)
-const hasIpv6 = computed(() => plan.draft?.networks.some(speaksIpv6) ?? false)
-const ipv6Grid = shallowRef<ReachabilityMatrix | null>(null)
-let askedIpv6 = 0
-watch([() => ipv6.value && hasIpv6.value, () => analysis.analysis?.grid], async ([on]) => {
-  const mine = ++askedIpv6
-  const found = on ? await analysis.gridUnder(analysis.scenario, true) : null
-  if (mine === askedIpv6) ipv6Grid.value = found
-})
-const grid = computed(() => (ipv6.value && hasIpv6.value ? ipv6Grid.value : analysis.analysis?.grid))
 const names = computed(() => plan.draft && namesIn(plan.draft))
 const wordsFor = (scenario: FailureScenario) => names.value && scenarioWords(scenario, names.value)
 
+const { hasIpv6, ipv6, grid } = useFamily()
+const { other, others, scenario, otherGrid, flows } = useComparison(
+  () => grid.value,
+  () => ipv6.value,
+)
+
 // What is shown of the grid.
-const show = ref<'all' | 'wrong' | 'changed'>('all')
+const show = ref<Shown>('all')
+watch(scenario, (now, was) => {
+  if (now && !was) show.value = 'changed'
+  if (!now && show.value === 'changed') show.value = 'all'
+})
 const service = ref('')
-const sought = ref('')
-const byHand = ref<boolean | null>(null)
+const sought = ref<string | null>('')
+const words = computed(() => (sought.value ?? '').trim().toLowerCase())
+/** Rows above which those that are alike stand as one, until somebody says otherwise. */
 const MANY = 16
+const byHand = ref<boolean | null>(null)
 const alike = computed({
   get: () => byHand.value ?? (grid.value?.keys.length ?? 0) > MANY,
   set: (on) => (byHand.value = on),
 })
-const only = computed(() => {
-  const one = plan.draft?.services.find((s) => s.id === service.value)
-  return one ? servicesOf([one.id], new Map([[one.id, one]])) : null
-})
-const cutTo = (at: CellAt): CellAt => {
-  const set = only.value
-  if (!set) return at
-  return (from, to) => {
-    const cell = at(from, to)
-    return cell && restrictTo(cell, set)
-  }
-}
-const family = (at: CellAt): CellAt =>
-  !ipv6.value
-    ? at
-    : (from, to) => {
-        const cell = at(from, to)
-        return cell && asSecondFamily(cell)
-      }
-const at = computed(() => grid.value && cutTo(family(cellsOf(grid.value))))
+const at = computed(
+  () => grid.value && plan.draft && cellsShown(grid.value, plan.draft, service.value, ipv6.value),
+)
+const beside = computed(
+  () => otherGrid.value && plan.draft && cellsShown(otherGrid.value, plan.draft, service.value, ipv6.value),
+)
 /** Tests are made by IPv4; of IPv6 nothing was observed. */
 const proofOf = (cell: MatrixCell) =>
   ipv6.value ? ('open' as const) : proofOfCell(site.proof?.tests ?? [], site.passed, cell.from, cell.to)
-const bands = computed(() => (grid.value ? groupEqualRows(grid.value, alike.value, proofOf) : []))
-
-// The other scenario to compare with.
-const other = ref('')
-const others = computed(() =>
-  (plan.draft ? singleFailures(plan.draft) : []).map((condition) => ({
-    id: conditionText(condition),
-    condition,
-    name: names.value && conditionWords(condition, names.value),
-  })),
+const groups = computed(() => (grid.value ? groupEqualRows(grid.value, alike.value, proofOf) : []))
+const changed = computed(() => new Set(flows.value?.map(({ from, to }) => `${from}>${to}`)))
+const shown = computed(() =>
+  at.value
+    ? groupsNamed(
+        groupsShown(groups.value, at.value, show.value, changed.value),
+        words.value,
+        (key) => names.value?.key(key) ?? '',
+      )
+    : { rows: [], columns: [] },
 )
-const otherScenario = computed((): FailureScenario | null => {
-  if (other.value === '') return null
-  if (other.value === 'well') return []
-  return others.value.filter((o) => o.id === other.value).map((o) => o.condition)
-})
-const otherGrid = shallowRef<ReachabilityMatrix | null>(null)
-let asked = 0
-watch([otherScenario, grid], async ([scenario]) => {
-  const mine = ++asked
-  const found = scenario && (await analysis.gridUnder(scenario, ipv6.value))
-  if (mine === asked) otherGrid.value = found
-})
-watch(otherScenario, (now, was) => {
-  if (now && !was) show.value = 'changed'
-  if (!now && show.value === 'changed') show.value = 'all'
-})
-const beside = computed(() =>
-  otherScenario.value && otherGrid.value ? cutTo(family(cellsOf(otherGrid.value))) : null,
-)
-const flows = computed(() =>
-  grid.value && otherScenario.value && otherGrid.value ? flowsChanged(grid.value, otherGrid.value) : null,
-)
-const changed = computed(() => new Set(flows.value?.map((f) => `${f.from}>${f.to}`)))
-
-const isWrong = (cell: MatrixCell) => cell.judged && (!isNothing(cell.missing) || !isNothing(cell.unexpected))
-const shown = computed(() => {
-  if (!at.value) return { rows: [], columns: [] }
-  const kept =
-    show.value === 'all'
-      ? { rows: bands.value, columns: bands.value }
-      : keptGroups(bands.value, at.value, (cell) =>
-          show.value === 'wrong' ? isWrong(cell) : changed.value.has(`${cell.from}>${cell.to}`),
-        )
-  const words = sought.value.trim().toLowerCase()
-  if (words === '') return kept
-  const named = (band: RowGroup) =>
-    band.keys.some((key) => names.value?.key(key).toLowerCase().includes(words))
-  return kept.rows.some(named)
-    ? { rows: kept.rows.filter(named), columns: kept.columns }
-    : { rows: kept.rows, columns: kept.columns.filter(named) }
-})
 const empty = computed(() => shown.value.rows.length === 0 || shown.value.columns.length === 0)
+
+const chosen = ref('')
 const cell = computed(() => {
   const [from = '', to = ''] = chosen.value.split('>')
   return at.value?.(from, to)
 })
-
+const open = ({ from, to }: Pick<MatrixCell, 'from' | 'to'>) => (chosen.value = `${from}>${to}`)
 /** Opens what tells most first: a cell against the intent. */
 watch(
   grid,
   (now) => {
-    if (chosen.value !== '' || !now) return
-    const wrong = now.cells.find(isWrong)
-    if (wrong) chosen.value = `${wrong.from}>${wrong.to}`
+    const wrong = chosen.value === '' && now && firstWrong(now)
+    if (wrong) open(wrong)
   },
   { immediate: true },
 )
+/** A finding leads to its cell, one about IPv6 to the grid of IPv6; an intent to the cell of its example. */
 watch(
   place,
-  (path) => {
-    if (path[0] === 'cells') chosen.value = `${path[1]}>${path[2]}`
-    // A finding about IPv6 leads to the grid of IPv6.
-    if (path[0] === 'cells') ipv6.value = path[3] === 'six'
-    if (path[0] !== 'intents') return
-    const example = grid.value?.verdicts.find((v) => v.intentId === path[1])?.example
+  ([kind, from = '', to = '', family]) => {
+    if (kind === 'cells') {
+      open({ from, to })
+      ipv6.value = family === 'six'
+    }
+    if (kind !== 'intents') return
+    const example = grid.value?.verdicts.find(({ intentId }) => intentId === from)?.example
     const met =
       example &&
       grid.value?.cells.find((c) => c.example?.from === example.from && c.example.to === example.to)
-    if (met) chosen.value = `${met.from}>${met.to}`
+    if (met) open(met)
   },
   { immediate: true },
 )
@@ -171,13 +115,13 @@ watch(
       <h1>Reach grid</h1>
       <p class="legend">
         Computed with {{ wordsFor(analysis.scenario) }}.
-        <template v-if="beside && otherScenario"
-          >Beside it {{ wordsFor(otherScenario) }}, which <StatusFlag state="outline" /> opens
+        <template v-if="beside && scenario"
+          >Beside it {{ wordsFor(scenario) }}, which <StatusFlag state="outline" /> opens
           <StatusFlag state="cut" /> closes</template
         ><template v-else
           ><StatusFlag state="full" /> proven <StatusFlag state="outline" /> predicted
           <StatusFlag state="cut" /> against the intent <span class="mono">·</span> nothing{{
-            ipv6 && hasIpv6 ? '; what IPv4 alone carries is not asked of IPv6' : ', as intended'
+            ipv6 ? '; what IPv4 alone carries is not asked of IPv6' : ', as intended'
           }}</template
         >
       </p>
@@ -200,7 +144,7 @@ watch(
           :items="[
             { value: 'all', title: 'all' },
             { value: 'wrong', title: 'against the intent' },
-            ...(otherScenario ? [{ value: 'changed', title: 'what changed' }] : []),
+            ...(scenario ? [{ value: 'changed', title: 'what changed' }] : []),
           ]"
         />
         <VSelect
@@ -211,15 +155,7 @@ watch(
             ...plan.draft.services.map((s) => ({ value: s.id, title: s.name })),
           ]"
         />
-        <VSelect
-          label="Beside"
-          v-model="other"
-          :items="[
-            { value: '', title: 'nothing' },
-            { value: 'well', title: 'everything well' },
-            ...others.map((o) => ({ value: o.id, title: o.name })),
-          ]"
-        />
+        <VSelect label="Beside" v-model="other" :items="others" />
         <VTextField
           v-model="sought"
           class="sought"
@@ -240,26 +176,18 @@ watch(
         :tests="ipv6 ? [] : (site.proof?.tests ?? [])"
         :passed="site.passed"
         :chosen="chosen"
-        @open="(c) => (chosen = `${c.from}>${c.to}`)"
+        @open="open"
       />
-      <p v-else class="soft">
-        {{
-          sought !== ''
-            ? 'Nothing of that name.'
-            : show === 'wrong'
-              ? 'Nothing is against the intent.'
-              : 'Nothing changed between the two.'
-        }}
-      </p>
+      <p v-else class="soft">{{ nothingShownWords(show, words, plan.draft.intents.length) }}</p>
       <FlowChanges
-        v-if="flows && otherScenario"
+        v-if="flows && scenario"
         class="flows"
         :flows="flows"
         :plan="plan.draft"
-        :none="`No flow differs with ${wordsFor(otherScenario)}.`"
-        :some="`What changes with ${wordsFor(otherScenario)}:`"
+        :none="`No flow differs with ${wordsFor(scenario)}.`"
+        :some="`What changes with ${wordsFor(scenario)}:`"
       />
-      <CellWalk v-if="cell" :cell="cell" :ipv6="ipv6 && hasIpv6" :plan="plan.draft" :proof="proofOf(cell)" />
+      <CellWalk v-if="cell" :cell="cell" :ipv6="ipv6" :plan="plan.draft" :proof="proofOf(cell)" />
       <p v-else class="soft open">Open a cell to walk the path.</p>
     </template>
   </section>

@@ -66,7 +66,9 @@ async function claim(): Promise<void> {
         <VAutocomplete
           v-model="deviceId"
           label="For"
-          :items="open.map((d) => ({ value: d.id, title: d.name }))"
+          :items="open"
+          item-value="id"
+          item-title="name"
           placeholder="a device of the plan"
         />
         <VBtn type="submit" variant="flat" :disabled="busy || !checked?.ok || deviceId === ''"> Claim </VBtn>

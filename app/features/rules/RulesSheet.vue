@@ -68,7 +68,9 @@ const generating = ref(false)
           v-if="gateways.length > 1"
           v-model="gatewayId"
           label="Gateway"
-          :items="gateways.map((g) => ({ value: g.id, title: g.name }))"
+          :items="gateways"
+          item-value="id"
+          item-title="name"
         />
         <span>Default policy for what no rule names:</span>
         <VSelect

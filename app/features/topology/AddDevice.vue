@@ -153,7 +153,9 @@ function add(): void {
       label="Sends"
       multiple
       chips
-      :items="(plan.draft?.ssids ?? []).map((s) => ({ value: s.id, title: s.name }))"
+      :items="plan.draft?.ssids ?? []"
+      item-value="id"
+      item-title="name"
     />
     <h2 v-if="!isOnAir">Its first cable</h2>
     <div v-if="!isOnAir" class="fields">

@@ -1,37 +1,43 @@
 <script setup lang="ts">
-import { mediumText } from '#core/export'
 import { layer2Of } from '#core/layer2'
-import type { Walk } from '#core/reachability'
 import { removeDevice } from '#core/edit'
-import { downIn, tags, vidsOf } from '#core/queries'
+import { downIn } from '#core/queries'
 import DeviceTable from './DeviceTable.vue'
-import SsidTable from './SsidTable.vue'
-import TopologyDiagram from './TopologyDiagram.vue'
-import SheetTable from '~/ui/SheetTable.vue'
-import VlanSwatch from '~/ui/VlanSwatch.vue'
-import TabBar from '~/ui/TabBar.vue'
-import UndoRedo from '~/ui/UndoRedo.vue'
-import { useChosen } from '~/ui/selection'
-import { topologyGraphOf, pathOn, portRowsOf, type LinkBundle, type PortRow } from './topology-graph'
-import { usePointer } from '~/shell/finding-navigation'
 import { usePortColumns } from './port-columns'
+import { useChosenWalk, usePortList } from './port-list'
+import SsidTable from './SsidTable.vue'
+import { pathOn, topologyGraphOf, type LinkBundle, type PortRow } from './topology-graph'
+import TopologyDiagram from './TopologyDiagram.vue'
+import { linkWords, treeWords, walkWords } from './words'
+import { usePointer } from '~/shell/finding-navigation'
 import { useAnalysis } from '~/stores/analysis'
 import { usePlan } from '~/stores/plan'
 import { useSession } from '~/stores/session'
 import { threadOf } from '~/theme/threads'
-import { flowWords, namesIn, partyWords, stopWords } from '~/wording/reach'
+import { useChosen } from '~/ui/selection'
+import SheetTable from '~/ui/SheetTable.vue'
+import TabBar from '~/ui/TabBar.vue'
+import UndoRedo from '~/ui/UndoRedo.vue'
+import VlanSwatch from '~/ui/VlanSwatch.vue'
+import { namesIn } from '~/wording/reach'
 
 const PortBatchDialog = defineAsyncComponent(() => import('./PortBatchDialog.vue'))
 const AddDevice = defineAsyncComponent(() => import('./AddDevice.vue'))
 const TrunkProposals = defineAsyncComponent(() => import('./TrunkProposals.vue'))
 
+/** The devices, their cables and VLANs as a picture, and what is chosen of it as a table. */
 const plan = usePlan()
 const session = useSession()
 const analysis = useAnalysis()
 const chosen = useChosen()
 const { place } = usePointer()
 const columns = usePortColumns()
-const bundle = shallowRef<LinkBundle | null>(null)
+const names = computed(() => plan.draft && namesIn(plan.draft))
+const { all, rows, bundle, choose } = usePortList()
+const walk = useChosenWalk()
+const adding = ref(false)
+const mending = ref(false)
+const setting = ref(false)
 
 const graph = computed(
   () =>
@@ -43,76 +49,20 @@ const graph = computed(
       analysis.analysis?.gaps ?? [],
     ),
 )
-const all = computed(() => (plan.draft ? portRowsOf(plan.draft, chosen.device) : []))
-// A flow's way, walked anew after each edit.
-const walk = shallowRef<Walk | null>(null)
-let walked = 0
-watch(
-  [() => chosen.walk, () => analysis.analysis],
-  async ([flow]) => {
-    const mine = ++walked
-    const found = flow && (await analysis.walk(flow))
-    if (mine === walked) walk.value = found
-  },
-  { immediate: true },
-)
 const path = computed(() =>
   chosen.walk && graph.value && walk.value ? pathOn(graph.value, walk.value) : null,
 )
-const walkText = computed(() => {
-  const [flow, found] = [chosen.walk, walk.value]
-  if (!flow || !names.value) return ''
-  const end = found?.lines.at(-1)
-  const passed = end?.kind === 'stopped' ? `does not pass: ${stopWords(end.code)}` : 'passes'
-  const result = found ? passed : 'one of the two is not there in this weather'
-  return `${partyWords(flow.from, names.value)} to ${partyWords(flow.to, names.value)}, ${flowWords(flow)}: ${result}`
-})
-const rows = computed(() => {
-  const links = new Set(bundle.value?.links.map((l) => l.id))
-  if (bundle.value) return all.value.filter((r) => r.link && links.has(r.link.id))
-  if (chosen.device !== '')
-    return all.value.filter(
-      (portRow) =>
-        portRow.device.id === chosen.device ||
-        (portRow.link && [portRow.link.a, portRow.link.b].some((e) => e.deviceId === chosen.device)),
-    )
-  return all.value.filter((r) => chosen.vlan === 0 || carries(r, chosen.vlan))
-})
-const names = computed(() => plan.draft && namesIn(plan.draft))
-const what = computed(() => {
-  const loomBundle = bundle.value
-  if (loomBundle && names.value) {
-    const medium = loomBundle.links[0] ? mediumText(loomBundle.links[0].medium) : { kind: '', lengthM: '' }
-    const length = loomBundle.links.length === 1 && medium.lengthM ? `, ${medium.lengthM} m` : ''
-    return (
-      `${names.value.device(loomBundle.from)} ${loomBundle.fromPorts} to ${names.value.device(loomBundle.to)} ` +
-      `${loomBundle.toPorts}: ${medium.kind}${length}`
-    )
-  }
+const walkText = computed(() =>
+  chosen.walk && names.value ? walkWords(names.value, chosen.walk, walk.value) : '',
+)
+const title = computed(() => {
+  if (bundle.value && names.value) return linkWords(names.value, bundle.value)
   if (chosen.device !== '' && names.value) return `Ports of ${names.value.device(chosen.device)}`
   return chosen.vlan === 0 ? 'All ports' : `Ports that carry VLAN ${chosen.vlan}`
 })
-
-function carries(row: PortRow, vlan: number): boolean {
-  const mode = row.device.ports.find((p) => p.id === row.portId)?.mode
-  return mode !== undefined && (vidsOf(mode).includes(vlan) || tags(mode, vlan))
-}
-function takeDevice(id: string): void {
-  part.value = 'ports'
-  bundle.value = null
-  chosen.device = chosen.device === id ? '' : id
-}
-function takeBundle(loomBundle: LinkBundle): void {
-  part.value = 'ports'
-  chosen.device = ''
-  bundle.value = bundle.value?.id === loomBundle.id ? null : loomBundle
-}
-function takeThread(vlan: number): void {
-  part.value = 'ports'
-  bundle.value = null
-  chosen.device = ''
-  chosen.vlan = chosen.vlan === vlan ? 0 : vlan
-}
+const tree = computed(() =>
+  plan.index && names.value ? treeWords(names.value, layer2Of(plan.index, analysis.scenario)) : '',
+)
 
 /** What stands under the picture. */
 const part = ref('ports')
@@ -125,70 +75,56 @@ const parts = computed(() => {
     { key: 'wifi', name: 'Wi-Fi', tally: String(ssids.length) },
   ]
 })
-const adding = ref(false)
+function take(next: { device?: string; bundle?: LinkBundle; vlan?: number }): void {
+  part.value = 'ports'
+  choose(next)
+}
 function dropDevice(id: string): void {
   plan.change(`${names.value?.device(id)} removed`, '', (now) => removeDevice(now, id))
   if (chosen.device === id) chosen.device = ''
 }
-const mending = ref(false)
-const setting = ref(false)
-const tree = computed(() => {
-  if (!plan.index || !names.value) return ''
-  const layer2 = layer2Of(plan.index, analysis.scenario)
-  const { rootId, blocked } = layer2.tree
-  const [loop] = layer2.loops()
-  if (loop) return `A loop without spanning tree: ${loop.map(names.value.device).join(', ')}.`
-  const shut = blocked.map((ref) => `${names.value?.device(ref.deviceId)} ${names.value?.port(ref)}`)
-  return rootId === null
-    ? ''
-    : `Spanning tree: root ${names.value.device(rootId)}; ` +
-        `${shut.length === 0 ? 'no port blocked, there is no second way' : `blocked ${shut.join(', ')}`}.`
-})
+
+const focusAt = shallowRef<{ row: string; column: string } | null>(null)
+const focusOn = (row: PortRow | undefined, column: string) =>
+  (focusAt.value = row ? { row: row.id, column } : null)
 // A label's code leads to one port.
 const route = useRoute()
 onMounted(() => {
   const [deviceId = '', portId = ''] = String(route.query['port'] ?? '').split('/')
   if (deviceId === '') return
   chosen.device = deviceId
-  focusAt.value = {
-    row: all.value.find((r) => r.device.id === deviceId && r.portId === portId)?.id ?? '',
-    column: 'port',
-  }
-})
-
-const findings = computed(() => (analysis.analysis?.findings ?? []).filter((f) => f.sheet === 'loom'))
-const trouble = (row: PortRow, key: string) =>
-  findings.value.some(
-    (finding) =>
-      (finding.place[0] === 'devices' &&
-        finding.place[1] === row.device.id &&
-        finding.place[3] === row.portId &&
-        finding.severity === 'blocker' &&
-        key === 'tagged') ||
-      (finding.place[0] === 'links' &&
-        finding.place[1] === row.link?.id &&
-        finding.severity !== 'note' &&
-        key === 'length'),
+  focusOn(
+    all.value.find((row) => row.device.id === deviceId && row.portId === portId),
+    'port',
   )
-const focusAt = shallowRef<{ row: string; column: string } | null>(null)
+})
 watch(
   place,
-  async (path) => {
-    if (path[0] === 'ssids') part.value = 'wifi'
-    if (path[0] !== 'devices' && path[0] !== 'links') return
-    part.value = path[0] === 'devices' && path[3] === undefined ? 'devices' : 'ports'
+  async ([kind, id = '', , portId]) => {
+    if (kind === 'ssids') part.value = 'wifi'
+    if (kind !== 'devices' && kind !== 'links') return
+    const isDevice = kind === 'devices'
+    part.value = isDevice && portId === undefined ? 'devices' : 'ports'
     bundle.value = null
     chosen.vlan = 0
-    chosen.device = path[0] === 'devices' ? (path[1] ?? '') : ''
+    chosen.device = isDevice ? id : ''
     await nextTick()
-    const row =
-      path[0] === 'devices'
-        ? rows.value.find((r) => r.device.id === path[1] && (path[3] === undefined || r.portId === path[3]))
-        : rows.value.find((r) => r.link?.id === path[1])
-    focusAt.value = row ? { row: row.id, column: path[0] === 'links' ? 'cable' : 'tagged' } : null
+    const row = isDevice
+      ? rows.value.find((r) => r.device.id === id && (portId === undefined || r.portId === portId))
+      : rows.value.find((r) => r.link?.id === id)
+    focusOn(row, isDevice ? 'tagged' : 'cable')
   },
   { immediate: true },
 )
+
+const findings = computed(() => (analysis.analysis?.findings ?? []).filter(({ sheet }) => sheet === 'loom'))
+/** Marks the tagged VLANs of a port, or the length of its cable, that a finding is about. */
+const trouble = (row: PortRow, key: string): boolean =>
+  findings.value.some(({ place: [kind, id, , portId], severity }) => {
+    if (kind === 'devices')
+      return key === 'tagged' && severity === 'blocker' && id === row.device.id && portId === row.portId
+    return kind === 'links' && key === 'length' && severity !== 'note' && id === row.link?.id
+  })
 </script>
 
 <template>
@@ -212,7 +148,7 @@ watch(
     </p>
     <ul class="legend" aria-label="Threads">
       <li v-for="n in plan.draft.networks" :key="n.id">
-        <VBtn variant="text" :aria-pressed="chosen.vlan === n.vlan" @click="takeThread(n.vlan)">
+        <VBtn variant="text" :aria-pressed="chosen.vlan === n.vlan" @click="take({ vlan: n.vlan })">
           <VlanSwatch :thread="threadOf(plan.draft.networks, n.id)" /> {{ n.name }} {{ n.vlan }}
         </VBtn>
       </li>
@@ -224,21 +160,18 @@ watch(
       :bundle="bundle?.id ?? ''"
       :vlan="chosen.vlan"
       :path="path"
-      @device="takeDevice"
-      @bundle="takeBundle"
+      @device="(id) => take({ device: id })"
+      @bundle="(one) => take({ bundle: one })"
     />
     <p v-if="tree" class="small soft tree">{{ tree }}</p>
     <TabBar v-model="part" :parts="parts" label="Parts of the Loom" />
     <div v-if="part === 'ports'" role="tabpanel" aria-labelledby="tab-ports">
       <div class="under">
-        <h2>{{ what }}</h2>
+        <h2>{{ title }}</h2>
         <VBtn v-if="session.edits && chosen.device !== ''" @click="dropDevice(chosen.device)">
           Remove {{ names?.device(chosen.device) }}
         </VBtn>
-        <VBtn
-          v-if="bundle || chosen.device !== '' || chosen.vlan !== 0"
-          @click="(takeThread(0), (chosen.vlan = 0))"
-        >
+        <VBtn v-if="bundle || chosen.device !== '' || chosen.vlan !== 0" @click="take({ vlan: 0 })">
           Show all ports
         </VBtn>
       </div>

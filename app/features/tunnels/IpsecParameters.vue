@@ -102,7 +102,9 @@ const { copied, copy } = useClipboard({ source: sheet, legacy: true })
         v-if="links.length > 1"
         label="Connection"
         v-model="chosen"
-        :items="links.map((l) => ({ value: l.id, title: l.name }))"
+        :items="links"
+        item-value="id"
+        item-title="name"
       />
       <VTextField
         v-if="link"

@@ -1,6 +1,5 @@
 <script setup lang="ts">
 import { endpointOf, peerConf, wireguardConf } from '#core/export'
-import { addPeer, addTunnel } from '#core/edit'
 import type { Peer, Tunnel } from '#core/schema'
 import IpsecParameters from './IpsecParameters.vue'
 import TabBar from '~/ui/TabBar.vue'
@@ -8,7 +7,7 @@ import SheetTable from '~/ui/SheetTable.vue'
 import UndoRedo from '~/ui/UndoRedo.vue'
 import { usePeerColumns, useTunnelColumns } from './columns'
 import { OVERLAP_DAYS, useTunnelKeys } from './tunnel-keys'
-import { usePointer } from '~/shell/finding-navigation'
+import { isOnSide, useTunnelEdits, useTunnelSelection } from './tunnel-selection'
 import { useAnalysis } from '~/stores/analysis'
 import { usePlan } from '~/stores/plan'
 import { useSession } from '~/stores/session'
@@ -22,22 +21,9 @@ const ImportTunnel = defineAsyncComponent(() => import('./ImportTunnel.vue'))
 const plan = usePlan()
 const session = useSession()
 const analysis = useAnalysis()
-const { place } = usePointer()
 
-const tunnels = computed(() => plan.draft?.tunnels ?? [])
-const chosen = ref('')
-const tunnel = computed(() => tunnels.value.find((t) => t.id === chosen.value) ?? tunnels.value[0])
-const chosenPeer = ref('')
-const peer = computed(() => tunnel.value?.peers.find((p) => p.id === chosenPeer.value))
-watch(
-  place,
-  (path) => {
-    if (path[0] !== 'tunnels') return
-    chosen.value = path[1] ?? ''
-    if (path[2] === 'peers' && path[3]) chosenPeer.value = path[3]
-  },
-  { immediate: true },
-)
+const selection = useTunnelSelection()
+const { tunnels, chosen, tunnel, chosenPeer, peer, part, side, focusAt, peerAt } = selection
 const findings = computed(() =>
   (analysis.analysis?.findings ?? []).filter((f) => f.sheet === 'tunnels' && f.severity !== 'note'),
 )
@@ -45,76 +31,20 @@ const troubled = (row: Tunnel, key: string) =>
   findings.value.some((f) => f.place[1] === row.id && f.place[2] === key)
 const peerTroubled = (row: Peer, key: string) =>
   findings.value.some((f) => f.place[3] === row.id && (f.place[4] ?? 'name') === key)
-// Both tables show one side of the matter at a time: who has which address, or how the ends find each other.
-const OUTSIDE = ['publicName', 'nameEveryS', 'nameTtlS', 'mapped', 'endpoint', 'downMbps', 'keepaliveS']
-const side = ref<'inside' | 'outside'>('inside')
 const sides = [
   { key: 'inside', name: 'Addresses and keys' },
   { key: 'outside', name: 'How they meet' },
 ]
 const [allOfTunnels, allOfPeers] = [useTunnelColumns(), usePeerColumns(() => tunnel.value?.id ?? '')]
-const isShown = (key: string) => key === 'name' || OUTSIDE.includes(key) === (side.value === 'outside')
-const tunnelColumns = computed(() => allOfTunnels.filter((c) => isShown(c.key)))
-const peerColumns = computed(() => allOfPeers.filter((c) => isShown(c.key)))
-watch(
-  place,
-  (path) => {
-    if (path[0] === 'tunnels') side.value = OUTSIDE.includes(path.at(-1) ?? '') ? 'outside' : 'inside'
-  },
-  { immediate: true },
-)
-const focusAt = computed(() =>
-  place.value[0] === 'tunnels' && place.value[2] !== 'peers'
-    ? { row: place.value[1] ?? '', column: place.value[2] ?? '' }
-    : null,
-)
-const peerAt = computed(() =>
-  place.value[2] === 'peers' && place.value[3]
-    ? { row: place.value[3], column: place.value[4] ?? 'name' }
-    : null,
-)
+const tunnelColumns = computed(() => allOfTunnels.filter(({ key }) => isOnSide(key, side.value)))
+const peerColumns = computed(() => allOfPeers.filter(({ key }) => isOnSide(key, side.value)))
 
 const hasGateway = computed(() => plan.draft?.devices.some((d) => d.kind === 'gateway') ?? false)
-function begin(): void {
-  const made = plan.draft && addTunnel(plan.draft)
-  if (!made) return
-  plan.change('tunnel added', '', () => made.plan)
-  chosen.value = made.id
-}
-function join(): void {
-  const made = plan.draft && tunnel.value && addPeer(plan.draft, tunnel.value.id)
-  if (!made) return
-  if (!made.ok) {
-    problems.value = made.problems
-    return
-  }
-  plan.change('peer added', '', () => made.value.plan)
-  chosenPeer.value = made.value.id
-}
 const reading = ref(false)
-const part = ref<'wireguard' | 'ipsec'>('wireguard')
 const parts = computed(() => [
   { key: 'wireguard', name: 'WireGuard', tally: String(tunnels.value.length) },
   { key: 'ipsec', name: 'IPsec', tally: String(plan.draft?.ipsec.length ?? 0) },
 ])
-watch(
-  place,
-  (path) => {
-    if (path[0] === 'ipsec') part.value = 'ipsec'
-    if (path[0] === 'tunnels') part.value = 'wireguard'
-  },
-  { immediate: true },
-)
-function remove(): void {
-  const [home, gone] = [tunnel.value, peer.value]
-  if (!home) return
-  plan.edit(`${(gone ?? home).name} removed`, '', (draft) => {
-    const at = draft.tunnels.findIndex((t) => t.id === home.id)
-    if (!gone) draft.tunnels.splice(at, 1)
-    else draft.tunnels[at]?.peers.splice(draft.tunnels[at]?.peers.findIndex((p) => p.id === gone.id) ?? 0, 1)
-  })
-  chosenPeer.value = ''
-}
 
 // What an end must be told: without its private key here, with it only when it is asked for.
 const owner = computed(() => peer.value ?? tunnel.value)
@@ -141,6 +71,7 @@ const {
   finish,
   giveUp,
 } = useTunnelKeys(peer, owner)
+const { begin, join, remove } = useTunnelEdits(selection, (why) => (problems.value = why))
 </script>
 
 <template>

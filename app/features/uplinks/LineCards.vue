@@ -90,10 +90,10 @@ function drop(to: number): void {
       @drop.prevent="drop(i)"
     >
       <div class="head">
-        <button type="button" class="plain pick" :aria-pressed="u.id === chosen" @click="chosen = u.id">
+        <VBtn variant="text" class="pick" :aria-pressed="u.id === chosen" @click="chosen = u.id">
           {{ i + 1 }} · {{ u.name }}<template v-if="shareWords(u)">, {{ shareWords(u) }}</template
           ><template v-if="waits(u)">, {{ u.standby }} standby</template>
-        </button>
+        </VBtn>
         <span v-if="session.edits && uplinks.length > 1">
           <VBtn :disabled="i === 0" :aria-label="`${u.name} earlier`" @click="reorder(u.id, i - 1)">
             earlier

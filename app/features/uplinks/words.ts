@@ -1,3 +1,8 @@
+import { jointAvailability, minutesWithout, SHARED_SHARE, sharedRisksOf, type AlarmRun } from '#core/failover'
+import { uplinkGroup, uplinkShare } from '#core/queries'
+import type { Uplink } from '#core/schema'
+import { count } from '~/wording/count'
+
 /** What is rarer than once in so many years no plan can promise. */
 const BEYOND_YEARS = 10_000
 
@@ -8,4 +13,34 @@ export function rateWords(perYear: number): string {
   if (perYear < 0.1) return `one in ${Math.round(1 / perYear).toLocaleString('en')} years`
   if (perYear < 10) return `${Math.round(perYear * 10) / 10} a year`
   return `${Math.round(perYear).toLocaleString('en')} a year`
+}
+
+export const secondsWords = (s: number): string => `${Math.round(s * 10) / 10} s`
+
+const wholeWords = (value: number): string => value.toLocaleString('en', { maximumFractionDigits: 0 })
+
+/** What a simulation of probes saw. */
+export function alarmWords({ alarms, rounds, meanRounds, halfWidth }: AlarmRun): string {
+  return meanRounds === null
+    ? `${count(alarms, 'alarm')} in ${wholeWords(rounds)} rounds`
+    : `${wholeWords(meanRounds)} ± ${wholeWords(halfWidth ?? 0)} rounds, over ${wholeWords(alarms)} alarms`
+}
+
+/** How much of the year neither of two uplinks works; empty where that is not known of both. */
+export function jointWords(uplink: Uplink, backup: Uplink): string {
+  if (uplink.availablePct === null || backup.availablePct === null) return ''
+  const shared = sharedRisksOf(uplink, backup).length > 0
+  const pct = jointAvailability(uplink.availablePct, backup.availablePct, shared)
+  const risk = shared ? `, taking it that ${SHARED_SHARE * 100} % of failures strike what both depend on` : ''
+  return (
+    `One of the two works ${pct.toFixed(4)} % of the year: ${wholeWords(minutesWithout(pct))} min ` +
+    `without any${risk}.`
+  )
+}
+
+/** What part of new flows takes an uplink that shares load; empty where it shares none. */
+export function shareWords(uplinks: readonly Uplink[], uplink: Uplink): string {
+  if (uplinkGroup(uplinks, uplink).length < 2) return ''
+  const turn = uplink.priority === uplinks[0]?.priority ? '' : ' when it is its turn'
+  return `, with ${Math.round(uplinkShare(uplinks, uplink))} % of new flows on it${turn}`
 }

@@ -1,12 +1,13 @@
 import { beforeUnplug } from '#core/brief'
 import { testsOf } from '#core/prove'
 import type { Plan } from '#core/schema'
-import type { Letter } from '~/stores/outbox'
+import type { QueuedWrite, RefusedWrite } from '~/stores/outbox'
 import { CHECKS } from './brief'
+import { reasonOf } from './problems'
 import { testWords } from './proof'
 
-/** What a letter says, so that whoever wrote it knows it again. */
-export function letterWords({ topic, body }: Letter, plan: Plan): string {
+/** What a write says, so that whoever wrote it knows it again. */
+function writeWords({ topic, body }: QueuedWrite, plan: Plan): string {
   if (topic === 'roster') return `serial ${body['serial']}`
   if (topic === 'proof') {
     const test = testsOf(plan).find((each) => each.id === body['testId'])
@@ -17,3 +18,7 @@ export function letterWords({ topic, body }: Letter, plan: Plan): string {
   const about = item?.about ? `${item.about}: ` : ''
   return `${item ? about + CHECKS[item.code] : body['item']}: ${body['done'] ? 'done' : 'not done'}`
 }
+
+/** A write that had waited and was refused: what it said, and why. */
+export const refusedWords = ({ write, problems }: RefusedWrite, plan: Plan): string =>
+  `Not taken by the server: ${writeWords(write, plan)}. ${problems.map(reasonOf).join('; ')}.`

@@ -1,10 +1,10 @@
 import { describe, expect, it } from 'vitest'
-import { DEEDS, foundBy, placesOf } from '~/shell/find-entries'
+import { ACTIONS, search, entriesOf } from '~/shell/search'
 import { SHEETS } from '~/shell/sheets'
 import { base } from '../plans'
 
 const plan = base()
-const found = (sought: string) => foundBy([...DEEDS, ...placesOf(plan)], sought).map(({ name }) => name)
+const found = (sought: string) => search([...ACTIONS, ...entriesOf(plan)], sought).map(({ name }) => name)
 
 describe('the search', () => {
   it('finds by name, address, VLAN and MAC address whatever has one', () => {
@@ -29,13 +29,13 @@ describe('the search', () => {
     ['new vpn', 'Add a tunnel'],
     ['backup', 'Export the site'],
     ['firewall', 'Add a rule'],
-  ])('knows "%s"', (sought, deed) => {
-    expect(found(sought)[0]).toBe(deed)
+  ])('knows "%s"', (sought, action) => {
+    expect(found(sought)[0]).toBe(action)
   })
 
   it('leads to sheets that there are', () => {
     const sheets = new Set(SHEETS.map(({ key }) => key))
-    for (const { sheet } of [...DEEDS, ...placesOf(plan)]) expect(sheets).toContain(sheet)
+    for (const { sheet } of [...ACTIONS, ...entriesOf(plan)]) expect(sheets).toContain(sheet)
   })
 
   it('finds nothing for what is nowhere', () => {

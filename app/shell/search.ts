@@ -1,7 +1,7 @@
 import type { Plan } from '#core/schema'
 
 /** Something that can be gone to: what one reads, what it is, further words by which it is found, and where it is. */
-export interface Place {
+export interface SearchEntry {
   readonly name: string
   readonly kind: string
   readonly words?: string
@@ -10,8 +10,8 @@ export interface Place {
   readonly device?: string
 }
 
-/** Deeds by the words that people look for, and the sheet that has the button. */
-export const DEEDS: readonly Place[] = [
+/** Actions by the words that people look for, and the sheet that has the button. */
+export const ACTIONS: readonly SearchEntry[] = [
   { name: 'Add a network', kind: 'on Addresses', words: 'new create vlan subnet', sheet: 'addresses' },
   { name: 'Delete or rename a network', kind: 'on Addresses', words: 'remove vlan', sheet: 'addresses' },
   { name: 'Import networks from CSV', kind: 'on Addresses', words: 'spreadsheet upload', sheet: 'addresses' },
@@ -54,7 +54,7 @@ export const DEEDS: readonly Place[] = [
   { name: 'Restore a revision', kind: 'on Revisions', words: 'history undo older', sheet: 'revisions' },
 ]
 
-const ofNetworks = (plan: Plan): readonly Place[] =>
+const ofNetworks = (plan: Plan): readonly SearchEntry[] =>
   plan.networks.flatMap((network) => [
     {
       name: `${network.name} ${network.vlan} ${network.subnet}`,
@@ -72,7 +72,7 @@ const ofNetworks = (plan: Plan): readonly Place[] =>
     })),
   ])
 
-const ofDevices = (plan: Plan): readonly Place[] =>
+const ofDevices = (plan: Plan): readonly SearchEntry[] =>
   plan.devices
     .filter((device) => device.kind !== 'cloud')
     .map((device) => ({
@@ -83,7 +83,7 @@ const ofDevices = (plan: Plan): readonly Place[] =>
       device: device.id,
     }))
 
-const ofPolicy = (plan: Plan): readonly Place[] => [
+const ofPolicy = (plan: Plan): readonly SearchEntry[] => [
   ...plan.intents.map((intent) => ({ name: intent.note || intent.id, kind: 'intent', sheet: 'rules' })),
   ...plan.policies.flatMap((policy) =>
     policy.rules.map((rule) => ({ name: rule.note || rule.id, kind: 'rule', sheet: 'rules' })),
@@ -93,7 +93,7 @@ const ofPolicy = (plan: Plan): readonly Place[] => [
 ]
 
 /** Everything of a plan that has a name, an address, a VLAN, a serial or a MAC address. */
-export const placesOf = (plan: Plan): readonly Place[] => [
+export const entriesOf = (plan: Plan): readonly SearchEntry[] => [
   ...ofNetworks(plan),
   ...ofDevices(plan),
   ...plan.ssids.map((ssid) => ({ name: ssid.name, kind: 'Wi-Fi name', words: 'ssid', sheet: 'loom' })),
@@ -122,7 +122,10 @@ export const placesOf = (plan: Plan): readonly Place[] => [
 ]
 
 /** Those in which all words occur, names that begin with them first. */
-export function foundBy<Entry extends Place>(entries: readonly Entry[], sought: string): readonly Entry[] {
+export function search<Entry extends SearchEntry>(
+  entries: readonly Entry[],
+  sought: string,
+): readonly Entry[] {
   const words = sought.toLowerCase().split(/\s+/).filter(Boolean)
   const text = ({ name, kind, words: more = '' }: Entry) => `${name} ${kind} ${more}`.toLowerCase()
   const met = entries.filter((entry) => words.every((word) => text(entry).includes(word)))

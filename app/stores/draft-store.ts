@@ -7,13 +7,13 @@ import type { Step } from './steps'
 import { closedTabs, thisTab } from './tab'
 
 /** Work on one plan as this browser keeps it: a reload, a closed tab or a dead battery loses nothing. */
-export interface KeptWork {
+export interface StoredDraft {
   /** Version of the plan's format. */
   readonly version: number
   readonly saved: PlanAt
   readonly draft: Plan
   /** Drafts that were sent and never answered: the server may hold one of them. */
-  readonly unanswered: readonly Plan[]
+  readonly unacknowledged: readonly Plan[]
   readonly done: readonly Step[]
   readonly undone: readonly Step[]
   /** What was done since the last save. */
@@ -23,60 +23,68 @@ export interface KeptWork {
 /** Steps that outlive a reload. */
 const MOST_STEPS = 50
 
-const folderOf = (person: string, slug: string): string =>
+const prefixOf = (person: string, slug: string): string =>
   `plan/${encodeURIComponent(person)}/${encodeURIComponent(slug)}/`
 
 /** The same work under today's format; its steps, which are of the old one, are left out. */
-async function asOfToday(work: KeptWork): Promise<KeptWork | null> {
+async function asOfToday(work: StoredDraft): Promise<StoredDraft | null> {
   if (work.version === PLAN_VERSION) return work
   const { parsePlan } = await import('#contracts/plan')
   const [plan, draft] = [parsePlan(work.saved.plan), parsePlan(work.draft)]
   if (!plan.ok || !draft.ok) return null
   const saved = { ...work.saved, plan: plan.value }
-  return { ...work, saved, draft: draft.value, version: PLAN_VERSION, unanswered: [], done: [], undone: [] }
+  return {
+    ...work,
+    saved,
+    draft: draft.value,
+    version: PLAN_VERSION,
+    unacknowledged: [],
+    done: [],
+    undone: [],
+  }
 }
 
 /** Whether the server may not have all of it. */
-export const isUnsaved = (work: KeptWork): boolean =>
-  work.unanswered.length > 0 || patchBetween(work.saved.plan, work.draft).length > 0
+export const isUnsaved = (work: StoredDraft): boolean =>
+  work.unacknowledged.length > 0 || patchBetween(work.saved.plan, work.draft).length > 0
 
 /** Keeps this tab's work on a plan. A browser that keeps nothing is no reason to stop working. */
-export async function keepWork(person: string, work: Omit<KeptWork, 'version'>): Promise<void> {
+export async function storeDraft(person: string, work: Omit<StoredDraft, 'version'>): Promise<void> {
   const steps = {
     version: PLAN_VERSION,
     done: work.done.slice(-MOST_STEPS),
     undone: work.undone.slice(-MOST_STEPS),
   }
   try {
-    await set(folderOf(person, work.saved.slug) + (await thisTab()), { ...work, ...steps })
+    await set(prefixOf(person, work.saved.slug) + (await thisTab()), { ...work, ...steps })
   } catch {
     // Private windows and full disks: the work is still on the screen, and the closing of the tab is warned of.
   }
 }
 
 /** What tabs that are closed have kept of a plan, by key. */
-async function leftByOthers(folder: string): Promise<readonly [string, KeptWork][]> {
+async function draftsOfClosedTabs(prefix: string): Promise<readonly [string, StoredDraft][]> {
   const isClosed = await closedTabs()
-  const all = (await keys<string>()).filter((key) => key.startsWith(folder))
-  const closed = all.filter((key) => isClosed(key.slice(folder.length)))
-  const works = await Promise.all(closed.map(async (key) => [key, await get<KeptWork>(key)] as const))
+  const all = (await keys<string>()).filter((key) => key.startsWith(prefix))
+  const closed = all.filter((key) => isClosed(key.slice(prefix.length)))
+  const works = await Promise.all(closed.map(async (key) => [key, await get<StoredDraft>(key)] as const))
   return works.flatMap(([key, work]) => (work ? [[key, work]] : []))
 }
 
-const newest = (works: readonly [string, KeptWork][]) =>
+const newest = (works: readonly [string, StoredDraft][]) =>
   works.toSorted(([, one], [, other]) => other.saved.revision - one.saved.revision)[0]
 
 /**
  * What a person kept of a plan: this tab's own work, or that of a tab that is closed, unsaved work first.
  * Taken over from a closed tab, it is this tab's from then on.
  */
-export async function keptWork(person: string, slug: string): Promise<KeptWork | null> {
+export async function storedDraft(person: string, slug: string): Promise<StoredDraft | null> {
   try {
-    const folder = folderOf(person, slug)
-    const own = folder + (await thisTab())
-    const mine = await get<KeptWork>(own)
+    const prefix = prefixOf(person, slug)
+    const own = prefix + (await thisTab())
+    const mine = await get<StoredDraft>(own)
     if (mine && isUnsaved(mine)) return asOfToday(mine)
-    const others = await leftByOthers(folder)
+    const others = await draftsOfClosedTabs(prefix)
     const taken = newest(others.filter(([, work]) => isUnsaved(work))) ?? (mine ? undefined : newest(others))
     if (!taken) return mine ? asOfToday(mine) : null
     const [key, work] = taken
