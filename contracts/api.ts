@@ -56,6 +56,8 @@ export const claimSchema = z.strictObject({
 })
 export const claimListSchema = z.strictObject({ csv: z.string().min(1).max(200_000) })
 export const importSiteSchema = z.strictObject({ text: z.string().min(1) })
+/** A new site from another's plan. */
+export const copySiteSchema = z.strictObject({ name: line(80, 1) })
 export const labPowerSchema = z.strictObject({
   serial: line(40, 1),
   action: z.enum(['power-on', 'reset', 'update']),

@@ -18,6 +18,7 @@ export const ACCESS: Readonly<Record<string, Access>> = {
   'GET /api/sites': ALL,
   'GET /api/fleet': ALL,
   'POST /api/sites': PLANNER,
+  'POST /api/sites/:site/copy': PLANNER,
   'GET /api/sites/:site/plan': ALL,
   'PATCH /api/sites/:site/plan': PLANNER,
   'GET /api/sites/:site/revisions': ALL,

@@ -48,6 +48,13 @@ async function create(plan: Plan): Promise<readonly Problem[]> {
   await navigateTo(`/sites/${answer.value.slug}/${plan.networks.length > 0 ? 'loom' : 'brief'}`)
   return []
 }
+/** A new site with what of another's plan holds for it too. */
+async function copy(slug: string, name: string): Promise<readonly Problem[]> {
+  const answer = await api<SiteSummary>('POST', `sites/${slug}/copy`, { name })
+  if (!answer.ok) return answer.refusal.problems
+  await navigateTo(`/sites/${answer.value.slug}/loom`)
+  return []
+}
 </script>
 
 <template>
@@ -86,7 +93,13 @@ async function create(plan: Plan): Promise<readonly Problem[]> {
       <h2>{{ fileName === '' ? 'Not read' : `${fileName} was not imported; nothing was changed` }}</h2>
       <p v-for="(problem, i) in problems" :key="i" class="wrong-words">{{ sentenceOf(problem) }}</p>
     </div>
-    <NewSiteDialog v-if="session.edits" v-model="creating" :create="create" />
+    <NewSiteDialog
+      v-if="session.edits"
+      v-model="creating"
+      :sites="sites ?? []"
+      :create="create"
+      :copy="copy"
+    />
   </main>
 </template>
 

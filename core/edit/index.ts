@@ -16,6 +16,7 @@ export {
 export { addressInfrastructure, layTemplate, portsOfModel, setPorts, spanOf, templateFrom } from './bulk'
 export { applyChanges, changesBetween, changesNotIn } from './change'
 export type { Change, Json } from './change'
+export { planForAnotherSite } from './copy'
 export { joinSsid, renameDevice, setCount, setHome, setModel, setSenders, setSent, ssidOf } from './devices'
 export { firstPlan, MOST_ACCESS_POINTS, MOST_DESKS } from './first-plan'
 export { mapApart } from './map-apart'

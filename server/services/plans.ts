@@ -4,6 +4,7 @@ import { isDeepStrictEqual } from 'node:util'
 import type { PatchOp, PlanAt, RevisionLine, SiteSummary } from '#contracts/api'
 import { patchBetween } from '#contracts/patch'
 import { parsePlan, parsePlanText } from '#contracts/plan'
+import { planForAnotherSite } from '#core/edit'
 import { addressesOf, type FleetSite } from '#core/brief'
 import { PLAN_VERSION } from '#core/format'
 import { countPassTests, MOST_TESTS } from '#core/prove'
@@ -220,6 +221,15 @@ export async function addSite(
     return { slug, siteId }
   }
   throw refused(409, 'too-many-alike', wantedSlug)
+}
+
+/** Makes a new site from what of another's plan holds for a site like it. */
+export async function copySite(slug: string, name: string, author: string): Promise<SiteSummary> {
+  return database().transaction(async (tx) => {
+    const { plan } = await currentPlan(slug, tx)
+    const made = await addSite(tx, planForAnotherSite(plan, name), author, `copied from ${slug}`)
+    return { slug: made.slug, name, revision: 1 }
+  })
 }
 
 /** Reads a site file and keeps it as a new site. */

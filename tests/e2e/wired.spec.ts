@@ -61,7 +61,7 @@ test.describe('the Brief', () => {
 
   test('needs, rooms and distances are listed, added and removed', async ({ planner: page, copy }) => {
     await page.goto(`/sites/${copy}/brief`)
-    await page.getByRole('tab', { name: /Places/ }).click()
+    await page.getByRole('tab', { name: 'Site and places' }).click()
     await accessible(page)
     await page.getByRole('button', { name: 'Add a room' }).click()
     await expect(mast(page).getByText('7 facts missing')).toBeVisible()

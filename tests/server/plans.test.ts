@@ -194,6 +194,48 @@ describe('site files', () => {
   })
 })
 
+describe('a site like another', () => {
+  const copy = (by: Client, slug: string, body: object) =>
+    by<SiteSummary>('POST', `/api/sites/${slug}/copy`, body)
+
+  it('has its plan, without the serials, the MAC addresses and the keys', async () => {
+    const reply = await copy(planner, 'gullhaven', { name: 'Another haven' })
+    expect([reply.status, reply.body]).toEqual([
+      200,
+      { slug: 'another-haven', name: 'Another haven', revision: 1 },
+    ])
+    const { plan } = await read('another-haven')
+    const original = (await read('gullhaven')).plan
+    expect([plan.site.name, plan.devices, plan.policies]).toEqual([
+      'Another haven',
+      original.devices,
+      original.policies,
+    ])
+    const text = planToText(plan)
+    const ownOf = (of: Plan) => [
+      ...of.brief.equipment.flatMap(({ serial, mac }) => [serial, mac]),
+      ...of.networks.flatMap(({ fixed }) => fixed.map(({ mac }) => mac)),
+      ...of.tunnels.flatMap((t) => [t.publicKey, ...t.peers.map(({ publicKey }) => publicKey)]),
+    ]
+    const own = ownOf(original).filter((value) => value !== null && value !== '')
+    expect(own.length).toBeGreaterThan(10)
+    expect(own.filter((value) => value !== null && text.includes(`"${value}"`))).toEqual([])
+    // Who may release a claim of the original may not do so through the copy.
+    const roster = await planner<{ claims?: unknown[] }>('GET', '/api/sites/another-haven/roster')
+    expect(JSON.stringify(roster.body)).not.toContain(original.brief.equipment[0]?.serial)
+  })
+
+  it('is the planner’s to make, under a name of its own, from a site that is there', async () => {
+    expect((await copy(keeper, 'gullhaven', { name: 'Kept' })).status).toBe(403)
+    expect((await copy(planner, 'gullhaven', { name: '' })).status).toBe(400)
+    expect((await copy(planner, 'gullhaven', { name: 'a\nb' })).status).toBe(400)
+    const reply = await copy(planner, 'nowhere', { name: 'From nowhere' })
+    expect([reply.status, codesOf(reply)]).toEqual([404, ['no-such-site']])
+    const names = (await keeper<SiteSummary[]>('GET', '/api/sites')).body.map(({ name }) => name)
+    expect(names).not.toContain('From nowhere')
+  })
+})
+
 describe('bad requests', () => {
   it.each<[string, unknown, Record<string, string>, number, string]>([
     ['not JSON', 'x', {}, 400, 'not-json'],

@@ -35,6 +35,7 @@ const ON_SITE: readonly Deed[] = [
   ['start a run', 'POST', 'runs', 'planner rigger'],
   ['see one run', 'GET', 'runs/1', 'planner rigger keeper'],
   ['end a run', 'DELETE', 'runs/1', 'planner rigger'],
+  ['make a site like it', 'POST', 'copy', 'planner'],
   ['export the site', 'GET', 'export/site.json', 'planner rigger keeper'],
 ]
 const ELSEWHERE: readonly Deed[] = [

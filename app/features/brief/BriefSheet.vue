@@ -33,7 +33,7 @@ const parts = computed(() => [
   { key: 'missing', name: 'Missing facts', tally: String(missing.value.length) },
   { key: 'unplug', name: 'Before you unplug', tally: `${doneCount.value} of ${items.value.length}` },
   { key: 'lines', name: 'Lines', tally: String(plan.draft?.uplinks.length ?? 0) },
-  { key: 'places', name: 'Places' },
+  { key: 'places', name: 'Site and places' },
   { key: 'needs', name: 'Needs', tally: String(brief.value?.needs.length ?? 0) },
   { key: 'around', name: 'Around' },
 ])

@@ -1,14 +1,13 @@
 <script setup lang="ts">
-import { parseCountry } from '#core/format'
 import { freshId } from '#core/edit'
 import { useBriefList, useBuildingColumns, useRoomColumns, useSpanColumns } from './columns'
+import { siteFields, type PutSite } from './site-fields'
 import { usePlan } from '~/stores/plan'
-import { useSession } from '~/stores/session'
 import ListTable from '~/ui/ListTable.vue'
+import TypedFields from '~/ui/TypedFields.vue'
 
 /** Buildings, rooms and what lies between. */
 const plan = usePlan()
-const session = useSession()
 const brief = computed(() => plan.draft?.brief)
 const [buildings, spans, rooms] = [useBriefList('buildings'), useBriefList('spans'), useBriefList('rooms')]
 const columns = { buildings: useBuildingColumns(), spans: useSpanColumns(), rooms: useRoomColumns() }
@@ -37,42 +36,26 @@ function addRoom(): void {
       people: null,
     })
 }
-const country = computed({
-  get: () => plan.draft?.site.country ?? '',
-  set: (text: string) => {
-    const code = parseCountry(text)
-    if (code.ok)
-      plan.edit(
-        `country ${code.value || 'not set'}`,
-        'country',
-        (draft) => void (draft.site.country = code.value),
-      )
-  },
-})
+const put: PutSite = (words, key, value) =>
+  plan.edit(words, `site ${key}`, (draft) => void (draft.site[key] = value))
+const fields = computed(() => (plan.draft ? siteFields(plan.draft.site, put) : []))
 </script>
 
 <template>
   <div v-if="brief" class="two">
-    <div>
-      <ListTable
-        title="Buildings"
-        :columns="columns.buildings"
-        :rows="brief.buildings"
-        :name-of="(b) => b.name"
-        add-words="Add a building"
-        empty="No building yet."
-        @add="addBuilding"
-        @remove="(b) => buildings.remove(b.id, `building ${b.name} removed`)"
-      />
-      <VTextField
-        class="country"
-        label="Country of the radios (two letters, ISO 3166)"
-        maxlength="2"
-        :model-value="country"
-        :readonly="!session.edits"
-        @change="country = ($event.target as HTMLInputElement).value"
-      />
+    <div class="site wide">
+      <TypedFields :fields="fields" :owner="plan.slug" />
     </div>
+    <ListTable
+      title="Buildings"
+      :columns="columns.buildings"
+      :rows="brief.buildings"
+      :name-of="(b) => b.name"
+      add-words="Add a building"
+      empty="No building yet."
+      @add="addBuilding"
+      @remove="(b) => buildings.remove(b.id, `building ${b.name} removed`)"
+    />
     <ListTable
       title="Rooms"
       :columns="columns.rooms"
@@ -115,11 +98,16 @@ const country = computed({
 .wide {
   grid-column: 1 / -1;
 }
-.short {
-  width: 64px;
+.site {
+  display: grid;
+  grid-template-columns: repeat(3, 1fr);
+  gap: 12px;
+  align-items: start;
+  padding: 6px 0 10px;
 }
 @media (max-width: 899px) {
-  .two {
+  .two,
+  .site {
     grid-template-columns: 1fr;
   }
 }

@@ -8,12 +8,16 @@ import { ok, type Problem, type Result } from '#core/util'
 import { reasonOf } from '~/wording/problems'
 import { planSummary } from '~/wording/sites'
 import { name, ruleOf, whole } from '~/ui/columns'
+import type { SiteSummary } from '#contracts/api'
 
 /** What somebody can say of a site in a minute, and the plan that is made of it. */
 const open = defineModel<boolean>({ required: true })
 const props = defineProps<{
   /** Makes a site of a plan; why it was refused, where it was. */
   create: (plan: Plan) => Promise<readonly Problem[]>
+  copy: (slug: string, name: string) => Promise<readonly Problem[]>
+  /** Sites that a new one can be like. */
+  sites: readonly SiteSummary[]
 }>()
 
 const MOST_GUESTS = 1000
@@ -24,7 +28,8 @@ const form = reactive({
   name: '',
   country: '',
   supernet: '10.0.0.0/16',
-  start: 'first' as 'first' | 'empty',
+  start: 'first' as 'first' | 'empty' | 'copy',
+  original: null as string | null,
   desks: '10',
   accessPoints: '2',
   guests: '20',
@@ -63,7 +68,10 @@ function made(): Result<Plan> {
     behindRouter: form.behindRouter,
   })
 }
-const plan = computed(() => (fits.value ? made() : null))
+const plan = computed(() => (form.start !== 'copy' && fits.value ? made() : null))
+const isReady = computed(() =>
+  form.start === 'copy' ? RULES.name(form.name) === true && form.original !== null : plan.value?.ok,
+)
 const refused = shallowRef<readonly Problem[]>([])
 const problems = computed(() => (plan.value && !plan.value.ok ? plan.value.problems : refused.value))
 const summary = computed(() =>
@@ -73,9 +81,11 @@ watch(form, () => (refused.value = []))
 
 const sending = ref(false)
 async function submit(): Promise<void> {
-  if (!plan.value?.ok) return
+  if (!isReady.value) return
   sending.value = true
-  refused.value = await props.create(plan.value.value)
+  if (form.start === 'copy' && form.original !== null)
+    refused.value = await props.copy(form.original, form.name.trim())
+  else if (plan.value?.ok) refused.value = await props.create(plan.value.value)
   sending.value = false
 }
 </script>
@@ -83,7 +93,25 @@ async function submit(): Promise<void> {
 <template>
   <AppDialog v-model="open" :width="640" title="New site" @submit="submit">
     <VTextField ref="first" v-model="form.name" label="Site name" maxlength="60" :rules="[RULES.name]" />
-    <div class="pair">
+    <VRadioGroup v-model="form.start" inline label="Start with">
+      <VRadio value="first" label="A first plan" />
+      <VRadio value="empty" label="An empty plan" />
+      <VRadio v-if="sites.length > 0" value="copy" label="A copy of another site" />
+    </VRadioGroup>
+    <template v-if="form.start === 'copy'">
+      <VAutocomplete
+        v-model="form.original"
+        label="Site to copy"
+        :items="sites"
+        item-title="name"
+        item-value="slug"
+      />
+      <p class="soft">
+        Networks, devices, rules and all else are copied. Serial numbers, MAC addresses and keys are not; the
+        addresses of its internet connections are those of the original until you change them.
+      </p>
+    </template>
+    <div v-else class="pair">
       <VTextField
         v-model="form.supernet"
         label="Address block"
@@ -98,10 +126,6 @@ async function submit(): Promise<void> {
         :rules="[RULES.country]"
       />
     </div>
-    <VRadioGroup v-model="form.start" inline label="Start with">
-      <VRadio value="first" label="A first plan" />
-      <VRadio value="empty" label="An empty plan" />
-    </VRadioGroup>
     <template v-if="form.start === 'first'">
       <div class="three">
         <VTextField
@@ -135,7 +159,7 @@ async function submit(): Promise<void> {
       Not created: {{ problems.map(reasonOf).join('; ') }}.
     </p>
     <template #actions>
-      <VBtn type="submit" color="primary" variant="flat" :disabled="!plan?.ok" :loading="sending">
+      <VBtn type="submit" color="primary" variant="flat" :disabled="!isReady" :loading="sending">
         Create site
       </VBtn>
       <VBtn @click="open = false">Cancel</VBtn>
