@@ -1,8 +1,10 @@
 <script setup lang="ts">
+import { askFor } from './actions'
 import { ACTIONS, search, entriesOf, type SearchEntry } from './search'
 import { SHEETS } from './sheets'
 import { useAnalysis } from '~/stores/analysis'
 import { usePreferences } from '~/stores/preferences'
+import { useSession } from '~/stores/session'
 import { usePlan } from '~/stores/plan'
 import { usePointer } from './finding-navigation'
 import { wordsOf } from '~/wording/findings'
@@ -13,10 +15,14 @@ import { useFocusReturn } from '~/ui/focus-return'
 const plan = usePlan()
 const analysis = useAnalysis()
 const preferences = usePreferences()
+const session = useSession()
 useFocusReturn(computed(() => preferences.dialog === 'find'))
 const { goTo } = usePointer()
 const chosen = useChosen()
 const sought = ref('')
+// At once: what is typed next is meant for it.
+const field = useTemplateRef<HTMLInputElement>('field')
+watch(field, (now) => now?.focus())
 const at = ref(0)
 
 interface Entry extends SearchEntry {
@@ -50,9 +56,15 @@ const commands = computed((): Entry[] => [
   { name: 'Sites', kind: 'command', sheet: '', act: () => navigateTo('/') },
 ])
 const planEntries = computed((): Entry[] =>
-  [...ACTIONS, ...(plan.draft ? entriesOf(plan.draft) : [])].map((place) => ({
-    ...place,
-    act: () => goToEntry(place),
+  (plan.draft ? entriesOf(plan.draft) : []).map((place) => ({ ...place, act: () => goToEntry(place) })),
+)
+const actions = computed((): Entry[] =>
+  ACTIONS.filter(({ who }) => who === 'all' || session[who]).map((entry) => ({
+    ...entry,
+    act: () => {
+      if (entry.action) askFor(entry.action)
+      return to(entry.sheet)
+    },
   })),
 )
 const findings = computed((): Entry[] =>
@@ -65,7 +77,10 @@ const findings = computed((): Entry[] =>
 )
 const MOST_SHOWN = 12
 const met = computed(() =>
-  search([...commands.value, ...planEntries.value, ...findings.value], sought.value).slice(0, MOST_SHOWN),
+  search([...commands.value, ...actions.value, ...planEntries.value, ...findings.value], sought.value).slice(
+    0,
+    MOST_SHOWN,
+  ),
 )
 watch(sought, () => (at.value = 0))
 
@@ -90,6 +105,7 @@ function move(by: number): void {
     <VCard>
       <div class="pad">
         <input
+          ref="field"
           v-model="sought"
           class="field"
           type="text"
@@ -98,7 +114,6 @@ function move(by: number): void {
           aria-expanded="true"
           aria-controls="found"
           :aria-activedescendant="`found-${at}`"
-          autofocus
           placeholder="Name, address, VLAN, serial, MAC, finding or command"
           @keydown.down.prevent="move(1)"
           @keydown.up.prevent="move(-1)"

@@ -1,4 +1,5 @@
 import type { Plan } from '#core/schema'
+import type { ActionId } from './actions'
 
 /** Something that can be gone to: what one reads, what it is, further words by which it is found, and where it is. */
 export interface SearchEntry {
@@ -9,49 +10,192 @@ export interface SearchEntry {
   readonly network?: string
   readonly device?: string
 }
+/** Something to do: by the button of its sheet, where it has one to press. */
+export interface ActionEntry extends SearchEntry {
+  readonly action?: ActionId
+  /** Who may: everybody, whoever works on the site, or whoever edits the plan. */
+  readonly who: 'all' | 'works' | 'edits'
+}
 
 /** Actions by the words that people look for, and the sheet that has the button. */
-export const ACTIONS: readonly SearchEntry[] = [
-  { name: 'Add a network', kind: 'on Addresses', words: 'new create vlan subnet', sheet: 'addresses' },
-  { name: 'Delete or rename a network', kind: 'on Addresses', words: 'remove vlan', sheet: 'addresses' },
-  { name: 'Import networks from CSV', kind: 'on Addresses', words: 'spreadsheet upload', sheet: 'addresses' },
-  { name: 'Assign subnets', kind: 'on Addresses', words: 'allocate propose', sheet: 'addresses' },
-  { name: 'Reserve an address', kind: 'on Addresses', words: 'static fixed reservation', sheet: 'addresses' },
-  { name: 'Add a device', kind: 'on Loom', words: 'new create switch access point host', sheet: 'loom' },
-  { name: 'Delete or rename a device', kind: 'on Loom', words: 'remove move place model', sheet: 'loom' },
-  { name: 'Add a Wi-Fi name', kind: 'on Loom', words: 'new create ssid wireless wlan', sheet: 'loom' },
-  { name: 'Set ports', kind: 'on Loom', words: 'vlan access trunk native tagged', sheet: 'loom' },
+export const ACTIONS: readonly ActionEntry[] = [
+  {
+    name: 'Add a network',
+    kind: 'on Addresses',
+    words: 'new create vlan subnet',
+    sheet: 'addresses',
+    action: 'add-network',
+    who: 'edits',
+  },
+  {
+    name: 'Delete or rename a network',
+    kind: 'on Addresses',
+    words: 'remove vlan',
+    sheet: 'addresses',
+    who: 'edits',
+  },
+  {
+    name: 'Import networks from CSV',
+    kind: 'on Addresses',
+    words: 'spreadsheet upload',
+    sheet: 'addresses',
+    action: 'import-networks',
+    who: 'edits',
+  },
+  {
+    name: 'Assign subnets',
+    kind: 'on Addresses',
+    words: 'allocate propose',
+    sheet: 'addresses',
+    action: 'assign-subnets',
+    who: 'edits',
+  },
+  {
+    name: 'Reserve an address',
+    kind: 'on Addresses',
+    words: 'add static fixed reservation',
+    sheet: 'addresses',
+    action: 'reserve-address',
+    who: 'edits',
+  },
+  {
+    name: 'Add a device',
+    kind: 'on Loom',
+    words: 'new create switch access point host',
+    sheet: 'loom',
+    action: 'add-device',
+    who: 'edits',
+  },
+  {
+    name: 'Delete or rename a device',
+    kind: 'on Loom',
+    words: 'remove move place model',
+    sheet: 'loom',
+    who: 'edits',
+  },
+  {
+    name: 'Add a Wi-Fi name',
+    kind: 'on Loom',
+    words: 'new create ssid wireless wlan',
+    sheet: 'loom',
+    action: 'add-ssid',
+    who: 'edits',
+  },
+  {
+    name: 'Set ports',
+    kind: 'on Loom',
+    words: 'vlan access trunk native tagged',
+    sheet: 'loom',
+    action: 'set-ports',
+    who: 'edits',
+  },
+  {
+    name: 'Mend trunks',
+    kind: 'on Loom',
+    words: 'vlan tagged repair',
+    sheet: 'loom',
+    action: 'mend-trunks',
+    who: 'edits',
+  },
   {
     name: 'Add a line',
     kind: 'on Brief',
     words: 'new create uplink wan internet connection',
     sheet: 'brief',
+    action: 'add-line',
+    who: 'edits',
   },
-  { name: 'Add a port forward', kind: 'on Uplinks', words: 'new nat open port', sheet: 'uplinks' },
+  {
+    name: 'Rename the site',
+    kind: 'on Brief',
+    words: 'site name address block country',
+    sheet: 'brief',
+    who: 'edits',
+  },
+  {
+    name: 'Add a port forward',
+    kind: 'on Uplinks',
+    words: 'new create nat open port',
+    sheet: 'uplinks',
+    action: 'add-port-forward',
+    who: 'edits',
+  },
+  {
+    name: 'Add a static route',
+    kind: 'on Uplinks',
+    words: 'new create next hop',
+    sheet: 'uplinks',
+    who: 'edits',
+  },
   {
     name: 'Add a tunnel',
     kind: 'on Tunnels',
-    words: 'new create vpn wireguard ipsec peer',
+    words: 'new create vpn wireguard peer',
     sheet: 'tunnels',
+    action: 'add-tunnel',
+    who: 'edits',
   },
-  { name: 'Add a rule', kind: 'on Rules', words: 'new create firewall allow deny', sheet: 'rules' },
-  { name: 'Add an intent', kind: 'on Rules', words: 'new create allow', sheet: 'rules' },
+  {
+    name: 'Import a tunnel from a file',
+    kind: 'on Tunnels',
+    words: 'vpn wireguard conf upload',
+    sheet: 'tunnels',
+    action: 'import-tunnel',
+    who: 'edits',
+  },
+  {
+    name: 'Add a rule',
+    kind: 'on Rules',
+    words: 'new create firewall allow deny',
+    sheet: 'rules',
+    action: 'add-rule',
+    who: 'edits',
+  },
+  {
+    name: 'Add an intent',
+    kind: 'on Rules',
+    words: 'new create allow',
+    sheet: 'rules',
+    action: 'add-intent',
+    who: 'edits',
+  },
   {
     name: 'Import equipment from CSV',
     kind: 'on Equipment',
     words: 'serials boxes upload',
     sheet: 'equipment',
+    action: 'import-equipment',
+    who: 'edits',
   },
-  { name: 'Claim a serial', kind: 'on Roster', words: 'adopt device', sheet: 'roster' },
-  { name: 'Run tests in the lab', kind: 'on Acceptance tests', words: 'prove check', sheet: 'prove' },
-  { name: 'Record a result', kind: 'on Acceptance tests', words: 'test passed failed', sheet: 'prove' },
+  { name: 'Claim a serial', kind: 'on Roster', words: 'adopt device', sheet: 'roster', who: 'works' },
+  {
+    name: 'Run tests in the lab',
+    kind: 'on Acceptance tests',
+    words: 'prove check',
+    sheet: 'prove',
+    who: 'works',
+  },
+  {
+    name: 'Record a result',
+    kind: 'on Acceptance tests',
+    words: 'test passed failed',
+    sheet: 'prove',
+    who: 'works',
+  },
   {
     name: 'Export the site',
     kind: 'on As-built papers',
     words: 'download backup save file',
     sheet: 'hand-over',
+    who: 'all',
   },
-  { name: 'Restore a revision', kind: 'on Revisions', words: 'history undo older', sheet: 'revisions' },
+  {
+    name: 'Restore a revision',
+    kind: 'on Revisions',
+    words: 'history undo older',
+    sheet: 'revisions',
+    who: 'edits',
+  },
 ]
 
 const ofNetworks = (plan: Plan): readonly SearchEntry[] =>

@@ -12,6 +12,7 @@ const props = defineProps<{
   /** Who uses a row, in words; nothing where it can go. */
   usedBy?: (row: Row) => string
   trouble?: (row: Row, key: string) => boolean
+  focusAt?: { readonly row: string; readonly column: string } | null
 }>()
 const emit = defineEmits<{ remove: [id: string] }>()
 const session = useSession()
@@ -31,6 +32,7 @@ const canGo = (row: Row) => session.edits && (props.usedBy?.(row) ?? '') === ''
     :name-of="nameOf"
     :readonly="!session.edits"
     :trouble="trouble"
+    :focus-at="focusAt ?? null"
   >
     <template #remove="{ row }"
       ><VBtn v-if="canGo(row)" variant="text" @click="emit('remove', row.id)">

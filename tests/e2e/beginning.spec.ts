@@ -85,8 +85,7 @@ test.describe('from nothing to a plan', () => {
     await page.keyboard.press('Enter')
     await expect(page.getByRole('textbox', { name: 'Site name' })).toBeFocused()
     await page.keyboard.type(`By keys ${Date.now() % 100_000}`)
-    // Address block, country, and the choice of how to begin.
-    for (let i = 0; i < 3; i++) await page.keyboard.press('Tab')
+    await page.keyboard.press('Tab')
     await page.keyboard.press('ArrowRight')
     await expect(page.getByRole('radio', { name: 'An empty plan' })).toBeChecked()
     await page.keyboard.press('Enter')
@@ -99,6 +98,7 @@ test.describe('from nothing to a plan', () => {
     await page.getByRole('combobox', { name: 'Find or do' }).fill('add network')
     await page.keyboard.press('Enter')
     await expect(page.getByRole('heading', { name: 'Addresses', level: 1 })).toBeVisible()
+    await expect(page.getByRole('grid', { name: 'Networks' }).getByRole('row')).toHaveCount(2)
   })
 
   test('a small office with guests is laid out, and its devices are renamed and put on Wi-Fi', async ({
@@ -166,5 +166,58 @@ test.describe('from nothing to a plan', () => {
       }),
     ).toBeVisible()
     await expect(page.getByText('Carrow Mainland Office')).toHaveCount(0)
+  })
+})
+
+test.describe('a site of one’s own', () => {
+  test('is a copy of another, gets a name of its own, and what is looked for by name is done', async ({
+    planner: page,
+  }) => {
+    const name = `Sister ${Date.now() % 100_000}`
+    await page.goto('/')
+    await page.getByRole('button', { name: 'New site' }).click()
+    await page.getByRole('textbox', { name: 'Site name' }).fill(name)
+    await page.getByRole('radio', { name: 'A copy of another site' }).check()
+    await expect(page.getByRole('button', { name: 'Create site' })).toBeDisabled()
+    await choose(page, 'Site to copy', 'Gullhaven, clean copy')
+    await accessible(page)
+    await page.getByRole('button', { name: 'Create site' }).click()
+    await expect(page.getByRole('heading', { name: 'Loom', level: 1 })).toBeVisible()
+    await expect(page.getByRole('banner')).toContainText(name)
+
+    // Renamed, and its address block changed; what is half typed stays out of the plan.
+    await page.keyboard.press('g')
+    await page.keyboard.press('b')
+    await page.getByRole('tab', { name: 'Site and places' }).click()
+    await page.getByRole('textbox', { name: 'Site name' }).fill(`${name} north`)
+    await expect(page.getByRole('banner')).toContainText(`${name} north`)
+    await page.getByRole('textbox', { name: 'Address block' }).fill('10.61.0.0/400')
+    await expect(page.getByText('10.61.0.0/400: a prefix length is 0 to 32')).toBeVisible()
+    await page.getByRole('textbox', { name: 'Address block' }).blur()
+    await expect(page.getByRole('textbox', { name: 'Address block' })).toHaveValue(/^10\.\d+\.0\.0\/\d+$/)
+
+    // Words that people look for press the button.
+    await page.keyboard.press('Control+k')
+    await expect(page.getByRole('combobox', { name: 'Find or do' })).toBeFocused()
+    await page.keyboard.type('new vpn')
+    await page.keyboard.press('Enter')
+    await expect(page.getByRole('heading', { name: 'Tunnels', level: 1 })).toBeVisible()
+    await expect(page.getByRole('grid', { name: 'Tunnels' }).getByRole('row')).toHaveCount(3)
+  })
+
+  test('a static route is checked as it is typed, laid, and judged', async ({ planner: page, copy }) => {
+    await page.goto(`/sites/${copy}/uplinks`)
+    await page.getByRole('tab', { name: /Static routes/ }).click()
+    await page.getByRole('textbox', { name: 'To', exact: true }).fill('10.99.0.0/33')
+    await expect(page.getByRole('button', { name: 'Add route' })).toBeDisabled()
+    await page.getByRole('textbox', { name: 'To', exact: true }).fill('10.99.0.0/16')
+    await page.getByRole('textbox', { name: 'Next hop', exact: true }).fill('10.98.0.1')
+    await page.keyboard.press('Enter')
+    await expect(row(page, 'Static routes', '10.99.0.0/16')).toContainText('10.98.0.1')
+    // Nobody hears that next hop: it says so, and leads back here.
+    await expect(lookout(page)).toContainText('10.98.0.1')
+    await accessible(page)
+    await page.getByRole('button', { name: 'Remove to 10.99.0.0/16' }).click()
+    await expect(page.getByRole('grid', { name: 'Static routes' })).not.toContainText('10.99.0.0')
   })
 })

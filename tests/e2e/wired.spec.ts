@@ -143,7 +143,7 @@ test.describe('Equipment', () => {
     await page.getByRole('textbox', { name: 'Name', exact: true }).fill('S24P')
     await expect(page.getByText('Name: there is a S24P already.')).toBeVisible()
     await page.getByRole('textbox', { name: 'Name', exact: true }).fill('S12Q')
-    await choose(page, 'Power', 'gives 4')
+    await choose(page, 'Power', 'gives class 4')
     await page.getByRole('textbox', { name: 'PoE budget, W' }).fill('120')
     await page.getByRole('button', { name: 'Save model' }).click()
     await expect(page.getByRole('row', { name: /S12Q/ })).toContainText(
@@ -289,7 +289,7 @@ test.describe('Cables and Power', () => {
     await page.getByRole('textbox', { name: 'PoE headroom, %' }).fill('80')
     await expect(lookout(page).getByText('Skerry switch: power without headroom')).toBeVisible()
     await page.getByRole('textbox', { name: 'PoE headroom, %' }).fill('95')
-    await expect(page.getByRole('alert')).toHaveText('from 0 to 90')
+    await expect(page.getByRole('alert')).toHaveText('95 is not a number from 0 to 90')
   })
 
   test('each sheet explains its pictures', async ({ planner: page, copy }) => {

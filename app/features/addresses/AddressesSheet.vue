@@ -11,6 +11,7 @@ import UndoRedo from '~/ui/UndoRedo.vue'
 import { useChosen } from '~/ui/selection'
 import { useFixedColumns, useNetworkColumns } from './columns'
 import { useMove, useNetworkEdits } from './network-edits'
+import { useActions } from '~/shell/actions'
 import { usePointer } from '~/shell/finding-navigation'
 import { useAnalysis } from '~/stores/analysis'
 import { usePlan } from '~/stores/plan'
@@ -58,6 +59,15 @@ watch(
 const { movedWords, move } = useMove()
 const { addNetwork, removeNetwork, addFixed, removeFixed } = useNetworkEdits()
 const giving = ref(false)
+useActions({
+  'add-network': addNetwork,
+  'assign-subnets': () => (giving.value = true),
+  'import-networks': () => (importing.value = true),
+  'reserve-address': () => {
+    part.value = 'fixed'
+    if (network.value) addFixed(network.value)
+  },
+})
 const part = ref<'fixed' | 'dhcp' | 'clients' | 'ipv6'>('fixed')
 const parts = computed(() => [
   { key: 'fixed', name: 'Fixed addresses', tally: String(network.value?.fixed.length ?? 0) },

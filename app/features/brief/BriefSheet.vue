@@ -5,6 +5,7 @@ import AroundTables from './AroundTables.vue'
 import LineTables from './LineTables.vue'
 import PlaceTables from './PlaceTables.vue'
 import { useBriefList, useNeedColumns } from './columns'
+import { useActions } from '~/shell/actions'
 import { usePointer } from '~/shell/finding-navigation'
 import { usePlan } from '~/stores/plan'
 import { useSession } from '~/stores/session'
@@ -38,6 +39,14 @@ const parts = computed(() => [
   { key: 'around', name: 'Around' },
 ])
 
+const lines = useTemplateRef<InstanceType<typeof LineTables>>('lines')
+useActions({
+  'add-line': async () => {
+    shown.value = 'lines'
+    await nextTick()
+    lines.value?.newLine()
+  },
+})
 const needs = useBriefList('needs')
 const needColumns = useNeedColumns()
 
@@ -146,7 +155,9 @@ watch(
       </ul>
     </div>
 
-    <div v-else-if="shown === 'lines'" role="tabpanel" aria-labelledby="tab-lines"><LineTables /></div>
+    <div v-else-if="shown === 'lines'" role="tabpanel" aria-labelledby="tab-lines">
+      <LineTables ref="lines" />
+    </div>
 
     <div v-else-if="shown === 'places'" role="tabpanel" aria-labelledby="tab-places"><PlaceTables /></div>
 

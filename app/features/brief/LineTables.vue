@@ -60,6 +60,7 @@ const lineTrouble = (row: { id: string }, key: string) =>
   findings.value.some(
     (f) => f.place[1] === row.id && (LINE_FIELDS[f.place.at(-1) ?? ''] ?? f.place.at(-1)) === key,
   )
+defineExpose({ newLine })
 </script>
 
 <template>

@@ -11,6 +11,7 @@ import { useBriefList } from '~/features/brief/columns'
 import { useEquipmentColumns } from './columns'
 import { useScan } from './scan'
 import { CREDENTIAL_WORDS, laptopWords, openWords, portWords, powerWords } from './words'
+import { useActions } from '~/shell/actions'
 import { usePointer } from '~/shell/finding-navigation'
 import { useAnalysis } from '~/stores/analysis'
 import { usePlan } from '~/stores/plan'
@@ -26,6 +27,8 @@ const analysis = useAnalysis()
 const { place } = usePointer()
 const shown = ref('boxes')
 const importing = ref(false)
+
+useActions({ 'import-equipment': () => (importing.value = true) })
 
 const models = computed((): readonly Model[] => [
   ...(plan.draft?.models ?? []),

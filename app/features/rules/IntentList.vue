@@ -30,6 +30,7 @@ function add(): void {
   asGrid.value = false
   if (first) lists.addIntent({ kind: 'network', id: first.id })
 }
+defineExpose({ add })
 </script>
 
 <template>

@@ -92,6 +92,7 @@ function add(): void {
   if (!policy.value) edits.begin()
   edits.add(first.id)
 }
+defineExpose({ add })
 </script>
 
 <template>

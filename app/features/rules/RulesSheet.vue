@@ -5,6 +5,7 @@ import IntentText from './IntentText.vue'
 import RuleList from './RuleList.vue'
 import TermTables from './TermTables.vue'
 import { usePolicyEdits } from './policy-edits'
+import { useActions } from '~/shell/actions'
 import { usePointer } from '~/shell/finding-navigation'
 import { usePlan } from '~/stores/plan'
 import { useSession } from '~/stores/session'
@@ -51,6 +52,21 @@ const edits = usePolicyEdits(() => deviceId.value)
 const setDefault = (chain: 'forward' | 'input', action: string | null) =>
   edits.setDefault(chain, action as 'accept' | 'drop')
 const generating = ref(false)
+const ruleList = useTemplateRef<InstanceType<typeof RuleList>>('ruleList')
+const intentList = useTemplateRef<InstanceType<typeof IntentList>>('intentList')
+useActions({
+  'add-rule': async () => {
+    part.value = 'rules'
+    await nextTick()
+    ruleList.value?.add()
+  },
+  'add-intent': async () => {
+    part.value = 'intents'
+    asGrid.value = false
+    await nextTick()
+    intentList.value?.add()
+  },
+})
 </script>
 
 <template>
@@ -95,8 +111,8 @@ const generating = ref(false)
       <TabBar v-model="part" :parts="parts" label="Parts of Rules" />
       <span id="rules-tools" class="tools" />
     </div>
-    <RuleList v-if="part === 'rules'" v-model:chosen="chosen" :device-id="deviceId" />
-    <IntentList v-else-if="part === 'intents'" v-model:as-grid="asGrid" />
+    <RuleList v-if="part === 'rules'" ref="ruleList" v-model:chosen="chosen" :device-id="deviceId" />
+    <IntentList v-else-if="part === 'intents'" ref="intentList" v-model:as-grid="asGrid" />
     <GroupTables v-else-if="part === 'groups'" :device-id="deviceId" />
     <TermTables v-else-if="part === 'terms'" />
     <IntentText v-else />

@@ -25,6 +25,7 @@ const remove = ({ id, name }: Ssid) =>
   plan.edit(`SSID ${name} removed`, '', (draft) => {
     draft.ssids = draft.ssids.filter((ssid) => ssid.id !== id)
   })
+defineExpose({ add })
 </script>
 
 <template>

@@ -9,6 +9,7 @@ import SsidTable from './SsidTable.vue'
 import { pathOn, topologyGraphOf, type LinkBundle, type PortRow } from './topology-graph'
 import TopologyDiagram from './TopologyDiagram.vue'
 import { linkWords, treeWords, walkWords } from './words'
+import { useActions } from '~/shell/actions'
 import { usePointer } from '~/shell/finding-navigation'
 import { useAnalysis } from '~/stores/analysis'
 import { usePlan } from '~/stores/plan'
@@ -35,6 +36,7 @@ const columns = usePortColumns()
 const names = computed(() => plan.draft && namesIn(plan.draft))
 const { all, rows, bundle, choose } = usePortList()
 const walk = useChosenWalk()
+const ssids = useTemplateRef<InstanceType<typeof SsidTable>>('ssids')
 const adding = ref(false)
 const mending = ref(false)
 const setting = ref(false)
@@ -79,6 +81,16 @@ function take(next: { device?: string; bundle?: LinkBundle; vlan?: number }): vo
   part.value = 'ports'
   choose(next)
 }
+useActions({
+  'add-device': () => (adding.value = true),
+  'set-ports': () => (setting.value = true),
+  'mend-trunks': () => (mending.value = true),
+  'add-ssid': async () => {
+    part.value = 'wifi'
+    await nextTick()
+    ssids.value?.add()
+  },
+})
 function dropDevice(id: string): void {
   plan.change(`${names.value?.device(id)} removed`, '', (now) => removeDevice(now, id))
   if (chosen.device === id) chosen.device = ''
@@ -190,7 +202,7 @@ const trouble = (row: PortRow, key: string): boolean =>
     <div v-else-if="part === 'devices'" role="tabpanel" aria-labelledby="tab-devices">
       <DeviceTable @add="adding = true" />
     </div>
-    <div v-else role="tabpanel" aria-labelledby="tab-wifi"><SsidTable /></div>
+    <div v-else role="tabpanel" aria-labelledby="tab-wifi"><SsidTable ref="ssids" /></div>
     <AddDevice v-if="session.edits" v-model="adding" @made="(id) => (chosen.device = id)" />
     <TrunkProposals v-if="session.edits" v-model="mending" />
     <PortBatchDialog v-if="session.edits" v-model="setting" :chosen="chosen.device" />

@@ -8,6 +8,7 @@ import UndoRedo from '~/ui/UndoRedo.vue'
 import { usePeerColumns, useTunnelColumns } from './columns'
 import { OVERLAP_DAYS, useTunnelKeys } from './tunnel-keys'
 import { isOnSide, useTunnelEdits, useTunnelSelection } from './tunnel-selection'
+import { useActions } from '~/shell/actions'
 import { useAnalysis } from '~/stores/analysis'
 import { usePlan } from '~/stores/plan'
 import { useSession } from '~/stores/session'
@@ -72,6 +73,10 @@ const {
   giveUp,
 } = useTunnelKeys(peer, owner)
 const { begin, join, remove } = useTunnelEdits(selection, (why) => (problems.value = why))
+useActions({
+  'add-tunnel': () => hasGateway.value && begin(),
+  'import-tunnel': () => (reading.value = hasGateway.value),
+})
 </script>
 
 <template>

@@ -3,7 +3,9 @@ import { freshId } from '#core/edit'
 import { uplinksInOrder } from '#core/queries'
 import type { Uplink } from '#core/schema'
 import InsideCallsTable from './InsideCallsTable.vue'
+import StaticRouteTable from './StaticRouteTable.vue'
 import { useForwardColumns, usePolicyRouteColumns, useProbeColumns, useStandbyColumns } from './columns'
+import { useActions } from '~/shell/actions'
 import { usePointer } from '~/shell/finding-navigation'
 import { useAnalysis } from '~/stores/analysis'
 import { usePlan } from '~/stores/plan'
@@ -29,17 +31,28 @@ const trouble = (row: { readonly id: string }, key: string) =>
       (field === key || (field === 'probe' && key === 'targets')),
   )
 
-const part = ref<'probes' | 'standby' | 'routes' | 'forwards'>('probes')
+const part = ref<'probes' | 'standby' | 'routes' | 'static' | 'forwards'>('probes')
 const parts = computed(() => [
   { key: 'probes', name: 'Probes' },
   { key: 'standby', name: 'Standby and shared risks' },
   { key: 'routes', name: 'Who takes which line', tally: String(plan.draft?.policyRoutes.length ?? 0) },
+  { key: 'static', name: 'Static routes', tally: String(plan.draft?.routes.length ?? 0) },
   { key: 'forwards', name: 'Port forwards', tally: String(plan.draft?.forwards.length ?? 0) },
 ])
-watch(place, (path) => {
-  if (path[0] === 'uplinks')
-    part.value = ['sharedRisks', 'weight', 'priority'].includes(path[2] ?? '') ? 'standby' : 'probes'
-})
+const PART_OF: Readonly<Record<string, typeof part.value>> = {
+  policyRoutes: 'routes',
+  routes: 'static',
+  forwards: 'forwards',
+}
+watch(
+  place,
+  ([list = '', , field = '']) => {
+    if (list === 'uplinks')
+      part.value = ['sharedRisks', 'weight', 'priority'].includes(field) ? 'standby' : 'probes'
+    else part.value = PART_OF[list] ?? part.value
+  },
+  { immediate: true },
+)
 const probeColumns = useProbeColumns()
 const standbyColumns = useStandbyColumns()
 const routeColumns = usePolicyRouteColumns()
@@ -89,6 +102,12 @@ function addForward(): void {
       }),
   )
 }
+useActions({
+  'add-port-forward': () => {
+    part.value = 'forwards'
+    addForward()
+  },
+})
 const remove = (list: 'policyRoutes' | 'forwards', id: string) =>
   plan.edit(
     list === 'forwards' ? 'port forward removed' : 'policy route removed',
@@ -138,6 +157,7 @@ const focusAt = computed(() =>
     :trouble="trouble"
     :focus-at="focusAt"
   />
+  <StaticRouteTable v-else-if="part === 'static'" />
   <RemovableTable
     v-else-if="part === 'routes'"
     :columns="routeColumns"

@@ -18,7 +18,8 @@ import { useSite } from '~/stores/site'
 
 // What a first page does not show is loaded when it is first asked for.
 const ConflictDialog = defineAsyncComponent(() => import('~/shell/ConflictDialog.vue'))
-const CommandPalette = defineAsyncComponent(() => import('~/shell/CommandPalette.vue'))
+const loadPalette = () => import('~/shell/CommandPalette.vue')
+const CommandPalette = defineAsyncComponent(loadPalette)
 const HelpDialog = defineAsyncComponent(() => import('~/shell/HelpDialog.vue'))
 const ScenarioDialog = defineAsyncComponent(() => import('~/shell/ScenarioDialog.vue'))
 
@@ -48,13 +49,15 @@ watch(
   },
   { immediate: true },
 )
-// A person at a desk will look at the Loom: its engine is loaded once everything else has come to rest.
+// A person at a desk will look at the Loom, and look something up: both are loaded once everything else has
+// come to rest.
 const stopWaiting = watch(
   () => analysis.analysis,
   async (there) => {
     if (!there || innerWidth < 900) return
     await new Promise((done) => setTimeout(done, 1500))
     stopWaiting()
+    void loadPalette()
     await (await import('~/features/topology/topology-layout')).warmLayout()
   },
 )
