@@ -139,7 +139,7 @@ const STOPS: Readonly<Record<string, string>> = {
   'no-route': 'no route leads there',
   'no-uplink': 'no uplink is up',
   'not-global': 'its address is one that no provider brings packets to',
-  'line-dark': 'nothing answers beyond the line, and no probe has found out',
+  'upstream-down': 'nothing answers beyond the line, and no probe has found out',
   'route-refused': 'its policy route refuses while the line is down',
   'tunnel-down': 'the tunnel is down',
   'no-peer': 'no peer of the tunnel has that address',

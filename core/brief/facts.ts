@@ -1,5 +1,5 @@
 // Question: which facts are still missing, and what cannot be done before somebody finds them out?
-// Method: each kind of thing has facts that later work leans on; a fact is missing where the plan holds null
+// Method: each kind of thing has facts that later work depends on; a fact is missing where the plan holds null
 // or nothing.
 // Source: what must be known of a line before it is unplugged: common practice, without a published source.
 import { endsOf, indexPlan, isRadio, type PlanIndex, hasTrait } from '#core/queries'

@@ -1,4 +1,4 @@
-// Question: what does a DHCP option look like on the wire, for the ways a device finds its controller?
+// Question: what does a DHCP option look like on the wire, for each way a device finds its controller?
 // Method: each option's value as its RFC lays it out, in hexadecimal octets.
 // Source:
 // RFC 2132 sections 3.8 (DNS), 8.3 (NTP), 8.4 (vendor option 43);

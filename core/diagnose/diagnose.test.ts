@@ -174,7 +174,7 @@ describe('a diagnosis', () => {
     expect(among(find('lan-overlap'), line)).toEqual(['lan-overlap'])
     // An address as planned leaves the line itself alone, or what lies beyond it; and the rule that lets them
     // out.
-    expect(among(find('line-dark'), line)).toEqual(['rule-missing', 'line-dark', 'rule-reversed'])
+    expect(among(find('upstream-down'), line)).toEqual(['rule-missing', 'upstream-down', 'rule-reversed'])
     expect(among(find('line-down'), line)).toEqual(expect.arrayContaining(['line-down', 'link-down']))
   })
   it('finds by the switch that learnt it the port a cable is in', () => {

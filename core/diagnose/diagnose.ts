@@ -45,9 +45,9 @@ export interface Diagnosis {
 
 /** What tells less than so many bits tells nothing. */
 const LEAST_BITS = 1e-9
-/** Singles from which pairs are made, and explanations that are told. */
+/** Singles from which pairs are made, and explanations that are told; those alike are shown as one. */
 const MOST_SINGLES = 28
-const MOST_TOLD = 12
+const MOST_TOLD = 60
 
 /** The plan with mistakes laid on it; null where they do not fit on each other. */
 export function withMistakes(plan: Plan, mistakes: readonly Mistake[]): Plan | null {

@@ -21,7 +21,7 @@ export type MistakeCode =
   | 'link-down'
   | 'device-off'
   | 'line-down'
-  | 'line-dark'
+  | 'upstream-down'
   | 'wan-tag'
   | 'lan-overlap'
   | 'modem-routes'
@@ -71,7 +71,7 @@ const COMMON: Readonly<Record<MistakeCode, number>> = {
   'rule-late': 3,
   'rule-reversed': 2,
   'line-down': 3,
-  'line-dark': 2,
+  'upstream-down': 2,
   'wan-tag': 3,
   'ssid-vlan': 3,
   'peer-down': 3,
@@ -108,7 +108,7 @@ function downs(plan: Plan): Mistake[] {
       .map((d) => mistake('device-off', { device: d.id }, [], [down(d.id)])),
     ...plan.uplinks.flatMap((uplink) => [
       mistake('line-down', { line: uplink.id }, [], [down(uplink.id)]),
-      mistake('line-dark', { line: uplink.id }, [], [upstreamDown(uplink.id)]),
+      mistake('upstream-down', { line: uplink.id }, [], [upstreamDown(uplink.id)]),
       // A modem that gives the gateway an address of one of the site's own networks: what is meant for
       // outside never leaves.
       ...(uplink.kind === 'dhcp'

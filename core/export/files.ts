@@ -42,7 +42,7 @@ const one = (name: string, text: (plan: Plan, deviceId: DeviceId) => string | nu
 const tunnelsAt = (plan: Plan, device: Device) =>
   plan.tunnels
     .filter((tunnel) => tunnel.deviceId === device.id)
-    .map((tunnel, i) => ({ tunnel, face: wgName(i + 1) }))
+    .map((tunnel, i) => ({ tunnel, ifname: wgName(i + 1) }))
 
 /** In the order in which they are shown. */
 const EXPORTERS = [
@@ -62,8 +62,8 @@ const EXPORTERS = [
     code: 'wireguard',
     of: 'gateway',
     make: (plan, device) =>
-      tunnelsAt(plan, device).map(({ tunnel, face }) => ({
-        name: `${face}.conf`,
+      tunnelsAt(plan, device).map(({ tunnel, ifname }) => ({
+        name: `${ifname}.conf`,
         text: wireguardConf(tunnel),
       })),
   },
@@ -71,9 +71,9 @@ const EXPORTERS = [
     code: 'key-follower',
     of: 'gateway',
     make: (plan, device) =>
-      tunnelsAt(plan, device).flatMap(({ tunnel, face }) => {
-        const text = keyFollower(tunnel, face)
-        return text === null ? [] : [{ name: `${face}-keys.sh`, text }]
+      tunnelsAt(plan, device).flatMap(({ tunnel, ifname }) => {
+        const text = keyFollower(tunnel, ifname)
+        return text === null ? [] : [{ name: `${ifname}-keys.sh`, text }]
       }),
   },
   { code: 'hosts', of: 'gateway', make: one('hosts', hostsFile) },

@@ -55,9 +55,9 @@ export function wireguardConf(tunnel: Tunnel, privateKey: string | null = null):
  * whichever of its two keys was heard last.
  * Its
  * outage is at most the pause between two runs. Null where nobody changes.
- * @param face name of the tunnel's interface
+ * @param ifname name of the tunnel's interface
  */
-export function keyFollower(tunnel: Tunnel, face: string): string | null {
+export function keyFollower(tunnel: Tunnel, ifname: string): string | null {
   const changing = tunnel.peers.flatMap((peer) =>
     peer.next && peer.publicKey !== null && peer.allowed.length > 0
       ? [
@@ -76,13 +76,13 @@ export function keyFollower(tunnel: Tunnel, face: string): string | null {
     '#!/bin/sh',
     '# Addresses of peers that change their key follow the key that was heard last.',
     'set -eu',
-    `heard() { wg show ${face} latest-handshakes | awk -v key="$1" '$1 == key { print $2 }'; }`,
-    `has() { wg show ${face} allowed-ips | awk -v key="$1" '$1 == key && $2 != "(none)" { print 1 }'; }`,
+    `heard() { wg show ${ifname} latest-handshakes | awk -v key="$1" '$1 == key { print $2 }'; }`,
+    `has() { wg show ${ifname} allowed-ips | awk -v key="$1" '$1 == key && $2 != "(none)" { print 1 }'; }`,
     'follow() {',
     '  to=$1',
     '  old=$(heard "$1"); next=$(heard "$2")',
     '  if [ "${next:-0}" -gt "${old:-0}" ]; then to=$2; fi',
-    `  if [ -z "$(has "$to")" ]; then wg set ${face} peer "$to" allowed-ips "$3"; fi`,
+    `  if [ -z "$(has "$to")" ]; then wg set ${ifname} peer "$to" allowed-ips "$3"; fi`,
     '}',
     ...changing.flatMap((change) => [
       hashComment(`${change.name}, until ${change.until}`),

@@ -32,7 +32,7 @@ export function interfacesJson(plan: Plan, deviceId: DeviceId): string {
   const index = indexPlan(plan)
   const one = (name: string, type: string, description: string, more: object): Json =>
     ({ name, description, type: `iana-if-type:${type}`, enabled: true, ...more }) as Json
-  const face = (address: string, address6: string | null = null) => {
+  const ipOf = (address: string, address6: string | null = null) => {
     const [ip = '', length = ''] = address.split('/')
     const [ipv6 = '', length6 = ''] = address6?.split('/') ?? []
     return {
@@ -61,19 +61,19 @@ export function interfacesJson(plan: Plan, deviceId: DeviceId): string {
         wanName(i + 1),
         uplink.kind === 'pppoe' ? 'ppp' : 'ethernetCsmacd',
         uplink.name,
-        uplink.kind === 'static' && uplink.facts.address ? face(uplink.facts.address) : {},
+        uplink.kind === 'static' && uplink.facts.address ? ipOf(uplink.facts.address) : {},
       ),
     )
   const routed = routedPorts(index)
     .filter((port) => port.deviceId === deviceId)
     .map((ref, i) => {
       const port = findPort(index, ref)
-      const addresses = port?.mode.mode === 'routed' ? face(port.mode.address, port.mode.address6) : {}
+      const addresses = port?.mode.mode === 'routed' ? ipOf(port.mode.address, port.mode.address6) : {}
       return one(routedName(i + 1), 'ethernetCsmacd', `port ${port?.name ?? ref.portId}`, addresses)
     })
   const tunnels = plan.tunnels
     .filter((t) => t.deviceId === deviceId)
-    .map((t, i) => one(wgName(i + 1), 'tunnel', t.name, face(t.address, t.address6)))
+    .map((t, i) => one(wgName(i + 1), 'tunnel', t.name, ipOf(t.address, t.address6)))
   return text({ 'ietf-interfaces:interfaces': { interface: [...lans, ...lines, ...routed, ...tunnels] } })
 }
 

@@ -125,7 +125,7 @@ export function fitProbe(
 }
 
 /**
- * Share of failures that strike two lines at once when they lean on one thing: a stated assumption, as common
+ * Share of failures that strike two lines at once when they depend on one thing: a stated assumption, as common
  * practice takes it.
  */
 export const SHARED_SHARE = 0.1
@@ -157,7 +157,7 @@ export function monthCost({ facts }: Pick<Uplink, 'facts'>, gb: number): number 
   return cellular.pricePerMonth + beyond * cellular.pricePerGb
 }
 
-/** Words that both lines lean on. */
+/** Words for what both lines depend on. */
 export const sharedRisksOf = (first: Uplink, second: Uplink): string[] =>
   first.sharedRisks.filter((risk) =>
     second.sharedRisks.some((other) => other.trim().toLowerCase() === risk.trim().toLowerCase()),

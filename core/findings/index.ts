@@ -50,7 +50,7 @@ export function findWired(index: PlanIndex): Finding[] {
 }
 
 /**
- * The whole answer to an edit: findings of the plan as it is meant to run, matrix and threads under the
+ * The whole answer to an edit: findings of the plan as it is meant to run, matrix and carried VLANs under the
  * scenario.
  */
 export function analyse(index: PlanIndex, scenario: FailureScenario): Analysis {

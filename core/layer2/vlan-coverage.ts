@@ -163,7 +163,7 @@ function droppingPorts(
 }
 
 /**
- * The knots of a plan: ports that stop a VLAN short of where it is needed.
+ * The VLAN gaps of a plan: ports that stop a VLAN short of where it is needed.
  * Needs whose cable itself is missing or failed are left out; they have no port to blame.
  */
 const vlanGapsStage = defineStage('VLAN gaps', findVlanGaps, { keyText: scenarioText })
@@ -217,7 +217,7 @@ export interface VlanOnLink {
   readonly fromB: boolean
 }
 
-/** The VLAN threads: for each link the VLANs that arrive over it, and from which end. */
+/** The carried VLANs: for each link the VLANs that arrive over it, and from which end. */
 export function vlansOnLinks(index: PlanIndex, scenario: FailureScenario): VlanOnLink[] {
   const { failed, vlanGraph } = layer2Of(index, scenario)
   const out: VlanOnLink[] = []

@@ -175,7 +175,7 @@ function sourcesOf(index: PlanIndex, feeds: readonly Feed[]): Source[] {
 
 /**
  * Loads with a port that asks for power over its cable, that have none.
- * A `hosts` device is dark where any of its sockets is.
+ * A `hosts` device is unpowered where any of its sockets is.
  */
 function unpoweredDevices(index: PlanIndex, feeds: readonly Feed[]): string[] {
   const lit = new Set(

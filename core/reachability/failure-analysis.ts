@@ -27,7 +27,7 @@ export interface IntentLoss {
 }
 
 /**
- * Everything whose failure is tried alone: devices that others lean on, cables and radio links, providers'
+ * Everything whose failure is tried alone: devices that others depend on, cables and radio links, providers'
  * lines; and the other times of the week, which a failure may be one of.
  */
 export function singleFailures(plan: Plan): Condition[] {

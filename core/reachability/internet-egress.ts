@@ -70,7 +70,7 @@ function isLost(plane: DataPlane, deviceId: DeviceId, exit: Exit, byPolicy: bool
 }
 
 /** Why what leaves by an exit is lost. */
-const LOST: Readonly<Record<Exit['kind'], StopCode>> = { uplink: 'line-dark', tunnel: 'tunnel-down' }
+const LOST: Readonly<Record<Exit['kind'], StopCode>> = { uplink: 'upstream-down', tunnel: 'tunnel-down' }
 
 /** True where a sender keeps its address as it leaves: the provider routes it here. */
 const isKnownOutside = (plane: DataPlane, exit: Exit, source: Ipv4): boolean =>

@@ -214,7 +214,7 @@ function routesOf(
   return new Map([...routes].map(([deviceId, list]) => [deviceId, new RoutingTable(inOrder(list))]))
 }
 
-/** What the gateways of a plan know of ways out and to each other, under a failure scenario. */
+/** What the gateways of a plan know of exits and of each other, under a failure scenario. */
 export function routingOf(
   index: PlanIndex,
   layer2: Layer2,
@@ -302,7 +302,7 @@ export const leadsOutside = ({ tunnels }: Pick<Routing, 'tunnels'>, tunnelId: st
   )
 
 /**
- * How the services divide over the ways out, for a packet at a gateway that only a default route matches.
+ * How the services divide over the exits, for a packet at a gateway that only a default route matches.
  * The shares are disjoint and together everything.
  * Replies, and what the gateway itself sends, know no policy routes.
  */

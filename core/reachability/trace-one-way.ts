@@ -280,7 +280,7 @@ function callByIpv6(plane: DataPlane, trace: TraceState, via: Omit<RouterIngress
   if (uplinkIds.length === 0) return stopped('not-global')
   const uplink = plane.uplinks.find(({ id }) => uplinkIds.includes(id))
   if (!uplink) return stopped('no-uplink')
-  if (plane.blackholed.has(uplink.id)) return stopped('line-dark')
+  if (plane.blackholed.has(uplink.id)) return stopped('upstream-down')
   return traceRouters(plane, trace, { deviceId: uplink.deviceId, ...via })
 }
 

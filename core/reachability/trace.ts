@@ -35,7 +35,7 @@ export type StopCode =
   | 'no-route'
   | 'not-global'
   | 'no-uplink'
-  | 'line-dark'
+  | 'upstream-down'
   | 'route-refused'
   | 'not-addressable'
   | 'handed-inside'
@@ -49,7 +49,7 @@ export type StopCode =
   | 'peer-sends-not'
 
 export type Step = StepKind & {
-  /** The services for which the step is taken, where services part ways. */
+  /** The services for which the step is taken, where services take different paths. */
   readonly only?: ServiceSet
 }
 type StepKind =

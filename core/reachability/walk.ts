@@ -253,7 +253,7 @@ function traceLines(
 ): { lines: WalkLine[]; refused: boolean } {
   const lines: WalkLine[] = []
   for (const step of trace.steps) {
-    // Of services that part ways only the flow's own way is told.
+    // Of services that take different paths only the flow's own way is told.
     if (step.only && !includes(step.only, flow.proto, flow.port)) continue
     lines.push(...linesOf(site, step, flow, back))
     const last = lines.at(-1)
@@ -378,9 +378,9 @@ export function walkFlow(site: Site, flow: FlowRef): Walk | null {
     )
   )
     return walk(false, ...traceLines(site, result.reply, flow, true).lines, stopped('asymmetric', true))
-  // Services part ways, and this flow's way leads nowhere.
+  // Services take different paths, and that of this flow leads nowhere.
   if (request.lines.some((l) => l.kind === 'chosen' && l.exit === null))
     return walk(false, stopped('route-refused'))
   if (to.kind === 'gateway') return walk(false, stopped('handed-inside'))
-  return walk(false, stopped(to.kind === 'internet' ? 'line-dark' : 'not-addressable'))
+  return walk(false, stopped(to.kind === 'internet' ? 'upstream-down' : 'not-addressable'))
 }

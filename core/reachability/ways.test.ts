@@ -21,7 +21,7 @@ describe('several lines', () => {
   it('a dark line is given up where it is probed, and swallows everything where it is not', () => {
     const probed: Change = (p) => (spare(p), void (the(p.uplinks, 'line').probe = PROBE))
     expect(fromDesk(opened(probed, [upstreamDown('line')]))).toBe('all')
-    expect(fromDesk(opened(spare, [upstreamDown('line')]))).toBe('line-dark')
+    expect(fromDesk(opened(spare, [upstreamDown('line')]))).toBe('upstream-down')
     expect(fromDesk(opened(spare, [down('line')]))).toBe('all')
     expect(fromDesk(opened(spare, [down('line'), down('spare')]))).toBe('no-uplink')
   })
@@ -162,7 +162,7 @@ describe('lines that share', () => {
       fromDesk(opened(three, [upstreamDown('third')])),
       fromDesk(opened(three, [down('line'), down('spare')])),
     ]).toEqual(['all', 'all', 'all'])
-    expect(fromDesk(opened(three, [down('line'), upstreamDown('third')]))).toBe('line-dark')
+    expect(fromDesk(opened(three, [down('line'), upstreamDown('third')]))).toBe('upstream-down')
     expect(
       fromDesk(
         opened(
@@ -183,7 +183,7 @@ describe('lines that share', () => {
     expect([
       fromDesk(opened(shared, [upstreamDown('spare')])),
       fromDesk(opened(shared, [upstreamDown('line')])),
-    ]).toEqual(['line-dark', 'line-dark'])
+    ]).toEqual(['upstream-down', 'upstream-down'])
     expect(
       fromDesk(
         opened((p) => (shared(p), p.uplinks.forEach((u) => (u.probe = PROBE))), [upstreamDown('spare')]),

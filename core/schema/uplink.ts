@@ -125,7 +125,7 @@ export const uplink = z.strictObject({
   /** How long the line must have been well before traffic returns to it, s. */
   holdDownS: seconds,
   /**
-   * What it leans on, in words: a duct, a pole, a power feed, a provider.
+   * What it depends on, in words: a duct, a pole, a power feed, a provider.
    * Lines that share one fail together.
    */
   sharedRisks: list(short, 10),

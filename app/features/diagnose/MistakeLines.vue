@@ -24,6 +24,9 @@ const store = usePlan()
 </template>
 
 <style scoped>
+.v-btn {
+  margin-left: 8px;
+}
 a {
   color: var(--deep);
   text-decoration: underline;

@@ -128,7 +128,7 @@ function save(): void {
               :items="['copper', 'sfp', 'radio']"
             />
           </td>
-          <td><VTextField v-model="line.speeds" class="mono" aria-label="Speeds" /></td>
+          <td><VTextField v-model="line.speeds" class="mono speeds" aria-label="Speeds" /></td>
           <td>
             <VSelect
               v-model="line.role"
@@ -175,8 +175,8 @@ function save(): void {
   gap: 8px 12px;
   align-items: end;
 }
-.volts {
-  flex: 0 0 160px;
+.speeds {
+  min-width: 150px;
 }
 .kind {
   min-width: 84px;

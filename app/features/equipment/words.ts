@@ -10,10 +10,10 @@ export const CREDENTIAL_WORDS: Readonly<Record<Model['credentials'], string>> = 
 
 /** Where a device is when it comes from the factory. */
 export const FACTORY_WORDS: Readonly<Record<Factory['kind'], string>> = {
-  'dhcp-client': 'takes an address by DHCP',
-  'dhcp-server': 'serves DHCP itself',
-  fixed: 'has a fixed address',
-  channel: 'has an address by its channel knob',
+  'dhcp-client': 'takes a lease',
+  'dhcp-server': 'serves leases',
+  fixed: 'fixed address',
+  channel: 'address by a channel knob',
 }
 
 /** What address the laptop takes on the bench. */

@@ -116,6 +116,10 @@ const focusAt = computed(() =>
   justify-content: start;
   padding: 8px 0;
 }
+.new .v-btn {
+  justify-self: start;
+  margin-top: 3px;
+}
 @media (max-width: 899px) {
   .new {
     grid-template-columns: 1fr 1fr;

@@ -58,7 +58,7 @@ const FEED_WORDS: Readonly<Record<Feed['kind'], (values: Feed) => Words>> = {
 }
 
 function powerWords(values: Power): Words {
-  if (values.kind === 'dark')
+  if (values.kind === 'unpowered')
     return {
       title: `${values.device} gets no power`,
       what: 'It takes power over its cable, and nothing on it gives any.',

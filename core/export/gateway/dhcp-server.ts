@@ -67,12 +67,12 @@ function networkLines(plan: Plan, network: Network): string[] {
 /** Router advertisements of a network, and DHCPv6 where it is served. */
 function ipv6Lines(network: Network): string[] {
   if (!speaksIpv6(network)) return []
-  const face = lanName(network.vlan)
+  const ifname = lanName(network.vlan)
   const range =
     network.mode6 === 'stateful'
-      ? `::1000,::1fff,constructor:${face},64,${network.leaseS}`
-      : `::,constructor:${face},${network.mode6 === 'stateless' ? 'ra-stateless' : 'ra-only'},64`
-  return [`interface=${face}`, `dhcp-range=set:six${network.vlan},${range}`]
+      ? `::1000,::1fff,constructor:${ifname},64,${network.leaseS}`
+      : `::,constructor:${ifname},${network.mode6 === 'stateless' ? 'ra-stateless' : 'ra-only'},64`
+  return [`interface=${ifname}`, `dhcp-range=set:six${network.vlan},${range}`]
 }
 
 /**

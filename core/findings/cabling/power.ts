@@ -48,7 +48,7 @@ function unpowered(index: PlanIndex, id: string): Draft {
     values: { device },
     changes: [set(['devices', id, 'mains'], false, true)],
   }
-  return draft('E08', 'blocker', ['devices', id], { kind: 'dark', device, key: 'dark' }, mend)
+  return draft('E08', 'blocker', ['devices', id], { kind: 'unpowered', device, key: 'unpowered' }, mend)
 }
 
 export function powerFindings(index: PlanIndex): Draft[] {

@@ -38,7 +38,7 @@ export interface CablingValues {
         key: 'budget'
         kind: 'over' | 'headroom' | 'class-sum'
       }
-    | { kind: 'dark'; device: string; key: 'dark' }
+    | { kind: 'unpowered'; device: string; key: 'unpowered' }
     | {
         kind: NonNullable<Feed['trouble']>
         device: string

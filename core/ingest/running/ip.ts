@@ -9,19 +9,19 @@ const commands = (plan: Plan, deviceId: DeviceId, object: string): string[] =>
     .split('\n')
     .filter((l) => l.startsWith(`${object} `))
 
-export function compareAddresses(plan: Plan, deviceId: DeviceId, faces: readonly Fields[]): Running {
+export function compareAddresses(plan: Plan, deviceId: DeviceId, interfaces: readonly Fields[]): Running {
   const planned = commands(plan, deviceId, 'addr').flatMap((command) => {
     const [, at = '', dev = ''] = /^addr add (\S+) dev (\S+)/.exec(command) ?? []
     return at === '' ? [] : [{ at, dev }]
   })
-  const running = faces.flatMap((face) =>
-    (Array.isArray(face['addr_info']) ? (face['addr_info'] as unknown[]) : [])
+  const running = interfaces.flatMap((one) =>
+    (Array.isArray(one['addr_info']) ? (one['addr_info'] as unknown[]) : [])
       .filter(isFields)
       .filter((a) => a['scope'] !== 'link')
-      .map((a) => ({ at: `${String(a['local'])}/${String(a['prefixlen'])}`, dev: String(face['ifname']) })),
+      .map((a) => ({ at: `${String(a['local'])}/${String(a['prefixlen'])}`, dev: String(one['ifname']) })),
   )
   const devices = new Set(planned.map((p) => p.dev))
-  const names = new Set(faces.map((f) => String(f['ifname'])))
+  const names = new Set(interfaces.map((f) => String(f['ifname'])))
   const has = (list: typeof planned, one: (typeof planned)[number]) =>
     list.some((x) => x.at === one.at && x.dev === one.dev)
   return {
