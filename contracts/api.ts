@@ -145,6 +145,8 @@ export interface ProofResult {
   readonly vantage: string
   readonly note: string
   readonly source: 'lab' | 'hand'
+  /** It was recorded as passed, and what was read does not keep what the plan promises now. */
+  readonly contradicted: boolean
 }
 
 export interface Proof {

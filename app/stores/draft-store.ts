@@ -50,6 +50,7 @@ export const isUnsaved = (work: StoredDraft): boolean =>
 
 /** Keeps this tab's work on a plan. A browser that keeps nothing is no reason to stop working. */
 export async function storeDraft(person: string, work: Omit<StoredDraft, 'version'>): Promise<void> {
+  if (person === '') return
   const steps = {
     version: PLAN_VERSION,
     done: work.done.slice(-MOST_STEPS),
@@ -59,6 +60,19 @@ export async function storeDraft(person: string, work: Omit<StoredDraft, 'versio
     await set(prefixOf(person, work.saved.slug) + (await thisTab()), { ...work, ...steps })
   } catch {
     // Private windows and full disks: the work is still on the screen, and the closing of the tab is warned of.
+  }
+}
+
+/** Forgets what a person's browser keeps of plans that the server has; what it has not stays theirs. */
+export async function forgetSavedPlans(person: string): Promise<void> {
+  const prefix = `plan/${encodeURIComponent(person)}/`
+  try {
+    for (const key of (await keys<string>()).filter((kept) => kept.startsWith(prefix))) {
+      const work = await get<StoredDraft>(key)
+      if (work && !isUnsaved(work)) await del(key)
+    }
+  } catch {
+    // A browser that keeps nothing has nothing to forget.
   }
 }
 

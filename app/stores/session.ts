@@ -1,6 +1,7 @@
 import type { Me } from '#contracts/api'
 import type { Problem } from '#core/util'
 import { api } from './api'
+import { forgetSavedPlans } from './draft-store'
 
 /** Who is signed in. `undefined` until the server was asked. */
 export const useSession = defineStore('session', () => {
@@ -19,9 +20,12 @@ export const useSession = defineStore('session', () => {
     return []
   }
 
-  /** Leaves by a fresh page: what was in memory is nobody else's. */
+  /** Leaves by a fresh page: what was in memory is nobody else's, nor is what the browser kept of saved plans. */
   async function signOut(): Promise<void> {
+    const name = me.value?.name ?? ''
     await api('POST', 'sign-out', {})
+    me.value = null
+    await forgetSavedPlans(name)
     await navigateTo('/sign-in', { external: true })
   }
 

@@ -146,6 +146,12 @@ const REASONS: Readonly<Record<string, (v: Values) => string>> = {
       ? 'there is no [Interface] section: this is no WireGuard file'
       : 'there is more than one [Interface] section',
   'conf-no-key': () => 'a [Peer] without a PublicKey',
+  'no-reading': (values) =>
+    values['kind'] === 'seconds'
+      ? 'how long it took is needed, with its unit, as in 12 s'
+      : 'the address that was taken is needed, as in 10.61.2.83',
+  'reading-too-late': (v) => `${v['seconds']} s is more than the ${v['within']} s that the plan promises`,
+  'reading-not-leased': (v) => `${v['network']} hands out no ${v['text']}`,
   'vantage-inside': (values) =>
     `${values['text']} is inside this site: from there a test from outside proves nothing. Try ` +
     'it from somewhere else, such as a telephone’s own connection',

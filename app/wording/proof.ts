@@ -1,11 +1,38 @@
 import type { Plan } from '#core/schema'
-import type { AcceptanceTest } from '#core/prove'
+import type { AcceptanceTest, ReadingKind } from '#core/prove'
 import { namesIn } from './reach'
 
 export interface TestWords {
   readonly title: string
   readonly expect: string
 }
+
+/** What a result says, that it failed, and that it does so although it was recorded as passed. */
+export function resultWords({ passed, contradicted, value }: ResultSeen): string {
+  if (passed) return value || 'as it must be'
+  const recorded = contradicted ? ', recorded as passed' : ''
+  return `failed${recorded}: ${value || 'not as it must be'}`
+}
+type ResultSeen = Readonly<{ passed: boolean; contradicted: boolean; value: string }>
+
+/** How what is measured is asked for: that it came, that it never did, and the figure. */
+const READING: Readonly<
+  Record<ReadingKind, Readonly<Record<'came' | 'never' | 'field' | 'example', string>>>
+> = {
+  seconds: {
+    came: 'traffic came back',
+    never: 'it never did',
+    field: 'Seconds without traffic',
+    example: '12',
+  },
+  address: {
+    came: 'an address was taken',
+    never: 'none was',
+    field: 'Address taken',
+    example: '10.61.2.83',
+  },
+}
+export const readingWords = (kind: ReadingKind) => READING[kind]
 
 /** What to try, and what must be seen. */
 export function testWords(test: AcceptanceTest, plan: Plan): TestWords {

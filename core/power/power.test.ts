@@ -11,6 +11,7 @@ import {
   POE_CLASSES,
   poeClass,
   powerOf,
+  roomForMore,
   runTimeMin,
   SUPPLY_EFFICIENCY,
   yearlyFromReading,
@@ -98,6 +99,25 @@ describe('the power of a plan', () => {
     expect(drop?.currentA).toBeCloseTo(11 / (drop?.deviceV ?? 1), 9)
     expect(drop?.lossW).toBeCloseTo((drop?.currentA ?? 0) ** 2 * ohm, 9)
     expect(sources.find((s) => s.deviceId === 'sw')).toMatchObject({ budgetW: 65, classW: 30 })
+  })
+  // Worked by hand: 65 W, one access point of class 4 that draws 11 W and loses 0.2 W on its cable.
+  it('says how many more a source takes: (65 - 30) / 30 by class, (58.5 - 11.2) / 11 by draw', () => {
+    const wider = withAp((plan) => {
+      const sw = plan.devices.find((d) => d.id === 'sw')
+      for (const name of ['5', '6', '7', '8'])
+        sw?.ports.push({ ...structuredClone(sw.ports[3]!), id: `p${name}` as never, name })
+    })
+    const index = indexPlan(wider)
+    const source = powerOf(index).sources.find((s) => s.deviceId === 'sw')!
+    const load = { standard: 'ieee', class: 4, typicalW: 11 } as const
+    expect(roomForMore(index, source, load, 10)).toEqual({ fit: 1, byClass: 1, byDraw: 4, freePorts: 4 })
+    // Headroom counts for what is drawn; a class above that of the ports has no port, a full budget no room.
+    expect(roomForMore(index, source, load, 50).byDraw).toBe(1)
+    expect(roomForMore(index, source, { ...load, class: 8 }, 10).freePorts).toBe(0)
+    expect(roomForMore(index, { ...source, classW: 90, drawW: 90 }, load, 10)).toMatchObject({
+      byClass: 0,
+      byDraw: 0,
+    })
   })
   it('leaves dark what has neither cable power nor a supply of its own', () => {
     expect(powerOf(indexPlan(withAp((p) => void (p.links.length -= 1)))).unpowered).toEqual(['ap'])

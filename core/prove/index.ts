@@ -1,3 +1,5 @@
+export { isContradicted, readingKind, readingProblem } from './reading'
+export type { ReadingKind } from './reading'
 export { isFromOutside, vantageProblem } from './vantage'
 export { countPassTests, MOST_TESTS, proofOfCell, testsOf, tryTests } from './tests'
 export type { AcceptanceTest, CellProof } from './tests'

@@ -3,8 +3,11 @@ import type { ProofResult } from '#contracts/api'
 import { testResults } from '#server/db/schema'
 import type { Queries } from '#server/platform/database'
 
+/** A result as it was recorded. */
+export type KeptResult = Omit<ProofResult, 'contradicted'>
+
 /** The newest result of each test of a site. */
-export async function newestResults(queries: Queries, siteId: number): Promise<ProofResult[]> {
+export async function newestResults(queries: Queries, siteId: number): Promise<KeptResult[]> {
   const rows = await queries
     .selectDistinctOn([testResults.testId])
     .from(testResults)

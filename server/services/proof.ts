@@ -1,10 +1,17 @@
-import type { Proof } from '#contracts/api'
+import type { Proof, ProofResult } from '#contracts/api'
 import { asBuilt } from '#core/simulator'
 import { indexPlan } from '#core/queries'
 import type { Plan } from '#core/schema'
-import { testsOf, tryTests, vantageProblem, type AcceptanceTest } from '#core/prove'
+import {
+  isContradicted,
+  readingProblem,
+  testsOf,
+  tryTests,
+  vantageProblem,
+  type AcceptanceTest,
+} from '#core/prove'
 import { faultOf } from '#server/repo/lab'
-import { addResults, newestResultId, newestResults } from '#server/repo/proof'
+import { addResults, newestResultId, newestResults, type KeptResult } from '#server/repo/proof'
 import { now } from '#server/platform/clock'
 import { keeper } from '#server/platform/keeper'
 import { database } from '#server/platform/database'
@@ -22,17 +29,28 @@ function testsFor(plan: Plan): readonly AcceptanceTest[] {
 
 const keep = keeper<Proof>()
 
+/** A result as it counts: one that was recorded as passed has failed where its reading says otherwise. */
+function judged(plan: Plan, test: AcceptanceTest | undefined, result: KeptResult): ProofResult {
+  const contradicted = result.passed && test !== undefined && isContradicted(plan, test, result.value)
+  return { ...result, contradicted, passed: result.passed && !contradicted }
+}
+
 export async function proofOf(slug: string): Promise<Proof> {
   const {
     siteId,
     current: { plan, revision, savedAt },
   } = await siteAndPlan(slug)
   const mark = `${revision} ${savedAt} ${await newestResultId(database(), siteId)}`
-  return keep(siteId, mark, async () => ({
-    revision,
-    tests: testsFor(plan),
-    results: await newestResults(database(), siteId),
-  }))
+  return keep(siteId, mark, async () => {
+    const tests = testsFor(plan)
+    const results = await newestResults(database(), siteId)
+    const byId = new Map(tests.map((test) => [test.id, test]))
+    return {
+      revision,
+      tests,
+      results: results.map((result) => judged(plan, byId.get(result.testId), result)),
+    }
+  })
 }
 
 /** Tries every test on the lab's copy of the site, which may differ from the plan. */
@@ -84,6 +102,8 @@ export async function recordResult(slug: string, result: HandResult, who: string
     if (!test) throw refused(409, 'no-such-test', 'testId', { text: result.testId })
     const inside = vantageProblem(plan, test, result.vantage)
     if (inside) throw new Refused(400, [inside])
+    const unread = result.passed ? readingProblem(plan, test, result.value) : null
+    if (unread) throw new Refused(400, [unread])
     await addResults(tx, [{ siteId, ...result, who, at: now(), source: 'hand' }])
     await tell(tx, { site: slug, topic: 'proof' })
   })

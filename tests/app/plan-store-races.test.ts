@@ -8,6 +8,7 @@ import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import type { PlanAt } from '#contracts/api'
 import type { Plan } from '#core/schema'
 import { usePlan } from '~/stores/plan'
+import { useSession } from '~/stores/session'
 import { browser } from './browser'
 import { base, the } from '../plans'
 
@@ -119,6 +120,7 @@ const wait = (ms: number) => vi.advanceTimersByTimeAsync(ms)
 async function started() {
   vi.clearAllTimers()
   setActivePinia(createPinia())
+  useSession().me = { name: 'Planner', role: 'planner' }
   const store = usePlan()
   void store.open('x')
   await wait(5000)

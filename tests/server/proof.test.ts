@@ -91,11 +91,25 @@ describe('the proof', () => {
     })
   })
 
+  it('counts a pass no longer once the plan promises less than what was measured', async () => {
+    const failover = async () => (await proof()).results.find((r) => r.testId === 'failover:fibre')
+    const { revision, plan } = (await planner<PlanAt>('GET', `${SITE}/plan`)).body
+    const at = plan.uplinks.findIndex(({ id }) => id === 'fibre')
+    expect((await record({ testId: 'failover:fibre', revision, value: '14.5 s' })).status).toBe(200)
+    expect(await failover()).toMatchObject({ passed: true, contradicted: false })
+    const patch = [{ op: 'replace', path: `/uplinks/${at}/probe/misses`, value: 1 }]
+    const saved = await planner('PATCH', `${SITE}/plan`, { baseRevision: revision, patch, words: 'quicker' })
+    expect(saved.status).toBe(200)
+    expect(await failover()).toMatchObject({ passed: false, contradicted: true, value: '14.5 s' })
+  })
+
   it('keeps what comes twice under one key once, so that an old result sent again hides no newer one', async () => {
     expect((await record({ revision: 2, passed: false, value: 'first', key: 'letter-1' })).status).toBe(200)
-    await record({ revision: 2, value: 'second', key: 'letter-2' })
+    await record({ revision: 2, value: '10.61.4.24', key: 'letter-2' })
     expect((await record({ revision: 2, passed: false, value: 'first', key: 'letter-1' })).status).toBe(200)
-    expect((await proof()).results.find((r) => r.testId === 'lease:voice')).toMatchObject({ value: 'second' })
+    expect((await proof()).results.find((r) => r.testId === 'lease:voice')).toMatchObject({
+      value: '10.61.4.24',
+    })
   })
 
   it.each([
@@ -105,6 +119,10 @@ describe('the proof', () => {
     [{ vantage: '' }, 'not-allowed'],
     [{ note: 'x'.repeat(1001) }, 'not-allowed'],
     [{ passed: 'yes' }, 'not-allowed'],
+    [{ value: 'it works' }, 'no-reading'],
+    [{ value: '10.61.1.44' }, 'reading-not-leased'],
+    [{ testId: 'failover:fibre', value: '130 s' }, 'reading-too-late'],
+    [{ testId: 'failover:fibre', value: '12' }, 'no-reading'],
   ])('refuses %o', async (more, code) => {
     expect(codesOf(await record(more))).toEqual([code])
   })

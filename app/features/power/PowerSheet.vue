@@ -1,6 +1,8 @@
 <script setup lang="ts">
 import { specOf } from '#core/queries'
+import type { Model } from '#core/schema'
 import { isOnMains, ownDrawW, poeClass, powerOf, runTimeMin, SUPPLY_EFFICIENCY, yearlyKwh } from '#core/power'
+import { useRoomForMore } from './room-for-more'
 import { powerFields, type PutSite } from './site-fields'
 import { cableWords, demandWords, runTimeWords, TROUBLE_WORDS } from './words'
 import TypedFields from '~/ui/TypedFields.vue'
@@ -17,6 +19,7 @@ const power = computed(() => index.value && powerOf(index.value))
 const names = computed(() => plan.draft && namesIn(plan.draft))
 const site = computed(() => plan.draft?.site)
 
+const titleOf = ({ name, label }: Model) => `${name}, ${label}`
 const wattsText = (watts: number) => watts.toFixed(1)
 const share = (part: number, whole: number) => `${Math.min(100, (100 * part) / Math.max(whole, 0.001))}%`
 /** What every source feeds, then what is fed by something that has no budget. */
@@ -30,6 +33,7 @@ const onMains = computed(() =>
     (d) => index.value && d.model !== '' && isOnMains(index.value, d) && ownDrawW(index.value, d) > 0,
   ),
 )
+const { loads, model, roomIn } = useRoomForMore(() => index.value)
 const kwh = computed(() => yearlyKwh(power.value?.siteW ?? 0))
 const upsMin = computed(() => {
   if (!site.value || !power.value || site.value.upsWh === null) return null
@@ -59,7 +63,10 @@ const takers = computed(() =>
   <section v-if="plan.draft && power && site" class="sheet">
     <header>
       <h1>Power</h1>
-      <span class="tools"><UndoRedo /></span>
+      <span class="tools">
+        <VSelect v-model="model" label="Room for" :items="loads" :item-title="titleOf" item-value="name" />
+        <UndoRedo />
+      </span>
       <p>
         By class: what a source reserves. By draw: what is typically taken, with the loss of the cable.
         {{ site.poeHeadroomPct }} % of each budget is kept free.
@@ -91,6 +98,7 @@ const takers = computed(() =>
           class {{ wattsText(s.classW) }} · draw {{ wattsText(s.drawW) }} ·
           {{ Math.round(100 - (100 * s.drawW) / s.budgetW) }} % free
         </p>
+        <p class="small">{{ roomIn(s) }}</p>
       </section>
     </div>
 

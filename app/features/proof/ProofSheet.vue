@@ -8,6 +8,7 @@ import { useSession } from '~/stores/session'
 import { useSite } from '~/stores/site'
 import { timeText } from '~/wording/adoption'
 import { sentenceOf } from '~/wording/problems'
+import { resultWords } from '~/wording/proof'
 
 const plan = usePlan()
 const site = useSite()
@@ -74,10 +75,7 @@ async function ask(): Promise<void> {
         <span role="cell" class="title">{{ line.words.title }}</span>
         <span role="cell" class="small">{{ line.words.expect }}</span>
         <span v-if="line.result" role="cell" class="small">
-          <b :class="{ bad: !line.result.passed }"
-            >{{ line.result.passed ? '' : 'failed: '
-            }}{{ line.result.value || (line.result.passed ? 'as it must be' : 'not as it must be') }}</b
-          ><br />
+          <b :class="{ bad: !line.result.passed }">{{ resultWords(line.result) }}</b><br />
           <span class="soft"
             >{{ line.result.vantage }}, {{ line.result.who }}, {{ timeText(line.result.at) }}, rev
             {{ line.result.revision }}{{ line.result.note ? `. ${line.result.note}` : '' }}</span

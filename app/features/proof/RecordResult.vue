@@ -1,32 +1,49 @@
 <script setup lang="ts">
-import AppDialog from '~/ui/AppDialog.vue'
-import { isFromOutside, type AcceptanceTest } from '#core/prove'
+import { isFromOutside, readingKind, readingProblem, type AcceptanceTest } from '#core/prove'
 import { usePlan } from '~/stores/plan'
 import { useSession } from '~/stores/session'
 import { useSite } from '~/stores/site'
-import { testWords } from '~/wording/proof'
+import AppDialog from '~/ui/AppDialog.vue'
 import { reasonOf } from '~/wording/problems'
+import { readingWords, testWords } from '~/wording/proof'
 
-/** A result written down by hand: passed or not, from where, what was read, and a note. */
+/** A result written down by hand: what was measured or seen, from where, and a note. */
 const props = defineProps<{ test: AcceptanceTest | null }>()
 const emit = defineEmits<{ close: [] }>()
 const plan = usePlan()
 const site = useSite()
 const session = useSession()
-const form = reactive({ passed: '' as '' | 'yes' | 'no', vantage: '', value: '', note: '' })
-const words = computed(() => (props.test && plan.draft ? testWords(props.test, plan.draft) : null))
+const form = reactive({ seen: '' as '' | 'yes' | 'no', vantage: '', reading: '', note: '' })
 watch(
   () => props.test,
-  () => Object.assign(form, { passed: '', value: '', note: '' }),
+  () => Object.assign(form, { seen: '', reading: '', note: '' }),
 )
+const words = computed(() => (props.test && plan.draft ? testWords(props.test, plan.draft) : null))
+const kind = computed(() => (props.test ? readingKind(props.test) : null))
+const asked = computed(() => kind.value && readingWords(kind.value))
 
-async function keep(): Promise<void> {
-  if (!props.test || form.passed === '') return
+/** What was read, with its unit. */
+const value = computed(() =>
+  kind.value === 'seconds' && form.reading.trim() !== '' ? `${form.reading.trim()} s` : form.reading.trim(),
+)
+/** Why what was measured does not pass: judged by the plan that the record is of. */
+const against = computed(() => {
+  const measured = props.test && plan.saved && kind.value && form.seen === 'yes'
+  return measured && plan.saved && props.test
+    ? readingProblem(plan.saved.plan, props.test, value.value)
+    : null
+})
+const needsReading = computed(() => against.value?.code === 'no-reading')
+const passed = computed(() => form.seen === 'yes' && against.value === null)
+const isReady = computed(() => form.seen !== '' && form.vantage.trim() !== '' && !needsReading.value)
+
+async function save(): Promise<void> {
+  if (!props.test || !isReady.value) return
   const good = await site.record({
     testId: props.test.id,
-    passed: form.passed === 'yes',
+    passed: passed.value,
     vantage: form.vantage,
-    value: form.value,
+    value: value.value,
     note: form.note,
   })
   if (good) emit('close')
@@ -40,7 +57,7 @@ async function keep(): Promise<void> {
     @update:model-value="emit('close')"
     :title="words?.title ?? ''"
     label="Record a result"
-    @submit="keep"
+    @submit="save"
     ><template v-if="test && words">
       <p>Must be seen: {{ words.expect }}.</p>
       <p v-if="test.under" class="small caution">
@@ -50,10 +67,24 @@ async function keep(): Promise<void> {
       <p v-if="isFromOutside(test)" class="small">
         Tried from outside: not from a network of this site. A telephone’s own connection does.
       </p>
-      <VRadioGroup v-model="form.passed" label="What you saw" inline>
-        <VRadio value="yes" label="as it must be" />
-        <VRadio value="no" label="not as it must be" />
+      <VRadioGroup v-model="form.seen" label="What you saw" inline>
+        <VRadio value="yes" :label="asked?.came ?? 'as it must be'" />
+        <VRadio value="no" :label="asked?.never ?? 'not as it must be'" />
       </VRadioGroup>
+      <VTextField
+        v-if="asked && form.seen === 'yes'"
+        v-model="form.reading"
+        class="mono"
+        :label="asked.field"
+        :inputmode="kind === 'seconds' ? 'decimal' : 'text'"
+        :placeholder="asked.example"
+        persistent-placeholder
+        maxlength="60"
+        :error-messages="against && form.reading !== '' ? [reasonOf(against)] : []"
+      />
+      <p v-if="asked && form.seen === 'yes' && form.reading !== '' && !needsReading" role="status">
+        <b :class="{ bad: !passed }">{{ passed ? 'Passed: as promised.' : 'Recorded as failed.' }}</b>
+      </p>
       <VTextField
         label="Tried from"
         v-model="form.vantage"
@@ -64,10 +95,11 @@ async function keep(): Promise<void> {
         "
       />
       <VTextField
+        v-if="!asked"
         label="Value read"
-        v-model="form.value"
+        v-model="form.reading"
         maxlength="200"
-        placeholder="10.61.2.83, answer in 4 ms"
+        placeholder="answer in 4 ms"
       />
       <VTextarea label="Note" v-model="form.note" rows="2" maxlength="1000" />
       <p class="small soft">
@@ -77,34 +109,18 @@ async function keep(): Promise<void> {
         Not kept: {{ reasonOf(p) }}.
       </p> </template
     ><template #actions>
-      <VBtn type="submit" variant="flat" :disabled="form.passed === '' || form.vantage.trim() === ''"
-        >Record result</VBtn
+      <VBtn type="submit" variant="flat" :disabled="!isReady">Record result</VBtn
       ><VBtn @click="emit('close')">Cancel</VBtn>
     </template></AppDialog
   >
 </template>
 
 <style scoped>
-fieldset {
-  border: 0;
-  padding: 0;
-  margin: 0;
-  display: flex;
-  flex-wrap: wrap;
-  gap: 4px 20px;
-}
-.pick {
-  display: flex;
-  gap: 6px;
-  align-items: center;
+.bad {
+  color: var(--brick);
 }
 .caution {
   border-left: 3px solid var(--ochre);
   padding-left: 8px;
-}
-@media (max-width: 899px) {
-  .pick {
-    min-height: 44px;
-  }
 }
 </style>

@@ -2,9 +2,11 @@
 import AppDialog from '~/ui/AppDialog.vue'
 import { ok, problem, refuse, type Problem, type Result } from '#core/util'
 import { addDevice, connect, joinSsid, portNamed, setSent, usualHome } from '#core/edit'
+import { powerOf, roomForMore, standardLoad } from '#core/power'
 import { MODELS, kindsWith } from '#core/queries'
 import type { Device, Medium, Plan } from '#core/schema'
 import { CABLES, cableNames } from './port-columns'
+import { roomWords } from '~/features/power/words'
 import { usePlan } from '~/stores/plan'
 import { reasonOf } from '~/wording/problems'
 
@@ -13,6 +15,7 @@ const open = defineModel<boolean>({ required: true })
 const emit = defineEmits<{ made: [id: string] }>()
 const plan = usePlan()
 
+const MOST_SOURCES = 4
 const form = reactive({
   name: '',
   kind: 'switch' as Device['kind'],
@@ -60,6 +63,19 @@ const freePorts = computed(() => {
     .slice(0, 2000)
 })
 
+/** How many more of it the source takes that its cable is to come from; where none is named, every source. */
+const rooms = computed((): readonly string[] => {
+  const [index, model] = [plan.index, models.value.find(({ name }) => name === form.model)]
+  const load = model && standardLoad(model)
+  if (!index || !load) return []
+  const all = powerOf(index).sources.map((source) => {
+    const name = index.devices.get(source.deviceId)?.name ?? source.deviceId
+    const room = roomForMore(index, source, load, index.plan.site.poeHeadroomPct)
+    return { name, words: `${name}: ${roomWords(form.model, room)}` }
+  })
+  const chosen = all.filter(({ name }) => form.far.startsWith(`${name} `))
+  return (chosen.length > 0 ? chosen : all).slice(0, MOST_SOURCES).map(({ words }) => words)
+})
 const isOnAir = computed(() => form.kind === 'hosts' && form.joins !== '')
 /** Hosts join their SSID, an access point sends those that are chosen. */
 function onAir(now: Plan, id: string): Result<Plan> {
@@ -169,6 +185,9 @@ function add(): void {
       <VSelect label="Cable" v-model="form.cable" :items="cableNames" />
       <VTextField label="Length, m" v-model="form.lengthM" inputmode="decimal" class="num" />
     </div>
+    <ul v-if="rooms.length > 0" class="rooms small soft" aria-label="Room for more">
+      <li v-for="words in rooms" :key="words">{{ words }}</li>
+    </ul>
     <p v-if="problems.length > 0" class="wrong-words" role="alert">
       Nothing was added: {{ problems.map(reasonOf).join('; ') }}.
     </p>
@@ -180,6 +199,11 @@ function add(): void {
 </template>
 
 <style scoped>
+.rooms {
+  list-style: none;
+  margin: 8px 0 0;
+  padding: 0;
+}
 .sends {
   border: 0;
   margin: 0;

@@ -8,6 +8,7 @@ import { usePlan } from '~/stores/plan'
 import { useSession } from '~/stores/session'
 import { useSite } from '~/stores/site'
 import { dateText } from '~/wording/adoption'
+import { resultWords } from '~/wording/proof'
 import { wordsOf } from '~/wording/findings'
 import { namesIn } from '~/wording/reach'
 import { sentenceOf } from '~/wording/problems'
@@ -161,7 +162,9 @@ const print = () => globalThis.print()
             <td>{{ l.words.title }}</td>
             <td>{{ l.words.expect }}</td>
             <td>
-              <b v-if="l.result && !l.result.passed">failed: </b>{{ l.result ? l.result.value : 'not tried' }}
+              <b v-if="l.result && !l.result.passed">{{ resultWords(l.result) }}</b><template v-else>{{
+                l.result ? resultWords(l.result) : 'not tried'
+              }}</template>
             </td>
             <td>
               {{
