@@ -37,7 +37,7 @@ async function read(file: File | undefined): Promise<void> {
   }
   const answer = await api<SiteSummary>('POST', 'sites', { text })
   problems.value = answer.ok ? [] : answer.refusal.problems
-  if (answer.ok) await navigateTo(`/sites/${answer.value.slug}/addresses`)
+  if (answer.ok) await navigateTo(`/sites/${answer.value.slug}/${session.landing}`)
 }
 const creating = ref(false)
 async function create(plan: Plan): Promise<readonly Problem[]> {
@@ -80,7 +80,7 @@ async function copy(slug: string, name: string): Promise<readonly Problem[]> {
       <tbody>
         <tr v-for="site in sites" :key="site.slug">
           <td>
-            <NuxtLink :to="`/sites/${site.slug}/addresses`">{{ site.name }}</NuxtLink>
+            <NuxtLink :to="`/sites/${site.slug}/${session.landing}`">{{ site.name }}</NuxtLink>
           </td>
           <td class="num mono">{{ site.revision }}</td>
         </tr>

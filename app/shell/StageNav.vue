@@ -4,6 +4,8 @@ import { NOT_YET, type Stage } from './navigation'
 
 /** The mast: the seven stages from top to bottom. The current one opens its sheets. */
 const props = defineProps<{ stages: readonly Stage[]; slug: string; sheet: string }>()
+// What it says needs more words than a first page is to carry.
+const NextStep = defineAsyncComponent(() => import('./NextStep.vue'))
 const current = computed(() => props.stages.find((s) => s.sheets.some((x) => x.key === props.sheet))?.key)
 const first = (stage: Stage) => stage.sheets.find((s) => s.key !== null)?.key
 </script>
@@ -28,6 +30,7 @@ const first = (stage: Stage) => stage.sheets.find((s) => s.key !== null)?.key
         >
         <span v-else class="name" aria-disabled="true">{{ stage.name }}</span>
         <span class="line">{{ stage.line }}</span>
+        <NextStep v-if="stage.key === current" :stage="stage.key" />
         <ul v-if="stage.key === current && stage.sheets.length > 0">
           <li v-for="s in stage.sheets" :key="s.name">
             <NuxtLink

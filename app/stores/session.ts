@@ -3,6 +3,12 @@ import type { Problem } from '#core/util'
 import { api } from './api'
 import { forgetSavedPlans } from './draft-store'
 
+const LANDING: Readonly<Record<Me['role'], string>> = {
+  planner: 'addresses',
+  rigger: 'roster',
+  keeper: 'hand-over',
+}
+
 /** Who is signed in. `undefined` until the server was asked. */
 export const useSession = defineStore('session', () => {
   const me = ref<Me | null>()
@@ -32,5 +38,8 @@ export const useSession = defineStore('session', () => {
   const edits = computed(() => me.value?.role === 'planner')
   const works = computed(() => me.value?.role === 'planner' || me.value?.role === 'rigger')
 
-  return { me, load, signIn, signOut, edits, works }
+  /** The sheet on which a person's work begins. */
+  const landing = computed(() => (me.value ? LANDING[me.value.role] : 'addresses'))
+
+  return { me, load, signIn, signOut, edits, works, landing }
 })

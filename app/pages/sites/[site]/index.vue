@@ -1,6 +1,9 @@
 <script setup lang="ts">
+import { useSession } from '~/stores/session'
+
 const route = useRoute()
-await navigateTo(`/sites/${String(route.params['site'])}/addresses`, { replace: true })
+const session = useSession()
+await navigateTo(`/sites/${String(route.params['site'])}/${session.landing}`, { replace: true })
 </script>
 
 <template><div /></template>

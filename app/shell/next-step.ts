@@ -1,0 +1,98 @@
+import { STUCK, type AdoptionState } from '#core/adopt'
+import { lacksOf, missingFacts, type Lack } from '#core/brief'
+import { isNothing } from '#core/filter'
+import type { Finding } from '#core/findings'
+import type { AcceptanceTest } from '#core/prove'
+import type { ReachabilityMatrix } from '#core/reachability'
+import type { DeviceId, Plan } from '#core/schema'
+import type { ActionId } from './actions'
+import { wordsOfState } from '~/wording/adoption'
+import { FACTS } from '~/wording/brief'
+import { wordsOf } from '~/wording/findings'
+import { testWords } from '~/wording/proof'
+
+/** The one thing to do now, and where. */
+export interface NextStep {
+  readonly words: string
+  readonly sheet: string
+  /** The button of that sheet that does it, where there is one. */
+  readonly action?: ActionId
+  /** The finding whose field it leads to. */
+  readonly finding?: Finding
+}
+
+/** What is known of a site's work; undefined while it is not known yet. */
+export interface WorkState {
+  readonly plan: Plan
+  readonly findings: readonly Finding[] | undefined
+  readonly grid: ReachabilityMatrix | undefined
+  readonly devices: readonly { readonly id: DeviceId; readonly state: AdoptionState }[] | undefined
+  readonly tests: readonly AcceptanceTest[] | undefined
+  /** Of each test that was tried, whether it passed. */
+  readonly passed: ReadonlyMap<string, boolean>
+}
+
+const LACKING: Readonly<Record<Lack, NextStep>> = {
+  gateway: { words: 'Add a gateway', sheet: 'loom', action: 'add-device' },
+  networks: { words: 'Add a network', sheet: 'addresses', action: 'add-network' },
+  hosts: { words: 'Add the devices that people use', sheet: 'loom', action: 'add-device' },
+  intents: { words: 'Say what must pass', sheet: 'rules', action: 'add-intent' },
+}
+
+function ofBrief({ plan }: WorkState): NextStep | null {
+  if (plan.uplinks.length === 0)
+    return { words: 'Add a line to the internet', sheet: 'brief', action: 'add-line' }
+  const [fact] = missingFacts(plan)
+  return fact ? { words: `Find out: ${fact.about}, ${FACTS[fact.key].name}`, sheet: 'brief' } : null
+}
+
+function ofPlan({ plan, findings = [] }: WorkState): NextStep | null {
+  const [lack] = lacksOf(plan)
+  if (lack) return LACKING[lack]
+  const finding =
+    findings.find(({ severity }) => severity === 'blocker') ??
+    findings.find(({ severity }) => severity === 'warning')
+  return finding ? { words: wordsOf(finding).title, sheet: finding.sheet, finding } : null
+}
+
+function ofRehearsal({ plan, grid }: WorkState): NextStep | null {
+  if (plan.intents.length === 0) return LACKING.intents
+  const wrong = grid?.cells.filter(
+    ({ judged, missing, unexpected }) => judged && !(isNothing(missing) && isNothing(unexpected)),
+  )
+  return wrong && wrong.length > 0
+    ? { words: `Walk what is against the intent: ${wrong.length}`, sheet: 'reach' }
+    : null
+}
+
+function ofAdoption({ plan, devices = [] }: WorkState): NextStep | null {
+  const next =
+    devices.find(({ state }) => STUCK.includes(state)) ?? devices.find(({ state }) => state !== 'in-sync')
+  if (!next) return null
+  const name = plan.devices.find(({ id }) => id === next.id)?.name ?? next.id
+  const { state, next: todo } = wordsOfState(next.state)
+  return { words: `${name}: ${state}. ${todo}`, sheet: 'roster' }
+}
+
+function ofProof({ plan, tests = [], passed }: WorkState): NextStep | null {
+  const failed = tests.find(({ id }) => passed.get(id) === false)
+  if (failed) return { words: `Find out why: ${testWords(failed, plan).title}`, sheet: 'diagnose' }
+  const open = tests.find(({ id }) => !passed.has(id))
+  return open ? { words: `Try: ${testWords(open, plan).title}`, sheet: 'prove' } : null
+}
+
+const ofHandover = (work: WorkState): NextStep | null =>
+  ofProof(work) ??
+  ((work.tests ?? []).length === 0 ? null : { words: 'Hand over the papers', sheet: 'hand-over' })
+
+const STEPS: Readonly<Record<string, (work: WorkState) => NextStep | null>> = {
+  brief: ofBrief,
+  plan: ofPlan,
+  rehearse: ofRehearsal,
+  adopt: ofAdoption,
+  prove: ofProof,
+  'hand-over': ofHandover,
+}
+
+/** The one thing to do now on a stage; null where nothing is left there, or nothing can be said. */
+export const nextStepOf = (stage: string, work: WorkState): NextStep | null => STEPS[stage]?.(work) ?? null
