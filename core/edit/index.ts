@@ -24,6 +24,7 @@ export {
   firstFreeAddress,
   freshId,
   proposeNetwork,
+  reservationFor,
   renumberVlan,
   takenAddresses,
   turnedInto,

@@ -16,8 +16,17 @@ import {
 } from '#core/address'
 import { orNull } from '#core/util'
 import { hasTrait, tags } from '#core/queries'
-import type { Device, Network, Plan, Port, PortMode, NetworkId } from '#core/schema'
-import { BLANK_NETWORK } from './blanks'
+import type {
+  Device,
+  DeviceId,
+  Network,
+  NetworkId,
+  Plan,
+  Port,
+  PortMode,
+  StaticAssignment,
+} from '#core/schema'
+import { BLANK_FIXED, BLANK_NETWORK } from './blanks'
 
 /** `stem`, or `stem-2`, `stem-3` and so on: the first that is not taken. */
 export function freshId(taken: readonly { readonly id: string }[], stem: string): string {
@@ -44,6 +53,27 @@ export function firstFreeAddress(network: Network, taken: ReadonlySet<string>): 
     if (!pooled && !taken.has(formatIpv4(ipv4(ip)))) return formatIpv4(ipv4(ip))
   }
   return null
+}
+
+/**
+ * A reservation by which a device can be named: of the first free address of its network.
+ * Null where it has an address for good, is in no network, stands for many, or none is free.
+ */
+export function reservationFor(
+  plan: Plan,
+  deviceId: DeviceId,
+): { home: NetworkId; made: StaticAssignment } | null {
+  const device = plan.devices.find(({ id }) => id === deviceId)
+  const home = plan.networks.find(({ id }) => id === device?.homeNetworkId)
+  const isKnown = plan.networks.some(({ fixed }) => fixed.some((known) => known.deviceId === deviceId))
+  if (!device || !home || isKnown || device.count !== 1) return null
+  const ip = firstFreeAddress(home, takenAddresses(plan))
+  if (ip === null) return null
+  const id = freshId(home.fixed, `fixed-${deviceId}`)
+  return {
+    home: home.id,
+    made: { id, ip, name: device.name, deviceId, how: 'reserved', ...BLANK_FIXED },
+  }
 }
 
 /** Longest prefix that is still worth a network of its own: six hosts. */

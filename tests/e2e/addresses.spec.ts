@@ -162,7 +162,7 @@ test('a network list is previewed, its errors told by row and column, and laid o
 })
 
 test('networks are added into a free place and removed', async ({ planner: page }) => {
-  await page.getByRole('button', { name: 'Add a network' }).click()
+  await page.getByRole('button', { name: 'Add a network', exact: true }).click()
   await expect(cell(page, 'Networks', 'Network 5', 3)).toHaveText('10.61.5.0/24')
   await page.getByRole('button', { name: 'Remove Network 5' }).click()
   await expect(row(page, 'Networks', 'Network 5')).toHaveCount(0)

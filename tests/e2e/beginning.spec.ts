@@ -7,7 +7,7 @@ async function addDevice(
   [name, kind, model, far]: readonly [name: string, kind: string, model: string, far: string],
   rest: () => Promise<unknown> = async () => undefined,
 ): Promise<void> {
-  await page.getByRole('button', { name: 'Add a device' }).click()
+  await page.getByRole('button', { name: 'Add a device', exact: true }).click()
   await page.getByRole('textbox', { name: 'Name' }).fill(name)
   await choose(page, 'Kind', kind)
   if (model) await choose(page, 'Model', new RegExp(`^${model}, `))
@@ -57,7 +57,7 @@ test.describe('from nothing to a plan', () => {
     await page.keyboard.press('g')
     await page.keyboard.press('b')
     await page.getByRole('tab', { name: /Lines/ }).click()
-    await page.getByRole('button', { name: 'Add a line' }).click()
+    await page.getByRole('button', { name: 'Add a line', exact: true }).click()
     await expect(row(page, 'Each line as its provider made it', 'Line 1')).toBeVisible()
     await page.keyboard.press('g')
     await page.keyboard.press('a')

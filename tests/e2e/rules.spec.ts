@@ -243,3 +243,24 @@ test.describe('Rules', () => {
     await expect(page.getByRole('grid', { name: 'Intents' }).getByRole('row')).toHaveCount(2)
   })
 })
+
+test('a rule names a host that takes any lease: it gets an address for good, in the same step', async ({
+  planner: page,
+  copy,
+}) => {
+  await page.goto(`/sites/${copy}/rules`)
+  const first = page.getByRole('grid', { name: 'Rules' }).getByRole('row').nth(1).getByRole('gridcell').nth(2)
+  const before = await first.innerText()
+  await first.dblclick()
+  const list = page.getByRole('combobox', { name: 'From' })
+  const hosts = await list.locator('option').allInnerTexts()
+  expect(hosts).toContain('Ticket terminal')
+  await list.selectOption('Ticket terminal')
+  await page.keyboard.press('Enter')
+  await expect(first).toHaveText('Ticket terminal')
+  await page.goto(`/sites/${copy}/addresses`)
+  await expect(page.getByText('Ticket terminal').first()).toBeVisible()
+  await page.goto(`/sites/${copy}/rules`)
+  await page.getByRole('button', { name: 'Undo' }).click()
+  await expect(first).toHaveText(before)
+})

@@ -1,12 +1,12 @@
 import { minuteOf } from '#core/format'
 import { namesIn } from '#core/queries'
 import { spanOf } from '#core/edit'
-import type { Group, Intent, PairDefault, Rule, Schedule, Service } from '#core/schema'
+import type { Group, Intent, PairDefault, Rule, Schedule, Selector, Service } from '#core/schema'
 import { parsePrefix4, parsePrefix6 } from '#core/address'
 import { readEntries, writeEntries } from '#core/filter'
 import { problem, type Problem } from '#core/util'
-import { checkChoice, checkName, reasons, type Column } from '~/ui/columns'
-import { useSelectors } from './selectors'
+import { checkChoice, checkName, reasons, type Column, type Put } from '~/ui/columns'
+import { reserveFor, useSelectors } from './selectors'
 import { usePlan, type PlanDraft } from '~/stores/plan'
 
 const SELF = 'the gateway'
@@ -25,6 +25,33 @@ function useRuleEdit(deviceId: () => string) {
       const rule = draft.policies.find((p) => p.deviceId === deviceId())?.rules.find((r) => r.id === row.id)
       if (rule) recipe(rule, draft)
     })
+}
+
+type End = 'from' | 'to'
+interface Ends {
+  from: Selector
+  to: Selector
+}
+
+/** Who: one end of what a row says. */
+function endColumn<Row extends Readonly<Ends>, Item>(
+  pick: ReturnType<typeof useSelectors>,
+  put: Put<Row, Item>,
+  key: End,
+  wraps = false,
+): Column<Row> {
+  return {
+    key,
+    head: key === 'from' ? 'From' : 'To',
+    wraps,
+    get: (row) => pick.words(row[key]),
+    choices: (row) => pick.choices(row[key]),
+    check: (row, text) => pick.check(row[key], text),
+    commit: (row, text, session) =>
+      put(row, session, `${key} ${text}`, (item, draft) =>
+        Object.assign(item as object, { [key]: pick.read(text, row[key], draft) }),
+      ),
+  }
 }
 
 /** The ordered rules of one gateway. */
@@ -49,15 +76,7 @@ export function useRuleColumns(deviceId: () => string): readonly Column<Rule>[] 
           Object.assign(rule, { action: text.split(',')[0], log: text.endsWith('log') }),
         ),
     },
-    {
-      key: 'from',
-      head: 'From',
-      get: (r) => pick.words(r.from),
-      choices: (r) => pick.choices(r.from),
-      check: (r, text) => pick.check(r.from, text),
-      commit: (row, text, session) =>
-        put(row, session, `from ${text}`, (r) => void (r.from = pick.read(text, row.from) as typeof r.from)),
-    },
+    endColumn(pick, put, 'from'),
     {
       // A rule for what is meant for the gateway itself is of its own chain.
       key: 'to',
@@ -66,12 +85,12 @@ export function useRuleColumns(deviceId: () => string): readonly Column<Rule>[] 
       choices: (r) => [...new Set([SELF, ...pick.choices(r.to)])],
       check: (r, text) => (text === SELF ? [] : pick.check(r.to, text)),
       commit: (row, text, session) =>
-        put(row, session, `to ${text}`, (rule) =>
+        put(row, session, `to ${text}`, (rule, draft) =>
           Object.assign(
             rule,
             text === SELF
               ? { chain: 'input', to: { kind: 'gateway' } }
-              : { chain: 'forward', to: pick.read(text, row.to) },
+              : { chain: 'forward', to: pick.read(text, row.to, draft) },
           ),
         ),
     },
@@ -172,11 +191,11 @@ export function useGroupColumns(): readonly Column<Group>[] {
     row: Group,
     session: string,
     words: string,
-    recipe: (g: PlanDraft['groups'][number]) => void,
+    recipe: (g: PlanDraft['groups'][number], draft: PlanDraft) => void,
   ) =>
     plan.edit(`group: ${words}`, session, (draft) => {
       const group = draft.groups.find((g) => g.id === row.id)
-      if (group) recipe(group)
+      if (group) recipe(group, draft)
     })
   const parts = (text: string) =>
     text
@@ -208,15 +227,11 @@ export function useGroupColumns(): readonly Column<Group>[] {
           .filter((t) => memberOf(t) === null)
           .map((t) => problem('not-a-member', '', { text: t })),
       commit: (row, text, session) =>
-        put(
-          row,
-          session,
-          text,
-          (group) =>
-            void (group.members = structuredClone(
-              parts(text).flatMap((t) => memberOf(t) ?? []),
-            ) as typeof group.members),
-        ),
+        put(row, session, text, (group, draft) => {
+          const members = parts(text).flatMap((part) => memberOf(part) ?? [])
+          for (const member of members) if (member.kind === 'device') reserveFor(draft, member.id)
+          group.members = structuredClone(members) as typeof group.members
+        }),
     },
   ]
 }
@@ -229,24 +244,15 @@ export function usePairColumns(deviceId: () => string): readonly Column<PairDefa
     row: PairDefault,
     session: string,
     words: string,
-    recipe: (p: PlanDraft['policies'][number]['pairs'][number]) => void,
+    recipe: (p: PlanDraft['policies'][number]['pairs'][number], draft: PlanDraft) => void,
   ) =>
     plan.edit(`default of a pair: ${words}`, session, (draft) => {
       const pair = draft.policies.find((p) => p.deviceId === deviceId())?.pairs.find((p) => p.id === row.id)
-      if (pair) recipe(pair)
+      if (pair) recipe(pair, draft)
     })
-  const end = (key: 'from' | 'to', head: string): Column<PairDefault> => ({
-    key,
-    head,
-    get: (p) => pick.words(p[key]),
-    choices: (p) => pick.choices(p[key]),
-    check: (p, text) => pick.check(p[key], text),
-    commit: (row, text, session) =>
-      put(row, session, `${key} ${text}`, (p) => void (p[key] = pick.read(text, row[key]) as typeof p.from)),
-  })
   return [
-    end('from', 'From'),
-    end('to', 'To'),
+    endColumn(pick, put, 'from'),
+    endColumn(pick, put, 'to'),
     {
       key: 'action',
       head: 'What no rule names',
@@ -343,26 +349,8 @@ export function useIntentColumns(): readonly Column<Intent>[] {
       check: () => [],
       commit: (row, text, session) => put(row, session, 'words', (i) => void (i.note = text.slice(0, 200))),
     },
-    {
-      key: 'from',
-      head: 'From',
-      wraps: true,
-      get: (i) => pick.words(i.from),
-      choices: (i) => pick.choices(i.from),
-      check: (i, text) => pick.check(i.from, text),
-      commit: (row, text, session) =>
-        put(row, session, `from ${text}`, (i) => void (i.from = pick.read(text, row.from) as typeof i.from)),
-    },
-    {
-      key: 'to',
-      head: 'To',
-      wraps: true,
-      get: (i) => pick.words(i.to),
-      choices: (i) => pick.choices(i.to),
-      check: (i, text) => pick.check(i.to, text),
-      commit: (row, text, session) =>
-        put(row, session, `to ${text}`, (i) => void (i.to = pick.read(text, row.to) as typeof i.to)),
-    },
+    endColumn(pick, put, 'from', true),
+    endColumn(pick, put, 'to', true),
     {
       key: 'services',
       head: 'Services',

@@ -1,6 +1,6 @@
-import { freshId } from '#core/edit'
+import { freshId, reservationFor } from '#core/edit'
 import { selectorKey } from '#core/queries'
-import type { Plan, Selector, Service } from '#core/schema'
+import type { Device, DeviceId, Plan, Selector, Service } from '#core/schema'
 import { readEntries, registered } from '#core/filter'
 import { problem, type Problem } from '#core/util'
 import { usePlan, type PlanDraft } from '~/stores/plan'
@@ -12,6 +12,9 @@ import { useRegistry } from './registry'
 function selectorsOf(plan: Plan): ReadonlyMap<string, Selector> {
   const names = namesIn(plan)
   const fixed = new Set(plan.networks.flatMap((n) => n.fixed.flatMap((f) => f.deviceId ?? [])))
+  /** Whatever has an address for good, or gets one as it is named. */
+  const isNameable = ({ id, kind, count, homeNetworkId }: Device) =>
+    fixed.has(id) || (kind !== 'gateway' && count === 1 && homeNetworkId !== null)
   const all: Selector[] = [
     { kind: 'any' },
     { kind: 'inside' },
@@ -19,7 +22,7 @@ function selectorsOf(plan: Plan): ReadonlyMap<string, Selector> {
     { kind: 'gateway' },
     ...plan.groups.map((g): Selector => ({ kind: 'group', id: g.id })),
     ...plan.networks.map((n): Selector => ({ kind: 'network', id: n.id })),
-    ...plan.devices.filter((d) => fixed.has(d.id)).map((d): Selector => ({ kind: 'device', id: d.id })),
+    ...plan.devices.filter(isNameable).map((d): Selector => ({ kind: 'device', id: d.id })),
     ...plan.tunnels.flatMap((tunnel): Selector[] => [
       { kind: 'tunnel', id: tunnel.id },
       ...tunnel.peers.map((p): Selector => ({ kind: 'peer', id: p.id })),
@@ -39,6 +42,22 @@ function goneWords(selector: Selector): string {
   return 'id' in selector ? `${selector.id}, gone` : selector.kind
 }
 
+/** A rule names a host by its address: one that takes any lease is given an address for good. */
+export function reserveFor(draft: PlanDraft, deviceId: DeviceId): void {
+  const reservation = reservationFor(draft as Plan, deviceId)
+  const home = draft.networks.find(({ id }) => id === reservation?.home)
+  if (reservation && home) home.fixed.push({ ...reservation.made })
+}
+
+/** Refuses a host that no address can be reserved for. */
+function unreachable(plan: Plan, selector: Selector | undefined): readonly Problem[] {
+  if (selector?.kind !== 'device') return []
+  const hasAddress = plan.networks.some(({ fixed }) => fixed.some(({ deviceId }) => deviceId === selector.id))
+  if (hasAddress || reservationFor(plan, selector.id)) return []
+  const home = plan.devices.find(({ id }) => id === selector.id)?.homeNetworkId
+  return [problem('no-room', '', { block: plan.networks.find(({ id }) => id === home)?.subnet ?? '' })]
+}
+
 /** What a table's cell needs to choose selectors and services. */
 export function useSelectors() {
   const plan = usePlan()
@@ -46,8 +65,16 @@ export function useSelectors() {
   const words = (selector: Selector): string =>
     [...offered.value].find(([, s]) => selectorKey(s) === selectorKey(selector))?.[0] ?? goneWords(selector)
   const choices = (now: Selector) => [...new Set([...offered.value.keys(), words(now)])]
-  const check = (now: Selector, text: string): readonly Problem[] => checkChoice(text, choices(now))
-  const read = (text: string, now: Selector): Selector => offered.value.get(text) ?? now
+  const check = (now: Selector, text: string): readonly Problem[] => {
+    const wrong = checkChoice(text, choices(now))
+    return wrong.length > 0 || !plan.draft ? wrong : unreachable(plan.draft, offered.value.get(text))
+  }
+  /** What a text names; a host without an address for good gets one reserved, in the same step. */
+  function read(text: string, now: Selector, draft: PlanDraft): Selector {
+    const selector = offered.value.get(text) ?? now
+    if (selector.kind === 'device') reserveFor(draft, selector.id)
+    return selector
+  }
   const services = computed(() => plan.draft?.services ?? [])
   const serviceWords = (ids: readonly string[]): string =>
     ids.length === 0 ? 'all' : ids.map((id) => services.value.find((s) => s.id === id)?.name ?? id).join(', ')

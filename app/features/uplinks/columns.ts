@@ -247,8 +247,8 @@ export function usePolicyRouteColumns(): readonly Column<PolicyRoute>[] {
     head: 'Who',
     read: (r) => pick.words(r.from),
     choices: (r) => pick.choices(r.from),
-    parse: (text, r) => judged(pick.read(text, r.from), pick.check(r.from, text)),
-    write: (r, from) => void (r.from = from as typeof r.from),
+    parse: (text, r) => judged(text, pick.check(r.from, text)),
+    write: (r, text, draft) => void (r.from = pick.read(text, r.from, draft) as typeof r.from),
     words: (text) => `for ${text}`,
   })
   const what = ofRoute({
