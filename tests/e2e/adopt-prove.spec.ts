@@ -176,7 +176,7 @@ test('roster and proof can be worked on a phone', async ({ page }) => {
   await expect(page.getByRole('button', { name: 'Record result' })).toBeDisabled()
   await page.getByRole('textbox', { name: 'Address taken' }).fill('10.61.1.44')
   await expect(page.getByText('Voice hands out no 10.61.1.44')).toBeVisible()
-  await expect(page.getByText('Recorded as failed.')).toBeVisible()
+  await expect(page.getByText('Will be recorded as failed.')).toBeVisible()
   await page.getByRole('textbox', { name: 'Tried from' }).fill('Telephone 3')
   await page.getByRole('button', { name: 'Record result' }).click()
   await expect(page.locator('[data-test="lease:voice"]')).toContainText('Telephone 3, Rigger')

@@ -83,7 +83,7 @@ async function save(): Promise<void> {
         :error-messages="against && form.reading !== '' ? [reasonOf(against)] : []"
       />
       <p v-if="asked && form.seen === 'yes' && form.reading !== '' && !needsReading" role="status">
-        <b :class="{ bad: !passed }">{{ passed ? 'Passed: as promised.' : 'Recorded as failed.' }}</b>
+        <b :class="{ bad: !passed }">{{ passed ? 'Passed: as promised.' : 'Will be recorded as failed.' }}</b>
       </p>
       <VTextField
         label="Tried from"

@@ -174,7 +174,7 @@ thead th:not(.corner) .head {
 tbody th {
   border-bottom: 1px solid var(--hair);
 }
-td {
+.scroll td {
   padding: 0;
   height: 36px;
   border-left: 1px solid var(--hair);
