@@ -3,6 +3,7 @@ export type { NetworkRow } from './network-list'
 export { readSerialList } from './serial-list'
 export type { ClaimRow } from './serial-list'
 export { readEquipmentList, readScan } from './equipment-list'
+export type { EquipmentRow } from './equipment-list'
 
 export { readRunning } from './running'
 export type { Drift, DriftCode, Running, RunningKind } from './running'

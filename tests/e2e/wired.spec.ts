@@ -94,7 +94,7 @@ test.describe('the Brief', () => {
 })
 
 test.describe('Equipment', () => {
-  test('a list with a bad row marks it and takes nothing; a right one is taken', async ({
+  test('a list with a bad row marks it and takes nothing; its good rows are taken alone when that is asked', async ({
     planner: page,
     copy,
   }) => {
@@ -108,8 +108,13 @@ test.describe('Equipment', () => {
       page.getByText('mac: 01-00-5E-00-53-77 is a group address; no device owns one'),
     ).toBeVisible()
     await expect(page.getByRole('button', { name: 'Import 1 box' })).toBeDisabled()
-    await text.fill(`model,serial,mac,device\nA2X,${good},00-00-5E-00-53-77,Boathouse AP`)
-    await page.getByRole('button', { name: 'Import 1 box' }).click()
+    const wrong = `A2X,${makeSerial('GH', '7A77K6R')},not-a-mac,`
+    await text.fill(`model,serial,mac,device\nA2X,${good},00-00-5E-00-53-77,Boathouse AP\n${wrong}`)
+    await expect(page.getByRole('button', { name: 'Import 2 boxes' })).toBeDisabled()
+    await page.getByRole('button', { name: 'Import 1 good row, keep 1 here' }).click()
+    // What was wrong is still there to be put right.
+    await expect(text).toHaveValue(new RegExp(`^model,serial,mac,device\\s+${wrong}$`))
+    await page.getByRole('button', { name: 'Cancel' }).click()
     await expect(row(page, 'Boxes', good)).toContainText('Boathouse AP')
     await expect(mast(page).getByText('4 facts missing')).toBeVisible()
   })

@@ -1,32 +1,30 @@
 <script setup lang="ts">
 import AppDialog from '~/ui/AppDialog.vue'
 import Papa from 'papaparse'
-import { readEquipmentList } from '#core/ingest'
+import { readEquipmentList, type EquipmentRow } from '#core/ingest'
 import { freshId } from '#core/edit'
 import ListInput from '~/ui/ListInput.vue'
 import { usePlan } from '~/stores/plan'
 import { count } from '~/wording/findings'
 import { reasonOf, sentenceOf } from '~/wording/problems'
 
-/** Serials and MACs from a list: every bad row is marked, and the list is taken whole or not at all. */
+/** Serials and MACs from a list: every bad row is marked; what is right is taken whole, or alone when asked for. */
 const open = defineModel<boolean>({ required: true })
 const plan = usePlan()
 const text = ref('')
 
+const cells = computed(() => Papa.parse<string[]>(text.value.trim(), { skipEmptyLines: false }).data)
 const rows = computed(() => {
   if (text.value.trim() === '' || !plan.draft) return []
-  return readEquipmentList(
-    Papa.parse<string[]>(text.value.trim(), { skipEmptyLines: false }).data,
-    plan.draft.brief.equipment,
-    plan.draft.devices,
-  )
+  return readEquipmentList(cells.value, plan.draft.brief.equipment, plan.draft.devices)
 })
+const good = computed(() => rows.value.filter((r) => r.problems.length === 0))
 const bad = computed(() => rows.value.filter((r) => r.problems.length > 0))
 const prefixName = (id: string | null) => plan.draft?.devices.find((d) => d.id === id)?.name ?? '—'
 
-function lay(): void {
-  plan.edit(`${count(rows.value.length, 'box', 'boxes')} read from a list`, '', (draft) => {
-    for (const { model, serial, mac, deviceId } of rows.value) {
+function take(boxes: readonly EquipmentRow[]): void {
+  plan.edit(`${count(boxes.length, 'box', 'boxes')} read from a list`, '', (draft) => {
+    for (const { model, serial, mac, deviceId } of boxes) {
       const planned = draft.devices.find((d) => d.id === deviceId)?.model ?? ''
       draft.brief.equipment.push({
         id: freshId(draft.brief.equipment, 'box'),
@@ -37,8 +35,18 @@ function lay(): void {
       })
     }
   })
+}
+function takeAll(): void {
+  take(rows.value)
   open.value = false
   text.value = ''
+}
+/** Takes what is right; the rows that are not stay here to be put right. */
+function takeGood(): void {
+  const [heading = []] = cells.value
+  const left = bad.value.map(({ row }) => cells.value[row - 1] ?? [])
+  take(good.value)
+  text.value = Papa.unparse([heading, ...left])
 }
 </script>
 
@@ -50,7 +58,8 @@ function lay(): void {
     </p>
     <ListInput v-model="text" placeholder="model,serial,mac,device" />
     <p v-if="bad.length > 0" class="wrong-words" role="alert">
-      {{ count(bad.length, 'row') }} cannot be right. Nothing is imported while this is so.
+      {{ count(bad.length, 'row') }} cannot be right.
+      {{ good.length > 0 ? 'Put that right, or import the others alone.' : 'Nothing can be imported.' }}
     </p>
     <div v-if="rows.length > 0" class="list">
       <VTable class="ruled">
@@ -88,8 +97,11 @@ function lay(): void {
       <p v-if="rows.length > 200" class="small soft">and {{ rows.length - 200 }} more rows, all judged</p>
     </div>
     <template #actions>
-      <VBtn variant="flat" :disabled="rows.length === 0 || bad.length > 0" @click="lay">
+      <VBtn variant="flat" :disabled="rows.length === 0 || bad.length > 0" @click="takeAll">
         {{ rows.length === 0 ? 'Nothing to import' : `Import ${count(rows.length, 'box', 'boxes')}` }}
+      </VBtn>
+      <VBtn v-if="bad.length > 0 && good.length > 0" @click="takeGood">
+        Import {{ count(good.length, 'good row') }}, keep {{ bad.length }} here
       </VBtn>
       <VBtn @click="open = false">Cancel</VBtn>
     </template></AppDialog

@@ -98,14 +98,16 @@ function setHow(wanted: unknown): void {
           <table
             ref="root"
             class="ruled"
-            :class="{ many: keys.length > 16 }"
+            :class="{ many: keys.length > 16, upright: keys.length > 8 }"
             aria-label="Intent grid"
             @keydown="key"
           >
             <thead>
               <tr>
                 <th class="corner">from \ to</th>
-                <th v-for="to in keys" :key="to" scope="col" :title="nameOf(to)">{{ nameOf(to) }}</th>
+                <th v-for="to in keys" :key="to" scope="col" :title="nameOf(to)">
+                  <span class="head">{{ nameOf(to) }}</span>
+                </th>
               </tr>
             </thead>
             <tbody>
@@ -211,7 +213,23 @@ tbody th {
 .many thead th:not(.corner) {
   width: 46px;
 }
-td {
+/* Names that do not fit above a cell stand upright there, on two lines. */
+.upright thead th:not(.corner) {
+  height: 88px;
+  vertical-align: bottom;
+}
+.upright .head {
+  display: inline-block;
+  width: 30px;
+  max-height: 80px;
+  writing-mode: vertical-rl;
+  transform: rotate(180deg);
+  line-height: 14px;
+  white-space: normal;
+  overflow: hidden;
+  text-align: left;
+}
+.scroll td {
   padding: 0;
   height: 28px;
   border-left: 1px solid var(--hair);
