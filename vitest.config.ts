@@ -29,6 +29,7 @@ export default defineConfig({
         test: {
           name: 'twin',
           include: ['tests/twin/**/*.test.ts'],
+          globalSetup: ['tests/twin/sweep.ts'],
           testTimeout: 120_000,
           hookTimeout: 120_000,
           fileParallelism: false,

@@ -54,15 +54,22 @@ export const claimSchema = z.strictObject({
   serial: line(40, 1),
   deviceId: line(80, 1),
 })
+export const replaceSchema = z.strictObject({ serial: line(40, 1) })
 export const claimListSchema = z.strictObject({ csv: z.string().min(1).max(200_000) })
-export const importSiteSchema = z.strictObject({ text: z.string().min(1) })
+export const importSiteSchema = z.strictObject({
+  text: z.string().min(1),
+  /** What its first revision is called; where it was read from a file, nothing. */
+  words: line(300).optional(),
+})
 /** A new site from another's plan. */
 export const copySiteSchema = z.strictObject({ name: line(80, 1) })
+/** For what needs no more than to be asked. */
+export const emptySchema = z.strictObject({})
 export const labPowerSchema = z.strictObject({
   serial: line(40, 1),
   action: z.enum(['power-on', 'reset', 'update']),
 })
-export const tickSchema = z.strictObject({ key: idempotencyKey, item: line(160, 1), done: z.boolean() })
+export const tickSchema = z.strictObject({ key: idempotencyKey, item: line(400, 1), done: z.boolean() })
 export const askLabSchema = z.strictObject({ revision: revisionNumber })
 
 export const recordResultSchema = z.strictObject({
@@ -101,11 +108,23 @@ export interface RevisionLine {
   readonly words: string
 }
 
+/** A box that served as a device before. */
+export interface PastClaim {
+  readonly serial: string
+  readonly claimedAtMs: number
+  readonly releasedAtMs: number
+  readonly releasedBy: string
+}
+
 export interface RosterRow {
   readonly deviceId: DeviceId
   readonly serial: string | null
   readonly claim: Claim | null
   readonly claimedBy: string | null
+  /** Model that the device says it is; empty where it said nothing yet. */
+  readonly saysModel: string
+  /** Oldest first. */
+  readonly past: readonly PastClaim[]
   readonly events: readonly AdoptionEvent[]
 }
 
@@ -126,6 +145,8 @@ export interface Roster {
 
 export interface LabDevice {
   readonly serial: string
+  /** Device of the plan that it stands for; empty for a spare. */
+  readonly deviceId: DeviceId
   readonly boardSerial: string
   readonly label: string
   readonly model: string

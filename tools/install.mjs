@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto'
-import { existsSync, mkdirSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs'
+import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { node, ROOT, run } from './run.mjs'
 import { say, Stop } from './say.mjs'
@@ -89,25 +89,65 @@ const TWIN = [
   ['yanglint', 'libyang2-tools libyuma-base'],
 ]
 /**
- * Programs whose packages start a server as they are installed: on somebody's own machine that is for its
- * owner to decide.
+ * Programs of the kernel twin whose packages start a server, or change how the machine itself is set up.
+ * They are unpacked for the tests alone, and nothing of them is set up or started on the machine.
  */
 const SERVERS = [
   ['kea-dhcp4', 'kea-dhcp4-server'],
-  ['unbound-checkconf', 'unbound'],
+  ['unbound', 'unbound'],
+  ['named', 'bind9'],
   ['ovs-vswitchd', 'openvswitch-switch'],
   ['ethtool', 'ethtool'],
+  ['dhclient', 'isc-dhcp-client'],
 ]
+const UNPACKED = join(STATE, 'debian')
+/** Where Debian's packages have programs; Open vSwitch has its own in a folder of alternatives. */
+const PROGRAMS = ['usr/sbin', 'usr/bin', 'sbin', 'bin', 'usr/lib/openvswitch-switch']
 const isThere = (name) =>
-  ['/usr/sbin', '/usr/bin', '/sbin', '/bin', '/usr/local/bin', '/usr/local/sbin'].some((folder) =>
-    existsSync(join(folder, name)),
-  )
+  [...PROGRAMS, 'usr/local/bin', 'usr/local/sbin'].some((folder) => existsSync(join('/', folder, name)))
+const isUnpacked = (name) => PROGRAMS.some((folder) => existsSync(join(UNPACKED, folder, name)))
 
 const isRoot = () => process.getuid?.() === 0
 
-function missingForTwin() {
-  const wanted = [...TWIN, ...(process.env.MAST_INSTALL_SERVERS === '1' ? SERVERS : [])]
-  return wanted.filter(([name]) => !isThere(name)).flatMap(([, pack]) => pack.split(' '))
+const missingForTwin = () =>
+  TWIN.filter(([name]) => !isThere(name)).flatMap(([, packages]) => packages.split(' '))
+
+/** Folders of libraries that were unpacked: one for this kind of machine, named by Debian. */
+function unpackedLibraries() {
+  const folders = ['usr/lib', 'lib'].map((folder) => join(UNPACKED, folder)).filter(existsSync)
+  const ofMachine = folders.flatMap((folder) =>
+    readdirSync(folder).flatMap((name) => (name.includes('-linux-gnu') ? [join(folder, name)] : [])),
+  )
+  return [...folders, ...ofMachine]
+}
+
+/** What the twin's programs are found by: those of the machine first, then those that were unpacked. */
+export const twinEnvironment = () => ({
+  PATH: [process.env.PATH, ...PROGRAMS.map((folder) => join(UNPACKED, folder))].join(':'),
+  LD_LIBRARY_PATH: [process.env.LD_LIBRARY_PATH ?? [], unpackedLibraries()].flat().join(':'),
+  MAST_UNPACKED: UNPACKED,
+})
+
+/**
+ * Unpacks the servers that the twin asks, with what they need and the machine lacks.
+ * Without them the twin says what it skips.
+ */
+async function unpackServers() {
+  const missing = SERVERS.filter(([name]) => !isThere(name) && !isUnpacked(name)).map(([, name]) => name)
+  if (missing.length === 0) return
+  const apt = await installer()
+  if (!apt) return
+  say(`Unpacking from Debian, for the kernel twin alone: ${missing.join(', ')} …`)
+  const archives = join(UNPACKED, 'archives')
+  mkdirSync(join(archives, 'partial'), { recursive: true })
+  const own = ['-o', `Dir::Cache::archives=${archives}`, '-o', 'APT::Sandbox::User=root']
+  await apt(['update'])
+  const wanted = ['install', '-y', '--no-install-recommends', '--download-only', ...own, ...missing]
+  const { code, output } = await apt(wanted)
+  if (code !== 0) return say(`They could not be fetched: ${lastLine(output)}`)
+  for (const name of readdirSync(archives).filter((file) => file.endsWith('.deb')))
+    await run('dpkg-deb', ['-x', join(archives, name), UNPACKED], { quiet: true })
+  rmSync(archives, { recursive: true, force: true })
 }
 
 /** `apt-get` as root, or by sudo where that asks for no password; null where neither is. */
@@ -129,7 +169,11 @@ export async function ensureDebian({ browser, twin = false }) {
     ...(process.env.DATABASE_URL || postgresBin() ? [] : ['postgresql']),
     ...(!browser || chromium() ? [] : ['chromium']),
   ]
-  if (missing.length === 0) return
+  if (missing.length > 0) await installMissing(missing)
+  if (twin && isRoot()) await unpackServers()
+}
+
+async function installMissing(missing) {
   const apt = await installer()
   const byHand = `Missing: ${missing.join(', ')}. Install with: sudo apt-get install ${missing.join(' ')}`
   if (!apt)

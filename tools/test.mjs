@@ -1,7 +1,14 @@
-import { mkdtempSync, readFileSync, rmSync } from 'node:fs'
+import { existsSync, mkdtempSync, readFileSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { checkNode, ensureBuilt, ensureDebian, ensurePackages, ensureTypes } from './install.mjs'
+import {
+  checkNode,
+  ensureBuilt,
+  ensureDebian,
+  ensurePackages,
+  ensureTypes,
+  twinEnvironment,
+} from './install.mjs'
 import { freePort, startThrowAway } from './postgres.mjs'
 import { node, run } from './run.mjs'
 import { say, Stop } from './say.mjs'
@@ -20,8 +27,8 @@ const TYPES = [
  * Runs a script.
  * Beside something that must not be held up it gives way, and says what it has to say at its end.
  */
-async function script(args, beside) {
-  if (!beside) return node(args[0], args.slice(1))
+async function script(args, beside, env = {}) {
+  if (!beside) return node(args[0], args.slice(1), { env })
   const { code, output } = await run('nice', ['-n', '10', process.execPath, ...args], { quiet: true })
   if (output.trim() !== '') say(output.trimEnd())
   return { code }
@@ -57,6 +64,9 @@ async function types(beside) {
 }
 
 const scratch = mkdtempSync(join(tmpdir(), 'mast-report-'))
+/** What tests skipped, and why, a line each. */
+const SKIPPED = join(scratch, 'skipped')
+const skippedLines = () => (existsSync(SKIPPED) ? readFileSync(SKIPPED, 'utf8').trim().split('\n') : [])
 
 /** A report that was not written is a failure, whatever the exit code says. */
 function readReport(file, read) {
@@ -67,7 +77,7 @@ function readReport(file, read) {
   }
 }
 
-async function vitest(project, beside = false) {
+async function vitest(project, { beside = false, env = {} } = {}) {
   const file = join(scratch, `${project}.json`)
   const { code } = await script(
     [
@@ -83,6 +93,7 @@ async function vitest(project, beside = false) {
       file,
     ],
     beside,
+    env,
   )
   const counts = readReport(file, (report) => ({
     passed: report.numPassedTests,
@@ -131,8 +142,8 @@ const built = (run) => async () => {
 const PARTS = {
   lint,
   types,
-  unit: (beside) => vitest('unit', beside),
-  twin: () => vitest('twin'),
+  unit: (beside) => vitest('unit', { beside }),
+  twin: () => vitest('twin', { env: { ...twinEnvironment(), MAST_SKIPPED_FILE: SKIPPED } }),
   server: built(() => vitest('server')),
   browser: built(browser),
 }
@@ -165,6 +176,7 @@ export async function test(names) {
     }
     if (chosen.includes('twin')) await Promise.all([runOne('twin', false), computing()])
     for (const name of later) await runOne(name, false)
+    for (const line of skippedLines()) say(`\nskipped: ${line}`)
   } finally {
     rmSync(scratch, { recursive: true, force: true })
   }

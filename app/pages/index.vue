@@ -42,7 +42,10 @@ async function read(file: File | undefined): Promise<void> {
 const creating = ref(false)
 async function create(plan: Plan): Promise<readonly Problem[]> {
   fileName.value = ''
-  const answer = await api<SiteSummary>('POST', 'sites', { text: planToText(plan) })
+  const answer = await api<SiteSummary>('POST', 'sites', {
+    text: planToText(plan),
+    words: plan.networks.length > 0 ? 'begun with a first plan' : 'begun empty',
+  })
   if (!answer.ok) return answer.refusal.problems
   // What was laid out is looked at first; an empty site begins with what is known of it.
   await navigateTo(`/sites/${answer.value.slug}/${plan.networks.length > 0 ? 'loom' : 'brief'}`)

@@ -26,6 +26,7 @@ export default defineNuxtPlugin((nuxt) => {
         VNavigationDrawer: { elevation: 0, border: 0 },
         VDialog: { transition: false, scrim: '#1E2A33' },
         VMenu: { transition: false },
+        VSnackbar: { transition: false, rounded: 'sm', variant: 'flat' },
         VBtn: { variant: 'outlined', color: 'primary', size: 'small', ripple: false, rounded: 'sm' },
         VAlert: { variant: 'tonal', density: 'compact', rounded: 0, border: 'start' },
         VTextField: FIELD,

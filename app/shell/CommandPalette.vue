@@ -17,7 +17,7 @@ const analysis = useAnalysis()
 const preferences = usePreferences()
 const session = useSession()
 useFocusReturn(computed(() => preferences.dialog === 'find'))
-const { goTo } = usePointer()
+const { goTo, goToPlace } = usePointer()
 const chosen = useChosen()
 const sought = ref('')
 // At once: what is typed next is meant for it.
@@ -63,7 +63,9 @@ const actions = computed((): Entry[] =>
     ...entry,
     act: () => {
       if (entry.action) askFor(entry.action)
-      return to(entry.sheet)
+      const first =
+        entry.list && plan.draft?.[entry.list].find((row) => !('kind' in row) || row.kind !== 'cloud')
+      return first ? goToPlace(entry.sheet, [entry.list ?? '', first.id]) : to(entry.sheet)
     },
   })),
 )

@@ -26,6 +26,8 @@ const TABLE: readonly (readonly [string, string])[] = [
   ['Enter', 'edit, then keep'],
   ['Esc', 'leave the field as it was'],
   ['Tab', 'keep and go on'],
+  ['s', 'sort by the column in focus'],
+  ['↓ Enter', 'in a text of names: choose from its list'],
   ['Ctrl V', 'paste cells from a spreadsheet'],
 ]
 const FLAGS: readonly (readonly [FlagState, string])[] = [

@@ -20,22 +20,29 @@ const nowMs = useTimestamp({ interval: 1000 })
 
 /** Stages whose work is the planner's alone. */
 const PLANNED = ['brief', 'plan', 'rehearse']
-const isMine = computed(() => (PLANNED.includes(props.stage) ? session.edits : session.works))
+/** A device's state changes as time passes: it is asked only where it is looked at. */
+const devices = computed(() =>
+  props.stage === 'adopt'
+    ? site.roster?.rows.map((row) => ({ id: row.deviceId, state: site.stateOf(row, nowMs.value) }))
+    : undefined,
+)
 const work = computed(
   (): WorkState | null =>
     plan.draft && {
       plan: plan.draft,
       findings: analysis.analysis?.findings,
       grid: analysis.analysis?.grid,
-      devices: site.roster?.rows.map((row) => ({
-        id: row.deviceId,
-        state: site.stateOf(row, nowMs.value),
-      })),
+      devices: devices.value,
       tests: site.proof?.tests,
       passed: site.passed,
     },
 )
-const next = computed(() => (isMine.value && work.value ? nextStepOf(props.stage, work.value) : null))
+const next = computed(() => {
+  const step = work.value && nextStepOf(props.stage, work.value)
+  // Handing over is everybody's who may read it.
+  const isMine = PLANNED.includes(props.stage) ? session.edits : session.works || step?.sheet === 'hand-over'
+  return isMine ? step : null
+})
 async function go(): Promise<void> {
   const step = next.value
   if (!step) return

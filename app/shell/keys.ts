@@ -26,14 +26,25 @@ export function useKeys(): void {
     return true
   }
 
+  /** A field or a dialog has the keys to itself. */
+  const isTaken = ({ target }: KeyboardEvent) =>
+    typing(target) ||
+    preferences.dialog !== 'none' ||
+    (target instanceof Element && target.closest('.v-overlay--active[role="dialog"]') !== null)
+
+  /** The letter after `g`, before a table takes it for one of its own. */
+  function hearSecond(event: KeyboardEvent): void {
+    if (event.timeStamp - gAt >= G_WAITS_MS || isTaken(event)) return
+    const sheet = SHEETS.find(({ shortcut }) => shortcut === event.key)
+    gAt = -Infinity
+    if (!sheet) return
+    event.preventDefault()
+    event.stopPropagation()
+    void navigateTo(`/sites/${plan.slug}/${sheet.key}`)
+  }
+
   function letter(event: KeyboardEvent): boolean {
-    if (typing(event.target) || preferences.dialog !== 'none') return false
-    if (event.timeStamp - gAt < G_WAITS_MS) {
-      gAt = -Infinity
-      const sheet = SHEETS.find((s) => s.shortcut === event.key)
-      if (sheet) void navigateTo(`/sites/${plan.slug}/${sheet.key}`)
-      return sheet !== undefined
-    }
+    if (isTaken(event)) return false
     switch (event.key) {
       case 'g':
         gAt = event.timeStamp
@@ -57,5 +68,6 @@ export function useKeys(): void {
     if (event.defaultPrevented || event.altKey) return
     if (event.ctrlKey || event.metaKey ? command(event) : letter(event)) event.preventDefault()
   }
+  useEventListener('keydown', hearSecond, { capture: true })
   useEventListener('keydown', hear)
 }

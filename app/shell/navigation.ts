@@ -1,8 +1,7 @@
 import { STUCK, type AdoptionState } from '#core/adopt'
 import { lacksOf, missingFacts } from '#core/brief'
-import { isNothing } from '#core/filter'
 import type { Finding } from '#core/findings'
-import type { ReachabilityMatrix } from '#core/reachability'
+import { isAgainstIntent, type ReachabilityMatrix } from '#core/reachability'
 import type { Plan } from '#core/schema'
 import type { FlagState } from '~/ui/StatusFlag.vue'
 import { useAnalysis } from '~/stores/analysis'
@@ -66,7 +65,7 @@ function rehearsing(matrix: ReachabilityMatrix | undefined): Standing {
   const cells = matrix?.cells.filter((cell) => cell.judged && !cell.isEmpty)
   if (!cells) return { flag: 'bare', line: 'computing' }
   if (cells.length === 0) return { flag: 'bare', line: 'nobody there yet' }
-  const right = cells.filter((c) => isNothing(c.missing) && isNothing(c.unexpected)).length
+  const right = cells.filter((cell) => !isAgainstIntent(cell)).length
   const line = `${right} of ${cells.length} as intended`
   return { flag: right === cells.length ? 'outline' : 'cut', line }
 }

@@ -1,15 +1,21 @@
 import { STUCK, type AdoptionState } from '#core/adopt'
 import { lacksOf, missingFacts, type Lack } from '#core/brief'
-import { isNothing } from '#core/filter'
 import type { Finding } from '#core/findings'
 import type { AcceptanceTest } from '#core/prove'
-import type { ReachabilityMatrix } from '#core/reachability'
+import { isAgainstIntent, type ReachabilityMatrix } from '#core/reachability'
 import type { DeviceId, Plan } from '#core/schema'
 import type { ActionId } from './actions'
-import { wordsOfState } from '~/wording/adoption'
-import { FACTS } from '~/wording/brief'
 import { wordsOf } from '~/wording/findings'
-import { testWords } from '~/wording/proof'
+import {
+  ADD_LINE,
+  adoptionStep,
+  againstIntentStep,
+  factStep,
+  failedTestStep,
+  HAND_OVER,
+  LACK_STEPS,
+  openTestStep,
+} from '~/wording/next-steps'
 
 /** The one thing to do now, and where. */
 export interface NextStep {
@@ -33,17 +39,16 @@ export interface WorkState {
 }
 
 const LACKING: Readonly<Record<Lack, NextStep>> = {
-  gateway: { words: 'Add a gateway', sheet: 'loom', action: 'add-device' },
-  networks: { words: 'Add a network', sheet: 'addresses', action: 'add-network' },
-  hosts: { words: 'Add the devices that people use', sheet: 'loom', action: 'add-device' },
-  intents: { words: 'Say what must pass', sheet: 'rules', action: 'add-intent' },
+  gateway: { words: LACK_STEPS.gateway, sheet: 'loom', action: 'add-device' },
+  networks: { words: LACK_STEPS.networks, sheet: 'addresses', action: 'add-network' },
+  hosts: { words: LACK_STEPS.hosts, sheet: 'loom', action: 'add-device' },
+  intents: { words: LACK_STEPS.intents, sheet: 'rules', action: 'add-intent' },
 }
 
 function ofBrief({ plan }: WorkState): NextStep | null {
-  if (plan.uplinks.length === 0)
-    return { words: 'Add a line to the internet', sheet: 'brief', action: 'add-line' }
+  if (plan.uplinks.length === 0) return { words: ADD_LINE, sheet: 'brief', action: 'add-line' }
   const [fact] = missingFacts(plan)
-  return fact ? { words: `Find out: ${fact.about}, ${FACTS[fact.key].name}`, sheet: 'brief' } : null
+  return fact ? { words: factStep(fact), sheet: 'brief' } : null
 }
 
 function ofPlan({ plan, findings = [] }: WorkState): NextStep | null {
@@ -56,13 +61,10 @@ function ofPlan({ plan, findings = [] }: WorkState): NextStep | null {
 }
 
 function ofRehearsal({ plan, grid }: WorkState): NextStep | null {
-  if (plan.intents.length === 0) return LACKING.intents
-  const wrong = grid?.cells.filter(
-    ({ judged, missing, unexpected }) => judged && !(isNothing(missing) && isNothing(unexpected)),
-  )
-  return wrong && wrong.length > 0
-    ? { words: `Walk what is against the intent: ${wrong.length}`, sheet: 'reach' }
-    : null
+  const [lack] = lacksOf(plan)
+  if (lack) return LACKING[lack]
+  const wrong = grid?.cells.filter(isAgainstIntent).length ?? 0
+  return wrong > 0 ? { words: againstIntentStep(wrong), sheet: 'reach' } : null
 }
 
 function ofAdoption({ plan, devices = [] }: WorkState): NextStep | null {
@@ -70,20 +72,18 @@ function ofAdoption({ plan, devices = [] }: WorkState): NextStep | null {
     devices.find(({ state }) => STUCK.includes(state)) ?? devices.find(({ state }) => state !== 'in-sync')
   if (!next) return null
   const name = plan.devices.find(({ id }) => id === next.id)?.name ?? next.id
-  const { state, next: todo } = wordsOfState(next.state)
-  return { words: `${name}: ${state}. ${todo}`, sheet: 'roster' }
+  return { words: adoptionStep(name, next.state), sheet: 'roster' }
 }
 
 function ofProof({ plan, tests = [], passed }: WorkState): NextStep | null {
   const failed = tests.find(({ id }) => passed.get(id) === false)
-  if (failed) return { words: `Find out why: ${testWords(failed, plan).title}`, sheet: 'diagnose' }
+  if (failed) return { words: failedTestStep(failed, plan), sheet: 'diagnose' }
   const open = tests.find(({ id }) => !passed.has(id))
-  return open ? { words: `Try: ${testWords(open, plan).title}`, sheet: 'prove' } : null
+  return open ? { words: openTestStep(open, plan), sheet: 'prove' } : null
 }
 
 const ofHandover = (work: WorkState): NextStep | null =>
-  ofProof(work) ??
-  ((work.tests ?? []).length === 0 ? null : { words: 'Hand over the papers', sheet: 'hand-over' })
+  ofProof(work) ?? ((work.tests ?? []).length === 0 ? null : { words: HAND_OVER, sheet: 'hand-over' })
 
 const STEPS: Readonly<Record<string, (work: WorkState) => NextStep | null>> = {
   brief: ofBrief,

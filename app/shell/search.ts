@@ -13,6 +13,8 @@ export interface SearchEntry {
 /** Something to do: by the button of its sheet, where it has one to press. */
 export interface ActionEntry extends SearchEntry {
   readonly action?: ActionId
+  /** List of the plan whose first row one goes to. */
+  readonly list?: 'networks' | 'devices'
   /** Who may: everybody, whoever works on the site, or whoever edits the plan. */
   readonly who: 'all' | 'works' | 'edits'
 }
@@ -32,6 +34,7 @@ export const ACTIONS: readonly ActionEntry[] = [
     kind: 'on Addresses',
     words: 'remove vlan',
     sheet: 'addresses',
+    list: 'networks',
     who: 'edits',
   },
   {
@@ -71,6 +74,7 @@ export const ACTIONS: readonly ActionEntry[] = [
     kind: 'on Loom',
     words: 'remove move place model',
     sheet: 'loom',
+    list: 'devices',
     who: 'edits',
   },
   {

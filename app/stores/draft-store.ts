@@ -1,4 +1,4 @@
-import { del, get, keys, set } from 'idb-keyval'
+import { createStore, del, get, keys, set, type UseStore } from 'idb-keyval'
 import type { PlanAt } from '#contracts/api'
 import { patchBetween } from '#contracts/patch'
 import { PLAN_VERSION } from '#core/format'
@@ -22,6 +22,19 @@ export interface StoredDraft {
 
 /** Steps that outlive a reload. */
 const MOST_STEPS = 50
+
+/** The store that idb-keyval itself takes where none is named. */
+const database = createStore('keyval-store', 'keyval')
+/**
+ * The same, with each write finished at once: what a page that is being left has not finished is rolled back,
+ * since nobody is there any more to say that nothing follows.
+ */
+const finished: UseStore = (mode, use) =>
+  database(mode, (store) => {
+    const result = use(store)
+    store.transaction.commit()
+    return result
+  })
 
 const prefixOf = (person: string, slug: string): string =>
   `plan/${encodeURIComponent(person)}/${encodeURIComponent(slug)}/`
@@ -57,7 +70,7 @@ export async function storeDraft(person: string, work: Omit<StoredDraft, 'versio
     undone: work.undone.slice(-MOST_STEPS),
   }
   try {
-    await set(prefixOf(person, work.saved.slug) + (await thisTab()), { ...work, ...steps })
+    await set(prefixOf(person, work.saved.slug) + (await thisTab()), { ...work, ...steps }, finished)
   } catch {
     // Private windows and full disks: the work is still on the screen, and the closing of the tab is warned of.
   }
@@ -67,9 +80,9 @@ export async function storeDraft(person: string, work: Omit<StoredDraft, 'versio
 export async function forgetSavedPlans(person: string): Promise<void> {
   const prefix = `plan/${encodeURIComponent(person)}/`
   try {
-    for (const key of (await keys<string>()).filter((kept) => kept.startsWith(prefix))) {
-      const work = await get<StoredDraft>(key)
-      if (work && !isUnsaved(work)) await del(key)
+    for (const key of (await keys<string>(database)).filter((kept) => kept.startsWith(prefix))) {
+      const work = await get<StoredDraft>(key, database)
+      if (work && !isUnsaved(work)) await del(key, database)
     }
   } catch {
     // A browser that keeps nothing has nothing to forget.
@@ -79,9 +92,11 @@ export async function forgetSavedPlans(person: string): Promise<void> {
 /** What tabs that are closed have kept of a plan, by key. */
 async function draftsOfClosedTabs(prefix: string): Promise<readonly [string, StoredDraft][]> {
   const isClosed = await closedTabs()
-  const all = (await keys<string>()).filter((key) => key.startsWith(prefix))
+  const all = (await keys<string>(database)).filter((key) => key.startsWith(prefix))
   const closed = all.filter((key) => isClosed(key.slice(prefix.length)))
-  const works = await Promise.all(closed.map(async (key) => [key, await get<StoredDraft>(key)] as const))
+  const works = await Promise.all(
+    closed.map(async (key) => [key, await get<StoredDraft>(key, database)] as const),
+  )
   return works.flatMap(([key, work]) => (work ? [[key, work]] : []))
 }
 
@@ -96,14 +111,14 @@ export async function storedDraft(person: string, slug: string): Promise<StoredD
   try {
     const prefix = prefixOf(person, slug)
     const own = prefix + (await thisTab())
-    const mine = await get<StoredDraft>(own)
+    const mine = await get<StoredDraft>(own, database)
     if (mine && isUnsaved(mine)) return asOfToday(mine)
     const others = await draftsOfClosedTabs(prefix)
     const taken = newest(others.filter(([, work]) => isUnsaved(work))) ?? (mine ? undefined : newest(others))
     if (!taken) return mine ? asOfToday(mine) : null
     const [key, work] = taken
-    await set(own, work)
-    await del(key)
+    await set(own, work, database)
+    await del(key, database)
     return asOfToday(work)
   } catch {
     return null

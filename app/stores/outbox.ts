@@ -102,7 +102,7 @@ export const useOutbox = defineStore('outbox', () => {
     return sent
   }
 
-  /** Writes a write and sends it, after those that wait. */
+  /** Puts a write at the end of the queue, and sends what waits. */
   const enqueue = (write: Omit<QueuedWrite, 'key' | 'at'>): Promise<Outcome> =>
     drain({ ...write, key: nanoid(), at: new Date().toISOString() })
 

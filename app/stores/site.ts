@@ -154,6 +154,9 @@ export const useSite = defineStore('site', () => {
     send(api<Roster>('POST', `sites/${plan.slug}/claim-list`, { csv }), keepRoster)
   const release = (serial: string) =>
     send(api<Roster>('DELETE', `sites/${plan.slug}/claims/${serial}`), keepRoster)
+  const replace = (serial: string, next: string) =>
+    send(api<Roster>('POST', `sites/${plan.slug}/claims/${serial}/replace`, { serial: next }), keepRoster)
+  const fillShelf = () => send(api<LabDevice[]>('POST', `sites/${plan.slug}/lab/shelf`, {}), keepLab)
   const power = (serial: string, action: string) =>
     send(api<LabDevice[]>('POST', `sites/${plan.slug}/lab/power`, { serial, action }), keepLab)
 
@@ -169,6 +172,11 @@ export const useSite = defineStore('site', () => {
   /** Results that the server has not heard of yet, by test. */
   const waitingResults = computed(
     () => new Map(waiting('proof').map((queued) => [String(queued.body['testId']), queued])),
+  )
+
+  /** Serials whose claim the server has not heard of yet, by device. */
+  const waitingClaims = computed(
+    () => new Map(waiting('roster').map(({ body }) => [String(body['deviceId']), String(body['serial'])])),
   )
 
   const tick = (item: string, done: boolean) => enqueue('ticks', 'ticks', { item, done })
@@ -191,6 +199,7 @@ export const useSite = defineStore('site', () => {
   return {
     passed,
     waitingResults,
+    waitingClaims,
     stateOf,
     ticks,
     tick,
@@ -207,6 +216,8 @@ export const useSite = defineStore('site', () => {
     claim,
     claimList,
     release,
+    replace,
+    fillShelf,
     power,
     askLab,
     record,

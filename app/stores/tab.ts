@@ -1,6 +1,8 @@
 import { nanoid } from 'nanoid'
 
 const KEY = 'mast-tab'
+/** A page that is reloaded takes this long at most to let go of its name; one that was copied never does. */
+const LETTING_GO_MS = 1500
 const lockOf = (tab: string): string => `mast-tab/${tab}`
 
 /** Locks exist on secure pages only; without them every other tab counts as open. */
@@ -11,17 +13,19 @@ function takeName(tab: string): Promise<boolean> {
   const manager = locks()
   if (!manager) return Promise.resolve(true)
   return new Promise((taken) => {
-    void manager.request(lockOf(tab), { ifAvailable: true }, (lock) => {
-      taken(lock !== null)
-      // Held until the tab is closed.
-      return lock ? new Promise<never>(() => {}) : undefined
-    })
+    manager
+      .request(lockOf(tab), { signal: AbortSignal.timeout(LETTING_GO_MS) }, () => {
+        taken(true)
+        // Held until the tab is closed.
+        return new Promise<never>(() => {})
+      })
+      .catch(() => taken(false))
   })
 }
 
 async function nameOfTab(): Promise<string> {
   const known = sessionStorage.getItem(KEY)
-  // A copied tab brings the name of the one it was copied from.
+  // After a reload the page before this may still hold the name; a copied tab brings that of a living one.
   if (known && (await takeName(known))) return known
   const tab = nanoid()
   sessionStorage.setItem(KEY, tab)

@@ -13,6 +13,8 @@ const props = defineProps<{
   empty: string
   focusAt?: { readonly row: string; readonly column: string } | null
   trouble?: (row: Row, key: string) => boolean
+  /** Its order says something: it is not sorted. */
+  ordered?: boolean
 }>()
 const emit = defineEmits<{ add: []; remove: [row: Row] }>()
 const session = useSession()
@@ -40,6 +42,7 @@ const columns = computed((): readonly Column<Row>[] =>
       :readonly="!session.edits"
       :focus-at="focusAt ?? null"
       :trouble="trouble"
+      :ordered="ordered"
     >
       <template #remove="{ row }"
         ><VBtn variant="text" @click="emit('remove', row)">

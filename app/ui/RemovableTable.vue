@@ -12,6 +12,8 @@ const props = defineProps<{
   /** Who uses a row, in words; nothing where it can go. */
   usedBy?: (row: Row) => string
   trouble?: (row: Row, key: string) => boolean
+  /** Its order says something: it is not sorted. */
+  ordered?: boolean
   focusAt?: { readonly row: string; readonly column: string } | null
 }>()
 const emit = defineEmits<{ remove: [id: string] }>()
@@ -32,6 +34,7 @@ const canGo = (row: Row) => session.edits && (props.usedBy?.(row) ?? '') === ''
     :name-of="nameOf"
     :readonly="!session.edits"
     :trouble="trouble"
+    :ordered="ordered"
     :focus-at="focusAt ?? null"
   >
     <template #remove="{ row }"

@@ -1,8 +1,10 @@
 <script setup lang="ts" generic="Row extends { readonly id: string }">
+import { mdiArrowDown, mdiArrowUp } from '@mdi/js'
 import { useVirtualizer } from '@tanstack/vue-virtual'
 import type { Problem } from '#core/util'
 import CellEditor from './CellEditor.vue'
 import type { Column } from './columns'
+import { useSorting } from './sorted'
 import { cellsOf, faultsOf } from './paste'
 import { usePlan } from '~/stores/plan'
 import { reasonOf } from '~/wording/problems'
@@ -10,6 +12,7 @@ import { reasonOf } from '~/wording/problems'
 /**
  * A table that is edited in place: arrows move, Enter or `e` edits, Esc leaves, cells paste from a
  * spreadsheet.
+ * A press on a column's head, or `s` on a cell, sorts by it: up, down, and as the plan has it.
  * A text is laid on the plan at each keystroke at which it is right; a wrong one is told and changes nothing.
  */
 const props = defineProps<{
@@ -21,6 +24,8 @@ const props = defineProps<{
   chosen?: string
   trouble?: (row: Row, key: string) => boolean
   focusAt?: { readonly row: string; readonly column: string } | null
+  /** Its order says something: it is not sorted. */
+  ordered?: boolean
 }>()
 const emit = defineEmits<{ choose: [id: string] }>()
 
@@ -29,10 +34,11 @@ const MANY = 120
 const ROW_PX = 30
 const plan = usePlan()
 const wrap = useTemplateRef<HTMLElement>('wrap')
-const many = computed(() => props.rows.length > MANY)
+const { rows, held, sortedBy, sortBy, ariaSort } = useSorting(() => props)
+const many = computed(() => rows.value.length > MANY)
 const windowed = useVirtualizer(
   computed(() => ({
-    count: many.value ? props.rows.length : 0,
+    count: many.value ? rows.value.length : 0,
     getScrollElement: () => wrap.value,
     estimateSize: () => ROW_PX,
     overscan: 8,
@@ -41,10 +47,10 @@ const windowed = useVirtualizer(
 const drawn = computed(() =>
   many.value
     ? windowed.value.getVirtualItems().flatMap((item) => {
-        const row = props.rows[item.index]
+        const row = rows.value[item.index]
         return row ? [{ row, r: item.index }] : []
       })
-    : props.rows.map((row, r) => ({ row, r })),
+    : rows.value.map((row, r) => ({ row, r })),
 )
 const above = computed(() => (many.value ? (windowed.value.getVirtualItems()[0]?.start ?? 0) : 0))
 const below = computed(() =>
@@ -62,7 +68,7 @@ let session = 0
 let touched = false
 
 const columnAt = (i: number) => props.columns[i] as Column<Row>
-const rowAt = (i: number) => props.rows[i]
+const rowAt = (i: number) => rows.value[i]
 const canEdit = (i: number) => !props.readonly && columnAt(i).commit !== undefined
 
 const cellAt = (row: number, column: number) =>
@@ -93,6 +99,7 @@ async function edit(first?: string): Promise<void> {
   problems.value = []
   told.value = ''
   touched = false
+  held.value = rows.value.map(({ id }) => id)
   editing.value = true
   await nextTick()
   const field = cellAt(at.row, at.column)?.querySelector<HTMLInputElement | HTMLSelectElement>(
@@ -133,11 +140,14 @@ function end(keep: boolean): void {
   if (row && touched && (!keep || wrong)) takeBack(row, column)
   problems.value = []
   editing.value = false
+  held.value = null
+  const now = rows.value.findIndex(({ id }) => id === row?.id)
+  if (now !== -1) at.row = now
 }
 
-function move(rows: number, columns: number): void {
-  at.row = Math.max(0, Math.min(props.rows.length - 1, at.row + rows))
-  at.column = Math.max(0, Math.min(props.columns.length - 1, at.column + columns))
+function move(down: number, right: number): void {
+  at.row = Math.max(0, Math.min(rows.value.length - 1, at.row + down))
+  at.column = Math.max(0, Math.min(props.columns.length - 1, at.column + right))
   choose(at.row, at.column)
   void focusCell()
 }
@@ -153,6 +163,17 @@ function keyInField(event: KeyboardEvent): void {
   }
 }
 
+/** Sorts by the column in focus, which stays on its row: a row that moves on the page lets go of it. */
+async function sortHere(): Promise<void> {
+  const id = rowAt(at.row)?.id
+  sortBy(columnAt(at.column).key)
+  at.row = Math.max(
+    0,
+    rows.value.findIndex((row) => row.id === id),
+  )
+  await focusCell()
+}
+
 const ARROWS: Readonly<Record<string, readonly [number, number]>> = {
   ArrowUp: [-1, 0],
   ArrowDown: [1, 0],
@@ -166,6 +187,7 @@ function keyOnCell(event: KeyboardEvent): void {
   const step = ARROWS[event.key]
   if (step) move(...step)
   else if (event.key === 'Enter' || event.key === 'e' || event.key === 'F2') void edit()
+  else if (event.key === 's') void sortHere()
   else if (/^[0-9]$/.test(event.key) && canEdit(at.column) && !columnAt(at.column).choices)
     void edit(event.key)
   else return
@@ -199,7 +221,7 @@ watch(
   () => props.focusAt,
   async (wanted) => {
     if (!wanted) return
-    const row = props.rows.findIndex((r) => r.id === wanted.row)
+    const row = rows.value.findIndex((r) => r.id === wanted.row)
     const column = props.columns.findIndex((c) => c.key === wanted.column)
     if (row === -1) return
     choose(row, Math.max(0, column))
@@ -220,7 +242,7 @@ watch(
             class="ruled"
             role="grid"
             :aria-label="label"
-            :aria-rowcount="rows.length + 1"
+            :aria-rowcount="props.rows.length + 1"
             @keydown="keyOnCell"
             @paste="paste"
           >
@@ -229,10 +251,17 @@ watch(
                 <th
                   v-for="column in columns"
                   :key="column.key"
-                  :class="{ num: column.num }"
+                  :class="{ num: column.num, sorts: !ordered && column.head !== '' }"
                   :style="{ width: column.width }"
+                  :aria-sort="ariaSort(column.key)"
+                  @click="sortBy(column.key)"
                 >
                   {{ column.head }}
+                  <VIcon
+                    v-if="sortedBy?.column === column.key"
+                    :icon="sortedBy.descending ? mdiArrowDown : mdiArrowUp"
+                    size="14"
+                  />
                 </th>
               </tr>
             </thead>
@@ -272,6 +301,8 @@ watch(
                     v-model="text"
                     :label="column.head"
                     :choices="column.choices?.(row) ?? null"
+                    :offers="column.offers?.(row) ?? null"
+                    :single="column.offersOne ?? false"
                     :problems="problems"
                     @typed="typed"
                     @key="keyInField"
@@ -283,7 +314,7 @@ watch(
               <tr v-if="below > 0" aria-hidden="true">
                 <td :colspan="columns.length" class="gap" :style="{ height: `${below}px` }" />
               </tr>
-              <tr v-if="rows.length === 0">
+              <tr v-if="props.rows.length === 0">
                 <td :colspan="columns.length" class="soft"><slot name="empty">Nothing here yet.</slot></td>
               </tr>
             </tbody>
@@ -292,7 +323,7 @@ watch(
       </template>
     </VTable>
     <p v-if="told" class="wrong-words told" role="alert">{{ told }}</p>
-    <p v-if="many" class="small soft">{{ rows.length.toLocaleString('en') }} rows</p>
+    <p v-if="many" class="small soft">{{ props.rows.length.toLocaleString('en') }} rows</p>
   </div>
 </template>
 
@@ -313,6 +344,15 @@ watch(
   top: 0;
   z-index: 3;
   background: var(--panel);
+}
+th {
+  white-space: normal;
+}
+th.sorts {
+  cursor: pointer;
+}
+th.sorts:hover {
+  text-decoration: underline;
 }
 td.gap {
   padding: 0;
@@ -338,7 +378,7 @@ td.clips {
 }
 td.wraps {
   white-space: normal;
-  min-width: 96px;
+  min-width: 76px;
 }
 td:focus-visible {
   outline-offset: -2px;

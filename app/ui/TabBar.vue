@@ -20,6 +20,7 @@ const shown = defineModel<string>({ required: true })
 
 <style scoped>
 .tabs {
+  max-width: 100%;
   border-bottom: 1px solid var(--ink);
   margin-bottom: 10px;
 }

@@ -1,5 +1,5 @@
 import type { Plan } from '#core/schema'
-import { ok, problem, refuse, type Problem, type Result } from '#core/util'
+import { isSameName, ok, problem, refuse, type Problem, type Result } from '#core/util'
 import { usePlan, type PlanDraft } from '~/stores/plan'
 import { reasonOf } from '~/wording/problems'
 
@@ -13,6 +13,10 @@ export interface Column<Row> {
   readonly check?: (row: Row, text: string) => readonly Problem[]
   readonly commit?: (row: Row, text: string, session: string) => void
   readonly choices?: (row: Row) => readonly string[]
+  /** What the text can name, several of them between commas. */
+  readonly offers?: (row: Row) => readonly string[]
+  /** It names one of them, or anything else. */
+  readonly offersOne?: boolean
   readonly num?: boolean
   readonly mono?: boolean
   readonly strong?: boolean
@@ -47,7 +51,7 @@ export type Put<Row, Item> = (
   recipe: (item: Item, draft: PlanDraft) => void,
 ) => void
 
-type Look = Pick<Column<unknown>, 'num' | 'mono' | 'strong' | 'width' | 'wraps' | 'clips'>
+type Look = Pick<Column<unknown>, 'num' | 'mono' | 'strong' | 'width' | 'wraps' | 'clips' | 'offersOne'>
 
 /** What a cell shows, what a typed text means, and where that is written. */
 export interface ColumnSpec<Row, Item, Value> extends Look {
@@ -56,6 +60,7 @@ export interface ColumnSpec<Row, Item, Value> extends Look {
   readonly read: (row: Row, plan: Plan) => string
   readonly edit?: (row: Row, plan: Plan) => string
   readonly choices?: (row: Row, plan: Plan) => readonly string[]
+  readonly offers?: (row: Row, plan: Plan) => readonly string[]
   /** The value of a text, or why it is none. */
   readonly parse: (text: string, row: Row, plan: Plan) => Result<Value>
   readonly write: (item: Item, value: Value, draft: PlanDraft) => void
@@ -70,7 +75,7 @@ export type BoundColumn<Row, Item> = (put: Put<Row, Item>, plan: () => Plan | nu
 export const columnsOver =
   <Row, Item>() =>
   <Value>(spec: ColumnSpec<Row, Item, Value>): BoundColumn<Row, Item> => {
-    const { key, head, read, edit, choices, parse, write, words, ...look } = spec
+    const { key, head, read, edit, choices, offers, parse, write, words, ...look } = spec
     const stepWords = words ?? ((text: string) => `${head} ${text}`)
     return (put, plan) => {
       const shown = (of: typeof read) => (row: Row) => {
@@ -88,6 +93,7 @@ export const columnsOver =
         get: shown(read),
         ...(edit ? { edit: shown(edit) } : {}),
         ...(choices ? { choices: (row: Row) => choicesIn(choices, row, plan()) } : {}),
+        ...(offers ? { offers: (row: Row) => choicesIn(offers, row, plan()) } : {}),
         check: (row, text) => reasons(parsed(text, row)),
         commit: (row, text, session) => {
           const value = parsed(text, row)
@@ -178,8 +184,7 @@ export function idsNamed(
   items: readonly { readonly id: string; readonly name: string }[],
 ): Result<string[]> {
   const wanted = partsIn(text)
-  const names = (part: string, { name }: { readonly name: string }) =>
-    name.toLowerCase() === part.toLowerCase()
+  const names = (part: string, { name }: { readonly name: string }) => isSameName(name, part)
   const unknown = wanted.filter((part) => !items.some((item) => names(part, item)))
   const choices = items.map(({ name }) => name).join(', ')
   return unknown.length > 0

@@ -1,4 +1,4 @@
-import type { AdoptionEvent, AdoptionState } from '#core/adopt'
+import type { AdoptionEvent, AdoptionState, RefusalReason } from '#core/adopt'
 import type { LabSign } from '#core/simulator'
 
 interface Words {
@@ -22,6 +22,10 @@ const STATES: Readonly<Record<AdoptionState, Words>> = {
     state: 'wrong kind of serial',
     next: 'This is the board or certificate number. Release it and claim the product serial, which starts with GH.',
   },
+  'wrong-model': {
+    state: 'another model than planned',
+    next: 'Claim the box that is meant, or change the model on the Loom; it asks again by itself.',
+  },
   'not-factory': {
     state: 'silent: not in factory state',
     next: 'It runs a configuration from elsewhere. Reset it to factory settings and power it on.',
@@ -44,6 +48,7 @@ const SIGNS: Readonly<Record<LabSign, string>> = {
   'no-controller': 'has an address, but its controller is not in that network',
   looking: 'has an address, looks for its controller',
   unclaimed: 'asked, nobody knows its serial; asks again',
+  'wrong-model': 'asked, was refused: the plan has another model here',
   'firmware-old': 'asked, was refused: its firmware is too old',
   loading: 'loading its planned firmware',
   applying: 'applying its configuration',
@@ -62,6 +67,12 @@ export const STEP_WORDS = {
   'in-sync': 'in sync',
 } as const
 
+const REFUSALS: Readonly<Record<RefusalReason, string>> = {
+  unclaimed: 'claimed by nobody',
+  'wrong-model': 'the plan has another model here',
+  'firmware-old': 'firmware too old',
+}
+
 /** What was heard, in words. */
 export function eventWords(event: AdoptionEvent): string {
   switch (event.kind) {
@@ -70,7 +81,7 @@ export function eventWords(event: AdoptionEvent): string {
     case 'asked':
       return `asked for its configuration, firmware ${event.firmware}`
     case 'refused':
-      return event.reason === 'unclaimed' ? 'was refused: claimed by nobody' : 'was refused: firmware too old'
+      return `was refused: ${REFUSALS[event.reason]}`
     case 'progress':
       return event.message === '' ? event.type : `${event.type}: ${event.message}`
   }

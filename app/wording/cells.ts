@@ -22,8 +22,9 @@ export function shortServices(set: ServiceSet, services: readonly Service[]): st
   return total === 1 && names[0] && names[0].length <= 9 ? names[0] : count(total, 'service')
 }
 
-const named = (ids: readonly string[], services: readonly Service[]): string =>
-  ids.map((id) => services.find((s) => s.id === id)?.name ?? id).join(', ')
+/** Services by their names; an empty list stands for all. */
+export const servicesNamed = (ids: readonly string[], services: readonly Service[]): string =>
+  ids.length === 0 ? 'all' : ids.map((id) => services.find((s) => s.id === id)?.name ?? id).join(', ')
 
 /** `Staff reach the servers (Staff to Servers: Files, Ping)`. */
 export const intentWords = (
@@ -32,7 +33,7 @@ export const intentWords = (
   services: readonly Service[],
 ): string =>
   `${intent.note || intent.id} (${end(intent.from)} to ${end(intent.to)}: ` +
-  `${intent.services.length === 0 ? 'all' : named(intent.services, services)})`
+  `${servicesNamed(intent.services, services)})`
 
 export interface MeantLook {
   readonly text: string
@@ -46,7 +47,7 @@ export function meantLook({ own, others }: IntentCell, services: readonly Servic
   const derived = own.length === 0 && others.length > 0
   if (all.length === 0) return { text: '·', says: 'nothing is meant', derived }
   const ids = [...new Set(all.flatMap((i) => i.services))]
-  const words = all.some((i) => i.services.length === 0) ? null : named(ids, services)
+  const words = all.some((i) => i.services.length === 0) ? null : servicesNamed(ids, services)
   const short = ids.length === 1 ? (words ?? '') : String(ids.length)
   return {
     text: words === null ? 'all' : short,

@@ -134,6 +134,7 @@ const REASONS: Readonly<Record<string, (v: Values) => string>> = {
   'no-such-revision': () => 'there is no such revision',
   'no-such-test': () => 'the plan has no such test any more',
   'no-such-item': () => 'the checklist has no such item any more',
+  'too-many-ticks': (v) => `more than ${v['most']} ticks of one site are not kept`,
   'not-evidence': (values) =>
     values['text'] === ''
       ? 'there is nothing to compare'
@@ -161,8 +162,12 @@ const REASONS: Readonly<Record<string, (v: Values) => string>> = {
   'too-many-tests': (values) =>
     `they make ${values['count']} acceptance tests, more than a plan may have (${values['most']}): ` +
     'let fewer failures be survived, or name fewer networks',
+  'too-many-rule-lines': (values) =>
+    `with their groups the rules make about ${values['count']} lines of a ruleset, more than a plan may have ` +
+    `(${values['most']}); this one makes most of them: name networks or prefixes instead of large groups`,
   'too-many-scenarios': (values) =>
-    `${values['count']} weathers are more than one run may have (${values['most']}); choose fewer things`,
+    `${values['count']} combinations of failures are more than one run may have (${values['most']}); ` +
+    'choose fewer things',
   'no-such-site': () => 'there is no such site',
   'no-such-lab-device': () => 'the lab has no such device',
   'sign-in-wrong': () => 'name and password do not fit each other',

@@ -74,7 +74,7 @@ export function conditionWords(condition: Condition, names: Names): string {
 export const scenarioWords = (scenario: FailureScenario, names: Names): string =>
   scenario.map((condition) => conditionWords(condition, names)).join(' and ') || 'everything well'
 
-type Names = ReturnType<typeof namesIn>
+export type Names = ReturnType<typeof namesIn>
 
 /** Names of a plan's things, for sentences. */
 export function namesIn(plan: Plan) {
@@ -130,6 +130,7 @@ const STOPS: Readonly<Record<string, string>> = {
   'line-down': 'the line is down',
   'address-elsewhere': 'the outside address is not the gateway’s own',
   'no-target': 'nobody is at the address it is handed to',
+  'answer-elsewhere': 'the answer leaves by another interface than its own',
   'no-address': 'has no address: no DHCP server hears it',
   'no-gateway': 'knows no gateway',
   'gateway-off-link': "the gateway's address is not on its own link",

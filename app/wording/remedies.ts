@@ -3,9 +3,8 @@ import type { FlowChange } from '#core/reachability'
 import { isNothing } from '#core/filter'
 import type { Remedy, RemedyCode } from '#core/remedy'
 import { servicesText } from './cells'
-import { namesIn } from './reach'
+import { namesIn, type Names } from './reach'
 
-type Names = ReturnType<typeof namesIn>
 type Say = (v: Remedy['parts'][number]['values'], names: Names, plan: Plan) => string
 const port: (v: Remedy['parts'][number]['values'], names: Names, key?: string) => string = (
   values,

@@ -11,13 +11,14 @@ import {
   type AdoptionEvent,
   type Claim,
   type ProgressType,
+  type RefusalReason,
 } from '.'
 import { gullhavenPlan } from '#server/demo/gullhaven'
 
 const claim: Claim = { serialKind: 'product', claimedAtMs: 1000 }
 const lease = (atMs: number): AdoptionEvent => ({ kind: 'lease', atMs, address: '10.0.0.9' })
 const asked = (atMs: number): AdoptionEvent => ({ kind: 'asked', atMs, firmware: '5.2.0' })
-const refused = (atMs: number, reason: 'unclaimed' | 'firmware-old'): AdoptionEvent => ({
+const refused = (atMs: number, reason: RefusalReason): AdoptionEvent => ({
   kind: 'refused',
   atMs,
   reason,
@@ -77,6 +78,10 @@ describe('the state of a device', () => {
       'bootstrapping',
     )
   })
+  it('refused as another model it stays so until it asks again', () => {
+    expect(state([lease(2000), asked(2100), refused(2100, 'wrong-model')])).toBe('wrong-model')
+    expect(state([lease(2000), asked(2100), refused(2100, 'wrong-model'), asked(3000)])).toBe('bootstrapping')
+  })
   it('what was heard before the claim tells nothing', () => {
     expect(state([asked(10), refused(11, 'unclaimed')])).toBe('claimed')
   })
@@ -100,13 +105,19 @@ describe('progress types', () => {
 
 describe('a request', () => {
   it.each([
-    [null, '9.9.9', 'unclaimed'],
-    [{ ...claim, serialKind: 'board' as const }, '9.9.9', 'unclaimed'],
-    [claim, '4.8.0', 'firmware-old'],
-    [claim, '5.0.3', 'give'],
-    [claim, '5.0.10', 'give'],
-  ])('%o with %s: %s', (held, firmware, judged) => {
-    expect(judgeRequest(held, firmware, '5.0.3')).toBe(judged)
+    [null, 'S8P', '9.9.9', 'unclaimed'],
+    [{ ...claim, serialKind: 'board' as const }, 'S8P', '9.9.9', 'unclaimed'],
+    [claim, 'A2X', '9.9.9', 'wrong-model'],
+    [claim, 'A2X', '4.8.0', 'wrong-model'],
+    [claim, 'S8P', '4.8.0', 'firmware-old'],
+    [claim, 'S8P', '5.0.3', 'give'],
+    [claim, 's8p ', '5.0.10', 'give'],
+    [claim, '', '5.0.10', 'give'],
+  ])('%o by %s with %s: %s', (held, model, firmware, judged) => {
+    expect(judgeRequest(held, { model, firmware }, 'S8P', '5.0.3')).toBe(judged)
+  })
+  it('is not judged by a model where the plan has none', () => {
+    expect(judgeRequest(claim, { model: 'A2X', firmware: '5.0.3' }, '', '5.0.3')).toBe('give')
   })
 })
 

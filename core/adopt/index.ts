@@ -1,6 +1,7 @@
 export {
   adoptionState,
   isManaged,
+  isOtherModel,
   judgeRequest,
   PROGRESS_TYPES,
   SILENCE_LIMIT_MS,
@@ -8,6 +9,6 @@ export {
   stepsDone,
   STUCK,
 } from './state'
-export type { AdoptionEvent, AdoptionState, Claim, ProgressType } from './state'
+export type { AdoptionEvent, AdoptionState, Claim, ProgressType, RefusalReason } from './state'
 export { benchLines, channelAddress } from './staging-bench'
 export type { BenchLine } from './staging-bench'

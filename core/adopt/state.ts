@@ -66,10 +66,13 @@ export const PROGRESS_TYPES: readonly ProgressType[] = [
   'informational',
 ]
 
+/** Why a device that asks gets nothing. */
+export type RefusalReason = 'unclaimed' | 'wrong-model' | 'firmware-old'
+
 export type AdoptionEvent =
   | { readonly kind: 'lease'; readonly atMs: number; readonly address: string }
   | { readonly kind: 'asked'; readonly atMs: number; readonly firmware: string }
-  | { readonly kind: 'refused'; readonly atMs: number; readonly reason: 'unclaimed' | 'firmware-old' }
+  | { readonly kind: 'refused'; readonly atMs: number; readonly reason: RefusalReason }
   | {
       readonly kind: 'progress'
       readonly atMs: number
@@ -86,6 +89,7 @@ export type AdoptionState =
   | 'in-sync'
   | 'unclaimed'
   | 'wrong-serial'
+  | 'wrong-model'
   | 'not-factory'
   | 'firmware-old'
   | 'failed'
@@ -105,6 +109,7 @@ export const SILENCE_LIMIT_MS = 300_000
 export const STUCK: readonly AdoptionState[] = [
   'unclaimed',
   'wrong-serial',
+  'wrong-model',
   'not-factory',
   'firmware-old',
   'failed',
@@ -143,7 +148,7 @@ function stateAfter(state: AdoptionState, event: AdoptionEvent): AdoptionState {
     case 'asked':
       return 'bootstrapping'
     case 'refused':
-      return event.reason === 'firmware-old' ? 'firmware-old' : 'claimed'
+      return event.reason === 'unclaimed' ? 'claimed' : event.reason
     default:
       return afterProgress(state, event.type)
   }
@@ -171,6 +176,7 @@ export function stepsDone(state: AdoptionState): number {
       return 1
     case 'addressed':
     case 'not-factory':
+    case 'wrong-model':
     case 'firmware-old':
       return 2
     case 'bootstrapping':
@@ -183,14 +189,30 @@ export function stepsDone(state: AdoptionState): number {
   }
 }
 
+/** Whether a device says that it is another model than the plan has in its place; not where either says nothing. */
+export function isOtherModel(said: string, planned: string): boolean {
+  const [one, other] = [said, planned].map((model) => model.trim().toLowerCase())
+  return one !== '' && other !== '' && one !== other
+}
+
+/** What a device says of itself when it asks. */
+interface Asking {
+  readonly model: string
+  readonly firmware: string
+}
+
 /**
- * Whether the controller hands out a configuration: it must be claimed by its product serial and new enough.
+ * Whether the controller hands out a configuration: the device must be claimed by its product serial, be what the
+ * plan has in that place (what is made for other ports fits nowhere), and be new enough.
+ * @param planned model of the device it is claimed for; empty where the plan does not say
  */
 export function judgeRequest(
   claim: Claim | null,
-  firmware: string,
+  asking: Asking,
+  planned: string,
   minFirmware: string,
-): 'give' | 'unclaimed' | 'firmware-old' {
+): 'give' | RefusalReason {
   if (claim === null || claim.serialKind !== 'product') return 'unclaimed'
-  return compareVersions(firmware, minFirmware) < 0 ? 'firmware-old' : 'give'
+  if (isOtherModel(asking.model, planned)) return 'wrong-model'
+  return compareVersions(asking.firmware, minFirmware) < 0 ? 'firmware-old' : 'give'
 }

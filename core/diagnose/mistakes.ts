@@ -119,7 +119,7 @@ function downs(plan: Plan): Mistake[] {
             mistake('modem-routes', { line: uplink.id }, [
               set(['uplinks', uplink.id, 'facts', 'modem'], uplink.facts.modem, 'routing'),
               ...(uplink.facts.modemForwards
-                ? [set(['uplinks', uplink.id, 'facts', 'modemForwards'], true, false)]
+                ? [set(['uplinks', uplink.id, 'facts', 'modemForwards'], uplink.facts.modemForwards, false)]
                 : []),
             ]),
           ]

@@ -90,7 +90,7 @@ export const BLANK_FACTS: UplinkFacts = {
   modem: null,
   cellular: null,
   portEnabled: false,
-  modemForwards: false,
+  modemForwards: null,
   delegated6: null,
   routed4: [],
 }

@@ -4,8 +4,8 @@
 import { ok, problem, refuse, type Result } from '#core/util'
 import { namesIn, indexPlan, modelOf, hasTrait } from '#core/queries'
 import type { Device, Plan, Port, PortMode, PortTemplate, PortGroup, DeviceId } from '#core/schema'
-import { BLANK_FIXED, BLANK_PORT } from './blanks'
-import { firstFreeAddress, freshId, takenAddresses } from './propose'
+import { BLANK_PORT } from './blanks'
+import { freshId, reserve, takenAddresses } from './propose'
 
 /** `2-4, 7` of port names that are numbers; a plain list of others. The opposite of `namesIn`. */
 export function spanOf(names: readonly string[]): string {
@@ -143,22 +143,10 @@ export function addressInfrastructure(plan: Plan, how: 'static' | 'reserved'): P
             ...network,
             fixed: network.fixed.map((f) => (f.deviceId === device.id ? { ...f, how } : f)),
           }
-        const ip = firstFreeAddress(network, taken)
-        if (ip === null) return network
-        return {
-          ...network,
-          fixed: [
-            ...network.fixed,
-            {
-              id: freshId(network.fixed, `fixed-${device.id}`),
-              ip,
-              name: device.name,
-              deviceId: device.id,
-              how,
-              ...BLANK_FIXED,
-            },
-          ],
-        }
+        const made = reserve(network, device, taken)
+        if (made === null) return network
+        const id = freshId(network.fixed, made.id)
+        return { ...network, fixed: [...network.fixed, { ...made, id, how }] }
       }),
     }
   }

@@ -5,7 +5,7 @@
 // that they may join.
 import { failableThings, indexPlan, modelOf, portKey } from '#core/queries'
 import type { Device, DeviceId, Link, NetworkId, Plan, Port, Ssid, SsidId } from '#core/schema'
-import { ok, problem, refuse, type Result } from '#core/util'
+import { isSameName, ok, problem, refuse, type Result } from '#core/util'
 import { BLANK_LINK } from './blanks'
 import { plainPorts, portsOfModel } from './bulk'
 import { firstFreeAddress, freshId, takenAddresses } from './propose'
@@ -33,7 +33,7 @@ export function renameDevice(plan: Plan, deviceId: DeviceId, text: string): Resu
   if (!device.ok) return device
   const name = text.trim()
   if (name === '' || name.length > 60) return refuse(problem('no-name', ''))
-  const same = (other: Device) => other.name.toLowerCase() === name.toLowerCase()
+  const same = (other: Device) => isSameName(other.name, name)
   if (plan.devices.some((other) => other.id !== deviceId && same(other)))
     return refuse(problem('name-taken', '', { text: name }))
   return ok(withDevice(plan, deviceId, { name }))

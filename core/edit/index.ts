@@ -19,12 +19,14 @@ export type { Change, Json } from './change'
 export { planForAnotherSite } from './copy'
 export { joinSsid, renameDevice, setCount, setHome, setModel, setSenders, setSent, ssidOf } from './devices'
 export { firstPlan, MOST_ACCESS_POINTS, MOST_DESKS } from './first-plan'
+export type { SiteWishes } from './first-plan'
 export { mapApart } from './map-apart'
 export {
   firstFreeAddress,
   freshId,
   proposeNetwork,
   reservationFor,
+  reserve,
   renumberVlan,
   takenAddresses,
   turnedInto,
@@ -33,8 +35,6 @@ export {
 export {
   USUAL_SERVICES,
   addDevice,
-  addPeer,
-  addTunnel,
   addUplink,
   blankPlan,
   connect,
@@ -43,5 +43,6 @@ export {
   removeDevice,
   removeUplink,
 } from './wire'
+export { addPeer, addTunnel } from './tunnels'
 export { withPrintableTexts } from './printable'
 export { withoutDangling } from './tidy'

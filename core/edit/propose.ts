@@ -55,8 +55,18 @@ export function firstFreeAddress(network: Network, taken: ReadonlySet<string>): 
   return null
 }
 
+/** A reservation of the first free address of a network for a device; null where none is free. */
+export function reserve(
+  home: Network,
+  { id: deviceId, name }: Device,
+  taken: ReadonlySet<string>,
+): StaticAssignment | null {
+  const ip = firstFreeAddress(home, taken)
+  return ip === null ? null : { id: `fixed-${deviceId}`, ip, name, deviceId, how: 'reserved', ...BLANK_FIXED }
+}
+
 /**
- * A reservation by which a device can be named: of the first free address of its network.
+ * A reservation by which a device can be named.
  * Null where it has an address for good, is in no network, stands for many, or none is free.
  */
 export function reservationFor(
@@ -67,13 +77,8 @@ export function reservationFor(
   const home = plan.networks.find(({ id }) => id === device?.homeNetworkId)
   const isKnown = plan.networks.some(({ fixed }) => fixed.some((known) => known.deviceId === deviceId))
   if (!device || !home || isKnown || device.count !== 1) return null
-  const ip = firstFreeAddress(home, takenAddresses(plan))
-  if (ip === null) return null
-  const id = freshId(home.fixed, `fixed-${deviceId}`)
-  return {
-    home: home.id,
-    made: { id, ip, name: device.name, deviceId, how: 'reserved', ...BLANK_FIXED },
-  }
+  const made = reserve(home, device, takenAddresses(plan))
+  return made && { home: home.id, made: { ...made, id: freshId(home.fixed, made.id) } }
 }
 
 /** Longest prefix that is still worth a network of its own: six hosts. */

@@ -2,8 +2,7 @@
 // Method: each step gives the whole plan anew, or says why it cannot be done; what hangs on a removed thing
 // goes with it.
 // Source: none; a port takes one plug, an access point's radio takes many stations.
-import { contains, formatIpv4, ipv4, parsePrefix4, usable, readInterface4 } from '#core/address'
-import { ok, orNull, problem, refuse, type Problem, type Result } from '#core/util'
+import { isSameName, ok, problem, refuse, type Problem, type Result } from '#core/util'
 import { plainPorts, portsOfKind, portsOfModel } from './bulk'
 import { indexPlan, findPort, portKey, failableThings } from '#core/queries'
 import { PLAN_FORMAT, PLAN_VERSION } from '#core/format'
@@ -14,25 +13,14 @@ import type {
   Plan,
   Port,
   PortRef,
-  Peer,
-  Tunnel,
   Uplink,
   Service,
   DeviceId,
   LinkId,
-  TunnelId,
   UplinkId,
 } from '#core/schema'
 import { freshId } from './propose'
-import {
-  BLANK_BRIEF,
-  BLANK_FACTS,
-  BLANK_LINK,
-  BLANK_PORT,
-  BLANK_SITE,
-  BLANK_UPLINK,
-  USUAL_NAME,
-} from './blanks'
+import { BLANK_BRIEF, BLANK_FACTS, BLANK_LINK, BLANK_PORT, BLANK_SITE, BLANK_UPLINK } from './blanks'
 
 /** Services every site talks of, by the names and ports of IANA's registry (RFC 6335). */
 export const USUAL_SERVICES: readonly Service[] = [
@@ -137,7 +125,7 @@ export function addDevice(
 ): Result<{ readonly plan: Plan; readonly id: string }> {
   const name = wanted.name.trim()
   if (name === '' || name.length > 60) return refuse(problem('no-name', 'name'))
-  if (plan.devices.some((d) => d.name.toLowerCase() === name.toLowerCase()))
+  if (plan.devices.some((d) => isSameName(d.name, name)))
     return refuse(problem('name-taken', 'name', { text: name }))
   const id = freshId(failableThings(plan), slugOf(name))
   const device: Device = {
@@ -316,74 +304,4 @@ export function removeUplink(plan: Plan, uplinkId: UplinkId): Plan {
     uplinks: plan.uplinks.filter((u) => u.id !== uplinkId),
     links: plan.links.filter((l) => !isItsOwn(l)),
   }
-}
-
-/**
- * Where new tunnels have their addresses: the last /16 of 10.0.0.0/8 (RFC 1918), which sites seldom use
- * (common practice).
- */
-const tunnelBlock = (n: number): string => `10.255.${n % 256}.1/24`
-
-/** A tunnel on the first gateway, with nobody in it; null where there is no gateway. */
-export function addTunnel(plan: Plan): { readonly plan: Plan; readonly id: string } | null {
-  const gateway = plan.devices.find((d) => d.kind === 'gateway')
-  if (!gateway) return null
-  const count = plan.tunnels.length
-  const id = freshId(failableThings(plan), 'tunnel')
-  const tunnel: Tunnel = {
-    id,
-    name: `Tunnel ${count + 1}`,
-    deviceId: gateway.id,
-    publicName: null,
-    ...USUAL_NAME,
-    address: tunnelBlock(count),
-    address6: null,
-    listenPort: 51_820 + count,
-    mtu: 1420,
-    publicKey: null,
-    mapped: [],
-    peers: [],
-  }
-  return { plan: { ...plan, tunnels: [...plan.tunnels, tunnel] }, id }
-}
-
-/**
- * A person's peer with the lowest free address of the tunnel.
- * Errors: no-room, where every address is given.
- */
-export function addPeer(
-  plan: Plan,
-  tunnelId: TunnelId,
-): Result<{ readonly plan: Plan; readonly id: string }> {
-  const tunnel = plan.tunnels.find((t) => t.id === tunnelId)
-  const inside = tunnel ? readInterface4(tunnel.address) : null
-  if (!tunnel || !inside) return refuse(problem('no-room', '', { block: tunnel?.address ?? '' }))
-  const own = inside.address
-  const hosts = usable(inside.prefix)
-  const taken = tunnel.peers.flatMap((p) => p.allowed).flatMap((text) => orNull(parsePrefix4(text)) ?? [])
-  let free = hosts.from
-  while (free <= hosts.to && (free === own || taken.some((p) => p.length > 0 && contains(p, free))))
-    free = ipv4(free + 1)
-  if (free > hosts.to) return refuse(problem('no-room', '', { block: tunnel.address }))
-  const id = freshId(failableThings(plan), 'peer')
-  const peer: Peer = {
-    id,
-    name: `Peer ${tunnel.peers.length + 1}`,
-    kind: 'person',
-    publicKey: null,
-    next: null,
-    allowed: [`${formatIpv4(free)}/32`],
-    theirAllowed: [],
-    endpoint: null,
-    downMbps: null,
-    upMbps: null,
-    keepaliveS: null,
-  }
-  return ok({
-    plan: {
-      ...plan,
-      tunnels: plan.tunnels.map((t) => (t.id === tunnelId ? { ...t, peers: [...t.peers, peer] } : t)),
-    },
-    id,
-  })
 }

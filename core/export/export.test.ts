@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import type { Plan } from '#core/schema'
+import { handed } from '../../tests/findings/changes'
 import { site, the } from '../../tests/plans'
 import { inNetwork, internet, rule, theDevice, trunk } from '#server/demo/build'
 import { gullhavenPlan } from '#server/demo/gullhaven'
@@ -178,6 +179,12 @@ describe('files of a gateway', () => {
     ])
     expect(lines).toContain('oifname { "wan1" } masquerade')
     expect(nftRuleset(plan, 'sw')).toBeNull()
+  })
+  it('a forward at the address of its line alone, not at those of a network that is routed here', () => {
+    const plan = site((p) => handed(p, 'line'))
+    expect(nftRuleset(plan, 'gate')).toMatch(
+      /iifname "wan1" fib daddr \. iif type local tcp dport 8443 dnat ip to .*10\.9\.20\.10 \. 443/,
+    )
   })
   it('addresses, pools without what is excluded, and reservations by MAC', () => {
     const plan = site((plan) =>

@@ -2,11 +2,13 @@ export { ADDRESS_COLUMNS, addressRows, mediumText, modeText, PORT_COLUMNS, portR
 export { deviceConfig } from './device-config'
 export {
   choiceMark,
+  countRuleLines,
   dnsmasqConf,
   ip6Rules,
   ipBatch,
   lanName,
   lineMark,
+  MOST_RULE_LINES,
   nftRuleset,
   routedName,
   wanName,

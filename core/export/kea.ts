@@ -13,6 +13,11 @@ import { isKept, lanName, poolParts } from './gateway'
 import { heldMacs } from './names'
 
 const MANY = ', '
+/**
+ * Kea opens no socket on an interface that is not running, and by default never tries again: a gateway that is
+ * up before its switch would serve nobody.
+ */
+const SOCKETS = { 'service-sockets-max-retries': 1_000_000, 'service-sockets-retry-wait-time': 2_000 }
 
 function optionsOf({ options, gateway }: Network): Json[] {
   const data = (name: string, value: string): Json => ({ name, data: value })
@@ -58,7 +63,7 @@ export function keaConf(plan: Plan, deviceId: DeviceId): string {
   }))
   const conf: Json = {
     Dhcp4: {
-      'interfaces-config': { interfaces: served.map((n) => lanName(n.vlan)) },
+      'interfaces-config': { interfaces: served.map((n) => lanName(n.vlan)), ...SOCKETS },
       'lease-database': { type: 'memfile' },
       authoritative: true,
       subnet4,

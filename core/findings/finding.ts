@@ -99,6 +99,11 @@ export function findingKey({ code, place, values }: Draft): string {
   return `${code} ${place.join('/')} ${'key' in values ? values.key : ''}`
 }
 
+/** How it is noted that somebody hands a site over although this is open. */
+export const acceptanceOf = (finding: Draft): string => `finding ${findingKey(finding)}`
+/** Whether a text can be such a note; which findings a plan has is not asked. */
+export const isAcceptance = (text: string): boolean => /^finding [A-Z]\d\d \S+ /.test(text)
+
 export const portPlace = (ref: PortRef): string[] => ['devices', ref.deviceId, 'ports', ref.portId]
 /** Names of a port's device and of the port. */
 export const labelOf = (index: PlanIndex, ref: PortRef): { device: string; port: string } => ({

@@ -25,6 +25,7 @@ import {
   strip,
   spare,
   handed,
+  provided,
   tunnelled,
   both,
   byAddress,
@@ -105,6 +106,7 @@ describe('mends', () => {
     'P09',
     'P10',
     'V04',
+    'V18',
     'V20',
     'V23',
     'V24',
@@ -319,9 +321,60 @@ describe('intents', () => {
     expect(ofCode(survive, 'P01').map((f) => said(f)['under'])).toEqual([{ kind: 'down', name: 'Line' }])
     expect(ofCode((p) => (survive(p), spare(p)), 'P01')).toEqual([])
   })
+  it('one whose senders are sent into tunnels gets a rule for each of them, to the tunnel', () => {
+    const alone: Change = (plan) => void plan.tunnels[0]!.peers.pop()
+    const withPerson: Change = (plan) => {
+      provided(plan)
+      plan.policyRoutes[0]!.from = { kind: 'device', id: 'desk' }
+      staff(plan).fixed.push({
+        ...the(plan.networks, 'servers').fixed[0]!,
+        id: 'd',
+        ip: '10.9.10.20',
+        deviceId: 'desk',
+      })
+    }
+    const sent: Change = (plan) => (withPerson(plan), alone(plan))
+    const before = site(sent)
+    const [finding] = ofCode(sent, 'P01').filter(({ place }) => place[1] === 'i2')
+    expect(finding?.mend?.code).toBe('permit')
+    const after = applyChanges(before, finding?.mend?.changes ?? [])
+    if (!after.ok) throw new Error(JSON.stringify(after.problems))
+    const added = after.value.policies[0]!.rules.filter(({ id }) => id.startsWith('added'))
+    expect(added.map(({ from, to }) => [from, to])).toEqual([
+      [
+        { kind: 'device', id: 'desk' },
+        { kind: 'tunnel', id: 'wg' },
+      ],
+    ])
+    const keys = (plan: Plan) => repaired(plan).map(findingKey)
+    expect(keys(after.value)).not.toContain(findingKey(finding!))
+    expect(keys(after.value).filter((key) => !keys(before).includes(key))).toEqual([])
+    // With a person in the same tunnel that rule would let the desk reach them too, which nobody means.
+    expect(ofCode(withPerson, 'P01').map(({ place, mend }) => [place[1], mend?.code])).toContainEqual([
+      'i2',
+      undefined,
+    ])
+  })
   it('what a knot or a wrong gateway already explains is not told again', () => {
     expect(ofCode((p) => void (portOf(p, 'gate', 'p2').mode = trunk(99, 10)), 'P01')).toEqual([])
     expect(ofCode((p) => void (staff(p).gateway = '10.9.11.1'), 'P01')).toEqual([])
+  })
+})
+
+describe('a modem that routes, in front of a tunnel that is dialled into', () => {
+  const told = (modemForwards: boolean | null) =>
+    ofCode((plan) => {
+      tunnelled(plan, { endpoint: null }, {})
+      Object.assign(the(plan.uplinks, 'line').facts, {
+        modem: 'routing',
+        modemForwards,
+        address: '192.168.1.20/24',
+      })
+    }, 'V07').map((found) => [found.severity, said(found)['known'], said(found)['port'], said(found)['to']])
+  it('is a blocker only where it is known that it keeps the calls', () => {
+    expect(told(false)).toEqual([['blocker', true, 51_820, '192.168.1.20']])
+    expect(told(null)).toEqual([['warning', false, 51_820, '192.168.1.20']])
+    expect(told(true)).toEqual([])
   })
 })
 

@@ -82,5 +82,5 @@ export function analyse(index: PlanIndex, scenario: FailureScenario): Analysis {
 export { MOST_BLOCKED, poolSize } from './address'
 export { nameOfKey, nameOfThing } from './names'
 export { withRepairs } from './policy/repairs'
-export { findingKey } from './finding'
+export { acceptanceOf, findingKey, isAcceptance } from './finding'
 export type { Finding, FindingCode, FindingValues, Mend, MendCode, MendValues, Severity } from './finding'

@@ -5,7 +5,7 @@
 // ISO/IEC 7064 (check characters), IEEE 802 (EUI-48, group and local bits), as in core/queries and
 // core/address.
 import { parseMac } from '#core/address'
-import { problem, type Problem } from '#core/util'
+import { isSameName, problem, type Problem } from '#core/util'
 import { parseSerial } from '#core/queries'
 import type { Device, Equipment, DeviceId } from '#core/schema'
 
@@ -79,7 +79,7 @@ function judgeMac(typed: string, row: number, place: string, met: RowsMet): Judg
 
 function judgeDevice(typed: string, place: string, devices: readonly Device[]): Judged<string | null> {
   if (typed === '') return { value: null, problems: [] }
-  const device = devices.find((d) => d.id === typed || d.name.toLowerCase() === typed.toLowerCase())
+  const device = devices.find((d) => d.id === typed || isSameName(d.name, typed))
   return device
     ? { value: device.id, problems: [] }
     : { value: null, problems: [problem('no-such-device', place, { text: typed })] }

@@ -1,7 +1,6 @@
 export { readNetworkList } from './network-list'
 export type { NetworkRow } from './network-list'
 export { readSerialList } from './serial-list'
-export type { ClaimRow } from './serial-list'
 export { readEquipmentList, readScan } from './equipment-list'
 export type { EquipmentRow } from './equipment-list'
 

@@ -1,13 +1,14 @@
 import Papa from 'papaparse'
 import { describe, expect, it } from 'vitest'
 import { makeSerial } from '#core/queries'
+import type { Problem } from '#core/util'
 import { gullhavenPlan } from '#server/demo/gullhaven'
 import { readEquipmentList, readNetworkList, readScan, readSerialList } from '.'
 
 const rowsOf = (csv: string) => Papa.parse<string[]>(csv).data
 const networks = (csv: string) => readNetworkList(rowsOf(csv))
-const told = (result: ReturnType<typeof networks> | ReturnType<typeof readSerialList>) =>
-  result.ok ? [] : result.problems.map((p) => `${p.place}: ${p.code}`)
+const wordsOf = (problems: readonly Problem[]) => problems.map(({ place, code }) => `${place}: ${code}`)
+const told = (result: ReturnType<typeof networks>) => (result.ok ? [] : wordsOf(result.problems))
 
 describe('a network list', () => {
   it('is read by its headings, in any order and case', () => {
@@ -65,29 +66,30 @@ describe('a list of serials', () => {
 
   it('names devices by id or by name', () => {
     expect(read(`serial,device\n${good},boat-ap\n${makeSerial('GB', '7A06K5R')},skerry SWITCH`)).toEqual({
-      ok: true,
-      value: [
-        { serial: good, kind: 'product', deviceId: 'boat-ap' },
-        { serial: makeSerial('GB', '7A06K5R'), kind: 'board', deviceId: 'skerry-switch' },
+      claims: [
+        { row: 2, serial: good, kind: 'product', deviceId: 'boat-ap' },
+        { row: 3, serial: makeSerial('GB', '7A06K5R'), kind: 'board', deviceId: 'skerry-switch' },
       ],
+      problems: [],
+      wrongRows: [],
     })
   })
-  it('tells every bad row', () => {
-    expect(
-      told(
-        read(
-          `${good},boat-ap\n${good},skerry-switch\nGH-0000-0000,visit-ap\n` +
-            `${makeSerial('GH', '7A07K5R')},boat-ap\nx,nobody`,
-        ),
-      ),
-    ).toEqual([
+  it('tells every bad row, and keeps the good ones apart', () => {
+    const list = read(
+      `${good},boat-ap\n${good},skerry-switch\nGH-0000-0000,visit-ap\n` +
+        `${makeSerial('GH', '7A07K5R')},boat-ap\nx,nobody`,
+    )
+    expect(list.claims.map(({ row }) => row)).toEqual([1])
+    expect(list.wrongRows).toEqual([2, 3, 4, 5])
+    expect(wordsOf(list.problems)).toEqual([
       'row 2, column "serial": serial-twice',
       'row 3, column "serial": wrong-check',
       'row 4, column "device": device-twice',
       'row 5, column "serial": not-a-serial',
       'row 5, column "device": no-such-device',
     ])
-    expect(told(read('serial,device'))).toEqual([': empty-list'])
+    expect(wordsOf(read('serial,device').problems)).toEqual([': empty-list'])
+    expect(wordsOf(read(`${good},boat-ap\n`.repeat(1002)).problems)).toEqual(['row 1002: too-many-rows'])
   })
 })
 

@@ -160,19 +160,22 @@ export function bothWays(layer2: Layer2, from: Layer2Node, to: Layer2Node): bool
   return layer2.broadcastDomain(from) === layer2.broadcastDomain(to)
 }
 
+/** By which cable, and from which device, a device was reached; null for the one at which one began. */
+type CableStep = { readonly device: DeviceId; readonly link: Link } | null
+
 /**
- * Devices in the order a cable-following person meets them, from one to another, whatever the VLANs; by
- * fewest hops.
+ * Devices in the order a cable-following person meets them, whatever the VLANs; by fewest hops.
+ * @param until where one stops; whatever is reached without it
  */
-export function cablePath(
+export function cableTree(
   index: PlanIndex,
   failed: ReadonlySet<string>,
-  fromDevice: string,
-  toDevice: string,
-): Link[] | null {
-  const came = new Map<string, { device: string; link: Link } | null>([[fromDevice, null]])
+  fromDevice: DeviceId,
+  until?: DeviceId,
+): ReadonlyMap<DeviceId, CableStep> {
+  const came = new Map<DeviceId, CableStep>([[fromDevice, null]])
   for (const [at] of came) {
-    if (at === toDevice) break
+    if (at === until) break
     const device = index.devices.get(at)
     if (!device || failed.has(at) || (isHost(device) && at !== fromDevice)) continue
     const steps = device.ports
@@ -187,6 +190,17 @@ export function cablePath(
       if (!failed.has(link.id) && !failed.has(next) && !came.has(next)) came.set(next, { device: at, link })
     }
   }
+  return came
+}
+
+/** The cables from one device to another, whatever the VLANs; by fewest hops, and null where there is no way. */
+export function cablePath(
+  index: PlanIndex,
+  failed: ReadonlySet<string>,
+  fromDevice: DeviceId,
+  toDevice: DeviceId,
+): Link[] | null {
+  const came = cableTree(index, failed, fromDevice, toDevice)
   if (!came.has(toDevice)) return null
   const links: Link[] = []
   for (let step = came.get(toDevice); step; step = came.get(step.device)) links.unshift(step.link)

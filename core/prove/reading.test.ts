@@ -21,6 +21,10 @@ describe('a time that was measured', () => {
     ['2min', 'reading-too-late'],
     ['400 ms', 'fits'],
     ['on the 5G after 16 s, back 75 s after it was well', 'fits'],
+    ['130,5 s', 'reading-too-late'],
+    ['0,5 s', 'fits'],
+    ['1:30 min', 'no-reading'],
+    ['-5 s', 'no-reading'],
     ['106', 'no-reading'],
     ['5G', 'no-reading'],
     ['', 'no-reading'],
@@ -39,6 +43,8 @@ describe('an address that was taken', () => {
     ['10.61.1.44', 'reading-not-leased'],
     ['169.254.7.7', 'reading-not-leased'],
     ['10.61.4.300', 'no-reading'],
+    [`${voice?.pool?.from}3333`, 'no-reading'],
+    [`1${voice?.pool?.from}.1`, 'no-reading'],
     ['none', 'no-reading'],
   ])('%s: %s', (value, code) => {
     expect(codeOf('lease:voice', value)).toBe(code)

@@ -18,14 +18,18 @@ export function readingKind({ kind }: Pick<AcceptanceTest, 'kind'>): ReadingKind
 
 const SECONDS_OF: Readonly<Record<string, number>> = { ms: 0.001, s: 1, min: 60 }
 
+/** A whole number with its unit: no part of a longer one, of a time of day or of a number below zero. */
+const TIME = /(?<![\d.,:-])(\d{1,9}(?:[.,]\d{1,9})?)\s*(ms|s|min)\b/
+const ADDRESS = /(?<![\d.])\d{1,3}(?:\.\d{1,3}){3}(?!\.?\d)/
+
 /** The first time in a text, s; null where it holds no number with a unit. */
-export function secondsIn(text: string): number | null {
-  const [, number, unit = ''] = /(?<![\d.])(\d{1,9}(?:\.\d{1,9})?)\s*(ms|s|min)\b/.exec(text) ?? []
-  return number === undefined ? null : Number(number) * (SECONDS_OF[unit] ?? 1)
+function secondsIn(text: string): number | null {
+  const [, number, unit = ''] = TIME.exec(text) ?? []
+  return number === undefined ? null : Number(number.replace(',', '.')) * (SECONDS_OF[unit] ?? 1)
 }
 
 /** The first IPv4 address in a text. */
-const addressIn = (text: string): string | null => /\d{1,3}(?:\.\d{1,3}){3}/.exec(text)?.[0] ?? null
+const addressIn = (text: string): string | null => ADDRESS.exec(text)?.[0] ?? null
 
 function timeProblem({ withinS }: AcceptanceTest, text: string): Problem | null {
   const seconds = secondsIn(text)

@@ -100,7 +100,7 @@ export const uplinksInOrder = (plan: Pick<Plan, 'uplinks'>): Uplink[] =>
 
 /** True where somebody outside can call the gateway over a line while it is well. */
 export const canBeCalled = (uplink: Uplink): boolean =>
-  uplink.outside === 'own' && (uplink.facts.modem !== 'routing' || uplink.facts.modemForwards)
+  uplink.outside === 'own' && (uplink.facts.modem !== 'routing' || uplink.facts.modemForwards === true)
 
 /** The IPv6 prefix that a network's hosts use; null where IPv6 is off, or its prefix cannot be read. */
 export const ipv6PrefixOf = (network: Network): Prefix6 | null =>

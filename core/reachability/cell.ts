@@ -57,6 +57,10 @@ export function refOf(from: AddressSample, to: AddressSample, set: ServiceSet): 
   )
 }
 
+/** True where a cell is judged, and something is missing or passes that nobody intended. */
+export const isAgainstIntent = ({ judged, missing, unexpected }: MatrixCell): boolean =>
+  judged && !(isNothing(missing) && isNothing(unexpected))
+
 /** The keys of a cell, and whether intents are asked of it. */
 export type CellKeys = Pick<MatrixCell, 'from' | 'to' | 'judged' | 'isEmpty'>
 

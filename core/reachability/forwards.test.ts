@@ -3,6 +3,7 @@ import { describe, expect, it } from 'vitest'
 import { inNetwork, internet, rule, theDevice } from '#server/demo/build'
 import type { FailureScenario } from '#core/queries'
 import { formatServices } from '#core/filter'
+import { aTunnel } from '../../tests/fixtures/tunnels'
 import { the } from '../../tests/plans'
 import { callFromInside, callsFromInside, walkFlow, INTERNET, type Site } from '.'
 import { type Change, rules, spare, opened, ip, OUT, between } from '../../tests/fixtures/ways'
@@ -122,6 +123,19 @@ describe('a forward called from inside', () => {
         ),
       )[1],
     ).toEqual(['staff', 'tcp 8443', 'tcp 8444', null])
+  })
+  // As the kernel does: half of the pool of 10.9.10.100 to .199 lies in the subnet of a tunnel.
+  it('needs an answer that finds its way back: a tunnel of a subnet within takes it away', () => {
+    const inside: Change = (plan) => {
+      handed(plan)
+      plan.tunnels.push(aTunnel({ address: '10.9.10.130/25' }))
+    }
+    const staff = callsFromInside(opened(inside)).find(({ networkId }) => networkId === 'staff')
+    expect(staff && [formatServices(staff.allPairs), formatServices(staff.somePairs), staff.stop]).toEqual([
+      'nothing',
+      'tcp 8443',
+      'answer-elsewhere',
+    ])
   })
   it('needs a line whose address is the gateway’s own, and somebody at the target', () => {
     expect(called(() => undefined, 'desk', [down('line')])).toBe('line-down')

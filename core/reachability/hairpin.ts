@@ -5,7 +5,7 @@
 // Source:
 // RFC 4787 section 6 and RFC 5382 section 7 (hairpinning); the source is the gateway's own, as masquerade
 // makes it.
-import { contains, formatIpv4, networkOf, parseIpv4, type Ipv4 } from '#core/address'
+import { contains, formatIpv4, lastOf, networkOf, parseIpv4, type Ipv4 } from '#core/address'
 import { groupBy, orNull } from '#core/util'
 import type { DeviceId, Plan, PortForward, NetworkId } from '#core/schema'
 import {
@@ -35,6 +35,7 @@ export interface InsideCall {
     | 'line-down'
     | 'address-elsewhere'
     | 'no-target'
+    | 'answer-elsewhere'
     | 'rule'
     | null
 }
@@ -62,6 +63,9 @@ export function callFromInside(
   const target = orNull(parseIpv4(forward.toAddress))
   const out = target === null ? undefined : interfaceTowardsTarget(site, forward, target)
   if (!gate || target === null || !out) return ended('no-target')
+  const back = site.routes.get(forward.deviceId)?.lookup(address)
+  const home = back && interfaceBy(site, forward.deviceId, back, address)
+  if (home?.broadcastDomain !== endpoint.broadcastDomain) return ended('answer-elsewhere')
   const handed = handedPorts(forward)
   const compiled = site.policies.get(forward.deviceId)
   const ends = [
@@ -72,8 +76,8 @@ export function callFromInside(
   if (isNothing(passed)) return ended('rule')
   const free = takenBefore(site.index.plan, forward).reduce<ServiceSet>(minus, passed)
   const shift = forward.from - forward.toPort
-  const back = (list: Intervals): Intervals => list.map(([a, b]) => [a + shift, b + shift] as const)
-  return { services: { tcp: back(free.tcp), udp: back(free.udp), icmp: false }, stop: null }
+  const outside = (list: Intervals): Intervals => list.map(([a, b]) => [a + shift, b + shift] as const)
+  return { services: { tcp: outside(free.tcp), udp: outside(free.udp), icmp: false }, stop: null }
 }
 
 /** Why a call does not get to the forward at all; null where it does. */
@@ -146,13 +150,19 @@ export interface InsideCalls {
   readonly stop: InsideCall['stop']
 }
 
+/** First addresses of the stretches that the routers' tables tell apart. */
+const routeBoundaries = ({ routes }: Site): number[] =>
+  [...routes.values()].flatMap(({ entries }) =>
+    entries.flatMap(({ prefix }) => [prefix.base, lastOf(prefix) + 1]),
+  )
+
 /**
  * Every forward against every network with hosts in it, exactly: of each host, one address for each part of
  * its range that rules tell apart.
  */
 export function callsFromInside(site: Site): InsideCalls[] {
   const { plan } = site.index
-  const cuts = atomBoundaries(site.index)
+  const cuts = [...new Set([...atomBoundaries(site.index), ...routeBoundaries(site)])].sort((a, b) => a - b)
   const homes = groupBy(
     site.endpoints.filter((e) => e.networkId !== null),
     (e) => e.networkId ?? '',

@@ -34,7 +34,7 @@ export function candidatesFor(site: Site, intent: Intent, walk: Walk): Candidate
   const lines = plan.uplinks.map((u): PortRef => ({ deviceId: u.deviceId, portId: u.portId }))
   const stopped = walk.lines.some((l) => l.kind === 'stopped' && l.code !== 'rule')
   return [
-    ...refused.flatMap((line) => ruleCandidates(plan, intent, line)),
+    ...refused.flatMap((line) => ruleCandidates(plan, intent, walk, line)),
     ...(stopped
       ? [
           ...portCandidates(site, vlans, suspects),

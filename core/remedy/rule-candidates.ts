@@ -2,16 +2,20 @@
 import { freshId } from '#core/edit'
 import { selectorKey } from '#core/queries'
 import type { Intent, Plan, Policy, Rule } from '#core/schema'
-import type { WalkLine } from '#core/reachability'
+import { ruleEnds, type Walk, type WalkLine } from '#core/reachability'
 import { swap, type Candidate } from './candidate'
 
 /** A rule that says what an intent does. */
-const ruleFor = (policy: Policy, intent: Intent, chain: Rule['chain']): Rule => ({
+const ruleFor = (
+  policy: Policy,
+  intent: Intent,
+  chain: Rule['chain'],
+  ends: Pick<Rule, 'from' | 'to'>,
+): Rule => ({
   id: freshId(policy.rules, 'added'),
   chain,
   action: 'accept',
-  from: intent.from,
-  to: intent.to,
+  ...ends,
   services: intent.services,
   note: intent.note,
   log: false,
@@ -32,10 +36,16 @@ const isAlike = (rule: Rule, intent: Intent, chain: Rule['chain']): boolean =>
   selectorKey(rule.from) === selectorKey(intent.from) &&
   selectorKey(rule.to) === selectorKey(intent.to)
 
-export function ruleCandidates(plan: Plan, intent: Intent, line: WalkLine & { kind: 'rule' }): Candidate[] {
+export function ruleCandidates(
+  plan: Plan,
+  intent: Intent,
+  walk: Walk,
+  line: WalkLine & { kind: 'rule' },
+): Candidate[] {
   const policy = plan.policies.find((p) => p.deviceId === line.deviceId)
   if (!policy) return []
   const { rules } = policy
+  const ends = ruleEnds(plan, walk, line.deviceId, intent)
   const withRules = (after: readonly Rule[]): Plan => ({
     ...plan,
     policies: plan.policies.map((p) => (p === policy ? { ...p, rules: after } : p)),
@@ -55,7 +65,7 @@ export function ruleCandidates(plan: Plan, intent: Intent, line: WalkLine & { ki
   const add: Candidate = {
     code: 'add-rule',
     values,
-    after: withRules([...before, ruleFor(policy, intent, line.chain), ...behind]),
+    after: withRules([...before, ruleFor(policy, intent, line.chain, ends), ...behind]),
   }
   const move = below.map((rule): Candidate => ({
     code: 'move-rule',

@@ -93,8 +93,11 @@ const uplinkFacts = z.strictObject({
   cellular: cellular.nullable(),
   /** True where a port that its maker ships switched off or unlicensed has been enabled. */
   portEnabled: z.boolean(),
-  /** True where a routing modem hands everything that arrives on to the gateway. */
-  modemForwards: z.boolean(),
+  /**
+   * True where a routing modem hands what the gateway is called for on to it, and false where it does not.
+   * Null: nobody has found out.
+   */
+  modemForwards: z.boolean().nullable(),
   /** IPv6 prefix that the provider delegates to the site over this line; null for none. */
   delegated6: prefix6.nullable(),
   /** IPv4 prefixes that the provider routes to the site over this line. */

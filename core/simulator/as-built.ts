@@ -4,8 +4,8 @@
 // Source:
 // RFC 8572 section 5.1 (a device in factory state takes an address and asks); the faults are common practice.
 import { formatIpv4, type Ipv4 } from '#core/address'
-import { bridgeNode, cablePath, ingressVid, modeFor, UNTAGGED } from '#core/layer2'
-import { indexPlan, isVlanAware } from '#core/queries'
+import { bridgeNode, cableTree, ingressVid, modeFor, UNTAGGED } from '#core/layer2'
+import { indexPlan, isVlanAware, type PlanIndex } from '#core/queries'
 import type { Plan, PortRef, DeviceId, NetworkId, RuleId, ServiceId } from '#core/schema'
 import { leaseAt, openSite } from '#core/reachability'
 
@@ -50,6 +50,7 @@ export type LabSign =
   | 'no-controller'
   | 'looking'
   | 'unclaimed'
+  | 'wrong-model'
   | 'firmware-old'
   | 'loading'
   | 'applying'
@@ -68,17 +69,20 @@ export type PlugIn =
   | { readonly kind: 'no-answer' }
   | { readonly kind: 'not-plugged' }
 
-/** The port at the other end of a device's cable towards its gateway; null where there is none. */
-export function uplinkPeer(plan: Plan, deviceId: DeviceId): PortRef | null {
-  const index = indexPlan(plan)
-  const gateway = plan.devices.find((d) => d.kind === 'gateway')
-  const last = gateway ? cablePath(index, new Set(), gateway.id, deviceId)?.at(-1) : undefined
-  if (!last) return null
-  return last.a.deviceId === deviceId ? last.b : last.a
+/** By device, the port at the other end of its cable towards the first gateway; none for what hangs on nothing. */
+export function uplinkPeers(index: PlanIndex): ReadonlyMap<DeviceId, PortRef> {
+  const gateway = index.plan.devices.find((device) => device.kind === 'gateway')
+  const tree = gateway ? cableTree(index, new Set(), gateway.id) : new Map<never, null>()
+  return new Map(
+    [...tree].flatMap(([id, step]) =>
+      step ? [[id, step.link.a.deviceId === id ? step.link.b : step.link.a] as const] : [],
+    ),
+  )
 }
 
 /**
  * Tries DHCP for a device in factory state at a port.
+ * A plan without a controller is served from elsewhere: whoever has an address reaches that.
  * @param at the switch port its cable ends in
  * @param nth which address of the pool the server hands out, counted from 0; wraps at the pool's end
  */
@@ -99,6 +103,7 @@ export function plugIn(plan: Plan, at: PortRef | null, nth: number): PlugIn {
   const handed = lease.ranges.reduce((sum, r) => sum + r.to - r.from + 1, 0)
   let left = nth % handed
   const home = plan.devices.find((d) => d.kind === 'controller')?.homeNetworkId
+  const isController = (id: NetworkId) => home === undefined || id === home
   for (const range of lease.ranges) {
     const size = range.to - range.from + 1
     if (left < size)
@@ -106,7 +111,7 @@ export function plugIn(plan: Plan, at: PortRef | null, nth: number): PlugIn {
         kind: 'lease',
         networkId: lease.networkId,
         address: formatIpv4((range.from + left) as Ipv4),
-        controller: lease.networkId === home,
+        controller: isController(lease.networkId),
       }
     left -= size
   }

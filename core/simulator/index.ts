@@ -1,2 +1,2 @@
-export { asBuilt, plugIn, uplinkPeer } from './as-built'
+export { asBuilt, plugIn, uplinkPeers } from './as-built'
 export type { LabFault, LabSign, PlugIn } from './as-built'

@@ -3,7 +3,8 @@ import { portOf, site, the } from '../../tests/plans'
 import { gullhavenPlan } from '#server/demo/gullhaven'
 import type { PortMode } from '#core/schema'
 import { access, draft, off, trunk } from '#server/demo/build'
-import { plugIn, uplinkPeer } from '.'
+import { indexPlan } from '#core/queries'
+import { plugIn, uplinkPeers } from '.'
 
 const leaseOn = (mode: PortMode) =>
   plugIn(
@@ -19,9 +20,25 @@ describe('a device in factory state', () => {
       kind: 'lease',
       networkId: 'staff',
       address: '10.9.10.100',
-      controller: false,
+      controller: true,
     })
     expect(leaseOn(trunk(10, 20))).toMatchObject({ kind: 'lease', networkId: 'staff' })
+  })
+  it('reaches a controller of the plan in its network alone, and one elsewhere wherever it has an address', () => {
+    const reaches = (home: string | null) => {
+      const plan = site(({ devices }) => {
+        if (home !== null)
+          devices.push({
+            ...devices.find(({ id }) => id === 'box')!,
+            id: 'c',
+            kind: 'controller',
+            homeNetworkId: home,
+          })
+      })
+      const met = plugIn(plan, { deviceId: 'sw', portId: 'p2' }, 0)
+      return met.kind === 'lease' && met.controller
+    }
+    expect([reaches(null), reaches('staff'), reaches('servers')]).toEqual([true, true, false])
   })
   it('gets no answer where nobody serves, the port is off or only tagged frames pass', () => {
     for (const mode of [access(20), off, trunk(null, 10)])
@@ -41,7 +58,7 @@ describe('a device in factory state', () => {
   })
   it('knows whether its controller is in that network', () => {
     const plan = gullhavenPlan()
-    expect(plugIn(plan, uplinkPeer(plan, 'skerry-switch'), 0)).toEqual({
+    expect(plugIn(plan, uplinkPeers(indexPlan(plan)).get('skerry-switch') ?? null, 0)).toEqual({
       kind: 'lease',
       networkId: 'management',
       address: '10.61.0.100',
@@ -52,14 +69,11 @@ describe('a device in factory state', () => {
 
 describe('the port a device hangs on', () => {
   it('is the far end of its cable towards the gateway', () => {
-    const plan = gullhavenPlan()
-    expect(uplinkPeer(plan, 'skerry-switch')).toEqual({ deviceId: 'bridge-b', portId: 'plan' })
-    expect(uplinkPeer(plan, 'boat-ap')).toEqual({ deviceId: 'boat-switch', portId: 'p2' })
-    expect(
-      uplinkPeer(
-        site((p) => void (the(p.devices, 'sw').kind = 'switch')),
-        'nobody',
-      ),
-    ).toBeNull()
+    const peers = uplinkPeers(indexPlan(gullhavenPlan()))
+    expect(peers.get('skerry-switch')).toEqual({ deviceId: 'bridge-b', portId: 'plan' })
+    expect(peers.get('boat-ap')).toEqual({ deviceId: 'boat-switch', portId: 'p2' })
+    expect(peers.has('gateway')).toBe(false)
+    const alone = site(({ devices }) => void (the(devices, 'gate').kind = 'switch'))
+    expect(uplinkPeers(indexPlan(alone)).size).toBe(0)
   })
 })

@@ -47,3 +47,6 @@ export function countUpTo(sorted: readonly number[], value: number): number {
   }
   return low
 }
+
+/** Whether two names are one to whoever types them: in any case. */
+export const isSameName = (one: string, other: string): boolean => one.toLowerCase() === other.toLowerCase()

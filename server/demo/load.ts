@@ -1,5 +1,5 @@
 import type { Role } from '#contracts/api'
-import { asBuilt, uplinkPeer, type LabFault } from '#core/simulator'
+import { asBuilt, uplinkPeers, type LabFault } from '#core/simulator'
 import { isManaged, type AdoptionEvent } from '#core/adopt'
 import { indexPlan, modelNamed } from '#core/queries'
 import type { Plan, DeviceId, PortId } from '#core/schema'
@@ -66,6 +66,7 @@ async function loadShelf(queries: Queries, siteId: number, plan: Plan): Promise<
   const put = async (
     i: number,
     label: string,
+    deviceId: DeviceId,
     box: { readonly model: string; readonly firmware: string; readonly factory: boolean },
     plug: { deviceId: DeviceId; portId: PortId } | null,
   ) => {
@@ -74,26 +75,30 @@ async function loadShelf(queries: Queries, siteId: number, plan: Plan): Promise<
       serial: serialOf(i),
       boardSerial: boardOf(i),
       label,
+      deviceId,
       ...box,
       plugDeviceId: plug?.deviceId ?? '',
       plugPortId: plug?.portId ?? '',
     })
   }
+  const peers = uplinkPeers(indexPlan(plan))
   const bench = { deviceId: 'boat-switch', portId: 'p8' }
   await put(
     devices.findIndex((d) => d.id === 'skerry-switch'),
     'Skerry switch, in its box',
+    'skerry-switch',
     { model: 'S8P', firmware: '2.7.0', factory: true },
-    uplinkPeer(plan, 'skerry-switch'),
+    peers.get('skerry-switch') ?? null,
   )
   await put(
     devices.findIndex((d) => d.id === 'boat-ap'),
     'Boathouse AP, in its box',
+    'boat-ap',
     { model: 'A2X', firmware: '5.2.0', factory: true },
-    uplinkPeer(plan, 'boat-ap'),
+    peers.get('boat-ap') ?? null,
   )
-  await put(41, 'Spare A2X, old stock', { model: 'A2X', firmware: '4.8.0', factory: true }, bench)
-  await put(42, 'Spare A2X, used before', { model: 'A2X', firmware: '5.2.0', factory: false }, bench)
+  await put(41, 'Spare A2X, old stock', '', { model: 'A2X', firmware: '4.8.0', factory: true }, bench)
+  await put(42, 'Spare A2X, used before', '', { model: 'A2X', firmware: '5.2.0', factory: false }, bench)
 }
 
 /**

@@ -71,13 +71,19 @@ async function meetNetwork(device: LabRow, slug: string): Promise<PlugIn> {
   return plugIn(built, { deviceId: device.plugDeviceId, portId: device.plugPortId }, nth)
 }
 
+/** What a device shows after a refusal, by its error tag. */
+const SIGN_OF_REFUSAL: Readonly<Record<string, LabSign>> = {
+  'operation-failed': 'firmware-old',
+  'invalid-value': 'wrong-model',
+}
+
 /** One round of bootstrapping. Answers whether the device is done with it. */
 async function bootstrap(life: Life): Promise<boolean> {
   const found = await labDeviceWith(database(), life.serial)
   if (!found) throw new Ended()
   const told = await ask(life.serial, life.model, found.device.firmware)
   if (told.kind === 'refused') {
-    await life.show(told.why === 'operation-failed' ? 'firmware-old' : 'unclaimed')
+    await life.show(SIGN_OF_REFUSAL[told.why] ?? 'unclaimed')
     return false
   }
   await report(life.serial, 'bootstrap-initiated')

@@ -1,8 +1,8 @@
 import type { DeviceId } from '#core/schema'
-import { and, asc, count, eq, inArray, max, notExists, sql } from 'drizzle-orm'
+import { and, asc, count, desc, eq, gte, inArray, max, ne, notExists, sql } from 'drizzle-orm'
 import type { AdoptionEvent } from '#core/adopt'
 import type { SerialKind } from '#core/queries'
-import { adoptionEvents, claims, sites } from '#server/db/schema'
+import { adoptionEvents, claims, labDevices, pastClaims, sites } from '#server/db/schema'
 import type { Queries } from '#server/platform/database'
 
 export async function claimsOf(queries: Queries, siteId: number) {
@@ -34,15 +34,38 @@ export async function addClaim(queries: Queries, claim: NewClaim): Promise<boole
   )
 }
 
-export async function removeClaim(queries: Queries, siteId: number, serial: string): Promise<boolean> {
-  return (
-    (
-      await queries
-        .delete(claims)
-        .where(and(eq(claims.siteId, siteId), eq(claims.serial, serial)))
-        .returning({ id: claims.id })
-    ).length > 0
-  )
+export interface Release {
+  readonly siteId: number
+  readonly serial: string
+  readonly releasedAt: Date
+  readonly releasedBy: string
+}
+
+/** Ends a claim and keeps that there was one; the device that it was for, or null where there is none. */
+export async function endClaim(queries: Queries, release: Release): Promise<DeviceId | null> {
+  const { siteId, serial, releasedAt, releasedBy } = release
+  const [ended] = await queries
+    .delete(claims)
+    .where(and(eq(claims.siteId, siteId), eq(claims.serial, serial)))
+    .returning()
+  if (!ended) return null
+  const { deviceId, claimedAt } = ended
+  await queries.insert(pastClaims).values({ siteId, deviceId, serial, claimedAt, releasedAt, releasedBy })
+  return deviceId as DeviceId
+}
+
+/** Claims that are told of a site's past. */
+const MOST_PAST = 1000
+
+/** The newest claims of a site that were given up, oldest first. */
+export async function pastClaimsOf(queries: Queries, siteId: number) {
+  const newest = await queries
+    .select()
+    .from(pastClaims)
+    .where(eq(pastClaims.siteId, siteId))
+    .orderBy(desc(pastClaims.id))
+    .limit(MOST_PAST)
+  return newest.reverse()
 }
 
 export async function addEvent(
@@ -54,12 +77,13 @@ export async function addEvent(
   await queries.insert(adoptionEvents).values({ serial, model, event, at: new Date(event.atMs) })
 }
 
-/** Changes whenever a claim is made or released, or something is heard of any serial. */
+/** Changes whenever a claim is made or given up, or something is heard of any serial. */
 export async function rosterMark(queries: Queries): Promise<string> {
   const [claimed] = await queries
     .select({
       claims: count(),
       newest: max(claims.id),
+      released: sql<number>`(select max(id) from ${pastClaims})`,
       heard: sql<number>`(select max(id) from ${adoptionEvents})`,
     })
     .from(claims)
@@ -76,11 +100,26 @@ export async function eventsOfSite(queries: Queries, siteId: number) {
     .orderBy(asc(adoptionEvents.id))
 }
 
-/** Events of serials that nobody has claimed for any site. */
-export async function eventsOfStrangers(queries: Queries) {
+/**
+ * Events of serials that nobody has claimed for any site, since they were last given up.
+ * A stand-in is a stranger to the site alone on whose shelf it stands.
+ */
+export async function eventsOfStrangers(queries: Queries, siteId: number) {
   const claimed = queries
     .select({ id: claims.id })
     .from(claims)
     .where(eq(claims.serial, adoptionEvents.serial))
-  return queries.select().from(adoptionEvents).where(notExists(claimed)).orderBy(asc(adoptionEvents.id))
+  const releasedSince = queries
+    .select({ id: pastClaims.id })
+    .from(pastClaims)
+    .where(and(eq(pastClaims.serial, adoptionEvents.serial), gte(pastClaims.releasedAt, adoptionEvents.at)))
+  const ofAnotherShelf = queries
+    .select({ serial: labDevices.serial })
+    .from(labDevices)
+    .where(and(eq(labDevices.serial, adoptionEvents.serial), ne(labDevices.siteId, siteId)))
+  return queries
+    .select()
+    .from(adoptionEvents)
+    .where(and(notExists(claimed), notExists(releasedSince), notExists(ofAnotherShelf)))
+    .orderBy(asc(adoptionEvents.id))
 }

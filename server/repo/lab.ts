@@ -1,9 +1,10 @@
-import { asc, eq } from 'drizzle-orm'
+import { asc, eq, inArray } from 'drizzle-orm'
 import type { LabFault } from '#core/simulator'
 import { labDevices, labFaults, sites } from '#server/db/schema'
 import type { Queries } from '#server/platform/database'
 
 export type LabRow = typeof labDevices.$inferSelect
+export type NewLabDevice = typeof labDevices.$inferInsert
 
 export async function shelfOf(queries: Queries, siteId: number): Promise<LabRow[]> {
   return queries
@@ -35,8 +36,20 @@ export async function switchOffStarting(queries: Queries): Promise<void> {
   await queries.update(labDevices).set({ power: 'off', sign: 'none' }).where(eq(labDevices.power, 'starting'))
 }
 
-export async function addLabDevice(queries: Queries, device: typeof labDevices.$inferInsert): Promise<void> {
-  await queries.insert(labDevices).values(device)
+export async function addLabDevice(queries: Queries, device: NewLabDevice): Promise<void> {
+  await addLabDevices(queries, [device])
+}
+
+export async function addLabDevices(queries: Queries, devices: readonly NewLabDevice[]): Promise<void> {
+  if (devices.length > 0)
+    await queries
+      .insert(labDevices)
+      .values([...devices])
+      .onConflictDoNothing()
+}
+
+export async function removeLabDevices(queries: Queries, serials: readonly string[]): Promise<void> {
+  if (serials.length > 0) await queries.delete(labDevices).where(inArray(labDevices.serial, [...serials]))
 }
 
 export async function faultOf(queries: Queries, siteId: number): Promise<LabFault | null> {

@@ -1,6 +1,7 @@
-import { judgeRequest, type ProgressType } from '#core/adopt'
+import { judgeRequest, type ProgressType, type RefusalReason } from '#core/adopt'
 import { deviceConfig } from '#core/export'
 import { compareVersions, modelNamed } from '#core/queries'
+import type { DeviceId, Plan } from '#core/schema'
 import type { Onboarding } from '#contracts/bootstrap'
 import * as repo from '#server/repo/adoption'
 import { now } from '#server/platform/clock'
@@ -9,9 +10,11 @@ import { currentPlan } from './plans'
 import { hearOf } from './roster'
 
 export type Answer =
-  | { readonly kind: 'give'; readonly onboarding: Onboarding }
-  | { readonly kind: 'unclaimed' }
-  | { readonly kind: 'firmware-old' }
+  { readonly kind: 'give'; readonly onboarding: Onboarding } | { readonly kind: RefusalReason }
+
+/** Model that a plan has for a device; empty where it does not say. */
+const plannedModel = (plan: Plan | null, deviceId: DeviceId | undefined): string =>
+  plan?.devices.find((device) => device.id === deviceId)?.model ?? ''
 
 /** Decides what a device that asks for its bootstrapping data gets, and keeps that it asked. */
 export async function bootstrappingData(serial: string, model: string, firmware: string): Promise<Answer> {
@@ -19,19 +22,24 @@ export async function bootstrappingData(serial: string, model: string, firmware:
   const holder = await repo.claimOfSerial(db, serial)
   const claim = holder && { serialKind: holder.claim.kind, claimedAtMs: holder.claim.claimedAt.getTime() }
   const known = modelNamed(model)
-  const judged = judgeRequest(claim, firmware, known?.minFirmware ?? '0')
+  const plan = holder && (await currentPlan(holder.slug)).plan
+  const judged = judgeRequest(
+    claim,
+    { model, firmware },
+    plannedModel(plan, holder?.claim.deviceId),
+    known?.minFirmware ?? '0',
+  )
   await hearOf(db, serial, model, { kind: 'asked', atMs: now().getTime(), firmware })
-  if (judged !== 'give' || !holder) {
-    const reason = judged === 'firmware-old' ? judged : 'unclaimed'
+  if (judged !== 'give' || !holder || !plan) {
+    const reason = judged === 'give' ? 'unclaimed' : judged
     await hearOf(db, serial, model, { kind: 'refused', atMs: now().getTime(), reason })
     return { kind: reason }
   }
-  const { plan } = await currentPlan(holder.slug)
   const configuration = JSON.stringify(deviceConfig(plan, holder.claim.deviceId) ?? {})
-  const planned = known?.plannedFirmware ?? firmware
+  const wanted = known?.plannedFirmware ?? firmware
   const image =
-    compareVersions(firmware, planned) < 0
-      ? { 'boot-image': { 'os-name': 'mast-os', 'os-version': planned } }
+    compareVersions(firmware, wanted) < 0
+      ? { 'boot-image': { 'os-name': 'mast-os', 'os-version': wanted } }
       : {}
   const information = {
     ...image,

@@ -6,8 +6,10 @@ import { patchBetween } from '#contracts/patch'
 import { parsePlan, parsePlanText } from '#contracts/plan'
 import { planForAnotherSite } from '#core/edit'
 import { addressesOf, type FleetSite } from '#core/brief'
+import { countRuleLines, MOST_RULE_LINES } from '#core/export'
 import { PLAN_VERSION } from '#core/format'
 import { countPassTests, MOST_TESTS } from '#core/prove'
+import { indexPlan } from '#core/queries'
 import type { Plan } from '#core/schema'
 import * as repo from '#server/repo/plans'
 import { now } from '#server/platform/clock'
@@ -84,10 +86,16 @@ function laid(document: unknown, patch: readonly PatchOp[]): unknown {
   }
 }
 
-/** Refuses a plan that would keep everybody waiting: its intents would make more tests than anybody tries. */
+/**
+ * Refuses a plan that would keep everybody waiting: more tests than anybody tries, or more lines of rules than a
+ * gateway loads.
+ */
 export function withinLimits(plan: Plan): Plan {
   const count = countPassTests(plan)
   if (count > MOST_TESTS) throw refused(400, 'too-many-tests', 'intents', { count, most: MOST_TESTS })
+  const lines = countRuleLines(indexPlan(plan))
+  if (lines.count > MOST_RULE_LINES)
+    throw refused(400, 'too-many-rule-lines', lines.place, { count: lines.count, most: MOST_RULE_LINES })
   return plan
 }
 
@@ -233,11 +241,15 @@ export async function copySite(slug: string, name: string, author: string): Prom
 }
 
 /** Reads a site file and keeps it as a new site. */
-export async function importSite(text: string, author: string): Promise<SiteSummary> {
+export async function importSite(
+  text: string,
+  author: string,
+  words = 'read from a site file',
+): Promise<SiteSummary> {
   const parsed = parsePlanText(text)
   if (!parsed.ok) throw new Refused(400, parsed.problems)
   const { slug } = await database().transaction((tx) =>
-    addSite(tx, withinLimits(parsed.value), author, 'read from a site file'),
+    addSite(tx, withinLimits(parsed.value), author, words),
   )
   return { slug, name: parsed.value.site.name, revision: 1 }
 }

@@ -1,9 +1,9 @@
 import Papa from 'papaparse'
-import type { Roster, RosterRow, Stranger } from '#contracts/api'
+import type { PastClaim, Roster, RosterRow, Stranger } from '#contracts/api'
 import { groupBy } from '#core/util'
 import { isManaged, type AdoptionEvent } from '#core/adopt'
-import { readSerialList, type ClaimRow } from '#core/ingest'
-import { parseSerial } from '#core/queries'
+import { readSerialList } from '#core/ingest'
+import { parseSerial, type SerialKind } from '#core/queries'
 import type { Plan, DeviceId } from '#core/schema'
 import * as repo from '#server/repo/adoption'
 import { now } from '#server/platform/clock'
@@ -14,12 +14,20 @@ import { Refused, refused } from '#server/platform/route'
 import { settings } from '#server/platform/settings'
 import { currentPlan, siteAndPlan, siteOf } from './plans'
 
+type Past = Awaited<ReturnType<typeof repo.pastClaimsOf>>[number]
 type Heard = Awaited<ReturnType<typeof repo.eventsOfStrangers>>
 const bySerial = (rows: Heard) => groupBy(rows, (row) => row.serial)
 /** The newest word matters most and old ones pile up: so many are told of each device. */
 const MOST_EVENTS = 60
 const eventsIn = (rows: Heard | undefined): AdoptionEvent[] =>
   (rows ?? []).slice(-MOST_EVENTS).map((row) => row.event)
+
+const pastClaim = (claim: Past): PastClaim => ({
+  serial: claim.serial,
+  claimedAtMs: claim.claimedAt.getTime(),
+  releasedAtMs: claim.releasedAt.getTime(),
+  releasedBy: claim.releasedBy,
+})
 
 const keep = keeper<Pick<Roster, 'rows' | 'strangers'>>()
 
@@ -37,57 +45,69 @@ export async function rosterOf(slug: string): Promise<Roster> {
 
 async function whoIsWhere(siteId: number, plan: Plan): Promise<Pick<Roster, 'rows' | 'strangers'>> {
   const db = database()
-  const [claims, claimed, unclaimed] = await Promise.all([
+  const [claims, past, claimed, unclaimed] = await Promise.all([
     repo.claimsOf(db, siteId),
+    repo.pastClaimsOf(db, siteId),
     repo.eventsOfSite(db, siteId),
-    repo.eventsOfStrangers(db),
+    repo.eventsOfStrangers(db, siteId),
   ])
   const heard = bySerial(claimed)
-  const rows = plan.devices.filter(isManaged).map((device): RosterRow => {
-    const claim = claims.find((c) => c.deviceId === device.id)
-    if (!claim) return { deviceId: device.id, serial: null, claim: null, claimedBy: null, events: [] }
+  const rows = plan.devices.filter(isManaged).map(({ id: deviceId }): RosterRow => {
+    const before = past.filter((claim) => claim.deviceId === deviceId).map(pastClaim)
+    const claim = claims.find((other) => other.deviceId === deviceId)
+    if (!claim)
+      return { deviceId, serial: null, claim: null, claimedBy: null, saysModel: '', past: before, events: [] }
     const { serial, kind: serialKind, claimedAt, claimedBy } = claim
+    const words = heard.get(serial)
     return {
-      deviceId: device.id,
+      deviceId,
       serial,
       claim: { serialKind, claimedAtMs: claimedAt.getTime() },
       claimedBy,
-      events: eventsIn(heard.get(serial)),
+      saysModel: words?.findLast(({ model }) => model !== '')?.model ?? '',
+      past: before,
+      events: eventsIn(words),
     }
   })
   const strangers = [...bySerial(unclaimed)].map(([serial, events]): Stranger => ({
     serial,
-    model: events.at(-1)?.model ?? '',
+    model: events.findLast(({ model }) => model !== '')?.model ?? '',
     events: eventsIn(events),
   }))
   return { rows, strangers }
 }
 
-async function claimAll(slug: string, rows: readonly ClaimRow[], claimedBy: string): Promise<void> {
+type Site = Awaited<ReturnType<typeof siteOf>>
+
+interface Wanted {
+  readonly serial: string
+  readonly kind: SerialKind
+  readonly deviceId: DeviceId
+  /** Where it was asked for, as a refusal tells it. */
+  readonly place: string
+}
+
+/** Claims a serial for a device of a site; refuses where either is taken by another. */
+async function claimOne(tx: Queries, site: Site, wanted: Wanted, claimedBy: string): Promise<void> {
+  const { serial, kind, deviceId, place } = wanted
+  if (await repo.addClaim(tx, { siteId: site.id, deviceId, serial, kind, claimedAt: now(), claimedBy }))
+    return
+  const holder = await repo.claimOfSerial(tx, serial)
+  // The same claim, made again.
+  if (holder?.slug === site.slug && holder.claim.deviceId === deviceId) return
+  throw holder
+    ? refused(409, 'serial-claimed', place, {
+        text: serial,
+        device: holder.claim.deviceId,
+        site: holder.slug,
+      })
+    : refused(409, 'device-claimed', place, { text: deviceId })
+}
+
+async function claimAll(slug: string, all: readonly Wanted[], claimedBy: string): Promise<void> {
   await database().transaction(async (tx) => {
     const site = await siteOf(tx, slug)
-    for (const [i, row] of rows.entries()) {
-      const made = await repo.addClaim(tx, {
-        siteId: site.id,
-        deviceId: row.deviceId,
-        serial: row.serial,
-        kind: row.kind,
-        claimedAt: now(),
-        claimedBy,
-      })
-      if (made) continue
-      const holder = await repo.claimOfSerial(tx, row.serial)
-      // The same claim, made again.
-      if (holder?.slug === slug && holder.claim.deviceId === row.deviceId) continue
-      const place = rows.length > 1 ? `claim ${i + 1}` : 'serial'
-      throw holder
-        ? refused(409, 'serial-claimed', place, {
-            text: row.serial,
-            device: holder.claim.deviceId,
-            site: holder.slug,
-          })
-        : refused(409, 'device-claimed', place, { text: row.deviceId })
-    }
+    for (const wanted of all) await claimOne(tx, site, wanted, claimedBy)
     await tell(tx, { site: slug, topic: 'roster' })
   })
 }
@@ -103,23 +123,46 @@ export async function claimDevice(
   const { plan } = await currentPlan(slug)
   if (!plan.devices.some((d) => d.id === deviceId && isManaged(d)))
     throw refused(400, 'no-such-device', 'device', { text: deviceId })
-  await claimAll(slug, [{ ...parsed.value, deviceId }], claimedBy)
+  await claimAll(slug, [{ ...parsed.value, deviceId, place: 'serial' }], claimedBy)
 }
 
 /** Claims a pasted list: all of it, or nothing. */
-export async function claimList(slug: string, csv: string, claimedBy: string): Promise<number> {
+export async function claimList(slug: string, csv: string, claimedBy: string): Promise<void> {
   const { plan } = await currentPlan(slug)
   const table = Papa.parse<string[]>(csv, { skipEmptyLines: false })
-  const rows = readSerialList(table.data, plan.devices.filter(isManaged))
-  if (!rows.ok) throw new Refused(400, rows.problems)
-  await claimAll(slug, rows.value, claimedBy)
-  return rows.value.length
+  const { claims, problems } = readSerialList(table.data, plan.devices.filter(isManaged))
+  if (problems.length > 0) throw new Refused(400, problems)
+  const all = claims.map((claim) => ({ ...claim, place: `row ${claim.row}, column "serial"` }))
+  await claimAll(slug, all, claimedBy)
 }
 
-export async function releaseClaim(slug: string, serial: string): Promise<void> {
+/** Gives a claim up; what was heard of the box, and that it served here, is kept. */
+async function release(tx: Queries, site: Site, serial: string, releasedBy: string): Promise<DeviceId> {
+  const deviceId = await repo.endClaim(tx, { siteId: site.id, serial, releasedAt: now(), releasedBy })
+  if (deviceId === null) throw refused(404, 'no-such-claim', serial)
+  return deviceId
+}
+
+export async function releaseClaim(slug: string, serial: string, releasedBy: string): Promise<void> {
+  await database().transaction(async (tx) => {
+    await release(tx, await siteOf(tx, slug), serial, releasedBy)
+    await tell(tx, { site: slug, topic: 'roster' })
+  })
+}
+
+/** Another box serves as the device from now on: both steps, or neither. */
+export async function replaceClaim(
+  slug: string,
+  serial: string,
+  nextText: string,
+  person: string,
+): Promise<void> {
+  const next = parseSerial(nextText, 'serial')
+  if (!next.ok) throw new Refused(400, next.problems)
   await database().transaction(async (tx) => {
     const site = await siteOf(tx, slug)
-    if (!(await repo.removeClaim(tx, site.id, serial))) throw refused(404, 'no-such-claim', serial)
+    const deviceId = await release(tx, site, serial, person)
+    await claimOne(tx, site, { ...next.value, deviceId, place: 'serial' }, person)
     await tell(tx, { site: slug, topic: 'roster' })
   })
 }

@@ -3,6 +3,7 @@ export const browser = { kept: new Map<string, unknown>(), tab: 'tab 1' }
 
 /** In place of `idb-keyval`. */
 export const storage = {
+  createStore: () => undefined,
   get: async (key: string) => structuredClone(browser.kept.get(key)),
   set: async (key: string, value: unknown) => void browser.kept.set(key, structuredClone(value)),
   update: async (key: string, make: (value: unknown) => unknown) =>

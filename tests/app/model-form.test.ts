@@ -19,9 +19,18 @@ describe('a model as a form', () => {
     expect(wrongIn(form, new Set(['X1']))).toContain('there is a X1 already')
     expect(wrongIn({ ...form, budget: 'much' }, NONE)).toContain('PoE budget: much')
     expect(wrongIn({ ...form, factory: 'fixed', address: '192.168.1.300/24' }, NONE)).toContain('Factory')
+    // What the plan would refuse is refused here, by its name.
+    expect(wrongIn({ ...form, boot: '86401' }, NONE)).toBe('Boot: 86401 is not a number from 0 to 86400.')
+    expect(wrongIn({ ...form, inspection: '1.5' }, NONE)).toContain('not a whole number')
+    expect(
+      wrongIn({ ...form, factory: 'channel', address: '192.168.1.20/24', channel: '65' }, NONE),
+    ).toContain('Channel knob')
     const [ports] = form.ports
     const withPorts = (change: Partial<typeof ports>) => ({ ...form, ports: [{ ...ports!, ...change }] })
     expect(wrongIn(withPorts({ speeds: '100 fast' }), NONE)).toContain('not speeds')
+    expect(wrongIn(withPorts({ speeds: '1 '.repeat(11) }), NONE)).toContain('not speeds')
+    expect(wrongIn(withPorts({ names: '1, '.repeat(30) }), NONE)).toContain('80 characters')
+    expect(wrongIn({ ...form, ports: Array.from({ length: 65 }, () => ports!) }, NONE)).toContain('64 rows')
     expect(wrongIn(withPorts({ power: 'takes 4' }), NONE)).toContain('watts are needed')
     expect(wrongIn(withPorts({ power: 'gives passive', watts: '24', volts: '90' }), NONE)).toContain('54 V')
   })

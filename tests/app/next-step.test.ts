@@ -25,7 +25,7 @@ describe('the next step', () => {
     const empty = workOf(blankPlan('Empty', '10.0.0.0/16'))
     expect(nextStepOf('brief', empty)).toMatchObject({ sheet: 'brief', action: 'add-line' })
     expect(nextStepOf('plan', empty)).toMatchObject({ words: 'Add a gateway', action: 'add-device' })
-    expect(nextStepOf('rehearse', empty)).toMatchObject({ words: 'Say what must pass', action: 'add-intent' })
+    expect(nextStepOf('rehearse', empty)).toEqual(nextStepOf('plan', empty))
     expect(wordsAt('hand-over', empty)).toBeNull()
   })
 
@@ -33,6 +33,11 @@ describe('the next step', () => {
     expect(nextStepOf('plan', demo)).toMatchObject({ words: 'Cameras 40 stops short' })
     expect(nextStepOf('plan', demo)?.finding?.severity).toBe('blocker')
     expect(wordsAt('plan', workOf(gullhavenClean()))).toBeNull()
+  })
+
+  it('of a plan without intents is to say what must pass', () => {
+    const meant = workOf({ ...gullhavenClean(), intents: [] })
+    expect(nextStepOf('rehearse', meant)).toMatchObject({ words: 'Say what must pass', action: 'add-intent' })
   })
 
   it('of the rehearsal counts what is against the intent', () => {

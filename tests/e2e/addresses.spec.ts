@@ -188,3 +188,38 @@ test('an IPv6 address is typed into a device; one of another prefix moves into i
   ).toHaveCount(0)
   await expect(cell(page, 'Fixed addresses', 'Recorder', 3)).toHaveText('fd61:6a11:c0de:20::12')
 })
+
+test('a table sorts by its heads, a removal is taken back where it is told, and an address is a host’s', async ({
+  planner: page,
+  copy,
+}) => {
+  await page.goto(`/sites/${copy}/addresses`)
+  const grid = page.getByRole('grid', { name: 'Networks' })
+  const names = () => grid.getByRole('row').locator('[role=gridcell]:nth-child(3)').allInnerTexts()
+  await expect(grid.getByRole('row').nth(1)).toBeVisible()
+  const planned = await names()
+  const head = grid.getByRole('columnheader', { name: 'Network' })
+  await head.click()
+  await expect(head).toHaveAttribute('aria-sort', 'ascending')
+  await expect.poll(names).toEqual(planned.toSorted((one, other) => one.localeCompare(other, 'en')))
+  await cell(page, 'Networks', 'Staff', 2).click()
+  await page.keyboard.press('s')
+  await expect(head).toHaveAttribute('aria-sort', 'descending')
+  await page.keyboard.press('s')
+  await expect.poll(names).toEqual(planned)
+  // Who an address is for is chosen among the hosts of its network that have none.
+  await page.getByRole('button', { name: 'Add an address' }).click()
+  await page.getByRole('button', { name: 'Close this notice' }).click()
+  const fixed = page.getByRole('grid', { name: 'Fixed addresses' })
+  await cell(page, 'Fixed addresses', 'New address', 1).dblclick()
+  await page.getByRole('option', { name: 'Ticket terminal' }).click()
+  await page.keyboard.press('Enter')
+  await expect(fixed).toContainText('Ticket terminal')
+  await fixed
+    .getByRole('row', { name: /Ticket terminal/ })
+    .getByRole('button', { name: /^Remove/ })
+    .click()
+  await expect(fixed).not.toContainText('Ticket terminal')
+  await page.getByRole('button', { name: 'Take back' }).click()
+  await expect(fixed).toContainText('Ticket terminal')
+})

@@ -73,6 +73,27 @@ export const lookout = (page: Page): Locator => page.getByRole('complementary', 
 export const saved = (page: Page, revision: number) =>
   expect(page.getByText(`rev ${revision}, saved`)).toBeVisible()
 
+/** The letter after `g` that leads to each sheet, and its heading. */
+export const SHEET_KEYS = [
+  ['b', 'Brief'],
+  ['e', 'Equipment'],
+  ['a', 'Addresses'],
+  ['l', 'Loom'],
+  ['c', 'Cables'],
+  ['w', 'Power'],
+  ['u', 'Uplinks'],
+  ['n', 'Tunnels'],
+  ['s', 'Rules'],
+  ['r', 'Reach grid'],
+  ['t', 'Weather table'],
+  ['f', 'Device files'],
+  ['o', 'Roster'],
+  ['p', 'Acceptance tests'],
+  ['d', 'Diagnose'],
+  ['h', 'As-built papers'],
+  ['v', 'Revisions'],
+] as const
+
 /** Cell of an editable table, by what stands in its row and by the column's number. */
 export const cell = (page: Page, table: string, text: string, column: number): Locator =>
   row(page, table, text).getByRole('gridcell').nth(column)

@@ -1,4 +1,4 @@
-import { accessible, expect, lookout, signIn, test } from './fixtures'
+import { accessible, expect, lookout, signIn, test, SHEET_KEYS } from './fixtures'
 
 test('a wrong password is refused without a hint, a right one opens the sites', async ({ page }) => {
   await page.goto('/sites/gullhaven/reach')
@@ -54,24 +54,7 @@ test('roles: a keeper reads, a rigger works, neither edits', async ({ page }) =>
 test('everything can be reached by keys', async ({ planner: page, copy }) => {
   await page.goto(`/sites/${copy}/addresses`)
   await expect(page.getByRole('grid', { name: 'Networks' })).toBeVisible()
-  for (const [letter, heading] of [
-    ['b', 'Brief'],
-    ['e', 'Equipment'],
-    ['l', 'Loom'],
-    ['c', 'Cables'],
-    ['w', 'Power'],
-    ['u', 'Uplinks'],
-    ['n', 'Tunnels'],
-    ['s', 'Rules'],
-    ['r', 'Reach grid'],
-    ['t', 'Weather table'],
-    ['o', 'Roster'],
-    ['p', 'Acceptance tests'],
-    ['d', 'Diagnose'],
-    ['h', 'As-built papers'],
-    ['v', 'Revisions'],
-    ['a', 'Addresses'],
-  ] as const) {
+  for (const [letter, heading] of SHEET_KEYS) {
     await page.keyboard.press('g')
     await page.keyboard.press(letter)
     await expect(page.getByRole('heading', { name: heading, level: 1 })).toBeVisible()

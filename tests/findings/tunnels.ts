@@ -20,6 +20,12 @@ const secondTunnel = (plan: LoosePlan, listenPort: number, allowed: string) => {
   })
 }
 
+/** A tunnel that is dialled into, through a modem that routes. */
+const modemInFront = (plan: LoosePlan, modemForwards: boolean | null) => {
+  tunnelled(plan, { endpoint: null }, {})
+  Object.assign(the(plan.uplinks, 'line').facts, { modem: 'routing', modemForwards })
+}
+
 export const TUNNELS_CASES: readonly Case[] = [
   [
     'V01',
@@ -74,11 +80,15 @@ export const TUNNELS_CASES: readonly Case[] = [
     'V07',
     'a modem in front that keeps the calls',
     'uplinks.line.facts.modemForwards',
-    (p) => (tunnelled(p, { endpoint: null }, {}), void (the(p.uplinks, 'line').facts.modem = 'routing')),
-    (plan) => (
-      tunnelled(plan, { endpoint: null }, {}),
-      void Object.assign(the(plan.uplinks, 'line').facts, { modem: 'routing', modemForwards: true })
-    ),
+    (p) => modemInFront(p, false),
+    (p) => modemInFront(p, true),
+  ],
+  [
+    'V07',
+    'a modem in front of which nobody has said what it forwards',
+    'uplinks.line.facts.modemForwards',
+    (p) => modemInFront(p, null),
+    (p) => modemInFront(p, true),
   ],
   [
     'V08',

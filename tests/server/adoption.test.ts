@@ -3,6 +3,7 @@ import { createHmac, hkdfSync } from 'node:crypto'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import type { LabDevice, Roster } from '#contracts/api'
 import { adoptionState } from '#core/adopt'
+import { firstPlan, type SiteWishes } from '#core/edit'
 import { makeSerial } from '#core/queries'
 import {
   client,
@@ -15,6 +16,16 @@ import {
   type Client,
 } from './harness'
 
+const OFFICE: SiteWishes = {
+  name: 'Own lab',
+  supernet: '10.40.0.0/16',
+  country: 'NO',
+  desks: 4,
+  accessPoints: 1,
+  guests: 0,
+  lines: 1,
+  behindRouter: false,
+}
 let app: App
 let rigger: Client
 let shelf: readonly LabDevice[]
@@ -30,6 +41,8 @@ afterAll(async () => {
 
 const onShelf = (label: string) => shelf.find((d) => d.label.startsWith(label)) as LabDevice
 const roster = async () => (await rigger<Roster>('GET', `${SITE}/roster`)).body
+const rowOf = async (id: string) =>
+  (await roster()).rows.find(({ deviceId }) => deviceId === id) as Roster['rows'][number]
 async function stateOf(deviceId: string): Promise<string> {
   const { rows, silenceLimitMs, nowMs } = await roster()
   const row = rows.find((r) => r.deviceId === deviceId)
@@ -37,6 +50,8 @@ async function stateOf(deviceId: string): Promise<string> {
 }
 const claim = (serial: string, deviceId: string) => rigger('POST', `${SITE}/claims`, { serial, deviceId })
 const release = (serial: string) => rigger('DELETE', `${SITE}/claims/${serial}`)
+const replaceBy = (serial: string, next: string) =>
+  rigger('POST', `${SITE}/claims/${serial}/replace`, { serial: next })
 const power = (serial: string, action = 'power-on') => rigger('POST', `${SITE}/lab/power`, { serial, action })
 const comesTo = (deviceId: string, state: string) =>
   eventually(
@@ -108,6 +123,18 @@ describe('the lab’s devices, over the same HTTP as real ones', () => {
     await release(serial)
   })
 
+  it('one of another model than planned is refused, and says what it is', async () => {
+    const { serial } = onShelf('Spare A2X, old')
+    const usual = (await rowOf('visit-ap')).serial ?? ''
+    expect((await replaceBy(usual, serial)).status).toBe(200)
+    await power(serial, 'reset')
+    await comesTo('visit-ap', 'wrong-model')
+    // The plan has an A2 there; what it says of itself is told, before its firmware is judged.
+    expect((await rowOf('visit-ap')).saysModel).toBe('A2X')
+    expect((await replaceBy(serial, usual)).status).toBe(200)
+    expect(await stateOf('visit-ap')).toBe('claimed')
+  })
+
   it('one that is not in factory state takes a lease and is silent, until it is reset', async () => {
     const { serial } = onShelf('Spare A2X, used')
     await claim(serial, 'boat-ap')
@@ -116,6 +143,41 @@ describe('the lab’s devices, over the same HTTP as real ones', () => {
     await power(serial, 'reset')
     await comesTo('boat-ap', 'in-sync')
     await release(serial)
+  })
+})
+
+describe('a site of one’s own', () => {
+  it('has simulated devices for what hangs on its gateway, once each, and they come in sync', async () => {
+    const planner = await signedIn(app, 'planner')
+    const first = firstPlan(OFFICE)
+    if (!first.ok) throw new Error(JSON.stringify(first.problems))
+    const plan = first.value
+    const made = await planner<{ slug: string }>('POST', '/api/sites', { text: JSON.stringify(plan) })
+    const site = `/api/sites/${made.body.slug}`
+    const fill = async () => (await rigger<LabDevice[]>('POST', `${site}/lab/shelf`, {})).body
+    const [all, again] = [await fill(), await fill()]
+    expect(again.map(({ serial }) => serial)).toEqual(all.map(({ serial }) => serial))
+    expect(new Set(all.map(({ deviceId }) => deviceId)).size).toBe(all.length)
+    expect(all.map(({ deviceId }) => deviceId)).not.toContain('gateway')
+    const [box] = all.filter(({ deviceId }) =>
+      plan.devices.some((d) => d.id === deviceId && d.kind === 'switch'),
+    )
+    const asks = async (of: string) =>
+      (await rigger<Roster>('GET', `${of}/roster`)).body.strangers.some(
+        ({ serial }) => serial === box?.serial,
+      )
+    await rigger('POST', `${site}/lab/power`, { serial: box?.serial, action: 'power-on' })
+    await eventually(() => asks(site), Boolean)
+    expect(await asks(SITE)).toBe(false)
+    await rigger('POST', `${site}/claims`, { serial: box?.serial, deviceId: box?.deviceId })
+    await eventually(
+      async () => {
+        const { rows, nowMs } = (await rigger<Roster>('GET', `${site}/roster`)).body
+        const row = rows.find(({ deviceId }) => deviceId === box?.deviceId)
+        return row ? adoptionState(row.claim, row.events, nowMs) : 'none'
+      },
+      (reached) => reached === 'in-sync',
+    )
   })
 })
 
@@ -133,6 +195,24 @@ describe('claims', () => {
     expect(codesOf(await claim(fresh, 'gateway'))).toEqual(['device-claimed'])
     expect(codesOf(await claim(onShelf('Skerry switch').serial, 'boat-ap'))).toEqual(['serial-claimed'])
     expect(codesOf(await release(fresh))).toEqual(['no-such-claim'])
+  })
+  it('that are given up are remembered, and another box takes the place in one step', async () => {
+    const [first, second, third] = ['PAST001', 'PAST002', 'PAST003'].map((body) =>
+      makeSerial('GH', body),
+    ) as [string, string, string]
+    await claim(first, 'boat-ap')
+    const before = await rowOf('boat-ap')
+    // A serial that serves elsewhere is refused, and the first box stays.
+    const taken = await replaceBy(first, (await rowOf('gateway')).serial ?? '')
+    expect([taken.status, codesOf(taken)]).toEqual([409, ['serial-claimed']])
+    expect(await rowOf('boat-ap')).toEqual(before)
+    expect((await replaceBy(first, second)).status).toBe(200)
+    const after = await rowOf('boat-ap')
+    expect(after.serial).toBe(second)
+    expect(after.past.at(-1)).toMatchObject({ serial: first, releasedBy: 'Rigger' })
+    expect(codesOf(await replaceBy(first, third))).toEqual(['no-such-claim'])
+    await release(second)
+    expect((await rowOf('boat-ap')).past.at(-1)).toMatchObject({ serial: second })
   })
   it('that come twice are made once', async () => {
     const fresh = makeSerial('GH', 'FRESH04')

@@ -1,6 +1,8 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { countRuleLines, MOST_RULE_LINES } from '#core/export'
+import { indexPlan } from '#core/queries'
 import type { Plan } from '#core/schema'
-import { intent } from '#server/demo/build'
+import { intent, rule } from '#server/demo/build'
 import { codesOf, signedIn, startApp, client, type App, type Client } from './harness'
 
 let app: App
@@ -107,6 +109,25 @@ describe('what a database cannot hold, or a line cannot show', () => {
       words: 'intents',
     })
     expect([saved.status, codesOf(saved)]).toEqual([400, ['too-many-tests']])
+  })
+
+  it('is refused where groups make more lines of rules than a gateway loads, with the rule', async () => {
+    const { plan } = (await planner<{ plan: Plan }>('GET', `${SITE}/plan`)).body
+    const members = Array.from({ length: 200 }, (_, i) => ({ kind: 'prefix', prefix: `10.200.${i}.0/24` }))
+    const group = { kind: 'group' as const, id: 'large' }
+    const policies = plan.policies.map((policy, i) =>
+      i === 0
+        ? { ...policy, rules: [...policy.rules, ...[1, 2].map((n) => rule(`g${n}`, group, group, [], ''))] }
+        : policy,
+    )
+    const groups = [...plan.groups, { id: 'large', name: 'Large', members }]
+    const reply = await planner('POST', '/api/sites', { text: JSON.stringify({ ...plan, groups, policies }) })
+    const place = `policies[0].rules[${plan.policies[0]?.rules.length}]`
+    expect([reply.status, reply.body['problems']]).toMatchObject([
+      400,
+      [{ code: 'too-many-rule-lines', place, values: { most: 20_000 } }],
+    ])
+    expect(countRuleLines(indexPlan(plan)).count).toBeLessThan(MOST_RULE_LINES / 100)
   })
 
   it('is refused where a patch replaces the whole document', async () => {

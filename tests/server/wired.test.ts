@@ -2,6 +2,9 @@ import postgres from 'postgres'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import type { PlanAt, Tick } from '#contracts/api'
 import { parsePlan } from '#contracts/plan'
+import { acceptanceOf, analyse, type Finding } from '#core/findings'
+import { indexPlan } from '#core/queries'
+import type { Plan } from '#core/schema'
 import { PLAN_VERSION } from '#core/format'
 import { codesOf, signedIn, startApp, type App, type Client } from './harness'
 
@@ -32,6 +35,18 @@ describe('ticks', () => {
       (await planner<Tick[]>('POST', '/api/sites/gullhaven/ticks', { item: 'site.photograph', done: false }))
         .body,
     ).toEqual([])
+  })
+  it('note who accepts a finding, and nothing that is none', async () => {
+    const { plan } = (await planner<{ plan: Plan }>('GET', '/api/sites/gullhaven/plan')).body
+    const [finding] = analyse(indexPlan(plan), []).findings
+    const item = acceptanceOf(finding as Finding)
+    const tick = (what: string, done: boolean) =>
+      rigger<Tick[]>('POST', '/api/sites/gullhaven/ticks', { item: what, done })
+    expect((await tick(item, true)).body).toMatchObject([{ item, who: 'Rigger' }])
+    expect(codesOf(await tick('finding of mine', true))).toEqual(['no-such-item'])
+    expect((await tick(item, false)).body).toEqual([])
+    // What is gone from the plan can still be taken back.
+    expect((await tick('gone.item', false)).status).toBe(200)
   })
   it('of an item that the plan does not have are refused', async () => {
     const reply = await rigger('POST', '/api/sites/gullhaven/ticks', { item: 'fibre.dance', done: true })

@@ -14,6 +14,7 @@ import { raisePeers } from './peers'
 // on one veth for each
 // cable: other code, so that the bundles themselves are checked (no spanning tree, isolation or tagged lines
 // there);
+// - cables that work as one: the first of them that is well;
 // - client isolation: frames between isolated stations are dropped by address at each access point;
 // - devices answer for an address only on the interface that has it (arp_ignore 1), as the engine has it and
 // most devices do;

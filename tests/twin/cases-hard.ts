@@ -358,6 +358,11 @@ export const HARD: readonly HardCase[] = [
     [],
   ],
   [
+    'a forward beside a network of public addresses: it is taken at the address of the line alone',
+    (plan) => (publicNetwork(plan), forward(plan, 'tcp', 443, '10.9.10.50')),
+    [],
+  ],
+  [
     'two tunnels to one prefix: the first has it',
     (plan) => secondTunnel(plan, 51821, ['10.20.0.0/22', '10.30.0.0/24']),
     [],

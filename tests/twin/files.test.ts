@@ -1,10 +1,7 @@
-import { execFile } from 'node:child_process'
-import { existsSync, mkdtempSync, readdirSync, rmSync, writeFileSync } from 'node:fs'
-import { tmpdir } from 'node:os'
+import { existsSync, readdirSync } from 'node:fs'
 import { join } from 'node:path'
-import { promisify } from 'node:util'
 import fc from 'fast-check'
-import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { describe, expect, it } from 'vitest'
 import {
   dnsmasqConf,
   hostsFile,
@@ -23,38 +20,14 @@ import { inNetwork, rule, theDevice } from '#server/demo/build'
 import { gullhavenClean, gullhavenPlan } from '#server/demo/gullhaven'
 import { base, site, the, type LoosePlan } from '../plans'
 import { hostileName, longest, renamed } from '../fixtures/hostile'
+import { against, needing, ownFolder, UNBOUND_ALONE } from './programs'
 import { randomEdit } from './random'
+import { run } from './shell'
 
 // Every file that Able Mast writes, read by the program it is for.
 // A program that is not there is said so, and its test skipped.
 
-const run = promisify(execFile)
-const there = (program: string) =>
-  ['/usr/sbin', '/usr/bin', '/sbin', '/bin'].some((folder) => existsSync(join(folder, program)))
-const needing = (program: string, works = true) => {
-  const missing = !there(program) || !works
-  if (missing)
-    console.log(
-      `skipped: what ${program} reads, since ${there(program) ? 'it cannot be used here' : 'it is not installed'}`,
-    )
-  return it.skipIf(missing)
-}
-
-let folder = ''
-beforeAll(() => void (folder = mkdtempSync(join(tmpdir(), 'mast-files-'))))
-afterAll(() => rmSync(folder, { recursive: true, force: true }))
-const kept = (name: string, text: string) => {
-  const path = join(folder, name)
-  writeFileSync(path, text)
-  return path
-}
-/** What a program says of a file; empty where it has nothing against it. */
-const against = (program: string, args: readonly string[]): Promise<string> =>
-  run(program, [...args]).then(
-    () => '',
-    (error: { stdout?: string; stderr?: string; message: string }) =>
-      `${error.stdout ?? ''}${error.stderr ?? ''}` || error.message,
-  )
+const { kept } = ownFolder()
 
 const served = (change: (p: LoosePlan) => void = () => undefined) =>
   site((plan) => {
@@ -174,11 +147,13 @@ describe('name servers', async () => {
   needing('unbound-checkconf')('unbound reads its local zones', async () => {
     for (const [name, plan, gateway] of PLANS)
       expect(
-        await against('unbound-checkconf', [kept('unbound.conf', unboundZones(plan, gateway))]),
+        await against('unbound-checkconf', [
+          kept('unbound.conf', UNBOUND_ALONE + unboundZones(plan, gateway)),
+        ]),
         name,
       ).toBe('')
     expect(
-      await against('unbound-checkconf', [kept('unbound.conf', 'server:\n  local-data: "what"\n')]),
+      await against('unbound-checkconf', [kept('unbound.conf', `${UNBOUND_ALONE}  local-data: "what"\n`)]),
     ).not.toBe('')
   })
   needing('named-checkzone')('each zone file is a zone, forward and reverse', async () => {

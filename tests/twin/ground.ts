@@ -389,8 +389,9 @@ export class TwinGround {
     return all.filter((tag) => ends.every((end) => stands(end, tag)))
   }
 
-  /** What is on a line or a routed port goes with its cable. */
+  /** What is on a line or a routed port goes with its cable; of cables that work as one another takes over. */
   private isKept(ends: readonly End[], link: Link): boolean {
+    if (link.lag !== null) return false
     return !ends.some(
       ({ device, ref }) =>
         device.kind === 'cloud' ||
@@ -399,9 +400,15 @@ export class TwinGround {
     )
   }
 
+  /** True of a cable that works as one with another that is laid already: this kernel has no bonds. */
+  private isSpare(link: Link): boolean {
+    const laid = this.plan.links.filter(({ id, lag }) => lag !== null && lag === link.lag && this.isUp(id))
+    return laid.length > 0 && laid[0]?.id !== link.id
+  }
+
   layCable(link: Link): void {
     const [first, second] = [this.index.devices.get(link.a.deviceId), this.index.devices.get(link.b.deviceId)]
-    if (!first || !second || !this.isUp(link.id, first.id, second.id)) return
+    if (!first || !second || !this.isUp(link.id, first.id, second.id) || this.isSpare(link)) return
     const ends = [
       { device: first, ref: link.a },
       { device: second, ref: link.b },
@@ -432,7 +439,9 @@ export class TwinGround {
     this.lines.push(
       'mkdir -p "$DIR/ovs"',
       'export OVS_RUNDIR="$DIR/ovs"',
-      'ovsdb-tool create "$DIR/ovs/conf.db" /usr/share/openvswitch/vswitch.ovsschema',
+      'SCHEMA=/usr/share/openvswitch/vswitch.ovsschema',
+      '[ -e "$SCHEMA" ] || SCHEMA="${MAST_UNPACKED:-}$SCHEMA"',
+      'ovsdb-tool create "$DIR/ovs/conf.db" "$SCHEMA"',
       `ip netns exec ${this.switchNs} ovsdb-server "$DIR/ovs/conf.db" ` +
         '--remote=punix:"$DIR/ovs/db.sock" --pidfile="$DIR/ovs/db.pid" ' +
         '--unixctl="$DIR/ovs/db.ctl" --log-file="$DIR/ovs/db.log" --detach --no-chdir ' +

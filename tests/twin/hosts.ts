@@ -18,7 +18,10 @@ export class Hosts {
 
   /** IPv6 on each host's interface. */
   get wake6(): string[] {
-    return this.hosts.map((h) => this.wake6Of.get(h) ?? wake(h.ns, h.dev, true))
+    const isLeased = this.ground.plan.networks.some(({ mode6 }) => mode6 === 'stateful')
+    const hears = (host: Host) =>
+      isLeased ? `${wake(host.ns, host.dev, true)}; ${lease6(host)}` : wake(host.ns, host.dev, true)
+    return this.hosts.map((host) => this.wake6Of.get(host) ?? hears(host))
   }
 
   private add(device: Device): void {
@@ -88,6 +91,11 @@ export class Hosts {
     this.clients.push(host)
   }
 }
+
+/** Asks for an IPv6 address; nobody may answer (RFC 8415). */
+const lease6 = ({ ns, dev }: Host): string =>
+  `timeout 6 ip netns exec ${ns} dhclient -6 -1 -q -cf /dev/null -lf "$DIR/${ns}.lease6" ` +
+  `-pf "$DIR/${ns}.pid6" -sf "$DIR/lease6.sh" ${dev} >/dev/null 2>&1 || true`
 
 /** The access points that each isolated station's links lead to. */
 function isolatedStations({ plan }: TwinGround, hosts: readonly Host[]) {

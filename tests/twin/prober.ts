@@ -1,12 +1,11 @@
 // Asks, from within a namespace of the twin, who answers where.
 import { fileURLToPath } from 'node:url'
-import { execFile, spawn, type ChildProcessWithoutNullStreams } from 'node:child_process'
+import { spawn, type ChildProcessWithoutNullStreams } from 'node:child_process'
 
 import { createInterface } from 'node:readline'
-import { promisify } from 'node:util'
 import type { Plan } from '#core/schema'
+import { run } from './shell'
 
-const run = promisify(execFile)
 const AGENT = fileURLToPath(new URL('agent.pl', import.meta.url))
 const PROBE_SECONDS = 60
 

@@ -71,6 +71,7 @@ const KEPT = {
 /** What may fail under a plan made by chance; at most one of them. */
 export const FAILURES: readonly Condition[] = [
   ...['line', 'spare', 'mainland', 'keeper', 'gate.2-sw.1', 'sw.3-box.1', 's2'].map(down),
+  ...['r1.2-r2.1', 'bundle-1'].map(down),
   ...['line', 'spare'].map(upstreamDown),
 ]
 

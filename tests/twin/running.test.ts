@@ -1,9 +1,7 @@
 import { aPeer, aTunnel } from '../fixtures/tunnels'
-import { execFile } from 'node:child_process'
 import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { promisify } from 'node:util'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { newTunnelKeys } from '#server/platform/x25519'
 import { dnsmasqConf, keyFollower, nftRuleset, peerConf, wireguardConf } from '#core/export'
@@ -13,14 +11,13 @@ import { uplinkMtu, uplinkShare, tunnelRoom } from '#core/queries'
 import type { Peer, Plan, Tunnel } from '#core/schema'
 import { site, the, type LoosePlan } from '../plans'
 import { startWireguard } from './build'
-import { whyNot, whyNoTunnels } from './twin'
+import { saySkipped, whyNot, whyNoTunnels } from './why-not'
+import { bash } from './shell'
 
 // Single things in two namespaces, a gateway and somebody beyond it: what a program does with our file, and
 // what it says then.
 
-const run = promisify(execFile)
-const sh = async (script: string): Promise<string> =>
-  (await run('bash', ['-ec', script], { maxBuffer: 1e7 })).stdout
+const sh = async (script: string): Promise<string> => (await bash(['-ec', script], { maxBuffer: 1e7 })).stdout
 const works = (script: string): Promise<boolean> =>
   sh(script).then(
     () => true,
@@ -28,7 +25,7 @@ const works = (script: string): Promise<boolean> =>
   )
 const noTwin = await whyNot()
 const noTunnels = noTwin ?? (await whyNoTunnels())
-if (noTunnels) console.log(`skipped: keys that change, since ${noTunnels}`)
+if (noTunnels) saySkipped('keys that change', noTunnels)
 
 const [GATE, AWAY] = [`mk${process.pid % 10_000}g`, `mk${process.pid % 10_000}a`]
 const folder = mkdtempSync(join(tmpdir(), 'mast-running-'))

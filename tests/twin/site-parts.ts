@@ -118,11 +118,6 @@ const providerTunnel =
     )
   }
 
-const leased6: Change = (plan) => {
-  Object.assign(the(plan.networks, 'staff'), { prefix6: '2001:db8:5:10::/64', mode6: 'stateless' })
-  Object.assign(the(plan.networks, 'servers'), { prefix6: '2001:db8:5:20::/64', mode6: 'slaac' })
-}
-
 /** The second line comes in by the first switch, in a VLAN of its own. */
 const lineBySwitch =
   (tag: number | null): Change =>
@@ -217,6 +212,80 @@ const behindModem: Change = (plan) => {
   spare.facts = { ...spare.facts, modem: 'routing' }
 }
 
+/** Two switches that close a ring with the first, so that spanning tree has a cable to block. */
+const ring: Change = (plan) => {
+  const all = trunk(99, 10, 20)
+  for (const id of ['r1', 'r2']) {
+    const own = ports({ 1: all, 2: all, 3: access(10), 4: access(20) })
+    plan.devices.push(
+      device(id, `Ring switch ${id}`, 'switch', '', 'Hall', 'management', own),
+      hosts(`${id}-desk`, `Desk at ${id}`, 'Hall', 'staff', 1),
+    )
+    plan.links.push(link(`${id}:3`, `${id}-desk:1`, cat6(2)))
+  }
+  plan.links.push(
+    link(freePort(plan, 'sw', all), 'r1:1', cat6(9)),
+    link('r1:2', 'r2:1', cat6(9)),
+    link('r2:2', freePort(plan, 'sw', all), cat6(9)),
+  )
+}
+
+/** A switch by two cables that work as one. */
+const bundle: Change = (plan) => {
+  const all = trunk(99, 10, 20)
+  plan.devices.push(
+    device(
+      's4',
+      'Switch by two cables',
+      'switch',
+      '',
+      'Hall',
+      'management',
+      ports({ 1: all, 2: all, 3: access(20) }),
+    ),
+    hosts('shelf', 'Shelf', 'Hall', 'servers', 1),
+  )
+  for (const port of [1, 2])
+    plan.links.push({
+      ...link(freePort(plan, 'sw', all), `s4:${port}`, cat6(2)),
+      id: `bundle-${port}`,
+      lag: 'bundle',
+    })
+  plan.links.push(link('s4:3', 'shelf:1', cat6(2)))
+}
+
+const CROWD = 4
+/** Many more hosts, in two networks, behind a switch of their own. */
+const crowd: Change = (plan) => {
+  const access10 = Array.from({ length: CROWD }, () => access(10))
+  const access20 = Array.from({ length: CROWD }, () => access(20))
+  const own = ports(
+    Object.fromEntries([trunk(99, 10, 20), ...access10, ...access20].map((mode, i) => [i + 1, mode])),
+  )
+  plan.devices.push(device('hub', 'Hall switch', 'switch', '', 'Hall', 'management', own))
+  plan.links.push(link(freePort(plan, 'sw', trunk(99, 10, 20)), 'hub:1', cat6(9)))
+  Object.assign(the(plan.networks, 'servers'), {
+    dhcp: 'serve',
+    pool: { from: '10.9.20.100', to: '10.9.20.140' },
+  })
+  for (let i = 0; i < 2 * CROWD; i++) {
+    const id = `seat${i + 1}`
+    plan.devices.push(hosts(id, `Seat ${i + 1}`, 'Hall', i < CROWD ? 'staff' : 'servers', 1))
+    plan.links.push(link(`hub:${i + 2}`, `${id}:1`, cat6(4)))
+  }
+}
+
+const openDefault: Change = (plan) => {
+  for (const policy of plan.policies) policy.forward = 'accept'
+}
+
+const ruled6 =
+  (mode6: 'stateless' | 'stateful'): Change =>
+  (plan) => {
+    Object.assign(the(plan.networks, 'staff'), { prefix6: '2001:db8:5:10::/64', mode6 })
+    Object.assign(the(plan.networks, 'servers'), { prefix6: '2001:db8:5:20::/64', mode6: 'slaac' })
+  }
+
 /** Parts by name; of those with a stroke in their name only one of a kind stands in a plan. */
 export const PARTS: Readonly<Record<string, Change>> = {
   'a second gateway': innerGateway,
@@ -233,7 +302,12 @@ export const PARTS: Readonly<Record<string, Change>> = {
   'air/open': air(false, ''),
   'provider/else the next': providerTunnel('next'),
   'provider/else nothing': providerTunnel('refuse'),
-  'DHCPv6, stateless': leased6,
+  'DHCPv6/stateless': ruled6('stateless'),
+  'DHCPv6/stateful': ruled6('stateful'),
+  'a ring': ring,
+  'two cables as one': bundle,
+  'a crowd': crowd,
+  'an open default': openDefault,
   'line by switch/access': lineBySwitch(null),
   'line by switch/tagged': lineBySwitch(701),
 }

@@ -1,9 +1,7 @@
-import { execFile } from 'node:child_process'
 import { mkdtempSync, rmSync, writeFileSync, chmodSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 
-import { promisify } from 'node:util'
 import { indexPlan, upstreamDownIn, type FailureScenario, down } from '#core/queries'
 import type { Plan } from '#core/schema'
 
@@ -12,10 +10,10 @@ import { buildTwin, withMacs, type Built } from './build'
 import { compare, type Comparison } from './compare'
 import { keyOf, placesOf, familyFour, placesOfSix, familySix } from './places'
 import { portsOf, Prober } from './prober'
+import { removeNamespace, stemOf } from './sweep'
+import { bash, run } from './shell'
 
-const run = promisify(execFile)
-
-/** An address to try, and under which port each port is dialled where that differs: `tcp 443` -> 8443. */
+/** Twins that this process has built. */
 let counter = 0
 
 /**
@@ -74,7 +72,7 @@ export async function compareEach(
         for (let failure = queue.shift(); failure !== undefined; failure = queue.shift()) {
           const built = builtUnder(failure)
           const deaf = endsUnder(plan, twin.built.cables, failure) ?? []
-          await run('bash', [
+          await bash([
             '-c',
             deaf
               .map(
@@ -93,7 +91,7 @@ export async function compareEach(
           // A busy machine loses a probe now and then; what is wrong is wrong again.
           const first = await again()
           seen(failure, first.differences.length === 0 ? first : await again())
-          await run('bash', [
+          await bash([
             '-c',
             [...new Set(deaf.map(({ ns }) => ns))]
               .map((ns) => `ip netns exec ${ns} nft delete table netdev cut`)
@@ -139,7 +137,7 @@ async function withTwin<T>(
   work: (twin: Twin) => Promise<T>,
 ): Promise<T> {
   const plan = withMacs(given)
-  const stem = `m${process.pid % 1000}-${counter++}-`
+  const stem = stemOf(counter++)
   const twin: Twin = {
     plan,
     stem,
@@ -151,7 +149,7 @@ async function withTwin<T>(
     return await work(twin)
   } finally {
     for (const prober of twin.probers.values()) prober.stop()
-    await takeDown(twin.built)
+    await Promise.all(twin.built.namespaces.map(removeNamespace))
     rmSync(twin.folder, { recursive: true, force: true })
   }
 }
@@ -209,7 +207,17 @@ async function askAnew(built: Built, folder: string): Promise<void> {
     ),
   ]
   writeFileSync(join(folder, 'ask.sh'), [`export DIR=${folder}`, ...lines, 'wait', 'sleep 0.3'].join('\n'))
-  await run('bash', [join(folder, 'ask.sh')])
+  await bash([join(folder, 'ask.sh')])
+}
+
+/** What clients do with what they are given: udhcpc for IPv4, dhclient for IPv6. */
+const LEASE_SCRIPTS = {
+  'lease.sh':
+    '#!/bin/sh\n[ "$1" = bound ] || exit 0\nip addr add "$ip/${mask:-24}" dev ' +
+    '"$interface"\n[ -n "$router" ] && ip route add default via ${router%% *} dev ' +
+    '"$interface"\nexit 0\n',
+  'lease6.sh':
+    '#!/bin/sh\n[ "$reason" = BOUND6 ] && ip -6 addr add "$new_ip6_address/128" dev "$interface" nodad\nexit 0\n',
 }
 
 /** Builds the namespaces, starts the DHCP server, lets every client ask, and reads who got what. */
@@ -220,14 +228,10 @@ async function raise(
   scenario: FailureScenario,
 ): Promise<Found> {
   for (const [file, text] of Object.entries(built.files)) writeFileSync(join(folder, file), text)
-  const lease = join(folder, 'lease.sh')
-  writeFileSync(
-    lease,
-    '#!/bin/sh\n[ "$1" = bound ] || exit 0\nip addr add "$ip/${mask:-24}" dev ' +
-      '"$interface"\n[ -n "$router" ] && ip route add default via ${router%% *} dev ' +
-      '"$interface"\nexit 0\n',
-  )
-  chmodSync(lease, 0o755)
+  for (const [name, text] of Object.entries(LEASE_SCRIPTS)) {
+    writeFileSync(join(folder, name), text)
+    chmodSync(join(folder, name), 0o755)
+  }
   const dhcp = built.servers.map(
     ({ ns, file }) =>
       `ip netns exec ${ns} dnsmasq --conf-file="$DIR/${file}" ` +
@@ -248,14 +252,14 @@ async function raise(
       tampering,
       ...dhcp,
       'set +e',
-      ...built.wake6.map((line) => `${line} &`),
+      ...built.wake6.map((line) => `(${line}) &`),
       ...ask,
       'wait',
       'exit 0',
     ].join('\n'),
   )
   try {
-    await run('bash', [join(folder, 'build.sh')], { maxBuffer: 1e7 })
+    await bash([join(folder, 'build.sh')], { maxBuffer: 1e7 })
   } catch (error) {
     throw new Error(
       `the twin could not be built: ${String((error as { stderr?: string }).stderr).slice(0, 600)}`,
@@ -265,7 +269,7 @@ async function raise(
   const well = await probeLines(built, scenario)
   if (built.tunnels !== '') {
     writeFileSync(join(folder, 'tunnels.sh'), ['set -e', `export DIR=${folder}`, built.tunnels].join('\n'))
-    await run('bash', [join(folder, 'tunnels.sh')])
+    await bash([join(folder, 'tunnels.sh')])
     await wakePeers(built)
   }
   return { ...(await addressesOf(built)), well }
@@ -417,14 +421,6 @@ async function wakePeers(built: Built): Promise<void> {
   )
 }
 
-async function takeDown(built: Built): Promise<void> {
-  const kill = built.namespaces.map(
-    (ns) => `ip netns pids ${ns} 2>/dev/null | xargs -r kill -9 2>/dev/null; ip netns del ${ns} 2>/dev/null`,
-  )
-  await run('bash', ['-c', `${kill.join('\n')}\ntrue`], { maxBuffer: 1e7 }).catch(() => undefined)
-}
-
 export { portsOf } from './prober'
 export type { Ports } from './prober'
 export type { Comparison, Difference } from './compare'
-export { whyNot, whyNoTags, whyNoTunnels } from './why-not'

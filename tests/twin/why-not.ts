@@ -1,8 +1,13 @@
 // What the twin needs of the machine that it runs on.
-import { execFile } from 'node:child_process'
-import { promisify } from 'node:util'
+import { appendFileSync } from 'node:fs'
+import { bash, run } from './shell'
 
-const run = promisify(execFile)
+/** Says what is skipped and why; also for the closing line of the whole run, where that asks for it. */
+export function saySkipped(what: string, why: string): void {
+  console.log(`skipped: ${what}, since ${why}`)
+  const file = process.env['MAST_SKIPPED_FILE']
+  if (file) appendFileSync(file, `${what}, since ${why}\n`)
+}
 
 /** Why the twin cannot run here; null where it can. */
 export async function whyNot(): Promise<string | null> {
@@ -18,7 +23,7 @@ export async function whyNot(): Promise<string | null> {
     if (!(await isThere(program, args))) return `${program} is not installed`
   }
   const probe = `mast-probe-${process.pid}`
-  const works = await run('bash', [
+  const works = await bash([
     '-c',
     `ip netns add ${probe} && ip -n ${probe} link add name br0 type bridge && ip -n ` +
       `${probe} link add name va0 type veth peer name vb0 && ip netns exec ${probe} nft add ` +
@@ -48,7 +53,7 @@ export async function whyNoTunnels(): Promise<string | null> {
   for (const program of ['wireguard-go', 'wg'])
     if (!(await isThere(program, ['--version']))) return `${program} is not installed`
   const probe = `mast-tun-${process.pid}`
-  const works = await run('bash', [
+  const works = await bash([
     '-c',
     `ip netns add ${probe} && ip netns exec ${probe} bash -ec 'mkdir -p /run/wireguard; ` +
       'mount -t tmpfs tmpfs /run/wireguard; WG_I_PREFER_BUGGY_USERSPACE_TO_POLISHED_KMOD=1 ' +

@@ -8,13 +8,14 @@ import {
   parseRange4,
   type Prefix4,
 } from '#core/address'
-import { ok, orNull, problem, refuse, type Problem, type Result } from '#core/util'
+import { isSameName, ok, orNull, problem, refuse, type Problem, type Result } from '#core/util'
 import { renumberVlan } from '#core/edit'
-import type { Network, Plan, StaticAssignment } from '#core/schema'
+import type { Device, Network, Plan, StaticAssignment } from '#core/schema'
 import { usePlan, type PlanDraft } from '~/stores/plan'
 import {
   among,
   asTyped,
+  checkName,
   checkNumber,
   columnsOver,
   judged,
@@ -175,6 +176,15 @@ function addressIn(network: Network | undefined, text: string): Result<string> {
 const boxMac = ({ deviceId }: StaticAssignment, plan: Plan) =>
   deviceId === null ? null : plan.brief.equipment.find((box) => box.deviceId === deviceId)?.mac
 
+/** Devices of a network that have no address there yet, and the one that a row is for. */
+const unaddressed = (plan: Plan, home: Network | undefined, row: StaticAssignment): readonly Device[] =>
+  plan.devices.filter(
+    ({ id, homeNetworkId }) =>
+      home !== undefined &&
+      homeNetworkId === home.id &&
+      (id === row.deviceId || !home.fixed.some(({ deviceId }) => deviceId === id)),
+  )
+
 /** @param homeOf the network whose addresses they are */
 const assignmentColumns = (homeOf: (plan: Plan) => Network | undefined) => [
   ofAssignment({
@@ -191,9 +201,15 @@ const assignmentColumns = (homeOf: (plan: Plan) => Network | undefined) => [
     key: 'name',
     head: 'For',
     strong: true,
+    offersOne: true,
     read: (f) => f.name,
-    parse: name,
-    write: (f, text) => void (f.name = text),
+    offers: (row, plan) => unaddressed(plan, homeOf(plan), row).map((device) => device.name),
+    parse: (text, row, plan) => {
+      const named = judged(text, checkName(text))
+      const device = unaddressed(plan, homeOf(plan), row).find((other) => isSameName(other.name, text))
+      return named.ok ? ok({ text: device?.name ?? text, deviceId: device?.id ?? null }) : named
+    },
+    write: (f, { text, deviceId }) => void Object.assign(f, { name: text, deviceId }),
     words: (text, row) => `${row.ip}: for ${text}`,
   }),
   ofAssignment<StaticAssignment['how']>({

@@ -1,4 +1,4 @@
-import { firstFreeAddress, freshId, proposeNetwork, takenAddresses } from '#core/edit'
+import { BLANK_FIXED, firstFreeAddress, freshId, proposeNetwork, takenAddresses } from '#core/edit'
 import type { Network, Plan, StaticAssignment } from '#core/schema'
 import { problem } from '#core/util'
 import { useTimestamp } from '@vueuse/core'
@@ -34,17 +34,7 @@ export function useNetworkEdits() {
     const id = freshId(home.fixed, `fixed-${ip.replaceAll('.', '-')}`)
     plan.edit(`${home.name}: ${ip} fixed`, '', (draft) => {
       const network = draft.networks.find((n) => n.id === home.id)
-      network?.fixed.push({
-        id,
-        ip,
-        name: 'New address',
-        deviceId: null,
-        how: 'reserved',
-        mask: null,
-        gateway: null,
-        mac: null,
-        ip6: null,
-      })
+      network?.fixed.push({ id, ip, name: 'New address', deviceId: null, how: 'reserved', ...BLANK_FIXED })
     })
   }
   const removeFixed = (home: Network, gone: StaticAssignment): void =>

@@ -3,7 +3,7 @@ import { isDomain } from '#core/format'
 import type { Network } from '#core/schema'
 import { orNull, problem } from '#core/util'
 import type { PlanDraft } from '~/stores/plan'
-import { reasons } from '~/ui/columns'
+import { reasons, wordsIn } from '~/ui/columns'
 import { numberBetween, type TypedField } from '~/ui/typed-fields'
 
 export type NetworkPart = 'dhcp' | 'clients' | 'ipv6'
@@ -11,7 +11,6 @@ export type NetworkDraft = PlanDraft['networks'][number]
 /** Writes into the network, as one step to undo for each field; `words` name it. */
 export type PutNetwork = (words: string, recipe: (network: NetworkDraft) => void) => void
 
-const words = (text: string): string[] => text.split(/[\s,;]+/).filter((word) => word !== '')
 const ranges = (text: string): string[] =>
   text
     .split(/[,;\n]+/)
@@ -33,8 +32,8 @@ const addresses = (key: 'dns' | 'ntp', name: string, hint?: string): FieldOf => 
   name,
   ...(hint !== undefined && { hint }),
   read: (network) => network.options[key].join(' '),
-  check: (text) => words(text).flatMap((word) => reasons(parseIpv4(word))),
-  write: (draft, text) => void (draft.options[key] = words(text)),
+  check: (text) => wordsIn(text).flatMap((word) => reasons(parseIpv4(word))),
+  write: (draft, text) => void (draft.options[key] = wordsIn(text)),
 })
 
 const LEASE: readonly FieldOf[] = [

@@ -26,7 +26,7 @@ function newLine(): void {
   if (result.ok) plan.change('line added', '', () => result.value)
 }
 
-const MORE_FIELDS = ['credentialsAt', 'address', 'gateway', 'dns', 'portEnabled']
+const MORE_FIELDS = ['credentialsAt', 'address', 'gateway', 'dns', 'modemForwards', 'portEnabled']
 const LINE_FIELDS: Readonly<Record<string, string>> = {
   tagKnown: 'tag',
   pcp: 'pcp',

@@ -3,9 +3,8 @@ import type { Diagnosis, Explanation } from '#core/diagnose'
 import type { FailureScenario } from '#core/queries'
 import type { Plan } from '#core/schema'
 import MistakeLines from './MistakeLines.vue'
-import { explainsWords, groupAlike, noExplanationWords } from './words'
+import { explainsWords, foreseenWords, groupAlike, moreAlikeWords, noExplanationWords } from './words'
 import { useSite } from '~/stores/site'
-import { count } from '~/wording/count'
 import { answersTo, howToLook, lookWords, worthWords } from '~/wording/looks'
 import { oneOfWords } from '~/wording/mistakes'
 import { testWords } from '~/wording/proof'
@@ -42,13 +41,7 @@ function looked(got: string | null): void {
 <template>
   <section aria-label="Explanations" class="found">
     <p v-if="found.foreseen.length > 0" class="small">
-      {{ count(found.foreseen.length, 'failure') }} the plan itself foresees:
-      {{
-        found.foreseen
-          .slice(0, 3)
-          .map((id) => nameOf(id))
-          .join('; ')
-      }}. The Lookout says why.
+      {{ foreseenWords(found.foreseen, nameOf) }}
     </p>
     <p v-if="found.explanations.length === 0">
       {{ noExplanationWords(found) }}
@@ -104,7 +97,7 @@ function looked(got: string | null): void {
       </li>
     </ol>
     <p v-if="found.alike > found.explanations.length" class="small soft">
-      {{ found.alike }} explain it as well as the first; the most common are shown.
+      {{ moreAlikeWords(found.alike) }}
     </p>
     <p class="small soft">{{ found.tried.toLocaleString('en') }} sites tried.</p>
   </section>

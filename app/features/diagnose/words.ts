@@ -5,6 +5,9 @@ import { count } from '~/wording/count'
 import { factWords } from '~/wording/looks'
 import { testWords } from '~/wording/proof'
 
+/** So many tests or facts are named; of more, their number tells. */
+const MOST_NAMED = 3
+
 /** What there is to explain. */
 export function observedWords(failed: number, passed: number, facts: number): string {
   const besides = facts > 0 ? `, ${count(facts, 'fact')} besides` : ''
@@ -37,6 +40,16 @@ export function observationNames(
   }
 }
 
+/** Failures that are no mistake of whoever built it: the plan itself leads to them. */
+export function foreseenWords(ids: readonly string[], nameOf: (id: string) => string): string {
+  const named = ids.slice(0, MOST_NAMED).map(nameOf).join('; ')
+  return `${count(ids.length, 'failure')} the plan itself foresees: ${named}. The Lookout says why.`
+}
+
+/** That others explain it as well. */
+export const moreAlikeWords = (alike: number): string =>
+  `${alike} explain it as well as the first; the most common are shown.`
+
 /** How much of what was seen an explanation explains. */
 export function explainsWords(
   against: readonly string[],
@@ -44,7 +57,7 @@ export function explainsWords(
   nameOf: (id: string) => string,
 ): string {
   if (against.length === 0) return `explains all ${total}`
-  return `explains all but ${against.length} of ${total}: not ${against.slice(0, 3).map(nameOf).join('; ')}`
+  return `explains all but ${against.length} of ${total}: not ${against.slice(0, MOST_NAMED).map(nameOf).join('; ')}`
 }
 
 /**

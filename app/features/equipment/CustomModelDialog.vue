@@ -13,6 +13,7 @@ import {
 import { CREDENTIAL_WORDS, FACTORY_WORDS } from './words'
 import { usePlan } from '~/stores/plan'
 import AppDialog from '~/ui/AppDialog.vue'
+import { kindItems } from '~/wording/kinds'
 
 /**
  * A model of the planner's own: what its ports are, what it gives and takes, how it comes from the factory.
@@ -51,7 +52,7 @@ function save(): void {
     <div class="fields">
       <VTextField label="Name" v-model="form.name" maxlength="40" class="mono" />
       <VTextField label="What it is" v-model="form.label" maxlength="80" />
-      <VSelect label="Kind" v-model="form.kind" :items="kindsWith('modelled')" />
+      <VSelect label="Kind" v-model="form.kind" :items="kindItems(kindsWith('modelled'))" />
       <VTextField label="Own draw, W" v-model="form.idle" inputmode="decimal" class="num" />
       <VTextField
         label="PoE budget, W"
@@ -71,8 +72,8 @@ function save(): void {
       />
       <VTextField v-if="form.factory === 'channel'" label="Channel knob" v-model="form.channel" class="num" />
       <VSelect label="First sign-in" v-model="form.credentials" :items="listOf(CREDENTIAL_WORDS)" />
-      <VTextField label="Least firmware" v-model="form.minFirmware" class="mono" />
-      <VTextField label="Planned firmware" v-model="form.plannedFirmware" class="mono" />
+      <VTextField label="Least firmware" v-model="form.minFirmware" maxlength="30" class="mono" />
+      <VTextField label="Planned firmware" v-model="form.plannedFirmware" maxlength="30" class="mono" />
       <VTextField
         v-if="form.kind === 'controller' || form.kind === 'gateway'"
         label="Manages APs"

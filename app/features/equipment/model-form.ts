@@ -136,17 +136,30 @@ function wrongName(form: ModelForm, taken: ReadonlySet<string>): string {
     return 'Name: 1 to 40 letters, digits, dots or hyphens.'
   return taken.has(form.name) ? `Name: there is a ${form.name} already.` : ''
 }
+/** Bounds as the plan has them. */
+const MOST = { watts: 100_000, bootS: 86_400, devices: 100_000, mbps: 1_000_000, channel: 64 } as const
+const MOST_PORT_GROUPS = 64
+const MOST_SPEEDS = 10
+const MOST_NAMES = 80
+
 function wrongNumber(form: ModelForm): string {
-  const texts: readonly (readonly [string, string])[] = [
-    ['PoE budget', form.budget],
-    ['Own draw', form.idle],
-    ['Boot', form.boot],
-    ['Manages APs', form.accessPoints],
-    ['Manages switches', form.switches],
-    ['With inspection', form.inspection],
+  const fields: readonly (readonly [name: string, text: string, most: number, isWhole: boolean])[] = [
+    ['PoE budget', form.budget, MOST.watts, false],
+    ['Own draw', form.idle, MOST.watts, false],
+    ['Boot', form.boot, MOST.bootS, false],
+    ['Channel knob', form.factory === 'channel' ? form.channel : '', MOST.channel, true],
+    ['Manages APs', form.accessPoints, MOST.devices, true],
+    ['Manages switches', form.switches, MOST.devices, true],
+    ['With inspection', form.inspection, MOST.mbps, true],
   ]
-  const [name, text] = texts.find(([, text]) => text !== '' && !(Number(text) >= 0)) ?? []
-  return name ? `${name}: ${text} is not a number.` : ''
+  const wrong = fields.find(
+    ([, text, most, isWhole]) =>
+      text !== '' &&
+      !(Number(text) >= 0 && Number(text) <= most && (!isWhole || Number.isInteger(Number(text)))),
+  )
+  if (!wrong) return ''
+  const [name, text, most, isWhole] = wrong
+  return `${name}: ${text} is not a ${isWhole ? 'whole ' : ''}number from 0 to ${most}.`
 }
 function wrongFactory({ factory, address }: ModelForm): string {
   if (factory === 'dhcp-client') return ''
@@ -155,12 +168,16 @@ function wrongFactory({ factory, address }: ModelForm): string {
 }
 function wrongPorts({ names, speeds, power, watts, volts }: PortGroupForm): string {
   if (names.trim() === '') return 'Ports: a name or span is needed, for example 1-8.'
-  if (numbers(speeds).some((mbps) => !Number.isInteger(mbps) || mbps < 1 || mbps > 1_000_000))
+  if (names.trim().length > MOST_NAMES) return `Ports: names of ${MOST_NAMES} characters at most.`
+  const mbps = numbers(speeds)
+  if (mbps.length > MOST_SPEEDS || mbps.some((n) => !Number.isInteger(n) || n < 1 || n > MOST.mbps))
     return `Ports ${names}: ${speeds} are not speeds in Mb/s.`
   if (power.endsWith('passive') && !(Number(volts) >= 1 && Number(volts) <= 54))
     return `Ports ${names}: passive voltage from 1 to 54 V.`
   const needsWatts = power.startsWith('takes') || power === 'gives passive'
-  return needsWatts && !(Number(watts) > 0) ? `Ports ${names}: watts are needed.` : ''
+  return needsWatts && !(Number(watts) > 0 && Number(watts) <= MOST.watts)
+    ? `Ports ${names}: watts are needed.`
+    : ''
 }
 
 /** Names that a model may not have: those of all others. */
@@ -169,9 +186,13 @@ export const takenNames = (plan: Plan, own: string): ReadonlySet<string> =>
 
 /** The first thing that is wrong, as a sentence; empty where all is right. */
 export const wrongIn = (form: ModelForm, taken: ReadonlySet<string>): string =>
-  [wrongName(form, taken), wrongNumber(form), wrongFactory(form), ...form.ports.map(wrongPorts)].find(
-    (words) => words !== '',
-  ) ?? ''
+  [
+    wrongName(form, taken),
+    wrongNumber(form),
+    wrongFactory(form),
+    form.ports.length > MOST_PORT_GROUPS ? `Ports: ${MOST_PORT_GROUPS} rows at most.` : '',
+    ...form.ports.map(wrongPorts),
+  ].find((words) => words !== '') ?? ''
 
 function sourceOf({ power, volts, watts }: PortGroupForm, level: number): PortGroup['source'] {
   if (power === 'gives passive') return { standard: 'passive', volts: Number(volts), mostW: Number(watts) }
@@ -229,7 +250,7 @@ export const modelFrom = (form: ModelForm, was: Model | undefined): Model => ({
   stp: form.stp,
   isolation: form.kind === 'access-point' ? form.isolation : null,
   capacity: capacityOf(form),
-  inspectionMbps: form.inspection === '' ? null : Number(form.inspection),
+  inspectionMbps: Number(form.inspection) || null,
 })
 
 /** Puts a model into the plan in place of the one of that name; what is of that model follows a new name. */

@@ -8,6 +8,7 @@ import { usePlan } from '~/stores/plan'
 import TabBar from '~/ui/TabBar.vue'
 import { noneListedWords, triedWords, type Tried } from '~/wording/failures'
 import { count } from '~/wording/findings'
+import { failingWord } from '~/wording/kinds'
 import { namesIn } from '~/wording/reach'
 
 /**
@@ -32,7 +33,8 @@ const rows = computed(() =>
       const lost = lostBy(failed)
       if (!plan.draft || lost === undefined || (onlyBad.value && lost.length === 0)) return []
       const name = failed.map((condition) => names.value?.condition(condition)).join(' and ')
-      const kinds = failed.map((condition) => plan.draft && failureKind(condition, plan.draft))
+      const { draft } = plan
+      const kinds = failed.map((condition) => failingWord(failureKind(condition, draft)))
       return [{ failed, lost, name, kind: kinds.join(', ') }]
     })
     .sort((a, b) => b.lost.length - a.lost.length),

@@ -206,6 +206,7 @@ ul {
 }
 .acts .tools {
   display: flex;
+  flex-wrap: wrap;
   gap: 8px;
   flex: none;
 }
@@ -236,7 +237,7 @@ textarea {
 }
 @media (max-width: 899px) {
   .two {
-    grid-template-columns: 1fr;
+    grid-template-columns: minmax(0, 1fr);
   }
 }
 </style>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import StatusFlag from '~/ui/StatusFlag.vue'
+import OpenFindings from './OpenFindings.vue'
+import StatusFlag, { type FlagState } from '~/ui/StatusFlag.vue'
 import { useProofLines } from '~/features/proof/proof-lines'
 import { useAnalysis } from '~/stores/analysis'
 import { usePlan } from '~/stores/plan'
@@ -19,7 +20,7 @@ const papers = computed(() => [
   },
   {
     name: 'As-built page',
-    what: 'networks, devices, ports, rules, findings and the proof table, to print or keep as PDF',
+    what: 'networks, lines, Wi-Fi, tunnels, devices, ports, rules, the proof and what is open, to print or keep as PDF',
     to: `/as-built/${plan.slug}`,
     act: 'Open',
   },
@@ -58,6 +59,10 @@ const waits = computed(() => [
     ? [`${counts.value.all - counts.value.proven - counts.value.failed} tests not tried`]
     : []),
 ])
+const standing = computed((): { readonly flag: FlagState; readonly says: string } => {
+  if (counts.value.all === 0) return { flag: 'bare', says: 'nothing known yet' }
+  return waits.value.length === 0 ? { flag: 'full', says: 'ready' } : { flag: 'half', says: 'waits' }
+})
 </script>
 
 <template>
@@ -67,11 +72,9 @@ const waits = computed(() => [
       <p>What the keeper gets. Files are of the saved revision {{ plan.saved?.revision }}.</p>
     </header>
     <p class="state">
-      <StatusFlag
-        :state="waits.length === 0 ? 'full' : 'half'"
-        :says="waits.length === 0 ? 'ready' : 'waits'"
-      />
-      <span v-if="waits.length === 0"><b>Everything planned is proven.</b></span>
+      <StatusFlag :state="standing.flag" :says="standing.says" />
+      <span v-if="counts.all === 0"><b>Nothing to prove yet.</b></span>
+      <span v-else-if="waits.length === 0"><b>Everything planned is proven.</b></span>
       <span v-else
         ><b>Waits for Prove:</b> {{ waits.join(', ') }}.
         <NuxtLink :to="`/sites/${plan.slug}/prove`">Acceptance tests</NuxtLink></span
@@ -111,6 +114,7 @@ const waits = computed(() => [
         </tr>
       </tbody>
     </VTable>
+    <OpenFindings />
     <p class="small soft below">
       No password, key or pre-shared key is in any of these. A site file is read back on the Sites page.
     </p>

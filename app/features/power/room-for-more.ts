@@ -2,7 +2,7 @@ import { roomForMore, standardLoad, type Source } from '#core/power'
 import { MODELS, type PlanIndex } from '#core/queries'
 import type { Model, Plan } from '#core/schema'
 import { groupBy } from '#core/util'
-import { roomWords } from './words'
+import { roomWords } from '~/wording/power'
 
 /** Models that take standard power over a cable, a plan's own first. */
 const loadsOf = (plan: Plan): readonly Model[] => [...plan.models, ...MODELS].filter((m) => standardLoad(m))

@@ -1,4 +1,4 @@
-import type { Feed, RoomForMore } from '#core/power'
+import type { Feed } from '#core/power'
 import type { Plan } from '#core/schema'
 
 export const TROUBLE_WORDS: Readonly<Record<NonNullable<Feed['trouble']>, string>> = {
@@ -19,12 +19,6 @@ export function cableWords(plan: Plan, feed: Feed): string {
 export function demandWords({ load, source }: Feed): string {
   if (load.standard === 'ieee') return `class ${load.class}`
   return `${source.standard === 'passive' ? source.volts : '?'} V`
-}
-
-/** How many more of a model a source takes, and what holds back further ones. */
-export function roomWords(model: string, { fit, byClass, byDraw, freePorts }: RoomForMore): string {
-  const ports = freePorts === 1 ? '1 free port' : `${freePorts} free ports`
-  return `${fit} more ${model}: ${byClass} by class, ${byDraw} by draw, ${ports}`
 }
 
 /** A run time as people say it. Worked: 119 -> 119 min; 150 -> 2.5 h. */

@@ -1,9 +1,10 @@
-import { isNothing, servicesOf } from '#core/filter'
+import { servicesOf } from '#core/filter'
 import { conditionText, type FailureScenario } from '#core/queries'
 import {
   asSecondFamily,
   cellsOf,
   flowsChanged,
+  isAgainstIntent,
   keptGroups,
   restrictTo,
   singleFailures,
@@ -81,10 +82,9 @@ export function useComparison(grid: () => ReachabilityMatrix | null, ipv6: () =>
   return { other, others, scenario, otherGrid, flows }
 }
 
-const isWrong = (cell: MatrixCell): boolean =>
-  cell.judged && (!isNothing(cell.missing) || !isNothing(cell.unexpected))
 /** The first cell against the intent. */
-export const firstWrong = (grid: ReachabilityMatrix): MatrixCell | undefined => grid.cells.find(isWrong)
+export const firstWrong = (grid: ReachabilityMatrix): MatrixCell | undefined =>
+  grid.cells.find(isAgainstIntent)
 
 /** Cells of a grid, of one service alone where one is chosen. */
 export function cellsShown(grid: ReachabilityMatrix, plan: Plan, serviceId: string, ipv6: boolean): CellAt {
@@ -112,7 +112,7 @@ export function groupsShown(
 ): Groups {
   if (show === 'all') return { rows: groups, columns: groups }
   return keptGroups(groups, at, (cell) =>
-    show === 'wrong' ? isWrong(cell) : changed.has(`${cell.from}>${cell.to}`),
+    show === 'wrong' ? isAgainstIntent(cell) : changed.has(`${cell.from}>${cell.to}`),
   )
 }
 

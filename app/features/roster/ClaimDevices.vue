@@ -25,23 +25,33 @@ const open = computed(() => {
   return (plan.draft?.devices ?? []).filter((d) => isManaged(d) && !held.has(d.id))
 })
 const checked = computed(() => (serial.value.trim() === '' ? null : parseSerial(serial.value)))
-const rows = computed(() =>
+const typed = computed(() => Papa.parse<string[]>(list.value.trim()).data)
+const read = computed(() =>
   list.value.trim() === ''
     ? null
-    : readSerialList(
-        Papa.parse<string[]>(list.value.trim()).data,
-        (plan.draft?.devices ?? []).filter(isManaged),
-      ),
+    : readSerialList(typed.value, (plan.draft?.devices ?? []).filter(isManaged)),
 )
+const good = computed(() => read.value?.claims ?? [])
+const wrong = computed(() => read.value?.wrongRows ?? [])
+const isAllGood = computed(() => good.value.length > 0 && read.value?.problems.length === 0)
+const nameOf = (id: string) => plan.draft?.devices.find((device) => device.id === id)?.name ?? id
 const kind = computed(() => (checked.value?.ok ? checked.value.value.kind : null))
 
 async function claim(): Promise<void> {
   busy.value = true
-  const good = asList.value
+  const done = asList.value
     ? await site.claimList(list.value)
     : await site.claim(serial.value, deviceId.value)
   busy.value = false
-  if (good) serial.value = list.value = ''
+  if (done) serial.value = list.value = ''
+}
+/** Claims what can be right; the other rows stay to be put right. */
+async function claimGood(): Promise<void> {
+  busy.value = true
+  const left = wrong.value.map((row) => typed.value[row - 1] ?? [])
+  const done = await site.claimList(Papa.unparse(good.value.map((row) => [row.serial, row.deviceId])))
+  busy.value = false
+  if (done) list.value = Papa.unparse(left)
 }
 </script>
 
@@ -90,18 +100,27 @@ async function claim(): Promise<void> {
         placeholder="serial,device"
         class="mono"
       />
-      <p v-if="rows?.ok" class="small">
-        {{ count(rows.value.length, 'device') }}:
+      <p v-if="good.length > 0" class="small">
+        {{ count(good.length, 'device') }}:
         {{
-          rows.value
-            .map((r) => `${r.serial} for ${plan.draft?.devices.find((d) => d.id === r.deviceId)?.name}`)
+          good
+            .slice(0, 12)
+            .map((row) => `${row.serial} for ${nameOf(row.deviceId)}`)
             .join(', ')
-        }}
+        }}{{ good.length > 12 ? ` and ${good.length - 12} more` : '' }}
       </p>
-      <div v-else-if="rows" role="alert">
-        <p v-for="(p, i) in rows.problems.slice(0, 6)" :key="i" class="wrong-words">{{ sentenceOf(p) }}</p>
+      <div v-if="read && read.problems.length > 0" role="alert">
+        <p v-for="(p, i) in read.problems.slice(0, 6)" :key="i" class="wrong-words">{{ sentenceOf(p) }}</p>
+        <p v-if="read.problems.length > 6" class="small">and {{ read.problems.length - 6 }} more</p>
       </div>
-      <VBtn type="submit" variant="flat" :disabled="busy || !rows?.ok">Claim them</VBtn>
+      <div class="choices">
+        <VBtn type="submit" variant="flat" :disabled="busy || !isAllGood">
+          {{ isAllGood ? `Claim ${count(good.length, 'device')}` : 'Claim all' }}
+        </VBtn>
+        <VBtn v-if="wrong.length > 0 && good.length > 0" :disabled="busy" @click="claimGood">
+          Claim {{ count(good.length, 'good row') }}, keep {{ wrong.length }} here
+        </VBtn>
+      </div>
     </template>
     <div v-if="site.problems.length > 0" role="alert">
       <p v-for="(p, i) in site.problems" :key="i" class="wrong-words">Not claimed: {{ reasonOf(p) }}.</p>
@@ -126,6 +145,11 @@ async function claim(): Promise<void> {
   grid-template-columns: minmax(150px, 1fr) minmax(150px, 1fr) auto;
   gap: 10px;
   align-items: center;
+}
+.choices {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px;
 }
 .warn {
   color: var(--ochre-text);

@@ -1,14 +1,37 @@
 <script setup lang="ts">
 import { compareVersions, modelNamed } from '#core/queries'
+import { isManaged } from '#core/adopt'
+import { uplinkPeers } from '#core/simulator'
 import type { LabDevice } from '#contracts/api'
+import type { DeviceId } from '#core/schema'
+import { usePlan } from '~/stores/plan'
 import { useSite } from '~/stores/site'
+import { count } from '~/wording/findings'
 import { signWords } from '~/wording/adoption'
 
 /** The lab's shelf: stand-in devices with a power button, which speak to the controller like real ones. */
 const site = useSite()
-const emit = defineEmits<{ serial: [serial: string] }>()
+const plan = usePlan()
+const emit = defineEmits<{ serial: [serial: string, deviceId: DeviceId] }>()
 const old = (d: LabDevice) => compareVersions(d.firmware, modelNamed(d.model)?.minFirmware ?? '0') < 0
 const foreign = (d: LabDevice) => d.power !== 'off' && d.sign === 'foreign'
+/** Devices that could be tried here and have neither a serial nor a stand-in. */
+const missing = computed(() => {
+  const there = [...(site.lab ?? []), ...(site.roster?.rows ?? []).filter((row) => row.serial !== null)]
+  const known = new Set(there.map(({ deviceId }) => deviceId))
+  const peers = plan.index && uplinkPeers(plan.index)
+  return (plan.draft?.devices ?? []).filter(
+    (device) => isManaged(device) && !known.has(device.id) && peers?.has(device.id),
+  )
+})
+const sleeping = computed(() => (site.lab ?? []).filter((device) => device.power === 'off'))
+async function fill(): Promise<void> {
+  await plan.flush()
+  await site.fillShelf()
+}
+async function powerAll(): Promise<void> {
+  for (const { serial } of sleeping.value) await site.power(serial, 'power-on')
+}
 </script>
 
 <template>
@@ -18,7 +41,11 @@ const foreign = (d: LabDevice) => d.power !== 'off' && d.sign === 'foreign'
       Simulated devices, plugged in where the plan says. They use the same HTTP interface as real ones, with
       time running faster.
     </p>
-    <ul>
+    <p v-if="missing.length > 0 || sleeping.length > 1" class="choices">
+      <VBtn v-if="missing.length > 0" @click="fill">Simulate {{ count(missing.length, 'device') }}</VBtn>
+      <VBtn v-if="sleeping.length > 1" @click="powerAll">Power on all {{ sleeping.length }}</VBtn>
+    </p>
+    <ul v-if="site.lab && site.lab.length > 0">
       <li v-for="d in site.lab ?? []" :key="d.serial">
         <div class="what">
           <b>{{ d.label }}</b>
@@ -27,11 +54,11 @@ const foreign = (d: LabDevice) => d.power !== 'off' && d.sign === 'foreign'
           ><br />
           <span class="small"
             >Labels:
-            <VBtn class="mono" variant="text" @click="emit('serial', d.serial)">
+            <VBtn class="mono" variant="text" @click="emit('serial', d.serial, d.deviceId)">
               {{ d.serial }}
             </VBtn>
             product,
-            <VBtn class="mono" variant="text" @click="emit('serial', d.boardSerial)">
+            <VBtn class="mono" variant="text" @click="emit('serial', d.boardSerial, d.deviceId)">
               {{ d.boardSerial }}
             </VBtn>
             board</span
@@ -49,7 +76,9 @@ const foreign = (d: LabDevice) => d.power !== 'off' && d.sign === 'foreign'
         </div>
       </li>
     </ul>
-    <p v-if="site.lab?.length === 0" class="soft">This site has no shelf in the lab.</p>
+    <p v-else-if="site.lab && missing.length === 0" class="soft">
+      Nothing to simulate: no managed device without a serial hangs on the gateway by a cable.
+    </p>
   </section>
 </template>
 
@@ -71,6 +100,11 @@ li {
 }
 li:last-child {
   border-bottom: 0;
+}
+.choices {
+  display: flex;
+  gap: 8px;
+  margin-top: 8px;
 }
 .word {
   font-weight: 700;

@@ -1,15 +1,18 @@
 <script setup lang="ts">
-import { isManaged, STUCK, type AdoptionEvent, type AdoptionState } from '#core/adopt'
+import type { DeviceId } from '#core/schema'
 import type { RosterRow } from '#contracts/api'
+import ReplaceDevice from './ReplaceDevice.vue'
+import StrangerRow from './StrangerRow.vue'
 import ClaimDevices from './ClaimDevices.vue'
 import LabShelf from './LabShelf.vue'
-import StatusFlag, { type FlagState } from '~/ui/StatusFlag.vue'
+import { useRosterEntries } from './roster-entries'
+import StatusFlag from '~/ui/StatusFlag.vue'
 import ProgressSteps from '~/ui/ProgressSteps.vue'
 import { useTimestamp } from '@vueuse/core'
 import { usePlan } from '~/stores/plan'
 import { useSession } from '~/stores/session'
 import { useSite } from '~/stores/site'
-import { eventWords, timeText, wordsOfState } from '~/wording/adoption'
+import { eventWords, timeText } from '~/wording/adoption'
 
 const plan = usePlan()
 const site = useSite()
@@ -18,39 +21,14 @@ const nowMs = useTimestamp({ interval: 1000 })
 const opened = ref('')
 const serial = ref('')
 const device = ref('')
+const replaced = shallowRef<RosterRow | null>(null)
 
-const flagOf = (state: AdoptionState): FlagState => {
-  if (state === 'in-sync') return 'full'
-  if (state === 'failed') return 'cut'
-  if (STUCK.includes(state)) return 'half'
-  if (state === 'planned') return 'bare'
-  return 'outline'
-}
-const entries = computed(() =>
-  (site.roster?.rows ?? []).map((row: RosterRow) => {
-    const state = site.stateOf(row, nowMs.value)
-    const planned = plan.draft?.devices.find((d) => d.id === row.deviceId)
-    return {
-      row,
-      state,
-      words: wordsOfState(state),
-      stuck: STUCK.includes(state),
-      flag: flagOf(state),
-      name: planned?.name ?? row.deviceId,
-      model: planned?.model ?? '',
-      last: row.events.at(-1),
-    }
-  }),
-)
+const { entries, isFree, deviceFor } = useRosterEntries(nowMs)
 const inSync = computed(() => entries.value.filter((e) => e.state === 'in-sync').length)
-const lastWord = (event: AdoptionEvent | undefined) => (event ? eventWords(event) : 'nothing heard')
-
-function claimStranger(number: string): void {
+/** A label that is read on the shelf. */
+function chooseBox(number: string, deviceId: DeviceId): void {
   serial.value = number
-  const free = (plan.draft?.devices ?? []).find(
-    (d) => isManaged(d) && !entries.value.some((e) => e.row.deviceId === d.id && e.row.serial !== null),
-  )
-  device.value = free?.id ?? ''
+  if (isFree(deviceId)) device.value = deviceId
 }
 </script>
 
@@ -81,9 +59,15 @@ function claimStranger(number: string): void {
         :data-device="e.row.deviceId"
       >
         <span role="cell"
-          ><b>{{ e.name }}</b> <span class="soft small">{{ e.model }}</span></span
+          ><b>{{ e.name }}</b> <span class="soft small">{{ e.model }}</span>
+          <template v-if="e.saysOther"
+            ><br /><span class="small wrong-words">says it is {{ e.saysOther }}</span></template
+          ></span
         >
-        <span role="cell" class="mono small">{{ e.row.serial ?? 'none' }}</span>
+        <span role="cell" class="small"
+          ><span class="mono">{{ e.row.serial ?? (e.waiting || 'none') }}</span
+          ><template v-if="e.waiting && !e.row.serial"><br />not sent yet</template></span
+        >
         <span role="cell" class="steps"><ProgressSteps :state="e.state" :stuck="e.stuck" /></span>
         <span role="cell"
           ><StatusFlag :state="e.flag" :says="e.words.state" /> <b>{{ e.words.state }}</b><template
@@ -103,13 +87,22 @@ function claimStranger(number: string): void {
           </VBtn>
           <span v-else class="soft">nothing heard</span>
           <span v-if="e.last" class="soft">{{ timeText(e.last.atMs, nowMs) }}</span>
-          <template v-if="session.works && e.row.serial && e.state !== 'in-sync'"
-            ><br /><VBtn variant="text" @click="site.release(e.row.serial)">
+          <template v-if="session.works && e.row.serial"
+            ><br /><VBtn v-if="e.state === 'in-sync'" variant="text" @click="replaced = e.row">
+              Replace or release<span class="sr"> {{ e.name }}</span>
+            </VBtn>
+            <VBtn v-else variant="text" @click="site.release(e.row.serial)">
               Release<span class="sr"> {{ e.name }}</span>
             </VBtn></template
           >
         </span>
-        <ol v-if="opened === e.row.deviceId" class="words small">
+        <ol v-if="opened === e.row.deviceId || (!e.last && e.row.past.length > 0)" class="words small">
+          <li v-for="past in e.row.past" :key="past.releasedAtMs">
+            <span class="mono">{{ past.serial }}</span> served from
+            <span class="mono soft">{{ timeText(past.claimedAtMs, nowMs) }}</span> to
+            <span class="mono soft">{{ timeText(past.releasedAtMs, nowMs) }}</span>, released by
+            {{ past.releasedBy }}
+          </li>
           <li v-for="(event, i) in e.row.events" :key="i">
             <span class="mono soft">{{ timeText(event.atMs, nowMs) }}</span> {{ eventWords(event) }}
           </li>
@@ -118,33 +111,24 @@ function claimStranger(number: string): void {
     </div>
     <template v-if="(site.roster?.strangers.length ?? 0) > 0">
       <h2 class="gap">Strangers</h2>
-      <div class="table">
-        <div
-          v-for="s in site.roster?.strangers"
-          :key="s.serial"
-          class="tr stuck stranger"
-          :data-stranger="s.serial"
-        >
-          <span
-            ><b class="mono">{{ s.serial }}</b> <span class="soft small">{{ s.model }}</span></span
-          >
-          <span
-            ><StatusFlag state="half" :says="wordsOfState('unclaimed').state" />
-            <b>{{ wordsOfState('unclaimed').state }}</b><br /><span class="small">{{
-              wordsOfState('unclaimed').next
-            }}</span></span
-          >
-          <span class="small"
-            >{{ lastWord(s.events.at(-1)) }}
-            <span class="soft">{{ timeText(s.events.at(-1)?.atMs ?? 0, nowMs) }}</span></span
-          >
-          <span><VBtn v-if="session.works" @click="claimStranger(s.serial)"> Claim it </VBtn></span>
-        </div>
+      <div class="table" role="list" aria-label="Strangers">
+        <StrangerRow
+          v-for="stranger in site.roster?.strangers"
+          :key="stranger.serial"
+          :stranger="stranger"
+          :likely="deviceFor(stranger)"
+          :is-free="isFree"
+          :now-ms="nowMs"
+        />
       </div>
     </template>
+    <ReplaceDevice
+      v-model="replaced"
+      :name="plan.draft.devices.find((d) => d.id === replaced?.deviceId)?.name ?? ''"
+    />
     <template v-if="session.works">
       <div class="gap"><ClaimDevices v-model:serial="serial" v-model:device="device" /></div>
-      <div class="gap"><LabShelf @serial="(s) => (serial = s)" /></div>
+      <div class="gap"><LabShelf @serial="chooseBox" /></div>
     </template>
   </section>
 </template>
@@ -183,10 +167,6 @@ h2.gap {
 .tr.stuck {
   background: var(--trouble);
 }
-.stranger {
-  grid-template-columns: minmax(150px, 1fr) minmax(200px, 1.8fr) minmax(140px, 1fr) auto;
-  align-items: center;
-}
 .steps {
   padding-top: 3px;
 }
@@ -199,8 +179,7 @@ h2.gap {
   columns: 2;
 }
 @media (max-width: 899px) {
-  .tr,
-  .stranger {
+  .tr {
     grid-template-columns: 1fr;
     padding: 10px 12px;
   }

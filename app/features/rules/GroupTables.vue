@@ -42,6 +42,7 @@ const usedBy = ({ id }: { readonly id: string }) => (plan.draft ? groupUse(plan.
     :columns="pairColumns"
     :rows="policy.pairs"
     label="Defaults of pairs"
+    ordered
     :name-of="(p) => p.id"
     @remove="edits.removePair"
   >

@@ -128,6 +128,7 @@ defineExpose({ add })
     :columns="columns"
     :rows="rules"
     label="Rules"
+    ordered
     :name-of="(r) => r.note || r.id"
     :readonly="!session.edits"
     :chosen="chosen"

@@ -5,7 +5,7 @@ import type { Group, Intent, PairDefault, Rule, Schedule, Selector, Service } fr
 import { parsePrefix4, parsePrefix6 } from '#core/address'
 import { readEntries, writeEntries } from '#core/filter'
 import { problem, type Problem } from '#core/util'
-import { checkChoice, checkName, reasons, type Column, type Put } from '~/ui/columns'
+import { checkChoice, checkName, partsIn, reasons, type Column, type Put } from '~/ui/columns'
 import { reserveFor, useSelectors } from './selectors'
 import { usePlan, type PlanDraft } from '~/stores/plan'
 
@@ -99,6 +99,7 @@ export function useRuleColumns(deviceId: () => string): readonly Column<Rule>[] 
       head: 'Services',
       wraps: true,
       get: (r) => pick.serviceWords(r.services),
+      offers: pick.serviceNames,
       check: (_, text) => pick.checkServices(text),
       commit: (row, text, session) =>
         put(row, session, text, (r, draft) => void (r.services = pick.readServices(text, draft))),
@@ -197,11 +198,6 @@ export function useGroupColumns(): readonly Column<Group>[] {
       const group = draft.groups.find((g) => g.id === row.id)
       if (group) recipe(group, draft)
     })
-  const parts = (text: string) =>
-    text
-      .split(',')
-      .map((t) => t.trim())
-      .filter((t) => t !== '' && t !== '—')
   const memberOf = (text: string): Group['members'][number] | null => {
     if (parsePrefix4(text).ok || parsePrefix6(text).ok) return { kind: 'prefix', prefix: text }
     const selector = pick.named(text)
@@ -222,13 +218,14 @@ export function useGroupColumns(): readonly Column<Group>[] {
       wraps: true,
       get: (g) => g.members.map(pick.words).join(', ') || '—',
       edit: (g) => g.members.map(pick.words).join(', '),
+      offers: () => pick.names().filter((name) => memberOf(name) !== null),
       check: (_, text) =>
-        parts(text)
+        partsIn(text)
           .filter((t) => memberOf(t) === null)
           .map((t) => problem('not-a-member', '', { text: t })),
       commit: (row, text, session) =>
         put(row, session, text, (group, draft) => {
-          const members = parts(text).flatMap((part) => memberOf(part) ?? [])
+          const members = partsIn(text).flatMap((part) => memberOf(part) ?? [])
           for (const member of members) if (member.kind === 'device') reserveFor(draft, member.id)
           group.members = structuredClone(members) as typeof group.members
         }),
@@ -355,6 +352,7 @@ export function useIntentColumns(): readonly Column<Intent>[] {
       key: 'services',
       head: 'Services',
       get: (i) => pick.serviceWords(i.services),
+      offers: pick.serviceNames,
       check: (_, text) => pick.checkServices(text),
       commit: (row, text, session) =>
         put(row, session, text, (i, draft) => void (i.services = pick.readServices(text, draft))),

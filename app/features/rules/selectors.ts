@@ -5,7 +5,8 @@ import { readEntries, registered } from '#core/filter'
 import { problem, type Problem } from '#core/util'
 import { usePlan, type PlanDraft } from '~/stores/plan'
 import { namesIn } from '~/wording/reach'
-import { checkChoice } from '~/ui/columns'
+import { checkChoice, partsIn } from '~/ui/columns'
+import { servicesNamed } from '~/wording/cells'
 import { useRegistry } from './registry'
 
 /** The selectors a plan offers, by the words they are chosen by; words that two share carry their kind. */
@@ -76,15 +77,9 @@ export function useSelectors() {
     return selector
   }
   const services = computed(() => plan.draft?.services ?? [])
-  const serviceWords = (ids: readonly string[]): string =>
-    ids.length === 0 ? 'all' : ids.map((id) => services.value.find((s) => s.id === id)?.name ?? id).join(', ')
+  const serviceWords = (ids: readonly string[]): string => servicesNamed(ids, services.value)
   const idOf = (text: string) =>
     services.value.find((s) => [s.name.toLowerCase(), s.id.toLowerCase()].includes(text.toLowerCase()))?.id
-  const parts = (text: string) =>
-    text
-      .split(',')
-      .map((t) => t.trim())
-      .filter((t) => t !== '')
   // What the plan has no service for yet may be ports, or a name of the registry: then it gets one.
   const registry = useRegistry()
   const madeOf = (text: string): Omit<Service, 'id'> | null => {
@@ -95,7 +90,7 @@ export function useSelectors() {
   const checkServices = (text: string): readonly Problem[] =>
     text === 'all'
       ? []
-      : parts(text)
+      : partsIn(text)
           .filter((t) => idOf(t) === undefined && madeOf(t) === null)
           .map((part) =>
             problem('not-a-service', '', { text: part, ready: registry.value === null ? 'no' : 'yes' }),
@@ -103,13 +98,26 @@ export function useSelectors() {
   const readServices = (text: string, draft: PlanDraft): string[] =>
     text === 'all'
       ? []
-      : parts(text).flatMap((part) => {
+      : partsIn(text).flatMap((part) => {
           const [known, made] = [idOf(part), madeOf(part)]
           if (known !== undefined || made === null) return known ?? []
           const id = freshId(draft.services, part.toLowerCase().replaceAll(/[^a-z0-9]+/g, '-'))
           draft.services.push({ id, ...made } as PlanDraft['services'][number])
           return [id]
         })
+  const names = () => [...offered.value.keys()]
+  const serviceNames = () => services.value.map(({ name }) => name)
   const named = (text: string): Selector | undefined => offered.value.get(text)
-  return { words, choices, check, read, named, serviceWords, checkServices, readServices }
+  return {
+    words,
+    choices,
+    check,
+    read,
+    named,
+    names,
+    serviceNames,
+    serviceWords,
+    checkServices,
+    readServices,
+  }
 }

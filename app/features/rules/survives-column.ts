@@ -29,6 +29,7 @@ export function useSurvivesColumn(): Column<Intent> {
     head: 'Survives failure of',
     wraps: true,
     get: ({ survives }) => wordsOf(plan.draft, survives),
+    offers: () => (plan.draft ? things(plan.draft).map(({ name }) => name) : []),
     check: (_, text) => reasons(read(text)),
     commit: (row, text, session) => {
       const ids = read(text)

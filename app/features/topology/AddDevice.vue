@@ -2,11 +2,14 @@
 import AppDialog from '~/ui/AppDialog.vue'
 import { ok, problem, refuse, type Problem, type Result } from '#core/util'
 import { addDevice, connect, joinSsid, portNamed, setSent, usualHome } from '#core/edit'
+import { lacksOf } from '#core/brief'
+import { fitPorts } from '#core/layer2'
 import { powerOf, roomForMore, standardLoad } from '#core/power'
 import { MODELS, kindsWith } from '#core/queries'
 import type { Device, Medium, Plan } from '#core/schema'
 import { CABLES, cableNames } from './port-columns'
-import { roomWords } from '~/features/power/words'
+import { kindItems } from '~/wording/kinds'
+import { roomWords } from '~/wording/power'
 import { usePlan } from '~/stores/plan'
 import { reasonOf } from '~/wording/problems'
 
@@ -33,7 +36,13 @@ const form = reactive({
   sends: [] as string[],
 })
 const problems = shallowRef<readonly Problem[]>([])
-watch(open, () => (problems.value = []))
+watch(open, (isOpen) => {
+  problems.value = []
+  // What was chosen last time stays, as long as it is there.
+  if (!plan.draft?.ssids.some(({ id }) => id === form.joins)) form.joins = ''
+  // Nothing works before there is a gateway.
+  if (isOpen && plan.draft && lacksOf(plan.draft).includes('gateway')) form.kind = 'gateway'
+})
 const models = computed(() => [...(plan.draft?.models ?? []), ...MODELS].filter((m) => m.kind === form.kind))
 watch(
   () => [form.kind, open.value] as const,
@@ -54,6 +63,8 @@ const places = computed(() =>
     ]),
   ].filter((p) => p !== '' && p !== 'outside'),
 )
+const first = useTemplateRef<{ focus: () => void }>('first')
+watch(first, (field) => field?.focus())
 const freePorts = computed(() => {
   const taken = new Set(
     (plan.draft?.links ?? []).flatMap((l) => [l.a, l.b]).map((r) => `${r.deviceId}/${r.portId}`),
@@ -109,7 +120,7 @@ function make(now: Plan): Result<{ readonly plan: Plan; readonly id: string }> {
   const { id } = added.value
   const aired = onAir(added.value.plan, id)
   const laid = aired.ok ? cabled(aired.value, id) : aired
-  return laid.ok ? ok({ plan: laid.value, id }) : laid
+  return laid.ok ? ok({ plan: fitPorts(laid.value, id), id }) : laid
 }
 function add(): void {
   if (!plan.draft) return
@@ -119,15 +130,15 @@ function add(): void {
   plan.change(`${form.name.trim()} added`, '', () => made.value.plan)
   emit('made', made.value.id)
   open.value = false
-  Object.assign(form, { name: '', own: '', far: '', joins: '' })
+  Object.assign(form, { name: '', own: '', far: '' })
 }
 </script>
 
 <template>
   <AppDialog v-model="open" :width="760" title="Add a device" @submit="add">
     <div class="fields">
-      <VTextField label="Name" v-model="form.name" maxlength="60" />
-      <VSelect label="Kind" v-model="form.kind" :items="kindsWith('placed')" />
+      <VTextField ref="first" label="Name" v-model="form.name" maxlength="60" />
+      <VSelect label="Kind" v-model="form.kind" :items="kindItems(kindsWith('placed'))" />
       <VSelect
         label="Model"
         v-model="form.model"

@@ -3,6 +3,7 @@ import { MODELS, hasTrait } from '#core/queries'
 import type { Device, Plan } from '#core/schema'
 import { ok, problem, refuse, type Result } from '#core/util'
 import { usePlan } from '~/stores/plan'
+import { KIND_WORDS } from '~/wording/kinds'
 import { checkNumber, idsNamed, judged, oneOf, reasons, type Column } from '~/ui/columns'
 
 // The table of devices: what each is called, is, and where it belongs.
@@ -116,7 +117,7 @@ const KIND: Column<Device> = {
   key: 'kind',
   head: 'Kind',
   width: '110px',
-  get: ({ kind }) => kind.replace('-', ' '),
+  get: ({ kind }) => KIND_WORDS[kind],
 }
 
 /** The columns of the devices; each cell that is typed is one step to undo. */

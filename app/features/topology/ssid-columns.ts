@@ -54,6 +54,7 @@ const SSID_COLUMNS = [
         .filter((d) => apIds.includes(d.id))
         .map((d) => d.name)
         .join(', ') || '—',
+    offers: (_, plan) => accessPoints(plan).map(({ name }) => name),
     parse: (text, _, plan) => idsNamed(text, accessPoints(plan)),
     write: (ssid, ids, draft) => {
       const sent = setSenders(draft as unknown as Plan, ssid.id, ids)

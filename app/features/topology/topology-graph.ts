@@ -4,12 +4,10 @@ import type { Walk } from '#core/reachability'
 import { farEnd, indexPlan, portKey } from '#core/queries'
 import { spanOf } from '#core/edit'
 import type { Device, Link, Plan, PortRef, DeviceId, LinkId, NetworkId, PortId } from '#core/schema'
+import { ASSIGNMENT_WORDS } from '~/wording/kinds'
 
 // What the Loom draws: devices as bars, alike hosts as one label, the cables between two of them as one
 // bundle.
-
-/** How an uplink gets its address. */
-const ASSIGNMENTS = { pppoe: 'PPPoE', dhcp: 'DHCP', static: 'static' } as const
 
 export interface TopologyNode {
   readonly id: string
@@ -137,7 +135,7 @@ function labelOf(plan: Plan, links: readonly Link[]): string {
       [link.a, link.b].some((ref) => ref.deviceId === uplink.deviceId && ref.portId === uplink.portId),
     ),
   )
-  if (uplink) return `${ASSIGNMENTS[uplink.kind]}${uplink.tag === null ? '' : ` · tag ${uplink.tag}`}`
+  if (uplink) return `${ASSIGNMENT_WORDS[uplink.kind]}${uplink.tag === null ? '' : ` · tag ${uplink.tag}`}`
   const medium = links[0]?.medium
   return medium?.kind === 'radio' ? `radio ${(medium.lengthM / 1000).toLocaleString('en')} km` : ''
 }

@@ -137,6 +137,7 @@ const { copied, copy } = useClipboard({ source: sheet, legacy: true })
         :columns="columns"
         :rows="PARAMETERS"
         label="IPsec parameters"
+        ordered
         :name-of="(p) => p.name"
         :readonly="!session.edits"
         :trouble="trouble"

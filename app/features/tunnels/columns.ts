@@ -1,5 +1,5 @@
 import { parseInterface4, parsePrefix4, parsePrefix6 } from '#core/address'
-import { ok, problem, refuse, type Problem, type Result } from '#core/util'
+import { isSameName, ok, problem, refuse, type Problem, type Result } from '#core/util'
 import { isEndpoint, isPublicKey } from '#core/format'
 import { keyHolder } from '#core/queries'
 import type { Peer, Plan, Tunnel } from '#core/schema'
@@ -12,6 +12,7 @@ import {
   judged,
   name,
   orNothing,
+  partsIn,
   reasons,
   useColumns,
   whole,
@@ -40,12 +41,43 @@ const keyOf = (text: string, { id }: { readonly id: string }, plan: Plan): Resul
   judged(text === '' ? null : text, checkKey(plan, id, text))
 const keyWords = (key: string | null): string => (key === null ? 'none' : `${key.slice(0, 8)}…`)
 
-function prefixesOf(text: string): Result<string[]> {
-  const list = text === 'nothing' ? [] : wordsIn(text)
+/** The prefixes of a network of that name, of the families that a tunnel speaks; none where there is none. */
+function namedPrefixes(plan: Plan, tunnel: Tunnel | undefined, text: string): string[] {
+  const network = plan.networks.find(({ name }) => isSameName(name, text))
+  if (!network) return []
+  return [network.subnet, ...(tunnel?.address6 && network.prefix6 !== null ? [network.prefix6] : [])]
+}
+
+function prefixesIn(list: readonly string[], text: string): Result<string[]> {
   if (list.length > MOST_PREFIXES)
     return refuse(problem('not-a-number', '', { text, least: 0, most: MOST_PREFIXES }))
   const wrong = list.flatMap((t) => (t.includes(':') ? reasons(parsePrefix6(t)) : reasons(parsePrefix4(t))))
-  return judged(list, wrong)
+  return judged([...new Set(list)], wrong)
+}
+
+/** Prefixes and names of networks: those between commas, or prefixes between blanks. */
+function ownPrefixesOf(text: string, peer: Peer, plan: Plan): Result<string[]> {
+  const tunnel = plan.tunnels.find(({ peers }) => peers.some(({ id }) => id === peer.id))
+  const list = (text === 'nothing' ? [] : partsIn(text)).flatMap((part) => {
+    const named = namedPrefixes(plan, tunnel, part)
+    return named.length > 0 ? named : wordsIn(part)
+  })
+  return prefixesIn(list, text)
+}
+
+/** A prefix as it is read: by the name of the network that it is, where it is one. */
+const prefixWords = (plan: Plan, prefix: string): string =>
+  plan.networks.find(({ subnet, prefix6 }) => prefix === subnet || prefix === prefix6)?.name ?? prefix
+
+/** Prefixes as they are read; a network of two families is named once. */
+const namesOf = (plan: Plan, prefixes: readonly string[]): string[] => [
+  ...new Set(prefixes.map((prefix) => prefixWords(plan, prefix))),
+]
+
+/** The first two of several words, and how many more there are. */
+function firstOf(words: readonly string[]): string {
+  if (words.length === 0) return 'nothing'
+  return `${words.slice(0, 2).join(', ')}${words.length > 2 ? ` +${words.length - 2}` : ''}`
 }
 
 type Speeds = Pick<Peer, 'downMbps' | 'upMbps'>
@@ -63,12 +95,12 @@ const speedsText = ({ downMbps, upMbps }: Peer, unknown: string): string =>
   downMbps === null || upMbps === null ? unknown : `${downMbps}/${upMbps}`
 
 type Mapping = Omit<Tunnel['mapped'][number], 'id'>
-/** Networks and the prefixes they are known by: `10.9.10.0/24 as 10.99.10.0/24, …`. */
-function mappingsOf(text: string): Result<Mapping[]> {
+/** Networks, by name or prefix, and the prefixes they are known by: `Staff as 10.99.10.0/24, …`. */
+function mappingsOf(text: string, _: Tunnel, plan: Plan): Result<Mapping[]> {
   if (NOTHING.includes(text.trim())) return ok([])
   const mappings = text.split(',').map((part) => {
     const [inside = '', outside = ''] = part.split(/\bas\b|=|→/).map((t) => t.trim())
-    return { inside, outside }
+    return { inside: namedPrefixes(plan, undefined, inside)[0] ?? inside, outside }
   })
   return judged(mappings, mappings.flatMap(mappingProblems))
 }
@@ -145,7 +177,7 @@ const TUNNEL_COLUMNS = [
     write: (t, text) => void (t.publicName = text),
     words: (text) => `found as ${text}`,
   }),
-  ofName('nameEveryS', 'Name updated every s', (text) => `name looked after every ${text} s`),
+  ofName('nameEveryS', 'Name updated every s', (text) => `name updated every ${text} s`),
   ofName('nameTtlS', 'TTL, s', (text) => `name remembered for ${text} s`),
   ofTunnel({
     key: 'mapped',
@@ -203,19 +235,28 @@ const ofPeer = columnsOver<Peer, PeerDraft>()
 const KINDS: readonly Peer['kind'][] = ['site', 'person', 'provider']
 const DIALS_US = 'it dials us'
 
-/** Of several prefixes the first is shown, and how many more there are; all of them where they are typed. */
-const prefixes = (key: 'allowed' | 'theirAllowed', head: string) =>
-  ofPeer({
-    key,
-    head,
-    mono: true,
-    read: ({ [key]: [first, ...more] }) =>
-      more.length > 0 ? `${first} +${more.length}` : (first ?? 'nothing'),
-    edit: (p) => p[key].join(' '),
-    parse: prefixesOf,
-    write: (p, list) => void (p[key] = list),
-    words: () => head,
-  })
+const ALLOWED = ofPeer({
+  key: 'allowed',
+  head: 'Allowed IPs',
+  mono: true,
+  read: ({ allowed }) => firstOf(allowed),
+  edit: ({ allowed }) => allowed.join(', '),
+  parse: (text) => prefixesIn(text === 'nothing' ? [] : wordsIn(text), text),
+  write: (p, list) => void (p.allowed = list),
+  words: () => 'allowed IPs',
+})
+/** What the far end sends here: the site's own networks, by their names. */
+const THEIR_ALLOWED = ofPeer({
+  key: 'theirAllowed',
+  head: 'Far end allows',
+  mono: true,
+  read: ({ theirAllowed }, plan) => firstOf(namesOf(plan, theirAllowed)),
+  edit: ({ theirAllowed }, plan) => namesOf(plan, theirAllowed).join(', '),
+  offers: (_, { networks }) => networks.map(({ name }) => name),
+  parse: ownPrefixesOf,
+  write: (p, list) => void (p.theirAllowed = list),
+  words: () => 'far end allows',
+})
 
 const PEER_COLUMNS = [
   ofPeer({
@@ -236,8 +277,8 @@ const PEER_COLUMNS = [
     write: (p, kind) => void (p.kind = kind),
     words: (text) => text,
   }),
-  prefixes('allowed', 'Allowed IPs'),
-  prefixes('theirAllowed', 'Far end allows'),
+  ALLOWED,
+  THEIR_ALLOWED,
   ofPeer<string | null>({
     key: 'endpoint',
     head: 'Endpoint',

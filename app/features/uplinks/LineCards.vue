@@ -4,6 +4,7 @@ import { signalOf, uplinkGroup, uplinksInOrder, uplinkShare } from '#core/querie
 import type { Uplink } from '#core/schema'
 import { usePlan } from '~/stores/plan'
 import { useSession } from '~/stores/session'
+import { ASSIGNMENT_WORDS } from '~/wording/kinds'
 
 /** The lines in their order: each with its facts, and buttons and a drag to reorder them. */
 const chosen = defineModel<string>('chosen', { required: true })
@@ -16,7 +17,6 @@ const shareWords = (uplink: Uplink) =>
   uplinkGroup(uplinks.value, uplink).length > 1
     ? `${Math.round(uplinkShare(uplinks.value, uplink))} % of new flows`
     : ''
-const KINDS = { pppoe: 'PPPoE', dhcp: 'DHCP', static: 'static' } as const
 const SIGNALS = {
   strong: 'strong signal',
   good: 'good signal',
@@ -46,7 +46,7 @@ const DAYS = 30
 const facts = (uplink: Uplink) => {
   const hours = hoursToCap(uplink, uplink.usualGbPerDay ?? uplinks.value[0]?.usualGbPerDay ?? null)
   return [
-    ['Kind', KINDS[uplink.kind]],
+    ['Kind', ASSIGNMENT_WORDS[uplink.kind]],
     ['Tag, priority', uplink.tag === null ? 'none' : `${uplink.tag}, ${uplink.facts.pcp ?? '?'}`],
     ['Speed', `${uplink.downMbps} / ${uplink.upMbps} Mb/s`],
     [

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { freshId } from '#core/edit'
 import { uplinksInOrder } from '#core/queries'
-import type { Uplink } from '#core/schema'
+import type { PolicyRoute, Uplink } from '#core/schema'
 import InsideCallsTable from './InsideCallsTable.vue'
 import StaticRouteTable from './StaticRouteTable.vue'
 import { useForwardColumns, usePolicyRouteColumns, useProbeColumns, useStandbyColumns } from './columns'
@@ -56,6 +56,11 @@ watch(
 const probeColumns = useProbeColumns()
 const standbyColumns = useStandbyColumns()
 const routeColumns = usePolicyRouteColumns()
+/** Who goes where, as the row says. */
+const routeName = (row: PolicyRoute): string => {
+  const [who, , by] = routeColumns
+  return `${who?.get(row)} by ${by?.get(row)}`
+}
 const forwardColumns = useForwardColumns()
 const gatewayId = computed(
   () => uplink.value?.deviceId ?? plan.draft?.devices.find((d) => d.kind === 'gateway')?.id ?? '',
@@ -163,7 +168,8 @@ const focusAt = computed(() =>
     :columns="routeColumns"
     :rows="plan.draft?.policyRoutes ?? []"
     label="Policy routes"
-    :name-of="(r) => r.note || r.id"
+    ordered
+    :name-of="routeName"
     @remove="(id) => remove('policyRoutes', id)"
   >
     <template #empty>Everybody takes the lines in their order.</template>
@@ -173,6 +179,7 @@ const focusAt = computed(() =>
     :columns="forwardColumns"
     :rows="plan.draft?.forwards ?? []"
     label="Port forwards"
+    ordered
     :name-of="(f) => f.note || f.id"
     @remove="(id) => remove('forwards', id)"
   >

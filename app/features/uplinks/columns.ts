@@ -211,7 +211,11 @@ const EXIT_COLUMNS = [
     read: exitName,
     choices: (_, plan) => exitsOf(plan).map((e) => e.name),
     parse: (text, _, plan) => exitOf(text, plan),
-    write: (r, out) => void (r.out = out),
+    write: (route, out) => {
+      route.out = out
+      // A gateway does not see that the far end of a tunnel is silent: what goes there would not go on.
+      if (out.kind === 'tunnel') route.orElse = 'refuse'
+    },
     words: (text) => `by ${text}`,
   }),
   ofRoute({

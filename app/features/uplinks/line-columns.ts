@@ -12,9 +12,11 @@ import { BLANK_CELLULAR } from '#core/edit'
 import { LEAST_RSRP, LEAST_SINR, MOST_RSRP, MOST_SINR, parseApn, parseSim } from '#core/format'
 import type { Cellular, Uplink } from '#core/schema'
 import { usePlan, type PlanDraft } from '~/stores/plan'
+import { ASSIGNMENT_WORDS } from '~/wording/kinds'
 import {
   amongYesAndNo,
   asTyped,
+  checkChoice,
   columnsOver,
   judged,
   name,
@@ -123,9 +125,9 @@ const LINE_COLUMNS = [
   chosen(
     'kind',
     'Kind',
-    KINDS,
-    (u) => u.kind,
-    (u, kind) => void (u.kind = kind),
+    Object.values(ASSIGNMENT_WORDS),
+    (u) => ASSIGNMENT_WORDS[u.kind],
+    (u, word) => void (u.kind = KINDS.find((kind) => ASSIGNMENT_WORDS[kind] === word) ?? u.kind),
   ),
   column({
     key: 'tag',
@@ -217,11 +219,17 @@ export const useLineColumns = (): readonly Column<Uplink>[] => useColumns(LINE_C
 const tooLong = (text: string, most: number): readonly Problem[] =>
   text.length > most ? [problem('too-long', '', { text: text.slice(0, 20) })] : []
 
+const FORWARDS = [UNKNOWN, 'yes', 'no'] as const
+const forwardsWord = (forwards: boolean | null): string => {
+  if (forwards === null) return UNKNOWN
+  return forwards ? 'yes' : 'no'
+}
+
 const LINE_MORE_COLUMNS = [
   NAME,
   column<string | null>({
     key: 'credentialsAt',
-    head: 'Password is kept',
+    head: 'Password at',
     wraps: true,
     read: (u) => u.facts.credentialsAt ?? UNKNOWN,
     edit: (u) => u.facts.credentialsAt ?? '',
@@ -267,7 +275,8 @@ const LINE_MORE_COLUMNS = [
   }),
   column({
     key: 'dns',
-    head: 'Name servers',
+    head: 'DNS servers',
+    wraps: true,
     mono: true,
     read: (u) => u.facts.dns.join(' ') || '—',
     edit: (u) => u.facts.dns.join(' '),
@@ -281,10 +290,20 @@ const LINE_MORE_COLUMNS = [
     write: (u, list) => void (u.facts.dns = list),
     words: (text) => `name servers ${text}`,
   }),
+  column<boolean | null>({
+    key: 'modemForwards',
+    head: 'Modem forwards',
+    choices: () => FORWARDS,
+    // Only a modem that routes keeps calls to itself.
+    read: ({ facts }) => (facts.modem === 'routing' ? forwardsWord(facts.modemForwards) : '—'),
+    edit: ({ facts }) => forwardsWord(facts.modemForwards),
+    parse: (text) => judged(text === UNKNOWN ? null : text === 'yes', checkChoice(text, FORWARDS)),
+    write: (u, forwards) => void (u.facts.modemForwards = forwards),
+    words: (text) => `modem forwards: ${text}`,
+  }),
   column({
     key: 'portEnabled',
-    head: 'Port enabled',
-    width: '104px',
+    head: 'Port on',
     read: (u) => (u.facts.portEnabled ? 'yes' : 'no'),
     ...amongYesAndNo,
     write: (u, enabled) => void (u.facts.portEnabled = enabled),
@@ -293,7 +312,6 @@ const LINE_MORE_COLUMNS = [
   column({
     key: 'cellular',
     head: 'Cellular',
-    width: '84px',
     read: (u) => (u.facts.cellular ? 'yes' : 'no'),
     ...amongYesAndNo,
     write: ({ facts }, cellular) =>

@@ -1,23 +1,21 @@
 <script setup lang="ts">
-import { ADDRESS_COLUMNS, addressRows, PORT_COLUMNS, portRows } from '#core/export'
-import { expandPairDefaults } from '#core/queries'
+import { portRows } from '#core/export'
+import OpenFindings from '~/features/handover/OpenFindings.vue'
+import PaperTable from '~/features/handover/PaperTable.vue'
+import { asBuiltSections } from '~/features/handover/words'
 import StatusFlag from '~/ui/StatusFlag.vue'
 import { useProofLines } from '~/features/proof/proof-lines'
-import { useAnalysis } from '~/stores/analysis'
 import { usePlan } from '~/stores/plan'
 import { useSession } from '~/stores/session'
 import { useSite } from '~/stores/site'
 import { dateText } from '~/wording/adoption'
 import { resultWords } from '~/wording/proof'
-import { wordsOf } from '~/wording/findings'
-import { namesIn } from '~/wording/reach'
 import { sentenceOf } from '~/wording/problems'
 
 /** One page to print: what was planned, what was built and what was seen to work. */
 const route = useRoute()
 const plan = usePlan()
 const site = useSite()
-const analysis = useAnalysis()
 const session = useSession()
 const printedAt = Date.now()
 const { lines, counts } = useProofLines()
@@ -33,28 +31,19 @@ watch(
 onBeforeUnmount(() => site.leave())
 
 const document = computed(() => plan.saved?.plan ?? null)
-const names = computed(() => document.value && namesIn(document.value))
 const wired = computed(() =>
   document.value
     ? portRows(document.value).filter((r) => r[6] !== '' || (r[3] !== 'off' && r[3] !== 'plain'))
     : [],
 )
-const servicesOf = (ids: readonly string[]) =>
-  ids.length === 0
-    ? 'all'
-    : ids.map((id) => document.value?.services.find((s) => s.id === id)?.name ?? id).join(', ')
-const rules = computed(() =>
-  (document.value?.policies ?? []).flatMap((policy) =>
-    expandPairDefaults(policy).rules.map((rule, i) => ({
-      n: i + 1,
-      rule: rule,
-      device: names.value?.device(policy.deviceId) ?? '',
-    })),
-  ),
+const timeOf = (at: string | undefined) => (at === undefined ? Infinity : Date.parse(at))
+const inOrder = computed(() =>
+  lines.value.toSorted((one, other) => timeOf(one.result?.at) - timeOf(other.result?.at)),
 )
-const serials = computed(() =>
-  (site.roster?.rows ?? []).map((r) => ({ ...r, name: names.value?.device(r.deviceId) ?? r.deviceId })),
-)
+const sections = computed(() => {
+  const shown = document.value
+  return shown ? asBuiltSections(shown, { ports: wired.value, boxes: site.roster?.rows ?? [] }) : []
+})
 const print = () => globalThis.print()
 </script>
 
@@ -75,77 +64,8 @@ const print = () => globalThis.print()
         {{ counts.all - counts.proven - counts.failed }} not tried. Printed {{ dateText(printedAt) }} by
         {{ session.me?.name }}.
       </p>
-      <h2>Address plan</h2>
-      <VTable class="ruled">
-        <thead>
-          <tr>
-            <th v-for="c in ADDRESS_COLUMNS" :key="c">{{ c }}</th>
-          </tr>
-        </thead>
-        <tbody>
-          <tr v-for="row in addressRows(document)" :key="row[0]">
-            <td v-for="(cell, i) in row" :key="i">{{ cell }}</td>
-          </tr>
-        </tbody>
-      </VTable>
-      <h2>Devices under management</h2>
-      <VTable class="ruled">
-        <thead>
-          <tr>
-            <th>Device</th>
-            <th>Serial</th>
-            <th>Claimed by</th>
-          </tr>
-        </thead>
-        <tbody>
-          <tr v-for="r in serials" :key="r.deviceId">
-            <td>{{ r.name }}</td>
-            <td class="mono">{{ r.serial ?? 'none' }}</td>
-            <td>{{ r.claimedBy ?? '' }}</td>
-          </tr>
-        </tbody>
-      </VTable>
-      <h2>Port map</h2>
-      <VTable class="ruled">
-        <thead>
-          <tr>
-            <th v-for="c in PORT_COLUMNS" :key="c">{{ c }}</th>
-          </tr>
-        </thead>
-        <tbody>
-          <tr v-for="(row, i) in wired" :key="i">
-            <td v-for="(cell, k) in row" :key="k">{{ cell }}</td>
-          </tr>
-        </tbody>
-      </VTable>
-      <h2>Rules, in order</h2>
-      <VTable class="ruled">
-        <thead>
-          <tr>
-            <th class="num">n</th>
-            <th>On</th>
-            <th>Chain</th>
-            <th>Action</th>
-            <th>From</th>
-            <th>To</th>
-            <th>Services</th>
-            <th>Why</th>
-          </tr>
-        </thead>
-        <tbody>
-          <tr v-for="{ n, rule, device } in rules" :key="rule.id">
-            <td class="num">{{ n }}</td>
-            <td>{{ device }}</td>
-            <td>{{ rule.chain }}</td>
-            <td>{{ rule.action }}</td>
-            <td>{{ names?.selector(rule.from) }}</td>
-            <td>{{ names?.selector(rule.to) }}</td>
-            <td>{{ servicesOf(rule.services) }}</td>
-            <td>{{ rule.note }}</td>
-          </tr>
-        </tbody>
-      </VTable>
-      <h2>Proof</h2>
+      <PaperTable v-for="section in sections" :key="section.title" v-bind="section" />
+      <h2>Run of the tests, in the order in which they were tried</h2>
       <VTable class="ruled">
         <thead>
           <tr>
@@ -157,7 +77,7 @@ const print = () => globalThis.print()
           </tr>
         </thead>
         <tbody>
-          <tr v-for="l in lines" :key="l.test.id">
+          <tr v-for="l in inOrder" :key="l.test.id">
             <td><StatusFlag :state="l.flag" :says="l.says" /></td>
             <td>{{ l.words.title }}</td>
             <td>{{ l.words.expect }}</td>
@@ -176,13 +96,7 @@ const print = () => globalThis.print()
           </tr>
         </tbody>
       </VTable>
-      <h2>Known findings</h2>
-      <ul v-if="(analysis.analysis?.findings.length ?? 0) > 0">
-        <li v-for="(f, i) in analysis.analysis?.findings" :key="i">
-          <b>{{ f.severity }}</b> {{ f.code }} {{ wordsOf(f).title }}: {{ wordsOf(f).what }}
-        </li>
-      </ul>
-      <p v-else>None.</p>
+      <OpenFindings paper />
     </template>
   </main>
 </template>

@@ -9,6 +9,7 @@ import StageNav from '~/shell/StageNav.vue'
 import StatusFlag from '~/ui/StatusFlag.vue'
 import { useChosen } from '~/ui/selection'
 import { useKeys } from '~/shell/keys'
+import { useNewestStep } from '~/shell/newest-step'
 import { usePointer } from '~/shell/finding-navigation'
 import { useStages } from '~/shell/navigation'
 import { useAnalysis } from '~/stores/analysis'
@@ -21,6 +22,7 @@ const ConflictDialog = defineAsyncComponent(() => import('~/shell/ConflictDialog
 const loadPalette = () => import('~/shell/CommandPalette.vue')
 const CommandPalette = defineAsyncComponent(loadPalette)
 const HelpDialog = defineAsyncComponent(() => import('~/shell/HelpDialog.vue'))
+const StepNotice = defineAsyncComponent(() => import('~/shell/StepNotice.vue'))
 const ScenarioDialog = defineAsyncComponent(() => import('~/shell/ScenarioDialog.vue'))
 
 /** The frame around every sheet of a site. */
@@ -32,6 +34,9 @@ const analysis = useAnalysis()
 const { stages } = useStages()
 const chosen = useChosen()
 useKeys()
+const newestStep = useNewestStep()
+const hasStepped = ref(false)
+watch(newestStep, (step) => (hasStepped.value ||= step !== null))
 
 const slug = computed(() => String(route.params['site']))
 const sheet = computed(() => route.path.split('/')[3] ?? 'addresses')
@@ -151,6 +156,7 @@ watch(
     <CommandPalette v-if="preferences.dialog === 'find'" />
     <HelpDialog v-if="preferences.dialog === 'help'" :sheet="sheet" />
     <ConflictDialog v-if="plan.conflict" />
+    <StepNotice v-if="hasStepped" :step="newestStep" />
   </VLayout>
 </template>
 

@@ -123,7 +123,10 @@ export const POLICY_MENDS = {
     `Refuse ${values.from} to ` +
     `${values.to}${values.services ? `, ${values.services}` : ''}${values.ipv6 ? ' by IPv6' : ''}, first ` +
     'of all',
-  permit: (values) => `Add a rule for “${values.intent}” as number ${values.number}`,
+  permit: (values) =>
+    values.rules === 1
+      ? `Add a rule for “${values.intent}” as number ${values.number}`
+      : `Add ${values.rules} rules for “${values.intent}”`,
   'drop-service': (values) => `Take ${values.service} out of rule ${values.number}`,
   'drop-member': (values) => `Take ${values.what} out of ${values.group}`,
   'remove-rule': (values) => `Remove rule ${values.number}`,

@@ -73,9 +73,15 @@ export const TUNNELS_WORDS = {
     why: 'Their real owners on the internet become unreachable from here.',
   }),
   V07: (values) => ({
-    title: `${values.tunnel}: the modem in front keeps the calls`,
-    what: `${values.uplink}'s modem routes and hands nothing on.`,
-    why: `UDP ${values.port} must be forwarded there, or the modem put in bridge mode.`,
+    title: values.known
+      ? `${values.tunnel}: the modem in front keeps the calls`
+      : `${values.tunnel}: does the modem in front forward UDP ${values.port}?`,
+    what: values.known
+      ? `${values.uplink}'s modem routes and hands nothing on.`
+      : `${values.uplink}'s modem routes, and nobody has said what it hands on.`,
+    why:
+      `On the modem: keep ${values.to || 'the address that it gives to this gateway'} for this gateway, and ` +
+      `forward UDP ${values.port} to it; or ask for bridge mode. Then say so in the Brief, under Modem forwards.`,
   }),
   V08: (values) => ({
     title: `${values.tunnel}: dialled by an address that changes`,
@@ -126,8 +132,8 @@ export const TUNNELS_WORDS = {
   V17: (values) => ({
     title: `${values.tunnel}: up to ${values.most} s lost when its address changes`,
     what:
-      `${values.name} is looked after every ${values.every} s and remembered for ${values.ttl} s; ` +
-      `until then ${values.peers} dial the old address.`,
+      `${values.name} is updated every ${values.every} s and remembered for ${values.ttl} s; ` +
+      `until then calls by ${values.peers} go to the old address.`,
     why:
       'WireGuard asks for a name once, when it starts: see that the far ends ask again when ' +
       'nobody answers (common practice).',
@@ -218,5 +224,6 @@ export const TUNNELS_MENDS = {
   'raise-mtu': (values) => `MTU ${values.mtu}`,
   'refuse-else': () => 'Refuse instead',
   'listen-at': (values) => `Listen at ${values.port}`,
+  'allow-translated': (values) => `${values.outside} in the far end’s file`,
   'lower-mtu': (values) => `MTU ${values.mtu}`,
 } satisfies Partial<MendWords>

@@ -33,16 +33,35 @@ function filterRules(parts: GatewayParts, planned: Rule): string[] {
   return matches.map((match) => rule(...match, log, planned.action, comment(note ? `${id}: ${note}` : id)))
 }
 
+/**
+ * What IPv6 itself needs: neighbours, requests for DHCPv6 from inside, and the provider's answers to the
+ * gateway's own, which come from another address than it asked (RFC 8415 sections 7.2 and 14).
+ */
+function ipv6Basics({ ipv6, lans, wans }: GatewayParts): string[] {
+  if (!ipv6) return []
+  const neighbours =
+    'icmpv6 type { nd-neighbor-solicit, nd-neighbor-advert, nd-router-solicit, nd-router-advert }'
+  const delegation = 'ip6 saddr fe80::/10 udp dport 546 accept'
+  return [
+    rule(neighbours, 'ip6 hoplimit 255 accept', comment('neighbours')),
+    ...(lans.length > 0
+      ? [rule(`iifname ${quotedSet(lans)}`, 'udp dport 547 accept', comment('DHCPv6'))]
+      : []),
+    ...(wans.length > 0
+      ? [rule(`iifname ${quotedSet(wans)}`, delegation, comment('DHCPv6 of the line'))]
+      : []),
+  ]
+}
+
 /** What a gateway answers itself before its rules are asked. */
-function inputBasics({ ipv6, lans, wans, tunnels }: GatewayParts): string[] {
+function inputBasics(parts: GatewayParts): string[] {
+  const { lans, wans, tunnels } = parts
   const dialled = tunnels
     .filter(({ tunnel }) => tunnel.peers.some((p) => p.endpoint === null))
     .map(({ tunnel }) => tunnel.listenPort)
-  const neighbours =
-    'icmpv6 type { nd-neighbor-solicit, nd-neighbor-advert, nd-router-solicit, nd-router-advert }'
   return [
     'iifname "lo" accept',
-    ...(ipv6 ? [rule(neighbours, 'ip6 hoplimit 255 accept', comment('neighbours'))] : []),
+    ...ipv6Basics(parts),
     ...(lans.length > 0 ? [rule(`iifname ${quotedSet(lans)}`, 'udp dport 67 accept', comment('DHCP'))] : []),
     ...(dialled.length > 0 && wans.length > 0
       ? [
@@ -126,7 +145,8 @@ function forwardRules({ uplinks, lans, own }: GatewayParts, forward: PortForward
   const ports = forward.from === forward.to ? forward.from : `${forward.from}-${forward.to}`
   const handed = `${forward.proto} dport ${ports} dnat ip to ${forwardTarget(forward)}`
   const id = idWord(forward.id)
-  const outer = rule(`iifname "${wanName(place)}"`, handed, comment(id))
+  // At the line's own address alone: what the provider routes to a network behind it is called by its own.
+  const outer = rule(`iifname "${wanName(place)}" fib daddr . iif type local`, handed, comment(id))
   if (!forward.hairpin || lans.length === 0 || own.length === 0) return [outer]
   // Called from inside: at any address of this gateway but those that it has inside.
   const called = `ip daddr != { ${own.join(', ')} } fib daddr type local`

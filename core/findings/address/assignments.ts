@@ -4,7 +4,7 @@
 // addresses of its own is common practice.
 import { hasTrait } from '#core/queries'
 import { contains, lastOf, parseIpv4, parseMask } from '#core/address'
-import { BLANK_FIXED, firstFreeAddress, takenAddresses } from '#core/edit'
+import { reserve, takenAddresses } from '#core/edit'
 import type { Device, Network, Plan, StaticAssignment } from '#core/schema'
 import { orNull } from '#core/util'
 import { draft, set, type Draft, type Mend } from '../finding'
@@ -63,12 +63,11 @@ export function twiceFindings(plan: Plan, troubles: readonly ClaimTrouble[], cro
 
 /** Reserves the first free address of its network for a device; null where none is free. */
 function reservation(network: Network, device: Device, taken: ReadonlySet<string>): Mend | null {
-  const ip = firstFreeAddress(network, taken)
-  if (ip === null) return null
-  const id = `fixed-${device.id}`
-  const after = { id, ip, name: device.name, deviceId: device.id, how: 'reserved', ...BLANK_FIXED }
-  const path = ['networks', network.id, 'fixed', id]
-  return { code: 'reserve', values: { ip }, changes: [{ kind: 'added', path, before: null, after }] }
+  const made = reserve(network, device, taken)
+  if (made === null) return null
+  const path = ['networks', network.id, 'fixed', made.id]
+  const after = { ...made }
+  return { code: 'reserve', values: { ip: made.ip }, changes: [{ kind: 'added', path, before: null, after }] }
 }
 
 export function unreservedFindings(plan: Plan): Draft[] {

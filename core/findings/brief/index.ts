@@ -53,7 +53,7 @@ function translationFindings(uplink: Uplink): Draft[] {
   const space = seen.ok ? spaceOf(seen.value) : 'public'
   if (modem === 'routing' || space === 'private') {
     const values = { uplink: uplink.name, kind: 'router' as const, address: address ?? '' }
-    const severity = modem === 'routing' ? 'warning' : 'note'
+    const severity = modem === 'routing' && uplink.facts.modemForwards !== true ? 'warning' : 'note'
     return [draft('W11', severity, ['uplinks', uplink.id, 'facts', 'modem'], values)]
   }
   return space === 'shared' ? providerFindings(uplink) : []

@@ -14,6 +14,7 @@ import {
   openIpv6Site,
   outerGatewayId,
   peerKey,
+  ruleEnds,
   selectorOf,
   verdictsOf,
   walkFlow,
@@ -159,44 +160,57 @@ function refusalOf(
     : null
 }
 
-/**
- * A rule that lets an intent through where another refuses it, tried.
- * @param example a flow of it that does not pass
- */
-function permissionFor(
-  site: Site,
-  intent: Intent,
-  example: FlowRef | null,
-  scenario: FailureScenario,
-): Mend | null {
-  const refused =
-    example && walkFlow(site, example)?.lines.find((l) => l.kind === 'rule' && l.action !== 'accept')
+/** Rules that one repair of an intent has at most: one for each way that parts of it take. */
+const MOST_RULES = 3
+
+/** The plan with a rule for one flow of an intent that a rule refuses; null where no rule refuses it. */
+function withPermission(site: Site, intent: Intent, example: FlowRef | null) {
+  const walk = example && walkFlow(site, example)
+  const refused = walk?.lines.find((line) => line.kind === 'rule' && line.action !== 'accept')
+  if (!walk || refused?.kind !== 'rule') return null
   const { plan } = site
-  const policy =
-    refused?.kind === 'rule' ? plan.policies.find((p) => p.deviceId === refused.deviceId) : undefined
-  if (refused?.kind !== 'rule' || !policy) return null
+  const policy = plan.policies.find((p) => p.deviceId === refused.deviceId)
+  if (!policy) return null
   const found = policy.rules.findIndex((r) => r.id === refused.ruleId)
   const at = found === -1 ? policy.rules.length : found
-  const { after, changes } = withRule(
-    plan,
-    policy,
-    {
-      id: freshId(policy.rules, 'added'),
-      chain: refused.chain,
-      action: 'accept',
-      from: intent.from,
-      to: intent.to,
-      services: intent.services,
-      note: intent.note,
-      log: intent.log,
-      when: intent.when,
-    },
-    at,
+  const rule: Rule = {
+    id: freshId(policy.rules, 'added'),
+    chain: refused.chain,
+    action: 'accept',
+    ...ruleEnds(plan, walk, refused.deviceId, intent),
+    services: intent.services,
+    note: intent.note,
+    log: intent.log,
+    when: intent.when,
+  }
+  return { after: withRule(plan, policy, rule, at).after, number: at + 1 }
+}
+
+/** True where something passes after that nobody means and that did not before. */
+function opensMore(before: PlanIndex, after: PlanIndex, scenario: FailureScenario): boolean {
+  const was = matrixOf(openSite(before, scenario))
+  return matrixOf(openSite(after, scenario)).cells.some(
+    ({ from, to, unexpected }) => !isNothing(minus(unexpected, cellIn(was, from, to)?.unexpected ?? NOTHING)),
   )
-  const [verdict] = verdictsOf(openSite(site.index.of(after), scenario), [intent])
-  return verdict && isNothing(verdict.missing)
-    ? { code: 'permit', values: { intent: nameOfFlow(site.index, intent), number: at + 1 }, changes }
-    : null
+}
+
+/** Rules that let an intent through where others refuse it, tried; null where few are not enough. */
+function permissionFor({ index, plan }: Site, intent: Intent, scenario: FailureScenario): Mend | null {
+  const numbers: number[] = []
+  let now = plan
+  for (let tries = 0; tries <= MOST_RULES; tries++) {
+    const site = openSite(index.of(now), scenario)
+    const [verdict] = verdictsOf(site, [intent])
+    if (verdict && isNothing(verdict.missing)) break
+    const next = tries < MOST_RULES ? withPermission(site, intent, verdict?.example ?? null) : null
+    if (!next) return null
+    numbers.push(next.number)
+    now = next.after
+  }
+  if (numbers.length === 0 || opensMore(index, index.of(now), scenario)) return null
+  const changes = changesBetween(plan, now)
+  const values = { intent: nameOfFlow(index, intent), number: numbers[0] ?? 0, rules: numbers.length }
+  return { code: 'permit', values, changes }
 }
 
 /**
@@ -217,8 +231,7 @@ function permissionForIntent(index: PlanIndex, intentId: string, under: Under | 
   // Under a failure another rule seldom helps; at a time of the week it may.
   if (!intent || under?.kind === 'down') return null
   const scenario = under ? [atInstant(under.minute)] : []
-  const site = openSite(index, scenario)
-  return permissionFor(site, intent, verdictsOf(site, [intent])[0]?.example ?? null, scenario)
+  return permissionFor(openSite(index, scenario), intent, scenario)
 }
 
 function repairOf(index: PlanIndex, { ipv4, ipv6 }: Matrices, finding: Finding): Mend | null {

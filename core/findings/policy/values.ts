@@ -43,7 +43,7 @@ export interface PolicyValues {
 export interface PolicyMends {
   /** `services`: empty for all. */
   refuse: { from: string; to: string; services: string; ipv6: boolean }
-  permit: { intent: string; number: number }
+  permit: { intent: string; number: number; rules: number }
   'drop-service': { number: number; service: string }
   'drop-member': { group: string; what: string }
   'remove-rule': { number: number }

@@ -15,7 +15,7 @@ import { changesBetween, mapApart, placeNetwork } from '#core/edit'
 import { mapsOf } from '#core/queries'
 import type { Network, Peer, Plan, Tunnel, PeerId } from '#core/schema'
 import { orNull } from '#core/util'
-import { draft, type Draft, type Mend } from '../finding'
+import { draft, set, type Draft, type Mend } from '../finding'
 
 /**
  * Moves one of our networks to the first subnet of its size that is free here and at every far end; null
@@ -108,14 +108,25 @@ export function mappingFindings(plan: Plan, tunnel: Tunnel): Draft[] {
       return draft('V18', 'blocker', place, { ...values, kind: 'lengths' })
     const other = ownerOf(plan, tunnel, map.outside)
     if (other !== undefined) return draft('V18', 'blocker', place, { ...values, kind: 'taken', other })
-    const peers = tunnel.peers
-      .filter(
-        (p) => p.kind === 'site' && !readPrefixes4(p.theirAllowed).some((a) => overlaps(a, map.outside)),
-      )
-      .map((p) => p.name)
-      .join(', ')
-    return peers === ''
-      ? draft('V18', 'note', place, { ...values, kind: 'means' })
-      : draft('V18', 'warning', place, { ...values, kind: 'unheard', peers })
+    const deaf = tunnel.peers.filter(
+      (p) => p.kind === 'site' && !readPrefixes4(p.theirAllowed).some((a) => overlaps(a, map.outside)),
+    )
+    if (deaf.length === 0) return draft('V18', 'note', place, { ...values, kind: 'means' })
+    const peers = deaf.map((p) => p.name).join(', ')
+    const mend = allowTranslated(tunnel, mapping, deaf)
+    return draft('V18', 'warning', place, { ...values, kind: 'unheard', peers, key: 'unheard' }, mend)
   })
+}
+
+/** Sites send what a network is known by, in place of what it has. */
+function allowTranslated(
+  { id }: Tunnel,
+  { inside, outside }: Tunnel['mapped'][number],
+  peers: readonly Peer[],
+): Mend {
+  const changes = peers.map(({ id: peerId, theirAllowed }) => {
+    const kept = theirAllowed.filter((prefix) => prefix !== inside)
+    return set(['tunnels', id, 'peers', peerId, 'theirAllowed'], theirAllowed, [...kept, outside])
+  })
+  return { code: 'allow-translated', values: { outside }, changes }
 }

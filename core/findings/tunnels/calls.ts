@@ -34,8 +34,17 @@ export function callFindings(index: PlanIndex, tunnel: Tunnel): Draft[] {
   const hidden = uplinks.find((u) => u.outside === 'own')
   if (!hidden)
     return [draft('V03', 'blocker', ['tunnels', tunnel.id, 'peers'], { tunnel: tunnel.name, peers })]
-  const values = { tunnel: tunnel.name, uplink: hidden.name, port: tunnel.listenPort, key: tunnel.id }
-  return [draft('V07', 'blocker', ['uplinks', hidden.id, 'facts', 'modemForwards'], values)]
+  const { modemForwards, address } = hidden.facts
+  const values = {
+    tunnel: tunnel.name,
+    uplink: hidden.name,
+    port: tunnel.listenPort,
+    to: address?.split('/')[0] ?? '',
+    known: modemForwards !== null,
+    key: tunnel.id,
+  }
+  const severity = values.known ? 'blocker' : 'warning'
+  return [draft('V07', severity, ['uplinks', hidden.id, 'facts', 'modemForwards'], values)]
 }
 
 /**

@@ -2,21 +2,21 @@
 // Method: each policy route into a tunnel: names that are looked up, IPv6, other services.
 // Source: common practice, without a published source.
 import { isNothing, minus, servicesOf, type ServiceSet } from '#core/filter'
-import type { Network, PolicyRoute } from '#core/schema'
+import type { PolicyRoute } from '#core/schema'
 import type { PlanIndex } from '#core/queries'
 import { INTERNET, speaksIpv6, zonesOfSelector, type ReachabilityMatrix } from '#core/reachability'
 import { cellIn, passing } from '../cells'
+import { nameOfEnd } from '../names'
 import { draft, set, type Draft, type Mend } from '../finding'
 
 const DNS: ServiceSet = { tcp: [], udp: [[53, 53]], icmp: false }
-
-const namesOf = (networks: readonly Network[]): string => networks.map((n) => n.name).join(', ')
 
 /** @param six the matrix of IPv6; null where nobody speaks it */
 function besideFindings(index: PlanIndex, route: PolicyRoute, ipv6: ReachabilityMatrix | null): Draft[] {
   const tunnel = index.plan.tunnels.find((t) => t.id === route.out.id)?.name
   if (tunnel === undefined) return []
   const place = ['policyRoutes', route.id]
+  const who = nameOfEnd(index, route.from)
   const senders = zonesOfSelector(index, route.from).flatMap((id) => index.networks.get(id) ?? [])
   const withDns = isNothing(minus(DNS, servicesOf(route.services, index.services)))
   // Asked of the gateway, a name is looked up over the lines, whoever asks.
@@ -28,10 +28,10 @@ function besideFindings(index: PlanIndex, route: PolicyRoute, ipv6: Reachability
   )
   const all = route.services.length === 0
   const services = route.services.map((id) => index.services.get(id)?.name ?? id).join(', ')
-  const out: Draft[] = [draft('V11', 'note', place, { tunnel, who: namesOf(senders), services, rest: !all })]
-  if (asking.length > 0) out.push(draft('V12', 'warning', place, { tunnel, who: namesOf(asking) }))
-  if (leaking.length > 0) out.push(draft('V14', 'warning', place, { tunnel, who: namesOf(leaking) }))
-  if (route.orElse === 'next') out.push(waitingFinding(route, tunnel, namesOf(senders)))
+  const out: Draft[] = [draft('V11', 'note', place, { tunnel, who, services, rest: !all })]
+  if (asking.length > 0) out.push(draft('V12', 'warning', place, { tunnel, who }))
+  if (leaking.length > 0) out.push(draft('V14', 'warning', place, { tunnel, who }))
+  if (route.orElse === 'next') out.push(waitingFinding(route, tunnel, who))
   return out
 }
 

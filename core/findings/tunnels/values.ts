@@ -16,7 +16,7 @@ export interface TunnelValues {
   /** A tunnel's own address is a public one. */
   V06: { tunnel: string; address: string }
   /** A modem has to forward a tunnel's port. */
-  V07: { tunnel: string; uplink: string; port: number; key: string }
+  V07: { tunnel: string; uplink: string; port: number; to: string; known: boolean; key: string }
   /** Peers dial an address that changes. */
   V08: { tunnel: string; uplink: string; peers: string }
   /** Packets of a tunnel do not fit their path; bytes. */
@@ -55,7 +55,7 @@ export interface TunnelValues {
   V18:
     | { tunnel: string; inside: string; outside: string; kind: 'lengths' | 'means' }
     | { tunnel: string; inside: string; outside: string; kind: 'taken'; other: string }
-    | { tunnel: string; inside: string; outside: string; kind: 'unheard'; peers: string }
+    | { tunnel: string; inside: string; outside: string; kind: 'unheard'; peers: string; key: string }
   /** A peer changes its key. */
   V19: { peer: string; until: string }
   /** An end behind a translation sends nothing that keeps it open; `every`: seconds, 0 for never. */
@@ -83,5 +83,6 @@ export interface TunnelMends {
   'lower-mtu': { mtu: number }
   'raise-mtu': { mtu: number }
   'listen-at': { port: number }
+  'allow-translated': { outside: string }
   'refuse-else': Record<never, never>
 }

@@ -5,6 +5,6 @@ import { importSite } from '#server/services/plans'
 
 /** Keeps a site file as a new site. JSON in JSON may take twice the room of the file. */
 export default route(async (event) => {
-  const { text } = await readChecked(event, importSiteSchema, 2 * MOST_PLAN_BYTES)
-  return importSite(text, meOf(event).name)
+  const { text, words } = await readChecked(event, importSiteSchema, 2 * MOST_PLAN_BYTES)
+  return importSite(text, meOf(event).name, words)
 })

@@ -32,6 +32,23 @@ export const claims = pgTable(
   (table) => [unique().on(table.siteId, table.deviceId)],
 )
 
+/** Claims that were given up: which box served as a device before, from when to when. */
+export const pastClaims = pgTable(
+  'past_claims',
+  {
+    id: serial('id').primaryKey(),
+    siteId: integer('site_id')
+      .notNull()
+      .references(() => sites.id, { onDelete: 'cascade' }),
+    deviceId: text('device_id').notNull(),
+    serial: text('serial').notNull(),
+    claimedAt: timestamp('claimed_at', { withTimezone: true }).notNull(),
+    releasedAt: timestamp('released_at', { withTimezone: true }).notNull(),
+    releasedBy: text('released_by').notNull(),
+  },
+  (table) => [index().on(table.siteId, table.deviceId), index().on(table.serial)],
+)
+
 /** What was heard of each serial, claimed or not. */
 export const adoptionEvents = pgTable(
   'adoption_events',

@@ -1,6 +1,6 @@
 export { people, role, signInFailures } from './people'
 export { planRevisions, plans, sites } from './plans'
-export { adoptionEvents, claims, serialKind } from './adoption'
+export { adoptionEvents, claims, pastClaims, serialKind } from './adoption'
 export { labDevices, labFaults, power } from './lab'
 export { resultSource, testResults } from './proof'
 export { ticks } from './ticks'

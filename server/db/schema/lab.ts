@@ -20,6 +20,8 @@ export const labDevices = pgTable('lab_devices', {
   sign: text('sign').$type<LabSign>().notNull().default('none'),
   plugDeviceId: text('plug_device_id').notNull(),
   plugPortId: text('plug_port_id').notNull(),
+  /** Device of the plan that it stands for; empty for a spare. */
+  deviceId: text('device_id').notNull().default(''),
 })
 
 /** What the lab built wrong, hidden from everyone who asks it. */

@@ -17,6 +17,13 @@ import { bootstrappingData, progressReported } from '#server/services/bootstrap'
 const MODULE = 'ietf-sztp-bootstrap-server'
 const MOST_BYTES = 16_000
 
+/** Error tag (RFC 8040 section 7) and message of each refusal. */
+const REFUSALS = {
+  unclaimed: { tag: 'data-missing', message: 'no bootstrapping data for this serial number' },
+  'wrong-model': { tag: 'invalid-value', message: 'the plan has another model in this place' },
+  'firmware-old': { tag: 'operation-failed', message: 'the firmware is too old to be adopted' },
+} as const
+
 function fail(event: H3Event, status: number, tag: string, message: string) {
   setResponseStatus(event, status)
   return restconfError(tag, message)
@@ -27,9 +34,8 @@ async function getBootstrappingData(event: H3Event, serial: string) {
   const input = body[`${MODULE}:input`]
   const answer = await bootstrappingData(serial, input?.['hw-model'] ?? '', input?.['os-version'] ?? '0')
   if (answer.kind !== 'give') {
-    return answer.kind === 'unclaimed'
-      ? fail(event, 409, 'data-missing', 'no bootstrapping data for this serial number')
-      : fail(event, 409, 'operation-failed', 'the firmware is too old to be adopted')
+    const { tag, message } = REFUSALS[answer.kind]
+    return fail(event, 409, tag, message)
   }
   const output: BootstrappingData = {
     [`${MODULE}:output`]: {

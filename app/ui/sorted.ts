@@ -1,0 +1,58 @@
+import type { Column } from './columns'
+
+export interface SortedBy {
+  readonly column: string
+  readonly descending: boolean
+}
+
+// Numbers within texts by their value, so that 10.0.9.0 stands before 10.0.10.0 and port 9 before port 10.
+const collator = new Intl.Collator('en', { numeric: true, sensitivity: 'base' })
+
+/** Rows by what a column shows of them; those that show the same stay in their order. */
+export function sortedRows<Row>(
+  rows: readonly Row[],
+  columns: readonly Column<Row>[],
+  by: SortedBy | null,
+): readonly Row[] {
+  const column = columns.find(({ key }) => key === by?.column)
+  if (!by || !column) return rows
+  const sign = by.descending ? -1 : 1
+  return rows
+    .map((row) => ({ row, text: column.get(row) }))
+    .toSorted((one, other) => sign * collator.compare(one.text, other.text))
+    .map(({ row }) => row)
+}
+
+/** The next way to sort after a column's head was pressed: up, down, and as the plan has it. */
+export function sortedNext(by: SortedBy | null, column: string): SortedBy | null {
+  if (by?.column !== column) return { column, descending: false }
+  return by.descending ? null : { column, descending: true }
+}
+
+interface Sortable<Row> {
+  readonly rows: readonly Row[]
+  readonly columns: readonly Column<Row>[]
+  readonly ordered?: boolean
+}
+
+/** The rows of a table as somebody has sorted them. */
+export function useSorting<Row extends { readonly id: string }>(table: () => Sortable<Row>) {
+  const sortedBy = shallowRef<SortedBy | null>(null)
+  const sorted = computed(() => sortedRows(table().rows, table().columns, sortedBy.value))
+  /** Order of the rows while a cell is edited: a row stays where it is until its text is finished. */
+  const held = shallowRef<readonly string[] | null>(null)
+  const rows = computed(() => {
+    const order = held.value
+    if (!order || !sortedBy.value) return sorted.value
+    return table().rows.toSorted((one, other) => order.indexOf(one.id) - order.indexOf(other.id))
+  })
+  function sortBy(key: string): void {
+    const head = table().columns.find((column) => column.key === key)?.head ?? ''
+    if (!table().ordered && head !== '') sortedBy.value = sortedNext(sortedBy.value, key)
+  }
+  const ariaSort = (key: string) => {
+    if (sortedBy.value?.column !== key) return undefined
+    return sortedBy.value.descending ? 'descending' : 'ascending'
+  }
+  return { rows, held, sortedBy, sortBy, ariaSort }
+}

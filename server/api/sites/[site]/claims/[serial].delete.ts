@@ -1,7 +1,0 @@
-import { route, slugOf } from '#server/platform/route'
-import { releaseClaim, rosterOf } from '#server/services/roster'
-
-export default route(async (event) => {
-  await releaseClaim(slugOf(event), getRouterParam(event, 'serial') ?? '')
-  return rosterOf(slugOf(event))
-})

@@ -1,0 +1,1 @@
+ALTER TABLE "lab_devices" ADD COLUMN "device_id" text DEFAULT '' NOT NULL;

@@ -1,0 +1,31 @@
+// Whether a plan says who gets a lease, read from its text alone.
+import type { Device, Network, Plan } from '#core/schema'
+
+/** An address as a number. */
+export const valueOf = (address: string): number =>
+  address.split('.').reduce((sum, octet) => sum * 256 + Number(octet), 0)
+
+/** How many addresses a server hands out to anybody: those of the pool that are neither excluded nor reserved. */
+function freeAddresses({ pool, exclusions, fixed, gateway }: Network): number {
+  if (pool === null) return 0
+  const [from, to] = [valueOf(pool.from), valueOf(pool.to)]
+  const isExcluded = (value: number) =>
+    exclusions.some((range) => value >= valueOf(range.from) && value <= valueOf(range.to))
+  const kept = new Set([gateway, ...fixed.map(({ ip }) => ip)].map(valueOf))
+  let free = 0
+  for (let value = from; value <= to && free < 1000; value++)
+    if (!isExcluded(value) && !kept.has(value)) free++
+  return free
+}
+
+const clientsOf = ({ kind, ports }: Device): number => (kind === 'hosts' ? ports.length : 1)
+
+/** True where each network that serves has an address for each of its clients, or for none: else the first ask. */
+export const isDecided = ({ networks, devices }: Plan): boolean =>
+  networks.every((network) => {
+    const clients = devices.filter(({ homeNetworkId }) => homeNetworkId === network.id)
+    const free = freeAddresses(network)
+    return (
+      network.dhcp === 'none' || free === 0 || free >= clients.reduce((sum, each) => sum + clientsOf(each), 0)
+    )
+  })
