@@ -34,9 +34,13 @@ async function script(args, beside, env = {}) {
   return { code }
 }
 
+/** What failed, told once more at the end, where a long print is read first. */
+const failures = []
+
 /** One program that must end well counts as one test. */
 async function check(name, args, beside) {
   const { code } = await script(args, beside)
+  if (code !== 0) failures.push(name)
   say(`${code === 0 ? 'ok    ' : 'FAILED'} ${name}`)
   return { passed: code === 0 ? 1 : 0, failed: code === 0 ? 0 : 1, skipped: 0 }
 }
@@ -63,6 +67,9 @@ async function types(beside) {
   return results
 }
 
+/** Lines told of each failure at the end. */
+const MOST_LINES = 25
+
 const scratch = mkdtempSync(join(tmpdir(), 'mast-report-'))
 /** What tests skipped, and why, a line each. */
 const SKIPPED = join(scratch, 'skipped')
@@ -76,6 +83,23 @@ function readReport(file, read) {
     return { passed: 0, failed: 1, skipped: 0 }
   }
 }
+
+/** Vitest's tests and files that failed, each with the start of what it said. */
+const failedIn = ({ testResults }) =>
+  testResults.flatMap((file) => [
+    ...(file.status === 'failed' && file.assertionResults.length === 0
+      ? [`${file.name}\n${file.message}`]
+      : []),
+    ...file.assertionResults
+      .filter(({ status }) => status === 'failed')
+      .map(({ fullName, failureMessages }) => `${file.name} > ${fullName}\n${failureMessages.join('\n')}`),
+  ])
+
+/** Playwright's specs that failed, in suites that hold suites. */
+const failedSpecs = ({ suites = [], specs = [] }) => [
+  ...specs.filter(({ ok }) => !ok).map(({ file, line, title }) => `${file}:${line} > ${title}`),
+  ...suites.flatMap(failedSpecs),
+]
 
 async function vitest(project, { beside = false, env = {} } = {}) {
   const file = join(scratch, `${project}.json`)
@@ -95,11 +119,14 @@ async function vitest(project, { beside = false, env = {} } = {}) {
     beside,
     env,
   )
-  const counts = readReport(file, (report) => ({
-    passed: report.numPassedTests,
-    failed: report.numFailedTests,
-    skipped: report.numPendingTests + report.numTodoTests,
-  }))
+  const counts = readReport(file, (report) => {
+    failures.push(...failedIn(report))
+    return {
+      passed: report.numPassedTests,
+      failed: report.numFailedTests,
+      skipped: report.numPendingTests + report.numTodoTests,
+    }
+  })
   return [code !== 0 && counts.failed === 0 ? { ...counts, failed: 1 } : counts]
 }
 
@@ -122,11 +149,15 @@ async function browser() {
       ['test', '-c', 'tests/e2e', '--reporter', 'list,json'],
       { env },
     )
-    const counts = readReport(file, ({ stats }) => ({
-      passed: stats.expected,
-      failed: stats.unexpected + stats.flaky,
-      skipped: stats.skipped,
-    }))
+    const counts = readReport(file, (report) => {
+      failures.push(...failedSpecs(report))
+      const { stats } = report
+      return {
+        passed: stats.expected,
+        failed: stats.unexpected + stats.flaky,
+        skipped: stats.skipped,
+      }
+    })
     return [code !== 0 && counts.failed === 0 ? { ...counts, failed: 1 } : counts]
   } finally {
     server.child.kill('SIGTERM')
@@ -177,6 +208,7 @@ export async function test(names) {
     if (chosen.includes('twin')) await Promise.all([runOne('twin', false), computing()])
     for (const name of later) await runOne(name, false)
     for (const line of skippedLines()) say(`\nskipped: ${line}`)
+    for (const text of failures) say(`\nfailed: ${text.split('\n').slice(0, MOST_LINES).join('\n')}`)
   } finally {
     rmSync(scratch, { recursive: true, force: true })
   }
