@@ -30,7 +30,7 @@ export default defineConfig({
           name: 'twin',
           include: ['tests/twin/**/*.test.ts'],
           globalSetup: ['tests/twin/sweep.ts'],
-          testTimeout: 120_000,
+          testTimeout: 300_000,
           hookTimeout: 120_000,
           fileParallelism: false,
           maxConcurrency: 10,

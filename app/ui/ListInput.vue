@@ -1,8 +1,13 @@
 <script setup lang="ts">
 import { mdiPaperclip } from '@mdi/js'
 
-/** A list from a spreadsheet: a file, or pasted text. A file that is too large is not read. */
-defineProps<{ placeholder: string }>()
+import CodeEditor from './CodeEditor.vue'
+import type { TextMistake } from './code/editor'
+
+/** A list from a spreadsheet, or a program's file: chosen, or pasted. One that is too large is not read. */
+withDefaults(defineProps<{ placeholder: string; mistakes?: readonly TextMistake[] }>(), {
+  mistakes: () => [],
+})
 const text = defineModel<string>({ required: true })
 const MOST_BYTES = 1_000_000
 const tooLarge = ref(false)
@@ -26,13 +31,13 @@ async function readFile(event: Event): Promise<void> {
     accept=".csv,.conf,text/csv,text/plain"
     @change="readFile"
   />
-  <VTextarea
-    label="or paste it"
+  <p class="small soft">or paste it:</p>
+  <CodeEditor
     v-model="text"
-    rows="5"
-    spellcheck="false"
+    label="or paste it"
+    grammar="settings"
     :placeholder="placeholder"
-    class="mono"
+    :mistakes="mistakes"
   />
   <p v-if="tooLarge" class="wrong-words" role="alert">That file is larger than 1 MB; it was not read.</p>
 </template>

@@ -87,14 +87,16 @@ export function eventWords(event: AdoptionEvent): string {
   }
 }
 
+const two = (n: number): string => String(n).padStart(2, '0')
+
+/** `2026-11-24`, where the person is. */
+export const dayText = (day: Date): string =>
+  `${day.getFullYear()}-${two(day.getMonth() + 1)}-${two(day.getDate())}`
+
 /** `2026-11-24 14:03`, for paper. */
 export function dateText(at: number | string): string {
   const time = new Date(at)
-  const two = (n: number) => String(n).padStart(2, '0')
-  return (
-    `${time.getFullYear()}-${two(time.getMonth() + 1)}-${two(time.getDate())} ` +
-    `${two(time.getHours())}:${two(time.getMinutes())}`
-  )
+  return `${dayText(time)} ${two(time.getHours())}:${two(time.getMinutes())}`
 }
 
 /** `14:03:27` of today, with the date before it otherwise. */

@@ -120,9 +120,13 @@ export async function choose(
   await expect(option.first()).toBeHidden()
 }
 
-/** No serious or critical finding of axe (WCAG 2.2 A and AA and best practice rules). */
-export async function accessible(page: Page): Promise<void> {
-  const { violations } = await new AxeBuilder({ page }).analyze()
+/**
+ * No serious or critical finding of axe (WCAG 2.2 A and AA and best practice rules).
+ * `within`: a part of the page alone, where the rest was asked before.
+ */
+export async function accessible(page: Page, within?: string): Promise<void> {
+  const axe = new AxeBuilder({ page })
+  const { violations } = await (within === undefined ? axe : axe.include(within)).analyze()
   const grave = violations.filter((v) => v.impact === 'serious' || v.impact === 'critical')
   expect(
     grave.map(

@@ -53,6 +53,9 @@ test.describe('Uplinks', () => {
     await expect(page.getByText('is not probed').first()).toBeVisible()
     await page.getByRole('button', { name: 'Undo' }).click()
     await expect(page.getByRole('button', { name: '1 · Fibre', exact: true })).toBeVisible()
+    const card = (name: string) => page.locator('.lines li', { hasText: name }).locator('.head')
+    await card('Fibre').dragTo(card('5G'))
+    await expect(page.getByRole('button', { name: '1 · 5G', exact: true })).toBeVisible()
   })
 
   test('two lines of one order share what goes out; weights can follow the speeds', async ({

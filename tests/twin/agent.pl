@@ -1,7 +1,8 @@
 # Runs inside one namespace: answers on the ports it is given, and probes others when it is told to. In Perl, of which Debian's
 # essential part is enough, since one starts in a tenth of the time that a Node.js process takes, and a twin has some forty.
 #
-# Arguments: TCP ports and UDP ports, each joined by commas; 1 where IPv6 is spoken; the name that it answers with.
+# Arguments: TCP ports and UDP ports, each joined by commas; 1 where IPv6 is spoken; the name that it answers with; how many times
+# as long as usual it waits.
 # In: a line of targets, parted by blanks, each `ip` or `ip=tcp443:8443,udp53:54` where a port is dialled by another number.
 # Out: `ready`; then for each line one word a target: who answered at each TCP port, `/`, and at each UDP port, each joined by
 # commas; 0 for nobody.
@@ -14,7 +15,8 @@ use POSIX ();
 use Errno qw(EINPROGRESS ECONNREFUSED);
 
 # A name may wait until the other's process gets its turn; a kernel answers by itself.
-my ($WAIT_TCP, $WAIT_NAME, $WAIT_UDP, $AGAIN, $AT_ONCE) = (1, 5, 2, 1, 48);
+my $patience = $ARGV[4];
+my ($WAIT_TCP, $WAIT_NAME, $WAIT_UDP, $AGAIN, $AT_ONCE) = (1 * $patience, 5 * $patience, 2 * $patience, 1, 48);
 # Seconds since some moment, in steps of a hundredth; `time` knows whole ones alone.
 my $TICKS = POSIX::sysconf(POSIX::_SC_CLK_TCK());
 sub now { return (POSIX::times())[0] / $TICKS }

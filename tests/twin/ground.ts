@@ -68,7 +68,8 @@ function withEnds(plan: Plan, keys: Map<string, TunnelKeys>): Plan {
 /** Makes itself addresses of what a router says, at once. */
 const HEARS =
   'echo 1 > autoconf; echo 2 > accept_ra; echo 1 > accept_ra_defrtr; echo 0 > use_tempaddr; ' +
-  'echo 0 > router_solicitation_delay; echo 1 > router_solicitation_interval; '
+  'echo 0 > router_solicitation_delay; echo 1 > router_solicitation_interval; ' +
+  'echo 1 > router_solicitation_max_interval; '
 
 /**
  * Lets one interface speak IPv6; all others stay silent.

@@ -47,6 +47,8 @@ export class Prober {
     private readonly ns: string,
     private readonly ports: Ports,
     private readonly ipv6: boolean,
+    /** How many times as long as usual an answer is waited for. */
+    private readonly patience: number,
   ) {}
   /** Ready to answer for these addresses of its own. */
   async begin(own: string): Promise<void> {
@@ -63,6 +65,7 @@ export class Prober {
       this.ports.udp.join(','),
       this.ipv6 ? '1' : '0',
       this.ns,
+      String(this.patience),
     ])
     const waiting: ((line: string) => void)[] = (this.waiting = [])
     createInterface({ input: this.child.stdout }).on('line', (line) => waiting.shift()?.(line))
@@ -117,9 +120,9 @@ export class Prober {
         ...(targets[0]?.includes(':') ? ['-6'] : []),
         '-a',
         '-r',
-        '1',
+        String(this.patience),
         '-t',
-        '400',
+        String(400 * this.patience),
         '-i',
         '1',
         ...targets,

@@ -16,6 +16,7 @@ import type { How } from './mechanisms'
 import { randomEdit, FAILURES } from './random'
 import { PARTS, randomParts } from './site-parts'
 import { TwinRecord } from './record'
+import type { Built } from './build'
 import { compareWithKernel as compare, compareEach, type Comparison } from './twin'
 import { saySkipped, whyNoTags, whyNoTunnels, whyNot } from './why-not'
 import { SITES, WAYS } from './cases'
@@ -34,8 +35,8 @@ const fitting = (plan: Plan): Plan =>
   noTunnels === null
     ? plan
     : { ...plan, tunnels: [], policyRoutes: plan.policyRoutes.filter((r) => r.out.kind !== 'tunnel') }
-const compareWithKernel: typeof compare = (plan, scenario, tamper, realTags) =>
-  compare(fitting(plan), scenario, tamper, realTags)
+const compareWithKernel: typeof compare = (plan, scenario, options) =>
+  compare(fitting(plan), scenario, options)
 const noTags = reason === null ? await whyNoTags() : reason
 if (reason === null && noTags) saySkipped('real tags', noTags)
 
@@ -50,14 +51,15 @@ async function agree(
   scenario: FailureScenario = [],
   { realTags = false, how = 'by hand' }: { readonly realTags?: boolean; readonly how?: How } = {},
 ): Promise<Comparison> {
-  let found = await compareWithKernel(plan, scenario, undefined, realTags)
-  // A busy machine may lose a probe; what the engine gets wrong shows again, and again, on twins built anew.
+  let found = await compareWithKernel(plan, scenario, { realTags })
+  // A busy machine may lose a probe or be late; what the engine gets wrong shows again, and again, on twins
+  // built anew that are waited for longer.
   for (let again = 0; again < 2 && found.differences.length > 0; again++) {
     const told = found.differences
       .slice(0, 4)
       .map((d) => `${d.from} to ${d.to} ${d.what}: kernel ${d.kernel}`)
     console.log(`${found.differences.length} of ${found.cells} cells differ at first: ${told.join('; ')}`)
-    found = await compareWithKernel(plan, scenario, undefined, realTags)
+    found = await compareWithKernel(plan, scenario, { realTags, patience: 3 * (again + 1) })
   }
   expect(
     found.differences.slice(0, 12),
@@ -193,14 +195,12 @@ describe.skipIf(noTags !== null)('real tags, Open vSwitch for the bundles', () =
   })
   it('and the same mistake shows there: a port on another VLAN', async () => {
     const bridge = `b${site().devices.findIndex((d) => d.id === 'sw')}`
-    const { differences } = await compareWithKernel(
-      site(),
-      [],
-      () =>
+    const { differences } = await compareWithKernel(site(), [], {
+      tamper: () =>
         `V="ovs-vsctl --db=unix:$DIR/ovs/db.sock"; for p in $($V list-ports ${bridge}); do if ` +
         '[ "$($V get port $p tag)" = 10 ]; then $V set port $p tag=20; fi; done',
-      true,
-    )
+      realTags: true,
+    })
     expect(differences.some((d) => d.from === 'desk/p1' && d.engine && !d.kernel)).toBe(true)
   })
 })
@@ -258,8 +258,8 @@ judged('generated files', () => {
 })
 
 judged('controls that must differ', () => {
-  const differs = async (tamper: Parameters<typeof compareWithKernel>[2]) =>
-    (await compareWithKernel(site(), [], tamper)).differences
+  const differs = async (tamper: (built: Built) => string) =>
+    (await compareWithKernel(site(), [], { tamper })).differences
   it('a rule is missing in the kernel', async () => {
     const found = await differs((built) => `ip netns exec ${built.gateway} nft flush chain inet site forward`)
     expect(found.length).toBeGreaterThan(0)

@@ -16,18 +16,22 @@ import { bash, run } from './shell'
 /** Twins that this process has built. */
 let counter = 0
 
-/**
- * Every probe for real, and the engine's answer to each.
- * `tamper` changes the twin after it was built: a control that must show.
- */
+export interface TwinOptions {
+  /** Changes the twin after it was built: a control that must show. */
+  readonly tamper?: (built: Built) => string
+  readonly realTags?: boolean
+  /** How many times as long as usual an address, a handshake or an answer is waited for, 1 or more. */
+  readonly patience?: number
+}
+
+/** Every probe for real, and the engine's answer to each. */
 export async function compareWithKernel(
   given: Plan,
   scenario: FailureScenario = [],
-  tamper: (built: Built) => string = () => '',
-  realTags = false,
+  { tamper = () => '', realTags = false, patience = 1 }: TwinOptions = {},
 ): Promise<Comparison> {
-  return withTwin(given, scenario, realTags, async (twin) => {
-    const found = await raise(twin.built, twin.folder, tamper(twin.built), scenario)
+  return withTwin(given, scenario, { realTags, patience }, async (twin) => {
+    const found = await raise(twin, tamper(twin.built), scenario)
     return judge(twin, twin.built, scenario, found)
   })
 }
@@ -62,9 +66,9 @@ export async function compareEach(
   }
   await Promise.all(
     Array.from({ length: STANDING }, (_, i) =>
-      withTwin(given, [], false, async (twin) => {
+      withTwin(given, [], { realTags: false, patience: 1 }, async (twin) => {
         const { plan, stem, folder } = twin
-        const found = await raise(twin.built, folder, '', [])
+        const found = await raise(twin, '', [])
         // Who is there under a failure, by the names of the twin that stands.
         const builtUnder = (failure: string) => buildTwin(plan, [down(failure)], stem)
         for (const failure of i === 0 ? unheard : [])
@@ -123,6 +127,7 @@ interface Twin {
   readonly built: Built
   readonly folder: string
   readonly probers: Map<string, Prober>
+  readonly patience: number
 }
 interface Found {
   readonly addresses: ReadonlyMap<string, string>
@@ -133,7 +138,7 @@ interface Found {
 async function withTwin<T>(
   given: Plan,
   scenario: FailureScenario,
-  realTags: boolean,
+  { realTags, patience }: Required<Pick<TwinOptions, 'realTags' | 'patience'>>,
   work: (twin: Twin) => Promise<T>,
 ): Promise<T> {
   const plan = withMacs(given)
@@ -144,6 +149,7 @@ async function withTwin<T>(
     built: buildTwin(plan, scenario, stem, realTags),
     folder: mkdtempSync(join(tmpdir(), 'mast-twin-')),
     probers: new Map(),
+    patience,
   }
   try {
     return await work(twin)
@@ -161,11 +167,12 @@ async function judge(
   scenario: FailureScenario,
   { addresses, sixes, well }: Found,
 ): Promise<Comparison> {
-  const { plan, probers } = twin
+  const { plan, probers, patience } = twin
   const ports = portsOf(plan)
   const places = placesOf(plan, built, addresses, well)
   const ipv6 = openIpv6Site(indexPlan(plan), scenario)
-  for (const { ns } of places) if (!probers.has(ns)) probers.set(ns, new Prober(ns, ports, ipv6 !== null))
+  for (const { ns } of places)
+    if (!probers.has(ns)) probers.set(ns, new Prober(ns, ports, ipv6 !== null, patience))
   // An agent answers for the addresses that it found when it began.
   const own = new Map<string, string>()
   for (const host of built.hosts)
@@ -222,8 +229,7 @@ const LEASE_SCRIPTS = {
 
 /** Builds the namespaces, starts the DHCP server, lets every client ask, and reads who got what. */
 async function raise(
-  built: Built,
-  folder: string,
+  { built, folder, patience }: Twin,
   tampering: string,
   scenario: FailureScenario,
 ): Promise<Found> {
@@ -240,7 +246,8 @@ async function raise(
   )
   const ask = built.clients.map(
     (host) =>
-      `ip netns exec ${host.ns} udhcpc -i ${host.dev} -n -q -f -t 6 -T 1 -A 1 -s "$DIR/lease.sh" >/dev/null 2>&1 &`,
+      `ip netns exec ${host.ns} udhcpc -i ${host.dev} -n -q -f -t ${6 * patience} -T 1 -A 1 ` +
+      '-s "$DIR/lease.sh" >/dev/null 2>&1 &',
   )
   writeFileSync(
     join(folder, 'build.sh'),
@@ -266,17 +273,20 @@ async function raise(
       { cause: error },
     )
   }
-  const well = await probeLines(built, scenario)
+  const well = await probeLines(built, scenario, patience)
   if (built.tunnels !== '') {
     writeFileSync(join(folder, 'tunnels.sh'), ['set -e', `export DIR=${folder}`, built.tunnels].join('\n'))
     await bash([join(folder, 'tunnels.sh')])
-    await wakePeers(built)
+    await wakePeers(built, patience)
   }
-  return { ...(await addressesOf(built)), well }
+  return { ...(await addressesOf(built, ROUNDS * patience)), well }
 }
 
+/** How often it is looked whether hosts have made themselves addresses, about three times a second. */
+const ROUNDS = 7
+
 /** Who has which address now. */
-async function addressesOf(built: Built, rounds = 7): Promise<Pick<Found, 'addresses' | 'sixes'>> {
+async function addressesOf(built: Built, rounds: number): Promise<Pick<Found, 'addresses' | 'sixes'>> {
   const addresses = new Map<string, string>()
   const sixes = await ownSixes(built, rounds)
   await Promise.all(
@@ -325,7 +335,7 @@ async function ownSixes(built: Built, rounds: number): Promise<Map<string, strin
 }
 
 /** What a gateway's own probes do: a line whose far end does not answer is taken out of the routes. */
-async function probeLines(built: Built, scenario: FailureScenario): Promise<Set<string>> {
+async function probeLines(built: Built, scenario: FailureScenario, patience: number): Promise<Set<string>> {
   const well = new Set<string>()
   if (built.gateway === '') return well
   const silent = upstreamDownIn(scenario)
@@ -343,7 +353,7 @@ async function probeLines(built: Built, scenario: FailureScenario): Promise<Set<
         '-p',
         '150',
         '-t',
-        '300',
+        String(300 * patience),
         wan.far,
       ]).then(
         () => true,
@@ -382,7 +392,8 @@ async function probeLines(built: Built, scenario: FailureScenario): Promise<Set<
 }
 
 /** Tunnels shake hands before anything is judged; those that cannot are left as they are. */
-async function wakePeers(built: Built): Promise<void> {
+async function wakePeers(built: Built, patience: number): Promise<void> {
+  const often = String(6 * patience)
   await Promise.all(
     built.peers.flatMap((peer) => [
       run('ip', [
@@ -392,7 +403,7 @@ async function wakePeers(built: Built): Promise<void> {
         'fping',
         '-q',
         '-c',
-        '6',
+        often,
         '-p',
         '250',
         '-t',
@@ -409,7 +420,7 @@ async function wakePeers(built: Built): Promise<void> {
               'fping',
               '-q',
               '-c',
-              '6',
+              often,
               '-p',
               '250',
               '-t',

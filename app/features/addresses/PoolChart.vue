@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { Chart as ChartType } from 'chart.js'
+import { useTheme } from 'vuetify'
 import { erlangB, LEASES_S, offeredLoad } from '#core/dhcp'
 import { MOST_BLOCKED } from '#core/findings'
 import { leaseText } from '~/wording/lease'
@@ -9,8 +9,6 @@ import { leaseText } from '~/wording/lease'
  * line.
  */
 const props = defineProps<{ arrivalsPerH: number; stayH: number; leaseS: number; size: number }>()
-const canvas = useTemplateRef<HTMLCanvasElement>('canvas')
-let chart: ChartType | undefined
 
 const leases = computed(() =>
   [...new Set([props.leaseS, ...LEASES_S.filter((l) => l <= 86_400 && l >= 3600)])]
@@ -61,65 +59,102 @@ const markLine = (label: string, data: { x: number; y: number }[], colour: strin
 })
 const axis = (text: string, max: number) => ({
   type: 'linear' as const,
-  title: { display: true, text },
+  title: { display: true, text, color: ink('--ink') },
+  ticks: { color: ink('--ink') },
   grid: { color: ink('--hair') },
   min: 0,
   max,
 })
 
-async function draw(): Promise<void> {
-  const { Chart, LineController, LineElement, PointElement, LinearScale, Legend, Tooltip } =
-    await import('chart.js')
-  Chart.register(LineController, LineElement, PointElement, LinearScale, Legend, Tooltip)
-  if (!canvas.value) return
-  Chart.defaults.font.family = "'Atkinson Hyperlegible Next', sans-serif"
-  Chart.defaults.color = ink('--ink')
+/** The library is loaded when a chart is first shown. */
+const LineChart = defineAsyncComponent(async () => {
+  const [{ Line }, chart] = await Promise.all([import('vue-chartjs'), import('chart.js')])
+  chart.Chart.register(
+    chart.LineController,
+    chart.LineElement,
+    chart.PointElement,
+    chart.LinearScale,
+    chart.Legend,
+    chart.Tooltip,
+  )
+  chart.Chart.defaults.font.family = "'Atkinson Hyperlegible Next', sans-serif"
+  return Line
+})
+
+const theme = useTheme()
+const picture = computed(() => {
+  // Its colours are those of the paper it is drawn on.
+  void theme.name.value
   const { size } = props
   const pool = [
     { x: size, y: 0 },
     { x: size, y: 100 },
   ]
   const aim = [
-    { x: 0, y: 1 },
-    { x: most.value, y: 1 },
+    { x: 0, y: 100 * MOST_BLOCKED },
+    { x: most.value, y: 100 * MOST_BLOCKED },
   ]
-  chart?.destroy()
-  chart = new Chart(canvas.value, {
-    type: 'line',
+  return {
     data: {
       datasets: [
         ...leases.value.map(leaseLine),
         markLine(`pool of ${size}`, pool, '--magenta'),
-        markLine('1 in 100', aim, '--soft'),
+        markLine(`aim, ${100 * MOST_BLOCKED} %`, aim, '--soft'),
       ],
     },
     options: {
-      animation: false,
+      color: ink('--ink'),
+      animation: false as const,
       responsive: true,
       maintainAspectRatio: false,
-      parsing: false,
+      parsing: false as const,
       scales: {
         x: axis('addresses in the pool', Math.round(most.value)),
         y: axis('% that find it empty', 100),
       },
-      plugins: { legend: { position: 'right', labels: { boxWidth: 26, boxHeight: 1 } } },
+      plugins: {
+        legend: { position: 'right' as const, labels: { boxWidth: 26, boxHeight: 1, color: ink('--ink') } },
+      },
     },
-  })
-}
-watch(
-  [() => props.arrivalsPerH, () => props.stayH, () => props.leaseS, () => props.size, canvas],
-  () => void draw(),
-  { flush: 'post' },
+  }
+})
+
+/** Pools of which the figures are told as a table: parts of the picture's width, and the pool as it is. */
+const TOLD = [0.2, 0.4, 0.6, 0.8, 1]
+const rows = computed(() =>
+  [...new Set([...TOLD.map((part) => Math.round(most.value * part)), props.size])]
+    .sort((a, b) => a - b)
+    .map((size) => ({ size, shares: leases.value.map((leaseS) => shareEmpty(leaseS, size)) })),
 )
-onMounted(() => void draw())
-onBeforeUnmount(() => chart?.destroy())
 </script>
 
 <template>
   <figure>
-    <div class="frame"><canvas ref="canvas" role="img" :aria-label="says" /></div>
+    <div class="frame" role="img" :aria-label="says">
+      <LineChart :data="picture.data" :options="picture.options" />
+    </div>
     <figcaption class="small">{{ says }}</figcaption>
   </figure>
+  <VExpansionPanels>
+    <VExpansionPanel title="The figures">
+      <template #text>
+        <VTable class="ruled" aria-label="Clients that find the pool empty, in per cent">
+          <thead>
+            <tr>
+              <th class="num">Addresses</th>
+              <th v-for="leaseS in leases" :key="leaseS" class="num">Lease {{ leaseText(leaseS) }}</th>
+            </tr>
+          </thead>
+          <tbody>
+            <tr v-for="row in rows" :key="row.size">
+              <th class="num" scope="row">{{ row.size }}{{ row.size === size ? ', planned' : '' }}</th>
+              <td v-for="(share, i) in row.shares" :key="i" class="num mono">{{ share.toFixed(2) }} %</td>
+            </tr>
+          </tbody>
+        </VTable>
+      </template>
+    </VExpansionPanel>
+  </VExpansionPanels>
 </template>
 
 <style scoped>

@@ -4,6 +4,7 @@ import { mdiPaperclip } from '@mdi/js'
 import type { Problem } from '#core/util'
 import { deviceFiles, devicesWithFiles } from '#core/export'
 import { readRunning, type Running } from '#core/ingest'
+import CodeEditor from '~/ui/CodeEditor.vue'
 import TabBar from '~/ui/TabBar.vue'
 import { usePlan } from '~/stores/plan'
 import { count } from '~/wording/findings'
@@ -45,6 +46,7 @@ function save(): void {
   URL.revokeObjectURL(url)
 }
 
+const grammarOf = (text: string) => (/^\s*[{[]\s*[{["\n]/.test(text) ? 'json' : 'settings')
 const printed = ref('')
 const running = shallowRef<Running | null>(null)
 const problems = shallowRef<readonly Problem[]>([])
@@ -123,7 +125,13 @@ const SOURCES = [
               ><VBtn @click="save">Save</VBtn></span
             >
           </p>
-          <pre class="mono" tabindex="0" :aria-label="file.name">{{ file.text || 'Nothing to say.' }}</pre>
+          <CodeEditor
+            :model-value="file.text"
+            :label="file.name"
+            :grammar="grammarOf(file.text)"
+            placeholder="Nothing to say."
+            readonly
+          />
         </div>
       </div>
     </template>
@@ -136,7 +144,7 @@ const SOURCES = [
         >
         It stays in this browser; private keys in it are not read.
       </p>
-      <VTextarea v-model="printed" class="mono" rows="8" label="What the gateway prints" spellcheck="false" />
+      <CodeEditor v-model="printed" label="What the gateway prints" :grammar="grammarOf(printed)" />
       <p class="acts">
         <VBtn variant="flat" :disabled="printed.trim() === ''" @click="compare"> Compare </VBtn>
         <VFileInput
@@ -210,16 +218,6 @@ ul {
   gap: 8px;
   flex: none;
 }
-pre {
-  margin: 0;
-  padding: 8px 12px;
-  background: var(--panel);
-  border: 1px solid var(--line);
-  font-size: 12px;
-  line-height: 17px;
-  overflow: auto;
-  max-height: 62vh;
-}
 .ruled td {
   white-space: normal;
   vertical-align: top;
@@ -230,10 +228,6 @@ pre {
 }
 .result {
   margin: 8px 0;
-}
-textarea {
-  font-size: 12px;
-  line-height: 16px;
 }
 @media (max-width: 899px) {
   .two {

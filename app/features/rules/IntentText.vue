@@ -1,6 +1,9 @@
 <script setup lang="ts">
 import { readIntents, writeIntents } from '#core/filter'
 import type { Problem } from '#core/util'
+import CodeEditor from '~/ui/CodeEditor.vue'
+import { mistakesOf } from '~/ui/code/mistakes'
+import { intentWords } from './intent-completion'
 import { usePlan } from '~/stores/plan'
 import { useSession } from '~/stores/session'
 import { sentenceOf } from '~/wording/problems'
@@ -11,18 +14,13 @@ const session = useSession()
 const intents = computed(() => plan.draft?.intents ?? [])
 const text = ref('')
 const wrong = shallowRef<readonly Problem[]>([])
-watch(
-  intents,
-  () => {
-    text.value = writeIntents(intents.value)
-    wrong.value = []
-  },
-  { immediate: true },
-)
-function typed(): void {
-  const read = readIntents(text.value)
+watch(intents, () => void (text.value = writeIntents(intents.value)), { immediate: true })
+watch(text, (typed) => {
+  const read = readIntents(typed)
   wrong.value = read.ok ? [] : read.problems
-}
+})
+const mistakes = computed(() => mistakesOf(wrong.value))
+const complete = (before: string) => (plan.draft ? intentWords(plan.draft, before) : [])
 function take(): void {
   const read = readIntents(text.value)
   if (!read.ok) return
@@ -42,15 +40,13 @@ function take(): void {
     <span class="mono">peer</span> or <span class="mono">group</span> with its id, a prefix, or any, inside,
     internet, gateway.
   </p>
-  <VTextarea
+  <CodeEditor
     v-model="text"
-    class="mono text"
-    :error="wrong.length > 0"
-    :readonly="!session.edits"
     label="Intents as text"
-    spellcheck="false"
-    rows="18"
-    @input="typed"
+    grammar="intents"
+    :readonly="!session.edits"
+    :mistakes="mistakes"
+    :complete="complete"
   />
   <ul v-if="wrong.length > 0" class="wrong-words" role="alert">
     <li v-for="(p, i) in wrong.slice(0, 6)" :key="i">{{ sentenceOf(p) }}</li>
@@ -63,13 +59,6 @@ function take(): void {
 </template>
 
 <style scoped>
-.text {
-  font-size: 13px;
-  line-height: 19px;
-  white-space: pre;
-  overflow-x: auto;
-  margin-top: 6px;
-}
 ul {
   margin: 6px 0;
   padding-left: 18px;

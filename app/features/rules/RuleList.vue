@@ -21,13 +21,13 @@ const plan = usePlan()
 const session = useSession()
 const analysis = useAnalysis()
 const site = useSite()
-const { place } = usePointer()
+const { place: pointedAt } = usePointer()
 
 const policy = computed(() => plan.draft?.policies.find((p) => p.deviceId === props.deviceId))
 const rules = computed(() => policy.value?.rules ?? [])
 const row = computed(() => rules.value.find((r) => r.id === chosen.value))
 const focusAt = computed(() =>
-  place.value[0] === 'policies' ? { row: place.value[3] ?? '', column: 'from' } : null,
+  pointedAt.value[0] === 'policies' ? { row: pointedAt.value[3] ?? '', column: 'from' } : null,
 )
 const trouble = (rule: Rule, key: string) =>
   key === 'n' &&
@@ -86,6 +86,11 @@ const columns = computed(() => [
 ])
 
 const edits = usePolicyEdits(() => props.deviceId)
+/** Where the chosen rule stands, from 1. */
+const place = computed(() => rules.value.findIndex((r) => r.id === chosen.value) + 1)
+function moveTo(to: number): void {
+  if (row.value && Number.isInteger(to) && to !== place.value) edits.moveTo(row.value, to)
+}
 function add(): void {
   const first = plan.draft?.networks[0]
   if (!first) return
@@ -97,10 +102,20 @@ defineExpose({ add })
 
 <template>
   <Teleport v-if="session.edits && deviceId !== ''" defer to="#rules-tools">
-    <VBtn :disabled="!row || row === rules[0]" @click="row && edits.move(row, -1)">
+    <VTextField
+      class="place"
+      type="number"
+      label="Place"
+      :min="1"
+      :max="rules.length"
+      :disabled="!row"
+      :model-value="row ? place : ''"
+      @change="moveTo(Number(($event.target as HTMLInputElement).value))"
+    />
+    <VBtn :disabled="!row || place === 1" @click="moveTo(place - 1)">
       Up<span class="sr">: {{ row?.note }}</span>
     </VBtn>
-    <VBtn :disabled="!row || row === rules.at(-1)" @click="row && edits.move(row, 1)">
+    <VBtn :disabled="!row || place === rules.length" @click="moveTo(place + 1)">
       Down<span class="sr">: {{ row?.note }}</span>
     </VBtn>
     <VBtn :disabled="!row" @click="row && edits.remove(row)">
@@ -141,6 +156,9 @@ defineExpose({ add })
 </template>
 
 <style scoped>
+.place {
+  flex: 0 0 84px;
+}
 .chosen-rule > .v-input {
   flex: 0 1 280px;
 }

@@ -1,5 +1,5 @@
 import { minuteOf } from '#core/format'
-import { namesIn } from '#core/queries'
+import { clockOf, namesIn } from '#core/queries'
 import { spanOf } from '#core/edit'
 import type { Group, Intent, PairDefault, Rule, Schedule, Selector, Service } from '#core/schema'
 import { parsePrefix4, parsePrefix6 } from '#core/address'
@@ -281,6 +281,8 @@ export function useScheduleColumns(): readonly Column<Schedule>[] {
     mono: true,
     width: '110px',
     get: (s) => s[key],
+    offers: () => HALF_HOURS,
+    offersOne: true,
     check: (_, text): readonly Problem[] =>
       minuteOf(text) === null ? [problem('not-a-time', '', { text })] : [],
     commit: (row, text, session) => put(row, session, `${head} ${text}`, (s) => void (s[key] = text)),
@@ -298,6 +300,8 @@ export function useScheduleColumns(): readonly Column<Schedule>[] {
       key: 'days',
       head: 'Days',
       get: (s) => dayWords(s.days),
+      edit: (s) => s.days.map((day) => DAYS[day - 1]).join(', '),
+      offers: () => DAYS,
       check: (_, text): readonly Problem[] =>
         readDays(text) === null ? [problem('not-days', '', { text })] : [],
       commit: (row, text, session) =>
@@ -307,6 +311,9 @@ export function useScheduleColumns(): readonly Column<Schedule>[] {
     time('to', 'Until'),
   ]
 }
+
+/** Times of day that most schedules begin or end at; any other can be typed. */
+const HALF_HOURS = [...Array.from({ length: 48 }, (_, half) => clockOf(half * 30)), '24:00']
 
 /** The note of a rule, which stands at the end of its row. */
 export function useRuleNote(deviceId: () => string) {

@@ -63,11 +63,14 @@ export function usePolicyEdits(deviceId: () => string) {
       const policy = draft.policies.find((p) => p.deviceId === deviceId())
       if (policy) recipe(policy)
     })
-  const move = (moved: Rule, by: 1 | -1) =>
-    edit(`rule moved ${by < 0 ? 'up' : 'down'}`, ({ rules }) => {
-      const from = rules.findIndex((r) => r.id === moved.id)
-      const [rule] = rules.splice(from, 1)
-      if (rule) rules.splice(Math.max(0, Math.min(rules.length, from + by)), 0, rule)
+  /** Places count from 1; one beyond the list is its end. */
+  const moveTo = (moved: Rule, place: number) =>
+    edit(`rule moved to place ${place}`, ({ rules }) => {
+      const [rule] = rules.splice(
+        rules.findIndex((r) => r.id === moved.id),
+        1,
+      )
+      if (rule) rules.splice(Math.max(0, Math.min(rules.length, place - 1)), 0, rule)
     })
   const remove = (gone: Rule) =>
     edit('rule removed', ({ rules }) => {
@@ -112,7 +115,7 @@ export function usePolicyEdits(deviceId: () => string) {
     })
   const setDefault = (chain: 'forward' | 'input', action: 'accept' | 'drop') =>
     edit(`default of ${chain}`, (policy) => void (policy[chain] = action))
-  return { move, remove, begin, add, addPair, removePair, setDefault }
+  return { moveTo, remove, begin, add, addPair, removePair, setDefault }
 }
 
 type Ends = { readonly from: Selector; readonly to: Selector }

@@ -10,26 +10,27 @@ interface Named {
 }
 
 /** What an intent can be asked to survive: a line, a tunnel, or a device that others depend on. */
-const things = ({ uplinks, tunnels, devices }: Plan): Named[] => [
+export const survivable = ({ uplinks, tunnels, devices }: Plan): Named[] => [
   ...uplinks,
   ...tunnels,
   ...devices.filter((device) => !isHost(device) && device.kind !== 'cloud'),
 ]
 
 const wordsOf = (plan: Plan | null, ids: readonly string[]): string =>
-  ids.map((id) => (plan ? things(plan).find((thing) => thing.id === id)?.name : null) ?? id).join(', ') || '—'
+  ids.map((id) => (plan ? survivable(plan).find((thing) => thing.id === id)?.name : null) ?? id).join(', ') ||
+  '—'
 
 /** Which failures an intent must survive. */
 export function useSurvivesColumn(): Column<Intent> {
   const plan = usePlan()
   const read = (text: string) =>
-    plan.draft ? idsNamed(text, things(plan.draft)) : refuse(problem('no-plan', ''))
+    plan.draft ? idsNamed(text, survivable(plan.draft)) : refuse(problem('no-plan', ''))
   return {
     key: 'survives',
     head: 'Survives failure of',
     wraps: true,
     get: ({ survives }) => wordsOf(plan.draft, survives),
-    offers: () => (plan.draft ? things(plan.draft).map(({ name }) => name) : []),
+    offers: () => (plan.draft ? survivable(plan.draft).map(({ name }) => name) : []),
     check: (_, text) => reasons(read(text)),
     commit: (row, text, session) => {
       const ids = read(text)

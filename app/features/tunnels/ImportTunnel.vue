@@ -3,6 +3,7 @@ import AppDialog from '~/ui/AppDialog.vue'
 import type { Problem } from '#core/util'
 import { readWireguardConf } from '#core/ingest'
 import ListInput from '~/ui/ListInput.vue'
+import { mistakesOf } from '~/ui/code/mistakes'
 import { api } from '~/stores/api'
 import { usePlan } from '~/stores/plan'
 import { leftOutWords } from '~/wording/files'
@@ -77,7 +78,7 @@ watch(open, (now) => {
       is added, and shown to nobody unasked.
     </p>
     <VTextField label="Name of the tunnel" v-model="name" maxlength="120" />
-    <ListInput v-model="text" placeholder="[Interface]" />
+    <ListInput v-model="text" placeholder="[Interface]" :mistakes="mistakesOf(problems)" />
     <div v-if="problems.length > 0" role="alert">
       <p v-for="(p, i) in problems" :key="i" class="wrong-words">{{ sentenceOf(p) }}</p>
     </div>

@@ -168,13 +168,13 @@ useActions({
         <div v-if="peer?.next" class="small changing" :class="{ late: daysLeft < 0 }">
           <b>Two keys.</b> <span class="mono">{{ peer.next.publicKey.slice(0, 8) }}…</span> is let in beside
           the old one until
-          <VTextField
+          <VDateInput
             class="until"
-            type="date"
-            :model-value="peer.next.until"
+            prepend-icon=""
+            :model-value="new Date(`${peer.next.until}T00:00`)"
             :readonly="!session.edits"
             label="Both keys until"
-            @change="setUntil"
+            @update:model-value="setUntil"
           />
           <span>{{
             daysLeft < 0

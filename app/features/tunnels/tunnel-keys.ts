@@ -6,6 +6,7 @@ import type { Problem } from '#core/util'
 import { checkKey } from './columns'
 import { api } from '~/stores/api'
 import { usePlan } from '~/stores/plan'
+import { dayText } from '~/wording/adoption'
 import { useTimestamp } from '@vueuse/core'
 
 // A peer that changes its key has two for a while: addresses follow the one that was heard last.
@@ -54,13 +55,13 @@ function useKeyChange(peer: Readonly<Ref<Peer | undefined>>, nowMs: Readonly<Ref
       (peer) =>
         void (peer.next = {
           publicKey,
-          until: new Date(nowMs.value + OVERLAP_DAYS * DAY_MS).toISOString().slice(0, 10),
+          until: dayText(new Date(nowMs.value + OVERLAP_DAYS * DAY_MS)),
         }),
     )
-  function setUntil(event: Event): void {
-    const until = (event.target as HTMLInputElement).value
-    if (/^\d{4}-\d\d-\d\d$/.test(until))
-      editPeer(`both keys until ${until}`, 'until', (p) => void (p.next && (p.next.until = until)))
+  function setUntil(day: Date | null): void {
+    if (day === null || Number.isNaN(day.getTime())) return
+    const until = dayText(day)
+    editPeer(`both keys until ${until}`, 'until', (p) => void (p.next && (p.next.until = until)))
   }
   const finish = () =>
     editPeer('the old key goes', '', (peer) => {

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { useDragAndDrop } from '@formkit/drag-and-drop/vue'
 import { hoursToCap, monthCost } from '#core/failover'
 import { signalOf, uplinkGroup, uplinksInOrder, uplinkShare } from '#core/queries'
 import type { Uplink } from '#core/schema'
@@ -70,25 +71,24 @@ function reorder(id: string, to: number): void {
     for (const uplink of draft.uplinks) uplink.priority = order.findIndex((u) => u.id === uplink.id) + 1
   })
 }
-const dragged = ref('')
-function drop(to: number): void {
-  if (dragged.value !== '') reorder(dragged.value, to)
-  dragged.value = ''
-}
+
+/** The cards as a drag has them, which is the plan's order until one is let go elsewhere. */
+const [list, cards] = useDragAndDrop<Uplink>([...uplinks.value], {
+  draggable: () => session.edits,
+  dragHandle: '.head',
+  draggingClass: 'dragged',
+  onDragend({ draggedNode, values }) {
+    const { id } = draggedNode.data.value as Uplink
+    const to = (values as Uplink[]).findIndex((uplink) => uplink.id === id)
+    if (to !== uplinks.value.findIndex((uplink) => uplink.id === id)) reorder(id, to)
+  },
+})
+watch(uplinks, (now) => (cards.value = [...now]))
 </script>
 
 <template>
-  <ol class="lines">
-    <li
-      v-for="(u, i) in uplinks"
-      :key="u.id"
-      :class="{ chosen: u.id === chosen, dragged: u.id === dragged }"
-      :draggable="session.edits"
-      @dragstart="dragged = u.id"
-      @dragend="dragged = ''"
-      @dragover.prevent
-      @drop.prevent="drop(i)"
-    >
+  <ol ref="list" class="lines" :class="{ movable: session.edits && cards.length > 1 }">
+    <li v-for="(u, i) in cards" :key="u.id" :class="{ chosen: u.id === chosen }">
       <div class="head">
         <VBtn variant="text" class="pick" :aria-pressed="u.id === chosen" @click="chosen = u.id">
           {{ i + 1 }} · {{ u.name }}<template v-if="shareWords(u)">, {{ shareWords(u) }}</template
@@ -143,6 +143,9 @@ function drop(to: number): void {
   justify-content: space-between;
   gap: 8px;
   align-items: baseline;
+}
+.movable .head {
+  cursor: grab;
 }
 .head .v-btn {
   margin-left: 4px;
