@@ -21,6 +21,7 @@ export default defineNuxtPlugin((nuxt) => {
       defaults: {
         VTabs: { density: 'compact', color: 'primary', height: 34 },
         VTable: { density: 'compact' },
+        VExpansionPanels: { variant: 'accordion', elevation: 0, rounded: 'sm', flat: true },
         VTextarea: FIELD,
         VFileInput: FIELD,
         VNavigationDrawer: { elevation: 0, border: 0 },

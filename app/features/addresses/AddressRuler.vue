@@ -1,10 +1,10 @@
 <script setup lang="ts">
-import { formatPrefix4, largestIn, networkOf, sizeOf, snapTo, type Prefix4 } from '#core/address'
+import { formatPrefix4, largestIn, sizeOf } from '#core/address'
 import type { Finding } from '#core/findings'
-import { placeNetwork } from '#core/edit'
 import type { Network, Plan } from '#core/schema'
-import { around, endOf, freePlaces, isWhole, lengthNear, panned } from './ruler-view'
-import { readPrefix, useRulerPicture, type Length } from './ruler-picture'
+import { around, endOf, isWhole, panned } from './ruler-view'
+import { EDGE, useRulerDrag } from './ruler-drag'
+import { readPrefix, useRulerPicture } from './ruler-picture'
 import { useRulerZoom } from './ruler-zoom'
 import { useElementSize } from '@vueuse/core'
 import { threadOf } from '~/theme/threads'
@@ -23,8 +23,6 @@ const { width } = useElementSize(box, { width: 736, height: 0 })
 
 const TOP = 40
 const HEIGHT = 42
-/** Pixels at a length's right edge that resize it. */
-const EDGE = 9
 const block = computed(() => readPrefix(props.plan.site.supernet))
 const { wanted, view, addressAt, zoom, wheel } = useRulerZoom(block, width)
 const x = (address: number): number => ((address - view.value.from) / view.value.size) * width.value
@@ -36,98 +34,15 @@ const largest = computed(() => {
 })
 const height = computed(() => TOP + HEIGHT + 4 + strays.value.length * 18)
 
-// Dragging: the ghost stands at the nearest legal place; where that collides it says why, and letting go
-// changes nothing.
-interface Ghost {
-  readonly network: Network
-  readonly prefix: Prefix4
-  readonly result: ReturnType<typeof placeNetwork>
-}
-const ghost = shallowRef<Ghost | null>(null)
-const says = ref('')
-const refusedWords = ref('')
-const wordsFor = (network: Network, prefix: Prefix4) => `${network.name}: ${formatPrefix4(prefix)}`
-
-function aim(network: Network, prefix: Prefix4 | null): void {
-  if (!prefix) return
-  ghost.value = { network, prefix, result: placeNetwork(props.plan, network.id, prefix) }
-}
-function drop(): void {
-  const group = ghost.value
-  ghost.value = null
-  if (!group || group.network.subnet === formatPrefix4(group.prefix)) return
-  if (!group.result.ok) {
-    refusedWords.value =
-      `${group.network.name} stays at ${group.network.subnet}: ` +
-      `${group.result.problems.map(reasonOf).join('; ')}.`
-    return
-  }
-  refusedWords.value = ''
-  says.value = wordsFor(group.network, group.prefix)
-  emit('lay', group.result.value, wordsFor(group.network, group.prefix))
-}
-function grab(event: PointerEvent, item: Length): void {
-  emit('choose', item.network.id)
-  refusedWords.value = ''
-  if (props.readonly || event.button !== 0 || !block.value) return
-  const svg = (event.currentTarget as SVGElement).ownerSVGElement
-  const left = svg?.getBoundingClientRect().left ?? 0
-  const start = event.clientX - left
-  const resizes = start > item.x + item.w - EDGE && item.w > 2 * EDGE
-  const grabbed = addressAt(start) - item.prefix.base
-  let moved = false
-  const move = (event: PointerEvent) => {
-    const at = event.clientX - left
-    moved ||= Math.abs(at - start) > 3
-    if (!moved || !block.value) return
-    if (!resizes) aim(item.network, snapTo(block.value, addressAt(at) - grabbed, item.prefix.length))
-    else {
-      const length = Math.max(block.value.length, lengthNear(addressAt(at) - item.prefix.base))
-      aim(item.network, { base: networkOf(item.prefix.base, length), length })
-    }
-  }
-  const end = (event: PointerEvent) => {
-    removeEventListener('pointermove', move)
-    removeEventListener('pointerup', end)
-    removeEventListener('pointercancel', end)
-    if (event.type === 'pointerup') drop()
-    else ghost.value = null
-  }
-  addEventListener('pointermove', move)
-  addEventListener('pointerup', end)
-  addEventListener('pointercancel', end)
-}
-
-const ARROWS: Readonly<Record<string, number>> = { ArrowRight: 1, ArrowLeft: -1 }
+const { ghost, says, refusedWords, grab, key } = useRulerDrag(props, {
+  block,
+  all,
+  addressAt,
+  choose: (id) => emit('choose', id),
+  lay: (plan, words) => emit('lay', plan, words),
+})
 const labelOf = ({ name, vlan, subnet, pinned }: Network): string =>
   `${name}, VLAN ${vlan}, ${subnet}${pinned ? ', chosen by hand' : ''}`
-/** Arrow keys go from one free legal place to the next; with Shift the length doubles or halves. */
-function key(event: KeyboardEvent, item: Length): void {
-  const by = ARROWS[event.key] ?? 0
-  if (by === 0 || props.readonly || !block.value) return
-  event.preventDefault()
-  refusedWords.value = ''
-  if (event.shiftKey) {
-    const length = item.prefix.length - by
-    if (length < block.value.length || length > 30) return
-    aim(item.network, { base: networkOf(item.prefix.base, length), length })
-  } else {
-    const places = freePlaces(
-      block.value,
-      all.value.filter((l) => l.network.id !== item.network.id).map((l) => l.prefix),
-      item.prefix.length,
-    )
-    const next =
-      by > 0 ? places.find((p) => p > item.prefix.base) : places.findLast((p) => p < item.prefix.base)
-    if (next === undefined) {
-      refusedWords.value = `${item.network.name}: no free place of that size further ${by > 0 ? 'up' : 'down'}.`
-      return
-    }
-    aim(item.network, { base: next, length: item.prefix.length })
-  }
-  drop()
-}
-
 const near = computed(() => all.value.find((l) => l.network.id === props.chosen))
 </script>
 

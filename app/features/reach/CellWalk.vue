@@ -1,9 +1,9 @@
 <script setup lang="ts">
 import { indexPlan } from '#core/queries'
 import type { Plan } from '#core/schema'
-import { isNothing } from '#core/filter'
 import type { CellProof } from '#core/prove'
-import { capacityOf, readFlow, type MatrixCell, type FlowRef, type Walk } from '#core/reachability'
+import { capacityOf, type MatrixCell } from '#core/reachability'
+import { useCellWalk } from './cell-walk'
 import RemedyList from './RemedyList.vue'
 import { useChosen } from '~/ui/selection'
 import { useAnalysis } from '~/stores/analysis'
@@ -24,70 +24,7 @@ const chosen = useChosen()
 const store = usePlan()
 const names = computed(() => namesIn(props.plan))
 
-/** The flow to walk: the one that tells most, or any service of the plan between the same two. */
-const choice = ref('')
-watch(
-  () => `${props.cell.from}>${props.cell.to}`,
-  () => (choice.value = ''),
-)
-const choices = computed(() =>
-  props.plan.services.flatMap((service) =>
-    service.entries.map((entry) => ({
-      key: `${entry.proto} ${entry.from}`,
-      name: `${service.name}, ${entry.proto}${entry.proto === 'icmp' ? '' : ` ${entry.from}`}`,
-      proto: entry.proto,
-      port: entry.from,
-    })),
-  ),
-)
-const flow = computed((): FlowRef | null => {
-  const example = props.cell.example
-  const other = choices.value.find((c) => c.key === choice.value)
-  return example && other ? { ...example, proto: other.proto, port: other.port } : example
-})
-
-/** Any other flow, as text: a port, or two addresses and a port. */
-const text = ref('')
-const read = computed(() => (text.value.trim() === '' ? null : readFlow(text.value)))
-const typed = computed(() => (read.value?.ok ? read.value.value : null))
-watch(
-  () => `${props.cell.from}>${props.cell.to}`,
-  () => (text.value = ''),
-)
-
-/** Intents that miss something between these two, as far as their examples tell. */
-const keyOf = (id: string) =>
-  id === 'gateway' || id === 'internet' || id.startsWith('peer:')
-    ? id
-    : props.plan.devices.find((d) => d.id === (id.split('~')[0] ?? id))?.homeNetworkId
-const missed = computed(() =>
-  (analysis.analysis?.grid.verdicts ?? []).flatMap((verdict) => {
-    const intent = props.plan.intents.find((i) => i.id === verdict.intentId)
-    return intent &&
-      verdict.example &&
-      keyOf(verdict.example.from) === props.cell.from &&
-      keyOf(verdict.example.to) === props.cell.to &&
-      !isNothing(verdict.missing)
-      ? [intent]
-      : []
-  }),
-)
-const walk = shallowRef<Walk | null>(null)
-const state = ref<'asking' | 'there'>('asking')
-let asked = 0
-watch(
-  [flow, typed, () => props.ipv6, () => analysis.analysis, () => store.draft],
-  async () => {
-    const mine = ++asked
-    const answer = flow.value
-      ? await analysis.walk(flow.value, props.ipv6, analysis.scenario, typed.value)
-      : null
-    if (mine !== asked) return
-    walk.value = answer
-    state.value = 'there'
-  },
-  { immediate: true },
-)
+const { choice, choices, flow, text, read, typed, missed, walk, state } = useCellWalk(props)
 
 const party = (id: string) => partyWords(id, names.value)
 async function onLoom(): Promise<void> {

@@ -1,15 +1,20 @@
 <script setup lang="ts">
 import AppDialog from '~/ui/AppDialog.vue'
-import { ok, problem, refuse, type Problem, type Result } from '#core/util'
-import { addDevice, connect, joinSsid, portNamed, setSent, usualHome } from '#core/edit'
+import type { Problem } from '#core/util'
+import { usualHome } from '#core/edit'
 import { lacksOf } from '#core/brief'
-import { fitPorts } from '#core/layer2'
-import { powerOf, roomForMore, standardLoad } from '#core/power'
 import { MODELS, kindsWith } from '#core/queries'
-import type { Device, Medium, Plan } from '#core/schema'
-import { CABLES, cableNames } from './port-columns'
+import {
+  blankDevice,
+  freePortNames,
+  joinsAir,
+  makeDevice,
+  placesOf,
+  roomsLeft,
+  type NewDevice,
+} from './new-device'
+import { cableNames } from './port-columns'
 import { kindItems } from '~/wording/kinds'
-import { roomWords } from '~/wording/power'
 import { usePlan } from '~/stores/plan'
 import { reasonOf } from '~/wording/problems'
 
@@ -18,23 +23,7 @@ const open = defineModel<boolean>({ required: true })
 const emit = defineEmits<{ made: [id: string] }>()
 const plan = usePlan()
 
-const MOST_SOURCES = 4
-const form = reactive({
-  name: '',
-  kind: 'switch' as Device['kind'],
-  model: '',
-  place: '',
-  homeNetworkId: '',
-  count: '1',
-  own: '',
-  far: '',
-  cable: 'Cat6',
-  lengthM: '5',
-  /** SSID that hosts join; empty for none. */
-  joins: '',
-  /** SSIDs that an access point sends. */
-  sends: [] as string[],
-})
+const form = reactive<NewDevice>(blankDevice())
 const problems = shallowRef<readonly Problem[]>([])
 watch(open, (isOpen) => {
   problems.value = []
@@ -54,77 +43,15 @@ watch(
   },
   { immediate: true },
 )
-const places = computed(() =>
-  [
-    ...new Set([
-      ...(plan.draft?.devices ?? []).map((d) => d.place),
-      ...(plan.draft?.brief.rooms ?? []).map((r) => r.name),
-      ...(plan.draft?.brief.buildings ?? []).map((b) => b.name),
-    ]),
-  ].filter((p) => p !== '' && p !== 'outside'),
-)
 const first = useTemplateRef<{ focus: () => void }>('first')
 watch(first, (field) => field?.focus())
-const freePorts = computed(() => {
-  const taken = new Set(
-    (plan.draft?.links ?? []).flatMap((l) => [l.a, l.b]).map((r) => `${r.deviceId}/${r.portId}`),
-  )
-  return (plan.draft?.devices ?? [])
-    .flatMap((d) => d.ports.filter((p) => !taken.has(`${d.id}/${p.id}`)).map((p) => `${d.name} ${p.name}`))
-    .slice(0, 2000)
-})
-
-/** How many more of it the source takes that its cable is to come from; where none is named, every source. */
-const rooms = computed((): readonly string[] => {
-  const [index, model] = [plan.index, models.value.find(({ name }) => name === form.model)]
-  const load = model && standardLoad(model)
-  if (!index || !load) return []
-  const all = powerOf(index).sources.map((source) => {
-    const name = index.devices.get(source.deviceId)?.name ?? source.deviceId
-    const room = roomForMore(index, source, load, index.plan.site.poeHeadroomPct)
-    return { name, words: `${name}: ${roomWords(form.model, room)}` }
-  })
-  const chosen = all.filter(({ name }) => form.far.startsWith(`${name} `))
-  return (chosen.length > 0 ? chosen : all).slice(0, MOST_SOURCES).map(({ words }) => words)
-})
-const isOnAir = computed(() => form.kind === 'hosts' && form.joins !== '')
-/** Hosts join their SSID, an access point sends those that are chosen. */
-function onAir(now: Plan, id: string): Result<Plan> {
-  if (isOnAir.value) return joinSsid(now, id, form.joins)
-  return form.kind === 'access-point' ? setSent(now, id, form.sends) : ok(now)
-}
-
-/** The first cable of a new device, where one is named. */
-function cabled(now: Plan, id: string): Result<Plan> {
-  if (form.far.trim() === '' || isOnAir.value) return ok(now)
-  const far = portNamed(now, form.far)
-  if (!far.ok) return far
-  const device = now.devices.find((d) => d.id === id)
-  const own = device?.ports.find((port) => port.name === form.own.trim()) ?? device?.ports[0]
-  const kind = CABLES[cableNames.indexOf(form.cable)]
-  if (!own || !kind) return refuse(problem('no-such-port', '', { text: `${form.name} ${form.own}` }))
-  const medium = { ...kind, lengthM: Number(form.lengthM) || 0 } as Medium
-  return connect(now, far.value, { deviceId: id, portId: own.id }, medium)
-}
-
-function make(now: Plan): Result<{ readonly plan: Plan; readonly id: string }> {
-  const added = addDevice(now, {
-    name: form.name,
-    kind: form.kind,
-    model: form.model,
-    place: form.place,
-    homeNetworkId: form.homeNetworkId || null,
-    count: form.kind === 'hosts' ? Number(form.count) || 1 : 1,
-  })
-  if (!added.ok) return added
-  const { id } = added.value
-  const aired = onAir(added.value.plan, id)
-  const laid = aired.ok ? cabled(aired.value, id) : aired
-  return laid.ok ? ok({ plan: fitPorts(laid.value, id), id }) : laid
-}
+const places = computed(() => (plan.draft ? placesOf(plan.draft) : []))
+const freePorts = computed(() => (plan.draft ? freePortNames(plan.draft) : []))
+const rooms = computed(() => (plan.index ? roomsLeft(plan.index, form, models.value) : []))
+const isOnAir = computed(() => joinsAir(form))
 function add(): void {
   if (!plan.draft) return
-  const made = make(plan.draft)
+  const made = makeDevice(plan.draft, form)
   problems.value = made.ok ? [] : made.problems
   if (!made.ok) return
   plan.change(`${form.name.trim()} added`, '', () => made.value.plan)

@@ -5,8 +5,7 @@ import { modeText } from '#core/export'
 import { freshId, layTemplate, setPorts, spanOf, templateFrom } from '#core/edit'
 import { isVlanAware } from '#core/queries'
 import type { PortMode } from '#core/schema'
-import { readTags } from './port-columns'
-import { checkFace, checkFace6 } from '~/features/uplinks/line-columns'
+import { typedMode, type TypedMode } from './typed-mode'
 import { usePlan, type PlanDraft } from '~/stores/plan'
 import { reasonOf } from '~/wording/problems'
 
@@ -18,11 +17,7 @@ const plan = usePlan()
 const devices = computed(() => (plan.draft?.devices ?? []).filter(isVlanAware))
 const deviceId = ref('')
 const span = ref('')
-const mode = ref<'access' | 'trunk' | 'routed' | 'wan' | 'off'>('access')
-const vlan = ref('')
-const tagged = ref('')
-const address = ref('')
-const address6 = ref('')
+const typed = reactive<TypedMode>({ mode: 'access', vlan: '', tagged: '', address: '', address6: '' })
 const problems = shallowRef<readonly Problem[]>([])
 const templateName = ref('')
 const device = computed(() => devices.value.find((d) => d.id === deviceId.value))
@@ -41,38 +36,14 @@ watch(
   { immediate: true },
 )
 
-const isFace = (text: string) => checkFace(text).length === 0
-const isFace6 = (text: string) => text === '' || checkFace6(text).length === 0
-function trunk(native: number | null): PortMode | null {
-  const { vids, problems: wrong } = readTags(tagged.value)
-  const typed = vlan.value !== ''
-  if (wrong.length > 0 || (typed && native === null)) return null
-  return { mode: 'trunk', native, tagged: vids }
-}
 /** The mode that is typed; null while it cannot be one. */
-const made = computed((): PortMode | null => {
-  const number = Number(vlan.value)
-  const vid = Number.isInteger(number) && number >= 1 && number <= 4094 ? number : null
-  switch (mode.value) {
-    case 'off':
-    case 'wan':
-      return { mode: mode.value }
-    case 'routed': {
-      const wrong = !isFace(address.value) || !isFace6(address6.value)
-      return wrong ? null : { mode: 'routed', address: address.value, address6: address6.value || null }
-    }
-    case 'access':
-      return vid === null ? null : { mode: 'access', vlan: vid }
-    default:
-      return trunk(vid)
-  }
-})
+const made = computed(() => typedMode(typed))
 function lay(): void {
   if (!plan.draft || !made.value) return
   const result = setPorts(plan.draft, deviceId.value, span.value, { mode: made.value })
   problems.value = result.ok ? [] : result.problems
   if (!result.ok) return
-  plan.change(`${device.value?.name} ${span.value}: ${mode.value}`, '', () => result.value)
+  plan.change(`${device.value?.name} ${span.value}: ${typed.mode}`, '', () => result.value)
   open.value = false
 }
 function layWhole(id: string): void {
@@ -121,33 +92,33 @@ const lineOf = (names: string, mode: PortMode) =>
         :items="devices.map((d) => ({ value: d.id, title: `${d.name}${d.model ? `, ${d.model}` : ''}` }))"
       />
       <VTextField label="Ports" v-model="span" :placeholder="names" spellcheck="false" class="mono" />
-      <VSelect label="Mode" v-model="mode" :items="['access', 'trunk', 'routed', 'wan', 'off']" />
+      <VSelect label="Mode" v-model="typed.mode" :items="['access', 'trunk', 'routed', 'wan', 'off']" />
       <VTextField
-        v-if="mode === 'access' || mode === 'trunk'"
-        :label="mode === 'access' ? 'VLAN' : 'Native VLAN'"
-        v-model="vlan"
+        v-if="typed.mode === 'access' || typed.mode === 'trunk'"
+        :label="typed.mode === 'access' ? 'VLAN' : 'Native VLAN'"
+        v-model="typed.vlan"
         inputmode="numeric"
-        :placeholder="mode === 'trunk' ? 'none' : ''"
+        :placeholder="typed.mode === 'trunk' ? 'none' : ''"
         class="mono vid"
       />
       <VTextField
-        v-if="mode === 'trunk'"
+        v-if="typed.mode === 'trunk'"
         label="Tagged"
-        v-model="tagged"
+        v-model="typed.tagged"
         placeholder="10 20 30, or all"
         class="mono"
       />
       <VTextField
-        v-if="mode === 'routed'"
+        v-if="typed.mode === 'routed'"
         label="Address"
-        v-model="address"
+        v-model="typed.address"
         placeholder="10.61.15.1/30"
         class="mono"
       />
       <VTextField
-        v-if="mode === 'routed'"
+        v-if="typed.mode === 'routed'"
         label="IPv6 address"
-        v-model="address6"
+        v-model="typed.address6"
         placeholder="none"
         class="mono"
       />

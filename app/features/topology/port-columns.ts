@@ -1,7 +1,7 @@
 import { linkSpeed } from '#core/cabling'
 import { mediumText, modeText } from '#core/export'
 import { connect, disconnect, portNamed, turnedInto } from '#core/edit'
-import { isHost, isVlanAware } from '#core/queries'
+import { isHost, isVlanAware, namesIn } from '#core/queries'
 import type { Link, Medium, Plan, Port, PortMode, LinkId } from '#core/schema'
 import { ok, problem, refuse, type Problem, type Result } from '#core/util'
 import type { PortRow } from './topology-graph'
@@ -46,13 +46,17 @@ const NOTHING = ['', '—']
 const NO_NATIVE = [...NOTHING, 'none']
 const MOST_METRES = 200_000
 
-/** VLAN numbers as people list them: `10 20, 30`, or `all`. */
+/** VLAN numbers as people list them: `10 20, 30-39`, or `all`. */
 export function readTags(text: string): {
   readonly vids: number[] | 'all'
   readonly problems: readonly Problem[]
 } {
   if (text === 'all') return { vids: 'all', problems: [] }
-  const words = text.split(/[\s,;]+/).filter((w) => w !== '' && w !== '—')
+  const words = text
+    .replaceAll(/(?<=\d)\s*[-–]\s*(?=\d)/g, '-')
+    .split(/[\s,;]+/)
+    .filter((word) => word !== '—')
+    .flatMap(namesIn)
   return {
     vids: [...new Set(words.map(Number))].sort((a, b) => a - b),
     problems: words.flatMap((w) => checkNumber(w, 1, 4094)).slice(0, 1),

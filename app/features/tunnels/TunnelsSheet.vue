@@ -12,7 +12,7 @@ import { useActions } from '~/shell/actions'
 import { useAnalysis } from '~/stores/analysis'
 import { usePlan } from '~/stores/plan'
 import { useSession } from '~/stores/session'
-import { timeText } from '~/wording/adoption'
+import { dayText, timeText } from '~/wording/adoption'
 import { count } from '~/wording/findings'
 import { sentenceOf } from '~/wording/problems'
 
@@ -73,6 +73,7 @@ const {
   giveUp,
 } = useTunnelKeys(peer, owner)
 const { begin, join, remove } = useTunnelEdits(selection, (why) => (problems.value = why))
+const shownDay = (day: unknown) => (day instanceof Date ? dayText(day) : '')
 useActions({
   'add-tunnel': () => hasGateway.value && begin(),
   'import-tunnel': () => (reading.value = hasGateway.value),
@@ -167,10 +168,13 @@ useActions({
         </p>
         <div v-if="peer?.next" class="small changing" :class="{ late: daysLeft < 0 }">
           <b>Two keys.</b> <span class="mono">{{ peer.next.publicKey.slice(0, 8) }}…</span> is let in beside
-          the old one until
+          the old one.
           <VDateInput
             class="until"
             prepend-icon=""
+            input-format="yyyy-mm-dd"
+            :display-format="shownDay"
+            first-day-of-week="1"
             :model-value="new Date(`${peer.next.until}T00:00`)"
             :readonly="!session.edits"
             label="Both keys until"
@@ -178,10 +182,10 @@ useActions({
           />
           <span>{{
             daysLeft < 0
-              ? `: ${count(-daysLeft, 'day')} ago. An old key that stays is a door that stays.`
+              ? `${count(-daysLeft, 'day')} ago. An old key that stays is a door that stays.`
               : daysLeft === 0
-                ? ': today.'
-                : `, ${count(daysLeft, 'day')} from now.`
+                ? 'Until today.'
+                : `For ${count(daysLeft, 'day')} from now.`
           }}</span>{{ ' ' }}
           <span class="soft"
             >{{
