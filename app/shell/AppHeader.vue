@@ -1,22 +1,17 @@
 <script setup lang="ts">
 import {
   mdiAccountOutline,
-  mdiKeyboardOutline,
-  mdiLogout,
   mdiMagnify,
-  mdiMapMarkerMultipleOutline,
   mdiTelescope,
   mdiWeatherLightningRainy,
-  mdiWeatherNight,
   mdiWeatherPartlyCloudy,
-  mdiWhiteBalanceSunny,
 } from '@mdi/js'
 import { useDisplay } from 'vuetify'
 import { useAnalysis } from '~/stores/analysis'
 import { usePreferences } from '~/stores/preferences'
 import { usePlan } from '~/stores/plan'
 import { useSession } from '~/stores/session'
-import { conditionWords, namesIn } from '~/wording/reach'
+import { conditionWords, namesIn } from '~/wording/names'
 import { count } from '~/wording/findings'
 
 /** The headline: which site and revision, the failure scenario, find, who. */
@@ -40,10 +35,8 @@ const scenarioWords = computed(() => {
 })
 const findings = computed(() => analysis.analysis?.findings.filter((f) => f.severity !== 'note').length ?? 0)
 
-async function leave(): Promise<void> {
-  await plan.flush()
-  await session.signOut()
-}
+/** Fetched when it is first opened. */
+const AccountMenu = defineAsyncComponent(() => import('./AccountMenu.vue'))
 </script>
 
 <template>
@@ -97,18 +90,7 @@ async function leave(): Promise<void> {
           session.me?.name
         }}</VBtn></template
       >
-      <VList density="compact">
-        <VListItem
-          :prepend-icon="preferences.night ? mdiWhiteBalanceSunny : mdiWeatherNight"
-          @click="preferences.night = !preferences.night"
-          >{{ preferences.night ? 'Day' : 'Night watch' }}</VListItem
-        >
-        <VListItem :prepend-icon="mdiKeyboardOutline" @click="preferences.dialog = 'help'"
-          >Keys and pictures</VListItem
-        >
-        <VListItem :prepend-icon="mdiMapMarkerMultipleOutline" to="/">Sites</VListItem>
-        <VListItem :prepend-icon="mdiLogout" @click="leave">Sign out</VListItem>
-      </VList>
+      <AccountMenu />
     </VMenu>
   </VAppBar>
 </template>

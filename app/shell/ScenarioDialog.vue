@@ -4,7 +4,7 @@ import { atInstant, conditionText, down, scheduleInstants, upstreamDown, type Co
 import { useAnalysis } from '~/stores/analysis'
 import { usePreferences } from '~/stores/preferences'
 import { usePlan } from '~/stores/plan'
-import { namesIn } from '~/wording/reach'
+import { namesIn } from '~/wording/names'
 import { useFocusReturn } from '~/ui/focus-return'
 
 /** Choosing the failure scenario: all well, or one thing that fails; several with the box ticked. */

@@ -1,7 +1,6 @@
 <script setup lang="ts">
 import type { Problem } from '#core/util'
 import type { VTextField } from 'vuetify/components'
-import CellOffers from './CellOffers.vue'
 import { offersFor, withToggled } from './offers'
 import { reasonOf } from '~/wording/problems'
 
@@ -9,6 +8,7 @@ import { reasonOf } from '~/wording/problems'
  * The field of a cell that is edited: a list of choices, or text with what is wrong of it and what it can name.
  * Choices are a native list: a telephone shows it as its own, and keys choose without opening it.
  */
+const CellOffers = defineAsyncComponent(() => import('./CellOffers.vue'))
 const { offers, single } = defineProps<{
   label: string
   choices: readonly string[] | null

@@ -3,7 +3,7 @@ import type { Plan } from '#core/schema'
 import { isNothing } from '#core/filter'
 import type { FlowChange } from '#core/reachability'
 import { servicesText } from '~/wording/cells'
-import { namesIn } from '~/wording/reach'
+import { namesIn } from '~/wording/names'
 
 /** Which flows opened and which closed, cell by cell. */
 const props = defineProps<{ flows: readonly FlowChange[]; plan: Plan; none: string; some: string }>()

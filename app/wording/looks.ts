@@ -2,7 +2,7 @@ import type { Fact, Look } from '#core/diagnose'
 import { indexPlan } from '#core/queries'
 import type { Plan } from '#core/schema'
 import { linkSpeed } from '#core/cabling'
-import { namesIn } from './reach'
+import { namesIn } from './names'
 
 export type LookKind = Look['kind']
 /** What can be looked at, as one chooses it. */

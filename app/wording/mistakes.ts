@@ -1,6 +1,6 @@
 import type { Mistake, MistakeCode } from '#core/diagnose'
 import type { Plan } from '#core/schema'
-import { namesIn } from './reach'
+import { namesIn } from './names'
 
 type Say = (v: Mistake['values'], names: ReturnType<typeof namesIn>, plan: Plan) => string
 const port: (v: Mistake['values'], names: ReturnType<typeof namesIn>) => string = (values, names) =>

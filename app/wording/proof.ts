@@ -1,6 +1,6 @@
 import type { Plan } from '#core/schema'
 import type { AcceptanceTest, ReadingKind } from '#core/prove'
-import { namesIn } from './reach'
+import { namesIn } from './names'
 
 export interface TestWords {
   readonly title: string

@@ -3,7 +3,7 @@ import type { FlowChange } from '#core/reachability'
 import { isNothing } from '#core/filter'
 import type { Remedy, RemedyCode } from '#core/remedy'
 import { servicesText } from './cells'
-import { namesIn, type Names } from './reach'
+import { namesIn, type Names } from './names'
 
 type Say = (v: Remedy['parts'][number]['values'], names: Names, plan: Plan) => string
 const port: (v: Remedy['parts'][number]['values'], names: Names, key?: string) => string = (

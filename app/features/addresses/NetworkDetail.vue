@@ -13,11 +13,12 @@ import { MOST_BLOCKED, poolSize } from '#core/findings'
 import type { Network } from '#core/schema'
 import { orNull } from '#core/util'
 import { networkFields, type NetworkPart, type PutNetwork } from './network-fields'
-import PoolChart from './PoolChart.vue'
 import { usePlan } from '~/stores/plan'
 import { useSession } from '~/stores/session'
 import TypedFields from '~/ui/TypedFields.vue'
 import { leaseText } from '~/wording/lease'
+
+const PoolChart = defineAsyncComponent(() => import('./PoolChart.vue'))
 
 /** One network's DHCP, clients and IPv6. */
 const props = defineProps<{ network: Network; part: NetworkPart }>()

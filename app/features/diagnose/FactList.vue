@@ -4,7 +4,7 @@ import type { Plan } from '#core/schema'
 import { readFlow } from '#core/reachability'
 import { answersTo, BOTH_ADDRESSES, factWords, howToLook, LOOKS, type LookKind } from '~/wording/looks'
 import { reasonOf } from '~/wording/problems'
-import { namesIn } from '~/wording/reach'
+import { namesIn } from '~/wording/names'
 
 /** What else was seen on site: facts, and a row to add one. */
 const props = defineProps<{ plan: Plan; facts: readonly Fact[] }>()

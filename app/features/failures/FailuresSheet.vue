@@ -9,7 +9,7 @@ import TabBar from '~/ui/TabBar.vue'
 import { noneListedWords, triedWords, type Tried } from '~/wording/failures'
 import { count } from '~/wording/findings'
 import { failingWord } from '~/wording/kinds'
-import { namesIn } from '~/wording/reach'
+import { namesIn } from '~/wording/names'
 
 /**
  * Every single failure, tried, and chosen pairs: what breaks and for whom, and which intents hang on one

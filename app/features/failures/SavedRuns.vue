@@ -10,7 +10,7 @@ import { useSite } from '~/stores/site'
 import { timeText } from '~/wording/adoption'
 import { count } from '~/wording/findings'
 import { sentenceOf } from '~/wording/problems'
-import { namesIn } from '~/wording/reach'
+import { namesIn } from '~/wording/names'
 
 /** What-if runs that the server does and keeps: asked for, watched, stopped, opened. */
 const props = defineProps<{ pairs: readonly string[] }>()

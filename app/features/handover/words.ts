@@ -5,7 +5,7 @@ import type { Plan, PolicyRoute, Ssid, Tunnel, Uplink } from '#core/schema'
 import { dateText } from '~/wording/adoption'
 import { servicesNamed } from '~/wording/cells'
 import { ASSIGNMENT_WORDS } from '~/wording/kinds'
-import { namesIn, type Names } from '~/wording/reach'
+import { namesIn, type Names } from '~/wording/names'
 
 /** A table of the as-built page. */
 export interface PaperSection {

@@ -9,7 +9,7 @@ import TypedFields from '~/ui/TypedFields.vue'
 import UndoRedo from '~/ui/UndoRedo.vue'
 import { usePlan } from '~/stores/plan'
 import { useSession } from '~/stores/session'
-import { namesIn } from '~/wording/reach'
+import { namesIn } from '~/wording/names'
 
 /** Who feeds whom, how much is left, how long the battery lasts and what a year costs. */
 const plan = usePlan()

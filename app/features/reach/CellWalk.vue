@@ -10,7 +10,8 @@ import { useAnalysis } from '~/stores/analysis'
 import { usePlan } from '~/stores/plan'
 import { servicesText } from '~/wording/cells'
 import { reasonOf } from '~/wording/problems'
-import { capacityWords, flowWords, namesIn, partyWords, walkWords } from '~/wording/reach'
+import { namesIn, partyWords } from '~/wording/names'
+import { capacityWords, flowWords, walkWords } from '~/wording/walk'
 
 /** One cell opened: what is meant, what passes, and one flow walked hop by hop. */
 const props = defineProps<{ cell: MatrixCell; plan: Plan; proof: CellProof; ipv6: boolean }>()

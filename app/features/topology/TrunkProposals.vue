@@ -5,7 +5,7 @@ import type { Change, Json } from '#core/edit'
 import type { PortMode } from '#core/schema'
 import { usePlan } from '~/stores/plan'
 import { count } from '~/wording/findings'
-import { namesIn } from '~/wording/reach'
+import { namesIn } from '~/wording/names'
 
 /**
  * The least each trunk must carry for every edge to be served: what is added, what is pruned, port by port.

@@ -1,8 +1,10 @@
 import { mediumText } from '#core/export'
 import type { layer2Of } from '#core/layer2'
 import type { FlowRef, Walk } from '#core/reachability'
-import { flowWords, partyWords, stopWords } from '~/wording/reach'
-import type { namesIn } from '~/wording/reach'
+import { partyWords } from '~/wording/names'
+import { flowWords } from '~/wording/walk'
+import { stopWords } from '~/wording/stops'
+import type { namesIn } from '~/wording/names'
 import type { DrawnGap } from './drawing'
 import type { LinkBundle } from './topology-graph'
 

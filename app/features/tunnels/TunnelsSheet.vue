@@ -73,6 +73,10 @@ const {
   giveUp,
 } = useTunnelKeys(peer, owner)
 const { begin, join, remove } = useTunnelEdits(selection, (why) => (problems.value = why))
+/** A calendar is fetched when a key is being changed. */
+const VDateInput = defineAsyncComponent(
+  async () => (await import('vuetify/components/VDateInput')).VDateInput,
+)
 const shownDay = (day: unknown) => (day instanceof Date ? dayText(day) : '')
 useActions({
   'add-tunnel': () => hasGateway.value && begin(),

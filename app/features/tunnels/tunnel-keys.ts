@@ -1,4 +1,3 @@
-import QRCode from 'qrcode'
 import type { Ref } from 'vue'
 import type { TunnelKey } from '#contracts/api'
 import type { Peer, Tunnel } from '#core/schema'
@@ -13,6 +12,12 @@ import { useTimestamp } from '@vueuse/core'
 export const OVERLAP_DAYS = 14
 const DAY_MS = 86_400_000
 
+/** The file as a code to scan, as SVG. */
+async function codeOf(text: string): Promise<string> {
+  const { toString } = await import('qrcode')
+  return toString(text, { type: 'svg', margin: 2 })
+}
+
 /** Reads a file that holds a private key, when it is asked for: the server notes that. */
 function useShownFile(ownerId: () => string, isPeer: () => boolean, after: () => Promise<void>) {
   const plan = usePlan()
@@ -25,8 +30,7 @@ function useShownFile(ownerId: () => string, isPeer: () => boolean, after: () =>
       next,
     })
     shown.value = answer.ok ? answer.value.text : ''
-    picture.value =
-      answer.ok && isPeer() ? await QRCode.toString(answer.value.text, { type: 'svg', margin: 2 }) : ''
+    picture.value = answer.ok && isPeer() ? await codeOf(answer.value.text) : ''
     await after()
     return answer.ok ? [] : answer.refusal.problems
   }

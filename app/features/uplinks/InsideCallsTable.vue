@@ -4,7 +4,7 @@ import type { InsideCalls } from '#core/reachability'
 import { groupBy } from '#core/util'
 import { useAnalysis } from '~/stores/analysis'
 import { usePlan } from '~/stores/plan'
-import { stopWords } from '~/wording/reach'
+import { stopWords } from '~/wording/stops'
 
 /** Who inside gets through by the outside address, forward by forward. */
 const plan = usePlan()

@@ -7,7 +7,7 @@ import type { IntentLoss } from '#core/reachability'
 import { useAnalysis } from '~/stores/analysis'
 import { usePlan } from '~/stores/plan'
 import { wordsOf } from '~/wording/findings'
-import { stopWords } from '~/wording/reach'
+import { stopWords } from '~/wording/stops'
 
 /** Affected when a line dies: before anybody notices, and on the other line. */
 const props = defineProps<{ uplink: Uplink; backup: Uplink }>()

@@ -1,6 +1,6 @@
 import type { FindingValues } from '#core/findings'
 import { instantName } from '../instants'
-import { stopWords } from '../reach'
+import { stopWords } from '../stops'
 import type { FindingWords, MendWords } from './words'
 
 // What the findings of rules and intents say, and the buttons of their mends.

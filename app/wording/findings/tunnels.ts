@@ -1,5 +1,5 @@
 import type { FindingValues } from '#core/findings'
-import { stopWords } from '../reach'
+import { stopWords } from '../stops'
 import type { FindingWords, MendWords } from './words'
 
 // What the findings of tunnels and IPsec connections say, and the buttons of their mends.
