@@ -1,10 +1,11 @@
 <script setup lang="ts">
+import { useTimeoutFn } from '@vueuse/core'
 import type { Completer, TextEditor, TextMistake } from './code/editor'
 import type { Grammar } from './code/languages'
 
 /**
  * A text in a grammar: numbered lines, search (Ctrl F), folding, mistakes at their place.
- * The editor itself is loaded when one is first shown; until then the text stands as it is.
+ * The editor itself is fetched a moment after, or as soon as somebody comes near; until then the text stands as it is.
  */
 const props = withDefaults(
   defineProps<{
@@ -22,9 +23,12 @@ const place = useTemplateRef('place')
 const editor = shallowRef<TextEditor | null>(null)
 let left = false
 
-onMounted(async () => {
+/** Time in which the sheet around it is there first. */
+const LATER_MS = 500
+async function load(focuses: boolean): Promise<void> {
+  stop()
   const { openEditor } = await import('./code/editor')
-  if (left || !place.value) return
+  if (left || editor.value || !place.value) return
   editor.value = openEditor({
     parent: place.value,
     text: text.value,
@@ -36,7 +40,9 @@ onMounted(async () => {
     typed: (typed) => void (text.value = typed),
   })
   editor.value.setMistakes(props.mistakes)
-})
+  if (focuses) editor.value.focus()
+}
+const { stop } = useTimeoutFn(() => void load(false), LATER_MS)
 onBeforeUnmount(() => {
   left = true
   editor.value?.close()
@@ -58,7 +64,14 @@ watch(
 
 <template>
   <div ref="place" class="place">
-    <pre v-if="!editor" class="mono" tabindex="0" :aria-label="label">{{ text }}</pre>
+    <pre
+      v-if="!editor"
+      class="mono"
+      tabindex="0"
+      :aria-label="label"
+      @pointerenter="load(false)"
+      @focus="load(true)"
+      >{{ text }}</pre>
   </div>
 </template>
 

@@ -342,16 +342,28 @@ export function flowTyped(site: Site, like: FlowRef, typed: FlowText): FlowRef |
   })
 }
 
-/** Walks one flow. Null where one of its ends is not in the plan, or not there under this scenario. */
-export function walkFlow(site: Site, flow: FlowRef): Walk | null {
+/** Both ends of one flow and what passes between them; null where one is not in the plan, or not there now. */
+function judged(site: Site, flow: FlowRef) {
   const from = partyOf(site, flow.from, flow.to)
   const to = partyOf(site, flow.to, flow.from)
   if (!from || !to) return null
-  const result = flowBetween(
-    site,
-    { party: from, address: ipv4(flow.fromAddress) },
-    { party: to, address: ipv4(flow.toAddress) },
-  )
+  const sender = { party: from, address: ipv4(flow.fromAddress) }
+  const result = flowBetween(site, sender, { party: to, address: ipv4(flow.toAddress) })
+  return { to, result }
+}
+
+/** Whether one flow passes and is answered: what its walk says, without the steps. */
+export function flowPasses(site: Site, flow: FlowRef): boolean {
+  const { result } = judged(site, flow) ?? {}
+  if (!result || result.request.stop || result.stop) return false
+  return includes(result.services, flow.proto, flow.port)
+}
+
+/** Walks one flow. Null where one of its ends is not in the plan, or not there under this scenario. */
+export function walkFlow(site: Site, flow: FlowRef): Walk | null {
+  const found = judged(site, flow)
+  if (!found) return null
+  const { to, result } = found
   const request = traceLines(site, result.request, flow, false)
   const walk = (passes: boolean, ...more: readonly WalkLine[]): Walk => ({
     flow,

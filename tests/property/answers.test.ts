@@ -7,7 +7,7 @@ import { applyChanges } from '#core/edit'
 import { createEngine, indexPlan, down, atInstant } from '#core/queries'
 import type { Plan } from '#core/schema'
 import { formatServices, includes, intersect, isNothing, minus, NOTHING, union } from '#core/filter'
-import { computeMatrix, flowBetween, openSite, walkFlow, type Party } from '#core/reachability'
+import { computeMatrix, flowBetween, flowPasses, openSite, walkFlow, type Party } from '#core/reachability'
 import { gullhavenPlan } from '#server/demo/gullhaven'
 import { site } from '../plans'
 import { randomEdit } from '../twin/random'
@@ -60,7 +60,9 @@ describe('what is said of any plan', () => {
           const site = openSite(indexPlan(plan), sky)
           for (const cell of computeMatrix(indexPlan(plan), sky).cells) {
             if (!cell.example) continue
-            const walk = walkFlow(site, { ...cell.example, proto: proto as 'tcp', port: Number(port) })
+            const flow = { ...cell.example, proto: proto as 'tcp', port: Number(port) }
+            const walk = walkFlow(site, flow)
+            expect(flowPasses(site, flow)).toBe(walk?.passes ?? false)
             if (!walk) continue
             if (includes(cell.allPairs, proto as 'tcp', Number(port))) expect(walk.passes).toBe(true)
             else if (!includes(cell.somePairs, proto as 'tcp', Number(port))) expect(walk.passes).toBe(false)

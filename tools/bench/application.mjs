@@ -156,6 +156,39 @@ export async function benchApi(url, cookie) {
   agent.destroy()
 }
 
+const kilobytesOf = (scripts) =>
+  [...scripts].reduce(
+    (sum, path) => sum + gzipSync(readFileSync(join(ROOT, '.output/public', path))).length,
+    0,
+  ) / 1000
+
+/** Scripts that a page of a new browser loads until something is done; what comes after is not counted. */
+async function scriptsUntil(browser, { url, cookie }, path, done) {
+  const [name, value] = cookie.split(/=(.*)/s)
+  const context = await browser.newContext({ viewport: { width: 1280, height: 800 } })
+  await context.addCookies([{ name, value, url }])
+  const page = await context.newPage()
+  const scripts = new Set()
+  let waiting = true
+  page.on('response', (response) => {
+    if (waiting && response.request().resourceType() === 'script')
+      scripts.add(new URL(response.url()).pathname)
+  })
+  const start = performance.now()
+  await page.goto(`${url}${path}`)
+  await done(page)
+  const tookMs = performance.now() - start
+  waiting = false
+  await context.close()
+  return { scripts, tookMs }
+}
+
+/** Interactive: the table answers to a key. */
+async function answersToKey(page) {
+  await page.getByRole('gridcell', { name: '10.61.6.1', exact: true }).focus()
+  await page.keyboard.press('ArrowDown')
+}
+
 /** What a browser loads before the first sheet can be used, and how long that takes from a warm server. */
 export async function benchPage(url, cookie) {
   say('\nfirst page (Addresses), Chromium, empty cache, loopback')
@@ -164,34 +197,27 @@ export async function benchPage(url, cookie) {
     executablePath: chromium(),
     args: process.getuid?.() === 0 ? ['--no-sandbox'] : [],
   })
-  const [name, value] = cookie.split(/=(.*)/s)
-  const ready = []
-  const scripts = new Set()
+  const from = { url, cookie }
+  const [ready, first] = [[], new Set()]
   for (let n = 0; n < 7; n++) {
-    const context = await browser.newContext({ viewport: { width: 1280, height: 800 } })
-    await context.addCookies([{ name, value, url }])
-    const page = await context.newPage()
-    // What comes after that, for other sheets, is not the first page's.
-    let waiting = true
-    page.on('response', (response) => {
-      if (waiting && response.request().resourceType() === 'script')
-        scripts.add(new URL(response.url()).pathname)
-    })
-    const start = performance.now()
-    await page.goto(`${url}/sites/gullhaven/addresses`)
-    // Interactive: the table answers to a key.
-    await page.getByRole('gridcell', { name: '10.61.6.1', exact: true }).focus()
-    await page.keyboard.press('ArrowDown')
-    ready.push(performance.now() - start)
-    waiting = false
-    await context.close()
+    const { scripts, tookMs } = await scriptsUntil(browser, from, '/sites/gullhaven/addresses', answersToKey)
+    ready.push(tookMs)
+    for (const path of scripts) first.add(path)
   }
-  await browser.close()
-  const kb =
-    [...scripts].reduce(
-      (sum, path) => sum + gzipSync(readFileSync(join(ROOT, '.output/public', path))).length,
-      0,
-    ) / 1000
+  const kb = kilobytesOf(first)
   line('JavaScript of the first page, gzip', kb, 'kB', '< 400', kb < 400)
   line('until the table answers to a key, median of 7', median(ready), 'ms', '< 1500', median(ready) < 1500)
+  for (const sheet of SHEETS) {
+    const heading = (page) => page.locator('main h1').first().waitFor()
+    const { scripts } = await scriptsUntil(browser, from, `/sites/gullhaven/${sheet}`, heading)
+    const more = kilobytesOf([...scripts].filter((path) => !first.has(path)))
+    line(`more for ${sheet}, until it is there`, more, 'kB', '< 60', more < 60)
+  }
+  await browser.close()
 }
+
+/** Sheets by the end of their address. The Loom's layout engine is loaded beside its picture, in a worker. */
+const SHEETS = [
+  'brief equipment loom cables power uplinks tunnels rules reach weather files',
+  'roster prove hand-over diagnose revisions',
+].flatMap((names) => names.split(' '))

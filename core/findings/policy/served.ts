@@ -4,6 +4,7 @@
 import { parseIpv4 } from '#core/address'
 import {
   answeredRelays,
+  flowPasses,
   flowTyped,
   INTERNET,
   walkFlow,
@@ -30,7 +31,8 @@ function stopOfNames(site: Site, network: Network, server: string): Stop | null 
   const like = { from: host.id, fromAddress: from, to: INTERNET, toAddress: to, ...NAMES }
   const flow = flowTyped(site, like, { from: null, to, ...NAMES })
   if (!flow) return 'no-target'
-  const end = flow.from === flow.to ? undefined : walkFlow(site, flow)?.lines.at(-1)
+  if (flow.from === flow.to || flowPasses(site, flow)) return null
+  const end = walkFlow(site, flow)?.lines.at(-1)
   return end?.kind === 'stopped' ? end.code : null
 }
 
