@@ -68,6 +68,7 @@ watch(
       v-if="!editor"
       class="mono"
       tabindex="0"
+      role="group"
       :aria-label="label"
       @pointerenter="load(false)"
       @focus="load(true)"

@@ -1,19 +1,26 @@
+import type { Page } from '@playwright/test'
 import { cell, expect, lookout, row, signIn, test } from './fixtures'
 import { Keys, Steps } from './steps'
 
 // Ordinary jobs without a mouse, and with a telephone in one hand.
 
-test('a small office is planned by keys alone', async ({ planner: page }) => {
-  const keys = new Keys(page)
-  const field = (name: string | RegExp) => page.getByRole('textbox', { name })
+/** Begins a site, up to its country. */
+async function nameSite(page: Page, keys: Keys, name: string): Promise<void> {
+  const field = (label: string) => page.getByRole('textbox', { name: label })
   await page.goto('/')
   await expect(page.getByRole('heading', { name: 'Sites' })).toBeVisible()
   await keys.tabTo(page.getByRole('button', { name: 'New site' }))
   await keys.press('Enter')
   await expect(field('Site name')).toBeFocused()
-  await keys.type(`Keys ${Date.now() % 1000}`)
+  await keys.type(`${name} ${Date.now() % 1000}`)
   await keys.tabTo(field('Country, two letters'))
   await keys.type('NO')
+}
+
+test('a small office is planned by keys alone', async ({ planner: page }) => {
+  const keys = new Keys(page)
+  const field = (name: string | RegExp) => page.getByRole('textbox', { name })
+  await nameSite(page, keys, 'Keys')
   await keys.tabTo(field('Desks with a cable'))
   await keys.type('8')
   await keys.tabTo(field('Access points'))
@@ -58,6 +65,53 @@ test('a small office is planned by keys alone', async ({ planner: page }) => {
   await expect(page.getByRole('dialog')).toHaveCount(0)
   await keys.press('g', 'w')
   await expect(page.getByText('2 more A2: 2 by class')).toBeVisible()
+  await expect(lookout(page).getByText('blocker')).toHaveCount(0)
+  expect(keys.count).toBeLessThanOrEqual(250)
+})
+
+test('three networks are planned by keys alone: served, relayed, with an address kept', async ({
+  planner: page,
+}) => {
+  const keys = new Keys(page)
+  const list = (name: string) => page.getByRole('combobox', { name, exact: true })
+  await nameSite(page, keys, 'Nets')
+  await keys.press('Enter')
+  await expect(page.getByRole('heading', { name: 'Loom', level: 1 })).toBeVisible()
+  await keys.find('add device')
+  await expect(page.getByRole('textbox', { name: 'Name' })).toBeFocused()
+  await keys.type('Lease server')
+  await keys.tabTo(list('Kind'))
+  await keys.type('hos')
+  await keys.tabTo(list('Network'))
+  await keys.type('Main')
+  await keys.tabTo(list('To'))
+  await keys.type('Switch 16')
+  await keys.press('Tab', 'Enter')
+  await expect(page.getByRole('dialog')).toHaveCount(0)
+  // In the table of networks the row that has the focus is the one whose parts are shown.
+  const networks = page.getByRole('grid', { name: 'Networks' })
+  await keys.find('rename a net')
+  await keys.pressTo('ArrowDown', cell(page, 'Networks', 'Main', 2))
+  await keys.find('reserve')
+  // What was added has the focus.
+  const kept = page.getByRole('grid', { name: 'Fixed addresses' }).getByRole('row').last()
+  await expect(kept.getByRole('gridcell').nth(0)).toBeFocused()
+  await keys.press('ArrowRight', 'Enter')
+  await keys.type('Lease server')
+  await keys.press('Enter')
+  const server = await cell(page, 'Fixed addresses', 'Lease server', 0).innerText()
+  await keys.find('add network')
+  await expect(networks.getByRole('row').last().getByRole('gridcell').nth(2)).toBeFocused()
+  await keys.press('Enter')
+  await keys.type('Workshop')
+  await keys.press('Enter')
+  await keys.pressTo('ArrowRight', cell(page, 'Networks', 'Workshop', 5))
+  await keys.press('Enter', 'r', 'Enter')
+  await expect(cell(page, 'Networks', 'Workshop', 5)).toHaveText('relay')
+  await keys.tabTo(page.getByRole('tab', { name: /^Fixed addresses/ }))
+  await keys.press('ArrowRight', 'Enter')
+  await keys.tabTo(page.getByRole('textbox', { name: 'Relay to' }))
+  await keys.type(server)
   await expect(lookout(page).getByText('blocker')).toHaveCount(0)
   expect(keys.count).toBeLessThanOrEqual(250)
 })

@@ -79,7 +79,7 @@ test.describe('jobs on a new site', () => {
     const server = await cell(page, 'Fixed addresses', 'Lease server', 0).innerText()
     await steps.press('Add a network')
     const own = page.getByRole('grid', { name: 'Networks' }).getByRole('row').last()
-    await steps.typeIn(own.getByRole('gridcell').nth(1), 'Workshop')
+    await steps.typeIn(own.getByRole('gridcell').nth(2), 'Workshop')
     await steps.pick(cell(page, 'Networks', 'Workshop', 5), 'DHCP', 'relay')
     await steps.click(page.getByRole('tab', { name: /DHCP/ }))
     await steps.type('Relay to', server)

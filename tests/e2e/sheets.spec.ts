@@ -48,15 +48,27 @@ test('every sheet by night can be read and worked by everybody', async ({ planne
     })
 })
 
+/** What the keys open on every sheet. */
+const BY_KEY = ['?', 'w', 'Control+k']
+
+async function askDialog(page: Page): Promise<void> {
+  await expect(page.getByRole('dialog')).toBeVisible()
+  await accessible(page, '[role="dialog"]')
+  await page.keyboard.press('Escape')
+  await expect(page.getByRole('dialog')).toHaveCount(0)
+}
+
 async function openEach(page: Page): Promise<void> {
   for (const [letter, opener] of DIALOGS)
     await test.step(String(opener), async () => {
       await go(page, letter)
       await page.getByRole('button', { name: opener }).first().click()
-      await expect(page.getByRole('dialog')).toBeVisible()
-      await accessible(page, '[role="dialog"]')
-      await page.keyboard.press('Escape')
-      await expect(page.getByRole('dialog')).toHaveCount(0)
+      await askDialog(page)
+    })
+  for (const key of BY_KEY)
+    await test.step(key, async () => {
+      await page.keyboard.press(key)
+      await askDialog(page)
     })
 }
 
@@ -66,20 +78,30 @@ test('so can every dialog by day and by night', async ({ planner: page }) => {
   await openEach(page)
   await toNight(page)
   await openEach(page)
+  await page.goto('/')
+  await accessible(page)
+  await page.getByRole('button', { name: 'New site' }).click()
+  await askDialog(page)
 })
 
-test('no sheet runs over the edge at 400 %', async ({ planner: page }) => {
-  await begin(page)
-  await page.setViewportSize({ width: 320, height: 256 })
-  for (const [letter, heading] of SHEET_KEYS)
-    await test.step(heading, async () => {
-      await go(page, letter)
-      await expect(page.getByRole('heading', { name: heading, level: 1 })).toBeVisible()
-      expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(320)
-      // The sheet itself scrolls in one direction; tables and drawings may have a way of their own.
-      const over = await page
-        .getByRole('main')
-        .evaluate((main) => main.querySelector('.v-main__scroller')?.scrollWidth ?? main.scrollWidth)
-      expect(over).toBeLessThanOrEqual(320)
-    })
-})
+for (const [percent, size] of [
+  [200, { width: 640, height: 400 }],
+  [400, { width: 320, height: 256 }],
+] as const)
+  test(`no sheet runs over the edge at ${percent} %`, async ({ planner: page }) => {
+    await begin(page)
+    await page.setViewportSize(size)
+    for (const [letter, heading] of SHEET_KEYS)
+      await test.step(heading, async () => {
+        await go(page, letter)
+        await expect(page.getByRole('heading', { name: heading, level: 1 })).toBeVisible()
+        expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(
+          size.width,
+        )
+        // The sheet itself scrolls in one direction; tables and drawings may have a way of their own.
+        const over = await page
+          .getByRole('main')
+          .evaluate((main) => main.querySelector('.v-main__scroller')?.scrollWidth ?? main.scrollWidth)
+        expect(over).toBeLessThanOrEqual(size.width)
+      })
+  })

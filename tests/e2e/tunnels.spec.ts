@@ -67,15 +67,15 @@ test.describe('Device files', () => {
     await page.keyboard.type('flush')
     await expect(page.locator('.cm-line', { hasText: 'flush ruleset' })).toHaveText('flush ruleset')
     await page.getByRole('option', { name: /^DHCP, Kea/ }).click()
-    await expect(page.getByLabel('kea-dhcp4.json')).toContainText('"subnet": "10.61.1.0/24"')
+    await expect(page.getByLabel('kea-dhcp4.json')).toContainText('"subnet": "10.61.0.0/24"')
     await choose(page, 'Device', 'Laboratory switch')
-    await expect(page.getByLabel('lab-switch.json')).toContainText('tagged-vlan-id')
+    await expect(page.getByLabel('lab-switch.json')).toContainText('able-mast:bridge-port')
   })
 
   test('compares what a gateway runs with the plan', async ({ planner: page, copy }) => {
     await page.goto(`/sites/${copy}/files`)
     await page.getByRole('tab', { name: 'Compare with what runs' }).click()
-    const printed = page.getByLabel('What the gateway prints')
+    const printed = page.getByRole('textbox', { name: 'What the gateway prints' })
     await printed.fill('the firewall is fine')
     await page.getByRole('button', { name: 'Compare' }).click()
     await expect(page.getByRole('alert')).toContainText('does not begin like anything that is read here')

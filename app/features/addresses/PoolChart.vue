@@ -130,8 +130,8 @@ const rows = computed(() =>
 
 <template>
   <figure>
-    <div class="frame" role="img" :aria-label="says">
-      <LineChart :data="picture.data" :options="picture.options" />
+    <div class="frame">
+      <LineChart :data="picture.data" :options="picture.options" :aria-label="says" />
     </div>
     <figcaption class="small">{{ says }}</figcaption>
   </figure>

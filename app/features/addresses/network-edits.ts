@@ -2,15 +2,17 @@ import { BLANK_FIXED, firstFreeAddress, freshId, proposeNetwork, takenAddresses 
 import type { Network, Plan, StaticAssignment } from '#core/schema'
 import { problem } from '#core/util'
 import { useTimestamp } from '@vueuse/core'
+import { usePointer } from '~/shell/finding-navigation'
 import { usePlan } from '~/stores/plan'
 import { useSite } from '~/stores/site'
 import { useChosen } from '~/ui/selection'
 import { count } from '~/wording/count'
 
-/** Networks and fixed addresses, added and removed. */
+/** Networks and fixed addresses, added and removed; what was added has the focus. */
 export function useNetworkEdits() {
   const plan = usePlan()
   const chosen = useChosen()
+  const { goToPlace } = usePointer()
 
   function addNetwork(): void {
     const made = plan.draft && proposeNetwork(plan.draft)
@@ -20,6 +22,7 @@ export function useNetworkEdits() {
     }
     plan.change(`network ${made.vlan} added`, '', (now) => ({ ...now, networks: [...now.networks, made] }))
     chosen.network = made.id
+    void goToPlace('addresses', ['networks', made.id, 'name'])
   }
   const removeNetwork = (gone: Network): void =>
     plan.edit(`${gone.name} removed`, '', (draft) => {
@@ -36,6 +39,7 @@ export function useNetworkEdits() {
       const network = draft.networks.find((n) => n.id === home.id)
       network?.fixed.push({ id, ip, name: 'New address', deviceId: null, how: 'reserved', ...BLANK_FIXED })
     })
+    void goToPlace('addresses', ['networks', home.id, 'fixed', id])
   }
   const removeFixed = (home: Network, gone: StaticAssignment): void =>
     plan.edit(`${home.name}: ${gone.ip} freed`, '', (draft) => {

@@ -21,7 +21,7 @@ const plan = usePlan()
 const session = useSession()
 const analysis = useAnalysis()
 const site = useSite()
-const { place: pointedAt } = usePointer()
+const { place: pointedAt, goToPlace } = usePointer()
 
 const policy = computed(() => plan.draft?.policies.find((p) => p.deviceId === props.deviceId))
 const rules = computed(() => policy.value?.rules ?? [])
@@ -96,6 +96,8 @@ function add(): void {
   if (!first) return
   if (!policy.value) edits.begin()
   edits.add(first.id)
+  const made = rules.value.at(-1)
+  if (made) void goToPlace('rules', ['policies', props.deviceId, 'rules', made.id])
 }
 defineExpose({ add })
 </script>

@@ -2,6 +2,7 @@
 import { endpointOf, peerConf, wireguardConf } from '#core/export'
 import type { Peer, Tunnel } from '#core/schema'
 import IpsecParameters from './IpsecParameters.vue'
+import CodeEditor from '~/ui/CodeEditor.vue'
 import TabBar from '~/ui/TabBar.vue'
 import SheetTable from '~/ui/SheetTable.vue'
 import UndoRedo from '~/ui/UndoRedo.vue'
@@ -211,12 +212,17 @@ useActions({
         </div>
         <p v-for="(p, i) in problems" :key="i" class="wrong-words" role="alert">{{ sentenceOf(p) }}</p>
         <div v-if="shown" class="shown">
-          <pre class="mono">{{ shown }}</pre>
+          <CodeEditor
+            :model-value="shown"
+            label="Its file with the private key"
+            grammar="settings"
+            readonly
+          />
           <!-- eslint-disable-next-line vue/no-v-html -- made here from the text beside it -->
           <div v-if="picture" class="qr" role="img" aria-label="The file as a QR code" v-html="picture" />
           <VBtn variant="flat" @click="shown = picture = ''">Hide it</VBtn>
         </div>
-        <pre v-else class="mono">{{ file }}</pre>
+        <CodeEditor v-else :model-value="file" label="Its file" grammar="settings" readonly />
       </template>
     </template>
     <ImportTunnel
