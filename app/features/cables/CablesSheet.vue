@@ -180,12 +180,9 @@ const parts = computed(() => [
 </template>
 
 <style scoped>
-.rule > .v-input {
-  flex: 0 1 420px;
-}
 .rule {
   display: grid;
-  grid-template-columns: auto minmax(240px, 420px) 1fr;
+  grid-template-columns: minmax(240px, 420px) 1fr;
   gap: 8px;
   align-items: center;
 }

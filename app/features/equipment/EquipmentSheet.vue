@@ -255,7 +255,7 @@ const parts = computed(() => [
 <style scoped>
 .scan {
   display: grid;
-  grid-template-columns: auto minmax(200px, 420px) auto 1fr;
+  grid-template-columns: minmax(200px, 420px) auto 1fr;
   gap: 8px;
   align-items: center;
 }

@@ -104,16 +104,6 @@ defineExpose({ add })
 
 <template>
   <Teleport v-if="session.edits && deviceId !== ''" defer to="#rules-tools">
-    <VTextField
-      class="place"
-      type="number"
-      label="Place"
-      :min="1"
-      :max="rules.length"
-      :disabled="!row"
-      :model-value="row ? place : ''"
-      @change="moveTo(Number(($event.target as HTMLInputElement).value))"
-    />
     <VBtn :disabled="!row || place === 1" @click="moveTo(place - 1)">
       Up<span class="sr">: {{ row?.note }}</span>
     </VBtn>
@@ -134,6 +124,16 @@ defineExpose({ add })
         maxlength="200"
         :readonly="!session.edits"
         @change="setNote(row, ($event.target as HTMLInputElement).value)"
+      />
+      <VTextField
+        class="place"
+        type="number"
+        label="Place"
+        :min="1"
+        :max="rules.length"
+        :model-value="place"
+        :readonly="!session.edits"
+        @change="moveTo(Number(($event.target as HTMLInputElement).value))"
       />
       <span class="soft"
         ><template v-if="intentNames">For: {{ intentNames }}. </template>{{ hitWords }}</span
@@ -158,11 +158,11 @@ defineExpose({ add })
 </template>
 
 <style scoped>
-.place {
-  flex: 0 0 84px;
-}
 .chosen-rule > .v-input {
   flex: 0 1 280px;
+}
+.chosen-rule > .place {
+  flex: 0 0 84px;
 }
 .chosen-rule {
   display: flex;

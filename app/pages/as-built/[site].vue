@@ -113,10 +113,10 @@ const print = () => globalThis.print()
   gap: 10px;
   margin-bottom: 12px;
 }
-h2 {
+.page :deep(h2) {
   margin: 18px 0 6px;
 }
-.ruled td {
+.page :deep(.ruled td) {
   height: auto;
   font-size: 12px;
   line-height: 16px;
@@ -133,13 +133,13 @@ ul {
     padding: 0;
     background: none;
   }
-  .ruled {
+  .page :deep(.ruled) {
     break-inside: auto;
   }
-  tr {
+  .page :deep(tr) {
     break-inside: avoid;
   }
-  h2 {
+  .page :deep(h2) {
     break-after: avoid;
   }
 }
