@@ -59,18 +59,23 @@ describe.each(CASES)('%s: %s', (code, _, place, raises, nearby) => {
   it('is not found in a plan close by', () => {
     expect(ofCode(nearby, code)).toEqual([])
   })
-  it('is gone after its mend, where it has one', () => {
-    const plan = site(raises)
-    for (const finding of repaired(plan).filter((f) => f.code === code && f.mend)) {
-      const mended = applyChanges(plan, finding.mend?.changes ?? [])
-      expect(mended.ok).toBe(true)
-      if (mended.ok)
-        expect(analyse(indexPlan(mended.value), []).findings.map(findingKey)).not.toContain(
-          findingKey(finding),
-        )
-    }
-  })
 })
+
+const mendable = (plan: Plan, code: FindingCode) => repaired(plan).filter((f) => f.code === code && f.mend)
+describe.each(CASES.filter(([code, , , raises]) => mendable(site(raises), code).length > 0))(
+  '%s: %s',
+  (code, _, __, raises) => {
+    it('is gone after its mend', () => {
+      const plan = site(raises)
+      for (const finding of mendable(plan, code)) {
+        const mended = applyChanges(plan, finding.mend?.changes ?? [])
+        if (!mended.ok) throw new Error(`the mend of ${findingKey(finding)} is refused`)
+        const left = analyse(indexPlan(mended.value), []).findings.map(findingKey)
+        expect(left).not.toContain(findingKey(finding))
+      }
+    })
+  },
+)
 
 describe('mends', () => {
   const MENDED: readonly FindingCode[] = [

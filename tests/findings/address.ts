@@ -1,6 +1,6 @@
 import { the, type LoosePlan } from '../plans'
 import { device, fixed } from '#server/demo/build'
-import { staff, servers, typed, type Change } from './changes'
+import { farTunnel, staff, servers, typed, type Change } from './changes'
 import type { Case } from './case'
 
 const publicStaff: Change = (plan) =>
@@ -293,5 +293,40 @@ export const ADDRESS_CASES: readonly Case[] = [
     'networks.servers.fixed.at-10-9-20-10.ip',
     (p) => boxAt(p, '10.9.20.3', '10.9.20.0/30'),
     (p) => boxAt(p, '10.9.20.2', '10.9.20.0/30'),
+  ],
+  [
+    'A07',
+    'a tunnel that is another site’s',
+    'networks.staff.subnet',
+    (plan) => farTunnel(plan, '10.9.10.248/29'),
+    (plan) => farTunnel(plan, '10.9.11.0/29'),
+  ],
+  [
+    'A11',
+    'a mask where an address belongs',
+    'networks.servers.fixed.at-10-9-20-10.ip',
+    (p) => void (the(servers(p).fixed, 'at-10-9-20-10').ip = '255.255.255.0'),
+    (p) => void (the(servers(p).fixed, 'at-10-9-20-10').ip = '10.9.20.255'),
+  ],
+  [
+    'A11',
+    'a host that is its own gateway',
+    'networks.servers.fixed.at-10-9-20-10.gateway',
+    (p) => void (the(servers(p).fixed, 'at-10-9-20-10').gateway = '10.9.20.10'),
+    (p) => void (the(servers(p).fixed, 'at-10-9-20-10').gateway = '10.9.20.11'),
+  ],
+  [
+    'A20',
+    'IPv6 without a prefix',
+    'networks.staff.prefix6',
+    (p) => void (staff(p).mode6 = 'slaac'),
+    (p) => void Object.assign(staff(p), { mode6: 'slaac', prefix6: '2001:db8:5:10::/64' }),
+  ],
+  [
+    'A24',
+    'an IPv6 address of a host that types none in',
+    'networks.servers.fixed.at-10-9-20-10.ip6',
+    (p) => (typed(p, '2001:db8:5:20::10'), void (servers(p).fixed[0]!.how = 'reserved')),
+    (p) => typed(p, '2001:db8:5:20::10'),
   ],
 ]

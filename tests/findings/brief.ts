@@ -1,6 +1,6 @@
 import { portOf, the } from '../plans'
 import { makeSerial } from '#core/queries'
-import { box, ap } from './changes'
+import { box, boxes, ap } from './changes'
 import type { Case } from './case'
 
 export const BRIEF_CASES: readonly Case[] = [
@@ -74,5 +74,40 @@ export const BRIEF_CASES: readonly Case[] = [
         facts: { ...the(plan.uplinks, 'line').facts, address: '100.64.9.4/30' },
       }),
     (p) => void Object.assign(the(p.uplinks, 'line').facts, { address: '198.51.100.4/30' }),
+  ],
+  [
+    'D04',
+    'what is no serial',
+    'brief.equipment.x.serial',
+    (p) => box(p, '7A01K5R'),
+    (p) => box(p, makeSerial('GH', '7A01K5R')),
+  ],
+  [
+    'D04',
+    'one MAC address for two boxes',
+    'brief.equipment.y.mac',
+    (p) => boxes(p, { mac: '00-00-5E-00-53-01' }, { mac: '00-00-5E-00-53-01' }),
+    (p) => boxes(p, { mac: '00-00-5E-00-53-01' }, { mac: '00-00-5E-00-53-02' }),
+  ],
+  [
+    'D04',
+    'two boxes for one device',
+    'brief.equipment.y.deviceId',
+    (p) => boxes(p, { deviceId: 'sw' }, { deviceId: 'sw' }),
+    (p) => boxes(p, { deviceId: 'sw' }, { deviceId: 'gate' }),
+  ],
+  [
+    'D04',
+    'a box of another model than its device',
+    'brief.equipment.x.model',
+    (p) => (boxes(p, { deviceId: 'sw', model: 'S24P' }, {}), void (the(p.devices, 'sw').model = 'S8P')),
+    (p) => (boxes(p, { deviceId: 'sw', model: 'S8P' }, {}), void (the(p.devices, 'sw').model = 'S8P')),
+  ],
+  [
+    'W07',
+    'a line on a port that is off',
+    'uplinks.line.facts.portEnabled',
+    (p) => void (portOf(p, 'gate', 'p1').mode = { mode: 'off' }),
+    (p) => void (portOf(p, 'gate', 'p1').mode = { mode: 'wan' }),
   ],
 ]

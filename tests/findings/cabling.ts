@@ -1,7 +1,11 @@
 import { portOf, the } from '../plans'
-import { cat6 } from '#server/demo/build'
-import { ap, tenGig, bundle, injector, lit, heavy } from './changes'
+import type { PoeLoad } from '#core/schema'
+import { cat6, fibre } from '#server/demo/build'
+import { ap, tenGig, bundle, fedBy, injector, lit, heavy, modest, strip } from './changes'
 import type { Case } from './case'
+
+/** A load of its own kind, W and V. */
+const PASSIVE: PoeLoad & { standard: 'passive' } = { standard: 'passive', leastV: 18, mostV: 26, typicalW: 8 }
 
 export const CABLING_CASES: readonly Case[] = [
   [
@@ -108,4 +112,63 @@ export const CABLING_CASES: readonly Case[] = [
   ],
   ['E08', 'a budget without headroom', 'devices.sw', (p) => heavy(p, 60), (p) => heavy(p, 55)],
   ['E08', 'more than the budget', 'devices.sw', (p) => heavy(p, 66), (p) => heavy(p, 55)],
+  ['E08', 'more than the budget by class alone', 'devices.sw', (p) => modest(p, 3), (p) => modest(p, 2)],
+  [
+    'E08',
+    'a load of a higher class than its source',
+    'devices.inj.ports.ppoe',
+    (p) => fedBy(p, { standard: 'ieee', class: 5, typicalW: 20 }, null),
+    (p) => fedBy(p, { standard: 'ieee', class: 4, typicalW: 20 }, null),
+  ],
+  [
+    'E08',
+    'power over a cable without copper',
+    'devices.sw.ports.p4',
+    (p) => (ap(p), void ((p.links.at(-1) as { medium: unknown }).medium = fibre('OS2', 20))),
+    (p) => ap(p),
+  ],
+  [
+    'E08',
+    'volts of its own kind on a load of the standard',
+    'devices.inj.ports.ppoe',
+    (p) => fedBy(p, { standard: 'ieee', class: 3, typicalW: 9 }, 24),
+    (p) => fedBy(p, PASSIVE, 24),
+  ],
+  [
+    'E08',
+    'the standard’s power on a load of its own kind',
+    'devices.inj.ports.ppoe',
+    (p) => fedBy(p, PASSIVE, null),
+    (p) => fedBy(p, PASSIVE, 24),
+  ],
+  [
+    'E08',
+    'more volts than a load takes',
+    'devices.inj.ports.ppoe',
+    (p) => fedBy(p, PASSIVE, 27),
+    (p) => fedBy(p, PASSIVE, 26),
+  ],
+  // 16 W at 18 V ask for 24 V with at most (24 V - 18 V) 18 V / 16 W = 6.75 ohm of loop: of Cat6, 6.66 ohm each
+  // 100 m (copper of IEC 60028), that is 101 m.
+  [
+    'E08',
+    'too few volts at the end of a long cable',
+    'devices.inj.ports.ppoe',
+    (p) => fedBy(p, { ...PASSIVE, typicalW: 16 }, 24, 102),
+    (p) => fedBy(p, { ...PASSIVE, typicalW: 16 }, 24, 101),
+  ],
+  [
+    'E10',
+    'fibre in a socket for copper',
+    'devices.sw.ports.p4',
+    (p) => (strip(p), void ((p.links.at(-1) as { medium: unknown }).medium = fibre('OS2', 20))),
+    (p) => strip(p),
+  ],
+  [
+    'E10',
+    'two transceivers that do not speak to each other',
+    'links.sw.9-s2.9.medium',
+    (p) => lit(p, '1000BASE-LX10', '10GBASE-LR'),
+    (p) => lit(p, '10GBASE-LR', '10GBASE-LR'),
+  ],
 ]

@@ -18,8 +18,8 @@ import {
   draft,
 } from '#server/demo/build'
 import { BLANK_CELLULAR, BLANK_PORT } from '#core/edit'
-import { modelNamed } from '#core/queries'
-import type { Model, OpticName, PortGroup } from '#core/schema'
+import { makeSerial, modelNamed } from '#core/queries'
+import type { Model, OpticName, PoeLoad, PortGroup } from '#core/schema'
 
 export type Change = (plan: LoosePlan) => void
 
@@ -73,6 +73,9 @@ export const inspected = (plan: LoosePlan) => {
   the(plan.devices, 'gate').model = 'G4'
   the(plan.uplinks, 'spare').downMbps = 10
 }
+/** An office that is reached by a tunnel of these addresses. */
+export const farTunnel = (plan: LoosePlan, tunnel: string) =>
+  void plan.brief.far.push({ id: 'f', name: 'Office', subnets: ['10.20.0.0/24'], tunnel })
 export const typed: (p: LoosePlan, ip6: string) => void = (plan, ip6) => {
   Object.assign(servers(plan), { prefix6: '2001:db8:5:20::/64', mode6: 'slaac' })
   servers(plan).fixed[0]!.ip6 = ip6
@@ -183,16 +186,21 @@ export const provided: Change = (plan) => {
   })
 }
 /** An IPsec connection whose ends fit, but for what is said of ours. */
-export const sealed = (plan: LoosePlan, ours: object) =>
+export const sealed = (plan: LoosePlan, ours: object, theirs: object = {}) =>
   void plan.ipsec.push({
     id: 'far',
     name: 'Far',
     deviceId: 'gate',
     ours: { ...ipsecEnd('a.example', '198.51.100.1', ['10.9.0.0/16'], true), ...ours },
-    theirs: ipsecEnd('b.example', '198.51.100.2', ['10.2.0.0/16'], false),
+    theirs: { ...ipsecEnd('b.example', '198.51.100.2', ['10.2.0.0/16'], false), ...theirs },
   })
-export const box = (plan: LoosePlan, serial: string, id = 'x') =>
-  void plan.brief.equipment.push({ id, model: '', serial, mac: null, deviceId: null })
+export const box = (plan: LoosePlan, serial: string, id = 'x', more: object = {}) =>
+  void plan.brief.equipment.push({ id, model: '', serial, mac: null, deviceId: null, ...more })
+/** Two boxes with serials of their own. */
+export const boxes = (plan: LoosePlan, first: object, second: object) => {
+  box(plan, makeSerial('GH', '7A01K5R'), 'x', first)
+  box(plan, makeSerial('GH', '7A02K5R'), 'y', second)
+}
 export const ap = (plan: LoosePlan) => {
   plan.site.country = 'XG'
   plan.devices.push(device('ap', 'AP', 'access-point', 'A2', 'Room', null, ports({ 1: trunk(10) })))
@@ -235,6 +243,36 @@ export const bundle = (plan: LoosePlan, vlan: number) => {
   })
   plan.links.push(link('sw:5', 't:2', cat6(10)))
   for (const link of plan.links.slice(-2)) link.lag = 'up'
+}
+/** So many loads of class 4 at the switch's source, each drawing far less than its class. */
+export const modest = (plan: LoosePlan, loads: number) => {
+  heavy(plan, 2)
+  the(plan.devices, 'sw').ports.push({
+    ...structuredClone(portOf(plan, 'sw', 'p2')),
+    id: 'p7',
+    name: '7',
+  })
+  if (loads < 3) return
+  the(plan.devices, 'loads').ports.push({
+    ...structuredClone(portOf(plan, 'loads', 'p1')),
+    id: 'p3',
+    name: '3',
+  })
+  plan.links.push(link('sw:7', 'loads:3', cat6(0)))
+}
+/** A load of its own behind the switch, or behind an injector that gives so many volts of its own kind. */
+export const fedBy = (plan: LoosePlan, load: PoeLoad, volts: number | null, lengthM = 20) => {
+  injector(plan, 'lan', 'poe')
+  const own = (name: string, as: string, group: Partial<PortGroup>, at: number) => {
+    const model = draft(modelNamed(as) as Model)
+    Object.assign(model.ports[at]!, group)
+    plan.models.push({ ...model, name })
+  }
+  own('OWN', 'B5', { load }, 0)
+  the(plan.devices, 'radio').model = 'OWN'
+  if (volts !== null) own('OWN24', 'J24', { source: { standard: 'passive', volts, mostW: 30 } }, 1)
+  the(plan.devices, 'inj').model = volts === null ? 'J30' : 'OWN24'
+  ;(plan.links.at(-1) as { medium: unknown }).medium = cat6(lengthM)
 }
 /** Loads of so many watts in all at the switch's source, on short leads. */
 export const heavy = (plan: LoosePlan, watts: number) => {

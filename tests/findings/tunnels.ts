@@ -2,6 +2,7 @@ import { the, type LoosePlan } from '../plans'
 
 import { routed, staff, rules, OTHER_KEY, known, KEY, tunnelled, provided, sealed, both } from './changes'
 import { aPeer, aTunnel } from '../fixtures/tunnels'
+import { BLANK_IPSEC } from '#core/edit'
 import type { Case } from './case'
 
 /** A tunnel that carries IPv6 in packets of so many bytes. */
@@ -258,4 +259,80 @@ export const TUNNELS_CASES: readonly Case[] = [
   ],
   ['V11', 'some go by a provider’s tunnel', 'policyRoutes.v', provided, (p) => tunnelled(p, {}, {})],
   ['V14', 'their IPv6 goes beside it', 'policyRoutes.v', (p) => (both(p), provided(p)), provided],
+  [
+    'V15',
+    'two ends of IPsec with no algorithm in common',
+    'ipsec.far',
+    (plan) =>
+      sealed(plan, {
+        esp: { encryption: ['AES_CBC/256'], integrity: ['HMAC_SHA2_256_128'], prf: [], groups: [19] },
+      }),
+    (plan) =>
+      sealed(plan, {
+        esp: { encryption: ['AES_CBC/256', 'AES_GCM_16/256'], integrity: [], prf: [], groups: [19] },
+      }),
+  ],
+  [
+    'V15',
+    'two ends of IPsec that prove themselves otherwise',
+    'ipsec.far',
+    (p) => sealed(p, { auth: 'certificate' }),
+    (p) => sealed(p, { auth: 'certificate' }, { auth: 'certificate' }),
+  ],
+  [
+    'V15',
+    'two ends of IPsec that both wait',
+    'ipsec.far',
+    (p) => sealed(p, { starts: false }),
+    (p) => sealed(p, { starts: false }, { starts: true }),
+  ],
+  [
+    'V15',
+    'an end of IPsec that has nowhere to call',
+    'ipsec.far',
+    (p) => sealed(p, {}, { address: '' }),
+    (p) => sealed(p, { address: '' }),
+  ],
+  [
+    'V15',
+    'two ends of IPsec of one identity',
+    'ipsec.far',
+    (p) => sealed(p, {}, { identity: 'a.example' }),
+    (p) => sealed(p, { identity: '' }, { identity: '' }),
+  ],
+  [
+    'V16',
+    'an algorithm that is advised against',
+    'ipsec.far',
+    (plan) =>
+      sealed(plan, {
+        esp: { encryption: ['AES_GCM_16/256', '3DES'], integrity: ['HMAC_SHA1_96'], prf: [], groups: [19] },
+      }),
+    (plan) =>
+      sealed(plan, {
+        esp: {
+          encryption: ['AES_GCM_16/256', 'AES_CBC/128'],
+          integrity: ['HMAC_SHA1_96'],
+          prf: [],
+          groups: [19],
+        },
+      }),
+  ],
+  [
+    'V16',
+    'an algorithm that nobody knows',
+    'ipsec.far',
+    (p) => sealed(p, { ike: { ...BLANK_IPSEC.ike, groups: [19, 99] } }),
+    (p) => sealed(p, { ike: { ...BLANK_IPSEC.ike, groups: [19, 31] } }),
+  ],
+  [
+    'V18',
+    'what a translation means',
+    'tunnels.wg.mapped.m',
+    (plan) => (
+      known(plan, '10.99.10.0/24'),
+      plan.tunnels[0]!.peers.forEach((peer) => peer.theirAllowed.push('10.99.10.0/24'))
+    ),
+    (p) => tunnelled(p, {}, {}),
+  ],
 ]
