@@ -28,7 +28,7 @@ import { dataPlaneOf } from './data-plane'
 import type { DataPlane } from './plane'
 import type { Endpoint } from './endpoints'
 import { canPair, partitionEndpoints, type ForwardingClass, type Principal } from './equivalence-classes'
-import { gatewaySeenBy } from './gateway-choice'
+import { gatewayCalling, gatewaySeenBy, type GatewayChoice } from './gateway-choice'
 import { PathFilters } from './round-trip'
 import { GATEWAY, INTERNET, peerKey } from './zones'
 
@@ -115,12 +115,13 @@ const networkOrder = defineStage(
   { equal: (a, b) => a.join() === b.join() },
 )
 
-/** The forwarding classes of every zone, and of the gateway as each class of another zone sees it. */
+/** The forwarding classes of every zone, and of the gateway as each class of another zone calls it, or is called. */
 interface Zones {
   readonly hosts: ReadonlyMap<string, readonly ForwardingClass[]>
   readonly peers: ReadonlyMap<string, readonly ForwardingClass[]>
   readonly internet: readonly ForwardingClass[]
   gatewayFor(zone: string, one: ForwardingClass): readonly ForwardingClass[]
+  callerOf(zone: string, one: ForwardingClass): readonly ForwardingClass[]
 }
 
 function zonesOf(index: PlanIndex, plane: DataPlane): Zones {
@@ -140,8 +141,8 @@ function zonesOf(index: PlanIndex, plane: DataPlane): Zones {
     },
   ])
   const gateways = new Map<string, readonly ForwardingClass[]>()
-  const gatewayOf = (one: ForwardingClass): readonly ForwardingClass[] => {
-    const gateway = gatewaySeenBy({ index, tunnels: plane.tunnels }, one.party)
+  const site = { index, tunnels: plane.tunnels }
+  const classesOfGateway = (gateway: GatewayChoice | null): readonly ForwardingClass[] => {
     if (!gateway) return NONE
     const { deviceId, address } = gateway
     const key = `${deviceId} ${address}`
@@ -158,26 +159,26 @@ function zonesOf(index: PlanIndex, plane: DataPlane): Zones {
     return known
   }
   const [outside] = internet
+  // The internet sees the gateway by one of its addresses.
+  const partyIn = (zone: string, one: ForwardingClass) => (zone === INTERNET && outside ? outside : one).party
   return {
     hosts: byZone(hostPrincipals(plane, partition.all)),
     peers: byZone(peerPrincipals(plane, partition.all)),
     internet,
-    // The internet sees the gateway by one of its addresses.
-    gatewayFor: (zone, one) => gatewayOf(zone === INTERNET && outside ? outside : one),
+    gatewayFor: (zone, one) => classesOfGateway(gatewaySeenBy(site, partyIn(zone, one))),
+    callerOf: (zone, one) => classesOfGateway(gatewayCalling(site, partyIn(zone, one))),
   }
 }
 
 function buildClassPairs(index: PlanIndex, scenario: FailureScenario): ClassPairs {
   const plane = dataPlaneOf(index, scenario)
-  const { hosts, peers, internet, gatewayFor } = zonesOf(index, plane)
+  const { hosts, peers, internet, gatewayFor, callerOf } = zonesOf(index, plane)
   const classes = new Map<string, readonly ForwardingClass[]>([...hosts, ...peers, [INTERNET, internet]])
-  const gatewaysOf = new Map(
-    [...classes].map(([zone, own]) => [
-      zone,
-      new Map(own.map((one) => [one, gatewayFor(zone, one)] as const)),
-    ]),
-  )
-  classes.set(GATEWAY, [...new Set([...gatewaysOf.values()].flatMap((seen) => [...seen.values()].flat()))])
+  // Of each class of another zone: the gateway that it calls, and that which calls it.
+  const byClass = (of: Zones['gatewayFor']) =>
+    new Map([...classes].flatMap(([zone, own]) => own.map((one) => [one, of(zone, one)] as const)))
+  const [called, callers] = [byClass(gatewayFor), byClass(callerOf)]
+  classes.set(GATEWAY, [...new Set([...called.values(), ...callers.values()].flat())])
 
   const filters = new PathFilters(plane)
   const pairOf = (from: ForwardingClass, to: ForwardingClass): readonly ClassPair[] => {
@@ -192,9 +193,8 @@ function buildClassPairs(index: PlanIndex, scenario: FailureScenario): ClassPair
     if (from === INTERNET && peers.has(to) && !plane.ipv6) return NONE
     const sources = classes.get(from) ?? NONE
     const targets = classes.get(to) ?? NONE
-    const seen = (zone: string, one: ForwardingClass) => gatewaysOf.get(zone)?.get(one) ?? NONE
-    if (to === GATEWAY) return sources.flatMap((a) => seen(from, a).flatMap((b) => pairOf(a, b)))
-    if (from === GATEWAY) return targets.flatMap((b) => seen(to, b).flatMap((a) => pairOf(a, b)))
+    if (to === GATEWAY) return sources.flatMap((a) => (called.get(a) ?? NONE).flatMap((b) => pairOf(a, b)))
+    if (from === GATEWAY) return targets.flatMap((b) => (callers.get(b) ?? NONE).flatMap((a) => pairOf(a, b)))
     const [source, target] = [sources[0], targets[0]]
     // Most zones have one class.
     if (source && target && sources.length === 1 && targets.length === 1) return pairOf(source, target)

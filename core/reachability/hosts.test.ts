@@ -3,8 +3,8 @@ import { portOf, site, the, type LoosePlan } from '../../tests/plans'
 import { access, cat6, device, fixed, hosts, link, ports, trunk, wifi } from '#server/demo/build'
 import { formatIpv4 } from '#core/address'
 import { indexPlan } from '#core/queries'
-import { GATEWAY, INTERNET, openSite, walkFlow } from '.'
-import { gatewaySeenBy } from './gateway-choice'
+import { GATEWAY, INTERNET, matrixOf, openSite, walkFlow } from '.'
+import { gatewayCalling, gatewaySeenBy } from './gateway-choice'
 import { boxOfTwoHomes, telephoneWithComputer } from '../../tests/fixtures/homes'
 import { type Change, passes, endpoint, stopOf } from '../../tests/fixtures/reachability'
 
@@ -174,6 +174,25 @@ describe('a host of several homes', () => {
 })
 
 describe('the gateway of a host', () => {
+  it('calls it from the network that its address lies in, and is called as its own network has it', () => {
+    // Typed in for the staff's network, where its cable leads, by somebody who keeps the servers' gateway.
+    const moved: Change = (plan) => {
+      const [assignment] = the(plan.networks, 'servers').fixed
+      Object.assign(assignment!, { ip: '10.9.10.7', mask: 24, gateway: '10.9.20.77' })
+      portOf(plan, 'sw', 'p3').mode = access(10)
+    }
+    const opened = openSite(indexPlan(site(moved)), [])
+    const endpoint = opened.endpoints.find((e) => e.deviceId === 'box')!
+    expect(gatewayCalling(opened, { kind: 'endpoint', endpoint })?.address).toBe(0x0a090a01)
+    expect(gatewaySeenBy(opened, { kind: 'endpoint', endpoint })?.address).toBe(0x0a091401)
+    const { cells } = matrixOf(opened)
+    const [there, back] = [
+      cells.find((cell) => cell.from === GATEWAY && cell.to === 'servers'),
+      cells.find((cell) => cell.from === 'servers' && cell.to === GATEWAY),
+    ]
+    expect(there).toMatchObject({ allPairs: { icmp: true }, example: { fromAddress: 0x0a090a01 } })
+    expect(back).toMatchObject({ allPairs: { icmp: false } })
+  })
   it('is that of where it landed, not of where it belongs', () => {
     const misplugged: Change = (plan) => {
       Object.assign(the(plan.networks, 'servers'), {

@@ -100,10 +100,13 @@ class CellEvaluator {
   /** Services of each intent now: one whose schedule does not hold asks for nothing. */
   private readonly wanted: readonly ServiceSet[]
   private readonly filters: ReadonlyMap<string, FilterMatches>
+  /** By zone: nobody is there. */
+  private readonly empty: readonly boolean[]
 
   constructor({ index, scenario, holding, policies }: Site) {
     this.intents = index.plan.intents
     this.pairs = classPairsOf(index, scenario)
+    this.empty = this.pairs.zones.map((_, zone) => this.pairs.classesOf(zone).length === 0)
     this.intentBits = intentBitsOf(index)
     this.wanted = this.intents.map(({ when, services }) =>
       when === null || holding.has(when) ? servicesOf(services, index.services) : NOTHING,
@@ -154,7 +157,7 @@ class CellEvaluator {
 
   private keysOf(from: number, to: number): CellKeys {
     const [fromZone, toZone] = [this.pairs.zones[from] ?? '', this.pairs.zones[to] ?? '']
-    const isEmpty = [from, to].some((zone) => this.pairs.classesOf(zone).length === 0)
+    const isEmpty = this.empty[from] === true || this.empty[to] === true
     return { from: fromZone, to: toZone, judged: isJudged(fromZone, toZone), isEmpty }
   }
 

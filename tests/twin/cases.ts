@@ -2,6 +2,7 @@ import { down, upstreamDown } from '#core/queries'
 // Plans worked out by hand that the kernel and the engine are asked about.
 import type { FailureScenario } from '#core/queries'
 import {
+  access,
   cat6,
   device,
   fixed,
@@ -38,6 +39,15 @@ export const third = (plan: LoosePlan, more = 0) => {
 
 // One mechanism each, worked out by hand before: what the kernel must show, besides agreeing.
 export const SITES: readonly (readonly [string, Change, FailureScenario])[] = [
+  [
+    'a host with an address of the network that its cable leads to, and a gateway of its own network',
+    (plan) => {
+      const [assignment] = the(plan.networks, 'servers').fixed
+      Object.assign(assignment!, { ip: '10.9.10.7', mask: 24, gateway: '10.9.20.77' })
+      portOf(plan, 'sw', 'p3').mode = access(10)
+    },
+    [],
+  ],
   ['the small site as it is', () => undefined, []],
   [
     'a VLAN left off one end of a trunk: its host gets no address',

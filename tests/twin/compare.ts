@@ -6,6 +6,7 @@ import { callFromInside, flowBetween, type Party } from '#core/reachability'
 import { type Built } from './build'
 import { expectedIp, type Family, type Place } from './places'
 import type { Answers, Ports, Prober } from './prober'
+import { run } from './shell'
 
 export interface Difference {
   readonly from: string
@@ -109,18 +110,28 @@ function othersOf({ family: { site, places } }: Judging, from: Place): Other[] {
   })
 }
 
+/**
+ * The address that a namespace sends to another from, as its kernel says; null where it has no route there.
+ */
+async function sourceTowards(ns: string, ip: string): Promise<string | null> {
+  const { stdout } = await run('ip', ['-n', ns, '-j', 'route', 'get', ip]).catch(() => ({ stdout: '[]' }))
+  return (JSON.parse(stdout || '[]') as { prefsrc?: string }[])[0]?.prefsrc ?? null
+}
+
 /** What the engine lets through from one place to another; null where it knows no such flow. */
-function engineSays(
+async function engineSays(
   { family }: Judging,
   from: Place,
   { to, ip }: Other,
   own: string | null,
-): Services | null {
+): Promise<Services | null> {
   const { site, toEngine, border } = family
   const [first, second] = [from.party(site, to), to.party(site, from)]
   const read = (text: string | null, party: Party | null): Ipv4 | null =>
     text === null ? expectedIp(party) : toEngine(text, party)
-  const called = to.name === 'internet' ? border : from.address(to)
+  const isHost = isHostOrPeer(to) && !to.name.startsWith('peer:')
+  const chosen = from.name === 'gateway' && isHost && ip !== null ? await sourceTowards(from.ns, ip) : null
+  const called = to.name === 'internet' ? border : (chosen ?? from.address(to))
   const source = read(from.name === 'gateway' ? called : own, first)
   const target = read(to.name === 'gateway' && from.name === 'internet' ? (border ?? ip) : ip, second)
   if (!first || !second || source === null || target === null) return null
@@ -141,7 +152,7 @@ async function compareFrom(judging: Judging, from: Place): Promise<void> {
   for (const other of others) {
     const { to, ip } = other
     const direct = ip === null ? undefined : answers[ips.indexOf(ip)]
-    compareCell(judging, from, to, engineSays(judging, from, other, own), {
+    compareCell(judging, from, to, await engineSays(judging, from, other, own), {
       echo: ip !== null && echo.has(ip),
       isGatewayToo: to.name !== 'gateway' && plan.networks.some(({ gateway }) => gateway === ip),
       seen:
