@@ -95,6 +95,10 @@ function report(rows) {
       'and runs the unit and property tests until one fails.',
     'The kernel twin is not asked. Written by that command.',
     '',
+    'With files or folders of core behind it (`./mast mutants core/filter/services.ts`), or the word `changed`, ' +
+      'the same command has Stryker change every operator, literal and block there, and prints the share that ' +
+      'the unit tests caught.',
+    '',
     '| in `core/` | what the engine would mean | caught by |',
     '| --- | --- | --- |',
     ...lines,
