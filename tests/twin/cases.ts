@@ -272,6 +272,11 @@ export const WAYS: readonly (readonly [string, Change, FailureScenario])[] = [
   ['port forwards to a server, one of them with no rule that lets it in', handed, []],
   ['a port forward on a line that is down', (p) => (handed(p), spare(p)), [down('line')]],
   [
+    'the same, called from inside',
+    (p) => (handed(p), spare(p), p.forwards.forEach((f) => (f.hairpin = true))),
+    [down('line')],
+  ],
+  [
     'a port forward on the second of two lines: answers leave by it',
     (p) => (handed(p), spare(p), p.forwards.forEach((f) => (f.uplinkId = 'spare'))),
     [],

@@ -157,7 +157,13 @@ export function raiseOthers(ground: TwinGround): Server[] {
 
 type Wan = Built['wans'][number]
 
-function openWan({ lines }: TwinGround, gateway: string, wan: Wan, i: number): void {
+/**
+ * A line that is down has no session, and so no address: PPPoE ends with its session, a DHCP client gives the address
+ * back as the carrier goes (decision 28).
+ */
+function openWan(ground: TwinGround, gateway: string, wan: Wan, i: number): void {
+  if (!ground.isUp(wan.id)) return
+  const { lines } = ground
   const tables = wan.tables.map(
     (table) => ` && ip -n ${gateway} route add default via ${wan.far} dev ${wan.dev} table ${table}`,
   )
