@@ -9,7 +9,8 @@ import { gullhavenClean, gullhavenPlan } from '#server/demo/gullhaven'
 import { patchOpSchema, savePlanSchema } from './api'
 import { getBootstrappingDataSchema, reportProgressSchema } from './bootstrap'
 import { patchBetween } from './patch'
-import { MOST_PLAN_BYTES, parsePlan, parsePlanText, planToText } from './plan'
+import { aPeer, aTunnel } from '../tests/fixtures/tunnels'
+import { MOST_PLAN_BYTES, MOST_ZONES, parsePlan, parsePlanText, planToText } from './plan'
 
 const told = (result: ReturnType<typeof parsePlan>) =>
   result.ok ? [] : result.problems.map((p) => `${p.place}: ${p.code}`)
@@ -93,6 +94,17 @@ describe('a site file', () => {
 
   it('too large is refused by its size, before it is read', () => {
     expect(told(parsePlanText('x'.repeat(MOST_PLAN_BYTES + 1)))).toEqual([': too-large'])
+  })
+
+  it('has so many networks and peers at most, since each meets each', () => {
+    const peopled = (count: number) =>
+      site((plan) => {
+        const peers = Array.from({ length: count }, (_, i) => aPeer({ id: `p${i}`, name: `Peer ${i}` }))
+        plan.tunnels.push({ ...aTunnel({ id: 'wg' }), peers })
+      })
+    const most = MOST_ZONES - base().networks.length
+    expect(told(parsePlan(peopled(most)))).toEqual([])
+    expect(told(parsePlan(peopled(most + 1)))).toEqual(['networks: too-many-zones'])
   })
 
   it('garbage never throws', () => {

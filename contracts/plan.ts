@@ -87,9 +87,20 @@ const unnamed = (plan: Plan): Problem[] =>
   danglingReferences(plan).map(({ code, path, text }) => problem(code, placeOf(path), { text }))
 
 /**
+ * Networks and peers of a plan at most: each meets each, so that a thousand make a million answers, which take a
+ * computer some two seconds and 200 MB.
+ */
+export const MOST_ZONES = 1000
+
+function crowded({ networks, tunnels }: Plan): Problem[] {
+  const count = tunnels.reduce((sum, { peers }) => sum + peers.length, networks.length)
+  return count > MOST_ZONES ? [problem('too-many-zones', 'networks', { count, most: MOST_ZONES })] : []
+}
+
+/**
  * Reads a plan from data, of this version or an older one.
- * Problems: not-a-plan, newer-version, id-twice, names-nothing, port-taken, from-after-to, and one for each field
- * that is not allowed.
+ * Problems: not-a-plan, newer-version, id-twice, names-nothing, port-taken, from-after-to, too-many-zones, and one for
+ * each field that is not allowed.
  */
 export function parsePlan(input: unknown): Result<Plan> {
   const head = z.object({ format: z.literal(PLAN_FORMAT), version: z.number().int() }).safeParse(input)
@@ -100,7 +111,7 @@ export function parsePlan(input: unknown): Result<Plan> {
   const parsed = planSchema.safeParse(document)
   if (!parsed.success) return refuse(...problemsOf(parsed.error, document))
   const plan: Plan = parsed.data
-  const wrong = [...repeatedIds(plan), ...sharedIds(plan), ...unnamed(plan)]
+  const wrong = [...repeatedIds(plan), ...sharedIds(plan), ...unnamed(plan), ...crowded(plan)]
   return wrong.length > 0 ? refuse(...wrong.slice(0, MOST_TOLD)) : ok(plan)
 }
 

@@ -92,6 +92,8 @@ const REASONS: Readonly<Record<string, (v: Values) => string>> = {
   'no-private-room': () => 'nothing is free in the private blocks',
   'no-room': (v) => `nothing is free in ${v['block']}`,
   'no-heading': (v) => `the heading does not name: ${v['columns']}`,
+  'too-many-zones': (values) =>
+    `${values['count']} networks and peers: of at most ${values['most']} together it can be told who reaches whom`,
   'too-many-rows': (v) => `more than ${v['most']} rows`,
   'empty-list': () => 'there is nothing in the list',
   'not-a-serial': (v) => `${v['text'] || 'nothing'} is not a serial such as GH-7A05-K5RZ`,
