@@ -166,20 +166,6 @@ async function browser() {
   }
 }
 
-/**
- * Plans by chance are new ones at each commit, and the same ones whenever that commit is tested: what they find can be
- * made again. Without a history there are always the same.
- */
-async function seedOfCommit() {
-  const { code, output } = await run('git', ['log', '-1', '--format=%ct'], { quiet: true })
-  return code === 0 ? String(Number(output.trim()) % 1_000_000_000) : '938185804'
-}
-
-async function twin() {
-  const seed = process.env.MAST_TWIN_SEED ?? (await seedOfCommit())
-  return vitest('twin', { env: { ...twinEnvironment(), MAST_SKIPPED_FILE: SKIPPED, MAST_TWIN_SEED: seed } })
-}
-
 const built = (run) => async () => {
   await ensureBuilt()
   return run()
@@ -188,7 +174,7 @@ const PARTS = {
   lint,
   types,
   unit: (beside) => vitest('unit', { beside }),
-  twin,
+  twin: () => vitest('twin', { env: { ...twinEnvironment(), MAST_SKIPPED_FILE: SKIPPED } }),
   server: built(() => vitest('server')),
   browser: built(browser),
 }

@@ -306,8 +306,8 @@ const editsOf = (parts: readonly string[], made: readonly Change[]): readonly Ch
 ]
 
 judged('plans made by chance, with two lines, tunnels, forwards and policy routes', () => {
-  // `mast test` has other plans at each commit, `mast twin` at each run.
-  const seed = Number(process.env['MAST_TWIN_SEED'] ?? 938_185_804)
+  // The same plans at each test run; `mast twin` tries others.
+  const seed = Number(process.env['MAST_TWIN_SEED'] ?? 795_946_912)
   const runs = Number(process.env['MAST_TWIN_RUNS'] ?? 80)
   it(
     `${runs} of them, seed ${seed}`,
