@@ -20,6 +20,9 @@ describe('the mode of a port as it is typed', () => {
     expect(of({ mode: 'trunk', vlan: '99', tagged: '10' })).toMatchObject({ native: 99 })
     expect(of({ mode: 'trunk', vlan: '5000', tagged: '10' })).toBeNull()
     expect(of({ mode: 'trunk', tagged: '12-' })).toBeNull()
+    expect(of({ mode: 'trunk', tagged: '4090-4095' })).toBeNull()
+    // One span written a hundred thousand times is refused, not written out.
+    expect(of({ mode: 'trunk', tagged: '1-4094,'.repeat(100_000) })).toBeNull()
   })
   it('has an address with its length on a routed port, and one of IPv6 or none', () => {
     expect(of({ mode: 'routed', address: '10.0.0.1/30' })).toMatchObject({ address6: null })

@@ -3,6 +3,7 @@ import { spawn, type ChildProcess } from 'node:child_process'
 import { setTimeout } from 'node:timers/promises'
 import { afterEach, describe, expect } from 'vitest'
 import { dnsmasqConf, keaConf } from '#core/export'
+import { BLANK_FIXED } from '#core/edit'
 import type { Network, Plan } from '#core/schema'
 import { base, site, the, type LoosePlan } from '../plans'
 import { valueOf } from './lease-room'
@@ -124,10 +125,8 @@ const served = site((plan: LoosePlan) => {
     name: 'Printer',
     deviceId: null,
     how: 'reserved',
-    mask: null,
-    gateway: null,
+    ...BLANK_FIXED,
     mac: PRINTER.toUpperCase().replaceAll(':', '-'),
-    ip6: null,
   })
   Object.assign(the(plan.networks, 'servers'), {
     dhcp: 'serve',

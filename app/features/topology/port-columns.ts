@@ -46,17 +46,20 @@ const NOTHING = ['', '—']
 const NO_NATIVE = [...NOTHING, 'none']
 const MOST_METRES = 200_000
 
+const MOST_VLANS = 4094
+
 /** VLAN numbers as people list them: `10 20, 30-39`, or `all`. */
 export function readTags(text: string): {
   readonly vids: number[] | 'all'
   readonly problems: readonly Problem[]
 } {
   if (text === 'all') return { vids: 'all', problems: [] }
-  const words = text
+  const said = text
     .replaceAll(/(?<=\d)\s*[-–]\s*(?=\d)/g, '-')
     .split(/[\s,;]+/)
     .filter((word) => word !== '—')
-    .flatMap(namesIn)
+  // Spans are written out only as many as there can be numbers: a pasted text has no end.
+  const words = said.length > MOST_VLANS ? said : [...new Set(said)].flatMap(namesIn)
   return {
     vids: [...new Set(words.map(Number))].sort((a, b) => a - b),
     problems: words.flatMap((w) => checkNumber(w, 1, 4094)).slice(0, 1),
