@@ -92,7 +92,7 @@ export class Hosts {
   }
 }
 
-/** Asks for an IPv6 address; nobody may answer (RFC 8415). Of twenty who ask at once the last waits some ten seconds. */
+/** Asks for an IPv6 address; nobody may answer (RFC 8415). Of twenty who ask at once the last waits ten seconds. */
 const lease6 = ({ ns, dev }: Host): string =>
   `timeout 20 ip netns exec ${ns} dhclient -6 -1 -q -cf /dev/null -lf "$DIR/${ns}.lease6" ` +
   `-pf "$DIR/${ns}.pid6" -sf "$DIR/lease6.sh" ${dev} >/dev/null 2>&1 || true`
