@@ -61,8 +61,9 @@ export const importSiteSchema = z.strictObject({
   /** What its first revision is called; where it was read from a file, nothing. */
   words: line(300).optional(),
 })
-/** A new site from another's plan. */
+/** A new site from another's plan, or from a template. */
 export const copySiteSchema = z.strictObject({ name: line(80, 1) })
+export const keepTemplateSchema = z.strictObject({ name: line(80, 1) })
 /** For what needs no more than to be asked. */
 export const emptySchema = z.strictObject({})
 export const labPowerSchema = z.strictObject({
@@ -85,6 +86,14 @@ export const recordResultSchema = z.strictObject({
 export interface Me {
   readonly name: string
   readonly role: Role
+}
+
+/** A plan that was kept for sites to come. */
+export interface TemplateSummary {
+  readonly id: number
+  readonly name: string
+  readonly keptAt: string
+  readonly keptBy: string
 }
 
 export interface SiteSummary {

@@ -1,11 +1,11 @@
 <script setup lang="ts">
-import type { SiteSummary } from '#contracts/api'
-import { MOST_PLAN_BYTES, parsePlanText, planToText } from '#contracts/plan'
+import type { SiteSummary, TemplateSummary } from '#contracts/api'
+import { MOST_PLAN_BYTES, parsePlanText } from '#contracts/plan'
 import { useFileDialog } from '@vueuse/core'
 import { mdiFileImportOutline, mdiPlus } from '@mdi/js'
 import type { Problem } from '#core/util'
-import type { Plan } from '#core/schema'
 import NewSiteDialog from '~/features/sites/NewSiteDialog.vue'
+import { beginSite, firstSheetOf, readTemplates, type Beginning } from '~/features/sites/new-site'
 import { api } from '~/stores/api'
 import { useSession } from '~/stores/session'
 import { sentenceOf } from '~/wording/problems'
@@ -40,22 +40,19 @@ async function read(file: File | undefined): Promise<void> {
   if (answer.ok) await navigateTo(`/sites/${answer.value.slug}/${session.landing}`)
 }
 const creating = ref(false)
-async function create(plan: Plan): Promise<readonly Problem[]> {
+const templates = shallowRef<readonly TemplateSummary[]>([])
+watch(creating, async (isOpen) => {
+  if (!isOpen) return
+  const answer = await readTemplates()
+  if (answer.ok) templates.value = answer.value
+})
+const forget = (id: number) => (templates.value = templates.value.filter((template) => template.id !== id))
+
+async function create(beginning: Beginning): Promise<readonly Problem[]> {
   fileName.value = ''
-  const answer = await api<SiteSummary>('POST', 'sites', {
-    text: planToText(plan),
-    words: plan.networks.length > 0 ? 'begun with a first plan' : 'begun empty',
-  })
+  const answer = await beginSite(beginning)
   if (!answer.ok) return answer.refusal.problems
-  // What was laid out is looked at first; an empty site begins with what is known of it.
-  await navigateTo(`/sites/${answer.value.slug}/${plan.networks.length > 0 ? 'loom' : 'brief'}`)
-  return []
-}
-/** A new site with what of another's plan holds for it too. */
-async function copy(slug: string, name: string): Promise<readonly Problem[]> {
-  const answer = await api<SiteSummary>('POST', `sites/${slug}/copy`, { name })
-  if (!answer.ok) return answer.refusal.problems
-  await navigateTo(`/sites/${answer.value.slug}/loom`)
+  await navigateTo(`/sites/${answer.value.slug}/${firstSheetOf(beginning)}`)
   return []
 }
 </script>
@@ -100,8 +97,9 @@ async function copy(slug: string, name: string): Promise<readonly Problem[]> {
       v-if="session.edits"
       v-model="creating"
       :sites="sites ?? []"
+      :templates="templates"
       :create="create"
-      :copy="copy"
+      @removed="forget"
     />
   </main>
 </template>

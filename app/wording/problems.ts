@@ -171,6 +171,9 @@ const REASONS: Readonly<Record<string, (v: Values) => string>> = {
     `${values['count']} combinations of failures are more than one run may have (${values['most']}); ` +
     'choose fewer things',
   'no-such-site': () => 'there is no such site',
+  'no-such-template': () => 'this template has been removed; choose another',
+  'template-name-taken': (v) => `there is a template ${v['text']} already; give this one another name`,
+  'too-many-templates': (v) => `there are ${v['most']} templates, the most there can be; remove one first`,
   'no-such-lab-device': () => 'the lab has no such device',
   'sign-in-wrong': () => 'name and password do not fit each other',
   'too-many-tries': (v) => `too many failed tries; wait ${v['minutes']} minutes`,

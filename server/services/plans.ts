@@ -46,7 +46,7 @@ const planAt = (slug: string, row: PlanRow): PlanAt => ({
 const isOld = (document: Plan): boolean => (document.version as number) < PLAN_VERSION
 
 /** A stored document in today's version; what was stored by an older Able Mast is upgraded as it is read. */
-function asOfToday(document: Plan): Plan {
+export function asOfToday(document: Plan): Plan {
   if (!isOld(document)) return document
   const parsed = parsePlan(document)
   if (!parsed.ok) throw new Error('a stored plan cannot be upgraded')

@@ -205,6 +205,48 @@ test.describe('a site of one’s own', () => {
     await expect(page.getByRole('grid', { name: 'Tunnels' }).getByRole('row')).toHaveCount(3)
   })
 
+  test('begins with a template that one kept, which stays when the site changes', async ({
+    planner: page,
+    copy,
+  }) => {
+    const name = `Small office ${Date.now() % 100_000}`
+    await page.goto(`/sites/${copy}/brief`)
+    await page.getByRole('tab', { name: 'Site and places' }).click()
+    await page.getByRole('button', { name: 'Keep as a template' }).click()
+    const dialog = page.getByRole('dialog', { name: 'Keep as a template' })
+    await dialog.getByRole('textbox', { name: 'Name of the template' }).fill(name)
+    await accessible(page)
+    await page.keyboard.press('Enter')
+    await expect(page.getByText(`Kept as ${name}`)).toBeVisible()
+    // Its name is taken now: the dialog says so, and stays.
+    await page.getByRole('button', { name: 'Keep as a template' }).click()
+    await dialog.getByRole('textbox').fill(name)
+    await page.keyboard.press('Enter')
+    await expect(dialog.getByRole('alert')).toContainText(`there is a template ${name} already`)
+    await dialog.getByRole('button', { name: 'Cancel' }).click()
+
+    await page.goto('/')
+    await page.getByRole('button', { name: 'New site' }).click()
+    await page.getByRole('textbox', { name: 'Site name' }).fill(`${name}, first`)
+    await page.getByRole('radio', { name: 'A template' }).check()
+    await expect(page.getByRole('button', { name: 'Create site' })).toBeDisabled()
+    await choose(page, 'Template', name)
+    await accessible(page)
+    await page.getByRole('button', { name: 'Create site' }).click()
+    await expect(page.getByRole('heading', { name: 'Loom', level: 1 })).toBeVisible()
+    await expect(page.getByRole('banner')).toContainText(`${name}, first`)
+
+    // It goes; the site that was made from it stays.
+    await page.goto('/')
+    await page.getByRole('button', { name: 'New site' }).click()
+    await page.getByRole('radio', { name: 'A template' }).check()
+    await choose(page, 'Template', name)
+    await page.getByRole('button', { name: 'Remove this template' }).click()
+    await expect(page.getByRole('button', { name: 'Remove this template' })).toHaveCount(0)
+    await page.getByRole('button', { name: 'Cancel' }).click()
+    await expect(page.getByRole('link', { name: `${name}, first` })).toBeVisible()
+  })
+
   test('a static route is checked as it is typed, laid, and judged', async ({ planner: page, copy }) => {
     await page.goto(`/sites/${copy}/uplinks`)
     await page.getByRole('tab', { name: /Static routes/ }).click()

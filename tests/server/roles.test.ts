@@ -38,12 +38,16 @@ const ON_SITE: readonly Deed[] = [
   ['see one run', 'GET', 'runs/1', 'planner rigger keeper'],
   ['end a run', 'DELETE', 'runs/1', 'planner rigger'],
   ['make a site like it', 'POST', 'copy', 'planner'],
+  ['keep it as a template', 'POST', 'template', 'planner'],
   ['export the site', 'GET', 'export/site.json', 'planner rigger keeper'],
 ]
 const ELSEWHERE: readonly Deed[] = [
   ['see the sites', 'GET', '/api/sites', 'planner rigger keeper'],
   ['see the fleet', 'GET', '/api/fleet', 'planner rigger keeper'],
   ['make a site', 'POST', '/api/sites', 'planner'],
+  ['see the templates', 'GET', '/api/templates', 'planner rigger keeper'],
+  ['make a site from a template', 'POST', '/api/templates/1/site', 'planner'],
+  ['remove a template', 'DELETE', '/api/templates/1', 'planner'],
 ]
 const SITES = ['gullhaven', 'gullhaven-clean']
 const DEEDS: readonly Deed[] = [

@@ -3,11 +3,14 @@ import { freshId } from '#core/edit'
 import { useBriefList, useBuildingColumns, useRoomColumns, useSpanColumns } from './columns'
 import { siteFields, type PutSite } from './site-fields'
 import { usePlan } from '~/stores/plan'
+import { useSession } from '~/stores/session'
+import KeepTemplate from '~/features/sites/KeepTemplate.vue'
 import ListTable from '~/ui/ListTable.vue'
 import TypedFields from '~/ui/TypedFields.vue'
 
 /** Buildings, rooms and what lies between. */
 const plan = usePlan()
+const session = useSession()
 const brief = computed(() => plan.draft?.brief)
 const [buildings, spans, rooms] = [useBriefList('buildings'), useBriefList('spans'), useBriefList('rooms')]
 const columns = { buildings: useBuildingColumns(), spans: useSpanColumns(), rooms: useRoomColumns() }
@@ -46,6 +49,7 @@ const fields = computed(() => (plan.draft ? siteFields(plan.draft.site, put) : [
     <div class="site wide">
       <TypedFields :fields="fields" :owner="plan.slug" />
     </div>
+    <KeepTemplate v-if="session.edits" class="wide" />
     <ListTable
       title="Buildings"
       :columns="columns.buildings"

@@ -8,17 +8,20 @@ import { ok, type Problem, type Result } from '#core/util'
 import { reasonOf } from '~/wording/problems'
 import { planSummary } from '~/wording/sites'
 import { name, ruleOf, whole } from '~/ui/columns'
-import type { SiteSummary } from '#contracts/api'
+import type { SiteSummary, TemplateSummary } from '#contracts/api'
+import type { Beginning } from './new-site'
+import TemplateChoice from './TemplateChoice.vue'
 
 /** What somebody can say of a site in a minute, and the plan that is made of it. */
 const open = defineModel<boolean>({ required: true })
 const props = defineProps<{
-  /** Makes a site of a plan; why it was refused, where it was. */
-  create: (plan: Plan) => Promise<readonly Problem[]>
-  copy: (slug: string, name: string) => Promise<readonly Problem[]>
+  /** Makes a site; why it was refused, where it was. */
+  create: (beginning: Beginning) => Promise<readonly Problem[]>
   /** Sites that a new one can be like. */
   sites: readonly SiteSummary[]
+  templates: readonly TemplateSummary[]
 }>()
+const emit = defineEmits<{ removed: [templateId: number] }>()
 
 const MOST_GUESTS = 1000
 // At once: a field that takes the focus later takes what is typed into the next one.
@@ -28,8 +31,9 @@ const form = reactive({
   name: '',
   country: '',
   supernet: '10.0.0.0/16',
-  start: 'first' as 'first' | 'empty' | 'copy',
+  start: 'first' as 'first' | 'empty' | 'template' | 'copy',
   original: null as string | null,
+  template: null as number | null,
   desks: '10',
   accessPoints: '2',
   guests: '20',
@@ -68,24 +72,33 @@ function made(): Result<Plan> {
     behindRouter: form.behindRouter,
   })
 }
-const plan = computed(() => (form.start !== 'copy' && fits.value ? made() : null))
-const isReady = computed(() =>
-  form.start === 'copy' ? RULES.name(form.name) === true && form.original !== null : plan.value?.ok,
-)
+const isLaidOut = computed(() => form.start === 'first' || form.start === 'empty')
+const plan = computed(() => (isLaidOut.value && fits.value ? made() : null))
+/** What the site begins with, as soon as enough is said. */
+const beginning = computed((): Beginning | null => {
+  const named = { name: form.name.trim() }
+  if (isLaidOut.value) return plan.value?.ok ? { kind: 'plan', plan: plan.value.value } : null
+  if (RULES.name(form.name) !== true) return null
+  if (form.start === 'copy')
+    return form.original === null ? null : { kind: 'copy', slug: form.original, ...named }
+  return form.template === null ? null : { kind: 'template', id: form.template, ...named }
+})
 const refused = shallowRef<readonly Problem[]>([])
 const problems = computed(() => (plan.value && !plan.value.ok ? plan.value.problems : refused.value))
 const summary = computed(() =>
   plan.value?.ok && form.start === 'first' ? planSummary(plan.value.value) : '',
 )
 watch(form, () => (refused.value = []))
+watch(
+  () => props.templates.length,
+  (left) => left === 0 && form.start === 'template' && (form.start = 'first'),
+)
 
 const sending = ref(false)
 async function submit(): Promise<void> {
-  if (!isReady.value) return
+  if (!beginning.value) return
   sending.value = true
-  if (form.start === 'copy' && form.original !== null)
-    refused.value = await props.copy(form.original, form.name.trim())
-  else if (plan.value?.ok) refused.value = await props.create(plan.value.value)
+  refused.value = await props.create(beginning.value)
   sending.value = false
 }
 </script>
@@ -96,9 +109,16 @@ async function submit(): Promise<void> {
     <VRadioGroup v-model="form.start" inline label="Start with">
       <VRadio value="first" label="A first plan" />
       <VRadio value="empty" label="An empty plan" />
+      <VRadio v-if="templates.length > 0" value="template" label="A template" />
       <VRadio v-if="sites.length > 0" value="copy" label="A copy of another site" />
     </VRadioGroup>
-    <template v-if="form.start === 'copy'">
+    <TemplateChoice
+      v-if="form.start === 'template'"
+      v-model="form.template"
+      :templates="templates"
+      @removed="(id) => emit('removed', id)"
+    />
+    <template v-else-if="form.start === 'copy'">
       <VAutocomplete
         v-model="form.original"
         label="Site to copy"
@@ -159,7 +179,7 @@ async function submit(): Promise<void> {
       Not created: {{ problems.map(reasonOf).join('; ') }}.
     </p>
     <template #actions>
-      <VBtn type="submit" color="primary" variant="flat" :disabled="!isReady" :loading="sending">
+      <VBtn type="submit" color="primary" variant="flat" :disabled="!beginning" :loading="sending">
         Create site
       </VBtn>
       <VBtn @click="open = false">Cancel</VBtn>
