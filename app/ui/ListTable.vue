@@ -26,7 +26,7 @@ const columns = computed((): readonly Column<Row>[] =>
 </script>
 
 <template>
-  <section>
+  <section data-list>
     <div class="under">
       <h2>{{ title }}</h2>
       <slot name="tools" />

@@ -6,6 +6,7 @@ import CellEditor from './CellEditor.vue'
 import type { Column } from './columns'
 import { useSorting } from './sorted'
 import { cellsOf, faultsOf } from './paste'
+import { useRowFocus } from './row-focus'
 import { usePlan } from '~/stores/plan'
 import { reasonOf } from '~/wording/problems'
 
@@ -217,18 +218,19 @@ async function paste(event: ClipboardEvent): Promise<void> {
   })
 }
 
-watch(
-  () => props.focusAt,
-  async (wanted) => {
-    if (!wanted) return
-    const row = rows.value.findIndex((r) => r.id === wanted.row)
-    const column = props.columns.findIndex((c) => c.key === wanted.column)
-    if (row === -1) return
-    choose(row, Math.max(0, column))
-    await focusCell()
-    cellAt(at.row, at.column)?.scrollIntoView({ block: 'nearest' })
-  },
-  { immediate: true, flush: 'post' },
+/** A row by its id, in a column by its key; without one, in the first that can be typed into. */
+async function go(id: string, key: string | null): Promise<void> {
+  const row = rows.value.findIndex((r) => r.id === id)
+  const column = props.columns.findIndex((c) => (key === null ? c.commit !== undefined : c.key === key))
+  if (row === -1) return
+  choose(row, Math.max(0, column))
+  await focusCell()
+  cellAt(at.row, at.column)?.scrollIntoView({ block: 'nearest' })
+}
+useRowFocus(
+  () => root.value,
+  () => ({ rows: props.rows, focusAt: props.focusAt ?? null }),
+  go,
 )
 </script>
 

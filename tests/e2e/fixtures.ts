@@ -138,3 +138,11 @@ export async function accessible(page: Page, within?: string): Promise<void> {
     ),
   ).toEqual([])
 }
+
+/** Turns the lights down, as a person does for a watch at night. */
+export async function toNight(page: Page): Promise<void> {
+  await page.getByRole('button', { name: 'Planner' }).click()
+  await page.getByText('Night watch').click()
+  await expect(page.locator('.v-application')).toHaveClass(/v-theme--night/)
+  await page.keyboard.press('Escape')
+}

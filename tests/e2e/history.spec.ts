@@ -1,5 +1,5 @@
 import { readFileSync, writeFileSync } from 'node:fs'
-import { another, accessible, cell, expect, lookout, saved, test } from './fixtures'
+import { another, accessible, cell, expect, lookout, saved, test, toNight } from './fixtures'
 import { PLAN_VERSION } from '../../core/format/version'
 
 const gateway = (page: import('@playwright/test').Page, name = 'Staff') => cell(page, 'Networks', name, 4)
@@ -37,6 +37,7 @@ test('of two people the later is refused with both versions shown; what does not
   const other = await another(browser, 'Planner')
   await Promise.all([page, other].map((p) => p.goto(`/sites/${copy}/addresses`)))
   await expect(gateway(other)).toBeVisible()
+  await toNight(other)
   // The other one stops hearing news, so that both go on from the same revision.
   await other.route('**/api/sites/*/plan', async (route) =>
     route.request().method() === 'GET' ? route.abort() : route.continue(),
@@ -71,6 +72,7 @@ test('where both changed the same field nothing is merged: one decides, and can 
   await saved(page, 2)
   await type(other, '10.61.1.9')
   await expect(other.getByText('changed by both').first()).toBeVisible()
+  await accessible(other)
   await expect(other.getByRole('button', { name: 'Apply my changes to theirs' })).toBeDisabled()
   const [file] = await Promise.all([
     other.waitForEvent('download'),
@@ -100,6 +102,7 @@ test('a site file is read back as an identical plan; a bad, a newer and a huge o
   await expect(page.getByRole('alert')).toContainText(
     'networks[1].gateway: 10.61.1.300 is not an IPv4 address',
   )
+  await accessible(page)
   await read('newer.json', file.replace(`"version": ${PLAN_VERSION}`, `"version": ${PLAN_VERSION + 1}`))
   await expect(page.getByRole('alert')).toContainText(
     `the file is of version ${PLAN_VERSION + 1}; this Able Mast knows versions up to ${PLAN_VERSION}`,

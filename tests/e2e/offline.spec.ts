@@ -1,4 +1,4 @@
-import { cell, expect, saved, test } from './fixtures'
+import { accessible, cell, expect, saved, test, toNight } from './fixtures'
 import type { Page } from '@playwright/test'
 
 const gateway = (page: Page) => cell(page, 'Networks', 'Staff', 4)
@@ -17,6 +17,9 @@ test('without the server the work stays, over a reload too, and is sent by itsel
   await page.route('**/api/sites/*/plan', (route) => route.abort())
   await type(page, '10.61.1.2')
   await expect(page.getByRole('alert')).toContainText('Not saved yet: the server does not answer.')
+  await accessible(page)
+  await toNight(page)
+  await accessible(page)
   page.on('dialog', (dialog) => void dialog.accept())
   await page.reload()
   await expect(gateway(page)).toHaveText('10.61.1.2')
@@ -61,6 +64,7 @@ test('ticks and results wait for the server and reach it once', async ({ planner
   await dialog.getByLabel('Tried from').fill('phone 3')
   await dialog.getByRole('button', { name: 'Record result' }).click()
   await expect(page.getByText('2 records wait for the server')).toBeVisible()
+  await accessible(page)
   await expect(page.getByText('recorded, not sent yet')).toBeVisible()
   await page.unroute(/\/(ticks|results)$/)
   await expect(page.getByText('for the server')).toBeHidden()

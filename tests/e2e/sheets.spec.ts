@@ -1,5 +1,5 @@
 import type { Page } from '@playwright/test'
-import { accessible, expect, SHEET_KEYS, test } from './fixtures'
+import { accessible, expect, SHEET_KEYS, test, toNight } from './fixtures'
 
 // Every sheet and its dialogs, by day and by night, held against WCAG 2.2; and as somebody sees them who needs
 // letters four times as large (success criterion 1.4.10: 320 CSS pixels wide without scrolling in two directions).
@@ -13,6 +13,8 @@ const DIALOGS: readonly (readonly [letter: string, opener: string | RegExp])[] =
   ['e', 'Import CSV'],
   ['n', 'Import a file'],
   ['s', 'Rules from intents'],
+  ['s', 'From rules'],
+  ['e', 'Add a model'],
   ['o', /^Replace or release /],
   ['p', /^Record /],
 ]
@@ -20,13 +22,6 @@ const DIALOGS: readonly (readonly [letter: string, opener: string | RegExp])[] =
 async function begin(page: Page): Promise<void> {
   await page.goto('/sites/gullhaven/addresses')
   await expect(page.getByRole('grid', { name: 'Networks' })).toBeVisible()
-}
-
-async function toNight(page: Page): Promise<void> {
-  await page.getByRole('button', { name: 'Planner' }).click()
-  await page.getByText('Night watch').click()
-  await expect(page.locator('.v-application')).toHaveClass(/v-theme--night/)
-  await page.keyboard.press('Escape')
 }
 
 async function go(page: Page, letter: string): Promise<void> {
@@ -58,10 +53,18 @@ async function askDialog(page: Page): Promise<void> {
   await expect(page.getByRole('dialog')).toHaveCount(0)
 }
 
+/** Tabs behind which a dialog's button stands. */
+const TAB_OF: Readonly<Record<string, string | RegExp>> = {
+  'From rules': /^Intents/,
+  'Add a model': /^Models/,
+}
+
 async function openEach(page: Page): Promise<void> {
   for (const [letter, opener] of DIALOGS)
     await test.step(String(opener), async () => {
       await go(page, letter)
+      const tab = TAB_OF[String(opener)]
+      if (tab !== undefined) await page.getByRole('tab', { name: tab }).click()
       await page.getByRole('button', { name: opener }).first().click()
       await askDialog(page)
     })
@@ -82,6 +85,34 @@ test('so can every dialog by day and by night', async ({ planner: page }) => {
   await accessible(page)
   await page.getByRole('button', { name: 'New site' }).click()
   await askDialog(page)
+})
+
+/** Tables of a sheet to which a row is added, and the tab on which they stand. */
+const ADDING: readonly (readonly [letter: string, tab: RegExp | null, button: string, table: string])[] = [
+  ['a', null, 'Add a network', 'Networks'],
+  ['l', /^Wi-Fi/, 'Add an SSID', 'SSIDs'],
+  ['e', null, 'Add a box', 'Boxes'],
+  ['b', /^Site and places/, 'Add a room', 'Rooms'],
+  ['b', /^Site and places/, 'Add a building', 'Buildings'],
+  ['b', /^Needs/, 'Add a need', 'Who and what must be connected'],
+  ['u', /^Who takes/, 'Add a choice', 'Policy routes'],
+  ['u', /^Port forwards/, 'Add a forward', 'Port forwards'],
+  ['s', /^Rules/, 'Add a rule', 'Rules'],
+  ['s', /^Intents/, 'Add an intent', 'Intents'],
+  ['s', /^Services/, 'Add a service', 'Services'],
+]
+test('what is added has the focus, so that one types on', async ({ planner: page, copy }) => {
+  await page.goto(`/sites/${copy}/addresses`)
+  await expect(page.getByRole('grid', { name: 'Networks' })).toBeVisible()
+  for (const [letter, tab, button, table] of ADDING)
+    await test.step(button, async () => {
+      await go(page, letter)
+      if (tab) await page.getByRole('tab', { name: tab }).click()
+      await page.getByRole('button', { name: button, exact: true }).click()
+      const cells = page.getByRole('grid', { name: table }).getByRole('gridcell')
+      await expect(cells.and(page.locator(':focus'))).toHaveCount(1)
+      await page.keyboard.press('Control+z')
+    })
 })
 
 for (const [percent, size] of [

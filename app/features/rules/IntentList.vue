@@ -25,9 +25,10 @@ const missed = (row: { readonly id: string }, key: string) =>
     (f) => f.code === 'P01' && f.place[0] === 'intents' && f.place[1] === row.id,
   )
 const inferring = ref(false)
-function add(): void {
+async function add(): Promise<void> {
   const first = plan.draft?.networks[0]
   asGrid.value = false
+  await nextTick()
   if (first) lists.addIntent({ kind: 'network', id: first.id })
 }
 defineExpose({ add })
