@@ -1,17 +1,19 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { planSchema, type Plan } from '#core/schema'
+import { missingFacts } from '#core/brief'
 import { analyse } from '#core/findings'
 import { formatServices } from '#core/filter'
 import { indexPlan } from '#core/queries'
 import { gridOf } from '../../tests/fixtures/reachability'
-import { firstPlan, MOST_ACCESS_POINTS, MOST_DESKS, type SiteWishes } from './first-plan'
+import { firstPlan, MOST_ACCESS_POINTS, MOST_DESKS, MOST_ROOMS, type SiteWishes } from './first-plan'
 
 const OFFICE: SiteWishes = {
   name: 'Harbour office',
   supernet: '10.40.0.0/16',
   country: 'NO',
   desks: 12,
+  rooms: 5,
   accessPoints: 3,
   guests: 30,
   lines: 2,
@@ -38,6 +40,7 @@ describe('a first plan', () => {
       supernet: fc.constantFrom('10.40.0.0/16', '192.168.0.0/16', '172.20.0.0/20'),
       country: fc.constantFrom('', 'NO'),
       desks: fc.integer({ min: 1, max: MOST_DESKS }),
+      rooms: fc.integer({ min: 1, max: MOST_ROOMS }),
       accessPoints: fc.nat(MOST_ACCESS_POINTS),
       guests: fc.nat(200),
       lines: fc.integer({ min: 1, max: 2 }),
@@ -69,6 +72,14 @@ describe('a first plan', () => {
     expect(made({ desks: 1, accessPoints: 3 }).devices.find((d) => d.kind === 'switch')?.model).toBe('S24P')
     expect(count(made({ desks: 10, accessPoints: 20 }), 'switch')).toBe(4)
     expect(count(made({ desks: MOST_DESKS, accessPoints: 0 }), 'switch')).toBe(7)
+  })
+  it('has its rooms, with everybody in one of them and access points in turn', () => {
+    const plan = made({ desks: 12, rooms: 5, accessPoints: 7 })
+    expect(plan.brief.rooms.map(({ people }) => people)).toEqual([3, 3, 2, 2, 2])
+    const places = plan.devices.filter(({ kind }) => kind === 'access-point').map(({ place }) => place)
+    const named = plan.brief.rooms.map(({ name }) => name)
+    expect(places).toEqual([...named, ...named.slice(0, 2)])
+    expect(missingFacts(plan).filter(({ key }) => key === 'headcount' || key === 'distance')).toEqual([])
   })
   it('has no guests without an access point, and says where the block is too small', () => {
     expect(made({ accessPoints: 0 }).networks.map(({ name }) => name)).toEqual(['Main', 'Management'])

@@ -19,6 +19,8 @@ export interface SiteWishes {
   readonly country: string
   /** People with a desk and a cable to it, 1 to `MOST_DESKS`. */
   readonly desks: number
+  /** Rooms with people or access points in them, 1 to `MOST_ROOMS`. */
+  readonly rooms: number
   /** 0 to `MOST_ACCESS_POINTS`. */
   readonly accessPoints: number
   /** Guests on the air at once; 0 for no network for them. They need an access point. */
@@ -31,6 +33,7 @@ export interface SiteWishes {
 
 export const MOST_DESKS = 150
 export const MOST_ACCESS_POINTS = 20
+export const MOST_ROOMS = 100
 /** Devices on the air for each person: a telephone and a computer. */
 const STATIONS_EACH = 2
 /** Access points that one large switch feeds by their class, 30 W each of 190 W. */
@@ -117,6 +120,24 @@ function withNetworks(growth: Growth, wishes: SiteWishes): void {
     })
 }
 
+const BUILDING = 'building'
+/** Rooms are filled in turn: `turn` is 0 for the first access point. */
+const roomName = (rooms: number, turn: number): string => `Room ${(turn % rooms) + 1}`
+
+/** Rooms of one building, among which people are shared out alike. */
+function withRooms(plan: Plan, { rooms, desks }: SiteWishes): Plan {
+  const list = Array.from({ length: rooms }, (_, turn) => ({
+    id: `room-${turn + 1}`,
+    name: roomName(rooms, turn),
+    buildingId: BUILDING,
+    people: Math.floor((desks + rooms - 1 - turn) / rooms),
+  }))
+  return {
+    ...plan,
+    brief: { ...plan.brief, buildings: [{ id: BUILDING, name: 'Main building' }], rooms: list },
+  }
+}
+
 const hasGuests = ({ guests, accessPoints }: SiteWishes): boolean => guests > 0 && accessPoints > 0
 
 /** Whether one small switch does: a socket for all, and current for its access points. */
@@ -182,11 +203,17 @@ class Sockets {
   }
 }
 
+const placed = (plan: Plan, deviceId: DeviceId, place: string): Plan => ({
+  ...plan,
+  devices: plan.devices.map((device) => (device.id === deviceId ? { ...device, place } : device)),
+})
+
 function withEdge(growth: Growth, wishes: SiteWishes, switches: readonly DeviceId[]): void {
   const sockets = new Sockets(switches, isSmall(wishes) ? SOCKETS.S8P : SOCKETS.S24P)
   const aps: DeviceId[] = []
   for (let n = 1; n <= wishes.accessPoints; n++) {
     const ap = growth.add(`Access point ${n}`, 'access-point', 'A2', VLAN.management)
+    growth.put((plan) => placed(plan, ap, roomName(wishes.rooms, n - 1)))
     const socket = sockets.take(n - 1)
     growth
       .set(socket[0], socket[1], trunkOf(growth.now))
@@ -316,6 +343,7 @@ function withLines(growth: Growth, wishes: SiteWishes): void {
 export function firstPlan(wishes: SiteWishes): Result<Plan> {
   const blank = blankPlan(wishes.name, wishes.supernet)
   const growth = new Growth({ ...blank, site: { ...blank.site, country: wishes.country } })
+  growth.put((plan) => withRooms(plan, wishes))
   withNetworks(growth, wishes)
   const gateway = growth.add('Gateway', 'gateway', 'G4', null)
   withLines(growth, wishes)

@@ -18,7 +18,7 @@ export { applyChanges, changesBetween, changesNotIn } from './change'
 export type { Change, Json } from './change'
 export { planForAnotherSite } from './copy'
 export { joinSsid, renameDevice, setCount, setHome, setModel, setSenders, setSent, ssidOf } from './devices'
-export { firstPlan, MOST_ACCESS_POINTS, MOST_DESKS } from './first-plan'
+export { firstPlan, MOST_ACCESS_POINTS, MOST_DESKS, MOST_ROOMS } from './first-plan'
 export type { SiteWishes } from './first-plan'
 export { mapApart } from './map-apart'
 export {

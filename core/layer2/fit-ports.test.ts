@@ -11,6 +11,7 @@ function office(): Plan {
     supernet: '10.40.0.0/16',
     country: 'NO',
     desks: 4,
+    rooms: 1,
     accessPoints: 1,
     guests: 10,
     lines: 1,

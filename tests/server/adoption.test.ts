@@ -21,6 +21,7 @@ const OFFICE: SiteWishes = {
   supernet: '10.40.0.0/16',
   country: 'NO',
   desks: 4,
+  rooms: 1,
   accessPoints: 1,
   guests: 0,
   lines: 1,

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import AppDialog from '~/ui/AppDialog.vue'
 import { parsePrefix4 } from '#core/address'
-import { blankPlan, firstPlan, MOST_ACCESS_POINTS, MOST_DESKS } from '#core/edit'
+import { blankPlan, firstPlan, MOST_ACCESS_POINTS, MOST_DESKS, MOST_ROOMS } from '#core/edit'
 import { parseCountry } from '#core/format'
 import type { Plan } from '#core/schema'
 import { ok, type Problem, type Result } from '#core/util'
@@ -35,6 +35,7 @@ const form = reactive({
   original: null as string | null,
   template: null as number | null,
   desks: '10',
+  rooms: '1',
   accessPoints: '2',
   guests: '20',
   lines: 1 as 1 | 2,
@@ -46,11 +47,12 @@ const RULES = {
   country: ruleOf(parseCountry),
   supernet: ruleOf(parsePrefix4),
   desks: ruleOf(whole(1, MOST_DESKS)),
+  rooms: ruleOf(whole(1, MOST_ROOMS)),
   accessPoints: ruleOf(whole(0, MOST_ACCESS_POINTS)),
   guests: ruleOf(whole(0, MOST_GUESTS)),
 }
 const OF_EMPTY = ['name', 'country', 'supernet'] as const
-const OF_FIRST = [...OF_EMPTY, 'desks', 'accessPoints', 'guests'] as const
+const OF_FIRST = [...OF_EMPTY, 'desks', 'rooms', 'accessPoints', 'guests'] as const
 const fits = computed(() =>
   (form.start === 'empty' ? OF_EMPTY : OF_FIRST).every((field) => RULES[field](form[field]) === true),
 )
@@ -66,6 +68,7 @@ function made(): Result<Plan> {
     ...common,
     country,
     desks: Number(form.desks),
+    rooms: Number(form.rooms),
     accessPoints: Number(form.accessPoints),
     guests: Number(form.guests),
     lines: form.lines,
@@ -147,13 +150,14 @@ async function submit(): Promise<void> {
       />
     </div>
     <template v-if="form.start === 'first'">
-      <div class="three">
+      <div class="four">
         <VTextField
           v-model="form.desks"
           label="Desks with a cable"
           inputmode="numeric"
           :rules="[RULES.desks]"
         />
+        <VTextField v-model="form.rooms" label="Rooms" inputmode="numeric" :rules="[RULES.rooms]" />
         <VTextField
           v-model="form.accessPoints"
           label="Access points"
@@ -189,18 +193,18 @@ async function submit(): Promise<void> {
 
 <style scoped>
 .pair,
-.three {
+.four {
   display: grid;
   grid-template-columns: 1fr 1fr;
   gap: 10px 12px;
   align-items: start;
 }
-.three {
-  grid-template-columns: repeat(3, 1fr);
+.four {
+  grid-template-columns: repeat(4, 1fr);
 }
 @media (max-width: 599px) {
   .pair,
-  .three {
+  .four {
     grid-template-columns: 1fr;
   }
 }
