@@ -105,10 +105,11 @@ export const usePlan = defineStore('plan', () => {
     const isSame = theirs.revision === kept.saved.revision && theirs.savedAt === kept.saved.savedAt
     done.value = kept.done
     undone.value = kept.undone
-    if (!isUnsaved(kept) && !isSame) return resetTo(theirs)
+    const isOurs = isUnsaved(kept)
+    if (!isOurs && !isSame) return resetTo(theirs)
     restoreDraft(kept)
-    if (isSame) return changed()
-    reconcile(theirs, kept.draft)
+    if (!isSame) reconcile(theirs, kept.draft)
+    else if (isOurs) changed()
   }
 
   /** The same while the server does not answer. */

@@ -1,8 +1,9 @@
 <script setup lang="ts" generic="Row extends { readonly id: string }">
-import { mdiArrowDown, mdiArrowUp } from '@mdi/js'
+import { mdiFilterOutline } from '@mdi/js'
 import { useVirtualizer } from '@tanstack/vue-virtual'
 import type { Problem } from '#core/util'
 import CellEditor from './CellEditor.vue'
+import TableHead from './TableHead.vue'
 import type { Column } from './columns'
 import { useSorting } from './sorted'
 import { cellsOf, faultsOf } from './paste'
@@ -13,7 +14,8 @@ import { reasonOf } from '~/wording/problems'
 /**
  * A table that is edited in place: arrows move, Enter or `e` edits, Esc leaves, cells paste from a
  * spreadsheet.
- * A press on a column's head, or `s` on a cell, sorts by it: up, down, and as the plan has it.
+ * A press on a column's head, or `s` on a cell, sorts by it: up, down, and as the plan has it. A long one can be
+ * filtered by what its rows say.
  * A text is laid on the plan at each keystroke at which it is right; a wrong one is told and changes nothing.
  */
 const props = defineProps<{
@@ -33,9 +35,11 @@ const emit = defineEmits<{ choose: [id: string] }>()
 /** Rows from which only those in sight are drawn. */
 const MANY = 120
 const ROW_PX = 30
+/** Rows that one looks over at a glance: more of them can be filtered. */
+const FEW = 15
 const plan = usePlan()
 const wrap = useTemplateRef<HTMLElement>('wrap')
-const { rows, held, sortedBy, sortBy, ariaSort } = useSorting(() => props)
+const { rows, held, wanted, sortedBy, sortBy } = useSorting(() => props)
 const many = computed(() => rows.value.length > MANY)
 const windowed = useVirtualizer(
   computed(() => ({
@@ -68,6 +72,7 @@ let session = 0
 /** True once something was typed into the cell that is edited. */
 let touched = false
 
+watch(wanted, () => (at.row = 0))
 const columnAt = (i: number) => props.columns[i] as Column<Row>
 const rowAt = (i: number) => rows.value[i]
 const canEdit = (i: number) => !props.readonly && columnAt(i).commit !== undefined
@@ -143,7 +148,7 @@ function end(keep: boolean): void {
   editing.value = false
   held.value = null
   const now = rows.value.findIndex(({ id }) => id === row?.id)
-  if (now !== -1) at.row = now
+  at.row = now === -1 ? Math.max(0, Math.min(at.row, rows.value.length - 1)) : now
 }
 
 function move(down: number, right: number): void {
@@ -220,6 +225,7 @@ async function paste(event: ClipboardEvent): Promise<void> {
 
 /** A row by its id, in a column by its key; without one, in the first that can be typed into. */
 async function go(id: string, key: string | null): Promise<void> {
+  if (!rows.value.some((r) => r.id === id)) wanted.value = ''
   const row = rows.value.findIndex((r) => r.id === id)
   const column = props.columns.findIndex((c) => (key === null ? c.commit !== undefined : c.key === key))
   if (row === -1) return
@@ -236,6 +242,21 @@ useRowFocus(
 
 <template>
   <div>
+    <VTextField
+      v-if="props.rows.length > FEW || wanted"
+      v-model="wanted"
+      class="filter"
+      :prepend-inner-icon="mdiFilterOutline"
+      clearable
+      :hint="wanted ? `${rows.length} of ${props.rows.length} rows` : ''"
+      persistent-hint
+      hide-details="auto"
+      @keydown.esc.stop="wanted = ''"
+    >
+      <template #label
+        >Filter<span class="sr">&nbsp;{{ label }}</span></template
+      >
+    </VTextField>
     <VTable class="bare">
       <template #wrapper>
         <div ref="wrap" class="wrap" :class="{ many }">
@@ -248,25 +269,7 @@ useRowFocus(
             @keydown="keyOnCell"
             @paste="paste"
           >
-            <thead>
-              <tr>
-                <th
-                  v-for="column in columns"
-                  :key="column.key"
-                  :class="{ num: column.num, sorts: !ordered && column.head !== '' }"
-                  :style="{ width: column.width }"
-                  :aria-sort="ariaSort(column.key)"
-                  @click="sortBy(column.key)"
-                >
-                  {{ column.head }}
-                  <VIcon
-                    v-if="sortedBy?.column === column.key"
-                    :icon="sortedBy.descending ? mdiArrowDown : mdiArrowUp"
-                    size="14"
-                  />
-                </th>
-              </tr>
-            </thead>
+            <TableHead :columns="columns" :sorted-by="sortedBy" :ordered="ordered" @sort="sortBy" />
             <tbody>
               <tr v-if="above > 0" aria-hidden="true">
                 <td :colspan="columns.length" class="gap" :style="{ height: `${above}px` }" />
@@ -316,6 +319,9 @@ useRowFocus(
               <tr v-if="below > 0" aria-hidden="true">
                 <td :colspan="columns.length" class="gap" :style="{ height: `${below}px` }" />
               </tr>
+              <tr v-if="props.rows.length > 0 && rows.length === 0">
+                <td :colspan="columns.length" class="soft">No row says this.</td>
+              </tr>
               <tr v-if="props.rows.length === 0">
                 <td :colspan="columns.length" class="soft"><slot name="empty">Nothing here yet.</slot></td>
               </tr>
@@ -341,31 +347,19 @@ useRowFocus(
   margin-bottom: 0;
   padding-bottom: 0;
 }
-.wrap.many thead th {
+.wrap.many :deep(thead th) {
   position: sticky;
   top: 0;
   z-index: 3;
   background: var(--panel);
 }
-th {
-  white-space: normal;
-}
-th.sorts {
-  cursor: pointer;
-}
-th.sorts:hover {
-  text-decoration: underline;
-}
 td.gap {
   padding: 0;
   border: 0;
 }
-th,
 td {
   padding-left: 6px;
   padding-right: 6px;
-}
-td {
   position: relative;
   white-space: nowrap;
   cursor: default;
@@ -393,6 +387,10 @@ tr.chosen > td {
 }
 tr.chosen.trouble > td {
   background: var(--trouble);
+}
+.filter {
+  max-width: 320px;
+  margin-bottom: 6px;
 }
 .told {
   padding: 6px 0;

@@ -23,6 +23,20 @@ export function sortedRows<Row>(
     .map(({ row }) => row)
 }
 
+/** Rows in which each of some words stands, in whichever column. */
+export function rowsWith<Row>(
+  rows: readonly Row[],
+  columns: readonly Column<Row>[],
+  wanted: string,
+): readonly Row[] {
+  const words = wanted.toLowerCase().split(/\s+/).filter(Boolean)
+  if (words.length === 0) return rows
+  return rows.filter((row) => {
+    const text = columns.map((column) => column.get(row).toLowerCase()).join('\n')
+    return words.every((word) => text.includes(word))
+  })
+}
+
 /** The next way to sort after a column's head was pressed: up, down, and as the plan has it. */
 export function sortedNext(by: SortedBy | null, column: string): SortedBy | null {
   if (by?.column !== column) return { column, descending: false }
@@ -35,24 +49,24 @@ interface Sortable<Row> {
   readonly ordered?: boolean
 }
 
-/** The rows of a table as somebody has sorted them. */
+/** The rows of a table as somebody has filtered and sorted them. */
 export function useSorting<Row extends { readonly id: string }>(table: () => Sortable<Row>) {
   const sortedBy = shallowRef<SortedBy | null>(null)
-  const sorted = computed(() => sortedRows(table().rows, table().columns, sortedBy.value))
-  /** Order of the rows while a cell is edited: a row stays where it is until its text is finished. */
+  const wanted = ref('')
+  const filtered = computed(() => rowsWith(table().rows, table().columns, wanted.value ?? ''))
+  const sorted = computed(() => sortedRows(filtered.value, table().columns, sortedBy.value))
+  /** The rows while a cell is edited: each stays, and stays where it is, until its text is finished. */
   const held = shallowRef<readonly string[] | null>(null)
   const rows = computed(() => {
     const order = held.value
-    if (!order || !sortedBy.value) return sorted.value
-    return table().rows.toSorted((one, other) => order.indexOf(one.id) - order.indexOf(other.id))
+    if (!order || (!sortedBy.value && !wanted.value)) return sorted.value
+    const place = new Map(order.map((id, at) => [id, at]))
+    const kept = table().rows.filter(({ id }) => place.has(id))
+    return kept.toSorted((one, other) => (place.get(one.id) ?? 0) - (place.get(other.id) ?? 0))
   })
   function sortBy(key: string): void {
     const head = table().columns.find((column) => column.key === key)?.head ?? ''
     if (!table().ordered && head !== '') sortedBy.value = sortedNext(sortedBy.value, key)
   }
-  const ariaSort = (key: string) => {
-    if (sortedBy.value?.column !== key) return undefined
-    return sortedBy.value.descending ? 'descending' : 'ascending'
-  }
-  return { rows, held, sortedBy, sortBy, ariaSort }
+  return { rows, held, wanted, sortedBy, sortBy }
 }

@@ -2,7 +2,7 @@ import './globals'
 import { describe, expect, it } from 'vitest'
 import type { Column } from '~/ui/columns'
 import { offersFor, withToggled } from '~/ui/offers'
-import { sortedNext, sortedRows } from '~/ui/sorted'
+import { rowsWith, sortedNext, sortedRows } from '~/ui/sorted'
 
 const NAMES = ['Fibre', 'LTE', 'Hall switch', 'Loft switch']
 const shown = (text: string) =>
@@ -56,5 +56,29 @@ describe('sorted rows', () => {
       null,
     ])
     expect(sortedNext(down, 'same')).toEqual({ column: 'same', descending: false })
+  })
+})
+
+describe('filtered rows', () => {
+  const rows = [
+    { id: 'a', name: 'Laboratory switch', port: '24' },
+    { id: 'b', name: 'Boathouse switch', port: '2' },
+    { id: 'c', name: 'Laboratory AP', port: '1' },
+  ]
+  const columns: readonly Column<(typeof rows)[number]>[] = [
+    { key: 'name', head: 'Name', get: ({ name }) => name },
+    { key: 'port', head: 'Port', get: ({ port }) => port },
+  ]
+  const ids = (wanted: string) => rowsWith(rows, columns, wanted).map(({ id }) => id)
+  it('hold each of the words, in any column and however written', () => {
+    expect(ids('LAB')).toEqual(['a', 'c'])
+    expect(ids('switch lab')).toEqual(['a'])
+    expect(ids(' 2 ')).toEqual(['a', 'b'])
+    expect(ids('switch 4')).toEqual(['a'])
+    expect(ids('cellar')).toEqual([])
+  })
+  it('are all of them where nothing is asked, and no word joins two columns', () => {
+    expect(rowsWith(rows, columns, '  ')).toBe(rows)
+    expect(ids('ap1')).toEqual([])
   })
 })

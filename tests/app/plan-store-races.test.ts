@@ -193,3 +193,32 @@ describe('the plan of a person', () => {
     )
   })
 })
+
+describe('after a reload', () => {
+  it('what is saved is called saved at once, and what is not is not', async () => {
+    const net = makeServer()
+    vi.stubGlobal('fetch', net.fetched)
+    browser.kept.clear()
+    const states: string[] = []
+    const reload = async () => {
+      vi.clearAllTimers()
+      setActivePinia(createPinia())
+      useSession().me = { name: 'Planner', role: 'planner' }
+      const store = usePlan()
+      void store.open('x')
+      while (!store.draft) await wait(1)
+      states.push(store.state)
+      return store
+    }
+    const type = { kind: 'type', id: 'staff', value: 77 } as const
+    await happen(await reload(), type, net)
+    await wait(5000)
+    const store = await reload()
+    Object.assign(net.server, { way: 'down' })
+    await happen(store, { ...type, value: 78 }, net)
+    await wait(300)
+    Object.assign(net.server, { way: 'up' })
+    await reload()
+    expect(states).toEqual(['saved', 'saved', 'unsaved'])
+  })
+})

@@ -115,6 +115,32 @@ test('what is added has the focus, so that one types on', async ({ planner: page
     })
 })
 
+test('a long table is filtered, stays so while a row is edited, and shows what is pointed at', async ({
+  planner: page,
+  copy,
+}) => {
+  await page.goto(`/sites/${copy}/loom`)
+  await page.getByRole('tab', { name: /^Devices/ }).click()
+  const table = page.getByRole('grid', { name: 'Devices' })
+  const field = page.getByRole('textbox', { name: 'Filter Devices' })
+  await field.fill('laboratory ap')
+  await expect(page.getByText(/^\d of \d+ rows$/)).toBeVisible()
+  const first = table.getByRole('gridcell').first()
+  await expect(first).toContainText('Laboratory AP')
+  await accessible(page)
+  // What is typed no longer says the words; the row stays until it is finished.
+  await first.dblclick()
+  await page.keyboard.press('Control+a')
+  await page.keyboard.type('Hut')
+  await expect(page.getByRole('textbox', { name: 'Name' })).toHaveValue('Hut')
+  await page.keyboard.press('Enter')
+  await expect(table.getByRole('gridcell', { name: 'Hut', exact: true })).toHaveCount(0)
+  await field.fill('no such thing')
+  await expect(table.getByText('No row says this.')).toBeVisible()
+  await page.keyboard.press('Escape')
+  await expect(table.getByRole('gridcell', { name: 'Hut', exact: true })).toBeVisible()
+})
+
 for (const [percent, size] of [
   [200, { width: 640, height: 400 }],
   [400, { width: 320, height: 256 }],
