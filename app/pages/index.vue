@@ -9,6 +9,7 @@ import { beginSite, firstSheetOf, readTemplates, type Beginning } from '~/featur
 import { api } from '~/stores/api'
 import { useSession } from '~/stores/session'
 import { sentenceOf } from '~/wording/problems'
+import ReadingNotice from '~/ui/ReadingNotice.vue'
 
 /** The fleet: every site, and reading one from a file. */
 const session = useSession()
@@ -69,7 +70,7 @@ async function create(beginning: Beginning): Promise<readonly Problem[]> {
       </span>
       <p>{{ session.me?.name }} <VBtn variant="text" @click="session.signOut">Sign out</VBtn></p>
     </header>
-    <p v-if="!sites && problems.length === 0" class="soft">Reading</p>
+    <ReadingNotice v-if="!sites && problems.length === 0" words="Reading the sites" />
     <VTable v-if="sites" class="ruled">
       <thead>
         <tr>

@@ -4,13 +4,20 @@ import { useSession } from '~/stores/session'
 
 const plan = usePlan()
 const session = useSession()
+/** What the next press takes back, and what it brings again. */
+const undoes = computed(() => plan.done.at(-1)?.words)
+const redoes = computed(() => plan.undone.at(-1)?.words)
 </script>
 
 <template>
   <span v-if="session.edits" class="pair">
-    <VBtn :disabled="plan.done.length === 0" :title="plan.done.at(-1)?.words" @click="plan.undo"> Undo </VBtn>
-    <VBtn :disabled="plan.undone.length === 0" :title="plan.undone.at(-1)?.words" @click="plan.redo">
+    <VBtn :disabled="!undoes" @click="plan.undo">
+      Undo
+      <VTooltip v-if="undoes" activator="parent" location="bottom" :text="undoes" />
+    </VBtn>
+    <VBtn :disabled="!redoes" @click="plan.redo">
       Redo
+      <VTooltip v-if="redoes" activator="parent" location="bottom" :text="redoes" />
     </VBtn>
   </span>
 </template>

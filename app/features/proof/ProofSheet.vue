@@ -9,6 +9,7 @@ import { useSite } from '~/stores/site'
 import { timeText } from '~/wording/adoption'
 import { sentenceOf } from '~/wording/problems'
 import { resultWords } from '~/wording/proof'
+import ReadingNotice from '~/ui/ReadingNotice.vue'
 
 const plan = usePlan()
 const site = useSite()
@@ -56,7 +57,7 @@ async function ask(): Promise<void> {
     <p v-for="(p, i) in recording ? [] : site.problems" :key="i" class="wrong-words" role="alert">
       {{ sentenceOf(p) }}
     </p>
-    <p v-if="!site.proof" class="soft">Reading the proof</p>
+    <ReadingNotice v-if="!site.proof" words="Reading the proof" />
     <div v-else class="table" role="table" aria-label="Acceptance tests">
       <div class="tr head" role="row">
         <span role="columnheader" /><span role="columnheader">Test</span

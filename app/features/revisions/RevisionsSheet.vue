@@ -12,6 +12,7 @@ import { useSession } from '~/stores/session'
 import { timeText } from '~/wording/adoption'
 import { changeText } from '~/wording/changes'
 import { sentenceOf } from '~/wording/problems'
+import ReadingNotice from '~/ui/ReadingNotice.vue'
 
 interface Revision {
   readonly plan: Plan
@@ -80,7 +81,7 @@ const sinceThen = computed(() =>
       </p>
     </header>
     <p v-for="(p, i) in problems" :key="i" class="wrong-words" role="alert">{{ sentenceOf(p) }}</p>
-    <p v-if="!lines && problems.length === 0" class="soft">Reading</p>
+    <ReadingNotice v-if="!lines && problems.length === 0" words="Reading the revisions" />
     <VTable v-if="lines" class="ruled">
       <thead>
         <tr>

@@ -48,8 +48,8 @@ async function powerAll(): Promise<void> {
     <ul v-if="site.lab && site.lab.length > 0">
       <li v-for="d in site.lab ?? []" :key="d.serial">
         <div class="what">
-          <b>{{ d.label }}</b>
-          <span class="soft small"
+          <b>{{ d.label }}</b>{{ ' '
+          }}<span class="soft small"
             >{{ d.model }}, firmware {{ d.firmware }}, {{ d.factory ? 'factory state' : 'configured' }}</span
           ><br />
           <span class="small"

@@ -13,6 +13,7 @@ import { usePlan } from '~/stores/plan'
 import { useSession } from '~/stores/session'
 import { useSite } from '~/stores/site'
 import { eventWords, timeText } from '~/wording/adoption'
+import ReadingNotice from '~/ui/ReadingNotice.vue'
 
 const plan = usePlan()
 const site = useSite()
@@ -37,13 +38,13 @@ function chooseBox(number: string, deviceId: DeviceId): void {
     <header>
       <h1>Roster</h1>
       <p>
-        {{ inSync }} of {{ entries.length }} in sync.
+        <template v-if="site.roster">{{ inSync }} of {{ entries.length }} in sync.</template>
         <span :class="{ off: !site.live }">{{
           site.live ? 'Live.' : 'Not live: the server is silent; what is below may be old.'
         }}</span>
       </p>
     </header>
-    <p v-if="!site.roster" class="soft">Reading the roster</p>
+    <ReadingNotice v-if="!site.roster" words="Reading the roster" />
     <div v-else class="table" role="table" aria-label="Roster">
       <div class="tr head" role="row">
         <span role="columnheader">Device</span><span role="columnheader">Serial</span
@@ -80,10 +81,14 @@ function chooseBox(number: string, deviceId: DeviceId): void {
             v-if="e.last"
             variant="text"
             :aria-expanded="opened === e.row.deviceId"
-            :title="opened === e.row.deviceId ? 'Hide its words' : 'All its words'"
             @click="opened = opened === e.row.deviceId ? '' : e.row.deviceId"
           >
             {{ eventWords(e.last) }}<span class="sr"> of {{ e.name }}</span>
+            <VTooltip
+              activator="parent"
+              location="bottom"
+              :text="opened === e.row.deviceId ? 'Hide its words' : 'All its words'"
+            />
           </VBtn>
           <span v-else class="soft">nothing heard</span>
           <span v-if="e.last" class="soft">{{ timeText(e.last.atMs, nowMs) }}</span>

@@ -11,6 +11,7 @@ import { useSite } from '~/stores/site'
 import { dateText } from '~/wording/adoption'
 import { resultWords } from '~/wording/proof'
 import { sentenceOf } from '~/wording/problems'
+import ReadingNotice from '~/ui/ReadingNotice.vue'
 
 /** One page to print: what was planned, what was built and what was seen to work. */
 const route = useRoute()
@@ -54,7 +55,7 @@ const print = () => globalThis.print()
       <VBtn variant="flat" @click="print">Print</VBtn>
     </p>
     <p v-if="plan.loading === 'failed'" role="alert">{{ plan.problems.map(sentenceOf).join('; ') }}</p>
-    <p v-else-if="!document || !site.proof" class="soft">Reading</p>
+    <ReadingNotice v-else-if="!document || !site.proof" words="Reading the papers" />
     <template v-else>
       <h1>{{ document.site.name }}: as built</h1>
       <p>

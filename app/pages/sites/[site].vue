@@ -16,6 +16,7 @@ import { useAnalysis } from '~/stores/analysis'
 import { usePreferences } from '~/stores/preferences'
 import { usePlan } from '~/stores/plan'
 import { useSite } from '~/stores/site'
+import ReadingNotice from '~/ui/ReadingNotice.vue'
 
 // What a first page does not show is loaded when it is first asked for.
 const ConflictDialog = defineAsyncComponent(() => import('~/shell/ConflictDialog.vue'))
@@ -134,7 +135,7 @@ watch(
     </VNavigationDrawer>
     <VMain id="sheet" ref="main" scrollable tabindex="-1">
       <WorkNotices />
-      <p v-if="plan.loading === 'yes'" class="reading soft">Reading the plan</p>
+      <ReadingNotice v-if="plan.loading === 'yes'" class="reading" words="Reading the plan" />
       <NuxtPage v-if="plan.draft" />
     </VMain>
     <VBottomNavigation v-if="mobile" class="no-print" tag="nav" aria-label="Where you are" height="60">
