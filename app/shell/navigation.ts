@@ -34,7 +34,7 @@ export const NOT_YET = 'not yet part of Able Mast'
 
 /** Sheets that are named before they are there, by stage: at which place. */
 const LATER: Readonly<Record<string, { readonly name: string; readonly place: number }>> = {
-  plan: { name: 'Air', place: 6 },
+  plan: { name: 'Wi-Fi', place: 7 },
 }
 
 function sheetsWithLater(stage: string): Sheet[] {

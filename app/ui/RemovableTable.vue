@@ -16,7 +16,7 @@ const props = defineProps<{
   ordered?: boolean
   focusAt?: { readonly row: string; readonly column: string } | null
 }>()
-const emit = defineEmits<{ remove: [id: string] }>()
+const emit = defineEmits<{ remove: [id: string]; choose: [id: string] }>()
 const session = useSession()
 const columns = computed((): readonly Column<Row>[] => [
   ...props.columns,
@@ -36,6 +36,7 @@ const canGo = (row: Row) => session.edits && (props.usedBy?.(row) ?? '') === ''
     :trouble="trouble"
     :ordered="ordered"
     :focus-at="focusAt ?? null"
+    @choose="(id) => emit('choose', id)"
   >
     <template #remove="{ row }"
       ><VBtn v-if="canGo(row)" variant="text" @click="emit('remove', row.id)">

@@ -13,11 +13,11 @@ const redoes = computed(() => plan.undone.at(-1)?.words)
   <span v-if="session.edits" class="pair">
     <VBtn :disabled="!undoes" @click="plan.undo">
       Undo
-      <VTooltip v-if="undoes" activator="parent" location="bottom" :text="undoes" />
+      <VTooltip v-if="undoes" activator="parent" location="bottom" :text="undoes" :aria-label="undoes" />
     </VBtn>
     <VBtn :disabled="!redoes" @click="plan.redo">
       Redo
-      <VTooltip v-if="redoes" activator="parent" location="bottom" :text="redoes" />
+      <VTooltip v-if="redoes" activator="parent" location="bottom" :text="redoes" :aria-label="redoes" />
     </VBtn>
   </span>
 </template>

@@ -170,6 +170,7 @@ const REASONS: Readonly<Record<string, (v: Values) => string>> = {
   'too-many-scenarios': (values) =>
     `${values['count']} combinations of failures are more than one run may have (${values['most']}); ` +
     'choose fewer things',
+  'no-frequency': () => 'the gain of a dish needs the frequency: type that first',
   'no-such-site': () => 'there is no such site',
   'no-such-template': () => 'this template has been removed; choose another',
   'template-name-taken': (v) => `there is a template ${v['text']} already; give this one another name`,

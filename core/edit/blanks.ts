@@ -9,11 +9,24 @@ import type {
   Link,
   Network,
   Port,
+  RadioEndSettings,
+  RadioSettings,
   StaticAssignment,
   Uplink,
   UplinkFacts,
 } from '#core/schema'
 
+const BLANK_END: RadioEndSettings = { antennaM: null, powerDbm: null, gainDbi: null, feederDb: null }
+/** Left over the least sensitivity: 10 dB, common practice without a source. */
+export const BLANK_RADIO: RadioSettings = {
+  mhz: null,
+  widthMhz: null,
+  polarization: 'vertical',
+  rainMmPerHour: null,
+  marginDb: 10,
+  ends: { a: BLANK_END, b: BLANK_END },
+  profile: [],
+}
 export const BLANK_BRIEF: Brief = {
   buildings: [],
   spans: [],

@@ -21,6 +21,7 @@ import {
   line,
 } from './common'
 import { deviceKind } from './product'
+import { radioPath } from './radio'
 
 export const portMode = z.discriminatedUnion('mode', [
   z.strictObject({ mode: z.literal('access'), vlan: vid }),
@@ -77,7 +78,7 @@ const run = z.enum(['indoor', 'outdoor', 'between'])
 const medium = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('copper'), category: copperCategory, lengthM: metres, run }),
   z.strictObject({ kind: z.literal('fibre'), grade: fibreGrade, lengthM: metres, run }),
-  z.strictObject({ kind: z.literal('radio'), lengthM: metres }),
+  z.strictObject({ kind: z.literal('radio'), lengthM: metres, radio: radioPath }),
   z.strictObject({ kind: z.literal('wifi'), ssidId }),
   z.strictObject({ kind: z.literal('line') }),
 ])

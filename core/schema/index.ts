@@ -43,6 +43,7 @@ export type {
   ServiceEntry,
 } from './policy'
 export type { DeviceKind, Factory, Model, PoeLoad, PoeSource, PortGroup } from './product'
+export type { RadioEndSettings, RadioSettings, SurveyPoint } from './radio'
 export type { IpsecEnd, IpsecLink, IpsecSuite, Peer, Tunnel } from './tunnel'
 export type { Cellular, PortForward, Probe, StaticRoute, Uplink, UplinkFacts } from './uplink'
 export { planSchema } from './plan'

@@ -82,6 +82,7 @@ export const SHEET_KEYS = [
   ['c', 'Cables'],
   ['w', 'Power'],
   ['u', 'Uplinks'],
+  ['i', 'Bridges'],
   ['n', 'Tunnels'],
   ['s', 'Rules'],
   ['r', 'Reach grid'],

@@ -38,7 +38,7 @@ function chooseBox(number: string, deviceId: DeviceId): void {
     <header>
       <h1>Roster</h1>
       <p>
-        <template v-if="site.roster">{{ inSync }} of {{ entries.length }} in sync.</template>
+        {{ site.roster ? `${inSync} of ${entries.length} in sync. ` : '' }}
         <span :class="{ off: !site.live }">{{
           site.live ? 'Live.' : 'Not live: the server is silent; what is below may be old.'
         }}</span>
@@ -88,6 +88,7 @@ function chooseBox(number: string, deviceId: DeviceId): void {
               activator="parent"
               location="bottom"
               :text="opened === e.row.deviceId ? 'Hide its words' : 'All its words'"
+              :aria-label="opened === e.row.deviceId ? 'Hide its words' : 'All its words'"
             />
           </VBtn>
           <span v-else class="soft">nothing heard</span>

@@ -214,7 +214,7 @@ const CABLE_COLUMNS = [
       const lengthM = 'lengthM' in link.medium ? link.medium.lengthM : 0
       return typed.ok ? ok({ ...(CABLES[cableNames.indexOf(text)] ?? NEW_CABLE), lengthM } as Medium) : typed
     },
-    write: (link, medium) => void (link.medium = { ...medium }),
+    write: (link, medium) => void (link.medium = medium as LinkDraft['medium']),
     words: saying(''),
   }),
   ofCable({

@@ -245,6 +245,29 @@ function fromNinth(plan: Fields): Fields {
   }
 }
 
+const END_11 = { antennaM: null, powerDbm: null, gainDbi: null, feederDb: null }
+const RADIO_11 = {
+  mhz: null,
+  widthMhz: null,
+  polarization: 'vertical',
+  rainMmPerHour: null,
+  marginDb: 10,
+  ends: { a: END_11, b: END_11 },
+  profile: [],
+}
+
+/** A radio link says what its radios are set to, and what was surveyed between them. */
+const fromTenth = (plan: Fields): Fields => ({
+  ...plan,
+  version: 11,
+  links: each(plan['links'], (link) => ({
+    ...link,
+    medium: within(link['medium'], (medium) =>
+      medium['kind'] === 'radio' ? { radio: RADIO_11, ...medium } : medium,
+    ),
+  })),
+})
+
 /** From version 1 to 2, from 2 to 3, and so on. */
 const STEPS: readonly ((plan: Fields) => Fields)[] = [
   fromFirst,
@@ -256,6 +279,7 @@ const STEPS: readonly ((plan: Fields) => Fields)[] = [
   fromSeventh,
   fromEighth,
   fromNinth,
+  fromTenth,
 ]
 
 /** A plan of any version known here, as today's; its parts are checked by the schema, not here. */

@@ -1,0 +1,16 @@
+import { defineSheet } from '~/shell/sheet'
+
+export default defineSheet({
+  key: 'bridges',
+  name: 'Bridges',
+  stage: 'plan',
+  place: 6,
+  shortcut: 'i',
+  help: [
+    'The drawing: ground and what stands on it, the straight line, and the first Fresnel zone around it.',
+    'Free: what is left of the zone at a surveyed point. 60 % is wanted at usual refraction.',
+    'The balance: what a transmitter sends, what is lost and gained on the way, and what arrives.',
+    'To spare: what arrives over the least level at which the slowest rate is received.',
+    'All of it is an estimate: a reading on site replaces it.',
+  ],
+})

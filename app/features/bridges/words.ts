@@ -1,0 +1,50 @@
+import type { StepCode, Unsaid } from '#core/radio'
+
+export const STEP_WORDS: Readonly<Record<StepCode, string>> = {
+  power: 'Transmitter',
+  'feeder-out': 'Its cable',
+  'gain-out': 'Its antenna',
+  'free-space': 'Free space',
+  diffraction: 'Obstacles',
+  'gain-in': 'Antenna',
+  'feeder-in': 'Cable',
+  rain: 'Rain',
+}
+
+const UNSAID: Readonly<Record<Unsaid['what'], string>> = {
+  distance: 'the distance',
+  frequency: 'the frequency',
+  width: 'the width of the channel',
+  antenna: 'height of the antenna',
+  power: 'power',
+  gain: 'gain of the antenna',
+  feeder: 'loss of the cable',
+}
+
+/** What is still to be said, in one sentence; `names` of both ends. */
+export function unsaidWords(list: readonly Unsaid[], names: readonly [string, string]): string {
+  const parts = list.map((one) =>
+    'end' in one ? `${UNSAID[one.what]} at ${names[one.end === 'a' ? 0 : 1]}` : UNSAID[one.what],
+  )
+  return `Not computed yet. Still to be said: ${parts.join(', ')}.`
+}
+
+const km = (lengthM: number): string => `${(lengthM / 1000).toLocaleString('en')} km`
+const tenth = (value: number): string => value.toFixed(1).replace('-', '−')
+export const dbWords = (value: number): string => `${value > 0 ? '+' : ''}${tenth(value)}`
+export const levelWords = tenth
+export const dbmWords = (value: number): string => `${tenth(value)} dBm`
+export const percentWords = (share: number): string =>
+  `${Math.round(100 * share)
+    .toString()
+    .replace('-', '−')} %`
+
+/** What the drawing shows, for whom cannot see it. */
+export const pictureWords = (names: readonly [string, string], lengthM: number): string =>
+  `Path from ${names[0]} to ${names[1]}, ${km(lengthM)}: ground, straight line and first Fresnel zone. ` +
+  'The same figures are in the table of surveyed points.'
+
+export const tiltWords = (degrees: number): string => {
+  if (Math.abs(degrees) < 0.05) return 'level'
+  return `${Math.abs(degrees).toFixed(1)}° ${degrees > 0 ? 'up' : 'down'}`
+}

@@ -1,0 +1,97 @@
+// Question: which radio links does a plan have, and what is still to be said before one can be computed?
+// Method: the settings of a link and of its ends, each of which may be unknown.
+import type { Link, LinkId, PortRef, RadioSettings } from '#core/schema'
+import { portKey, specOf, type PlanIndex } from '#core/queries'
+import type { RadioPath } from './link-budget'
+import type { WidthMhz } from './rates'
+
+type EndKey = 'a' | 'b'
+/** What is not said: of the link itself, or of one end. */
+export type Unsaid =
+  | { readonly what: 'distance' | 'frequency' | 'width' }
+  | { readonly what: 'antenna' | 'power' | 'gain' | 'feeder'; readonly end: EndKey }
+
+export interface RadioLink {
+  readonly id: LinkId
+  readonly link: Link
+  readonly lengthM: number
+  readonly settings: RadioSettings
+  /** Names of the devices at both ends. */
+  readonly names: readonly [string, string]
+  /** What can be computed; null while something is not said. */
+  readonly path: (RadioPath & { readonly widthMhz: WidthMhz }) | null
+  readonly unsaid: readonly Unsaid[]
+}
+
+const OF_END = [
+  ['antenna', 'antennaM'],
+  ['power', 'powerDbm'],
+  ['gain', 'gainDbi'],
+  ['feeder', 'feederDb'],
+] as const
+
+function unsaidOf({ mhz, widthMhz, ends }: RadioSettings, lengthM: number): Unsaid[] {
+  const own = [
+    [lengthM > 0, 'distance'],
+    [mhz !== null, 'frequency'],
+    [widthMhz !== null, 'width'],
+  ] as const
+  return [
+    ...own.flatMap(([isSaid, what]) => (isSaid ? [] : [{ what }])),
+    ...(['a', 'b'] as const).flatMap((end) =>
+      OF_END.filter(([, field]) => ends[end][field] === null).map(([what]) => ({ what, end })),
+    ),
+  ]
+}
+
+function pathOf(settings: RadioSettings, lengthM: number): RadioLink['path'] {
+  const { mhz, widthMhz, polarization, rainMmPerHour, profile } = settings
+  if (mhz === null || widthMhz === null || unsaidOf(settings, lengthM).length > 0) return null
+  const endOf = ({ powerDbm, gainDbi, feederDb }: RadioSettings['ends']['a']) => ({
+    powerDbm: powerDbm ?? 0,
+    gainDbi: gainDbi ?? 0,
+    feederDb: feederDb ?? 0,
+  })
+  const { a: first, b: second } = settings.ends
+  return {
+    lengthM,
+    mhz,
+    widthMhz,
+    polarization,
+    rainMmPerHour: rainMmPerHour ?? 0,
+    antennasM: [first.antennaM ?? 0, second.antennaM ?? 0],
+    points: profile,
+    ends: [endOf(first), endOf(second)],
+  }
+}
+
+/** In the plan's order. */
+export function radioLinks(index: PlanIndex): RadioLink[] {
+  const nameOf = (deviceId: string) => index.devices.get(deviceId)?.name ?? deviceId
+  return index.plan.links.flatMap((link): RadioLink[] => {
+    const { medium } = link
+    if (medium.kind !== 'radio') return []
+    const { lengthM, radio: settings } = medium
+    return [
+      {
+        id: link.id,
+        link,
+        lengthM,
+        settings,
+        names: [nameOf(link.a.deviceId), nameOf(link.b.deviceId)],
+        path: pathOf(settings, lengthM),
+        unsaid: unsaidOf(settings, lengthM),
+      },
+    ]
+  })
+}
+
+/** Ports of radio bridges that can be an end of a link to come; any where the model is not known. */
+export function freeRadioPorts(index: PlanIndex): PortRef[] {
+  const isFree = (ref: PortRef) =>
+    !index.linksAt.has(portKey(ref)) && (specOf(index, ref)?.kind ?? 'radio') === 'radio'
+  return index.plan.devices
+    .filter(({ kind }) => kind === 'bridge-radio')
+    .flatMap(({ id, ports }) => ports.map((port) => ({ deviceId: id, portId: port.id })))
+    .filter(isFree)
+}

@@ -1,0 +1,23 @@
+import type { RadioSettings } from '#core/schema'
+
+/** The bridge over the water: a dish at each end, heights above the mean sea, surveyed from the boat. */
+export const skerryRadio: RadioSettings = {
+  mhz: 5600,
+  widthMhz: 40,
+  polarization: 'vertical',
+  rainMmPerHour: 32,
+  marginDb: 10,
+  ends: {
+    a: { antennaM: 14, powerDbm: 13, gainDbi: 23, feederDb: 0.5 },
+    b: { antennaM: 9, powerDbm: 13, gainDbi: 23, feederDb: 0.5 },
+  },
+  profile: [
+    { id: 'shore', atM: 60, groundM: 4, obstacleM: 2 },
+    { id: 'water', atM: 150, groundM: 0, obstacleM: 0 },
+    { id: 'rock-foot', atM: 2280, groundM: 0, obstacleM: 0 },
+    { id: 'beacon-rock', atM: 2350, groundM: 2, obstacleM: 5.5 },
+    { id: 'rock-back', atM: 2420, groundM: 0, obstacleM: 0 },
+    { id: 'skerry', atM: 3290, groundM: 0, obstacleM: 0 },
+    { id: 'landing', atM: 3340, groundM: 3, obstacleM: 0 },
+  ],
+}

@@ -1,0 +1,91 @@
+import { describe, expect, it } from 'vitest'
+import { earthBulgeM, fresnelRadiusM, K_USUAL, radioLinks, type RadioLink } from '#core/radio'
+import { indexPlan } from '#core/queries'
+import { gullhavenPlan } from '#server/demo/gullhaven'
+import { gainTyped } from '~/features/bridges/typed'
+import { profileShape, VIEW } from '~/features/bridges/profile-shape'
+import { verdictsOf } from '~/features/bridges/verdicts'
+import { tiltWords, unsaidWords } from '~/features/bridges/words'
+
+type Computed = NonNullable<RadioLink['path']>
+const skerry = (): { link: RadioLink; path: Computed } => {
+  const [link] = radioLinks(indexPlan(gullhavenPlan()))
+  if (!link?.path) throw new Error('the demo has a radio link')
+  return { link, path: link.path }
+}
+const zoneOf = (change: Partial<Computed>) => {
+  const { link, path } = skerry()
+  return verdictsOf(link, { ...path, ...change }).find(({ key }) => key === 'zone')
+}
+
+describe('what is said of a radio link', () => {
+  it('is how much of the zone is free, and how high an antenna would have to be', () => {
+    const zone = zoneOf({})
+    expect(zone?.isFine).toBe(false)
+    const [, free, , higherA, higherB] =
+      /^(\d+) % free at ([\d,]+) m, 60 % is wanted: .* end A ([\d.]+) m higher, or .* end B ([\d.]+) m\.$/.exec(
+        zone?.text ?? '',
+      ) ?? []
+    // From first principles: the line at 2,350 m, less the earth, the rock and the beacon on it.
+    const lineM = 14 - (5 * 2350) / 3400
+    const radiusM = fresnelRadiusM(5600, 2.35, 1.05)
+    const freeM = lineM - earthBulgeM(2.35, 1.05, K_USUAL) - 7.5
+    expect(Number(free)).toBe(Math.round((100 * freeM) / radiusM))
+    const lacksM = 0.6 * radiusM - freeM
+    expect(Number(higherA)).toBeCloseTo((lacksM * 3400) / 1050, 1)
+    expect(Number(higherB)).toBeCloseTo((lacksM * 3400) / 2350, 1)
+  })
+  it('is fine once an antenna is as much higher as was said', () => {
+    const said = Number(/end B ([\d.]+) m\.$/.exec(zoneOf({})?.text ?? '')?.[1])
+    expect(zoneOf({ antennasM: [14, 9 + said + 0.1] })).toMatchObject({ isFine: true })
+  })
+  it('is not called fine where nothing was surveyed, nor without a word on rain', () => {
+    expect(zoneOf({ points: [] })).toMatchObject({
+      isFine: false,
+      text: expect.stringContaining('Not judged'),
+    })
+    const { link, path } = skerry()
+    const dry = { ...link, settings: { ...link.settings, rainMmPerHour: null } }
+    expect(verdictsOf(dry, path).filter(({ key }) => key !== 'zone')).toMatchObject([
+      { isFine: false, text: expect.stringContaining('Rain is not said') },
+      { isFine: false },
+    ])
+    const strict = { ...link, settings: { ...link.settings, marginDb: 60 } }
+    expect(verdictsOf(strict, path)[0]).toMatchObject({
+      isFine: false,
+      text: expect.stringContaining('less than 60 dB to spare even for the slowest rate'),
+    })
+  })
+  it('takes a dish by its diameter once the frequency is said', () => {
+    expect(gainTyped('23', null)).toEqual({ ok: true, value: 23 })
+    // 0.65 m at 5.8 GHz with 0.6 of its area: 29.7 dBi, from the aperture's formula.
+    for (const text of ['0.65 m', '0.65m']) expect(gainTyped(text, 5800)).toEqual({ ok: true, value: 29.7 })
+    expect(gainTyped('0.65 m', null)).toMatchObject({ problems: [{ code: 'no-frequency' }] })
+    for (const text of ['65 cm', '9.99 m2', '61']) expect(gainTyped(text, 5800).ok).toBe(false)
+  })
+  it('names what is still to be said, and where to aim', () => {
+    const words = unsaidWords([{ what: 'distance' }, { what: 'gain', end: 'b' }], ['North', 'South'])
+    expect(words).toBe('Not computed yet. Still to be said: the distance, gain of the antenna at South.')
+    expect([tiltWords(0.04), tiltWords(-0.26), tiltWords(1)]).toEqual(['level', '0.3° down', '1.0° up'])
+  })
+})
+
+describe('the drawing of a path', () => {
+  it('holds everything within its frame, and the line over what stands below it', () => {
+    const { path } = skerry()
+    const shape = profileShape(path)
+    const points = [shape.ground, shape.zone, shape.line]
+      .flatMap((outline) => outline.split(' '))
+      .map((pair) => pair.split(',').map(Number) as [number, number])
+    for (const [x, y] of points) {
+      expect(x).toBeGreaterThanOrEqual(VIEW.left - 0.1)
+      expect(x).toBeLessThanOrEqual(VIEW.width - VIEW.right + 0.1)
+      expect(y).toBeGreaterThanOrEqual(0)
+      expect(y).toBeLessThanOrEqual(VIEW.height - VIEW.bottom + 0.1)
+    }
+    const beacon = shape.obstacles.find(({ x }) => Math.abs(x - shape.across(2350)) < 0.01)
+    // Its top is drawn where ground, earth and beacon end.
+    expect(beacon?.y).toBeCloseTo(shape.up(7.5 + earthBulgeM(2.35, 1.05, K_USUAL)), 6)
+    expect(shape.ends.map(({ topY }) => topY)).toEqual([shape.up(14), shape.up(9)])
+  })
+})

@@ -1,0 +1,65 @@
+import { accessible, choose, expect, row, test } from './fixtures'
+
+test('a radio link is begun from nothing: joined, said, surveyed, and judged', async ({ planner: page }) => {
+  await page.goto('/')
+  await page.getByRole('button', { name: 'New site' }).click()
+  await page.getByRole('textbox', { name: 'Site name' }).fill(`Two shores ${Date.now() % 100_000}`)
+  await page.getByRole('button', { name: 'Create site' }).click()
+  await expect(page.getByRole('heading', { name: 'Loom', level: 1 })).toBeVisible()
+  await page.keyboard.press('g')
+  await page.keyboard.press('i')
+  await expect(page.getByText('No radio link yet.')).toBeVisible()
+  await page.getByRole('link', { name: 'add them on the Loom' }).click()
+  for (const name of ['North dish', 'South dish']) {
+    await page.getByRole('button', { name: 'Add a device' }).click()
+    const dialog = page.getByRole('dialog', { name: 'Add a device' })
+    await dialog.getByRole('textbox', { name: 'Name' }).fill(name)
+    await choose(page, 'Kind', 'wireless bridge')
+    await choose(page, 'Model', /^B5, /)
+    await dialog.getByRole('button', { name: 'Add device' }).click()
+    await expect(dialog).toHaveCount(0)
+  }
+  await page.keyboard.press('g')
+  await page.keyboard.press('i')
+  await choose(page, 'Radio', 'North dish')
+  await choose(page, 'Far radio', 'South dish')
+  await page.getByRole('button', { name: 'Join by radio' }).click()
+  await expect(
+    page.getByText('Not computed yet. Still to be said: the distance, the frequency'),
+  ).toBeVisible()
+  await accessible(page)
+
+  // Typed by keys alone: each value, then on to the next cell.
+  const type = async (table: string, name: string, from: number, texts: readonly string[]) => {
+    for (const [i, text] of texts.entries()) {
+      await row(page, table, name)
+        .getByRole('gridcell')
+        .nth(from + i)
+        .focus()
+      await page.keyboard.press('Enter')
+      await page.keyboard.press('Control+a')
+      await page.keyboard.type(text)
+      await page.keyboard.press('Enter')
+    }
+  }
+  await type('Radio links', 'North dish', 1, ['3400', '5600'])
+  await row(page, 'Radio links', 'North dish').getByRole('gridcell').nth(3).dblclick()
+  await page.getByRole('combobox', { name: 'Width, MHz' }).selectOption('40')
+  await page.keyboard.press('Enter')
+  await type('Radio links', 'North dish', 5, ['30'])
+  await type('Ends of the link', 'North dish', 1, ['14', '13', '23', '0.5'])
+  await type('Ends of the link', 'South dish', 1, ['9', '13', '23', '0.5'])
+  await expect(page.getByText('Not judged: nothing is surveyed between the ends.')).toBeVisible()
+  await page.getByRole('button', { name: 'Add a point' }).click()
+  const points = 'Surveyed between the ends'
+  await type(points, '1700', 2, ['9'])
+  await expect(page.getByText(/First Fresnel zone: .*60 % is wanted/)).toBeVisible()
+  await type(points, '1700', 2, ['2'])
+  await expect(
+    page.getByText(/First Fresnel zone: \d+ % free at 1,700 m, with the least refraction/),
+  ).toBeVisible()
+  await expect(page.getByRole('img', { name: /^Path from North dish to South dish, 3.4 km/ })).toBeVisible()
+  // The balance by hand: 13 - 0.5 + 23 - 118.0 + 23 - 0.5, all of the zone that matters free.
+  await expect(page.getByRole('table', { name: 'From North dish to South dish' })).toContainText('−60.0')
+  await accessible(page)
+})
