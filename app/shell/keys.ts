@@ -8,7 +8,7 @@ const typing = (target: EventTarget | null): boolean =>
   target instanceof HTMLElement &&
   (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName))
 /** How long `g` waits for its letter. */
-const G_WAITS_MS = 1200
+const G_WAITS_MS = 2500
 
 /** The keys that work everywhere in a site. */
 export function useKeys(): void {

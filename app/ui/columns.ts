@@ -136,7 +136,7 @@ export const decimal =
   (text: string): Result<number> =>
     /^\d{1,6}(\.\d{1,3})?$/.test(text) && Number(text) <= most
       ? ok(Number(text))
-      : refuse(problem('not-a-number', '', { text, least: 0, most }))
+      : refuse(problem('out-of-range', '', { text, least: 0, most }))
 /** One of a few words. */
 export const oneOf =
   <Word extends string>(words: readonly Word[]) =>

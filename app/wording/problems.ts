@@ -170,6 +170,8 @@ const REASONS: Readonly<Record<string, (v: Values) => string>> = {
   'too-many-scenarios': (values) =>
     `${values['count']} combinations of failures are more than one run may have (${values['most']}); ` +
     'choose fewer things',
+  'out-of-range': (v) => `${v['text'] || 'nothing'} is not a number from ${v['least']} to ${v['most']}`,
+  'not-in-order': (v) => `${v['text']} m does not come after ${v['before']} m, the row above`,
   'no-frequency': () => 'the gain of a dish needs the frequency: type that first',
   'no-such-site': () => 'there is no such site',
   'no-such-template': () => 'this template has been removed; choose another',

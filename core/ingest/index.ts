@@ -1,5 +1,7 @@
 export { readNetworkList } from './network-list'
 export type { NetworkRow } from './network-list'
+export { readProfile } from './profile-list'
+export type { ProfileRow } from './profile-list'
 export { readSerialList } from './serial-list'
 export { readEquipmentList, readScan } from './equipment-list'
 export type { EquipmentRow } from './equipment-list'

@@ -1,4 +1,34 @@
+import type { Page } from '@playwright/test'
 import { accessible, choose, expect, row, test } from './fixtures'
+
+/** Each value by keys alone, then on to the next cell. */
+async function type(page: Page, table: string, name: string, from: number, texts: readonly string[]) {
+  for (const [i, text] of texts.entries()) {
+    await row(page, table, name)
+      .getByRole('gridcell')
+      .nth(from + i)
+      .focus()
+    await page.keyboard.press('Enter')
+    await page.keyboard.press('Control+a')
+    await page.keyboard.type(text)
+    await page.keyboard.press('Enter')
+  }
+}
+
+/** A whole survey from a spreadsheet takes the place of what was there; one out of order is refused by its row. */
+async function importSurvey(page: Page): Promise<void> {
+  await page.getByRole('button', { name: 'Import a survey' }).click()
+  const survey = page.getByRole('dialog', { name: 'Import a survey' })
+  const pasted = survey.getByRole('textbox', { name: 'or paste it' })
+  await pasted.fill('distance,ground,obstacle\n900,0,0\n400,0,0')
+  await expect(survey.getByRole('alert')).toContainText('row 3: 400 m does not come after 900 m')
+  await expect(survey.getByRole('button', { name: 'Nothing to apply' })).toBeDisabled()
+  await pasted.fill('distance,ground,obstacle\n400,0,0\n900,0,0\n2000,1,0')
+  await accessible(page)
+  await survey.getByRole('button', { name: 'Import 3 points' }).click()
+  await expect(row(page, 'Surveyed between the ends', '2000')).toContainText('%')
+  await page.keyboard.press('Control+z')
+}
 
 test('a radio link is begun from nothing: joined, said, surveyed, and judged', async ({ planner: page }) => {
   await page.goto('/')
@@ -29,36 +59,25 @@ test('a radio link is begun from nothing: joined, said, surveyed, and judged', a
   ).toBeVisible()
   await accessible(page)
 
-  // Typed by keys alone: each value, then on to the next cell.
-  const type = async (table: string, name: string, from: number, texts: readonly string[]) => {
-    for (const [i, text] of texts.entries()) {
-      await row(page, table, name)
-        .getByRole('gridcell')
-        .nth(from + i)
-        .focus()
-      await page.keyboard.press('Enter')
-      await page.keyboard.press('Control+a')
-      await page.keyboard.type(text)
-      await page.keyboard.press('Enter')
-    }
-  }
-  await type('Radio links', 'North dish', 1, ['3400', '5600'])
+  await type(page, 'Radio links', 'North dish', 1, ['3400', '5600'])
   await row(page, 'Radio links', 'North dish').getByRole('gridcell').nth(3).dblclick()
   await page.getByRole('combobox', { name: 'Width, MHz' }).selectOption('40')
   await page.keyboard.press('Enter')
-  await type('Radio links', 'North dish', 5, ['30'])
-  await type('Ends of the link', 'North dish', 1, ['14', '13', '23', '0.5'])
-  await type('Ends of the link', 'South dish', 1, ['9', '13', '23', '0.5'])
+  await type(page, 'Radio links', 'North dish', 5, ['30'])
+  await type(page, 'Ends of the link', 'North dish', 1, ['14', '13', '23', '0.5'])
+  await type(page, 'Ends of the link', 'South dish', 1, ['9', '13', '23', '0.5'])
   await expect(page.getByText('Not judged: nothing is surveyed between the ends.')).toBeVisible()
   await page.getByRole('button', { name: 'Add a point' }).click()
   const points = 'Surveyed between the ends'
-  await type(points, '1700', 2, ['9'])
+  await type(page, points, '1700', 2, ['9'])
   await expect(page.getByText(/First Fresnel zone: .*60 % is wanted/)).toBeVisible()
-  await type(points, '1700', 2, ['2'])
+  await type(page, points, '1700', 2, ['2'])
   await expect(
     page.getByText(/First Fresnel zone: \d+ % free at 1,700 m, with the least refraction/),
   ).toBeVisible()
   await expect(page.getByRole('img', { name: /^Path from North dish to South dish, 3.4 km/ })).toBeVisible()
+  await importSurvey(page)
+  await expect(row(page, points, '1700')).toBeVisible()
   // The balance by hand: 13 - 0.5 + 23 - 118.0 + 23 - 0.5, all of the zone that matters free.
   await expect(page.getByRole('table', { name: 'From North dish to South dish' })).toContainText('−60.0')
   await accessible(page)

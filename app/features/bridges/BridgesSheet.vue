@@ -22,6 +22,9 @@ import SheetTable from '~/ui/SheetTable.vue'
 import UndoRedo from '~/ui/UndoRedo.vue'
 import { reasonOf } from '~/wording/problems'
 
+const ImportProfile = defineAsyncComponent(() => import('./ImportProfile.vue'))
+const importing = ref(false)
+
 /** Radio links between buildings: what stands in the way, what arrives, and how the antennas are aimed. */
 const plan = usePlan()
 const session = useSession()
@@ -143,7 +146,14 @@ const addPoint = () => link.value && points.add(link.value, freshId(link.value.s
         empty="Nothing surveyed: what stands in the way is not judged."
         @add="addPoint"
         @remove="(point) => link && points.remove(link, point.id)"
-      />
+      >
+        <template #tools>
+          <VBtn v-if="session.edits" :disabled="link.lengthM === 0" @click="importing = true"
+            >Import a survey</VBtn
+          >
+        </template>
+      </ListTable>
+      <ImportProfile v-if="session.edits" v-model="importing" :link="link" />
       <BalanceTable v-if="path" :path="path" :names="link.names" />
       <p v-if="geometry" class="caution small">
         Nobody stands in front of an antenna that sends: here nearer than

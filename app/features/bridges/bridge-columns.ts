@@ -1,3 +1,4 @@
+import type { ProfileRow } from '#core/ingest'
 import type { RadioLink } from '#core/radio'
 import type { SurveyPoint } from '#core/schema'
 import type { Result } from '#core/util'
@@ -193,10 +194,16 @@ export function usePointEdits() {
       const made = { id, atM: Math.round(link.lengthM / 2), groundM: 0, obstacleM: 0 }
       mediumIn(draft, link.id)?.radio.profile.push(made)
     })
+  /** Lays a whole survey, as one step. */
+  const replace = (link: RadioLink, rows: readonly ProfileRow[]): void =>
+    plan.edit('survey imported', '', (draft) => {
+      const medium = mediumIn(draft, link.id)
+      if (medium) medium.radio.profile = rows.map((row, n) => ({ id: `point-${n + 1}`, ...row }))
+    })
   const remove = (link: RadioLink, id: string): void =>
     plan.edit('surveyed point removed', '', (draft) => {
       const medium = mediumIn(draft, link.id)
       if (medium) medium.radio.profile = medium.radio.profile.filter((point) => point.id !== id)
     })
-  return { add, remove }
+  return { add, remove, replace }
 }

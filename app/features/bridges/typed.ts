@@ -8,7 +8,7 @@ export const signed =
     const value = Number(text.replace('−', '-'))
     return /^[-−]?\d{1,5}(\.\d{1,3})?$/.test(text) && value >= least && value <= most
       ? ok(value)
-      : refuse(problem('not-a-number', '', { text, least, most }))
+      : refuse(problem('out-of-range', '', { text, least, most }))
   }
 
 /** Share of a dish's area that counts, where nobody has measured it: 0.5 to 0.65, common practice without a source. */

@@ -163,7 +163,7 @@ const STANDBY_COLUMNS = [
     write: (u, standby) => void (u.standby = standby),
     words: (text) => `${text} standby`,
   }),
-  number('bringUpS', 'Dialled in s', [0, 86_400], (text) => `dialled in ${text} s`),
+  number('bringUpS', 'Bring-up, s', [0, 86_400], (text) => `bring-up ${text} s`),
   ofLine({
     key: 'sharedRisks',
     head: 'Shared risks',

@@ -1,0 +1,50 @@
+<script setup lang="ts">
+import Papa from 'papaparse'
+import { readProfile } from '#core/ingest'
+import type { RadioLink } from '#core/radio'
+import { usePointEdits } from './bridge-columns'
+import AppDialog from '~/ui/AppDialog.vue'
+import ListInput from '~/ui/ListInput.vue'
+import { count } from '~/wording/count'
+import { sentenceOf } from '~/wording/problems'
+
+/** What was surveyed between the ends of a link, from a spreadsheet; it takes the place of what is there. */
+const open = defineModel<boolean>({ required: true })
+const { link } = defineProps<{ link: RadioLink }>()
+const points = usePointEdits()
+const text = ref('')
+const read = computed(() =>
+  text.value.trim() === '' ? null : readProfile(Papa.parse<string[]>(text.value).data, link.lengthM),
+)
+const problems = computed(() => (read.value && !read.value.ok ? read.value.problems : []))
+const rows = computed(() => (read.value?.ok ? read.value.value : []))
+function lay(): void {
+  if (rows.value.length === 0) return
+  points.replace(link, rows.value)
+  open.value = false
+  text.value = ''
+}
+</script>
+
+<template>
+  <AppDialog v-model="open" title="Import a survey" @submit="lay">
+    <p class="soft">
+      A row for each point: metres from {{ link.names[0] }}, height of the ground, and height of what stands
+      on it. The points that are there now are replaced.
+    </p>
+    <ListInput v-model="text" placeholder="60,4,2" />
+    <div v-if="problems.length > 0" role="alert">
+      <p class="wrong-words">Nothing is imported while this is so:</p>
+      <p v-for="(problem, i) in problems.slice(0, 8)" :key="i" class="wrong-words">
+        {{ sentenceOf(problem) }}
+      </p>
+      <p v-if="problems.length > 8" class="wrong-words">and {{ problems.length - 8 }} more</p>
+    </div>
+    <template #actions>
+      <VBtn variant="flat" :disabled="rows.length === 0" @click="lay">
+        {{ rows.length > 0 ? `Import ${count(rows.length, 'point')}` : 'Nothing to apply' }}
+      </VBtn>
+      <VBtn @click="open = false">Cancel</VBtn>
+    </template>
+  </AppDialog>
+</template>
