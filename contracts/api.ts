@@ -61,9 +61,8 @@ export const importSiteSchema = z.strictObject({
   /** What its first revision is called; where it was read from a file, nothing. */
   words: line(300).optional(),
 })
-/** A new site from another's plan, or from a template. */
-export const copySiteSchema = z.strictObject({ name: line(80, 1) })
-export const keepTemplateSchema = z.strictObject({ name: line(80, 1) })
+/** The name of what is made from a plan: a site, or a template. */
+export const namedSchema = z.strictObject({ name: line(80, 1) })
 /** For what needs no more than to be asked. */
 export const emptySchema = z.strictObject({})
 export const labPowerSchema = z.strictObject({

@@ -320,7 +320,7 @@ useRowFocus(
                 <td :colspan="columns.length" class="gap" :style="{ height: `${below}px` }" />
               </tr>
               <tr v-if="props.rows.length > 0 && rows.length === 0">
-                <td :colspan="columns.length" class="soft">No row says this.</td>
+                <td :colspan="columns.length" class="soft">No row matches.</td>
               </tr>
               <tr v-if="props.rows.length === 0">
                 <td :colspan="columns.length" class="soft"><slot name="empty">Nothing here yet.</slot></td>

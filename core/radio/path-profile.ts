@@ -1,7 +1,7 @@
 // Question: does anything stand in the way of a radio path?
 // Method: the straight line between the antennas, bent earth under it, at each surveyed point.
 // Source: ITU-R P.530-18, 2.2 (clearance), P.526-15, 4.5.1 (Bullington's construction).
-import { earthBulgeM, fresnelRadiusM, knifeEdgeLossDb } from './propagation'
+import { earthBulgeM, fresnelRadiusM, K_USUAL, knifeEdgeLossDb } from './propagation'
 
 export interface SurveyedPoint {
   /** From the first end. */
@@ -34,8 +34,11 @@ export interface Clearance {
 const between = ({ lengthM, points }: Path): SurveyedPoint[] =>
   points.filter(({ atM }) => atM > 0 && atM < lengthM).toSorted((one, other) => one.atM - other.atM)
 
-const lineAt = ({ antennasM: [first, second], lengthM }: Path, atM: number): number =>
-  first + ((second - first) * atM) / lengthM
+/** Height of the straight line between the antennas, m. */
+export const lineAt = (
+  { antennasM: [first, second], lengthM }: Pick<Path, 'antennasM' | 'lengthM'>,
+  atM: number,
+): number => first + ((second - first) * atM) / lengthM
 
 /** What is free at each point, at an earth of `k` times its radius. */
 export function clearances(path: Path, k: number): Clearance[] {
@@ -52,6 +55,24 @@ export function clearances(path: Path, k: number): Clearance[] {
 /** Where least is free; null where nothing was surveyed between the ends. */
 export const tightest = (list: readonly Clearance[]): Clearance | null =>
   list.toSorted((one, other) => one.share - other.share)[0] ?? null
+
+/** Share of the first zone that is to be free at usual refraction (P.530-18, 2.2.2). */
+export const WANTED_SHARE = 0.6
+
+/**
+ * How much higher the first antenna alone, or the second alone, has to be for enough of the zone to be free at every
+ * point, m; rounded up to tenths, so that it is enough.
+ */
+export function raisesM(path: Path): readonly [number, number] {
+  const lacking = clearances(path, K_USUAL).filter(({ share }) => share < WANTED_SHARE)
+  const most = (part: (along: number) => number): number => {
+    const raises = lacking.map(
+      ({ share, fresnelM, point }) => ((WANTED_SHARE - share) * fresnelM) / part(point.atM / path.lengthM),
+    )
+    return Math.ceil(10 * Math.max(0, ...raises)) / 10
+  }
+  return [most((along) => 1 - along), most((along) => along)]
+}
 
 /** v of an edge that stands `aboveM` over the line, for which the zone has a radius (P.526-15, equation 26). */
 const edgeOf = (aboveM: number, fresnelM: number): number => (Math.SQRT2 * aboveM) / fresnelM

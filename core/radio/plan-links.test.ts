@@ -46,6 +46,13 @@ describe('the radio links of a plan', () => {
     )
     expect([half.path, half.unsaid]).toEqual([null, [{ what: 'gain', end: 'b' }]])
   })
+  it('leave out what was surveyed behind a far end that came nearer', () => {
+    const plan = gullhavenPlan()
+    const shorter = plan.links.map((link) =>
+      link.medium.kind === 'radio' ? { ...link, medium: { ...link.medium, lengthM: 1000 } } : link,
+    )
+    expect(only({ ...plan, links: shorter }).path?.points.map(({ atM }) => atM)).toEqual([60, 150])
+  })
   it('begin between two bridges whose radios are free', () => {
     const plan = gullhavenPlan()
     expect(freeRadioPorts(indexPlan(plan))).toEqual([])

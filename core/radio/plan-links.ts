@@ -60,7 +60,8 @@ function pathOf(settings: RadioSettings, lengthM: number): RadioLink['path'] {
     polarization,
     rainMmPerHour: rainMmPerHour ?? 0,
     antennasM: [first.antennaM ?? 0, second.antennaM ?? 0],
-    points: profile,
+    // A distance that was made shorter leaves points behind the far end.
+    points: profile.filter(({ atM }) => atM <= lengthM),
     ends: [endOf(first), endOf(second)],
   }
 }

@@ -1,10 +1,11 @@
+import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { earthBulgeM, fresnelRadiusM, K_USUAL, radioLinks, type RadioLink } from '#core/radio'
+import { earthBulgeM, fresnelRadiusM, K_USUAL, radioLinks, raisesM, type RadioLink } from '#core/radio'
 import { indexPlan } from '#core/queries'
 import { gullhavenPlan } from '#server/demo/gullhaven'
 import { gainTyped } from '~/features/bridges/typed'
 import { profileShape, VIEW } from '~/features/bridges/profile-shape'
-import { verdictsOf } from '~/features/bridges/verdicts'
+import { verdictsOf } from '~/features/bridges/verdict-words'
 import { tiltWords, unsaidWords } from '~/features/bridges/words'
 
 type Computed = NonNullable<RadioLink['path']>
@@ -32,12 +33,24 @@ describe('what is said of a radio link', () => {
     const freeM = lineM - earthBulgeM(2.35, 1.05, K_USUAL) - 7.5
     expect(Number(free)).toBe(Math.round((100 * freeM) / radiusM))
     const lacksM = 0.6 * radiusM - freeM
-    expect(Number(higherA)).toBeCloseTo((lacksM * 3400) / 1050, 1)
-    expect(Number(higherB)).toBeCloseTo((lacksM * 3400) / 2350, 1)
+    expect(Number(higherA)).toBe(Math.ceil((10 * lacksM * 3400) / 1050) / 10)
+    expect(Number(higherB)).toBe(Math.ceil((10 * lacksM * 3400) / 2350) / 10)
   })
-  it('is fine once an antenna is as much higher as was said', () => {
+  it('is fine once either antenna is as much higher as was said, whatever was surveyed', () => {
+    const point = fc.record({
+      atM: fc.integer({ min: 1, max: 3399 }),
+      groundM: fc.integer({ min: 0, max: 6 }),
+      obstacleM: fc.nat(20),
+    })
+    fc.assert(
+      fc.property(fc.array(point, { minLength: 1, maxLength: 6 }), (points) => {
+        const [first, second] = raisesM({ ...skerry().path, points })
+        for (const antennasM of [[14 + first, 9] as const, [14, 9 + second] as const])
+          expect(zoneOf({ points, antennasM })?.text).not.toContain('is wanted')
+      }),
+    )
     const said = Number(/end B ([\d.]+) m\.$/.exec(zoneOf({})?.text ?? '')?.[1])
-    expect(zoneOf({ antennasM: [14, 9 + said + 0.1] })).toMatchObject({ isFine: true })
+    expect(zoneOf({ antennasM: [14, 9 + said] })).toMatchObject({ isFine: true })
   })
   it('is not called fine where nothing was surveyed, nor without a word on rain', () => {
     expect(zoneOf({ points: [] })).toMatchObject({
@@ -45,6 +58,8 @@ describe('what is said of a radio link', () => {
       text: expect.stringContaining('Not judged'),
     })
     const { link, path } = skerry()
+    expect(verdictsOf(link, path).filter(({ isFine }) => isFine)).toHaveLength(2)
+    expect(verdictsOf(link, { ...path, points: [] }).filter(({ isFine }) => isFine)).toEqual([])
     const dry = { ...link, settings: { ...link.settings, rainMmPerHour: null } }
     expect(verdictsOf(dry, path).filter(({ key }) => key !== 'zone')).toMatchObject([
       { isFine: false, text: expect.stringContaining('Rain is not said') },

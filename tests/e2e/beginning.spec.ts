@@ -212,14 +212,14 @@ test.describe('a site of one’s own', () => {
     const name = `Small office ${Date.now() % 100_000}`
     await page.goto(`/sites/${copy}/brief`)
     await page.getByRole('tab', { name: 'Site and places' }).click()
-    await page.getByRole('button', { name: 'Keep as a template' }).click()
-    const dialog = page.getByRole('dialog', { name: 'Keep as a template' })
+    await page.getByRole('button', { name: 'Save as a template' }).click()
+    const dialog = page.getByRole('dialog', { name: 'Save as a template' })
     await dialog.getByRole('textbox', { name: 'Name of the template' }).fill(name)
     await accessible(page)
     await page.keyboard.press('Enter')
-    await expect(page.getByText(`Kept as ${name}`)).toBeVisible()
+    await expect(page.getByText(`Saved as ${name}`)).toBeVisible()
     // Its name is taken now: the dialog says so, and stays.
-    await page.getByRole('button', { name: 'Keep as a template' }).click()
+    await page.getByRole('button', { name: 'Save as a template' }).click()
     await dialog.getByRole('textbox').fill(name)
     await page.keyboard.press('Enter')
     await expect(dialog.getByRole('alert')).toContainText(`there is a template ${name} already`)

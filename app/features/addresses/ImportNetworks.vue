@@ -4,10 +4,10 @@ import Papa from 'papaparse'
 import type { Problem } from '#core/util'
 import { readNetworkList, type NetworkRow } from '#core/ingest'
 import { BLANK_NETWORK, freshId } from '#core/edit'
+import ImportProblems from '~/ui/ImportProblems.vue'
 import ListInput from '~/ui/ListInput.vue'
 import { usePlan, type PlanDraft } from '~/stores/plan'
 import { count } from '~/wording/findings'
-import { sentenceOf } from '~/wording/problems'
 
 /** A network list from a spreadsheet: shown as it would be laid on the plan, then laid on it as one step. */
 const open = defineModel<boolean>({ required: true })
@@ -88,13 +88,7 @@ function lay(): void {
       matched by VLAN; those not in the list stay.
     </p>
     <ListInput v-model="text" placeholder="vlan,name,subnet,gateway,pool" />
-    <div v-if="problems.length > 0" role="alert">
-      <p class="wrong-words">Nothing is imported while this is so:</p>
-      <p v-for="(problem, i) in problems.slice(0, 8)" :key="i" class="wrong-words">
-        {{ sentenceOf(problem) }}
-      </p>
-      <p v-if="problems.length > 8" class="wrong-words">and {{ problems.length - 8 }} more</p>
-    </div>
+    <ImportProblems :problems="problems" />
     <div v-if="preview.length > 0" class="list">
       <VTable class="ruled">
         <thead>

@@ -12,7 +12,7 @@ import {
   type EndRow,
   type PointRow,
 } from './bridge-columns'
-import { verdictsOf } from './verdicts'
+import { verdictsOf } from './verdict-words'
 import { percentWords, tiltWords, unsaidWords } from './words'
 import { usePlan } from '~/stores/plan'
 import { useSession } from '~/stores/session'

@@ -4,9 +4,9 @@ import { readProfile } from '#core/ingest'
 import type { RadioLink } from '#core/radio'
 import { usePointEdits } from './bridge-columns'
 import AppDialog from '~/ui/AppDialog.vue'
+import ImportProblems from '~/ui/ImportProblems.vue'
 import ListInput from '~/ui/ListInput.vue'
 import { count } from '~/wording/count'
-import { sentenceOf } from '~/wording/problems'
 
 /** What was surveyed between the ends of a link, from a spreadsheet; it takes the place of what is there. */
 const open = defineModel<boolean>({ required: true })
@@ -33,13 +33,7 @@ function lay(): void {
       on it. The points that are there now are replaced.
     </p>
     <ListInput v-model="text" placeholder="60,4,2" />
-    <div v-if="problems.length > 0" role="alert">
-      <p class="wrong-words">Nothing is imported while this is so:</p>
-      <p v-for="(problem, i) in problems.slice(0, 8)" :key="i" class="wrong-words">
-        {{ sentenceOf(problem) }}
-      </p>
-      <p v-if="problems.length > 8" class="wrong-words">and {{ problems.length - 8 }} more</p>
-    </div>
+    <ImportProblems :problems="problems" />
     <template #actions>
       <VBtn variant="flat" :disabled="rows.length === 0" @click="lay">
         {{ rows.length > 0 ? `Import ${count(rows.length, 'point')}` : 'Nothing to apply' }}

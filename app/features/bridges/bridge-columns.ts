@@ -63,7 +63,7 @@ const LINK_COLUMNS = [
   }),
   linkColumn({
     key: 'margin',
-    head: 'To spare, dB',
+    head: 'Fade margin, dB',
     num: true,
     mono: true,
     read: (link) => String(link.settings.marginDb),
@@ -111,7 +111,7 @@ const endField = (field: keyof EndDraft, head: string, reader: (row: EndRow) => 
   })
 
 const END_COLUMNS = [
-  endField('antennaM', 'Antenna at, m', () => signed(-500, 9000)),
+  endField('antennaM', 'Antenna height, m', () => signed(-500, 9000)),
   endField('powerDbm', 'Power, dBm', () => signed(-30, 60)),
   endField(
     'gainDbi',
@@ -120,7 +120,7 @@ const END_COLUMNS = [
       (text) =>
         gainTyped(text, link.settings.mhz),
   ),
-  endField('feederDb', 'Cable, dB', () => signed(0, 60)),
+  endField('feederDb', 'Cable loss, dB', () => signed(0, 60)),
 ]
 
 export function useEndColumns() {
@@ -164,7 +164,7 @@ const POINT_COLUMNS = [
   }),
   pointColumn({
     key: 'obstacleM',
-    head: 'On it, m',
+    head: 'Obstacle, m',
     num: true,
     mono: true,
     read: ({ obstacleM }) => String(obstacleM),

@@ -1,4 +1,4 @@
-import { earthBulgeM, fresnelRadiusM, K_USUAL, type RadioLink } from '#core/radio'
+import { earthBulgeM, fresnelRadiusM, K_USUAL, lineAt, type RadioLink } from '#core/radio'
 
 type Computed = NonNullable<RadioLink['path']>
 
@@ -66,8 +66,7 @@ export function profileShape(path: Computed): ProfileShape {
   const grid = Array.from({ length: STEPS + 1 }, (_, i) => (path.lengthM * i) / STEPS)
   const along = [...new Set([...grid, ...own])].toSorted((one, other) => one - other)
   const topOf = (atM: number) => groundAt(path, atM) + bulgeAt(path, atM)
-  const lineM = (atM: number) =>
-    path.antennasM[0] + ((path.antennasM[1] - path.antennasM[0]) * atM) / path.lengthM
+  const lineM = (atM: number) => lineAt(path, atM)
   const zoneM = (atM: number) => fresnelRadiusM(path.mhz, atM / 1000, (path.lengthM - atM) / 1000)
   const edge = (sign: number) => grid.map((atM) => [across(atM), up(lineM(atM) + sign * zoneM(atM))] as const)
   const floor = VIEW.height - VIEW.bottom

@@ -39,21 +39,21 @@ async function keep(): Promise<void> {
 
 <template>
   <div class="keep">
-    <VBtn :prepend-icon="mdiContentSaveOutline" @click="begin">Keep as a template</VBtn>
+    <VBtn :prepend-icon="mdiContentSaveOutline" @click="begin">Save as a template</VBtn>
     <span class="soft" role="status">
-      <template v-if="kept">Kept as {{ kept }}: New site offers it under Start with.</template>
+      <template v-if="kept">Saved as {{ kept }}: New site offers it under Start with.</template>
     </span>
-    <AppDialog v-model="open" title="Keep as a template" :width="520" @submit="keep">
+    <AppDialog v-model="open" title="Save as a template" :width="520" @submit="keep">
       <VTextField v-model="wanted" autofocus label="Name of the template" maxlength="60" :rules="[rule]" />
       <p class="soft">
-        Networks, devices, rules and all else are kept as they are now. Serial numbers, MAC addresses and keys
-        are left out. Later changes of this site do not change the template.
+        Networks, devices, rules and all else are saved as they are now. Serial numbers, MAC addresses and
+        keys are left out. Later changes of this site do not change the template.
       </p>
       <p v-if="refused.length > 0" class="wrong-words" role="alert">
-        Not kept: {{ refused.map(reasonOf).join('; ') }}.
+        Not saved: {{ refused.map(reasonOf).join('; ') }}.
       </p>
       <template #actions>
-        <VBtn type="submit" color="primary" variant="flat" :disabled="!isReady" :loading="busy">Keep</VBtn>
+        <VBtn type="submit" color="primary" variant="flat" :disabled="!isReady" :loading="busy">Save</VBtn>
         <VBtn @click="open = false">Cancel</VBtn>
       </template>
     </AppDialog>

@@ -32,7 +32,7 @@ async function remove(id: number): Promise<void> {
     @update:model-value="refused = []"
   />
   <p v-if="template" class="soft">
-    Kept {{ dateText(template.keptAt) }} by {{ template.keptBy }}.
+    Saved {{ dateText(template.keptAt) }} by {{ template.keptBy }}.
     <VBtn variant="text" :prepend-icon="mdiTrashCanOutline" @click="remove(template.id)">
       Remove this template
     </VBtn>

@@ -1,8 +1,8 @@
-import { copySiteSchema } from '#contracts/api'
+import { namedSchema } from '#contracts/api'
 import { meOf, readChecked, route } from '#server/platform/route'
 import { siteFromTemplate } from '#server/services/templates'
 
 export default route(async (event) => {
-  const { name } = await readChecked(event, copySiteSchema, 2000)
+  const { name } = await readChecked(event, namedSchema, 2000)
   return siteFromTemplate(Number(getRouterParam(event, 'template')), name, meOf(event).name)
 })

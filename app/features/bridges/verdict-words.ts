@@ -4,14 +4,12 @@ import {
   geometryOf,
   MCS,
   phyMbps,
+  raisesM,
   sensitivityDbm,
-  type Clearance,
+  WANTED_SHARE,
   type RadioLink,
 } from '#core/radio'
-import { dbmWords, percentWords } from './words'
-
-/** Share of the first zone that is to be free at usual refraction (ITU-R P.530-18, 2.2.2). */
-const WANTED = 0.6
+import { dbmWords, levelWords, percentWords } from './words'
 
 export interface Verdict {
   readonly key: string
@@ -20,18 +18,6 @@ export interface Verdict {
   readonly text: string
 }
 type Computed = NonNullable<RadioLink['path']>
-
-const metres = (value: number): string => `${Math.max(0.1, value).toFixed(1)} m`
-
-/** How much higher one antenna, or the other, has to be for so much more of the zone at a point. */
-function raiseWords(
-  { path, names }: { path: Computed; names: RadioLink['names'] },
-  tight: Clearance,
-): string {
-  const lacksM = (WANTED - tight.share) * tight.fresnelM
-  const along = tight.point.atM / path.lengthM
-  return `${names[0]} ${metres(lacksM / (1 - along))} higher, or ${names[1]} ${metres(lacksM / along)}`
-}
 
 function zoneVerdict(path: Computed, names: RadioLink['names']): Verdict {
   const { usual, worst } = geometryOf(path)
@@ -44,13 +30,17 @@ function zoneVerdict(path: Computed, names: RadioLink['names']): Verdict {
       text: 'Not judged: nothing is surveyed between the ends. Add the highest points on the way.',
     }
   const at = `${percentWords(usual.share)} free at ${usual.point.atM.toLocaleString('en')} m`
-  if (usual.share < WANTED)
+  if (usual.share < WANTED_SHARE) {
+    const [first, second] = raisesM(path)
     return {
       key: 'zone',
       isFine: false,
       title,
-      text: `${at}, 60 % is wanted: ${raiseWords({ path, names }, usual)}.`,
+      text:
+        `${at}, ${percentWords(WANTED_SHARE)} is wanted: ` +
+        `${names[0]} ${first} m higher, or ${names[1]} ${second} m.`,
     }
+  }
   const bent = `with the least refraction ${percentWords(worst.share)}`
   return { key: 'zone', isFine: worst.share >= 0, title, text: `${at}, ${bent}.` }
 }
@@ -64,14 +54,18 @@ function levelVerdict(link: RadioLink, path: Computed, from: 0 | 1): Verdict {
   const rate = best
     ? `${best.name}, ${phyMbps(best, path.widthMhz, 1).toFixed(0)} Mb/s on the air for each stream, ` +
       `with ${marginDb} dB to spare`
-    : `less than ${marginDb} dB to spare even for the slowest rate (${spareDb.toFixed(1).replace('-', '−')} dB)`
-  const rain = rainMmPerHour === null ? 'Rain is not said. ' : ''
+    : `less than ${marginDb} dB to spare even for the slowest rate (${levelWords(spareDb)} dB)`
+  const unknown = [
+    ...(rainMmPerHour === null ? ['Rain is not said.'] : []),
+    ...(geometryOf(path).usual === null ? ['Obstacles are not surveyed.'] : []),
+  ]
+  const caveats = unknown.map((words) => `${words} `).join('')
   const wet = rainMmPerHour ? `, ${dbmWords(budget.rainDbm)} in rain of ${rainMmPerHour} mm/h` : ''
   return {
     key: `level-${from}`,
-    isFine: best !== null && rainMmPerHour !== null,
+    isFine: best !== null && unknown.length === 0,
     title: `At ${link.names[from === 0 ? 1 : 0]}`,
-    text: `${dbmWords(budget.clearDbm)}${wet}. ${rain}${best ? 'Enough for ' : ''}${rate}.`,
+    text: `${dbmWords(budget.clearDbm)}${wet}. ${caveats}${best ? 'Enough for ' : ''}${rate}.`,
   }
 }
 
