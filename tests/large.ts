@@ -1,7 +1,15 @@
 import { formatIpv4, ipv4 } from '#core/address'
 import { chance } from '#core/util'
 import type { Device, StaticAssignment, Link, Plan, PortMode, Rule, Selector } from '#core/schema'
-import { BLANK_BRIEF, BLANK_FACTS, BLANK_NETWORK, BLANK_SITE, BLANK_UPLINK, USUAL_SERVICES } from '#core/edit'
+import {
+  BLANK_BRIEF,
+  BLANK_FACTS,
+  BLANK_NETWORK,
+  BLANK_SITE,
+  BLANK_UPLINK,
+  BLANK_WIFI,
+  USUAL_SERVICES,
+} from '#core/edit'
 import { PLAN_FORMAT, PLAN_VERSION } from '#core/format'
 
 // A plan of any size, the same for the same numbers: a gateway, one core switch, edge switches, and a group
@@ -139,6 +147,7 @@ export function largePlan({ switches, portsEach, networks, fixedEach }: Size): P
     links,
     uplinks: [],
     ssids: [],
+    wifi: BLANK_WIFI,
     policies: [],
     intents: [],
     routes: [],

@@ -1,5 +1,5 @@
-import type { Draft, Plan } from '#core/schema'
-import { BLANK_BRIEF, BLANK_SITE, BLANK_UPLINK } from '#core/edit'
+import type { Draft, Plan, WifiFacts } from '#core/schema'
+import { BLANK_BRIEF, BLANK_SITE, BLANK_UPLINK, BLANK_WIFI } from '#core/edit'
 import { PLAN_FORMAT, PLAN_VERSION } from '#core/format'
 import {
   access,
@@ -108,6 +108,7 @@ export function base(): Plan {
       link('sw:3', 'box:1', cat6(5)),
     ],
     ssids: [],
+    wifi: structuredClone(BLANK_WIFI as Draft<WifiFacts>),
     uplinks: [
       {
         id: 'line',

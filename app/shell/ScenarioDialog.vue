@@ -29,7 +29,7 @@ const things = computed(() => {
     },
     { kind: 'Uplinks', items: draft.uplinks.map((u) => named(down(u.id))) },
     {
-      kind: 'Beyond the lines: cable and modem well, nothing answers',
+      kind: 'Beyond the uplinks: cable and modem well, nothing answers',
       items: draft.uplinks.map((u) => named(upstreamDown(u.id))),
     },
     {

@@ -33,15 +33,9 @@ const first = (stage: Stage) => stage.sheets.find((s) => s.key !== null)?.key
         <NextStep v-if="stage.key === current" :stage="stage.key" />
         <ul v-if="stage.key === current && stage.sheets.length > 0">
           <li v-for="s in stage.sheets" :key="s.name">
-            <NuxtLink
-              v-if="s.key"
-              :to="`/sites/${slug}/${s.key}`"
-              :aria-current="s.key === sheet ? 'page' : undefined"
-              >{{ s.name }}</NuxtLink
-            >
-            <span v-else class="later" aria-disabled="true" :title="NOT_YET"
-              >{{ s.name }} <span class="sr">, {{ NOT_YET }}</span></span
-            >
+            <NuxtLink :to="`/sites/${slug}/${s.key}`" :aria-current="s.key === sheet ? 'page' : undefined">{{
+              s.name
+            }}</NuxtLink>
           </li>
         </ul>
       </li>

@@ -8,7 +8,7 @@ export type ActionId =
   | 'add-ssid'
   | 'set-ports'
   | 'mend-trunks'
-  | 'add-line'
+  | 'add-uplink'
   | 'add-port-forward'
   | 'add-tunnel'
   | 'import-tunnel'

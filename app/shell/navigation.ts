@@ -15,9 +15,9 @@ import { lackWords } from '~/wording/lacks'
 
 // The seven stages as the mast shows them: what each is called, which sheets it has, and how it stands.
 
-/** A sheet within a stage; `key` is null for what is not yet part of Able Mast. */
+/** A sheet within a stage. */
 export interface Sheet {
-  readonly key: string | null
+  readonly key: string
   readonly name: string
 }
 
@@ -32,24 +32,11 @@ export interface Stage {
 
 export const NOT_YET = 'not yet part of Able Mast'
 
-/** Sheets that are named before they are there, by stage: at which place. */
-const LATER: Readonly<Record<string, { readonly name: string; readonly place: number }>> = {
-  plan: { name: 'Wi-Fi', place: 7 },
-}
-
-function sheetsWithLater(stage: string): Sheet[] {
-  const sheets = sheetsOf(stage)
-  const later = LATER[stage]
-  if (!later) return [...sheets]
-  const before = sheets.filter((s) => s.place < later.place).length
-  return [...sheets.slice(0, before), { key: null, name: later.name }, ...sheets.slice(before)]
-}
-
 type Standing = Pick<Stage, 'flag' | 'line'>
 
 /** How the brief stands. */
 function briefing(plan: Plan, facts: number): Standing {
-  if (plan.uplinks.length === 0) return { flag: 'bare', line: 'no line yet' }
+  if (plan.uplinks.length === 0) return { flag: 'bare', line: 'no uplink yet' }
   return facts === 0
     ? { flag: 'full', line: 'complete' }
     : { flag: 'half', line: `${count(facts, 'fact')} missing` }
@@ -110,7 +97,7 @@ export function useStages() {
       'hand-over': handing(proof),
     }
     return STAGES.map((stage) => {
-      const sheets = sheetsWithLater(stage.key)
+      const sheets = [...sheetsOf(stage.key)]
       const built = sheets.length > 0
       return { ...stage, sheets, built, ...(standing[stage.key] ?? { flag: 'bare', line: NOT_YET }) }
     })

@@ -7,7 +7,7 @@ import type { DeviceId, Plan } from '#core/schema'
 import type { ActionId } from './actions'
 import { wordsOf } from '~/wording/findings'
 import {
-  ADD_LINE,
+  ADD_UPLINK,
   adoptionStep,
   againstIntentStep,
   factStep,
@@ -46,7 +46,7 @@ const LACKING: Readonly<Record<Lack, NextStep>> = {
 }
 
 function ofBrief({ plan }: WorkState): NextStep | null {
-  if (plan.uplinks.length === 0) return { words: ADD_LINE, sheet: 'brief', action: 'add-line' }
+  if (plan.uplinks.length === 0) return { words: ADD_UPLINK, sheet: 'brief', action: 'add-uplink' }
   const [fact] = missingFacts(plan)
   return fact ? { words: factStep(fact), sheet: 'brief' } : null
 }

@@ -102,11 +102,11 @@ export const ACTIONS: readonly ActionEntry[] = [
     who: 'edits',
   },
   {
-    name: 'Add a line',
+    name: 'Add an uplink',
     kind: 'on Brief',
     words: 'new create uplink wan internet connection',
     sheet: 'brief',
-    action: 'add-line',
+    action: 'add-uplink',
     who: 'edits',
   },
   {

@@ -14,7 +14,7 @@ export const FACTS: Readonly<Record<string, FactWords>> & Readonly<Record<FactKe
   },
   tagging: { name: 'VLAN tag', ask: 'Does the provider want a tag, and which? The old router shows it.' },
   'priority-tag': { name: '802.1p priority', ask: 'Which priority goes with the tag? Usually 0.' },
-  'mac-lock': { name: 'MAC lock', ask: 'Is the line tied to the old router’s MAC address?' },
+  'mac-lock': { name: 'MAC lock', ask: 'Is the uplink tied to the old router’s MAC address?' },
   'link-speed': { name: 'link speed', ask: 'Negotiated, or forced by the provider’s box?' },
   'contracted-speed': { name: 'contracted speed', ask: 'Down and up, in Mb/s, from the contract.' },
   'data-cap': { name: 'data cap', ask: 'GB a month; 0 for none.' },
@@ -37,7 +37,10 @@ export const FACTS: Readonly<Record<string, FactWords>> & Readonly<Record<FactKe
   'reservation-mac': { name: 'MAC address', ask: 'A reservation is kept by it; read it off the label.' },
   'far-subnets': { name: 'subnets', ask: 'Ask the other site for its address plan.' },
   country: { name: 'country', ask: 'Where do the radios stand?' },
-  'other-way': { name: 'another way out', ask: 'How do you get onto the internet while the lines are down?' },
+  'other-way': {
+    name: 'another way out',
+    ask: 'How do you get onto the internet while the uplinks are down?',
+  },
 }
 
 export const BLOCKED: Readonly<Record<Blocks, string>> = {
@@ -52,11 +55,11 @@ export const BLOCKED: Readonly<Record<Blocks, string>> = {
 export const CHECKS: Readonly<Record<CheckCode, string>> = {
   'other-way': 'Have another way onto the internet, and try it',
   photograph: 'Photograph the wiring, the lights and every label, front and back',
-  kind: 'Note the kind of line',
+  kind: 'Note the kind of uplink',
   credentials: 'Have user name and password at hand, tried once on the provider’s page',
   address: 'Note address, mask, gateway and name servers',
   tag: 'Note VLAN tag and priority',
-  'mac-lock': 'Find out whether the line is tied to a MAC address; note the old router’s',
+  'mac-lock': 'Find out whether the uplink is tied to a MAC address; note the old router’s',
   'link-speed': 'Note the link speed at the old router’s WAN port',
   'speed-now': 'Measure the speed now, by cable, and write it down',
   modem: 'Note whether the box in front bridges or routes',

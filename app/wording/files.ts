@@ -12,7 +12,7 @@ export const FILE_WORDS: Readonly<Record<FileCode, FileWords>> = {
   nftables: {
     title: 'nftables',
     what:
-      'The complete ruleset: filter, marks of the lines, translation. Loading it replaces ' +
+      'The complete ruleset: filter, marks of the uplinks, translation. Loading it replaces ' +
       'what was there, in one go. Times of a schedule are turned into UTC as it is loaded ' +
       'and days are counted in UTC: load it again when summer time begins or ends.',
     load: 'nft -c -f nftables.conf, then nft -f nftables.conf',
@@ -20,13 +20,13 @@ export const FILE_WORDS: Readonly<Record<FileCode, FileWords>> = {
   'ip-batch': {
     title: 'Addresses and routes',
     what:
-      'Addresses of its interfaces, planned routes, the choice between lines. The default ' +
-      'routes come with the lines.',
+      'Addresses of its interfaces, planned routes, the choice between uplinks. The default ' +
+      'routes come with the uplinks.',
     load: 'ip -force -batch addresses-and-routes.ip',
   },
   'ip6-rules': {
     title: 'Routing rules of IPv6',
-    what: 'Whoever has a prefix of a provider goes out by that provider’s line.',
+    what: 'Whoever has a prefix of a provider goes out by that provider’s uplink.',
     load: 'ip -6 -force -batch ipv6-rules.ip',
   },
   dnsmasq: {

@@ -10,7 +10,7 @@ export const LOOKS: Readonly<Record<LookKind, string>> = {
   address: 'the address that a host has',
   link: 'the lights of a cable',
   mac: 'the switch port that a MAC is on',
-  line: 'the gateway’s address on a line',
+  uplink: 'the gateway’s address on an uplink',
   handshake: 'the handshakes of a tunnel',
   flow: 'one flow',
 }
@@ -32,7 +32,7 @@ export function lookWords(look: Look, plan: Plan): string {
       return `The lights of ${names.thing(look.linkId)}`
     case 'mac':
       return `Where ${names.device(look.on)} knows ${names.device(look.deviceId)}`
-    case 'line':
+    case 'uplink':
       return `The gateway’s address on ${names.uplink(look.uplinkId)}`
     case 'handshake':
       return `Handshakes with ${names.peer(look.peerId)}`
@@ -50,7 +50,7 @@ export function howToLook(look: Look): string {
       return 'Light or status page, at either end.'
     case 'mac':
       return 'In the switch’s table of MAC addresses.'
-    case 'line':
+    case 'uplink':
       return 'On the gateway: its WAN address.'
     case 'handshake':
       return 'On the gateway: `wg show`, the latest handshake and what was received.'
@@ -93,7 +93,7 @@ export function answersTo(look: Look, plan: Plan): Answer[] {
         ...(device?.ports ?? []).map((p) => ({ value: p.id, text: `port ${p.name}` })),
       ]
     }
-    case 'line':
+    case 'uplink':
       return [
         { value: 'none', text: 'none' },
         { value: 'planned', text: 'as planned' },

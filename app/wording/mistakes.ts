@@ -16,9 +16,9 @@ const service = (id: unknown, plan: Plan) => plan.services.find((s) => s.id === 
 const WORDS: Readonly<Record<MistakeCode, Say>> = {
   'link-down': (v, names) => `The cable ${names.thing(String(v['link']))} is not plugged or broken`,
   'device-off': (v, names) => `${names.device(String(v['device']))} is off`,
-  'line-down': (v, names) => `${names.uplink(String(v['line']))} is down`,
-  'upstream-down': (v, names) => `${names.uplink(String(v['line']))}: nothing answers beyond the modem`,
-  'wan-tag': (v, names) => `${names.uplink(String(v['line']))} is connected without tag ${v['tag']}`,
+  'uplink-down': (v, names) => `${names.uplink(String(v['uplink']))} is down`,
+  'upstream-down': (v, names) => `${names.uplink(String(v['uplink']))}: nothing answers beyond the modem`,
+  'wan-tag': (v, names) => `${names.uplink(String(v['uplink']))} is connected without tag ${v['tag']}`,
   'vlan-missing': (v, names) => `VLAN ${v['vlan']} is missing on ${port(v, names)}`,
   'wrong-pvid': (v, names) => `${port(v, names)} is an access port of VLAN ${v['vlan']}`,
   'native-differs': (v, names) => `Untagged frames on ${port(v, names)} are taken for VLAN ${v['vlan']}`,
@@ -32,9 +32,9 @@ const WORDS: Readonly<Record<MistakeCode, Say>> = {
     `${names.port({ deviceId: String(values['device']), portId: String(values['other']) })}`,
   'bad-pair': (v, names) => `${names.thing(String(v['link']))}: a broken pair, or an old patch cord`,
   'lan-overlap': (values, names) =>
-    `${names.uplink(String(values['line']))}: the modem gives the gateway an address of a network the site has itself`,
+    `${names.uplink(String(values['uplink']))}: the modem gives the gateway an address of one of the site’s networks`,
   'modem-routes': (values, names) =>
-    `${names.uplink(String(values['line']))}: the modem routes, so that nobody outside can call`,
+    `${names.uplink(String(values['uplink']))}: the modem routes, so that nobody outside can call`,
   'second-dhcp': (v, names) => `Another DHCP server answers in ${names.network(String(v['network']))}`,
   'dhcp-off': (v, names) => `No DHCP in ${names.network(String(v['network']))}`,
   'rule-missing': (v, _, plan) => `${rule(v, plan)} is missing`,
@@ -69,7 +69,7 @@ export const sheetOfMistake = (m: Mistake): string => SHEET[m.changes[0]?.path[0
 const ONE_OF: Readonly<Record<MistakeCode, (n: number) => string>> = {
   'link-down': (n) => `One of ${n} cables is not plugged or broken`,
   'device-off': (n) => `One of ${n} devices is off`,
-  'line-down': (n) => `One of ${n} uplinks is down`,
+  'uplink-down': (n) => `One of ${n} uplinks is down`,
   'upstream-down': (n) => `Beyond one of ${n} modems nothing answers`,
   'wan-tag': (n) => `One of ${n} uplinks is connected without its tag`,
   'vlan-missing': (n) => `A VLAN is missing on one of ${n} ports`,
@@ -80,7 +80,7 @@ const ONE_OF: Readonly<Record<MistakeCode, (n: number) => string>> = {
   'mask-mistyped': (n) => `One of ${n} hosts has another mask`,
   'plugged-elsewhere': (n) => `A cable is in another port, one of ${n} ways`,
   'bad-pair': (n) => `One of ${n} cables has a broken pair, or an old patch cord`,
-  'lan-overlap': (n) => `One of ${n} modems gives the gateway an address of a network the site has itself`,
+  'lan-overlap': (n) => `One of ${n} modems gives the gateway an address of one of the site’s networks`,
   'modem-routes': (n) => `One of ${n} modems routes, so that nobody outside can call`,
   'second-dhcp': (n) => `Another DHCP server answers in one of ${n} networks`,
   'dhcp-off': (n) => `No DHCP in one of ${n} networks`,

@@ -15,7 +15,7 @@ function conditionName(index: PlanIndex, condition: Condition): string {
     case 'down':
       return nameOfThing(index, condition.id)
     case 'upstream-down':
-      return `${nameOfThing(index, condition.uplinkId)}, beyond the line`
+      return `${nameOfThing(index, condition.uplinkId)}, beyond the uplink`
     case 'instant': {
       const held = schedulesHolding(index.plan, [condition])
       const schedules = index.plan.schedules.filter((s) => held.has(s.id))

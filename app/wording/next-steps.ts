@@ -8,7 +8,7 @@ import { testWords } from './proof'
 
 // The one thing to do now, as a button says it.
 
-export const ADD_LINE = 'Add a line to the internet'
+export const ADD_UPLINK = 'Add an uplink to the internet'
 export const HAND_OVER = 'Hand over the papers'
 export const LACK_STEPS = {
   gateway: 'Add a gateway',

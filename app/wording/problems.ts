@@ -21,7 +21,7 @@ const REASONS: Readonly<Record<string, (v: Values) => string>> = {
   'not-ipv6': (v) => `${v['text'] || 'nothing'} is not an IPv6 address`,
   'not-prefix6': (v) => `${v['text'] || 'nothing'} is not a prefix such as fd61:6a11:c0de::/48`,
   'not-typed': () => 'only a device with a typed address has a typed IPv6 address; another makes its own',
-  'not-cellular': () => 'this is not a cellular line: say so under Kept and enabled first',
+  'not-cellular': () => 'this is not a cellular uplink: say so under Kept and enabled first',
   'bad-length6': (v) => `${v['text']}: an IPv6 prefix length is 0 to 128`,
   'host-bits6': (v) => `${v['text']} has host bits; ${v['meant']} was probably meant`,
   'no-length': (v) => `${v['text'] || 'nothing'} lacks its length, as in 203.0.113.2/30`,
@@ -110,7 +110,16 @@ const REASONS: Readonly<Record<string, (v: Values) => string>> = {
   'newer-version': (values) =>
     `the file is of version ${values['version']}; this Able Mast knows versions up to ` +
     `${values['known']}. Use a newer Able Mast`,
-  'no-probe': () => 'this line is not probed: type whom to ask first',
+  'not-a-size': (values) =>
+    `"${values['text']}" is no size: type width by depth in metres, such as 12 x 7, from 0.5 to 500`,
+  'not-a-place': (values) =>
+    `"${values['text']}" is no place: type metres from the left and from the top, such as 4, 2.5`,
+  'not-walls': (values) =>
+    `"${values['text']}" are no walls: type one material, or four from the top clockwise, of ${values['choices']}`,
+  'not-drawn': () => 'this room is not drawn: type its size first',
+  'no-room-drawn': () =>
+    'it hangs in no drawn room: type the size of its room, or give it a place on the Loom',
+  'no-probe': () => 'this uplink is not probed: type whom to ask first',
   'key-in-use': (v) => `${v['name']} has this key: one key, one peer`,
   'not-a-key': (v) => `${v['text']} is not a public key: 44 characters that end in =`,
   'not-an-endpoint': (v) => `${v['text']} is not a host and a port, like vpn.site.example:51820`,

@@ -44,8 +44,8 @@ export function testWords(test: AcceptanceTest, plan: Plan): TestWords {
       return { title: `${names.key(test.from)}: nothing else passes`, expect: 'only what the intents name' }
     case 'failover':
       return {
-        title: `${names.uplink(test.under)} is cut: the next line takes over`,
-        expect: `traffic on the next line after at most ${test.withinS} s`,
+        title: `${names.uplink(test.under)} is cut: the next uplink takes over`,
+        expect: `traffic on the next uplink after at most ${test.withinS} s`,
       }
     case 'passes': {
       const intent = plan.intents.find((i) => i.id === test.intentId)

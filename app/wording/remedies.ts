@@ -48,12 +48,12 @@ const WORDS: Readonly<Record<RemedyCode, Say>> = {
   'serve-dhcp': (v, names) => `serve DHCP in ${names.network(String(v['network']))}`,
   'ssid-network': (v, names, plan) => `lead SSID ${ssid(v, plan)} to ${names.network(String(v['network']))}`,
   'end-isolation': (v, _, plan) => `let the stations of SSID ${ssid(v, plan)} hear each other`,
-  'take-next-line': (values, names) =>
-    `let ${names.choice(String(values['policyRoute']))} take the next line while its own is down`,
+  'take-next-uplink': (values, names) =>
+    `let ${names.choice(String(values['policyRoute']))} take the next uplink while its own is down`,
   'allow-prefix': (values, names) =>
     `add ${values['prefix']} to what ${names.peer(String(values['peer']))} allows, at the far end too`,
   'forward-port': (values, names) =>
-    `forward ${values['proto']} ${values['port']} on ${names.uplink(String(values['line']))} to ${values['to']}`,
+    `forward ${values['proto']} ${values['port']} on ${names.uplink(String(values['uplink']))} to ${values['to']}`,
 }
 
 const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1)

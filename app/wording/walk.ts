@@ -74,7 +74,7 @@ const SAY: { readonly [Kind in WalkLine['kind']]: (line: LineOf<Kind>, names: Na
   chosen: ({ deviceId, policyRouteId, exit }, names) => [
     `${names.device(deviceId)}, policy route`,
     names.choice(policyRouteId),
-    exit === null ? 'refuses: its line is down' : `out by ${exitWords(exit, names)}`,
+    exit === null ? 'refuses: its uplink is down' : `out by ${exitWords(exit, names)}`,
     exit === null,
   ],
   tunnel: ({ tunnelId, peerId, inward, known }, names) => [
@@ -111,9 +111,9 @@ export const durationText = (seconds: number): string => {
 /** What a way carries, each way, by which stage, and how long so many GB take. */
 export function capacityWords(capacity: Capacity, names: Names, gb: number): string {
   const stage = (segment: PathSegment) => {
-    if (segment.kind === 'line') return names.uplink(segment.id)
+    if (segment.kind === 'uplink') return names.uplink(segment.id)
     if (segment.kind === 'inspection') return `${names.device(segment.id)}, inspecting`
-    if (segment.kind === 'far') return `the line of ${names.peer(segment.id)}`
+    if (segment.kind === 'far') return `the uplink of ${names.peer(segment.id)}`
     return names.thing(segment.id)
   }
   const one = (way: string, of: Capacity['there']) =>

@@ -30,7 +30,7 @@ describe('missing facts', () => {
       ['country', 'stage'],
     ])
   })
-  it('of a line depend on its kind', () => {
+  it('of an uplink depend on its kind', () => {
     const line = (change: Partial<LoosePlan['uplinks'][number]>) =>
       missing((plan) => {
         known(plan)
@@ -48,7 +48,7 @@ describe('missing facts', () => {
       (plan) =>
         void (
           plan.brief.buildings.push({ id: 'h', name: 'House' }),
-          plan.brief.rooms.push({ id: 'r', name: 'Room', buildingId: 'h', people: null })
+          plan.brief.rooms.push({ id: 'r', name: 'Room', buildingId: 'h', people: null, plot: null })
         ),
     ],
     ['clients', (p) => void (the(p.networks, 'staff').expected = 0)],
@@ -77,7 +77,7 @@ describe('missing facts', () => {
 })
 
 describe('before you unplug', () => {
-  it('a way out comes first; each line has its items; ids stay when facts change', () => {
+  it('a way out comes first; each uplink has its items; ids stay when facts change', () => {
     const items = beforeUnplug(gullhavenPlan())
     expect(items[0]?.code).toBe('other-way')
     expect(items.filter((i) => i.about === 'Fibre').map((i) => i.code)).toEqual([

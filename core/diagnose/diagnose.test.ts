@@ -170,12 +170,12 @@ describe('a diagnosis', () => {
     expect(among(find('second-dhcp', { network: 'staff' }), desk)).toEqual(['second-dhcp'])
     expect(among(find('dhcp-off', { network: 'staff' }), desk)).toContain('dhcp-off')
     expect(among(find('dhcp-off', { network: 'staff' }), desk)).not.toContain('second-dhcp')
-    const line: Look = { kind: 'line', uplinkId: 'line' }
+    const line: Look = { kind: 'uplink', uplinkId: 'line' }
     expect(among(find('lan-overlap'), line)).toEqual(['lan-overlap'])
     // An address as planned leaves the line itself alone, or what lies beyond it; and the rule that lets them
     // out.
     expect(among(find('upstream-down'), line)).toEqual(['rule-missing', 'upstream-down', 'rule-reversed'])
-    expect(among(find('line-down'), line)).toEqual(expect.arrayContaining(['line-down', 'link-down']))
+    expect(among(find('uplink-down'), line)).toEqual(expect.arrayContaining(['uplink-down', 'link-down']))
   })
   it('finds by the switch that learnt it the port a cable is in', () => {
     // Port 4 is of the same VLAN: nobody would notice, but for the table.

@@ -65,7 +65,7 @@ function macSeen({ site }: Scene, deviceId: DeviceId, on: string): string[] {
   return ports.length === 0 ? ['nowhere'] : [...new Set(ports)]
 }
 
-function lineSeen({ plan, mistakes, failed, site }: Scene, uplinkId: UplinkId): string[] {
+function uplinkSeen({ plan, mistakes, failed, site }: Scene, uplinkId: UplinkId): string[] {
   // A line on which nothing answers still gives an address.
   const lit = upstreamDownIn(failed).has(uplinkId)
     ? openSite(
@@ -74,10 +74,10 @@ function lineSeen({ plan, mistakes, failed, site }: Scene, uplinkId: UplinkId): 
       )
     : site
   if (!lit.uplinks.some((u) => u.id === uplinkId)) return ['none']
-  if (has(mistakes, 'lan-overlap', 'line', uplinkId)) return ['ours']
+  if (has(mistakes, 'lan-overlap', 'uplink', uplinkId)) return ['ours']
   const uplink = plan.uplinks.find((u) => u.id === uplinkId)
   return [
-    has(mistakes, 'modem-routes', 'line', uplinkId) && uplink?.outside === 'own' ? 'private' : 'planned',
+    has(mistakes, 'modem-routes', 'uplink', uplinkId) && uplink?.outside === 'own' ? 'private' : 'planned',
   ]
 }
 
@@ -106,8 +106,8 @@ export function seenThere(scene: Scene, look: Look): readonly string[] | null {
       return linkSeen(scene, look.linkId)
     case 'mac':
       return macSeen(scene, look.deviceId, look.on)
-    case 'line':
-      return lineSeen(scene, look.uplinkId)
+    case 'uplink':
+      return uplinkSeen(scene, look.uplinkId)
     case 'handshake':
       return handshakeSeen(scene, look.peerId)
     case 'flow':
@@ -117,7 +117,7 @@ export function seenThere(scene: Scene, look: Look): readonly string[] | null {
 
 /**
  * What is worth a look on a site, the easiest first: lights; of hosts their address, and the port their
- * switch knows them on; lines; peers.
+ * switch knows them on; uplinks; peers.
  */
 export function looksOf(plan: Plan): Look[] {
   const switches = new Set(plan.devices.filter((d) => d.kind === 'switch').map((d) => d.id))
@@ -132,7 +132,7 @@ export function looksOf(plan: Plan): Look[] {
         .filter((on) => plannedPort(plan, device.id, on))
         .map((on): Look => ({ kind: 'mac', deviceId: device.id, on })),
     ),
-    ...plan.uplinks.map((u): Look => ({ kind: 'line', uplinkId: u.id })),
+    ...plan.uplinks.map((u): Look => ({ kind: 'uplink', uplinkId: u.id })),
     ...plan.tunnels.flatMap((t) => t.peers.map((p): Look => ({ kind: 'handshake', peerId: p.id }))),
   ]
 }

@@ -9,8 +9,8 @@ export type Look =
   | { readonly kind: 'link'; readonly linkId: LinkId }
   /** The port of a switch that a device's MAC address is learnt on. */
   | { readonly kind: 'mac'; readonly deviceId: DeviceId; readonly on: string }
-  /** The address that the gateway has on a line. */
-  | { readonly kind: 'line'; readonly uplinkId: UplinkId }
+  /** The address that the gateway has on an uplink. */
+  | { readonly kind: 'uplink'; readonly uplinkId: UplinkId }
   /** Whether a peer's handshakes arrive, and are taken. */
   | { readonly kind: 'handshake'; readonly peerId: PeerId }
   /** One flow that was tried: `10.61.1.4 to 10.61.2.10 tcp 22`. */
@@ -21,7 +21,7 @@ export type Look =
  * Of an address: `none` (169.254), `foreign` (of no network of the plan), or a network's id.
  * Of a link: `none`, or Mb/s.
  * Of a MAC: a port's id, or `nowhere`.
- * Of a line: `none`, `planned`, `private`, or `ours` (of a network of the site's own).
+ * Of an uplink: `none`, `planned`, `private`, or `ours` (of a network of the site's own).
  * Of a handshake: `recent`, `refused` (packets arrive and are not answered), or `silent`.
  * Of a flow: `passes` or `stopped`.
  */
@@ -36,8 +36,8 @@ export function lookId(look: Look): string {
       return `link ${look.linkId}`
     case 'mac':
       return `mac ${look.deviceId} ${look.on}`
-    case 'line':
-      return `line ${look.uplinkId}`
+    case 'uplink':
+      return `uplink ${look.uplinkId}`
     case 'handshake':
       return `handshake ${look.peerId}`
     case 'flow':

@@ -20,7 +20,7 @@ import { plannedPort, type Fact } from './look'
 export type MistakeCode =
   | 'link-down'
   | 'device-off'
-  | 'line-down'
+  | 'uplink-down'
   | 'upstream-down'
   | 'wan-tag'
   | 'lan-overlap'
@@ -70,7 +70,7 @@ const COMMON: Readonly<Record<MistakeCode, number>> = {
   'native-differs': 3,
   'rule-late': 3,
   'rule-reversed': 2,
-  'line-down': 3,
+  'uplink-down': 3,
   'upstream-down': 2,
   'wan-tag': 3,
   'ssid-vlan': 3,
@@ -107,16 +107,16 @@ function downs(plan: Plan): Mistake[] {
       .filter((d) => d.kind !== 'cloud')
       .map((d) => mistake('device-off', { device: d.id }, [], [down(d.id)])),
     ...plan.uplinks.flatMap((uplink) => [
-      mistake('line-down', { line: uplink.id }, [], [down(uplink.id)]),
-      mistake('upstream-down', { line: uplink.id }, [], [upstreamDown(uplink.id)]),
+      mistake('uplink-down', { uplink: uplink.id }, [], [down(uplink.id)]),
+      mistake('upstream-down', { uplink: uplink.id }, [], [upstreamDown(uplink.id)]),
       // A modem that gives the gateway an address of one of the site's own networks: what is meant for
       // outside never leaves.
       ...(uplink.kind === 'dhcp'
-        ? [mistake('lan-overlap', { line: uplink.id }, [], [upstreamDown(uplink.id)])]
+        ? [mistake('lan-overlap', { uplink: uplink.id }, [], [upstreamDown(uplink.id)])]
         : []),
       ...(uplink.outside === 'own' && uplink.facts.modem !== 'routing'
         ? [
-            mistake('modem-routes', { line: uplink.id }, [
+            mistake('modem-routes', { uplink: uplink.id }, [
               set(['uplinks', uplink.id, 'facts', 'modem'], uplink.facts.modem, 'routing'),
               ...(uplink.facts.modemForwards
                 ? [set(['uplinks', uplink.id, 'facts', 'modemForwards'], uplink.facts.modemForwards, false)]
@@ -127,7 +127,7 @@ function downs(plan: Plan): Mistake[] {
       ...(uplink.tag === null
         ? []
         : [
-            mistake('wan-tag', { line: uplink.id, tag: uplink.tag }, [
+            mistake('wan-tag', { uplink: uplink.id, tag: uplink.tag }, [
               set(['uplinks', uplink.id, 'tag'], uplink.tag, null),
             ]),
           ]),

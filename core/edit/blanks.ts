@@ -11,9 +11,11 @@ import type {
   Port,
   RadioEndSettings,
   RadioSettings,
+  SsidAir,
   StaticAssignment,
   Uplink,
   UplinkFacts,
+  WifiFacts,
 } from '#core/schema'
 
 const BLANK_END: RadioEndSettings = { antennaM: null, powerDbm: null, gainDbi: null, feederDb: null }
@@ -147,6 +149,14 @@ export const BLANK_IPSEC: IpsecEnd = {
   dpdS: 30,
   auth: 'psk',
   starts: false,
+}
+export const BLANK_WIFI: WifiFacts = { radios: [], spots: [], foreign: [] }
+/** An SSID of which nobody has said how it is secured. */
+export const BLANK_AIR: SsidAir = {
+  security: null,
+  bands: ['2.4', '5', '6'],
+  hidden: false,
+  leastMbps: null,
 }
 export const BLANK_FIXED: Pick<StaticAssignment, 'mask' | 'gateway' | 'mac' | 'ip6'> = {
   mask: null,

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { device, hosts, ports, trunk } from '#server/demo/build'
+import { device, hosts, ports, trunk, ssid } from '#server/demo/build'
 import { indexPlan } from '#core/queries'
 import { analyse } from '#core/findings'
 import type { Device, Plan } from '#core/schema'
@@ -125,7 +125,7 @@ describe('Wi-Fi stations', () => {
         b: { deviceId: 'ap1', portId: 'p1' },
       })
       portOf(plan, 'sw', 'p4').mode = trunk(99, 10)
-      plan.ssids.push({ id: 'air', name: 'Air', networkId: 'staff', isolation: false, apIds: senders })
+      plan.ssids.push(ssid({ id: 'air', name: 'Air', networkId: 'staff', isolation: false, apIds: senders }))
       plan.devices.push(hosts('phones', 'Phones', '', 'servers', 12))
     })
   it('join at every access point that sends the SSID, and are in its network', () => {

@@ -16,7 +16,7 @@ const OFFICE: SiteWishes = {
   rooms: 5,
   accessPoints: 3,
   guests: 30,
-  lines: 2,
+  uplinks: 2,
   behindRouter: false,
 }
 const made = (wishes: Partial<SiteWishes> = {}): Plan => {
@@ -32,7 +32,7 @@ const count = (plan: Plan, kind: string) => plan.devices.filter((device) => devi
 const FACTS = ['W01', 'W02', 'W07', 'W11', 'D08']
 
 describe('a first plan', () => {
-  it('is right whatever is wished for: nothing is left but facts of the lines', () => {
+  it('is right whatever is wished for: nothing is left but facts of the uplinks', () => {
     const wishes = fc.record({
       name: fc
         .string({ unit: 'grapheme', minLength: 1, maxLength: 80 })
@@ -43,7 +43,7 @@ describe('a first plan', () => {
       rooms: fc.integer({ min: 1, max: MOST_ROOMS }),
       accessPoints: fc.nat(MOST_ACCESS_POINTS),
       guests: fc.nat(200),
-      lines: fc.integer({ min: 1, max: 2 }),
+      uplinks: fc.integer({ min: 1, max: 2 }),
       behindRouter: fc.boolean(),
     })
     fc.assert(

@@ -2,10 +2,11 @@
 // Method: the usual choices, made with the steps that a planner would take one by one; all of it can be changed.
 // Source: common practice, without a published source: a network each for people, guests and management, three
 // devices for each person at most, management untagged on trunks, guests let out and nowhere else.
-import type { Device, DeviceId, Network, Plan, PortMode, Selector } from '#core/schema'
+import type { Device, DeviceId, Network, Plan, PortMode, Selector, SsidAir } from '#core/schema'
 import { modelOf, indexPlan } from '#core/queries'
 import { ok, problem, refuse, type Result } from '#core/util'
 import { layAllotments, proposeSubnets } from './allot'
+import { BLANK_AIR } from './blanks'
 import { addressInfrastructure, setPorts } from './bulk'
 import { joinSsid } from './devices'
 import { freshId } from './propose'
@@ -25,9 +26,9 @@ export interface SiteWishes {
   readonly accessPoints: number
   /** Guests on the air at once; 0 for no network for them. They need an access point. */
   readonly guests: number
-  /** Lines to the internet, 1 or 2. */
-  readonly lines: number
-  /** True where the first line comes through a router of somebody else. */
+  /** Internet connections, 1 or 2. */
+  readonly uplinks: number
+  /** True where the first comes through a router of somebody else. */
   readonly behindRouter: boolean
 }
 
@@ -131,6 +132,7 @@ function withRooms(plan: Plan, { rooms, desks }: SiteWishes): Plan {
     name: roomName(rooms, turn),
     buildingId: BUILDING,
     people: Math.floor((desks + rooms - 1 - turn) / rooms),
+    plot: null,
   }))
   return {
     ...plan,
@@ -228,6 +230,9 @@ function withEdge(growth: Growth, wishes: SiteWishes, switches: readonly DeviceI
   if (aps.length > 0) withWifi(growth, wishes, aps)
 }
 
+/** Old stations still get in, and nobody speaks at the slowest rates (common practice, without a source). */
+const USUAL_AIR: SsidAir = { ...BLANK_AIR, security: 'wpa2-wpa3', leastMbps: 6 }
+
 function withWifi(growth: Growth, wishes: SiteWishes, apIds: readonly DeviceId[]): void {
   const air = (id: string, name: string, vlan: number, isolation: boolean) =>
     growth.put((plan) => {
@@ -238,6 +243,7 @@ function withWifi(growth: Growth, wishes: SiteWishes, apIds: readonly DeviceId[]
         networkId,
         isolation,
         apIds: [...apIds],
+        air: USUAL_AIR,
       }
       return { ...plan, ssids: [...plan.ssids, ssid] }
     })
@@ -324,8 +330,8 @@ function withRules(plan: Plan, gateway: DeviceId): Plan {
   }
 }
 
-function withLines(growth: Growth, wishes: SiteWishes): void {
-  for (let n = 1; n <= wishes.lines; n++) growth.step((plan) => addUplink(plan, `Line ${n}`))
+function withUplinks(growth: Growth, wishes: SiteWishes): void {
+  for (let n = 1; n <= wishes.uplinks; n++) growth.step((plan) => addUplink(plan, `Uplink ${n}`))
   if (!wishes.behindRouter) return
   growth.put((plan) => ({
     ...plan,
@@ -336,7 +342,7 @@ function withLines(growth: Growth, wishes: SiteWishes): void {
 }
 
 /**
- * A first plan of a site: networks, gateway, lines, switches, access points, Wi-Fi, hosts, rules and what is
+ * A first plan of a site: networks, gateway, uplinks, switches, access points, Wi-Fi, hosts, rules and what is
  * meant.
  * Problems: no-room where the block is too small.
  */
@@ -346,7 +352,7 @@ export function firstPlan(wishes: SiteWishes): Result<Plan> {
   growth.put((plan) => withRooms(plan, wishes))
   withNetworks(growth, wishes)
   const gateway = growth.add('Gateway', 'gateway', 'G4', null)
-  withLines(growth, wishes)
+  withUplinks(growth, wishes)
   const switches = withSwitches(growth, wishes, gateway)
   withEdge(growth, wishes, switches)
   return growth.put((plan) => addressInfrastructure(plan, 'static')).put((plan) => withRules(plan, gateway))

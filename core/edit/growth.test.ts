@@ -121,7 +121,7 @@ describe('a plan that grows', () => {
         count: 1,
       }),
     ).plan
-  it('begins with the internet, takes a gateway with closed rules, and a line on its WAN port', () => {
+  it('begins with the internet, takes a gateway with closed rules, and an uplink on its WAN port', () => {
     const plan = value(addUplink(begun(), 'Fibre'))
     expect(plan.policies).toEqual([
       { deviceId: 'gate', forward: 'drop', input: 'drop', rules: [], pairs: [] },

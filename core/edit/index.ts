@@ -1,6 +1,7 @@
 export { layAllotments, moveNetwork, placeNetwork, proposeSubnets } from './allot'
 export type { Allotment } from './allot'
 export {
+  BLANK_AIR,
   BLANK_BRIEF,
   BLANK_CELLULAR,
   BLANK_FACTS,
@@ -12,6 +13,7 @@ export {
   BLANK_PORT,
   BLANK_SITE,
   BLANK_UPLINK,
+  BLANK_WIFI,
   USUAL_NAME,
 } from './blanks'
 export { addressInfrastructure, layTemplate, portsOfModel, setPorts, spanOf, templateFrom } from './bulk'

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest'
 import { parsePlan } from '#contracts/plan'
 import { gullhavenPlan } from '#server/demo/gullhaven'
 import type { DeviceId, Plan, UplinkId } from '#core/schema'
-import { draft, wifi } from '#server/demo/build'
+import { draft, wifi, ssid } from '#server/demo/build'
 import { base, site, the, type LoosePlan } from '../../tests/plans'
 import { removeDevice, removeUplink, withoutDangling } from '.'
 
@@ -23,6 +23,8 @@ const problemsOf = (change: (plan: LoosePlan) => void) => {
   return read.ok ? [] : read.problems.map(({ code, place }) => `${code} ${place}`)
 }
 
+const SPOT = { buildingId: 'x', floor: 0, xM: 1, yM: 1, heightM: 2, outdoors: false }
+
 describe('what names nothing is refused with its place', () => {
   it.each<[string, (plan: LoosePlan) => void, string]>([
     ['a cable to no device', (p) => void (p.links[3]!.b.deviceId = 'gone'), 'names-nothing links[3].b'],
@@ -34,17 +36,23 @@ describe('what names nothing is refused with its place', () => {
       'names-nothing links[3].medium.ssidId',
     ],
     [
+      'a place of an access point that is gone',
+      ({ wifi }) => void wifi.spots.push({ ...SPOT, deviceId: 'gone' }),
+      'names-nothing wifi.spots[0].deviceId',
+    ],
+    [
       'an SSID of no network',
-      (p) => void p.ssids.push({ id: 's', name: 'S', networkId: 'gone', isolation: false, apIds: [] }),
+      (p) => void p.ssids.push(ssid({ id: 's', name: 'S', networkId: 'gone', isolation: false, apIds: [] })),
       'names-nothing ssids[0].networkId',
     ],
     [
       'an SSID at no access point',
-      (p) => void p.ssids.push({ id: 's', name: 'S', networkId: 'staff', isolation: false, apIds: ['gone'] }),
+      ({ ssids }) =>
+        void ssids.push(ssid({ id: 's', name: 'S', networkId: 'staff', isolation: false, apIds: ['gone'] })),
       'names-nothing ssids[0].apIds[0]',
     ],
     [
-      'a forward on no line',
+      'a forward on no uplink',
       (p) => void p.forwards.push({ ...forward, uplinkId: 'gone' }),
       'names-nothing forwards[0].uplinkId',
     ],
@@ -100,7 +108,7 @@ describe('what goes with something that is taken out', () => {
     })
   }
 
-  it('with a line: its forwards, its policy routes, and the wish to survive it', () => {
+  it('with an uplink: its forwards, its policy routes, and the wish to survive it', () => {
     const left = withoutDangling(removeUplink(site(busy), 'line' as UplinkId))
     expect([left.forwards, left.policyRoutes]).toEqual([[], []])
     expect(left.intents[0]?.survives).toEqual(['sw'])
@@ -110,7 +118,7 @@ describe('what goes with something that is taken out', () => {
   it('with a network: its SSIDs, and then the stations of these', () => {
     const withAir = site((plan) => {
       the(plan.devices, 'sw').kind = 'access-point'
-      plan.ssids.push({ id: 'air', name: 'Air', networkId: 'staff', isolation: false, apIds: ['sw'] })
+      plan.ssids.push(ssid({ id: 'air', name: 'Air', networkId: 'staff', isolation: false, apIds: ['sw'] }))
       plan.links[3]!.medium = wifi('air')
     })
     const left = withoutDangling({
@@ -122,7 +130,7 @@ describe('what goes with something that is taken out', () => {
     expect(parsePlan(left).ok).toBe(true)
   })
 
-  it('of the demo, any device and any line can go, and the rest is a plan', () => {
+  it('of the demo, any device and any uplink can go, and the rest is a plan', () => {
     const plan = gullhavenPlan()
     const rest = [
       ...plan.devices.map(({ id }): [string, Plan] => [id, removeDevice(plan, id as DeviceId)]),

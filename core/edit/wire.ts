@@ -20,7 +20,15 @@ import type {
   UplinkId,
 } from '#core/schema'
 import { freshId } from './propose'
-import { BLANK_BRIEF, BLANK_FACTS, BLANK_LINK, BLANK_PORT, BLANK_SITE, BLANK_UPLINK } from './blanks'
+import {
+  BLANK_BRIEF,
+  BLANK_FACTS,
+  BLANK_LINK,
+  BLANK_PORT,
+  BLANK_SITE,
+  BLANK_UPLINK,
+  BLANK_WIFI,
+} from './blanks'
 
 /** Services every site talks of, by the names and ports of IANA's registry (RFC 6335). */
 export const USUAL_SERVICES: readonly Service[] = [
@@ -75,6 +83,7 @@ export function blankPlan(name: string, supernet: string): Plan {
     ],
     links: [],
     ssids: [],
+    wifi: BLANK_WIFI,
     uplinks: [],
     services: USUAL_SERVICES,
     groups: [],
@@ -161,7 +170,7 @@ export function addDevice(
 }
 
 /**
- * Takes a device out, with its cables, its lines and its place in lists.
+ * Takes a device out, with its cables, its uplinks and its place in lists.
  * Its fixed addresses stay, as nobody's.
  */
 export function removeDevice(plan: Plan, deviceId: DeviceId): Plan {
@@ -171,6 +180,11 @@ export function removeDevice(plan: Plan, deviceId: DeviceId): Plan {
     devices: plan.devices.filter((d) => d.id !== deviceId),
     links: plan.links.filter((l) => !off(l.a) && !off(l.b)),
     ssids: plan.ssids.map((s) => ({ ...s, apIds: s.apIds.filter((id) => id !== deviceId) })),
+    wifi: {
+      radios: plan.wifi.radios.filter((radio) => radio.deviceId !== deviceId),
+      spots: plan.wifi.spots.filter((spot) => spot.deviceId !== deviceId),
+      foreign: plan.wifi.foreign.filter((heard) => heard.deviceId !== deviceId),
+    },
     uplinks: plan.uplinks.filter((u) => u.deviceId !== deviceId),
     policies: plan.policies.filter((p) => p.deviceId !== deviceId),
     routes: plan.routes.filter((r) => r.deviceId !== deviceId),

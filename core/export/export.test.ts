@@ -126,7 +126,7 @@ describe('files of a gateway', () => {
       .filter((l) => /pref 2\d\d\d/.test(l))
       .map((l) => l.replace(/rule add pref \d+ /, '')),
   })
-  it('one hash names a line of each group that shares; rules give each group its turn', () => {
+  it('one hash names an uplink of each group that shares; rules give each group its turn', () => {
     // Marks, by hand: the place of the line in bits 16 to 20 for the first group, 21 to 25 for the second.
     expect(turns(lined([1, 1], [2, 1]))).toEqual({ map: undefined, rules: [] })
     expect(turns(lined([1, 7], [1, 3], [2, 1]))).toEqual({
@@ -180,7 +180,7 @@ describe('files of a gateway', () => {
     expect(lines).toContain('oifname { "wan1" } masquerade')
     expect(nftRuleset(plan, 'sw')).toBeNull()
   })
-  it('a forward at the address of its line alone, not at those of a network that is routed here', () => {
+  it('a forward at the address of its uplink alone, not at those of a network that is routed here', () => {
     const plan = site((p) => handed(p, 'line'))
     expect(nftRuleset(plan, 'gate')).toMatch(
       /iifname "wan1" fib daddr \. iif type local tcp dport 8443 dnat ip to .*10\.9\.20\.10 \. 443/,

@@ -137,7 +137,7 @@ describe('settings for a wish', () => {
   })
 })
 
-describe('two lines', () => {
+describe('two uplinks', () => {
   it('together fail as their product, and more often where they share a risk', () => {
     expect(jointAvailability(99, 99, false)).toBeCloseTo(99.99)
     // A year of 525,960 minutes, one in ten thousand of them.
@@ -150,7 +150,7 @@ describe('two lines', () => {
     expect(sharedRisksOf({ ...uplink, sharedRisks: ['duct 4'] }, other)).toEqual(['duct 4'])
     expect(sharedRisksOf({ ...uplink, ...BLANK_UPLINK }, other)).toEqual([])
   })
-  it('a month over a cellular line costs what it allows, and then each GB', () => {
+  it('a month over a cellular uplink costs what it allows, and then each GB', () => {
     const cellular = { ...BLANK_CELLULAR, pricePerMonth: 35, pricePerGb: 2 }
     const cost = (gb: number, more: Partial<Cellular> = {}, capGb: number | null = 200) =>
       monthCost({ facts: { ...uplink.facts, capGb, cellular: { ...cellular, ...more } } }, gb)

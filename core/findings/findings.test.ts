@@ -190,7 +190,7 @@ describe('a tunnel', () => {
   })
   const found = (change: Change, code: string) =>
     analyse(indexPlan(site(change)), []).findings.filter((f) => f.code === code)
-  it('carries what the narrower of both lines does: one end’s upload is the other’s download', () => {
+  it('carries what the narrower of both uplinks does: one end’s upload is the other’s download', () => {
     // Ours 100 down, 20 up.
     expect(found((p) => tunnelled(p, { downMbps: 200, upMbps: 50 }, {}), 'V10')[0]?.values).toMatchObject({
       out: 20,

@@ -139,7 +139,7 @@ describe('addresses and routes', () => {
       'address-extra | lan.10 | 10.9.10.2/24',
     ])
   })
-  it('that lead elsewhere, or are not planned; those of the kernel and of the lines are not asked for', () => {
+  it('that lead elsewhere, or are not planned; those of the kernel and of the uplinks are not asked for', () => {
     const routes = [
       { dst: 'default', gateway: '198.18.1.1', dev: 'wan1' },
       { dst: '10.9.10.0/24', dev: 'lan.10', protocol: 'kernel' },

@@ -14,7 +14,7 @@ function office(): Plan {
     rooms: 1,
     accessPoints: 1,
     guests: 10,
-    lines: 1,
+    uplinks: 1,
     behindRouter: false,
   })
   if (!first.ok) throw new Error('no first plan')

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { portOf, site, the, type LoosePlan } from '../../tests/plans'
-import { access, device, hosts, link, plain, ports, trunk, cat6, draft } from '#server/demo/build'
+import { access, device, hosts, link, plain, ports, trunk, cat6, draft, ssid } from '#server/demo/build'
 import { indexPlan, down } from '#core/queries'
 import type { PortMode } from '#core/schema'
 import {
@@ -122,7 +122,7 @@ describe('frames', () => {
           ),
           hosts('guest', 'Guest', 'Room', 'staff', 1),
         )
-        plan.ssids.push({ id: 's', name: 'Air', networkId: 'staff', isolation: false, apIds })
+        plan.ssids.push(ssid({ id: 's', name: 'Air', networkId: 'staff', isolation: false, apIds }))
         portOf(plan, 'sw', 'p4').mode = trunk(10)
         plan.links.push(link('sw:4', 'ap:1', cat6(5)), link('ap:r', 'guest:1', { kind: 'wifi', ssidId: 's' }))
       })
@@ -225,7 +225,7 @@ describe('threads and knots', () => {
           plan.devices.push(
             device('ap', 'AP', 'access-point', 'A2', 'Room', 'management', ports({ 1: trunk(99, 10) })),
           )
-          plan.ssids.push({ id: 's', name: 'Air', networkId: 'staff', isolation: false, apIds: ['ap'] })
+          plan.ssids.push(ssid({ id: 's', name: 'Air', networkId: 'staff', isolation: false, apIds: ['ap'] }))
         }),
       ),
     )

@@ -3,7 +3,7 @@ import { applyChanges } from '#core/edit'
 import { findWired } from '#core/findings'
 import { indexPlan } from '#core/queries'
 import type { Plan } from '#core/schema'
-import { access, cat6, device, hosts, link, off, ports, radio, trunk, wifi } from '#server/demo/build'
+import { access, cat6, device, hosts, link, off, ports, radio, trunk, wifi, ssid } from '#server/demo/build'
 import { portOf, site, the, type LoosePlan } from '../../tests/plans'
 import { trunkConversions, trunkProposals } from '.'
 
@@ -31,7 +31,7 @@ const freshAccessPoint: Change = (plan) => {
   const own = ports({ 1: access(99), radio })
   plan.devices.push(device('ap', 'AP', 'access-point', 'A2', '', 'management', own))
   plan.devices.push(hosts('phones', 'Phones', '', 'staff', 2))
-  plan.ssids.push({ id: 'air', name: 'Air', networkId: 'staff', isolation: false, apIds: ['ap'] })
+  plan.ssids.push(ssid({ id: 'air', name: 'Air', networkId: 'staff', isolation: false, apIds: ['ap'] }))
   portOf(plan, 'sw', 'p4').mode = access(99)
   plan.links.push(link('sw:4', 'ap:1', cat6(9)), link('ap:radio', 'phones:1', wifi('air')))
 }

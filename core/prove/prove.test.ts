@@ -130,7 +130,7 @@ describe('changing over', () => {
       }
       change(plan)
     })
-  it('is asked of each line that is probed and that another stands in for, within its worst time', () => {
+  it('is asked of each uplink that is probed and that another stands in for, within its worst time', () => {
     // Three misses, five seconds apart, and one second to wait: at most 3 * 5 + 1.
     expect(testsOf(two()).find((t) => t.kind === 'failover')).toMatchObject({
       id: 'failover:line',

@@ -2,7 +2,7 @@
 // Method: an invented catalogue as data, and models of the planner's own in the plan.
 // Times, draws and factory habits are common practice, without a published source;
 // PoE classes as in IEEE 802.3-2022 clauses 33 and 145.
-import type { DeviceKind, Model, PoeLoad, PoeSource, PortGroup } from '#core/schema'
+import type { AccessRadio, DeviceKind, Model, PoeLoad, PoeSource, PortGroup } from '#core/schema'
 
 const GIGABIT = [10, 100, 1000] as const
 const FAST = [10, 100] as const
@@ -271,3 +271,24 @@ export function compareVersions(first: string, second: string): number {
   }
   return 0
 }
+
+/** A radio as a model is shipped with it. */
+export type FactoryRadio = Pick<
+  AccessRadio,
+  'band' | 'generation' | 'streams' | 'widthMhz' | 'powerDbm' | 'gainDbi'
+>
+const wifi6 = (
+  band: AccessRadio['band'],
+  streams: number,
+  widthMhz: AccessRadio['widthMhz'],
+  powerDbm: number,
+  gainDbi: number,
+): FactoryRadio => ({ band, generation: 'ax', streams, widthMhz, powerDbm, gainDbi })
+const RADIOS: Readonly<Record<string, readonly FactoryRadio[]>> = {
+  A2: [wifi6('2.4', 2, 20, 14, 3), wifi6('5', 2, 40, 17, 4)],
+  A2X: [wifi6('2.4', 2, 20, 16, 4), wifi6('5', 2, 40, 20, 6)],
+}
+
+/** Wi-Fi radios of a model of the catalogue; none where nothing is known of it. */
+export const factoryRadios = (model: string): readonly FactoryRadio[] =>
+  Object.hasOwn(RADIOS, model) ? (RADIOS[model] ?? []) : []

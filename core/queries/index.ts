@@ -1,4 +1,4 @@
-export { MODELS, compareVersions, modelNamed, namesIn, portGroupsByName } from './catalogue'
+export { MODELS, compareVersions, factoryRadios, modelNamed, namesIn, portGroupsByName } from './catalogue'
 export { hasTrait, isHost, isRadio, isVlanAware, kindsWith } from './device-kinds'
 export { createEngine, indexPlan } from './engine'
 export type { Engine } from './engine'
@@ -26,7 +26,7 @@ export {
   uplinksInOrder,
   vidsOf,
 } from './lookup'
-export { lineAddress, networkAroundLine } from './line-address'
+export { lineAddress, networkAroundLine } from './uplink-address'
 export { mapsOf, rebase, translateDestination, translateSource } from './mapping'
 export type { AddressMap } from './mapping'
 export { networkInterface, readRange4 } from './network-interface'

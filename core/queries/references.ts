@@ -59,6 +59,16 @@ function ofSsids({ devices, networks, ssids }: Plan): DanglingReference[] {
   ])
 }
 
+/** Radios, places and what was heard, of devices that are there. */
+function ofWifi({ devices, wifi }: Plan): DanglingReference[] {
+  const ids = new Set(devices.map(({ id }) => id))
+  return (['radios', 'spots', 'foreign'] as const).flatMap((list) =>
+    wifi[list].flatMap(({ deviceId }, i) =>
+      ids.has(deviceId) ? [] : [missing(['wifi', list, i, 'deviceId'], 3, deviceId)],
+    ),
+  )
+}
+
 function ofWaysOut({ devices, uplinks, tunnels, forwards, routes, policyRoutes }: Plan): DanglingReference[] {
   const deviceIds = new Set(devices.map(({ id }) => id))
   const exits = new Set<string>([...uplinks, ...tunnels].map(({ id }) => id))
@@ -98,6 +108,7 @@ function ofIntents(plan: Plan): DanglingReference[] {
 export const danglingReferences = (plan: Plan): DanglingReference[] => [
   ...ofLinks(plan),
   ...ofSsids(plan),
+  ...ofWifi(plan),
   ...ofWaysOut(plan),
   ...ofIntents(plan),
 ]

@@ -46,7 +46,7 @@ export const phyMbps = (
   guard: keyof typeof SYMBOL_US = 'usual',
 ): number => (DATA_CARRIERS[widthMhz] * bitsPerSymbol * coding * streams) / SYMBOL_US[guard]
 
-export const sensitivityDbm = (one: Mcs, widthMhz: WidthMhz): number =>
+export const sensitivityDbm = (one: Mcs, widthMhz: number): number =>
   one.sensitivityDbm + 3 * Math.log2(widthMhz / 20)
 
 /** The fastest that is received with so much to spare; null where not even the slowest is. */

@@ -24,9 +24,9 @@ const told = ({ index, walk }: ReturnType<typeof walkOf>) => {
 }
 
 describe('what a way carries', () => {
-  it('is the line’s upload there and its download back', () => {
+  it('is the uplink’s upload there and its download back', () => {
     // 100 down, 20 up; the switch is an S8P, the other ends are of no known model.
-    expect(told(walkOf(site(), 'desk', 'internet'))).toEqual(['20 by line line', '100 by line line', 2])
+    expect(told(walkOf(site(), 'desk', 'internet'))).toEqual(['20 by uplink line', '100 by uplink line', 2])
   })
   it('is a cable where that is narrower, both ways', () => {
     const plan = site((plan: LoosePlan) => {
@@ -75,9 +75,12 @@ describe('what a way carries', () => {
       })
       plan.policies[0]!.rules.push(rule('in', { kind: 'internet' }, inNetwork('servers'), ['https'], ''))
     })
-    expect(told(walkOf(plan, 'internet', 'box')).slice(0, 2)).toEqual(['100 by line line', '20 by line line'])
+    expect(told(walkOf(plan, 'internet', 'box')).slice(0, 2)).toEqual([
+      '100 by uplink line',
+      '20 by uplink line',
+    ])
   })
-  it('through a tunnel is what both ends’ lines carry, one’s upload being the other’s download', () => {
+  it('through a tunnel is what both ends’ uplinks carry, one’s upload being the other’s download', () => {
     const plan = site((plan) => {
       plan.tunnels.push(farTunnel({ downMbps: 200, upMbps: 50 }))
       plan.policies[0]!.rules.push(
@@ -99,14 +102,14 @@ describe('what a way carries', () => {
       })
       return walk ? told({ index: indexPlan(plan), walk }).slice(0, 2) : null
     }
-    expect(walked('desk', 'peer:far')).toEqual(['20 by line line', '50 by far far'])
-    expect(walked('peer:far', 'desk')).toEqual(['50 by far far', '20 by line line'])
+    expect(walked('desk', 'peer:far')).toEqual(['20 by uplink line', '50 by far far'])
+    expect(walked('peer:far', 'desk')).toEqual(['50 by far far', '20 by uplink line'])
   })
   it('counts each stage once, in order', () => {
     const { index, walk } = walkOf(gullhavenClean(), 'admin-desk', 'internet')
     const stages = pathSegments(index, walk).map((s) => `${s.kind} ${s.id}`)
     expect(new Set(stages).size).toBe(stages.length)
-    expect(stages).toContain('line fibre')
+    expect(stages).toContain('uplink fibre')
   })
   // 10^9 bytes are 8,000 Mb; of 1,538 octets on the wire 1,460 are payload (RFC 793 over RFC 791 over IEEE
   // 802.3).

@@ -18,7 +18,7 @@ import type { Walk, WalkLine } from './walk'
 /** One stage of a way; Mb/s towards the far end and back, null where nobody knows. */
 export interface PathSegment {
   /** `far`: the line of a peer of a tunnel, by its id. */
-  readonly kind: 'link' | 'line' | 'inspection' | 'far'
+  readonly kind: 'link' | 'uplink' | 'inspection' | 'far'
   readonly id: string
   readonly thereMbps: number | null
   readonly backMbps: number | null
@@ -56,7 +56,7 @@ const alike = (kind: PathSegment['kind'], id: string, mbps: number | null): Path
 function uplinkSegment(index: PlanIndex, id: string, inward: boolean): PathSegment {
   const uplink = index.plan.uplinks.find((u) => u.id === id)
   const [up, down] = [uplink?.upMbps || null, uplink?.downMbps || null]
-  return { kind: 'line', id, thereMbps: inward ? down : up, backMbps: inward ? up : down }
+  return { kind: 'uplink', id, thereMbps: inward ? down : up, backMbps: inward ? up : down }
 }
 
 function linkSegment(index: PlanIndex, linkId: LinkId): PathSegment[] {

@@ -21,7 +21,7 @@ describe('what one failure breaks', () => {
     const plan = site((p) => void p.policies[0]?.rules.shift())
     expect(lost(plan, 'sw.3-box.1')).toEqual(['i3: tcp 53, udp 53, icmp'])
   })
-  it('a second line takes the first one’s place', () => {
+  it('a second uplink takes the first one’s place', () => {
     const plan = site((plan) => {
       the(plan.devices, 'gate').ports.push({ id: 'p3', name: '3', mode: { mode: 'wan' }, ...BLANK_PORT })
       the(plan.devices, 'internet').ports.push({
@@ -80,7 +80,7 @@ describe('what one failure breaks', () => {
     ])
     expect(pairsOf(['a'])).toEqual([])
   })
-  it('tries lines, devices that others lean on, and the cables between them', () => {
+  it('tries uplinks, devices that others lean on, and the cables between them', () => {
     const all = singleFailures(gullhavenPlan())
     expect(all.slice(0, 2)).toEqual([down('fibre'), down('5g')])
     expect(all).toContainEqual(down('bridge-a.radio-bridge-b.radio'))

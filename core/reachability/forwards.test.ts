@@ -30,7 +30,7 @@ describe('port forwards', () => {
     expect(fromOutside(opened((p) => (handed(p), void rules(p).pop())))).toBe('nothing')
     expect(fromOutside(opened(() => undefined))).toBe('not-addressable')
   })
-  it('need a line that can be called', () => {
+  it('need an uplink that can be called', () => {
     expect(fromOutside(opened(handed, [down('line')]))).toBe('no-uplink')
     expect(fromOutside(opened((p) => (handed(p), spare(p)), [down('line')]))).toBe('shared-address')
     expect(fromOutside(opened((p) => (handed(p), void (the(p.uplinks, 'line').outside = 'shared'))))).toBe(
@@ -137,8 +137,8 @@ describe('a forward called from inside', () => {
       'answer-elsewhere',
     ])
   })
-  it('needs a line whose address is the gateway’s own, and somebody at the target', () => {
-    expect(called(() => undefined, 'desk', [down('line')])).toBe('line-down')
+  it('needs an uplink whose address is the gateway’s own, and somebody at the target', () => {
+    expect(called(() => undefined, 'desk', [down('line')])).toBe('uplink-down')
     expect(called((p) => void (the(p.uplinks, 'line').outside = 'shared'))).toBe('address-elsewhere')
     expect(called((p) => void (the(p.uplinks, 'line').facts.modem = 'routing'))).toBe('address-elsewhere')
     expect(called((p) => void (p.forwards[0]!.toAddress = '10.9.20.99'))).toBe('no-target')

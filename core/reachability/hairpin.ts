@@ -32,7 +32,7 @@ export interface InsideCall {
     | 'not-handed-back'
     | 'no-address'
     | 'other-gateway'
-    | 'line-down'
+    | 'uplink-down'
     | 'address-elsewhere'
     | 'no-target'
     | 'answer-elsewhere'
@@ -84,7 +84,7 @@ export function callFromInside(
 function outerStop(site: Site, forward: PortForward, gate: Interface4 | undefined): InsideCall['stop'] {
   if (!forward.hairpin) return 'not-handed-back'
   const uplink = site.index.plan.uplinks.find((u) => u.id === forward.uplinkId)
-  if (!uplink || !site.uplinks.some((u) => u.id === uplink.id)) return 'line-down'
+  if (!uplink || !site.uplinks.some((u) => u.id === uplink.id)) return 'uplink-down'
   // The outside address is another's: a modem in front has it, or the provider shares it.
   if (uplink.outside !== 'own' || uplink.facts.modem === 'routing') return 'address-elsewhere'
   if (!gate) return 'no-address'

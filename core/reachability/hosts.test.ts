@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { portOf, site, the, type LoosePlan } from '../../tests/plans'
-import { access, cat6, device, fixed, hosts, link, ports, trunk, wifi } from '#server/demo/build'
+import { access, cat6, device, fixed, hosts, link, ports, trunk, wifi, ssid } from '#server/demo/build'
 import { formatIpv4 } from '#core/address'
 import { indexPlan } from '#core/queries'
 import { GATEWAY, INTERNET, matrixOf, openSite, walkFlow } from '.'
@@ -115,7 +115,7 @@ describe('one link, several hosts', () => {
           link('ap:radio', 'one:1', wifi('air')),
           link('ap:radio', 'two:1', wifi('air')),
         )
-        plan.ssids.push({ id: 'air', name: 'Air', networkId: 'staff', isolation, apIds: ['ap'] })
+        plan.ssids.push(ssid({ id: 'air', name: 'Air', networkId: 'staff', isolation, apIds: ['ap'] }))
       }
     const between = (isolation: boolean) => {
       const opened = openSite(indexPlan(site(air(isolation))), [])

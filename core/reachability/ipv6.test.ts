@@ -222,7 +222,7 @@ describe('the IPv6 side of a plan', () => {
     })
     expect(walk?.lines.at(-1)).toMatchObject({ kind: 'stopped', code: 'not-global' })
   })
-  it('goes by the line that delegates its prefix, and waits while that is down', () => {
+  it('goes by the uplink that delegates its prefix, and waits while that is down', () => {
     expect(passes('staff', 'internet', undefined, [down('line')])).toBe('nothing')
     expect(passes('staff', 'servers', undefined, [down('line')])).toBe('tcp 443, icmp')
     expect(
@@ -286,7 +286,7 @@ describe('the IPv6 side of a plan', () => {
           ],
         }),
       )
-  it('a tunnel carries what both ends allow, by the longest prefix before any line', () => {
+  it('a tunnel carries what both ends allow, by the longest prefix before any uplink', () => {
     const both =
       (change: Change): Change =>
       (plan) => (

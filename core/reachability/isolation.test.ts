@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest'
 import { indexPlan } from '#core/queries'
 import { accessPoint, twoAccessPoints } from '../../tests/twin/cases-hard'
 import { portOf, site, the } from '../../tests/plans'
-import { hosts, link, network, trunk, wifi } from '#server/demo/build'
+import { hosts, link, network, trunk, wifi, ssid } from '#server/demo/build'
 import { passes, type Change } from '../../tests/fixtures/reachability'
 import { openSite, walkFlow } from '.'
 
@@ -69,7 +69,7 @@ describe('client isolation', () => {
         ] as const)
           portOf(plan, id, port).mode = trunk(99, 10, 20, 60)
         plan.devices.push(hosts('many', 'Many', 'Room', 'guests', 30, 1))
-        plan.ssids.push({ id: 'air', name: 'Air', networkId: 'guests', isolation, apIds: ['near'] })
+        plan.ssids.push(ssid({ id: 'air', name: 'Air', networkId: 'guests', isolation, apIds: ['near'] }))
         plan.links.push(link('near:radio', 'many:1', wifi('air')))
       }
     expect(passes('guests', 'guests', guests(true))).toBe('nothing')

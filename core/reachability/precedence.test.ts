@@ -95,7 +95,7 @@ describe('two takers of one port', () => {
   })
 })
 
-describe('a line whose address lies in a network of its own gateway', () => {
+describe('an uplink whose address lies in a network of its own gateway', () => {
   const at = (address: string) => (plan: LoosePlan) => {
     the(plan.uplinks, 'line').facts.address = address
   }

@@ -14,13 +14,13 @@ describe('a network of public addresses', () => {
     expect(walkOf('internet', 'servers', publicNetwork)?.passes).toBe(true)
   })
 
-  it('is reached by the line that it is routed by, and by no other', () => {
+  it('is reached by the uplink that it is routed by, and by no other', () => {
     expect(passes('internet', 'servers', publicNetwork, [down('line')])).toBe('nothing')
     expect(passes('internet', 'servers', publicNetwork, [upstreamDown('line')])).toBe('nothing')
     expect(passes('internet', 'servers', publicNetwork, [down('spare')])).toBe('tcp 443, icmp')
   })
 
-  it('keeps its addresses as it goes out by that line, and hides behind another', () => {
+  it('keeps its addresses as it goes out by that uplink, and hides behind another', () => {
     const kinds = (from: string, failed: string) =>
       walkOf(from, 'internet', publicNetwork, [down(failed)])?.lines.map((line) => line.kind)
     expect(kinds('servers', 'spare')).not.toContain('translate')

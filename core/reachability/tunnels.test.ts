@@ -69,7 +69,7 @@ describe('tunnels', () => {
       ).request.stop,
     ).toBe('no-peer')
   })
-  it('we dial over any line; who dials us needs the first that can be called', () => {
+  it('we dial over any uplink; who dials us needs the first that can be called', () => {
     const two: Change = (p) => (roads(p), spare(p), void (the(p.uplinks, 'spare').outside = 'shared'))
     const up = (s: Site) => s.tunnels[0]?.peers.map((x) => x.up)
     expect([

@@ -17,8 +17,8 @@ import {
   fromDesk,
 } from '../../tests/fixtures/ways'
 
-describe('several lines', () => {
-  it('a dark line is given up where it is probed, and swallows everything where it is not', () => {
+describe('several uplinks', () => {
+  it('a dark uplink is given up where it is probed, and swallows everything where it is not', () => {
     const probed: Change = (p) => (spare(p), void (the(p.uplinks, 'line').probe = PROBE))
     expect(fromDesk(opened(probed, [upstreamDown('line')]))).toBe('all')
     expect(fromDesk(opened(spare, [upstreamDown('line')]))).toBe('upstream-down')
@@ -67,12 +67,12 @@ describe('policy routes', () => {
       if (line.kind === 'stopped') return [line.code]
       return []
     })
-  it('send the services they name by their line, and the rest in order', () => {
+  it('send the services they name by their uplink, and the rest in order', () => {
     const site = opened(choose('next'))
     expect([exitOf(site, 443), exitOf(site, 22)]).toEqual([['spare'], ['line']])
     expect(fromDesk(site)).toBe('all')
   })
-  it('take the next line, or refuse, while theirs is down', () => {
+  it('take the next uplink, or refuse, while theirs is down', () => {
     expect(exitOf(opened(choose('next'), [down('spare')]), 443)).toEqual(['line'])
     const refused = opened(choose('refuse'), [down('spare')])
     expect(exitOf(refused, 443)).toEqual(['route-refused'])
@@ -101,7 +101,7 @@ describe('policy routes', () => {
   })
 })
 
-describe('a line that a policy route chooses', () => {
+describe('an uplink that a policy route chooses', () => {
   it('swallows what takes it while it is dark and nobody probes, and nothing else', () => {
     const chosen: Change = (plan) => (
       spare(plan),
@@ -143,7 +143,7 @@ describe('a line that a policy route chooses', () => {
   })
 })
 
-describe('lines that share', () => {
+describe('uplinks that share', () => {
   const three: Change = (plan) => {
     spare(plan)
     the(plan.devices, 'gate').ports.push({ id: 'p4', name: '4', mode: { mode: 'wan' }, ...BLANK_PORT })

@@ -18,7 +18,7 @@ export type RemedyCode =
   | 'serve-dhcp'
   | 'ssid-network'
   | 'end-isolation'
-  | 'take-next-line'
+  | 'take-next-uplink'
   | 'allow-prefix'
   | 'forward-port'
 

@@ -111,7 +111,7 @@ describe('the smallest change', () => {
     expect(told(all)).toEqual(['forward-port and add-rule'])
     expect(missed(laid(site(change), all[0]))).toEqual([])
   })
-  it('is nothing that a plan can do where the only line is down', () => {
+  it('is nothing that a plan can do where the only uplink is down', () => {
     expect(found(() => undefined, 'i2', [down('line')])).toEqual([])
   })
 })

@@ -7,7 +7,7 @@ import type { Site, Walk, WalkLine } from '#core/reachability'
 import { swap, type Candidate } from './candidate'
 
 const nextLine = (plan: Plan, policyRouteId: string): Candidate => ({
-  code: 'take-next-line',
+  code: 'take-next-uplink',
   values: { policyRoute: policyRouteId },
   after: {
     ...plan,
@@ -56,7 +56,7 @@ function forwardCandidates(site: Site, intent: Intent, { flow }: Walk): Candidat
   return [
     {
       code: 'forward-port',
-      values: { line: uplink.id, proto, port: entry.from, to: address },
+      values: { uplink: uplink.id, proto, port: entry.from, to: address },
       after: withForward(plan, {
         deviceId: uplink.deviceId,
         uplinkId: uplink.id,

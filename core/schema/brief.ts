@@ -18,6 +18,7 @@ import {
   type Frozen,
   line,
 } from './common'
+import { plot } from './wifi'
 
 const building = z.strictObject({ id: buildingId, name })
 
@@ -35,6 +36,8 @@ const room = z.strictObject({
   buildingId,
   /** People at work there; null where nobody has counted. */
   people: z.number().int().min(0).max(100_000).nullable(),
+  /** Where it lies; null while it is not drawn. */
+  plot: plot.nullable(),
 })
 
 const needLine = z.strictObject({

@@ -38,6 +38,7 @@ export type PortId = Id<'port'>
 export type RuleId = Id<'rule'>
 export type ScheduleId = Id<'schedule'>
 export type ServiceId = Id<'service'>
+export type BuildingId = Id<'building'>
 export type SsidId = Id<'ssid'>
 export type TunnelId = Id<'tunnel'>
 export type UplinkId = Id<'uplink'>

@@ -1,5 +1,6 @@
 export { line } from './common'
 export type {
+  BuildingId,
   DeviceId,
   Draft,
   LinkId,
@@ -44,6 +45,18 @@ export type {
 } from './policy'
 export type { DeviceKind, Factory, Model, PoeLoad, PoeSource, PortGroup } from './product'
 export type { RadioEndSettings, RadioSettings, SurveyPoint } from './radio'
+export type {
+  AccessRadio,
+  Band,
+  ChannelWidth,
+  ForeignNetwork,
+  Generation,
+  Plot,
+  Spot,
+  SsidAir,
+  WallKind,
+  WifiFacts,
+} from './wifi'
 export type { IpsecEnd, IpsecLink, IpsecSuite, Peer, Tunnel } from './tunnel'
 export type { Cellular, PortForward, Probe, StaticRoute, Uplink, UplinkFacts } from './uplink'
 export { planSchema } from './plan'

@@ -8,6 +8,7 @@ import { brief } from './brief'
 import { list, name, prefix, prefix6, seconds, short, type Frozen, line } from './common'
 import { device, link, portTemplate } from './device'
 import { network, ssid } from './network'
+import { wifi } from './wifi'
 import { group, intent, policy, policyRoute, schedule, service } from './policy'
 import { model } from './product'
 import { ipsecLink, tunnel } from './tunnel'
@@ -51,6 +52,7 @@ export const planSchema = z.strictObject({
   devices: list(device, 5000),
   links: list(link, 20_000),
   ssids: list(ssid, 200),
+  wifi,
   uplinks: list(uplink, 50),
   groups: list(group, 200),
   schedules: list(schedule, 50),

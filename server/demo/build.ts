@@ -1,4 +1,5 @@
 import {
+  BLANK_AIR,
   BLANK_FACTS,
   BLANK_FIXED,
   BLANK_IPSEC,
@@ -25,6 +26,8 @@ import type {
   Selector,
   Service,
   DeviceId,
+  Ssid,
+  SsidAir,
   SsidId,
 } from '#core/schema'
 
@@ -130,6 +133,11 @@ export const facts = (known: Partial<UplinkFacts> = {}): Draft<UplinkFacts> =>
   draft({ ...BLANK_FACTS, ...known })
 export const wifi = (ssidId: SsidId): Draft<Medium> => ({ kind: 'wifi', ssidId })
 export const line: Draft<Medium> = { kind: 'line' }
+/** An SSID by its Wi-Fi's usual settings, or those given. */
+export const ssid = (fields: Omit<Draft<Ssid>, 'air'>, air: Partial<Draft<SsidAir>> = {}): Draft<Ssid> => ({
+  ...fields,
+  air: { ...structuredClone(BLANK_AIR as Draft<SsidAir>), ...air },
+})
 
 export const network = (
   id: string,

@@ -1,4 +1,4 @@
-import { BLANK_BRIEF, BLANK_SITE, BLANK_UPLINK } from '#core/edit'
+import { BLANK_BRIEF, BLANK_SITE, BLANK_UPLINK, BLANK_WIFI } from '#core/edit'
 import { PLAN_FORMAT, PLAN_VERSION } from '#core/format'
 import type { Plan } from '#core/schema'
 import {
@@ -7,6 +7,7 @@ import {
   device,
   facts,
   hosts,
+  ssid,
   inNetwork,
   inside,
   intent,
@@ -71,7 +72,7 @@ export const carrowPlan = (): Plan => ({
   },
   brief: {
     ...BLANK_BRIEF,
-    otherWay: 'the neighbours’ line',
+    otherWay: 'the neighbours’ uplink',
     far: [{ id: 'gullhaven', name: 'Gullhaven', subnets: ['10.61.0.0/20'], tunnel: '10.61.20.0/29' }],
   },
   networks: [
@@ -101,7 +102,13 @@ export const carrowPlan = (): Plan => ({
     link('switch:4', 'desks:2', cat6(12)),
     link('ap:radio', 'laptops:1', wifi('office-ssid')),
   ],
-  ssids: [{ id: 'office-ssid', name: 'Carrow', networkId: 'office', isolation: false, apIds: ['ap'] }],
+  ssids: [
+    ssid(
+      { id: 'office-ssid', name: 'Carrow', networkId: 'office', isolation: false, apIds: ['ap'] },
+      { security: 'wpa2-wpa3', leastMbps: 6 },
+    ),
+  ],
+  wifi: BLANK_WIFI,
   uplinks: [
     {
       id: 'line',
@@ -150,6 +157,7 @@ export const quaysidePlan = (): Plan => ({
   ],
   links: [link('internet:1', 'gateway:1', line), link('gateway:2', 'register:1', cat6(2))],
   ssids: [],
+  wifi: BLANK_WIFI,
   uplinks: [
     {
       id: 'harbour',

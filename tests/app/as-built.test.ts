@@ -21,15 +21,15 @@ const rowsOf = (plan: Plan, title: string) =>
 
 describe('the as-built page', () => {
   const plan = gullhavenPlan()
-  it('has a row for each line, SSID, peer and choice of line, each as wide as its heads', () => {
+  it('has a row for each uplink, SSID, peer and choice of uplink, each as wide as its heads', () => {
     expect(rowsOf(plan, 'Internet connections')).toHaveLength(plan.uplinks.length)
     expect(rowsOf(plan, 'Wi-Fi').map(([name]) => name)).toEqual(plan.ssids.map(({ name }) => name))
     expect(rowsOf(plan, 'Tunnels')).toHaveLength(plan.tunnels.flatMap(({ peers }) => peers).length)
-    expect(rowsOf(plan, 'Who takes which line')).toHaveLength(plan.policyRoutes.length)
+    expect(rowsOf(plan, 'Policy routes')).toHaveLength(plan.policyRoutes.length)
     for (const { title, heads, rows } of sections(plan))
       for (const row of rows) expect([title, row.length]).toEqual([title, heads.length])
   })
-  it('says how a line is probed, and that one is not', () => {
+  it('says how an uplink is probed, and that one is not', () => {
     const [line] = plan.uplinks
     const probed = {
       ...line!,
@@ -48,7 +48,7 @@ describe('the as-built page', () => {
   it('says where there is nothing', () => {
     const empty = { ...base(), uplinks: [], ssids: [], tunnels: [], policyRoutes: [] } as unknown as Plan
     const bare = sections(empty).filter(({ rows }) => rows.length === 0)
-    expect(bare.map(({ none }) => none)).toContain('No line to the internet.')
+    expect(bare.map(({ none }) => none)).toContain('No uplink to the internet.')
     for (const { none } of bare) expect(none).toMatch(/^[A-Z].*\.$/)
   })
 })

@@ -34,7 +34,7 @@ describe('what an intent in writing can go on with', () => {
     expect(after('i: voice -> internet: dns ')).toEqual(['survives', 'during', 'logged'])
   })
 
-  it('is a line, a tunnel or a device that others depend on, for what may fail', () => {
+  it('is an uplink, a tunnel or a device that others depend on, for what may fail', () => {
     const things = after('i: voice -> internet: dns survives ')
     expect(things).toContain('fibre')
     expect(after('i: voice -> internet: dns survives fibre, ')).toEqual(things)

@@ -23,7 +23,7 @@ const allPassed = new Map(demo.tests?.map(({ id }) => [id, true]))
 describe('the next step', () => {
   it('of an empty site is what it lacks, and no stage calls it done', () => {
     const empty = workOf(blankPlan('Empty', '10.0.0.0/16'))
-    expect(nextStepOf('brief', empty)).toMatchObject({ sheet: 'brief', action: 'add-line' })
+    expect(nextStepOf('brief', empty)).toMatchObject({ sheet: 'brief', action: 'add-uplink' })
     expect(nextStepOf('plan', empty)).toMatchObject({ words: 'Add a gateway', action: 'add-device' })
     expect(nextStepOf('rehearse', empty)).toEqual(nextStepOf('plan', empty))
     expect(wordsAt('hand-over', empty)).toBeNull()

@@ -190,7 +190,7 @@ describe('a failure scenario', () => {
   const timed = site((plan) => {
     plan.schedules.push({ id: 'office', name: 'Office hours', days: [1], from: '08:00', to: '18:00' })
   })
-  it('is told by what is down, what is silent beyond its line, and the time, which is not down', () => {
+  it('is told by what is down, what is silent beyond its uplink, and the time, which is not down', () => {
     const words = (...scenario: FailureScenario) => scenarioWords(scenario, namesIn(timed))
     expect(words()).toBe('everything well')
     expect(words(down('line'), upstreamDown('line'))).toBe('Line down and no answer beyond Line')

@@ -26,7 +26,7 @@ async function setPorts(page: Page, device: string, ports: string): Promise<void
 }
 
 test.describe('from nothing to a plan', () => {
-  test('a site is begun, gets a line, a network, a gateway, a switch and hosts, and is right', async ({
+  test('a site is begun, gets an uplink, a network, a gateway, a switch and hosts, and is right', async ({
     planner: page,
   }) => {
     const name = `Beginning ${Date.now() % 100_000}`
@@ -56,9 +56,9 @@ test.describe('from nothing to a plan', () => {
     await expect(page.getByRole('button', { name: 'Hall switch S8P', exact: true })).toBeVisible()
     await page.keyboard.press('g')
     await page.keyboard.press('b')
-    await page.getByRole('tab', { name: /Lines/ }).click()
-    await page.getByRole('button', { name: 'Add a line', exact: true }).click()
-    await expect(row(page, 'Each line as its provider made it', 'Line 1')).toBeVisible()
+    await page.getByRole('tab', { name: /Uplinks/ }).click()
+    await page.getByRole('button', { name: 'Add an uplink', exact: true }).click()
+    await expect(row(page, 'Each uplink as its provider made it', 'Uplink 1')).toBeVisible()
     await page.keyboard.press('g')
     await page.keyboard.press('a')
     await page.getByRole('button', { name: 'Assign subnets' }).click()

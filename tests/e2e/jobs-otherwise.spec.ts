@@ -44,7 +44,7 @@ test('a small office is planned by keys alone', async ({ planner: page }) => {
   await keys.press('Enter')
   await expect(row(page, 'Devices', 'Clerks')).toBeVisible()
   // The last finding is the second translation; it is ended in the field that the keys lead to.
-  const modem = row(page, 'Each line as its provider made it', 'Line 1').getByRole('gridcell').nth(11)
+  const modem = row(page, 'Each uplink as its provider made it', 'Uplink 1').getByRole('gridcell').nth(11)
   await keys.pressTo(',', modem)
   await keys.press('Enter', 'b', 'Enter')
   await expect(modem).toHaveText('bridge')

@@ -36,9 +36,9 @@ test.describe('jobs on a new site', () => {
     await steps.cell('Devices', 'Desks', 0, 'Clerks')
     await expect(row(page, 'Devices', 'Clerks')).toContainText('8')
     // Two translations in a row: the finding leads to the field in which one of them ends.
-    await steps.press('Line 1: two address translations in a row', lookout(page))
+    await steps.press('Uplink 1: two address translations in a row', lookout(page))
     await steps.pick(
-      row(page, 'Each line as its provider made it', 'Line 1').getByRole('gridcell').nth(11),
+      row(page, 'Each uplink as its provider made it', 'Uplink 1').getByRole('gridcell').nth(11),
       'Modem',
       'bridge',
     )
@@ -89,15 +89,15 @@ test.describe('jobs on a new site', () => {
 
   test('two connections with a probe, and the record of a tried change-over', async ({ planner: page }) => {
     const steps = new Steps(page)
-    await begin(page, steps, 'Two lines', async () => {
+    await begin(page, steps, 'Two uplinks', async () => {
       await steps.click(page.getByRole('radio', { name: '2', exact: true }))
     })
     await steps.go('u')
-    await expect(page.getByText('Line 1 is not probed: when it fails beyond the modem')).toBeVisible()
-    await steps.cell('Probes', 'Line 1', 1, '203.0.113.9')
-    await expect(page.getByText(/^When Line 1 dies, traffic is on Line 2 after/).last()).toBeVisible()
+    await expect(page.getByText('Uplink 1 is not probed: when it fails beyond the modem')).toBeVisible()
+    await steps.cell('Probes', 'Uplink 1', 1, '203.0.113.9')
+    await expect(page.getByText(/^When Uplink 1 dies, traffic is on Uplink 2 after/).last()).toBeVisible()
     await steps.go('p')
-    await steps.press('Record Line 1 is cut: the next line takes over')
+    await steps.press('Record Uplink 1 is cut: the next uplink takes over')
     const form = page.getByRole('dialog')
     await steps.click(form.getByRole('radio', { name: 'traffic came back' }))
     await steps.type('Seconds without traffic', '12 s', form)
@@ -124,7 +124,7 @@ test.describe('jobs on a new site', () => {
     await steps.press('Make keys')
     // What the modem does is a question, and the question leads to its field.
     await steps.press('Tunnel 1: does the modem in front forward UDP 51820?', lookout(page))
-    const forwards = row(page, 'Kept and enabled', 'Line 1').getByRole('gridcell').nth(6)
+    const forwards = row(page, 'Kept and enabled', 'Uplink 1').getByRole('gridcell').nth(6)
     await expect(forwards).toBeFocused()
     await steps.pick(forwards, 'Modem forwards', 'yes')
     await expect(lookout(page).getByText(/does the modem in front/)).toHaveCount(0)
@@ -174,10 +174,10 @@ test.describe('jobs on a new site', () => {
     // Its key is being sealed; a dialog has the keys to itself until it is gone.
     await expect(page.getByRole('dialog')).toHaveCount(0)
     await steps.go('u')
-    await steps.click(page.getByRole('tab', { name: /^Who takes which line/ }))
+    await steps.click(page.getByRole('tab', { name: /^Policy routes/ }))
     const routes = page.getByRole('grid', { name: 'Policy routes' })
     for (const [i, name] of ['Player', 'Console'].entries()) {
-      await steps.press('Add a choice')
+      await steps.press('Add a policy route')
       const own = routes.getByRole('row').nth(i + 1)
       await steps.typeIn(own.getByRole('gridcell').nth(0), name)
       await steps.pick(own.getByRole('gridcell').nth(2), 'Goes by', 'Provider')

@@ -95,7 +95,7 @@ const ADDING: readonly (readonly [letter: string, tab: RegExp | null, button: st
   ['b', /^Site and places/, 'Add a room', 'Rooms'],
   ['b', /^Site and places/, 'Add a building', 'Buildings'],
   ['b', /^Needs/, 'Add a need', 'Who and what must be connected'],
-  ['u', /^Who takes/, 'Add a choice', 'Policy routes'],
+  ['u', /^Policy routes/, 'Add a policy route', 'Policy routes'],
   ['u', /^Port forwards/, 'Add a forward', 'Port forwards'],
   ['s', /^Rules/, 'Add a rule', 'Rules'],
   ['s', /^Intents/, 'Add an intent', 'Intents'],

@@ -43,7 +43,7 @@ test.describe('Uplinks', () => {
     ).toHaveCount(0)
   })
 
-  test('lines change places by their buttons, and the other becomes the spare', async ({
+  test('uplinks change places by their buttons, and the other becomes the spare', async ({
     planner: page,
     copy,
   }) => {
@@ -58,7 +58,7 @@ test.describe('Uplinks', () => {
     await expect(page.getByRole('button', { name: '1 · 5G', exact: true })).toBeVisible()
   })
 
-  test('two lines of one order share what goes out; weights can follow the speeds', async ({
+  test('two uplinks of one order share what goes out; weights can follow the speeds', async ({
     planner: page,
     copy,
   }) => {
@@ -75,7 +75,7 @@ test.describe('Uplinks', () => {
     await accessible(page)
   })
 
-  test('a port forward and a choice of line are added, typed and removed', async ({
+  test('a port forward and a choice of uplink are added, typed and removed', async ({
     planner: page,
     copy,
   }) => {
@@ -105,7 +105,7 @@ test.describe('Uplinks', () => {
     await expect(inside).toContainText('Guests: stopped by a rule')
     await forwards.getByRole('button', { name: /^Remove/ }).click()
     await expect(forwards.getByRole('gridcell', { name: '9443' })).toHaveCount(0)
-    await page.getByRole('tab', { name: /Who takes which line/ }).click()
+    await page.getByRole('tab', { name: /Policy routes/ }).click()
     await expect(
       page.getByRole('gridcell', { name: 'Guests wait while the fibre is down', exact: true }),
     ).toBeVisible()

@@ -5,15 +5,15 @@ import { accessible, cell, choose, lookout, row, saved, test, expect } from './f
 const mast = (page: Page) => page.getByRole('navigation', { name: 'Stages' })
 
 test.describe('the Brief', () => {
-  test('a cellular line has its SIM, signal and price; what a SIM cannot be is told', async ({
+  test('a cellular uplink has its SIM, signal and price; what a SIM cannot be is told', async ({
     planner: page,
     copy,
   }) => {
     await page.goto(`/sites/${copy}/brief`)
-    await page.getByRole('tab', { name: /^Lines/ }).click()
+    await page.getByRole('tab', { name: /^Uplinks/ }).click()
     await accessible(page)
     const type = async (column: number, text: string) => {
-      await cell(page, 'Cellular lines', '5G', column).dblclick()
+      await cell(page, 'Cellular uplinks', '5G', column).dblclick()
       await page.keyboard.press('Control+A')
       await page.keyboard.type(text)
       await page.keyboard.press('Enter')
@@ -23,7 +23,7 @@ test.describe('the Brief', () => {
       page.getByRole('alert').filter({ hasText: '8999901000000004214 does not check' }),
     ).toBeVisible()
     await page.keyboard.press('Escape')
-    await expect(cell(page, 'Cellular lines', '5G', 1)).toHaveText('8999 9010 0000 0004 213')
+    await expect(cell(page, 'Cellular uplinks', '5G', 1)).toHaveText('8999 9010 0000 0004 213')
     await type(5, '-112')
     await expect(lookout(page).getByRole('button', { name: '5G: weak signal' })).toBeVisible()
     await type(5, '?')
@@ -46,8 +46,8 @@ test.describe('the Brief', () => {
     await expect(mast(page).getByText('6 facts missing')).toBeVisible()
     await accessible(page)
     await page.getByRole('button', { name: 'Fibre: MAC lock', exact: true }).click()
-    await expect(page.getByRole('tab', { name: /Lines/ })).toHaveAttribute('aria-selected', 'true')
-    await cell(page, 'Each line as its provider made it', 'Fibre', 4).dblclick()
+    await expect(page.getByRole('tab', { name: /Uplinks/ })).toHaveAttribute('aria-selected', 'true')
+    await cell(page, 'Each uplink as its provider made it', 'Fibre', 4).dblclick()
     await page.getByRole('textbox', { name: 'MAC lock' }).fill('00-00-5E-00-53')
     await expect(page.getByRole('alert')).toHaveText(
       '00-00-5E-00-53 is not a MAC address such as 00-00-5E-00-53-01',

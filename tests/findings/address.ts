@@ -127,7 +127,7 @@ export const ADDRESS_CASES: readonly Case[] = [
   ],
   [
     'A06',
-    'the upstream side of a line inside',
+    'the upstream side of an uplink inside',
     'networks.staff.subnet',
     (p) => void (the(p.uplinks, 'line').facts.address = '10.9.10.77/28'),
     (p) => void (the(p.uplinks, 'line').facts.address = '10.9.11.77/28'),

@@ -34,7 +34,7 @@ export const BRIEF_CASES: readonly Case[] = [
   ],
   [
     'W01',
-    'a fact of a line that nobody knows',
+    'a fact of an uplink that nobody knows',
     'uplinks.line.facts.macLock',
     (p) => void (the(p.uplinks, 'line').facts.macLock = null),
     (p) => void (the(p.uplinks, 'line').facts.macLock = 'no'),
@@ -105,7 +105,7 @@ export const BRIEF_CASES: readonly Case[] = [
   ],
   [
     'W07',
-    'a line on a port that is off',
+    'an uplink on a port that is off',
     'uplinks.line.facts.portEnabled',
     (p) => void (portOf(p, 'gate', 'p1').mode = { mode: 'off' }),
     (p) => void (portOf(p, 'gate', 'p1').mode = { mode: 'wan' }),

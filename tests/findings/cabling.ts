@@ -31,7 +31,7 @@ export const CABLING_CASES: readonly Case[] = [
   ],
   [
     'E06',
-    'a slow port in front of a fast line',
+    'a slow port in front of a fast uplink',
     'devices.gate.ports.p1',
     (p) => void ((portOf(p, 'gate', 'p1').speedMbps = 100), (the(p.uplinks, 'line').downMbps = 200)),
     (p) => void ((portOf(p, 'gate', 'p1').speedMbps = 1000), (the(p.uplinks, 'line').downMbps = 200)),
@@ -52,7 +52,7 @@ export const CABLING_CASES: readonly Case[] = [
   ],
   [
     'E09',
-    'a line on a LAN port',
+    'an uplink on a LAN port',
     'devices.gate.ports.p1',
     (plan) =>
       void (

@@ -16,6 +16,7 @@ import {
   rule,
   trunk,
   draft,
+  ssid,
 } from '#server/demo/build'
 import { BLANK_CELLULAR, BLANK_PORT } from '#core/edit'
 import { makeSerial, modelNamed } from '#core/queries'
@@ -154,7 +155,7 @@ export const outOnly: Change = (plan) => {
 /** Staff as guests: kept apart in the air. */
 export const guests: Change = (plan) => {
   ap(plan)
-  plan.ssids.push({ id: 's', name: 'Air', networkId: 'staff', isolation: true, apIds: ['ap'] })
+  plan.ssids.push(ssid({ id: 's', name: 'Air', networkId: 'staff', isolation: true, apIds: ['ap'] }))
 }
 export const both: Change = (plan) => {
   for (const [id, prefix6] of [

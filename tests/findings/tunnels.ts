@@ -156,7 +156,7 @@ export const TUNNELS_CASES: readonly Case[] = [
   ],
   [
     'V10',
-    'the narrower line of a tunnel',
+    'the narrower uplink of a tunnel',
     'tunnels.wg.peers.a.downMbps',
     (p) => tunnelled(p, { downMbps: 200, upMbps: 50 }, {}),
     (p) => tunnelled(p, { downMbps: 200 }, {}),

@@ -1,7 +1,7 @@
 import { the, type LoosePlan } from '../plans'
 import { capped, handed, heard, inspected, probeOf, routed, shared, tunnelled, two } from './changes'
 import { access } from '#server/demo/build'
-import { lineByVlan } from '../twin/cases-hard'
+import { uplinkByVlan } from '../twin/cases-hard'
 import type { Case } from './case'
 
 /** Beside the forward of 8443, one more of four ports of the same line. */
@@ -43,7 +43,7 @@ export const UPLINKS_CASES: readonly Case[] = [
   ],
   [
     'W02',
-    'a line with a spare and no probe',
+    'an uplink with a spare and no probe',
     'uplinks.line.probe',
     (p) => (two(p), void (the(p.uplinks, 'line').probe = null)),
     (p) => void (the(p.uplinks, 'line').probe = null),
@@ -71,21 +71,21 @@ export const UPLINKS_CASES: readonly Case[] = [
   ],
   [
     'W04',
-    'lines that share a duct',
+    'uplinks that share a duct',
     'uplinks.line.sharedRisks',
     (p) => (two(p), p.uplinks.forEach((u) => (u.sharedRisks = ['the duct']))),
     (p) => (two(p), void (the(p.uplinks, 'line').sharedRisks = ['the duct'])),
   ],
   [
     'W05',
-    'a port forward that dies with its line',
+    'a port forward that dies with its uplink',
     'uplinks.line.id',
     (p) => (two(p), handed(p, 'line')),
     (p) => (two(p), handed(p, 'line'), handed(p, 'spare')),
   ],
   [
     'W06',
-    'a line faster than its gateway inspects',
+    'an uplink faster than its gateway inspects',
     'uplinks.line.downMbps',
     (p) => (two(p), inspected(p), void (the(p.uplinks, 'line').downMbps = 901)),
     (p) => (two(p), inspected(p), void (the(p.uplinks, 'line').downMbps = 900)),
@@ -99,21 +99,21 @@ export const UPLINKS_CASES: readonly Case[] = [
   ],
   [
     'W15',
-    'a cellular line that hears little',
+    'a cellular uplink that hears little',
     'uplinks.line.facts.cellular.rsrpDbm',
     (p) => heard(p, -101, 5),
     (p) => heard(p, -100, 0),
   ],
   [
     'W15',
-    'a cellular line in noise',
+    'a cellular uplink in noise',
     'uplinks.line.facts.cellular.rsrpDbm',
     (p) => heard(p, -70, -1),
     (p) => heard(p, -70, 0),
   ],
   [
     'W09',
-    'a line that returns at once',
+    'an uplink that returns at once',
     'uplinks.line.holdDownS',
     (p) => (two(p), void (the(p.uplinks, 'line').holdDownS = 0)),
     (p) => two(p),
@@ -190,28 +190,28 @@ export const UPLINKS_CASES: readonly Case[] = [
   ],
   [
     'W21',
-    'a line without a cable',
+    'an uplink without a cable',
     'uplinks.line.portId',
     (p) => void (p.links = p.links.filter((l) => l.id !== 'ont.lan-gate.1')),
     () => undefined,
   ],
   [
     'W21',
-    'a line that its own switch does not carry',
+    'an uplink that its own switch does not carry',
     'uplinks.line.portId',
-    lineByVlan(access(700), access(701)),
-    lineByVlan(access(700), access(700)),
+    uplinkByVlan(access(700), access(701)),
+    uplinkByVlan(access(700), access(700)),
   ],
   [
     'W02',
-    'a probe of an address on the line’s own subnet',
+    'a probe of an address on the uplink’s own subnet',
     'uplinks.line.probe',
     (p) => (two(p), onSubnet(p, '198.51.100.2/28')),
     (p) => (two(p), onSubnet(p, '198.51.100.18/28')),
   ],
   [
     'W05',
-    'people who dial in over a line whose spare is shared',
+    'people who dial in over an uplink whose spare is shared',
     'uplinks.line.id',
     (p) => dialled(p, 'shared', null, null),
     (p) => dialled(p, 'shared', 'far.example:51820', null),

@@ -34,7 +34,7 @@ describe('any plan, in any weather', () => {
     )
   }, 60_000)
 
-  it('with two lines, tunnels and both families too', () => {
+  it('with two uplinks, tunnels and both families too', () => {
     fc.assert(
       fc.property(
         fc.array(fc.oneof(edit, randomEdit), { minLength: 1, maxLength: 12 }),

@@ -23,7 +23,7 @@ describe('every cell of the matrix is what its flows say, asked one by one', () 
     )
   })
 
-  it('of the site with two lines, tunnels and port forwards', () => {
+  it('of the site with two uplinks, tunnels and port forwards', () => {
     fc.assert(
       fc.property(
         fc.array(randomEdit, { maxLength: 8 }),

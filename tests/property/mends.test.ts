@@ -46,7 +46,7 @@ describe('a mend that is offered finishes: its finding is gone, and no blocker c
     )
   })
 
-  it('on the site with two lines, tunnels and port forwards, where things overlap and stand out of place', () => {
+  it('on the site with two uplinks, tunnels and port forwards, where things overlap and stand out of place', () => {
     fc.assert(
       fc.property(
         fc.array(fc.oneof(randomEdit, hardEdit), { maxLength: 6 }),

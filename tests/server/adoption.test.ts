@@ -24,7 +24,7 @@ const OFFICE: SiteWishes = {
   rooms: 1,
   accessPoints: 1,
   guests: 0,
-  lines: 1,
+  uplinks: 1,
   behindRouter: false,
 }
 let app: App

@@ -16,6 +16,7 @@ import {
   toGateway,
   trunk,
   wifi,
+  ssid,
 } from '#server/demo/build'
 import type { PortMode } from '#core/schema'
 import { portOf, the, type LoosePlan } from '../plans'
@@ -46,9 +47,9 @@ export function accessPoint(plan: LoosePlan, id: string, at: string, ssids: read
     const station = `${id}-${ssidId}`
     plan.devices.push(hosts(station, `Station ${station}`, 'Room', 'staff', 1))
     plan.links.push(link(`${id}:radio`, `${station}:1`, wifi(ssidId)))
-    const ssid = plan.ssids.find((one) => one.id === ssidId)
-    if (ssid) ssid.apIds.push(id)
-    else plan.ssids.push({ id: ssidId, name: ssidId, networkId: 'staff', isolation: true, apIds: [id] })
+    const sent = plan.ssids.find((one) => one.id === ssidId)
+    if (sent) sent.apIds.push(id)
+    else plan.ssids.push(ssid({ id: ssidId, name: ssidId, networkId: 'staff', isolation: true, apIds: [id] }))
   }
 }
 
@@ -294,7 +295,7 @@ const OTHER_WAY: readonly HardCase[] = [
 ]
 
 /** The line comes in by the site's own switch, in a VLAN without a network. */
-export const lineByVlan =
+export const uplinkByVlan =
   (gateSide: PortMode, lineSide: PortMode, tag: number | null = null) =>
   (plan: LoosePlan): void => {
     const sw = the(plan.devices, 'sw')
@@ -306,15 +307,15 @@ export const lineByVlan =
     the(plan.uplinks, 'line').tag = tag
   }
 
-const LINES: readonly HardCase[] = [
-  ['a line through a switch, access ports on both sides', lineByVlan(access(700), access(700)), []],
-  ['a line through a switch, on two VLANs', lineByVlan(access(700), access(701)), []],
-  ['a line through a switch, tagged towards the gateway', lineByVlan(trunk(null, 700), access(700), 700), []],
-  ['a line through a switch that drops its tag', lineByVlan(trunk(null, 701), access(700), 700), []],
-  ['a line through a switch, tagged all the way', lineByVlan(trunk(null, 700), trunk(null, 700), 700), []],
-  ['a line through a switch, tagged by the switch alone', lineByVlan(access(700), trunk(null, 700)), []],
-  ['a line through a switch that is down', lineByVlan(access(700), access(700)), [down('sw')]],
-  ['a line through a switch on a LAN’s VLAN', lineByVlan(access(10), access(10)), []],
+const BY_SWITCH: readonly HardCase[] = [
+  ['uplink by a switch, access ports both sides', uplinkByVlan(access(700), access(700)), []],
+  ['uplink by a switch, on two VLANs', uplinkByVlan(access(700), access(701)), []],
+  ['uplink by a switch, tagged towards the gateway', uplinkByVlan(trunk(null, 700), access(700), 700), []],
+  ['uplink by a switch that drops its tag', uplinkByVlan(trunk(null, 701), access(700), 700), []],
+  ['uplink by a switch, tagged all the way', uplinkByVlan(trunk(null, 700), trunk(null, 700), 700), []],
+  ['uplink by a switch, tagged by the switch alone', uplinkByVlan(access(700), trunk(null, 700)), []],
+  ['uplink by a switch that is down', uplinkByVlan(access(700), access(700)), [down('sw')]],
+  ['uplink by a switch on a LAN’s VLAN', uplinkByVlan(access(10), access(10)), []],
 ]
 
 /** The box goes out by a provider's tunnel, or by what comes next. */
@@ -328,9 +329,9 @@ const byProvider =
   }
 
 const PROVIDERS: readonly HardCase[] = [
-  ['a provider’s tunnel, else the next line', byProvider('next'), []],
-  ['a provider’s tunnel whose far end is silent, else the next line', byProvider('next'), [down('exit')]],
-  ['a provider’s tunnel whose far end is silent, else nothing', byProvider('refuse'), [down('exit')]],
+  ['a provider’s tunnel, else the next uplink', byProvider('next'), []],
+  ['a provider’s tunnel, its far end silent, else the next uplink', byProvider('next'), [down('exit')]],
+  ['a provider’s tunnel, its far end silent, else nothing', byProvider('refuse'), [down('exit')]],
 ]
 
 export const HARD: readonly HardCase[] = [
@@ -350,15 +351,15 @@ export const HARD: readonly HardCase[] = [
   ['isolation that ends at each access point, with two SSIDs at one', twoAccessPoints('A2X'), []],
   ['isolation across all access points', twoAccessPoints('A2'), []],
   ['a network of public addresses', publicNetwork, []],
-  ['a network of public addresses whose line is down', publicNetwork, [down('line')]],
-  ['a network of public addresses whose line is dark', publicNetwork, [upstreamDown('line')]],
+  ['public addresses whose uplink is down', publicNetwork, [down('line')]],
+  ['public addresses whose uplink is dark', publicNetwork, [upstreamDown('line')]],
   [
     'a network of public addresses that nobody routes here',
     (plan) => (publicNetwork(plan), void (the(plan.uplinks, 'line').facts.routed4 = [])),
     [],
   ],
   [
-    'a forward beside a network of public addresses: it is taken at the address of the line alone',
+    'a forward beside a network of public addresses: it is taken at the address of the uplink alone',
     (plan) => (publicNetwork(plan), forward(plan, 'tcp', 443, '10.9.10.50')),
     [],
   ],
@@ -432,6 +433,6 @@ export const HARD: readonly HardCase[] = [
   ...ADDRESSES,
   ...RELAYS,
   ...OTHER_WAY,
-  ...LINES,
+  ...BY_SWITCH,
   ...PROVIDERS,
 ]

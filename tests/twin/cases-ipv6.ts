@@ -28,7 +28,7 @@ export const ipv6: Change = (plan) => {
 }
 export const SIXES: readonly (readonly [string, Change, FailureScenario])[] = [
   ['the small site with both families', ipv6, []],
-  ['its line down: inside goes on', ipv6, [down('line')]],
+  ['its uplink down: inside goes on', ipv6, [down('line')]],
   [
     'everything forwarded: the internet calls hosts by IPv6, and nobody by IPv4',
     (p) => (ipv6(p), void (p.policies[0]!.forward = 'accept')),
@@ -113,7 +113,7 @@ export const SIXES: readonly (readonly [string, Change, FailureScenario])[] = [
     [],
   ],
   [
-    'two lines, each with a prefix of its own',
+    'two uplinks, each with a prefix of its own',
     (plan) => {
       ipv6(plan)
       spare(plan)
@@ -130,7 +130,7 @@ export const SIXES: readonly (readonly [string, Change, FailureScenario])[] = [
     [],
   ],
   [
-    'two lines, the one with the prefix of most down',
+    'two uplinks, the one with the prefix of most down',
     (plan) => {
       ipv6(plan)
       spare(plan)
@@ -140,7 +140,7 @@ export const SIXES: readonly (readonly [string, Change, FailureScenario])[] = [
     [down('line')],
   ],
   [
-    'two lines that both bring the same prefix, the first down: the second carries them',
+    'two uplinks that both bring the same prefix, the first down: the second carries them',
     (p) => (ipv6(p), spare(p)),
     [down('line')],
   ],

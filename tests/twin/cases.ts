@@ -17,6 +17,7 @@ import {
   toGateway,
   trunk,
   wifi,
+  ssid,
 } from '#server/demo/build'
 import { BLANK_PORT } from '#core/edit'
 import { portOf, the, type LoosePlan } from '../plans'
@@ -33,7 +34,11 @@ export const third = (plan: LoosePlan, more = 0) => {
       ...BLANK_PORT,
     })
     plan.links.push(link(`internet:${n - 1}`, `gate:${n}`, { kind: 'line' }))
-    plan.uplinks.push({ ...the(plan.uplinks, 'spare'), id: n === 4 ? 'third' : `line${n}`, portId: `p${n}` })
+    plan.uplinks.push({
+      ...the(plan.uplinks, 'spare'),
+      id: n === 4 ? 'third' : `uplink${n}`,
+      portId: `p${n}`,
+    })
   }
 }
 
@@ -79,7 +84,7 @@ export const SITES: readonly (readonly [string, Change, FailureScenario])[] = [
       portOf(plan, 'sw', 'p4').mode = trunk(10, 20, 99)
       the(plan.networks, 'servers').dhcp = 'serve'
       the(plan.networks, 'servers').pool = { from: '10.9.20.100', to: '10.9.20.120' }
-      plan.ssids.push({ id: 's', name: 'Air', networkId: 'servers', isolation: false, apIds: ['ap'] })
+      plan.ssids.push(ssid({ id: 's', name: 'Air', networkId: 'servers', isolation: false, apIds: ['ap'] }))
       plan.links.push(
         link('sw:4', 'strip:1', cat6(2)),
         link('strip:2', 'late:1', cat6(2)),
@@ -106,7 +111,7 @@ export const SITES: readonly (readonly [string, Change, FailureScenario])[] = [
         hosts('air', 'Air', 'Room', 'staff', 2, 2),
       )
       portOf(plan, 'sw', 'p4').mode = trunk(99, 10)
-      plan.ssids.push({ id: 's', name: 'Air', networkId: 'staff', isolation: true, apIds: ['ap'] })
+      plan.ssids.push(ssid({ id: 's', name: 'Air', networkId: 'staff', isolation: true, apIds: ['ap'] }))
       plan.links.push(
         link('sw:4', 'ap:1', cat6(2)),
         link('ap:radio', 'air:1', wifi('s')),
@@ -152,8 +157,8 @@ export const SITES: readonly (readonly [string, Change, FailureScenario])[] = [
     },
     [],
   ],
-  ['two lines, the first cut: the second carries', (p) => spare(p), [down('line')]],
-  ['two lines, both cut', (p) => spare(p), [down('line'), down('internet.2-gate.3')]],
+  ['two uplinks, the first cut: the second carries', (p) => spare(p), [down('line')]],
+  ['two uplinks, both cut', (p) => spare(p), [down('line'), down('internet.2-gate.3')]],
   [
     'a static pool with exclusions, reservations by MAC',
     (plan) => {
@@ -264,20 +269,20 @@ export const choosing =
   }
 export const WAYS: readonly (readonly [string, Change, FailureScenario])[] = [
   [
-    'two lines, the first dark: its probe finds out and the second carries',
+    'two uplinks, the first dark: its probe finds out and the second carries',
     (p) => (spare(p), probed(p)),
     [upstreamDown('line')],
   ],
-  ['two lines, the first dark and nobody probes: everything is lost', spare, [upstreamDown('line')]],
+  ['two uplinks, the first dark and nobody probes: everything is lost', spare, [upstreamDown('line')]],
   ['port forwards to a server, one of them with no rule that lets it in', handed, []],
-  ['a port forward on a line that is down', (p) => (handed(p), spare(p)), [down('line')]],
+  ['a port forward on an uplink that is down', (p) => (handed(p), spare(p)), [down('line')]],
   [
     'the same, called from inside',
     (p) => (handed(p), spare(p), p.forwards.forEach((f) => (f.hairpin = true))),
     [down('line')],
   ],
   [
-    'a port forward on the second of two lines: answers leave by it',
+    'a port forward on the second of two uplinks: answers leave by it',
     (p) => (handed(p), spare(p), p.forwards.forEach((f) => (f.uplinkId = 'spare'))),
     [],
   ],
@@ -291,9 +296,9 @@ export const WAYS: readonly (readonly [string, Change, FailureScenario])[] = [
     [],
   ],
   ['policy routes by source and service, all well', choosing('next'), []],
-  ['policy routes whose line is down take the next', choosing('next'), [down('spare')]],
-  ['policy routes whose line is down refuse', choosing('refuse'), [down('spare')]],
-  ['policy routes, the first line down', choosing('refuse'), [down('line')]],
+  ['policy routes whose uplink is down take the next', choosing('next'), [down('spare')]],
+  ['policy routes whose uplink is down refuse', choosing('refuse'), [down('spare')]],
+  ['policy routes, the first uplink down', choosing('refuse'), [down('line')]],
   ['a tunnel to a far site and a person on the road, wireguard-go for the kernel’s', roads, []],
   [
     'a tunnel whose far end does not allow a network of ours',
@@ -302,7 +307,7 @@ export const WAYS: readonly (readonly [string, Change, FailureScenario])[] = [
   ],
   ['a tunnel with a peer gone', roads, [down('mainland')]],
   [
-    'a tunnel over the second line, which shares its address: we dial, and nobody dials us',
+    'a tunnel over the second uplink, which shares its address: we dial, and nobody dials us',
     (p) => (roads(p), spare(p), void (the(p.uplinks, 'spare').outside = 'shared')),
     [down('line')],
   ],
@@ -325,7 +330,7 @@ export const WAYS: readonly (readonly [string, Change, FailureScenario])[] = [
     [],
   ],
   [
-    'two lines that share, all well',
+    'two uplinks that share, all well',
     (plan) => (
       spare(plan),
       handed(plan),
@@ -334,18 +339,18 @@ export const WAYS: readonly (readonly [string, Change, FailureScenario])[] = [
     [],
   ],
   [
-    'two lines that share, the first cut',
+    'two uplinks that share, the first cut',
     (p) => (spare(p), probed(p), p.uplinks.forEach((u) => (u.priority = 1))),
     [down('line')],
   ],
   [
-    'two lines that share, the second dark: its probe finds out',
+    'two uplinks that share, the second dark: its probe finds out',
     (p) => (spare(p), probed(p), p.uplinks.forEach((u) => (u.priority = 1))),
     [upstreamDown('spare')],
   ],
-  ['two lines share behind a first one that is cut', (p) => (third(p), probed(p)), [down('line')]],
+  ['two uplinks share behind a first one that is cut', (p) => (third(p), probed(p)), [down('line')]],
   [
-    'two lines share behind a first one that is cut, one of them too',
+    'two uplinks share behind a first one that is cut, one of them too',
     (p) => (third(p), probed(p)),
     [down('line'), down('spare')],
   ],

@@ -63,16 +63,16 @@ export const MECHANISMS: Readonly<Record<string, Has>> = {
   'IPv6 by router advertisements': ({ networks }) => networks.some(({ mode6 }) => mode6 === 'slaac'),
   'DHCPv6, stateless': ({ networks }) => networks.some(({ mode6 }) => mode6 === 'stateless'),
   'DHCPv6, stateful': ({ networks }) => networks.some(({ mode6 }) => mode6 === 'stateful'),
-  'several lines': ({ uplinks }) => uplinks.length > 1,
-  'lines that share': ({ uplinks }) =>
+  'several uplinks': ({ uplinks }) => uplinks.length > 1,
+  'uplinks that share': ({ uplinks }) =>
     uplinks.some((u, i) => uplinks.some((other, j) => i < j && u.priority === other.priority)),
-  'lines behind a shared address': ({ uplinks }) => uplinks.some(({ outside }) => outside === 'shared'),
-  'lines with probes': ({ uplinks }) => uplinks.some(({ probe }) => probe !== null),
+  'uplinks behind a shared address': ({ uplinks }) => uplinks.some(({ outside }) => outside === 'shared'),
+  'uplinks with probes': ({ uplinks }) => uplinks.some(({ probe }) => probe !== null),
   'routing modems': ({ uplinks }) => uplinks.some(({ facts }) => facts.modem === 'routing'),
-  'tagged lines': ({ uplinks }) => uplinks.some(({ tag }) => tag !== null),
-  'lines through a switch': isSwitched,
+  'tagged uplinks': ({ uplinks }) => uplinks.some(({ tag }) => tag !== null),
+  'uplinks through a switch': isSwitched,
   'public networks': ({ uplinks }) => uplinks.some(({ facts }) => facts.routed4.length > 0),
-  'policy routes to a line': (plan) => ends(plan).includes('uplink'),
+  'policy routes to an uplink': (plan) => ends(plan).includes('uplink'),
   'policy routes to a tunnel': (plan) => ends(plan).includes('tunnel'),
   'port forwards': ({ forwards }) => forwards.length > 0,
   'port forwards from inside': ({ forwards }) => forwards.some(({ hairpin }) => hairpin),
@@ -92,7 +92,7 @@ export const MECHANISMS: Readonly<Record<string, Has>> = {
   'defaults for pairs': ({ policies }) => policies.some(({ pairs }) => pairs.length > 0),
   'defaults that accept': ({ policies }) => policies.some(({ forward }) => forward === 'accept'),
   'something down': (_, scenario) => scenario.some((c) => c.kind === 'down'),
-  'a line that is dark': (_, scenario) => scenario.some(({ kind }) => kind === 'upstream-down'),
+  'an uplink that is dark': (_, scenario) => scenario.some(({ kind }) => kind === 'upstream-down'),
 }
 
 export type How = 'by hand' | 'by chance'

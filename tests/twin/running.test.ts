@@ -134,7 +134,7 @@ describe.skipIf(noTunnels !== null)('a peer that changes its key, wireguard-go f
 })
 
 describe.skipIf(noTunnels !== null)(
-  'packets in a tunnel, wireguard-go for the kernel’s, a plain cable of the line’s MTU for PPPoE',
+  'packets in a tunnel, wireguard-go for the kernel’s, a plain cable of the uplink’s MTU for PPPoE',
   () => {
     const [ours, theirs] = [newTunnelKeys(), newTunnelKeys()]
     /** How many packets the gateway has cut up since it began, of either family. */
@@ -279,8 +279,8 @@ const COUNT =
   'ct mark & 0x3e00000 == 0x600000 counter; ct state new ct mark & 0x3e00000 == ' +
   "0x800000 counter; ct state new update @seen { ip saddr : ct mark }; }; }'"
 
-describe.skipIf(noTwin !== null)('lines that share', () => {
-  it('get new flows by weight, and one sender stays with one line', async () => {
+describe.skipIf(noTwin !== null)('uplinks that share', () => {
+  it('get new flows by weight, and one sender stays with one uplink', async () => {
     const plan = site(sharing)
     await clear()
     await joined('lan.10', 'e0')

@@ -14,6 +14,7 @@ import {
   theDevice,
   trunk,
   wifi,
+  ssid,
 } from '#server/demo/build'
 import { BLANK_PORT } from '#core/edit'
 import type { Draft, PortMode } from '#core/schema'
@@ -69,7 +70,7 @@ const unmanaged: Change = (plan) => {
 const air =
   (isolation: boolean, model: string): Change =>
   (plan) => {
-    plan.ssids.push({ id: 'air', name: 'Air', networkId: 'staff', isolation, apIds: ['ap1', 'ap2'] })
+    plan.ssids.push(ssid({ id: 'air', name: 'Air', networkId: 'staff', isolation, apIds: ['ap1', 'ap2'] }))
     for (const id of ['ap1', 'ap2']) {
       plan.devices.push(
         device(
@@ -119,7 +120,7 @@ const providerTunnel =
   }
 
 /** The second line comes in by the first switch, in a VLAN of its own. */
-const lineBySwitch =
+const uplinkBySwitch =
   (tag: number | null): Change =>
   (plan) => {
     plan.links = plan.links.filter(({ id }) => id !== 'internet.2-gate.3')
@@ -308,8 +309,8 @@ export const PARTS: Readonly<Record<string, Change>> = {
   'two cables as one': bundle,
   'a crowd': crowd,
   'an open default': openDefault,
-  'line by switch/access': lineBySwitch(null),
-  'line by switch/tagged': lineBySwitch(701),
+  'uplink by switch/access': uplinkBySwitch(null),
+  'uplink by switch/tagged': uplinkBySwitch(701),
 }
 
 const kindOf = (name: string): string => name.split('/')[0] ?? name

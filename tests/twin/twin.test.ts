@@ -214,7 +214,7 @@ judged('the demo', () => {
   })
   it(
     'clean, under every single failure of it: inside by cables set down, the gateway and ' +
-      'its lines by twins of their own',
+      'its uplinks by twins of their own',
     async () => {
       const plan = gullhavenClean()
       const failures = [
@@ -305,7 +305,7 @@ const editsOf = (parts: readonly string[], made: readonly Change[]): readonly Ch
   ...made,
 ]
 
-judged('plans made by chance, with two lines, tunnels, forwards and policy routes', () => {
+judged('plans made by chance, with two uplinks, tunnels, forwards and policy routes', () => {
   // The same plans at each test run; `mast twin` tries others.
   const seed = Number(process.env['MAST_TWIN_SEED'] ?? 795_946_912)
   const runs = Number(process.env['MAST_TWIN_RUNS'] ?? 80)

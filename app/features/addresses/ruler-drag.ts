@@ -4,6 +4,7 @@ import { placeNetwork } from '#core/edit'
 import type { Network, Plan } from '#core/schema'
 import { freePlaces, lengthNear } from './ruler-view'
 import type { Length } from './ruler-picture'
+import { followPointer } from '~/ui/follow-pointer'
 import { reasonOf } from '~/wording/problems'
 
 /** Where a network would come to lie, and what the plan says to it. */
@@ -52,18 +53,6 @@ function useGhost(props: Props, lay: Ruler['lay']) {
     lay(result.value, says.value)
   }
   return { ghost, says, refusedWords, aim, drop }
-}
-
-/** Calls back while the pointer moves, until it is let go or taken away. */
-function followPointer(move: (event: PointerEvent) => void, ended: (isDropped: boolean) => void): void {
-  const over = new AbortController()
-  const end = ({ type }: PointerEvent) => {
-    over.abort()
-    ended(type === 'pointerup')
-  }
-  addEventListener('pointermove', move, { signal: over.signal })
-  addEventListener('pointerup', end, { signal: over.signal })
-  addEventListener('pointercancel', end, { signal: over.signal })
 }
 
 /**

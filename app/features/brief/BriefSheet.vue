@@ -2,7 +2,7 @@
 import { beforeUnplug, missingFacts, type MissingFact } from '#core/brief'
 import { freshId } from '#core/edit'
 import AroundTables from './AroundTables.vue'
-import LineTables from './LineTables.vue'
+import UplinkFacts from './UplinkFacts.vue'
 import PlaceTables from './PlaceTables.vue'
 import { useBriefList, useNeedColumns } from './columns'
 import { useActions } from '~/shell/actions'
@@ -33,18 +33,18 @@ const shown = ref('missing')
 const parts = computed(() => [
   { key: 'missing', name: 'Missing facts', tally: String(missing.value.length) },
   { key: 'unplug', name: 'Before you unplug', tally: `${doneCount.value} of ${items.value.length}` },
-  { key: 'lines', name: 'Lines', tally: String(plan.draft?.uplinks.length ?? 0) },
+  { key: 'uplinks', name: 'Uplinks', tally: String(plan.draft?.uplinks.length ?? 0) },
   { key: 'places', name: 'Site and places' },
   { key: 'needs', name: 'Needs', tally: String(brief.value?.needs.length ?? 0) },
   { key: 'around', name: 'Around' },
 ])
 
-const lines = useTemplateRef<InstanceType<typeof LineTables>>('lines')
+const uplinks = useTemplateRef<InstanceType<typeof UplinkFacts>>('uplinks')
 useActions({
-  'add-line': async () => {
-    shown.value = 'lines'
+  'add-uplink': async () => {
+    shown.value = 'uplinks'
     await nextTick()
-    lines.value?.newLine()
+    uplinks.value?.newUplink()
   },
 })
 const needs = useBriefList('needs')
@@ -69,7 +69,7 @@ const otherWay = computed({
 function wayTo(fact: MissingFact): void {
   const [root, , list] = fact.place
   const base = `/sites/${plan.slug}`
-  if (root === 'uplinks') shown.value = 'lines'
+  if (root === 'uplinks') shown.value = 'uplinks'
   else if (root === 'brief')
     shown.value =
       list === undefined || fact.key === 'distance' || fact.key === 'headcount' ? 'places' : 'around'
@@ -82,7 +82,7 @@ watch(
   place,
   ([list, field]) => {
     if (list === 'site' && field === 'country') shown.value = 'places'
-    if (list === 'uplinks') shown.value = 'lines'
+    if (list === 'uplinks') shown.value = 'uplinks'
   },
   { immediate: true },
 )
@@ -116,7 +116,7 @@ watch(
     <div v-else-if="shown === 'unplug'" role="tabpanel" aria-labelledby="tab-unplug">
       <VTextField
         v-model="otherWay"
-        label="Another way onto the internet while the lines are down"
+        label="Another way onto the internet while the uplinks are down"
         persistent-placeholder
         maxlength="200"
         :readonly="!session.edits"
@@ -155,8 +155,8 @@ watch(
       </ul>
     </div>
 
-    <div v-else-if="shown === 'lines'" role="tabpanel" aria-labelledby="tab-lines">
-      <LineTables ref="lines" />
+    <div v-else-if="shown === 'uplinks'" role="tabpanel" aria-labelledby="tab-uplinks">
+      <UplinkFacts ref="uplinks" />
     </div>
 
     <div v-else-if="shown === 'places'" role="tabpanel" aria-labelledby="tab-places"><PlaceTables /></div>

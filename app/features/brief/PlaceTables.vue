@@ -37,6 +37,7 @@ function addRoom(): void {
       name: 'New room',
       buildingId: home.id,
       people: null,
+      plot: null,
     })
 }
 const put: PutSite = (words, key, value) =>

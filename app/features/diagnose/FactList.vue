@@ -35,7 +35,7 @@ const things = computed(() => {
           .filter((l) => l.medium.kind === 'copper' || l.medium.kind === 'fibre')
           .map((l) => ({ value: l.id, text: names.value.thing(l.id) })),
       )
-    case 'line':
+    case 'uplink':
       return uplinks.map((u) => ({ value: u.id, text: u.name }))
     case 'handshake':
       return tunnels.flatMap((t) => t.peers.map((p) => ({ value: p.id, text: p.name })))
@@ -74,7 +74,7 @@ const lookAt: Readonly<Record<Exclude<Look['kind'], 'flow'>, (id: string) => Loo
   address: (deviceId) => ({ kind: 'address', deviceId }),
   mac: (deviceId) => (other.value === '' ? null : { kind: 'mac', deviceId, on: other.value }),
   link: (linkId) => ({ kind: 'link', linkId }),
-  line: (uplinkId) => ({ kind: 'line', uplinkId }),
+  uplink: (uplinkId) => ({ kind: 'uplink', uplinkId }),
   handshake: (peerId) => ({ kind: 'handshake', peerId }),
 }
 const look = computed((): Look | null => {

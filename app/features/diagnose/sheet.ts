@@ -13,6 +13,6 @@ export default defineSheet({
     'Explanations stand in order: fewest observations against them, fewest mistakes, most common.',
     'How common a mistake is, is common practice, without a source.',
     'Try next, look next: what splits the explanations that are left most evenly.',
-    'See the grid so: the reach grid with that cable, device or line down.',
+    'See the grid so: the reach grid with that cable, device or uplink down.',
   ],
 })

@@ -4,21 +4,21 @@ import type { Plan } from '#core/schema'
 import { useAnalysis } from '~/stores/analysis'
 import { usePlan } from '~/stores/plan'
 
-export type FailureKind = 'line' | 'tunnel' | 'cable' | 'time of the week' | Plan['devices'][number]['kind']
+export type FailureKind = 'uplink' | 'tunnel' | 'cable' | 'time of the week' | Plan['devices'][number]['kind']
 
 /** What it is that a condition strikes. */
 export function failureKind(condition: Condition, plan: Plan): FailureKind {
   if (condition.kind === 'instant') return 'time of the week'
-  if (condition.kind === 'upstream-down') return 'line'
+  if (condition.kind === 'upstream-down') return 'uplink'
   const { id } = condition
-  if (plan.uplinks.some((uplink) => uplink.id === id)) return 'line'
+  if (plan.uplinks.some((uplink) => uplink.id === id)) return 'uplink'
   if (plan.tunnels.some(({ peers }) => peers.some((peer) => peer.id === id))) return 'tunnel'
   return plan.devices.find((device) => device.id === id)?.kind ?? 'cable'
 }
 
-const USUALLY_PAIRED: readonly FailureKind[] = ['line', 'tunnel', 'switch']
+const USUALLY_PAIRED: readonly FailureKind[] = ['uplink', 'tunnel', 'switch']
 
-/** The pairs of chosen failures: lines, far ends and switches, until somebody chooses otherwise. */
+/** The pairs of chosen failures: uplinks, far ends and switches, until somebody chooses otherwise. */
 export function useFailurePairs() {
   const plan = usePlan()
   const singles = computed(() => (plan.draft ? singleFailures(plan.draft) : []))
@@ -35,7 +35,7 @@ export function useFailurePairs() {
     singles.value.filter((single) => (byHand.value ?? usual.value).has(conditionText(single))),
   )
   const chosen = computed(() => new Set(paired.value.map(conditionText)))
-  /** A line that is down takes all that it takes when nothing answers beyond it. */
+  /** An uplink that is down takes all that it takes when nothing answers beyond it. */
   const isPaired = (condition: Condition) =>
     condition.kind !== 'upstream-down' ||
     !paired.value.some((other) => other.kind === 'down' && other.id === condition.uplinkId)

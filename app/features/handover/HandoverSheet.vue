@@ -20,7 +20,7 @@ const papers = computed(() => [
   },
   {
     name: 'As-built page',
-    what: 'networks, lines, Wi-Fi, tunnels, devices, ports, rules, the proof and what is open, to print or keep as PDF',
+    what: 'networks, uplinks, Wi-Fi, tunnels, devices, ports, rules, the proof what is open; print it or keep a PDF',
     to: `/as-built/${plan.slug}`,
     act: 'Open',
   },

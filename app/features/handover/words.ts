@@ -65,18 +65,18 @@ const routeRow = (route: PolicyRoute, plan: Plan, names: Names): string[] => [
   names.selector(route.from),
   servicesNamed(route.services, plan.services),
   route.out.kind === 'uplink' ? names.uplink(route.out.id) : names.tunnel(route.out.id),
-  route.orElse === 'next' ? 'the next line' : 'nothing',
+  route.orElse === 'next' ? 'the next uplink' : 'nothing',
   route.note || NONE,
 ]
 
-/** How a site meets the outside and the air: lines, SSIDs, tunnels, choices of line. */
+/** How a site meets the outside and the air: uplinks, SSIDs, tunnels, policy routes. */
 function outsideSections(plan: Plan, names: Names): readonly PaperSection[] {
   return [
     {
       title: 'Internet connections',
-      heads: ['Line', 'On', 'Order', 'Kind', 'Address', 'Tag', 'Mb/s', 'Probe', 'Standby'],
+      heads: ['Uplink', 'On', 'Order', 'Kind', 'Address', 'Tag', 'Mb/s', 'Probe', 'Standby'],
       rows: plan.uplinks.map((uplink) => uplinkRow(uplink, names)),
-      none: 'No line to the internet.',
+      none: 'No uplink to the internet.',
     },
     {
       title: 'Wi-Fi',
@@ -91,10 +91,10 @@ function outsideSections(plan: Plan, names: Names): readonly PaperSection[] {
       none: 'No peer of a tunnel.',
     },
     {
-      title: 'Who takes which line',
+      title: 'Policy routes',
       heads: ['On', 'From', 'Services', 'By', 'While that is down', 'Note'],
       rows: plan.policyRoutes.map((route) => routeRow(route, plan, names)),
-      none: 'Everybody takes the lines in their order.',
+      none: 'Everybody takes the uplinks in their order.',
     },
   ]
 }

@@ -61,7 +61,7 @@ async function save(): Promise<void> {
     ><template v-if="test && words">
       <p>Must be seen: {{ words.expect }}.</p>
       <p v-if="test.under" class="small caution">
-        Taking a line or device down may cut people off: agree on a time with whoever owns the site. Do not
+        Taking an uplink or device down may cut people off: agree on a time with whoever owns the site. Do not
         open mains equipment or look into a fibre's end; leave both to licensed people.
       </p>
       <p v-if="isFromOutside(test)" class="small">

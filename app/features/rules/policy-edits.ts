@@ -132,7 +132,7 @@ export const scheduleUse = (plan: Plan, id: string): string => usersIn(plan, (x)
 
 export function serviceUse(plan: Plan, id: string): string {
   const routed = plan.policyRoutes.some((r) => r.services.includes(id))
-  return named([usersIn(plan, (x) => x.services.includes(id)), routed ? 'a choice of line' : ''])
+  return named([usersIn(plan, (x) => x.services.includes(id)), routed ? 'a policy route' : ''])
 }
 
 export function groupUse(plan: Plan, id: string): string {
@@ -143,6 +143,6 @@ export function groupUse(plan: Plan, id: string): string {
   return named([
     usersIn(plan, namesIt),
     defaults > 0 ? count(defaults, 'default') : '',
-    routed ? 'a choice of line' : '',
+    routed ? 'a policy route' : '',
   ])
 }

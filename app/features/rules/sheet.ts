@@ -4,7 +4,7 @@ export default defineSheet({
   key: 'rules',
   name: 'Rules',
   stage: 'plan',
-  place: 8,
+  place: 9,
   shortcut: 's',
   help: [
     'Rules are met from the top; the first that fits decides, and what none fits falls to the default.',

@@ -38,7 +38,7 @@ const form = reactive({
   rooms: '1',
   accessPoints: '2',
   guests: '20',
-  lines: 1 as 1 | 2,
+  uplinks: 1 as 1 | 2,
   behindRouter: false,
 })
 
@@ -71,7 +71,7 @@ function made(): Result<Plan> {
     rooms: Number(form.rooms),
     accessPoints: Number(form.accessPoints),
     guests: Number(form.guests),
-    lines: form.lines,
+    uplinks: form.uplinks,
     behindRouter: form.behindRouter,
   })
 }
@@ -172,7 +172,7 @@ async function submit(): Promise<void> {
           :rules="[RULES.guests]"
         />
       </div>
-      <VRadioGroup v-model="form.lines" inline label="Internet connections">
+      <VRadioGroup v-model="form.uplinks" inline label="Internet connections">
         <VRadio :value="1" label="1" />
         <VRadio :value="2" label="2" />
       </VRadioGroup>

@@ -1,15 +1,18 @@
 <script setup lang="ts">
-import { freshId } from '#core/edit'
+import { BLANK_AIR, freshId } from '#core/edit'
 import type { Ssid } from '#core/schema'
 import { useSsidColumns } from './ssid-columns'
 import { usePointer } from '~/shell/finding-navigation'
 import { usePlan } from '~/stores/plan'
 import ListTable from '~/ui/ListTable.vue'
+import type { Column } from '~/ui/columns'
 
 /** The Wi-Fi names: which network each leads to, and which access points send it. */
+const props = defineProps<{ columns?: readonly Column<Ssid>[] }>()
 const plan = usePlan()
 const { place } = usePointer()
-const columns = useSsidColumns()
+const own = useSsidColumns()
+const columns = computed(() => props.columns ?? own)
 const focusAt = computed(() =>
   place.value[0] === 'ssids' ? { row: place.value[1] ?? '', column: place.value[2] ?? 'name' } : null,
 )
@@ -17,8 +20,16 @@ function add(): void {
   const home = plan.draft?.networks[0]
   if (!home) return
   plan.edit('SSID added', '', ({ ssids, devices }) => {
+    const air = { ...BLANK_AIR, bands: [...BLANK_AIR.bands] }
     const apIds = devices.filter(({ kind }) => kind === 'access-point').map(({ id }) => id)
-    ssids.push({ id: freshId(ssids, 'ssid'), name: 'New SSID', networkId: home.id, isolation: false, apIds })
+    ssids.push({
+      id: freshId(ssids, 'ssid'),
+      name: 'New SSID',
+      networkId: home.id,
+      isolation: false,
+      apIds,
+      air,
+    })
   })
 }
 const remove = ({ id, name }: Ssid) =>

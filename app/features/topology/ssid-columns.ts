@@ -17,7 +17,7 @@ const ssidOf = (text: string): Result<string> =>
 const networkNames = (plan: Plan): string[] => plan.networks.map((n) => n.name)
 const accessPoints = (plan: Plan) => plan.devices.filter((d) => d.kind === 'access-point')
 
-const SSID_COLUMNS = [
+export const SSID_COLUMNS = [
   column({
     key: 'name',
     head: 'SSID',

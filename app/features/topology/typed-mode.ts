@@ -1,6 +1,6 @@
 import type { PortMode } from '#core/schema'
 import { readTags } from './port-columns'
-import { checkFace, checkFace6 } from '~/features/uplinks/line-columns'
+import { checkFace, checkFace6 } from '~/features/uplinks/uplink-columns'
 
 /** The mode of a port as it is typed, field by field. */
 export interface TypedMode {

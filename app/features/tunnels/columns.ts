@@ -3,7 +3,7 @@ import { isSameName, ok, problem, refuse, type Problem, type Result } from '#cor
 import { isEndpoint, isPublicKey } from '#core/format'
 import { keyHolder } from '#core/queries'
 import type { Peer, Plan, Tunnel } from '#core/schema'
-import { checkFace6 } from '~/features/uplinks/line-columns'
+import { checkFace6 } from '~/features/uplinks/uplink-columns'
 import { usePlan, type PlanDraft } from '~/stores/plan'
 import {
   among,
@@ -293,14 +293,14 @@ const PEER_COLUMNS = [
   }),
   ofPeer({
     key: 'downMbps',
-    head: 'Its line',
+    head: 'Its uplink',
     num: true,
     mono: true,
     read: (p) => speedsText(p, '?'),
     edit: (p) => speedsText(p, ''),
     parse: speedsOf,
     write: (p, speeds) => void Object.assign(p, speeds),
-    words: (text) => `line ${text} Mb/s`,
+    words: (text) => `uplink ${text} Mb/s`,
   }),
   ofPeer<number | null>({
     key: 'keepaliveS',

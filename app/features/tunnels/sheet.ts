@@ -4,7 +4,7 @@ export default defineSheet({
   key: 'tunnels',
   name: 'Tunnels',
   stage: 'plan',
-  place: 7,
+  place: 8,
   shortcut: 'n',
   help: [
     'Inside: the gateway’s address in the tunnel and the length of its subnet.',

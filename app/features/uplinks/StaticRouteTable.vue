@@ -102,7 +102,7 @@ const focusAt = computed(() =>
     <template #empty>{{
       routers.length === 0
         ? 'No gateway yet that could have one.'
-        : 'None: what a gateway reaches is behind its own ports, its tunnels or its lines.'
+        : 'None: what a gateway reaches is behind its own ports, its tunnels or its uplinks.'
     }}</template>
   </RemovableTable>
 </template>

@@ -35,7 +35,7 @@ const part = ref<'probes' | 'standby' | 'routes' | 'static' | 'forwards'>('probe
 const parts = computed(() => [
   { key: 'probes', name: 'Probes' },
   { key: 'standby', name: 'Standby and shared risks' },
-  { key: 'routes', name: 'Who takes which line', tally: String(plan.draft?.policyRoutes.length ?? 0) },
+  { key: 'routes', name: 'Policy routes', tally: String(plan.draft?.policyRoutes.length ?? 0) },
   { key: 'static', name: 'Static routes', tally: String(plan.draft?.routes.length ?? 0) },
   { key: 'forwards', name: 'Port forwards', tally: String(plan.draft?.forwards.length ?? 0) },
 ])
@@ -134,7 +134,7 @@ const focusAt = computed(() =>
   <div class="under">
     <TabBar v-model="part" :parts="parts" label="Parts of Uplinks" />
     <VBtn v-if="session.edits && part === 'routes' && uplinks.length > 0" @click="addRoute">
-      Add a choice
+      Add a policy route
     </VBtn>
     <VBtn v-if="session.edits && part === 'forwards' && uplinks.length > 0" @click="addForward">
       Add a forward
@@ -172,7 +172,7 @@ const focusAt = computed(() =>
     :name-of="routeName"
     @remove="(id) => remove('policyRoutes', id)"
   >
-    <template #empty>Everybody takes the lines in their order.</template>
+    <template #empty>Everybody takes the uplinks in their order.</template>
   </RemovableTable>
   <RemovableTable
     v-else

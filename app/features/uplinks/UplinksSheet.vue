@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { nextUplink, uplinkGroup, uplinksInOrder } from '#core/queries'
 import FailurePanel from './FailurePanel.vue'
-import LineCards from './LineCards.vue'
+import UplinkCards from './UplinkCards.vue'
 import UplinkTables from './UplinkTables.vue'
 import { usePointer } from '~/shell/finding-navigation'
 import { usePlan } from '~/stores/plan'
@@ -31,7 +31,7 @@ watch(
       <h1>Uplinks</h1>
       <span class="tools"><UndoRedo /></span>
       <p>
-        {{ count(uplinks.length, 'line') }}.
+        {{ count(uplinks.length, 'uplink') }}.
         {{
           sharing.length > 1
             ? `The first ${sharing.length} share what goes out, by weight.`
@@ -40,8 +40,8 @@ watch(
         Their facts stand in the Brief.
       </p>
     </header>
-    <p v-if="uplinks.length === 0" class="soft">No line yet. Add one in the Brief.</p>
-    <LineCards :chosen="uplink?.id ?? ''" @update:chosen="(id) => (chosen = id)" />
+    <p v-if="uplinks.length === 0" class="soft">No uplink yet. Add one in the Brief.</p>
+    <UplinkCards :chosen="uplink?.id ?? ''" @update:chosen="(id) => (chosen = id)" />
     <FailurePanel v-if="uplink && backup" :uplink="uplink" :backup="backup" />
     <UplinkTables :uplink="uplink" />
   </section>

@@ -35,7 +35,7 @@ function setWish(key: 'mostOutageS' | 'mostFalseAlarms', event: Event): void {
 function setTold(event: Event): void {
   const text = (event.target as HTMLInputElement).value.trim().slice(0, 80)
   plan.edit(
-    text === '' ? 'nobody told when a line fails' : `told when a line fails: ${text}`,
+    text === '' ? 'nobody told when an uplink fails' : `told when an uplink fails: ${text}`,
     'told',
     (draft) => void (draft.site.toldTo = text),
   )
@@ -71,7 +71,7 @@ function useFit(): void {
     />
     <VTextField
       class="told"
-      label="Who is told when a line fails"
+      label="Who is told when an uplink fails"
       :model-value="plan.draft?.site.toldTo"
       :readonly="!session.edits"
       placeholder="nobody"
@@ -85,7 +85,7 @@ function useFit(): void {
       >no usual setting keeps both{{
         fit.best
           ? `; the quietest in time has ${rateWords(fit.best.alarms)}`
-          : ': the other line itself takes longer'
+          : ': the other uplink itself takes longer'
       }}.</span
     >
   </div>

@@ -20,7 +20,7 @@ import {
   type Column,
   type Put,
 } from '~/ui/columns'
-import { useLineEdit, type LineDraft } from './line-columns'
+import { useLineEdit, type UplinkDraft } from './uplink-columns'
 
 // The tables of the Uplinks sheet.
 
@@ -28,8 +28,8 @@ const USUAL: Probe = { kind: 'icmp', targets: [], quorum: 1, everyS: 5, timeoutS
 const MOST_TARGETS = 8
 const MOST_HOST = 253
 
-const ofLine = columnsOver<Uplink, LineDraft>()
-const LINE: Column<Uplink> = { key: 'name', head: 'Line', strong: true, get: (u) => u.name }
+const ofUplink = columnsOver<Uplink, UplinkDraft>()
+const LINE: Column<Uplink> = { key: 'name', head: 'Uplink', strong: true, get: (u) => u.name }
 
 /** A figure of a line's probe; refused where nothing is asked yet. */
 const ofProbe = (
@@ -38,7 +38,7 @@ const ofProbe = (
   most: number,
   parse: (text: string) => Result<number>,
 ) =>
-  ofLine({
+  ofUplink({
     key,
     head,
     num: true,
@@ -63,7 +63,7 @@ function targetsOf(text: string): Result<string[]> {
 }
 
 /** Typing a first target begins a probe; taking the last out ends it. */
-function watch(uplink: LineDraft, targets: string[]): void {
+function watch(uplink: UplinkDraft, targets: string[]): void {
   const quorum = Math.min(uplink.probe?.quorum ?? targets.length, targets.length)
   uplink.probe = targets.length === 0 ? null : { ...(uplink.probe ?? USUAL), targets, quorum }
 }
@@ -71,7 +71,7 @@ function watch(uplink: LineDraft, targets: string[]): void {
 const PROBE_KINDS: readonly Probe['kind'][] = ['icmp', 'dns', 'http']
 const PROBE_COLUMNS = [
   LINE,
-  ofLine({
+  ofUplink({
     key: 'targets',
     head: 'Asked',
     mono: true,
@@ -82,7 +82,7 @@ const PROBE_COLUMNS = [
     words: () => 'probe targets',
   }),
   times('quorum', 'Unanswered', MOST_TARGETS),
-  ofLine({
+  ofUplink({
     key: 'kind',
     head: 'By',
     width: '58px',
@@ -96,7 +96,7 @@ const PROBE_COLUMNS = [
   seconds('timeoutS', 'Wait s'),
   times('misses', 'Misses', 1000),
   times('returns', 'Returns', 1000),
-  ofLine({
+  ofUplink({
     key: 'holdDownS',
     head: 'Hold s',
     num: true,
@@ -106,7 +106,7 @@ const PROBE_COLUMNS = [
     write: (u, value) => void (u.holdDownS = value),
     words: (text) => `hold-down ${text} s`,
   }),
-  ofLine({
+  ofUplink({
     key: 'lossPct',
     head: 'Loss %',
     num: true,
@@ -122,7 +122,7 @@ const PROBE_COLUMNS = [
 export const useProbeColumns = (): readonly Column<Uplink>[] => useColumns(PROBE_COLUMNS, useLineEdit())
 
 const maybe = (key: 'availablePct' | 'usualGbPerDay', head: string, most: number) =>
-  ofLine<number | null>({
+  ofUplink<number | null>({
     key,
     head,
     num: true,
@@ -138,7 +138,7 @@ const number = (
   range: readonly [least: number, most: number],
   words: (text: string) => string,
 ) =>
-  ofLine({
+  ofUplink({
     key,
     head,
     num: true,
@@ -154,7 +154,7 @@ const STANDBY_COLUMNS = [
   LINE,
   number('priority', 'Order', [1, 100], (text) => `order ${text}`),
   number('weight', 'Weight', [1, 1000], (text) => `weight ${text}`),
-  ofLine<Uplink['standby']>({
+  ofUplink<Uplink['standby']>({
     key: 'standby',
     head: 'Standby',
     width: '78px',
@@ -164,7 +164,7 @@ const STANDBY_COLUMNS = [
     words: (text) => `${text} standby`,
   }),
   number('bringUpS', 'Bring-up, s', [0, 86_400], (text) => `bring-up ${text} s`),
-  ofLine({
+  ofUplink({
     key: 'sharedRisks',
     head: 'Shared risks',
     read: (u) => u.sharedRisks.join(', ') || '—',
@@ -202,7 +202,7 @@ function exitOf(text: string, plan: Plan): Result<PolicyRoute['out']> {
 const exitName = ({ out }: PolicyRoute, plan: Plan): string =>
   exitsOf(plan).find((e) => e.out.id === out.id && e.out.kind === out.kind)?.name ?? out.id
 
-const MEANWHILE = { next: 'take the next line', refuse: 'wait' } as const
+const MEANWHILE = { next: 'take the next uplink', refuse: 'wait' } as const
 const MEANWHILE_WORDS = Object.values(MEANWHILE)
 const EXIT_COLUMNS = [
   ofRoute({

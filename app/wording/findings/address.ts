@@ -56,8 +56,8 @@ export const ADDRESS_WORDS = {
     why: 'The gateway cannot tell which network such an address is in.',
   }),
   A06: (values) => ({
-    title: `${values.network} overlaps the ${values.uplink} line`,
-    what: `${values.subnet} and ${values.address}, which the gateway has on that line, share addresses.`,
+    title: `${values.network} overlaps the ${values.uplink} uplink`,
+    what: `${values.subnet} and ${values.address}, which the gateway has on that uplink, share addresses.`,
     why: 'The gateway has the same network on both sides: nothing is routed.',
   }),
   A07: (values) => ({
@@ -77,7 +77,7 @@ export const ADDRESS_WORDS = {
     what: `${values.subnet} is not private space (RFC 1918).`,
     why:
       'Its real owners on the internet become unreachable from here. Where your provider routes it to you, ' +
-      'write it at the line that it comes by.',
+      'write it at the uplink that it comes by.',
   }),
   A10: (values) => ({
     title: `${values.network}: pool is short`,

@@ -59,7 +59,7 @@ export const BRIEF_WORDS = {
   W07: (values) => ({
     title: `${values.device} port ${values.port} is not ready for ${values.uplink}`,
     what: values.kind === 'off' ? 'The plan switches it off.' : 'It is shipped switched off or unlicensed.',
-    why: 'The line stays down until it is enabled. Find out now, not at the cut-over.',
+    why: 'The uplink stays down until it is enabled. Find out now, not at the cut-over.',
   }),
   W11: (values) => ({
     title: `${values.uplink}: two address translations in a row`,
@@ -70,12 +70,12 @@ export const BRIEF_WORDS = {
     why:
       values.kind === 'router'
         ? 'Nothing from outside arrives unless both forward it. Ask for bridge mode.'
-        : 'Nobody can dial in over this line.',
+        : 'Nobody can dial in over this uplink.',
   }),
   W17: (values) => ({
     title: `${values.uplink}: no address of its own after all`,
     what: `${values.address} was seen, of the provider’s shared space (RFC 6598).`,
-    why: 'The plan counts on calls from outside over this line, and none will come.',
+    why: 'The plan counts on calls from outside over this uplink, and none will come.',
   }),
 } satisfies Partial<FindingWords>
 

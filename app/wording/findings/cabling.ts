@@ -82,9 +82,9 @@ export const CABLING_WORDS = {
         what: `${values.from} and ${values.to} offer none alike.`,
         why: 'The link stays down.',
       }
-    if (values.kind === 'line')
+    if (values.kind === 'uplink')
       return {
-        title: `${values.device} port ${values.port} is slower than the line`,
+        title: `${values.device} port ${values.port} is slower than the uplink`,
         what: `${values.mbps} Mb/s in front of ${values.uplink}, ${values.uplinkMbps} Mb/s.`,
         why: 'The difference is paid for and never seen.',
       }
@@ -116,7 +116,7 @@ export const CABLING_WORDS = {
           title:
             `${values.device} port ${values.port} is ` +
             (values.kind === 'lan-as-wan' ? 'a LAN port' : 'the WAN port'),
-          what: values.kind === 'lan-as-wan' ? 'A line is planned on it.' : 'The site is planned on it.',
+          what: values.kind === 'lan-as-wan' ? 'An uplink is planned on it.' : 'The site is planned on it.',
           why: 'Its role must be changed before the cable goes in.',
         },
   E10: (values) => {

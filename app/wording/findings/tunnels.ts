@@ -46,7 +46,7 @@ export const TUNNELS_WORDS = {
   }),
   V03: (values) => ({
     title: `${values.tunnel}: nobody can dial in`,
-    what: `${values.peers} must dial this gateway, and every line shares its address.`,
+    what: `${values.peers} must dial this gateway, and every uplink shares its address.`,
     why: 'Let this gateway dial them, or meet at a third site that can be dialled.',
   }),
   V04: (values) => ({
@@ -91,28 +91,28 @@ export const TUNNELS_WORDS = {
   V09: (values) => ({
     title: `${values.tunnel}: packets too large`,
     what:
-      `MTU ${values.mtu}; the lines carry ${values.path}, less ${values.adds} for the ` +
+      `MTU ${values.mtu}; the uplinks carry ${values.path}, less ${values.adds} for the ` +
       `tunnel${values.ipv6 ? ' by IPv6' : ''}.`,
     why: 'Large packets are cut up or lost: pages that load by half.',
   }),
   V10: (values) => ({
     title: `${values.peer}: ${values.out} Mb/s there, ${values.back} Mb/s back`,
     what:
-      `The narrower line of the two ends decides: ${values.outBy} on the way there, ` +
+      `The narrower uplink of the two ends decides: ${values.outBy} on the way there, ` +
       `${values.backBy} on the way back.`,
     why: 'One end’s upload is the other’s download. Copies and calls get no more than this.',
   }),
   V11: (values) => ({
     title: `${values.who}: ${values.rest ? values.services : 'everything'} goes by ${values.tunnel}`,
     what: values.rest
-      ? 'Their other services, and everybody else, go out by the lines.'
-      : 'Everybody else goes out by the lines.',
+      ? 'Their other services, and everybody else, go out by the uplinks.'
+      : 'Everybody else goes out by the uplinks.',
     why: 'Say so to those who rely on it.',
   }),
   V12: (values) => ({
     title: `${values.who}: names are looked up beside ${values.tunnel}`,
     what: 'The gateway, or a server that is not in the tunnel, answers them.',
-    why: 'The lines’ provider sees every name they visit. Give them a name server beyond the tunnel.',
+    why: 'The uplinks’ provider sees every name they visit. Give them a name server beyond the tunnel.',
   }),
   V14: (values) => ({
     title: `${values.who}: IPv6 goes beside ${values.tunnel}`,
@@ -195,8 +195,8 @@ export const TUNNELS_WORDS = {
     why: 'Only the first of the two comes up. Whoever dials the other has to be told its new port.',
   }),
   V26: (values) => ({
-    title: `${values.who}: no other line while ${values.tunnel} is silent`,
-    what: 'They are to take the next line while the tunnel is down.',
+    title: `${values.who}: no other uplink while ${values.tunnel} is silent`,
+    what: 'They are to take the next uplink while the tunnel is down.',
     why: 'A gateway does not see that a far end is silent: its interface stays up, and what goes there is lost.',
   }),
   V25: (values) => ({

@@ -33,7 +33,7 @@ export const UPLINKS_WORDS = {
     return {
       title: `${values.uplink}: one target alone`,
       what: `Only ${values.target} is asked.`,
-      why: 'When that host rests, the line is given up. Ask two, and want both silent.',
+      why: 'When that host rests, the uplink is given up. Ask two, and want both silent.',
     }
   },
   W03: (values) => ({
@@ -63,7 +63,7 @@ export const UPLINKS_WORDS = {
   }),
   W06: (values) => ({
     title: `${values.uplink} is faster than its gateway inspects`,
-    what: `${values.model} inspects ${values.inspection} Mb/s; the line brings ${values.down}.`,
+    what: `${values.model} inspects ${values.inspection} Mb/s; the uplink brings ${values.down}.`,
     why: 'The rest is paid for and not had.',
   }),
   W08: (values) => ({
@@ -74,10 +74,10 @@ export const UPLINKS_WORDS = {
   W09: (values) => ({
     title: `${values.uplink}: returns at once`,
     what: 'No hold-down.',
-    why: 'A line that comes and goes takes every call with it each time.',
+    why: 'An uplink that comes and goes takes every call with it each time.',
   }),
   W10: (values) => ({
-    title: 'Nobody is told when a line fails',
+    title: 'Nobody is told when an uplink fails',
     what: `The site goes on without ${values.uplink}, and nobody knows.`,
     why: 'The spare then fails one day unnoticed. Say who is told.',
   }),
@@ -90,7 +90,7 @@ export const UPLINKS_WORDS = {
   }),
   W14: (values) => ({
     title: `${values.uplink} takes ${values.share} % with ${values.speed} % of the speed`,
-    what: 'The lines share what goes out by weight, and the weights do not follow the speeds.',
+    what: 'The uplinks share what goes out by weight, and the weights do not follow the speeds.',
     why: 'The slow one fills up while the fast one rests.',
   }),
   W15: (values) => ({
@@ -142,7 +142,7 @@ export const UPLINKS_WORDS = {
             values.tag === null
               ? 'Its frames leave without a tag, and some port on the way drops them.'
               : `Its frames leave with tag ${values.tag}, and some port on the way drops them.`,
-          why: 'Every port between the gateway and the provider has to carry the line, both ways.',
+          why: 'Every port between the gateway and the provider has to carry the uplink, both ways.',
         },
   W20: (values) =>
     values.kind === 'unheard'

@@ -48,7 +48,7 @@ function ipv6Basics({ ipv6, lans, wans }: GatewayParts): string[] {
       ? [rule(`iifname ${quotedSet(lans)}`, 'udp dport 547 accept', comment('DHCPv6'))]
       : []),
     ...(wans.length > 0
-      ? [rule(`iifname ${quotedSet(wans)}`, delegation, comment('DHCPv6 of the line'))]
+      ? [rule(`iifname ${quotedSet(wans)}`, delegation, comment('DHCPv6 of the uplink'))]
       : []),
   ]
 }
@@ -115,7 +115,7 @@ function shareRules({ uplinks, lans }: GatewayParts): string[] {
 function markTable(parts: GatewayParts): string[] {
   const { uplinks, wans, policyRoutes } = parts
   if (uplinks.length < 2 && policyRoutes.length === 0) return []
-  const answers = comment('answers leave by the line they came in on')
+  const answers = comment('answers leave by the uplink they came in on')
   return table('ip', 'ways', [
     chain('prerouting', 'type filter hook prerouting priority mangle;', [
       ...uplinks.map((_, i) => `iifname "${wanName(i + 1)}" ct state new ct mark set ${lineMark(i + 1)}`),

@@ -40,7 +40,7 @@ function uplinkFindings(index: PlanIndex): Draft[] {
     const uplinkMbps = Math.max(uplink.downMbps, uplink.upMbps)
     if (fastest === 0 || fastest >= uplinkMbps) return []
     const values = { ...labelOf(index, ref), mbps: fastest, uplink: uplink.name, uplinkMbps, key: uplink.id }
-    return [draft('E06', 'warning', portPlace(ref), { kind: 'line', ...values })]
+    return [draft('E06', 'warning', portPlace(ref), { kind: 'uplink', ...values })]
   })
 }
 

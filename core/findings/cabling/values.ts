@@ -17,7 +17,7 @@ export interface CablingValues {
         lengthM: number
       }
     | {
-        kind: 'line'
+        kind: 'uplink'
         device: string
         port: string
         mbps: number

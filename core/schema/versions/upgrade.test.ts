@@ -112,7 +112,7 @@ describe('a plan of version 4', () => {
 
 describe('a plan of version 6', () => {
   it(
-    'gets hosts that make their own IPv6 addresses, cellular lines of which nothing is ' +
+    'gets hosts that make their own IPv6 addresses, cellular uplinks of which nothing is ' +
       'known, no groups, and no defaults of pairs',
     () => {
       const now = site((p) => void (the(p.uplinks, 'line').facts.cellular = BLANK_CELLULAR))

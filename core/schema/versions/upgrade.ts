@@ -268,6 +268,20 @@ const fromTenth = (plan: Fields): Fields => ({
   })),
 })
 
+const AIR_12 = { security: null, bands: ['2.4', '5', '6'], hidden: false, leastMbps: null }
+
+/** How SSIDs are sent, where rooms and access points are, and what radios are set to. */
+const fromEleventh = (plan: Fields): Fields => ({
+  ...plan,
+  version: 12,
+  brief: within(plan['brief'], (brief) => ({
+    ...brief,
+    rooms: each(brief['rooms'], (room) => ({ plot: null, ...room })),
+  })),
+  ssids: each(plan['ssids'], (ssid) => ({ air: AIR_12, ...ssid })),
+  wifi: { radios: [], spots: [], foreign: [] },
+})
+
 /** From version 1 to 2, from 2 to 3, and so on. */
 const STEPS: readonly ((plan: Fields) => Fields)[] = [
   fromFirst,
@@ -280,6 +294,7 @@ const STEPS: readonly ((plan: Fields) => Fields)[] = [
   fromEighth,
   fromNinth,
   fromTenth,
+  fromEleventh,
 ]
 
 /** A plan of any version known here, as today's; its parts are checked by the schema, not here. */

@@ -1,8 +1,9 @@
 import { BLANK_BRIEF } from '#core/edit'
 import { makeSerial } from '#core/queries'
-import type { Brief, DeviceId } from '#core/schema'
+import type { Brief, DeviceId, Draft, Room } from '#core/schema'
 import { facts } from '../build'
 import { LAB, BOAT, VISIT, SKERRY, type Variant } from './places'
+import { PLOTS } from './wifi'
 
 export const fibreFacts = ({ clean }: Variant) =>
   facts({
@@ -58,6 +59,14 @@ export const EQUIPMENT: readonly (readonly [deviceId: DeviceId, model: string])[
 export const boxSerial = (prefix: 'GH' | 'GB', count: number): string =>
   makeSerial(prefix, `7A${String(count).padStart(2, '0')}K${(count * 7) % 10}R`)
 
+const room = (id: string, name: string, buildingId: string, people: number): Draft<Room> => ({
+  id,
+  name,
+  buildingId,
+  people,
+  plot: PLOTS[id] ?? null,
+})
+
 export function brief({ clean }: Variant): Brief {
   const known = clean ? EQUIPMENT : EQUIPMENT.filter(([deviceId]) => deviceId !== 'boat-ap')
   return {
@@ -74,9 +83,10 @@ export function brief({ clean }: Variant): Brief {
       ...(clean ? [{ id: 'sound', a: 'lab', b: 'skerry', distanceM: 3400, crosses: 'water' as const }] : []),
     ],
     rooms: [
-      { id: 'office', name: 'Offices', buildingId: 'lab', people: 12 },
-      { id: 'wet-lab', name: 'Wet laboratory', buildingId: 'lab', people: 6 },
-      { id: 'cafe', name: 'Café', buildingId: 'visit', people: 60 },
+      room('office', 'Offices', 'lab', 12),
+      room('wet-lab', 'Wet laboratory', 'lab', 6),
+      room('store', 'Cold store', 'lab', 0),
+      room('cafe', 'Café', 'visit', 60),
     ],
     needs: [
       { id: 'n-staff', name: 'Staff', count: 30, growthPct: 25, vlan: 10, networkId: 'staff' },

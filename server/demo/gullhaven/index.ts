@@ -10,6 +10,7 @@ import {
   inTunnel,
   internet,
   SERVICES,
+  ssid,
   theDevice,
   toGateway,
   trunk,
@@ -19,6 +20,7 @@ import { networks } from './networks'
 import { fibreFacts, cellularFacts, brief } from './brief'
 import { devices, links } from './devices'
 import { rules } from './policy'
+import { wifiFacts } from './wifi'
 import { watched, HARBOUR, TUNNELS } from './tunnels'
 
 export { boxSerial } from './brief'
@@ -53,21 +55,28 @@ function gullhaven(variant: Variant): Plan {
     networks: networks(variant),
     devices: devices(variant),
     links: links(variant),
+    wifi: wifiFacts(variant),
     ssids: [
-      {
-        id: 'staff-ssid',
-        name: 'Tidewater',
-        networkId: 'staff',
-        isolation: false,
-        apIds: ['lab-ap-1', 'lab-ap-2', 'boat-ap'],
-      },
-      {
-        id: 'guest-ssid',
-        name: 'Tidewater Visitors',
-        networkId: 'guests',
-        isolation: true,
-        apIds: ['lab-ap-1', 'lab-ap-2', 'boat-ap', 'visit-ap'],
-      },
+      ssid(
+        {
+          id: 'staff-ssid',
+          name: 'Tidewater',
+          networkId: 'staff',
+          isolation: false,
+          apIds: ['lab-ap-1', 'lab-ap-2', 'boat-ap'],
+        },
+        { security: 'wpa2-wpa3', leastMbps: 6 },
+      ),
+      ssid(
+        {
+          id: 'guest-ssid',
+          name: 'Tidewater Visitors',
+          networkId: 'guests',
+          isolation: true,
+          apIds: ['lab-ap-1', 'lab-ap-2', 'boat-ap', 'visit-ap'],
+        },
+        { security: 'owe', leastMbps: 6 },
+      ),
     ],
     uplinks: [
       {
@@ -167,7 +176,7 @@ function gullhaven(variant: Variant): Plan {
         inTunnel('mainland'),
         theDevice('tide-server'),
         ['tide', 'https'],
-        'The Mainland Office reaches the tide data under either line',
+        'The Mainland Office reaches the tide data under either uplink',
         ['fibre', '5g'],
       ),
       intent(

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { addUplink, removeUplink } from '#core/edit'
-import { useCellularColumns, useLineColumns, useLineMoreColumns } from '~/features/uplinks/line-columns'
+import { useCellularColumns, useLineColumns, useLineMoreColumns } from '~/features/uplinks/uplink-columns'
 import { usePointer } from '~/shell/finding-navigation'
 import { useAnalysis } from '~/stores/analysis'
 import { usePlan } from '~/stores/plan'
@@ -17,13 +17,15 @@ const lineColumns = useLineColumns()
 const lineMore = useLineMoreColumns()
 const cellular = useCellularColumns()
 const uplinks = computed(() => plan.draft?.uplinks ?? [])
-const cellularLines = computed(() => uplinks.value.filter((u) => u.facts.cellular))
-const lineProblems = ref('')
-function newLine(): void {
+const cellularUplinks = computed(() => uplinks.value.filter((u) => u.facts.cellular))
+const uplinkProblems = ref('')
+function newUplink(): void {
   if (!plan.draft) return
-  const result = addUplink(plan.draft, `Line ${plan.draft.uplinks.length + 1}`)
-  lineProblems.value = result.ok ? '' : `No line was added: ${result.problems.map(sentenceOf).join('; ')}.`
-  if (result.ok) plan.change('line added', '', () => result.value)
+  const result = addUplink(plan.draft, `Uplink ${plan.draft.uplinks.length + 1}`)
+  uplinkProblems.value = result.ok
+    ? ''
+    : `No uplink was added: ${result.problems.map(sentenceOf).join('; ')}.`
+  if (result.ok) plan.change('uplink added', '', () => result.value)
 }
 
 const MORE_FIELDS = ['credentialsAt', 'address', 'gateway', 'dns', 'modemForwards', 'portEnabled']
@@ -60,39 +62,39 @@ const lineTrouble = (row: { id: string }, key: string) =>
   findings.value.some(
     (f) => f.place[1] === row.id && (LINE_FIELDS[f.place.at(-1) ?? ''] ?? f.place.at(-1)) === key,
   )
-defineExpose({ newLine })
+defineExpose({ newUplink })
 </script>
 
 <template>
   <ListTable
-    title="Each line as its provider made it"
+    title="Each uplink as its provider made it"
     :columns="lineColumns"
     :rows="uplinks"
     :name-of="(u) => u.name"
-    empty="No line yet."
+    empty="No uplink yet."
     :focus-at="lineAt"
     :trouble="lineTrouble"
   >
-    <template #tools><VBtn v-if="session.edits" @click="newLine">Add a line</VBtn></template>
+    <template #tools><VBtn v-if="session.edits" @click="newUplink">Add an uplink</VBtn></template>
   </ListTable>
-  <p v-if="lineProblems" class="wrong-words" role="alert">{{ lineProblems }}</p>
+  <p v-if="uplinkProblems" class="wrong-words" role="alert">{{ uplinkProblems }}</p>
   <ListTable
     title="Kept and enabled"
     :columns="lineMore"
     :rows="uplinks"
     :name-of="(u) => u.name"
-    :add-words="uplinks.length > 0 ? 'Add another line' : undefined"
-    empty="No line yet."
+    :add-words="uplinks.length > 0 ? 'Add another uplink' : undefined"
+    empty="No uplink yet."
     :focus-at="moreAt"
     :trouble="lineTrouble"
-    @add="newLine"
-    @remove="(u) => plan.change(`line ${u.name} removed`, '', (now) => removeUplink(now, u.id))"
+    @add="newUplink"
+    @remove="(u) => plan.change(`uplink ${u.name} removed`, '', (now) => removeUplink(now, u.id))"
   />
-  <template v-if="cellularLines.length > 0">
+  <template v-if="cellularUplinks.length > 0">
     <ListTable
-      title="Cellular lines"
+      title="Cellular uplinks"
       :columns="cellular"
-      :rows="cellularLines"
+      :rows="cellularUplinks"
       :name-of="(u) => u.name"
       empty=""
       :focus-at="cellularAt"

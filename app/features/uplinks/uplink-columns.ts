@@ -45,11 +45,11 @@ export function checkFace6(text: string): readonly Problem[] {
 const UNKNOWN = '?'
 const NOTHING = ['', UNKNOWN, '—']
 const NONE = [...NOTHING, 'none']
-export type LineDraft = PlanDraft['uplinks'][number]
+export type UplinkDraft = PlanDraft['uplinks'][number]
 type Facts = Uplink['facts']
 
 /** Writes into one line of the plan, as one step to undo for each cell that is typed. */
-export function useLineEdit(): Put<Uplink, LineDraft> {
+export function useLineEdit(): Put<Uplink, UplinkDraft> {
   const plan = usePlan()
   return (row, session, words, recipe) =>
     plan.edit(`${row.name}: ${words}`, session, (draft) => {
@@ -58,8 +58,8 @@ export function useLineEdit(): Put<Uplink, LineDraft> {
     })
 }
 
-const column = columnsOver<Uplink, LineDraft>()
-const NAME: Column<Uplink> = { key: 'name', head: 'Line', strong: true, get: (u) => u.name }
+const column = columnsOver<Uplink, UplinkDraft>()
+const NAME: Column<Uplink> = { key: 'name', head: 'Uplink', strong: true, get: (u) => u.name }
 
 /** A number that nobody may know. */
 const known = (
@@ -67,7 +67,7 @@ const known = (
   head: string,
   most: number,
   read: (u: Uplink) => number | null,
-  write: (u: LineDraft, value: number | null) => void,
+  write: (u: UplinkDraft, value: number | null) => void,
 ) =>
   column<number | null>({
     key,
@@ -85,7 +85,7 @@ const chosen = <Word extends string>(
   head: string,
   words: readonly Word[],
   read: (u: Uplink) => Word,
-  write: (u: LineDraft, word: Word) => void,
+  write: (u: UplinkDraft, word: Word) => void,
 ) => column<Word>({ key, head, width: '74px', choices: () => words, read, parse: oneOf(words), write })
 
 const KINDS: readonly Uplink['kind'][] = ['pppoe', 'dhcp', 'static']
@@ -115,7 +115,7 @@ function lockOf(text: string): Result<Pick<Facts, 'macLock' | 'lockedMac'>> {
 const LINE_COLUMNS = [
   column({
     key: 'name',
-    head: 'Line',
+    head: 'Uplink',
     strong: true,
     read: (u) => u.name,
     parse: name,
@@ -324,7 +324,7 @@ const LINE_MORE_COLUMNS = [
 export const useLineMoreColumns = (): readonly Column<Uplink>[] =>
   useColumns(LINE_MORE_COLUMNS, useLineEdit())
 
-type CellularKey = keyof Cellular & keyof NonNullable<LineDraft['facts']['cellular']>
+type CellularKey = keyof Cellular & keyof NonNullable<UplinkDraft['facts']['cellular']>
 const cellular = <Key extends CellularKey>(
   key: Key,
   head: string,

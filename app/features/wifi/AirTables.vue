@@ -1,0 +1,17 @@
+<script setup lang="ts">
+import { useAirColumns } from './air-columns'
+import { usePlan } from '~/stores/plan'
+import SsidTable from '~/features/topology/SsidTable.vue'
+
+/** How each SSID is sent. */
+const plan = usePlan()
+const columns = useAirColumns()
+</script>
+
+<template>
+  <SsidTable :columns="columns" />
+  <p v-if="plan.draft?.ssids.length" class="small soft">
+    A hidden name or a list of MAC addresses keeps nobody out: both are sent in clear. Old stations need WPA2;
+    WPS stays off. A slowest rate of 6 Mb/s or more shortens beacons and leaves 802.11b out.
+  </p>
+</template>

@@ -1,0 +1,254 @@
+<script setup lang="ts">
+import type { Floor, LevelGrid } from '#core/wifi'
+import type { Band, WallKind } from '#core/schema'
+import { floorScale, levelLines, snapped } from './floor-picture'
+import type { SpotRow } from './spot-columns'
+import { floorWords, pictureWords } from './words'
+import { followPointer } from '~/ui/follow-pointer'
+
+/** A floor from above: its rooms, its access points, and lines of equal signal. What is drawn can be dragged. */
+const props = defineProps<{
+  floor: Floor
+  building: string
+  band: Band
+  grid: LevelGrid
+  spots: readonly SpotRow[]
+  movable: boolean
+}>()
+const emit = defineEmits<{
+  move: [what: 'room' | 'spot', id: string, xM: number, yM: number, session: string]
+  moving: [isMoving: boolean]
+}>()
+
+const scale = computed(() => floorScale(props.floor.widthM, props.floor.depthM))
+const lines = computed(() => levelLines(props.grid, scale.value))
+const metres = (most: number) => Array.from({ length: Math.floor(most) + 1 }, (_, i) => i)
+const squares = computed(() => ({ across: metres(props.floor.widthM), down: metres(props.floor.depthM) }))
+
+const DASHES: Readonly<Record<number, string>> = { [-55]: '', [-65]: '7 4', [-75]: '2 4' }
+const WALL_LOOKS: Readonly<Record<WallKind, readonly [width: number, dash: string]>> = {
+  open: [0, ''],
+  plasterboard: [1.5, ''],
+  wood: [2, '8 2'],
+  glass: [1.5, '2 2'],
+  brick: [4, ''],
+  concrete: [6, ''],
+  metal: [4, '10 3'],
+}
+const wallsDrawn = computed(() =>
+  props.floor.rooms.flatMap(({ id, plot: { xM, yM, widthM, depthM, walls } }) => {
+    const [left, top, right, bottom] = [xM, yM, xM + widthM, yM + depthM].map(scale.value.at)
+    const sides = {
+      top: [left, top, right, top],
+      right: [right, top, right, bottom],
+      bottom: [left, bottom, right, bottom],
+      left: [left, top, left, bottom],
+    } as const
+    return (['top', 'right', 'bottom', 'left'] as const).map((side) => ({
+      key: `${id} ${side}`,
+      ends: sides[side],
+      look: WALL_LOOKS[walls[side]],
+    }))
+  }),
+)
+
+let turn = 0
+function grab(event: PointerEvent, what: 'room' | 'spot', id: string, xM: number, yM: number): void {
+  if (!props.movable) return
+  event.preventDefault()
+  const picture = (event.currentTarget as SVGElement).ownerSVGElement
+  const unit = ((picture?.clientWidth ?? 1) / scale.value.width) * scale.value.unit
+  const session = `drag ${id} ${++turn}`
+  emit('moving', true)
+  followPointer(
+    (now) =>
+      emit(
+        'move',
+        what,
+        id,
+        snapped(xM + (now.clientX - event.clientX) / unit),
+        snapped(yM + (now.clientY - event.clientY) / unit),
+        session,
+      ),
+    () => emit('moving', false),
+  )
+}
+const STEPS: Readonly<Record<string, readonly [x: number, y: number]>> = {
+  ArrowLeft: [-0.5, 0],
+  ArrowRight: [0.5, 0],
+  ArrowUp: [0, -0.5],
+  ArrowDown: [0, 0.5],
+}
+function nudge(event: KeyboardEvent, what: 'room' | 'spot', id: string, xM: number, yM: number): void {
+  const step = STEPS[event.key]
+  if (!step || !props.movable) return
+  event.preventDefault()
+  emit('move', what, id, snapped(xM + step[0]), snapped(yM + step[1]), `nudge ${id}`)
+}
+</script>
+
+<template>
+  <figure>
+    <svg
+      :viewBox="`0 0 ${scale.width} ${scale.height}`"
+      role="group"
+      :aria-label="pictureWords(floorWords(building, floor.floor), band, floor.rooms.length, spots.length)"
+    >
+      <g class="squares">
+        <line
+          v-for="x in squares.across"
+          :key="`x${x}`"
+          :x1="scale.at(x)"
+          :x2="scale.at(x)"
+          :y1="scale.at(0)"
+          :y2="scale.at(floor.depthM)"
+          :class="{ fifth: x % 5 === 0 }"
+        />
+        <line
+          v-for="y in squares.down"
+          :key="`y${y}`"
+          :y1="scale.at(y)"
+          :y2="scale.at(y)"
+          :x1="scale.at(0)"
+          :x2="scale.at(floor.widthM)"
+          :class="{ fifth: y % 5 === 0 }"
+        />
+      </g>
+      <path
+        v-for="{ dBm, path } in lines"
+        :key="dBm"
+        :d="path"
+        class="level"
+        :stroke-dasharray="DASHES[dBm]"
+      />
+      <line
+        v-for="{ key, ends, look } in wallsDrawn"
+        :key="key"
+        :x1="ends[0]"
+        :y1="ends[1]"
+        :x2="ends[2]"
+        :y2="ends[3]"
+        class="wall"
+        :stroke-width="look[0]"
+        :stroke-dasharray="look[1]"
+      />
+      <g
+        v-for="{ id, name, plot } in floor.rooms"
+        :key="id"
+        class="room"
+        :class="{ movable }"
+        :tabindex="movable ? 0 : -1"
+        role="img"
+        :aria-label="`Room ${name}, ${plot.widthM} by ${plot.depthM} m`"
+        @pointerdown="grab($event, 'room', id, plot.xM, plot.yM)"
+        @keydown="nudge($event, 'room', id, plot.xM, plot.yM)"
+      >
+        <rect
+          :x="scale.at(plot.xM)"
+          :y="scale.at(plot.yM)"
+          :width="plot.widthM * scale.unit"
+          :height="plot.depthM * scale.unit"
+        />
+        <text :x="scale.at(plot.xM) + 8" :y="scale.at(plot.yM) + 18">{{ name }}</text>
+      </g>
+      <template v-for="{ id, device, spot } in spots" :key="id">
+        <g
+          v-if="spot"
+          class="spot"
+          :class="{ movable }"
+          :tabindex="movable ? 0 : -1"
+          role="img"
+          :aria-label="`${device.name}, ${spot.xM} m from the left, ${spot.yM} m from the top`"
+          @pointerdown="grab($event, 'spot', id, spot.xM, spot.yM)"
+          @keydown="nudge($event, 'spot', id, spot.xM, spot.yM)"
+        >
+          <path
+            :d="`M${scale.at(spot.xM)} ${scale.at(spot.yM) - 7}l7 12h-14Z`"
+            :class="{ assumed: spot.isAssumed }"
+          />
+          <text :x="scale.at(spot.xM) + 10" :y="scale.at(spot.yM) + 4">{{ device.name }}</text>
+        </g>
+      </template>
+    </svg>
+    <figcaption class="small soft">
+      <span v-for="{ dBm } in lines" :key="dBm" class="key">
+        <svg width="34" height="8" aria-hidden="true">
+          <line x1="0" y1="4" x2="34" y2="4" class="level" :stroke-dasharray="DASHES[dBm]" />
+        </svg>
+        {{ String(dBm).replace('-', '−') }} dBm
+      </span>
+      <span>One square is 1 m.</span>
+      <span v-if="spots.some(({ spot }) => spot?.isAssumed)"
+        >An open triangle: taken to hang in the middle of its room.</span
+      >
+      <span v-if="movable">Drag rooms and access points, or use the arrow keys.</span>
+    </figcaption>
+  </figure>
+</template>
+
+<style scoped>
+figure {
+  margin: 8px 0;
+}
+svg {
+  display: block;
+  max-width: 100%;
+}
+figure > svg {
+  width: 100%;
+  background: var(--panel);
+  border: 1px solid var(--line);
+}
+.squares line {
+  stroke: var(--hair);
+  stroke-width: 0.5;
+}
+.squares .fifth {
+  stroke: var(--line);
+}
+.level {
+  fill: none;
+  stroke: var(--magenta);
+  stroke-width: 1.6;
+}
+.wall {
+  stroke: var(--ink);
+}
+.room rect {
+  fill: transparent;
+}
+text {
+  font-size: 12px;
+  fill: var(--ink);
+  paint-order: stroke;
+  stroke: var(--panel);
+  stroke-width: 3px;
+}
+.spot path {
+  fill: var(--ink);
+  stroke: var(--ink);
+  stroke-width: 1.5;
+}
+.spot .assumed {
+  fill: var(--panel);
+}
+.movable {
+  cursor: move;
+  touch-action: none;
+}
+.room:focus-visible rect,
+.spot:focus-visible path {
+  outline: 2px solid var(--magenta);
+}
+figcaption {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 4px 16px;
+  padding-top: 4px;
+}
+.key {
+  display: inline-flex;
+  align-items: center;
+  gap: 6px;
+}
+</style>

@@ -1,0 +1,127 @@
+<script setup lang="ts">
+import { freshId } from '#core/edit'
+import FloorPicture from './FloorPicture.vue'
+import { useFloorView } from './floor-view'
+import { useRoomSignalColumns } from './room-columns'
+import { spotIn, useSpotColumns } from './spot-columns'
+import { usePlan } from '~/stores/plan'
+import { useSession } from '~/stores/session'
+import ListTable from '~/ui/ListTable.vue'
+import SheetTable from '~/ui/SheetTable.vue'
+
+/** Rooms as they lie, what is heard in them, and where access points hang. */
+const plan = usePlan()
+const session = useSession()
+const {
+  isMoving,
+  floor,
+  floorKey,
+  floorChoices,
+  band,
+  bands,
+  grid,
+  rooms,
+  accessPoints,
+  onFloor,
+  buildingName,
+} = useFloorView()
+const columns = { rooms: useRoomSignalColumns(), spots: useSpotColumns() }
+
+function move(what: 'room' | 'spot', id: string, xM: number, yM: number, step: string): void {
+  const moved = what === 'room' ? rooms.value : accessPoints.value.map(({ device }) => device)
+  const name = moved.find((one) => one.id === id)?.name ?? id
+  plan.edit(`${name} moved`, step, (draft) => {
+    const target =
+      what === 'spot' ? spotIn(draft, id) : draft.brief.rooms.find((room) => room.id === id)?.plot
+    if (target) Object.assign(target, { xM, yM })
+  })
+}
+
+function addRoom(): void {
+  plan.edit('room added', '', ({ brief }) => {
+    if (brief.buildings.length === 0)
+      brief.buildings.push({ id: freshId([], 'building'), name: 'Main building' })
+    const [home] = brief.buildings
+    if (!home) return
+    const id = freshId(brief.rooms, 'room')
+    brief.rooms.push({
+      id,
+      name: `Room ${brief.rooms.length + 1}`,
+      buildingId: home.id,
+      people: null,
+      plot: null,
+    })
+  })
+}
+const removeRoom = ({ id, name }: { readonly id: string; readonly name: string }) =>
+  plan.edit(`room ${name} removed`, '', ({ brief }) => {
+    brief.rooms = brief.rooms.filter((room) => room.id !== id)
+  })
+</script>
+
+<template>
+  <div v-if="floor && grid" class="choices">
+    <VSelect v-if="floorChoices.length > 1" v-model="floorKey" label="Floor" :items="floorChoices" />
+    <VSelect v-if="bands.length > 0" v-model="band" label="Band" :items="bands" />
+  </div>
+  <FloorPicture
+    v-if="floor && grid"
+    :floor="floor"
+    :building="buildingName(floor.buildingId)"
+    :band="band"
+    :grid="grid"
+    :spots="onFloor"
+    :movable="session.edits"
+    @move="move"
+    @moving="(moving) => (isMoving = moving)"
+  />
+  <p v-else class="soft empty" role="status">
+    No room is drawn yet, so nothing is predicted. Type the size of a room below, as 12 x 7: steps are enough.
+  </p>
+  <ListTable
+    title="Rooms"
+    :columns="columns.rooms"
+    :rows="rooms"
+    :name-of="(room) => room.name"
+    add-words="Add a room"
+    empty="No room yet."
+    @add="addRoom"
+    @remove="removeRoom"
+  />
+  <h2>Access points</h2>
+  <SheetTable
+    label="Access points"
+    :columns="columns.spots"
+    :rows="accessPoints"
+    :name-of="({ device }) => device.name"
+    :readonly="!session.edits"
+  >
+    <template #empty>
+      No access point yet. <NuxtLink :to="`/sites/${plan.slug}/loom`">Add one on the Loom</NuxtLink>.
+    </template>
+  </SheetTable>
+  <p class="caution small">
+    Ladders and ceilings: two people, and nobody works above what is live. Cables through fire-resisting walls
+    are sealed again; local codes decide.
+  </p>
+</template>
+
+<style scoped>
+.choices {
+  display: grid;
+  grid-template-columns: repeat(2, minmax(160px, 260px));
+  gap: 12px;
+  padding-top: 10px;
+}
+.empty {
+  padding: 14px 0;
+}
+h2 {
+  margin-top: 14px;
+}
+.caution {
+  border-left: 3px solid var(--ochre);
+  padding-left: 8px;
+  margin: 12px 0;
+}
+</style>

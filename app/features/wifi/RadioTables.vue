@@ -1,0 +1,104 @@
+<script setup lang="ts">
+import { freshId } from '#core/edit'
+import { channelsByBand, radioRows } from './channel-view'
+import { useForeignColumns } from './foreign-columns'
+import { radioIn, useRadioColumns, type RadioRow } from './radio-columns'
+import { outcomeWords, rulesWords } from './words'
+import { usePlan } from '~/stores/plan'
+import { useSession } from '~/stores/session'
+import ListTable from '~/ui/ListTable.vue'
+import SheetTable from '~/ui/SheetTable.vue'
+
+/** The radios, their channels, and the networks of others that are heard. */
+const plan = usePlan()
+const session = useSession()
+const columns = { radios: useRadioColumns(), foreign: useForeignColumns() }
+const bands = computed(() => (plan.index ? channelsByBand(plan.index) : []))
+const rows = computed(() => (plan.draft ? radioRows(plan.draft, bands.value) : []))
+const trouble = (row: RadioRow, key: string): boolean => key === 'permitted' && row.isTrouble
+
+const outcome = shallowRef<readonly string[]>([])
+function planChannels(): void {
+  const chosen = bands.value
+  plan.edit('channels planned', '', (draft) => {
+    for (const { radios, plan: best } of chosen)
+      radios.forEach((row, i) => {
+        const radio = radioIn(draft, row)
+        if (radio) radio.channel = best.channels[i] ?? radio.channel
+      })
+  })
+  outcome.value = chosen.map((channels) =>
+    outcomeWords({ ...channels, band: channels.radios[0]?.band ?? '5' }),
+  )
+}
+
+function addForeign(): void {
+  const hearer = plan.draft?.devices.find(({ kind }) => kind === 'access-point')
+  if (!hearer) return
+  plan.edit('foreign network added', '', ({ wifi }) =>
+    wifi.foreign.push({
+      id: freshId(wifi.foreign, 'foreign'),
+      name: '',
+      band: '2.4',
+      channel: 6,
+      widthMhz: 20,
+      levelDbm: -70,
+      deviceId: hearer.id,
+    }),
+  )
+}
+const removeForeign = ({ id }: { readonly id: string }) =>
+  plan.edit('foreign network removed', '', ({ wifi }) => {
+    wifi.foreign = wifi.foreign.filter((one) => one.id !== id)
+  })
+</script>
+
+<template>
+  <div class="under">
+    <h2>Radios</h2>
+    <VBtn v-if="session.edits && rows.length > 0" @click="planChannels">Plan channels</VBtn>
+  </div>
+  <ul v-if="outcome.length > 0" role="status" class="outcome">
+    <li v-for="words in outcome" :key="words">{{ words }}</li>
+  </ul>
+  <SheetTable
+    label="Radios"
+    :columns="columns.radios"
+    :rows="rows"
+    :name-of="(row) => `${row.deviceName}, ${row.band} GHz`"
+    :readonly="!session.edits"
+    :trouble="trouble"
+  >
+    <template #empty>
+      No radio yet. <NuxtLink :to="`/sites/${plan.slug}/loom`">Add an access point on the Loom</NuxtLink>.
+    </template>
+  </SheetTable>
+  <p class="small soft">{{ rulesWords(plan.draft?.site.country ?? '') }}</p>
+  <p class="small soft">
+    Let a device choose its channel only on site and at night, never on the bench: it hears other neighbours
+    there.
+  </p>
+  <ListTable
+    title="Networks of others"
+    :columns="columns.foreign"
+    :rows="plan.draft?.wifi.foreign ?? []"
+    :name-of="(one) => one.name || 'a network without a name'"
+    :add-words="rows.length > 0 ? 'Add a network heard' : undefined"
+    empty="Nobody else was written down: channels are planned as if there were nobody."
+    @add="addForeign"
+    @remove="removeForeign"
+  />
+</template>
+
+<style scoped>
+.under {
+  display: flex;
+  align-items: center;
+  gap: 12px;
+  padding: 10px 0 6px;
+}
+.outcome {
+  list-style: none;
+  padding: 0 0 8px;
+}
+</style>

@@ -1,0 +1,42 @@
+// What the Radios part shows: each radio with what is permitted, who is heard on its channel, and beacons.
+import { beaconsAt, eirpDbm, limitOf, loudestOn, siteChannels, spotsOf, type SiteChannels } from '#core/wifi'
+import type { Band, Plan } from '#core/schema'
+import type { PlanIndex } from '#core/queries'
+import { permittedWords, reasonWords } from './words'
+import type { RadioRow } from './radio-columns'
+
+const BANDS: readonly Band[] = ['2.4', '5', '6']
+
+export const channelsByBand = (index: PlanIndex): SiteChannels[] =>
+  BANDS.flatMap((band) => siteChannels(index, band) ?? [])
+
+/** Who is heard on the channel that a radio has now, and what is taken by beacons. */
+function heardWords(plan: Plan, channels: SiteChannels, place: number): string {
+  const { radios, problem, hears } = channels
+  const own = radios[place]?.channel ?? null
+  const chosen = radios.map(({ channel }) => channel ?? 0)
+  const all = problem.map((radio, i) => ({
+    ...radio,
+    choices: [...new Set([...radio.choices, ...(chosen[i] ? [chosen[i]] : [])])],
+  }))
+  const beacons = `beacons take ${(100 * beaconsAt(plan, channels, place)).toFixed(1)} %`
+  return `${reasonWords(loudestOn(all, chosen, hears, place), own)}; ${beacons}`
+}
+
+export function radioRows(plan: Plan, bands: readonly SiteChannels[]): RadioRow[] {
+  const spots = spotsOf(plan)
+  const { country } = plan.site
+  const rows = bands.flatMap((channels) =>
+    channels.radios.map((radio, i): RadioRow => {
+      const verdict = limitOf(radio, country, spots.get(radio.deviceId)?.outdoors ?? false)
+      return {
+        ...radio,
+        permitted: permittedWords(radio, verdict, country, eirpDbm(radio)),
+        isTrouble: (verdict?.trouble ?? null) !== null,
+        heard: heardWords(plan, channels, i),
+      }
+    }),
+  )
+  const order = new Map(plan.devices.map(({ id }, i) => [id, i]))
+  return rows.sort((a, b) => (order.get(a.deviceId) ?? 0) - (order.get(b.deviceId) ?? 0))
+}

@@ -1,0 +1,74 @@
+// How a floor is drawn: metres to the drawing's units, lines of equal level, and what is dragged.
+import { contours } from 'd3-contour'
+import type { LevelGrid } from '#core/wifi'
+import type { Plot } from '#core/schema'
+
+/** Lines of equal level, dBm, from the loudest. */
+export const LEVELS_DBM = [-55, -65, -75] as const
+
+const WIDTH = 960
+const MOST_HEIGHT = 460
+const EDGE = 14
+
+export interface FloorScale {
+  readonly width: number
+  readonly height: number
+  /** Units for a metre. */
+  readonly unit: number
+  /** Metres from the left, or from the top, as the drawing's units. */
+  readonly at: (metres: number) => number
+}
+
+/** As large as fits, never above 60 units for a metre. */
+export function floorScale(widthM: number, depthM: number): FloorScale {
+  const [across, down] = [Math.max(widthM, 1), Math.max(depthM, 1)]
+  const unit = Math.min((WIDTH - 2 * EDGE) / across, (MOST_HEIGHT - 2 * EDGE) / down, 60)
+  return {
+    width: WIDTH,
+    height: down * unit + 2 * EDGE,
+    unit,
+    at: (metres) => EDGE + metres * unit,
+  }
+}
+
+export interface LevelLine {
+  readonly dBm: number
+  /** A path in the drawing's units; empty where the level is nowhere. */
+  readonly path: string
+}
+
+/** Lower than what any radio hears. */
+const NOTHING_DBM = -200
+const ring = (points: readonly (readonly number[])[], place: (value: number) => string): string =>
+  `M${points.map(([x = 0, y = 0]) => `${place(x)} ${place(y)}`).join('L')}Z`
+
+/** Lines around what has at least so much. */
+export function levelLines({ columns, rows, stepM, levelsDbm }: LevelGrid, { at }: FloorScale): LevelLine[] {
+  const values = levelsDbm.map((level) => Math.max(NOTHING_DBM, level))
+  const place = (squares: number) => at(squares * stepM).toFixed(1)
+  const shapes = contours()
+    .size([columns, rows])
+    .thresholds([...LEVELS_DBM])(values)
+  return shapes.map(({ value, coordinates }) => ({
+    dBm: value,
+    path: coordinates.flatMap((polygon) => polygon.map((points) => ring(points, place))).join(''),
+  }))
+}
+
+const WORK = 3_000_000
+const FINEST_M = 0.5
+/** A step so fine that the squares, the emitters and the walls of a floor are looked at in a blink. */
+export function stepFor(areaM2: number, emitters: number, rooms: number, isMoving: boolean): number {
+  const each = Math.max(1, emitters) * Math.max(1, rooms) * 4
+  const most = WORK / (isMoving ? 8 : 1) / each
+  return Math.max(FINEST_M, Math.sqrt(areaM2 / Math.max(1, most)))
+}
+
+/** A room's size is kept while it is moved; nothing leaves the floor to the left or above. */
+export const snapped = (metres: number): number => Math.max(0, Math.round(metres * 2) / 2)
+
+/** Beside what is drawn already, from the left. */
+export const nextPlace = (drawn: readonly Plot[]): { xM: number; yM: number } => ({
+  xM: drawn.length === 0 ? 0 : Math.max(...drawn.map(({ xM, widthM }) => xM + widthM)),
+  yM: 0,
+})

@@ -1,0 +1,123 @@
+// What the Floors part shows: one floor, one band, and what is computed for them.
+import { emittersOf, floorsOf, levelGrid, roomSignals, spotsOf, UNCERTAINTY_DB, apRadios } from '#core/wifi'
+import { rateAt } from '#core/radio'
+import type { ApRadio, Floor, RoomSignal } from '#core/wifi'
+import type { ComputedRef } from 'vue'
+import type { Band, Device } from '#core/schema'
+import { stepFor } from './floor-picture'
+import type { RoomRow } from './room-columns'
+import type { SpotRow } from './spot-columns'
+import { BAND_WORDS, floorWords, rateWords } from './words'
+import { usePlan } from '~/stores/plan'
+
+/** A usual telephone or laptop (common practice, without a source). */
+const CLIENT_STREAMS = 2
+
+/** The rate that nine tenths of a room have, with what the estimate may be wrong by. */
+function rateIn(signal: RoomSignal, radios: readonly ApRadio[]): string {
+  const radio = radios.find(({ deviceId }) => deviceId === signal.bestId)
+  if (!radio || signal.worstTenthDbm === null) return '—'
+  const { generation, widthMhz, streams } = radio
+  const mbps = rateAt(
+    signal.worstTenthDbm,
+    UNCERTAINTY_DB,
+    generation,
+    widthMhz,
+    Math.min(streams, CLIENT_STREAMS),
+  )
+  return rateWords(mbps)
+}
+
+/** Which floor and which band are looked at; the last band there is until somebody chooses. */
+function useChoices(floors: ComputedRef<readonly Floor[]>, radios: ComputedRef<readonly ApRadio[]>) {
+  const plan = usePlan()
+  const buildingName = (id: string): string =>
+    plan.draft?.brief.buildings.find((building) => building.id === id)?.name ?? id
+  const floorChoices = computed(() =>
+    floors.value.map((floor) => ({
+      value: `${floor.buildingId} ${floor.floor}`,
+      title: floorWords(buildingName(floor.buildingId), floor.floor),
+      floor,
+    })),
+  )
+  const bands = computed(() =>
+    (['2.4', '5', '6'] as const)
+      .filter((band) => radios.value.some((radio) => radio.band === band))
+      .map((band) => ({ value: band, title: BAND_WORDS[band] })),
+  )
+  const [chosenFloor, chosenBand] = [ref(''), ref<Band | ''>('')]
+  const band = computed({
+    get: () =>
+      bands.value.find(({ value }) => value === chosenBand.value)?.value ?? bands.value.at(-1)?.value ?? '5',
+    set: (value: Band) => (chosenBand.value = value),
+  })
+  const shown = computed(
+    () =>
+      floorChoices.value.find(({ value }) => value === chosenFloor.value) ?? floorChoices.value[0] ?? null,
+  )
+  const floorKey = computed({
+    get: () => shown.value?.value ?? '',
+    set: (value: string) => (chosenFloor.value = value),
+  })
+  return {
+    buildingName,
+    floorChoices,
+    bands,
+    band,
+    floorKey,
+    floor: computed(() => shown.value?.floor ?? null),
+  }
+}
+
+function whereWords({ place }: Device, spot: SpotRow['spot'], nameOf: (id: string) => string): string {
+  if (spot) return floorWords(nameOf(spot.buildingId), spot.floor)
+  return place === '' ? 'no place yet' : `${place}: not a drawn room`
+}
+
+export function useFloorView() {
+  const plan = usePlan()
+  const isMoving = ref(false)
+  const radios = computed(() => (plan.index ? apRadios(plan.index) : []))
+  const floors = computed(() => (plan.draft ? floorsOf(plan.draft) : []))
+  const choices = useChoices(floors, radios)
+  const spots = computed(() => (plan.draft ? spotsOf(plan.draft) : new Map<never, never>()))
+  const ofBand = computed(() => radios.value.filter((radio) => radio.band === choices.band.value))
+  const readied = (one: Floor) => {
+    const emitters = emittersOf(ofBand.value, spots.value, one)
+    const areaM2 = one.widthM * one.depthM
+    return { emitters, stepM: stepFor(areaM2, emitters.length, one.rooms.length, isMoving.value) }
+  }
+
+  const grid = computed(() => {
+    const one = choices.floor.value
+    if (!one) return null
+    const { emitters, stepM } = readied(one)
+    return levelGrid(one, emitters, stepM)
+  })
+  const rooms = computed((): RoomRow[] => {
+    const signals = floors.value.flatMap((one) => {
+      const { emitters, stepM } = readied(one)
+      return roomSignals(one, emitters, stepM)
+    })
+    const byRoom = new Map(signals.map((signal) => [signal.room.id, signal]))
+    return (plan.draft?.brief.rooms ?? []).map((room) => {
+      const signal = byRoom.get(room.id) ?? null
+      return { ...room, signal, rateText: signal ? rateIn(signal, ofBand.value) : '—' }
+    })
+  })
+  const accessPoints = computed((): SpotRow[] =>
+    (plan.draft?.devices ?? [])
+      .filter(({ kind }) => kind === 'access-point')
+      .map((device) => {
+        const spot = spots.value.get(device.id) ?? null
+        return { id: device.id, device, spot, where: whereWords(device, spot, choices.buildingName) }
+      }),
+  )
+  const onFloor = computed(() => {
+    const one = choices.floor.value
+    return accessPoints.value.filter(
+      ({ spot }) => spot && spot.buildingId === one?.buildingId && spot.floor === one.floor,
+    )
+  })
+  return { ...choices, isMoving, radios, grid, rooms, accessPoints, onFloor }
+}

@@ -1,0 +1,113 @@
+// Rooms: how they lie, and what is heard in them.
+import { ok, problem, refuse, type Result } from '#core/util'
+import type { RoomSignal } from '#core/wifi'
+import type { Plot, Room } from '#core/schema'
+import { nextPlace } from './floor-picture'
+import { placeTyped, sizeTyped, wallsText, wallsTyped } from './typed'
+import { servedWords, signalWords } from './words'
+import { usePlan, type PlanDraft } from '~/stores/plan'
+import { columnsOver, useColumns, type Column, type Put } from '~/ui/columns'
+
+export interface RoomRow extends Room {
+  readonly signal: RoomSignal | null
+  readonly rateText: string
+}
+type RoomDraft = PlanDraft['brief']['rooms'][number]
+const roomColumn = columnsOver<RoomRow, RoomDraft>()
+const WALLS = {
+  top: 'plasterboard',
+  right: 'plasterboard',
+  bottom: 'plasterboard',
+  left: 'plasterboard',
+} as const
+
+const onPlot = (room: RoomDraft, recipe: (plot: NonNullable<RoomDraft['plot']>) => void): void => {
+  if (room.plot) recipe(room.plot)
+}
+/** What is said of the drawing of a room can be said once it has a size. */
+const drawnFirst = <Value>(row: RoomRow, read: () => Result<Value>) =>
+  row.plot ? read() : refuse(problem('not-drawn', ''))
+
+const plotted = (row: RoomRow, text: (plot: Plot) => string): string => (row.plot ? text(row.plot) : '—')
+const ROOM_COLUMNS = [
+  roomColumn({
+    key: 'size',
+    head: 'Size, m',
+    mono: true,
+    read: (row) => plotted(row, ({ widthM, depthM }) => `${widthM} × ${depthM}`),
+    parse: sizeTyped,
+    write: (room, size, { brief }) => {
+      if (size === null) room.plot = null
+      else if (room.plot) Object.assign(room.plot, size)
+      else {
+        const beside = brief.rooms.flatMap(({ buildingId, plot }) =>
+          plot && buildingId === room.buildingId && plot.floor === 0 ? [plot] : [],
+        )
+        room.plot = { floor: 0, ...nextPlace(beside), ...size, walls: { ...WALLS } }
+      }
+    },
+    words: (text) => `${text} m`,
+  }),
+  roomColumn({
+    key: 'at',
+    head: 'From left, top, m',
+    mono: true,
+    read: (row) => plotted(row, ({ xM, yM }) => `${xM}, ${yM}`),
+    parse: (text, row) => drawnFirst(row, () => placeTyped(text)),
+    write: (room, place) => onPlot(room, (plot) => Object.assign(plot, place)),
+    words: (text) => `at ${text} m`,
+  }),
+  roomColumn({
+    key: 'floor',
+    head: 'Floor',
+    num: true,
+    mono: true,
+    read: (row) => plotted(row, ({ floor }) => String(floor)),
+    parse: (text, row) => drawnFirst(row, () => floorTyped(text)),
+    write: (room, floor) => onPlot(room, (plot) => void (plot.floor = floor)),
+    words: (text) => `on floor ${text}`,
+  }),
+  roomColumn({
+    key: 'walls',
+    head: 'Walls',
+    wraps: true,
+    read: (row) => plotted(row, ({ walls }) => wallsText(walls)),
+    parse: (text, row) => drawnFirst(row, () => wallsTyped(text)),
+    write: (room, walls) => onPlot(room, (plot) => void (plot.walls = walls)),
+    words: (text) => `walls ${text}`,
+  }),
+]
+/** -20 to 200; 0 is the ground floor. */
+const floorTyped = (text: string) => {
+  const floor = Number(text.replace('−', '-'))
+  return /^[-−]?\d{1,3}$/.test(text) && floor >= -20 && floor <= 200
+    ? ok(floor)
+    : refuse(problem('out-of-range', '', { text, least: -20, most: 200 }))
+}
+
+export function useRoomSignalColumns(): readonly Column<RoomRow>[] {
+  const plan = usePlan()
+  const put: Put<RoomRow, RoomDraft> = (row, session, words, recipe) =>
+    plan.edit(`${row.name}: ${words}`, session, (draft) => {
+      const room = draft.brief.rooms.find(({ id }) => id === row.id)
+      if (room) recipe(room, draft)
+    })
+  const level = ({ signal }: RoomRow) => signal?.worstTenthDbm ?? null
+  return [
+    { key: 'name', head: 'Room', strong: true, get: ({ name }) => name },
+    ...useColumns(ROOM_COLUMNS, put),
+    { key: 'level', head: 'Worst tenth', mono: true, get: (row) => signalWords(level(row)) },
+    {
+      key: 'second',
+      head: 'To roam',
+      mono: true,
+      get: ({ signal }) => signalWords(signal?.secondDbm ?? null),
+    },
+    { key: 'rate', head: 'Rate', mono: true, get: ({ rateText }) => rateText },
+    {
+      key: 'served',
+      head: 'Judged',
+      get: (row) => (row.signal ? servedWords(level(row)) : 'not drawn: nothing is predicted'),
+    },
+  ]
+}

@@ -1,0 +1,53 @@
+// What is typed into the tables of the Wi-Fi sheet.
+import { ok, problem, refuse, type Result } from '#core/util'
+import type { Band, Plot, WallKind } from '#core/schema'
+import { WALL_WORDS } from './words'
+
+const NUMBER = String.raw`(\d{1,3}(?:\.\d{1,2})?)`
+const SIZE = new RegExp(String.raw`^${NUMBER}\s*(?:x|×|by|\*)\s*${NUMBER}$`, 'i')
+const PAIR = new RegExp(String.raw`^${NUMBER}\s*[,;]\s*${NUMBER}$`)
+
+/** `12 x 7`: width and depth in m, 0.5 to 500; nothing or a dash for not drawn. */
+export function sizeTyped(text: string): Result<{ widthM: number; depthM: number } | null> {
+  if (text === '' || text === '—') return ok(null)
+  const [, width, depth] = SIZE.exec(text.trim()) ?? []
+  const [widthM, depthM] = [Number(width), Number(depth)]
+  const isFitting = [widthM, depthM].every((metres) => metres >= 0.5 && metres <= 500)
+  return isFitting ? ok({ widthM, depthM }) : refuse(problem('not-a-size', '', { text }))
+}
+
+/** `4, 2.5`: m from the left and from the top. */
+export function placeTyped(text: string): Result<{ xM: number; yM: number }> {
+  const [, x, y] = PAIR.exec(text.trim()) ?? []
+  return x !== undefined && y !== undefined
+    ? ok({ xM: Number(x), yM: Number(y) })
+    : refuse(problem('not-a-place', '', { text }))
+}
+
+const SIDES = ['top', 'right', 'bottom', 'left'] as const
+const kindOf = (word: string): WallKind | null =>
+  (Object.keys(WALL_WORDS) as WallKind[]).find((kind) => WALL_WORDS[kind] === word.toLowerCase()) ?? null
+
+/** One material for all four walls, or four: top, right, bottom, left. */
+export function wallsTyped(text: string): Result<Plot['walls']> {
+  const words = text.split(/[\s,]+/).filter(Boolean)
+  const kinds = words.map(kindOf)
+  const four = kinds.length === 1 ? Array.from({ length: 4 }, () => kinds[0] ?? null) : kinds
+  const [top, right, bottom, left] = four
+  if (four.length === 4 && top && right && bottom && left) return ok({ top, right, bottom, left })
+  return refuse(problem('not-walls', '', { text, choices: Object.values(WALL_WORDS).join(', ') }))
+}
+export function wallsText(walls: Plot['walls']): string {
+  const kinds = SIDES.map((side) => WALL_WORDS[walls[side]])
+  return new Set(kinds).size === 1 ? (kinds[0] ?? '') : kinds.join(', ')
+}
+
+const BANDS: readonly Band[] = ['2.4', '5', '6']
+/** Bands between commas, at least one. */
+export function bandsTyped(text: string): Result<Band[]> {
+  const words = text.split(/[\s,]+/).filter(Boolean)
+  const bands = BANDS.filter((band) => words.includes(band))
+  return bands.length > 0 && bands.length === new Set(words).size
+    ? ok(bands)
+    : refuse(problem('not-a-choice', '', { text, choices: BANDS.join(', ') }))
+}

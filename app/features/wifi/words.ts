@@ -1,0 +1,132 @@
+import { hasRules, REGULATORY_DATE, type ApRadio, type LimitTrouble } from '#core/wifi'
+import type { AccessRadio, Band, Generation, SsidAir, WallKind } from '#core/schema'
+import { count } from '~/wording/count'
+
+export const BAND_WORDS: Readonly<Record<Band, string>> = { '2.4': '2.4 GHz', '5': '5 GHz', '6': '6 GHz' }
+
+/** Amendments of IEEE 802.11, and the names that the trade gives them. */
+export const GENERATION_WORDS: Readonly<Record<Generation, string>> = {
+  n: '802.11n (Wi-Fi 4)',
+  ac: '802.11ac (Wi-Fi 5)',
+  ax: '802.11ax (Wi-Fi 6)',
+  be: '802.11be (Wi-Fi 7)',
+}
+
+export const WALL_WORDS: Readonly<Record<WallKind, string>> = {
+  open: 'open',
+  plasterboard: 'plasterboard',
+  wood: 'wood',
+  glass: 'glass',
+  brick: 'brick',
+  concrete: 'concrete',
+  metal: 'metal',
+}
+
+export const SECURITY_WORDS: Readonly<Record<NonNullable<SsidAir['security']> | 'unsaid', string>> = {
+  unsaid: '—',
+  open: 'open',
+  owe: 'open, encrypted (OWE)',
+  wpa2: 'WPA2',
+  'wpa2-wpa3': 'WPA2 and WPA3',
+  wpa3: 'WPA3',
+  enterprise: '802.1X',
+}
+
+const minus = (value: number, digits = 0): string => value.toFixed(digits).replace('-', '−')
+/** Percent as devices show it (common practice, without a source): 2 (dBm + 100), from 0 to 100. */
+const percentOf = (dBm: number): number => Math.round(Math.max(0, Math.min(100, 2 * (dBm + 100))))
+export const signalWords = (dBm: number | null): string =>
+  dBm === null ? '—' : `${minus(dBm)} dBm, ${percentOf(dBm)} %`
+export const rateWords = (mbps: number): string => (mbps > 0 ? `${mbps.toFixed(0)} Mb/s` : 'none')
+
+/** Worst tenth of a room: from here on it is served well, or at all (common practice, without a source). */
+export const WELL_DBM = -65
+export const WEAK_DBM = -75
+export function servedWords(dBm: number | null): string {
+  if (dBm === null) return 'nothing sends'
+  if (dBm >= WELL_DBM) return 'served well'
+  return dBm >= WEAK_DBM ? 'weak' : 'not served'
+}
+
+const LIMIT_WORDS: Readonly<Record<LimitTrouble, (mostDbm: string, mineDbm: string) => string>> = {
+  'no-channel': () => 'no such channel in this band',
+  'no-width': () => 'this channel has no room for the width',
+  forbidden: () => 'not permitted here',
+  'listen-only': () => 'an access point must not begin here',
+  'too-strong': (most, mine) => `too strong: ${mine} dBm EIRP, ${most} permitted`,
+  'indoor-only': () => 'indoors only, and it hangs outdoors',
+}
+
+/** How a radio stands to the rules of its country. */
+export function permittedWords(
+  { channel }: AccessRadio,
+  verdict: {
+    readonly trouble: LimitTrouble | null
+    readonly permission: {
+      readonly eirpDbm: number
+      readonly dfs: boolean
+      readonly indoorOnly: boolean
+    } | null
+  } | null,
+  country: string,
+  eirpDbm: number,
+): string {
+  if (channel === null) return 'the device chooses'
+  if (verdict === null) return country === '' ? 'country not set' : 'not in the data'
+  const most = verdict.permission?.eirpDbm.toFixed(0) ?? ''
+  if (verdict.trouble) return LIMIT_WORDS[verdict.trouble](most, eirpDbm.toFixed(0))
+  const cautions = [
+    ...(verdict.permission?.indoorOnly ? ['indoors only'] : []),
+    ...(verdict.permission?.dfs ? ['looks for radar (DFS)'] : []),
+  ]
+  return [`up to ${most} dBm EIRP`, ...cautions].join(', ')
+}
+
+/** Where the legal figures come from. */
+export function rulesWords(country: string): string {
+  if (country === '')
+    return 'The country is not set: nothing legal is computed. Set it in the Brief, Site and places.'
+  if (!hasRules(country))
+    return `Country ${country} is not in the data: nothing legal is computed. Check the local rule.`
+  return `Permitted in ${country} as of ${REGULATORY_DATE} (open regulatory database). Check the local rule.`
+}
+
+/** Who is heard on the channels that a radio did not take; `own`: the one it has. */
+export function reasonWords(
+  heard: readonly (readonly [channel: number, dBm: number | null])[],
+  own: number | null,
+): string {
+  if (own === null) return 'the device chooses, on site'
+  const mine = heard.find(([channel]) => channel === own)?.[1] ?? null
+  const others = heard.filter(([channel]) => channel !== own)
+  const free = others.filter(([, level]) => level === null).map(([channel]) => channel)
+  if (mine === null) return 'nobody else heard on it'
+  const here = `heard on it: ${minus(mine)} dBm`
+  if (free.length > 0) return `${here}; nobody on ${free.slice(0, 4).join(', ')}`
+  const louder = others.filter(([, level]) => level !== null && level > mine)
+  const told = louder.slice(0, 3).map(([channel, level]) => `${channel} at ${minus(level ?? 0)} dBm`)
+  return told.length > 0 ? `${here}; louder: ${told.join(', ')}` : here
+}
+
+export interface ChannelOutcome {
+  readonly band: Band
+  readonly radios: readonly ApRadio[]
+  readonly unplaced: number
+  readonly plan: { readonly cost: number; readonly bound: number }
+}
+/** What planning the channels came to. */
+export function outcomeWords({ band, radios, unplaced, plan: { cost, bound } }: ChannelOutcome): string {
+  const subject = `${BAND_WORDS[band]}, ${count(radios.length, 'radio')}`
+  const assumed =
+    unplaced > 0 ? ` ${count(unplaced, 'access point')} without a place: taken to hear all others.` : ''
+  if (cost < 0.5) return `${subject}: nobody disturbs another.${assumed}`
+  const proof = cost - bound < 0.5 ? 'no choice has less' : `no choice has less than ${bound.toFixed(0)} dB`
+  return `${subject}: ${cost.toFixed(0)} dB of disturbance are left; ${proof}.${assumed}`
+}
+
+export const floorWords = (building: string, floor: number): string =>
+  floor === 0 ? `${building}, ground floor` : `${building}, floor ${minus(floor)}`
+
+export const pictureWords = (floor: string, band: Band, rooms: number, accessPoints: number): string =>
+  `${floor}, ${BAND_WORDS[band]}: ${count(rooms, 'room')}, ${count(accessPoints, 'access point')} and lines of equal ` +
+  'signal. The same figures are in the table of rooms.'

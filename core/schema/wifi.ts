@@ -1,0 +1,90 @@
+// Question: what is known of a site's Wi-Fi: its radios, where they hang, how rooms lie, and who else is on the air?
+// Method: plain data; null where nobody has said. What a model brings by itself is not written twice.
+import { z } from 'zod'
+import { buildingId, deviceId, id, line, list, type Frozen } from './common'
+
+export const band = z.enum(['2.4', '5', '6'])
+const widthMhz = z.union([z.literal(20), z.literal(40), z.literal(80), z.literal(160), z.literal(320)])
+const channel = z.number().int().min(1).max(233)
+/** On a floor, from its upper left corner, m. */
+const alongM = z.number().min(0).max(1000)
+
+/** Amendments of IEEE 802.11 by their letters: n, ac, ax, be. */
+const generation = z.enum(['n', 'ac', 'ax', 'be'])
+
+const accessRadio = z.strictObject({
+  id,
+  deviceId,
+  band,
+  generation,
+  streams: z.number().int().min(1).max(16),
+  /** Primary channel; null where the device chooses. */
+  channel: channel.nullable(),
+  widthMhz,
+  powerDbm: z.number().min(-10).max(40),
+  gainDbi: z.number().min(-10).max(40),
+})
+
+/** Where an access point hangs. */
+const spot = z.strictObject({
+  deviceId,
+  buildingId,
+  floor: z.number().int().min(-20).max(200),
+  xM: alongM,
+  yM: alongM,
+  /** Above the floor. */
+  heightM: z.number().min(0).max(50),
+  outdoors: z.boolean(),
+})
+
+/** What a wall is made of; `open`: there is none. */
+export const wall = z.enum(['open', 'plasterboard', 'wood', 'glass', 'brick', 'concrete', 'metal'])
+
+/** A room as a rectangle on its floor, with its four sides as one looks at the drawing. */
+export const plot = z.strictObject({
+  floor: z.number().int().min(-20).max(200),
+  xM: alongM,
+  yM: alongM,
+  widthM: z.number().min(0.5).max(500),
+  depthM: z.number().min(0.5).max(500),
+  walls: z.strictObject({ top: wall, right: wall, bottom: wall, left: wall }),
+})
+
+/** A network of somebody else's that is heard here. */
+const foreignNetwork = z.strictObject({
+  id,
+  name: line(32),
+  band,
+  channel,
+  widthMhz,
+  /** As heard at `deviceId`. */
+  levelDbm: z.number().min(-120).max(0),
+  deviceId,
+})
+
+export const wifi = z.strictObject({
+  radios: list(accessRadio, 5000),
+  spots: list(spot, 5000),
+  foreign: list(foreignNetwork, 1000),
+})
+
+/** How an SSID is sent; null: nobody has said. */
+export const ssidAir = z.strictObject({
+  /** `owe`: open, and each station encrypted by itself (RFC 8110). `enterprise`: 802.1X. */
+  security: z.enum(['open', 'owe', 'wpa2', 'wpa2-wpa3', 'wpa3', 'enterprise']).nullable(),
+  bands: list(band, 3),
+  hidden: z.boolean(),
+  /** Slowest rate at which it speaks, Mb/s; null for the slowest there is. */
+  leastMbps: z.union([z.literal(6), z.literal(12), z.literal(24)]).nullable(),
+})
+
+export type Band = z.infer<typeof band>
+export type Generation = z.infer<typeof generation>
+export type ChannelWidth = z.infer<typeof widthMhz>
+export type WallKind = z.infer<typeof wall>
+export type Plot = Frozen<z.infer<typeof plot>>
+export interface AccessRadio extends Frozen<z.infer<typeof accessRadio>> {}
+export interface Spot extends Frozen<z.infer<typeof spot>> {}
+export interface ForeignNetwork extends Frozen<z.infer<typeof foreignNetwork>> {}
+export interface WifiFacts extends Frozen<z.infer<typeof wifi>> {}
+export type SsidAir = Frozen<z.infer<typeof ssidAir>>

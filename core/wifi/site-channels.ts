@@ -1,0 +1,91 @@
+// Question: which channel should each radio of a site take?
+// Method: radios of a band with what they hear of each other: computed where both hang in a drawn building; by the
+// distance of their buildings where that is known; else each is taken to hear the other loudly.
+import { freeSpaceLossDb } from '#core/radio'
+import type { PlanIndex } from '#core/queries'
+import type { Band, BuildingId, Plan, Span } from '#core/schema'
+import { channelsOf } from './channels'
+import { planChannels, type ChannelPlan, type ChannelRadio, type Hearing } from './channel-plan'
+import { emittersOf, levelAt, obstaclesOf } from './coverage'
+import { floorsOf, spotsOf, type Floor, type PlacedSpot } from './floors'
+import { apRadios, eirpDbm, limitOf, radioMhz, type ApRadio } from './radios'
+
+/** Taken for the level of a radio of which nobody knows where it hangs, dBm. */
+const LOUD_DBM = -60
+
+export interface SiteChannels {
+  readonly radios: readonly ApRadio[]
+  readonly problem: readonly ChannelRadio[]
+  readonly hears: Hearing
+  readonly plan: ChannelPlan
+  /** Of how many nobody knows where they hang. */
+  readonly unplaced: number
+}
+
+const floorOf = (floors: readonly Floor[], { buildingId, floor }: PlacedSpot): Floor =>
+  floors.find((one) => one.buildingId === buildingId && one.floor === floor) ?? {
+    buildingId,
+    floor,
+    rooms: [],
+    widthM: 0,
+    depthM: 0,
+  }
+
+const isEndOf = (span: Span, id: BuildingId): boolean => id === span.a || id === span.b
+
+/** Level at which the second hears the first, dBm. */
+function hearing(plan: Plan, floors: readonly Floor[], radios: readonly ApRadio[]): Hearing {
+  const spots = spotsOf(plan)
+  const between = (first: PlacedSpot, second: PlacedSpot): number | null =>
+    plan.brief.spans.find((span) => [first, second].every(({ buildingId }) => isEndOf(span, buildingId)))
+      ?.distanceM ?? null
+  return (i, j) => {
+    const [first, second] = [radios[i], radios[j]]
+    const [from, to] = [first, second].map((radio) => radio && spots.get(radio.deviceId))
+    if (!first || !from || !to) return LOUD_DBM
+    if (from.buildingId !== to.buildingId) {
+      const distanceM = between(from, to)
+      return distanceM ? eirpDbm(first) - freeSpaceLossDb(radioMhz(first), distanceM / 1000) : LOUD_DBM
+    }
+    const floor = floorOf(floors, to)
+    const [emitter] = emittersOf([first], spots, floor)
+    return emitter ? levelAt(obstaclesOf(floor, emitter.mhz), emitter, to) : LOUD_DBM
+  }
+}
+
+/** Channels that a radio may take in the plan's country; all of its band's where the country says nothing. */
+function choicesFor(radio: ApRadio, country: string, isOutdoors: boolean): number[] {
+  const all = channelsOf(radio.band, radio.widthMhz)
+  const permitted = all.filter((channel) => {
+    const trouble = limitOf({ ...radio, channel }, country, isOutdoors)?.trouble
+    return trouble === undefined || trouble === null || trouble === 'too-strong'
+  })
+  return permitted.length > 0 ? permitted : all
+}
+
+/** The best channels of a band's radios; null where the band has none. */
+export function siteChannels(index: PlanIndex, band: Band): SiteChannels | null {
+  const { plan } = index
+  const radios = apRadios(index).filter((radio) => radio.band === band)
+  if (radios.length === 0) return null
+  const spots = spotsOf(plan)
+  const problem = radios.map((radio): ChannelRadio => ({
+    id: radio.id,
+    band,
+    widthMhz: radio.widthMhz,
+    choices: choicesFor(radio, plan.site.country, spots.get(radio.deviceId)?.outdoors ?? false),
+    fixed: null,
+    foreign: plan.wifi.foreign.filter(({ deviceId }) => deviceId === radio.deviceId),
+  }))
+  const levels = hearing(plan, floorsOf(plan), radios)
+  // Each pair is asked for many times.
+  const known = radios.map((_, i) => radios.map((__, j) => (i === j ? -Infinity : levels(i, j))))
+  const hears: Hearing = (i, j) => known[i]?.[j] ?? -Infinity
+  return {
+    radios,
+    problem,
+    hears,
+    plan: planChannels(problem, hears),
+    unplaced: radios.filter(({ deviceId }) => !spots.has(deviceId)).length,
+  }
+}
