@@ -13,6 +13,7 @@ describe('the demo', () => {
       'warning A16',
       'warning D08',
       'warning E07',
+      'warning F06',
       'warning P02',
       'warning W01',
       'warning W07',

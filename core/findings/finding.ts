@@ -12,6 +12,7 @@ import type { Layer2Mends, Layer2Values } from './layer2/values'
 import type { PolicyMends, PolicyValues } from './policy/values'
 import type { TunnelMends, TunnelValues } from './tunnels/values'
 import type { UplinkMends, UplinkValues } from './uplinks/values'
+import type { WifiMends, WifiValues } from './wifi/values'
 
 export type Severity = 'blocker' | 'warning' | 'note'
 export type SheetId =
@@ -21,6 +22,7 @@ export type SheetId =
   | 'loom'
   | 'power'
   | 'uplinks'
+  | 'wifi'
   | 'tunnels'
   | 'reach'
   | 'rules'
@@ -33,7 +35,8 @@ export type FindingValues = AddressValues &
   Layer2Values &
   PolicyValues &
   TunnelValues &
-  UplinkValues
+  UplinkValues &
+  WifiValues
 export type FindingCode = keyof FindingValues
 
 /** What the button of each mend says, by code. */
@@ -43,7 +46,8 @@ export type MendValues = AddressMends &
   Layer2Mends &
   PolicyMends &
   TunnelMends &
-  UplinkMends
+  UplinkMends &
+  WifiMends
 export type MendCode = keyof MendValues
 
 interface MendOf<Code extends MendCode> {

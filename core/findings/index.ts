@@ -12,6 +12,7 @@ import { checkLayer2 } from './layer2'
 import { checkPolicy } from './policy'
 import { checkTunnels } from './tunnels'
 import { checkUplinks } from './uplinks'
+import { checkWifi } from './wifi'
 
 const RANK: Readonly<Record<Severity, number>> = { blocker: 0, warning: 1, note: 2 }
 
@@ -68,6 +69,7 @@ export function analyse(index: PlanIndex, scenario: FailureScenario): Analysis {
     ...address,
     ...index.get(ofWires),
     ...checkUplinks(index),
+    ...checkWifi(index),
     ...checkTunnels(index, ipv4, ipv6),
     ...checkPolicy(well, { ipv4, ipv6 }, blamed),
   ]

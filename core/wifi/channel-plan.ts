@@ -141,6 +141,14 @@ function bySteps(problem: Problem): number[] {
   return places
 }
 
+/** What is left of disturbance with the channels as they are, dB summed over pairs; `fixed` of each is its channel. */
+export function costAsSet(radios: readonly ChannelRadio[], hears: Hearing): number {
+  return costOf(
+    problemOf(radios, hears),
+    radios.map(() => 0),
+  )
+}
+
 const GROUP = 8
 
 export function planChannels(radios: readonly ChannelRadio[], hears: Hearing): ChannelPlan {

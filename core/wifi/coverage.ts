@@ -9,6 +9,9 @@ import { eirpDbm, radioMhz, type ApRadio } from './radios'
 
 /** Standard deviation of what is measured around what is computed, dB (common practice, without a source). */
 export const UNCERTAINTY_DB = 8
+/** Worst tenth of a room: from here on it is served well, or at all (common practice, without a source). */
+export const WELL_DBM = -65
+export const WEAK_DBM = -75
 /** A hand above a table. */
 const CLIENT_HEIGHT_M = 1
 const STOREY_M = 3
@@ -123,6 +126,14 @@ function levelsAt(
 const MOST_SQUARES = 40_000
 /** The wished step, or a coarser one where a floor would have too many squares. */
 const stepFor = (areaM2: number, stepM: number): number => Math.max(stepM, Math.sqrt(areaM2 / MOST_SQUARES))
+
+const FINEST_M = 0.5
+/** A step, m, at which so many walls are looked at for a whole floor; never finer than half a metre. */
+export function stepWithin({ widthM, depthM, rooms }: Floor, emitters: number, mostLooks: number): number {
+  const walls = 4 * Math.max(1, rooms.length)
+  const squares = Math.max(1, mostLooks / (walls * Math.max(1, emitters)))
+  return Math.max(FINEST_M, Math.sqrt((widthM * depthM) / squares))
+}
 
 /** The floor in squares; the step in m. */
 export function levelGrid(floor: Floor, emitters: readonly Emitter[], wishedM: number): LevelGrid {

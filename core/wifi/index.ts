@@ -1,12 +1,20 @@
 export { beaconsAt, ssidsOn } from './beacons'
 export { channelsOf, WIDTHS } from './channels'
 export { loudestOn } from './channel-plan'
-export { emittersOf, levelGrid, roomSignals, UNCERTAINTY_DB } from './coverage'
+export {
+  emittersOf,
+  levelGrid,
+  roomSignals,
+  stepWithin,
+  UNCERTAINTY_DB,
+  WEAK_DBM,
+  WELL_DBM,
+} from './coverage'
 export type { LevelGrid, RoomSignal } from './coverage'
 export { floorsOf, spotsOf } from './floors'
 export type { Floor, PlacedSpot } from './floors'
 export { apRadios, eirpDbm, limitOf } from './radios'
 export type { ApRadio, LimitTrouble } from './radios'
 export { hasRules, REGULATORY_DATE } from './regulatory'
-export { siteChannels } from './site-channels'
+export { conflictOf, siteChannels } from './site-channels'
 export type { SiteChannels } from './site-channels'

@@ -4,11 +4,11 @@
 import { freeSpaceLossDb } from '#core/radio'
 import type { PlanIndex } from '#core/queries'
 import type { Band, BuildingId, Plan, Span } from '#core/schema'
-import { channelsOf } from './channels'
-import { planChannels, type ChannelPlan, type ChannelRadio, type Hearing } from './channel-plan'
+import { channelsOf, overlap } from './channels'
+import { costAsSet, planChannels, type ChannelPlan, type ChannelRadio, type Hearing } from './channel-plan'
 import { emittersOf, levelAt, obstaclesOf } from './coverage'
 import { floorsOf, spotsOf, type Floor, type PlacedSpot } from './floors'
-import { apRadios, eirpDbm, limitOf, radioMhz, type ApRadio } from './radios'
+import { apRadios, eirpDbm, limitOf, radioMhz, spanOf, type ApRadio } from './radios'
 
 /** Taken for the level of a radio of which nobody knows where it hangs, dBm. */
 const LOUD_DBM = -60
@@ -63,10 +63,14 @@ function choicesFor(radio: ApRadio, country: string, isOutdoors: boolean): numbe
   return permitted.length > 0 ? permitted : all
 }
 
-/** The best channels of a band's radios; null where the band has none. */
-export function siteChannels(index: PlanIndex, band: Band): SiteChannels | null {
+/** The best channels of a band's radios, or of those that are meant; null where there are none. */
+export function siteChannels(
+  index: PlanIndex,
+  band: Band,
+  isMeant: (radio: ApRadio) => boolean = () => true,
+): SiteChannels | null {
   const { plan } = index
-  const radios = apRadios(index).filter((radio) => radio.band === band)
+  const radios = apRadios(index).filter((radio) => radio.band === band && isMeant(radio))
   if (radios.length === 0) return null
   const spots = spotsOf(plan)
   const problem = radios.map((radio): ChannelRadio => ({
@@ -88,4 +92,52 @@ export function siteChannels(index: PlanIndex, band: Band): SiteChannels | null 
     plan: planChannels(problem, hears),
     unplaced: radios.filter(({ deviceId }) => !spots.has(deviceId)).length,
   }
+}
+
+export interface ChannelConflict {
+  /** The two that disturb each other most. */
+  readonly loudest: { readonly first: ApRadio; readonly second: ApRadio; readonly dBm: number }
+  /** What the best choice changes. */
+  readonly moves: readonly { readonly radio: ApRadio; readonly channel: number }[]
+}
+
+/** A choice that is better by less than this is not worth a change, dB. */
+const WORTH_DB = 1
+
+function loudestPair(radios: readonly ApRadio[], hears: Hearing): ChannelConflict['loudest'] | null {
+  const pairs = radios.flatMap((first, i) =>
+    radios.slice(i + 1).flatMap((second, k) => {
+      const [one, other] = [spanOf(first), spanOf(second)]
+      const isShared = one !== null && other !== null && overlap(one, other) > 0
+      const dBm = Math.max(hears(i, i + 1 + k), hears(i + 1 + k, i))
+      return isShared ? [{ first, second, dBm }] : []
+    }),
+  )
+  return pairs.sort((a, b) => b.dBm - a.dBm)[0] ?? null
+}
+
+/**
+ * Radios of a band whose channels were typed and of which everybody knows where they hang, where another choice has
+ * less disturbance; null where there is none.
+ */
+export function conflictOf(index: PlanIndex, band: Band): ChannelConflict | null {
+  const spots = spotsOf(index.plan)
+  const channels = siteChannels(
+    index,
+    band,
+    ({ channel, isTyped, deviceId }) => isTyped && channel !== null && spots.has(deviceId),
+  )
+  if (!channels) return null
+  const { radios, problem, hears, plan } = channels
+  const now = costAsSet(
+    problem.map((radio, i) => ({ ...radio, fixed: radios[i]?.channel ?? null })),
+    hears,
+  )
+  const loudest = loudestPair(radios, hears)
+  if (!loudest || now < plan.cost + WORTH_DB) return null
+  const moves = radios.flatMap((radio, i) => {
+    const channel = plan.channels[i] ?? radio.channel
+    return channel === null || channel === radio.channel ? [] : [{ radio, channel }]
+  })
+  return { loudest, moves }
 }

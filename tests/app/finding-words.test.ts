@@ -20,7 +20,7 @@ const FAULTS: readonly (readonly [RegExp, string])[] = [
     'one of several',
   ],
   [
-    /(?<![\d.A-Za-z])[2-9]\d* (network|device|port|host|address|cable|rule|intent|line|tunnel|peer|test)\b(?! [a-z])/,
+    /(?<![\d.A-Za-z])[2-9]\d* (network|device|port|host|address|cable|rule|intent|uplink|tunnel|peer|test)\b(?! [a-z])/,
     'several as one',
   ],
 ]

@@ -5,6 +5,7 @@ import { LAYER2_CASES } from './layer2'
 import { POLICY_CASES } from './policy'
 import { TUNNELS_CASES } from './tunnels'
 import { UPLINKS_CASES } from './uplinks'
+import { WIFI_CASES } from './wifi'
 import type { Case } from './case'
 
 export const CASES: readonly Case[] = [
@@ -15,4 +16,5 @@ export const CASES: readonly Case[] = [
   ...POLICY_CASES,
   ...TUNNELS_CASES,
   ...UPLINKS_CASES,
+  ...WIFI_CASES,
 ]

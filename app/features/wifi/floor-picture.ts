@@ -55,15 +55,6 @@ export function levelLines({ columns, rows, stepM, levelsDbm }: LevelGrid, { at 
   }))
 }
 
-const WORK = 3_000_000
-const FINEST_M = 0.5
-/** A step so fine that the squares, the emitters and the walls of a floor are looked at in a blink. */
-export function stepFor(areaM2: number, emitters: number, rooms: number, isMoving: boolean): number {
-  const each = Math.max(1, emitters) * Math.max(1, rooms) * 4
-  const most = WORK / (isMoving ? 8 : 1) / each
-  return Math.max(FINEST_M, Math.sqrt(areaM2 / Math.max(1, most)))
-}
-
 /** A room's size is kept while it is moved; nothing leaves the floor to the left or above. */
 export const snapped = (metres: number): number => Math.max(0, Math.round(metres * 2) / 2)
 

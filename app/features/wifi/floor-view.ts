@@ -1,15 +1,25 @@
 // What the Floors part shows: one floor, one band, and what is computed for them.
-import { emittersOf, floorsOf, levelGrid, roomSignals, spotsOf, UNCERTAINTY_DB, apRadios } from '#core/wifi'
+import {
+  emittersOf,
+  floorsOf,
+  levelGrid,
+  roomSignals,
+  spotsOf,
+  stepWithin,
+  UNCERTAINTY_DB,
+  apRadios,
+} from '#core/wifi'
 import { rateAt } from '#core/radio'
 import type { ApRadio, Floor, RoomSignal } from '#core/wifi'
 import type { ComputedRef } from 'vue'
 import type { Band, Device } from '#core/schema'
-import { stepFor } from './floor-picture'
 import type { RoomRow } from './room-columns'
 import type { SpotRow } from './spot-columns'
 import { BAND_WORDS, floorWords, rateWords } from './words'
 import { usePlan } from '~/stores/plan'
 
+/** Walls looked at in a blink. */
+const LOOKS = 3_000_000
 /** A usual telephone or laptop (common practice, without a source). */
 const CLIENT_STREAMS = 2
 
@@ -84,8 +94,7 @@ export function useFloorView() {
   const ofBand = computed(() => radios.value.filter((radio) => radio.band === choices.band.value))
   const readied = (one: Floor) => {
     const emitters = emittersOf(ofBand.value, spots.value, one)
-    const areaM2 = one.widthM * one.depthM
-    return { emitters, stepM: stepFor(areaM2, emitters.length, one.rooms.length, isMoving.value) }
+    return { emitters, stepM: stepWithin(one, emitters.length, isMoving.value ? LOOKS / 8 : LOOKS) }
   }
 
   const grid = computed(() => {

@@ -1,4 +1,4 @@
-import { hasRules, REGULATORY_DATE, type ApRadio, type LimitTrouble } from '#core/wifi'
+import { hasRules, REGULATORY_DATE, WEAK_DBM, WELL_DBM, type ApRadio, type LimitTrouble } from '#core/wifi'
 import type { AccessRadio, Band, Generation, SsidAir, WallKind } from '#core/schema'
 import { count } from '~/wording/count'
 
@@ -39,9 +39,6 @@ export const signalWords = (dBm: number | null): string =>
   dBm === null ? '—' : `${minus(dBm)} dBm, ${percentOf(dBm)} %`
 export const rateWords = (mbps: number): string => (mbps > 0 ? `${mbps.toFixed(0)} Mb/s` : 'none')
 
-/** Worst tenth of a room: from here on it is served well, or at all (common practice, without a source). */
-export const WELL_DBM = -65
-export const WEAK_DBM = -75
 export function servedWords(dBm: number | null): string {
   if (dBm === null) return 'nothing sends'
   if (dBm >= WELL_DBM) return 'served well'

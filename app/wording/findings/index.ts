@@ -7,6 +7,7 @@ import { LAYER2_MENDS, LAYER2_WORDS } from './layer2'
 import { POLICY_MENDS, POLICY_WORDS } from './policy'
 import { TUNNELS_MENDS, TUNNELS_WORDS } from './tunnels'
 import { UPLINKS_MENDS, UPLINKS_WORDS } from './uplinks'
+import { WIFI_MENDS, WIFI_WORDS } from './wifi'
 import type { FindingWords, MendWords, Words } from './words'
 
 // What each finding says, by code.
@@ -20,6 +21,7 @@ const WORDS: FindingWords = {
   ...POLICY_WORDS,
   ...TUNNELS_WORDS,
   ...UPLINKS_WORDS,
+  ...WIFI_WORDS,
 }
 
 const MENDS: MendWords = {
@@ -30,6 +32,7 @@ const MENDS: MendWords = {
   ...POLICY_MENDS,
   ...TUNNELS_MENDS,
   ...UPLINKS_MENDS,
+  ...WIFI_MENDS,
 }
 
 /** A code and its values belong together, which the type of a table cannot say of a union. */

@@ -1,0 +1,63 @@
+import type { FindingValues } from '#core/findings'
+import { count } from '../count'
+import type { FindingWords, MendWords } from './words'
+
+// What the findings of Wi-Fi say, and the buttons of their mends.
+
+const dBm = (level: number): string => `${level.toFixed(0).replace('-', '−')} dBm`
+const TROUBLES: Readonly<Record<FindingValues['F11']['kind'], string>> = {
+  'no-channel': 'There is no such channel in this band.',
+  'no-width': 'This channel has no room for the width.',
+  forbidden: 'This channel is not permitted there.',
+  'listen-only': 'An access point must not begin on this channel there.',
+  'too-strong': 'It sends more than is permitted there.',
+  'indoor-only': 'The channel is for indoors alone, and the access point hangs outdoors.',
+}
+
+export const WIFI_WORDS = {
+  F01: ({ ssid }) => ({
+    title: `SSID ${ssid} is open`,
+    what: 'Everything is sent in clear.',
+    why: 'Whoever is near reads along. OWE encrypts without a passphrase, WPA2 or WPA3 with one.',
+  }),
+  F06: ({ band, first, second, channel, dBm: level }) => ({
+    title: `${first} and ${second} share the air on ${band} GHz`,
+    what: `They hear each other at ${dBm(level)}, from channel ${channel} on.`,
+    why: 'Of both only one can send at a time, and other channels would disturb less.',
+  }),
+  F07: ({ device, band, percent }) => ({
+    title: `${device}: beacons take ${percent} % of the air on ${band} GHz`,
+    what: 'Every SSID of every access point on the channel sends ten a second.',
+    why: 'What beacons take is nobody’s: fewer SSIDs, or a higher slowest rate.',
+  }),
+  F09: ({ ssid }) => ({
+    title: `SSID ${ssid} is hidden`,
+    what: 'Its stations call its name wherever they are.',
+    why: 'That keeps nobody out, and tells strangers where the stations belong.',
+  }),
+  F11: ({ device, band, channel, kind, country, eirpDbm, mostDbm }) => ({
+    title: `${device}: channel ${channel} on ${band} GHz`,
+    what: TROUBLES[kind],
+    why:
+      kind === 'too-strong'
+        ? `${eirpDbm.toFixed(1)} dBm EIRP, and ${mostDbm.toFixed(1)} at most in ${country}. Check the local rule.`
+        : 'The device will refuse it, or break a rule. Check the local rule.',
+  }),
+  F12: ({ ssid, accessPoints }) => ({
+    title: `SSID ${ssid} speaks at the slowest rates`,
+    what: `${count(accessPoints, 'access point')} send it, and no slowest rate is set.`,
+    why: 'Beacons and far stations take the air from all others.',
+  }),
+  F17: ({ room, dBm: level }) => ({
+    title: `${room}: next to no signal`,
+    what: level === null ? 'Nothing is heard there.' : `A tenth of it has less than ${dBm(level)}.`,
+    why: 'People work there. An access point nearer, or one more, would serve them; this is an estimate.',
+  }),
+} satisfies Partial<FindingWords>
+
+export const WIFI_MENDS = {
+  'plan-channels': ({ band, radios }) => `Move ${count(radios, 'radio')} on ${band} GHz`,
+  'show-name': ({ ssid }) => `Show ${ssid}`,
+  'lower-power': ({ dBm: level }) => `Send with ${dBm(level)}`,
+  'least-rate': ({ mbps }) => `Slowest rate ${mbps} Mb/s`,
+} satisfies Partial<MendWords>

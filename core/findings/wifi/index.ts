@@ -1,0 +1,157 @@
+// Question: do radios stay within what is permitted and out of each other's way, and is there signal where people are?
+// Method: each radio against its country's rules, each band against its best channels, each drawn room by its worst
+// tenth; what has no place, no channel or no country is not judged.
+// Source: beacons above a tenth of the air, three access points as dense: common practice, without a source.
+import { defineStage, type PlanIndex } from '#core/queries'
+import type { Band, Room, Ssid } from '#core/schema'
+import {
+  apRadios,
+  beaconsAt,
+  conflictOf,
+  eirpDbm,
+  emittersOf,
+  floorsOf,
+  limitOf,
+  roomSignals,
+  siteChannels,
+  spotsOf,
+  stepWithin,
+  WEAK_DBM,
+  type ApRadio,
+  type LimitTrouble,
+} from '#core/wifi'
+import { draft, onSheet, set, type Draft, type Finding, type Mend } from '../finding'
+
+const BANDS: readonly Band[] = ['2.4', '5', '6']
+const MANY_BEACONS = 0.1
+const DENSE = 3
+const USUAL_LEAST_MBPS = 6
+/** Walls looked at for a floor, of which only rooms that are far from served are told. */
+const LOOKS = 200_000
+
+const radioPlace = ({ id }: ApRadio, field: string): string[] => ['wifi', 'radios', id, field]
+
+function ssidFindings({ id, name, air, apIds }: Ssid): Draft[] {
+  const place = (field: string) => ['ssids', id, 'air', field]
+  const show: Mend = {
+    code: 'show-name',
+    values: { ssid: name },
+    changes: [set(place('hidden'), true, false)],
+  }
+  const faster: Mend = {
+    code: 'least-rate',
+    values: { ssid: name, mbps: USUAL_LEAST_MBPS },
+    changes: [set(place('leastMbps'), null, USUAL_LEAST_MBPS)],
+  }
+  return [
+    ...(air.security === 'open' ? [draft('F01', 'warning', place('security'), { ssid: name })] : []),
+    ...(air.hidden ? [draft('F09', 'note', place('hidden'), { ssid: name }, show)] : []),
+    ...(air.leastMbps === null && apIds.length >= DENSE
+      ? [draft('F12', 'note', place('leastMbps'), { ssid: name, accessPoints: apIds.length }, faster)]
+      : []),
+  ]
+}
+
+/** The most power, in whole dBm, that keeps a limit; null where even the least a plan can say is too much. */
+function powerWithin({ gainDbi }: ApRadio, mostDbm: number): number | null {
+  const power = Math.floor(mostDbm - gainDbi)
+  return power >= -10 ? power : null
+}
+
+/** The field that a trouble is about, where it is not the channel. */
+const FIELDS: Readonly<Partial<Record<LimitTrouble, string>>> = {
+  'too-strong': 'powerDbm',
+  'no-width': 'widthMhz',
+}
+
+function limitFindings({ plan }: PlanIndex, radio: ApRadio, isOutdoors: boolean): Draft[] {
+  const verdict = limitOf(radio, plan.site.country, isOutdoors)
+  if (!verdict?.trouble || radio.channel === null) return []
+  const { trouble, permission } = verdict
+  const mostDbm = permission?.eirpDbm ?? 0
+  const power = trouble === 'too-strong' ? powerWithin(radio, mostDbm) : null
+  const mend: Mend | null =
+    power === null
+      ? null
+      : {
+          code: 'lower-power',
+          values: { device: radio.deviceName, dBm: power },
+          changes: [set(radioPlace(radio, 'powerDbm'), radio.powerDbm, power)],
+        }
+  const values = {
+    device: radio.deviceName,
+    band: radio.band,
+    channel: radio.channel,
+    kind: trouble,
+    country: plan.site.country,
+    eirpDbm: eirpDbm(radio),
+    mostDbm,
+  }
+  return [draft('F11', 'warning', radioPlace(radio, FIELDS[trouble] ?? 'channel'), values, mend)]
+}
+
+/** Radios with a channel of a band that could disturb each other less. */
+function channelFindings(index: PlanIndex, band: Band): Draft[] {
+  const conflict = conflictOf(index, band)
+  if (!conflict) return []
+  const { loudest, moves } = conflict
+  const mend: Mend = {
+    code: 'plan-channels',
+    values: { band, radios: moves.length },
+    changes: moves.map(({ radio, channel }) => set(radioPlace(radio, 'channel'), radio.channel, channel)),
+  }
+  const values = {
+    band,
+    first: loudest.first.deviceName,
+    second: loudest.second.deviceName,
+    channel: loudest.first.channel ?? 0,
+    dBm: Math.round(loudest.dBm),
+    key: band,
+  }
+  return [draft('F06', 'warning', radioPlace(loudest.first, 'channel'), values, mend)]
+}
+
+function beaconFindings(index: PlanIndex, band: Band): Draft[] {
+  const channels = siteChannels(index, band)
+  return (channels?.radios ?? []).flatMap((radio, i): Draft[] => {
+    const share = channels ? beaconsAt(index.plan, channels, i) : 0
+    if (share <= MANY_BEACONS) return []
+    const values = { device: radio.deviceName, band, percent: Math.round(share * 100), key: band }
+    return [draft('F07', 'warning', ['devices', radio.deviceId], values)]
+  })
+}
+
+const isWorkedIn = ({ people }: Room): boolean => (people ?? 0) > 0
+
+/** Rooms with people at work in which no band comes through; not of buildings in which nothing sends. */
+function roomFindings(index: PlanIndex): Draft[] {
+  const { plan } = index
+  const [radios, spots] = [apRadios(index), spotsOf(plan)]
+  return floorsOf(plan)
+    .filter(({ rooms }) => rooms.some(isWorkedIn))
+    .flatMap((floor) => {
+      const emitters = emittersOf(radios, spots, floor)
+      if (emitters.length === 0) return []
+      const signals = roomSignals(floor, emitters, stepWithin(floor, emitters.length, LOOKS))
+      return signals.flatMap(({ room, worstTenthDbm }): Draft[] => {
+        if (!isWorkedIn(room) || (worstTenthDbm ?? -Infinity) >= WEAK_DBM) return []
+        const values = { room: room.name, dBm: worstTenthDbm === null ? null : Math.round(worstTenthDbm) }
+        return [draft('F17', 'warning', ['brief', 'rooms', room.id, 'plot'], values)]
+      })
+    })
+}
+
+const ofAir = defineStage('wifi findings', (index): Finding[] => {
+  const { plan } = index
+  const spots = spotsOf(plan)
+  return onSheet('wifi', [
+    ...plan.ssids.flatMap(ssidFindings),
+    ...apRadios(index).flatMap((radio) =>
+      limitFindings(index, radio, spots.get(radio.deviceId)?.outdoors ?? false),
+    ),
+    ...BANDS.flatMap((band) => [...channelFindings(index, band), ...beaconFindings(index, band)]),
+    ...roomFindings(index),
+  ])
+})
+
+export const checkWifi = (index: PlanIndex): Finding[] => index.get(ofAir)

@@ -1,0 +1,34 @@
+import type { LimitTrouble } from '#core/wifi'
+
+/** What the findings of Wi-Fi say, by code. */
+export interface WifiValues {
+  /** An SSID is sent in clear. */
+  F01: { ssid: string }
+  /** Radios disturb each other more than they have to. */
+  F06: { band: string; first: string; second: string; channel: number; dBm: number; key: string }
+  /** Beacons take much of the air. */
+  F07: { device: string; band: string; percent: number; key: string }
+  /** A name is hidden, which keeps nobody out. */
+  F09: { ssid: string }
+  /** A radio is set to what its country, or its standard, does not permit. */
+  F11: {
+    device: string
+    band: string
+    channel: number
+    kind: LimitTrouble
+    country: string
+    eirpDbm: number
+    mostDbm: number
+  }
+  /** No slowest rate, at many access points. */
+  F12: { ssid: string; accessPoints: number }
+  /** People work where next to nothing is heard. */
+  F17: { room: string; dBm: number | null }
+}
+
+export interface WifiMends {
+  'plan-channels': { band: string; radios: number }
+  'show-name': { ssid: string }
+  'lower-power': { device: string; dBm: number }
+  'least-rate': { ssid: string; mbps: number }
+}

@@ -1,0 +1,182 @@
+import { device, ports, ssid, trunk, cat6, link } from '#server/demo/build'
+import { portOf, the, type LoosePlan } from '../plans'
+import type { Case } from './case'
+
+const BRICK = { top: 'brick', right: 'brick', bottom: 'brick', left: 'brick' } as const
+
+/** A room of 30 m, or one that is another's neighbour, with so many people at work. */
+const room = (plan: LoosePlan, id: string, xM: number, widthM: number, people: number | null): void => {
+  if (plan.brief.buildings.length === 0) plan.brief.buildings.push({ id: 'house', name: 'House' })
+  plan.brief.rooms.push({
+    id,
+    name: `Room ${id}`,
+    buildingId: 'house',
+    people,
+    plot: { floor: 0, xM, yM: 0, widthM, depthM: 6, walls: BRICK },
+  })
+}
+
+type Radio = LoosePlan['wifi']['radios'][number]
+/** Access points at the switch, in a drawn room, each with a radio of 5 GHz. */
+function radios(plan: LoosePlan, ...own: readonly Partial<Radio>[]): void {
+  plan.site.country = 'GB'
+  if (plan.brief.rooms.length === 0) room(plan, 'hall', 0, 30, null)
+  own.forEach((radio, i) => {
+    const id = `ap${i + 1}`
+    const at = `sw:${i + 4}`
+    plan.devices.push(
+      device(
+        id,
+        `AP ${'abc'[i]}`,
+        'access-point',
+        '',
+        'Room hall',
+        'management',
+        ports({ 1: trunk(99, 10) }),
+      ),
+    )
+    if (i === 0) portOf(plan, 'sw', 'p4').mode = trunk(99, 10)
+    else
+      the(plan.devices, 'sw').ports.push({
+        ...portOf(plan, 'sw', 'p4'),
+        id: `p${i + 4}`,
+        name: String(i + 4),
+      })
+    plan.links.push(link(at, `${id}:1`, cat6(4)))
+    plan.networks
+      .find(({ id: one }) => one === 'management')
+      ?.fixed.push({
+        id: `of-${id}`,
+        ip: `10.9.99.${60 + i}`,
+        name: id,
+        deviceId: id,
+        mask: null,
+        gateway: null,
+        mac: null,
+        ip6: null,
+        how: 'static',
+      })
+    plan.wifi.radios.push({
+      id: `r${i + 1}`,
+      deviceId: id,
+      band: '5',
+      generation: 'ax',
+      streams: 2,
+      channel: 36,
+      widthMhz: 20,
+      powerDbm: 14,
+      gainDbi: 4,
+      ...radio,
+    })
+  })
+}
+type Air = Parameters<typeof ssid>[1]
+/** An SSID at those access points. */
+const sent = (plan: LoosePlan, air: Air, ...apIds: readonly string[]): void =>
+  void plan.ssids.push(
+    ssid({ id: 's', name: 'Air', networkId: 'staff', isolation: false, apIds: [...apIds] }, air),
+  )
+
+const outdoors = (plan: LoosePlan, isOutdoors: boolean): void =>
+  void plan.wifi.spots.push({
+    deviceId: 'ap1',
+    buildingId: 'house',
+    floor: 0,
+    xM: 1,
+    yM: 1,
+    heightM: 3,
+    outdoors: isOutdoors,
+  })
+const limit = (what: string, wrong: Partial<Radio>, right: Partial<Radio>, field = 'channel'): Case => [
+  'F11',
+  what,
+  `wifi.radios.r1.${field}`,
+  (plan) => radios(plan, wrong),
+  (plan) => radios(plan, right),
+]
+
+export const WIFI_CASES: readonly Case[] = [
+  [
+    'F01',
+    'an SSID that is open',
+    'ssids.s.air.security',
+    (p) => (radios(p, {}), sent(p, { security: 'open', leastMbps: 6 }, 'ap1')),
+    (p) => (radios(p, {}), sent(p, { security: 'owe', leastMbps: 6 }, 'ap1')),
+  ],
+  [
+    'F06',
+    'two radios that hear each other on one channel',
+    'wifi.radios.r1.channel',
+    (p) => radios(p, {}, {}),
+    (p) => radios(p, {}, { channel: 40 }),
+  ],
+  [
+    'F07',
+    'beacons at the slowest rate, of many names',
+    'devices.ap1',
+    (plan) => {
+      radios(plan, { band: '2.4', channel: 6 })
+      for (let i = 0; i < 4; i++) {
+        sent(plan, { security: 'wpa2' }, 'ap1')
+        Object.assign(plan.ssids.at(-1) ?? {}, { id: `s${i}`, name: `Air ${i}` })
+      }
+    },
+    (plan) => {
+      radios(plan, { band: '2.4', channel: 6 })
+      for (let i = 0; i < 3; i++) {
+        sent(plan, { security: 'wpa2' }, 'ap1')
+        Object.assign(plan.ssids.at(-1) ?? {}, { id: `s${i}`, name: `Air ${i}` })
+      }
+    },
+  ],
+  [
+    'F09',
+    'a name that is hidden',
+    'ssids.s.air.hidden',
+    (p) => (radios(p, {}), sent(p, { security: 'wpa3', hidden: true }, 'ap1')),
+    (p) => (radios(p, {}), sent(p, { security: 'wpa3' }, 'ap1')),
+  ],
+  limit('more power than a country permits', { powerDbm: 19.1 }, { powerDbm: 19 }, 'powerDbm'),
+  limit('a channel that a country does not permit', { channel: 177 }, { channel: 149 }),
+  limit('a channel that is none', { channel: 37 }, { channel: 40 }),
+  limit(
+    'a width that a channel has no room for',
+    { channel: 140, widthMhz: 160 },
+    { channel: 100, widthMhz: 160 },
+    'widthMhz',
+  ),
+  [
+    'F11',
+    'a channel where an access point must not begin',
+    'wifi.radios.r1.channel',
+    (p) => (radios(p, { band: '6', channel: 37, powerDbm: 0 }), void (p.site.country = 'US')),
+    (p) => radios(p, { band: '6', channel: 37, powerDbm: 0 }),
+  ],
+  [
+    'F11',
+    'a channel for indoors, outdoors',
+    'wifi.radios.r1.channel',
+    (plan) => (radios(plan, {}), outdoors(plan, true)),
+    (plan) => (radios(plan, {}), outdoors(plan, false)),
+  ],
+  [
+    'F12',
+    'no slowest rate at three access points',
+    'ssids.s.air.leastMbps',
+    (plan) => (
+      radios(plan, {}, { channel: 40 }, { channel: 44 }),
+      sent(plan, { security: 'wpa2' }, 'ap1', 'ap2', 'ap3')
+    ),
+    (plan) => (
+      radios(plan, {}, { channel: 40 }, { channel: 44 }),
+      sent(plan, { security: 'wpa2' }, 'ap1', 'ap2')
+    ),
+  ],
+  [
+    'F17',
+    'people where next to nothing is heard',
+    'brief.rooms.far.plot',
+    (p) => (radios(p, {}), room(p, 'far', 200, 6, 3)),
+    (p) => (radios(p, {}), room(p, 'far', 30, 6, 3)),
+  ],
+]
