@@ -13,6 +13,7 @@ const ORDER = [
   'failover',
   'ipsec',
   'brief',
+  'wifi',
   'filter',
   'reachability',
   'remedy',

@@ -99,13 +99,17 @@ const SERVERS = [
   ['ovs-vswitchd', 'openvswitch-switch'],
   ['ethtool', 'ethtool'],
   ['dhclient', 'isc-dhcp-client'],
+  ['hostapd', 'hostapd'],
+  ['regulatory.db-debian', 'wireless-regdb'],
 ]
 const UNPACKED = join(STATE, 'debian')
 /** Where Debian's packages have programs; Open vSwitch has its own in a folder of alternatives. */
 const PROGRAMS = ['usr/sbin', 'usr/bin', 'sbin', 'bin', 'usr/lib/openvswitch-switch']
+/** The table of radio rules is no program, and is asked for like one. */
+const PLACES = [...PROGRAMS, 'lib/firmware']
 const isThere = (name) =>
-  [...PROGRAMS, 'usr/local/bin', 'usr/local/sbin'].some((folder) => existsSync(join('/', folder, name)))
-const isUnpacked = (name) => PROGRAMS.some((folder) => existsSync(join(UNPACKED, folder, name)))
+  [...PLACES, 'usr/local/bin', 'usr/local/sbin'].some((folder) => existsSync(join('/', folder, name)))
+const isUnpacked = (name) => PLACES.some((folder) => existsSync(join(UNPACKED, folder, name)))
 
 const isRoot = () => process.getuid?.() === 0
 

@@ -39,6 +39,13 @@ export const FILE_WORDS: Readonly<Record<FileCode, FileWords>> = {
     what: 'The same pools, reservations and options for a Kea server.',
     load: 'kea-dhcp4 -t kea-dhcp4.json',
   },
+  hostapd: {
+    title: 'Wi-Fi, hostapd',
+    what:
+      'One radio and the SSIDs that it sends, each into the bridge of its VLAN. Passphrases are no part of the plan: ' +
+      'the file names where the device keeps them.',
+    load: 'hostapd hostapd-wlan0.conf',
+  },
   wireguard: {
     title: 'WireGuard',
     what: 'The interface and its peers. The private key is on the Tunnels sheet, and shown on purpose.',

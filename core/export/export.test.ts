@@ -2,13 +2,14 @@ import { describe, expect, it } from 'vitest'
 import type { Plan } from '#core/schema'
 import { handed } from '../../tests/findings/changes'
 import { site, the } from '../../tests/plans'
-import { inNetwork, internet, rule, theDevice, trunk } from '#server/demo/build'
+import { device, inNetwork, internet, ports, rule, ssid, theDevice, trunk } from '#server/demo/build'
 import { gullhavenPlan } from '#server/demo/gullhaven'
 import {
   ADDRESS_COLUMNS,
   addressRows,
   deviceConfig,
   dnsmasqConf,
+  hostapdFiles,
   ipBatch,
   mediumText,
   modeText,
@@ -224,5 +225,70 @@ describe('files of a gateway', () => {
       'domain=small.example,10.9.10.0/24',
       'dhcp-host=00:00:5e:00:53:0a,10.9.10.5',
     ])
+  })
+})
+
+describe('hostapd', () => {
+  const plan = site((draft) => {
+    draft.site.country = 'GB'
+    draft.devices.push(
+      device('ap', 'AP', 'access-point', 'A2', 'Hall', 'management', ports({ 1: trunk(99, 10) })),
+    )
+    draft.ssids.push(
+      ssid(
+        { id: 'air', name: 'Air\\"x', networkId: 'staff', isolation: true, apIds: ['ap'] },
+        { security: 'wpa3', bands: ['5'], leastMbps: 12, hidden: true },
+      ),
+    )
+    draft.wifi.radios.push({
+      id: 'r',
+      deviceId: 'ap',
+      band: '5',
+      generation: 'ax',
+      streams: 2,
+      channel: 104,
+      widthMhz: 80,
+      powerDbm: 20,
+      gainDbi: 4,
+    })
+  })
+  const [file, ...others] = hostapdFiles(plan, the(plan.devices, 'ap'))
+  const lines = file?.text.split('\n') ?? []
+  it('is one file for each radio that sends an SSID', () => {
+    expect([file?.name, others]).toEqual(['hostapd-wlan1.conf', []])
+  })
+  it('says band, channel, and of a wide one where its middle is (hostapd.conf: channel 106 is 5,530 MHz)', () => {
+    expect(lines).toEqual(
+      expect.arrayContaining([
+        'country_code=GB',
+        'hw_mode=a',
+        'channel=104',
+        'ht_capab=[HT40-]',
+        'vht_oper_chwidth=1',
+        'vht_oper_centr_freq_seg0_idx=106',
+        'he_oper_centr_freq_seg0_idx=106',
+      ]),
+    )
+  })
+  it('writes a name by its octets, so that it cannot end its line, and its network by the bridge of its VLAN', () => {
+    expect(lines).toEqual(
+      expect.arrayContaining([
+        'ssid2=4169725c2278',
+        'bridge=br10',
+        'ap_isolate=1',
+        'ignore_broadcast_ssid=1',
+      ]),
+    )
+  })
+  it('is encrypted as was said, and speaks no slower than was said', () => {
+    expect(lines).toEqual(
+      expect.arrayContaining([
+        'wpa_key_mgmt=SAE',
+        'ieee80211w=2',
+        'supported_rates=120 180 240 360 480 540',
+        'basic_rates=120',
+      ]),
+    )
+    expect(file?.text).not.toMatch(/^(sae_password|wpa_passphrase)=/m)
   })
 })

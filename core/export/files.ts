@@ -6,6 +6,7 @@ import { hasTrait } from '#core/queries'
 import type { Device, DeviceId, Plan } from '#core/schema'
 import { deviceConfig } from './device-config'
 import { dnsmasqConf, ip6Rules, ipBatch, nftRuleset, wgName } from './gateway'
+import { hostapdFiles } from './hostapd'
 import { keaConf } from './kea'
 import { hostsFile, unboundZones, zoneFiles } from './names'
 import {
@@ -86,6 +87,11 @@ const EXPORTERS = [
   },
   { code: 'interfaces', of: 'gateway', make: one('ietf-interfaces.json', interfacesJson) },
   { code: 'access-lists', of: 'gateway', make: one('ietf-access-control-list.json', accessListsJson) },
+  {
+    code: 'hostapd',
+    of: 'configured',
+    make: (plan, device) => (device.kind === 'access-point' ? hostapdFiles(plan, device) : []),
+  },
   {
     code: 'onboarding',
     of: 'configured',

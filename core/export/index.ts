@@ -14,6 +14,7 @@ export {
   wanName,
   wgName,
 } from './gateway'
+export { hostapdFiles } from './hostapd'
 export { keaConf } from './kea'
 export { hostsFile, namedAddresses, unboundZones, zoneFiles } from './names'
 

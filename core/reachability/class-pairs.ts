@@ -141,7 +141,7 @@ function zonesOf(index: PlanIndex, plane: DataPlane): Zones {
     },
   ])
   const gateways = new Map<string, readonly ForwardingClass[]>()
-  const site = { index, tunnels: plane.tunnels }
+  const site = { ...plane, index }
   const classesOfGateway = (gateway: GatewayChoice | null): readonly ForwardingClass[] => {
     if (!gateway) return NONE
     const { deviceId, address } = gateway

@@ -4,9 +4,10 @@
 // Everything that speaks of the gateway asks here, so that the matrix, the path trace and the repairs mean
 // the same device.
 // Source: the plan's own semantics; no figures used.
-import { contains, parseIpv4, parsePrefix4, type Ipv4 } from '#core/address'
+import { parseIpv4, type Ipv4 } from '#core/address'
 import { uplinksInOrder, type PlanIndex } from '#core/queries'
 import type { Network, Plan, DeviceId } from '#core/schema'
+import type { DataPlane } from './plane'
 import type { Party } from './trace'
 import type { TunnelInterface } from './routing'
 
@@ -48,28 +49,19 @@ export function gatewaySeenBy(
   return address.ok ? { deviceId, address: address.value } : null
 }
 
-const holds = (network: Network, address: Ipv4): boolean => {
-  const subnet = parsePrefix4(network.subnet)
-  return subnet.ok && contains(subnet.value, address)
-}
-
 /**
  * The gateway as it calls a party: a host with several addresses sends from that of the interface by which it sends
  * (RFC 1122 section 3.3.4.3), which is another than the party's own network has where the party's address lies in
  * another network.
  */
 export function gatewayCalling(
-  site: Parameters<typeof gatewaySeenBy>[0],
+  site: Parameters<typeof gatewaySeenBy>[0] & Pick<DataPlane, 'routes' | 'interfaceOfNetwork'>,
   party: Party,
 ): GatewayChoice | null {
   const seen = gatewaySeenBy(site, party)
   const called = party.kind === 'endpoint' ? party.endpoint.ranges[0]?.from : undefined
-  if (!seen || called === undefined || party.kind !== 'endpoint') return seen
-  const own = site.index.networks.get(party.endpoint.networkId ?? party.endpoint.homeNetworkId ?? '')
-  if (own && holds(own, called)) return seen
-  const facing = site.index.plan.networks.find(
-    (network) => network.routerId === seen.deviceId && holds(network, called),
-  )
-  const address = parseIpv4(facing?.gateway ?? '')
-  return address.ok ? { deviceId: seen.deviceId, address: address.value } : seen
+  if (!seen || called === undefined) return seen
+  const route = site.routes.get(seen.deviceId)?.lookup(called)
+  const facing = route?.kind === 'connected' ? site.interfaceOfNetwork.get(route.via) : undefined
+  return facing ? { deviceId: seen.deviceId, address: facing.address } : seen
 }

@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest'
+import { ipv4 } from '#core/address'
 import { ipBatch } from '#core/export'
 import { formatServices } from '#core/filter'
 import type { DeviceId } from '#core/schema'
@@ -92,6 +93,19 @@ describe('two takers of one port', () => {
     const taken = named('a forward of the port at which a tunnel is dialled')
     expect(stopOf('peer:keeper', 'servers', roads)).not.toBe('tunnel-down')
     expect(stopOf('peer:keeper', 'servers', taken)).toBe('tunnel-down')
+  })
+})
+
+describe('a gateway that calls a host', () => {
+  // RFC 1122, 3.3.4.3: from the address of the interface that the host's address lies on, which is known by the
+  // interface's own address and length, and not by what the plan calls the network's subnet.
+  const astray = (plan: LoosePlan): void => {
+    the(plan.networks, 'management').subnet = '10.9.20.0/28'
+    the(plan.networks, 'servers').subnet = '10.9.10.0/24'
+  }
+  it('sends from the interface that faces it, also where another network claims its address', () => {
+    expect(passes('gateway', 'servers', astray)).toBe('all')
+    expect(walkOf('gateway', 'servers', astray)?.flow.fromAddress).toBe(ipv4(0x0a091401))
   })
 })
 

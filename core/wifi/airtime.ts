@@ -1,12 +1,10 @@
-// Question: how much of the air do beacons take, and what is left for one station?
+// Question: how much of the air do beacons take?
 // Source: IEEE 802.11-2020, 9.4.1.3 (time unit of 1,024 us; 100 between beacons as usual), 15.2.3 and 16.2.2.3 (long
 // preamble 192 us), 17.4.3 (OFDM symbols of 4 us, preamble and signal 20 us, 22 bits around the data).
 
 /** A usual beacon, octets (common practice, without a source). */
 export const BEACON_OCTETS = 300
 export const BEACON_INTERVAL_MS = 102.4
-/** Of the rate on the air, what reaches a station with frames sent together (common practice, without a source). */
-export const MAC_EFFICIENCY = 0.65
 
 /** Rates of 802.11b, Mb/s; others are OFDM. */
 const DSSS_MBPS = [1, 2, 5.5, 11]

@@ -12,7 +12,7 @@ const BUSY_DBM = -82
 const SLOWEST_MBPS = { '2.4': 1, '5': 6, '6': 6 } as const
 
 /** SSIDs that a radio sends. */
-export const ssidsOn = ({ ssids }: Plan, { deviceId, band }: ApRadio): Ssid[] =>
+const ssidsOn = ({ ssids }: Plan, { deviceId, band }: ApRadio): Ssid[] =>
   ssids.filter(({ apIds, air }) => apIds.includes(deviceId) && air.bands.includes(band))
 
 const shareOf = (plan: Plan, radio: ApRadio): number =>

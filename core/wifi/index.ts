@@ -1,5 +1,5 @@
-export { beaconsAt, ssidsOn } from './beacons'
-export { channelsOf, WIDTHS } from './channels'
+export { beaconsAt } from './beacons'
+export { WIDTHS } from './channels'
 export { loudestOn } from './channel-plan'
 export {
   emittersOf,
@@ -13,7 +13,7 @@ export {
 export type { LevelGrid, RoomSignal } from './coverage'
 export { floorsOf, spotsOf } from './floors'
 export type { Floor, PlacedSpot } from './floors'
-export { apRadios, eirpDbm, limitOf } from './radios'
+export { apRadios, eirpDbm, limitOf, spanOf, USUAL_RADIOS, withoutRadios } from './radios'
 export type { ApRadio, LimitTrouble } from './radios'
 export { hasRules, REGULATORY_DATE } from './regulatory'
 export { conflictOf, siteChannels } from './site-channels'

@@ -37,6 +37,17 @@ export function apRadios({ plan }: PlanIndex): ApRadio[] {
     .flatMap((device) => ofDevice(device, typed.get(device.id) ?? []))
 }
 
+const usual = (band: '2.4' | '5', widthMhz: 20 | 40, powerDbm: number, gainDbi: number) =>
+  ({ band, generation: 'ax', streams: 2, channel: null, widthMhz, powerDbm, gainDbi }) as const
+/** Of an access point of which nothing is known (common practice, without a source). */
+export const USUAL_RADIOS = [usual('2.4', 20, 14, 3), usual('5', 40, 17, 4)] as const
+
+/** Access points of which no radio is known. */
+export function withoutRadios(index: PlanIndex): Device[] {
+  const known = new Set(apRadios(index).map(({ deviceId }) => deviceId))
+  return index.plan.devices.filter(({ id, kind }) => kind === 'access-point' && !known.has(id))
+}
+
 export const eirpDbm = ({ powerDbm, gainDbi }: AccessRadio): number => powerDbm + gainDbi
 
 /** What a radio takes of the air; null while it chooses its channel itself, or where the channel is none. */

@@ -83,6 +83,7 @@ export const SHEET_KEYS = [
   ['w', 'Power'],
   ['u', 'Uplinks'],
   ['i', 'Bridges'],
+  ['m', 'Wi-Fi'],
   ['n', 'Tunnels'],
   ['s', 'Rules'],
   ['r', 'Reach grid'],

@@ -19,7 +19,7 @@ describe('every cell of the matrix is what its flows say, asked one by one', () 
   it('of the small site with any mistakes', () => {
     fc.assert(
       fc.property(plan, scenario, (plan, scenario) => check(plan, scenario)),
-      { numRuns: 600 },
+      { numRuns: 3000 },
     )
   })
 

@@ -62,7 +62,7 @@ export const SSID_COLUMNS = [
     },
     words: () => 'access points',
   }),
-]
+] as const
 
 /** The columns of the SSIDs: which network each leads to, and which access points send it. */
 export function useSsidColumns(): readonly Column<Ssid>[] {

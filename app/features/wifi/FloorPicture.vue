@@ -52,6 +52,7 @@ const wallsDrawn = computed(() =>
   }),
 )
 
+const rooms = useId()
 let turn = 0
 function grab(event: PointerEvent, what: 'room' | 'spot', id: string, xM: number, yM: number): void {
   if (!props.movable) return
@@ -114,13 +115,25 @@ function nudge(event: KeyboardEvent, what: 'room' | 'spot', id: string, xM: numb
           :class="{ fifth: y % 5 === 0 }"
         />
       </g>
-      <path
-        v-for="{ dBm, path } in lines"
-        :key="dBm"
-        :d="path"
-        class="level"
-        :stroke-dasharray="DASHES[dBm]"
-      />
+      <clipPath :id="rooms">
+        <rect
+          v-for="{ id, plot } in floor.rooms"
+          :key="id"
+          :x="scale.at(plot.xM)"
+          :y="scale.at(plot.yM)"
+          :width="plot.widthM * scale.unit"
+          :height="plot.depthM * scale.unit"
+        />
+      </clipPath>
+      <g :clip-path="`url(#${rooms})`">
+        <path
+          v-for="{ dBm, path } in lines"
+          :key="dBm"
+          :d="path"
+          class="level"
+          :stroke-dasharray="DASHES[dBm]"
+        />
+      </g>
       <line
         v-for="{ key, ends, look } in wallsDrawn"
         :key="key"
@@ -218,7 +231,7 @@ figure > svg {
   fill: transparent;
 }
 text {
-  font-size: 12px;
+  font-size: 14px;
   fill: var(--ink);
   paint-order: stroke;
   stroke: var(--panel);

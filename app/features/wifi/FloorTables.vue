@@ -109,7 +109,7 @@ const removeRoom = ({ id, name }: { readonly id: string; readonly name: string }
 <style scoped>
 .choices {
   display: grid;
-  grid-template-columns: repeat(2, minmax(160px, 260px));
+  grid-template-columns: repeat(auto-fit, minmax(150px, 260px));
   gap: 12px;
   padding-top: 10px;
 }

@@ -1,5 +1,7 @@
 <script setup lang="ts">
 import { freshId } from '#core/edit'
+import { USUAL_RADIOS, withoutRadios } from '#core/wifi'
+import { count } from '~/wording/count'
 import { channelsByBand, radioRows } from './channel-view'
 import { useForeignColumns } from './foreign-columns'
 import { radioIn, useRadioColumns, type RadioRow } from './radio-columns'
@@ -16,6 +18,16 @@ const columns = { radios: useRadioColumns(), foreign: useForeignColumns() }
 const bands = computed(() => (plan.index ? channelsByBand(plan.index) : []))
 const rows = computed(() => (plan.draft ? radioRows(plan.draft, bands.value) : []))
 const trouble = (row: RadioRow, key: string): boolean => key === 'permitted' && row.isTrouble
+
+const unknown = computed(() => (plan.index ? withoutRadios(plan.index) : []))
+function addUsual(): void {
+  const devices = unknown.value
+  plan.edit('usual radios added', '', ({ wifi }) => {
+    for (const { id } of devices)
+      for (const radio of USUAL_RADIOS)
+        wifi.radios.push({ id: freshId(wifi.radios, 'radio'), deviceId: id, ...radio })
+  })
+}
 
 const outcome = shallowRef<readonly string[]>([])
 function planChannels(): void {
@@ -35,7 +47,7 @@ function planChannels(): void {
 function addForeign(): void {
   const hearer = plan.draft?.devices.find(({ kind }) => kind === 'access-point')
   if (!hearer) return
-  plan.edit('foreign network added', '', ({ wifi }) =>
+  plan.edit('foreign network added', '', ({ wifi }) => {
     wifi.foreign.push({
       id: freshId(wifi.foreign, 'foreign'),
       name: '',
@@ -44,8 +56,8 @@ function addForeign(): void {
       widthMhz: 20,
       levelDbm: -70,
       deviceId: hearer.id,
-    }),
-  )
+    })
+  })
 }
 const removeForeign = ({ id }: { readonly id: string }) =>
   plan.edit('foreign network removed', '', ({ wifi }) => {
@@ -57,10 +69,13 @@ const removeForeign = ({ id }: { readonly id: string }) =>
   <div class="under">
     <h2>Radios</h2>
     <VBtn v-if="session.edits && rows.length > 0" @click="planChannels">Plan channels</VBtn>
+    <VBtn v-if="session.edits && unknown.length > 0" @click="addUsual">
+      Add usual radios to {{ count(unknown.length, 'access point') }} of unknown models
+    </VBtn>
   </div>
-  <ul v-if="outcome.length > 0" role="status" class="outcome">
-    <li v-for="words in outcome" :key="words">{{ words }}</li>
-  </ul>
+  <div role="status">
+    <p v-for="words in outcome" :key="words">{{ words }}</p>
+  </div>
   <SheetTable
     label="Radios"
     :columns="columns.radios"
@@ -96,9 +111,5 @@ const removeForeign = ({ id }: { readonly id: string }) =>
   align-items: center;
   gap: 12px;
   padding: 10px 0 6px;
-}
-.outcome {
-  list-style: none;
-  padding: 0 0 8px;
 }
 </style>

@@ -44,7 +44,7 @@ const AIR_COLUMNS = [
   }),
   ssidColumn({
     key: 'least',
-    head: 'Slowest rate, Mb/s',
+    head: 'Least Mb/s',
     num: true,
     mono: true,
     read: ({ air }) => String(air.leastMbps ?? '—'),
@@ -61,5 +61,6 @@ export function useAirColumns(): readonly Column<Ssid>[] {
       const ssid = draft.ssids.find(({ id }) => id === row.id)
       if (ssid) recipe(ssid, draft)
     })
-  return useColumns([...SSID_COLUMNS, ...AIR_COLUMNS], put)
+  const [name, network, isolation, aps] = SSID_COLUMNS
+  return useColumns([name, network, ...AIR_COLUMNS, isolation, aps], put)
 }

@@ -2,7 +2,7 @@
 import { beaconsAt, eirpDbm, limitOf, loudestOn, siteChannels, spotsOf, type SiteChannels } from '#core/wifi'
 import type { Band, Plan } from '#core/schema'
 import type { PlanIndex } from '#core/queries'
-import { permittedWords, reasonWords } from './words'
+import { beaconWords, permittedWords, reasonWords } from './words'
 import type { RadioRow } from './radio-columns'
 
 const BANDS: readonly Band[] = ['2.4', '5', '6']
@@ -10,8 +10,8 @@ const BANDS: readonly Band[] = ['2.4', '5', '6']
 export const channelsByBand = (index: PlanIndex): SiteChannels[] =>
   BANDS.flatMap((band) => siteChannels(index, band) ?? [])
 
-/** Who is heard on the channel that a radio has now, and what is taken by beacons. */
-function heardWords(plan: Plan, channels: SiteChannels, place: number): string {
+/** Who is heard on the channel that a radio has now. */
+function heardWords(channels: SiteChannels, place: number): string {
   const { radios, problem, hears } = channels
   const own = radios[place]?.channel ?? null
   const chosen = radios.map(({ channel }) => channel ?? 0)
@@ -19,8 +19,7 @@ function heardWords(plan: Plan, channels: SiteChannels, place: number): string {
     ...radio,
     choices: [...new Set([...radio.choices, ...(chosen[i] ? [chosen[i]] : [])])],
   }))
-  const beacons = `beacons take ${(100 * beaconsAt(plan, channels, place)).toFixed(1)} %`
-  return `${reasonWords(loudestOn(all, chosen, hears, place), own)}; ${beacons}`
+  return reasonWords(loudestOn(all, chosen, hears, place), own)
 }
 
 export function radioRows(plan: Plan, bands: readonly SiteChannels[]): RadioRow[] {
@@ -33,7 +32,8 @@ export function radioRows(plan: Plan, bands: readonly SiteChannels[]): RadioRow[
         ...radio,
         permitted: permittedWords(radio, verdict, country, eirpDbm(radio)),
         isTrouble: (verdict?.trouble ?? null) !== null,
-        heard: heardWords(plan, channels, i),
+        heard: heardWords(channels, i),
+        beacons: beaconWords(beaconsAt(plan, channels, i)),
       }
     }),
   )

@@ -21,34 +21,22 @@ export interface RadioRow extends ApRadio {
   readonly permitted: string
   readonly isTrouble: boolean
   readonly heard: string
+  readonly beacons: string
 }
 type RadioDraft = PlanDraft['wifi']['radios'][number]
 const radioColumn = columnsOver<RadioRow, RadioDraft>()
 const WIDTH_TEXTS = ['20', '40', '80', '160', '320'] as const
 const generations = Object.values(GENERATION_WORDS)
+const CHANNEL = radioColumn({
+  key: 'channel',
+  head: 'Channel',
+  num: true,
+  mono: true,
+  read: ({ channel }) => (channel === null ? 'auto' : String(channel)),
+  parse: orNothing<number>(NOTHING, whole(1, 233)),
+  write: (radio, channel) => void (radio.channel = channel),
+})
 const RADIO_COLUMNS = [
-  radioColumn({
-    key: 'generation',
-    head: 'Standard',
-    read: ({ generation }) => GENERATION_WORDS[generation],
-    choices: () => generations,
-    parse: oneOf(generations),
-    write: (radio, text) => {
-      const found = (Object.keys(GENERATION_WORDS) as Generation[]).find(
-        (one) => GENERATION_WORDS[one] === text,
-      )
-      if (found) radio.generation = found
-    },
-  }),
-  radioColumn({
-    key: 'streams',
-    head: 'Streams',
-    num: true,
-    mono: true,
-    read: ({ streams }) => String(streams),
-    parse: whole(1, 16),
-    write: (radio, streams) => void (radio.streams = streams),
-  }),
   radioColumn({
     key: 'width',
     head: 'Width, MHz',
@@ -59,15 +47,6 @@ const RADIO_COLUMNS = [
     parse: (text, { band }) =>
       oneOf(WIDTH_TEXTS.filter((one) => WIDTHS[band].includes(Number(one) as ChannelWidth)))(text),
     write: (radio, text) => void (radio.widthMhz = Number(text) as ChannelWidth),
-  }),
-  radioColumn({
-    key: 'channel',
-    head: 'Channel',
-    num: true,
-    mono: true,
-    read: ({ channel }) => (channel === null ? 'auto' : String(channel)),
-    parse: orNothing<number>(NOTHING, whole(1, 233)),
-    write: (radio, channel) => void (radio.channel = channel),
   }),
   radioColumn({
     key: 'power',
@@ -86,6 +65,28 @@ const RADIO_COLUMNS = [
     read: ({ gainDbi }) => String(gainDbi),
     parse: decimal(40),
     write: (radio, gainDbi) => void (radio.gainDbi = gainDbi),
+  }),
+  radioColumn({
+    key: 'streams',
+    head: 'Streams',
+    num: true,
+    mono: true,
+    read: ({ streams }) => String(streams),
+    parse: whole(1, 16),
+    write: (radio, streams) => void (radio.streams = streams),
+  }),
+  radioColumn({
+    key: 'generation',
+    head: 'Standard',
+    read: ({ generation }) => GENERATION_WORDS[generation],
+    choices: () => generations,
+    parse: oneOf(generations),
+    write: (radio, text) => {
+      const found = (Object.keys(GENERATION_WORDS) as Generation[]).find(
+        (one) => GENERATION_WORDS[one] === text,
+      )
+      if (found) radio.generation = found
+    },
   }),
 ]
 
@@ -117,10 +118,17 @@ export function useRadioColumns(): readonly Column<RadioRow>[] {
       if (radio) recipe(radio, draft)
     })
   return [
-    { key: 'name', head: 'Access point', strong: true, get: ({ deviceName }) => deviceName },
-    { key: 'band', head: 'Band, GHz', mono: true, get: ({ band }) => band },
-    ...useColumns(RADIO_COLUMNS, put),
-    { key: 'permitted', head: 'Permitted', wraps: true, get: ({ permitted }) => permitted },
+    {
+      key: 'name',
+      head: 'Access point',
+      strong: true,
+      get: ({ deviceName }) => deviceName,
+    },
+    { key: 'band', head: 'GHz', mono: true, get: ({ band }) => band },
+    ...useColumns([CHANNEL], put),
     { key: 'heard', head: 'Others on the channel', wraps: true, get: ({ heard }) => heard },
+    { key: 'beacons', head: 'Beacons', num: true, mono: true, get: ({ beacons }) => beacons },
+    { key: 'permitted', head: 'Permitted', wraps: true, get: ({ permitted }) => permitted },
+    ...useColumns(RADIO_COLUMNS, put),
   ]
 }

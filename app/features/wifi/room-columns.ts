@@ -4,7 +4,7 @@ import type { RoomSignal } from '#core/wifi'
 import type { Plot, Room } from '#core/schema'
 import { nextPlace } from './floor-picture'
 import { placeTyped, sizeTyped, wallsText, wallsTyped } from './typed'
-import { servedWords, signalWords } from './words'
+import { levelWords, servedWords, signalWords } from './words'
 import { usePlan, type PlanDraft } from '~/stores/plan'
 import { columnsOver, useColumns, type Column, type Put } from '~/ui/columns'
 
@@ -50,7 +50,7 @@ const ROOM_COLUMNS = [
   }),
   roomColumn({
     key: 'at',
-    head: 'From left, top, m',
+    head: 'Left, top, m',
     mono: true,
     read: (row) => plotted(row, ({ xM, yM }) => `${xM}, ${yM}`),
     parse: (text, row) => drawnFirst(row, () => placeTyped(text)),
@@ -70,7 +70,7 @@ const ROOM_COLUMNS = [
   roomColumn({
     key: 'walls',
     head: 'Walls',
-    wraps: true,
+    clips: true,
     read: (row) => plotted(row, ({ walls }) => wallsText(walls)),
     parse: (text, row) => drawnFirst(row, () => wallsTyped(text)),
     write: (room, walls) => onPlot(room, (plot) => void (plot.walls = walls)),
@@ -95,19 +95,19 @@ export function useRoomSignalColumns(): readonly Column<RoomRow>[] {
   const level = ({ signal }: RoomRow) => signal?.worstTenthDbm ?? null
   return [
     { key: 'name', head: 'Room', strong: true, get: ({ name }) => name },
-    ...useColumns(ROOM_COLUMNS, put),
+    {
+      key: 'served',
+      head: 'Judged',
+      get: (row) => (row.signal ? servedWords(level(row)) : 'not drawn yet'),
+    },
     { key: 'level', head: 'Worst tenth', mono: true, get: (row) => signalWords(level(row)) },
     {
       key: 'second',
       head: 'To roam',
       mono: true,
-      get: ({ signal }) => signalWords(signal?.secondDbm ?? null),
+      get: ({ signal }) => levelWords(signal?.secondDbm ?? null),
     },
     { key: 'rate', head: 'Rate', mono: true, get: ({ rateText }) => rateText },
-    {
-      key: 'served',
-      head: 'Judged',
-      get: (row) => (row.signal ? servedWords(level(row)) : 'not drawn: nothing is predicted'),
-    },
+    ...useColumns(ROOM_COLUMNS, put),
   ]
 }

@@ -6,10 +6,10 @@ export const BAND_WORDS: Readonly<Record<Band, string>> = { '2.4': '2.4 GHz', '5
 
 /** Amendments of IEEE 802.11, and the names that the trade gives them. */
 export const GENERATION_WORDS: Readonly<Record<Generation, string>> = {
-  n: '802.11n (Wi-Fi 4)',
-  ac: '802.11ac (Wi-Fi 5)',
-  ax: '802.11ax (Wi-Fi 6)',
-  be: '802.11be (Wi-Fi 7)',
+  n: 'n (Wi-Fi 4)',
+  ac: 'ac (Wi-Fi 5)',
+  ax: 'ax (Wi-Fi 6)',
+  be: 'be (Wi-Fi 7)',
 }
 
 export const WALL_WORDS: Readonly<Record<WallKind, string>> = {
@@ -35,6 +35,7 @@ export const SECURITY_WORDS: Readonly<Record<NonNullable<SsidAir['security']> | 
 const minus = (value: number, digits = 0): string => value.toFixed(digits).replace('-', '−')
 /** Percent as devices show it (common practice, without a source): 2 (dBm + 100), from 0 to 100. */
 const percentOf = (dBm: number): number => Math.round(Math.max(0, Math.min(100, 2 * (dBm + 100))))
+export const levelWords = (dBm: number | null): string => (dBm === null ? '—' : `${minus(dBm)} dBm`)
 export const signalWords = (dBm: number | null): string =>
   dBm === null ? '—' : `${minus(dBm)} dBm, ${percentOf(dBm)} %`
 export const rateWords = (mbps: number): string => (mbps > 0 ? `${mbps.toFixed(0)} Mb/s` : 'none')
@@ -97,8 +98,8 @@ export function reasonWords(
   const mine = heard.find(([channel]) => channel === own)?.[1] ?? null
   const others = heard.filter(([channel]) => channel !== own)
   const free = others.filter(([, level]) => level === null).map(([channel]) => channel)
-  if (mine === null) return 'nobody else heard on it'
-  const here = `heard on it: ${minus(mine)} dBm`
+  if (mine === null) return 'nobody heard'
+  const here = `one at ${minus(mine)} dBm`
   if (free.length > 0) return `${here}; nobody on ${free.slice(0, 4).join(', ')}`
   const louder = others.filter(([, level]) => level !== null && level > mine)
   const told = louder.slice(0, 3).map(([channel, level]) => `${channel} at ${minus(level ?? 0)} dBm`)
@@ -120,6 +121,9 @@ export function outcomeWords({ band, radios, unplaced, plan: { cost, bound } }: 
   const proof = cost - bound < 0.5 ? 'no choice has less' : `no choice has less than ${bound.toFixed(0)} dB`
   return `${subject}: ${cost.toFixed(0)} dB of disturbance are left; ${proof}.${assumed}`
 }
+
+/** Share of the air that beacons take, 0 to 1. */
+export const beaconWords = (share: number): string => `${(100 * share).toFixed(1)} %`
 
 export const floorWords = (building: string, floor: number): string =>
   floor === 0 ? `${building}, ground floor` : `${building}, floor ${minus(floor)}`

@@ -1,0 +1,101 @@
+import type { Page } from '@playwright/test'
+import { accessible, cell, expect, lookout, row, test } from './fixtures'
+import { Steps } from './steps'
+
+/** From no drawing to rooms that are judged; an access point is moved by keys. */
+async function drawRooms(page: Page, drawn: Steps): Promise<void> {
+  await drawn.go('m')
+  // Nothing is drawn: nothing is predicted, and nothing called right.
+  await expect(page.getByText('No room is drawn yet, so nothing is predicted.')).toBeVisible()
+  await expect(row(page, 'Rooms', 'Room 1')).toContainText('not drawn yet')
+  await cell(page, 'Rooms', 'Room 1', 6).dblclick()
+  await page.keyboard.type('1, 1')
+  await expect(page.getByRole('alert').filter({ hasText: 'type its size first' })).toBeVisible()
+  await page.keyboard.press('Escape')
+  await cell(page, 'Rooms', 'Room 1', 5).dblclick()
+  await page.keyboard.type('twelve')
+  await expect(page.getByRole('alert').filter({ hasText: '"twelve" is no size' })).toBeVisible()
+  await page.keyboard.press('Escape')
+
+  await drawn.cell('Rooms', 'Room 1', 5, '8 x 5')
+  await drawn.cell('Rooms', 'Room 2', 5, '10 x 5')
+  await expect(row(page, 'Rooms', 'Room 1')).toContainText('served well')
+  await expect(row(page, 'Rooms', 'Room 2')).toContainText('8, 0')
+  await expect(row(page, 'Access points', 'Access point 1')).toContainText('4, 2.5')
+  await expect(
+    page.getByRole('group', { name: /ground floor, 5 GHz: 2 rooms, 2 access points/ }),
+  ).toBeVisible()
+  await accessible(page)
+
+  // Behind concrete and metal the same rooms hear less of each other.
+  const roaming = () => cell(page, 'Rooms', 'Room 1', 3).innerText()
+  const before = await roaming()
+  await drawn.cell('Rooms', 'Room 1', 8, 'concrete')
+  await expect.poll(roaming).not.toBe(before)
+
+  // By keys alone an access point moves half a metre, as one step to undo.
+  await page.getByRole('img', { name: /^Access point 1, 4 m from the left/ }).focus()
+  await page.keyboard.press('ArrowRight')
+  await page.keyboard.press('ArrowRight')
+  await expect(row(page, 'Access points', 'Access point 1')).toContainText('5, 2.5')
+  await page.keyboard.press('Control+z')
+  await expect(row(page, 'Access points', 'Access point 1')).toContainText('4, 2.5')
+}
+
+/** Channels are planned; what disturbs or is not permitted is told, and its mend ends it. */
+async function planChannels(page: Page, drawn: Steps): Promise<void> {
+  await drawn.click(page.getByRole('tab', { name: /^Radios/ }))
+  await drawn.press('Plan channels')
+  await expect(page.getByText('5 GHz, 2 radios: nobody disturbs another.')).toBeVisible()
+  await expect(page.getByText(/Permitted in NO as of 20\d\d\.\d\d\.\d\d/)).toBeVisible()
+  await accessible(page)
+  // Two on one channel are told of, and the mend of the finding ends it.
+  const first = row(page, 'Radios', 'Access point 1').first()
+  const channel = await row(page, 'Radios', 'Access point 2').first().getByRole('gridcell').nth(2).innerText()
+  await drawn.typeIn(first.getByRole('gridcell').nth(2), channel)
+  await expect(
+    lookout(page).getByText('Access point 1 and Access point 2 share the air on 2.4 GHz'),
+  ).toBeVisible()
+  await drawn.press('Move 1 radio on 2.4 GHz', lookout(page))
+  await expect(lookout(page).getByText(/share the air/)).toBeHidden()
+  // More than is permitted is told with the figure.
+  await drawn.typeIn(first.getByRole('gridcell').nth(7), '30')
+  await expect(first).toContainText('too strong: 33 dBm EIRP, 20 permitted')
+  await drawn.press('Send with 17 dBm', lookout(page))
+  await expect(first).toContainText('up to 20 dBm EIRP')
+}
+
+test('the Wi-Fi of a new site: rooms are drawn, judged and moved, channels planned, SSIDs secured', async ({
+  planner: page,
+}) => {
+  const steps = new Steps(page)
+  await page.goto('/')
+  await steps.press('New site')
+  await steps.type('Site name', `Two rooms ${Date.now() % 100_000}`)
+  await steps.type('Country, two letters', 'NO')
+  await page.getByRole('textbox', { name: 'Rooms' }).fill('2')
+  await page.getByRole('textbox', { name: 'Access points' }).fill('2')
+  await steps.press('Create site')
+  await expect(page.getByRole('heading', { name: 'Loom', level: 1 })).toBeVisible()
+
+  const drawn = new Steps(page)
+  await drawRooms(page, drawn)
+  await planChannels(page, drawn)
+  await drawn.click(page.getByRole('tab', { name: /^SSIDs/ }))
+  await drawn.pick(cell(page, 'SSIDs', 'Two rooms', 2), 'Security', 'open')
+  await expect(lookout(page).getByText(/^SSID Two rooms .* is open$/)).toBeVisible()
+  await accessible(page)
+  // Rooms, channels and one SSID: a short job.
+  expect(drawn.count).toBeLessThanOrEqual(25)
+})
+
+test('what nobody has written down of an access point is added in one step', async ({ planner: page }) => {
+  await page.goto('/sites/carrow/wifi')
+  await page.getByRole('tab', { name: /^Radios/ }).click()
+  await expect(row(page, 'Radios', 'AP').first()).toContainText('auto')
+  await expect(page.getByRole('button', { name: /^Add usual radios/ })).toHaveCount(0)
+  await page.getByRole('button', { name: 'Add a network heard' }).click()
+  await expect(page.getByRole('grid', { name: 'Networks of others' }).getByRole('row')).toHaveCount(2)
+  await page.keyboard.press('Control+z')
+  await expect(page.getByText('Nobody else was written down')).toBeVisible()
+})

@@ -1,0 +1,97 @@
+import { existsSync, readFileSync } from 'node:fs'
+import fc from 'fast-check'
+import { describe, expect, it } from 'vitest'
+import { hostapdFiles } from '#core/export'
+import type { Plan, Ssid } from '#core/schema'
+import { gullhavenPlan } from '#server/demo/gullhaven'
+import { hostileName, longest, renamed } from '../fixtures/hostile'
+import type { LoosePlan } from '../plans'
+import { readRegulatory } from '../../tools/regulatory.mjs'
+import { against, needing, ownFolder } from './programs'
+import { saySkipped } from './why-not'
+
+// What Able Mast writes for radios, read by hostapd; and its table of rules against the package it was made from.
+
+const { kept } = ownFolder()
+
+/** hostapd reads the whole file before it looks for the radio, which is none of this machine's. */
+async function faultsOf(text: string): Promise<readonly string[]> {
+  const said = await against('hostapd', [kept('hostapd.conf', text)])
+  return said.split('\n').filter((line) => /^Line \d+|errors? found in configuration/.test(line))
+}
+const changed = (change: (plan: LoosePlan) => void): Plan => {
+  const plan = structuredClone(gullhavenPlan()) as LoosePlan
+  change(plan)
+  return plan
+}
+const filesOf = (plan: Plan) =>
+  plan.devices.filter(({ kind }) => kind === 'access-point').flatMap((device) => hostapdFiles(plan, device))
+
+/** With more said of each SSID of a file. */
+const whole = (text: string, rest: string): string => text.replaceAll('wps_state=0\n', `wps_state=0\n${rest}`)
+
+const SECURITIES: readonly NonNullable<Ssid['air']['security']>[] = [
+  'open',
+  'owe',
+  'wpa2',
+  'wpa2-wpa3',
+  'wpa3',
+  'enterprise',
+]
+const widened = (widthMhz: 20 | 40 | 80 | 160) =>
+  changed(({ wifi }) => {
+    for (const radio of wifi.radios.filter(({ band }) => band === '5'))
+      Object.assign(radio, { widthMhz, channel: 100 })
+  })
+
+describe('hostapd', () => {
+  needing('hostapd')('reads the file of every radio, whatever its names and settings are', async () => {
+    const plans: readonly (readonly [string, Plan])[] = [
+      ['the demo', gullhavenPlan()],
+      ['a country', changed(({ site }) => void (site.country = 'GB'))],
+      ...SECURITIES.map(
+        (security) =>
+          [
+            security,
+            changed(({ ssids }) =>
+              ssids.forEach(({ air }) => Object.assign(air, { security, hidden: true })),
+            ),
+          ] as const,
+      ),
+      ...([20, 40, 80, 160] as const).map((width) => [`${width} MHz`, widened(width)] as const),
+      ['the longest texts', longest(gullhavenPlan())],
+      ...fc
+        .sample(hostileName, { seed: 1135, numRuns: 10 })
+        .map((name) => [JSON.stringify(name), renamed(gullhavenPlan(), name)] as const),
+    ]
+    for (const [what, plan] of plans) {
+      const files = filesOf(plan)
+      expect(files.length, what).toBe(8)
+      // Who answers for 802.1X is written on the device.
+      const rest =
+        what === 'enterprise' ? 'auth_server_addr=10.61.2.9\nauth_server_shared_secret=sealed\n' : ''
+      for (const { name, text } of files)
+        expect(await faultsOf(whole(text, rest)), `${what}: ${name}`).toEqual([])
+    }
+    // A file that it does not take is told.
+    expect(await faultsOf('interface=wlan0\nnonsense=1\n')).not.toEqual([])
+  })
+})
+
+const PACKAGED = [
+  `${process.env['MAST_UNPACKED'] ?? ''}/lib/firmware/regulatory.db-debian`,
+  '/lib/firmware/regulatory.db-debian',
+].find(existsSync)
+if (!PACKAGED) saySkipped('the rules of wireless-regdb', 'the package is not there')
+
+describe('the table of rules', () => {
+  it.skipIf(!PACKAGED)('says of each country that it names what the package says, read again', () => {
+    const packaged = readRegulatory(readFileSync(PACKAGED ?? ''))
+    const { countries } = JSON.parse(
+      readFileSync(new URL('../../core/wifi/regulatory.json', import.meta.url), 'utf8'),
+    ) as { countries: Record<string, unknown> }
+    expect(Object.keys(countries).length).toBeGreaterThan(170)
+    // A newer package may say otherwise of some; made anew by tools/regulatory.mjs, they are alike.
+    expect(packaged).toEqual(countries)
+  })
+})
