@@ -7,6 +7,8 @@ const ORDER = [
   'queries',
   'edit',
   'cabling',
+  'radio',
+  'geodesy',
   'layer2',
   'power',
   'dhcp',
@@ -58,8 +60,14 @@ module.exports = {
     {
       name: 'core-is-pure',
       severity: 'error',
-      from: { path: at('core/'), pathNot: ['\\.test\\.ts$', at('core/schema/')] },
+      from: { path: at('core/'), pathNot: ['\\.test\\.ts$', at('core/schema/'), at('core/geodesy/')] },
       to: { pathNot: at('core/') },
+    },
+    {
+      name: 'geodesy-uses-its-libraries-only',
+      severity: 'error',
+      from: { path: at('core/geodesy/'), pathNot: '\\.test\\.ts$' },
+      to: { pathNot: [at('core/'), 'node_modules/geographiclib-geodesic', 'node_modules/geomagnetism'] },
     },
     {
       name: 'schema-uses-zod-only',

@@ -114,6 +114,8 @@ const REASONS: Readonly<Record<string, (v: Values) => string>> = {
     `"${values['text']}" is no size: type width by depth in metres, such as 12 x 7, from 0.5 to 500`,
   'not-a-place': (values) =>
     `"${values['text']}" is no place: type metres from the left and from the top, such as 4, 2.5`,
+  'not-a-position': (values) =>
+    `"${values['text']}" is no position: type latitude and longitude in degrees, such as 57.1234, -2.5`,
   'not-walls': (values) =>
     `"${values['text']}" are no walls: type one material, or four from the top clockwise, of ${values['choices']}`,
   'not-drawn': () => 'this room is not drawn: type its size first',

@@ -47,7 +47,7 @@ describe('missing facts', () => {
       'headcount',
       (plan) =>
         void (
-          plan.brief.buildings.push({ id: 'h', name: 'House' }),
+          plan.brief.buildings.push({ id: 'h', name: 'House', position: null }),
           plan.brief.rooms.push({ id: 'r', name: 'Room', buildingId: 'h', people: null, plot: null })
         ),
     ],
@@ -59,7 +59,10 @@ describe('missing facts', () => {
   it('a distance is asked for only between buildings that something joins', () => {
     const houses = (plan: LoosePlan) => {
       known(plan)
-      plan.brief.buildings.push({ id: 'a', name: 'Room' }, { id: 'b', name: 'Barn' })
+      plan.brief.buildings.push(
+        { id: 'a', name: 'Room', position: null },
+        { id: 'b', name: 'Barn', position: null },
+      )
     }
     expect(missing(houses)).toEqual([])
     const joined = (p: LoosePlan) => (houses(p), void (the(p.devices, 'box').place = 'Barn'))

@@ -136,7 +136,11 @@ function withRooms(plan: Plan, { rooms, desks }: SiteWishes): Plan {
   }))
   return {
     ...plan,
-    brief: { ...plan.brief, buildings: [{ id: BUILDING, name: 'Main building' }], rooms: list },
+    brief: {
+      ...plan.brief,
+      buildings: [{ id: BUILDING, name: 'Main building', position: null }],
+      rooms: list,
+    },
   }
 }
 

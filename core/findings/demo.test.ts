@@ -15,6 +15,7 @@ describe('the demo', () => {
       'warning E07',
       'warning F06',
       'warning P02',
+      'warning R03',
       'warning W01',
       'warning W07',
       'note A15',
@@ -36,7 +37,7 @@ describe('the demo', () => {
       'note W11',
     ])
   })
-  it('is quiet after its mends, but for facts that somebody must find out', () => {
+  it('is quiet after its mends, but for facts that somebody must find out and a mast that is too low', () => {
     let plan = gullhavenPlan()
     for (let n = 0; n < 10; n++) {
       const next = analyse(indexPlan(plan), []).findings.find((f) => f.mend)
@@ -47,6 +48,7 @@ describe('the demo', () => {
     }
     expect(list(analyse(indexPlan(plan), []).findings)).toEqual([
       'warning D08',
+      'warning R03',
       'warning W01',
       'note A15',
       'note E04',

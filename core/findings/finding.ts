@@ -10,6 +10,7 @@ import type { BriefMends, BriefValues } from './brief/values'
 import type { CablingMends, CablingValues } from './cabling/values'
 import type { Layer2Mends, Layer2Values } from './layer2/values'
 import type { PolicyMends, PolicyValues } from './policy/values'
+import type { RadioMends, RadioValues } from './radio/values'
 import type { TunnelMends, TunnelValues } from './tunnels/values'
 import type { UplinkMends, UplinkValues } from './uplinks/values'
 import type { WifiMends, WifiValues } from './wifi/values'
@@ -23,6 +24,7 @@ export type SheetId =
   | 'power'
   | 'uplinks'
   | 'wifi'
+  | 'bridges'
   | 'tunnels'
   | 'reach'
   | 'rules'
@@ -34,6 +36,7 @@ export type FindingValues = AddressValues &
   CablingValues &
   Layer2Values &
   PolicyValues &
+  RadioValues &
   TunnelValues &
   UplinkValues &
   WifiValues
@@ -45,6 +48,7 @@ export type MendValues = AddressMends &
   CablingMends &
   Layer2Mends &
   PolicyMends &
+  RadioMends &
   TunnelMends &
   UplinkMends &
   WifiMends

@@ -10,6 +10,7 @@ import { checkCabling } from './cabling'
 import { findingKey, type Finding, type Severity } from './finding'
 import { checkLayer2 } from './layer2'
 import { checkPolicy } from './policy'
+import { checkRadio } from './radio'
 import { checkTunnels } from './tunnels'
 import { checkUplinks } from './uplinks'
 import { checkWifi } from './wifi'
@@ -69,6 +70,7 @@ export function analyse(index: PlanIndex, scenario: FailureScenario): Analysis {
     ...address,
     ...index.get(ofWires),
     ...checkUplinks(index),
+    ...checkRadio(index),
     ...checkWifi(index),
     ...checkTunnels(index, ipv4, ipv6),
     ...checkPolicy(well, { ipv4, ipv6 }, blamed),

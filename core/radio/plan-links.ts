@@ -66,6 +66,13 @@ function pathOf(settings: RadioSettings, lengthM: number): RadioLink['path'] {
   }
 }
 
+/**
+ * Whether a distance that was typed is another than that between two positions: by more than a hundredth, and more than
+ * 20 m, as far as a position is read off (common practice, without a source).
+ */
+export const isOtherDistance = (typedM: number, betweenM: number): boolean =>
+  Math.abs(typedM - betweenM) > Math.max(20, betweenM / 100)
+
 /** In the plan's order. */
 export function radioLinks(index: PlanIndex): RadioLink[] {
   const nameOf = (deviceId: string) => index.devices.get(deviceId)?.name ?? deviceId

@@ -20,7 +20,18 @@ import {
 } from './common'
 import { plot } from './wifi'
 
-const building = z.strictObject({ id: buildingId, name })
+/** On WGS 84, degrees; north and east are positive. */
+const position = z.strictObject({
+  latDeg: z.number().min(-90).max(90),
+  lonDeg: z.number().min(-180).max(180),
+})
+
+const building = z.strictObject({
+  id: buildingId,
+  name,
+  /** Null where nobody has read it off. */
+  position: position.nullable(),
+})
 
 const span = z.strictObject({
   id,
@@ -80,6 +91,7 @@ export const brief = z.strictObject({
   otherWay: line(200),
 })
 
+export interface Position extends Frozen<z.infer<typeof position>> {}
 export interface Building extends Frozen<z.infer<typeof building>> {}
 /** The distance between two buildings and what lies between. */
 export interface Span extends Frozen<z.infer<typeof span>> {}

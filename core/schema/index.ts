@@ -15,7 +15,7 @@ export type {
   TunnelId,
   UplinkId,
 } from './common'
-export type { Brief, Building, Equipment, Existing, FarSite, NeedLine, Room, Span } from './brief'
+export type { Brief, Building, Equipment, Existing, FarSite, NeedLine, Position, Room, Span } from './brief'
 export type {
   CableRun,
   CopperCategory,

@@ -4,7 +4,7 @@ import { indexPlan } from '#core/queries'
 import type { Plan } from '#core/schema'
 import { gullhavenPlan } from '#server/demo/gullhaven'
 import { planChannels, type ChannelRadio } from './channel-plan'
-import { siteChannels } from './site-channels'
+import { bestChannels, siteChannels } from './site-channels'
 
 const node = (id: number, choices: readonly number[] = [1, 6, 11]): ChannelRadio => ({
   id: `r${id}`,
@@ -99,7 +99,7 @@ describe('a channel plan', () => {
     expect(channels?.radios).toHaveLength(4)
     expect(channels?.unplaced).toBe(1)
     // The laboratory's two stay apart from each other and from the harbour's network on channel 11.
-    const [first, second] = channels?.plan.channels ?? []
+    const [first, second] = channels ? bestChannels(channels).channels : []
     expect(first).not.toBe(second)
     expect(second).not.toBe(11)
     expect(siteChannels(indexPlan(plan), '6')).toBeNull()

@@ -41,6 +41,8 @@ interface Problem {
   readonly choices: readonly (readonly number[])[]
   /** Of a radio by itself, by place in its choices. */
   readonly alone: readonly (readonly number[])[]
+  /** Whether a channel overlaps none of the other choices. */
+  readonly isApart: (channel: number) => boolean
   /** Between two radios, by places in their choices; the first has the lower number. */
   readonly between: (first: number, second: number, a: number, b: number) => number
 }
@@ -65,9 +67,15 @@ function problemOf(radios: readonly ChannelRadio[], hears: Hearing): Problem {
   const weights = radios.map((_, i) =>
     radios.map((__, j) => Math.max(loudness(hears(i, j)), loudness(hears(j, i)))),
   )
+  const all = new Map(
+    spans.flatMap((own, i) => own.map((span, place) => [choices[i]?.[place] ?? 0, span] as const)),
+  )
+  const isApart = (channel: number): boolean =>
+    [...all].every(([other, span]) => other === channel || shared(all.get(channel), span) === 0)
   return {
     choices,
     alone,
+    isApart,
     between: (i, j, a, b) => (weights[i]?.[j] ?? 0) * shared(spans[i]?.[a], spans[j]?.[b]),
   }
 }
@@ -81,33 +89,111 @@ const costOf = ({ alone, between }: Problem, places: readonly number[]): number 
     0,
   )
 
-/** The best places of some radios by themselves, by branch and bound. */
-function exactly(problem: Problem, members: readonly number[]): { places: number[]; cost: number } {
+interface Choice {
+  readonly places: readonly number[]
+  readonly cost: number
+}
+/** Steps of a search, after which it is given up: a second at most, on radios that all hear each other alike. */
+const MOST_STEPS = 150_000
+
+/**
+ * Channels that can stand for each other while nobody has either: alike for every radio, and apart from all others.
+ * By channel, a text that such channels have in common.
+ */
+function kindsOf({ choices, alone, isApart }: Problem): ReadonlyMap<number, string> {
+  const channels = [...new Set(choices.flat())]
+  const costs = (channel: number) =>
+    choices.map((own, i) => alone[i]?.[own.indexOf(channel)] ?? 'none').join(' ')
+  return new Map(
+    channels.map((channel) => [channel, isApart(channel) ? costs(channel) : `only ${channel}`] as const),
+  )
+}
+
+/** How one doll is looked for: by the best of those within it, and what is known of channels. */
+interface Search {
+  readonly problem: Problem
+  readonly members: readonly number[]
+  /** The least that the members from each place on cost, as far as it is known; 0 behind the last. */
+  readonly rest: readonly number[]
+  readonly kinds: ReadonlyMap<number, string>
+  stepsLeft: number
+}
+
+/** What each member from some place on costs with those that were taken, by its choices. */
+type Added = readonly (readonly number[])[]
+
+function nextDoll(search: Search, from: number, known: Choice): Choice {
+  const { problem, members, rest, kinds } = search
   const { choices, alone, between } = problem
-  // The least that each radio costs by itself is sure to come yet.
-  const least = members.map((i) => Math.min(...(alone[i] ?? [0])))
-  const toCome = least.map((_, k) => least.slice(k).reduce((sum, one) => sum + one, 0))
-  let best: { places: number[]; cost: number } = { places: [], cost: Infinity }
+  let best = known
   const taken: number[] = []
-  const step = (depth: number, cost: number): void => {
-    if (cost + (toCome[depth] ?? 0) >= best.cost) return
+  /** Of channels that can stand for each other one is tried. */
+  const tried = (member: number): number[] => {
+    const used = new Set(taken.map((place, k) => choices[members[from + k] ?? 0]?.[place]))
+    const met = new Set<string>()
+    return (choices[member] ?? []).flatMap((channel, place) => {
+      const kind = used.has(channel) ? `used ${channel}` : (kinds.get(channel) ?? '')
+      return met.size < met.add(kind).size ? [place] : []
+    })
+  }
+  const step = (depth: number, cost: number, added: Added): void => {
+    const toCome = added.reduce((sum, own) => sum + Math.min(...own), rest[depth] ?? 0)
+    if (cost + toCome >= best.cost || search.stepsLeft-- <= 0) return
+    const [own = [], ...others] = added
     const member = members[depth]
     if (member === undefined) {
       best = { places: [...taken], cost }
       return
     }
-    const costs = (choices[member] ?? []).map((_, place) => {
-      const others = taken.reduce((sum, other, k) => sum + between(members[k] ?? 0, member, other, place), 0)
-      return { place, added: (alone[member]?.[place] ?? 0) + others }
-    })
-    for (const { place, added } of costs.sort((a, b) => a.added - b.added)) {
+    const costs = tried(member).map((place) => ({
+      place,
+      more: (own[place] ?? 0) + (alone[member]?.[place] ?? 0),
+    }))
+    for (const { place, more } of costs.sort((a, b) => a.more - b.more)) {
       taken.push(place)
-      step(depth + 1, cost + added)
+      const next = others.map((costsOf, k) => {
+        const other = members[depth + 1 + k] ?? 0
+        return costsOf.map((before, there) => before + between(member, other, place, there))
+      })
+      step(depth + 1, cost + more, next)
       taken.pop()
     }
   }
-  step(0, 0)
+  const nothing = members.slice(from).map((member) => (choices[member] ?? []).map(() => 0))
+  step(from, 0, nothing)
   return best
+}
+
+/** The best of the last ones, with one more before them at its best beside these. */
+function withOneMore({ problem, members }: Search, from: number, inner: Choice): Choice {
+  const member = members[from] ?? 0
+  const costs = (problem.choices[member] ?? []).map((_, place) =>
+    inner.places.reduce(
+      (sum, there, k) => sum + problem.between(member, members[from + 1 + k] ?? 0, place, there),
+      problem.alone[member]?.[place] ?? 0,
+    ),
+  )
+  const place = costs.indexOf(Math.min(...costs))
+  return { places: [place, ...inner.places], cost: inner.cost + (costs[place] ?? 0) }
+}
+
+/**
+ * The best places of some radios by themselves: branch and bound, with the best of the last ones alone as what is sure
+ * to come (Verfaillie, Lemaitre and Schiex, Russian doll search, AAAI 1996).
+ * `members` in the order of their numbers. `bound`: no choice costs less; the cost itself, but where it was given up.
+ */
+function exactly(problem: Problem, members: readonly number[]): Choice & { readonly bound: number } {
+  const rest: number[] = Array.from({ length: members.length + 1 }, () => 0)
+  const search: Search = { problem, members, rest, kinds: kindsOf(problem), stepsLeft: MOST_STEPS }
+  let best: Choice = { places: [], cost: 0 }
+  for (let from = members.length - 1; from >= 0; from--) {
+    // At least what those within it cost.
+    rest[from] = rest[from + 1] ?? 0
+    best = nextDoll(search, from, withOneMore(search, from, best))
+    // Given up: what was proven of those within it stays true of all that follow.
+    if (search.stepsLeft > 0) rest[from] = best.cost
+  }
+  return { ...best, bound: rest[0] ?? 0 }
 }
 
 /** What a radio costs at a place while all others stay. */
@@ -156,13 +242,13 @@ export function planChannels(radios: readonly ChannelRadio[], hears: Hearing): C
   const channelsAt = (places: readonly number[]) => places.map((place, i) => problem.choices[i]?.[place] ?? 0)
   const all = radios.map((_, i) => i)
   if (radios.length <= MOST_EXACT) {
-    const { places, cost } = exactly(problem, all)
-    return { channels: channelsAt(places), cost, bound: cost }
+    const { places, cost, bound } = exactly(problem, all)
+    return { channels: channelsAt(places), cost, bound }
   }
   const places = bySteps(problem)
   let bound = 0
   for (let from = 0; from < all.length; from += GROUP)
-    bound += exactly(problem, all.slice(from, from + GROUP)).cost
+    bound += exactly(problem, all.slice(from, from + GROUP)).bound
   return { channels: channelsAt(places), cost: costOf(problem, places), bound }
 }
 

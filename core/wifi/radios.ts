@@ -4,7 +4,7 @@ import { factoryRadios, type PlanIndex } from '#core/queries'
 import { groupBy } from '#core/util'
 import type { AccessRadio, Device } from '#core/schema'
 import { channelSpan, centreMhz, WIDTHS, type Span } from './channels'
-import { permissionFor, type Permission } from './regulatory'
+import { isTooStrong, permissionFor, type Permission } from './regulatory'
 
 export interface ApRadio extends AccessRadio {
   readonly deviceName: string
@@ -87,6 +87,5 @@ export function limitOf(radio: AccessRadio, country: string, isOutdoors: boolean
   if (permission === 'no') return told('forbidden')
   if (permission.listenOnly) return told('listen-only', permission)
   if (permission.indoorOnly && isOutdoors) return told('indoor-only', permission)
-  // Both are written to a hundredth of a dB.
-  return told(eirpDbm(radio) > permission.eirpDbm + 0.005 ? 'too-strong' : null, permission)
+  return told(isTooStrong(eirpDbm(radio), permission) ? 'too-strong' : null, permission)
 }

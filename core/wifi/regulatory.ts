@@ -60,6 +60,10 @@ function rulesOf(country: string): Rule[] {
   return [...rules, ...pairs]
 }
 
+/** Both are written to a hundredth of a dB. */
+export const isTooStrong = (eirpDbm: number, { eirpDbm: mostDbm }: Permission): boolean =>
+  eirpDbm > mostDbm + 0.005
+
 /**
  * What is permitted on a span; `no` where no rule covers it, null where the country is not in the data.
  * Great Britain, 5,170 to 5,250 MHz: 23.01 dBm, indoors only.
@@ -79,3 +83,7 @@ export function permissionFor(country: string, { fromMhz, toMhz }: Span): Permis
     listenOnly: has('listenOnly'),
   }
 }
+
+/** The same of a radio link by its middle and its width, MHz. */
+export const linkPermission = (country: string, mhz: number, widthMhz: number): Permission | 'no' | null =>
+  permissionFor(country, { fromMhz: mhz - widthMhz / 2, toMhz: mhz + widthMhz / 2 })

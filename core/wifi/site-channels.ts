@@ -17,7 +17,6 @@ export interface SiteChannels {
   readonly radios: readonly ApRadio[]
   readonly problem: readonly ChannelRadio[]
   readonly hears: Hearing
-  readonly plan: ChannelPlan
   /** Of how many nobody knows where they hang. */
   readonly unplaced: number
 }
@@ -63,7 +62,7 @@ function choicesFor(radio: ApRadio, country: string, isOutdoors: boolean): numbe
   return permitted.length > 0 ? permitted : all
 }
 
-/** The best channels of a band's radios, or of those that are meant; null where there are none. */
+/** Radios of a band, or those that are meant, with what they hear of each other; null where there are none. */
 export function siteChannels(
   index: PlanIndex,
   band: Band,
@@ -89,10 +88,12 @@ export function siteChannels(
     radios,
     problem,
     hears,
-    plan: planChannels(problem, hears),
     unplaced: radios.filter(({ deviceId }) => !spots.has(deviceId)).length,
   }
 }
+
+/** The best channels of a band's radios. */
+export const bestChannels = ({ problem, hears }: SiteChannels): ChannelPlan => planChannels(problem, hears)
 
 export interface ChannelConflict {
   /** The two that disturb each other most. */
@@ -128,13 +129,16 @@ export function conflictOf(index: PlanIndex, band: Band): ChannelConflict | null
     ({ channel, isTyped, deviceId }) => isTyped && channel !== null && spots.has(deviceId),
   )
   if (!channels) return null
-  const { radios, problem, hears, plan } = channels
+  const { radios, problem, hears } = channels
   const now = costAsSet(
     problem.map((radio, i) => ({ ...radio, fixed: radios[i]?.channel ?? null })),
     hears,
   )
   const loudest = loudestPair(radios, hears)
-  if (!loudest || now < plan.cost + WORTH_DB) return null
+  // Where nobody disturbs another there is nothing to look for.
+  if (!loudest || now < WORTH_DB) return null
+  const plan = bestChannels(channels)
+  if (now < plan.cost + WORTH_DB) return null
   const moves = radios.flatMap((radio, i) => {
     const channel = plan.channels[i] ?? radio.channel
     return channel === null || channel === radio.channel ? [] : [{ radio, channel }]

@@ -16,7 +16,7 @@ const skerry = (): { link: RadioLink; path: Computed } => {
 }
 const zoneOf = (change: Partial<Computed>) => {
   const { link, path } = skerry()
-  return verdictsOf(link, { ...path, ...change }).find(({ key }) => key === 'zone')
+  return verdictsOf(link, { ...path, ...change }, 'GB').find(({ key }) => key === 'zone')
 }
 
 describe('what is said of a radio link', () => {
@@ -58,18 +58,36 @@ describe('what is said of a radio link', () => {
       text: expect.stringContaining('Not judged'),
     })
     const { link, path } = skerry()
-    expect(verdictsOf(link, path).filter(({ isFine }) => isFine)).toHaveLength(2)
-    expect(verdictsOf(link, { ...path, points: [] }).filter(({ isFine }) => isFine)).toEqual([])
+    expect(verdictsOf(link, path, 'GB').filter(({ isFine }) => isFine)).toHaveLength(2)
+    expect(verdictsOf(link, { ...path, points: [] }, 'GB').filter(({ isFine }) => isFine)).toEqual([])
     const dry = { ...link, settings: { ...link.settings, rainMmPerHour: null } }
-    expect(verdictsOf(dry, path).filter(({ key }) => key !== 'zone')).toMatchObject([
+    expect(verdictsOf(dry, path, 'GB').filter(({ key }) => key.startsWith('level'))).toMatchObject([
       { isFine: false, text: expect.stringContaining('Rain is not said') },
       { isFine: false },
     ])
     const strict = { ...link, settings: { ...link.settings, marginDb: 60 } }
-    expect(verdictsOf(strict, path)[0]).toMatchObject({
+    expect(verdictsOf(strict, path, 'GB')[0]).toMatchObject({
       isFine: false,
       text: expect.stringContaining('less than 60 dB to spare even for the slowest rate'),
     })
+  })
+  it('is permitted as its country says, and not judged without one', () => {
+    const { link, path } = skerry()
+    const rule = (country: string, power = 13) => {
+      const ends = [
+        { ...path.ends[0], powerDbm: power },
+        { ...path.ends[1], powerDbm: power },
+      ] as const
+      return verdictsOf(link, { ...path, ends }, country).find(({ key }) => key === 'rule')
+    }
+    // 13 dBm, 23 dBi and 0.5 dB of cable; wireless-regdb permits 26.98 dBm on 5,580 to 5,620 MHz in Great Britain.
+    expect(rule('GB')).toMatchObject({
+      isFine: false,
+      text: expect.stringMatching(/^35\.5 dBm EIRP, 27\.0 at most, looks for radar \(DFS\), in GB as of/),
+    })
+    expect(rule('GB', 4)).toMatchObject({ isFine: true })
+    for (const country of ['', 'XG'])
+      expect(rule(country, 4)).toMatchObject({ isFine: false, text: expect.stringContaining('Not judged') })
   })
   it('takes a dish by its diameter once the frequency is said', () => {
     expect(gainTyped('23', null)).toEqual({ ok: true, value: 23 })

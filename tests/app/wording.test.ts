@@ -63,7 +63,7 @@ describe('findings', () => {
         expect(text).not.toMatch(/undefined|NaN|\[object|!|^$/)
       if (finding.mend) expect(mendWords(finding.mend)).not.toBe('Mend')
     }
-    expect(tally(analysis.findings)).toBe('1 blocker, 8 warnings')
+    expect(tally(analysis.findings)).toBe('1 blocker, 9 warnings')
     expect(tally([])).toBe('nothing to mend')
   })
 })

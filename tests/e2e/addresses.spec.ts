@@ -95,7 +95,7 @@ test('a VLAN number takes its ports with it; numbers in use are refused', async 
   await saved(page, 2)
   await page.goto(`/sites/${copy}/loom`)
   await expect(cell(page, 'Ports', 'Desk telephones 1', 3)).toHaveText('55')
-  await expect(lookout(page).getByText('1 blocker, 8 warnings')).toBeVisible()
+  await expect(lookout(page).getByText('1 blocker, 9 warnings')).toBeVisible()
 })
 
 test('static addresses are added, typed and freed', async ({ planner: page }) => {

@@ -32,8 +32,8 @@ test('the frame shows the stages, and those not built lead nowhere', async ({ pl
     await expect(mast.getByRole('link', { name: unbuilt, exact: true })).toHaveCount(0)
   }
   await expect(mast.getByText('not yet part of Able Mast').first()).toBeVisible()
-  await expect(mast.getByText('1 blocker, 8 warnings')).toBeVisible()
-  await expect(lookout(page).getByText('1 blocker, 8 warnings')).toBeVisible()
+  await expect(mast.getByText('1 blocker, 9 warnings')).toBeVisible()
+  await expect(lookout(page).getByText('1 blocker, 9 warnings')).toBeVisible()
 })
 
 test('roles: a keeper reads, a rigger works, neither edits', async ({ page }) => {

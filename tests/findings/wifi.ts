@@ -6,7 +6,8 @@ const BRICK = { top: 'brick', right: 'brick', bottom: 'brick', left: 'brick' } a
 
 /** A room of 30 m, or one that is another's neighbour, with so many people at work. */
 const room = (plan: LoosePlan, id: string, xM: number, widthM: number, people: number | null): void => {
-  if (plan.brief.buildings.length === 0) plan.brief.buildings.push({ id: 'house', name: 'House' })
+  if (plan.brief.buildings.length === 0)
+    plan.brief.buildings.push({ id: 'house', name: 'House', position: null })
   plan.brief.rooms.push({
     id,
     name: `Room ${id}`,

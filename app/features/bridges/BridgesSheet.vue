@@ -12,8 +12,10 @@ import {
   type EndRow,
   type PointRow,
 } from './bridge-columns'
+import { useBearings } from './bearings'
 import { verdictsOf } from './verdict-words'
-import { percentWords, tiltWords, unsaidWords } from './words'
+import { aimWords, distanceWords, percentWords, unsaidWords } from './words'
+import { usePointer } from '~/shell/finding-navigation'
 import { usePlan } from '~/stores/plan'
 import { useSession } from '~/stores/session'
 import ListTable from '~/ui/ListTable.vue'
@@ -34,6 +36,17 @@ const points = usePointEdits()
 const links = computed(() => (plan.index ? radioLinks(plan.index) : []))
 const chosen = ref('')
 const link = computed(() => links.value.find(({ id }) => id === chosen.value) ?? links.value[0] ?? null)
+const { place } = usePointer()
+watch(
+  place,
+  ([root, id = '']) => {
+    if (root === 'links') chosen.value = id
+  },
+  { immediate: true },
+)
+const focusAt = computed(() =>
+  place.value[0] === 'links' ? { row: place.value[1] ?? '', column: 'distance' } : null,
+)
 const path = computed(() => link.value?.path ?? null)
 const ends = computed((): EndRow[] => {
   const one = link.value
@@ -48,8 +61,22 @@ const surveyed = computed((): PointRow[] => {
     return { ...point, link: one, freeText: share === undefined ? '—' : percentWords(share) }
   })
 })
-const verdicts = computed(() => (link.value && path.value ? verdictsOf(link.value, path.value) : []))
+const verdicts = computed(() =>
+  link.value && path.value ? verdictsOf(link.value, path.value, plan.draft?.site.country ?? '') : [],
+)
 const geometry = computed(() => path.value && geometryOf(path.value))
+const { bearings, unknown } = useBearings(() => link.value)
+const apart = computed(() =>
+  link.value && bearings.value ? distanceWords(link.value.lengthM, bearings.value.lengthM) : '',
+)
+function takeDistance(): void {
+  const lengthM = Math.round(bearings.value?.lengthM ?? 0)
+  const id = link.value?.id
+  plan.edit(`radio link ${lengthM} m`, '', ({ links }) => {
+    const medium = links.find((one) => one.id === id)?.medium
+    if (medium?.kind === 'radio') medium.lengthM = lengthM
+  })
+}
 
 // A new link joins two bridges that have none yet.
 const free = computed(() => (plan.index ? freeRadioPorts(plan.index) : []))
@@ -100,6 +127,7 @@ const addPoint = () => link.value && points.add(link.value, freshId(link.value.s
       :columns="columns.links"
       :rows="links"
       :name-of="(one) => one.names.join(' – ')"
+      :focus-at="focusAt"
       @remove="remove"
       @choose="(id) => (chosen = id)"
     >
@@ -123,6 +151,16 @@ const addPoint = () => link.value && points.add(link.value, freshId(link.value.s
       <p class="small soft">
         Heights from the sea, or whatever the ground is measured from. A dish may be typed as 0.65 m.
       </p>
+      <p v-if="apart" role="status">
+        {{ apart }}
+        <VBtn v-if="session.edits" @click="takeDistance"
+          >Take {{ Math.round(bearings?.lengthM ?? 0) }} m</VBtn
+        >
+      </p>
+      <p v-if="unknown.length > 0" class="small soft">
+        Bearings need the positions of {{ unknown.join(' and ') }}: type them in the
+        <NuxtLink :to="`/sites/${plan.slug}/brief`">Brief</NuxtLink>, Site and places.
+      </p>
       <p v-if="!path" class="soft" role="status">{{ unsaidWords(link.unsaid, link.names) }}</p>
       <template v-else>
         <ul class="verdicts">
@@ -130,10 +168,7 @@ const addPoint = () => link.value && points.add(link.value, freshId(link.value.s
             <b :class="verdict.isFine ? 'fine' : 'wrong-words'">{{ verdict.isFine ? 'Fine' : 'Look' }}</b>
             {{ ' ' }}<b>{{ verdict.title }}:</b> {{ verdict.text }}
           </li>
-          <li v-if="geometry">
-            <b>Aim:</b> {{ link.names[0] }} {{ tiltWords(geometry.tiltsDeg[0]) }}, {{ link.names[1] }}
-            {{ tiltWords(geometry.tiltsDeg[1]) }}, from the horizon.
-          </li>
+          <li v-if="geometry"><b>Aim:</b> {{ aimWords(link.names, geometry.tiltsDeg, bearings) }}</li>
         </ul>
         <ProfilePicture :path="path" :names="link.names" />
       </template>
@@ -157,8 +192,8 @@ const addPoint = () => link.value && points.add(link.value, freshId(link.value.s
       <BalanceTable v-if="path" :path="path" :names="link.names" />
       <p v-if="geometry" class="caution small">
         Nobody stands in front of an antenna that sends: here nearer than
-        {{ Math.max(...geometry.exposuresM).toFixed(1) }} m (ICNIRP 2020, 10 W/m²). Power, channel and place
-        need the local rule, which is not known here. Masts, roofs and ladders are for people trained for
+        {{ Math.max(...geometry.exposuresM).toFixed(1) }} m (ICNIRP 2020, 10 W/m²). What is permitted is
+        looked up, not decided here: check the local rule. Masts, roofs and ladders are for people trained for
         heights; wind, earthing and lightning protection for licensed people; local codes decide.
       </p>
     </template>

@@ -9,6 +9,7 @@ import {
   WANTED_SHARE,
   type RadioLink,
 } from '#core/radio'
+import { isTooStrong, linkPermission, REGULATORY_DATE } from '#core/wifi'
 import { dbmWords, levelWords, percentWords } from './words'
 
 export interface Verdict {
@@ -69,9 +70,29 @@ function levelVerdict(link: RadioLink, path: Computed, from: 0 | 1): Verdict {
   }
 }
 
+/** How both ends stand to the rules of the country; not judged where there are none. */
+function ruleVerdict(path: Computed, country: string): Verdict {
+  const permission = linkPermission(country, path.mhz, path.widthMhz)
+  const eirpDbm = Math.max(budgetFrom(path, 0).eirpDbm, budgetFrom(path, 1).eirpDbm)
+  const told = (isFine: boolean, text: string): Verdict => ({ key: 'rule', isFine, title: 'Permitted', text })
+  if (permission === null) {
+    const why = country === '' ? 'the country is not set' : `country ${country} is not in the data`
+    return told(false, `Not judged: ${why}. Check the local rule.`)
+  }
+  const source = `in ${country} as of ${REGULATORY_DATE}. Check the local rule.`
+  if (permission === 'no') return told(false, `No rule covers the whole channel ${source}`)
+  const cautions = [
+    ...(permission.dfs ? ['looks for radar (DFS)'] : []),
+    ...(permission.indoorOnly ? ['indoors only'] : []),
+  ]
+  const figures = [`${levelWords(eirpDbm)} dBm EIRP, ${levelWords(permission.eirpDbm)} at most`, ...cautions]
+  return told(!isTooStrong(eirpDbm, permission) && !permission.indoorOnly, `${figures.join(', ')}, ${source}`)
+}
+
 /** What a planner wants to know of a link that can be computed. */
-export const verdictsOf = (link: RadioLink, path: Computed): Verdict[] => [
+export const verdictsOf = (link: RadioLink, path: Computed, country: string): Verdict[] => [
   levelVerdict(link, path, 0),
   levelVerdict(link, path, 1),
   zoneVerdict(path, link.names),
+  ruleVerdict(path, country),
 ]

@@ -1,4 +1,4 @@
-import type { StepCode, Unsaid } from '#core/radio'
+import { isOtherDistance, type StepCode, type Unsaid } from '#core/radio'
 
 export const STEP_WORDS: Readonly<Record<StepCode, string>> = {
   power: 'Transmitter',
@@ -47,4 +47,35 @@ export const pictureWords = (names: readonly [string, string], lengthM: number):
 export const tiltWords = (degrees: number): string => {
   if (Math.abs(degrees) < 0.05) return 'level'
   return `${Math.abs(degrees).toFixed(1)}° ${degrees > 0 ? 'up' : 'down'}`
+}
+
+/** Bearings of both ends, where they are known. */
+interface Directions {
+  readonly trueDeg: readonly [number, number]
+  readonly compassDeg: readonly [number, number] | null
+}
+const degrees = (value: number): string => `${value.toFixed(1)}°`
+
+/** Where each antenna points: from north over east, as a compass shows it, and from the horizon. */
+export function aimWords(
+  names: readonly [string, string],
+  tiltsDeg: readonly [number, number],
+  directions: Directions | null,
+): string {
+  const ends = ([0, 1] as const).map((end) => {
+    const tilt = `${tiltWords(tiltsDeg[end])} from the horizon`
+    if (!directions) return `${names[end]} ${tilt}`
+    const compass = directions.compassDeg
+      ? `, ${degrees(directions.compassDeg[end])} by the compass today`
+      : ''
+    return `${names[end]} ${degrees(directions.trueDeg[end])} true${compass}, ${tilt}`
+  })
+  return `${ends.join('; ')}.`
+}
+
+/** Nothing where what is typed is what the positions say. */
+export function distanceWords(typedM: number, betweenM: number): string {
+  if (!isOtherDistance(typedM, betweenM)) return ''
+  const typed = typedM > 0 ? `${typedM.toLocaleString('en')} m is typed` : 'no distance is typed'
+  return `By their positions the ends are ${Math.round(betweenM).toLocaleString('en')} m apart; ${typed}.`
 }

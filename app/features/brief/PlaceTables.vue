@@ -17,7 +17,11 @@ const columns = { buildings: useBuildingColumns(), spans: useSpanColumns(), room
 
 const addBuilding = () =>
   brief.value &&
-  buildings.add('building added', { id: freshId(brief.value.buildings, 'building'), name: 'New building' })
+  buildings.add('building added', {
+    id: freshId(brief.value.buildings, 'building'),
+    name: 'New building',
+    position: null,
+  })
 function addSpan(): void {
   const [first, second] = brief.value?.buildings ?? []
   if (brief.value && first && second)

@@ -1,6 +1,7 @@
 import { parsePrefix4 } from '#core/address'
 import type { Problem } from '#core/util'
 import type { Building, Existing, FarSite, NeedLine, Room, Span } from '#core/schema'
+import { positionText, positionTyped } from './position'
 import { checkChoice, checkName, checkNumber, reasons, type Column } from '~/ui/columns'
 import { usePlan, type PlanDraft } from '~/stores/plan'
 
@@ -58,6 +59,18 @@ export function useBuildingColumns(): readonly Column<Building>[] {
       check: (_, text) => checkName(text),
       commit: (row, text, session) =>
         change(row.id, session, `building ${text}`, (b) => void (b.name = text)),
+    },
+    {
+      key: 'position',
+      head: 'Latitude, longitude',
+      mono: true,
+      get: ({ position }) => positionText(position),
+      check: (_, text) => reasons(positionTyped(text)),
+      commit: (row, text, session) => {
+        const position = positionTyped(text)
+        if (position.ok)
+          change(row.id, session, `${row.name}: at ${text}`, (b) => void (b.position = position.value))
+      },
     },
   ]
 }

@@ -14,7 +14,9 @@ const { place } = usePointer()
 const own = useSsidColumns()
 const columns = computed(() => props.columns ?? own)
 const focusAt = computed(() =>
-  place.value[0] === 'ssids' ? { row: place.value[1] ?? '', column: place.value[2] ?? 'name' } : null,
+  place.value[0] === 'ssids'
+    ? { row: place.value[1] ?? '', column: place.value[3] ?? place.value[2] ?? 'name' }
+    : null,
 )
 function add(): void {
   const home = plan.draft?.networks[0]

@@ -4,6 +4,7 @@ import FloorPicture from './FloorPicture.vue'
 import { useFloorView } from './floor-view'
 import { useRoomSignalColumns } from './room-columns'
 import { spotIn, useSpotColumns } from './spot-columns'
+import { usePointer } from '~/shell/finding-navigation'
 import { usePlan } from '~/stores/plan'
 import { useSession } from '~/stores/session'
 import ListTable from '~/ui/ListTable.vue'
@@ -12,6 +13,7 @@ import SheetTable from '~/ui/SheetTable.vue'
 /** Rooms as they lie, what is heard in them, and where access points hang. */
 const plan = usePlan()
 const session = useSession()
+const { place } = usePointer()
 const {
   isMoving,
   floor,
@@ -25,6 +27,9 @@ const {
   onFloor,
   buildingName,
 } = useFloorView()
+const focusAt = computed(() =>
+  place.value[1] === 'rooms' ? { row: place.value[2] ?? '', column: 'size' } : null,
+)
 const columns = { rooms: useRoomSignalColumns(), spots: useSpotColumns() }
 
 function move(what: 'room' | 'spot', id: string, xM: number, yM: number, step: string): void {
@@ -40,7 +45,7 @@ function move(what: 'room' | 'spot', id: string, xM: number, yM: number, step: s
 function addRoom(): void {
   plan.edit('room added', '', ({ brief }) => {
     if (brief.buildings.length === 0)
-      brief.buildings.push({ id: freshId([], 'building'), name: 'Main building' })
+      brief.buildings.push({ id: freshId([], 'building'), name: 'Main building', position: null })
     const [home] = brief.buildings
     if (!home) return
     const id = freshId(brief.rooms, 'room')
@@ -84,6 +89,7 @@ const removeRoom = ({ id, name }: { readonly id: string; readonly name: string }
     :rows="rooms"
     :name-of="(room) => room.name"
     add-words="Add a room"
+    :focus-at="focusAt"
     empty="No room yet."
     @add="addRoom"
     @remove="removeRoom"

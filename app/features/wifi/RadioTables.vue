@@ -1,11 +1,12 @@
 <script setup lang="ts">
 import { freshId } from '#core/edit'
-import { USUAL_RADIOS, withoutRadios } from '#core/wifi'
+import { bestChannels, USUAL_RADIOS, withoutRadios } from '#core/wifi'
 import { count } from '~/wording/count'
 import { channelsByBand, radioRows } from './channel-view'
 import { useForeignColumns } from './foreign-columns'
 import { radioIn, useRadioColumns, type RadioRow } from './radio-columns'
 import { outcomeWords, rulesWords } from './words'
+import { usePointer } from '~/shell/finding-navigation'
 import { usePlan } from '~/stores/plan'
 import { useSession } from '~/stores/session'
 import ListTable from '~/ui/ListTable.vue'
@@ -14,11 +15,18 @@ import SheetTable from '~/ui/SheetTable.vue'
 /** The radios, their channels, and the networks of others that are heard. */
 const plan = usePlan()
 const session = useSession()
+const { place } = usePointer()
 const columns = { radios: useRadioColumns(), foreign: useForeignColumns() }
 const bands = computed(() => (plan.index ? channelsByBand(plan.index) : []))
 const rows = computed(() => (plan.draft ? radioRows(plan.draft, bands.value) : []))
 const trouble = (row: RadioRow, key: string): boolean => key === 'permitted' && row.isTrouble
 
+const focusAt = computed(() => {
+  const [root, list, id = '', field = 'channel'] = place.value
+  if (root === 'wifi' && list === 'radios') return { row: id, column: field }
+  const own = root === 'devices' ? rows.value.find(({ deviceId }) => deviceId === list) : undefined
+  return own ? { row: own.id, column: 'channel' } : null
+})
 const unknown = computed(() => (plan.index ? withoutRadios(plan.index) : []))
 function addUsual(): void {
   const devices = unknown.value
@@ -31,7 +39,7 @@ function addUsual(): void {
 
 const outcome = shallowRef<readonly string[]>([])
 function planChannels(): void {
-  const chosen = bands.value
+  const chosen = bands.value.map((channels) => ({ ...channels, plan: bestChannels(channels) }))
   plan.edit('channels planned', '', (draft) => {
     for (const { radios, plan: best } of chosen)
       radios.forEach((row, i) => {
@@ -83,6 +91,7 @@ const removeForeign = ({ id }: { readonly id: string }) =>
     :name-of="(row) => `${row.deviceName}, ${row.band} GHz`"
     :readonly="!session.edits"
     :trouble="trouble"
+    :focus-at="focusAt"
   >
     <template #empty>
       No radio yet. <NuxtLink :to="`/sites/${plan.slug}/loom`">Add an access point on the Loom</NuxtLink>.

@@ -3,6 +3,7 @@ import { apRadios } from '#core/wifi'
 import AirTables from './AirTables.vue'
 import FloorTables from './FloorTables.vue'
 import RadioTables from './RadioTables.vue'
+import { usePointer } from '~/shell/finding-navigation'
 import { usePlan } from '~/stores/plan'
 import TabBar from '~/ui/TabBar.vue'
 import UndoRedo from '~/ui/UndoRedo.vue'
@@ -10,6 +11,14 @@ import UndoRedo from '~/ui/UndoRedo.vue'
 /** What the air does: where signal is, which channels, and how SSIDs are sent. */
 const plan = usePlan()
 const shown = ref('floors')
+const { place } = usePointer()
+const PART_OF: Readonly<Record<string, string>> = {
+  ssids: 'ssids',
+  wifi: 'radios',
+  devices: 'radios',
+  brief: 'floors',
+}
+watch(place, ([root = '']) => (shown.value = PART_OF[root] ?? shown.value), { immediate: true })
 const radios = computed(() => (plan.index ? apRadios(plan.index).length : 0))
 const parts = computed(() => [
   { key: 'floors', name: 'Floors' },

@@ -43,7 +43,7 @@ const AIR_COLUMNS = [
     words: (text) => `hidden ${text}`,
   }),
   ssidColumn({
-    key: 'least',
+    key: 'leastMbps',
     head: 'Least Mb/s',
     num: true,
     mono: true,

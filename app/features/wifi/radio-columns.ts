@@ -38,7 +38,7 @@ const CHANNEL = radioColumn({
 })
 const RADIO_COLUMNS = [
   radioColumn({
-    key: 'width',
+    key: 'widthMhz',
     head: 'Width, MHz',
     num: true,
     mono: true,
@@ -49,7 +49,7 @@ const RADIO_COLUMNS = [
     write: (radio, text) => void (radio.widthMhz = Number(text) as ChannelWidth),
   }),
   radioColumn({
-    key: 'power',
+    key: 'powerDbm',
     head: 'Power, dBm',
     num: true,
     mono: true,

@@ -5,6 +5,7 @@ import { BRIEF_MENDS, BRIEF_WORDS } from './brief'
 import { CABLING_MENDS, CABLING_WORDS } from './cabling'
 import { LAYER2_MENDS, LAYER2_WORDS } from './layer2'
 import { POLICY_MENDS, POLICY_WORDS } from './policy'
+import { RADIO_MENDS, RADIO_WORDS } from './radio'
 import { TUNNELS_MENDS, TUNNELS_WORDS } from './tunnels'
 import { UPLINKS_MENDS, UPLINKS_WORDS } from './uplinks'
 import { WIFI_MENDS, WIFI_WORDS } from './wifi'
@@ -19,6 +20,7 @@ const WORDS: FindingWords = {
   ...CABLING_WORDS,
   ...LAYER2_WORDS,
   ...POLICY_WORDS,
+  ...RADIO_WORDS,
   ...TUNNELS_WORDS,
   ...UPLINKS_WORDS,
   ...WIFI_WORDS,
@@ -30,6 +32,7 @@ const MENDS: MendWords = {
   ...CABLING_MENDS,
   ...LAYER2_MENDS,
   ...POLICY_MENDS,
+  ...RADIO_MENDS,
   ...TUNNELS_MENDS,
   ...UPLINKS_MENDS,
   ...WIFI_MENDS,

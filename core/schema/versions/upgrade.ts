@@ -276,6 +276,7 @@ const fromEleventh = (plan: Fields): Fields => ({
   version: 12,
   brief: within(plan['brief'], (brief) => ({
     ...brief,
+    buildings: each(brief['buildings'], (building) => ({ position: null, ...building })),
     rooms: each(brief['rooms'], (room) => ({ plot: null, ...room })),
   })),
   ssids: each(plan['ssids'], (ssid) => ({ air: AIR_12, ...ssid })),

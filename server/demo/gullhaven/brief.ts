@@ -72,10 +72,10 @@ export function brief({ clean }: Variant): Brief {
   return {
     ...BLANK_BRIEF,
     buildings: [
-      { id: 'lab', name: LAB },
-      { id: 'boat', name: BOAT },
-      { id: 'visit', name: VISIT },
-      { id: 'skerry', name: SKERRY },
+      { id: 'lab', name: LAB, position: { latDeg: 57, lonDeg: -20 } },
+      { id: 'boat', name: BOAT, position: null },
+      { id: 'visit', name: VISIT, position: null },
+      { id: 'skerry', name: SKERRY, position: { latDeg: 56.98249, lonDeg: -20.04584 } },
     ],
     spans: [
       { id: 'quay', a: 'lab', b: 'boat', distanceM: 140, crosses: 'ground' },

@@ -216,7 +216,7 @@ export function links({ clean }: Variant): Link[] {
     link('lab-switch:22', 'bridge-a:lan', cat6(38, 'outdoor')),
     link('lab-switch:23', 'lab-ap-1:1', cat6(26)),
     link('lab-switch:24', 'lab-ap-2:1', cat6(41)),
-    link('bridge-a:radio', 'bridge-b:radio', { kind: 'radio', lengthM: 3400, radio: skerryRadio }),
+    link('bridge-a:radio', 'bridge-b:radio', { kind: 'radio', lengthM: 3400, radio: skerryRadio({ clean }) }),
     link('bridge-b:lan', 'skerry-switch:1', cat6(12, 'outdoor')),
     link('boat-switch:2', 'boat-ap:1', cat6(15)),
     link('boat-switch:3', 'boat-cameras:1', cat6(30, 'outdoor')),

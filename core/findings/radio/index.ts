@@ -1,0 +1,92 @@
+// Question: does each radio link that can be computed stand up, and keep the rules of its country?
+// Method: both directions by their balance in rain, the zone at usual refraction, both ends by their EIRP. What is not
+// said, not surveyed, or of a country that is not in the data is not judged.
+// Source: ITU-R P.530-18; the open regulatory database (core/wifi).
+import { defineStage, type PlanIndex } from '#core/queries'
+import { budgetFrom, fastestAt, geometryOf, MCS, radioLinks, sensitivityDbm, WANTED_SHARE } from '#core/radio'
+import type { RadioLink } from '#core/radio'
+import { isTooStrong, linkPermission } from '#core/wifi'
+import { draft, onSheet, set, type Draft, type Finding, type Mend } from '../finding'
+
+type Computed = NonNullable<RadioLink['path']>
+const ENDS = [0, 1] as const
+const KEYS = ['a', 'b'] as const
+
+const holds = (path: Computed, marginDb: number): boolean =>
+  ENDS.every((end) => fastestAt(budgetFrom(path, end).rainDbm, path.widthMhz, marginDb) !== null)
+
+function marginFindings(link: RadioLink, path: Computed, name: string): Draft[] {
+  const { marginDb } = link.settings
+  const [slowest] = MCS
+  if (!slowest) return []
+  return ENDS.flatMap((end): Draft[] => {
+    const { rainDbm } = budgetFrom(path, end)
+    if (fastestAt(rainDbm, path.widthMhz, marginDb)) return []
+    const spareDb = Math.round(10 * (rainDbm - sensitivityDbm(slowest, path.widthMhz))) / 10
+    const at = link.names[end === 0 ? 1 : 0]
+    const values = { link: name, at, spareDb, marginDb, key: KEYS[end] }
+    return [draft('R01', 'warning', ['links', link.id, 'medium'], values)]
+  })
+}
+
+/** Less power at each end that sends too much, in whole dBm, where the link still has its margin then. */
+function quieter(link: RadioLink, path: Computed, mostDbm: number, name: string): Mend | null {
+  const lowered = ENDS.map((end) => {
+    const { powerDbm, gainDbi, feederDb } = path.ends[end]
+    return Math.min(powerDbm, Math.floor(mostDbm - gainDbi + feederDb))
+  })
+  const [first = 0, second = 0] = lowered
+  const after: Computed = {
+    ...path,
+    ends: [
+      { ...path.ends[0], powerDbm: first },
+      { ...path.ends[1], powerDbm: second },
+    ],
+  }
+  if (lowered.some((power) => power < -30) || !holds(after, link.settings.marginDb)) return null
+  const changes = ENDS.flatMap((end) => {
+    const before = path.ends[end].powerDbm
+    const place = ['links', link.id, 'medium', 'radio', 'ends', KEYS[end], 'powerDbm']
+    return lowered[end] === before ? [] : [set(place, before, lowered[end])]
+  })
+  return { code: 'lower-bridge-power', values: { link: name, ends: changes.length }, changes }
+}
+
+function ruleFindings({ plan }: PlanIndex, link: RadioLink, path: Computed, name: string): Draft[] {
+  const { country } = plan.site
+  const permission = linkPermission(country, path.mhz, path.widthMhz)
+  if (permission === null) return []
+  const eirpDbm = Math.max(...ENDS.map((end) => budgetFrom(path, end).eirpDbm))
+  const place = ['links', link.id, 'medium']
+  const values = { link: name, country, eirpDbm }
+  if (permission === 'no')
+    return [draft('R02', 'warning', place, { ...values, kind: 'forbidden', mostDbm: 0 })]
+  if (!isTooStrong(eirpDbm, permission)) return []
+  const told = { ...values, kind: 'too-strong' as const, mostDbm: permission.eirpDbm }
+  return [draft('R02', 'warning', place, told, quieter(link, path, permission.eirpDbm, name))]
+}
+
+function zoneFindings(link: RadioLink, path: Computed, name: string): Draft[] {
+  const { usual } = geometryOf(path)
+  if (!usual || usual.share >= WANTED_SHARE) return []
+  const values = { link: name, percent: Math.round(100 * usual.share), atM: usual.point.atM }
+  return [draft('R03', 'warning', ['links', link.id, 'medium'], values)]
+}
+
+const ofLinks = defineStage('radio link findings', (index): Finding[] =>
+  onSheet(
+    'bridges',
+    radioLinks(index).flatMap((link): Draft[] => {
+      const { path, names } = link
+      if (!path) return []
+      const name = names.join(' – ')
+      return [
+        ...marginFindings(link, path, name),
+        ...ruleFindings(index, link, path, name),
+        ...zoneFindings(link, path, name),
+      ]
+    }),
+  ),
+)
+
+export const checkRadio = (index: PlanIndex): Finding[] => index.get(ofLinks)

@@ -1,0 +1,38 @@
+// Question: how far are two places from each other, in which direction, and what does a compass show there?
+// Method: the geodesic on the WGS 84 ellipsoid; the World Magnetic Model of the day that is asked for. Apart from
+// `radio`, so that a browser loads the model's coefficients only where somebody aims.
+// Source: Karney, Algorithms for geodesics, J. Geodesy 87 (2013); the World Magnetic Model 2025 (NOAA and BGS).
+import geodesic from 'geographiclib-geodesic'
+import geomagnetism from 'geomagnetism'
+import type { Position } from '#core/schema'
+
+export interface PathOnEarth {
+  readonly lengthM: number
+  /** From north over east, 0 to 360 degrees: at the first place, and at the second looking back. */
+  readonly bearingsDeg: readonly [number, number]
+}
+
+const around = (degrees: number): number => ((degrees % 360) + 360) % 360
+
+export function pathBetween(first: Position, second: Position): PathOnEarth {
+  const found = geodesic.Geodesic.WGS84.Inverse(first.latDeg, first.lonDeg, second.latDeg, second.lonDeg)
+  return {
+    lengthM: found.s12 ?? 0,
+    bearingsDeg: [around(found.azi1 ?? 0), around((found.azi2 ?? 0) + 180)],
+  }
+}
+
+/**
+ * How far a compass needle points east of north, degrees, on the ground; null where no model covers the day.
+ * @param atMs the day, in ms since 1970
+ */
+export function declinationDeg({ latDeg, lonDeg }: Position, atMs: number): number | null {
+  const day = new Date(atMs)
+  const model = geomagnetism.model(day, { allowOutOfBoundsModel: true })
+  if (day < model.start_date || day > model.end_date) return null
+  return model.point([latDeg, lonDeg, 0]).decl
+}
+
+/** What a compass shows for a bearing, 0 to 360 degrees. */
+export const compassDeg = (bearingDeg: number, declination: number): number =>
+  around(bearingDeg - declination)
