@@ -73,6 +73,8 @@ export default defineNuxtConfig({
   },
   vite: {
     worker: { format: 'es' },
+    // A stage of the engine that nobody asks for is left out: defining one does nothing by itself.
+    build: { rollupOptions: { treeshake: { manualPureFunctions: ['defineStage'] } } },
     optimizeDeps: {
       include: ['immer', 'fast-json-patch', 'papaparse', 'zod', 'elkjs/lib/elk-api.js', 'vuetify'],
     },

@@ -34,13 +34,12 @@ export function useBearings(link: () => RadioLink | null) {
     const [first, second] = ends.value.map((building) => building?.position ?? null)
     return first && second ? ([first, second] as const) : null
   })
-  watch(
-    positions,
-    async (known) => {
-      if (known && !geodesy.value) geodesy.value = await import('#core/geodesy')
-    },
-    { immediate: true },
-  )
+  // The sheet is shown first; where its antennas point follows.
+  const load = async () => {
+    if (positions.value && !geodesy.value) geodesy.value = await import('#core/geodesy')
+  }
+  onNuxtReady(load)
+  watch(positions, load)
   const bearings = computed((): Bearings | null => {
     const [earth, known] = [geodesy.value, positions.value]
     if (!earth || !known) return null
