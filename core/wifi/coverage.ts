@@ -12,6 +12,8 @@ export const UNCERTAINTY_DB = 8
 /** Worst tenth of a room: from here on it is served well, or at all (common practice, without a source). */
 export const WELL_DBM = -65
 export const WEAK_DBM = -75
+/** A level as devices show it, %: 2 (dBm + 100), from 0 to 100 (common practice, without a source). */
+export const signalPercent = (dBm: number): number => Math.round(Math.max(0, Math.min(100, 2 * (dBm + 100))))
 /** A hand above a table. */
 const CLIENT_HEIGHT_M = 1
 const STOREY_M = 3

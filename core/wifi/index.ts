@@ -5,6 +5,7 @@ export {
   emittersOf,
   levelGrid,
   roomSignals,
+  signalPercent,
   stepWithin,
   UNCERTAINTY_DB,
   WEAK_DBM,

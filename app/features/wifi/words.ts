@@ -1,4 +1,12 @@
-import { hasRules, REGULATORY_DATE, WEAK_DBM, WELL_DBM, type ApRadio, type LimitTrouble } from '#core/wifi'
+import {
+  hasRules,
+  REGULATORY_DATE,
+  signalPercent,
+  WEAK_DBM,
+  WELL_DBM,
+  type ApRadio,
+  type LimitTrouble,
+} from '#core/wifi'
 import type { AccessRadio, Band, Generation, SsidAir, WallKind } from '#core/schema'
 import { count } from '~/wording/count'
 
@@ -33,11 +41,9 @@ export const SECURITY_WORDS: Readonly<Record<NonNullable<SsidAir['security']> | 
 }
 
 const minus = (value: number, digits = 0): string => value.toFixed(digits).replace('-', '−')
-/** Percent as devices show it (common practice, without a source): 2 (dBm + 100), from 0 to 100. */
-const percentOf = (dBm: number): number => Math.round(Math.max(0, Math.min(100, 2 * (dBm + 100))))
 export const levelWords = (dBm: number | null): string => (dBm === null ? '—' : `${minus(dBm)} dBm`)
 export const signalWords = (dBm: number | null): string =>
-  dBm === null ? '—' : `${minus(dBm)} dBm, ${percentOf(dBm)} %`
+  dBm === null ? '—' : `${minus(dBm)} dBm, ${signalPercent(dBm)} %`
 export const rateWords = (mbps: number): string => (mbps > 0 ? `${mbps.toFixed(0)} Mb/s` : 'none')
 
 export function servedWords(dBm: number | null): string {

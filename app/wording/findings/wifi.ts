@@ -22,7 +22,7 @@ export const WIFI_WORDS = {
   }),
   F06: ({ band, first, second, channel, dBm: level }) => ({
     title: `${first} and ${second} share the air on ${band} GHz`,
-    what: `They hear each other at ${dBm(level)}, from channel ${channel} on.`,
+    what: `They hear each other at ${dBm(level)}, the first on channel ${channel}.`,
     why: 'Of both only one can send at a time, and other channels would disturb less.',
   }),
   F07: ({ device, band, percent }) => ({
