@@ -4,6 +4,7 @@ import type { Band, WallKind } from '#core/schema'
 import { floorScale, levelLines, snapped } from './floor-picture'
 import type { SpotRow } from './spot-columns'
 import { floorWords, pictureWords } from './words'
+import { useElementSize } from '@vueuse/core'
 import { followPointer } from '~/ui/follow-pointer'
 
 /** A floor from above: its rooms, its access points, and lines of equal signal. What is drawn can be dragged. */
@@ -20,7 +21,13 @@ const emit = defineEmits<{
   moving: [isMoving: boolean]
 }>()
 
-const scale = computed(() => floorScale(props.floor.widthM, props.floor.depthM))
+// Letters keep their size on a phone: the drawing is as wide as its place.
+const { width } = useElementSize(useTemplateRef<HTMLElement>('figure'))
+const scale = computed(() =>
+  floorScale(props.floor.widthM, props.floor.depthM, Math.min(960, Math.max(280, width.value || 960))),
+)
+/** Beside its mark a name would run into the next room. */
+const isNarrow = computed(() => scale.value.width < 500)
 const lines = computed(() => levelLines(props.grid, scale.value))
 const metres = (most: number) => Array.from({ length: Math.floor(most) + 1 }, (_, i) => i)
 const squares = computed(() => ({ across: metres(props.floor.widthM), down: metres(props.floor.depthM) }))
@@ -89,7 +96,7 @@ function nudge(event: KeyboardEvent, what: 'room' | 'spot', id: string, xM: numb
 </script>
 
 <template>
-  <figure>
+  <figure ref="figure">
     <svg
       :viewBox="`0 0 ${scale.width} ${scale.height}`"
       role="group"
@@ -179,7 +186,10 @@ function nudge(event: KeyboardEvent, what: 'room' | 'spot', id: string, xM: numb
             :d="`M${scale.at(spot.xM)} ${scale.at(spot.yM) - 7}l7 12h-14Z`"
             :class="{ assumed: spot.isAssumed }"
           />
-          <text :x="scale.at(spot.xM) + 10" :y="scale.at(spot.yM) + 4">{{ device.name }}</text>
+          <text v-if="isNarrow" :x="scale.at(spot.xM)" :y="scale.at(spot.yM) + 20" text-anchor="middle">
+            {{ device.name }}
+          </text>
+          <text v-else :x="scale.at(spot.xM) + 10" :y="scale.at(spot.yM) + 4">{{ device.name }}</text>
         </g>
       </template>
     </svg>

@@ -19,12 +19,12 @@ export interface FloorScale {
   readonly at: (metres: number) => number
 }
 
-/** As large as fits, never above 60 units for a metre. */
-export function floorScale(widthM: number, depthM: number): FloorScale {
+/** As large as fits into a width, never above 60 units for a metre. */
+export function floorScale(widthM: number, depthM: number, width = WIDTH): FloorScale {
   const [across, down] = [Math.max(widthM, 1), Math.max(depthM, 1)]
-  const unit = Math.min((WIDTH - 2 * EDGE) / across, (MOST_HEIGHT - 2 * EDGE) / down, 60)
+  const unit = Math.min((width - 2 * EDGE) / across, (MOST_HEIGHT - 2 * EDGE) / down, 60)
   return {
-    width: WIDTH,
+    width,
     height: down * unit + 2 * EDGE,
     unit,
     at: (metres) => EDGE + metres * unit,
