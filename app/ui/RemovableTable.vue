@@ -11,6 +11,8 @@ const props = defineProps<{
   nameOf: (row: Row) => string
   /** Who uses a row, in words; nothing where it can go. */
   usedBy?: (row: Row) => string
+  /** Whether a row can go at all; every row where it is not said. */
+  canRemove?: (row: Row) => boolean
   trouble?: (row: Row, key: string) => boolean
   /** Its order says something: it is not sorted. */
   ordered?: boolean
@@ -23,7 +25,8 @@ const columns = computed((): readonly Column<Row>[] => [
   ...(props.usedBy ? [{ key: 'used', head: 'Used by', get: (row: Row) => props.usedBy?.(row) || '—' }] : []),
   { key: 'remove', head: '', get: () => '', width: '80px' },
 ])
-const canGo = (row: Row) => session.edits && (props.usedBy?.(row) ?? '') === ''
+const canGo = (row: Row) =>
+  session.edits && (props.usedBy?.(row) ?? '') === '' && (props.canRemove?.(row) ?? true)
 </script>
 
 <template>

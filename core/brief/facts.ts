@@ -79,7 +79,7 @@ const LINE_FACTS: readonly LineFact[] = [
 ]
 
 /** What is not known of one line. */
-export function missingOfLine(uplink: Uplink): MissingFact[] {
+export function missingOfUplink(uplink: Uplink): MissingFact[] {
   return LINE_FACTS.filter(([, , isMissing]) => isMissing(uplink)).map(([key, field, , blocks]) => ({
     key,
     place: ['uplinks', uplink.id, ...(field === 'downMbps' ? [field] : ['facts', ...field.split('.')])],
@@ -131,7 +131,7 @@ export function missingFacts(plan: Plan): MissingFact[] {
     plan.brief.equipment.flatMap((e) => (e.deviceId === null ? [] : [[e.deviceId, e] as const])),
   )
   return [
-    ...plan.uplinks.flatMap(missingOfLine),
+    ...plan.uplinks.flatMap(missingOfUplink),
     ...missingDistances(index),
     ...plan.brief.rooms
       .filter((r) => r.people === null)

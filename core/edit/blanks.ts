@@ -11,7 +11,7 @@ import type {
   Port,
   RadioEndSettings,
   RadioSettings,
-  SsidAir,
+  SsidSettings,
   StaticAssignment,
   Uplink,
   UplinkFacts,
@@ -150,9 +150,9 @@ export const BLANK_IPSEC: IpsecEnd = {
   auth: 'psk',
   starts: false,
 }
-export const BLANK_WIFI: WifiFacts = { radios: [], spots: [], foreign: [] }
+export const BLANK_WIFI: WifiFacts = { radios: [], placements: [], foreign: [] }
 /** An SSID of which nobody has said how it is secured. */
-export const BLANK_AIR: SsidAir = {
+export const BLANK_SSID_SETTINGS: SsidSettings = {
   security: null,
   bands: ['2.4', '5', '6'],
   hidden: false,

@@ -2,11 +2,11 @@
 // Method: the usual choices, made with the steps that a planner would take one by one; all of it can be changed.
 // Source: common practice, without a published source: a network each for people, guests and management, three
 // devices for each person at most, management untagged on trunks, guests let out and nowhere else.
-import type { Device, DeviceId, Network, Plan, PortMode, Selector, SsidAir } from '#core/schema'
+import type { Device, DeviceId, Network, Plan, PortMode, Selector, SsidSettings } from '#core/schema'
 import { modelOf, indexPlan } from '#core/queries'
 import { ok, problem, refuse, type Result } from '#core/util'
 import { layAllotments, proposeSubnets } from './allot'
-import { BLANK_AIR } from './blanks'
+import { BLANK_SSID_SETTINGS } from './blanks'
 import { addressInfrastructure, setPorts } from './bulk'
 import { joinSsid } from './devices'
 import { freshId } from './propose'
@@ -132,7 +132,7 @@ function withRooms(plan: Plan, { rooms, desks }: SiteWishes): Plan {
     name: roomName(rooms, turn),
     buildingId: BUILDING,
     people: Math.floor((desks + rooms - 1 - turn) / rooms),
-    plot: null,
+    outline: null,
   }))
   return {
     ...plan,
@@ -235,7 +235,7 @@ function withEdge(growth: Growth, wishes: SiteWishes, switches: readonly DeviceI
 }
 
 /** Old stations still get in, and nobody speaks at the slowest rates (common practice, without a source). */
-const USUAL_AIR: SsidAir = { ...BLANK_AIR, security: 'wpa2-wpa3', leastMbps: 6 }
+const USUAL_SSID_SETTINGS: SsidSettings = { ...BLANK_SSID_SETTINGS, security: 'wpa2-wpa3', leastMbps: 6 }
 
 function withWifi(growth: Growth, wishes: SiteWishes, apIds: readonly DeviceId[]): void {
   const air = (id: string, name: string, vlan: number, isolation: boolean) =>
@@ -247,7 +247,7 @@ function withWifi(growth: Growth, wishes: SiteWishes, apIds: readonly DeviceId[]
         networkId,
         isolation,
         apIds: [...apIds],
-        air: USUAL_AIR,
+        settings: USUAL_SSID_SETTINGS,
       }
       return { ...plan, ssids: [...plan.ssids, ssid] }
     })

@@ -1,7 +1,7 @@
 export { layAllotments, moveNetwork, placeNetwork, proposeSubnets } from './allot'
 export type { Allotment } from './allot'
 export {
-  BLANK_AIR,
+  BLANK_SSID_SETTINGS,
   BLANK_BRIEF,
   BLANK_CELLULAR,
   BLANK_FACTS,
@@ -24,6 +24,7 @@ export { joinSsid, renameDevice, setCount, setHome, setModel, setSenders, setSen
 export { firstPlan, MOST_ACCESS_POINTS, MOST_DESKS, MOST_ROOMS } from './first-plan'
 export type { SiteWishes } from './first-plan'
 export { mapApart } from './map-apart'
+export { addRoom } from './rooms'
 export {
   firstFreeAddress,
   freshId,

@@ -23,7 +23,7 @@ const problemsOf = (change: (plan: LoosePlan) => void) => {
   return read.ok ? [] : read.problems.map(({ code, place }) => `${code} ${place}`)
 }
 
-const SPOT = { buildingId: 'x', floor: 0, xM: 1, yM: 1, heightM: 2, outdoors: false }
+const PLACEMENT = { buildingId: 'x', floor: 0, xM: 1, yM: 1, heightM: 2, outdoors: false }
 
 describe('what names nothing is refused with its place', () => {
   it.each<[string, (plan: LoosePlan) => void, string]>([
@@ -37,8 +37,8 @@ describe('what names nothing is refused with its place', () => {
     ],
     [
       'a place of an access point that is gone',
-      ({ wifi }) => void wifi.spots.push({ ...SPOT, deviceId: 'gone' }),
-      'names-nothing wifi.spots[0].deviceId',
+      ({ wifi }) => void wifi.placements.push({ ...PLACEMENT, deviceId: 'gone' }),
+      'names-nothing wifi.placements[0].deviceId',
     ],
     [
       'an SSID of no network',

@@ -182,7 +182,7 @@ export function removeDevice(plan: Plan, deviceId: DeviceId): Plan {
     ssids: plan.ssids.map((s) => ({ ...s, apIds: s.apIds.filter((id) => id !== deviceId) })),
     wifi: {
       radios: plan.wifi.radios.filter((radio) => radio.deviceId !== deviceId),
-      spots: plan.wifi.spots.filter((spot) => spot.deviceId !== deviceId),
+      placements: plan.wifi.placements.filter((placement) => placement.deviceId !== deviceId),
       foreign: plan.wifi.foreign.filter((heard) => heard.deviceId !== deviceId),
     },
     uplinks: plan.uplinks.filter((u) => u.deviceId !== deviceId),

@@ -2,7 +2,6 @@
 // Method: one file for each radio that sends any; names as hexadecimal, so that no letter of one can end a line.
 // Secrets are none of a plan: passphrases stand in a file of the device's own, which is named here.
 // Source: hostapd.conf of hostapd 2.10, its commented example; hostapd 2.10 reads what is written.
-import { indexPlan } from '#core/queries'
 import type { Device, Plan, Ssid } from '#core/schema'
 import { apRadios, spanOf, type ApRadio } from '#core/wifi'
 import { hashComment } from './hash-comment'
@@ -63,7 +62,7 @@ const hexOf = (text: string): string =>
 
 /** Protected management frames: 0 none, 1 where a station can, 2 always. */
 const KEYS: Readonly<
-  Record<NonNullable<Ssid['air']['security']>, readonly [management: string, frames: 0 | 1 | 2]>
+  Record<NonNullable<Ssid['settings']['security']>, readonly [management: string, frames: 0 | 1 | 2]>
 > = {
   open: ['', 0],
   owe: ['OWE', 2],
@@ -73,7 +72,7 @@ const KEYS: Readonly<
   enterprise: ['WPA-EAP', 1],
 }
 
-function securityLines({ id, air: { security } }: Ssid): string[] {
+function securityLines({ id, settings: { security } }: Ssid): string[] {
   if (security === null) return ['# Nobody has said how it is secured: add it before this is loaded.']
   const [management, frames] = KEYS[security]
   if (management === '') return []
@@ -96,14 +95,14 @@ function securityLines({ id, air: { security } }: Ssid): string[] {
 const RATES = [60, 90, 120, 180, 240, 360, 480, 540]
 
 function ssidLines(ssid: Ssid, plan: Plan): string[] {
-  const { name, networkId, isolation, air } = ssid
+  const { name, networkId, isolation, settings } = ssid
   const vlan = plan.networks.find(({ id }) => id === networkId)?.vlan
-  const least = air.leastMbps === null ? null : air.leastMbps * 10
+  const least = settings.leastMbps === null ? null : settings.leastMbps * 10
   return [
     hashComment(name),
     `ssid2=${hexOf(name)}`,
     ...(vlan === undefined ? [] : [`bridge=br${vlan}`]),
-    `ignore_broadcast_ssid=${air.hidden ? 1 : 0}`,
+    `ignore_broadcast_ssid=${settings.hidden ? 1 : 0}`,
     `ap_isolate=${isolation ? 1 : 0}`,
     'wps_state=0',
     ...(least === null
@@ -115,10 +114,10 @@ function ssidLines(ssid: Ssid, plan: Plan): string[] {
 
 /** Files of an access point, one for each radio that sends an SSID. */
 export function hostapdFiles(plan: Plan, device: Device): { readonly name: string; readonly text: string }[] {
-  const radios = apRadios(indexPlan(plan)).filter(({ deviceId }) => deviceId === device.id)
+  const radios = apRadios(plan).filter(({ deviceId }) => deviceId === device.id)
   return radios.flatMap((radio, i) => {
     const [first, ...rest] = plan.ssids.filter(
-      ({ apIds, air }) => apIds.includes(device.id) && air.bands.includes(radio.band),
+      ({ apIds, settings }) => apIds.includes(device.id) && settings.bands.includes(radio.band),
     )
     if (!first) return []
     const lines = [

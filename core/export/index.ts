@@ -7,7 +7,7 @@ export {
   ip6Rules,
   ipBatch,
   lanName,
-  lineMark,
+  uplinkMark,
   MOST_RULE_LINES,
   nftRuleset,
   routedName,

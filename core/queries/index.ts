@@ -26,7 +26,7 @@ export {
   uplinksInOrder,
   vidsOf,
 } from './lookup'
-export { lineAddress, networkAroundLine } from './uplink-address'
+export { lineAddress, networkAroundUplink } from './uplink-address'
 export { mapsOf, rebase, translateDestination, translateSource } from './mapping'
 export type { AddressMap } from './mapping'
 export { networkInterface, readRange4 } from './network-interface'

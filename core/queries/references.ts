@@ -62,7 +62,7 @@ function ofSsids({ devices, networks, ssids }: Plan): DanglingReference[] {
 /** Radios, places and what was heard, of devices that are there. */
 function ofWifi({ devices, wifi }: Plan): DanglingReference[] {
   const ids = new Set(devices.map(({ id }) => id))
-  return (['radios', 'spots', 'foreign'] as const).flatMap((list) =>
+  return (['radios', 'placements', 'foreign'] as const).flatMap((list) =>
     wifi[list].flatMap(({ deviceId }, i) =>
       ids.has(deviceId) ? [] : [missing(['wifi', list, i, 'deviceId'], 3, deviceId)],
     ),

@@ -31,7 +31,7 @@ function modemAddress(index: PlanIndex, { deviceId, portId }: Uplink): string | 
 }
 
 /** The network of a line's own gateway that holds the line's address; null where none does. */
-export function networkAroundLine(index: PlanIndex, uplink: Uplink): Network | null {
+export function networkAroundUplink(index: PlanIndex, uplink: Uplink): Network | null {
   const own = lineAddress(index, uplink)
   if (!own) return null
   const around = index.plan.networks.find(({ routerId, subnet }) => {

@@ -22,7 +22,7 @@ import {
   uplinkGroup,
   uplinksInOrder,
   mapsOf,
-  networkAroundLine,
+  networkAroundUplink,
   type AddressMap,
   type PlanIndex,
 } from '#core/queries'
@@ -121,11 +121,11 @@ export interface Routing {
 const DEFAULT: Prefix4 = { base: ipv4(0), length: 0 }
 
 /** True where the way from an uplink's port to the internet is whole. */
-function lineIsUp(index: PlanIndex, layer2: Layer2, uplink: Uplink): boolean {
+function uplinkIsUp(index: PlanIndex, layer2: Layer2, uplink: Uplink): boolean {
   const { failed } = layer2
   if (failed.has(uplink.id)) return false
   // A gateway cannot have one subnet inside and outside.
-  if (networkAroundLine(index, uplink)) return false
+  if (networkAroundUplink(index, uplink)) return false
   return uplinkEntries(index, layer2, uplink).length > 0
 }
 
@@ -222,7 +222,7 @@ export function routingOf(
   upstreamDown: ReadonlySet<string>,
 ): Routing {
   const { failed } = layer2
-  const well = uplinksInOrder(index.plan).filter((u) => lineIsUp(index, layer2, u))
+  const well = uplinksInOrder(index.plan).filter((u) => uplinkIsUp(index, layer2, u))
   // Where nothing answers beyond an uplink, its probe finds out, or nobody does.
   const uplinks = well.filter((u) => !upstreamDown.has(u.id) || u.probe === null)
   const blackholed = new Set(uplinks.filter((u) => upstreamDown.has(u.id)).map((u) => u.id))

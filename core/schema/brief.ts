@@ -18,7 +18,7 @@ import {
   type Frozen,
   line,
 } from './common'
-import { plot } from './wifi'
+import { outline } from './wifi'
 
 /** On WGS 84, degrees; north and east are positive. */
 const position = z.strictObject({
@@ -48,7 +48,7 @@ const room = z.strictObject({
   /** People at work there; null where nobody has counted. */
   people: z.number().int().min(0).max(100_000).nullable(),
   /** Where it lies; null while it is not drawn. */
-  plot: plot.nullable(),
+  outline: outline.nullable(),
 })
 
 const needLine = z.strictObject({

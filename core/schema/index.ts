@@ -51,9 +51,9 @@ export type {
   ChannelWidth,
   ForeignNetwork,
   Generation,
-  Plot,
-  Spot,
-  SsidAir,
+  Outline,
+  Placement,
+  SsidSettings,
   WallKind,
   WifiFacts,
 } from './wifi'

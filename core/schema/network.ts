@@ -22,7 +22,7 @@ import {
   type Frozen,
   line,
 } from './common'
-import { ssidAir } from './wifi'
+import { ssidSettings } from './wifi'
 
 const staticAssignment = z.strictObject({
   id,
@@ -99,7 +99,7 @@ export const ssid = z.strictObject({
   /** Client isolation: stations of this SSID cannot talk to each other. */
   isolation: z.boolean(),
   apIds: list(deviceId, 5000),
-  air: ssidAir,
+  settings: ssidSettings,
 })
 
 /** An address given to one thing for good: typed into it (static) or handed to it by DHCP (reserved). */

@@ -26,7 +26,7 @@ const accessRadio = z.strictObject({
 })
 
 /** Where an access point hangs. */
-const spot = z.strictObject({
+const placement = z.strictObject({
   deviceId,
   buildingId,
   floor: z.number().int().min(-20).max(200),
@@ -41,7 +41,7 @@ const spot = z.strictObject({
 export const wall = z.enum(['open', 'plasterboard', 'wood', 'glass', 'brick', 'concrete', 'metal'])
 
 /** A room as a rectangle on its floor, with its four sides as one looks at the drawing. */
-export const plot = z.strictObject({
+export const outline = z.strictObject({
   floor: z.number().int().min(-20).max(200),
   xM: alongM,
   yM: alongM,
@@ -64,12 +64,12 @@ const foreignNetwork = z.strictObject({
 
 export const wifi = z.strictObject({
   radios: list(accessRadio, 5000),
-  spots: list(spot, 5000),
+  placements: list(placement, 5000),
   foreign: list(foreignNetwork, 1000),
 })
 
 /** How an SSID is sent; null: nobody has said. */
-export const ssidAir = z.strictObject({
+export const ssidSettings = z.strictObject({
   /** `owe`: open, and each station encrypted by itself (RFC 8110). `enterprise`: 802.1X. */
   security: z.enum(['open', 'owe', 'wpa2', 'wpa2-wpa3', 'wpa3', 'enterprise']).nullable(),
   bands: list(band, 3),
@@ -82,9 +82,9 @@ export type Band = z.infer<typeof band>
 export type Generation = z.infer<typeof generation>
 export type ChannelWidth = z.infer<typeof widthMhz>
 export type WallKind = z.infer<typeof wall>
-export type Plot = Frozen<z.infer<typeof plot>>
+export type Outline = Frozen<z.infer<typeof outline>>
 export interface AccessRadio extends Frozen<z.infer<typeof accessRadio>> {}
-export interface Spot extends Frozen<z.infer<typeof spot>> {}
+export interface Placement extends Frozen<z.infer<typeof placement>> {}
 export interface ForeignNetwork extends Frozen<z.infer<typeof foreignNetwork>> {}
 export interface WifiFacts extends Frozen<z.infer<typeof wifi>> {}
-export type SsidAir = Frozen<z.infer<typeof ssidAir>>
+export type SsidSettings = Frozen<z.infer<typeof ssidSettings>>

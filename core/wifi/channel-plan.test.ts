@@ -1,10 +1,10 @@
 import { describe, expect, it } from 'vitest'
 import fc from 'fast-check'
-import { indexPlan } from '#core/queries'
 import type { Plan } from '#core/schema'
 import { gullhavenPlan } from '#server/demo/gullhaven'
 import { planChannels, type ChannelRadio } from './channel-plan'
-import { bestChannels, siteChannels } from './site-channels'
+import { wifiSceneOf } from './scene'
+import { bestChannels, conflictOf, siteChannels } from './site-channels'
 
 const node = (id: number, choices: readonly number[] = [1, 6, 11]): ChannelRadio => ({
   id: `r${id}`,
@@ -95,13 +95,46 @@ describe('a channel plan', () => {
   it('of a site takes what its country permits, and says how many hang nowhere', () => {
     const base = gullhavenPlan()
     const plan: Plan = { ...base, site: { ...base.site, country: 'US' } }
-    const channels = siteChannels(indexPlan(plan), '2.4')
+    const channels = siteChannels(wifiSceneOf(plan), '2.4')
     expect(channels?.radios).toHaveLength(4)
     expect(channels?.unplaced).toBe(1)
     // The laboratory's two stay apart from each other and from the harbour's network on channel 11.
     const [first, second] = channels ? bestChannels(channels).channels : []
     expect(first).not.toBe(second)
     expect(second).not.toBe(11)
-    expect(siteChannels(indexPlan(plan), '6')).toBeNull()
+    expect(siteChannels(wifiSceneOf(plan), '6')).toBeNull()
+  })
+  it('that is better is found for the demo’s two access points on one channel, and nothing after it', () => {
+    const plan = gullhavenPlan()
+    const conflict = conflictOf(wifiSceneOf(plan), '2.4')
+    expect([conflict?.loudest.first.deviceId, conflict?.loudest.second.deviceId]).toEqual([
+      'lab-ap-1',
+      'lab-ap-2',
+    ])
+    const moved = new Map(conflict?.moves.map(({ radio, channel }) => [radio.id, channel]))
+    const radios = plan.wifi.radios.map((radio) => ({
+      ...radio,
+      channel: moved.get(radio.id) ?? radio.channel,
+    }))
+    expect(conflictOf(wifiSceneOf({ ...plan, wifi: { ...plan.wifi, radios } }), '2.4')).toBeNull()
+    expect(conflictOf(wifiSceneOf(plan), '5')).toBeNull()
+  })
+  it('takes a channel without trouble before one on which it would be too strong', () => {
+    const plan = gullhavenPlan()
+    // Great Britain permits 23.01 dBm on 36 to 48, 20 on 52 to 64: at 21 dBm EIRP the first alone are right.
+    const scene = wifiSceneOf({ ...plan, site: { ...plan.site, country: 'GB' } })
+    expect(siteChannels(scene, '5')?.problem[0]?.choices).toEqual([
+      36, 44, 100, 108, 116, 124, 132, 140, 149, 157,
+    ])
+  })
+  it('that is given up is still bounded, and never said to be better than it is', () => {
+    // Fourteen that all hear each other, on eight channels: too many alike to be tried to the end.
+    const many = Array.from({ length: 14 }, (_, i): ChannelRadio => ({
+      ...node(i, [36, 40, 44, 48, 52, 56, 60, 64]),
+      band: '5',
+    }))
+    const plan = planChannels(many, (i, j) => -60 + ((i * 7 + j * 13) % 3))
+    expect(plan.bound).toBeLessThanOrEqual(plan.cost)
+    expect(plan.cost).toBeLessThan(14 * 13 * 16)
   })
 })

@@ -5,6 +5,7 @@
 // Source: -90 dBm as what disturbs nobody any more: common practice, without a source.
 import type { ChannelWidth, ForeignNetwork, Band } from '#core/schema'
 import { channelSpan, overlap, type Span } from './channels'
+import type { Hearing } from './hearing'
 
 /** What is heard below disturbs nobody. */
 const QUIET_DBM = -90
@@ -31,9 +32,6 @@ export interface ChannelPlan {
   /** No choice has less than this; equal to the cost where it is exact. */
   readonly bound: number
 }
-
-/** Level at which the second hears the first, dBm. */
-export type Hearing = (first: number, second: number) => number
 
 const loudness = (levelDbm: number): number => Math.max(0, levelDbm - QUIET_DBM)
 
@@ -64,9 +62,6 @@ function problemOf(radios: readonly ChannelRadio[], hears: Hearing): Problem {
         }, 0),
     ),
   )
-  const weights = radios.map((_, i) =>
-    radios.map((__, j) => Math.max(loudness(hears(i, j)), loudness(hears(j, i)))),
-  )
   const all = new Map(
     spans.flatMap((own, i) => own.map((span, place) => [choices[i]?.[place] ?? 0, span] as const)),
   )
@@ -76,7 +71,10 @@ function problemOf(radios: readonly ChannelRadio[], hears: Hearing): Problem {
     choices,
     alone,
     isApart,
-    between: (i, j, a, b) => (weights[i]?.[j] ?? 0) * shared(spans[i]?.[a], spans[j]?.[b]),
+    between: (i, j, place, there) => {
+      const part = shared(spans[i]?.[place], spans[j]?.[there])
+      return part === 0 ? 0 : part * Math.max(loudness(hears(i, j)), loudness(hears(j, i)))
+    },
   }
 }
 
@@ -237,19 +235,28 @@ export function costAsSet(radios: readonly ChannelRadio[], hears: Hearing): numb
 
 const GROUP = 8
 
+const channelsAt = ({ choices }: Problem, places: readonly number[]): number[] =>
+  places.map((place, i) => choices[i]?.[place] ?? 0)
+
+/** Channels that no radio by itself would leave; quickly found, and of nothing is proven that it is best. */
+export function settledChannels(radios: readonly ChannelRadio[], hears: Hearing): Omit<ChannelPlan, 'bound'> {
+  const problem = problemOf(radios, hears)
+  const places = bySteps(problem)
+  return { channels: channelsAt(problem, places), cost: costOf(problem, places) }
+}
+
 export function planChannels(radios: readonly ChannelRadio[], hears: Hearing): ChannelPlan {
   const problem = problemOf(radios, hears)
-  const channelsAt = (places: readonly number[]) => places.map((place, i) => problem.choices[i]?.[place] ?? 0)
   const all = radios.map((_, i) => i)
   if (radios.length <= MOST_EXACT) {
     const { places, cost, bound } = exactly(problem, all)
-    return { channels: channelsAt(places), cost, bound }
+    return { channels: channelsAt(problem, places), cost, bound }
   }
-  const places = bySteps(problem)
-  let bound = 0
-  for (let from = 0; from < all.length; from += GROUP)
-    bound += exactly(problem, all.slice(from, from + GROUP)).bound
-  return { channels: channelsAt(places), cost: costOf(problem, places), bound }
+  const groups = Array.from({ length: Math.ceil(all.length / GROUP) }, (_, i) =>
+    all.slice(i * GROUP, (i + 1) * GROUP),
+  )
+  const bound = groups.reduce((sum, group) => sum + exactly(problem, group).bound, 0)
+  return { ...settledChannels(radios, hears), bound }
 }
 
 /** Of each channel that a radio could take, the loudest that it would share it with, dBm; null for nobody. */

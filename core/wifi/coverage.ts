@@ -3,8 +3,8 @@
 // two rooms share counts once. An estimate: levels on site scatter around it by some 8 dB.
 // Source: ITU-R P.525-4 (free space), P.2040-3 (walls), P.1238-11 table 4 (floors, offices; from memory).
 import { freeSpaceLossDb, wallLossDb } from '#core/radio'
-import type { Band, DeviceId } from '#core/schema'
-import { wallsOf, type DrawnRoom, type Floor, type PlacedSpot, type Wall } from './floors'
+import type { Band, DeviceId, WallKind } from '#core/schema'
+import { wallsOf, type DrawnRoom, type Floor, type KnownPlacement, type Wall } from './floors'
 import { eirpDbm, radioMhz, type ApRadio } from './radios'
 
 /** Standard deviation of what is measured around what is computed, dB (common practice, without a source). */
@@ -26,7 +26,7 @@ const SAME_WALL_M = 0.3
 
 export interface Emitter {
   readonly radio: ApRadio
-  readonly spot: PlacedSpot
+  readonly placement: KnownPlacement
   readonly mhz: number
 }
 export interface Place {
@@ -35,50 +35,101 @@ export interface Place {
   readonly heightM: number
 }
 
-/** A floor made ready: its walls with their losses at a band's frequencies. */
+/** Walls that run one way, number by number: they are looked at millions of times. */
+interface WallList {
+  readonly atM: Float64Array
+  readonly fromM: Float64Array
+  readonly toM: Float64Array
+  readonly lossDb: Float64Array
+}
+/** A floor made ready: its walls with their losses at one frequency. */
 export interface Obstacles {
   readonly floor: number
-  readonly walls: readonly (Wall & { readonly lossDb: number })[]
+  /** Along x, each at a y. */
+  readonly alongX: WallList
+  /** Along y, each at an x. */
+  readonly alongY: WallList
 }
 
 export const emittersOf = (
   radios: readonly ApRadio[],
-  spots: ReadonlyMap<DeviceId, PlacedSpot>,
+  placements: readonly KnownPlacement[],
   { buildingId }: Floor,
-): Emitter[] =>
-  radios.flatMap((radio) => {
-    const spot = spots.get(radio.deviceId)
-    return spot && spot.buildingId === buildingId ? [{ radio, spot, mhz: radioMhz(radio) }] : []
+): Emitter[] => {
+  const hangs = new Map(placements.map((placement) => [placement.deviceId, placement]))
+  return radios.flatMap((radio) => {
+    const placement = hangs.get(radio.deviceId)
+    return placement && placement.buildingId === buildingId
+      ? [{ radio, placement, mhz: radioMhz(radio) }]
+      : []
   })
+}
+
+function wallList(walls: readonly Wall[], losses: ReadonlyMap<WallKind, number>): WallList {
+  const numbers = (of: (wall: Wall) => number) => Float64Array.from(walls, of)
+  return {
+    atM: numbers(({ atM }) => atM),
+    fromM: numbers(({ fromM }) => fromM),
+    toM: numbers(({ toM }) => toM),
+    lossDb: numbers(({ kind }) => losses.get(kind) ?? 0),
+  }
+}
 
 export function obstaclesOf({ floor, rooms }: Floor, mhz: number): Obstacles {
-  const walls = rooms.flatMap(wallsOf).map((wall) => ({ ...wall, lossDb: wallLossDb(wall.kind, mhz) }))
-  return { floor, walls: walls.filter(({ lossDb }) => lossDb > 0) }
-}
-
-/** Where a line meets a wall, as a part of its length from 0 to 1; negative where it does not. */
-function meets({ isAlongX, atM, fromM, toM }: Wall, from: Place, to: Place): number {
-  const [start, end] = isAlongX ? [from.yM, to.yM] : [from.xM, to.xM]
-  if (start === end) return -1
-  const part = (atM - start) / (end - start)
-  if (part < 0 || part > 1) return -1
-  const beside = isAlongX ? from.xM + part * (to.xM - from.xM) : from.yM + part * (to.yM - from.yM)
-  return beside >= fromM && beside <= toM ? part : -1
-}
-
-function wallsBetweenDb({ walls }: Obstacles, from: Place, to: Place): number {
-  const lengthM = Math.hypot(to.xM - from.xM, to.yM - from.yM)
-  const met: (readonly [atM: number, lossDb: number])[] = []
-  for (const wall of walls) {
-    const part = meets(wall, from, to)
-    if (part >= 0) met.push([part * lengthM, wall.lossDb])
+  const all = rooms.flatMap(wallsOf).filter(({ kind }) => kind !== 'open')
+  const losses = new Map(
+    [...new Set(all.map(({ kind }) => kind))].map((kind) => [kind, wallLossDb(kind, mhz)]),
+  )
+  return {
+    floor,
+    alongX: wallList(
+      all.filter(({ isAlongX }) => isAlongX),
+      losses,
+    ),
+    alongY: wallList(
+      all.filter(({ isAlongX }) => !isAlongX),
+      losses,
+    ),
   }
+}
+
+/** A wall that a line meets: at which part of its length from 0 to 1, and what it loses. */
+type Met = readonly [part: number, lossDb: number]
+
+/**
+ * Adds the walls that a line meets; `across` are its ends towards the walls, `beside` along them.
+ * What only touches one with its end meets it as well.
+ */
+function meet(
+  { atM, fromM, toM, lossDb }: WallList,
+  across: readonly [from: number, to: number],
+  beside: readonly [from: number, to: number],
+  met: Met[],
+): void {
+  const [start, end] = across
+  if (start === end) return
+  for (let i = 0; i < atM.length; i++) {
+    const at = atM[i] as number
+    if (at < start === at < end && at !== start && at !== end) continue
+    const part = (at - start) / (end - start)
+    const where = beside[0] + part * (beside[1] - beside[0])
+    if (where >= (fromM[i] as number) && where <= (toM[i] as number)) met.push([part, lossDb[i] as number])
+  }
+}
+
+function wallsBetweenDb({ alongX, alongY }: Obstacles, from: Place, to: Place): number {
+  const met: Met[] = []
+  const [x, y] = [[from.xM, to.xM] as const, [from.yM, to.yM] as const]
+  meet(alongX, y, x, met)
+  meet(alongY, x, y, met)
+  if (met.length === 0) return 0
+  const lengthM = Math.hypot(to.xM - from.xM, to.yM - from.yM)
   met.sort((a, b) => a[0] - b[0])
   let [sum, groupAt, groupDb] = [0, -Infinity, 0]
-  for (const [atM, lossDb] of met) {
-    if (atM - groupAt > SAME_WALL_M) {
+  for (const [part, lossDb] of met) {
+    if (part * lengthM - groupAt > SAME_WALL_M) {
       sum += groupDb
-      groupAt = atM
+      groupAt = part * lengthM
       groupDb = lossDb
     } else groupDb = Math.max(groupDb, lossDb)
   }
@@ -86,14 +137,14 @@ function wallsBetweenDb({ walls }: Obstacles, from: Place, to: Place): number {
 }
 
 /** Level that a receiver without gain has at a place of a floor, dBm. */
-export function levelAt(obstacles: Obstacles, { radio, spot, mhz }: Emitter, place: Place): number {
-  const storeys = Math.abs(spot.floor - obstacles.floor)
-  const upM = (spot.floor - obstacles.floor) * STOREY_M + spot.heightM - place.heightM
-  const distanceM = Math.max(LEAST_M, Math.hypot(spot.xM - place.xM, spot.yM - place.yM, upM))
+export function levelAt(obstacles: Obstacles, { radio, placement, mhz }: Emitter, place: Place): number {
+  const storeys = Math.abs(placement.floor - obstacles.floor)
+  const upM = (placement.floor - obstacles.floor) * STOREY_M + placement.heightM - place.heightM
+  const distanceM = Math.max(LEAST_M, Math.hypot(placement.xM - place.xM, placement.yM - place.yM, upM))
   const lossDb =
     freeSpaceLossDb(mhz, distanceM / 1000) +
     storeys * FLOOR_DB[radio.band] +
-    wallsBetweenDb(obstacles, { ...spot }, place)
+    wallsBetweenDb(obstacles, placement, place)
   return eirpDbm(radio) - lossDb
 }
 
@@ -128,6 +179,11 @@ function levelsAt(
 const MOST_SQUARES = 40_000
 /** The wished step, or a coarser one where a floor would have too many squares. */
 const stepFor = (areaM2: number, stepM: number): number => Math.max(stepM, Math.sqrt(areaM2 / MOST_SQUARES))
+
+/** Walls that are looked at for one place in each room of a floor, at most: beyond it is not predicted. */
+const MOST_LOOKS = 5_000_000
+export const isPredictable = ({ rooms }: Floor, emitters: number): boolean =>
+  4 * rooms.length ** 2 * emitters <= MOST_LOOKS
 
 const FINEST_M = 0.5
 /** A step, m, at which so many walls are looked at for a whole floor; never finer than half a metre. */
@@ -173,7 +229,7 @@ function signalOf(
   emitters: readonly Emitter[],
   wishedM: number,
 ): RoomSignal {
-  const { xM, yM, widthM, depthM } = room.plot
+  const { xM, yM, widthM, depthM } = room.outline
   const stepM = stepFor(widthM * depthM, wishedM)
   const [columns, rows] = [Math.max(1, Math.round(widthM / stepM)), Math.max(1, Math.round(depthM / stepM))]
   const [best, second] = [[] as number[], [] as number[]]

@@ -2,10 +2,10 @@
 // Method: rooms that are drawn, by building and floor; an access point whose place is a drawn room hangs in its middle
 // until somebody says better.
 import { groupBy } from '#core/util'
-import type { BuildingId, DeviceId, Plan, Plot, Room, Spot, WallKind } from '#core/schema'
+import type { BuildingId, DeviceId, Plan, Outline, Room, Placement, WallKind } from '#core/schema'
 
 export interface DrawnRoom extends Room {
-  readonly plot: Plot
+  readonly outline: Outline
 }
 
 export interface Floor {
@@ -29,13 +29,13 @@ export interface Wall {
 /** Under the ceiling of a usual room (common practice, without a source). */
 export const USUAL_HEIGHT_M = 2.5
 
-const isDrawn = (room: Room): room is DrawnRoom => room.plot !== null
+const isDrawn = (room: Room): room is DrawnRoom => room.outline !== null
 
 /** Floors with a drawn room, by building in the plan's order and from the lowest. */
 export function floorsOf({ brief }: Plan): Floor[] {
   const byFloor = groupBy(
     brief.rooms.filter(isDrawn),
-    ({ buildingId, plot }) => `${buildingId} ${plot.floor}`,
+    ({ buildingId, outline }) => `${buildingId} ${outline.floor}`,
   )
   const order = new Map(brief.buildings.map(({ id }, i) => [id, i]))
   return [...byFloor.values()]
@@ -45,18 +45,18 @@ export function floorsOf({ brief }: Plan): Floor[] {
       return [
         {
           buildingId: first.buildingId,
-          floor: first.plot.floor,
+          floor: first.outline.floor,
           rooms,
-          widthM: Math.max(...rooms.map(({ plot }) => plot.xM + plot.widthM)),
-          depthM: Math.max(...rooms.map(({ plot }) => plot.yM + plot.depthM)),
+          widthM: Math.max(...rooms.map(({ outline }) => outline.xM + outline.widthM)),
+          depthM: Math.max(...rooms.map(({ outline }) => outline.yM + outline.depthM)),
         },
       ]
     })
     .sort((a, b) => (order.get(a.buildingId) ?? 0) - (order.get(b.buildingId) ?? 0) || a.floor - b.floor)
 }
 
-export function wallsOf({ plot }: DrawnRoom): Wall[] {
-  const { xM, yM, widthM, depthM, walls } = plot
+export function wallsOf({ outline }: DrawnRoom): Wall[] {
+  const { xM, yM, widthM, depthM, walls } = outline
   const along = (atM: number, kind: WallKind): Wall => ({
     isAlongX: true,
     atM,
@@ -79,30 +79,42 @@ export function wallsOf({ plot }: DrawnRoom): Wall[] {
   ]
 }
 
-export interface PlacedSpot extends Spot {
+export interface KnownPlacement extends Placement {
   /** Nobody has said where it hangs: the middle of its room is taken. */
   readonly isAssumed: boolean
 }
 
-/** Where access points hang, of those that have a place. */
-export function spotsOf({ devices, brief, wifi }: Plan): ReadonlyMap<DeviceId, PlacedSpot> {
-  const rooms = new Map(brief.rooms.filter(isDrawn).map((room) => [room.name, room]))
-  const spots = new Map<DeviceId, PlacedSpot>()
+const middleOf = (deviceId: DeviceId, { buildingId, outline }: DrawnRoom): KnownPlacement => ({
+  deviceId,
+  buildingId,
+  floor: outline.floor,
+  xM: outline.xM + outline.widthM / 2,
+  yM: outline.yM + outline.depthM / 2,
+  heightM: USUAL_HEIGHT_M,
+  outdoors: false,
+  isAssumed: true,
+})
+
+/**
+ * Where access points hang, of those that have a place. What was said of one stays true on its floor alone: who is
+ * moved to a room of another hangs in that room's middle.
+ */
+export function placementsOf({ devices, brief, wifi }: Plan): ReadonlyMap<DeviceId, KnownPlacement> {
+  const buildings = new Set(brief.buildings.map(({ id }) => id))
+  const said = new Map(wifi.placements.map((placement) => [placement.deviceId, placement]))
+  const placements = new Map<DeviceId, KnownPlacement>()
   for (const { id, kind, place } of devices) {
-    const room = rooms.get(place)
-    if (kind !== 'access-point' || !room) continue
-    const { floor, xM, yM, widthM, depthM } = room.plot
-    spots.set(id, {
-      deviceId: id,
-      buildingId: room.buildingId,
-      floor,
-      xM: xM + widthM / 2,
-      yM: yM + depthM / 2,
-      heightM: USUAL_HEIGHT_M,
-      outdoors: false,
-      isAssumed: true,
-    })
+    if (kind !== 'access-point') continue
+    // Of rooms that are called alike the first is meant, as everywhere.
+    const room = brief.rooms.find(({ name }) => name === place)
+    const own = said.get(id)
+    const drawn = room && isDrawn(room) ? room : undefined
+    const isThere =
+      own !== undefined &&
+      buildings.has(own.buildingId) &&
+      (!drawn || (own.buildingId === drawn.buildingId && own.floor === drawn.outline.floor))
+    if (isThere) placements.set(id, { ...own, isAssumed: false })
+    else if (drawn) placements.set(id, middleOf(id, drawn))
   }
-  for (const spot of wifi.spots) spots.set(spot.deviceId, { ...spot, isAssumed: false })
-  return spots
+  return placements
 }

@@ -3,6 +3,7 @@ export { WIDTHS } from './channels'
 export { loudestOn } from './channel-plan'
 export {
   emittersOf,
+  isPredictable,
   levelGrid,
   roomSignals,
   signalPercent,
@@ -12,10 +13,12 @@ export {
   WELL_DBM,
 } from './coverage'
 export type { LevelGrid, RoomSignal } from './coverage'
-export { floorsOf, spotsOf } from './floors'
-export type { Floor, PlacedSpot } from './floors'
+export { placementsOf } from './floors'
+export type { Floor, KnownPlacement } from './floors'
 export { apRadios, eirpDbm, limitOf, spanOf, USUAL_RADIOS, withoutRadios } from './radios'
 export type { ApRadio, LimitTrouble } from './radios'
 export { hasRules, isTooStrong, linkPermission, REGULATORY_DATE } from './regulatory'
-export { bestChannels, conflictOf, siteChannels } from './site-channels'
+export { wifiScene, wifiSceneOf } from './scene'
+export type { WifiScene } from './scene'
+export { bestChannels, conflictOf, MOST_JUDGED, siteChannels } from './site-channels'
 export type { SiteChannels } from './site-channels'

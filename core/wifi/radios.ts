@@ -1,8 +1,8 @@
 // Question: which Wi-Fi radios has a plan, how are they set, and what is one permitted to send?
 // Method: what the planner typed, and for access points of known models what they are shipped with.
-import { factoryRadios, type PlanIndex } from '#core/queries'
+import { factoryRadios } from '#core/queries'
 import { groupBy } from '#core/util'
-import type { AccessRadio, Device } from '#core/schema'
+import type { AccessRadio, Device, Plan } from '#core/schema'
 import { channelSpan, centreMhz, WIDTHS, type Span } from './channels'
 import { isTooStrong, permissionFor, type Permission } from './regulatory'
 
@@ -30,7 +30,7 @@ function ofDevice({ id, name, model }: Device, typed: readonly AccessRadio[]): A
 }
 
 /** Radios of all access points, in the plan's order of devices and by band. */
-export function apRadios({ plan }: PlanIndex): ApRadio[] {
+export function apRadios(plan: Plan): ApRadio[] {
   const typed = groupBy(plan.wifi.radios, ({ deviceId }) => deviceId)
   return plan.devices
     .filter(({ kind }) => kind === 'access-point')
@@ -43,9 +43,9 @@ const usual = (band: '2.4' | '5', widthMhz: 20 | 40, powerDbm: number, gainDbi: 
 export const USUAL_RADIOS = [usual('2.4', 20, 14, 3), usual('5', 40, 17, 4)] as const
 
 /** Access points of which no radio is known. */
-export function withoutRadios(index: PlanIndex): Device[] {
-  const known = new Set(apRadios(index).map(({ deviceId }) => deviceId))
-  return index.plan.devices.filter(({ id, kind }) => kind === 'access-point' && !known.has(id))
+export function withoutRadios(plan: Plan): Device[] {
+  const known = new Set(apRadios(plan).map(({ deviceId }) => deviceId))
+  return plan.devices.filter(({ id, kind }) => kind === 'access-point' && !known.has(id))
 }
 
 export const eirpDbm = ({ powerDbm, gainDbi }: AccessRadio): number => powerDbm + gainDbi

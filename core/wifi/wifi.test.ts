@@ -1,14 +1,12 @@
 import { describe, expect, it } from 'vitest'
 import fc from 'fast-check'
 import { freeSpaceLossDb, mcsOf, rateAt, rateMbps, slabTransmission, wallLossDb } from '#core/radio'
-import { indexPlan } from '#core/queries'
-import type { Plot } from '#core/schema'
-import { gullhavenPlan } from '#server/demo/gullhaven'
+import type { Outline } from '#core/schema'
 import { beaconShare, frameMs } from './airtime'
 import { channelSpan, channelsOf, overlap, WIDTHS } from './channels'
-import { emittersOf, levelAt, levelGrid, obstaclesOf, roomSignals } from './coverage'
-import { floorsOf, spotsOf, wallsOf, type DrawnRoom, type Floor } from './floors'
-import { apRadios, limitOf, type ApRadio } from './radios'
+import { levelAt, levelGrid, obstaclesOf, roomSignals } from './coverage'
+import { wallsOf, type DrawnRoom, type Floor } from './floors'
+import { limitOf, type ApRadio } from './radios'
 import { hasRules, permissionFor, REGULATORY_DATE } from './regulatory'
 
 const BRICKS = { top: 'brick', right: 'brick', bottom: 'brick', left: 'brick' } as const
@@ -122,19 +120,19 @@ describe('walls', () => {
   })
 })
 
-const room = (id: string, plot: Partial<Plot>): DrawnRoom => ({
+const room = (id: string, outline: Partial<Outline>): DrawnRoom => ({
   id,
   name: id,
   buildingId: 'house' as DrawnRoom['buildingId'],
   people: 1,
-  plot: { floor: 0, xM: 0, yM: 0, widthM: 10, depthM: 5, walls: BRICKS, ...plot },
+  outline: { floor: 0, xM: 0, yM: 0, widthM: 10, depthM: 5, walls: BRICKS, ...outline },
 })
 const floorWith = (...rooms: DrawnRoom[]): Floor => ({
   buildingId: 'house' as Floor['buildingId'],
   floor: 0,
   rooms,
-  widthM: Math.max(...rooms.map(({ plot }) => plot.xM + plot.widthM)),
-  depthM: Math.max(...rooms.map(({ plot }) => plot.yM + plot.depthM)),
+  widthM: Math.max(...rooms.map(({ outline }) => outline.xM + outline.widthM)),
+  depthM: Math.max(...rooms.map(({ outline }) => outline.yM + outline.depthM)),
 })
 const radio = (more: Partial<ApRadio> = {}): ApRadio => ({
   id: 'r',
@@ -150,7 +148,7 @@ const radio = (more: Partial<ApRadio> = {}): ApRadio => ({
   isTyped: true,
   ...more,
 })
-const spot = (xM: number, yM: number, deviceId = 'ap', floor = 0) => ({
+const placement = (xM: number, yM: number, deviceId = 'ap', floor = 0) => ({
   deviceId: deviceId as ApRadio['deviceId'],
   buildingId: 'house' as Floor['buildingId'],
   floor,
@@ -162,7 +160,7 @@ const spot = (xM: number, yM: number, deviceId = 'ap', floor = 0) => ({
 })
 const emitter = (xM: number, yM: number, floor = 0) => ({
   radio: radio(),
-  spot: spot(xM, yM, 'ap', floor),
+  placement: placement(xM, yM, 'ap', floor),
   mhz: 5180,
 })
 
@@ -191,7 +189,11 @@ describe('levels', () => {
     const slow = (floor: Floor, from: [number, number], to: [number, number]): number => {
       const inside = ([x, y]: readonly [number, number]) =>
         floor.rooms.findIndex(
-          ({ plot }) => x > plot.xM && x < plot.xM + plot.widthM && y > plot.yM && y < plot.yM + plot.depthM,
+          ({ outline }) =>
+            x > outline.xM &&
+            x < outline.xM + outline.widthM &&
+            y > outline.yM &&
+            y < outline.yM + outline.depthM,
         )
       const steps = 20_000
       let [walls, last] = [0, inside(from)]
@@ -250,7 +252,10 @@ describe('a floor', () => {
     expect([west?.bestId, west?.secondDbm]).toEqual(['ap', null])
     const far = roomSignals(
       floor,
-      [...one, { ...emitter(28, 2), radio: radio({ deviceId: 'b' as never }), spot: spot(28, 2, 'b') }],
+      [
+        ...one,
+        { ...emitter(28, 2), radio: radio({ deviceId: 'b' as never }), placement: placement(28, 2, 'b') },
+      ],
       0.5,
     )
     expect(far[1]?.bestId).toBe('b')
@@ -271,37 +276,6 @@ describe('a floor', () => {
     const above = levels.filter((level) => level > (signal?.worstTenthDbm ?? 0)).length / levels.length
     expect(above).toBeGreaterThan(0.88)
     expect(above).toBeLessThan(0.91)
-  })
-})
-
-describe('the plan’s access points', () => {
-  const plan = gullhavenPlan()
-  it('hang where it is said, else in the middle of their room; one in no drawn room hangs nowhere', () => {
-    const spots = spotsOf(plan)
-    expect(spots.get('lab-ap-1' as never)).toMatchObject({ xM: 4, yM: 4, isAssumed: false })
-    expect(spots.get('lab-ap-2' as never)).toMatchObject({
-      xM: 19,
-      yM: 4,
-      isAssumed: true,
-      buildingId: 'lab',
-    })
-    expect(spots.has('boat-ap' as never)).toBe(false)
-  })
-  it('have the radios that their model is shipped with, and what was typed', () => {
-    const radios = apRadios(indexPlan(plan))
-    expect(radios.filter(({ deviceId }) => deviceId === 'lab-ap-1')).toMatchObject([
-      { band: '2.4', channel: 6, isTyped: true },
-      { band: '5', channel: 36, isTyped: true },
-    ])
-    expect(radios.filter(({ deviceId }) => deviceId === 'boat-ap')).toMatchObject([
-      { band: '2.4', channel: null, isTyped: false },
-      { band: '5', channel: null, isTyped: false },
-    ])
-  })
-  it('are seen by building, and only by their own', () => {
-    const [lab] = floorsOf(plan)
-    const seen = lab && emittersOf(apRadios(indexPlan(plan)), spotsOf(plan), lab)
-    expect(new Set(seen?.map((one) => one.radio.deviceId))).toEqual(new Set(['lab-ap-1', 'lab-ap-2']))
   })
 })
 

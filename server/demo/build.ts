@@ -1,5 +1,5 @@
 import {
-  BLANK_AIR,
+  BLANK_SSID_SETTINGS,
   BLANK_FACTS,
   BLANK_FIXED,
   BLANK_IPSEC,
@@ -27,7 +27,7 @@ import type {
   Service,
   DeviceId,
   Ssid,
-  SsidAir,
+  SsidSettings,
   SsidId,
 } from '#core/schema'
 
@@ -134,9 +134,12 @@ export const facts = (known: Partial<UplinkFacts> = {}): Draft<UplinkFacts> =>
 export const wifi = (ssidId: SsidId): Draft<Medium> => ({ kind: 'wifi', ssidId })
 export const line: Draft<Medium> = { kind: 'line' }
 /** An SSID by its Wi-Fi's usual settings, or those given. */
-export const ssid = (fields: Omit<Draft<Ssid>, 'air'>, air: Partial<Draft<SsidAir>> = {}): Draft<Ssid> => ({
+export const ssid = (
+  fields: Omit<Draft<Ssid>, 'settings'>,
+  settings: Partial<Draft<SsidSettings>> = {},
+): Draft<Ssid> => ({
   ...fields,
-  air: { ...structuredClone(BLANK_AIR as Draft<SsidAir>), ...air },
+  settings: { ...structuredClone(BLANK_SSID_SETTINGS as Draft<SsidSettings>), ...settings },
 })
 
 export const network = (

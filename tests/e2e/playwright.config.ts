@@ -10,6 +10,8 @@ export default defineConfig({
   // Wide enough for a machine whose neighbours take its processors for a while: what is right passes at once
   // all the same.
   timeout: 150_000,
+  // Where this many failed something is wrong with all: it ends, and says so.
+  maxFailures: 12,
   expect: { timeout: 30_000 },
   use: {
     baseURL: process.env['MAST_BASE_URL'] ?? 'http://127.0.0.1:4180',

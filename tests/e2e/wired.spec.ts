@@ -65,7 +65,7 @@ test.describe('the Brief', () => {
     await accessible(page)
     await page.getByRole('button', { name: 'Add a room' }).click()
     await expect(mast(page).getByText('7 facts missing')).toBeVisible()
-    await page.getByRole('button', { name: 'Remove New room' }).click()
+    await page.getByRole('button', { name: 'Remove Room 5' }).click()
     await expect(mast(page).getByText('6 facts missing')).toBeVisible()
     await page.getByRole('tab', { name: /Needs/ }).click()
     await page.getByRole('button', { name: 'Add a need' }).click()

@@ -13,7 +13,7 @@ const room = (plan: LoosePlan, id: string, xM: number, widthM: number, people: n
     name: `Room ${id}`,
     buildingId: 'house',
     people,
-    plot: { floor: 0, xM, yM: 0, widthM, depthM: 6, walls: BRICK },
+    outline: { floor: 0, xM, yM: 0, widthM, depthM: 6, walls: BRICK },
   })
 }
 
@@ -71,15 +71,15 @@ function radios(plan: LoosePlan, ...own: readonly Partial<Radio>[]): void {
     })
   })
 }
-type Air = Parameters<typeof ssid>[1]
+type Settings = Parameters<typeof ssid>[1]
 /** An SSID at those access points. */
-const sent = (plan: LoosePlan, air: Air, ...apIds: readonly string[]): void =>
+const sent = (plan: LoosePlan, settings: Settings, ...apIds: readonly string[]): void =>
   void plan.ssids.push(
-    ssid({ id: 's', name: 'Air', networkId: 'staff', isolation: false, apIds: [...apIds] }, air),
+    ssid({ id: 's', name: 'Air', networkId: 'staff', isolation: false, apIds: [...apIds] }, settings),
   )
 
 const outdoors = (plan: LoosePlan, isOutdoors: boolean): void =>
-  void plan.wifi.spots.push({
+  void plan.wifi.placements.push({
     deviceId: 'ap1',
     buildingId: 'house',
     floor: 0,
@@ -100,7 +100,7 @@ export const WIFI_CASES: readonly Case[] = [
   [
     'F01',
     'an SSID that is open',
-    'ssids.s.air.security',
+    'ssids.s.settings.security',
     (p) => (radios(p, {}), sent(p, { security: 'open', leastMbps: 6 }, 'ap1')),
     (p) => (radios(p, {}), sent(p, { security: 'owe', leastMbps: 6 }, 'ap1')),
   ],
@@ -133,7 +133,7 @@ export const WIFI_CASES: readonly Case[] = [
   [
     'F09',
     'a name that is hidden',
-    'ssids.s.air.hidden',
+    'ssids.s.settings.hidden',
     (p) => (radios(p, {}), sent(p, { security: 'wpa3', hidden: true }, 'ap1')),
     (p) => (radios(p, {}), sent(p, { security: 'wpa3' }, 'ap1')),
   ],
@@ -163,7 +163,7 @@ export const WIFI_CASES: readonly Case[] = [
   [
     'F12',
     'no slowest rate at three access points',
-    'ssids.s.air.leastMbps',
+    'ssids.s.settings.leastMbps',
     (plan) => (
       radios(plan, {}, { channel: 40 }, { channel: 44 }),
       sent(plan, { security: 'wpa2' }, 'ap1', 'ap2', 'ap3')
@@ -176,7 +176,7 @@ export const WIFI_CASES: readonly Case[] = [
   [
     'F17',
     'people where next to nothing is heard',
-    'brief.rooms.far.plot',
+    'brief.rooms.far.outline',
     (p) => (radios(p, {}), room(p, 'far', 200, 6, 3)),
     (p) => (radios(p, {}), room(p, 'far', 30, 6, 3)),
   ],

@@ -5,7 +5,7 @@ import {
   ip6Rules,
   ipBatch,
   lanName,
-  lineMark,
+  uplinkMark,
   nftRuleset,
   wanName,
   wgName,
@@ -26,7 +26,7 @@ export const wansOf = ({ plan, uplinks }: TwinGround): Built['wans'] =>
     shared: uplink.outside === 'shared',
     probed: uplink.probe !== null,
     tables: [
-      lineMark(i + 1),
+      uplinkMark(i + 1),
       ...plan.policyRoutes
         .filter((r) => r.deviceId === uplink.deviceId)
         .flatMap((r, j) => (r.out.kind === 'uplink' && r.out.id === uplink.id ? [choiceMark(j + 1)] : [])),
@@ -183,7 +183,7 @@ function openWan6({ lines, uplinks }: TwinGround, gateway: string, wan: Wan, i: 
     `ip -n ${gateway} addr add 2001:db8:ffff:${i + 1}::2/64 dev ${wan.dev} nodad ` +
       `2>/dev/null && ip -n ${gateway} route add default via ${far} dev ` +
       `${wan.dev} metric ${i + 1} && ip -n ${gateway} route add default via ` +
-      `${far} dev ${wan.dev} table ${lineMark(i + 1)} || true`,
+      `${far} dev ${wan.dev} table ${uplinkMark(i + 1)} || true`,
   )
 }
 

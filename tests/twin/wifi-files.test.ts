@@ -30,7 +30,7 @@ const filesOf = (plan: Plan) =>
 /** With more said of each SSID of a file. */
 const whole = (text: string, rest: string): string => text.replaceAll('wps_state=0\n', `wps_state=0\n${rest}`)
 
-const SECURITIES: readonly NonNullable<Ssid['air']['security']>[] = [
+const SECURITIES: readonly NonNullable<Ssid['settings']['security']>[] = [
   'open',
   'owe',
   'wpa2',
@@ -54,7 +54,7 @@ describe('hostapd', () => {
           [
             security,
             changed(({ ssids }) =>
-              ssids.forEach(({ air }) => Object.assign(air, { security, hidden: true })),
+              ssids.forEach(({ settings }) => Object.assign(settings, { security, hidden: true })),
             ),
           ] as const,
       ),

@@ -10,6 +10,7 @@ import {
   type RadioLink,
 } from '#core/radio'
 import { isTooStrong, linkPermission, REGULATORY_DATE } from '#core/wifi'
+import { cautionsOf } from '~/wording/permitted'
 import { dbmWords, levelWords, percentWords } from './words'
 
 export interface Verdict {
@@ -81,11 +82,10 @@ function ruleVerdict(path: Computed, country: string): Verdict {
   }
   const source = `in ${country} as of ${REGULATORY_DATE}. Check the local rule.`
   if (permission === 'no') return told(false, `No rule covers the whole channel ${source}`)
-  const cautions = [
-    ...(permission.dfs ? ['looks for radar (DFS)'] : []),
-    ...(permission.indoorOnly ? ['indoors only'] : []),
+  const figures = [
+    `${levelWords(eirpDbm)} dBm EIRP, ${levelWords(permission.eirpDbm)} at most`,
+    ...cautionsOf(permission),
   ]
-  const figures = [`${levelWords(eirpDbm)} dBm EIRP, ${levelWords(permission.eirpDbm)} at most`, ...cautions]
   return told(!isTooStrong(eirpDbm, permission) && !permission.indoorOnly, `${figures.join(', ')}, ${source}`)
 }
 

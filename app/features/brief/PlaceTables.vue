@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { freshId } from '#core/edit'
+import { addRoom, freshId } from '#core/edit'
 import { useBriefList, useBuildingColumns, useRoomColumns, useSpanColumns } from './columns'
 import { siteFields, type PutSite } from './site-fields'
 import { usePlan } from '~/stores/plan'
@@ -33,17 +33,7 @@ function addSpan(): void {
       crosses: 'nothing',
     })
 }
-function addRoom(): void {
-  const home = brief.value?.buildings[0]
-  if (brief.value && home)
-    rooms.add('room added', {
-      id: freshId(brief.value.rooms, 'room'),
-      name: 'New room',
-      buildingId: home.id,
-      people: null,
-      plot: null,
-    })
-}
+const newRoom = () => plan.change('room added', '', addRoom)
 const put: PutSite = (words, key, value) =>
   plan.edit(words, `site ${key}`, (draft) => void (draft.site[key] = value))
 const fields = computed(() => (plan.draft ? siteFields(plan.draft.site, put) : []))
@@ -72,7 +62,7 @@ const fields = computed(() => (plan.draft ? siteFields(plan.draft.site, put) : [
       :name-of="(r) => r.name"
       add-words="Add a room"
       empty="No room yet."
-      @add="addRoom"
+      @add="newRoom"
       @remove="(r) => rooms.remove(r.id, `room ${r.name} removed`)"
     />
     <ListTable

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { addUplink, removeUplink } from '#core/edit'
-import { useCellularColumns, useLineColumns, useLineMoreColumns } from '~/features/uplinks/uplink-columns'
+import { useCellularColumns, useUplinkColumns, useUplinkMoreColumns } from '~/features/uplinks/uplink-columns'
 import { usePointer } from '~/shell/finding-navigation'
 import { useAnalysis } from '~/stores/analysis'
 import { usePlan } from '~/stores/plan'
@@ -13,8 +13,8 @@ const plan = usePlan()
 const session = useSession()
 const analysis = useAnalysis()
 const { place } = usePointer()
-const lineColumns = useLineColumns()
-const lineMore = useLineMoreColumns()
+const lineColumns = useUplinkColumns()
+const lineMore = useUplinkMoreColumns()
 const cellular = useCellularColumns()
 const uplinks = computed(() => plan.draft?.uplinks ?? [])
 const cellularUplinks = computed(() => uplinks.value.filter((u) => u.facts.cellular))

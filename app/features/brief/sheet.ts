@@ -11,7 +11,7 @@ export default defineSheet({
     'Before you unplug: a list made from the uplinks in use. Ticks are kept with who and when.',
     'A question mark in the tables of the uplinks stands for a fact that is not known.',
     'Needs: devices by kind with growth; subnets for them are given on Addresses.',
-    'A cellular uplink’s signal is as good as its worse half; the caution beside it counts for every antenna outside.',
+    'A cellular uplink’s signal is as good as its worse half; the caution there counts for every antenna outside.',
     'Distances and rooms decide where copper ends and fibre begins.',
   ],
 })

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { BLANK_AIR, freshId } from '#core/edit'
+import { BLANK_SSID_SETTINGS, freshId } from '#core/edit'
 import type { Ssid } from '#core/schema'
 import { useSsidColumns } from './ssid-columns'
 import { usePointer } from '~/shell/finding-navigation'
@@ -22,7 +22,7 @@ function add(): void {
   const home = plan.draft?.networks[0]
   if (!home) return
   plan.edit('SSID added', '', ({ ssids, devices }) => {
-    const air = { ...BLANK_AIR, bands: [...BLANK_AIR.bands] }
+    const settings = { ...BLANK_SSID_SETTINGS, bands: [...BLANK_SSID_SETTINGS.bands] }
     const apIds = devices.filter(({ kind }) => kind === 'access-point').map(({ id }) => id)
     ssids.push({
       id: freshId(ssids, 'ssid'),
@@ -30,7 +30,7 @@ function add(): void {
       networkId: home.id,
       isolation: false,
       apIds,
-      air,
+      settings,
     })
   })
 }

@@ -20,7 +20,7 @@ import {
   type Column,
   type Put,
 } from '~/ui/columns'
-import { useLineEdit, type UplinkDraft } from './uplink-columns'
+import { useUplinkEdit, type UplinkDraft } from './uplink-columns'
 
 // The tables of the Uplinks sheet.
 
@@ -119,7 +119,7 @@ const PROBE_COLUMNS = [
 ]
 
 /** How each line is watched, a row a line. */
-export const useProbeColumns = (): readonly Column<Uplink>[] => useColumns(PROBE_COLUMNS, useLineEdit())
+export const useProbeColumns = (): readonly Column<Uplink>[] => useColumns(PROBE_COLUMNS, useUplinkEdit())
 
 const maybe = (key: 'availablePct' | 'usualGbPerDay', head: string, most: number) =>
   ofUplink<number | null>({
@@ -183,7 +183,7 @@ const STANDBY_COLUMNS = [
 ]
 
 /** What each line is worth and what it leans on. */
-export const useStandbyColumns = (): readonly Column<Uplink>[] => useColumns(STANDBY_COLUMNS, useLineEdit())
+export const useStandbyColumns = (): readonly Column<Uplink>[] => useColumns(STANDBY_COLUMNS, useUplinkEdit())
 
 type PolicyRouteDraft = PlanDraft['policyRoutes'][number]
 const ofRoute = columnsOver<PolicyRoute, PolicyRouteDraft>()

@@ -49,7 +49,7 @@ export type UplinkDraft = PlanDraft['uplinks'][number]
 type Facts = Uplink['facts']
 
 /** Writes into one line of the plan, as one step to undo for each cell that is typed. */
-export function useLineEdit(): Put<Uplink, UplinkDraft> {
+export function useUplinkEdit(): Put<Uplink, UplinkDraft> {
   const plan = usePlan()
   return (row, session, words, recipe) =>
     plan.edit(`${row.name}: ${words}`, session, (draft) => {
@@ -214,7 +214,7 @@ const LINE_COLUMNS = [
 ]
 
 /** The facts of the provider's lines. */
-export const useLineColumns = (): readonly Column<Uplink>[] => useColumns(LINE_COLUMNS, useLineEdit())
+export const useUplinkColumns = (): readonly Column<Uplink>[] => useColumns(LINE_COLUMNS, useUplinkEdit())
 
 const tooLong = (text: string, most: number): readonly Problem[] =>
   text.length > most ? [problem('too-long', '', { text: text.slice(0, 20) })] : []
@@ -321,8 +321,8 @@ const LINE_MORE_COLUMNS = [
 ]
 
 /** Second table of the lines: what is kept elsewhere, and what the port needs. */
-export const useLineMoreColumns = (): readonly Column<Uplink>[] =>
-  useColumns(LINE_MORE_COLUMNS, useLineEdit())
+export const useUplinkMoreColumns = (): readonly Column<Uplink>[] =>
+  useColumns(LINE_MORE_COLUMNS, useUplinkEdit())
 
 type CellularKey = keyof Cellular & keyof NonNullable<UplinkDraft['facts']['cellular']>
 const cellular = <Key extends CellularKey>(
@@ -371,4 +371,5 @@ const CELLULAR_COLUMNS = [
 ]
 
 /** What cellular lines need and hear. */
-export const useCellularColumns = (): readonly Column<Uplink>[] => useColumns(CELLULAR_COLUMNS, useLineEdit())
+export const useCellularColumns = (): readonly Column<Uplink>[] =>
+  useColumns(CELLULAR_COLUMNS, useUplinkEdit())

@@ -2,7 +2,7 @@
 import type { Floor, LevelGrid } from '#core/wifi'
 import type { Band, WallKind } from '#core/schema'
 import { floorScale, levelLines, snapped } from './floor-picture'
-import type { SpotRow } from './spot-columns'
+import type { PlacementRow } from './placement-columns'
 import { floorWords, pictureWords } from './words'
 import { useElementSize } from '@vueuse/core'
 import { followPointer } from '~/ui/follow-pointer'
@@ -13,11 +13,11 @@ const props = defineProps<{
   building: string
   band: Band
   grid: LevelGrid
-  spots: readonly SpotRow[]
+  placements: readonly PlacementRow[]
   movable: boolean
 }>()
 const emit = defineEmits<{
-  move: [what: 'room' | 'spot', id: string, xM: number, yM: number, session: string]
+  move: [what: 'room' | 'placement', id: string, xM: number, yM: number, session: string]
   moving: [isMoving: boolean]
 }>()
 
@@ -43,7 +43,7 @@ const WALL_LOOKS: Readonly<Record<WallKind, readonly [width: number, dash: strin
   metal: [4, '10 3'],
 }
 const wallsDrawn = computed(() =>
-  props.floor.rooms.flatMap(({ id, plot: { xM, yM, widthM, depthM, walls } }) => {
+  props.floor.rooms.flatMap(({ id, outline: { xM, yM, widthM, depthM, walls } }) => {
     const [left, top, right, bottom] = [xM, yM, xM + widthM, yM + depthM].map(scale.value.at)
     const sides = {
       top: [left, top, right, top],
@@ -61,7 +61,7 @@ const wallsDrawn = computed(() =>
 
 const rooms = useId()
 let turn = 0
-function grab(event: PointerEvent, what: 'room' | 'spot', id: string, xM: number, yM: number): void {
+function grab(event: PointerEvent, what: 'room' | 'placement', id: string, xM: number, yM: number): void {
   if (!props.movable) return
   event.preventDefault()
   const picture = (event.currentTarget as SVGElement).ownerSVGElement
@@ -87,7 +87,7 @@ const STEPS: Readonly<Record<string, readonly [x: number, y: number]>> = {
   ArrowUp: [0, -0.5],
   ArrowDown: [0, 0.5],
 }
-function nudge(event: KeyboardEvent, what: 'room' | 'spot', id: string, xM: number, yM: number): void {
+function nudge(event: KeyboardEvent, what: 'room' | 'placement', id: string, xM: number, yM: number): void {
   const step = STEPS[event.key]
   if (!step || !props.movable) return
   event.preventDefault()
@@ -100,7 +100,9 @@ function nudge(event: KeyboardEvent, what: 'room' | 'spot', id: string, xM: numb
     <svg
       :viewBox="`0 0 ${scale.width} ${scale.height}`"
       role="group"
-      :aria-label="pictureWords(floorWords(building, floor.floor), band, floor.rooms.length, spots.length)"
+      :aria-label="
+        pictureWords(floorWords(building, floor.floor), band, floor.rooms.length, placements.length)
+      "
     >
       <g class="squares">
         <line
@@ -124,12 +126,12 @@ function nudge(event: KeyboardEvent, what: 'room' | 'spot', id: string, xM: numb
       </g>
       <clipPath :id="rooms">
         <rect
-          v-for="{ id, plot } in floor.rooms"
+          v-for="{ id, outline } in floor.rooms"
           :key="id"
-          :x="scale.at(plot.xM)"
-          :y="scale.at(plot.yM)"
-          :width="plot.widthM * scale.unit"
-          :height="plot.depthM * scale.unit"
+          :x="scale.at(outline.xM)"
+          :y="scale.at(outline.yM)"
+          :width="outline.widthM * scale.unit"
+          :height="outline.depthM * scale.unit"
         />
       </clipPath>
       <g :clip-path="`url(#${rooms})`">
@@ -153,43 +155,50 @@ function nudge(event: KeyboardEvent, what: 'room' | 'spot', id: string, xM: numb
         :stroke-dasharray="look[1]"
       />
       <g
-        v-for="{ id, name, plot } in floor.rooms"
+        v-for="{ id, name, outline } in floor.rooms"
         :key="id"
         class="room"
         :class="{ movable }"
         :tabindex="movable ? 0 : -1"
         role="img"
-        :aria-label="`Room ${name}, ${plot.widthM} by ${plot.depthM} m`"
-        @pointerdown="grab($event, 'room', id, plot.xM, plot.yM)"
-        @keydown="nudge($event, 'room', id, plot.xM, plot.yM)"
+        :aria-label="`Room ${name}, ${outline.widthM} by ${outline.depthM} m`"
+        @pointerdown="grab($event, 'room', id, outline.xM, outline.yM)"
+        @keydown="nudge($event, 'room', id, outline.xM, outline.yM)"
       >
         <rect
-          :x="scale.at(plot.xM)"
-          :y="scale.at(plot.yM)"
-          :width="plot.widthM * scale.unit"
-          :height="plot.depthM * scale.unit"
+          :x="scale.at(outline.xM)"
+          :y="scale.at(outline.yM)"
+          :width="outline.widthM * scale.unit"
+          :height="outline.depthM * scale.unit"
         />
-        <text :x="scale.at(plot.xM) + 8" :y="scale.at(plot.yM) + 18">{{ name }}</text>
+        <text :x="scale.at(outline.xM) + 8" :y="scale.at(outline.yM) + 18">{{ name }}</text>
       </g>
-      <template v-for="{ id, device, spot } in spots" :key="id">
+      <template v-for="{ id, device, placement } in placements" :key="id">
         <g
-          v-if="spot"
-          class="spot"
+          v-if="placement"
+          class="placement"
           :class="{ movable }"
           :tabindex="movable ? 0 : -1"
           role="img"
-          :aria-label="`${device.name}, ${spot.xM} m from the left, ${spot.yM} m from the top`"
-          @pointerdown="grab($event, 'spot', id, spot.xM, spot.yM)"
-          @keydown="nudge($event, 'spot', id, spot.xM, spot.yM)"
+          :aria-label="`${device.name}, ${placement.xM} m from the left, ${placement.yM} m from the top`"
+          @pointerdown="grab($event, 'placement', id, placement.xM, placement.yM)"
+          @keydown="nudge($event, 'placement', id, placement.xM, placement.yM)"
         >
           <path
-            :d="`M${scale.at(spot.xM)} ${scale.at(spot.yM) - 7}l7 12h-14Z`"
-            :class="{ assumed: spot.isAssumed }"
+            :d="`M${scale.at(placement.xM)} ${scale.at(placement.yM) - 7}l7 12h-14Z`"
+            :class="{ assumed: placement.isAssumed }"
           />
-          <text v-if="isNarrow" :x="scale.at(spot.xM)" :y="scale.at(spot.yM) + 20" text-anchor="middle">
+          <text
+            v-if="isNarrow"
+            :x="scale.at(placement.xM)"
+            :y="scale.at(placement.yM) + 20"
+            text-anchor="middle"
+          >
             {{ device.name }}
           </text>
-          <text v-else :x="scale.at(spot.xM) + 10" :y="scale.at(spot.yM) + 4">{{ device.name }}</text>
+          <text v-else :x="scale.at(placement.xM) + 10" :y="scale.at(placement.yM) + 4">
+            {{ device.name }}
+          </text>
         </g>
       </template>
     </svg>
@@ -201,7 +210,7 @@ function nudge(event: KeyboardEvent, what: 'room' | 'spot', id: string, xM: numb
         {{ String(dBm).replace('-', '−') }} dBm
       </span>
       <span>One square is 1 m.</span>
-      <span v-if="spots.some(({ spot }) => spot?.isAssumed)"
+      <span v-if="placements.some(({ placement }) => placement?.isAssumed)"
         >An open triangle: taken to hang in the middle of its room.</span
       >
       <span v-if="movable">Drag rooms and access points, or use the arrow keys.</span>
@@ -247,12 +256,12 @@ text {
   stroke: var(--panel);
   stroke-width: 3px;
 }
-.spot path {
+.placement path {
   fill: var(--ink);
   stroke: var(--ink);
   stroke-width: 1.5;
 }
-.spot .assumed {
+.placement .assumed {
   fill: var(--panel);
 }
 .movable {
@@ -260,7 +269,7 @@ text {
   touch-action: none;
 }
 .room:focus-visible rect,
-.spot:focus-visible path {
+.placement:focus-visible path {
   outline: 2px solid var(--magenta);
 }
 figcaption {

@@ -1,9 +1,9 @@
 <script setup lang="ts">
-import { freshId } from '#core/edit'
+import { addRoom } from '#core/edit'
 import FloorPicture from './FloorPicture.vue'
 import { useFloorView } from './floor-view'
 import { useRoomSignalColumns } from './room-columns'
-import { spotIn, useSpotColumns } from './spot-columns'
+import { placementIn, usePlacementColumns } from './placement-columns'
 import { usePointer } from '~/shell/finding-navigation'
 import { usePlan } from '~/stores/plan'
 import { useSession } from '~/stores/session'
@@ -16,6 +16,7 @@ const session = useSession()
 const { place } = usePointer()
 const {
   isMoving,
+  isPredicted,
   floor,
   floorKey,
   floorChoices,
@@ -30,34 +31,21 @@ const {
 const focusAt = computed(() =>
   place.value[1] === 'rooms' ? { row: place.value[2] ?? '', column: 'size' } : null,
 )
-const columns = { rooms: useRoomSignalColumns(), spots: useSpotColumns() }
+const columns = { rooms: useRoomSignalColumns(), placements: usePlacementColumns() }
 
-function move(what: 'room' | 'spot', id: string, xM: number, yM: number, step: string): void {
+function move(what: 'room' | 'placement', id: string, xM: number, yM: number, step: string): void {
   const moved = what === 'room' ? rooms.value : accessPoints.value.map(({ device }) => device)
   const name = moved.find((one) => one.id === id)?.name ?? id
   plan.edit(`${name} moved`, step, (draft) => {
     const target =
-      what === 'spot' ? spotIn(draft, id) : draft.brief.rooms.find((room) => room.id === id)?.plot
+      what === 'placement'
+        ? placementIn(draft, id)
+        : draft.brief.rooms.find((room) => room.id === id)?.outline
     if (target) Object.assign(target, { xM, yM })
   })
 }
 
-function addRoom(): void {
-  plan.edit('room added', '', ({ brief }) => {
-    if (brief.buildings.length === 0)
-      brief.buildings.push({ id: freshId([], 'building'), name: 'Main building', position: null })
-    const [home] = brief.buildings
-    if (!home) return
-    const id = freshId(brief.rooms, 'room')
-    brief.rooms.push({
-      id,
-      name: `Room ${brief.rooms.length + 1}`,
-      buildingId: home.id,
-      people: null,
-      plot: null,
-    })
-  })
-}
+const newRoom = () => plan.change('room added', '', addRoom)
 const removeRoom = ({ id, name }: { readonly id: string; readonly name: string }) =>
   plan.edit(`room ${name} removed`, '', ({ brief }) => {
     brief.rooms = brief.rooms.filter((room) => room.id !== id)
@@ -65,22 +53,25 @@ const removeRoom = ({ id, name }: { readonly id: string; readonly name: string }
 </script>
 
 <template>
-  <div v-if="floor && grid" class="choices">
+  <div v-if="floor" class="choices">
     <VSelect v-if="floorChoices.length > 1" v-model="floorKey" label="Floor" :items="floorChoices" />
     <VSelect v-if="bands.length > 0" v-model="band" label="Band" :items="bands" />
   </div>
+  <p v-if="floor && !isPredicted" class="soft empty" role="status">
+    This floor has too many rooms and access points to be predicted.
+  </p>
   <FloorPicture
     v-if="floor && grid"
     :floor="floor"
     :building="buildingName(floor.buildingId)"
     :band="band"
     :grid="grid"
-    :spots="onFloor"
+    :placements="onFloor"
     :movable="session.edits"
     @move="move"
     @moving="(moving) => (isMoving = moving)"
   />
-  <p v-else class="soft empty" role="status">
+  <p v-else-if="!floor" class="soft empty" role="status">
     No room is drawn yet, so nothing is predicted. Type the size of a room below, as 12 x 7: steps are enough.
   </p>
   <ListTable
@@ -91,13 +82,13 @@ const removeRoom = ({ id, name }: { readonly id: string; readonly name: string }
     add-words="Add a room"
     :focus-at="focusAt"
     empty="No room yet."
-    @add="addRoom"
+    @add="newRoom"
     @remove="removeRoom"
   />
   <h2>Access points</h2>
   <SheetTable
     label="Access points"
-    :columns="columns.spots"
+    :columns="columns.placements"
     :rows="accessPoints"
     :name-of="({ device }) => device.name"
     :readonly="!session.edits"

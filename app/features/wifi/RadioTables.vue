@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { freshId } from '#core/edit'
-import { bestChannels, USUAL_RADIOS, withoutRadios } from '#core/wifi'
+import { bestChannels, USUAL_RADIOS, wifiSceneOf, withoutRadios } from '#core/wifi'
 import { count } from '~/wording/count'
 import { channelsByBand, radioRows } from './channel-view'
 import { useForeignColumns } from './foreign-columns'
@@ -10,15 +10,18 @@ import { usePointer } from '~/shell/finding-navigation'
 import { usePlan } from '~/stores/plan'
 import { useSession } from '~/stores/session'
 import ListTable from '~/ui/ListTable.vue'
-import SheetTable from '~/ui/SheetTable.vue'
+import RemovableTable from '~/ui/RemovableTable.vue'
 
 /** The radios, their channels, and the networks of others that are heard. */
 const plan = usePlan()
 const session = useSession()
 const { place } = usePointer()
 const columns = { radios: useRadioColumns(), foreign: useForeignColumns() }
-const bands = computed(() => (plan.index ? channelsByBand(plan.index) : []))
-const rows = computed(() => (plan.draft ? radioRows(plan.draft, bands.value) : []))
+const scene = computed(() => (plan.draft ? wifiSceneOf(plan.draft) : null))
+const bands = computed(() => (scene.value ? channelsByBand(scene.value) : []))
+const rows = computed(() =>
+  scene.value ? radioRows(scene.value, bands.value, plan.draft?.devices ?? []) : [],
+)
 const trouble = (row: RadioRow, key: string): boolean => key === 'permitted' && row.isTrouble
 
 const focusAt = computed(() => {
@@ -27,7 +30,7 @@ const focusAt = computed(() => {
   const own = root === 'devices' ? rows.value.find(({ deviceId }) => deviceId === list) : undefined
   return own ? { row: own.id, column: 'channel' } : null
 })
-const unknown = computed(() => (plan.index ? withoutRadios(plan.index) : []))
+const unknown = computed(() => (plan.draft ? withoutRadios(plan.draft) : []))
 function addUsual(): void {
   const devices = unknown.value
   plan.edit('usual radios added', '', ({ wifi }) => {
@@ -51,6 +54,21 @@ function planChannels(): void {
     outcomeWords({ ...channels, band: channels.radios[0]?.band ?? '5' }),
   )
 }
+
+const nameOf = ({ deviceName, band }: RadioRow): string => `${deviceName}, ${band} GHz`
+function addRadio(): void {
+  const owner = plan.draft?.devices.find(({ kind }) => kind === 'access-point')
+  const [usual] = USUAL_RADIOS
+  if (!owner) return
+  plan.edit('radio added', '', ({ wifi }) => {
+    wifi.radios.push({ id: freshId(wifi.radios, 'radio'), deviceId: owner.id, ...usual })
+  })
+}
+/** What was typed of a radio goes; one that its model is shipped with is as shipped again. */
+const removeRadio = (id: string) =>
+  plan.edit('radio removed', '', ({ wifi }) => {
+    wifi.radios = wifi.radios.filter((radio) => radio.id !== id)
+  })
 
 function addForeign(): void {
   const hearer = plan.draft?.devices.find(({ kind }) => kind === 'access-point')
@@ -77,6 +95,7 @@ const removeForeign = ({ id }: { readonly id: string }) =>
   <div class="under">
     <h2>Radios</h2>
     <VBtn v-if="session.edits && rows.length > 0" @click="planChannels">Plan channels</VBtn>
+    <VBtn v-if="session.edits && (rows.length > 0 || unknown.length > 0)" @click="addRadio">Add a radio</VBtn>
     <VBtn v-if="session.edits && unknown.length > 0" @click="addUsual">
       Add usual radios to {{ count(unknown.length, 'access point') }} of unknown models
     </VBtn>
@@ -84,19 +103,20 @@ const removeForeign = ({ id }: { readonly id: string }) =>
   <div role="status">
     <p v-for="words in outcome" :key="words">{{ words }}</p>
   </div>
-  <SheetTable
+  <RemovableTable
     label="Radios"
     :columns="columns.radios"
     :rows="rows"
-    :name-of="(row) => `${row.deviceName}, ${row.band} GHz`"
-    :readonly="!session.edits"
+    :name-of="nameOf"
+    :can-remove="({ isTyped }) => isTyped"
     :trouble="trouble"
     :focus-at="focusAt"
+    @remove="removeRadio"
   >
     <template #empty>
       No radio yet. <NuxtLink :to="`/sites/${plan.slug}/loom`">Add an access point on the Loom</NuxtLink>.
     </template>
-  </SheetTable>
+  </RemovableTable>
   <p class="small soft">{{ rulesWords(plan.draft?.site.country ?? '') }}</p>
   <p class="small soft">
     Let a device choose its channel only on site and at night, never on the bench: it hears other neighbours

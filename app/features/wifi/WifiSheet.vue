@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { apRadios } from '#core/wifi'
-import AirTables from './AirTables.vue'
+import SsidSettings from './SsidSettings.vue'
 import FloorTables from './FloorTables.vue'
 import RadioTables from './RadioTables.vue'
 import { usePointer } from '~/shell/finding-navigation'
@@ -19,7 +19,7 @@ const PART_OF: Readonly<Record<string, string>> = {
   brief: 'floors',
 }
 watch(place, ([root = '']) => (shown.value = PART_OF[root] ?? shown.value), { immediate: true })
-const radios = computed(() => (plan.index ? apRadios(plan.index).length : 0))
+const radios = computed(() => (plan.draft ? apRadios(plan.draft).length : 0))
 const parts = computed(() => [
   { key: 'floors', name: 'Floors' },
   { key: 'radios', name: 'Radios and channels', tally: String(radios.value) },
@@ -40,6 +40,6 @@ const parts = computed(() => [
     <TabBar v-model="shown" :parts="parts" label="Parts of the Wi-Fi" />
     <div v-if="shown === 'floors'" role="tabpanel" aria-labelledby="tab-floors"><FloorTables /></div>
     <div v-else-if="shown === 'radios'" role="tabpanel" aria-labelledby="tab-radios"><RadioTables /></div>
-    <div v-else role="tabpanel" aria-labelledby="tab-ssids"><AirTables /></div>
+    <div v-else role="tabpanel" aria-labelledby="tab-ssids"><SsidSettings /></div>
   </section>
 </template>

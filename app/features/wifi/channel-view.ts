@@ -1,42 +1,60 @@
 // What the Radios part shows: each radio with what is permitted, who is heard on its channel, and beacons.
-import { beaconsAt, eirpDbm, limitOf, loudestOn, siteChannels, spotsOf, type SiteChannels } from '#core/wifi'
-import type { Band, Plan } from '#core/schema'
-import type { PlanIndex } from '#core/queries'
+import {
+  beaconsAt,
+  eirpDbm,
+  limitOf,
+  loudestOn,
+  MOST_JUDGED,
+  siteChannels,
+  type SiteChannels,
+  type WifiScene,
+} from '#core/wifi'
+import type { Band, Device } from '#core/schema'
 import { beaconWords, permittedWords, reasonWords } from './words'
 import type { RadioRow } from './radio-columns'
 
 const BANDS: readonly Band[] = ['2.4', '5', '6']
 
-export const channelsByBand = (index: PlanIndex): SiteChannels[] =>
-  BANDS.flatMap((band) => siteChannels(index, band) ?? [])
+export const channelsByBand = (scene: WifiScene): SiteChannels[] =>
+  BANDS.flatMap((band) => siteChannels(scene, band) ?? [])
 
-/** Who is heard on the channel that a radio has now. */
-function heardWords(channels: SiteChannels, place: number): string {
+/** Who is heard on the channels that the radios of a band have now, and what beacons take. */
+function heardOf(
+  scene: WifiScene,
+  channels: SiteChannels,
+): (place: number) => Pick<RadioRow, 'heard' | 'beacons'> {
   const { radios, problem, hears } = channels
-  const own = radios[place]?.channel ?? null
+  if (radios.length > MOST_JUDGED) return () => ({ heard: 'too many to compare', beacons: '—' })
   const chosen = radios.map(({ channel }) => channel ?? 0)
   const all = problem.map((radio, i) => ({
     ...radio,
     choices: [...new Set([...radio.choices, ...(chosen[i] ? [chosen[i]] : [])])],
   }))
-  return reasonWords(loudestOn(all, chosen, hears, place), own)
+  return (place) => ({
+    heard: reasonWords(loudestOn(all, chosen, hears, place), radios[place]?.channel ?? null),
+    beacons: beaconWords(beaconsAt(scene, channels, place)),
+  })
 }
 
-export function radioRows(plan: Plan, bands: readonly SiteChannels[]): RadioRow[] {
-  const spots = spotsOf(plan)
-  const { country } = plan.site
-  const rows = bands.flatMap((channels) =>
-    channels.radios.map((radio, i): RadioRow => {
-      const verdict = limitOf(radio, country, spots.get(radio.deviceId)?.outdoors ?? false)
+/** Rows in the order of the devices; `devices` of the plan. */
+export function radioRows(
+  scene: WifiScene,
+  bands: readonly SiteChannels[],
+  devices: readonly Device[],
+): RadioRow[] {
+  const outdoors = new Map(scene.placements.map(({ deviceId, outdoors: isOut }) => [deviceId, isOut]))
+  const rows = bands.flatMap((channels) => {
+    const heard = heardOf(scene, channels)
+    return channels.radios.map((radio, i): RadioRow => {
+      const verdict = limitOf(radio, scene.country, outdoors.get(radio.deviceId) ?? false)
       return {
         ...radio,
-        permitted: permittedWords(radio, verdict, country, eirpDbm(radio)),
+        ...heard(i),
+        permitted: permittedWords(radio, verdict, scene.country, eirpDbm(radio)),
         isTrouble: (verdict?.trouble ?? null) !== null,
-        heard: heardWords(channels, i),
-        beacons: beaconWords(beaconsAt(plan, channels, i)),
       }
-    }),
-  )
-  const order = new Map(plan.devices.map(({ id }, i) => [id, i]))
+    })
+  })
+  const order = new Map(devices.map(({ id }, i) => [id, i]))
   return rows.sort((a, b) => (order.get(a.deviceId) ?? 0) - (order.get(b.deviceId) ?? 0))
 }

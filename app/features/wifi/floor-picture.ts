@@ -1,7 +1,7 @@
 // How a floor is drawn: metres to the drawing's units, lines of equal level, and what is dragged.
 import { contours } from 'd3-contour'
 import type { LevelGrid } from '#core/wifi'
-import type { Plot } from '#core/schema'
+import type { Outline } from '#core/schema'
 
 /** Lines of equal level, dBm, from the loudest. */
 export const LEVELS_DBM = [-55, -65, -75] as const
@@ -59,7 +59,7 @@ export function levelLines({ columns, rows, stepM, levelsDbm }: LevelGrid, { at 
 export const snapped = (metres: number): number => Math.max(0, Math.round(metres * 2) / 2)
 
 /** Beside what is drawn already, from the left. */
-export const nextPlace = (drawn: readonly Plot[]): { xM: number; yM: number } => ({
+export const nextPlace = (drawn: readonly Outline[]): { xM: number; yM: number } => ({
   xM: drawn.length === 0 ? 0 : Math.max(...drawn.map(({ xM, widthM }) => xM + widthM)),
   yM: 0,
 })

@@ -1,20 +1,19 @@
 // What the Floors part shows: one floor, one band, and what is computed for them.
 import {
   emittersOf,
-  floorsOf,
+  isPredictable,
   levelGrid,
   roomSignals,
-  spotsOf,
   stepWithin,
   UNCERTAINTY_DB,
-  apRadios,
+  wifiSceneOf,
 } from '#core/wifi'
 import { rateAt } from '#core/radio'
-import type { ApRadio, Floor, RoomSignal } from '#core/wifi'
+import type { ApRadio, Floor, KnownPlacement, RoomSignal } from '#core/wifi'
 import type { ComputedRef } from 'vue'
 import type { Band, Device } from '#core/schema'
 import type { RoomRow } from './room-columns'
-import type { SpotRow } from './spot-columns'
+import type { PlacementRow } from './placement-columns'
 import { BAND_WORDS, floorWords, rateWords } from './words'
 import { usePlan } from '~/stores/plan'
 
@@ -79,34 +78,49 @@ function useChoices(floors: ComputedRef<readonly Floor[]>, radios: ComputedRef<r
   }
 }
 
-function whereWords({ place }: Device, spot: SpotRow['spot'], nameOf: (id: string) => string): string {
-  if (spot) return floorWords(nameOf(spot.buildingId), spot.floor)
+function whereWords(
+  { place }: Device,
+  placement: PlacementRow['placement'],
+  nameOf: (id: string) => string,
+): string {
+  if (placement) return floorWords(nameOf(placement.buildingId), placement.floor)
   return place === '' ? 'no place yet' : `${place}: not a drawn room`
+}
+
+function placementRow(
+  device: Device,
+  known: readonly KnownPlacement[],
+  nameOf: (id: string) => string,
+): PlacementRow {
+  const placement = known.find(({ deviceId }) => deviceId === device.id) ?? null
+  return { id: device.id, device, placement, where: whereWords(device, placement, nameOf) }
 }
 
 export function useFloorView() {
   const plan = usePlan()
   const isMoving = ref(false)
-  const radios = computed(() => (plan.index ? apRadios(plan.index) : []))
-  const floors = computed(() => (plan.draft ? floorsOf(plan.draft) : []))
-  const choices = useChoices(floors, radios)
-  const spots = computed(() => (plan.draft ? spotsOf(plan.draft) : new Map<never, never>()))
-  const ofBand = computed(() => radios.value.filter((radio) => radio.band === choices.band.value))
+  const scene = computed(() => (plan.draft ? wifiSceneOf(plan.draft) : null))
+  const choices = useChoices(
+    computed(() => scene.value?.floors ?? []),
+    computed(() => scene.value?.radios ?? []),
+  )
+  const ofBand = computed(() => (scene.value?.radios ?? []).filter(({ band }) => band === choices.band.value))
+  /** A floor with what sends there; null where it is too large to be predicted. */
   const readied = (one: Floor) => {
-    const emitters = emittersOf(ofBand.value, spots.value, one)
+    const emitters = emittersOf(ofBand.value, scene.value?.placements ?? [], one)
+    if (!isPredictable(one, emitters.length)) return null
     return { emitters, stepM: stepWithin(one, emitters.length, isMoving.value ? LOOKS / 8 : LOOKS) }
   }
 
   const grid = computed(() => {
     const one = choices.floor.value
-    if (!one) return null
-    const { emitters, stepM } = readied(one)
-    return levelGrid(one, emitters, stepM)
+    const ready = one && readied(one)
+    return one && ready ? levelGrid(one, ready.emitters, ready.stepM) : null
   })
   const rooms = computed((): RoomRow[] => {
-    const signals = floors.value.flatMap((one) => {
-      const { emitters, stepM } = readied(one)
-      return roomSignals(one, emitters, stepM)
+    const signals = (scene.value?.floors ?? []).flatMap((one) => {
+      const ready = readied(one)
+      return ready ? roomSignals(one, ready.emitters, ready.stepM) : []
     })
     const byRoom = new Map(signals.map((signal) => [signal.room.id, signal]))
     return (plan.draft?.brief.rooms ?? []).map((room) => {
@@ -114,19 +128,26 @@ export function useFloorView() {
       return { ...room, signal, rateText: signal ? rateIn(signal, ofBand.value) : '—' }
     })
   })
-  const accessPoints = computed((): SpotRow[] =>
-    (plan.draft?.devices ?? [])
-      .filter(({ kind }) => kind === 'access-point')
-      .map((device) => {
-        const spot = spots.value.get(device.id) ?? null
-        return { id: device.id, device, spot, where: whereWords(device, spot, choices.buildingName) }
-      }),
-  )
+  const accessPoints = computed((): PlacementRow[] => {
+    const known = scene.value?.placements ?? []
+    return (plan.draft?.devices ?? []).flatMap((device) =>
+      device.kind === 'access-point' ? [placementRow(device, known, choices.buildingName)] : [],
+    )
+  })
   const onFloor = computed(() => {
     const one = choices.floor.value
     return accessPoints.value.filter(
-      ({ spot }) => spot && spot.buildingId === one?.buildingId && spot.floor === one.floor,
+      ({ placement }) =>
+        placement && placement.buildingId === one?.buildingId && placement.floor === one.floor,
     )
   })
-  return { ...choices, isMoving, radios, grid, rooms, accessPoints, onFloor }
+  return {
+    ...choices,
+    isMoving,
+    isPredicted: computed(() => grid.value !== null),
+    grid,
+    rooms,
+    accessPoints,
+    onFloor,
+  }
 }

@@ -1,7 +1,7 @@
 // Radios: how they are set, what is permitted, and who is heard on their channels.
 import { freshId } from '#core/edit'
 import { WIDTHS, type ApRadio } from '#core/wifi'
-import type { AccessRadio, ChannelWidth, Generation } from '#core/schema'
+import type { AccessRadio, Band, ChannelWidth, Generation, Plan } from '#core/schema'
 import { GENERATION_WORDS } from './words'
 import { usePlan, type PlanDraft } from '~/stores/plan'
 import {
@@ -15,6 +15,7 @@ import {
   type Put,
 } from '~/ui/columns'
 
+const BANDS: readonly Band[] = ['2.4', '5', '6']
 const NOTHING = ['', '—', 'auto']
 
 export interface RadioRow extends ApRadio {
@@ -27,6 +28,34 @@ type RadioDraft = PlanDraft['wifi']['radios'][number]
 const radioColumn = columnsOver<RadioRow, RadioDraft>()
 const WIDTH_TEXTS = ['20', '40', '80', '160', '320'] as const
 const generations = Object.values(GENERATION_WORDS)
+const accessPoints = (plan: Plan) => plan.devices.filter(({ kind }) => kind === 'access-point')
+/** A radio that its model is shipped with stays where it is. */
+const OWNER = [
+  radioColumn({
+    key: 'name',
+    head: 'Access point',
+    strong: true,
+    read: ({ deviceName }) => deviceName,
+    choices: ({ isTyped, deviceName }, plan) =>
+      isTyped ? accessPoints(plan).map(({ name }) => name) : [deviceName],
+    parse: (text, _, plan) => oneOf(accessPoints(plan).map(({ name }) => name))(text),
+    write: (radio, text, draft) =>
+      void (radio.deviceId = draft.devices.find(({ name }) => name === text)?.id ?? radio.deviceId),
+  }),
+  radioColumn({
+    key: 'band',
+    head: 'GHz',
+    mono: true,
+    read: ({ band }) => band,
+    choices: ({ isTyped, band }) => (isTyped ? BANDS : [band]),
+    parse: oneOf<Band>(BANDS),
+    write: (radio, band) => {
+      radio.band = band
+      radio.channel = null
+      if (!WIDTHS[band].includes(radio.widthMhz)) radio.widthMhz = 20
+    },
+  }),
+]
 const CHANNEL = radioColumn({
   key: 'channel',
   head: 'Channel',
@@ -118,13 +147,7 @@ export function useRadioColumns(): readonly Column<RadioRow>[] {
       if (radio) recipe(radio, draft)
     })
   return [
-    {
-      key: 'name',
-      head: 'Access point',
-      strong: true,
-      get: ({ deviceName }) => deviceName,
-    },
-    { key: 'band', head: 'GHz', mono: true, get: ({ band }) => band },
+    ...useColumns(OWNER, put),
     ...useColumns([CHANNEL], put),
     { key: 'heard', head: 'Others on the channel', wraps: true, get: ({ heard }) => heard },
     { key: 'beacons', head: 'Beacons', num: true, mono: true, get: ({ beacons }) => beacons },

@@ -1,7 +1,7 @@
 // Rooms: how they lie, and what is heard in them.
 import { ok, problem, refuse, type Result } from '#core/util'
 import type { RoomSignal } from '#core/wifi'
-import type { Plot, Room } from '#core/schema'
+import type { Outline, Room } from '#core/schema'
 import { nextPlace } from './floor-picture'
 import { placeTyped, sizeTyped, wallsText, wallsTyped } from './typed'
 import { levelWords, servedWords, signalWords } from './words'
@@ -21,14 +21,15 @@ const WALLS = {
   left: 'plasterboard',
 } as const
 
-const onPlot = (room: RoomDraft, recipe: (plot: NonNullable<RoomDraft['plot']>) => void): void => {
-  if (room.plot) recipe(room.plot)
+const onOutline = (room: RoomDraft, recipe: (outline: NonNullable<RoomDraft['outline']>) => void): void => {
+  if (room.outline) recipe(room.outline)
 }
 /** What is said of the drawing of a room can be said once it has a size. */
 const drawnFirst = <Value>(row: RoomRow, read: () => Result<Value>) =>
-  row.plot ? read() : refuse(problem('not-drawn', ''))
+  row.outline ? read() : refuse(problem('not-drawn', ''))
 
-const plotted = (row: RoomRow, text: (plot: Plot) => string): string => (row.plot ? text(row.plot) : '—')
+const plotted = (row: RoomRow, text: (outline: Outline) => string): string =>
+  row.outline ? text(row.outline) : '—'
 const ROOM_COLUMNS = [
   roomColumn({
     key: 'size',
@@ -37,13 +38,13 @@ const ROOM_COLUMNS = [
     read: (row) => plotted(row, ({ widthM, depthM }) => `${widthM} × ${depthM}`),
     parse: sizeTyped,
     write: (room, size, { brief }) => {
-      if (size === null) room.plot = null
-      else if (room.plot) Object.assign(room.plot, size)
+      if (size === null) room.outline = null
+      else if (room.outline) Object.assign(room.outline, size)
       else {
-        const beside = brief.rooms.flatMap(({ buildingId, plot }) =>
-          plot && buildingId === room.buildingId && plot.floor === 0 ? [plot] : [],
+        const beside = brief.rooms.flatMap(({ buildingId, outline }) =>
+          outline && buildingId === room.buildingId && outline.floor === 0 ? [outline] : [],
         )
-        room.plot = { floor: 0, ...nextPlace(beside), ...size, walls: { ...WALLS } }
+        room.outline = { floor: 0, ...nextPlace(beside), ...size, walls: { ...WALLS } }
       }
     },
     words: (text) => `${text} m`,
@@ -54,7 +55,7 @@ const ROOM_COLUMNS = [
     mono: true,
     read: (row) => plotted(row, ({ xM, yM }) => `${xM}, ${yM}`),
     parse: (text, row) => drawnFirst(row, () => placeTyped(text)),
-    write: (room, place) => onPlot(room, (plot) => Object.assign(plot, place)),
+    write: (room, place) => onOutline(room, (outline) => Object.assign(outline, place)),
     words: (text) => `at ${text} m`,
   }),
   roomColumn({
@@ -64,7 +65,7 @@ const ROOM_COLUMNS = [
     mono: true,
     read: (row) => plotted(row, ({ floor }) => String(floor)),
     parse: (text, row) => drawnFirst(row, () => floorTyped(text)),
-    write: (room, floor) => onPlot(room, (plot) => void (plot.floor = floor)),
+    write: (room, floor) => onOutline(room, (outline) => void (outline.floor = floor)),
     words: (text) => `on floor ${text}`,
   }),
   roomColumn({
@@ -73,7 +74,7 @@ const ROOM_COLUMNS = [
     clips: true,
     read: (row) => plotted(row, ({ walls }) => wallsText(walls)),
     parse: (text, row) => drawnFirst(row, () => wallsTyped(text)),
-    write: (room, walls) => onPlot(room, (plot) => void (plot.walls = walls)),
+    write: (room, walls) => onOutline(room, (outline) => void (outline.walls = walls)),
     words: (text) => `walls ${text}`,
   }),
 ]
@@ -92,18 +93,22 @@ export function useRoomSignalColumns(): readonly Column<RoomRow>[] {
       const room = draft.brief.rooms.find(({ id }) => id === row.id)
       if (room) recipe(room, draft)
     })
+  const judgedWords = (row: RoomRow): string => {
+    if (row.signal) return servedWords(level(row))
+    return row.outline ? 'not predicted' : 'not drawn yet'
+  }
   const level = ({ signal }: RoomRow) => signal?.worstTenthDbm ?? null
   return [
     { key: 'name', head: 'Room', strong: true, get: ({ name }) => name },
     {
       key: 'served',
       head: 'Judged',
-      get: (row) => (row.signal ? servedWords(level(row)) : 'not drawn yet'),
+      get: (row) => judgedWords(row),
     },
     { key: 'level', head: 'Worst tenth', mono: true, get: (row) => signalWords(level(row)) },
     {
       key: 'second',
-      head: 'To roam',
+      head: 'Second best',
       mono: true,
       get: ({ signal }) => levelWords(signal?.secondDbm ?? null),
     },

@@ -1,6 +1,6 @@
 // What is typed into the tables of the Wi-Fi sheet.
 import { ok, problem, refuse, type Result } from '#core/util'
-import type { Band, Plot, WallKind } from '#core/schema'
+import type { Band, Outline, WallKind } from '#core/schema'
 import { WALL_WORDS } from './words'
 
 const NUMBER = String.raw`(\d{1,3}(?:\.\d{1,2})?)`
@@ -29,7 +29,7 @@ const kindOf = (word: string): WallKind | null =>
   (Object.keys(WALL_WORDS) as WallKind[]).find((kind) => WALL_WORDS[kind] === word.toLowerCase()) ?? null
 
 /** One material for all four walls, or four: top, right, bottom, left. */
-export function wallsTyped(text: string): Result<Plot['walls']> {
+export function wallsTyped(text: string): Result<Outline['walls']> {
   const words = text.split(/[\s,]+/).filter(Boolean)
   const kinds = words.map(kindOf)
   const four = kinds.length === 1 ? Array.from({ length: 4 }, () => kinds[0] ?? null) : kinds
@@ -37,7 +37,7 @@ export function wallsTyped(text: string): Result<Plot['walls']> {
   if (four.length === 4 && top && right && bottom && left) return ok({ top, right, bottom, left })
   return refuse(problem('not-walls', '', { text, choices: Object.values(WALL_WORDS).join(', ') }))
 }
-export function wallsText(walls: Plot['walls']): string {
+export function wallsText(walls: Outline['walls']): string {
   const kinds = SIDES.map((side) => WALL_WORDS[walls[side]])
   return new Set(kinds).size === 1 ? (kinds[0] ?? '') : kinds.join(', ')
 }

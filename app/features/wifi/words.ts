@@ -7,8 +7,9 @@ import {
   type ApRadio,
   type LimitTrouble,
 } from '#core/wifi'
-import type { AccessRadio, Band, Generation, SsidAir, WallKind } from '#core/schema'
+import type { AccessRadio, Band, Generation, SsidSettings, WallKind } from '#core/schema'
 import { count } from '~/wording/count'
+import { cautionsOf } from '~/wording/permitted'
 
 export const BAND_WORDS: Readonly<Record<Band, string>> = { '2.4': '2.4 GHz', '5': '5 GHz', '6': '6 GHz' }
 
@@ -30,7 +31,7 @@ export const WALL_WORDS: Readonly<Record<WallKind, string>> = {
   metal: 'metal',
 }
 
-export const SECURITY_WORDS: Readonly<Record<NonNullable<SsidAir['security']> | 'unsaid', string>> = {
+export const SECURITY_WORDS: Readonly<Record<NonNullable<SsidSettings['security']> | 'unsaid', string>> = {
   unsaid: '—',
   open: 'open',
   owe: 'open, encrypted (OWE)',
@@ -79,10 +80,7 @@ export function permittedWords(
   if (verdict === null) return country === '' ? 'country not set' : 'not in the data'
   const most = verdict.permission?.eirpDbm.toFixed(0) ?? ''
   if (verdict.trouble) return LIMIT_WORDS[verdict.trouble](most, eirpDbm.toFixed(0))
-  const cautions = [
-    ...(verdict.permission?.indoorOnly ? ['indoors only'] : []),
-    ...(verdict.permission?.dfs ? ['looks for radar (DFS)'] : []),
-  ]
+  const cautions = verdict.permission ? cautionsOf(verdict.permission) : []
   return [`up to ${most} dBm EIRP`, ...cautions].join(', ')
 }
 

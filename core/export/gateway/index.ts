@@ -1,4 +1,4 @@
-export { choiceMark, lanName, lineMark, routedName, wanName, wgName } from './interfaces'
+export { choiceMark, lanName, uplinkMark, routedName, wanName, wgName } from './interfaces'
 export { dnsmasqConf, isKept, poolParts } from './dhcp-server'
 export { ip6Rules, ipBatch } from './routing'
 export { countRuleLines, MOST_RULE_LINES } from './rule-lines'

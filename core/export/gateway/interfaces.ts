@@ -15,7 +15,7 @@ export const wgName = (place: number): string => `wg${place}`
 export const routedName = (place: number): string => `rt${place}`
 
 /** Firewall mark, and number of the routing table, of an uplink by its place from 1. */
-export const lineMark = (place: number): number => 0x100 + place
+export const uplinkMark = (place: number): number => 0x100 + place
 /** The same of a policy route. */
 export const choiceMark = (place: number): number => 0x1000 + place
 

@@ -13,7 +13,7 @@ import { localPrefixes, nextHopPrefix, routedPorts } from '#core/filter'
 import { findPort, ipv6PrefixOf } from '#core/queries'
 import type { Network, Plan, PolicyRoute, DeviceId } from '#core/schema'
 import { orNull } from '#core/util'
-import { choiceMark, gatewayParts, lanName, lineMark, routedName, type GatewayParts } from './interfaces'
+import { choiceMark, gatewayParts, lanName, uplinkMark, routedName, type GatewayParts } from './interfaces'
 import { hashComment } from '../hash-comment'
 import { sharingRules } from './sharing'
 
@@ -122,7 +122,9 @@ function choosingRules(parts: GatewayParts): string[] {
   if (uplinks.length < 2 && policyRoutes.length === 0) return []
   return [
     'rule add pref 100 lookup main suppress_prefixlength 0',
-    ...uplinks.map((_, i) => `rule add pref ${200 + i} fwmark ${lineMark(i + 1)} lookup ${lineMark(i + 1)}`),
+    ...uplinks.map(
+      (_, i) => `rule add pref ${200 + i} fwmark ${uplinkMark(i + 1)} lookup ${uplinkMark(i + 1)}`,
+    ),
     ...policyRoutes.flatMap((policyRoute, i) => policyRouteLines(parts, policyRoute, i + 1)),
     ...sharingRules(uplinks),
   ]
@@ -133,7 +135,7 @@ function delegatedRules({ uplinks }: GatewayParts): string[] {
   const rules = uplinks.flatMap(({ facts }, i) =>
     facts.delegated6 === null
       ? []
-      : [`rule add pref ${300 + i} from ${facts.delegated6} lookup ${lineMark(i + 1)}`],
+      : [`rule add pref ${300 + i} from ${facts.delegated6} lookup ${uplinkMark(i + 1)}`],
   )
   return rules.length > 0 ? ['rule add pref 299 lookup main suppress_prefixlength 0', ...rules] : []
 }
@@ -142,7 +144,7 @@ function delegatedRules({ uplinks }: GatewayParts): string[] {
  * Addresses of the VLAN, routed and tunnel interfaces, the planned routes and the choice between uplinks, as
  * lines for `ip -batch`; rules of IPv6 are `ip6Rules`.
  * The uplinks' own addresses come from their providers, and with each its default route: in the main table
- * with the uplink's place as metric, and in the table of `lineMark`, and of each policy route that names the
+ * with the uplink's place as metric, and in the table of `uplinkMark`, and of each policy route that names the
  * uplink.
  */
 export function ipBatch(plan: Plan, deviceId: DeviceId): string {

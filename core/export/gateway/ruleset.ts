@@ -5,7 +5,7 @@
 import { formatPrefix4, parseIpv4 } from '#core/address'
 import { expandPairDefaults, mapsOf } from '#core/queries'
 import type { Plan, Policy, PolicyRoute, PortForward, Rule, DeviceId } from '#core/schema'
-import { choiceMark, gatewayParts, lineMark, wanName, type GatewayParts } from './interfaces'
+import { choiceMark, gatewayParts, uplinkMark, wanName, type GatewayParts } from './interfaces'
 import { familyOf, selectorMatches, serviceMatches, timeMatches } from './matches'
 import { chain, comment, idWord, namesNothing, quotedSet, rule, table } from './nft-writer'
 import { sharesOf } from './sharing'
@@ -118,7 +118,7 @@ function markTable(parts: GatewayParts): string[] {
   const answers = comment('answers leave by the uplink they came in on')
   return table('ip', 'ways', [
     chain('prerouting', 'type filter hook prerouting priority mangle;', [
-      ...uplinks.map((_, i) => `iifname "${wanName(i + 1)}" ct state new ct mark set ${lineMark(i + 1)}`),
+      ...uplinks.map((_, i) => `iifname "${wanName(i + 1)}" ct state new ct mark set ${uplinkMark(i + 1)}`),
       ...(wans.length > 0 ? [`iifname ${quotedSet(wans)} accept`] : []),
       rule('ct mark != 0 meta mark set ct mark accept', answers),
       ...policyRoutes.flatMap((policyRoute, i) => policyRouteRules(parts, policyRoute, i + 1)),

@@ -4,7 +4,7 @@
 // Source: nft(8), section "Hash expressions" (jhash); ip-rule(8).
 import { uplinkGroup } from '#core/queries'
 import type { Uplink } from '#core/schema'
-import { lineMark } from './interfaces'
+import { uplinkMark } from './interfaces'
 
 const MOST_GROUPS = 3
 /** Five bits of the mark are a group's, and 0 means none. */
@@ -70,7 +70,7 @@ export function sharesOf(uplinks: readonly Uplink[]): Shares {
 export function sharingRules(uplinks: readonly Uplink[]): string[] {
   const groups = sharingGroups(uplinks)
   const last = Math.max(...(groups.at(-1) ?? []).map((u) => uplinks.indexOf(u)))
-  const table = (uplink: Uplink) => lineMark(uplinks.indexOf(uplink) + 1)
+  const table = (uplink: Uplink) => uplinkMark(uplinks.indexOf(uplink) + 1)
   const rules = uplinks.slice(0, last + 1).flatMap((uplink) => {
     const group = groups.findIndex((members) => members[0] === uplink)
     const chosen = (groups[group] ?? []).map((mate) => {

@@ -4,7 +4,7 @@
 // Source:
 // ISO/IEC 7064 (serials), RFC 6598 (100.64.0.0/10), IEEE 802 (MAC addresses); the rest is common practice.
 import { parseIpv4, spaceOf } from '#core/address'
-import { missingOfLine, type MissingFact } from '#core/brief'
+import { missingOfUplink, type MissingFact } from '#core/brief'
 import { findPort, isRadio, modelOf, parseSerial, specOf, type PlanIndex } from '#core/queries'
 import type { Device, Equipment, Uplink } from '#core/schema'
 import { draft, labelOf, onSheet, set, type Draft, type Finding, type Mend } from '../finding'
@@ -59,7 +59,7 @@ function translationFindings(uplink: Uplink): Draft[] {
   return space === 'shared' ? providerFindings(uplink) : []
 }
 
-const lineFindings = (index: PlanIndex, uplink: Uplink): Draft[] => [
+const uplinkFactFindings = (index: PlanIndex, uplink: Uplink): Draft[] => [
   ...portFindings(index, uplink),
   ...translationFindings(uplink),
 ]
@@ -131,10 +131,10 @@ function countryFindings(index: PlanIndex): Draft[] {
 export function checkBrief(index: PlanIndex): Finding[] {
   const { uplinks } = index.plan
   return [
-    ...onSheet('brief', uplinks.flatMap(missingOfLine).map(factFinding)),
+    ...onSheet('brief', uplinks.flatMap(missingOfUplink).map(factFinding)),
     ...onSheet(
       'brief',
-      uplinks.flatMap((u) => lineFindings(index, u)),
+      uplinks.flatMap((u) => uplinkFactFindings(index, u)),
     ),
     ...onSheet('equipment', equipmentFindings(index)),
     ...onSheet('brief', countryFindings(index)),

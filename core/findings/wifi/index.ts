@@ -5,20 +5,21 @@
 import { defineStage, type PlanIndex } from '#core/queries'
 import type { Band, Room, Ssid } from '#core/schema'
 import {
-  apRadios,
   beaconsAt,
   conflictOf,
   eirpDbm,
   emittersOf,
-  floorsOf,
+  isPredictable,
   limitOf,
+  MOST_JUDGED,
   roomSignals,
   siteChannels,
-  spotsOf,
   stepWithin,
   WEAK_DBM,
+  wifiScene,
   type ApRadio,
   type LimitTrouble,
+  type WifiScene,
 } from '#core/wifi'
 import { draft, onSheet, set, type Draft, type Finding, type Mend } from '../finding'
 
@@ -31,8 +32,8 @@ const LOOKS = 200_000
 
 const radioPlace = ({ id }: ApRadio, field: string): string[] => ['wifi', 'radios', id, field]
 
-function ssidFindings({ id, name, air, apIds }: Ssid): Draft[] {
-  const place = (field: string) => ['ssids', id, 'air', field]
+function ssidFindings({ id, name, settings, apIds }: Ssid): Draft[] {
+  const place = (field: string) => ['ssids', id, 'settings', field]
   const show: Mend = {
     code: 'show-name',
     values: { ssid: name },
@@ -44,9 +45,9 @@ function ssidFindings({ id, name, air, apIds }: Ssid): Draft[] {
     changes: [set(place('leastMbps'), null, USUAL_LEAST_MBPS)],
   }
   return [
-    ...(air.security === 'open' ? [draft('F01', 'warning', place('security'), { ssid: name })] : []),
-    ...(air.hidden ? [draft('F09', 'note', place('hidden'), { ssid: name }, show)] : []),
-    ...(air.leastMbps === null && apIds.length >= DENSE
+    ...(settings.security === 'open' ? [draft('F01', 'warning', place('security'), { ssid: name })] : []),
+    ...(settings.hidden ? [draft('F09', 'note', place('hidden'), { ssid: name }, show)] : []),
+    ...(settings.leastMbps === null && apIds.length >= DENSE
       ? [draft('F12', 'note', place('leastMbps'), { ssid: name, accessPoints: apIds.length }, faster)]
       : []),
   ]
@@ -64,8 +65,8 @@ const FIELDS: Readonly<Partial<Record<LimitTrouble, string>>> = {
   'no-width': 'widthMhz',
 }
 
-function limitFindings({ plan }: PlanIndex, radio: ApRadio, isOutdoors: boolean): Draft[] {
-  const verdict = limitOf(radio, plan.site.country, isOutdoors)
+function limitFindings({ country }: WifiScene, radio: ApRadio, isOutdoors: boolean): Draft[] {
+  const verdict = limitOf(radio, country, isOutdoors)
   if (!verdict?.trouble || radio.channel === null) return []
   const { trouble, permission } = verdict
   const mostDbm = permission?.eirpDbm ?? 0
@@ -83,7 +84,7 @@ function limitFindings({ plan }: PlanIndex, radio: ApRadio, isOutdoors: boolean)
     band: radio.band,
     channel: radio.channel,
     kind: trouble,
-    country: plan.site.country,
+    country,
     eirpDbm: eirpDbm(radio),
     mostDbm,
   }
@@ -91,8 +92,8 @@ function limitFindings({ plan }: PlanIndex, radio: ApRadio, isOutdoors: boolean)
 }
 
 /** Radios with a channel of a band that could disturb each other less. */
-function channelFindings(index: PlanIndex, band: Band): Draft[] {
-  const conflict = conflictOf(index, band)
+function channelFindings(scene: WifiScene, band: Band): Draft[] {
+  const conflict = conflictOf(scene, band)
   if (!conflict) return []
   const { loudest, moves } = conflict
   const mend: Mend = {
@@ -111,10 +112,11 @@ function channelFindings(index: PlanIndex, band: Band): Draft[] {
   return [draft('F06', 'warning', radioPlace(loudest.first, 'channel'), values, mend)]
 }
 
-function beaconFindings(index: PlanIndex, band: Band): Draft[] {
-  const channels = siteChannels(index, band)
+function beaconFindings(scene: WifiScene, band: Band): Draft[] {
+  const channels = siteChannels(scene, band)
+  if (channels && channels.radios.length > MOST_JUDGED) return []
   return (channels?.radios ?? []).flatMap((radio, i): Draft[] => {
-    const share = channels ? beaconsAt(index.plan, channels, i) : 0
+    const share = channels ? beaconsAt(scene, channels, i) : 0
     if (share <= MANY_BEACONS) return []
     const values = { device: radio.deviceName, band, percent: Math.round(share * 100), key: band }
     return [draft('F07', 'warning', ['devices', radio.deviceId], values)]
@@ -124,34 +126,30 @@ function beaconFindings(index: PlanIndex, band: Band): Draft[] {
 const isWorkedIn = ({ people }: Room): boolean => (people ?? 0) > 0
 
 /** Rooms with people at work in which no band comes through; not of buildings in which nothing sends. */
-function roomFindings(index: PlanIndex): Draft[] {
-  const { plan } = index
-  const [radios, spots] = [apRadios(index), spotsOf(plan)]
-  return floorsOf(plan)
+function roomFindings({ floors, radios, placements }: WifiScene): Draft[] {
+  return floors
     .filter(({ rooms }) => rooms.some(isWorkedIn))
     .flatMap((floor) => {
-      const emitters = emittersOf(radios, spots, floor)
-      if (emitters.length === 0) return []
+      const emitters = emittersOf(radios, placements, floor)
+      if (emitters.length === 0 || !isPredictable(floor, emitters.length)) return []
       const signals = roomSignals(floor, emitters, stepWithin(floor, emitters.length, LOOKS))
       return signals.flatMap(({ room, worstTenthDbm }): Draft[] => {
         if (!isWorkedIn(room) || (worstTenthDbm ?? -Infinity) >= WEAK_DBM) return []
         const values = { room: room.name, dBm: worstTenthDbm === null ? null : Math.round(worstTenthDbm) }
-        return [draft('F17', 'warning', ['brief', 'rooms', room.id, 'plot'], values)]
+        return [draft('F17', 'warning', ['brief', 'rooms', room.id, 'outline'], values)]
       })
     })
 }
 
-const ofAir = defineStage('wifi findings', (index): Finding[] => {
-  const { plan } = index
-  const spots = spotsOf(plan)
+const ofWifi = defineStage('wifi findings', (index): Finding[] => {
+  const scene = index.get(wifiScene)
+  const outdoors = new Map(scene.placements.map(({ deviceId, outdoors: isOut }) => [deviceId, isOut]))
   return onSheet('wifi', [
-    ...plan.ssids.flatMap(ssidFindings),
-    ...apRadios(index).flatMap((radio) =>
-      limitFindings(index, radio, spots.get(radio.deviceId)?.outdoors ?? false),
-    ),
-    ...BANDS.flatMap((band) => [...channelFindings(index, band), ...beaconFindings(index, band)]),
-    ...roomFindings(index),
+    ...scene.ssids.flatMap(ssidFindings),
+    ...scene.radios.flatMap((radio) => limitFindings(scene, radio, outdoors.get(radio.deviceId) ?? false)),
+    ...BANDS.flatMap((band) => [...channelFindings(scene, band), ...beaconFindings(scene, band)]),
+    ...roomFindings(scene),
   ])
 })
 
-export const checkWifi = (index: PlanIndex): Finding[] => index.get(ofAir)
+export const checkWifi = (index: PlanIndex): Finding[] => index.get(ofWifi)

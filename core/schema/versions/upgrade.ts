@@ -268,7 +268,7 @@ const fromTenth = (plan: Fields): Fields => ({
   })),
 })
 
-const AIR_12 = { security: null, bands: ['2.4', '5', '6'], hidden: false, leastMbps: null }
+const SSID_SETTINGS_12 = { security: null, bands: ['2.4', '5', '6'], hidden: false, leastMbps: null }
 
 /** How SSIDs are sent, where rooms and access points are, and what radios are set to. */
 const fromEleventh = (plan: Fields): Fields => ({
@@ -277,10 +277,10 @@ const fromEleventh = (plan: Fields): Fields => ({
   brief: within(plan['brief'], (brief) => ({
     ...brief,
     buildings: each(brief['buildings'], (building) => ({ position: null, ...building })),
-    rooms: each(brief['rooms'], (room) => ({ plot: null, ...room })),
+    rooms: each(brief['rooms'], (room) => ({ outline: null, ...room })),
   })),
-  ssids: each(plan['ssids'], (ssid) => ({ air: AIR_12, ...ssid })),
-  wifi: { radios: [], spots: [], foreign: [] },
+  ssids: each(plan['ssids'], (ssid) => ({ settings: SSID_SETTINGS_12, ...ssid })),
+  wifi: { radios: [], placements: [], foreign: [] },
 })
 
 /** From version 1 to 2, from 2 to 3, and so on. */

@@ -3,7 +3,7 @@ import { makeSerial } from '#core/queries'
 import type { Brief, DeviceId, Draft, Room } from '#core/schema'
 import { facts } from '../build'
 import { LAB, BOAT, VISIT, SKERRY, type Variant } from './places'
-import { PLOTS } from './wifi'
+import { OUTLINES } from './wifi'
 
 export const fibreFacts = ({ clean }: Variant) =>
   facts({
@@ -64,7 +64,7 @@ const room = (id: string, name: string, buildingId: string, people: number): Dra
   name,
   buildingId,
   people,
-  plot: PLOTS[id] ?? null,
+  outline: OUTLINES[id] ?? null,
 })
 
 export function brief({ clean }: Variant): Brief {

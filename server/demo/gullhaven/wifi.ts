@@ -1,10 +1,10 @@
-import type { Draft, Plot, WifiFacts } from '#core/schema'
+import type { Draft, Outline, WifiFacts } from '#core/schema'
 import type { Variant } from './places'
 
 const BRICK = { top: 'brick', right: 'brick', bottom: 'brick', left: 'brick' } as const
 
 /** As paced out, on the ground floors. */
-export const PLOTS: Readonly<Record<string, Draft<Plot>>> = {
+export const OUTLINES: Readonly<Record<string, Draft<Outline>>> = {
   office: {
     floor: 0,
     xM: 0,
@@ -51,7 +51,7 @@ export const wifiFacts = ({ clean }: Variant): Draft<WifiFacts> => ({
     radio('lab-2-24', 'lab-ap-2', '2.4', 6, 14),
     radio('lab-2-5', 'lab-ap-2', '5', 44, 17),
   ],
-  spots: [
+  placements: [
     {
       deviceId: 'lab-ap-1',
       buildingId: 'lab',

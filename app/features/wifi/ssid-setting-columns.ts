@@ -1,5 +1,5 @@
 // SSIDs: how they are sent.
-import type { Ssid, SsidAir } from '#core/schema'
+import type { Ssid, SsidSettings } from '#core/schema'
 import { bandsTyped } from './typed'
 import { SECURITY_WORDS } from './words'
 import { SSID_COLUMNS } from '~/features/topology/ssid-columns'
@@ -10,18 +10,19 @@ type SsidDraft = PlanDraft['ssids'][number]
 const ssidColumn = columnsOver<Ssid, SsidDraft>()
 const securities = Object.values(SECURITY_WORDS)
 const LEAST_TEXTS = ['—', '6', '12', '24'] as const
-const AIR_COLUMNS = [
+const SETTING_COLUMNS = [
   ssidColumn({
     key: 'security',
     head: 'Security',
-    read: ({ air }) => SECURITY_WORDS[air.security ?? 'unsaid'],
+    read: ({ settings }) => SECURITY_WORDS[settings.security ?? 'unsaid'],
     choices: () => securities,
     parse: oneOf(securities),
-    write: ({ air }, text) => {
+    write: ({ settings }, text) => {
       const found = (Object.keys(SECURITY_WORDS) as (keyof typeof SECURITY_WORDS)[]).find(
         (one) => SECURITY_WORDS[one] === text,
       )
-      air.security = found === undefined || found === 'unsaid' ? null : (found as SsidAir['security'])
+      settings.security =
+        found === undefined || found === 'unsaid' ? null : (found as SsidSettings['security'])
     },
     words: (text) => `security ${text}`,
   }),
@@ -29,17 +30,17 @@ const AIR_COLUMNS = [
     key: 'bands',
     head: 'Bands, GHz',
     mono: true,
-    read: ({ air }) => air.bands.join(', '),
+    read: ({ settings }) => settings.bands.join(', '),
     parse: bandsTyped,
-    write: ({ air }, bands) => void (air.bands = bands),
+    write: ({ settings }, bands) => void (settings.bands = bands),
     words: (text) => `on ${text} GHz`,
   }),
   ssidColumn({
     key: 'hidden',
     head: 'Hidden',
-    read: ({ air }) => (air.hidden ? 'yes' : 'no'),
+    read: ({ settings }) => (settings.hidden ? 'yes' : 'no'),
     ...amongYesAndNo,
-    write: ({ air }, hidden) => void (air.hidden = hidden),
+    write: ({ settings }, hidden) => void (settings.hidden = hidden),
     words: (text) => `hidden ${text}`,
   }),
   ssidColumn({
@@ -47,14 +48,15 @@ const AIR_COLUMNS = [
     head: 'Least Mb/s',
     num: true,
     mono: true,
-    read: ({ air }) => String(air.leastMbps ?? '—'),
+    read: ({ settings }) => String(settings.leastMbps ?? '—'),
     ...among(LEAST_TEXTS),
-    write: ({ air }, text) => void (air.leastMbps = text === '—' ? null : (Number(text) as 6 | 12 | 24)),
+    write: ({ settings }, text) =>
+      void (settings.leastMbps = text === '—' ? null : (Number(text) as 6 | 12 | 24)),
     words: (text) => `slowest rate ${text}`,
   }),
 ]
 
-export function useAirColumns(): readonly Column<Ssid>[] {
+export function useSsidSettingColumns(): readonly Column<Ssid>[] {
   const plan = usePlan()
   const put: Put<Ssid, SsidDraft> = (row, session, words, recipe) =>
     plan.edit(`SSID ${row.name}: ${words}`, session, (draft) => {
@@ -62,5 +64,5 @@ export function useAirColumns(): readonly Column<Ssid>[] {
       if (ssid) recipe(ssid, draft)
     })
   const [name, network, isolation, aps] = SSID_COLUMNS
-  return useColumns([name, network, ...AIR_COLUMNS, isolation, aps], put)
+  return useColumns([name, network, ...SETTING_COLUMNS, isolation, aps], put)
 }

@@ -1,11 +1,11 @@
 <script setup lang="ts">
-import { useAirColumns } from './air-columns'
+import { useSsidSettingColumns } from './ssid-setting-columns'
 import { usePlan } from '~/stores/plan'
 import SsidTable from '~/features/topology/SsidTable.vue'
 
 /** How each SSID is sent. */
 const plan = usePlan()
-const columns = useAirColumns()
+const columns = useSsidSettingColumns()
 </script>
 
 <template>

@@ -1,0 +1,33 @@
+// Question: what of a plan does its Wi-Fi hang on?
+// Method: radios with what is known of them, where access points hang, rooms as they lie, SSIDs and neighbours; nothing
+// of ports, addresses or rules, so that what is computed of Wi-Fi stays while those are edited.
+import { defineStage } from '#core/queries'
+import type { ForeignNetwork, Plan, Span, Ssid } from '#core/schema'
+import { floorsOf, placementsOf, type Floor, type KnownPlacement } from './floors'
+import { apRadios, type ApRadio } from './radios'
+
+export interface WifiScene {
+  readonly country: string
+  readonly radios: readonly ApRadio[]
+  readonly placements: readonly KnownPlacement[]
+  readonly floors: readonly Floor[]
+  /** Distances between buildings. */
+  readonly spans: readonly Span[]
+  readonly ssids: readonly Ssid[]
+  readonly foreign: readonly ForeignNetwork[]
+}
+
+export const wifiSceneOf = (plan: Plan): WifiScene => ({
+  country: plan.site.country,
+  radios: apRadios(plan),
+  placements: [...placementsOf(plan).values()],
+  floors: floorsOf(plan),
+  spans: plan.brief.spans,
+  ssids: plan.ssids,
+  foreign: plan.wifi.foreign,
+})
+
+/** Plain data: equal where it reads alike. */
+export const wifiScene = defineStage('wifi scene', ({ plan }): WifiScene => wifiSceneOf(plan), {
+  equal: (earlier, later) => JSON.stringify(earlier) === JSON.stringify(later),
+})
