@@ -76,7 +76,7 @@ export default defineNuxtConfig({
     // A stage of the engine that nobody asks for is left out: defining one does nothing by itself.
     build: { rollupOptions: { treeshake: { manualPureFunctions: ['defineStage'] } } },
     optimizeDeps: {
-      include: ['immer', 'fast-json-patch', 'papaparse', 'zod', 'elkjs/lib/elk-api.js', 'vuetify'],
+      include: ['immer', 'fast-json-patch', 'papaparse', 'zod', 'vuetify'],
     },
   },
   hooks: {

@@ -18,6 +18,7 @@ import { aimWords, distanceWords, percentWords, unsaidWords } from './words'
 import { usePointer } from '~/shell/finding-navigation'
 import { usePlan } from '~/stores/plan'
 import { useSession } from '~/stores/session'
+import { useOpened } from '~/ui/opened'
 import ListTable from '~/ui/ListTable.vue'
 import RemovableTable from '~/ui/RemovableTable.vue'
 import SheetTable from '~/ui/SheetTable.vue'
@@ -26,6 +27,7 @@ import { reasonOf } from '~/wording/problems'
 
 const ImportProfile = defineAsyncComponent(() => import('./ImportProfile.vue'))
 const importing = ref(false)
+const imported = useOpened(importing)
 
 /** Radio links between buildings: what stands in the way, what arrives, and how the antennas are aimed. */
 const plan = usePlan()
@@ -188,7 +190,7 @@ const addPoint = () => link.value && points.add(link.value, freshId(link.value.s
           >
         </template>
       </ListTable>
-      <ImportProfile v-if="session.edits" v-model="importing" :link="link" />
+      <ImportProfile v-if="session.edits && imported" v-model="importing" :link="link" />
       <BalanceTable v-if="path" :path="path" :names="link.names" />
       <p v-if="geometry" class="caution small">
         Nobody stands in front of an antenna that sends: here nearer than

@@ -5,6 +5,7 @@ import { freshId } from '#core/edit'
 import { MODELS, hasTrait } from '#core/queries'
 import type { DeviceId, Model } from '#core/schema'
 import ListTable from '~/ui/ListTable.vue'
+import { useOpened } from '~/ui/opened'
 import TabBar from '~/ui/TabBar.vue'
 import UndoRedo from '~/ui/UndoRedo.vue'
 import { useBriefList } from '~/features/brief/columns'
@@ -27,6 +28,7 @@ const analysis = useAnalysis()
 const { place } = usePointer()
 const shown = ref('boxes')
 const importing = ref(false)
+const imported = useOpened(importing)
 
 useActions({ 'import-equipment': () => (importing.value = true) })
 
@@ -81,6 +83,7 @@ const modelOf = (deviceId: DeviceId) =>
 
 const model = ref('')
 const editing = ref(false)
+const edited = useOpened(editing)
 function openModel(name: string): void {
   model.value = name
   editing.value = true
@@ -247,8 +250,8 @@ const parts = computed(() => [
         </tbody>
       </VTable>
     </div>
-    <ImportEquipment v-if="session.edits" v-model="importing" />
-    <CustomModelDialog v-if="session.edits" v-model="editing" :name="model" />
+    <ImportEquipment v-if="session.edits && imported" v-model="importing" />
+    <CustomModelDialog v-if="session.edits && edited" v-model="editing" :name="model" />
   </section>
 </template>
 

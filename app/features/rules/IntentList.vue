@@ -1,5 +1,4 @@
 <script setup lang="ts">
-import InferIntentsDialog from './InferIntentsDialog.vue'
 import IntentGrid from './IntentGrid.vue'
 import { useIntentColumns, useIntentWhen } from './columns'
 import { usePolicyLists } from './policy-edits'
@@ -7,7 +6,10 @@ import { useSurvivesColumn } from './survives-column'
 import { useAnalysis } from '~/stores/analysis'
 import { usePlan } from '~/stores/plan'
 import { useSession } from '~/stores/session'
+import { useOpened } from '~/ui/opened'
 import RemovableTable from '~/ui/RemovableTable.vue'
+
+const InferIntentsDialog = defineAsyncComponent(() => import('./InferIntentsDialog.vue'))
 
 /** The intents of the grid's pairs, or all of them with all they say. */
 const asGrid = defineModel<boolean>('asGrid', { required: true })
@@ -25,6 +27,7 @@ const missed = (row: { readonly id: string }, key: string) =>
     (f) => f.code === 'P01' && f.place[0] === 'intents' && f.place[1] === row.id,
   )
 const inferring = ref(false)
+const inferred = useOpened(inferring)
 async function add(): Promise<void> {
   const first = plan.draft?.networks[0]
   asGrid.value = false
@@ -54,5 +57,5 @@ defineExpose({ add })
   >
     <template #empty>Nothing is meant to pass yet. Whatever no intent names must not.</template>
   </RemovableTable>
-  <InferIntentsDialog v-if="session.edits" v-model="inferring" />
+  <InferIntentsDialog v-if="session.edits && inferred" v-model="inferring" />
 </template>

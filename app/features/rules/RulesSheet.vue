@@ -9,6 +9,7 @@ import { useActions } from '~/shell/actions'
 import { usePointer } from '~/shell/finding-navigation'
 import { usePlan } from '~/stores/plan'
 import { useSession } from '~/stores/session'
+import { useOpened } from '~/ui/opened'
 import TabBar from '~/ui/TabBar.vue'
 import UndoRedo from '~/ui/UndoRedo.vue'
 
@@ -52,6 +53,7 @@ const edits = usePolicyEdits(() => deviceId.value)
 const setDefault = (chain: 'forward' | 'input', action: string | null) =>
   edits.setDefault(chain, action as 'accept' | 'drop')
 const generating = ref(false)
+const generated = useOpened(generating)
 const ruleList = useTemplateRef<InstanceType<typeof RuleList>>('ruleList')
 const intentList = useTemplateRef<InstanceType<typeof IntentList>>('intentList')
 useActions({
@@ -116,7 +118,11 @@ useActions({
     <GroupTables v-else-if="part === 'groups'" :device-id="deviceId" />
     <TermTables v-else-if="part === 'terms'" />
     <IntentText v-else />
-    <GenerateRulesDialog v-if="session.edits && gateway" v-model="generating" :device-id="gateway.id" />
+    <GenerateRulesDialog
+      v-if="session.edits && gateway && generated"
+      v-model="generating"
+      :device-id="gateway.id"
+    />
   </section>
 </template>
 

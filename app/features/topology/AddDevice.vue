@@ -25,13 +25,17 @@ const plan = usePlan()
 
 const form = reactive<NewDevice>(blankDevice())
 const problems = shallowRef<readonly Problem[]>([])
-watch(open, (isOpen) => {
-  problems.value = []
-  // What was chosen last time stays, as long as it is there.
-  if (!plan.draft?.ssids.some(({ id }) => id === form.joins)) form.joins = ''
-  // Nothing works before there is a gateway.
-  if (isOpen && plan.draft && lacksOf(plan.draft).includes('gateway')) form.kind = 'gateway'
-})
+watch(
+  open,
+  (isOpen) => {
+    problems.value = []
+    // What was chosen last time stays, as long as it is there.
+    if (!plan.draft?.ssids.some(({ id }) => id === form.joins)) form.joins = ''
+    // Nothing works before there is a gateway.
+    if (isOpen && plan.draft && lacksOf(plan.draft).includes('gateway')) form.kind = 'gateway'
+  },
+  { immediate: true },
+)
 const models = computed(() => [...(plan.draft?.models ?? []), ...MODELS].filter((m) => m.kind === form.kind))
 watch(
   () => [form.kind, open.value] as const,

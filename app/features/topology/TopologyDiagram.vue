@@ -4,7 +4,7 @@ import { crowdedPoints, drawnBundles, gapsOf, LABEL, labelAt, stopPoint } from '
 import {
   BAR_WIDTH,
   curve,
-  layOutTopology,
+  useLayoutWorker,
   THREAD_GAP,
   type TopologyLayout,
   type Point,
@@ -30,7 +30,6 @@ const props = defineProps<{
 const emit = defineEmits<{ device: [id: string]; bundle: [bundle: LinkBundle] }>()
 const layout = shallowRef<TopologyLayout | null>(null)
 const failed = ref('')
-let asked = 0
 // Only what changes places asks for a new layout: names, parts and how many threads each bundle has.
 const shape = computed(() =>
   JSON.stringify([
@@ -38,20 +37,11 @@ const shape = computed(() =>
     props.graph.bundles.map((b) => [b.id, b.threads.length]),
   ]),
 )
-watch(
-  shape,
-  async () => {
-    const mine = ++asked
-    try {
-      const laid = await layOutTopology(props.graph)
-      if (mine === asked) layout.value = laid
-      failed.value = ''
-    } catch (error) {
-      failed.value = error instanceof Error ? error.message : 'unknown'
-    }
-  },
-  { immediate: true },
-)
+const layOut = useLayoutWorker((answer) => {
+  if (answer.layout) layout.value = answer.layout
+  failed.value = answer.reason
+})
+watch(shape, () => layOut(props.graph), { immediate: true })
 
 const box = useTemplateRef<HTMLElement>('box')
 const { byHand, fitting, scale, zoom, wheel, pull } = usePictureZoom(box, layout, () => props.plan.site.name)

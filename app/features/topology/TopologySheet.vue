@@ -16,6 +16,7 @@ import { usePlan } from '~/stores/plan'
 import { useSession } from '~/stores/session'
 import { threadOf } from '~/theme/threads'
 import { useChosen } from '~/ui/selection'
+import { useOpened } from '~/ui/opened'
 import SheetTable from '~/ui/SheetTable.vue'
 import TabBar from '~/ui/TabBar.vue'
 import UndoRedo from '~/ui/UndoRedo.vue'
@@ -40,6 +41,7 @@ const ssids = useTemplateRef<InstanceType<typeof SsidTable>>('ssids')
 const adding = ref(false)
 const mending = ref(false)
 const setting = ref(false)
+const [added, mended, set] = [useOpened(adding), useOpened(mending), useOpened(setting)]
 
 const graph = computed(
   () =>
@@ -203,9 +205,9 @@ const trouble = (row: PortRow, key: string): boolean =>
       <DeviceTable @add="adding = true" />
     </div>
     <div v-else role="tabpanel" aria-labelledby="tab-wifi"><SsidTable ref="ssids" /></div>
-    <AddDevice v-if="session.edits" v-model="adding" @made="(id) => (chosen.device = id)" />
-    <TrunkProposals v-if="session.edits" v-model="mending" />
-    <PortBatchDialog v-if="session.edits" v-model="setting" :chosen="chosen.device" />
+    <AddDevice v-if="session.edits && added" v-model="adding" @made="(id) => (chosen.device = id)" />
+    <TrunkProposals v-if="session.edits && mended" v-model="mending" />
+    <PortBatchDialog v-if="session.edits && set" v-model="setting" :chosen="chosen.device" />
   </section>
 </template>
 

@@ -3,6 +3,7 @@ import { endpointOf, peerConf, wireguardConf } from '#core/export'
 import type { Peer, Tunnel } from '#core/schema'
 import IpsecParameters from './IpsecParameters.vue'
 import CodeEditor from '~/ui/CodeEditor.vue'
+import { useOpened } from '~/ui/opened'
 import TabBar from '~/ui/TabBar.vue'
 import SheetTable from '~/ui/SheetTable.vue'
 import UndoRedo from '~/ui/UndoRedo.vue'
@@ -43,6 +44,7 @@ const peerColumns = computed(() => allOfPeers.filter(({ key }) => isOnSide(key, 
 
 const hasGateway = computed(() => plan.draft?.devices.some((d) => d.kind === 'gateway') ?? false)
 const reading = ref(false)
+const read = useOpened(reading)
 const parts = computed(() => [
   { key: 'wireguard', name: 'WireGuard', tally: String(tunnels.value.length) },
   { key: 'ipsec', name: 'IPsec', tally: String(plan.draft?.ipsec.length ?? 0) },
@@ -226,7 +228,7 @@ useActions({
       </template>
     </template>
     <ImportTunnel
-      v-if="session.edits"
+      v-if="session.edits && read"
       v-model="reading"
       @made="(id) => ((chosen = id), (chosenPeer = ''), readKeys())"
     />

@@ -55,16 +55,15 @@ watch(
   },
   { immediate: true },
 )
-// A person at a desk will look at the Loom, and look something up: both are loaded once everything else has
-// come to rest.
+// Once everything else has come to rest: controls that most sheets have, and at a desk what somebody will look up.
 const stopWaiting = watch(
   () => analysis.analysis,
   async (there) => {
-    if (!there || innerWidth < 900) return
+    if (!there) return
     await new Promise((done) => setTimeout(done, 1500))
     stopWaiting()
-    void loadPalette()
-    await (await import('~/features/topology/topology-layout')).warmLayout()
+    void import('~/ui/usual-controls')
+    if (innerWidth >= 900) void loadPalette()
   },
 )
 const warn = (event: BeforeUnloadEvent) => {
