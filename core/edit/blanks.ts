@@ -18,11 +18,23 @@ import type {
   WifiFacts,
 } from '#core/schema'
 
-const BLANK_END: RadioEndSettings = { antennaM: null, powerDbm: null, gainDbi: null, feederDb: null }
+const BLANK_END: RadioEndSettings = {
+  antennaM: null,
+  powerDbm: null,
+  gainDbi: null,
+  feederDb: null,
+  role: null,
+  readDbm: null,
+  seen: '',
+}
 /** Left over the least sensitivity: 10 dB, common practice without a source. */
 export const BLANK_RADIO: RadioSettings = {
   mhz: null,
   widthMhz: null,
+  generation: null,
+  streams: null,
+  rangeSetM: null,
+  neededMbps: null,
   polarization: 'vertical',
   rainMmPerHour: null,
   marginDb: 10,

@@ -2,7 +2,7 @@
 // Method: the settings of a link and of its ends, each of which may be unknown.
 import type { Link, LinkId, PortRef, RadioSettings } from '#core/schema'
 import { portKey, specOf, type PlanIndex } from '#core/queries'
-import type { RadioPath } from './link-budget'
+import { budgetFrom, type RadioPath } from './link-budget'
 import type { WidthMhz } from './rates'
 
 type EndKey = 'a' | 'b'
@@ -64,6 +64,16 @@ function pathOf(settings: RadioSettings, lengthM: number): RadioLink['path'] {
     points: profile.filter(({ atM }) => atM <= lengthM),
     ends: [endOf(first), endOf(second)],
   }
+}
+
+/** Less than this below what is computed is what an estimate may miss (common practice, without a source). */
+const MISSED_DB = 6
+/** How much less an end reads than is computed in clear weather, dB; null where it is not too little, or not known. */
+export function misreadDb({ path, settings: { ends } }: RadioLink, end: 0 | 1): number | null {
+  const { readDbm } = end === 0 ? ends.a : ends.b
+  if (!path || readDbm === null) return null
+  const missing = budgetFrom(path, end === 0 ? 1 : 0).clearDbm - readDbm
+  return missing > MISSED_DB ? Math.round(missing) : null
 }
 
 /**

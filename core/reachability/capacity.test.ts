@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest'
 import { inNetwork, rule, draft } from '#server/demo/build'
 import { gullhavenClean } from '#server/demo/gullhaven'
 import { indexPlan, MODELS } from '#core/queries'
+import { linkRates } from '#core/radio'
 import type { Plan } from '#core/schema'
 import { site, the, type LoosePlan } from '../../tests/plans'
 import { capacityOf, openSite, secondsToMove, pathSegments, walkFlow } from '.'
@@ -58,6 +59,17 @@ describe('what a way carries', () => {
       '5 by inspection gate',
       '5 by inspection gate',
     ])
+  })
+  it('is what a radio link carries, and unknown while that is not computed', () => {
+    const plan = gullhavenClean()
+    const carried = linkRates(indexPlan(plan), the(plan.links, 'bridge-a.radio-bridge-b.radio').id)
+    const over = told(walkOf(plan, 'mast-logger', 'tide-server'))
+    expect(over[0]).toBe(`${carried?.carriedMbps} by link bridge-a.radio-bridge-b.radio`)
+    const unsaid = draft(plan)
+    for (const { medium } of unsaid.links) if (medium.kind === 'radio') medium.radio.streams = null
+    const after = told(walkOf(unsaid, 'mast-logger', 'tide-server'))
+    expect(after[0]).not.toContain('bridge-a')
+    expect(after[2]).toBe(Number(over[2]) + 1)
   })
   it('comes in by a port forward the other way round', () => {
     const plan = site((plan) => {

@@ -1,10 +1,12 @@
 // Question: how much does the way of a flow carry, each way, and which stage keeps it from more?
-// Method: the least of the stages that its walk passes: cables as they come up, lines, what gateways inspect.
+// Method: the least of the stages that its walk passes: cables as they come up, radio links as they are computed,
+// uplinks, what gateways inspect.
 // A stage whose speed nobody knows is counted, not guessed.
 // Source:
 // RFC 6349 section 2 (throughput is bounded by the narrowest stage); share of TCP payload as in `cable`.
 import type { LinkId } from '#core/schema'
 import { linkSpeed, TCP_SHARE } from '#core/cabling'
+import { linkRates } from '#core/radio'
 import {
   downIn,
   upstreamDownIn,
@@ -61,7 +63,12 @@ function uplinkSegment(index: PlanIndex, id: string, inward: boolean): PathSegme
 
 function linkSegment(index: PlanIndex, linkId: LinkId): PathSegment[] {
   const link = index.plan.links.find((l) => l.id === linkId)
-  return link && link.medium.kind !== 'line' ? [alike('link', link.id, linkSpeed(index, link).mbps)] : []
+  if (!link || link.medium.kind === 'line') return []
+  const { mbps } = linkSpeed(index, link)
+  if (link.medium.kind !== 'radio') return [alike('link', link.id, mbps)]
+  // What the ports could do says little of what the air carries.
+  const carried = linkRates(index, link.id)?.carriedMbps ?? null
+  return [alike('link', link.id, carried === null ? null : Math.min(carried, mbps ?? Infinity))]
 }
 
 /**

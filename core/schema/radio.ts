@@ -2,7 +2,8 @@
 // Method: what its radios are set to, where the antennas stand, and what was surveyed between them; null where nobody
 // has said.
 import { z } from 'zod'
-import { id, list, type Frozen } from './common'
+import { id, line, list, mbps, type Frozen } from './common'
+import { generation } from './wifi'
 
 /** Above the sea, or above anything else that all heights of a link are measured from, m. */
 const heightM = z.number().min(-500).max(9000)
@@ -14,6 +15,12 @@ const radioEnd = z.strictObject({
   gainDbi: dB(-10, 60).nullable(),
   /** Loss of cables and connectors between radio and antenna. */
   feederDb: dB(0, 60).nullable(),
+  /** One end opens the network, the other joins it. */
+  role: z.enum(['access-point', 'station']).nullable(),
+  /** Level that its radio showed, once it was aimed and fixed. */
+  readDbm: dB(-120, 0).nullable(),
+  /** What is seen in the direction of the far end; empty where nobody has said. */
+  seen: line(120),
 })
 
 const surveyedPoint = z.strictObject({
@@ -29,6 +36,12 @@ const surveyedPoint = z.strictObject({
 export const radioPath = z.strictObject({
   mhz: z.number().int().min(400).max(90_000).nullable(),
   widthMhz: z.union([z.literal(20), z.literal(40), z.literal(80), z.literal(160)]).nullable(),
+  generation: generation.nullable(),
+  streams: z.number().int().min(1).max(4).nullable(),
+  /** Distance that the radios wait for an answer over, m; null where they find it themselves, or nobody has said. */
+  rangeSetM: z.number().min(0).max(200_000).nullable(),
+  /** What is to be carried, Mb/s. */
+  neededMbps: mbps.nullable(),
   polarization: z.enum(['horizontal', 'vertical']),
   /** The heaviest rain that the link is to stand. */
   rainMmPerHour: z.number().min(0).max(250).nullable(),

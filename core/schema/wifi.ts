@@ -10,7 +10,7 @@ const channel = z.number().int().min(1).max(233)
 const alongM = z.number().min(0).max(1000)
 
 /** Amendments of IEEE 802.11 by their letters: n, ac, ax, be. */
-const generation = z.enum(['n', 'ac', 'ax', 'be'])
+export const generation = z.enum(['n', 'ac', 'ax', 'be'])
 
 const accessRadio = z.strictObject({
   id,

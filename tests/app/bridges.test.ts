@@ -58,7 +58,7 @@ describe('what is said of a radio link', () => {
       text: expect.stringContaining('Not judged'),
     })
     const { link, path } = skerry()
-    expect(verdictsOf(link, path, 'GB').filter(({ isFine }) => isFine)).toHaveLength(2)
+    expect(verdictsOf(link, path, 'GB').filter(({ isFine }) => isFine)).toHaveLength(3)
     expect(verdictsOf(link, { ...path, points: [] }, 'GB').filter(({ isFine }) => isFine)).toEqual([])
     const dry = { ...link, settings: { ...link.settings, rainMmPerHour: null } }
     expect(verdictsOf(dry, path, 'GB').filter(({ key }) => key.startsWith('level'))).toMatchObject([
@@ -70,6 +70,23 @@ describe('what is said of a radio link', () => {
       isFine: false,
       text: expect.stringContaining('less than 60 dB to spare even for the slowest rate'),
     })
+  })
+  it('is what it carries, against what is needed, and nothing is fine of radios that are not said', () => {
+    const { link, path } = skerry()
+    const rate = (change: Partial<RadioLink['settings']>) =>
+      verdictsOf({ ...link, settings: { ...link.settings, ...change } }, path, 'GB').find(
+        ({ key }) => key === 'rate',
+      )
+    expect(rate({})).toMatchObject({ isFine: true, text: expect.stringMatching(/^about \d+ Mb\/s for both/) })
+    expect(rate({ neededMbps: 1000 })).toMatchObject({
+      isFine: false,
+      text: expect.stringContaining('1,000 Mb/s needed'),
+    })
+    expect(rate({ streams: null })).toMatchObject({
+      isFine: false,
+      text: expect.stringContaining('Not computed'),
+    })
+    expect(rate({ marginDb: 60 })).toMatchObject({ isFine: false, text: expect.stringMatching(/^nothing/) })
   })
   it('is permitted as its country says, and not judged without one', () => {
     const { link, path } = skerry()

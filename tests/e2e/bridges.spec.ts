@@ -1,5 +1,5 @@
 import type { Page } from '@playwright/test'
-import { accessible, choose, expect, row, test } from './fixtures'
+import { accessible, choose, expect, lookout, row, test } from './fixtures'
 
 /** Each value by keys alone, then on to the next cell. */
 async function type(page: Page, table: string, name: string, from: number, texts: readonly string[]) {
@@ -28,6 +28,31 @@ async function importSurvey(page: Page): Promise<void> {
   await survey.getByRole('button', { name: 'Import 3 points' }).click()
   await expect(row(page, 'Surveyed between the ends', '2000')).toContainText('%')
   await page.keyboard.press('Control+z')
+}
+
+/** What it carries is told once its radios are; more that is needed, and too low a reading, are found. */
+async function rate(page: Page): Promise<void> {
+  const grid = page.getByRole('grid', { name: 'What it carries' })
+  await expect(grid).toContainText('not computed yet')
+  await grid.getByRole('gridcell').first().dblclick()
+  await page.getByRole('combobox', { name: '802.11' }).selectOption('ac')
+  await page.keyboard.press('Enter')
+  for (const [i, text] of ['2', '3000', '500'].entries()) {
+    await grid
+      .getByRole('gridcell')
+      .nth(1 + i)
+      .focus()
+    await page.keyboard.press('Enter')
+    await page.keyboard.press('Control+a')
+    await page.keyboard.type(text)
+    await page.keyboard.press('Enter')
+  }
+  await expect(grid).toContainText(/about \d+ Mb\/s/)
+  await expect(lookout(page)).toContainText('carries less than is needed')
+  await lookout(page).getByRole('button', { name: 'Set the range to 3,400 m' }).click()
+  await expect(lookout(page)).not.toContainText('range set too short')
+  await type(page, 'Set up and aimed', 'South dish', 3, ['-75'])
+  await expect(lookout(page)).toContainText('South dish reads too little')
 }
 
 test('a radio link is begun from nothing: joined, said, surveyed, and judged', async ({ planner: page }) => {
@@ -80,5 +105,6 @@ test('a radio link is begun from nothing: joined, said, surveyed, and judged', a
   await expect(row(page, points, '1700')).toBeVisible()
   // The balance by hand: 13 - 0.5 + 23 - 118.0 + 23 - 0.5, all of the zone that matters free.
   await expect(page.getByRole('table', { name: 'From North dish to South dish' })).toContainText('−60.0')
+  await rate(page)
   await accessible(page)
 })

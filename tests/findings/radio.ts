@@ -4,7 +4,7 @@ import type { LoosePlan } from '../plans'
 import type { Case } from './case'
 
 type Settings = Draft<RadioSettings>
-const END = { antennaM: 20, powerDbm: 10, gainDbi: 16, feederDb: 0.5 }
+const END = { antennaM: 20, powerDbm: 10, gainDbi: 16, feederDb: 0.5, role: null, readDbm: null, seen: '' }
 
 /** Two bridges 1 km apart on 5,600 MHz over flat ground, with room for the zone. */
 function bridged(plan: LoosePlan, change: (settings: Settings) => void = () => undefined): void {
@@ -16,6 +16,10 @@ function bridged(plan: LoosePlan, change: (settings: Settings) => void = () => u
   const radio: Settings = {
     mhz: 5600,
     widthMhz: 20,
+    generation: 'ac',
+    streams: 1,
+    rangeSetM: null,
+    neededMbps: null,
     polarization: 'vertical',
     rainMmPerHour: 0,
     marginDb: 10,
@@ -31,6 +35,13 @@ const power =
   ({ ends }: Settings): void => {
     ends.a.powerDbm = dBm
     ends.b.powerDbm = dBm
+  }
+type Role = Settings['ends']['a']['role']
+const roles =
+  (first: Role, second: Role) =>
+  ({ ends }: Settings): void => {
+    ends.a.role = first
+    ends.b.role = second
   }
 const case_ = (
   code: Case[0],
@@ -56,4 +67,24 @@ export const RADIO_CASES: readonly Case[] = [
     ({ profile }) => void (profile[0]!.obstacleM = 17.9),
     ({ profile }) => void (profile[0]!.obstacleM = 17.7),
   ),
+  // -66.41 dBm less 10 dB are MCS 2, 19.5 Mb/s on the air: 8 frames of 1,548 octets in 5,349 us carry 17.9 Mb/s.
+  case_(
+    'R04',
+    'less is carried than is needed',
+    (settings) => void (settings.neededMbps = 18),
+    (settings) => void (settings.neededMbps = 17),
+  ),
+  case_(
+    'R06',
+    'a range that is shorter than the link',
+    (settings) => void (settings.rangeSetM = 999),
+    (settings) => void (settings.rangeSetM = 1000),
+  ),
+  case_(
+    'R07',
+    'an end that reads 7 dB less than is computed',
+    ({ ends }) => void (ends.b.readDbm = -73),
+    ({ ends }) => void (ends.b.readDbm = -72),
+  ),
+  case_('R08', 'two stations', roles('station', 'station'), roles('station', 'access-point')),
 ]

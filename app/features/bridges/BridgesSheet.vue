@@ -5,6 +5,8 @@ import type { Problem } from '#core/util'
 import BalanceTable from './BalanceTable.vue'
 import ProfilePicture from './ProfilePicture.vue'
 import {
+  useAimColumns,
+  useCarriedColumns,
   useEndColumns,
   useLinkColumns,
   usePointColumns,
@@ -32,7 +34,13 @@ const imported = useOpened(importing)
 /** Radio links between buildings: what stands in the way, what arrives, and how the antennas are aimed. */
 const plan = usePlan()
 const session = useSession()
-const columns = { links: useLinkColumns(), ends: useEndColumns(), points: usePointColumns() }
+const columns = {
+  links: useLinkColumns(),
+  ends: useEndColumns(),
+  aims: useAimColumns(),
+  carried: useCarriedColumns(),
+  points: usePointColumns(),
+}
 const points = usePointEdits()
 
 const links = computed(() => (plan.index ? radioLinks(plan.index) : []))
@@ -153,6 +161,22 @@ const addPoint = () => link.value && points.add(link.value, freshId(link.value.s
       <p class="small soft">
         Heights from the sea, or whatever the ground is measured from. A dish may be typed as 0.65 m.
       </p>
+      <SheetTable
+        class="below"
+        label="What it carries"
+        :columns="columns.carried"
+        :rows="[link]"
+        :name-of="(one) => one.names.join(' – ')"
+        :readonly="!session.edits"
+      />
+      <SheetTable
+        class="below"
+        label="Set up and aimed"
+        :columns="columns.aims"
+        :rows="ends"
+        :name-of="(end) => end.name"
+        :readonly="!session.edits"
+      />
       <p v-if="apart" role="status">
         {{ apart }}
         <VBtn v-if="session.edits" @click="takeDistance"
@@ -210,6 +234,9 @@ const addPoint = () => link.value && points.add(link.value, freshId(link.value.s
   align-items: center;
   max-width: 640px;
   padding-bottom: 8px;
+}
+.below {
+  margin-top: 12px;
 }
 .verdicts {
   list-style: none;

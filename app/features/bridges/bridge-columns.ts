@@ -1,12 +1,16 @@
 import type { ProfileRow } from '#core/ingest'
-import type { RadioLink } from '#core/radio'
+import { budgetFrom, ratesOf, type RadioLink } from '#core/radio'
 import type { SurveyPoint } from '#core/schema'
 import type { Result } from '#core/util'
 import { gainTyped, signed } from './typed'
+import { carriedWords, levelWords, ROLE_WORDS, roleOf } from './words'
 import { usePlan, type PlanDraft } from '~/stores/plan'
-import { among, columnsOver, decimal, orNothing, useColumns, whole, type Put } from '~/ui/columns'
+import { among, columnsOver, cutAt, decimal, orNothing, useColumns, whole, type Put } from '~/ui/columns'
 
 const NOTHING = ['', '—']
+/** What an end is to read in clear weather; a dash while that is not computed. */
+const expectedText = ({ path }: RadioLink, end: 'a' | 'b'): string =>
+  path ? levelWords(budgetFrom(path, end === 'a' ? 1 : 0).clearDbm) : '—'
 const orDash = (value: number | null): string => (value === null ? '—' : String(value))
 type RadioMedium = Extract<PlanDraft['links'][number]['medium'], { kind: 'radio' }>
 const mediumIn = (draft: PlanDraft, linkId: string): RadioMedium | null => {
@@ -72,13 +76,61 @@ const LINK_COLUMNS = [
   }),
 ]
 
-export function useLinkColumns() {
+const GENERATIONS = ['—', 'n', 'ac', 'ax', 'be'] as const
+const CARRIED_COLUMNS = [
+  linkColumn({
+    key: 'generation',
+    head: '802.11',
+    mono: true,
+    read: (link) => link.settings.generation ?? '—',
+    ...among(GENERATIONS),
+    write: ({ radio }, text) => void (radio.generation = text === '—' ? null : text),
+  }),
+  linkColumn({
+    key: 'streams',
+    head: 'Streams',
+    num: true,
+    mono: true,
+    read: (link) => orDash(link.settings.streams),
+    parse: orNothing<number>(NOTHING, whole(1, 4)),
+    write: ({ radio }, value) => void (radio.streams = value),
+  }),
+  linkColumn({
+    key: 'range',
+    head: 'Range set, m',
+    num: true,
+    mono: true,
+    read: (link) => orDash(link.settings.rangeSetM),
+    parse: orNothing<number>(NOTHING, decimal(200_000)),
+    write: ({ radio }, value) => void (radio.rangeSetM = value),
+  }),
+  linkColumn({
+    key: 'needed',
+    head: 'Needed, Mb/s',
+    num: true,
+    mono: true,
+    read: (link) => orDash(link.settings.neededMbps),
+    parse: orNothing<number>(NOTHING, whole(1, 1_000_000)),
+    write: ({ radio }, value) => void (radio.neededMbps = value),
+  }),
+]
+
+function usePutLink(): Put<RadioLink, RadioMedium> {
   const plan = usePlan()
-  const put: Put<RadioLink, RadioMedium> = (row, session, words, recipe) =>
+  return (row, session, words, recipe) =>
     plan.edit(`${row.names.join(' – ')}: ${words}`, session, (draft) => {
       const medium = mediumIn(draft, row.id)
       if (medium) recipe(medium, draft)
     })
+}
+
+/** What a link carries, and what that hangs on. */
+export const useCarriedColumns = () => [
+  ...useColumns(CARRIED_COLUMNS, usePutLink()),
+  { key: 'carries', head: 'Carries', wraps: true, get: (link: RadioLink) => carriedWords(ratesOf(link)) },
+]
+
+export function useLinkColumns() {
   return [
     {
       key: 'name',
@@ -87,7 +139,7 @@ export function useLinkColumns() {
       wraps: true,
       get: (link: RadioLink) => link.names.join(' – '),
     },
-    ...useColumns(LINK_COLUMNS, put),
+    ...useColumns(LINK_COLUMNS, usePutLink()),
   ]
 }
 
@@ -99,7 +151,8 @@ export interface EndRow {
 type EndDraft = RadioMedium['radio']['ends']['a']
 const endColumn = columnsOver<EndRow, EndDraft>()
 type Reader = (text: string) => Result<number>
-const endField = (field: keyof EndDraft, head: string, reader: (row: EndRow) => Reader) =>
+type EndFigure = 'antennaM' | 'powerDbm' | 'gainDbi' | 'feederDb' | 'readDbm'
+const endField = (field: EndFigure, head: string, reader: (row: EndRow) => Reader) =>
   endColumn({
     key: field,
     head,
@@ -122,19 +175,50 @@ const END_COLUMNS = [
   ),
   endField('feederDb', 'Cable loss, dB', () => signed(0, 60)),
 ]
+const ROLE_COLUMNS = [
+  endColumn({
+    key: 'role',
+    head: 'Role',
+    read: ({ id, link }) => ROLE_WORDS[link.settings.ends[id].role ?? 'unknown'],
+    ...among(Object.values(ROLE_WORDS)),
+    write: (end, text) => void (end.role = roleOf(text)),
+  }),
+]
+const READING_COLUMNS = [
+  endField('readDbm', 'Reads, dBm', () => signed(-120, 0)),
+  endColumn({
+    key: 'seen',
+    head: 'Seen there',
+    wraps: true,
+    read: ({ id, link }) => link.settings.ends[id].seen,
+    parse: cutAt(120),
+    write: (end, value) => void (end.seen = value),
+  }),
+]
 
-export function useEndColumns() {
+function usePutEnd(): Put<EndRow, EndDraft> {
   const plan = usePlan()
-  const put: Put<EndRow, EndDraft> = (row, session, words, recipe) =>
+  return (row, session, words, recipe) =>
     plan.edit(`${row.name}: ${words}`, session, (draft) => {
       const end = mediumIn(draft, row.link.id)?.radio.ends[row.id]
       if (end) recipe(end, draft)
     })
-  return [
-    { key: 'name', head: 'End', strong: true, get: (row: EndRow) => row.name },
-    ...useColumns(END_COLUMNS, put),
-  ]
 }
+const endName = { key: 'name', head: 'End', strong: true, get: (row: EndRow) => row.name }
+export const useEndColumns = () => [endName, ...useColumns(END_COLUMNS, usePutEnd())]
+/** How each end is set up, and what it reads once it is aimed. */
+export const useAimColumns = () => [
+  endName,
+  ...useColumns(ROLE_COLUMNS, usePutEnd()),
+  {
+    key: 'expected',
+    head: 'Expected, dBm',
+    num: true,
+    mono: true,
+    get: ({ id, link }: EndRow) => expectedText(link, id),
+  },
+  ...useColumns(READING_COLUMNS, usePutEnd()),
+]
 
 /** A surveyed point with what is free there; null while it is not computed. */
 export interface PointRow extends SurveyPoint {

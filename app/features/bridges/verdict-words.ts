@@ -5,13 +5,14 @@ import {
   MCS,
   phyMbps,
   raisesM,
+  ratesOf,
   sensitivityDbm,
   WANTED_SHARE,
   type RadioLink,
 } from '#core/radio'
 import { isTooStrong, linkPermission, REGULATORY_DATE } from '#core/wifi'
 import { cautionsOf } from '~/wording/permitted'
-import { dbmWords, levelWords, percentWords } from './words'
+import { dbmWords, levelWords, percentWords, rateWords } from './words'
 
 export interface Verdict {
   readonly key: string
@@ -47,6 +48,12 @@ function zoneVerdict(path: Computed, names: RadioLink['names']): Verdict {
   return { key: 'zone', isFine: worst.share >= 0, title, text: `${at}, ${bent}.` }
 }
 
+/** What is not known, though a link can be computed without it. */
+const unknownOf = ({ settings }: RadioLink, path: Computed): string[] => [
+  ...(settings.rainMmPerHour === null ? ['Rain is not said.'] : []),
+  ...(geometryOf(path).usual === null ? ['Obstacles are not surveyed.'] : []),
+]
+
 /** What arrives at one end, and what it is enough for. */
 function levelVerdict(link: RadioLink, path: Computed, from: 0 | 1): Verdict {
   const budget = budgetFrom(path, from)
@@ -57,10 +64,7 @@ function levelVerdict(link: RadioLink, path: Computed, from: 0 | 1): Verdict {
     ? `${best.name}, ${phyMbps(best, path.widthMhz, 1).toFixed(0)} Mb/s on the air for each stream, ` +
       `with ${marginDb} dB to spare`
     : `less than ${marginDb} dB to spare even for the slowest rate (${levelWords(spareDb)} dB)`
-  const unknown = [
-    ...(rainMmPerHour === null ? ['Rain is not said.'] : []),
-    ...(geometryOf(path).usual === null ? ['Obstacles are not surveyed.'] : []),
-  ]
+  const unknown = unknownOf(link, path)
   const caveats = unknown.map((words) => `${words} `).join('')
   const wet = rainMmPerHour ? `, ${dbmWords(budget.rainDbm)} in rain of ${rainMmPerHour} mm/h` : ''
   return {
@@ -89,10 +93,24 @@ function ruleVerdict(path: Computed, country: string): Verdict {
   return told(!isTooStrong(eirpDbm, permission) && !permission.indoorOnly, `${figures.join(', ')}, ${source}`)
 }
 
+/** What it carries; not judged where the radios are not said. */
+function rateVerdict(link: RadioLink, path: Computed): Verdict {
+  const rates = ratesOf({ ...link, path })
+  const told = (isFine: boolean, text: string): Verdict => ({ key: 'rate', isFine, title: 'Carries', text })
+  if (!rates)
+    return told(false, 'Not computed: which 802.11 its radios speak, and how many streams, is not said.')
+  const { neededMbps } = link.settings
+  const unknown = unknownOf(link, path)
+  const isEnough = rates.carriedMbps > 0 && rates.carriedMbps >= (neededMbps ?? 0)
+  const caveats = unknown.map((words) => `${words} `).join('')
+  return told(isEnough && unknown.length === 0, caveats + rateWords(rates, link.names, neededMbps))
+}
+
 /** What a planner wants to know of a link that can be computed. */
 export const verdictsOf = (link: RadioLink, path: Computed, country: string): Verdict[] => [
   levelVerdict(link, path, 0),
   levelVerdict(link, path, 1),
+  rateVerdict(link, path),
   zoneVerdict(path, link.names),
   ruleVerdict(path, country),
 ]

@@ -1,4 +1,5 @@
-import { isOtherDistance, type StepCode, type Unsaid } from '#core/radio'
+import { isOtherDistance, type LinkRates, type StepCode, type Unsaid } from '#core/radio'
+import type { RadioEndSettings } from '#core/schema'
 
 export const STEP_WORDS: Readonly<Record<StepCode, string>> = {
   power: 'Transmitter',
@@ -38,6 +39,35 @@ export const percentWords = (share: number): string =>
   `${Math.round(100 * share)
     .toString()
     .replace('-', '−')} %`
+
+type Role = NonNullable<RadioEndSettings['role']>
+export const ROLE_WORDS: Readonly<Record<Role | 'unknown', string>> = {
+  unknown: '—',
+  'access-point': 'access point',
+  station: 'station',
+}
+export const roleOf = (words: string): Role | null =>
+  (['access-point', 'station'] as const).find((role) => ROLE_WORDS[role] === words) ?? null
+
+const mbpsWords = (mbps: number): string => `${Math.floor(mbps).toLocaleString('en')} Mb/s`
+/** Of a link's rates; null while they cannot be computed. */
+export function carriedWords(rates: LinkRates | null): string {
+  if (!rates) return 'not computed yet'
+  return rates.carriedMbps === 0 ? 'nothing' : `about ${mbpsWords(rates.carriedMbps)}`
+}
+/** What it carries, and how that comes; `names` of both ends. */
+export function rateWords(
+  rates: LinkRates,
+  names: readonly [string, string],
+  neededMbps: number | null,
+): string {
+  const [from, back] = rates.onAirMbps
+  const needed = neededMbps === null ? '' : `; ${mbpsWords(neededMbps)} needed`
+  return (
+    `${carriedWords(rates)} for both directions together, with the margin kept; on the air ` +
+    `${mbpsWords(from)} from ${names[0]}, ${mbpsWords(back)} from ${names[1]}${needed}.`
+  )
+}
 
 /** What the drawing shows, for whom cannot see it. */
 export const pictureWords = (names: readonly [string, string], lengthM: number): string =>

@@ -24,8 +24,35 @@ export const RADIO_WORDS = {
     what: `${String(percent).replace('-', '−')} % of it is free at ${atM.toLocaleString('en')} m, 60 % is wanted.`,
     why: 'The signal is weaker than in free space, and swings with the weather. Bridges says how much higher.',
   }),
+  R04: ({ link, mbps, neededMbps }) => ({
+    title: `${link} carries less than is needed`,
+    what: `About ${mbps} Mb/s of both directions together, and ${neededMbps} Mb/s are needed.`,
+    why: 'All behind it share that: a wider channel, more streams, larger antennas or a freer path carry more.',
+  }),
+  R06: ({ link, setM, lengthM }) => ({
+    title: `${link}: range set too short`,
+    what:
+      `The radios wait for answers over ${setM.toLocaleString('en')} m, ` +
+      `and the link is ${lengthM.toLocaleString('en')} m long.`,
+    why: 'Each frame is taken for lost before its answer arrives, and is sent again and again.',
+  }),
+  R07: ({ link, at, missingDb }) => ({
+    title: `${link}: ${at} reads too little`,
+    what: `${missingDb} dB less than is computed.`,
+    why:
+      'It may be aimed by a side lobe: sweep both ways for a higher reading. ' +
+      'Or something stands in the way, or a cable or connector loses more than is written here.',
+  }),
+  R08: ({ link, role }) => ({
+    title: `${link}: both ends are ${role === 'station' ? 'stations' : 'access points'}`,
+    what: role === 'station' ? 'Nobody opens the network that both would join.' : 'Nobody joins the other.',
+    why: 'One end of a radio link is the access point, the other its station.',
+  }),
 } satisfies Partial<FindingWords>
 
 export const RADIO_MENDS = {
   'lower-bridge-power': ({ ends }) => `Lower the power at ${count(ends, 'end')}`,
+  'lengthen-range': ({ lengthM }) => `Set the range to ${lengthM.toLocaleString('en')} m`,
+  'set-bridge-role': ({ device, role }) =>
+    `${device} as ${role === 'station' ? 'the station' : 'the access point'}`,
 } satisfies Partial<MendWords>

@@ -3,7 +3,17 @@
 // said, not surveyed, or of a country that is not in the data is not judged.
 // Source: ITU-R P.530-18; the open regulatory database (core/wifi).
 import { defineStage, type PlanIndex } from '#core/queries'
-import { budgetFrom, fastestAt, geometryOf, MCS, radioLinks, sensitivityDbm, WANTED_SHARE } from '#core/radio'
+import {
+  budgetFrom,
+  fastestAt,
+  geometryOf,
+  MCS,
+  misreadDb,
+  radioLinks,
+  ratesOf,
+  sensitivityDbm,
+  WANTED_SHARE,
+} from '#core/radio'
 import type { RadioLink } from '#core/radio'
 import { isTooStrong, linkPermission } from '#core/wifi'
 import { draft, onSheet, set, type Draft, type Finding, type Mend } from '../finding'
@@ -73,17 +83,65 @@ function zoneFindings(link: RadioLink, path: Computed, name: string): Draft[] {
   return [draft('R03', 'warning', ['links', link.id, 'medium'], values)]
 }
 
+function rateFindings(link: RadioLink, name: string): Draft[] {
+  const { neededMbps } = link.settings
+  const rates = ratesOf(link)
+  if (neededMbps === null || !rates || rates.carriedMbps >= neededMbps) return []
+  const values = { link: name, mbps: Math.floor(rates.carriedMbps), neededMbps }
+  return [draft('R04', 'warning', ['links', link.id, 'medium'], values)]
+}
+
+/** Distances are set in steps of 100 m (common practice, without a source). */
+const RANGE_STEP_M = 100
+function rangeFindings({ id, lengthM, settings: { rangeSetM } }: RadioLink, name: string): Draft[] {
+  if (rangeSetM === null || lengthM <= rangeSetM) return []
+  const longerM = Math.ceil(lengthM / RANGE_STEP_M) * RANGE_STEP_M
+  const place = ['links', id, 'medium', 'radio', 'rangeSetM']
+  const mend: Mend = {
+    code: 'lengthen-range',
+    values: { link: name, lengthM: longerM },
+    changes: [set(place, rangeSetM, longerM)],
+  }
+  return [draft('R06', 'warning', ['links', id, 'medium'], { link: name, setM: rangeSetM, lengthM }, mend)]
+}
+
+/** An end that reads far less than is computed looks past the other, or something stands between. */
+function readingFindings(link: RadioLink, name: string): Draft[] {
+  return ENDS.flatMap((end): Draft[] => {
+    const missing = misreadDb(link, end)
+    if (missing === null) return []
+    const values = { link: name, at: link.names[end], missingDb: missing, key: KEYS[end] }
+    return [draft('R07', 'warning', ['links', link.id, 'medium'], values)]
+  })
+}
+
+function roleFindings({ id, names, settings: { ends } }: RadioLink, name: string): Draft[] {
+  if (ends.a.role === null || ends.a.role !== ends.b.role) return []
+  const other = ends.a.role === 'station' ? 'access-point' : 'station'
+  const place = ['links', id, 'medium', 'radio', 'ends', 'b', 'role']
+  const mend: Mend = {
+    code: 'set-bridge-role',
+    values: { device: names[1], role: other },
+    changes: [set(place, ends.b.role, other)],
+  }
+  return [draft('R08', 'warning', ['links', id, 'medium'], { link: name, role: ends.a.role }, mend)]
+}
+
 const ofLinks = defineStage('radio link findings', (index): Finding[] =>
   onSheet(
     'bridges',
     radioLinks(index).flatMap((link): Draft[] => {
       const { path, names } = link
-      if (!path) return []
       const name = names.join(' – ')
+      const asSet = [...roleFindings(link, name), ...rangeFindings(link, name)]
+      if (!path) return asSet
       return [
+        ...asSet,
         ...marginFindings(link, path, name),
         ...ruleFindings(index, link, path, name),
         ...zoneFindings(link, path, name),
+        ...rateFindings(link, name),
+        ...readingFindings(link, name),
       ]
     }),
   ),

@@ -6,8 +6,18 @@ export interface RadioValues {
   R02: { link: string; kind: 'too-strong' | 'forbidden'; country: string; eirpDbm: number; mostDbm: number }
   /** Too little of the first Fresnel zone is free. */
   R03: { link: string; percent: number; atM: number }
+  /** Less is carried than is needed. */
+  R04: { link: string; mbps: number; neededMbps: number }
+  /** The radios wait too short a time for an answer. */
+  R06: { link: string; setM: number; lengthM: number }
+  /** An end reads so much less than is computed. */
+  R07: { link: string; at: string; missingDb: number; key: string }
+  /** Both ends open the network, or both would join one. */
+  R08: { link: string; role: 'access-point' | 'station' }
 }
 
 export interface RadioMends {
   'lower-bridge-power': { link: string; ends: number }
+  'lengthen-range': { link: string; lengthM: number }
+  'set-bridge-role': { device: string; role: 'access-point' | 'station' }
 }

@@ -270,7 +270,18 @@ const fromTenth = (plan: Fields): Fields => ({
 
 const SSID_SETTINGS_12 = { security: null, bands: ['2.4', '5', '6'], hidden: false, leastMbps: null }
 
-/** How SSIDs are sent, where rooms and access points are, and what radios are set to. */
+const END_12 = { role: null, readDbm: null, seen: '' }
+const RATES_12 = { generation: null, streams: null, rangeSetM: null, neededMbps: null }
+const radioOfTwelfth = (radio: Fields): Fields => ({
+  ...RATES_12,
+  ...radio,
+  ends: within(radio['ends'], (ends) => ({
+    a: within(ends['a'], (end) => ({ ...END_12, ...end })),
+    b: within(ends['b'], (end) => ({ ...END_12, ...end })),
+  })),
+})
+
+/** How SSIDs are sent, where rooms and access points are, what radios are set to, and what bridges carry. */
 const fromEleventh = (plan: Fields): Fields => ({
   ...plan,
   version: 12,
@@ -280,6 +291,12 @@ const fromEleventh = (plan: Fields): Fields => ({
     rooms: each(brief['rooms'], (room) => ({ outline: null, ...room })),
   })),
   ssids: each(plan['ssids'], (ssid) => ({ settings: SSID_SETTINGS_12, ...ssid })),
+  links: each(plan['links'], (link) => ({
+    ...link,
+    medium: within(link['medium'], (medium) =>
+      medium['kind'] === 'radio' ? { ...medium, radio: within(medium['radio'], radioOfTwelfth) } : medium,
+    ),
+  })),
   wifi: { radios: [], placements: [], foreign: [] },
 })
 

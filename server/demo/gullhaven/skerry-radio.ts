@@ -1,6 +1,8 @@
 import type { RadioSettings } from '#core/schema'
 import type { Variant } from './places'
 
+const END = { powerDbm: 13, gainDbi: 23, feederDb: 0.5, readDbm: null }
+
 /**
  * The bridge over the water: a dish at each end, heights above the mean sea, surveyed from the boat.
  * In the demo the far mast is too low for the rock on the way.
@@ -8,12 +10,21 @@ import type { Variant } from './places'
 export const skerryRadio = ({ clean }: Pick<Variant, 'clean'>): RadioSettings => ({
   mhz: 5600,
   widthMhz: 40,
+  generation: 'ac',
+  streams: 2,
+  rangeSetM: 3500,
+  neededMbps: 40,
   polarization: 'vertical',
   rainMmPerHour: 32,
   marginDb: 10,
   ends: {
-    a: { antennaM: 14, powerDbm: 13, gainDbi: 23, feederDb: 0.5 },
-    b: { antennaM: clean ? 11 : 9, powerDbm: 13, gainDbi: 23, feederDb: 0.5 },
+    a: {
+      ...END,
+      antennaM: 14,
+      role: 'access-point',
+      seen: 'the left edge of the beacon rock',
+    },
+    b: { ...END, antennaM: clean ? 11 : 9, role: 'station', seen: 'the boathouse gable' },
   },
   profile: [
     { id: 'shore', atM: 60, groundM: 4, obstacleM: 2 },

@@ -1,0 +1,34 @@
+// Question: how fast is each radio link of a plan, in the heaviest rain that it is to stand?
+// Method: both directions by their own level; what the link carries is the lesser. Null while something is not said.
+import { defineStage, type PlanIndex } from '#core/queries'
+import type { LinkId } from '#core/schema'
+import { rateAt } from './generations'
+import { budgetFrom } from './link-budget'
+import { radioLinks, type RadioLink } from './plan-links'
+import { carriedMbps } from './throughput'
+
+export interface LinkRates {
+  /** From the first end to the second and back: rate on the air, Mb/s. */
+  readonly onAirMbps: readonly [number, number]
+  /** What both directions together carry of IP, Mb/s, as fast as the slower of them. */
+  readonly carriedMbps: number
+}
+
+/** Null where frequency, power, generation or streams are not said. */
+export function ratesOf({ path, lengthM, settings }: RadioLink): LinkRates | null {
+  const { generation, streams, marginDb, widthMhz } = settings
+  if (!path || generation === null || streams === null || widthMhz === null) return null
+  const onAir = (from: 0 | 1) =>
+    rateAt(budgetFrom(path, from).rainDbm, marginDb, generation, widthMhz, streams)
+  const onAirMbps = [onAir(0), onAir(1)] as const
+  return { onAirMbps, carriedMbps: carriedMbps(Math.min(...onAirMbps), lengthM) }
+}
+
+const ratesOfLinks = defineStage(
+  'radio link rates',
+  (index): ReadonlyMap<LinkId, LinkRates | null> =>
+    new Map(radioLinks(index).map((link) => [link.id, ratesOf(link)])),
+)
+
+export const linkRates = (index: PlanIndex, id: LinkId): LinkRates | null =>
+  index.get(ratesOfLinks).get(id) ?? null

@@ -1,0 +1,67 @@
+import fc from 'fast-check'
+import { describe, expect, it } from 'vitest'
+import { burstOf, carriedMbps, WINDOW } from './throughput'
+
+/** Numbers from 0 to 1 that look drawn, the same each time (mulberry32). */
+function drawing(seed: number): () => number {
+  let state = seed
+  return () => {
+    state = (state + 0x6d2b79f5) | 0
+    let mixed = Math.imul(state ^ (state >>> 15), 1 | state)
+    mixed = (mixed + Math.imul(mixed ^ (mixed >>> 7), 61 | mixed)) ^ mixed
+    return ((mixed ^ (mixed >>> 14)) >>> 0) / 4_294_967_296
+  }
+}
+
+/** The same, event by event: wait for free air, count the drawn slots down one by one, send, hear the answer. */
+function simulatedMbps(phyMbps: number, lengthM: number, bursts: number): number {
+  const { bits, slotUs, quietUs, busyUs } = burstOf(phyMbps, lengthM)
+  const draw = drawing(20261129)
+  let [nowUs, carried] = [0, 0]
+  for (let burst = 0; burst < bursts; burst++) {
+    nowUs += quietUs
+    for (let left = Math.floor(draw() * (WINDOW + 1)); left > 0; left--) nowUs += slotUs
+    nowUs += busyUs
+    carried += bits
+  }
+  return carried / nowUs
+}
+
+describe('what a radio link carries', () => {
+  it.each([
+    [65, 0],
+    [65, 3400],
+    [866.7, 0],
+    [866.7, 3400],
+    [6.5, 20_000],
+    [1201, 100],
+  ])(
+    '%d Mb/s on the air over %d m: as an event by event simulation has it, within 1 %%',
+    (phyMbps, lengthM) => {
+      const computed = carriedMbps(phyMbps, lengthM)
+      expect(Math.abs(simulatedMbps(phyMbps, lengthM, 20_000) / computed - 1)).toBeLessThan(0.01)
+    },
+  )
+  it('at 6.5 Mb/s near by two packets fit into a burst of 4,009 us: worked by hand', () => {
+    // 43 us of free air, 67.5 us waited, 40 us of preamble, 3,810.5 us of two frames, 16 us, 32 us acknowledged.
+    expect(carriedMbps(6.5, 0)).toBeCloseTo((2 * 12_000) / 4008.96, 3)
+  })
+  it('a slot grows by 3 us for each 900 m that have been begun (802.11, 10.21.6)', () => {
+    expect([0, 1, 899, 900, 3400].map((lengthM) => burstOf(65, lengthM).slotUs)).toEqual([9, 12, 12, 15, 21])
+  })
+  it('is less the longer the way, more the faster the radio, and never what is on the air', () => {
+    fc.assert(
+      fc.property(
+        fc.double({ min: 6, max: 3000, noNaN: true }),
+        fc.double({ min: 0, max: 100_000, noNaN: true }),
+        (phyMbps, lengthM) => {
+          const carried = carriedMbps(phyMbps, lengthM)
+          expect(carried).toBeLessThan(phyMbps)
+          expect(carried).toBeGreaterThan(0)
+          expect(carriedMbps(phyMbps, lengthM + 1000)).toBeLessThan(carried)
+        },
+      ),
+    )
+    expect(carriedMbps(0, 1000)).toBe(0)
+  })
+})
