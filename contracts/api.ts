@@ -3,7 +3,7 @@ import type { AdoptionEvent, Claim } from '#core/adopt'
 import type { Problem } from '#core/util'
 import type { IntentLoss } from '#core/reachability'
 import type { LabSign } from '#core/simulator'
-import { arePrintableLines, isPublicKey } from '#core/format'
+import { arePrintableLines, isPassphrase, isPublicKey } from '#core/format'
 import { line, type Plan, type DeviceId } from '#core/schema'
 import type { AcceptanceTest } from '#core/prove'
 
@@ -205,6 +205,32 @@ export const showKeySchema = z.strictObject({
 export const takeKeySchema = z.strictObject({
   owner: line(80, 1),
   privateKey: z.string().refine(isPublicKey, 'key'),
+})
+
+/** That an SSID has a passphrase here; it is never told with it. */
+export interface Passphrase {
+  readonly ssidId: string
+  readonly setAt: string
+  readonly setBy: string
+  readonly shownAt: string | null
+  readonly shownBy: string | null
+}
+/** `sameAs`: names of other SSIDs with the same passphrase. */
+export interface KeptPassphrase {
+  readonly sameAs: readonly string[]
+}
+export interface ShownPassphrase {
+  readonly passphrase: string
+  /** What stations make of it, as 64 hexadecimal digits. */
+  readonly preSharedKey: string
+  /** Of a code by which a telephone joins. */
+  readonly joinText: string
+}
+export const showPassphraseSchema = z.strictObject({ ssid: line(80, 1) })
+/** Null: one is drawn. */
+export const setPassphraseSchema = z.strictObject({
+  ssid: line(80, 1),
+  passphrase: z.string().max(63).refine(isPassphrase, 'passphrase').nullable(),
 })
 
 /** A what-if run on the server: every single failure of a revision, or every pair of some things. */

@@ -32,6 +32,7 @@ const REFINED: Readonly<Record<string, string>> = {
   prefix6: 'not-prefix6',
   mac: 'not-eui48',
   key: 'not-a-key',
+  passphrase: 'not-a-passphrase',
   endpoint: 'not-an-endpoint',
   time: 'not-a-time',
   printable: 'not-printable',

@@ -100,6 +100,7 @@ const SERVERS = [
   ['ethtool', 'ethtool'],
   ['dhclient', 'isc-dhcp-client'],
   ['hostapd', 'hostapd'],
+  ['wpa_passphrase', 'wpasupplicant'],
   ['regulatory.db-debian', 'wireless-regdb'],
 ]
 const UNPACKED = join(STATE, 'debian')

@@ -47,6 +47,7 @@ const REASONS: Readonly<Record<string, (v: Values) => string>> = {
   'no-station': (v) => `${v['text']} neither sends Wi-Fi nor joins it`,
   'no-home': (v) => `${v['text']} has no address of its own in a network`,
   'is-one': (v) => `${v['text']} is one device; only hosts stand for several`,
+  'not-a-passphrase': () => 'a passphrase has 8 to 63 letters, digits and signs of ASCII',
   'no-such-ssid': () => 'that SSID is gone',
   'same-device': (v) => `both ends would be on ${v['text']}`,
   'port-taken': (v) => `${v['text']} has a cable already`,
@@ -126,6 +127,8 @@ const REASONS: Readonly<Record<string, (v: Values) => string>> = {
   'not-a-key': (v) => `${v['text']} is not a public key: 44 characters that end in =`,
   'not-an-endpoint': (v) => `${v['text']} is not a host and a port, like vpn.site.example:51820`,
   'no-such-peer': (v) => `the saved plan has no tunnel and no peer called ${v['text']}`,
+  'no-passphrase-needed': (v) => `${v['text']} is joined without a passphrase: choose WPA2 or WPA3 first`,
+  'no-passphrase': (v) => `no passphrase is kept here for ${v['text']}: make one, or type it`,
   'no-key': () => 'no private key is kept here for it',
   'other-key': () => 'the plan has another public key than the pair that is kept here: make new keys',
   'intent-syntax': (values) =>

@@ -3,6 +3,7 @@ export {
   arePrintableLines,
   isDomain,
   isEndpoint,
+  isPassphrase,
   isPrintableLine,
   isPublicKey,
   minuteOf,

@@ -28,6 +28,9 @@ export const isDomain = (text: string): boolean =>
  */
 export const isPublicKey = (text: string): boolean => /^[A-Za-z0-9+/]{42}[AEIMQUYcgkosw048]=$/.test(text)
 
+/** A passphrase of Wi-Fi: 8 to 63 characters of ASCII from 32 to 126 (IEEE 802.11-2020, J.4.1). */
+export const isPassphrase = (text: string): boolean => /^[\x20-\x7e]{8,63}$/.test(text)
+
 /** A host, or an IPv6 address in brackets, and a port: `vpn.site.example:51820`. */
 export const isEndpoint = (text: string): boolean =>
   /^(\[[0-9a-fA-F:]+\]|[A-Za-z0-9.-]{1,253}):\d{1,5}$/.test(text) && Number(text.split(':').at(-1)) <= 65_535

@@ -11,6 +11,8 @@ import {
   signalWords,
 } from '~/features/wifi/words'
 import { aimWords, distanceWords } from '~/features/bridges/words'
+import { guessesOf } from '~/features/wifi/passphrase-estimate'
+import { verdictWords } from '~/features/wifi/words'
 
 const read = <Value>(
   result: { ok: true; value: Value } | { ok: false; problems: readonly { code: string }[] },
@@ -196,5 +198,20 @@ describe('words of aiming', () => {
     ])
     expect(distanceWords(3400, 3500)).toBe('By their positions the ends are 3,500 m apart; 3,400 m is typed.')
     expect(distanceWords(0, 3500)).toContain('no distance is typed')
+  })
+})
+
+describe('how hard a passphrase is to guess', () => {
+  it('is told as a time, and what stands on the air is known to all', () => {
+    const told = (guessedAfterS: number) => verdictWords({ isFine: false, isShort: false, guessedAfterS })
+    expect(told(59)).toBe('At a million tries a second it is guessed within a minute.')
+    expect(told(60)).toContain('after about 1 minute.')
+    expect(told(86_400 * 12.6)).toContain('after about 12 days.')
+    expect(told(31_557_600 * 2e6)).toContain('after more than a million years.')
+    expect(verdictWords({ isFine: false, isShort: true, guessedAfterS: 1 })).toContain('Shorter than 14')
+    const known = ['Gullhaven Tidal Observatory', 'Tidewater']
+    expect(guessesOf('gullhaven1', known)).toBeLessThan(guessesOf('gullhaven1', []))
+    expect(guessesOf('password', [])).toBeLessThan(1000)
+    expect(guessesOf('k7mq-3xwp-9hdc-vt2n', known)).toBeGreaterThan(1e15)
   })
 })

@@ -65,6 +65,33 @@ async function planChannels(page: Page, drawn: Steps): Promise<void> {
   await expect(first).toContainText('up to 20 dBm EIRP')
 }
 
+/** A passphrase is typed, found weak, drawn instead, shown and printed on a card; an open network has a card too. */
+async function passphrase(page: Page, steps: Steps): Promise<void> {
+  await expect(page.getByRole('row', { name: /none: anybody joins/ })).toBeVisible()
+  const table = page.getByRole('table', { name: 'Passphrases' })
+  await expect(table).toContainText('none yet')
+  await page.getByRole('button', { name: /^Type the passphrase of .* Guests$/ }).click()
+  await page.keyboard.type('harbour')
+  await page.keyboard.press('Enter')
+  await expect(page.getByText('8 to 63 letters')).toBeVisible()
+  await page.keyboard.type('!1')
+  await expect(table).toContainText('Weak Shorter than 14 characters')
+  await accessible(page)
+  await page.keyboard.press('Escape')
+  await steps.click(page.getByRole('button', { name: /^Draw a passphrase for .* Guests$/ }))
+  await expect(table).toContainText('not shown yet')
+  await steps.click(page.getByRole('button', { name: /^Show the passphrase of .* Guests$/ }))
+  const shown = page.getByRole('group', { name: /^Passphrase of Two rooms/ })
+  const drawn = (await shown.getByText(/^\w{4}-\w{4}-\w{4}-\w{4}$/).textContent()) ?? ''
+  await expect(table).toContainText('to Planner')
+  await accessible(page)
+  await steps.click(shown.getByRole('link', { name: 'A card to print' }))
+  await expect(page.getByRole('article')).toContainText(drawn)
+  await expect(page.getByRole('img', { name: 'Code by which a telephone joins' })).toBeVisible()
+  await accessible(page)
+  expect(steps.count).toBeLessThanOrEqual(5)
+}
+
 test('the Wi-Fi of a new site: rooms are drawn, judged and moved, channels planned, SSIDs secured', async ({
   planner: page,
 }) => {
@@ -87,6 +114,7 @@ test('the Wi-Fi of a new site: rooms are drawn, judged and moved, channels plann
   await accessible(page)
   // Rooms, channels and one SSID: a short job.
   expect(drawn.count).toBeLessThanOrEqual(25)
+  await passphrase(page, new Steps(page))
 })
 
 test('what nobody has written down of an access point is added in one step', async ({ planner: page }) => {

@@ -48,6 +48,8 @@ const BODIES: readonly (readonly [method: string, path: string, place: string, b
   ['POST', `${SITE}/proof/results`, 'note', (note) => ({ ...RESULT, note })],
   ['POST', `${SITE}/keys`, 'owner', (owner) => ({ owner })],
   ['POST', `${SITE}/keys/show`, 'owner', (owner) => ({ owner })],
+  ['POST', `${SITE}/passphrases`, 'ssid', (ssid) => ({ ssid, passphrase: null })],
+  ['POST', `${SITE}/passphrases/show`, 'ssid', (ssid) => ({ ssid })],
   ['POST', `${SITE}/runs`, 'things[0]', (text) => ({ kind: 'pairs', things: [text], revision: 1 })],
 ]
 

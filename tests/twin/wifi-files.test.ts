@@ -6,8 +6,10 @@ import type { Plan, Ssid } from '#core/schema'
 import { gullhavenPlan } from '#server/demo/gullhaven'
 import { hostileName, longest, renamed } from '../fixtures/hostile'
 import type { LoosePlan } from '../plans'
+import { preSharedKey } from '#server/platform/pre-shared-key'
 import { readRegulatory } from '../../tools/regulatory.mjs'
 import { against, needing, ownFolder } from './programs'
+import { run } from './shell'
 import { saySkipped } from './why-not'
 
 // What Able Mast writes for radios, read by hostapd; and its table of rules against the package it was made from.
@@ -93,5 +95,19 @@ describe('the table of rules', () => {
     expect(Object.keys(countries).length).toBeGreaterThan(170)
     // A newer package may say otherwise of some; made anew by tools/regulatory.mjs, they are alike.
     expect(packaged).toEqual(countries)
+  })
+})
+
+describe('wpa_passphrase', () => {
+  needing('wpa_passphrase')('makes the same key of any passphrase and SSID', async () => {
+    const ascii = (least: number, most: number) =>
+      fc.string({ unit: 'grapheme-ascii', minLength: least, maxLength: most })
+    await fc.assert(
+      fc.asyncProperty(ascii(1, 32), ascii(8, 63), async (ssid, passphrase) => {
+        const { stdout } = await run('wpa_passphrase', [ssid, passphrase])
+        expect(/^\tpsk=([0-9a-f]{64})$/m.exec(stdout)?.[1]).toBe(preSharedKey(passphrase, ssid))
+      }),
+      { numRuns: 25 },
+    )
   })
 })

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { useSsidSettingColumns } from './ssid-setting-columns'
+import PassphraseTable from './PassphraseTable.vue'
 import { usePlan } from '~/stores/plan'
 import SsidTable from '~/features/topology/SsidTable.vue'
 
@@ -14,4 +15,5 @@ const columns = useSsidSettingColumns()
     A hidden name or a list of MAC addresses keeps nobody out: both are sent in clear. Old stations need WPA2;
     WPS stays off. A slowest rate of 6 Mb/s or more shortens beacons and leaves 802.11b out.
   </p>
+  <PassphraseTable />
 </template>

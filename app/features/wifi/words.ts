@@ -6,8 +6,11 @@ import {
   WELL_DBM,
   type ApRadio,
   type LimitTrouble,
+  type PassphraseVerdict,
 } from '#core/wifi'
 import type { AccessRadio, Band, Generation, SsidSettings, WallKind } from '#core/schema'
+import type { Passphrase } from '#contracts/api'
+import { timeText } from '~/wording/adoption'
 import { count } from '~/wording/count'
 import { cautionsOf } from '~/wording/permitted'
 
@@ -135,3 +138,33 @@ export const floorWords = (building: string, floor: number): string =>
 export const pictureWords = (floor: string, band: Band, rooms: number, accessPoints: number): string =>
   `${floor}, ${BAND_WORDS[band]}: ${count(rooms, 'room')}, ${count(accessPoints, 'access point')} and lines of equal ` +
   'signal. The same figures are in the table of rooms.'
+
+const UNITS = [
+  [31_557_600, 'year'],
+  [86_400, 'day'],
+  [3600, 'hour'],
+  [60, 'minute'],
+] as const
+/** A time as one thinks of it: a million years and more are as long as one likes. */
+function longWords(seconds: number): string {
+  if (seconds < 60) return 'within a minute'
+  const [unitS, unit] = UNITS.find(([unitS]) => seconds >= unitS) ?? UNITS[3]
+  const many = Math.floor(seconds / unitS)
+  if (many >= 1_000_000) return 'after more than a million years'
+  return `after about ${many.toLocaleString('en')} ${unit}${many === 1 ? '' : 's'}`
+}
+
+/** How hard a passphrase is to guess. */
+export const verdictWords = ({ isShort, guessedAfterS }: PassphraseVerdict): string =>
+  `${isShort ? 'Shorter than 14 characters. ' : ''}` +
+  `At a million tries a second it is guessed ${longWords(guessedAfterS)}.`
+
+/** That a passphrase is kept, and who knows it. */
+export function keptWords(kept: Passphrase | null): string {
+  if (!kept) return 'none yet'
+  const shown =
+    kept.shownAt === null ? 'not shown yet' : `last shown ${timeText(kept.shownAt)} to ${kept.shownBy}`
+  return `set ${timeText(kept.setAt)} by ${kept.setBy}, ${shown}`
+}
+export const sameWords = (names: readonly string[]): string =>
+  `${names.join(' and ')} ${names.length > 1 ? 'have' : 'has'} the same passphrase: who knows one, knows both.`

@@ -1,0 +1,71 @@
+import type { KeptPassphrase, Passphrase, ShownPassphrase } from '#contracts/api'
+import { isPassphrase } from '#core/format'
+import { judgedPassphrase, type PassphraseVerdict } from '#core/wifi'
+import { problem, type Problem } from '#core/util'
+import { api, type Answer } from '~/stores/api'
+import { usePlan } from '~/stores/plan'
+
+export interface Shown extends ShownPassphrase {
+  readonly ssidId: string
+  /** The code by which a telephone joins, as SVG. */
+  readonly code: string
+}
+
+/** The text of a passphrase as an SVG to scan. */
+export async function codeOf(text: string): Promise<string> {
+  const { toString } = await import('qrcode')
+  return toString(text, { type: 'svg', margin: 2 })
+}
+
+/** Passphrases that the server keeps for a site's SSIDs: told only when somebody asks, which is noted. */
+export function usePassphrases() {
+  const plan = usePlan()
+  const kept = shallowRef<readonly Passphrase[]>([])
+  const shown = shallowRef<Shown | null>(null)
+  const problems = shallowRef<readonly Problem[]>([])
+  const sameAs = ref<readonly string[]>([])
+  const path = () => `sites/${plan.slug}/passphrases`
+  async function read(): Promise<void> {
+    const answer = await api<Passphrase[]>('GET', path())
+    if (answer.ok) kept.value = answer.value
+  }
+  function taken<T>(answer: Answer<T>): T | null {
+    problems.value = answer.ok ? [] : answer.refusal.problems
+    return answer.ok ? answer.value : null
+  }
+  /** True where it is kept; null: one is drawn. */
+  async function set(ssid: string, passphrase: string | null): Promise<boolean> {
+    if (passphrase !== null && !isPassphrase(passphrase)) {
+      problems.value = [problem('not-a-passphrase', '')]
+      return false
+    }
+    await plan.flush()
+    shown.value = null
+    const answer = taken(await api<KeptPassphrase>('POST', path(), { ssid, passphrase }))
+    sameAs.value = answer?.sameAs ?? []
+    await read()
+    return answer !== null
+  }
+  async function show(ssid: string): Promise<void> {
+    await plan.flush()
+    const answer = taken(await api<ShownPassphrase>('POST', `${path()}/show`, { ssid }))
+    shown.value = answer && { ...answer, ssidId: ssid, code: await codeOf(answer.joinText) }
+    await read()
+  }
+  onMounted(read)
+  return { kept, shown, problems, sameAs, set, show }
+}
+
+/** How hard a typed passphrase is to guess; null while nothing that could be one is typed, or the estimator comes. */
+export function usePassphraseVerdict(text: () => string, known: () => readonly string[]) {
+  const verdict = shallowRef<PassphraseVerdict | null>(null)
+  watch(text, async (typed) => {
+    if (!isPassphrase(typed)) {
+      verdict.value = null
+      return
+    }
+    const { guessesOf } = await import('./passphrase-estimate')
+    if (typed === text()) verdict.value = judgedPassphrase(typed, guessesOf(typed, known()))
+  })
+  return verdict
+}
