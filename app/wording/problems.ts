@@ -119,6 +119,10 @@ const REASONS: Readonly<Record<string, (v: Values) => string>> = {
     `"${values['text']}" is no position: type latitude and longitude in degrees, such as 57.1234, -2.5`,
   'not-walls': (values) =>
     `"${values['text']}" are no walls: type one material, or four from the top clockwise, of ${values['choices']}`,
+  'not-a-scan': () => 'no network is listed here: paste what iw dev wlan0 scan prints',
+  'no-frequency-heard': () => 'no channel of Wi-Fi is named for it',
+  'no-level-heard': () => 'no level in dBm is named for it',
+  'not-a-reading': (v) => `${v['text']} is no reading: type -67 dBm, or 66 %`,
   'not-drawn': () => 'this room is not drawn: type its size first',
   'no-room-drawn': () =>
     'it hangs in no drawn room: type the size of its room, or give it a place on the Loom',

@@ -48,7 +48,14 @@ describe('missing facts', () => {
       (plan) =>
         void (
           plan.brief.buildings.push({ id: 'h', name: 'House', position: null }),
-          plan.brief.rooms.push({ id: 'r', name: 'Room', buildingId: 'h', people: null, outline: null })
+          plan.brief.rooms.push({
+            id: 'r',
+            name: 'Room',
+            buildingId: 'h',
+            people: null,
+            outline: null,
+            readDbm: null,
+          })
         ),
     ],
     ['clients', (p) => void (the(p.networks, 'staff').expected = 0)],

@@ -133,6 +133,7 @@ function withRooms(plan: Plan, { rooms, desks }: SiteWishes): Plan {
     buildingId: BUILDING,
     people: Math.floor((desks + rooms - 1 - turn) / rooms),
     outline: null,
+    readDbm: null,
   }))
   return {
     ...plan,

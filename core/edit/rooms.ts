@@ -23,6 +23,7 @@ export function addRoom(plan: Plan): Plan {
     buildingId: home.id,
     people: null,
     outline: null,
+    readDbm: null,
   }
   return {
     ...plan,

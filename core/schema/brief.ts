@@ -49,6 +49,8 @@ const room = z.strictObject({
   people: z.number().int().min(0).max(100_000).nullable(),
   /** Where it lies; null while it is not drawn. */
   outline: outline.nullable(),
+  /** Level of Wi-Fi that was read where it is weakest, dBm; null where nobody has read one. */
+  readDbm: z.number().min(-120).max(0).nullable(),
 })
 
 const needLine = z.strictObject({

@@ -36,6 +36,15 @@ export const WIDTHS: Readonly<Record<Band, readonly ChannelWidth[]>> = {
 
 export const centreMhz = (band: Band, channel: number): number => BASE_MHZ[band] + STEP_MHZ * channel
 
+/** The channel whose 20 MHz lie around a frequency; null where there is none. */
+export function channelAt(mhz: number): { readonly band: Band; readonly channel: number } | null {
+  for (const band of ['2.4', '5', '6'] as const) {
+    const channel = (mhz - BASE_MHZ[band]) / STEP_MHZ
+    if (Number.isInteger(channel) && channelSpan(band, channel, NARROW_MHZ)) return { band, channel }
+  }
+  return null
+}
+
 /** In 2.4 GHz the second half lies above, or below where there is no room above. */
 function spanOf24(channel: number, widthMhz: number): Span | null {
   const centre = centreMhz('2.4', channel)

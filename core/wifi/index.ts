@@ -1,5 +1,5 @@
 export { beaconsAt } from './beacons'
-export { WIDTHS } from './channels'
+export { channelAt, channelSpan, WIDTHS } from './channels'
 export { loudestOn } from './channel-plan'
 export {
   emittersOf,
@@ -15,6 +15,7 @@ export {
 export type { LevelGrid, RoomSignal } from './coverage'
 export { placementsOf } from './floors'
 export type { Floor, KnownPlacement } from './floors'
+export { judgedDbm, parseReading } from './readings'
 export { apRadios, eirpDbm, limitOf, spanOf, USUAL_RADIOS, withoutRadios } from './radios'
 export type { ApRadio, LimitTrouble } from './radios'
 export { hasRules, isTooStrong, linkPermission, REGULATORY_DATE } from './regulatory'

@@ -2,7 +2,7 @@
 // Method: radios with what is known of them, where access points hang, rooms as they lie, SSIDs and neighbours; nothing
 // of ports, addresses or rules, so that what is computed of Wi-Fi stays while those are edited.
 import { defineStage } from '#core/queries'
-import type { ForeignNetwork, Plan, Span, Ssid } from '#core/schema'
+import type { ForeignNetwork, Plan, Room, Span, Ssid } from '#core/schema'
 import { floorsOf, placementsOf, type Floor, type KnownPlacement } from './floors'
 import { apRadios, type ApRadio } from './radios'
 
@@ -11,6 +11,7 @@ export interface WifiScene {
   readonly radios: readonly ApRadio[]
   readonly placements: readonly KnownPlacement[]
   readonly floors: readonly Floor[]
+  readonly undrawn: readonly Room[]
   /** Distances between buildings. */
   readonly spans: readonly Span[]
   readonly ssids: readonly Ssid[]
@@ -22,6 +23,7 @@ export const wifiSceneOf = (plan: Plan): WifiScene => ({
   radios: apRadios(plan),
   placements: [...placementsOf(plan).values()],
   floors: floorsOf(plan),
+  undrawn: plan.brief.rooms.filter(({ outline }) => outline === null),
   spans: plan.brief.spans,
   ssids: plan.ssids,
   foreign: plan.wifi.foreign,

@@ -126,6 +126,7 @@ const room = (id: string, outline: Partial<Outline>): DrawnRoom => ({
   buildingId: 'house' as DrawnRoom['buildingId'],
   people: 1,
   outline: { floor: 0, xM: 0, yM: 0, widthM: 10, depthM: 5, walls: BRICKS, ...outline },
+  readDbm: null,
 })
 const floorWith = (...rooms: DrawnRoom[]): Floor => ({
   buildingId: 'house' as Floor['buildingId'],

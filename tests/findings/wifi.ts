@@ -14,8 +14,12 @@ const room = (plan: LoosePlan, id: string, xM: number, widthM: number, people: n
     buildingId: 'house',
     people,
     outline: { floor: 0, xM, yM: 0, widthM, depthM: 6, walls: BRICK },
+    readDbm: null,
   })
 }
+const read = (plan: LoosePlan, id: string, dBm: number | null): void =>
+  void (the(plan.brief.rooms, id).readDbm = dBm)
+const undraw = (plan: LoosePlan, id: string): void => void (the(plan.brief.rooms, id).outline = null)
 
 type Radio = LoosePlan['wifi']['radios'][number]
 /** Access points at the switch, in a drawn room, each with a radio of 5 GHz. */
@@ -179,5 +183,19 @@ export const WIFI_CASES: readonly Case[] = [
     'brief.rooms.far.outline',
     (p) => (radios(p, {}), room(p, 'far', 200, 6, 3)),
     (p) => (radios(p, {}), room(p, 'far', 30, 6, 3)),
+  ],
+  [
+    'F17',
+    'people where less was read than is predicted',
+    'brief.rooms.far.outline',
+    (p) => (radios(p, {}), room(p, 'far', 30, 6, 3), read(p, 'far', -76)),
+    (p) => (radios(p, {}), room(p, 'far', 200, 6, 3), read(p, 'far', -75)),
+  ],
+  [
+    'F17',
+    'a reading in a room that is not drawn',
+    'brief.rooms.far.outline',
+    (p) => (room(p, 'far', 30, 6, 3), undraw(p, 'far'), read(p, 'far', -76)),
+    (p) => (room(p, 'far', 30, 6, 3), undraw(p, 'far'), read(p, 'far', null)),
   ],
 ]

@@ -10,7 +10,10 @@ import { usePointer } from '~/shell/finding-navigation'
 import { usePlan } from '~/stores/plan'
 import { useSession } from '~/stores/session'
 import ListTable from '~/ui/ListTable.vue'
+import { useOpened } from '~/ui/opened'
 import RemovableTable from '~/ui/RemovableTable.vue'
+
+const ImportScan = defineAsyncComponent(() => import('./ImportScan.vue'))
 
 /** The radios, their channels, and the networks of others that are heard. */
 const plan = usePlan()
@@ -39,6 +42,9 @@ function addUsual(): void {
         wifi.radios.push({ id: freshId(wifi.radios, 'radio'), deviceId: id, ...radio })
   })
 }
+
+const importing = ref(false)
+const imported = useOpened(importing)
 
 const outcome = shallowRef<readonly string[]>([])
 function planChannels(): void {
@@ -131,7 +137,12 @@ const removeForeign = ({ id }: { readonly id: string }) =>
     empty="Nobody else was written down: channels are planned as if there were nobody."
     @add="addForeign"
     @remove="removeForeign"
-  />
+  >
+    <template #tools>
+      <VBtn v-if="session.edits && rows.length > 0" @click="importing = true">Import a scan</VBtn>
+    </template>
+  </ListTable>
+  <ImportScan v-if="session.edits && imported" v-model="importing" />
 </template>
 
 <style scoped>

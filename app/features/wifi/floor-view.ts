@@ -3,6 +3,7 @@ import {
   emittersOf,
   isPredictable,
   levelGrid,
+  judgedDbm,
   roomSignals,
   stepWithin,
   UNCERTAINTY_DB,
@@ -22,14 +23,15 @@ const LOOKS = 3_000_000
 /** A usual telephone or laptop (common practice, without a source). */
 const CLIENT_STREAMS = 2
 
-/** The rate that nine tenths of a room have, with what the estimate may be wrong by. */
+/** The rate that nine tenths of a room have, with what an estimate may be wrong by. */
 function rateIn(signal: RoomSignal, radios: readonly ApRadio[]): string {
   const radio = radios.find(({ deviceId }) => deviceId === signal.bestId)
-  if (!radio || signal.worstTenthDbm === null) return '—'
+  const level = judgedDbm(signal)
+  if (!radio || level === null) return '—'
   const { generation, widthMhz, streams } = radio
   const mbps = rateAt(
-    signal.worstTenthDbm,
-    UNCERTAINTY_DB,
+    level,
+    signal.room.readDbm === null ? UNCERTAINTY_DB : 0,
     generation,
     widthMhz,
     Math.min(streams, CLIENT_STREAMS),

@@ -1,12 +1,12 @@
 // Rooms: how they lie, and what is heard in them.
 import { ok, problem, refuse, type Result } from '#core/util'
-import type { RoomSignal } from '#core/wifi'
+import { parseReading, type RoomSignal } from '#core/wifi'
 import type { Outline, Room } from '#core/schema'
 import { nextPlace } from './floor-picture'
 import { placeTyped, sizeTyped, wallsText, wallsTyped } from './typed'
 import { levelWords, servedWords, signalWords } from './words'
 import { usePlan, type PlanDraft } from '~/stores/plan'
-import { columnsOver, useColumns, type Column, type Put } from '~/ui/columns'
+import { columnsOver, orNothing, useColumns, type Column, type Put } from '~/ui/columns'
 
 export interface RoomRow extends Room {
   readonly signal: RoomSignal | null
@@ -31,6 +31,16 @@ const drawnFirst = <Value>(row: RoomRow, read: () => Result<Value>) =>
 const plotted = (row: RoomRow, text: (outline: Outline) => string): string =>
   row.outline ? text(row.outline) : '—'
 const ROOM_COLUMNS = [
+  roomColumn({
+    key: 'read',
+    head: 'Read, dBm',
+    num: true,
+    mono: true,
+    read: ({ readDbm }) => (readDbm === null ? '—' : String(readDbm)),
+    parse: orNothing<number>(['', '—'], parseReading),
+    write: (room, dBm) => void (room.readDbm = dBm),
+    words: (text) => `read ${text}`,
+  }),
   roomColumn({
     key: 'size',
     head: 'Size, m',
@@ -94,6 +104,7 @@ export function useRoomSignalColumns(): readonly Column<RoomRow>[] {
       if (room) recipe(room, draft)
     })
   const judgedWords = (row: RoomRow): string => {
+    if (row.readDbm !== null) return `${servedWords(row.readDbm)}, as read`
     if (row.signal) return servedWords(level(row))
     return row.outline ? 'not predicted' : 'not drawn yet'
   }

@@ -14,6 +14,9 @@ const TROUBLES: Readonly<Record<FindingValues['F11']['kind'], string>> = {
   'indoor-only': 'The channel is for indoors alone, and the access point hangs outdoors.',
 }
 
+const predicted = (level: number | null): string =>
+  level === null ? 'Nothing is heard there.' : `A tenth of it has less than ${dBm(level)}.`
+
 export const WIFI_WORDS = {
   F01: ({ ssid }) => ({
     title: `SSID ${ssid} is open`,
@@ -48,10 +51,12 @@ export const WIFI_WORDS = {
     what: `${count(accessPoints, 'access point')} send it, and no slowest rate is set.`,
     why: 'Beacons and far stations take the air from all others.',
   }),
-  F17: ({ room, dBm: level }) => ({
+  F17: ({ room, dBm: level, isRead }) => ({
     title: `${room}: next to no signal`,
-    what: level === null ? 'Nothing is heard there.' : `A tenth of it has less than ${dBm(level)}.`,
-    why: 'People work there. An access point nearer, or one more, would serve them; this is an estimate.',
+    what: isRead ? `${dBm(level ?? 0)} was read there.` : predicted(level),
+    why:
+      'People work there. An access point nearer, or one more, would serve them' +
+      (isRead ? '.' : '; this is an estimate.'),
   }),
 } satisfies Partial<FindingWords>
 

@@ -12,6 +12,7 @@ import {
   isPredictable,
   limitOf,
   MOST_JUDGED,
+  judgedDbm,
   roomSignals,
   siteChannels,
   stepWithin,
@@ -19,6 +20,7 @@ import {
   wifiScene,
   type ApRadio,
   type LimitTrouble,
+  type Floor,
   type WifiScene,
 } from '#core/wifi'
 import { draft, onSheet, set, type Draft, type Finding, type Mend } from '../finding'
@@ -125,20 +127,30 @@ function beaconFindings(scene: WifiScene, band: Band): Draft[] {
 
 const isWorkedIn = ({ people }: Room): boolean => (people ?? 0) > 0
 
-/** Rooms with people at work in which no band comes through; not of buildings in which nothing sends. */
-function roomFindings({ floors, radios, placements }: WifiScene): Draft[] {
-  return floors
+function servedFindings(room: Room, levelDbm: number | null): Draft[] {
+  if (!isWorkedIn(room) || (levelDbm ?? -Infinity) >= WEAK_DBM) return []
+  const isRead = room.readDbm !== null
+  const values = { room: room.name, dBm: levelDbm === null ? null : Math.round(levelDbm), isRead }
+  return [draft('F17', 'warning', ['brief', 'rooms', room.id, 'outline'], values)]
+}
+
+const readFindings = (rooms: readonly Room[]): Draft[] =>
+  rooms.flatMap((room) => (room.readDbm === null ? [] : servedFindings(room, room.readDbm)))
+
+/** Rooms with people at work in which no band comes through: as it was read, else as it is predicted. */
+const roomFindings = (scene: WifiScene): Draft[] => [
+  ...readFindings(scene.undrawn),
+  ...scene.floors
     .filter(({ rooms }) => rooms.some(isWorkedIn))
-    .flatMap((floor) => {
-      const emitters = emittersOf(radios, placements, floor)
-      if (emitters.length === 0 || !isPredictable(floor, emitters.length)) return []
-      const signals = roomSignals(floor, emitters, stepWithin(floor, emitters.length, LOOKS))
-      return signals.flatMap(({ room, worstTenthDbm }): Draft[] => {
-        if (!isWorkedIn(room) || (worstTenthDbm ?? -Infinity) >= WEAK_DBM) return []
-        const values = { room: room.name, dBm: worstTenthDbm === null ? null : Math.round(worstTenthDbm) }
-        return [draft('F17', 'warning', ['brief', 'rooms', room.id, 'outline'], values)]
-      })
-    })
+    .flatMap((floor) => floorFindings(scene, floor)),
+]
+
+/** Nothing is predicted of buildings in which nothing sends. */
+function floorFindings({ radios, placements }: WifiScene, floor: Floor): Draft[] {
+  const emitters = emittersOf(radios, placements, floor)
+  if (emitters.length === 0 || !isPredictable(floor, emitters.length)) return readFindings(floor.rooms)
+  const signals = roomSignals(floor, emitters, stepWithin(floor, emitters.length, LOOKS))
+  return signals.flatMap((signal) => servedFindings(signal.room, judgedDbm(signal)))
 }
 
 const ofWifi = defineStage('wifi findings', (index): Finding[] => {

@@ -23,7 +23,7 @@ export interface WifiValues {
   /** No slowest rate, at many access points. */
   F12: { ssid: string; accessPoints: number }
   /** People work where next to nothing is heard. */
-  F17: { room: string; dBm: number | null }
+  F17: { room: string; dBm: number | null; isRead: boolean }
 }
 
 export interface WifiMends {

@@ -288,7 +288,7 @@ const fromEleventh = (plan: Fields): Fields => ({
   brief: within(plan['brief'], (brief) => ({
     ...brief,
     buildings: each(brief['buildings'], (building) => ({ position: null, ...building })),
-    rooms: each(brief['rooms'], (room) => ({ outline: null, ...room })),
+    rooms: each(brief['rooms'], (room) => ({ outline: null, readDbm: null, ...room })),
   })),
   ssids: each(plan['ssids'], (ssid) => ({ settings: SSID_SETTINGS_12, ...ssid })),
   links: each(plan['links'], (link) => ({

@@ -65,6 +65,7 @@ const room = (id: string, name: string, buildingId: string, people: number): Dra
   buildingId,
   people,
   outline: OUTLINES[id] ?? null,
+  readDbm: null,
 })
 
 export function brief({ clean }: Variant): Brief {
