@@ -96,15 +96,15 @@ const middleOf = (deviceId: DeviceId, { buildingId, outline }: DrawnRoom): Known
 })
 
 /**
- * Where access points hang, of those that have a place. What was said of one stays true on its floor alone: who is
- * moved to a room of another hangs in that room's middle.
+ * Where access points and extenders hang, of those that have a place. What was said of one stays true on its floor
+ * alone: who is moved to a room of another hangs in that room's middle.
  */
 export function placementsOf({ devices, brief, wifi }: Plan): ReadonlyMap<DeviceId, KnownPlacement> {
   const buildings = new Set(brief.buildings.map(({ id }) => id))
   const said = new Map(wifi.placements.map((placement) => [placement.deviceId, placement]))
   const placements = new Map<DeviceId, KnownPlacement>()
   for (const { id, kind, place } of devices) {
-    if (kind !== 'access-point') continue
+    if (kind !== 'access-point' && kind !== 'extender') continue
     // Of rooms that are called alike the first is meant, as everywhere.
     const room = brief.rooms.find(({ name }) => name === place)
     const own = said.get(id)

@@ -13,6 +13,8 @@ export {
   WELL_DBM,
 } from './coverage'
 export type { LevelGrid, RoomSignal } from './coverage'
+export { EXTENDER_DBM, extendersOf } from './extenders'
+export type { ExtenderSignal } from './extenders'
 export { placementsOf } from './floors'
 export type { Floor, KnownPlacement } from './floors'
 export { judgedDbm, parseReading } from './readings'

@@ -125,6 +125,21 @@ test('the Wi-Fi of a new site: rooms are drawn, judged and moved, channels plann
   await passphrase(page, new Steps(page))
 })
 
+test('an extender is judged by what it hears, and moves with the drawing', async ({ planner: page }) => {
+  await page.goto('/sites/gullhaven-clean/wifi')
+  const extender = row(page, 'Extenders', 'Café extender')
+  await expect(extender).toContainText('hears enough')
+  await expect(extender).toContainText(/\d+ Mb\/s; with two radios \d+ Mb\/s/)
+  const level = () => extender.getByRole('gridcell').nth(2).innerText()
+  const before = await level()
+  await extender.getByRole('gridcell').nth(5).dblclick()
+  await page.keyboard.type('9, 5')
+  await page.keyboard.press('Enter')
+  await expect.poll(level).not.toBe(before)
+  await page.keyboard.press('Control+z')
+  await expect.poll(level).toBe(before)
+})
+
 test('what nobody has written down of an access point is added in one step', async ({ planner: page }) => {
   await page.goto('/sites/carrow/wifi')
   await page.getByRole('tab', { name: /^Radios/ }).click()

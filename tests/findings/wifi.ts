@@ -1,4 +1,4 @@
-import { device, ports, ssid, trunk, cat6, link } from '#server/demo/build'
+import { device, ports, plain, ssid, trunk, cat6, link, wifi as onAir } from '#server/demo/build'
 import { portOf, the, type LoosePlan } from '../plans'
 import type { Case } from './case'
 
@@ -92,6 +92,25 @@ const outdoors = (plan: LoosePlan, isOutdoors: boolean): void =>
     heightM: 3,
     outdoors: isOutdoors,
   })
+/** An access point in the middle of a hall of 300 m, and an extender of it so far from it at the same height. */
+function extended(plan: LoosePlan, awayM: number): void {
+  room(plan, 'hall', 0, 300, null)
+  radios(plan, {})
+  sent(plan, { security: 'wpa2' }, 'ap1')
+  the(plan.devices, 'ap1').ports.push(...ports({ air: { mode: 'radio' } }))
+  const both = ports({ up: plain, down: plain })
+  plan.devices.push(device('ext', 'Extender', 'extender', '', 'Far', null, both))
+  plan.links.push(link('ap1:air', 'ext:up', onAir('s')))
+  plan.wifi.placements.push({
+    deviceId: 'ext',
+    buildingId: 'house',
+    floor: 0,
+    xM: 150 + awayM,
+    yM: 3,
+    heightM: 2.5,
+    outdoors: false,
+  })
+}
 const limit = (what: string, wrong: Partial<Radio>, right: Partial<Radio>, field = 'channel'): Case => [
   'F11',
   what,
@@ -183,6 +202,14 @@ export const WIFI_CASES: readonly Case[] = [
     'brief.rooms.far.outline',
     (p) => (radios(p, {}), room(p, 'far', 200, 6, 3)),
     (p) => (radios(p, {}), room(p, 'far', 30, 6, 3)),
+  ],
+  [
+    'F08',
+    'an extender that hears less than 65 %',
+    // 18 dBm EIRP at 5,180 MHz: 85.5 dB of free space (P.525) leave -67.5 dBm, 86.7 m away.
+    'devices.ext.place',
+    (p) => extended(p, 88),
+    (p) => extended(p, 86),
   ],
   [
     'F17',

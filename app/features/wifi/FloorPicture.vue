@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { Floor, LevelGrid } from '#core/wifi'
-import type { Band, WallKind } from '#core/schema'
+import type { Band, Device, WallKind } from '#core/schema'
 import { floorScale, levelLines, snapped } from './floor-picture'
 import type { PlacementRow } from './placement-columns'
 import { floorWords, pictureWords } from './words'
@@ -16,6 +16,14 @@ const props = defineProps<{
   placements: readonly PlacementRow[]
   movable: boolean
 }>()
+/** From the top of a mark on. */
+const GLYPHS: Readonly<Partial<Record<Device['kind'], string>>> = {
+  'access-point': 'l7 12h-14Z',
+  extender: 'm-6 1h12v12h-12Z',
+}
+const accessPoints = computed(
+  () => props.placements.filter(({ device }) => device.kind === 'access-point').length,
+)
 const emit = defineEmits<{
   move: [what: 'room' | 'placement', id: string, xM: number, yM: number, session: string]
   moving: [isMoving: boolean]
@@ -26,6 +34,8 @@ const { width } = useElementSize(useTemplateRef<HTMLElement>('figure'))
 const scale = computed(() =>
   floorScale(props.floor.widthM, props.floor.depthM, Math.min(960, Math.max(280, width.value || 960))),
 )
+/** A name stands left of its mark where it would run over the drawing's edge. */
+const isAtRight = (xM: number) => scale.value.at(xM) > 0.8 * scale.value.width
 /** Beside its mark a name would run into the next room. */
 const isNarrow = computed(() => scale.value.width < 500)
 const lines = computed(() => levelLines(props.grid, scale.value))
@@ -100,9 +110,7 @@ function nudge(event: KeyboardEvent, what: 'room' | 'placement', id: string, xM:
     <svg
       :viewBox="`0 0 ${scale.width} ${scale.height}`"
       role="group"
-      :aria-label="
-        pictureWords(floorWords(building, floor.floor), band, floor.rooms.length, placements.length)
-      "
+      :aria-label="pictureWords(floorWords(building, floor.floor), band, floor.rooms.length, accessPoints)"
     >
       <g class="squares">
         <line
@@ -185,7 +193,7 @@ function nudge(event: KeyboardEvent, what: 'room' | 'placement', id: string, xM:
           @keydown="nudge($event, 'placement', id, placement.xM, placement.yM)"
         >
           <path
-            :d="`M${scale.at(placement.xM)} ${scale.at(placement.yM) - 7}l7 12h-14Z`"
+            :d="`M${scale.at(placement.xM)} ${scale.at(placement.yM) - 7}${GLYPHS[device.kind] ?? ''}`"
             :class="{ assumed: placement.isAssumed }"
           />
           <text
@@ -196,7 +204,12 @@ function nudge(event: KeyboardEvent, what: 'room' | 'placement', id: string, xM:
           >
             {{ device.name }}
           </text>
-          <text v-else :x="scale.at(placement.xM) + 10" :y="scale.at(placement.yM) + 4">
+          <text
+            v-else
+            :x="scale.at(placement.xM) + (isAtRight(placement.xM) ? -10 : 10)"
+            :y="scale.at(placement.yM) + 4"
+            :text-anchor="isAtRight(placement.xM) ? 'end' : 'start'"
+          >
             {{ device.name }}
           </text>
         </g>
@@ -211,8 +224,9 @@ function nudge(event: KeyboardEvent, what: 'room' | 'placement', id: string, xM:
       </span>
       <span>One square is 1 m.</span>
       <span v-if="placements.some(({ placement }) => placement?.isAssumed)"
-        >An open triangle: taken to hang in the middle of its room.</span
+        >An open mark: taken to hang in the middle of its room.</span
       >
+      <span v-if="placements.some(({ device }) => device.kind === 'extender')">A square is an extender.</span>
       <span v-if="movable">Drag rooms and access points, or use the arrow keys.</span>
     </figcaption>
   </figure>

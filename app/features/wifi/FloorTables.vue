@@ -3,11 +3,13 @@ import { addRoom } from '#core/edit'
 import FloorPicture from './FloorPicture.vue'
 import { useFloorView } from './floor-view'
 import { useRoomSignalColumns } from './room-columns'
-import { placementIn, usePlacementColumns } from './placement-columns'
+import { EXTENDER_COLUMNS, type ExtenderRow } from './extender-columns'
+import { placementIn, usePlaceColumns, usePlacementColumns } from './placement-columns'
 import { usePointer } from '~/shell/finding-navigation'
 import { usePlan } from '~/stores/plan'
 import { useSession } from '~/stores/session'
 import ListTable from '~/ui/ListTable.vue'
+import type { Column } from '~/ui/columns'
 import SheetTable from '~/ui/SheetTable.vue'
 
 /** Rooms as they lie, what is heard in them, and where access points hang. */
@@ -25,16 +27,21 @@ const {
   grid,
   rooms,
   accessPoints,
+  extenders,
   onFloor,
   buildingName,
 } = useFloorView()
 const focusAt = computed(() =>
   place.value[1] === 'rooms' ? { row: place.value[2] ?? '', column: 'size' } : null,
 )
-const columns = { rooms: useRoomSignalColumns(), placements: usePlacementColumns() }
+const columns = {
+  rooms: useRoomSignalColumns(),
+  placements: usePlacementColumns(),
+  extenders: [...EXTENDER_COLUMNS, ...usePlaceColumns()] as readonly Column<ExtenderRow>[],
+}
 
 function move(what: 'room' | 'placement', id: string, xM: number, yM: number, step: string): void {
-  const moved = what === 'room' ? rooms.value : accessPoints.value.map(({ device }) => device)
+  const moved = what === 'room' ? rooms.value : onFloor.value.map(({ device }) => device)
   const name = moved.find((one) => one.id === id)?.name ?? id
   plan.edit(`${name} moved`, step, (draft) => {
     const target =
@@ -97,6 +104,20 @@ const removeRoom = ({ id, name }: { readonly id: string; readonly name: string }
       No access point yet. <NuxtLink :to="`/sites/${plan.slug}/loom`">Add one on the Loom</NuxtLink>.
     </template>
   </SheetTable>
+  <template v-if="extenders.length > 0">
+    <h2>Extenders</h2>
+    <SheetTable
+      label="Extenders"
+      :columns="columns.extenders"
+      :rows="extenders"
+      :name-of="({ device }) => device.name"
+      :readonly="!session.edits"
+    />
+    <p class="small soft">
+      65 % of signal is wanted where one hangs; half-way, at 50 %, is the other school. It may be moved with
+      its settings, and is back within two minutes.
+    </p>
+  </template>
   <p class="caution small">
     Ladders and ceilings: two people, and nobody works above what is live. Cables through fire-resisting walls
     are sealed again; local codes decide.

@@ -1,6 +1,7 @@
 // What the Floors part shows: one floor, one band, and what is computed for them.
 import {
   emittersOf,
+  extendersOf,
   isPredictable,
   levelGrid,
   judgedDbm,
@@ -10,10 +11,11 @@ import {
   wifiSceneOf,
 } from '#core/wifi'
 import { rateAt } from '#core/radio'
-import type { ApRadio, Floor, KnownPlacement, RoomSignal } from '#core/wifi'
+import type { ApRadio, Floor, KnownPlacement, RoomSignal, WifiScene } from '#core/wifi'
 import type { ComputedRef } from 'vue'
-import type { Band, Device } from '#core/schema'
+import type { Band, Device, Plan } from '#core/schema'
 import type { RoomRow } from './room-columns'
+import type { ExtenderRow } from './extender-columns'
 import type { PlacementRow } from './placement-columns'
 import { BAND_WORDS, floorWords, rateWords } from './words'
 import { usePlan } from '~/stores/plan'
@@ -98,6 +100,14 @@ function placementRow(
   return { id: device.id, device, placement, where: whereWords(device, placement, nameOf) }
 }
 
+function extenderRows(plan: Plan, scene: WifiScene, rowOf: (device: Device) => PlacementRow): ExtenderRow[] {
+  const devices = new Map(plan.devices.map((device) => [device.id, device]))
+  return extendersOf(plan, scene).flatMap((signal) => {
+    const device = devices.get(signal.deviceId)
+    return device ? [{ ...rowOf(device), signal }] : []
+  })
+}
+
 export function useFloorView() {
   const plan = usePlan()
   const isMoving = ref(false)
@@ -130,15 +140,17 @@ export function useFloorView() {
       return { ...room, signal, rateText: signal ? rateIn(signal, ofBand.value) : '—' }
     })
   })
-  const accessPoints = computed((): PlacementRow[] => {
-    const known = scene.value?.placements ?? []
-    return (plan.draft?.devices ?? []).flatMap((device) =>
-      device.kind === 'access-point' ? [placementRow(device, known, choices.buildingName)] : [],
-    )
-  })
+  const rowOf = (device: Device): PlacementRow =>
+    placementRow(device, scene.value?.placements ?? [], choices.buildingName)
+  const accessPoints = computed(() =>
+    (plan.draft?.devices ?? []).filter(({ kind }) => kind === 'access-point').map(rowOf),
+  )
+  const extenders = computed(() =>
+    plan.draft && scene.value ? extenderRows(plan.draft, scene.value, rowOf) : [],
+  )
   const onFloor = computed(() => {
     const one = choices.floor.value
-    return accessPoints.value.filter(
+    return [...accessPoints.value, ...extenders.value].filter(
       ({ placement }) =>
         placement && placement.buildingId === one?.buildingId && placement.floor === one.floor,
     )
@@ -150,6 +162,7 @@ export function useFloorView() {
     grid,
     rooms,
     accessPoints,
+    extenders,
     onFloor,
   }
 }

@@ -57,16 +57,19 @@ export function placementIn({ wifi, ...rest }: PlanDraft, deviceId: string): Pla
   return wifi.placements.at(-1) ?? null
 }
 
-export function usePlacementColumns(): readonly Column<PlacementRow>[] {
+/** Where something hangs; to be typed. */
+export function usePlaceColumns(): readonly Column<PlacementRow>[] {
   const plan = usePlan()
   const put: Put<PlacementRow, PlacementDraft> = (row, session, words, recipe) =>
     plan.edit(`${row.device.name}: ${words}`, session, (draft) => {
       const placement = placementIn(draft, row.id)
       if (placement) recipe(placement, draft)
     })
-  return [
-    { key: 'name', head: 'Access point', strong: true, get: ({ device }) => device.name },
-    { key: 'where', head: 'Place', wraps: true, get: ({ where }) => where },
-    ...useColumns(PLACEMENT_COLUMNS, put),
-  ]
+  return useColumns(PLACEMENT_COLUMNS, put)
 }
+
+export const usePlacementColumns = (): readonly Column<PlacementRow>[] => [
+  { key: 'name', head: 'Access point', strong: true, get: ({ device }) => device.name },
+  { key: 'where', head: 'Place', wraps: true, get: ({ where }) => where },
+  ...usePlaceColumns(),
+]

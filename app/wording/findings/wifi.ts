@@ -51,6 +51,15 @@ export const WIFI_WORDS = {
     what: `${count(accessPoints, 'access point')} send it, and no slowest rate is set.`,
     why: 'Beacons and far stations take the air from all others.',
   }),
+  F08: ({ extender, from, dBm: level, room, roomDbm }) => ({
+    title: `${extender} hears too little`,
+    what: `${dBm(level)} of ${from}, and −67.5 dBm (65 %) are wanted.`,
+    why:
+      'An extender passes on no more than it hears itself. ' +
+      (room === null || roomDbm === null
+        ? 'No drawn room of its floor hears enough: a cable, or an access point more.'
+        : `In ${room} it would hear ${dBm(roomDbm)}.`),
+  }),
   F17: ({ room, dBm: level, isRead }) => ({
     title: `${room}: next to no signal`,
     what: isRead ? `${dBm(level ?? 0)} was read there.` : predicted(level),

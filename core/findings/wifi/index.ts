@@ -3,12 +3,14 @@
 // tenth; what has no place, no channel or no country is not judged.
 // Source: beacons above a tenth of the air, three access points as dense: common practice, without a source.
 import { defineStage, type PlanIndex } from '#core/queries'
-import type { Band, Room, Ssid } from '#core/schema'
+import type { Band, Plan, Room, Ssid } from '#core/schema'
 import {
   beaconsAt,
   conflictOf,
   eirpDbm,
   emittersOf,
+  EXTENDER_DBM,
+  extendersOf,
   isPredictable,
   limitOf,
   MOST_JUDGED,
@@ -153,6 +155,21 @@ function floorFindings({ radios, placements }: WifiScene, floor: Floor): Draft[]
   return signals.flatMap((signal) => servedFindings(signal.room, judgedDbm(signal)))
 }
 
+/** An extender repeats no more than it hears. */
+function extenderFindings(plan: Plan, scene: WifiScene): Draft[] {
+  return extendersOf(plan, scene).flatMap(({ deviceId, name, from, heard, better }): Draft[] => {
+    if (!from || !heard || heard.levelDbm >= EXTENDER_DBM) return []
+    const values = {
+      extender: name,
+      from: from.name,
+      dBm: Math.round(heard.levelDbm),
+      room: better?.room.name ?? null,
+      roomDbm: better ? Math.round(better.levelDbm) : null,
+    }
+    return [draft('F08', 'warning', ['devices', deviceId, 'place'], values)]
+  })
+}
+
 const ofWifi = defineStage('wifi findings', (index): Finding[] => {
   const scene = index.get(wifiScene)
   const outdoors = new Map(scene.placements.map(({ deviceId, outdoors: isOut }) => [deviceId, isOut]))
@@ -161,6 +178,7 @@ const ofWifi = defineStage('wifi findings', (index): Finding[] => {
     ...scene.radios.flatMap((radio) => limitFindings(scene, radio, outdoors.get(radio.deviceId) ?? false)),
     ...BANDS.flatMap((band) => [...channelFindings(scene, band), ...beaconFindings(scene, band)]),
     ...roomFindings(scene),
+    ...extenderFindings(index.plan, scene),
   ])
 })
 

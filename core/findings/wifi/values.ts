@@ -23,6 +23,8 @@ export interface WifiValues {
   /** No slowest rate, at many access points. */
   F12: { ssid: string; accessPoints: number }
   /** People work where next to nothing is heard. */
+  /** An extender hears too little of what it repeats; `room`: where it would hear enough. */
+  F08: { extender: string; from: string; dBm: number; room: string | null; roomDbm: number | null }
   F17: { room: string; dBm: number | null; isRead: boolean }
 }
 

@@ -53,6 +53,15 @@ export const wifiFacts = ({ clean }: Variant): Draft<WifiFacts> => ({
   ],
   placements: [
     {
+      deviceId: 'extender',
+      buildingId: 'visit',
+      floor: 0,
+      xM: 14,
+      yM: 7.5,
+      heightM: 1,
+      outdoors: false,
+    },
+    {
       deviceId: 'lab-ap-1',
       buildingId: 'lab',
       floor: 0,

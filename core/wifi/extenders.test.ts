@@ -1,0 +1,82 @@
+import { describe, expect, it } from 'vitest'
+import { gullhavenPlan } from '#server/demo/gullhaven'
+import { device, link, plain, ports, wifi } from '#server/demo/build'
+import type { Draft, Plan } from '#core/schema'
+import { extendersOf, oneAfterOther } from './extenders'
+import { wifiSceneOf } from './scene'
+
+const BRICK = { top: 'brick', right: 'brick', bottom: 'brick', left: 'brick' } as const
+
+/** Three rooms in a row, an access point in the first and an extender of it somewhere. */
+function row(place: string, change: (plan: Draft<Plan>) => void = () => undefined): Plan {
+  const plan = structuredClone(gullhavenPlan()) as Draft<Plan>
+  const [house] = plan.brief.buildings
+  const [first] = plan.ssids
+  const access = plan.devices.find(({ id }) => id === 'lab-ap-1')
+  if (!house || !first || !access) throw new Error('the demo has a building, an SSID and access points')
+  plan.devices = [{ ...access, place: 'A' }]
+  plan.links = []
+  plan.wifi = { ...plan.wifi, placements: [], radios: plan.wifi.radios.filter(({ id }) => id === 'lab-1-5') }
+  plan.brief.rooms = ['A', 'B', 'C', 'D'].map((name, i) => ({
+    id: name,
+    name,
+    buildingId: house.id,
+    people: null,
+    outline: { floor: 0, xM: 20 * i, yM: 0, widthM: 20, depthM: 6, walls: BRICK },
+    readDbm: null,
+  }))
+  plan.devices.push(device('ext', 'Extender', 'extender', '', place, null, ports({ up: plain, down: plain })))
+  plan.links.push(link('ext:up', 'lab-ap-1:radio', wifi(first.id)))
+  change(plan)
+  return plan
+}
+const only = (plan: Plan) => {
+  const [extender, ...rest] = extendersOf(plan, wifiSceneOf(plan))
+  if (!extender || rest.length > 0) throw new Error('one extender is expected')
+  return extender
+}
+
+describe('an extender', () => {
+  it('leaves half of two equal rates on one radio, and the slower one of two radios', () => {
+    expect(oneAfterOther(100, 100)).toBe(50)
+    expect(oneAfterOther(300, 150)).toBe(100)
+    expect([oneAfterOther(0, 100), oneAfterOther(100, 0)]).toEqual([0, 0])
+    const { heard } = only(row('A'))
+    expect(heard?.twoRadiosMbps).toBeLessThanOrEqual(heard?.rateMbps ?? 0)
+    expect(heard?.oneRadioMbps).toBeLessThan(heard?.twoRadiosMbps ?? 0)
+  })
+  it('hears less the more walls stand between, and is told where it still hears enough', () => {
+    const rooms = ['A', 'B', 'C', 'D'].map((place) => only(row(place)))
+    const levels = rooms.map(({ heard }) => heard?.levelDbm ?? 0)
+    expect(levels).toEqual(levels.toSorted((one, other) => other - one))
+    const [near, , , far] = rooms
+    expect([near?.from?.name, near?.better]).toEqual(['Laboratory AP 1', null])
+    // The room farthest away that hears 65 % of the access point, which is farther than its own.
+    const enough = ['A', 'B', 'C', 'D'].filter((_, i) => (levels[i] ?? 0) >= -67.5)
+    expect(far?.better?.room.name).toBe(enough.at(-1))
+    expect(enough.length).toBeLessThan(4)
+  })
+  it('is not judged without a place, without a radio on a band of its SSID, or joined to nothing', () => {
+    expect(only(row('nowhere')).heard).toBeNull()
+    expect(
+      only(row('B', ({ ssids }) => ssids.forEach(({ settings }) => void (settings.bands = ['6'])))).heard,
+    ).toBeNull()
+    expect(only(row('B', (plan) => void (plan.links = [])))).toMatchObject({ from: null, heard: null })
+  })
+  it('behind another one says so', () => {
+    const chained = row('B', (plan) => {
+      const [first] = plan.links
+      if (!first) throw new Error('it is joined')
+      plan.devices.push(
+        device('first', 'First', 'extender', '', 'A', null, ports({ up: plain, down: plain })),
+      )
+      plan.links = [{ ...first, b: { deviceId: 'first' as never, portId: 'down' as never } }]
+    })
+    expect(
+      extendersOf(chained, wifiSceneOf(chained)).find(({ name }) => name === 'Extender')?.from,
+    ).toMatchObject({
+      name: 'First',
+      isExtender: true,
+    })
+  })
+})
