@@ -7,6 +7,12 @@ type Values = Problem['values']
 const bytesText = (bytes: number): string =>
   bytes >= 1e6 ? `${Math.round(bytes / 1e6)} MB` : `${Math.round(bytes / 1000)} kB`
 
+/** What a reading has to hold, by what is measured. */
+const WANTED_READING: Readonly<Record<string, string>> = {
+  seconds: 'how long it took, with its unit, as in 12 s,',
+  address: 'the address that was taken, as in 10.61.2.83,',
+  level: 'the level that was read, as in -61 dBm or 78 %,',
+}
 const REASONS: Readonly<Record<string, (v: Values) => string>> = {
   'not-ipv4': (v) => `${v['text'] || 'nothing'} is not an IPv4 address`,
   'leading-zero': (v) => `${v['text']} has a leading zero, which some programs read as octal`,
@@ -119,6 +125,8 @@ const REASONS: Readonly<Record<string, (v: Values) => string>> = {
     `"${values['text']}" is no position: type latitude and longitude in degrees, such as 57.1234, -2.5`,
   'not-walls': (values) =>
     `"${values['text']}" are no walls: type one material, or four from the top clockwise, of ${values['choices']}`,
+  'reading-too-weak': ({ dBm, least }) =>
+    `${dBm} dBm, and ${least} dBm are expected: sweep both ways for the peak, it may be a side lobe`,
   'not-a-scan': () => 'no network is listed here: paste what iw dev wlan0 scan prints',
   'no-frequency-heard': () => 'no channel of Wi-Fi is named for it',
   'no-level-heard': () => 'no level in dBm is named for it',
@@ -167,10 +175,7 @@ const REASONS: Readonly<Record<string, (v: Values) => string>> = {
       ? 'there is no [Interface] section: this is no WireGuard file'
       : 'there is more than one [Interface] section',
   'conf-no-key': () => 'a [Peer] without a PublicKey',
-  'no-reading': (values) =>
-    values['kind'] === 'seconds'
-      ? 'how long it took is needed, with its unit, as in 12 s'
-      : 'the address that was taken is needed, as in 10.61.2.83',
+  'no-reading': ({ kind }) => `${WANTED_READING[String(kind)] ?? 'what was read'} is needed`,
   'reading-too-late': (v) => `${v['seconds']} s is more than the ${v['within']} s that the plan promises`,
   'reading-not-leased': (v) => `${v['network']} hands out no ${v['text']}`,
   'vantage-inside': (values) =>

@@ -1,6 +1,8 @@
 import type { Plan } from '#core/schema'
-import type { AcceptanceTest, ReadingKind } from '#core/prove'
+import type { AcceptanceTest, LevelWanted, ReadingKind } from '#core/prove'
 import { namesIn } from './names'
+
+const dbm = (value: number): string => `${value.toFixed(1).replace('-', '−')} dBm`
 
 export interface TestWords {
   readonly title: string
@@ -25,6 +27,12 @@ const READING: Readonly<
     field: 'Seconds without traffic',
     example: '12',
   },
+  level: {
+    came: 'it was aimed to its highest level',
+    never: 'nothing was heard',
+    field: 'Level read',
+    example: '-61 dBm',
+  },
   address: {
     came: 'an address was taken',
     never: 'none was',
@@ -33,6 +41,21 @@ const READING: Readonly<
   },
 }
 export const readingWords = (kind: ReadingKind) => READING[kind]
+
+/** Where an antenna is aimed, and what its radio is to show then. */
+function levelTestWords(level: LevelWanted | null, plan: Plan): TestWords {
+  const link = plan.links.find(({ id }) => id === level?.linkId)
+  const nameOf = (id: string | undefined) =>
+    plan.devices.find((device) => device.id === id)?.name ?? 'a radio'
+  if (!level || link?.medium.kind !== 'radio') return { title: 'A radio link is aimed', expect: 'its level' }
+  const [here, far] = level.end === 'a' ? [link.a, link.b] : [link.b, link.a]
+  const { seen } = link.medium.radio.ends[level.end]
+  const direction = seen === '' ? '' : `; seen in that direction: ${seen}`
+  return {
+    title: `${nameOf(here.deviceId)}: aimed at ${nameOf(far.deviceId)}`,
+    expect: `${dbm(level.leastDbm)} or more at its peak${direction}`,
+  }
+}
 
 /** What to try, and what must be seen. */
 export function testWords(test: AcceptanceTest, plan: Plan): TestWords {
@@ -47,6 +70,8 @@ export function testWords(test: AcceptanceTest, plan: Plan): TestWords {
         title: `${names.uplink(test.under)} is cut: the next uplink takes over`,
         expect: `traffic on the next uplink after at most ${test.withinS} s`,
       }
+    case 'level':
+      return levelTestWords(test.level, plan)
     case 'passes': {
       const intent = plan.intents.find((i) => i.id === test.intentId)
       const services = (intent?.services ?? [])

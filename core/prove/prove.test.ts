@@ -35,6 +35,29 @@ describe('acceptance tests', () => {
   })
 })
 
+describe('the levels of a radio link', () => {
+  const plan = gullhavenClean()
+  const levels = testsOf(plan).filter(({ kind }) => kind === 'level')
+  const tried = (scenario: readonly ReturnType<typeof down>[], built = plan) =>
+    tryTests(indexPlan(built), levels, scenario).map(({ passed, value }) => `${passed} ${value}`)
+  it('are asked for at both ends of a link that is computed, before all else', () => {
+    expect(testsOf(plan).slice(0, 2)).toEqual(levels)
+    const unsaid = structuredClone(plan) as LoosePlan
+    for (const { medium } of unsaid.links) if (medium.kind === 'radio') medium.radio.mhz = null
+    expect(testsOf(unsaid).some(({ kind }) => kind === 'level')).toBe(false)
+  })
+  it('are those of the site as it is built, and none while an end of it is down', () => {
+    expect(tried([]).every((said) => /^true -\d\d\.\d dBm$/.test(said))).toBe(true)
+    const silent = ['false nothing heard', 'false nothing heard']
+    expect(tried([down('bridge-b')])).toEqual(silent)
+    expect(tried([down('bridge-a.radio-bridge-b.radio')])).toEqual(silent)
+    const quieter = structuredClone(plan) as LoosePlan
+    for (const { medium } of quieter.links) if (medium.kind === 'radio') medium.radio.ends.a.powerDbm = 6
+    // 7 dB less at the far end alone.
+    expect(tried([], quieter).map((said) => said.startsWith('true'))).toEqual([true, false])
+  })
+})
+
 describe('trying them on a site built otherwise', () => {
   it('a VLAN left off a trunk fails its lease, what should pass and nothing else', () => {
     const built = site((p) => void (portOf(p, 'gate', 'p2').mode = trunk(99, 20)))

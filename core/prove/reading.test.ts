@@ -33,6 +33,23 @@ describe('a time that was measured', () => {
   })
 })
 
+// The link of the demo by hand, in free space and cut by the rock: 13 - 0.5 + 23 - 118.0 + 23 - 0.5 less the edge.
+describe('a level that was read', () => {
+  const end = testOf('level:bridge-a.radio-bridge-b.radio:b')
+  it.each([
+    ['-61 dBm', 'fits'],
+    ['−66.8 dBm', 'fits'],
+    ['-67.1 dBm', 'reading-too-weak'],
+    ['66 %', 'reading-too-weak'],
+    ['70%', 'fits'],
+    ['61', 'no-reading'],
+    ['', 'no-reading'],
+  ])('of %s where 6 dB less than -60.9 dBm are the least: %s', (value, code) => {
+    expect(end.level?.leastDbm).toBe(-66.9)
+    expect(readingProblem(plan, end, value)?.code ?? 'fits').toBe(code)
+  })
+})
+
 // Voice is 10.61.4.0/24.
 describe('an address that was taken', () => {
   const voice = plan.networks.find(({ id }) => id === 'voice')

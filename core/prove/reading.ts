@@ -1,18 +1,20 @@
 // Question: does what was read keep what the plan promises?
-// Method: a time against the longest that the probes of the plan allow; an address against what its network hands
-// out or reserves.
+// Method: a time against the longest that the probes of the plan allow; a level against what is computed; an address
+// against what its network hands out or reserves.
 // Source: units of SI and minutes; RFC 2131 section 4.3.1: a server offers of its pool, or what it keeps for a client.
 import { parseIpv4, parsePrefix4 } from '#core/address'
 import { servedRanges } from '#core/dhcp'
 import type { Plan } from '#core/schema'
 import { orNull, problem, type Problem } from '#core/util'
+import { parseReading } from '#core/wifi'
 import type { AcceptanceTest } from './tests'
 
-export type ReadingKind = 'seconds' | 'address'
+export type ReadingKind = 'seconds' | 'address' | 'level'
 
 /** What is measured by a test; null where it is seen, not measured. */
 export function readingKind({ kind }: Pick<AcceptanceTest, 'kind'>): ReadingKind | null {
   if (kind === 'failover') return 'seconds'
+  if (kind === 'level') return 'level'
   return kind === 'lease' ? 'address' : null
 }
 
@@ -39,6 +41,14 @@ function timeProblem({ withinS }: AcceptanceTest, text: string): Problem | null 
     : null
 }
 
+function levelProblem({ level }: AcceptanceTest, text: string): Problem | null {
+  const read = orNull(parseReading(text))
+  if (read === null) return problem('no-reading', 'value', { kind: 'level' })
+  return level && read < level.leastDbm
+    ? problem('reading-too-weak', 'value', { dBm: read, least: level.leastDbm })
+    : null
+}
+
 function leaseProblem(plan: Plan, test: AcceptanceTest, text: string): Problem | null {
   const address = addressIn(text)
   const ip = address === null ? null : orNull(parseIpv4(address))
@@ -55,11 +65,12 @@ function leaseProblem(plan: Plan, test: AcceptanceTest, text: string): Problem |
 
 /**
  * Why a reading does not show that a test passed; null where it does, or where nothing is measured.
- * Problems: no-reading, reading-too-late, reading-not-leased.
+ * Problems: no-reading, reading-too-late, reading-too-weak, reading-not-leased.
  */
 export function readingProblem(plan: Plan, test: AcceptanceTest, value: string): Problem | null {
   const kind = readingKind(test)
   if (kind === null) return null
+  if (kind === 'level') return levelProblem(test, value)
   return kind === 'seconds' ? timeProblem(test, value) : leaseProblem(plan, test, value)
 }
 

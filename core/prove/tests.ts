@@ -1,12 +1,13 @@
 // Question: what must be tried on site to prove that the plan's intent holds?
-// Method: each intent gives one test for every pair of groups it names and for every failure it must survive;
-// each group gives one test that nothing else passes; each serving network gives one test of its DHCP, and
-// each line that another stands in for one of the change-over.
+// Method: each end of a radio link that is computed gives one test of its level; each intent gives one for every pair
+// of groups it names and for every failure it must survive; each group gives one that nothing else passes; each serving
+// network gives one of its DHCP, and each uplink that another stands in for one of the change-over.
 import { outage } from '#core/failover'
 import {
   byVlan,
   down,
   downIn,
+  endsOf,
   indexPlan,
   uplinksInOrder,
   membersOf,
@@ -14,7 +15,8 @@ import {
   type PlanIndex,
   type FailureScenario,
 } from '#core/queries'
-import type { Intent, Plan, Selector, NetworkId } from '#core/schema'
+import { expectedDbm, MISSED_DB, radioLinks } from '#core/radio'
+import type { Intent, LinkId, Plan, Selector, NetworkId } from '#core/schema'
 import { nameOfKey } from '#core/findings'
 import { formatServices, isNothing, intersect, servicesOf } from '#core/filter'
 import {
@@ -32,10 +34,10 @@ import { seenText } from './words'
 export interface AcceptanceTest {
   /** Stable as long as the intent, network and failure it comes from keep their ids. */
   readonly id: string
-  readonly kind: 'passes' | 'nothing-else' | 'lease' | 'failover'
-  /** Grid key of where it is tried from. */
+  readonly kind: 'passes' | 'nothing-else' | 'lease' | 'failover' | 'level'
+  /** Grid key of where it is tried from; empty for `level`. */
   readonly from: string
-  /** Grid key of where to; empty for `nothing-else` and `lease`. */
+  /** Grid key of where to; empty for `nothing-else`, `lease` and `level`. */
   readonly to: string
   readonly intentId: string | null
   /** Device, link or uplink to take down first; empty for none. */
@@ -44,6 +46,14 @@ export interface AcceptanceTest {
   readonly services: string
   /** Longest time until traffic is on the next line, s; null where no time is asked for. */
   readonly withinS: number | null
+  /** What an end of a radio link is to read, once it is aimed; null of all else. */
+  readonly level: LevelWanted | null
+}
+export interface LevelWanted {
+  readonly linkId: LinkId
+  readonly end: 'a' | 'b'
+  /** In clear weather; what an estimate may miss is left off. */
+  readonly leastDbm: number
 }
 
 /** What was seen when a test was tried. */
@@ -85,6 +95,7 @@ function passTests(index: PlanIndex, intent: Intent): AcceptanceTest[] {
           under,
           services,
           withinS: null,
+          level: null,
         })),
     ),
   )
@@ -106,23 +117,48 @@ function failoverTests(plan: Plan): AcceptanceTest[] {
             under: uplink.id,
             services: '',
             withinS: outage(uplink.probe, next).worstS,
+            level: null,
           },
         ]
       : []
   })
 }
 
+/** Both ends of each radio link that can be computed. */
+const levelTests = (index: PlanIndex): AcceptanceTest[] =>
+  radioLinks(index).flatMap((link) =>
+    (['a', 'b'] as const).flatMap((end): AcceptanceTest[] => {
+      const expected = expectedDbm(link, end)
+      if (expected === null) return []
+      const leastDbm = Math.round(10 * (expected - MISSED_DB)) / 10
+      return [
+        {
+          id: `level:${link.id}:${end}`,
+          kind: 'level',
+          from: '',
+          to: '',
+          intentId: null,
+          under: '',
+          services: '',
+          withinS: null,
+          level: { linkId: link.id, end, leastDbm },
+        },
+      ]
+    }),
+  )
+
 /**
- * The acceptance tests of a plan, in the order they are best tried: addresses, then what passes, then
- * changing over, then isolation.
+ * The acceptance tests of a plan, in the order they are best tried: radio links, addresses, then what
+ * passes, then changing over, then isolation.
  */
 export function testsOf(plan: Plan): AcceptanceTest[] {
   const index = indexPlan(plan)
   const networks = byVlan(plan).filter((n) => hasHosts(plan, n.id))
   // Where no line leads in there is nobody outside to try anything.
   const callers = plan.uplinks.length > 0 ? [INTERNET] : []
-  const blank = { to: '', intentId: null, under: '', services: '', withinS: null }
+  const blank = { to: '', intentId: null, under: '', services: '', withinS: null, level: null }
   return [
+    ...levelTests(index),
     ...networks
       .filter((n) => n.dhcp === 'serve')
       .map((n) => ({ ...blank, id: `lease:${n.id}`, kind: 'lease' as const, from: n.id })),
@@ -160,6 +196,16 @@ function failoverSeen(built: Plan, test: AcceptanceTest): Observation {
       worstS === null || !next ? { kind: 'no-failover' } : { kind: 'failover', uplink: next.name, worstS },
     ),
   }
+}
+
+/** What an end of a link reads as it is built; nothing while the link, or one of its ends, is down. */
+function levelSeen(index: PlanIndex, test: AcceptanceTest, down: ReadonlySet<string>): Observation {
+  const link = radioLinks(index).find(({ id }) => id === test.level?.linkId)
+  const isDown =
+    !link || [link.id, ...endsOf(link.link).map(({ deviceId }) => deviceId)].some((id) => down.has(id))
+  const levelDbm = isDown || !test.level ? null : expectedDbm(link, test.level.end)
+  const passed = levelDbm !== null && test.level !== null && levelDbm >= test.level.leastDbm
+  return { testId: test.id, passed, value: seenText({ kind: 'level', levelDbm }) }
 }
 
 function othersSeen(site: Site, grid: ReachabilityMatrix, test: AcceptanceTest): Observation {
@@ -236,6 +282,7 @@ export function tryTests(
     if (off !== null) return { testId: test.id, passed: false, value: seenText({ kind: 'off', device: off }) }
     if (test.kind === 'lease') return leaseSeen(site, test)
     if (test.kind === 'failover') return failoverSeen(index.plan, test)
+    if (test.kind === 'level') return levelSeen(index, test, downNow)
     if (test.kind === 'nothing-else') return othersSeen(site, grid, test)
     return passSeen(
       grid,

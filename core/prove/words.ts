@@ -14,6 +14,8 @@ export type Seen =
       readonly to: readonly { readonly name: string; readonly services: ServiceSet }[]
     }
   | { readonly kind: 'as-intended' }
+  /** Null where nothing is heard. */
+  | { readonly kind: 'level'; readonly levelDbm: number | null }
   /** `services`: null where nothing is known of the flow. */
   | { readonly kind: 'lost'; readonly services: ServiceSet | null }
 
@@ -36,6 +38,8 @@ export function seenText(seen: Seen): string {
       return seen.to.map(({ name, services }) => `${name}: ${formatServices(services)}`).join('; ')
     case 'as-intended':
       return 'as intended'
+    case 'level':
+      return seen.levelDbm === null ? 'nothing heard' : `${seen.levelDbm.toFixed(1)} dBm`
     case 'lost':
       return `does not pass: ${seen.services ? formatServices(seen.services) : 'nothing known'}`
   }

@@ -1,5 +1,5 @@
 import type { ProfileRow } from '#core/ingest'
-import { budgetFrom, ratesOf, type RadioLink } from '#core/radio'
+import { expectedDbm, ratesOf, type RadioLink } from '#core/radio'
 import type { SurveyPoint } from '#core/schema'
 import type { Result } from '#core/util'
 import { gainTyped, signed } from './typed'
@@ -9,8 +9,10 @@ import { among, columnsOver, cutAt, decimal, orNothing, useColumns, whole, type 
 
 const NOTHING = ['', '—']
 /** What an end is to read in clear weather; a dash while that is not computed. */
-const expectedText = ({ path }: RadioLink, end: 'a' | 'b'): string =>
-  path ? levelWords(budgetFrom(path, end === 'a' ? 1 : 0).clearDbm) : '—'
+function expectedText(link: RadioLink, end: 'a' | 'b'): string {
+  const expected = expectedDbm(link, end)
+  return expected === null ? '—' : levelWords(expected)
+}
 const orDash = (value: number | null): string => (value === null ? '—' : String(value))
 type RadioMedium = Extract<PlanDraft['links'][number]['medium'], { kind: 'radio' }>
 const mediumIn = (draft: PlanDraft, linkId: string): RadioMedium | null => {

@@ -64,6 +64,10 @@ async function save(): Promise<void> {
         Taking an uplink or device down may cut people off: agree on a time with whoever owns the site. Do not
         open mains equipment or look into a fibre's end; leave both to licensed people.
       </p>
+      <p v-if="test.kind === 'level'" class="small caution">
+        Nobody stands in front of an antenna that sends. Masts, roofs and ladders are for people trained for
+        heights, never alone and never in wind or near lightning; local codes decide.
+      </p>
       <p v-if="isFromOutside(test)" class="small">
         Tried from outside: not from a network of this site. A telephone’s own connection does.
       </p>

@@ -108,7 +108,7 @@ function rangeFindings({ id, lengthM, settings: { rangeSetM } }: RadioLink, name
 /** An end that reads far less than is computed looks past the other, or something stands between. */
 function readingFindings(link: RadioLink, name: string): Draft[] {
   return ENDS.flatMap((end): Draft[] => {
-    const missing = misreadDb(link, end)
+    const missing = misreadDb(link, KEYS[end])
     if (missing === null) return []
     const values = { link: name, at: link.names[end], missingDb: missing, key: KEYS[end] }
     return [draft('R07', 'warning', ['links', link.id, 'medium'], values)]
