@@ -35,7 +35,7 @@ const drawn: fc.Arbitrary<TopologyGraph> = fc
       second: fc.option(fc.nat(), { freq: 4 }),
       threads: fc.integer({ min: 0, max: 9 }),
     }),
-    { minLength: 1, maxLength: 40 },
+    { maxLength: 40 },
   )
   .map((devices) => ({
     nodes: devices.map(({ name, kind }, i) => ({
@@ -112,6 +112,7 @@ describe('the picture in layers', () => {
         const laid = layOut(graph)
         expect(overlapping(laid)).toEqual([])
         expect(badlyMet(graph, laid)).toEqual([])
+        expect(Math.min(laid.width, laid.height)).toBeGreaterThanOrEqual(0)
         const isInside = ({ x, y, width, height }: Place) =>
           x >= 0 && y >= 0 && x + width <= laid.width && y + height <= laid.height
         expect([...laid.nodes.values()].every(isInside)).toBe(true)
@@ -129,6 +130,10 @@ describe('the picture in layers', () => {
       }),
       { numRuns: 100 },
     )
+  })
+  it('nothing takes no place', () => {
+    const { width, height, nodes } = layOut({ nodes: [], bundles: [] })
+    expect([width, height, nodes.size]).toEqual([0, 0, 0])
   })
   it('the same parts give the same places', () => {
     const graph = graphOf(gullhavenPlan())

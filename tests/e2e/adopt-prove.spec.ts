@@ -1,3 +1,4 @@
+import type { Page } from '@playwright/test'
 import { readFileSync } from 'node:fs'
 import { accessible, another, choose, signIn, test, expect } from './fixtures'
 import { PLAN_VERSION } from '../../core/format/version'
@@ -160,6 +161,22 @@ test('the lab is asked and one hidden fault shows; a result is written down by h
   await expect(tide).toContainText('after the rule was mended')
 })
 
+/** An antenna is aimed: a side lobe is told from the peak, and the peak is kept. */
+async function recordLevel(page: Page): Promise<void> {
+  const test = page.locator('[data-test^="level:"][data-test$=":b"]')
+  await expect(test).toContainText('the boathouse gable')
+  await test.getByRole('button', { name: /Record/ }).click()
+  await expect(page.getByText('Nobody stands in front of an antenna that sends.')).toBeVisible()
+  await page.getByRole('radio', { name: 'it was aimed to its highest level' }).check()
+  await page.getByRole('textbox', { name: 'Level read' }).fill('40 %')
+  await expect(page.getByText('sweep both ways for the peak')).toBeVisible()
+  await page.getByRole('textbox', { name: 'Level read' }).fill('-62 dBm')
+  await expect(page.getByText('Passed: as promised.')).toBeVisible()
+  await page.getByRole('textbox', { name: 'Tried from' }).fill('Foot of the mast')
+  await page.getByRole('button', { name: 'Record result' }).click()
+  await expect(test).toContainText('-62 dBm')
+}
+
 test('roster and proof can be worked on a phone', async ({ page }) => {
   await page.setViewportSize({ width: 390, height: 844 })
   await signIn(page, 'Rigger')
@@ -189,6 +206,7 @@ test('roster and proof can be worked on a phone', async ({ page }) => {
   await page.getByRole('button', { name: 'Record result' }).click()
   await expect(page.locator('[data-test="lease:voice"]')).toContainText('Telephone 3, Rigger')
   await expect(page.locator('[data-test="lease:voice"]')).toContainText('failed: 10.61.1.44')
+  await recordLevel(page)
   await page.getByRole('button', { name: /Prove/ }).click()
   await page.getByRole('navigation', { name: 'Stages' }).getByRole('link', { name: 'Adopt' }).click()
   await expect(page.getByRole('heading', { name: 'Roster' })).toBeVisible()

@@ -79,6 +79,8 @@ function laidOut(graph: TopologyGraph, sizes: ReadonlyMap<string, Size>) {
 
 /** Lays the picture out. The same parts give the same places. */
 export function layOut(graph: TopologyGraph): TopologyLayout {
+  // Of nothing the library says that it is endlessly small.
+  if (graph.nodes.length === 0) return { width: 0, height: 0, nodes: new Map(), lines: new Map() }
   const [outOf, into] = [groupBy(graph.bundles, ({ from }) => from), groupBy(graph.bundles, ({ to }) => to)]
   const sidesOf = (id: string): Sides => ({ into: into.get(id) ?? [], out: outOf.get(id) ?? [] })
   const sizes = new Map(graph.nodes.map((node) => [node.id, sizeOf(node, sidesOf(node.id))]))
