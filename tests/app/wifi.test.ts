@@ -12,7 +12,7 @@ import {
 } from '~/features/wifi/words'
 import { aimWords, distanceWords } from '~/features/bridges/words'
 import { guessesOf } from '~/features/wifi/passphrase-estimate'
-import { verdictWords } from '~/features/wifi/words'
+import { extenderWords, verdictWords } from '~/features/wifi/words'
 
 const read = <Value>(
   result: { ok: true; value: Value } | { ok: false; problems: readonly { code: string }[] },
@@ -213,5 +213,24 @@ describe('how hard a passphrase is to guess', () => {
     expect(guessesOf('gullhaven1', known)).toBeLessThan(guessesOf('gullhaven1', []))
     expect(guessesOf('password', [])).toBeLessThan(1000)
     expect(guessesOf('k7mq-3xwp-9hdc-vt2n', known)).toBeGreaterThan(1e15)
+  })
+})
+
+describe('what is said of an extender', () => {
+  const from = { id: 'ap' as never, name: 'Hall AP', isExtender: false }
+  const hears = (levelDbm: number) => ({ levelDbm, rateMbps: 100, oneRadioMbps: 50, twoRadiosMbps: 100 })
+  const said = (change: object, isPlaced = true) =>
+    extenderWords(
+      { deviceId: 'e' as never, name: 'E', from, heard: hears(-60), better: null, ...change },
+      isPlaced,
+    )
+  it('is how it hangs, and never that it hangs well where that is not known', () => {
+    expect(said({})).toBe('hears enough')
+    expect(said({ heard: hears(-67.5) })).toBe('hears enough')
+    expect(said({ heard: hears(-67.6) })).toBe('too little')
+    expect(said({ heard: null })).toContain('not judged')
+    expect(said({ heard: null }, false)).toContain('no drawn room')
+    expect(said({ from: null })).toContain('joined to no access point')
+    expect(said({ from: { ...from, isExtender: true } })).toContain('behind another extender')
   })
 })

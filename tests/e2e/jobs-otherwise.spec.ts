@@ -135,7 +135,10 @@ test('on a telephone: the next step, a tick, a record, without the network and b
   await expect(phone.getByText(/done by Rigger/)).toBeVisible({ timeout: 20_000 })
   await steps.click(phone.getByRole('button', { name: /All stages/ }))
   await steps.click(phone.getByRole('navigation', { name: 'Stages' }).getByRole('link', { name: 'Prove' }))
-  const next = phone.getByRole('button', { name: /^Record / }).first()
+  const next = phone
+    .locator('[data-test^="lease:"]')
+    .first()
+    .getByRole('button', { name: /^Record / })
   await steps.click(next)
   const form = phone.getByRole('dialog')
   await steps.click(form.getByRole('radio').first())

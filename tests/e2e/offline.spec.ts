@@ -55,8 +55,9 @@ test('ticks and results wait for the server and reach it once', async ({ planner
   await expect(page.getByText('1 record waits for the server')).toBeVisible()
   await page.goto(`/sites/${copy}/prove`)
   await page
-    .getByRole('button', { name: /^Record / })
+    .locator('[data-test^="lease:"]')
     .first()
+    .getByRole('button', { name: /^Record / })
     .click()
   const dialog = page.getByRole('dialog', { name: 'Record a result' })
   await dialog.getByLabel('an address was taken').check()

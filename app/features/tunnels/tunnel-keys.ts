@@ -5,18 +5,13 @@ import type { Problem } from '#core/util'
 import { checkKey } from './columns'
 import { api } from '~/stores/api'
 import { usePlan } from '~/stores/plan'
+import { codeOf } from '~/ui/qr-code'
 import { dayText } from '~/wording/adoption'
 import { useTimestamp } from '@vueuse/core'
 
 // A peer that changes its key has two for a while: addresses follow the one that was heard last.
 export const OVERLAP_DAYS = 14
 const DAY_MS = 86_400_000
-
-/** The file as a code to scan, as SVG. */
-async function codeOf(text: string): Promise<string> {
-  const { toString } = await import('qrcode')
-  return toString(text, { type: 'svg', margin: 2 })
-}
 
 /** Reads a file that holds a private key, when it is asked for: the server notes that. */
 function useShownFile(ownerId: () => string, isPeer: () => boolean, after: () => Promise<void>) {

@@ -4,17 +4,12 @@ import { judgedPassphrase, type PassphraseVerdict } from '#core/wifi'
 import { problem, type Problem } from '#core/util'
 import { api, type Answer } from '~/stores/api'
 import { usePlan } from '~/stores/plan'
+import { codeOf } from '~/ui/qr-code'
 
 export interface Shown extends ShownPassphrase {
   readonly ssidId: string
   /** The code by which a telephone joins, as SVG. */
   readonly code: string
-}
-
-/** The text of a passphrase as an SVG to scan. */
-export async function codeOf(text: string): Promise<string> {
-  const { toString } = await import('qrcode')
-  return toString(text, { type: 'svg', margin: 2 })
 }
 
 /** Passphrases that the server keeps for a site's SSIDs: told only when somebody asks, which is noted. */

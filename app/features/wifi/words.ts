@@ -1,10 +1,12 @@
 import {
+  EXTENDER_DBM,
   hasRules,
   REGULATORY_DATE,
   signalPercent,
   WEAK_DBM,
   WELL_DBM,
   type ApRadio,
+  type ExtenderSignal,
   type LimitTrouble,
   type PassphraseVerdict,
 } from '#core/wifi'
@@ -55,6 +57,19 @@ export function servedWords(dBm: number | null): string {
   if (dBm >= WELL_DBM) return 'served well'
   return dBm >= WEAK_DBM ? 'weak' : 'not served'
 }
+
+/** How an extender hangs, or why that is not known. */
+export function extenderWords({ from, heard, better }: ExtenderSignal, isPlaced: boolean): string {
+  if (!from) return 'joined to no access point: join its SSID on the Loom'
+  if (from.isExtender) return 'behind another extender: halved once more'
+  if (!isPlaced) return 'not judged: it hangs in no drawn room'
+  if (!heard) return 'not judged: nothing is known of a radio that it hears'
+  if (heard.levelDbm >= EXTENDER_DBM) return 'hears enough'
+  return better ? `too little; in ${better.room.name} ${signalWords(better.levelDbm)}` : 'too little'
+}
+/** What is left of the rate behind an extender. */
+export const behindWords = ({ heard }: ExtenderSignal): string =>
+  heard ? `${rateWords(heard.oneRadioMbps)}; with two radios ${rateWords(heard.twoRadiosMbps)}` : '—'
 
 const LIMIT_WORDS: Readonly<Record<LimitTrouble, (mostDbm: string, mineDbm: string) => string>> = {
   'no-channel': () => 'no such channel in this band',

@@ -2,9 +2,9 @@
 import type { ShownPassphrase } from '#contracts/api'
 import { problem, type Problem } from '#core/util'
 import { isOpen, joinText } from '#core/wifi'
-import { codeOf } from '~/features/wifi/passphrases'
 import { api } from '~/stores/api'
 import { usePlan } from '~/stores/plan'
+import { codeOf } from '~/ui/qr-code'
 import ReadingNotice from '~/ui/ReadingNotice.vue'
 import { sentenceOf } from '~/wording/problems'
 
