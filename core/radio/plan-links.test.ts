@@ -3,6 +3,7 @@ import { BLANK_RADIO, connect } from '#core/edit'
 import { indexPlan } from '#core/queries'
 import type { Plan, RadioSettings } from '#core/schema'
 import { gullhavenPlan } from '#server/demo/gullhaven'
+import { ratesOf } from './link-rates'
 import { freeRadioPorts, radioLinks } from './plan-links'
 
 const with_ = (change: (radio: RadioSettings) => RadioSettings): Plan => {
@@ -45,6 +46,16 @@ describe('the radio links of a plan', () => {
       with_((radio) => ({ ...radio, ends: { ...radio.ends, b: { ...radio.ends.b, gainDbi: null } } })),
     )
     expect([half.path, half.unsaid]).toEqual([null, [{ what: 'gain', end: 'b' }]])
+  })
+  it('carry what the slower direction does, and nothing is said of radios that are not', () => {
+    const even = ratesOf(only(gullhavenPlan()))
+    const louder = ratesOf(
+      only(with_((radio) => ({ ...radio, ends: { ...radio.ends, a: { ...radio.ends.a, powerDbm: 23 } } }))),
+    )
+    expect(louder?.onAirMbps[0]).toBeGreaterThan(even?.onAirMbps[0] ?? 0)
+    expect(louder?.onAirMbps[1]).toBe(even?.onAirMbps[1])
+    expect(louder?.carriedMbps).toBe(even?.carriedMbps)
+    expect(ratesOf(only(with_((radio) => ({ ...radio, generation: null }))))).toBeNull()
   })
   it('leave out what was surveyed behind a far end that came nearer', () => {
     const plan = gullhavenPlan()

@@ -46,6 +46,13 @@ describe('what a radio link carries', () => {
     // 43 us of free air, 67.5 us waited, 40 us of preamble, 3,810.5 us of two frames, 16 us, 32 us acknowledged.
     expect(carriedMbps(6.5, 0)).toBeCloseTo((2 * 12_000) / 4008.96, 3)
   })
+  it('at 866.7 Mb/s a burst has 64 frames, and each answer comes later over 3.4 km: worked by hand', () => {
+    // 43 + 67.5 + 40 + 914.5 + 48 = 1,113 us near by; 79 + 157.5 + 40 + 914.5 + 48 + 22.7 = 1,261.7 us.
+    expect(carriedMbps(866.7, 0)).toBeCloseTo(768_000 / 1113, 0)
+    expect(carriedMbps(866.7, 3400)).toBeCloseTo(768_000 / 1261.7, 0)
+    // Without the 22.7 us of the way it would be 620.
+    expect(Math.abs(carriedMbps(866.7, 3400) - 608.7)).toBeLessThan(1)
+  })
   it('a slot grows by 3 us for each 900 m that have been begun (802.11, 10.21.6)', () => {
     expect([0, 1, 899, 900, 3400].map((lengthM) => burstOf(65, lengthM).slotUs)).toEqual([9, 12, 12, 15, 21])
   })
