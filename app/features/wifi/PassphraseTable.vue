@@ -157,10 +157,12 @@ h2 {
   width: 150px;
   height: 150px;
 }
+td .tools,
 .shown .tools {
   display: flex;
+  flex-wrap: wrap;
   gap: 8px;
-  margin-top: 8px;
+  padding: 4px 0;
 }
 .secret {
   font-size: 20px;
