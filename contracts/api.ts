@@ -227,7 +227,7 @@ export interface ShownPassphrase {
   readonly joinText: string
 }
 export const showPassphraseSchema = z.strictObject({ ssid: line(80, 1) })
-/** Null: one is drawn. */
+/** Null: one is generated. */
 export const setPassphraseSchema = z.strictObject({
   ssid: line(80, 1),
   passphrase: z.string().max(63).refine(isPassphrase, 'passphrase').nullable(),

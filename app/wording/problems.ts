@@ -140,7 +140,7 @@ const REASONS: Readonly<Record<string, (v: Values) => string>> = {
   'not-an-endpoint': (v) => `${v['text']} is not a host and a port, like vpn.site.example:51820`,
   'no-such-peer': (v) => `the saved plan has no tunnel and no peer called ${v['text']}`,
   'no-passphrase-needed': (v) => `${v['text']} is joined without a passphrase: choose WPA2 or WPA3 first`,
-  'no-passphrase': (v) => `no passphrase is kept here for ${v['text']}: make one, or type it`,
+  'no-passphrase': (v) => `no passphrase is kept here for ${v['text']}: generate one, or type it`,
   'no-key': () => 'no private key is kept here for it',
   'other-key': () => 'the plan has another public key than the pair that is kept here: make new keys',
   'intent-syntax': (values) =>

@@ -116,13 +116,13 @@ export function capacityWords(capacity: Capacity, names: Names, gb: number): str
     if (segment.kind === 'far') return `the uplink of ${names.peer(segment.id)}`
     return names.thing(segment.id)
   }
-  const one = (way: string, of: Capacity['there']) =>
-    of
-      ? [
-          `${way} at most ${of.mbps.toLocaleString('en')} Mb/s (${stage(of.stage)}), ` +
-            `${gb.toLocaleString('en')} GB in ${durationText(secondsToMove(gb, of.mbps))}`,
-        ]
-      : []
+  const one = (way: string, of: Capacity['there']): string[] => {
+    if (!of) return []
+    if (of.mbps === 0) return [`${way} nothing (${stage(of.stage)})`]
+    const mbps = of.mbps.toLocaleString('en', { maximumFractionDigits: of.mbps < 10 ? 1 : 0 })
+    const time = durationText(secondsToMove(gb, of.mbps))
+    return [`${way} at most ${mbps} Mb/s (${stage(of.stage)}), ${gb.toLocaleString('en')} GB in ${time}`]
+  }
   const said = [...one('there', capacity.there), ...one('back', capacity.back)]
   if (said.length === 0) return 'no speed on its way is known'
   if (capacity.unknown === 0) return said.join('; ')

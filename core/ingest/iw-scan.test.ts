@@ -1,5 +1,6 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
+import { isPrintableLine } from '#core/format'
 import { MOST_HEARD, readIwScan } from './iw-scan'
 
 /** In the form that iw's source gives a scan, written from memory: no radio is there to run it with. */
@@ -68,6 +69,18 @@ describe('a scan by iw', () => {
       block('\tfreq: 2412\n\tsignal: -60.00 dBm'),
     ).join('\n')
     expect(codes(many)).toEqual([': too-many-rows'])
+  })
+  it('reads any text as a name, also half a letter, into what a plan can hold', () => {
+    const text = fc.string({ unit: 'binary', maxLength: 40 }).filter((name) => !/[\r\n]/.test(name))
+    fc.assert(
+      fc.property(
+        fc.oneof(text, fc.constantFrom('\ud800', 'a\udc00b', '😀'.repeat(20), `a${'😀'.repeat(20)}`)),
+        (name) => {
+          const read = readIwScan(block(`\tfreq: 2412\n\tsignal: -60.00 dBm\n\tSSID: ${name}`))
+          expect(read.ok && read.value.every((one) => isPrintableLine(one.name))).toBe(true)
+        },
+      ),
+    )
   })
   it('keeps every name printable and within 32 letters, whatever octets it was sent as', () => {
     const name = fc.array(fc.integer({ min: 0, max: 255 }), { maxLength: 32 })

@@ -21,16 +21,23 @@ export const MOST_HEARD = 1000
 const MOST_NAME = 32
 const BLOCK = /^BSS ([0-9a-f:]{17})/i
 
+/** No longer than a plan can hold, and no half of a letter at its end. */
+const cut = (text: string): string =>
+  printableLine(text)
+    .trim()
+    .slice(0, MOST_NAME)
+    .replace(/[\ud800-\udbff]$/, '')
+
 /** A name as it was sent: octets in UTF-8, and what cannot be shown left out. */
 function nameOf(escaped: string): string {
-  const octets = escaped.replaceAll(/\\x([0-9a-f]{2})|([\s\S])/gi, (_, hex?: string, letter?: string) =>
-    hex === undefined ? encodeURIComponent(letter ?? '') : `%${hex}`,
-  )
   try {
-    return printableLine(decodeURIComponent(octets)).trim().slice(0, MOST_NAME)
+    const octets = escaped.replaceAll(/\\x([0-9a-f]{2})|([\s\S])/giu, (_, hex?: string, letter?: string) =>
+      hex === undefined ? encodeURIComponent(letter ?? '') : `%${hex}`,
+    )
+    return cut(decodeURIComponent(octets))
   } catch {
-    // Octets that are no UTF-8.
-    return printableLine(escaped).trim().slice(0, MOST_NAME)
+    // Octets that are no UTF-8, or half a letter.
+    return cut(escaped)
   }
 }
 

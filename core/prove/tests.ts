@@ -15,7 +15,7 @@ import {
   type PlanIndex,
   type FailureScenario,
 } from '#core/queries'
-import { expectedDbm, MISSED_DB, radioLinks } from '#core/radio'
+import { expectedDbm, TOLERANCE_DB, radioLinks } from '#core/radio'
 import type { Intent, LinkId, Plan, Selector, NetworkId } from '#core/schema'
 import { nameOfKey } from '#core/findings'
 import { formatServices, isNothing, intersect, servicesOf } from '#core/filter'
@@ -130,7 +130,7 @@ const levelTests = (index: PlanIndex): AcceptanceTest[] =>
     (['a', 'b'] as const).flatMap((end): AcceptanceTest[] => {
       const expected = expectedDbm(link, end)
       if (expected === null) return []
-      const leastDbm = Math.round(10 * (expected - MISSED_DB)) / 10
+      const leastDbm = Math.round(10 * (expected - TOLERANCE_DB)) / 10
       return [
         {
           id: `level:${link.id}:${end}`,

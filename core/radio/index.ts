@@ -2,7 +2,14 @@ export { dishGainDbi } from './antenna'
 export { budgetFrom, geometryOf } from './link-budget'
 export type { StepCode } from './link-budget'
 export { clearances, lineAt, raisesM, WANTED_SHARE } from './path-profile'
-export { expectedDbm, freeRadioPorts, isOtherDistance, MISSED_DB, misreadDb, radioLinks } from './plan-links'
+export {
+  expectedDbm,
+  freeRadioPorts,
+  isOtherDistance,
+  TOLERANCE_DB,
+  shortfallDb,
+  radioLinks,
+} from './plan-links'
 export type { RadioLink, Unsaid } from './plan-links'
 export { linkRates, ratesOf } from './link-rates'
 export type { LinkRates } from './link-rates'

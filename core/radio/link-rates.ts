@@ -5,13 +5,13 @@ import type { LinkId } from '#core/schema'
 import { rateAt } from './generations'
 import { budgetFrom } from './link-budget'
 import { radioLinks, type RadioLink } from './plan-links'
-import { carriedMbps } from './throughput'
+import { throughputMbps } from './throughput'
 
 export interface LinkRates {
   /** From the first end to the second and back: rate on the air, Mb/s. */
   readonly onAirMbps: readonly [number, number]
   /** What both directions together carry of IP, Mb/s, as fast as the slower of them. */
-  readonly carriedMbps: number
+  readonly throughputMbps: number
 }
 
 /** Null where frequency, power, generation or streams are not said. */
@@ -21,7 +21,7 @@ export function ratesOf({ path, lengthM, settings }: RadioLink): LinkRates | nul
   const onAir = (from: 0 | 1) =>
     rateAt(budgetFrom(path, from).rainDbm, marginDb, generation, widthMhz, streams)
   const onAirMbps = [onAir(0), onAir(1)] as const
-  return { onAirMbps, carriedMbps: carriedMbps(Math.min(...onAirMbps), lengthM) }
+  return { onAirMbps, throughputMbps: throughputMbps(Math.min(...onAirMbps), lengthM) }
 }
 
 const ratesOfLinks = defineStage(

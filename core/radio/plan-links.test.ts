@@ -54,7 +54,7 @@ describe('the radio links of a plan', () => {
     )
     expect(louder?.onAirMbps[0]).toBeGreaterThan(even?.onAirMbps[0] ?? 0)
     expect(louder?.onAirMbps[1]).toBe(even?.onAirMbps[1])
-    expect(louder?.carriedMbps).toBe(even?.carriedMbps)
+    expect(louder?.throughputMbps).toBe(even?.throughputMbps)
     expect(ratesOf(only(with_((radio) => ({ ...radio, generation: null }))))).toBeNull()
   })
   it('leave out what was surveyed behind a far end that came nearer', () => {

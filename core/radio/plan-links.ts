@@ -67,17 +67,17 @@ function pathOf(settings: RadioSettings, lengthM: number): RadioLink['path'] {
 }
 
 /** Less than this below what is computed is what an estimate may miss (common practice, without a source). */
-export const MISSED_DB = 6
+export const TOLERANCE_DB = 6
 /** What an end reads in clear weather, dBm; null while it is not computed. */
 export const expectedDbm = ({ path }: Pick<RadioLink, 'path'>, end: 'a' | 'b'): number | null =>
   path && budgetFrom(path, end === 'a' ? 1 : 0).clearDbm
 /** How much less an end reads than is computed in clear weather, dB; null where it is not too little, or not known. */
-export function misreadDb(link: RadioLink, end: 'a' | 'b'): number | null {
+export function shortfallDb(link: RadioLink, end: 'a' | 'b'): number | null {
   const { readDbm } = link.settings.ends[end]
   const expected = expectedDbm(link, end)
   if (expected === null || readDbm === null) return null
   const missing = expected - readDbm
-  return missing > MISSED_DB ? Math.round(missing) : null
+  return missing > TOLERANCE_DB ? Math.round(missing) : null
 }
 
 /**

@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { burstOf, carriedMbps, WINDOW } from './throughput'
+import { burstOf, throughputMbps, WINDOW } from './throughput'
 
 /** Numbers from 0 to 1 that look drawn, the same each time (mulberry32). */
 function drawing(seed: number): () => number {
@@ -38,20 +38,20 @@ describe('what a radio link carries', () => {
   ])(
     '%d Mb/s on the air over %d m: as an event by event simulation has it, within 1 %%',
     (phyMbps, lengthM) => {
-      const computed = carriedMbps(phyMbps, lengthM)
+      const computed = throughputMbps(phyMbps, lengthM)
       expect(Math.abs(simulatedMbps(phyMbps, lengthM, 20_000) / computed - 1)).toBeLessThan(0.01)
     },
   )
   it('at 6.5 Mb/s near by two packets fit into a burst of 4,009 us: worked by hand', () => {
     // 43 us of free air, 67.5 us waited, 40 us of preamble, 3,810.5 us of two frames, 16 us, 32 us acknowledged.
-    expect(carriedMbps(6.5, 0)).toBeCloseTo((2 * 12_000) / 4008.96, 3)
+    expect(throughputMbps(6.5, 0)).toBeCloseTo((2 * 12_000) / 4008.96, 3)
   })
   it('at 866.7 Mb/s a burst has 64 frames, and each answer comes later over 3.4 km: worked by hand', () => {
     // 43 + 67.5 + 40 + 914.5 + 48 = 1,113 us near by; 79 + 157.5 + 40 + 914.5 + 48 + 22.7 = 1,261.7 us.
-    expect(carriedMbps(866.7, 0)).toBeCloseTo(768_000 / 1113, 0)
-    expect(carriedMbps(866.7, 3400)).toBeCloseTo(768_000 / 1261.7, 0)
+    expect(throughputMbps(866.7, 0)).toBeCloseTo(768_000 / 1113, 0)
+    expect(throughputMbps(866.7, 3400)).toBeCloseTo(768_000 / 1261.7, 0)
     // Without the 22.7 us of the way it would be 620.
-    expect(Math.abs(carriedMbps(866.7, 3400) - 608.7)).toBeLessThan(1)
+    expect(Math.abs(throughputMbps(866.7, 3400) - 608.7)).toBeLessThan(1)
   })
   it('a slot grows by 3 us for each 900 m that have been begun (802.11, 10.21.6)', () => {
     expect([0, 1, 899, 900, 3400].map((lengthM) => burstOf(65, lengthM).slotUs)).toEqual([9, 12, 12, 15, 21])
@@ -62,13 +62,13 @@ describe('what a radio link carries', () => {
         fc.double({ min: 6, max: 3000, noNaN: true }),
         fc.double({ min: 0, max: 100_000, noNaN: true }),
         (phyMbps, lengthM) => {
-          const carried = carriedMbps(phyMbps, lengthM)
+          const carried = throughputMbps(phyMbps, lengthM)
           expect(carried).toBeLessThan(phyMbps)
           expect(carried).toBeGreaterThan(0)
-          expect(carriedMbps(phyMbps, lengthM + 1000)).toBeLessThan(carried)
+          expect(throughputMbps(phyMbps, lengthM + 1000)).toBeLessThan(carried)
         },
       ),
     )
-    expect(carriedMbps(0, 1000)).toBe(0)
+    expect(throughputMbps(0, 1000)).toBe(0)
   })
 })

@@ -49,7 +49,7 @@ export function burstOf(phyMbps: number, lengthM: number): Burst {
  * Mb/s of IP that one direction carries while the other is silent; 0 at no rate.
  * 65 Mb/s on the air over 3.4 km: 59.1. 866.7: 690 near by, 609 over 3.4 km.
  */
-export function carriedMbps(phyMbps: number, lengthM: number): number {
+export function throughputMbps(phyMbps: number, lengthM: number): number {
   if (phyMbps <= 0) return 0
   const { bits, slotUs, quietUs, busyUs } = burstOf(phyMbps, lengthM)
   return bits / (quietUs + (WINDOW / 2) * slotUs + busyUs)

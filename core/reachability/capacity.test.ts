@@ -64,7 +64,7 @@ describe('what a way carries', () => {
     const plan = gullhavenClean()
     const carried = linkRates(indexPlan(plan), the(plan.links, 'bridge-a.radio-bridge-b.radio').id)
     const over = told(walkOf(plan, 'mast-logger', 'tide-server'))
-    expect(over[0]).toBe(`${carried?.carriedMbps} by link bridge-a.radio-bridge-b.radio`)
+    expect(over[0]).toBe(`${carried?.throughputMbps} by link bridge-a.radio-bridge-b.radio`)
     const unsaid = draft(plan)
     for (const { medium } of unsaid.links) if (medium.kind === 'radio') medium.radio.streams = null
     const after = told(walkOf(unsaid, 'mast-logger', 'tide-server'))

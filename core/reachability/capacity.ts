@@ -67,7 +67,7 @@ function linkSegment(index: PlanIndex, linkId: LinkId): PathSegment[] {
   const { mbps } = linkSpeed(index, link)
   if (link.medium.kind !== 'radio') return [alike('link', link.id, mbps)]
   // What the ports could do says little of what the air carries.
-  const carried = linkRates(index, link.id)?.carriedMbps ?? null
+  const carried = linkRates(index, link.id)?.throughputMbps ?? null
   return [alike('link', link.id, carried === null ? null : Math.min(carried, mbps ?? Infinity))]
 }
 

@@ -156,7 +156,8 @@ export interface LevelGrid {
   readonly levelsDbm: readonly number[]
 }
 
-const byMhz = (floor: Floor, emitters: readonly Emitter[]): ReadonlyMap<number, Obstacles> =>
+/** A floor made ready for each frequency that some radios use. */
+export const byMhz = (floor: Floor, emitters: readonly Emitter[]): ReadonlyMap<number, Obstacles> =>
   new Map([...new Set(emitters.map(({ mhz }) => mhz))].map((mhz) => [mhz, obstaclesOf(floor, mhz)]))
 
 /** Levels of all emitters at a place, loudest first; of an access point only its loudest radio. */

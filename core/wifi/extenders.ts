@@ -4,10 +4,18 @@
 // everything twice, so that the times add up; of two the slower one decides.
 // Source: 65 % of signal, or half-way at 50 %, are common practice without a source.
 import { rateAt } from '#core/radio'
-import { endsOf } from '#core/queries'
-import type { DeviceId, Plan } from '#core/schema'
-import { emittersOf, levelAt, obstaclesOf, UNCERTAINTY_DB, type Emitter } from './coverage'
-import type { DrawnRoom, Floor, KnownPlacement } from './floors'
+import {
+  byMhz,
+  emittersOf,
+  isPredictable,
+  levelAt,
+  UNCERTAINTY_DB,
+  type Emitter,
+  type Obstacles,
+  type Place,
+} from './coverage'
+import { floorUnder, middleOf, type DrawnRoom, type Floor } from './floors'
+import type { Repeat } from './repeats'
 import type { WifiScene } from './scene'
 
 /** 65 %. */
@@ -16,16 +24,11 @@ export const EXTENDER_DBM = -67.5
 const BESIDE_DBM = -45
 const CLIENT_STREAMS = 2
 
-export interface ExtenderSignal {
-  readonly deviceId: DeviceId
-  readonly name: string
-  /** What it repeats; null where it is joined to no access point. */
-  readonly from: { readonly id: DeviceId; readonly name: string; readonly isExtender: boolean } | null
+export interface ExtenderSignal extends Omit<Repeat, 'ssidId'> {
   /** Null where one of both has no place, or nothing sends on a band of the SSID. */
   readonly heard: {
     readonly levelDbm: number
-    /** On the air to the access point, and what is left behind it with one radio for both ways, and with two; Mb/s. */
-    readonly rateMbps: number
+    /** What is left behind it with one radio for both ways, and with one for each, Mb/s. */
     readonly oneRadioMbps: number
     readonly twoRadiosMbps: number
   } | null
@@ -40,87 +43,59 @@ export const oneAfterOther = (first: number, second: number): number =>
 const margined = ({ radio }: Emitter, levelDbm: number, marginDb: number): number =>
   rateAt(levelDbm, marginDb, radio.generation, radio.widthMhz, Math.min(radio.streams, CLIENT_STREAMS))
 
-/** The device at the other end of the air, and the SSID between both. */
-function repeated({ devices, links }: Plan, id: DeviceId) {
-  for (const link of links) {
-    const { medium } = link
-    const ends = endsOf(link).map(({ deviceId }) => deviceId)
-    if (medium.kind !== 'wifi' || !ends.includes(id)) continue
-    const far = devices.find((device) => device.id !== id && ends.includes(device.id))
-    if (far && (far.kind === 'access-point' || far.kind === 'extender')) return { far, ssidId: medium.ssidId }
-  }
-  return null
+type Heard = { readonly emitter: Emitter; readonly levelDbm: number }
+type Around = ReadonlyMap<number, Obstacles>
+
+/** The loudest of some radios at a place; null where none sends there. */
+function loudestAt(emitters: readonly Emitter[], around: Around, place: Place): Heard | null {
+  const heard = emitters.flatMap((emitter): Heard[] => {
+    const obstacles = around.get(emitter.mhz)
+    return obstacles ? [{ emitter, levelDbm: levelAt(obstacles, emitter, place) }] : []
+  })
+  return heard.toSorted((one, other) => other.levelDbm - one.levelDbm)[0] ?? null
 }
 
-const emptyFloor = ({ buildingId, floor }: KnownPlacement): Floor => ({
-  buildingId,
-  floor,
-  rooms: [],
-  widthM: 0,
-  depthM: 0,
-})
-
-/** Level of the loudest of some radios at a place of a floor; null where none sends there. */
-function loudestAt(
-  emitters: readonly Emitter[],
-  floor: Floor,
-  place: { xM: number; yM: number; heightM: number },
-) {
-  let loudest: { readonly emitter: Emitter; readonly levelDbm: number } | null = null
-  for (const emitter of emitters) {
-    const levelDbm = levelAt(obstaclesOf(floor, emitter.mhz), emitter, place)
-    if (!loudest || levelDbm > loudest.levelDbm) loudest = { emitter, levelDbm }
+function signalOf({ emitter, levelDbm }: Heard): NonNullable<ExtenderSignal['heard']> {
+  const rateMbps = margined(emitter, levelDbm, UNCERTAINTY_DB)
+  const besideMbps = margined(emitter, BESIDE_DBM, 0)
+  return {
+    levelDbm,
+    oneRadioMbps: oneAfterOther(rateMbps, besideMbps),
+    twoRadiosMbps: Math.min(rateMbps, besideMbps),
   }
-  return loudest
 }
-
-const middleOf = ({ outline }: DrawnRoom, heightM: number) => ({
-  xM: outline.xM + outline.widthM / 2,
-  yM: outline.yM + outline.depthM / 2,
-  heightM,
-})
 
 /** As far from the access point as it still hears enough: it is to carry its signal further. */
-function betterRoom(emitters: readonly Emitter[], floor: Floor, heightM: number): ExtenderSignal['better'] {
-  const heard = floor.rooms.flatMap((room) => {
-    const levelDbm = loudestAt(emitters, floor, middleOf(room, heightM))?.levelDbm ?? -Infinity
+function betterRoom(
+  emitters: readonly Emitter[],
+  around: Around,
+  { rooms }: Floor,
+  heightM: number,
+): ExtenderSignal['better'] {
+  const heard = rooms.flatMap((room) => {
+    const levelDbm = loudestAt(emitters, around, { ...middleOf(room), heightM })?.levelDbm ?? -Infinity
     return levelDbm >= EXTENDER_DBM ? [{ room, levelDbm }] : []
   })
-  return heard.sort((one, other) => one.levelDbm - other.levelDbm)[0] ?? null
+  return heard.toSorted((one, other) => one.levelDbm - other.levelDbm)[0] ?? null
 }
 
-/** Every extender of a plan, in its order. */
-export function extendersOf(plan: Plan, scene: WifiScene): ExtenderSignal[] {
-  const placeOf = (id: DeviceId) => scene.placements.find(({ deviceId }) => deviceId === id)
-  return plan.devices.flatMap(({ id, name, kind }): ExtenderSignal[] => {
-    if (kind !== 'extender') return []
-    const joined = repeated(plan, id)
-    const from = joined && {
-      id: joined.far.id,
-      name: joined.far.name,
-      isExtender: joined.far.kind === 'extender',
-    }
-    const placement = placeOf(id)
-    const bands = scene.ssids.find((ssid) => ssid.id === joined?.ssidId)?.settings.bands ?? []
-    const radios = scene.radios.filter(({ deviceId, band }) => deviceId === from?.id && bands.includes(band))
-    if (!placement || radios.length === 0) return [{ deviceId: id, name, from, heard: null, better: null }]
-    const floor =
-      scene.floors.find(
-        ({ buildingId, floor }) => buildingId === placement.buildingId && floor === placement.floor,
-      ) ?? emptyFloor(placement)
-    const emitters = emittersOf(radios, scene.placements, floor)
-    const loudest = loudestAt(emitters, floor, placement)
-    if (!loudest) return [{ deviceId: id, name, from, heard: null, better: null }]
-    const { emitter, levelDbm } = loudest
-    const rateMbps = margined(emitter, levelDbm, UNCERTAINTY_DB)
-    const besideMbps = margined(emitter, BESIDE_DBM, 0)
-    const heard = {
-      levelDbm,
-      rateMbps,
-      oneRadioMbps: oneAfterOther(rateMbps, besideMbps),
-      twoRadiosMbps: Math.min(rateMbps, besideMbps),
-    }
-    const better = levelDbm < EXTENDER_DBM ? betterRoom(emitters, floor, placement.heightM) : null
-    return [{ deviceId: id, name, from, heard, better }]
+/** Every extender of a plan, in its order. On floors with too many rooms none is looked for. */
+export function extendersOf({ repeats, placements, ssids, radios, floors }: WifiScene): ExtenderSignal[] {
+  const hangs = new Map(placements.map((placement) => [placement.deviceId, placement]))
+  return repeats.map(({ ssidId, ...repeat }): ExtenderSignal => {
+    const placement = hangs.get(repeat.deviceId)
+    if (!placement) return { ...repeat, heard: null, better: null }
+    const bands = ssids.find(({ id }) => id === ssidId)?.settings.bands ?? []
+    const sending = radios.filter(
+      ({ deviceId, band }) => deviceId === repeat.from?.id && bands.includes(band),
+    )
+    const floor = floorUnder(floors, placement)
+    const emitters = emittersOf(sending, placements, floor)
+    const around = byMhz(floor, emitters)
+    const loudest = loudestAt(emitters, around, placement)
+    if (!loudest) return { ...repeat, heard: null, better: null }
+    const isSought = loudest.levelDbm < EXTENDER_DBM && isPredictable(floor, emitters.length * repeats.length)
+    const better = isSought ? betterRoom(emitters, around, floor, placement.heightM) : null
+    return { ...repeat, heard: signalOf(loudest), better }
   })
 }

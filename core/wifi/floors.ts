@@ -55,6 +55,22 @@ export function floorsOf({ brief }: Plan): Floor[] {
     .sort((a, b) => (order.get(a.buildingId) ?? 0) - (order.get(b.buildingId) ?? 0) || a.floor - b.floor)
 }
 
+/** The floor that something hangs on; one without rooms where none is drawn. */
+export const floorUnder = (floors: readonly Floor[], { buildingId, floor }: KnownPlacement): Floor =>
+  floors.find((one) => one.buildingId === buildingId && one.floor === floor) ?? {
+    buildingId,
+    floor,
+    rooms: [],
+    widthM: 0,
+    depthM: 0,
+  }
+
+/** From the floor's upper left corner, m. */
+export const middleOf = ({ outline: { xM, yM, widthM, depthM } }: DrawnRoom) => ({
+  xM: xM + widthM / 2,
+  yM: yM + depthM / 2,
+})
+
 export function wallsOf({ outline }: DrawnRoom): Wall[] {
   const { xM, yM, widthM, depthM, walls } = outline
   const along = (atM: number, kind: WallKind): Wall => ({
@@ -84,12 +100,11 @@ export interface KnownPlacement extends Placement {
   readonly isAssumed: boolean
 }
 
-const middleOf = (deviceId: DeviceId, { buildingId, outline }: DrawnRoom): KnownPlacement => ({
+const assumedIn = (deviceId: DeviceId, room: DrawnRoom): KnownPlacement => ({
   deviceId,
-  buildingId,
-  floor: outline.floor,
-  xM: outline.xM + outline.widthM / 2,
-  yM: outline.yM + outline.depthM / 2,
+  buildingId: room.buildingId,
+  floor: room.outline.floor,
+  ...middleOf(room),
   heightM: USUAL_HEIGHT_M,
   outdoors: false,
   isAssumed: true,
@@ -114,7 +129,7 @@ export function placementsOf({ devices, brief, wifi }: Plan): ReadonlyMap<Device
       buildings.has(own.buildingId) &&
       (!drawn || (own.buildingId === drawn.buildingId && own.floor === drawn.outline.floor))
     if (isThere) placements.set(id, { ...own, isAssumed: false })
-    else if (drawn) placements.set(id, middleOf(id, drawn))
+    else if (drawn) placements.set(id, assumedIn(id, drawn))
   }
   return placements
 }

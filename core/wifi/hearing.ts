@@ -4,7 +4,7 @@
 import { freeSpaceLossDb } from '#core/radio'
 import type { BuildingId, Span } from '#core/schema'
 import { levelAt, obstaclesOf, type Obstacles } from './coverage'
-import type { Floor, KnownPlacement } from './floors'
+import { floorUnder, type KnownPlacement } from './floors'
 import { eirpDbm, radioMhz, type ApRadio } from './radios'
 import type { WifiScene } from './scene'
 
@@ -16,21 +16,12 @@ const LOUD_DBM = -60
 
 const isEndOf = (span: Span, id: BuildingId): boolean => id === span.a || id === span.b
 
-const floorOf = (floors: readonly Floor[], { buildingId, floor }: KnownPlacement): Floor =>
-  floors.find((one) => one.buildingId === buildingId && one.floor === floor) ?? {
-    buildingId,
-    floor,
-    rooms: [],
-    widthM: 0,
-    depthM: 0,
-  }
-
 export function hearingOf({ floors, spans, placements }: WifiScene, radios: readonly ApRadio[]): Hearing {
   const hangs = new Map(placements.map((placement) => [placement.deviceId, placement]))
   const ready = new Map<string, Obstacles>()
   const obstaclesAt = (placement: KnownPlacement, mhz: number): Obstacles => {
     const key = `${placement.buildingId} ${placement.floor} ${mhz}`
-    const known = ready.get(key) ?? obstaclesOf(floorOf(floors, placement), mhz)
+    const known = ready.get(key) ?? obstaclesOf(floorUnder(floors, placement), mhz)
     ready.set(key, known)
     return known
   }

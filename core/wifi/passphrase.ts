@@ -3,7 +3,7 @@
 // and ".
 import type { Ssid, SsidSettings } from '#core/schema'
 
-/** From here on a passphrase that was drawn, or is guessed with difficulty, is long enough (common practice). */
+/** From here on a passphrase is long enough, if it is hard to guess (common practice). */
 const WISHED_LENGTH = 14
 
 type Security = NonNullable<SsidSettings['security']>

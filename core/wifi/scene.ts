@@ -1,10 +1,11 @@
 // Question: what of a plan does its Wi-Fi hang on?
-// Method: radios with what is known of them, where access points hang, rooms as they lie, SSIDs and neighbours; nothing
-// of ports, addresses or rules, so that what is computed of Wi-Fi stays while those are edited.
+// Method: radios with what is known of them, where access points hang, rooms as they lie, what extenders repeat, SSIDs
+// and neighbours; nothing of ports, addresses or rules, so that what is computed of Wi-Fi stays while those are edited.
 import { defineStage } from '#core/queries'
 import type { ForeignNetwork, Plan, Room, Span, Ssid } from '#core/schema'
 import { floorsOf, placementsOf, type Floor, type KnownPlacement } from './floors'
 import { apRadios, type ApRadio } from './radios'
+import { repeatsOf, type Repeat } from './repeats'
 
 export interface WifiScene {
   readonly country: string
@@ -12,6 +13,7 @@ export interface WifiScene {
   readonly placements: readonly KnownPlacement[]
   readonly floors: readonly Floor[]
   readonly undrawn: readonly Room[]
+  readonly repeats: readonly Repeat[]
   /** Distances between buildings. */
   readonly spans: readonly Span[]
   readonly ssids: readonly Ssid[]
@@ -24,6 +26,7 @@ export const wifiSceneOf = (plan: Plan): WifiScene => ({
   placements: [...placementsOf(plan).values()],
   floors: floorsOf(plan),
   undrawn: plan.brief.rooms.filter(({ outline }) => outline === null),
+  repeats: repeatsOf(plan),
   spans: plan.brief.spans,
   ssids: plan.ssids,
   foreign: plan.wifi.foreign,

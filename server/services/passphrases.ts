@@ -16,7 +16,7 @@ const LETTERS = 'abcdefghjkmnpqrstuvwxyz23456789'
 const GROUPS = 4
 const GROUP = 4
 
-const drawn = (): string =>
+const generated = (): string =>
   Array.from({ length: GROUPS }, () =>
     Array.from({ length: GROUP }, () => LETTERS[randomInt(LETTERS.length)]).join(''),
   ).join('-')
@@ -42,7 +42,7 @@ export async function listPassphrases(slug: string): Promise<Passphrase[]> {
 
 /**
  * Keeps the passphrase of an SSID, sealed. Its stations have to be told.
- * @param typed null: one is drawn
+ * @param typed null: one is generated
  * @returns names of other SSIDs of the plan that have the same
  */
 export async function setPassphrase(
@@ -53,7 +53,7 @@ export async function setPassphrase(
 ): Promise<KeptPassphrase> {
   const { siteId, current } = await siteAndPlan(slug)
   ssidOf(current.plan, ssidId)
-  const text = typed ?? drawn()
+  const text = typed ?? generated()
   const others = await passphrasesOf(database(), siteId)
   const alike = others.filter((row) => row.ssidId !== ssidId && openSealed(row.sealed) === text)
   await keepPassphrase(database(), { siteId, ssidId, sealed: seal(text), setAt: now(), setBy: who })

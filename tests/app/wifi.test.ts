@@ -218,7 +218,7 @@ describe('how hard a passphrase is to guess', () => {
 
 describe('what is said of an extender', () => {
   const from = { id: 'ap' as never, name: 'Hall AP', isExtender: false }
-  const hears = (levelDbm: number) => ({ levelDbm, rateMbps: 100, oneRadioMbps: 50, twoRadiosMbps: 100 })
+  const hears = (levelDbm: number) => ({ levelDbm, oneRadioMbps: 50, twoRadiosMbps: 100 })
   const said = (change: object, isPlaced = true) =>
     extenderWords(
       { deviceId: 'e' as never, name: 'E', from, heard: hears(-60), better: null, ...change },

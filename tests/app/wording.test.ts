@@ -13,7 +13,7 @@ import { changeText } from '~/wording/changes'
 import { cellLook, servicesText } from '~/wording/cells'
 import { sentenceOf } from '~/wording/problems'
 import { namesIn, scenarioWords } from '~/wording/names'
-import { walkWords } from '~/wording/walk'
+import { capacityWords, walkWords } from '~/wording/walk'
 import { testWords } from '~/wording/proof'
 import { topologyGraphOf, portRowsOf } from '~/features/topology/topology-graph'
 import { curve, thickness } from '~/features/topology/topology-layout'
@@ -107,6 +107,23 @@ describe('changes in words', () => {
       'Staff · pool · to: 10.9.10.199 → 10.9.10.60',
       'Switch · 4 · mode: off → access, native 10',
     ])
+  })
+})
+
+describe('what a way carries', () => {
+  const over = (mbps: number) => {
+    const stage = {
+      kind: 'link',
+      id: 'bridge-a.radio-bridge-b.radio',
+      thereMbps: mbps,
+      backMbps: mbps,
+    } as const
+    return capacityWords({ there: { mbps, stage }, back: null, unknown: 0 }, namesIn(plan), 1)
+  }
+  it('is told in whole Mb/s, and nothing is nothing', () => {
+    expect(over(72.9334)).toMatch(/^there at most 73 Mb\/s \(.*\), 1 GB in 116 s$/)
+    expect(over(5.94)).toContain('at most 5.9 Mb/s')
+    expect(over(0)).toMatch(/^there nothing \(/)
   })
 })
 

@@ -17,6 +17,8 @@ const DIALOGS: readonly (readonly [letter: string, opener: string | RegExp])[] =
   ['e', 'Add a model'],
   ['o', /^Replace or release /],
   ['p', /^Record /],
+  ['m', 'Import a scan'],
+  ['i', 'Import a survey'],
 ]
 
 async function begin(page: Page): Promise<void> {
@@ -41,6 +43,9 @@ test('every sheet by night can be read and worked by everybody', async ({ planne
       await expect(page.getByRole('heading', { name: heading, level: 1 })).toBeVisible()
       await accessible(page, 'main')
     })
+  await page.goto('/cards/gullhaven?ssid=guest-ssid')
+  await expect(page.getByRole('article')).toBeVisible()
+  await accessible(page)
 })
 
 /** What the keys open on every sheet. */
@@ -57,6 +62,7 @@ async function askDialog(page: Page): Promise<void> {
 const TAB_OF: Readonly<Record<string, string | RegExp>> = {
   'From rules': /^Intents/,
   'Add a model': /^Models/,
+  'Import a scan': /^Radios/,
 }
 
 async function openEach(page: Page): Promise<void> {

@@ -73,7 +73,7 @@ async function planChannels(page: Page, drawn: Steps): Promise<void> {
   await expect(first).toContainText('up to 20 dBm EIRP')
 }
 
-/** A passphrase is typed, found weak, drawn instead, shown and printed on a card; an open network has a card too. */
+/** A passphrase is typed, found weak, generated instead, shown and put on a card; an open network has one too. */
 async function passphrase(page: Page, steps: Steps): Promise<void> {
   await expect(page.getByRole('row', { name: /none: anybody joins/ })).toBeVisible()
   const table = page.getByRole('table', { name: 'Passphrases' })
@@ -86,15 +86,15 @@ async function passphrase(page: Page, steps: Steps): Promise<void> {
   await expect(table).toContainText('Weak Shorter than 14 characters')
   await accessible(page)
   await page.keyboard.press('Escape')
-  await steps.click(page.getByRole('button', { name: /^Draw a passphrase for .* Guests$/ }))
+  await steps.click(page.getByRole('button', { name: /^Generate a passphrase for .* Guests$/ }))
   await expect(table).toContainText('not shown yet')
   await steps.click(page.getByRole('button', { name: /^Show the passphrase of .* Guests$/ }))
   const shown = page.getByRole('group', { name: /^Passphrase of Two rooms/ })
-  const drawn = (await shown.getByText(/^\w{4}-\w{4}-\w{4}-\w{4}$/).textContent()) ?? ''
+  const generated = (await shown.getByText(/^\w{4}-\w{4}-\w{4}-\w{4}$/).textContent()) ?? ''
   await expect(table).toContainText('to Planner')
   await accessible(page)
   await steps.click(shown.getByRole('link', { name: 'A card to print' }))
-  await expect(page.getByRole('article')).toContainText(drawn)
+  await expect(page.getByRole('article')).toContainText(generated)
   await expect(page.getByRole('img', { name: 'Code by which a telephone joins' })).toBeVisible()
   await accessible(page)
   expect(steps.count).toBeLessThanOrEqual(5)

@@ -62,7 +62,7 @@ describe('passphrases of SSIDs', () => {
     // It is in no file that leaves otherwise.
     expect((await keeper('GET', '/api/sites/gullhaven/export/site.json')).text).not.toContain('fathoms')
   })
-  it('are drawn anew each time, and each takes the place of the one before', async () => {
+  it('are generated anew each time, and each takes the place of the one before', async () => {
     const [ssid] = ids
     const drawn = async () => {
       await planner('POST', PATH, { ssid, passphrase: null })

@@ -6,7 +6,7 @@ import BalanceTable from './BalanceTable.vue'
 import ProfilePicture from './ProfilePicture.vue'
 import {
   useAimColumns,
-  useCarriedColumns,
+  useThroughputColumns,
   useEndColumns,
   useLinkColumns,
   usePointColumns,
@@ -29,7 +29,7 @@ import { reasonOf } from '~/wording/problems'
 
 const ImportProfile = defineAsyncComponent(() => import('./ImportProfile.vue'))
 const importing = ref(false)
-const imported = useOpened(importing)
+const wasImporting = useOpened(importing)
 
 /** Radio links between buildings: what stands in the way, what arrives, and how the antennas are aimed. */
 const plan = usePlan()
@@ -38,7 +38,7 @@ const columns = {
   links: useLinkColumns(),
   ends: useEndColumns(),
   aims: useAimColumns(),
-  carried: useCarriedColumns(),
+  throughput: useThroughputColumns(),
   points: usePointColumns(),
 }
 const points = usePointEdits()
@@ -164,7 +164,7 @@ const addPoint = () => link.value && points.add(link.value, freshId(link.value.s
       <SheetTable
         class="below"
         label="What it carries"
-        :columns="columns.carried"
+        :columns="columns.throughput"
         :rows="[link]"
         :name-of="(one) => one.names.join(' – ')"
         :readonly="!session.edits"
@@ -214,7 +214,7 @@ const addPoint = () => link.value && points.add(link.value, freshId(link.value.s
           >
         </template>
       </ListTable>
-      <ImportProfile v-if="session.edits && imported" v-model="importing" :link="link" />
+      <ImportProfile v-if="session.edits && wasImporting" v-model="importing" :link="link" />
       <BalanceTable v-if="path" :path="path" :names="link.names" />
       <p v-if="geometry" class="caution small">
         Nobody stands in front of an antenna that sends: here nearer than

@@ -1,9 +1,10 @@
 import type { ProfileRow } from '#core/ingest'
 import { expectedDbm, ratesOf, type RadioLink } from '#core/radio'
+import { parseReading } from '#core/wifi'
 import type { SurveyPoint } from '#core/schema'
 import type { Result } from '#core/util'
 import { gainTyped, signed } from './typed'
-import { carriedWords, levelWords, ROLE_WORDS, roleOf } from './words'
+import { throughputWords, levelWords, ROLE_WORDS, roleOf } from './words'
 import { usePlan, type PlanDraft } from '~/stores/plan'
 import { among, columnsOver, cutAt, decimal, orNothing, useColumns, whole, type Put } from '~/ui/columns'
 
@@ -79,7 +80,7 @@ const LINK_COLUMNS = [
 ]
 
 const GENERATIONS = ['—', 'n', 'ac', 'ax', 'be'] as const
-const CARRIED_COLUMNS = [
+const THROUGHPUT_COLUMNS = [
   linkColumn({
     key: 'generation',
     head: '802.11',
@@ -127,9 +128,9 @@ function usePutLink(): Put<RadioLink, RadioMedium> {
 }
 
 /** What a link carries, and what that hangs on. */
-export const useCarriedColumns = () => [
-  ...useColumns(CARRIED_COLUMNS, usePutLink()),
-  { key: 'carries', head: 'Carries', wraps: true, get: (link: RadioLink) => carriedWords(ratesOf(link)) },
+export const useThroughputColumns = () => [
+  ...useColumns(THROUGHPUT_COLUMNS, usePutLink()),
+  { key: 'carries', head: 'Carries', wraps: true, get: (link: RadioLink) => throughputWords(ratesOf(link)) },
 ]
 
 export function useLinkColumns() {
@@ -187,7 +188,7 @@ const ROLE_COLUMNS = [
   }),
 ]
 const READING_COLUMNS = [
-  endField('readDbm', 'Reads, dBm', () => signed(-120, 0)),
+  endField('readDbm', 'Reads, dBm', () => parseReading),
   endColumn({
     key: 'seen',
     head: 'Seen there',

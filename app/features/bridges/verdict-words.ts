@@ -48,11 +48,10 @@ function zoneVerdict(path: Computed, names: RadioLink['names']): Verdict {
   return { key: 'zone', isFine: worst.share >= 0, title, text: `${at}, ${bent}.` }
 }
 
-/** What is not known, though a link can be computed without it. */
-const unknownOf = ({ settings }: RadioLink, path: Computed): string[] => [
-  ...(settings.rainMmPerHour === null ? ['Rain is not said.'] : []),
-  ...(geometryOf(path).usual === null ? ['Obstacles are not surveyed.'] : []),
-]
+/** What is not known, though a link can be computed without it; empty where all is. */
+const caveatsOf = ({ settings }: RadioLink, path: Computed): string =>
+  (settings.rainMmPerHour === null ? 'Rain is not said. ' : '') +
+  (geometryOf(path).usual === null ? 'Obstacles are not surveyed. ' : '')
 
 /** What arrives at one end, and what it is enough for. */
 function levelVerdict(link: RadioLink, path: Computed, from: 0 | 1): Verdict {
@@ -64,12 +63,11 @@ function levelVerdict(link: RadioLink, path: Computed, from: 0 | 1): Verdict {
     ? `${best.name}, ${phyMbps(best, path.widthMhz, 1).toFixed(0)} Mb/s on the air for each stream, ` +
       `with ${marginDb} dB to spare`
     : `less than ${marginDb} dB to spare even for the slowest rate (${levelWords(spareDb)} dB)`
-  const unknown = unknownOf(link, path)
-  const caveats = unknown.map((words) => `${words} `).join('')
+  const caveats = caveatsOf(link, path)
   const wet = rainMmPerHour ? `, ${dbmWords(budget.rainDbm)} in rain of ${rainMmPerHour} mm/h` : ''
   return {
     key: `level-${from}`,
-    isFine: best !== null && unknown.length === 0,
+    isFine: best !== null && caveats === '',
     title: `At ${link.names[from === 0 ? 1 : 0]}`,
     text: `${dbmWords(budget.clearDbm)}${wet}. ${caveats}${best ? 'Enough for ' : ''}${rate}.`,
   }
@@ -100,10 +98,9 @@ function rateVerdict(link: RadioLink, path: Computed): Verdict {
   if (!rates)
     return told(false, 'Not computed: which 802.11 its radios speak, and how many streams, is not said.')
   const { neededMbps } = link.settings
-  const unknown = unknownOf(link, path)
-  const isEnough = rates.carriedMbps > 0 && rates.carriedMbps >= (neededMbps ?? 0)
-  const caveats = unknown.map((words) => `${words} `).join('')
-  return told(isEnough && unknown.length === 0, caveats + rateWords(rates, link.names, neededMbps))
+  const caveats = caveatsOf(link, path)
+  const isEnough = rates.throughputMbps > 0 && rates.throughputMbps >= (neededMbps ?? 0)
+  return told(isEnough && caveats === '', caveats + rateWords(rates, link.names, neededMbps))
 }
 
 /** What a planner wants to know of a link that can be computed. */

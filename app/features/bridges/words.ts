@@ -51,9 +51,9 @@ export const roleOf = (words: string): Role | null =>
 
 const mbpsWords = (mbps: number): string => `${Math.floor(mbps).toLocaleString('en')} Mb/s`
 /** Of a link's rates; null while they cannot be computed. */
-export function carriedWords(rates: LinkRates | null): string {
+export function throughputWords(rates: LinkRates | null): string {
   if (!rates) return 'not computed yet'
-  return rates.carriedMbps === 0 ? 'nothing' : `about ${mbpsWords(rates.carriedMbps)}`
+  return rates.throughputMbps === 0 ? 'nothing' : `about ${mbpsWords(rates.throughputMbps)}`
 }
 /** What it carries, and how that comes; `names` of both ends. */
 export function rateWords(
@@ -64,7 +64,7 @@ export function rateWords(
   const [from, back] = rates.onAirMbps
   const needed = neededMbps === null ? '' : `; ${mbpsWords(neededMbps)} needed`
   return (
-    `${carriedWords(rates)} for both directions together, with the margin kept; on the air ` +
+    `${throughputWords(rates)} for both directions together, with the margin kept; on the air ` +
     `${mbpsWords(from)} from ${names[0]}, ${mbpsWords(back)} from ${names[1]}${needed}.`
   )
 }

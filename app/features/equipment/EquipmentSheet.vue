@@ -28,7 +28,7 @@ const analysis = useAnalysis()
 const { place } = usePointer()
 const shown = ref('boxes')
 const importing = ref(false)
-const imported = useOpened(importing)
+const wasImporting = useOpened(importing)
 
 useActions({ 'import-equipment': () => (importing.value = true) })
 
@@ -83,7 +83,7 @@ const modelOf = (deviceId: DeviceId) =>
 
 const model = ref('')
 const editing = ref(false)
-const edited = useOpened(editing)
+const wasEditing = useOpened(editing)
 function openModel(name: string): void {
   model.value = name
   editing.value = true
@@ -250,8 +250,8 @@ const parts = computed(() => [
         </tbody>
       </VTable>
     </div>
-    <ImportEquipment v-if="session.edits && imported" v-model="importing" />
-    <CustomModelDialog v-if="session.edits && edited" v-model="editing" :name="model" />
+    <ImportEquipment v-if="session.edits && wasImporting" v-model="importing" />
+    <CustomModelDialog v-if="session.edits && wasEditing" v-model="editing" :name="model" />
   </section>
 </template>
 

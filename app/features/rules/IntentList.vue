@@ -27,7 +27,7 @@ const missed = (row: { readonly id: string }, key: string) =>
     (f) => f.code === 'P01' && f.place[0] === 'intents' && f.place[1] === row.id,
   )
 const inferring = ref(false)
-const inferred = useOpened(inferring)
+const wasInferring = useOpened(inferring)
 async function add(): Promise<void> {
   const first = plan.draft?.networks[0]
   asGrid.value = false
@@ -57,5 +57,5 @@ defineExpose({ add })
   >
     <template #empty>Nothing is meant to pass yet. Whatever no intent names must not.</template>
   </RemovableTable>
-  <InferIntentsDialog v-if="session.edits && inferred" v-model="inferring" />
+  <InferIntentsDialog v-if="session.edits && wasInferring" v-model="inferring" />
 </template>

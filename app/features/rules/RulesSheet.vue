@@ -53,7 +53,7 @@ const edits = usePolicyEdits(() => deviceId.value)
 const setDefault = (chain: 'forward' | 'input', action: string | null) =>
   edits.setDefault(chain, action as 'accept' | 'drop')
 const generating = ref(false)
-const generated = useOpened(generating)
+const wasGenerating = useOpened(generating)
 const ruleList = useTemplateRef<InstanceType<typeof RuleList>>('ruleList')
 const intentList = useTemplateRef<InstanceType<typeof IntentList>>('intentList')
 useActions({
@@ -119,7 +119,7 @@ useActions({
     <TermTables v-else-if="part === 'terms'" />
     <IntentText v-else />
     <GenerateRulesDialog
-      v-if="session.edits && gateway && generated"
+      v-if="session.edits && gateway && wasGenerating"
       v-model="generating"
       :device-id="gateway.id"
     />

@@ -41,7 +41,7 @@ const ssids = useTemplateRef<InstanceType<typeof SsidTable>>('ssids')
 const adding = ref(false)
 const mending = ref(false)
 const setting = ref(false)
-const [added, mended, set] = [useOpened(adding), useOpened(mending), useOpened(setting)]
+const [wasAdding, wasMending, wasSetting] = [useOpened(adding), useOpened(mending), useOpened(setting)]
 
 const graph = computed(
   () =>
@@ -205,9 +205,9 @@ const trouble = (row: PortRow, key: string): boolean =>
       <DeviceTable @add="adding = true" />
     </div>
     <div v-else role="tabpanel" aria-labelledby="tab-wifi"><SsidTable ref="ssids" /></div>
-    <AddDevice v-if="session.edits && added" v-model="adding" @made="(id) => (chosen.device = id)" />
-    <TrunkProposals v-if="session.edits && mended" v-model="mending" />
-    <PortBatchDialog v-if="session.edits && set" v-model="setting" :chosen="chosen.device" />
+    <AddDevice v-if="session.edits && wasAdding" v-model="adding" @made="(id) => (chosen.device = id)" />
+    <TrunkProposals v-if="session.edits && wasMending" v-model="mending" />
+    <PortBatchDialog v-if="session.edits && wasSetting" v-model="setting" :chosen="chosen.device" />
   </section>
 </template>
 

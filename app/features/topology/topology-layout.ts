@@ -43,6 +43,7 @@ export function useLayoutWorker(hear: (answer: LayoutAnswer) => void) {
   return (graph: TopologyGraph): void => {
     worker ??= new Worker(new URL('../../workers/layout.worker.ts', import.meta.url), { type: 'module' })
     const start = performance.now()
+    worker.onerror = ({ message }) => hear({ number: asked, layout: null, reason: message || 'unknown' })
     worker.onmessage = ({ data }: MessageEvent<LayoutAnswer>) => {
       if (data.number !== asked) return
       performance.measure('loom layout', { start, end: performance.now() })

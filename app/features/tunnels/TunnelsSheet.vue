@@ -44,7 +44,7 @@ const peerColumns = computed(() => allOfPeers.filter(({ key }) => isOnSide(key, 
 
 const hasGateway = computed(() => plan.draft?.devices.some((d) => d.kind === 'gateway') ?? false)
 const reading = ref(false)
-const read = useOpened(reading)
+const wasReading = useOpened(reading)
 const parts = computed(() => [
   { key: 'wireguard', name: 'WireGuard', tally: String(tunnels.value.length) },
   { key: 'ipsec', name: 'IPsec', tally: String(plan.draft?.ipsec.length ?? 0) },
@@ -228,7 +228,7 @@ useActions({
       </template>
     </template>
     <ImportTunnel
-      v-if="session.edits && read"
+      v-if="session.edits && wasReading"
       v-model="reading"
       @made="(id) => ((chosen = id), (chosenPeer = ''), readKeys())"
     />

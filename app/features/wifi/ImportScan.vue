@@ -17,15 +17,11 @@ const hearers = computed(() =>
     .filter(({ kind }) => kind === 'access-point')
     .map(({ id, name }) => ({ value: id, title: name })),
 )
-const hearer = ref('')
-watch(
-  open,
-  () => {
-    if (!hearers.value.some(({ value }) => value === hearer.value))
-      hearer.value = hearers.value[0]?.value ?? ''
-  },
-  { immediate: true },
-)
+const chosen = ref('')
+const hearer = computed({
+  get: () => (hearers.value.find(({ value }) => value === chosen.value) ?? hearers.value[0])?.value ?? null,
+  set: (id) => (chosen.value = id ?? ''),
+})
 const read = computed(() => (text.value.trim() === '' ? null : readIwScan(text.value)))
 const elsewhere = computed(
   () => plan.draft?.wifi.foreign.filter(({ deviceId }) => deviceId !== hearer.value) ?? [],
@@ -38,13 +34,16 @@ const problems = computed(() => {
 const heard = computed(() => (read.value?.ok ? read.value.value : []))
 const own = computed(() => new Set(plan.draft?.ssids.map(({ name }) => name)))
 const foreign = computed(() => heard.value.filter(({ name }) => !own.value.has(name)))
-const isReady = computed(() => foreign.value.length > 0 && hearer.value !== '' && problems.value.length === 0)
+const isReady = computed(
+  () => foreign.value.length > 0 && hearer.value !== null && problems.value.length === 0,
+)
 function lay(): void {
-  if (!isReady.value) return
+  const deviceId = hearer.value
+  if (!isReady.value || deviceId === null) return
   plan.edit('scan imported', '', ({ wifi }) => {
-    wifi.foreign = wifi.foreign.filter(({ deviceId }) => deviceId !== hearer.value)
+    wifi.foreign = wifi.foreign.filter((one) => one.deviceId !== deviceId)
     for (const one of foreign.value)
-      wifi.foreign.push({ id: freshId(wifi.foreign, 'foreign'), ...one, deviceId: hearer.value })
+      wifi.foreign.push({ id: freshId(wifi.foreign, 'foreign'), ...one, deviceId })
   })
   open.value = false
   text.value = ''

@@ -7,7 +7,7 @@ import { usePlan } from '~/stores/plan'
 import { useSession } from '~/stores/session'
 import { sentenceOf } from '~/wording/problems'
 
-/** The passphrase of each SSID that is joined by one: drawn or typed, sealed, and shown when somebody asks. */
+/** The passphrase of each SSID that is joined by one: generated or typed, sealed, and shown when somebody asks. */
 const plan = usePlan()
 const session = useSession()
 const ssids = computed(() => (plan.draft?.ssids ?? []).filter((one) => hasPassphrase(one) || isOpen(one)))
@@ -26,8 +26,8 @@ function type({ id }: Ssid): void {
   text.value = ''
 }
 async function keep(): Promise<void> {
-  if (typing.value !== null && (await set(typing.value, text.value))) typing.value = null
-  text.value = typing.value === null ? '' : text.value
+  const isKept = typing.value !== null && (await set(typing.value, text.value))
+  if (isKept) typing.value = null
 }
 const shownName = computed(() => ssids.value.find(({ id }) => id === shown.value?.ssidId)?.name ?? '')
 </script>
@@ -82,8 +82,8 @@ const shownName = computed(() => ssids.value.find(({ id }) => id === shown.value
                 A card to print
               </VBtn>
               <template v-else-if="session.edits && typing !== ssid.id">
-                <VBtn :aria-label="`Draw a passphrase for ${ssid.name}`" @click="set(ssid.id, null)">
-                  {{ keptOf(ssid) ? 'Draw a new one' : 'Draw one' }}
+                <VBtn :aria-label="`Generate a passphrase for ${ssid.name}`" @click="set(ssid.id, null)">
+                  {{ keptOf(ssid) ? 'Generate a new one' : 'Generate one' }}
                 </VBtn>
                 <VBtn :aria-label="`Type the passphrase of ${ssid.name}`" @click="type(ssid)">Type it</VBtn>
               </template>

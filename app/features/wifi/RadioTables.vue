@@ -44,7 +44,7 @@ function addUsual(): void {
 }
 
 const importing = ref(false)
-const imported = useOpened(importing)
+const wasImporting = useOpened(importing)
 
 const outcome = shallowRef<readonly string[]>([])
 function planChannels(): void {
@@ -142,7 +142,7 @@ const removeForeign = ({ id }: { readonly id: string }) =>
       <VBtn v-if="session.edits && rows.length > 0" @click="importing = true">Import a scan</VBtn>
     </template>
   </ListTable>
-  <ImportScan v-if="session.edits && imported" v-model="importing" />
+  <ImportScan v-if="session.edits && wasImporting" v-model="importing" />
 </template>
 
 <style scoped>

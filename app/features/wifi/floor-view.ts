@@ -102,7 +102,7 @@ function placementRow(
 
 function extenderRows(plan: Plan, scene: WifiScene, rowOf: (device: Device) => PlacementRow): ExtenderRow[] {
   const devices = new Map(plan.devices.map((device) => [device.id, device]))
-  return extendersOf(plan, scene).flatMap((signal) => {
+  return extendersOf(scene).flatMap((signal) => {
     const device = devices.get(signal.deviceId)
     return device ? [{ ...rowOf(device), signal }] : []
   })

@@ -28,7 +28,7 @@ export function usePassphrases() {
     problems.value = answer.ok ? [] : answer.refusal.problems
     return answer.ok ? answer.value : null
   }
-  /** True where it is kept; null: one is drawn. */
+  /** True where it is kept; null: one is generated. */
   async function set(ssid: string, passphrase: string | null): Promise<boolean> {
     if (passphrase !== null && !isPassphrase(passphrase)) {
       problems.value = [problem('not-a-passphrase', '')]

@@ -32,9 +32,9 @@ async function prepare(): Promise<void> {
     ssid: ssidId.value,
   })
   problems.value = answer.ok ? [] : answer.refusal.problems
-  passphrase.value = answer.ok ? answer.value.passphrase : ''
-  const text = answer.ok && ssid.value ? joinText(ssid.value, passphrase.value) : null
-  code.value = text === null ? '' : await codeOf(text)
+  if (!answer.ok) return
+  passphrase.value = answer.value.passphrase
+  code.value = await codeOf(answer.value.joinText)
 }
 onMounted(prepare)
 const print = () => globalThis.print()

@@ -8,7 +8,7 @@ import {
   fastestAt,
   geometryOf,
   MCS,
-  misreadDb,
+  shortfallDb,
   radioLinks,
   ratesOf,
   sensitivityDbm,
@@ -86,8 +86,8 @@ function zoneFindings(link: RadioLink, path: Computed, name: string): Draft[] {
 function rateFindings(link: RadioLink, name: string): Draft[] {
   const { neededMbps } = link.settings
   const rates = ratesOf(link)
-  if (neededMbps === null || !rates || rates.carriedMbps >= neededMbps) return []
-  const values = { link: name, mbps: Math.floor(rates.carriedMbps), neededMbps }
+  if (neededMbps === null || !rates || rates.throughputMbps >= neededMbps) return []
+  const values = { link: name, mbps: Math.floor(rates.throughputMbps), neededMbps }
   return [draft('R04', 'warning', ['links', link.id, 'medium'], values)]
 }
 
@@ -108,7 +108,7 @@ function rangeFindings({ id, lengthM, settings: { rangeSetM } }: RadioLink, name
 /** An end that reads far less than is computed looks past the other, or something stands between. */
 function readingFindings(link: RadioLink, name: string): Draft[] {
   return ENDS.flatMap((end): Draft[] => {
-    const missing = misreadDb(link, KEYS[end])
+    const missing = shortfallDb(link, KEYS[end])
     if (missing === null) return []
     const values = { link: name, at: link.names[end], missingDb: missing, key: KEYS[end] }
     return [draft('R07', 'warning', ['links', link.id, 'medium'], values)]

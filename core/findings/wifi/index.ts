@@ -3,7 +3,7 @@
 // tenth; what has no place, no channel or no country is not judged.
 // Source: beacons above a tenth of the air, three access points as dense: common practice, without a source.
 import { defineStage, type PlanIndex } from '#core/queries'
-import type { Band, Plan, Room, Ssid } from '#core/schema'
+import type { Band, Room, Ssid } from '#core/schema'
 import {
   beaconsAt,
   conflictOf,
@@ -156,8 +156,8 @@ function floorFindings({ radios, placements }: WifiScene, floor: Floor): Draft[]
 }
 
 /** An extender repeats no more than it hears. */
-function extenderFindings(plan: Plan, scene: WifiScene): Draft[] {
-  return extendersOf(plan, scene).flatMap(({ deviceId, name, from, heard, better }): Draft[] => {
+function extenderFindings(scene: WifiScene): Draft[] {
+  return extendersOf(scene).flatMap(({ deviceId, name, from, heard, better }): Draft[] => {
     if (!from || !heard || heard.levelDbm >= EXTENDER_DBM) return []
     const values = {
       extender: name,
@@ -178,7 +178,7 @@ const ofWifi = defineStage('wifi findings', (index): Finding[] => {
     ...scene.radios.flatMap((radio) => limitFindings(scene, radio, outdoors.get(radio.deviceId) ?? false)),
     ...BANDS.flatMap((band) => [...channelFindings(scene, band), ...beaconFindings(scene, band)]),
     ...roomFindings(scene),
-    ...extenderFindings(index.plan, scene),
+    ...extenderFindings(scene),
   ])
 })
 
