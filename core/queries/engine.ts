@@ -30,6 +30,9 @@ interface Dependency {
   readonly value: unknown
 }
 
+/** Most stages have no key and are asked often: no text is made for them. */
+const textOfKey = (stage: AnyStage, key: never): string => (key === undefined ? '' : stage.keyText(key))
+
 /** An answer of a stage, and what it was made from. */
 class Answer {
   value: unknown = undefined
@@ -68,18 +71,19 @@ class Answer {
     return value
   }
 
-  /** What another stage answered; asked once. */
-  recall(stage: AnyStage, key: never, ask: () => unknown): unknown {
+  /** What another stage answered before; undefined where it was not asked. */
+  recalled(stage: AnyStage, key: never): Dependency | undefined {
+    return this.asked.get(stage)?.get(textOfKey(stage, key))
+  }
+
+  /** Remembers what another stage answered. */
+  remember(stage: AnyStage, key: never, value: unknown): Dependency {
     let known = this.asked.get(stage)
     if (!known) this.asked.set(stage, (known = new Map()))
-    // Most stages have no key and are asked often: no text is made for them.
-    const keyText = key === undefined ? '' : stage.keyText(key)
-    const recalled = known.get(keyText)
-    if (recalled) return recalled.value
-    const dependency = { stage, key, value: ask() }
-    known.set(keyText, dependency)
+    const dependency = { stage, key, value }
+    known.set(textOfKey(stage, key), dependency)
     this.dependencies.push(dependency)
-    return dependency.value
+    return dependency
   }
 
   usedFor(plan: IndexedPlan): void {
@@ -104,7 +108,7 @@ export function createEngine(): Engine {
   function make(stage: AnyStage, plan: IndexedPlan, key: never): Answer {
     const answer = new Answer(stage.name, plan)
     const get = (other: AnyStage, otherKey: never) =>
-      answer.recall(other, otherKey, () => ask(other, plan, otherKey))
+      (answer.recalled(other, otherKey) ?? answer.remember(other, otherKey, ask(other, plan, otherKey))).value
     answer.value = stage.compute(makePlanIndex(answer.recordingPlan(), askerOf(get)), key)
     return answer
   }

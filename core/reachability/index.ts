@@ -28,6 +28,6 @@ export { asSecondFamily, groupCell, groupEqualRows, cellsOf, keptGroups, restric
 export type { RowGroup, CellAt } from './collapse'
 export { jointOnlyImpact, impactOf, pairsOf, singleFailures, singleFailuresByText } from './failure-analysis'
 export type { IntentLoss } from './failure-analysis'
-export { currentFlow, flowTyped, readFlow, flowPasses, walkFlow } from './walk'
+export { currentFlow, flowTyped, readFlow, stopOfFlow, walkFlow } from './walk'
 export { ruleEnds } from './walk-choice'
 export type { FlowText, Walk, WalkLine } from './walk'

@@ -245,22 +245,21 @@ function linesOf(site: Site, step: Step, flow: FlowRef, back: boolean): WalkLine
   }
 }
 
-function traceLines(
-  site: Site,
-  trace: PathTrace,
-  flow: FlowRef,
-  back: boolean,
-): { lines: WalkLine[]; refused: boolean } {
-  const lines: WalkLine[] = []
+/** The steps of a flow's own way, up to the rule that refuses it. */
+function ownSteps(site: Site, trace: PathTrace, flow: FlowRef): { steps: Step[]; refused: boolean } {
+  const steps: Step[] = []
   for (const step of trace.steps) {
     // Of services that take different paths only the flow's own way is told.
     if (step.only && !includes(step.only, flow.proto, flow.port)) continue
-    lines.push(...linesOf(site, step, flow, back))
-    const last = lines.at(-1)
-    if (last?.kind === 'rule' && last.action !== 'accept') return { lines, refused: true }
+    steps.push(step)
+    const rule = step.kind === 'rules' ? ruleLine(site, step, flow, false).at(-1) : undefined
+    if (rule?.kind === 'rule' && rule.action !== 'accept') return { steps, refused: true }
   }
-  return { lines, refused: false }
+  return { steps, refused: false }
 }
+
+const linesOfTrace = (site: Site, trace: PathTrace, flow: FlowRef, back: boolean): WalkLine[] =>
+  ownSteps(site, trace, flow).steps.flatMap((step) => linesOf(site, step, flow, back))
 
 /**
  * A flow with addresses that its ends have now: those it names, where they still have them, else the first
@@ -342,6 +341,7 @@ export function flowTyped(site: Site, like: FlowRef, typed: FlowText): FlowRef |
   })
 }
 
+type Judged = ReturnType<typeof judged>
 /** Both ends of one flow and what passes between them; null where one is not in the plan, or not there now. */
 function judged(site: Site, flow: FlowRef) {
   const from = partyOf(site, flow.from, flow.to)
@@ -352,47 +352,53 @@ function judged(site: Site, flow: FlowRef) {
   return { to, result }
 }
 
-/** Whether one flow passes and is answered: what its walk says, without the steps. */
-export function flowPasses(site: Site, flow: FlowRef): boolean {
-  const { result } = judged(site, flow) ?? {}
-  if (!result || result.request.stop || result.stop) return false
-  return includes(result.services, flow.proto, flow.port)
+/** Where a flow stops: on the way there, or on the way back. */
+interface FlowStop {
+  readonly code: StopCode | 'rule'
+  readonly back: boolean
+}
+
+/** Null where the flow passes and is answered. */
+function stopOf(site: Site, flow: FlowRef, { to, result }: NonNullable<Judged>): FlowStop | null {
+  const { steps, refused } = ownSteps(site, result.request, flow)
+  const there = (code: FlowStop['code']): FlowStop => ({ code, back: false })
+  if (refused) return there('rule')
+  if (result.request.stop) return there(result.request.stop)
+  if (result.stop) return { code: result.stop, back: result.reply !== null }
+  if (includes(result.services, flow.proto, flow.port)) return null
+  if (result.isAsymmetric && result.reply) {
+    const [from, target] = [ipv4(flow.fromAddress), ipv4(flow.toAddress)]
+    const arrives = evaluateFor(result.request.filter, site.policies, from, target)
+    if (includes(arrives, flow.proto, flow.port)) return { code: 'asymmetric', back: true }
+  }
+  // Services take different paths, and that of this flow leads nowhere.
+  if (steps.some((step) => step.kind === 'chosen' && step.exit === null)) return there('route-refused')
+  if (to.kind === 'gateway') return there('handed-inside')
+  return there(to.kind === 'internet' ? 'upstream-down' : 'not-addressable')
+}
+
+/** What stops one flow, without the steps of its walk; null where it passes, or an end of it is not there. */
+export function stopOfFlow(site: Site, flow: FlowRef): FlowStop['code'] | null {
+  const found = judged(site, flow)
+  return (found && stopOf(site, flow, found)?.code) ?? null
 }
 
 /** Walks one flow. Null where one of its ends is not in the plan, or not there under this scenario. */
 export function walkFlow(site: Site, flow: FlowRef): Walk | null {
   const found = judged(site, flow)
   if (!found) return null
-  const { to, result } = found
-  const request = traceLines(site, result.request, flow, false)
-  const walk = (passes: boolean, ...more: readonly WalkLine[]): Walk => ({
+  const { request, reply } = found.result
+  const stop = stopOf(site, flow, found)
+  const last: WalkLine = stop ? { kind: 'stopped', ...stop } : { kind: 'delivered' }
+  return {
     flow,
     fromText: textOf(site, ipv4(flow.fromAddress)),
     toText: textOf(site, ipv4(flow.toAddress)),
-    passes,
-    lines: [...request.lines, ...more],
-  })
-  const stopped = (code: StopCode | 'rule', back = false): WalkLine => ({ kind: 'stopped', code, back })
-  if (request.refused) return walk(false, stopped('rule'))
-  if (result.request.stop) return walk(false, stopped(result.request.stop))
-  if (result.stop) {
-    const reply = result.reply ? traceLines(site, result.reply, flow, true).lines : []
-    return walk(false, ...reply, stopped(result.stop, result.reply !== null))
+    passes: stop === null,
+    lines: [
+      ...linesOfTrace(site, request, flow, false),
+      ...(stop?.back && reply ? linesOfTrace(site, reply, flow, true) : []),
+      last,
+    ],
   }
-  if (includes(result.services, flow.proto, flow.port)) return walk(true, { kind: 'delivered' })
-  if (
-    result.isAsymmetric &&
-    result.reply &&
-    includes(
-      evaluateFor(result.request.filter, site.policies, ipv4(flow.fromAddress), ipv4(flow.toAddress)),
-      flow.proto,
-      flow.port,
-    )
-  )
-    return walk(false, ...traceLines(site, result.reply, flow, true).lines, stopped('asymmetric', true))
-  // Services take different paths, and that of this flow leads nowhere.
-  if (request.lines.some((l) => l.kind === 'chosen' && l.exit === null))
-    return walk(false, stopped('route-refused'))
-  if (to.kind === 'gateway') return walk(false, stopped('handed-inside'))
-  return walk(false, stopped(to.kind === 'internet' ? 'upstream-down' : 'not-addressable'))
 }

@@ -4,10 +4,9 @@
 import { parseIpv4 } from '#core/address'
 import {
   answeredRelays,
-  flowPasses,
   flowTyped,
   INTERNET,
-  walkFlow,
+  stopOfFlow,
   type ReachabilityMatrix,
   type Site,
 } from '#core/reachability'
@@ -31,9 +30,7 @@ function stopOfNames(site: Site, network: Network, server: string): Stop | null 
   const like = { from: host.id, fromAddress: from, to: INTERNET, toAddress: to, ...NAMES }
   const flow = flowTyped(site, like, { from: null, to, ...NAMES })
   if (!flow) return 'no-target'
-  if (flow.from === flow.to || flowPasses(site, flow)) return null
-  const end = walkFlow(site, flow)?.lines.at(-1)
-  return end?.kind === 'stopped' ? end.code : null
+  return flow.from === flow.to ? null : stopOfFlow(site, flow)
 }
 
 function namesFindings(site: Site, matrix: ReachabilityMatrix, network: Network): Draft[] {
