@@ -9,6 +9,8 @@ import { beginSite, firstSheetOf, readTemplates, type Beginning } from '~/featur
 import { api } from '~/stores/api'
 import { useSession } from '~/stores/session'
 import { sentenceOf } from '~/wording/problems'
+import DataTable from '~/ui/DataTable.vue'
+import type { Column } from '~/ui/columns'
 import ReadingNotice from '~/ui/ReadingNotice.vue'
 
 /** The fleet: every site, and reading one from a file. */
@@ -25,6 +27,11 @@ async function load(): Promise<void> {
   else problems.value = answer.refusal.problems
 }
 onMounted(load)
+const rows = computed(() => (sites.value ?? []).map((site) => ({ ...site, id: site.slug })))
+const columns: readonly Column<SiteSummary>[] = [
+  { key: 'name', head: 'Site', get: (site) => site.name },
+  { key: 'revision', head: 'Revision', num: true, mono: true, get: (site) => String(site.revision) },
+]
 
 async function read(file: File | undefined): Promise<void> {
   if (!file) return
@@ -71,25 +78,11 @@ async function create(beginning: Beginning): Promise<readonly Problem[]> {
       <p>{{ session.me?.name }} <VBtn variant="text" @click="session.signOut">Sign out</VBtn></p>
     </header>
     <ReadingNotice v-if="!sites && problems.length === 0" words="Reading the sites" />
-    <VTable v-if="sites" class="ruled">
-      <thead>
-        <tr>
-          <th>Site</th>
-          <th class="num">Revision</th>
-        </tr>
-      </thead>
-      <tbody>
-        <tr v-for="site in sites" :key="site.slug">
-          <td>
-            <NuxtLink :to="`/sites/${site.slug}/${session.landing}`">{{ site.name }}</NuxtLink>
-          </td>
-          <td class="num mono">{{ site.revision }}</td>
-        </tr>
-        <tr v-if="sites.length === 0">
-          <td colspan="2" class="soft">No site yet.</td>
-        </tr>
-      </tbody>
-    </VTable>
+    <DataTable v-if="sites" label="Sites" :columns="columns" :rows="rows" empty="No site yet.">
+      <template #name="{ row }"
+        ><NuxtLink :to="`/sites/${row.slug}/${session.landing}`">{{ row.name }}</NuxtLink></template
+      >
+    </DataTable>
     <div v-if="problems.length > 0" role="alert">
       <h2>{{ fileName === '' ? 'Not read' : `${fileName} was not imported; nothing was changed` }}</h2>
       <p v-for="(problem, i) in problems" :key="i" class="wrong-words">{{ sentenceOf(problem) }}</p>

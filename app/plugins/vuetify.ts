@@ -36,6 +36,7 @@ export default defineNuxtPlugin((nuxt) => {
         VAutocomplete: FIELD,
         VCombobox: FIELD,
         VCheckbox: { density: 'compact', hideDetails: 'auto', color: 'primary' },
+        VSwitch: { density: 'compact', hideDetails: 'auto', color: 'primary', inset: true, ripple: false },
         VRadioGroup: { density: 'compact', hideDetails: 'auto', color: 'primary' },
       },
     }),

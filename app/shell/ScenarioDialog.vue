@@ -96,7 +96,7 @@ function clear(): void {
             :append-inner-icon="mdiMagnify"
             autofocus
           />
-          <VCheckbox v-model="several" label="several" />
+          <VSwitch v-model="several" label="Several at once" />
           <VBtn variant="flat" @click="clear">All well</VBtn>
         </div>
         <div class="list">

@@ -1,8 +1,8 @@
 <script setup lang="ts" generic="Row extends { readonly id: string }">
-import { mdiFilterOutline } from '@mdi/js'
 import { useVirtualizer } from '@tanstack/vue-virtual'
 import type { Problem } from '#core/util'
 import CellEditor from './CellEditor.vue'
+import RowFilter from './RowFilter.vue'
 import TableHead from './TableHead.vue'
 import type { Column } from './columns'
 import { useSorting } from './sorted'
@@ -242,21 +242,13 @@ useRowFocus(
 
 <template>
   <div>
-    <VTextField
+    <RowFilter
       v-if="props.rows.length > FEW || wanted"
       v-model="wanted"
-      class="filter"
-      :prepend-inner-icon="mdiFilterOutline"
-      clearable
-      :hint="wanted ? `${rows.length} of ${props.rows.length} rows` : ''"
-      persistent-hint
-      hide-details="auto"
-      @keydown.esc.stop="wanted = ''"
-    >
-      <template #label
-        >Filter<span class="sr">&nbsp;{{ label }}</span></template
-      >
-    </VTextField>
+      :label="label"
+      :shown="rows.length"
+      :all="props.rows.length"
+    />
     <VTable class="bare">
       <template #wrapper>
         <div ref="wrap" class="wrap" :class="{ many }">
@@ -387,10 +379,6 @@ tr.chosen > td {
 }
 tr.chosen.trouble > td {
   background: var(--trouble);
-}
-.filter {
-  max-width: 320px;
-  margin-bottom: 6px;
 }
 .told {
   padding: 6px 0;

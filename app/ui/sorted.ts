@@ -7,6 +7,7 @@ export interface SortedBy {
 
 // Numbers within texts by their value, so that 10.0.9.0 stands before 10.0.10.0 and port 9 before port 10.
 const collator = new Intl.Collator('en', { numeric: true, sensitivity: 'base' })
+export const compareTexts = (one: string, other: string): number => collator.compare(one, other)
 
 /** Rows by what a column shows of them; those that show the same stay in their order. */
 export function sortedRows<Row>(
@@ -19,7 +20,7 @@ export function sortedRows<Row>(
   const sign = by.descending ? -1 : 1
   return rows
     .map((row) => ({ row, text: column.get(row) }))
-    .toSorted((one, other) => sign * collator.compare(one.text, other.text))
+    .toSorted((one, other) => sign * compareTexts(one.text, other.text))
     .map(({ row }) => row)
 }
 

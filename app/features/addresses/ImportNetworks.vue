@@ -4,6 +4,8 @@ import Papa from 'papaparse'
 import type { Problem } from '#core/util'
 import { readNetworkList, type NetworkRow } from '#core/ingest'
 import { BLANK_NETWORK, freshId } from '#core/edit'
+import type { Column } from '~/ui/columns'
+import DataTable from '~/ui/DataTable.vue'
 import ImportProblems from '~/ui/ImportProblems.vue'
 import ListInput from '~/ui/ListInput.vue'
 import { usePlan, type PlanDraft } from '~/stores/plan'
@@ -21,6 +23,7 @@ const read = computed(() =>
 const problems = computed((): readonly Problem[] => (read.value && !read.value.ok ? read.value.problems : []))
 
 interface Preview {
+  readonly id: string
   readonly row: NetworkRow
   /** What happens to the plan: matched by VLAN number. */
   readonly what: 'new' | 'changed' | 'same'
@@ -30,7 +33,8 @@ const preview = computed((): Preview[] => {
   if (!read.value?.ok) return []
   return read.value.value.map((row) => {
     const now = plan.draft?.networks.find((n) => n.vlan === row.vlan)
-    if (!now) return { row, what: 'new', was: '' }
+    const id = String(row.vlan)
+    if (!now) return { id, row, what: 'new', was: '' }
     const pool = (p: NetworkRow['pool']) => (p ? `${p.from} to ${p.to}` : 'no pool')
     const differs = (
       [
@@ -41,12 +45,26 @@ const preview = computed((): Preview[] => {
       ] as const
     ).filter(([, a, b]) => a !== b)
     return {
+      id,
       row,
       what: differs.length > 0 ? 'changed' : 'same',
       was: differs.map(([field, a]) => `${field} was ${a}`).join(', '),
     }
   })
 })
+const columns: readonly Column<Preview>[] = [
+  { key: 'what', head: 'What', get: ({ what, was }) => `${what} ${was}` },
+  { key: 'vlan', head: 'VLAN', num: true, mono: true, get: ({ row }) => String(row.vlan) },
+  { key: 'name', head: 'Network', get: ({ row }) => row.name },
+  { key: 'subnet', head: 'Subnet', mono: true, get: ({ row }) => row.subnet },
+  { key: 'gateway', head: 'Gateway', mono: true, get: ({ row }) => row.gateway },
+  {
+    key: 'pool',
+    head: 'Pool',
+    mono: true,
+    get: ({ row: { pool } }) => (pool ? `${pool.from} to ${pool.to}` : '—'),
+  },
+]
 const touched = computed(() => preview.value.filter((p) => p.what !== 'same'))
 
 function lay(): void {
@@ -89,33 +107,14 @@ function lay(): void {
     </p>
     <ListInput v-model="text" placeholder="vlan,name,subnet,gateway,pool" />
     <ImportProblems :problems="problems" />
-    <div v-if="preview.length > 0" class="list">
-      <VTable class="ruled">
-        <thead>
-          <tr>
-            <th>What</th>
-            <th class="num">VLAN</th>
-            <th>Network</th>
-            <th>Subnet</th>
-            <th>Gateway</th>
-            <th>Pool</th>
-          </tr>
-        </thead>
-        <tbody>
-          <tr v-for="p in preview" :key="p.row.vlan">
-            <td>
-              <b v-if="p.what !== 'same'">{{ p.what }}</b><span v-else class="soft">same</span
-              ><br v-if="p.was" /><span v-if="p.was" class="small soft">{{ p.was }}</span>
-            </td>
-            <td class="num mono">{{ p.row.vlan }}</td>
-            <td>{{ p.row.name }}</td>
-            <td class="mono">{{ p.row.subnet }}</td>
-            <td class="mono">{{ p.row.gateway }}</td>
-            <td class="mono">{{ p.row.pool ? `${p.row.pool.from} to ${p.row.pool.to}` : '—' }}</td>
-          </tr>
-        </tbody>
-      </VTable>
-    </div>
+    <DataTable v-if="preview.length > 0" label="The list" :columns="columns" :rows="preview" empty="No row."
+      ><template #what="{ row: { what, was } }"
+        ><b v-if="what !== 'same'">{{ what }}</b
+        ><span v-else class="soft">same</span><br v-if="was" /><span v-if="was" class="small soft">{{
+          was
+        }}</span></template
+      ></DataTable
+    >
     <template #actions>
       <VBtn variant="flat" :disabled="touched.length === 0" @click="lay">
         {{ touched.length > 0 ? `Import ${count(touched.length, 'network')}` : 'Nothing to apply' }}
@@ -124,9 +123,3 @@ function lay(): void {
     </template></AppDialog
   >
 </template>
-
-<style scoped>
-.list {
-  overflow: auto;
-}
-</style>

@@ -103,11 +103,11 @@ const MODES6 = [
         :disabled="!session.edits"
         :items="MODES6"
       />
-      <VCheckbox
+      <VSwitch
         v-if="part === 'clients'"
         v-model="pinned"
         :disabled="!session.edits"
-        label="chosen by hand: no proposal moves it"
+        label="Chosen by hand: no proposal moves it"
       />
     </div>
     <template v-if="part === 'dhcp'">

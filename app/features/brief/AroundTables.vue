@@ -5,6 +5,8 @@ import { groupBy } from '#core/util'
 import { useBriefList, useExistingColumns, useFarColumns } from './columns'
 import { api } from '~/stores/api'
 import { usePlan } from '~/stores/plan'
+import type { Column } from '~/ui/columns'
+import DataTable from '~/ui/DataTable.vue'
 import ListTable from '~/ui/ListTable.vue'
 
 /** Other sites, and what is there already. */
@@ -34,7 +36,19 @@ onMounted(async () => {
   const answer = await api<FleetSite[]>('GET', 'fleet')
   if (answer.ok) fleet.value = answer.value
 })
-const bySite = computed(() => [...groupBy(overlaps.value, (o) => o.site)])
+const bySite = computed(() =>
+  [...groupBy(overlaps.value, (o) => o.site)].map(([site, list]) => ({ id: site, list })),
+)
+type Overlapping = (typeof bySite.value)[number]
+const MOST_NAMED = 8
+function usesWords({ list }: Overlapping): string {
+  const named = list.slice(0, MOST_NAMED).map((o) => `${o.ours} (${o.theirSubnet})`)
+  return `${named.join(', ')}${list.length > MOST_NAMED ? ` and ${list.length - MOST_NAMED} more` : ''}.`
+}
+const fleetColumns: readonly Column<Overlapping>[] = [
+  { key: 'site', head: 'Site', strong: true, get: ({ id }) => id },
+  { key: 'uses', head: 'Uses addresses of', get: usesWords },
+]
 const overlaps = computed(() =>
   plan.draft ? fleetOverlaps(addressesOf(plan.slug, plan.draft), fleet.value) : [],
 )
@@ -55,30 +69,16 @@ const overlaps = computed(() =>
     <section class="fleet">
       <h2>The fleet</h2>
       <p v-if="overlaps.length === 0" class="small soft">No other site here uses an address of this one.</p>
-      <VTable v-else class="ruled">
-        <thead>
-          <tr>
-            <th>Site</th>
-            <th>Uses addresses of</th>
-          </tr>
-        </thead>
-        <tbody>
-          <tr v-for="[name, list] in bySite.slice(0, 40)" :key="name">
-            <td>
-              <b>{{ name }}</b>
-            </td>
-            <td>
-              {{
-                list
-                  .slice(0, 8)
-                  .map((o) => `${o.ours} (${o.theirSubnet})`)
-                  .join(', ')
-              }}{{ list.length > 8 ? ` and ${list.length - 8} more` : '' }}.
-              <span class="soft">No tunnel can join the two as they are.</span>
-            </td>
-          </tr>
-        </tbody>
-      </VTable>
+      <DataTable
+        v-else
+        label="Sites that use the same addresses"
+        :columns="fleetColumns"
+        :rows="bySite"
+        empty="No other site."
+        ><template #uses="{ row }"
+          >{{ usesWords(row) }} <span class="soft">No tunnel can join the two as they are.</span></template
+        ></DataTable
+      >
     </section>
     <ListTable
       title="What is there already"

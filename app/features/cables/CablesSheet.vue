@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { mdiDownload, mdiPrinter } from '@mdi/js'
 import { cableSchedule, LABEL_RULE, materials, SPARE_PCT, unknownInRule, type CableLine } from '#core/cabling'
+import DataTable from '~/ui/DataTable.vue'
 import ListTable from '~/ui/ListTable.vue'
 import TabBar from '~/ui/TabBar.vue'
 import UndoRedo from '~/ui/UndoRedo.vue'
@@ -20,7 +21,9 @@ type Row = CableLine & { readonly id: string }
 const rows = computed((): Row[] =>
   index.value ? cableSchedule(index.value).map((line) => ({ ...line, id: line.linkId })) : [],
 )
-const buy = computed(() => (index.value ? materials(index.value) : []))
+const buy = computed(() =>
+  (index.value ? materials(index.value) : []).map((line, nth) => ({ ...line, id: String(nth) })),
+)
 const metres = computed(() => rows.value.reduce((sum, r) => sum + r.lengthM, 0))
 
 const setLink = (
@@ -95,6 +98,19 @@ function typeRule(): void {
     plan.edit(`label rule ${rule.value}`, 'label rule', (draft) => void (draft.site.labelRule = rule.value))
 }
 const WHAT = { cable: 'cable', cord: 'cord', transceiver: 'transceiver', device: 'device' } as const
+const buyColumns: readonly Column<(typeof buy.value)[number]>[] = [
+  { key: 'what', head: 'Kind', get: (line) => WHAT[line.what] },
+  { key: 'name', head: 'Name', strong: true, get: (line) => line.name },
+  { key: 'run', head: 'Run', get: ({ run }) => (run === 'between' ? 'between buildings' : run) },
+  { key: 'count', head: 'Count', num: true, mono: true, get: (line) => String(line.count) },
+  {
+    key: 'length',
+    head: 'Metres to buy',
+    num: true,
+    mono: true,
+    get: ({ lengthM }) => (lengthM === 0 ? '' : String(lengthM)),
+  },
+]
 const parts = computed(() => [
   { key: 'schedule', name: 'Schedule', tally: String(rows.value.length) },
   { key: 'buy', name: 'To buy', tally: String(buy.value.length) },
@@ -149,28 +165,7 @@ const parts = computed(() => [
         Cable is counted with {{ SPARE_PCT }} % spare on each run, rounded up to whole metres; short indoor
         runs are bought as cords.
       </p>
-      <VTable class="ruled">
-        <thead>
-          <tr>
-            <th>Kind</th>
-            <th>Name</th>
-            <th>Run</th>
-            <th class="num">Count</th>
-            <th class="num">Metres to buy</th>
-          </tr>
-        </thead>
-        <tbody>
-          <tr v-for="(m, i) in buy" :key="i">
-            <td>{{ WHAT[m.what] }}</td>
-            <td>
-              <b>{{ m.name }}</b>
-            </td>
-            <td>{{ m.run === 'between' ? 'between buildings' : m.run }}</td>
-            <td class="num mono">{{ m.count }}</td>
-            <td class="num mono">{{ m.lengthM === 0 ? '' : m.lengthM }}</td>
-          </tr>
-        </tbody>
-      </VTable>
+      <DataTable label="To buy" :columns="buyColumns" :rows="buy" empty="Nothing to buy." />
       <p class="small caution">
         Fibre carries invisible light: never look into a fibre or a transceiver. Cable between buildings needs
         bonding and surge protection by licensed people; local codes decide.

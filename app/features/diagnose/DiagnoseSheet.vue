@@ -8,6 +8,8 @@ import { observationNames, observedWords } from './words'
 import { useAnalysis } from '~/stores/analysis'
 import { useDiagnosis, type SeenTest } from '~/stores/diagnosis'
 import { usePlan } from '~/stores/plan'
+import type { Column } from '~/ui/columns'
+import DataTable from '~/ui/DataTable.vue'
 import { testWords } from '~/wording/proof'
 
 /** What was seen on site, and the fewest and likeliest mistakes that explain it. */
@@ -37,6 +39,11 @@ const shown = computed(() =>
     : tests.value,
 )
 const words = (test: AcceptanceTest) => (plan.draft ? testWords(test, plan.draft) : null)
+const columns: readonly Column<AcceptanceTest>[] = [
+  { key: 'title', head: 'Test', strong: true, get: (test) => words(test)?.title ?? '' },
+  { key: 'expect', head: 'Must be seen', get: (test) => words(test)?.expect ?? '' },
+  { key: 'seen', head: 'Seen', width: '152px', get: ({ id }) => seenOf(id) },
+]
 const nameOf = computed(() =>
   plan.draft ? observationNames(plan.draft, tests.value, told.facts) : (id: string) => id,
 )
@@ -95,37 +102,24 @@ async function look(scenario: FailureScenario): Promise<void> {
     <FactList :plan="plan.draft" :facts="told.facts" @change="told.facts = $event" />
     <div class="row">
       <h2>Tests</h2>
-      <VCheckbox v-model="onlyFailed" label="only what failed" />
+      <VSwitch v-model="onlyFailed" label="Only what failed" />
     </div>
-    <VTable class="ruled">
-      <thead>
-        <tr>
-          <th>Test</th>
-          <th>Must be seen</th>
-          <th>Seen</th>
-        </tr>
-      </thead>
-      <tbody>
-        <tr v-for="t in shown" :key="t.id" :class="{ trouble: seenOf(t.id) === 'failed' }">
-          <td>
-            <b>{{ words(t)?.title }}</b>
-          </td>
-          <td class="small">{{ words(t)?.expect }}</td>
-          <td>
-            <VSelect
-              class="seen"
-              :model-value="seenOf(t.id)"
-              :aria-label="`Seen: ${words(t)?.title}`"
-              :items="SEEN"
-              @update:model-value="say(t.id, $event)"
-            />
-          </td>
-        </tr>
-        <tr v-if="shown.length === 0">
-          <td colspan="3" class="soft">Nothing has failed. Untick to say what you see.</td>
-        </tr>
-      </tbody>
-    </VTable>
+    <DataTable
+      label="Tests"
+      :columns="columns"
+      :rows="shown"
+      :trouble="({ id }) => seenOf(id) === 'failed'"
+      empty="Nothing has failed. Show all tests to say what you see."
+    >
+      <template #seen="{ row }"
+        ><VSelect
+          class="seen"
+          :model-value="seenOf(row.id)"
+          :aria-label="`Seen: ${words(row)?.title}`"
+          :items="SEEN"
+          @update:model-value="say(row.id, $event)"
+      /></template>
+    </DataTable>
   </section>
 </template>
 
@@ -141,9 +135,6 @@ async function look(scenario: FailureScenario): Promise<void> {
 .row {
   justify-content: space-between;
   margin: 14px 0 6px;
-}
-.ruled td {
-  white-space: normal;
 }
 h2 {
   margin: 14px 0 6px;

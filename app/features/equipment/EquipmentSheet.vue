@@ -3,15 +3,16 @@ import { mdiDownload } from '@mdi/js'
 import { benchLines } from '#core/adopt'
 import { freshId } from '#core/edit'
 import { MODELS, hasTrait } from '#core/queries'
-import type { DeviceId, Model } from '#core/schema'
+import type { Model } from '#core/schema'
 import ListTable from '~/ui/ListTable.vue'
 import { useOpened } from '~/ui/opened'
 import TabBar from '~/ui/TabBar.vue'
 import UndoRedo from '~/ui/UndoRedo.vue'
 import { useBriefList } from '~/features/brief/columns'
+import BenchTable from './BenchTable.vue'
 import { useEquipmentColumns } from './columns'
+import ModelTable from './ModelTable.vue'
 import { useScan } from './scan'
-import { CREDENTIAL_WORDS, laptopWords, openWords, portWords, powerWords } from './words'
 import { useActions } from '~/shell/actions'
 import { usePointer } from '~/shell/finding-navigation'
 import { useAnalysis } from '~/stores/analysis'
@@ -19,7 +20,6 @@ import { usePlan } from '~/stores/plan'
 import { useSession } from '~/stores/session'
 
 const ImportEquipment = defineAsyncComponent(() => import('./ImportEquipment.vue'))
-const CustomModelDialog = defineAsyncComponent(() => import('./CustomModelDialog.vue'))
 
 /** The boxes and their labels, what to do with them on the bench, and the models they are of. */
 const plan = usePlan()
@@ -50,7 +50,6 @@ const withoutBox = computed(() =>
       !boxes.value.some((b) => b.deviceId === device.id),
   ),
 )
-const nameOf = (id: string) => plan.draft?.devices.find((d) => d.id === id)?.name ?? id
 
 const findings = computed(() => (analysis.analysis?.findings ?? []).filter((f) => f.code === 'D04'))
 const trouble = (row: { id: string }, key: string) =>
@@ -78,22 +77,6 @@ const addBox = () =>
 const scan = reactive(useScan())
 
 const bench = computed(() => (plan.index ? benchLines(plan.index, (d) => hasTrait(d, 'configured')) : []))
-const modelOf = (deviceId: DeviceId) =>
-  models.value.find((m) => m.name === plan.draft?.devices.find((d) => d.id === deviceId)?.model)
-
-const model = ref('')
-const editing = ref(false)
-const wasEditing = useOpened(editing)
-function openModel(name: string): void {
-  model.value = name
-  editing.value = true
-}
-const removeModel = (name: string) =>
-  plan.edit(
-    `model ${name} removed`,
-    '',
-    (draft) => void (draft.models = draft.models.filter((m) => m.name !== name)),
-  )
 const parts = computed(() => [
   { key: 'boxes', name: 'Boxes', tally: String(boxes.value.length) },
   { key: 'bench', name: 'On the bench', tally: String(bench.value.length) },
@@ -150,108 +133,13 @@ const parts = computed(() => [
     </div>
 
     <div v-else-if="shown === 'bench'" role="tabpanel" aria-labelledby="tab-bench">
-      <p class="small soft lead">
-        First access, one device at a time. Put the laptop back on automatic afterwards; 169.254.x.x on it
-        means that no DHCP server answered. A certificate warning on a device's own page is expected.
-      </p>
-      <VTable class="ruled">
-        <thead>
-          <tr>
-            <th>Device</th>
-            <th>Laptop</th>
-            <th>Open</th>
-            <th>First sign-in</th>
-            <th>Boot</th>
-            <th>Not together with</th>
-          </tr>
-        </thead>
-        <tbody>
-          <tr v-for="line in bench" :key="line.deviceId">
-            <td>
-              <b>{{ nameOf(line.deviceId) }}</b> <span class="soft">{{ modelOf(line.deviceId)?.name }}</span>
-            </td>
-            <td :class="{ mono: line.laptop }">{{ laptopWords(line) }}</td>
-            <td :class="{ mono: line.open }">{{ openWords(line) }}</td>
-            <td class="small">{{ CREDENTIAL_WORDS[modelOf(line.deviceId)?.credentials ?? 'none'] }}</td>
-            <td class="num nowrap">{{ modelOf(line.deviceId)?.bootS }} s</td>
-            <td class="small">
-              <b v-if="line.notWith.length > 0" class="warn">{{ line.notWith.map(nameOf).join(', ') }}</b>
-              <b v-if="line.isGateway" class="warn">the live site: its factory address is a gateway's</b>
-              <b v-else-if="line.notInto.length > 0" class="warn"
-                >the live
-                {{
-                  line.notInto.map((n) => plan.draft?.networks.find((x) => x.id === n)?.name).join(', ')
-                }}</b
-              >
-              <span v-if="line.notWith.length === 0 && line.notInto.length === 0" class="soft">—</span>
-            </td>
-          </tr>
-          <tr v-if="bench.length === 0">
-            <td colspan="6" class="soft">No device of a known model.</td>
-          </tr>
-        </tbody>
-      </VTable>
-      <template v-if="bench.length > 0">
-        <h2 class="lights">Lights</h2>
-        <p class="small">
-          <span
-            v-for="light in modelOf(bench[0]?.deviceId ?? '')?.lights ?? []"
-            :key="light.shows"
-            class="light"
-            ><b>{{ light.shows }}</b
-            >: {{ light.means }}</span
-          >
-        </p>
-      </template>
+      <BenchTable :bench="bench" :models="models" />
     </div>
 
     <div v-else role="tabpanel" aria-labelledby="tab-models">
-      <div class="under">
-        <h2>Models</h2>
-        <VBtn v-if="session.edits" @click="openModel('')">Add a model</VBtn>
-      </div>
-      <VTable class="ruled">
-        <thead>
-          <tr>
-            <th>Model</th>
-            <th>What it is</th>
-            <th>Ports</th>
-            <th>Power</th>
-            <th>From the factory</th>
-            <th>Boot, adoption</th>
-            <th />
-          </tr>
-        </thead>
-        <tbody>
-          <tr v-for="m in models" :key="m.name">
-            <td class="mono">
-              <b>{{ m.name }}</b>
-            </td>
-            <td class="small">
-              {{ m.label }}<span v-if="m.minFirmware" class="soft">, from {{ m.minFirmware }}</span>
-            </td>
-            <td class="small">{{ m.ports.map(portWords).join('; ') }}</td>
-            <td class="small">{{ powerWords(m) }}</td>
-            <td class="small">
-              {{ 'address' in m.factory ? `${m.factory.kind} ${m.factory.address}` : 'takes a lease' }}
-            </td>
-            <td class="small nowrap">{{ m.bootS }} s{{ m.adoptS > 0 ? `, ${m.adoptS} s` : '' }}</td>
-            <td class="num small">
-              <template v-if="session.edits && plan.draft.models.some((x) => x.name === m.name)"
-                ><VBtn variant="text" @click="openModel(m.name)">
-                  Change<span class="sr"> {{ m.name }}</span>
-                </VBtn>
-                <VBtn variant="text" @click="removeModel(m.name)">
-                  Remove<span class="sr"> {{ m.name }}</span>
-                </VBtn></template
-              >
-            </td>
-          </tr>
-        </tbody>
-      </VTable>
+      <ModelTable :models="models" />
     </div>
     <ImportEquipment v-if="session.edits && wasImporting" v-model="importing" />
-    <CustomModelDialog v-if="session.edits && wasEditing" v-model="editing" :name="model" />
   </section>
 </template>
 
@@ -261,30 +149,6 @@ const parts = computed(() => [
   grid-template-columns: minmax(200px, 420px) auto 1fr;
   gap: 8px;
   align-items: center;
-}
-.lead {
-  margin-bottom: 8px;
-}
-.warn {
-  color: var(--magenta);
-}
-.under {
-  display: flex;
-  justify-content: space-between;
-  align-items: center;
-  margin: 4px 0 6px;
-}
-.lights {
-  margin: 12px 0 4px;
-}
-.light {
-  margin-right: 18px;
-}
-.ruled td {
-  white-space: normal;
-}
-.ruled td.nowrap {
-  white-space: nowrap;
 }
 @media (max-width: 899px) {
   .scan {

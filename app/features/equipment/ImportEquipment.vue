@@ -3,6 +3,8 @@ import AppDialog from '~/ui/AppDialog.vue'
 import Papa from 'papaparse'
 import { readEquipmentList, type EquipmentRow } from '#core/ingest'
 import { freshId } from '#core/edit'
+import type { Column } from '~/ui/columns'
+import DataTable from '~/ui/DataTable.vue'
 import ListInput from '~/ui/ListInput.vue'
 import { usePlan } from '~/stores/plan'
 import { count } from '~/wording/findings'
@@ -20,7 +22,24 @@ const rows = computed(() => {
 })
 const good = computed(() => rows.value.filter((r) => r.problems.length === 0))
 const bad = computed(() => rows.value.filter((r) => r.problems.length > 0))
-const prefixName = (id: string | null) => plan.draft?.devices.find((d) => d.id === id)?.name ?? '—'
+const deviceName = (id: string | null) => plan.draft?.devices.find((d) => d.id === id)?.name ?? '—'
+const shown = computed(() => rows.value.map((row) => ({ ...row, id: String(row.row) })))
+const wrongWords = ({ problems }: EquipmentRow) =>
+  problems
+    .map((wrong) =>
+      wrong.place.includes('column')
+        ? `${/"(.+)"/.exec(wrong.place)?.[1]}: ${reasonOf(wrong)}`
+        : sentenceOf(wrong),
+    )
+    .join('; ')
+const columns: readonly Column<EquipmentRow>[] = [
+  { key: 'row', head: 'Row', num: true, mono: true, get: ({ row }) => String(row) },
+  { key: 'model', head: 'Model', get: ({ model }) => model || '—' },
+  { key: 'serial', head: 'Serial', mono: true, get: ({ serial }) => serial || '—' },
+  { key: 'mac', head: 'MAC', mono: true, get: ({ mac }) => mac ?? '—' },
+  { key: 'becomes', head: 'Becomes', get: ({ deviceId }) => deviceName(deviceId) },
+  { key: 'wrong', head: 'What is wrong', get: wrongWords },
+]
 
 function take(boxes: readonly EquipmentRow[]): void {
   plan.edit(`${count(boxes.length, 'box', 'boxes')} read from a list`, '', (draft) => {
@@ -61,41 +80,17 @@ function takeGood(): void {
       {{ count(bad.length, 'row') }} cannot be right.
       {{ good.length > 0 ? 'Put that right, or import the others alone.' : 'Nothing can be imported.' }}
     </p>
-    <div v-if="rows.length > 0" class="list">
-      <VTable class="ruled">
-        <thead>
-          <tr>
-            <th class="num">Row</th>
-            <th>Model</th>
-            <th>Serial</th>
-            <th>MAC</th>
-            <th>Becomes</th>
-            <th>What is wrong</th>
-          </tr>
-        </thead>
-        <tbody>
-          <tr v-for="r in rows.slice(0, 200)" :key="r.row" :class="{ trouble: r.problems.length > 0 }">
-            <td class="num mono">{{ r.row }}</td>
-            <td>{{ r.model || '—' }}</td>
-            <td class="mono">{{ r.serial || '—' }}</td>
-            <td class="mono">{{ r.mac ?? '—' }}</td>
-            <td>{{ prefixName(r.deviceId) }}</td>
-            <td class="wrong-words">
-              {{
-                r.problems
-                  .map((p) =>
-                    p.place.includes('column')
-                      ? `${/"(.+)"/.exec(p.place)?.[1]}: ${reasonOf(p)}`
-                      : sentenceOf(p),
-                  )
-                  .join('; ')
-              }}
-            </td>
-          </tr>
-        </tbody>
-      </VTable>
-      <p v-if="rows.length > 200" class="small soft">and {{ rows.length - 200 }} more rows, all judged</p>
-    </div>
+    <DataTable
+      v-if="rows.length > 0"
+      label="The list"
+      :columns="columns"
+      :rows="shown"
+      :trouble="({ problems }) => problems.length > 0"
+      empty="No row."
+      ><template #wrong="{ row }"
+        ><span class="wrong-words">{{ wrongWords(row) }}</span></template
+      ></DataTable
+    >
     <template #actions>
       <VBtn variant="flat" :disabled="rows.length === 0 || bad.length > 0" @click="takeAll">
         {{ rows.length === 0 ? 'Nothing to import' : `Import ${count(rows.length, 'box', 'boxes')}` }}
@@ -107,12 +102,3 @@ function takeGood(): void {
     </template></AppDialog
   >
 </template>
-
-<style scoped>
-.list {
-  overflow: auto;
-}
-tr.trouble td {
-  background: var(--trouble);
-}
-</style>

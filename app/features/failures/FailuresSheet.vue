@@ -5,6 +5,8 @@ import ImpactMatrix from './ImpactMatrix.vue'
 import SavedRuns from './SavedRuns.vue'
 import { useAnalysis } from '~/stores/analysis'
 import { usePlan } from '~/stores/plan'
+import type { Column } from '~/ui/columns'
+import DataTable from '~/ui/DataTable.vue'
 import TabBar from '~/ui/TabBar.vue'
 import { noneListedWords, triedWords, type Tried } from '~/wording/failures'
 import { count } from '~/wording/findings'
@@ -46,12 +48,31 @@ function mustSurvive(intentId: string, [first, ...others]: FailureScenario): boo
 /** What each intent hangs on alone. */
 const points = computed(() =>
   (plan.draft?.intents ?? []).map((intent) => ({
-    intent,
+    id: intent.id,
+    note: intent.note || intent.id,
     on: singles.value.filter((condition) =>
       foundFor([condition])?.some((lost) => lost.intentId === intent.id),
     ),
   })),
 )
+type Point = (typeof points.value)[number]
+const MOST_NAMED = 6
+function namesOf({ on }: Point): string {
+  const named = on.slice(0, MOST_NAMED).map((condition) => names.value?.condition(condition))
+  const more = on.length > MOST_NAMED ? ` and ${count(on.length - MOST_NAMED, 'more thing')}` : ''
+  return `${named.join('; ')}${more}`
+}
+const pointColumns: readonly Column<Point>[] = [
+  { key: 'intent', head: 'Intent', strong: true, get: ({ note }) => note },
+  {
+    key: 'count',
+    head: 'Single points of failure',
+    num: true,
+    mono: true,
+    get: ({ on }) => String(on.length),
+  },
+  { key: 'which', head: 'Which', get: namesOf },
+]
 const judged = computed((): Tried => {
   const tried = listed.value.filter(foundFor)
   return {
@@ -79,7 +100,7 @@ async function look(scenario: FailureScenario): Promise<void> {
     <header>
       <h1>Weather table</h1>
       <span v-if="part !== 'kept'" class="tools">
-        <VCheckbox v-model="onlyBad" label="only what breaks something" />
+        <VSwitch v-model="onlyBad" label="Only what breaks something" />
         <VBtn v-if="running" @click="stop">Stop</VBtn>
         <VBtn v-else @click="tryAll(true)">Try again</VBtn>
       </span>
@@ -121,31 +142,12 @@ async function look(scenario: FailureScenario): Promise<void> {
     </template>
     <template v-if="part === 'singles'">
       <h2 class="points">What each intent hangs on</h2>
-      <VTable class="ruled">
-        <thead>
-          <tr>
-            <th>Intent</th>
-            <th class="num">Single points of failure</th>
-            <th>Which</th>
-          </tr>
-        </thead>
-        <tbody>
-          <tr v-for="p in points" :key="p.intent.id">
-            <td>
-              <b>{{ p.intent.note }}</b>
-            </td>
-            <td class="num mono">{{ p.on.length }}</td>
-            <td class="small">
-              {{
-                p.on
-                  .slice(0, 6)
-                  .map((condition) => names?.condition(condition))
-                  .join('; ')
-              }}{{ p.on.length > 6 ? ` and ${count(p.on.length - 6, 'more thing')}` : '' }}
-            </td>
-          </tr>
-        </tbody>
-      </VTable>
+      <DataTable
+        label="What each intent hangs on"
+        :columns="pointColumns"
+        :rows="points"
+        empty="No intent yet: say on Rules who is meant to reach what."
+      />
     </template>
   </section>
 </template>
@@ -153,15 +155,6 @@ async function look(scenario: FailureScenario): Promise<void> {
 <style scoped>
 .points {
   margin: 16px 0 6px;
-}
-.ruled td:first-child {
-  min-width: 130px;
-}
-.ruled td {
-  white-space: normal;
-  vertical-align: top;
-  padding-top: 4px;
-  padding-bottom: 4px;
 }
 .choose {
   margin-bottom: 8px;

@@ -8,6 +8,8 @@ import { usePlan } from '~/stores/plan'
 import { useSession } from '~/stores/session'
 import { useSite } from '~/stores/site'
 import { timeText } from '~/wording/adoption'
+import type { Column } from '~/ui/columns'
+import DataTable from '~/ui/DataTable.vue'
 import { count } from '~/wording/findings'
 import { sentenceOf } from '~/wording/problems'
 import { namesIn } from '~/wording/names'
@@ -52,6 +54,19 @@ const STATE: Readonly<Record<RunLine['state'], string>> = {
 }
 const what = (run: RunLine) =>
   run.kind === 'singles' ? 'every single failure' : `pairs of ${count(run.things.length, 'thing')}`
+interface Row {
+  readonly id: string
+  readonly run: RunLine
+}
+const rows = computed((): readonly Row[] => (site.runs ?? []).map((run) => ({ id: String(run.id), run })))
+const columns: readonly Column<Row>[] = [
+  { key: 'revision', head: 'Rev', num: true, mono: true, get: ({ run }) => String(run.revision) },
+  { key: 'what', head: 'What', get: ({ run }) => what(run) },
+  { key: 'asked', head: 'Asked', get: ({ run }) => `${run.askedBy}, ${timeText(run.askedAt)}` },
+  { key: 'state', head: 'State', get: ({ run }) => STATE[run.state] },
+  { key: 'tried', head: 'Tried', num: true, mono: true, get: ({ run }) => `${run.tried} of ${run.total}` },
+  { key: 'acts', head: '', num: true, get: () => '' },
+]
 const conditions = computed(() => plan.draft && singleFailuresByText(plan.draft))
 /** What failed in a run: by its name, or by its text where the plan has it no more. */
 function nameOf(text: string): string {
@@ -73,58 +88,40 @@ const noteOf = (id: string) => plan.draft?.intents.find((i) => i.id === id)?.not
       >
     </p>
     <p v-for="(p, i) in problems" :key="i" class="wrong-words" role="alert">{{ sentenceOf(p) }}</p>
-    <VTable class="ruled" aria-label="Kept runs">
-      <thead>
-        <tr>
-          <th class="num">Rev</th>
-          <th>What</th>
-          <th>Asked</th>
-          <th>State</th>
-          <th class="num">Tried</th>
-          <th />
-        </tr>
-      </thead>
-      <tbody v-for="run in site.runs ?? []" :key="run.id">
-        <tr>
-          <td class="num mono">{{ run.revision }}</td>
-          <td>
-            <VBtn
-              v-if="run.state === 'done'"
-              variant="text"
-              :aria-expanded="opened?.id === run.id"
-              @click="open(run)"
+    <DataTable
+      label="Kept runs"
+      :columns="columns"
+      :rows="rows"
+      :opened="String(opened?.id ?? '')"
+      empty="No run yet."
+    >
+      <template #what="{ row: { run } }"
+        ><VBtn
+          v-if="run.state === 'done'"
+          variant="text"
+          :aria-expanded="opened?.id === run.id"
+          @click="open(run)"
+        >
+          {{ what(run) }}</VBtn
+        ><template v-else>{{ what(run) }}</template></template
+      >
+      <template #acts="{ row: { run } }"
+        ><VBtn v-if="isOpen(run) && session.works" @click="ask('DELETE', `/${run.id}`)">
+          Stop
+        </VBtn></template
+      >
+      <template v-if="opened" #detail>
+        <p v-if="opened.result?.length === 0" class="soft">Nothing that was tried breaks an intent.</p>
+        <ul v-else>
+          <li v-for="row in opened.result" :key="row.things.join()">
+            <b>{{ row.things.map(nameOf).join(' and ') }}</b>:
+            <span v-for="(l, i) in row.lost" :key="l.intentId" :title="formatServices(l.services)"
+              >{{ noteOf(l.intentId) }}{{ i < row.lost.length - 1 ? '; ' : '' }}</span
             >
-              {{ what(run) }}</VBtn><template v-else>{{ what(run) }}</template>
-          </td>
-          <td class="small">
-            {{ run.askedBy }}, <span class="mono">{{ timeText(run.askedAt) }}</span>
-          </td>
-          <td>{{ STATE[run.state] }}</td>
-          <td class="num mono">{{ run.tried }} of {{ run.total }}</td>
-          <td class="num">
-            <VBtn v-if="isOpen(run) && session.works" @click="ask('DELETE', `/${run.id}`)"> Stop </VBtn>
-          </td>
-        </tr>
-        <tr v-if="opened?.id === run.id">
-          <td colspan="6" class="detail">
-            <p v-if="opened.result?.length === 0" class="soft">Nothing that was tried breaks an intent.</p>
-            <ul v-else>
-              <li v-for="row in opened.result" :key="row.things.join()">
-                <b>{{ row.things.map(nameOf).join(' and ') }}</b>:
-                <span v-for="(l, i) in row.lost" :key="l.intentId" :title="formatServices(l.services)"
-                  >{{ noteOf(l.intentId) }}{{ i < row.lost.length - 1 ? '; ' : '' }}</span
-                >
-              </li>
-            </ul>
-          </td>
-        </tr>
-      </tbody>
-      <tbody v-if="site.runs?.length === 0">
-        <tr>
-          <td colspan="6" class="soft">No run yet.</td>
-        </tr>
-      </tbody>
-    </VTable>
+          </li>
+        </ul>
+      </template>
+    </DataTable>
   </div>
 </template>
 
@@ -135,9 +132,6 @@ const noteOf = (id: string) => plan.draft?.intents.find((i) => i.id === id)?.not
   gap: 10px;
   align-items: center;
   margin-bottom: 8px;
-}
-.detail {
-  padding: 8px 14px;
 }
 ul {
   margin: 0;

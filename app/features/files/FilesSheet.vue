@@ -5,6 +5,8 @@ import type { Problem } from '#core/util'
 import { deviceFiles, devicesWithFiles } from '#core/export'
 import { readRunning, type Running } from '#core/ingest'
 import CodeEditor from '~/ui/CodeEditor.vue'
+import type { Column } from '~/ui/columns'
+import DataTable from '~/ui/DataTable.vue'
 import TabBar from '~/ui/TabBar.vue'
 import { usePlan } from '~/stores/plan'
 import { count } from '~/wording/findings'
@@ -49,6 +51,12 @@ function save(): void {
 const grammarOf = (text: string) => (/^\s*[{[]\s*[{["\n]/.test(text) ? 'json' : 'settings')
 const printed = ref('')
 const running = shallowRef<Running | null>(null)
+const drifts = computed(() => (running.value?.drifts ?? []).map((drift, nth) => ({ id: String(nth), drift })))
+const driftColumns: readonly Column<(typeof drifts.value)[number]>[] = [
+  { key: 'what', head: 'What differs', strong: true, get: ({ drift }) => driftWords(drift) },
+  { key: 'planned', head: 'Planned', mono: true, wraps: true, get: ({ drift }) => drift.planned || '–' },
+  { key: 'runs', head: 'Runs', mono: true, wraps: true, get: ({ drift }) => drift.running || '–' },
+]
 const problems = shallowRef<readonly Problem[]>([])
 function compare(): void {
   if (!plan.draft || !device.value) return
@@ -165,24 +173,13 @@ const SOURCES = [
               : `${count(running.drifts.length, 'difference')} in ${KIND_WORDS[running.kind]}.`
           }}</b>
         </p>
-        <VTable v-if="running.drifts.length > 0" class="ruled">
-          <thead>
-            <tr>
-              <th>What differs</th>
-              <th>Planned</th>
-              <th>Runs</th>
-            </tr>
-          </thead>
-          <tbody>
-            <tr v-for="(d, i) in running.drifts" :key="i">
-              <td>
-                <b>{{ driftWords(d) }}</b>
-              </td>
-              <td class="mono small">{{ d.planned || '–' }}</td>
-              <td class="mono small">{{ d.running || '–' }}</td>
-            </tr>
-          </tbody>
-        </VTable>
+        <DataTable
+          v-if="drifts.length > 0"
+          label="Differences"
+          :columns="driftColumns"
+          :rows="drifts"
+          empty="No difference."
+        />
       </template>
     </template>
   </section>
@@ -217,14 +214,6 @@ ul {
   flex-wrap: wrap;
   gap: 8px;
   flex: none;
-}
-.ruled td {
-  white-space: normal;
-  vertical-align: top;
-  overflow-wrap: anywhere;
-}
-.ruled td:first-child {
-  min-width: 180px;
 }
 .result {
   margin: 8px 0;

@@ -1,10 +1,11 @@
 <script setup lang="ts">
 import { specOf } from '#core/queries'
 import type { Model } from '#core/schema'
-import { isOnMains, ownDrawW, poeClass, powerOf, runTimeMin, SUPPLY_EFFICIENCY, yearlyKwh } from '#core/power'
+import { isOnMains, ownDrawW, powerOf, runTimeMin, SUPPLY_EFFICIENCY, yearlyKwh } from '#core/power'
+import FeedTable from './FeedTable.vue'
 import { useRoomForMore } from './room-for-more'
 import { powerFields, type PutSite } from './site-fields'
-import { cableWords, demandWords, runTimeWords, TROUBLE_WORDS } from './words'
+import { runTimeWords, wattsText } from './words'
 import TypedFields from '~/ui/TypedFields.vue'
 import UndoRedo from '~/ui/UndoRedo.vue'
 import { usePlan } from '~/stores/plan'
@@ -20,14 +21,7 @@ const names = computed(() => plan.draft && namesIn(plan.draft))
 const site = computed(() => plan.draft?.site)
 
 const titleOf = ({ name, label }: Model) => `${name}, ${label}`
-const wattsText = (watts: number) => watts.toFixed(1)
 const share = (part: number, whole: number) => `${Math.min(100, (100 * part) / Math.max(whole, 0.001))}%`
-/** What every source feeds, then what is fed by something that has no budget. */
-const listed = computed(() => {
-  const { sources = [], feeds = [] } = power.value ?? {}
-  const others = feeds.filter(({ from }) => !sources.some((s) => s.deviceId === from.deviceId))
-  return [...sources.flatMap((source) => source.feeds), ...others]
-})
 const onMains = computed(() =>
   (plan.draft?.devices ?? []).filter(
     (d) => index.value && d.model !== '' && isOnMains(index.value, d) && ownDrawW(index.value, d) > 0,
@@ -102,55 +96,7 @@ const takers = computed(() =>
       </section>
     </div>
 
-    <VTable class="ruled">
-      <thead>
-        <tr>
-          <th>Port</th>
-          <th>To</th>
-          <th>Asks</th>
-          <th class="num">Draw W</th>
-          <th class="num">Reserved W</th>
-          <th>Run</th>
-          <th class="num">Loss W</th>
-          <th class="num">Arrives V</th>
-          <th />
-        </tr>
-      </thead>
-      <tbody>
-        <template v-for="(f, i) in listed" :key="`${f.linkId} ${f.from.portId}`">
-          <tr v-if="f.from.deviceId !== listed[i - 1]?.from.deviceId" class="head">
-            <td colspan="9">
-              <b>{{ names?.device(f.from.deviceId) }}</b>
-            </td>
-          </tr>
-          <tr :class="{ trouble: f.trouble }">
-            <td class="mono">{{ names?.port(f.from) }}</td>
-            <td>
-              <b>{{ names?.device(f.to.deviceId) }}</b>
-            </td>
-            <td class="small">{{ demandWords(f) }}</td>
-            <td class="num mono">{{ wattsText(f.drawW) }}</td>
-            <td class="num mono">{{ f.load.standard === 'ieee' ? poeClass(f.load.class).sourceW : '—' }}</td>
-            <td class="small">{{ cableWords(plan.draft, f) }}</td>
-            <td class="num mono">{{ f.drop ? f.drop.lossW.toFixed(2) : '—' }}</td>
-            <td class="num mono">{{ f.drop ? f.drop.deviceV.toFixed(1) : '—' }}</td>
-            <td class="small">
-              <b v-if="f.trouble" class="bad">{{ TROUBLE_WORDS[f.trouble] }}</b>
-            </td>
-          </tr>
-        </template>
-        <tr v-for="id in power.unpowered" :key="id" class="trouble">
-          <td class="soft">none</td>
-          <td>
-            <b>{{ names?.device(id) }}</b>
-          </td>
-          <td colspan="6" class="small">takes power over its cable, and none is there</td>
-          <td>
-            <VBtn v-if="session.edits" @click="setMains(id, true)"> It has a supply of its own </VBtn>
-          </td>
-        </tr>
-      </tbody>
-    </VTable>
+    <FeedTable :power="power" @own-supply="(id) => setMains(id, true)" />
 
     <div class="two">
       <section>
@@ -176,7 +122,7 @@ const takers = computed(() =>
         <TypedFields :fields="fields" :owner="plan.slug" />
         <div v-if="takers.length > 0" class="own">
           <span class="label">Own supply instead of the cable</span
-          ><VCheckbox
+          ><VSwitch
             v-for="d in takers"
             :key="d.id"
             :model-value="d.mains"
@@ -227,19 +173,6 @@ const takers = computed(() =>
 }
 .bar .free {
   border-left: 2px dashed var(--magenta);
-}
-tr.head td {
-  background: var(--paper);
-  height: 26px;
-}
-.ruled td {
-  white-space: nowrap;
-}
-tr.trouble td {
-  background: var(--trouble);
-}
-.bad {
-  color: var(--brick);
 }
 .two {
   display: grid;

@@ -24,3 +24,5 @@ export function demandWords({ load, source }: Feed): string {
 /** A run time as people say it. Worked: 119 -> 119 min; 150 -> 2.5 h. */
 export const runTimeWords = (min: number): string =>
   min >= 120 ? `${(min / 60).toFixed(1)} h` : `${Math.round(min)} min`
+
+export const wattsText = (watts: number): string => watts.toFixed(1)

@@ -164,7 +164,7 @@ watch(
           :append-inner-icon="mdiMagnify"
           clearable
         />
-        <VCheckbox v-model="alike" label="alike as one" />
+        <VSwitch v-model="alike" label="Alike as one" />
       </div>
       <ReachGrid
         v-if="!empty"

@@ -4,6 +4,8 @@ import type { Problem } from '#core/util'
 import { changesBetween } from '#core/edit'
 import type { Plan } from '#core/schema'
 import type { FlowChange } from '#core/reachability'
+import type { Column } from '~/ui/columns'
+import DataTable from '~/ui/DataTable.vue'
 import FlowChanges from '~/ui/FlowChanges.vue'
 import { useAnalysis } from '~/stores/analysis'
 import { api } from '~/stores/api'
@@ -36,6 +38,21 @@ watch(
   },
   { immediate: true },
 )
+
+const rows = computed(() => (lines.value ?? []).map((line) => ({ ...line, id: String(line.revision) })))
+const columns: readonly Column<RevisionLine>[] = [
+  {
+    key: 'revision',
+    head: 'Rev',
+    num: true,
+    mono: true,
+    width: '64px',
+    get: (line) => String(line.revision),
+  },
+  { key: 'at', head: 'When', mono: true, width: '150px', get: (line) => timeText(line.at) },
+  { key: 'author', head: 'Who', get: (line) => line.author },
+  { key: 'words', head: 'What', get: (line) => line.words || 'changed' },
+]
 
 async function open(revision: number): Promise<void> {
   if (opened.value?.line.revision === revision) {
@@ -82,70 +99,50 @@ const sinceThen = computed(() =>
     </header>
     <p v-for="(p, i) in problems" :key="i" class="wrong-words" role="alert">{{ sentenceOf(p) }}</p>
     <ReadingNotice v-if="!lines && problems.length === 0" words="Reading the revisions" />
-    <VTable v-if="lines" class="ruled">
-      <thead>
-        <tr>
-          <th class="num">Rev</th>
-          <th>When</th>
-          <th>Who</th>
-          <th>What</th>
-        </tr>
-      </thead>
-      <tbody v-for="line in lines" :key="line.revision">
-        <tr :class="{ open: opened?.line.revision === line.revision }">
-          <td class="num mono">{{ line.revision }}</td>
-          <td class="mono when">{{ timeText(line.at) }}</td>
-          <td>{{ line.author }}</td>
-          <td>
-            <VBtn
-              variant="text"
-              :aria-expanded="opened?.line.revision === line.revision"
-              @click="open(line.revision)"
-            >
-              {{ line.words || 'changed' }}
-            </VBtn>
-          </td>
-        </tr>
-        <tr v-if="opened?.line.revision === line.revision">
-          <td colspan="4" class="detail">
-            <ul>
-              <li v-for="(s, i) in sentences" :key="i">{{ s }}</li>
-            </ul>
-            <FlowChanges
-              v-if="meaning"
-              :flows="meaning"
-              :plan="opened.plan"
-              none="No flow opened or closed by it."
-              some="What it opened and closed:"
-            />
-            <p v-if="line.revision !== plan.saved?.revision" class="acts">
-              <span class="soft small">{{
-                sinceThen === 0
-                  ? 'The plan is the same as this revision.'
-                  : `${sinceThen} ${sinceThen === 1 ? 'change' : 'changes'} since.`
-              }}</span>
-              <VBtn v-if="session.edits" :disabled="sinceThen === 0" @click="restore(line.revision)">
-                Restore revision {{ line.revision }}
-              </VBtn>
-            </p>
-          </td>
-        </tr>
-      </tbody>
-    </VTable>
+    <DataTable
+      v-if="lines"
+      label="Revisions"
+      :columns="columns"
+      :rows="rows"
+      :opened="String(opened?.line.revision ?? '')"
+      empty="Nothing was kept yet."
+    >
+      <template #words="{ row }"
+        ><VBtn
+          variant="text"
+          :aria-expanded="opened?.line.revision === row.revision"
+          @click="open(row.revision)"
+        >
+          {{ row.words || 'changed' }}
+        </VBtn></template
+      >
+      <template v-if="opened" #detail="{ row }">
+        <ul>
+          <li v-for="(s, i) in sentences" :key="i">{{ s }}</li>
+        </ul>
+        <FlowChanges
+          v-if="meaning"
+          :flows="meaning"
+          :plan="opened.plan"
+          none="No flow opened or closed by it."
+          some="What it opened and closed:"
+        />
+        <p v-if="row.revision !== plan.saved?.revision" class="acts">
+          <span class="soft small">{{
+            sinceThen === 0
+              ? 'The plan is the same as this revision.'
+              : `${sinceThen} ${sinceThen === 1 ? 'change' : 'changes'} since.`
+          }}</span>
+          <VBtn v-if="session.edits" :disabled="sinceThen === 0" @click="restore(row.revision)">
+            Restore revision {{ row.revision }}
+          </VBtn>
+        </p>
+      </template>
+    </DataTable>
   </section>
 </template>
 
 <style scoped>
-.when {
-  white-space: nowrap;
-}
-tr.open > td {
-  background: var(--shallow);
-}
-.detail {
-  padding: 8px 14px;
-  overflow-wrap: anywhere;
-}
 ul {
   margin: 0;
   padding-left: 16px;

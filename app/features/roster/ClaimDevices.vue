@@ -59,7 +59,7 @@ async function claimGood(): Promise<void> {
   <form class="claim" @submit.prevent="claim">
     <div class="head">
       <h2>Claim a device</h2>
-      <VCheckbox v-model="asList" label="paste a list" />
+      <VSwitch v-model="asList" label="Paste a list" />
     </div>
     <template v-if="!asList">
       <div class="row">
