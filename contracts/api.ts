@@ -233,6 +233,25 @@ export const setPassphraseSchema = z.strictObject({
   passphrase: z.string().max(63).refine(isPassphrase, 'passphrase').nullable(),
 })
 
+/** What one end of a radio link last read. */
+export interface RadioLevel {
+  readonly linkId: string
+  readonly end: 'a' | 'b'
+  readonly dBm: number
+  readonly who: string
+  readonly at: string
+  readonly simulated: boolean
+}
+const linkEnd = { link: line(80, 1), end: z.enum(['a', 'b']) }
+/** A reading as radios show it: "-65 dBm", "70 %". */
+export const levelSchema = z.strictObject({ ...linkEnd, reading: line(20, 1) })
+/** Turns a simulated antenna of the lab; degrees from true north over east, and above the horizon. */
+export const labAimSchema = z.strictObject({
+  ...linkEnd,
+  azimuthDeg: z.number().min(0).max(360),
+  tiltDeg: z.number().min(-90).max(90),
+})
+
 /** A what-if run on the server: every single failure of a revision, or every pair of some things. */
 export const startRunSchema = z.strictObject({
   kind: z.enum(['singles', 'pairs']),
@@ -284,5 +303,5 @@ export interface Refusal {
  */
 export interface News {
   readonly site: string
-  readonly topic: 'plan' | 'roster' | 'lab' | 'proof' | 'ticks' | 'runs'
+  readonly topic: 'plan' | 'roster' | 'lab' | 'proof' | 'ticks' | 'runs' | 'levels'
 }

@@ -36,6 +36,7 @@ export default defineNuxtPlugin((nuxt) => {
         VAutocomplete: FIELD,
         VCombobox: FIELD,
         VCheckbox: { density: 'compact', hideDetails: 'auto', color: 'primary' },
+        VSlider: { color: 'primary', density: 'compact', hideDetails: true, thumbSize: 18, elevation: 0 },
         VSwitch: { density: 'compact', hideDetails: 'auto', color: 'primary', inset: true, ripple: false },
         VRadioGroup: { density: 'compact', hideDetails: 'auto', color: 'primary' },
       },

@@ -1,5 +1,5 @@
 import type { DeviceId } from '#core/schema'
-import type { LabDevice, News, Proof, Roster, RosterRow, RunLine, Tick } from '#contracts/api'
+import type { LabDevice, News, Proof, RadioLevel, Roster, RosterRow, RunLine, Tick } from '#contracts/api'
 import { adoptionState } from '#core/adopt'
 import type { Problem } from '#core/util'
 import { api, type Answer } from './api'
@@ -31,6 +31,8 @@ export const useSite = defineStore('site', () => {
   const lab = shallowRef<readonly LabDevice[] | null>(null)
   const proof = shallowRef<Proof | null>(null)
   const knownTicks = shallowRef<readonly Tick[]>([])
+  /** What the ends of radio links read last. */
+  const levels = shallowRef<readonly RadioLevel[]>([])
   /** What-if runs on the server; read when first asked for, and then at each news of them. */
   const runs = shallowRef<readonly RunLine[] | null>(null)
   const live = ref(false)
@@ -57,6 +59,7 @@ export const useSite = defineStore('site', () => {
   const keepLab = (value: readonly LabDevice[]) => void (lab.value = value)
   const keepProof = (value: Proof) => void (proof.value = value)
 
+  const keepLevels = (value: readonly RadioLevel[]) => void (levels.value = value)
   const keepTicks = (value: readonly Tick[]) => void (knownTicks.value = value)
 
   async function read(topic: News['topic']): Promise<void> {
@@ -70,6 +73,7 @@ export const useSite = defineStore('site', () => {
       taken(slug, await api<LabDevice[]>('GET', `sites/${slug}/lab`), keepLab)
     if (topic === 'proof') taken(slug, await api<Proof>('GET', `sites/${slug}/proof`), keepProof)
     if (topic === 'runs' && runs.value) await readRuns()
+    if (topic === 'levels') taken(slug, await api<RadioLevel[]>('GET', `sites/${slug}/levels`), keepLevels)
     if (topic === 'ticks') taken(slug, await api<Tick[]>('GET', `sites/${slug}/ticks`), keepTicks)
   }
 
@@ -96,11 +100,12 @@ export const useSite = defineStore('site', () => {
     roster.value = lab.value = proof.value = null
     runs.value = null
     knownTicks.value = []
+    levels.value = []
     void outbox.drain()
     source = new EventSource(`/api/sites/${slug}/news`)
     source.onopen = () => {
       live.value = true
-      for (const topic of ['plan', 'roster', 'lab', 'proof', 'ticks'] as const) void hear(topic)
+      for (const topic of ['plan', 'roster', 'lab', 'proof', 'ticks', 'levels'] as const) void hear(topic)
     }
     source.onerror = () => (live.value = false)
     source.onmessage = (event: MessageEvent<string>) => {
@@ -160,6 +165,16 @@ export const useSite = defineStore('site', () => {
   const power = (serial: string, action: string) =>
     send(api<LabDevice[]>('POST', `sites/${plan.slug}/lab/power`, { serial, action }), keepLab)
 
+  /** A reading of somebody in front of a radio. */
+  const reportLevel = (link: string, end: RadioLevel['end'], reading: string) =>
+    send(api<RadioLevel[]>('POST', `sites/${plan.slug}/levels`, { link, end, reading }), keepLevels)
+  /** Turns a simulated antenna of the lab; degrees from true north, and above the horizon. */
+  const turnSimulated = (link: string, end: RadioLevel['end'], azimuthDeg: number, tiltDeg: number) =>
+    send(
+      api<RadioLevel[]>('POST', `sites/${plan.slug}/lab/aim`, { link, end, azimuthDeg, tiltDeg }),
+      keepLevels,
+    )
+
   async function askLab(): Promise<boolean> {
     await plan.flush()
     return send(
@@ -203,6 +218,9 @@ export const useSite = defineStore('site', () => {
     stateOf,
     ticks,
     tick,
+    levels,
+    reportLevel,
+    turnSimulated,
     runs,
     readRuns,
     roster,

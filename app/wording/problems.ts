@@ -55,6 +55,8 @@ const REASONS: Readonly<Record<string, (v: Values) => string>> = {
   'is-one': (v) => `${v['text']} is one device; only hosts stand for several`,
   'not-a-passphrase': () => 'a passphrase has 8 to 63 letters, digits and signs of ASCII',
   'no-such-ssid': () => 'that SSID is gone',
+  'no-such-radio-link': () => 'that radio link is gone',
+  'radio-link-unsaid': (v) => `${v['text']} cannot be computed yet: finish it on Bridges`,
   'same-device': (v) => `both ends would be on ${v['text']}`,
   'port-taken': (v) => `${v['text']} has a cable already`,
   'no-gateway': () => 'there is no gateway yet; add one on the Loom',

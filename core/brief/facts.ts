@@ -3,7 +3,7 @@
 // or nothing.
 // Source: what must be known of a line before it is unplugged: common practice, without a published source.
 import { endsOf, indexPlan, isRadio, type PlanIndex, hasTrait } from '#core/queries'
-import type { Network, Plan, Uplink } from '#core/schema'
+import type { Building, DeviceId, Link, Network, Plan, Uplink } from '#core/schema'
 
 export type FactKey =
   | 'credentials'
@@ -168,4 +168,13 @@ export function missingFacts(plan: Plan): MissingFact[] {
       ? [fact('other-way', ['brief', 'otherWay'], plan.site.name, 'stage')]
       : []),
   ]
+}
+
+/** The buildings in which a link's ends stand; null for an end in none. */
+export function endBuildings(plan: Plan, link: Link): readonly [Building | null, Building | null] {
+  const at = (deviceId: DeviceId): Building | null => {
+    const id = buildingOf(plan, plan.devices.find((device) => device.id === deviceId)?.place ?? '')
+    return plan.brief.buildings.find((building) => building.id === id) ?? null
+  }
+  return [at(link.a.deviceId), at(link.b.deviceId)]
 }

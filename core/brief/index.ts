@@ -1,5 +1,5 @@
 // Question: what must be known before anything is unplugged, and what of it is not?
-export { buildingOf, missingFacts, missingOfUplink } from './facts'
+export { buildingOf, endBuildings, missingFacts, missingOfUplink } from './facts'
 export type { Blocks, FactKey, MissingFact } from './facts'
 export { lacksOf } from './lacks'
 export type { Lack } from './lacks'

@@ -1,3 +1,5 @@
+export { aimedDbm, beamWidthDeg, judgePeak, sideLobeDeg } from './aiming'
+export type { Aim, AimVerdict } from './aiming'
 export { dishGainDbi } from './antenna'
 export { budgetFrom, geometryOf } from './link-budget'
 export type { StepCode } from './link-budget'

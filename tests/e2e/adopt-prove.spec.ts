@@ -123,7 +123,7 @@ test('a pasted list is checked row by row, and its good rows are claimed alone w
 }) => {
   await signIn(page, 'Rigger')
   await page.goto('/sites/gullhaven/roster')
-  await page.getByRole('switch', { name: 'Paste a list' }).check()
+  await page.getByRole('checkbox', { name: 'Paste a list' }).check()
   const list = page.getByRole('textbox', { name: 'Serial, device: one a line' })
   await list.fill('serial,device\nGH-7A05-K5RZ,Boathouse AP\nGH-7A05-K5RX,visitor ap')
   await expect(page.getByRole('alert')).toHaveText(

@@ -84,6 +84,7 @@ export const SHEET_KEYS = [
   ['u', 'Uplinks'],
   ['i', 'Bridges'],
   ['m', 'Wi-Fi'],
+  ['y', 'Aiming'],
   ['n', 'Tunnels'],
   ['s', 'Rules'],
   ['r', 'Reach grid'],

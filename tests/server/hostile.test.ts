@@ -50,6 +50,9 @@ const BODIES: readonly (readonly [method: string, path: string, place: string, b
   ['POST', `${SITE}/keys/show`, 'owner', (owner) => ({ owner })],
   ['POST', `${SITE}/passphrases`, 'ssid', (ssid) => ({ ssid, passphrase: null })],
   ['POST', `${SITE}/passphrases/show`, 'ssid', (ssid) => ({ ssid })],
+  ['POST', `${SITE}/levels`, 'link', (link) => ({ link, end: 'a', reading: '-60 dBm' })],
+  ['POST', `${SITE}/levels`, 'reading', (reading) => ({ link: 'x', end: 'a', reading })],
+  ['POST', `${SITE}/lab/aim`, 'link', (link) => ({ link, end: 'a', azimuthDeg: 1, tiltDeg: 0 })],
   ['POST', `${SITE}/runs`, 'things[0]', (text) => ({ kind: 'pairs', things: [text], revision: 1 })],
 ]
 

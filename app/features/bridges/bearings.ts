@@ -1,7 +1,6 @@
 // Where the antennas of a radio link point, from the positions of their buildings.
 import type { RadioLink } from '#core/radio'
-import type { Building, Plan } from '#core/schema'
-import { buildingOf } from '#core/brief'
+import { endBuildings } from '#core/brief'
 import { usePlan } from '~/stores/plan'
 
 export interface Bearings {
@@ -12,22 +11,12 @@ export interface Bearings {
   readonly compassDeg: readonly [number, number] | null
 }
 
-/** The buildings at both ends; null for an end in none. */
-export function buildingsOf(plan: Plan, { link }: RadioLink): readonly [Building | null, Building | null] {
-  const at = (deviceId: string): Building | null => {
-    const place = plan.devices.find(({ id }) => id === deviceId)?.place ?? ''
-    const id = buildingOf(plan, place)
-    return plan.brief.buildings.find((building) => building.id === id) ?? null
-  }
-  return [at(link.a.deviceId), at(link.b.deviceId)]
-}
-
 /** Computed once the model of the earth is loaded; null where a position is not known. */
 export function useBearings(link: () => RadioLink | null) {
   const plan = usePlan()
   const ends = computed(() => {
     const one = link()
-    return one && plan.draft ? buildingsOf(plan.draft, one) : ([null, null] as const)
+    return one && plan.draft ? endBuildings(plan.draft, one.link) : ([null, null] as const)
   })
   const geodesy = shallowRef<typeof import('#core/geodesy') | null>(null)
   const positions = computed(() => {

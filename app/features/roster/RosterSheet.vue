@@ -102,17 +102,24 @@ function chooseBox(number: string, deviceId: DeviceId): void {
             </VBtn></template
           >
         </span>
-        <ol v-if="opened === e.row.deviceId || (!e.last && e.row.past.length > 0)" class="words small">
-          <li v-for="past in e.row.past" :key="past.releasedAtMs">
-            <span class="mono">{{ past.serial }}</span> served from
-            <span class="mono soft">{{ timeText(past.claimedAtMs, nowMs) }}</span> to
-            <span class="mono soft">{{ timeText(past.releasedAtMs, nowMs) }}</span>, released by
-            {{ past.releasedBy }}
-          </li>
-          <li v-for="(event, i) in e.row.events" :key="i">
-            <span class="mono soft">{{ timeText(event.atMs, nowMs) }}</span> {{ eventWords(event) }}
-          </li>
-        </ol>
+        <div
+          v-if="opened === e.row.deviceId || (!e.last && e.row.past.length > 0)"
+          role="cell"
+          aria-colspan="5"
+          class="words"
+        >
+          <ol class="small">
+            <li v-for="past in e.row.past" :key="past.releasedAtMs">
+              <span class="mono">{{ past.serial }}</span> served from
+              <span class="mono soft">{{ timeText(past.claimedAtMs, nowMs) }}</span> to
+              <span class="mono soft">{{ timeText(past.releasedAtMs, nowMs) }}</span>, released by
+              {{ past.releasedBy }}
+            </li>
+            <li v-for="(event, i) in e.row.events" :key="i">
+              <span class="mono soft">{{ timeText(event.atMs, nowMs) }}</span> {{ eventWords(event) }}
+            </li>
+          </ol>
+        </div>
       </div>
     </div>
     <template v-if="(site.roster?.strangers.length ?? 0) > 0">
@@ -180,8 +187,12 @@ h2.gap {
   grid-column: 1 / -1;
   margin: 4px 0;
   padding: 4px 0 0;
-  list-style: none;
   border-top: 1px solid var(--hair);
+}
+.words ol {
+  margin: 0;
+  padding: 0;
+  list-style: none;
   columns: 2;
 }
 @media (max-width: 899px) {
@@ -201,7 +212,7 @@ h2.gap {
   .tr.sync > :nth-child(5) {
     display: none;
   }
-  .words {
+  .words ol {
     columns: 1;
   }
 }

@@ -1,0 +1,60 @@
+<script setup lang="ts">
+import type { AcceptanceTest } from '#core/prove'
+import { fixedWords, wholeDbm } from './words'
+import { useSite } from '~/stores/site'
+import { sentenceOf } from '~/wording/problems'
+
+/** How an antenna was left: kept as the result of the test of that end. */
+const props = defineProps<{
+  test: AcceptanceTest
+  deviceName: string
+  dBm: number
+  passed: boolean
+  farDbm: number | null
+}>()
+const emit = defineEmits<{ kept: [] }>()
+const site = useSite()
+const form = reactive({ compass: '', tilt: '', torque: '', note: '' })
+const isNumber = (text: string) => text === '' || /^[-−]?\d{1,3}(\.\d{1,2})?$/.test(text) || 'a number'
+
+async function keep(): Promise<void> {
+  if ([form.compass, form.tilt, form.torque].some((text) => isNumber(text) !== true)) return
+  const good = await site.record({
+    testId: props.test.id,
+    passed: props.passed,
+    vantage: `At ${props.deviceName}`.slice(0, 120),
+    value: `${Math.round(props.dBm)} dBm`,
+    note: fixedWords({ ...form, farDbm: props.farDbm }),
+  })
+  if (good) emit('kept')
+}
+</script>
+
+<template>
+  <form class="keep" @submit.prevent="keep">
+    <div class="three">
+      <VTextField v-model="form.compass" label="Compass, °" inputmode="decimal" :rules="[isNumber]" />
+      <VTextField v-model="form.tilt" label="Tilt, °" :rules="[isNumber]" />
+      <VTextField v-model="form.torque" label="Torque, Nm" inputmode="decimal" :rules="[isNumber]" />
+    </div>
+    <VTextarea v-model="form.note" label="Note" rows="1" auto-grow maxlength="800" />
+    <VBtn type="submit" variant="flat" block
+      >Keep {{ wholeDbm(dBm) }} as {{ passed ? 'passed' : 'failed' }}</VBtn
+    >
+    <p v-for="(p, i) in site.problems" :key="i" class="wrong-words" role="alert">
+      Not kept: {{ sentenceOf(p) }}
+    </p>
+  </form>
+</template>
+
+<style scoped>
+.keep {
+  display: grid;
+  gap: 10px;
+}
+.three {
+  display: grid;
+  grid-template-columns: repeat(3, 1fr);
+  gap: 8px;
+}
+</style>

@@ -1,0 +1,45 @@
+// Levels that are heard: spoken where the browser speaks, else as tones.
+import { useIntervalFn } from '@vueuse/core'
+import { spokenWords } from './words'
+
+export type Voice = 'silent' | 'spoken' | 'tone'
+
+const EVERY_MS = 1800
+const TONE_S = 0.15
+/** Pitch of the faintest level, and how it rises: an octave in 40 dB. */
+const LOWEST_HZ = 220
+const OCTAVE_DB = 40
+const FAINTEST_DBM = -100
+
+/** Whether the browser has a voice of its own; without one nothing would be heard. */
+export const canSpeak = (): boolean =>
+  'speechSynthesis' in globalThis && globalThis.speechSynthesis.getVoices().length > 0
+
+function speak(dBm: number): void {
+  const words = new SpeechSynthesisUtterance(spokenWords(dBm))
+  words.lang = 'en'
+  words.rate = 1.2
+  // The newest level counts: what was to be said of older ones is dropped.
+  globalThis.speechSynthesis.cancel()
+  globalThis.speechSynthesis.speak(words)
+}
+
+let audio: AudioContext | undefined
+function sound(dBm: number): void {
+  audio ??= new AudioContext()
+  const tone = audio.createOscillator()
+  tone.frequency.value = LOWEST_HZ * 2 ** ((dBm - FAINTEST_DBM) / OCTAVE_DB)
+  tone.connect(audio.destination)
+  tone.start()
+  tone.stop(audio.currentTime + TONE_S)
+}
+
+/** Lets a level be heard again and again; null is silence. */
+export function useSpokenLevel(level: () => number | null, voice: () => Voice): void {
+  useIntervalFn(() => {
+    const dBm = level()
+    if (dBm === null || voice() === 'silent') return
+    if (voice() === 'spoken' && canSpeak()) speak(dBm)
+    else sound(dBm)
+  }, EVERY_MS)
+}
