@@ -9,6 +9,9 @@ import {
 import type { Plan, PortRef, Selector } from '#core/schema'
 import { instantName } from './instants'
 
+/** As much as falls for 0.01 % of a year, or more. */
+const HEAVY_RAIN = 'Heavy rain, 53 min a year'
+
 /** What is not as usual: a thing that is down, an uplink beyond which nothing answers, a time. */
 function conditionName(index: PlanIndex, condition: Condition): string {
   switch (condition.kind) {
@@ -16,6 +19,8 @@ function conditionName(index: PlanIndex, condition: Condition): string {
       return nameOfThing(index, condition.id)
     case 'upstream-down':
       return `${nameOfThing(index, condition.uplinkId)}, beyond the uplink`
+    case 'rain':
+      return HEAVY_RAIN
     case 'instant': {
       const held = schedulesHolding(index.plan, [condition])
       const schedules = index.plan.schedules.filter((s) => held.has(s.id))
@@ -33,6 +38,7 @@ export function conditionWords(condition: Condition, names: Names): string {
       return `${names.thing(condition.id)} down`
     case 'upstream-down':
       return `no answer beyond ${names.uplink(condition.uplinkId)}`
+    case 'rain':
     case 'instant':
       return names.condition(condition)
   }

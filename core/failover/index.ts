@@ -16,6 +16,8 @@ export {
   sharedRisksOf,
 } from './probe'
 
+export { availableOverAir } from './air'
+export type { OverAir } from './air'
 export { playFailure, simulateAlarms } from './simulate'
 export type { AlarmRun, Played } from './simulate'
 export { recovery } from './recovery'

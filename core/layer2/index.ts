@@ -5,7 +5,7 @@ export type { Layer2 } from './layer2'
 export type { BfsTree, Hop } from './bfs-tree'
 export { pathCost, spanningTree } from './spanning-tree'
 
-export { uplinkVids, uplinkEntries } from './uplink-path'
+export { uplinkVids, uplinkEntries, uplinkLinks } from './uplink-path'
 export { fitPorts } from './fit-ports'
 export { trunkConversions, trunkProposals, vlansNeededOnLinks } from './propose-tags'
 

@@ -9,12 +9,14 @@ import {
   farEnd,
   findPort,
   isHost,
+  isRaining,
   isVlanAware,
   portKey,
   scenarioText,
   type PlanIndex,
   type FailureScenario,
 } from '#core/queries'
+import { lostInRain } from '#core/radio'
 import type { Device, DeviceId, Link, PortMode, PortRef } from '#core/schema'
 import { spanningTree, type SpanningTree } from './spanning-tree'
 import { BfsTree, type Hop } from './bfs-tree'
@@ -105,7 +107,9 @@ function egressHops(
 }
 
 function buildLayer2(index: PlanIndex, scenario: FailureScenario): Layer2 {
-  const failed = downIn(scenario)
+  const failed = isRaining(scenario)
+    ? new Set<string>([...downIn(scenario), ...lostInRain(index)])
+    : downIn(scenario)
   const tree = spanningTree(index, failed)
   const blocked = new Set(tree.blocked.map(portKey))
   const vlanGraph = buildVlanGraph(index, failed, blocked)
@@ -152,7 +156,7 @@ const layer2 = defineStage('layer 2', buildLayer2, { keyText: scenarioText })
 export const layer2Of = (index: PlanIndex, scenario: FailureScenario): Layer2 =>
   index.get(
     layer2,
-    scenario.filter((condition) => condition.kind === 'down'),
+    scenario.filter(({ kind }) => kind === 'down' || kind === 'rain'),
   )
 
 /** True where frames pass from a to b and from b to a: what a conversation at layer 2 needs. */

@@ -43,6 +43,20 @@ export function uplinkEntries(index: PlanIndex, layer2: Layer2, uplink: Uplink):
   })
 }
 
+/** The links over which an uplink's frames come to the internet, its own cable first; none where they do not. */
+export function uplinkLinks(index: PlanIndex, uplink: Uplink): Link[] {
+  const layer2 = layer2Of(index, [])
+  for (const link of linksOf(index, uplink)) {
+    const entry = entryNode(index, uplink, link)
+    if (!entry) continue
+    if (isCloud(index, entry)) return [link]
+    const tree = layer2.bfsTree(entry)
+    const end = tree.nodes.find((node) => isCloud(index, node))
+    if (end) return [link, ...tree.hopsTo(end).map((hop) => hop.link)]
+  }
+  return []
+}
+
 /** VIDs that carry uplinks through the site's own switches: they need no network. */
 const uplinkVidsStage = defineStage(
   'VLANs of uplinks',

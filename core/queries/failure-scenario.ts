@@ -9,6 +9,8 @@ export type Condition =
   | { readonly kind: 'down'; readonly id: string }
   /** An uplink whose cable and modem are well, but beyond which nothing answers. */
   | { readonly kind: 'upstream-down'; readonly uplinkId: UplinkId }
+  /** The heaviest rain that radio links are to stand, at all of them at once. */
+  | { readonly kind: 'rain' }
   /** A time of the week, in minutes from Monday 00:00. */
   | { readonly kind: 'instant'; readonly minute: number }
 
@@ -20,6 +22,7 @@ export type FailureScenario = readonly Condition[]
 
 export const down = (id: string): Condition => ({ kind: 'down', id })
 export const upstreamDown = (uplinkId: UplinkId): Condition => ({ kind: 'upstream-down', uplinkId })
+export const RAIN: Condition = { kind: 'rain' }
 export const atInstant = (minute: number): Condition => ({ kind: 'instant', minute })
 
 /** Ids of what is down in a scenario. */
@@ -29,6 +32,10 @@ export const downIn = (scenario: FailureScenario): ReadonlySet<string> =>
 /** Ids of the uplinks beyond which nothing answers in a scenario. */
 export const upstreamDownIn = (scenario: FailureScenario): ReadonlySet<string> =>
   new Set(scenario.flatMap((condition) => (condition.kind === 'upstream-down' ? [condition.uplinkId] : [])))
+
+/** Whether it rains in a scenario. */
+export const isRaining = (scenario: FailureScenario): boolean =>
+  scenario.some((condition) => condition.kind === 'rain')
 
 /** Failures of a scenario, without the time of the week it may name. */
 export const failuresIn = (scenario: FailureScenario): FailureScenario =>
@@ -41,6 +48,8 @@ export function conditionText(condition: Condition): string {
       return condition.id
     case 'upstream-down':
       return `dark:${condition.uplinkId}`
+    case 'rain':
+      return 'rain:'
     case 'instant':
       return `at:${condition.minute}`
   }

@@ -42,6 +42,8 @@ export type { SerialKind } from './serial'
 export { signalOf } from './signal'
 export {
   atInstant,
+  isRaining,
+  RAIN,
   conditionText,
   down,
   downIn,

@@ -8,12 +8,15 @@ import {
   conditionText,
   defineStage,
   down,
+  indexPlan,
+  RAIN,
   scheduleInstants,
   upstreamDown,
   type Condition,
   type FailureScenario,
   type PlanIndex,
 } from '#core/queries'
+import { knowsRain } from '#core/radio'
 import type { Plan } from '#core/schema'
 import type { FlowRef } from './cell'
 import { verdictsOf } from './matrix'
@@ -28,7 +31,8 @@ export interface IntentLoss {
 
 /**
  * Everything whose failure is tried alone: devices that others depend on, cables and radio links, providers'
- * lines; and the other times of the week, which a failure may be one of.
+ * lines; heavy rain where radio links are held against it; and the other times of the week, which a failure may
+ * be one of.
  */
 export function singleFailures(plan: Plan): Condition[] {
   const ends = new Set(plan.devices.filter((d) => d.kind === 'hosts').map((d) => d.id))
@@ -49,6 +53,7 @@ export function singleFailures(plan: Plan): Condition[] {
     ...plan.tunnels.flatMap((t) => t.peers.map((p) => down(p.id))),
     ...devices.map(down),
     ...links.map(down),
+    ...(knowsRain(indexPlan(plan)) ? [RAIN] : []),
     ...scheduleInstants(plan.schedules)
       .slice(1)
       .map((instant) => atInstant(instant.minute)),

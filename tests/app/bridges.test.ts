@@ -58,7 +58,7 @@ describe('what is said of a radio link', () => {
       text: expect.stringContaining('Not judged'),
     })
     const { link, path } = skerry()
-    expect(verdictsOf(link, path, 'GB').filter(({ isFine }) => isFine)).toHaveLength(3)
+    expect(verdictsOf(link, path, 'GB').filter(({ isFine }) => isFine)).toHaveLength(4)
     expect(verdictsOf(link, { ...path, points: [] }, 'GB').filter(({ isFine }) => isFine)).toEqual([])
     const dry = { ...link, settings: { ...link.settings, rainMmPerHour: null } }
     expect(verdictsOf(dry, path, 'GB').filter(({ key }) => key.startsWith('level'))).toMatchObject([
@@ -69,6 +69,27 @@ describe('what is said of a radio link', () => {
     expect(verdictsOf(strict, path, 'GB')[0]).toMatchObject({
       isFine: false,
       text: expect.stringContaining('less than 60 dB to spare even for the slowest rate'),
+    })
+  })
+  it('is how much of the year it stands, with what is not known told', () => {
+    const { link, path } = skerry()
+    const stands = (change: Partial<typeof path>, rainMmPerHour = link.settings.rainMmPerHour) =>
+      verdictsOf(
+        { ...link, settings: { ...link.settings, rainMmPerHour } },
+        { ...path, ...change },
+        'GB',
+      ).find(({ key }) => key === 'availability')
+    expect(stands({})).toMatchObject({
+      isFine: true,
+      text: expect.stringMatching(/^100\.000 % of the year\. Rain takes less than a minute a year\./),
+    })
+    expect(stands({ mhz: 60_000, rainMmPerHour: 60 })).toMatchObject({
+      isFine: false,
+      text: expect.stringMatching(/Rain takes about \d+ h a year/),
+    })
+    expect(stands({ rainMmPerHour: 0 }, null)).toMatchObject({
+      isFine: false,
+      text: expect.stringMatching(/^Rain is not said\. Not judged in rain\./),
     })
   })
   it('is what it carries, against what is needed, and nothing is fine of radios that are not said', () => {

@@ -1,7 +1,9 @@
 import {
+  availabilityOf,
   budgetFrom,
   fastestAt,
   geometryOf,
+  HEAVIEST_PERCENT,
   MCS,
   phyMbps,
   raisesM,
@@ -103,11 +105,33 @@ function rateVerdict(link: RadioLink, path: Computed): Verdict {
   return told(isEnough && caveats === '', caveats + rateWords(rates, link.names, neededMbps))
 }
 
+const WORTH_TELLING_MIN = 1
+/** For how long a year, or a month, it is lost. */
+function minutesWords(minutes: number): string {
+  if (minutes < WORTH_TELLING_MIN) return 'less than a minute'
+  return minutes < 120 ? `about ${Math.round(minutes)} min` : `about ${Math.round(minutes / 60)} h`
+}
+
+/** How much of the year it is there; what is lost for longer than the rain it is meant to stand falls is told. */
+function availabilityVerdict(link: RadioLink, path: Computed): Verdict[] {
+  const found = availabilityOf({ path })
+  if (!found) return []
+  const { rainMinYear, fadingMinMonth, availablePct } = found
+  const caveats = caveatsOf(link, path)
+  const isFine = caveats === '' && rainMinYear !== null && availablePct >= 100 - HEAVIEST_PERCENT
+  const rain =
+    rainMinYear === null ? 'Not judged in rain.' : `Rain takes ${minutesWords(rainMinYear)} a year.`
+  const fading = `Bent and reflected rays take ${minutesWords(fadingMinMonth)} of the worst month at most.`
+  const whole = rainMinYear === null ? '' : `${availablePct.toFixed(3)} % of the year. `
+  return [{ key: 'availability', isFine, title: 'Stands', text: `${caveats}${whole}${rain} ${fading}` }]
+}
+
 /** What a planner wants to know of a link that can be computed. */
 export const verdictsOf = (link: RadioLink, path: Computed, country: string): Verdict[] => [
   levelVerdict(link, path, 0),
   levelVerdict(link, path, 1),
   rateVerdict(link, path),
+  ...availabilityVerdict(link, path),
   zoneVerdict(path, link.names),
   ruleVerdict(path, country),
 ]

@@ -4,11 +4,13 @@ import type { Plan } from '#core/schema'
 import { useAnalysis } from '~/stores/analysis'
 import { usePlan } from '~/stores/plan'
 
-export type FailureKind = 'uplink' | 'tunnel' | 'cable' | 'time of the week' | Plan['devices'][number]['kind']
+export type FailureKind =
+  'uplink' | 'tunnel' | 'cable' | 'rain' | 'time of the week' | Plan['devices'][number]['kind']
 
 /** What it is that a condition strikes. */
 export function failureKind(condition: Condition, plan: Plan): FailureKind {
   if (condition.kind === 'instant') return 'time of the week'
+  if (condition.kind === 'rain') return 'rain'
   if (condition.kind === 'upstream-down') return 'uplink'
   const { id } = condition
   if (plan.uplinks.some((uplink) => uplink.id === id)) return 'uplink'

@@ -22,7 +22,7 @@ const over = computed(() => (props.uplink.probe ? outage(props.uplink.probe, pro
 const alarms = computed(() =>
   props.uplink.probe ? falseAlarmsPerYear(props.uplink.probe, props.uplink.lossPct) : 0,
 )
-const joint = computed(() => jointWords(props.uplink, props.backup))
+const joint = computed(() => (plan.index ? jointWords(plan.index, props.uplink, props.backup) : ''))
 const rounds = computed(() =>
   props.uplink.probe
     ? roundsToRun(roundLoss(props.uplink.probe, props.uplink.lossPct), props.uplink.probe.misses)

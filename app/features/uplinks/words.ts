@@ -1,5 +1,13 @@
-import { jointAvailability, minutesWithout, SHARED_SHARE, sharedRisksOf, type AlarmRun } from '#core/failover'
-import { uplinkGroup, uplinkShare } from '#core/queries'
+import {
+  availableOverAir,
+  jointAvailability,
+  minutesWithout,
+  SHARED_SHARE,
+  sharedRisksOf,
+  type AlarmRun,
+  type OverAir,
+} from '#core/failover'
+import { uplinkGroup, uplinkShare, type PlanIndex } from '#core/queries'
 import type { Uplink } from '#core/schema'
 import { count } from '~/wording/count'
 
@@ -26,17 +34,28 @@ export function alarmWords({ alarms, rounds, meanRounds, halfWidth }: AlarmRun):
     : `${wholeWords(meanRounds)} ± ${wholeWords(halfWidth ?? 0)} rounds, over ${wholeWords(alarms)} alarms`
 }
 
+/** Of the year, %: an uplink's own, with the radio links on its way; null where that is not known. */
+function availabilityWithAir(index: PlanIndex, uplink: Uplink): number | null {
+  const air = availableOverAir(index, uplink)
+  return air ? air.availablePct : uplink.availablePct
+}
+
 /** How much of the year neither of two uplinks works; empty where that is not known of both. */
-export function jointWords(uplink: Uplink, backup: Uplink): string {
-  if (uplink.availablePct === null || backup.availablePct === null) return ''
+export function jointWords(index: PlanIndex, uplink: Uplink, backup: Uplink): string {
+  const [own, other] = [availabilityWithAir(index, uplink), availabilityWithAir(index, backup)]
+  if (own === null || other === null) return ''
   const shared = sharedRisksOf(uplink, backup).length > 0
-  const pct = jointAvailability(uplink.availablePct, backup.availablePct, shared)
+  const pct = jointAvailability(own, other, shared)
   const risk = shared ? `, taking it that ${SHARED_SHARE * 100} % of failures strike what both depend on` : ''
+  const over = [uplink, backup].flatMap((one) => availableOverAir(index, one)?.links ?? [])
+  const air = over.length > 0 ? ` Radio links on the way are counted in: ${linkNames(over)}.` : ''
   return (
     `One of the two works ${pct.toFixed(4)} % of the year: ${wholeWords(minutesWithout(pct))} min ` +
-    `without any${risk}.`
+    `without any${risk}.${air}`
   )
 }
+const linkNames = (links: OverAir['links']): string =>
+  [...new Set(links.map((names) => names.join(' – ')))].join(', ')
 
 /** What part of new flows takes an uplink that shares load; empty where it shares none. */
 export function shareWords(uplinks: readonly Uplink[], uplink: Uplink): string {
