@@ -54,6 +54,7 @@ const REASONS: Readonly<Record<string, (v: Values) => string>> = {
   'no-home': (v) => `${v['text']} has no address of its own in a network`,
   'is-one': (v) => `${v['text']} is one device; only hosts stand for several`,
   'not-a-passphrase': () => 'a passphrase has 8 to 63 letters, digits and signs of ASCII',
+  'no-portal': () => 'there is no portal: choose one first',
   'no-such-ssid': () => 'that SSID is gone',
   'no-such-radio-link': () => 'that radio link is gone',
   'radio-link-unsaid': (v) => `${v['text']} cannot be computed yet: finish it on Bridges`,

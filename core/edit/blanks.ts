@@ -26,6 +26,8 @@ const BLANK_END: RadioEndSettings = {
   role: null,
   readDbm: null,
   seen: '',
+  protection: '',
+  solar: { panelW: null, sunHours: null, batteryWh: null, drawW: null },
 }
 /** Left over the least sensitivity: 10 dB, common practice without a source. */
 export const BLANK_RADIO: RadioSettings = {
@@ -169,6 +171,8 @@ export const BLANK_SSID_SETTINGS: SsidSettings = {
   bands: ['2.4', '5', '6'],
   hidden: false,
   leastMbps: null,
+  steering: false,
+  portal: null,
 }
 export const BLANK_FIXED: Pick<StaticAssignment, 'mask' | 'gateway' | 'mac' | 'ip6'> = {
   mask: null,

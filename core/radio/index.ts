@@ -5,7 +5,8 @@ export type { Availability } from './availability'
 export { dishGainDbi } from './antenna'
 export { budgetFrom, geometryOf } from './link-budget'
 export type { StepCode } from './link-budget'
-export { clearances, lineAt, raisesM, WANTED_SHARE } from './path-profile'
+export { clearances, lineAt, raisesM, WANTED_SHARE, yearsToClose } from './path-profile'
+export { solarDays } from './solar'
 export {
   expectedDbm,
   freeRadioPorts,

@@ -10,6 +10,8 @@ export interface SurveyedPoint {
   readonly groundM: number
   /** What stands on it: a tree, a roof, a mast of somebody else. */
   readonly obstacleM: number
+  /** How much it grows in a year. */
+  readonly growsM: number
 }
 
 export interface Path {
@@ -58,6 +60,16 @@ export const tightest = (list: readonly Clearance[]): Clearance | null =>
 
 /** Share of the first zone that is to be free at usual refraction (P.530-18, 2.2.2). */
 export const WANTED_SHARE = 0.6
+
+/** The point at which growth first leaves too little of the zone, and in how many years; null where none ever does. */
+export function yearsToClose(path: Path): { readonly point: SurveyedPoint; readonly years: number } | null {
+  const closing = clearances(path, K_USUAL).flatMap(({ point, share, fresnelM }) =>
+    point.growsM > 0 && share >= WANTED_SHARE
+      ? [{ point, years: ((share - WANTED_SHARE) * fresnelM) / point.growsM }]
+      : [],
+  )
+  return closing.toSorted((one, other) => one.years - other.years)[0] ?? null
+}
 
 /**
  * How much higher the first antenna alone, or the second alone, has to be for enough of the zone to be free at every

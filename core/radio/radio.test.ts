@@ -20,7 +20,7 @@ const WATER: RadioPath = {
   lengthM: 3400,
   mhz: 5600,
   antennasM: [14, 11],
-  points: [{ atM: 1700, groundM: 0, obstacleM: 0 }],
+  points: [{ atM: 1700, groundM: 0, obstacleM: 0, growsM: 0 }],
   ends: [
     { powerDbm: 20, gainDbi: 23, feederDb: 1 },
     { powerDbm: 20, gainDbi: 23, feederDb: 1 },
@@ -78,14 +78,17 @@ describe('the way between two antennas', () => {
     expect(earthBulgeM(1.7, 1.7, K_WORST)).toBeCloseTo(0.34, 2)
   })
   it('is judged where least is free: line, earth, ground and what stands on it', () => {
-    const [middle] = clearances({ ...WATER, points: [{ atM: 1700, groundM: 2, obstacleM: 4 }] }, K_USUAL)
+    const [middle] = clearances(
+      { ...WATER, points: [{ atM: 1700, groundM: 2, obstacleM: 4, growsM: 0 }] },
+      K_USUAL,
+    )
     expect(middle?.lineM).toBe(12.5)
     // 12.5 - 0.17 - 6 m are free, of 6.78.
     expect(middle?.share).toBeCloseTo((12.5 - 0.17 - 6) / 6.78, 2)
   })
   it('loses nothing with the zone free, 6 dB where an edge touches the line, and more behind it', () => {
     const at = (obstacleM: number) =>
-      diffractionLossDb({ ...WATER, points: [{ atM: 1700, groundM: 0, obstacleM }] }, K_USUAL)
+      diffractionLossDb({ ...WATER, points: [{ atM: 1700, groundM: 0, obstacleM, growsM: 0 }] }, K_USUAL)
     const touching = 12.5 - earthBulgeM(1.7, 1.7, K_USUAL)
     expect(at(0)).toBe(0)
     expect(at(touching)).toBeCloseTo(6.03, 2)
@@ -93,8 +96,8 @@ describe('the way between two antennas', () => {
     expect(at(touching + fresnelRadiusM(5600, 1.7, 1.7) / Math.SQRT2)).toBeCloseTo(13.93, 1)
   })
   it('behind two edges loses as behind the one where their lines of sight meet', () => {
-    const low = { atM: 1000, groundM: 0, obstacleM: 30 }
-    const high = { atM: 2400, groundM: 0, obstacleM: 30 }
+    const low = { atM: 1000, groundM: 0, obstacleM: 30, growsM: 0 }
+    const high = { atM: 2400, groundM: 0, obstacleM: 30, growsM: 0 }
     const both = diffractionLossDb({ ...WATER, points: [low, high] }, K_USUAL)
     const each = [low, high].map((point) => diffractionLossDb({ ...WATER, points: [point] }, K_USUAL))
     expect(both).toBeGreaterThan(Math.max(...each))
@@ -104,6 +107,7 @@ describe('the way between two antennas', () => {
       atM: fc.integer({ min: 1, max: 3399 }),
       groundM: fc.integer({ min: -5, max: 60 }),
       obstacleM: fc.nat(25),
+      growsM: fc.constant(0),
     })
     fc.assert(
       fc.property(fc.array(surveyed, { maxLength: 8 }), (points) => {

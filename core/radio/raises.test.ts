@@ -7,7 +7,7 @@ const PATH: Path = {
   lengthM: 3400,
   mhz: 5600,
   antennasM: [10, 10],
-  points: [{ atM: 850, groundM: 4, obstacleM: 4 }],
+  points: [{ atM: 850, groundM: 4, obstacleM: 4, growsM: 0 }],
 }
 const shareWith = (antennasM: Path['antennasM']): number =>
   clearances({ ...PATH, antennasM }, K_USUAL)[0]?.share ?? 0

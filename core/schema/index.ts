@@ -44,7 +44,7 @@ export type {
   ServiceEntry,
 } from './policy'
 export type { DeviceKind, Factory, Model, PoeLoad, PoeSource, PortGroup } from './product'
-export type { RadioEndSettings, RadioSettings, SurveyPoint } from './radio'
+export type { RadioEndSettings, RadioSettings, SolarSupply, SurveyPoint } from './radio'
 export type {
   AccessRadio,
   Band,

@@ -9,6 +9,16 @@ import { generation } from './wifi'
 const heightM = z.number().min(-500).max(9000)
 const dB = (least: number, most: number) => z.number().min(least).max(most)
 
+/** An end that is fed by the sun; null where nobody has said. */
+const solarSupply = z.strictObject({
+  panelW: z.number().min(0).max(100_000).nullable(),
+  /** Hours of full sun on a day of the darkest month. */
+  sunHours: z.number().min(0).max(24).nullable(),
+  batteryWh: z.number().min(0).max(10_000_000).nullable(),
+  /** What the end takes, day and night. */
+  drawW: z.number().min(0).max(100_000).nullable(),
+})
+
 const radioEnd = z.strictObject({
   antennaM: heightM.nullable(),
   powerDbm: dB(-30, 60).nullable(),
@@ -21,6 +31,9 @@ const radioEnd = z.strictObject({
   readDbm: dB(-120, 0).nullable(),
   /** What is seen in the direction of the far end; empty where nobody has said. */
   seen: line(120),
+  /** What bonds it to earth and keeps surges off; empty where nobody has said. */
+  protection: line(120),
+  solar: solarSupply,
 })
 
 const surveyedPoint = z.strictObject({
@@ -30,6 +43,8 @@ const surveyedPoint = z.strictObject({
   groundM: heightM,
   /** What stands on the ground there. */
   obstacleM: z.number().min(0).max(500),
+  /** How much it grows in a year: trees do, roofs do not. */
+  growsM: z.number().min(0).max(10),
 })
 
 /** Settings of a radio link; its ends are called as the link's own. */
@@ -53,4 +68,5 @@ export const radioPath = z.strictObject({
 
 export type RadioSettings = Frozen<z.infer<typeof radioPath>>
 export type RadioEndSettings = RadioSettings['ends']['a']
+export type SolarSupply = RadioEndSettings['solar']
 export type SurveyPoint = RadioSettings['profile'][number]

@@ -76,6 +76,17 @@ export const ssidSettings = z.strictObject({
   hidden: z.boolean(),
   /** Slowest rate at which it speaks, Mb/s; null for the slowest there is. */
   leastMbps: z.union([z.literal(6), z.literal(12), z.literal(24)]).nullable(),
+  /** Access points move stations to the better band; else each station chooses. */
+  steering: z.boolean(),
+  /** A page that stations are shown first; null for none. */
+  portal: z
+    .strictObject({
+      /** It asks to agree to terms of use. */
+      terms: z.boolean(),
+      /** How long somebody may stay before it is shown again; null for ever. */
+      minutes: z.number().int().min(1).max(43_200).nullable(),
+    })
+    .nullable(),
 })
 
 export type Band = z.infer<typeof band>

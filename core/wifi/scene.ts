@@ -2,7 +2,7 @@
 // Method: radios with what is known of them, where access points hang, rooms as they lie, what extenders repeat, SSIDs
 // and neighbours; nothing of ports, addresses or rules, so that what is computed of Wi-Fi stays while those are edited.
 import { defineStage } from '#core/queries'
-import type { ForeignNetwork, Plan, Room, Span, Ssid } from '#core/schema'
+import type { ForeignNetwork, Network, Plan, Room, Span, Ssid } from '#core/schema'
 import { floorsOf, placementsOf, type Floor, type KnownPlacement } from './floors'
 import { apRadios, type ApRadio } from './radios'
 import { repeatsOf, type Repeat } from './repeats'
@@ -18,6 +18,8 @@ export interface WifiScene {
   readonly spans: readonly Span[]
   readonly ssids: readonly Ssid[]
   readonly foreign: readonly ForeignNetwork[]
+  /** What SSIDs lead to, and how many stations are expected there. */
+  readonly networks: readonly Pick<Network, 'id' | 'name' | 'expected'>[]
 }
 
 export const wifiSceneOf = (plan: Plan): WifiScene => ({
@@ -30,6 +32,7 @@ export const wifiSceneOf = (plan: Plan): WifiScene => ({
   spans: plan.brief.spans,
   ssids: plan.ssids,
   foreign: plan.wifi.foreign,
+  networks: plan.networks.map(({ id, name, expected }) => ({ id, name, expected })),
 })
 
 /** Plain data: equal where it reads alike. */

@@ -41,6 +41,7 @@ describe('what is said of a radio link', () => {
       atM: fc.integer({ min: 1, max: 3399 }),
       groundM: fc.integer({ min: 0, max: 6 }),
       obstacleM: fc.nat(20),
+      growsM: fc.constant(0),
     })
     fc.assert(
       fc.property(fc.array(point, { minLength: 1, maxLength: 6 }), (points) => {

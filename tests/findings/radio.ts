@@ -4,7 +4,28 @@ import type { LoosePlan } from '../plans'
 import type { Case } from './case'
 
 type Settings = Draft<RadioSettings>
-const END = { antennaM: 20, powerDbm: 10, gainDbi: 16, feederDb: 0.5, role: null, readDbm: null, seen: '' }
+const END = {
+  antennaM: 20,
+  powerDbm: 10,
+  gainDbi: 16,
+  feederDb: 0.5,
+  role: null,
+  readDbm: null,
+  seen: '',
+  protection: 'a rod',
+}
+const SOLAR = { panelW: null, sunHours: null, batteryWh: null, drawW: null }
+type Solar = Settings['ends']['a']['solar']
+/** The far end is fed by the sun. */
+const sunny =
+  (solar: Solar) =>
+  ({ ends }: Settings): void =>
+    void (ends.b.solar = solar)
+/** A tree of 10 m in the middle, that grows. */
+const growing =
+  (growsM: number) =>
+  ({ profile }: Settings): void =>
+    void Object.assign(profile[0] ?? {}, { obstacleM: 10, growsM })
 
 /** Two bridges 1 km apart on 5,600 MHz over flat ground, with room for the zone. */
 function bridged(plan: LoosePlan, change: (settings: Settings) => void = () => undefined): void {
@@ -23,8 +44,8 @@ function bridged(plan: LoosePlan, change: (settings: Settings) => void = () => u
     polarization: 'vertical',
     rainMmPerHour: 0,
     marginDb: 10,
-    ends: { a: { ...END }, b: { ...END } },
-    profile: [{ id: 'middle', atM: 500, groundM: 0, obstacleM: 0 }],
+    ends: { a: { ...END, solar: SOLAR }, b: { ...END, solar: SOLAR } },
+    profile: [{ id: 'middle', atM: 500, groundM: 0, obstacleM: 0, growsM: 0 }],
   }
   change(radio)
   plan.links.push({ ...link('near:radio', 'far:radio', { kind: 'radio', lengthM: 1000, radio }), id: 'hop' })
@@ -87,4 +108,32 @@ export const RADIO_CASES: readonly Case[] = [
     ({ ends }) => void (ends.b.readDbm = -72),
   ),
   case_('R08', 'two stations', roles('station', 'station'), roles('station', 'access-point')),
+  case_(
+    'R10',
+    'an antenna of unknown height',
+    ({ ends }) => void (ends.a.antennaM = null),
+    ({ ends }) => void (ends.a.antennaM = 20),
+  ),
+  // 10 m under the line, less 0.015 m of bulge and 2.19 m of zone, leave 7.79 m to grow.
+  case_('R11', 'a tree that closes the path within ten years', growing(0.8), growing(0.77)),
+  case_(
+    'R12',
+    'an end of whose earth nothing is said',
+    ({ ends }) => void (ends.b.protection = ''),
+    ({ ends }) => void (ends.b.protection = 'bonded to the main earth'),
+  ),
+  // 100 W for an hour bring 70 Wh of the 72 that 3 W take in a day.
+  case_(
+    'R13',
+    'a panel that brings less than is taken',
+    sunny({ panelW: 100, sunHours: 1, batteryWh: 1000, drawW: 3 }),
+    sunny({ panelW: 100, sunHours: 1, batteryWh: 1000, drawW: 2.9 }),
+  ),
+  // 80 % of 900 Wh are three days of 10 W.
+  case_(
+    'R13',
+    'a battery that lasts less than three days without sun',
+    sunny({ panelW: 1000, sunHours: 2, batteryWh: 890, drawW: 10 }),
+    sunny({ panelW: 1000, sunHours: 2, batteryWh: 900, drawW: 10 }),
+  ),
 ]

@@ -111,6 +111,29 @@ function extended(plan: LoosePlan, awayM: number): void {
     outdoors: false,
   })
 }
+/** So many stations are expected in the network of the access points' SSID. */
+function crowded(plan: LoosePlan, expected: number): void {
+  radios(plan, {})
+  sent(plan, { security: 'wpa2', leastMbps: 6 }, 'ap1')
+  the(plan.networks, 'staff').expected = expected
+}
+/** A second name of the network of the first, at the same access point. */
+function twice(plan: LoosePlan, settings: Settings): void {
+  radios(plan, {})
+  sent(plan, { security: 'wpa2', leastMbps: 6, ...settings }, 'ap1')
+  sent(plan, { security: 'wpa2', leastMbps: 6 }, 'ap1')
+  Object.assign(plan.ssids.at(-1) ?? {}, { id: 's5', name: 'Air 5 GHz' })
+}
+/** An extender of one network, and an SSID of another at some devices. */
+function repeated(plan: LoosePlan, ...apIds: readonly string[]): void {
+  extended(plan, 50)
+  sent(plan, { security: 'wpa2' }, ...apIds)
+  Object.assign(plan.ssids.at(-1) ?? {}, { id: 'other', name: 'Other', networkId: 'management' })
+}
+const greeted = (plan: LoosePlan, portal: NonNullable<NonNullable<Settings>['portal']>): void => {
+  radios(plan, {})
+  sent(plan, { security: 'owe', leastMbps: 6, portal }, 'ap1')
+}
 const limit = (what: string, wrong: Partial<Radio>, right: Partial<Radio>, field = 'channel'): Case => [
   'F11',
   what,
@@ -182,6 +205,36 @@ export const WIFI_CASES: readonly Case[] = [
     'wifi.radios.r1.channel',
     (plan) => (radios(plan, {}), outdoors(plan, true)),
     (plan) => (radios(plan, {}), outdoors(plan, false)),
+  ],
+  // Forty stations a radio.
+  ['F10', 'more stations than a radio serves', 'devices.ap1', (p) => crowded(p, 41), (p) => crowded(p, 40)],
+  [
+    'F13',
+    'a second name where stations are moved between bands',
+    'ssids.s.settings.steering',
+    (p) => twice(p, { steering: true }),
+    (p) => twice(p, {}),
+  ],
+  [
+    'F14',
+    'an extender that is to send an SSID of another network',
+    'devices.ext',
+    (p) => repeated(p, 'ap1', 'ext'),
+    (p) => repeated(p, 'ap1'),
+  ],
+  [
+    'F19',
+    'a portal without terms',
+    'ssids.s.settings.portal',
+    (p) => greeted(p, { terms: false, minutes: 60 }),
+    (p) => greeted(p, { terms: true, minutes: 60 }),
+  ],
+  [
+    'F19',
+    'a portal that lets in for ever',
+    'ssids.s.settings.portal',
+    (p) => greeted(p, { terms: true, minutes: null }),
+    (p) => greeted(p, { terms: true, minutes: 60 }),
   ],
   [
     'F12',

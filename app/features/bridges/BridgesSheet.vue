@@ -6,6 +6,7 @@ import BalanceTable from './BalanceTable.vue'
 import ProfilePicture from './ProfilePicture.vue'
 import {
   useAimColumns,
+  useSupplyColumns,
   useThroughputColumns,
   useEndColumns,
   useLinkColumns,
@@ -38,6 +39,7 @@ const columns = {
   links: useLinkColumns(),
   ends: useEndColumns(),
   aims: useAimColumns(),
+  supplies: useSupplyColumns(),
   throughput: useThroughputColumns(),
   points: usePointColumns(),
 }
@@ -173,6 +175,14 @@ const addPoint = () => link.value && points.add(link.value, freshId(link.value.s
         class="below"
         label="Set up and aimed"
         :columns="columns.aims"
+        :rows="ends"
+        :name-of="(end) => end.name"
+        :readonly="!session.edits"
+      />
+      <SheetTable
+        class="below"
+        label="Protection and supply"
+        :columns="columns.supplies"
         :rows="ends"
         :name-of="(end) => end.name"
         :readonly="!session.edits"

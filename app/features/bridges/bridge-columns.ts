@@ -1,7 +1,7 @@
 import type { ProfileRow } from '#core/ingest'
 import { expectedDbm, ratesOf, type RadioLink } from '#core/radio'
 import { parseReading } from '#core/wifi'
-import type { SurveyPoint } from '#core/schema'
+import type { SolarSupply, SurveyPoint } from '#core/schema'
 import type { Result } from '#core/util'
 import { gainTyped, signed } from './typed'
 import { throughputWords, levelWords, ROLE_WORDS, roleOf } from './words'
@@ -198,6 +198,30 @@ const READING_COLUMNS = [
     write: (end, value) => void (end.seen = value),
   }),
 ]
+const solarField = (field: keyof SolarSupply, head: string, most: number) =>
+  endColumn({
+    key: field,
+    head,
+    num: true,
+    mono: true,
+    read: ({ id, link }) => orDash(link.settings.ends[id].solar[field]),
+    parse: orNothing<number>(NOTHING, decimal(most)),
+    write: (end, value) => void (end.solar[field] = value),
+  })
+const SUPPLY_COLUMNS = [
+  endColumn({
+    key: 'protection',
+    head: 'Bonded and protected by',
+    wraps: true,
+    read: ({ id, link }) => link.settings.ends[id].protection,
+    parse: cutAt(120),
+    write: (end, value) => void (end.protection = value),
+  }),
+  solarField('panelW', 'Sun: panel, W', 100_000),
+  solarField('sunHours', 'Full sun, h', 24),
+  solarField('batteryWh', 'Battery, Wh', 999_999),
+  solarField('drawW', 'Draw, W', 100_000),
+]
 
 function usePutEnd(): Put<EndRow, EndDraft> {
   const plan = usePlan()
@@ -209,6 +233,8 @@ function usePutEnd(): Put<EndRow, EndDraft> {
 }
 const endName = { key: 'name', head: 'End', strong: true, get: (row: EndRow) => row.name }
 export const useEndColumns = () => [endName, ...useColumns(END_COLUMNS, usePutEnd())]
+/** What keeps lightning off each end, and what feeds it where no mains are. */
+export const useSupplyColumns = () => [endName, ...useColumns(SUPPLY_COLUMNS, usePutEnd())]
 /** How each end is set up, and what it reads once it is aimed. */
 export const useAimColumns = () => [
   endName,
@@ -258,6 +284,15 @@ const POINT_COLUMNS = [
     parse: decimal(500),
     write: (point, value) => void (point.obstacleM = value),
   }),
+  pointColumn({
+    key: 'growsM',
+    head: 'Grows, m a year',
+    num: true,
+    mono: true,
+    read: ({ growsM }) => String(growsM),
+    parse: decimal(10),
+    write: (point, value) => void (point.growsM = value),
+  }),
 ]
 
 export function usePointColumns() {
@@ -278,14 +313,14 @@ export function usePointEdits() {
   const plan = usePlan()
   const add = (link: RadioLink, id: string): void =>
     plan.edit('surveyed point added', '', (draft) => {
-      const made = { id, atM: Math.round(link.lengthM / 2), groundM: 0, obstacleM: 0 }
+      const made = { id, atM: Math.round(link.lengthM / 2), groundM: 0, obstacleM: 0, growsM: 0 }
       mediumIn(draft, link.id)?.radio.profile.push(made)
     })
   /** Lays a whole survey, as one step. */
   const replace = (link: RadioLink, rows: readonly ProfileRow[]): void =>
     plan.edit('survey imported', '', (draft) => {
       const medium = mediumIn(draft, link.id)
-      if (medium) medium.radio.profile = rows.map((row, n) => ({ id: `point-${n + 1}`, ...row }))
+      if (medium) medium.radio.profile = rows.map((row, n) => ({ id: `point-${n + 1}`, growsM: 0, ...row }))
     })
   const remove = (link: RadioLink, id: string): void =>
     plan.edit('surveyed point removed', '', (draft) => {

@@ -1,12 +1,16 @@
 <script setup lang="ts">
-import { useSsidSettingColumns } from './ssid-setting-columns'
+import { useSendingColumns, useSsidSettingColumns } from './ssid-setting-columns'
 import PassphraseTable from './PassphraseTable.vue'
 import { usePlan } from '~/stores/plan'
+import { useSession } from '~/stores/session'
+import SheetTable from '~/ui/SheetTable.vue'
 import SsidTable from '~/features/topology/SsidTable.vue'
 
 /** How each SSID is sent. */
 const plan = usePlan()
+const session = useSession()
 const columns = useSsidSettingColumns()
+const sending = useSendingColumns()
 </script>
 
 <template>
@@ -15,5 +19,21 @@ const columns = useSsidSettingColumns()
     A hidden name or a list of MAC addresses keeps nobody out: both are sent in clear. Old stations need WPA2;
     WPS stays off. A slowest rate of 6 Mb/s or more shortens beacons and leaves 802.11b out.
   </p>
+  <template v-if="plan.draft?.ssids.length">
+    <h2 class="sent">How they are sent</h2>
+    <SheetTable
+      label="How they are sent"
+      :columns="sending"
+      :rows="plan.draft.ssids"
+      :name-of="(ssid) => ssid.name"
+      :readonly="!session.edits"
+    />
+  </template>
   <PassphraseTable />
 </template>
+
+<style scoped>
+.sent {
+  margin: 14px 0 6px;
+}
+</style>

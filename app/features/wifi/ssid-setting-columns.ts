@@ -1,10 +1,21 @@
 // SSIDs: how they are sent.
 import type { Ssid, SsidSettings } from '#core/schema'
+import { problem, refuse } from '#core/util'
 import { bandsTyped } from './typed'
 import { SECURITY_WORDS } from './words'
 import { SSID_COLUMNS } from '~/features/topology/ssid-columns'
 import { usePlan, type PlanDraft } from '~/stores/plan'
-import { among, amongYesAndNo, columnsOver, oneOf, useColumns, type Column, type Put } from '~/ui/columns'
+import {
+  among,
+  amongYesAndNo,
+  columnsOver,
+  oneOf,
+  orNothing,
+  useColumns,
+  whole,
+  type Column,
+  type Put,
+} from '~/ui/columns'
 
 type SsidDraft = PlanDraft['ssids'][number]
 const ssidColumn = columnsOver<Ssid, SsidDraft>()
@@ -35,6 +46,14 @@ const SETTING_COLUMNS = [
     write: ({ settings }, bands) => void (settings.bands = bands),
     words: (text) => `on ${text} GHz`,
   }),
+]
+
+const PORTAL_WORDS = { none: 'no', bare: 'without terms', terms: 'with terms' } as const
+const portalText = (portal: SsidSettings['portal']): string => {
+  if (!portal) return PORTAL_WORDS.none
+  return portal.terms ? PORTAL_WORDS.terms : PORTAL_WORDS.bare
+}
+const SENDING_COLUMNS = [
   ssidColumn({
     key: 'hidden',
     head: 'Hidden',
@@ -54,15 +73,61 @@ const SETTING_COLUMNS = [
       void (settings.leastMbps = text === '—' ? null : (Number(text) as 6 | 12 | 24)),
     words: (text) => `slowest rate ${text}`,
   }),
+  ssidColumn({
+    key: 'steering',
+    head: 'Moved to the better band',
+    read: ({ settings }) => (settings.steering ? 'yes' : 'no'),
+    ...amongYesAndNo,
+    write: ({ settings }, steering) => void (settings.steering = steering),
+    words: (text) => `moved to the better band ${text}`,
+  }),
+  ssidColumn({
+    key: 'portal',
+    head: 'Portal',
+    read: ({ settings }) => portalText(settings.portal),
+    ...among(Object.values(PORTAL_WORDS)),
+    write: ({ settings }, text) =>
+      void (settings.portal =
+        text === PORTAL_WORDS.none
+          ? null
+          : { minutes: settings.portal?.minutes ?? null, terms: text === PORTAL_WORDS.terms }),
+    words: (text) => `portal ${text}`,
+  }),
+  ssidColumn({
+    key: 'minutes',
+    head: 'Again after, min',
+    num: true,
+    mono: true,
+    read: ({ settings }) => String(settings.portal?.minutes ?? '—'),
+    parse: (text, { settings }) =>
+      settings.portal
+        ? orNothing<number>(['', '—'], whole(1, 43_200))(text)
+        : refuse(problem('no-portal', '')),
+    write: ({ settings }, minutes) => {
+      if (settings.portal) settings.portal.minutes = minutes
+    },
+    words: (text) => `portal again after ${text} min`,
+  }),
 ]
 
-export function useSsidSettingColumns(): readonly Column<Ssid>[] {
+function usePutSsid(): Put<Ssid, SsidDraft> {
   const plan = usePlan()
-  const put: Put<Ssid, SsidDraft> = (row, session, words, recipe) =>
+  return (row, session, words, recipe) =>
     plan.edit(`SSID ${row.name}: ${words}`, session, (draft) => {
       const ssid = draft.ssids.find(({ id }) => id === row.id)
       if (ssid) recipe(ssid, draft)
     })
+}
+
+/** How SSIDs are sent, and how their stations are moved between bands and greeted. */
+export function useSendingColumns(): readonly Column<Ssid>[] {
+  return [
+    { key: 'name', head: 'SSID', strong: true, get: ({ name }) => name },
+    ...useColumns(SENDING_COLUMNS, usePutSsid()),
+  ]
+}
+
+export function useSsidSettingColumns(): readonly Column<Ssid>[] {
   const [name, network, isolation, aps] = SSID_COLUMNS
-  return useColumns([name, network, ...SETTING_COLUMNS, isolation, aps], put)
+  return useColumns([name, network, ...SETTING_COLUMNS, isolation, aps], usePutSsid())
 }

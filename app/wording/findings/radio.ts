@@ -5,6 +5,8 @@ import type { FindingWords, MendWords } from './words'
 
 const dB = (value: number): string => `${value.toFixed(1).replace('-', '−')} dB`
 
+const daysWords = (days: number): string => (days === 1 ? '1 day' : `${days} days`)
+
 export const RADIO_WORDS = {
   R01: ({ link, at, spareDb, marginDb }) => ({
     title: `${link}: too little to spare`,
@@ -47,6 +49,31 @@ export const RADIO_WORDS = {
     title: `${link}: both ends are ${role === 'station' ? 'stations' : 'access points'}`,
     what: role === 'station' ? 'Nobody opens the network that both would join.' : 'Nobody joins the other.',
     why: 'One end of a radio link is the access point, the other its station.',
+  }),
+  R10: ({ link, at }) => ({
+    title: `${link}: height missing`,
+    what: `How high the antenna of ${at} is, is not said.`,
+    why: 'Without it neither the tilt nor what stands in the way can be computed.',
+  }),
+  R11: ({ link, atM, years }) => ({
+    title: `${link}: what grows will close the path`,
+    what:
+      `At ${atM.toLocaleString('en')} m, ` +
+      (years < 1 ? 'within a year.' : `in about ${count(years, 'year')}.`),
+    why: 'Then less than 60 % of the first zone is free. Hang the antennas higher, or see that it is cut.',
+  }),
+  R12: ({ link, at }) => ({
+    title: `${link}: nothing said of lightning`,
+    what: `What bonds ${at} to earth and keeps surges off is not said.`,
+    why: 'Masts and outdoor cables draw lightning into the house. Licensed people decide, by local codes.',
+  }),
+  R13: ({ link, at, kind, days }) => ({
+    title: `${link}: ${at} runs dry`,
+    what:
+      kind === 'short'
+        ? `Each day of the darkest month brings less than it takes, and the battery lasts ${daysWords(days)}.`
+        : `The battery lasts ${daysWords(days)} without sun, and 3 are wanted.`,
+    why: 'Then the link and all behind it are gone until the sun is back. More panel, more battery, or less draw.',
   }),
 } satisfies Partial<FindingWords>
 

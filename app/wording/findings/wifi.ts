@@ -60,6 +60,29 @@ export const WIFI_WORDS = {
         ? 'No drawn room of its floor hears enough: a cable, or an access point more.'
         : `In ${room} it would hear ${dBm(roomDbm)}.`),
   }),
+  F10: ({ device, clients, most }) => ({
+    title: `${device}: more stations than it serves well`,
+    what: `${clients} are expected there, and about ${most} are enough for its radios.`,
+    why: 'All of a radio share its time: one more access point, or fewer networks on this one.',
+  }),
+  F13: ({ ssid, other, network }) => ({
+    title: `SSID ${ssid}: steered, beside ${other}`,
+    what: `Both lead to ${network} at the same access points.`,
+    why: 'Stations that know both names go from one to the other, and are not moved to the better band.',
+  }),
+  F14: ({ extender, ssid, network, repeats }) => ({
+    title: `${extender} cannot send ${ssid}`,
+    what: `It repeats one SSID of ${repeats}, and ${ssid} leads to ${network}.`,
+    why: 'A repeater carries the network that it has joined, and no other. A cable to it, or an access point, does.',
+  }),
+  F19: ({ ssid, kind }) => ({
+    title: kind === 'terms' ? `SSID ${ssid}: portal without terms` : `SSID ${ssid}: portal without an end`,
+    what: kind === 'terms' ? 'Nobody is asked to agree to anything.' : 'Who has been let in stays for ever.',
+    why:
+      kind === 'terms'
+        ? 'A page that asks for nothing only stands in the way. What it has to ask for, local law says.'
+        : 'Devices that are given away or lost stay in. A day or a stay is usual.',
+  }),
   F17: ({ room, dBm: level, isRead }) => ({
     title: `${room}: next to no signal`,
     what: isRead ? `${dBm(level ?? 0)} was read there.` : predicted(level),

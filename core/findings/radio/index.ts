@@ -9,6 +9,8 @@ import {
   geometryOf,
   MCS,
   shortfallDb,
+  solarDays,
+  yearsToClose,
   radioLinks,
   ratesOf,
   sensitivityDbm,
@@ -127,19 +129,62 @@ function roleFindings({ id, names, settings: { ends } }: RadioLink, name: string
   return [draft('R08', 'warning', ['links', id, 'medium'], { link: name, role: ends.a.role }, mend)]
 }
 
+/** Heights that are still to be said of a link that somebody has begun to describe. */
+function heightFindings({ id, names, unsaid, settings }: RadioLink, name: string): Draft[] {
+  if (settings.mhz === null) return []
+  return unsaid.flatMap((one): Draft[] => {
+    if (one.what !== 'antenna') return []
+    const at = names[one.end === 'a' ? 0 : 1]
+    return [draft('R10', 'note', ['links', id, 'medium'], { link: name, at, key: one.end })]
+  })
+}
+
+/** So far ahead somebody plans who hangs a dish (common practice, without a source). */
+const YEARS_AHEAD = 10
+function growthFindings({ id }: RadioLink, path: Computed, name: string): Draft[] {
+  const closing = yearsToClose(path)
+  if (!closing || closing.years > YEARS_AHEAD) return []
+  const values = { link: name, atM: closing.point.atM, years: Math.floor(closing.years) }
+  return [draft('R11', 'note', ['links', id, 'medium'], values)]
+}
+
+const protectionFindings = ({ id, names, settings }: RadioLink, name: string): Draft[] =>
+  ENDS.flatMap((end): Draft[] => {
+    if (settings.ends[KEYS[end]].protection.trim() !== '') return []
+    const values = { link: name, at: names[end], key: KEYS[end] }
+    return [draft('R12', 'note', ['links', id, 'medium'], values)]
+  })
+
+/** Days without sun that a battery is to last (common practice, without a source). */
+const DARK_DAYS = 3
+const solarFindings = ({ id, names, settings }: RadioLink, name: string): Draft[] =>
+  ENDS.flatMap((end): Draft[] => {
+    const found = solarDays(settings.ends[KEYS[end]].solar)
+    if (!found || (found.kind === 'dark' && found.days >= DARK_DAYS)) return []
+    const values = { link: name, at: names[end], ...found, key: KEYS[end] }
+    return [draft('R13', 'warning', ['links', id, 'medium'], values)]
+  })
+
 const ofLinks = defineStage('radio link findings', (index): Finding[] =>
   onSheet(
     'bridges',
     radioLinks(index).flatMap((link): Draft[] => {
       const { path, names } = link
       const name = names.join(' – ')
-      const asSet = [...roleFindings(link, name), ...rangeFindings(link, name)]
+      const asSet = [
+        ...roleFindings(link, name),
+        ...rangeFindings(link, name),
+        ...heightFindings(link, name),
+        ...protectionFindings(link, name),
+        ...solarFindings(link, name),
+      ]
       if (!path) return asSet
       return [
         ...asSet,
         ...marginFindings(link, path, name),
         ...ruleFindings(index, link, path, name),
         ...zoneFindings(link, path, name),
+        ...growthFindings(link, path, name),
         ...rateFindings(link, name),
         ...readingFindings(link, name),
       ]

@@ -14,6 +14,14 @@ export interface RadioValues {
   R07: { link: string; at: string; missingDb: number; key: string }
   /** Both ends open the network, or both would join one. */
   R08: { link: string; role: 'access-point' | 'station' }
+  /** How high an antenna is, is not said. */
+  R10: { link: string; at: string; key: string }
+  /** What grows in the way takes too much of the zone in so many years. */
+  R11: { link: string; atM: number; years: number }
+  /** Nobody has said what keeps lightning off an end. */
+  R12: { link: string; at: string; key: string }
+  /** An end that is fed by the sun runs dry: on every dark day a little, or after so many days without sun. */
+  R13: { link: string; at: string; kind: 'short' | 'dark'; days: number; key: string }
 }
 
 export interface RadioMends {

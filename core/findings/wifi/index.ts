@@ -3,7 +3,8 @@
 // tenth; what has no place, no channel or no country is not judged.
 // Source: beacons above a tenth of the air, three access points as dense: common practice, without a source.
 import { defineStage, type PlanIndex } from '#core/queries'
-import type { Band, Room, Ssid } from '#core/schema'
+import type { Band, DeviceId, Room, Ssid } from '#core/schema'
+import { groupBy } from '#core/util'
 import {
   beaconsAt,
   conflictOf,
@@ -55,6 +56,49 @@ function ssidFindings({ id, name, settings, apIds }: Ssid): Draft[] {
       ? [draft('F12', 'note', place('leastMbps'), { ssid: name, accessPoints: apIds.length }, faster)]
       : []),
   ]
+}
+
+const networkName = ({ networks }: WifiScene, networkId: string): string =>
+  networks.find(({ id }) => id === networkId)?.name ?? networkId
+
+/** A network that is known by two names, one of which is steered: who knows the other is not moved. */
+const nameFindings = (scene: WifiScene): Draft[] =>
+  scene.ssids.flatMap((ssid): Draft[] => {
+    if (!ssid.settings.steering) return []
+    const sharesAir = (other: Ssid) =>
+      other.id !== ssid.id &&
+      other.networkId === ssid.networkId &&
+      other.apIds.some((id) => ssid.apIds.includes(id))
+    const other = scene.ssids.find(sharesAir)
+    if (!other) return []
+    const network = networkName(scene, ssid.networkId)
+    const values = { ssid: ssid.name, other: other.name, network }
+    return [draft('F13', 'note', ['ssids', ssid.id, 'settings', 'steering'], values)]
+  })
+
+function portalFindings({ id, name, settings: { portal } }: Ssid): Draft[] {
+  if (!portal) return []
+  const place = ['ssids', id, 'settings', 'portal']
+  const told = (kind: 'terms' | 'minutes') => draft('F19', 'note', place, { ssid: name, kind, key: kind })
+  return [...(portal.terms ? [] : [told('terms')]), ...(portal.minutes === null ? [told('minutes')] : [])]
+}
+
+/** Stations that one radio serves well (common practice, without a source). */
+const MOST_CLIENTS = 40
+/** Those expected on each SSID's network, shared out among the access points that send it. */
+function crowdFindings({ networks, radios, ssids }: WifiScene): Draft[] {
+  const expected = new Map(networks.map((network) => [network.id, network.expected]))
+  const clients = new Map<DeviceId, number>()
+  for (const { networkId, apIds } of ssids)
+    for (const id of apIds)
+      clients.set(id, (clients.get(id) ?? 0) + (expected.get(networkId) ?? 0) / apIds.length)
+  const byDevice = groupBy(radios, ({ deviceId }) => deviceId)
+  return [...byDevice].flatMap(([id, [first, ...others]]): Draft[] => {
+    const most = (1 + others.length) * MOST_CLIENTS
+    const here = Math.ceil(clients.get(id) ?? 0)
+    if (!first || here <= most) return []
+    return [draft('F10', 'warning', ['devices', id], { device: first.deviceName, clients: here, most })]
+  })
 }
 
 /** The most power, in whole dBm, that keeps a limit; null where even the least a plan can say is too much. */
@@ -155,6 +199,22 @@ function floorFindings({ radios, placements }: WifiScene, floor: Floor): Draft[]
   return signals.flatMap((signal) => servedFindings(signal.room, judgedDbm(signal)))
 }
 
+/** An extender repeats one SSID, and so one network: it carries no other. */
+function repeaterFindings(scene: WifiScene): Draft[] {
+  return scene.repeats.flatMap(({ deviceId, name, ssidId }) => {
+    const repeated = scene.ssids.find(({ id }) => id === ssidId)
+    if (!repeated) return []
+    return scene.ssids
+      .filter(({ apIds, networkId }) => apIds.includes(deviceId) && networkId !== repeated.networkId)
+      .map((ssid) => {
+        const network = networkName(scene, ssid.networkId)
+        const repeats = networkName(scene, repeated.networkId)
+        const values = { extender: name, ssid: ssid.name, network, repeats, key: ssid.id }
+        return draft('F14', 'warning', ['devices', deviceId], values)
+      })
+  })
+}
+
 /** An extender repeats no more than it hears. */
 function extenderFindings(scene: WifiScene): Draft[] {
   return extendersOf(scene).flatMap(({ deviceId, name, from, heard, better }): Draft[] => {
@@ -174,11 +234,14 @@ const ofWifi = defineStage('wifi findings', (index): Finding[] => {
   const scene = index.get(wifiScene)
   const outdoors = new Map(scene.placements.map(({ deviceId, outdoors: isOut }) => [deviceId, isOut]))
   return onSheet('wifi', [
-    ...scene.ssids.flatMap(ssidFindings),
+    ...scene.ssids.flatMap((ssid) => [...ssidFindings(ssid), ...portalFindings(ssid)]),
+    ...nameFindings(scene),
+    ...crowdFindings(scene),
     ...scene.radios.flatMap((radio) => limitFindings(scene, radio, outdoors.get(radio.deviceId) ?? false)),
     ...BANDS.flatMap((band) => [...channelFindings(scene, band), ...beaconFindings(scene, band)]),
     ...roomFindings(scene),
     ...extenderFindings(scene),
+    ...repeaterFindings(scene),
   ])
 })
 

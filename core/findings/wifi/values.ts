@@ -25,6 +25,14 @@ export interface WifiValues {
   /** People work where next to nothing is heard. */
   /** An extender hears too little of what it repeats; `room`: where it would hear enough. */
   F08: { extender: string; from: string; dBm: number; room: string | null; roomDbm: number | null }
+  /** More stations are expected than the radios of an access point serve well. */
+  F10: { device: string; clients: number; most: number }
+  /** Stations of an SSID are moved between bands, and another name of the same network takes some of them away. */
+  F13: { ssid: string; other: string; network: string }
+  /** An extender is to send an SSID of another network than the one it repeats. */
+  F14: { extender: string; ssid: string; network: string; repeats: string; key: string }
+  /** A page that greets stations asks for nothing, or never again. */
+  F19: { ssid: string; kind: 'terms' | 'minutes'; key: string }
   F17: { room: string; dBm: number | null; isRead: boolean }
 }
 

@@ -300,6 +300,32 @@ const fromEleventh = (plan: Fields): Fields => ({
   wifi: { radios: [], placements: [], foreign: [] },
 })
 
+const SOLAR_13 = { panelW: null, sunHours: null, batteryWh: null, drawW: null }
+const radioOfThirteenth = (radio: Fields): Fields => ({
+  ...radio,
+  ends: within(radio['ends'], (ends) => ({
+    a: within(ends['a'], (end) => ({ protection: '', solar: SOLAR_13, ...end })),
+    b: within(ends['b'], (end) => ({ protection: '', solar: SOLAR_13, ...end })),
+  })),
+  profile: each(radio['profile'], (point) => ({ growsM: 0, ...point })),
+})
+
+/** What protects and feeds radios, what grows between them, and how stations are moved and greeted. */
+const fromTwelfth = (plan: Fields): Fields => ({
+  ...plan,
+  version: 13,
+  ssids: each(plan['ssids'], (ssid) => ({
+    ...ssid,
+    settings: within(ssid['settings'], (settings) => ({ steering: false, portal: null, ...settings })),
+  })),
+  links: each(plan['links'], (link) => ({
+    ...link,
+    medium: within(link['medium'], (medium) =>
+      medium['kind'] === 'radio' ? { ...medium, radio: within(medium['radio'], radioOfThirteenth) } : medium,
+    ),
+  })),
+})
+
 /** From version 1 to 2, from 2 to 3, and so on. */
 const STEPS: readonly ((plan: Fields) => Fields)[] = [
   fromFirst,
@@ -313,6 +339,7 @@ const STEPS: readonly ((plan: Fields) => Fields)[] = [
   fromNinth,
   fromTenth,
   fromEleventh,
+  fromTwelfth,
 ]
 
 /** A plan of any version known here, as today's; its parts are checked by the schema, not here. */

@@ -1,7 +1,13 @@
 import type { RadioSettings } from '#core/schema'
 import type { Variant } from './places'
 
-const END = { powerDbm: 13, gainDbi: 23, feederDb: 0.5, readDbm: null }
+const END = {
+  powerDbm: 13,
+  gainDbi: 23,
+  feederDb: 0.5,
+  readDbm: null,
+  solar: { panelW: null, sunHours: null, batteryWh: null, drawW: null },
+}
 
 /**
  * The bridge over the water: a dish at each end, heights above the mean sea, surveyed from the boat.
@@ -23,16 +29,25 @@ export const skerryRadio = ({ clean }: Pick<Variant, 'clean'>): RadioSettings =>
       antennaM: 14,
       role: 'access-point',
       seen: 'the left edge of the beacon rock',
+      protection: 'surge protector at the eaves, mast bonded to the main earth',
     },
-    b: { ...END, antennaM: clean ? 11 : 9, role: 'station', seen: 'the boathouse gable' },
+    b: {
+      ...END,
+      antennaM: clean ? 11 : 9,
+      role: 'station',
+      seen: 'the boathouse gable',
+      protection: 'surge protector in the hut, mast bonded to the earth plate in the sea',
+      // A panel of 200 W for what the hut's radio, switch and cameras take is more than the dark month asks.
+      solar: { panelW: 400, sunHours: 1.1, batteryWh: 2400, drawW: 12 },
+    },
   },
   profile: [
-    { id: 'shore', atM: 60, groundM: 4, obstacleM: 2 },
-    { id: 'water', atM: 150, groundM: 0, obstacleM: 0 },
-    { id: 'rock-foot', atM: 2280, groundM: 0, obstacleM: 0 },
-    { id: 'beacon-rock', atM: 2350, groundM: 2, obstacleM: 5.5 },
-    { id: 'rock-back', atM: 2420, groundM: 0, obstacleM: 0 },
-    { id: 'skerry', atM: 3290, groundM: 0, obstacleM: 0 },
-    { id: 'landing', atM: 3340, groundM: 3, obstacleM: 0 },
+    { id: 'shore', atM: 60, groundM: 4, obstacleM: 2, growsM: 0 },
+    { id: 'water', atM: 150, groundM: 0, obstacleM: 0, growsM: 0 },
+    { id: 'rock-foot', atM: 2280, groundM: 0, obstacleM: 0, growsM: 0 },
+    { id: 'beacon-rock', atM: 2350, groundM: 2, obstacleM: 5.5, growsM: 0 },
+    { id: 'rock-back', atM: 2420, groundM: 0, obstacleM: 0, growsM: 0 },
+    { id: 'skerry', atM: 3290, groundM: 0, obstacleM: 0, growsM: 0 },
+    { id: 'landing', atM: 3340, groundM: 3, obstacleM: 0, growsM: 0 },
   ],
 })
