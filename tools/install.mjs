@@ -101,6 +101,7 @@ const SERVERS = [
   ['dhclient', 'isc-dhcp-client'],
   ['hostapd', 'hostapd'],
   ['wpa_passphrase', 'wpasupplicant'],
+  ['wpa_supplicant', 'wpasupplicant'],
   ['regulatory.db-debian', 'wireless-regdb'],
 ]
 const UNPACKED = join(STATE, 'debian')

@@ -46,6 +46,13 @@ export const FILE_WORDS: Readonly<Record<FileCode, FileWords>> = {
       'the file names where the device keeps them.',
     load: 'hostapd hostapd-wlan0.conf',
   },
+  supplicant: {
+    title: 'Wi-Fi, wpa_supplicant',
+    what:
+      'The SSID that the extender joins. Its passphrase is no part of the plan: the file says where it is to be ' +
+      'written on the device.',
+    load: 'wpa_supplicant -i wlan0 -c wpa_supplicant-wlan0.conf',
+  },
   wireguard: {
     title: 'WireGuard',
     what: 'The interface and its peers. The private key is on the Tunnels sheet, and shown on purpose.',

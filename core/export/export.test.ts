@@ -10,6 +10,7 @@ import {
   deviceConfig,
   dnsmasqConf,
   hostapdFiles,
+  supplicantFiles,
   ipBatch,
   mediumText,
   modeText,
@@ -225,6 +226,32 @@ describe('files of a gateway', () => {
       'domain=small.example,10.9.10.0/24',
       'dhcp-host=00:00:5e:00:53:0a,10.9.10.5',
     ])
+  })
+})
+
+describe('wpa_supplicant', () => {
+  const joining = (change: (ssid: Plan['ssids'][number]) => Plan['ssids'][number]) => {
+    const demo = gullhavenPlan()
+    const plan = { ...demo, ssids: demo.ssids.map(change) }
+    return plan.devices.flatMap((device) => supplicantFiles(plan, device)).map(({ text }) => text)
+  }
+  it('joins an extender to the SSID that it repeats, and says where its passphrase goes', () => {
+    const [text = '', ...others] = joining((ssid) => ({
+      ...ssid,
+      settings: { ...ssid.settings, security: 'wpa2', hidden: true },
+    }))
+    expect(others).toEqual([])
+    // "Tidewater Visitors" in ASCII.
+    expect(text).toContain('\tssid=54696465776174657220566973697 4'.replace(' ', ''))
+    expect(text).toContain('\tscan_ssid=1\n\tkey_mgmt=WPA-PSK\n\tpairwise=CCMP\n\tieee80211w=1\n\t# psk: ')
+  })
+  it('an open one has no key, and one of unknown security says so', () => {
+    const of = (security: Plan['ssids'][number]['settings']['security']) =>
+      joining((ssid) => ({ ...ssid, settings: { ...ssid.settings, security } }))[0]
+    expect(of('open')).toContain('\tkey_mgmt=NONE\n}')
+    expect(of('wpa3')).toContain('\tkey_mgmt=SAE')
+    expect(of(null)).toContain('# Nobody has said how it is secured')
+    expect(of(null)).not.toContain('key_mgmt')
   })
 })
 

@@ -7,6 +7,7 @@ import type { Device, DeviceId, Plan } from '#core/schema'
 import { deviceConfig } from './device-config'
 import { dnsmasqConf, ip6Rules, ipBatch, nftRuleset, wgName } from './gateway'
 import { hostapdFiles } from './hostapd'
+import { supplicantFiles } from './wpa-supplicant'
 import { keaConf } from './kea'
 import { hostsFile, unboundZones, zoneFiles } from './names'
 import {
@@ -92,6 +93,7 @@ const EXPORTERS = [
     of: 'configured',
     make: (plan, device) => (device.kind === 'access-point' ? hostapdFiles(plan, device) : []),
   },
+  { code: 'supplicant', of: 'configured', make: supplicantFiles },
   {
     code: 'onboarding',
     of: 'configured',

@@ -5,6 +5,7 @@
 import type { Device, Plan, Ssid } from '#core/schema'
 import { apRadios, spanOf, type ApRadio } from '#core/wifi'
 import { hashComment } from './hash-comment'
+import { hexOf, KEYS } from './ssid-text'
 
 /** What is said of a channel's width: of 80, 160 and 320 MHz beyond 40. */
 const CHANNEL_WIDTH = { 20: 0, 40: 0, 80: 1, 160: 2, 320: 9 } as const
@@ -52,24 +53,6 @@ function radioLines(radio: ApRadio, country: string): string[] {
     ...(knows('ax', 'be') ? ['ieee80211ax=1'] : []),
     ...widthLines(radio),
   ]
-}
-
-/** The octets of a text in UTF-8, which is how it is escaped in a URI (RFC 3986, section 2.5). */
-const hexOf = (text: string): string =>
-  [...encodeURIComponent(text).matchAll(/%(..)|./g)]
-    .map(([letter, escaped]) => escaped?.toLowerCase() ?? letter.charCodeAt(0).toString(16).padStart(2, '0'))
-    .join('')
-
-/** Protected management frames: 0 none, 1 where a station can, 2 always. */
-const KEYS: Readonly<
-  Record<NonNullable<Ssid['settings']['security']>, readonly [management: string, frames: 0 | 1 | 2]>
-> = {
-  open: ['', 0],
-  owe: ['OWE', 2],
-  wpa2: ['WPA-PSK', 1],
-  'wpa2-wpa3': ['WPA-PSK SAE', 1],
-  wpa3: ['SAE', 2],
-  enterprise: ['WPA-EAP', 1],
 }
 
 function securityLines({ id, settings: { security } }: Ssid): string[] {

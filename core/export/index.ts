@@ -15,6 +15,7 @@ export {
   wgName,
 } from './gateway'
 export { hostapdFiles } from './hostapd'
+export { supplicantFiles } from './wpa-supplicant'
 export { keaConf } from './kea'
 export { hostsFile, namedAddresses, unboundZones, zoneFiles } from './names'
 

@@ -1,7 +1,6 @@
 export { aimedDbm, beamWidthDeg, judgePeak, sideLobeDeg } from './aiming'
 export type { Aim, AimVerdict } from './aiming'
 export { availabilityOf, HEAVIEST_PERCENT, knowsRain, lostInRain } from './availability'
-export type { Availability } from './availability'
 export { dishGainDbi } from './antenna'
 export { budgetFrom, geometryOf } from './link-budget'
 export type { StepCode } from './link-budget'

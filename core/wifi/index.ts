@@ -14,6 +14,7 @@ export {
 } from './coverage'
 export type { LevelGrid, RoomSignal } from './coverage'
 export { EXTENDER_DBM, extendersOf } from './extenders'
+export { repeatsOf } from './repeats'
 export type { ExtenderSignal } from './extenders'
 export { placementsOf } from './floors'
 export type { Floor, KnownPlacement } from './floors'

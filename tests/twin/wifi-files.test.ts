@@ -1,7 +1,7 @@
 import { existsSync, readFileSync } from 'node:fs'
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { hostapdFiles } from '#core/export'
+import { hostapdFiles, supplicantFiles } from '#core/export'
 import type { Plan, Ssid } from '#core/schema'
 import { gullhavenPlan } from '#server/demo/gullhaven'
 import { hostileName, longest, renamed } from '../fixtures/hostile'
@@ -16,6 +16,12 @@ import { saySkipped } from './why-not'
 
 const { kept } = ownFolder()
 
+/** What wpa_supplicant says against a file, which it reads before it looks for the radio. */
+async function supplicantFaults(text: string): Promise<readonly string[]> {
+  const args = ['-i', 'none0', '-D', 'nl80211', '-c', kept('wpa_supplicant.conf', text)]
+  const said = await against('wpa_supplicant', args)
+  return said.split('\n').filter((line) => /^Line \d+|Failed to read or parse/.test(line))
+}
 /** hostapd reads the whole file before it looks for the radio, which is none of this machine's. */
 async function faultsOf(text: string): Promise<readonly string[]> {
   const said = await against('hostapd', [kept('hostapd.conf', text)])
@@ -77,6 +83,25 @@ describe('hostapd', () => {
     }
     // A file that it does not take is told.
     expect(await faultsOf('interface=wlan0\nnonsense=1\n')).not.toEqual([])
+  })
+})
+
+describe('wpa_supplicant', () => {
+  needing('wpa_supplicant')('reads the file of every extender, whatever its SSID is called', async () => {
+    const secured = SECURITIES.map((security) =>
+      changed(({ ssids }) =>
+        ssids.forEach(({ settings }) => Object.assign(settings, { security, hidden: true })),
+      ),
+    )
+    const named = fc
+      .sample(hostileName, { seed: 1136, numRuns: 10 })
+      .map((name) => renamed(gullhavenPlan(), name))
+    for (const plan of [gullhavenPlan(), longest(gullhavenPlan()), ...secured, ...named]) {
+      const files = plan.devices.flatMap((device) => supplicantFiles(plan, device))
+      expect(files.length).toBe(1)
+      for (const { text } of files) expect(await supplicantFaults(text), text).toEqual([])
+    }
+    expect(await supplicantFaults('network={\n\tnonsense=1\n}\n')).not.toEqual([])
   })
 })
 

@@ -49,6 +49,7 @@ export const SSID_COLUMNS = [
   column({
     key: 'aps',
     head: 'Access points',
+    wraps: true,
     read: ({ apIds }, plan) =>
       accessPoints(plan)
         .filter((d) => apIds.includes(d.id))

@@ -1,0 +1,47 @@
+// Question: what does an extender have to be told so that it joins the SSID that it repeats?
+// Method: one network, named as hexadecimal, so that no letter of it can end a line. Its passphrase is none of a plan:
+// where it is to be written is said.
+// Source: wpa_supplicant.conf of wpa_supplicant 2.10, its commented example; wpa_supplicant 2.10 reads what is written.
+import type { Device, Plan, Ssid } from '#core/schema'
+import { repeatsOf } from '#core/wifi'
+import { hashComment } from './hash-comment'
+import { hexOf, KEYS } from './ssid-text'
+
+function securityLines({ settings: { security } }: Ssid): string[] {
+  if (security === null) return ['# Nobody has said how it is secured: add it before this is loaded.']
+  const [management, frames] = KEYS[security]
+  if (management === '') return ['key_mgmt=NONE']
+  return [
+    `key_mgmt=${management}`,
+    'pairwise=CCMP',
+    `ieee80211w=${frames}`,
+    ...(security === 'owe' || security === 'enterprise'
+      ? []
+      : ['# psk: write it on the device, it is no part of the plan.']),
+    ...(security === 'enterprise' ? ['# eap, identity and password: write them on the device.'] : []),
+  ]
+}
+
+/** The file of an extender that is joined to an SSID; none of any other device. */
+export function supplicantFiles(
+  plan: Plan,
+  device: Device,
+): { readonly name: string; readonly text: string }[] {
+  const repeat = repeatsOf(plan).find(({ deviceId }) => deviceId === device.id)
+  const ssid = plan.ssids.find(({ id }) => id === repeat?.ssidId)
+  if (!ssid) return []
+  const { country } = plan.site
+  const lines = [
+    hashComment(device.name),
+    ...(country === '' ? [] : [`country=${country}`]),
+    'network={',
+    ...[
+      hashComment(ssid.name),
+      `ssid=${hexOf(ssid.name)}`,
+      ...(ssid.settings.hidden ? ['scan_ssid=1'] : []),
+      ...securityLines(ssid),
+    ].map((line) => `\t${line}`),
+    '}',
+  ]
+  return [{ name: 'wpa_supplicant-wlan0.conf', text: `${lines.join('\n')}\n` }]
+}
