@@ -101,7 +101,6 @@ const SERVERS = [
   ['dhclient', 'isc-dhcp-client'],
   ['hostapd', 'hostapd'],
   ['wpa_passphrase', 'wpasupplicant'],
-  ['wpa_supplicant', 'wpasupplicant'],
   ['regulatory.db-debian', 'wireless-regdb'],
 ]
 const UNPACKED = join(STATE, 'debian')

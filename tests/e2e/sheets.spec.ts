@@ -18,6 +18,7 @@ const DIALOGS: readonly (readonly [letter: string, opener: string | RegExp])[] =
   ['o', /^Replace or release /],
   ['p', /^Record /],
   ['m', 'Import a scan'],
+  ['m', 'Import a walk'],
   ['i', 'Import a survey'],
 ]
 
@@ -63,6 +64,7 @@ const TAB_OF: Readonly<Record<string, string | RegExp>> = {
   'From rules': /^Intents/,
   'Add a model': /^Models/,
   'Import a scan': /^Radios/,
+  'Import a walk': /^Floors/,
 }
 
 async function openEach(page: Page): Promise<void> {

@@ -41,6 +41,17 @@ async function drawRooms(page: Page, drawn: Steps): Promise<void> {
   await page.keyboard.press('Control+z')
   await expect(row(page, 'Rooms', 'Room 1')).toContainText('served well')
 
+  // So do those of a walk: a room that is none is told by its row, and the least of a room counts.
+  await page.getByRole('button', { name: 'Import a walk' }).click()
+  const walk = page.getByRole('dialog')
+  await walk.getByRole('textbox', { name: 'or paste it' }).fill('Room 1,-66\nRoom 9,-60')
+  await expect(walk.getByRole('alert')).toContainText('row 2')
+  await walk.getByRole('textbox', { name: 'or paste it' }).fill('Room 1,-66\nRoom 1,-77')
+  await walk.getByRole('button', { name: 'Import 1 room' }).click()
+  await expect(row(page, 'Rooms', 'Room 1')).toContainText('not served, as read')
+  await page.keyboard.press('Control+z')
+  await expect(row(page, 'Rooms', 'Room 1')).toContainText('served well')
+
   // By keys alone an access point moves half a metre, as one step to undo.
   await page.getByRole('img', { name: /^Access point 1, 4 m from the left/ }).focus()
   await page.keyboard.press('ArrowRight')

@@ -9,8 +9,13 @@ import { usePointer } from '~/shell/finding-navigation'
 import { usePlan } from '~/stores/plan'
 import { useSession } from '~/stores/session'
 import ListTable from '~/ui/ListTable.vue'
+import { useOpened } from '~/ui/opened'
 import type { Column } from '~/ui/columns'
 import SheetTable from '~/ui/SheetTable.vue'
+
+const ImportWalk = defineAsyncComponent(() => import('./ImportWalk.vue'))
+const importing = ref(false)
+const wasImporting = useOpened(importing)
 
 /** Rooms as they lie, what is heard in them, and where access points hang. */
 const plan = usePlan()
@@ -91,7 +96,12 @@ const removeRoom = ({ id, name }: { readonly id: string; readonly name: string }
     empty="No room yet."
     @add="newRoom"
     @remove="removeRoom"
-  />
+  >
+    <template #tools>
+      <VBtn v-if="session.edits && rooms.length > 0" @click="importing = true">Import a walk</VBtn>
+    </template>
+  </ListTable>
+  <ImportWalk v-if="session.edits && wasImporting" v-model="importing" />
   <h2>Access points</h2>
   <SheetTable
     label="Access points"
