@@ -11,6 +11,7 @@ import { usePlan } from '~/stores/plan'
 import { useSession } from '~/stores/session'
 import { useSite } from '~/stores/site'
 import { ruleOf } from '~/ui/columns'
+import { sentenceOf } from '~/wording/problems'
 
 /** Turning an antenna until it reads most: made for a telephone in a hand or a pocket. */
 const plan = usePlan()
@@ -107,6 +108,9 @@ function keepDone(): void {
         />
         <VBtn type="submit">Take</VBtn>
       </form>
+      <p v-for="(p, i) in isPeaked ? [] : site.problems" :key="i" class="wrong-words" role="alert">
+        {{ sentenceOf(p) }}
+      </p>
       <VRadioGroup v-model="voice" inline label="Hear it" class="voice">
         <VRadio value="silent" label="Silent" />
         <VRadio value="spoken" label="Spoken" />

@@ -83,12 +83,15 @@ const says = computed(() => {
 }
 dl {
   display: flex;
+  flex-wrap: wrap;
   justify-content: space-between;
+  gap: 2px 14px;
   margin: 0;
 }
 dl div {
   display: flex;
   gap: 6px;
+  white-space: nowrap;
 }
 dt::before {
   content: '';

@@ -2,7 +2,6 @@
 import { useIntervalFn } from '@vueuse/core'
 import type { RadioLevel } from '#contracts/api'
 import { useSite } from '~/stores/site'
-import { sentenceOf } from '~/wording/problems'
 import { degrees } from './words'
 
 /** An antenna of the lab that can be turned; its radio reports once a second, as a real one would. */
@@ -54,7 +53,6 @@ useIntervalFn(() => void report(), REPORT_MS, { immediateCallback: true })
         :step="0.5"
         aria-label="Up and down, degrees from where it has to look"
     /></label>
-    <p v-for="(p, i) in site.problems" :key="i" class="wrong-words" role="alert">{{ sentenceOf(p) }}</p>
   </div>
 </template>
 
