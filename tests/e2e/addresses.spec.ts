@@ -1,3 +1,4 @@
+import type { Page } from '@playwright/test'
 import { accessible, cell, expect, lookout, row, saved, test } from './fixtures'
 
 test.beforeEach(async ({ planner: page, copy }) => {
@@ -130,6 +131,16 @@ test('cells from a spreadsheet are pasted all or not at all', async ({ planner: 
   await expect(cell(page, 'Networks', 'Servers', 4)).toHaveText('10.61.2.1')
 })
 
+/** Drops a list on the field for files. */
+async function drop(page: Page, list: string): Promise<void> {
+  const dataTransfer = await page.evaluateHandle((text) => {
+    const dropped = new DataTransfer()
+    dropped.items.add(new File([text], 'networks.csv', { type: 'text/csv' }))
+    return dropped
+  }, list)
+  await page.getByLabel('Choose a file').first().dispatchEvent('drop', { dataTransfer })
+}
+
 test('a network list is previewed, its errors told by row and column, and laid on the plan as one step', async ({
   planner: page,
 }) => {
@@ -146,7 +157,9 @@ test('a network list is previewed, its errors told by row and column, and laid o
   )
   await expect(page.getByRole('button', { name: 'Nothing to apply' })).toBeDisabled()
   await accessible(page)
-  await text.fill(
+  // The same put right, as a file that is dropped on the field.
+  await drop(
+    page,
     'vlan,name,subnet,gateway,pool\n10,Staff,10.61.1.0/24,10.61.1.254,10.61.1.100-10.61.1.219\n' +
       '20,Servers,10.61.2.0/26,10.61.2.1,\n70,Yard,10.61.5.0/24,10.61.5.1,10.61.5.10-10.61.5.99',
   )
