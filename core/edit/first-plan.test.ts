@@ -30,6 +30,8 @@ const count = (plan: Plan, kind: string) => plan.devices.filter((device) => devi
 // Which codes only ask for facts that nobody can know yet: W01 facts of a line, W02 that it is not probed, W07 that
 // its socket is locked, W11 that a router is in front, D08 that the country is not said.
 const FACTS = ['W01', 'W02', 'W07', 'W11', 'D08']
+/** Stations that two radios serve, and that come with a desk: common practice without a source. */
+const [SERVED, BY_DESK] = [80, 2]
 
 describe('a first plan', () => {
   it('is right whatever is wished for: nothing is left but facts of the uplinks', () => {
@@ -50,7 +52,9 @@ describe('a first plan', () => {
       fc.property(wishes, (wished) => {
         const plan = made(wished)
         expect(planSchema.safeParse(plan).error?.issues ?? []).toEqual([])
-        const left = told(plan).filter((f) => !FACTS.includes(f.code))
+        // Who wishes for more people than so many access points serve is told.
+        const isCrowded = wished.guests + BY_DESK * wished.desks > SERVED * wished.accessPoints
+        const left = told(plan).filter((f) => !FACTS.includes(f.code) && !(isCrowded && f.code === 'F10'))
         expect(left.map((f) => [f.code, f.place.join('.')])).toEqual([])
       }),
       { numRuns: 60 },

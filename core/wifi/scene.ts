@@ -1,7 +1,7 @@
 // Question: what of a plan does its Wi-Fi hang on?
 // Method: radios with what is known of them, where access points hang, rooms as they lie, what extenders repeat, SSIDs
 // and neighbours; nothing of ports, addresses or rules, so that what is computed of Wi-Fi stays while those are edited.
-import { defineStage } from '#core/queries'
+import { defineStage, endsOf } from '#core/queries'
 import type { ForeignNetwork, Network, Plan, Room, Span, Ssid } from '#core/schema'
 import { floorsOf, placementsOf, type Floor, type KnownPlacement } from './floors'
 import { apRadios, type ApRadio } from './radios'
@@ -18,8 +18,26 @@ export interface WifiScene {
   readonly spans: readonly Span[]
   readonly ssids: readonly Ssid[]
   readonly foreign: readonly ForeignNetwork[]
-  /** What SSIDs lead to, and how many stations are expected there. */
-  readonly networks: readonly Pick<Network, 'id' | 'name' | 'expected'>[]
+  /** What SSIDs lead to, and how many are expected there who come by no cable. */
+  readonly networks: readonly (Pick<Network, 'id' | 'name'> & { readonly stations: number })[]
+}
+
+/** Networks with whom they expect, less the hosts that are cabled to them. */
+function stationsOf({ devices, links, networks }: Plan): WifiScene['networks'] {
+  const onAir = new Set(
+    links.flatMap((link) =>
+      link.medium.kind === 'wifi' ? endsOf(link).map(({ deviceId }) => deviceId) : [],
+    ),
+  )
+  const cabled = new Map<string, number>()
+  for (const { id, kind, homeNetworkId, count } of devices)
+    if (kind !== 'gateway' && homeNetworkId !== null && !onAir.has(id))
+      cabled.set(homeNetworkId, (cabled.get(homeNetworkId) ?? 0) + count)
+  return networks.map(({ id, name, expected }) => ({
+    id,
+    name,
+    stations: Math.max(0, expected - (cabled.get(id) ?? 0)),
+  }))
 }
 
 export const wifiSceneOf = (plan: Plan): WifiScene => ({
@@ -32,7 +50,7 @@ export const wifiSceneOf = (plan: Plan): WifiScene => ({
   spans: plan.brief.spans,
   ssids: plan.ssids,
   foreign: plan.wifi.foreign,
-  networks: plan.networks.map(({ id, name, expected }) => ({ id, name, expected })),
+  networks: stationsOf(plan),
 })
 
 /** Plain data: equal where it reads alike. */

@@ -111,11 +111,14 @@ function extended(plan: LoosePlan, awayM: number): void {
     outdoors: false,
   })
 }
-/** So many stations are expected in the network of the access points' SSID. */
-function crowded(plan: LoosePlan, expected: number): void {
+/** So many are expected on the air of the access points' SSID, beside those who are cabled. */
+function crowded(plan: LoosePlan, stations: number): void {
   radios(plan, {})
   sent(plan, { security: 'wpa2', leastMbps: 6 }, 'ap1')
-  the(plan.networks, 'staff').expected = expected
+  const cabled = plan.devices.filter(
+    ({ kind, homeNetworkId }) => kind !== 'gateway' && homeNetworkId === 'staff',
+  )
+  the(plan.networks, 'staff').expected = stations + cabled.reduce((sum, { count }) => sum + count, 0)
 }
 /** A second name of the network of the first, at the same access point. */
 function twice(plan: LoosePlan, settings: Settings): void {

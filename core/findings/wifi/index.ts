@@ -87,7 +87,7 @@ function portalFindings({ id, name, settings: { portal } }: Ssid): Draft[] {
 const MOST_CLIENTS = 40
 /** Those expected on each SSID's network, shared out among the access points that send it. */
 function crowdFindings({ networks, radios, ssids }: WifiScene): Draft[] {
-  const expected = new Map(networks.map((network) => [network.id, network.expected]))
+  const expected = new Map(networks.map(({ id, stations }) => [id, stations]))
   const clients = new Map<DeviceId, number>()
   for (const { networkId, apIds } of ssids)
     for (const id of apIds)
