@@ -66,6 +66,9 @@ export interface Aim {
   readonly tiltDeg: number
 }
 
+/** Where both ends of a link look in the lab while nobody has said where they stand: due north, and due south. */
+export const UNKNOWN_BEARINGS_DEG: readonly [number, number] = [0, 180]
+
 /** Angle between two directions, degrees. */
 export function betweenDeg(first: Aim, second: Aim): number {
   const turn = (first.azimuthDeg - second.azimuthDeg) * RAD

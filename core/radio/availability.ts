@@ -74,24 +74,27 @@ export interface Availability {
   readonly rainMinYear: number | null
   /** Of the worst month, lost to fading, at most. */
   readonly fadingMinMonth: number
-  /** Of a year, as if every month were the worst. */
-  readonly availablePct: number
+  /** Of a year, as if every month were the worst; null where no rain is said. */
+  readonly availablePct: number | null
 }
 
 /** Until its slowest rate is lost in either direction. */
-export function availabilityOf({ path }: Pick<RadioLink, 'path'>): Availability | null {
+export function availabilityOf({
+  path,
+  settings,
+}: Pick<RadioLink, 'path' | 'settings'>): Availability | null {
   const [slowest] = MCS
   if (!path || !slowest) return null
   const budgets = [budgetFrom(path, 0), budgetFrom(path, 1)] as const
   const least = Math.min(budgets[0].clearDbm, budgets[1].clearDbm)
   const marginDb = least - sensitivityDbm(slowest, path.widthMhz)
   const heaviestDb = budgets[0].clearDbm - budgets[0].rainDbm
-  const rain = path.rainMmPerHour > 0 ? rainOutagePercent(marginDb, heaviestDb, path.mhz) : null
+  const rain = settings.rainMmPerHour === null ? null : rainOutagePercent(marginDb, heaviestDb, path.mhz)
   const fading = fadingPercent(marginDb, path.lengthM / 1000, path.mhz, path.antennasM)
   return {
     rainMinYear: rain === null ? null : (rain / 100) * YEAR_MIN,
     fadingMinMonth: (fading / 100) * (YEAR_MIN / 12),
-    availablePct: Math.max(0, 100 - (rain ?? 0) - fading),
+    availablePct: rain === null ? null : Math.max(0, 100 - rain - fading),
   }
 }
 

@@ -1,4 +1,4 @@
-export { aimedDbm, beamWidthDeg, judgePeak, sideLobeDeg } from './aiming'
+export { aimedDbm, beamWidthDeg, judgePeak, sideLobeDeg, UNKNOWN_BEARINGS_DEG } from './aiming'
 export type { Aim, AimVerdict } from './aiming'
 export { availabilityOf, HEAVIEST_PERCENT, knowsRain, lostInRain } from './availability'
 export { dishGainDbi } from './antenna'

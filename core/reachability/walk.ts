@@ -1,13 +1,14 @@
 // Question: how does this one flow go, hop by hop, and which entry decides it?
 // Method: the same passage as the grid's, spelled out: every port and tag on the wire, every route, every
 // rule.
-import { contains, formatIpv4, formatPrefix4, ipv4, parseIpv4, spaceOf, type Ipv4 } from '#core/address'
+import { contains, formatIpv4, formatPrefix4, ipv4, spaceOf, type Ipv4 } from '#core/address'
 import { cablePath, egressTag, modeFor, type BfsTree, type Hop, type Layer2Node } from '#core/layer2'
-import { ok, problem, refuse, unreachable, type Result } from '#core/util'
+import { unreachable } from '#core/util'
 import { isVlanAware } from '#core/queries'
 import type { Link, PortRef, DeviceId, LinkId, PeerId, RuleId, TunnelId } from '#core/schema'
 import { decide, evaluateFor, includes } from '#core/filter'
 import type { FlowRef } from './cell'
+import type { FlowText } from './flow-text'
 import { gatewaySeenBy } from './gateway-choice'
 import type { Site } from './plane'
 import type { Party, PathTrace, Step, StopCode } from './trace'
@@ -273,32 +274,6 @@ export function currentFlow(site: Site, flow: FlowRef): FlowRef {
       : (ranges[0]?.from ?? address)
   }
   return { ...flow, fromAddress: at(flow.from, flow.fromAddress), toAddress: at(flow.to, flow.toAddress) }
-}
-
-/** A flow as somebody types it: addresses where they are told, else those of another flow. */
-export interface FlowText {
-  readonly from: Ipv4 | null
-  readonly to: Ipv4 | null
-  readonly proto: FlowRef['proto']
-  readonly port: number
-}
-
-/**
- * Reads `tcp 8080`, `icmp`, or `10.61.1.104 to 198.51.100.7 udp 53`.
- * Errors: not-ipv4 and its kin for an address; not-a-flow for anything else.
- */
-export function readFlow(text: string, place = ''): Result<FlowText> {
-  const [whole, from, to, service = '', port] =
-    /^(?:(\S+) to (\S+) )?(tcp|udp|icmp)(?: (\d{1,5}))?$/i.exec(text.trim().replaceAll(/\s+/g, ' ')) ?? []
-  const proto = service.toLowerCase() as FlowText['proto']
-  const number = Number(port ?? 0)
-  if (whole === undefined || number > 65_535 || (proto === 'icmp') !== (port === undefined))
-    return refuse(problem('not-a-flow', place, { text }))
-  if (from === undefined || to === undefined) return ok({ from: null, to: null, proto, port: number })
-  const [source, target] = [parseIpv4(from, place), parseIpv4(to, place)]
-  if (!source.ok || !target.ok)
-    return refuse(...[source, target].flatMap((read) => (read.ok ? [] : read.problems)))
-  return ok({ from: source.value, to: target.value, proto, port: number })
 }
 
 /**

@@ -1,7 +1,14 @@
 import { endBuildings } from '#core/brief'
 import { pathBetween } from '#core/geodesy'
 import type { Plan } from '#core/schema'
-import { aimedDbm, expectedDbm, geometryOf, type Aim, type RadioLink } from '#core/radio'
+import {
+  aimedDbm,
+  expectedDbm,
+  geometryOf,
+  UNKNOWN_BEARINGS_DEG,
+  type Aim,
+  type RadioLink,
+} from '#core/radio'
 
 // A simulated pair of radios: what both read with their antennas as they look.
 
@@ -20,7 +27,7 @@ const SWING_DB = 0.7
 export function wantedAims(plan: Plan, link: RadioLink): Readonly<Record<EndKey, Aim>> | null {
   if (!link.path) return null
   const [first, second] = endBuildings(plan, link.link).map((building) => building?.position ?? null)
-  const [there, back] = first && second ? pathBetween(first, second).bearingsDeg : [0, 180]
+  const [there, back] = first && second ? pathBetween(first, second).bearingsDeg : UNKNOWN_BEARINGS_DEG
   const [up, down] = geometryOf(link.path).tiltsDeg
   return { a: { azimuthDeg: there, tiltDeg: up }, b: { azimuthDeg: back, tiltDeg: down } }
 }

@@ -52,6 +52,8 @@ test('a reading that is typed is taken, judged and spoken', async ({ page }) => 
     Object.defineProperty(globalThis, 'speechSynthesis', {
       value: {
         getVoices: () => [{}],
+        addEventListener: () => undefined,
+        removeEventListener: () => undefined,
         cancel: () => undefined,
         speak: ({ text }: { readonly text: string }) => spoken.push(text),
       },

@@ -30,6 +30,21 @@ async function importSurvey(page: Page): Promise<void> {
   await page.keyboard.press('Control+z')
 }
 
+/** The link is aimed by keys alone; where the ends stand is not known yet, and no compass says so. */
+async function aim(page: Page): Promise<void> {
+  await page.keyboard.press('g')
+  await page.keyboard.press('y')
+  await expect(page.getByRole('heading', { name: 'Aiming', level: 1 })).toBeVisible()
+  await expect(page.getByText('no reading yet')).toBeVisible()
+  const reading = page.getByRole('textbox', { name: 'Reading' })
+  for (let i = 0; i < 60 && !(await reading.evaluate((field) => field === document.activeElement)); i++)
+    await page.keyboard.press('Tab')
+  await page.keyboard.type('-61')
+  await page.keyboard.press('Enter')
+  await expect(page.getByRole('img', { name: /^−61 dBm, 1 dB to go; highest −61 dBm/ })).toBeVisible()
+  await accessible(page)
+}
+
 /** What it carries is told once its radios are; more that is needed, and too low a reading, are found. */
 async function rate(page: Page): Promise<void> {
   const grid = page.getByRole('grid', { name: 'What it carries' })
@@ -107,4 +122,5 @@ test('a radio link is begun from nothing: joined, said, surveyed, and judged', a
   await expect(page.getByRole('table', { name: 'From North dish to South dish' })).toContainText('−60.0')
   await rate(page)
   await accessible(page)
+  await aim(page)
 })

@@ -5,7 +5,7 @@ import { useAimedLink } from './aimed-link'
 import KeepAim from './KeepAim.vue'
 import LevelBar from './LevelBar.vue'
 import SimulatedAntenna from './SimulatedAntenna.vue'
-import { canSpeak, useSpokenLevel, type Voice } from './spoken'
+import { useSpokenLevel, type Voice } from './spoken'
 import { degrees, verdictWords } from './words'
 import { usePlan } from '~/stores/plan'
 import { useSession } from '~/stores/session'
@@ -21,7 +21,7 @@ const { all, chosen, aimed, expected, wanted, level, farLevel, highestDbm, begin
 
 const voice = ref<Voice>('silent')
 const dBm = computed(() => level.value?.dBm ?? null)
-useSpokenLevel(
+const { hasVoice } = useSpokenLevel(
   () => dBm.value,
   () => voice.value,
 )
@@ -116,7 +116,7 @@ function keepDone(): void {
         <VRadio value="spoken" label="Spoken" />
         <VRadio value="tone" label="Tone" />
       </VRadioGroup>
-      <p v-if="voice === 'spoken' && !canSpeak()" class="small soft" role="status">
+      <p v-if="voice === 'spoken' && !hasVoice" class="small soft" role="status">
         This browser has no voice: a tone is heard instead.
       </p>
 
@@ -126,7 +126,7 @@ function keepDone(): void {
           v-if="simulating && wanted.tiltDeg !== null"
           :link-id="aimed.link.id"
           :end="aimed.end"
-          :wanted="{ azimuthDeg: wanted.trueDeg ?? (aimed.end === 'a' ? 0 : 180), tiltDeg: wanted.tiltDeg }"
+          :wanted="{ azimuthDeg: wanted.labDeg, tiltDeg: wanted.tiltDeg }"
         />
         <VBtn v-if="verdict && !isPeaked" variant="flat" block @click="isPeaked = true">
           It gets no higher

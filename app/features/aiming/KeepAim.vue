@@ -1,7 +1,9 @@
 <script setup lang="ts">
 import type { AcceptanceTest } from '#core/prove'
 import { fixedWords, wholeDbm } from './words'
+import { signed } from '~/features/bridges/typed'
 import { useSite } from '~/stores/site'
+import { decimal, orNothing, ruleOf } from '~/ui/columns'
 import { sentenceOf } from '~/wording/problems'
 
 /** How an antenna was left: kept as the result of the test of that end. */
@@ -15,10 +17,17 @@ const props = defineProps<{
 const emit = defineEmits<{ kept: [] }>()
 const site = useSite()
 const form = reactive({ compass: '', tilt: '', torque: '', note: '' })
-const isNumber = (text: string) => text === '' || /^[-−]?\d{1,3}(\.\d{1,2})?$/.test(text) || 'a number'
+const RULES = {
+  compass: ruleOf(orNothing([''], decimal(360))),
+  tilt: ruleOf(orNothing([''], signed(-90, 90))),
+  torque: ruleOf(orNothing([''], decimal(500))),
+}
+const isReady = computed(() =>
+  (['compass', 'tilt', 'torque'] as const).every((field) => RULES[field](form[field]) === true),
+)
 
 async function keep(): Promise<void> {
-  if ([form.compass, form.tilt, form.torque].some((text) => isNumber(text) !== true)) return
+  if (!isReady.value) return
   const good = await site.record({
     testId: props.test.id,
     passed: props.passed,
@@ -33,12 +42,12 @@ async function keep(): Promise<void> {
 <template>
   <form class="keep" @submit.prevent="keep">
     <div class="three">
-      <VTextField v-model="form.compass" label="Compass, °" inputmode="decimal" :rules="[isNumber]" />
-      <VTextField v-model="form.tilt" label="Tilt, °" :rules="[isNumber]" />
-      <VTextField v-model="form.torque" label="Torque, Nm" inputmode="decimal" :rules="[isNumber]" />
+      <VTextField v-model="form.compass" label="Compass, °" inputmode="decimal" :rules="[RULES.compass]" />
+      <VTextField v-model="form.tilt" label="Tilt, °" :rules="[RULES.tilt]" />
+      <VTextField v-model="form.torque" label="Torque, Nm" inputmode="decimal" :rules="[RULES.torque]" />
     </div>
     <VTextarea v-model="form.note" label="Note" rows="1" auto-grow maxlength="800" />
-    <VBtn type="submit" variant="flat" block
+    <VBtn type="submit" variant="flat" block :disabled="!isReady"
       >Keep {{ wholeDbm(dBm) }} as {{ passed ? 'passed' : 'failed' }}</VBtn
     >
     <p v-for="(p, i) in site.problems" :key="i" class="wrong-words" role="alert">

@@ -14,8 +14,10 @@ const props = defineProps<{
 const site = useSite()
 
 const REPORT_MS = 1000
-const SWEEP_DEG = 30
-const NOD_DEG = 10
+const AXES = [
+  { key: 'azimuthDeg', name: 'Sideways', mostDeg: 30, after: ' true' },
+  { key: 'tiltDeg', name: 'Up and down', mostDeg: 10, after: '' },
+] as const
 /** Where somebody who looks along the compass begins. */
 const aside = reactive({ azimuthDeg: 11, tiltDeg: 0 })
 watch(
@@ -35,23 +37,14 @@ useIntervalFn(() => void report(), REPORT_MS, { immediateCallback: true })
     <p class="small soft">
       Simulated: turn it as you would turn the real one. It reports once a second, with its noise.
     </p>
-    <label
-      >Sideways <span class="mono">{{ degrees(aim.azimuthDeg) }} true</span>
+    <label v-for="axis in AXES" :key="axis.key"
+      >{{ axis.name }} <span class="mono">{{ degrees(aim[axis.key]) }}{{ axis.after }}</span>
       <VSlider
-        v-model="aside.azimuthDeg"
-        :min="-SWEEP_DEG"
-        :max="SWEEP_DEG"
+        v-model="aside[axis.key]"
+        :min="-axis.mostDeg"
+        :max="axis.mostDeg"
         :step="0.5"
-        aria-label="Sideways, degrees from where it has to look"
-    /></label>
-    <label
-      >Up and down <span class="mono">{{ degrees(aim.tiltDeg) }}</span>
-      <VSlider
-        v-model="aside.tiltDeg"
-        :min="-NOD_DEG"
-        :max="NOD_DEG"
-        :step="0.5"
-        aria-label="Up and down, degrees from where it has to look"
+        :aria-label="`${axis.name}, degrees from where it has to look`"
     /></label>
   </div>
 </template>

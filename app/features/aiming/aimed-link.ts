@@ -1,6 +1,6 @@
 // The end of a radio link that is aimed: what it is to read, where it looks, and what it reads.
 import type { RadioLevel } from '#contracts/api'
-import { expectedDbm, geometryOf, radioLinks, type RadioLink } from '#core/radio'
+import { expectedDbm, geometryOf, radioLinks, UNKNOWN_BEARINGS_DEG, type RadioLink } from '#core/radio'
 import { useBearings } from '~/features/bridges/bearings'
 import { usePlan } from '~/stores/plan'
 import { useSite } from '~/stores/site'
@@ -20,6 +20,8 @@ export interface AimedLink {
 interface Wanted {
   readonly compassDeg: number | null
   readonly trueDeg: number | null
+  /** Where the lab’s simulated antenna has to look, which stands somewhere in any case. */
+  readonly labDeg: number
   readonly tiltDeg: number | null
   /** Nearest that people may stay in front of it. */
   readonly exposureM: number | null
@@ -51,11 +53,13 @@ export function useAimedLink() {
   const place = computed(() => (aimed.value ? indexOf(aimed.value.end) : 0))
   /** Of a pair, what is of the end that is aimed. */
   const own = <T>(pair: readonly [T, T] | null | undefined): T | null => pair?.[place.value] ?? null
+  const labDegs = computed(() => bearings.value?.trueDeg ?? UNKNOWN_BEARINGS_DEG)
   const wanted = computed((): Wanted => {
     const { path, settings } = aimed.value?.link ?? {}
     return {
       compassDeg: own(bearings.value?.compassDeg),
       trueDeg: own(bearings.value?.trueDeg),
+      labDeg: labDegs.value[place.value],
       tiltDeg: own(geometry.value?.tiltsDeg),
       exposureM: own(geometry.value?.exposuresM),
       gainDbi: own(path?.ends)?.gainDbi ?? 0,

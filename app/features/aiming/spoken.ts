@@ -1,5 +1,5 @@
 // Levels that are heard: spoken where the browser speaks, else as tones.
-import { useIntervalFn } from '@vueuse/core'
+import { useEventListener, useIntervalFn } from '@vueuse/core'
 import { spokenWords } from './words'
 
 export type Voice = 'silent' | 'spoken' | 'tone'
@@ -12,7 +12,7 @@ const OCTAVE_DB = 40
 const FAINTEST_DBM = -100
 
 /** Whether the browser has a voice of its own; without one nothing would be heard. */
-export const canSpeak = (): boolean =>
+const canSpeak = (): boolean =>
   'speechSynthesis' in globalThis && globalThis.speechSynthesis.getVoices().length > 0
 
 function speak(dBm: number): void {
@@ -34,12 +34,16 @@ function sound(dBm: number): void {
   tone.stop(audio.currentTime + TONE_S)
 }
 
-/** Lets a level be heard again and again; null is silence. */
-export function useSpokenLevel(level: () => number | null, voice: () => Voice): void {
+/** Lets a level be heard again and again; null is silence. Browsers know their voices only after a while. */
+export function useSpokenLevel(level: () => number | null, voice: () => Voice) {
+  const hasVoice = ref(canSpeak())
+  if ('speechSynthesis' in globalThis)
+    useEventListener(globalThis.speechSynthesis, 'voiceschanged', () => (hasVoice.value = canSpeak()))
   useIntervalFn(() => {
     const dBm = level()
     if (dBm === null || voice() === 'silent') return
-    if (voice() === 'spoken' && canSpeak()) speak(dBm)
+    if (voice() === 'spoken' && hasVoice.value) speak(dBm)
     else sound(dBm)
   }, EVERY_MS)
+  return { hasVoice }
 }

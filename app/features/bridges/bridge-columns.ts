@@ -217,8 +217,8 @@ const SUPPLY_COLUMNS = [
     parse: cutAt(120),
     write: (end, value) => void (end.protection = value),
   }),
-  solarField('panelW', 'Sun: panel, W', 100_000),
-  solarField('sunHours', 'Full sun, h', 24),
+  solarField('panelW', 'Solar panel, W', 100_000),
+  solarField('sunHours', 'Peak sun, h', 24),
   solarField('batteryWh', 'Battery, Wh', 999_999),
   solarField('drawW', 'Draw, W', 100_000),
 ]

@@ -114,16 +114,16 @@ function minutesWords(minutes: number): string {
 
 /** How much of the year it is there; what is lost for longer than the rain it is meant to stand falls is told. */
 function availabilityVerdict(link: RadioLink, path: Computed): Verdict[] {
-  const found = availabilityOf({ path })
+  const found = availabilityOf({ path, settings: link.settings })
   if (!found) return []
   const { rainMinYear, fadingMinMonth, availablePct } = found
   const caveats = caveatsOf(link, path)
-  const isFine = caveats === '' && rainMinYear !== null && availablePct >= 100 - HEAVIEST_PERCENT
+  const isFine = caveats === '' && availablePct !== null && availablePct >= 100 - HEAVIEST_PERCENT
   const rain =
     rainMinYear === null ? 'Not judged in rain.' : `Rain takes ${minutesWords(rainMinYear)} a year.`
   const fading = `Bent and reflected rays take ${minutesWords(fadingMinMonth)} of the worst month at most.`
-  const whole = rainMinYear === null ? '' : `${availablePct.toFixed(3)} % of the year. `
-  return [{ key: 'availability', isFine, title: 'Stands', text: `${caveats}${whole}${rain} ${fading}` }]
+  const whole = availablePct === null ? '' : `${availablePct.toFixed(3)} % of the year. `
+  return [{ key: 'availability', isFine, title: 'Availability', text: `${caveats}${whole}${rain} ${fading}` }]
 }
 
 /** What a planner wants to know of a link that can be computed. */

@@ -75,11 +75,11 @@ const SENDING_COLUMNS = [
   }),
   ssidColumn({
     key: 'steering',
-    head: 'Moved to the better band',
+    head: 'Band steering',
     read: ({ settings }) => (settings.steering ? 'yes' : 'no'),
     ...amongYesAndNo,
     write: ({ settings }, steering) => void (settings.steering = steering),
-    words: (text) => `moved to the better band ${text}`,
+    words: (text) => `band steering ${text}`,
   }),
   ssidColumn({
     key: 'portal',
@@ -95,7 +95,7 @@ const SENDING_COLUMNS = [
   }),
   ssidColumn({
     key: 'minutes',
-    head: 'Again after, min',
+    head: 'Portal time-out, min',
     num: true,
     mono: true,
     read: ({ settings }) => String(settings.portal?.minutes ?? '—'),
@@ -106,7 +106,7 @@ const SENDING_COLUMNS = [
     write: ({ settings }, minutes) => {
       if (settings.portal) settings.portal.minutes = minutes
     },
-    words: (text) => `portal again after ${text} min`,
+    words: (text) => `portal time-out ${text} min`,
   }),
 ]
 
