@@ -37,6 +37,14 @@ const SETTING_COLUMNS = [
     },
     words: (text) => `security ${text}`,
   }),
+]
+
+const PORTAL_WORDS = { none: 'no', bare: 'without terms', terms: 'with terms' } as const
+const portalText = (portal: SsidSettings['portal']): string => {
+  if (!portal) return PORTAL_WORDS.none
+  return portal.terms ? PORTAL_WORDS.terms : PORTAL_WORDS.bare
+}
+const SENDING_COLUMNS = [
   ssidColumn({
     key: 'bands',
     head: 'Bands, GHz',
@@ -46,14 +54,6 @@ const SETTING_COLUMNS = [
     write: ({ settings }, bands) => void (settings.bands = bands),
     words: (text) => `on ${text} GHz`,
   }),
-]
-
-const PORTAL_WORDS = { none: 'no', bare: 'without terms', terms: 'with terms' } as const
-const portalText = (portal: SsidSettings['portal']): string => {
-  if (!portal) return PORTAL_WORDS.none
-  return portal.terms ? PORTAL_WORDS.terms : PORTAL_WORDS.bare
-}
-const SENDING_COLUMNS = [
   ssidColumn({
     key: 'hidden',
     head: 'Hidden',
@@ -76,6 +76,7 @@ const SENDING_COLUMNS = [
   ssidColumn({
     key: 'steering',
     head: 'Band steering',
+    width: '84px',
     read: ({ settings }) => (settings.steering ? 'yes' : 'no'),
     ...amongYesAndNo,
     write: ({ settings }, steering) => void (settings.steering = steering),
@@ -96,6 +97,7 @@ const SENDING_COLUMNS = [
   ssidColumn({
     key: 'minutes',
     head: 'Portal time-out, min',
+    width: '96px',
     num: true,
     mono: true,
     read: ({ settings }) => String(settings.portal?.minutes ?? '—'),
@@ -121,13 +123,14 @@ function usePutSsid(): Put<Ssid, SsidDraft> {
 
 /** How SSIDs are sent, and how their stations are moved between bands and greeted. */
 export function useSendingColumns(): readonly Column<Ssid>[] {
+  const [, , isolation] = SSID_COLUMNS
   return [
     { key: 'name', head: 'SSID', strong: true, get: ({ name }) => name },
-    ...useColumns(SENDING_COLUMNS, usePutSsid()),
+    ...useColumns([...SENDING_COLUMNS, isolation], usePutSsid()),
   ]
 }
 
 export function useSsidSettingColumns(): readonly Column<Ssid>[] {
-  const [name, network, isolation, aps] = SSID_COLUMNS
-  return useColumns([name, network, ...SETTING_COLUMNS, isolation, aps], usePutSsid())
+  const [name, network, , aps] = SSID_COLUMNS
+  return useColumns([name, network, ...SETTING_COLUMNS, aps], usePutSsid())
 }
