@@ -76,7 +76,6 @@ const SENDING_COLUMNS = [
   ssidColumn({
     key: 'steering',
     head: 'Band steering',
-    width: '84px',
     read: ({ settings }) => (settings.steering ? 'yes' : 'no'),
     ...amongYesAndNo,
     write: ({ settings }, steering) => void (settings.steering = steering),
@@ -96,8 +95,7 @@ const SENDING_COLUMNS = [
   }),
   ssidColumn({
     key: 'minutes',
-    head: 'Portal time-out, min',
-    width: '96px',
+    head: 'Time-out, min',
     num: true,
     mono: true,
     read: ({ settings }) => String(settings.portal?.minutes ?? '—'),
