@@ -22,6 +22,7 @@ const ORDER = [
   'adopt',
   'findings',
   'prove',
+  'schedule',
   'diagnose',
   'simulator',
   'export',

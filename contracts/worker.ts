@@ -4,6 +4,7 @@ import type { AlarmRun } from '#core/failover'
 import type { Change } from '#core/edit'
 import type { Plan, Probe, DeviceId } from '#core/schema'
 import type { FailureScenario } from '#core/queries'
+import type { Crew, Happened, Timetable } from '#core/schedule'
 import type { RuleUsage } from '#core/filter'
 import type { Remedy } from '#core/remedy'
 import type {
@@ -123,3 +124,35 @@ export type DiagnoseAnswer =
   | { readonly kind: 'diagnosed'; readonly diagnosis: Diagnosis }
   | { readonly kind: 'remedies'; readonly remedies: readonly Remedy[] }
   | { readonly kind: 'defect'; readonly message: string }
+
+/** A schedule is asked for, again whenever the plan or what has happened is another. */
+export interface ScheduleRequest {
+  readonly number: number
+  readonly plan: Plan
+  readonly happened: readonly (readonly [activityId: string, Happened])[]
+  /** Minutes from midnight of the first day; 0 before anything has begun. */
+  readonly nowMin: number
+}
+
+/** What a schedule's end may be, and how likely. */
+export interface SpreadTold {
+  /** Times by which 0 %, 2 %, ... 100 % of the runs are done, minutes from midnight of the first day. */
+  readonly doneBy: readonly number[]
+  /** Share of the runs that are done when the schedule says so. */
+  readonly asPlanned: number
+  readonly withinWindow: number | null
+  /** Share of the runs in which an activity held up the end, by id; those of less than 1 % are left out. */
+  readonly criticality: Readonly<Record<string, number>>
+}
+
+export type ScheduleAnswer =
+  /** The first comes at once, better ones take its place. */
+  | {
+      readonly kind: 'timetable'
+      readonly number: number
+      readonly timetable: Timetable
+      readonly isLast: boolean
+    }
+  | { readonly kind: 'spread'; readonly number: number; readonly spread: SpreadTold }
+  | { readonly kind: 'crews'; readonly number: number; readonly crews: readonly Crew[] }
+  | { readonly kind: 'defect'; readonly number: number; readonly message: string }

@@ -8,6 +8,7 @@ import {
   BLANK_SITE,
   BLANK_UPLINK,
   BLANK_WIFI,
+  BLANK_WORK,
   USUAL_SERVICES,
 } from '#core/edit'
 import { PLAN_FORMAT, PLAN_VERSION } from '#core/format'
@@ -148,6 +149,7 @@ export function largePlan({ switches, portsEach, networks, fixedEach }: Size): P
     uplinks: [],
     ssids: [],
     wifi: BLANK_WIFI,
+    work: BLANK_WORK,
     policies: [],
     intents: [],
     routes: [],

@@ -1,5 +1,5 @@
-import type { Draft, Plan, WifiFacts } from '#core/schema'
-import { BLANK_BRIEF, BLANK_SITE, BLANK_UPLINK, BLANK_WIFI } from '#core/edit'
+import type { Draft, Plan, WifiFacts, WorkFacts } from '#core/schema'
+import { BLANK_BRIEF, BLANK_SITE, BLANK_UPLINK, BLANK_WIFI, BLANK_WORK } from '#core/edit'
 import { PLAN_FORMAT, PLAN_VERSION } from '#core/format'
 import {
   access,
@@ -109,6 +109,7 @@ export function base(): Plan {
     ],
     ssids: [],
     wifi: structuredClone(BLANK_WIFI as Draft<WifiFacts>),
+    work: structuredClone(BLANK_WORK as Draft<WorkFacts>),
     uplinks: [
       {
         id: 'line',

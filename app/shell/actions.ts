@@ -15,6 +15,7 @@ export type ActionId =
   | 'add-rule'
   | 'add-intent'
   | 'import-equipment'
+  | 'name-people'
 
 const asked = ref<ActionId | null>(null)
 

@@ -56,6 +56,14 @@ function rehearsing(matrix: ReachabilityMatrix | undefined): Standing {
   const line = `${right} of ${cells.length} as intended`
   return { flag: right === cells.length ? 'outline' : 'cut', line }
 }
+/** How the work stands: whether anybody is named, and a first day agreed. */
+function staging({ devices, work }: Plan): Standing {
+  if (devices.length <= 1) return { flag: 'bare', line: 'nothing to do yet' }
+  if (work.people.length === 0) return { flag: 'bare', line: 'nobody named yet' }
+  return work.startDate === null
+    ? { flag: 'half', line: 'no first day yet' }
+    : { flag: 'outline', line: `from ${work.startDate}` }
+}
 function adopting(states: readonly AdoptionState[] | undefined): Standing {
   if (!states) return { flag: 'bare', line: 'reading' }
   if (states.length === 0) return { flag: 'bare', line: 'no devices yet' }
@@ -92,6 +100,7 @@ export function useStages() {
       brief: briefing(plan.draft, facts.value),
       plan: planning(plan.draft, analysis.analysis?.findings),
       rehearse: rehearsing(analysis.analysis?.grid),
+      stage: staging(plan.draft),
       adopt: adopting(site.roster?.rows.map((row) => site.stateOf(row, nowMs.value))),
       prove: proof,
       'hand-over': handing(proof),

@@ -8,12 +8,14 @@ import type { ActionId } from './actions'
 import { wordsOf } from '~/wording/findings'
 import {
   ADD_UPLINK,
+  AGREE_START,
   adoptionStep,
   againstIntentStep,
   factStep,
   failedTestStep,
   HAND_OVER,
   LACK_STEPS,
+  NAME_PEOPLE,
   openTestStep,
 } from '~/wording/next-steps'
 
@@ -67,6 +69,15 @@ function ofRehearsal({ plan, grid }: WorkState): NextStep | null {
   return wrong > 0 ? { words: againstIntentStep(wrong), sheet: 'reach' } : null
 }
 
+function ofStage({ plan }: WorkState): NextStep | null {
+  const [lack] = lacksOf(plan)
+  if (lack === 'gateway') return LACKING.gateway
+  if (plan.work.people.length === 0) return { words: NAME_PEOPLE, sheet: 'run-sheet', action: 'name-people' }
+  return plan.work.startDate === null
+    ? { words: AGREE_START, sheet: 'run-sheet', action: 'name-people' }
+    : null
+}
+
 function ofAdoption({ plan, devices = [] }: WorkState): NextStep | null {
   const next =
     devices.find(({ state }) => STUCK.includes(state)) ?? devices.find(({ state }) => state !== 'in-sync')
@@ -89,6 +100,7 @@ const STEPS: Readonly<Record<string, (work: WorkState) => NextStep | null>> = {
   brief: ofBrief,
   plan: ofPlan,
   rehearse: ofRehearsal,
+  stage: ofStage,
   adopt: ofAdoption,
   prove: ofProof,
   'hand-over': ofHandover,

@@ -1,4 +1,4 @@
-import type { Device, Uplink } from '#core/schema'
+import type { Device, Model, Uplink } from '#core/schema'
 
 /** What each kind of device is called. */
 export const KIND_WORDS: Readonly<Record<Device['kind'], string>> = {
@@ -23,6 +23,13 @@ export const failingWord = (kind: string): string =>
 /** Kinds to choose from, by what they are called. */
 export const kindItems = (kinds: readonly Device['kind'][]) =>
   kinds.map((value) => ({ value, title: KIND_WORDS[value] }))
+
+/** How a model is first signed in to. */
+export const CREDENTIAL_WORDS: Readonly<Record<Model['credentials'], string>> = {
+  label: 'password on its label',
+  common: 'shared by all: change it first',
+  none: 'none',
+}
 
 /** How a line gets its address. */
 export const ASSIGNMENT_WORDS: Readonly<Record<Uplink['kind'], string>> = {

@@ -9,6 +9,8 @@ import { testWords } from './proof'
 // The one thing to do now, as a button says it.
 
 export const ADD_UPLINK = 'Add an uplink to the internet'
+export const NAME_PEOPLE = 'Say who works'
+export const AGREE_START = 'Agree the first day'
 export const HAND_OVER = 'Hand over the papers'
 export const LACK_STEPS = {
   gateway: 'Add a gateway',

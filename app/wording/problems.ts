@@ -89,6 +89,9 @@ const REASONS: Readonly<Record<string, (v: Values) => string>> = {
   'not-a-flow': (values) =>
     `${values['text'] || 'nothing'} is no flow such as tcp 8080, icmp, or 10.61.1.104 to 198.51.100.7 udp 53`,
   'not-a-member': (v) => `${v['text']} is no network, device, tunnel or peer of this plan, and no prefix`,
+  'not-a-moment': (v) => `${v['text']} is not a day and a time such as 2026-12-07 08:30`,
+  'not-three-minutes': (values) =>
+    `${values['text']} is not least, usual and worst minutes in their order, such as 5 / 10 / 30`,
   'not-a-time': (v) => `${v['text']} is not a time such as 08:00`,
   'not-days': (v) => `${v['text']} is not days such as Mon-Fri, Sun`,
   'not-ports': (values) =>

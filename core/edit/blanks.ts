@@ -16,6 +16,7 @@ import type {
   Uplink,
   UplinkFacts,
   WifiFacts,
+  WorkFacts,
 } from '#core/schema'
 
 const BLANK_END: RadioEndSettings = {
@@ -165,6 +166,20 @@ export const BLANK_IPSEC: IpsecEnd = {
   starts: false,
 }
 export const BLANK_WIFI: WifiFacts = { radios: [], placements: [], foreign: [] }
+/** Two devices at once fit on a small bench: common practice without a source. */
+export const BLANK_WORK: WorkFacts = {
+  startDate: null,
+  timeZone: '',
+  people: [],
+  benchPorts: 2,
+  benchPlace: '',
+  journeys: [],
+  cutOver: null,
+  windLimitMps: null,
+  durations: [],
+  leftOut: [],
+  adjustments: [],
+}
 /** An SSID of which nobody has said how it is secured. */
 export const BLANK_SSID_SETTINGS: SsidSettings = {
   security: null,

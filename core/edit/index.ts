@@ -14,6 +14,7 @@ export {
   BLANK_SITE,
   BLANK_UPLINK,
   BLANK_WIFI,
+  BLANK_WORK,
   USUAL_NAME,
 } from './blanks'
 export { addressInfrastructure, layTemplate, portsOfModel, setPorts, spanOf, templateFrom } from './bulk'
@@ -50,3 +51,4 @@ export {
 export { addPeer, addTunnel } from './tunnels'
 export { withPrintableTexts } from './printable'
 export { withoutDangling } from './tidy'
+export { adjust, adjustmentOf, removePerson, setDuration } from './work'

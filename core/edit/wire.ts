@@ -28,6 +28,7 @@ import {
   BLANK_SITE,
   BLANK_UPLINK,
   BLANK_WIFI,
+  BLANK_WORK,
 } from './blanks'
 
 /** Services every site talks of, by the names and ports of IANA's registry (RFC 6335). */
@@ -84,6 +85,7 @@ export function blankPlan(name: string, supernet: string): Plan {
     links: [],
     ssids: [],
     wifi: BLANK_WIFI,
+    work: BLANK_WORK,
     uplinks: [],
     services: USUAL_SERVICES,
     groups: [],

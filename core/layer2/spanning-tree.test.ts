@@ -2,7 +2,7 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { access, cat6, device, hosts, link, plain, row, trunk } from '#server/demo/build'
 import { gullhavenClean, gullhavenPlan } from '#server/demo/gullhaven'
-import { BLANK_BRIEF, BLANK_SITE, BLANK_WIFI } from '#core/edit'
+import { BLANK_BRIEF, BLANK_SITE, BLANK_WIFI, BLANK_WORK } from '#core/edit'
 import { indexPlan, down } from '#core/queries'
 import { PLAN_FORMAT, PLAN_VERSION } from '#core/format'
 import type { Device, Link, Plan, PortRef } from '#core/schema'
@@ -40,6 +40,7 @@ const planOf = (devices: readonly Device[], links: readonly Link[]): Plan => ({
   links,
   ssids: [],
   wifi: BLANK_WIFI,
+  work: BLANK_WORK,
   uplinks: [],
   services: [],
   groups: [],

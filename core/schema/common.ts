@@ -11,7 +11,7 @@ import {
   readInterface4,
   readInterface6,
 } from '#core/address'
-import { isPrintableLine } from '#core/format'
+import { isPrintableLine, minuteOf } from '#core/format'
 
 /** What cannot be changed, all the way down. */
 export type Frozen<T> = T extends string | number | boolean | null | undefined
@@ -34,6 +34,7 @@ export type DeviceId = Id<'device'>
 export type LinkId = Id<'link'>
 export type NetworkId = Id<'network'>
 export type PeerId = Id<'peer'>
+export type PersonId = Id<'person'>
 export type PortId = Id<'port'>
 export type RuleId = Id<'rule'>
 export type ScheduleId = Id<'schedule'>
@@ -55,6 +56,7 @@ export const groupId = idOf<'group'>()
 export const linkId = idOf<'link'>()
 export const networkId = idOf<'network'>()
 export const peerId = idOf<'peer'>()
+export const personId = idOf<'person'>()
 export const portId = idOf<'port'>()
 export const ruleId = idOf<'rule'>()
 export const scheduleId = idOf<'schedule'>()
@@ -72,6 +74,12 @@ export const line = (most: number, least = 0) =>
 export const name = line(80, 1)
 export const note = line(200)
 export const short = line(80)
+
+/** A time of a day, `00:00` to `24:00`. */
+export const timeOfDay = z
+  .string()
+  .max(5)
+  .refine((text) => minuteOf(text) !== null, 'time')
 
 export const vid = z.number().int().min(1).max(4094)
 export const metres = z.number().min(0).max(200_000)

@@ -6,6 +6,7 @@ export type {
   LinkId,
   NetworkId,
   PeerId,
+  PersonId,
   PortId,
   RuleId,
   ScheduleId,
@@ -59,6 +60,7 @@ export type {
 } from './wifi'
 export type { IpsecEnd, IpsecLink, IpsecSuite, Peer, Tunnel } from './tunnel'
 export type { Cellular, PortForward, Probe, StaticRoute, Uplink, UplinkFacts } from './uplink'
+export type { ActivityKind, Adjustment, Journey, OwnDuration, Person, Skill, WorkFacts } from './work'
 export { planSchema } from './plan'
 export type { Plan, SiteFacts } from './plan'
 export { upgradePlan } from './versions/upgrade'

@@ -13,6 +13,7 @@ import { group, intent, policy, policyRoute, schedule, service } from './policy'
 import { model } from './product'
 import { ipsecLink, tunnel } from './tunnel'
 import { portForward, staticRoute, uplink } from './uplink'
+import { work } from './work'
 
 const siteFacts = z.strictObject({
   name,
@@ -64,6 +65,7 @@ export const planSchema = z.strictObject({
   ipsec: list(ipsecLink, 200),
   tunnels: list(tunnel, 100),
   intents: list(intent, 10_000),
+  work,
 })
 
 export interface SiteFacts extends Frozen<z.infer<typeof siteFacts>> {}

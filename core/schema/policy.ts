@@ -2,7 +2,6 @@
 // Method: plain data; selectors name ends, services name ports, a rule list is met from the top.
 // Source: terms of nft(8) (chains, accept, drop, reject) and ip-rule(8) (policy routes).
 import { z } from 'zod'
-import { minuteOf } from '#core/format'
 import {
   anyPrefix,
   deviceId,
@@ -17,6 +16,7 @@ import {
   ruleId,
   scheduleId,
   serviceId,
+  timeOfDay,
   tunnelId,
   uplinkId,
   type Frozen,
@@ -72,11 +72,6 @@ const rule = z.strictObject({
   /** Schedule at whose times alone it is there; null for always. */
   when: scheduleId.nullable(),
 })
-
-const timeOfDay = z
-  .string()
-  .max(5)
-  .refine((text) => minuteOf(text) !== null, 'time')
 
 export const schedule = z.strictObject({
   id: scheduleId,

@@ -1,4 +1,4 @@
-import { BLANK_BRIEF, BLANK_SITE, BLANK_UPLINK, BLANK_WIFI } from '#core/edit'
+import { BLANK_BRIEF, BLANK_SITE, BLANK_UPLINK, BLANK_WIFI, BLANK_WORK } from '#core/edit'
 import { PLAN_FORMAT, PLAN_VERSION } from '#core/format'
 import type { Plan } from '#core/schema'
 import {
@@ -109,6 +109,7 @@ export const carrowPlan = (): Plan => ({
     ),
   ],
   wifi: BLANK_WIFI,
+  work: BLANK_WORK,
   uplinks: [
     {
       id: 'line',
@@ -158,6 +159,7 @@ export const quaysidePlan = (): Plan => ({
   links: [link('internet:1', 'gateway:1', line), link('gateway:2', 'register:1', cat6(2))],
   ssids: [],
   wifi: BLANK_WIFI,
+  work: BLANK_WORK,
   uplinks: [
     {
       id: 'harbour',

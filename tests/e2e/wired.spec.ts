@@ -137,12 +137,13 @@ test.describe('Equipment', () => {
     planner: page,
     copy,
   }) => {
-    await page.goto(`/sites/${copy}/equipment`)
-    await page.getByRole('tab', { name: /On the bench/ }).click()
+    await page.goto(`/sites/${copy}/run-sheet`)
+    await page.getByRole('tab', { name: 'Bench' }).click()
     await expect(page.getByRole('row', { name: /Skerry bridge, end A/ }).first()).toContainText(
       '192.168.88.254/24',
     )
     await accessible(page)
+    await page.goto(`/sites/${copy}/equipment`)
     await page.getByRole('tab', { name: /Models/ }).click()
     await page.getByRole('button', { name: 'Add a model' }).click()
     await page.getByRole('textbox', { name: 'Name', exact: true }).fill('S24P')

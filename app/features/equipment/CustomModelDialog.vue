@@ -10,10 +10,10 @@ import {
   takenNames,
   wrongIn,
 } from './model-form'
-import { CREDENTIAL_WORDS, FACTORY_WORDS } from './words'
+import { FACTORY_WORDS } from './words'
 import { usePlan } from '~/stores/plan'
 import AppDialog from '~/ui/AppDialog.vue'
-import { kindItems } from '~/wording/kinds'
+import { CREDENTIAL_WORDS, kindItems } from '~/wording/kinds'
 
 /**
  * A model of the planner's own: what its ports are, what it gives and takes, how it comes from the factory.

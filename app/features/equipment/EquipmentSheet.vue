@@ -1,15 +1,13 @@
 <script setup lang="ts">
 import { mdiDownload } from '@mdi/js'
-import { benchLines } from '#core/adopt'
 import { freshId } from '#core/edit'
-import { MODELS, hasTrait } from '#core/queries'
+import { MODELS } from '#core/queries'
 import type { Model } from '#core/schema'
 import ListTable from '~/ui/ListTable.vue'
 import { useOpened } from '~/ui/opened'
 import TabBar from '~/ui/TabBar.vue'
 import UndoRedo from '~/ui/UndoRedo.vue'
 import { useBriefList } from '~/features/brief/columns'
-import BenchTable from './BenchTable.vue'
 import { useEquipmentColumns } from './columns'
 import ModelTable from './ModelTable.vue'
 import { useScan } from './scan'
@@ -76,10 +74,8 @@ const addBox = () =>
 
 const scan = reactive(useScan())
 
-const bench = computed(() => (plan.index ? benchLines(plan.index, (d) => hasTrait(d, 'configured')) : []))
 const parts = computed(() => [
   { key: 'boxes', name: 'Boxes', tally: String(boxes.value.length) },
-  { key: 'bench', name: 'On the bench', tally: String(bench.value.length) },
   { key: 'models', name: 'Models', tally: String(models.value.length) },
 ])
 </script>
@@ -95,7 +91,10 @@ const parts = computed(() => [
         >
         <VBtn v-if="session.edits" @click="importing = true">Import CSV</VBtn>
       </span>
-      <p>What is on the labels, and which device of the plan each box becomes.</p>
+      <p>
+        What is on the labels, and which device of the plan each box becomes. What is done with them on the
+        bench: <NuxtLink :to="`/sites/${plan.slug}/run-sheet`">Run sheet</NuxtLink>, Bench.
+      </p>
     </header>
     <TabBar v-model="shown" :parts="parts" label="Parts of the equipment" />
 
@@ -130,10 +129,6 @@ const parts = computed(() => [
       <p v-if="withoutBox.length > 0" class="small soft">
         Without a box: {{ withoutBox.map((d) => `${d.name} (${d.model})`).join(', ') }}.
       </p>
-    </div>
-
-    <div v-else-if="shown === 'bench'" role="tabpanel" aria-labelledby="tab-bench">
-      <BenchTable :bench="bench" :models="models" />
     </div>
 
     <div v-else role="tabpanel" aria-labelledby="tab-models">

@@ -9,7 +9,6 @@ export default defineSheet({
   help: [
     'Boxes: what stands on each label, and which device of the plan the box becomes.',
     'Scan: a serial begins a box or fills the first that waits for one; a MAC completes the box before.',
-    'On the bench: the address to give the laptop, the one to open, and what may not stand beside it.',
     'Models: ports, power and factory habits. Models of your own come before those of the catalogue.',
   ],
 })

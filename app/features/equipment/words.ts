@@ -1,12 +1,5 @@
-import type { BenchLine } from '#core/adopt'
 import { POE_CLASSES } from '#core/power'
 import type { Factory, Model } from '#core/schema'
-
-export const CREDENTIAL_WORDS: Readonly<Record<Model['credentials'], string>> = {
-  label: 'password on its label',
-  common: 'shared by all: change it first',
-  none: 'none',
-}
 
 /** Where a device is when it comes from the factory. */
 export const FACTORY_WORDS: Readonly<Record<Factory['kind'], string>> = {
@@ -15,11 +8,6 @@ export const FACTORY_WORDS: Readonly<Record<Factory['kind'], string>> = {
   fixed: 'fixed address',
   channel: 'address by a channel knob',
 }
-
-/** What address the laptop takes on the bench. */
-export const laptopWords = ({ laptop, factory }: BenchLine): string =>
-  laptop ?? (factory.kind === 'dhcp-server' ? 'automatic, from it' : 'automatic')
-export const openWords = ({ open }: BenchLine): string => open ?? 'see the leases'
 
 const speedWords = (mbps: number): string => (mbps >= 1000 ? `${mbps / 1000} G` : `${mbps} M`)
 

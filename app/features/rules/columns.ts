@@ -1,11 +1,9 @@
-import { minuteOf } from '#core/format'
-import { clockOf, namesIn } from '#core/queries'
-import { spanOf } from '#core/edit'
 import type { Group, Intent, PairDefault, Rule, Schedule, Selector, Service } from '#core/schema'
 import { parsePrefix4, parsePrefix6 } from '#core/address'
 import { readEntries, writeEntries } from '#core/filter'
-import { problem, type Problem } from '#core/util'
+import { orNull, problem } from '#core/util'
 import { checkChoice, checkName, partsIn, reasons, type Column, type Put } from '~/ui/columns'
+import { DAYS, daysTyped, dayWords, HALF_HOURS, readClock, readDays } from '~/ui/days'
 import { reserveFor, useSelectors } from './selectors'
 import { usePlan, type PlanDraft } from '~/stores/plan'
 
@@ -131,22 +129,6 @@ function whenColumn<T extends { readonly id: string; readonly when: string | nul
 }
 export const useRuleWhen = (deviceId: () => string) => whenColumn<Rule>(useRuleEdit(deviceId))
 export const useIntentWhen = () => whenColumn<Intent>(useIntentEdit())
-
-const DAYS = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun']
-/** `Mon-Fri, Sun`. */
-const dayWords = (days: readonly number[]): string =>
-  spanOf(days.map(String)).replaceAll(/\d/g, (d) => DAYS[Number(d) - 1] ?? d)
-/** Days of such words; null where they are none. */
-function readDays(text: string): number[] | null {
-  const numbers = namesIn(
-    text.replaceAll(/[A-Za-z]+/g, (word) =>
-      String(DAYS.findIndex((d) => word.toLowerCase().startsWith(d.toLowerCase())) + 1),
-    ),
-  )
-  return numbers.length > 0 && numbers.every((n) => /^[1-7]$/.test(n))
-    ? [...new Set(numbers.map(Number))].sort((a, b) => a - b)
-    : null
-}
 
 export function useServiceColumns(): readonly Column<Service>[] {
   const plan = usePlan()
@@ -283,8 +265,7 @@ export function useScheduleColumns(): readonly Column<Schedule>[] {
     get: (s) => s[key],
     offers: () => HALF_HOURS,
     offersOne: true,
-    check: (_, text): readonly Problem[] =>
-      minuteOf(text) === null ? [problem('not-a-time', '', { text })] : [],
+    check: (_, text) => reasons(readClock(text)),
     commit: (row, text, session) => put(row, session, `${head} ${text}`, (s) => void (s[key] = text)),
   })
   return [
@@ -300,20 +281,16 @@ export function useScheduleColumns(): readonly Column<Schedule>[] {
       key: 'days',
       head: 'Days',
       get: (s) => dayWords(s.days),
-      edit: (s) => s.days.map((day) => DAYS[day - 1]).join(', '),
+      edit: (s) => daysTyped(s.days),
       offers: () => DAYS,
-      check: (_, text): readonly Problem[] =>
-        readDays(text) === null ? [problem('not-days', '', { text })] : [],
+      check: (_, text) => reasons(readDays(text)),
       commit: (row, text, session) =>
-        put(row, session, text, (s) => void (s.days = readDays(text) ?? s.days)),
+        put(row, session, text, (s) => void (s.days = orNull(readDays(text)) ?? s.days)),
     },
     time('from', 'From'),
     time('to', 'Until'),
   ]
 }
-
-/** Times of day that most schedules begin or end at; any other can be typed. */
-const HALF_HOURS = [...Array.from({ length: 48 }, (_, half) => clockOf(half * 30)), '24:00']
 
 /** The note of a rule, which stands at the end of its row. */
 export function useRuleNote(deviceId: () => string) {

@@ -3,6 +3,7 @@ import { endpointOf, peerConf, wireguardConf } from '#core/export'
 import type { Peer, Tunnel } from '#core/schema'
 import IpsecParameters from './IpsecParameters.vue'
 import CodeEditor from '~/ui/CodeEditor.vue'
+import DayField from '~/ui/DayField.vue'
 import { useOpened } from '~/ui/opened'
 import TabBar from '~/ui/TabBar.vue'
 import SheetTable from '~/ui/SheetTable.vue'
@@ -14,7 +15,7 @@ import { useActions } from '~/shell/actions'
 import { useAnalysis } from '~/stores/analysis'
 import { usePlan } from '~/stores/plan'
 import { useSession } from '~/stores/session'
-import { dayText, timeText } from '~/wording/adoption'
+import { timeText } from '~/wording/adoption'
 import { count } from '~/wording/findings'
 import { sentenceOf } from '~/wording/problems'
 
@@ -76,11 +77,6 @@ const {
   giveUp,
 } = useTunnelKeys(peer, owner)
 const { begin, join, remove } = useTunnelEdits(selection, (why) => (problems.value = why))
-/** A calendar is fetched when a key is being changed. */
-const VDateInput = defineAsyncComponent(
-  async () => (await import('vuetify/components/VDateInput')).VDateInput,
-)
-const shownDay = (day: unknown) => (day instanceof Date ? dayText(day) : '')
 useActions({
   'add-tunnel': () => hasGateway.value && begin(),
   'import-tunnel': () => (reading.value = hasGateway.value),
@@ -176,16 +172,12 @@ useActions({
         <div v-if="peer?.next" class="small changing" :class="{ late: daysLeft < 0 }">
           <b>Two keys.</b> <span class="mono">{{ peer.next.publicKey.slice(0, 8) }}…</span> is let in beside
           the old one.
-          <VDateInput
+          <DayField
             class="until"
-            prepend-icon=""
-            input-format="yyyy-mm-dd"
-            :display-format="shownDay"
-            first-day-of-week="1"
-            :model-value="new Date(`${peer.next.until}T00:00`)"
-            :readonly="!session.edits"
             label="Both keys until"
-            @update:model-value="setUntil"
+            :value="peer.next.until"
+            :readonly="!session.edits"
+            @set="setUntil"
           />
           <span>{{
             daysLeft < 0

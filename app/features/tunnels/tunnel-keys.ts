@@ -57,9 +57,8 @@ function useKeyChange(peer: Readonly<Ref<Peer | undefined>>, nowMs: Readonly<Ref
           until: dayText(new Date(nowMs.value + OVERLAP_DAYS * DAY_MS)),
         }),
     )
-  function setUntil(day: Date | null): void {
-    if (day === null || Number.isNaN(day.getTime())) return
-    const until = dayText(day)
+  function setUntil(until: string): void {
+    if (until === '') return
     editPeer(`both keys until ${until}`, 'until', (p) => void (p.next && (p.next.until = until)))
   }
   const finish = () =>

@@ -326,6 +326,23 @@ const fromTwelfth = (plan: Fields): Fields => ({
   })),
 })
 
+const WORK_14 = {
+  startDate: null,
+  timeZone: '',
+  people: [],
+  benchPorts: 2,
+  benchPlace: '',
+  journeys: [],
+  cutOver: null,
+  windLimitMps: null,
+  durations: [],
+  leftOut: [],
+  adjustments: [],
+}
+
+/** Who works when, and what was changed of the computed run sheet. */
+const fromThirteenth = (plan: Fields): Fields => ({ work: WORK_14, ...plan, version: 14 })
+
 /** From version 1 to 2, from 2 to 3, and so on. */
 const STEPS: readonly ((plan: Fields) => Fields)[] = [
   fromFirst,
@@ -340,6 +357,7 @@ const STEPS: readonly ((plan: Fields) => Fields)[] = [
   fromTenth,
   fromEleventh,
   fromTwelfth,
+  fromThirteenth,
 ]
 
 /** A plan of any version known here, as today's; its parts are checked by the schema, not here. */

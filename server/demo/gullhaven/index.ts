@@ -21,6 +21,7 @@ import { fibreFacts, cellularFacts, brief } from './brief'
 import { devices, links } from './devices'
 import { rules } from './policy'
 import { wifiFacts } from './wifi'
+import { work } from './work'
 import { watched, HARBOUR, TUNNELS } from './tunnels'
 
 export { boxSerial } from './brief'
@@ -56,6 +57,7 @@ function gullhaven(variant: Variant): Plan {
     devices: devices(variant),
     links: links(variant),
     wifi: wifiFacts(variant),
+    work: work(),
     ssids: [
       ssid(
         {

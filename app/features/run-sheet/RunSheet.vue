@@ -1,0 +1,142 @@
+<script setup lang="ts">
+import { activitiesOf, assumptionsOf, projectOf } from '#core/schedule'
+import { watchDebounced } from '@vueuse/core'
+import CrewPanel from './CrewPanel.vue'
+import StepTable from './StepTable.vue'
+import TimelinePicture from './TimelinePicture.vue'
+import { useSchedule } from './schedule-store'
+import { lengthText, timeText } from './times'
+import { ASSUMPTIONS } from './words'
+import { useActions } from '~/shell/actions'
+import { usePlan } from '~/stores/plan'
+import ReadingNotice from '~/ui/ReadingNotice.vue'
+import TabBar from '~/ui/TabBar.vue'
+import UndoRedo from '~/ui/UndoRedo.vue'
+import { count } from '~/wording/count'
+
+const ChancePanel = defineAsyncComponent(() => import('./ChancePanel.vue'))
+const BenchPanel = defineAsyncComponent(() => import('./BenchPanel.vue'))
+
+/** Who does what, when, and what holds it up. */
+const plan = usePlan()
+const schedule = useSchedule()
+const shown = ref('timeline')
+const chosen = ref('')
+const start = computed(() => plan.draft?.work.startDate ?? null)
+
+// While one types, only what has come to rest is laid out.
+const rested = shallowRef(plan.draft)
+watchDebounced(
+  () => plan.draft,
+  (now) => (rested.value = now),
+  { debounce: 300 },
+)
+watch(
+  () => plan.slug,
+  () => {
+    schedule.forget()
+    rested.value = plan.draft
+  },
+)
+watch(rested, (now) => now && schedule.ask(now), { immediate: true })
+
+const isEmpty = computed(() => plan.draft !== null && activitiesOf(plan.draft).length === 0)
+const assumptions = computed(() => (rested.value ? assumptionsOf(rested.value, projectOf(rested.value)) : []))
+const undone = computed(() => schedule.timetable?.rows.filter(({ unplaced }) => unplaced !== null) ?? [])
+const summary = computed(() => {
+  const table = schedule.timetable
+  if (!table) return ''
+  const end = `Done ${timeText(start.value, table.endMin)}`
+  const best =
+    table.isProven || table.leastEndMin >= table.endMin
+      ? 'nothing is sooner'
+      : `at best ${timeText(start.value, table.leastEndMin)}`
+  const way = table.wayMin > 0 ? `, ${lengthText(table.wayMin)} on the way` : ''
+  return `${end}; ${best}${way}.`
+})
+const parts = computed(() => [
+  { key: 'timeline', name: 'Timeline' },
+  { key: 'steps', name: 'Steps', tally: String(schedule.timetable?.rows.length ?? '') },
+  { key: 'bench', name: 'Bench' },
+  { key: 'chances', name: 'Chances' },
+  { key: 'crew', name: 'People and hours', tally: String(plan.draft?.work.people.length || '') },
+])
+useActions({ 'name-people': () => (shown.value = 'crew') })
+function choose(id: string): void {
+  chosen.value = id
+  shown.value = 'steps'
+}
+</script>
+
+<template>
+  <section v-if="plan.draft" class="sheet">
+    <header>
+      <h1>Run sheet</h1>
+      <span class="tools"><UndoRedo /></span>
+      <p v-if="!isEmpty && schedule.timetable" role="status">
+        <b>{{ summary }}</b>
+        <span v-if="schedule.seeking" class="soft"> Looking for a better order…</span>
+      </p>
+    </header>
+    <p v-if="isEmpty">
+      Nothing to do yet: the work follows from what is planned. Begin with a gateway, switches and access
+      points on the <NuxtLink :to="`/sites/${plan.slug}/loom`">Loom</NuxtLink>.
+    </p>
+    <template v-else>
+      <ul v-if="assumptions.length > 0" class="small assumed">
+        <li v-for="assumption in assumptions" :key="assumption">{{ ASSUMPTIONS[assumption] }}</li>
+      </ul>
+      <p v-if="undone.length > 0" class="wrong-words" role="alert">
+        {{ count(undone.length, 'step') }} without a time: see
+        <VBtn variant="text" @click="shown = 'steps'">Steps</VBtn>, at its end.
+      </p>
+      <p v-if="schedule.defect" class="wrong-words" role="alert">
+        The schedule could not be computed. {{ schedule.defect }}
+      </p>
+      <TabBar v-model="shown" :parts="parts" label="Parts of the run sheet" />
+      <ReadingNotice v-if="!schedule.timetable && shown !== 'crew'" words="Laying out the work" />
+      <div
+        v-else-if="shown === 'timeline' && schedule.timetable"
+        role="tabpanel"
+        aria-labelledby="tab-timeline"
+      >
+        <TimelinePicture :timetable="schedule.timetable" :chosen="chosen" @choose="choose" />
+        <p v-if="schedule.timetable.turnBackMin !== null" class="caution small">
+          Turn back at the latest by {{ timeText(start, schedule.timetable.turnBackMin) }}: after that the way
+          back, at its worst, no longer fits into the window.
+        </p>
+      </div>
+      <div v-else-if="shown === 'steps' && schedule.timetable" role="tabpanel" aria-labelledby="tab-steps">
+        <StepTable v-model:chosen="chosen" :timetable="schedule.timetable" />
+      </div>
+      <div v-else-if="shown === 'bench'" role="tabpanel" aria-labelledby="tab-bench"><BenchPanel /></div>
+      <div
+        v-else-if="shown === 'chances' && schedule.timetable"
+        role="tabpanel"
+        aria-labelledby="tab-chances"
+      >
+        <ChancePanel :timetable="schedule.timetable" :spread="schedule.spread" :crews="schedule.crews" />
+      </div>
+      <div v-else-if="shown === 'crew'" role="tabpanel" aria-labelledby="tab-crew"><CrewPanel /></div>
+      <p class="caution small">
+        Heights, masts, mains and lightning protection are for people who are trained and licensed for it,
+        never alone<template v-if="plan.draft.work.windLimitMps !== null"
+          >, and not in wind above {{ plan.draft.work.windLimitMps }} m/s</template
+        >; nobody stands in front of an antenna that sends. Local codes decide.
+      </p>
+    </template>
+  </section>
+</template>
+
+<style scoped>
+.assumed {
+  color: var(--magenta);
+  margin: 0 0 8px;
+  padding-left: 18px;
+}
+.caution {
+  border-left: 3px solid var(--ochre);
+  padding-left: 8px;
+  margin-top: 12px;
+}
+</style>

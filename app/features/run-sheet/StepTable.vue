@@ -1,0 +1,77 @@
+<script setup lang="ts">
+import { adjust } from '#core/edit'
+import type { Timetable } from '#core/schedule'
+import type { ActivityKind } from '#core/schema'
+import { useStepColumns, useStepDetail } from './step-columns'
+import { titlesOf } from './words'
+import { usePlan } from '~/stores/plan'
+import { useSession } from '~/stores/session'
+import SheetTable from '~/ui/SheetTable.vue'
+
+/** Every activity in the order of its time; who, not before and left out are wishes that stay. */
+const { timetable } = defineProps<{ timetable: Timetable }>()
+const chosen = defineModel<string>('chosen', { required: true })
+const plan = usePlan()
+const session = useSession()
+const columns = useStepColumns()
+const detail = useStepDetail()
+const titles = computed(() => (plan.draft ? titlesOf(plan.draft) : () => ''))
+const row = computed(() => timetable.rows.find(({ id }) => id === chosen.value) ?? null)
+const leftOut = computed(() =>
+  (plan.draft?.work.adjustments ?? [])
+    .filter(({ isLeftOut }) => isLeftOut)
+    .map(({ activityId }) => {
+      const [kind = '', about = ''] = [activityId.split(':')[0], activityId.split(':').slice(1).join(':')]
+      return {
+        id: activityId,
+        title: titles.value({ kind: kind as ActivityKind, about, deviceId: null }),
+      }
+    }),
+)
+const takeBack = (id: string) =>
+  plan.edit('step taken back', '', ({ work }) => adjust(work, id, { isLeftOut: false }))
+</script>
+
+<template>
+  <p v-if="row" class="small detail" role="status">
+    <b>{{ titles(row) }}.</b> {{ detail(row, timetable.rows).join(' ') }}
+  </p>
+  <SheetTable
+    label="Steps"
+    :columns="columns"
+    :rows="timetable.rows"
+    :name-of="titles"
+    :readonly="!session.edits"
+    :chosen="chosen"
+    :trouble="(step, key) => key === 'what' && step.unplaced !== null"
+    :focus-at="null"
+    ordered
+    @choose="chosen = $event"
+  />
+  <section v-if="leftOut.length > 0" class="left-out">
+    <h2>Left out</h2>
+    <ul>
+      <li v-for="step in leftOut" :key="step.id">
+        {{ step.title }}
+        <VBtn v-if="session.edits" variant="text" @click="takeBack(step.id)">
+          Take back<span class="sr"> {{ step.title }}</span>
+        </VBtn>
+      </li>
+    </ul>
+  </section>
+</template>
+
+<style scoped>
+.detail {
+  border-left: 3px solid var(--deep);
+  padding-left: 8px;
+  margin-bottom: 8px;
+}
+.left-out {
+  margin-top: 12px;
+}
+.left-out ul {
+  list-style: none;
+  padding: 0;
+}
+</style>

@@ -1,0 +1,52 @@
+import type { Crew, Happened, Timetable } from '#core/schedule'
+import type { ScheduleAnswer, ScheduleRequest, SpreadTold } from '#contracts/worker'
+import type { Plan } from '#core/schema'
+
+/** The schedule of the plan that is open, as its worker has found it so far. */
+export const useSchedule = defineStore('schedule', () => {
+  const timetable = shallowRef<Timetable | null>(null)
+  const spread = shallowRef<SpreadTold | null>(null)
+  const crews = shallowRef<readonly Crew[]>([])
+  /** A better order is still being sought. */
+  const seeking = ref(false)
+  const defect = ref('')
+  let worker: Worker | undefined
+  let number = 0
+  let asked: Pick<ScheduleRequest, 'plan' | 'happened' | 'nowMin'> | null = null
+
+  function receive(answer: ScheduleAnswer): void {
+    if (answer.number !== number) return
+    if (answer.kind === 'defect') {
+      defect.value = answer.message
+      seeking.value = false
+    } else if (answer.kind === 'timetable') {
+      timetable.value = answer.timetable
+      seeking.value = !answer.isLast
+    } else if (answer.kind === 'spread') spread.value = answer.spread
+    else crews.value = answer.crews
+  }
+
+  /** Asks for the schedule of a plan; what was asked before is given up, and the same is not asked again. */
+  function ask(plan: Plan, happened: readonly (readonly [string, Happened])[] = [], nowMin = 0): void {
+    if (asked?.plan === plan && asked.happened === happened && asked.nowMin === nowMin) return
+    asked = { plan, happened, nowMin }
+    if (!worker) {
+      worker = new Worker(new URL('../../workers/schedule.worker.ts', import.meta.url), { type: 'module' })
+      worker.onmessage = (event: MessageEvent<ScheduleAnswer>) => receive(event.data)
+    }
+    defect.value = ''
+    seeking.value = true
+    spread.value = null
+    worker.postMessage({ number: ++number, plan, happened, nowMin } satisfies ScheduleRequest)
+  }
+
+  /** Another site: nothing of the one before is shown. */
+  function forget(): void {
+    number++
+    asked = null
+    timetable.value = spread.value = null
+    crews.value = []
+  }
+
+  return { timetable, spread, crews, seeking, defect, ask, forget }
+})

@@ -1,0 +1,133 @@
+import { DAY } from '#core/queries'
+import type { Timetable, TimetableRow } from '#core/schedule'
+
+// The days of a schedule as strips: one lane a person, one for waits.
+
+/** What stands in a lane: steps that follow each other and belong together are one block. */
+export interface Block {
+  readonly key: string
+  readonly rows: readonly TimetableRow[]
+  readonly x: number
+  readonly width: number
+  readonly lane: number
+  readonly isWait: boolean
+  readonly isCritical: boolean
+}
+
+export interface Strip {
+  readonly day: number
+  readonly blocks: readonly Block[]
+  /** On the way from one place to another. */
+  readonly ways: readonly { readonly x: number; readonly width: number; readonly lane: number }[]
+  readonly gates: readonly { readonly row: TimetableRow; readonly x: number }[]
+  /** Daylight and window, as far as they lie in the strip. */
+  readonly window: { readonly x: number; readonly width: number } | null
+}
+
+export interface Timeline {
+  readonly strips: readonly Strip[]
+  /** Minutes of a day at the left and the right edge. */
+  readonly fromMin: number
+  readonly toMin: number
+  /** Hours that are written below. */
+  readonly hours: readonly { readonly x: number; readonly hour: number }[]
+}
+
+/** Picture units from edge to edge; what is left of `LEFT` has the names. */
+export const WIDTH = 920
+const LEFT = 96
+/** Room for the last hour. */
+const RIGHT = 10
+const GATES = ['gate-begin', 'gate-keep']
+
+type Timed = TimetableRow & { readonly startMin: number; readonly endMin: number }
+const isTimed = (row: TimetableRow): row is Timed => row.startMin !== null && row.endMin !== null
+
+/** So short a pause does not part what belongs together, minutes. */
+const PAUSE_MIN = 8
+
+/** Whether a step goes on with what somebody does: the same thing, the same kind, or the bench as a whole. */
+const goesOn = (last: Timed, next: Timed): boolean =>
+  next.startMin - last.endMin <= PAUSE_MIN &&
+  last.place === next.place &&
+  (last.kind === next.kind ||
+    (last.about === next.about && next.about !== '') ||
+    (last.group === next.group && (next.group === 'bench' || next.group === 'before')))
+
+/** Rows that follow each other, by the same person, and belong together. */
+function runsOf(rows: readonly Timed[]): Timed[][] {
+  const runs: Timed[][] = []
+  const open = new Map<string, Timed[]>()
+  for (const row of rows) {
+    const lane = row.personId
+    const run = lane === null ? undefined : open.get(lane)
+    const last = run?.at(-1)
+    if (run && last && goesOn(last, row)) run.push(row)
+    else {
+      const next = [row]
+      runs.push(next)
+      if (lane !== null) open.set(lane, next)
+    }
+  }
+  return runs
+}
+
+/** From one place to another: what lies between two blocks of one person. */
+function waysOf(blocks: readonly Block[]): { x: number; width: number; lane: number }[] {
+  const hands = blocks.filter(({ isWait }) => !isWait)
+  return hands.flatMap((block, i) => {
+    const before = hands.slice(0, i).findLast(({ lane }) => lane === block.lane)
+    const isWay = before && before.rows.at(-1)?.place !== block.rows[0]?.place
+    const from = (before?.x ?? 0) + (before?.width ?? 0)
+    return isWay ? [{ x: from, width: block.x - from, lane: block.lane }] : []
+  })
+}
+
+/** @param lanes ids of people, in the order of the lanes; waits come below them */
+export function timelineOf({ rows, window }: Timetable, lanes: readonly string[]): Timeline {
+  const timed = rows.filter(isTimed)
+  const ofDay = (minutes: number) => minutes - Math.floor(minutes / DAY) * DAY
+  const days = [...new Set(timed.map(({ startMin }) => Math.floor(startMin / DAY)))].sort((a, b) => a - b)
+  const starts = timed.map(({ startMin }) => ofDay(startMin))
+  const ends = timed.map(({ startMin, endMin }) => endMin - Math.floor(startMin / DAY) * DAY)
+  const fromMin = Math.floor(Math.min(...starts, DAY) / 60) * 60
+  const toMin = Math.min(DAY * 1.5, Math.max(fromMin + 60, Math.ceil(Math.max(...ends, 0) / 60) * 60))
+  const across = (minutes: number) =>
+    LEFT + ((minutes - fromMin) / (toMin - fromMin)) * (WIDTH - LEFT - RIGHT)
+  const blockOf = (run: readonly Timed[], day: number): Block => {
+    const [first, last] = [run[0], run.at(-1)]
+    const [from, to] = [(first?.startMin ?? 0) - day * DAY, (last?.endMin ?? 0) - day * DAY]
+    const lane = lanes.indexOf(first?.personId ?? '')
+    return {
+      key: first?.id ?? '',
+      rows: run,
+      x: across(from),
+      width: Math.max(1, across(Math.min(to, toMin)) - across(from)),
+      lane: lane < 0 ? lanes.length : lane,
+      isWait: first?.personId === null,
+      isCritical: run.some(({ isCritical }) => isCritical),
+    }
+  }
+  const strips = days.map((day): Strip => {
+    const mine = timed.filter(({ startMin }) => Math.floor(startMin / DAY) === day)
+    const [from, to] = [(window?.from ?? 0) - day * DAY, (window?.to ?? 0) - day * DAY]
+    const isOpen = window !== null && from < toMin && to > fromMin
+    const [left, right] = [across(Math.max(from, fromMin)), across(Math.min(to, toMin))]
+    const blocks = runsOf(mine.filter(({ kind }) => !GATES.includes(kind))).map((run) => blockOf(run, day))
+    return {
+      day,
+      blocks,
+      ways: waysOf(blocks),
+      gates: mine
+        .filter(({ kind }) => GATES.includes(kind))
+        .map((row) => ({ row, x: across(row.startMin - day * DAY) })),
+      window: isOpen ? { x: left, width: right - left } : null,
+    }
+  })
+  const count = Math.round((toMin - fromMin) / 60)
+  const every = Math.max(1, Math.ceil(count / 12))
+  const hours = Array.from({ length: count + 1 }, (_, i) => fromMin / 60 + i)
+    .filter((_, i) => i % every === 0)
+    .map((hour) => ({ x: across(hour * 60), hour: hour % 24 }))
+  return { strips, fromMin, toMin, hours }
+}

@@ -1,0 +1,57 @@
+import { dateOf, dayOf } from '#core/schedule'
+import { DAY } from '#core/queries'
+import { minuteOf } from '#core/format'
+import { ok, problem, refuse, type Result } from '#core/util'
+
+// Minutes from midnight of the first day, as people say and type them.
+
+const two = (number: number): string => String(number).padStart(2, '0')
+const clockText = (minutes: number): string => {
+  const whole = Math.round(minutes)
+  return `${two(Math.floor((whole % DAY) / 60))}:${two(whole % 60)}`
+}
+
+/** `Mon 7 Dec`, or `day 1` while no date is agreed. */
+export function dayText(startDate: string | null, day: number): string {
+  if (startDate === null) return `day ${day + 1}`
+  const date = new Date(`${dateOf(startDate, day)}T00:00:00Z`)
+  return date.toLocaleDateString('en-GB', {
+    weekday: 'short',
+    day: 'numeric',
+    month: 'short',
+    timeZone: 'UTC',
+  })
+}
+
+/** `Mon 7 Dec 08:15`. */
+export const timeText = (startDate: string | null, minutes: number): string =>
+  `${dayText(startDate, Math.floor(Math.round(minutes) / DAY))} ${clockText(minutes)}`
+
+export { clockText }
+
+/** `3 h 05`, `45 min`, `2 d 4 h`. */
+export function lengthText(minutes: number): string {
+  const whole = Math.round(minutes)
+  if (whole < 60) return `${whole} min`
+  if (whole < 2 * DAY) return `${Math.floor(whole / 60)} h ${two(whole % 60)}`
+  return `${Math.floor(whole / DAY)} d ${Math.floor((whole % DAY) / 60)} h`
+}
+
+/** `2026-12-07 08:15`, as it is typed; `1 08:15` while no date is agreed. */
+export const typedTime = (startDate: string | null, minutes: number): string => {
+  const day = Math.floor(minutes / DAY)
+  return `${startDate === null ? day + 1 : dateOf(startDate, day)} ${clockText(minutes)}`
+}
+
+/** A time that was typed, in minutes. Problems: not-a-moment. */
+export function readTime(startDate: string | null, text: string): Result<number> {
+  const [, date = '', clock = ''] = /^(\S+)\s+(\d\d:\d\d)$/.exec(text.trim()) ?? []
+  const minute = minuteOf(clock)
+  const isDate = /^\d{4}-\d{2}-\d{2}$/.test(date) && !Number.isNaN(Date.parse(date))
+  const counted = isDate ? dayOf(startDate, date) : null
+  const day = startDate === null ? Number(date) - 1 : counted
+  const isDay = day !== null && Number.isInteger(day) && day >= 0 && day <= 365
+  return isDay && minute !== null
+    ? ok(day * DAY + minute)
+    : refuse(problem('not-a-moment', '', { text: text.slice(0, 40) }))
+}

@@ -1,0 +1,96 @@
+// Question: from when on is a person, or a thing, free?
+// Method: what is laid out so far, in order of time; a gap counts where travel to and from it fits as well.
+// Source: none; plain look-ups.
+
+interface Busy {
+  readonly start: number
+  readonly end: number
+  readonly place: string
+}
+
+/** What one person does, in order of time. */
+export class Agenda {
+  private readonly busy: Busy[] = []
+  private total = 0
+
+  constructor(private readonly travelMin: (from: string, to: string) => number) {}
+
+  /** Minutes of work so far. */
+  get loadMin(): number {
+    return this.total
+  }
+
+  /** Minutes on the way between what is laid out so far. */
+  get wayMin(): number {
+    return this.busy.reduce(
+      (sum, each, i) => sum + this.travelMin(this.busy[i - 1]?.place ?? each.place, each.place),
+      0,
+    )
+  }
+
+  add(start: number, end: number, place: string): void {
+    const at = this.busy.findIndex((each) => each.start > start)
+    this.busy.splice(at < 0 ? this.busy.length : at, 0, { start, end, place })
+    this.total += end - start
+  }
+
+  /** Earliest start, not before a time, of so many minutes at a place. */
+  earliest(from: number, minutes: number, place: string): number {
+    let start = from
+    for (let i = 0; i <= this.busy.length; i++) {
+      const [earlier, later] = [this.busy[i - 1], this.busy[i]]
+      if (earlier) start = Math.max(start, earlier.end + this.travelMin(earlier.place, place))
+      if (!later || start + minutes + this.travelMin(place, later.place) <= later.start) return start
+    }
+    return start
+  }
+}
+
+interface Held {
+  readonly start: number
+  /** Infinity while nobody knows when it is freed. */
+  readonly end: number
+}
+
+/** Who holds one resource, and when. */
+export class Holders {
+  private readonly held = new Map<number, Held>()
+
+  constructor(private readonly capacity: number) {}
+
+  /** Whether one more can ever hold it, as things stand. */
+  get hasRoom(): boolean {
+    let open = 0
+    for (const { end } of this.held.values()) if (end === Infinity) open++
+    return open < this.capacity
+  }
+
+  /** @param until index of the activity that frees it */
+  hold(until: number, start: number): void {
+    this.held.set(until, { start, end: Infinity })
+  }
+
+  free(until: number, end: number): void {
+    const held = this.held.get(until)
+    if (held) this.held.set(until, { start: held.start, end })
+  }
+
+  /** Nothing comes of it any more. */
+  forget(until: number): void {
+    this.held.delete(until)
+  }
+
+  private mostFrom(from: number): number {
+    const all = [...this.held.values()].filter(({ end }) => end > from)
+    const moments = [from, ...all.map(({ start }) => start).filter((start) => start > from)]
+    return Math.max(
+      ...moments.map((moment) => all.filter(({ start, end }) => start <= moment && moment < end).length),
+    )
+  }
+
+  /** Earliest time, not before one, from which on there is always room. */
+  earliest(from: number): number {
+    const ends = [...this.held.values()].map(({ end }) => end).filter((end) => end > from && end < Infinity)
+    return [from, ...ends.sort((a, b) => a - b)].find((at) => this.mostFrom(at) < this.capacity) ?? Infinity
+  }
+}

@@ -1,0 +1,90 @@
+// Question: what does a schedule say, in plain words for a page, a print or a calendar?
+// Method: each activity with its time, who does it, what it waited for last, and whether it holds up the end.
+// Source: none beyond those of the parts.
+import type { ActivityKind, DeviceId, PersonId } from '#core/schema'
+import type { ActivityGroup, Duration, Limit } from './activity'
+import type { Stretch } from './calendar'
+import { arcsOf, chainTo, causeOf } from './chain'
+import type { Compiled, Happened, Project } from './project'
+import type { Found } from './search'
+import type { Unplaced } from './serial'
+
+export interface TimetableRow {
+  readonly id: string
+  readonly kind: ActivityKind
+  readonly group: ActivityGroup
+  readonly about: string
+  readonly deviceId: DeviceId | null
+  readonly place: string
+  readonly duration: Duration
+  readonly hands: boolean
+  readonly skills: readonly string[]
+  readonly limit: Limit
+  /** Minutes from midnight of the first day; null where it has no time. */
+  readonly startMin: number | null
+  readonly endMin: number | null
+  readonly personId: PersonId | null
+  /** Why it has no time. */
+  readonly unplaced: Unplaced | null
+  /** What it waited for last; null for nothing. */
+  readonly waitsFor: string | null
+  readonly isCritical: boolean
+  readonly state: Happened['state'] | 'planned'
+}
+
+export interface Timetable {
+  /** By their starts; what has no time comes last. */
+  readonly rows: readonly TimetableRow[]
+  readonly endMin: number
+  readonly leastEndMin: number
+  readonly isProven: boolean
+  readonly window: Stretch | null
+  /** Last moment to turn back, so that the way back still fits into the window; null where there is no window. */
+  readonly turnBackMin: number | null
+  /** On the way between places, all together, minutes. */
+  readonly wayMin: number
+}
+
+const worst = ({ activities }: Project, kind: ActivityKind): number =>
+  Math.max(0, ...activities.filter((each) => each.kind === kind).map(({ duration }) => duration.worstMin))
+
+/** The old line back in place, at its worst: what was unplugged and connected, once more, and the wait for it. */
+export function turnBackMin(project: Project): number | null {
+  if (!project.window) return null
+  const back = worst(project, 'unplug') + worst(project, 'connect-uplink') + worst(project, 'wait-uplink')
+  return back === 0 ? null : project.window.to - back
+}
+
+const known = (time: number | undefined): number | null =>
+  time === undefined || Number.isNaN(time) ? null : time
+
+/** A schedule as rows. */
+export function timetableOf(compiled: Compiled, { layout, leastEndMin, isProven }: Found): Timetable {
+  const { project } = compiled
+  const arcs = arcsOf(compiled, layout)
+  const critical = new Set(chainTo(compiled, arcs, layout))
+  const rows = project.activities.map((activity, i): TimetableRow => {
+    const startMin = known(layout.start[i])
+    const cause = startMin === null ? -1 : causeOf(i, compiled, arcs, layout.end)
+    const { id, kind, group, about, deviceId, place, duration, hands, skills, limit } = activity
+    return {
+      ...{ id, kind, group, about, deviceId, place, duration, hands, skills, limit, startMin },
+      endMin: known(layout.end[i]),
+      personId: project.people[layout.person[i] ?? -1]?.id ?? null,
+      unplaced: layout.unplaced.get(i) ?? null,
+      waitsFor: project.activities[cause]?.id ?? null,
+      isCritical: critical.has(i),
+      state: project.happened.get(id)?.state ?? 'planned',
+    }
+  })
+  const time = (row: TimetableRow) => row.startMin ?? Infinity
+  return {
+    rows: rows.sort((first, second) => time(first) - time(second) || 0),
+    endMin: layout.endMin,
+    leastEndMin,
+    isProven,
+    window: project.window,
+    turnBackMin: turnBackMin(project),
+    wayMin: arcs.travelMin.reduce((sum, minutes) => sum + minutes, 0),
+  }
+}
