@@ -48,6 +48,8 @@ export const restoreSchema = z.strictObject({
 
 /** Names what is sent, so that it counts once however often it comes. */
 const idempotencyKey = line(40, 1).optional()
+/** `open`: what was told before was a mistake, and the step is to be done. */
+const STEP_STATES = ['started', 'done', 'failed', 'skipped', 'open'] as const
 
 export const claimSchema = z.strictObject({
   key: idempotencyKey,
@@ -70,6 +72,18 @@ export const labPowerSchema = z.strictObject({
   action: z.enum(['power-on', 'reset', 'update']),
 })
 export const tickSchema = z.strictObject({ key: idempotencyKey, item: line(400, 1), done: z.boolean() })
+/** What became of a step of the run sheet, as whoever does it tells. */
+export const stepRecordSchema = z.strictObject({
+  key: idempotencyKey,
+  activityId: line(200, 1),
+  state: z.enum(STEP_STATES),
+  /** When it was so, by the clock of whoever tells it: it may have waited for a network. */
+  at: z.iso.datetime({ offset: true }),
+  reading: line(200),
+  note: lines(1000),
+  /** Who of the plan's people does it; empty where that is not said. */
+  person: line(80),
+})
 export const askLabSchema = z.strictObject({ revision: revisionNumber })
 
 export const recordResultSchema = z.strictObject({
@@ -81,6 +95,19 @@ export const recordResultSchema = z.strictObject({
   value: line(200),
   note: lines(1000),
 })
+
+/** A record of a step; records are added to, the newest of a step counts. */
+export interface StepRecord {
+  readonly id: number
+  readonly activityId: string
+  readonly state: (typeof STEP_STATES)[number]
+  readonly at: string
+  readonly who: string
+  readonly reading: string
+  readonly note: string
+  /** Id of who of the plan's people does it; empty where that was not said. */
+  readonly person: string
+}
 
 export interface Me {
   readonly name: string
@@ -303,5 +330,5 @@ export interface Refusal {
  */
 export interface News {
   readonly site: string
-  readonly topic: 'plan' | 'roster' | 'lab' | 'proof' | 'ticks' | 'runs' | 'levels'
+  readonly topic: 'plan' | 'roster' | 'lab' | 'proof' | 'ticks' | 'runs' | 'levels' | 'steps'
 }

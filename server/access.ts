@@ -42,6 +42,8 @@ export const ACCESS: Readonly<Record<string, Access>> = {
   'POST /api/sites/:site/levels': HANDS,
   'GET /api/sites/:site/ticks': ALL,
   'POST /api/sites/:site/ticks': HANDS,
+  'GET /api/sites/:site/steps': ALL,
+  'POST /api/sites/:site/steps': HANDS,
   'GET /api/sites/:site/keys': ALL,
   'POST /api/sites/:site/keys': PLANNER,
   'POST /api/sites/:site/keys/show': PLANNER,

@@ -11,7 +11,7 @@ export interface QueuedWrite {
   /** The server takes a write of one key once, however often it comes. */
   readonly key: string
   readonly slug: string
-  readonly topic: 'ticks' | 'proof' | 'roster'
+  readonly topic: 'ticks' | 'proof' | 'roster' | 'steps'
   readonly path: string
   readonly body: Readonly<Record<string, string | number | boolean>>
   /** When it was written. */

@@ -1,5 +1,15 @@
 import type { DeviceId } from '#core/schema'
-import type { LabDevice, News, Proof, RadioLevel, Roster, RosterRow, RunLine, Tick } from '#contracts/api'
+import type {
+  LabDevice,
+  News,
+  Proof,
+  RadioLevel,
+  Roster,
+  RosterRow,
+  RunLine,
+  StepRecord,
+  Tick,
+} from '#contracts/api'
 import { adoptionState } from '#core/adopt'
 import type { Problem } from '#core/util'
 import { api, type Answer } from './api'
@@ -14,6 +24,11 @@ interface HandResult extends Readonly<Record<string, string | boolean>> {
   readonly vantage: string
   readonly value: string
   readonly note: string
+}
+
+interface ShownStep extends StepRecord {
+  /** The server has not heard of it yet. */
+  readonly isWaiting?: boolean
 }
 
 interface ShownTick extends Tick {
@@ -31,6 +46,7 @@ export const useSite = defineStore('site', () => {
   const lab = shallowRef<readonly LabDevice[] | null>(null)
   const proof = shallowRef<Proof | null>(null)
   const knownTicks = shallowRef<readonly Tick[]>([])
+  const knownSteps = shallowRef<readonly StepRecord[]>([])
   /** What the ends of radio links read last. */
   const levels = shallowRef<readonly RadioLevel[]>([])
   /** What-if runs on the server; read when first asked for, and then at each news of them. */
@@ -60,6 +76,7 @@ export const useSite = defineStore('site', () => {
   const keepProof = (value: Proof) => void (proof.value = value)
 
   const keepLevels = (value: readonly RadioLevel[]) => void (levels.value = value)
+  const keepSteps = (value: readonly StepRecord[]) => void (knownSteps.value = value)
   const keepTicks = (value: readonly Tick[]) => void (knownTicks.value = value)
 
   async function read(topic: News['topic']): Promise<void> {
@@ -74,6 +91,7 @@ export const useSite = defineStore('site', () => {
     if (topic === 'proof') taken(slug, await api<Proof>('GET', `sites/${slug}/proof`), keepProof)
     if (topic === 'runs' && runs.value) await readRuns()
     if (topic === 'levels') taken(slug, await api<RadioLevel[]>('GET', `sites/${slug}/levels`), keepLevels)
+    if (topic === 'steps') taken(slug, await api<StepRecord[]>('GET', `sites/${slug}/steps`), keepSteps)
     if (topic === 'ticks') taken(slug, await api<Tick[]>('GET', `sites/${slug}/ticks`), keepTicks)
   }
 
@@ -100,12 +118,14 @@ export const useSite = defineStore('site', () => {
     roster.value = lab.value = proof.value = null
     runs.value = null
     knownTicks.value = []
+    knownSteps.value = []
     levels.value = []
     void outbox.drain()
     source = new EventSource(`/api/sites/${slug}/news`)
     source.onopen = () => {
       live.value = true
-      for (const topic of ['plan', 'roster', 'lab', 'proof', 'ticks', 'levels'] as const) void hear(topic)
+      for (const topic of ['plan', 'roster', 'lab', 'proof', 'ticks', 'steps', 'levels'] as const)
+        void hear(topic)
     }
     source.onerror = () => (live.value = false)
     source.onmessage = (event: MessageEvent<string>) => {
@@ -130,6 +150,7 @@ export const useSite = defineStore('site', () => {
     roster: keepRoster,
     proof: keepProof,
     ticks: keepTicks,
+    steps: keepSteps,
   }
   watch(
     () => outbox.delivered,
@@ -194,6 +215,24 @@ export const useSite = defineStore('site', () => {
     () => new Map(waiting('roster').map(({ body }) => [String(body['deviceId']), String(body['serial'])])),
   )
 
+  /** What became of a step, now. */
+  const recordStep = (told: Omit<StepRecord, 'id' | 'at' | 'who'>) =>
+    enqueue('steps', 'steps', { ...told, at: new Date().toISOString() })
+  /** Records of steps in their order, with what the server has not heard of yet. */
+  const steps = computed((): readonly ShownStep[] => [
+    ...knownSteps.value,
+    ...waiting('steps').map(({ body, at }, i) => ({
+      id: -1 - i,
+      activityId: String(body['activityId']),
+      state: body['state'] as StepRecord['state'],
+      at,
+      who: session.me?.name ?? '',
+      reading: String(body['reading']),
+      note: String(body['note']),
+      person: String(body['person']),
+      isWaiting: true,
+    })),
+  ])
   const tick = (item: string, done: boolean) => enqueue('ticks', 'ticks', { item, done })
   /** What is ticked, with what the server has not heard of yet. */
   const ticks = computed(() =>
@@ -218,6 +257,8 @@ export const useSite = defineStore('site', () => {
     stateOf,
     ticks,
     tick,
+    steps,
+    recordStep,
     levels,
     reportLevel,
     turnSimulated,

@@ -30,3 +30,10 @@ export const HALF_HOURS = [...Array.from({ length: 48 }, (_, half) => clockOf(ha
 /** A time of day. Problems: not-a-time. */
 export const readClock = (text: string): Result<string> =>
   minuteOf(text) === null ? refuse(problem('not-a-time', '', { text })) : ok(text)
+
+/** A date of the calendar, ISO 8601, or nothing. Problems: not-a-date. */
+export function readDate(text: string): Result<string> {
+  const time = /^\d{4}-\d{2}-\d{2}$/.test(text) ? Date.parse(`${text}T00:00:00Z`) : NaN
+  const isDate = !Number.isNaN(time) && new Date(time).toISOString().startsWith(text)
+  return text === '' || isDate ? ok(text) : refuse(problem('not-a-date', '', { text }))
+}

@@ -89,6 +89,7 @@ const REASONS: Readonly<Record<string, (v: Values) => string>> = {
   'not-a-flow': (values) =>
     `${values['text'] || 'nothing'} is no flow such as tcp 8080, icmp, or 10.61.1.104 to 198.51.100.7 udp 53`,
   'not-a-member': (v) => `${v['text']} is no network, device, tunnel or peer of this plan, and no prefix`,
+  'not-a-date': (values) => `${values['text']} is not a date such as 2026-12-07`,
   'not-a-moment': (v) => `${v['text']} is not a day and a time such as 2026-12-07 08:30`,
   'not-three-minutes': (values) =>
     `${values['text']} is not least, usual and worst minutes in their order, such as 5 / 10 / 30`,
@@ -168,6 +169,16 @@ const REASONS: Readonly<Record<string, (v: Values) => string>> = {
   'no-such-revision': () => 'there is no such revision',
   'no-such-test': () => 'the plan has no such test any more',
   'no-such-item': () => 'the checklist has no such item any more',
+  'no-such-step': () => 'the run sheet has no such step any more',
+  'clock-ahead': () => 'this telephone’s clock is ahead of the server’s: set it, then tell it again',
+  'too-many-records': (values) => `more than ${values['most']} records of one site are not kept`,
+  'not-a-version': (values) => `${values['text'] || 'nothing'} is no version such as 3.4.2`,
+  'other-version': (values) => `${values['text']} is not the planned ${values['planned']}`,
+  'not-a-link-speed': (values) => `${values['text'] || 'nothing'} is no speed such as 1000 or 2.5 G`,
+  'slow-link': (values) =>
+    `${values['mbps']} Mb/s is less than the ${values['least']} Mb/s of its cable: a bad pair, or an old cord`,
+  'not-a-cable-test': (values) => `${values['text'] || 'nothing'} is neither pass nor a length such as 38 m`,
+  'longer-cable': (values) => `${values['text']} is much longer than the planned ${values['planned']} m`,
   'too-many-ticks': (v) => `more than ${v['most']} ticks of one site are not kept`,
   'not-evidence': (values) =>
     values['text'] === ''

@@ -14,6 +14,7 @@ function writeWords({ topic, body }: QueuedWrite, plan: Plan): string {
     const result = body['passed'] ? 'passed' : 'failed'
     return `${test ? testWords(test, plan).title : body['testId']}: ${result}, ${body['value'] || 'no reading'}`
   }
+  if (topic === 'steps') return `step ${body['activityId']}: ${body['state']}`
   const item = beforeUnplug(plan).find((each) => each.id === body['item'])
   const about = item?.about ? `${item.about}: ` : ''
   return `${item ? about + CHECKS[item.code] : body['item']}: ${body['done'] ? 'done' : 'not done'}`

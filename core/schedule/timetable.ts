@@ -20,6 +20,8 @@ export interface TimetableRow {
   readonly hands: boolean
   readonly skills: readonly string[]
   readonly limit: Limit
+  /** Activities that must have ended. */
+  readonly after: readonly string[]
   /** Minutes from midnight of the first day; null where it has no time. */
   readonly startMin: number | null
   readonly endMin: number | null
@@ -66,9 +68,9 @@ export function timetableOf(compiled: Compiled, { layout, leastEndMin, isProven 
   const rows = project.activities.map((activity, i): TimetableRow => {
     const startMin = known(layout.start[i])
     const cause = startMin === null ? -1 : causeOf(i, compiled, arcs, layout.end)
-    const { id, kind, group, about, deviceId, place, duration, hands, skills, limit } = activity
+    const { id, kind, group, about, deviceId, place, duration, hands, skills, limit, after } = activity
     return {
-      ...{ id, kind, group, about, deviceId, place, duration, hands, skills, limit, startMin },
+      ...{ id, kind, group, about, deviceId, place, duration, hands, skills, limit, after, startMin },
       endMin: known(layout.end[i]),
       personId: project.people[layout.person[i] ?? -1]?.id ?? null,
       unplaced: layout.unplaced.get(i) ?? null,

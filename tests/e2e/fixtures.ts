@@ -85,6 +85,8 @@ export const SHEET_KEYS = [
   ['i', 'Bridges'],
   ['m', 'Wi-Fi'],
   ['y', 'Aiming'],
+  ['x', 'Run sheet'],
+  ['j', 'Field cards'],
   ['n', 'Tunnels'],
   ['s', 'Rules'],
   ['r', 'Reach grid'],

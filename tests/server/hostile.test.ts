@@ -28,6 +28,14 @@ const RESULT = {
   value: '10.61.4.23',
   note: '',
 }
+const STEP = {
+  activityId: 'print',
+  state: 'done',
+  at: '2026-12-07T09:00:00Z',
+  reading: '',
+  note: '',
+  person: '',
+}
 const rename = (name: string) => ({
   baseRevision: 1,
   patch: [{ op: 'replace', path: '/networks/0/name', value: name }],
@@ -52,6 +60,10 @@ const BODIES: readonly (readonly [method: string, path: string, place: string, b
   ['POST', `${SITE}/passphrases/show`, 'ssid', (ssid) => ({ ssid })],
   ['POST', `${SITE}/levels`, 'link', (link) => ({ link, end: 'a', reading: '-60 dBm' })],
   ['POST', `${SITE}/levels`, 'reading', (reading) => ({ link: 'x', end: 'a', reading })],
+  ['POST', `${SITE}/steps`, 'activityId', (activityId) => ({ ...STEP, activityId })],
+  ['POST', `${SITE}/steps`, 'reading', (reading) => ({ ...STEP, reading })],
+  ['POST', `${SITE}/steps`, 'person', (person) => ({ ...STEP, person })],
+  ['POST', `${SITE}/steps`, 'note', (note) => ({ ...STEP, note })],
   ['POST', `${SITE}/lab/aim`, 'link', (link) => ({ link, end: 'a', azimuthDeg: 1, tiltDeg: 0 })],
   ['POST', `${SITE}/runs`, 'things[0]', (text) => ({ kind: 'pairs', things: [text], revision: 1 })],
 ]

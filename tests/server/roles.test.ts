@@ -29,6 +29,8 @@ const ON_SITE: readonly Deed[] = [
   ['report what a radio reads', 'POST', 'levels', 'planner rigger'],
   ['see what is ticked off', 'GET', 'ticks', 'planner rigger keeper'],
   ['tick something off', 'POST', 'ticks', 'planner rigger'],
+  ['see what became of steps', 'GET', 'steps', 'planner rigger keeper'],
+  ['record a step', 'POST', 'steps', 'planner rigger'],
   ['see which keys there are', 'GET', 'keys', 'planner rigger keeper'],
   ['make keys', 'POST', 'keys', 'planner'],
   ['see a private key', 'POST', 'keys/show', 'planner'],

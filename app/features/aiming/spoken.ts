@@ -1,6 +1,7 @@
 // Levels that are heard: spoken where the browser speaks, else as tones.
 import { useEventListener, useIntervalFn } from '@vueuse/core'
 import { spokenWords } from './words'
+import { sound } from '~/ui/tone'
 
 export type Voice = 'silent' | 'spoken' | 'tone'
 
@@ -24,15 +25,7 @@ function speak(dBm: number): void {
   globalThis.speechSynthesis.speak(words)
 }
 
-let audio: AudioContext | undefined
-function sound(dBm: number): void {
-  audio ??= new AudioContext()
-  const tone = audio.createOscillator()
-  tone.frequency.value = LOWEST_HZ * 2 ** ((dBm - FAINTEST_DBM) / OCTAVE_DB)
-  tone.connect(audio.destination)
-  tone.start()
-  tone.stop(audio.currentTime + TONE_S)
-}
+const soundLevel = (dBm: number) => sound(LOWEST_HZ * 2 ** ((dBm - FAINTEST_DBM) / OCTAVE_DB), TONE_S)
 
 /** Lets a level be heard again and again; null is silence. Browsers know their voices only after a while. */
 export function useSpokenLevel(level: () => number | null, voice: () => Voice) {
@@ -43,7 +36,7 @@ export function useSpokenLevel(level: () => number | null, voice: () => Voice) {
     const dBm = level()
     if (dBm === null || voice() === 'silent') return
     if (voice() === 'spoken' && hasVoice.value) speak(dBm)
-    else sound(dBm)
+    else soundLevel(dBm)
   }, EVERY_MS)
   return { hasVoice }
 }

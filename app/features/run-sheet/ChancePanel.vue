@@ -156,7 +156,7 @@ figure {
 }
 .tables {
   display: grid;
-  grid-template-columns: minmax(240px, 1fr) minmax(320px, 2fr);
+  grid-template-columns: max-content minmax(320px, 1fr);
   gap: 16px;
 }
 @media (max-width: 700px) {

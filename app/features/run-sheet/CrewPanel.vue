@@ -5,6 +5,7 @@ import {
   useJourneyColumns,
   useKindColumns,
   useKindRows,
+  useRecordedTimes,
   usePersonColumns,
 } from './crew-columns'
 import { kindWords } from './words'
@@ -16,6 +17,7 @@ import ListTable from '~/ui/ListTable.vue'
 import SheetTable from '~/ui/SheetTable.vue'
 import TimeField from '~/ui/TimeField.vue'
 import TypedFields from '~/ui/TypedFields.vue'
+import { count } from '~/wording/count'
 import { numberBetween, type TypedField } from '~/ui/typed-fields'
 
 /** Who works, from when on, where the bench is, and how long things take here. */
@@ -35,6 +37,7 @@ const [people, journeys, kinds] = [
   useKindColumns(),
 ]
 const kindRows = useKindRows()
+const { often, take } = useRecordedTimes(() => kindRows.value)
 const zones = Intl.supportedValuesOf('timeZone')
 const ownZone = Intl.DateTimeFormat().resolvedOptions().timeZone
 
@@ -165,7 +168,12 @@ const setTime = (part: 'from' | 'to', text: string) =>
       @add="edits.addJourney(places[0] ?? '', places[1] ?? '')"
       @remove="(way) => edits.dropJourney(way.id)"
     />
-    <h2 class="durations">How long things take</h2>
+    <div class="durations">
+      <h2>How long things take</h2>
+      <VBtn v-if="session.edits && often.length > 0" @click="take">
+        Take {{ count(often.length, 'recorded time') }}
+      </VBtn>
+    </div>
     <SheetTable
       label="How long things take"
       :columns="kinds"
@@ -178,7 +186,8 @@ const setTime = (part: 'from' | 'to', text: string) =>
     </SheetTable>
     <p class="small soft">
       Practice until you type yours; an emptied cell is practice again. What a model says of its start and its
-      adoption is taken for each device.
+      adoption is taken for each device. Recorded: least, median and worst of what field cards say, and how
+      often.
     </p>
   </template>
 </template>
@@ -192,6 +201,10 @@ const setTime = (part: 'from' | 'to', text: string) =>
   padding-bottom: 12px;
 }
 .durations {
+  display: flex;
+  gap: 10px;
+  align-items: center;
+  justify-content: space-between;
   margin: 12px 0 6px;
 }
 </style>

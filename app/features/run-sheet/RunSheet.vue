@@ -1,10 +1,9 @@
 <script setup lang="ts">
 import { activitiesOf, assumptionsOf, projectOf } from '#core/schedule'
-import { watchDebounced } from '@vueuse/core'
 import CrewPanel from './CrewPanel.vue'
 import StepTable from './StepTable.vue'
 import TimelinePicture from './TimelinePicture.vue'
-import { useSchedule } from './schedule-store'
+import { useCurrentSchedule } from './current-schedule'
 import { lengthText, timeText } from './times'
 import { ASSUMPTIONS } from './words'
 import { useActions } from '~/shell/actions'
@@ -19,26 +18,9 @@ const BenchPanel = defineAsyncComponent(() => import('./BenchPanel.vue'))
 
 /** Who does what, when, and what holds it up. */
 const plan = usePlan()
-const schedule = useSchedule()
+const { schedule, rested, startDate: start } = useCurrentSchedule()
 const shown = ref('timeline')
 const chosen = ref('')
-const start = computed(() => plan.draft?.work.startDate ?? null)
-
-// While one types, only what has come to rest is laid out.
-const rested = shallowRef(plan.draft)
-watchDebounced(
-  () => plan.draft,
-  (now) => (rested.value = now),
-  { debounce: 300 },
-)
-watch(
-  () => plan.slug,
-  () => {
-    schedule.forget()
-    rested.value = plan.draft
-  },
-)
-watch(rested, (now) => now && schedule.ask(now), { immediate: true })
 
 const isEmpty = computed(() => plan.draft !== null && activitiesOf(plan.draft).length === 0)
 const assumptions = computed(() => (rested.value ? assumptionsOf(rested.value, projectOf(rested.value)) : []))

@@ -33,8 +33,11 @@ const takeBack = (id: string) =>
 </script>
 
 <template>
-  <p v-if="row" class="small detail" role="status">
-    <b>{{ titles(row) }}.</b> {{ detail(row, timetable.rows).join(' ') }}
+  <p class="small detail" role="status">
+    <template v-if="row"
+      ><b>{{ titles(row) }}.</b> {{ detail(row, timetable.rows).join(' ') }}</template
+    >
+    <span v-else class="soft">A step that is chosen says here what it waits for.</span>
   </p>
   <SheetTable
     label="Steps"
@@ -66,6 +69,8 @@ const takeBack = (id: string) =>
   border-left: 3px solid var(--deep);
   padding-left: 8px;
   margin-bottom: 8px;
+  /* Two lines, so that nothing moves under a second click. */
+  min-height: 42px;
 }
 .left-out {
   margin-top: 12px;

@@ -45,6 +45,7 @@ const spanText = (rows: readonly TimetableRow[]): string => {
   const [first, last] = [rows[0], rows.at(-1)]
   return `${timeText(start.value, first?.startMin ?? 0)} to ${clockText(last?.endMin ?? 0)}`
 }
+const isDone = ({ rows }: Block) => rows.every(({ state }) => state === 'done' || state === 'skipped')
 const isChosen = ({ rows }: Block) => rows.some(({ id }) => id === chosen)
 </script>
 
@@ -92,18 +93,19 @@ const isChosen = ({ rows }: Block) => rows.some(({ id }) => id === chosen)
         v-for="block in strip.blocks"
         :key="block.key"
         class="block"
-        :class="{ critical: block.isCritical, wait: block.isWait, chosen: isChosen(block) }"
+        :class="{ wait: block.isWait, done: isDone(block), chosen: isChosen(block) }"
         :transform="`translate(${block.x} ${HEAD + block.lane * LANE + 2})`"
         @click="emit('choose', block.key)"
       >
-        <title>{{ blockName(block) }}, {{ spanText(block.rows) }}</title>
+        <title>{{ blockName(block) }}, {{ spanText(block.rows) }}{{ isDone(block) ? ', done' : '' }}</title>
         <rect
           :width="block.width"
           :height="LANE - 5"
           :fill="block.isWait ? `url(#${hatch}-${strip.day})` : undefined"
         />
         <line v-if="block.isCritical" x1="0" :x2="block.width" :y1="LANE - 5" :y2="LANE - 5" class="chain" />
-        <text v-if="!block.isWait" x="3" y="13">{{ shortName(block) }}</text>
+        <path v-if="isDone(block)" class="tick" d="M2 8 l3 4 l6 -9" />
+        <text v-else-if="!block.isWait" x="3" y="13">{{ shortName(block) }}</text>
       </g>
       <g v-for="gate in strip.gates" :key="gate.row.id" class="gate">
         <title>{{ titles(gate.row) }} {{ clockText(gate.row.startMin ?? 0) }}</title>
@@ -170,6 +172,14 @@ text {
 .block.wait rect {
   fill: revert-layer;
   stroke: var(--soft);
+}
+.block.done rect {
+  fill: var(--shallow);
+}
+.tick {
+  fill: none;
+  stroke: var(--kelp);
+  stroke-width: 2;
 }
 .block.chosen rect {
   stroke: var(--deep);

@@ -1,10 +1,10 @@
-import { removePerson, setDuration } from '#core/edit'
-import { activitiesOf, KINDS, type Duration } from '#core/schedule'
+import { freshId, removePerson, setDuration } from '#core/edit'
+import { activitiesOf, KINDS, recordedTimes, type Duration, type RecordedTime } from '#core/schedule'
 import type { ActivityKind, Journey, Person, Skill } from '#core/schema'
 import { ok, problem, refuse, type Result } from '#core/util'
-import { freshId } from '#core/edit'
 import { kindWords, SKILL_WORDS, skillsText, SOURCES } from './words'
 import { usePlan, type PlanDraft } from '~/stores/plan'
+import { useSite } from '~/stores/site'
 import { DAYS, daysTyped, dayWords, HALF_HOURS, readClock, readDays } from '~/ui/days'
 import {
   columnsOver,
@@ -167,6 +167,8 @@ export interface KindRow {
   readonly isLeftOut: boolean
   readonly source: Duration['source']
   readonly minutes: readonly [least: number, usual: number, worst: number]
+  /** What was recorded of it here; nothing where it was not. */
+  readonly recorded: RecordedTime | undefined
 }
 
 /** Kinds that models say themselves. */
@@ -179,6 +181,8 @@ function sourceOf(kind: ActivityKind, isOwn: boolean): Duration['source'] {
 /** Every kind that this plan has, and those that were left out. */
 export function useKindRows() {
   const plan = usePlan()
+  const site = useSite()
+  const recorded = computed(() => new Map(recordedTimes(site.steps).map((time) => [time.kind, time])))
   return computed((): KindRow[] => {
     const { draft } = plan
     if (!draft) return []
@@ -194,9 +198,30 @@ export function useKindRows() {
           isLeftOut: draft.work.leftOut.includes(kind),
           source: sourceOf(kind, own !== undefined),
           minutes: own ? [own.leastMin, own.usualMin, own.worstMin] : KINDS[kind].minutes,
+          recorded: recorded.value.get(kind),
         }
       })
   })
+}
+
+const recordedText = ({ recorded }: KindRow): string =>
+  recorded ? `${recorded.leastMin} / ${recorded.usualMin} / ${recorded.worstMin} (${recorded.count})` : '—'
+
+/** Times from which on what was recorded says something. */
+const OFTEN = 3
+
+/** Takes what was recorded for this team's own, for kinds that were recorded often enough. */
+export function useRecordedTimes(rows: () => readonly KindRow[]) {
+  const plan = usePlan()
+  const often = computed(() =>
+    rows().flatMap(({ recorded }) => (recorded && recorded.count >= OFTEN ? [recorded] : [])),
+  )
+  const take = () =>
+    plan.edit('recorded times taken', '', ({ work }) => {
+      for (const time of often.value)
+        setDuration(work, time.kind, [time.leastMin, time.usualMin, time.worstMin])
+    })
+  return { often, take }
 }
 
 interface KindDraft {
@@ -241,6 +266,7 @@ export function useKindColumns(): readonly Column<KindRow>[] {
         write: ({ kind, draft }, minutes) => setDuration(draft.work, kind, minutes),
       }),
       { key: 'source', head: 'From', width: '90px', get: (row) => SOURCES[row.source] },
+      { key: 'recorded', head: 'Recorded here', width: '150px', mono: true, get: recordedText },
       over({
         key: 'left-out',
         head: 'Left out',

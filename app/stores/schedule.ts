@@ -31,7 +31,7 @@ export const useSchedule = defineStore('schedule', () => {
     if (asked?.plan === plan && asked.happened === happened && asked.nowMin === nowMin) return
     asked = { plan, happened, nowMin }
     if (!worker) {
-      worker = new Worker(new URL('../../workers/schedule.worker.ts', import.meta.url), { type: 'module' })
+      worker = new Worker(new URL('../workers/schedule.worker.ts', import.meta.url), { type: 'module' })
       worker.onmessage = (event: MessageEvent<ScheduleAnswer>) => receive(event.data)
     }
     defect.value = ''

@@ -1,0 +1,108 @@
+<script setup lang="ts">
+import { mdiContentCopy } from '@mdi/js'
+import { useClipboard } from '@vueuse/core'
+import { laptopLines, type StepCard } from '#core/schedule'
+import { laptopWords, openWords } from '../run-sheet/bench-words'
+import { FIELDS, valueText } from './words'
+import { usePlan } from '~/stores/plan'
+
+/** The exact values of a step, large, each to be copied. */
+const { card } = defineProps<{ card: StepCard }>()
+const plan = usePlan()
+const { copy, copied, text } = useClipboard({ legacy: true })
+const system = ref('Linux')
+const rows = computed(() => [
+  ...(card.bench
+    ? [
+        { name: FIELDS.laptop, value: laptopWords(card.bench) },
+        { name: FIELDS.open, value: openWords(card.bench) },
+      ]
+    : []),
+  ...card.values.map(({ field, value }) => ({ name: FIELDS[field], value: valueText(field, value) })),
+])
+const lines = computed(() => (card.bench?.laptop ? laptopLines(card.bench.laptop) : []))
+const line = computed(() => lines.value.find((each) => each.system === system.value))
+const apart = computed(() =>
+  (card.bench?.notWith ?? []).map((id) => plan.index?.devices.get(id)?.name ?? id).join(', '),
+)
+const hasCopied = (value: string) => copied.value && text.value === value
+</script>
+
+<template>
+  <dl v-if="rows.length > 0" class="values">
+    <div v-for="(row, i) in rows" :key="i">
+      <dt>{{ row.name }}</dt>
+      <dd class="mono">
+        <span>{{ row.value }}</span>
+        <VBtn
+          variant="text"
+          size="default"
+          :icon="mdiContentCopy"
+          :aria-label="`Copy ${row.name}: ${row.value}`"
+          @click="copy(row.value)"
+        />
+        <span v-if="hasCopied(row.value)" class="small" role="status">copied</span>
+      </dd>
+    </div>
+  </dl>
+  <section v-if="line" class="lines">
+    <VRadioGroup v-model="system" inline label="On the laptop, type">
+      <VRadio v-for="each in lines" :key="each.system" :value="each.system" :label="each.system" />
+    </VRadioGroup>
+    <p class="mono line">
+      <span>{{ line.set }}</span>
+      <VBtn variant="text" :icon="mdiContentCopy" aria-label="Copy the line" @click="copy(line.set)" />
+    </p>
+    <p class="small soft">and afterwards, to put it back on automatic</p>
+    <p class="mono line">
+      <span>{{ line.back }}</span>
+      <VBtn variant="text" :icon="mdiContentCopy" aria-label="Copy the line back" @click="copy(line.back)" />
+    </p>
+    <p class="small soft">The network card may have another name on your laptop.</p>
+  </section>
+  <p v-if="apart" class="wrong-words">Not on at the same time: {{ apart }}.</p>
+  <p v-if="card.bench?.isGateway" class="wrong-words">
+    Not plugged into the live site yet: its factory address is that of a gateway there.
+  </p>
+  <ul v-if="card.lights.length > 0" class="small lights">
+    <li v-for="light in card.lights" :key="light.shows">
+      <b>{{ light.shows }}</b>: {{ light.means }}
+    </li>
+  </ul>
+</template>
+
+<style scoped>
+.values {
+  margin: 8px 0;
+}
+.values > div {
+  border-top: 1px solid var(--hair);
+  padding: 4px 0;
+}
+dt {
+  color: var(--soft);
+  font-size: 13px;
+}
+dd {
+  margin: 0;
+  font-size: 18px;
+  display: flex;
+  gap: 8px;
+  align-items: center;
+  justify-content: space-between;
+  overflow-wrap: anywhere;
+}
+.line {
+  display: flex;
+  justify-content: space-between;
+  align-items: center;
+  gap: 8px;
+  background: var(--panel);
+  border: 1px solid var(--line);
+  padding: 2px 2px 2px 8px;
+  overflow-wrap: anywhere;
+}
+.lights {
+  padding-left: 18px;
+}
+</style>

@@ -1,0 +1,93 @@
+import type { CardField, StepReading, TimetableRow } from '#core/schedule'
+import type { StepRecord } from '#contracts/api'
+import type { ActivityKind, Model, Skill } from '#core/schema'
+import { CREDENTIAL_WORDS } from '~/wording/kinds'
+
+export const FIELDS: Readonly<Record<CardField, string>> = {
+  model: 'Model',
+  serial: 'Serial',
+  mac: 'MAC address',
+  open: 'Open',
+  laptop: 'Laptop',
+  credentials: 'First sign-in',
+  firmware: 'Firmware wanted',
+  'least-firmware': 'Oldest that is adopted',
+  name: 'Name',
+  address: 'Address',
+  gateway: 'Gateway',
+  vlan: 'VLAN',
+  country: 'Country',
+  place: 'Place',
+  cable: 'On the label',
+  'cable-kind': 'Cable',
+  from: 'From',
+  to: 'To',
+  port: 'Port',
+  speed: 'Link speed',
+  assignment: 'Kind',
+  tag: 'VLAN tag',
+  'credentials-at': 'Credentials',
+  'mac-lock': 'Tied to a MAC',
+}
+
+/** A value as people read it; codes become words. */
+export const valueText = (field: CardField, value: string): string =>
+  field === 'credentials' ? CREDENTIAL_WORDS[value as Model['credentials']] : value
+
+interface ReadingWords {
+  readonly label: string
+  readonly example: string
+}
+export const READINGS: Readonly<Record<NonNullable<StepReading>, ReadingWords>> = {
+  serial: { label: 'Serial on the label', example: 'GH-7A05-K5RZ' },
+  version: { label: 'Version it shows now', example: '3.4.2' },
+  speed: { label: 'Slowest link speed', example: '1000' },
+  'cable-test': { label: 'Tester says', example: 'pass, or 38 m' },
+  address: { label: 'Address it has got', example: '203.0.113.20' },
+}
+
+/** What must not be forgotten at a step, beyond safety. */
+const REMINDERS: Partial<Readonly<Record<ActivityKind, string>>> = {
+  unbox: 'Antennas and SIM go in before power.',
+  power: 'With an injector: the device on its device side first, the network side last.',
+  'sign-in': 'A certificate warning on a device’s own page is expected. Change the factory password first.',
+  firmware: 'Keep the older image. Do not cut the power while it is written.',
+  settings: 'Save the configuration; then put the laptop back on automatic.',
+  unplug: 'Photograph it first. Keep the old line’s cables and their order for the way back.',
+  'gate-begin': 'Go on only if everybody is reachable, the window is open and the way back is known.',
+  'gate-keep': 'Turn back if a smoke test fails and cannot be mended in time.',
+  'wait-uplink': 'A provider that is tied to a MAC address may hold the old one for hours.',
+  aim: 'The sheet Aiming shows and speaks the level; what is kept there is the result of the test.',
+  channels: 'On site, at night, never at the bench.',
+}
+export const reminderOf = (kind: ActivityKind): string => REMINDERS[kind] ?? ''
+
+const CAUTIONS: Readonly<Record<Skill, string>> = {
+  height: 'Work at height: trained and secured, never alone, not in wind or near lightning.',
+  mains: 'Mains and lightning protection: licensed people only, switched off and proven dead.',
+  driving: 'Do not read this while driving.',
+}
+
+/** What a step can hurt. */
+export function cautionOf({ kind, skills }: Pick<TimetableRow, 'kind' | 'skills'>): string {
+  const own = skills.map((skill) => CAUTIONS[skill as Skill])
+  const beam = kind === 'aim' ? ['Nobody stands in front of an antenna that sends.'] : []
+  const buried = kind === 'pull' ? ['Look for buried and hidden services before you drill or dig.'] : []
+  const all = [...own, ...beam, ...buried]
+  return all.length > 0 ? [...all, 'Local codes decide.'].join(' ') : ''
+}
+
+export const STATE_WORDS: Readonly<Record<StepRecord['state'], string>> = {
+  started: 'begun',
+  done: 'done',
+  failed: 'not as it should be',
+  skipped: 'skipped',
+  open: 'taken back',
+}
+
+/** `2:05` of a wait that is left, or what it is over. */
+export function countdownText(leftS: number): string {
+  const whole = Math.abs(Math.round(leftS))
+  const clock = `${Math.floor(whole / 60)}:${String(whole % 60).padStart(2, '0')}`
+  return leftS >= 0 ? clock : `${clock} over`
+}

@@ -1,0 +1,104 @@
+// Question: what do the records of steps say: what has happened, and how long do things take here?
+// Method: the records in the order in which they came; the newest of a step counts, one that says `open` takes back
+// what was said before. A length counts where both a start and an end were told.
+// Source: none; the median is that of the newest lengths.
+import { DAY } from '#core/queries'
+import type { ActivityKind, WorkFacts } from '#core/schema'
+import { KINDS } from './activity'
+import { dateOf, dayOf } from './calendar'
+import type { Happened } from './project'
+import { offsetMinutes } from './time-zone'
+
+export interface StepTold {
+  readonly activityId: string
+  readonly state: 'started' | 'done' | 'failed' | 'skipped' | 'open'
+  /** ISO 8601. */
+  readonly at: string
+  /** Id of who of the plan's people does it; empty where that was not said. */
+  readonly person: string
+}
+
+/** Where a moment lies on the site's clock: its date, and the minute of that day. */
+function local(timeZone: string, atMs: number): { readonly date: string; readonly minute: number } {
+  const offset = offsetMinutes(timeZone === '' ? 'UTC' : timeZone, atMs) ?? 0
+  const here = new Date(atMs + offset * 60_000)
+  return { date: here.toISOString().slice(0, 10), minute: here.getUTCHours() * 60 + here.getUTCMinutes() }
+}
+
+/**
+ * Minutes from midnight of the first day; 0 for what was before it.
+ * @param firstMs a moment of the day that counts as the first while none is agreed
+ */
+export function minutesAt(work: WorkFacts, atMs: number, firstMs: number): number {
+  const { date, minute } = local(work.timeZone, atMs)
+  const start = work.startDate ?? local(work.timeZone, firstMs).date
+  return Math.max(0, (dayOf(start, date) ?? 0) * DAY + minute)
+}
+
+/** The first day: as agreed, or that of the first record; null where there is neither. */
+export function firstDayOf(work: WorkFacts, told: readonly StepTold[]): string | null {
+  if (work.startDate !== null) return work.startDate
+  const [first] = told
+  return first ? dateOf(local(work.timeZone, Date.parse(first.at)).date, 0) : null
+}
+
+/** What has happened, by activity. */
+export function happenedIn(work: WorkFacts, told: readonly StepTold[]): Map<string, Happened> {
+  const happened = new Map<string, Happened>()
+  const firstMs = Date.parse(told[0]?.at ?? '')
+  for (const { activityId, state, at, person } of told) {
+    const personId = person === '' ? null : person
+    const minutes = minutesAt(work, Date.parse(at), firstMs)
+    const before = happened.get(activityId)
+    if (state === 'open') happened.delete(activityId)
+    else if (state === 'started')
+      happened.set(activityId, { state: 'running', startMin: minutes, endMin: null, personId })
+    else {
+      const startMin = before?.state === 'running' ? Math.min(before.startMin, minutes) : minutes
+      happened.set(activityId, { state, startMin, endMin: minutes, personId })
+    }
+  }
+  return happened
+}
+
+export interface RecordedTime {
+  readonly kind: ActivityKind
+  /** Lengths that were recorded; of them the newest count. */
+  readonly count: number
+  readonly leastMin: number
+  readonly usualMin: number
+  readonly worstMin: number
+}
+
+/** Newest lengths of a kind that count. */
+const NEWEST = 20
+
+const isKind = (text: string): text is ActivityKind => text in KINDS
+
+/** Least, median and worst of the lengths that were recorded of each kind, whole minutes. */
+export function recordedTimes(told: readonly StepTold[]): RecordedTime[] {
+  const begun = new Map<string, number>()
+  const lengths = new Map<ActivityKind, number[]>()
+  for (const { activityId, state, at } of told) {
+    const startMs = begun.get(activityId)
+    if (state === 'started') begun.set(activityId, Date.parse(at))
+    else begun.delete(activityId)
+    const [kind = ''] = activityId.split(':')
+    if (state !== 'done' || startMs === undefined || !isKind(kind)) continue
+    const minutes = Math.max(0, Math.round((Date.parse(at) - startMs) / 60_000))
+    lengths.set(kind, [...(lengths.get(kind) ?? []), minutes])
+  }
+  return [...lengths].map(([kind, all]) => {
+    const newest = all.slice(-NEWEST).sort((one, other) => one - other)
+    const middle = Math.floor(newest.length / 2)
+    const upper = newest[middle] ?? 0
+    const lower = newest.length % 2 === 0 ? (newest[middle - 1] ?? upper) : upper
+    return {
+      kind,
+      count: all.length,
+      leastMin: newest[0] ?? 0,
+      usualMin: Math.round((lower + upper) / 2),
+      worstMin: newest.at(-1) ?? 0,
+    }
+  })
+}

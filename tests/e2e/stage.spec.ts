@@ -1,0 +1,214 @@
+import type { Page } from '@playwright/test'
+import { accessible, choose, expect, row, signIn, test, toNight } from './fixtures'
+
+const PHONE = { width: 390, height: 844 }
+const summary = (page: Page) => page.getByRole('status').filter({ hasText: /^Done / })
+const settled = (page: Page) =>
+  expect(page.getByText('Looking for a better order')).toBeHidden({ timeout: 60_000 })
+
+test.describe('the run sheet', () => {
+  test('of an empty site says that there is nothing to do; of a first plan it is laid out by keys alone', async ({
+    planner: page,
+  }) => {
+    const empty = `Nothing ${Date.now() % 100_000}`
+    await page.goto('/')
+    await page.getByRole('button', { name: 'New site' }).click()
+    await page.getByRole('textbox', { name: 'Site name' }).fill(empty)
+    await page.getByRole('radio', { name: 'An empty plan' }).check()
+    await page.getByRole('textbox', { name: 'Address block' }).fill('10.77.0.0/20')
+    await page.getByRole('button', { name: 'Create site' }).click()
+    await expect(page.getByRole('heading', { name: 'Brief', level: 1 })).toBeVisible()
+    await page.keyboard.press('g')
+    await page.keyboard.press('x')
+    await expect(page.getByRole('heading', { name: 'Run sheet', level: 1 })).toBeVisible()
+    await expect(page.getByText('Nothing to do yet: the work follows')).toBeVisible()
+    await expect(page.getByRole('navigation', { name: 'Stages' })).toContainText('nothing to do yet')
+    await page.keyboard.press('g')
+    await page.keyboard.press('j')
+    await expect(page.getByText('No step yet')).toBeVisible()
+    await page.goto('/')
+    await page.getByRole('button', { name: 'New site' }).click()
+    await page.getByRole('textbox', { name: 'Site name' }).fill(`First ${Date.now() % 100_000}`)
+    await page.getByRole('button', { name: 'Create site' }).click()
+    await expect(page).toHaveURL(/sites\/first-/)
+    await expect(page.getByRole('heading', { level: 1 })).toBeVisible()
+    await page.keyboard.press('g')
+    await page.keyboard.press('x')
+    // What the plan does not say is assumed, and that is told.
+    await expect(page.getByText('Nobody is named')).toBeVisible()
+    await expect(page.getByText('No first day is agreed')).toBeVisible()
+    await expect(summary(page)).toContainText(/Done day \d/)
+    await page.getByRole('tab', { name: 'People and hours' }).focus()
+    await page.keyboard.press('Enter')
+    await page.getByRole('button', { name: 'Add a person' }).focus()
+    await page.keyboard.press('Enter')
+    await expect(page.getByRole('gridcell').and(page.locator(':focus'))).toHaveCount(1)
+    await page.keyboard.press('Enter')
+    await page.keyboard.type('Fitter')
+    await page.keyboard.press('Enter')
+    await expect(row(page, 'People', 'Fitter')).toBeVisible()
+    await expect(page.getByText('Nobody is named')).toBeHidden()
+    await page.getByRole('textbox', { name: 'First day' }).fill('2027-02-01')
+    await page.keyboard.press('Enter')
+    await expect(page.getByText('No first day is agreed')).toBeHidden()
+    await expect(summary(page)).toContainText(/Done Mon 1 Feb|Done Tue 2 Feb/)
+    await expect(page.getByRole('navigation', { name: 'Stages' })).toContainText('from 2027-02-01')
+  })
+
+  test('wishes are kept when it is laid out again, and what cannot be is said', async ({
+    planner: page,
+    copy,
+  }) => {
+    await page.goto(`/sites/${copy}/run-sheet`)
+    await expect(summary(page)).toContainText('Fri 11 Dec')
+    await settled(page)
+    await accessible(page, 'main')
+    await page.getByRole('tab', { name: /^Steps/ }).click()
+    const steps = page.getByRole('grid', { name: 'Steps' })
+    await expect(steps).toBeVisible()
+    await page.getByRole('textbox', { name: 'Filter Steps' }).fill('mount gateway')
+    const mount = steps.getByRole('row').filter({ hasText: 'Mount Gateway' })
+    await mount.getByRole('gridcell').nth(4).dblclick()
+    await page.getByRole('combobox', { name: 'Who', exact: true }).selectOption('Electrician')
+    await page.keyboard.press('Enter')
+    await expect(mount).toContainText('Electrician')
+    await mount.getByRole('gridcell').nth(5).dblclick()
+    await page.getByRole('textbox', { name: 'Not before' }).fill('2026-12-09 14:00')
+    await page.keyboard.press('Enter')
+    await expect(mount).toContainText(/Wed 9 Dec 1[4-7]:/)
+    await settled(page)
+    await expect(mount).toContainText('Electrician')
+    // Without anybody who may bond, that and all that waits for it has no time.
+    await page.getByRole('tab', { name: /^People/ }).click()
+    await page.getByRole('button', { name: 'Remove Electrician' }).click()
+    await expect(page.getByRole('alert').filter({ hasText: 'without a time' })).toBeVisible()
+    await page.getByRole('button', { name: 'Undo' }).click()
+    await expect(page.getByRole('alert').filter({ hasText: 'without a time' })).toBeHidden()
+    await page.getByRole('tab', { name: /^Steps/ }).click()
+    await page.getByRole('textbox', { name: 'Filter Steps' }).fill('mount gateway')
+    await expect(mount).toContainText('Electrician')
+  })
+
+  test('chances are told as numbers, the window can be chosen on a clock, by day and by night', async ({
+    planner: page,
+    copy,
+  }) => {
+    await page.goto(`/sites/${copy}/run-sheet`)
+    await settled(page)
+    await page.getByRole('tab', { name: 'Chances' }).click()
+    await expect(page.getByText(/Half of the runs are done by/)).toBeVisible()
+    await expect(page.getByText(/Within the window of the cut-over: \d+ %/)).toBeVisible()
+    await expect(page.getByText('1 person: ', { exact: false })).toBeVisible()
+    await accessible(page, 'main')
+    await page.getByRole('tab', { name: /^People/ }).click()
+    await page.getByRole('button', { name: 'Over by: choose on a clock' }).click()
+    await expect(page.locator('.v-time-picker')).toBeVisible()
+    await page.keyboard.press('Escape')
+    await page.getByRole('textbox', { name: 'Over by' }).fill('25:00')
+    await expect(page.getByText('25:00 is not a time such as 08:00')).toBeVisible()
+    await page.getByRole('textbox', { name: 'Over by' }).fill('13:01')
+    await expect(page.getByRole('alert').filter({ hasText: 'without a time' })).toBeVisible()
+    await toNight(page)
+    await accessible(page, 'main')
+  })
+})
+
+/** Opens a card from the list of all. */
+async function turnTo(page: Page, title: RegExp): Promise<void> {
+  await page.getByRole('listitem').filter({ hasText: title }).first().getByRole('button').click()
+  await expect(page.getByRole('article').getByRole('heading')).toHaveText(title)
+}
+
+test.describe('field cards', () => {
+  test('a rigger starts, reads, skips and takes back, without a network too', async ({
+    planner,
+    copy,
+    page,
+  }) => {
+    void planner
+    await page.context().clearCookies()
+    await signIn(page, 'Rigger')
+    await page.setViewportSize(PHONE)
+    await page.goto(`/sites/${copy}/field-cards`)
+    const card = page.getByRole('article')
+    await expect(card).toBeVisible()
+    await choose(page, 'Cards of', 'Rigger')
+    await accessible(page, 'main')
+    await page.getByRole('button', { name: /^All \d+ steps/ }).click()
+    const step = (title: RegExp) => turnTo(page, title)
+    // A wait that runs counts down.
+    await step(/^Controller starts/)
+    await card.getByRole('button', { name: 'Start', exact: true }).click()
+    await expect(card.getByRole('timer')).toContainText(/2:5\d/)
+    // A reading that is none is not taken; one that differs is kept, with what differs.
+    await step(/^Controller takes its firmware/)
+    await expect(card.getByRole('button', { name: 'Done' })).toBeDisabled()
+    await card.getByRole('textbox').fill('newest')
+    await expect(card.getByText('newest is no version')).toBeVisible()
+    await expect(card.getByRole('button', { name: 'Done' })).toBeDisabled()
+    await card.getByRole('textbox').fill('0.1')
+    await card.getByRole('button', { name: 'Done' }).click()
+    await step(/^Controller takes its firmware/)
+    await expect(card.getByRole('status').filter({ hasText: 'done by Rigger' })).toContainText(
+      '0.1 is not the planned',
+    )
+    await accessible(page, 'main')
+    // Skipping asks for the reason.
+    await step(/^Print labels/)
+    await card.getByRole('button', { name: 'Skip' }).click()
+    await expect(card.getByRole('button', { name: 'Skip it' })).toBeDisabled()
+    await card.getByRole('textbox').fill('printed last week')
+    await card.getByRole('button', { name: 'Skip it' }).click()
+    await step(/^Print labels/)
+    await expect(card.getByRole('status').filter({ hasText: 'skipped by Rigger' })).not.toContainText(
+      'not sent',
+    )
+    // Without a network it is kept, over a reload too, and sent once.
+    await page.route(/\/steps$/, (route) =>
+      route.request().method() === 'POST' ? route.abort() : route.continue(),
+    )
+    await step(/^Download/)
+    await card.getByRole('button', { name: 'Done' }).click()
+    await expect(page.getByText('1 record waits for the server')).toBeVisible()
+    await step(/^Download/)
+    await expect(card.getByText('not sent yet')).toBeVisible()
+    await page.reload()
+    await expect(page.getByText('1 record waits for the server')).toBeVisible()
+    await page.unroute(/\/steps$/)
+    await expect(page.getByText('waits for the server')).toBeHidden()
+    await page.getByRole('button', { name: /^All \d+ steps/ }).click()
+    await step(/^Download/)
+    await expect(card.getByRole('status').filter({ hasText: 'done by Rigger' })).not.toContainText(
+      'not sent yet',
+    )
+    await card.getByRole('button', { name: 'Take back' }).click()
+    await expect(card.getByRole('button', { name: 'Start', exact: true })).toBeVisible()
+  })
+})
+
+test('a step that failed holds up what waits for it, and the rest goes on', async ({
+  planner: page,
+  copy,
+}) => {
+  await page.goto(`/sites/${copy}/field-cards`)
+  const card = page.getByRole('article')
+  await expect(card).toBeVisible()
+  await page.getByRole('button', { name: /^All \d+ steps/ }).click()
+  await page
+    .getByRole('listitem')
+    .filter({ hasText: /^Unbox Visitor AP/ })
+    .getByRole('button')
+    .click()
+  await card.getByRole('button', { name: 'Not as it should be' }).click()
+  await card.getByRole('textbox', { name: 'What is not as it should be' }).fill('dead on arrival')
+  await card.getByRole('button', { name: 'Record it' }).click()
+  await page.goto(`/sites/${copy}/run-sheet`)
+  await expect(page.getByRole('alert').filter({ hasText: 'without a time' })).toBeVisible()
+  await page.getByRole('tab', { name: /^Steps/ }).click()
+  await page.getByRole('textbox', { name: 'Filter Steps' }).fill('mount visitor ap')
+  await expect(page.getByRole('grid', { name: 'Steps' })).toContainText(
+    'Waits for something that has no time',
+  )
+  await page.getByRole('textbox', { name: 'Filter Steps' }).fill('mount boathouse ap')
+  await expect(page.getByRole('grid', { name: 'Steps' })).not.toContainText('Waits for something')
+})
