@@ -12,6 +12,7 @@ import { startServer } from './server.mjs'
 import { benchApi, benchLoom, benchPage, signIn } from './bench/application.mjs'
 import { benchBatch, benchCore, benchFifty, benchGrowth, benchPings, benchWired } from './bench/engine.mjs'
 import { benchBusy } from './bench/office.mjs'
+import { benchSchedule } from './bench/schedule.mjs'
 
 const require = createRequire(import.meta.url)
 
@@ -25,6 +26,8 @@ async function loadCore(scratch) {
         `export { applyChanges } from '#core/edit'`,
         `export { createEngine, indexPlan } from '#core/queries'`,
         `export { computeMatrix, impactOf, openSite, singleFailures } from '#core/reachability'`,
+        `export { compile, createSearch, spreadOf } from '#core/schedule'`,
+        `export { chance } from '#core/util'`,
         `export { gullhavenPlan } from '#server/demo/gullhaven'`,
         `export { busyPlan, largePlan } from './tests/large'`,
         `export { planToText } from '#contracts/plan'`,
@@ -87,6 +90,7 @@ export async function bench() {
     benchFifty(core)
     benchWired(core)
     benchBusy(core)
+    benchSchedule(core)
     benchPings(core)
     await benchBatch(join(scratch, 'core.mjs'))
     benchGrowth(core)

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import AppDialog from '~/ui/AppDialog.vue'
+import { saveFile } from '~/ui/save-file'
 import { changesBetween, changesNotIn, type Change } from '#core/edit'
 import { planToText } from '#contracts/plan'
 import { usePlan } from '~/stores/plan'
@@ -30,13 +31,7 @@ function layMine(): void {
       'version. Export yours, then discard it here.'
 }
 function keepFile(): void {
-  if (!plan.draft) return
-  const url = URL.createObjectURL(new Blob([planToText(plan.draft)], { type: 'application/json' }))
-  const link = document.createElement('a')
-  link.href = url
-  link.download = `${plan.slug}-mine.json`
-  link.click()
-  URL.revokeObjectURL(url)
+  if (plan.draft) saveFile(`${plan.slug}-mine.json`, planToText(plan.draft), 'application/json')
 }
 </script>
 

@@ -28,6 +28,12 @@ export class Agenda {
     )
   }
 
+  /** Way to a place from whatever is done before a time, minutes. */
+  wayTo(start: number, place: string): number {
+    const before = this.busy.findLast((each) => each.end <= start)
+    return before ? this.travelMin(before.place, place) : 0
+  }
+
   add(start: number, end: number, place: string): void {
     const at = this.busy.findIndex((each) => each.start > start)
     this.busy.splice(at < 0 ? this.busy.length : at, 0, { start, end, place })

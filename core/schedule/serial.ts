@@ -30,7 +30,12 @@ export interface Layout {
 interface Slot {
   readonly start: number
   readonly person: number
+  /** Start, and the way there on top: who is there already is preferred to who comes as early from elsewhere. */
+  readonly cost: number
 }
+
+/** How much a minute on the way counts beside one of waiting: tried from 0 to 4 on 300 activities, 4 ended first. */
+const WAY_WEIGHT = 4
 
 /** One run of laying out. */
 class Laying {
@@ -99,15 +104,20 @@ class Laying {
     const able = this.compiled.able[i]
     if (!able) {
       const start = this.fit(i, from, -1)
-      return typeof start === 'number' ? { start, person: -1 } : start
+      return typeof start === 'number' ? { start, person: -1, cost: start } : start
     }
     let best: Slot | null = null
     let why: Unplaced = 'nobody'
     for (const person of able) {
       const start = this.fit(i, from, person)
-      if (typeof start !== 'number') why = start
-      else if (!best || start < best.start || (start === best.start && this.isLess(person, best.person)))
-        best = { start, person }
+      if (typeof start !== 'number') {
+        why = start
+        continue
+      }
+      const place = this.compiled.project.activities[i]?.place ?? ''
+      const cost = start + WAY_WEIGHT * (this.agendas[person]?.wayTo(start, place) ?? 0)
+      if (!best || cost < best.cost || (cost === best.cost && this.isLess(person, best.person)))
+        best = { start, person, cost }
     }
     return best ?? why
   }

@@ -8,6 +8,7 @@ import CodeEditor from '~/ui/CodeEditor.vue'
 import type { Column } from '~/ui/columns'
 import DataTable from '~/ui/DataTable.vue'
 import TabBar from '~/ui/TabBar.vue'
+import { saveFile } from '~/ui/save-file'
 import { usePlan } from '~/stores/plan'
 import { count } from '~/wording/findings'
 import { driftWords, FILE_WORDS, KIND_WORDS } from '~/wording/files'
@@ -39,13 +40,7 @@ const words = computed(() => file.value && FILE_WORDS[file.value.code])
 
 const { copied, copy } = useClipboard({ source: () => file.value?.text ?? '', legacy: true })
 function save(): void {
-  if (!file.value) return
-  const url = URL.createObjectURL(new Blob([file.value.text], { type: 'text/plain' }))
-  const link = document.createElement('a')
-  link.href = url
-  link.download = file.value.name
-  link.click()
-  URL.revokeObjectURL(url)
+  if (file.value) saveFile(file.value.name, file.value.text)
 }
 
 const grammarOf = (text: string) => (/^\s*[{[]\s*[{["\n]/.test(text) ? 'json' : 'settings')

@@ -1,5 +1,7 @@
 <script setup lang="ts">
-import { activitiesOf, assumptionsOf, projectOf } from '#core/schedule'
+import { mdiCalendarExport, mdiPrinterOutline } from '@mdi/js'
+import { activitiesOf, assumptionsOf, iCalendar, projectOf } from '#core/schedule'
+import { eventsOf } from './calendar'
 import CrewPanel from './CrewPanel.vue'
 import StepTable from './StepTable.vue'
 import TimelinePicture from './TimelinePicture.vue'
@@ -9,6 +11,7 @@ import { ASSUMPTIONS } from './words'
 import { useActions } from '~/shell/actions'
 import { usePlan } from '~/stores/plan'
 import ReadingNotice from '~/ui/ReadingNotice.vue'
+import { saveFile } from '~/ui/save-file'
 import TabBar from '~/ui/TabBar.vue'
 import UndoRedo from '~/ui/UndoRedo.vue'
 import { count } from '~/wording/count'
@@ -43,6 +46,13 @@ const parts = computed(() => [
   { key: 'chances', name: 'Chances' },
   { key: 'crew', name: 'People and hours', tally: String(plan.draft?.work.people.length || '') },
 ])
+function exportCalendar(): void {
+  if (!plan.draft || !schedule.timetable || start.value === null) return
+  const { work, site } = plan.draft
+  const frame = { slug: plan.slug, name: site.name, startDate: start.value, timeZone: work.timeZone }
+  const text = iCalendar(eventsOf(plan.draft, schedule.timetable), { ...frame, nowMs: Date.now() })
+  saveFile(`${plan.slug}-run-sheet.ics`, text, 'text/calendar')
+}
 useActions({ 'name-people': () => (shown.value = 'crew') })
 function choose(id: string): void {
   chosen.value = id
@@ -54,7 +64,19 @@ function choose(id: string): void {
   <section v-if="plan.draft" class="sheet">
     <header>
       <h1>Run sheet</h1>
-      <span class="tools"><UndoRedo /></span>
+      <span class="tools">
+        <UndoRedo />
+        <template v-if="schedule.timetable && !isEmpty">
+          <VBtn :prepend-icon="mdiPrinterOutline" :to="`/run-sheet/${plan.slug}`">Print</VBtn>
+          <VBtn
+            :prepend-icon="mdiCalendarExport"
+            :disabled="start === null"
+            :title="start === null ? 'A calendar needs the first day: People and hours' : undefined"
+            @click="exportCalendar"
+            >Calendar</VBtn
+          >
+        </template>
+      </span>
       <p v-if="!isEmpty && schedule.timetable" role="status">
         <b>{{ summary }}</b>
         <span v-if="schedule.seeking" class="soft"> Looking for a better order…</span>

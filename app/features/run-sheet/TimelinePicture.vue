@@ -1,8 +1,9 @@
 <script setup lang="ts">
 import { peopleOf, type Timetable, type TimetableRow } from '#core/schedule'
+import { runTitle } from './calendar'
 import { clockText, dayText, timeText } from './times'
 import { timelineOf, WIDTH, type Block } from './timeline'
-import { runWords, titlesOf } from './words'
+import { titlesOf } from './words'
 import { usePlan } from '~/stores/plan'
 
 /** The schedule as days, with a lane for each person; steps on one thing that follow each other are one block. */
@@ -25,14 +26,7 @@ const start = computed(() => plan.draft?.work.startDate ?? null)
 const titles = computed(() => (plan.draft ? titlesOf(plan.draft) : () => ''))
 const hatch = useId()
 
-/** What a block is: one step, several of a kind, what is done with one device, or the bench. */
-function blockName({ rows }: Block): string {
-  const [first, second] = rows
-  if (!first || !second) return first ? titles.value(first) : ''
-  const device = first.deviceId && plan.index?.devices.get(first.deviceId)?.name
-  if (rows.every(({ about }) => about === first.about)) return device || titles.value(first)
-  return runWords(rows)
-}
+const blockName = ({ rows }: Block) => runTitle(rows, titles.value, (id) => plan.index?.devices.get(id)?.name)
 /** About so many letters fit into a width. */
 const LETTER = 5.6
 function shortName(block: Block): string {

@@ -1,12 +1,12 @@
 import { DAY } from '#core/queries'
-import type { Timetable, TimetableRow } from '#core/schedule'
+import { isTimed, runsOf, type TimedRow, type Timetable, type TimetableRow } from '#core/schedule'
 
 // The days of a schedule as strips: one lane a person, one for waits.
 
 /** What stands in a lane: steps that follow each other and belong together are one block. */
 export interface Block {
   readonly key: string
-  readonly rows: readonly TimetableRow[]
+  readonly rows: readonly TimedRow[]
   readonly x: number
   readonly width: number
   readonly lane: number
@@ -40,38 +40,6 @@ const LEFT = 96
 const RIGHT = 10
 const GATES = ['gate-begin', 'gate-keep']
 
-type Timed = TimetableRow & { readonly startMin: number; readonly endMin: number }
-const isTimed = (row: TimetableRow): row is Timed => row.startMin !== null && row.endMin !== null
-
-/** So short a pause does not part what belongs together, minutes. */
-const PAUSE_MIN = 8
-
-/** Whether a step goes on with what somebody does: the same thing, the same kind, or the bench as a whole. */
-const goesOn = (last: Timed, next: Timed): boolean =>
-  next.startMin - last.endMin <= PAUSE_MIN &&
-  last.place === next.place &&
-  (last.kind === next.kind ||
-    (last.about === next.about && next.about !== '') ||
-    (last.group === next.group && (next.group === 'bench' || next.group === 'before')))
-
-/** Rows that follow each other, by the same person, and belong together. */
-function runsOf(rows: readonly Timed[]): Timed[][] {
-  const runs: Timed[][] = []
-  const open = new Map<string, Timed[]>()
-  for (const row of rows) {
-    const lane = row.personId
-    const run = lane === null ? undefined : open.get(lane)
-    const last = run?.at(-1)
-    if (run && last && goesOn(last, row)) run.push(row)
-    else {
-      const next = [row]
-      runs.push(next)
-      if (lane !== null) open.set(lane, next)
-    }
-  }
-  return runs
-}
-
 /** From one place to another: what lies between two blocks of one person. */
 function waysOf(blocks: readonly Block[]): { x: number; width: number; lane: number }[] {
   const hands = blocks.filter(({ isWait }) => !isWait)
@@ -94,7 +62,7 @@ export function timelineOf({ rows, window }: Timetable, lanes: readonly string[]
   const toMin = Math.min(DAY * 1.5, Math.max(fromMin + 60, Math.ceil(Math.max(...ends, 0) / 60) * 60))
   const across = (minutes: number) =>
     LEFT + ((minutes - fromMin) / (toMin - fromMin)) * (WIDTH - LEFT - RIGHT)
-  const blockOf = (run: readonly Timed[], day: number): Block => {
+  const blockOf = (run: readonly TimedRow[], day: number): Block => {
     const [first, last] = [run[0], run.at(-1)]
     const [from, to] = [(first?.startMin ?? 0) - day * DAY, (last?.endMin ?? 0) - day * DAY]
     const lane = lanes.indexOf(first?.personId ?? '')
