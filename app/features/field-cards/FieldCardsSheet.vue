@@ -13,6 +13,7 @@ import { titlesOf } from '../run-sheet/words'
 import { usePlan } from '~/stores/plan'
 import { useSite } from '~/stores/site'
 import ReadingNotice from '~/ui/ReadingNotice.vue'
+import { showAtTop } from '~/ui/scroll-to'
 import { count } from '~/wording/count'
 
 /** One step at a time, for a telephone in a hand: what, where, with which values, and what became of it. */
@@ -54,7 +55,7 @@ const title = useTemplateRef<HTMLElement>('title')
 async function choose(step: string): Promise<void> {
   chosen.value = step
   await nextTick()
-  title.value?.focus()
+  if (title.value) showAtTop(title.value)
 }
 /** What was told decides what comes next. */
 const told = (state: string) => state !== 'started' && state !== 'open' && (chosen.value = '')

@@ -71,6 +71,13 @@ const RUNS: Partial<Readonly<Record<ActivityKind, readonly [verb: string, one: s
   aim: ['Aim', 'end', 'ends'],
 }
 
+/** What steps of a group are together, where their kinds differ. */
+const GROUP_RUNS: Partial<Readonly<Record<TimetableRow['group'], string>>> = {
+  before: 'Preparation',
+  'cut-over': 'Cut-over',
+  after: 'Proof',
+}
+
 /** What steps that follow each other are together. */
 export function runWords(rows: readonly TimetableRow[]): string {
   const [first] = rows
@@ -78,7 +85,7 @@ export function runWords(rows: readonly TimetableRow[]): string {
   if (run) return `${run[0]} ${count(rows.length, run[1], run[2])}`
   const things = new Set(rows.map(({ about }) => about).filter((about) => about !== '')).size
   if (first?.group === 'bench') return `Bench: ${count(things, 'device')}`
-  return first?.group === 'before' ? 'Preparation' : 'Proof'
+  return (first && GROUP_RUNS[first.group]) ?? count(rows.length, 'step')
 }
 
 /** Titles of a plan's activities. */

@@ -72,6 +72,18 @@ const print = () => globalThis.print()
 </template>
 
 <style scoped>
+.page {
+  height: 100vh;
+  overflow: auto;
+  padding: 18px 24px 40px;
+}
+@media print {
+  .page {
+    height: auto;
+    overflow: visible;
+    padding: 0;
+  }
+}
 .acts {
   display: flex;
   gap: 8px;
