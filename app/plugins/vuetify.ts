@@ -31,7 +31,6 @@ export default defineNuxtPlugin((nuxt) => {
         VBtn: { variant: 'outlined', color: 'primary', size: 'small', ripple: false, rounded: 'sm' },
         VAlert: { variant: 'tonal', density: 'compact', rounded: 0, border: 'start' },
         VTextField: FIELD,
-        VDateInput: FIELD,
         VSelect: FIELD,
         VAutocomplete: FIELD,
         VCombobox: FIELD,

@@ -1,3 +1,5 @@
+import { format } from 'date-fns/format'
+import { isSameDay } from 'date-fns/isSameDay'
 import type { AdoptionEvent, AdoptionState, RefusalReason } from '#core/adopt'
 import type { LabSign } from '#core/simulator'
 
@@ -87,21 +89,12 @@ export function eventWords(event: AdoptionEvent): string {
   }
 }
 
-const two = (n: number): string => String(n).padStart(2, '0')
-
 /** `2026-11-24`, where the person is. */
-export const dayText = (day: Date): string =>
-  `${day.getFullYear()}-${two(day.getMonth() + 1)}-${two(day.getDate())}`
+export const dayText = (day: Date): string => format(day, 'yyyy-MM-dd')
 
 /** `2026-11-24 14:03`, for paper. */
-export function dateText(at: number | string): string {
-  const time = new Date(at)
-  return `${dayText(time)} ${two(time.getHours())}:${two(time.getMinutes())}`
-}
+export const dateText = (at: number | string): string => format(at, 'yyyy-MM-dd HH:mm')
 
 /** `14:03:27` of today, with the date before it otherwise. */
-export function timeText(at: number | string, nowMs = Date.now()): string {
-  const time = new Date(at)
-  const clock = time.toLocaleTimeString('en-GB')
-  return time.toDateString() === new Date(nowMs).toDateString() ? clock : dateText(at)
-}
+export const timeText = (at: number | string, nowMs = Date.now()): string =>
+  isSameDay(at, nowMs) ? format(at, 'HH:mm:ss') : dateText(at)

@@ -53,7 +53,7 @@ const REMINDERS: Partial<Readonly<Record<ActivityKind, string>>> = {
   'sign-in': 'A certificate warning on a device’s own page is expected. Change the factory password first.',
   firmware: 'Keep the older image. Do not cut the power while it is written.',
   settings: 'Save the configuration; then put the laptop back on automatic.',
-  unplug: 'Photograph it first. Keep the old line’s cables and their order for the way back.',
+  unplug: 'Photograph it first. Keep the old uplink’s cables and their order for the way back.',
   'gate-begin': 'Go on only if everybody is reachable, the window is open and the way back is known.',
   'gate-keep': 'Turn back if a smoke test fails and cannot be mended in time.',
   'wait-uplink': 'A provider that is tied to a MAC address may hold the old one for hours.',

@@ -1,3 +1,5 @@
+import { format } from 'date-fns/format'
+import { parseISO } from 'date-fns/parseISO'
 import { dateOf, dayOf } from '#core/schedule'
 import { DAY } from '#core/queries'
 import { minuteOf } from '#core/format'
@@ -14,13 +16,7 @@ const clockText = (minutes: number): string => {
 /** `Mon 7 Dec`, or `day 1` while no date is agreed. */
 export function dayText(startDate: string | null, day: number): string {
   if (startDate === null) return `day ${day + 1}`
-  const date = new Date(`${dateOf(startDate, day)}T00:00:00Z`)
-  return date.toLocaleDateString('en-GB', {
-    weekday: 'short',
-    day: 'numeric',
-    month: 'short',
-    timeZone: 'UTC',
-  })
+  return format(parseISO(dateOf(startDate, day)), 'EEE d MMM')
 }
 
 /** `Mon 7 Dec 08:15`. */

@@ -38,7 +38,7 @@ const TITLES: Readonly<Record<ActivityKind, About>> = {
   aim: (name) => `Aim ${name}`,
   'note-wiring': whole('Note and photograph the old wiring'),
   'gate-begin': whole('Gate: begin the cut-over?'),
-  unplug: whole('Unplug the old line'),
+  unplug: whole('Unplug the old uplink'),
   'connect-uplink': (name) => `Connect ${name}`,
   'wait-uplink': (name) => `${name} comes up`,
   'smoke-test': whole('Smoke test'),
