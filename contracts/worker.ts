@@ -154,5 +154,7 @@ export type ScheduleAnswer =
       readonly isLast: boolean
     }
   | { readonly kind: 'spread'; readonly number: number; readonly spread: SpreadTold }
+  /** More activities than a schedule is sought for. */
+  | { readonly kind: 'too-many'; readonly number: number; readonly count: number; readonly most: number }
   | { readonly kind: 'crews'; readonly number: number; readonly crews: readonly Crew[] }
   | { readonly kind: 'defect'; readonly number: number; readonly message: string }

@@ -10,6 +10,8 @@ export const useSchedule = defineStore('schedule', () => {
   /** A better order is still being sought. */
   const seeking = ref(false)
   const defect = ref('')
+  /** More activities than are laid out, where it is so. */
+  const tooMany = shallowRef<{ readonly count: number; readonly most: number } | null>(null)
   let worker: Worker | undefined
   let number = 0
   let asked: Pick<ScheduleRequest, 'plan' | 'happened' | 'nowMin'> | null = null
@@ -18,6 +20,10 @@ export const useSchedule = defineStore('schedule', () => {
     if (answer.number !== number) return
     if (answer.kind === 'defect') {
       defect.value = answer.message
+      seeking.value = false
+    } else if (answer.kind === 'too-many') {
+      tooMany.value = answer
+      timetable.value = null
       seeking.value = false
     } else if (answer.kind === 'timetable') {
       timetable.value = answer.timetable
@@ -35,6 +41,7 @@ export const useSchedule = defineStore('schedule', () => {
       worker.onmessage = (event: MessageEvent<ScheduleAnswer>) => receive(event.data)
     }
     defect.value = ''
+    tooMany.value = null
     seeking.value = true
     spread.value = null
     worker.postMessage({ number: ++number, plan, happened, nowMin } satisfies ScheduleRequest)
@@ -48,5 +55,5 @@ export const useSchedule = defineStore('schedule', () => {
     crews.value = []
   }
 
-  return { timetable, spread, crews, seeking, defect, ask, forget }
+  return { timetable, spread, crews, seeking, defect, tooMany, ask, forget }
 })

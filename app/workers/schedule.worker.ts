@@ -22,6 +22,8 @@ const WORK = 240_000
 /** Activities laid out between two looks for a newer question. */
 const SLICE = 4_000
 const POINTS = 50
+/** Some 500 devices with their cables: the first schedule of them takes a few seconds. */
+const MOST_ACTIVITIES = 4000
 
 let newest = 0
 const say = (answer: ScheduleAnswer) => postMessage(answer)
@@ -46,6 +48,7 @@ function told(compiled: Compiled, { layout }: Found): SpreadTold {
 async function answer({ number, plan, happened, nowMin }: ScheduleRequest): Promise<void> {
   const compiled = compile(projectOf(plan, { happened: new Map(happened), nowMin }))
   const count = compiled.minutes.length
+  if (count > MOST_ACTIVITIES) return say({ kind: 'too-many', number, count, most: MOST_ACTIVITIES })
   const search = createSearch(compiled, SEED)
   const tell = (isLast: boolean) =>
     say({ kind: 'timetable', number, timetable: timetableOf(compiled, search.best), isLast })

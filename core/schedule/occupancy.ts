@@ -28,22 +28,32 @@ export class Agenda {
     )
   }
 
+  /** Place of the first that ends after a time, by halving; they follow each other. */
+  private firstAfter(time: number): number {
+    let [low, high] = [0, this.busy.length]
+    while (low < high) {
+      const middle = (low + high) >> 1
+      if ((this.busy[middle]?.end ?? Infinity) > time) high = middle
+      else low = middle + 1
+    }
+    return low
+  }
+
   /** Way to a place from whatever is done before a time, minutes. */
   wayTo(start: number, place: string): number {
-    const before = this.busy.findLast((each) => each.end <= start)
+    const before = this.busy[this.firstAfter(start) - 1]
     return before ? this.travelMin(before.place, place) : 0
   }
 
   add(start: number, end: number, place: string): void {
-    const at = this.busy.findIndex((each) => each.start > start)
-    this.busy.splice(at < 0 ? this.busy.length : at, 0, { start, end, place })
+    this.busy.splice(this.firstAfter(start), 0, { start, end, place })
     this.total += end - start
   }
 
   /** Earliest start, not before a time, of so many minutes at a place. */
   earliest(from: number, minutes: number, place: string): number {
     let start = from
-    for (let i = 0; i <= this.busy.length; i++) {
+    for (let i = this.firstAfter(from); i <= this.busy.length; i++) {
       const [earlier, later] = [this.busy[i - 1], this.busy[i]]
       if (earlier) start = Math.max(start, earlier.end + this.travelMin(earlier.place, place))
       if (!later || start + minutes + this.travelMin(place, later.place) <= later.start) return start
@@ -86,17 +96,19 @@ export class Holders {
     this.held.delete(until)
   }
 
-  private mostFrom(from: number): number {
-    const all = [...this.held.values()].filter(({ end }) => end > from)
-    const moments = [from, ...all.map(({ start }) => start).filter((start) => start > from)]
-    return Math.max(
-      ...moments.map((moment) => all.filter(({ start, end }) => start <= moment && moment < end).length),
-    )
-  }
-
   /** Earliest time, not before one, from which on there is always room. */
   earliest(from: number): number {
-    const ends = [...this.held.values()].map(({ end }) => end).filter((end) => end > from && end < Infinity)
-    return [from, ...ends.sort((a, b) => a - b)].find((at) => this.mostFrom(at) < this.capacity) ?? Infinity
+    const changes = [...this.held.values()].flatMap(({ start, end }) => [
+      { at: start, by: 1 },
+      { at: end, by: -1 },
+    ])
+    // What ends at a time has left before the next one comes.
+    changes.sort((one, other) => one.at - other.at || one.by - other.by)
+    let [count, fullUntil] = [0, from]
+    for (const { at, by } of changes) {
+      if (by < 0 && count >= this.capacity) fullUntil = Math.max(fullUntil, at)
+      count += by
+    }
+    return fullUntil
   }
 }

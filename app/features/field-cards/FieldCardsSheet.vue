@@ -77,7 +77,13 @@ const { direction } = useSwipe(sheet, {
         {{ doneCount }} of {{ count(steps.length, 'step') }} done or skipped.
       </p>
     </header>
-    <p v-if="!schedule.timetable && !schedule.defect"><ReadingNotice words="Laying out the work" /></p>
+    <p v-if="!schedule.timetable && !schedule.defect && !schedule.tooMany">
+      <ReadingNotice words="Laying out the work" />
+    </p>
+    <p v-else-if="schedule.tooMany">
+      There are more steps than are laid out: see
+      <NuxtLink :to="`/sites/${plan.slug}/run-sheet`">Run sheet</NuxtLink>.
+    </p>
     <p v-else-if="rows.length === 0">
       No step yet: the work follows from the plan. See
       <NuxtLink :to="`/sites/${plan.slug}/run-sheet`">Run sheet</NuxtLink>.

@@ -97,8 +97,16 @@ function choose(id: string): void {
       <p v-if="schedule.defect" class="wrong-words" role="alert">
         The schedule could not be computed. {{ schedule.defect }}
       </p>
+      <p v-if="schedule.tooMany" class="wrong-words" role="alert">
+        {{ count(schedule.tooMany.count, 'activity', 'activities') }} are more than the
+        {{ schedule.tooMany.most }} that are laid out. Leave out kinds that this site needs none of, under
+        People and hours, or plan it as several sites.
+      </p>
       <TabBar v-model="shown" :parts="parts" label="Parts of the run sheet" />
-      <ReadingNotice v-if="!schedule.timetable && shown !== 'crew'" words="Laying out the work" />
+      <ReadingNotice
+        v-if="!schedule.timetable && !schedule.tooMany && shown !== 'crew'"
+        words="Laying out the work"
+      />
       <div
         v-else-if="shown === 'timeline' && schedule.timetable"
         role="tabpanel"
