@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { BLANK_WORK } from '#core/edit'
-import { firstDayOf, happenedIn, minutesAt, recordedTimes, type StepTold } from '.'
+import { firstDayOf, happenedIn, isBeforeDay, minutesAt, recordedTimes, type StepTold } from '.'
 
 const work = { ...BLANK_WORK, startDate: '2026-07-06', timeZone: 'Europe/Berlin' }
 const told = (activityId: string, state: StepTold['state'], clock: string): StepTold => ({
@@ -17,6 +17,11 @@ describe('what was told of steps', () => {
     expect(minutesAt(work, Date.parse('2026-07-06T22:30:00Z'), 0)).toBe(1440 + 30)
     // What was before the first day counts as its beginning.
     expect(minutesAt(work, Date.parse('2026-07-01T06:30:00Z'), 0)).toBe(0)
+  })
+  it('may be of before the first day there', () => {
+    const isEarly = (at: string) => isBeforeDay('2026-07-06', 'Europe/Berlin', Date.parse(at))
+    expect(isEarly('2026-07-05T21:59:00Z')).toBe(true)
+    expect(isEarly('2026-07-05T22:00:00Z')).toBe(false)
   })
   it('is a start, then an end', () => {
     const happened = happenedIn(work, [told('a', 'started', '06:00'), told('b', 'started', '06:05')])

@@ -35,6 +35,10 @@ export function minutesAt(work: WorkFacts, atMs: number, firstMs: number): numbe
   return Math.max(0, (dayOf(start, date) ?? 0) * DAY + minute)
 }
 
+/** Whether a moment lies before a day, on the clock of a zone. */
+export const isBeforeDay = (date: string, timeZone: string, atMs: number): boolean =>
+  local(timeZone, atMs).date < date
+
 /** The first day: as agreed, or that of the first record; null where there is neither. */
 export function firstDayOf(work: WorkFacts, told: readonly StepTold[]): string | null {
   if (work.startDate !== null) return work.startDate

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import fc from 'fast-check'
+import loadHighs from 'highs'
 import type { Plan } from '#core/schema'
 import { gullhavenPlan } from '#server/demo/gullhaven'
 import { planChannels, type ChannelRadio } from './channel-plan'
@@ -78,6 +79,42 @@ describe('a channel plan', () => {
       { numRuns: 60 },
     )
   })
+  /** The same as an integer programme: a 0/1 for each radio and channel, and one for each pair that shares one. */
+  async function byIntegerProgramme(count: number, hears: (i: number, j: number) => number): Promise<number> {
+    const channels = [1, 6, 11]
+    const radios = Array.from({ length: count }, (_, i) => i)
+    const pairs = radios
+      .flatMap((i) => radios.slice(i + 1).map((j) => ({ i, j, costs: Math.max(0, hears(i, j) + 90) })))
+      .filter(({ costs }) => costs > 0)
+    const model = [
+      'Minimize',
+      ` cost: ${pairs.map(({ i, j, costs }) => `${costs} p_${i}_${j}`).join(' + ') || '0 x_0_1'}`,
+      'Subject To',
+      ...radios.map((i) => ` one_${i}: ${channels.map((channel) => `x_${i}_${channel}`).join(' + ')} = 1`),
+      ...pairs.flatMap(({ i, j }) =>
+        channels.map(
+          (channel) => ` s_${i}_${j}_${channel}: x_${i}_${channel} + x_${j}_${channel} - p_${i}_${j} <= 1`,
+        ),
+      ),
+      'Binary',
+      ...radios.map((i) => ` ${channels.map((channel) => `x_${i}_${channel}`).join(' ')}`),
+      ...pairs.map(({ i, j }) => ` p_${i}_${j}`),
+      'End',
+    ].join('\n')
+    return (await loadHighs()).solve(model).ObjectiveValue
+  }
+  it('of twelve that hear some of each other is what an integer programme finds', async () => {
+    await fc.assert(
+      fc.asyncProperty(levels(12), async (table) => {
+        // Who hears whom by chance: most pairs are walls apart.
+        const hears = (i: number, j: number) => hearing(table)(i, j) - 30
+        const plan = planChannels(nodes(12), hears)
+        expect(plan.bound).toBe(plan.cost)
+        expect(plan.cost).toBeCloseTo(await byIntegerProgramme(12, hears), 4)
+      }),
+      { numRuns: 4 },
+    )
+  }, 120_000)
   it('of many is no better than its bound, costs what it says, and no single change betters it', () => {
     fc.assert(
       fc.property(levels(20), (table) => {

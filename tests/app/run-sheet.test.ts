@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { lengthText, readTime, timeText, typedTime } from '../../app/features/run-sheet/times'
+import { summaryWords } from '../../app/features/run-sheet/words'
 import { timelineOf } from '../../app/features/run-sheet/timeline'
 import {
   blockersOf,
@@ -64,6 +65,17 @@ describe('times', () => {
       expect(readTime('2026-12-07', text).ok).toBe(false)
     },
   )
+})
+
+describe('the summary', () => {
+  const whole = table([], { endMin: 485, leastEndMin: 480 })
+  it('says what is best, and never that all is done where a step has no time', () => {
+    expect(summaryWords(whole, 0, null)).toBe('Done day 1 08:05; at best day 1 08:00.')
+    expect(summaryWords({ ...whole, isProven: true, wayMin: 65 }, 0, null)).toBe(
+      'Done day 1 08:05; nothing is sooner, 1 h 05 on the way.',
+    )
+    expect(summaryWords({ ...whole, leastEndMin: 485 }, 3, null)).toMatch(/^Not all of it can be done/)
+  })
 })
 
 describe('the timeline', () => {

@@ -23,6 +23,7 @@ const percent = (share: number): string => `${Math.round(share * 100)} %`
 const at = (share: number): number => spread?.doneBy[Math.round(share * (spread.doneBy.length - 1))] ?? 0
 const planned = computed(() => crews.find(({ people }) => people === crews.length - 1))
 
+const isPartial = computed(() => timetable.rows.some(({ unplaced }) => unplaced !== null))
 const SHARES = [0.1, 0.5, 0.8, 0.9, 0.98]
 const ends = computed(() =>
   SHARES.map((share) => ({ id: percent(share), by: timeText(start.value, at(share)) })),
@@ -118,6 +119,9 @@ const picture = computed(() => {
 <template>
   <ReadingNotice v-if="!spread" words="Running it ten thousand times" />
   <template v-else>
+    <p v-if="isPartial" class="wrong-words" role="alert">
+      Steps without a time are not in these figures: nothing is done before they are.
+    </p>
     <p>
       {{ says }}
       As the run sheet says, or sooner: <b>{{ percent(spread.asPlanned) }}</b>.

@@ -1,15 +1,16 @@
 <script setup lang="ts">
 import { mdiCalendarExport, mdiPrinterOutline } from '@mdi/js'
-import { activitiesOf, assumptionsOf, iCalendar, projectOf } from '#core/schedule'
+import { activitiesOf, assumptionsOf, iCalendar, isBeforeDay, projectOf } from '#core/schedule'
 import { eventsOf } from './calendar'
 import CrewPanel from './CrewPanel.vue'
 import StepTable from './StepTable.vue'
 import TimelinePicture from './TimelinePicture.vue'
 import { useCurrentSchedule } from './current-schedule'
-import { lengthText, timeText } from './times'
-import { ASSUMPTIONS } from './words'
+import { timeText } from './times'
+import { ASSUMPTIONS, summaryWords } from './words'
 import { useActions } from '~/shell/actions'
 import { usePlan } from '~/stores/plan'
+import { useSite } from '~/stores/site'
 import ReadingNotice from '~/ui/ReadingNotice.vue'
 import { saveFile } from '~/ui/save-file'
 import TabBar from '~/ui/TabBar.vue'
@@ -21,6 +22,7 @@ const BenchPanel = defineAsyncComponent(() => import('./BenchPanel.vue'))
 
 /** Who does what, when, and what holds it up. */
 const plan = usePlan()
+const site = useSite()
 const { schedule, rested, startDate: start } = useCurrentSchedule()
 const shown = ref('timeline')
 const chosen = ref('')
@@ -28,16 +30,14 @@ const chosen = ref('')
 const isEmpty = computed(() => plan.draft !== null && activitiesOf(plan.draft).length === 0)
 const assumptions = computed(() => (rested.value ? assumptionsOf(rested.value, projectOf(rested.value)) : []))
 const undone = computed(() => schedule.timetable?.rows.filter(({ unplaced }) => unplaced !== null) ?? [])
-const summary = computed(() => {
-  const table = schedule.timetable
-  if (!table) return ''
-  const end = `Done ${timeText(start.value, table.endMin)}`
-  const best =
-    table.isProven || table.leastEndMin >= table.endMin
-      ? 'nothing is sooner'
-      : `at best ${timeText(start.value, table.leastEndMin)}`
-  const way = table.wayMin > 0 ? `, ${lengthText(table.wayMin)} on the way` : ''
-  return `${end}; ${best}${way}.`
+const summary = computed(() =>
+  schedule.timetable ? summaryWords(schedule.timetable, undone.value.length, start.value) : '',
+)
+/** Records of before the first day count as its beginning: times are then wrong. */
+const isEarly = computed(() => {
+  const { startDate, timeZone } = plan.draft?.work ?? { startDate: null, timeZone: '' }
+  const [first] = site.steps
+  return startDate !== null && first !== undefined && isBeforeDay(startDate, timeZone, Date.parse(first.at))
 })
 const parts = computed(() => [
   { key: 'timeline', name: 'Timeline' },
@@ -48,8 +48,8 @@ const parts = computed(() => [
 ])
 function exportCalendar(): void {
   if (!plan.draft || !schedule.timetable || start.value === null) return
-  const { work, site } = plan.draft
-  const frame = { slug: plan.slug, name: site.name, startDate: start.value, timeZone: work.timeZone }
+  const { work, site: facts } = plan.draft
+  const frame = { slug: plan.slug, name: facts.name, startDate: start.value, timeZone: work.timeZone }
   const text = iCalendar(eventsOf(plan.draft, schedule.timetable), { ...frame, nowMs: Date.now() })
   saveFile(`${plan.slug}-run-sheet.ics`, text, 'text/calendar')
 }
@@ -90,6 +90,9 @@ function choose(id: string): void {
       <ul v-if="assumptions.length > 0" class="small assumed">
         <li v-for="assumption in assumptions" :key="assumption">{{ ASSUMPTIONS[assumption] }}</li>
       </ul>
+      <p v-if="isEarly" class="small wrong-words" role="alert">
+        Work has begun before the first day: set it under People and hours, so that times are right.
+      </p>
       <p v-if="undone.length > 0" class="wrong-words" role="alert">
         {{ count(undone.length, 'step') }} without a time: see
         <VBtn variant="text" @click="shown = 'steps'">Steps</VBtn>, at its end.

@@ -1,5 +1,5 @@
 import { missingFacts } from '#core/brief'
-import type { Assumption, Crew, Duration, TimetableRow } from '#core/schedule'
+import type { Assumption, Crew, Duration, Timetable, TimetableRow } from '#core/schedule'
 import type { ActivityKind, Plan, Skill } from '#core/schema'
 import { FACTS } from '~/wording/brief'
 import { count } from '~/wording/count'
@@ -133,6 +133,16 @@ export function unplacedWords({ unplaced, skills, duration }: TimetableRow): str
     case null:
       return ''
   }
+}
+
+/** When all is done, and whether that can be bettered; nothing is done where a step has no time. */
+export function summaryWords(table: Timetable, undone: number, startDate: string | null): string {
+  const end = timeText(startDate, table.endMin)
+  if (undone > 0) return `Not all of it can be done as it is. What has a time is done ${end}.`
+  const isBest = table.isProven || table.leastEndMin >= table.endMin
+  const best = isBest ? 'nothing is sooner' : `at best ${timeText(startDate, table.leastEndMin)}`
+  const way = table.wayMin > 0 ? `, ${lengthText(table.wayMin)} on the way` : ''
+  return `Done ${end}; ${best}${way}.`
 }
 
 export const ASSUMPTIONS: Readonly<Record<Assumption, string>> = {
