@@ -145,7 +145,13 @@ export interface SpreadTold {
   readonly criticality: Readonly<Record<string, number>>
 }
 
+/** What a plan with another wish would end like, at a first look: nothing is shown of it but that. */
+export interface ScheduleAttempt extends ScheduleRequest {
+  readonly kind: 'attempt'
+}
+
 export type ScheduleAnswer =
+  | { readonly kind: 'attempted'; readonly number: number; readonly endMin: number; readonly undone: number }
   /** The first comes at once, better ones take its place. */
   | {
       readonly kind: 'timetable'

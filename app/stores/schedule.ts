@@ -1,6 +1,12 @@
 import type { Crew, Happened, Timetable } from '#core/schedule'
-import type { ScheduleAnswer, ScheduleRequest, SpreadTold } from '#contracts/worker'
+import type { ScheduleAnswer, ScheduleAttempt, ScheduleRequest, SpreadTold } from '#contracts/worker'
 import type { Plan } from '#core/schema'
+
+/** How a plan ends. */
+interface Attempted {
+  readonly endMin: number
+  readonly undone: number
+}
 
 /** The schedule of the plan that is open, as its worker has found it so far. */
 export const useSchedule = defineStore('schedule', () => {
@@ -16,7 +22,15 @@ export const useSchedule = defineStore('schedule', () => {
   let number = 0
   let asked: Pick<ScheduleRequest, 'plan' | 'happened' | 'nowMin'> | null = null
 
+  /** Who waits for an attempt; the newest alone. */
+  let attempts = 0
+  let attempted: ((end: Attempted | null) => void) | undefined
+
   function receive(answer: ScheduleAnswer): void {
+    if (answer.kind === 'attempted') {
+      if (answer.number === attempts) attempted?.(answer)
+      return
+    }
     if (answer.number !== number) return
     if (answer.kind === 'defect') {
       defect.value = answer.message
@@ -47,6 +61,23 @@ export const useSchedule = defineStore('schedule', () => {
     worker.postMessage({ number: ++number, plan, happened, nowMin } satisfies ScheduleRequest)
   }
 
+  /** How another plan would end, at a first look; null where a later attempt came between. */
+  function attempt(plan: Plan): Promise<Attempted | null> {
+    attempted?.(null)
+    return new Promise((done) => {
+      if (!worker || !asked) return done(null)
+      attempted = done
+      const { happened, nowMin } = asked
+      worker.postMessage({
+        kind: 'attempt',
+        number: ++attempts,
+        plan,
+        happened,
+        nowMin,
+      } satisfies ScheduleAttempt)
+    })
+  }
+
   /** Another site: nothing of the one before is shown. */
   function forget(): void {
     number++
@@ -55,5 +86,5 @@ export const useSchedule = defineStore('schedule', () => {
     crews.value = []
   }
 
-  return { timetable, spread, crews, seeking, defect, tooMany, ask, forget }
+  return { timetable, spread, crews, seeking, defect, tooMany, ask, attempt, forget }
 })

@@ -10,7 +10,7 @@ import {
   type Compiled,
   type Found,
 } from '#core/schedule'
-import type { ScheduleAnswer, ScheduleRequest, SpreadTold } from '#contracts/worker'
+import type { ScheduleAnswer, ScheduleAttempt, ScheduleRequest, SpreadTold } from '#contracts/worker'
 
 // The first schedule is told at once, then better ones; a newer question ends the work on an older one.
 
@@ -68,7 +68,15 @@ async function answer({ number, plan, happened, nowMin }: ScheduleRequest): Prom
   say({ kind: 'crews', number, crews: count > 0 ? crewsOf(plan, SEED) : [] })
 }
 
-addEventListener('message', ({ data }: MessageEvent<ScheduleRequest>) => {
+/** A first look at another plan; the work on the one that is shown goes on. */
+function attempt({ number, plan, happened, nowMin }: ScheduleAttempt): void {
+  const compiled = compile(projectOf(plan, { happened: new Map(happened), nowMin }))
+  const { layout } = createSearch(compiled, SEED).best
+  say({ kind: 'attempted', number, endMin: layout.endMin, undone: layout.unplaced.size })
+}
+
+addEventListener('message', ({ data }: MessageEvent<ScheduleRequest | ScheduleAttempt>) => {
+  if ('kind' in data) return attempt(data)
   newest = data.number
   answer(data).catch((error: unknown) =>
     say({

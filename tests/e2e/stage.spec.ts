@@ -89,6 +89,38 @@ test.describe('the run sheet', () => {
     await expect(mount).toContainText('Electrician')
   })
 
+  test('a block is dragged to another person and later; what that costs is told before it is let go', async ({
+    planner: page,
+    copy,
+  }) => {
+    await page.goto(`/sites/${copy}/run-sheet`)
+    await settled(page)
+    const day = page.getByRole('group', { name: /^Tue 8 Dec/ })
+    const block = day.locator('.block:not(.wait)').first()
+    await block.scrollIntoViewIfNeeded()
+    const box = await block.boundingBox()
+    if (!box) throw new Error('no block')
+    await page.mouse.move(box.x + 6, box.y + 6)
+    await page.mouse.down()
+    await page.mouse.move(box.x + 200, box.y + 6, { steps: 8 })
+    await expect(day.locator('.ghost')).toBeVisible()
+    await expect(
+      page.getByRole('status').filter({ hasText: /^not before Tue 8 Dec .*(the end stays|later|no time)/ }),
+    ).toBeVisible()
+    await page.mouse.up()
+    await expect(day.locator('.ghost')).toBeHidden()
+    await expect(page.getByText('rev 2')).toBeVisible()
+    await page.getByRole('tab', { name: /^Steps/ }).click()
+    await expect(
+      page
+        .getByRole('grid', { name: 'Steps' })
+        .getByText(/^Tue 8 Dec \d\d:\d\d$/)
+        .first(),
+    ).toBeVisible()
+    await page.getByRole('button', { name: 'Undo' }).click()
+    await expect(page.getByText('rev 3')).toBeVisible()
+  })
+
   test('chances are told as numbers, the window can be chosen on a clock, by day and by night', async ({
     planner: page,
     copy,

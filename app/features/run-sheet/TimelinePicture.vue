@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { peopleOf, type Timetable, type TimetableRow } from '#core/schedule'
+import { useBlockDrag } from './block-drag'
 import { runTitle } from './calendar'
 import { clockText, dayText, timeText } from './times'
 import { timelineOf, WIDTH, type Block } from './timeline'
@@ -39,6 +40,7 @@ const spanText = (rows: readonly TimetableRow[]): string => {
   const [first, last] = [rows[0], rows.at(-1)]
   return `${timeText(start.value, first?.startMin ?? 0)} to ${clockText(last?.endMin ?? 0)}`
 }
+const { ghost, says, grab } = useBlockDrag(() => picture.value, LANE, HEAD)
 const isDone = ({ rows }: Block) => rows.every(({ state }) => state === 'done' || state === 'skipped')
 const isChosen = ({ rows }: Block) => rows.some(({ id }) => id === chosen)
 </script>
@@ -89,7 +91,7 @@ const isChosen = ({ rows }: Block) => rows.some(({ id }) => id === chosen)
         class="block"
         :class="{ wait: block.isWait, done: isDone(block), chosen: isChosen(block) }"
         :transform="`translate(${block.x} ${HEAD + block.lane * LANE + 2})`"
-        @click="emit('choose', block.key)"
+        @pointerdown="grab($event, block, strip.day, () => emit('choose', block.key))"
       >
         <title>{{ blockName(block) }}, {{ spanText(block.rows) }}{{ isDone(block) ? ', done' : '' }}</title>
         <rect
@@ -101,6 +103,14 @@ const isChosen = ({ rows }: Block) => rows.some(({ id }) => id === chosen)
         <path v-if="isDone(block)" class="tick" d="M2 8 l3 4 l6 -9" />
         <text v-else-if="!block.isWait" x="3" y="13">{{ shortName(block) }}</text>
       </g>
+      <rect
+        v-if="ghost?.day === strip.day"
+        class="ghost"
+        :x="ghost.x"
+        :y="HEAD + ghost.lane * LANE + 2"
+        :width="ghost.block.width"
+        :height="LANE - 5"
+      />
       <g v-for="gate in strip.gates" :key="gate.row.id" class="gate">
         <title>{{ titles(gate.row) }} {{ clockText(gate.row.startMin ?? 0) }}</title>
         <line :x1="gate.x" :x2="gate.x" :y1="HEAD - 4" :y2="HEAD + laneCount * LANE" />
@@ -111,11 +121,13 @@ const isChosen = ({ rows }: Block) => rows.some(({ id }) => id === chosen)
       </g>
     </svg>
   </div>
+  <p class="small says" role="status">{{ says }}</p>
   <p class="small soft">
     Numbers below are hours. Steps that belong together are one block; a heavy line below it: it holds up the
     end. Hatched: a wait. Dotted: on the way.
     <template v-if="timetable.window">Shaded: the window of the cut-over.</template>
-    A press on a block shows its steps in the table.
+    A press on a block shows its steps in the table. Drag one to another person or later: what that costs is
+    told before you let go.
   </p>
 </template>
 
@@ -156,7 +168,8 @@ text {
   fill: var(--shallow);
 }
 .block {
-  cursor: pointer;
+  cursor: grab;
+  touch-action: none;
 }
 .block rect {
   fill: var(--paper);
@@ -178,6 +191,17 @@ text {
 .block.chosen rect {
   stroke: var(--deep);
   stroke-width: 2.5;
+}
+.ghost {
+  fill: var(--shallow);
+  fill-opacity: 0.7;
+  stroke: var(--deep);
+  stroke-dasharray: 4 2;
+  pointer-events: none;
+}
+.says {
+  min-height: 20px;
+  font-weight: 700;
 }
 .chain {
   stroke: var(--deep);

@@ -51,6 +51,10 @@ function waysOf(blocks: readonly Block[]): { x: number; width: number; lane: num
   })
 }
 
+/** The minute of a day at a place of the picture. */
+export const minuteAtX = ({ fromMin, toMin }: Timeline, x: number): number =>
+  fromMin + ((x - LEFT) / (WIDTH - LEFT - RIGHT)) * (toMin - fromMin)
+
 /** @param lanes ids of people, in the order of the lanes; waits come below them */
 export function timelineOf({ rows, window }: Timetable, lanes: readonly string[]): Timeline {
   const timed = rows.filter(isTimed)

@@ -160,6 +160,20 @@ export const SOURCES: Readonly<Record<Duration['source'], string>> = {
   own: 'yours',
 }
 
+/** What a change costs, before it is made. */
+export function costWords(
+  { endMin, undone }: { readonly endMin: number; readonly undone: number },
+  now: Timetable,
+  startDate: string | null,
+): string {
+  const undoneNow = now.rows.filter(({ unplaced }) => unplaced !== null).length
+  if (undone > undoneNow) return `${count(undone - undoneNow, 'step')} would have no time`
+  const later = endMin - now.endMin
+  if (later === 0) return 'the end stays'
+  const end = `done ${timeText(startDate, endMin)}`
+  return later > 0 ? `${end}, ${lengthText(later)} later` : `${end}, ${lengthText(-later)} sooner`
+}
+
 /** What another number of people would mean. */
 export function crewWords(crew: Crew, planned: Crew | undefined, startDate: string | null): string {
   const who = count(crew.people, 'person', 'people')
