@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import StatusFlag from '~/ui/StatusFlag.vue'
-import { NOT_YET, type Stage } from './navigation'
+import type { Stage } from './navigation'
 
 /** The mast: the seven stages from top to bottom. The current one opens its sheets. */
 const props = defineProps<{ stages: readonly Stage[]; slug: string; sheet: string }>()
@@ -14,21 +14,15 @@ const first = (stage: Stage) => stage.sheets.find((s) => s.key !== null)?.key
   <nav class="mast" aria-label="Stages">
     <div class="pole" aria-hidden="true" />
     <ol>
-      <li
-        v-for="stage in stages"
-        :key="stage.key"
-        :class="{ current: stage.key === current, unbuilt: !stage.built }"
-      >
+      <li v-for="stage in stages" :key="stage.key" :class="{ current: stage.key === current }">
         <span class="flag"><StatusFlag :state="stage.flag" /></span>
         <span class="collar" aria-hidden="true" />
         <NuxtLink
-          v-if="stage.built"
           class="name"
           :to="`/sites/${slug}/${first(stage)}`"
           :aria-current="stage.key === current ? 'step' : undefined"
           >{{ stage.name }}</NuxtLink
         >
-        <span v-else class="name" aria-disabled="true">{{ stage.name }}</span>
         <span class="line">{{ stage.line }}</span>
         <NextStep v-if="stage.key === current" :stage="stage.key" />
         <ul v-if="stage.key === current && stage.sheets.length > 0">
@@ -43,7 +37,7 @@ const first = (stage: Stage) => stage.sheets.find((s) => s.key !== null)?.key
     <div class="foot">
       <span class="later" aria-disabled="true">Drills</span>
       <span class="later" aria-disabled="true">Logbook</span>
-      <span class="line">{{ NOT_YET }}</span>
+      <span class="line">not yet part of Able Mast</span>
     </div>
   </nav>
 </template>
@@ -105,10 +99,6 @@ a.name:hover {
 }
 .current > .name {
   color: var(--deep);
-}
-.unbuilt > .name {
-  font-weight: 400;
-  color: var(--soft);
 }
 .line {
   font-size: 12px;

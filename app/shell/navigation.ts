@@ -24,13 +24,10 @@ export interface Sheet {
 export interface Stage {
   readonly key: string
   readonly name: string
-  readonly built: boolean
   readonly sheets: readonly Sheet[]
   readonly flag: FlagState
   readonly line: string
 }
-
-export const NOT_YET = 'not yet part of Able Mast'
 
 type Standing = Pick<Stage, 'flag' | 'line'>
 
@@ -107,8 +104,7 @@ export function useStages() {
     }
     return STAGES.map((stage) => {
       const sheets = [...sheetsOf(stage.key)]
-      const built = sheets.length > 0
-      return { ...stage, sheets, built, ...(standing[stage.key] ?? { flag: 'bare', line: NOT_YET }) }
+      return { ...stage, sheets, ...(standing[stage.key] ?? { flag: 'bare', line: '' }) }
     })
   })
   return { stages }

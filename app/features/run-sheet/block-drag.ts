@@ -1,4 +1,5 @@
 import { adjust } from '#core/edit'
+import { DAY } from '#core/queries'
 import { peopleOf } from '#core/schedule'
 import type { Draft, Person, WorkFacts } from '#core/schema'
 import { useThrottleFn } from '@vueuse/core'
@@ -93,7 +94,7 @@ export function useBlockDrag(timeline: () => Timeline, laneHeight: number, headH
   function aim(block: Block, day: number, x: number, lane: number): void {
     const people = plan.draft ? peopleOf(plan.draft) : []
     const person = people[lane]
-    const moved = minuteAtX(timeline(), x) + day * 1440
+    const moved = minuteAtX(timeline(), x) + day * DAY
     const minutes = Math.round(moved / SNAP_MIN) * SNAP_MIN
     const isNamed = (plan.draft?.work.people.length ?? 0) > 0
     const other = person && isNamed && lane !== block.lane && isAble(person, block) ? person : null
