@@ -110,15 +110,16 @@ test.describe('the run sheet', () => {
     await page.mouse.up()
     await expect(day.locator('.ghost')).toBeHidden()
     await expect(page.getByText('rev 2')).toBeVisible()
-    await page.getByRole('tab', { name: /^Steps/ }).click()
-    await expect(
-      page
-        .getByRole('grid', { name: 'Steps' })
-        .getByText(/^Tue 8 Dec \d\d:\d\d$/)
-        .first(),
-    ).toBeVisible()
+    const wishes = async () => {
+      const { plan } = await (await page.request.get(`/api/sites/${copy}/plan`)).json()
+      return (plan.work.adjustments as { notBeforeMin: number }[]).map(({ notBeforeMin }) => notBeforeMin)
+    }
+    // Some time of the second day, in steps of five minutes.
+    const [time = 0, ...others] = await wishes()
+    expect([time > 1440 && time < 2880 && time % 5 === 0, others]).toEqual([true, []])
     await page.getByRole('button', { name: 'Undo' }).click()
     await expect(page.getByText('rev 3')).toBeVisible()
+    expect(await wishes()).toEqual([])
   })
 
   test('chances are told as numbers, the window can be chosen on a clock, by day and by night', async ({
