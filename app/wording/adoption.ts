@@ -1,4 +1,4 @@
-import { format } from 'date-fns/format'
+import { lightFormat } from 'date-fns/lightFormat'
 import { isSameDay } from 'date-fns/isSameDay'
 import type { AdoptionEvent, AdoptionState, RefusalReason } from '#core/adopt'
 import type { LabSign } from '#core/simulator'
@@ -90,11 +90,11 @@ export function eventWords(event: AdoptionEvent): string {
 }
 
 /** `2026-11-24`, where the person is. */
-export const dayText = (day: Date): string => format(day, 'yyyy-MM-dd')
+export const dayText = (day: Date): string => lightFormat(day, 'yyyy-MM-dd')
 
 /** `2026-11-24 14:03`, for paper. */
-export const dateText = (at: number | string): string => format(at, 'yyyy-MM-dd HH:mm')
+export const dateText = (at: number | string): string => lightFormat(at, 'yyyy-MM-dd HH:mm')
 
 /** `14:03:27` of today, with the date before it otherwise. */
 export const timeText = (at: number | string, nowMs = Date.now()): string =>
-  isSameDay(at, nowMs) ? format(at, 'HH:mm:ss') : dateText(at)
+  isSameDay(at, nowMs) ? lightFormat(at, 'HH:mm:ss') : dateText(at)
