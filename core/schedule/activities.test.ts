@@ -114,6 +114,13 @@ describe('the rules of order', () => {
     const [[from = 0, to = 0] = [], [otherFrom = 0, otherTo = 0] = []] = held
     expect(to <= otherFrom || otherTo <= from).toBe(true)
   })
+  it('a device holds its factory address from power until it is changed, and waits for what adopts it', () => {
+    const all = new Map(activitiesOf(open()).map((each) => [each.id, each]))
+    expect(all.get('power:gateway')?.takes).toContain('address:192.168.77.1')
+    expect(all.get('settings:gateway')?.frees).toContain('address:192.168.77.1')
+    expect(all.get('power:boat-switch')?.after).toContain('settings:controller')
+    expect(all.get('power:controller')?.after).toEqual(['unbox:controller'])
+  })
   it('the laptop is back on automatic before the next device needs it', () => {
     const signs = table.rows.filter(({ kind }) => kind === 'sign-in')
     const spans = signs.map(({ about, startMin }) => [
@@ -145,6 +152,8 @@ describe('the window of the cut-over', () => {
     const table = timetable(gullhavenPlan())
     const inWindow = table.rows.filter(({ limit }) => limit === 'window')
     expect(inWindow.length).toBeGreaterThan(5)
+    // Nothing before the window opens holds up the end.
+    expect(table.rows.find(({ isCritical }) => isCritical)?.limit).toBe('window')
     for (const { startMin, endMin } of inWindow) {
       expect(startMin).toBeGreaterThanOrEqual(table.window?.from ?? Infinity)
       expect(endMin).toBeLessThanOrEqual(table.window?.to ?? 0)

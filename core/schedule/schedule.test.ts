@@ -173,6 +173,15 @@ describe('a wish', () => {
 })
 
 describe('what cannot be', () => {
+  it('keeps nothing from others: what it would have held is free', () => {
+    const project = aProject([
+      activity('in', 2, { about: 'a', takes: ['bench'] }),
+      activity('out', 2, { about: 'a', after: ['in'], frees: ['bench'], skills: ['height'] }),
+      activity('other-in', 2, { about: 'b', takes: ['bench'] }),
+      activity('other-out', 2, { about: 'b', after: ['other-in'], frees: ['bench'] }),
+    ])
+    expect([...solved(project).layout.unplaced]).toEqual([[1, 'nobody']])
+  })
   it('says why, and what waits for it says that it waits', () => {
     const project = aProject(
       [
