@@ -1,5 +1,5 @@
 import { spanOf } from '#core/edit'
-import { minuteOf } from '#core/format'
+import { isCalendarDate, minuteOf } from '#core/format'
 import { clockOf, namesIn } from '#core/queries'
 import { ok, problem, refuse, type Result } from '#core/util'
 
@@ -33,7 +33,5 @@ export const readClock = (text: string): Result<string> =>
 
 /** A date of the calendar, ISO 8601, or nothing. Problems: not-a-date. */
 export function readDate(text: string): Result<string> {
-  const time = /^\d{4}-\d{2}-\d{2}$/.test(text) ? Date.parse(`${text}T00:00:00Z`) : NaN
-  const isDate = !Number.isNaN(time) && new Date(time).toISOString().startsWith(text)
-  return text === '' || isDate ? ok(text) : refuse(problem('not-a-date', '', { text }))
+  return text === '' || isCalendarDate(text) ? ok(text) : refuse(problem('not-a-date', '', { text }))
 }

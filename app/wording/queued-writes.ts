@@ -1,7 +1,9 @@
 import { beforeUnplug } from '#core/brief'
 import { testsOf } from '#core/prove'
+import type { StepRecord } from '#contracts/api'
 import type { Plan } from '#core/schema'
 import type { QueuedWrite, RefusedWrite } from '~/stores/outbox'
+import { STEP_STATES, titleOfId } from './activities'
 import { CHECKS } from './brief'
 import { reasonOf } from './problems'
 import { testWords } from './proof'
@@ -14,7 +16,8 @@ function writeWords({ topic, body }: QueuedWrite, plan: Plan): string {
     const result = body['passed'] ? 'passed' : 'failed'
     return `${test ? testWords(test, plan).title : body['testId']}: ${result}, ${body['value'] || 'no reading'}`
   }
-  if (topic === 'steps') return `step ${body['activityId']}: ${body['state']}`
+  if (topic === 'steps')
+    return `${titleOfId(plan, String(body['activityId']))}: ${STEP_STATES[body['state'] as StepRecord['state']]}`
   const item = beforeUnplug(plan).find((each) => each.id === body['item'])
   const about = item?.about ? `${item.about}: ` : ''
   return `${item ? about + CHECKS[item.code] : body['item']}: ${body['done'] ? 'done' : 'not done'}`

@@ -6,6 +6,8 @@ export {
   isPassphrase,
   isPrintableLine,
   isPublicKey,
+  isCalendarDate,
+  MOST_MINUTES,
   minuteOf,
   parseCountry,
   printableLine,

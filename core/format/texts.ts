@@ -42,6 +42,16 @@ export function minuteOf(text: string): number | null {
   return hour !== '' && Number(minute) < 60 && minutes <= 24 * 60 ? minutes : null
 }
 
+/** Minutes of half a year, 180 days: a run sheet is no longer. */
+export const MOST_MINUTES = 259_200
+
+/** Whether a text is a day of the calendar as ISO 8601 writes it; 2026-02-30 is none. Years 1000 to 2999. */
+export function isCalendarDate(text: string): boolean {
+  const time = /^[12]\d{3}-\d{2}-\d{2}$/.test(text) ? Date.parse(`${text}T00:00:00Z`) : NaN
+  // Some days that a month has not are read as days of the next one.
+  return !Number.isNaN(time) && new Date(time).toISOString().startsWith(text)
+}
+
 /** A country by its two letters (ISO 3166-1 alpha-2), in capitals; empty for none. Problems: not-a-country. */
 export function parseCountry(text: string): Result<string> {
   const code = text.trim().toUpperCase()

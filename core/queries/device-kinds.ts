@@ -20,14 +20,16 @@ export type DeviceTrait =
   | 'configured'
   /** Has entries in the catalogue. */
   | 'modelled'
+  /** Is put up in its place by whoever builds the site. */
+  | 'mounted'
   /** Is put on the site by the planner. */
   | 'placed'
 
 /** In the order in which they are offered. */
 const TRAITS: Readonly<Record<DeviceKind, readonly DeviceTrait[]>> = {
-  gateway: ['vlan-aware', 'forwards', 'managed', 'configured', 'modelled', 'placed'],
-  switch: ['vlan-aware', 'forwards', 'addressed', 'managed', 'configured', 'modelled', 'placed'],
-  unmanaged: ['forwards', 'modelled', 'placed'],
+  gateway: ['vlan-aware', 'forwards', 'managed', 'configured', 'modelled', 'placed', 'mounted'],
+  switch: ['vlan-aware', 'forwards', 'addressed', 'managed', 'configured', 'modelled', 'placed', 'mounted'],
+  unmanaged: ['forwards', 'modelled', 'placed', 'mounted'],
   'access-point': [
     'vlan-aware',
     'forwards',
@@ -37,12 +39,22 @@ const TRAITS: Readonly<Record<DeviceKind, readonly DeviceTrait[]>> = {
     'configured',
     'modelled',
     'placed',
+    'mounted',
   ],
-  'bridge-radio': ['forwards', 'radio', 'addressed', 'managed', 'configured', 'modelled', 'placed'],
+  'bridge-radio': [
+    'forwards',
+    'radio',
+    'addressed',
+    'managed',
+    'configured',
+    'modelled',
+    'placed',
+    'mounted',
+  ],
   extender: ['radio', 'addressed', 'configured', 'modelled', 'placed'],
-  injector: ['forwards', 'modelled', 'placed'],
+  injector: ['forwards', 'modelled', 'placed', 'mounted'],
   modem: ['placed'],
-  controller: ['host', 'addressed', 'configured', 'modelled', 'placed'],
+  controller: ['host', 'addressed', 'configured', 'modelled', 'placed', 'mounted'],
   // A small switch with an address of its own: the network on one socket, a computer on the other.
   telephone: ['vlan-aware', 'forwards', 'modelled', 'placed'],
   hosts: ['host', 'modelled', 'placed'],

@@ -2,7 +2,8 @@
 // Method: the longest way through the precedence with everybody free at once, each activity in the hours and limits it
 // needs; and the work of each set of skills against the hours of all who have them. The later of both.
 // Source: critical path and capacity bounds of P. Brucker et al., European Journal of Operational Research 112 (1999).
-import { firstFit, minutesUntil, type Stretch } from './calendar'
+import { leastWhere } from '#core/util'
+import { firstFitOfAll, minutesUntil, type Interval } from './calendar'
 import type { Activity } from './activity'
 import type { Compiled, Project } from './project'
 
@@ -10,28 +11,20 @@ import type { Compiled, Project } from './project'
 function freeEnds(compiled: Compiled): number[] {
   const { project, minutes, before, able, limits, notBefore } = compiled
   const ends: number[] = []
-  const fitAll = (lists: readonly (readonly Stretch[])[], from: number, length: number): number => {
-    let time = from
-    for (;;) {
-      const later = lists.reduce<number>((at, list) => firstFit(list, at, length) ?? Infinity, time)
-      if (later === time || later === Infinity) return later
-      time = later
-    }
-  }
   project.activities.forEach(({ id }, i) => {
     const happened = project.happened.get(id)
     const length = minutes[i] ?? 0
     const from = (before[i] ?? []).reduce((most, j) => Math.max(most, ends[j] ?? 0), notBefore[i] ?? 0)
     const limit = limits[i] ? [limits[i]] : []
     const people = able[i]?.map((person) => [project.people[person]?.hours ?? [], ...limit]) ?? [limit]
-    const start = Math.min(...people.map((lists) => fitAll(lists, from, length)))
+    const start = Math.min(...people.map((lists) => firstFitOfAll(lists, from, length) ?? Infinity))
     ends[i] = happened ? (happened.endMin ?? project.nowMin) : start + length
   })
   return ends
 }
 
 /** Where both are open. */
-function shared(one: readonly Stretch[], other: readonly Stretch[]): Stretch[] {
+function shared(one: readonly Interval[], other: readonly Interval[]): Interval[] {
   return one.flatMap(({ from, to }) =>
     other.flatMap((each) => {
       const both = { from: Math.max(from, each.from), to: Math.min(to, each.to) }
@@ -43,7 +36,7 @@ function shared(one: readonly Stretch[], other: readonly Stretch[]): Stretch[] {
 type Asks = (activity: Activity) => boolean
 
 /** Least time by which the people who may do a set of activities have hours enough for it. */
-function capacityBound(compiled: Compiled, isOne: Asks, limit: readonly Stretch[] | null): number {
+function capacityBound(compiled: Compiled, isOne: Asks, limit: readonly Interval[] | null): number {
   const { project, minutes, able } = compiled
   let work = 0
   const people = new Set<number>()
@@ -61,17 +54,11 @@ function capacityBound(compiled: Compiled, isOne: Asks, limit: readonly Stretch[
     hours.reduce((sum, list) => sum + minutesUntil(list, time) - minutesUntil(list, project.nowMin), 0)
   const horizon = Math.max(0, ...hours.flatMap((list) => list.map(({ to }) => to)))
   if (done(horizon) < work) return 0
-  let [low, high] = [project.nowMin, horizon]
-  while (low < high) {
-    const middle = Math.floor((low + high) / 2)
-    if (done(middle) >= work) high = middle
-    else low = middle + 1
-  }
-  return low
+  return leastWhere(project.nowMin, horizon, (time) => done(time) >= work)
 }
 
 /** Sets of activities whose work is held against hours: each skill, by daylight and at all. */
-const sets = (project: Project): { readonly isOne: Asks; readonly limit: readonly Stretch[] | null }[] =>
+const sets = (project: Project): { readonly isOne: Asks; readonly limit: readonly Interval[] | null }[] =>
   [null, 'mains', 'height', 'driving'].flatMap((skill) => {
     const needs: Asks = ({ skills }) => skill === null || (skills as readonly string[]).includes(skill)
     return [

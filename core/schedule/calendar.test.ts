@@ -54,9 +54,12 @@ describe('hours', () => {
   it('while no date is agreed begin on a Monday', () => {
     expect(hoursOf({ ...week, days: [6] }, null)[0]?.from).toBe(5 * 1440 + 480)
   })
-  it('past midnight are one stretch, and whole days join', () => {
+  it('past midnight are one interval, and whole days join', () => {
     expect(hoursOf({ days: [1], from: '22:00', to: '06:00' }, null)[0]).toEqual({ from: 1320, to: 1800 })
     expect(hoursOf({ days: [1, 2, 3, 4, 5, 6, 7], from: '00:00', to: '24:00' }, null)).toHaveLength(1)
+  })
+  it('are there half a year from any day on', () => {
+    expect(hoursOf(week, '2026-12-07', 400)[0]?.from).toBeGreaterThanOrEqual(400 * 1440)
   })
   it('that begin when they end are none', () => {
     expect(hoursOf({ ...week, from: '08:00', to: '08:00' }, null)).toEqual([])
@@ -68,7 +71,7 @@ describe('what fits', () => {
     { from: 10, to: 20 },
     { from: 30, to: 60 },
   ]
-  it('begins in the first stretch with room, which may be filled to its end', () => {
+  it('begins in the first interval with room, which may be filled to its end', () => {
     expect(firstFit(list, 0, 10)).toBe(10)
     expect(firstFit(list, 0, 11)).toBe(30)
     expect(firstFit(list, 11, 9)).toBe(11)
@@ -100,6 +103,7 @@ describe('dates', () => {
     expect(Math.abs((first?.from ?? 0) - 283)).toBeLessThan(3)
     expect(daylightAt(null, work)).toBeNull()
     expect(daylightAt(place, { ...work, timeZone: '' })).toBeNull()
+    expect(daylightAt(place, { ...work, timeZone: 'Nowhere/Town' })).toBeNull()
     expect(daylightAt(place, { ...work, startDate: null })).toBeNull()
   })
 })

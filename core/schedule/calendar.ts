@@ -1,21 +1,21 @@
 // Question: when can something be done at all: in whose hours, by daylight, within the window?
-// Method: stretches of minutes from midnight of the first day, on the site's clock; the first place where all that
+// Method: intervals of minutes from midnight of the first day, on the site's clock; the first place where all that
 // limit it leave enough room.
 // Source: hours and days as ISO 8601 has them (1 is Monday).
 import { DAY } from '#core/queries'
-import { minuteOf } from '#core/format'
+import { minuteOf, MOST_MINUTES } from '#core/format'
 import type { Person, WorkFacts } from '#core/schema'
 import { sunTimes } from './daylight'
 import { offsetMinutes } from './time-zone'
 
 /** Minutes from midnight of the first day; the end is not included. */
-export interface Stretch {
+export interface Interval {
   readonly from: number
   readonly to: number
 }
 
-/** Work is laid out over at most so many days. */
-export const MOST_DAYS = 180
+/** Work is laid out over at most so many days from now on. */
+const MOST_DAYS = MOST_MINUTES / DAY
 const DAY_MS = 86_400_000
 
 /** Days from the first day to a date; null where no first day is agreed. */
@@ -34,10 +34,10 @@ function weekdayOf(startDate: string | null, day: number): number {
   return ((first + day) % 7) + 1
 }
 
-/** Stretches in their order, those that meet joined. */
-function joined(stretches: readonly Stretch[]): Stretch[] {
-  const out: Stretch[] = []
-  for (const next of stretches) {
+/** Intervals in their order, those that meet joined. */
+function joined(intervals: readonly Interval[]): Interval[] {
+  const out: Interval[] = []
+  for (const next of intervals) {
     const last = out.at(-1)
     if (last && next.from <= last.to)
       out[out.length - 1] = { from: last.from, to: Math.max(last.to, next.to) }
@@ -46,13 +46,23 @@ function joined(stretches: readonly Stretch[]): Stretch[] {
   return out
 }
 
-/** A person's hours over the whole time; hours that end before they begin go on past midnight. */
-export function hoursOf({ days, from, to }: Pick<Person, 'days' | 'from' | 'to'>, startDate: string | null) {
+/** Days that count: half a year from one on. */
+const daysFrom = (firstDay: number): number[] => Array.from({ length: MOST_DAYS }, (_, i) => firstDay + i)
+
+/**
+ * A person's hours; those that end before they begin go on past midnight.
+ * @param firstDay days from the first day of work from which on hours are wanted
+ */
+export function hoursOf(
+  { days, from, to }: Pick<Person, 'days' | 'from' | 'to'>,
+  startDate: string | null,
+  firstDay = 0,
+): Interval[] {
   const [first, second] = [minuteOf(from), minuteOf(to)]
   if (first === null || second === null || first === second) return []
   const length = second > first ? second - first : second - first + DAY
   return joined(
-    Array.from({ length: MOST_DAYS }, (_, day) => day)
+    daysFrom(firstDay)
       .filter((day) => days.includes(weekdayOf(startDate, day)))
       .map((day) => ({ from: day * DAY + first, to: day * DAY + first + length })),
   )
@@ -63,56 +73,73 @@ interface Place {
   readonly lonDeg: number
 }
 
-/** Daylight of each day; null where place, date or time zone are not said, and for days when the sun does not set. */
-export function daylightAt(place: Place | null, { startDate, timeZone }: WorkFacts): Stretch[] | null {
-  if (!place || startDate === null || timeZone === '') return null
+/** Daylight of each day; null where place, date or time zone are not said, or the zone is none that is known. */
+export function daylightAt(
+  place: Place | null,
+  { startDate, timeZone }: WorkFacts,
+  firstDay = 0,
+): Interval[] | null {
+  if (!place || startDate === null || offsetMinutes(timeZone, 0) === null) return null
   return joined(
-    Array.from({ length: MOST_DAYS }, (_, day): Stretch[] => {
+    daysFrom(firstDay).flatMap((day): Interval[] => {
       const date = dateOf(startDate, day)
-      const offset = offsetMinutes(timeZone, Date.parse(`${date}T12:00:00Z`))
       const sun = sunTimes(date, place)
       if (sun.kind === 'never-up') return []
-      if (offset === null || sun.kind !== 'rises') return [{ from: day * DAY, to: (day + 1) * DAY }]
-      return [
-        {
-          from: Math.ceil(day * DAY + sun.riseUtcMin + offset),
-          to: Math.floor(day * DAY + sun.setUtcMin + offset),
-        },
-      ]
-    }).flat(),
+      if (sun.kind !== 'rises') return [{ from: day * DAY, to: (day + 1) * DAY }]
+      const midnight = day * DAY + (offsetMinutes(timeZone, Date.parse(`${date}T12:00:00Z`)) ?? 0)
+      return [{ from: Math.ceil(midnight + sun.riseUtcMin), to: Math.floor(midnight + sun.setUtcMin) }]
+    }),
   )
 }
 
 /** The window of the cut-over; null where none is agreed, or no first day to count from. */
-export function windowOf({ cutOver, startDate }: WorkFacts): Stretch | null {
+export function windowOf({ cutOver, startDate }: WorkFacts): Interval | null {
   const day = cutOver && dayOf(startDate, cutOver.date)
   const [first, second] = cutOver ? [minuteOf(cutOver.from), minuteOf(cutOver.to)] : [null, null]
   if (day === null || first === null || second === null) return null
   return { from: day * DAY + first, to: day * DAY + (second > first ? second : second + DAY) }
 }
 
-/** First of the stretches that ends after a time, by halving; their number where none does. */
-function indexAfter(stretches: readonly Stretch[], time: number): number {
-  let [low, high] = [0, stretches.length]
+/** First of a list, by their ends, that ends after a time; their number where none does. Asked very often. */
+export function firstEndingAfter(list: readonly { readonly to: number }[], time: number): number {
+  let [low, high] = [0, list.length]
   while (low < high) {
     const middle = (low + high) >> 1
-    if ((stretches[middle]?.to ?? Infinity) > time) high = middle
+    if ((list[middle]?.to ?? Infinity) > time) high = middle
     else low = middle + 1
   }
   return low
 }
 
-/** Earliest start, not before a time, at which so many minutes fit into one stretch; null where they never do. */
-export function firstFit(stretches: readonly Stretch[], from: number, minutes: number): number | null {
-  for (let at = indexAfter(stretches, from); at < stretches.length; at++) {
-    const stretch = stretches[at]
-    if (!stretch) return null
-    const start = Math.max(from, stretch.from)
-    if (start + minutes <= stretch.to) return start
+/** Earliest start, not before a time, at which so many minutes fit into one interval; null where they never do. */
+export function firstFit(intervals: readonly Interval[], from: number, minutes: number): number | null {
+  for (let at = firstEndingAfter(intervals, from); at < intervals.length; at++) {
+    const interval = intervals[at]
+    if (!interval) return null
+    const start = Math.max(from, interval.from)
+    if (start + minutes <= interval.to) return start
   }
   return null
 }
 
-/** Minutes of the stretches up to a time. */
-export const minutesUntil = (stretches: readonly Stretch[], time: number): number =>
-  stretches.reduce((sum, { from, to }) => sum + Math.max(0, Math.min(to, time) - from), 0)
+/** The same where several lists must all leave room. */
+export function firstFitOfAll(
+  lists: readonly (readonly Interval[])[],
+  from: number,
+  minutes: number,
+): number | null {
+  let time = from
+  for (;;) {
+    const before = time
+    for (const list of lists) {
+      const fits = firstFit(list, time, minutes)
+      if (fits === null) return null
+      time = fits
+    }
+    if (time === before) return time
+  }
+}
+
+/** Minutes of the intervals up to a time. */
+export const minutesUntil = (intervals: readonly Interval[], time: number): number =>
+  intervals.reduce((sum, { from, to }) => sum + Math.max(0, Math.min(to, time) - from), 0)

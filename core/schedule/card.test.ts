@@ -62,8 +62,9 @@ describe('a reading', () => {
   const cable = plan.links.find(({ medium }) => medium.kind === 'copper' && medium.lengthM >= 10)
   const lengthM = cable?.medium.kind === 'copper' ? cable.medium.lengthM : 0
   it.each<readonly [ActivityKind, string, string, string | null]>([
-    ['unbox', 'gateway', 'GH-7A05-K5RZ', null],
-    ['unbox', 'gateway', 'GH-7A05-K5RX', 'wrong-check'],
+    ['claim', 'gateway', 'GH-7A05-K5RZ', null],
+    ['claim', 'gateway', 'GH-7A05-K5RX', 'wrong-check'],
+    ['unbox', 'gateway', 'anything', null],
     // The catalogue's G4 is brought to 3.4.2.
     ['firmware', 'gateway', '3.4.2', null],
     ['firmware', 'gateway', '3.4.1', 'other-version'],
@@ -87,7 +88,7 @@ describe('a reading', () => {
 describe('the lines for the laptop', () => {
   it('have the mask of the length, and a way back', () => {
     const lines = laptopLines('192.168.88.254/24')
-    expect(lines.find(({ system }) => system === 'Windows')?.set).toContain('192.168.88.254 255.255.255.0')
+    expect(lines.find(({ command }) => command === 'netsh')?.set).toContain('192.168.88.254 255.255.255.0')
     expect(laptopLines('10.0.0.2/30').at(-1)?.set).toContain('255.255.255.252')
     expect(lines.map(({ back }) => back).every((line) => /dhcp|del/.test(line))).toBe(true)
     expect(laptopLines('nowhere')).toEqual([])

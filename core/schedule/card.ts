@@ -52,7 +52,7 @@ export interface StepCard {
 }
 
 const READINGS: Partial<Readonly<Record<Activity['kind'], StepReading>>> = {
-  unbox: 'serial',
+  claim: 'serial',
   firmware: 'version',
   connect: 'speed',
   'test-cable': 'cable-test',

@@ -22,6 +22,12 @@ export interface Maker {
 export const activityId = (kind: ActivityKind, about = ''): string =>
   about === '' ? kind : `${kind}:${about}`
 
+/** What an activity's id says: its kind, and what it is about. */
+export function readActivityId(id: string): { readonly kind: string; readonly about: string } {
+  const [kind = '', ...about] = id.split(':')
+  return { kind, about: about.join(':') }
+}
+
 /** Where a device stands, as travel counts it: its building, or its place where that is in none. */
 export function siteOf(index: PlanIndex, device: Device | undefined): string {
   if (!device) return ''

@@ -4,7 +4,7 @@
 // before ends no later than there. A branch is left where the longest way from what is open, or the work that is left
 // for the people, cannot end before the best known.
 // Source: after J. H. Patterson, Management Science 30 (1984) 854-867, with critical-path and capacity bounds.
-import { firstFit } from './calendar'
+import { firstFitOfAll } from './calendar'
 import type { Compiled } from './project'
 import type { Layout } from './serial'
 
@@ -82,15 +82,9 @@ class Branches {
     const { project, limits, minutes } = this.compiled
     const room = this.roomAfter(i, from)
     if (room === null) return null
-    const length = minutes[i] ?? 0
-    let time = person < 0 ? room : this.afterPerson(person, project.activities[i]?.place ?? '', room)
+    const free = person < 0 ? room : this.afterPerson(person, project.activities[i]?.place ?? '', room)
     const lists = [limits[i], person < 0 ? null : project.people[person]?.hours].filter((list) => !!list)
-    for (;;) {
-      const later = lists.reduce<number>((at, list) => firstFit(list, at, length) ?? Infinity, time)
-      if (later === time) return time
-      if (later === Infinity) return null
-      time = later
-    }
+    return firstFitOfAll(lists, free, minutes[i] ?? 0)
   }
 
   /** No completion of this branch ends before. */
@@ -174,7 +168,7 @@ export function solveExactly(compiled: Compiled, known: Layout): Exact {
       person: Int16Array.from(tasks, (task) => task?.person ?? -1),
       unplaced: new Map(),
       endMin: Math.max(...tasks.map((task) => task?.end ?? 0)),
-      strayMin: 0,
+      tieBreakMin: 0,
     },
     isProven,
   }

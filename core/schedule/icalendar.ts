@@ -1,5 +1,5 @@
 // Question: how does a calendar program read the run sheet?
-// Method: one event for each stretch of a person's work; times in UTC where the zone is known, else as the clock of
+// Method: one event for each interval of a person's work; times in UTC where the zone is known, else as the clock of
 // whoever reads it shows them.
 // Source: RFC 5545: 3.1 (lines of at most 75 octets, folded), 3.3.5 (forms 1 and 2 of date and time), 3.3.11 (what is
 // escaped in a text), 3.6.1 (events).

@@ -1,10 +1,11 @@
 // Question: what is typed so that the laptop has an address, and has none of its own again?
-// Method: the usual command of each system, with the name of the network card as its makers ship it.
+// Method: one of three usual commands, with the usual name of a network card there.
 // Source: ip-address(8), netsh(1) and networksetup(8), as documented; from memory.
 import { formatIpv4, ipv4, readInterface4 } from '#core/address'
 
 export interface LaptopLines {
-  readonly system: 'Linux' | 'Windows' | 'macOS'
+  /** The command that the laptop has. */
+  readonly command: 'ip' | 'netsh' | 'networksetup'
   readonly set: string
   readonly back: string
 }
@@ -19,17 +20,17 @@ export function laptopLines(address: string): LaptopLines[] {
   )
   return [
     {
-      system: 'Linux',
+      command: 'ip',
       set: `sudo ip address add ${ip}/${own.prefix.length} dev eth0`,
       back: `sudo ip address del ${ip}/${own.prefix.length} dev eth0`,
     },
     {
-      system: 'Windows',
+      command: 'netsh',
       set: `netsh interface ipv4 set address "Ethernet" static ${ip} ${mask}`,
       back: 'netsh interface ipv4 set address "Ethernet" dhcp',
     },
     {
-      system: 'macOS',
+      command: 'networksetup',
       set: `sudo networksetup -setmanual Ethernet ${ip} ${mask}`,
       back: 'sudo networksetup -setdhcp Ethernet',
     },

@@ -1,11 +1,11 @@
 // Question: what is a project when time runs backwards?
-// Method: predecessors and followers change places, so do taking and freeing; stretches are turned around the end.
+// Method: predecessors and followers change places, so do taking and freeing; intervals are turned around the end.
 // Source: the backward pass of K. Y. Li and R. J. Willis, European Journal of Operational Research 56 (1992) 370-379.
-import type { Stretch } from './calendar'
+import type { Interval } from './calendar'
 import type { Compiled, Hold } from './project'
 
-const turned = (stretches: readonly Stretch[], endMin: number): Stretch[] =>
-  stretches
+const turned = (intervals: readonly Interval[], endMin: number): Interval[] =>
+  intervals
     .filter(({ from }) => from < endMin)
     .map(({ from, to }) => ({ from: endMin - to, to: endMin - from }))
     .reverse()

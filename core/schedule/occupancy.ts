@@ -1,11 +1,14 @@
 // Question: from when on is a person, or a thing, free?
 // Method: what is laid out so far, in order of time; a gap counts where travel to and from it fits as well.
 // Source: none; plain look-ups.
+import { firstEndingAfter } from './calendar'
 
 interface Busy {
   readonly start: number
   readonly end: number
   readonly place: string
+  /** The latest end up to here: what was told of may overlap. */
+  readonly to: number
 }
 
 /** What one person does, in order of time. */
@@ -20,42 +23,38 @@ export class Agenda {
     return this.total
   }
 
-  /** Minutes on the way between what is laid out so far. */
-  get wayMin(): number {
+  /** Minutes of travel between what is laid out so far. */
+  get travelledMin(): number {
     return this.busy.reduce(
       (sum, each, i) => sum + this.travelMin(this.busy[i - 1]?.place ?? each.place, each.place),
       0,
     )
   }
 
-  /** Place of the first that ends after a time, by halving; they follow each other. */
-  private firstAfter(time: number): number {
-    let [low, high] = [0, this.busy.length]
-    while (low < high) {
-      const middle = (low + high) >> 1
-      if ((this.busy[middle]?.end ?? Infinity) > time) high = middle
-      else low = middle + 1
-    }
-    return low
-  }
-
-  /** Way to a place from whatever is done before a time, minutes. */
-  wayTo(start: number, place: string): number {
-    const before = this.busy[this.firstAfter(start) - 1]
+  /** Travel to a place from whatever is done before a time, minutes. */
+  travelTo(start: number, place: string): number {
+    const before = this.busy[firstEndingAfter(this.busy, start) - 1]
     return before ? this.travelMin(before.place, place) : 0
   }
 
   add(start: number, end: number, place: string): void {
-    this.busy.splice(this.firstAfter(start), 0, { start, end, place })
+    const at = firstEndingAfter(this.busy, start)
+    this.busy.splice(at, 0, { start, end, place, to: end })
     this.total += end - start
+    for (let i = at; i < this.busy.length; i++) {
+      const each = this.busy[i]
+      const to = Math.max(each?.end ?? 0, this.busy[i - 1]?.to ?? 0)
+      if (!each || (i > at && to === each.to)) return
+      this.busy[i] = { ...each, to }
+    }
   }
 
   /** Earliest start, not before a time, of so many minutes at a place. */
   earliest(from: number, minutes: number, place: string): number {
     let start = from
-    for (let i = this.firstAfter(from); i <= this.busy.length; i++) {
+    for (let i = firstEndingAfter(this.busy, from); i <= this.busy.length; i++) {
       const [earlier, later] = [this.busy[i - 1], this.busy[i]]
-      if (earlier) start = Math.max(start, earlier.end + this.travelMin(earlier.place, place))
+      if (earlier) start = Math.max(start, earlier.to + this.travelMin(earlier.place, place))
       if (!later || start + minutes + this.travelMin(place, later.place) <= later.start) return start
     }
     return start

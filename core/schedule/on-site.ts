@@ -1,7 +1,7 @@
 // Question: what is done at the places of a site, and in which order?
 // Method: cables before what hangs on them, outdoors by daylight, devices connected from the gateway outwards.
 // Source: common practice, without a published source; who may bond and protect is for local codes to say.
-import { hasTrait } from '#core/queries'
+import { hasTrait, isRadio } from '#core/queries'
 import type { Device, DeviceId, Link, Skill } from '#core/schema'
 import type { Activity } from './activity'
 import { activityId, type Maker } from './draft'
@@ -15,9 +15,7 @@ const cableOf = ({ medium }: Link) => (medium.kind === 'copper' || medium.kind =
 
 const isPulled = (link: Link): boolean => (cableOf(link)?.lengthM ?? 0) > CORD_M
 
-/** Devices that somebody puts up: all that have a model, but no hosts and no telephones. */
-const isMounted = (device: Device): boolean =>
-  hasTrait(device, 'placed') && !['hosts', 'telephone', 'modem', 'extender'].includes(device.kind)
+const isMounted = (device: Device): boolean => hasTrait(device, 'mounted')
 
 /** Radios of bridges, and access points that hang outdoors. */
 const isOutdoors = ({ index }: Maker, device: Device): boolean =>
@@ -28,7 +26,8 @@ const isOutdoors = ({ index }: Maker, device: Device): boolean =>
 const isBonded = (link: Link): boolean =>
   link.medium.kind === 'copper' && link.medium.run !== 'indoor' && isPulled(link)
 
-const isHigh = ({ kind }: Device): boolean => kind === 'access-point' || kind === 'bridge-radio'
+/** Radios hang high, so that they are heard (common practice). */
+const isHigh = (device: Device): boolean => isMounted(device) && isRadio(device)
 
 function cableActivities({ make, index }: Maker): Activity[] {
   return index.plan.links.filter(isPulled).flatMap((link) => {

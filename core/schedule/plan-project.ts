@@ -1,9 +1,10 @@
 // Question: which project does a plan make, with its people, hours, light and window?
 // Method: what the plan says; where it names nobody, one person who may do everything is assumed, and that is told.
 // Source: none beyond those of the parts.
+import { DAY } from '#core/queries'
 import type { Person, Plan, WorkFacts } from '#core/schema'
 import { activitiesOf } from './activities'
-import { dayOf, daylightAt, hoursOf, windowOf } from './calendar'
+import { daylightAt, hoursOf, windowOf } from './calendar'
 import { BENCH_PORT } from './on-bench'
 import type { Happened, Project } from './project'
 
@@ -23,13 +24,13 @@ export type Assumption = 'people' | 'start' | 'daylight' | 'travel' | 'window'
 export const peopleOf = (plan: Plan): readonly Person[] =>
   plan.work.people.length > 0 ? plan.work.people : [ASSUMED]
 
-/** Minutes between two places, by the shortest of the ways that are said; 0 where none is. */
+/** Travel between two places, minutes, over others where that is shorter; 0 where none is said. */
 function travelOf({ journeys }: WorkFacts): Project['travelMin'] {
   const places = [...new Set(journeys.flatMap((journey) => [journey.a, journey.b]))]
   const indexOf = new Map(places.map((place, i) => [place, i]))
-  const ways = places.map((_, i) => places.map((__, j) => (i === j ? 0 : Infinity)))
+  const shortest = places.map((_, i) => places.map((__, j) => (i === j ? 0 : Infinity)))
   const shorten = (from: number, to: number, minutes: number) => {
-    const row = ways[from]
+    const row = shortest[from]
     if (row) row[to] = Math.min(row[to] ?? Infinity, minutes)
   }
   for (const journey of journeys) {
@@ -41,13 +42,13 @@ function travelOf({ journeys }: WorkFacts): Project['travelMin'] {
   places.forEach((_, over) =>
     places.forEach((__, from) =>
       places.forEach((___, to) =>
-        shorten(from, to, (ways[from]?.[over] ?? Infinity) + (ways[over]?.[to] ?? Infinity)),
+        shorten(from, to, (shortest[from]?.[over] ?? Infinity) + (shortest[over]?.[to] ?? Infinity)),
       ),
     ),
   )
   return (from, to) => {
-    const way = ways[indexOf.get(from) ?? -1]?.[indexOf.get(to) ?? -1] ?? 0
-    return Number.isFinite(way) ? way : 0
+    const minutes = shortest[indexOf.get(from) ?? -1]?.[indexOf.get(to) ?? -1] ?? 0
+    return Number.isFinite(minutes) ? minutes : 0
   }
 }
 
@@ -68,16 +69,17 @@ const AT_FIRST: Clock = { happened: new Map(), nowMin: 0 }
 export function projectOf(plan: Plan, clock: Clock = AT_FIRST, people = peopleOf(plan)): Project {
   const { work } = plan
   const known = new Set(people.map(({ id }) => id))
+  const firstDay = Math.floor(clock.nowMin / DAY)
   return {
     activities: activitiesOf(plan),
     people: people.map((person) => ({
       id: person.id,
       skills: person.skills,
-      hours: hoursOf(person, work.startDate),
+      hours: hoursOf(person, work.startDate, firstDay),
     })),
     capacities: new Map([[BENCH_PORT, work.benchPorts]]),
     travelMin: travelOf(work),
-    daylight: daylightAt(positionOf(plan), work),
+    daylight: daylightAt(positionOf(plan), work, firstDay),
     window: windowOf(work),
     wishes: new Map(
       work.adjustments.map(({ activityId, personId, notBeforeMin }) => [
@@ -93,7 +95,6 @@ export function projectOf(plan: Plan, clock: Clock = AT_FIRST, people = peopleOf
 export function assumptionsOf(plan: Plan, { activities, daylight, window }: Project): Assumption[] {
   const { work } = plan
   const places = new Set(activities.map(({ place }) => place).filter((place) => place !== ''))
-  const isCut = work.cutOver !== null && dayOf(work.startDate, work.cutOver.date) === null
   return [
     ...(work.people.length === 0 ? ['people' as const] : []),
     ...(work.startDate === null ? ['start' as const] : []),
@@ -101,8 +102,6 @@ export function assumptionsOf(plan: Plan, { activities, daylight, window }: Proj
       ? ['daylight' as const]
       : []),
     ...(work.journeys.length === 0 && places.size > 1 ? ['travel' as const] : []),
-    ...((isCut || work.cutOver === null) && window === null && activities.some((a) => a.limit === 'window')
-      ? ['window' as const]
-      : []),
+    ...(window === null && activities.some(({ limit }) => limit === 'window') ? ['window' as const] : []),
   ]
 }

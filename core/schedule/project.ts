@@ -3,12 +3,12 @@
 // Source: terms of the resource-constrained project scheduling problem (P. Brucker et al., European Journal of
 // Operational Research 112 (1999) 3-41).
 import type { Activity } from './activity'
-import type { Stretch } from './calendar'
+import type { Interval } from './calendar'
 
 export interface Worker {
   readonly id: string
   readonly skills: readonly string[]
-  readonly hours: readonly Stretch[]
+  readonly hours: readonly Interval[]
 }
 
 /** What has happened to an activity. */
@@ -28,9 +28,9 @@ export interface Project {
   readonly capacities: ReadonlyMap<string, number>
   readonly travelMin: (from: string, to: string) => number
   /** Null where daylight is not judged. */
-  readonly daylight: readonly Stretch[] | null
+  readonly daylight: readonly Interval[] | null
   /** Null where any time will do. */
-  readonly window: Stretch | null
+  readonly window: Interval | null
   /** Wishes by activity: who, and not before. */
   readonly wishes: ReadonlyMap<
     string,
@@ -58,7 +58,7 @@ export interface Compiled {
   readonly able: readonly (readonly number[] | null)[]
   readonly holds: readonly (readonly Hold[])[]
   readonly capacity: readonly number[]
-  readonly limits: readonly (readonly Stretch[] | null)[]
+  readonly limits: readonly (readonly Interval[] | null)[]
   readonly notBefore: readonly number[]
   /** Longest way from its start to the end of all, minutes. */
   readonly tail: readonly number[]

@@ -6,6 +6,7 @@ import { DAY } from '#core/queries'
 import type { ActivityKind, WorkFacts } from '#core/schema'
 import { KINDS } from './activity'
 import { dateOf, dayOf } from './calendar'
+import { readActivityId } from './draft'
 import type { Happened } from './project'
 import { offsetMinutes } from './time-zone'
 
@@ -87,7 +88,7 @@ export function recordedTimes(told: readonly StepTold[]): RecordedTime[] {
     const startMs = begun.get(activityId)
     if (state === 'started') begun.set(activityId, Date.parse(at))
     else begun.delete(activityId)
-    const [kind = ''] = activityId.split(':')
+    const { kind } = readActivityId(activityId)
     if (state !== 'done' || startMs === undefined || !isKind(kind)) continue
     const minutes = Math.max(0, Math.round((Date.parse(at) - startMs) / 60_000))
     lengths.set(kind, [...(lengths.get(kind) ?? []), minutes])

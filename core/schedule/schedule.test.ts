@@ -132,6 +132,25 @@ describe('what happened', () => {
     ])
     expect(layout.end[3]).toBe(9)
   })
+  it('counts although what it waits for failed, and so does what waits for it alone', () => {
+    const happened = new Map([
+      ['a', did('failed', 0, 4)],
+      ['b', did('done', 5, 9)],
+    ])
+    const { layout } = solved(aProject(three, { happened, nowMin: 10 }))
+    expect([...layout.unplaced]).toEqual([])
+    expect([...layout.start]).toEqual([0, 5, 10])
+  })
+  it('at once by one person leaves that person busy until both are over', () => {
+    const happened = new Map([
+      ['a', { ...did('running', 0, null), startMin: 0 }],
+      ['d', did('done', 1, 2)],
+    ])
+    const { layout } = solved(
+      aProject([activity('a', 40), activity('d', 1), activity('e', 5)], { happened, nowMin: 3 }),
+    )
+    expect(layout.start[2]).toBe(40)
+  })
   it('never changes, whatever is laid out anew', () => {
     fc.assert(
       fc.property(randomProject({ most: 12, chains: true }), fc.nat({ max: 40 }), (project, nowMin) => {

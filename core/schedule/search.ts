@@ -1,6 +1,6 @@
 // Question: in which order are activities laid out, so that all ends as early as can be?
 // Method: priority rules first; then forward-backward improvement (laid out from the end, then from the beginning in
-// that order), and a seeded local search that puts what holds up the end before what it waits for.
+// that order), and a seeded local search that exchanges the urgency of a few activities and keeps what is no worse.
 // Source: R. Kolisch, European Journal of Operational Research 90 (1996) for the rules; K. Y. Li and R. J. Willis,
 // European Journal of Operational Research 56 (1992) 370-379 for forward and backward.
 import { chance } from '#core/util'
@@ -26,10 +26,10 @@ export interface Search {
   readonly improve: (tries: number) => boolean
 }
 
-/** Whether one layout is better: more laid out, then the earlier end, then the one that strays less. */
+/** Whether one layout is better: more laid out, then the earlier end, then less of what breaks ties. */
 function isBetter(one: Layout, other: Layout): boolean {
   if (one.unplaced.size !== other.unplaced.size) return one.unplaced.size < other.unplaced.size
-  return one.endMin === other.endMin ? one.strayMin < other.strayMin : one.endMin < other.endMin
+  return one.endMin === other.endMin ? one.tieBreakMin < other.tieBreakMin : one.endMin < other.endMin
 }
 
 const GROUPS: readonly ActivityGroup[] = ['before', 'bench', 'site', 'cut-over', 'after']

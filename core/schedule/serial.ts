@@ -21,21 +21,21 @@ export interface Layout {
   /** Minutes from midnight of the first day; 0 where nothing is laid out. */
   readonly endMin: number
   /**
-   * Minutes on the way, half of those that something on the bench is occupied, and the end of the work on site: of two
-   * schedules that end together the less is better.
+   * Minutes of travel, half of those that something on the bench is occupied, and the end of the work on site: of two
+   * schedules that end together the one with less is better.
    */
-  readonly strayMin: number
+  readonly tieBreakMin: number
 }
 
 interface Slot {
   readonly start: number
   readonly person: number
-  /** Start, and the way there on top: who is there already is preferred to who comes as early from elsewhere. */
+  /** Start, and the travel there on top: who is there already is preferred to who comes as early from elsewhere. */
   readonly cost: number
 }
 
-/** How much a minute on the way counts beside one of waiting: tried from 0 to 4 on 300 activities, 4 ended first. */
-const WAY_WEIGHT = 4
+/** How much a minute of travel counts beside one of waiting: tried from 0 to 4 on 300 activities, 4 ended first. */
+const TRAVEL_WEIGHT = 4
 
 /** One run of laying out. */
 class Laying {
@@ -46,11 +46,8 @@ class Laying {
   private readonly agendas: readonly Agenda[]
   private readonly holders: readonly Holders[]
 
-  constructor(
-    private readonly compiled: Compiled,
-    private readonly minutes: ArrayLike<number>,
-  ) {
-    const { project, capacity } = compiled
+  constructor(private readonly compiled: Compiled) {
+    const { project, capacity, minutes } = compiled
     this.start = new Float64Array(minutes.length).fill(NaN)
     this.end = new Float64Array(minutes.length).fill(NaN)
     this.person = new Int16Array(minutes.length).fill(-1)
@@ -58,9 +55,9 @@ class Laying {
     this.holders = capacity.map((most) => new Holders(most))
   }
 
-  /** On the way, all people together, minutes. */
+  /** Travel of all people together, minutes. */
   get travelMin(): number {
-    return this.agendas.reduce((sum, agenda) => sum + agenda.wayMin, 0)
+    return this.agendas.reduce((sum, agenda) => sum + agenda.travelledMin, 0)
   }
 
   /** Whether nothing that it would occupy is held by somebody who has not come to an end yet. */
@@ -79,7 +76,7 @@ class Laying {
   private fit(i: number, from: number, person: number): number | Unplaced {
     const { project, limits } = this.compiled
     const activity = project.activities[i]
-    const minutes = this.minutes[i] ?? 0
+    const minutes = this.compiled.minutes[i] ?? 0
     const [agenda, worker, limit] = [this.agendas[person], project.people[person], limits[i]]
     let time = from
     for (;;) {
@@ -115,7 +112,7 @@ class Laying {
         continue
       }
       const place = this.compiled.project.activities[i]?.place ?? ''
-      const cost = start + WAY_WEIGHT * (this.agendas[person]?.wayTo(start, place) ?? 0)
+      const cost = start + TRAVEL_WEIGHT * (this.agendas[person]?.travelTo(start, place) ?? 0)
       if (!best || cost < best.cost || (cost === best.cost && this.isLess(person, best.person)))
         best = { start, person, cost }
     }
@@ -137,9 +134,10 @@ class Laying {
       for (let resource = 0; resource < capacity.length; resource++) this.holders[resource]?.free(i, end)
   }
 
-  /** Leaves one out, with all that waits for it. */
+  /** Leaves one out, with all that waits for it; what has happened all the same has happened. */
   leave(i: number, why: Unplaced): void {
-    if (this.unplaced.has(i)) return
+    const { activities, happened } = this.compiled.project
+    if (this.unplaced.has(i) || happened.has(activities[i]?.id ?? '')) return
     this.unplaced.set(i, why)
     for (const holder of this.holders) holder.forget(i)
     for (const next of this.compiled.next[i] ?? []) this.leave(next, 'waits')
@@ -149,7 +147,7 @@ class Laying {
   keep(i: number, { state, startMin, endMin, personId }: Happened): void {
     const { people, nowMin } = this.compiled.project
     const person = people.findIndex(({ id }) => id === personId)
-    const running = Math.max(nowMin, startMin + (this.minutes[i] ?? 0))
+    const running = Math.max(nowMin, startMin + (this.compiled.minutes[i] ?? 0))
     this.settle(i, startMin, endMin ?? running, person)
     if (state === 'failed') for (const next of this.compiled.next[i] ?? []) this.leave(next, 'waits')
   }
@@ -161,22 +159,17 @@ class Laying {
     )
     const slot = this.slot(i, from)
     if (typeof slot === 'string') return this.leave(i, slot)
-    this.settle(i, slot.start, slot.start + (this.minutes[i] ?? 0), slot.person)
+    this.settle(i, slot.start, slot.start + (this.compiled.minutes[i] ?? 0), slot.person)
   }
 }
 
 /**
  * Lays out every activity.
  * @param keys the least of those that can be laid out goes first; by the index of activities
- * @param minutes durations; the usual ones where nothing else is said
  */
-export function layOut(
-  compiled: Compiled,
-  keys: ArrayLike<number>,
-  minutes: ArrayLike<number> = compiled.minutes,
-): Layout {
+export function layOut(compiled: Compiled, keys: ArrayLike<number>): Layout {
   const { project, before, next } = compiled
-  const laying = new Laying(compiled, minutes)
+  const laying = new Laying(compiled)
   const left = before.map((earlier) => earlier.length)
   const ready = new Set<number>()
   const settled = (i: number) =>
@@ -214,7 +207,7 @@ export function layOut(
     person,
     unplaced,
     endMin: Math.max(0, ...ends),
-    strayMin:
+    tieBreakMin:
       laying.travelMin + heldMin.reduce((sum, minutes) => sum + minutes, 0) / 2 + Math.max(0, ...onSite),
   }
 }

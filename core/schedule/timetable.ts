@@ -1,27 +1,16 @@
 // Question: what does a schedule say, in plain words for a page, a print or a calendar?
 // Method: each activity with its time, who does it, what it waited for last, and whether it holds up the end.
 // Source: none beyond those of the parts.
-import type { ActivityKind, DeviceId, PersonId } from '#core/schema'
-import type { ActivityGroup, Duration, Limit } from './activity'
-import type { Stretch } from './calendar'
+import type { ActivityKind, PersonId } from '#core/schema'
+import type { Activity } from './activity'
+import type { Interval } from './calendar'
 import { arcsOf, chainTo, causeOf } from './chain'
 import type { Compiled, Happened, Project } from './project'
 import type { Found } from './search'
 import type { Unplaced } from './serial'
 
-export interface TimetableRow {
-  readonly id: string
-  readonly kind: ActivityKind
-  readonly group: ActivityGroup
-  readonly about: string
-  readonly deviceId: DeviceId | null
-  readonly place: string
-  readonly duration: Duration
-  readonly hands: boolean
-  readonly skills: readonly string[]
-  readonly limit: Limit
-  /** Activities that must have ended. */
-  readonly after: readonly string[]
+/** An activity with its time. */
+export interface TimetableRow extends Omit<Activity, 'takes' | 'frees'> {
   /** Minutes from midnight of the first day; null where it has no time. */
   readonly startMin: number | null
   readonly endMin: number | null
@@ -40,11 +29,11 @@ export interface Timetable {
   readonly endMin: number
   readonly leastEndMin: number
   readonly isProven: boolean
-  readonly window: Stretch | null
+  readonly window: Interval | null
   /** Last moment to turn back, so that the way back still fits into the window; null where there is no window. */
   readonly turnBackMin: number | null
-  /** On the way between places, all together, minutes. */
-  readonly wayMin: number
+  /** Travel of all people together, minutes. */
+  readonly travelMin: number
 }
 
 const worst = ({ activities }: Project, kind: ActivityKind): number =>
@@ -68,15 +57,16 @@ export function timetableOf(compiled: Compiled, { layout, leastEndMin, isProven 
   const rows = project.activities.map((activity, i): TimetableRow => {
     const startMin = known(layout.start[i])
     const cause = startMin === null ? -1 : causeOf(i, compiled, arcs, layout.end)
-    const { id, kind, group, about, deviceId, place, duration, hands, skills, limit, after } = activity
+    const { takes: _takes, frees: _frees, ...rest } = activity
     return {
-      ...{ id, kind, group, about, deviceId, place, duration, hands, skills, limit, after, startMin },
+      ...rest,
+      startMin,
       endMin: known(layout.end[i]),
       personId: project.people[layout.person[i] ?? -1]?.id ?? null,
       unplaced: layout.unplaced.get(i) ?? null,
       waitsFor: project.activities[cause]?.id ?? null,
       isCritical: critical.has(i),
-      state: project.happened.get(id)?.state ?? 'planned',
+      state: project.happened.get(activity.id)?.state ?? 'planned',
     }
   })
   const time = (row: TimetableRow) => row.startMin ?? Infinity
@@ -87,6 +77,6 @@ export function timetableOf(compiled: Compiled, { layout, leastEndMin, isProven 
     isProven,
     window: project.window,
     turnBackMin: turnBackMin(project),
-    wayMin: arcs.travelMin.reduce((sum, minutes) => sum + minutes, 0),
+    travelMin: arcs.travelMin.reduce((sum, minutes) => sum + minutes, 0),
   }
 }

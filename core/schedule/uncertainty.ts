@@ -4,7 +4,7 @@
 // Source: Monte Carlo method as in ISO 31010:2019, B.5.10; criticality index of R. M. Van Slyke, Operations Research 11
 // (1963) 839-860; D. G. Malcolm et al., Operations Research 7 (1959) 646-669: mean (least + 4 usual + worst) / 6.
 import { chance } from '#core/util'
-import { firstFit, type Stretch } from './calendar'
+import { firstFitOfAll, type Interval } from './calendar'
 import { arcsOf, chainTo, type Arcs } from './chain'
 import type { Duration } from './activity'
 import type { Compiled, Happened } from './project'
@@ -65,21 +65,10 @@ export function durationDraw(): (duration: Duration, share: number) => number {
   }
 }
 
-/** First time at which all stretches leave room; the time itself where they never do. */
-function fitAll(lists: readonly (readonly Stretch[])[], from: number, minutes: number): number {
-  let time = from
-  for (;;) {
-    let later = time
-    for (const list of lists) later = firstFit(list, later, minutes) ?? later
-    if (later === time) return time
-    time = later
-  }
-}
-
 /** A schedule that is run again and again with other durations. */
 class Runs {
   private readonly arcs: Arcs
-  private readonly lists: readonly (readonly (readonly Stretch[])[])[]
+  private readonly lists: readonly (readonly (readonly Interval[])[])[]
   private readonly happened: readonly (Happened | undefined)[]
   private readonly end: Float64Array
   private readonly draw = durationDraw()
@@ -117,7 +106,9 @@ class Runs {
     const happened = this.happened[i]
     if (happened)
       return happened.endMin ?? Math.max(this.compiled.project.nowMin, happened.startMin + minutes)
-    return fitAll(this.lists[i] ?? [], this.readyAt(i), minutes) + minutes
+    // What no longer fits, such as into a window that is over, is done all the same, too late.
+    const ready = this.readyAt(i)
+    return (firstFitOfAll(this.lists[i] ?? [], ready, minutes) ?? ready) + minutes
   }
 
   run(next: () => number): void {

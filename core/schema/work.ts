@@ -2,6 +2,7 @@
 // Method: plain data; what is to be done is computed from the rest of the plan, never written down here.
 // Source: none; common practice of planning work on site.
 import { z } from 'zod'
+import { isCalendarDate, MOST_MINUTES } from '#core/format'
 import { personId, list, name, short, timeOfDay, line, id, type Frozen } from './common'
 
 /** What not everybody may do. */
@@ -45,11 +46,8 @@ export const activityKind = z.enum([
   'hand-over',
 ])
 
-const minutes = z.number().int().min(0).max(100_000)
-const date = z
-  .string()
-  .regex(/^\d{4}-\d{2}-\d{2}$/, 'date')
-  .refine((text) => !Number.isNaN(Date.parse(`${text}T00:00:00Z`)), 'date')
+const minutes = z.number().int().min(0).max(MOST_MINUTES)
+const date = z.string().max(10).refine(isCalendarDate, 'date')
 
 const person = z.strictObject({
   id: personId,

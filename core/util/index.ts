@@ -1,6 +1,6 @@
 export { ok, orNull, problem, refuse, unreachable } from './result'
 export type { Problem, Result } from './result'
-export { by, byId, byText, isSameName, countUpTo, groupBy } from './order'
+export { by, byId, byText, isSameName, countUpTo, groupBy, leastWhere } from './order'
 export type { Bits } from './bits'
 export {
   bitsBefore,

@@ -50,3 +50,19 @@ export function countUpTo(sorted: readonly number[], value: number): number {
 
 /** Whether two names are one to whoever types them: in any case. */
 export const isSameName = (one: string, other: string): boolean => one.toLowerCase() === other.toLowerCase()
+
+/**
+ * The least whole number of a range at which something that stays true becomes true, by halving; the range's end where
+ * it never does.
+ * @param low included
+ * @param high not included
+ */
+export function leastWhere(low: number, high: number, holds: (number: number) => boolean): number {
+  let [from, to] = [low, high]
+  while (from < to) {
+    const middle = Math.floor((from + to) / 2)
+    if (holds(middle)) to = middle
+    else from = middle + 1
+  }
+  return from
+}

@@ -2,7 +2,7 @@ import type { Page } from '@playwright/test'
 import { accessible, choose, expect, row, signIn, test, toNight } from './fixtures'
 
 const PHONE = { width: 390, height: 844 }
-const summary = (page: Page) => page.getByRole('status').filter({ hasText: /^Done / })
+const summary = (page: Page) => page.getByRole('status').filter({ hasText: /^Ends / })
 const settled = (page: Page) =>
   expect(page.getByText('Looking for a better order')).toBeHidden({ timeout: 60_000 })
 
@@ -37,7 +37,7 @@ test.describe('the run sheet', () => {
     // What the plan does not say is assumed, and that is told.
     await expect(page.getByText('Nobody is named')).toBeVisible()
     await expect(page.getByText('No first day is agreed')).toBeVisible()
-    await expect(summary(page)).toContainText(/Done day \d/)
+    await expect(summary(page)).toContainText(/Ends day \d/)
     await page.getByRole('tab', { name: 'People and hours' }).focus()
     await page.keyboard.press('Enter')
     await page.getByRole('button', { name: 'Add a person' }).focus()
@@ -51,7 +51,7 @@ test.describe('the run sheet', () => {
     await page.getByRole('textbox', { name: 'First day' }).fill('2027-02-01')
     await page.keyboard.press('Enter')
     await expect(page.getByText('No first day is agreed')).toBeHidden()
-    await expect(summary(page)).toContainText(/Done Mon 1 Feb|Done Tue 2 Feb/)
+    await expect(summary(page)).toContainText(/Ends Mon 1 Feb|Ends Tue 2 Feb/)
     await expect(page.getByRole('navigation', { name: 'Stages' })).toContainText('from 2027-02-01')
   })
 
@@ -152,71 +152,97 @@ async function turnTo(page: Page, title: RegExp): Promise<void> {
   await expect(page.getByRole('article').getByRole('heading')).toHaveText(title)
 }
 
+/** What was told of leads on to the next card. */
+const turned = (page: Page, title: RegExp) =>
+  expect(page.getByRole('article').getByRole('heading')).not.toHaveText(title)
+
 test.describe('field cards', () => {
-  test('a rigger starts, reads, skips and takes back, without a network too', async ({
-    planner,
-    copy,
-    page,
-  }) => {
-    void planner
+  const cards = async (page: Page, copy: string) => {
     await page.context().clearCookies()
     await signIn(page, 'Rigger')
     await page.setViewportSize(PHONE)
     await page.goto(`/sites/${copy}/field-cards`)
-    const card = page.getByRole('article')
-    await expect(card).toBeVisible()
+    await expect(page.getByRole('article')).toBeVisible()
     await choose(page, 'Cards of', 'Rigger')
     await accessible(page, 'main')
     await page.getByRole('button', { name: /^All \d+ steps/ }).click()
-    const step = (title: RegExp) => turnTo(page, title)
+    return page.getByRole('article')
+  }
+
+  test('a rigger starts, reads and skips', async ({ planner: page, copy }) => {
+    const card = await cards(page, copy)
     // A wait that runs counts down.
-    await step(/^Controller starts/)
+    await turnTo(page, /^Controller starts/)
     await card.getByRole('button', { name: 'Start', exact: true }).click()
     await expect(card.getByRole('timer')).toContainText(/2:5\d/)
     // A reading that is none is not taken; one that differs is kept, with what differs.
-    await step(/^Controller takes its firmware/)
+    await turnTo(page, /^Controller takes its firmware/)
     await expect(card.getByRole('button', { name: 'Done' })).toBeDisabled()
     await card.getByRole('textbox').fill('newest')
     await expect(card.getByText('newest is no version')).toBeVisible()
     await expect(card.getByRole('button', { name: 'Done' })).toBeDisabled()
     await card.getByRole('textbox').fill('0.1')
     await card.getByRole('button', { name: 'Done' }).click()
-    await step(/^Controller takes its firmware/)
+    await turned(page, /^Controller takes its firmware/)
+    await turnTo(page, /^Controller takes its firmware/)
     await expect(card.getByRole('status').filter({ hasText: 'done by Rigger' })).toContainText(
       '0.1 is not the planned',
     )
     await accessible(page, 'main')
     // Skipping asks for the reason.
-    await step(/^Print labels/)
+    await turnTo(page, /^Print labels/)
     await card.getByRole('button', { name: 'Skip' }).click()
     await expect(card.getByRole('button', { name: 'Skip it' })).toBeDisabled()
     await card.getByRole('textbox').fill('printed last week')
     await card.getByRole('button', { name: 'Skip it' }).click()
-    await step(/^Print labels/)
+    await turned(page, /^Print labels/)
+    await turnTo(page, /^Print labels/)
     await expect(card.getByRole('status').filter({ hasText: 'skipped by Rigger' })).not.toContainText(
       'not sent',
     )
-    // Without a network it is kept, over a reload too, and sent once.
+  })
+
+  test('what is told without a network is kept, over a reload too, and sent once', async ({
+    planner: page,
+    copy,
+  }) => {
+    const card = await cards(page, copy)
     await page.route(/\/steps$/, (route) =>
       route.request().method() === 'POST' ? route.abort() : route.continue(),
     )
-    await step(/^Download/)
+    await turnTo(page, /^Download/)
     await card.getByRole('button', { name: 'Done' }).click()
     await expect(page.getByText('1 record waits for the server')).toBeVisible()
-    await step(/^Download/)
+    await turned(page, /^Download/)
+    await turnTo(page, /^Download/)
     await expect(card.getByText('not sent yet')).toBeVisible()
     await page.reload()
     await expect(page.getByText('1 record waits for the server')).toBeVisible()
     await page.unroute(/\/steps$/)
     await expect(page.getByText('waits for the server')).toBeHidden()
     await page.getByRole('button', { name: /^All \d+ steps/ }).click()
-    await step(/^Download/)
+    await turnTo(page, /^Download/)
     await expect(card.getByRole('status').filter({ hasText: 'done by Rigger' })).not.toContainText(
       'not sent yet',
     )
     await card.getByRole('button', { name: 'Take back' }).click()
     await expect(card.getByRole('button', { name: 'Start', exact: true })).toBeVisible()
   })
+})
+
+test('a serial that another site has claimed is refused, and the step stays as it is', async ({
+  planner: page,
+  copy,
+}) => {
+  await page.goto(`/sites/${copy}/field-cards`)
+  const card = page.getByRole('article')
+  await expect(card).toBeVisible()
+  await page.getByRole('button', { name: /^All \d+ steps/ }).click()
+  await turnTo(page, /^Scan and claim Boathouse switch/)
+  await expect(card.getByRole('textbox')).toHaveValue(/^GH-/)
+  await card.getByRole('button', { name: 'Done' }).click()
+  await expect(card.getByRole('alert')).toContainText('GH-')
+  await expect(card.getByRole('button', { name: 'Start', exact: true })).toBeVisible()
 })
 
 test('a step that failed holds up what waits for it, and the rest goes on', async ({

@@ -2,6 +2,7 @@
 import { useTheme } from 'vuetify'
 import { erlangB, LEASES_S, offeredLoad } from '#core/dhcp'
 import { MOST_BLOCKED } from '#core/findings'
+import { CHART, chartAxis, chartMark, ink, LineChart } from '~/ui/line-chart'
 import { leaseText } from '~/wording/lease'
 
 /**
@@ -33,8 +34,6 @@ const says = computed(
 )
 
 const DASHES: readonly (readonly number[])[] = [[], [8, 3], [3, 3], [10, 3, 2, 3], [6, 2], [1, 3]]
-const ink = (name: string) => getComputedStyle(document.documentElement).getPropertyValue(name).trim()
-
 const COLOURS = ['--deep', '--plum', '--ochre', '--brick', '--kelp', '--blue']
 const shareEmpty = (leaseS: number, size: number) =>
   100 * erlangB(offeredLoad(props.arrivalsPerH, props.stayH, leaseS / 3600), size)
@@ -48,42 +47,9 @@ const leaseLine = (leaseS: number, i: number) => ({
   pointRadius: 0,
   data: sizes.value.map((x) => ({ x, y: shareEmpty(leaseS, x) })),
 })
-/** A straight line that marks a figure. */
-const markLine = (label: string, data: { x: number; y: number }[], colour: string) => ({
-  label,
-  data,
-  borderColor: ink(colour),
-  borderDash: [2, 2],
-  borderWidth: 1.5,
-  pointRadius: 0,
-})
-const axis = (text: string, max: number) => ({
-  type: 'linear' as const,
-  title: { display: true, text, color: ink('--ink') },
-  ticks: { color: ink('--ink') },
-  grid: { color: ink('--hair') },
-  min: 0,
-  max,
-})
-
-/** The library is loaded when a chart is first shown. */
-const LineChart = defineAsyncComponent(async () => {
-  const [{ Line }, chart] = await Promise.all([import('vue-chartjs'), import('chart.js')])
-  chart.Chart.register(
-    chart.LineController,
-    chart.LineElement,
-    chart.PointElement,
-    chart.LinearScale,
-    chart.Legend,
-    chart.Tooltip,
-  )
-  chart.Chart.defaults.font.family = "'Atkinson Hyperlegible Next', sans-serif"
-  return Line
-})
-
 const theme = useTheme()
 const picture = computed(() => {
-  // Its colours are those of the paper it is drawn on.
+  // Drawn anew when the paper is another.
   void theme.name.value
   const { size } = props
   const pool = [
@@ -98,19 +64,16 @@ const picture = computed(() => {
     data: {
       datasets: [
         ...leases.value.map(leaseLine),
-        markLine(`pool of ${size}`, pool, '--magenta'),
-        markLine(`aim, ${100 * MOST_BLOCKED} %`, aim, '--soft'),
+        chartMark(`pool of ${size}`, pool, '--magenta'),
+        chartMark(`aim, ${100 * MOST_BLOCKED} %`, aim, '--soft'),
       ],
     },
     options: {
+      ...CHART,
       color: ink('--ink'),
-      animation: false as const,
-      responsive: true,
-      maintainAspectRatio: false,
-      parsing: false as const,
       scales: {
-        x: axis('addresses in the pool', Math.round(most.value)),
-        y: axis('% that find it empty', 100),
+        x: chartAxis('addresses in the pool', 0, Math.round(most.value)),
+        y: chartAxis('% that find it empty', 0, 100),
       },
       plugins: {
         legend: { position: 'right' as const, labels: { boxWidth: 26, boxHeight: 1, color: ink('--ink') } },

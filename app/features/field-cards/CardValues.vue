@@ -10,7 +10,7 @@ import { usePlan } from '~/stores/plan'
 const { card } = defineProps<{ card: StepCard }>()
 const plan = usePlan()
 const { copy, copied, text } = useClipboard({ legacy: true })
-const system = ref('Linux')
+const command = ref('ip')
 const rows = computed(() => [
   ...(card.bench
     ? [
@@ -21,7 +21,7 @@ const rows = computed(() => [
   ...card.values.map(({ field, value }) => ({ name: FIELDS[field], value: valueText(field, value) })),
 ])
 const lines = computed(() => (card.bench?.laptop ? laptopLines(card.bench.laptop) : []))
-const line = computed(() => lines.value.find((each) => each.system === system.value))
+const line = computed(() => lines.value.find((each) => each.command === command.value))
 const apart = computed(() =>
   (card.bench?.notWith ?? []).map((id) => plan.index?.devices.get(id)?.name ?? id).join(', '),
 )
@@ -46,8 +46,8 @@ const hasCopied = (value: string) => copied.value && text.value === value
     </div>
   </dl>
   <section v-if="line" class="lines">
-    <VRadioGroup v-model="system" inline label="On the laptop, type">
-      <VRadio v-for="each in lines" :key="each.system" :value="each.system" :label="each.system" />
+    <VRadioGroup v-model="command" inline label="On the laptop, with the command it has">
+      <VRadio v-for="each in lines" :key="each.command" :value="each.command" :label="each.command" />
     </VRadioGroup>
     <p class="mono line">
       <span>{{ line.set }}</span>

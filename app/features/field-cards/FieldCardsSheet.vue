@@ -2,18 +2,19 @@
 import { mdiChevronLeft, mdiChevronRight } from '@mdi/js'
 import { useStorage, useSwipe } from '@vueuse/core'
 import { peopleOf, stepCard } from '#core/schedule'
+import type { StepRecord } from '#contracts/api'
 import CardValues from './CardValues.vue'
 import StepActions from './StepActions.vue'
 import { blockersOf, currentStep, isOver, newestRecords, stepsOf } from './steps'
 import WaitCountdown from './WaitCountdown.vue'
-import { cautionOf, reminderOf, STATE_WORDS } from './words'
+import { cautionOf, reminderOf } from './words'
 import { useCurrentSchedule } from '../run-sheet/current-schedule'
 import { lengthText, timeText } from '../run-sheet/times'
-import { titlesOf } from '../run-sheet/words'
 import { usePlan } from '~/stores/plan'
 import { useSite } from '~/stores/site'
 import ReadingNotice from '~/ui/ReadingNotice.vue'
 import { showAtTop } from '~/ui/scroll-to'
+import { STEP_STATES, titlesOf } from '~/wording/activities'
 import { count } from '~/wording/count'
 
 /** One step at a time, for a telephone in a hand: what, where, with which values, and what became of it. */
@@ -22,7 +23,7 @@ const site = useSite()
 const { schedule, startDate } = useCurrentSchedule()
 const people = computed(() => (plan.draft ? peopleOf(plan.draft) : []))
 /** Whose cards are shown, remembered on this telephone. */
-const kept = useStorage(`field-cards/${plan.slug}`, '')
+const kept = useStorage(() => `field-cards/${plan.slug}`, '')
 const mine = computed(() => (people.value.some(({ id }) => id === kept.value) ? kept.value : ''))
 const offers = computed(() => [
   { title: 'Everybody', value: '' },
@@ -57,8 +58,10 @@ async function choose(step: string): Promise<void> {
   await nextTick()
   if (title.value) showAtTop(title.value)
 }
-/** What was told decides what comes next. */
-const told = (state: string) => state !== 'started' && state !== 'open' && (chosen.value = '')
+/** What was told decides what comes next, unless somebody has turned to another card. */
+function told(step: string, state: StepRecord['state']): void {
+  if (id.value === step && state !== 'started' && state !== 'open') chosen.value = ''
+}
 const sheet = useTemplateRef<HTMLElement>('sheet')
 const { direction } = useSwipe(sheet, {
   threshold: 60,
@@ -140,7 +143,7 @@ const { direction } = useSwipe(sheet, {
                   {{ titles(step) }}
                 </VBtn>
                 <span v-if="newest.get(step.id)" class="small">
-                  {{ STATE_WORDS[newest.get(step.id)?.state ?? 'open'] }}
+                  {{ STEP_STATES[newest.get(step.id)?.state ?? 'open'] }}
                 </span>
                 <span v-else-if="blockersOf(step, newest, rows).length > 0" class="small soft">
                   waits for {{ count(blockersOf(step, newest, rows).length, 'step') }}

@@ -2,10 +2,11 @@
 import { stepReadingProblem, type StepCard, type TimetableRow } from '#core/schedule'
 import type { StepRecord } from '#contracts/api'
 import type { ShownRecord } from './steps'
-import { READINGS, STATE_WORDS } from './words'
+import { READINGS } from './words'
 import { usePlan } from '~/stores/plan'
 import { useSession } from '~/stores/session'
 import { useSite } from '~/stores/site'
+import { STEP_STATES } from '~/wording/activities'
 import { dateText } from '~/wording/adoption'
 import { reasonOf, sentenceOf } from '~/wording/problems'
 
@@ -17,10 +18,14 @@ const { row, card, record, person } = defineProps<{
   /** Whose cards are shown; empty for everybody's. */
   person: string
 }>()
-const emit = defineEmits<{ told: [state: StepRecord['state']] }>()
+const emit = defineEmits<{ told: [activityId: string, state: StepRecord['state']] }>()
 const plan = usePlan()
 const site = useSite()
 const session = useSession()
+/** What the plan knows of it already; a serial is read off or typed in the Brief before. */
+const known = computed(() =>
+  card.reading === 'serial' ? (card.values.find(({ field }) => field === 'serial')?.value ?? '') : '',
+)
 const reading = ref('')
 const note = ref('')
 /** What is asked for before it is told. */
@@ -28,10 +33,12 @@ const asking = ref<'failed' | 'skipped' | null>(null)
 watch(
   () => row.id,
   () => {
-    reading.value = note.value = ''
+    reading.value = known.value
+    note.value = ''
     asking.value = null
     site.problems = []
   },
+  { immediate: true },
 )
 const words = computed(() => card.reading && READINGS[card.reading])
 const trouble = computed(() =>
@@ -46,21 +53,25 @@ const needsReading = computed(() => words.value !== null && reading.value.trim()
 const isSomebodyElses = computed(() => record !== undefined && record.who !== session.me?.name)
 
 async function tell(state: StepRecord['state']): Promise<void> {
+  // Somebody may turn to another card while the server answers.
+  const { id: activityId, deviceId } = row
   const differs = trouble.value && !isUnread.value ? reasonOf(trouble.value) : ''
   const told = [note.value.trim(), differs].filter((text) => text !== '').join('; ')
   const value = state === 'done' ? reading.value.trim() : ''
-  if (!(await site.recordStep({ activityId: row.id, state, reading: value, note: told, person }))) return
-  if (state === 'done' && card.reading === 'serial' && row.deviceId !== null)
-    await site.claim(value, row.deviceId)
+  // A serial that the server does not take leaves the step as it is, with the reason.
+  const claims = state === 'done' && card.reading === 'serial' && deviceId !== null
+  if (claims && !(await site.claim(value, deviceId))) return
+  if (!(await site.recordStep({ activityId, state, reading: value, note: told, person }))) return
+  emit('told', activityId, state)
+  if (row.id !== activityId) return
   asking.value = null
   reading.value = note.value = ''
-  emit('told', state)
 }
 </script>
 
 <template>
   <p v-if="record" role="status" class="small told">
-    {{ STATE_WORDS[record.state] }} by {{ record.who }}, {{ dateText(record.at)
+    {{ STEP_STATES[record.state] }} by {{ record.who }}, {{ dateText(record.at)
     }}{{ record.reading ? `: ${record.reading}` : '' }}{{ record.note ? ` (${record.note})` : ''
     }}{{ record.isWaiting ? ', not sent yet' : '' }}
     <template v-if="isSomebodyElses"> What you tell now is kept beside it.</template>

@@ -1,5 +1,4 @@
 import type { CardField, StepReading, TimetableRow } from '#core/schedule'
-import type { StepRecord } from '#contracts/api'
 import type { ActivityKind, Model, Skill } from '#core/schema'
 import { CREDENTIAL_WORDS } from '~/wording/kinds'
 
@@ -75,14 +74,6 @@ export function cautionOf({ kind, skills }: Pick<TimetableRow, 'kind' | 'skills'
   const buried = kind === 'pull' ? ['Look for buried and hidden services before you drill or dig.'] : []
   const all = [...own, ...beam, ...buried]
   return all.length > 0 ? [...all, 'Local codes decide.'].join(' ') : ''
-}
-
-export const STATE_WORDS: Readonly<Record<StepRecord['state'], string>> = {
-  started: 'begun',
-  done: 'done',
-  failed: 'not as it should be',
-  skipped: 'skipped',
-  open: 'taken back',
 }
 
 /** `2:05` of a wait that is left, or what it is over. */

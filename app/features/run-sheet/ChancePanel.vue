@@ -3,10 +3,12 @@ import { useTheme } from 'vuetify'
 import type { Crew, Timetable } from '#core/schedule'
 import type { SpreadTold } from '#contracts/worker'
 import { timeText } from './times'
-import { crewWords, titlesOf } from './words'
+import { crewWords } from './words'
+import { titlesOf } from '~/wording/activities'
 import { usePlan } from '~/stores/plan'
 import type { Column } from '~/ui/columns'
 import DataTable from '~/ui/DataTable.vue'
+import { CHART, chartAxis, chartMark, ink, LineChart } from '~/ui/line-chart'
 import ReadingNotice from '~/ui/ReadingNotice.vue'
 
 /** When all is done if some things take longer: ten thousand runs, and other numbers of people. */
@@ -50,65 +52,31 @@ const says = computed(() =>
     : '',
 )
 
-const ink = (name: string) => getComputedStyle(document.documentElement).getPropertyValue(name).trim()
-const LineChart = defineAsyncComponent(async () => {
-  const [{ Line }, chart] = await Promise.all([import('vue-chartjs'), import('chart.js')])
-  chart.Chart.register(
-    chart.LineController,
-    chart.LineElement,
-    chart.PointElement,
-    chart.LinearScale,
-    chart.Tooltip,
-  )
-  chart.Chart.defaults.font.family = "'Atkinson Hyperlegible Next', sans-serif"
-  return Line
-})
 const picture = computed(() => {
   void theme.name.value
   const points = (spread?.doneBy ?? []).map((minutes, i, all) => ({
     x: minutes,
     y: (100 * i) / (all.length - 1),
   }))
-  const axis = (text: string) => ({
-    type: 'linear' as const,
-    title: { display: true, text, color: ink('--ink') },
-    grid: { color: ink('--hair') },
-  })
+  const planned = [
+    { x: timetable.endMin, y: 0 },
+    { x: timetable.endMin, y: 100 },
+  ]
+  // The last of a hundred runs would make the picture one of them alone.
+  const across = chartAxis('all is done', at(0), Math.max(at(0.98), timetable.endMin))
+  const callback = (value: number | string) => timeText(start.value, Number(value))
   return {
     data: {
       datasets: [
         { data: points, borderColor: ink('--deep'), borderWidth: 2.5, pointRadius: 0 },
-        {
-          data: [
-            { x: timetable.endMin, y: 0 },
-            { x: timetable.endMin, y: 100 },
-          ],
-          borderColor: ink('--magenta'),
-          borderDash: [3, 3],
-          borderWidth: 1.5,
-          pointRadius: 0,
-        },
+        chartMark('run sheet', planned, '--magenta'),
       ],
     },
     options: {
-      animation: false as const,
-      responsive: true,
-      maintainAspectRatio: false,
-      parsing: false as const,
+      ...CHART,
       scales: {
-        x: {
-          ...axis('all is done'),
-          // The last of a hundred runs would make the picture one of them alone.
-          min: at(0),
-          max: Math.max(at(0.98), timetable.endMin),
-          ticks: {
-            color: ink('--ink'),
-            maxTicksLimit: 6,
-            includeBounds: false,
-            callback: (value: number | string) => timeText(start.value, Number(value)),
-          },
-        },
-        y: { ...axis('% of the runs'), min: 0, max: 100, ticks: { color: ink('--ink') } },
+        x: { ...across, ticks: { ...across.ticks, maxTicksLimit: 6, includeBounds: false, callback } },
+        y: chartAxis('% of the runs', 0, 100),
       },
       plugins: { legend: { display: false } },
     },

@@ -1,5 +1,4 @@
 <script setup lang="ts">
-import { readClock } from '~/ui/days'
 import {
   useCrewEdits,
   useJourneyColumns,
@@ -8,7 +7,7 @@ import {
   useRecordedTimes,
   usePersonColumns,
 } from './crew-columns'
-import { kindWords } from './words'
+import { kindWords } from '~/wording/activities'
 import { usePlan } from '~/stores/plan'
 import { useSession } from '~/stores/session'
 import { checkNumber } from '~/ui/columns'
@@ -86,12 +85,6 @@ const fields = computed((): TypedField[] => [
     mono: true,
   },
 ])
-const hasWindow = computed(() => work.value?.cutOver !== null)
-const isTime = (text: string) => readClock(text).ok
-const setTime = (part: 'from' | 'to', text: string) =>
-  isTime(text) &&
-  text !== work.value?.cutOver?.[part] &&
-  setWindow('window of the cut-over', { [part]: text })
 </script>
 
 <template>
@@ -133,16 +126,16 @@ const setTime = (part: 'from' | 'to', text: string) =>
           label="Not before"
           :value="work.cutOver.from"
           :readonly="!session.edits"
-          @set="(text) => setTime('from', text)"
+          @set="(from) => setWindow('window of the cut-over', { from })"
         />
         <TimeField
           label="Over by"
           :value="work.cutOver.to"
           :readonly="!session.edits"
-          @set="(text) => setTime('to', text)"
+          @set="(to) => setWindow('window of the cut-over', { to })"
         />
       </template>
-      <VBtn v-if="session.edits && hasWindow" @click="dropWindow">No window</VBtn>
+      <VBtn v-if="session.edits && work.cutOver" @click="dropWindow">No window</VBtn>
     </div>
     <ListTable
       title="People"
@@ -159,14 +152,14 @@ const setTime = (part: 'from' | 'to', text: string) =>
       licensed for it; local codes decide who that is.
     </p>
     <ListTable
-      title="Ways"
+      title="Travel times"
       :columns="journeys"
       :rows="work.journeys"
-      :name-of="(way) => `${way.a} to ${way.b}`"
-      add-words="Add a way"
-      empty="No ways between places: they count for nothing."
+      :name-of="(journey) => `${journey.a} to ${journey.b}`"
+      add-words="Add a travel time"
+      empty="No travel times between places: travel counts for nothing."
       @add="edits.addJourney(places[0] ?? '', places[1] ?? '')"
-      @remove="(way) => edits.dropJourney(way.id)"
+      @remove="(journey) => edits.dropJourney(journey.id)"
     />
     <div class="durations">
       <h2>How long things take</h2>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { mdiCalendarExport, mdiPrinterOutline } from '@mdi/js'
-import { activitiesOf, assumptionsOf, iCalendar, isBeforeDay, projectOf } from '#core/schedule'
+import { assumptionsOf, iCalendar, isBeforeDay, projectOf } from '#core/schedule'
 import { eventsOf } from './calendar'
 import CrewPanel from './CrewPanel.vue'
 import StepTable from './StepTable.vue'
@@ -27,8 +27,11 @@ const { schedule, rested, startDate: start } = useCurrentSchedule()
 const shown = ref('timeline')
 const chosen = ref('')
 
-const isEmpty = computed(() => plan.draft !== null && activitiesOf(plan.draft).length === 0)
-const assumptions = computed(() => (rested.value ? assumptionsOf(rested.value, projectOf(rested.value)) : []))
+const project = computed(() => rested.value && projectOf(rested.value))
+const isEmpty = computed(() => project.value?.activities.length === 0)
+const assumptions = computed(() =>
+  rested.value && project.value ? assumptionsOf(rested.value, project.value) : [],
+)
 const undone = computed(() => schedule.timetable?.rows.filter(({ unplaced }) => unplaced !== null) ?? [])
 const summary = computed(() =>
   schedule.timetable ? summaryWords(schedule.timetable, undone.value.length, start.value) : '',

@@ -1,9 +1,9 @@
 <script setup lang="ts">
 import { adjust } from '#core/edit'
 import type { Timetable } from '#core/schedule'
-import type { ActivityKind } from '#core/schema'
-import { useStepColumns, useStepDetail } from './step-columns'
-import { titlesOf } from './words'
+import { useStepColumns } from './step-columns'
+import { detailWords } from './words'
+import { titleOfId, titlesOf } from '~/wording/activities'
 import { usePlan } from '~/stores/plan'
 import { useSession } from '~/stores/session'
 import SheetTable from '~/ui/SheetTable.vue'
@@ -14,19 +14,19 @@ const chosen = defineModel<string>('chosen', { required: true })
 const plan = usePlan()
 const session = useSession()
 const columns = useStepColumns()
-const detail = useStepDetail()
 const titles = computed(() => (plan.draft ? titlesOf(plan.draft) : () => ''))
 const row = computed(() => timetable.rows.find(({ id }) => id === chosen.value) ?? null)
+const detail = computed(() => {
+  const before = timetable.rows.find(({ id }) => id === row.value?.waitsFor)
+  return row.value ? detailWords(row.value, before ? titles.value(before) : '') : ''
+})
 const leftOut = computed(() =>
   (plan.draft?.work.adjustments ?? [])
     .filter(({ isLeftOut }) => isLeftOut)
-    .map(({ activityId }) => {
-      const [kind = '', about = ''] = [activityId.split(':')[0], activityId.split(':').slice(1).join(':')]
-      return {
-        id: activityId,
-        title: titles.value({ kind: kind as ActivityKind, about, deviceId: null }),
-      }
-    }),
+    .map(({ activityId }) => ({
+      id: activityId,
+      title: plan.draft ? titleOfId(plan.draft, activityId) : activityId,
+    })),
 )
 const takeBack = (id: string) =>
   plan.edit('step taken back', '', ({ work }) => adjust(work, id, { isLeftOut: false }))
@@ -35,7 +35,7 @@ const takeBack = (id: string) =>
 <template>
   <p class="small detail" role="status">
     <template v-if="row"
-      ><b>{{ titles(row) }}.</b> {{ detail(row, timetable.rows).join(' ') }}</template
+      ><b>{{ titles(row) }}.</b> {{ detail }}</template
     >
     <span v-else class="soft">A step that is chosen says here what it waits for.</span>
   </p>

@@ -4,7 +4,7 @@ import { useBlockDrag } from './block-drag'
 import { runTitle } from './calendar'
 import { clockText, dayText, timeText } from './times'
 import { timelineOf, WIDTH, type Block } from './timeline'
-import { titlesOf } from './words'
+import { titlesOf } from '~/wording/activities'
 import { usePlan } from '~/stores/plan'
 
 /** The schedule as days, with a lane for each person; steps on one thing that follow each other are one block. */
@@ -77,13 +77,13 @@ const isChosen = ({ rows }: Block) => rows.some(({ id }) => id === chosen)
         <text x="0" :y="HEAD + i * LANE + 16" class="lane">{{ lane.slice(0, 18) }}</text>
       </g>
       <line
-        v-for="(way, i) in strip.ways"
+        v-for="(journey, i) in strip.journeys"
         :key="i"
-        class="way"
-        :x1="way.x"
-        :x2="way.x + way.width"
-        :y1="HEAD + way.lane * LANE + LANE / 2"
-        :y2="HEAD + way.lane * LANE + LANE / 2"
+        class="journey"
+        :x1="journey.x"
+        :x2="journey.x + journey.width"
+        :y1="HEAD + journey.lane * LANE + LANE / 2"
+        :y2="HEAD + journey.lane * LANE + LANE / 2"
       />
       <g
         v-for="block in strip.blocks"
@@ -124,7 +124,7 @@ const isChosen = ({ rows }: Block) => rows.some(({ id }) => id === chosen)
   <p class="small says" role="status">{{ says }}</p>
   <p class="small soft">
     Numbers below are hours. Steps that belong together are one block; a heavy line below it: it holds up the
-    end. Hatched: a wait. Dotted: on the way.
+    end. Hatched: a wait. Dotted: travel.
     <template v-if="timetable.window">Shaded: the window of the cut-over.</template>
     A press on a block shows its steps in the table. Drag one to another person or later: what that costs is
     told before you let go.
@@ -207,7 +207,7 @@ text {
   stroke: var(--deep);
   stroke-width: 3;
 }
-.way {
+.journey {
   stroke: var(--soft);
   stroke-width: 1.5;
   stroke-dasharray: 1.5 3;

@@ -3,17 +3,15 @@ import { DAY } from '#core/queries'
 import { peopleOf } from '#core/schedule'
 import type { Draft, Person, WorkFacts } from '#core/schema'
 import { useThrottleFn } from '@vueuse/core'
-import type { Block, Timeline } from './timeline'
-import { minuteAtX } from './timeline'
-import { timeText } from './times'
-import { costWords } from './words'
+import { minuteAtX, type Block, type Timeline } from './timeline'
+import { costWords, wishWords } from './words'
 import { usePlan } from '~/stores/plan'
 import { useSchedule } from '~/stores/schedule'
 import { useSession } from '~/stores/session'
 import { followPointer } from '~/ui/follow-pointer'
 
 /** Where a block would come to lie. */
-export interface BlockGhost {
+interface BlockGhost {
   readonly block: Block
   readonly day: number
   readonly x: number
@@ -82,13 +80,8 @@ export function useBlockDrag(timeline: () => Timeline, laneHeight: number, headH
       says.value = `${wishText()}: ${costWords(tried, now, plan.draft.work.startDate)}`
   }, 250)
 
-  function wishText(): string {
-    const time =
-      wish.notBeforeMin === null
-        ? ''
-        : `not before ${timeText(plan.draft?.work.startDate ?? null, wish.notBeforeMin)}`
-    return [wish.person?.name ?? '', time].filter((text) => text !== '').join(', ') || 'As it is'
-  }
+  const wishText = () =>
+    wishWords(wish.person?.name ?? '', wish.notBeforeMin, plan.draft?.work.startDate ?? null)
 
   /** What a place of the picture means for a block. */
   function aim(block: Block, day: number, x: number, lane: number): void {

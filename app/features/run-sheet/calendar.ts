@@ -1,6 +1,7 @@
 import { isTimed, runsOf, type CalendarEvent, type TimedRow, type Timetable } from '#core/schedule'
 import type { Plan } from '#core/schema'
-import { runWords, titlesOf } from './words'
+import { runWords } from './words'
+import { titlesOf } from '~/wording/activities'
 
 /** What several steps that belong together are called: the one step, the device, or what they are together. */
 export function runTitle(

@@ -2,7 +2,8 @@ import { freshId, removePerson, setDuration } from '#core/edit'
 import { activitiesOf, KINDS, recordedTimes, type Duration, type RecordedTime } from '#core/schedule'
 import type { ActivityKind, Journey, Person, Skill } from '#core/schema'
 import { ok, problem, refuse, type Result } from '#core/util'
-import { kindWords, SKILL_WORDS, skillsText, SOURCES } from './words'
+import { SKILL_WORDS, skillsText, SOURCES } from './words'
+import { kindWords } from '~/wording/activities'
 import { usePlan, type PlanDraft } from '~/stores/plan'
 import { useSite } from '~/stores/site'
 import { DAYS, daysTyped, dayWords, HALF_HOURS, readClock, readDays } from '~/ui/days'
@@ -90,7 +91,7 @@ export function usePersonColumns(): readonly Column<Person>[] {
   )
 }
 
-/** People and ways come and go. */
+/** People and journeys come and go. */
 export function useCrewEdits() {
   const plan = usePlan()
   return {
@@ -111,11 +112,11 @@ export function useCrewEdits() {
       }),
     dropPerson: (id: string) => plan.edit('person removed', '', ({ work }) => removePerson(work, id)),
     addJourney: (from: string, to: string) =>
-      plan.edit('way added', '', ({ work }) => {
-        work.journeys.push({ id: freshId(work.journeys, 'way'), a: from, b: to, minutes: 5 })
+      plan.edit('travel time added', '', ({ work }) => {
+        work.journeys.push({ id: freshId(work.journeys, 'journey'), a: from, b: to, minutes: 5 })
       }),
     dropJourney: (id: string) =>
-      plan.edit('way removed', '', ({ work }) => {
+      plan.edit('travel time removed', '', ({ work }) => {
         work.journeys = work.journeys.filter((journey) => journey.id !== id)
       }),
   }
@@ -123,11 +124,11 @@ export function useCrewEdits() {
 
 type JourneyDraft = PlanDraft['work']['journeys'][number]
 
-/** Ways between places, by foot, car or boat. */
+/** Journeys between places, by foot, car or boat. */
 export function useJourneyColumns(places: () => readonly string[]): readonly Column<Journey>[] {
   const plan = usePlan()
   const put: Put<Journey, JourneyDraft> = (row, session, words, recipe) =>
-    plan.edit(`way: ${words}`, session, (draft) => {
+    plan.edit(`travel time: ${words}`, session, (draft) => {
       const journey = draft.work.journeys.find(({ id }) => id === row.id)
       if (journey) recipe(journey, draft)
     })
@@ -227,7 +228,6 @@ export function useRecordedTimes(rows: () => readonly KindRow[]) {
 interface KindDraft {
   kind: ActivityKind
   draft: PlanDraft
-  minutes: [number, number, number]
 }
 
 /** Three numbers in their order. Problems: not-three-minutes. */
@@ -248,9 +248,7 @@ function readMinutes(text: string): Result<[number, number, number]> {
 export function useKindColumns(): readonly Column<KindRow>[] {
   const plan = usePlan()
   const put: Put<KindRow, KindDraft> = (row, session, words, recipe) =>
-    plan.edit(`${kindWords(row.id)}: ${words}`, session, (draft) =>
-      recipe({ kind: row.id, draft, minutes: [...row.minutes] }, draft),
-    )
+    plan.edit(`${kindWords(row.id)}: ${words}`, session, (draft) => recipe({ kind: row.id, draft }, draft))
   const over = columnsOver<KindRow, KindDraft>()
   return useColumns<KindRow, KindDraft>(
     [
@@ -261,7 +259,9 @@ export function useKindColumns(): readonly Column<KindRow>[] {
         head: 'Least / usual / worst, min',
         mono: true,
         width: '200px',
-        read: (row) => row.minutes.join(' / '),
+        // What models say differs from one to the next.
+        read: (row) => (row.source === 'model' ? '—' : row.minutes.join(' / ')),
+        edit: (row) => (row.source === 'model' ? '' : row.minutes.join(' / ')),
         parse: (text) => orNothing<[number, number, number]>(['', '—'], readMinutes)(text),
         write: ({ kind, draft }, minutes) => setDuration(draft.work, kind, minutes),
       }),

@@ -1,8 +1,9 @@
 import { adjust, adjustmentOf } from '#core/edit'
-import { peopleOf, type TimetableRow } from '#core/schedule'
+import type { TimetableRow } from '#core/schedule'
 import type { Person } from '#core/schema'
 import { readTime, timeText, typedTime } from './times'
-import { SOURCES, skillsText, titlesOf, unplacedWords } from './words'
+import { skillsText, unplacedWords } from './words'
+import { titlesOf } from '~/wording/activities'
 import { usePlan } from '~/stores/plan'
 import {
   columnsOver,
@@ -50,9 +51,9 @@ const whoColumn = over({
   read: (row, { work }) =>
     row.hands ? nameOf(work.people, row.personId) || skillsText(row.skills) || ANYBODY : '(a wait)',
   edit: (row, { work }) => nameOf(work.people, adjustmentOf(work, row.id).personId) || ANYBODY,
-  choices: (row, now) => [
+  choices: (row, { work }) => [
     ANYBODY,
-    ...peopleOf(now)
+    ...work.people
       .filter(({ skills }) => row.skills.every((skill) => (skills as readonly string[]).includes(skill)))
       .map(({ name }) => name),
   ],
@@ -109,7 +110,8 @@ export function useStepColumns(): readonly Column<StepRow>[] {
         head: 'Min',
         num: true,
         width: '50px',
-        get: (row) => String(Math.round((row.endMin ?? 0) - (row.startMin ?? 0)) || row.duration.usualMin),
+        get: ({ startMin, endMin, duration }) =>
+          String(startMin === null || endMin === null ? duration.usualMin : Math.round(endMin - startMin)),
       },
       {
         key: 'what',
@@ -125,20 +127,4 @@ export function useStepColumns(): readonly Column<StepRow>[] {
     ],
     usePutWish(),
   )
-}
-
-/** What stands behind a step: what it waits for, and where its time comes from. */
-export function useStepDetail() {
-  const plan = usePlan()
-  const titles = computed(() => (plan.draft ? titlesOf(plan.draft) : () => ''))
-  return (row: StepRow, rows: readonly StepRow[]): string[] => {
-    const before = rows.find(({ id }) => id === row.waitsFor)
-    const { leastMin, usualMin, worstMin, source } = row.duration
-    return [
-      before ? `Waits for: ${titles.value(before)}.` : 'Waits for nothing.',
-      `${leastMin}, ${usualMin} or ${worstMin} min at least, usually and at worst (${SOURCES[source]}).`,
-      ...(row.skills.length > 0 ? [`Needs: ${skillsText(row.skills)}.`] : []),
-      ...(row.isCritical ? ['It holds up the end.'] : []),
-    ]
-  }
 }

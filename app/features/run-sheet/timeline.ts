@@ -18,7 +18,7 @@ export interface Strip {
   readonly day: number
   readonly blocks: readonly Block[]
   /** On the way from one place to another. */
-  readonly ways: readonly { readonly x: number; readonly width: number; readonly lane: number }[]
+  readonly journeys: readonly { readonly x: number; readonly width: number; readonly lane: number }[]
   readonly gates: readonly { readonly row: TimetableRow; readonly x: number }[]
   /** Daylight and window, as far as they lie in the strip. */
   readonly window: { readonly x: number; readonly width: number } | null
@@ -41,13 +41,13 @@ const RIGHT = 10
 const GATES = ['gate-begin', 'gate-keep']
 
 /** From one place to another: what lies between two blocks of one person. */
-function waysOf(blocks: readonly Block[]): { x: number; width: number; lane: number }[] {
+function journeysOf(blocks: readonly Block[]): { x: number; width: number; lane: number }[] {
   const hands = blocks.filter(({ isWait }) => !isWait)
   return hands.flatMap((block, i) => {
     const before = hands.slice(0, i).findLast(({ lane }) => lane === block.lane)
-    const isWay = before && before.rows.at(-1)?.place !== block.rows[0]?.place
+    const isJourney = before && before.rows.at(-1)?.place !== block.rows[0]?.place
     const from = (before?.x ?? 0) + (before?.width ?? 0)
-    return isWay ? [{ x: from, width: block.x - from, lane: block.lane }] : []
+    return isJourney ? [{ x: from, width: block.x - from, lane: block.lane }] : []
   })
 }
 
@@ -89,7 +89,7 @@ export function timelineOf({ rows, window }: Timetable, lanes: readonly string[]
     return {
       day,
       blocks,
-      ways: waysOf(blocks),
+      journeys: journeysOf(blocks),
       gates: mine
         .filter(({ kind }) => GATES.includes(kind))
         .map((row) => ({ row, x: across(row.startMin - day * DAY) })),

@@ -2,13 +2,14 @@ import { format } from 'date-fns/format'
 import { parseISO } from 'date-fns/parseISO'
 import { dateOf, dayOf } from '#core/schedule'
 import { DAY } from '#core/queries'
-import { minuteOf } from '#core/format'
+import { isCalendarDate, minuteOf, MOST_MINUTES } from '#core/format'
 import { ok, problem, refuse, type Result } from '#core/util'
 
 // Minutes from midnight of the first day, as people say and type them.
 
 const two = (number: number): string => String(number).padStart(2, '0')
-const clockText = (minutes: number): string => {
+/** `08:15` of any day. */
+export const clockText = (minutes: number): string => {
   const whole = Math.round(minutes)
   return `${two(Math.floor((whole % DAY) / 60))}:${two(whole % 60)}`
 }
@@ -22,8 +23,6 @@ export function dayText(startDate: string | null, day: number): string {
 /** `Mon 7 Dec 08:15`. */
 export const timeText = (startDate: string | null, minutes: number): string =>
   `${dayText(startDate, Math.floor(Math.round(minutes) / DAY))} ${clockText(minutes)}`
-
-export { clockText }
 
 /** `3 h 05`, `45 min`, `2 d 4 h`. */
 export function lengthText(minutes: number): string {
@@ -43,11 +42,10 @@ export const typedTime = (startDate: string | null, minutes: number): string => 
 export function readTime(startDate: string | null, text: string): Result<number> {
   const [, date = '', clock = ''] = /^(\S+)\s+(\d\d:\d\d)$/.exec(text.trim()) ?? []
   const minute = minuteOf(clock)
-  const isDate = /^\d{4}-\d{2}-\d{2}$/.test(date) && !Number.isNaN(Date.parse(date))
-  const counted = isDate ? dayOf(startDate, date) : null
+  const counted = isCalendarDate(date) ? dayOf(startDate, date) : null
   const day = startDate === null ? Number(date) - 1 : counted
-  const isDay = day !== null && Number.isInteger(day) && day >= 0 && day <= 365
-  return isDay && minute !== null
-    ? ok(day * DAY + minute)
+  const minutes = (day ?? NaN) * DAY + (minute ?? NaN)
+  return Number.isInteger(minutes) && minutes >= 0 && minutes <= MOST_MINUTES
+    ? ok(minutes)
     : refuse(problem('not-a-moment', '', { text: text.slice(0, 40) }))
 }

@@ -1,64 +1,7 @@
-import { missingFacts } from '#core/brief'
 import type { Assumption, Crew, Duration, Timetable, TimetableRow } from '#core/schedule'
-import type { ActivityKind, Plan, Skill } from '#core/schema'
-import { FACTS } from '~/wording/brief'
+import type { ActivityKind, Skill } from '#core/schema'
 import { count } from '~/wording/count'
-import { namesIn } from '~/wording/names'
 import { lengthText, timeText } from './times'
-
-type About = (name: string) => string
-const whole =
-  (text: string): About =>
-  () =>
-    text
-
-/** What is done, with the name of what it is done to. */
-const TITLES: Readonly<Record<ActivityKind, About>> = {
-  ask: (name) => `Find out: ${name}`,
-  order: whole('Order what is missing'),
-  print: whole('Print labels and cards'),
-  download: whole('Download firmware and files'),
-  'back-up-old': whole('Back up what stands there'),
-  'agree-window': whole('Agree the window for the cut-over'),
-  unbox: (name) => `Unbox ${name}, check its contents`,
-  claim: (name) => `Scan and claim ${name}`,
-  power: (name) => `Power ${name}`,
-  boot: (name) => `${name} starts`,
-  'sign-in': (name) => `Sign in to ${name}, change its password`,
-  firmware: (name) => `${name} takes its firmware`,
-  settings: (name) => `Set up ${name}, laptop back on automatic`,
-  adopt: (name) => `${name} is adopted`,
-  label: (name) => `Label ${name}`,
-  mount: (name) => `Mount ${name}`,
-  pull: (name) => `Pull ${name}`,
-  'test-cable': (name) => `Terminate and test ${name}`,
-  bond: (name) => `Bond and protect ${name}`,
-  connect: (name) => `Connect ${name}, read its lights`,
-  'place-extender': (name) => `Plug in ${name} in its room`,
-  aim: (name) => `Aim ${name}`,
-  'note-wiring': whole('Note and photograph the old wiring'),
-  'gate-begin': whole('Gate: begin the cut-over?'),
-  unplug: whole('Unplug the old uplink'),
-  'connect-uplink': (name) => `Connect ${name}`,
-  'wait-uplink': (name) => `${name} comes up`,
-  'smoke-test': whole('Smoke test'),
-  'gate-keep': whole('Gate: keep it, or turn back?'),
-  channels: whole('Let the access points choose channels'),
-  prove: (name) => `Prove: ${name}`,
-  failover: (name) => `Fail over ${name} and back, timed`,
-  'back-up': whole('Back up configurations'),
-  'hand-over': whole('Hand over'),
-}
-
-/** What a kind is called where durations are listed. */
-export const kindWords = (kind: ActivityKind): string => TITLES[kind]('…').replace(': …', '')
-
-const TESTS: Readonly<Record<string, string>> = {
-  lease: 'addresses are leased',
-  passes: 'what must pass',
-  'nothing-else': 'nothing else passes',
-  level: 'levels of radio links',
-}
 
 /** Several of a kind together, as a block of the picture says it. */
 const RUNS: Partial<Readonly<Record<ActivityKind, readonly [verb: string, one: string, many: string]>>> = {
@@ -88,23 +31,6 @@ export function runWords(rows: readonly TimetableRow[]): string {
   return (first && GROUP_RUNS[first.group]) ?? count(rows.length, 'step')
 }
 
-/** Titles of a plan's activities. */
-export function titlesOf(plan: Plan): (row: Pick<TimetableRow, 'kind' | 'about' | 'deviceId'>) => string {
-  const names = namesIn(plan)
-  const facts = new Map(
-    missingFacts(plan).map(({ key, place, about }) => [
-      [key, ...place].join('.'),
-      `${FACTS[key].name}${about === '' ? '' : ` of ${about}`}`,
-    ]),
-  )
-  return ({ kind, about, deviceId }) => {
-    if (kind === 'ask') return TITLES.ask(facts.get(about) ?? about)
-    if (kind === 'prove') return TITLES.prove(TESTS[about] ?? about)
-    if (kind === 'aim' && deviceId !== null) return TITLES.aim(names.device(deviceId))
-    return TITLES[kind](about === '' ? '' : names.thing(about))
-  }
-}
-
 export const SKILL_WORDS: Readonly<Record<Skill, string>> = {
   mains: 'mains',
   height: 'height',
@@ -119,7 +45,7 @@ export const skillsText = (skills: readonly string[]): string =>
 export function unplacedWords({ unplaced, skills, duration }: TimetableRow): string {
   switch (unplaced) {
     case 'nobody':
-      return `Nobody who may: it needs ${skillsText(skills)}.`
+      return `Nobody who is asked for it may: it needs ${skillsText(skills)}.`
     case 'hours':
       return `Nobody has ${lengthText(duration.usualMin)} in one piece.`
     case 'daylight':
@@ -135,14 +61,33 @@ export function unplacedWords({ unplaced, skills, duration }: TimetableRow): str
   }
 }
 
-/** When all is done, and whether that can be bettered; nothing is done where a step has no time. */
+/** When all ends, and whether that can be bettered; nothing is at its end where a step has no time. */
 export function summaryWords(table: Timetable, undone: number, startDate: string | null): string {
   const end = timeText(startDate, table.endMin)
-  if (undone > 0) return `Not all of it can be done as it is. What has a time is done ${end}.`
+  if (undone > 0) return `Not all of it can be done as it is. What has a time ends ${end}.`
   const isBest = table.isProven || table.leastEndMin >= table.endMin
-  const best = isBest ? 'nothing is sooner' : `at best ${timeText(startDate, table.leastEndMin)}`
-  const way = table.wayMin > 0 ? `, ${lengthText(table.wayMin)} on the way` : ''
-  return `Done ${end}; ${best}${way}.`
+  const best = isBest ? 'no schedule ends sooner' : `at best ${timeText(startDate, table.leastEndMin)}`
+  const travel = table.travelMin > 0 ? `, ${lengthText(table.travelMin)} of travel` : ''
+  return `Ends ${end}; ${best}${travel}.`
+}
+
+/** What is wished of steps that are dragged. */
+export function wishWords(person: string, notBeforeMin: number | null, startDate: string | null): string {
+  const time = notBeforeMin === null ? '' : `not before ${timeText(startDate, notBeforeMin)}`
+  return [person, time].filter((text) => text !== '').join(', ') || 'As it is'
+}
+
+/** What stands behind a step: what it waits for, where its time comes from, what it needs. */
+export function detailWords({ duration, skills, isCritical }: TimetableRow, before: string): string {
+  const { leastMin, usualMin, worstMin, source } = duration
+  return [
+    before === '' ? 'Waits for nothing.' : `Waits for: ${before}.`,
+    `${leastMin}, ${usualMin} or ${worstMin} min at least, usually and at worst (${SOURCES[source]}).`,
+    skills.length > 0 ? `Needs: ${skillsText(skills)}.` : '',
+    isCritical ? 'It holds up the end.' : '',
+  ]
+    .filter((text) => text !== '')
+    .join(' ')
 }
 
 export const ASSUMPTIONS: Readonly<Record<Assumption, string>> = {
@@ -150,13 +95,13 @@ export const ASSUMPTIONS: Readonly<Record<Assumption, string>> = {
   start: 'No first day is agreed: days are numbered, and day 1 counts as a Monday.',
   daylight:
     'Daylight is not judged: it needs the first day, the time zone, and a building’s position in the Brief.',
-  travel: 'No ways between places are typed: they count for nothing.',
+  travel: 'No travel times between places are typed: travel counts for nothing.',
   window: 'No window for the cut-over: any working hour counts.',
 }
 
 export const SOURCES: Readonly<Record<Duration['source'], string>> = {
   practice: 'practice',
-  model: 'model',
+  model: 'each model',
   own: 'yours',
 }
 
@@ -170,7 +115,7 @@ export function costWords(
   if (undone > undoneNow) return `${count(undone - undoneNow, 'step')} would have no time`
   const later = endMin - now.endMin
   if (later === 0) return 'the end stays'
-  const end = `done ${timeText(startDate, endMin)}`
+  const end = `ends ${timeText(startDate, endMin)}`
   return later > 0 ? `${end}, ${lengthText(later)} later` : `${end}, ${lengthText(-later)} sooner`
 }
 
@@ -179,7 +124,7 @@ export function crewWords(crew: Crew, planned: Crew | undefined, startDate: stri
   const who = count(crew.people, 'person', 'people')
   if (crew.endMin === null)
     return `${who}: ${count(crew.undone, 'activity', 'activities')} would be left undone.`
-  const end = `${who}: done ${timeText(startDate, crew.endMin)}`
+  const end = `${who}: ends ${timeText(startDate, crew.endMin)}`
   if (planned?.endMin == null || planned.people === crew.people) return `${end}.`
   const saved = planned.endMin - crew.endMin
   if (saved === 0) return `${end}, which saves nothing.`

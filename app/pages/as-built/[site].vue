@@ -11,6 +11,7 @@ import { useSite } from '~/stores/site'
 import { dateText } from '~/wording/adoption'
 import { resultWords } from '~/wording/proof'
 import { sentenceOf } from '~/wording/problems'
+import PaperPage from '~/ui/PaperPage.vue'
 import ReadingNotice from '~/ui/ReadingNotice.vue'
 
 /** One page to print: what was planned, what was built and what was seen to work. */
@@ -45,15 +46,10 @@ const sections = computed(() => {
   const shown = document.value
   return shown ? asBuiltSections(shown, { ports: wired.value, boxes: site.roster?.rows ?? [] }) : []
 })
-const print = () => globalThis.print()
 </script>
 
 <template>
-  <main class="page">
-    <p class="no-print acts">
-      <VBtn :to="`/sites/${slug}/hand-over`">Back</VBtn>
-      <VBtn variant="flat" @click="print">Print</VBtn>
-    </p>
+  <PaperPage :back="`/sites/${slug}/hand-over`">
     <p v-if="plan.loading === 'failed'" role="alert">{{ plan.problems.map(sentenceOf).join('; ') }}</p>
     <ReadingNotice v-else-if="!document || !site.proof" words="Reading the papers" />
     <template v-else>
@@ -99,21 +95,10 @@ const print = () => globalThis.print()
       </VTable>
       <OpenFindings paper />
     </template>
-  </main>
+  </PaperPage>
 </template>
 
 <style scoped>
-.page {
-  height: 100vh;
-  overflow: auto;
-  padding: 18px 24px 40px;
-  background: var(--panel);
-}
-.acts {
-  display: flex;
-  gap: 10px;
-  margin-bottom: 12px;
-}
 .page :deep(h2) {
   margin: 18px 0 6px;
 }
@@ -128,12 +113,6 @@ ul {
   margin: 0;
 }
 @media print {
-  .page {
-    height: auto;
-    overflow: visible;
-    padding: 0;
-    background: none;
-  }
   .page :deep(.ruled) {
     break-inside: auto;
   }

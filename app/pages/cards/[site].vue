@@ -5,6 +5,7 @@ import { isOpen, joinText } from '#core/wifi'
 import { api } from '~/stores/api'
 import { usePlan } from '~/stores/plan'
 import { codeOf } from '~/ui/qr-code'
+import PaperPage from '~/ui/PaperPage.vue'
 import ReadingNotice from '~/ui/ReadingNotice.vue'
 import { sentenceOf } from '~/wording/problems'
 
@@ -37,15 +38,10 @@ async function prepare(): Promise<void> {
   code.value = await codeOf(answer.value.joinText)
 }
 onMounted(prepare)
-const print = () => globalThis.print()
 </script>
 
 <template>
-  <main class="page">
-    <p class="no-print acts">
-      <VBtn :to="`/sites/${slug}/wifi`">Back</VBtn>
-      <VBtn variant="flat" :disabled="code === ''" @click="print">Print</VBtn>
-    </p>
+  <PaperPage :back="`/sites/${slug}/wifi`" :ready="code !== ''">
     <p v-for="(one, i) in problems" :key="i" role="alert">{{ sentenceOf(one) }}</p>
     <ReadingNotice v-if="problems.length === 0 && code === ''" words="Reading the passphrase" />
     <article v-if="code && ssid" class="card">
@@ -71,18 +67,10 @@ const print = () => globalThis.print()
         <p class="small">{{ plan.saved?.plan.site.name }}</p>
       </div>
     </article>
-  </main>
+  </PaperPage>
 </template>
 
 <style scoped>
-.page {
-  padding: 24px;
-}
-.acts {
-  display: flex;
-  gap: 8px;
-  margin-bottom: 24px;
-}
 .card {
   display: grid;
   grid-template-columns: 210px 1fr;

@@ -3,6 +3,7 @@ import QRCode from 'qrcode'
 import { cableSchedule, type CableLine } from '#core/cabling'
 import { indexPlan } from '#core/queries'
 import { usePlan } from '~/stores/plan'
+import PaperPage from '~/ui/PaperPage.vue'
 import { sentenceOf } from '~/wording/problems'
 
 /** A sheet of labels to print: two for each cable, each with the way to its port's record. */
@@ -44,20 +45,17 @@ watch(
   },
   { immediate: true },
 )
-const print = () => globalThis.print()
 </script>
 
 <template>
-  <main class="page">
-    <div class="no-print acts">
-      <VBtn :to="`/sites/${slug}/cables`">Back</VBtn>
-      <VBtn variant="flat" @click="print">Print</VBtn>
+  <PaperPage :back="`/sites/${slug}/cables`">
+    <template #tools>
       <VSelect label="Columns" v-model="columns" class="narrow" :items="[2, 3, 4]" />
       <span class="soft"
         >{{ labels.length }} labels of revision {{ plan.saved?.revision }}: both ends of each cable. The code
         opens the port's record.</span
       >
-    </div>
+    </template>
     <p v-if="plan.loading === 'failed'" role="alert">{{ plan.problems.map(sentenceOf).join('; ') }}</p>
     <div class="labels" :style="{ gridTemplateColumns: `repeat(${columns}, 1fr)` }">
       <article v-for="{ key, line, end, qr } in labels" :key="key">
@@ -72,22 +70,10 @@ const print = () => globalThis.print()
         </div>
       </article>
     </div>
-  </main>
+  </PaperPage>
 </template>
 
 <style scoped>
-.page {
-  height: 100vh;
-  overflow: auto;
-  padding: 18px 24px 40px;
-  background: var(--panel);
-}
-.acts {
-  display: flex;
-  gap: 12px;
-  align-items: center;
-  margin-bottom: 12px;
-}
 .narrow {
   width: 64px;
   display: inline-block;
@@ -118,12 +104,6 @@ img {
   padding: 2px;
 }
 @media print {
-  .page {
-    height: auto;
-    overflow: visible;
-    padding: 0;
-    background: none;
-  }
   article {
     border-color: #999;
   }

@@ -2,10 +2,13 @@
 import { isTimed, peopleOf } from '#core/schedule'
 import { useCurrentSchedule } from '~/features/run-sheet/current-schedule'
 import { timeText } from '~/features/run-sheet/times'
-import { skillsText, titlesOf } from '~/features/run-sheet/words'
+import { skillsText } from '~/features/run-sheet/words'
+import { titlesOf } from '~/wording/activities'
 import { usePlan } from '~/stores/plan'
 import { useSite } from '~/stores/site'
+import PaperPage from '~/ui/PaperPage.vue'
 import ReadingNotice from '~/ui/ReadingNotice.vue'
+import { count } from '~/wording/count'
 import { sentenceOf } from '~/wording/problems'
 
 /** The run sheet on paper: a page for each person, with room for a tick and what was read. */
@@ -13,30 +16,38 @@ const route = useRoute()
 const plan = usePlan()
 const site = useSite()
 const slug = computed(() => String(route.params['site']))
-watch(slug, (wanted) => Promise.all([plan.open(wanted), site.watchSite(wanted)]), { immediate: true })
-onUnmounted(() => site.leave())
+watch(
+  slug,
+  async (wanted) => {
+    await plan.open(wanted)
+    if (plan.loading === 'no') site.watchSite(wanted)
+  },
+  { immediate: true },
+)
+onBeforeUnmount(() => site.leave())
 const { schedule, startDate } = useCurrentSchedule()
 const title = computed(() => (plan.draft ? titlesOf(plan.draft) : () => ''))
+const undone = computed(
+  () => (schedule.timetable?.rows ?? []).filter(({ unplaced }) => unplaced !== null).length,
+)
 const pages = computed(() =>
   (plan.draft ? peopleOf(plan.draft) : []).map((person) => ({
     person,
     rows: (schedule.timetable?.rows ?? []).filter(isTimed).filter(({ personId }) => personId === person.id),
   })),
 )
-const print = () => globalThis.print()
 </script>
 
 <template>
-  <main class="page">
-    <p class="no-print acts">
-      <VBtn :to="`/sites/${slug}/run-sheet`">Back</VBtn>
-      <VBtn variant="flat" :disabled="schedule.seeking" @click="print">Print</VBtn>
-    </p>
-    <template v-if="plan.loading === 'failed'">
-      <p v-for="(problem, i) in plan.problems" :key="i" role="alert">{{ sentenceOf(problem) }}</p>
-    </template>
+  <PaperPage :back="`/sites/${slug}/run-sheet`" :ready="!schedule.seeking && pages.length > 0">
+    <p v-if="plan.loading === 'failed'" role="alert">{{ plan.problems.map(sentenceOf).join('; ') }}</p>
+    <p v-else-if="schedule.tooMany">There are more steps than are laid out.</p>
     <ReadingNotice v-else-if="!schedule.timetable" words="Laying out the work" />
+    <p v-else-if="schedule.timetable.rows.length === 0">Nothing to do yet: the work follows from the plan.</p>
     <template v-else>
+      <p v-if="undone > 0" role="alert">
+        {{ count(undone, 'step') }} without a time {{ undone === 1 ? 'is' : 'are' }} not on these pages.
+      </p>
       <section v-for="{ person, rows } in pages" :key="person.id">
         <h1>{{ plan.draft?.site.name }}: {{ person.name }}</h1>
         <p class="small">
@@ -68,26 +79,10 @@ const print = () => globalThis.print()
         </VTable>
       </section>
     </template>
-  </main>
+  </PaperPage>
 </template>
 
 <style scoped>
-.page {
-  height: 100vh;
-  overflow: auto;
-  padding: 18px 24px 40px;
-}
-@media print {
-  .page {
-    height: auto;
-    overflow: visible;
-    padding: 0;
-  }
-}
-.acts {
-  display: flex;
-  gap: 8px;
-}
 section + section {
   break-before: page;
   margin-top: 24px;
